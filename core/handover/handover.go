@@ -1,0 +1,214 @@
+// Package handover decides whether a job is ready to be signed, and seals what
+// was signed so that a change of it shows.
+package handover
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+
+	"arvelt/core/install"
+	"arvelt/core/plan"
+	"arvelt/core/rulebook"
+)
+
+// Item is one line of the readiness list.
+type Item struct {
+	Title string `json:"title"`
+	Ready bool   `json:"ready"`
+	Sheet string `json:"sheet"` // where it is mended
+	Who   string `json:"who"`
+	Says  string `json:"says"`
+}
+
+// Readiness is the list computed from facts.
+type Readiness struct {
+	Items   []Item   `json:"items"`
+	Missing int      `json:"missing"`
+	Assumed []string `json:"assumed"` // inputs that stay marked on the paper
+	Ready   bool     `json:"ready"`
+}
+
+// signatureHold is what the list leaves out: the signature is the act itself.
+const signatureHold = "the supervisor's signature"
+
+var subjects = []struct {
+	stage install.Stage
+	title string
+	sheet string
+}{
+	{install.Survey, "Survey and supply complete", "survey"},
+	{install.Design, "Every check of the design decided", "circuits"},
+	{install.Order, "Operator asked where needed, material complete", "materials"},
+	{install.FirstFix, "First fix done", "first-fix"},
+	{install.SecondFix, "Second fix done", "second-fix"},
+	{install.Test, "Every test passed", "test"},
+	{install.Handover, "Nothing left undone", "handover"},
+}
+
+// Ready lists what is ready and each thing that is not.
+func Ready(state plan.State, report *rulebook.Report) Readiness {
+	r := Readiness{Items: []Item{}, Assumed: []string{}}
+	for _, s := range subjects {
+		clear := true
+		for _, h := range state.Holds {
+			if h.Stage == s.stage && h.What != signatureHold {
+				clear = false
+				r.Items = append(r.Items, Item{Title: s.title, Sheet: h.Sheet, Who: h.Who, Says: h.What})
+				r.Missing++
+			}
+		}
+		if clear {
+			r.Items = append(r.Items, Item{Title: s.title, Ready: true, Sheet: s.sheet})
+		}
+	}
+	seen := map[string]bool{}
+	for _, c := range report.Checks() {
+		for _, a := range c.Assumed {
+			if !seen[a] {
+				seen[a] = true
+				r.Assumed = append(r.Assumed, a)
+			}
+		}
+	}
+	r.Ready = r.Missing == 0
+	return r
+}
+
+// Canonical returns the job without its seals as canonical JSON: keys sorted,
+// no space, so that equal jobs give equal bytes.
+func Canonical(job *install.Job) ([]byte, error) {
+	bare := *job
+	bare.Seals = nil
+	raw, err := json.Marshal(bare)
+	if err != nil {
+		return nil, err
+	}
+	var tree map[string]any
+	dec := json.NewDecoder(bytes.NewReader(raw))
+	dec.UseNumber()
+	if err := dec.Decode(&tree); err != nil {
+		return nil, err
+	}
+	delete(tree, "seals")
+	var out bytes.Buffer
+	enc := json.NewEncoder(&out)
+	enc.SetEscapeHTML(false)
+	if err := enc.Encode(tree); err != nil { // maps are encoded with sorted keys
+		return nil, err
+	}
+	return bytes.TrimRight(out.Bytes(), "\n"), nil
+}
+
+// Seal makes the seal of a job whose signature is the newest record.
+func Seal(job *install.Job) (install.Seal, error) {
+	n := len(job.Records)
+	if n == 0 || job.Records[n-1].Kind != install.Signature {
+		return install.Seal{}, errors.New("a job is sealed right after its signature")
+	}
+	sig := job.Records[n-1]
+	prev := ""
+	if len(job.Seals) > 0 {
+		prev = job.Seals[len(job.Seals)-1].Hash
+	}
+	hash, err := chain(job, prev)
+	return install.Seal{Revision: job.Revision(), By: sig.By, Role: sig.Role, At: sig.At, Prev: prev, Hash: hash}, err
+}
+
+func chain(job *install.Job, prev string) (string, error) {
+	c, err := Canonical(job)
+	if err != nil {
+		return "", err
+	}
+	h := sha256.New()
+	h.Write([]byte(prev))
+	h.Write([]byte("\n"))
+	h.Write(c)
+	return hex.EncodeToString(h.Sum(nil)), nil
+}
+
+// Outcome is what Verify found.
+type Outcome string
+
+// The outcomes.
+const (
+	Unchanged Outcome = "unchanged"
+	Changed   Outcome = "changed"
+	Unsealed  Outcome = "not sealed"
+)
+
+// Verify says whether a job is as it was signed, and why.
+func Verify(job *install.Job) (Outcome, string) {
+	if len(job.Seals) == 0 {
+		if job.Frozen() {
+			return Changed, "it holds a signature but its seal is gone"
+		}
+		return Unsealed, "revision " + job.Revision() + " is in work and was never signed"
+	}
+	for i := 1; i < len(job.Seals); i++ {
+		if job.Seals[i].Prev != job.Seals[i-1].Hash {
+			return Changed, fmt.Sprintf("the chain of seals is broken before revision %s", job.Seals[i].Revision)
+		}
+	}
+	if !job.Frozen() {
+		return Unsealed, "revision " + job.Revision() + " is in work; verify the signed file of an earlier one"
+	}
+	last := job.Seals[len(job.Seals)-1]
+	hash, err := chain(job, last.Prev)
+	if err != nil {
+		return Changed, err.Error()
+	}
+	if hash != last.Hash {
+		return Changed, fmt.Sprintf("its content gives %s…, the seal of revision %s says %s…", hash[:12], last.Revision, short(last.Hash))
+	}
+	return Unchanged, fmt.Sprintf("revision %s, signed by %s (%s) on %s", last.Revision, last.By, last.Role, last.At.Format("2006-01-02 15:04 MST"))
+}
+
+func short(s string) string { return s[:min(12, len(s))] }
+
+// MaxFile is the largest job file read, in bytes.
+const MaxFile = 8 << 20
+
+// Read reads a job file. It refuses fields that it does not know, so that
+// nothing is lost in silence, and anything after the job.
+func Read(r io.Reader) (*install.Job, error) {
+	raw, err := io.ReadAll(io.LimitReader(r, MaxFile+1))
+	if err != nil {
+		return nil, err
+	}
+	if len(raw) > MaxFile {
+		return nil, fmt.Errorf("the file is larger than %d MB; a job file is far smaller", MaxFile>>20)
+	}
+	dec := json.NewDecoder(bytes.NewReader(raw))
+	dec.DisallowUnknownFields()
+	var job install.Job
+	if err := dec.Decode(&job); err != nil {
+		var te *json.UnmarshalTypeError
+		switch {
+		case errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, io.EOF):
+			return nil, fmt.Errorf("the file ends early, after %d bytes: it is truncated or not a job file", len(raw))
+		case errors.As(err, &te):
+			return nil, fmt.Errorf("%s: a %s is not accepted here", te.Field, te.Value)
+		}
+		return nil, fmt.Errorf("not a job file: %w", err)
+	}
+	if _, err := dec.Token(); err != io.EOF {
+		return nil, errors.New("something follows the job in the file")
+	}
+	if job.Format != install.Format {
+		return nil, fmt.Errorf("format: %q is not accepted; give %q", job.Format, install.Format)
+	}
+	return &job, nil
+}
+
+// Write writes a job as an indented job file.
+func Write(w io.Writer, job *install.Job) error {
+	enc := json.NewEncoder(w)
+	enc.SetIndent("", "  ")
+	enc.SetEscapeHTML(false)
+	return enc.Encode(job)
+}

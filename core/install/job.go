@@ -1,0 +1,430 @@
+// Package install is the installation model: what a job is made of.
+//
+// A job is one value, [Job], entered once on the survey walk. Everything else
+// (demand, checks, take-off, tasks, expected readings, readiness, paper) is
+// computed from it and never stored beside it. It has two halves:
+//
+//   - parts, facts and decisions that people edit (site, supply, board, loads,
+//     each circuit, materials, plan); a later edit replaces an earlier one;
+//   - records, things that happened (isolations, readings, ticks, signatures);
+//     they are only ever added, and corrected by one that supersedes.
+//
+// The package knows no rulebook: it holds what is true of any installation.
+package install
+
+import "time"
+
+// Format names the version of the open job file.
+const Format = "arvelt-job/1"
+
+// Kind is the kind of job.
+type Kind string
+
+// The kinds of job.
+const (
+	Rewire        Kind = "rewire"
+	SupplyUpgrade Kind = "supply-upgrade"
+	Surge         Kind = "surge-protection"
+	EVCharger     Kind = "ev-charger"
+)
+
+// Stage is where a job stands. Everywhere in this order and these words.
+type Stage string
+
+// The stages of a job, in order.
+const (
+	Survey    Stage = "survey"
+	Design    Stage = "design"
+	Order     Stage = "order"
+	FirstFix  Stage = "first fix"
+	SecondFix Stage = "second fix"
+	Test      Stage = "test"
+	Handover  Stage = "handover"
+	Aftercare Stage = "aftercare"
+)
+
+// Stages lists them in order.
+var Stages = []Stage{Survey, Design, Order, FirstFix, SecondFix, Test, Handover, Aftercare}
+
+// Basis says where a figure came from. The empty basis is treated as assumed.
+type Basis string
+
+// How a figure came to be known.
+const (
+	Measured Basis = "measured"
+	Enquiry  Basis = "enquiry"
+	Assumed  Basis = "assumed"
+)
+
+// Fact is a figure with its basis. A nil Value is not yet known.
+type Fact struct {
+	Value *float64 `json:"value"`
+	Basis Basis    `json:"basis"`
+	Note  string   `json:"note"`
+}
+
+// Known reports whether there is a value.
+func (f Fact) Known() bool { return f.Value != nil }
+
+// Confirmed reports whether the value was measured or given by enquiry.
+func (f Fact) Confirmed() bool { return f.Value != nil && (f.Basis == Measured || f.Basis == Enquiry) }
+
+// V returns the value, 0 when unknown.
+func (f Fact) V() float64 {
+	if f.Value == nil {
+		return 0
+	}
+	return *f.Value
+}
+
+// Job is one job whole, as computed from and as written to the job file.
+type Job struct {
+	Format    string    `json:"format"`
+	Ref       string    `json:"ref"`
+	Title     string    `json:"title"`
+	Kind      Kind      `json:"kind"`
+	Practice  string    `json:"practice"`
+	Edition   string    `json:"edition"`
+	Site      Site      `json:"site"`
+	Supply    Supply    `json:"supply"`
+	Board     Board     `json:"board"`
+	Loads     Loads     `json:"loads"`
+	Circuits  []Circuit `json:"circuits"`
+	Materials Materials `json:"materials"`
+	Plan      Plan      `json:"plan"`
+	Schools   Schools   `json:"schools"`
+	Records   []Record  `json:"records"`
+	Seals     []Seal    `json:"seals"`
+}
+
+// Site is where the work is and for whom.
+type Site struct {
+	Customer string `json:"customer"`
+	Phone    string `json:"phone"`
+	Email    string `json:"email"`
+	Address  string `json:"address"`
+	Town     string `json:"town"`
+	Premises string `json:"premises"` // owner-occupied, rented
+	Access   string `json:"access"`
+	Hazards  string `json:"hazards"`
+}
+
+// Supply is the incoming supply as found.
+type Supply struct {
+	Earthing     string  `json:"earthing"` // TN-S, TN-C-S, TT; empty when not yet seen
+	DeclaredV    float64 `json:"declaredV"`
+	ZeOhm        Fact    `json:"zeOhm"` // external loop impedance; on TT without the installation's electrode
+	PFCkA        Fact    `json:"pfcKA"` // prospective fault current at the origin, kA
+	MainFuseA    Fact    `json:"mainFuseA"`
+	MainFuseType string  `json:"mainFuseType"`
+	TailsMM2     Fact    `json:"tailsMM2"`
+	TailsM       Fact    `json:"tailsM"`
+	EarthMM2     Fact    `json:"earthMM2"`   // main earthing conductor
+	NeutralMM2   Fact    `json:"neutralMM2"` // operator's neutral, for bonding on TN-C-S
+	ElectrodeOhm Fact    `json:"electrodeOhm"`
+	Bonds        []Bond  `json:"bonds"`
+	NoExtraneous bool    `json:"noExtraneous"` // looked for, and nothing needs main bonding
+	Operator     string  `json:"operator"`
+	Condition    string  `json:"condition"`
+}
+
+// Bond is one main bonding conductor to an extraneous-conductive-part.
+type Bond struct {
+	Service string `json:"service"`
+	MM2     Fact   `json:"mm2"`
+}
+
+// Board is the consumer unit as found: its ways for now.
+type Board struct {
+	Name        string `json:"name"`
+	Location    string `json:"location"`
+	Material    string `json:"material"`
+	MainSwitchA Fact   `json:"mainSwitchA"`
+	Ways        []Way  `json:"ways"`
+}
+
+// Way is one position on the board. A way with neither device nor circuit is
+// free; Blank says whether its opening is closed.
+type Way struct {
+	No      int    `json:"no"`
+	Label   string `json:"label"`
+	Device  string `json:"device"`
+	Circuit string `json:"circuit"` // id of the circuit of this job that takes it
+	Blank   bool   `json:"blank"`
+}
+
+// Free reports whether nothing occupies the way.
+func (w Way) Free() bool { return w.Label == "" && w.Device == "" && w.Circuit == "" }
+
+// Load is one item of the existing load, in amperes or watts.
+type Load struct {
+	Name         string   `json:"name"`
+	Category     string   `json:"category"`
+	Watts        *float64 `json:"watts"`
+	Amps         *float64 `json:"amps"`
+	Count        int      `json:"count"`
+	SocketInUnit bool     `json:"socketInUnit"`
+	Basis        Basis    `json:"basis"`
+}
+
+// Loads is the existing load as an inventory.
+type Loads struct {
+	Items []Load `json:"items"`
+}
+
+// Circuit is one final circuit that the job makes.
+type Circuit struct {
+	ID         string     `json:"id"`
+	Name       string     `json:"name"`
+	Use        string     `json:"use"` // ev, fixed
+	Point      Point      `json:"point"`
+	Route      Route      `json:"route"`
+	Protection Protection `json:"protection"`
+	PEN        PEN        `json:"pen"`
+}
+
+// Point is what the circuit feeds.
+type Point struct {
+	Place        string  `json:"place"`
+	Outdoor      bool    `json:"outdoor"`
+	ServesOut    bool    `json:"servesOutdoors"` // vehicle stands outdoors though the point is indoors
+	CurrentA     float64 `json:"currentA"`
+	LimitA       float64 `json:"limitA"`       // charging current set lower in the point, 0 when not
+	ManagedA     float64 `json:"managedA"`     // load management: limit of the whole supply, 0 when none
+	DCDetection  *bool   `json:"dcDetection"`  // 6 mA direct-current detection in the point; nil when not yet known
+	HeightMM     float64 `json:"heightMM"`     // of the socket or lead outlet above ground
+	Manufacturer string  `json:"manufacturer"` // invented brands only in the demo
+}
+
+// DesignA returns the design current in amperes: the set limit where there is one.
+func (p Point) DesignA() float64 {
+	if p.LimitA > 0 && p.LimitA < p.CurrentA {
+		return p.LimitA
+	}
+	return p.CurrentA
+}
+
+// Route is the cable and the way it takes.
+type Route struct {
+	CableType   string    `json:"cableType"`
+	LineMM2     float64   `json:"lineMM2"`
+	Terminals90 bool      `json:"terminals90"` // makers confirm terminals for a 90 °C conductor
+	Segments    []Segment `json:"segments"`
+	SlackM      float64   `json:"slackM"`     // spare loop left on the route
+	BoardTailM  float64   `json:"boardTailM"` // inside and below the board
+	PointTailM  float64   `json:"pointTailM"`
+}
+
+// LengthM returns metres of cable electrically: segments, slack and both tails.
+func (r Route) LengthM() float64 {
+	l := r.SlackM + r.BoardTailM + r.PointTailM
+	for _, s := range r.Segments {
+		l += s.LengthM
+	}
+	return l
+}
+
+// Segment is one stretch of the route under one set of conditions.
+type Segment struct {
+	Place        string  `json:"place"`
+	LengthM      float64 `json:"lengthM"`
+	Basis        Basis   `json:"basis"`
+	Method       string  `json:"method"` // installation method as the practice names it
+	AmbientC     float64 `json:"ambientC"`
+	Grouped      int     `json:"grouped"` // circuits together, this one included; 1 is alone
+	InsulationMM float64 `json:"insulationMM"`
+	Vertical     bool    `json:"vertical"`
+	DepthMM      float64 `json:"depthMM"` // of cover, buried segments
+	SoilKmW      float64 `json:"soilKmW"` // soil thermal resistivity, buried segments, 0 when not known
+}
+
+// Protection is the device at the board.
+type Protection struct {
+	Family  string  `json:"family"` // mcb_rcbo
+	Curve   string  `json:"curve"`
+	RatingA float64 `json:"ratingA"`
+	IcnKA   float64 `json:"icnKA"`
+	RCDType string  `json:"rcdType"` // AC, A, F, B; empty when none
+	IdnMA   float64 `json:"idnMA"`
+	Way     int     `json:"way"` // 0 when not placed
+	Poles   int     `json:"poles"`
+}
+
+// PEN is the decision on what protects against a broken combined
+// neutral-earth conductor outdoors on TN-C-S.
+type PEN struct {
+	Option      string  `json:"option"` // empty when not decided
+	Reason      string  `json:"reason"`
+	OpensAll    *bool   `json:"opensAll"` // maker states that it opens line, neutral and protective conductor
+	RaOhm       Fact    `json:"raOhm"`
+	SeparationM Fact    `json:"separationM"`
+	RodLengthM  float64 `json:"rodLengthM"`
+	Rods        int     `json:"rods"`
+	SoilOhmM    Fact    `json:"soilOhmM"`
+}
+
+// Materials is what was ordered and delivered, and how much is added for waste.
+type Materials struct {
+	WastagePc float64          `json:"wastagePc"`
+	Lines     map[string]Stock `json:"lines"` // by take-off key
+}
+
+// Stock is what became of one take-off line.
+type Stock struct {
+	Ordered   float64 `json:"ordered"`
+	Delivered float64 `json:"delivered"`
+	Lengths   string  `json:"lengths"` // pieces delivered in metres for cable: "30 + 12"
+	Note      string  `json:"note"`
+}
+
+// Plan is what people decided over the generated tasks.
+type Plan struct {
+	StartDate string              `json:"startDate"` // 2006-01-02, empty when not set
+	Tasks     map[string]TaskEdit `json:"tasks"`
+}
+
+// TaskEdit overrides a generated task.
+type TaskEdit struct {
+	Crew  int     `json:"crew"`
+	Hours float64 `json:"hours"`
+	Who   string  `json:"who"`
+}
+
+// Schools are the choices between schools of practice on this job: the
+// company's defaults unless overridden.
+type Schools struct {
+	ZsReading     string  `json:"zsReading"`     // eighty-percent, corrected
+	RCDTests      string  `json:"rcdTests"`      // bs7671_a2, three_test
+	RCDMonths     float64 `json:"rcdMonths"`     // months on the owner's test reminder
+	NotifyTotalA  float64 `json:"notifyTotalA"`  // demand after, per phase, above which the operator is asked first
+	NotifySingleA float64 `json:"notifySingleA"` // single device current above which the operator is asked first
+	SwaCores      string  `json:"swaCores"`      // A, B
+}
+
+// DefaultSchools are the starting defaults: operator thresholds are of low
+// confidence and are settings, never constants.
+func DefaultSchools() Schools {
+	return Schools{ZsReading: "eighty-percent", RCDTests: "bs7671_a2", RCDMonths: 6, NotifyTotalA: 60, NotifySingleA: 32, SwaCores: "A"}
+}
+
+// RecordKind is the kind of an append-only record.
+type RecordKind string
+
+// The kinds of record.
+const (
+	Tick      RecordKind = "tick"      // a task done or undone
+	Isolation RecordKind = "isolation" // proved dead
+	LooseEnd  RecordKind = "loose-end" // something left temporarily undone, or its clearing
+	Reading   RecordKind = "reading"   // a test reading by a person
+	Energise  RecordKind = "energise"  // permission to energise
+	Operator  RecordKind = "operator"  // notification or application, recorded by hand
+	Signature RecordKind = "signature" // a revision signed
+	Reopen    RecordKind = "reopen"    // a new revision opened after a signature
+)
+
+// Record is something that happened. Which fields are used depends on Kind;
+// the others stay empty.
+type Record struct {
+	ID         string     `json:"id"`
+	Kind       RecordKind `json:"kind"`
+	At         time.Time  `json:"at"`
+	By         string     `json:"by"`   // name of the person
+	Role       string     `json:"role"` // their role at the time
+	Supersedes string     `json:"supersedes"`
+	Subject    string     `json:"subject"` // task, test, loose end or circuit it is about
+	Circuit    string     `json:"circuit"`
+	Done       bool       `json:"done"` // tick done, loose end cleared
+	Note       string     `json:"note"`
+
+	// Reading.
+	Value      *float64 `json:"value"`
+	Unit       string   `json:"unit"`
+	OverRange  bool     `json:"overRange"`
+	Passed     *bool    `json:"passed"` // for tests answered yes or no
+	CouldNot   string   `json:"couldNot"`
+	Instrument string   `json:"instrument"`
+	Calibrated string   `json:"calibrated"` // calibrated to, 2006-01-02
+	TempC      *float64 `json:"tempC"`
+
+	// Isolation.
+	Source       string   `json:"source"`
+	LockTag      string   `json:"lockTag"`
+	Tester       string   `json:"tester"`
+	ProvedBefore bool     `json:"provedBefore"`
+	PairsDead    []string `json:"pairsDead"`
+	ProvedAfter  bool     `json:"provedAfter"`
+	StillLive    string   `json:"stillLive"`
+
+	// Operator.
+	Path      string `json:"path"` // notified, applied, agreed, refused
+	Reference string `json:"reference"`
+	Person    string `json:"person"`
+}
+
+// Seal is the mark of a signed revision: the hash of the canonical job and of
+// the seal before it, so that a change of either shows.
+type Seal struct {
+	Revision string    `json:"revision"`
+	By       string    `json:"by"`
+	Role     string    `json:"role"`
+	At       time.Time `json:"at"`
+	Prev     string    `json:"prev"`
+	Hash     string    `json:"hash"`
+}
+
+// CircuitByID returns the circuit or nil.
+func (j *Job) CircuitByID(id string) *Circuit {
+	for i := range j.Circuits {
+		if j.Circuits[i].ID == id {
+			return &j.Circuits[i]
+		}
+	}
+	return nil
+}
+
+// Current returns the records of a kind that nothing supersedes, in order.
+func (j *Job) Current(kind RecordKind) []Record {
+	gone := map[string]bool{}
+	for i := range j.Records {
+		if s := j.Records[i].Supersedes; s != "" {
+			gone[s] = true
+		}
+	}
+	out := []Record{}
+	for i := range j.Records {
+		if j.Records[i].Kind == kind && !gone[j.Records[i].ID] {
+			out = append(out, j.Records[i])
+		}
+	}
+	return out
+}
+
+// Frozen reports whether the newest of signatures and reopenings is a
+// signature: a signed revision takes no edits until a new one is opened.
+func (j *Job) Frozen() bool {
+	for i := len(j.Records) - 1; i >= 0; i-- {
+		switch j.Records[i].Kind {
+		case Signature:
+			return true
+		case Reopen:
+			return false
+		}
+	}
+	return false
+}
+
+// Revision returns the letter of the revision in work: A until one is
+// reopened, then B, and so on.
+func (j *Job) Revision() string {
+	n := 0
+	for i := range j.Records {
+		if j.Records[i].Kind == Reopen {
+			n++
+		}
+	}
+	s := ""
+	for ; n >= 26; n = n/26 - 1 {
+		s = string(rune('A'+n%26)) + s
+	}
+	return string(rune('A'+n)) + s
+}

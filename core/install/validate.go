@@ -1,0 +1,446 @@
+package install
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"time"
+	"unicode/utf8"
+)
+
+// FieldError names a field, the value it holds and what would be accepted.
+type FieldError struct {
+	Field  string `json:"field"`
+	Value  string `json:"value"`
+	Accept string `json:"accept"`
+}
+
+func (e FieldError) Error() string {
+	return fmt.Sprintf("%s: %q is not accepted; give %s", e.Field, e.Value, e.Accept)
+}
+
+// Errors is every field that is wrong, not only the first.
+type Errors []FieldError
+
+func (es Errors) Error() string {
+	said := make([]string, len(es))
+	for i, e := range es {
+		said[i] = e.Error()
+	}
+	return strings.Join(said, "; ")
+}
+
+// Terms are the words that a practice accepts where the model holds a name:
+// cable types, methods, devices. The model itself knows none.
+type Terms struct {
+	Earthing   []string
+	CableTypes []string
+	Sizes      map[string][]float64 // by cable type, mm²
+	Methods    map[string][]string  // by cable type
+	Categories []string             // of load
+	Families   []string
+	Curves     []string
+	Ratings    map[string][]float64 // by device family, A
+	RCDTypes   []string
+	PENOptions []string
+	Premises   []string
+	Tests      []string
+}
+
+type checker struct {
+	errs Errors
+	in   string
+}
+
+func (c *checker) say(field string, value any, accept string) {
+	v := fmt.Sprint(value)
+	if utf8.RuneCountInString(v) > 60 {
+		v = string([]rune(v)[:60]) + "…"
+	}
+	c.errs = append(c.errs, FieldError{c.in + field, v, accept})
+}
+
+func (c *checker) between(field string, v, low, high float64, unit string) {
+	if math.IsNaN(v) || v < low || v > high {
+		c.say(field, v, fmt.Sprintf("a number from %g to %g %s", low, high, unit))
+	}
+}
+
+func (c *checker) text(field, v string, most int) {
+	if !utf8.ValidString(v) || strings.ContainsRune(v, 0) {
+		c.say(field, strings.ToValidUTF8(v, "?"), "readable text")
+	}
+	if n := utf8.RuneCountInString(v); n > most {
+		c.say(field, v, fmt.Sprintf("at most %d characters (it has %d)", most, n))
+	}
+}
+
+func (c *checker) needed(field, v string, most int) {
+	if strings.TrimSpace(v) == "" {
+		c.say(field, v, "some text")
+	}
+	c.text(field, v, most)
+}
+
+func (c *checker) oneOf(field, v string, allowed []string) {
+	if !slices.Contains(allowed, v) {
+		shown := []string{}
+		for _, a := range allowed {
+			if a == "" {
+				a = "nothing"
+			}
+			shown = append(shown, a)
+		}
+		c.say(field, v, "one of "+strings.Join(shown, ", "))
+	}
+}
+
+func (c *checker) basis(field string, b Basis) {
+	c.oneOf(field, string(b), []string{"", string(Measured), string(Enquiry), string(Assumed)})
+}
+
+func (c *checker) fact(field string, f Fact, low, high float64, unit string) {
+	c.basis(field+".basis", f.Basis)
+	c.text(field+".note", f.Note, 400)
+	if f.Value != nil {
+		c.between(field+".value", *f.Value, low, high, unit)
+	}
+}
+
+func (c *checker) date(field, v string) {
+	if v == "" {
+		return
+	}
+	if _, err := time.Parse(time.DateOnly, v); err != nil {
+		c.say(field, v, "a date as 2026-11-24, or nothing")
+	}
+}
+
+func (c *checker) result() error {
+	if len(c.errs) == 0 {
+		return nil
+	}
+	return c.errs
+}
+
+// few keeps lists of a job to what a house can hold.
+const few = 200
+
+// Validate checks the bounds of the site's fields. The error is [Errors].
+func (s Site) Validate() error {
+	c := &checker{in: "site."}
+	c.needed("customer", s.Customer, 120)
+	c.needed("address", s.Address, 240)
+	c.text("phone", s.Phone, 60)
+	c.text("email", s.Email, 120)
+	c.text("town", s.Town, 120)
+	c.text("access", s.Access, 2000)
+	c.text("hazards", s.Hazards, 2000)
+	c.oneOf("premises", s.Premises, []string{"", "owner-occupied", "rented"})
+	return c.result()
+}
+
+// Validate checks the supply's bounds and terms. The error is [Errors].
+func (s Supply) Validate(t Terms) error {
+	c := &checker{in: "supply."}
+	c.oneOf("earthing", s.Earthing, append([]string{""}, t.Earthing...))
+	c.between("declaredV", s.DeclaredV, 100, 400, "V")
+	c.fact("zeOhm", s.ZeOhm, 0.01, 2000, "Ω")
+	c.fact("pfcKA", s.PFCkA, 0.01, 50, "kA")
+	c.fact("mainFuseA", s.MainFuseA, 5, 200, "A")
+	c.text("mainFuseType", s.MainFuseType, 60)
+	c.fact("tailsMM2", s.TailsMM2, 4, 120, "mm²")
+	c.fact("tailsM", s.TailsM, 0.1, 30, "m")
+	c.fact("earthMM2", s.EarthMM2, 1, 120, "mm²")
+	c.fact("neutralMM2", s.NeutralMM2, 4, 300, "mm²")
+	c.fact("electrodeOhm", s.ElectrodeOhm, 0.1, 20000, "Ω")
+	if len(s.Bonds) > 20 {
+		c.say("bonds", len(s.Bonds), "at most 20 bonds")
+	}
+	for i, b := range s.Bonds {
+		c.needed(fmt.Sprintf("bonds[%d].service", i), b.Service, 60)
+		c.fact(fmt.Sprintf("bonds[%d].mm2", i), b.MM2, 1, 120, "mm²")
+	}
+	c.text("operator", s.Operator, 120)
+	c.text("condition", s.Condition, 2000)
+	return c.result()
+}
+
+// Validate checks the board's ways. The error is [Errors].
+func (b Board) Validate() error {
+	c := &checker{in: "board."}
+	c.needed("name", b.Name, 60)
+	c.text("location", b.Location, 200)
+	c.text("material", b.Material, 60)
+	c.fact("mainSwitchA", b.MainSwitchA, 16, 200, "A")
+	if len(b.Ways) > 60 {
+		c.say("ways", len(b.Ways), "at most 60 ways")
+	}
+	seen := map[int]bool{}
+	for i, w := range b.Ways {
+		f := fmt.Sprintf("ways[%d].", i)
+		if w.No < 1 || w.No > 60 || seen[w.No] {
+			c.say(f+"no", w.No, "a way number from 1 to 60 that no other way has")
+		}
+		seen[w.No] = true
+		c.text(f+"label", w.Label, 60)
+		c.text(f+"device", w.Device, 60)
+		c.text(f+"circuit", w.Circuit, 40)
+	}
+	return c.result()
+}
+
+// Validate checks each load. The error is [Errors].
+func (l Loads) Validate(t Terms) error {
+	c := &checker{in: "loads."}
+	if len(l.Items) > few {
+		c.say("items", len(l.Items), fmt.Sprintf("at most %d loads", few))
+	}
+	for i, x := range l.Items {
+		f := fmt.Sprintf("items[%d].", i)
+		c.needed(f+"name", x.Name, 80)
+		c.oneOf(f+"category", x.Category, t.Categories)
+		if (x.Watts == nil) == (x.Amps == nil) {
+			c.say(f+"watts", "both or neither of watts and amps", "either watts or amps")
+		}
+		if x.Watts != nil {
+			c.between(f+"watts", *x.Watts, 1, 50000, "W")
+		}
+		if x.Amps != nil {
+			c.between(f+"amps", *x.Amps, 0.01, 200, "A")
+		}
+		c.between(f+"count", float64(x.Count), 1, 100, "pieces")
+		c.basis(f+"basis", x.Basis)
+	}
+	return c.result()
+}
+
+// Validate checks one circuit's bounds and names. A route with no segments is
+// refused: a cable goes somewhere. The error is [Errors].
+func (k Circuit) Validate(t Terms) error {
+	c := &checker{in: "circuits/" + k.ID + "."}
+	c.needed("id", k.ID, 40)
+	if strings.ContainsAny(k.ID, "/.?# ") {
+		c.say("id", k.ID, "letters, digits and dashes")
+	}
+	c.needed("name", k.Name, 80)
+	c.oneOf("use", k.Use, []string{"ev", "fixed"})
+	p := k.Point
+	c.text("point.place", p.Place, 200)
+	c.text("point.manufacturer", p.Manufacturer, 120)
+	c.between("point.currentA", p.CurrentA, 1, 100, "A")
+	if p.LimitA != 0 {
+		c.between("point.limitA", p.LimitA, 6, 100, "A, or 0 for none")
+	}
+	if p.ManagedA != 0 {
+		c.between("point.managedA", p.ManagedA, 6, 200, "A, or 0 for none")
+	}
+	c.between("point.heightMM", p.HeightMM, 0, 3000, "mm")
+	r := k.Route
+	c.oneOf("route.cableType", r.CableType, t.CableTypes)
+	if sizes := t.Sizes[r.CableType]; sizes != nil && !slices.Contains(sizes, r.LineMM2) {
+		c.say("route.lineMM2", r.LineMM2, "a size made in this cable: "+strings.Trim(fmt.Sprint(sizes), "[]")+" mm²")
+	}
+	if len(r.Segments) == 0 {
+		c.say("route.segments", "no segments", "at least one segment of the route")
+	}
+	if len(r.Segments) > 60 {
+		c.say("route.segments", len(r.Segments), "at most 60 segments")
+	}
+	for i, s := range r.Segments {
+		f := fmt.Sprintf("route.segments[%d].", i)
+		c.text(f+"place", s.Place, 200)
+		c.between(f+"lengthM", s.LengthM, 0.1, 500, "m")
+		c.basis(f+"basis", s.Basis)
+		if m := t.Methods[r.CableType]; m != nil {
+			c.oneOf(f+"method", s.Method, m)
+		}
+		c.between(f+"ambientC", s.AmbientC, 5, 60, "°C")
+		c.between(f+"grouped", float64(s.Grouped), 1, 20, "circuits")
+		c.between(f+"insulationMM", s.InsulationMM, 0, 20000, "mm")
+		c.between(f+"depthMM", s.DepthMM, 0, 2000, "mm")
+		if s.SoilKmW != 0 {
+			c.between(f+"soilKmW", s.SoilKmW, 0.5, 3, "K·m/W, or 0 when not known")
+		}
+	}
+	c.between("route.slackM", r.SlackM, 0, 20, "m")
+	c.between("route.boardTailM", r.BoardTailM, 0, 10, "m")
+	c.between("route.pointTailM", r.PointTailM, 0, 10, "m")
+	d := k.Protection
+	c.oneOf("protection.family", d.Family, t.Families)
+	c.oneOf("protection.curve", d.Curve, t.Curves)
+	if rs := t.Ratings[d.Family]; rs != nil && !slices.Contains(rs, d.RatingA) {
+		c.say("protection.ratingA", d.RatingA, "a rating made: "+strings.Trim(fmt.Sprint(rs), "[]")+" A")
+	}
+	c.between("protection.icnKA", d.IcnKA, 1, 50, "kA")
+	c.oneOf("protection.rcdType", d.RCDType, append([]string{""}, t.RCDTypes...))
+	if d.RCDType != "" {
+		c.between("protection.idnMA", d.IdnMA, 6, 500, "mA")
+	}
+	c.between("protection.way", float64(d.Way), 0, 60, "")
+	c.between("protection.poles", float64(d.Poles), 1, 4, "poles")
+	c.oneOf("pen.option", k.PEN.Option, append([]string{""}, t.PENOptions...))
+	c.text("pen.reason", k.PEN.Reason, 2000)
+	c.fact("pen.raOhm", k.PEN.RaOhm, 0.1, 20000, "Ω")
+	c.fact("pen.separationM", k.PEN.SeparationM, 0, 200, "m")
+	c.fact("pen.soilOhmM", k.PEN.SoilOhmM, 1, 20000, "Ωm")
+	c.between("pen.rodLengthM", k.PEN.RodLengthM, 0, 10, "m")
+	c.between("pen.rods", float64(k.PEN.Rods), 0, 10, "rods")
+	return c.result()
+}
+
+// Validate checks materials. The error is [Errors].
+func (m Materials) Validate() error {
+	c := &checker{in: "materials."}
+	c.between("wastagePc", m.WastagePc, 0, 50, "%")
+	if len(m.Lines) > few {
+		c.say("lines", len(m.Lines), fmt.Sprintf("at most %d lines", few))
+	}
+	for key, s := range m.Lines {
+		f := "lines[" + key + "]."
+		c.between(f+"ordered", s.Ordered, 0, 10000, "")
+		c.between(f+"delivered", s.Delivered, 0, 10000, "")
+		c.text(f+"note", s.Note, 400)
+		if _, err := Pieces(s.Lengths); err != nil {
+			c.say(f+"lengths", s.Lengths, "piece lengths in metres joined by +, as 30 + 12")
+		}
+	}
+	return c.result()
+}
+
+// Pieces reads "30 + 12" as two pieces in metres; the empty text is none.
+func Pieces(s string) ([]float64, error) {
+	if strings.TrimSpace(s) == "" {
+		return nil, nil
+	}
+	var out []float64
+	for field := range strings.SplitSeq(s, "+") {
+		var v float64
+		if _, err := fmt.Sscanf(strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(field), "m")), "%g", &v); err != nil || !(v > 0 && v < 10000) {
+			return nil, fmt.Errorf("piece %q is not a length in metres", field)
+		}
+		out = append(out, v)
+	}
+	return out, nil
+}
+
+// Validate checks the plan. The error is [Errors].
+func (p Plan) Validate() error {
+	c := &checker{in: "plan."}
+	c.date("startDate", p.StartDate)
+	for key, t := range p.Tasks {
+		f := "tasks[" + key + "]."
+		c.between(f+"crew", float64(t.Crew), 0, 10, "people")
+		c.between(f+"hours", t.Hours, 0, 200, "h")
+		c.text(f+"who", t.Who, 120)
+	}
+	return c.result()
+}
+
+// Validate checks the choice of schools. The error is [Errors].
+func (s Schools) Validate() error {
+	c := &checker{in: "schools."}
+	c.oneOf("zsReading", s.ZsReading, []string{"eighty-percent", "corrected"})
+	c.oneOf("rcdTests", s.RCDTests, []string{"bs7671_a2", "three_test"})
+	c.between("rcdMonths", s.RCDMonths, 1, 12, "months")
+	c.between("notifyTotalA", s.NotifyTotalA, 10, 400, "A")
+	c.between("notifySingleA", s.NotifySingleA, 6, 200, "A")
+	c.oneOf("swaCores", s.SwaCores, []string{"A", "B"})
+	return c.result()
+}
+
+// Validate checks a record as it arrives, before who and when are added. What
+// the order of work allows (energise after dead tests, one isolation a day) is
+// decided in package proving. The error is [Errors].
+func (r Record) Validate(t Terms) error {
+	c := &checker{in: string(r.Kind) + "."}
+	c.oneOf("kind", string(r.Kind), []string{string(Tick), string(Isolation), string(LooseEnd), string(Reading), string(Energise), string(Operator), string(Signature), string(Reopen)})
+	for field, v := range map[string]string{"note": r.Note, "couldNot": r.CouldNot, "source": r.Source, "lockTag": r.LockTag, "tester": r.Tester, "stillLive": r.StillLive, "reference": r.Reference, "person": r.Person, "subject": r.Subject, "instrument": r.Instrument, "circuit": r.Circuit, "unit": r.Unit, "path": r.Path} {
+		c.text(field, v, 400)
+	}
+	switch r.Kind {
+	case Reading:
+		c.oneOf("subject", r.Subject, t.Tests)
+		answers := 0
+		for _, given := range []bool{r.Value != nil, r.OverRange, r.Passed != nil, strings.TrimSpace(r.CouldNot) != ""} {
+			if given {
+				answers++
+			}
+		}
+		if answers != 1 {
+			c.say("value", fmt.Sprintf("%d answers", answers), "exactly one of a value, over range, yes or no, or why it could not be tested")
+		}
+		if r.Value != nil {
+			c.between("value", *r.Value, 0, 100000, r.Unit)
+		}
+		if (r.Value != nil || r.OverRange) && strings.TrimSpace(r.Instrument) == "" {
+			c.say("instrument", r.Instrument, "the instrument that gave the reading")
+		}
+		c.date("calibrated", r.Calibrated)
+		if r.TempC != nil {
+			c.between("tempC", *r.TempC, -20, 60, "°C")
+		}
+	case Isolation:
+		c.needed("source", r.Source, 200)
+		c.needed("lockTag", r.LockTag, 200)
+		c.needed("tester", r.Tester, 200)
+		if !r.ProvedBefore {
+			c.say("provedBefore", false, "yes: the tester is proved on a known source before")
+		}
+		if !r.ProvedAfter {
+			c.say("provedAfter", false, "yes: the tester is proved again after")
+		}
+		for _, pair := range []string{"L-N", "L-PE", "N-PE"} {
+			if !slices.Contains(r.PairsDead, pair) {
+				c.say("pairsDead", strings.Join(r.PairsDead, ", "), "every pair proved dead: L-N, L-PE and N-PE")
+				break
+			}
+		}
+	case LooseEnd:
+		if !r.Done {
+			c.needed("note", r.Note, 400)
+		} else {
+			c.needed("subject", r.Subject, 80)
+		}
+	case Tick:
+		c.needed("subject", r.Subject, 80)
+	case Operator:
+		c.oneOf("path", r.Path, []string{"notified", "applied", "agreed", "refused"})
+		c.needed("reference", r.Reference, 120)
+	}
+	return c.result()
+}
+
+// Validate checks the whole job, as an import must. The error is [Errors].
+func (j *Job) Validate(t Terms) error {
+	c := &checker{}
+	if j.Format != Format {
+		c.say("format", j.Format, Format)
+	}
+	c.needed("ref", j.Ref, 40)
+	c.needed("title", j.Title, 120)
+	c.oneOf("kind", string(j.Kind), []string{string(Rewire), string(SupplyUpgrade), string(Surge), string(EVCharger)})
+	errs := c.errs
+	parts := []error{j.Site.Validate(), j.Supply.Validate(t), j.Board.Validate(), j.Loads.Validate(t), j.Materials.Validate(), j.Plan.Validate(), j.Schools.Validate()}
+	ids := map[string]bool{}
+	for _, k := range j.Circuits {
+		parts = append(parts, k.Validate(t))
+		if ids[k.ID] {
+			errs = append(errs, FieldError{"circuits", k.ID, "each circuit id once"})
+		}
+		ids[k.ID] = true
+	}
+	for _, r := range j.Records {
+		parts = append(parts, r.Validate(t))
+	}
+	for _, err := range parts {
+		if es, ok := err.(Errors); ok {
+			errs = append(errs, es...)
+		}
+	}
+	if len(errs) > 0 {
+		return errs
+	}
+	return nil
+}

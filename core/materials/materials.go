@@ -1,0 +1,202 @@
+// Package materials is the take-off: what a job needs, counted from its routes
+// and device choices, with the rule stated, and what became of each line.
+package materials
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/unit"
+)
+
+// Item is one line of a company's price and hours list. Net price and hours
+// are each for one Unit.
+type Item struct {
+	Key   string  `json:"key"`
+	Name  string  `json:"name"`
+	Unit  string  `json:"unit"`
+	Price float64 `json:"price"`
+	Hours float64 `json:"hours"`
+}
+
+// Line is one line of the take-off.
+type Line struct {
+	Key       string   `json:"key"`
+	Name      string   `json:"name"`
+	Circuit   string   `json:"circuit"`
+	Need      float64  `json:"need"` // what the job takes
+	Order     float64  `json:"order"`
+	Unit      string   `json:"unit"`
+	Rule      string   `json:"rule"`
+	Assumed   bool     `json:"assumed"`
+	Price     *float64 `json:"price"` // of the ordered quantity
+	Ordered   float64  `json:"ordered"`
+	Delivered float64  `json:"delivered"`
+	Lengths   string   `json:"lengths"`
+	Note      string   `json:"note"`
+	Short     float64  `json:"short"` // still missing on site
+	Trouble   string   `json:"trouble"`
+}
+
+// TakeOff is the whole list with its sums.
+type TakeOff struct {
+	Lines    []Line   `json:"lines"`
+	Total    *float64 `json:"total"` // nil when a line has no price
+	Unpriced int      `json:"unpriced"`
+	Troubles []string `json:"troubles"`
+}
+
+// Of computes the take-off of a job. Prices may be nil.
+func Of(job *install.Job, p rulebook.Practice, prices map[string]Item) TakeOff {
+	t := TakeOff{Lines: []Line{}, Troubles: []string{}}
+	for i := range job.Circuits {
+		t.circuit(job, &job.Circuits[i], p)
+	}
+	total := 0.0
+	for i := range t.Lines {
+		l := &t.Lines[i]
+		if item, ok := prices[priceKey(l.Key)]; ok {
+			cost := item.Price * l.Order
+			l.Price = &cost
+			total += cost
+		} else {
+			t.Unpriced++
+		}
+		l.stock(job.Materials.Lines[l.Key])
+		if l.Trouble != "" {
+			t.Troubles = append(t.Troubles, l.Trouble)
+		}
+	}
+	if t.Unpriced == 0 {
+		t.Total = &total
+	}
+	return t
+}
+
+// Price returns a function that prices a job's materials, for remedies; it
+// reports false when a line is not in the list.
+func Price(p rulebook.Practice, prices map[string]Item) func(*install.Job) (float64, bool) {
+	return func(job *install.Job) (float64, bool) {
+		t := Of(job, p, prices)
+		if t.Total == nil {
+			return 0, false
+		}
+		return *t.Total, true
+	}
+}
+
+// priceKey drops the circuit from a line's key: "c1:cable:swa3-90:6" is priced
+// as "cable:swa3-90:6".
+func priceKey(key string) string {
+	_, rest, _ := strings.Cut(key, ":")
+	return rest
+}
+
+func (t *TakeOff) add(c *install.Circuit, key, name string, need, order float64, unitName, rule string) *Line {
+	t.Lines = append(t.Lines, Line{Key: c.ID + ":" + key, Name: name, Circuit: c.ID, Need: need, Order: order, Unit: unitName, Rule: rule})
+	return &t.Lines[len(t.Lines)-1]
+}
+
+func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Practice) {
+	cable, ok := p.Cable(c.Route.CableType, c.Route.LineMM2)
+	if !ok {
+		return
+	}
+	length := c.Route.LengthM()
+	waste := job.Materials.WastagePc
+	order := math.Ceil(unit.Significant(length*(1+waste/100), 9))
+	line := t.add(c, fmt.Sprintf("cable:%s:%s", c.Route.CableType, unit.Format(c.Route.LineMM2)), cable.Name, length, order, "m",
+		fmt.Sprintf("route %s m with slack %s m and tails %s + %s m, + %s %% waste, up to the next metre, in one piece", unit.Format(length), unit.Format(c.Route.SlackM), unit.Format(c.Route.BoardTailM), unit.Format(c.Route.PointTailM), unit.Format(waste)))
+	for i := range c.Route.Segments {
+		line.Assumed = line.Assumed || c.Route.Segments[i].Basis != install.Measured
+	}
+	if cable.Gland != "" {
+		t.add(c, "gland:"+cable.Gland, "Gland kit "+cable.Gland, 2, 2, "pcs", "one at each end of an armoured cable; size by the nominal diameter, confirm with the maker's")
+	}
+	clips, buried := 0.0, 0.0
+	for i := range c.Route.Segments {
+		s := &c.Route.Segments[i]
+		switch spacing := cable.ClipHorMM; {
+		case s.Method == "D":
+			buried += s.LengthM
+		case s.Method == "C" || s.Method == "E":
+			if s.Vertical {
+				spacing = cable.ClipVertMM
+			}
+			if spacing > 0 {
+				clips += math.Ceil(unit.Significant(s.LengthM*1000/spacing, 9)) + 1
+			}
+		}
+	}
+	if clips > 0 {
+		t.add(c, fmt.Sprintf("clip:%s", kindOf(cable)), fmt.Sprintf("Clips for %s mm cable", unit.Format(cable.ODmm)), clips, math.Ceil(clips/10)*10, "pcs",
+			fmt.Sprintf("at most %s mm apart along and %s mm up, one more at each end, packs of ten", unit.Format(cable.ClipHorMM), unit.Format(cable.ClipVertMM)))
+	}
+	if buried > 0 {
+		t.add(c, "warning-tape", "Warning tape", buried, math.Ceil(buried), "m", "over every buried metre, above the cable")
+	}
+	d := &c.Protection
+	name, key := fmt.Sprintf("Breaker %s%s, %s kA", d.Curve, unit.Format(d.RatingA), unit.Format(d.IcnKA)), "device:mcb"
+	if d.RCDType != "" {
+		name, key = fmt.Sprintf("Combined device %s%s, type %s %s mA, %s kA", d.Curve, unit.Format(d.RatingA), d.RCDType, unit.Format(d.IdnMA), unit.Format(d.IcnKA)), "device:rcbo:"+d.RCDType
+	}
+	t.add(c, key, name, 1, 1, "pcs", "one for the circuit")
+	if c.Use == "ev" {
+		point := "Charge point"
+		if c.Point.Manufacturer != "" {
+			point += ", " + c.Point.Manufacturer
+		}
+		t.add(c, "charge-point", point, 1, 1, "pcs", "one")
+		if job.Supply.Earthing == "TN-C-S" && c.Point.Outdoor {
+			switch c.PEN.Option {
+			case "tt_rod", "met_electrode":
+				n := float64(max(1, c.PEN.Rods))
+				t.add(c, "earth-rod", "Earth rod with clamp and inspection pit", n, n, "pcs", "as decided for the broken neutral-earth")
+			case "voltage_monitor", "touch_voltage_device":
+				t.add(c, "pen-device", "Enclosure with the broken neutral-earth device", 1, 1, "pcs", "one, unless the charge point has it built in: then note it")
+			}
+		}
+		if c.Point.ManagedA > 0 {
+			t.add(c, "load-management", "Load management with current sensor", 1, 1, "pcs", "holds the house to "+unit.Format(c.Point.ManagedA)+" A")
+		}
+	}
+	t.add(c, "labels", "Label set", 1, 1, "pcs", "printed from the handover sheet")
+}
+
+func kindOf(c rulebook.Cable) string {
+	if c.Armoured {
+		return "armoured"
+	}
+	return "flat"
+}
+
+// stock takes what was ordered and delivered. A cable must also come in a piece
+// that is long enough: two short ones that add up to the run are still short.
+func (l *Line) stock(s install.Stock) {
+	l.Ordered, l.Delivered, l.Lengths, l.Note = s.Ordered, s.Delivered, s.Lengths, s.Note
+	l.Short = math.Max(0, l.Need-s.Delivered)
+	if l.Unit != "m" || !strings.Contains(l.Key, ":cable:") {
+		if s.Delivered > 0 && l.Short > 0 {
+			l.Trouble = fmt.Sprintf("%s: %s of %s %s delivered", l.Name, unit.Format(s.Delivered), unit.Format(l.Need), l.Unit)
+		}
+		return
+	}
+	pieces, err := install.Pieces(s.Lengths)
+	if err != nil || len(pieces) == 0 {
+		if s.Delivered > 0 && s.Delivered < l.Need {
+			l.Trouble = fmt.Sprintf("%s: the delivery of %s m is %s m shorter than the run of %s m: do not travel", l.Name, unit.Format(s.Delivered), unit.Format(l.Need-s.Delivered), unit.Format(l.Need))
+		}
+		return
+	}
+	longest := slices.Max(pieces)
+	if longest < l.Need {
+		l.Short = l.Need
+		l.Trouble = fmt.Sprintf("%s: the longest piece delivered is %s m, the run needs %s m in one piece: %s m short, do not travel", l.Name, unit.Format(longest), unit.Format(l.Need), unit.Format(l.Need-longest))
+		return
+	}
+	l.Short = 0
+}

@@ -1,0 +1,425 @@
+package iec230
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"arvelt/core/physics"
+	"arvelt/core/rulebook"
+	"arvelt/core/unit"
+	"arvelt/core/working"
+)
+
+// worked collects the steps of a calculation.
+type worked struct{ steps []working.Step }
+
+func (w *worked) add(symbol, formula, with string, value float64, unit, source string) float64 {
+	w.steps = append(w.steps, working.Step{Symbol: symbol, Formula: formula, With: with, Value: value, Unit: unit, Source: source})
+	return value
+}
+
+func f(v float64) string { return unit.Format(v) }
+
+// positive refuses what is not a finite number above zero, naming the key.
+func positive(key string, v float64, unit string) error {
+	if !(v > 0) || math.IsInf(v, 0) {
+		return fmt.Errorf("%s: %g is not accepted; give a number above 0 in %s", key, v, unit)
+	}
+	return nil
+}
+
+func firstError(errs ...error) error {
+	for _, e := range errs {
+		if e != nil {
+			return e
+		}
+	}
+	return nil
+}
+
+func phasesOK(p int) error {
+	if p != 1 && p != 3 {
+		return fmt.Errorf("phases: %d is not accepted; give 1 or 3", p)
+	}
+	return nil
+}
+
+type grouping struct {
+	Arrangement string `json:"arrangement" doc:"bunched, single_layer_wall, perforated_tray, ladder; direct, single_way_duct"`
+	N           int    `json:"n" doc:"circuits together, this one included"`
+	Spacing     string `json:"spacing,omitempty" doc:"touching, one_diameter, 0.125m … in the ground"`
+}
+
+// conditions are what surrounds a cable and lowers what it may carry.
+type conditions struct {
+	School       string
+	Table        string
+	Column       string
+	AmbientC     float64
+	Ground       bool
+	Grouping     *grouping
+	InsulationMM float64
+	SoilKmW      float64
+	SoilColumn   string
+	ApplyCc      bool
+	Family       string
+}
+
+// factors are the correction factors of Appendix 4, each 1 when it does not act.
+type factors struct{ ca, cg, ci, cs, cf, cc float64 }
+
+func (x factors) product() float64 { return x.ca * x.cg * x.ci * x.cs * x.cf * x.cc }
+
+// madeForInsulation reports whether the method already allows for thermal
+// insulation, so that Ci is not applied on top (methods 100 to 103).
+func madeForInsulation(column string) bool { return strings.HasPrefix(column, "m10") }
+
+func correctionFactors(c conditions) (factors, error) {
+	x := factors{1, 1, 1, 1, DeviceFactor(c.Family), 1}
+	var err error
+	if x.ca, err = AmbientFactor(c.School, insulationC(c.Table), c.AmbientC, c.Ground); err != nil {
+		return x, err
+	}
+	if c.Grouping != nil {
+		if x.cg, err = GroupingFactor(c.Grouping.Arrangement, c.Grouping.Spacing, c.Grouping.N); err != nil {
+			return x, err
+		}
+	}
+	if !madeForInsulation(c.Column) {
+		x.ci = InsulationFactor(c.InsulationMM)
+	}
+	if c.SoilKmW > 0 {
+		if x.cs, err = SoilFactor(c.SoilKmW, c.SoilColumn); err != nil {
+			return x, err
+		}
+	}
+	if c.ApplyCc {
+		x.cc = deviceFactors.num(2, "factor")
+	}
+	return x, nil
+}
+
+type cableSizeIn struct {
+	Phases       int       `json:"phases" doc:"1 or 3"`
+	PowerW       *float64  `json:"power_w" unit:"W"`
+	IbA          *float64  `json:"ib_a" unit:"A"`
+	PF           *float64  `json:"pf" doc:"power factor, 1 when absent"`
+	InA          *float64  `json:"in_a" unit:"A" doc:"smallest rating of the family not under Ib when absent"`
+	Family       *string   `json:"device_family" doc:"mcb_rcbo when absent"`
+	Table        string    `json:"table" doc:"ccc_flat_te_70, ccc_swa_70, ccc_swa_90"`
+	Column       string    `json:"column"`
+	School       *string   `json:"school" doc:"bs7671 when absent, or iec60364"`
+	AmbientC     float64   `json:"ambient_c" unit:"degC"`
+	Ground       bool      `json:"ground,omitempty"`
+	Grouping     *grouping `json:"grouping"`
+	InsulationMM float64   `json:"insulation_mm,omitempty" unit:"mm"`
+	SoilKmW      float64   `json:"soil_k_m_w,omitempty" unit:"K.m/W"`
+	SoilColumn   *string   `json:"soil_col" doc:"direct or in_ducts"`
+	ApplyCc      bool      `json:"apply_cc,omitempty" doc:"0.9 for cables in the ground"`
+	RingFinal    bool      `json:"ring_final,omitempty"`
+	LengthM      float64   `json:"length_m" unit:"m"`
+	LimitPc      float64   `json:"vd_limit_pc" unit:"%"`
+}
+
+func or[T any](p *T, otherwise T) T {
+	if p == nil {
+		return otherwise
+	}
+	return *p
+}
+
+func nominal(phases int) float64 {
+	if phases == 3 {
+		return LineV
+	}
+	return NominalV
+}
+
+// ringLegA is the least current-carrying capacity of each leg of a 30/32 A
+// ring final circuit, and ringDropA the current spread that stands for its
+// load in the voltage drop (433.1.204).
+const (
+	ringLegA  = 20.0
+	ringDropA = 26.0
+)
+
+func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
+	w := &worked{}
+	pf := or(in.PF, 1)
+	if err := firstError(phasesOK(in.Phases), positive("length_m", in.LengthM, "m"), positive("vd_limit_pc", in.LimitPc, "%"), positive("pf", pf, "1")); err != nil {
+		return nil, nil, err
+	}
+	var ib float64
+	switch {
+	case in.IbA != nil:
+		ib = *in.IbA
+	case in.PowerW != nil:
+		ib = w.add("Ib", "P / (U × pf)", fmt.Sprintf("%s / (%s × %s)", f(*in.PowerW), f(nominal(in.Phases)), f(pf)), physics.Current(*in.PowerW, nominal(in.Phases), pf, in.Phases), "A", "")
+	default:
+		return nil, nil, fmt.Errorf("ib_a is missing: give ib_a in A or power_w in W")
+	}
+	if err := positive("ib_a", ib, "A"); err != nil {
+		return nil, nil, err
+	}
+	family := or(in.Family, "mcb_rcbo")
+	ratings := Ratings(family)
+	if ratings == nil {
+		return nil, nil, fmt.Errorf("device_family %q is not known: %s", family, strings.Join(families(), ", "))
+	}
+	inA := math.NaN()
+	if in.InA != nil {
+		inA = *in.InA
+	} else {
+		for _, r := range ratings {
+			if working.AtMost(ib, r) && !(inA < r) {
+				inA = r
+			}
+		}
+	}
+	if math.IsNaN(inA) {
+		return nil, nil, fmt.Errorf("in_a: no %s is rated %s A or more", family, f(ib))
+	}
+	if !working.AtMost(ib, inA) {
+		return nil, nil, fmt.Errorf("in_a: %s A is under the design current of %s A; give a rating of at least that", f(inA), f(ib))
+	}
+	w.add("In", "Ib ≤ In", family, inA, "A", "433.1.1")
+	t := capacityTables[in.Table]
+	if t == nil {
+		return nil, nil, fmt.Errorf("table %q is not known: ccc_flat_te_70, ccc_swa_70, ccc_swa_90", in.Table)
+	}
+	if _, ok := t.columns[in.Column]; !ok || in.Column == "size_mm2" || in.Column == "cpc_mm2" || in.Column == "mv_am" {
+		return nil, nil, fmt.Errorf("column %q is not in table %s", in.Column, in.Table)
+	}
+	x, err := correctionFactors(conditions{School: or(in.School, "bs7671"), Table: in.Table, Column: in.Column, AmbientC: in.AmbientC, Ground: in.Ground, Grouping: in.Grouping,
+		InsulationMM: in.InsulationMM, SoilKmW: in.SoilKmW, SoilColumn: or(in.SoilColumn, "in_ducts"), ApplyCc: in.ApplyCc, Family: family})
+	if err != nil {
+		return nil, nil, err
+	}
+	base := inA
+	if in.RingFinal {
+		base = ringLegA
+	}
+	it := w.add("It", "In / (Ca × Cg × Ci × Cs × Cf × Cc)", fmt.Sprintf("%s / (%s × %s × %s × %s × %s × %s)", f(base), f(x.ca), f(x.cg), f(x.ci), f(x.cs), f(x.cf), f(x.cc)), base/x.product(), "A", t.source.Ref)
+	out := map[string]any{"ib_a": ib, "in_a": inA, "ca": x.ca, "cg": x.cg, "ci": x.ci, "cs": x.cs, "cf": x.cf, "cc": x.cc, "it_min_a": it}
+	sized := false
+	for r := range t.text {
+		size, tabulated := t.num(r, "size_mm2"), t.num(r, in.Column)
+		if !sized {
+			if math.IsNaN(tabulated) || !working.AtMost(it, tabulated) {
+				continue
+			}
+			sized = true
+			out["size_ccc_mm2"] = size
+			out["iz_effective_a"] = w.add("Iz", "tabulated × factors", fmt.Sprintf("%s × %s", f(tabulated), f(x.product())), tabulated*x.product(), "A", t.source.Ref)
+		}
+		mv, reactance, err := MillivoltsPerAmpereMetre(in.Table, size, in.Phases, "")
+		if err != nil {
+			return nil, nil, err
+		}
+		load := ib
+		if in.RingFinal {
+			mv, reactance, load = mv/4, reactance/4, ringDropA
+		}
+		volts := physics.Drop(mv, reactance, pf, load, in.LengthM)
+		pc := volts / nominal(in.Phases) * 100
+		w.add(fmt.Sprintf("drop, %s mm²", f(size)), "mV/A/m × Ib × L / 1000", fmt.Sprintf("%s × %s × %s / 1000 = %s V", f(physics.DropPerAmpereMetre(mv, reactance, pf)), f(load), f(in.LengthM), f(volts)), pc, "%", "")
+		if working.AtMost(pc, in.LimitPc) {
+			out["size_mm2"], out["vd_v"], out["vd_pc"] = size, volts, pc
+			out["governing"] = "ccc"
+			if size != out["size_ccc_mm2"] {
+				out["governing"] = "vd"
+			}
+			return out, w.steps, nil
+		}
+	}
+	if !sized {
+		return nil, w.steps, fmt.Errorf("no size in %s carries %s A in column %s", in.Table, f(it), in.Column)
+	}
+	return nil, w.steps, fmt.Errorf("no size in %s keeps the drop over %s m within %s %%", in.Table, f(in.LengthM), f(in.LimitPc))
+}
+
+type dropIn struct {
+	Phases  int      `json:"phases"`
+	Table   string   `json:"table"`
+	SizeMM2 float64  `json:"size_mm2" unit:"mm2"`
+	Method  *string  `json:"vd_method" doc:"AB or C for single cores"`
+	IbA     *float64 `json:"ib_a" unit:"A"`
+	LengthM *float64 `json:"length_m" unit:"m"`
+	Loads   []struct {
+		AtM float64 `json:"at_m" unit:"m"`
+		A   float64 `json:"a" unit:"A"`
+	} `json:"loads,omitempty"`
+	PF      *float64 `json:"pf"`
+	LimitPc float64  `json:"limit_pc" unit:"%"`
+	Ct      *struct {
+		Ca float64 `json:"ca"`
+		Cg float64 `json:"cg"`
+		It float64 `json:"it_a" unit:"A"`
+		Tp float64 `json:"tp" unit:"degC"`
+	} `json:"ct"`
+}
+
+// ConductorTempFactor returns Ct, which lowers the resistive part of the drop
+// when a cable runs under its full current (Appendix 4, 6.1).
+func ConductorTempFactor(ca, cg, ib, it, tp float64) float64 {
+	return (230 + tp - (ca*ca*cg*cg-ib*ib/(it*it))*(tp-30)) / (230 + tp)
+}
+
+func voltageDrop(in dropIn) (map[string]any, []working.Step, error) {
+	w := &worked{}
+	pf := or(in.PF, 1)
+	if err := firstError(phasesOK(in.Phases), positive("limit_pc", in.LimitPc, "%"), positive("pf", pf, "1")); err != nil {
+		return nil, nil, err
+	}
+	if pf > 1 {
+		return nil, nil, fmt.Errorf("pf: %g is not accepted; give a power factor above 0 and up to 1", pf)
+	}
+	type stretch struct{ m, a float64 }
+	var run []stretch
+	total := 0.0
+	if len(in.Loads) > 0 {
+		type tap struct{ at, a float64 }
+		taps := make([]tap, 0, len(in.Loads))
+		for _, l := range in.Loads {
+			if err := firstError(positive("loads.at_m", l.AtM, "m"), positive("loads.a", l.A, "A")); err != nil {
+				return nil, nil, err
+			}
+			taps = append(taps, tap{l.AtM, l.A})
+			total += l.A
+		}
+		for i := range taps { // few taps: insertion sort keeps equal places in order
+			for j := i; j > 0 && taps[j].at < taps[j-1].at; j-- {
+				taps[j], taps[j-1] = taps[j-1], taps[j]
+			}
+		}
+		at, carries := 0.0, total
+		for _, tp := range taps {
+			run = append(run, stretch{tp.at - at, carries})
+			at, carries = tp.at, carries-tp.a
+		}
+	} else {
+		if in.IbA == nil || in.LengthM == nil {
+			return nil, nil, fmt.Errorf("ib_a and length_m are missing: give both, or loads")
+		}
+		if err := firstError(positive("ib_a", *in.IbA, "A"), positive("length_m", *in.LengthM, "m")); err != nil {
+			return nil, nil, err
+		}
+		total = *in.IbA
+		run = []stretch{{*in.LengthM, total}}
+	}
+	r, x, err := MillivoltsPerAmpereMetre(in.Table, in.SizeMM2, in.Phases, or(in.Method, ""))
+	if err != nil {
+		return nil, nil, err
+	}
+	ct := 1.0
+	if c := in.Ct; c != nil {
+		if err := firstError(positive("ct.it_a", c.It, "A"), positive("ct.tp", c.Tp, "degC")); err != nil {
+			return nil, nil, err
+		}
+		ct = w.add("Ct", "(230+tp−(Ca²Cg²−Ib²/It²)(tp−30))/(230+tp)", fmt.Sprintf("Ca %s, Cg %s, Ib %s, It %s, tp %s", f(c.Ca), f(c.Cg), f(total), f(c.It), f(c.Tp)), ConductorTempFactor(c.Ca, c.Cg, total, c.It, c.Tp), "", "Appendix 4, 6.1")
+	}
+	mv := w.add("mV/A/m", "r × Ct × pf + x × sin φ", fmt.Sprintf("r %s, x %s, pf %s", f(r), f(x), f(pf)), physics.DropPerAmpereMetre(r*ct, x, pf), "mV/A/m", in.Table)
+	volts := 0.0
+	for _, s := range run {
+		volts += w.add("stretch", "mV/A/m × I × L / 1000", fmt.Sprintf("%s × %s × %s / 1000", f(mv), f(s.a), f(s.m)), mv*s.a*s.m/1000, "V", "")
+	}
+	pc := w.add("drop", "V / Un", fmt.Sprintf("%s / %s", f(volts), f(nominal(in.Phases))), volts/nominal(in.Phases)*100, "%", "")
+	return map[string]any{"ct": ct, "vd_v": volts, "vd_pc": pc, "passes": working.AtMost(pc, in.LimitPc)}, w.steps, nil
+}
+
+type maxLengthIn struct {
+	Table   string  `json:"table"`
+	Line    float64 `json:"line_mm2" unit:"mm2"`
+	CPC     float64 `json:"cpc_mm2" unit:"mm2"`
+	Ze      float64 `json:"ze_ohm" unit:"ohm"`
+	Curve   string  `json:"curve"`
+	InA     float64 `json:"in_a" unit:"A"`
+	TimeS   float64 `json:"time_s" unit:"s"`
+	IbA     float64 `json:"ib_a" unit:"A"`
+	LimitPc float64 `json:"limit_pc" unit:"%"`
+	Ring    bool    `json:"ring,omitempty"`
+}
+
+func maxLength(in maxLengthIn) (map[string]any, []working.Step, error) {
+	w := &worked{}
+	r1, e1 := ResistancePerM("cu", in.Line)
+	r2, e2 := ResistancePerM("cu", in.CPC)
+	mv, _, e3 := MillivoltsPerAmpereMetre(in.Table, in.Line, 1, "")
+	zs, _, e4 := ZsMax(in.Curve, in.InA, in.TimeS, CminDefault)
+	if err := firstError(e1, e2, e3, e4, positive("ib_a", in.IbA, "A"), positive("in_a", in.InA, "A"), positive("limit_pc", in.LimitPc, "%")); err != nil {
+		return nil, nil, err
+	}
+	if in.Ze < 0 {
+		return nil, nil, fmt.Errorf("ze_ohm: %g is not accepted; give 0 or more", in.Ze)
+	}
+	ways := 1.0
+	if in.Ring {
+		ways = 4 // the far point of a ring sees a quarter of the loop
+	}
+	m := HotMultiplier(insulationC(in.Table))
+	byZs := w.add("L by loop", "(Zs max − Ze) × 1000 / ((r1 + r2) × multiplier)", fmt.Sprintf("(%s − %s) × 1000 / (%s × %s)", f(zs), f(in.Ze), f(r1+r2), f(m)), max(0, (zs-in.Ze)*1000/((r1+r2)*m)*ways), "m", "411.4")
+	byDrop := w.add("L by drop", "limit × U0 × 1000 / (mV/A/m × Ib)", fmt.Sprintf("%s %% × %s × 1000 / (%s × %s)", f(in.LimitPc), f(NominalV), f(mv), f(in.IbA)), in.LimitPc/100*NominalV*1000/(mv*in.IbA)*ways, "m", "Appendix 4")
+	governing := "vd"
+	if byZs < byDrop {
+		governing = "zs"
+	}
+	return map[string]any{"length_zs_m": byZs, "length_vd_m": byDrop, "max_length_m": min(byZs, byDrop), "governing": governing}, w.steps, nil
+}
+
+type bendClipIn struct {
+	Armoured bool    `json:"armoured"`
+	OD       float64 `json:"od_mm" unit:"mm"`
+}
+
+// BendFactor returns the smallest inside bend radius as a multiple of the
+// overall diameter.
+func BendFactor(armoured bool, od float64) float64 {
+	if armoured {
+		return bending.num(bending.where("cable", "armoured any"), "factor")
+	}
+	for r := range bending.text {
+		if to := bending.num(r, "od_to_mm"); math.IsNaN(to) || working.AtMost(od, to) {
+			return bending.num(r, "factor")
+		}
+	}
+	return bending.num(2, "factor")
+}
+
+// ClipSpacing returns the largest distance between clips in mm, horizontally
+// and vertically, for a cable of the overall diameter (or major axis).
+func ClipSpacing(armoured bool, od float64) (horizontal, vertical float64, err error) {
+	kind := "flat or round sheathed"
+	if armoured {
+		kind = "armoured"
+	}
+	for r := range clipSpacing.text {
+		if clipSpacing.str(r, "cable") == kind && working.AtMost(od, clipSpacing.num(r, "od_to_mm")) {
+			return clipSpacing.num(r, "horizontal_mm"), clipSpacing.num(r, "vertical_mm"), nil
+		}
+	}
+	return 0, 0, fmt.Errorf("od_mm: %g is not accepted; the clip table goes up to 40 mm", od)
+}
+
+func bendClip(in bendClipIn) (map[string]any, []working.Step, error) {
+	w := &worked{}
+	if err := positive("od_mm", in.OD, "mm"); err != nil {
+		return nil, nil, err
+	}
+	h, v, err := ClipSpacing(in.Armoured, in.OD)
+	if err != nil {
+		return nil, nil, err
+	}
+	factor := BendFactor(in.Armoured, in.OD)
+	radius := w.add("r min", "factor × diameter", fmt.Sprintf("%s × %s", f(factor), f(in.OD)), factor*in.OD, "mm", bending.source.Ref)
+	return map[string]any{"bend_factor": factor, "min_radius_mm": radius, "clip_horizontal_mm": h, "clip_vertical_mm": v}, w.steps, nil
+}
+
+func cableCalcs() []rulebook.Calc {
+	return []rulebook.Calc{
+		rulebook.Define("cable-size", "smallest cable that carries the device's current under its conditions and keeps the drop", []string{"ib_a", "in_a", "ca", "cg", "ci", "cs", "cf", "cc", "it_min_a", "size_ccc_mm2", "iz_effective_a", "size_mm2", "vd_v", "vd_pc", "governing"}, cableSize),
+		rulebook.Define("voltage-drop", "voltage drop of one load or of loads along a run", []string{"ct", "vd_v", "vd_pc", "passes"}, voltageDrop),
+		rulebook.Define("max-length", "longest circuit by loop impedance and by drop", []string{"length_zs_m", "length_vd_m", "max_length_m", "governing"}, maxLength),
+		rulebook.Define("bend-clip", "bend radius and clip spacing of a cable", []string{"bend_factor", "min_radius_mm", "clip_horizontal_mm", "clip_vertical_mm"}, bendClip),
+	}
+}

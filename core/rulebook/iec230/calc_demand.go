@@ -1,0 +1,318 @@
+package iec230
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+
+	"arvelt/core/rulebook"
+	"arvelt/core/working"
+)
+
+// nullable is a number or null, where absent means something else than null.
+// A pointer to it is nil when the key is absent or null was refused; see
+// UnmarshalJSON of readings.
+type nullable struct {
+	v    float64
+	null bool
+}
+
+// UnmarshalJSON keeps null apart from absent: encoding/json would make both a
+// nil pointer.
+func (r *readings) UnmarshalJSON(b []byte) error {
+	var raw map[string]json.RawMessage
+	if err := json.Unmarshal(b, &raw); err != nil {
+		return err
+	}
+	*r = readings{}
+	into := map[string]**nullable{"x1_0": &r.X1a, "x1_180": &r.X1b, "x5_0": &r.X5a, "x5_180": &r.X5b}
+	for key, value := range raw {
+		if key == "x0_5_tripped" {
+			if err := json.Unmarshal(value, &r.HalfTripped); err != nil {
+				return fmt.Errorf("readings.x0_5_tripped: give true or false")
+			}
+			continue
+		}
+		field, ok := into[key]
+		if !ok {
+			return fmt.Errorf("readings.%s is not known: x0_5_tripped, x1_0, x1_180, x5_0, x5_180", key)
+		}
+		n := &nullable{null: string(value) == "null"}
+		if !n.null {
+			if err := json.Unmarshal(value, &n.v); err != nil || n.v < 0 {
+				return fmt.Errorf("readings.%s: %s is not accepted; give milliseconds from 0, or null when it did not trip", key, value)
+			}
+		}
+		*field = n
+	}
+	return nil
+}
+
+// demandLoad is one load of a category, in watts at 230 V or in amperes.
+type demandLoad struct {
+	W      *float64 `json:"w" unit:"W"`
+	A      *float64 `json:"a" unit:"A"`
+	Socket bool     `json:"socket_in_unit,omitempty"`
+}
+
+func (l demandLoad) amps() float64 {
+	if l.A != nil {
+		return *l.A
+	}
+	return *l.W / NominalV
+}
+
+// demandRows names the row of the diversity table for each category of load,
+// in the order in which they are shown.
+var demandRows = []struct{ category, row, name string }{
+	{"lighting", "lighting", "Lighting"},
+	{"heating_misc", "heating_and_power_misc", "Heating and fixed power"},
+	{"cooker", "cooker", "Cooking"},
+	{"water_instant", "water_heater_instant", "Instant water heating"},
+	{"water_thermostatic", "water_heater_thermostatic", "Stored water heating"},
+	{"floor_warming", "floor_warming", "Floor warming"},
+	{"storage_heating", "storage_heating", "Storage heating"},
+	{"socket_circuits", "standard_socket_circuits", "Socket circuits"},
+	{"other_points", "other_sockets_and_stationary", "Other points"},
+	{"heat_pump", "heat_pump", "Heat pump"},
+	{"ev", "ev_charging", "Vehicle charging"},
+}
+
+func categories() []string {
+	out := make([]string, len(demandRows))
+	for i, d := range demandRows {
+		out[i] = d.category
+	}
+	return out
+}
+
+// Diversified returns the demand in amperes of loads of one category after the
+// household allowance, and the rule in words with its numbers.
+func Diversified(category string, amps []float64, socketInUnit bool) (demand float64, rule, with string, err error) {
+	i := slices.IndexFunc(demandRows, func(d struct{ category, row, name string }) bool { return d.category == category })
+	if i < 0 {
+		return 0, "", "", fmt.Errorf("load category %q is not known: %s", category, strings.Join(categories(), ", "))
+	}
+	r := diversity.where("item", demandRows[i].row)
+	p1, p2, p3 := diversity.num(r, "p1"), diversity.num(r, "p2"), diversity.num(r, "p3")
+	sorted := slices.Clone(amps)
+	slices.SortFunc(sorted, func(a, b float64) int {
+		if a > b {
+			return -1
+		}
+		return 1
+	})
+	total := 0.0
+	for _, a := range sorted {
+		total += a
+	}
+	over := func(base float64) float64 { return max(0, total-base) }
+	switch diversity.str(r, "rule") {
+	case "pct_total":
+		return total * p1 / 100, f(p1) + " % of the total", f(p1) + " % × " + f(total), nil
+	case "first_plus_pct":
+		return min(total, p1) + over(p1)*p2/100, f(p1) + " A + " + f(p2) + " % of the rest", f(min(total, p1)) + " + " + f(p2) + " % × " + f(over(p1)), nil
+	case "cooker":
+		demand, with = min(total, p1)+over(p1)*p2/100, f(min(total, p1))+" + "+f(p2)+" % × "+f(over(p1))
+		if socketInUnit {
+			demand, with = demand+p3, with+" + "+f(p3)
+		}
+		return demand, f(p1) + " A + " + f(p2) + " % of the rest, + " + f(p3) + " A with a socket", with, nil
+	case "largest_plus_pct":
+		largest := 0.0
+		if len(sorted) > 0 {
+			largest = sorted[0]
+		}
+		return largest*p1/100 + (total-largest)*p2/100, "largest + " + f(p2) + " % of the others", f(largest) + " + " + f(p2) + " % × " + f(total-largest), nil
+	case "largest_n_plus_pct":
+		for k, a := range sorted {
+			if float64(k) < p1 {
+				demand += a * p2 / 100
+			} else {
+				demand += a * p3 / 100
+			}
+		}
+		return demand, f(p1) + " largest in full + " + f(p3) + " % of the others", "of " + f(total), nil
+	default:
+		return total, "in full", f(total), nil
+	}
+}
+
+type maxDemandIn struct {
+	SupplyA float64                 `json:"supply_a" unit:"A"`
+	Managed *float64                `json:"managed_limit_a" unit:"A"`
+	Loads   map[string][]demandLoad `json:"loads" doc:"by category: lighting, heating_misc, cooker, water_instant, water_thermostatic, floor_warming, storage_heating, socket_circuits, other_points, heat_pump, ev"`
+}
+
+// leastChargeA is the least current that a charge point can offer a vehicle
+// (IEC 61851-1 control pilot); under it, it offers none.
+const leastChargeA = 6.0
+
+// ManagedCharge returns what load management leaves for charging in amperes.
+func ManagedCharge(pointA, limitA, restA float64) float64 {
+	left := min(pointA, limitA-restA)
+	if left < leastChargeA {
+		return 0
+	}
+	return left
+}
+
+func maxDemand(in maxDemandIn) (map[string]any, []working.Step, error) {
+	w := &worked{}
+	if err := positive("supply_a", in.SupplyA, "A"); err != nil {
+		return nil, nil, err
+	}
+	for category := range in.Loads {
+		if !slices.Contains(categories(), category) {
+			return nil, nil, fmt.Errorf("loads.%s is not known: %s", category, strings.Join(categories(), ", "))
+		}
+	}
+	shares := map[string]any{}
+	out := map[string]any{}
+	total := 0.0
+	for _, d := range demandRows {
+		loads, there := in.Loads[d.category]
+		if !there {
+			continue
+		}
+		amps, socket := []float64{}, false
+		for _, l := range loads {
+			if (l.W == nil) == (l.A == nil) {
+				return nil, nil, fmt.Errorf("loads.%s: give each load either w in watts or a in amperes", d.category)
+			}
+			if a := l.amps(); !(a >= 0) {
+				return nil, nil, fmt.Errorf("loads.%s: %g A is not accepted; give 0 or more", d.category, a)
+			}
+			amps, socket = append(amps, l.amps()), socket || l.Socket
+		}
+		a, rule, with, err := Diversified(d.category, amps, socket)
+		if err != nil {
+			return nil, nil, err
+		}
+		if d.category == "ev" && in.Managed != nil {
+			a = ManagedCharge(a, *in.Managed, total)
+			out["ev_available_a"] = w.add("charging available", "min(point, limit − rest), 0 under 6 A", fmt.Sprintf("limit %s − rest %s", f(*in.Managed), f(total)), a, "A", evRules.source.Ref)
+		} else {
+			shares[d.category] = w.add(d.name, rule, with, a, "A", diversity.source.Ref)
+		}
+		total += a
+	}
+	out["per_category_a"], out["total_a"], out["within_supply"] = shares, w.add("total", "sum", "", total, "A", ""), working.AtMost(total, in.SupplyA)
+	return out, w.steps, nil
+}
+
+type evPenIn struct {
+	System   string  `json:"system" doc:"TN-C-S, TN-S, TT"`
+	Location string  `json:"location" doc:"indoor or outdoor"`
+	Serves   bool    `json:"serves_vehicle_outdoors,omitempty"`
+	CurrentA float64 `json:"current_a" unit:"A"`
+	Phases   *int    `json:"phases" doc:"1 when absent"`
+	RCDType  string  `json:"rcd_type"`
+	Idn      float64 `json:"rcd_idn_ma" unit:"mA"`
+	DC       bool    `json:"dc_detection_6ma"`
+	Shared   bool    `json:"shared_circuit,omitempty"`
+	Option   *string `json:"pen_option" doc:"tt_rod, voltage_monitor, touch_voltage_device, met_electrode, or null"`
+	Opens    *bool   `json:"opens_pe_and_all_live"`
+	Log      []struct {
+		U      float64 `json:"u_v" unit:"V"`
+		Opened bool    `json:"opened"`
+		T      float64 `json:"t_s" unit:"s"`
+	} `json:"monitor_log,omitempty"`
+	Ra         *float64 `json:"ra_ohm" unit:"ohm"`
+	Separation *float64 `json:"separation_m" unit:"m"`
+}
+
+// ResidualFaults returns the codes of what is wrong with the residual
+// protection of a charge point: rcd_idn, rcd_type, dc_detection (722.531.3).
+func ResidualFaults(rcdType string, idn float64, dcDetection bool) []string {
+	var out []string
+	if idn > evRules.fixed("rcd_idn") || idn <= 0 {
+		out = append(out, "rcd_idn")
+	}
+	if rcdType != "A" && rcdType != "F" && rcdType != "B" {
+		out = append(out, "rcd_type")
+	}
+	if (rcdType == "A" || rcdType == "F") && !dcDetection {
+		out = append(out, "dc_detection")
+	}
+	return out
+}
+
+func evPen(in evPenIn) (map[string]any, []working.Step, error) {
+	w := &worked{}
+	phases := or(in.Phases, 1)
+	if err := firstError(phasesOK(phases), positive("current_a", in.CurrentA, "A")); err != nil {
+		return nil, nil, err
+	}
+	if !slices.Contains([]string{"TN-C-S", "TN-S", "TT"}, in.System) {
+		return nil, nil, fmt.Errorf("system: %q is not accepted; give TN-C-S, TN-S or TT", in.System)
+	}
+	if in.Location != "indoor" && in.Location != "outdoor" {
+		return nil, nil, fmt.Errorf("location: %q is not accepted; give indoor or outdoor", in.Location)
+	}
+	reasons := ResidualFaults(in.RCDType, in.Idn, in.DC)
+	if in.Shared {
+		reasons = append(reasons, "shared_circuit")
+	}
+	option := or(in.Option, "")
+	if in.System == "TN-C-S" && (in.Location == "outdoor" || in.Serves) {
+		low, high, longest := evRules.fixed("voltage_window_low"), evRules.fixed("voltage_window_high"), evRules.fixed("open_time_max")
+		switch option {
+		case "":
+			reasons = append(reasons, "pen_protection")
+		case "voltage_monitor":
+			add := func(code string) {
+				if !slices.Contains(reasons, code) {
+					reasons = append(reasons, code)
+				}
+			}
+			for _, l := range in.Log {
+				outside := l.U < low || l.U > high
+				if outside && (!l.Opened || !working.AtMost(l.T, longest)) {
+					add("pen_monitor_no_trip")
+				}
+				if !outside && l.Opened {
+					add("pen_monitor_false_trip")
+				}
+				w.add("monitor", fmt.Sprintf("%s to %s V stays closed, else opens within %s s", f(low), f(high), f(longest)), fmt.Sprintf("%s V, opened %t", f(l.U), l.Opened), l.T, "s", evRules.source.Ref)
+			}
+			if !or(in.Opens, false) {
+				add("pen_monitor_poles")
+			}
+		case "touch_voltage_device":
+			if !or(in.Opens, false) {
+				reasons = append(reasons, "pen_monitor_poles")
+			}
+		case "tt_rod":
+			if in.Ra == nil {
+				return nil, nil, fmt.Errorf("ra_ohm is missing: a separate electrode is judged by its resistance in ohm")
+			}
+			if !working.AtMost(*in.Ra*in.Idn/1000, TouchV) {
+				reasons = append(reasons, "ra_high")
+			}
+			if !working.AtMost(*in.Ra, stableRa) {
+				reasons = append(reasons, "ra_unstable")
+			}
+			if in.Separation != nil && *in.Separation < evRules.fixed("simultaneous_contact_m") {
+				reasons = append(reasons, "simultaneous_contact")
+			}
+		case "met_electrode":
+		default:
+			return nil, nil, fmt.Errorf("pen_option: %q is not known; give tt_rod, voltage_monitor, touch_voltage_device, met_electrode or null", option)
+		}
+	}
+	acceptable := true
+	for _, code := range reasons {
+		acceptable = acceptable && (code == "ra_unstable" || code == "pen_monitor_false_trip")
+	}
+	kw := w.add("power", "U0 × I × phases / 1000", fmt.Sprintf("%s × %s × %d / 1000", f(NominalV), f(in.CurrentA), phases), NominalV*in.CurrentA*float64(phases)/1000, "kW", "")
+	return map[string]any{"power_kw": kw, "reasons": texts(reasons), "acceptable": acceptable}, w.steps, nil
+}
+
+func demandCalcs() []rulebook.Calc {
+	return []rulebook.Calc{
+		rulebook.Define("max-demand", "maximum demand of a dwelling with diversity", []string{"per_category_a", "total_a", "within_supply", "ev_available_a"}, maxDemand),
+		rulebook.Define("ev-pen", "a charge point's residual protection and broken neutral-earth protection", []string{"power_kw", "reasons", "acceptable"}, evPen),
+	}
+}

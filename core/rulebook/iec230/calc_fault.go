@@ -1,0 +1,507 @@
+package iec230
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"arvelt/core/physics"
+	"arvelt/core/rulebook"
+	"arvelt/core/working"
+)
+
+type zsIn struct {
+	Ze         float64  `json:"ze_ohm" unit:"ohm"`
+	Line       float64  `json:"line_mm2" unit:"mm2"`
+	CPC        float64  `json:"cpc_mm2" unit:"mm2"`
+	LengthM    float64  `json:"length_m" unit:"m"`
+	Multiplier *float64 `json:"multiplier" doc:"20 degC to operating temperature, 1.2 when absent"`
+	Curve      string   `json:"curve"`
+	InA        float64  `json:"in_a" unit:"A"`
+	TimeS      float64  `json:"time_s" unit:"s"`
+	Cmin       *float64 `json:"cmin" doc:"0.95 when absent"`
+	RCD        *float64 `json:"rcd_ma" unit:"mA"`
+}
+
+func zsCheck(in zsIn) (map[string]any, []working.Step, error) {
+	w := &worked{}
+	r1, e1 := ResistancePerM("cu", in.Line)
+	r2, e2 := ResistancePerM("cu", in.CPC)
+	cmin, m := or(in.Cmin, CminDefault), or(in.Multiplier, HotMultiplier(70))
+	limit, ia, e3 := ZsMax(in.Curve, in.InA, in.TimeS, cmin)
+	if err := firstError(e1, e2, e3, positive("length_m", in.LengthM, "m"), positive("in_a", in.InA, "A"), positive("multiplier", m, "1"), positive("cmin", cmin, "1")); err != nil {
+		return nil, nil, err
+	}
+	if in.Ze < 0 {
+		return nil, nil, fmt.Errorf("ze_ohm: %g is not accepted; give 0 or more", in.Ze)
+	}
+	loop := w.add("R1+R2", "(r1 + r2) × L × multiplier / 1000", fmt.Sprintf("(%s + %s) × %s × %s / 1000", f(r1), f(r2), f(in.LengthM), f(m)), physics.LoopResistance(r1, r2, in.LengthM, m), "Ω", conductors.source.Ref)
+	zs := w.add("Zs", "Ze + (R1+R2)", f(in.Ze)+" + "+f(loop), in.Ze+loop, "Ω", "")
+	w.add("Zs max", "U0 × Cmin / Ia", fmt.Sprintf("%s × %s / %s", f(NominalV), f(cmin), f(ia)), limit, "Ω", "411.4.4")
+	fault := w.add("If min", "U0 × Cmin / Zs", fmt.Sprintf("%s × %s / %s", f(NominalV), f(cmin), f(zs)), NominalV*cmin/zs, "A", "")
+	out := map[string]any{"r1r2_ohm": loop, "zs_ohm": zs, "zs_max_ohm": limit, "ia_a": ia, "fault_min_a": fault, "passes": working.AtMost(zs, limit)}
+	if in.RCD != nil {
+		if err := positive("rcd_ma", *in.RCD, "mA"); err != nil {
+			return nil, nil, err
+		}
+		by := w.add("Zs max with RCD", "50 / IΔn", fmt.Sprintf("50 / (%s / 1000)", f(*in.RCD)), TouchV*1000/(*in.RCD), "Ω", ttLimits.source.Ref)
+		out["rcd_zs_max_ohm"], out["passes_with_rcd"] = by, working.AtMost(zs, by)
+	}
+	return out, w.steps, nil
+}
+
+type zsTempIn struct {
+	Ze       float64 `json:"ze_ohm" unit:"ohm"`
+	Measured float64 `json:"zs_measured_ohm" unit:"ohm"`
+	TempC    float64 `json:"test_temp_c" unit:"degC"`
+	Curve    string  `json:"curve"`
+	InA      float64 `json:"in_a" unit:"A"`
+	TimeS    float64 `json:"time_s" unit:"s"`
+}
+
+// siteShare is the share of the tabulated limit that a reading taken cold may
+// reach (rule of thumb of the site).
+var siteShare = testParameters.fixed("zs_rule_of_thumb")
+
+// ZsAtOperating corrects a measured loop impedance to operating temperature:
+// only the part beyond Ze is the circuit's and warms with it.
+func ZsAtOperating(ze, measured, tempC, multiplier float64) float64 {
+	return ze + (measured-ze)*multiplier/(1+physics.TempCoefficient*(tempC-20))
+}
+
+func zsTempVerdict(in zsTempIn) (map[string]any, []working.Step, error) {
+	w := &worked{}
+	limit, _, err := ZsMax(in.Curve, in.InA, in.TimeS, CminDefault)
+	if err := firstError(err, positive("zs_measured_ohm", in.Measured, "ohm"), positive("in_a", in.InA, "A")); err != nil {
+		return nil, nil, err
+	}
+	if in.Measured < in.Ze {
+		return nil, nil, fmt.Errorf("zs_measured_ohm: %g is under ze_ohm %g; the loop includes the supply, so measure both again", in.Measured, in.Ze)
+	}
+	hot := w.add("Zs at 70 °C", "Ze + (Zm − Ze) × 1.2 / (1 + 0.004 (T − 20))", fmt.Sprintf("%s + (%s − %s) × 1.2 / (1 + 0.004 × (%s − 20))", f(in.Ze), f(in.Measured), f(in.Ze), f(in.TempC)), ZsAtOperating(in.Ze, in.Measured, in.TempC, HotMultiplier(70)), "Ω", testParameters.source.Ref)
+	w.add("Zs max", "U0 × Cmin / Ia", "", limit, "Ω", "411.4.4")
+	cold := w.add("site limit", "0.8 × Zs max", fmt.Sprintf("%s × %s", f(siteShare), f(limit)), siteShare*limit, "Ω", testParameters.source.Ref)
+	return map[string]any{"zs_corrected_ohm": hot, "zs_max_ohm": limit, "passes_corrected": working.AtMost(hot, limit), "limit_80pc_ohm": cold, "passes_80pc": working.AtMost(in.Measured, cold)}, w.steps, nil
+}
+
+type adiabaticIn struct {
+	IA       *float64 `json:"i_a" unit:"A"`
+	Zs       *float64 `json:"zs_ohm" unit:"ohm"`
+	Cmin     *float64 `json:"cmin" doc:"1.0 when absent"`
+	I2t      *float64 `json:"i2t" unit:"A2s" doc:"let-through energy in place of I2t"`
+	TimeS    float64  `json:"t_s" unit:"s"`
+	K        float64  `json:"k"`
+	Proposed float64  `json:"proposed_mm2" unit:"mm2"`
+}
+
+func adiabatic(in adiabaticIn) (map[string]any, []working.Step, error) {
+	w := &worked{}
+	if err := firstError(positive("t_s", in.TimeS, "s"), positive("k", in.K, "A√s/mm²"), positive("proposed_mm2", in.Proposed, "mm²")); err != nil {
+		return nil, nil, err
+	}
+	if in.TimeS > 5 {
+		return nil, nil, fmt.Errorf("t_s: %g is not accepted; the adiabatic rule holds up to 5 s", in.TimeS)
+	}
+	out := map[string]any{}
+	energy := 0.0
+	switch {
+	case in.IA != nil:
+		if err := positive("i_a", *in.IA, "A"); err != nil {
+			return nil, nil, err
+		}
+		out["i_a"] = *in.IA
+	case in.Zs != nil:
+		if err := positive("zs_ohm", *in.Zs, "ohm"); err != nil {
+			return nil, nil, err
+		}
+		c := or(in.Cmin, 1)
+		out["i_a"] = w.add("I", "U0 × Cmin / Zs", fmt.Sprintf("%s × %s / %s", f(NominalV), f(c), f(*in.Zs)), NominalV*c/(*in.Zs), "A", "")
+	case in.I2t == nil:
+		return nil, nil, fmt.Errorf("i_a is missing: give i_a in A, zs_ohm in ohm, or i2t in A²s")
+	}
+	if i, ok := out["i_a"].(float64); ok {
+		energy = i * i * in.TimeS
+	}
+	if in.I2t != nil {
+		energy = *in.I2t
+		if err := positive("i2t", energy, "A²s"); err != nil {
+			return nil, nil, err
+		}
+	}
+	s := w.add("S min", "√(I²t) / k", fmt.Sprintf("√%s / %s", f(energy), f(in.K)), physics.Adiabatic(energy, in.K), "mm²", "543.1.3")
+	out["s_min_mm2"], out["passes"] = s, working.AtMost(s, in.Proposed)
+	if next := NextSize(s); !math.IsNaN(next) {
+		out["next_standard_mm2"] = next
+	} else {
+		out["next_standard_mm2"] = nil
+	}
+	return out, w.steps, nil
+}
+
+type pfcIn struct {
+	Phases int     `json:"phases"`
+	Zln    float64 `json:"z_ln_ohm" unit:"ohm"`
+	Zle    float64 `json:"z_le_ohm" unit:"ohm"`
+	Icn    float64 `json:"icn_ka" unit:"kA"`
+}
+
+func pfc(in pfcIn) (map[string]any, []working.Step, error) {
+	w := &worked{}
+	if err := firstError(phasesOK(in.Phases), positive("z_ln_ohm", in.Zln, "ohm"), positive("z_le_ohm", in.Zle, "ohm"), positive("icn_ka", in.Icn, "kA")); err != nil {
+		return nil, nil, err
+	}
+	ln := w.add("line to neutral", "U0 / Z", fmt.Sprintf("%s / %s", f(NominalV), f(in.Zln)), physics.FaultCurrent(NominalV, in.Zln), "A", "")
+	le := w.add("line to earth", "U0 / Z", fmt.Sprintf("%s / %s", f(NominalV), f(in.Zle)), physics.FaultCurrent(NominalV, in.Zle), "A", "")
+	high := max(ln, le)
+	if in.Phases == 3 {
+		high *= testParameters.fixed("pfc_three_phase_from_single")
+	}
+	w.add("PFC", "highest, twice it for three phases", f(high)+" / 1000", high/1000, "kA", testParameters.source.Ref)
+	return map[string]any{"pscc_ln_a": ln, "pefc_a": le, "pfc_ka": high / 1000, "adequate": working.AtMost(high/1000, in.Icn)}, w.steps, nil
+}
+
+type ttIn struct {
+	Ra  float64   `json:"ra_ohm" unit:"ohm"`
+	Idn []float64 `json:"idn_ma" unit:"mA"`
+}
+
+// stableRa is the electrode resistance in ohms above which it may not be
+// stable, as soil dries and freezes (note to Table 41.5).
+var stableRa = ttLimits.num(0, "advice_max_ohm")
+
+func ttElectrode(in ttIn) (map[string]any, []working.Step, error) {
+	w := &worked{}
+	if err := positive("ra_ohm", in.Ra, "ohm"); err != nil {
+		return nil, nil, err
+	}
+	if len(in.Idn) == 0 {
+		return nil, nil, fmt.Errorf("idn_ma is empty: give at least one rated residual current in mA")
+	}
+	devices, allPass := []any{}, true
+	for _, idn := range in.Idn {
+		if err := positive("idn_ma", idn, "mA"); err != nil {
+			return nil, nil, err
+		}
+		touch := w.add("touch voltage", "Ra × IΔn", fmt.Sprintf("%s × %s / 1000", f(in.Ra), f(idn)), in.Ra*idn/1000, "V", ttLimits.source.Ref)
+		ok := working.AtMost(touch, TouchV)
+		allPass = allPass && ok
+		devices = append(devices, map[string]any{"idn_ma": idn, "touch_v": touch, "ra_max_ohm": TouchV * 1000 / idn, "passes": ok})
+	}
+	stable := working.AtMost(in.Ra, stableRa)
+	return map[string]any{"devices": devices, "stable": stable, "needs_improvement": !stable || !allPass}, w.steps, nil
+}
+
+type rodIn struct {
+	School     string   `json:"school" doc:"bs7430 or is3043"`
+	LengthM    float64  `json:"length_m" unit:"m"`
+	DiameterMM float64  `json:"diameter_mm" unit:"mm"`
+	Rho        float64  `json:"rho_ohm_m" unit:"ohm.m"`
+	N          *int     `json:"n"`
+	SpacingM   *float64 `json:"spacing_m" unit:"m" doc:"rod length when absent"`
+	Target     *float64 `json:"target_ohm" unit:"ohm"`
+}
+
+// groupFactor returns the published lambda for n rods in line, 0 for one.
+func groupFactor(n int) (float64, error) {
+	if n == 1 {
+		return 0, nil
+	}
+	r := rodLambda.where("n", float64(n))
+	if r < 0 {
+		return 0, fmt.Errorf("n: %d rods is not accepted; the table has 1 to 10", n)
+	}
+	return rodLambda.num(r, "lambda_published"), nil
+}
+
+func rod(in rodIn) (map[string]any, []working.Step, error) {
+	w := &worked{}
+	if err := firstError(positive("length_m", in.LengthM, "m"), positive("diameter_mm", in.DiameterMM, "mm"), positive("rho_ohm_m", in.Rho, "Ωm")); err != nil {
+		return nil, nil, err
+	}
+	formula, single := "ρ/(2πL) × (ln(8L/d) − 1)", physics.Rod(in.Rho, in.LengthM, in.DiameterMM/1000)
+	switch in.School {
+	case "bs7430":
+	case "is3043":
+		formula, single = "ρ/(2πL) × ln(4L/d)", physics.RodIS(in.Rho, in.LengthM, in.DiameterMM/1000)
+	default:
+		return nil, nil, fmt.Errorf("school: %q is not accepted; give bs7430 or is3043", in.School)
+	}
+	w.add("R", formula, fmt.Sprintf("ρ %s, L %s, d %s", f(in.Rho), f(in.LengthM), f(in.DiameterMM/1000)), single, "Ω", in.School)
+	out := map[string]any{"single_ohm": single}
+	spacing := or(in.SpacingM, in.LengthM)
+	if err := positive("spacing_m", spacing, "m"); err != nil {
+		return nil, nil, err
+	}
+	if in.N != nil {
+		lambda, err := groupFactor(*in.N)
+		if err != nil {
+			return nil, nil, err
+		}
+		group, a := physics.Rods(single, in.Rho, spacing, lambda, *in.N)
+		w.add("Rn", "R/n × (1 + λ a)", fmt.Sprintf("%s / %d × (1 + %s × %s)", f(single), *in.N, f(lambda), f(a)), group, "Ω", rodLambda.source.Ref)
+		out["a"], out["lambda_n"], out["group_ohm"] = a, lambda, group
+	}
+	if in.Target != nil {
+		if err := positive("target_ohm", *in.Target, "ohm"); err != nil {
+			return nil, nil, err
+		}
+		out["rods_needed"], out["group_ohm_at_needed"] = nil, nil
+		for n := 1; n <= 10; n++ {
+			lambda, err := groupFactor(n)
+			if err != nil {
+				return nil, nil, err
+			}
+			group, _ := physics.Rods(single, in.Rho, spacing, lambda, n)
+			if working.AtMost(group, *in.Target) {
+				w.add("rods needed", "smallest n with Rn ≤ target", fmt.Sprintf("n %d: %s ≤ %s", n, f(group), f(*in.Target)), float64(n), "", "")
+				out["rods_needed"], out["group_ohm_at_needed"] = float64(n), group
+				break
+			}
+		}
+	}
+	return out, w.steps, nil
+}
+
+type bondingIn struct {
+	System    string   `json:"system" doc:"TN-C-S, TN-S, TT"`
+	Neutral   *float64 `json:"neutral_mm2" unit:"mm2"`
+	Material  *string  `json:"neutral_material" doc:"cu when absent, or al"`
+	Earthing  *float64 `json:"earthing_conductor_mm2" unit:"mm2"`
+	Line      float64  `json:"line_mm2" unit:"mm2"`
+	Installed float64  `json:"installed_mm2" unit:"mm2"`
+}
+
+// MainBonding returns the main bonding conductor in mm² copper: on TN-C-S by
+// the operator's neutral (Table 54.8), elsewhere half the earthing conductor
+// within 6 and 25, next standard size (544.1.1). size is the neutral's copper
+// equivalent or the earthing conductor.
+func MainBonding(system string, size float64) float64 {
+	if system == "TN-C-S" {
+		for r := range bondingPME.text {
+			if to := bondingPME.num(r, "supply_neutral_cu_equiv_to_mm2"); math.IsNaN(to) || working.AtMost(size, to) {
+				return bondingPME.num(r, "bonding_cu_mm2")
+			}
+		}
+	}
+	half := size * bondingOther.fixed("main_share_of_earthing_conductor")
+	return NextSize(min(max(half, bondingOther.fixed("main_min")), bondingOther.fixed("main_max_needed")))
+}
+
+func bonding(in bondingIn) (map[string]any, []working.Step, error) {
+	w := &worked{}
+	if err := firstError(positive("line_mm2", in.Line, "mm²"), positive("installed_mm2", in.Installed, "mm²")); err != nil {
+		return nil, nil, err
+	}
+	out := map[string]any{}
+	var size float64
+	switch in.System {
+	case "TN-C-S":
+		if in.Neutral == nil {
+			return nil, nil, fmt.Errorf("neutral_mm2 is missing: on TN-C-S the bonding follows the operator's neutral")
+		}
+		size = *in.Neutral
+		if m := or(in.Material, "cu"); m != "cu" {
+			r, e1 := ResistancePerM(m, size)
+			cu, e2 := ResistancePerM("cu", size)
+			if err := firstError(e1, e2); err != nil {
+				return nil, nil, err
+			}
+			size = w.add("copper equivalent", "S × r_cu / r", fmt.Sprintf("%s × %s / %s", f(size), f(cu), f(r)), size*cu/r, "mm²", conductors.source.Ref)
+		}
+		out["neutral_cu_equiv_mm2"] = size
+	case "TN-S", "TT":
+		if in.Earthing == nil {
+			return nil, nil, fmt.Errorf("earthing_conductor_mm2 is missing: on %s the bonding follows the earthing conductor", in.System)
+		}
+		size = *in.Earthing
+		out["half_mm2"] = size / 2
+	default:
+		return nil, nil, fmt.Errorf("system: %q is not accepted; give TN-C-S, TN-S or TT", in.System)
+	}
+	need := w.add("main bonding", "by table", in.System+", "+f(size)+" mm²", MainBonding(in.System, size), "mm²", bondingPME.source.Ref)
+	out["main_bonding_mm2"], out["passes"], out["cpc_table_mm2"] = need, working.AtMost(need, in.Installed), CPCTable(in.Line)
+	return out, w.steps, nil
+}
+
+type insulationIn struct {
+	NominalV float64 `json:"nominal_v" unit:"V"`
+	TestV    float64 `json:"test_v" unit:"V"`
+	SELV     bool    `json:"selv,omitempty"`
+	Surge    bool    `json:"surge_cannot_disconnect,omitempty"`
+	Circuits []struct {
+		Name string  `json:"name"`
+		M    float64 `json:"mohm" unit:"Mohm"`
+	} `json:"circuits"`
+}
+
+// InsulationLimit returns the test voltage in volts and the least insulation
+// resistance in MΩ (Table 64).
+func InsulationLimit(nominalV float64, selv, surgeConnected bool) (testV, limit float64) {
+	row := 1
+	switch {
+	case selv:
+		row = 0
+	case surgeConnected:
+		row = 3
+	case nominalV > 500:
+		row = 2
+	}
+	return irLimits.num(row, "test_v_dc"), irLimits.num(row, "min_mohm")
+}
+
+// InvestigateMohm is the insulation resistance under which a new circuit is
+// looked into though it passes.
+const InvestigateMohm = 2.0
+
+func insulation(in insulationIn) (map[string]any, []working.Step, error) {
+	w := &worked{}
+	if err := firstError(positive("nominal_v", in.NominalV, "V"), positive("test_v", in.TestV, "V")); err != nil {
+		return nil, nil, err
+	}
+	if len(in.Circuits) == 0 {
+		return nil, nil, fmt.Errorf("circuits is empty: give at least one reading")
+	}
+	need, limit := InsulationLimit(in.NominalV, in.SELV, in.Surge)
+	w.add("test voltage", "by table", "", need, "V", irLimits.source.Ref)
+	rows, all := []any{}, []float64{}
+	ok := true
+	for _, c := range in.Circuits {
+		if err := positive("circuits.mohm", c.M, "MΩ"); err != nil {
+			return nil, nil, err
+		}
+		passes := working.AtMost(limit, c.M)
+		ok = ok && passes
+		all = append(all, c.M)
+		rows = append(rows, map[string]any{"name": c.Name, "passes": passes, "investigate": c.M < InvestigateMohm})
+	}
+	together := w.add("together", "1 / Σ(1/R)", fmt.Sprint(all), physics.Parallel(all...), "MΩ", "")
+	return map[string]any{"required_test_v": need, "voltage_ok": in.TestV == need, "limit_mohm": limit, "circuits": rows,
+		"parallel_mohm": together, "parallel_ok": working.AtMost(limit, together), "all_circuits_ok": ok}, w.steps, nil
+}
+
+type rcdIn struct {
+	Type     string   `json:"type" doc:"AC, A, F, B"`
+	Idn      float64  `json:"idn_ma" unit:"mA"`
+	Delay    string   `json:"delay" doc:"none or S"`
+	School   string   `json:"school" doc:"bs7671_a2 or three_test"`
+	LoadType *string  `json:"load_type"`
+	Standard *string  `json:"standard" doc:"bs4293 for old devices"`
+	ButtonOK *bool    `json:"button_ok"`
+	Readings readings `json:"readings"`
+}
+
+// readings keeps apart a reading that is absent and one that is null, which
+// says that the device did not trip.
+type readings struct {
+	HalfTripped *bool     `json:"x0_5_tripped"`
+	X1a         *nullable `json:"x1_0"`
+	X1b         *nullable `json:"x1_180"`
+	X5a         *nullable `json:"x5_0"`
+	X5b         *nullable `json:"x5_180"`
+}
+
+// RCDLimits returns the shortest and longest trip time in ms at a multiple of
+// the rated residual current; device is general, s_type or bs4293_general.
+func RCDLimits(device string, multiple float64) (low, high float64, ok bool) {
+	r := rcdTrip.where("device", device, "multiple", multiple)
+	if r < 0 {
+		return 0, 0, false
+	}
+	return rcdTrip.num(r, "min_ms"), rcdTrip.num(r, "max_ms"), true
+}
+
+func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
+	w := &worked{}
+	if !slices.Contains([]string{"AC", "A", "F", "B"}, in.Type) {
+		return nil, nil, fmt.Errorf("type: %q is not accepted; give AC, A, F or B", in.Type)
+	}
+	if in.Delay != "none" && in.Delay != "S" {
+		return nil, nil, fmt.Errorf("delay: %q is not accepted; give none or S", in.Delay)
+	}
+	if in.School != "three_test" && in.School != "bs7671_a2" {
+		return nil, nil, fmt.Errorf("school: %q is not accepted; give bs7671_a2 or three_test", in.School)
+	}
+	if err := positive("idn_ma", in.Idn, "mA"); err != nil {
+		return nil, nil, err
+	}
+	device := "general"
+	if in.Delay == "S" {
+		device = "s_type"
+	}
+	failures := []string{}
+	say := func(code string) { failures = append(failures, code) }
+	if in.Readings.HalfTripped != nil && *in.Readings.HalfTripped {
+		say("nuisance_trip_at_half")
+	}
+	judge := func(name string, multiple float64, n *nullable) {
+		if n == nil {
+			return
+		}
+		low, high, _ := RCDLimits(device, multiple)
+		if or(in.Standard, "") == "bs4293" && multiple == 1 {
+			low, high, _ = RCDLimits("bs4293_general", 1)
+		}
+		switch {
+		case n.null:
+			say(name + "_no_trip")
+		case !working.AtMost(n.v, high):
+			say(name + "_slow")
+		case in.Delay == "S" && !working.AtMost(low, n.v):
+			say(name + "_too_fast_for_S")
+		}
+		w.add(name, fmt.Sprintf("%s to %s ms", f(low), f(high)), "", n.v, "ms", rcdTrip.source.Ref)
+	}
+	judge("x1_0", 1, in.Readings.X1a)
+	judge("x1_180", 1, in.Readings.X1b)
+	if in.School == "three_test" {
+		if in.Readings.X5a == nil && in.Idn <= rcdRules.fixed("additional_protection_idn_max") {
+			say("x5_0_missing")
+		}
+		judge("x5_0", 5, in.Readings.X5a)
+		judge("x5_180", 5, in.Readings.X5b)
+	}
+	if in.LoadType != nil {
+		r := rcdByLoad.where("load", *in.LoadType)
+		if r < 0 {
+			return nil, nil, fmt.Errorf("load_type: %q is not known", *in.LoadType)
+		}
+		switch rcdByLoad.str(r, in.Type) {
+		case "not_ok":
+			say("wrong_type")
+		case "condition":
+			say("type_conditional")
+		}
+	}
+	if in.ButtonOK != nil && !*in.ButtonOK {
+		say("button_fails")
+	}
+	passes := true
+	for _, code := range failures {
+		passes = passes && code == "type_conditional"
+	}
+	return map[string]any{"failures": texts(failures), "passes": passes}, w.steps, nil
+}
+
+// texts returns a sorted copy as a JSON list.
+func texts(ss []string) []any {
+	slices.Sort(ss)
+	out := make([]any, len(ss))
+	for i, s := range ss {
+		out[i] = s
+	}
+	return out
+}
+
+func faultCalcs() []rulebook.Calc {
+	return []rulebook.Calc{
+		rulebook.Define("zs-check", "earth fault loop impedance against the device's limit", []string{"r1r2_ohm", "zs_ohm", "zs_max_ohm", "ia_a", "fault_min_a", "passes", "rcd_zs_max_ohm", "passes_with_rcd"}, zsCheck),
+		rulebook.Define("zs-temp-verdict", "a measured loop impedance, corrected for temperature and by the 80 % rule", []string{"zs_corrected_ohm", "zs_max_ohm", "passes_corrected", "limit_80pc_ohm", "passes_80pc"}, zsTempVerdict),
+		rulebook.Define("adiabatic", "smallest protective conductor that withstands a fault", []string{"i_a", "s_min_mm2", "next_standard_mm2", "passes"}, adiabatic),
+		rulebook.Define("pfc", "prospective fault current against a breaking capacity", []string{"pscc_ln_a", "pefc_a", "pfc_ka", "adequate"}, pfc),
+		rulebook.Define("tt-electrode", "electrode resistance against residual-current devices", []string{"devices", "stable", "needs_improvement"}, ttElectrode),
+		rulebook.Define("rod", "resistance of earth rods", []string{"single_ohm", "a", "lambda_n", "group_ohm", "rods_needed", "group_ohm_at_needed"}, rod),
+		rulebook.Define("bonding", "main bonding conductor and table protective conductor", []string{"neutral_cu_equiv_mm2", "half_mm2", "main_bonding_mm2", "passes", "cpc_table_mm2"}, bonding),
+		rulebook.Define("insulation", "insulation resistance readings", []string{"required_test_v", "voltage_ok", "limit_mohm", "circuits", "parallel_mohm", "parallel_ok", "all_circuits_ok"}, insulation),
+		rulebook.Define("rcd-verdict", "residual-current device readings and type", []string{"failures", "passes"}, rcdVerdict),
+	}
+}

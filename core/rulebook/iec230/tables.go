@@ -1,0 +1,404 @@
+// Package iec230 is the rulebook of the 230 V practice (IEC family).
+//
+// Line, neutral and protective conductor; residual-current devices at the
+// board; sizes in mm²; loop impedance tested. The figures lie in data/, one CSV
+// a table with its source and confidence on top, restated from the standards
+// they name: verify against the edition in force. Functions are named after
+// what they decide. calc_*.go offer them by name for scripts, check_*.go apply
+// them to the installation model; both use the same functions.
+package iec230
+
+import (
+	"embed"
+	"encoding/csv"
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"arvelt/core/working"
+)
+
+//go:embed data/*.csv
+var dataFiles embed.FS
+
+// table is one CSV in memory. Numbers are parsed once; an empty cell is NaN.
+type table struct {
+	name    string
+	source  working.Source
+	columns map[string]int
+	text    [][]string
+	numbers [][]float64
+}
+
+func load(name string) *table {
+	raw, err := dataFiles.ReadFile("data/" + name + ".csv")
+	if err != nil {
+		panic(err) // an embedded file is missing: the program was built wrong
+	}
+	t := &table{name: name, columns: map[string]int{}, source: working.Source{Confidence: "high"}}
+	var body []string
+	for line := range strings.SplitSeq(string(raw), "\n") {
+		if rest, ok := strings.CutPrefix(line, "# source: "); ok {
+			t.source.Ref = rest
+		} else if rest, ok := strings.CutPrefix(line, "# note: confidence="); ok {
+			t.source.Confidence, _, _ = strings.Cut(rest, ";")
+		} else if !strings.HasPrefix(line, "#") {
+			body = append(body, line)
+		}
+	}
+	rows, err := csv.NewReader(strings.NewReader(strings.Join(body, "\n"))).ReadAll()
+	if err != nil {
+		panic(fmt.Errorf("table %s: %w", name, err))
+	}
+	for i, c := range rows[0] {
+		t.columns[c] = i
+	}
+	t.text = rows[1:]
+	for _, row := range t.text {
+		ns := make([]float64, len(row))
+		for i, cell := range row {
+			v, err := strconv.ParseFloat(cell, 64)
+			if err != nil {
+				v = math.NaN()
+			}
+			ns[i] = v
+		}
+		t.numbers = append(t.numbers, ns)
+	}
+	return t
+}
+
+func (t *table) str(row int, col string) string  { return t.text[row][t.columns[col]] }
+func (t *table) num(row int, col string) float64 { return t.numbers[row][t.columns[col]] }
+
+// where returns the first row in which every named column holds its value
+// (text, or a number within 1e-9); -1 when there is none.
+func (t *table) where(pairs ...any) int {
+next:
+	for r := range t.text {
+		for i := 0; i < len(pairs); i += 2 {
+			col := t.columns[pairs[i].(string)]
+			switch want := pairs[i+1].(type) {
+			case string:
+				if t.text[r][col] != want {
+					continue next
+				}
+			case float64:
+				if !(math.Abs(t.numbers[r][col]-want) < 1e-9) {
+					continue next
+				}
+			}
+		}
+		return r
+	}
+	return -1
+}
+
+// column returns all numbers of a column.
+func (t *table) column(col string) []float64 {
+	out := make([]float64, len(t.numbers))
+	for i, r := range t.numbers {
+		out[i] = r[t.columns[col]]
+	}
+	return out
+}
+
+// fixed is the value of a two-column table of settings.
+func (t *table) fixed(key string) float64 {
+	for r := range t.text {
+		if t.text[r][0] == key {
+			return t.numbers[r][1]
+		}
+	}
+	panic("table " + t.name + " has no " + key)
+}
+
+var (
+	ambientAir     = load("ambient_air")
+	ambientGround  = load("ambient_ground")
+	bending        = load("bending_radius")
+	bondingOther   = load("bonding_other")
+	bondingPME     = load("bonding_pme")
+	burialDepth    = load("burial_depth")
+	cableTypes     = load("cable_types")
+	cableMakes     = load("cable_makes")
+	cccTails       = load("ccc_tails")
+	clipSpacing    = load("clip_spacing")
+	conductors     = load("conductor_resistance")
+	cpcMin         = load("cpc_min")
+	deviceFactors  = load("device_factors")
+	deviceRatings  = load("device_ratings")
+	deviceTrip     = load("device_trip")
+	disconnection  = load("disconnection_times")
+	diversity      = load("diversity")
+	evRules        = load("ev_rules")
+	groupingAir    = load("grouping_air")
+	groupingGround = load("grouping_ground")
+	irLimits       = load("ir_limits")
+	kValues        = load("k_values")
+	multipliers    = load("temperature_multipliers")
+	penOptions     = load("pen_options")
+	rcdByLoad      = load("rcd_type_by_load")
+	rcdRules       = load("rcd_rules")
+	rcdTrip        = load("rcd_trip_limits")
+	rodLambda      = load("rod_group_lambda")
+	schools        = load("schools")
+	soilThermal    = load("soil_thermal")
+	testParameters = load("test_parameters")
+	insulationCi   = load("thermal_insulation")
+	ttLimits       = load("tt_limits")
+	vdLimits       = load("voltage_drop_limits")
+	earthingMin    = load("earthing_conductor_min")
+	evNotify       = load("ev_notify")
+
+	capacityTables = map[string]*table{
+		"ccc_flat_te_70": load("ccc_flat_te_70"), "ccc_swa_70": load("ccc_swa_70"),
+		"ccc_swa_90": load("ccc_swa_90"),
+	}
+	dropTables = map[string]*table{
+		"ccc_swa_70": load("vd_swa_70"), "ccc_swa_90": load("vd_swa_90"), "ccc_single_core_70": load("vd_single_core_70"),
+	}
+)
+
+// NominalV is the nominal voltage line to neutral, U0, in volts; LineV line to line.
+const (
+	NominalV = 230.0
+	LineV    = 400.0
+)
+
+// insulationC is the conductor temperature of a capacity table in °C.
+func insulationC(capacity string) float64 {
+	if strings.HasSuffix(capacity, "_90") {
+		return 90
+	}
+	return 70
+}
+
+// ResistancePerM returns mΩ/m of one conductor at 20 °C (IEC 60228).
+func ResistancePerM(material string, mm2 float64) (float64, error) {
+	r := conductors.where("material", material, "size_mm2", mm2)
+	if r < 0 {
+		return 0, fmt.Errorf("conductor size %g mm² (%s) is not in the table; sizes: %s", mm2, material, sizesText(standardSizes(material)))
+	}
+	return conductors.num(r, "r20_mohm_per_m"), nil
+}
+
+func standardSizes(material string) []float64 {
+	var out []float64
+	for r := range conductors.text {
+		if conductors.str(r, "material") == material {
+			out = append(out, conductors.num(r, "size_mm2"))
+		}
+	}
+	return out
+}
+
+// NextSize returns the smallest standard copper size not under mm2, NaN above
+// the table.
+func NextSize(mm2 float64) float64 {
+	for _, s := range standardSizes("cu") {
+		if working.AtMost(mm2, s) {
+			return s
+		}
+	}
+	return math.NaN()
+}
+
+func sizesText(sizes []float64) string {
+	out := make([]string, len(sizes))
+	for i, s := range sizes {
+		out[i] = strconv.FormatFloat(s, 'f', -1, 64)
+	}
+	return strings.Join(out, ", ")
+}
+
+// Ratings returns the ratings in amperes that a device family is made in.
+func Ratings(family string) []float64 {
+	var out []float64
+	for r := range deviceRatings.text {
+		if deviceRatings.str(r, "family") == family {
+			out = append(out, deviceRatings.num(r, "rating_a"))
+		}
+	}
+	return out
+}
+
+func families() []string {
+	var out []string
+	for r := range deviceRatings.text {
+		if f := deviceRatings.str(r, "family"); !slices.Contains(out, f) {
+			out = append(out, f)
+		}
+	}
+	return out
+}
+
+// AmbientFactor returns Ca. Between rows the next hotter row is taken, which is
+// the safe side; under the coolest row, the coolest.
+func AmbientFactor(school string, insulation, ambient float64, ground bool) (float64, error) {
+	t, temp, pairs := ambientAir, "ambient_c", []any{"school", school, "insulation_c", insulation}
+	if ground {
+		t, temp, pairs = ambientGround, "ground_c", []any{"insulation_c", insulation}
+	}
+	for r := range t.text {
+		ok := true
+		for i := 0; i < len(pairs); i += 2 {
+			switch want := pairs[i+1].(type) {
+			case string:
+				ok = ok && t.str(r, pairs[i].(string)) == want
+			case float64:
+				ok = ok && t.num(r, pairs[i].(string)) == want
+			}
+		}
+		if ok && working.AtMost(ambient, t.num(r, temp)) {
+			return t.num(r, "ca"), nil
+		}
+	}
+	return 0, fmt.Errorf("ambient %g °C is above what the table has for %g °C insulation (school %q)", ambient, insulation, school)
+}
+
+// GroupingFactor returns Cg for n circuits together. In air the arrangements
+// are bunched, single_layer_wall, perforated_tray, ladder; in the ground direct
+// and single_way_duct with a spacing.
+func GroupingFactor(arrangement, spacing string, n int) (float64, error) {
+	if n == 1 {
+		return 1, nil
+	}
+	if n < 1 {
+		return 0, fmt.Errorf("grouping of %d circuits: give 1 or more", n)
+	}
+	if col, ok := groupingAir.columns[arrangement]; ok && arrangement != "circuits" && arrangement != "bunched_tabulated" {
+		if r := groupingAir.where("circuits", float64(n)); r >= 0 {
+			return groupingAir.numbers[r][col], nil
+		}
+		return 0, fmt.Errorf("grouping of %d circuits is above the table's %d", n, len(groupingAir.text))
+	}
+	if r := groupingGround.where("laying", arrangement, "spacing", spacing, "circuits", float64(n)); r >= 0 {
+		return groupingGround.num(r, "cg"), nil
+	}
+	return 0, fmt.Errorf("grouping %q, spacing %q, %d circuits is not in the tables: bunched, single_layer_wall, perforated_tray or ladder in air up to 20; direct or single_way_duct with a spacing in the ground up to 6", arrangement, spacing, n)
+}
+
+// InsulationFactor returns Ci where a cable is wholly surrounded by thermal
+// insulation over mm: between rows the longer, 0.5 from 500 mm (523.9).
+func InsulationFactor(mm float64) float64 {
+	if mm <= 0 {
+		return 1
+	}
+	for r := range insulationCi.text {
+		if working.AtMost(mm, insulationCi.num(r, "length_mm")) {
+			return insulationCi.num(r, "ci")
+		}
+	}
+	return insulationCi.num(len(insulationCi.text)-1, "ci")
+}
+
+// SoilFactor returns Cs for soil of k K·m/W; column is direct or in_ducts.
+// Between rows the drier soil is taken.
+func SoilFactor(k float64, column string) (float64, error) {
+	if _, ok := soilThermal.columns[column]; !ok || column == "soil_k_m_per_w" {
+		return 0, fmt.Errorf("soil_col %q: give direct or in_ducts", column)
+	}
+	for r := range soilThermal.text {
+		if working.AtMost(k, soilThermal.num(r, "soil_k_m_per_w")) {
+			return soilThermal.num(r, column), nil
+		}
+	}
+	return 0, fmt.Errorf("soil of %g K·m/W is above the table's 3", k)
+}
+
+// DeviceFactor returns Cf: 0.725 for a rewirable fuse, otherwise 1.
+func DeviceFactor(family string) float64 {
+	if family == "bs3036" {
+		return deviceFactors.num(1, "factor")
+	}
+	return deviceFactors.num(0, "factor")
+}
+
+// MillivoltsPerAmpereMetre returns r and x in mV/A/m of a cable at its
+// conductor temperature. method is AB or C for single cores, else ignored.
+func MillivoltsPerAmpereMetre(capacity string, mm2 float64, phases int, method string) (r, x float64, err error) {
+	if capacity == "ccc_flat_te_70" {
+		t := capacityTables[capacity]
+		if row := t.where("size_mm2", mm2); row >= 0 && phases == 1 {
+			return t.num(row, "mv_am"), 0, nil
+		}
+		return 0, 0, fmt.Errorf("flat cable of %g mm² for %d phases is not in the table; sizes: %s, single phase", mm2, phases, sizesText(t.column("size_mm2")))
+	}
+	t := dropTables[capacity]
+	if t == nil {
+		return 0, 0, fmt.Errorf("table %q is not known: ccc_flat_te_70, ccc_swa_70, ccc_swa_90 or ccc_single_core_70", capacity)
+	}
+	pairs := []any{"size_mm2", mm2, "phases", float64(phases)}
+	if capacity == "ccc_single_core_70" {
+		if method == "" {
+			method = "C"
+		}
+		pairs = append(pairs, "method", method)
+	}
+	row := t.where(pairs...)
+	if row < 0 {
+		return 0, 0, fmt.Errorf("size %g mm² for %d phases is not in table %s", mm2, phases, t.name)
+	}
+	return t.num(row, "r"), t.num(row, "x"), nil
+}
+
+// FaultMultiple returns the multiple of In at which a breaker of the curve
+// surely disconnects within the time: the instantaneous one up to 0.4 s.
+func FaultMultiple(curve string, timeS float64) (float64, error) {
+	r := deviceTrip.where("curve", curve)
+	if r < 0 {
+		return 0, fmt.Errorf("curve %q is not known: B, C or D", curve)
+	}
+	if timeS <= 0 || timeS > 5 {
+		return 0, fmt.Errorf("disconnection time %g s: give 0.4 or 5", timeS)
+	}
+	if timeS <= 0.4 {
+		return deviceTrip.num(r, "ia_xin_0s4"), nil
+	}
+	return deviceTrip.num(r, "ia_xin_5s"), nil
+}
+
+// CminDefault is the voltage factor for the smallest fault current (school BS 7671).
+var CminDefault = func() float64 { return schools.num(schools.where("subject", "cmin"), "bs7671") }()
+
+// ZsMax returns the largest loop impedance in ohms at operating temperature and
+// the current Ia in amperes that it lets flow: U0·Cmin/Ia (411.4.4).
+func ZsMax(curve string, inA, timeS, cmin float64) (zs, ia float64, err error) {
+	m, err := FaultMultiple(curve, timeS)
+	if err != nil {
+		return 0, 0, err
+	}
+	ia = m * inA
+	return NominalV * cmin / ia, ia, nil
+}
+
+// TouchV is the conventional touch voltage limit in volts (411.5.3).
+const TouchV = 50.0
+
+// HotMultiplier is the factor from 20 °C to operating temperature of a cable
+// whose protective conductor is a core of it.
+func HotMultiplier(insulation float64) float64 {
+	return multipliers.num(multipliers.where("kind", "operating_cpc_incorporated", "temp_c", insulation), "multiplier")
+}
+
+// CPCTable returns the protective conductor in mm² by the table for a line
+// conductor of the same material (543.1.4).
+func CPCTable(lineMM2 float64) float64 {
+	for r := range cpcMin.text {
+		if to := cpcMin.num(r, "line_to_mm2"); !math.IsNaN(to) && !working.AtMost(lineMM2, to) {
+			continue
+		}
+		switch cpcMin.str(r, "rule") {
+		case "equal":
+			return lineMM2
+		case "fixed":
+			return cpcMin.num(r, "value")
+		default:
+			return lineMM2 * cpcMin.num(r, "value")
+		}
+	}
+	return lineMM2
+}

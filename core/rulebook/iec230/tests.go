@@ -1,0 +1,222 @@
+package iec230
+
+import (
+	"math"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/working"
+)
+
+// TestIDs names the tests that a reading may be of, in the order of the
+// sequence: dead, permission to energise, live (BS 7671 643, IEC 60364-6).
+var TestIDs = []string{
+	"continuity-earth", "continuity-bond", "r1r2", "insulation-ln", "insulation-le", "insulation-ne", "polarity-dead", "electrode",
+	"polarity-live", "ze", "pfc", "zs", "rcd-x1", "rcd-x5", "rcd-button", "functional", "ev-functional", "ev-pen",
+}
+
+// unexpected is the share, and unexpectedOhm the least difference in ohms,
+// beyond which a low-resistance reading is not what the model expects: the
+// scatter of instruments and of route lengths lies well within.
+const (
+	unexpected    = 0.3
+	unexpectedOhm = 0.05
+)
+
+func differs(got, expected float64) bool {
+	return math.Abs(got-expected) > math.Max(unexpectedOhm, unexpected*expected)
+}
+
+func yesNo(r install.Record) (working.Verdict, string) {
+	if r.Passed == nil {
+		return working.Unknown, "Answered neither yes nor no."
+	}
+	if *r.Passed {
+		return working.Pass, "Correct."
+	}
+	return working.Fail, "Not correct: mend it and test again."
+}
+
+const (
+	deadCaution = "Circuit isolated, locked and tagged; tester proved, every pair dead, tester proved again."
+	liveCaution = "Live work: only a competent person, insulated probes, covers shut again at once."
+)
+
+// Tests lists the tests of the job: the supply's once, then each circuit's,
+// dead ones first.
+func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test {
+	var dead, live []rulebook.Test
+	addDead := func(t rulebook.Test) { t.Caution = deadCaution; dead = append(dead, t) }
+	addLive := func(t rulebook.Test) {
+		t.Live, t.Caution = true, liveCaution
+		live = append(live, t)
+	}
+	addDead(rulebook.Test{ID: "continuity-earth", Title: "Continuity of the main earthing conductor", Unit: "Ω", Where: "From the main earthing terminal to the means of earthing, one end free.", Judge: lowOhms})
+	if len(job.Supply.Bonds) > 0 {
+		addDead(rulebook.Test{ID: "continuity-bond", Title: "Continuity of main bonding, the highest", Unit: "Ω", Where: "From the main earthing terminal to each bonding clamp, on the pipe side.", Judge: lowOhms})
+	}
+	for i := range job.Circuits {
+		k := &job.Circuits[i]
+		var sum rulebook.Summary
+		for _, c := range report.Circuits {
+			if c.ID == k.ID {
+				sum = c.Summary
+			}
+		}
+		c := circuit{job: job, k: k}
+		known := sum.ZsMax > 0
+		r1r2 := rulebook.Test{ID: "r1r2", Circuit: k.ID, Title: "R1+R2 of the circuit", Unit: "Ω", Where: "Line and protective conductor joined at the board, measured at the point.", Judge: func(r install.Record) (working.Verdict, string) { return judgeR1R2(*r.Value, sum) }}
+		if sum.R1R2Cold > 0 {
+			r1r2.Expected = &sum.R1R2Cold
+		}
+		addDead(r1r2)
+		for _, pair := range []struct{ id, name string }{{"insulation-ln", "line to neutral"}, {"insulation-le", "line to earth"}, {"insulation-ne", "neutral to earth"}} {
+			addDead(rulebook.Test{ID: pair.id, Circuit: k.ID, Title: "Insulation resistance, " + pair.name, Unit: "MΩ", Where: "500 V d.c. at the board, charge point and other electronics disconnected; 250 V where they cannot be.", Judge: judgeInsulation})
+		}
+		addDead(rulebook.Test{ID: "polarity-dead", Circuit: k.ID, Title: "Polarity, dead", YesNo: true, Where: "With R1+R2: line in line, neutral in neutral, at both ends.", Judge: yesNo})
+		if c.separateEarth() || k.PEN.Option == "met_electrode" && c.penApplies() {
+			idn := math.Max(k.Protection.IdnMA, 1)
+			addDead(rulebook.Test{ID: "electrode", Circuit: k.ID, Title: "Earth electrode resistance", Unit: "Ω", Where: "Three-pole, the electrode disconnected from the installation; move the middle probe by a tenth both ways.", Judge: func(r install.Record) (working.Verdict, string) { return judgeElectrode(*r.Value, idn) }})
+		}
+		addLive(rulebook.Test{ID: "polarity-live", Circuit: k.ID, Title: "Polarity of the supply", YesNo: true, Where: "At the board's incoming terminals, then at the point.", Judge: yesNo})
+		if i == 0 {
+			ze := rulebook.Test{ID: "ze", Title: "External loop impedance Ze", Unit: "Ω", Where: "At the origin, main switch off and locked, earthing disconnected from the installation: connect it again before anything is energised.", Judge: func(r install.Record) (working.Verdict, string) { return judgeZe(*r.Value, job) }}
+			if job.Supply.ZeOhm.Known() {
+				ze.Expected = job.Supply.ZeOhm.Value
+			}
+			pfc := rulebook.Test{ID: "pfc", Title: "Prospective fault current, the highest", Unit: "kA", Where: "At the board, line to neutral and line to earth; write the higher.", Judge: func(r install.Record) (working.Verdict, string) { return judgePFC(*r.Value, job) }}
+			if job.Supply.PFCkA.Known() {
+				pfc.Expected = job.Supply.PFCkA.Value
+			}
+			addLive(ze)
+			addLive(pfc)
+		}
+		zs := rulebook.Test{ID: "zs", Circuit: k.ID, Title: "Loop impedance Zs at the point", Unit: "Ω", Where: "Where the user touches: the metal case where there is one; the highest reading counts.", Judge: func(r install.Record) (working.Verdict, string) { return judgeZs(r, job, sum, c.separateEarth()) }}
+		if known && sum.ZsCold > 0 {
+			zs.Expected = &sum.ZsCold
+		}
+		addLive(zs)
+		if k.Protection.RCDType != "" {
+			addLive(rulebook.Test{ID: "rcd-x1", Circuit: k.ID, Title: "Residual-current device at its rating, the slower half-cycle", Unit: "ms", Where: "At the point, loads disconnected; both half-cycles, write the longer time.", Judge: judgeRCD(1)})
+			if job.Schools.RCDTests == "three_test" {
+				addLive(rulebook.Test{ID: "rcd-x5", Circuit: k.ID, Title: "Residual-current device at five times, the slower half-cycle", Unit: "ms", Where: "At the point, loads disconnected; both half-cycles, write the longer time.", Judge: judgeRCD(5)})
+			}
+			addLive(rulebook.Test{ID: "rcd-button", Circuit: k.ID, Title: "Residual-current device's own button", YesNo: true, Where: "At the board, after the timed tests.", Judge: yesNo})
+		}
+		addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and isolation", YesNo: true, Where: "The device and any isolator open and close the circuit.", Judge: yesNo})
+		if k.Use == "ev" {
+			addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator", YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated earth fault, as its maker says.", Judge: yesNo})
+			if c.penApplies() && (k.PEN.Option == "voltage_monitor" || k.PEN.Option == "touch_voltage_device") {
+				addLive(rulebook.Test{ID: "ev-pen", Circuit: k.ID, Title: "Broken neutral-earth device", YesNo: true, Where: "As its maker says: it opens line, neutral and protective conductor within 5 s.", Judge: yesNo})
+			}
+		}
+	}
+	return append(dead, live...)
+}
+
+func lowOhms(r install.Record) (working.Verdict, string) {
+	guide := testParameters.fixed("bond_continuity_max")
+	if working.AtMost(*r.Value, guide) {
+		return working.Pass, "At most " + f(guide) + " Ω, the guide for a joint."
+	}
+	return working.Caution, f(*r.Value) + " Ω is above the guide of " + f(guide) + " Ω: allow for the conductor's length and the leads, or look for a poor joint."
+}
+
+func judgeR1R2(v float64, sum rulebook.Summary) (working.Verdict, string) {
+	if sum.R1R2Cold == 0 {
+		return working.Caution, "The model has no expectation: the route is not complete."
+	}
+	if !differs(v, sum.R1R2Cold) {
+		return working.Pass, "As the model expects."
+	}
+	if v > sum.R1R2Cold {
+		return working.Caution, "Higher than the model: a loose terminal, a longer route, or the wrong conductor."
+	}
+	return working.Caution, "Lower than the model: a parallel path, leads not nulled, or a shorter route than entered."
+}
+
+func judgeInsulation(r install.Record) (working.Verdict, string) {
+	if r.OverRange {
+		return working.Pass, "Above the instrument's range."
+	}
+	_, limit := InsulationLimit(NominalV, false, false)
+	switch {
+	case *r.Value < limit:
+		return working.Fail, "Under " + f(limit) + " MΩ: find the cause before anything is energised."
+	case *r.Value < InvestigateMohm:
+		return working.Caution, "Passes " + f(limit) + " MΩ, but under " + f(InvestigateMohm) + " MΩ on a new circuit: look for the cause."
+	}
+	return working.Pass, "At least " + f(limit) + " MΩ."
+}
+
+func judgeElectrode(v, idn float64) (working.Verdict, string) {
+	limit := TouchV * 1000 / idn
+	switch {
+	case !working.AtMost(v, limit):
+		return working.Fail, "Above " + f(limit) + " Ω for a " + f(idn) + " mA device."
+	case !working.AtMost(v, stableRa):
+		return working.Caution, "Within " + f(limit) + " Ω, but above " + f(stableRa) + " Ω it may not be stable."
+	}
+	return working.Pass, "Within " + f(stableRa) + " Ω."
+}
+
+func judgeZe(v float64, job *install.Job) (working.Verdict, string) {
+	known := job.Supply.ZeOhm
+	if !known.Known() {
+		return working.Caution, "The Supply sheet has no figure to compare with: enter this one there."
+	}
+	if v > known.V()+unexpectedOhm {
+		return working.Fail, "Higher than the " + f(known.V()) + " Ω that the design rests on: put this figure on the Supply sheet and see what still holds."
+	}
+	if differs(v, known.V()) {
+		return working.Caution, "Lower than the " + f(known.V()) + " Ω of the design: the design is on the safe side; the fault current may be higher."
+	}
+	return working.Pass, "As the design has it."
+}
+
+func judgePFC(v float64, job *install.Job) (working.Verdict, string) {
+	for i := range job.Circuits {
+		if icn := job.Circuits[i].Protection.IcnKA; !working.AtMost(v, icn) {
+			return working.Fail, "Above the " + f(icn) + " kA that the device of " + job.Circuits[i].Name + " breaks."
+		}
+	}
+	return working.Pass, "Every new device breaks it."
+}
+
+func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, electrode bool) (working.Verdict, string) {
+	v := *r.Value
+	if sum.ZsMax == 0 {
+		return working.Unknown, "The limit is not yet known: the design is not complete."
+	}
+	limit, how := sum.ZsMax, ""
+	switch {
+	case electrode:
+		how = "limit " + f(limit) + " Ω with the residual-current device"
+	case job.Schools.ZsReading == "corrected" && r.TempC != nil && v >= job.Supply.ZeOhm.V():
+		v = ZsAtOperating(job.Supply.ZeOhm.V(), v, *r.TempC, HotMultiplier(70))
+		how = f(v) + " Ω corrected to 70 °C against " + f(limit) + " Ω"
+	default:
+		limit *= siteShare
+		how = "against " + f(limit) + " Ω, 80 % of the limit, as it was read cold"
+	}
+	if !working.AtMost(v, limit) {
+		return working.Fail, "Too high: " + how + "."
+	}
+	if sum.ZsCold > 0 && differs(*r.Value, sum.ZsCold) {
+		return working.Caution, "Within the limit (" + how + "), but not what the model expects: look for a loose terminal, a parallel path or another length."
+	}
+	return working.Pass, "Within the limit: " + how + "."
+}
+
+func judgeRCD(multiple float64) func(install.Record) (working.Verdict, string) {
+	return func(r install.Record) (working.Verdict, string) {
+		_, limit, _ := RCDLimits("general", multiple)
+		if r.OverRange {
+			return working.Fail, "It did not trip."
+		}
+		if !working.AtMost(*r.Value, limit) {
+			return working.Fail, "Slower than " + f(limit) + " ms."
+		}
+		return working.Pass, "Within " + f(limit) + " ms."
+	}
+}

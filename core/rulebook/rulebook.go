@@ -1,0 +1,263 @@
+// Package rulebook is what a practice must answer.
+//
+// A practice is a family of wiring rules: code plus data behind one interface,
+// not a pile of flags. Its package reads like its rulebook; this one holds only
+// what they share: the calculations by name, which read and write plain JSON
+// objects, and the report of a whole job.
+package rulebook
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"reflect"
+	"slices"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/unit"
+	"arvelt/core/working"
+)
+
+// Practice is one family of wiring rules.
+type Practice interface {
+	ID() string
+	Terms() install.Terms
+	Calcs() []Calc
+	// Report computes every check of a job. price, when not nil, gives the cost
+	// of a job's materials and prices the remedies.
+	Report(job *install.Job, price func(*install.Job) (float64, bool)) Report
+	Cable(cableType string, lineMM2 float64) (Cable, bool)
+	// Tests lists the tests of a job in the order in which they are done.
+	Tests(job *install.Job, report *Report) []Test
+}
+
+// Test is one test of the sequence. Judge gives the verdict of a reading and
+// says why; Expected is what the model computes, shown only after entry.
+type Test struct {
+	ID       string
+	Circuit  string
+	Title    string
+	Live     bool // after permission to energise
+	YesNo    bool
+	Unit     string
+	Where    string
+	Caution  string
+	Expected *float64
+	Judge    func(install.Record) (working.Verdict, string)
+}
+
+// Cable is what the take-off and the test sheet need of a cable.
+type Cable struct {
+	Name       string  `json:"name"`
+	LineMM2    float64 `json:"lineMM2"`
+	CPCMM2     float64 `json:"cpcMM2"`
+	ODmm       float64 `json:"odMM"` // overall diameter, or major axis of a flat cable
+	Armoured   bool    `json:"armoured"`
+	Gland      string  `json:"gland"` // nominal size; empty when none is used
+	R1, R2     float64 `json:"-"`     // mΩ/m at 20 °C
+	ClipHorMM  float64 `json:"clipHorMM"`
+	ClipVertMM float64 `json:"clipVertMM"`
+	BendMM     float64 `json:"bendMM"` // smallest inside radius
+	Confidence string  `json:"confidence"`
+}
+
+// Report is everything computed of a job's electrics.
+type Report struct {
+	Demand   Demand          `json:"demand"`
+	Job      []working.Check `json:"job"` // supply and demand checks
+	Circuits []CircuitReport `json:"circuits"`
+	Verdict  working.Verdict `json:"verdict"`
+	Notice   string          `json:"notice"`
+}
+
+// Checks returns every check of the report: the job's, then each circuit's.
+func (r *Report) Checks() []working.Check {
+	all := slices.Clone(r.Job)
+	for _, c := range r.Circuits {
+		all = append(all, c.Checks...)
+	}
+	return all
+}
+
+// Demand is the maximum demand with diversity in amperes, before and after.
+type Demand struct {
+	Shares  []Share `json:"shares"`
+	BeforeA float64 `json:"beforeA"`
+	AddedA  float64 `json:"addedA"`
+	AfterA  float64 `json:"afterA"`
+	FuseA   float64 `json:"fuseA"`
+}
+
+// Share is one category of the demand.
+type Share struct {
+	Category string  `json:"category"`
+	Name     string  `json:"name"`
+	Amps     float64 `json:"amps"`
+	New      bool    `json:"new"`
+}
+
+// CircuitReport is one circuit with its checks and the figures other rooms use.
+type CircuitReport struct {
+	ID       string          `json:"id"`
+	Name     string          `json:"name"`
+	Verdict  working.Verdict `json:"verdict"`
+	Summary  Summary         `json:"summary"`
+	Options  []Option        `json:"options"` // for the broken combined neutral-earth
+	Operator OperatorRule    `json:"operator"`
+	Checks   []working.Check `json:"checks"`
+}
+
+// Summary is a circuit in one row.
+type Summary struct {
+	Device    string  `json:"device"`
+	Conductor string  `json:"conductor"`
+	DesignA   float64 `json:"designA"`
+	LengthM   float64 `json:"lengthM"`
+	R1R2Cold  float64 `json:"r1r2Cold"` // Ω at 20 °C
+	ZsCold    float64 `json:"zsCold"`
+	ZsHot     float64 `json:"zsHot"`
+	ZsMax     float64 `json:"zsMax"`
+	RCDLimit  float64 `json:"rcdLimitMS"`
+}
+
+// Option is one way to decide, with its condition and reason.
+type Option struct {
+	ID        string          `json:"id"`
+	Title     string          `json:"title"`
+	Condition string          `json:"condition"`
+	Reason    string          `json:"reason"`
+	Verdict   working.Verdict `json:"verdict"`
+	Says      string          `json:"says"`
+	Chosen    bool            `json:"chosen"`
+}
+
+// OperatorRule says whether the network operator is told or asked first.
+type OperatorRule struct {
+	Needed bool   `json:"needed"`
+	Path   string `json:"path"` // notify, apply
+	Why    string `json:"why"`
+}
+
+// Field is one key of a calculation.
+type Field struct {
+	Key      string `json:"key"`
+	Type     string `json:"type"`
+	Unit     string `json:"unit,omitempty"`
+	Doc      string `json:"doc,omitempty"`
+	Optional bool   `json:"optional,omitempty"`
+}
+
+// Calc is one named calculation: a JSON object in, figures and working out.
+type Calc struct {
+	Name  string // without the practice
+	About string
+	In    []Field
+	Out   []string
+	run   func([]byte) (map[string]any, []working.Step, error)
+}
+
+// Run reads a JSON object of inputs and returns the outputs, numbers rounded
+// to four significant figures, with the working. An error names the key, its
+// value and what is accepted.
+func (c Calc) Run(input []byte) (map[string]any, []working.Step, error) { return c.run(input) }
+
+// Define makes a Calc of a typed function. The keys, whether they are needed
+// and their units come from I's struct tags: json, unit and doc; a pointer,
+// slice or omitempty field may be absent.
+func Define[I any](name, about string, out []string, run func(I) (map[string]any, []working.Step, error)) Calc {
+	var zero I
+	fields := fieldsOf(reflect.TypeOf(zero), "")
+	return Calc{Name: name, About: about, In: fields, Out: out, run: func(input []byte) (map[string]any, []working.Step, error) {
+		var in I
+		dec := json.NewDecoder(bytes.NewReader(input))
+		dec.DisallowUnknownFields()
+		if err := dec.Decode(&in); err != nil {
+			return nil, nil, explain(err, fields)
+		}
+		var given map[string]json.RawMessage
+		if err := json.Unmarshal(input, &given); err != nil {
+			return nil, nil, explain(err, fields)
+		}
+		for _, f := range fields {
+			if _, there := given[f.Key]; !there && !f.Optional && !strings.Contains(f.Key, ".") {
+				return nil, nil, fmt.Errorf("%s is missing: give a %s%s", f.Key, f.Type, spaced(f.Unit))
+			}
+		}
+		res, steps, err := run(in)
+		if err != nil {
+			return nil, nil, err
+		}
+		return rounded(res).(map[string]any), steps, nil
+	}}
+}
+
+func spaced(unit string) string {
+	if unit == "" {
+		return ""
+	}
+	return " in " + unit
+}
+
+func explain(err error, fields []Field) error {
+	if te, ok := err.(*json.UnmarshalTypeError); ok {
+		for _, f := range fields {
+			if f.Key == te.Field {
+				return fmt.Errorf("%s: a %s is not accepted; give a %s%s", te.Field, te.Value, f.Type, spaced(f.Unit))
+			}
+		}
+		return fmt.Errorf("%s: a %s is not accepted here", te.Field, te.Value)
+	}
+	keys := []string{}
+	for _, f := range fields {
+		if !strings.Contains(f.Key, ".") {
+			keys = append(keys, f.Key)
+		}
+	}
+	return fmt.Errorf("the input is not understood (%v); a JSON object with the keys %s is accepted", strings.TrimPrefix(err.Error(), "json: "), strings.Join(keys, ", "))
+}
+
+func fieldsOf(t reflect.Type, prefix string) []Field {
+	var out []Field
+	for i := range t.NumField() {
+		f := t.Field(i)
+		tag := f.Tag.Get("json")
+		key, opts, _ := strings.Cut(tag, ",")
+		if key == "" || key == "-" {
+			continue
+		}
+		ft, optional := f.Type, strings.Contains(opts, "omitempty")
+		if ft.Kind() == reflect.Pointer {
+			ft, optional = ft.Elem(), true
+		}
+		kind := map[reflect.Kind]string{reflect.Float64: "number", reflect.Int: "number", reflect.Bool: "yes or no (true, false)", reflect.String: "text", reflect.Slice: "list", reflect.Struct: "object", reflect.Map: "object"}[ft.Kind()]
+		out = append(out, Field{prefix + key, kind, f.Tag.Get("unit"), f.Tag.Get("doc"), optional})
+		if ft.Kind() == reflect.Slice || ft.Kind() == reflect.Map {
+			ft = ft.Elem()
+			for ft.Kind() == reflect.Slice || ft.Kind() == reflect.Pointer {
+				ft = ft.Elem()
+			}
+		}
+		if ft.Kind() == reflect.Struct {
+			out = append(out, fieldsOf(ft, prefix+key+".")...)
+		}
+	}
+	return out
+}
+
+// rounded rounds every number inside v to four significant figures.
+func rounded(v any) any {
+	switch x := v.(type) {
+	case float64:
+		return unit.Significant(x, 4)
+	case map[string]any:
+		for k := range x {
+			x[k] = rounded(x[k])
+		}
+	case []any:
+		for i := range x {
+			x[i] = rounded(x[i])
+		}
+	}
+	return v
+}

@@ -1,0 +1,46 @@
+package unit
+
+import (
+	"errors"
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestFormatKeepsFourSignificantFigures(t *testing.T) {
+	for v, want := range map[float64]string{0.71094: "0.7109", 11.6: "11.6", 1642.857: "1643", 230: "230", 0: "0", 123456: "123500", -0.00012346: "-0.0001235", math.Inf(1): "–"} {
+		assert.Equal(t, want, Format(v))
+	}
+	assert.Equal(t, "0.71\u00a0Ω", With(0.71, "Ω"))
+	assert.Equal(t, "3", With(3, ""))
+}
+
+func TestParseLengthReadsWhatPeopleType(t *testing.T) {
+	for s, want := range map[string]float64{
+		"12.5": 12.5, "12,5 m": 12.5, "850 mm": 0.85, "40cm": 0.4, "14 ft 6 in": 4.4196, "14' 6\"": 4.4196, "14’": 4.2672, "6\"": 0.1524, " 3 M ": 3, "-2": -2,
+	} {
+		got, err := ParseLength(s)
+		require.NoError(t, err, s)
+		assert.InDelta(t, want, got, 1e-9, s)
+	}
+	for _, s := range []string{"", "m", "abc", "12 miles", "1e400", "NaN", "x' 2", "3' x", "-3' 2\""} {
+		_, err := ParseLength(s)
+		var le *LengthError
+		require.True(t, errors.As(err, &le), s)
+		assert.Contains(t, err.Error(), "metres")
+	}
+}
+
+func FuzzParseLength(f *testing.F) {
+	for _, s := range []string{"12.5", "14' 6\"", "850 mm", "ft", "''", "1in"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, s string) {
+		v, err := ParseLength(s)
+		if err == nil && (math.IsNaN(v) || math.IsInf(v, 0)) {
+			t.Fatalf("%q gave %v", s, v)
+		}
+	})
+}

@@ -1,0 +1,338 @@
+package whole
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/core/handover"
+	"arvelt/core/install"
+	"arvelt/core/plan"
+	"arvelt/core/proving"
+)
+
+var day = time.Date(2026, 5, 4, 9, 0, 0, 0, time.UTC)
+
+func num(v float64) install.Fact { return install.Fact{Value: &v, Basis: install.Measured} }
+
+// designed is a job whose design passes and whose material is on site.
+func designed() *install.Job {
+	yes, w := true, 2000.0
+	j := &install.Job{Format: install.Format, Ref: "T-1", Title: "Charge point", Kind: install.EVCharger, Practice: "iec230", Edition: "2022", Schools: install.DefaultSchools(), Records: []install.Record{}, Seals: []install.Seal{}}
+	j.Site = install.Site{Customer: "A. Person", Address: "1 Test Row"}
+	j.Supply = install.Supply{Earthing: "TN-C-S", DeclaredV: 230, ZeOhm: num(0.25), PFCkA: num(1.1), MainFuseA: num(80), TailsMM2: num(25), TailsM: num(2), EarthMM2: num(16), NeutralMM2: num(25), Bonds: []install.Bond{{Service: "water", MM2: num(10)}}}
+	j.Loads.Items = []install.Load{{Name: "Heater", Category: "water_thermostatic", Watts: &w, Count: 1, Basis: install.Measured}}
+	j.Board = install.Board{Name: "A", Ways: []install.Way{{No: 1, Label: "Heater", Device: "B16"}, {No: 2, Circuit: "c1"}}}
+	j.Circuits = []install.Circuit{{ID: "c1", Name: "Charge point", Use: "ev", Point: install.Point{Outdoor: true, CurrentA: 32, DCDetection: &yes},
+		Route:      install.Route{CableType: "swa3-90", LineMM2: 6, SlackM: 1, BoardTailM: 1, PointTailM: 0.5, Segments: []install.Segment{{Place: "wall", LengthM: 12, Basis: install.Measured, Method: "C", AmbientC: 30, Grouped: 1}}},
+		Protection: install.Protection{Family: "mcb_rcbo", Curve: "B", RatingA: 32, IcnKA: 6, RCDType: "A", IdnMA: 30, Way: 2, Poles: 2},
+		PEN:        install.PEN{Option: "voltage_monitor", OpensAll: &yes}}}
+	j.Materials = install.Materials{WastagePc: 5, Lines: map[string]install.Stock{}}
+	j.Plan.Tasks = map[string]install.TaskEdit{}
+	for _, l := range Of(j, nil, "", day).Take.Lines {
+		j.Materials.Lines[l.Key] = install.Stock{Ordered: l.Order, Delivered: l.Order}
+	}
+	return j
+}
+
+type site struct {
+	*testing.T
+	j   *install.Job
+	now time.Time
+	n   int
+}
+
+// try adds a record as a person would, if it is allowed.
+func (s *site) try(r install.Record) error {
+	s.n++
+	r.ID, r.At = fmt.Sprintf("r%d", s.n), s.now
+	if r.By == "" {
+		r.By, r.Role = "Vik", proving.Electrician
+	}
+	if err := Allow(s.j, r, nil, s.now); err != nil {
+		return err
+	}
+	s.j.Records = append(s.j.Records, r)
+	s.now = s.now.Add(time.Minute)
+	return nil
+}
+
+func (s *site) must(r install.Record) { s.Helper(); require.NoError(s, s.try(r)) }
+func (s *site) refused(r install.Record, says string) {
+	s.Helper()
+	err := s.try(r)
+	require.Error(s, err)
+	assert.Contains(s, err.Error(), says)
+}
+
+func isolation() install.Record {
+	return install.Record{Kind: install.Isolation, Source: "main switch, board A", LockTag: "lock 3, tag 7", Tester: "T-2", ProvedBefore: true, PairsDead: []string{"L-N", "L-PE", "N-PE"}, ProvedAfter: true, StillLive: "tails"}
+}
+
+func reading(id string, v float64) install.Record {
+	circuit := "c1"
+	if strings.HasPrefix(id, "continuity") || id == "ze" || id == "pfc" {
+		circuit = ""
+	}
+	return install.Record{Kind: install.Reading, Subject: id, Circuit: circuit, Value: &v, Instrument: "MFT-4", Calibrated: "2027-01-01"}
+}
+
+func answer(id string, ok bool) install.Record {
+	return install.Record{Kind: install.Reading, Subject: id, Circuit: "c1", Passed: &ok}
+}
+
+// finish works a designed job to the point of signing.
+func finish(s *site) {
+	for _, t := range plan.Tasks(s.j, nil, "Vik", s.now) {
+		if t.Stage == install.FirstFix {
+			s.must(install.Record{Kind: install.Tick, Subject: t.ID, Done: true})
+		}
+	}
+	s.must(isolation())
+	for _, t := range plan.Tasks(s.j, nil, "Vik", s.now) {
+		if t.Stage == install.SecondFix {
+			s.must(install.Record{Kind: install.Tick, Subject: t.ID, Done: true})
+		}
+	}
+	for id, v := range map[string]float64{"continuity-earth": 0.02, "continuity-bond": 0.03, "r1r2": 0.09, "insulation-ln": 200, "insulation-le": 200, "insulation-ne": 200} {
+		s.must(reading(id, v))
+	}
+	s.must(answer("polarity-dead", true))
+	s.must(install.Record{Kind: install.Energise})
+	for id, v := range map[string]float64{"ze": 0.25, "pfc": 1.1, "zs": 0.34, "rcd-x1": 24} {
+		s.must(reading(id, v))
+	}
+	for _, id := range []string{"polarity-live", "rcd-button", "functional", "ev-functional", "ev-pen"} {
+		s.must(answer(id, true))
+	}
+	s.must(install.Record{Kind: install.Tick, Subject: "owner", Done: true})
+	s.must(install.Record{Kind: install.Operator, Path: "notified", Reference: "N-1"})
+}
+
+func sign() install.Record {
+	return install.Record{Kind: install.Signature, By: "Sup", Role: proving.Supervisor}
+}
+
+func TestTheOrderOfWorkIsHeld(t *testing.T) {
+	s := &site{T: t, j: designed(), now: day}
+	assert.Equal(t, install.FirstFix, Of(s.j, nil, "Vik", s.now).State.Stage)
+
+	s.refused(install.Record{Kind: install.Tick, Subject: "c1-cable", Done: true}, "First: ")
+	s.refused(install.Record{Kind: install.Tick, Subject: "nothing", Done: true}, "not on this job's plan")
+	s.refused(reading("r1r2", 0.1), "isolation record of today")
+	s.refused(install.Record{Kind: install.Energise}, "Dead tests come first")
+	s.refused(reading("zs", 0.3), "permission to energise")
+
+	for _, task := range plan.Tasks(s.j, nil, "Vik", s.now) {
+		if task.Stage == install.FirstFix {
+			s.must(install.Record{Kind: install.Tick, Subject: task.ID, Done: true})
+		}
+	}
+	s.refused(install.Record{Kind: install.Tick, Subject: "c1-point", Done: true}, "Needs your own isolation")
+	bad := isolation()
+	bad.PairsDead = []string{"L-N"}
+	s.refused(bad, "every pair proved dead")
+	s.refused(install.Record{Kind: install.Isolation, By: "Ap", Role: proving.Apprentice, Source: "x"}, "source")
+	s.must(isolation())
+	s.refused(install.Record{Kind: install.Tick, Subject: "c1-point", Done: true, By: "Other", Role: proving.Electrician}, "your own isolation")
+	s.must(install.Record{Kind: install.Tick, Subject: "c1-point", Done: true})
+
+	s.now = s.now.Add(24 * time.Hour)
+	s.refused(install.Record{Kind: install.Tick, Subject: "c1-pen", Done: true}, "today")
+	s.must(isolation())
+	s.must(install.Record{Kind: install.Tick, Subject: "c1-pen", Done: true})
+}
+
+func TestAReadingIsAPersonsAndIsSupersededNotOverwritten(t *testing.T) {
+	s := &site{T: t, j: designed(), now: day}
+	s.must(isolation())
+	r := reading("r1r2", 0.09)
+	r.Instrument = ""
+	s.refused(r, "instrument")
+	empty := reading("r1r2", 0)
+	empty.Value = nil
+	s.refused(empty, "exactly one of")
+	s.refused(answer("r1r2", true), "takes a figure")
+	s.refused(reading("polarity-dead", 1), "takes yes or no")
+
+	row := func(id string) proving.Row {
+		for _, r := range Of(s.j, nil, "Vik", s.now).Tests.Rows {
+			if r.ID == id {
+				return r
+			}
+		}
+		t.Fatal(id)
+		return proving.Row{}
+	}
+	assert.Nil(t, row("r1r2").Expected, "the expected figure is not shown before entry")
+	s.must(reading("r1r2", 0.9))
+	assert.NotNil(t, row("r1r2").Expected)
+	assert.EqualValues(t, "caution", row("r1r2").Verdict)
+	s.must(reading("r1r2", 0.09))
+	assert.EqualValues(t, "pass", row("r1r2").Verdict)
+	require.Len(t, row("r1r2").Earlier, 1)
+	assert.InDelta(t, 0.9, *row("r1r2").Earlier[0].Value, 0)
+
+	s.must(reading("insulation-ln", 0.4))
+	assert.EqualValues(t, "fail", row("insulation-ln").Verdict)
+	s.refused(install.Record{Kind: install.Energise}, "Insulation resistance, line to neutral failed")
+	old := reading("insulation-ln", 300)
+	old.Calibrated = "2026-01-01"
+	s.must(old)
+	assert.EqualValues(t, "caution", row("insulation-ln").Verdict, "calibration had run out")
+	over := reading("r1r2", 0)
+	over.Value, over.OverRange = nil, true
+	s.must(over)
+	assert.EqualValues(t, "fail", row("r1r2").Verdict, "an open circuit")
+	over.Subject = "insulation-le"
+	s.must(over)
+	assert.EqualValues(t, "pass", row("insulation-le").Verdict, "over range is good insulation")
+}
+
+func TestLooseEndsHoldTheHandover(t *testing.T) {
+	s := &site{T: t, j: designed(), now: day}
+	s.must(install.Record{Kind: install.LooseEnd, Note: "cover off at the point"})
+	finish(s)
+	s.refused(sign(), "cover off")
+	open := proving.LooseEnds(s.j)
+	require.Len(t, open, 1)
+	s.must(install.Record{Kind: install.LooseEnd, Subject: open[0].ID, Done: true})
+	s.refused(install.Record{Kind: install.LooseEnd, Subject: open[0].ID, Done: true}, "not open")
+	s.must(sign())
+}
+
+func TestSigningFreezesAndSeals(t *testing.T) {
+	s := &site{T: t, j: designed(), now: day}
+	s.refused(sign(), "Not ready")
+	finish(s)
+	assert.True(t, Of(s.j, nil, "Vik", s.now).Ready.Ready)
+	s.refused(install.Record{Kind: install.Signature, By: "Vik", Role: proving.Electrician}, "supervisor")
+	s.must(sign())
+	seal, err := handover.Seal(s.j)
+	require.NoError(t, err)
+	s.j.Seals = append(s.j.Seals, seal)
+	s.refused(install.Record{Kind: install.Tick, Subject: "owner"}, "is signed")
+	assert.Equal(t, install.Aftercare, Of(s.j, nil, "Vik", s.now).State.Stage)
+
+	var file bytes.Buffer
+	require.NoError(t, handover.Write(&file, s.j))
+	back, err := handover.Read(bytes.NewReader(file.Bytes()))
+	require.NoError(t, err)
+	assert.Equal(t, s.j, back, "round trip")
+	outcome, says := handover.Verify(back)
+	assert.Equal(t, handover.Unchanged, outcome, says)
+
+	for _, change := range [][2]string{{`"value": 0.34`, `"value": 0.33`}, {"A. Person", "B. Person"}, {`"by": "Sup"`, `"by": "Sam"`}, {seal.Hash[:8], "00000000"}} {
+		tampered := strings.Replace(file.String(), change[0], change[1], 1)
+		require.NotEqual(t, file.String(), tampered, change[0])
+		back, err := handover.Read(strings.NewReader(tampered))
+		require.NoError(t, err)
+		outcome, _ := handover.Verify(back)
+		assert.Equal(t, handover.Changed, outcome, change[0])
+	}
+
+	s.refused(install.Record{Kind: install.Reopen, By: "Off", Role: proving.Office}, "may not")
+	s.must(install.Record{Kind: install.Reopen, By: "Sup", Role: proving.Supervisor})
+	assert.Equal(t, "B", s.j.Revision())
+	outcome, _ = handover.Verify(s.j)
+	assert.Equal(t, handover.Unsealed, outcome)
+	s.must(sign())
+	second, err := handover.Seal(s.j)
+	require.NoError(t, err)
+	assert.Equal(t, seal.Hash, second.Prev)
+	s.j.Seals = append(s.j.Seals, second)
+	outcome, says = handover.Verify(s.j)
+	assert.Equal(t, handover.Unchanged, outcome, says)
+	s.j.Seals[1].Prev = "x"
+	outcome, _ = handover.Verify(s.j)
+	assert.Equal(t, handover.Changed, outcome)
+}
+
+func TestReadRefusesWhatIsNotAJobFile(t *testing.T) {
+	var whole bytes.Buffer
+	require.NoError(t, handover.Write(&whole, designed()))
+	for in, says := range map[string]string{
+		"": "ends early", whole.String()[:400]: "truncated", `{"format":"other/1"}`: "format", `[1,2]`: "not accepted", whole.String() + "{}": "follows",
+		strings.Replace(whole.String(), `"ref"`, `"reff"`, 1): "unknown field", strings.Replace(whole.String(), `"declaredV": 230`, `"declaredV": "many"`, 1): "supply.declaredV",
+	} {
+		_, err := handover.Read(strings.NewReader(in))
+		require.Error(t, err, in)
+		assert.Contains(t, err.Error(), says)
+	}
+}
+
+func FuzzRead(f *testing.F) {
+	var whole bytes.Buffer
+	if err := handover.Write(&whole, designed()); err != nil {
+		f.Fatal(err)
+	}
+	f.Add(whole.Bytes())
+	f.Add([]byte(`{"format":"arvelt-job/1","circuits":[{}]}`))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		job, err := handover.Read(bytes.NewReader(data))
+		if err != nil {
+			return
+		}
+		if job.Validate(Practice(job).Terms()) == nil {
+			Of(job, nil, "x", day) // whatever is valid can be computed
+			if _, err := handover.Canonical(job); err != nil {
+				t.Fatal(err)
+			}
+		}
+	})
+}
+
+func TestValidationNamesFieldValueAndWhatIsAccepted(t *testing.T) {
+	terms := Practices["iec230"].Terms()
+	for _, c := range []struct {
+		field, accept string
+		change        func(*install.Circuit)
+	}{
+		{"circuits/c1.route.segments[0].lengthM", "from 0.1 to 500", func(k *install.Circuit) { k.Route.Segments[0].LengthM = -4 }},
+		{"circuits/c1.route.segments[0].lengthM", "from 0.1 to 500", func(k *install.Circuit) { k.Route.Segments[0].LengthM = 0 }},
+		{"circuits/c1.route.segments[0].lengthM", "from 0.1 to 500", func(k *install.Circuit) { k.Route.Segments[0].LengthM = 90000 }},
+		{"circuits/c1.point.currentA", "from 1 to 100", func(k *install.Circuit) { k.Point.CurrentA = -32 }},
+		{"circuits/c1.route.segments", "at least one segment", func(k *install.Circuit) { k.Route.Segments = nil }},
+		{"circuits/c1.route.cableType", "swa3-90", func(k *install.Circuit) { k.Route.CableType = "rope" }},
+		{"circuits/c1.route.lineMM2", "a size made", func(k *install.Circuit) { k.Route.LineMM2 = 7 }},
+		{"circuits/c1.protection.ratingA", "a rating made", func(k *install.Circuit) { k.Protection.RatingA = 33 }},
+		{"circuits/c1.protection.curve", "B, C, D", func(k *install.Circuit) { k.Protection.Curve = "Z" }},
+		{"circuits/c1.name", "at most 80", func(k *install.Circuit) { k.Name = strings.Repeat("x", 81) }},
+		{"circuits/c1.route.segments[0].method", "C", func(k *install.Circuit) { k.Route.Segments[0].Method = "Q" }},
+	} {
+		k := designed().Circuits[0]
+		c.change(&k)
+		var es install.Errors
+		require.True(t, errors.As(k.Validate(terms), &es), c.field)
+		assert.Equal(t, c.field, es[0].Field)
+		assert.Contains(t, es[0].Accept, c.accept)
+	}
+	require.NoError(t, designed().Validate(terms))
+	broken := designed()
+	broken.Loads.Items[0].Category = "sauna"
+	broken.Supply.Earthing = "IT"
+	broken.Circuits = append(broken.Circuits, broken.Circuits[0])
+	var es install.Errors
+	require.True(t, errors.As(broken.Validate(terms), &es))
+	assert.Len(t, es, 3, "every wrong field is named, not only the first")
+}
+
+func TestCanonicalIgnoresTheOrderOfWriting(t *testing.T) {
+	a := designed()
+	raw, err := json.Marshal(a)
+	require.NoError(t, err)
+	var b install.Job
+	require.NoError(t, json.Unmarshal(raw, &b))
+	ca, err := handover.Canonical(a)
+	require.NoError(t, err)
+	cb, err := handover.Canonical(&b)
+	require.NoError(t, err)
+	assert.Equal(t, string(ca), string(cb))
+}
