@@ -428,3 +428,32 @@ func (j *Job) Revision() string {
 	}
 	return string(rune('A'+n)) + s
 }
+
+// Tidy gives every list and map of the job a value, so that none encodes as
+// null.
+func (j *Job) Tidy() {
+	list(&j.Supply.Bonds)
+	list(&j.Board.Ways)
+	list(&j.Loads.Items)
+	list(&j.Circuits)
+	list(&j.Records)
+	list(&j.Seals)
+	for i := range j.Circuits {
+		list(&j.Circuits[i].Route.Segments)
+	}
+	for i := range j.Records {
+		list(&j.Records[i].PairsDead)
+	}
+	if j.Materials.Lines == nil {
+		j.Materials.Lines = map[string]Stock{}
+	}
+	if j.Plan.Tasks == nil {
+		j.Plan.Tasks = map[string]TaskEdit{}
+	}
+}
+
+func list[T any](s *[]T) {
+	if *s == nil {
+		*s = []T{}
+	}
+}

@@ -21,7 +21,7 @@ var Practices = map[string]rulebook.Practice{"iec230": iec230.Practice{}}
 // View is a job with all that is computed of it, for one person at one time.
 type View struct {
 	Job      *install.Job       `json:"job"`
-	Report   rulebook.Report    `json:"report"`
+	Report   rulebook.Report    `json:"-"` // the Circuits sheet, served by itself
 	Take     materials.TakeOff  `json:"take"`
 	Tasks    []plan.Task        `json:"tasks"`
 	Tests    proving.Sheet      `json:"tests"`

@@ -1,0 +1,526 @@
+package store
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"arvelt/core/handover"
+	"arvelt/core/install"
+	"arvelt/core/materials"
+	"arvelt/core/whole"
+)
+
+// Row is a job in the list.
+type Row struct {
+	ID        string    `json:"id"`
+	Ref       string    `json:"ref"`
+	Title     string    `json:"title"`
+	Kind      string    `json:"kind"`
+	Customer  string    `json:"customer"`
+	Town      string    `json:"town"`
+	Stage     string    `json:"stage"`
+	Hold      string    `json:"hold"`
+	Sheet     string    `json:"sheet"`
+	Who       string    `json:"who"`
+	Holds     int       `json:"holds"`
+	Trouble   string    `json:"trouble"`
+	UpdatedAt time.Time `json:"updatedAt"`
+}
+
+const listLimit = 500
+
+// Jobs lists the company's jobs, newest change first, those that match q.
+func (s Scope) Jobs(ctx context.Context, q string) ([]Row, error) {
+	const columns = `SELECT id::text, ref, title, kind, customer, town, stage, hold, hold_sheet, hold_who, holds, trouble, updated_at FROM job WHERE company_id = $1 `
+	var rows pgx.Rows
+	var err error
+	if q = strings.TrimSpace(q); q == "" {
+		rows, err = s.Pool.Query(ctx, columns+`ORDER BY updated_at DESC LIMIT $2`, s.CompanyID, listLimit)
+	} else {
+		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(q) + "%"
+		rows, err = s.Pool.Query(ctx, columns+`AND (ref ILIKE $3 OR title ILIKE $3 OR customer ILIKE $3 OR town ILIKE $3 OR stage ILIKE $3 OR kind ILIKE $3) ORDER BY updated_at DESC LIMIT $2`, s.CompanyID, listLimit, like)
+	}
+	if err != nil {
+		return nil, err
+	}
+	out := make([]Row, 0, 64)
+	defer rows.Close()
+	for rows.Next() { // scanned by hand: this is the page opened most
+		var r Row
+		if err := rows.Scan(&r.ID, &r.Ref, &r.Title, &r.Kind, &r.Customer, &r.Town, &r.Stage, &r.Hold, &r.Sheet, &r.Who, &r.Holds, &r.Trouble, &r.UpdatedAt); err != nil {
+			return nil, err
+		}
+		out = append(out, r)
+	}
+	return out, rows.Err()
+}
+
+// JobVersion returns the version of a job, which moves with every change of it.
+func (s Scope) JobVersion(ctx context.Context, id string) (version int, err error) {
+	err = s.Pool.QueryRow(ctx, `SELECT version FROM job WHERE id = $1 AND company_id = $2`, id, s.CompanyID).Scan(&version)
+	if errors.Is(err, pgx.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return version, err
+}
+
+// JobID finds a job by its reference.
+func (s Scope) JobID(ctx context.Context, ref string) (id string, err error) {
+	err = s.Pool.QueryRow(ctx, `SELECT id::text FROM job WHERE ref = $1 AND company_id = $2`, ref, s.CompanyID).Scan(&id)
+	if errors.Is(err, pgx.ErrNoRows) {
+		err = fmt.Errorf("job %q: %w", ref, ErrNotFound)
+	}
+	return id, err
+}
+
+// Loaded is a job as read from the database, with what saving it needs.
+type Loaded struct {
+	ID        string
+	Version   int
+	Versions  map[string]int // by part
+	Job       install.Job
+	Revisions []string // signed, oldest first
+	Prices    map[string]materials.Item
+	Now       time.Time
+	Who       Person
+
+	touched map[string]string // part to what was done, for the audit
+	stale   map[string]*StaleError
+	records int
+	seals   int
+}
+
+// Touch marks a part as changed against the version that was read.
+func (l *Loaded) Touch(part string, base int, what string) error {
+	if now, ok := l.Versions[part]; ok && now != base {
+		return l.stale[part]
+	} else if !ok && base != 0 {
+		return fmt.Errorf("part %q: %w", part, ErrNotFound)
+	}
+	l.touched[part] = what
+	return nil
+}
+
+// Job loads a job whole.
+func (s Scope) Job(ctx context.Context, id string) (*Loaded, error) {
+	var l *Loaded
+	err := pgx.BeginTxFunc(ctx, s.Pool, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, func(tx pgx.Tx) (err error) {
+		l, err = s.load(ctx, tx, id, "")
+		return err
+	})
+	return l, err
+}
+
+func (s Scope) load(ctx context.Context, tx pgx.Tx, id, lock string) (*Loaded, error) {
+	if _, err := uuid.Parse(id); err != nil {
+		return nil, ErrNotFound
+	}
+	l := &Loaded{ID: id, Versions: map[string]int{}, touched: map[string]string{}, stale: map[string]*StaleError{}, Now: s.Now().UTC().Truncate(time.Microsecond)}
+	j := &l.Job
+	j.Format = install.Format
+	err := tx.QueryRow(ctx, `SELECT ref, title, kind, practice, edition, version FROM job WHERE id = $1 AND company_id = $2 `+lock, id, s.CompanyID).
+		Scan(&j.Ref, &j.Title, &j.Kind, &j.Practice, &j.Edition, &l.Version)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return nil, ErrNotFound
+	}
+	if err != nil {
+		return nil, err
+	}
+	rows, err := tx.Query(ctx, `SELECT part, version, body, updated_by, updated_at FROM job_part WHERE job_id = $1 AND company_id = $2 ORDER BY ord, part`, id, s.CompanyID)
+	if err != nil {
+		return nil, err
+	}
+	for rows.Next() {
+		st := &StaleError{}
+		if err := rows.Scan(&st.Part, &st.Version, &st.Body, &st.By, &st.At); err != nil {
+			return nil, err
+		}
+		l.Versions[st.Part], l.stale[st.Part] = st.Version, st
+		if err := json.Unmarshal(st.Body, partOf(j, st.Part, true)); err != nil {
+			return nil, fmt.Errorf("part %s: %w", st.Part, err)
+		}
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	if j.Records, err = collect[install.Record](ctx, tx, `SELECT body FROM job_record WHERE job_id = $1 AND company_id = $2 ORDER BY seq`, id, s.CompanyID); err != nil {
+		return nil, err
+	}
+	if j.Seals, err = collect[install.Seal](ctx, tx, `SELECT seal FROM revision WHERE job_id = $1 AND company_id = $2 ORDER BY seq`, id, s.CompanyID); err != nil {
+		return nil, err
+	}
+	for _, seal := range j.Seals {
+		l.Revisions = append(l.Revisions, seal.Revision)
+	}
+	c, err := one[Company](ctx, tx, `SELECT `+companyColumns+` FROM company WHERE id = $1`, s.CompanyID)
+	if err != nil {
+		return nil, err
+	}
+	l.Prices, l.Now = c.Settings.PriceList(), l.Now.In(c.Location())
+	l.records, l.seals = len(j.Records), len(j.Seals)
+	j.Tidy()
+	return l, nil
+}
+
+func collect[T any](ctx context.Context, tx pgx.Tx, sql string, args ...any) ([]T, error) {
+	rows, err := tx.Query(ctx, sql, args...)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (v T, err error) {
+		var body []byte
+		if err = row.Scan(&body); err == nil {
+			err = json.Unmarshal(body, &v)
+		}
+		return v, err
+	})
+}
+
+// Parts are the parts that every job has, circuits beside them.
+var Parts = []string{"site", "supply", "board", "loads", "materials", "plan", "schools"}
+
+// partOf returns a pointer to a part of the job, nil when there is none of that
+// name. A circuit is made when add is set.
+func partOf(j *install.Job, part string, add bool) any {
+	switch part {
+	case "site":
+		return &j.Site
+	case "supply":
+		return &j.Supply
+	case "board":
+		return &j.Board
+	case "loads":
+		return &j.Loads
+	case "materials":
+		return &j.Materials
+	case "plan":
+		return &j.Plan
+	case "schools":
+		return &j.Schools
+	}
+	if id, ok := strings.CutPrefix(part, "circuits/"); ok && id != "" {
+		if c := j.CircuitByID(id); c != nil {
+			return c
+		}
+		if add {
+			j.Circuits = append(j.Circuits, install.Circuit{ID: id})
+			return &j.Circuits[len(j.Circuits)-1]
+		}
+	}
+	return nil
+}
+
+// SetPart decodes a part into the job and checks it against the practice's
+// terms. An unknown part is [ErrNotFound]; a wrong field [install.Errors].
+func (l *Loaded) SetPart(part string, base int, body []byte) error {
+	if l.Job.Frozen() {
+		return frozenError(&l.Job)
+	}
+	if strings.HasPrefix(part, "circuits/") && len(l.Job.Circuits) >= 40 && l.Job.CircuitByID(part[9:]) == nil {
+		return install.Errors{{Field: "circuits", Value: "41", Accept: "at most 40 circuits"}}
+	}
+	if partOf(&l.Job, part, true) == nil {
+		return fmt.Errorf("part %q: %w", part, ErrNotFound)
+	}
+	if err := l.Touch(part, base, "edited "+part); err != nil {
+		return err
+	}
+	terms := whole.Practice(&l.Job).Terms()
+	var err error
+	switch p := partOf(&l.Job, part, false).(type) {
+	case *install.Site:
+		err = decode(body, p, p.Validate)
+	case *install.Supply:
+		err = decode(body, p, func() error { return p.Validate(terms) })
+	case *install.Board:
+		err = decode(body, p, p.Validate)
+	case *install.Loads:
+		err = decode(body, p, func() error { return p.Validate(terms) })
+	case *install.Materials:
+		err = decode(body, p, p.Validate)
+	case *install.Plan:
+		err = decode(body, p, p.Validate)
+	case *install.Schools:
+		err = decode(body, p, p.Validate)
+	case *install.Circuit:
+		id := p.ID
+		err = decode(body, p, func() error {
+			if p.ID != id {
+				return install.Errors{{Field: part + ".id", Value: p.ID, Accept: id}}
+			}
+			return p.Validate(terms)
+		})
+	}
+	l.Job.Tidy()
+	return err
+}
+
+func frozenError(j *install.Job) error {
+	return &FrozenError{Revision: j.Revision()}
+}
+
+// FrozenError says that a signed revision takes no edits.
+type FrozenError struct{ Revision string }
+
+func (e *FrozenError) Error() string {
+	return "revision " + e.Revision + " is signed and takes no edits: open a new revision first"
+}
+
+func decode[T any](body []byte, into *T, check func() error) error {
+	var fresh T
+	dec := json.NewDecoder(bytes.NewReader(body))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(&fresh); err != nil {
+		var te *json.UnmarshalTypeError
+		if errors.As(err, &te) {
+			return install.Errors{{Field: te.Field, Value: te.Value, Accept: "a value of another kind, " + te.Type.String()}}
+		}
+		return install.Errors{{Field: "body", Value: err.Error(), Accept: "the whole part as a JSON object"}}
+	}
+	*into = fresh
+	return check()
+}
+
+// Change loads a job, lets apply change it and saves what was touched, every
+// added record and seal, the audit and the job's standing in one transaction.
+// A key that was used before is answered with the job as it is.
+func (s Scope) Change(ctx context.Context, who Person, id, key string, apply func(*Loaded) error) (*Loaded, error) {
+	var l *Loaded
+	err := pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
+		done, _, err := s.claim(ctx, tx, who, key, "job "+id)
+		if err != nil {
+			return err
+		}
+		if l, err = s.load(ctx, tx, id, "FOR UPDATE"); err != nil || done {
+			return err
+		}
+		l.Who = who
+		if err := apply(l); err != nil {
+			return err
+		}
+		return s.save(ctx, tx, l)
+	})
+	if err != nil {
+		return nil, err
+	}
+	return l, nil
+}
+
+func (s Scope) save(ctx context.Context, tx pgx.Tx, l *Loaded) error {
+	j := &l.Job
+	for part, what := range l.touched {
+		var before, after []byte
+		if st := l.stale[part]; st != nil {
+			before = st.Body
+		}
+		after, err := json.Marshal(partOf(j, part, false))
+		if err != nil {
+			return err
+		}
+		ord := 0
+		for i := range j.Circuits {
+			if part == "circuits/"+j.Circuits[i].ID {
+				ord = i
+			}
+		}
+		from := l.Versions[part]
+		l.Versions[part] = from + 1
+		if _, err := tx.Exec(ctx, `INSERT INTO job_part (company_id, job_id, part, ord, version, body, updated_by, updated_at) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
+			ON CONFLICT (job_id, part) DO UPDATE SET version = $5, body = $6, updated_by = $7, updated_at = $8`, s.CompanyID, l.ID, part, ord, from+1, after, l.Who.Name, l.Now); err != nil {
+			return err
+		}
+		if err := s.audit(ctx, tx, l, part, what, from, before); err != nil {
+			return err
+		}
+	}
+	for _, r := range j.Records[l.records:] {
+		if _, err := tx.Exec(ctx, `INSERT INTO job_record (company_id, job_id, id, kind, body) VALUES ($1, $2, $3, $4, $5)`, s.CompanyID, l.ID, r.ID, r.Kind, r); err != nil {
+			return err
+		}
+		if err := s.audit(ctx, tx, l, "records", "recorded "+string(r.Kind)+" "+r.Subject, 0, nil); err != nil {
+			return err
+		}
+	}
+	for _, seal := range j.Seals[l.seals:] {
+		var file bytes.Buffer
+		if err := handover.Write(&file, j); err != nil {
+			return err
+		}
+		if _, err := tx.Exec(ctx, `INSERT INTO revision (company_id, job_id, revision, seal, file) VALUES ($1, $2, $3, $4, $5)`, s.CompanyID, l.ID, seal.Revision, seal, file.Bytes()); err != nil {
+			return err
+		}
+		l.Revisions = append(l.Revisions, seal.Revision)
+	}
+	return s.stand(ctx, tx, l)
+}
+
+// stand writes where the job stands, for the list.
+func (s Scope) stand(ctx context.Context, tx pgx.Tx, l *Loaded) error {
+	v := whole.Of(&l.Job, l.Prices, l.Who.Name, l.Now)
+	hold, sheet, who, trouble := "", "", "", ""
+	if len(v.State.Holds) > 0 {
+		h := v.State.Holds[0]
+		hold, sheet, who = h.What, h.Sheet, h.Who
+	}
+	if len(v.Take.Troubles) > 0 {
+		trouble = v.Take.Troubles[0]
+	}
+	l.Version++
+	_, err := tx.Exec(ctx, `UPDATE job SET version = $3, customer = $4, town = $5, stage = $6, hold = $7, hold_sheet = $8, hold_who = $9, holds = $10, trouble = $11, updated_at = $12 WHERE id = $1 AND company_id = $2`,
+		l.ID, s.CompanyID, l.Version, l.Job.Site.Customer, l.Job.Site.Town, v.State.Stage, hold, sheet, who, len(v.State.Holds), trouble, l.Now)
+	return errors.Join(err, s.notify(ctx, tx, "job", l.ID, l.Version))
+}
+
+func (s Scope) audit(ctx context.Context, tx pgx.Tx, l *Loaded, part, what string, from int, before []byte) error {
+	_, err := tx.Exec(ctx, `INSERT INTO edit (company_id, job_id, at, person_id, by_name, part, what, from_version, to_version, before) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+		s.CompanyID, l.ID, l.Now, l.Who.ID, l.Who.Name, part, what, from, from+1, before)
+	return err
+}
+
+// RefTakenError says that another job of the company has the reference.
+type RefTakenError struct{ Ref string }
+
+func (e *RefTakenError) Error() string {
+	return fmt.Sprintf("ref: %q is another job's already; give a reference that no job has", e.Ref)
+}
+
+// Create adds a job with all it holds.
+func (s Scope) Create(ctx context.Context, who Person, key string, job install.Job) (*Loaded, error) {
+	var id string
+	err := pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+		done, target, err := s.claim(ctx, tx, who, key, "create "+job.Ref)
+		if err != nil || done {
+			id = target
+			return err
+		}
+		job.Tidy()
+		err = tx.QueryRow(ctx, `INSERT INTO job (company_id, ref, title, kind, practice, edition) VALUES ($1, $2, $3, $4, $5, $6) RETURNING id::text`,
+			s.CompanyID, job.Ref, job.Title, job.Kind, job.Practice, job.Edition).Scan(&id)
+		if unique(err, "ref") {
+			return &RefTakenError{job.Ref}
+		}
+		if err != nil {
+			return err
+		}
+		if _, err := tx.Exec(ctx, `UPDATE idempotency SET target = $4 WHERE company_id = $1 AND person_id = $2 AND key = $3`, s.CompanyID, who.ID, key, id); err != nil {
+			return err
+		}
+		c, err := one[Company](ctx, tx, `SELECT `+companyColumns+` FROM company WHERE id = $1`, s.CompanyID)
+		if err != nil {
+			return err
+		}
+		l := &Loaded{ID: id, Versions: map[string]int{}, touched: map[string]string{}, Job: job, Prices: c.Settings.PriceList(), Now: s.Now().UTC().Truncate(time.Microsecond).In(c.Location()), Who: who}
+		for _, part := range Parts {
+			l.touched[part] = "started " + part
+		}
+		for i := range job.Circuits {
+			l.touched["circuits/"+job.Circuits[i].ID] = "started circuit"
+		}
+		return s.save(ctx, tx, l)
+	})
+	if err != nil {
+		return nil, err
+	}
+	return s.Job(ctx, id)
+}
+
+// NewRecord completes a record with who and when and adds it to the job, with
+// a seal when it is a signature.
+func (l *Loaded) NewRecord(r install.Record) error {
+	r.ID, r.At, r.By, r.Role = uuid.NewString(), l.Now.UTC(), l.Who.Name, l.Who.Role
+	if r.PairsDead == nil {
+		r.PairsDead = []string{}
+	}
+	if r.Kind == install.Reading {
+		for i := len(l.Job.Records) - 1; i >= 0; i-- {
+			if old := &l.Job.Records[i]; old.Kind == install.Reading && old.Subject == r.Subject && old.Circuit == r.Circuit {
+				r.Supersedes = old.ID
+				break
+			}
+		}
+	} else {
+		r.Supersedes = ""
+	}
+	if err := whole.Allow(&l.Job, r, l.Prices, l.Now); err != nil {
+		return err
+	}
+	l.Job.Records = append(l.Job.Records, r)
+	if r.Kind == install.Signature {
+		seal, err := handover.Seal(&l.Job)
+		if err != nil {
+			return err
+		}
+		l.Job.Seals = append(l.Job.Seals, seal)
+	}
+	return nil
+}
+
+// Undo restores the part that the person saved last on the job.
+func (s Scope) Undo(ctx context.Context, who Person, id, key string) (*Loaded, error) {
+	return s.Change(ctx, who, id, key, func(l *Loaded) error {
+		var seq int64
+		var part, what string
+		var to int
+		var before []byte
+		err := s.Pool.QueryRow(ctx, `SELECT seq, part, what, to_version, before FROM edit WHERE job_id = $1 AND company_id = $2 AND person_id = $3 AND before IS NOT NULL AND NOT undone ORDER BY seq DESC LIMIT 1`, id, s.CompanyID, who.ID).
+			Scan(&seq, &part, &what, &to, &before)
+		if errors.Is(err, pgx.ErrNoRows) {
+			return &NothingError{"There is no edit of yours to undo."}
+		}
+		if err != nil {
+			return err
+		}
+		if l.Versions[part] != to {
+			return l.stale[part]
+		}
+		if err := l.SetPart(part, to, before); err != nil {
+			return err
+		}
+		l.touched[part] = "undid: " + what
+		// The restored part has a new version; the edit before it can be undone next.
+		_, err = s.Pool.Exec(ctx, `UPDATE edit SET undone = true WHERE seq = $1 AND company_id = $2`, seq, s.CompanyID)
+		return err
+	})
+}
+
+// NothingError says that there is nothing to do.
+type NothingError struct{ Why string }
+
+func (e *NothingError) Error() string { return e.Why }
+
+// Edit is one line of the history.
+type Edit struct {
+	At   time.Time `json:"at"`
+	By   string    `json:"by"`
+	Part string    `json:"part"`
+	What string    `json:"what"`
+}
+
+// History returns the newest edits of a job.
+func (s Scope) History(ctx context.Context, id string) ([]Edit, error) {
+	if _, err := s.JobVersion(ctx, id); err != nil {
+		return nil, err
+	}
+	rows, err := s.Pool.Query(ctx, `SELECT at, by_name, part, what FROM edit WHERE job_id = $1 AND company_id = $2 ORDER BY seq DESC LIMIT 200`, id, s.CompanyID)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[Edit])
+}
+
+// SignedFile returns the job file as it was signed under a revision.
+func (s Scope) SignedFile(ctx context.Context, id, revision string) (file []byte, err error) {
+	err = s.Pool.QueryRow(ctx, `SELECT file FROM revision WHERE job_id = $1 AND company_id = $2 AND revision = $3`, id, s.CompanyID, revision).Scan(&file)
+	if errors.Is(err, pgx.ErrNoRows) {
+		err = fmt.Errorf("revision %q: %w", revision, ErrNotFound)
+	}
+	return file, err
+}

@@ -1,0 +1,304 @@
+// Package store keeps companies, people and jobs in PostgreSQL through pgx.
+//
+// Everything of a company is reached through a [Scope], which adds the company
+// to every query: there is no function here that reads a job without one. A
+// job is loaded whole, changed in memory by a function of the caller's and
+// saved in one transaction with an audit row, the job's standing and an event.
+package store
+
+import (
+	"context"
+	"embed"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io/fs"
+	"strings"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
+
+	"arvelt/core/install"
+	"arvelt/core/materials"
+)
+
+//go:embed migrations/*.sql
+var migrationFiles embed.FS
+
+// Channel is the PostgreSQL notification channel of changes.
+const Channel = "arvelt"
+
+// Store is the database.
+type Store struct {
+	Pool *pgxpool.Pool
+	// Now is the clock; tests replace it.
+	Now func() time.Time
+}
+
+// Open connects and brings the schema up to date.
+func Open(ctx context.Context, url string) (*Store, error) {
+	config, err := pgxpool.ParseConfig(url)
+	if err != nil {
+		return nil, fmt.Errorf("DATABASE_URL is not understood: give postgres://user@host:port/name") // the url may hold a password: it is not repeated
+	}
+	pool, err := pgxpool.NewWithConfig(ctx, config)
+	if err != nil {
+		return nil, err
+	}
+	if err := pool.Ping(ctx); err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("the database does not answer: %w", err)
+	}
+	if err := migrate(ctx, pool); err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("migrating the database: %w", err)
+	}
+	return &Store{Pool: pool, Now: time.Now}, nil
+}
+
+func migrate(ctx context.Context, pool *pgxpool.Pool) error {
+	sub, err := fs.Sub(migrationFiles, "migrations")
+	if err != nil {
+		return err
+	}
+	// A session lock lets several instances start at once: one migrates.
+	locker, err := lock.NewPostgresSessionLocker()
+	if err != nil {
+		return err
+	}
+	db := stdlib.OpenDBFromPool(pool)
+	defer db.Close()
+	provider, err := goose.NewProvider(goose.DialectPostgres, db, sub, goose.WithSessionLocker(locker))
+	if err != nil {
+		return err
+	}
+	_, err = provider.Up(ctx)
+	return err
+}
+
+// Close closes the pool.
+func (s *Store) Close() { s.Pool.Close() }
+
+// ErrNotFound says that there is no such thing in the signed-in company.
+var ErrNotFound = errors.New("not found")
+
+// Person is one of a company's people.
+type Person struct {
+	ID        string
+	CompanyID string
+	Name      string
+	Email     string
+	Role      string
+	Hash      string
+}
+
+const personColumns = `id::text, company_id::text, name, email, role, password_hash`
+
+// PersonByEmail finds the person who signs in; it is the one query without a
+// company, as it finds which company the person is of.
+func (s *Store) PersonByEmail(ctx context.Context, email string) (Person, error) {
+	return one[Person](ctx, s.Pool, `SELECT `+personColumns+` FROM person WHERE lower(email) = lower($1)`, email)
+}
+
+// PersonByID returns the person of a session.
+func (s *Store) PersonByID(ctx context.Context, id string) (Person, error) {
+	return one[Person](ctx, s.Pool, `SELECT `+personColumns+` FROM person WHERE id::text = $1`, id)
+}
+
+// DemoPeople lists the people of the demo company; none without demo data.
+func (s *Store) DemoPeople(ctx context.Context) ([]Person, error) {
+	rows, err := s.Pool.Query(ctx, `SELECT p.id::text, p.company_id::text, p.name, p.email, p.role, '' FROM person p JOIN company c ON c.id = p.company_id WHERE c.demo
+		ORDER BY array_position(ARRAY['owner','supervisor','electrician','apprentice','office'], p.role)`)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[Person])
+}
+
+func one[T any](ctx context.Context, q querier, sql string, args ...any) (T, error) {
+	rows, err := q.Query(ctx, sql, args...)
+	if err != nil {
+		var zero T
+		return zero, err
+	}
+	v, err := pgx.CollectExactlyOneRow(rows, pgx.RowToStructByPos[T])
+	if errors.Is(err, pgx.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return v, err
+}
+
+type querier interface {
+	Query(ctx context.Context, sql string, args ...any) (pgx.Rows, error)
+}
+
+// Settings is what a company keeps for itself.
+type Settings struct {
+	Prices      []materials.Item `json:"prices"`
+	Instruments []Instrument     `json:"instruments"`
+	Schools     install.Schools  `json:"schools"`
+}
+
+// Instrument is a test instrument of the company.
+type Instrument struct {
+	Name       string `json:"name"`
+	Serial     string `json:"serial"`
+	Calibrated string `json:"calibrated"`
+}
+
+// PriceList returns the prices by key.
+func (s Settings) PriceList() map[string]materials.Item {
+	out := make(map[string]materials.Item, len(s.Prices))
+	for _, p := range s.Prices {
+		out[p.Key] = p
+	}
+	return out
+}
+
+// Company is a company with its settings.
+type Company struct {
+	ID       string
+	Name     string
+	Currency string
+	Demo     bool
+	Timezone string
+	Version  int
+	Settings Settings
+}
+
+// Location is the company's time zone: the day of an isolation ends there.
+func (c Company) Location() *time.Location {
+	if l, err := time.LoadLocation(c.Timezone); err == nil {
+		return l
+	}
+	return time.UTC
+}
+
+// NewCompany makes a company.
+func (s *Store) NewCompany(ctx context.Context, c Company) (id string, err error) {
+	err = s.Pool.QueryRow(ctx, `INSERT INTO company (name, currency, demo, timezone, settings) VALUES ($1, $2, $3, $4, $5) RETURNING id::text`, c.Name, c.Currency, c.Demo, c.Timezone, c.Settings).Scan(&id)
+	return id, err
+}
+
+// NewPerson adds a person to their company.
+func (s *Store) NewPerson(ctx context.Context, p Person) (id string, err error) {
+	err = s.Pool.QueryRow(ctx, `INSERT INTO person (company_id, name, email, role, password_hash) VALUES ($1, $2, $3, $4, $5) RETURNING id::text`, p.CompanyID, p.Name, p.Email, p.Role, p.Hash).Scan(&id)
+	return id, err
+}
+
+// CompanyByName finds a company for the command line.
+func (s *Store) CompanyByName(ctx context.Context, name string) (id string, err error) {
+	err = s.Pool.QueryRow(ctx, `SELECT id::text FROM company WHERE $1 = '' OR name = $1 ORDER BY name LIMIT 1`, name).Scan(&id)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return "", fmt.Errorf("company %q: %w", name, ErrNotFound)
+	}
+	return id, err
+}
+
+// Scope is the database as one company sees it.
+type Scope struct {
+	*Store
+	CompanyID string
+}
+
+// For returns the company's scope.
+func (s *Store) For(companyID string) Scope { return Scope{s, companyID} }
+
+const companyColumns = `id::text, name, currency, demo, timezone, version, settings`
+
+// Company returns the scope's company.
+func (s Scope) Company(ctx context.Context) (Company, error) {
+	return one[Company](ctx, s.Pool, `SELECT `+companyColumns+` FROM company WHERE id = $1`, s.CompanyID)
+}
+
+// StaleError says that somebody saved a part since it was read.
+type StaleError struct {
+	Part    string
+	Version int
+	By      string
+	At      time.Time
+	Body    json.RawMessage
+}
+
+func (e *StaleError) Error() string {
+	return fmt.Sprintf("%s was saved by %s at %s, after you read it", e.Part, e.By, e.At.Format("15:04:05"))
+}
+
+// SaveCompany saves the settings against the version that was read.
+func (s Scope) SaveCompany(ctx context.Context, who Person, key string, base int, settings Settings) (Company, error) {
+	err := pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+		done, _, err := s.claim(ctx, tx, who, key, "company")
+		if err != nil || done {
+			return err
+		}
+		now, err := one[Company](ctx, tx, `SELECT `+companyColumns+` FROM company WHERE id = $1 FOR UPDATE`, s.CompanyID)
+		if err != nil {
+			return err
+		}
+		if now.Version != base {
+			body, err := json.Marshal(now.Settings)
+			if err != nil {
+				return err
+			}
+			return &StaleError{Part: "company", Version: now.Version, By: "somebody", At: s.Now(), Body: body}
+		}
+		_, err = tx.Exec(ctx, `UPDATE company SET settings = $2, version = version + 1 WHERE id = $1`, s.CompanyID, settings)
+		return errors.Join(err, s.notify(ctx, tx, "company", s.CompanyID, base+1))
+	})
+	if err != nil {
+		return Company{}, err
+	}
+	return s.Company(ctx)
+}
+
+// claim takes an idempotency key. done is true when the key was used before,
+// for target; the caller then answers without doing the write again.
+func (s Scope) claim(ctx context.Context, tx pgx.Tx, who Person, key, about string) (done bool, target string, err error) {
+	tag, err := tx.Exec(ctx, `INSERT INTO idempotency (company_id, person_id, key, about) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`, s.CompanyID, who.ID, key, about)
+	if err != nil || tag.RowsAffected() == 1 {
+		return false, "", err
+	}
+	var was string
+	if err := tx.QueryRow(ctx, `SELECT about, target FROM idempotency WHERE company_id = $1 AND person_id = $2 AND key = $3`, s.CompanyID, who.ID, key).Scan(&was, &target); err != nil {
+		return false, "", err
+	}
+	if was != about {
+		return false, "", &KeyError{Key: key, About: was}
+	}
+	return true, target, nil
+}
+
+// KeyError says that an idempotency key was used for another write.
+type KeyError struct{ Key, About string }
+
+func (e *KeyError) Error() string {
+	return fmt.Sprintf("Idempotency-Key %q was used for another write (%s); give a new one for each write", e.Key, e.About)
+}
+
+// Event tells other browsers and instances what changed.
+type Event struct {
+	Company string `json:"company"`
+	What    string `json:"what"` // job, jobs, company, session
+	ID      string `json:"id"`
+	Version int    `json:"version"`
+}
+
+func (s Scope) notify(ctx context.Context, tx pgx.Tx, what, id string, version int) error {
+	body, err := json.Marshal(Event{s.CompanyID, what, id, version})
+	if err != nil {
+		return err
+	}
+	_, err = tx.Exec(ctx, `SELECT pg_notify($1, $2)`, Channel, string(body))
+	return err
+}
+
+// unique reports whether err is a broken unique constraint whose name holds part.
+func unique(err error, part string) bool {
+	var pe *pgconn.PgError
+	return errors.As(err, &pe) && pe.Code == "23505" && strings.Contains(pe.ConstraintName, part)
+}
