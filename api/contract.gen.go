@@ -6,7 +6,6 @@ package api
 import (
 	"fmt"
 	"net/http"
-	"time"
 
 	"arvelt/core/handover"
 	"arvelt/core/install"
@@ -16,6 +15,7 @@ import (
 	"arvelt/core/rulebook"
 	"arvelt/core/whole"
 	"arvelt/core/working"
+	"arvelt/store"
 
 	"github.com/gin-gonic/gin"
 	"github.com/oapi-codegen/runtime"
@@ -68,12 +68,7 @@ type Credentials struct {
 type Demand = rulebook.Demand
 
 // Edit defines model for Edit.
-type Edit struct {
-	At   time.Time `json:"at"`
-	By   string    `json:"by"`
-	Part string    `json:"part"`
-	What string    `json:"what"`
-}
+type Edit = store.Edit
 
 // Fact defines model for Fact.
 type Fact = install.Fact
@@ -94,31 +89,13 @@ type Health struct {
 type Hold = plan.Hold
 
 // Instrument defines model for Instrument.
-type Instrument struct {
-	Calibrated string `json:"calibrated"`
-	Name       string `json:"name"`
-	Serial     string `json:"serial"`
-}
+type Instrument = store.Instrument
 
 // Job defines model for Job.
 type Job = install.Job
 
 // JobRow defines model for JobRow.
-type JobRow struct {
-	Customer  string    `json:"customer"`
-	Hold      string    `json:"hold"`
-	Holds     int       `json:"holds"`
-	Id        string    `json:"id"`
-	Kind      string    `json:"kind"`
-	Ref       string    `json:"ref"`
-	Sheet     string    `json:"sheet"`
-	Stage     string    `json:"stage"`
-	Title     string    `json:"title"`
-	Town      string    `json:"town"`
-	Trouble   string    `json:"trouble"`
-	UpdatedAt time.Time `json:"updatedAt"`
-	Who       string    `json:"who"`
-}
+type JobRow = store.Row
 
 // JobView defines model for JobView.
 type JobView struct {
@@ -303,8 +280,11 @@ type Terms struct {
 	Methods    []Named      `json:"methods"`
 	Notice     string       `json:"notice"`
 	PenOptions []Named      `json:"penOptions"`
-	Ratings    []float64    `json:"ratings"`
-	RcdTypes   []string     `json:"rcdTypes"`
+
+	// Practice the family of the practice in words
+	Practice string    `json:"practice"`
+	Ratings  []float64 `json:"ratings"`
+	RcdTypes []string  `json:"rcdTypes"`
 }
 
 // TestRow defines model for TestRow.
@@ -361,6 +341,16 @@ type ImportJobParams struct {
 // JobFileParams defines parameters for JobFile.
 type JobFileParams struct {
 	Revision *string `form:"revision,omitempty" json:"revision,omitempty"`
+}
+
+// RemoveCircuitParams defines parameters for RemoveCircuit.
+type RemoveCircuitParams struct {
+	// Part circuits/ID
+	Part string `form:"part" json:"part"`
+	Base int    `form:"base" json:"base"`
+
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
 // SavePartJSONBody defines parameters for SavePart.
@@ -452,6 +442,9 @@ type ServerInterface interface {
 	// Pack The handover pack as one PDF
 	// (GET /api/jobs/{id}/pack)
 	Pack(c *gin.Context, id Id)
+	// RemoveCircuit Remove a circuit that has no records, against the version that was read
+	// (DELETE /api/jobs/{id}/parts)
+	RemoveCircuit(c *gin.Context, id Id, params RemoveCircuitParams)
 	// SavePart Save one part of the model against the version that was read
 	// (PUT /api/jobs/{id}/parts)
 	SavePart(c *gin.Context, id Id, params SavePartParams)
@@ -842,6 +835,74 @@ func (siw *ServerInterfaceWrapper) Pack(c *gin.Context) {
 	siw.Handler.Pack(c, id)
 }
 
+// RemoveCircuit operation middleware
+func (siw *ServerInterfaceWrapper) RemoveCircuit(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RemoveCircuitParams
+
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", c.Request.URL.Query(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "base" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "base", c.Request.URL.Query(), &params.Base, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter base: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RemoveCircuit(c, id, params)
+}
+
 // SavePart operation middleware
 func (siw *ServerInterfaceWrapper) SavePart(c *gin.Context) {
 
@@ -1154,6 +1215,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/jobs/import", wrapper.ImportJob)
 	router.GET(options.BaseURL+"/api/jobs/:id", wrapper.Job)
 	router.GET(options.BaseURL+"/api/jobs/:id/circuits", wrapper.Circuits)
+	router.DELETE(options.BaseURL+"/api/jobs/:id/parts", wrapper.RemoveCircuit)
 	router.PUT(options.BaseURL+"/api/jobs/:id/parts", wrapper.SavePart)
 	router.POST(options.BaseURL+"/api/jobs/:id/records", wrapper.AddRecord)
 	router.POST(options.BaseURL+"/api/jobs/:id/undo", wrapper.Undo)

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -63,13 +64,20 @@ func (s Scope) Jobs(ctx context.Context, q string) ([]Row, error) {
 	return out, rows.Err()
 }
 
-// JobVersion returns the version of a job, which moves with every change of it.
-func (s Scope) JobVersion(ctx context.Context, id string) (version int, err error) {
-	err = s.Pool.QueryRow(ctx, `SELECT version FROM job WHERE id = $1 AND company_id = $2`, id, s.CompanyID).Scan(&version)
+// Versions are what a computed answer rests on: the version of the job, which
+// moves with every change of it, and of the company's settings, which price it.
+type Versions struct{ Job, Company int }
+
+// Versions reads both in one query.
+func (s Scope) Versions(ctx context.Context, id string) (v Versions, err error) {
+	if _, err := uuid.Parse(id); err != nil {
+		return v, ErrNotFound
+	}
+	err = s.Pool.QueryRow(ctx, `SELECT j.version, c.version FROM job j JOIN company c ON c.id = j.company_id WHERE j.id = $1 AND j.company_id = $2`, id, s.CompanyID).Scan(&v.Job, &v.Company)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = ErrNotFound
 	}
-	return version, err
+	return v, err
 }
 
 // JobID finds a job by its reference.
@@ -92,11 +100,17 @@ type Loaded struct {
 	Now       time.Time
 	Who       Person
 
+	tx      pgx.Tx            // of the change in work
 	touched map[string]string // part to what was done, for the audit
+	undoing bool
+	removed []string
 	stale   map[string]*StaleError
 	records int
 	seals   int
 }
+
+// View computes everything of the job for the person who loaded it.
+func (l *Loaded) View() whole.View { return whole.Of(&l.Job, l.Prices, l.Who.Name, l.Now) }
 
 // Touch marks a part as changed against the version that was read.
 func (l *Loaded) Touch(part string, base int, what string) error {
@@ -109,14 +123,18 @@ func (l *Loaded) Touch(part string, base int, what string) error {
 	return nil
 }
 
-// Job loads a job whole.
-func (s Scope) Job(ctx context.Context, id string) (*Loaded, error) {
+// Job loads a job whole, for a person to look at.
+func (s Scope) Job(ctx context.Context, who Person, id string) (*Loaded, error) {
 	var l *Loaded
 	err := pgx.BeginTxFunc(ctx, s.Pool, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, func(tx pgx.Tx) (err error) {
 		l, err = s.load(ctx, tx, id, "")
 		return err
 	})
-	return l, err
+	if err != nil {
+		return nil, err
+	}
+	l.Who = who
+	return l, nil
 }
 
 func (s Scope) load(ctx context.Context, tx pgx.Tx, id, lock string) (*Loaded, error) {
@@ -263,6 +281,30 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	return err
 }
 
+// Remove takes a circuit out of the job, unless something was recorded of it:
+// records are never lost.
+func (l *Loaded) Remove(part string, base int) error {
+	id, ok := strings.CutPrefix(part, "circuits/")
+	i := slices.IndexFunc(l.Job.Circuits, func(c install.Circuit) bool { return c.ID == id })
+	if !ok || i < 0 {
+		return fmt.Errorf("part %q: %w", part, ErrNotFound)
+	}
+	if l.Job.Frozen() {
+		return frozenError(&l.Job)
+	}
+	if now := l.Versions[part]; now != base {
+		return l.stale[part]
+	}
+	for _, r := range l.Job.Records {
+		if r.Circuit == id || strings.HasPrefix(r.Subject, id+"-") {
+			return &NothingError{"Circuit " + id + " has records (" + string(r.Kind) + " by " + r.By + "): it stays."}
+		}
+	}
+	l.Job.Circuits = slices.Delete(l.Job.Circuits, i, i+1)
+	l.removed = append(l.removed, part)
+	return nil
+}
+
 func frozenError(j *install.Job) error {
 	return &FrozenError{Revision: j.Revision()}
 }
@@ -299,10 +341,13 @@ func (s Scope) Change(ctx context.Context, who Person, id, key string, apply fun
 		if err != nil {
 			return err
 		}
-		if l, err = s.load(ctx, tx, id, "FOR UPDATE"); err != nil || done {
+		if l, err = s.load(ctx, tx, id, "FOR UPDATE"); err != nil {
 			return err
 		}
-		l.Who = who
+		l.Who, l.tx = who, tx
+		if done {
+			return nil
+		}
 		if err := apply(l); err != nil {
 			return err
 		}
@@ -341,6 +386,15 @@ func (s Scope) save(ctx context.Context, tx pgx.Tx, l *Loaded) error {
 			return err
 		}
 	}
+	for _, part := range l.removed {
+		if _, err := tx.Exec(ctx, `DELETE FROM job_part WHERE job_id = $1 AND company_id = $2 AND part = $3`, l.ID, s.CompanyID, part); err != nil {
+			return err
+		}
+		if err := s.audit(ctx, tx, l, part, "removed "+part, l.Versions[part], l.stale[part].Body); err != nil {
+			return err
+		}
+		delete(l.Versions, part)
+	}
 	for _, r := range j.Records[l.records:] {
 		if _, err := tx.Exec(ctx, `INSERT INTO job_record (company_id, job_id, id, kind, body) VALUES ($1, $2, $3, $4, $5)`, s.CompanyID, l.ID, r.ID, r.Kind, r); err != nil {
 			return err
@@ -349,10 +403,14 @@ func (s Scope) save(ctx context.Context, tx pgx.Tx, l *Loaded) error {
 			return err
 		}
 	}
-	for _, seal := range j.Seals[l.seals:] {
+	for i, seal := range j.Seals[l.seals:] {
+		// The file of a revision is kept as it was signed: of an imported job
+		// that is the newest one only, and only while nothing was reopened.
 		var file bytes.Buffer
-		if err := handover.Write(&file, j); err != nil {
-			return err
+		if l.seals+i == len(j.Seals)-1 && j.Frozen() {
+			if err := handover.Write(&file, j); err != nil {
+				return err
+			}
 		}
 		if _, err := tx.Exec(ctx, `INSERT INTO revision (company_id, job_id, revision, seal, file) VALUES ($1, $2, $3, $4, $5)`, s.CompanyID, l.ID, seal.Revision, seal, file.Bytes()); err != nil {
 			return err
@@ -364,7 +422,7 @@ func (s Scope) save(ctx context.Context, tx pgx.Tx, l *Loaded) error {
 
 // stand writes where the job stands, for the list.
 func (s Scope) stand(ctx context.Context, tx pgx.Tx, l *Loaded) error {
-	v := whole.Of(&l.Job, l.Prices, l.Who.Name, l.Now)
+	v := l.View()
 	hold, sheet, who, trouble := "", "", "", ""
 	if len(v.State.Holds) > 0 {
 		h := v.State.Holds[0]
@@ -380,8 +438,8 @@ func (s Scope) stand(ctx context.Context, tx pgx.Tx, l *Loaded) error {
 }
 
 func (s Scope) audit(ctx context.Context, tx pgx.Tx, l *Loaded, part, what string, from int, before []byte) error {
-	_, err := tx.Exec(ctx, `INSERT INTO edit (company_id, job_id, at, person_id, by_name, part, what, from_version, to_version, before) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
-		s.CompanyID, l.ID, l.Now, l.Who.ID, l.Who.Name, part, what, from, from+1, before)
+	_, err := tx.Exec(ctx, `INSERT INTO edit (company_id, job_id, at, person_id, by_name, part, what, from_version, to_version, before, undone) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
+		s.CompanyID, l.ID, l.Now, l.Who.ID, l.Who.Name, part, what, from, from+1, before, l.undoing)
 	return err
 }
 
@@ -429,7 +487,7 @@ func (s Scope) Create(ctx context.Context, who Person, key string, job install.J
 	if err != nil {
 		return nil, err
 	}
-	return s.Job(ctx, id)
+	return s.Job(ctx, who, id)
 }
 
 // NewRecord completes a record with who and when and adds it to the job, with
@@ -463,30 +521,31 @@ func (l *Loaded) NewRecord(r install.Record) error {
 	return nil
 }
 
-// Undo restores the part that the person saved last on the job.
+// Undo restores the part that the person saved last on the job. What was
+// undone is passed over, so that the next undo reaches the edit before it.
 func (s Scope) Undo(ctx context.Context, who Person, id, key string) (*Loaded, error) {
 	return s.Change(ctx, who, id, key, func(l *Loaded) error {
 		var seq int64
 		var part, what string
-		var to int
 		var before []byte
-		err := s.Pool.QueryRow(ctx, `SELECT seq, part, what, to_version, before FROM edit WHERE job_id = $1 AND company_id = $2 AND person_id = $3 AND before IS NOT NULL AND NOT undone ORDER BY seq DESC LIMIT 1`, id, s.CompanyID, who.ID).
-			Scan(&seq, &part, &what, &to, &before)
+		var since bool
+		err := l.tx.QueryRow(ctx, `SELECT seq, part, what, before, EXISTS (SELECT FROM edit later WHERE later.job_id = e.job_id AND later.company_id = e.company_id AND later.part = e.part AND later.seq > e.seq AND NOT later.undone)
+			FROM edit e WHERE job_id = $1 AND company_id = $2 AND person_id = $3 AND before IS NOT NULL AND NOT undone ORDER BY seq DESC LIMIT 1`, id, s.CompanyID, who.ID).
+			Scan(&seq, &part, &what, &before, &since)
 		if errors.Is(err, pgx.ErrNoRows) {
 			return &NothingError{"There is no edit of yours to undo."}
 		}
 		if err != nil {
 			return err
 		}
-		if l.Versions[part] != to {
+		if since {
 			return l.stale[part]
 		}
-		if err := l.SetPart(part, to, before); err != nil {
+		if err := l.SetPart(part, l.Versions[part], before); err != nil {
 			return err
 		}
-		l.touched[part] = "undid: " + what
-		// The restored part has a new version; the edit before it can be undone next.
-		_, err = s.Pool.Exec(ctx, `UPDATE edit SET undone = true WHERE seq = $1 AND company_id = $2`, seq, s.CompanyID)
+		l.touched[part], l.undoing = "undid: "+what, true
+		_, err = l.tx.Exec(ctx, `UPDATE edit SET undone = true WHERE seq = $1 AND company_id = $2`, seq, s.CompanyID)
 		return err
 	})
 }
@@ -506,7 +565,7 @@ type Edit struct {
 
 // History returns the newest edits of a job.
 func (s Scope) History(ctx context.Context, id string) ([]Edit, error) {
-	if _, err := s.JobVersion(ctx, id); err != nil {
+	if _, err := s.Versions(ctx, id); err != nil {
 		return nil, err
 	}
 	rows, err := s.Pool.Query(ctx, `SELECT at, by_name, part, what FROM edit WHERE job_id = $1 AND company_id = $2 ORDER BY seq DESC LIMIT 200`, id, s.CompanyID)
@@ -518,7 +577,7 @@ func (s Scope) History(ctx context.Context, id string) ([]Edit, error) {
 
 // SignedFile returns the job file as it was signed under a revision.
 func (s Scope) SignedFile(ctx context.Context, id, revision string) (file []byte, err error) {
-	err = s.Pool.QueryRow(ctx, `SELECT file FROM revision WHERE job_id = $1 AND company_id = $2 AND revision = $3`, id, s.CompanyID, revision).Scan(&file)
+	err = s.Pool.QueryRow(ctx, `SELECT file FROM revision WHERE job_id = $1 AND company_id = $2 AND revision = $3 AND length(file) > 0`, id, s.CompanyID, revision).Scan(&file)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = fmt.Errorf("revision %q: %w", revision, ErrNotFound)
 	}

@@ -302,3 +302,13 @@ func unique(err error, part string) bool {
 	var pe *pgconn.PgError
 	return errors.As(err, &pe) && pe.Code == "23505" && strings.Contains(pe.ConstraintName, part)
 }
+
+// SessionEnded tells every instance to forget the sessions that it keeps at hand.
+func (s *Store) SessionEnded(ctx context.Context) error {
+	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error { return s.For("").notify(ctx, tx, "session", "", 0) })
+}
+
+// Owner returns the company's owner, in whose name the command line acts.
+func (s Scope) Owner(ctx context.Context) (Person, error) {
+	return one[Person](ctx, s.Pool, `SELECT `+personColumns+` FROM person WHERE company_id = $1 AND role = 'owner' ORDER BY name LIMIT 1`, s.CompanyID)
+}

@@ -10,6 +10,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 
 	"arvelt/core/install"
 	"arvelt/core/plan"
@@ -203,6 +204,15 @@ func Read(r io.Reader) (*install.Job, error) {
 		return nil, fmt.Errorf("format: %q is not accepted; give %q", job.Format, install.Format)
 	}
 	return &job, nil
+}
+
+// Copy turns a job that was read into a fresh one under another reference:
+// signatures and seals belong to the original and stay behind.
+func Copy(job *install.Job, ref string) {
+	job.Ref, job.Seals = ref, []install.Seal{}
+	job.Records = slices.DeleteFunc(job.Records, func(r install.Record) bool {
+		return r.Kind == install.Signature || r.Kind == install.Reopen
+	})
 }
 
 // Write writes a job as an indented job file.

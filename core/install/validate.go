@@ -108,11 +108,14 @@ func (c *checker) fact(field string, f Fact, low, high float64, unit string) {
 	}
 }
 
+// IsDate reports whether v is a date as 2006-01-02, or nothing.
+func IsDate(v string) bool {
+	_, err := time.Parse(time.DateOnly, v)
+	return v == "" || err == nil
+}
+
 func (c *checker) date(field, v string) {
-	if v == "" {
-		return
-	}
-	if _, err := time.Parse(time.DateOnly, v); err != nil {
+	if !IsDate(v) {
 		c.say(field, v, "a date as 2026-11-24, or nothing")
 	}
 }

@@ -194,6 +194,37 @@ type State struct {
 	Stage install.Stage  `json:"stage"`
 	Holds []Hold         `json:"holds"` // of this and later stages, in order
 	Waits map[string]int `json:"waits"` // holds by sheet, for the riser
+	// Joints says how far each sheet is: pass when nothing is held there, fail
+	// when something on it failed, caution while its stage is in work, unknown
+	// before that.
+	Joints map[string]working.Verdict `json:"joints"`
+}
+
+// Sheets are the sheets of a job in their order on the riser.
+var Sheets = []string{"survey", "supply", "circuits", "board", "materials", "plan", "first-fix", "second-fix", "test", "handover"}
+
+// joints derives how far each sheet is from its holds.
+func (s *State) joints(job *install.Job, failed map[string]bool) {
+	s.Joints = map[string]working.Verdict{}
+	first := map[string]install.Stage{}
+	for _, h := range s.Holds {
+		if _, seen := first[h.Sheet]; !seen {
+			first[h.Sheet] = h.Stage
+		}
+	}
+	for _, sheet := range Sheets {
+		stage, held := first[sheet]
+		switch {
+		case failed[sheet]:
+			s.Joints[sheet] = working.Fail
+		case held && stage == s.Stage:
+			s.Joints[sheet] = working.Caution
+		case held, len(job.Circuits) == 0 && slices.Contains(Sheets[2:], sheet) && sheet != "board", sheet == "plan" && job.Plan.StartDate == "":
+			s.Joints[sheet] = working.Unknown
+		default:
+			s.Joints[sheet] = working.Pass
+		}
+	}
 }
 
 // Input is everything that was computed of the job.
@@ -208,6 +239,7 @@ type Input struct {
 // StateOf finds the stage: the first that something holds.
 func StateOf(in Input) State {
 	s := State{Waits: map[string]int{}}
+	failed := map[string]bool{}
 	hold := func(stage install.Stage, sheet, who, what string) {
 		s.Holds = append(s.Holds, Hold{stage, sheet, what, who})
 	}
@@ -245,6 +277,7 @@ func StateOf(in Input) State {
 		if c.ID == "demand" || c.ID == "way" {
 			sheet = map[string]string{"demand": "circuits", "way": "board"}[c.ID]
 		}
+		failed[sheet] = failed[sheet] || c.Verdict == working.Fail
 		switch {
 		case c.ID == "operator":
 			first := slices.ContainsFunc(in.Report.Circuits, func(r rulebook.CircuitReport) bool { return r.ID == c.Circuit && r.Operator.Path == "apply" })
@@ -263,6 +296,7 @@ func StateOf(in Input) State {
 	}
 	for _, trouble := range in.Take.Troubles {
 		hold(install.Order, "materials", "merchant", trouble)
+		failed["materials"] = true
 	}
 	waiting := 0
 	for _, l := range in.Take.Lines {
@@ -282,6 +316,7 @@ func StateOf(in Input) State {
 	for _, r := range in.Tests.Rows {
 		if r.Verdict == working.Fail {
 			hold(install.Test, "test", "electrician", r.Title+" failed")
+			failed["test"] = true
 		} else if r.Verdict == working.Unknown {
 			hold(install.Test, "test", "electrician", r.Title)
 		}
@@ -309,6 +344,7 @@ func StateOf(in Input) State {
 	for _, h := range s.Holds {
 		s.Waits[h.Sheet]++
 	}
+	s.joints(job, failed)
 	return s
 }
 

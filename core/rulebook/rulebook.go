@@ -23,6 +23,11 @@ import (
 type Practice interface {
 	ID() string
 	Terms() install.Terms
+	// Words says what is shown for the names of Terms, where that differs.
+	Words() map[string]string
+	// InspectionYears is the longest time in years to the next periodic
+	// inspection of premises, as Site names them.
+	InspectionYears(premises string) float64
 	Calcs() []Calc
 	// Report computes every check of a job. price, when not nil, gives the cost
 	// of a job's materials and prices the remedies.

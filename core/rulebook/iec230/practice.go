@@ -82,6 +82,35 @@ func deviceCurves() []string {
 	return out
 }
 
+// Words returns what the practice calls the names that it accepts in a job:
+// cable types, methods, load categories and options, by name.
+func (Practice) Words() map[string]string {
+	out := map[string]string{Practice{}.ID(): "230 V, IEC family"}
+	for id, k := range cableKinds {
+		out[id] = k.name
+	}
+	for r := range methodNames.text {
+		out[methodNames.str(r, "method")] = methodNames.str(r, "name")
+	}
+	for _, d := range demandRows {
+		out[d.category] = d.name
+	}
+	for r := range penOptions.text {
+		out[penOptions.str(r, "option")] = penOptions.str(r, "title")
+	}
+	return out
+}
+
+// InspectionYears is the longest time in years to the next periodic
+// inspection; premises not yet known count as let, which is the shorter.
+func (Practice) InspectionYears(premises string) float64 {
+	row := "rented dwelling"
+	if premises == "owner-occupied" {
+		row = "owner-occupied dwelling"
+	}
+	return inspections.num(inspections.where("premises", row), "years")
+}
+
 // Terms returns the names that the practice accepts in a job.
 func (Practice) Terms() install.Terms { return terms }
 

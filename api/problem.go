@@ -1,0 +1,95 @@
+package api
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net/http"
+	"time"
+
+	"github.com/gin-gonic/gin"
+	"github.com/jackc/pgx/v5/pgconn"
+
+	"arvelt/core/install"
+	"arvelt/core/proving"
+	"arvelt/paper"
+	"arvelt/store"
+)
+
+// BadRequest says what is wrong with a request and what would be accepted.
+type BadRequest struct{ Why string }
+
+func (e *BadRequest) Error() string { return e.Why }
+
+var errSignedOut = errors.New("nobody is signed in, or the session has expired: sign in again; what you typed is kept")
+
+func problem(c *gin.Context, p Problem) {
+	writeProblem(c.Writer, p)
+	c.Abort()
+}
+
+func writeProblem(w http.ResponseWriter, p Problem) {
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(p.Status)
+	if err := json.NewEncoder(w).Encode(p); err != nil {
+		slog.Debug("answer", "err", err)
+	}
+}
+
+// fail answers with the problem that an error is. What is not known here is a
+// fault of ours: it goes to the log and not to the reader.
+func fail(c *gin.Context, err error) { problem(c, problemOf(err)) }
+
+func problemOf(err error) Problem {
+	var (
+		fields   install.Errors
+		stale    *store.StaleError
+		role     *proving.RoleError
+		notYet   *proving.NotYetError
+		frozen   *store.FrozenError
+		taken    *store.RefTakenError
+		key      *store.KeyError
+		nothing  *store.NothingError
+		bad      *BadRequest
+		tooLarge *http.MaxBytesError
+		table    *paper.TableError
+		connect  *pgconn.ConnectError
+	)
+	p := func(status int) Problem { return Problem{Status: status, Title: err.Error()} }
+	switch {
+	case errors.As(err, &stale):
+		out := p(http.StatusConflict)
+		out.Theirs = &struct {
+			At      string `json:"at"`
+			Body    any    `json:"body"`
+			By      string `json:"by"`
+			Version int    `json:"version"`
+		}{stale.At.UTC().Format(time.RFC3339), stale.Body, stale.By, stale.Version}
+		return out
+	case errors.As(err, &fields):
+		out := p(http.StatusUnprocessableEntity)
+		list := []FieldError(fields)
+		out.Fields = &list
+		return out
+	case errors.Is(err, errSignedOut):
+		return p(http.StatusUnauthorized)
+	case errors.As(err, &role):
+		return p(http.StatusForbidden)
+	case errors.As(err, &notYet), errors.As(err, &frozen), errors.As(err, &taken), errors.As(err, &key), errors.As(err, &nothing):
+		return p(http.StatusConflict)
+	case errors.Is(err, store.ErrNotFound):
+		return Problem{Status: http.StatusNotFound, Title: "There is no such thing in your company."}
+	case errors.As(err, &table):
+		return p(http.StatusNotFound)
+	case errors.As(err, &tooLarge):
+		return Problem{Status: http.StatusRequestEntityTooLarge, Title: fmt.Sprintf("The body is larger than %d kB, the most that is accepted here.", tooLarge.Limit>>10)}
+	case errors.As(err, &bad):
+		return p(http.StatusBadRequest)
+	case errors.As(err, &connect):
+		slog.Error("database", "err", err)
+		return Problem{Status: http.StatusServiceUnavailable, Title: "The database is not reachable. Nothing was saved; try again."}
+	}
+	slog.Error("request", "err", err)
+	return Problem{Status: http.StatusInternalServerError, Title: "Arvelt failed at this. Nothing was saved; the failure is in the server's log."}
+}

@@ -1,0 +1,207 @@
+// Package api serves the contract of openapi.yaml over HTTP with Gin.
+//
+// Every edit takes the same short path: a handler decodes, the store loads the
+// job and holds it to the signed-in person's company, the core computes, the
+// store saves in one transaction with an audit row, the handler encodes. No
+// rule of the trade lives here.
+package api
+
+//go:generate go tool oapi-codegen -config oapi.yaml openapi.yaml
+
+import (
+	"context"
+	"errors"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/alexedwards/scs/v2"
+	"github.com/gin-gonic/gin"
+
+	"arvelt/core/handover"
+	"arvelt/store"
+)
+
+// Version is what /healthz reports.
+const Version = "1"
+
+// Server answers the contract.
+type Server struct {
+	store    *store.Store
+	sessions *scs.SessionManager
+	known    *sessionCache
+	hub      *hub
+	sheets   *sheetCache
+	tries    *tries
+	stop     context.CancelFunc
+	done     sync.WaitGroup
+}
+
+var _ ServerInterface = (*Server)(nil)
+
+// New makes a server on a store. Close ends its background work.
+func New(st *store.Store) *Server {
+	ctx, stop := context.WithCancel(context.Background())
+	s := &Server{store: st, sheets: newSheetCache(), tries: newTries(), stop: stop}
+	s.known = newSessionCache(st)
+	s.sessions = scs.New()
+	s.sessions.Store = s.known
+	s.sessions.Lifetime = 14 * 24 * time.Hour
+	s.sessions.Cookie.Name = "arvelt"
+	s.sessions.Cookie.HttpOnly = true
+	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
+	s.hub = newHub(st, s.known)
+	s.done.Add(1)
+	go func() { defer s.done.Done(); s.hub.run(ctx) }()
+	return s
+}
+
+// Close stops listening for events.
+func (s *Server) Close() {
+	s.stop()
+	s.done.Wait()
+	s.known.close()
+}
+
+// maxBody is the largest request body in bytes; an imported job file may be
+// larger than an edit.
+const maxBody = 1 << 20
+
+// Router returns the engine with the contract's routes.
+func (s *Server) Router() *gin.Engine {
+	gin.SetMode(gin.ReleaseMode)
+	r := gin.New()
+	r.HandleMethodNotAllowed = true
+	r.Use(s.recover, s.guard)
+	RegisterHandlersWithOptions(r, s, GinServerOptions{ErrorHandler: func(c *gin.Context, err error, status int) {
+		fail(c, &BadRequest{err.Error()})
+	}})
+	r.NoMethod(func(c *gin.Context) {
+		problem(c, Problem{Status: http.StatusMethodNotAllowed, Title: c.Request.Method + " is not offered at " + c.Request.URL.Path + "."})
+	})
+	return r
+}
+
+// Handler is the router with the interface beside it; files may be nil.
+func (s *Server) Handler(files fs.FS) http.Handler {
+	r := s.Router()
+	if files != nil {
+		r.NoRoute(serveFiles(files))
+	}
+	return r
+}
+
+// serveFiles serves the built interface: hashed assets for ever, and the page
+// itself for every other path, as the interface routes by path.
+func serveFiles(files fs.FS) gin.HandlerFunc {
+	server := http.FileServerFS(files)
+	return func(c *gin.Context) {
+		path := strings.TrimPrefix(c.Request.URL.Path, "/")
+		if strings.HasPrefix(path, "api/") {
+			problem(c, Problem{Status: http.StatusNotFound, Title: "There is nothing at " + c.Request.URL.Path + "."})
+			return
+		}
+		c.Status(http.StatusOK)
+		if info, err := fs.Stat(files, path); path != "" && err == nil && !info.IsDir() {
+			if strings.HasPrefix(path, "assets/") {
+				c.Header("Cache-Control", "public, max-age=31536000, immutable")
+			}
+			server.ServeHTTP(c.Writer, c.Request)
+			return
+		}
+		page, err := fs.ReadFile(files, "index.html")
+		if err != nil {
+			if page, err = fs.ReadFile(files, "placeholder.html"); err != nil {
+				problem(c, Problem{Status: http.StatusNotFound, Title: "The interface is not built."})
+				return
+			}
+		}
+		c.Header("Cache-Control", "no-cache")
+		c.Data(http.StatusOK, "text/html; charset=utf-8", page)
+	}
+}
+
+func (s *Server) recover(c *gin.Context) {
+	defer func() {
+		if r := recover(); r != nil {
+			if r == http.ErrAbortHandler {
+				panic(r)
+			}
+			slog.Error("panic", "path", c.FullPath(), "what", r)
+			problem(c, Problem{Status: http.StatusInternalServerError, Title: "Arvelt failed at this. Nothing was saved; the failure is in the server's log."})
+			c.Abort()
+		}
+	}()
+	c.Next()
+}
+
+// open are the routes that need nobody signed in.
+var open = map[string]bool{"/api/session": true, "/api/demo": true}
+
+const personKey = "person"
+
+// guard sets the headers of every answer, bounds the body, refuses writes from
+// other sites and anything of a company's without a session.
+func (s *Server) guard(c *gin.Context) {
+	h := c.Writer.Header()
+	h.Set("X-Content-Type-Options", "nosniff")
+	h.Set("Referrer-Policy", "same-origin")
+	h.Set("X-Frame-Options", "DENY")
+	h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; connect-src 'self'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'")
+	if strings.HasPrefix(c.Request.URL.Path, "/api/") {
+		h.Set("Cache-Control", "no-store")
+	}
+	if c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead {
+		if from := c.GetHeader("Sec-Fetch-Site"); from != "" && from != "same-origin" && from != "none" {
+			fail(c, &BadRequest{"This write comes from another site: it is refused."})
+			return
+		}
+		most := int64(maxBody)
+		if c.FullPath() == "/api/jobs/import" {
+			most = handover.MaxFile
+		}
+		if c.Request.ContentLength > most {
+			fail(c, &http.MaxBytesError{Limit: most})
+			return
+		}
+		c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
+	}
+	if c.FullPath() == "" || c.FullPath() == "/healthz" {
+		return
+	}
+	if err := s.loadSession(c); err != nil {
+		fail(c, err)
+		return
+	}
+	if open[c.FullPath()] {
+		return
+	}
+	who, err := s.person(c)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.Set(personKey, who)
+}
+
+// person returns who is signed in.
+func (s *Server) person(c *gin.Context) (store.Person, error) {
+	id := s.sessions.GetString(c.Request.Context(), personKey)
+	if id == "" {
+		return store.Person{}, errSignedOut
+	}
+	who, err := s.known.person(c.Request.Context(), id)
+	if errors.Is(err, store.ErrNotFound) {
+		return who, errSignedOut
+	}
+	return who, err
+}
+
+// who returns the person that guard let in, and their company's scope.
+func (s *Server) who(c *gin.Context) (store.Person, store.Scope) {
+	p := c.MustGet(personKey).(store.Person)
+	return p, s.store.For(p.CompanyID)
+}

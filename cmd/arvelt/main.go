@@ -1,0 +1,105 @@
+// Command arvelt is the one binary: it serves the application and gives the
+// same computation to scripts.
+//
+// calc, check, schema and verify need no database; the others take it from
+// DATABASE_URL.
+package main
+
+import (
+	"context"
+	"errors"
+	"flag"
+	"fmt"
+	"io"
+	"os"
+	"os/signal"
+	"syscall"
+)
+
+const usage = `arvelt carries a job from survey to signed handover.
+
+  arvelt serve                     serve the application (PORT, HOST, DATABASE_URL)
+  arvelt migrate                   bring the database up to date
+  arvelt demo                      load the demo company, once
+  arvelt user EMAIL NAME ROLE      add a person to a company; the password is read from standard input
+  arvelt check [--json] JOB.json   every check of an exported job; exit 1 if any fails
+  arvelt calc PRACTICE/CALC        compute from a JSON object on standard input
+  arvelt calc --list               the calculations with their inputs and outputs
+  arvelt calc --cases FILE         run a file of worked cases
+  arvelt export REF                write a job as an open job file
+  arvelt import FILE [--as REF]    import a job file
+  arvelt verify FILE               tell a changed job file from an unchanged one
+  arvelt schema                    the JSON Schema of the job file
+`
+
+// exit is an error that was already said; it carries the status to exit with.
+type exit int
+
+func (e exit) Error() string { return fmt.Sprintf("exit %d", int(e)) }
+
+// env is what a command is given: its words, its streams and its surroundings.
+type env struct {
+	ctx    context.Context
+	args   []string
+	in     io.Reader
+	out    io.Writer
+	errs   io.Writer
+	getenv func(string) string
+}
+
+var commands = map[string]func(*env) error{
+	"serve": serve, "migrate": migrate, "demo": loadDemo, "user": addUser,
+	"check": check, "calc": calc, "export": export, "import": importFile, "verify": verify, "schema": schema,
+}
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	os.Exit(run(&env{ctx: ctx, args: os.Args[1:], in: os.Stdin, out: os.Stdout, errs: os.Stderr, getenv: os.Getenv}))
+}
+
+func run(e *env) int {
+	if len(e.args) == 0 {
+		fmt.Fprint(e.errs, usage)
+		return 2
+	}
+	name := e.args[0]
+	command, ok := commands[name]
+	if !ok {
+		if name == "help" || name == "--help" || name == "-h" {
+			fmt.Fprint(e.out, usage)
+			return 0
+		}
+		fmt.Fprintf(e.errs, "arvelt: there is no command %q\n\n%s", name, usage)
+		return 2
+	}
+	e.args = e.args[1:]
+	err := command(e)
+	var status exit
+	switch {
+	case err == nil, errors.Is(err, flag.ErrHelp):
+		return 0
+	case errors.As(err, &status):
+		return int(status)
+	}
+	fmt.Fprintf(e.errs, "arvelt %s: %v\n", name, err)
+	return 2
+}
+
+// flags parses flags that may stand before or after the words, and returns the words.
+func (e *env) flags(name string, define func(*flag.FlagSet)) ([]string, error) {
+	fs := flag.NewFlagSet("arvelt "+name, flag.ContinueOnError)
+	fs.SetOutput(e.errs)
+	define(fs)
+	var words []string
+	rest := e.args
+	for {
+		if err := fs.Parse(rest); err != nil {
+			return nil, err
+		}
+		if rest = fs.Args(); len(rest) == 0 {
+			return words, nil
+		}
+		words, rest = append(words, rest[0]), rest[1:]
+	}
+}

@@ -1,0 +1,217 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"flag"
+	"fmt"
+	"io"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"arvelt/api"
+	"arvelt/core/handover"
+	"arvelt/core/proving"
+	"arvelt/demo"
+	"arvelt/store"
+	"arvelt/web"
+)
+
+func open(e *env) (*store.Store, error) {
+	url := e.getenv("DATABASE_URL")
+	if url == "" {
+		return nil, errors.New("DATABASE_URL is not set: give postgres://user@host:port/name, or start with ./run")
+	}
+	return store.Open(e.ctx, url)
+}
+
+func migrate(e *env) error {
+	st, err := open(e)
+	if err != nil {
+		return err
+	}
+	st.Close()
+	return nil
+}
+
+func serve(e *env) error {
+	st, err := open(e)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	host, port := or(e.getenv("HOST"), "127.0.0.1"), or(e.getenv("PORT"), "8080")
+	ln, err := net.Listen("tcp", net.JoinHostPort(host, port))
+	if err != nil {
+		return fmt.Errorf("port %s on %s cannot be listened on (%w): set PORT to a free one", port, host, err)
+	}
+	s := api.New(st)
+	defer s.Close()
+	// There is no limit on the time of an answer: the stream of events is one.
+	srv := &http.Server{Handler: s.Handler(web.Files()), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 2 * time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10,
+		BaseContext: func(net.Listener) context.Context { return e.ctx }}
+	go func() {
+		<-e.ctx.Done()
+		ctx, stop := context.WithTimeout(context.Background(), 10*time.Second)
+		defer stop()
+		if err := srv.Shutdown(ctx); err != nil {
+			slog.Warn("shutdown", "err", err)
+		}
+	}()
+	fmt.Fprintf(e.out, "Arvelt is at http://%s\n", ln.Addr())
+	if err := srv.Serve(ln); !errors.Is(err, http.ErrServerClosed) {
+		return err
+	}
+	return nil
+}
+
+func or(s, otherwise string) string {
+	if s == "" {
+		return otherwise
+	}
+	return s
+}
+
+func loadDemo(e *env) error {
+	st, err := open(e)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	loaded, err := demo.Load(e.ctx, st)
+	if err == nil && loaded {
+		fmt.Fprintln(e.out, "The demo company is loaded.")
+	}
+	return err
+}
+
+// addUser adds a person, and their company when it is new.
+func addUser(e *env) error {
+	company := ""
+	words, err := e.flags("user", func(fs *flag.FlagSet) {
+		fs.StringVar(&company, "company", "", "name of the company; made when there is none of it")
+	})
+	if err != nil {
+		return err
+	}
+	if len(words) != 3 || !slices.Contains(proving.Roles, words[2]) || !strings.Contains(words[0], "@") {
+		return fmt.Errorf("give EMAIL NAME ROLE, the role one of %s", strings.Join(proving.Roles, ", "))
+	}
+	raw, err := io.ReadAll(io.LimitReader(e.in, 1024))
+	if err != nil {
+		return err
+	}
+	password := strings.TrimRight(string(raw), "\r\n")
+	if len(password) < 10 || len(password) > 72 {
+		return errors.New("the password on standard input must have 10 to 72 characters")
+	}
+	hash, err := api.HashPassword(password)
+	if err != nil {
+		return err
+	}
+	st, err := open(e)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	id, err := st.CompanyByName(e.ctx, company)
+	if errors.Is(err, store.ErrNotFound) && company != "" {
+		id, err = st.NewCompany(e.ctx, store.Company{Name: company, Currency: "", Timezone: or(e.getenv("TZ"), "UTC"), Settings: demo.Settings()})
+	}
+	if err != nil {
+		return err
+	}
+	_, err = st.NewPerson(e.ctx, store.Person{CompanyID: id, Name: words[1], Email: words[0], Role: words[2], Hash: hash})
+	return err
+}
+
+// scope returns the company that --company names, the only or first one otherwise,
+// and its owner in whose name the command line acts.
+func scope(e *env, st *store.Store, company string) (store.Scope, store.Person, error) {
+	id, err := st.CompanyByName(e.ctx, company)
+	if err != nil {
+		return store.Scope{}, store.Person{}, err
+	}
+	sc := st.For(id)
+	owner, err := sc.Owner(e.ctx)
+	if err != nil {
+		return sc, owner, fmt.Errorf("the owner of the company: %w", err)
+	}
+	return sc, owner, nil
+}
+
+func export(e *env) error {
+	company := ""
+	words, err := e.flags("export", func(fs *flag.FlagSet) { fs.StringVar(&company, "company", "", "name of the company") })
+	if err != nil {
+		return err
+	}
+	if len(words) != 1 {
+		return errors.New("give the reference of one job")
+	}
+	st, err := open(e)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	sc, who, err := scope(e, st, company)
+	if err != nil {
+		return err
+	}
+	id, err := sc.JobID(e.ctx, words[0])
+	if err != nil {
+		return err
+	}
+	l, err := sc.Job(e.ctx, who, id)
+	if err != nil {
+		return err
+	}
+	return handover.Write(e.out, &l.Job)
+}
+
+func importFile(e *env) error {
+	company, as := "", ""
+	words, err := e.flags("import", func(fs *flag.FlagSet) {
+		fs.StringVar(&company, "company", "", "name of the company")
+		fs.StringVar(&as, "as", "", "another reference; seals and signatures are left behind")
+	})
+	if err != nil {
+		return err
+	}
+	if len(words) != 1 {
+		return errors.New("give one job file")
+	}
+	job, err := readJob(words[0])
+	if err != nil {
+		return err
+	}
+	if outcome, why := handover.Verify(job); outcome == handover.Changed {
+		return fmt.Errorf("%s was changed after it was signed: %s; nothing was imported", words[0], why)
+	}
+	if as != "" && as != job.Ref {
+		handover.Copy(job, as)
+	}
+	st, err := open(e)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	sc, who, err := scope(e, st, company)
+	if err != nil {
+		return err
+	}
+	if _, err := sc.Create(e.ctx, who, uuid.NewString(), *job); err != nil {
+		return err
+	}
+	fmt.Fprintf(e.out, "Imported as %s.\n", job.Ref)
+	return nil
+}
+
+func init() { slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, nil))) }

@@ -1,0 +1,214 @@
+// Package demo is the demo company: invented people, houses, brands and prices,
+// with jobs at different stages. It is loaded once, through the same store and
+// the same rules as a person's own work.
+package demo
+
+import (
+	"context"
+	_ "embed"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"strconv"
+	"strings"
+	"time"
+
+	"arvelt/api"
+	"arvelt/core/install"
+	"arvelt/core/materials"
+	"arvelt/core/proving"
+	"arvelt/core/whole"
+	"arvelt/store"
+)
+
+// Company is the demo company's name, Password the password of each of its people.
+const (
+	Company  = "Pellmore Wiring"
+	Password = "copper-and-verdigris"
+)
+
+//go:embed prices.csv
+var prices string
+
+// Settings are a company's first price and hours list, instruments and
+// defaults. Every price is invented.
+func Settings() store.Settings {
+	r := csv.NewReader(strings.NewReader(prices))
+	r.Comment = '#'
+	rows, err := r.ReadAll()
+	if err != nil {
+		panic(err) // the file is embedded; a test reads it
+	}
+	s := store.Settings{Schools: install.DefaultSchools(), Instruments: []store.Instrument{
+		{Name: "Tarn M3 multifunction tester", Serial: "T-0412", Calibrated: time.Now().AddDate(0, 7, 0).Format(time.DateOnly)},
+		{Name: "Tarn E1 earth tester", Serial: "T-0087", Calibrated: time.Now().AddDate(0, 2, 0).Format(time.DateOnly)},
+	}}
+	for _, row := range rows[1:] {
+		price, err1 := strconv.ParseFloat(row[3], 64)
+		hours, err2 := strconv.ParseFloat(row[4], 64)
+		if err := errors.Join(err1, err2); err != nil {
+			panic(err)
+		}
+		s.Prices = append(s.Prices, materials.Item{Key: row[0], Name: row[1], Unit: row[2], Price: price, Hours: hours})
+	}
+	return s
+}
+
+var people = []struct{ key, name, role string }{
+	{"ines", "Ines Pellmore", proving.Owner}, {"tobias", "Tobias Marrick", proving.Supervisor}, {"jana", "Jana Okell", proving.Electrician},
+	{"remy", "Remy Stroud", proving.Apprentice}, {"dot", "Dot Farley", proving.Office},
+}
+
+// Load loads the demo unless a company is there already; it reports whether it did.
+func Load(ctx context.Context, st *store.Store) (bool, error) {
+	if _, err := st.CompanyByName(ctx, ""); !errors.Is(err, store.ErrNotFound) {
+		return false, err
+	}
+	hash, err := api.HashPassword(Password)
+	if err != nil {
+		return false, err
+	}
+	id, err := st.NewCompany(ctx, store.Company{Name: Company, Currency: "€", Demo: true, Timezone: "Etc/UTC", Settings: Settings()})
+	if err != nil {
+		return false, err
+	}
+	b := &builder{ctx: ctx, st: st, company: id, people: map[string]store.Person{}}
+	for _, p := range people {
+		person := store.Person{CompanyID: id, Name: p.name, Email: p.key + "@pellmore.example", Role: p.role, Hash: hash}
+		if person.ID, err = st.NewPerson(ctx, person); err != nil {
+			return false, err
+		}
+		b.people[p.key] = person
+	}
+	for _, make := range []func() error{b.signed, b.rewire, b.upgrade, b.surge, b.testing, b.design} {
+		if err := make(); err != nil {
+			return false, fmt.Errorf("demo: %w", err)
+		}
+	}
+	return true, nil
+}
+
+// builder makes jobs in the past, as their people would have.
+type builder struct {
+	ctx     context.Context
+	st      *store.Store
+	company string
+	people  map[string]store.Person
+	n       int
+}
+
+// at returns the store as the company sees it with the clock set to days ago.
+func (b *builder) at(daysAgo int, hour float64) store.Scope {
+	day := time.Now().UTC().Truncate(24*time.Hour).AddDate(0, 0, -daysAgo)
+	when := day.Add(time.Duration(hour * float64(time.Hour)))
+	if now := time.Now().UTC(); when.After(now) {
+		when = now
+	}
+	past := *b.st
+	past.Now = func() time.Time { return when }
+	return past.For(b.company)
+}
+
+func (b *builder) key() string { b.n++; return fmt.Sprintf("demo-%06d", b.n) }
+
+func (b *builder) create(who string, daysAgo int, job install.Job) (string, error) {
+	job.Format, job.Practice, job.Edition = install.Format, "iec230", "2018+A2:2022"
+	job.Schools = install.DefaultSchools()
+	if job.Materials.WastagePc == 0 {
+		job.Materials.WastagePc = 5
+	}
+	if err := job.Validate(whole.Practice(&job).Terms()); err != nil {
+		return "", fmt.Errorf("%s: %w", job.Ref, err)
+	}
+	l, err := b.at(daysAgo, 8).Create(b.ctx, b.people[who], b.key(), job)
+	if err != nil {
+		return "", err
+	}
+	return l.ID, nil
+}
+
+func (b *builder) record(id, who string, daysAgo int, hour float64, r install.Record) error {
+	_, err := b.at(daysAgo, hour).Change(b.ctx, b.people[who], id, b.key(), func(l *store.Loaded) error { return l.NewRecord(r) })
+	if err != nil {
+		return fmt.Errorf("%s %s: %w", r.Kind, r.Subject, err)
+	}
+	return nil
+}
+
+// deliver orders and delivers the whole take-off of a job.
+func (b *builder) deliver(id, who string, daysAgo int, delivered bool) error {
+	_, err := b.at(daysAgo, 11).Change(b.ctx, b.people[who], id, b.key(), func(l *store.Loaded) error {
+		if err := l.Touch("materials", l.Versions["materials"], "edited materials"); err != nil {
+			return err
+		}
+		for _, line := range l.View().Take.Lines {
+			stock := install.Stock{Ordered: line.Order}
+			if delivered {
+				stock.Delivered = line.Order
+			}
+			l.Job.Materials.Lines[line.Key] = stock
+		}
+		return nil
+	})
+	return err
+}
+
+// tick ticks every task of a stage in its order.
+func (b *builder) tick(id, who string, daysAgo int, hour float64, stage install.Stage) error {
+	l, err := b.at(daysAgo, hour).Job(b.ctx, b.people[who], id)
+	if err != nil {
+		return err
+	}
+	for i, t := range l.View().Tasks {
+		if t.Stage == stage {
+			if err := b.record(id, who, daysAgo, hour+float64(i)/60, install.Record{Kind: install.Tick, Subject: t.ID, Circuit: t.Circuit, Done: true}); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+func (b *builder) isolate(id, who string, daysAgo int, hour float64) error {
+	return b.record(id, who, daysAgo, hour, install.Record{Kind: install.Isolation, Source: "main switch of board A, off", LockTag: "padlock 4, tag JO-4", Tester: "Tarn V2 two-pole, no. 11", ProvedBefore: true, PairsDead: []string{"L-N", "L-PE", "N-PE"}, ProvedAfter: true, StillLive: "tails and the incoming terminals of the main switch"})
+}
+
+// read records readings in the order of the test sheet: figures by test, yes
+// for those answered yes or no.
+func (b *builder) read(id, who string, daysAgo int, hour float64, live bool, values map[string]float64) error {
+	l, err := b.at(daysAgo, hour).Job(b.ctx, b.people[who], id)
+	if err != nil {
+		return err
+	}
+	instruments := Settings().Instruments
+	yes := true
+	for i, row := range l.View().Tests.Rows {
+		if row.Live != live {
+			continue
+		}
+		r := install.Record{Kind: install.Reading, Subject: row.ID, Circuit: row.Circuit, Unit: row.Unit}
+		if row.YesNo {
+			r.Passed = &yes
+		} else {
+			v, given := values[row.ID]
+			if !given {
+				continue
+			}
+			r.Value, r.Instrument, r.Calibrated = &v, instruments[0].Name+" "+instruments[0].Serial, instruments[0].Calibrated
+		}
+		if err := b.record(id, who, daysAgo, hour+float64(i)/60, r); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// first runs the steps until one fails.
+func first(steps ...func() error) error {
+	for _, step := range steps {
+		if err := step(); err != nil {
+			return err
+		}
+	}
+	return nil
+}

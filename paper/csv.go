@@ -1,0 +1,189 @@
+// Package paper is what leaves Arvelt on paper or as a file: the handover pack
+// as PDF and every table as CSV. It prints what the core computed and computes
+// nothing itself.
+package paper
+
+import (
+	"encoding/csv"
+	"fmt"
+	"io"
+	"slices"
+	"strings"
+	"time"
+
+	"arvelt/core/install"
+	"arvelt/core/unit"
+	"arvelt/core/whole"
+)
+
+// Tables names the tables that can be exported.
+var Tables = []string{"loads", "supply", "board", "route", "checks", "materials", "tasks", "tests", "readiness", "records"}
+
+// TableError says that there is no such table.
+type TableError struct{ Table string }
+
+func (e *TableError) Error() string {
+	return fmt.Sprintf("table: %q is not known; give one of %s", e.Table, strings.Join(Tables, ", "))
+}
+
+// CSV writes one table of a job as RFC 4180 text with a header row. A text cell
+// that a spreadsheet would run as a formula is written with a leading
+// apostrophe.
+func CSV(w io.Writer, table string, v *whole.View) error {
+	rows, err := rowsOf(table, v)
+	if err != nil {
+		return err
+	}
+	out := csv.NewWriter(w)
+	out.UseCRLF = true
+	for _, row := range rows {
+		cells := make([]string, len(row))
+		for i, cell := range row {
+			cells[i] = plain(cell)
+		}
+		if err := out.Write(cells); err != nil {
+			return err
+		}
+	}
+	out.Flush()
+	return out.Error()
+}
+
+func plain(cell any) string {
+	switch x := cell.(type) {
+	case float64:
+		return unit.Format(x)
+	case *float64:
+		if x == nil {
+			return ""
+		}
+		return unit.Format(*x)
+	case bool:
+		if x {
+			return "yes"
+		}
+		return "no"
+	case time.Time:
+		return x.UTC().Format(time.RFC3339)
+	case string:
+		if x != "" && strings.ContainsRune("=+-@\t\r", rune(x[0])) {
+			return "'" + x
+		}
+		return x
+	}
+	return fmt.Sprint(cell)
+}
+
+func rowsOf(table string, v *whole.View) ([][]any, error) {
+	j := v.Job
+	var rows [][]any
+	add := func(cells ...any) { rows = append(rows, cells) }
+	switch table {
+	case "loads":
+		add("name", "category", "watts", "amps", "count", "basis")
+		for _, l := range j.Loads.Items {
+			add(l.Name, l.Category, l.Watts, l.Amps, l.Count, string(l.Basis))
+		}
+	case "supply":
+		add("fact", "value", "unit", "basis", "note")
+		add("earthing arrangement", j.Supply.Earthing, "", "", "")
+		add("declared voltage", j.Supply.DeclaredV, "V", "", "")
+		for _, f := range supplyFacts(&j.Supply) {
+			add(f.name, f.fact.Value, f.unit, string(f.fact.Basis), f.fact.Note)
+		}
+	case "board":
+		add("way", "label", "device", "circuit", "blank fitted")
+		for _, w := range j.Board.Ways {
+			add(w.No, w.Label, w.Device, w.Circuit, w.Blank)
+		}
+	case "route":
+		add("circuit", "order", "place", "length m", "basis", "method", "ambient °C", "circuits grouped", "insulation mm", "cover mm", "soil K·m/W")
+		for _, c := range j.Circuits {
+			for i, s := range c.Route.Segments {
+				add(c.ID, i+1, s.Place, s.LengthM, string(s.Basis), s.Method, s.AmbientC, s.Grouped, s.InsulationMM, s.DepthMM, s.SoilKmW)
+			}
+		}
+	case "checks":
+		add("circuit", "check", "verdict", "value", "limit", "unit", "says", "assumed", "missing", "source")
+		for _, c := range v.Report.Checks() {
+			refs := []string{}
+			for _, s := range c.Sources {
+				refs = append(refs, s.Ref)
+			}
+			add(c.Circuit, c.Title, string(c.Verdict), c.Value, c.Limit, c.Unit, c.Says, strings.Join(c.Assumed, "; "), strings.Join(c.Missing, "; "), strings.Join(refs, "; "))
+		}
+	case "materials":
+		add("key", "name", "need", "order", "unit", "ordered", "delivered", "short", "price", "rule", "note")
+		for _, l := range v.Take.Lines {
+			add(l.Key, l.Name, l.Need, l.Order, l.Unit, l.Ordered, l.Delivered, l.Short, l.Price, l.Rule, l.Note)
+		}
+	case "tasks":
+		add("task", "stage", "title", "crew", "hours", "who", "after", "isolation", "done", "by", "at")
+		for _, t := range v.Tasks {
+			at := ""
+			if t.DoneAt != nil {
+				at = t.DoneAt.UTC().Format(time.RFC3339)
+			}
+			add(t.ID, string(t.Stage), t.Title, t.Crew, t.Hours, t.Who, strings.Join(t.After, " "), t.Isolation, t.Done, t.DoneBy, at)
+		}
+	case "tests":
+		add("test", "circuit", "title", "live", "reading", "unit", "verdict", "says", "expected", "instrument", "calibrated to", "by", "at")
+		for _, r := range v.Tests.Rows {
+			if r.Reading == nil {
+				add(r.ID, r.Circuit, r.Title, r.Live, "", r.Unit, string(r.Verdict), r.Says, "", "", "", "", "")
+				continue
+			}
+			add(r.ID, r.Circuit, r.Title, r.Live, readingText(r.Reading, ""), r.Unit, string(r.Verdict), r.Says, r.Expected, r.Reading.Instrument, r.Reading.Calibrated, r.Reading.By, r.Reading.At)
+		}
+	case "readiness":
+		add("subject", "ready", "missing", "sheet", "waits for")
+		for _, i := range v.Ready.Items {
+			add(i.Title, i.Ready, i.Says, i.Sheet, i.Who)
+		}
+	case "records":
+		add("at", "by", "role", "kind", "subject", "circuit", "note", "supersedes")
+		for _, r := range j.Records {
+			add(r.At, r.By, r.Role, string(r.Kind), r.Subject, r.Circuit, r.Note, r.Supersedes)
+		}
+	default:
+		return nil, &TableError{table}
+	}
+	return rows, nil
+}
+
+type namedFact struct {
+	name, unit string
+	fact       install.Fact
+}
+
+// supplyFacts lists the supply's facts in the order in which they are read.
+func supplyFacts(s *install.Supply) []namedFact {
+	out := []namedFact{
+		{"external loop impedance Ze", "Ω", s.ZeOhm}, {"prospective fault current", "kA", s.PFCkA}, {"main fuse", "A", s.MainFuseA},
+		{"tails", "mm²", s.TailsMM2}, {"length of tails", "m", s.TailsM}, {"main earthing conductor", "mm²", s.EarthMM2},
+		{"operator's neutral", "mm²", s.NeutralMM2}, {"earth electrode", "Ω", s.ElectrodeOhm},
+	}
+	for _, b := range s.Bonds {
+		out = append(out, namedFact{"main bond to " + b.Service, "mm²", b.MM2})
+	}
+	return slices.DeleteFunc(out, func(f namedFact) bool { return !f.fact.Known() && f.fact.Note == "" })
+}
+
+// readingText writes a reading as a person gave it.
+func readingText(r *install.Record, unitName string) string {
+	switch {
+	case r.OverRange:
+		return "over range"
+	case r.Passed != nil && *r.Passed:
+		return "yes"
+	case r.Passed != nil:
+		return "no"
+	case r.Value != nil && unitName != "":
+		return unit.With(*r.Value, unitName)
+	case r.Value != nil:
+		return unit.Format(*r.Value)
+	case r.CouldNot != "":
+		return "could not test: " + r.CouldNot
+	}
+	return ""
+}

@@ -1,0 +1,542 @@
+package paper
+
+import (
+	_ "embed"
+	"fmt"
+	"io"
+	"strings"
+	"time"
+
+	"codeberg.org/go-pdf/fpdf"
+
+	"arvelt/core/handover"
+	"arvelt/core/install"
+	"arvelt/core/unit"
+	"arvelt/core/whole"
+	"arvelt/core/working"
+)
+
+//go:embed fonts/DejaVuSans.ttf
+var regular []byte
+
+//go:embed fonts/DejaVuSans-Bold.ttf
+var bold []byte
+
+// Context is what the pack says beside the job itself.
+type Context struct {
+	Company  string
+	Location *time.Location // of the times printed
+	Words    map[string]string
+	Now      time.Time
+}
+
+// Sheet geometry in millimetres, A4 upright.
+const (
+	left, right, top, foot = 15.0, 195.0, 15.0, 262.0
+	width                  = right - left
+	blockTop               = 270.0
+)
+
+// LabelPitchMM is the width of one module on a rail (DIN 43880): 17.5 mm, plus
+// half a millimetre of play.
+const LabelPitchMM = 18.0
+
+type pack struct {
+	*fpdf.Fpdf
+	v     *whole.View
+	ctx   Context
+	sheet string
+}
+
+// Pack writes the handover pack as one PDF: summary, circuits with their
+// working, test sheet, board labels to scale and the owner's page. It is no
+// official certificate and says so on every sheet.
+func Pack(w io.Writer, v *whole.View, ctx Context) error {
+	p := &pack{Fpdf: fpdf.New("P", "mm", "A4", ""), v: v, ctx: ctx}
+	p.AddUTF8FontFromBytes("sans", "", regular)
+	p.AddUTF8FontFromBytes("sans", "B", bold)
+	p.SetMargins(left, top, 210-right)
+	p.SetAutoPageBreak(true, 297-foot)
+	p.SetTitle(v.Job.Ref+" "+v.Job.Title, true)
+	p.SetCreator("Arvelt", true)
+	p.AliasNbPages("{pages}")
+	p.SetFooterFunc(p.titleBlock)
+	p.summary()
+	p.circuits()
+	p.tests()
+	p.labels()
+	p.owner()
+	return p.Output(w)
+}
+
+func (p *pack) start(sheet string) {
+	p.sheet = sheet
+	p.AddPage()
+	p.SetTextColor(22, 33, 30)
+	p.SetFont("sans", "B", 15)
+	p.CellFormat(width, 8, sheet, "", 1, "L", false, 0, "")
+	if !p.v.Frozen {
+		p.SetFont("sans", "B", 9)
+		p.SetTextColor(163, 39, 28)
+		p.CellFormat(width, 5, "Revision "+p.v.Revision+" is not signed: work in progress.", "", 1, "L", false, 0, "")
+		p.SetTextColor(22, 33, 30)
+	}
+	p.Ln(2)
+}
+
+// titleBlock draws the same block in the same corner of every sheet.
+func (p *pack) titleBlock() {
+	j := p.v.Job
+	drawn, checked := "", "not yet"
+	for _, r := range j.Records {
+		if r.Kind == install.Reading && drawn == "" {
+			drawn = r.By
+		}
+	}
+	if p.v.Frozen && len(j.Seals) > 0 {
+		checked = j.Seals[len(j.Seals)-1].By
+	}
+	earthing := j.Supply.Earthing
+	if earthing == "" {
+		earthing = "not yet known"
+	}
+	fuse := ""
+	if j.Supply.MainFuseA.Known() {
+		fuse = " · " + unit.Format(j.Supply.MainFuseA.V()) + " A"
+	}
+	p.SetDrawColor(22, 33, 30)
+	p.SetLineWidth(0.25)
+	x := left
+	for _, c := range []struct {
+		name, text string
+		w          float64
+	}{
+		{"Job and site", j.Ref + " " + j.Site.Address, 62}, {"Practice, edition", p.word(j.Practice) + " · " + j.Edition, 30}, {"Supply", earthing + fuse, 26},
+		{"Sheet", fmt.Sprintf("%s · %d of {pages}", p.sheet, p.PageNo()), 34}, {"Rev.", p.v.Revision, 8}, {"Tested / checked", initials(drawn) + " / " + checked, 20},
+	} {
+		p.Rect(x, blockTop, c.w, 10, "D")
+		p.SetXY(x+1, blockTop+1)
+		p.SetFont("sans", "", 5.5)
+		p.CellFormat(c.w-2, 3, c.name, "", 0, "L", false, 0, "")
+		p.SetXY(x+1, blockTop+4.5)
+		p.SetFont("sans", "", 7)
+		p.CellFormat(c.w-2, 4, p.fit(c.text, c.w-3), "", 0, "L", false, 0, "")
+		x += c.w
+	}
+	p.SetXY(left, blockTop+11)
+	p.SetFont("sans", "", 5.5)
+	p.MultiCell(width, 2.6, "Made by Arvelt for "+p.ctx.Company+". This is a working record and not an official certificate or form. "+p.v.Report.Notice, "", "L", false)
+}
+
+func initials(name string) string {
+	out := ""
+	for f := range strings.FieldsSeq(name) {
+		out += string([]rune(f)[:1]) + "."
+	}
+	if out == "" {
+		return "–"
+	}
+	return out
+}
+
+// fit shortens text to a width in mm at the current font.
+func (p *pack) fit(s string, w float64) string {
+	if p.GetStringWidth(s) <= w {
+		return s
+	}
+	r := []rune(s)
+	for len(r) > 0 && p.GetStringWidth(string(r)+"…") > w {
+		r = r[:len(r)-1]
+	}
+	return string(r) + "…"
+}
+
+func (p *pack) heading(s string) {
+	p.keep(16)
+	p.Ln(2)
+	p.SetFont("sans", "B", 10)
+	p.CellFormat(width, 6, s, "B", 1, "L", false, 0, "")
+	p.Ln(1)
+}
+
+// keep starts a new page unless h mm are left on this one.
+func (p *pack) keep(h float64) {
+	if p.GetY()+h > foot {
+		p.AddPage()
+	}
+}
+
+func (p *pack) pair(name, text string) {
+	p.SetFont("sans", "", 8)
+	p.keep(5)
+	y := p.GetY()
+	p.SetTextColor(74, 88, 83)
+	p.MultiCell(52, 4.4, name, "", "L", false)
+	after := p.GetY()
+	p.SetXY(left+54, y)
+	p.SetTextColor(22, 33, 30)
+	p.MultiCell(width-54, 4.4, text, "", "L", false)
+	p.SetY(max(after, p.GetY()))
+}
+
+func (p *pack) line(s string) {
+	p.SetFont("sans", "", 8)
+	p.MultiCell(width, 4.4, s, "", "L", false)
+}
+
+// mark draws a verdict by shape: disc, half disc, notched square, ring.
+func (p *pack) mark(v working.Verdict, x, y float64) {
+	const r = 1.5
+	p.SetLineWidth(0.3)
+	switch v {
+	case working.Pass:
+		p.SetFillColor(28, 107, 94)
+		p.Circle(x, y, r, "F")
+	case working.Caution:
+		p.SetFillColor(138, 95, 0)
+		p.SetDrawColor(138, 95, 0)
+		p.Circle(x, y, r, "D")
+		p.Arc(x, y, r, r, 0, 90, 270, "F")
+	case working.Fail:
+		p.SetFillColor(163, 39, 28)
+		p.Polygon([]fpdf.PointType{{X: x - r, Y: y - r}, {X: x, Y: y - r}, {X: x, Y: y}, {X: x + r, Y: y}, {X: x + r, Y: y + r}, {X: x - r, Y: y + r}}, "F")
+	default:
+		p.SetDrawColor(22, 33, 30)
+		p.Circle(x, y, r, "D")
+	}
+	p.SetDrawColor(22, 33, 30)
+}
+
+var verdictWords = map[working.Verdict]string{working.Pass: "pass", working.Caution: "caution", working.Fail: "fail", working.Unknown: "not yet known"}
+
+func (p *pack) at(t time.Time) string { return t.In(p.ctx.Location).Format("2006-01-02 15:04") }
+
+func (p *pack) word(id string) string {
+	if w, ok := p.ctx.Words[id]; ok {
+		return w
+	}
+	return id
+}
+
+func (p *pack) summary() {
+	j := p.v.Job
+	p.start("Job summary")
+	p.pair("Job", j.Ref+" · "+j.Title)
+	p.pair("Customer", j.Site.Customer)
+	p.pair("Site", strings.Trim(j.Site.Address+", "+j.Site.Town, ", "))
+	p.pair("Practice and edition", p.word(j.Practice)+" · "+j.Edition)
+	p.pair("Stage", string(p.v.State.Stage))
+	p.heading("Supply")
+	p.pair("Earthing arrangement", j.Supply.Earthing)
+	p.pair("Declared voltage", unit.With(j.Supply.DeclaredV, "V"))
+	for _, f := range supplyFacts(&j.Supply) {
+		text := "not yet known"
+		if f.fact.Known() {
+			text = unit.With(*f.fact.Value, f.unit) + basis(f.fact.Basis)
+		}
+		p.pair(upper(f.name), strings.TrimRight(text+" "+f.fact.Note, " "))
+	}
+	if j.Supply.NoExtraneous {
+		p.pair("Main bonding", "looked for: nothing that needs it")
+	}
+	d := p.v.Report.Demand
+	p.pair("Maximum demand", fmt.Sprintf("%s before, %s with the work, against %s", unit.With(d.BeforeA, "A"), unit.With(d.AfterA, "A"), unit.With(d.FuseA, "A")))
+	p.heading("Work")
+	for i := range j.Circuits {
+		c := &j.Circuits[i]
+		p.pair(c.Name, fmt.Sprintf("%s; %s %s; %s of cable; %s", c.Point.Place, unit.With(c.Route.LineMM2, "mm²"), p.word(c.Route.CableType), unit.With(c.Route.LengthM(), "m"), deviceText(&c.Protection)))
+	}
+	for _, r := range j.Current(install.Operator) {
+		p.pair("Network operator", fmt.Sprintf("%s, reference %s, %s, recorded by %s on %s", r.Path, r.Reference, r.Person, r.By, p.at(r.At)))
+	}
+	p.heading("Assumed, to be confirmed")
+	if len(p.v.Ready.Assumed) == 0 {
+		p.line("Nothing in this job rests on an assumed figure.")
+	}
+	for _, a := range p.v.Ready.Assumed {
+		p.line("– " + a)
+	}
+	p.heading("Readiness and signature")
+	for _, i := range p.v.Ready.Items {
+		verdict, text := working.Pass, i.Title
+		if !i.Ready {
+			verdict, text = working.Unknown, i.Title+": "+i.Says+" (waits for "+i.Who+")"
+		}
+		p.keep(5)
+		y := p.GetY()
+		p.mark(verdict, left+2, y+2.2)
+		p.SetX(left + 6)
+		p.SetFont("sans", "", 8)
+		p.MultiCell(width-6, 4.4, text, "", "L", false)
+	}
+	for _, s := range j.Seals {
+		p.pair("Revision "+s.Revision, "signed by "+s.By+" ("+s.Role+") on "+p.at(s.At))
+		p.pair("Seal", "SHA-256 "+s.Hash)
+	}
+	if outcome, why := handover.Verify(j); len(j.Seals) > 0 {
+		p.pair("Check of the seal", string(outcome)+": "+why)
+	}
+}
+
+func basis(b install.Basis) string {
+	if b == "" {
+		b = install.Assumed
+	}
+	return ", " + string(b)
+}
+
+func upper(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
+
+func deviceText(d *install.Protection) string {
+	s := "device " + d.Curve + unit.Format(d.RatingA) + ", " + unit.With(d.IcnKA, "kA")
+	if d.RCDType != "" {
+		s += ", residual current type " + d.RCDType + " " + unit.With(d.IdnMA, "mA")
+	}
+	if d.Way > 0 {
+		s += fmt.Sprintf(", way %d", d.Way)
+	}
+	return s
+}
+
+func (p *pack) circuits() {
+	p.start("Circuit schedule with working")
+	p.heading("The installation")
+	for i := range p.v.Report.Job {
+		p.check(&p.v.Report.Job[i])
+	}
+	for i := range p.v.Report.Circuits {
+		c := &p.v.Report.Circuits[i]
+		s := c.Summary
+		p.heading(c.Name)
+		p.line(fmt.Sprintf("%s · %s · %s · %s design current · R1+R2 %s cold · Zs %s cold, %s hot, limit %s", s.Device, s.Conductor, unit.With(s.LengthM, "m"), unit.With(s.DesignA, "A"), unit.With(s.R1R2Cold, "Ω"), unit.With(s.ZsCold, "Ω"), unit.With(s.ZsHot, "Ω"), unit.With(s.ZsMax, "Ω")))
+		p.Ln(1)
+		for k := range c.Checks {
+			p.check(&c.Checks[k])
+		}
+		for _, o := range c.Options {
+			if o.Chosen {
+				p.pair("Decided: "+o.Title, o.Reason+" "+o.Condition)
+			}
+		}
+	}
+}
+
+func (p *pack) check(c *working.Check) {
+	p.keep(14)
+	y := p.GetY()
+	p.mark(c.Verdict, left+2, y+2.4)
+	p.SetX(left + 6)
+	p.SetFont("sans", "B", 8.5)
+	p.CellFormat(110, 5, c.Title+": "+verdictWords[c.Verdict], "", 0, "L", false, 0, "")
+	if c.Value != nil && c.Limit != nil {
+		p.SetFont("sans", "", 8)
+		p.CellFormat(width-116, 5, unit.With(*c.Value, c.Unit)+map[string]string{"max": " ≤ ", "min": " ≥ "}[c.Sense]+unit.With(*c.Limit, c.Unit), "", 0, "R", false, 0, "")
+	}
+	p.Ln(5)
+	p.SetFont("sans", "", 7.5)
+	p.SetX(left + 6)
+	p.MultiCell(width-6, 4, c.Says, "", "L", false)
+	for _, s := range c.Steps {
+		p.keep(4)
+		p.SetX(left + 6)
+		p.SetFont("sans", "", 6.5)
+		p.SetTextColor(74, 88, 83)
+		work := s.Formula
+		if s.With != "" {
+			work += ": " + s.With
+		}
+		p.CellFormat(30, 3.6, p.fit(s.Symbol, 29), "", 0, "L", false, 0, "")
+		p.CellFormat(96, 3.6, p.fit(work, 95), "", 0, "L", false, 0, "")
+		p.CellFormat(20, 3.6, unit.With(s.Value, s.Unit), "", 0, "R", false, 0, "")
+		p.CellFormat(width-152, 3.6, p.fit(s.Source, width-154), "", 1, "R", false, 0, "")
+		p.SetTextColor(22, 33, 30)
+	}
+	p.SetFont("sans", "", 6.5)
+	for _, a := range []struct {
+		name string
+		list []string
+	}{{"Assumed: ", c.Assumed}, {"Missing: ", c.Missing}} {
+		if len(a.list) > 0 {
+			p.SetX(left + 6)
+			p.MultiCell(width-6, 3.6, a.name+strings.Join(a.list, "; "), "", "L", false)
+		}
+	}
+	p.Ln(1.5)
+}
+
+func (p *pack) tests() {
+	p.start("Test sheet")
+	p.line("Each reading was typed by a person; the expected figure is computed from the model and was shown only after entry.")
+	for _, r := range p.v.Job.Records {
+		switch r.Kind {
+		case install.Isolation:
+			p.pair("Isolation "+p.at(r.At), r.By+": "+r.Source+"; lock and tag "+r.LockTag+"; tester "+r.Tester+" proved before and after; dead: "+strings.Join(r.PairsDead, ", ")+"; stays live: "+r.StillLive)
+		case install.Energise:
+			p.pair("Permission to energise", r.By+" ("+r.Role+") on "+p.at(r.At)+" "+r.Note)
+		}
+	}
+	p.Ln(2)
+	columns := []struct {
+		name string
+		w    float64
+	}{{"", 6}, {"Test", 62}, {"Reading", 24}, {"Expected", 18}, {"Verdict", 22}, {"Instrument, by, when", 48}}
+	header := func() {
+		p.SetFont("sans", "B", 7.5)
+		for _, c := range columns {
+			p.CellFormat(c.w, 5, c.name, "B", 0, "L", false, 0, "")
+		}
+		p.Ln(5.5)
+	}
+	header()
+	for _, r := range p.v.Tests.Rows {
+		if p.GetY()+13 > foot {
+			p.AddPage()
+			header()
+		}
+		y := p.GetY()
+		p.mark(r.Verdict, left+2, y+2)
+		text := r.Title
+		if r.Circuit != "" {
+			text = r.Circuit + " · " + text
+		}
+		reading, expected, by := "not done", "", ""
+		if r.Reading != nil {
+			reading = readingText(r.Reading, r.Unit)
+			by = strings.TrimPrefix(r.Reading.Instrument+", ", ", ") + r.Reading.By + ", " + p.at(r.Reading.At)
+		}
+		if r.Expected != nil {
+			expected = unit.With(*r.Expected, r.Unit)
+		}
+		low := y
+		x := left + columns[0].w
+		p.SetFont("sans", "", 7)
+		for i, s := range []string{text, reading, expected, verdictWords[r.Verdict], by} {
+			p.SetXY(x, y)
+			p.MultiCell(columns[i+1].w, 3.8, s, "", "L", false)
+			low = max(low, p.GetY())
+			x += columns[i+1].w
+		}
+		p.SetXY(left+6, low)
+		p.SetFont("sans", "", 6)
+		p.SetTextColor(74, 88, 83)
+		said := r.Says
+		for _, e := range r.Earlier {
+			said += " Superseded: " + readingText(&e, r.Unit) + " by " + e.By + ", " + p.at(e.At) + "."
+		}
+		if said != "" {
+			p.MultiCell(width-6, 3.2, said, "", "L", false)
+		}
+		p.SetTextColor(22, 33, 30)
+		p.Ln(1.2)
+	}
+}
+
+// labels prints the board's strip at the pitch of its rail, to be cut out.
+func (p *pack) labels() {
+	p.start("Board labels, to scale")
+	p.line("Print at 100 %, not fitted to the page. The rule below is 100 mm long: measure it before cutting.")
+	p.Ln(4)
+	y := p.GetY()
+	p.Line(left, y, left+100, y)
+	for i := range 11 {
+		p.Line(left+float64(i)*10, y-2, left+float64(i)*10, y)
+	}
+	p.SetXY(left, y+1)
+	p.SetFont("sans", "", 6)
+	p.CellFormat(100, 3, "100 mm", "", 1, "R", false, 0, "")
+	p.Ln(5)
+	const high = 26.0
+	x, y := left, p.GetY()
+	for _, w := range p.v.Job.Board.Ways {
+		if x+LabelPitchMM > right {
+			x, y = left, y+high+5
+			if y+high > foot {
+				p.AddPage()
+				y = p.GetY()
+			}
+		}
+		label, device := w.Label, w.Device
+		for i := range p.v.Job.Circuits {
+			if c := &p.v.Job.Circuits[i]; c.Protection.Way == w.No {
+				label, device = c.Name, c.Protection.Curve+unit.Format(c.Protection.RatingA)
+			}
+		}
+		if label == "" && device == "" {
+			label = "spare"
+		}
+		p.Rect(x, y, LabelPitchMM, high, "D")
+		p.SetXY(x+0.5, y+1)
+		p.SetFont("sans", "B", 9)
+		p.CellFormat(LabelPitchMM-1, 4.5, fmt.Sprint(w.No), "", 0, "C", false, 0, "")
+		p.SetXY(x+0.5, y+6)
+		p.SetFont("sans", "", 6)
+		lines := p.SplitText(label, LabelPitchMM-2)
+		for i, l := range lines[:min(5, len(lines))] {
+			p.SetXY(x+0.5, y+6+float64(i)*2.7)
+			p.CellFormat(LabelPitchMM-1, 2.7, p.fit(l, LabelPitchMM-1.5), "", 0, "C", false, 0, "")
+		}
+		p.SetXY(x+0.5, y+high-5)
+		p.SetFont("sans", "B", 6.5)
+		p.CellFormat(LabelPitchMM-1, 4, p.fit(device, LabelPitchMM-1.5), "", 0, "C", false, 0, "")
+		x += LabelPitchMM
+	}
+	p.SetXY(left, y+high+8)
+	p.heading("Notices")
+	notice := func(title, text string) {
+		p.keep(24)
+		y := p.GetY()
+		p.Rect(left, y, 90, 20, "D")
+		p.SetXY(left+2, y+2)
+		p.SetFont("sans", "B", 8)
+		p.MultiCell(86, 4, title, "", "L", false)
+		p.SetX(left + 2)
+		p.SetFont("sans", "", 7)
+		p.MultiCell(86, 3.6, text, "", "L", false)
+		p.SetY(y + 23)
+	}
+	notice("Residual-current device", fmt.Sprintf("Press the button marked T every %s. It should switch off at once; switch it on again. If it does not switch off, call an electrician.", months(p.v.Job.Schools.RCDMonths)))
+	if len(p.v.Job.Circuits) > 0 {
+		notice("Main switch and charge point", "Isolate both before any work. The incoming terminals of the main switch stay live.")
+	}
+}
+
+func months(n float64) string {
+	if n == 1 {
+		return "month"
+	}
+	return unit.Format(n) + " months"
+}
+
+func (p *pack) owner() {
+	j := p.v.Job
+	p.start("For the owner")
+	p.line(fmt.Sprintf("%s, this page is yours: keep it by the board.", j.Site.Customer))
+	p.heading("What was done")
+	for i := range j.Circuits {
+		c := &j.Circuits[i]
+		p.line(fmt.Sprintf("%s at %s, on its own circuit from way %d of %s. It may draw %s.", c.Name, c.Point.Place, c.Protection.Way, j.Board.Name, unit.With(c.Point.DesignA(), "A")))
+		if c.Point.ManagedA > 0 {
+			p.line(fmt.Sprintf("It slows down by itself so that the house stays within %s.", unit.With(c.Point.ManagedA, "A")))
+		}
+	}
+	p.heading("What to press and when")
+	p.line(fmt.Sprintf("Every %s: press the test button (T) of each residual-current device. It should switch off at once. Switch it on again. If it does not switch off, stop using that circuit and call us.", months(j.Schools.RCDMonths)))
+	p.Ln(2)
+	from := p.ctx.Now
+	if n := len(j.Seals); n > 0 {
+		from = j.Seals[n-1].At
+	}
+	p.line("Write the date of each test here:")
+	next := from.In(p.ctx.Location)
+	for range 6 {
+		next = next.AddDate(0, int(j.Schools.RCDMonths), 0)
+		p.pair("due "+next.Format("January 2006"), "done on  ______________    by  ______________")
+	}
+	p.heading("If it switches off by itself")
+	p.line("Unplug the vehicle, switch the device on once. If it stays on, try the vehicle again; if it switches off again, leave it off and call. Never tape, wedge or bypass it.")
+	p.heading("In danger")
+	p.line("Switch off at the main switch. Do not touch a damaged cable or a wet charge point. The meter, the fuse before it and the cable from the street belong to the network operator: call them when those are hot, damaged or smell.")
+	p.heading("Next inspection")
+	years := unit.Format(whole.Practice(j).InspectionYears(j.Site.Premises)) + " years, or when those who live there change, whichever local law asks"
+	p.line("The whole installation is to be inspected after " + years + ", sooner if the inspector advised it.")
+}

@@ -1,0 +1,57 @@
+package store
+
+import (
+	"fmt"
+	"strings"
+
+	"arvelt/core/install"
+)
+
+// Validate checks a company's own lists: prices and hours within what a trade
+// can charge, keys and instruments once. The error is [install.Errors].
+func (s Settings) Validate() error {
+	var errs install.Errors
+	say := func(field string, value any, accept string) {
+		errs = append(errs, install.FieldError{Field: field, Value: fmt.Sprint(value), Accept: accept})
+	}
+	text := func(field, v string, needed bool) {
+		if len(v) > 200 || needed && strings.TrimSpace(v) == "" || strings.ContainsRune(v, 0) {
+			say(field, v, "a text of at most 200 characters")
+		}
+	}
+	if len(s.Prices) > 1000 || len(s.Instruments) > 200 {
+		say("prices", len(s.Prices), "at most 1000 prices and 200 instruments")
+	}
+	keys := map[string]bool{}
+	for i, p := range s.Prices {
+		f := fmt.Sprintf("prices[%d].", i)
+		text(f+"key", p.Key, true)
+		text(f+"name", p.Name, true)
+		text(f+"unit", p.Unit, false)
+		if keys[p.Key] {
+			say(f+"key", p.Key, "a key that no other line has")
+		}
+		keys[p.Key] = true
+		if !(p.Price >= 0 && p.Price <= 1e6) {
+			say(f+"price", p.Price, "a price from 0 to 1000000")
+		}
+		if !(p.Hours >= 0 && p.Hours <= 1000) {
+			say(f+"hours", p.Hours, "hours from 0 to 1000")
+		}
+	}
+	for i, in := range s.Instruments {
+		f := fmt.Sprintf("instruments[%d].", i)
+		text(f+"name", in.Name, true)
+		text(f+"serial", in.Serial, false)
+		if !install.IsDate(in.Calibrated) {
+			say(f+"calibrated", in.Calibrated, "a date as 2026-11-24, or nothing")
+		}
+	}
+	if err, ok := s.Schools.Validate().(install.Errors); ok {
+		errs = append(errs, err...)
+	}
+	if len(errs) > 0 {
+		return errs
+	}
+	return nil
+}

@@ -1,0 +1,7 @@
+import hooks from 'eslint-plugin-react-hooks';
+import ts from 'typescript-eslint';
+
+export default ts.config({ ignores: ['src/api/schema.d.ts'] }, ...ts.configs.recommended, {
+  plugins: { 'react-hooks': hooks },
+  rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+});

@@ -1,0 +1,49 @@
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema';
+
+// Every type of the interface comes from the contract.
+type Schemas = components['schemas'];
+export type Name = keyof Schemas;
+export type Of<K extends Name> = Schemas[K];
+
+export const api = createClient<paths>({ baseUrl: window.location.origin });
+
+/** A problem that the server explained, or a lost connection (status 0). */
+export class Trouble extends Error {
+  constructor(
+    readonly status: number,
+    readonly problem: Of<'Problem'>,
+  ) {
+    super(problem.title);
+  }
+}
+
+/** Called when the server says that nobody is signed in. */
+export const signedOut = { tell: () => {} };
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** Unwraps an answer; throws Trouble with the server's own words. */
+export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await call;
+  } catch {
+    throw new Trouble(0, { status: 0, title: 'No connection to Arvelt. What you typed is kept here.' });
+  }
+  if (answer.response.ok) return answer.data as T;
+  const said = answer.error as Of<'Problem'> | undefined;
+  const problem =
+    said && typeof said === 'object' && 'title' in said
+      ? said
+      : { status: answer.response.status, title: 'Arvelt did not answer as expected.' };
+  if (answer.response.status === 401) signedOut.tell();
+  throw new Trouble(answer.response.status, problem);
+}
+
+/** A new idempotency key: the same for every retry of one write. */
+export const newKey = () => crypto.randomUUID();

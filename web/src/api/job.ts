@@ -1,0 +1,97 @@
+import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { api, ask, newKey, type Of } from './client';
+
+export const queries = new QueryClient({
+  defaultOptions: {
+    queries: { staleTime: 30_000, retry: (n, e) => n < 2 && 'status' in e && e.status === 0, refetchOnWindowFocus: false },
+  },
+});
+
+const params = (id: string) => ({ params: { path: { id } } });
+const keyed = (key: string) => ({ 'Idempotency-Key': key });
+
+export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => ask(api.GET('/api/session')), retry: false });
+export const useTerms = () => useQuery({ queryKey: ['terms'], queryFn: () => ask(api.GET('/api/terms')), staleTime: Infinity });
+export const useCompany = () => useQuery({ queryKey: ['company'], queryFn: () => ask(api.GET('/api/company')) });
+export const useJobs = (q: string) =>
+  useQuery({
+    queryKey: ['jobs', q],
+    queryFn: () => ask(api.GET('/api/jobs', { params: { query: q ? { q } : {} } })),
+    placeholderData: (old) => old,
+  });
+export const useJob = (id: string) => useQuery({ queryKey: ['job', id], queryFn: () => ask(api.GET('/api/jobs/{id}', params(id))) });
+export const useCircuits = (id: string) =>
+  useQuery({
+    queryKey: ['circuits', id],
+    queryFn: () => ask(api.GET('/api/jobs/{id}/circuits', params(id))),
+    placeholderData: (old) => old,
+  });
+export const useHistory = (id: string, open: boolean) =>
+  useQuery({ queryKey: ['history', id], queryFn: () => ask(api.GET('/api/jobs/{id}/history', params(id))), enabled: open, staleTime: 0 });
+
+/** Takes the server's answer to a write as the job's newest state. */
+export function keep(client: QueryClient, answer: Of<'JobView'>) {
+  const old = client.getQueryData<Of<'JobView'>>(['job', answer.id]);
+  if (!old || old.version <= answer.version) client.setQueryData(['job', answer.id], answer);
+  void client.invalidateQueries({ queryKey: ['circuits', answer.id] });
+  void client.invalidateQueries({ queryKey: ['jobs'] });
+  void client.invalidateQueries({ queryKey: ['history', answer.id] });
+}
+
+export const putPart = (id: string, part: string, base: number, body: unknown, key: string) =>
+  ask(
+    api.PUT('/api/jobs/{id}/parts', {
+      params: { path: { id }, query: { part, base }, header: keyed(key) },
+      body: body as Record<string, never>,
+    }),
+  );
+
+export function useWrite<V>(write: (v: V, key: string) => Promise<Of<'JobView'>>) {
+  const client = useQueryClient();
+  return useMutation({ mutationFn: (v: V) => write(v, newKey()), onSuccess: (a) => keep(client, a), retry: 0 });
+}
+
+export const useRecord = (id: string) =>
+  useWrite((r: Of<'NewRecord'>, key) => ask(api.POST('/api/jobs/{id}/records', { params: { path: { id }, header: keyed(key) }, body: r })));
+export const useUndo = (id: string) =>
+  useWrite((_: void, key) => ask(api.POST('/api/jobs/{id}/undo', { params: { path: { id }, header: keyed(key) } })));
+export const useRemoveCircuit = (id: string) =>
+  useWrite((v: { part: string; base: number }, key) =>
+    ask(api.DELETE('/api/jobs/{id}/parts', { params: { path: { id }, query: v, header: keyed(key) } })),
+  );
+export const startJob = (body: Of<'NewJob'>, key: string) => ask(api.POST('/api/jobs', { params: { header: keyed(key) }, body }));
+export const importJob = (text: string, as: string, key: string) =>
+  ask(
+    api.POST('/api/jobs/import', {
+      params: { header: keyed(key), query: as ? { as } : {} },
+      body: text as unknown as Of<'Job'>,
+      bodySerializer: (b) => b as unknown as string,
+      headers: { 'Content-Type': 'application/json' },
+    }),
+  );
+export const saveCompany = (body: Of<'Company'>, key: string) => ask(api.PUT('/api/company', { params: { header: keyed(key) }, body }));
+
+/** Follows what others change in the company and asks for it again. */
+export function useEvents(signedIn: boolean) {
+  useEffect(() => {
+    if (!signedIn) return;
+    const source = new EventSource('/api/events');
+    source.onmessage = (m) => {
+      const e = JSON.parse(m.data) as { what: string; id: string; version: number };
+      if (e.what === 'resync') void queries.invalidateQueries();
+      if (e.what === 'company') {
+        void queries.invalidateQueries({ queryKey: ['company'] });
+        void queries.invalidateQueries({ queryKey: ['circuits'] });
+        void queries.invalidateQueries({ queryKey: ['job'] });
+      }
+      if (e.what !== 'job') return;
+      void queries.invalidateQueries({ queryKey: ['jobs'] });
+      const have = queries.getQueryData<Of<'JobView'>>(['job', e.id]);
+      if (have && have.version >= e.version) return;
+      void queries.invalidateQueries({ queryKey: ['job', e.id] });
+      void queries.invalidateQueries({ queryKey: ['circuits', e.id] });
+    };
+    return () => source.close();
+  }, [signedIn]);
+}

@@ -1,0 +1,171 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { newKey, Trouble, type Of } from './client';
+import { keep, putPart } from './job';
+import { get, put } from './paths';
+
+// Editing one part of a job. What is typed lives in a draft that survives a
+// reload, is saved whole against the version it was read from, and is never
+// dropped by a failure: it stays until the server has acknowledged it.
+
+export interface Draft {
+  base: number;
+  body: unknown;
+}
+
+export type Status = 'saved' | 'draft' | 'saving' | 'failed' | 'refused' | 'conflict';
+
+export interface Part<T = unknown> {
+  name: string;
+  value: T;
+  frozen: boolean;
+  status: Status;
+  says: string;
+  errors: Record<string, string>;
+  theirs?: { by: string; at: string; body: unknown; version: number };
+  /** Changes the draft without saving it. */
+  set: (path: string, value: unknown) => void;
+  /** Saves the draft, when there is one. */
+  commit: () => void;
+  /** Changes and saves at once. */
+  save: (path: string, value: unknown) => void;
+  keepMine: () => void;
+  takeTheirs: () => void;
+}
+
+const slot = (id: string, part: string) => `arvelt:draft:${id}:${part}`;
+
+function stored(id: string, part: string): Draft | undefined {
+  try {
+    const text = localStorage.getItem(slot(id, part));
+    return text ? (JSON.parse(text) as Draft) : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+function store(id: string, part: string, draft: Draft | undefined) {
+  try {
+    if (draft) localStorage.setItem(slot(id, part), JSON.stringify(draft));
+    else localStorage.removeItem(slot(id, part));
+  } catch {
+    // A full or closed storage loses only the survival of a reload.
+  }
+}
+
+const retryAfter = 4000;
+
+export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T> {
+  const client = useQueryClient();
+  const version = job.versions[name] ?? 0;
+  const [draft, setDraft] = useState<Draft | undefined>(() => stored(job.id, name));
+  const [status, setStatus] = useState<Status>(() => (stored(job.id, name) ? 'draft' : 'saved'));
+  const [says, setSays] = useState('');
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const [theirs, setTheirs] = useState<Part['theirs']>();
+  const now = useRef({ draft, version, server, busy: false, again: false, key: '', of: '' });
+  now.current.version = version;
+  now.current.server = server;
+
+  const change = useCallback(
+    (next: Draft | undefined) => {
+      now.current.draft = next;
+      setDraft(next);
+      store(job.id, name, next);
+    },
+    [job.id, name],
+  );
+
+  const commit = useCallback(async () => {
+    const n = now.current;
+    if (!n.draft) return;
+    if (n.busy) {
+      n.again = true;
+      return;
+    }
+    const sent = n.draft;
+    const text = JSON.stringify(sent);
+    if (n.of !== text) [n.of, n.key] = [text, newKey()]; // a retry of the same write keeps its key
+    n.busy = true;
+    setStatus('saving');
+    try {
+      const answer = await putPart(job.id, name, sent.base, sent.body, n.key);
+      keep(client, answer);
+      setErrors({});
+      setSays('');
+      setTheirs(undefined);
+      if (n.draft === sent) {
+        change(undefined);
+        setStatus('saved');
+      } else {
+        change({ base: answer.versions[name], body: n.draft.body });
+        n.again = true;
+      }
+    } catch (e) {
+      const t = e instanceof Trouble ? e : new Trouble(0, { status: 0, title: String(e) });
+      setSays(t.message);
+      if (t.status === 409 && t.problem.theirs) {
+        setTheirs(t.problem.theirs);
+        setStatus('conflict');
+      } else if (t.status === 422) {
+        setErrors(Object.fromEntries((t.problem.fields ?? []).map((f) => [f.field, `“${f.value}” is not accepted: ${f.accept}.`])));
+        setStatus('refused');
+      } else {
+        setStatus('failed');
+      }
+      n.again = false;
+    }
+    n.busy = false;
+    if (n.again) {
+      n.again = false;
+      void commit();
+    }
+  }, [job.id, name, client, change]);
+
+  // A save that failed for want of a connection or the server is tried again.
+  useEffect(() => {
+    if (status !== 'failed') return;
+    const timer = window.setInterval(() => void commit(), retryAfter);
+    return () => window.clearInterval(timer);
+  }, [status, commit]);
+
+  const set = useCallback(
+    (path: string, value: unknown) => {
+      const n = now.current;
+      const body = n.draft ? n.draft.body : n.server;
+      if (get(body, path) === value) return;
+      change({ base: n.draft ? n.draft.base : n.version, body: put(body, path, value) });
+      setStatus((s) => (s === 'saving' || s === 'conflict' ? s : 'draft'));
+    },
+    [change],
+  );
+
+  return {
+    name,
+    value: (draft ? draft.body : server) as T,
+    frozen: job.view.frozen,
+    status,
+    says,
+    errors,
+    theirs,
+    set,
+    commit: () => void commit(),
+    save: (path, value) => {
+      set(path, value);
+      void commit();
+    },
+    keepMine: () => {
+      if (!theirs || !now.current.draft) return;
+      change({ base: theirs.version, body: now.current.draft.body });
+      void commit();
+    },
+    takeTheirs: () => {
+      change(undefined);
+      setTheirs(undefined);
+      setStatus('saved');
+      setErrors({});
+      setSays('');
+      void client.invalidateQueries({ queryKey: ['job', job.id] });
+    },
+  };
+}

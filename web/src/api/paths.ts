@@ -1,0 +1,34 @@
+// Reading and writing a value inside a part by the path that the server's
+// errors use: route.segments[0].lengthM.
+type Step = string | number;
+
+const steps = (path: string): Step[] => path.split(/[.[\]]+/).flatMap((s) => (s === '' ? [] : /^\d+$/.test(s) ? Number(s) : s));
+
+type Bag = Record<Step, unknown>;
+
+export function get(body: unknown, path: string): unknown {
+  return steps(path).reduce<unknown>((v, s) => (v === null || v === undefined ? undefined : (v as Bag)[s]), body);
+}
+
+/** Returns a copy with the value put in; what is not on the path is shared. */
+export function put<T>(body: T, path: string, value: unknown): T {
+  const walk = (v: unknown, [s, ...rest]: Step[]): unknown => {
+    if (s === undefined) return value;
+    const copy: Bag = Array.isArray(v) ? ([...v] as unknown as Bag) : { ...(v as Bag) };
+    copy[s] = walk((v as Bag | undefined)?.[s], rest);
+    return copy;
+  };
+  return walk(body, steps(path)) as T;
+}
+
+/** Lists the paths at which two values differ, with both values. */
+export function differences(mine: unknown, theirs: unknown, at = ''): { path: string; mine: unknown; theirs: unknown }[] {
+  if (JSON.stringify(mine) === JSON.stringify(theirs)) return [];
+  const bags = [mine, theirs].every((v) => typeof v === 'object' && v !== null);
+  if (!bags) return [{ path: at, mine, theirs }];
+  const keys = [...new Set([...Object.keys(mine as object), ...Object.keys(theirs as object)])];
+  return keys.flatMap((k) => {
+    const path = Array.isArray(mine) ? `${at}[${k}]` : at ? `${at}.${k}` : k;
+    return differences((mine as Bag)[k], (theirs as Bag)[k], path);
+  });
+}

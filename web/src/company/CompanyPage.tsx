@@ -1,0 +1,158 @@
+import { Button } from '@mui/material';
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { newKey, Trouble, type Of } from '../api/client';
+import type { Part, Status } from '../api/part';
+import { get, put } from '../api/paths';
+import { saveCompany, useCompany } from '../api/job';
+import { Shell, useFrame } from '../frame/Shell';
+import { SchoolFields } from '../parts/SchoolFields';
+import { EditTable } from '../parts/EditTable';
+import { Heading, Quiet, Row, Section, Wrong } from '../parts/layout';
+import { SaveLine } from '../parts/SaveLine';
+
+type Company = Of<'Company'>;
+
+/** The company's own price and hours list, instruments and defaults. For the office. */
+export function CompanyPage() {
+  const company = useCompany();
+  return (
+    <Shell crumb="Prices, hours and instruments">
+      <main style={{ padding: '16px 16px 60px', maxWidth: 1000, margin: '0 auto' }}>
+        {company.error && <Wrong>{company.error.message}</Wrong>}
+        {company.data && <Lists company={company.data} />}
+      </main>
+    </Shell>
+  );
+}
+
+function Lists({ company }: { company: Company }) {
+  const { me } = useFrame();
+  const client = useQueryClient();
+  const [draft, setDraft] = useState<Company>(company);
+  const [status, setStatus] = useState<Status>('saved');
+  const [says, setSays] = useState('');
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const body = useRef(company);
+  const key = useRef(newKey());
+  const [theirs, setTheirs] = useState<Part['theirs']>();
+  // What others saved is taken over only while nothing here waits to be saved.
+  useEffect(() => {
+    if (status !== 'saved') return;
+    body.current = company;
+    setDraft(company);
+  }, [company, status]);
+  const may = me.role === 'owner' || me.role === 'supervisor' || me.role === 'office';
+  const part = useMemo<Part<Company>>(() => {
+    const set = (path: string, value: unknown) => {
+      if (get(body.current, path) === value) return;
+      body.current = put(body.current, path, value);
+      key.current = newKey();
+      setDraft(body.current);
+      setStatus('draft');
+    };
+    const again = (next: Company) => {
+      body.current = next;
+      setDraft(next);
+      setTheirs(undefined);
+      setErrors({});
+    };
+    return {
+      name: 'company',
+      value: draft,
+      frozen: !may,
+      status,
+      says,
+      errors,
+      theirs,
+      set,
+      commit: () => {},
+      save: set,
+      keepMine: () => {
+        again({ ...body.current, version: theirs?.version ?? body.current.version });
+        setStatus('draft');
+      },
+      takeTheirs: () => {
+        again(company);
+        setStatus('saved');
+        void client.invalidateQueries({ queryKey: ['company'] });
+      },
+    };
+  }, [draft, may, status, says, errors, theirs, company, client]);
+  const save = async () => {
+    setStatus('saving');
+    try {
+      client.setQueryData(['company'], await saveCompany(body.current, key.current));
+      setErrors({});
+      setStatus('saved');
+      void client.invalidateQueries({ queryKey: ['circuits'] });
+      void client.invalidateQueries({ queryKey: ['job'] });
+    } catch (e) {
+      const t = e as Trouble;
+      setErrors(
+        Object.fromEntries((t.problem?.fields ?? []).map((f) => [`company.${f.field}`, `“${f.value}” is not accepted: ${f.accept}.`])),
+      );
+      setSays(t.message);
+      setTheirs(t.problem?.theirs);
+      setStatus(t.problem?.theirs ? 'conflict' : t.status === 422 ? 'refused' : 'failed');
+    }
+  };
+  return (
+    <>
+      <Row style={{ marginBottom: 10 }}>
+        <h1 style={{ fontSize: '1.4em', margin: 0 }}>{company.name}</h1>
+        <Quiet>net prices in {company.currency || 'your currency'}</Quiet>
+        <span style={{ marginLeft: 'auto', display: 'flex', gap: 10, alignItems: 'center' }}>
+          {status === 'draft' && <Quiet>Changed, not yet saved.</Quiet>}
+          <Button variant="contained" disabled={!may || status === 'saved' || status === 'saving'} onClick={() => void save()}>
+            Save
+          </Button>
+        </span>
+      </Row>
+      {['refused', 'failed', 'conflict'].includes(status) && <SaveLine part={{ ...(part as Part), commit: () => void save() }} />}
+      {!may && <p>Only the owner, the supervisor or the office change these.</p>}
+      <Section>
+        <Heading>Prices and hours</Heading>
+        <p style={{ marginTop: 0 }}>
+          <Quiet>A line is found by its key: the take-off names it. Keys that start with hours: replace the plan’s norms.</Quiet>
+        </p>
+        <EditTable<Of<'PriceItem'>>
+          part={part as Part}
+          path="prices"
+          label="Prices and hours"
+          add="Add a line"
+          fresh={(rows) => ({ key: `new-${rows.length + 1}`, name: 'New line', unit: 'pcs', price: 0, hours: 0 })}
+          columns={[
+            { key: 'key', label: 'Key', width: 220 },
+            { key: 'name', label: 'Name' },
+            { key: 'unit', label: 'Unit', width: 60 },
+            { key: 'price', label: 'Price', kind: 'number', width: 90 },
+            { key: 'hours', label: 'Hours', kind: 'number', width: 80 },
+          ]}
+        />
+      </Section>
+      <Section>
+        <Heading>Test instruments</Heading>
+        <EditTable<Of<'Instrument'>>
+          part={part as Part}
+          path="instruments"
+          label="Instruments"
+          add="Add an instrument"
+          fresh={() => ({ name: 'New instrument', serial: '', calibrated: '' })}
+          columns={[
+            { key: 'name', label: 'Name' },
+            { key: 'serial', label: 'Serial' },
+            { key: 'calibrated', label: 'Calibrated to, as 2027-03-31' },
+          ]}
+        />
+      </Section>
+      <Section>
+        <Heading>Defaults where practitioners differ</Heading>
+        <p style={{ marginTop: 0 }}>
+          <Quiet>A new job starts with these; each job can choose otherwise.</Quiet>
+        </p>
+        <SchoolFields part={part as Part} prefix="schools." />
+      </Section>
+    </>
+  );
+}

@@ -1,0 +1,89 @@
+import { Dialog, InputBase } from '@mui/material';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import type { Of } from '../api/client';
+import { useJobs } from '../api/job';
+import { Quiet } from '../parts/layout';
+import { sheets } from './sheets';
+
+export interface Action {
+  name: string;
+  hint?: string;
+  run: () => void;
+}
+
+interface Props {
+  job?: Of<'JobView'>;
+  actions: Action[];
+  onClose: () => void;
+}
+
+/** Ctrl+K: finds jobs, sheets, circuits and actions by a few letters. */
+export function Finder({ job, actions, onClose }: Props) {
+  const [q, setQ] = useState('');
+  const [at, setAt] = useState(0);
+  const go = useNavigate();
+  const jobs = useJobs('');
+  const all: Action[] = [
+    ...(job ? sheets.map((s) => ({ name: s.name, hint: 'sheet', run: () => go(`/jobs/${job.id}/${s.id}`) })) : []),
+    ...(job?.view.job?.circuits ?? []).map((c) => ({
+      name: c.name,
+      hint: `circuit at ${c.point.place}`,
+      run: () => go(`/jobs/${job?.id}/circuits?c=${c.id}`),
+    })),
+    ...actions,
+    ...(jobs.data ?? []).map((j) => ({
+      name: `${j.ref} ${j.title}`,
+      hint: `${j.customer} · ${j.stage}`,
+      run: () => go(`/jobs/${j.id}/${j.sheet || 'survey'}`),
+    })),
+  ];
+  const words = q.toLowerCase().split(/\s+/).filter(Boolean);
+  const found = all.filter((a) => words.every((w) => `${a.name} ${a.hint ?? ''}`.toLowerCase().includes(w))).slice(0, 12);
+  const pick = (a?: Action) => {
+    if (!a) return;
+    onClose();
+    a.run();
+  };
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-label="Find">
+      <InputBase
+        autoFocus
+        placeholder="Job, sheet, circuit or action"
+        value={q}
+        sx={{ px: 2, py: 1, borderBottom: '1px solid var(--ink)' }}
+        inputProps={{ 'aria-label': 'Find', role: 'combobox', 'aria-expanded': true, 'aria-controls': 'found' }}
+        onChange={(e) => {
+          setQ(e.target.value);
+          setAt(0);
+        }}
+        onKeyDown={(e) => {
+          if (e.key === 'ArrowDown') setAt(Math.min(at + 1, found.length - 1));
+          else if (e.key === 'ArrowUp') setAt(Math.max(at - 1, 0));
+          else if (e.key === 'Enter') pick(found[at]);
+          else return;
+          e.preventDefault();
+        }}
+      />
+      <div role="listbox" id="found" aria-label="Found" style={{ padding: '6px 0', minHeight: 60 }}>
+        {found.map((a, i) => (
+          <div
+            key={a.name + i}
+            role="option"
+            aria-selected={i === at}
+            onClick={() => pick(a)}
+            style={{
+              padding: '6px 16px',
+              cursor: 'pointer',
+              background: i === at ? 'var(--wash)' : undefined,
+              borderLeft: `4px solid ${i === at ? 'var(--copper)' : 'transparent'}`,
+            }}
+          >
+            {a.name} <Quiet>{a.hint}</Quiet>
+          </div>
+        ))}
+        {found.length === 0 && <p style={{ padding: '0 16px' }}>Nothing is called that.</p>}
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,159 @@
+import { Button, Dialog } from '@mui/material';
+import { styled } from '@mui/material/styles';
+import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { api, ask, type Of } from '../api/client';
+import { queries } from '../api/job';
+import { Key, Quiet } from '../parts/layout';
+import type { Mode } from '../theme';
+import { Finder, type Action } from './Finder';
+
+const Top = styled('header')({
+  position: 'sticky',
+  top: 0,
+  zIndex: 30,
+  minHeight: 52,
+  display: 'flex',
+  alignItems: 'center',
+  gap: 14,
+  padding: '4px 16px',
+  background: 'var(--paper)',
+  borderBottom: '1px solid var(--ink)',
+  '& .brand': {
+    fontWeight: 700,
+    fontSize: '1.15em',
+    color: 'var(--ink)',
+    textDecoration: 'none',
+    borderLeft: '14px solid var(--copper)',
+    borderLeftWidth: 5,
+    paddingLeft: 8,
+  },
+  '@media (max-width:700px)': { padding: '2px 10px', gap: 8, '& .wide': { display: 'none' } },
+  '@media print': { display: 'none' },
+});
+
+interface Frame {
+  me: Of<'Me'>;
+  mode: Mode;
+  setMode: (m: Mode) => void;
+}
+
+const FrameContext = createContext<Frame | undefined>(undefined);
+
+export function useFrame(): Frame {
+  const f = useContext(FrameContext);
+  if (!f) throw new Error('a sheet stands inside the shell');
+  return f;
+}
+
+export const FrameProvider = FrameContext.Provider;
+
+const typing = (t: EventTarget | null) => t instanceof HTMLElement && (t.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(t.tagName));
+
+interface Props {
+  job?: Of<'JobView'>;
+  crumb: ReactNode;
+  actions?: Action[];
+  shortcuts?: [string, string][];
+  onKey?: (key: string, e: KeyboardEvent) => void;
+  children: ReactNode;
+}
+
+const modes: { id: Mode; name: string }[] = [
+  { id: 'light', name: 'Light' },
+  { id: 'dark', name: 'Dark' },
+  { id: 'sun', name: 'Sunlight' },
+];
+
+/** The frame of every page: where you are, the finder, who is signed in, and the keys. */
+export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, children }: Props) {
+  const { me, mode, setMode } = useFrame();
+  const [open, setOpen] = useState<'find' | 'keys' | ''>('');
+  const go = useNavigate();
+  const close = useCallback(() => setOpen(''), []);
+  useEffect(() => {
+    const listen = (e: KeyboardEvent) => {
+      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'k') {
+        e.preventDefault();
+        setOpen('find');
+      } else if (typing(e.target) || e.altKey) {
+        return;
+      } else if (e.key === '?') setOpen('keys');
+      else onKey?.((e.ctrlKey || e.metaKey ? 'ctrl+' : '') + e.key.toLowerCase(), e);
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, [onKey]);
+  const signOut = useCallback(async () => {
+    await ask(api.DELETE('/api/session'));
+    queries.clear();
+    go('/');
+    window.location.reload();
+  }, [go]);
+  const all = useMemo<Action[]>(
+    () => [
+      ...actions,
+      { name: 'All jobs', hint: 'page', run: () => go('/') },
+      { name: 'Prices, hours and instruments', hint: 'page', run: () => go('/company') },
+      ...modes.map((m) => ({ name: `${m.name} theme`, hint: 'action', run: () => setMode(m.id) })),
+      { name: 'Sign out', hint: 'action', run: () => void signOut() },
+    ],
+    [actions, go, setMode, signOut],
+  );
+  return (
+    <>
+      <Top>
+        <Link to="/" className="brand">
+          Arvelt
+        </Link>
+        <span style={{ minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{crumb}</span>
+        <span style={{ marginLeft: 'auto', display: 'flex', gap: 10, alignItems: 'center', flex: 'none' }}>
+          <Button onClick={() => setOpen('find')} aria-label="Find">
+            Find
+            <span className="wide" style={{ marginLeft: 6 }}>
+              <Key>Ctrl K</Key>
+            </span>
+          </Button>
+          <label className="wide">
+            <span style={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden' }}>Theme</span>
+            <select
+              value={mode}
+              onChange={(e) => setMode(e.target.value as Mode)}
+              style={{ font: 'inherit', background: 'var(--sheet)', color: 'var(--ink)', border: '1px solid var(--rule2)', minHeight: 32 }}
+            >
+              {modes.map((m) => (
+                <option key={m.id} value={m.id}>
+                  {m.name}
+                </option>
+              ))}
+            </select>
+          </label>
+          <Quiet className="wide">
+            {me.name} · {me.role}
+          </Quiet>
+          <Button className="wide" onClick={() => void signOut()}>
+            Sign out
+          </Button>
+        </span>
+      </Top>
+      {children}
+      {open === 'find' && <Finder job={job} actions={all} onClose={close} />}
+      <Dialog open={open === 'keys'} onClose={close} aria-labelledby="keys">
+        <div style={{ padding: 20, minWidth: 300 }}>
+          <h2 id="keys" style={{ marginTop: 0, fontSize: '1.1em' }}>
+            Keys here
+          </h2>
+          {[['Ctrl K', 'find a job, sheet, circuit or action'], ['?', 'these keys'], ...shortcuts].map(([k, what]) => (
+            <p key={k} style={{ margin: '6px 0', display: 'grid', gridTemplateColumns: '90px 1fr' }}>
+              <span>
+                <Key>{k}</Key>
+              </span>
+              {what}
+            </p>
+          ))}
+          <Button onClick={close}>Close</Button>
+        </div>
+      </Dialog>
+    </>
+  );
+}

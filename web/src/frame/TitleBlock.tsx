@@ -1,0 +1,72 @@
+import { styled } from '@mui/material/styles';
+import type { Of } from '../api/client';
+import { useTerms } from '../api/job';
+import { figure } from '../parts/figure';
+import { sheets } from './sheets';
+
+const Block = styled('dl')({
+  display: 'grid',
+  gridTemplateColumns: '2.4fr 1.7fr 1.7fr 1.2fr .6fr 1.5fr',
+  margin: 0,
+  border: '1px solid var(--ink)',
+  background: 'var(--sheet)',
+  '& div': { padding: '3px 9px 4px', borderLeft: '1px solid var(--ink)', minWidth: 0 },
+  '& div:first-of-type': { borderLeft: 0 },
+  '& dt': { fontSize: '.74em', color: 'var(--ink2)' },
+  '& dd': { margin: 0, fontSize: '.92em', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' },
+  '@media (max-width:700px)': {
+    gridTemplateColumns: '1fr 1fr',
+    '& div': { borderLeft: 0, borderTop: '1px solid var(--rule2)' },
+    '& dd': { whiteSpace: 'normal' },
+  },
+});
+
+/** The title block: the same facts in the same corner of every sheet, on screen and on paper. */
+export function TitleBlock({ job, sheet }: { job: Of<'JobView'>; sheet: string }) {
+  const j = job.view.job;
+  const terms = useTerms();
+  if (!j) return null;
+  const { supply } = j;
+  const at = sheets.findIndex((s) => s.id === sheet);
+  const seal = job.view.frozen ? j.seals.at(-1) : undefined;
+  const fuse = supply.mainFuseA.value;
+  return (
+    <Block aria-label="Title block">
+      <div>
+        <dt>Job and site</dt>
+        <dd title={`${j.title}, ${j.site.address}`}>
+          {j.ref} {j.site.address}
+          {j.site.town && `, ${j.site.town}`}
+        </dd>
+      </div>
+      <div>
+        <dt>Practice and edition</dt>
+        <dd>
+          {terms.data?.practice ?? j.practice} · {j.edition}
+        </dd>
+      </div>
+      <div>
+        <dt>Supply</dt>
+        <dd>
+          {supply.earthing || 'earthing not yet known'}
+          {fuse ? ` · ${figure(fuse, 'A')}` : ''}
+          {supply.zeOhm.value === null ? ' · Ze not known' : supply.zeOhm.basis === 'measured' ? '' : ' · Ze not measured'}
+        </dd>
+      </div>
+      <div>
+        <dt>Sheet</dt>
+        <dd>
+          {sheets[at]?.name} · {at + 1} of {sheets.length}
+        </dd>
+      </div>
+      <div>
+        <dt>Revision</dt>
+        <dd>{job.view.revision}</dd>
+      </div>
+      <div>
+        <dt>Signed by</dt>
+        <dd>{seal ? seal.by : 'not yet'}</dd>
+      </div>
+    </Block>
+  );
+}

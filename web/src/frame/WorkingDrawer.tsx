@@ -1,0 +1,155 @@
+import { Button } from '@mui/material';
+import { styled } from '@mui/material/styles';
+import { useEffect, useRef } from 'react';
+import type { Of } from '../api/client';
+import { HeadroomBar } from '../parts/HeadroomBar';
+import { Mark, verdictInk, verdictWord } from '../parts/Mark';
+import { figure, money } from '../parts/figure';
+import { Quiet } from '../parts/layout';
+
+const Drawer = styled('aside')({
+  width: 330,
+  flex: 'none',
+  borderLeft: '1px solid var(--ink)',
+  background: 'var(--paper)',
+  padding: '14px 16px',
+  overflowY: 'auto',
+  alignSelf: 'stretch',
+  '& dl': { margin: '10px 0' },
+  '& dl > div': {
+    display: 'grid',
+    gridTemplateColumns: '1fr auto',
+    gap: '0 10px',
+    borderBottom: '1px dotted var(--rule2)',
+    padding: '4px 0',
+  },
+  '& dt': { fontWeight: 500 },
+  '& dd': { margin: 0 },
+  '& dd.with': { gridColumn: '1 / -1', color: 'var(--ink2)', fontSize: '.86em' },
+  '@media (max-width:1050px)': {
+    position: 'fixed',
+    right: 0,
+    top: 0,
+    bottom: 0,
+    zIndex: 40,
+    width: 'min(100vw, 390px)',
+    background: 'var(--paper)',
+  },
+});
+
+interface Props {
+  check: Of<'Check'>;
+  currency: string;
+  onClose: () => void;
+  onTake?: (remedy: Of<'Remedy'>) => void;
+}
+
+/** The working of one figure: its steps with the numbers put in, its sources, and what would make it pass. */
+export function WorkingDrawer({ check, currency, onClose, onTake }: Props) {
+  const top = useRef<HTMLElement>(null);
+  useEffect(() => top.current?.focus(), [check.id, check.circuit]);
+  return (
+    <Drawer
+      ref={top}
+      tabIndex={-1}
+      aria-label={`Working of ${check.title}`}
+      onKeyDown={(e) => e.key === 'Escape' && onClose()}
+      data-drawer={check.id}
+    >
+      <div style={{ display: 'flex', gap: 8, alignItems: 'start' }}>
+        <h2 style={{ fontSize: '1.05em', margin: 0, flex: 1 }}>{check.title}</h2>
+        <Button onClick={onClose} aria-label="Close the working" sx={{ minWidth: 36 }}>
+          ×
+        </Button>
+      </div>
+      <p style={{ margin: '6px 0', color: verdictInk(check.verdict), fontWeight: 600 }}>
+        <Mark verdict={check.verdict} /> {verdictWord(check.verdict)}
+      </p>
+      <p style={{ margin: '4px 0' }}>{check.says}</p>
+      {check.value !== null && check.value !== undefined && check.limit !== null && check.limit !== undefined && (
+        <p style={{ margin: '6px 0' }}>
+          {figure(check.value, check.unit)} {check.sense === 'min' ? 'at least' : 'at most'} {figure(check.limit, check.unit)}{' '}
+          <HeadroomBar check={check} width={90} />
+        </p>
+      )}
+      <dl aria-label="Steps">
+        {check.steps.map((s, i) => (
+          <div key={i}>
+            <dt>{s.symbol}</dt>
+            <dd>
+              <b>{figure(s.value, s.unit)}</b>
+            </dd>
+            <dd className="with">
+              {s.formula}
+              {s.with && <>: {s.with}</>}
+              {s.source && <i> · {s.source}</i>}
+            </dd>
+          </div>
+        ))}
+      </dl>
+      {check.missing.length > 0 && (
+        <>
+          <h3 style={{ fontSize: '.98em', margin: '10px 0 2px' }}>Missing</h3>
+          {check.missing.map((m) => (
+            <p key={m} style={{ margin: '2px 0' }}>
+              <Mark verdict="unknown" size={12} /> {m}
+            </p>
+          ))}
+        </>
+      )}
+      {check.assumed.length > 0 && (
+        <>
+          <h3 style={{ fontSize: '.98em', margin: '10px 0 2px' }}>Assumed, to be confirmed</h3>
+          {check.assumed.map((a) => (
+            <p key={a} style={{ margin: '2px 0' }}>
+              <Mark verdict="caution" size={12} /> {a}
+            </p>
+          ))}
+        </>
+      )}
+      {check.verdict === 'fail' && (
+        <>
+          <h3 style={{ fontSize: '.98em', margin: '12px 0 4px' }}>What would make it pass</h3>
+          {check.remedies.length === 0 && (
+            <Quiet>
+              No single change was found that cures this without making something else worse. Change the route or split the load.
+            </Quiet>
+          )}
+          {check.remedies.map((r) => (
+            <div
+              key={r.title}
+              style={{
+                border: '1px solid var(--copper)',
+                padding: '6px 10px',
+                marginBottom: 8,
+                display: 'flex',
+                gap: 8,
+                alignItems: 'center',
+              }}
+            >
+              <span style={{ flex: 1 }}>
+                <b>{r.title}</b>
+                <br />
+                <Quiet>
+                  {r.effect}
+                  {r.extra !== null && r.extra !== undefined && ` · material ${r.extra >= 0 ? '+' : ''}${money(r.extra, currency)}`}
+                </Quiet>
+              </span>
+              {onTake && (
+                <Button variant="contained" onClick={() => onTake(r)}>
+                  Take
+                </Button>
+              )}
+            </div>
+          ))}
+        </>
+      )}
+      <h3 style={{ fontSize: '.98em', margin: '12px 0 2px' }}>Sources</h3>
+      {check.sources.map((s) => (
+        <p key={s.ref} style={{ margin: '2px 0', fontSize: '.86em' }}>
+          {s.ref} <Quiet>· confidence {s.confidence}</Quiet>
+        </p>
+      ))}
+    </Drawer>
+  );
+}

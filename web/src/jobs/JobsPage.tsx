@@ -1,0 +1,142 @@
+import { Button, InputBase } from '@mui/material';
+import { useCallback, useMemo, useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { newKey, Trouble, type Of } from '../api/client';
+import { importJob, keep, queries, useJobs } from '../api/job';
+import { Shell } from '../frame/Shell';
+import { sheetName } from '../frame/sheets';
+import { moment } from '../parts/figure';
+import { Quiet, Row, Scroll, SheetTable, Wrong } from '../parts/layout';
+import { NewJob } from './NewJob';
+import { StageLine } from './StageLine';
+
+export const kindNames: Record<Of<'Kind'>, string> = {
+  rewire: 'Rewire',
+  'supply-upgrade': 'Supply upgrade',
+  'surge-protection': 'Surge protection',
+  'ev-charger': 'EV charger',
+};
+
+/** The company's jobs: where each stands, what holds it and whom it waits for. For the office, and for the van before setting off. */
+export function JobsPage() {
+  const [q, setQ] = useState('');
+  const [starting, setStarting] = useState(false);
+  const [wrong, setWrong] = useState('');
+  const jobs = useJobs(q);
+  const go = useNavigate();
+  const file = useRef<HTMLInputElement>(null);
+  const search = useRef<HTMLInputElement>(null);
+  const actions = useMemo(() => [{ name: 'Start a job', hint: 'action', run: () => setStarting(true) }], []);
+  const onKey = useCallback((k: string, e: KeyboardEvent) => {
+    if (k === 'n') setStarting(true);
+    if (k === '/') {
+      e.preventDefault();
+      search.current?.focus();
+    }
+  }, []);
+  const bring = async (f: File | undefined) => {
+    if (!f) return;
+    setWrong('');
+    const text = await f.text();
+    try {
+      open(await importJob(text, '', newKey()));
+    } catch (e) {
+      if (e instanceof Trouble && e.status === 409) {
+        const as = window.prompt(`${e.message} Import a copy as:`, '');
+        if (as) await importJob(text, as, newKey()).then(open, (again: Error) => setWrong(again.message));
+      } else setWrong(e instanceof Error ? e.message : String(e));
+    }
+  };
+  const open = (a: Of<'JobView'>) => {
+    keep(queries, a);
+    go(`/jobs/${a.id}/survey`);
+  };
+  return (
+    <Shell
+      crumb="Jobs"
+      actions={actions}
+      onKey={onKey}
+      shortcuts={[
+        ['n', 'start a job'],
+        ['/', 'search'],
+      ]}
+    >
+      <main style={{ padding: '16px 16px 40px', maxWidth: 1280, margin: '0 auto' }}>
+        <Row style={{ marginBottom: 12 }}>
+          <h1 style={{ fontSize: '1.4em', margin: 0 }}>Jobs</h1>
+          <InputBase
+            inputRef={search}
+            value={q}
+            onChange={(e) => setQ(e.target.value)}
+            placeholder="Search reference, customer, town, stage"
+            inputProps={{ 'aria-label': 'Search jobs' }}
+            sx={{ border: '1px solid var(--rule2)', background: 'var(--sheet)', px: 1.2, width: 320, maxWidth: '100%' }}
+          />
+          <span style={{ marginLeft: 'auto', display: 'flex', gap: 8 }}>
+            <input ref={file} type="file" accept=".json,application/json" hidden onChange={(e) => void bring(e.target.files?.[0])} />
+            <Button onClick={() => file.current?.click()}>Import a job file</Button>
+            <Link to="/company" style={{ alignSelf: 'center' }}>
+              Prices and hours
+            </Link>
+            <Button variant="contained" onClick={() => setStarting(true)}>
+              Start a job
+            </Button>
+          </span>
+        </Row>
+        {(wrong || jobs.error) && <Wrong>{wrong || jobs.error?.message}</Wrong>}
+        {jobs.isPending && <p>Looking …</p>}
+        {jobs.data?.length === 0 && <p>{q ? `No job matches “${q}”.` : 'No jobs yet. Start one.'}</p>}
+        {!!jobs.data?.length && (
+          <Scroll style={{ background: 'var(--sheet)', border: '1px solid var(--ink)', padding: '4px 12px 8px' }}>
+            <SheetTable aria-label="Jobs">
+              <thead>
+                <tr>
+                  <th scope="col">Job</th>
+                  <th scope="col">Customer</th>
+                  <th scope="col">Stage</th>
+                  <th scope="col">Held by</th>
+                  <th scope="col">Waits for</th>
+                  <th scope="col">Changed</th>
+                </tr>
+              </thead>
+              <tbody>
+                {jobs.data.map((j) => (
+                  <tr key={j.id}>
+                    <td style={{ padding: '8px 8px 8px 0' }}>
+                      <Link to={`/jobs/${j.id}/${j.sheet || 'handover'}`}>
+                        <b>{j.ref}</b> {j.title}
+                      </Link>
+                      <br />
+                      <Quiet>{kindNames[j.kind as Of<'Kind'>] ?? j.kind}</Quiet>
+                    </td>
+                    <td>
+                      {j.customer}
+                      <br />
+                      <Quiet>{j.town}</Quiet>
+                    </td>
+                    <td>
+                      <StageLine stage={j.stage} />
+                    </td>
+                    <td>
+                      {j.trouble ? <b style={{ color: 'var(--brick)' }}>{j.trouble}</b> : j.hold || 'nothing'}
+                      {j.holds > 1 && <Quiet> and {j.holds - 1} more</Quiet>}
+                      {j.sheet && (
+                        <>
+                          <br />
+                          <Quiet>{sheetName(j.sheet)} sheet</Quiet>
+                        </>
+                      )}
+                    </td>
+                    <td>{j.who || '–'}</td>
+                    <td style={{ whiteSpace: 'nowrap' }}>{moment(j.updatedAt)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </SheetTable>
+          </Scroll>
+        )}
+      </main>
+      {starting && <NewJob onClose={() => setStarting(false)} onDone={open} />}
+    </Shell>
+  );
+}

@@ -1,0 +1,80 @@
+import { Button, Dialog, TextField } from '@mui/material';
+import { useRef, useState, type FormEvent } from 'react';
+import { newKey, Trouble, type Of } from '../api/client';
+import { startJob } from '../api/job';
+import { Fields, Row, Wrong } from '../parts/layout';
+import { kindNames } from './JobsPage';
+
+/** Starting a job: what it is, for whom and where. */
+export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: Of<'JobView'>) => void }) {
+  const [job, setJob] = useState<Of<'NewJob'>>({ ref: '', title: '', kind: 'ev-charger', customer: '', address: '', town: '' });
+  const [trouble, setTrouble] = useState<Trouble>();
+  const [busy, setBusy] = useState(false);
+  const key = useRef(newKey());
+  const errorOf = (...names: string[]) => trouble?.problem.fields?.find((f) => names.includes(f.field));
+  const submit = async (e: FormEvent) => {
+    e.preventDefault();
+    setBusy(true);
+    try {
+      onDone(await startJob(job, key.current));
+    } catch (err) {
+      if (err instanceof Trouble) setTrouble(err);
+      key.current = newKey();
+      setBusy(false);
+    }
+  };
+  const box = (name: keyof Of<'NewJob'>, label: string, field: string, hint?: string) => {
+    const error = errorOf(field);
+    return (
+      <TextField
+        label={label}
+        value={job[name]}
+        onChange={(e) => setJob({ ...job, [name]: e.target.value })}
+        error={!!error}
+        helperText={error ? `Give ${error.accept}.` : hint}
+        slotProps={{ htmlInput: { name } }}
+      />
+    );
+  };
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="new-job">
+      <form onSubmit={(e) => void submit(e)} style={{ padding: 20, display: 'grid', gap: 16 }}>
+        <h2 id="new-job" style={{ margin: 0, fontSize: '1.15em' }}>
+          Start a job
+        </h2>
+        {trouble && !trouble.problem.fields?.length && <Wrong>{trouble.message}</Wrong>}
+        <Fields>
+          <TextField
+            select
+            label="Kind"
+            value={job.kind}
+            onChange={(e) => setJob({ ...job, kind: e.target.value })}
+            slotProps={{ select: { native: true }, htmlInput: { name: 'kind' } }}
+          >
+            {Object.entries(kindNames).map(([id, name]) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </TextField>
+          {box('ref', 'Reference', 'ref', 'your own, once in the company')}
+          {box('title', 'Title', 'title')}
+          {box('customer', 'Customer', 'site.customer')}
+          {box('address', 'Address', 'site.address')}
+          {box('town', 'Town', 'site.town')}
+        </Fields>
+        <p style={{ margin: 0, fontSize: '.9em', color: 'var(--ink2)' }}>
+          Practice: 230 V, IEC family, the one that is built. It stays with the job.
+          {job.kind !== 'ev-charger' &&
+            ' Of this kind of job only single circuits can be designed yet; the walk of a whole house is to come.'}
+        </p>
+        <Row>
+          <Button type="submit" variant="contained" disabled={busy}>
+            Start
+          </Button>
+          <Button onClick={onClose}>Cancel</Button>
+        </Row>
+      </form>
+    </Dialog>
+  );
+}

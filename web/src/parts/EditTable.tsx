@@ -1,0 +1,235 @@
+import { Button } from '@mui/material';
+import { styled } from '@mui/material/styles';
+import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
+import type { Part } from '../api/part';
+import { get } from '../api/paths';
+import type { Choice } from './fields';
+import { parseFigure } from './figure';
+import { Quiet, Scroll, SheetTable } from './layout';
+
+// A table driven from the keyboard: arrows move, Enter saves and goes down, Tab
+// goes right, Esc puts back. A block pasted from a spreadsheet fills from the
+// cell it is pasted into and adds the rows that it needs.
+
+export interface Column<R> {
+  key: string; // path inside the row
+  label: string;
+  kind?: 'text' | 'number' | 'choice' | 'check';
+  unit?: string;
+  options?: Choice[];
+  optional?: boolean; // an empty number is null
+  width?: number;
+  hide?: (row: R) => boolean;
+}
+
+const Cell = styled('input')({
+  width: '100%',
+  font: 'inherit',
+  color: 'inherit',
+  background: 'transparent',
+  border: '1px solid transparent',
+  padding: '3px 4px',
+  minHeight: 28,
+  '&:hover': { borderColor: 'var(--rule2)' },
+  '&:focus': { background: 'var(--sheet)', borderColor: 'var(--copper)' },
+  '&[aria-invalid=true]': { borderColor: 'var(--brick)' },
+  '@media (max-width:700px)': { minHeight: 44, minWidth: 72 },
+});
+
+interface Props<R> {
+  part: Part;
+  path: string;
+  columns: Column<R>[];
+  label: string;
+  fresh: (rows: R[]) => R;
+  add: string;
+  least?: number;
+}
+
+export function EditTable<R>({ part, path, columns, label, fresh, add, least = 0 }: Props<R>) {
+  const rows = (get(part.value, path) as R[] | null) ?? [];
+  const body = useRef<HTMLTableSectionElement>(null);
+  const [typing, setTyping] = useState<{ at: string; text: string }>();
+  const focus = (r: number, c: number) =>
+    window.setTimeout(() => body.current?.querySelector<HTMLElement>(`[data-cell="${r},${c}"]`)?.focus(), 0);
+
+  const read = (col: Column<R>, text: string): unknown => {
+    if (col.kind === 'number') {
+      const v = parseFigure(text);
+      return v === null && !col.optional ? undefined : v;
+    }
+    if (col.kind === 'check') return /^(1|x|y|yes|true)$/i.test(text.trim());
+    if (col.kind === 'choice') return col.options?.find((o) => o.id === text.trim() || o.name === text.trim())?.id;
+    return text;
+  };
+
+  const onKey = (e: KeyboardEvent, r: number, c: number, before: unknown) => {
+    const input = e.currentTarget as HTMLInputElement;
+    const go = (dr: number, dc: number) => {
+      e.preventDefault();
+      focus(Math.min(Math.max(r + dr, 0), rows.length - 1), Math.min(Math.max(c + dc, 0), columns.length - 1));
+    };
+    const inText = input.tagName === 'INPUT' && input.type === 'text';
+    if (e.key === 'Enter') {
+      part.commit();
+      go(1, 0);
+    } else if (e.key === 'Escape') {
+      setTyping(undefined);
+      part.set(`${path}[${r}].${columns[c].key}`, before);
+    } else if (input.tagName !== 'SELECT' && e.key === 'ArrowDown') go(1, 0);
+    else if (input.tagName !== 'SELECT' && e.key === 'ArrowUp') go(-1, 0);
+    else if (e.key === 'ArrowRight' && (!inText || input.selectionStart === input.value.length)) go(0, 1);
+    else if (e.key === 'ArrowLeft' && (!inText || input.selectionEnd === 0)) go(0, -1);
+  };
+
+  const onPaste = (e: ClipboardEvent, r: number, c: number) => {
+    const text = e.clipboardData.getData('text/plain').replace(/\r/g, '').replace(/\n$/, '');
+    if (!/[\t\n]/.test(text)) return;
+    e.preventDefault();
+    const next = [...rows];
+    text.split('\n').forEach((line, i) => {
+      while (next.length <= r + i) next.push(fresh(next));
+      line.split('\t').forEach((cell, k) => {
+        const col = columns[c + k];
+        const v = col ? read(col, cell) : undefined;
+        if (col && v !== undefined) next[r + i] = { ...next[r + i], [col.key]: v };
+      });
+    });
+    setTyping(undefined);
+    part.save(path, next);
+  };
+
+  return (
+    <Scroll>
+      <SheetTable aria-label={label}>
+        <thead>
+          <tr>
+            {columns.map((col) => (
+              <th key={col.key} scope="col" className={col.kind === 'number' ? 'num' : undefined} style={{ width: col.width }}>
+                {col.label}
+                {col.unit && <Quiet> {col.unit}</Quiet>}
+              </th>
+            ))}
+            <th aria-label="remove" style={{ width: 40 }} />
+          </tr>
+        </thead>
+        <tbody ref={body}>
+          {rows.map((row, r) => (
+            <tr key={r}>
+              {columns.map((col, c) => {
+                const at = `${path}[${r}].${col.key}`;
+                const value = get(row, col.key);
+                const error = part.errors[`${part.name}.${at}`];
+                const common = {
+                  'data-cell': `${r},${c}`,
+                  'data-path': at,
+                  'aria-label': `${col.label}${col.unit ? ` ${col.unit}` : ''}, row ${r + 1}`,
+                  disabled: part.frozen,
+                  title: error,
+                  'aria-invalid': !!error || undefined,
+                  onKeyDown: (e: KeyboardEvent) => onKey(e, r, c, value),
+                };
+                if (col.hide?.(row)) return <td key={col.key} />;
+                if (col.kind === 'check')
+                  return (
+                    <td key={col.key}>
+                      <input
+                        type="checkbox"
+                        style={{ width: 20, height: 20 }}
+                        checked={!!value}
+                        {...common}
+                        onChange={(e) => part.save(at, e.target.checked)}
+                      />
+                    </td>
+                  );
+                if (col.kind === 'choice')
+                  return (
+                    <td key={col.key}>
+                      <Cell
+                        as="select"
+                        value={String(value ?? '')}
+                        {...common}
+                        onChange={(e: { target: { value: string } }) => part.save(at, e.target.value)}
+                      >
+                        {!col.options?.some((o) => o.id === String(value ?? '')) && (
+                          <option value={String(value ?? '')}>{String(value ?? '')}</option>
+                        )}
+                        {col.options?.map((o) => (
+                          <option key={o.id} value={o.id}>
+                            {o.name}
+                          </option>
+                        ))}
+                      </Cell>
+                    </td>
+                  );
+                const shown = typing?.at === at ? typing.text : value === null || value === undefined ? '' : String(value);
+                const bad = typing?.at === at && col.kind === 'number' && read(col, shown) === undefined;
+                return (
+                  <td key={col.key}>
+                    <Cell
+                      type="text"
+                      inputMode={col.kind === 'number' ? 'decimal' : undefined}
+                      style={{ textAlign: col.kind === 'number' ? 'right' : 'left' }}
+                      {...common}
+                      aria-invalid={bad || !!error || undefined}
+                      value={shown}
+                      onPaste={(e) => onPaste(e, r, c)}
+                      onChange={(e) => {
+                        setTyping({ at, text: e.target.value });
+                        const v = read(col, e.target.value);
+                        if (v !== undefined) part.set(at, v);
+                      }}
+                      onBlur={() => {
+                        if (!bad) setTyping(undefined);
+                        part.commit();
+                      }}
+                    />
+                    {bad && <div style={{ color: 'var(--brick)', fontSize: '.82em' }}>“{shown}” is not a number</div>}
+                    {error && <div style={{ color: 'var(--brick)', fontSize: '.82em' }}>{error}</div>}
+                  </td>
+                );
+              })}
+              <td>
+                <button
+                  type="button"
+                  className="no-print"
+                  aria-label={`Remove row ${r + 1}`}
+                  disabled={part.frozen || rows.length <= least}
+                  onClick={() =>
+                    part.save(
+                      path,
+                      rows.filter((_, i) => i !== r),
+                    )
+                  }
+                  style={{
+                    border: 0,
+                    background: 'transparent',
+                    color: 'var(--ink2)',
+                    font: 'inherit',
+                    minWidth: 32,
+                    minHeight: 32,
+                    cursor: 'pointer',
+                  }}
+                >
+                  ×
+                </button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </SheetTable>
+      {rows.length === 0 && <p style={{ color: 'var(--ink2)', margin: '8px 0' }}>Nothing here yet.</p>}
+      <Button
+        className="no-print"
+        sx={{ mt: 1 }}
+        disabled={part.frozen}
+        onClick={() => {
+          part.save(path, [...rows, fresh(rows)]);
+          focus(rows.length, 0);
+        }}
+      >
+        {add}
+      </Button>
+    </Scroll>
+  );
+}

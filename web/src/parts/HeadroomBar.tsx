@@ -1,0 +1,30 @@
+import type { Of } from '../api/client';
+import { figure } from './figure';
+import { verdictInk } from './Mark';
+
+/** A value against its limit: a bar, a tick at the limit, and what is left. */
+export function HeadroomBar({ check, width = 64, bare = false }: { check?: Of<'Check'>; width?: number; bare?: boolean }) {
+  if (!check || check.use === undefined || check.use === null) return <span style={{ color: 'var(--ink2)' }}>–</span>;
+  const use = Math.max(0, check.use);
+  const most = 1.25; // the tick stands at four fifths
+  const full = Math.min(use, most) / most;
+  const left = Math.round((1 - use) * 100);
+  const text = left >= 0 ? `${left} % left` : `${-left} % over`;
+  return (
+    <span style={{ display: 'inline-flex', alignItems: 'center', gap: 6, whiteSpace: 'nowrap' }}>
+      <svg
+        width={width}
+        height={16}
+        viewBox={`0 0 ${width} 16`}
+        role="img"
+        aria-label={`${figure(check.value, check.unit)}, limit ${figure(check.limit, check.unit)}, ${text}`}
+        style={{ flex: 'none' }}
+      >
+        <rect x="0" y="4" width={width} height="8" fill="var(--wash)" />
+        <rect x="0" y="4" width={full * width} height="8" fill={verdictInk(check.verdict)} />
+        <rect x={width / most - 1} y="0" width="2" height="16" fill="var(--ink)" />
+      </svg>
+      {!bare && <span style={{ color: use > 1 ? 'var(--brick)' : undefined, fontWeight: use > 1 ? 700 : 400 }}>{text}</span>}
+    </span>
+  );
+}

@@ -1,0 +1,70 @@
+import { Button } from '@mui/material';
+import { differences } from '../api/paths';
+import type { Part } from '../api/part';
+import { moment } from './figure';
+import { Quiet, SheetTable, Wrong } from './layout';
+
+const text = (v: unknown) =>
+  v === null || v === undefined || v === '' ? 'nothing' : typeof v === 'object' ? JSON.stringify(v) : String(v);
+
+/** One quiet line on how a part stands: saved, being saved, kept here, or changed by somebody else meanwhile. */
+export function SaveLine({ part }: { part: Part }) {
+  if (part.status === 'conflict' && part.theirs)
+    return (
+      <Wrong>
+        <b>{part.theirs.by}</b> saved this at {moment(part.theirs.at)}, after you read it. Nothing is lost; both are shown.
+        <SheetTable aria-label="Both versions">
+          <thead>
+            <tr>
+              <th scope="col">Field</th>
+              <th scope="col">Yours</th>
+              <th scope="col">Theirs</th>
+            </tr>
+          </thead>
+          <tbody>
+            {differences(part.value, part.theirs.body).map((d) => (
+              <tr key={d.path}>
+                <td>{d.path}</td>
+                <td>{text(d.mine)}</td>
+                <td>{text(d.theirs)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </SheetTable>
+        <span style={{ display: 'flex', gap: 8, marginTop: 8 }}>
+          <Button variant="contained" onClick={part.keepMine}>
+            Keep mine
+          </Button>
+          <Button onClick={part.takeTheirs}>Take theirs</Button>
+        </span>
+      </Wrong>
+    );
+  if (part.status === 'failed')
+    return (
+      <Wrong>
+        Not saved: {part.says} It is tried again by itself. <Button onClick={part.commit}>Try now</Button>
+      </Wrong>
+    );
+  if (part.status === 'refused')
+    return (
+      <Wrong>
+        Not saved:{' '}
+        {Object.values(part.errors).length > 0
+          ? Object.entries(part.errors)
+              .map(([f, e]) => `${f} ${e}`)
+              .join(' ')
+          : part.says}{' '}
+        <Button onClick={part.takeTheirs}>Put back what was saved</Button>
+      </Wrong>
+    );
+  return (
+    <Quiet role="status" data-status={part.status}>
+      {part.status === 'saved' ? '' : part.status === 'saving' ? 'Saving …' : 'Kept here, not yet saved.'}
+      {part.status === 'draft' && (
+        <Button size="small" sx={{ ml: 1 }} onClick={part.commit}>
+          Save
+        </Button>
+      )}
+    </Quiet>
+  );
+}

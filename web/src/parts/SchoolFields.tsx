@@ -1,0 +1,62 @@
+import type { Part } from '../api/part';
+import { ChoiceBox, NumberBox } from './fields';
+import { Fields } from './layout';
+
+/** Choices between schools of practice, each with its reason. */
+export function SchoolFields({ part, prefix = '' }: { part: Part; prefix?: string }) {
+  return (
+    <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 270px), 1fr))' }}>
+      <ChoiceBox
+        part={part}
+        path={`${prefix}zsReading`}
+        label="Loop impedance read cold"
+        options={[
+          { id: 'eighty-percent', name: 'compare with 80 % of the limit' },
+          { id: 'corrected', name: 'correct the reading to 70 °C' },
+        ]}
+        help="80 %: quick and on the safe side. Corrected: keeps long circuits that 80 % would reject; needs the temperature."
+      />
+      <ChoiceBox
+        part={part}
+        path={`${prefix}rcdTests`}
+        label="Residual-current tests"
+        options={[
+          { id: 'bs7671_a2', name: 'one timed test at the rating' },
+          { id: 'three_test', name: 'also at five times' },
+        ]}
+        help="One test is what the newer edition asks; many keep five times to catch a slow device."
+      />
+      <NumberBox
+        part={part}
+        path={`${prefix}rcdMonths`}
+        label="Owner presses the button every"
+        unit="months"
+        help="Six by the newer edition, three before it; makers often say one."
+      />
+      <NumberBox
+        part={part}
+        path={`${prefix}notifyTotalA`}
+        label="Ask the operator first above, in all"
+        unit="A"
+        help="Operators differ: take yours from its own rules."
+      />
+      <NumberBox
+        part={part}
+        path={`${prefix}notifySingleA`}
+        label="Ask the operator first above, one device"
+        unit="A"
+        help="Operators differ: take yours from its own rules."
+      />
+      <ChoiceBox
+        part={part}
+        path={`${prefix}swaCores`}
+        label="Cores of an armoured cable"
+        options={[
+          { id: 'A', name: 'black is neutral, grey is earth' },
+          { id: 'B', name: 'grey is neutral, black is earth' },
+        ]}
+        help="Brown is line in both. Sleeve neutral and earth at both ends, so that the next person need not guess."
+      />
+    </Fields>
+  );
+}

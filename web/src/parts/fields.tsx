@@ -1,0 +1,214 @@
+import { TextField } from '@mui/material';
+import { useEffect, useState, type KeyboardEvent, type ReactNode } from 'react';
+import type { Of } from '../api/client';
+import type { Part } from '../api/part';
+import { get } from '../api/paths';
+import { figure, parseFigure } from './figure';
+
+// Fields bound to one path of a part. They save when they are left or with
+// Enter; Esc puts back what was there.
+
+interface Bound {
+  part: Part;
+  path: string;
+  label: string;
+  help?: ReactNode;
+}
+
+const errorOf = (part: Part, path: string) => part.errors[`${part.name}.${path}`];
+
+export function TextBox({ part, path, label, help, lines }: Bound & { lines?: number }) {
+  const value = String(get(part.value, path) ?? '');
+  const [before, setBefore] = useState(value);
+  const error = errorOf(part, path);
+  return (
+    <TextField
+      label={label}
+      value={value}
+      disabled={part.frozen}
+      error={!!error}
+      helperText={error ?? help}
+      multiline={!!lines}
+      minRows={lines}
+      onFocus={() => setBefore(value)}
+      onChange={(e) => part.set(path, e.target.value)}
+      onBlur={part.commit}
+      onKeyDown={(e: KeyboardEvent) => {
+        if (e.key === 'Enter' && !lines) part.commit();
+        if (e.key === 'Escape') part.save(path, before);
+      }}
+      slotProps={{ htmlInput: { 'data-path': path } }}
+    />
+  );
+}
+
+interface NumberProps {
+  value: number | null | undefined;
+  onValue: (v: number | null) => void;
+  onDone: () => void;
+  label: string;
+  unit?: string;
+  error?: string;
+  help?: ReactNode;
+  disabled?: boolean;
+  optional?: boolean;
+  path?: string;
+}
+
+/** A number with its unit. What is typed stays until it is a number; only then it reaches the draft. */
+export function NumberInput({ value, onValue, onDone, label, unit, error, help, disabled, optional, path }: NumberProps) {
+  const shown = value === null || value === undefined ? '' : String(value);
+  const [text, setText] = useState(shown);
+  const [focused, setFocused] = useState(false);
+  const [before, setBefore] = useState<number | null>(null);
+  useEffect(() => {
+    if (!focused) setText(shown);
+  }, [shown, focused]);
+  const read = parseFigure(text);
+  const wrong =
+    read === undefined
+      ? `“${text}” is not a number: give ${unit ? `a number in ${unit}` : 'a number'}, as 12.5.`
+      : read === null && !optional
+        ? 'A number is needed.'
+        : '';
+  const done = () => {
+    if (!wrong) onDone();
+  };
+  return (
+    <TextField
+      label={unit ? `${label}, ${unit}` : label}
+      value={text}
+      disabled={disabled}
+      error={!!(wrong || error)}
+      helperText={wrong || error || help}
+      onFocus={() => {
+        setFocused(true);
+        setBefore(value ?? null);
+      }}
+      onChange={(e) => {
+        setText(e.target.value);
+        const v = parseFigure(e.target.value);
+        if (v !== undefined && (v !== null || optional)) onValue(v);
+      }}
+      onBlur={() => {
+        setFocused(false);
+        done();
+      }}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') done();
+        if (e.key === 'Escape') {
+          setText(before === null ? '' : String(before));
+          onValue(before);
+        }
+      }}
+      slotProps={{ htmlInput: { inputMode: 'decimal', 'data-path': path, autoComplete: 'off' } }}
+    />
+  );
+}
+
+export function NumberBox({ part, path, label, unit, help, optional }: Bound & { unit?: string; optional?: boolean }) {
+  return (
+    <NumberInput
+      value={get(part.value, path) as number | null}
+      onValue={(v) => part.set(path, v)}
+      onDone={part.commit}
+      label={label}
+      unit={unit}
+      error={errorOf(part, path)}
+      help={help}
+      disabled={part.frozen}
+      optional={optional}
+      path={path}
+    />
+  );
+}
+
+export interface Choice {
+  id: string;
+  name: string;
+}
+
+export const choices = (ids: readonly (string | number)[] | undefined): Choice[] =>
+  (ids ?? []).map((id) => ({ id: String(id), name: String(id) }));
+
+/** A choice; numbers are read back as numbers when numeric is set. */
+export function ChoiceBox({
+  part,
+  path,
+  label,
+  help,
+  options,
+  numeric,
+  empty,
+}: Bound & { options: Choice[]; numeric?: boolean; empty?: string }) {
+  const error = errorOf(part, path);
+  const value = get(part.value, path);
+  return (
+    <TextField
+      select
+      label={label}
+      value={value === null || value === undefined ? '' : String(value)}
+      disabled={part.frozen}
+      error={!!error}
+      helperText={error ?? help}
+      onChange={(e) => part.save(path, numeric ? Number(e.target.value) : e.target.value)}
+      slotProps={{ select: { native: true }, htmlInput: { 'data-path': path } }}
+    >
+      {empty !== undefined && <option value="">{empty}</option>}
+      {options.map((o) => (
+        <option key={o.id} value={o.id}>
+          {o.name}
+        </option>
+      ))}
+    </TextField>
+  );
+}
+
+/** Yes, no or not yet known; never a default. */
+export function YesNoBox({ part, path, label, help, sure }: Bound & { sure?: boolean }) {
+  const value = get(part.value, path);
+  return (
+    <TextField
+      select
+      label={label}
+      value={value === true ? 'yes' : value === false ? 'no' : ''}
+      disabled={part.frozen}
+      helperText={help}
+      onChange={(e) => part.save(path, e.target.value === '' ? null : e.target.value === 'yes')}
+      slotProps={{ select: { native: true }, htmlInput: { 'data-path': path } }}
+    >
+      {!sure && <option value="">not yet known</option>}
+      <option value="yes">yes</option>
+      <option value="no">no</option>
+    </TextField>
+  );
+}
+
+const bases: Choice[] = [
+  { id: 'measured', name: 'measured' },
+  { id: 'enquiry', name: 'by enquiry' },
+  { id: 'assumed', name: 'assumed' },
+];
+
+/** A figure with how it came to be known; an assumed one stays marked. */
+export function FactBox({ part, path, label, unit }: Bound & { unit: string }) {
+  const fact = get(part.value, path) as Of<'Fact'>;
+  const known = fact.value !== null && fact.value !== undefined;
+  const assumed = known && fact.basis !== 'measured' && fact.basis !== 'enquiry';
+  return (
+    <div style={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 108px', gap: 8, alignItems: 'start' }}>
+      <NumberBox
+        part={part}
+        path={`${path}.value`}
+        label={label}
+        unit={unit}
+        optional
+        help={assumed ? '◐ assumed: to be confirmed' : !known ? '○ not yet known' : fact.note || undefined}
+      />
+      <ChoiceBox part={part} path={`${path}.basis`} label="Basis" options={bases} empty="–" />
+    </div>
+  );
+}
+
+export const factText = (f: Of<'Fact'>, unit: string) =>
+  f.value === null || f.value === undefined ? 'not yet known' : figure(f.value, unit);

@@ -1,0 +1,207 @@
+import { Button, Dialog } from '@mui/material';
+import { styled } from '@mui/material/styles';
+import { useCallback, useMemo, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import type { Of } from '../api/client';
+import { useCircuits, useHistory, useJob, useUndo } from '../api/job';
+import { Riser } from '../frame/Riser';
+import { Shell, useFrame } from '../frame/Shell';
+import { sheets } from '../frame/sheets';
+import { TitleBlock } from '../frame/TitleBlock';
+import { WorkingDrawer } from '../frame/WorkingDrawer';
+import { moment } from '../parts/figure';
+import { Quiet, SheetTable, Wrong } from '../parts/layout';
+import { BoardSheet } from './board/BoardSheet';
+import { CircuitsSheet } from './circuits/CircuitsSheet';
+import { FixSheet } from './fix/FixSheet';
+import { HandoverSheet } from './handover/HandoverSheet';
+import { MaterialsSheet } from './materials/MaterialsSheet';
+import { PlanSheet } from './plan/PlanSheet';
+import { SupplySheet } from './supply/SupplySheet';
+import { SurveySheet } from './survey/SurveySheet';
+import { TestSheet } from './test/TestSheet';
+
+const Body = styled('div')({
+  display: 'flex',
+  alignItems: 'stretch',
+  '& .paper': {
+    flex: 1,
+    minWidth: 0,
+    margin: '14px 16px 16px 4px',
+    display: 'flex',
+    flexDirection: 'column',
+    minHeight: 'calc(100vh - 82px)',
+  },
+  '& .sheet': { flex: 1, display: 'flex', minWidth: 0, background: 'var(--sheet)', border: '1px solid var(--ink)', borderBottom: 0 },
+  '& .sheet > main': { flex: 1, minWidth: 0, padding: '14px 18px 20px' },
+  '@media (max-width:700px)': {
+    display: 'block',
+    '& .paper': { margin: 0, paddingBottom: 64, minHeight: 'auto' },
+    '& .sheet': { borderLeft: 0, borderRight: 0 },
+    '& .sheet > main': { padding: '10px 12px 20px' },
+  },
+  '@media print': { '& .paper': { margin: 0 } },
+});
+
+export interface SheetProps {
+  job: Of<'JobView'>;
+  j: Of<'Job'>;
+  open: (check: Of<'Check'>, take?: (r: Of<'Remedy'>) => void) => void;
+  opened?: string;
+}
+
+const byName: Record<string, (p: SheetProps) => React.ReactNode> = {
+  survey: SurveySheet,
+  supply: SupplySheet,
+  circuits: CircuitsSheet,
+  board: BoardSheet,
+  materials: MaterialsSheet,
+  plan: PlanSheet,
+  'first-fix': (p) => <FixSheet {...p} key="first" stage="first fix" />,
+  'second-fix': (p) => <FixSheet {...p} key="second" stage="second fix" />,
+  test: TestSheet,
+  handover: HandoverSheet,
+};
+
+/** One job: the riser, one sheet, its title block, and the working of a figure beside it. */
+export function JobPage() {
+  const { id = '', sheet = 'survey' } = useParams();
+  const job = useJob(id);
+  const undo = useUndo(id);
+  const { me } = useFrame();
+  const go = useNavigate();
+  const [drawer, setDrawer] = useState<{ check: Of<'Check'>; take?: (r: Of<'Remedy'>) => void }>();
+  const [history, setHistory] = useState(false);
+  const { mutate: undoNow } = undo;
+  const onKey = useCallback(
+    (k: string, e: KeyboardEvent) => {
+      if (k === 'ctrl+z') {
+        e.preventDefault();
+        undoNow();
+      }
+      const to = sheets.find((s) => s.key === k);
+      if (to) go(`/jobs/${id}/${to.id}`);
+      if (k === 'h') setHistory(true);
+    },
+    [go, id, undoNow],
+  );
+  const actions = useMemo(
+    () => [
+      { name: 'Undo my last saved edit', hint: 'action, Ctrl Z', run: () => undoNow() },
+      { name: 'Who changed what', hint: 'action', run: () => setHistory(true) },
+    ],
+    [undoNow],
+  );
+  const Sheet = byName[sheet] ?? SurveySheet;
+  const data = job.data;
+  const j = data?.view.job;
+  const close = useCallback(() => setDrawer(undefined), []);
+  const open = useCallback((check: Of<'Check'>, take?: (r: Of<'Remedy'>) => void) => setDrawer({ check, take }), []);
+  return (
+    <Shell
+      job={data}
+      actions={actions}
+      onKey={onKey}
+      shortcuts={[
+        ['1 … 0', 'the ten sheets, in order'],
+        ['w', 'working of the figure in focus'],
+        ['Ctrl Z', 'undo your last saved edit'],
+        ['h', 'who changed what'],
+        ['↑ ↓ ← →', 'move in a table; Enter saves and goes down, Esc puts back'],
+      ]}
+      crumb={
+        <>
+          <Link to="/">Jobs</Link> / <b>{j ? `${j.ref} ${j.title}` : ''}</b>
+        </>
+      }
+    >
+      {job.error && (
+        <div style={{ padding: 20 }}>
+          <Wrong>{job.error.message}</Wrong>
+          <Link to="/">All jobs</Link>
+        </div>
+      )}
+      {job.isPending && <p style={{ padding: 20 }}>Opening the job …</p>}
+      {data && j && (
+        <Body>
+          <Riser job={data} sheet={sheet} />
+          <div className="paper">
+            <div className="sheet">
+              <main data-sheet={sheet}>
+                {data.view.frozen && (
+                  <p style={{ margin: '0 0 10px' }}>
+                    Revision {data.view.revision} is signed and frozen. <Link to={`/jobs/${id}/handover`}>Open a new revision</Link> to
+                    change anything.
+                  </p>
+                )}
+                {undo.error && <Wrong>{undo.error.message}</Wrong>}
+                {data.view.take.troubles.map((t) => (
+                  <Wrong key={t}>
+                    {t}. <Link to={`/jobs/${id}/materials`}>Materials</Link>
+                  </Wrong>
+                ))}
+                <Sheet
+                  key={sheet}
+                  job={data}
+                  j={j}
+                  open={open}
+                  opened={drawer ? `${drawer.check.circuit ?? ''}/${drawer.check.id}` : undefined}
+                />
+              </main>
+              {drawer && <LiveDrawer job={data} drawer={drawer} currency={me.currency} onClose={close} />}
+            </div>
+            <TitleBlock job={data} sheet={sheet} />
+          </div>
+        </Body>
+      )}
+      {history && <History id={id} onClose={() => setHistory(false)} onUndo={() => undoNow()} />}
+    </Shell>
+  );
+}
+
+/** Keeps the drawer's check as it is computed now, while the sheet beside it changes. */
+function LiveDrawer({
+  job,
+  drawer,
+  currency,
+  onClose,
+}: {
+  job: Of<'JobView'>;
+  drawer: { check: Of<'Check'>; take?: (r: Of<'Remedy'>) => void };
+  currency: string;
+  onClose: () => void;
+}) {
+  const report = useCircuits(job.id).data?.report;
+  const all = [...(report?.job ?? []), ...(report?.circuits ?? []).flatMap((c) => c.checks)];
+  const now = all.find((c) => c.id === drawer.check.id && (c.circuit ?? '') === (drawer.check.circuit ?? '')) ?? drawer.check;
+  return <WorkingDrawer check={now} currency={currency} onClose={onClose} onTake={job.view.frozen ? undefined : drawer.take} />;
+}
+
+function History({ id, onClose, onUndo }: { id: string; onClose: () => void; onUndo: () => void }) {
+  const edits = useHistory(id, true);
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="md" aria-labelledby="history">
+      <div style={{ padding: 20 }}>
+        <h2 id="history" style={{ marginTop: 0, fontSize: '1.1em' }}>
+          Who changed what
+        </h2>
+        {edits.isPending && <p>Looking …</p>}
+        <SheetTable>
+          <tbody>
+            {edits.data?.map((e, i) => (
+              <tr key={i}>
+                <td style={{ whiteSpace: 'nowrap' }}>{moment(e.at)}</td>
+                <td>{e.by}</td>
+                <td>{e.what}</td>
+              </tr>
+            ))}
+          </tbody>
+        </SheetTable>
+        <p>
+          <Quiet>Records (readings, isolations, ticks, signatures) are never undone: a new one supersedes.</Quiet>
+        </p>
+        <Button onClick={onUndo}>Undo my last saved edit</Button> <Button onClick={onClose}>Close</Button>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,115 @@
+import type { Of } from '../../api/client';
+import { usePart, type Part } from '../../api/part';
+import { EditTable } from '../../parts/EditTable';
+import { FactBox, TextBox } from '../../parts/fields';
+import { Fields, Heading, NotYet, Section } from '../../parts/layout';
+import { SaveLine } from '../../parts/SaveLine';
+import { SheetHead } from '../../parts/SheetHead';
+import type { SheetProps } from '../JobPage';
+
+/** The board as found: its ways, which are taken, free or open. For the hall, in front of it. */
+export function BoardSheet({ job, j }: SheetProps) {
+  const part = usePart(job, 'board', j.board);
+  const board = part.value;
+  const circuitOf = (no: number) => j.circuits.find((c) => c.protection.way === no);
+  const free = board.ways.filter((w) => !w.label && !w.device && !w.circuit && !circuitOf(w.no)).length;
+  return (
+    <>
+      <SheetHead
+        title="Board"
+        job={job.id}
+        says={board.ways.length ? `${board.ways.length} ways, ${free} free.` : 'The ways are not yet written down.'}
+        tables={[['board', 'Ways']]}
+      />
+      <Section>
+        <Heading aside={<SaveLine part={part} />}>As found</Heading>
+        <Fields>
+          <TextBox part={part} path="name" label="Name" />
+          <TextBox part={part} path="location" label="Where it hangs" />
+          <TextBox part={part} path="material" label="Material" />
+          <FactBox part={part} path="mainSwitchA" label="Main switch" unit="A" />
+        </Fields>
+      </Section>
+      {board.ways.length > 0 && <Face ways={board.ways} circuits={j.circuits} />}
+      <Section>
+        <Heading>Ways</Heading>
+        <EditTable<Of<'Way'>>
+          part={part as Part}
+          path="ways"
+          label="Ways of the board"
+          add="Add a way"
+          fresh={(rows) => ({ no: Math.max(0, ...rows.map((w) => w.no)) + 1, label: '', device: '', circuit: '', blank: false })}
+          columns={[
+            { key: 'no', label: 'Way', kind: 'number', width: 60 },
+            { key: 'label', label: 'What it feeds' },
+            { key: 'device', label: 'Device', width: 120 },
+            { key: 'blank', label: 'Blank fitted', kind: 'check', width: 90 },
+          ]}
+        />
+      </Section>
+      <NotYet>
+        order of the devices by current or by heat, what one trip darkens, heat on the busbar. A new circuit takes its way on the Circuits
+        sheet.
+      </NotYet>
+    </>
+  );
+}
+
+const pitch = 62;
+
+/** The face of the board, way by way. */
+function Face({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<'Circuit'>[] }) {
+  const perRow = 12;
+  const rows = Math.ceil(ways.length / perRow);
+  const text = ways
+    .map((w) => `way ${w.no}: ${circuits.find((c) => c.protection.way === w.no)?.name ?? (w.label || (w.blank ? 'blank' : 'free, open'))}`)
+    .join('; ');
+  return (
+    <Section>
+      <svg
+        viewBox={`0 0 ${perRow * pitch + 8} ${rows * 118 + 8}`}
+        style={{ width: '100%', maxWidth: Math.min(ways.length, perRow) * pitch * 1.15 + 60 }}
+        role="img"
+        aria-label={`Face of the board. ${text}`}
+      >
+        {ways.map((w, i) => {
+          const c = circuits.find((k) => k.protection.way === w.no);
+          const x = 4 + (i % perRow) * pitch;
+          const y = 4 + Math.floor(i / perRow) * 118;
+          const name = c?.name ?? w.label;
+          const empty = !name && !w.device;
+          return (
+            <g key={w.no}>
+              <rect
+                x={x}
+                y={y}
+                width={pitch - 4}
+                height="110"
+                fill={empty ? 'var(--wash)' : 'var(--sheet)'}
+                stroke={c ? 'var(--copper)' : 'var(--ink)'}
+                strokeWidth={c ? 2.5 : 1}
+                strokeDasharray={empty && !w.blank ? '4 3' : undefined}
+              />
+              <text x={x + 6} y={y + 16} fontSize="13" fontWeight="700" fill="var(--ink)">
+                {w.no}
+              </text>
+              {!empty && <rect x={x + 20} y={y + 24} width="18" height="26" fill="none" stroke="var(--ink)" />}
+              {!empty && <rect x={x + 23} y={y + 27} width="12" height="10" fill={c ? 'var(--copper)' : 'var(--ink2)'} />}
+              <text x={x + 6} y={y + 66} fontSize="11" fontWeight="600" fill="var(--ink)">
+                {c ? c.protection.curve + c.protection.ratingA : w.device || (w.blank ? 'blank' : 'open')}
+              </text>
+              {(name || (empty ? 'free' : ''))
+                .split(' ')
+                .slice(0, 3)
+                .map((t, k) => (
+                  <text key={k} x={x + 6} y={y + 79 + k * 11} fontSize="10" fill="var(--ink2)">
+                    {t.slice(0, 10)}
+                  </text>
+                ))}
+            </g>
+          );
+        })}
+      </svg>
+    </Section>
+  );
+}

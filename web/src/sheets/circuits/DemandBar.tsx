@@ -1,0 +1,78 @@
+import type { Of } from '../../api/client';
+import { figure } from '../../parts/figure';
+import { Quiet } from '../../parts/layout';
+
+/** What makes up the maximum demand, with the new work hatched, against the main fuse. */
+export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; check?: Of<'Check'>; onOpen: () => void }) {
+  const most = Math.max(demand.fuseA, demand.afterA, 1) * 1.08;
+  let at = 0;
+  const parts = demand.shares.map((s) => {
+    const from = at;
+    at += s.amps;
+    return { ...s, from };
+  });
+  const x = (a: number) => (a / most) * 640;
+  const left = demand.fuseA - demand.afterA;
+  return (
+    <button
+      type="button"
+      onClick={onOpen}
+      onKeyDown={(e) => e.key === 'w' && onOpen()}
+      aria-label={`Maximum demand ${figure(demand.afterA, 'A')} of ${figure(demand.fuseA, 'A')}: open the working`}
+      style={{
+        display: 'flex',
+        flexWrap: 'wrap',
+        gap: '4px 22px',
+        alignItems: 'center',
+        width: '100%',
+        border: 0,
+        background: 'transparent',
+        font: 'inherit',
+        color: 'inherit',
+        textAlign: 'left',
+        cursor: 'pointer',
+        padding: 0,
+        marginBottom: 10,
+      }}
+    >
+      <svg viewBox="0 0 640 46" style={{ flex: '1 1 380px', minWidth: 280, maxWidth: 640 }} aria-hidden="true">
+        <defs>
+          <pattern id="new-load" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <rect width="6" height="6" fill="var(--copper)" />
+            <line x1="0" y1="0" x2="0" y2="6" stroke="var(--sheet)" strokeWidth="1.6" />
+          </pattern>
+        </defs>
+        <rect x="0" y="4" width="640" height="20" fill="var(--wash)" />
+        {parts.map((p, i) => (
+          <g key={p.name + i}>
+            <rect
+              x={x(p.from)}
+              y="4"
+              width={Math.max(0, x(p.amps) - 1)}
+              height="20"
+              fill={p.new ? 'url(#new-load)' : 'var(--verdigris)'}
+              opacity={p.new ? 1 : 1 - (i % 3) * 0.28}
+            />
+            {x(p.amps) > 58 && (
+              <text x={x(p.from)} y="39" fontSize="12" fill="var(--ink2)">
+                {p.name.split(' ')[0]} {figure(p.amps)}
+              </text>
+            )}
+          </g>
+        ))}
+        {demand.fuseA > 0 && <rect x={x(demand.fuseA) - 1.5} y="0" width="3" height="28" fill="var(--ink)" />}
+      </svg>
+      <span>
+        <b data-figure="demand">{figure(demand.afterA, 'A')}</b> maximum demand, {figure(demand.beforeA, 'A')} before
+        <br />
+        <Quiet style={check?.verdict === 'fail' ? { color: 'var(--brick)', fontWeight: 600 } : undefined}>
+          {demand.fuseA > 0
+            ? left >= 0
+              ? `${figure(left, 'A')} left of the ${figure(demand.fuseA, 'A')} fuse`
+              : `${figure(-left, 'A')} over the ${figure(demand.fuseA, 'A')} fuse`
+            : 'main fuse not yet known'}
+        </Quiet>
+      </span>
+    </button>
+  );
+}

@@ -1,0 +1,72 @@
+import { Button, TextField } from '@mui/material';
+import { useState } from 'react';
+import type { Of } from '../../api/client';
+import { useRecord } from '../../api/job';
+import { moment } from '../../parts/figure';
+import { Fields, Heading, Quiet, Section, Wrong } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+
+interface Props {
+  job: Of<'JobView'>;
+  circuit: string;
+  rule: Of<'OperatorRule'>;
+  check?: Of<'Check'>;
+}
+
+/** Whether the network operator is told or asked first, and what was said, recorded by hand. */
+export function OperatorRecord({ job, circuit, rule, check }: Props) {
+  const record = useRecord(job.id);
+  const [path, setPath] = useState(rule.path === 'apply' ? 'applied' : 'notified');
+  const [reference, setReference] = useState('');
+  const [person, setPerson] = useState('');
+  const said = (job.view.job?.records ?? []).filter((r) => r.kind === 'operator' && (!r.circuit || r.circuit === circuit));
+  return (
+    <Section>
+      <Heading>Network operator</Heading>
+      <p style={{ margin: '4px 0 8px' }}>
+        {check && <Mark verdict={check.verdict} />} {check?.says ?? rule.why}
+      </p>
+      {said.map((r) => (
+        <p key={r.id} style={{ margin: '2px 0' }}>
+          {moment(r.at)} · <b>{r.path}</b>, reference {r.reference}
+          {r.person && `, ${r.person}`} <Quiet>recorded by {r.by}</Quiet>
+        </p>
+      ))}
+      <Fields className="no-print" style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 180px), 1fr))', alignItems: 'end' }}>
+        <TextField
+          select
+          label="What happened"
+          value={path}
+          onChange={(e) => setPath(e.target.value)}
+          slotProps={{ select: { native: true }, htmlInput: { name: 'operator-path' } }}
+        >
+          {[
+            ['notified', 'we notified'],
+            ['applied', 'we applied'],
+            ['agreed', 'they agreed'],
+            ['refused', 'they refused'],
+          ].map(([id, name]) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </TextField>
+        <TextField
+          label="Their reference"
+          value={reference}
+          onChange={(e) => setReference(e.target.value)}
+          slotProps={{ htmlInput: { name: 'operator-reference' } }}
+        />
+        <TextField label="Person spoken to" value={person} onChange={(e) => setPerson(e.target.value)} />
+        <Button
+          variant="contained"
+          disabled={record.isPending || job.view.frozen}
+          onClick={() => record.mutate({ kind: 'operator', circuit, path, reference, person }, { onSuccess: () => setReference('') })}
+        >
+          Record
+        </Button>
+      </Fields>
+      {record.error && <Wrong>{record.error.message}</Wrong>}
+    </Section>
+  );
+}

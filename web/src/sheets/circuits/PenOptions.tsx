@@ -1,0 +1,75 @@
+import type { Of } from '../../api/client';
+import type { Part } from '../../api/part';
+import { FactBox, NumberBox, TextBox, YesNoBox } from '../../parts/fields';
+import { Caution, Fields, Heading, Quiet, Section } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+
+interface Props {
+  part: Part<Of<'Circuit'>>;
+  options: Of<'Option'>[];
+  check?: Of<'Check'>;
+}
+
+/** What protects outdoors when the combined neutral-earth conductor breaks: the options, each with its condition and reason. */
+export function PenOptions({ part, options, check }: Props) {
+  const option = part.value.pen.option;
+  const electrode = option === 'tt_rod' || option === 'met_electrode';
+  return (
+    <Section>
+      <Heading aside={check && <Quiet>{check.says}</Quiet>}>Broken combined neutral-earth conductor: decide</Heading>
+      <Caution>
+        When that conductor breaks, every earthed case may stand at line voltage while a person at the vehicle stands on the ground.
+      </Caution>
+      <div
+        role="radiogroup"
+        aria-label="Options"
+        style={{ display: 'grid', gap: 6, gridTemplateColumns: 'repeat(auto-fit, minmax(min(100%, 330px), 1fr))' }}
+      >
+        {options.map((o) => (
+          <label
+            key={o.id}
+            style={{
+              border: `1px solid ${o.chosen ? 'var(--copper)' : 'var(--rule2)'}`,
+              borderLeftWidth: 5,
+              padding: '8px 10px',
+              display: 'grid',
+              gridTemplateColumns: '24px 1fr',
+              gap: 6,
+              cursor: 'pointer',
+            }}
+          >
+            <input
+              type="radio"
+              name={`pen-${part.value.id}`}
+              value={o.id}
+              checked={option === o.id}
+              disabled={part.frozen}
+              onChange={() => part.save('pen.option', o.id)}
+              style={{ width: 18, height: 18 }}
+            />
+            <span>
+              <b>{o.title}</b> <Mark verdict={o.verdict} /> <Quiet>{o.says}</Quiet>
+              <br />
+              <span style={{ fontSize: '.92em' }}>{o.reason}</span>
+              <br />
+              <Quiet>Condition: {o.condition}</Quiet>
+            </span>
+          </label>
+        ))}
+      </div>
+      {option && (
+        <Fields style={{ marginTop: 12 }}>
+          <TextBox part={part as Part} path="pen.reason" label="Why this one, for the record" lines={1} />
+          {!electrode && <YesNoBox part={part as Part} path="pen.opensAll" label="Maker states: opens line, neutral and earth" />}
+          {electrode && <FactBox part={part as Part} path="pen.raOhm" label="Electrode resistance" unit="Ω" />}
+          {option === 'tt_rod' && (
+            <FactBox part={part as Part} path="pen.separationM" label="Distance to metal earthed from the supply" unit="m" />
+          )}
+          {electrode && <FactBox part={part as Part} path="pen.soilOhmM" label="Soil resistivity, for an estimate" unit="Ωm" />}
+          {electrode && <NumberBox part={part as Part} path="pen.rodLengthM" label="Rod length" unit="m" />}
+          {electrode && <NumberBox part={part as Part} path="pen.rods" label="Rods" />}
+        </Fields>
+      )}
+    </Section>
+  );
+}

@@ -1,0 +1,77 @@
+import type { Of } from '../../api/client';
+import { useTerms } from '../../api/job';
+import type { Part } from '../../api/part';
+import { EditTable } from '../../parts/EditTable';
+import { NumberBox } from '../../parts/fields';
+import { figure } from '../../parts/figure';
+import { Fields, Quiet } from '../../parts/layout';
+
+const isBuried = (s: Of<'Segment'>) => s.method === 'D';
+
+/** The way of the cable as ordered stretches, each under its own conditions, with slack and tails. */
+export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengthM?: number }) {
+  const terms = useTerms().data;
+  const route = part.value.route;
+  const cable = terms?.cables.find((c) => c.id === route.cableType);
+  const methods = (cable?.methods ?? []).map((id) => ({ id, name: terms?.methods.find((m) => m.id === id)?.name ?? id }));
+  return (
+    <>
+      <EditTable<Of<'Segment'>>
+        part={part as Part}
+        path="route.segments"
+        label="Route, in order from the board"
+        add="Add a stretch"
+        least={1}
+        fresh={(rows) => {
+          const last = rows.at(-1);
+          return last
+            ? { ...last, place: 'next stretch', lengthM: 1, basis: 'assumed' }
+            : {
+                place: 'from the board',
+                lengthM: 1,
+                basis: 'assumed',
+                method: methods[0]?.id ?? 'C',
+                ambientC: 30,
+                grouped: 1,
+                insulationMM: 0,
+                vertical: false,
+                depthMM: 0,
+                soilKmW: 0,
+              };
+        }}
+        columns={[
+          { key: 'place', label: 'Stretch' },
+          { key: 'lengthM', label: 'Length', unit: 'm', kind: 'number', width: 78 },
+          {
+            key: 'basis',
+            label: 'Known by',
+            kind: 'choice',
+            width: 104,
+            options: [
+              { id: 'measured', name: 'measured' },
+              { id: 'enquiry', name: 'drawing' },
+              { id: 'assumed', name: '◐ assumed' },
+            ],
+          },
+          { key: 'method', label: 'Method', kind: 'choice', width: 150, options: methods },
+          { key: 'ambientC', label: 'Ambient', unit: '°C', kind: 'number', width: 66 },
+          { key: 'grouped', label: 'Grouped', kind: 'number', width: 62 },
+          { key: 'insulationMM', label: 'Insulation', unit: 'mm', kind: 'number', width: 74 },
+          { key: 'depthMM', label: 'Cover', unit: 'mm', kind: 'number', width: 66, hide: (s) => !isBuried(s) },
+          { key: 'soilKmW', label: 'Soil', unit: 'K·m/W', kind: 'number', width: 66, hide: (s) => !isBuried(s) },
+          { key: 'vertical', label: 'Up', kind: 'check', width: 30 },
+        ]}
+      />
+      <Fields style={{ marginTop: 12, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 150px), 1fr))' }}>
+        <NumberBox part={part} path="route.slackM" label="Slack left" unit="m" />
+        <NumberBox part={part} path="route.boardTailM" label="Tail at the board" unit="m" />
+        <NumberBox part={part} path="route.pointTailM" label="Tail at the point" unit="m" />
+        <span>
+          <Quiet>Cable in all</Quiet>
+          <br />
+          <b data-figure="length">{figure(lengthM, 'm')}</b>
+        </span>
+      </Fields>
+    </>
+  );
+}

@@ -1,0 +1,89 @@
+import { Button } from '@mui/material';
+import { styled } from '@mui/material/styles';
+import { useRecord } from '../../api/job';
+import { moment } from '../../parts/figure';
+import { Caution, NotYet, Quiet, Wrong } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+import { SheetHead } from '../../parts/SheetHead';
+import type { SheetProps } from '../JobPage';
+import { IsolationPanel } from './IsolationPanel';
+import { LooseEnds } from './LooseEnds';
+
+const TaskLine = styled('li')({
+  display: 'grid',
+  gridTemplateColumns: '22px 1fr auto',
+  gap: 10,
+  padding: '10px 0',
+  borderBottom: '1px solid var(--rule)',
+  alignItems: 'start',
+});
+
+/** First or second fix: one task under the other, ticked where the work is done. On a phone, on site. */
+export function FixSheet({ job, stage }: SheetProps & { stage: 'first fix' | 'second fix' }) {
+  const record = useRecord(job.id);
+  const tasks = job.view.tasks.filter((t) => t.stage === stage);
+  const done = tasks.filter((t) => t.done).length;
+  const name = stage === 'first fix' ? 'First fix' : 'Second fix';
+  return (
+    <>
+      <SheetHead
+        title={name}
+        job={job.id}
+        says={tasks.length ? `${done} of ${tasks.length} done.` : 'No tasks: there is no circuit yet.'}
+        tables={[['tasks', 'Tasks']]}
+      />
+      {tasks.some((t) => t.isolation) && <IsolationPanel job={job} />}
+      {record.error && <Wrong>{record.error.message}</Wrong>}
+      <ol style={{ listStyle: 'none', margin: '0 0 18px', padding: 0 }}>
+        {tasks.map((t) => (
+          <TaskLine key={t.id} data-task={t.id}>
+            <Mark
+              verdict={t.done ? 'pass' : t.closed ? 'unknown' : 'caution'}
+              size={18}
+              label={t.done ? 'done' : t.closed ? 'closed' : 'to do'}
+            />
+            <span>
+              <b style={{ fontWeight: 600 }}>{t.title}</b>
+              {t.done && t.doneAt && (
+                <>
+                  <br />
+                  <Quiet>
+                    {t.doneBy}, {moment(t.doneAt)}
+                  </Quiet>
+                </>
+              )}
+              {!t.done && t.caution && <Caution>{t.caution}</Caution>}
+              {!t.done && t.staysLive && (
+                <p style={{ margin: '4px 0', fontWeight: 600 }}>
+                  <span aria-hidden="true">⚡ </span>
+                  {t.staysLive}
+                </p>
+              )}
+              {!t.done && t.closed && (
+                <>
+                  <br />
+                  <Quiet>Closed. {t.closed}</Quiet>
+                </>
+              )}
+            </span>
+            <Button
+              variant={t.done || t.closed ? 'outlined' : 'contained'}
+              disabled={job.view.frozen || (!t.done && !!t.closed) || record.isPending}
+              onClick={() => record.mutate({ kind: 'tick', subject: t.id, circuit: t.circuit, done: !t.done })}
+              sx={{ minHeight: 44, minWidth: 74 }}
+            >
+              {t.done ? 'Undo' : 'Done'}
+            </Button>
+          </TaskLine>
+        ))}
+      </ol>
+      <LooseEnds job={job} />
+      <NotYet>
+        {stage === 'first fix'
+          ? 'boxes by room, cut list, photographs before the wall closes.'
+          : 'accessories by room, terminals’ torque by maker, identified cores.'}{' '}
+        The tasks of each circuit come from its route and device.
+      </NotYet>
+    </>
+  );
+}

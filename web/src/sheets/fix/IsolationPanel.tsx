@@ -1,0 +1,108 @@
+import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
+import { useState } from 'react';
+import type { Of } from '../../api/client';
+import { useRecord } from '../../api/job';
+import { useFrame } from '../../frame/Shell';
+import { moment } from '../../parts/figure';
+import { Caution, Fields, Heading, Quiet, Section, Wrong } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+
+const pairs = ['L-N', 'L-PE', 'N-PE'];
+
+/** The isolation record: source, lock and tag, tester proved, every pair dead, tester proved again. At the board, one hand free. */
+export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
+  const { me } = useFrame();
+  const record = useRecord(job.id);
+  const [open, setOpen] = useState(false);
+  const now = job.view.tests.isolation;
+  const may = me.role === 'supervisor' || me.role === 'electrician';
+  const [text, setText] = useState({ source: '', lockTag: '', tester: '', stillLive: '' });
+  const [steps, setSteps] = useState<Record<string, boolean>>({});
+  const step = (id: string, label: string) => (
+    <FormControlLabel
+      key={id}
+      sx={{ display: 'flex', minHeight: 44 }}
+      control={
+        <Checkbox
+          checked={!!steps[id]}
+          onChange={(e) => setSteps({ ...steps, [id]: e.target.checked })}
+          slotProps={{ input: { name: id } }}
+        />
+      }
+      label={label}
+    />
+  );
+  const box = (id: keyof typeof text, label: string, help: string) => (
+    <TextField
+      label={label}
+      value={text[id]}
+      helperText={help}
+      onChange={(e) => setText({ ...text, [id]: e.target.value })}
+      slotProps={{ htmlInput: { name: id } }}
+    />
+  );
+  const save = () =>
+    record.mutate(
+      {
+        kind: 'isolation',
+        ...text,
+        provedBefore: !!steps.provedBefore,
+        provedAfter: !!steps.provedAfter,
+        pairsDead: pairs.filter((p) => steps[p]),
+      },
+      {
+        onSuccess: () => {
+          setOpen(false);
+          setSteps({});
+        },
+      },
+    );
+  return (
+    <Section aria-label="Isolation">
+      <Heading>Isolation</Heading>
+      {now ? (
+        <p style={{ margin: '4px 0' }}>
+          <Mark verdict="pass" /> Proved dead by you, {moment(now.at)}: {now.source}; {now.lockTag}.{' '}
+          <b>Stays live: {now.stillLive || 'not written down'}.</b>
+        </p>
+      ) : (
+        <p style={{ margin: '4px 0' }}>
+          <Mark verdict="unknown" /> No isolation of yours today. Work that opens an enclosure stays closed until there is one; it holds for
+          you, and until the end of the day or until something is energised.
+        </p>
+      )}
+      {!open && (
+        <Button
+          className="no-print"
+          variant={now ? 'outlined' : 'contained'}
+          disabled={!may || job.view.frozen}
+          onClick={() => setOpen(true)}
+        >
+          {now ? 'Record it again' : 'Record an isolation'}
+        </Button>
+      )}
+      {!may && <Quiet> An electrician or the supervisor records it.</Quiet>}
+      {open && (
+        <div style={{ border: '1px solid var(--ink)', padding: 12 }}>
+          <Caution>In this order. A tester that was not proved on a known source proves nothing. The incoming terminals stay live.</Caution>
+          <Fields>
+            {box('source', 'What was switched off', 'the switch or fuse, by its name')}
+            {box('lockTag', 'Lock and tag', 'whose lock, which tag')}
+            {box('tester', 'Tester', 'make and number')}
+            {box('stillLive', 'What stays live', 'name the terminals')}
+          </Fields>
+          {step('provedBefore', '1. Tester proved on a known source')}
+          {pairs.map((p, i) => step(p, `${i + 2}. Dead between ${p.replace('-', ' and ')}`))}
+          {step('provedAfter', '5. Tester proved again')}
+          {record.error && <Wrong>{record.error.message}</Wrong>}
+          <div style={{ display: 'flex', gap: 8 }}>
+            <Button variant="contained" disabled={record.isPending} onClick={save}>
+              Record
+            </Button>
+            <Button onClick={() => setOpen(false)}>Cancel</Button>
+          </div>
+        </div>
+      )}
+    </Section>
+  );
+}

@@ -1,0 +1,176 @@
+import { Button } from '@mui/material';
+import type { Of } from '../../api/client';
+import { usePart, type Part } from '../../api/part';
+import { NumberBox, NumberInput, TextBox } from '../../parts/fields';
+import { figure, money } from '../../parts/figure';
+import { Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+import { SaveLine } from '../../parts/SaveLine';
+import { SheetHead } from '../../parts/SheetHead';
+import { useFrame } from '../../frame/Shell';
+import type { SheetProps } from '../JobPage';
+
+const empty: Of<'Stock'> = { ordered: 0, delivered: 0, lengths: '', note: '' };
+
+/** The take-off: what to order, by which rule, what came and what is short. For the office and the yard. */
+export function MaterialsSheet({ job, j }: SheetProps) {
+  const part = usePart(job, 'materials', j.materials);
+  const { me } = useFrame();
+  const take = job.view.take;
+  const short = take.lines.filter((l) => l.short > 0).length;
+  const stock = (key: string) => part.value.lines[key] ?? empty;
+  // A key holds dots and slashes: a line is changed through its whole map.
+  const change = (key: string, next: Partial<Of<'Stock'>>, save = false) => {
+    const lines = { ...part.value.lines, [key]: { ...stock(key), ...next } };
+    if (save) part.save('lines', lines);
+    else part.set('lines', lines);
+  };
+  const all = (field: 'ordered' | 'delivered') =>
+    part.save('lines', Object.fromEntries(take.lines.map((l) => [l.key, { ...stock(l.key), [field]: l.order }])));
+  return (
+    <>
+      <SheetHead
+        title="Materials"
+        job={job.id}
+        says={
+          !take.lines.length
+            ? 'Nothing to take off: there is no circuit yet.'
+            : short
+              ? `${short} of ${take.lines.length} lines not on site.`
+              : 'Everything is on site.'
+        }
+        tables={[['materials', 'Take-off']]}
+      />
+      <Section>
+        <Heading aside={<SaveLine part={part} />}>Take-off</Heading>
+        <Row style={{ marginBottom: 10 }}>
+          <span style={{ width: 170 }}>
+            <NumberBox part={part as Part} path="wastagePc" label="Added to cable for waste" unit="%" />
+          </span>
+          <Button className="no-print" disabled={part.frozen || !take.lines.length} onClick={() => all('ordered')}>
+            All ordered
+          </Button>
+          <Button className="no-print" disabled={part.frozen || !take.lines.length} onClick={() => all('delivered')}>
+            All delivered as ordered
+          </Button>
+          <span style={{ marginLeft: 'auto' }}>
+            {take.total !== null ? (
+              <>
+                Material <b>{money(take.total, me.currency)}</b> net
+              </>
+            ) : (
+              <Quiet>{take.unpriced} lines have no price</Quiet>
+            )}
+          </span>
+        </Row>
+        <Scroll>
+          <SheetTable aria-label="Take-off">
+            <thead>
+              <tr>
+                <th style={{ width: 20 }} aria-label="On site" />
+                <th scope="col">Item and rule</th>
+                <th scope="col" className="num">
+                  Needed
+                </th>
+                <th scope="col" className="num">
+                  To order
+                </th>
+                <th scope="col" className="num">
+                  Price
+                </th>
+                <th scope="col" style={{ width: 92 }}>
+                  Ordered
+                </th>
+                <th scope="col" style={{ width: 92 }}>
+                  Delivered
+                </th>
+                <th scope="col" style={{ width: 120 }}>
+                  Pieces, m
+                </th>
+                <th scope="col" className="num">
+                  Short
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {take.lines.map((l) => {
+                const cable = l.key.includes(':cable:');
+                return (
+                  <tr key={l.key} data-line={l.key}>
+                    <td>
+                      <Mark
+                        verdict={l.trouble ? 'fail' : l.short > 0 ? 'unknown' : 'pass'}
+                        label={l.trouble ? 'trouble' : l.short > 0 ? 'not on site' : 'on site'}
+                      />
+                    </td>
+                    <td>
+                      {l.name} {l.assumed && <span title="rests on an assumed length">◐</span>}
+                      <br />
+                      <Quiet>{l.rule}</Quiet>
+                      {l.trouble && <div style={{ color: 'var(--brick)', fontWeight: 600 }}>{l.trouble}</div>}
+                    </td>
+                    <td className="num">{figure(l.need, l.unit)}</td>
+                    <td className="num">
+                      <b>{figure(l.order, l.unit)}</b>
+                    </td>
+                    <td className="num">{money(l.price, me.currency)}</td>
+                    {(['ordered', 'delivered'] as const).map((field) => (
+                      <td key={field}>
+                        <NumberInput
+                          label={`${field === 'ordered' ? 'Ordered' : 'Delivered'}`}
+                          unit={l.unit}
+                          value={stock(l.key)[field]}
+                          onValue={(v) => change(l.key, { [field]: v ?? 0 })}
+                          onDone={part.commit}
+                          disabled={part.frozen}
+                          error={part.errors[`materials.lines[${l.key}].${field}`]}
+                          path={`${l.key}/${field}`}
+                        />
+                      </td>
+                    ))}
+                    <td>
+                      {cable && (
+                        <Pieces
+                          part={part as Part}
+                          line={l}
+                          value={stock(l.key).lengths}
+                          onValue={(v, save) => change(l.key, { lengths: v }, save)}
+                        />
+                      )}
+                    </td>
+                    <td className="num">{l.short > 0 ? figure(l.short, l.unit) : '–'}</td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </SheetTable>
+        </Scroll>
+      </Section>
+      <NotYet>
+        cut lists over several circuits, merchants’ quotes and delivery notes read in. Prices come from the company’s own list.
+      </NotYet>
+    </>
+  );
+}
+
+function Pieces({
+  part,
+  line,
+  value,
+  onValue,
+}: {
+  part: Part;
+  line: Of<'TakeLine'>;
+  value: string;
+  onValue: (v: string, save?: boolean) => void;
+}) {
+  const inner: Part = {
+    ...part,
+    name: '',
+    value: { v: value },
+    errors: { '.v': part.errors[`materials.lines[${line.key}].lengths`] },
+    set: (_, v) => onValue(String(v)),
+    save: (_, v) => onValue(String(v), true),
+  };
+  return <TextBox part={inner} path="v" label="Pieces, as 30 + 12" />;
+}

@@ -1,0 +1,144 @@
+import { TextField } from '@mui/material';
+import { usePart, type Part } from '../../api/part';
+import { NumberInput, TextBox } from '../../parts/fields';
+import { figure } from '../../parts/figure';
+import { Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+import { SaveLine } from '../../parts/SaveLine';
+import { SheetHead } from '../../parts/SheetHead';
+import type { SheetProps } from '../JobPage';
+
+/** The tasks in the order they are worked, with crew and hours. For the office. */
+export function PlanSheet({ job, j }: SheetProps) {
+  const part = usePart(job, 'plan', j.plan);
+  const tasks = job.view.tasks;
+  const titles = Object.fromEntries(tasks.map((t) => [t.id, t.title]));
+  const personHours = tasks.reduce((sum, t) => sum + t.hours * t.crew, 0);
+  const longest = Math.max(...tasks.map((t) => t.hours), 1);
+  const edit = (id: string) => part.value.tasks[id] ?? { crew: 0, hours: 0, who: '' };
+  const change = (id: string, next: object) => part.set('tasks', { ...part.value.tasks, [id]: { ...edit(id), ...next } });
+  let stage = '';
+  return (
+    <>
+      <SheetHead
+        title="Plan"
+        job={job.id}
+        says={tasks.length ? `${tasks.length} tasks, ${figure(personHours, 'person-hours')}.` : 'No tasks: there is no circuit yet.'}
+        tables={[['tasks', 'Tasks']]}
+      />
+      <Section>
+        <Heading aside={<SaveLine part={part} />}>Tasks, made from the model</Heading>
+        <Row style={{ marginBottom: 10 }}>
+          <span style={{ width: 180 }}>
+            <TextField
+              type="date"
+              label="Work starts"
+              value={part.value.startDate}
+              disabled={part.frozen}
+              onChange={(e) => part.set('startDate', e.target.value)}
+              onBlur={part.commit}
+              error={!!part.errors['plan.startDate']}
+              helperText={part.errors['plan.startDate']}
+              slotProps={{ htmlInput: { 'data-path': 'startDate' } }}
+            />
+          </span>
+          <Quiet>Hours are norms of the company; what you write here replaces them for this job.</Quiet>
+        </Row>
+        <Scroll>
+          <SheetTable aria-label="Tasks">
+            <thead>
+              <tr>
+                <th style={{ width: 20 }} aria-label="Done" />
+                <th scope="col">Task</th>
+                <th scope="col">After</th>
+                <th scope="col" style={{ width: 70 }}>
+                  Crew
+                </th>
+                <th scope="col" style={{ width: 80 }}>
+                  Hours
+                </th>
+                <th scope="col" style={{ width: 110 }} aria-label="Length" />
+                <th scope="col" style={{ width: 150 }}>
+                  Who
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {tasks.map((t) => {
+                const first = t.stage !== stage;
+                stage = t.stage;
+                return [
+                  first && (
+                    <tr key={`${t.stage}-head`}>
+                      <th scope="rowgroup" colSpan={7} style={{ paddingTop: 10, color: 'var(--ink)' }}>
+                        {t.stage}
+                      </th>
+                    </tr>
+                  ),
+                  <tr key={t.id}>
+                    <td>
+                      <Mark verdict={t.done ? 'pass' : 'unknown'} label={t.done ? 'done' : 'to do'} />
+                    </td>
+                    <td>
+                      {t.title}
+                      {t.isolation && <Quiet> · needs an isolation</Quiet>}
+                    </td>
+                    <td>
+                      <Quiet>{t.after.map((a) => titles[a]).join('; ') || '–'}</Quiet>
+                    </td>
+                    <td>
+                      <NumberInput
+                        label="Crew"
+                        value={t.crew}
+                        onValue={(v) => change(t.id, { crew: v ?? 0 })}
+                        onDone={part.commit}
+                        disabled={part.frozen}
+                        path={`${t.id}/crew`}
+                        error={part.errors[`plan.tasks[${t.id}].crew`]}
+                      />
+                    </td>
+                    <td>
+                      <NumberInput
+                        label="Hours"
+                        value={t.hours}
+                        onValue={(v) => change(t.id, { hours: v ?? 0 })}
+                        onDone={part.commit}
+                        disabled={part.frozen}
+                        path={`${t.id}/hours`}
+                        error={part.errors[`plan.tasks[${t.id}].hours`]}
+                      />
+                    </td>
+                    <td>
+                      <svg width="100" height="12" aria-hidden="true">
+                        <rect
+                          width={(t.hours / longest) * 100}
+                          height="12"
+                          fill={t.done ? 'var(--verdigris)' : 'var(--copper)'}
+                          opacity={t.crew > 1 ? 1 : 0.7}
+                        />
+                      </svg>
+                    </td>
+                    <td>
+                      <TextBox
+                        part={{
+                          ...(part as Part),
+                          name: '',
+                          value: { who: edit(t.id).who },
+                          errors: {},
+                          set: (_, v) => change(t.id, { who: v }),
+                        }}
+                        path="who"
+                        label="Who"
+                      />
+                    </td>
+                  </tr>,
+                ];
+              })}
+            </tbody>
+          </SheetTable>
+        </Scroll>
+      </Section>
+      <NotYet>crew days on a calendar, other trades, the outage hour by hour.</NotYet>
+    </>
+  );
+}

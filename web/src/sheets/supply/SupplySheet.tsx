@@ -1,0 +1,95 @@
+import { Checkbox, FormControlLabel } from '@mui/material';
+import type { Of } from '../../api/client';
+import { useCircuits, useTerms } from '../../api/job';
+import { usePart, type Part } from '../../api/part';
+import { CheckList } from '../../parts/CheckList';
+import { EditTable } from '../../parts/EditTable';
+import { ChoiceBox, FactBox, NumberBox, TextBox, choices } from '../../parts/fields';
+import { Caution, Fields, Heading, NotYet, Section } from '../../parts/layout';
+import { SaveLine } from '../../parts/SaveLine';
+import { SheetHead } from '../../parts/SheetHead';
+import type { SheetProps } from '../JobPage';
+
+/** The incoming supply as found: what is measured, asked or only assumed. For the intake, torch in one hand. */
+export function SupplySheet({ job, j, open, opened }: SheetProps) {
+  const part = usePart(job, 'supply', j.supply);
+  const terms = useTerms().data;
+  const report = useCircuits(job.id).data?.report;
+  const waits = job.view.state.holds.filter((h) => h.sheet === 'supply');
+  return (
+    <>
+      <SheetHead
+        title="Supply"
+        job={job.id}
+        says={waits.length ? `Waits for ${waits.map((h) => h.what).join(', ')}.` : 'The supply is known.'}
+        tables={[['supply', 'Supply']]}
+      />
+      <Caution>
+        Look, do not touch: the cable, the sealed fuse and the meter are the operator’s. Heat, smell, damage or a loose head is reported and
+        left alone.
+      </Caution>
+      <Section>
+        <Heading aside={<SaveLine part={part} />}>As found</Heading>
+        <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 290px), 1fr))' }}>
+          <ChoiceBox part={part} path="earthing" label="Earthing arrangement" options={choices(terms?.earthing)} empty="not yet seen" />
+          <NumberBox part={part} path="declaredV" label="Declared voltage" unit="V" />
+          <FactBox part={part} path="zeOhm" label="External loop impedance Ze" unit="Ω" />
+          <FactBox part={part} path="pfcKA" label="Prospective fault current" unit="kA" />
+          <FactBox part={part} path="mainFuseA" label="Main fuse" unit="A" />
+          <TextBox part={part} path="mainFuseType" label="Kind of fuse, seal" />
+          <FactBox part={part} path="tailsMM2" label="Tails" unit="mm²" />
+          <FactBox part={part} path="tailsM" label="Length of the tails" unit="m" />
+          <FactBox part={part} path="earthMM2" label="Main earthing conductor" unit="mm²" />
+          <FactBox part={part} path="neutralMM2" label="Operator’s neutral" unit="mm²" />
+          {j.supply.earthing === 'TT' && <FactBox part={part} path="electrodeOhm" label="Earth electrode" unit="Ω" />}
+          <TextBox part={part} path="operator" label="Network operator" />
+          <TextBox part={part} path="condition" label="Condition of the intake" lines={1} />
+        </Fields>
+      </Section>
+      <Section>
+        <Heading>Main bonding</Heading>
+        <EditTable<Of<'Bond'>>
+          part={part as Part}
+          path="bonds"
+          label="Main bonding"
+          add="Add a service"
+          fresh={() => ({ service: 'service', mm2: { value: null, basis: '', note: '' } })}
+          columns={[
+            { key: 'service', label: 'Service that comes in metal' },
+            { key: 'mm2.value', label: 'Bond', unit: 'mm²', kind: 'number', optional: true, width: 100 },
+            {
+              key: 'mm2.basis',
+              label: 'Known by',
+              kind: 'choice',
+              width: 130,
+              options: [
+                { id: '', name: 'not yet' },
+                { id: 'measured', name: 'seen' },
+                { id: 'enquiry', name: 'told' },
+                { id: 'assumed', name: '◐ assumed' },
+              ],
+            },
+          ]}
+        />
+        <FormControlLabel
+          control={
+            <Checkbox
+              checked={part.value.noExtraneous}
+              disabled={part.frozen}
+              onChange={(e) => part.save('noExtraneous', e.target.checked)}
+            />
+          }
+          label="Looked for: nothing comes in that needs main bonding"
+        />
+      </Section>
+      <Section>
+        <Heading>Checks of the supply</Heading>
+        <CheckList checks={report?.job ?? []} onOpen={(c) => open(c)} opened={opened} />
+      </Section>
+      <NotYet>
+        the chain of enclosures drawn, ways to isolate with their lead times, and the operator’s desk. What the operator is told is recorded
+        by hand on the Circuits sheet.
+      </NotYet>
+    </>
+  );
+}

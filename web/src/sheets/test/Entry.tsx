@@ -1,0 +1,192 @@
+import { Button, Dialog, TextField } from '@mui/material';
+import { styled } from '@mui/material/styles';
+import { useState } from 'react';
+import type { Of } from '../../api/client';
+import { useCompany, useRecord } from '../../api/job';
+import { parseFigure } from '../../parts/figure';
+import { Caution, Quiet, Wrong } from '../../parts/layout';
+
+const Pad = styled('div')({
+  display: 'grid',
+  gridTemplateColumns: 'repeat(3, 1fr)',
+  gap: 6,
+  marginTop: 8,
+  '& button': {
+    font: 'inherit',
+    fontSize: '1.35em',
+    fontWeight: 600,
+    minHeight: 52,
+    background: 'var(--sheet)',
+    color: 'var(--ink)',
+    border: '1px solid var(--ink)',
+    cursor: 'pointer',
+  },
+  '& button.small': { fontSize: '1em' },
+  '& button.go': {
+    gridColumn: 'span 2',
+    background: 'var(--copper)',
+    color: 'var(--sheet)',
+    borderColor: 'var(--copper)',
+    fontSize: '1.1em',
+  },
+  '& button:disabled': { color: 'var(--ink2)', background: 'var(--wash)', borderColor: 'var(--rule)' },
+});
+
+const slot = 'arvelt:instrument';
+
+interface Props {
+  job: Of<'JobView'>;
+  row: Of<'TestRow'>;
+  correct: boolean; // a temperature goes with the reading
+  onRecorded: () => void;
+}
+
+/** One reading on big keys. The model's figure is not shown before it is recorded, so that it cannot lead the reader. */
+export function Entry({ job, row, correct, onRecorded }: Props) {
+  const record = useRecord(job.id);
+  const company = useCompany().data;
+  const [text, setText] = useState('');
+  const [temp, setTemp] = useState('');
+  const [instrument, setInstrument] = useState(() => localStorage.getItem(slot) ?? '');
+  const [why, setWhy] = useState<string>();
+  const known = company?.instruments.map((i) => ({ name: `${i.name} ${i.serial}`.trim(), calibrated: i.calibrated })) ?? [];
+  const chosen = known.find((i) => i.name === instrument);
+  const value = parseFigure(text);
+  const degrees = parseFigure(temp);
+  const send = (r: Partial<Of<'NewRecord'>>) =>
+    record.mutate({ kind: 'reading', subject: row.id, circuit: row.circuit, unit: row.unit, ...r }, { onSuccess: onRecorded });
+  const withTool = { instrument, calibrated: chosen?.calibrated ?? '', tempC: correct ? (degrees ?? null) : null };
+  const recordValue = () => value !== null && value !== undefined && send({ value, ...withTool });
+  const press = (k: string) => setText((t) => (k === '⌫' ? t.slice(0, -1) : k === '.' && t.includes('.') ? t : t + k));
+  const closed = !!row.closed || job.view.frozen;
+  return (
+    <section
+      aria-label="Reading"
+      style={{ border: '1px solid var(--ink)', padding: 12, background: 'var(--sheet)' }}
+      data-entry={`${row.circuit}/${row.id}`}
+    >
+      <h2 style={{ margin: 0, fontSize: '1.2em' }}>{row.title}</h2>
+      <p style={{ margin: '2px 0 4px' }}>
+        <Quiet>{row.where}</Quiet>
+      </p>
+      <Caution>{row.caution}</Caution>
+      {row.closed && <Wrong>{row.closed}</Wrong>}
+      {record.error && <Wrong>{record.error.message}</Wrong>}
+      {row.yesNo ? (
+        <Pad style={{ gridTemplateColumns: '1fr 1fr' }}>
+          <button type="button" disabled={closed || record.isPending} onClick={() => send({ passed: true })}>
+            Yes, correct
+          </button>
+          <button type="button" disabled={closed || record.isPending} onClick={() => send({ passed: false })}>
+            No
+          </button>
+        </Pad>
+      ) : (
+        <>
+          <label style={{ display: 'flex', alignItems: 'baseline', gap: 8, borderBottom: '3px solid var(--copper)' }}>
+            <span style={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden' }}>Reading in {row.unit}</span>
+            <input
+              name="reading"
+              value={text}
+              disabled={closed}
+              inputMode="none"
+              autoComplete="off"
+              onChange={(e) => setText(e.target.value)}
+              onKeyDown={(e) => e.key === 'Enter' && recordValue()}
+              style={{
+                flex: 1,
+                minWidth: 0,
+                font: 'inherit',
+                fontSize: '2.4em',
+                fontWeight: 600,
+                textAlign: 'right',
+                border: 0,
+                background: 'transparent',
+                color: 'var(--ink)',
+                padding: '2px 0',
+              }}
+            />
+            <span style={{ fontSize: '1.6em', color: 'var(--ink2)' }}>{row.unit}</span>
+          </label>
+          {value === undefined && <Quiet>“{text}” is not a number.</Quiet>}
+          <div style={{ display: 'grid', gridTemplateColumns: correct ? '1fr 90px' : '1fr', gap: 10, marginTop: 10 }}>
+            <TextField
+              select
+              label={`Instrument${chosen?.calibrated ? `, calibrated to ${chosen.calibrated}` : ''}`}
+              value={instrument}
+              onChange={(e) => {
+                setInstrument(e.target.value);
+                localStorage.setItem(slot, e.target.value);
+              }}
+              slotProps={{ select: { native: true }, htmlInput: { name: 'instrument' } }}
+            >
+              <option value="">choose the instrument</option>
+              {known.map((i) => (
+                <option key={i.name} value={i.name}>
+                  {i.name}
+                </option>
+              ))}
+            </TextField>
+            {correct && (
+              <TextField
+                label="At °C"
+                value={temp}
+                onChange={(e) => setTemp(e.target.value)}
+                error={degrees === undefined}
+                slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+              />
+            )}
+          </div>
+          <Pad>
+            {['7', '8', '9', '4', '5', '6', '1', '2', '3', '0', '.', '⌫'].map((k) => (
+              <button key={k} type="button" disabled={closed} aria-label={k === '⌫' ? 'delete the last digit' : k} onClick={() => press(k)}>
+                {k}
+              </button>
+            ))}
+            <button
+              type="button"
+              className="go"
+              disabled={closed || value === null || value === undefined || record.isPending}
+              onClick={recordValue}
+            >
+              Record, next test
+            </button>
+            <button
+              type="button"
+              className="small"
+              disabled={closed || record.isPending}
+              onClick={() => send({ overRange: true, ...withTool })}
+            >
+              over range
+            </button>
+          </Pad>
+        </>
+      )}
+      <Button sx={{ mt: 1 }} disabled={closed} onClick={() => setWhy('')}>
+        Could not test
+      </Button>
+      {row.reading && <Quiet> A new reading supersedes the one there; both are kept.</Quiet>}
+      <Dialog open={why !== undefined} onClose={() => setWhy(undefined)} aria-label="Why it could not be tested">
+        <div style={{ padding: 18, display: 'grid', gap: 12, minWidth: 280 }}>
+          <TextField
+            autoFocus
+            label="Why it could not be tested"
+            value={why ?? ''}
+            onChange={(e) => setWhy(e.target.value)}
+            helperText="The test stays open: the job cannot be handed over without it."
+          />
+          <Button
+            variant="contained"
+            disabled={!why?.trim()}
+            onClick={() => {
+              send({ couldNot: why });
+              setWhy(undefined);
+            }}
+          >
+            Record
+          </Button>
+        </div>
+      </Dialog>
+    </section>
+  );
+}

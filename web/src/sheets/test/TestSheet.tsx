@@ -1,0 +1,190 @@
+import { Button, Checkbox, FormControlLabel } from '@mui/material';
+import { styled } from '@mui/material/styles';
+import { useState } from 'react';
+import type { Of } from '../../api/client';
+import { useRecord } from '../../api/job';
+import { useFrame } from '../../frame/Shell';
+import { figure, moment } from '../../parts/figure';
+import { Caution, Heading, NotYet, Quiet, Section, Wrong } from '../../parts/layout';
+import { Mark, verdictWord } from '../../parts/Mark';
+import { SheetHead } from '../../parts/SheetHead';
+import { IsolationPanel } from '../fix/IsolationPanel';
+import type { SheetProps } from '../JobPage';
+import { Entry } from './Entry';
+
+const idOf = (r: Of<'TestRow'>) => `${r.circuit}/${r.id}`;
+
+const Split = styled('div')({
+  display: 'grid',
+  gridTemplateColumns: 'minmax(0, 1fr) 400px',
+  gap: 24,
+  alignItems: 'start',
+  '& .entry': { position: 'sticky', top: 66, order: 2 },
+  '@media (max-width:1000px)': { gridTemplateColumns: 'minmax(0, 1fr)', '& .entry': { position: 'static', order: 0 } },
+});
+
+const Line = styled('button')({
+  display: 'grid',
+  gridTemplateColumns: '18px minmax(0, 1fr) auto',
+  gap: '0 10px',
+  width: '100%',
+  minHeight: 44,
+  padding: '5px 6px',
+  font: 'inherit',
+  color: 'var(--ink)',
+  textAlign: 'left',
+  background: 'transparent',
+  border: 0,
+  borderBottom: '1px solid var(--rule)',
+  borderLeft: '4px solid transparent',
+  cursor: 'pointer',
+  alignItems: 'center',
+  '&[aria-current=true]': { background: 'var(--wash)', borderLeftColor: 'var(--copper)' },
+  '& .more': { gridColumn: '2 / -1', color: 'var(--ink2)', fontSize: '.88em' },
+});
+
+export function readingText(r: Of<'Record'>, unit: string): string {
+  if (r.overRange) return 'over range';
+  if (r.passed !== null && r.passed !== undefined) return r.passed ? 'yes' : 'no';
+  if (r.value !== null && r.value !== undefined) return figure(r.value, unit);
+  return 'could not test';
+}
+
+/** The test sheet: dead tests, permission, live tests, one reading at a time. At the board with a tester. */
+export function TestSheet({ job, j }: SheetProps) {
+  const { rows, energised, mayEnergise, isolation } = job.view.tests;
+  const [picked, setPicked] = useState<string>();
+  const [last, setLast] = useState<string>();
+  const next = rows.find((r) => !r.reading && !r.closed);
+  const current = rows.find((r) => idOf(r) === picked) ?? next;
+  const done = rows.filter((r) => r.reading).length;
+  const dead = rows.filter((r) => !r.live);
+  const live = rows.filter((r) => r.live);
+  const lastRow = rows.find((r) => idOf(r) === last);
+  const lines = (list: Of<'TestRow'>[]) =>
+    list.map((r) => (
+      <Line key={idOf(r)} type="button" data-test={idOf(r)} aria-current={current === r} onClick={() => setPicked(idOf(r))}>
+        <Mark verdict={r.verdict} />
+        <span>
+          {r.title}
+          {r.circuit && j.circuits.length > 1 && <Quiet> · {j.circuits.find((c) => c.id === r.circuit)?.name}</Quiet>}
+        </span>
+        <b style={{ fontWeight: 600 }}>{r.reading ? readingText(r.reading, r.unit) : ''}</b>
+        {r.reading && (
+          <span className="more">
+            {r.says} {r.expected !== null && `Model: ${figure(r.expected, r.unit)}. `}
+            {r.reading.instrument && `${r.reading.instrument} · `}
+            {r.reading.by}, {moment(r.reading.at)}
+            {r.earlier.map((e) => ` · superseded: ${readingText(e, r.unit)}, ${e.by}`)}
+          </span>
+        )}
+      </Line>
+    ));
+  return (
+    <>
+      <SheetHead
+        title="Test"
+        job={job.id}
+        says={rows.length ? `${done} of ${rows.length} recorded.` : 'No tests: there is no circuit yet.'}
+        tables={[['tests', 'Tests']]}
+      />
+      <Split>
+        <div className="entry">
+          {lastRow?.reading && (
+            <p data-last={lastRow.verdict} style={{ margin: '0 0 8px', display: 'flex', gap: 8 }} role="status">
+              <Mark verdict={lastRow.verdict} size={18} />
+              <span>
+                <b>
+                  {lastRow.title}: {readingText(lastRow.reading, lastRow.unit)}, {verdictWord(lastRow.verdict)}
+                </b>
+                . {lastRow.says} {lastRow.expected !== null && <>Model: {figure(lastRow.expected, lastRow.unit)}.</>}
+              </span>
+            </p>
+          )}
+          {current && (
+            <Entry
+              key={idOf(current)}
+              job={job}
+              row={current}
+              correct={j.schools.zsReading === 'corrected' && current.id === 'zs'}
+              onRecorded={() => {
+                setLast(idOf(current));
+                setPicked(undefined);
+              }}
+            />
+          )}
+          {!current && rows.length > 0 && (
+            <p>
+              {rows.every((r) => r.reading)
+                ? 'Every test is recorded. Pick one to correct it.'
+                : energised
+                  ? 'Nothing is open.'
+                  : isolation
+                    ? 'Every dead test is recorded: decide on energising.'
+                    : 'Nothing is open: start with the isolation.'}
+            </p>
+          )}
+        </div>
+        <div>
+          <IsolationPanel job={job} />
+          <Section>
+            <Heading>Dead tests</Heading>
+            {lines(dead)}
+          </Section>
+          <Energise job={job} may={mayEnergise} at={energised} />
+          <Section>
+            <Heading>Live tests</Heading>
+            {lines(live)}
+          </Section>
+        </div>
+      </Split>
+      <NotYet>
+        readings taken over from an instrument, every point of a ring or a lighting circuit. Each reading here is typed by a person.
+      </NotYet>
+    </>
+  );
+}
+
+function Energise({ job, may, at }: { job: Of<'JobView'>; may: string; at?: Of<'Record'> | null }) {
+  const { me } = useFrame();
+  const record = useRecord(job.id);
+  const [sure, setSure] = useState(false);
+  const allowed = me.role === 'supervisor' || me.role === 'electrician';
+  return (
+    <Section>
+      <Heading>Permission to energise</Heading>
+      {at ? (
+        <p style={{ margin: '4px 0' }}>
+          <Mark verdict="pass" /> Given by {at.by} ({at.role}), {moment(at.at)}.
+        </p>
+      ) : (
+        <>
+          <p style={{ margin: '4px 0' }}>
+            <Mark verdict={may ? 'unknown' : 'caution'} /> {may || 'Every dead test passed.'}
+          </p>
+          {!may && <Caution>Covers on, everyone clear of the work, each lock taken off by the person whose lock it is.</Caution>}
+          <FormControlLabel
+            control={
+              <Checkbox
+                checked={sure}
+                disabled={!!may || !allowed}
+                onChange={(e) => setSure(e.target.checked)}
+                slotProps={{ input: { name: 'sure' } }}
+              />
+            }
+            label="I saw to it"
+          />
+          <Button
+            variant="contained"
+            disabled={!!may || !sure || !allowed || record.isPending || job.view.frozen}
+            onClick={() => record.mutate({ kind: 'energise', note: 'covers on, everyone clear, locks taken off by their owners' })}
+          >
+            Permit
+          </Button>
+          {!allowed && <Quiet> An electrician or the supervisor permits it.</Quiet>}
+        </>
+      )}
+      {record.error && <Wrong>{record.error.message}</Wrong>}
+    </Section>
+  );
+}

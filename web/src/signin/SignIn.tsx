@@ -1,0 +1,89 @@
+import { Button, Dialog, TextField } from '@mui/material';
+import { useQuery } from '@tanstack/react-query';
+import { useState, type FormEvent } from 'react';
+import { api, ask } from '../api/client';
+import { Quiet, Wrong } from '../parts/layout';
+
+interface Props {
+  onDone: () => void;
+  trouble?: string;
+  over?: boolean; // over the page that was open when the session ended
+}
+
+/** Signing in. With demo data it also offers the demo company's people. */
+export function SignIn({ onDone, trouble, over }: Props) {
+  const demo = useQuery({ queryKey: ['demo'], queryFn: () => ask(api.GET('/api/demo')), retry: false });
+  const [email, setEmail] = useState('');
+  const [password, setPassword] = useState('');
+  const [wrong, setWrong] = useState('');
+  const enter = async (call: Promise<unknown>) => {
+    setWrong('');
+    try {
+      await call;
+      onDone();
+    } catch (e) {
+      setWrong(e instanceof Error ? e.message : String(e));
+    }
+  };
+  const submit = (e: FormEvent) => {
+    e.preventDefault();
+    void enter(ask(api.POST('/api/session', { body: { email, password } })));
+  };
+  const form = (
+    <main
+      style={{
+        maxWidth: 420,
+        margin: over ? 0 : '9vh auto 0',
+        padding: 22,
+        background: 'var(--sheet)',
+        border: over ? 0 : '1px solid var(--ink)',
+      }}
+    >
+      <h1 style={{ margin: '0 0 4px', fontSize: '1.5em', borderLeft: '5px solid var(--copper)', paddingLeft: 10 }}>Arvelt</h1>
+      <p style={{ marginTop: 0 }}>
+        <Quiet>From the survey walk to the signed handover of an electrical job.</Quiet>
+      </p>
+      {(wrong || trouble) && <Wrong>{wrong || trouble}</Wrong>}
+      <form onSubmit={submit} style={{ display: 'grid', gap: 14 }}>
+        <TextField label="Email" type="email" required value={email} onChange={(e) => setEmail(e.target.value)} autoComplete="username" />
+        <TextField
+          label="Password"
+          type="password"
+          required
+          value={password}
+          onChange={(e) => setPassword(e.target.value)}
+          autoComplete="current-password"
+        />
+        <Button type="submit" variant="contained">
+          Sign in
+        </Button>
+      </form>
+      {(demo.data?.length ?? 0) > 0 && (
+        <section aria-labelledby="demo-people">
+          <h2 id="demo-people" style={{ fontSize: '1em', margin: '20px 0 6px', borderTop: '1px solid var(--rule2)', paddingTop: 12 }}>
+            Demo company: go in as
+          </h2>
+          <div style={{ display: 'grid', gap: 6 }}>
+            {demo.data?.map((p) => (
+              <Button
+                key={p.id}
+                onClick={() => void enter(ask(api.POST('/api/demo', { body: { personId: p.id } })))}
+                sx={{ justifyContent: 'space-between' }}
+              >
+                <span>{p.name}</span>
+                <Quiet>{p.role}</Quiet>
+              </Button>
+            ))}
+          </div>
+        </section>
+      )}
+    </main>
+  );
+  return over ? (
+    <Dialog open aria-label="Sign in again">
+      {form}
+    </Dialog>
+  ) : (
+    form
+  );
+}
