@@ -59,8 +59,20 @@ var people = []struct{ key, name, role string }{
 	{"remy", "Remy Stroud", proving.Apprentice}, {"dot", "Dot Farley", proving.Office},
 }
 
-// Load loads the demo unless a company is there already; it reports whether it did.
-func Load(ctx context.Context, st *store.Store) (bool, error) {
+// lock keeps two instances from loading the demo at once.
+const lock = 20260511
+
+// Load loads the demo whole, unless a company is there already; it reports
+// whether it did.
+func Load(ctx context.Context, st *store.Store) (loaded bool, err error) {
+	err = st.Whole(ctx, lock, func(st *store.Store) (err error) {
+		loaded, err = load(ctx, st)
+		return err
+	})
+	return loaded && err == nil, err
+}
+
+func load(ctx context.Context, st *store.Store) (bool, error) {
 	if _, err := st.CompanyByName(ctx, ""); !errors.Is(err, store.ErrNotFound) {
 		return false, err
 	}

@@ -1,6 +1,8 @@
 package demo
 
 import (
+	"slices"
+
 	"arvelt/core/install"
 )
 
@@ -61,15 +63,22 @@ func along(place string, length float64, method string, basis install.Basis) ins
 	return s
 }
 
-func notified(reference string) install.Record {
-	return install.Record{Kind: install.Operator, Path: "notified", Circuit: "c1", Reference: reference, Person: "connections desk"}
+func operator(path, reference string) install.Record {
+	return install.Record{Kind: install.Operator, Path: path, Circuit: "c1", Reference: reference, Person: "connections desk"}
+}
+
+// modest is a house that cooks with gas.
+func modest() install.Loads {
+	l := loads()
+	l.Items = slices.DeleteFunc(l.Items, func(x install.Load) bool { return x.Category == "cooker" })
+	return l
 }
 
 // signed is carried to handover.
 func (b *builder) signed() error {
 	job := install.Job{Ref: "PW-2029", Title: "Charge point at the mill cottage", Kind: install.EVCharger,
 		Site:   install.Site{Customer: "Marguerite Osk", Address: "2 Fuller's Steps", Town: "Tarrowick", Phone: "000 4417", Premises: "owner-occupied", Access: "Gate code with the office"},
-		Supply: house(80), Loads: loads(), Board: board("Board A", "hall cupboard", 2, "Sockets ground floor", "Sockets upper floor", "Lights ground floor", "Lights upper floor", "Cylinder heater", "Alarms"),
+		Supply: house(100), Loads: modest(), Board: board("Board A", "hall cupboard", 2, "Sockets ground floor", "Sockets upper floor", "Lights ground floor", "Lights upper floor", "Cylinder heater", "Alarms"),
 		Circuits: []install.Circuit{charger("gable wall by the drive", 6, 7, along("hall cupboard to gable", 6.5, "C", install.Measured), along("gable wall outside", 4, "C", install.Measured))}}
 	id, err := b.create("tobias", 34, job)
 	if err != nil {
@@ -77,6 +86,8 @@ func (b *builder) signed() error {
 	}
 	yes := true
 	return first(
+		func() error { return b.record(id, "dot", 33, 9, operator("applied", "TVN-118-204")) },
+		func() error { return b.record(id, "dot", 31, 14, operator("agreed", "TVN-118-204")) },
 		func() error { return b.deliver(id, "dot", 30, true) },
 		func() error { return b.tick(id, "jana", 21, 8, install.FirstFix) },
 		func() error { return b.isolate(id, "jana", 20, 8) },
@@ -90,7 +101,6 @@ func (b *builder) signed() error {
 		func() error {
 			return b.read(id, "jana", 20, 12.1, true, map[string]float64{"ze": 0.21, "pfc": 1.1, "zs": 0.31, "rcd-x1": 27})
 		},
-		func() error { return b.record(id, "dot", 19, 9, notified("TVN-118-204")) },
 		func() error { return b.tick(id, "jana", 19, 10, install.Handover) },
 		func() error {
 			return b.record(id, "tobias", 18, 16, install.Record{Kind: install.Signature, Passed: &yes, Note: "Checked against the readings."})
@@ -149,13 +159,14 @@ func (b *builder) testing() error {
 	c := charger("carport post", 10, 7, along("utility to outer wall", 3.2, "C", install.Measured), along("buried to the carport", 14, "D", install.Measured), along("carport post", 1.6, "C", install.Measured))
 	job := install.Job{Ref: "PW-2037", Title: "Charge point at the carport", Kind: install.EVCharger,
 		Site:   install.Site{Customer: "Hedda Lorne", Address: "41 Kiln Rise", Town: "Tarrowick", Premises: "owner-occupied", Access: "Dog: ring first"},
-		Supply: house(80), Loads: loads(), Board: board("Board A", "utility room", 1, "Sockets ground floor", "Sockets upper floor", "Lights", "Lights garden", "Cylinder heater", "Alarms"),
+		Supply: house(100), Loads: modest(), Board: board("Board A", "utility room", 1, "Sockets ground floor", "Sockets upper floor", "Lights", "Lights garden", "Cylinder heater", "Alarms"),
 		Circuits: []install.Circuit{c}}
 	id, err := b.create("tobias", 20, job)
 	if err != nil {
 		return err
 	}
 	return first(
+		func() error { return b.record(id, "dot", 19, 9, operator("agreed", "TVN-118-391")) },
 		func() error { return b.deliver(id, "dot", 15, true) },
 		func() error { return b.tick(id, "jana", 5, 8, install.FirstFix) },
 		func() error { return b.isolate(id, "jana", 1, 8) },

@@ -70,8 +70,8 @@ func Pack(w io.Writer, v *whole.View, ctx Context) error {
 }
 
 func (p *pack) start(sheet string) {
+	p.AddPage() // draws the title block of the page before, under its own name
 	p.sheet = sheet
-	p.AddPage()
 	p.SetTextColor(22, 33, 30)
 	p.SetFont("sans", "B", 15)
 	p.CellFormat(width, 8, sheet, "", 1, "L", false, 0, "")
@@ -111,8 +111,8 @@ func (p *pack) titleBlock() {
 		name, text string
 		w          float64
 	}{
-		{"Job and site", j.Ref + " " + j.Site.Address, 62}, {"Practice, edition", p.word(j.Practice) + " · " + j.Edition, 30}, {"Supply", earthing + fuse, 26},
-		{"Sheet", fmt.Sprintf("%s · %d of {pages}", p.sheet, p.PageNo()), 34}, {"Rev.", p.v.Revision, 8}, {"Tested / checked", initials(drawn) + " / " + checked, 20},
+		{"Job and site", j.Ref + " " + j.Site.Address, 46}, {"Practice and edition", p.word(j.Practice) + " · " + j.Edition, 48}, {"Supply", earthing + fuse, 24},
+		{"Sheet", fmt.Sprintf("%d of {pages}", p.PageNo()), 14}, {"Rev.", p.v.Revision, 8}, {"Tested / signed", initials(drawn) + " / " + checked, 40},
 	} {
 		p.Rect(x, blockTop, c.w, 10, "D")
 		p.SetXY(x+1, blockTop+1)
@@ -125,7 +125,7 @@ func (p *pack) titleBlock() {
 	}
 	p.SetXY(left, blockTop+11)
 	p.SetFont("sans", "", 5.5)
-	p.MultiCell(width, 2.6, "Made by Arvelt for "+p.ctx.Company+". This is a working record and not an official certificate or form. "+p.v.Report.Notice, "", "L", false)
+	p.MultiCell(width, 2.6, p.sheet+". Made by Arvelt for "+p.ctx.Company+". This is a working record and not an official certificate or form. "+p.v.Report.Notice, "", "L", false)
 }
 
 func initials(name string) string {
@@ -139,9 +139,10 @@ func initials(name string) string {
 	return out
 }
 
-// fit shortens text to a width in mm at the current font.
+// fit shortens text to a width in mm at the current font. The number of pages
+// is put in later and is short.
 func (p *pack) fit(s string, w float64) string {
-	if p.GetStringWidth(s) <= w {
+	if p.GetStringWidth(strings.ReplaceAll(s, "{pages}", "00")) <= w {
 		return s
 	}
 	r := []rune(s)

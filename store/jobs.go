@@ -44,10 +44,10 @@ func (s Scope) Jobs(ctx context.Context, q string) ([]Row, error) {
 	var rows pgx.Rows
 	var err error
 	if q = strings.TrimSpace(q); q == "" {
-		rows, err = s.Pool.Query(ctx, columns+`ORDER BY updated_at DESC LIMIT $2`, s.CompanyID, listLimit)
+		rows, err = s.db.Query(ctx, columns+`ORDER BY updated_at DESC LIMIT $2`, s.CompanyID, listLimit)
 	} else {
 		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(q) + "%"
-		rows, err = s.Pool.Query(ctx, columns+`AND (ref ILIKE $3 OR title ILIKE $3 OR customer ILIKE $3 OR town ILIKE $3 OR stage ILIKE $3 OR kind ILIKE $3) ORDER BY updated_at DESC LIMIT $2`, s.CompanyID, listLimit, like)
+		rows, err = s.db.Query(ctx, columns+`AND (ref ILIKE $3 OR title ILIKE $3 OR customer ILIKE $3 OR town ILIKE $3 OR stage ILIKE $3 OR kind ILIKE $3) ORDER BY updated_at DESC LIMIT $2`, s.CompanyID, listLimit, like)
 	}
 	if err != nil {
 		return nil, err
@@ -73,7 +73,7 @@ func (s Scope) Versions(ctx context.Context, id string) (v Versions, err error) 
 	if _, err := uuid.Parse(id); err != nil {
 		return v, ErrNotFound
 	}
-	err = s.Pool.QueryRow(ctx, `SELECT j.version, c.version FROM job j JOIN company c ON c.id = j.company_id WHERE j.id = $1 AND j.company_id = $2`, id, s.CompanyID).Scan(&v.Job, &v.Company)
+	err = s.db.QueryRow(ctx, `SELECT j.version, c.version FROM job j JOIN company c ON c.id = j.company_id WHERE j.id = $1 AND j.company_id = $2`, id, s.CompanyID).Scan(&v.Job, &v.Company)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = ErrNotFound
 	}
@@ -82,7 +82,7 @@ func (s Scope) Versions(ctx context.Context, id string) (v Versions, err error) 
 
 // JobID finds a job by its reference.
 func (s Scope) JobID(ctx context.Context, ref string) (id string, err error) {
-	err = s.Pool.QueryRow(ctx, `SELECT id::text FROM job WHERE ref = $1 AND company_id = $2`, ref, s.CompanyID).Scan(&id)
+	err = s.db.QueryRow(ctx, `SELECT id::text FROM job WHERE ref = $1 AND company_id = $2`, ref, s.CompanyID).Scan(&id)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = fmt.Errorf("job %q: %w", ref, ErrNotFound)
 	}
@@ -126,7 +126,7 @@ func (l *Loaded) Touch(part string, base int, what string) error {
 // Job loads a job whole, for a person to look at.
 func (s Scope) Job(ctx context.Context, who Person, id string) (*Loaded, error) {
 	var l *Loaded
-	err := pgx.BeginTxFunc(ctx, s.Pool, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, func(tx pgx.Tx) (err error) {
+	err := s.snapshot(ctx, func(tx pgx.Tx) (err error) {
 		l, err = s.load(ctx, tx, id, "")
 		return err
 	})
@@ -336,7 +336,7 @@ func decode[T any](body []byte, into *T, check func() error) error {
 // A key that was used before is answered with the job as it is.
 func (s Scope) Change(ctx context.Context, who Person, id, key string, apply func(*Loaded) error) (*Loaded, error) {
 	var l *Loaded
-	err := pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
+	err := pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) (err error) {
 		done, _, err := s.claim(ctx, tx, who, key, "job "+id)
 		if err != nil {
 			return err
@@ -453,7 +453,7 @@ func (e *RefTakenError) Error() string {
 // Create adds a job with all it holds.
 func (s Scope) Create(ctx context.Context, who Person, key string, job install.Job) (*Loaded, error) {
 	var id string
-	err := pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+	err := pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) error {
 		done, target, err := s.claim(ctx, tx, who, key, "create "+job.Ref)
 		if err != nil || done {
 			id = target
@@ -568,7 +568,7 @@ func (s Scope) History(ctx context.Context, id string) ([]Edit, error) {
 	if _, err := s.Versions(ctx, id); err != nil {
 		return nil, err
 	}
-	rows, err := s.Pool.Query(ctx, `SELECT at, by_name, part, what FROM edit WHERE job_id = $1 AND company_id = $2 ORDER BY seq DESC LIMIT 200`, id, s.CompanyID)
+	rows, err := s.db.Query(ctx, `SELECT at, by_name, part, what FROM edit WHERE job_id = $1 AND company_id = $2 ORDER BY seq DESC LIMIT 200`, id, s.CompanyID)
 	if err != nil {
 		return nil, err
 	}
@@ -577,7 +577,7 @@ func (s Scope) History(ctx context.Context, id string) ([]Edit, error) {
 
 // SignedFile returns the job file as it was signed under a revision.
 func (s Scope) SignedFile(ctx context.Context, id, revision string) (file []byte, err error) {
-	err = s.Pool.QueryRow(ctx, `SELECT file FROM revision WHERE job_id = $1 AND company_id = $2 AND revision = $3 AND length(file) > 0`, id, s.CompanyID, revision).Scan(&file)
+	err = s.db.QueryRow(ctx, `SELECT file FROM revision WHERE job_id = $1 AND company_id = $2 AND revision = $3 AND length(file) > 0`, id, s.CompanyID, revision).Scan(&file)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = fmt.Errorf("revision %q: %w", revision, ErrNotFound)
 	}

@@ -33,9 +33,18 @@ var migrationFiles embed.FS
 // Channel is the PostgreSQL notification channel of changes.
 const Channel = "arvelt"
 
+// DB is the pool, or one transaction on it.
+type DB interface {
+	Begin(ctx context.Context) (pgx.Tx, error)
+	Exec(ctx context.Context, sql string, args ...any) (pgconn.CommandTag, error)
+	Query(ctx context.Context, sql string, args ...any) (pgx.Rows, error)
+	QueryRow(ctx context.Context, sql string, args ...any) pgx.Row
+}
+
 // Store is the database.
 type Store struct {
 	Pool *pgxpool.Pool
+	db   DB
 	// Now is the clock; tests replace it.
 	Now func() time.Time
 }
@@ -58,7 +67,7 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		pool.Close()
 		return nil, fmt.Errorf("migrating the database: %w", err)
 	}
-	return &Store{Pool: pool, Now: time.Now}, nil
+	return &Store{Pool: pool, db: pool, Now: time.Now}, nil
 }
 
 func migrate(ctx context.Context, pool *pgxpool.Pool) error {
@@ -79,6 +88,25 @@ func migrate(ctx context.Context, pool *pgxpool.Pool) error {
 	}
 	_, err = provider.Up(ctx)
 	return err
+}
+
+// Whole runs f on a store whose every write is part of one transaction: all of
+// them happen, or none. Others that want the same lock wait.
+func (s *Store) Whole(ctx context.Context, lock int64, f func(*Store) error) error {
+	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+		if _, err := tx.Exec(ctx, `SELECT pg_advisory_xact_lock($1)`, lock); err != nil {
+			return err
+		}
+		return f(&Store{Pool: s.Pool, db: tx, Now: s.Now})
+	})
+}
+
+// snapshot runs f on one consistent state of the database.
+func (s *Store) snapshot(ctx context.Context, f func(pgx.Tx) error) error {
+	if s.db != DB(s.Pool) { // inside Whole, which sees its own writes
+		return pgx.BeginFunc(ctx, s.db, f)
+	}
+	return pgx.BeginTxFunc(ctx, s.Pool, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, f)
 }
 
 // Close closes the pool.
@@ -102,17 +130,17 @@ const personColumns = `id::text, company_id::text, name, email, role, password_h
 // PersonByEmail finds the person who signs in; it is the one query without a
 // company, as it finds which company the person is of.
 func (s *Store) PersonByEmail(ctx context.Context, email string) (Person, error) {
-	return one[Person](ctx, s.Pool, `SELECT `+personColumns+` FROM person WHERE lower(email) = lower($1)`, email)
+	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE lower(email) = lower($1)`, email)
 }
 
 // PersonByID returns the person of a session.
 func (s *Store) PersonByID(ctx context.Context, id string) (Person, error) {
-	return one[Person](ctx, s.Pool, `SELECT `+personColumns+` FROM person WHERE id::text = $1`, id)
+	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE id::text = $1`, id)
 }
 
 // DemoPeople lists the people of the demo company; none without demo data.
 func (s *Store) DemoPeople(ctx context.Context) ([]Person, error) {
-	rows, err := s.Pool.Query(ctx, `SELECT p.id::text, p.company_id::text, p.name, p.email, p.role, '' FROM person p JOIN company c ON c.id = p.company_id WHERE c.demo
+	rows, err := s.db.Query(ctx, `SELECT p.id::text, p.company_id::text, p.name, p.email, p.role, '' FROM person p JOIN company c ON c.id = p.company_id WHERE c.demo
 		ORDER BY array_position(ARRAY['owner','supervisor','electrician','apprentice','office'], p.role)`)
 	if err != nil {
 		return nil, err
@@ -120,7 +148,9 @@ func (s *Store) DemoPeople(ctx context.Context) ([]Person, error) {
 	return pgx.CollectRows(rows, pgx.RowToStructByPos[Person])
 }
 
-func one[T any](ctx context.Context, q querier, sql string, args ...any) (T, error) {
+func one[T any](ctx context.Context, q interface {
+	Query(ctx context.Context, sql string, args ...any) (pgx.Rows, error)
+}, sql string, args ...any) (T, error) {
 	rows, err := q.Query(ctx, sql, args...)
 	if err != nil {
 		var zero T
@@ -131,10 +161,6 @@ func one[T any](ctx context.Context, q querier, sql string, args ...any) (T, err
 		err = ErrNotFound
 	}
 	return v, err
-}
-
-type querier interface {
-	Query(ctx context.Context, sql string, args ...any) (pgx.Rows, error)
 }
 
 // Settings is what a company keeps for itself.
@@ -181,19 +207,19 @@ func (c Company) Location() *time.Location {
 
 // NewCompany makes a company.
 func (s *Store) NewCompany(ctx context.Context, c Company) (id string, err error) {
-	err = s.Pool.QueryRow(ctx, `INSERT INTO company (name, currency, demo, timezone, settings) VALUES ($1, $2, $3, $4, $5) RETURNING id::text`, c.Name, c.Currency, c.Demo, c.Timezone, c.Settings).Scan(&id)
+	err = s.db.QueryRow(ctx, `INSERT INTO company (name, currency, demo, timezone, settings) VALUES ($1, $2, $3, $4, $5) RETURNING id::text`, c.Name, c.Currency, c.Demo, c.Timezone, c.Settings).Scan(&id)
 	return id, err
 }
 
 // NewPerson adds a person to their company.
 func (s *Store) NewPerson(ctx context.Context, p Person) (id string, err error) {
-	err = s.Pool.QueryRow(ctx, `INSERT INTO person (company_id, name, email, role, password_hash) VALUES ($1, $2, $3, $4, $5) RETURNING id::text`, p.CompanyID, p.Name, p.Email, p.Role, p.Hash).Scan(&id)
+	err = s.db.QueryRow(ctx, `INSERT INTO person (company_id, name, email, role, password_hash) VALUES ($1, $2, $3, $4, $5) RETURNING id::text`, p.CompanyID, p.Name, p.Email, p.Role, p.Hash).Scan(&id)
 	return id, err
 }
 
 // CompanyByName finds a company for the command line.
 func (s *Store) CompanyByName(ctx context.Context, name string) (id string, err error) {
-	err = s.Pool.QueryRow(ctx, `SELECT id::text FROM company WHERE $1 = '' OR name = $1 ORDER BY name LIMIT 1`, name).Scan(&id)
+	err = s.db.QueryRow(ctx, `SELECT id::text FROM company WHERE $1 = '' OR name = $1 ORDER BY name LIMIT 1`, name).Scan(&id)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return "", fmt.Errorf("company %q: %w", name, ErrNotFound)
 	}
@@ -213,7 +239,7 @@ const companyColumns = `id::text, name, currency, demo, timezone, version, setti
 
 // Company returns the scope's company.
 func (s Scope) Company(ctx context.Context) (Company, error) {
-	return one[Company](ctx, s.Pool, `SELECT `+companyColumns+` FROM company WHERE id = $1`, s.CompanyID)
+	return one[Company](ctx, s.db, `SELECT `+companyColumns+` FROM company WHERE id = $1`, s.CompanyID)
 }
 
 // StaleError says that somebody saved a part since it was read.
@@ -231,7 +257,7 @@ func (e *StaleError) Error() string {
 
 // SaveCompany saves the settings against the version that was read.
 func (s Scope) SaveCompany(ctx context.Context, who Person, key string, base int, settings Settings) (Company, error) {
-	err := pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+	err := pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) error {
 		done, _, err := s.claim(ctx, tx, who, key, "company")
 		if err != nil || done {
 			return err
@@ -305,10 +331,10 @@ func unique(err error, part string) bool {
 
 // SessionEnded tells every instance to forget the sessions that it keeps at hand.
 func (s *Store) SessionEnded(ctx context.Context) error {
-	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error { return s.For("").notify(ctx, tx, "session", "", 0) })
+	return pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) error { return s.For("").notify(ctx, tx, "session", "", 0) })
 }
 
 // Owner returns the company's owner, in whose name the command line acts.
 func (s Scope) Owner(ctx context.Context) (Person, error) {
-	return one[Person](ctx, s.Pool, `SELECT `+personColumns+` FROM person WHERE company_id = $1 AND role = 'owner' ORDER BY name LIMIT 1`, s.CompanyID)
+	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE company_id = $1 AND role = 'owner' ORDER BY name LIMIT 1`, s.CompanyID)
 }

@@ -164,6 +164,9 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 			t.add(c, "load-management", "Load management with current sensor", 1, 1, "pcs", "holds the house to "+unit.Format(c.Point.ManagedA)+" A")
 		}
 	}
+	if c.Use != "ev" && c.Point.Manufacturer != "" {
+		t.add(c, "appliance:"+c.Point.Manufacturer, c.Point.Manufacturer, 1, 1, "pcs", "what the circuit feeds; order 0 where others bring it")
+	}
 	t.add(c, "labels", "Label set", 1, 1, "pcs", "printed from the handover sheet")
 }
 

@@ -195,8 +195,8 @@ type State struct {
 	Holds []Hold         `json:"holds"` // of this and later stages, in order
 	Waits map[string]int `json:"waits"` // holds by sheet, for the riser
 	// Joints says how far each sheet is: pass when nothing is held there, fail
-	// when something on it failed, caution while its stage is in work, unknown
-	// before that.
+	// when something on it failed, caution while its stage is in work or
+	// something on it is assumed or left undone, unknown before that.
 	Joints map[string]working.Verdict `json:"joints"`
 }
 
@@ -204,7 +204,8 @@ type State struct {
 var Sheets = []string{"survey", "supply", "circuits", "board", "materials", "plan", "first-fix", "second-fix", "test", "handover"}
 
 // joints derives how far each sheet is from its holds.
-func (s *State) joints(job *install.Job, failed map[string]bool) {
+func (s *State) joints(in Input, failed, partly map[string]bool) {
+	job := in.Job
 	s.Joints = map[string]working.Verdict{}
 	first := map[string]install.Stage{}
 	for _, h := range s.Holds {
@@ -217,9 +218,9 @@ func (s *State) joints(job *install.Job, failed map[string]bool) {
 		switch {
 		case failed[sheet]:
 			s.Joints[sheet] = working.Fail
-		case held && stage == s.Stage:
+		case held && stage == s.Stage, partly[sheet]:
 			s.Joints[sheet] = working.Caution
-		case held, len(job.Circuits) == 0 && slices.Contains(Sheets[2:], sheet) && sheet != "board", sheet == "plan" && job.Plan.StartDate == "":
+		case held, len(job.Circuits) == 0 && slices.Contains(Sheets[2:], sheet) && sheet != "board", sheet == "plan" && job.Plan.StartDate == "" && slices.Index(install.Stages, s.Stage) <= slices.Index(install.Stages, install.Order):
 			s.Joints[sheet] = working.Unknown
 		default:
 			s.Joints[sheet] = working.Pass
@@ -239,7 +240,7 @@ type Input struct {
 // StateOf finds the stage: the first that something holds.
 func StateOf(in Input) State {
 	s := State{Waits: map[string]int{}}
-	failed := map[string]bool{}
+	failed, partly := map[string]bool{}, map[string]bool{}
 	hold := func(stage install.Stage, sheet, who, what string) {
 		s.Holds = append(s.Holds, Hold{stage, sheet, what, who})
 	}
@@ -267,12 +268,13 @@ func StateOf(in Input) State {
 		}
 	}
 	for _, c := range in.Report.Checks() {
-		if !c.Verdict.Worse(working.Caution) {
-			continue
-		}
 		sheet := "circuits"
 		if c.Circuit == "" {
 			sheet = "supply"
+		}
+		if !c.Verdict.Worse(working.Caution) {
+			partly[sheet] = partly[sheet] || c.Verdict == working.Caution
+			continue
 		}
 		if c.ID == "demand" || c.ID == "way" {
 			sheet = map[string]string{"demand": "circuits", "way": "board"}[c.ID]
@@ -323,6 +325,7 @@ func StateOf(in Input) State {
 	}
 	for _, l := range proving.LooseEnds(job) {
 		hold(install.Handover, "second-fix", "electrician", "loose end: "+l.Note)
+		partly["second-fix"] = true
 	}
 	for _, w := range job.Board.Ways {
 		if w.Free() && !w.Blank && !taken(job, w.No) {
@@ -344,7 +347,7 @@ func StateOf(in Input) State {
 	for _, h := range s.Holds {
 		s.Waits[h.Sheet]++
 	}
-	s.joints(job, failed)
+	s.joints(in, failed, partly)
 	return s
 }
 

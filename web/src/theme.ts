@@ -91,6 +91,8 @@ export function themeOf(mode: Mode): Theme {
       MuiCssBaseline: {
         styleOverrides: {
           ':root': Object.fromEntries(Object.entries(c).map(([k, v]) => [`--${k}`, v])),
+          html: { colorScheme: mode === 'dark' ? 'dark' : 'light' },
+          'input[type=radio], input[type=checkbox]': { accentColor: c.copper },
           body: { fontVariantNumeric: 'tabular-nums', fontSize: size },
           'a, button, input, select, textarea, [tabindex]': { '&:focus-visible': { outline: `2px solid ${c.copper}`, outlineOffset: 2 } },
           a: { color: c.copper },
@@ -118,6 +120,7 @@ export function themeOf(mode: Mode): Theme {
       },
       MuiInput: { styleOverrides: { underline: { '&:before': { borderBottom: line } } } },
       MuiInputLabel: { defaultProps: { shrink: true }, styleOverrides: { root: { color: c.ink2, fontSize: size * 1.05 } } },
+      MuiFormControlLabel: { styleOverrides: { label: { fontSize: size } } },
       MuiFormHelperText: { styleOverrides: { root: { fontSize: size * 0.82, marginTop: 1 } } },
       MuiTextField: { defaultProps: { variant: 'standard', size: 'small', fullWidth: true } },
     },

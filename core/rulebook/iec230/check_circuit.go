@@ -124,7 +124,7 @@ func (c *circuit) capacity() *working.Check {
 	row := c.table.where("size_mm2", c.cable.LineMM2)
 	worst, worstPlace := math.Inf(1), ""
 	if c.kind.capacity != c.drop {
-		k.Step("conductor held to", "terminals for 70 °C unless the makers allow more", "table "+c.table.name, 70, "°C", "512.1.5")
+		k.Step("conductor held to", "terminals for 70 °C unless the makers allow more", c.table.source.Ref, 70, "°C", "512.1.5")
 	}
 	for i := range c.k.Route.Segments {
 		s := &c.k.Route.Segments[i]
@@ -180,7 +180,7 @@ func (c *circuit) voltageDrop() *working.Check {
 	volts := k.Step("circuit", "mV/A/m × Ib × L / 1000", f(mv)+" × "+f(ib)+" × "+f(c.length)+" / 1000", physics.Drop(mv, x, 1, ib, c.length), "V", c.table.source.Ref)
 	if s := &c.job.Supply; s.TailsM.Known() && s.TailsMM2.Known() {
 		if tail, tx, err := MillivoltsPerAmpereMetre("ccc_single_core_70", s.TailsMM2.V(), 1, "C"); err == nil {
-			volts += k.Step("tails", "mV/A/m × Ib × L / 1000", f(tail)+" × "+f(ib)+" × "+f(s.TailsM.V())+" / 1000", physics.Drop(tail, tx, 1, ib, s.TailsM.V()), "V", "vd_single_core_70")
+			volts += k.Step("tails", "mV/A/m × Ib × L / 1000", f(tail)+" × "+f(ib)+" × "+f(s.TailsM.V())+" / 1000", physics.Drop(tail, tx, 1, ib, s.TailsM.V()), "V", dropTables["ccc_single_core_70"].source.Ref)
 		}
 	}
 	limit := vdLimits.num(vdLimits.where("school", "bs7671", "supply", "public_lv"), "other_pc")

@@ -80,7 +80,11 @@ export function Riser({ job, sheet }: { job: Of<'JobView'>; sheet: string }) {
                 <Mark verdict={verdict} size={19} label={n ? `waits for ${n}` : verdict === 'pass' ? 'done' : verdict} />
                 <span>
                   <span className="name">{s.name}</span>
-                  <small>{n > 0 ? `waits for ${n}` : verdict === 'pass' ? 'ready' : 'not begun'}</small>
+                  <small>
+                    {n > 0
+                      ? `waits for ${n}`
+                      : { pass: 'ready', caution: 'rests on assumptions', fail: 'something fails', unknown: 'not begun' }[verdict]}
+                  </small>
                 </span>
               </Link>
             </li>

@@ -68,7 +68,7 @@ export function WorkingDrawer({ check, currency, onClose, onTake }: Props) {
       <p style={{ margin: '4px 0' }}>{check.says}</p>
       {check.value !== null && check.value !== undefined && check.limit !== null && check.limit !== undefined && (
         <p style={{ margin: '6px 0' }}>
-          {figure(check.value, check.unit)} {check.sense === 'min' ? 'at least' : 'at most'} {figure(check.limit, check.unit)}{' '}
+          {figure(check.value, check.unit)}, {check.sense === 'min' ? 'at least' : 'at most'} {figure(check.limit, check.unit)}{' '}
           <HeadroomBar check={check} width={90} />
         </p>
       )}

@@ -17,13 +17,13 @@ interface Bound {
 
 const errorOf = (part: Part, path: string) => part.errors[`${part.name}.${path}`];
 
-export function TextBox({ part, path, label, help, lines }: Bound & { lines?: number }) {
+export function TextBox({ part, path, label, help, lines, bare }: Bound & { lines?: number; bare?: boolean }) {
   const value = String(get(part.value, path) ?? '');
   const [before, setBefore] = useState(value);
   const error = errorOf(part, path);
   return (
     <TextField
-      label={label}
+      label={bare ? undefined : label}
       value={value}
       disabled={part.frozen}
       error={!!error}
@@ -37,7 +37,7 @@ export function TextBox({ part, path, label, help, lines }: Bound & { lines?: nu
         if (e.key === 'Enter' && !lines) part.commit();
         if (e.key === 'Escape') part.save(path, before);
       }}
-      slotProps={{ htmlInput: { 'data-path': path } }}
+      slotProps={{ htmlInput: { 'data-path': path, 'aria-label': bare ? label : undefined } }}
     />
   );
 }
@@ -53,10 +53,11 @@ interface NumberProps {
   disabled?: boolean;
   optional?: boolean;
   path?: string;
+  bare?: boolean; // in a table, whose head is the label
 }
 
 /** A number with its unit. What is typed stays until it is a number; only then it reaches the draft. */
-export function NumberInput({ value, onValue, onDone, label, unit, error, help, disabled, optional, path }: NumberProps) {
+export function NumberInput({ value, onValue, onDone, label, unit, error, help, disabled, optional, path, bare }: NumberProps) {
   const shown = value === null || value === undefined ? '' : String(value);
   const [text, setText] = useState(shown);
   const [focused, setFocused] = useState(false);
@@ -64,6 +65,7 @@ export function NumberInput({ value, onValue, onDone, label, unit, error, help, 
   useEffect(() => {
     if (!focused) setText(shown);
   }, [shown, focused]);
+  const name = unit ? `${label}, ${unit}` : label;
   const read = parseFigure(text);
   const wrong =
     read === undefined
@@ -76,7 +78,7 @@ export function NumberInput({ value, onValue, onDone, label, unit, error, help, 
   };
   return (
     <TextField
-      label={unit ? `${label}, ${unit}` : label}
+      label={bare ? undefined : name}
       value={text}
       disabled={disabled}
       error={!!(wrong || error)}
@@ -101,7 +103,7 @@ export function NumberInput({ value, onValue, onDone, label, unit, error, help, 
           onValue(before);
         }
       }}
-      slotProps={{ htmlInput: { inputMode: 'decimal', 'data-path': path, autoComplete: 'off' } }}
+      slotProps={{ htmlInput: { inputMode: 'decimal', 'data-path': path, autoComplete: 'off', 'aria-label': bare ? name : undefined } }}
     />
   );
 }

@@ -18,8 +18,8 @@ export const money = (v: number | null | undefined, currency: string) =>
 export const moment = (iso: string) => {
   const d = new Date(iso);
   return (
-    d.toLocaleDateString(undefined, { day: 'numeric', month: 'short' }) +
-    ' ' +
-    d.toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })
+    d.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' }) +
+    ', ' +
+    d.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
   );
 };

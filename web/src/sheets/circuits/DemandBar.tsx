@@ -35,17 +35,18 @@ export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; che
         marginBottom: 10,
       }}
     >
-      <svg viewBox="0 0 640 46" style={{ flex: '1 1 380px', minWidth: 280, maxWidth: 640 }} aria-hidden="true">
-        <defs>
-          <pattern id="new-load" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-            <rect width="6" height="6" fill="var(--copper)" />
-            <line x1="0" y1="0" x2="0" y2="6" stroke="var(--sheet)" strokeWidth="1.6" />
-          </pattern>
-        </defs>
-        <rect x="0" y="4" width="640" height="20" fill="var(--wash)" />
-        {parts.map((p, i) => (
-          <g key={p.name + i}>
+      <span style={{ flex: '1 1 420px', minWidth: 280 }}>
+        <svg viewBox="0 0 640 28" preserveAspectRatio="none" style={{ width: '100%', height: 28, display: 'block' }} aria-hidden="true">
+          <defs>
+            <pattern id="new-load" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+              <rect width="6" height="6" fill="var(--copper)" />
+              <line x1="0" y1="0" x2="0" y2="6" stroke="var(--sheet)" strokeWidth="1.6" />
+            </pattern>
+          </defs>
+          <rect x="0" y="4" width="640" height="20" fill="var(--wash)" />
+          {parts.map((p, i) => (
             <rect
+              key={p.name + i}
               x={x(p.from)}
               y="4"
               width={Math.max(0, x(p.amps) - 1)}
@@ -53,15 +54,11 @@ export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; che
               fill={p.new ? 'url(#new-load)' : 'var(--verdigris)'}
               opacity={p.new ? 1 : 1 - (i % 3) * 0.28}
             />
-            {x(p.amps) > 58 && (
-              <text x={x(p.from)} y="39" fontSize="12" fill="var(--ink2)">
-                {p.name.split(' ')[0]} {figure(p.amps)}
-              </text>
-            )}
-          </g>
-        ))}
-        {demand.fuseA > 0 && <rect x={x(demand.fuseA) - 1.5} y="0" width="3" height="28" fill="var(--ink)" />}
-      </svg>
+          ))}
+          {demand.fuseA > 0 && <rect x={x(demand.fuseA) - 1.5} y="0" width="3" height="28" fill="var(--ink)" />}
+        </svg>
+        <Quiet>{parts.map((p) => `${p.name} ${figure(p.amps, 'A')}${p.new ? ' in full' : ''}`).join(' · ')}</Quiet>
+      </span>
       <span>
         <b data-figure="demand">{figure(demand.afterA, 'A')}</b> maximum demand, {figure(demand.beforeA, 'A')} before
         <br />

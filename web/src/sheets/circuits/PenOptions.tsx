@@ -23,7 +23,7 @@ export function PenOptions({ part, options, check }: Props) {
       <div
         role="radiogroup"
         aria-label="Options"
-        style={{ display: 'grid', gap: 6, gridTemplateColumns: 'repeat(auto-fit, minmax(min(100%, 330px), 1fr))' }}
+        style={{ display: 'grid', gap: 6, gridTemplateColumns: 'repeat(auto-fit, minmax(min(100%, 420px), 1fr))' }}
       >
         {options.map((o) => (
           <label
@@ -48,7 +48,9 @@ export function PenOptions({ part, options, check }: Props) {
               style={{ width: 18, height: 18 }}
             />
             <span>
-              <b>{o.title}</b> <Mark verdict={o.verdict} /> <Quiet>{o.says}</Quiet>
+              <b>{o.title}</b>
+              <br />
+              <Mark verdict={o.verdict} size={12} /> <Quiet>{o.says}</Quiet>
               <br />
               <span style={{ fontSize: '.92em' }}>{o.reason}</span>
               <br />

@@ -85,7 +85,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
                   Delivered
                 </th>
                 <th scope="col" style={{ width: 120 }}>
-                  Pieces, m
+                  Pieces, as 30 + 12
                 </th>
                 <th scope="col" className="num">
                   Short
@@ -117,6 +117,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
                     {(['ordered', 'delivered'] as const).map((field) => (
                       <td key={field}>
                         <NumberInput
+                          bare
                           label={`${field === 'ordered' ? 'Ordered' : 'Delivered'}`}
                           unit={l.unit}
                           value={stock(l.key)[field]}
@@ -172,5 +173,5 @@ function Pieces({
     set: (_, v) => onValue(String(v)),
     save: (_, v) => onValue(String(v), true),
   };
-  return <TextBox part={inner} path="v" label="Pieces, as 30 + 12" />;
+  return <TextBox part={inner} path="v" label="Pieces, as 30 + 12" bare />;
 }

@@ -88,6 +88,7 @@ export function PlanSheet({ job, j }: SheetProps) {
                     </td>
                     <td>
                       <NumberInput
+                        bare
                         label="Crew"
                         value={t.crew}
                         onValue={(v) => change(t.id, { crew: v ?? 0 })}
@@ -99,6 +100,7 @@ export function PlanSheet({ job, j }: SheetProps) {
                     </td>
                     <td>
                       <NumberInput
+                        bare
                         label="Hours"
                         value={t.hours}
                         onValue={(v) => change(t.id, { hours: v ?? 0 })}
@@ -129,6 +131,7 @@ export function PlanSheet({ job, j }: SheetProps) {
                         }}
                         path="who"
                         label="Who"
+                        bare
                       />
                     </td>
                   </tr>,

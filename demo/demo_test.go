@@ -1,0 +1,38 @@
+package demo
+
+import (
+	"context"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/store/storetest"
+)
+
+// The demo is what a newcomer sees first: one job of each kind, at different
+// stages, loaded once.
+func TestTheDemoIsLoadedOnceWithJobsOfEveryKind(t *testing.T) {
+	st := storetest.New(t)
+	ctx := context.Background()
+	loaded, err := Load(ctx, st)
+	require.NoError(t, err)
+	assert.True(t, loaded)
+	again, err := Load(ctx, st)
+	require.NoError(t, err)
+	assert.False(t, again, "a second load must change nothing")
+
+	id, err := st.CompanyByName(ctx, Company)
+	require.NoError(t, err)
+	jobs, err := st.For(id).Jobs(ctx, "")
+	require.NoError(t, err)
+	kinds, stages := map[string]int{}, map[string]int{}
+	for _, j := range jobs {
+		kinds[j.Kind]++
+		stages[j.Stage]++
+		t.Log(j.Ref, j.Stage, j.Hold, j.Holds)
+	}
+	assert.Len(t, kinds, 4, "one of each kind of job: %v", kinds)
+	assert.GreaterOrEqual(t, len(stages), 4, "at different stages: %v", stages)
+	assert.Equal(t, 1, stages["aftercare"], "one job was signed")
+}

@@ -1,0 +1,281 @@
+// Package browser drives the real interface in headless Chromium. It is the
+// one place that knows chromedp: a test says what a person does and sees.
+package browser
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"os"
+	"strings"
+	"time"
+
+	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/cdproto/page"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+)
+
+// T is what of testing.T is needed, so that a command can use the package too.
+type T interface {
+	Helper()
+	Fatalf(format string, args ...any)
+}
+
+// patience is how long something may take to appear before it is missing.
+const patience = 20 * time.Second
+
+// Page is one tab at one address, in a Chromium of its own: its cookies and
+// storage are one person's.
+type Page struct {
+	t    T
+	ctx  context.Context
+	base string
+	stop func()
+}
+
+// Person starts Chromium, from CHROMIUM or Debian's place, for one person who
+// uses the application at base.
+func Person(t T, base string) *Page {
+	t.Helper()
+	path := os.Getenv("CHROMIUM")
+	if path == "" {
+		path = "/usr/bin/chromium"
+	}
+	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800))
+	for _, f := range []string{"disable-quic", "disable-dev-shm-usage", "disable-component-update", "no-first-run", "disable-background-networking", "disable-sync"} {
+		opts = append(opts, chromedp.Flag(f, true))
+	}
+	alloc, stop := chromedp.NewExecAllocator(context.Background(), opts...)
+	ctx, cancel := chromedp.NewContext(alloc)
+	p := &Page{t, ctx, base, func() { cancel(); stop() }}
+	if err := chromedp.Run(ctx, chromedp.EmulateViewport(1280, 800)); err != nil {
+		p.stop()
+		t.Fatalf("chromium: %v", err)
+	}
+	return p
+}
+
+// Close ends Chromium.
+func (p *Page) Close() { p.stop() }
+
+func (p *Page) do(what string, actions ...chromedp.Action) {
+	p.t.Helper()
+	ctx, cancel := context.WithTimeout(p.ctx, patience)
+	defer cancel()
+	if err := chromedp.Run(ctx, actions...); err != nil {
+		p.t.Fatalf("%s: %v\n%s", what, err, p.look())
+	}
+}
+
+// look describes the page for a failure's message.
+func (p *Page) look() string {
+	ctx, cancel := context.WithTimeout(p.ctx, 5*time.Second)
+	defer cancel()
+	var text string
+	if err := chromedp.Run(ctx, chromedp.Evaluate(`location.pathname + "\n" + document.body.innerText.slice(0, 3000)`, &text)); err != nil {
+		return "the page does not answer: " + err.Error()
+	}
+	return text
+}
+
+// Size sets the viewport; a narrow one is a phone with touch.
+func (p *Page) Size(width, height int64) {
+	p.t.Helper()
+	if width < 700 {
+		p.do("phone", chromedp.EmulateViewport(width, height, chromedp.EmulateScale(2), chromedp.EmulateTouch), emulation.SetTouchEmulationEnabled(true))
+		return
+	}
+	p.do("size", chromedp.EmulateViewport(width, height))
+}
+
+// Open goes to a path of the application.
+func (p *Page) Open(path string) {
+	p.t.Helper()
+	p.do("open "+path, chromedp.Navigate(p.base+path))
+}
+
+// Path returns where the page is.
+func (p *Page) Path() string {
+	p.t.Helper()
+	var s string
+	p.Eval(`location.pathname`, &s)
+	return s
+}
+
+// Eval evaluates an expression, promises awaited, into out, which may be nil.
+func (p *Page) Eval(js string, out any) {
+	p.t.Helper()
+	var raw json.RawMessage
+	wrapped := fmt.Sprintf(`Promise.resolve((() => { return (%s) })()).then(v => JSON.stringify(v === undefined ? null : v))`, js)
+	var text string
+	p.do("evaluate "+js[:min(len(js), 90)], chromedp.Evaluate(wrapped, &text, chromedp.EvalAsValue, awaitPromise))
+	raw = json.RawMessage(text)
+	if out != nil {
+		if err := json.Unmarshal(raw, out); err != nil {
+			p.t.Fatalf("evaluate %s: %v", js, err)
+		}
+	}
+}
+
+// Until waits until an expression is true.
+func (p *Page) Until(what, js string) {
+	p.t.Helper()
+	var ok bool
+	p.do("wait for "+what, chromedp.Poll(`(() => { try { return !!(`+js+`) } catch { return false } })()`, &ok, chromedp.WithPollingTimeout(patience)))
+}
+
+func quote(s string) string {
+	raw, err := json.Marshal(s)
+	if err != nil {
+		panic(err)
+	}
+	return string(raw)
+}
+
+// See waits for a text anywhere on the page.
+func (p *Page) See(text string) {
+	p.t.Helper()
+	p.Until("“"+text+"”", `document.body.innerText.replace(/\u00a0/g, ' ').includes(`+quote(text)+`)`)
+}
+
+// Gone waits until a text is nowhere on the page.
+func (p *Page) Gone(text string) {
+	p.t.Helper()
+	p.Until("“"+text+"” to go", `!document.body.innerText.replace(/\u00a0/g, ' ').includes(`+quote(text)+`)`)
+}
+
+// Has waits for an element.
+func (p *Page) Has(selector string) {
+	p.t.Helper()
+	p.Until(selector, `document.querySelector(`+quote(selector)+`)`)
+}
+
+// Text returns the text of an element.
+func (p *Page) Text(selector string) string {
+	p.t.Helper()
+	p.Has(selector)
+	var s string
+	p.Eval(`document.querySelector(`+quote(selector)+`).innerText`, &s)
+	return strings.ReplaceAll(s, "\u00a0", " ")
+}
+
+// Click clicks the element of a selector once it can be.
+func (p *Page) Click(selector string) {
+	p.t.Helper()
+	p.Until(selector+" to be open", `(e => e && !e.disabled)(document.querySelector(`+quote(selector)+`))`)
+	p.Eval(`document.querySelector(`+quote(selector)+`).scrollIntoView({block: 'center'})`, nil)
+	p.do("click "+selector, chromedp.Click(selector, chromedp.ByQuery))
+}
+
+// Press clicks the button or link that reads so, inside the element of within
+// when that is given.
+func (p *Page) Press(name string, within ...string) {
+	p.t.Helper()
+	root := "document"
+	if len(within) > 0 {
+		root = `document.querySelector(` + quote(within[0]) + `)`
+	}
+	find := `[...` + root + `.querySelectorAll('button, a, [role=option]')].find(e => (e.innerText.replace(/\s+/g, ' ').trim() === ` + quote(name) + ` || e.getAttribute('aria-label') === ` + quote(name) + `) && e.offsetParent !== null)`
+	p.Until("“"+name+"” to press", `(e => e && !e.disabled && e.getAttribute('aria-disabled') !== 'true')(`+find+`)`)
+	p.Eval(`(e => { e.scrollIntoView({block: 'center'}); e.setAttribute('data-press', '') })(`+find+`)`, nil)
+	p.do("press "+name, chromedp.Click(`[data-press]`, chromedp.ByQuery))
+	p.Eval(`document.querySelectorAll('[data-press]').forEach(e => e.removeAttribute('data-press'))`, nil)
+}
+
+// Field is the selector of the input bound to a path of a part.
+func Field(path string) string { return `[data-path="` + path + `"]` }
+
+// Fill replaces what an input holds by typing, and leaves it with Enter.
+func (p *Page) Fill(selector, text string) {
+	p.t.Helper()
+	p.Type(selector, text)
+	p.do("enter in "+selector, chromedp.KeyEvent(kb.Enter))
+}
+
+// Type replaces what an input holds by typing.
+func (p *Page) Type(selector, text string) {
+	p.t.Helper()
+	p.Until(selector+" to be open", `(e => e && !e.disabled)(document.querySelector(`+quote(selector)+`))`)
+	p.Eval(`(e => { e.scrollIntoView({block: 'center'}); e.focus(); e.select?.() })(document.querySelector(`+quote(selector)+`))`, nil)
+	if text == "" {
+		p.do("clear "+selector, chromedp.KeyEvent(kb.Delete))
+		return
+	}
+	p.do("type in "+selector, input.InsertText(text))
+}
+
+// Key presses a key, such as "w" or kb.Enter.
+func (p *Page) Key(key string, modifiers ...input.Modifier) {
+	p.t.Helper()
+	p.do("key "+key, chromedp.KeyEvent(key, chromedp.KeyModifiers(modifiers...)))
+}
+
+// Choose sets a select as a person would, by its option's value.
+func (p *Page) Choose(selector, value string) {
+	p.t.Helper()
+	p.Until(selector+" to offer "+value, `(e => e && !e.disabled && [...e.options].some(o => o.value === `+quote(value)+`))(document.querySelector(`+quote(selector)+`))`)
+	p.Eval(`(e => { Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(e, `+quote(value)+`); e.dispatchEvent(new Event('change', {bubbles: true})) })(document.querySelector(`+quote(selector)+`))`, nil)
+}
+
+// Saved waits until nothing on the page waits to be saved.
+func (p *Page) Saved() {
+	p.t.Helper()
+	p.Until("everything to be saved", `![...document.querySelectorAll('[data-status]')].some(e => e.dataset.status !== 'saved') && !document.querySelector('[role=alert]')`)
+}
+
+// Offline cuts the page off from the network, or joins it again.
+func (p *Page) Offline(off bool) {
+	p.t.Helper()
+	rules := []*network.Conditions{}
+	if off {
+		rules = append(rules, &network.Conditions{Offline: true, DownloadThroughput: -1, UploadThroughput: -1})
+	}
+	p.do("offline", network.Enable(), chromedp.ActionFunc(func(ctx context.Context) error {
+		_, err := network.EmulateNetworkConditionsByRule(rules).Do(ctx)
+		return err
+	}))
+}
+
+// Shot writes a picture of the viewport.
+func (p *Page) Shot(path string) {
+	p.t.Helper()
+	var png []byte
+	p.do("picture", chromedp.ActionFunc(func(ctx context.Context) (err error) {
+		png, err = page.CaptureScreenshot().WithFormat(page.CaptureScreenshotFormatPng).Do(ctx)
+		return err
+	}))
+	if err := os.WriteFile(path, png, 0o644); err != nil {
+		p.t.Fatalf("%v", err)
+	}
+}
+
+// Sideways reports by how many pixels the page can be scrolled sideways.
+func (p *Page) Sideways() (over int) {
+	p.t.Helper()
+	p.Eval(`document.documentElement.scrollWidth - document.documentElement.clientWidth`, &over)
+	return over
+}
+
+// Finding is one thing that the accessibility check found.
+type Finding struct {
+	ID     string   `json:"id"`
+	Impact string   `json:"impact"`
+	Help   string   `json:"help"`
+	Nodes  []string `json:"nodes"`
+}
+
+// Axe runs the axe-core script and returns its serious and critical findings.
+func (p *Page) Axe(script string) []Finding {
+	p.t.Helper()
+	var there bool
+	p.Eval(`typeof axe !== 'undefined'`, &there)
+	if !there {
+		p.do("axe", chromedp.Evaluate(script, nil))
+	}
+	var found []Finding
+	p.Eval(`axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']}).then(r => r.violations.filter(v => v.impact === 'serious' || v.impact === 'critical').map(v => ({id: v.id, impact: v.impact, help: v.help, nodes: v.nodes.map(n => n.html.slice(0, 220) + ' ' + (n.any[0]?.message ?? ''))})))`, &found)
+	return found
+}

@@ -1,0 +1,117 @@
+// Command shots takes the pictures of docs/screenshots from a running Arvelt
+// with demo data.
+//
+//	go run ./e2e/shots [-url http://127.0.0.1:8080] [-out docs/screenshots] [-only NAME]
+package main
+
+import (
+	"flag"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"arvelt/e2e/browser"
+)
+
+type stop struct{}
+
+func (stop) Helper() {}
+func (stop) Fatalf(format string, args ...any) {
+	fmt.Fprintf(os.Stderr, format+"\n", args...)
+	os.Exit(1)
+}
+
+// view is one picture: who looks, at which job's sheet, and what is done first.
+type view struct {
+	name, who, ref, sheet string
+	phone                 bool
+	theme                 string
+	before                func(*browser.Page)
+}
+
+var views = []view{
+	{name: "sign-in"},
+	{name: "jobs", who: "Tobias Marrick"},
+	{name: "company", who: "Ines Pellmore", sheet: "company"},
+	{name: "survey", who: "Tobias Marrick", ref: "PW-2046", sheet: "survey"},
+	{name: "supply", who: "Tobias Marrick", ref: "PW-2046", sheet: "supply"},
+	{name: "circuits", who: "Tobias Marrick", ref: "PW-2046", sheet: "circuits", before: openDrop},
+	{name: "circuits-dark", who: "Tobias Marrick", ref: "PW-2046", sheet: "circuits", theme: "dark", before: func(p *browser.Page) {
+		p.Has(`[name^="pen-"]`)
+		p.Eval(`document.querySelector('[name^="pen-"]').closest('section').scrollIntoView()`, nil)
+	}},
+	{name: "board", who: "Tobias Marrick", ref: "PW-2037", sheet: "board"},
+	{name: "materials", who: "Dot Farley", ref: "PW-2040", sheet: "materials"},
+	{name: "plan", who: "Dot Farley", ref: "PW-2037", sheet: "plan"},
+	{name: "first-fix-phone", who: "Remy Stroud", ref: "PW-2040", sheet: "first-fix", phone: true},
+	{name: "second-fix-phone", who: "Jana Okell", ref: "PW-2037", sheet: "second-fix", phone: true, theme: "sun"},
+	{name: "test", who: "Jana Okell", ref: "PW-2029", sheet: "test"},
+	{name: "test-phone", who: "Jana Okell", ref: "PW-2037", sheet: "test", phone: true},
+	{name: "handover", who: "Tobias Marrick", ref: "PW-2029", sheet: "handover"},
+}
+
+func openDrop(p *browser.Page) {
+	p.Click(`[data-check="voltage-drop"]`)
+	p.Has(`[data-drawer="voltage-drop"]`)
+	p.Eval(`window.scrollTo(0, 0)`, nil)
+}
+
+func main() {
+	url := flag.String("url", "http://127.0.0.1:8080", "where Arvelt is")
+	out := flag.String("out", "docs/screenshots", "folder of the pictures")
+	only := flag.String("only", "", "names to take, with commas; all when empty")
+	flag.Parse()
+	if err := os.MkdirAll(*out, 0o755); err != nil {
+		stop{}.Fatalf("%v", err)
+	}
+	for _, v := range views {
+		if *only == "" || strings.Contains(","+*only+",", ","+v.name+",") {
+			v.take(*url, filepath.Join(*out, v.name+".png"))
+			fmt.Println(v.name)
+		}
+	}
+}
+
+func (v view) take(url, path string) {
+	p := browser.Person(stop{}, url)
+	defer p.Close()
+	if v.phone {
+		p.Size(390, 844)
+	}
+	p.Open("/")
+	p.See("Demo company")
+	if v.theme != "" { // takes effect with the next page
+		p.Eval(`localStorage.setItem('arvelt:theme', '`+v.theme+`')`, nil)
+	}
+	if v.who != "" {
+		SignIn(p, v.who)
+	}
+	switch {
+	case v.ref != "":
+		OpenJob(p, v.ref, v.sheet)
+	case v.sheet != "":
+		p.Open("/" + v.sheet)
+		p.See("Prices and hours")
+	}
+	if v.before != nil {
+		v.before(p)
+	}
+	p.Eval(`document.fonts.ready.then(() => 1)`, nil)
+	p.Shot(path)
+}
+
+// SignIn goes in as one of the demo company's people.
+func SignIn(p *browser.Page, name string) {
+	p.Eval(`fetch('/api/demo').then(r => r.json()).then(all => fetch('/api/demo', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({personId: all.find(x => x.name === '`+name+`').id})})).then(r => r.status)`, nil)
+	p.Open("/")
+	p.See("Start a job")
+}
+
+// OpenJob opens a sheet of the job with a reference.
+func OpenJob(p *browser.Page, ref, sheet string) {
+	var id string
+	p.Eval(`fetch('/api/jobs?q=`+ref+`').then(r => r.json()).then(all => all[0].id)`, &id)
+	p.Open("/jobs/" + id + "/" + sheet)
+	p.Has("dl")
+}
