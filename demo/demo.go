@@ -129,6 +129,13 @@ func (b *builder) create(who string, daysAgo int, job install.Job) (string, erro
 	if job.Materials.WastagePc == 0 {
 		job.Materials.WastagePc = 5
 	}
+	for _, c := range job.Circuits {
+		for i := range job.Board.Ways {
+			if w := &job.Board.Ways[i]; w.No == c.Protection.Way {
+				w.Blank = false
+			}
+		}
+	}
 	if err := job.Validate(whole.Practice(&job).Terms()); err != nil {
 		return "", fmt.Errorf("%s: %w", job.Ref, err)
 	}

@@ -255,19 +255,19 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	var err error
 	switch p := partOf(&l.Job, part, false).(type) {
 	case *install.Site:
-		err = decode(body, p, p.Validate)
+		err = decode(body, p, func() error { return p.Validate() })
 	case *install.Supply:
 		err = decode(body, p, func() error { return p.Validate(terms) })
 	case *install.Board:
-		err = decode(body, p, p.Validate)
+		err = decode(body, p, func() error { return p.Validate() })
 	case *install.Loads:
 		err = decode(body, p, func() error { return p.Validate(terms) })
 	case *install.Materials:
-		err = decode(body, p, p.Validate)
+		err = decode(body, p, func() error { return p.Validate() })
 	case *install.Plan:
-		err = decode(body, p, p.Validate)
+		err = decode(body, p, func() error { return p.Validate() })
 	case *install.Schools:
-		err = decode(body, p, p.Validate)
+		err = decode(body, p, func() error { return p.Validate() })
 	case *install.Circuit:
 		id := p.ID
 		err = decode(body, p, func() error {
@@ -316,6 +316,8 @@ func (e *FrozenError) Error() string {
 	return "revision " + e.Revision + " is signed and takes no edits: open a new revision first"
 }
 
+// decode puts a body into a part and then checks it. check is called after the
+// part is set: a method value would be bound to the part as it was.
 func decode[T any](body []byte, into *T, check func() error) error {
 	var fresh T
 	dec := json.NewDecoder(bytes.NewReader(body))

@@ -66,7 +66,7 @@ const incomingLive = "The incoming terminals of the main switch and the tails st
 
 // Tasks generates the tasks of a job as they stand for a person at a time.
 func Tasks(job *install.Job, list map[string]materials.Item, by string, now time.Time) []Task {
-	var out []Task
+	out := []Task{}
 	for i := range job.Circuits {
 		out = append(out, circuitTasks(job, &job.Circuits[i], list)...)
 	}

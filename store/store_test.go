@@ -1,0 +1,259 @@
+package store_test
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/core/install"
+	"arvelt/demo"
+	"arvelt/store"
+	"arvelt/store/storetest"
+)
+
+var ctx = context.Background()
+
+// firm is a company with one person and one job.
+type firm struct {
+	store.Scope
+	who store.Person
+	job string
+	n   int
+}
+
+func (f *firm) key() string { f.n++; return fmt.Sprintf("%s-%04d", f.CompanyID, f.n) }
+
+func newFirm(t *testing.T, st *store.Store, name string) *firm {
+	id, err := st.NewCompany(ctx, store.Company{Name: name, Timezone: "UTC", Settings: demo.Settings()})
+	require.NoError(t, err)
+	p := store.Person{CompanyID: id, Name: "Person of " + name, Email: name + "@firm.example", Role: "supervisor", Hash: "x"}
+	p.ID, err = st.NewPerson(ctx, p)
+	require.NoError(t, err)
+	f := &firm{Scope: st.For(id), who: p}
+	l, err := f.Create(ctx, p, f.key(), install.Job{Format: install.Format, Ref: "J-1", Title: "Job", Kind: install.EVCharger, Practice: "iec230", Edition: "2022",
+		Site: install.Site{Customer: "C", Address: "A"}, Supply: install.Supply{DeclaredV: 230}, Board: install.Board{Name: "A"}, Schools: install.DefaultSchools()})
+	require.NoError(t, err)
+	f.job = l.ID
+	return f
+}
+
+func (f *firm) site(customer string, base int, key string) (*store.Loaded, error) {
+	body, err := json.Marshal(install.Site{Customer: customer, Address: "A"})
+	if err != nil {
+		return nil, err
+	}
+	return f.Change(ctx, f.who, f.job, key, func(l *store.Loaded) error { return l.SetPart("site", base, body) })
+}
+
+func (f *firm) customer(t *testing.T) (string, int) {
+	l, err := f.Job(ctx, f.who, f.job)
+	require.NoError(t, err)
+	return l.Job.Site.Customer, l.Versions["site"]
+}
+
+func TestACompanySeesOnlyItsOwn(t *testing.T) {
+	st := storetest.New(t)
+	one, two := newFirm(t, st, "one"), newFirm(t, st, "two")
+	_, err := two.Job(ctx, two.who, one.job)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	_, err = two.Change(ctx, two.who, one.job, two.key(), func(*store.Loaded) error { return nil })
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	_, err = two.Versions(ctx, one.job)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	_, err = two.History(ctx, one.job)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	_, err = two.SignedFile(ctx, one.job, "A")
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	jobs, err := two.Jobs(ctx, "")
+	require.NoError(t, err)
+	require.Len(t, jobs, 1)
+	assert.Equal(t, two.job, jobs[0].ID)
+}
+
+func TestAStaleWriteIsRefusedWithWhatIsThere(t *testing.T) {
+	f := newFirm(t, storetest.New(t), "f")
+	_, err := f.site("first", 1, f.key())
+	require.NoError(t, err)
+	_, err = f.site("second", 1, f.key())
+	var stale *store.StaleError
+	require.ErrorAs(t, err, &stale)
+	assert.Equal(t, 2, stale.Version)
+	assert.Contains(t, string(stale.Body), "first")
+	got, _ := f.customer(t)
+	assert.Equal(t, "first", got)
+}
+
+func TestOfConcurrentWritersOnOneVersionExactlyOneWins(t *testing.T) {
+	f := newFirm(t, storetest.New(t), "f")
+	var wg sync.WaitGroup
+	errs := make([]error, 8)
+	for i := range errs {
+		key := f.key()
+		wg.Go(func() { _, errs[i] = f.site(fmt.Sprintf("writer %d", i), 1, key) })
+	}
+	wg.Wait()
+	won := 0
+	for _, err := range errs {
+		var stale *store.StaleError
+		if err == nil {
+			won++
+		} else {
+			assert.ErrorAs(t, err, &stale)
+		}
+	}
+	assert.Equal(t, 1, won)
+	_, version := f.customer(t)
+	assert.Equal(t, 2, version)
+}
+
+func TestARetryUnderItsKeyIsDoneOnce(t *testing.T) {
+	f := newFirm(t, storetest.New(t), "f")
+	key := f.key()
+	note := func() (*store.Loaded, error) {
+		return f.Change(ctx, f.who, f.job, key, func(l *store.Loaded) error {
+			return l.NewRecord(install.Record{Kind: install.LooseEnd, Note: "cover off"})
+		})
+	}
+	for range 3 {
+		l, err := note()
+		require.NoError(t, err)
+		assert.Len(t, l.Job.Records, 1)
+	}
+	other := newFirm(t, f.Store, "g")
+	l, err := other.Change(ctx, other.who, other.job, key, func(l *store.Loaded) error {
+		return l.NewRecord(install.Record{Kind: install.LooseEnd, Note: "theirs"})
+	})
+	require.NoError(t, err, "the key of another company is another key")
+	assert.Len(t, l.Job.Records, 1)
+	_, err = f.Create(ctx, f.who, key, install.Job{Ref: "J-2"})
+	var used *store.KeyError
+	assert.ErrorAs(t, err, &used, "a key is for one write")
+}
+
+func TestRecordsCannotBeChangedEvenInTheDatabase(t *testing.T) {
+	f := newFirm(t, storetest.New(t), "f")
+	_, err := f.Change(ctx, f.who, f.job, f.key(), func(l *store.Loaded) error {
+		return l.NewRecord(install.Record{Kind: install.LooseEnd, Note: "cover off"})
+	})
+	require.NoError(t, err)
+	for _, sql := range []string{`UPDATE job_record SET kind = 'x'`, `DELETE FROM job_record`} {
+		_, err := f.Pool.Exec(ctx, sql)
+		assert.ErrorContains(t, err, "append-only", sql)
+	}
+}
+
+func TestUndoGoesBackEditByEditAndStopsAtSomebodyElses(t *testing.T) {
+	f := newFirm(t, storetest.New(t), "f")
+	for i, c := range []string{"one", "two", "three"} {
+		_, err := f.site(c, i+1, f.key())
+		require.NoError(t, err)
+	}
+	for _, want := range []string{"two", "one", "C"} {
+		_, err := f.Undo(ctx, f.who, f.job, f.key())
+		require.NoError(t, err)
+		got, _ := f.customer(t)
+		assert.Equal(t, want, got)
+	}
+	_, err := f.Undo(ctx, f.who, f.job, f.key())
+	var nothing *store.NothingError
+	assert.ErrorAs(t, err, &nothing)
+
+	_, version := f.customer(t)
+	_, err = f.site("mine", version, f.key())
+	require.NoError(t, err)
+	mine := f.who
+	f.who = store.Person{CompanyID: f.CompanyID, Name: "Another", Email: "another@firm.example", Role: "office", Hash: "x"}
+	f.who.ID, err = f.NewPerson(ctx, f.who)
+	require.NoError(t, err)
+	_, err = f.site("theirs", version+1, f.key())
+	require.NoError(t, err)
+	_, err = f.Undo(ctx, mine, f.job, f.key())
+	var stale *store.StaleError
+	assert.ErrorAs(t, err, &stale)
+	got, _ := f.customer(t)
+	assert.Equal(t, "theirs", got)
+}
+
+func circuitBody(t *testing.T, id string) []byte {
+	k := install.Circuit{ID: id, Name: "Point", Use: "ev", Point: install.Point{CurrentA: 32},
+		Route:      install.Route{CableType: "swa3-90", LineMM2: 6, Segments: []install.Segment{{Place: "wall", LengthM: 9, Method: "C", AmbientC: 30, Grouped: 1}}},
+		Protection: install.Protection{Family: "mcb_rcbo", Curve: "B", RatingA: 32, IcnKA: 6, Poles: 2}}
+	body, err := json.Marshal(k)
+	require.NoError(t, err)
+	return body
+}
+
+func TestARemovedCircuitComesBackWithUndo(t *testing.T) {
+	f := newFirm(t, storetest.New(t), "f")
+	_, err := f.Change(ctx, f.who, f.job, f.key(), func(l *store.Loaded) error { return l.SetPart("circuits/c1", 0, circuitBody(t, "c1")) })
+	require.NoError(t, err)
+	remove := func() error {
+		_, err := f.Change(ctx, f.who, f.job, f.key(), func(l *store.Loaded) error { return l.Remove("circuits/c1", l.Versions["circuits/c1"]) })
+		return err
+	}
+	require.NoError(t, remove())
+	l, err := f.Job(ctx, f.who, f.job)
+	require.NoError(t, err)
+	assert.Empty(t, l.Job.Circuits)
+	l, err = f.Undo(ctx, f.who, f.job, f.key())
+	require.NoError(t, err)
+	require.Len(t, l.Job.Circuits, 1)
+	_, err = f.Change(ctx, f.who, f.job, f.key(), func(l *store.Loaded) error {
+		return l.NewRecord(install.Record{Kind: install.Tick, Subject: "c1-mark", Circuit: "c1", Done: true})
+	})
+	require.NoError(t, err)
+	assert.ErrorContains(t, remove(), "has records", "what was recorded is never lost")
+}
+
+func TestEveryChangeIsNotified(t *testing.T) {
+	f := newFirm(t, storetest.New(t), "f")
+	conn, err := f.Pool.Acquire(ctx)
+	require.NoError(t, err)
+	defer conn.Release()
+	_, err = conn.Exec(ctx, "LISTEN "+store.Channel)
+	require.NoError(t, err)
+	l, err := f.site("heard", 1, f.key())
+	require.NoError(t, err)
+	wait, cancel := context.WithTimeout(ctx, 10*time.Second)
+	defer cancel()
+	n, err := conn.Conn().WaitForNotification(wait)
+	require.NoError(t, err)
+	var e store.Event
+	require.NoError(t, json.Unmarshal([]byte(n.Payload), &e))
+	assert.Equal(t, store.Event{Company: f.CompanyID, What: "job", ID: f.job, Version: l.Version}, e)
+}
+
+func TestAFailedChangeLeavesNothing(t *testing.T) {
+	f := newFirm(t, storetest.New(t), "f")
+	before, err := f.Versions(ctx, f.job)
+	require.NoError(t, err)
+	key := f.key()
+	_, err = f.Change(ctx, f.who, f.job, key, func(l *store.Loaded) error {
+		require.NoError(t, l.SetPart("site", 1, []byte(`{"customer":"x","phone":"","email":"","address":"y","town":"","premises":"","access":"","hazards":""}`)))
+		return errors.New("then something fails")
+	})
+	require.Error(t, err)
+	after, err := f.Versions(ctx, f.job)
+	require.NoError(t, err)
+	assert.Equal(t, before, after)
+	_, err = f.site("now", 1, key)
+	assert.NoError(t, err, "the key of a write that failed is free again")
+}
+
+func TestSearchTakesSignsLiterally(t *testing.T) {
+	f := newFirm(t, storetest.New(t), "f")
+	_, err := f.site(`100% o'Hara_`, 1, f.key())
+	require.NoError(t, err)
+	for q, want := range map[string]int{"100%": 1, "o'hara_": 1, "%%": 0, "j_1": 0, "'; DROP TABLE job; --": 0, "": 1} {
+		rows, err := f.Jobs(ctx, q)
+		require.NoError(t, err)
+		assert.Len(t, rows, want, q)
+	}
+}
