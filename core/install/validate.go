@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 	"unicode/utf8"
@@ -319,8 +320,8 @@ func Pieces(s string) ([]float64, error) {
 	}
 	var out []float64
 	for field := range strings.SplitSeq(s, "+") {
-		var v float64
-		if _, err := fmt.Sscanf(strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(field), "m")), "%g", &v); err != nil || !(v > 0 && v < 10000) {
+		v, err := strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(field), "m")), 64)
+		if err != nil || !(v > 0 && v < 10000) {
 			return nil, fmt.Errorf("piece %q is not a length in metres", field)
 		}
 		out = append(out, v)

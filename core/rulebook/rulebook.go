@@ -205,7 +205,7 @@ func spaced(unit string) string {
 }
 
 func explain(err error, fields []Field) error {
-	if te, ok := err.(*json.UnmarshalTypeError); ok {
+	if te, ok := err.(*json.UnmarshalTypeError); ok && te.Field != "" {
 		for _, f := range fields {
 			if f.Key == te.Field {
 				return fmt.Errorf("%s: a %s is not accepted; give a %s%s", te.Field, te.Value, f.Type, spaced(f.Unit))

@@ -27,8 +27,38 @@ type T interface {
 // patience is how long something may take to appear before it is missing.
 const patience = 20 * time.Second
 
-// Page is one tab at one address, in a Chromium of its own: its cookies and
-// storage are one person's.
+// Browser is one Chromium. Starting it is the slow part: a test run starts one
+// and gives each person a tab under a host name of their own, so that cookies
+// and storage are theirs.
+type Browser struct {
+	ctx  context.Context
+	stop func()
+}
+
+// Start starts Chromium, from CHROMIUM or Debian's place.
+func Start() (*Browser, error) {
+	path := os.Getenv("CHROMIUM")
+	if path == "" {
+		path = "/usr/bin/chromium"
+	}
+	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800), chromedp.WSURLReadTimeout(3*patience))
+	for _, f := range []string{"disable-quic", "disable-dev-shm-usage", "disable-component-update", "no-first-run", "disable-background-networking", "disable-sync"} {
+		opts = append(opts, chromedp.Flag(f, true))
+	}
+	alloc, stop := chromedp.NewExecAllocator(context.Background(), opts...)
+	ctx, cancel := chromedp.NewContext(alloc)
+	if err := chromedp.Run(ctx); err != nil {
+		cancel()
+		stop()
+		return nil, fmt.Errorf("chromium: %w", err)
+	}
+	return &Browser{ctx, func() { cancel(); stop() }}, nil
+}
+
+// Close ends Chromium.
+func (b *Browser) Close() { b.stop() }
+
+// Page is one tab at one address.
 type Page struct {
 	t    T
 	ctx  context.Context
@@ -36,29 +66,20 @@ type Page struct {
 	stop func()
 }
 
-// Person starts Chromium, from CHROMIUM or Debian's place, for one person who
-// uses the application at base.
-func Person(t T, base string) *Page {
+// Person opens a tab for a person who uses the application on a port of this
+// machine. Chromium takes every name under localhost for this machine.
+func (b *Browser) Person(t T, name, port string) *Page {
 	t.Helper()
-	path := os.Getenv("CHROMIUM")
-	if path == "" {
-		path = "/usr/bin/chromium"
+	ctx, cancel := chromedp.NewContext(b.ctx)
+	p := &Page{t, ctx, "http://" + name + ".localhost:" + port, cancel}
+	if err := chromedp.Run(ctx); err != nil { // the tab lives as long as the context of its first run
+		t.Fatalf("a tab: %v", err)
 	}
-	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800))
-	for _, f := range []string{"disable-quic", "disable-dev-shm-usage", "disable-component-update", "no-first-run", "disable-background-networking", "disable-sync"} {
-		opts = append(opts, chromedp.Flag(f, true))
-	}
-	alloc, stop := chromedp.NewExecAllocator(context.Background(), opts...)
-	ctx, cancel := chromedp.NewContext(alloc)
-	p := &Page{t, ctx, base, func() { cancel(); stop() }}
-	if err := chromedp.Run(ctx, chromedp.EmulateViewport(1280, 800)); err != nil {
-		p.stop()
-		t.Fatalf("chromium: %v", err)
-	}
+	p.do("open a tab", chromedp.EmulateViewport(1280, 800))
 	return p
 }
 
-// Close ends Chromium.
+// Close closes the tab.
 func (p *Page) Close() { p.stop() }
 
 func (p *Page) do(what string, actions ...chromedp.Action) {
@@ -124,7 +145,7 @@ func (p *Page) Eval(js string, out any) {
 func (p *Page) Until(what, js string) {
 	p.t.Helper()
 	var ok bool
-	p.do("wait for "+what, chromedp.Poll(`(() => { try { return !!(`+js+`) } catch { return false } })()`, &ok, chromedp.WithPollingTimeout(patience)))
+	p.do("wait for "+what, chromedp.Poll(`(async () => { try { return !!(await (`+js+`)) } catch { return false } })()`, &ok, chromedp.WithPollingInterval(25*time.Millisecond), chromedp.WithPollingTimeout(patience)))
 }
 
 func quote(s string) string {

@@ -65,16 +65,22 @@ func main() {
 	if err := os.MkdirAll(*out, 0o755); err != nil {
 		stop{}.Fatalf("%v", err)
 	}
+	b, err := browser.Start()
+	if err != nil {
+		stop{}.Fatalf("%v", err)
+	}
+	defer b.Close()
+	port := (*url)[strings.LastIndex(*url, ":")+1:]
 	for _, v := range views {
 		if *only == "" || strings.Contains(","+*only+",", ","+v.name+",") {
-			v.take(*url, filepath.Join(*out, v.name+".png"))
+			v.take(b, port, filepath.Join(*out, v.name+".png"))
 			fmt.Println(v.name)
 		}
 	}
 }
 
-func (v view) take(url, path string) {
-	p := browser.Person(stop{}, url)
+func (v view) take(b *browser.Browser, port, path string) {
+	p := b.Person(stop{}, v.name, port)
 	defer p.Close()
 	if v.phone {
 		p.Size(390, 844)

@@ -96,6 +96,12 @@ export function themeOf(mode: Mode): Theme {
           body: { fontVariantNumeric: 'tabular-nums', fontSize: size },
           'a, button, input, select, textarea, [tabindex]': { '&:focus-visible': { outline: `2px solid ${c.copper}`, outlineOffset: 2 } },
           a: { color: c.copper },
+          '@media (max-width:700px)': {
+            'button, select, a.target, input:not([type=checkbox]):not([type=radio]), tbody input[type=checkbox], tbody button': {
+              minHeight: '44px !important',
+            },
+            'tbody input[type=checkbox], tbody button': { minWidth: '44px !important' },
+          },
           '@media print': { '.no-print': { display: 'none !important' }, body: { background: '#fff' } },
         },
       },

@@ -406,6 +406,7 @@ func (c *circuit) residual() *working.Check {
 // way says whether the circuit has a place on the board.
 func (c *circuit) way() *working.Check {
 	k := c.check("way", "A way on the board", "")
+	k.From(working.Source{Ref: "the board as found (Board sheet)", Confidence: "high"})
 	if len(c.job.Board.Ways) == 0 {
 		k.Lacks("the ways of the board (Board sheet)")
 		return k

@@ -72,13 +72,47 @@ export const importJob = (text: string, as: string, key: string) =>
   );
 export const saveCompany = (body: Of<'Company'>, key: string) => ask(api.PUT('/api/company', { params: { header: keyed(key) }, body }));
 
-/** Follows what others change in the company and asks for it again. */
+interface Changed {
+  what: string;
+  id: string;
+  version: number;
+}
+
+/**
+ * Follows the stream of changes. A browser opens only a few connections to one
+ * server, so of all its tabs one holds the stream and passes it on to the others.
+ */
+function follow(onChange: (e: Changed) => void): () => void {
+  const tabs = new BroadcastChannel('arvelt-events');
+  tabs.onmessage = (m) => onChange(m.data as Changed);
+  const over = new AbortController();
+  const lead = () =>
+    new Promise<void>((done) => {
+      const source = new EventSource('/api/events');
+      source.onmessage = (m) => {
+        const e = JSON.parse(m.data) as Changed;
+        tabs.postMessage(e);
+        onChange(e);
+      };
+      over.signal.addEventListener('abort', () => {
+        source.close();
+        done();
+      });
+    });
+  // Locks need a secure origin; without them each tab holds a stream of its own.
+  if ('locks' in navigator) navigator.locks.request('arvelt-events', { signal: over.signal }, lead).catch(() => {});
+  else void lead();
+  return () => {
+    over.abort();
+    tabs.close();
+  };
+}
+
+/** Asks again for what others changed in the company. */
 export function useEvents(signedIn: boolean) {
   useEffect(() => {
     if (!signedIn) return;
-    const source = new EventSource('/api/events');
-    source.onmessage = (m) => {
-      const e = JSON.parse(m.data) as { what: string; id: string; version: number };
+    return follow((e) => {
       if (e.what === 'resync') void queries.invalidateQueries();
       if (e.what === 'company') {
         void queries.invalidateQueries({ queryKey: ['company'] });
@@ -91,7 +125,6 @@ export function useEvents(signedIn: boolean) {
       if (have && have.version >= e.version) return;
       void queries.invalidateQueries({ queryKey: ['job', e.id] });
       void queries.invalidateQueries({ queryKey: ['circuits', e.id] });
-    };
-    return () => source.close();
+    });
   }, [signedIn]);
 }

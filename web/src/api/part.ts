@@ -55,6 +55,13 @@ function store(id: string, part: string, draft: Draft | undefined) {
 
 const retryAfter = 4000;
 
+/** The part as it is in an answer of the server. */
+function partOf(answer: Of<'JobView'>, name: string): unknown {
+  const j = answer.view.job;
+  const circuit = name.startsWith('circuits/') && j?.circuits.find((c) => `circuits/${c.id}` === name);
+  return circuit || j?.[name as keyof typeof j];
+}
+
 export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T> {
   const client = useQueryClient();
   const version = job.versions[name] ?? 0;
@@ -63,9 +70,13 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
   const [says, setSays] = useState('');
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [theirs, setTheirs] = useState<Part['theirs']>();
-  const now = useRef({ draft, version, server, busy: false, again: false, key: '', of: '' });
-  now.current.version = version;
-  now.current.server = server;
+  const now = useRef({ draft, version, server, busy: false, again: false, key: '', of: '', refused: '' });
+  // A save's answer is known here before it is rendered: an older render must
+  // not take it back, or the next edit would start from what was there before.
+  if (version >= now.current.version) {
+    now.current.version = version;
+    now.current.server = server;
+  }
 
   const change = useCallback(
     (next: Draft | undefined) => {
@@ -85,11 +96,14 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
     }
     const sent = n.draft;
     const text = JSON.stringify(sent);
+    if (n.refused === text) return; // leaving a field sends nothing that was refused already
     if (n.of !== text) [n.of, n.key] = [text, newKey()]; // a retry of the same write keeps its key
     n.busy = true;
     setStatus('saving');
     try {
       const answer = await putPart(job.id, name, sent.base, sent.body, n.key);
+      n.version = answer.versions[name];
+      n.server = partOf(answer, name) as T;
       keep(client, answer);
       setErrors({});
       setSays('');
@@ -109,6 +123,7 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
         setStatus('conflict');
       } else if (t.status === 422) {
         setErrors(Object.fromEntries((t.problem.fields ?? []).map((f) => [f.field, `“${f.value}” is not accepted: ${f.accept}.`])));
+        n.refused = text;
         setStatus('refused');
       } else {
         setStatus('failed');

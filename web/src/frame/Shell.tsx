@@ -108,7 +108,7 @@ export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, childre
         </Link>
         <span style={{ minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{crumb}</span>
         <span style={{ marginLeft: 'auto', display: 'flex', gap: 10, alignItems: 'center', flex: 'none' }}>
-          <Button onClick={() => setOpen('find')} aria-label="Find">
+          <Button onClick={() => setOpen('find')}>
             Find
             <span className="wide" style={{ marginLeft: 6 }}>
               <Key>Ctrl K</Key>

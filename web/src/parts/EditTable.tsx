@@ -50,6 +50,7 @@ export function EditTable<R>({ part, path, columns, label, fresh, add, least = 0
   const rows = (get(part.value, path) as R[] | null) ?? [];
   const body = useRef<HTMLTableSectionElement>(null);
   const [typing, setTyping] = useState<{ at: string; text: string }>();
+  const before = useRef<{ at: string; value: unknown }>(undefined); // of the cell that has the focus
   const focus = (r: number, c: number) =>
     window.setTimeout(() => body.current?.querySelector<HTMLElement>(`[data-cell="${r},${c}"]`)?.focus(), 0);
 
@@ -63,7 +64,7 @@ export function EditTable<R>({ part, path, columns, label, fresh, add, least = 0
     return text;
   };
 
-  const onKey = (e: KeyboardEvent, r: number, c: number, before: unknown) => {
+  const onKey = (e: KeyboardEvent, r: number, c: number) => {
     const input = e.currentTarget as HTMLInputElement;
     const go = (dr: number, dc: number) => {
       e.preventDefault();
@@ -75,7 +76,7 @@ export function EditTable<R>({ part, path, columns, label, fresh, add, least = 0
       go(1, 0);
     } else if (e.key === 'Escape') {
       setTyping(undefined);
-      part.set(`${path}[${r}].${columns[c].key}`, before);
+      if (before.current) part.set(before.current.at, before.current.value);
     } else if (input.tagName !== 'SELECT' && e.key === 'ArrowDown') go(1, 0);
     else if (input.tagName !== 'SELECT' && e.key === 'ArrowUp') go(-1, 0);
     else if (e.key === 'ArrowRight' && (!inText || input.selectionStart === input.value.length)) go(0, 1);
@@ -127,7 +128,10 @@ export function EditTable<R>({ part, path, columns, label, fresh, add, least = 0
                   disabled: part.frozen,
                   title: error,
                   'aria-invalid': !!error || undefined,
-                  onKeyDown: (e: KeyboardEvent) => onKey(e, r, c, value),
+                  onFocus: () => {
+                    before.current = { at, value };
+                  },
+                  onKeyDown: (e: KeyboardEvent) => onKey(e, r, c),
                 };
                 if (col.hide?.(row)) return <td key={col.key} />;
                 if (col.kind === 'check')

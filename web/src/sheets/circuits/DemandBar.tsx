@@ -18,7 +18,7 @@ export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; che
       type="button"
       onClick={onOpen}
       onKeyDown={(e) => e.key === 'w' && onOpen()}
-      aria-label={`Maximum demand ${figure(demand.afterA, 'A')} of ${figure(demand.fuseA, 'A')}: open the working`}
+      title="open the working"
       style={{
         display: 'flex',
         flexWrap: 'wrap',

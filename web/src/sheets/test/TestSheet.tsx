@@ -58,6 +58,7 @@ export function TestSheet({ job, j }: SheetProps) {
   const next = rows.find((r) => !r.reading && !r.closed);
   const current = rows.find((r) => idOf(r) === picked) ?? next;
   const done = rows.filter((r) => r.reading).length;
+  const failed = rows.filter((r) => r.verdict === 'fail').length;
   const dead = rows.filter((r) => !r.live);
   const live = rows.filter((r) => r.live);
   const lastRow = rows.find((r) => idOf(r) === last);
@@ -85,7 +86,9 @@ export function TestSheet({ job, j }: SheetProps) {
       <SheetHead
         title="Test"
         job={job.id}
-        says={rows.length ? `${done} of ${rows.length} recorded.` : 'No tests: there is no circuit yet.'}
+        says={
+          rows.length ? `${done} of ${rows.length} recorded${failed ? `, ${failed} failed` : ''}.` : 'No tests: there is no circuit yet.'
+        }
         tables={[['tests', 'Tests']]}
       />
       <Split>

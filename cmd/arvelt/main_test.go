@@ -1,0 +1,146 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/store/storetest"
+)
+
+// call runs a command as a shell would.
+func call(in string, env_ map[string]string, args ...string) (status int, out, errs string) {
+	var o, e bytes.Buffer
+	status = run(&env{ctx: context.Background(), args: args, in: strings.NewReader(in), out: &o, errs: &e, getenv: func(k string) string { return env_[k] }})
+	return status, o.String(), e.String()
+}
+
+func TestCalcReadsAnObjectAndShowsItsWorking(t *testing.T) {
+	status, out, errs := call(`{"phases":1,"table":"ccc_swa_70","size_mm2":6,"ib_a":32,"length_m":30,"limit_pc":5}`, nil, "calc", "iec230/voltage-drop")
+	require.Zero(t, status, errs)
+	var answer struct {
+		Result  map[string]any
+		Working []struct{ Symbol, Formula string }
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &answer))
+	assert.InDelta(t, 7.3*32*30/1000, answer.Result["vd_v"], 0.01)
+	assert.NotEmpty(t, answer.Working)
+}
+
+func TestWrongUseSaysWhatIsAccepted(t *testing.T) {
+	for name, row := range map[string]struct {
+		in   string
+		args []string
+		says string
+	}{
+		"no command":          {"", nil, "arvelt calc"},
+		"an unknown command":  {"", []string{"wire"}, `no command "wire"`},
+		"an unknown calc":     {"{}", []string{"calc", "iec230/guess"}, `no calculation "iec230/guess"`},
+		"an unknown practice": {"{}", []string{"calc", "mars/zs-check"}, "no calculation"},
+		"input not JSON":      {"5 m", []string{"calc", "iec230/voltage-drop"}, "JSON object"},
+		"an input missing":    {"{}", []string{"calc", "iec230/voltage-drop"}, "is missing"},
+		"an input unknown":    {`{"metres":3}`, []string{"calc", "iec230/voltage-drop"}, "metres"},
+		"no file":             {"", []string{"check"}, "give one job file"},
+		"a file not there":    {"", []string{"verify", "/nowhere/job.json"}, "no such file"},
+		"no database":         {"", []string{"export", "J-1"}, "DATABASE_URL is not set"},
+		"a role unknown":      {"", []string{"user", "a@b.example", "A", "king"}, "the role one of"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			status, _, errs := call(row.in, nil, row.args...)
+			assert.Equal(t, 2, status)
+			assert.Contains(t, errs, row.says)
+		})
+	}
+}
+
+func TestListNamesEveryCalculationWithUnits(t *testing.T) {
+	status, out, _ := call("", nil, "calc", "--list")
+	require.Zero(t, status)
+	for _, name := range []string{"cable-size", "voltage-drop", "zs-check", "zs-temp-verdict", "adiabatic", "pfc", "max-demand", "max-length", "ev-pen", "rcd-verdict", "tt-electrode", "rod", "bonding", "insulation", "bend-clip"} {
+		assert.Contains(t, out, "iec230/"+name+":")
+	}
+	assert.Contains(t, out, "in m")
+}
+
+func TestCasesCountWhatDiffersAndWhatIsNotBuilt(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "cases.json")
+	require.NoError(t, os.WriteFile(path, []byte(`[
+		{"id":"right","practice":"iec230","calc":"voltage-drop","inputs":{"phases":1,"table":"ccc_swa_70","size_mm2":6,"ib_a":32,"length_m":30,"limit_pc":5},"expected":{"vd_v":{"value":7.008,"tol_rel":0.001}}},
+		{"id":"wrong","practice":"iec230","calc":"voltage-drop","inputs":{"phases":1,"table":"ccc_swa_70","size_mm2":6,"ib_a":32,"length_m":30,"limit_pc":5},"expected":{"vd_v":{"value":9}}},
+		{"id":"unbuilt","practice":"iec230","calc":"perpetual-motion","inputs":{},"expected":{}}]`), 0o600))
+	status, out, _ := call("", nil, "calc", "--cases", path)
+	assert.Equal(t, 1, status)
+	lines := strings.Split(strings.TrimSpace(out), "\n")
+	assert.Equal(t, "1 passed, 2 failed", lines[len(lines)-1])
+	assert.Contains(t, out, "wrong iec230/voltage-drop: vd_v is 7.008, expected 9")
+	assert.Contains(t, out, "unbuilt")
+}
+
+// A job leaves by export, is checked and verified without a database, and comes
+// in elsewhere by import.
+func TestAJobLeavesAndComesBack(t *testing.T) {
+	from, to := map[string]string{"DATABASE_URL": storetest.URL(t)}, map[string]string{"DATABASE_URL": storetest.URL(t)}
+	status, out, errs := call("", from, "demo")
+	require.Zero(t, status, errs)
+	assert.Contains(t, out, "demo company is loaded")
+	status, _, errs = call("long enough secret", to, "user", "o@firm.example", "Owner", "owner", "--company", "Firm")
+	require.Zero(t, status, errs)
+
+	file := func(ref string) string {
+		status, out, errs := call("", from, "export", ref)
+		require.Zero(t, status, errs)
+		path := filepath.Join(t.TempDir(), ref+".json")
+		require.NoError(t, os.WriteFile(path, []byte(out), 0o600))
+		return path
+	}
+	signed, failing := file("PW-2029"), file("PW-2046")
+
+	status, out, errs = call("", nil, "check", signed)
+	assert.Zero(t, status, errs)
+	assert.Contains(t, out, "Voltage drop")
+	status, out, errs = call("", nil, "check", failing, "--json")
+	assert.Equal(t, 1, status, errs)
+	var figures []figure
+	require.NoError(t, json.Unmarshal([]byte(out), &figures))
+	failed := map[string]bool{}
+	for _, f := range figures {
+		assert.NotEmpty(t, f.Sources, f.ID)
+		if f.Verdict == "fail" {
+			failed[f.ID] = true
+		}
+	}
+	assert.Equal(t, map[string]bool{"demand": true, "voltage-drop": true}, failed)
+
+	status, out, _ = call("", nil, "verify", signed)
+	assert.Zero(t, status)
+	assert.Contains(t, out, "unchanged: revision A, signed by Tobias Marrick")
+	raw, err := os.ReadFile(signed)
+	require.NoError(t, err)
+	tampered := filepath.Join(t.TempDir(), "tampered.json")
+	require.NoError(t, os.WriteFile(tampered, bytes.Replace(raw, []byte(`"value": 27`), []byte(`"value": 28`), 1), 0o600))
+	status, out, _ = call("", nil, "verify", tampered)
+	assert.Equal(t, 1, status)
+	assert.Contains(t, out, "changed: ")
+	status, _, errs = call("", to, "import", tampered)
+	assert.Equal(t, 2, status)
+	assert.Contains(t, errs, "nothing was imported")
+
+	status, out, errs = call("", to, "import", signed)
+	require.Zero(t, status, errs)
+	assert.Contains(t, out, "Imported as PW-2029")
+	status, out, errs = call("", to, "export", "PW-2029")
+	require.Zero(t, status, errs)
+	assert.Equal(t, string(raw), out, "a round trip is equal to the byte")
+	status, _, errs = call("", to, "import", signed)
+	assert.Equal(t, 2, status)
+	assert.Contains(t, errs, "another job's already")
+	status, _, errs = call("", to, "import", signed, "--as", "COPY")
+	assert.Zero(t, status, errs)
+}

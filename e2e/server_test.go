@@ -1,0 +1,185 @@
+// Package e2e tests the real binary with a real browser and a real database.
+package e2e
+
+import (
+	"bufio"
+	"context"
+	"encoding/json"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/e2e/browser"
+	"arvelt/store"
+	"arvelt/store/storetest"
+)
+
+const binary = "../bin/arvelt"
+
+// server is one running Arvelt with the demo company.
+type server struct {
+	t    *testing.T
+	url  string
+	db   string
+	port string
+	cmd  *exec.Cmd
+
+	people int
+}
+
+var chromium *browser.Browser
+
+func TestMain(m *testing.M) {
+	var err error
+	if chromium, err = browser.Start(); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
+	status := m.Run()
+	chromium.Close()
+	os.Exit(status)
+}
+
+func start(t *testing.T) *server {
+	s := &server{t: t, db: storetest.URL(t), port: "0"}
+	demo := exec.Command(binary, "demo")
+	demo.Env = append(os.Environ(), "DATABASE_URL="+s.db)
+	out, err := demo.CombinedOutput()
+	require.NoError(t, err, string(out))
+	s.serve()
+	return s
+}
+
+// serve starts the binary, on the port that it had before if it ran already.
+func (s *server) serve() {
+	s.cmd = exec.Command(binary, "serve")
+	s.cmd.Env = append(os.Environ(), "DATABASE_URL="+s.db, "PORT="+s.port, "HOST=127.0.0.1")
+	s.cmd.Stderr = os.Stderr
+	out, err := s.cmd.StdoutPipe()
+	require.NoError(s.t, err)
+	require.NoError(s.t, s.cmd.Start())
+	line, err := bufio.NewReader(out).ReadString('\n')
+	require.NoError(s.t, err)
+	_, s.url, _ = strings.Cut(strings.TrimSpace(line), "http://")
+	s.port = s.url[strings.LastIndex(s.url, ":")+1:]
+	s.url = "http://" + s.url
+	cmd := s.cmd
+	s.t.Cleanup(func() {
+		if cmd.ProcessState == nil {
+			assert.NoError(s.t, cmd.Process.Signal(syscall.SIGTERM))
+			assert.NoError(s.t, cmd.Wait())
+		}
+	})
+}
+
+func (s *server) kill() {
+	require.NoError(s.t, s.cmd.Process.Kill())
+	_ = s.cmd.Wait() // reports the kill
+}
+
+// arvelt runs the command line on the server's database.
+func (s *server) arvelt(args ...string) (string, int) {
+	cmd := exec.Command(binary, args...)
+	cmd.Env = append(os.Environ(), "DATABASE_URL="+s.db)
+	out, err := cmd.Output()
+	if err != nil {
+		var failed *exec.ExitError
+		require.ErrorAs(s.t, err, &failed)
+		return string(out), failed.ExitCode()
+	}
+	return string(out), 0
+}
+
+func (s *server) person(name string) *person {
+	s.people++
+	p := chromium.Person(s.t, fmt.Sprintf("person%d", s.people), s.port)
+	s.t.Cleanup(p.Close)
+	p.Open("/")
+	p.See("Demo company")
+	who := &person{p, s}
+	who.goIn(name)
+	p.See("Start a job")
+	return who
+}
+
+// goIn presses the demo sign-in of a person.
+func (p *person) goIn(name string) {
+	p.s.t.Helper()
+	p.Until("the person to be offered", `[...document.querySelectorAll('button')].some(b => b.innerText.includes('`+name+`'))`)
+	p.Eval(`[...document.querySelectorAll('button')].find(b => b.innerText.includes('`+name+`')).setAttribute('data-go', '')`, nil)
+	p.Click("[data-go]")
+}
+
+// person is somebody at a browser.
+type person struct {
+	*browser.Page
+	s *server
+}
+
+// open opens a sheet of the job with a reference, and returns the job's id.
+func (p *person) open(ref, sheet string) string {
+	p.s.t.Helper()
+	var id string
+	p.Eval(`fetch('/api/jobs?q=`+ref+`').then(r => r.json()).then(all => all[0].id)`, &id)
+	p.Open("/jobs/" + id + "/" + sheet)
+	p.Has(`main[data-sheet="` + sheet + `"] h1`)
+	return id
+}
+
+// sheet goes to another sheet of the open job by the riser.
+func (p *person) sheet(id, name string) {
+	p.s.t.Helper()
+	p.Click(`nav a[href="/jobs/` + id + `/` + name + `"]`)
+	p.Has(`main[data-sheet="` + name + `"] h1`)
+}
+
+func (p *person) fill(path, text string)     { p.s.t.Helper(); p.Fill(browser.Field(path), text) }
+func (p *person) choose(path, option string) { p.s.t.Helper(); p.Choose(browser.Field(path), option) }
+
+// fact fills a figure with its basis.
+func (p *person) fact(path, value, basis string) {
+	p.s.t.Helper()
+	p.fill(path+".value", value)
+	p.choose(path+".basis", basis)
+}
+
+// exported writes the job to a file as its open job file.
+func (s *server) exported(ref string) string {
+	out, status := s.arvelt("export", ref)
+	require.Zero(s.t, status)
+	path := filepath.Join(s.t.TempDir(), ref+".json")
+	require.NoError(s.t, os.WriteFile(path, []byte(out), 0o600))
+	return path
+}
+
+// checked returns the value that the command line gives for a check of a job.
+func (s *server) checked(ref, id string) float64 {
+	out, _ := s.arvelt("check", "--json", s.exported(ref))
+	var figures []struct {
+		ID    string
+		Value *float64
+	}
+	require.NoError(s.t, json.Unmarshal([]byte(out), &figures))
+	for _, f := range figures {
+		if f.ID == id && f.Value != nil {
+			return *f.Value
+		}
+	}
+	s.t.Fatalf("check %q gives no value", id)
+	return 0
+}
+
+// store opens the server's database beside it.
+func (s *server) store() *store.Store {
+	st, err := store.Open(context.Background(), s.db)
+	require.NoError(s.t, err)
+	s.t.Cleanup(st.Close)
+	return st
+}

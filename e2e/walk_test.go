@@ -1,0 +1,302 @@
+package e2e
+
+import (
+	"encoding/base64"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/e2e/browser"
+)
+
+// One EV charger job, from a blank one to the signed pack, by clicking and
+// typing alone.
+func TestAJobFromSurveyToSignedHandover(t *testing.T) {
+	s := start(t)
+	p := s.person("Tobias Marrick")
+
+	// Start.
+	p.Press("Start a job")
+	for name, text := range map[string]string{"ref": "E-100", "title": "Charge point at the forge", "customer": "Nils <b>Arnott</b>", "address": "8 Smithy Row", "town": "Tarrowick"} {
+		p.Type(`input[name="`+name+`"]`, text)
+	}
+	p.Press("Start")
+	p.Has(`main[data-sheet="survey"]`)
+	id := strings.Split(p.Path(), "/")[2]
+	p.See("Waits for the existing load, at least one circuit with its route")
+
+	// Survey: what the house draws, where the point goes, the way of its cable.
+	p.choose("premises", "owner-occupied")
+	p.Press("Add a load")
+	p.fill("items[0].name", "LED lights")
+	p.choose("items[0].category", "lighting")
+	p.fill("items[0].watts", "400")
+	p.choose("items[0].basis", "measured")
+	p.Press("Add a charge point circuit")
+	p.fill("point.place", "forge wall by the yard")
+	p.fill("point.manufacturer", "Ambrel P7")
+	p.choose("point.dcDetection", "yes")
+	p.fill("route.segments[0].place", "along the forge wall")
+	p.fill("route.segments[0].lengthM", "14,5") // a decimal comma is a decimal point
+	p.choose("route.segments[0].basis", "measured")
+	p.Press("Add a stretch")
+	p.fill("route.segments[1].lengthM", "6")
+	p.choose("route.segments[1].basis", "measured")
+	p.Saved()
+	p.See("Everything asked of the survey is there.")
+
+	// Supply.
+	p.sheet(id, "supply")
+	p.choose("earthing", "TN-C-S")
+	p.fact("zeOhm", "0.24", "measured")
+	p.fact("pfcKA", "1.3", "assumed")
+	p.fact("mainFuseA", "80", "enquiry")
+	p.fact("tailsMM2", "25", "measured")
+	p.fact("tailsM", "2", "measured")
+	p.fact("earthMM2", "16", "measured")
+	p.fact("neutralMM2", "25", "enquiry")
+	p.Press("Add a service")
+	p.fill("bonds[0].service", "water")
+	p.fill("bonds[0].mm2.value", "10")
+	p.choose("bonds[0].mm2.basis", "measured")
+	p.Saved()
+	p.See("The supply is known.")
+	p.See("assumed: to be confirmed")
+
+	// Board.
+	p.sheet(id, "board")
+	p.Press("Add a way")
+	p.fill("ways[0].label", "Lights")
+	p.fill("ways[0].device", "B6")
+	p.Press("Add a way")
+	p.Press("Add a way")
+	p.Saved()
+	p.See("3 ways, 2 free.")
+
+	// Circuits: a cable too thin fails, and a remedy mends it.
+	p.sheet(id, "circuits")
+	p.choose("protection.way", "2")
+	p.choose("route.lineMM2", "1.5")
+	p.Has(`[data-check="capacity"][data-verdict="fail"]`)
+	p.Click(`[data-check="capacity"]`)
+	p.See("What would make it pass")
+	var remedy string
+	p.Eval(`[...document.querySelectorAll('[data-drawer] b')].map(b => b.innerText).find(t => t.includes('mm² in place'))`, &remedy)
+	p.Eval(`[...document.querySelectorAll('[data-drawer] div')].filter(d => d.querySelector('b')?.innerText === '`+remedy+`').at(-1).querySelector('button').setAttribute('data-take', '')`, nil)
+	p.Click("[data-take]")
+	p.Has(`[data-check="capacity"][data-verdict="pass"]`)
+	p.Saved()
+	p.choose("route.lineMM2", "6")
+	p.Saved()
+
+	// One stretch changes, and the figure on the sheet is the one that the
+	// command line gives for the exported job.
+	before := s.checked("E-100", "voltage-drop")
+	p.fill("route.segments[1].lengthM", "16")
+	p.Saved()
+	after := s.checked("E-100", "voltage-drop")
+	assert.Greater(t, after, before)
+	p.Until("the drop that the command line gives", fmt.Sprintf(`Math.abs(Number(document.querySelector('[data-check="voltage-drop"] [data-value]').dataset.value) - %v) < 1e-9`, after))
+	p.Key("z", ctrl) // the last saved edit is undone
+	p.Until("the length before", `document.querySelector('[data-path="route.segments[1].lengthM"]').value === '6'`)
+
+	// The decision on the broken neutral-earth, and the operator.
+	p.Has(`[data-check="pen"][data-verdict="unknown"]`)
+	p.Click(`input[type=radio][value="voltage_monitor"]`)
+	p.choose("pen.opensAll", "yes")
+	p.fill("pen.reason", "No ground for an electrode between the flagstones")
+	p.Has(`[data-check="pen"][data-verdict="pass"]`)
+	p.See("Connect, then notify within 28 days")
+	p.Type(`input[name="operator-reference"]`, "TVN-77")
+	p.Press("Record")
+	p.See("TVN-77")
+	p.Has(`[data-check="operator"][data-verdict="pass"]`)
+	p.Saved()
+
+	// Materials: a short delivery is caught before anyone travels.
+	p.sheet(id, "materials")
+	p.Press("All ordered")
+	p.Saved()
+	p.Fill(`[data-path$=":cable:swa3-90:6/delivered"]`, "9")
+	p.See("shorter than the run")
+	p.Open("/")
+	p.See("do not travel")
+	p.open("E-100", "materials")
+	p.Press("All delivered as ordered")
+	p.See("Everything is on site.")
+	p.Saved()
+
+	// Plan.
+	p.sheet(id, "plan")
+	p.fill("c1-point/hours", "2")
+	p.Saved()
+
+	// First fix and second fix, on a phone.
+	p.Size(390, 844)
+	p.sheet(id, "first-fix")
+	p.See("Closed. First:")
+	done := func(task string) {
+		t.Helper()
+		p.Click(`[data-task="` + task + `"] button`)
+		p.Until(task+" to be done", `document.querySelector('[data-task="`+task+`"] button').innerText === 'Undo'`)
+	}
+	for _, task := range p.tasks() {
+		done(task)
+	}
+	p.sheet(id, "second-fix")
+	p.See("stay live")
+	p.See("Closed. Needs your own isolation record of today")
+	p.Type(`input[name="loose"]`, "Cover of the board off until it is tested")
+	p.Press("Write it down")
+	p.See("Cover of the board off")
+	p.isolate()
+	for _, task := range p.tasks() {
+		done(task)
+	}
+	assert.LessOrEqual(t, p.Sideways(), 0, "nothing to scroll sideways on a phone")
+
+	// Test: dead, permission, live. The model's figure is not shown before entry.
+	p.sheet(id, "test")
+	var early int
+	p.Eval(`fetch('/api/jobs/`+id+`').then(r => r.json()).then(j => j.view.tests.rows.filter(r => r.expected !== null).length)`, &early)
+	assert.Zero(t, early, "no expected figure leaves the server before the reading")
+	p.Gone("Model:")
+	p.Has(`[name="instrument"]`)
+	p.read("0.04", false) // without an instrument
+	p.See("instrument")
+	p.Eval(`document.querySelector('[name="instrument"]').selectedIndex = 1`, nil)
+	var instrument string
+	p.Eval(`document.querySelector('[name="instrument"]').options[1].value`, &instrument)
+	p.Choose(`[name="instrument"]`, instrument)
+	readings := map[string]string{"continuity-earth": "0.03", "continuity-bond": "0.05", "r1r2": "0.14", "insulation-ln": "480", "insulation-le": "455", "insulation-ne": "470",
+		"ze": "0.24", "pfc": "1.2", "zs": "9.9", "rcd-x1": "24"}
+	p.entries(readings)
+	p.See("Every dead test passed.")
+	p.Click(`input[name="sure"]`)
+	p.Press("Permit")
+	p.See("Given by Tobias Marrick")
+	p.entries(readings)
+	p.See("1 failed")
+	p.Click(`[data-test="c1/zs"]`) // the failed one is read again: it supersedes
+	p.read("0.39", true)
+	p.Has(`[data-last="pass"]`)
+	p.See("superseded: 9.9 Ω")
+
+	// Handover: what is missing, then the signature.
+	p.Size(1280, 800)
+	p.sheet(id, "handover")
+	p.See("loose end: Cover of the board off")
+	p.See("way 3 is open: blank it")
+	p.sheet(id, "board")
+	p.Click(browser.Field("ways[2].blank"))
+	p.Saved()
+	p.sheet(id, "second-fix")
+	p.Press("Cleared")
+	p.See("Nothing is left undone.")
+	p.sheet(id, "handover")
+	p.Press("Done")
+	p.See("Ready to sign.")
+	p.See("Rests on assumed figures")
+	p.Press("Sign revision A")
+	p.See("Revision A is signed.")
+	p.See("Seal SHA-256")
+
+	// The pack is in hand, and the file verifies.
+	pdf := p.download("/api/jobs/" + id + "/pack")
+	assert.True(t, strings.HasPrefix(pdf, "%PDF-"))
+	file := p.download("/api/jobs/" + id + "/file?revision=A")
+	path := filepath.Join(t.TempDir(), "signed.json")
+	require.NoError(t, os.WriteFile(path, []byte(file), 0o600))
+	out, status := s.arvelt("verify", path)
+	assert.Zero(t, status, out)
+	require.NoError(t, os.WriteFile(path, []byte(strings.Replace(file, "Smithy", "Smithey", 1)), 0o600))
+	out, status = s.arvelt("verify", path)
+	assert.Equal(t, 1, status, out)
+
+	// A name with markup in it is a name.
+	p.Open("/")
+	p.See("Nils <b>Arnott</b>")
+	p.See("aftercare")
+}
+
+// tasks lists the tasks on the sheet, in order.
+func (p *person) tasks() (ids []string) {
+	p.Has("[data-task]")
+	p.Eval(`[...document.querySelectorAll('[data-task]')].map(e => e.dataset.task)`, &ids)
+	return ids
+}
+
+// isolate records an isolation, step by step.
+func (p *person) isolate() {
+	p.s.t.Helper()
+	p.Press("Record an isolation")
+	for name, text := range map[string]string{"source": "main switch", "lockTag": "padlock 2, tag TM", "tester": "Tarn V2 no. 9", "stillLive": "incoming terminals"} {
+		p.Type(`input[name="`+name+`"]`, text)
+	}
+	for _, step := range []string{"provedBefore", "L-N", "L-PE", "N-PE"} {
+		p.Click(`input[name="` + step + `"]`)
+	}
+	p.Press("Record")
+	p.See("proved again") // refused: the tester was not proved after
+	p.Click(`input[name="provedAfter"]`)
+	p.Press("Record")
+	p.See("Proved dead by you")
+}
+
+// read enters one reading on the big keys.
+func (p *person) read(value string, goes bool) {
+	p.s.t.Helper()
+	var at string
+	p.Has("[data-entry]")
+	p.Eval(`document.querySelector('[data-entry]').dataset.entry`, &at)
+	for _, k := range value {
+		p.Click(`[data-entry] button[aria-label="` + string(k) + `"]`)
+	}
+	p.Until("the reading on the display", `document.querySelector('[name="reading"]').value === `+strconv.Quote(value))
+	p.Press("Record, next test")
+	if goes {
+		p.Until("the next test", `document.querySelector('[data-entry]')?.dataset.entry !== '`+at+`'`)
+	} else {
+		p.Has("[data-entry] [role=alert]")
+		p.Eval(`document.querySelector('[name="reading"]').focus()`, nil)
+		for range value {
+			p.Key(kb.Backspace)
+		}
+	}
+}
+
+// entries records every test that is open, in the order the sheet offers them.
+func (p *person) entries(values map[string]string) {
+	p.s.t.Helper()
+	for range 20 {
+		var at string
+		p.Eval(`document.querySelector('[data-entry]')?.dataset.entry ?? ''`, &at)
+		if at == "" {
+			return
+		}
+		_, test, _ := strings.Cut(at, "/")
+		if v, numeric := values[test]; numeric {
+			p.read(v, true)
+			continue
+		}
+		p.Press("Yes, correct")
+		p.Until("the next test", `document.querySelector('[data-entry]')?.dataset.entry !== '`+at+`'`)
+	}
+	p.s.t.Fatal("the sheet offers tests without end")
+}
+
+func (p *person) download(path string) string {
+	p.s.t.Helper()
+	var text string
+	p.Eval(`fetch('`+path+`').then(r => { if (!r.ok) throw new Error(r.status); return r.blob() }).then(b => new Promise(done => { const f = new FileReader(); f.onload = () => done(f.result.split(',')[1]); f.readAsDataURL(b) }))`, &text)
+	raw, err := base64.StdEncoding.DecodeString(text)
+	require.NoError(p.s.t, err)
+	return string(raw)
+}

@@ -1,0 +1,83 @@
+package paper
+
+import (
+	"bytes"
+	"encoding/csv"
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/core/install"
+	"arvelt/core/whole"
+)
+
+var now = time.Date(2026, 5, 4, 9, 0, 0, 0, time.UTC)
+
+func job(name string) *install.Job {
+	w := 2000.0
+	j := &install.Job{Format: install.Format, Ref: "T-1", Title: name, Kind: install.EVCharger, Practice: "iec230", Edition: "2022", Schools: install.DefaultSchools(),
+		Site: install.Site{Customer: name, Address: "1 Test Row"}, Supply: install.Supply{DeclaredV: 230},
+		Loads: install.Loads{Items: []install.Load{{Name: name, Category: "lighting", Watts: &w, Count: 1}}},
+		Circuits: []install.Circuit{{ID: "c1", Name: name, Use: "ev", Point: install.Point{CurrentA: 32, Outdoor: true},
+			Route:      install.Route{CableType: "swa3-90", LineMM2: 6, Segments: []install.Segment{{Place: name, LengthM: 12, Method: "C", AmbientC: 30, Grouped: 1}}},
+			Protection: install.Protection{Family: "mcb_rcbo", Curve: "B", RatingA: 32, IcnKA: 6, Way: 1, Poles: 2}}}}
+	for i := range 24 {
+		j.Board.Ways = append(j.Board.Ways, install.Way{No: i + 1, Label: strings.Repeat(name+" ", i%4)})
+	}
+	j.Tidy()
+	return j
+}
+
+func view(j *install.Job) *whole.View {
+	v := whole.Of(j, nil, "", now)
+	return &v
+}
+
+func TestATextThatASpreadsheetWouldRunIsDisarmed(t *testing.T) {
+	for _, name := range []string{"=1+1", "+cmd", "-2", "@SUM(A1)", "\tx"} {
+		var out bytes.Buffer
+		require.NoError(t, CSV(&out, "loads", view(job(name))))
+		rows, err := csv.NewReader(&out).ReadAll()
+		require.NoError(t, err)
+		assert.Equal(t, "'"+name, rows[1][0])
+		assert.Equal(t, "2000", rows[1][2], "a number stays a number")
+	}
+}
+
+func TestEveryTableHasRowsAsWideAsItsHead(t *testing.T) {
+	v := view(job(`quoted " name, with a comma`))
+	for _, table := range Tables {
+		var out bytes.Buffer
+		require.NoError(t, CSV(&out, table, v), table)
+		rows, err := csv.NewReader(&out).ReadAll() // refuses ragged rows
+		require.NoError(t, err, table)
+		assert.NotEmpty(t, rows, table)
+	}
+	var unknown *TableError
+	assert.ErrorAs(t, CSV(&bytes.Buffer{}, "passwords", v), &unknown)
+}
+
+var pageObject = regexp.MustCompile(`/Type /Page\b[^s]`)
+
+func TestThePackHoldsItsFiveSheets(t *testing.T) {
+	for _, name := range []string{"Charge point", "Ω ≤ √ λ μ ë", strings.Repeat("a very long name ", 12), "", "<b>&amp;</b>"} {
+		j := job(name)
+		var out bytes.Buffer
+		require.NoError(t, Pack(&out, view(j), Context{Company: "Firm", Location: time.UTC, Words: whole.Practice(j).Words(), Now: now}), name)
+		assert.GreaterOrEqual(t, len(pageObject.FindAll(out.Bytes(), -1)), 5, name)
+	}
+}
+
+// The same job on the same day gives the same number of pages: nothing in the
+// pack depends on what was printed before.
+func TestAnEmptyJobStillPrints(t *testing.T) {
+	j := &install.Job{Format: install.Format, Practice: "iec230", Schools: install.DefaultSchools()}
+	j.Tidy()
+	var out bytes.Buffer
+	require.NoError(t, Pack(&out, view(j), Context{Location: time.UTC, Now: now}))
+	assert.GreaterOrEqual(t, len(pageObject.FindAll(out.Bytes(), -1)), 5)
+}
