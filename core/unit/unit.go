@@ -8,6 +8,7 @@
 package unit
 
 import (
+	"bytes"
 	"fmt"
 	"math"
 	"strconv"
@@ -33,7 +34,22 @@ func Format(v float64) string {
 	if math.IsNaN(v) || math.IsInf(v, 0) {
 		return "–"
 	}
-	return strconv.FormatFloat(Significant(v, 4), 'f', -1, 64)
+	a := math.Abs(v)
+	if a < 0.001 || a >= 10000 {
+		return strconv.FormatFloat(Significant(v, 4), 'f', -1, 64)
+	}
+	// The usual figures take the short way: most of a circuit's time is spent
+	// in writing its working.
+	places := 0
+	for limit := 1000.0; a < limit; limit /= 10 {
+		places++
+	}
+	var buf [24]byte
+	out := strconv.AppendFloat(buf[:0], v, 'f', places, 64)
+	if places > 0 {
+		out = bytes.TrimSuffix(bytes.TrimRight(out, "0"), []byte("."))
+	}
+	return string(out)
 }
 
 // With writes v and its unit with a no-break space between them.

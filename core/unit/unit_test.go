@@ -3,6 +3,7 @@ package unit
 import (
 	"errors"
 	"math"
+	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -43,4 +44,17 @@ func FuzzParseLength(f *testing.F) {
 			t.Fatalf("%q gave %v", s, v)
 		}
 	})
+}
+
+// Format's short way writes what rounding to four figures and then writing does.
+func TestFormatTakesTheShortWayToTheSameText(t *testing.T) {
+	for i := range 200000 {
+		v := math.Pow(10, float64(i)/200000*12-5) * 1.000000317
+		for _, x := range []float64{v, -v, math.Round(v), Significant(v, 4), Significant(v, 3)} {
+			want := strconv.FormatFloat(Significant(x, 4), 'f', -1, 64)
+			if got := Format(x); got != want {
+				t.Fatalf("Format(%v) = %s, want %s", x, got, want)
+			}
+		}
+	}
 }

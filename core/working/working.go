@@ -102,7 +102,7 @@ type Check struct {
 // New returns a check with its lists made, so that it encodes as lists.
 func New(id, circuit, title, unit string) *Check {
 	return &Check{ID: id, Circuit: circuit, Title: title, Unit: unit, Verdict: Unknown,
-		Steps: make([]Step, 0, 8), Sources: make([]Source, 0, 4), Assumed: []string{}, Missing: []string{}, Remedies: []Remedy{}}
+		Steps: make([]Step, 0, 4), Sources: make([]Source, 0, 2), Assumed: []string{}, Missing: []string{}, Remedies: []Remedy{}}
 }
 
 // Step appends a line of working and returns its value.

@@ -6,7 +6,7 @@ type Schemas = components['schemas'];
 export type Name = keyof Schemas;
 export type Of<K extends Name> = Schemas[K];
 
-export const api = createClient<paths>({ baseUrl: window.location.origin });
+export const api = createClient<paths>({ baseUrl: window.location.origin, fetch: (request) => globalThis.fetch(request) });
 
 /** A problem that the server explained, or a lost connection (status 0). */
 export class Trouble extends Error {

@@ -45,7 +45,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
                   {i.title}
                   {i.says && <>: {i.says}</>}
                 </td>
-                <td style={{ whiteSpace: 'nowrap' }}>{!i.ready && <>waits for the {i.who}</>}</td>
+                <td>{!i.ready && <>waits for the {i.who}</>}</td>
                 <td>{!i.ready && i.sheet !== 'handover' && <Link to={`/jobs/${job.id}/${i.sheet}`}>{sheetName(i.sheet)}</Link>}</td>
               </tr>
             ))}

@@ -1,0 +1,120 @@
+package api_test
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"net/http"
+	"net/http/httptest"
+	"strings"
+	"testing"
+
+	"github.com/gin-gonic/gin"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/api"
+	"arvelt/core/install"
+	"arvelt/demo"
+	"arvelt/store/storetest"
+)
+
+// BenchmarkReads measures two reads over HTTP, each beside a handler that does
+// one bare pgx select returning the same rows and bytes through the same pool
+// and router, signed in alike. docs/performance.md says how they are compared.
+func BenchmarkReads(b *testing.B) {
+	ctx := context.Background()
+	st := storetest.New(b)
+	_, err := demo.Load(ctx, st)
+	require.NoError(b, err)
+	company, err := st.CompanyByName(ctx, demo.Company)
+	require.NoError(b, err)
+	scope := st.For(company)
+	people, err := st.DemoPeople(ctx)
+	require.NoError(b, err)
+	var sample install.Job
+	for i := 0; ; i++ {
+		rows, err := scope.Jobs(ctx, "")
+		require.NoError(b, err)
+		if len(rows) >= 50 {
+			break
+		}
+		if i == 0 {
+			id, err := scope.JobID(ctx, "PW-2046")
+			require.NoError(b, err)
+			l, err := scope.Job(ctx, people[0], id)
+			require.NoError(b, err)
+			sample = l.Job
+		}
+		sample.Ref = fmt.Sprintf("B-%d", i)
+		_, err = scope.Create(ctx, people[0], fmt.Sprintf("bench-%04d", i), sample)
+		require.NoError(b, err)
+	}
+
+	s := api.New(st)
+	router := s.Router()
+	srv := httptest.NewServer(router)
+	b.Cleanup(func() { srv.CloseClientConnections(); srv.Close(); s.Close() })
+	res, err := http.Post(srv.URL+"/api/demo", "application/json", strings.NewReader(`{"personId":"`+people[0].ID+`"}`))
+	require.NoError(b, err)
+	res.Body.Close()
+	cookie := res.Cookies()[0].String()
+	transport := &http.Transport{MaxIdleConnsPerHost: 64}
+	get := func(path string) []byte {
+		req, err := http.NewRequest("GET", srv.URL+path, nil)
+		require.NoError(b, err)
+		req.Header.Set("Cookie", cookie)
+		res, err := transport.RoundTrip(req)
+		require.NoError(b, err)
+		defer res.Body.Close()
+		body, err := io.ReadAll(res.Body)
+		require.NoError(b, err)
+		require.Equal(b, 200, res.StatusCode, string(body[:min(200, len(body))]))
+		return body
+	}
+	id, err := scope.JobID(ctx, "PW-2046")
+	require.NoError(b, err)
+
+	_, err = st.Pool.Exec(ctx, `CREATE TABLE bare (read text, n integer, body text)`)
+	require.NoError(b, err)
+	_, err = st.Pool.Exec(ctx, `CREATE INDEX ON bare (read, n)`)
+	require.NoError(b, err)
+	sheet, list := string(get("/api/jobs/"+id+"/circuits")), string(get("/api/jobs"))
+	_, err = st.Pool.Exec(ctx, `INSERT INTO bare VALUES ('sheet', 0, $1)`, sheet)
+	require.NoError(b, err)
+	rows := strings.SplitAfter(strings.TrimSuffix(strings.TrimPrefix(list, "["), "]"), "},")
+	require.Len(b, rows, 50)
+	for i, r := range rows {
+		_, err = st.Pool.Exec(ctx, `INSERT INTO bare VALUES ('list', $1, $2)`, i, r)
+		require.NoError(b, err)
+	}
+	bare := func(read, open, shut string) gin.HandlerFunc {
+		return func(c *gin.Context) {
+			rows, err := st.Pool.Query(c, `SELECT body FROM bare WHERE read = $1 ORDER BY n`, read)
+			if err != nil {
+				c.AbortWithStatus(500)
+				return
+			}
+			defer rows.Close()
+			out := append(make([]byte, 0, 32<<10), open...)
+			for rows.Next() {
+				out = append(out, rows.RawValues()[0]...)
+			}
+			c.Data(200, "application/json; charset=utf-8", append(out, shut...))
+		}
+	}
+	router.GET("/bare/sheet", bare("sheet", "", ""))
+	router.GET("/bare/list", bare("list", "[", "]"))
+	require.Equal(b, sheet, string(get("/bare/sheet")))
+	require.Equal(b, list, string(get("/bare/list")))
+
+	for _, r := range []struct{ name, path string }{{"circuits-sheet", "/api/jobs/" + id + "/circuits"}, {"circuits-sheet-bare", "/bare/sheet"}, {"jobs-list-50", "/api/jobs"}, {"jobs-list-50-bare", "/bare/list"}} {
+		b.Run(r.name, func(b *testing.B) {
+			b.SetParallelism(4)
+			b.RunParallel(func(pb *testing.PB) {
+				for pb.Next() {
+					get(r.path)
+				}
+			})
+		})
+	}
+}
