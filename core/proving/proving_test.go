@@ -1,0 +1,221 @@
+package proving
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/working"
+)
+
+// Who may record what. A row reads: kind, then owner, supervisor, electrician,
+// apprentice, office.
+func TestRolesAndWhatTheyMayRecord(t *testing.T) {
+	for kind, may := range map[install.RecordKind][5]bool{
+		install.Signature: {false, true, false, false, false},
+		install.Energise:  {false, true, true, false, false},
+		install.Isolation: {false, true, true, false, false},
+		install.Reading:   {false, true, true, true, false},
+		install.Tick:      {false, true, true, true, false},
+		install.LooseEnd:  {false, true, true, true, false},
+		install.Reopen:    {true, true, false, false, false},
+		install.Operator:  {true, true, true, true, true},
+	} {
+		for i, role := range Roles {
+			assert.Equal(t, may[i], May(role, kind), "%s %s", role, kind)
+		}
+		assert.False(t, May("visitor", kind), kind)
+	}
+	err := &RoleError{Apprentice, install.Signature}
+	assert.Contains(t, err.Error(), "supervisor", "the error names who may")
+}
+
+var (
+	vienna = time.FixedZone("+02:00", 2*3600)
+	noon   = time.Date(2026, 5, 4, 12, 0, 0, 0, vienna)
+)
+
+func iso(by string, at time.Time) install.Record {
+	return install.Record{Kind: install.Isolation, By: by, At: at.UTC()}
+}
+
+func TestAnIsolationHoldsForItsPersonItsDayAndUntilSomethingIsEnergised(t *testing.T) {
+	on := install.Record{Kind: install.Energise, By: "Vik", At: noon.UTC()}
+	for name, row := range map[string]struct {
+		records []install.Record
+		by      string
+		now     time.Time
+		holds   bool
+	}{
+		"none":                          {nil, "Vik", noon, false},
+		"the same day":                  {[]install.Record{iso("Vik", noon.Add(-4*time.Hour))}, "Vik", noon, true},
+		"late in the day":               {[]install.Record{iso("Vik", noon)}, "Vik", noon.Add(11*time.Hour + 59*time.Minute), true},
+		"past midnight where they are":  {[]install.Record{iso("Vik", noon)}, "Vik", noon.Add(12*time.Hour + time.Minute), false},
+		"past midnight only in UTC":     {[]install.Record{iso("Vik", time.Date(2026, 5, 5, 0, 30, 0, 0, vienna))}, "Vik", time.Date(2026, 5, 5, 9, 0, 0, 0, vienna), true},
+		"the same day of the next year": {[]install.Record{iso("Vik", noon)}, "Vik", noon.AddDate(1, 0, 0), false},
+		"another's":                     {[]install.Record{iso("Mo", noon)}, "Vik", noon, false},
+		"both did":                      {[]install.Record{iso("Vik", noon), iso("Mo", noon)}, "Vik", noon, true},
+		"energised since":               {[]install.Record{iso("Vik", noon), on}, "Vik", noon, false},
+		"isolated again":                {[]install.Record{iso("Vik", noon), on, iso("Vik", noon)}, "Vik", noon, true},
+		"isolated again by another":     {[]install.Record{iso("Vik", noon), on, iso("Mo", noon)}, "Vik", noon, false},
+	} {
+		t.Run(name, func(t *testing.T) {
+			_, holds := IsolationInForce(&install.Job{Records: row.records}, row.by, row.now)
+			assert.Equal(t, row.holds, holds)
+		})
+	}
+}
+
+func at(v float64) *float64 { return &v }
+
+// sequence is one dead and one live test that pass at 1 or less.
+func sequence() []rulebook.Test {
+	judge := func(r install.Record) (working.Verdict, string) {
+		if r.OverRange || *r.Value > 1 {
+			return working.Fail, "too high."
+		}
+		return working.Pass, "fine."
+	}
+	return []rulebook.Test{
+		{ID: "dead", Title: "Dead", Unit: "Ω", Expected: at(0.5), Judge: judge},
+		{ID: "live", Title: "Live", Unit: "Ω", Live: true, Expected: at(0.7), Judge: judge},
+	}
+}
+
+func read(id string, v float64) install.Record {
+	return install.Record{ID: id + "-1", Kind: install.Reading, Subject: id, By: "Vik", At: noon.UTC(), Value: &v, Instrument: "M3"}
+}
+
+func TestTheSheetOpensDeadTestsThenPermissionThenLiveTests(t *testing.T) {
+	job := &install.Job{}
+	sheet := func() Sheet { return TestSheet(job, sequence(), "Vik", noon) }
+	add := func(r install.Record) { job.Records = append(job.Records, r) }
+
+	s := sheet()
+	assert.Contains(t, s.Rows[0].Closed, "isolation")
+	assert.Contains(t, s.Rows[1].Closed, "permission")
+	assert.Contains(t, s.MayEnergise, "Dead is not done")
+
+	add(iso("Vik", noon))
+	s = sheet()
+	assert.Empty(t, s.Rows[0].Closed)
+	assert.NotEmpty(t, s.Rows[1].Closed)
+
+	add(read("dead", 3))
+	s = sheet()
+	assert.Equal(t, working.Fail, s.Rows[0].Verdict)
+	assert.Contains(t, s.MayEnergise, "Dead failed")
+
+	add(read("dead", 0.4))
+	s = sheet()
+	assert.Empty(t, s.MayEnergise)
+	assert.True(t, s.DeadDone)
+
+	add(install.Record{Kind: install.Energise, By: "Vik", At: noon.UTC()})
+	s = sheet()
+	assert.Contains(t, s.Rows[0].Closed, "isolate and prove dead again")
+	assert.Empty(t, s.Rows[1].Closed)
+	assert.Equal(t, working.Unknown, s.Verdict)
+
+	add(read("live", 0.8))
+	assert.Equal(t, working.Pass, sheet().Verdict)
+}
+
+func TestTheExpectedFigureLeavesOnlyBesideAReading(t *testing.T) {
+	job := &install.Job{Records: []install.Record{iso("Vik", noon)}}
+	for _, r := range TestSheet(job, sequence(), "Vik", noon).Rows {
+		assert.Nil(t, r.Expected)
+	}
+	job.Records = append(job.Records, read("dead", 0.4))
+	rows := TestSheet(job, sequence(), "Vik", noon).Rows
+	assert.InDelta(t, 0.5, *rows[0].Expected, 0)
+	assert.Nil(t, rows[1].Expected)
+}
+
+func TestReadingsThatAreNotFigures(t *testing.T) {
+	numeric, yesNo := sequence()[0], rulebook.Test{ID: "q", YesNo: true, Judge: func(install.Record) (working.Verdict, string) { return working.Pass, "Correct." }}
+	megohms := numeric
+	megohms.Unit = "MΩ"
+	megohms.Judge = func(install.Record) (working.Verdict, string) { return working.Pass, "Above the range." }
+	yes := true
+	lapsed := read("dead", 0.4)
+	lapsed.Calibrated = "2026-05-03"
+	same := lapsed
+	same.Calibrated = "2026-05-04"
+	for name, row := range map[string]struct {
+		test rulebook.Test
+		r    install.Record
+		want working.Verdict
+	}{
+		"could not be tested":          {numeric, install.Record{CouldNot: "locked room"}, working.Unknown},
+		"over range of an ohmmeter":    {numeric, install.Record{OverRange: true}, working.Fail},
+		"over range of insulation":     {megohms, install.Record{OverRange: true}, working.Pass},
+		"yes to a figure":              {numeric, install.Record{Passed: &yes}, working.Unknown},
+		"a figure to a question":       {yesNo, read("q", 1), working.Unknown},
+		"calibration ran out before":   {numeric, lapsed, working.Caution},
+		"calibration ends on that day": {numeric, same, working.Pass},
+	} {
+		got, says := judge(row.test, row.r)
+		assert.Equal(t, row.want, got, "%s: %s", name, says)
+	}
+}
+
+func TestLooseEndsAreOpenUntilCleared(t *testing.T) {
+	job := &install.Job{Records: []install.Record{
+		{ID: "a", Kind: install.LooseEnd, Note: "cover off"}, {ID: "b", Kind: install.LooseEnd, Note: "joint open"},
+		{ID: "c", Kind: install.LooseEnd, Subject: "a", Done: true}}}
+	open := LooseEnds(job)
+	require.Len(t, open, 1)
+	assert.Equal(t, "b", open[0].ID)
+	clear := install.Record{Kind: install.LooseEnd, Subject: "a", Done: true, Role: Electrician}
+	none := func(string) (bool, string, bool) { return false, "", false }
+	assert.ErrorContains(t, Allow(job, clear, nil, none, noon), "not open", "a loose end is cleared once")
+	clear.Subject = "b"
+	assert.NoError(t, Allow(job, clear, nil, none, noon))
+}
+
+func TestTicksFollowTheirTask(t *testing.T) {
+	tasks := func(id string) (bool, string, bool) {
+		switch id {
+		case "open":
+			return false, "", true
+		case "later":
+			return false, "First: open.", true
+		case "board":
+			return true, "", true
+		}
+		return false, "", false
+	}
+	for name, row := range map[string]struct {
+		task    string
+		done    bool
+		records []install.Record
+		says    string
+	}{
+		"a task not on the plan":     {"dig", true, nil, "not on this job's plan"},
+		"what comes first":           {"later", true, nil, "First: open."},
+		"taking a tick back":         {"later", false, nil, ""},
+		"an open task":               {"open", true, nil, ""},
+		"the board, not isolated":    {"board", true, nil, "isolation record of today"},
+		"the board, isolated":        {"board", true, []install.Record{iso("Vik", noon)}, ""},
+		"the board, another's lock":  {"board", true, []install.Record{iso("Mo", noon)}, "isolation record of today"},
+		"the board, a signed sheet":  {"open", true, []install.Record{{Kind: install.Signature}}, "is signed"},
+		"after it was opened again":  {"open", true, []install.Record{{Kind: install.Signature}, {Kind: install.Reopen}}, ""},
+		"the board, yesterday's":     {"board", true, []install.Record{iso("Vik", noon.AddDate(0, 0, -1))}, "isolation record of today"},
+		"the board, energised since": {"board", true, []install.Record{iso("Vik", noon), {Kind: install.Energise}}, "isolation record of today"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			r := install.Record{Kind: install.Tick, Subject: row.task, Done: row.done, By: "Vik", Role: Apprentice}
+			err := Allow(&install.Job{Records: row.records}, r, nil, tasks, noon)
+			if row.says == "" {
+				assert.NoError(t, err)
+			} else {
+				assert.ErrorContains(t, err, row.says)
+			}
+		})
+	}
+}
