@@ -296,6 +296,9 @@ func StateOf(in Input) State {
 			hold(install.Design, sheet, "designer", c.Title+" fails")
 		}
 	}
+	for _, f := range []install.Fact{job.Supply.ZeOhm, job.Supply.PFCkA, job.Supply.MainFuseA, job.Supply.TailsMM2, job.Supply.EarthMM2} {
+		partly["supply"] = partly["supply"] || f.Known() && !f.Confirmed()
+	}
 	for _, trouble := range in.Take.Troubles {
 		hold(install.Order, "materials", "merchant", trouble)
 		failed["materials"] = true

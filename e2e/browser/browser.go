@@ -264,7 +264,7 @@ func (p *Page) Offline(off bool) {
 func (p *Page) Shot(path string) {
 	p.t.Helper()
 	var png []byte
-	p.do("picture", chromedp.ActionFunc(func(ctx context.Context) (err error) {
+	p.do("picture", page.BringToFront(), chromedp.ActionFunc(func(ctx context.Context) (err error) {
 		png, err = page.CaptureScreenshot().WithFormat(page.CaptureScreenshotFormatPng).Do(ctx)
 		return err
 	}))

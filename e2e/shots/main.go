@@ -47,8 +47,19 @@ var views = []view{
 	{name: "first-fix-phone", who: "Remy Stroud", ref: "PW-2040", sheet: "first-fix", phone: true},
 	{name: "second-fix-phone", who: "Jana Okell", ref: "PW-2037", sheet: "second-fix", phone: true, theme: "sun"},
 	{name: "test", who: "Jana Okell", ref: "PW-2029", sheet: "test"},
-	{name: "test-phone", who: "Jana Okell", ref: "PW-2037", sheet: "test", phone: true},
+	{name: "test-phone", who: "Jana Okell", ref: "PW-2037", sheet: "test", phone: true, before: typeReading},
 	{name: "handover", who: "Tobias Marrick", ref: "PW-2029", sheet: "handover"},
+}
+
+// typeReading records an isolation of today, so that the next dead test is open,
+// and types a reading without recording it.
+func typeReading(p *browser.Page) {
+	p.Eval(`fetch(location.pathname.replace('/jobs/', '/api/jobs/').replace('/test', '/records'), {method: 'POST', headers: {'Content-Type': 'application/json', 'Idempotency-Key': crypto.randomUUID()},
+		body: JSON.stringify({kind: 'isolation', source: 'main switch of board A, off', lockTag: 'padlock 4, tag JO-4', tester: 'Tarn V2 two-pole, no. 11', provedBefore: true, pairsDead: ['L-N', 'L-PE', 'N-PE'], provedAfter: true, stillLive: 'tails and incoming terminals'})}).then(r => r.status)`, nil)
+	p.Click(`[data-entry] button[aria-label="2"]`)
+	p.Click(`[data-entry] button[aria-label="8"]`)
+	p.Click(`[data-entry] button[aria-label="0"]`)
+	p.Eval(`window.scrollTo(0, 0)`, nil)
 }
 
 func openDrop(p *browser.Page) {

@@ -59,12 +59,7 @@ export function FixSheet({ job, stage }: SheetProps & { stage: 'first fix' | 'se
                   {t.staysLive}
                 </p>
               )}
-              {!t.done && t.closed && (
-                <>
-                  <br />
-                  <Quiet>Closed. {t.closed}</Quiet>
-                </>
-              )}
+              {!t.done && t.closed && <Quiet style={{ display: 'block' }}>Closed. {t.closed}</Quiet>}
             </span>
             <Button
               variant={t.done || t.closed ? 'outlined' : 'contained'}
