@@ -166,6 +166,10 @@ func TestEveryAnswerIsWhatTheContractSays(t *testing.T) {
 		assert.Greater(t, strings.Count(a.text, "\r\n"), 1, table)
 	}
 	assert.Equal(t, 404, c.do("GET", "/api/jobs/"+v.Id+"/tables/passwords", nil).status)
+	for table, holds := range map[string]string{"jobs": "PW-2044", "prices": "cable:swa3-90:6", "instruments": "T-0412"} {
+		assert.Contains(t, c.do("GET", "/api/tables/"+table, nil).text, holds)
+	}
+	assert.Contains(t, c.do("GET", "/api/tables/people", nil).problem(t).Title, "jobs, prices, instruments")
 	page := c.do("GET", "/jobs/anything/survey", nil)
 	assert.Contains(t, page.text, "<title>Arvelt", "the interface routes by path")
 	assert.Equal(t, 404, c.do("GET", "/api/nothing", nil).status)

@@ -466,6 +466,9 @@ type ServerInterface interface {
 	// SignIn Sign in with email and password
 	// (POST /api/session)
 	SignIn(c *gin.Context)
+	// CompanyCsv One table of the company as CSV
+	// (GET /api/tables/{table})
+	CompanyCsv(c *gin.Context, table string)
 	// Terms Names that the practice accepts and what they are called
 	// (GET /api/terms)
 	Terms(c *gin.Context)
@@ -1148,6 +1151,31 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 	siw.Handler.SignIn(c)
 }
 
+// CompanyCsv operation middleware
+func (siw *ServerInterfaceWrapper) CompanyCsv(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "table" -------------
+	var table string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "table", c.Param("table"), &table, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter table: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CompanyCsv(c, table)
+}
+
 // Terms operation middleware
 func (siw *ServerInterfaceWrapper) Terms(c *gin.Context) {
 
@@ -1223,5 +1251,6 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/jobs/:id/file", wrapper.JobFile)
 	router.GET(options.BaseURL+"/api/jobs/:id/pack", wrapper.Pack)
 	router.GET(options.BaseURL+"/api/jobs/:id/tables/:table", wrapper.TableCsv)
+	router.GET(options.BaseURL+"/api/tables/:table", wrapper.CompanyCsv)
 	router.GET(options.BaseURL+"/api/events", wrapper.Events)
 }

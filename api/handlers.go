@@ -423,6 +423,54 @@ func (s *Server) TableCsv(c *gin.Context, id Id, table string) {
 	c.Data(http.StatusOK, "text/csv; charset=utf-8", out.Bytes())
 }
 
+// companyTables are the tables of the company itself.
+var companyTables = []string{"jobs", "prices", "instruments"}
+
+// CompanyCsv answers one table of the company as CSV.
+func (s *Server) CompanyCsv(c *gin.Context, table string) {
+	_, scope := s.who(c)
+	var rows [][]any
+	if table == "jobs" {
+		jobs, err := scope.Jobs(c, "")
+		if err != nil {
+			fail(c, err)
+			return
+		}
+		rows = append(rows, []any{"reference", "title", "kind", "customer", "town", "stage", "held by", "sheet", "waits for", "things held", "trouble", "changed"})
+		for _, j := range jobs {
+			rows = append(rows, []any{j.Ref, j.Title, j.Kind, j.Customer, j.Town, j.Stage, j.Hold, j.Sheet, j.Who, j.Holds, j.Trouble, j.UpdatedAt})
+		}
+	} else {
+		k, err := scope.Company(c)
+		if err != nil {
+			fail(c, err)
+			return
+		}
+		switch table {
+		case "prices":
+			rows = append(rows, []any{"key", "name", "unit", "price", "hours"})
+			for _, p := range k.Settings.Prices {
+				rows = append(rows, []any{p.Key, p.Name, p.Unit, p.Price, p.Hours})
+			}
+		case "instruments":
+			rows = append(rows, []any{"name", "serial", "calibrated to"})
+			for _, i := range k.Settings.Instruments {
+				rows = append(rows, []any{i.Name, i.Serial, i.Calibrated})
+			}
+		default:
+			fail(c, &paper.TableError{Table: table, Known: companyTables})
+			return
+		}
+	}
+	var out bytes.Buffer
+	if err := paper.WriteCSV(&out, rows); err != nil {
+		fail(c, err)
+		return
+	}
+	attach(c, table+".csv")
+	c.Data(http.StatusOK, "text/csv; charset=utf-8", out.Bytes())
+}
+
 // attach names the file of an answer; the name comes from a reference that a
 // person typed, so only plain characters of it are kept.
 func attach(c *gin.Context, name string) {

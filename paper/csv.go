@@ -20,10 +20,13 @@ import (
 var Tables = []string{"loads", "supply", "board", "route", "checks", "materials", "tasks", "tests", "readiness", "records"}
 
 // TableError says that there is no such table.
-type TableError struct{ Table string }
+type TableError struct {
+	Table string
+	Known []string
+}
 
 func (e *TableError) Error() string {
-	return fmt.Sprintf("table: %q is not known; give one of %s", e.Table, strings.Join(Tables, ", "))
+	return fmt.Sprintf("table: %q is not known; give one of %s", e.Table, strings.Join(e.Known, ", "))
 }
 
 // CSV writes one table of a job as RFC 4180 text with a header row. A text cell
@@ -34,6 +37,11 @@ func CSV(w io.Writer, table string, v *whole.View) error {
 	if err != nil {
 		return err
 	}
+	return WriteCSV(w, rows)
+}
+
+// WriteCSV writes rows of texts, numbers, truths and times, the head first.
+func WriteCSV(w io.Writer, rows [][]any) error {
 	out := csv.NewWriter(w)
 	out.UseCRLF = true
 	for _, row := range rows {
@@ -146,7 +154,7 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 			add(r.At, r.By, r.Role, string(r.Kind), r.Subject, r.Circuit, r.Note, r.Supersedes)
 		}
 	default:
-		return nil, &TableError{table}
+		return nil, &TableError{table, Tables}
 	}
 	return rows, nil
 }

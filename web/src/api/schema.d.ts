@@ -302,6 +302,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tables/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One table of the company as CSV */
+        get: operations["companyCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/events": {
         parameters: {
             query?: never;
@@ -1514,6 +1531,30 @@ export interface operations {
             path: {
                 id: components["parameters"]["Id"];
                 /** @description loads, supply, board, route, checks, materials, tasks, tests, readiness, records */
+                table: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    companyCsv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description jobs, prices, instruments */
                 table: string;
             };
             cookie?: never;

@@ -112,7 +112,15 @@ function Lists({ company }: { company: Company }) {
       {['refused', 'failed', 'conflict'].includes(status) && <SaveLine part={{ ...(part as Part), commit: () => void save() }} />}
       {!may && <p>Only the owner, the supervisor or the office change these.</p>}
       <Section>
-        <Heading>Prices and hours</Heading>
+        <Heading
+          aside={
+            <a href="/api/tables/prices" download>
+              Prices as CSV
+            </a>
+          }
+        >
+          Prices and hours
+        </Heading>
         <p style={{ marginTop: 0 }}>
           <Quiet>A line is found by its key: the take-off names it. Keys that start with hours: replace the plan’s norms.</Quiet>
         </p>
@@ -132,7 +140,15 @@ function Lists({ company }: { company: Company }) {
         />
       </Section>
       <Section>
-        <Heading>Test instruments</Heading>
+        <Heading
+          aside={
+            <a href="/api/tables/instruments" download>
+              Instruments as CSV
+            </a>
+          }
+        >
+          Test instruments
+        </Heading>
         <EditTable<Of<'Instrument'>>
           part={part as Part}
           path="instruments"

@@ -50,6 +50,9 @@ export const FrameProvider = FrameContext.Provider;
 
 const typing = (t: EventTarget | null) => t instanceof HTMLElement && (t.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(t.tagName));
 
+// While something typed is not saved, Ctrl+Z is the field's own undo.
+const unsaved = () => document.querySelector('[data-status]:not([data-status=saved]), [aria-invalid=true], [role=alert]') !== null;
+
 interface Props {
   job?: Of<'JobView'>;
   crumb: ReactNode;
@@ -76,6 +79,8 @@ export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, childre
       if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'k') {
         e.preventDefault();
         setOpen('find');
+      } else if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z' && !unsaved()) {
+        onKey?.('ctrl+z', e);
       } else if (typing(e.target) || e.altKey) {
         return;
       } else if (e.key === '?') setOpen('keys');

@@ -75,6 +75,9 @@ export function JobsPage() {
           <span style={{ marginLeft: 'auto', display: 'flex', gap: 8 }}>
             <input ref={file} type="file" accept=".json,application/json" hidden onChange={(e) => void bring(e.target.files?.[0])} />
             <Button onClick={() => file.current?.click()}>Import a job file</Button>
+            <a href="/api/tables/jobs" download style={{ alignSelf: 'center' }}>
+              Jobs as CSV
+            </a>
             <Link to="/company" style={{ alignSelf: 'center' }}>
               Prices and hours
             </Link>

@@ -1,5 +1,5 @@
 import { TextField } from '@mui/material';
-import { useEffect, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import type { Of } from '../api/client';
 import type { Part } from '../api/part';
 import { get } from '../api/paths';
@@ -60,11 +60,14 @@ interface NumberProps {
 export function NumberInput({ value, onValue, onDone, label, unit, error, help, disabled, optional, path, bare }: NumberProps) {
   const shown = value === null || value === undefined ? '' : String(value);
   const [text, setText] = useState(shown);
-  const [focused, setFocused] = useState(false);
   const [before, setBefore] = useState<number | null>(null);
+  // Another's value, or an undo, replaces the text; one's own typing never does,
+  // and text that is no number stays until it is mended.
+  const own = useRef(text);
+  own.current = text;
   useEffect(() => {
-    if (!focused) setText(shown);
-  }, [shown, focused]);
+    if (parseFigure(own.current) !== (value ?? null)) setText(shown);
+  }, [shown, value]);
   const name = unit ? `${label}, ${unit}` : label;
   const read = parseFigure(text);
   const wrong =
@@ -83,19 +86,13 @@ export function NumberInput({ value, onValue, onDone, label, unit, error, help, 
       disabled={disabled}
       error={!!(wrong || error)}
       helperText={wrong || error || help}
-      onFocus={() => {
-        setFocused(true);
-        setBefore(value ?? null);
-      }}
+      onFocus={() => setBefore(value ?? null)}
       onChange={(e) => {
         setText(e.target.value);
         const v = parseFigure(e.target.value);
         if (v !== undefined && (v !== null || optional)) onValue(v);
       }}
-      onBlur={() => {
-        setFocused(false);
-        done();
-      }}
+      onBlur={done}
       onKeyDown={(e) => {
         if (e.key === 'Enter') done();
         if (e.key === 'Escape') {

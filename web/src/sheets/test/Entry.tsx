@@ -84,9 +84,9 @@ export function Entry({ job, row, correct, onRecorded }: Props) {
       ) : (
         <>
           <label style={{ display: 'flex', alignItems: 'baseline', gap: 8, borderBottom: '3px solid var(--copper)' }}>
-            <span style={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden' }}>Reading in {row.unit}</span>
             <input
               name="reading"
+              aria-label={`Reading in ${row.unit}`}
               value={text}
               disabled={closed}
               inputMode="none"

@@ -1,0 +1,90 @@
+import { fireEvent, screen, waitFor } from '@testing-library/react';
+import type { Of } from '../../api/client';
+import { record, serve, show, view } from '../../testing/fixture';
+import { FixSheet } from './FixSheet';
+
+afterEach(() => vi.unstubAllGlobals());
+
+const task = (t: Partial<Of<'Task'>>): Of<'Task'> => ({
+  id: 'c1-board',
+  stage: 'second fix',
+  circuit: 'c1',
+  title: 'Terminate at the board',
+  crew: 1,
+  hours: 1,
+  who: '',
+  after: [],
+  isolation: true,
+  staysLive: 'The incoming terminals stay live.',
+  caution: '',
+  done: false,
+  doneBy: '',
+  doneAt: null,
+  closed: '',
+  ...t,
+});
+
+const sheet = (change: Partial<Of<'View'>>, role?: string) => {
+  const job = view(change);
+  return show(<FixSheet job={job} j={job.view.job!} open={() => {}} stage="second fix" />, role);
+};
+
+test('a closed task says why, names what stays live and cannot be ticked', () => {
+  serve();
+  sheet({ tasks: [task({ closed: 'Needs your own isolation record of today.' })] });
+  expect(screen.getByText(/Needs your own isolation/)).toBeTruthy();
+  expect(screen.getByText(/incoming terminals stay live/)).toBeTruthy();
+  expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Done' }).disabled).toBe(true);
+});
+
+test('a tick is sent, and taken back', async () => {
+  const sent = serve();
+  sheet({ tasks: [task({}), task({ id: 'c1-label', title: 'Label', done: true, doneBy: 'Mo', doneAt: '2026-05-04T09:00:00Z' })] });
+  fireEvent.click(screen.getByRole('button', { name: 'Done' }));
+  await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'tick', subject: 'c1-board', circuit: 'c1', done: true }));
+  await waitFor(() => expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Undo' }).disabled).toBe(false));
+  fireEvent.click(screen.getByRole('button', { name: 'Undo' }));
+  await waitFor(() => expect(sent[1].body).toMatchObject({ subject: 'c1-label', done: false }));
+});
+
+test('only tasks of the sheet’s own stage are on it', () => {
+  serve();
+  sheet({ tasks: [task({}), task({ id: 'c1-mark', stage: 'first fix', title: 'Mark the route' })] });
+  expect(screen.queryByText('Mark the route')).toBeNull();
+});
+
+test('an isolation is sent step by step as it was done; nothing is ticked beforehand', async () => {
+  const sent = serve();
+  sheet({ tasks: [task({})] }, 'electrician');
+  fireEvent.click(screen.getByRole('button', { name: 'Record an isolation' }));
+  expect(screen.getAllByRole<HTMLInputElement>('checkbox').filter((c) => c.checked)).toHaveLength(0);
+  fireEvent.change(screen.getByLabelText('What was switched off'), { target: { value: 'main switch' } });
+  fireEvent.click(screen.getByLabelText('1. Tester proved on a known source'));
+  fireEvent.click(screen.getByLabelText('3. Dead between L and PE'));
+  fireEvent.click(screen.getByRole('button', { name: 'Record' }));
+  await waitFor(() =>
+    expect(sent[0].body).toMatchObject({
+      kind: 'isolation',
+      source: 'main switch',
+      provedBefore: true,
+      provedAfter: false,
+      pairsDead: ['L-PE'],
+    }),
+  );
+});
+
+test('the office does not isolate', () => {
+  serve();
+  sheet({ tasks: [task({})] }, 'office');
+  expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Record an isolation' }).disabled).toBe(true);
+});
+
+test('what is left undone is written down and cleared', async () => {
+  const sent = serve();
+  sheet({ loose: [record({ id: 'l1', kind: 'loose-end', note: 'Cover off' })] });
+  fireEvent.click(screen.getByRole('button', { name: 'Cleared' }));
+  await waitFor(() => expect(sent[0].body).toEqual({ kind: 'loose-end', subject: 'l1', done: true }));
+  fireEvent.change(screen.getByLabelText(/Unterminated/), { target: { value: 'Joint open' } });
+  fireEvent.click(screen.getByRole('button', { name: 'Write it down' }));
+  await waitFor(() => expect(sent[1].body).toEqual({ kind: 'loose-end', note: 'Joint open' }));
+});

@@ -1,0 +1,56 @@
+import { fireEvent, screen, waitFor } from '@testing-library/react';
+import type { Of } from '../../api/client';
+import { serve, show, view } from '../../testing/fixture';
+import { HandoverSheet } from './HandoverSheet';
+
+afterEach(() => vi.unstubAllGlobals());
+
+const ready = (missing: number): Of<'Readiness'> => ({
+  items: missing
+    ? [{ title: 'Every test passed', ready: false, sheet: 'test', who: 'electrician', says: 'Loop impedance' }]
+    : [{ title: 'Every test passed', ready: true, sheet: 'test', who: '', says: '' }],
+  missing,
+  assumed: ['prospective fault current'],
+  ready: missing === 0,
+});
+
+const sign = () => screen.getByRole<HTMLButtonElement>('button', { name: 'Sign revision A' });
+
+test('a missing thing links to where it is mended, and nobody signs', () => {
+  serve();
+  const job = view({ ready: ready(1) });
+  show(<HandoverSheet job={job} j={job.view.job!} open={() => {}} />);
+  expect(screen.getByRole<HTMLAnchorElement>('link', { name: 'Test' }).getAttribute('href')).toBe('/jobs/job-1/test');
+  expect(sign().disabled).toBe(true);
+  expect(screen.getByText(/prospective fault current/)).toBeTruthy();
+});
+
+test.each(['owner', 'electrician', 'apprentice', 'office'])('%s does not sign, however ready it is', (role) => {
+  serve();
+  const job = view({ ready: ready(0) });
+  show(<HandoverSheet job={job} j={job.view.job!} open={() => {}} />, role);
+  expect(sign().disabled).toBe(true);
+  expect(screen.getByText(/the qualified supervisor signs/)).toBeTruthy();
+});
+
+test('the supervisor signs what is ready, and a refusal is said', async () => {
+  const sent = serve({}, { status: 409, title: 'Not ready to sign: somebody undid a tick.' });
+  const job = view({ ready: ready(0) });
+  show(<HandoverSheet job={job} j={job.view.job!} open={() => {}} />);
+  fireEvent.click(sign());
+  await screen.findByText(/somebody undid a tick/);
+  expect(sent[0].body).toMatchObject({ kind: 'signature' });
+});
+
+test('a signed revision is opened again only by the owner or the supervisor', async () => {
+  const seals = [{ revision: 'A', by: 'Mo', role: 'supervisor', at: '2026-05-04T09:00:00Z', prev: '', hash: 'abc123' }];
+  const sent = serve();
+  const job = view({ ready: ready(0), frozen: true }, { seals });
+  const { unmount } = show(<HandoverSheet job={job} j={job.view.job!} open={() => {}} />, 'electrician');
+  expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Open a new revision' }).disabled).toBe(true);
+  expect(screen.getByText(/SHA-256 abc123/)).toBeTruthy();
+  unmount();
+  show(<HandoverSheet job={job} j={job.view.job!} open={() => {}} />, 'owner');
+  fireEvent.click(screen.getByRole('button', { name: 'Open a new revision' }));
+  await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'reopen' }));
+});

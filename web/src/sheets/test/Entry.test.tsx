@@ -1,0 +1,132 @@
+import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { record, serve, show, testRow, view } from '../../testing/fixture';
+import { Entry } from './Entry';
+import { TestSheet } from './TestSheet';
+
+const company = {
+  version: 1,
+  name: 'F',
+  currency: '€',
+  prices: [],
+  schools: view().view.job?.schools,
+  instruments: [{ name: 'M3', serial: '12', calibrated: '2027-01-31' }],
+};
+
+beforeEach(() => localStorage.clear());
+afterEach(() => vi.unstubAllGlobals());
+
+const press = (...names: string[]) => names.forEach((n) => fireEvent.click(screen.getByRole('button', { name: n })));
+
+test('a reading goes out with its instrument, and the model’s figure is not on the screen', async () => {
+  const sent = serve({ '/api/company': company });
+  const done = vi.fn();
+  show(<Entry job={view()} row={testRow({ expected: 0.4321 })} correct={false} onRecorded={done} />);
+  expect(document.body.textContent).not.toContain('0.4321');
+  await screen.findByText('M3 12');
+  fireEvent.change(screen.getByLabelText(/^Instrument/), { target: { value: 'M3 12' } });
+  press('0', '.', '3', '8', '9', 'delete the last digit', '.', 'Record, next test');
+  await waitFor(() => expect(done).toHaveBeenCalled());
+  expect(sent[0]).toMatchObject({
+    method: 'POST',
+    path: '/api/jobs/job-1/records',
+    body: { kind: 'reading', subject: 'zs', circuit: 'c1', unit: 'Ω', value: 0.38, instrument: 'M3 12', calibrated: '2027-01-31' },
+  });
+});
+
+test('nothing typed, or no number, cannot be recorded', () => {
+  serve({ '/api/company': company });
+  show(<Entry job={view()} row={testRow({})} correct={false} onRecorded={() => {}} />);
+  const go = screen.getByRole<HTMLButtonElement>('button', { name: 'Record, next test' });
+  expect(go.disabled).toBe(true);
+  fireEvent.change(screen.getByLabelText('Reading in Ω'), { target: { value: 'ok' } });
+  expect(go.disabled).toBe(true);
+  expect(screen.getByText('“ok” is not a number.')).toBeTruthy();
+});
+
+test('a refusal is said and the reading stays', async () => {
+  serve({ '/api/company': company }, { status: 422, title: 'reading.instrument: "" is not accepted' });
+  const done = vi.fn();
+  show(<Entry job={view()} row={testRow({})} correct={false} onRecorded={done} />);
+  press('7', 'Record, next test');
+  await screen.findByText(/reading.instrument/);
+  expect(screen.getByLabelText<HTMLInputElement>('Reading in Ω').value).toBe('7');
+  expect(done).not.toHaveBeenCalled();
+});
+
+test('a question takes yes or no; a closed test says what comes first', async () => {
+  const sent = serve({ '/api/company': company });
+  const { unmount } = show(
+    <Entry job={view()} row={testRow({ id: 'polarity-dead', yesNo: true })} correct={false} onRecorded={() => {}} />,
+  );
+  press('No');
+  await waitFor(() => expect(sent[0].body).toMatchObject({ subject: 'polarity-dead', passed: false }));
+  unmount();
+  show(
+    <Entry
+      job={view()}
+      row={testRow({ closed: 'Live test: needs permission to energise first.' })}
+      correct={false}
+      onRecorded={() => {}}
+    />,
+  );
+  expect(screen.getByText(/needs permission/)).toBeTruthy();
+  expect(screen.getByRole<HTMLButtonElement>('button', { name: 'over range' }).disabled).toBe(true);
+});
+
+test('the temperature goes with a reading that is to be corrected', async () => {
+  const sent = serve({ '/api/company': company });
+  show(<Entry job={view()} row={testRow({})} correct onRecorded={() => {}} />);
+  fireEvent.change(screen.getByLabelText('At °C'), { target: { value: '12' } });
+  press('1', 'Record, next test');
+  await waitFor(() => expect(sent[0].body).toMatchObject({ value: 1, tempC: 12 }));
+});
+
+test('why it could not be tested is asked for', async () => {
+  const sent = serve({ '/api/company': company });
+  show(<Entry job={view()} row={testRow({})} correct={false} onRecorded={() => {}} />);
+  press('Could not test');
+  fireEvent.change(screen.getByLabelText('Why it could not be tested', { selector: 'input' }), { target: { value: 'locked room' } });
+  press('Record');
+  await waitFor(() => expect(sent[0].body).toMatchObject({ couldNot: 'locked room' }));
+});
+
+test('the sheet shows what superseded what, and the model beside the reading', () => {
+  serve({ '/api/company': company });
+  const row = testRow({
+    verdict: 'pass',
+    says: 'Within the limit.',
+    expected: 0.4,
+    reading: record({ value: 0.41, instrument: 'M3 12' }),
+    earlier: [record({ value: 9.9, by: 'Mo' })],
+  });
+  const job = view({
+    tests: {
+      rows: [row],
+      isolation: null,
+      energised: record({ kind: 'energise' }),
+      mayEnergise: 'Already permitted.',
+      deadDone: true,
+      verdict: 'pass',
+    },
+  });
+  show(<TestSheet job={job} j={job.view.job!} open={() => {}} />);
+  const line = document.querySelector('[data-test="c1/zs"]')?.textContent?.replace(/\u00a0/g, ' ');
+  expect(line).toContain('0.41 Ω');
+  expect(line).toContain('Model: 0.4 Ω');
+  expect(line).toContain('superseded: 9.9 Ω, Mo');
+});
+
+test('only the qualified permit, and only after the dead tests', () => {
+  serve({ '/api/company': company });
+  const job = view({
+    tests: { rows: [testRow({ live: false })], isolation: null, energised: null, mayEnergise: '', deadDone: true, verdict: 'unknown' },
+  });
+  const { unmount } = show(<TestSheet job={job} j={job.view.job!} open={() => {}} />, 'apprentice');
+  expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Permit' }).disabled).toBe(true);
+  unmount();
+  show(<TestSheet job={job} j={job.view.job!} open={() => {}} />, 'electrician');
+  const permit = screen.getByRole<HTMLButtonElement>('button', { name: 'Permit' });
+  expect(permit.disabled).toBe(true);
+  fireEvent.click(screen.getByLabelText('I saw to it'));
+  expect(permit.disabled).toBe(false);
+});

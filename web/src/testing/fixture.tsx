@@ -1,0 +1,165 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { render } from '@testing-library/react';
+import type { ReactNode } from 'react';
+import { MemoryRouter } from 'react-router';
+import type { Of } from '../api/client';
+import { FrameProvider } from '../frame/Shell';
+
+// A small job for tests of components, and a server that records what is sent.
+
+const none = { value: null, basis: '', note: '' } as const;
+
+export const record = (r: Partial<Of<'Record'>>): Of<'Record'> => ({
+  id: 'r1',
+  kind: 'reading',
+  at: '2026-05-04T09:00:00Z',
+  by: 'Vik',
+  role: 'electrician',
+  supersedes: '',
+  subject: '',
+  circuit: '',
+  done: false,
+  note: '',
+  value: null,
+  unit: '',
+  overRange: false,
+  passed: null,
+  couldNot: '',
+  instrument: '',
+  calibrated: '',
+  tempC: null,
+  source: '',
+  lockTag: '',
+  tester: '',
+  provedBefore: false,
+  pairsDead: [],
+  provedAfter: false,
+  stillLive: '',
+  path: '',
+  reference: '',
+  person: '',
+  ...r,
+});
+
+export const testRow = (r: Partial<Of<'TestRow'>>): Of<'TestRow'> => ({
+  id: 'zs',
+  circuit: 'c1',
+  title: 'Loop impedance',
+  live: true,
+  yesNo: false,
+  unit: 'Ω',
+  where: 'At the point.',
+  caution: 'Live work.',
+  verdict: 'unknown',
+  says: '',
+  expected: null,
+  reading: null,
+  earlier: [],
+  closed: '',
+  ...r,
+});
+
+export const check = (c: Partial<Of<'Check'>>): Of<'Check'> => ({
+  id: 'voltage-drop',
+  circuit: 'c1',
+  title: 'Voltage drop',
+  verdict: 'pass',
+  says: '',
+  unit: '%',
+  steps: [],
+  sources: [],
+  assumed: [],
+  missing: [],
+  remedies: [],
+  ...c,
+});
+
+export function view(change: Partial<Of<'View'>> = {}, job: Partial<Of<'Job'>> = {}): Of<'JobView'> {
+  const j: Of<'Job'> = {
+    format: 'arvelt-job/1',
+    ref: 'T-1',
+    title: 'Test',
+    kind: 'ev-charger',
+    practice: 'iec230',
+    edition: '2022',
+    site: { customer: 'C', phone: '', email: '', address: 'A', town: '', premises: '', access: '', hazards: '' },
+    supply: {
+      earthing: 'TN-C-S',
+      declaredV: 230,
+      zeOhm: none,
+      pfcKA: none,
+      mainFuseA: none,
+      mainFuseType: '',
+      tailsMM2: none,
+      tailsM: none,
+      earthMM2: none,
+      neutralMM2: none,
+      electrodeOhm: none,
+      bonds: [],
+      noExtraneous: false,
+      operator: '',
+      condition: '',
+    },
+    board: { name: 'A', location: '', material: '', mainSwitchA: none, ways: [] },
+    loads: { items: [] },
+    circuits: [],
+    materials: { wastagePc: 5, lines: {} },
+    plan: { startDate: '', tasks: {} },
+    schools: { zsReading: 'eighty-percent', rcdTests: 'bs7671_a2', rcdMonths: 6, notifyTotalA: 60, notifySingleA: 32, swaCores: 'A' },
+    records: [],
+    seals: [],
+    ...job,
+  };
+  return {
+    id: 'job-1',
+    version: 1,
+    versions: {},
+    signedRevisions: [],
+    view: {
+      job: j,
+      take: { lines: [], total: 0, unpriced: 0, troubles: [] },
+      tasks: [],
+      tests: { rows: [], isolation: null, energised: null, mayEnergise: '', deadDone: false, verdict: 'unknown' },
+      state: { stage: 'test', holds: [], waits: {}, joints: {} },
+      ready: { items: [], missing: 0, assumed: [], ready: false },
+      loose: [],
+      revision: 'A',
+      frozen: false,
+      ...change,
+    },
+  };
+}
+
+/** Shows a component inside the frame, signed in with a role. */
+export function show(ui: ReactNode, role = 'supervisor') {
+  const me = { id: 'p', name: 'Vik', email: 'v@firm.example', role, company: 'Firm', companyId: 'f', demo: false, currency: '€' };
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  return render(
+    <QueryClientProvider client={client}>
+      <MemoryRouter>
+        <FrameProvider value={{ me, mode: 'light', setMode: () => {} }}>{ui}</FrameProvider>
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
+}
+
+export interface Sent {
+  method: string;
+  path: string;
+  body: Record<string, unknown>;
+}
+
+/** Stands in for the server: answers reads from the table, and every write with the job or a problem. */
+export function serve(reads: Record<string, unknown> = {}, refuse?: Of<'Problem'>): Sent[] {
+  const sent: Sent[] = [];
+  vi.stubGlobal('fetch', async (request: Request) => {
+    const path = new URL(request.url).pathname;
+    if (request.method === 'GET')
+      return new Response(JSON.stringify(reads[path] ?? []), { headers: { 'Content-Type': 'application/json' } });
+    sent.push({ method: request.method, path, body: JSON.parse((await request.text()) || 'null') });
+    return refuse
+      ? new Response(JSON.stringify(refuse), { status: refuse.status, headers: { 'Content-Type': 'application/problem+json' } })
+      : new Response(JSON.stringify(view()), { headers: { 'Content-Type': 'application/json' } });
+  });
+  return sent;
+}
