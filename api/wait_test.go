@@ -5,6 +5,6 @@ import "time"
 // eventually bounds waiting for what another goroutine does; nothing is
 // measured with it.
 const (
-	eventually = 10 * time.Second
+	eventually = 60 * time.Second
 	tick       = 20 * time.Millisecond
 )

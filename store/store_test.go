@@ -221,7 +221,7 @@ func TestEveryChangeIsNotified(t *testing.T) {
 	require.NoError(t, err)
 	l, err := f.site("heard", 1, f.key())
 	require.NoError(t, err)
-	wait, cancel := context.WithTimeout(ctx, 10*time.Second)
+	wait, cancel := context.WithTimeout(ctx, 60*time.Second)
 	defer cancel()
 	n, err := conn.Conn().WaitForNotification(wait)
 	require.NoError(t, err)

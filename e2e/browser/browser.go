@@ -25,7 +25,7 @@ type T interface {
 }
 
 // patience is how long something may take to appear before it is missing.
-const patience = 20 * time.Second
+const patience = 60 * time.Second
 
 // Browser is one Chromium. Starting it is the slow part: a test run starts one
 // and gives each person a tab under a host name of their own, so that cookies
@@ -41,7 +41,7 @@ func Start() (*Browser, error) {
 	if path == "" {
 		path = "/usr/bin/chromium"
 	}
-	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800), chromedp.WSURLReadTimeout(3*patience))
+	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800), chromedp.WSURLReadTimeout(2*patience))
 	for _, f := range []string{"disable-quic", "disable-dev-shm-usage", "disable-component-update", "no-first-run", "disable-background-networking", "disable-sync"} {
 		opts = append(opts, chromedp.Flag(f, true))
 	}
