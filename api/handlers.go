@@ -216,15 +216,22 @@ func answerJob(c *gin.Context, status int, l *store.Loaded) {
 	c.JSON(status, JobView{Id: l.ID, Version: l.Version, Versions: l.Versions, View: l.View(), SignedRevisions: revisions})
 }
 
-// Job answers a job whole.
-func (s *Server) Job(c *gin.Context, id Id) {
+// load reads the job for the signed-in person; nil when it answered with why not.
+func (s *Server) load(c *gin.Context, id Id) *store.Loaded {
 	p, scope := s.who(c)
 	l, err := scope.Job(c, p, id)
 	if err != nil {
 		fail(c, err)
-		return
+		return nil
 	}
-	answerJob(c, http.StatusOK, l)
+	return l
+}
+
+// Job answers a job whole.
+func (s *Server) Job(c *gin.Context, id Id) {
+	if l := s.load(c, id); l != nil {
+		answerJob(c, http.StatusOK, l)
+	}
 }
 
 // sheetCache keeps encoded Circuits sheets. An entry holds for one version of
@@ -358,16 +365,15 @@ func (s *Server) History(c *gin.Context, id Id) {
 
 // JobFile answers the open job file.
 func (s *Server) JobFile(c *gin.Context, id Id, params JobFileParams) {
-	p, scope := s.who(c)
-	l, err := scope.Job(c, p, id)
-	if err != nil {
-		fail(c, err)
+	l := s.load(c, id)
+	if l == nil {
 		return
 	}
 	var file bytes.Buffer
 	name := l.Job.Ref
 	if params.Revision != nil {
 		name += "-" + *params.Revision
+		_, scope := s.who(c)
 		signed, err := scope.SignedFile(c, id, *params.Revision)
 		if err != nil {
 			fail(c, err)
@@ -384,12 +390,11 @@ func (s *Server) JobFile(c *gin.Context, id Id, params JobFileParams) {
 
 // Pack answers the handover pack.
 func (s *Server) Pack(c *gin.Context, id Id) {
-	p, scope := s.who(c)
-	l, err := scope.Job(c, p, id)
-	if err != nil {
-		fail(c, err)
+	l := s.load(c, id)
+	if l == nil {
 		return
 	}
+	_, scope := s.who(c)
 	k, err := scope.Company(c)
 	if err != nil {
 		fail(c, err)
@@ -407,10 +412,8 @@ func (s *Server) Pack(c *gin.Context, id Id) {
 
 // TableCsv answers one table of a job as CSV.
 func (s *Server) TableCsv(c *gin.Context, id Id, table string) {
-	p, scope := s.who(c)
-	l, err := scope.Job(c, p, id)
-	if err != nil {
-		fail(c, err)
+	l := s.load(c, id)
+	if l == nil {
 		return
 	}
 	view := l.View()

@@ -48,8 +48,8 @@ type env struct {
 }
 
 var commands = map[string]func(*env) error{
-	"serve": serve, "migrate": migrate, "demo": loadDemo, "user": addUser,
-	"check": check, "calc": calc, "export": export, "import": importFile, "verify": verify, "schema": schema,
+	"serve": stored(serve), "migrate": stored(migrate), "demo": stored(loadDemo), "user": stored(addUser), "export": stored(export), "import": stored(importFile),
+	"check": check, "calc": calc, "verify": verify, "schema": schema,
 }
 
 func main() {

@@ -50,7 +50,6 @@ func TestWrongUseSaysWhatIsAccepted(t *testing.T) {
 		"no file":             {"", []string{"check"}, "give one job file"},
 		"a file not there":    {"", []string{"verify", "/nowhere/job.json"}, "no such file"},
 		"no database":         {"", []string{"export", "J-1"}, "DATABASE_URL is not set"},
-		"a role unknown":      {"", []string{"user", "a@b.example", "A", "king"}, "the role one of"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			status, _, errs := call(row.in, nil, row.args...)
@@ -92,6 +91,13 @@ func TestAJobLeavesAndComesBack(t *testing.T) {
 	assert.Contains(t, out, "demo company is loaded")
 	status, _, errs = call("long enough secret", to, "user", "o@firm.example", "Owner", "owner", "--company", "Firm")
 	require.Zero(t, status, errs)
+
+	status, _, errs = call("long enough secret", to, "user", "k@firm.example", "King", "king")
+	assert.Equal(t, 2, status)
+	assert.Contains(t, errs, "the role one of")
+	status, _, errs = call("short", to, "user", "k@firm.example", "King", "owner")
+	assert.Equal(t, 2, status)
+	assert.Contains(t, errs, "10 to 72 characters")
 
 	file := func(ref string) string {
 		status, out, errs := call("", from, "export", ref)

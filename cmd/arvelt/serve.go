@@ -24,29 +24,26 @@ import (
 	"arvelt/web"
 )
 
-func open(e *env) (*store.Store, error) {
-	url := e.getenv("DATABASE_URL")
-	if url == "" {
-		return nil, errors.New("DATABASE_URL is not set: give postgres://user@host:port/name, or start with ./run")
+// stored makes a command of one that needs the database; opening it brings it
+// up to date.
+func stored(command func(*env, *store.Store) error) func(*env) error {
+	return func(e *env) error {
+		url := e.getenv("DATABASE_URL")
+		if url == "" {
+			return errors.New("DATABASE_URL is not set: give postgres://user@host:port/name, or start with ./run")
+		}
+		st, err := store.Open(e.ctx, url)
+		if err != nil {
+			return err
+		}
+		defer st.Close()
+		return command(e, st)
 	}
-	return store.Open(e.ctx, url)
 }
 
-func migrate(e *env) error {
-	st, err := open(e)
-	if err != nil {
-		return err
-	}
-	st.Close()
-	return nil
-}
+func migrate(*env, *store.Store) error { return nil }
 
-func serve(e *env) error {
-	st, err := open(e)
-	if err != nil {
-		return err
-	}
-	defer st.Close()
+func serve(e *env, st *store.Store) error {
 	host, port := or(e.getenv("HOST"), "127.0.0.1"), or(e.getenv("PORT"), "8080")
 	ln, err := net.Listen("tcp", net.JoinHostPort(host, port))
 	if err != nil {
@@ -79,12 +76,7 @@ func or(s, otherwise string) string {
 	return s
 }
 
-func loadDemo(e *env) error {
-	st, err := open(e)
-	if err != nil {
-		return err
-	}
-	defer st.Close()
+func loadDemo(e *env, st *store.Store) error {
 	loaded, err := demo.Load(e.ctx, st)
 	if err == nil && loaded {
 		fmt.Fprintln(e.out, "The demo company is loaded.")
@@ -93,7 +85,7 @@ func loadDemo(e *env) error {
 }
 
 // addUser adds a person, and their company when it is new.
-func addUser(e *env) error {
+func addUser(e *env, st *store.Store) error {
 	company := ""
 	words, err := e.flags("user", func(fs *flag.FlagSet) {
 		fs.StringVar(&company, "company", "", "name of the company; made when there is none of it")
@@ -116,11 +108,6 @@ func addUser(e *env) error {
 	if err != nil {
 		return err
 	}
-	st, err := open(e)
-	if err != nil {
-		return err
-	}
-	defer st.Close()
 	id, err := st.CompanyByName(e.ctx, company)
 	if errors.Is(err, store.ErrNotFound) && company != "" {
 		id, err = st.NewCompany(e.ctx, store.Company{Name: company, Currency: "", Timezone: or(e.getenv("TZ"), "UTC"), Settings: demo.Settings()})
@@ -147,7 +134,7 @@ func scope(e *env, st *store.Store, company string) (store.Scope, store.Person, 
 	return sc, owner, nil
 }
 
-func export(e *env) error {
+func export(e *env, st *store.Store) error {
 	company := ""
 	words, err := e.flags("export", func(fs *flag.FlagSet) { fs.StringVar(&company, "company", "", "name of the company") })
 	if err != nil {
@@ -156,11 +143,6 @@ func export(e *env) error {
 	if len(words) != 1 {
 		return errors.New("give the reference of one job")
 	}
-	st, err := open(e)
-	if err != nil {
-		return err
-	}
-	defer st.Close()
 	sc, who, err := scope(e, st, company)
 	if err != nil {
 		return err
@@ -176,7 +158,7 @@ func export(e *env) error {
 	return handover.Write(e.out, &l.Job)
 }
 
-func importFile(e *env) error {
+func importFile(e *env, st *store.Store) error {
 	company, as := "", ""
 	words, err := e.flags("import", func(fs *flag.FlagSet) {
 		fs.StringVar(&company, "company", "", "name of the company")
@@ -198,11 +180,6 @@ func importFile(e *env) error {
 	if as != "" && as != job.Ref {
 		handover.Copy(job, as)
 	}
-	st, err := open(e)
-	if err != nil {
-		return err
-	}
-	defer st.Close()
 	sc, who, err := scope(e, st, company)
 	if err != nil {
 		return err

@@ -72,6 +72,7 @@ export function EditTable<R>({ part, path, columns, label, fresh, add, least = 0
     };
     const inText = input.tagName === 'INPUT' && input.type === 'text';
     if (e.key === 'Enter') {
+      if (typing && read(columns[c], typing.text) !== undefined) setTyping(undefined);
       part.commit();
       go(1, 0);
     } else if (e.key === 'Escape') {
