@@ -76,17 +76,20 @@ func (t *table) num(row int, col string) float64 { return t.numbers[row][t.colum
 // where returns the first row in which every named column holds its value
 // (text, or a number within 1e-9); -1 when there is none.
 func (t *table) where(pairs ...any) int {
+	var columns [8]int // looked up once, not once a row
+	for i := 0; i < len(pairs); i += 2 {
+		columns[i/2] = t.columns[pairs[i].(string)]
+	}
 next:
 	for r := range t.text {
 		for i := 0; i < len(pairs); i += 2 {
-			col := t.columns[pairs[i].(string)]
 			switch want := pairs[i+1].(type) {
 			case string:
-				if t.text[r][col] != want {
+				if t.text[r][columns[i/2]] != want {
 					continue next
 				}
 			case float64:
-				if !(math.Abs(t.numbers[r][col]-want) < 1e-9) {
+				if !(math.Abs(t.numbers[r][columns[i/2]]-want) < 1e-9) {
 					continue next
 				}
 			}
