@@ -492,6 +492,18 @@ func TestAChangeReachesAnotherBrowserAsAnEvent(t *testing.T) {
 	t.Fatal("no event came")
 }
 
+func TestTheJobsListIsNeverStale(t *testing.T) {
+	c := serve(t).as("dot")
+	list := func() string { return c.do("GET", "/api/jobs", nil).text }
+	first := list()
+	assert.Equal(t, first, list())
+	v := c.job("PW-2046")
+	require.Equal(t, 200, c.part(v, "site", install.Site{Customer: "Changed", Address: "A"}).status)
+	assert.Contains(t, list(), `"customer":"Changed"`)
+	require.Equal(t, 201, c.do("POST", "/api/jobs", map[string]string{"ref": "NEW-1", "title": "N", "kind": "ev-charger", "customer": "C", "address": "A", "town": "T"}).status)
+	assert.Contains(t, list(), "NEW-1")
+}
+
 func TestTheCircuitsSheetIsNeverStale(t *testing.T) {
 	w := serve(t)
 	c := w.as("tobias")

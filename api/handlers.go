@@ -135,12 +135,34 @@ func (s *Server) ListJobs(c *gin.Context, params ListJobsParams) {
 		fail(c, &BadRequest{"q is longer than 200 characters: search for less."})
 		return
 	}
-	rows, err := scope.Jobs(c, strings.ToValidUTF8(strings.ReplaceAll(q, "\x00", ""), ""))
+	if q = strings.TrimSpace(strings.ToValidUTF8(strings.ReplaceAll(q, "\x00", ""), "")); q != "" {
+		rows, err := scope.Jobs(c, q)
+		if err != nil {
+			fail(c, err)
+			return
+		}
+		c.JSON(http.StatusOK, rows)
+		return
+	}
+	count, versions, err := scope.ListMark(c)
 	if err != nil {
 		fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, rows)
+	mark := [2]int{count, versions}
+	body, ok := s.answers.get(scope.CompanyID, mark)
+	if !ok {
+		rows, err := scope.Jobs(c, "")
+		if err == nil {
+			body, err = json.Marshal(rows)
+		}
+		if err != nil {
+			fail(c, err)
+			return
+		}
+		s.answers.put(scope.CompanyID, mark, body)
+	}
+	c.Data(http.StatusOK, "application/json; charset=utf-8", body)
 }
 
 // edition is the edition that a new job pins.
@@ -234,47 +256,49 @@ func (s *Server) Job(c *gin.Context, id Id) {
 	}
 }
 
-// sheetCache keeps encoded Circuits sheets. An entry holds for one version of
-// the job and of the company's settings, so it can never be stale.
-type sheetCache struct {
+// answerCache keeps encoded answers: the jobs list and Circuits sheets. An entry
+// holds for one state of what it was made of, which is asked for on every read,
+// so it can never be stale.
+type answerCache struct {
 	mu   sync.Mutex
-	kept map[string]keptSheet
+	kept map[string]keptAnswer
 }
 
-type keptSheet struct {
-	at   store.Versions
+type keptAnswer struct {
+	at   [2]int
 	body []byte
 }
 
-const sheetsMost = 2000
+const answersMost = 2000
 
-func newSheetCache() *sheetCache { return &sheetCache{kept: map[string]keptSheet{}} }
+func newAnswerCache() *answerCache { return &answerCache{kept: map[string]keptAnswer{}} }
 
-func (s *sheetCache) get(id string, at store.Versions) ([]byte, bool) {
+func (s *answerCache) get(id string, at [2]int) ([]byte, bool) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	k, ok := s.kept[id]
 	return k.body, ok && k.at == at
 }
 
-func (s *sheetCache) put(id string, at store.Versions, body []byte) {
+func (s *answerCache) put(id string, at [2]int, body []byte) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	if len(s.kept) >= sheetsMost {
+	if len(s.kept) >= answersMost {
 		clear(s.kept)
 	}
-	s.kept[id] = keptSheet{at, body}
+	s.kept[id] = keptAnswer{at, body}
 }
 
 // Circuits answers the Circuits sheet. It is computed once for each version.
 func (s *Server) Circuits(c *gin.Context, id Id) {
 	p, scope := s.who(c)
-	at, err := scope.Versions(c, id)
+	now, err := scope.Versions(c, id)
 	if err != nil {
 		fail(c, err)
 		return
 	}
-	body, ok := s.sheets.get(id, at)
+	at := [2]int{now.Job, now.Company}
+	body, ok := s.answers.get(id, at)
 	if !ok {
 		l, err := scope.Job(c, p, id)
 		if err != nil {
@@ -286,8 +310,8 @@ func (s *Server) Circuits(c *gin.Context, id Id) {
 			fail(c, err)
 			return
 		}
-		if l.Version == at.Job {
-			s.sheets.put(id, at, body)
+		if l.Version == now.Job {
+			s.answers.put(id, at, body)
 		}
 	}
 	c.Data(http.StatusOK, "application/json; charset=utf-8", body)

@@ -34,7 +34,7 @@ type Server struct {
 	sessions *scs.SessionManager
 	known    *sessionCache
 	hub      *hub
-	sheets   *sheetCache
+	answers  *answerCache
 	tries    *tries
 	stop     context.CancelFunc
 	done     sync.WaitGroup
@@ -45,7 +45,7 @@ var _ ServerInterface = (*Server)(nil)
 // New makes a server on a store. Close ends its background work.
 func New(st *store.Store) *Server {
 	ctx, stop := context.WithCancel(context.Background())
-	s := &Server{store: st, sheets: newSheetCache(), tries: newTries(), stop: stop}
+	s := &Server{store: st, answers: newAnswerCache(), tries: newTries(), stop: stop}
 	s.known = newSessionCache(st)
 	s.sessions = scs.New()
 	s.sessions.Store = s.known

@@ -64,6 +64,13 @@ func (s Scope) Jobs(ctx context.Context, q string) ([]Row, error) {
 	return out, rows.Err()
 }
 
+// ListMark tells one state of the company's jobs from another: jobs are only
+// added and their versions only grow, so count and sum move with every change.
+func (s Scope) ListMark(ctx context.Context) (count, versions int, err error) {
+	err = s.db.QueryRow(ctx, `SELECT count(*), coalesce(sum(version), 0) FROM job WHERE company_id = $1`, s.CompanyID).Scan(&count, &versions)
+	return count, versions, err
+}
+
 // Versions are what a computed answer rests on: the version of the job, which
 // moves with every change of it, and of the company's settings, which price it.
 type Versions struct{ Job, Company int }
