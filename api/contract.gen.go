@@ -277,9 +277,12 @@ type Terms struct {
 	Categories []Named      `json:"categories"`
 	Curves     []string     `json:"curves"`
 	Earthing   []string     `json:"earthing"`
-	Methods    []Named      `json:"methods"`
-	Notice     string       `json:"notice"`
-	PenOptions []Named      `json:"penOptions"`
+
+	// Fresh a circuit of each use as it starts
+	Fresh      []Circuit `json:"fresh"`
+	Methods    []Named   `json:"methods"`
+	Notice     string    `json:"notice"`
+	PenOptions []Named   `json:"penOptions"`
 
 	// Practice the family of the practice in words
 	Practice string    `json:"practice"`

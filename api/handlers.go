@@ -63,7 +63,7 @@ func (s *Server) Terms(c *gin.Context) {
 		}
 		return out
 	}
-	out := Terms{Practice: words[p.ID()], Earthing: t.Earthing, Curves: t.Curves, Ratings: t.Ratings[t.Families[0]], RcdTypes: t.RCDTypes, PenOptions: named(t.PENOptions), Categories: named(t.Categories), Notice: iec230.Notice}
+	out := Terms{Practice: words[p.ID()], Earthing: t.Earthing, Curves: t.Curves, Ratings: t.Ratings[t.Families[0]], RcdTypes: t.RCDTypes, PenOptions: named(t.PENOptions), Categories: named(t.Categories), Fresh: []Circuit{p.Fresh("ev"), p.Fresh("fixed")}, Notice: iec230.Notice}
 	seen := map[string]bool{}
 	for _, cable := range t.CableTypes {
 		out.Cables = append(out.Cables, NamedSizes{Id: cable, Name: words[cable], Sizes: t.Sizes[cable], Methods: t.Methods[cable]})

@@ -275,5 +275,8 @@ func (t *tries) allow(email string) bool {
 func (t *tries) failed(email string) {
 	t.mu.Lock()
 	defer t.mu.Unlock()
+	if len(t.seen) > 10000 { // a bound on what guessing can make us keep
+		clear(t.seen)
+	}
 	t.seen[email] = append(t.seen[email], time.Now())
 }

@@ -25,6 +25,9 @@ type Practice interface {
 	Terms() install.Terms
 	// Words says what is shown for the names of Terms, where that differs.
 	Words() map[string]string
+	// Fresh is a circuit of a use as it starts: what is usual for it, every
+	// length assumed and nothing decided.
+	Fresh(use string) install.Circuit
 	// InspectionYears is the longest time in years to the next periodic
 	// inspection of premises, as Site names them.
 	InspectionYears(premises string) float64

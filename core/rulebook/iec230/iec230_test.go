@@ -257,6 +257,24 @@ func TestTheFuseRemediesHoldTheHouse(t *testing.T) {
 	assert.Equal(t, []string{"Load management that holds the house to 100 A", "Limit charging to 25 A", "Limit charging to 20 A", "Limit charging to 16 A"}, titles, "28 A would not hold")
 }
 
+// A circuit as it starts is accepted, and nothing about it passes unseen: it
+// rests on an assumed length and has no decision.
+func TestAFreshCircuitIsValidAndDecidesNothing(t *testing.T) {
+	for _, use := range []string{"ev", "fixed"} {
+		c := Practice{}.Fresh(use)
+		c.ID = "c1"
+		require.NoError(t, c.Validate(terms), use)
+		j := millHouse()
+		j.Circuits = []install.Circuit{c}
+		assert.NotEqual(t, working.Pass, checkOf(t, j, "voltage-drop").Verdict, "its length is assumed")
+		assert.Equal(t, working.Unknown, checkOf(t, j, "way").Verdict)
+		if use == "ev" {
+			assert.Equal(t, working.Unknown, checkOf(t, j, "pen").Verdict)
+			assert.Equal(t, working.Unknown, checkOf(t, j, "residual").Verdict, "nobody read the maker's sheet")
+		}
+	}
+}
+
 func TestEveryTableIsSourced(t *testing.T) {
 	for _, x := range []*table{ambientAir, conductors, diversity, evNotify, rcdTrip, cableMakes, penOptions} {
 		assert.NotEmpty(t, x.source.Ref, x.name)

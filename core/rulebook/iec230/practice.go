@@ -101,6 +101,22 @@ func (Practice) Words() map[string]string {
 	return out
 }
 
+// Fresh is a charge point on armoured cable, or a fixed load on flat cable: the
+// usual start, to be walked and measured.
+func (Practice) Fresh(use string) install.Circuit {
+	c := install.Circuit{Name: "New circuit", Use: "fixed", Point: install.Point{CurrentA: 16, HeightMM: 1000},
+		Route:      install.Route{CableType: "flat-te-70", LineMM2: 2.5, SlackM: 1, BoardTailM: 1, PointTailM: 0.5, Segments: []install.Segment{{Place: "from the board", LengthM: 5, Basis: install.Assumed, Method: "C", AmbientC: 30, Grouped: 1}}},
+		Protection: install.Protection{Family: "mcb_rcbo", Curve: "B", RatingA: 16, IcnKA: 6, RCDType: "A", IdnMA: evRules.fixed("rcd_idn"), Poles: 1},
+		PEN:        install.PEN{Rods: 1}}
+	if use == "ev" {
+		c.Name, c.Use = "Charge point", "ev"
+		c.Point.CurrentA, c.Point.Outdoor, c.Point.ServesOut = 32, true, true
+		c.Route.CableType, c.Route.LineMM2 = "swa3-90", 6
+		c.Protection.RatingA, c.Protection.Poles = 32, 2
+	}
+	return c
+}
+
 // InspectionYears is the longest time in years to the next periodic
 // inspection; premises not yet known count as let, which is the shorter.
 func (Practice) InspectionYears(premises string) float64 {

@@ -400,6 +400,8 @@ export interface components {
             ratings: number[];
             rcdTypes: string[];
             penOptions: components["schemas"]["Named"][];
+            /** @description a circuit of each use as it starts */
+            fresh: components["schemas"]["Circuit"][];
             notice: string;
         };
         Instrument: {

@@ -23,21 +23,8 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
         add="Add a stretch"
         least={1}
         fresh={(rows) => {
-          const last = rows.at(-1);
-          return last
-            ? { ...last, place: 'next stretch', lengthM: 1, basis: 'assumed' }
-            : {
-                place: 'from the board',
-                lengthM: 1,
-                basis: 'assumed',
-                method: methods[0]?.id ?? 'C',
-                ambientC: 30,
-                grouped: 1,
-                insulationMM: 0,
-                vertical: false,
-                depthMM: 0,
-                soilKmW: 0,
-              };
+          const last = rows.at(-1) ?? terms?.fresh[0].route.segments[0];
+          return { ...(last as Of<'Segment'>), place: 'next stretch', lengthM: 1, basis: 'assumed' };
         }}
         columns={[
           { key: 'place', label: 'Stretch' },
