@@ -104,7 +104,7 @@ func (c *circuit) judgeOption(id string) *working.Check {
 		}
 		return e
 	case "met_electrode":
-		ra := use(k, "electrode resistance, measured", p.RaOhm)
+		ra := use(k, "electrode resistance", p.RaOhm)
 		if len(k.Missing) > 0 {
 			k.Says = "Waits for a measured electrode."
 			return k

@@ -168,7 +168,7 @@ func bondCheck(s *install.Supply, bond install.Bond) working.Check {
 func electrodeCheck(id, circuit, title string, ra install.Fact, idn float64) *working.Check {
 	c := working.New(id, circuit, title, "Ω")
 	c.From(ttLimits.source)
-	r := use(c, "electrode resistance, measured", ra)
+	r := use(c, "electrode resistance", ra)
 	if len(c.Missing) > 0 {
 		c.Says = "Not yet known: the electrode's resistance is missing."
 		return c

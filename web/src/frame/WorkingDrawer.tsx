@@ -14,7 +14,11 @@ const Drawer = styled('aside')({
   background: 'var(--paper)',
   padding: '14px 16px',
   overflowY: 'auto',
-  alignSelf: 'stretch',
+  // It stays in sight beside the figure that opened it, however far down that is.
+  position: 'sticky',
+  top: 52,
+  alignSelf: 'flex-start',
+  height: 'calc(100vh - 98px)',
   '& dl': { margin: '10px 0' },
   '& dl > div': {
     display: 'grid',
@@ -31,6 +35,7 @@ const Drawer = styled('aside')({
     right: 0,
     top: 0,
     bottom: 0,
+    height: 'auto',
     zIndex: 40,
     width: 'min(100vw, 390px)',
     background: 'var(--paper)',
@@ -47,7 +52,7 @@ interface Props {
 /** The working of one figure: its steps with the numbers put in, its sources, and what would make it pass. */
 export function WorkingDrawer({ check, currency, onClose, onTake }: Props) {
   const top = useRef<HTMLElement>(null);
-  useEffect(() => top.current?.focus(), [check.id, check.circuit]);
+  useEffect(() => top.current?.focus({ preventScroll: true }), [check.id, check.circuit]);
   return (
     <Drawer
       ref={top}

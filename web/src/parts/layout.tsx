@@ -71,8 +71,8 @@ export function Caution({ children }: { children: ReactNode }) {
 
 export function Wrong({ children }: { children: ReactNode }) {
   return (
-    <p role="alert" style={{ margin: '6px 0', padding: '6px 10px', borderLeft: '4px solid var(--brick)', background: 'var(--wash)' }}>
+    <div role="alert" style={{ margin: '6px 0', padding: '6px 10px', borderLeft: '4px solid var(--brick)', background: 'var(--wash)' }}>
       {children}
-    </p>
+    </div>
   );
 }

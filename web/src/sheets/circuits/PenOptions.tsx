@@ -30,7 +30,7 @@ export function PenOptions({ part, options, check }: Props) {
             key={o.id}
             style={{
               border: `1px solid ${o.chosen ? 'var(--copper)' : 'var(--rule2)'}`,
-              borderLeftWidth: 5,
+              borderLeft: `5px solid ${o.chosen ? 'var(--copper)' : 'var(--rule2)'}`,
               padding: '8px 10px',
               display: 'grid',
               gridTemplateColumns: '24px 1fr',
@@ -60,7 +60,7 @@ export function PenOptions({ part, options, check }: Props) {
         ))}
       </div>
       {option && (
-        <Fields style={{ marginTop: 12 }}>
+        <Fields style={{ marginTop: 12, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 300px), 1fr))' }}>
           <TextBox part={part as Part} path="pen.reason" label="Why this one, for the record" lines={1} />
           {!electrode && <YesNoBox part={part as Part} path="pen.opensAll" label="Maker states: opens line, neutral and earth" />}
           {electrode && <FactBox part={part as Part} path="pen.raOhm" label="Electrode resistance" unit="Ω" />}
