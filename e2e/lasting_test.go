@@ -202,3 +202,16 @@ func TestEveryViewIsAccessible(t *testing.T) {
 		}
 	}
 }
+
+// A job file whose reference is taken is brought in as a copy, unsigned.
+func TestImportingACopyInTheBrowser(t *testing.T) {
+	s := start(t)
+	p := s.person("Dot Farley")
+	p.Upload(`input[type=file]`, s.exported("PW-2029"))
+	p.See("another job's already")
+	p.Fill(`input[name="as"]`, "PW-2029-COPY")
+	p.See("Marguerite Osk")
+	p.Until("the copy to be open", `location.pathname.endsWith('/survey')`)
+	p.Open("/")
+	p.See("PW-2029-COPY")
+}

@@ -124,7 +124,7 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	p.sheet(id, "materials")
 	p.Press("All ordered")
 	p.Saved()
-	p.Fill(`[data-path$=":cable:swa3-90:6/delivered"]`, "9")
+	p.Fill(`[data-path$=":cable:swa3-90:6/delivered"]`, "21")
 	p.See("shorter than the run")
 	p.Open("/")
 	p.See("do not travel")

@@ -241,6 +241,26 @@ func (p *Page) Choose(selector, value string) {
 	p.Eval(`(e => { Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(e, `+quote(value)+`); e.dispatchEvent(new Event('change', {bubbles: true})) })(document.querySelector(`+quote(selector)+`))`, nil)
 }
 
+// Upload gives a file to a file input.
+func (p *Page) Upload(selector, path string) {
+	p.t.Helper()
+	p.Has(selector)
+	p.do("upload", chromedp.SetUploadFiles(selector, []string{path}, chromedp.ByQuery))
+}
+
+// Print writes the page as it would be printed.
+func (p *Page) Print(path string) {
+	p.t.Helper()
+	var pdf []byte
+	p.do("print", chromedp.ActionFunc(func(ctx context.Context) (err error) {
+		pdf, _, err = page.PrintToPDF().WithPrintBackground(true).Do(ctx)
+		return err
+	}))
+	if err := os.WriteFile(path, pdf, 0o644); err != nil {
+		p.t.Fatalf("%v", err)
+	}
+}
+
 // Saved waits until nothing on the page waits to be saved.
 func (p *Page) Saved() {
 	p.t.Helper()

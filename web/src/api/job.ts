@@ -1,5 +1,5 @@
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { api, ask, newKey, type Of } from './client';
 
 export const queries = new QueryClient({
@@ -47,9 +47,27 @@ export const putPart = (id: string, part: string, base: number, body: unknown, k
     }),
   );
 
+/**
+ * A write that is tried again when the connection is lost. The same write keeps
+ * its key until it is acknowledged, also when a person presses once more, so
+ * that it is done once.
+ */
 export function useWrite<V>(write: (v: V, key: string) => Promise<Of<'JobView'>>) {
   const client = useQueryClient();
-  return useMutation({ mutationFn: (v: V) => write(v, newKey()), onSuccess: (a) => keep(client, a), retry: 0 });
+  const last = useRef({ of: '', key: '' });
+  return useMutation({
+    mutationFn: (v: V) => {
+      const of = JSON.stringify(v) ?? '';
+      if (last.current.of !== of || !last.current.key) last.current = { of, key: newKey() };
+      return write(v, last.current.key);
+    },
+    onSuccess: (a) => {
+      last.current.key = '';
+      keep(client, a);
+    },
+    retry: (tries, e) => tries < 3 && 'status' in e && e.status === 0,
+    networkMode: 'always',
+  });
 }
 
 export const useRecord = (id: string) =>

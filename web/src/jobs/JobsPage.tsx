@@ -1,4 +1,4 @@
-import { Button, InputBase } from '@mui/material';
+import { Button, Dialog, InputBase, TextField } from '@mui/material';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { newKey, Trouble, type Of } from '../api/client';
@@ -22,6 +22,7 @@ export function JobsPage() {
   const [q, setQ] = useState('');
   const [starting, setStarting] = useState(false);
   const [wrong, setWrong] = useState('');
+  const [taken, setTaken] = useState<{ text: string; as: string; says: string }>();
   const jobs = useJobs(q);
   const go = useNavigate();
   const file = useRef<HTMLInputElement>(null);
@@ -41,12 +42,12 @@ export function JobsPage() {
     try {
       open(await importJob(text, '', newKey()));
     } catch (e) {
-      if (e instanceof Trouble && e.status === 409) {
-        const as = window.prompt(`${e.message} Import a copy as:`, '');
-        if (as) await importJob(text, as, newKey()).then(open, (again: Error) => setWrong(again.message));
-      } else setWrong(e instanceof Error ? e.message : String(e));
+      if (e instanceof Trouble && e.status === 409) setTaken({ text, as: '', says: e.message });
+      else setWrong(e instanceof Error ? e.message : String(e));
     }
   };
+  const bringCopy = (copy: { text: string; as: string }) =>
+    importJob(copy.text, copy.as, newKey()).then(open, (e: Error) => setTaken({ ...copy, says: e.message }));
   const open = (a: Of<'JobView'>) => {
     keep(queries, a);
     go(`/jobs/${a.id}/survey`);
@@ -139,6 +140,34 @@ export function JobsPage() {
           </Scroll>
         )}
       </main>
+      {taken && (
+        <Dialog open onClose={() => setTaken(undefined)} fullWidth maxWidth="xs" aria-label="Import a copy">
+          <form
+            style={{ padding: 20, display: 'grid', gap: 14 }}
+            onSubmit={(e) => {
+              e.preventDefault();
+              void bringCopy(taken);
+            }}
+          >
+            <Wrong>{taken.says}</Wrong>
+            <TextField
+              autoFocus
+              required
+              label="Import a copy as"
+              value={taken.as}
+              onChange={(e) => setTaken({ ...taken, as: e.target.value })}
+              helperText="Signatures and seals stay with the original."
+              slotProps={{ htmlInput: { name: 'as' } }}
+            />
+            <Row>
+              <Button type="submit" variant="contained">
+                Import the copy
+              </Button>
+              <Button onClick={() => setTaken(undefined)}>Cancel</Button>
+            </Row>
+          </form>
+        </Dialog>
+      )}
       {starting && <NewJob onClose={() => setStarting(false)} onDone={open} />}
     </Shell>
   );

@@ -88,3 +88,16 @@ test('what is left undone is written down and cleared', async () => {
   fireEvent.click(screen.getByRole('button', { name: 'Write it down' }));
   await waitFor(() => expect(sent[1].body).toEqual({ kind: 'loose-end', note: 'Joint open' }));
 });
+
+test('a tick on a lost connection is tried again under the same key', async () => {
+  const keys: (string | null)[] = [];
+  vi.stubGlobal('fetch', async (request: Request) => {
+    keys.push(request.headers.get('Idempotency-Key'));
+    if (keys.length === 1) throw new TypeError('network');
+    return new Response(JSON.stringify(view()), { headers: { 'Content-Type': 'application/json' } });
+  });
+  sheet({ tasks: [task({})] });
+  fireEvent.click(screen.getByRole('button', { name: 'Done' }));
+  await waitFor(() => expect(keys).toHaveLength(2));
+  expect(keys[1]).toBe(keys[0]);
+});
