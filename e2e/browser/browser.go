@@ -248,19 +248,6 @@ func (p *Page) Upload(selector, path string) {
 	p.do("upload", chromedp.SetUploadFiles(selector, []string{path}, chromedp.ByQuery))
 }
 
-// Print writes the page as it would be printed.
-func (p *Page) Print(path string) {
-	p.t.Helper()
-	var pdf []byte
-	p.do("print", chromedp.ActionFunc(func(ctx context.Context) (err error) {
-		pdf, _, err = page.PrintToPDF().WithPrintBackground(true).Do(ctx)
-		return err
-	}))
-	if err := os.WriteFile(path, pdf, 0o644); err != nil {
-		p.t.Fatalf("%v", err)
-	}
-}
-
 // Saved waits until nothing on the page waits to be saved.
 func (p *Page) Saved() {
 	p.t.Helper()

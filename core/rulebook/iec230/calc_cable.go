@@ -2,7 +2,9 @@ package iec230
 
 import (
 	"fmt"
+	"maps"
 	"math"
+	"slices"
 	"strings"
 
 	"arvelt/core/physics"
@@ -188,8 +190,9 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 	if t == nil {
 		return nil, nil, fmt.Errorf("table %q is not known: ccc_flat_te_70, ccc_swa_70, ccc_swa_90", in.Table)
 	}
-	if _, ok := t.columns[in.Column]; !ok || in.Column == "size_mm2" || in.Column == "cpc_mm2" || in.Column == "mv_am" {
-		return nil, nil, fmt.Errorf("column %q is not in table %s", in.Column, in.Table)
+	methods := slices.DeleteFunc(slices.Sorted(maps.Keys(t.columns)), func(c string) bool { return c == "size_mm2" || c == "cpc_mm2" || c == "mv_am" })
+	if !slices.Contains(methods, in.Column) {
+		return nil, nil, fmt.Errorf("column: %q is not in table %s; give one of %s", in.Column, in.Table, strings.Join(methods, ", "))
 	}
 	x, err := correctionFactors(conditions{School: or(in.School, "bs7671"), Table: in.Table, Column: in.Column, AmbientC: in.AmbientC, Ground: in.Ground, Grouping: in.Grouping,
 		InsulationMM: in.InsulationMM, SoilKmW: in.SoilKmW, SoilColumn: or(in.SoilColumn, "in_ducts"), ApplyCc: in.ApplyCc, Family: family})

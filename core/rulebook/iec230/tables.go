@@ -345,9 +345,20 @@ func MillivoltsPerAmpereMetre(capacity string, mm2 float64, phases int, method s
 	}
 	row := t.where(pairs...)
 	if row < 0 {
-		return 0, 0, fmt.Errorf("size %g mm² for %d phases is not in table %s", mm2, phases, t.name)
+		return 0, 0, fmt.Errorf("size_mm2: %g for %d phases is not in table %s; give one of %s", mm2, phases, t.name, listed(t.column("size_mm2")))
 	}
 	return t.num(row, "r"), t.num(row, "x"), nil
+}
+
+// listed writes the numbers of a column once each, in their order.
+func listed(numbers []float64) string {
+	var out []string
+	for _, v := range numbers {
+		if s := f(v); !slices.Contains(out, s) {
+			out = append(out, s)
+		}
+	}
+	return strings.Join(out, ", ")
 }
 
 // FaultMultiple returns the multiple of In at which a breaker of the curve

@@ -17,6 +17,7 @@ const Block = styled('dl')({
   '& div:first-of-type': { borderLeft: 0 },
   '& dt': { fontSize: '.74em', color: 'var(--ink2)' },
   '& dd': { margin: 0, fontSize: '.92em', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' },
+  '@media print': { position: 'static', breakInside: 'avoid', '& dd': { whiteSpace: 'normal' } },
   '@media (max-width:700px)': {
     position: 'static',
     gridTemplateColumns: '1fr 1fr',
