@@ -149,6 +149,24 @@ func TestTheTableIsDrivenFromTheKeyboard(t *testing.T) {
 	p.Until("Esc to put back", `document.querySelector('[data-path="items[1].watts"]').value === '2200'`)
 }
 
+// A way on the board and an enclosure of its own rule each other out, and the
+// take-off follows.
+func TestADeviceInAnEnclosureOfItsOwn(t *testing.T) {
+	s := start(t)
+	p := s.person("Jana Okell")
+	id := p.open("PW-2046", "circuits")
+	p.choose("protection.ownEnclosure", "yes")
+	p.Until("the way to be given back", `document.querySelector('[data-path="protection.way"]').value === '0'`)
+	p.Saved()
+	p.Has(`[data-check="way"][data-verdict="pass"]`)
+	p.sheet(id, "materials")
+	p.See("Enclosure with main switch")
+	p.sheet(id, "circuits")
+	p.choose("protection.way", "9")
+	p.Until("the enclosure to be given up", `document.querySelector('[data-path="protection.ownEnclosure"]').value === 'no'`)
+	p.Saved()
+}
+
 // The finder goes anywhere by a few letters.
 func TestTheFinder(t *testing.T) {
 	p := start(t).person("Jana Okell")

@@ -296,6 +296,9 @@ func deviceText(d *install.Protection) string {
 	if d.Way > 0 {
 		s += fmt.Sprintf(", way %d", d.Way)
 	}
+	if d.OwnEnclosure {
+		s += ", in its own enclosure"
+	}
 	return s
 }
 
@@ -515,7 +518,11 @@ func (p *pack) owner() {
 	p.heading("What was done")
 	for i := range j.Circuits {
 		c := &j.Circuits[i]
-		p.line(fmt.Sprintf("%s at %s, on its own circuit from way %d of %s. It may draw %s.", c.Name, c.Point.Place, c.Protection.Way, j.Board.Name, unit.With(c.Point.DesignA(), "A")))
+		from := fmt.Sprintf("way %d of %s", c.Protection.Way, j.Board.Name)
+		if c.Protection.OwnEnclosure {
+			from = "its own enclosure beside " + j.Board.Name
+		}
+		p.line(fmt.Sprintf("%s at %s, on its own circuit from %s. It may draw %s.", c.Name, c.Point.Place, from, unit.With(c.Point.DesignA(), "A")))
 		if c.Point.ManagedA > 0 {
 			p.line(fmt.Sprintf("It slows down by itself so that the house stays within %s.", unit.With(c.Point.ManagedA, "A")))
 		}

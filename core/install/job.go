@@ -247,7 +247,10 @@ type Protection struct {
 	RCDType string  `json:"rcdType"` // AC, A, F, B; empty when none
 	IdnMA   float64 `json:"idnMA"`
 	Way     int     `json:"way"` // 0 when not placed
-	Poles   int     `json:"poles"`
+	// OwnEnclosure: the device stands in an enclosure of its own beside the
+	// board, fed from the tails; it then takes no way.
+	OwnEnclosure bool `json:"ownEnclosure"`
+	Poles        int  `json:"poles"`
 }
 
 // PEN is the decision on what protects against a broken combined

@@ -283,6 +283,9 @@ func (k Circuit) Validate(t Terms) error {
 		c.between("protection.idnMA", d.IdnMA, 6, 500, "mA")
 	}
 	c.between("protection.way", float64(d.Way), 0, 60, "")
+	if d.OwnEnclosure && d.Way != 0 {
+		c.say("protection.way", d.Way, "0, as the device stands in an enclosure of its own")
+	}
 	c.between("protection.poles", float64(d.Poles), 1, 4, "poles")
 	c.oneOf("pen.option", k.PEN.Option, append([]string{""}, t.PENOptions...))
 	c.text("pen.reason", k.PEN.Reason, 2000)

@@ -145,6 +145,9 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 		name, key = fmt.Sprintf("Combined device %s%s, type %s %s mA, %s kA", d.Curve, unit.Format(d.RatingA), d.RCDType, unit.Format(d.IdnMA), unit.Format(d.IcnKA)), "device:rcbo:"+d.RCDType
 	}
 	t.add(c, key, name, 1, 1, "pcs", "one for the circuit")
+	if d.OwnEnclosure {
+		t.add(c, "enclosure", "Enclosure with main switch, beside the board", 1, 1, "pcs", "one for the device; tails and a joint block to its rating are the fitter's choice")
+	}
 	if c.Use == "ev" {
 		point := "Charge point"
 		if c.Point.Manufacturer != "" {

@@ -166,7 +166,11 @@ func circuitTasks(job *install.Job, c *install.Circuit, list map[string]material
 	if c.PEN.Option == "voltage_monitor" || c.PEN.Option == "touch_voltage_device" {
 		add(Task{ID: "pen", Stage: sf, Title: "Fit the broken neutral-earth device", Crew: 1, Hours: hours(list, "pen"), Isolation: true})
 	}
-	add(Task{ID: "board", Stage: sf, Title: "Fit the device and terminate " + name + " at the board", Crew: 1, Hours: hours(list, "board"), Isolation: true, StaysLive: incomingLive,
+	where := "at the board"
+	if c.Protection.OwnEnclosure {
+		where = "in its own enclosure"
+	}
+	add(Task{ID: "board", Stage: sf, Title: "Fit the device and terminate " + name + " " + where, Crew: 1, Hours: hours(list, "board"), Isolation: true, StaysLive: incomingLive,
 		Caution: "Main switch off, locked and tagged; tester proved, every pair dead, tester proved again."})
 	add(Task{ID: "torque", Stage: sf, Title: "Tighten every terminal to its maker's torque and note it", Crew: 1, Hours: hours(list, "torque"), Isolation: true, StaysLive: incomingLive})
 	add(Task{ID: "label", Stage: sf, Title: "Label the circuit at both ends and on the board", Crew: 1, Hours: hours(list, "label")})

@@ -407,6 +407,11 @@ func (c *circuit) residual() *working.Check {
 func (c *circuit) way() *working.Check {
 	k := c.check("way", "A way on the board", "")
 	k.From(working.Source{Ref: "the board as found (Board sheet)", Confidence: "high"})
+	if c.k.Protection.OwnEnclosure {
+		k.Decide(true)
+		k.Says = "In an enclosure of its own, fed from the tails: only the operator, or an isolator ahead, makes them dead."
+		return k
+	}
 	if len(c.job.Board.Ways) == 0 {
 		k.Lacks("the ways of the board (Board sheet)")
 		return k
@@ -431,7 +436,7 @@ func (c *circuit) way() *working.Check {
 	}
 	if free == 0 {
 		k.Decide(false)
-		k.Says = "No free way: a larger board, a smaller device elsewhere, or a board beside it."
+		k.Says = "No free way: an enclosure of its own beside the board, or a larger board."
 		return k
 	}
 	k.Lacks("which of " + strconv.Itoa(free) + " free ways it takes")

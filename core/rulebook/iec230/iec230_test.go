@@ -257,6 +257,24 @@ func TestTheFuseRemediesHoldTheHouse(t *testing.T) {
 	assert.Equal(t, []string{"Load management that holds the house to 100 A", "Limit charging to 25 A", "Limit charging to 20 A", "Limit charging to 16 A"}, titles, "28 A would not hold")
 }
 
+// A full board is no dead end: an enclosure of its own is offered and passes.
+func TestAFullBoardIsMendedByAnEnclosure(t *testing.T) {
+	j := millHouse()
+	j.Circuits[0].Protection.Way = 0
+	for i := range j.Board.Ways {
+		j.Board.Ways[i] = install.Way{No: i + 1, Label: "taken", Device: "B6"}
+	}
+	full := checkOf(t, j, "way")
+	require.Equal(t, working.Fail, full.Verdict)
+	require.Len(t, full.Remedies, 1)
+	assert.Equal(t, "An enclosure of its own beside the board", full.Remedies[0].Title)
+	j.Circuits[0].Protection.OwnEnclosure = true
+	assert.Equal(t, working.Pass, checkOf(t, j, "way").Verdict)
+	require.NoError(t, j.Circuits[0].Validate(terms))
+	j.Circuits[0].Protection.Way = 1
+	assert.ErrorContains(t, j.Circuits[0].Validate(terms), "protection.way")
+}
+
 // A circuit as it starts is accepted, and nothing about it passes unseen: it
 // rests on an assumed length and has no decision.
 func TestAFreshCircuitIsValidAndDecidesNothing(t *testing.T) {

@@ -161,6 +161,7 @@ func candidates(job *install.Job, k *install.Circuit, id string) []candidate {
 				break
 			}
 		}
+		out = append(out, candidate{"An enclosure of its own beside the board", []working.Set{set("protection.way", 0), set("protection.ownEnclosure", true)}, func(c *install.Circuit) { c.Protection.Way, c.Protection.OwnEnclosure = 0, true }})
 	}
 	return out
 }

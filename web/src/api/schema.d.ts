@@ -697,6 +697,7 @@ export interface components {
             /** Format: double */
             idnMA: number;
             way: number;
+            ownEnclosure: boolean;
             poles: number;
         };
         Readiness: {

@@ -158,6 +158,15 @@ function Circuit({
     taker.current = take;
   });
   const bound = part as Part;
+  // A way and an enclosure of its own rule each other out: one choice takes the other back.
+  const placed: Part = {
+    ...bound,
+    save: (path, value) => {
+      if (path === 'protection.way' && value) part.set('protection.ownEnclosure', false);
+      if (path === 'protection.ownEnclosure' && value) part.set('protection.way', 0);
+      part.save(path, value);
+    },
+  };
   const free = j.board.ways.filter(
     (w) =>
       w.no === part.value.protection.way ||
@@ -185,11 +194,22 @@ function Circuit({
           />
           <NumberBox part={bound} path="protection.idnMA" label="Residual current" unit="mA" />
           <ChoiceBox
-            part={bound}
+            part={placed}
             path="protection.way"
             label="Way on the board"
             numeric
-            options={[{ id: '0', name: 'not placed' }, ...free.map((w) => ({ id: String(w.no), name: `way ${w.no}` }))]}
+            help={part.value.protection.ownEnclosure ? 'none: it stands in its own enclosure' : undefined}
+            options={[
+              { id: '0', name: part.value.protection.ownEnclosure ? 'none' : 'not placed' },
+              ...free.map((w) => ({ id: String(w.no), name: `way ${w.no}` })),
+            ]}
+          />
+          <YesNoBox
+            part={placed}
+            path="protection.ownEnclosure"
+            label="In an enclosure of its own"
+            sure
+            help="beside the board, fed from the tails"
           />
         </Fields>
       </Section>
