@@ -168,7 +168,11 @@ func (c *circuit) capacity() *working.Check {
 // voltageDrop judges the drop from the origin to the point (Appendix 4, 6.4).
 func (c *circuit) voltageDrop() *working.Check {
 	k := c.check("voltage-drop", "Voltage drop", "%")
-	k.From(vdLimits.source, c.table.source)
+	source := c.table.source // a flat cable's table holds its drop too
+	if t := dropTables[c.drop]; t != nil {
+		source = t.source
+	}
+	k.From(vdLimits.source, source)
 	c.routeAssumptions(k)
 	ib := c.k.Point.DesignA()
 	mv, x, err := MillivoltsPerAmpereMetre(c.drop, c.cable.LineMM2, 1, "")
@@ -177,7 +181,7 @@ func (c *circuit) voltageDrop() *working.Check {
 		return k
 	}
 	k.Step("L", "segments + slack + tails", strconv.Itoa(len(c.k.Route.Segments))+" segments, "+f(c.k.Route.SlackM)+" + "+f(c.k.Route.BoardTailM)+" + "+f(c.k.Route.PointTailM)+" m", c.length, "m", "")
-	volts := k.Step("circuit", "mV/A/m × Ib × L / 1000", f(mv)+" × "+f(ib)+" × "+f(c.length)+" / 1000", physics.Drop(mv, x, 1, ib, c.length), "V", c.table.source.Ref)
+	volts := k.Step("circuit", "mV/A/m × Ib × L / 1000", f(mv)+" × "+f(ib)+" × "+f(c.length)+" / 1000", physics.Drop(mv, x, 1, ib, c.length), "V", source.Ref)
 	if s := &c.job.Supply; s.TailsM.Known() && s.TailsMM2.Known() {
 		if tail, tx, err := MillivoltsPerAmpereMetre("ccc_single_core_70", s.TailsMM2.V(), 1, "C"); err == nil {
 			volts += k.Step("tails", "mV/A/m × Ib × L / 1000", f(tail)+" × "+f(ib)+" × "+f(s.TailsM.V())+" / 1000", physics.Drop(tail, tx, 1, ib, s.TailsM.V()), "V", dropTables["ccc_single_core_70"].source.Ref)

@@ -153,6 +153,7 @@ func TestTheCircuitsFigures(t *testing.T) {
 	assert.InDelta(t, 0.25+6.16*20.5*1.2/1000, *checkOf(t, j, "loop").Value, 1e-9)
 	assert.InDelta(t, 46*0.9, *checkOf(t, j, "capacity").Limit, 1e-9, "buried part governs: 46 A by the 70 °C table, Cc 0.9")
 	assert.InDelta(t, 30.0+32+32, *checkOf(t, j, "demand").Value, 1e-9)
+	assert.Contains(t, checkOf(t, j, "voltage-drop").Steps[1].Source, "4D4B", "the drop's own table is named")
 	j.Circuits[0].Route.Terminals90 = true
 	assert.InDelta(t, 0.25+6.16*20.5*1.28/1000, *checkOf(t, j, "loop").Value, 1e-9)
 }
