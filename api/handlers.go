@@ -107,7 +107,7 @@ func (s *Server) SaveCompany(c *gin.Context, params SaveCompanyParams) {
 		fail(c, err)
 		return
 	}
-	if p.Role == proving.Apprentice || p.Role == proving.Electrician {
+	if !proving.Manages(p.Role) {
 		problem(c, Problem{Status: http.StatusForbidden, Title: "Prices, hours and defaults are changed by the owner, the supervisor or the office."})
 		return
 	}
@@ -188,11 +188,7 @@ func (s *Server) StartJob(c *gin.Context, params StartJobParams) {
 }
 
 func (s *Server) create(c *gin.Context, scope store.Scope, p store.Person, key string, job install.Job) {
-	if _, ok := whole.Practices[job.Practice]; !ok {
-		fail(c, install.Errors{{Field: "practice", Value: job.Practice, Accept: "iec230, the practice that is built"}})
-		return
-	}
-	if err := job.Validate(whole.Practice(&job).Terms()); err != nil {
+	if err := whole.Accept(&job); err != nil {
 		fail(c, err)
 		return
 	}
@@ -207,7 +203,7 @@ func (s *Server) create(c *gin.Context, scope store.Scope, p store.Person, key s
 // ImportJob imports a job file.
 func (s *Server) ImportJob(c *gin.Context, params ImportJobParams) {
 	p, scope := s.who(c)
-	if p.Role == proving.Apprentice || p.Role == proving.Electrician {
+	if !proving.Manages(p.Role) {
 		problem(c, Problem{Status: http.StatusForbidden, Title: "A job file brings records of others with it: it is imported by the owner, the supervisor or the office."})
 		return
 	}
@@ -220,12 +216,13 @@ func (s *Server) ImportJob(c *gin.Context, params ImportJobParams) {
 		fail(c, err)
 		return
 	}
-	if outcome, why := handover.Verify(job); outcome == handover.Changed {
-		fail(c, &BadRequest{"The file was changed after it was signed: " + why + ". Nothing was imported."})
-		return
+	as := ""
+	if params.As != nil {
+		as = *params.As
 	}
-	if params.As != nil && *params.As != job.Ref {
-		handover.Copy(job, *params.As)
+	if err := handover.Admit(job, as); err != nil {
+		fail(c, &BadRequest{err.Error()})
+		return
 	}
 	s.create(c, scope, p, params.IdempotencyKey, *job)
 }

@@ -136,7 +136,7 @@ func (b *builder) create(who string, daysAgo int, job install.Job) (string, erro
 			}
 		}
 	}
-	if err := job.Validate(whole.Practice(&job).Terms()); err != nil {
+	if err := whole.Accept(&job); err != nil {
 		return "", fmt.Errorf("%s: %w", job.Ref, err)
 	}
 	l, err := b.at(daysAgo, 8).Create(b.ctx, b.people[who], b.key(), job)

@@ -53,6 +53,12 @@ free_port() {
   echo "$p"
 }
 
+# pg_start starts the cluster in a folder on a port of loopback, with more
+# settings when they are given.
+pg_start() {
+  as_pg "$PGBIN/pg_ctl" -D "$1" -l "$1/server.log" -w -o "-c listen_addresses=127.0.0.1 -p $2 -c unix_socket_directories='' ${3:-}" start >/dev/null 2>&1
+}
+
 # pg_pid prints the process id of a running cluster in a folder. A killed one
 # may stay for a moment as a zombie and leave its pid file: that is waited for.
 pg_pid() {

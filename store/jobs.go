@@ -110,14 +110,21 @@ type Loaded struct {
 	tx      pgx.Tx            // of the change in work
 	touched map[string]string // part to what was done, for the audit
 	undoing bool
+	saved   *whole.View
 	removed []string
 	stale   map[string]*StaleError
 	records int
 	seals   int
 }
 
-// View computes everything of the job for the person who loaded it.
-func (l *Loaded) View() whole.View { return whole.Of(&l.Job, l.Prices, l.Who.Name, l.Now) }
+// View computes everything of the job for the person who loaded it. After a save
+// it is what the save computed.
+func (l *Loaded) View() whole.View {
+	if l.saved != nil {
+		return *l.saved
+	}
+	return whole.Of(&l.Job, l.Prices, l.Who.Name, l.Now)
+}
 
 // Touch marks a part as changed against the version that was read.
 func (l *Loaded) Touch(part string, base int, what string) error {
@@ -432,6 +439,7 @@ func (s Scope) save(ctx context.Context, tx pgx.Tx, l *Loaded) error {
 // stand writes where the job stands, for the list.
 func (s Scope) stand(ctx context.Context, tx pgx.Tx, l *Loaded) error {
 	v := l.View()
+	l.saved = &v
 	hold, sheet, who, trouble := "", "", "", ""
 	if len(v.State.Holds) > 0 {
 		h := v.State.Holds[0]

@@ -30,10 +30,7 @@ func readJob(path string) (*install.Job, error) {
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", path, err)
 	}
-	if _, ok := whole.Practices[job.Practice]; !ok {
-		return nil, fmt.Errorf("%s: practice: %q is not built; iec230 is", path, job.Practice)
-	}
-	if err := job.Validate(whole.Practice(job).Terms()); err != nil {
+	if err := whole.Accept(job); err != nil {
 		return nil, fmt.Errorf("%s: %w", path, err)
 	}
 	return job, nil

@@ -174,11 +174,8 @@ func importFile(e *env, st *store.Store) error {
 	if err != nil {
 		return err
 	}
-	if outcome, why := handover.Verify(job); outcome == handover.Changed {
-		return fmt.Errorf("%s was changed after it was signed: %s; nothing was imported", words[0], why)
-	}
-	if as != "" && as != job.Ref {
-		handover.Copy(job, as)
+	if err := handover.Admit(job, as); err != nil {
+		return fmt.Errorf("%s: %w", words[0], err)
 	}
 	sc, who, err := scope(e, st, company)
 	if err != nil {

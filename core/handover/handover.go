@@ -215,6 +215,19 @@ func Copy(job *install.Job, ref string) {
 	})
 }
 
+// Admit prepares a job that was read for an import: one that was changed after it
+// was signed is refused, and one that comes under another reference becomes a
+// [Copy]. An empty reference keeps the job's own.
+func Admit(job *install.Job, as string) error {
+	if outcome, why := Verify(job); outcome == Changed {
+		return fmt.Errorf("the file was changed after it was signed: %s; nothing was imported", why)
+	}
+	if as != "" && as != job.Ref {
+		Copy(job, as)
+	}
+	return nil
+}
+
 // Write writes a job as an indented job file.
 func Write(w io.Writer, job *install.Job) error {
 	enc := json.NewEncoder(w)

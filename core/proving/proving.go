@@ -45,6 +45,10 @@ func May(role string, kind install.RecordKind) bool {
 	return slices.Contains(Roles, role)
 }
 
+// Manages reports whether a role keeps the company's lists and brings in job
+// files, which carry records of others.
+func Manages(role string) bool { return role == Owner || role == Supervisor || role == Office }
+
 // RoleError says that a role may not make a record.
 type RoleError struct {
 	Role string

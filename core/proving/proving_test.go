@@ -30,6 +30,9 @@ func TestRolesAndWhatTheyMayRecord(t *testing.T) {
 		}
 		assert.False(t, May("visitor", kind), kind)
 	}
+	for i, manages := range []bool{true, true, false, false, true} {
+		assert.Equal(t, manages, Manages(Roles[i]), Roles[i])
+	}
 	err := &RoleError{Apprentice, install.Signature}
 	assert.Contains(t, err.Error(), "supervisor", "the error names who may")
 }

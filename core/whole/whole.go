@@ -41,6 +41,15 @@ func Practice(job *install.Job) rulebook.Practice {
 	return iec230.Practice{}
 }
 
+// Accept checks a job that comes from outside: its practice is built, and every
+// field is within the bounds and terms of it. The error is [install.Errors].
+func Accept(job *install.Job) error {
+	if _, ok := Practices[job.Practice]; !ok {
+		return install.Errors{{Field: "practice", Value: job.Practice, Accept: "iec230, the practice that is built"}}
+	}
+	return job.Validate(Practice(job).Terms())
+}
+
 // Of computes the view.
 func Of(job *install.Job, list map[string]materials.Item, by string, now time.Time) View {
 	p := Practice(job)

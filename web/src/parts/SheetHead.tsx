@@ -1,5 +1,12 @@
 import type { ReactNode } from 'react';
+import type { Of } from '../api/client';
 import { Quiet } from './layout';
+
+/** What a sheet still waits for, in one sentence. */
+export function waitsFor(job: Of<'JobView'>, sheet: string, otherwise: string): string {
+  const waits = job.view.state.holds.filter((h) => h.sheet === sheet);
+  return waits.length ? `Waits for ${waits.map((h) => h.what).join(', ')}.` : otherwise;
+}
 
 interface Props {
   title: string;

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 
 import type { Of } from '../api/client';
 import type { Part } from '../api/part';
 import { get } from '../api/paths';
-import { figure, parseFigure } from './figure';
+import { parseFigure } from './figure';
 
 // Fields bound to one path of a part. They save when they are left or with
 // Enter; Esc puts back what was there.
@@ -183,11 +183,14 @@ export function YesNoBox({ part, path, label, help, sure }: Bound & { sure?: boo
   );
 }
 
-const bases: Choice[] = [
-  { id: 'measured', name: 'measured' },
-  { id: 'enquiry', name: 'by enquiry' },
-  { id: 'assumed', name: 'assumed' },
+/** How a figure came to be known, in the words that fit what it is a figure of. */
+export const bases = (measured: string, enquiry: string, assumed = '◐ assumed'): Choice[] => [
+  { id: 'measured', name: measured },
+  { id: 'enquiry', name: enquiry },
+  { id: 'assumed', name: assumed },
 ];
+
+const factBases = bases('measured', 'by enquiry', 'assumed');
 
 /** A figure with how it came to be known; an assumed one stays marked. */
 export function FactBox({ part, path, label, unit }: Bound & { unit: string }) {
@@ -204,10 +207,7 @@ export function FactBox({ part, path, label, unit }: Bound & { unit: string }) {
         optional
         help={assumed ? '◐ assumed: to be confirmed' : !known ? '○ not yet known' : fact.note || undefined}
       />
-      <ChoiceBox part={part} path={`${path}.basis`} label="Basis" options={bases} empty="–" />
+      <ChoiceBox part={part} path={`${path}.basis`} label="Basis" options={factBases} empty="–" />
     </div>
   );
 }
-
-export const factText = (f: Of<'Fact'>, unit: string) =>
-  f.value === null || f.value === undefined ? 'not yet known' : figure(f.value, unit);

@@ -2,7 +2,7 @@ import type { Of } from '../../api/client';
 import { useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
-import { NumberBox } from '../../parts/fields';
+import { NumberBox, bases } from '../../parts/fields';
 import { figure } from '../../parts/figure';
 import { Fields, Quiet } from '../../parts/layout';
 
@@ -34,11 +34,7 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
             label: 'Known by',
             kind: 'choice',
             width: 104,
-            options: [
-              { id: 'measured', name: 'measured' },
-              { id: 'enquiry', name: 'drawing' },
-              { id: 'assumed', name: '◐ assumed' },
-            ],
+            options: bases('measured', 'drawing'),
           },
           { key: 'method', label: 'Method', kind: 'choice', width: 150, options: methods },
           { key: 'ambientC', label: 'Ambient', unit: '°C', kind: 'number', width: 66 },

@@ -4,10 +4,10 @@ import { useCircuits, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
-import { ChoiceBox, FactBox, NumberBox, TextBox, choices } from '../../parts/fields';
+import { ChoiceBox, FactBox, NumberBox, TextBox, bases, choices } from '../../parts/fields';
 import { Caution, Fields, Heading, NotYet, Section } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
-import { SheetHead } from '../../parts/SheetHead';
+import { SheetHead, waitsFor } from '../../parts/SheetHead';
 import type { SheetProps } from '../JobPage';
 
 /** The incoming supply as found: what is measured, asked or only assumed. For the intake, torch in one hand. */
@@ -15,15 +15,9 @@ export function SupplySheet({ job, j, open, opened }: SheetProps) {
   const part = usePart(job, 'supply', j.supply);
   const terms = useTerms().data;
   const report = useCircuits(job.id).data?.report;
-  const waits = job.view.state.holds.filter((h) => h.sheet === 'supply');
   return (
     <>
-      <SheetHead
-        title="Supply"
-        job={job.id}
-        says={waits.length ? `Waits for ${waits.map((h) => h.what).join(', ')}.` : 'The supply is known.'}
-        tables={[['supply', 'Supply']]}
-      />
+      <SheetHead title="Supply" job={job.id} says={waitsFor(job, 'supply', 'The supply is known.')} tables={[['supply', 'Supply']]} />
       <Caution>
         Look, do not touch: the cable, the sealed fuse and the meter are the operator’s. Heat, smell, damage or a loose head is reported and
         left alone.
@@ -62,12 +56,7 @@ export function SupplySheet({ job, j, open, opened }: SheetProps) {
               label: 'Known by',
               kind: 'choice',
               width: 130,
-              options: [
-                { id: '', name: 'not yet' },
-                { id: 'measured', name: 'seen' },
-                { id: 'enquiry', name: 'told' },
-                { id: 'assumed', name: '◐ assumed' },
-              ],
+              options: [{ id: '', name: 'not yet' }, ...bases('seen', 'told')],
             },
           ]}
         />

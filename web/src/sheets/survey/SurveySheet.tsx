@@ -2,10 +2,10 @@ import type { Of } from '../../api/client';
 import { useCircuits, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
-import { ChoiceBox, TextBox } from '../../parts/fields';
+import { ChoiceBox, TextBox, bases } from '../../parts/fields';
 import { Fields, Heading, NotYet, Section } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
-import { SheetHead } from '../../parts/SheetHead';
+import { SheetHead, waitsFor } from '../../parts/SheetHead';
 import { AddCircuit } from '../circuits/AddCircuit';
 import { PointFields } from '../circuits/PointFields';
 import { RouteTable } from '../circuits/RouteTable';
@@ -16,13 +16,12 @@ export function SurveySheet({ job, j }: SheetProps) {
   const site = usePart(job, 'site', j.site);
   const loads = usePart(job, 'loads', j.loads);
   const terms = useTerms().data;
-  const waits = job.view.state.holds.filter((h) => h.sheet === 'survey');
   return (
     <>
       <SheetHead
         title="Survey"
         job={job.id}
-        says={waits.length ? `Waits for ${waits.map((h) => h.what).join(', ')}.` : 'Everything asked of the survey is there.'}
+        says={waitsFor(job, 'survey', 'Everything asked of the survey is there.')}
         tables={[
           ['loads', 'Loads'],
           ['route', 'Routes'],
@@ -84,11 +83,7 @@ export function SurveySheet({ job, j }: SheetProps) {
               label: 'Known by',
               kind: 'choice',
               width: 110,
-              options: [
-                { id: 'measured', name: 'seen, rated' },
-                { id: 'enquiry', name: 'told' },
-                { id: 'assumed', name: '◐ assumed' },
-              ],
+              options: bases('seen, rated', 'told'),
             },
             { key: 'socketInUnit', label: 'Socket in cooker unit', kind: 'check', width: 70, hide: (l) => l.category !== 'cooker' },
           ]}

@@ -43,7 +43,7 @@ const Line = styled('button')({
   '& .more': { gridColumn: '2 / -1', color: 'var(--ink2)', fontSize: '.88em' },
 });
 
-export function readingText(r: Of<'Record'>, unit: string): string {
+function readingText(r: Of<'Record'>, unit: string): string {
   if (r.overRange) return 'over range';
   if (r.passed !== null && r.passed !== undefined) return r.passed ? 'yes' : 'no';
   if (r.value !== null && r.value !== undefined) return figure(r.value, unit);
