@@ -10,9 +10,11 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 	"testing/fstest"
+	"time"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
@@ -26,6 +28,7 @@ import (
 	"arvelt/core/handover"
 	"arvelt/core/install"
 	"arvelt/demo"
+	"arvelt/standin/desk"
 	"arvelt/store"
 	"arvelt/store/storetest"
 )
@@ -33,24 +36,35 @@ import (
 // world is a served Arvelt with the demo company.
 type world struct {
 	*testing.T
-	st     *store.Store
-	url    string
-	router routers.Router
+	st      *store.Store
+	url     string
+	router  routers.Router
+	desk    *desk.Desk
+	deskURL string
 }
 
 func serve(t *testing.T) *world {
 	st := storetest.New(t)
 	_, err := demo.Load(context.Background(), st)
 	require.NoError(t, err)
-	s := api.New(st)
+	op, err := desk.New(desk.Smooth, "")
+	require.NoError(t, err)
+	operator := httptest.NewServer(op)
+	s := api.New(st, api.Options{DeskURL: operator.URL, DeskPace: 40 * time.Millisecond})
 	srv := httptest.NewServer(s.Handler(fstest.MapFS{"index.html": {Data: []byte("<title>Arvelt</title>")}}))
-	t.Cleanup(func() { srv.CloseClientConnections(); srv.Close(); s.Close() })
+	t.Cleanup(func() {
+		srv.CloseClientConnections()
+		srv.Close()
+		s.Close()
+		operator.CloseClientConnections()
+		operator.Close()
+	})
 	doc, err := openapi3.NewLoader().LoadFromData(api.Contract())
 	require.NoError(t, err)
 	require.NoError(t, doc.Validate(context.Background()))
 	router, err := gorillamux.NewRouter(doc)
 	require.NoError(t, err)
-	return &world{t, st, srv.URL, router}
+	return &world{t, st, srv.URL, router, op, operator.URL}
 }
 
 // client is one person's browser.
@@ -154,7 +168,7 @@ func TestEveryAnswerIsWhatTheContractSays(t *testing.T) {
 	w := serve(t)
 	c := w.as("tobias")
 	v := c.job("PW-2029")
-	for _, path := range []string{"/healthz", "/api/session", "/api/demo", "/api/terms", "/api/company", "/api/jobs", "/api/jobs/" + v.Id, "/api/jobs/" + v.Id + "/circuits", "/api/jobs/" + v.Id + "/history", "/api/jobs/" + v.Id + "/file", "/api/jobs/" + v.Id + "/file?revision=A"} {
+	for _, path := range []string{"/healthz", "/api/session", "/api/demo", "/api/terms", "/api/company", "/api/jobs", "/api/jobs/" + v.Id, "/api/jobs/" + v.Id + "/circuits", "/api/jobs/" + v.Id + "/case", "/api/jobs/" + v.Id + "/supply", "/api/jobs/" + v.Id + "/desk", "/api/jobs/" + v.Id + "/outdoor", "/api/terms?practice=split120", "/api/jobs/" + v.Id + "/history", "/api/jobs/" + v.Id + "/file", "/api/jobs/" + v.Id + "/file?revision=A"} {
 		assert.Equal(t, 200, c.do("GET", path, nil).status, path)
 	}
 	pack := c.do("GET", "/api/jobs/"+v.Id+"/pack", nil)
@@ -255,6 +269,10 @@ func TestBadInputIsNamedAndLosesNothing(t *testing.T) {
 		"load without figure": {"loads", install.Loads{Items: []install.Load{{Name: "x", Category: "lighting", Count: 1}}}, 422, "loads.items[0].watts"},
 		"pieces not lengths":  {"materials", install.Materials{Lines: map[string]install.Stock{"c1:cable:x": {Lengths: "a few"}}}, 422, "materials.lines[c1:cable:x].lengths"},
 		"a date not a date":   {"plan", install.Plan{StartDate: "soon"}, 422, "plan.startDate"},
+		"a calculation huge":  {"bench", install.Bench{Kept: []install.KeptCalc{{Calc: "joist", Input: map[string]any{"x": strings.Repeat("9", 9000)}}}}, 422, "bench.kept[0].input"},
+		"a rule without why":  {"schools", schoolsWith(v, install.LocalRule{Rule: "cmin", Value: 1}), 422, "schools.local[0].reason"},
+		"a rule out of range": {"schools", schoolsWith(v, install.LocalRule{Rule: "cmin", Value: 7, Reason: "x"}), 422, "schools.local[0].value"},
+		"armour of nothing":   {"circuits/c1", circuit(func(k *install.Circuit) { k.Route.CPC = "sheath" }), 422, "circuits/c1.route.cpc"},
 		"no such part":        {"secrets", install.Site{}, 404, ""},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -278,6 +296,71 @@ func TestBadInputIsNamedAndLosesNothing(t *testing.T) {
 	assert.Equal(t, 405, c.do("PATCH", "/api/jobs", nil).status)
 	assert.Equal(t, 400, c.do("PUT", "/api/jobs/"+v.Id+"/parts?part=site&base=1", "{}", "Idempotency-Key", "").status, "a write needs its key")
 	assert.Equal(t, 400, c.do("POST", "/api/jobs", "{}", "Sec-Fetch-Site", "cross-site").status, "another site cannot write")
+}
+
+func schoolsWith(v api.JobView, rules ...install.LocalRule) install.Schools {
+	s := v.View.Job.Schools
+	s.Local = rules
+	return s
+}
+
+// The calculations answer to anyone who is in, with their working; what they
+// refuse names the key. A part that is only tried changes nothing.
+func TestCalculationsAndTryingAChange(t *testing.T) {
+	w := serve(t)
+	c := w.as("jana")
+	var calcs []api.Calculation
+	c.do("GET", "/api/calcs", nil).into(t, &calcs)
+	assert.GreaterOrEqual(t, len(calcs), 25)
+	var done api.Calculated
+	c.do("POST", "/api/calcs/iec230/tt-electrode", `{"ra_ohm":80,"idn_ma":[30]}`).into(t, &done)
+	assert.NotEmpty(t, done.Steps)
+	for path, row := range map[string]struct {
+		body   string
+		status int
+		says   string
+	}{
+		"/api/calcs/iec230/tt-electrode": {`{"ra_ohm":"low","idn_ma":[30]}`, 422, "ra_ohm"},
+		"/api/calcs/iec230/joist":        {`{"depth_mm":200,"span_mm":-1}`, 422, "span_mm"},
+		"/api/calcs/iec230/none":         {`{}`, 404, ""},
+		"/api/calcs/none/joist":          {`{}`, 404, ""},
+	} {
+		a := c.do("POST", path, row.body)
+		assert.Equal(t, row.status, a.status, path)
+		assert.Contains(t, a.problem(t).Title, row.says, path)
+	}
+
+	v := c.job("PW-2052")
+	before := c.do("GET", "/api/jobs/"+v.Id+"/file", nil).text
+	circuit := *v.View.Job.CircuitByID("c2")
+	circuit.Route.LineMM2 = 4
+	var tried api.WhatIf
+	c.do("POST", "/api/jobs/"+v.Id+"/what-if?part=circuits/c2", circuit).into(t, &tried)
+	require.NotNil(t, tried.Extra)
+	assert.Greater(t, *tried.Extra, 0.0, "thicker cable costs more")
+	cured := slices.IndexFunc(tried.Differences, func(d api.CheckDifference) bool {
+		return d.Check == "Voltage drop" && d.Was == "fail" && d.Now == "pass"
+	})
+	assert.GreaterOrEqual(t, cured, 0, "%v", tried.Differences)
+	circuit.Route.LineMM2 = 5
+	assert.Equal(t, 422, c.do("POST", "/api/jobs/"+v.Id+"/what-if?part=circuits/c2", circuit).status)
+	assert.Equal(t, 404, c.do("POST", "/api/jobs/"+v.Id+"/what-if?part=secrets", "{}").status)
+	assert.Equal(t, before, c.do("GET", "/api/jobs/"+v.Id+"/file", nil).text)
+
+	// What is kept of the bench is in the job file, and a local rule decides.
+	kept := install.Bench{Kept: []install.KeptCalc{{Calc: "joist", Note: "x", Input: map[string]any{"depth_mm": 200.0}}}}
+	require.Equal(t, 200, c.part(v, "bench", kept).status)
+	require.Equal(t, 200, c.part(v, "schools", schoolsWith(v, install.LocalRule{Rule: "drop-other", Value: 6, Reason: "operator's sheet 12"})).status)
+	v = c.job("PW-2052")
+	assert.Equal(t, kept, v.View.Job.Bench)
+	var sheet api.CircuitsSheet
+	c.do("GET", "/api/jobs/"+v.Id+"/circuits", nil).into(t, &sheet)
+	for _, k := range sheet.Report.Checks() {
+		if k.ID == "voltage-drop" && k.Circuit == "c2" {
+			assert.Equal(t, "pass", string(k.Verdict), k.Says)
+			assert.Contains(t, fmt.Sprint(k.Sources), "operator's sheet 12")
+		}
+	}
 }
 
 func TestALargeBodyIsRefusedBeforeItIsRead(t *testing.T) {

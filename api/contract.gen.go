@@ -7,12 +7,16 @@ import (
 	"fmt"
 	"net/http"
 
+	"arvelt/core/desk"
 	"arvelt/core/handover"
 	"arvelt/core/install"
 	"arvelt/core/materials"
+	"arvelt/core/outage"
+	"arvelt/core/outdoor"
 	"arvelt/core/plan"
 	"arvelt/core/proving"
 	"arvelt/core/rulebook"
+	"arvelt/core/survey"
 	"arvelt/core/whole"
 	"arvelt/core/working"
 	"arvelt/store"
@@ -20,6 +24,9 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/oapi-codegen/runtime"
 )
+
+// Authorised defines model for Authorised.
+type Authorised = install.Authorised
 
 // Basis defines model for Basis.
 type Basis = install.Basis
@@ -30,8 +37,53 @@ type Board = install.Board
 // Bond defines model for Bond.
 type Bond = install.Bond
 
+// Booking defines model for Booking.
+type Booking = install.Booking
+
+// CalcField defines model for CalcField.
+type CalcField = rulebook.Field
+
+// Calculated defines model for Calculated.
+type Calculated struct {
+	Steps  []Step                 `json:"steps"`
+	Values map[string]interface{} `json:"values"`
+}
+
+// Calculation defines model for Calculation.
+type Calculation struct {
+	About string `json:"about"`
+
+	// Family what the practice is called
+	Family   string      `json:"family"`
+	In       []CalcField `json:"in"`
+	Name     string      `json:"name"`
+	Out      []string    `json:"out"`
+	Practice string      `json:"practice"`
+}
+
+// Case defines model for Case.
+type Case = survey.Case
+
+// CaseSection defines model for CaseSection.
+type CaseSection = survey.Section
+
+// CaseSheet defines model for CaseSheet.
+type CaseSheet = whole.CaseSheet
+
+// Chain defines model for Chain.
+type Chain = install.Chain
+
+// ChainNode defines model for ChainNode.
+type ChainNode = rulebook.ChainNode
+
+// ChainReport defines model for ChainReport.
+type ChainReport = rulebook.ChainReport
+
 // Check defines model for Check.
 type Check = working.Check
+
+// CheckDifference defines model for CheckDifference.
+type CheckDifference = whole.Difference
 
 // Circuit defines model for Circuit.
 type Circuit = install.Circuit
@@ -48,6 +100,9 @@ type CircuitsSheet struct {
 	Version int    `json:"version"`
 }
 
+// Colour defines model for Colour.
+type Colour = rulebook.Colour
+
 // Company defines model for Company.
 type Company struct {
 	Currency    string       `json:"currency"`
@@ -58,6 +113,12 @@ type Company struct {
 	Version     int          `json:"version"`
 }
 
+// Conductor defines model for Conductor.
+type Conductor = install.Conductor
+
+// CoverRule defines model for CoverRule.
+type CoverRule = rulebook.Cover
+
 // Credentials defines model for Credentials.
 type Credentials struct {
 	Email    string `json:"email"`
@@ -67,8 +128,55 @@ type Credentials struct {
 // Demand defines model for Demand.
 type Demand = rulebook.Demand
 
+// DeskFact defines model for DeskFact.
+type DeskFact = desk.Fact
+
+// DeskKind defines model for DeskKind.
+type DeskKind = desk.Kind
+
+// DeskLetter defines model for DeskLetter.
+type DeskLetter = desk.Letter
+
+// DeskLetterRequest defines model for DeskLetterRequest.
+type DeskLetterRequest struct {
+	Kind string `json:"kind"`
+	Note string `json:"note"`
+}
+
+// DeskMessage defines model for DeskMessage.
+type DeskMessage = store.Message
+
+// DeskSheet defines model for DeskSheet.
+type DeskSheet struct {
+	Connected bool          `json:"connected"`
+	Kinds     []DeskKind    `json:"kinds"`
+	Letters   []DeskLetter  `json:"letters"`
+	Messages  []DeskMessage `json:"messages"`
+}
+
+// Difference defines model for Difference.
+type Difference = survey.Difference
+
 // Edit defines model for Edit.
 type Edit = store.Edit
+
+// Effect defines model for Effect.
+type Effect = survey.Effect
+
+// ElectrodeReport defines model for ElectrodeReport.
+type ElectrodeReport = rulebook.ElectrodeReport
+
+// Electrodes defines model for Electrodes.
+type Electrodes = install.Electrodes
+
+// Enclosure defines model for Enclosure.
+type Enclosure = install.Enclosure
+
+// EnclosureKind defines model for EnclosureKind.
+type EnclosureKind = rulebook.EnclosureKind
+
+// Fabric defines model for Fabric.
+type Fabric = rulebook.Fabric
 
 // Fact defines model for Fact.
 type Fact = install.Fact
@@ -79,17 +187,50 @@ type FieldError = install.FieldError
 // FieldSet defines model for FieldSet.
 type FieldSet = working.Set
 
+// Finding defines model for Finding.
+type Finding = survey.Finding
+
+// FindingClass defines model for FindingClass.
+type FindingClass = rulebook.Class
+
+// FindingKind defines model for FindingKind.
+type FindingKind = survey.FindingKind
+
+// Found defines model for Found.
+type Found = install.Found
+
+// FoundBoard defines model for FoundBoard.
+type FoundBoard = install.FoundBoard
+
+// FoundCircuit defines model for FoundCircuit.
+type FoundCircuit = install.FoundCircuit
+
+// Hazard defines model for Hazard.
+type Hazard = install.Hazard
+
+// HazardKind defines model for HazardKind.
+type HazardKind struct {
+	Asks string `json:"asks"`
+	Id   string `json:"id"`
+}
+
 // Health defines model for Health.
 type Health struct {
 	Status  string `json:"status"`
 	Version string `json:"version"`
 }
 
+// HeldCheck defines model for HeldCheck.
+type HeldCheck = survey.Held
+
 // Hold defines model for Hold.
 type Hold = plan.Hold
 
 // Instrument defines model for Instrument.
 type Instrument = store.Instrument
+
+// IsolationRoute defines model for IsolationRoute.
+type IsolationRoute = rulebook.IsolationRoute
 
 // Job defines model for Job.
 type Job = install.Job
@@ -106,14 +247,32 @@ type JobView struct {
 	View            View           `json:"view"`
 }
 
+// JudgedReading defines model for JudgedReading.
+type JudgedReading = survey.Judged
+
+// Jumper defines model for Jumper.
+type Jumper = rulebook.Jumper
+
+// KeptCalc defines model for KeptCalc.
+type KeptCalc = install.KeptCalc
+
+// KeptCalcs defines model for KeptCalcs.
+type KeptCalcs = install.Bench
+
 // Kind defines model for Kind.
 type Kind = install.Kind
+
+// Leg defines model for Leg.
+type Leg = install.Leg
 
 // Load defines model for Load.
 type Load = install.Load
 
 // Loads defines model for Loads.
 type Loads = install.Loads
+
+// LocalRule defines model for LocalRule.
+type LocalRule = install.LocalRule
 
 // Materials defines model for Materials.
 type Materials = install.Materials
@@ -130,10 +289,20 @@ type Me struct {
 	Role      string `json:"role"`
 }
 
+// Misreading defines model for Misreading.
+type Misreading = survey.Misreading
+
 // Named defines model for Named.
 type Named struct {
 	Id   string `json:"id"`
 	Name string `json:"name"`
+}
+
+// NamedRatings defines model for NamedRatings.
+type NamedRatings struct {
+	Id      string    `json:"id"`
+	Name    string    `json:"name"`
+	Ratings []float64 `json:"ratings"`
 }
 
 // NamedSizes defines model for NamedSizes.
@@ -144,18 +313,30 @@ type NamedSizes struct {
 	Sizes   []float64 `json:"sizes"`
 }
 
+// NamedUse defines model for NamedUse.
+type NamedUse struct {
+	// Asks fields of a circuit that the use asks for
+	Asks []string `json:"asks"`
+	Id   string   `json:"id"`
+	Name string   `json:"name"`
+}
+
 // NewJob defines model for NewJob.
 type NewJob struct {
-	Address  string `json:"address"`
-	Customer string `json:"customer"`
-	Kind     string `json:"kind"`
-	Ref      string `json:"ref"`
-	Title    string `json:"title"`
-	Town     string `json:"town"`
+	Address  string  `json:"address"`
+	Customer string  `json:"customer"`
+	Kind     string  `json:"kind"`
+	Practice *string `json:"practice,omitempty"`
+	Ref      string  `json:"ref"`
+	Title    string  `json:"title"`
+	Town     string  `json:"town"`
 }
 
 // NewRecord defines model for NewRecord.
 type NewRecord = install.Record
+
+// Obstruction defines model for Obstruction.
+type Obstruction = install.Obstruction
 
 // OperatorRule defines model for OperatorRule.
 type OperatorRule = rulebook.OperatorRule
@@ -163,8 +344,53 @@ type OperatorRule = rulebook.OperatorRule
 // Option defines model for Option.
 type Option = rulebook.Option
 
+// OtherBuilding defines model for OtherBuilding.
+type OtherBuilding = install.Out
+
+// Outage defines model for Outage.
+type Outage = install.Outage
+
+// OutageCause defines model for OutageCause.
+type OutageCause = outage.Cause
+
+// OutageItem defines model for OutageItem.
+type OutageItem = outage.Item
+
+// OutagePlan defines model for OutagePlan.
+type OutagePlan = outage.Plan
+
+// OutageRunning defines model for OutageRunning.
+type OutageRunning = outage.Running
+
+// OutageStep defines model for OutageStep.
+type OutageStep = outage.Step
+
+// Outdoor defines model for Outdoor.
+type Outdoor = install.Outdoor
+
+// OutdoorPart defines model for OutdoorPart.
+type OutdoorPart = outdoor.Part
+
+// OutdoorReport defines model for OutdoorReport.
+type OutdoorReport = outdoor.Report
+
+// OutdoorRules defines model for OutdoorRules.
+type OutdoorRules = rulebook.OutdoorRules
+
+// OutdoorRun defines model for OutdoorRun.
+type OutdoorRun = install.Run
+
+// OutdoorStep defines model for OutdoorStep.
+type OutdoorStep = outdoor.Step
+
 // PEN defines model for PEN.
 type PEN = install.PEN
+
+// Passing defines model for Passing.
+type Passing = outdoor.Passing
+
+// PassingWay defines model for PassingWay.
+type PassingWay = outdoor.Way
 
 // Person defines model for Person.
 type Person struct {
@@ -174,14 +400,37 @@ type Person struct {
 	Role  string `json:"role"`
 }
 
+// PlacedRod defines model for PlacedRod.
+type PlacedRod = install.PlacedRod
+
 // Plan defines model for Plan.
 type Plan = install.Plan
 
 // Point defines model for Point.
 type Point = install.Point
 
+// PointCount defines model for PointCount.
+type PointCount = survey.Count
+
+// PointGroup defines model for PointGroup.
+type PointGroup = survey.Group
+
+// PointKind defines model for PointKind.
+type PointKind struct {
+	Box      string  `json:"box"`
+	Family   string  `json:"family"`
+	HeightMM float64 `json:"heightMM"`
+	Id       string  `json:"id"`
+	Name     string  `json:"name"`
+	Own      bool    `json:"own"`
+	Word     string  `json:"word"`
+}
+
 // PriceItem defines model for PriceItem.
 type PriceItem = materials.Item
+
+// PriceRange defines model for PriceRange.
+type PriceRange = survey.Price
 
 // Problem defines model for Problem.
 type Problem struct {
@@ -205,11 +454,23 @@ type Problem struct {
 // Protection defines model for Protection.
 type Protection = install.Protection
 
+// Question defines model for Question.
+type Question = survey.Question
+
+// ReadLine defines model for ReadLine.
+type ReadLine = survey.Line
+
+// ReadSpan defines model for ReadSpan.
+type ReadSpan = survey.Span
+
 // Readiness defines model for Readiness.
 type Readiness = handover.Readiness
 
 // ReadyItem defines model for ReadyItem.
 type ReadyItem = handover.Item
+
+// Recess defines model for Recess.
+type Recess = install.Recess
 
 // Record defines model for Record.
 type Record = install.Record
@@ -220,14 +481,47 @@ type RecordKind = install.RecordKind
 // Remedy defines model for Remedy.
 type Remedy = working.Remedy
 
+// Reply defines model for Reply.
+type Reply = store.Reply
+
 // Report defines model for Report.
 type Report = rulebook.Report
+
+// ResidualGroup defines model for ResidualGroup.
+type ResidualGroup = install.Group
+
+// Room defines model for Room.
+type Room = install.Room
+
+// RoomKind defines model for RoomKind.
+type RoomKind = survey.RoomKind
+
+// RoomPoint defines model for RoomPoint.
+type RoomPoint = install.RoomPoint
+
+// RoomView defines model for RoomView.
+type RoomView = survey.RoomView
 
 // Route defines model for Route.
 type Route = install.Route
 
+// RouteEffect defines model for RouteEffect.
+type RouteEffect = survey.RouteEffect
+
+// RuleTerm defines model for RuleTerm.
+type RuleTerm = install.RuleTerm
+
+// RunSection defines model for RunSection.
+type RunSection = outdoor.Section
+
+// RunStretch defines model for RunStretch.
+type RunStretch = install.RunStretch
+
 // Schools defines model for Schools.
 type Schools = install.Schools
+
+// ScopeView defines model for ScopeView.
+type ScopeView = survey.Scope
 
 // Seal defines model for Seal.
 type Seal = install.Seal
@@ -235,14 +529,30 @@ type Seal = install.Seal
 // Segment defines model for Segment.
 type Segment = install.Segment
 
+// Serves defines model for Serves.
+type Serves = install.Serves
+
 // Share defines model for Share.
 type Share = rulebook.Share
+
+// Shorthand defines model for Shorthand.
+type Shorthand struct {
+	Floor    *string `json:"floor,omitempty"`
+	Practice string  `json:"practice"`
+	Text     string  `json:"text"`
+}
 
 // Site defines model for Site.
 type Site = install.Site
 
+// SoilKind defines model for SoilKind.
+type SoilKind = rulebook.Soil
+
 // Source defines model for Source.
 type Source = working.Source
+
+// Spur defines model for Spur.
+type Spur = install.Spur
 
 // Stage defines model for Stage.
 type Stage = install.Stage
@@ -256,8 +566,49 @@ type Step = working.Step
 // Stock defines model for Stock.
 type Stock = install.Stock
 
+// Suggestion defines model for Suggestion.
+type Suggestion = survey.Suggestion
+
 // Supply defines model for Supply.
 type Supply = install.Supply
+
+// SupplyNumber defines model for SupplyNumber.
+type SupplyNumber = rulebook.Number
+
+// SupplySheet defines model for SupplySheet.
+type SupplySheet struct {
+	Chain   ChainReport      `json:"chain"`
+	Number  SupplyNumber     `json:"number"`
+	Outage  OutagePlan       `json:"outage"`
+	Routes  []IsolationRoute `json:"routes"`
+	Version int              `json:"version"`
+}
+
+// SurgeDevice defines model for SurgeDevice.
+type SurgeDevice = install.SPD
+
+// SurgePlan defines model for SurgePlan.
+type SurgePlan = install.SurgePlan
+
+// SurveyReading defines model for SurveyReading.
+type SurveyReading = rulebook.SurveyReading
+
+// SurveyTerms defines model for SurveyTerms.
+type SurveyTerms struct {
+	Classes    []FindingClass  `json:"classes"`
+	Colours    []Colour        `json:"colours"`
+	Enclosures []EnclosureKind `json:"enclosures"`
+	Fabric     []Fabric        `json:"fabric"`
+	Findings   []FindingKind   `json:"findings"`
+	Floors     []string        `json:"floors"`
+	Hazards    []HazardKind    `json:"hazards"`
+	Inches     bool            `json:"inches"`
+	Kinds      []PointKind     `json:"kinds"`
+	Readings   []SurveyReading `json:"readings"`
+	Rooms      []RoomKind      `json:"rooms"`
+	Sizes      []string        `json:"sizes"`
+	Switching  []string        `json:"switching"`
+}
 
 // TakeLine defines model for TakeLine.
 type TakeLine = materials.Line
@@ -271,23 +622,39 @@ type Task = plan.Task
 // TaskEdit defines model for TaskEdit.
 type TaskEdit = install.TaskEdit
 
+// Temporary defines model for Temporary.
+type Temporary = install.Temporary
+
 // Terms defines model for Terms.
 type Terms struct {
-	Cables     []NamedSizes `json:"cables"`
-	Categories []Named      `json:"categories"`
-	Curves     []string     `json:"curves"`
-	Earthing   []string     `json:"earthing"`
+	Cables     []NamedSizes   `json:"cables"`
+	Categories []Named        `json:"categories"`
+	Curves     []string       `json:"curves"`
+	Earthing   []string       `json:"earthing"`
+	Families   []NamedRatings `json:"families"`
 
-	// Fresh a circuit of each use as it starts
-	Fresh      []Circuit `json:"fresh"`
-	Methods    []Named   `json:"methods"`
-	Notice     string    `json:"notice"`
-	PenOptions []Named   `json:"penOptions"`
+	// Fresh circuits as they start, one for each template
+	Fresh []Circuit `json:"fresh"`
+	Id    string    `json:"id"`
+
+	// LoadKinds kinds of load that decide the type of a residual-current device
+	LoadKinds  []string `json:"loadKinds"`
+	Methods    []Named  `json:"methods"`
+	Notice     string   `json:"notice"`
+	PenOptions []Named  `json:"penOptions"`
 
 	// Practice the family of the practice in words
-	Practice string    `json:"practice"`
-	Ratings  []float64 `json:"ratings"`
-	RcdTypes []string  `json:"rcdTypes"`
+	Practice  string   `json:"practice"`
+	Practices []Named  `json:"practices"`
+	RcdTypes  []string `json:"rcdTypes"`
+
+	// Rules figures over which a local rule may be laid
+	Rules  []RuleTerm  `json:"rules"`
+	Survey SurveyTerms `json:"survey"`
+	Uses   []NamedUse  `json:"uses"`
+
+	// Why what tells that this practice is the one
+	Why string `json:"why"`
 }
 
 // TestRow defines model for TestRow.
@@ -296,20 +663,61 @@ type TestRow = proving.Row
 // TestSheet defines model for TestSheet.
 type TestSheet = proving.Sheet
 
+// Variation defines model for Variation.
+type Variation = store.Variation
+
+// VariationAnswer defines model for VariationAnswer.
+type VariationAnswer struct {
+	Change VariationChange `json:"change"`
+	Job    *JobView        `json:"job,omitempty"`
+}
+
+// VariationChange defines model for VariationChange.
+type VariationChange = survey.Change
+
 // Verdict defines model for Verdict.
 type Verdict = working.Verdict
 
 // View defines model for View.
 type View = whole.View
 
+// WalkText defines model for WalkText.
+type WalkText struct {
+	Base    *int    `json:"base,omitempty"`
+	Replace *bool   `json:"replace,omitempty"`
+	Room    *string `json:"room,omitempty"`
+	Text    string  `json:"text"`
+}
+
+// Walked defines model for Walked.
+type Walked = survey.Walked
+
 // Way defines model for Way.
 type Way = install.Way
+
+// Weather defines model for Weather.
+type Weather = install.Weather
+
+// WhatIf defines model for WhatIf.
+type WhatIf struct {
+	Differences []CheckDifference `json:"differences"`
+
+	// Extra what the change adds to the cost of material
+	Extra  *float64 `json:"extra"`
+	Report Report   `json:"report"`
+}
+
+// WorkedRun defines model for WorkedRun.
+type WorkedRun = outdoor.Run
 
 // Id defines model for Id.
 type Id = string
 
 // Key defines model for Key.
 type Key = string
+
+// CalculateJSONBody defines parameters for Calculate.
+type CalculateJSONBody = map[string]interface{}
 
 // SaveCompanyParams defines parameters for SaveCompany.
 type SaveCompanyParams struct {
@@ -341,14 +749,20 @@ type ImportJobParams struct {
 	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
+// SendToDeskParams defines parameters for SendToDesk.
+type SendToDeskParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
 // JobFileParams defines parameters for JobFile.
 type JobFileParams struct {
 	Revision *string `form:"revision,omitempty" json:"revision,omitempty"`
 }
 
-// RemoveCircuitParams defines parameters for RemoveCircuit.
-type RemoveCircuitParams struct {
-	// Part circuits/ID
+// RemovePartParams defines parameters for RemovePart.
+type RemovePartParams struct {
+	// Part circuits/ID or rooms/ID
 	Part string `form:"part" json:"part"`
 	Base int    `form:"base" json:"base"`
 
@@ -361,11 +775,20 @@ type SavePartJSONBody = map[string]interface{}
 
 // SavePartParams defines parameters for SavePart.
 type SavePartParams struct {
-	// Part site, supply, board, loads, materials, plan, schools, circuits/ID
+	// Part site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, circuits/ID, rooms/ID
 	Part string `form:"part" json:"part"`
 
 	// Base the part's version that was read
 	Base int `form:"base" json:"base"`
+
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
+// AddPhotoParams defines parameters for AddPhoto.
+type AddPhotoParams struct {
+	Subject string  `form:"subject" json:"subject"`
+	Note    *string `form:"note,omitempty" json:"note,omitempty"`
 
 	// IdempotencyKey the same for every retry of one write, so that it is done once
 	IdempotencyKey Key `json:"Idempotency-Key"`
@@ -383,6 +806,35 @@ type UndoParams struct {
 	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
+// VaryParams defines parameters for Vary.
+type VaryParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
+// WalkParams defines parameters for Walk.
+type WalkParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
+// WhatIfJSONBody defines parameters for WhatIf.
+type WhatIfJSONBody = map[string]interface{}
+
+// WhatIfParams defines parameters for WhatIf.
+type WhatIfParams struct {
+	Part string `form:"part" json:"part"`
+}
+
+// TermsParams defines parameters for Terms.
+type TermsParams struct {
+	// Practice iec230 (default) or split120
+	Practice *string `form:"practice,omitempty" json:"practice,omitempty"`
+}
+
+// CalculateJSONRequestBody defines body for Calculate for application/json ContentType.
+type CalculateJSONRequestBody = CalculateJSONBody
+
 // SaveCompanyJSONRequestBody defines body for SaveCompany for application/json ContentType.
 type SaveCompanyJSONRequestBody = Company
 
@@ -395,17 +847,38 @@ type StartJobJSONRequestBody = NewJob
 // ImportJobJSONRequestBody defines body for ImportJob for application/json ContentType.
 type ImportJobJSONRequestBody = Job
 
+// SendToDeskJSONRequestBody defines body for SendToDesk for application/json ContentType.
+type SendToDeskJSONRequestBody = DeskLetterRequest
+
 // SavePartJSONRequestBody defines body for SavePart for application/json ContentType.
 type SavePartJSONRequestBody = SavePartJSONBody
 
 // AddRecordJSONRequestBody defines body for AddRecord for application/json ContentType.
 type AddRecordJSONRequestBody = NewRecord
 
+// VaryJSONRequestBody defines body for Vary for application/json ContentType.
+type VaryJSONRequestBody = Variation
+
+// WalkJSONRequestBody defines body for Walk for application/json ContentType.
+type WalkJSONRequestBody = WalkText
+
+// WhatIfJSONRequestBody defines body for WhatIf for application/json ContentType.
+type WhatIfJSONRequestBody = WhatIfJSONBody
+
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
 
+// ReadShorthandJSONRequestBody defines body for ReadShorthand for application/json ContentType.
+type ReadShorthandJSONRequestBody = Shorthand
+
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// Calcs The named calculations of every practice, with the keys they take
+	// (GET /api/calcs)
+	Calcs(c *gin.Context)
+	// Calculate Run one calculation
+	// (POST /api/calcs/{practice}/{name})
+	Calculate(c *gin.Context, practice string, name string)
 	// Company Price and hours list, instruments and defaults of the company
 	// (GET /api/company)
 	Company(c *gin.Context)
@@ -433,33 +906,69 @@ type ServerInterface interface {
 	// Job A job with its tasks, tests, take-off and readiness
 	// (GET /api/jobs/{id})
 	Job(c *gin.Context, id Id)
+	// CaseSheet The case for the work, what estimates do to the checks, and the agreed scope
+	// (GET /api/jobs/{id}/case)
+	CaseSheet(c *gin.Context, id Id)
+	// CasePdf The case for the work as a PDF for the client
+	// (GET /api/jobs/{id}/case.pdf)
+	CasePdf(c *gin.Context, id Id)
 	// Circuits The Circuits sheet: every check with its working
 	// (GET /api/jobs/{id}/circuits)
 	Circuits(c *gin.Context, id Id)
+	// Desk What may be sent to the network operator, and what was
+	// (GET /api/jobs/{id}/desk)
+	Desk(c *gin.Context, id Id)
+	// SendToDesk Send a letter to the network operator's desk; it is tried until the desk has it, and never sent twice
+	// (POST /api/jobs/{id}/desk)
+	SendToDesk(c *gin.Context, id Id, params SendToDeskParams)
 	// JobFile The open job file; a signed revision when named
 	// (GET /api/jobs/{id}/file)
 	JobFile(c *gin.Context, id Id, params JobFileParams)
+	// Forecast The simulated forecast for the day and place of the outage
+	// (GET /api/jobs/{id}/forecast)
+	Forecast(c *gin.Context, id Id)
 	// History Who changed what and when
 	// (GET /api/jobs/{id}/history)
 	History(c *gin.Context, id Id)
+	// OutdoorSheet Trenches, overhead runs and electrodes worked out
+	// (GET /api/jobs/{id}/outdoor)
+	OutdoorSheet(c *gin.Context, id Id)
 	// Pack The handover pack as one PDF
 	// (GET /api/jobs/{id}/pack)
 	Pack(c *gin.Context, id Id)
-	// RemoveCircuit Remove a circuit that has no records, against the version that was read
+	// RemovePart Remove a circuit or a room that has no records, against the version that was read
 	// (DELETE /api/jobs/{id}/parts)
-	RemoveCircuit(c *gin.Context, id Id, params RemoveCircuitParams)
+	RemovePart(c *gin.Context, id Id, params RemovePartParams)
 	// SavePart Save one part of the model against the version that was read
 	// (PUT /api/jobs/{id}/parts)
 	SavePart(c *gin.Context, id Id, params SavePartParams)
+	// AddPhoto Keep a picture with a room, point, finding or enclosure; orientation and location data are not kept
+	// (POST /api/jobs/{id}/photos)
+	AddPhoto(c *gin.Context, id Id, params AddPhotoParams)
+	// Photo A picture
+	// (GET /api/jobs/{id}/photos/{hash})
+	Photo(c *gin.Context, id Id, hash string)
 	// AddRecord Add a record; records are never changed
 	// (POST /api/jobs/{id}/records)
 	AddRecord(c *gin.Context, id Id, params AddRecordParams)
+	// SupplySheet The supply chain as judged, the ways to isolate and the supply number
+	// (GET /api/jobs/{id}/supply)
+	SupplySheet(c *gin.Context, id Id)
 	// TableCsv One table as CSV
 	// (GET /api/jobs/{id}/tables/{table})
 	TableCsv(c *gin.Context, id Id, table string)
 	// Undo Undo one's own last saved edit of a part, unless somebody edited that part since
 	// (POST /api/jobs/{id}/undo)
 	Undo(c *gin.Context, id Id, params UndoParams)
+	// Vary Work out a variation and, when it is accepted, keep it
+	// (POST /api/jobs/{id}/variations)
+	Vary(c *gin.Context, id Id, params VaryParams)
+	// Walk Take shorthand into the walk, or write a room's line anew against the version that was read
+	// (POST /api/jobs/{id}/walk)
+	Walk(c *gin.Context, id Id, params WalkParams)
+	// WhatIf Compute the job with one part changed, and keep nothing
+	// (POST /api/jobs/{id}/what-if)
+	WhatIf(c *gin.Context, id Id, params WhatIfParams)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(c *gin.Context)
@@ -469,12 +978,15 @@ type ServerInterface interface {
 	// SignIn Sign in with email and password
 	// (POST /api/session)
 	SignIn(c *gin.Context)
+	// ReadShorthand Read survey shorthand without keeping it
+	// (POST /api/shorthand)
+	ReadShorthand(c *gin.Context)
 	// CompanyCsv One table of the company as CSV
 	// (GET /api/tables/{table})
 	CompanyCsv(c *gin.Context, table string)
-	// Terms Names that the practice accepts and what they are called
+	// Terms Names that a practice accepts and what they are called
 	// (GET /api/terms)
-	Terms(c *gin.Context)
+	Terms(c *gin.Context, params TermsParams)
 	// Health Whether the database is reachable
 	// (GET /healthz)
 	Health(c *gin.Context)
@@ -488,6 +1000,53 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// Calcs operation middleware
+func (siw *ServerInterfaceWrapper) Calcs(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Calcs(c)
+}
+
+// Calculate operation middleware
+func (siw *ServerInterfaceWrapper) Calculate(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "practice" -------------
+	var practice string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "practice", c.Param("practice"), &practice, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter practice: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "name" -------------
+	var name string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "name", c.Param("name"), &name, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Calculate(c, practice, name)
+}
 
 // Company operation middleware
 func (siw *ServerInterfaceWrapper) Company(c *gin.Context) {
@@ -730,6 +1289,56 @@ func (siw *ServerInterfaceWrapper) Job(c *gin.Context) {
 	siw.Handler.Job(c, id)
 }
 
+// CaseSheet operation middleware
+func (siw *ServerInterfaceWrapper) CaseSheet(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CaseSheet(c, id)
+}
+
+// CasePdf operation middleware
+func (siw *ServerInterfaceWrapper) CasePdf(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CasePdf(c, id)
+}
+
 // Circuits operation middleware
 func (siw *ServerInterfaceWrapper) Circuits(c *gin.Context) {
 
@@ -753,6 +1362,83 @@ func (siw *ServerInterfaceWrapper) Circuits(c *gin.Context) {
 	}
 
 	siw.Handler.Circuits(c, id)
+}
+
+// Desk operation middleware
+func (siw *ServerInterfaceWrapper) Desk(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Desk(c, id)
+}
+
+// SendToDesk operation middleware
+func (siw *ServerInterfaceWrapper) SendToDesk(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SendToDeskParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SendToDesk(c, id, params)
 }
 
 // JobFile operation middleware
@@ -791,6 +1477,31 @@ func (siw *ServerInterfaceWrapper) JobFile(c *gin.Context) {
 	siw.Handler.JobFile(c, id, params)
 }
 
+// Forecast operation middleware
+func (siw *ServerInterfaceWrapper) Forecast(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Forecast(c, id)
+}
+
 // History operation middleware
 func (siw *ServerInterfaceWrapper) History(c *gin.Context) {
 
@@ -814,6 +1525,31 @@ func (siw *ServerInterfaceWrapper) History(c *gin.Context) {
 	}
 
 	siw.Handler.History(c, id)
+}
+
+// OutdoorSheet operation middleware
+func (siw *ServerInterfaceWrapper) OutdoorSheet(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.OutdoorSheet(c, id)
 }
 
 // Pack operation middleware
@@ -841,8 +1577,8 @@ func (siw *ServerInterfaceWrapper) Pack(c *gin.Context) {
 	siw.Handler.Pack(c, id)
 }
 
-// RemoveCircuit operation middleware
-func (siw *ServerInterfaceWrapper) RemoveCircuit(c *gin.Context) {
+// RemovePart operation middleware
+func (siw *ServerInterfaceWrapper) RemovePart(c *gin.Context) {
 
 	var err error
 	_ = err
@@ -857,7 +1593,7 @@ func (siw *ServerInterfaceWrapper) RemoveCircuit(c *gin.Context) {
 	}
 
 	// Parameter object where we will unmarshal all parameters from the context
-	var params RemoveCircuitParams
+	var params RemovePartParams
 
 	// ------------- Required query parameter "part" -------------
 
@@ -906,7 +1642,7 @@ func (siw *ServerInterfaceWrapper) RemoveCircuit(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.RemoveCircuit(c, id, params)
+	siw.Handler.RemovePart(c, id, params)
 }
 
 // SavePart operation middleware
@@ -977,6 +1713,108 @@ func (siw *ServerInterfaceWrapper) SavePart(c *gin.Context) {
 	siw.Handler.SavePart(c, id, params)
 }
 
+// AddPhoto operation middleware
+func (siw *ServerInterfaceWrapper) AddPhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddPhotoParams
+
+	// ------------- Required query parameter "subject" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "subject", c.Request.URL.Query(), &params.Subject, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter subject: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "note" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "note", c.Request.URL.Query(), &params.Note, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter note: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddPhoto(c, id, params)
+}
+
+// Photo operation middleware
+func (siw *ServerInterfaceWrapper) Photo(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "hash" -------------
+	var hash string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hash: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Photo(c, id, hash)
+}
+
 // AddRecord operation middleware
 func (siw *ServerInterfaceWrapper) AddRecord(c *gin.Context) {
 
@@ -1027,6 +1865,31 @@ func (siw *ServerInterfaceWrapper) AddRecord(c *gin.Context) {
 	}
 
 	siw.Handler.AddRecord(c, id, params)
+}
+
+// SupplySheet operation middleware
+func (siw *ServerInterfaceWrapper) SupplySheet(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SupplySheet(c, id)
 }
 
 // TableCsv operation middleware
@@ -1115,6 +1978,146 @@ func (siw *ServerInterfaceWrapper) Undo(c *gin.Context) {
 	siw.Handler.Undo(c, id, params)
 }
 
+// Vary operation middleware
+func (siw *ServerInterfaceWrapper) Vary(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params VaryParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Vary(c, id, params)
+}
+
+// Walk operation middleware
+func (siw *ServerInterfaceWrapper) Walk(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params WalkParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Walk(c, id, params)
+}
+
+// WhatIf operation middleware
+func (siw *ServerInterfaceWrapper) WhatIf(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params WhatIfParams
+
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", c.Request.URL.Query(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WhatIf(c, id, params)
+}
+
 // SignOut operation middleware
 func (siw *ServerInterfaceWrapper) SignOut(c *gin.Context) {
 
@@ -1154,6 +2157,19 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 	siw.Handler.SignIn(c)
 }
 
+// ReadShorthand operation middleware
+func (siw *ServerInterfaceWrapper) ReadShorthand(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadShorthand(c)
+}
+
 // CompanyCsv operation middleware
 func (siw *ServerInterfaceWrapper) CompanyCsv(c *gin.Context) {
 
@@ -1182,6 +2198,20 @@ func (siw *ServerInterfaceWrapper) CompanyCsv(c *gin.Context) {
 // Terms operation middleware
 func (siw *ServerInterfaceWrapper) Terms(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TermsParams
+
+	// ------------- Optional query parameter "practice" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "practice", c.Request.URL.Query(), &params.Practice, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter practice: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1189,7 +2219,7 @@ func (siw *ServerInterfaceWrapper) Terms(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.Terms(c)
+	siw.Handler.Terms(c, params)
 }
 
 // Health operation middleware
@@ -1246,8 +2276,23 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/jobs/import", wrapper.ImportJob)
 	router.GET(options.BaseURL+"/api/jobs/:id", wrapper.Job)
 	router.GET(options.BaseURL+"/api/jobs/:id/circuits", wrapper.Circuits)
-	router.DELETE(options.BaseURL+"/api/jobs/:id/parts", wrapper.RemoveCircuit)
+	router.POST(options.BaseURL+"/api/jobs/:id/what-if", wrapper.WhatIf)
+	router.GET(options.BaseURL+"/api/calcs", wrapper.Calcs)
+	router.POST(options.BaseURL+"/api/calcs/:practice/:name", wrapper.Calculate)
+	router.DELETE(options.BaseURL+"/api/jobs/:id/parts", wrapper.RemovePart)
 	router.PUT(options.BaseURL+"/api/jobs/:id/parts", wrapper.SavePart)
+	router.POST(options.BaseURL+"/api/shorthand", wrapper.ReadShorthand)
+	router.POST(options.BaseURL+"/api/jobs/:id/walk", wrapper.Walk)
+	router.GET(options.BaseURL+"/api/jobs/:id/case", wrapper.CaseSheet)
+	router.GET(options.BaseURL+"/api/jobs/:id/case.pdf", wrapper.CasePdf)
+	router.POST(options.BaseURL+"/api/jobs/:id/variations", wrapper.Vary)
+	router.POST(options.BaseURL+"/api/jobs/:id/photos", wrapper.AddPhoto)
+	router.GET(options.BaseURL+"/api/jobs/:id/photos/:hash", wrapper.Photo)
+	router.GET(options.BaseURL+"/api/jobs/:id/supply", wrapper.SupplySheet)
+	router.GET(options.BaseURL+"/api/jobs/:id/outdoor", wrapper.OutdoorSheet)
+	router.GET(options.BaseURL+"/api/jobs/:id/desk", wrapper.Desk)
+	router.POST(options.BaseURL+"/api/jobs/:id/desk", wrapper.SendToDesk)
+	router.GET(options.BaseURL+"/api/jobs/:id/forecast", wrapper.Forecast)
 	router.POST(options.BaseURL+"/api/jobs/:id/records", wrapper.AddRecord)
 	router.POST(options.BaseURL+"/api/jobs/:id/undo", wrapper.Undo)
 	router.GET(options.BaseURL+"/api/jobs/:id/history", wrapper.History)

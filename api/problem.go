@@ -14,6 +14,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/proving"
 	"arvelt/paper"
+	"arvelt/picture"
 	"arvelt/store"
 )
 
@@ -54,6 +55,7 @@ func problemOf(err error) Problem {
 		bad      *BadRequest
 		tooLarge *http.MaxBytesError
 		table    *paper.TableError
+		photo    *picture.Error
 		connect  *pgconn.ConnectError
 	)
 	p := func(status int) Problem { return Problem{Status: status, Title: err.Error()} }
@@ -84,6 +86,8 @@ func problemOf(err error) Problem {
 		return p(http.StatusNotFound)
 	case errors.As(err, &tooLarge):
 		return Problem{Status: http.StatusRequestEntityTooLarge, Title: fmt.Sprintf("The body is larger than %d kB, the most that is accepted here.", tooLarge.Limit>>10)}
+	case errors.As(err, &photo):
+		return p(http.StatusUnsupportedMediaType)
 	case errors.As(err, &bad):
 		return p(http.StatusBadRequest)
 	case errors.As(err, &connect):

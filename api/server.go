@@ -22,6 +22,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"arvelt/core/handover"
+	"arvelt/picture"
 	"arvelt/store"
 )
 
@@ -38,12 +39,21 @@ type Server struct {
 	tries    *tries
 	stop     context.CancelFunc
 	done     sync.WaitGroup
+	courier  *courier
 }
 
 var _ ServerInterface = (*Server)(nil)
 
+// Options are what a server is connected to beside its database.
+type Options struct {
+	DeskURL string // of the network operator's desk; empty when none is
+	// DeskPace is the pause between looks for something to send; 0 for a second.
+	// A call may take ten times as long.
+	DeskPace time.Duration
+}
+
 // New makes a server on a store. Close ends its background work.
-func New(st *store.Store) *Server {
+func New(st *store.Store, o Options) *Server {
 	ctx, stop := context.WithCancel(context.Background())
 	s := &Server{store: st, answers: newAnswerCache(), tries: newTries(), stop: stop}
 	s.known = newSessionCache(st)
@@ -56,6 +66,9 @@ func New(st *store.Store) *Server {
 	s.hub = newHub(st, s.known)
 	s.done.Add(1)
 	go func() { defer s.done.Done(); s.hub.run(ctx) }()
+	s.courier = newCourier(st, o.DeskURL, o.DeskPace)
+	s.done.Add(1)
+	go func() { defer s.done.Done(); s.courier.run(ctx) }()
 	return s
 }
 
@@ -162,6 +175,8 @@ func (s *Server) guard(c *gin.Context) {
 		most := int64(maxBody)
 		if c.FullPath() == "/api/jobs/import" {
 			most = handover.MaxFile
+		} else if strings.HasSuffix(c.FullPath(), "/photos") {
+			most = picture.MaxBytes
 		}
 		if c.Request.ContentLength > most {
 			fail(c, &http.MaxBytesError{Limit: most})

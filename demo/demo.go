@@ -34,7 +34,7 @@ var prices string
 // defaults. Every price is invented.
 func Settings() store.Settings {
 	r := csv.NewReader(strings.NewReader(prices))
-	r.Comment = '#'
+	r.Comment, r.FieldsPerRecord = '#', -1 // the upper end of a range stands only where there is one
 	rows, err := r.ReadAll()
 	if err != nil {
 		panic(err) // the file is embedded; a test reads it
@@ -46,10 +46,15 @@ func Settings() store.Settings {
 	for _, row := range rows[1:] {
 		price, err1 := strconv.ParseFloat(row[3], 64)
 		hours, err2 := strconv.ParseFloat(row[4], 64)
-		if err := errors.Join(err1, err2); err != nil {
+		var high float64
+		var err3 error
+		if len(row) > 5 {
+			high, err3 = strconv.ParseFloat(row[5], 64)
+		}
+		if err := errors.Join(err1, err2, err3); err != nil {
 			panic(err)
 		}
-		s.Prices = append(s.Prices, materials.Item{Key: row[0], Name: row[1], Unit: row[2], Price: price, Hours: hours})
+		s.Prices = append(s.Prices, materials.Item{Key: row[0], Name: row[1], Unit: row[2], Price: price, Hours: hours, High: high})
 	}
 	return s
 }
@@ -92,7 +97,7 @@ func load(ctx context.Context, st *store.Store) (bool, error) {
 		}
 		b.people[p.key] = person
 	}
-	for _, make := range []func() error{b.signed, b.rewire, b.upgrade, b.surge, b.testing, b.design} {
+	for _, make := range []func() error{b.signed, b.rewire, b.upgrade, b.surge, b.testing, b.design, b.split, b.ferry} {
 		if err := make(); err != nil {
 			return false, fmt.Errorf("demo: %w", err)
 		}
@@ -124,7 +129,10 @@ func (b *builder) at(daysAgo int, hour float64) store.Scope {
 func (b *builder) key() string { b.n++; return fmt.Sprintf("demo-%06d", b.n) }
 
 func (b *builder) create(who string, daysAgo int, job install.Job) (string, error) {
-	job.Format, job.Practice, job.Edition = install.Format, "iec230", "2018+A2:2022"
+	if job.Practice == "" {
+		job.Practice = "iec230"
+	}
+	job.Format, job.Edition = install.Format, whole.Practice(&job).Opening().Edition
 	job.Schools = install.DefaultSchools()
 	if job.Materials.WastagePc == 0 {
 		job.Materials.WastagePc = 5

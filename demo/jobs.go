@@ -2,8 +2,10 @@ package demo
 
 import (
 	"slices"
+	"time"
 
 	"arvelt/core/install"
+	"arvelt/store"
 )
 
 func fact(v float64, basis install.Basis, note string) install.Fact {
@@ -13,6 +15,11 @@ func fact(v float64, basis install.Basis, note string) install.Fact {
 func measured(v float64) install.Fact { return fact(v, install.Measured, "") }
 
 func yes() *bool { v := true; return &v }
+
+// inDays is a date some days from now, or before.
+func inDays(n int) string { return time.Now().UTC().AddDate(0, 0, n).Format(time.DateOnly) }
+
+func no() *bool { v := false; return &v }
 
 func watts(v float64) *float64 { return &v }
 
@@ -108,15 +115,114 @@ func (b *builder) signed() error {
 	)
 }
 
-// rewire stands at the survey: the walk is half done.
+// chapelWalk is the walk through the chapel house, as it was typed.
+const chapelWalk = `nave room g: 8 double socket @450, 2 double socket usb @450 /"by the stove", 4 two way wall light dimmed, 3 intermediate light, 2 tv, 3 data, smoke alarm
+scullery g: 8 double socket @1100, 2 fused spur @1100, 6 downlight, 2 worktop light, hob 7.2kW, oven 3.1kW, hood, dishwasher, fridge, heat alarm
+hall g: double socket, 2 two way light, smoke alarm, bell, door entry
+## the hall panelling is listed: no chasing, cables follow the old conduit
+wc g: light sensor, fan
+board room g: emergency light, double socket, strip light
+f1
+landing: 2 two way light, double socket, smoke alarm
+gallery bed: 4 double socket @450, 2 bedside light, two way light dimmed, tv, data
+east bed: 4 double socket @450, two way light, tv, data, = wall light
+study: 5 double socket @750, light, 2 data
+bathroom: 4 downlight, fan, shaver, towel rail 0.4kW, mirror light, shower 9.5kW
+loft: 2 strip light, single socket, - 3 light
+out
+outside: 2 outdoor socket, 3 outdoor light sensor, gate 0.5kW`
+
+// rewire stands at the survey: the house is walked, the design is to come.
 func (b *builder) rewire() error {
 	supply := house(60)
 	supply.ZeOhm, supply.PFCkA = install.Fact{}, install.Fact{}
 	job := install.Job{Ref: "PW-2044", Title: "Rewire of the old chapel house", Kind: install.Rewire,
 		Site:   install.Site{Customer: "Anselm and Bette Roake", Address: "Chapel House, Tithe Lane", Town: "Nether Tarrow", Premises: "owner-occupied", Hazards: "Textured ceilings of the sixties: treat as asbestos until sampled"},
 		Supply: supply, Board: board("Board A", "vestry", 0, "Sockets", "Sockets east", "Lights", "Lights loft"),
+		Found: install.Found{Board: install.FoundBoard{Made: "about 1968", Edition: "13th", Above: "stone vault", Residual: "none", DoubleTapped: "3", Arrester: "none"},
+			Circuits: []install.FoundCircuit{{Name: "Sockets west", Device: "rewirable 30 A", State: "live", Proved: "lamp at the stove", Colours: "old", Method: "sheathed cable"}, {Name: "Organ blower", State: "unidentified", Colours: "old", Method: "metal conduit", Note: "ends in the vestry wall"}},
+			Hazards:  []install.Hazard{{Kind: "suspected asbestos", Place: "textured ceilings, upper floor"}}}}
+	id, err := b.create("tobias", 6, job)
+	if err != nil {
+		return err
 	}
-	_, err := b.create("tobias", 6, job)
+	note := func(subject, class, evidence, place, what string) func() error {
+		return func() error {
+			return b.record(id, "jana", 6, 10, install.Record{Kind: install.Observation, Subject: subject, Path: class, Evidence: evidence, Place: place, Note: what})
+		}
+	}
+	volts := 209.6
+	return first(
+		func() error {
+			_, err := b.at(6, 9).Change(b.ctx, b.people["jana"], id, b.key(), func(l *store.Loaded) error { return l.Walk(chapelWalk, "", false, 0) })
+			return err
+		},
+		func() error { return b.ways(id) },
+		note("no-bonding", "C2", "seen", "oil pipe, scullery", "The oil pipe comes in as bare copper with no clamp anywhere along it"),
+		note("old-cable", "C2", "measured", "lights, gallery", "Rubber insulation crumbles at the roses; 0.4 MΩ line to earth"),
+		note("wet-place", "C2", "told", "porch", "The owners say the porch light fills with water in a west wind"),
+		note("label-missing", "C3", "seen", "board A", "Two of four labels name rooms that are no more"),
+		func() error {
+			return b.record(id, "jana", 6, 10.5, install.Record{Kind: install.SurveyReading, Subject: "voltage-ln", Value: &volts, Unit: "V", Place: "board A, incoming", Instrument: Settings().Instruments[0].Name, Calibrated: Settings().Instruments[0].Calibrated})
+		},
+	)
+}
+
+// ways notes how far the first rooms of the walk are from the board.
+func (b *builder) ways(id string) error {
+	_, err := b.at(6, 9.5).Change(b.ctx, b.people["jana"], id, b.key(), func(l *store.Loaded) error {
+		for i := range l.Job.Rooms {
+			r := &l.Job.Rooms[i]
+			way, known := map[string][]install.Leg{
+				"hall":      {{Place: "vestry to hall, old conduit", LengthM: 4.2, Basis: install.Measured, Through: "stone wall"}},
+				"nave room": {{Place: "along the hall cornice", LengthM: 7.5, Basis: install.Measured}, {Place: "round the stove", LengthM: 6, Basis: install.Assumed}},
+				"landing":   {{Place: "up the stair well", LengthM: 3.4, Basis: install.Assumed}},
+			}[r.Name]
+			if !known {
+				continue
+			}
+			r.Legs, r.Wall = way, "solid masonry"
+			if err := l.Touch("rooms/"+r.ID, l.Versions["rooms/"+r.ID], "edited rooms/"+r.ID); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	return err
+}
+
+// split is a job of the split-phase practice: a disconnect goes in ahead of a
+// panel that used to be the first.
+func (b *builder) split() error {
+	no := false
+	job := install.Job{Ref: "PW-2050", Title: "Service disconnect at the net loft", Kind: install.SupplyUpgrade, Practice: "split120",
+		Site:   install.Site{Customer: "Perrin Aldous", Address: "6 Net Loft Row", Town: "Harrow Sound", Premises: "owner-occupied"},
+		Supply: install.Supply{Earthing: "grounded-neutral", DeclaredV: 240, ZeOhm: fact(0.04, install.Enquiry, "utility's letter"), PFCkA: fact(9.2, install.Enquiry, "utility's letter"), MainFuseA: measured(200), MainFuseType: "main breaker", TailsMM2: install.Fact{}, NoExtraneous: true, Operator: "Sound Electric", Number: "4410 882 017", MeterSerial: "KM 55 120 934"},
+		Board:  install.Board{Name: "Panel A", Location: "pantry wall", Material: "metal", MainSwitchA: measured(200), Ways: []install.Way{{No: 1, Label: "Range", Device: "2P 50"}, {No: 2, Blank: true}}},
+		Chain: install.Chain{Enclosures: []install.Enclosure{
+			{ID: "drop", Kind: "drop", Name: "Service drop", Owner: install.OwnerOperator},
+			{ID: "meter", Kind: "meter", Name: "Meter base", From: "drop", Owner: install.OwnerCustomer, Sealed: "yes", SealNo: "SE-20418", LineAt: "top", RatingA: measured(200), Feed: install.Conductor{Material: "al", Size: "4/0", Wires: 3, LengthM: measured(9), Way: "overhead"}},
+			{ID: "outside", Kind: "disconnect", Name: "Outdoor disconnect", From: "meter", Owner: install.OwnerCustomer, LineAt: "top", RatingA: measured(200), Disconnect: yes(), TorqueNm: fact(31, install.Enquiry, ""), TorqueSheet: "Korv OD-200 sheet 3", New: true, Feed: install.Conductor{Material: "al", Size: "4/0", Wires: 3, LengthM: fact(1.2, install.Assumed, ""), Way: "metal conduit"}},
+			{ID: "panel", Kind: "panel", Name: "Panel A", From: "outside", Owner: install.OwnerCustomer, RatingA: measured(200), Joined: yes(), Feed: install.Conductor{Material: "al", Size: "4/0", EarthMM2: "2", Wires: 4, LengthM: measured(7.6), Way: "sheathed cable"}},
+			{ID: "loft", Kind: "subpanel", Name: "Loft subpanel", From: "panel", Owner: install.OwnerCustomer, RatingA: measured(60), Joined: &no, Feed: install.Conductor{Material: "cu", Size: "6", EarthMM2: "10", Wires: 4, LengthM: measured(14), Way: "sheathed cable"}},
+		}}}
+	job.Outdoor = install.Outdoor{
+		Runs: []install.Run{{ID: "yard", Name: "Trench to the slip", Kind: install.Trench, DuctMM: 50.8, CoverMM: 609.6, Grade: "schedule 80", Located: "LOC-77104", LocatedTo: inDays(12), DugBy: "Brisco Groundworks", Liable: "Brisco Groundworks",
+			Stretches: []install.RunStretch{
+				{Place: "wall riser", LengthM: 1.2, Basis: install.Measured, Surface: "other locations", CoverMM: 457.2, BendDeg: 90, RadiusMM: 609.6, RibbonMM: 304.8},
+				{Place: "yard", LengthM: 14, Basis: install.Measured, Surface: "driveway of a dwelling", CoverMM: 660.4, DugMM: measured(647.7), RibbonMM: 330.2, BendDeg: 45, RadiusMM: 609.6},
+				{Place: "lawn to the slip", LengthM: 9.5, Basis: install.Assumed, Surface: "other locations", CoverMM: 635, RibbonMM: 330.2, BendDeg: 90, RadiusMM: 609.6},
+			},
+			Found: []install.Obstruction{{AtM: 9, What: "old quay stone", LengthM: 0.8, WidthM: 1.1, TopMM: 520}}}},
+		Electrodes: install.Electrodes{Soil: "sand or gravel", Moisture: "damp", Rods: []install.PlacedRod{{Place: "below the meter", LengthM: 2.4384, DiameterMM: 15.875, TopMM: 152.4, Mode: "vertical"}, {Place: "by the yard tap", LengthM: 2.4384, DiameterMM: 15.875, SpacingM: 3.6576, TopMM: 152.4, Mode: "vertical"}}},
+	}
+	id, err := b.create("tobias", 4, job)
+	if err != nil {
+		return err
+	}
+	_, err = b.at(4, 9).Change(b.ctx, b.people["jana"], id, b.key(), func(l *store.Loaded) error {
+		return l.Walk("kitchen mf: 6 duplex @42, 3-way pot light, range 50A, range hood, disposal\nloft room: 8 receptacle @18, 4-way light, 2 data\nfront out: 2 outdoor receptacle, porch light", "", false, 0)
+	})
 	return err
 }
 
@@ -124,14 +230,29 @@ func (b *builder) rewire() error {
 func (b *builder) upgrade() error {
 	supply := house(60)
 	supply.TailsMM2, supply.EarthMM2 = measured(16), measured(10)
+	supply.Number, supply.MeterSerial = "9944173026558", "L19K 00417"
 	l := loads()
 	l.Items = append(l.Items, install.Load{Name: "Flow heater, upper bathroom", Category: "water_instant", Watts: watts(9500), Count: 1, Basis: install.Measured})
 	c := charger("plant room", 10, 9, along("plant room wall", 7.5, "C", install.Measured))
 	c.Name, c.Use, c.Point, c.PEN = "Heat pump", "fixed", install.Point{Place: "plant room", CurrentA: 26, HeightMM: 1200, Manufacturer: "Solvig 6"}, install.PEN{}
 	job := install.Job{Ref: "PW-2038", Title: "Supply from 60 A to 100 A", Kind: install.SupplyUpgrade,
-		Site:   install.Site{Customer: "Corin Dace", Address: "19 Ropewalk", Town: "Tarrowick", Premises: "rented"},
+		Site:   install.Site{Customer: "Corin Dace", Phone: "000 2291", Address: "19 Ropewalk", Town: "Tarrowick", Premises: "rented", Access: "Key with the tenant, mornings"},
 		Supply: supply, Loads: l, Board: board("Board A", "larder", 1, "Sockets", "Sockets rear", "Lights", "Lights up", "Cylinder", "Alarms", "Hob", "Flow heater"),
-		Circuits: []install.Circuit{c}}
+		Circuits: []install.Circuit{c},
+		Chain: install.Chain{Enclosures: []install.Enclosure{
+			{ID: "cable", Kind: "cable", Name: "Service cable", Owner: install.OwnerOperator},
+			{ID: "head", Kind: "head", Name: "Cut-out", From: "cable", Owner: install.OwnerOperator, Sealed: "yes", SealNo: "TVN 7714", RatingA: fact(60, install.Enquiry, "operator's letter")},
+			{ID: "meter", Kind: "meter", Name: "Meter", From: "head", Owner: install.OwnerMeter, Sealed: "yes", Feed: install.Conductor{Material: "cu", Size: "25", LengthM: measured(0.6)}},
+			{ID: "isolator", Kind: "isolator", Name: "Isolator", From: "meter", Owner: install.OwnerCustomer, RatingA: fact(100, install.Enquiry, ""), Disconnect: yes(), New: true, Feed: install.Conductor{Material: "cu", Size: "25", EarthMM2: "16", LengthM: measured(0.5)}},
+			{ID: "board", Kind: "board", Name: "Board A", From: "isolator", Owner: install.OwnerCustomer, RatingA: measured(100), Joined: no(), Feed: install.Conductor{Material: "cu", Size: "25", EarthMM2: "16", LengthM: measured(1.8)}},
+			{ID: "hayloft", Kind: "outbuilding", Name: "Hayloft board", From: "board", Owner: install.OwnerCustomer, RatingA: measured(40), Joined: no(), Feed: install.Conductor{Material: "cu", Size: "10", EarthMM2: "10", LengthM: fact(22, install.Assumed, "paced"), Way: "armoured cable"}},
+		}},
+		Outage: install.Outage{Route: "operator-isolator", AskedOn: inDays(-9), Day: inDays(27), Start: "08:00", Crew: 2, Latitude: watts(53.4), Longitude: watts(-3.1), Inspector: install.Booking{Needed: no()},
+			Temporary: []install.Temporary{{What: "Aquarium pump", How: "battery station on the landing", Ready: true}, {What: "Home office", How: "works elsewhere that day"}}}}
+	job.Surge = install.SurgePlan{Environment: "rural", Consequence: "other", OwnerAccepts: "Corin Dace"}
+	job.Found.Circuits = []install.FoundCircuit{{Name: "Sockets", Device: "B32", State: "live", Proved: "lamp", Colours: "new", Method: "sheathed cable", TailM: measured(0.7)}, {Name: "Lights", Device: "B6", State: "live", Proved: "lamp", Colours: "old", Method: "sheathed cable", TailM: measured(0.3)}}
+	job.Materials.WastagePc = 5
+	job.Materials.Lines = map[string]install.Stock{"c1:appliance:Solvig 6": {Ordered: 1, Due: inDays(24)}}
 	_, err := b.create("tobias", 12, job)
 	return err
 }
@@ -139,11 +260,13 @@ func (b *builder) upgrade() error {
 // surge waits for its material.
 func (b *builder) surge() error {
 	c := charger("beside board A", 10, 7, along("inside the board", 0.3, "C", install.Measured))
-	c.Name, c.Use, c.PEN = "Surge device branch", "fixed", install.PEN{}
-	c.Point = install.Point{Place: "beside board A", CurrentA: 1, Manufacturer: "Korv SPD-2"}
+	c.Name, c.Use, c.PEN = "Surge device branch", "surge", install.PEN{}
+	c.Point = install.Point{Place: "beside board A", Manufacturer: "Korv SPD-2"}
 	c.Route.CableType, c.Route.SlackM, c.Route.BoardTailM, c.Route.PointTailM = "flat-te-70", 0, 0.1, 0.1
 	c.Protection.RCDType, c.Protection.IdnMA = "", 0
 	job := install.Job{Ref: "PW-2040", Title: "Surge protection at the boat store", Kind: install.Surge,
+		Surge: install.SurgePlan{Environment: "rural", Consequence: "loss",
+			Devices: []install.SPD{{Name: "Korv SPD-2", Place: "origin", Type: "2", UpKV: 1.4, UcV: 275, LineM: 0.15, EarthM: 0.25, LineMM2: 10, EarthMM2: 16, BackupA: 125, IsccrKA: 25, Scheme: "CT2", ToLoadM: 8}}},
 		Site:   install.Site{Customer: "Tarrow Rowing Club", Address: "Slip Road", Town: "Tarrowick", Premises: "rented"},
 		Supply: house(80), Loads: loads(), Board: board("Board A", "store room", 1, "Sockets", "Sockets bar", "Lights", "Lights yard", "Cylinder", "Alarms"),
 		Circuits: []install.Circuit{c}}

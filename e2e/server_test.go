@@ -6,6 +6,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"net/http/httptest"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -17,6 +18,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arvelt/e2e/browser"
+	"arvelt/standin/desk"
 	"arvelt/store"
 	"arvelt/store/storetest"
 )
@@ -32,6 +34,8 @@ type server struct {
 	cmd  *exec.Cmd
 
 	people int
+	desk   *desk.Desk // the operator's, of this server alone
+	deskAt string
 }
 
 var chromium *browser.Browser
@@ -49,6 +53,12 @@ func TestMain(m *testing.M) {
 
 func start(t *testing.T) *server {
 	s := &server{t: t, db: storetest.URL(t), port: "0"}
+	var err error
+	s.desk, err = desk.New(desk.Smooth, "")
+	require.NoError(t, err)
+	operator := httptest.NewServer(s.desk)
+	t.Cleanup(func() { operator.CloseClientConnections(); operator.Close() })
+	s.deskAt = operator.URL
 	demo := exec.Command(binary, "demo")
 	demo.Env = append(os.Environ(), "DATABASE_URL="+s.db)
 	out, err := demo.CombinedOutput()
@@ -60,7 +70,7 @@ func start(t *testing.T) *server {
 // serve starts the binary, on the port that it had before if it ran already.
 func (s *server) serve() {
 	s.cmd = exec.Command(binary, "serve")
-	s.cmd.Env = append(os.Environ(), "DATABASE_URL="+s.db, "PORT="+s.port, "HOST=127.0.0.1")
+	s.cmd.Env = append(os.Environ(), "DATABASE_URL="+s.db, "PORT="+s.port, "HOST=127.0.0.1", "ARVELT_DESK="+s.deskAt)
 	s.cmd.Stderr = os.Stderr
 	out, err := s.cmd.StdoutPipe()
 	require.NoError(s.t, err)
@@ -129,8 +139,19 @@ func (p *person) open(ref, sheet string) string {
 	var id string
 	p.Eval(`fetch('/api/jobs?q=`+ref+`').then(r => r.json()).then(all => all[0].id)`, &id)
 	p.Open("/jobs/" + id + "/" + sheet)
-	p.Has(`main[data-sheet="` + sheet + `"] h1`)
+	name, leaf, _ := strings.Cut(sheet, "?leaf=")
+	p.Has(`main[data-sheet="` + name + `"] h1`)
+	if leaf != "" {
+		p.Has(`[data-leaf="` + leaf + `"]`)
+	}
 	return id
+}
+
+// leaf turns to a leaf of the open sheet.
+func (p *person) leaf(id string) {
+	p.s.t.Helper()
+	p.Click(`#leaf-` + id)
+	p.Has(`[data-leaf="` + id + `"]`)
 }
 
 // sheet goes to another sheet of the open job by the riser.
@@ -159,16 +180,17 @@ func (s *server) exported(ref string) string {
 	return path
 }
 
-// checked returns the value that the command line gives for a check of a job.
-func (s *server) checked(ref, id string) float64 {
+// checked returns the value that the command line gives for a check of a job, of
+// the first circuit that has it or of the one named.
+func (s *server) checked(ref, id string, circuit ...string) float64 {
 	out, _ := s.arvelt("check", "--json", s.exported(ref))
 	var figures []struct {
-		ID    string
-		Value *float64
+		ID, Circuit string
+		Value       *float64
 	}
 	require.NoError(s.t, json.Unmarshal([]byte(out), &figures))
 	for _, f := range figures {
-		if f.ID == id && f.Value != nil {
+		if f.ID == id && f.Value != nil && (len(circuit) == 0 || f.Circuit == circuit[0]) {
 			return *f.Value
 		}
 	}

@@ -39,7 +39,9 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	p.choose("items[0].category", "lighting")
 	p.fill("items[0].watts", "400")
 	p.choose("items[0].basis", "measured")
-	p.Press("Add a charge point circuit")
+	p.Saved() // the page has settled: nothing moves under the next press
+	p.leaf("routes")
+	p.Press("Add circuit")
 	p.fill("point.place", "forge wall by the yard")
 	p.fill("point.manufacturer", "Ambrel P7")
 	p.choose("point.dcDetection", "yes")
@@ -62,6 +64,7 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	p.fact("tailsM", "2", "measured")
 	p.fact("earthMM2", "16", "measured")
 	p.fact("neutralMM2", "25", "enquiry")
+	p.Saved() // the page has settled: nothing moves under the next press
 	p.Press("Add a service")
 	p.fill("bonds[0].service", "water")
 	p.fill("bonds[0].mm2.value", "10")

@@ -12,12 +12,13 @@ import (
 	"time"
 
 	"arvelt/core/install"
+	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/whole"
 )
 
 // Tables names the tables that can be exported.
-var Tables = []string{"loads", "supply", "board", "route", "checks", "materials", "tasks", "tests", "readiness", "records"}
+var Tables = []string{"loads", "supply", "board", "route", "checks", "materials", "tasks", "tests", "readiness", "records", "points", "chain"}
 
 // TableError says that there is no such table.
 type TableError struct {
@@ -55,6 +56,45 @@ func WriteCSV(w io.Writer, rows [][]any) error {
 	}
 	out.Flush()
 	return out.Error()
+}
+
+// pointRows are the points of the walk.
+func pointRows(v *whole.View) [][]any {
+	words := whole.Practice(v.Job).Survey()
+	rows := [][]any{{"floor", "room", "count", "point", "state", "switched", "dimmed", "height mm", "wall", "fed from", "box", "power W", "current A", "note", "typed"}}
+	for i := range v.Job.Rooms {
+		r := &v.Job.Rooms[i]
+		for _, p := range r.Points {
+			rows = append(rows, []any{r.Floor, r.Name, float64(p.Count), survey.Name(words, p.Kind), p.State, p.Switching, p.Dimmed, known(p.HeightMM), p.Wall, p.FedFrom, p.Box, known(p.PowerW), known(p.CurrentA), p.Note, p.Typed})
+		}
+	}
+	return rows
+}
+
+// known leaves a figure that is 0 for not known out of a table.
+func known(v float64) any {
+	if v == 0 {
+		return ""
+	}
+	return v
+}
+
+// chainRows are the enclosures of the supply with what is judged of each.
+func chainRows(v *whole.View) [][]any {
+	rows := [][]any{{"enclosure", "kind", "fed from", "owner", "may be opened by", "sealed", "rating A", "neutral and earth joined", "must be", "torque N·m", "by", "conductor", "size", "earth", "length m", "loop impedance ohm", "fault current kA", "condition"}}
+	for _, n := range v.Chain.Nodes {
+		e := v.Job.Chain.Enclosure(n.ID)
+		from := ""
+		if f := v.Job.Chain.Enclosure(e.From); f != nil {
+			from = f.Name
+		}
+		joined := "not looked at"
+		if e.Joined != nil {
+			joined = map[bool]string{true: "joined", false: "apart"}[*e.Joined]
+		}
+		rows = append(rows, []any{e.Name, e.Kind, from, e.Owner, n.MayOpen, e.Sealed, known(e.RatingA.V()), joined, n.Joint, known(e.TorqueNm.V()), e.TorqueSheet, e.Feed.Material, e.Feed.Size, e.Feed.EarthMM2, known(e.Feed.LengthM.V()), n.ZOhm, n.FaultKA, e.Condition})
+	}
+	return rows
 }
 
 func plain(cell any) string {
@@ -153,6 +193,10 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 		for _, r := range j.Records {
 			add(r.At, r.By, r.Role, string(r.Kind), r.Subject, r.Circuit, r.Note, r.Supersedes)
 		}
+	case "points":
+		return pointRows(v), nil
+	case "chain":
+		return chainRows(v), nil
 	default:
 		return nil, &TableError{table, Tables}
 	}

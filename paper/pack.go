@@ -25,7 +25,9 @@ var bold []byte
 // Context is what the pack says beside the job itself.
 type Context struct {
 	Company  string
-	Location *time.Location // of the times printed
+	Currency string
+	Photo    func(hash string) ([]byte, error) // nil where pictures are not at hand
+	Location *time.Location                    // of the times printed
 	Words    map[string]string
 	Now      time.Time
 }
@@ -52,6 +54,16 @@ type pack struct {
 // working, test sheet, board labels to scale and the owner's page. It is no
 // official certificate and says so on every sheet.
 func Pack(w io.Writer, v *whole.View, ctx Context) error {
+	p := newPack(v, ctx)
+	p.summary()
+	p.circuits()
+	p.tests()
+	p.labels()
+	p.owner()
+	return p.Output(w)
+}
+
+func newPack(v *whole.View, ctx Context) *pack {
 	p := &pack{Fpdf: fpdf.New("P", "mm", "A4", ""), v: v, ctx: ctx}
 	p.AddUTF8FontFromBytes("sans", "", regular)
 	p.AddUTF8FontFromBytes("sans", "B", bold)
@@ -61,20 +73,21 @@ func Pack(w io.Writer, v *whole.View, ctx Context) error {
 	p.SetCreator("Arvelt", true)
 	p.AliasNbPages("{pages}")
 	p.SetFooterFunc(p.titleBlock)
-	p.summary()
-	p.circuits()
-	p.tests()
-	p.labels()
-	p.owner()
-	return p.Output(w)
+	return p
 }
 
-func (p *pack) start(sheet string) {
+// title begins a sheet with its name.
+func (p *pack) title(sheet string) {
 	p.AddPage() // draws the title block of the page before, under its own name
 	p.sheet = sheet
 	p.SetTextColor(22, 33, 30)
 	p.SetFont("sans", "B", 15)
 	p.CellFormat(width, 8, sheet, "", 1, "L", false, 0, "")
+}
+
+// start begins a sheet of the pack, which says when it is not signed.
+func (p *pack) start(sheet string) {
+	p.title(sheet)
 	if !p.v.Frozen {
 		p.SetFont("sans", "B", 9)
 		p.SetTextColor(163, 39, 28)

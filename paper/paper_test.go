@@ -3,6 +3,9 @@ package paper
 import (
 	"bytes"
 	"encoding/csv"
+	"errors"
+	"image"
+	"image/jpeg"
 	"regexp"
 	"strings"
 	"testing"
@@ -12,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arvelt/core/install"
+	"arvelt/core/survey"
 	"arvelt/core/whole"
 )
 
@@ -80,4 +84,29 @@ func TestAnEmptyJobStillPrints(t *testing.T) {
 	var out bytes.Buffer
 	require.NoError(t, Pack(&out, view(j), Context{Location: time.UTC, Now: now}))
 	assert.GreaterOrEqual(t, len(pageObject.FindAll(out.Bytes(), -1)), 5)
+}
+
+// The page for the client prints each finding with its pictures, and prints on
+// when a picture or a price is missing.
+func TestTheCasePrints(t *testing.T) {
+	v := view(job("Bridge <b>House</b>"))
+	var jpg bytes.Buffer
+	require.NoError(t, jpeg.Encode(&jpg, image.NewRGBA(image.Rect(0, 0, 60, 90)), nil))
+	ctx := Context{Company: "C", Currency: "€", Location: time.UTC, Now: time.Now(), Photo: func(hash string) ([]byte, error) {
+		if hash == "gone" {
+			return nil, errors.New("gone")
+		}
+		return jpg.Bytes(), nil
+	}}
+	f := survey.Finding{Title: "Broken", Seen: "seen", Risk: "risk", Mend: "mend", Evidence: "seen", Photos: []string{"a", "gone", "b", "c"}, Price: &survey.Price{Low: 10, High: 20}, Decision: "later", Decided: "Mr Roe"}
+	long := f
+	long.Photos, long.Price, long.Risk = nil, nil, strings.Repeat("long words ", 300)
+	c := survey.Case{Count: 12, Unpriced: 1, Price: &survey.Price{Low: 10, High: 10}, Sections: []survey.Section{{Title: "At once", Says: "s", Findings: []survey.Finding{f, long, f, f, f}}}}
+	var with, without bytes.Buffer
+	require.NoError(t, Case(&with, v, &c, ctx))
+	assert.True(t, bytes.HasPrefix(with.Bytes(), []byte("%PDF-")))
+	ctx.Photo = nil
+	require.NoError(t, Case(&without, v, &c, ctx))
+	assert.Greater(t, with.Len(), without.Len(), "the pictures are in it")
+	require.NoError(t, Case(&without, v, &survey.Case{}, ctx), "an empty case prints too")
 }

@@ -100,5 +100,5 @@ build() {
   [ -f web/dist/index.html ] || rm -f bin/web.hash
   once web "$(sum web/src web/index.html web/public web/package-lock.json web/vite.config.ts)" web_build || die "The interface could not be built."
   [ -x bin/arvelt ] || rm -f bin/go.hash
-  once go "$( (cat bin/web.hash; find api cmd core demo paper store web go.mod go.sum -name node_modules -prune -o -type f \( -name '*.go' -o -name '*.csv' -o -name '*.sql' -o -name '*.ttf' -o -name 'go.*' -o -name '*.yaml' \) -print0 | sort -z | xargs -0 sha256sum) | sha256sum | cut -d' ' -f1)" go_build || die "Arvelt could not be built."
+  once go "$( (cat bin/web.hash; find api cmd core demo paper picture standin store web go.mod go.sum -name node_modules -prune -o -type f \( -name '*.go' -o -name '*.csv' -o -name '*.sql' -o -name '*.ttf' -o -name 'go.*' -o -name '*.yaml' \) -print0 | sort -z | xargs -0 sha256sum) | sha256sum | cut -d' ' -f1)" go_build || die "Arvelt could not be built."
 }

@@ -106,16 +106,23 @@ type Loaded struct {
 	Prices    map[string]materials.Item
 	Now       time.Time
 	Who       Person
+	Encoded   []byte // the answer of [Scope.ChangeAhead]
 
-	tx      pgx.Tx            // of the change in work
-	touched map[string]string // part to what was done, for the audit
-	undoing bool
-	saved   *whole.View
-	removed []string
-	stale   map[string]*StaleError
-	records int
-	seals   int
+	company        string
+	companyVersion int               // of the list that Prices are from
+	tx             work              // of the change in work
+	touched        map[string]string // part to what was done, for the audit
+	undoing        bool
+	saved          *whole.View
+	removed        []string
+	stale          map[string]*StaleError
+	records        int
+	seals          int
+	notes          [][2]string // audit lines beside the parts: what it is about, what was done
 }
+
+// note adds a line to the audit beside those of the parts.
+func (l *Loaded) note(about, what string) { l.notes = append(l.notes, [2]string{about, what}) }
 
 // View computes everything of the job for the person who loaded it. After a save
 // it is what the save computed.
@@ -141,7 +148,7 @@ func (l *Loaded) Touch(part string, base int, what string) error {
 func (s Scope) Job(ctx context.Context, who Person, id string) (*Loaded, error) {
 	var l *Loaded
 	err := s.snapshot(ctx, func(tx pgx.Tx) (err error) {
-		l, err = s.load(ctx, tx, id, "")
+		l, err = s.load(ctx, tx, id)
 		return err
 	})
 	if err != nil {
@@ -151,62 +158,136 @@ func (s Scope) Job(ctx context.Context, who Person, id string) (*Loaded, error) 
 	return l, nil
 }
 
-func (s Scope) load(ctx context.Context, tx pgx.Tx, id, lock string) (*Loaded, error) {
-	if _, err := uuid.Parse(id); err != nil {
-		return nil, ErrNotFound
-	}
-	l := &Loaded{ID: id, Versions: map[string]int{}, touched: map[string]string{}, stale: map[string]*StaleError{}, Now: s.Now().UTC().Truncate(time.Microsecond)}
-	j := &l.Job
-	j.Format = install.Format
-	err := tx.QueryRow(ctx, `SELECT ref, title, kind, practice, edition, version FROM job WHERE id = $1 AND company_id = $2 `+lock, id, s.CompanyID).
-		Scan(&j.Ref, &j.Title, &j.Kind, &j.Practice, &j.Edition, &l.Version)
-	if errors.Is(err, pgx.ErrNoRows) {
-		return nil, ErrNotFound
-	}
-	if err != nil {
-		return nil, err
-	}
-	rows, err := tx.Query(ctx, `SELECT part, version, body, updated_by, updated_at FROM job_part WHERE job_id = $1 AND company_id = $2 ORDER BY ord, part`, id, s.CompanyID)
-	if err != nil {
-		return nil, err
-	}
-	for rows.Next() {
-		st := &StaleError{}
-		if err := rows.Scan(&st.Part, &st.Version, &st.Body, &st.By, &st.At); err != nil {
-			return nil, err
-		}
-		l.Versions[st.Part], l.stale[st.Part] = st.Version, st
-		if err := json.Unmarshal(st.Body, partOf(j, st.Part, true)); err != nil {
-			return nil, fmt.Errorf("part %s: %w", st.Part, err)
-		}
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	if j.Records, err = collect[install.Record](ctx, tx, `SELECT body FROM job_record WHERE job_id = $1 AND company_id = $2 ORDER BY seq`, id, s.CompanyID); err != nil {
-		return nil, err
-	}
-	if j.Seals, err = collect[install.Seal](ctx, tx, `SELECT seal FROM revision WHERE job_id = $1 AND company_id = $2 ORDER BY seq`, id, s.CompanyID); err != nil {
-		return nil, err
-	}
-	for _, seal := range j.Seals {
-		l.Revisions = append(l.Revisions, seal.Revision)
-	}
-	c, err := one[Company](ctx, tx, `SELECT `+companyColumns+` FROM company WHERE id = $1`, s.CompanyID)
-	if err != nil {
-		return nil, err
-	}
-	l.Prices, l.Now = c.Settings.PriceList(), l.Now.In(c.Location())
-	l.records, l.seals = len(j.Records), len(j.Seals)
-	j.Tidy()
-	return l, nil
+// The head of a job tells its version and its company's; the rest is sent for
+// only when it is not kept here under them. A job is loaded in one exchange with
+// the database when it is, in two when it is not, however much it holds.
+const (
+	headColumns = `j.ref, j.title, j.kind, j.practice, j.edition, j.version, c.version`
+	headFrom    = ` FROM job j JOIN company c ON c.id = j.company_id WHERE j.id = $1 AND j.company_id = $2`
+	headQuery   = `SELECT ` + headColumns + headFrom
+	// claimHeadQuery takes the lock on the job and an idempotency key with it.
+	claimHeadQuery = `WITH taken AS (INSERT INTO idempotency (company_id, person_id, key, about) VALUES ($2, $3, $4, $5) ON CONFLICT DO NOTHING RETURNING 1)
+		SELECT ` + headColumns + `, EXISTS (SELECT FROM taken)` + headFrom + ` FOR UPDATE OF j`
+
+	partsQuery    = `SELECT part, version, body, updated_by, updated_at FROM job_part WHERE job_id = $1 AND company_id = $2 ORDER BY ord, part`
+	recordsQuery  = `SELECT body FROM job_record WHERE job_id = $1 AND company_id = $2 ORDER BY seq`
+	sealsQuery    = `SELECT seal FROM revision WHERE job_id = $1 AND company_id = $2 ORDER BY seq`
+	companyQuery  = `SELECT ` + companyColumns + ` FROM company WHERE id = $1`
+	claimKeyQuery = `INSERT INTO idempotency (company_id, person_id, key, about) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`
+)
+
+func (s Scope) load(ctx context.Context, tx pgx.Tx, id string) (*Loaded, error) {
+	l, _, err := s.claimAndLoad(ctx, tx, id, nil, false)
+	return l, err
 }
 
-func collect[T any](ctx context.Context, tx pgx.Tx, sql string, args ...any) ([]T, error) {
-	rows, err := tx.Query(ctx, sql, args...)
-	if err != nil {
-		return nil, err
+// claimAndLoad loads a job. Given a claim (person, key, about), it locks the job
+// and takes the idempotency key in the same exchange; taken is false when the key
+// was used before. begin opens a transaction with it.
+func (s Scope) claimAndLoad(ctx context.Context, on work, id string, claim []any, begin bool) (l *Loaded, taken bool, err error) {
+	if _, err := uuid.Parse(id); err != nil {
+		return nil, false, ErrNotFound
 	}
+	l = s.blank(id)
+	var head install.Job
+	companyVersion := 0
+	batch := &pgx.Batch{}
+	if begin {
+		batch.Queue(`BEGIN`)
+	}
+	columns := []any{&head.Ref, &head.Title, &head.Kind, &head.Practice, &head.Edition, &l.Version, &companyVersion}
+	query := headQuery
+	if claim != nil {
+		query, columns = claimHeadQuery, append(columns, &taken)
+	}
+	batch.Queue(query, append([]any{id, s.CompanyID}, claim...)...).QueryRow(func(row pgx.Row) error { return row.Scan(columns...) })
+	err = on.SendBatch(ctx, batch).Close()
+	if errors.Is(err, pgx.ErrNoRows) {
+		return nil, false, ErrNotFound
+	}
+	if err != nil {
+		return nil, false, err
+	}
+	j := &l.Job
+	batch = &pgx.Batch{}
+	kept := s.cache.job(id)
+	if kept != nil && kept.version == l.Version {
+		kept.into(l)
+	} else {
+		l.queueRest(batch, s.CompanyID)
+	}
+	company, ok := s.cache.company(s.CompanyID)
+	fresh := !ok || company.version != companyVersion
+	if fresh {
+		batch.Queue(companyQuery, s.CompanyID).Query(func(rows pgx.Rows) error {
+			c, err := pgx.CollectExactlyOneRow(rows, pgx.RowToStructByPos[Company])
+			company = cachedPrices{version: c.Version, prices: c.Settings.PriceList(), company: c}
+			return err
+		})
+	}
+	if batch.Len() > 0 {
+		if err := on.SendBatch(ctx, batch).Close(); err != nil {
+			return nil, false, err
+		}
+	}
+	j.Format, j.Ref, j.Title, j.Kind, j.Practice, j.Edition = install.Format, head.Ref, head.Title, head.Kind, head.Practice, head.Edition
+	if kept == nil || kept.version != l.Version {
+		for _, seal := range j.Seals {
+			l.Revisions = append(l.Revisions, seal.Revision)
+		}
+		j.SortRooms()
+		j.Tidy()
+		s.cache.keep(l)
+	}
+	if fresh {
+		s.cache.keepCompany(s.CompanyID, company)
+	}
+	l.price(company)
+	return l, taken, nil
+}
+
+// blank is a job of which nothing is loaded yet.
+func (s Scope) blank(id string) *Loaded {
+	return &Loaded{ID: id, company: s.CompanyID, Versions: map[string]int{}, touched: map[string]string{}, stale: map[string]*StaleError{}, Now: s.Now().UTC().Truncate(time.Microsecond)}
+}
+
+// price gives a job that is loaded the company's list and clock, and marks what
+// is added to it from now on.
+func (l *Loaded) price(c cachedPrices) {
+	l.Prices, l.companyVersion, l.Now = c.prices, c.version, l.Now.In(c.company.Location())
+	l.records, l.seals = len(l.Job.Records), len(l.Job.Seals)
+}
+
+// queueRest queues what fills a job beside its head.
+func (l *Loaded) queueRest(batch *pgx.Batch, company string) {
+	j := &l.Job
+	batch.Queue(partsQuery, l.ID, company).Query(func(rows pgx.Rows) error {
+		for rows.Next() {
+			st := &StaleError{}
+			if err := rows.Scan(&st.Part, &st.Version, &st.Body, &st.By, &st.At); err != nil {
+				return err
+			}
+			l.Versions[st.Part], l.stale[st.Part] = st.Version, st
+			if into := partOf(j, st.Part, true); into == nil {
+				return fmt.Errorf("part %s is not known", st.Part)
+			} else if err := json.Unmarshal(st.Body, into); err != nil {
+				return fmt.Errorf("part %s: %w", st.Part, err)
+			}
+		}
+		return rows.Err()
+	})
+	batch.Queue(recordsQuery, l.ID, company).Query(func(rows pgx.Rows) (err error) {
+		j.Records, err = bodies[install.Record](rows)
+		return err
+	})
+	batch.Queue(sealsQuery, l.ID, company).Query(func(rows pgx.Rows) (err error) {
+		j.Seals, err = bodies[install.Seal](rows)
+		return err
+	})
+}
+
+// bodies decodes a column of JSON.
+func bodies[T any](rows pgx.Rows) ([]T, error) {
 	return pgx.CollectRows(rows, func(row pgx.CollectableRow) (v T, err error) {
 		var body []byte
 		if err = row.Scan(&body); err == nil {
@@ -217,7 +298,7 @@ func collect[T any](ctx context.Context, tx pgx.Tx, sql string, args ...any) ([]
 }
 
 // Parts are the parts that every job has, circuits beside them.
-var Parts = []string{"site", "supply", "board", "loads", "materials", "plan", "schools"}
+var Parts = []string{"site", "supply", "board", "loads", "materials", "plan", "schools", "found", "chain", "outage", "outdoor", "surge", "bench"}
 
 // partOf returns a pointer to a part of the job, nil when there is none of that
 // name. A circuit is made when add is set.
@@ -237,6 +318,27 @@ func partOf(j *install.Job, part string, add bool) any {
 		return &j.Plan
 	case "schools":
 		return &j.Schools
+	case "found":
+		return &j.Found
+	case "chain":
+		return &j.Chain
+	case "outage":
+		return &j.Outage
+	case "outdoor":
+		return &j.Outdoor
+	case "surge":
+		return &j.Surge
+	case "bench":
+		return &j.Bench
+	}
+	if id, ok := strings.CutPrefix(part, "rooms/"); ok && id != "" {
+		if r := j.RoomByID(id); r != nil {
+			return r
+		}
+		if add {
+			j.Rooms = append(j.Rooms, install.Room{ID: id})
+			return &j.Rooms[len(j.Rooms)-1]
+		}
 	}
 	if id, ok := strings.CutPrefix(part, "circuits/"); ok && id != "" {
 		if c := j.CircuitByID(id); c != nil {
@@ -259,6 +361,9 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	if strings.HasPrefix(part, "circuits/") && len(l.Job.Circuits) >= 40 && l.Job.CircuitByID(part[9:]) == nil {
 		return install.Errors{{Field: "circuits", Value: "41", Accept: "at most 40 circuits"}}
 	}
+	if strings.HasPrefix(part, "rooms/") && len(l.Job.Rooms) >= maxRooms && l.Job.RoomByID(part[6:]) == nil {
+		return tooManyRooms
+	}
 	if partOf(&l.Job, part, true) == nil {
 		return fmt.Errorf("part %q: %w", part, ErrNotFound)
 	}
@@ -273,6 +378,10 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	case *install.Supply:
 		err = decode(body, p, func() error { return p.Validate(terms) })
 	case *install.Board:
+		err = decode(body, p, func() error { return p.Validate(terms) })
+	case *install.SurgePlan:
+		err = decode(body, p, func() error { return p.Validate() })
+	case *install.Bench:
 		err = decode(body, p, func() error { return p.Validate() })
 	case *install.Loads:
 		err = decode(body, p, func() error { return p.Validate(terms) })
@@ -281,7 +390,24 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	case *install.Plan:
 		err = decode(body, p, func() error { return p.Validate() })
 	case *install.Schools:
+		err = decode(body, p, func() error { return p.Validate(terms) })
+	case *install.Found:
 		err = decode(body, p, func() error { return p.Validate() })
+	case *install.Chain:
+		err = decode(body, p, func() error { return p.Validate(terms) })
+	case *install.Outage:
+		err = decode(body, p, func() error { return p.Validate(terms) })
+	case *install.Outdoor:
+		err = decode(body, p, func() error { return p.Validate(terms) })
+	case *install.Room:
+		id := p.ID
+		err = decode(body, p, func() error {
+			if p.ID != id {
+				return install.Errors{{Field: part + ".id", Value: p.ID, Accept: id}}
+			}
+			return p.Validate(terms)
+		})
+		l.Job.SortRooms()
 	case *install.Circuit:
 		id := p.ID
 		err = decode(body, p, func() error {
@@ -298,6 +424,9 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 // Remove takes a circuit out of the job, unless something was recorded of it:
 // records are never lost.
 func (l *Loaded) Remove(part string, base int) error {
+	if id, ok := strings.CutPrefix(part, "rooms/"); ok {
+		return l.removeRoom(part, id, base)
+	}
 	id, ok := strings.CutPrefix(part, "circuits/")
 	i := slices.IndexFunc(l.Job.Circuits, func(c install.Circuit) bool { return c.ID == id })
 	if !ok || i < 0 {
@@ -347,119 +476,6 @@ func decode[T any](body []byte, into *T, check func() error) error {
 	return check()
 }
 
-// Change loads a job, lets apply change it and saves what was touched, every
-// added record and seal, the audit and the job's standing in one transaction.
-// A key that was used before is answered with the job as it is.
-func (s Scope) Change(ctx context.Context, who Person, id, key string, apply func(*Loaded) error) (*Loaded, error) {
-	var l *Loaded
-	err := pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) (err error) {
-		done, _, err := s.claim(ctx, tx, who, key, "job "+id)
-		if err != nil {
-			return err
-		}
-		if l, err = s.load(ctx, tx, id, "FOR UPDATE"); err != nil {
-			return err
-		}
-		l.Who, l.tx = who, tx
-		if done {
-			return nil
-		}
-		if err := apply(l); err != nil {
-			return err
-		}
-		return s.save(ctx, tx, l)
-	})
-	if err != nil {
-		return nil, err
-	}
-	return l, nil
-}
-
-func (s Scope) save(ctx context.Context, tx pgx.Tx, l *Loaded) error {
-	j := &l.Job
-	for part, what := range l.touched {
-		var before, after []byte
-		if st := l.stale[part]; st != nil {
-			before = st.Body
-		}
-		after, err := json.Marshal(partOf(j, part, false))
-		if err != nil {
-			return err
-		}
-		ord := 0
-		for i := range j.Circuits {
-			if part == "circuits/"+j.Circuits[i].ID {
-				ord = i
-			}
-		}
-		from := l.Versions[part]
-		l.Versions[part] = from + 1
-		if _, err := tx.Exec(ctx, `INSERT INTO job_part (company_id, job_id, part, ord, version, body, updated_by, updated_at) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
-			ON CONFLICT (job_id, part) DO UPDATE SET version = $5, body = $6, updated_by = $7, updated_at = $8`, s.CompanyID, l.ID, part, ord, from+1, after, l.Who.Name, l.Now); err != nil {
-			return err
-		}
-		if err := s.audit(ctx, tx, l, part, what, from, before); err != nil {
-			return err
-		}
-	}
-	for _, part := range l.removed {
-		if _, err := tx.Exec(ctx, `DELETE FROM job_part WHERE job_id = $1 AND company_id = $2 AND part = $3`, l.ID, s.CompanyID, part); err != nil {
-			return err
-		}
-		if err := s.audit(ctx, tx, l, part, "removed "+part, l.Versions[part], l.stale[part].Body); err != nil {
-			return err
-		}
-		delete(l.Versions, part)
-	}
-	for _, r := range j.Records[l.records:] {
-		if _, err := tx.Exec(ctx, `INSERT INTO job_record (company_id, job_id, id, kind, body) VALUES ($1, $2, $3, $4, $5)`, s.CompanyID, l.ID, r.ID, r.Kind, r); err != nil {
-			return err
-		}
-		if err := s.audit(ctx, tx, l, "records", "recorded "+string(r.Kind)+" "+r.Subject, 0, nil); err != nil {
-			return err
-		}
-	}
-	for i, seal := range j.Seals[l.seals:] {
-		// The file of a revision is kept as it was signed: of an imported job
-		// that is the newest one only, and only while nothing was reopened.
-		var file bytes.Buffer
-		if l.seals+i == len(j.Seals)-1 && j.Frozen() {
-			if err := handover.Write(&file, j); err != nil {
-				return err
-			}
-		}
-		if _, err := tx.Exec(ctx, `INSERT INTO revision (company_id, job_id, revision, seal, file) VALUES ($1, $2, $3, $4, $5)`, s.CompanyID, l.ID, seal.Revision, seal, file.Bytes()); err != nil {
-			return err
-		}
-		l.Revisions = append(l.Revisions, seal.Revision)
-	}
-	return s.stand(ctx, tx, l)
-}
-
-// stand writes where the job stands, for the list.
-func (s Scope) stand(ctx context.Context, tx pgx.Tx, l *Loaded) error {
-	v := l.View()
-	l.saved = &v
-	hold, sheet, who, trouble := "", "", "", ""
-	if len(v.State.Holds) > 0 {
-		h := v.State.Holds[0]
-		hold, sheet, who = h.What, h.Sheet, h.Who
-	}
-	if len(v.Take.Troubles) > 0 {
-		trouble = v.Take.Troubles[0]
-	}
-	l.Version++
-	_, err := tx.Exec(ctx, `UPDATE job SET version = $3, customer = $4, town = $5, stage = $6, hold = $7, hold_sheet = $8, hold_who = $9, holds = $10, trouble = $11, updated_at = $12 WHERE id = $1 AND company_id = $2`,
-		l.ID, s.CompanyID, l.Version, l.Job.Site.Customer, l.Job.Site.Town, v.State.Stage, hold, sheet, who, len(v.State.Holds), trouble, l.Now)
-	return errors.Join(err, s.notify(ctx, tx, "job", l.ID, l.Version))
-}
-
-func (s Scope) audit(ctx context.Context, tx pgx.Tx, l *Loaded, part, what string, from int, before []byte) error {
-	_, err := tx.Exec(ctx, `INSERT INTO edit (company_id, job_id, at, person_id, by_name, part, what, from_version, to_version, before, undone) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
-		s.CompanyID, l.ID, l.Now, l.Who.ID, l.Who.Name, part, what, from, from+1, before, l.undoing)
-	return err
-}
-
 // RefTakenError says that another job of the company has the reference.
 type RefTakenError struct{ Ref string }
 
@@ -492,14 +508,21 @@ func (s Scope) Create(ctx context.Context, who Person, key string, job install.J
 		if err != nil {
 			return err
 		}
-		l := &Loaded{ID: id, Versions: map[string]int{}, touched: map[string]string{}, Job: job, Prices: c.Settings.PriceList(), Now: s.Now().UTC().Truncate(time.Microsecond).In(c.Location()), Who: who}
+		l := &Loaded{ID: id, Versions: map[string]int{}, touched: map[string]string{}, stale: map[string]*StaleError{}, Job: job, Prices: c.Settings.PriceList(), Now: s.Now().UTC().Truncate(time.Microsecond).In(c.Location()), Who: who}
 		for _, part := range Parts {
 			l.touched[part] = "started " + part
 		}
 		for i := range job.Circuits {
 			l.touched["circuits/"+job.Circuits[i].ID] = "started circuit"
 		}
-		return s.save(ctx, tx, l)
+		for i := range job.Rooms {
+			l.touched["rooms/"+job.Rooms[i].ID] = "started room"
+		}
+		batch, err := s.write(l)
+		if err != nil {
+			return err
+		}
+		return tx.SendBatch(ctx, batch).Close()
 	})
 	if err != nil {
 		return nil, err
@@ -521,8 +544,21 @@ func (l *Loaded) NewRecord(r install.Record) error {
 				break
 			}
 		}
-	} else {
+	} else if r.Kind == install.Decision {
+		for _, old := range l.Job.Current(install.Decision) {
+			if old.Subject == r.Subject {
+				r.Supersedes = old.ID
+			}
+		}
+	} else if r.Kind != install.Observation && r.Kind != install.Photo && r.Kind != install.SurveyReading {
 		r.Supersedes = ""
+	}
+	switch r.Kind {
+	case install.Scope:
+		r.Rooms = slices.Clone(l.Job.Rooms)
+	case install.Variation:
+	default:
+		r.Rooms, r.Effects, r.Cost = nil, nil, nil
 	}
 	if err := whole.Allow(&l.Job, r, l.Prices, l.Now); err != nil {
 		return err
@@ -536,35 +572,6 @@ func (l *Loaded) NewRecord(r install.Record) error {
 		l.Job.Seals = append(l.Job.Seals, seal)
 	}
 	return nil
-}
-
-// Undo restores the part that the person saved last on the job. What was
-// undone is passed over, so that the next undo reaches the edit before it.
-func (s Scope) Undo(ctx context.Context, who Person, id, key string) (*Loaded, error) {
-	return s.Change(ctx, who, id, key, func(l *Loaded) error {
-		var seq int64
-		var part, what string
-		var before []byte
-		var since bool
-		err := l.tx.QueryRow(ctx, `SELECT seq, part, what, before, EXISTS (SELECT FROM edit later WHERE later.job_id = e.job_id AND later.company_id = e.company_id AND later.part = e.part AND later.seq > e.seq AND NOT later.undone)
-			FROM edit e WHERE job_id = $1 AND company_id = $2 AND person_id = $3 AND before IS NOT NULL AND NOT undone ORDER BY seq DESC LIMIT 1`, id, s.CompanyID, who.ID).
-			Scan(&seq, &part, &what, &before, &since)
-		if errors.Is(err, pgx.ErrNoRows) {
-			return &NothingError{"There is no edit of yours to undo."}
-		}
-		if err != nil {
-			return err
-		}
-		if since {
-			return l.stale[part]
-		}
-		if err := l.SetPart(part, l.Versions[part], before); err != nil {
-			return err
-		}
-		l.touched[part], l.undoing = "undid: "+what, true
-		_, err = l.tx.Exec(ctx, `UPDATE edit SET undone = true WHERE seq = $1 AND company_id = $2`, seq, s.CompanyID)
-		return err
-	})
 }
 
 // NothingError says that there is nothing to do.

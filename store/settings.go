@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"arvelt/core/install"
+	"arvelt/core/whole"
 )
 
 // Validate checks a company's own lists: prices and hours within what a trade
@@ -35,6 +36,9 @@ func (s Settings) Validate() error {
 		if !(p.Price >= 0 && p.Price <= 1e6) {
 			say(f+"price", p.Price, "a price from 0 to 1000000")
 		}
+		if p.High != 0 && !(p.High >= p.Price && p.High <= 1e6) {
+			say(f+"high", p.High, "0 for no range, or at least the price")
+		}
 		if !(p.Hours >= 0 && p.Hours <= 1000) {
 			say(f+"hours", p.Hours, "hours from 0 to 1000")
 		}
@@ -47,7 +51,11 @@ func (s Settings) Validate() error {
 			say(f+"calibrated", in.Calibrated, "a date as 2026-11-24, or nothing")
 		}
 	}
-	if err, ok := s.Schools.Validate().(install.Errors); ok {
+	terms := []install.Terms{}
+	for _, id := range whole.PracticeIDs {
+		terms = append(terms, whole.Practices[id].Terms())
+	}
+	if err, ok := s.Schools.Validate(terms...).(install.Errors); ok {
 		errs = append(errs, err...)
 	}
 	if len(errs) > 0 {

@@ -47,6 +47,8 @@ type Store struct {
 	db   DB
 	// Now is the clock; tests replace it.
 	Now func() time.Time
+
+	cache *jobCache // nil inside a transaction of many writes
 }
 
 // Open connects and brings the schema up to date.
@@ -67,7 +69,7 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		pool.Close()
 		return nil, fmt.Errorf("migrating the database: %w", err)
 	}
-	return &Store{Pool: pool, db: pool, Now: time.Now}, nil
+	return &Store{Pool: pool, db: pool, Now: time.Now, cache: newJobCache()}, nil
 }
 
 func migrate(ctx context.Context, pool *pgxpool.Pool) error {
@@ -285,18 +287,25 @@ func (s Scope) SaveCompany(ctx context.Context, who Person, key string, base int
 // claim takes an idempotency key. done is true when the key was used before,
 // for target; the caller then answers without doing the write again.
 func (s Scope) claim(ctx context.Context, tx pgx.Tx, who Person, key, about string) (done bool, target string, err error) {
-	tag, err := tx.Exec(ctx, `INSERT INTO idempotency (company_id, person_id, key, about) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`, s.CompanyID, who.ID, key, about)
+	tag, err := tx.Exec(ctx, claimKeyQuery, s.CompanyID, who.ID, key, about)
 	if err != nil || tag.RowsAffected() == 1 {
 		return false, "", err
 	}
+	target, err = s.claimed(ctx, tx, who, key, about)
+	return err == nil, target, err
+}
+
+// claimed returns what a key that was used before made; a [*KeyError] when it
+// was used for another write.
+func (s Scope) claimed(ctx context.Context, tx work, who Person, key, about string) (target string, err error) {
 	var was string
 	if err := tx.QueryRow(ctx, `SELECT about, target FROM idempotency WHERE company_id = $1 AND person_id = $2 AND key = $3`, s.CompanyID, who.ID, key).Scan(&was, &target); err != nil {
-		return false, "", err
+		return "", err
 	}
 	if was != about {
-		return false, "", &KeyError{Key: key, About: was}
+		return "", &KeyError{Key: key, About: was}
 	}
-	return true, target, nil
+	return target, nil
 }
 
 // KeyError says that an idempotency key was used for another write.
@@ -315,12 +324,20 @@ type Event struct {
 }
 
 func (s Scope) notify(ctx context.Context, tx pgx.Tx, what, id string, version int) error {
+	batch := &pgx.Batch{}
+	if err := s.queueNotice(batch, what, id, version); err != nil {
+		return err
+	}
+	return tx.SendBatch(ctx, batch).Close()
+}
+
+func (s Scope) queueNotice(batch *pgx.Batch, what, id string, version int) error {
 	body, err := json.Marshal(Event{s.CompanyID, what, id, version})
 	if err != nil {
 		return err
 	}
-	_, err = tx.Exec(ctx, `SELECT pg_notify($1, $2)`, Channel, string(body))
-	return err
+	batch.Queue(`SELECT pg_notify($1, $2)`, Channel, string(body))
+	return nil
 }
 
 // unique reports whether err is a broken unique constraint whose name holds part.

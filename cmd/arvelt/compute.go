@@ -64,7 +64,7 @@ func check(e *env) error {
 	if err != nil {
 		return err
 	}
-	report := whole.Practice(job).Report(job, nil)
+	report := whole.Practice(job).Judge(job)
 	figures, failed := []figure{}, false
 	for _, c := range report.Checks() {
 		f := figure{c.Circuit, c.ID, c.Title, c.Verdict, c.Value, c.Limit, c.Unit, c.Says, c.Assumed, c.Missing, []string{}}

@@ -18,7 +18,8 @@ import (
 
 const usage = `arvelt carries a job from survey to signed handover.
 
-  arvelt serve                     serve the application (PORT, HOST, DATABASE_URL)
+  arvelt serve                     serve the application (PORT, HOST, DATABASE_URL, ARVELT_DESK)
+  arvelt desk                      the simulated network operator's desk (-addr, -mode, -file)
   arvelt migrate                   bring the database up to date
   arvelt demo                      load the demo company, once
   arvelt user EMAIL NAME ROLE      add a person to a company; the password is read from standard input
@@ -49,7 +50,7 @@ type env struct {
 
 var commands = map[string]func(*env) error{
 	"serve": stored(serve), "migrate": stored(migrate), "demo": stored(loadDemo), "user": stored(addUser), "export": stored(export), "import": stored(importFile),
-	"check": check, "calc": calc, "verify": verify, "schema": schema,
+	"check": check, "calc": calc, "verify": verify, "schema": schema, "desk": operatorsDesk,
 }
 
 func main() {

@@ -10,6 +10,7 @@ import (
 	"net"
 	"net/http"
 	"os"
+	"runtime/debug"
 	"slices"
 	"strings"
 	"time"
@@ -20,6 +21,7 @@ import (
 	"arvelt/core/handover"
 	"arvelt/core/proving"
 	"arvelt/demo"
+	"arvelt/standin/desk"
 	"arvelt/store"
 	"arvelt/web"
 )
@@ -43,13 +45,21 @@ func stored(command func(*env, *store.Store) error) func(*env) error {
 
 func migrate(*env, *store.Store) error { return nil }
 
+// gcPercent lets the garbage of several reports gather before it is collected: a
+// report is half a megabyte of short-lived lines, and collecting after every tenth
+// took a quarter of its time. GOGC overrides.
+const gcPercent = 400
+
 func serve(e *env, st *store.Store) error {
+	if e.getenv("GOGC") == "" {
+		debug.SetGCPercent(gcPercent)
+	}
 	host, port := or(e.getenv("HOST"), "127.0.0.1"), or(e.getenv("PORT"), "8080")
 	ln, err := net.Listen("tcp", net.JoinHostPort(host, port))
 	if err != nil {
 		return fmt.Errorf("port %s on %s cannot be listened on (%w): set PORT to a free one", port, host, err)
 	}
-	s := api.New(st)
+	s := api.New(st, api.Options{DeskURL: strings.TrimSuffix(e.getenv("ARVELT_DESK"), "/")})
 	defer s.Close()
 	// There is no limit on the time of an answer: the stream of events is one.
 	srv := &http.Server{Handler: s.Handler(web.Files()), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 2 * time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10,
@@ -63,6 +73,37 @@ func serve(e *env, st *store.Store) error {
 		}
 	}()
 	fmt.Fprintf(e.out, "Arvelt is at http://%s\n", ln.Addr())
+	if err := srv.Serve(ln); !errors.Is(err, http.ErrServerClosed) {
+		return err
+	}
+	return nil
+}
+
+// operatorsDesk serves the simulated network operator's desk.
+func operatorsDesk(e *env) error {
+	addr, mode, file := "", "", ""
+	words, err := e.flags("desk", func(fs *flag.FlagSet) {
+		fs.StringVar(&addr, "addr", "127.0.0.1:8090", "address to listen on")
+		fs.StringVar(&mode, "mode", desk.Normal, "how it behaves: normal, smooth, slow, down, refusing")
+		fs.StringVar(&file, "file", "", "file that keeps what was received")
+	})
+	if err != nil {
+		return err
+	}
+	if len(words) > 0 || !slices.Contains(desk.Modes, mode) {
+		return fmt.Errorf("mode: %q is not accepted; give one of %s", strings.Join(append(words, mode), " "), strings.Join(desk.Modes, ", "))
+	}
+	d, err := desk.New(mode, file)
+	if err != nil {
+		return err
+	}
+	ln, err := net.Listen("tcp", addr)
+	if err != nil {
+		return err
+	}
+	srv := &http.Server{Handler: d, ReadHeaderTimeout: 10 * time.Second, BaseContext: func(net.Listener) context.Context { return e.ctx }}
+	go func() { <-e.ctx.Done(); _ = srv.Close() }()
+	fmt.Fprintf(e.out, "The simulated operator's desk is at http://%s\n", ln.Addr())
 	if err := srv.Serve(ln); !errors.Is(err, http.ErrServerClosed) {
 		return err
 	}

@@ -90,6 +90,13 @@ type Job struct {
 	Board     Board     `json:"board"`
 	Loads     Loads     `json:"loads"`
 	Circuits  []Circuit `json:"circuits"`
+	Rooms     []Room    `json:"rooms"`
+	Found     Found     `json:"found"`
+	Chain     Chain     `json:"chain"`
+	Outage    Outage    `json:"outage"`
+	Outdoor   Outdoor   `json:"outdoor"`
+	Surge     SurgePlan `json:"surge"`
+	Bench     Bench     `json:"bench"`
 	Materials Materials `json:"materials"`
 	Plan      Plan      `json:"plan"`
 	Schools   Schools   `json:"schools"`
@@ -125,6 +132,9 @@ type Supply struct {
 	Bonds        []Bond  `json:"bonds"`
 	NoExtraneous bool    `json:"noExtraneous"` // looked for, and nothing needs main bonding
 	Operator     string  `json:"operator"`
+	Number       string  `json:"number"`      // the unique number of the supply, not the meter's
+	MeterSerial  string  `json:"meterSerial"` // changes with the meter
+	Registered   string  `json:"registered"`  // address that the operator holds for the number
 	Condition    string  `json:"condition"`
 }
 
@@ -141,6 +151,10 @@ type Board struct {
 	Material    string `json:"material"`
 	MainSwitchA Fact   `json:"mainSwitchA"`
 	Ways        []Way  `json:"ways"`
+	// Groups are the residual-current devices that circuits share.
+	Groups []Group `json:"groups"`
+	// MakerRDF is the board maker's rated diversity factor, 0 when not given.
+	MakerRDF float64 `json:"makerRDF"`
 }
 
 // Way is one position on the board. A way with neither device nor circuit is
@@ -172,15 +186,19 @@ type Loads struct {
 	Items []Load `json:"items"`
 }
 
-// Circuit is one final circuit that the job makes.
+// Circuit is one circuit that the job makes: a final circuit, or a distribution
+// circuit to another board.
 type Circuit struct {
 	ID         string     `json:"id"`
 	Name       string     `json:"name"`
-	Use        string     `json:"use"` // ev, fixed
+	Use        string     `json:"use"`  // as the practice names it: ring, lighting, ev …
+	From       string     `json:"from"` // id of the distribution circuit that feeds it; empty at the main board
+	Serves     Serves     `json:"serves"`
 	Point      Point      `json:"point"`
 	Route      Route      `json:"route"`
 	Protection Protection `json:"protection"`
 	PEN        PEN        `json:"pen"`
+	Out        Out        `json:"out"`
 }
 
 // Point is what the circuit feeds.
@@ -213,6 +231,18 @@ type Route struct {
 	SlackM      float64   `json:"slackM"`     // spare loop left on the route
 	BoardTailM  float64   `json:"boardTailM"` // inside and below the board
 	PointTailM  float64   `json:"pointTailM"`
+	Aluminium   bool      `json:"aluminium"` // conductors of aluminium; else copper
+	// CPC is the protective conductor: a core of the cable (empty), its armour, or a
+	// separate copper conductor beside it of CPCMM2.
+	CPC    string  `json:"cpc"`
+	CPCMM2 float64 `json:"cpcMM2"`
+	// What only the maker of the cable knows: the armour's section in mm² and
+	// resistance at 20 °C in mΩ/m, and for aluminium the tabulated rating in A for
+	// the method and the drop in mV/A/m.
+	ArmourMM2   Fact `json:"armourMM2"`
+	ArmourMOhmM Fact `json:"armourMOhmM"`
+	MakerA      Fact `json:"makerA"`
+	MakerMV     Fact `json:"makerMV"`
 }
 
 // LengthM returns metres of cable electrically: segments, slack and both tails.
@@ -251,6 +281,20 @@ type Protection struct {
 	// board, fed from the tails; it then takes no way.
 	OwnEnclosure bool `json:"ownEnclosure"`
 	Poles        int  `json:"poles"`
+	// Group is the residual-current device that it shares; empty with one of its
+	// own or none.
+	Group    string `json:"group"`
+	Delayed  bool   `json:"delayed"`  // its residual-current device is selective, type S
+	ArcFault bool   `json:"arcFault"` // with arc-fault detection
+	// BothWays: the maker states that it works with power from either side; nil
+	// when not yet known.
+	BothWays *bool `json:"bothWays"`
+	// CascadeKA is what the maker states it breaks together with the device
+	// ahead of it, kA; 0 when no statement is at hand.
+	CascadeKA float64 `json:"cascadeKA"`
+	// LetThroughA2S is the energy that it lets through at the fault current of the
+	// circuit, A²s, from its maker's sheet.
+	LetThroughA2S Fact `json:"letThroughA2S"`
 }
 
 // PEN is the decision on what protects against a broken combined
@@ -277,6 +321,7 @@ type Stock struct {
 	Ordered   float64 `json:"ordered"`
 	Delivered float64 `json:"delivered"`
 	Lengths   string  `json:"lengths"` // pieces delivered in metres for cable: "30 + 12"
+	Due       string  `json:"due"`     // promised for, 2006-01-02
 	Note      string  `json:"note"`
 }
 
@@ -302,12 +347,20 @@ type Schools struct {
 	NotifyTotalA  float64 `json:"notifyTotalA"`  // demand after, per phase, above which the operator is asked first
 	NotifySingleA float64 `json:"notifySingleA"` // single device current above which the operator is asked first
 	SwaCores      string  `json:"swaCores"`      // A, B
+	// BondAt is where a split-phase supply joins neutral and ground:
+	// first-disconnect, or meter where the utility's rule has it so.
+	BondAt string `json:"bondAt"`
+	// SurgeNeed is how the need for surge protection is decided: consequence, or
+	// risk-level where the rule set calculates one.
+	SurgeNeed string `json:"surgeNeed"`
+	// Local are rules laid over the figures of the practice.
+	Local []LocalRule `json:"local"`
 }
 
 // DefaultSchools are the starting defaults: operator thresholds are of low
 // confidence and are settings, never constants.
 func DefaultSchools() Schools {
-	return Schools{ZsReading: "eighty-percent", RCDTests: "bs7671_a2", RCDMonths: 6, NotifyTotalA: 60, NotifySingleA: 32, SwaCores: "A"}
+	return Schools{ZsReading: "eighty-percent", RCDTests: "bs7671_a2", RCDMonths: 6, NotifyTotalA: 60, NotifySingleA: 32, SwaCores: "A", BondAt: "first-disconnect", SurgeNeed: "consequence", Local: []LocalRule{}}
 }
 
 // RecordKind is the kind of an append-only record.
@@ -323,6 +376,13 @@ const (
 	Operator  RecordKind = "operator"  // notification or application, recorded by hand
 	Signature RecordKind = "signature" // a revision signed
 	Reopen    RecordKind = "reopen"    // a new revision opened after a signature
+
+	Observation   RecordKind = "observation"    // a finding on the existing installation
+	SurveyReading RecordKind = "survey-reading" // a figure read on the survey
+	Decision      RecordKind = "decision"       // what the client decided on a finding
+	Scope         RecordKind = "scope"          // the points that were agreed
+	Variation     RecordKind = "variation"      // a change of the agreed points, accepted
+	Photo         RecordKind = "photo"          // a picture kept with a room, point or finding
 )
 
 // Record is something that happened. Which fields are used depends on Kind;
@@ -362,6 +422,24 @@ type Record struct {
 	Path      string `json:"path"` // notified, applied, agreed, refused
 	Reference string `json:"reference"`
 	Person    string `json:"person"`
+
+	// Observation: Subject is its kind in the catalogue of findings, Path its
+	// severity class, Note what was seen.
+	Room     string `json:"room,omitempty"` // id of the room it is about
+	Place    string `json:"place,omitempty"`
+	Evidence string `json:"evidence,omitempty"` // measured, seen, told, suspected
+	Risk     string `json:"risk,omitempty"`     // in plain words, where the catalogue's do not fit
+	Mend     string `json:"mend,omitempty"`     // what would mend it, where the catalogue's does not fit
+	Work     string `json:"work,omitempty"`     // key of the company's price list
+
+	// Scope and variation: the rooms as agreed, and what the change brought.
+	Rooms   []Room   `json:"rooms,omitempty"`
+	Effects []string `json:"effects,omitempty"`
+	Cost    *float64 `json:"cost,omitempty"`
+
+	// Photo: Reference is the SHA-256 of the picture, Subject the id of what it shows.
+	Width  int `json:"width,omitempty"`
+	Height int `json:"height,omitempty"`
 }
 
 // Seal is the mark of a signed revision: the hash of the canonical job and of
@@ -437,12 +515,43 @@ func (j *Job) Revision() string {
 func (j *Job) Tidy() {
 	list(&j.Supply.Bonds)
 	list(&j.Board.Ways)
+	list(&j.Board.Groups)
+	list(&j.Surge.Devices)
+	list(&j.Bench.Kept)
+	list(&j.Schools.Local)
+	for i := range j.Bench.Kept {
+		if j.Bench.Kept[i].Input == nil {
+			j.Bench.Kept[i].Input = map[string]any{}
+		}
+	}
 	list(&j.Loads.Items)
 	list(&j.Circuits)
 	list(&j.Records)
 	list(&j.Seals)
+	list(&j.Rooms)
+	list(&j.Found.Circuits)
+	list(&j.Found.Hazards)
+	if j.Found.Answered == nil {
+		j.Found.Answered = map[string]string{}
+	}
+	list(&j.Chain.Enclosures)
+	list(&j.Outage.Temporary)
+	list(&j.Outdoor.Runs)
+	list(&j.Outdoor.Electrodes.Rods)
+	for i := range j.Outdoor.Runs {
+		list(&j.Outdoor.Runs[i].Stretches)
+		list(&j.Outdoor.Runs[i].Found)
+	}
 	for i := range j.Circuits {
 		list(&j.Circuits[i].Route.Segments)
+		list(&j.Circuits[i].Serves.Spurs)
+	}
+	for i := range j.Rooms {
+		list(&j.Rooms[i].Points)
+		list(&j.Rooms[i].Legs)
+		if j.Rooms[i].Answered == nil {
+			j.Rooms[i].Answered = map[string]string{}
+		}
 	}
 	for i := range j.Records {
 		list(&j.Records[i].PairsDead)

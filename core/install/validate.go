@@ -45,8 +45,23 @@ type Terms struct {
 	Ratings    map[string][]float64 // by device family, A
 	RCDTypes   []string
 	PENOptions []string
+	Uses       []string            // of a circuit
+	Asks       map[string][]string // by use: the fields of a circuit that it asks for beside those of every circuit
+	LoadKinds  []string            // that decide the type of a residual-current device
+	Rules      []RuleTerm          // figures over which a local rule may be laid
 	Premises   []string
 	Tests      []string
+
+	Points          []string // kinds of point
+	Switching       []string
+	Classes         []string // severity classes of findings
+	Findings        []string // kinds of finding
+	SurveyReadings  []string
+	Enclosures      []string // kinds of enclosure
+	ConductorSizes  []string // of the supply chain; nil when any is accepted
+	IsolationRoutes []string
+	Surfaces        []string // places outdoors that have a cover of their own
+	Soils           []string
 }
 
 type checker struct {
@@ -61,6 +76,9 @@ func (c *checker) say(field string, value any, accept string) {
 	}
 	c.errs = append(c.errs, FieldError{c.in + field, v, accept})
 }
+
+// item names one entry of a list, for the fields in it.
+func (c *checker) item(list string, i int) string { return fmt.Sprintf("%s[%d].", list, i) }
 
 func (c *checker) between(field string, v, low, high float64, unit string) {
 	if math.IsNaN(v) || v < low || v > high {
@@ -167,12 +185,15 @@ func (s Supply) Validate(t Terms) error {
 		c.fact(fmt.Sprintf("bonds[%d].mm2", i), b.MM2, 1, 120, "mm²")
 	}
 	c.text("operator", s.Operator, 120)
+	c.text("number", s.Number, 60)
+	c.text("meterSerial", s.MeterSerial, 60)
+	c.text("registered", s.Registered, 240)
 	c.text("condition", s.Condition, 2000)
 	return c.result()
 }
 
 // Validate checks the board's ways. The error is [Errors].
-func (b Board) Validate() error {
+func (b Board) Validate(t Terms) error {
 	c := &checker{in: "board."}
 	c.needed("name", b.Name, 60)
 	c.text("location", b.Location, 200)
@@ -191,6 +212,25 @@ func (b Board) Validate() error {
 		c.text(f+"label", w.Label, 60)
 		c.text(f+"device", w.Device, 60)
 		c.text(f+"circuit", w.Circuit, 40)
+	}
+	if len(b.Groups) > 20 {
+		c.say("groups", len(b.Groups), "at most 20 residual-current groups")
+	}
+	ids := map[string]bool{}
+	for i, g := range b.Groups {
+		f := c.item("groups", i)
+		if g.ID == "" || ids[g.ID] {
+			c.say(f+"id", g.ID, "an id that no other group has")
+		}
+		ids[g.ID] = true
+		c.text(f+"id", g.ID, 40)
+		c.needed(f+"name", g.Name, 60)
+		c.oneOf(f+"rcdType", g.RCDType, t.RCDTypes)
+		c.between(f+"idnMA", g.IdnMA, 6, 500, "mA")
+		c.between(f+"ratingA", g.RatingA, 16, 125, "A")
+	}
+	if b.MakerRDF != 0 {
+		c.between("makerRDF", b.MakerRDF, 0.1, 1, ", or 0 when the maker gives none")
 	}
 	return c.result()
 }
@@ -229,11 +269,16 @@ func (k Circuit) Validate(t Terms) error {
 		c.say("id", k.ID, "letters, digits and dashes")
 	}
 	c.needed("name", k.Name, 80)
-	c.oneOf("use", k.Use, []string{"ev", "fixed"})
+	c.oneOf("use", k.Use, t.Uses)
+	c.text("from", k.From, 40)
+	if k.From == k.ID {
+		c.say("from", k.From, "another circuit, or empty for the main board")
+	}
+	k.Serves.validate(c, t)
 	p := k.Point
 	c.text("point.place", p.Place, 200)
 	c.text("point.manufacturer", p.Manufacturer, 120)
-	c.between("point.currentA", p.CurrentA, 1, 100, "A")
+	c.between("point.currentA", p.CurrentA, 0, 125, "A")
 	if p.LimitA != 0 {
 		c.between("point.limitA", p.LimitA, 6, 100, "A, or 0 for none")
 	}
@@ -271,6 +316,16 @@ func (k Circuit) Validate(t Terms) error {
 	c.between("route.slackM", r.SlackM, 0, 20, "m")
 	c.between("route.boardTailM", r.BoardTailM, 0, 10, "m")
 	c.between("route.pointTailM", r.PointTailM, 0, 10, "m")
+	c.oneOf("route.cpc", r.CPC, append([]string{""}, CPCKinds...))
+	c.between("route.cpcMM2", r.CPCMM2, 0, 120, "mm², or 0 without a separate conductor")
+	c.fact("route.armourMM2", r.ArmourMM2, 1, 500, "mm²")
+	c.fact("route.armourMOhmM", r.ArmourMOhmM, 0.01, 100, "mΩ/m")
+	c.fact("route.makerA", r.MakerA, 1, 500, "A")
+	c.fact("route.makerMV", r.MakerMV, 0.05, 100, "mV/A/m")
+	c.oneOf("out.choice", k.Out.Choice, append([]string{""}, OutChoices...))
+	c.text("out.reason", k.Out.Reason, 2000)
+	c.fact("out.bondMM2", k.Out.BondMM2, 1, 120, "mm²")
+	c.fact("out.raOhm", k.Out.RaOhm, 0.1, 20000, "Ω")
 	d := k.Protection
 	c.oneOf("protection.family", d.Family, t.Families)
 	c.oneOf("protection.curve", d.Curve, t.Curves)
@@ -287,6 +342,12 @@ func (k Circuit) Validate(t Terms) error {
 		c.say("protection.way", d.Way, "0, as the device stands in an enclosure of its own")
 	}
 	c.between("protection.poles", float64(d.Poles), 1, 4, "poles")
+	c.text("protection.group", d.Group, 40)
+	if d.Group != "" && d.RCDType != "" {
+		c.say("protection.rcdType", d.RCDType, "none, as the circuit shares the residual-current device "+d.Group)
+	}
+	c.fact("protection.letThroughA2S", d.LetThroughA2S, 1, 1e7, "A²s")
+	c.between("protection.cascadeKA", d.CascadeKA, 0, 100, "kA, or 0 without the maker's statement")
 	c.oneOf("pen.option", k.PEN.Option, append([]string{""}, t.PENOptions...))
 	c.text("pen.reason", k.PEN.Reason, 2000)
 	c.fact("pen.raOhm", k.PEN.RaOhm, 0.1, 20000, "Ω")
@@ -309,6 +370,7 @@ func (m Materials) Validate() error {
 		c.between(f+"ordered", s.Ordered, 0, 10000, "")
 		c.between(f+"delivered", s.Delivered, 0, 10000, "")
 		c.text(f+"note", s.Note, 400)
+		c.date(f+"due", s.Due)
 		if _, err := Pieces(s.Lengths); err != nil {
 			c.say(f+"lengths", s.Lengths, "piece lengths in metres joined by +, as 30 + 12")
 		}
@@ -345,8 +407,9 @@ func (p Plan) Validate() error {
 	return c.result()
 }
 
-// Validate checks the choice of schools. The error is [Errors].
-func (s Schools) Validate() error {
+// Validate checks the choice of schools and the local rules, which are known to
+// one of the practices. The error is [Errors].
+func (s Schools) Validate(known ...Terms) error {
 	c := &checker{in: "schools."}
 	c.oneOf("zsReading", s.ZsReading, []string{"eighty-percent", "corrected"})
 	c.oneOf("rcdTests", s.RCDTests, []string{"bs7671_a2", "three_test"})
@@ -354,6 +417,28 @@ func (s Schools) Validate() error {
 	c.between("notifyTotalA", s.NotifyTotalA, 10, 400, "A")
 	c.between("notifySingleA", s.NotifySingleA, 6, 200, "A")
 	c.oneOf("swaCores", s.SwaCores, []string{"A", "B"})
+	c.oneOf("bondAt", s.BondAt, []string{"", "first-disconnect", "meter"})
+	c.oneOf("surgeNeed", s.SurgeNeed, []string{"", "consequence", "risk-level"})
+	names := []string{}
+	rules := map[string]RuleTerm{}
+	for _, t := range known {
+		for _, r := range t.Rules {
+			names, rules[r.ID] = append(names, r.ID), r
+		}
+	}
+	said := map[string]bool{}
+	for i, l := range s.Local {
+		f := c.item("local", i)
+		c.oneOf(f+"rule", l.Rule, names)
+		c.needed(f+"reason", l.Reason, 200)
+		if r, ok := rules[l.Rule]; ok {
+			c.between(f+"value", l.Value, r.Low, r.High, r.Unit)
+		}
+		if said[l.Rule] {
+			c.say(f+"rule", l.Rule, "each rule once")
+		}
+		said[l.Rule] = true
+	}
 	return c.result()
 }
 
@@ -362,8 +447,8 @@ func (s Schools) Validate() error {
 // decided in package proving. The error is [Errors].
 func (r Record) Validate(t Terms) error {
 	c := &checker{in: string(r.Kind) + "."}
-	c.oneOf("kind", string(r.Kind), []string{string(Tick), string(Isolation), string(LooseEnd), string(Reading), string(Energise), string(Operator), string(Signature), string(Reopen)})
-	for field, v := range map[string]string{"note": r.Note, "couldNot": r.CouldNot, "source": r.Source, "lockTag": r.LockTag, "tester": r.Tester, "stillLive": r.StillLive, "reference": r.Reference, "person": r.Person, "subject": r.Subject, "instrument": r.Instrument, "circuit": r.Circuit, "unit": r.Unit, "path": r.Path} {
+	c.oneOf("kind", string(r.Kind), []string{string(Tick), string(Isolation), string(LooseEnd), string(Reading), string(Energise), string(Operator), string(Signature), string(Reopen), string(Observation), string(SurveyReading), string(Decision), string(Scope), string(Variation), string(Photo)})
+	for field, v := range map[string]string{"note": r.Note, "couldNot": r.CouldNot, "source": r.Source, "lockTag": r.LockTag, "tester": r.Tester, "stillLive": r.StillLive, "reference": r.Reference, "person": r.Person, "subject": r.Subject, "instrument": r.Instrument, "circuit": r.Circuit, "unit": r.Unit, "path": r.Path, "room": r.Room, "place": r.Place, "risk": r.Risk, "mend": r.Mend, "work": r.Work} {
 		c.text(field, v, 400)
 	}
 	switch r.Kind {
@@ -412,8 +497,42 @@ func (r Record) Validate(t Terms) error {
 		}
 	case Tick:
 		c.needed("subject", r.Subject, 80)
+	case Observation:
+		c.oneOf("subject", r.Subject, append([]string{"other"}, t.Findings...))
+		c.oneOf("path", r.Path, t.Classes)
+		c.oneOf("evidence", r.Evidence, EvidenceKinds)
+		c.needed("note", r.Note, 400)
+		if r.Subject == "other" && !r.Done {
+			c.needed("risk", r.Risk, 400)
+			c.needed("mend", r.Mend, 400)
+		}
+	case SurveyReading:
+		c.oneOf("subject", r.Subject, t.SurveyReadings)
+		if r.Value == nil && !r.OverRange {
+			c.say("value", "nothing", "the figure that was read")
+		}
+		if r.Value != nil {
+			c.between("value", *r.Value, 0, 100000, r.Unit)
+		}
+		c.needed("place", r.Place, 400)
+		c.needed("instrument", r.Instrument, 400)
+		c.date("calibrated", r.Calibrated)
+	case Decision:
+		c.needed("subject", r.Subject, 80)
+		c.oneOf("path", r.Path, []string{"accepted", "declined", "later"})
+		c.needed("person", r.Person, 400)
+	case Scope:
+		c.needed("person", r.Person, 400)
+	case Variation:
+		c.needed("person", r.Person, 400)
+		c.needed("note", r.Note, 400)
+	case Photo:
+		c.needed("subject", r.Subject, 80)
+		if len(r.Reference) != 64 {
+			c.say("reference", r.Reference, "the SHA-256 of a picture that was sent")
+		}
 	case Operator:
-		c.oneOf("path", r.Path, []string{"notified", "applied", "agreed", "refused"})
+		c.oneOf("path", r.Path, []string{"notified", "applied", "asked", "reported", "booked", "agreed", "refused"})
 		c.needed("reference", r.Reference, 120)
 	}
 	return c.result()
@@ -429,8 +548,17 @@ func (j *Job) Validate(t Terms) error {
 	c.needed("title", j.Title, 120)
 	c.oneOf("kind", string(j.Kind), []string{string(Rewire), string(SupplyUpgrade), string(Surge), string(EVCharger)})
 	errs := c.errs
-	parts := []error{j.Site.Validate(), j.Supply.Validate(t), j.Board.Validate(), j.Loads.Validate(t), j.Materials.Validate(), j.Plan.Validate(), j.Schools.Validate()}
+	parts := []error{j.Site.Validate(), j.Supply.Validate(t), j.Board.Validate(t), j.Loads.Validate(t), j.Materials.Validate(), j.Plan.Validate(), j.Schools.Validate(t)}
 	ids := map[string]bool{}
+	parts = append(parts, j.Found.Validate(), j.Chain.Validate(t), j.Outage.Validate(t), j.Outdoor.Validate(t), j.Surge.Validate(), j.Bench.Validate())
+	rooms := map[string]bool{}
+	for _, r := range j.Rooms {
+		parts = append(parts, r.Validate(t))
+		if rooms[r.ID] {
+			errs = append(errs, FieldError{"rooms", r.ID, "each room id once"})
+		}
+		rooms[r.ID] = true
+	}
 	for _, k := range j.Circuits {
 		parts = append(parts, k.Validate(t))
 		if ids[k.ID] {

@@ -4,23 +4,27 @@ package materials
 
 import (
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"strings"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/survey"
 	"arvelt/core/unit"
 )
 
 // Item is one line of a company's price and hours list. Net price and hours
-// are each for one Unit.
+// are each for one Unit; High is the upper end of a price that is a range, 0
+// when it is none.
 type Item struct {
 	Key   string  `json:"key"`
 	Name  string  `json:"name"`
 	Unit  string  `json:"unit"`
 	Price float64 `json:"price"`
 	Hours float64 `json:"hours"`
+	High  float64 `json:"high"`
 }
 
 // Line is one line of the take-off.
@@ -37,6 +41,7 @@ type Line struct {
 	Ordered   float64  `json:"ordered"`
 	Delivered float64  `json:"delivered"`
 	Lengths   string   `json:"lengths"`
+	Due       string   `json:"due"`
 	Note      string   `json:"note"`
 	Short     float64  `json:"short"` // still missing on site
 	Trouble   string   `json:"trouble"`
@@ -56,6 +61,57 @@ func Of(job *install.Job, p rulebook.Practice, prices map[string]Item) TakeOff {
 	for i := range job.Circuits {
 		t.circuit(job, &job.Circuits[i], p)
 	}
+	t.shared(job)
+	t.points(job, p)
+	t.price(job, prices)
+	return t
+}
+
+// shared lists the residual-current devices that circuits share.
+func (t *TakeOff) shared(job *install.Job) {
+	for _, g := range job.Board.Groups {
+		t.Lines = append(t.Lines, Line{Key: "group-" + g.ID + ":device:rccb:" + g.RCDType, Need: 1, Order: 1, Unit: "pcs",
+			Name: fmt.Sprintf("Residual-current switch %s A, type %s %s mA, for %s", unit.Format(g.RatingA), g.RCDType, unit.Format(g.IdnMA), g.Name), Rule: "one for the group; order 0 where the board has it"})
+	}
+}
+
+// points counts what the walk asks for: accessories by kind and boxes by size.
+// What a designed circuit brings by itself is not counted twice.
+func (t *TakeOff) points(job *install.Job, p rulebook.Practice) {
+	words := p.Survey()
+	counts, boxes := map[string]int{}, map[string]int{}
+	for i := range job.Rooms {
+		for _, pt := range job.Rooms[i].Points {
+			if pt.Kind == "" || pt.State == install.Kept || pt.State == install.Removed {
+				continue
+			}
+			if pt.State == install.New && !(pt.Kind == "ev" && slices.ContainsFunc(job.Circuits, func(c install.Circuit) bool { return c.Use == "ev" })) {
+				counts[pt.Kind] += pt.Count
+			}
+			box := pt.Box
+			if box == "" {
+				box = words.Box[pt.Kind]
+			}
+			if box != "" {
+				boxes[box] += pt.Count
+			}
+		}
+	}
+	add := func(key, name, rule string, n int) {
+		t.Lines = append(t.Lines, Line{Key: "walk:" + key, Name: name, Need: float64(n), Order: float64(n), Unit: "pcs", Rule: rule})
+	}
+	for _, k := range survey.Kinds {
+		if n := counts[k.ID]; n > 0 {
+			add("point:"+k.ID, survey.Name(words, k.ID), "new points counted on the walk", n)
+		}
+	}
+	for _, box := range slices.Sorted(maps.Keys(boxes)) {
+		add("box:"+box, "Box "+box, "one for each new or moved point, usual box where none is noted", boxes[box])
+	}
+}
+
+// price prices every line and takes what was ordered and delivered of it.
+func (t *TakeOff) price(job *install.Job, prices map[string]Item) {
 	total := 0.0
 	for i := range t.Lines {
 		l := &t.Lines[i]
@@ -74,18 +130,33 @@ func Of(job *install.Job, p rulebook.Practice, prices map[string]Item) TakeOff {
 	if t.Unpriced == 0 {
 		t.Total = &total
 	}
-	return t
 }
 
-// Price returns a function that prices a job's materials, for remedies; it
-// reports false when a line is not in the list.
+// Price returns a function that prices the materials of a job's circuits, to
+// compare designs of one job. A line that the list lacks counts nothing: the
+// function reports false where a design differs from the first one that it was
+// given in such lines, as the difference of their prices is then not known.
 func Price(p rulebook.Practice, prices map[string]Item) func(*install.Job) (float64, bool) {
+	var first map[string]float64
 	return func(job *install.Job) (float64, bool) {
-		t := Of(job, p, prices)
-		if t.Total == nil {
-			return 0, false
+		t := TakeOff{Lines: []Line{}, Troubles: []string{}}
+		for i := range job.Circuits {
+			t.circuit(job, &job.Circuits[i], p)
 		}
-		return *t.Total, true
+		t.shared(job)
+		total, unpriced := 0.0, map[string]float64{}
+		for i := range t.Lines {
+			l := &t.Lines[i]
+			if item, ok := prices[priceKey(l.Key)]; ok {
+				total += item.Price * l.Order
+			} else {
+				unpriced[l.Key] = l.Order
+			}
+		}
+		if first == nil {
+			first = unpriced
+		}
+		return total, maps.Equal(first, unpriced)
 	}
 }
 
@@ -109,10 +180,28 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 	length := c.Route.LengthM()
 	waste := job.Materials.WastagePc
 	order := math.Ceil(unit.Significant(length*(1+waste/100), 9))
-	line := t.add(c, fmt.Sprintf("cable:%s:%s", c.Route.CableType, unit.Format(c.Route.LineMM2)), cable.Name, length, order, "m",
+	key, name := fmt.Sprintf("cable:%s:%s", c.Route.CableType, unit.Format(c.Route.LineMM2)), cable.Name
+	if c.Route.Aluminium {
+		key, name = "al-"+key, name+", aluminium"
+	}
+	line := t.add(c, key, name, length, order, "m",
 		fmt.Sprintf("route %s m with slack %s m and tails %s + %s m, + %s %% waste, up to the next metre, in one piece", unit.Format(length), unit.Format(c.Route.SlackM), unit.Format(c.Route.BoardTailM), unit.Format(c.Route.PointTailM), unit.Format(waste)))
 	for i := range c.Route.Segments {
 		line.Assumed = line.Assumed || c.Route.Segments[i].Basis != install.Measured
+	}
+	if c.Route.CPC == "separate" {
+		t.add(c, "cpc:"+unit.Format(c.Route.CPCMM2), fmt.Sprintf("Single core %s mm² green-yellow", unit.Format(c.Route.CPCMM2)), length, order, "m", "beside the cable, as its protective conductor")
+	}
+	spurs := 0.0
+	for _, s := range c.Serves.Spurs {
+		spurs += s.LengthM
+		if s.Fused {
+			t.add(c, "fused-spur:"+s.Place, "Fused connection unit, "+s.Place, 1, 1, "pcs", "one for the fused spur")
+		}
+	}
+	if spurs > 0 {
+		l := t.add(c, key, name+", spurs", spurs, math.Ceil(unit.Significant(spurs*(1+waste/100), 9)), "m", "the spurs off the ring, in as many pieces")
+		l.Key = c.ID + "-spurs:" + key
 	}
 	if cable.Gland != "" {
 		t.add(c, "gland:"+cable.Gland, "Gland kit "+cable.Gland, 2, 2, "pcs", "one at each end of an armoured cable; size by the nominal diameter, confirm with the maker's")
@@ -140,8 +229,16 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 		t.add(c, "warning-tape", "Warning tape", buried, math.Ceil(buried), "m", "over every buried metre, above the cable")
 	}
 	d := &c.Protection
-	name, key := fmt.Sprintf("Breaker %s%s, %s kA", d.Curve, unit.Format(d.RatingA), unit.Format(d.IcnKA)), "device:mcb"
-	if d.RCDType != "" {
+	name, key = fmt.Sprintf("Breaker %s%s, %s kA", d.Curve, unit.Format(d.RatingA), unit.Format(d.IcnKA)), "device:mcb"
+	switch {
+	case d.Family != "mcb_rcbo":
+		name, key = fmt.Sprintf("%s %s A", p.Words()[d.Family], unit.Format(d.RatingA)), "device:fuse"
+	case d.ArcFault:
+		name, key = fmt.Sprintf("Arc-fault device %s%s, %s kA", d.Curve, unit.Format(d.RatingA), unit.Format(d.IcnKA)), "device:afdd"
+		if d.RCDType != "" {
+			name, key = fmt.Sprintf("Arc-fault and combined device %s%s, type %s %s mA, %s kA", d.Curve, unit.Format(d.RatingA), d.RCDType, unit.Format(d.IdnMA), unit.Format(d.IcnKA)), "device:afdd:"+d.RCDType
+		}
+	case d.RCDType != "":
 		name, key = fmt.Sprintf("Combined device %s%s, type %s %s mA, %s kA", d.Curve, unit.Format(d.RatingA), d.RCDType, unit.Format(d.IdnMA), unit.Format(d.IcnKA)), "device:rcbo:"+d.RCDType
 	}
 	t.add(c, key, name, 1, 1, "pcs", "one for the circuit")
@@ -183,7 +280,7 @@ func kindOf(c rulebook.Cable) string {
 // stock takes what was ordered and delivered. A cable must also come in a piece
 // that is long enough: two short ones that add up to the run are still short.
 func (l *Line) stock(s install.Stock) {
-	l.Ordered, l.Delivered, l.Lengths, l.Note = s.Ordered, s.Delivered, s.Lengths, s.Note
+	l.Ordered, l.Delivered, l.Lengths, l.Note, l.Due = s.Ordered, s.Delivered, s.Lengths, s.Note, s.Due
 	l.Short = math.Max(0, l.Need-s.Delivered)
 	if l.Unit != "m" || !strings.Contains(l.Key, ":cable:") {
 		if s.Delivered > 0 && l.Short > 0 {

@@ -88,8 +88,17 @@ func TestPricesSumOrAreUnknown(t *testing.T) {
 	assert.InDelta(t, sum, *to.Total, 1e-9)
 	delete(prices, "earth-rod")
 	assert.Nil(t, Of(j, iec230.Practice{}, prices).Total)
-	_, ok := Price(iec230.Practice{}, prices)(j)
-	assert.False(t, ok)
+	// What is unpriced in both designs cancels; what is unpriced in one does not.
+	price := Price(iec230.Practice{}, prices)
+	before, ok := price(j)
+	assert.True(t, ok)
+	longer := job(15, 6)
+	after, ok := price(longer)
+	assert.True(t, ok)
+	assert.Greater(t, after, before)
+	longer.Circuits[0].PEN.Rods++
+	_, ok = price(longer)
+	assert.False(t, ok, "one rod more, and no price of a rod")
 }
 
 func TestTheDecisionIsOrdered(t *testing.T) {
@@ -108,4 +117,74 @@ func TestALongerRouteNeverNeedsLess(t *testing.T) {
 		assert.InDelta(t, math.Trunc(c.Order), c.Order, 0)
 		last = c.Order
 	}
+}
+
+// The walk is ordered by kind and box: what is new, with a box for what is moved
+// too; what stays or goes is not bought.
+func TestTheWalkIsOrdered(t *testing.T) {
+	point := func(kind, state, box string, n int) install.RoomPoint {
+		return install.RoomPoint{Kind: kind, State: state, Count: n, Box: box}
+	}
+	j := &install.Job{Rooms: []install.Room{
+		{Points: []install.RoomPoint{point("socket-2", install.New, "", 4), point("socket-2", install.Moved, "", 1), point("tv", install.Removed, "", 3), {Typed: "frob", Count: 1, State: install.New}}},
+		{Points: []install.RoomPoint{point("socket-2", install.New, "2g 47", 2), point("light", install.Kept, "", 5)}},
+	}}
+	to := Of(j, iec230.Practice{}, map[string]Item{"point:socket-2": {Price: 4}, "box:2g 35": {Price: 1}})
+	got := map[string]float64{}
+	for _, l := range to.Lines {
+		got[l.Key] = l.Order
+	}
+	assert.Equal(t, map[string]float64{"walk:point:socket-2": 6, "walk:box:2g 35": 5, "walk:box:2g 47": 2}, got)
+	assert.Equal(t, 24.0, *line(t, to, "walk:point:socket-2").Price)
+	assert.Equal(t, 1, to.Unpriced)
+	assert.Nil(t, to.Total)
+	cost, ok := Price(iec230.Practice{}, nil)(j)
+	assert.True(t, ok, "a remedy is priced by its circuits alone")
+	assert.Zero(t, cost)
+}
+
+// What a circuit needs beside its cable and breaker: spurs in pieces of their own,
+// a conductor beside the cable, the device that is fitted, and what circuits share.
+func TestTheTakeOffFollowsTheDesign(t *testing.T) {
+	design := func(change func(*install.Job, *install.Circuit)) TakeOff {
+		j := job(10)
+		c := iec230.Practice{}.Fresh("ring")
+		c.ID, c.Name = "r", "Ring"
+		c.Route.Segments[0].LengthM, c.Route.SlackM, c.Route.BoardTailM, c.Route.PointTailM = 40, 0, 0, 0
+		change(j, &c)
+		j.Circuits = []install.Circuit{c}
+		j.Materials.WastagePc = 10
+		return Of(j, iec230.Practice{}, nil)
+	}
+	plain := design(func(*install.Job, *install.Circuit) {})
+	assert.InDelta(t, 44, line(t, plain, "r:cable:flat-te-70:2.5").Order, 0)
+	assert.Contains(t, line(t, plain, "r:device:rcbo:A").Name, "B32")
+
+	spurs := design(func(_ *install.Job, c *install.Circuit) {
+		c.Serves.Spurs = []install.Spur{{Place: "porch", LengthM: 3.2, Outlets: 1}, {Place: "attic", LengthM: 4, Outlets: 2, Fused: true}}
+	})
+	assert.InDelta(t, 40, line(t, spurs, "r:cable:flat-te-70:2.5").Need, 0, "the ring itself stays one piece")
+	assert.InDelta(t, 7.2, line(t, spurs, "r-spurs:cable:flat-te-70:2.5").Need, 1e-9)
+	assert.InDelta(t, 8, line(t, spurs, "r-spurs:cable:flat-te-70:2.5").Order, 0, "7.2 m and a tenth, up to the metre")
+	line(t, spurs, "r:fused-spur:attic")
+
+	beside := design(func(_ *install.Job, c *install.Circuit) { c.Route.CPC, c.Route.CPCMM2 = "separate", 4 })
+	assert.InDelta(t, 44, line(t, beside, "r:cpc:4").Order, 0)
+
+	al := design(func(_ *install.Job, c *install.Circuit) { c.Route.Aluminium = true })
+	assert.Contains(t, line(t, al, "r:al-cable:flat-te-70:2.5").Name, "aluminium")
+
+	arc := design(func(_ *install.Job, c *install.Circuit) { c.Protection.ArcFault = true })
+	assert.Contains(t, line(t, arc, "r:device:afdd:A").Name, "Arc-fault and combined")
+	arc = design(func(_ *install.Job, c *install.Circuit) { c.Protection.ArcFault, c.Protection.RCDType = true, "" })
+	line(t, arc, "r:device:afdd")
+	fuse := design(func(_ *install.Job, c *install.Circuit) { c.Protection.Family, c.Protection.RCDType = "bs3036", "" })
+	assert.Contains(t, line(t, fuse, "r:device:fuse").Name, "rewirable fuse")
+
+	shared := design(func(j *install.Job, c *install.Circuit) {
+		j.Board.Groups = []install.Group{{ID: "g", Name: "Lights", RCDType: "A", IdnMA: 30, RatingA: 63}}
+		c.Protection.RCDType, c.Protection.Group = "", "g"
+	})
+	line(t, shared, "r:device:mcb")
+	assert.Contains(t, line(t, shared, "group-g:device:rccb:A").Name, "63 A, type A 30 mA, for Lights")
 }

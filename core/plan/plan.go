@@ -11,8 +11,10 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/materials"
+	"arvelt/core/outdoor"
 	"arvelt/core/proving"
 	"arvelt/core/rulebook"
+	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/working"
 )
@@ -40,7 +42,8 @@ type Task struct {
 // company's price and hours list replaces and logged work corrects.
 var norms = map[string]float64{
 	"mark": 0.5, "core": 0.75, "trench-per-m": 0.35, "cable-per-m": 0.05, "rod": 1, "photo": 0.25,
-	"point": 1.5, "board": 1.25, "pen": 1, "torque": 0.25, "label": 0.5, "test": 1.5, "owner": 0.5,
+	"point": 1.5, "board": 1.25, "pen": 1, "torque": 0.25, "label": 0.5, "test": 1.5, "owner": 0.5, "room-point": 0.75,
+	"outage-isolate": 0.5, "outage-strip": 1, "outage-fit": 1, "outage-dead-tests": 0.75, "outage-energise": 0.5, "outage-live-tests": 0.75,
 }
 
 // Hours returns the norm from the company's list where it has one.
@@ -66,11 +69,18 @@ const incomingLive = "The incoming terminals of the main switch and the tails st
 
 // Tasks generates the tasks of a job as they stand for a person at a time.
 func Tasks(job *install.Job, list map[string]materials.Item, by string, now time.Time) []Task {
-	out := []Task{}
+	out := make([]Task, 0, 16*(len(job.Circuits)+len(job.Outdoor.Runs)+1)+4*len(job.Rooms))
 	for i := range job.Circuits {
 		out = append(out, circuitTasks(job, &job.Circuits[i], list)...)
 	}
-	if len(job.Circuits) > 0 {
+	for i := range job.Rooms {
+		out = append(out, roomTasks(&job.Rooms[i], list)...)
+	}
+	for i := range job.Outdoor.Runs {
+		out = append(out, runTasks(&job.Outdoor.Runs[i])...)
+	}
+	out = withOutage(job, out, list)
+	if len(out) > 0 {
 		out = append(out, Task{ID: "owner", Stage: install.Handover, Title: "Show the owner: isolator, reset, test button, who to call", Crew: 1, Hours: hours(list, "owner")})
 	}
 	ticks := map[string]install.Record{}
@@ -80,7 +90,7 @@ func Tasks(job *install.Job, list map[string]materials.Item, by string, now time
 		}
 	}
 	_, isolated := proving.IsolationInForce(job, by, now)
-	titles := map[string]string{}
+	titles := make(map[string]string, len(out))
 	for i := range out {
 		t := &out[i]
 		titles[t.ID] = t.Title
@@ -102,14 +112,24 @@ func Tasks(job *install.Job, list map[string]materials.Item, by string, now time
 			t.Done, t.DoneBy, t.DoneAt = true, r.By, &at
 		}
 	}
-	done := map[string]bool{}
+	done := make(map[string]bool, len(out))
 	for i := range out {
 		done[out[i].ID] = out[i].Done
 	}
+	_, energised := proving.Energised(job)
 	for i := range out {
 		t := &out[i]
+		if t.ID == "outage-energise" && !t.Done && !energised {
+			t.Closed = "Needs permission to energise on the Test sheet: dead tests come first."
+			continue
+		}
+		if run, ok := strings.CutSuffix(strings.TrimPrefix(t.ID, "run-"), "-dig"); ok && !t.Done {
+			if i := slices.IndexFunc(job.Outdoor.Runs, func(r install.Run) bool { return r.ID == run }); i >= 0 {
+				t.Closed = outdoor.Locate(&job.Outdoor.Runs[i], now.Format(time.DateOnly))
+			}
+		}
 		for _, first := range t.After {
-			if !done[first] {
+			if !done[first] && t.Closed == "" {
 				t.Closed = "First: " + titles[first] + "."
 				break
 			}
@@ -177,6 +197,102 @@ func circuitTasks(job *install.Job, c *install.Circuit, list map[string]material
 	return out
 }
 
+// withOutage frames the work at the board by the steps of the day on which the
+// supply goes off: isolate, strip out, fit what the chain gets, then dead tests,
+// energising and live tests. A job has them when it changes the supply or has
+// a day for it.
+func withOutage(job *install.Job, tasks []Task, list map[string]materials.Item) []Task {
+	if job.Kind != install.SupplyUpgrade && job.Outage.Day == "" || job.Kind == install.SupplyUpgrade && len(job.Chain.Enclosures) == 0 {
+		return tasks
+	}
+	step := func(id, title, caution string, after ...string) Task {
+		norm, _, _ := strings.Cut(id, ":")
+		return Task{ID: "outage-" + id, Stage: install.SecondFix, Title: title, Crew: 1, Hours: hours(list, "outage-"+norm), After: after, Isolation: norm != "isolate", Caution: caution, StaysLive: incomingLive}
+	}
+	isolate := step("isolate", "Isolate by the agreed way, lock, tag and prove dead", "Planned work sheds load first: ways, then residual devices, then the main switch. Prove the tester, prove dead, prove the tester again.")
+	isolate.Isolation = true // the record of the isolation itself is what ticks it
+	out := []Task{isolate}
+	last := isolate.ID
+	if job.Kind == install.SupplyUpgrade {
+		out = append(out, step("strip", "Strip out what goes; save useful lengths", "Every conductor is proved dead before it is cut. Suspected asbestos is not disturbed.", last))
+		last = "outage-strip"
+	}
+	fitted := []string{last}
+	for _, e := range job.Chain.Order() {
+		if e.New {
+			out = append(out, step("fit:"+e.ID, "Fit and terminate: "+e.Name, "Line side by its marking; torque by the maker's instruction, once, with the tool.", last))
+			fitted = append(fitted, "outage-fit:"+e.ID)
+		}
+	}
+	var before, under []Task
+	for _, t := range tasks {
+		if t.Stage == install.SecondFix {
+			under = append(under, t)
+			fitted = append(fitted, t.ID)
+		} else {
+			before = append(before, t)
+		}
+	}
+	for i := range under {
+		if len(under[i].After) == 0 || under[i].Isolation {
+			under[i].After = append(slices.Clone(under[i].After), last)
+		}
+	}
+	out = append(append(before, out...), under...)
+	dead := step("dead-tests", "Dead tests of everything that was touched", "With loads disconnected.", fitted...)
+	on := step("energise", "Energise step by step: incoming, main switch, residual devices, each way", "Covers on, everybody told; each step proved before the next.", dead.ID)
+	on.Isolation = false
+	live := step("live-tests", "Live tests: polarity, loop impedance, devices", "Live: two-handed probes, covers on where they can be.", on.ID)
+	live.Isolation = false
+	return append(out, dead, on, live)
+}
+
+// runTasks are the steps of an outdoor run, each after the one before, with who
+// does it.
+func runTasks(r *install.Run) []Task {
+	var out []Task
+	after := []string{}
+	for _, s := range outdoor.Steps(r, nil) {
+		t := Task{ID: s.ID, Stage: s.Stage, Title: r.Name + ": " + s.Title + " (" + s.Who + ")", Crew: 1, Hours: s.Hours, After: after, Caution: "Must be found ready: " + s.Finds + "."}
+		if strings.HasSuffix(s.ID, "-dig") {
+			t.Caution += " Dig by hand near other services."
+		}
+		if strings.HasSuffix(s.ID, "-pull") {
+			t.Crew = 2
+		}
+		out, after = append(out, t), []string{s.ID}
+	}
+	return out
+}
+
+// firstShare is the share of a point's hours that falls on first fix: marking,
+// chasing, box and cable; the rest is fitting the accessory.
+const firstShare = 0.6
+
+// roomTasks are the work on the points of a room: what is new, moved or taken
+// out. Hours are the company's for each kind of point.
+func roomTasks(r *install.Room, list map[string]materials.Item) []Task {
+	n, h := 0, 0.0
+	for _, p := range r.Points {
+		if p.State == install.Kept || p.Kind == "" {
+			continue
+		}
+		item, ok := list["point:"+p.Kind]
+		each := item.Hours
+		if !ok || each == 0 {
+			each = norms["room-point"]
+		}
+		n, h = n+p.Count, h+each*float64(p.Count)
+	}
+	if n == 0 {
+		return nil
+	}
+	boxes := Task{ID: r.ID + "-boxes", Stage: install.FirstFix, Title: fmt.Sprintf("%s: boxes, holes and cables for %d points", r.Name, n), Crew: 1, Hours: math.Max(0.25, h*firstShare), Caution: "Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed."}
+	photo := Task{ID: r.ID + "-photo", Stage: install.FirstFix, Title: "Photograph " + r.Name + " before its walls are closed", Crew: 1, Hours: hours(list, "photo"), After: []string{boxes.ID}}
+	fit := Task{ID: r.ID + "-fit", Stage: install.SecondFix, Title: fmt.Sprintf("%s: fit and connect %d points", r.Name, n), Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true, Caution: "Prove every cable dead before it is handled; two circuits may meet in one box."}
+	return []Task{boxes, photo, fit}
+}
+
 func b2i(b bool) int {
 	if b {
 		return 1
@@ -239,6 +355,8 @@ type Input struct {
 	Tests  proving.Sheet
 	Tasks  []Task
 	Take   materials.TakeOff
+	Walk   *survey.Walked
+	Chain  *rulebook.ChainReport
 }
 
 // StateOf finds the stage: the first that something holds.
@@ -261,16 +379,19 @@ func StateOf(in Input) State {
 		{!job.Supply.MainFuseA.Known(), "supply", "the main fuse rating"},
 		{!job.Supply.ZeOhm.Known(), "supply", "external loop impedance, measured, asked or assumed"},
 		{!job.Supply.PFCkA.Known(), "supply", "prospective fault current, measured, asked or assumed"},
-		{!job.Supply.TailsMM2.Known(), "supply", "the size of the tails"},
+		{!job.Supply.TailsMM2.Known() && judged(in.Report, "tails"), "supply", "the size of the tails"},
 		{len(job.Supply.Bonds) == 0 && !job.Supply.NoExtraneous, "supply", "main bonding as found"},
 		{len(job.Board.Ways) == 0, "board", "the ways of the board"},
 		{len(job.Loads.Items) == 0, "survey", "the existing load"},
-		{len(job.Circuits) == 0, "survey", "at least one circuit with its route"},
+		{len(job.Circuits) == 0 && job.Kind != install.Rewire, "survey", "at least one circuit with its route"},
+		{len(job.Rooms) == 0 && job.Kind == install.Rewire, "survey", "the walk: rooms and their points"},
+		{len(job.Chain.Enclosures) == 0 && job.Kind == install.SupplyUpgrade, "supply", "the chain of enclosures"},
 	} {
 		if m.missing {
 			hold(install.Survey, m.sheet, "surveyor", m.what)
 		}
 	}
+	s.survey(in, hold, failed, partly)
 	for _, c := range in.Report.Checks() {
 		sheet := "circuits"
 		if c.Circuit == "" {
@@ -356,6 +477,46 @@ func StateOf(in Input) State {
 	}
 	s.joints(in, failed, partly)
 	return s
+}
+
+// judged reports whether the practice judges something of the whole job.
+func judged(r *rulebook.Report, check string) bool {
+	return slices.ContainsFunc(r.Job, func(c working.Check) bool { return c.ID == check })
+}
+
+// survey holds what the walk, the hazards and the supply chain leave open.
+func (s *State) survey(in Input, hold func(install.Stage, string, string, string), failed, partly map[string]bool) {
+	job := in.Job
+	if job.Kind == install.Rewire && len(job.Circuits) == 0 && len(job.Rooms) > 0 {
+		hold(install.Design, "circuits", "designer", "circuits for the points of the walk")
+	}
+	if n := in.Walk.Unread; n > 0 {
+		hold(install.Survey, "survey", "surveyor", fmt.Sprintf("%d items of shorthand that were not understood", n))
+	}
+	for i := range job.Rooms {
+		if r := &job.Rooms[i]; r.Skipped != "" {
+			hold(install.FirstFix, "survey", "surveyor", r.Name+" was not seen: "+r.Skipped)
+			partly["survey"] = true
+		}
+	}
+	for _, h := range job.Found.Hazards {
+		if !h.Clear {
+			hold(install.FirstFix, "survey", "surveyor", h.Kind+" at "+h.Place+" is not cleared")
+			partly["survey"] = true
+		}
+	}
+	for _, c := range in.Chain.Checks {
+		switch c.Verdict {
+		case working.Fail:
+			hold(install.Design, "supply", "designer", c.Title+" fails")
+			failed["supply"] = true
+		case working.Caution, working.Unknown:
+			partly["supply"] = true
+		}
+	}
+	if job.Kind == install.SupplyUpgrade && job.Outage.Route == "" {
+		hold(install.Order, "supply", "office", "a lawful way to isolate the intake")
+	}
 }
 
 func taken(job *install.Job, way int) bool {

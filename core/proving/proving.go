@@ -9,6 +9,7 @@ package proving
 import (
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"arvelt/core/install"
@@ -41,6 +42,12 @@ func May(role string, kind install.RecordKind) bool {
 		return role == Supervisor || role == Electrician || role == Apprentice
 	case install.Reopen:
 		return role == Supervisor || role == Owner
+	case install.SurveyReading:
+		return role == Supervisor || role == Electrician || role == Apprentice
+	case install.Observation:
+		return role == Supervisor || role == Electrician || role == Apprentice || role == Owner
+	case install.Scope, install.Variation, install.Decision:
+		return role != Apprentice && slices.Contains(Roles, role)
 	}
 	return slices.Contains(Roles, role)
 }
@@ -258,12 +265,53 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, tasksNeed 
 		if r.Done && !slices.ContainsFunc(LooseEnds(job), func(l install.Record) bool { return l.ID == r.Subject }) {
 			return &NotYetError{"This loose end is not open."}
 		}
+	case install.Observation:
+		if r.Supersedes != "" && !isCurrent(job, install.Observation, r.Supersedes) {
+			return &NotYetError{"The finding that this one corrects is not there any more: look at the newest."}
+		}
+	case install.Decision:
+		if !isCurrent(job, install.Observation, r.Subject) {
+			return &NotYetError{"The finding that was decided on is not there any more: look at the newest."}
+		}
+	case install.Variation:
+		if len(job.Current(install.Scope)) == 0 {
+			return &NotYetError{"No scope was agreed yet: until then the points are simply edited."}
+		}
+	case install.Scope:
+		if len(job.Rooms) == 0 {
+			return &NotYetError{"There is nothing to agree on: the walk has no rooms."}
+		}
+	case install.Photo:
+		if !shows(job, r.Subject) {
+			return &NotYetError{fmt.Sprintf("Photo of %q: there is no such room, point, finding or enclosure on this job.", r.Subject)}
+		}
 	case install.Reopen:
 		if !job.Frozen() {
 			return &NotYetError{"Revision " + job.Revision() + " is not signed: it is open for edits already."}
 		}
 	}
 	return nil
+}
+
+func isCurrent(job *install.Job, kind install.RecordKind, id string) bool {
+	return slices.ContainsFunc(job.Current(kind), func(r install.Record) bool { return r.ID == id && !r.Done })
+}
+
+// shows reports whether a photo can be of what is named: the board, a room, a
+// point, an enclosure or a record.
+func shows(job *install.Job, id string) bool {
+	if run, ok := strings.CutPrefix(id, "run-"); ok && slices.ContainsFunc(job.Outdoor.Runs, func(r install.Run) bool { return r.ID == run }) {
+		return true
+	}
+	if id == "board" || id == "intake" || id == "electrodes" || job.RoomByID(id) != nil || job.Chain.Enclosure(id) != nil {
+		return true
+	}
+	for i := range job.Rooms {
+		if slices.ContainsFunc(job.Rooms[i].Points, func(p install.RoomPoint) bool { return p.ID == id }) {
+			return true
+		}
+	}
+	return slices.ContainsFunc(job.Records, func(r install.Record) bool { return r.ID == id })
 }
 
 // LooseEnds returns what is left temporarily undone and not yet cleared.

@@ -10,9 +10,11 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"math"
 	"reflect"
 	"slices"
 	"strings"
+	"time"
 
 	"arvelt/core/install"
 	"arvelt/core/unit"
@@ -25,16 +27,35 @@ type Practice interface {
 	Terms() install.Terms
 	// Words says what is shown for the names of Terms, where that differs.
 	Words() map[string]string
-	// Fresh is a circuit of a use as it starts: what is usual for it, every
+	// Templates lists the circuits that one may start with, in the order in which
+	// they are offered; none where circuits cannot be designed yet.
+	Templates() []string
+	// Fresh is a circuit of a template as it starts: what is usual for it, every
 	// length assumed and nothing decided.
-	Fresh(use string) install.Circuit
+	Fresh(template string) install.Circuit
 	// InspectionYears is the longest time in years to the next periodic
 	// inspection of premises, as Site names them.
 	InspectionYears(premises string) float64
 	Calcs() []Calc
+	// Opening is what a job starts with.
+	Opening() Opening
+	Survey() *Survey
+	Outdoor() *OutdoorRules
+	// Electrodes judges the earth electrodes of a job.
+	Electrodes(job *install.Job) ElectrodeReport
+	// Chain judges the supply chain: where neutral and earth are joined, who may
+	// open what, impedance and fault level from the origin on.
+	Chain(job *install.Job) ChainReport
+	// Isolation lists the ways to make the work dead, lawful or not.
+	Isolation(job *install.Job, charge func(route string) (float64, bool), today time.Time) []IsolationRoute
+	// SupplyNumber reads the unique number of the supply out of what was typed
+	// and tells it from a meter's serial.
+	SupplyNumber(text, serial string) Number
 	// Report computes every check of a job. price, when not nil, gives the cost
 	// of a job's materials and prices the remedies.
 	Report(job *install.Job, price func(*install.Job) (float64, bool)) Report
+	// Judge computes the same checks without what would mend them.
+	Judge(job *install.Job) Report
 	Cable(cableType string, lineMM2 float64) (Cable, bool)
 	// Tests lists the tests of a job in the order in which they are done.
 	Tests(job *install.Job, report *Report) []Test
@@ -103,6 +124,7 @@ type Share struct {
 	Name     string  `json:"name"`
 	Amps     float64 `json:"amps"`
 	New      bool    `json:"new"`
+	Full     bool    `json:"full"` // counted without diversity
 }
 
 // CircuitReport is one circuit with its checks and the figures other rooms use.
@@ -127,6 +149,12 @@ type Summary struct {
 	ZsHot     float64 `json:"zsHot"`
 	ZsMax     float64 `json:"zsMax"`
 	RCDLimit  float64 `json:"rcdLimitMS"`
+	// MaxLengthM is the length in metres at which the first of voltage drop and
+	// loop impedance meets its limit, the rest as it is; Governs names it. 0 while
+	// one of them is not known. In one word: drop or loop.
+	MaxLengthM float64 `json:"maxLengthM"`
+	Governs    string  `json:"governs"`
+	MaxLoopM   float64 `json:"-"`
 }
 
 // Option is one way to decide, with its condition and reason.
@@ -196,6 +224,9 @@ func Define[I any](name, about string, out []string, run func(I) (map[string]any
 		if err != nil {
 			return nil, nil, err
 		}
+		if !finite(res) {
+			return nil, nil, fmt.Errorf("the result is no number: an input is too large or too small to compute with")
+		}
 		return rounded(res).(map[string]any), steps, nil
 	}}
 }
@@ -225,6 +256,9 @@ func explain(err error, fields []Field) error {
 	return fmt.Errorf("the input is not understood (%v); a JSON object with the keys %s is accepted", strings.TrimPrefix(err.Error(), "json: "), strings.Join(keys, ", "))
 }
 
+// tuple is an element of a list that is written as a list itself.
+type tuple interface{ Tuple() string }
+
 func fieldsOf(t reflect.Type, prefix string) []Field {
 	var out []Field
 	for i := range t.NumField() {
@@ -238,8 +272,23 @@ func fieldsOf(t reflect.Type, prefix string) []Field {
 		if ft.Kind() == reflect.Pointer {
 			ft, optional = ft.Elem(), true
 		}
-		kind := map[reflect.Kind]string{reflect.Float64: "number", reflect.Int: "number", reflect.Bool: "yes or no (true, false)", reflect.String: "text", reflect.Slice: "list", reflect.Struct: "object", reflect.Map: "object"}[ft.Kind()]
-		out = append(out, Field{prefix + key, kind, f.Tag.Get("unit"), f.Tag.Get("doc"), optional})
+		kind := map[reflect.Kind]string{reflect.Float64: "number", reflect.Int: "number", reflect.Bool: "yes or no (true, false)", reflect.String: "text", reflect.Slice: "list", reflect.Struct: "object", reflect.Map: "lists by name"}[ft.Kind()]
+		for ft.Kind() == reflect.Pointer {
+			ft = ft.Elem()
+		}
+		if ft.Kind() == reflect.Struct && len(fieldsOf(ft, "")) == 0 { // reads itself: a reading, or null for over range
+			kind = "number or null"
+		}
+		doc := f.Tag.Get("doc")
+		if ft.Kind() == reflect.Map && (ft.Elem().Kind() == reflect.Float64 || ft.Elem().Kind() == reflect.Int) {
+			kind = "numbers by name"
+		}
+		if ft.Kind() == reflect.Slice {
+			if t, ok := reflect.Zero(ft.Elem()).Interface().(tuple); ok {
+				kind, doc = "list of lists", strings.TrimPrefix(doc+"; each "+t.Tuple(), "; ")
+			}
+		}
+		out = append(out, Field{prefix + key, kind, f.Tag.Get("unit"), doc, optional})
 		if ft.Kind() == reflect.Slice || ft.Kind() == reflect.Map {
 			ft = ft.Elem()
 			for ft.Kind() == reflect.Slice || ft.Kind() == reflect.Pointer {
@@ -251,6 +300,27 @@ func fieldsOf(t reflect.Type, prefix string) []Field {
 		}
 	}
 	return out
+}
+
+// finite reports whether every number inside v is one.
+func finite(v any) bool {
+	switch x := v.(type) {
+	case float64:
+		return !math.IsNaN(x) && !math.IsInf(x, 0)
+	case map[string]any:
+		for k := range x {
+			if !finite(x[k]) {
+				return false
+			}
+		}
+	case []any:
+		for i := range x {
+			if !finite(x[i]) {
+				return false
+			}
+		}
+	}
+	return true
 }
 
 // rounded rounds every number inside v to four significant figures.

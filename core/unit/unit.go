@@ -8,7 +8,6 @@
 package unit
 
 import (
-	"bytes"
 	"fmt"
 	"math"
 	"strconv"
@@ -31,25 +30,79 @@ func Significant(v float64, n int) float64 {
 // Format writes v to four significant figures without an exponent and without
 // trailing zeros: 0.7109, 11.6, 1643, 230.
 func Format(v float64) string {
-	if math.IsNaN(v) || math.IsInf(v, 0) {
-		return "–"
-	}
+	var room [32]byte
+	return string(appendFigure(room[:0], v))
+}
+
+// appendFigure appends what [Format] writes. Most of a circuit's time is spent in
+// writing its working, so a usual figure is scaled to a whole number of four
+// digits here; strconv decides where that is too close to a tie.
+func appendFigure(out []byte, v float64) []byte {
 	a := math.Abs(v)
-	if a < 0.001 || a >= 10000 {
-		return strconv.FormatFloat(Significant(v, 4), 'f', -1, 64)
+	switch {
+	case math.IsNaN(v) || math.IsInf(v, 0):
+		return append(out, "–"...)
+	case a < 0.001 || a >= 9999:
+		return strconv.AppendFloat(out, Significant(v, 4), 'f', -1, 64)
 	}
-	// The usual figures take the short way: most of a circuit's time is spent
-	// in writing its working.
-	places := 0
-	for limit := 1000.0; a < limit; limit /= 10 {
-		places++
+	if v < 0 {
+		out = append(out, '-')
 	}
-	var buf [24]byte
-	out := strconv.AppendFloat(buf[:0], v, 'f', places, 64)
-	if places > 0 {
-		out = bytes.TrimSuffix(bytes.TrimRight(out, "0"), []byte("."))
+	places, scale := 0, 1.0
+	for a*scale < 1000 {
+		places, scale = places+1, scale*10
 	}
-	return string(out)
+	whole, part := math.Modf(a * scale)
+	if math.Abs(part-0.5) < 1e-6 {
+		return strconv.AppendFloat(out, Significant(a, 4), 'f', -1, 64)
+	}
+	n := int64(whole)
+	if part > 0.5 {
+		n++
+	}
+	for ; places > 0 && n%10 == 0; places-- {
+		n /= 10
+	}
+	if places == 0 {
+		return strconv.AppendInt(out, n, 10)
+	}
+	var room [8]byte // digits from the last to the first, the point among them
+	i := len(room)
+	for k := 0; n > 0 || k <= places; k++ {
+		if k == places {
+			i--
+			room[i] = '.'
+		}
+		i--
+		room[i] = byte('0' + n%10)
+		n /= 10
+	}
+	return append(out, room[i:]...)
+}
+
+// Text joins words and figures into a line: texts as they are, whole numbers
+// whole, other numbers as [Format] writes them. Anything else is a mistake of
+// the caller and shows as "?".
+func Text(parts ...any) string {
+	var room [192]byte
+	return string(AppendText(room[:0], parts...))
+}
+
+// AppendText appends what [Text] writes.
+func AppendText(out []byte, parts ...any) []byte {
+	for _, p := range parts {
+		switch p := p.(type) {
+		case string:
+			out = append(out, p...)
+		case float64:
+			out = appendFigure(out, p)
+		case int:
+			out = strconv.AppendInt(out, int64(p), 10)
+		default:
+			out = append(out, '?')
+		}
+	}
+	return out
 }
 
 // With writes v and its unit with a no-break space between them.
@@ -104,4 +157,40 @@ func ParseLength(s string) (metres float64, err error) {
 		}
 	}
 	return 0, fail
+}
+
+// Lengths writes lengths as a practice reads them: millimetres and metres, or
+// inches and feet.
+type Lengths struct{ Inches bool }
+
+// Small returns millimetres in the small unit, with its name.
+func (l Lengths) Small(mm float64) (float64, string) {
+	if l.Inches {
+		return Significant(mm/25.4, 4), "in"
+	}
+	return mm, "mm"
+}
+
+// Large returns metres in the large unit, with its name.
+func (l Lengths) Large(m float64) (float64, string) {
+	if l.Inches {
+		return Significant(m/0.3048, 4), "ft"
+	}
+	return m, "m"
+}
+
+// MM writes millimetres in the small unit.
+func (l Lengths) MM(mm float64) string { v, u := l.Small(mm); return Format(v) + " " + u }
+
+// M writes metres in the large unit.
+func (l Lengths) M(m float64) string { v, u := l.Large(m); return Format(v) + " " + u }
+
+// ParseLengthMM reads a length and returns millimetres to a hundredth; a number
+// without a unit is in bare, such as "mm" or "in". The error is a [*LengthError].
+func ParseLengthMM(s, bare string) (mm float64, err error) {
+	if _, err := strconv.ParseFloat(strings.ReplaceAll(strings.TrimSpace(s), ",", "."), 64); err == nil {
+		s += bare
+	}
+	m, err := ParseLength(s)
+	return math.Round(m*1e5) / 100, err
 }

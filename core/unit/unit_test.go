@@ -18,6 +18,27 @@ func TestFormatKeepsFourSignificantFigures(t *testing.T) {
 	assert.Equal(t, "3", With(3, ""))
 }
 
+func FuzzFormatWritesTheNearestFourFigures(f *testing.F) {
+	for _, v := range []float64{0, 0.001, 0.00123449, 0.0012345, 0.99995, 9.9995, 12.345, 999.95, 999.949, 1000, 9998.5, 9999.5, 10000, 65.625, -0.5, 1.3655, 230} {
+		f.Add(v)
+	}
+	f.Fuzz(func(t *testing.T, v float64) {
+		if math.IsNaN(v) || math.IsInf(v, 0) {
+			return
+		}
+		if v == 0 {
+			v = 0 // written without a sign
+		}
+		assert.Equal(t, strconv.FormatFloat(Significant(v, 4), 'f', -1, 64), Format(v))
+	})
+}
+
+func TestTextJoinsWordsAndFigures(t *testing.T) {
+	assert.Equal(t, "3 ways of 0.7109 Ω", Text(3, " ways of ", 0.71094, " Ω"))
+	assert.Equal(t, "?", Text(struct{}{}))
+	assert.Empty(t, Text())
+}
+
 func TestParseLengthReadsWhatPeopleType(t *testing.T) {
 	for s, want := range map[string]float64{
 		"12.5": 12.5, "12,5 m": 12.5, "850 mm": 0.85, "40cm": 0.4, "14 ft 6 in": 4.4196, "14' 6\"": 4.4196, "14’": 4.2672, "6\"": 0.1524, " 3 M ": 3, "-2": -2,

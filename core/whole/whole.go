@@ -4,36 +4,46 @@ package whole
 
 import (
 	"strconv"
+	"strings"
 	"time"
 
 	"arvelt/core/handover"
 	"arvelt/core/install"
 	"arvelt/core/materials"
+	"arvelt/core/outage"
+	"arvelt/core/outdoor"
 	"arvelt/core/plan"
 	"arvelt/core/proving"
 	"arvelt/core/rulebook"
 	"arvelt/core/rulebook/iec230"
+	"arvelt/core/rulebook/split120"
+	"arvelt/core/survey"
 )
 
 // Practices are the practices that are built.
-var Practices = map[string]rulebook.Practice{"iec230": iec230.Practice{}}
+var Practices = map[string]rulebook.Practice{"iec230": iec230.Practice{}, "split120": split120.Practice{}}
+
+// PracticeIDs lists them in the order in which they are offered.
+var PracticeIDs = []string{"iec230", "split120"}
 
 // View is a job with all that is computed of it, for one person at one time.
 type View struct {
-	Job      *install.Job       `json:"job"`
-	Report   rulebook.Report    `json:"-"` // the Circuits sheet, served by itself
-	Take     materials.TakeOff  `json:"take"`
-	Tasks    []plan.Task        `json:"tasks"`
-	Tests    proving.Sheet      `json:"tests"`
-	State    plan.State         `json:"state"`
-	Ready    handover.Readiness `json:"ready"`
-	Loose    []install.Record   `json:"loose"`
-	Revision string             `json:"revision"`
-	Frozen   bool               `json:"frozen"`
+	Job      *install.Job         `json:"job"`
+	Report   rulebook.Report      `json:"-"` // the Circuits sheet, served by itself
+	Take     materials.TakeOff    `json:"take"`
+	Tasks    []plan.Task          `json:"tasks"`
+	Tests    proving.Sheet        `json:"tests"`
+	State    plan.State           `json:"state"`
+	Ready    handover.Readiness   `json:"ready"`
+	Loose    []install.Record     `json:"loose"`
+	Walk     survey.Walked        `json:"walk"`
+	Chain    rulebook.ChainReport `json:"-"` // the Supply sheet, served by itself
+	Revision string               `json:"revision"`
+	Frozen   bool                 `json:"frozen"`
 }
 
-// Practice returns the practice of a job; the 230 V one when it is unknown,
-// as nothing else is built.
+// Practice returns the practice of a job; the 230 V one when it is unknown.
+// [Accept] lets no job in under an unknown one.
 func Practice(job *install.Job) rulebook.Practice {
 	if p, ok := Practices[job.Practice]; ok {
 		return p
@@ -45,7 +55,7 @@ func Practice(job *install.Job) rulebook.Practice {
 // field is within the bounds and terms of it. The error is [install.Errors].
 func Accept(job *install.Job) error {
 	if _, ok := Practices[job.Practice]; !ok {
-		return install.Errors{{Field: "practice", Value: job.Practice, Accept: "iec230, the practice that is built"}}
+		return install.Errors{{Field: "practice", Value: job.Practice, Accept: "one of " + strings.Join(PracticeIDs, ", ")}}
 	}
 	return job.Validate(Practice(job).Terms())
 }
@@ -54,11 +64,13 @@ func Accept(job *install.Job) error {
 func Of(job *install.Job, list map[string]materials.Item, by string, now time.Time) View {
 	p := Practice(job)
 	v := View{Job: job, Loose: proving.LooseEnds(job), Revision: job.Revision(), Frozen: job.Frozen()}
-	v.Report = p.Report(job, materials.Price(p, list))
+	v.Report = p.Judge(job)
 	v.Take = materials.Of(job, p, list)
 	v.Tasks = plan.Tasks(job, list, by, now)
 	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), by, now)
-	v.State = plan.StateOf(plan.Input{Job: job, Report: &v.Report, Tests: v.Tests, Tasks: v.Tasks, Take: v.Take})
+	v.Walk = survey.Tally(job, p.Survey())
+	v.Chain = p.Chain(job)
+	v.State = plan.StateOf(plan.Input{Job: job, Report: &v.Report, Tests: v.Tests, Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Chain: &v.Chain})
 	v.Ready = handover.Ready(v.State, &v.Report)
 	return v
 }
@@ -69,7 +81,7 @@ func Allow(job *install.Job, r install.Record, list map[string]materials.Item, n
 	if err := r.Validate(p.Terms()); err != nil {
 		return err
 	}
-	report := p.Report(job, nil)
+	report := p.Judge(job)
 	need := func(id string) (bool, string, bool) {
 		for _, t := range plan.Tasks(job, list, r.By, now) {
 			if t.ID == id {
@@ -101,4 +113,62 @@ func plural(n int) string {
 		return "1 thing more"
 	}
 	return strconv.Itoa(n) + " things more"
+}
+
+// Costs reads what a variation needs out of the company's list: "point:<kind>"
+// with price and hours of one, "hour" the charge for an hour, "work:reopen" the
+// opening and making good of one place.
+func Costs(list map[string]materials.Item) survey.Costs {
+	get := func(key string) (float64, float64, bool) {
+		item, ok := list[key]
+		return item.Price, item.Hours, ok
+	}
+	return survey.Costs{Point: func(kind string) (float64, float64, bool) { return get("point:" + kind) },
+		HourA: list["hour"].Price, Open: func() (float64, float64, bool) { return get("work:reopen") }}
+}
+
+// Standing is where the job is when a variation comes.
+func Standing(v *View) survey.Standing {
+	s := survey.Standing{Stage: v.State.Stage, StartDate: v.Job.Plan.StartDate, Crew: max(1, v.Job.Outage.Crew), DemandA: v.Report.Demand.AfterA, FuseA: v.Report.Demand.FuseA}
+	s.DemandKnow = s.FuseA > 0 && len(v.Job.Loads.Items) > 0 && v.Report.Verdict != ""
+	for _, t := range v.Tasks {
+		if !t.Done {
+			s.HoursLeft += t.Hours * float64(t.Crew)
+		}
+	}
+	return s
+}
+
+// OutageOf plans the day on which the supply goes off.
+func OutageOf(v *View, routes []rulebook.IsolationRoute, now time.Time) outage.Plan {
+	return outage.Of(outage.Input{Job: v.Job, Tasks: v.Tasks, Take: v.Take, Routes: routes, Chain: &v.Chain, Now: now})
+}
+
+// OutdoorOf works the outdoor works out.
+func OutdoorOf(v *View, now time.Time) outdoor.Report {
+	done := map[string]bool{}
+	for _, t := range v.Tasks {
+		done[t.ID] = t.Done
+	}
+	return outdoor.Of(v.Job, Practice(v.Job), done, now.Format(time.DateOnly))
+}
+
+// CaseSheet is what the survey comes to beside the tally: the case for the
+// work, what estimates do to the checks, and the agreed scope.
+type CaseSheet struct {
+	Case   survey.Case          `json:"case"`
+	Routes []survey.RouteEffect `json:"routes"`
+	Scope  survey.Scope         `json:"scope"`
+	// Readings judges the figures read on the survey.
+	Readings []survey.Judged `json:"readings"`
+}
+
+// CaseOf computes the case sheet of a job.
+func CaseOf(job *install.Job, list map[string]materials.Item) CaseSheet {
+	p := Practice(job)
+	price := func(key string) (float64, float64, bool) {
+		item, ok := list[key]
+		return item.Price, item.High, ok && key != ""
+	}
+	return CaseSheet{Case: survey.CaseOf(job, p.Survey(), price), Routes: survey.Estimates(job, p), Scope: survey.ScopeOf(job, p.Survey()), Readings: survey.Readings(job, p.Survey())}
 }

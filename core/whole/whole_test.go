@@ -298,7 +298,7 @@ func TestValidationNamesFieldValueAndWhatIsAccepted(t *testing.T) {
 		{"circuits/c1.route.segments[0].lengthM", "from 0.1 to 500", func(k *install.Circuit) { k.Route.Segments[0].LengthM = -4 }},
 		{"circuits/c1.route.segments[0].lengthM", "from 0.1 to 500", func(k *install.Circuit) { k.Route.Segments[0].LengthM = 0 }},
 		{"circuits/c1.route.segments[0].lengthM", "from 0.1 to 500", func(k *install.Circuit) { k.Route.Segments[0].LengthM = 90000 }},
-		{"circuits/c1.point.currentA", "from 1 to 100", func(k *install.Circuit) { k.Point.CurrentA = -32 }},
+		{"circuits/c1.point.currentA", "from 0 to 125", func(k *install.Circuit) { k.Point.CurrentA = -32 }},
 		{"circuits/c1.route.segments", "at least one segment", func(k *install.Circuit) { k.Route.Segments = nil }},
 		{"circuits/c1.route.cableType", "swa3-90", func(k *install.Circuit) { k.Route.CableType = "rope" }},
 		{"circuits/c1.route.lineMM2", "a size made", func(k *install.Circuit) { k.Route.LineMM2 = 7 }},

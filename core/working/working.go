@@ -24,10 +24,20 @@ const (
 	Unknown Verdict = "unknown"
 )
 
-var rank = map[Verdict]int{Pass: 0, Caution: 1, Unknown: 2, Fail: 3}
+func (v Verdict) rank() int {
+	switch v {
+	case Fail:
+		return 3
+	case Unknown:
+		return 2
+	case Caution:
+		return 1
+	}
+	return 0
+}
 
 // Worse reports whether v is a worse outcome than w: pass, caution, unknown, fail.
-func (v Verdict) Worse(w Verdict) bool { return rank[v] > rank[w] }
+func (v Verdict) Worse(w Verdict) bool { return v.rank() > w.rank() }
 
 // Worst returns the worst of the given verdicts; Pass when there are none.
 func Worst(vs ...Verdict) Verdict {
@@ -101,8 +111,82 @@ type Check struct {
 
 // New returns a check with its lists made, so that it encodes as lists.
 func New(id, circuit, title, unit string) *Check {
-	return &Check{ID: id, Circuit: circuit, Title: title, Unit: unit, Verdict: Unknown,
-		Steps: make([]Step, 0, 4), Sources: make([]Source, 0, 2), Assumed: []string{}, Missing: []string{}, Remedies: []Remedy{}}
+	c := begun(id, circuit, title, unit, make([]Step, 0, 4), make([]Source, 0, 2))
+	return &c
+}
+
+func begun(id, circuit, title, unit string, steps []Step, sources []Source) Check {
+	return Check{ID: id, Circuit: circuit, Title: title, Unit: unit, Verdict: Unknown,
+		Steps: steps, Sources: sources, Assumed: []string{}, Missing: []string{}, Remedies: []Remedy{}}
+}
+
+// Pad is room for checks that are worked out one after another: a house has
+// hundreds, each with a few steps and sources, and much of the time of a report
+// would go into finding room for each. The zero Pad is ready.
+type Pad struct {
+	checks  []Check // begun since the last Take, and the room behind them
+	steps   []Step  // room behind the steps of the last check
+	sources []Source
+	ahead   int // how many times the usual room is made at once, 0 for once
+}
+
+// About what an ordinary circuit takes.
+const (
+	padChecks  = 14
+	padSteps   = 48
+	padSources = 32
+	padAhead   = 6 // circuits for which room is made at once, at most
+)
+
+// Expect says for how many circuits room will be asked for.
+func (p *Pad) Expect(circuits int) { p.ahead = min(circuits, padAhead) }
+
+// New starts the next check, as [New] does. The one before it is finished:
+// writing to it by its pointer is lost.
+func (p *Pad) New(id, circuit, title, unit string) *Check {
+	p.settle()
+	ahead := max(p.ahead, 1)
+	if len(p.checks) == 0 && cap(p.checks) < padChecks {
+		p.checks = make([]Check, 0, padChecks*ahead)
+	}
+	if cap(p.steps) < 4 {
+		p.steps = make([]Step, 0, padSteps*ahead)
+	}
+	if cap(p.sources) < 2 {
+		p.sources = make([]Source, 0, padSources*ahead)
+	}
+	p.checks = append(p.checks, begun(id, circuit, title, unit, p.steps, p.sources))
+	return &p.checks[len(p.checks)-1]
+}
+
+// Take returns the checks begun since the last Take, in order.
+func (p *Pad) Take() []Check {
+	p.settle()
+	n := len(p.checks)
+	done := p.checks[:n:n]
+	p.checks = p.checks[n:]
+	return done
+}
+
+func (p *Pad) settle() {
+	if n := len(p.checks); n > 0 {
+		last := &p.checks[n-1]
+		last.Steps, p.steps = settle(last.Steps, p.steps)
+		last.Sources, p.sources = settle(last.Sources, p.sources)
+	}
+}
+
+// settle closes a list that was begun in a room: what it took is its own, the
+// rest is room for the next. One that outgrew the room has its own already.
+func settle[T any](list, room []T) (own, rest []T) {
+	n := len(list)
+	if n == 0 {
+		return list[:0:0], room // an append to it later must not reach into the room
+	}
+	if n > cap(room) || &list[0] != &room[:1][0] {
+		return list, room
+	}
+	return list[:n:n], room[n:n:cap(room)]
 }
 
 // Step appends a line of working and returns its value.
@@ -144,13 +228,13 @@ func (c *Check) Max(value, limit float64) { c.judge(value, limit, "max", AtMost(
 func (c *Check) Min(value, limit float64) { c.judge(value, limit, "min", AtMost(limit, value)) }
 
 func (c *Check) judge(value, limit float64, sense string, ok bool) {
-	c.Value, c.Limit, c.Sense = &value, &limit, sense
-	use := value / limit
+	of := &[3]float64{value, limit, value / limit}
 	if sense == "min" {
-		use = limit / value
+		of[2] = limit / value
 	}
-	if !math.IsNaN(use) && !math.IsInf(use, 0) {
-		c.Use = &use
+	c.Value, c.Limit, c.Sense = &of[0], &of[1], sense
+	if !math.IsNaN(of[2]) && !math.IsInf(of[2], 0) {
+		c.Use = &of[2]
 	}
 	c.Decide(ok)
 }

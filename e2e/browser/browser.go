@@ -187,8 +187,23 @@ func (p *Page) Text(selector string) string {
 func (p *Page) Click(selector string) {
 	p.t.Helper()
 	p.Until(selector+" to be open", `(e => e && !e.disabled)(document.querySelector(`+quote(selector)+`))`)
-	p.Eval(`document.querySelector(`+quote(selector)+`).scrollIntoView({block: 'center'})`, nil)
-	p.do("click "+selector, chromedp.Click(selector, chromedp.ByQuery))
+	p.hit("click "+selector, `document.querySelector(`+quote(selector)+`)`)
+}
+
+// hit clicks the element that an expression finds. An answer that arrives between
+// aiming and clicking moves the page: a person who missed clicks again, and so does
+// this, until the element has had its click.
+func (p *Page) hit(what, find string) {
+	p.t.Helper()
+	missed := true
+	for tries := 0; missed && tries < 5; tries++ {
+		p.Eval(`(e => { e.scrollIntoView({block: 'center'}); e.setAttribute('data-press', ''); window.missed = true; e.addEventListener('click', () => { window.missed = false }, {once: true, capture: true}) })(`+find+`)`, nil)
+		p.do(what, chromedp.Click(`[data-press]`, chromedp.ByQuery))
+		p.Eval(`document.querySelectorAll('[data-press]').forEach(e => e.removeAttribute('data-press')) || window.missed === true`, &missed)
+	}
+	if missed {
+		p.t.Fatalf("%s: the element was never hit\n%s", what, p.look())
+	}
 }
 
 // Press clicks the button or link that reads so, inside the element of within
@@ -201,9 +216,7 @@ func (p *Page) Press(name string, within ...string) {
 	}
 	find := `[...` + root + `.querySelectorAll('button, a, [role=option]')].find(e => (e.innerText.replace(/\s+/g, ' ').trim() === ` + quote(name) + ` || e.getAttribute('aria-label') === ` + quote(name) + `) && e.offsetParent !== null)`
 	p.Until("“"+name+"” to press", `(e => e && !e.disabled && e.getAttribute('aria-disabled') !== 'true')(`+find+`)`)
-	p.Eval(`(e => { e.scrollIntoView({block: 'center'}); e.setAttribute('data-press', '') })(`+find+`)`, nil)
-	p.do("press "+name, chromedp.Click(`[data-press]`, chromedp.ByQuery))
-	p.Eval(`document.querySelectorAll('[data-press]').forEach(e => e.removeAttribute('data-press'))`, nil)
+	p.hit("press "+name, find)
 }
 
 // Field is the selector of the input bound to a path of a part.

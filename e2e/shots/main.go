@@ -31,22 +31,23 @@ type view struct {
 }
 
 var views = []view{
-	{name: "sign-in"},
 	{name: "jobs", who: "Tobias Marrick"},
 	{name: "company", who: "Ines Pellmore", sheet: "company"},
-	{name: "survey", who: "Tobias Marrick", ref: "PW-2046", sheet: "survey"},
-	{name: "supply", who: "Tobias Marrick", ref: "PW-2046", sheet: "supply"},
-	{name: "circuits", who: "Tobias Marrick", ref: "PW-2046", sheet: "circuits", before: openDrop},
-	{name: "circuits-dark", who: "Tobias Marrick", ref: "PW-2046", sheet: "circuits", theme: "dark", before: func(p *browser.Page) {
-		p.Has(`[name^="pen-"]`)
-		p.Eval(`document.querySelector('[name^="pen-"]').closest('section').scrollIntoView()`, nil)
-	}},
-	{name: "board", who: "Tobias Marrick", ref: "PW-2037", sheet: "board"},
+	{name: "survey", who: "Tobias Marrick", ref: "PW-2044", sheet: "survey?leaf=walk"},
+	{name: "survey-phone", who: "Jana Okell", ref: "PW-2044", sheet: "survey?leaf=walk", phone: true, before: typeShorthand},
+	{name: "case", who: "Tobias Marrick", ref: "PW-2044", sheet: "survey?leaf=case", theme: "dark"},
+	{name: "supply", who: "Tobias Marrick", ref: "PW-2046", sheet: "supply?leaf=demand"},
+	{name: "chain", who: "Tobias Marrick", ref: "PW-2050", sheet: "supply?leaf=chain"},
+	{name: "desk", who: "Dot Farley", ref: "PW-2038", sheet: "supply?leaf=desk", before: openLetter},
+	{name: "outage", who: "Dot Farley", ref: "PW-2038", sheet: "supply?leaf=outage"},
+	{name: "outdoor", who: "Tobias Marrick", ref: "PW-2050", sheet: "supply?leaf=outdoor"},
+	{name: "circuits", who: "Tobias Marrick", ref: "PW-2052", sheet: "circuits?c=c2", before: openDrop},
+	{name: "board", who: "Tobias Marrick", ref: "PW-2052", sheet: "board"},
+	{name: "bench-phone", who: "Jana Okell", sheet: "bench?calc=iec230/zs-check", phone: true, before: calculate},
 	{name: "materials", who: "Dot Farley", ref: "PW-2040", sheet: "materials"},
 	{name: "plan", who: "Dot Farley", ref: "PW-2037", sheet: "plan"},
 	{name: "first-fix-phone", who: "Remy Stroud", ref: "PW-2040", sheet: "first-fix", phone: true},
 	{name: "second-fix-phone", who: "Jana Okell", ref: "PW-2037", sheet: "second-fix", phone: true, theme: "sun"},
-	{name: "test", who: "Jana Okell", ref: "PW-2029", sheet: "test"},
 	{name: "test-phone", who: "Jana Okell", ref: "PW-2037", sheet: "test", phone: true, before: typeReading},
 	{name: "handover", who: "Tobias Marrick", ref: "PW-2029", sheet: "handover"},
 }
@@ -60,6 +61,27 @@ func typeReading(p *browser.Page) {
 	p.Click(`[data-entry] button[aria-label="8"]`)
 	p.Click(`[data-entry] button[aria-label="0"]`)
 	p.Eval(`window.scrollTo(0, 0)`, nil)
+}
+
+// typeShorthand types a line with a slip in it, and does not take it.
+func typeShorthand(p *browser.Page) {
+	p.Type("#shorthand", "cellar b: 2 doubel socket @1100, two way strip light, sump pump 0.6kW")
+	p.Has(`[data-misread]`)
+	p.Eval(`window.scrollTo(0, 0)`, nil)
+}
+
+func openLetter(p *browser.Page) {
+	p.Press("Ask for an isolator")
+	p.Has(`[data-letter]`)
+}
+
+// calculate fills one calculation of the bench and runs it.
+func calculate(p *browser.Page) {
+	for key, v := range map[string]string{"ze_ohm": "0.35", "line_mm2": "4", "cpc_mm2": "1.5", "length_m": "18", "curve": "B", "in_a": "32", "time_s": "0.4"} {
+		p.Type(`[data-in="`+key+`"]`, v)
+	}
+	p.Press("Calculate")
+	p.Has(`[data-out="zs_ohm"]`)
 }
 
 func openDrop(p *browser.Page) {
@@ -109,7 +131,7 @@ func (v view) take(b *browser.Browser, port, path string) {
 		OpenJob(p, v.ref, v.sheet)
 	case v.sheet != "":
 		p.Open("/" + v.sheet)
-		p.See("Prices and hours")
+		p.Has("main h1")
 	}
 	if v.before != nil {
 		v.before(p)

@@ -4,6 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { signedOut } from './api/client';
 import { queries, useEvents, useMe } from './api/job';
+import { BenchPage } from './bench/BenchPage';
 import { CompanyPage } from './company/CompanyPage';
 import { FrameProvider } from './frame/Shell';
 import { JobsPage } from './jobs/JobsPage';
@@ -34,6 +35,7 @@ function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
       <Routes>
         <Route path="/" element={<JobsPage />} />
         <Route path="/company" element={<CompanyPage />} />
+        <Route path="/bench" element={<BenchPage />} />
         <Route path="/jobs/:id/:sheet" element={<JobPage />} />
         <Route path="/jobs/:id" element={<Navigate to="survey" replace />} />
         <Route path="*" element={<Navigate to="/" replace />} />

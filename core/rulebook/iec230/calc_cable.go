@@ -2,7 +2,6 @@ package iec230
 
 import (
 	"fmt"
-	"maps"
 	"math"
 	"slices"
 	"strings"
@@ -13,32 +12,10 @@ import (
 	"arvelt/core/working"
 )
 
-// worked collects the steps of a calculation.
-type worked struct{ steps []working.Step }
-
-func (w *worked) add(symbol, formula, with string, value float64, unit, source string) float64 {
-	w.steps = append(w.steps, working.Step{Symbol: symbol, Formula: formula, With: with, Value: value, Unit: unit, Source: source})
-	return value
-}
-
 func f(v float64) string { return unit.Format(v) }
 
-// positive refuses what is not a finite number above zero, naming the key.
-func positive(key string, v float64, unit string) error {
-	if !(v > 0) || math.IsInf(v, 0) {
-		return fmt.Errorf("%s: %g is not accepted; give a number above 0 in %s", key, v, unit)
-	}
-	return nil
-}
-
-func firstError(errs ...error) error {
-	for _, e := range errs {
-		if e != nil {
-			return e
-		}
-	}
-	return nil
-}
+// text joins words and figures into a line of working.
+func text(parts ...any) string { return unit.Text(parts...) }
 
 func phasesOK(p int) error {
 	if p != 1 && p != 3 {
@@ -97,7 +74,7 @@ func correctionFactors(c conditions) (factors, error) {
 		}
 	}
 	if c.ApplyCc {
-		x.cc = deviceFactors.num(2, "factor")
+		x.cc = deviceFactors.Num(2, "factor")
 	}
 	return x, nil
 }
@@ -124,13 +101,6 @@ type cableSizeIn struct {
 	LimitPc      float64   `json:"vd_limit_pc" unit:"%"`
 }
 
-func or[T any](p *T, otherwise T) T {
-	if p == nil {
-		return otherwise
-	}
-	return *p
-}
-
 func nominal(phases int) float64 {
 	if phases == 3 {
 		return LineV
@@ -147,9 +117,9 @@ const (
 )
 
 func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
-	w := &worked{}
-	pf := or(in.PF, 1)
-	if err := firstError(phasesOK(in.Phases), positive("length_m", in.LengthM, "m"), positive("vd_limit_pc", in.LimitPc, "%"), positive("pf", pf, "1")); err != nil {
+	w := &rulebook.Worked{}
+	pf := rulebook.Or(in.PF, 1)
+	if err := rulebook.FirstError(phasesOK(in.Phases), rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("vd_limit_pc", in.LimitPc, "%"), rulebook.Positive("pf", pf, "1")); err != nil {
 		return nil, nil, err
 	}
 	var ib float64
@@ -157,14 +127,14 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 	case in.IbA != nil:
 		ib = *in.IbA
 	case in.PowerW != nil:
-		ib = w.add("Ib", "P / (U × pf)", fmt.Sprintf("%s / (%s × %s)", f(*in.PowerW), f(nominal(in.Phases)), f(pf)), physics.Current(*in.PowerW, nominal(in.Phases), pf, in.Phases), "A", "")
+		ib = w.Add("Ib", "P / (U × pf)", fmt.Sprintf("%s / (%s × %s)", f(*in.PowerW), f(nominal(in.Phases)), f(pf)), physics.Current(*in.PowerW, nominal(in.Phases), pf, in.Phases), "A", "")
 	default:
 		return nil, nil, fmt.Errorf("ib_a is missing: give ib_a in A or power_w in W")
 	}
-	if err := positive("ib_a", ib, "A"); err != nil {
+	if err := rulebook.Positive("ib_a", ib, "A"); err != nil {
 		return nil, nil, err
 	}
-	family := or(in.Family, "mcb_rcbo")
+	family := rulebook.Or(in.Family, "mcb_rcbo")
 	ratings := Ratings(family)
 	if ratings == nil {
 		return nil, nil, fmt.Errorf("device_family %q is not known: %s", family, strings.Join(families(), ", "))
@@ -185,17 +155,17 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 	if !working.AtMost(ib, inA) {
 		return nil, nil, fmt.Errorf("in_a: %s A is under the design current of %s A; give a rating of at least that", f(inA), f(ib))
 	}
-	w.add("In", "Ib ≤ In", family, inA, "A", "433.1.1")
+	w.Add("In", "Ib ≤ In", family, inA, "A", "433.1.1")
 	t := capacityTables[in.Table]
 	if t == nil {
 		return nil, nil, fmt.Errorf("table %q is not known: ccc_flat_te_70, ccc_swa_70, ccc_swa_90", in.Table)
 	}
-	methods := slices.DeleteFunc(slices.Sorted(maps.Keys(t.columns)), func(c string) bool { return c == "size_mm2" || c == "cpc_mm2" || c == "mv_am" })
+	methods := flatColumns(t)
 	if !slices.Contains(methods, in.Column) {
 		return nil, nil, fmt.Errorf("column: %q is not in table %s; give one of %s", in.Column, in.Table, strings.Join(methods, ", "))
 	}
-	x, err := correctionFactors(conditions{School: or(in.School, "bs7671"), Table: in.Table, Column: in.Column, AmbientC: in.AmbientC, Ground: in.Ground, Grouping: in.Grouping,
-		InsulationMM: in.InsulationMM, SoilKmW: in.SoilKmW, SoilColumn: or(in.SoilColumn, "in_ducts"), ApplyCc: in.ApplyCc, Family: family})
+	x, err := correctionFactors(conditions{School: rulebook.Or(in.School, "bs7671"), Table: in.Table, Column: in.Column, AmbientC: in.AmbientC, Ground: in.Ground, Grouping: in.Grouping,
+		InsulationMM: in.InsulationMM, SoilKmW: in.SoilKmW, SoilColumn: rulebook.Or(in.SoilColumn, "in_ducts"), ApplyCc: in.ApplyCc, Family: family})
 	if err != nil {
 		return nil, nil, err
 	}
@@ -203,18 +173,18 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 	if in.RingFinal {
 		base = ringLegA
 	}
-	it := w.add("It", "In / (Ca × Cg × Ci × Cs × Cf × Cc)", fmt.Sprintf("%s / (%s × %s × %s × %s × %s × %s)", f(base), f(x.ca), f(x.cg), f(x.ci), f(x.cs), f(x.cf), f(x.cc)), base/x.product(), "A", t.source.Ref)
+	it := w.Add("It", "In / (Ca × Cg × Ci × Cs × Cf × Cc)", fmt.Sprintf("%s / (%s × %s × %s × %s × %s × %s)", f(base), f(x.ca), f(x.cg), f(x.ci), f(x.cs), f(x.cf), f(x.cc)), base/x.product(), "A", t.Source.Ref)
 	out := map[string]any{"ib_a": ib, "in_a": inA, "ca": x.ca, "cg": x.cg, "ci": x.ci, "cs": x.cs, "cf": x.cf, "cc": x.cc, "it_min_a": it}
 	sized := false
-	for r := range t.text {
-		size, tabulated := t.num(r, "size_mm2"), t.num(r, in.Column)
+	for r := range t.Text {
+		size, tabulated := t.Num(r, "size_mm2"), t.Num(r, in.Column)
 		if !sized {
 			if math.IsNaN(tabulated) || !working.AtMost(it, tabulated) {
 				continue
 			}
 			sized = true
 			out["size_ccc_mm2"] = size
-			out["iz_effective_a"] = w.add("Iz", "tabulated × factors", fmt.Sprintf("%s × %s", f(tabulated), f(x.product())), tabulated*x.product(), "A", t.source.Ref)
+			out["iz_effective_a"] = w.Add("Iz", "tabulated × factors", fmt.Sprintf("%s × %s", f(tabulated), f(x.product())), tabulated*x.product(), "A", t.Source.Ref)
 		}
 		mv, reactance, err := MillivoltsPerAmpereMetre(in.Table, size, in.Phases, "")
 		if err != nil {
@@ -226,20 +196,20 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 		}
 		volts := physics.Drop(mv, reactance, pf, load, in.LengthM)
 		pc := volts / nominal(in.Phases) * 100
-		w.add(fmt.Sprintf("drop, %s mm²", f(size)), "mV/A/m × Ib × L / 1000", fmt.Sprintf("%s × %s × %s / 1000 = %s V", f(physics.DropPerAmpereMetre(mv, reactance, pf)), f(load), f(in.LengthM), f(volts)), pc, "%", "")
+		w.Add(fmt.Sprintf("drop, %s mm²", f(size)), "mV/A/m × Ib × L / 1000", fmt.Sprintf("%s × %s × %s / 1000 = %s V", f(physics.DropPerAmpereMetre(mv, reactance, pf)), f(load), f(in.LengthM), f(volts)), pc, "%", dropSource(in.Table))
 		if working.AtMost(pc, in.LimitPc) {
 			out["size_mm2"], out["vd_v"], out["vd_pc"] = size, volts, pc
 			out["governing"] = "ccc"
 			if size != out["size_ccc_mm2"] {
 				out["governing"] = "vd"
 			}
-			return out, w.steps, nil
+			return out, w.Steps, nil
 		}
 	}
 	if !sized {
-		return nil, w.steps, fmt.Errorf("no size in %s carries %s A in column %s", in.Table, f(it), in.Column)
+		return nil, w.Steps, fmt.Errorf("no size in %s carries %s A in column %s", in.Table, f(it), in.Column)
 	}
-	return nil, w.steps, fmt.Errorf("no size in %s keeps the drop over %s m within %s %%", in.Table, f(in.LengthM), f(in.LimitPc))
+	return nil, w.Steps, fmt.Errorf("no size in %s keeps the drop over %s m within %s %%", in.Table, f(in.LengthM), f(in.LimitPc))
 }
 
 type dropIn struct {
@@ -270,9 +240,9 @@ func ConductorTempFactor(ca, cg, ib, it, tp float64) float64 {
 }
 
 func voltageDrop(in dropIn) (map[string]any, []working.Step, error) {
-	w := &worked{}
-	pf := or(in.PF, 1)
-	if err := firstError(phasesOK(in.Phases), positive("limit_pc", in.LimitPc, "%"), positive("pf", pf, "1")); err != nil {
+	w := &rulebook.Worked{}
+	pf := rulebook.Or(in.PF, 1)
+	if err := rulebook.FirstError(phasesOK(in.Phases), rulebook.Positive("limit_pc", in.LimitPc, "%"), rulebook.Positive("pf", pf, "1")); err != nil {
 		return nil, nil, err
 	}
 	if pf > 1 {
@@ -285,7 +255,7 @@ func voltageDrop(in dropIn) (map[string]any, []working.Step, error) {
 		type tap struct{ at, a float64 }
 		taps := make([]tap, 0, len(in.Loads))
 		for _, l := range in.Loads {
-			if err := firstError(positive("loads.at_m", l.AtM, "m"), positive("loads.a", l.A, "A")); err != nil {
+			if err := rulebook.FirstError(rulebook.Positive("loads.at_m", l.AtM, "m"), rulebook.Positive("loads.a", l.A, "A")); err != nil {
 				return nil, nil, err
 			}
 			taps = append(taps, tap{l.AtM, l.A})
@@ -305,30 +275,30 @@ func voltageDrop(in dropIn) (map[string]any, []working.Step, error) {
 		if in.IbA == nil || in.LengthM == nil {
 			return nil, nil, fmt.Errorf("ib_a and length_m are missing: give both, or loads")
 		}
-		if err := firstError(positive("ib_a", *in.IbA, "A"), positive("length_m", *in.LengthM, "m")); err != nil {
+		if err := rulebook.FirstError(rulebook.Positive("ib_a", *in.IbA, "A"), rulebook.Positive("length_m", *in.LengthM, "m")); err != nil {
 			return nil, nil, err
 		}
 		total = *in.IbA
 		run = []stretch{{*in.LengthM, total}}
 	}
-	r, x, err := MillivoltsPerAmpereMetre(in.Table, in.SizeMM2, in.Phases, or(in.Method, ""))
+	r, x, err := MillivoltsPerAmpereMetre(in.Table, in.SizeMM2, in.Phases, rulebook.Or(in.Method, ""))
 	if err != nil {
 		return nil, nil, err
 	}
 	ct := 1.0
 	if c := in.Ct; c != nil {
-		if err := firstError(positive("ct.it_a", c.It, "A"), positive("ct.tp", c.Tp, "degC")); err != nil {
+		if err := rulebook.FirstError(rulebook.Positive("ct.it_a", c.It, "A"), rulebook.Positive("ct.tp", c.Tp, "degC")); err != nil {
 			return nil, nil, err
 		}
-		ct = w.add("Ct", "(230+tp−(Ca²Cg²−Ib²/It²)(tp−30))/(230+tp)", fmt.Sprintf("Ca %s, Cg %s, Ib %s, It %s, tp %s", f(c.Ca), f(c.Cg), f(total), f(c.It), f(c.Tp)), ConductorTempFactor(c.Ca, c.Cg, total, c.It, c.Tp), "", "Appendix 4, 6.1")
+		ct = w.Add("Ct", "(230+tp−(Ca²Cg²−Ib²/It²)(tp−30))/(230+tp)", fmt.Sprintf("Ca %s, Cg %s, Ib %s, It %s, tp %s", f(c.Ca), f(c.Cg), f(total), f(c.It), f(c.Tp)), ConductorTempFactor(c.Ca, c.Cg, total, c.It, c.Tp), "", "Appendix 4, 6.1")
 	}
-	mv := w.add("mV/A/m", "r × Ct × pf + x × sin φ", fmt.Sprintf("r %s, x %s, pf %s", f(r), f(x), f(pf)), physics.DropPerAmpereMetre(r*ct, x, pf), "mV/A/m", in.Table)
+	mv := w.Add("mV/A/m", "r × Ct × pf + x × sin φ", fmt.Sprintf("r %s, x %s, pf %s", f(r), f(x), f(pf)), physics.DropPerAmpereMetre(r*ct, x, pf), "mV/A/m", dropSource(in.Table))
 	volts := 0.0
 	for _, s := range run {
-		volts += w.add("stretch", "mV/A/m × I × L / 1000", fmt.Sprintf("%s × %s × %s / 1000", f(mv), f(s.a), f(s.m)), mv*s.a*s.m/1000, "V", "")
+		volts += w.Add("stretch", "mV/A/m × I × L / 1000", fmt.Sprintf("%s × %s × %s / 1000", f(mv), f(s.a), f(s.m)), mv*s.a*s.m/1000, "V", "")
 	}
-	pc := w.add("drop", "V / Un", fmt.Sprintf("%s / %s", f(volts), f(nominal(in.Phases))), volts/nominal(in.Phases)*100, "%", "")
-	return map[string]any{"ct": ct, "vd_v": volts, "vd_pc": pc, "passes": working.AtMost(pc, in.LimitPc)}, w.steps, nil
+	pc := w.Add("drop", "V / Un", fmt.Sprintf("%s / %s", f(volts), f(nominal(in.Phases))), volts/nominal(in.Phases)*100, "%", "")
+	return map[string]any{"ct": ct, "vd_v": volts, "vd_pc": pc, "passes": working.AtMost(pc, in.LimitPc)}, w.Steps, nil
 }
 
 type maxLengthIn struct {
@@ -345,15 +315,15 @@ type maxLengthIn struct {
 }
 
 func maxLength(in maxLengthIn) (map[string]any, []working.Step, error) {
-	w := &worked{}
+	w := &rulebook.Worked{}
 	r1, e1 := ResistancePerM("cu", in.Line)
 	r2, e2 := ResistancePerM("cu", in.CPC)
 	mv, _, e3 := MillivoltsPerAmpereMetre(in.Table, in.Line, 1, "")
 	zs, _, e4 := ZsMax(in.Curve, in.InA, in.TimeS, CminDefault)
-	if err := firstError(e1, e2, e3, e4, positive("ib_a", in.IbA, "A"), positive("in_a", in.InA, "A"), positive("limit_pc", in.LimitPc, "%")); err != nil {
+	if err := rulebook.FirstError(e1, e2, e3, e4, rulebook.Positive("ib_a", in.IbA, "A"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("limit_pc", in.LimitPc, "%")); err != nil {
 		return nil, nil, err
 	}
-	if in.Ze < 0 {
+	if !(in.Ze >= 0) {
 		return nil, nil, fmt.Errorf("ze_ohm: %g is not accepted; give 0 or more", in.Ze)
 	}
 	ways := 1.0
@@ -361,13 +331,13 @@ func maxLength(in maxLengthIn) (map[string]any, []working.Step, error) {
 		ways = 4 // the far point of a ring sees a quarter of the loop
 	}
 	m := HotMultiplier(insulationC(in.Table))
-	byZs := w.add("L by loop", "(Zs max − Ze) × 1000 / ((r1 + r2) × multiplier)", fmt.Sprintf("(%s − %s) × 1000 / (%s × %s)", f(zs), f(in.Ze), f(r1+r2), f(m)), max(0, (zs-in.Ze)*1000/((r1+r2)*m)*ways), "m", "411.4")
-	byDrop := w.add("L by drop", "limit × U0 × 1000 / (mV/A/m × Ib)", fmt.Sprintf("%s %% × %s × 1000 / (%s × %s)", f(in.LimitPc), f(NominalV), f(mv), f(in.IbA)), in.LimitPc/100*NominalV*1000/(mv*in.IbA)*ways, "m", "Appendix 4")
+	byZs := w.Add("L by loop", "(Zs max − Ze) × 1000 / ((r1 + r2) × multiplier)", fmt.Sprintf("(%s − %s) × 1000 / (%s × %s)", f(zs), f(in.Ze), f(r1+r2), f(m)), max(0, (zs-in.Ze)*1000/((r1+r2)*m)*ways), "m", "411.4")
+	byDrop := w.Add("L by drop", "limit × U0 × 1000 / (mV/A/m × Ib)", fmt.Sprintf("%s %% × %s × 1000 / (%s × %s)", f(in.LimitPc), f(NominalV), f(mv), f(in.IbA)), in.LimitPc/100*NominalV*1000/(mv*in.IbA)*ways, "m", "Appendix 4")
 	governing := "vd"
 	if byZs < byDrop {
 		governing = "zs"
 	}
-	return map[string]any{"length_zs_m": byZs, "length_vd_m": byDrop, "max_length_m": min(byZs, byDrop), "governing": governing}, w.steps, nil
+	return map[string]any{"length_zs_m": byZs, "length_vd_m": byDrop, "max_length_m": min(byZs, byDrop), "governing": governing}, w.Steps, nil
 }
 
 type bendClipIn struct {
@@ -379,14 +349,14 @@ type bendClipIn struct {
 // overall diameter.
 func BendFactor(armoured bool, od float64) float64 {
 	if armoured {
-		return bending.num(bending.where("cable", "armoured any"), "factor")
+		return bending.Num(bending.Where("cable", "armoured any"), "factor")
 	}
-	for r := range bending.text {
-		if to := bending.num(r, "od_to_mm"); math.IsNaN(to) || working.AtMost(od, to) {
-			return bending.num(r, "factor")
+	for r := range bending.Text {
+		if to := bending.Num(r, "od_to_mm"); math.IsNaN(to) || working.AtMost(od, to) {
+			return bending.Num(r, "factor")
 		}
 	}
-	return bending.num(2, "factor")
+	return bending.Num(2, "factor")
 }
 
 // ClipSpacing returns the largest distance between clips in mm, horizontally
@@ -396,17 +366,17 @@ func ClipSpacing(armoured bool, od float64) (horizontal, vertical float64, err e
 	if armoured {
 		kind = "armoured"
 	}
-	for r := range clipSpacing.text {
-		if clipSpacing.str(r, "cable") == kind && working.AtMost(od, clipSpacing.num(r, "od_to_mm")) {
-			return clipSpacing.num(r, "horizontal_mm"), clipSpacing.num(r, "vertical_mm"), nil
+	for r := range clipSpacing.Text {
+		if clipSpacing.Str(r, "cable") == kind && working.AtMost(od, clipSpacing.Num(r, "od_to_mm")) {
+			return clipSpacing.Num(r, "horizontal_mm"), clipSpacing.Num(r, "vertical_mm"), nil
 		}
 	}
 	return 0, 0, fmt.Errorf("od_mm: %g is not accepted; the clip table goes up to 40 mm", od)
 }
 
 func bendClip(in bendClipIn) (map[string]any, []working.Step, error) {
-	w := &worked{}
-	if err := positive("od_mm", in.OD, "mm"); err != nil {
+	w := &rulebook.Worked{}
+	if err := rulebook.Positive("od_mm", in.OD, "mm"); err != nil {
 		return nil, nil, err
 	}
 	h, v, err := ClipSpacing(in.Armoured, in.OD)
@@ -414,8 +384,8 @@ func bendClip(in bendClipIn) (map[string]any, []working.Step, error) {
 		return nil, nil, err
 	}
 	factor := BendFactor(in.Armoured, in.OD)
-	radius := w.add("r min", "factor × diameter", fmt.Sprintf("%s × %s", f(factor), f(in.OD)), factor*in.OD, "mm", bending.source.Ref)
-	return map[string]any{"bend_factor": factor, "min_radius_mm": radius, "clip_horizontal_mm": h, "clip_vertical_mm": v}, w.steps, nil
+	radius := w.Add("r min", "factor × diameter", fmt.Sprintf("%s × %s", f(factor), f(in.OD)), factor*in.OD, "mm", bending.Source.Ref)
+	return map[string]any{"bend_factor": factor, "min_radius_mm": radius, "clip_horizontal_mm": h, "clip_vertical_mm": v}, w.Steps, nil
 }
 
 func cableCalcs() []rulebook.Calc {

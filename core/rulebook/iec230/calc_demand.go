@@ -94,8 +94,8 @@ func Diversified(category string, amps []float64, socketInUnit bool) (demand flo
 	if i < 0 {
 		return 0, "", "", fmt.Errorf("load category %q is not known: %s", category, strings.Join(categories(), ", "))
 	}
-	r := diversity.where("item", demandRows[i].row)
-	p1, p2, p3 := diversity.num(r, "p1"), diversity.num(r, "p2"), diversity.num(r, "p3")
+	r := diversity.Where("item", demandRows[i].row)
+	p1, p2, p3 := diversity.Num(r, "p1"), diversity.Num(r, "p2"), diversity.Num(r, "p3")
 	sorted := slices.Clone(amps)
 	slices.SortFunc(sorted, func(a, b float64) int {
 		if a > b {
@@ -108,23 +108,23 @@ func Diversified(category string, amps []float64, socketInUnit bool) (demand flo
 		total += a
 	}
 	over := func(base float64) float64 { return max(0, total-base) }
-	switch diversity.str(r, "rule") {
+	switch diversity.Str(r, "rule") {
 	case "pct_total":
-		return total * p1 / 100, f(p1) + " % of the total", f(p1) + " % × " + f(total), nil
+		return total * p1 / 100, text(p1, " % of the total"), text(p1, " % × ", total), nil
 	case "first_plus_pct":
-		return min(total, p1) + over(p1)*p2/100, f(p1) + " A + " + f(p2) + " % of the rest", f(min(total, p1)) + " + " + f(p2) + " % × " + f(over(p1)), nil
+		return min(total, p1) + over(p1)*p2/100, text(p1, " A + ", p2, " % of the rest"), text(min(total, p1), " + ", p2, " % × ", over(p1)), nil
 	case "cooker":
-		demand, with = min(total, p1)+over(p1)*p2/100, f(min(total, p1))+" + "+f(p2)+" % × "+f(over(p1))
+		demand, with = min(total, p1)+over(p1)*p2/100, text(min(total, p1), " + ", p2, " % × ", over(p1))
 		if socketInUnit {
-			demand, with = demand+p3, with+" + "+f(p3)
+			demand, with = demand+p3, text(with, " + ", p3)
 		}
-		return demand, f(p1) + " A + " + f(p2) + " % of the rest, + " + f(p3) + " A with a socket", with, nil
+		return demand, text(p1, " A + ", p2, " % of the rest, + ", p3, " A with a socket"), with, nil
 	case "largest_plus_pct":
 		largest := 0.0
 		if len(sorted) > 0 {
 			largest = sorted[0]
 		}
-		return largest*p1/100 + (total-largest)*p2/100, "largest + " + f(p2) + " % of the others", f(largest) + " + " + f(p2) + " % × " + f(total-largest), nil
+		return largest*p1/100 + (total-largest)*p2/100, text("largest + ", p2, " % of the others"), text(largest, " + ", p2, " % × ", total-largest), nil
 	case "largest_n_plus_pct":
 		for k, a := range sorted {
 			if float64(k) < p1 {
@@ -133,7 +133,7 @@ func Diversified(category string, amps []float64, socketInUnit bool) (demand flo
 				demand += a * p3 / 100
 			}
 		}
-		return demand, f(p1) + " largest in full + " + f(p3) + " % of the others", "of " + f(total), nil
+		return demand, text(p1, " largest in full + ", p3, " % of the others"), text("of ", total), nil
 	default:
 		return total, "in full", f(total), nil
 	}
@@ -159,8 +159,8 @@ func ManagedCharge(pointA, limitA, restA float64) float64 {
 }
 
 func maxDemand(in maxDemandIn) (map[string]any, []working.Step, error) {
-	w := &worked{}
-	if err := positive("supply_a", in.SupplyA, "A"); err != nil {
+	w := &rulebook.Worked{}
+	if err := rulebook.Positive("supply_a", in.SupplyA, "A"); err != nil {
 		return nil, nil, err
 	}
 	for category := range in.Loads {
@@ -192,14 +192,14 @@ func maxDemand(in maxDemandIn) (map[string]any, []working.Step, error) {
 		}
 		if d.category == "ev" && in.Managed != nil {
 			a = ManagedCharge(a, *in.Managed, total)
-			out["ev_available_a"] = w.add("charging available", "min(point, limit − rest), 0 under 6 A", fmt.Sprintf("limit %s − rest %s", f(*in.Managed), f(total)), a, "A", evRules.source.Ref)
+			out["ev_available_a"] = w.Add("charging available", "min(point, limit − rest), 0 under 6 A", fmt.Sprintf("limit %s − rest %s", f(*in.Managed), f(total)), a, "A", evRules.Source.Ref)
 		} else {
-			shares[d.category] = w.add(d.name, rule, with, a, "A", diversity.source.Ref)
+			shares[d.category] = w.Add(d.name, rule, with, a, "A", diversity.Source.Ref)
 		}
 		total += a
 	}
-	out["per_category_a"], out["total_a"], out["within_supply"] = shares, w.add("total", "sum", "", total, "A", ""), working.AtMost(total, in.SupplyA)
-	return out, w.steps, nil
+	out["per_category_a"], out["total_a"], out["within_supply"] = shares, w.Add("total", "sum", "", total, "A", ""), working.AtMost(total, in.SupplyA)
+	return out, w.Steps, nil
 }
 
 type evPenIn struct {
@@ -227,7 +227,7 @@ type evPenIn struct {
 // protection of a charge point: rcd_idn, rcd_type, dc_detection (722.531.3).
 func ResidualFaults(rcdType string, idn float64, dcDetection bool) []string {
 	var out []string
-	if idn > evRules.fixed("rcd_idn") || idn <= 0 {
+	if idn > evRules.Fixed("rcd_idn") || idn <= 0 {
 		out = append(out, "rcd_idn")
 	}
 	if rcdType != "A" && rcdType != "F" && rcdType != "B" {
@@ -240,9 +240,9 @@ func ResidualFaults(rcdType string, idn float64, dcDetection bool) []string {
 }
 
 func evPen(in evPenIn) (map[string]any, []working.Step, error) {
-	w := &worked{}
-	phases := or(in.Phases, 1)
-	if err := firstError(phasesOK(phases), positive("current_a", in.CurrentA, "A")); err != nil {
+	w := &rulebook.Worked{}
+	phases := rulebook.Or(in.Phases, 1)
+	if err := rulebook.FirstError(phasesOK(phases), rulebook.Positive("current_a", in.CurrentA, "A")); err != nil {
 		return nil, nil, err
 	}
 	if !slices.Contains([]string{"TN-C-S", "TN-S", "TT"}, in.System) {
@@ -252,12 +252,13 @@ func evPen(in evPenIn) (map[string]any, []working.Step, error) {
 		return nil, nil, fmt.Errorf("location: %q is not accepted; give indoor or outdoor", in.Location)
 	}
 	reasons := ResidualFaults(in.RCDType, in.Idn, in.DC)
+	w.Add("IΔn", "at most 30 mA; type A or F with 6 mA direct-current detection, or type B", fmt.Sprintf("type %s, detection %t", in.RCDType, in.DC), in.Idn, "mA", "722.531.3")
 	if in.Shared {
 		reasons = append(reasons, "shared_circuit")
 	}
-	option := or(in.Option, "")
+	option := rulebook.Or(in.Option, "")
 	if in.System == "TN-C-S" && (in.Location == "outdoor" || in.Serves) {
-		low, high, longest := evRules.fixed("voltage_window_low"), evRules.fixed("voltage_window_high"), evRules.fixed("open_time_max")
+		low, high, longest := evRules.Fixed("voltage_window_low"), evRules.Fixed("voltage_window_high"), evRules.Fixed("open_time_max")
 		switch option {
 		case "":
 			reasons = append(reasons, "pen_protection")
@@ -275,26 +276,27 @@ func evPen(in evPenIn) (map[string]any, []working.Step, error) {
 				if !outside && l.Opened {
 					add("pen_monitor_false_trip")
 				}
-				w.add("monitor", fmt.Sprintf("%s to %s V stays closed, else opens within %s s", f(low), f(high), f(longest)), fmt.Sprintf("%s V, opened %t", f(l.U), l.Opened), l.T, "s", evRules.source.Ref)
+				w.Add("monitor", fmt.Sprintf("%s to %s V stays closed, else opens within %s s", f(low), f(high), f(longest)), fmt.Sprintf("%s V, opened %t", f(l.U), l.Opened), l.T, "s", evRules.Source.Ref)
 			}
-			if !or(in.Opens, false) {
+			if !rulebook.Or(in.Opens, false) {
 				add("pen_monitor_poles")
 			}
 		case "touch_voltage_device":
-			if !or(in.Opens, false) {
+			if !rulebook.Or(in.Opens, false) {
 				reasons = append(reasons, "pen_monitor_poles")
 			}
 		case "tt_rod":
 			if in.Ra == nil {
 				return nil, nil, fmt.Errorf("ra_ohm is missing: a separate electrode is judged by its resistance in ohm")
 			}
+			w.Add("touch voltage", "Ra × IΔn", text(*in.Ra, " × ", in.Idn, " / 1000"), *in.Ra*in.Idn/1000, "V", ttLimits.Source.Ref)
 			if !working.AtMost(*in.Ra*in.Idn/1000, TouchV) {
 				reasons = append(reasons, "ra_high")
 			}
 			if !working.AtMost(*in.Ra, stableRa) {
 				reasons = append(reasons, "ra_unstable")
 			}
-			if in.Separation != nil && *in.Separation < evRules.fixed("simultaneous_contact_m") {
+			if in.Separation != nil && *in.Separation < evRules.Fixed("simultaneous_contact_m") {
 				reasons = append(reasons, "simultaneous_contact")
 			}
 		case "met_electrode":
@@ -306,8 +308,8 @@ func evPen(in evPenIn) (map[string]any, []working.Step, error) {
 	for _, code := range reasons {
 		acceptable = acceptable && (code == "ra_unstable" || code == "pen_monitor_false_trip")
 	}
-	kw := w.add("power", "U0 × I × phases / 1000", fmt.Sprintf("%s × %s × %d / 1000", f(NominalV), f(in.CurrentA), phases), NominalV*in.CurrentA*float64(phases)/1000, "kW", "")
-	return map[string]any{"power_kw": kw, "reasons": texts(reasons), "acceptable": acceptable}, w.steps, nil
+	kw := w.Add("power", "U0 × I × phases / 1000", fmt.Sprintf("%s × %s × %d / 1000", f(NominalV), f(in.CurrentA), phases), NominalV*in.CurrentA*float64(phases)/1000, "kW", "")
+	return map[string]any{"power_kw": kw, "reasons": rulebook.Texts(reasons), "acceptable": acceptable}, w.Steps, nil
 }
 
 func demandCalcs() []rulebook.Calc {

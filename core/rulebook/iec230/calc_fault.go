@@ -24,30 +24,30 @@ type zsIn struct {
 }
 
 func zsCheck(in zsIn) (map[string]any, []working.Step, error) {
-	w := &worked{}
+	w := &rulebook.Worked{}
 	r1, e1 := ResistancePerM("cu", in.Line)
 	r2, e2 := ResistancePerM("cu", in.CPC)
-	cmin, m := or(in.Cmin, CminDefault), or(in.Multiplier, HotMultiplier(70))
+	cmin, m := rulebook.Or(in.Cmin, CminDefault), rulebook.Or(in.Multiplier, HotMultiplier(70))
 	limit, ia, e3 := ZsMax(in.Curve, in.InA, in.TimeS, cmin)
-	if err := firstError(e1, e2, e3, positive("length_m", in.LengthM, "m"), positive("in_a", in.InA, "A"), positive("multiplier", m, "1"), positive("cmin", cmin, "1")); err != nil {
+	if err := rulebook.FirstError(e1, e2, e3, rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("multiplier", m, "1"), rulebook.Positive("cmin", cmin, "1")); err != nil {
 		return nil, nil, err
 	}
-	if in.Ze < 0 {
+	if !(in.Ze >= 0) {
 		return nil, nil, fmt.Errorf("ze_ohm: %g is not accepted; give 0 or more", in.Ze)
 	}
-	loop := w.add("R1+R2", "(r1 + r2) × L × multiplier / 1000", fmt.Sprintf("(%s + %s) × %s × %s / 1000", f(r1), f(r2), f(in.LengthM), f(m)), physics.LoopResistance(r1, r2, in.LengthM, m), "Ω", conductors.source.Ref)
-	zs := w.add("Zs", "Ze + (R1+R2)", f(in.Ze)+" + "+f(loop), in.Ze+loop, "Ω", "")
-	w.add("Zs max", "U0 × Cmin / Ia", fmt.Sprintf("%s × %s / %s", f(NominalV), f(cmin), f(ia)), limit, "Ω", "411.4.4")
-	fault := w.add("If min", "U0 × Cmin / Zs", fmt.Sprintf("%s × %s / %s", f(NominalV), f(cmin), f(zs)), NominalV*cmin/zs, "A", "")
+	loop := w.Add("R1+R2", "(r1 + r2) × L × multiplier / 1000", fmt.Sprintf("(%s + %s) × %s × %s / 1000", f(r1), f(r2), f(in.LengthM), f(m)), physics.LoopResistance(r1, r2, in.LengthM, m), "Ω", conductors.Source.Ref)
+	zs := w.Add("Zs", "Ze + (R1+R2)", text(in.Ze, " + ", loop), in.Ze+loop, "Ω", "")
+	w.Add("Zs max", "U0 × Cmin / Ia", fmt.Sprintf("%s × %s / %s", f(NominalV), f(cmin), f(ia)), limit, "Ω", "411.4.4")
+	fault := w.Add("If min", "U0 × Cmin / Zs", fmt.Sprintf("%s × %s / %s", f(NominalV), f(cmin), f(zs)), NominalV*cmin/zs, "A", "")
 	out := map[string]any{"r1r2_ohm": loop, "zs_ohm": zs, "zs_max_ohm": limit, "ia_a": ia, "fault_min_a": fault, "passes": working.AtMost(zs, limit)}
 	if in.RCD != nil {
-		if err := positive("rcd_ma", *in.RCD, "mA"); err != nil {
+		if err := rulebook.Positive("rcd_ma", *in.RCD, "mA"); err != nil {
 			return nil, nil, err
 		}
-		by := w.add("Zs max with RCD", "50 / IΔn", fmt.Sprintf("50 / (%s / 1000)", f(*in.RCD)), TouchV*1000/(*in.RCD), "Ω", ttLimits.source.Ref)
+		by := w.Add("Zs max with RCD", "50 / IΔn", fmt.Sprintf("50 / (%s / 1000)", f(*in.RCD)), TouchV*1000/(*in.RCD), "Ω", ttLimits.Source.Ref)
 		out["rcd_zs_max_ohm"], out["passes_with_rcd"] = by, working.AtMost(zs, by)
 	}
-	return out, w.steps, nil
+	return out, w.Steps, nil
 }
 
 type zsTempIn struct {
@@ -61,7 +61,7 @@ type zsTempIn struct {
 
 // siteShare is the share of the tabulated limit that a reading taken cold may
 // reach (rule of thumb of the site).
-var siteShare = testParameters.fixed("zs_rule_of_thumb")
+var siteShare = testParameters.Fixed("zs_rule_of_thumb")
 
 // ZsAtOperating corrects a measured loop impedance to operating temperature:
 // only the part beyond Ze is the circuit's and warms with it.
@@ -70,18 +70,18 @@ func ZsAtOperating(ze, measured, tempC, multiplier float64) float64 {
 }
 
 func zsTempVerdict(in zsTempIn) (map[string]any, []working.Step, error) {
-	w := &worked{}
+	w := &rulebook.Worked{}
 	limit, _, err := ZsMax(in.Curve, in.InA, in.TimeS, CminDefault)
-	if err := firstError(err, positive("zs_measured_ohm", in.Measured, "ohm"), positive("in_a", in.InA, "A")); err != nil {
+	if err := rulebook.FirstError(err, rulebook.Positive("zs_measured_ohm", in.Measured, "ohm"), rulebook.Positive("in_a", in.InA, "A")); err != nil {
 		return nil, nil, err
 	}
 	if in.Measured < in.Ze {
 		return nil, nil, fmt.Errorf("zs_measured_ohm: %g is under ze_ohm %g; the loop includes the supply, so measure both again", in.Measured, in.Ze)
 	}
-	hot := w.add("Zs at 70 °C", "Ze + (Zm − Ze) × 1.2 / (1 + 0.004 (T − 20))", fmt.Sprintf("%s + (%s − %s) × 1.2 / (1 + 0.004 × (%s − 20))", f(in.Ze), f(in.Measured), f(in.Ze), f(in.TempC)), ZsAtOperating(in.Ze, in.Measured, in.TempC, HotMultiplier(70)), "Ω", testParameters.source.Ref)
-	w.add("Zs max", "U0 × Cmin / Ia", "", limit, "Ω", "411.4.4")
-	cold := w.add("site limit", "0.8 × Zs max", fmt.Sprintf("%s × %s", f(siteShare), f(limit)), siteShare*limit, "Ω", testParameters.source.Ref)
-	return map[string]any{"zs_corrected_ohm": hot, "zs_max_ohm": limit, "passes_corrected": working.AtMost(hot, limit), "limit_80pc_ohm": cold, "passes_80pc": working.AtMost(in.Measured, cold)}, w.steps, nil
+	hot := w.Add("Zs at 70 °C", "Ze + (Zm − Ze) × 1.2 / (1 + 0.004 (T − 20))", fmt.Sprintf("%s + (%s − %s) × 1.2 / (1 + 0.004 × (%s − 20))", f(in.Ze), f(in.Measured), f(in.Ze), f(in.TempC)), ZsAtOperating(in.Ze, in.Measured, in.TempC, HotMultiplier(70)), "Ω", testParameters.Source.Ref)
+	w.Add("Zs max", "U0 × Cmin / Ia", "", limit, "Ω", "411.4.4")
+	cold := w.Add("site limit", "0.8 × Zs max", fmt.Sprintf("%s × %s", f(siteShare), f(limit)), siteShare*limit, "Ω", testParameters.Source.Ref)
+	return map[string]any{"zs_corrected_ohm": hot, "zs_max_ohm": limit, "passes_corrected": working.AtMost(hot, limit), "limit_80pc_ohm": cold, "passes_80pc": working.AtMost(in.Measured, cold)}, w.Steps, nil
 }
 
 type adiabaticIn struct {
@@ -95,8 +95,8 @@ type adiabaticIn struct {
 }
 
 func adiabatic(in adiabaticIn) (map[string]any, []working.Step, error) {
-	w := &worked{}
-	if err := firstError(positive("t_s", in.TimeS, "s"), positive("k", in.K, "A√s/mm²"), positive("proposed_mm2", in.Proposed, "mm²")); err != nil {
+	w := &rulebook.Worked{}
+	if err := rulebook.FirstError(rulebook.Positive("t_s", in.TimeS, "s"), rulebook.Positive("k", in.K, "A√s/mm²"), rulebook.Positive("proposed_mm2", in.Proposed, "mm²")); err != nil {
 		return nil, nil, err
 	}
 	if in.TimeS > 5 {
@@ -106,16 +106,16 @@ func adiabatic(in adiabaticIn) (map[string]any, []working.Step, error) {
 	energy := 0.0
 	switch {
 	case in.IA != nil:
-		if err := positive("i_a", *in.IA, "A"); err != nil {
+		if err := rulebook.Positive("i_a", *in.IA, "A"); err != nil {
 			return nil, nil, err
 		}
 		out["i_a"] = *in.IA
 	case in.Zs != nil:
-		if err := positive("zs_ohm", *in.Zs, "ohm"); err != nil {
+		if err := rulebook.Positive("zs_ohm", *in.Zs, "ohm"); err != nil {
 			return nil, nil, err
 		}
-		c := or(in.Cmin, 1)
-		out["i_a"] = w.add("I", "U0 × Cmin / Zs", fmt.Sprintf("%s × %s / %s", f(NominalV), f(c), f(*in.Zs)), NominalV*c/(*in.Zs), "A", "")
+		c := rulebook.Or(in.Cmin, 1)
+		out["i_a"] = w.Add("I", "U0 × Cmin / Zs", fmt.Sprintf("%s × %s / %s", f(NominalV), f(c), f(*in.Zs)), NominalV*c/(*in.Zs), "A", "")
 	case in.I2t == nil:
 		return nil, nil, fmt.Errorf("i_a is missing: give i_a in A, zs_ohm in ohm, or i2t in A²s")
 	}
@@ -124,18 +124,18 @@ func adiabatic(in adiabaticIn) (map[string]any, []working.Step, error) {
 	}
 	if in.I2t != nil {
 		energy = *in.I2t
-		if err := positive("i2t", energy, "A²s"); err != nil {
+		if err := rulebook.Positive("i2t", energy, "A²s"); err != nil {
 			return nil, nil, err
 		}
 	}
-	s := w.add("S min", "√(I²t) / k", fmt.Sprintf("√%s / %s", f(energy), f(in.K)), physics.Adiabatic(energy, in.K), "mm²", "543.1.3")
+	s := w.Add("S min", "√(I²t) / k", fmt.Sprintf("√%s / %s", f(energy), f(in.K)), physics.Adiabatic(energy, in.K), "mm²", "543.1.3")
 	out["s_min_mm2"], out["passes"] = s, working.AtMost(s, in.Proposed)
 	if next := NextSize(s); !math.IsNaN(next) {
 		out["next_standard_mm2"] = next
 	} else {
 		out["next_standard_mm2"] = nil
 	}
-	return out, w.steps, nil
+	return out, w.Steps, nil
 }
 
 type pfcIn struct {
@@ -146,18 +146,18 @@ type pfcIn struct {
 }
 
 func pfc(in pfcIn) (map[string]any, []working.Step, error) {
-	w := &worked{}
-	if err := firstError(phasesOK(in.Phases), positive("z_ln_ohm", in.Zln, "ohm"), positive("z_le_ohm", in.Zle, "ohm"), positive("icn_ka", in.Icn, "kA")); err != nil {
+	w := &rulebook.Worked{}
+	if err := rulebook.FirstError(phasesOK(in.Phases), rulebook.Positive("z_ln_ohm", in.Zln, "ohm"), rulebook.Positive("z_le_ohm", in.Zle, "ohm"), rulebook.Positive("icn_ka", in.Icn, "kA")); err != nil {
 		return nil, nil, err
 	}
-	ln := w.add("line to neutral", "U0 / Z", fmt.Sprintf("%s / %s", f(NominalV), f(in.Zln)), physics.FaultCurrent(NominalV, in.Zln), "A", "")
-	le := w.add("line to earth", "U0 / Z", fmt.Sprintf("%s / %s", f(NominalV), f(in.Zle)), physics.FaultCurrent(NominalV, in.Zle), "A", "")
+	ln := w.Add("line to neutral", "U0 / Z", fmt.Sprintf("%s / %s", f(NominalV), f(in.Zln)), physics.FaultCurrent(NominalV, in.Zln), "A", "")
+	le := w.Add("line to earth", "U0 / Z", fmt.Sprintf("%s / %s", f(NominalV), f(in.Zle)), physics.FaultCurrent(NominalV, in.Zle), "A", "")
 	high := max(ln, le)
 	if in.Phases == 3 {
-		high *= testParameters.fixed("pfc_three_phase_from_single")
+		high *= testParameters.Fixed("pfc_three_phase_from_single")
 	}
-	w.add("PFC", "highest, twice it for three phases", f(high)+" / 1000", high/1000, "kA", testParameters.source.Ref)
-	return map[string]any{"pscc_ln_a": ln, "pefc_a": le, "pfc_ka": high / 1000, "adequate": working.AtMost(high/1000, in.Icn)}, w.steps, nil
+	w.Add("PFC", "highest, twice it for three phases", text(high, " / 1000"), high/1000, "kA", testParameters.Source.Ref)
+	return map[string]any{"pscc_ln_a": ln, "pefc_a": le, "pfc_ka": high / 1000, "adequate": working.AtMost(high/1000, in.Icn)}, w.Steps, nil
 }
 
 type ttIn struct {
@@ -167,11 +167,11 @@ type ttIn struct {
 
 // stableRa is the electrode resistance in ohms above which it may not be
 // stable, as soil dries and freezes (note to Table 41.5).
-var stableRa = ttLimits.num(0, "advice_max_ohm")
+var stableRa = ttLimits.Num(0, "advice_max_ohm")
 
 func ttElectrode(in ttIn) (map[string]any, []working.Step, error) {
-	w := &worked{}
-	if err := positive("ra_ohm", in.Ra, "ohm"); err != nil {
+	w := &rulebook.Worked{}
+	if err := rulebook.Positive("ra_ohm", in.Ra, "ohm"); err != nil {
 		return nil, nil, err
 	}
 	if len(in.Idn) == 0 {
@@ -179,16 +179,16 @@ func ttElectrode(in ttIn) (map[string]any, []working.Step, error) {
 	}
 	devices, allPass := []any{}, true
 	for _, idn := range in.Idn {
-		if err := positive("idn_ma", idn, "mA"); err != nil {
+		if err := rulebook.Positive("idn_ma", idn, "mA"); err != nil {
 			return nil, nil, err
 		}
-		touch := w.add("touch voltage", "Ra × IΔn", fmt.Sprintf("%s × %s / 1000", f(in.Ra), f(idn)), in.Ra*idn/1000, "V", ttLimits.source.Ref)
+		touch := w.Add("touch voltage", "Ra × IΔn", fmt.Sprintf("%s × %s / 1000", f(in.Ra), f(idn)), in.Ra*idn/1000, "V", ttLimits.Source.Ref)
 		ok := working.AtMost(touch, TouchV)
 		allPass = allPass && ok
 		devices = append(devices, map[string]any{"idn_ma": idn, "touch_v": touch, "ra_max_ohm": TouchV * 1000 / idn, "passes": ok})
 	}
 	stable := working.AtMost(in.Ra, stableRa)
-	return map[string]any{"devices": devices, "stable": stable, "needs_improvement": !stable || !allPass}, w.steps, nil
+	return map[string]any{"devices": devices, "stable": stable, "needs_improvement": !stable || !allPass}, w.Steps, nil
 }
 
 type rodIn struct {
@@ -206,16 +206,16 @@ func groupFactor(n int) (float64, error) {
 	if n == 1 {
 		return 0, nil
 	}
-	r := rodLambda.where("n", float64(n))
+	r := rodLambda.Where("n", float64(n))
 	if r < 0 {
 		return 0, fmt.Errorf("n: %d rods is not accepted; the table has 1 to 10", n)
 	}
-	return rodLambda.num(r, "lambda_published"), nil
+	return rodLambda.Num(r, "lambda_published"), nil
 }
 
 func rod(in rodIn) (map[string]any, []working.Step, error) {
-	w := &worked{}
-	if err := firstError(positive("length_m", in.LengthM, "m"), positive("diameter_mm", in.DiameterMM, "mm"), positive("rho_ohm_m", in.Rho, "Ωm")); err != nil {
+	w := &rulebook.Worked{}
+	if err := rulebook.FirstError(rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("diameter_mm", in.DiameterMM, "mm"), rulebook.Positive("rho_ohm_m", in.Rho, "Ωm")); err != nil {
 		return nil, nil, err
 	}
 	formula, single := "ρ/(2πL) × (ln(8L/d) − 1)", physics.Rod(in.Rho, in.LengthM, in.DiameterMM/1000)
@@ -226,10 +226,10 @@ func rod(in rodIn) (map[string]any, []working.Step, error) {
 	default:
 		return nil, nil, fmt.Errorf("school: %q is not accepted; give bs7430 or is3043", in.School)
 	}
-	w.add("R", formula, fmt.Sprintf("ρ %s, L %s, d %s", f(in.Rho), f(in.LengthM), f(in.DiameterMM/1000)), single, "Ω", in.School)
+	w.Add("R", formula, fmt.Sprintf("ρ %s, L %s, d %s", f(in.Rho), f(in.LengthM), f(in.DiameterMM/1000)), single, "Ω", map[string]string{"bs7430": "BS 7430 9.5", "is3043": "IS 3043"}[in.School])
 	out := map[string]any{"single_ohm": single}
-	spacing := or(in.SpacingM, in.LengthM)
-	if err := positive("spacing_m", spacing, "m"); err != nil {
+	spacing := rulebook.Or(in.SpacingM, in.LengthM)
+	if err := rulebook.Positive("spacing_m", spacing, "m"); err != nil {
 		return nil, nil, err
 	}
 	if in.N != nil {
@@ -238,11 +238,11 @@ func rod(in rodIn) (map[string]any, []working.Step, error) {
 			return nil, nil, err
 		}
 		group, a := physics.Rods(single, in.Rho, spacing, lambda, *in.N)
-		w.add("Rn", "R/n × (1 + λ a)", fmt.Sprintf("%s / %d × (1 + %s × %s)", f(single), *in.N, f(lambda), f(a)), group, "Ω", rodLambda.source.Ref)
+		w.Add("Rn", "R/n × (1 + λ a)", fmt.Sprintf("%s / %d × (1 + %s × %s)", f(single), *in.N, f(lambda), f(a)), group, "Ω", rodLambda.Source.Ref)
 		out["a"], out["lambda_n"], out["group_ohm"] = a, lambda, group
 	}
 	if in.Target != nil {
-		if err := positive("target_ohm", *in.Target, "ohm"); err != nil {
+		if err := rulebook.Positive("target_ohm", *in.Target, "ohm"); err != nil {
 			return nil, nil, err
 		}
 		out["rods_needed"], out["group_ohm_at_needed"] = nil, nil
@@ -253,13 +253,13 @@ func rod(in rodIn) (map[string]any, []working.Step, error) {
 			}
 			group, _ := physics.Rods(single, in.Rho, spacing, lambda, n)
 			if working.AtMost(group, *in.Target) {
-				w.add("rods needed", "smallest n with Rn ≤ target", fmt.Sprintf("n %d: %s ≤ %s", n, f(group), f(*in.Target)), float64(n), "", "")
+				w.Add("rods needed", "smallest n with Rn ≤ target", fmt.Sprintf("n %d: %s ≤ %s", n, f(group), f(*in.Target)), float64(n), "", "")
 				out["rods_needed"], out["group_ohm_at_needed"] = float64(n), group
 				break
 			}
 		}
 	}
-	return out, w.steps, nil
+	return out, w.Steps, nil
 }
 
 type bondingIn struct {
@@ -277,19 +277,19 @@ type bondingIn struct {
 // equivalent or the earthing conductor.
 func MainBonding(system string, size float64) float64 {
 	if system == "TN-C-S" {
-		for r := range bondingPME.text {
-			if to := bondingPME.num(r, "supply_neutral_cu_equiv_to_mm2"); math.IsNaN(to) || working.AtMost(size, to) {
-				return bondingPME.num(r, "bonding_cu_mm2")
+		for r := range bondingPME.Text {
+			if to := bondingPME.Num(r, "supply_neutral_cu_equiv_to_mm2"); math.IsNaN(to) || working.AtMost(size, to) {
+				return bondingPME.Num(r, "bonding_cu_mm2")
 			}
 		}
 	}
-	half := size * bondingOther.fixed("main_share_of_earthing_conductor")
-	return NextSize(min(max(half, bondingOther.fixed("main_min")), bondingOther.fixed("main_max_needed")))
+	half := size * bondingOther.Fixed("main_share_of_earthing_conductor")
+	return NextSize(min(max(half, bondingOther.Fixed("main_min")), bondingOther.Fixed("main_max_needed")))
 }
 
 func bonding(in bondingIn) (map[string]any, []working.Step, error) {
-	w := &worked{}
-	if err := firstError(positive("line_mm2", in.Line, "mm²"), positive("installed_mm2", in.Installed, "mm²")); err != nil {
+	w := &rulebook.Worked{}
+	if err := rulebook.FirstError(rulebook.Positive("line_mm2", in.Line, "mm²"), rulebook.Positive("installed_mm2", in.Installed, "mm²")); err != nil {
 		return nil, nil, err
 	}
 	out := map[string]any{}
@@ -300,13 +300,13 @@ func bonding(in bondingIn) (map[string]any, []working.Step, error) {
 			return nil, nil, fmt.Errorf("neutral_mm2 is missing: on TN-C-S the bonding follows the operator's neutral")
 		}
 		size = *in.Neutral
-		if m := or(in.Material, "cu"); m != "cu" {
+		if m := rulebook.Or(in.Material, "cu"); m != "cu" {
 			r, e1 := ResistancePerM(m, size)
 			cu, e2 := ResistancePerM("cu", size)
-			if err := firstError(e1, e2); err != nil {
+			if err := rulebook.FirstError(e1, e2); err != nil {
 				return nil, nil, err
 			}
-			size = w.add("copper equivalent", "S × r_cu / r", fmt.Sprintf("%s × %s / %s", f(size), f(cu), f(r)), size*cu/r, "mm²", conductors.source.Ref)
+			size = w.Add("copper equivalent", "S × r_cu / r", fmt.Sprintf("%s × %s / %s", f(size), f(cu), f(r)), size*cu/r, "mm²", conductors.Source.Ref)
 		}
 		out["neutral_cu_equiv_mm2"] = size
 	case "TN-S", "TT":
@@ -318,9 +318,9 @@ func bonding(in bondingIn) (map[string]any, []working.Step, error) {
 	default:
 		return nil, nil, fmt.Errorf("system: %q is not accepted; give TN-C-S, TN-S or TT", in.System)
 	}
-	need := w.add("main bonding", "by table", in.System+", "+f(size)+" mm²", MainBonding(in.System, size), "mm²", bondingPME.source.Ref)
+	need := w.Add("main bonding", "by table", text(in.System, ", ", size, " mm²"), MainBonding(in.System, size), "mm²", bondingPME.Source.Ref)
 	out["main_bonding_mm2"], out["passes"], out["cpc_table_mm2"] = need, working.AtMost(need, in.Installed), CPCTable(in.Line)
-	return out, w.steps, nil
+	return out, w.Steps, nil
 }
 
 type insulationIn struct {
@@ -346,7 +346,7 @@ func InsulationLimit(nominalV float64, selv, surgeConnected bool) (testV, limit 
 	case nominalV > 500:
 		row = 2
 	}
-	return irLimits.num(row, "test_v_dc"), irLimits.num(row, "min_mohm")
+	return irLimits.Num(row, "test_v_dc"), irLimits.Num(row, "min_mohm")
 }
 
 // InvestigateMohm is the insulation resistance under which a new circuit is
@@ -354,19 +354,19 @@ func InsulationLimit(nominalV float64, selv, surgeConnected bool) (testV, limit 
 const InvestigateMohm = 2.0
 
 func insulation(in insulationIn) (map[string]any, []working.Step, error) {
-	w := &worked{}
-	if err := firstError(positive("nominal_v", in.NominalV, "V"), positive("test_v", in.TestV, "V")); err != nil {
+	w := &rulebook.Worked{}
+	if err := rulebook.FirstError(rulebook.Positive("nominal_v", in.NominalV, "V"), rulebook.Positive("test_v", in.TestV, "V")); err != nil {
 		return nil, nil, err
 	}
 	if len(in.Circuits) == 0 {
 		return nil, nil, fmt.Errorf("circuits is empty: give at least one reading")
 	}
 	need, limit := InsulationLimit(in.NominalV, in.SELV, in.Surge)
-	w.add("test voltage", "by table", "", need, "V", irLimits.source.Ref)
+	w.Add("test voltage", "by table", "", need, "V", irLimits.Source.Ref)
 	rows, all := []any{}, []float64{}
 	ok := true
 	for _, c := range in.Circuits {
-		if err := positive("circuits.mohm", c.M, "MΩ"); err != nil {
+		if err := rulebook.Positive("circuits.mohm", c.M, "MΩ"); err != nil {
 			return nil, nil, err
 		}
 		passes := working.AtMost(limit, c.M)
@@ -374,9 +374,9 @@ func insulation(in insulationIn) (map[string]any, []working.Step, error) {
 		all = append(all, c.M)
 		rows = append(rows, map[string]any{"name": c.Name, "passes": passes, "investigate": c.M < InvestigateMohm})
 	}
-	together := w.add("together", "1 / Σ(1/R)", fmt.Sprint(all), physics.Parallel(all...), "MΩ", "")
+	together := w.Add("together", "1 / Σ(1/R)", fmt.Sprint(all), physics.Parallel(all...), "MΩ", "")
 	return map[string]any{"required_test_v": need, "voltage_ok": in.TestV == need, "limit_mohm": limit, "circuits": rows,
-		"parallel_mohm": together, "parallel_ok": working.AtMost(limit, together), "all_circuits_ok": ok}, w.steps, nil
+		"parallel_mohm": together, "parallel_ok": working.AtMost(limit, together), "all_circuits_ok": ok}, w.Steps, nil
 }
 
 type rcdIn struct {
@@ -403,15 +403,15 @@ type readings struct {
 // RCDLimits returns the shortest and longest trip time in ms at a multiple of
 // the rated residual current; device is general, s_type or bs4293_general.
 func RCDLimits(device string, multiple float64) (low, high float64, ok bool) {
-	r := rcdTrip.where("device", device, "multiple", multiple)
+	r := rcdTrip.Where("device", device, "multiple", multiple)
 	if r < 0 {
 		return 0, 0, false
 	}
-	return rcdTrip.num(r, "min_ms"), rcdTrip.num(r, "max_ms"), true
+	return rcdTrip.Num(r, "min_ms"), rcdTrip.Num(r, "max_ms"), true
 }
 
 func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
-	w := &worked{}
+	w := &rulebook.Worked{}
 	if !slices.Contains([]string{"AC", "A", "F", "B"}, in.Type) {
 		return nil, nil, fmt.Errorf("type: %q is not accepted; give AC, A, F or B", in.Type)
 	}
@@ -421,7 +421,7 @@ func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
 	if in.School != "three_test" && in.School != "bs7671_a2" {
 		return nil, nil, fmt.Errorf("school: %q is not accepted; give bs7671_a2 or three_test", in.School)
 	}
-	if err := positive("idn_ma", in.Idn, "mA"); err != nil {
+	if err := rulebook.Positive("idn_ma", in.Idn, "mA"); err != nil {
 		return nil, nil, err
 	}
 	device := "general"
@@ -438,7 +438,7 @@ func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
 			return
 		}
 		low, high, _ := RCDLimits(device, multiple)
-		if or(in.Standard, "") == "bs4293" && multiple == 1 {
+		if rulebook.Or(in.Standard, "") == "bs4293" && multiple == 1 {
 			low, high, _ = RCDLimits("bs4293_general", 1)
 		}
 		switch {
@@ -449,23 +449,23 @@ func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
 		case in.Delay == "S" && !working.AtMost(low, n.v):
 			say(name + "_too_fast_for_S")
 		}
-		w.add(name, fmt.Sprintf("%s to %s ms", f(low), f(high)), "", n.v, "ms", rcdTrip.source.Ref)
+		w.Add(name, fmt.Sprintf("%s to %s ms", f(low), f(high)), "", n.v, "ms", rcdTrip.Source.Ref)
 	}
 	judge("x1_0", 1, in.Readings.X1a)
 	judge("x1_180", 1, in.Readings.X1b)
 	if in.School == "three_test" {
-		if in.Readings.X5a == nil && in.Idn <= rcdRules.fixed("additional_protection_idn_max") {
+		if in.Readings.X5a == nil && in.Idn <= rcdRules.Fixed("additional_protection_idn_max") {
 			say("x5_0_missing")
 		}
 		judge("x5_0", 5, in.Readings.X5a)
 		judge("x5_180", 5, in.Readings.X5b)
 	}
 	if in.LoadType != nil {
-		r := rcdByLoad.where("load", *in.LoadType)
+		r := rcdByLoad.Where("load", *in.LoadType)
 		if r < 0 {
 			return nil, nil, fmt.Errorf("load_type: %q is not known", *in.LoadType)
 		}
-		switch rcdByLoad.str(r, in.Type) {
+		switch rcdByLoad.Str(r, in.Type) {
 		case "not_ok":
 			say("wrong_type")
 		case "condition":
@@ -479,17 +479,7 @@ func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
 	for _, code := range failures {
 		passes = passes && code == "type_conditional"
 	}
-	return map[string]any{"failures": texts(failures), "passes": passes}, w.steps, nil
-}
-
-// texts returns a sorted copy as a JSON list.
-func texts(ss []string) []any {
-	slices.Sort(ss)
-	out := make([]any, len(ss))
-	for i, s := range ss {
-		out[i] = s
-	}
-	return out
+	return map[string]any{"failures": rulebook.Texts(failures), "passes": passes}, w.Steps, nil
 }
 
 func faultCalcs() []rulebook.Calc {

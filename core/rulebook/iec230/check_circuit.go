@@ -2,7 +2,6 @@ package iec230
 
 import (
 	"math"
-	"strconv"
 	"strings"
 
 	"arvelt/core/install"
@@ -13,26 +12,28 @@ import (
 
 // circuit is one circuit under computation, with what several checks need.
 type circuit struct {
-	job    *install.Job
-	k      *install.Circuit
-	kind   cableType
-	cable  rulebook.Cable
-	table  *table // capacity table in use
-	drop   string // name of it, for the drop
-	tempC  float64
-	length float64
-	demand rulebook.Demand
+	*system
+	k       *install.Circuit
+	rules   *useRow
+	kind    cableType
+	cable   wiring
+	table   *table // capacity table in use
+	drop    string // name of it, for the drop
+	tempC   float64
+	length  float64
+	feed    *feed
+	designs float64 // design current, A
 }
 
 func (c *circuit) check(id, title, unit string) *working.Check {
-	return working.New(id, c.k.ID, title, unit)
+	return c.pad.New(id, c.k.ID, title, unit)
 }
 
 // routeAssumptions marks a check that rests on lengths nobody measured.
 func (c *circuit) routeAssumptions(k *working.Check) {
 	for i := range c.k.Route.Segments {
 		if s := &c.k.Route.Segments[i]; s.Basis != install.Measured {
-			k.Assumes("length of " + s.Place + ", " + f(s.LengthM) + " m")
+			k.Assumes(c.text("length of ", s.Place, ", ", s.LengthM, " m"))
 		}
 	}
 }
@@ -40,54 +41,73 @@ func (c *circuit) routeAssumptions(k *working.Check) {
 // separateEarth reports whether the circuit's protective conductor goes to an
 // electrode: its own, or the installation's on TT.
 func (c *circuit) separateEarth() bool {
-	return c.job.Supply.Earthing == "TT" || c.penApplies() && c.k.PEN.Option == "tt_rod"
+	return c.job.Supply.Earthing == "TT" || c.feed.electrode != nil || c.penApplies() && c.k.PEN.Option == "tt_rod"
 }
 
 func (c *circuit) penApplies() bool {
 	return c.k.Use == "ev" && c.job.Supply.Earthing == "TN-C-S" && (c.k.Point.Outdoor || c.k.Point.ServesOut)
 }
 
-func circuitReport(job *install.Job, k *install.Circuit, demand rulebook.Demand) rulebook.CircuitReport {
-	r := rulebook.CircuitReport{ID: k.ID, Name: k.Name, Checks: make([]working.Check, 0, 12), Options: []rulebook.Option{}}
-	cable, ok := knownCables[k.Route.CableType][k.Route.LineMM2]
+func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
+	r := rulebook.CircuitReport{ID: k.ID, Name: k.Name, Options: []rulebook.Option{}}
+	cable, ok := wiringOf(k)
 	if !ok {
 		c := working.New("cable", k.ID, "Cable", "")
 		c.Lacks("a known cable type and size")
 		c.Says = "Not yet known: the cable is not chosen."
-		r.Checks, r.Verdict = append(r.Checks, *c), working.Unknown
+		r.Checks, r.Verdict = []working.Check{*c}, working.Unknown
 		return r
 	}
-	c := &circuit{job: job, k: k, kind: cableKinds[k.Route.CableType], cable: cable, length: k.Route.LengthM(), demand: demand}
-	c.drop = c.kind.capacity
-	if !k.Route.Terminals90 {
-		c.drop = c.kind.capacity70
-	}
-	c.table, c.tempC = capacityTables[c.drop], insulationC(c.drop)
+	c := &circuit{system: s, k: k, rules: rulesOf(k.Use), kind: cableKinds[k.Route.CableType], cable: cable, length: k.Route.LengthM(), feed: s.feedOf(k.From)}
+	c.drop, c.tempC = dropTable(k)
+	c.table = capacityTables[c.drop]
 
+	c.designCurrent()
+	c.capacity()
+	drop, byDrop := c.voltageDrop()
+	dropKnown := len(drop.Missing) == 0
 	loop, sum := c.loop()
-	sum.LengthM, sum.DesignA = c.length, k.Point.DesignA()
-	sum.Device = k.Protection.Curve + f(k.Protection.RatingA)
+	sum.LengthM, sum.DesignA = c.length, c.designs
+	sum.Device = deviceName(&k.Protection)
 	if k.Protection.RCDType != "" {
-		sum.Device += " · " + k.Protection.RCDType + " " + f(k.Protection.IdnMA) + " mA"
+		sum.Device += s.text(" · ", k.Protection.RCDType, " ", k.Protection.IdnMA, " mA")
 		_, sum.RCDLimit, _ = RCDLimits("general", 1)
 	}
-	sum.Conductor = f(cable.LineMM2) + "/" + f(cable.CPCMM2) + " mm²"
+	sum.Conductor = s.text(cable.LineMM2, "/", cable.CPCMM2, " mm²")
+	sum.MaxLengthM, sum.Governs = byDrop, "drop"
+	if sum.MaxLoopM < byDrop {
+		sum.MaxLengthM, sum.Governs = sum.MaxLoopM, "loop"
+	}
+	if !dropKnown || len(loop.Missing) > 0 || math.IsInf(sum.MaxLengthM, 0) {
+		sum.MaxLengthM, sum.Governs = 0, ""
+	}
+	if math.IsInf(sum.MaxLoopM, 0) {
+		sum.MaxLoopM = 0
+	}
 	r.Summary = sum
-
-	r.Checks = append(r.Checks, *c.designCurrent(), *c.capacity(), *c.voltageDrop(), *loop, *c.withstand(sum), *c.breaking())
+	c.withstand(sum)
+	c.breaking()
+	c.area()
+	c.spurs()
+	c.recessed()
 	if c.buried() {
-		r.Checks = append(r.Checks, *c.cover())
+		c.cover()
 	}
-	r.Checks = append(r.Checks, *c.residual())
+	c.residual()
+	c.leakage()
+	c.selectivity()
+	c.arcFault()
+	if k.Out.Building && k.Use == "distribution" {
+		r.Options = c.otherBuilding()
+	}
 	if k.Use == "ev" {
-		pen, options := c.pen()
-		r.Options = options
-		operator, rule := c.operator()
-		r.Operator = rule
-		r.Checks = append(r.Checks, *pen, *operator)
+		r.Options = c.pen()
+		r.Operator = c.operator()
 	}
-	r.Checks = append(r.Checks, *c.way())
-	r.Verdict = working.Pass
+	if k.From == "" {
+		c.way()
+	}
+	r.Checks, r.Verdict = s.pad.Take(), working.Pass
 	for i := range r.Checks {
 		k := &r.Checks[i]
 		if len(k.Missing) > 0 {
@@ -101,37 +121,67 @@ func circuitReport(job *install.Job, k *install.Circuit, demand rulebook.Demand)
 	return r
 }
 
+// deviceName is a device in short: B32, or the fuse with its rating.
+func deviceName(p *install.Protection) string {
+	if p.Family == "mcb_rcbo" {
+		return text(p.Curve, p.RatingA)
+	}
+	return text(familyNames[p.Family], " ", p.RatingA, " A")
+}
+
 // designCurrent judges Ib ≤ In (433.1.1).
-func (c *circuit) designCurrent() *working.Check {
+func (c *circuit) designCurrent() {
 	k := c.check("design-current", "Design current against the device", "A")
 	k.From(working.Source{Ref: "433.1.1", Confidence: "high"})
-	p := &c.k.Point
-	ib := k.Step("Ib", "rated current of the point, continuous", "", p.DesignA(), "A", evRules.source.Ref)
-	if p.LimitA > 0 && p.LimitA < p.CurrentA {
-		k.Steps[0].Formula = "current limit set in the point"
+	amps, rule, with, assumed := c.designA(c.k)
+	if assumed != "" {
+		k.Assumes(assumed)
 	}
-	in := k.Step("In", "device rating", c.k.Protection.Curve+f(c.k.Protection.RatingA), c.k.Protection.RatingA, "A", "")
-	k.Max(ib, in)
-	k.Says = f(ib) + " A drawn through a device of " + f(in) + " A."
-	return k
+	source := circuitUses.Source.Ref
+	if c.k.Use == "ev" {
+		source = evRules.Source.Ref
+	}
+	c.designs = k.Step("Ib", rule, with, amps, "A", source)
+	in := k.Step("In", "device rating", deviceName(&c.k.Protection), c.k.Protection.RatingA, "A", "")
+	if c.designs == 0 {
+		if c.k.Use == "surge" {
+			k.Decide(true)
+			k.Says = "It carries no load: the device is chosen by the surge device's maker."
+			return
+		}
+		k.Lacks("what it feeds: power, current, or circuits")
+		return
+	}
+	k.Max(c.designs, in)
+	k.Says = c.text(c.designs, " A drawn through a device of ", in, " A.")
 }
 
 // capacity judges In ≤ Iz in the worst segment (433.1.1, Appendix 4).
-func (c *circuit) capacity() *working.Check {
+func (c *circuit) capacity() {
 	k := c.check("capacity", "Current-carrying capacity of the cable", "A")
-	k.From(c.table.source, ambientAir.source, groupingAir.source)
+	k.From(c.table.Source, ambientAir.Source, groupingAir.Source)
 	in := c.k.Protection.RatingA
-	row := c.table.where("size_mm2", c.cable.LineMM2)
+	if c.k.Use == "ring" {
+		in = k.Step("each leg", "at least 20 A in each leg of a ring of 30 or 32 A", "", ringLegA, "A", "433.1.204")
+	}
+	row := c.table.Where("size_mm2", c.cable.LineMM2)
 	worst, worstPlace := math.Inf(1), ""
 	if c.kind.capacity != c.drop {
-		k.Step("conductor held to", "terminals for 70 °C unless the makers allow more", c.table.source.Ref, 70, "°C", "512.1.5")
+		k.Step("conductor held to", "terminals for 70 °C unless the makers allow more", c.table.Source.Ref, 70, "°C", "512.1.5")
 	}
 	for i := range c.k.Route.Segments {
 		s := &c.k.Route.Segments[i]
 		column, ok := c.kind.methods[s.Method]
-		if !ok || row < 0 || math.IsNaN(c.table.num(row, column)) {
+		if !ok || row < 0 || math.IsNaN(c.table.Num(row, column)) {
 			k.Lacks("a tabulated capacity for method " + s.Method + " in " + c.kind.name)
 			continue
+		}
+		tabulated, source := c.table.Num(row, column), c.table.Source.Ref
+		if c.k.Route.Aluminium {
+			tabulated, source = use(k, c.text("rating of ", c.cable.LineMM2, " mm² aluminium by method ", s.Method, " (the cable maker's sheet)"), c.k.Route.MakerA), "the cable maker's sheet"
+			if tabulated == 0 {
+				return
+			}
 		}
 		ground := s.Method == "D"
 		cond := conditions{School: "bs7671", Table: c.drop, Column: column, AmbientC: s.AmbientC, Ground: ground, InsulationMM: s.InsulationMM, SoilKmW: s.SoilKmW, SoilColumn: "in_ducts", ApplyCc: ground, Family: c.k.Protection.Family}
@@ -146,10 +196,9 @@ func (c *circuit) capacity() *working.Check {
 			k.Lacks(err.Error())
 			continue
 		}
-		tabulated := c.table.num(row, column)
-		iz := k.Step("Iz, "+s.Place, "It × Ca × Cg × Ci × Cs × Cc", f(tabulated)+" × "+f(x.ca)+" × "+f(x.cg)+" × "+f(x.ci)+" × "+f(x.cs)+" × "+f(x.cc), tabulated*x.product(), "A", c.table.source.Ref)
+		iz := k.Step("Iz, "+s.Place, "It × Ca × Cg × Ci × Cs × Cf × Cc", c.text(tabulated, " × ", x.ca, " × ", x.cg, " × ", x.ci, " × ", x.cs, " × ", x.cf, " × ", x.cc), tabulated*x.product(), "A", source)
 		if ground {
-			k.From(ambientGround.source, soilThermal.source)
+			k.From(ambientGround.Source, soilThermal.Source)
 			if s.SoilKmW == 0 {
 				k.Assumes("soil thermal resistivity 2.5 K·m/W at " + s.Place)
 			}
@@ -160,68 +209,132 @@ func (c *circuit) capacity() *working.Check {
 	}
 	if !math.IsInf(worst, 1) {
 		k.Max(in, worst)
-		k.Says = "Carries " + f(worst) + " A where it carries least (" + worstPlace + "); the device lets " + f(in) + " A through."
-	}
-	return k
-}
-
-// voltageDrop judges the drop from the origin to the point (Appendix 4, 6.4).
-func (c *circuit) voltageDrop() *working.Check {
-	k := c.check("voltage-drop", "Voltage drop", "%")
-	source := c.table.source // a flat cable's table holds its drop too
-	if t := dropTables[c.drop]; t != nil {
-		source = t.source
-	}
-	k.From(vdLimits.source, source)
-	c.routeAssumptions(k)
-	ib := c.k.Point.DesignA()
-	mv, x, err := MillivoltsPerAmpereMetre(c.drop, c.cable.LineMM2, 1, "")
-	if err != nil {
-		k.Lacks(err.Error())
-		return k
-	}
-	k.Step("L", "segments + slack + tails", strconv.Itoa(len(c.k.Route.Segments))+" segments, "+f(c.k.Route.SlackM)+" + "+f(c.k.Route.BoardTailM)+" + "+f(c.k.Route.PointTailM)+" m", c.length, "m", "")
-	volts := k.Step("circuit", "mV/A/m × Ib × L / 1000", f(mv)+" × "+f(ib)+" × "+f(c.length)+" / 1000", physics.Drop(mv, x, 1, ib, c.length), "V", source.Ref)
-	if s := &c.job.Supply; s.TailsM.Known() && s.TailsMM2.Known() {
-		if tail, tx, err := MillivoltsPerAmpereMetre("ccc_single_core_70", s.TailsMM2.V(), 1, "C"); err == nil {
-			volts += k.Step("tails", "mV/A/m × Ib × L / 1000", f(tail)+" × "+f(ib)+" × "+f(s.TailsM.V())+" / 1000", physics.Drop(tail, tx, 1, ib, s.TailsM.V()), "V", dropTables["ccc_single_core_70"].source.Ref)
+		k.Says = c.text("Carries ", worst, " A where it carries least (", worstPlace, "); the device lets ", in, " A through.")
+		if c.k.Use == "ring" {
+			k.Says = c.text("Each leg carries ", worst, " A where it carries least (", worstPlace, ") and needs ", in, " A.")
 		}
 	}
-	limit := vdLimits.num(vdLimits.where("school", "bs7671", "supply", "public_lv"), "other_pc")
-	pc := k.Step("drop", "V / U0", f(volts)+" / "+f(NominalV), volts/NominalV*100, "%", "")
-	k.Max(pc, limit)
-	k.Says = f(volts) + " V is " + f(pc) + " %, limit " + f(limit) + " %."
-	return k
 }
+
+// voltageDrop judges the drop from the origin to the point (Appendix 4, 6.4) and
+// returns the length in metres at which the limit would be met, the rest as it is.
+func (c *circuit) voltageDrop() (*working.Check, float64) {
+	k := c.check("voltage-drop", "Voltage drop", "%")
+	source := working.Source{Ref: dropSource(c.drop), Confidence: c.table.Source.Confidence}
+	k.From(vdLimits.Source, source)
+	c.routeAssumptions(k)
+	c.feed.notes(k)
+	mv, x, err := millivolts(c.k)
+	if err != nil {
+		k.Lacks(err.Error())
+	}
+	if c.k.Route.Aluminium && c.k.Route.MakerMV.Known() && !c.k.Route.MakerMV.Confirmed() {
+		k.Assumes("voltage drop of the aluminium cable")
+	}
+	if len(k.Missing) > 0 {
+		return k, 0
+	}
+	k.Step("L", "segments + slack + tails", c.text(len(c.k.Route.Segments), " segments, ", c.k.Route.SlackM, " + ", c.k.Route.BoardTailM, " + ", c.k.Route.PointTailM, " m"), c.length, "m", "")
+	ib := c.designs
+	var own float64
+	switch {
+	case c.k.Use == "ring":
+		own = k.Step("circuit", "mV/A/m / 4 × 26 A × L / 1000", c.text(mv, " / 4 × ", ringDropA, " × ", c.length, " / 1000"), RingDropV(mv, c.length), "V", source.Ref)
+		if spur := c.k.Serves.LongestSpurM(); spur > 0 {
+			own += k.Step("longest spur", "mV/A/m × 13 A × L / 1000", c.text(mv, " × ", plugA, " × ", spur, " / 1000"), physics.Drop(mv, x, 1, plugA, spur), "V", source.Ref)
+		}
+	case c.k.Serves.Spread && c.k.Serves.Outlets > 1:
+		n := float64(c.k.Serves.Outlets)
+		own = k.Step("circuit", "mV/A/m × Ib × L / 1000 × (n + 1) / 2n, the load spread over n points", c.text(mv, " × ", ib, " × ", c.length, " / 1000 × ", (n+1)/(2*n)), physics.Drop(mv, x, 1, ib, c.length)*(n+1)/(2*n), "V", source.Ref)
+	default:
+		own = k.Step("circuit", "mV/A/m × Ib × L / 1000", c.text(mv, " × ", ib, " × ", c.length, " / 1000"), physics.Drop(mv, x, 1, ib, c.length), "V", source.Ref)
+	}
+	volts := own
+	if len(c.feed.via) > 0 {
+		volts += k.Step("ahead of it", "drop of "+strings.Join(c.feed.via, ", "), "at what they feed after diversity", c.feed.volts, "V", source.Ref)
+	}
+	if s := &c.job.Supply; s.TailsM.Known() && s.TailsMM2.Known() {
+		if tail, tx, err := MillivoltsPerAmpereMetre("ccc_single_core_70", s.TailsMM2.V(), 1, "C"); err == nil {
+			volts += k.Step("tails", "mV/A/m × Ib × L / 1000", c.text(tail, " × ", ib, " × ", s.TailsM.V(), " / 1000"), physics.Drop(tail, tx, 1, ib, s.TailsM.V()), "V", dropTables["ccc_single_core_70"].Source.Ref)
+		}
+	}
+	limit := c.rule(k, c.rules.drop)
+	pc := k.Step("drop", "V / U0", c.text(volts, " / ", NominalV), volts/NominalV*100, "%", "")
+	k.Max(pc, limit)
+	longest := math.Inf(1)
+	if own > 0 {
+		longest = max(0, (limit/100*NominalV-(volts-own))*c.length/own)
+		k.Step("longest", "length at the limit, the rest as it is", "", longest, "m", "")
+	}
+	k.Says = c.text(volts, " V is ", pc, " %, limit ", limit, " %.")
+	if c.k.Use == "distribution" {
+		k.Says += " The final circuits after it have what is left."
+	}
+	return k, longest
+}
+
+// plugA is the current in amperes of the fuse in a plug, for the end of a spur.
+const plugA = 13.0
 
 // loop judges the earth fault loop: the breaker's limit on TN, the residual
 // device's on an electrode (411.4.4, 411.5.3). It also returns the figures.
 func (c *circuit) loop() (*working.Check, rulebook.Summary) {
 	var sum rulebook.Summary
 	k := c.check("loop", "Earth fault loop impedance", "Ω")
-	k.From(conductors.source, deviceTrip.source, disconnection.source)
+	k.From(conductors.Source, deviceTrip.Source, disconnection.Source)
+	k.Lacks(c.cable.missing...)
+	for _, a := range c.cable.assumed {
+		k.Assumes(a)
+	}
 	m := HotMultiplier(c.tempC)
-	cold := physics.LoopResistance(c.cable.R1, c.cable.R2, c.length, 1)
-	sum.R1R2Cold = cold
+	formula, with := "(r1 + r2) × L / 1000", c.text("(", c.cable.R1, " + ", c.cable.R2, ") × ", c.length, " / 1000")
+	run := physics.LoopResistance(c.cable.R1, c.cable.R2, c.length, 1)
+	cold := run
+	if c.k.Use == "ring" {
+		cold, formula, with = RingFar(run, 0), formula+" / 4", with+" / 4"
+		if spur := c.k.Serves.LongestSpurM(); spur > 0 {
+			cold, formula, with = cold+physics.LoopResistance(c.cable.R1, c.cable.R2, spur, 1), formula+" + the longest spur", c.text(with, " + ", spur, " m")
+		}
+	}
+	perM := run / max(c.length, 1e-9) * m
+	if c.k.Use == "ring" {
+		perM /= 4
+	}
+	sum.R1R2Cold, sum.MaxLoopM = cold, math.Inf(1)
+	longest := func(limit, hot float64) {
+		if perM > 0 {
+			sum.MaxLoopM = max(0, c.length+(limit-hot)/perM)
+			k.Step("longest", "length at the limit, the rest as it is", "", sum.MaxLoopM, "m", "")
+		}
+	}
+	c.feed.notes(k)
 	if c.separateEarth() {
 		ra, name := c.job.Supply.ElectrodeOhm, "electrode resistance of the installation"
-		if c.job.Supply.Earthing != "TT" {
+		switch {
+		case c.penApplies() && c.k.PEN.Option == "tt_rod":
 			ra, name = c.k.PEN.RaOhm, "electrode resistance of the point"
+		case c.feed.electrode != nil:
+			ra, name = *c.feed.electrode, "electrode resistance of the other building"
 		}
 		c.routeAssumptions(k)
-		k.From(ttLimits.source)
+		k.From(ttLimits.Source)
 		r := use(k, name, ra)
-		if c.k.Protection.RCDType == "" || c.k.Protection.IdnMA <= 0 {
+		kind, idn, _ := c.residualDevice()
+		if idn == 0 && c.feed.idn > 0 {
+			kind, idn = "ahead of it", c.feed.idn
+		}
+		if kind == "" || idn <= 0 {
 			k.Lacks("a residual-current device")
 			return k, sum
 		}
-		limit := k.Step("Zs max", "50 V / IΔn", "50 / ("+f(c.k.Protection.IdnMA)+" / 1000)", TouchV*1000/c.k.Protection.IdnMA, "Ω", ttLimits.source.Ref)
-		k.Step("R1+R2 cold", "(r1 + r2) × L / 1000", "("+f(c.cable.R1)+" + "+f(c.cable.R2)+") × "+f(c.length)+" / 1000", cold, "Ω", conductors.source.Ref)
-		sum.ZsCold, sum.ZsMax = r+cold, limit
-		sum.ZsHot = k.Step("Zs hot", "Ra + R1+R2 × multiplier", f(r)+" + "+f(cold)+" × "+f(m), r+cold*m, "Ω", "")
+		limit := k.Step("Zs max", "50 V / IΔn", c.text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", ttLimits.Source.Ref)
+		k.Step("R1+R2 cold", formula, with, cold, "Ω", conductors.Source.Ref)
+		sum.ZsCold, sum.ZsMax = r+c.feed.cold+cold, limit
+		sum.ZsHot = k.Step("Zs hot", "Ra + R1+R2 × multiplier", c.text(r, " + ", c.feed.hot, " + ", cold, " × ", m), r+c.feed.hot+cold*m, "Ω", "")
 		if len(k.Missing) == 0 {
 			k.Max(sum.ZsHot, limit)
-			k.Says = f(sum.ZsHot) + " Ω through the electrode; the " + f(c.k.Protection.IdnMA) + " mA device disconnects up to " + f(limit) + " Ω."
+			longest(limit, sum.ZsHot)
+			k.Says = c.text(sum.ZsHot, " Ω through the electrode; the ", idn, " mA device disconnects up to ", limit, " Ω.")
 		} else {
 			sum.ZsCold, sum.ZsHot = 0, 0
 		}
@@ -233,20 +346,34 @@ func (c *circuit) loop() (*working.Check, rulebook.Summary) {
 		k.Lacks("the earthing arrangement")
 	}
 	timeS := c.disconnectionS()
-	limit, ia, err := ZsMax(c.k.Protection.Curve, c.k.Protection.RatingA, timeS, CminDefault)
+	cmin := c.rule(k, "cmin")
+	limit, ia, err := deviceZsMax(&c.k.Protection, timeS, cmin)
 	if err != nil {
 		k.Lacks(err.Error())
 		return k, sum
 	}
-	k.Step("R1+R2 cold", "(r1 + r2) × L / 1000", "("+f(c.cable.R1)+" + "+f(c.cable.R2)+") × "+f(c.length)+" / 1000", cold, "Ω", conductors.source.Ref)
-	sum.ZsMax = k.Step("Zs max", "U0 × Cmin / Ia, within "+f(timeS)+" s", f(NominalV)+" × "+f(CminDefault)+" / "+f(ia), limit, "Ω", "411.4.4")
+	k.Step("R1+R2 cold", formula, with, cold, "Ω", conductors.Source.Ref)
+	if len(c.feed.via) > 0 {
+		k.Step("ahead of it", "R1+R2 of "+strings.Join(c.feed.via, ", ")+", hot", c.text(c.feed.cold, " Ω cold"), c.feed.hot, "Ω", conductors.Source.Ref)
+	}
+	sum.ZsMax = k.Step("Zs max", c.text("U0 × Cmin / Ia, within ", timeS, " s"), c.text(NominalV, " × ", cmin, " / ", ia), limit, "Ω", "411.4.4")
 	if len(k.Missing) > 0 {
 		return k, sum
 	}
-	sum.ZsCold = k.Step("Zs cold", "Ze + R1+R2 at 20 °C", f(ze)+" + "+f(cold), ze+cold, "Ω", "")
-	sum.ZsHot = k.Step("Zs hot", "Ze + R1+R2 × multiplier at "+f(c.tempC)+" °C", f(ze)+" + "+f(cold)+" × "+f(m), ze+cold*m, "Ω", multipliers.source.Ref)
+	sum.ZsCold = k.Step("Zs cold", "Ze + R1+R2 at 20 °C", c.text(ze+c.feed.cold, " + ", cold), ze+c.feed.cold+cold, "Ω", "")
+	sum.ZsHot = k.Step("Zs hot", c.text("Ze + R1+R2 × multiplier at ", c.tempC, " °C"), c.text(ze+c.feed.hot, " + ", cold, " × ", m), ze+c.feed.hot+cold*m, "Ω", multipliers.Source.Ref)
 	k.Max(sum.ZsHot, limit)
-	k.Says = f(sum.ZsHot) + " Ω hot, " + f(sum.ZsCold) + " Ω cold; limit " + f(limit) + " Ω."
+	longest(limit, sum.ZsHot)
+	k.Says = c.text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the formula.")
+	if c.k.Protection.Family != "mcb_rcbo" {
+		k.Says = c.text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the fuse's table.")
+	} else if cmin == CminDefault {
+		// The printed tables round to two places: it is said where that decides.
+		printed := k.Step("printed", "the table, rounded to two places", "", math.Round(limit*100)/100, "Ω", "Table 41.3")
+		if working.AtMost(sum.ZsHot, limit) != working.AtMost(sum.ZsHot, printed) {
+			k.Says += c.text(" The printed table, rounded to ", printed, " Ω, would say otherwise: the verdict rests on the formula.")
+		}
+	}
 	return k, sum
 }
 
@@ -257,14 +384,14 @@ func (c *circuit) disconnectionS() float64 {
 	if c.separateEarth() {
 		system = "TT"
 	}
-	if c.k.Use == "ev" {
+	if c.rules.plug {
 		up = 63
 	}
-	r := disconnection.where("system", system, "u0_band", "120<U0<=230")
-	if c.k.Protection.RatingA <= up {
-		return disconnection.num(r, "final_s")
+	r := disconnection.Where("system", system, "u0_band", "120<U0<=230")
+	if c.k.Use != "distribution" && c.k.Protection.RatingA <= up {
+		return disconnection.Num(r, "final_s")
 	}
-	return disconnection.num(r, "distribution_s")
+	return disconnection.Num(r, "distribution_s")
 }
 
 // Times in seconds that the withstand check takes for a device that acts at
@@ -277,51 +404,101 @@ const (
 
 // withstand judges the protective conductor's section by the adiabatic rule
 // for a fault at the far end (543.1.3).
-func (c *circuit) withstand(sum rulebook.Summary) *working.Check {
+func (c *circuit) withstand(sum rulebook.Summary) {
 	k := c.check("withstand", "Fault withstand of the protective conductor", "mm²")
-	k.From(kValues.source)
+	k.From(kValues.Source)
 	c.routeAssumptions(k)
 	if sum.ZsCold == 0 {
 		k.Lacks("loop impedance")
-		return k
+		return
 	}
 	if !c.separateEarth() {
 		use(k, "external loop impedance Ze", c.job.Supply.ZeOhm)
 	}
-	row := kValues.where("material", "cu", "use", cableTypes.str(cableTypes.where("type", c.kind.id), "k_use"))
-	if c.tempC == 70 {
-		row = kValues.where("material", "cu", "use", "cable core or bunched 70 C thermoplastic up to 300 mm2")
+	factor := c.cable.k
+	if given := c.k.Protection.LetThroughA2S; given.Known() {
+		if !given.Confirmed() {
+			k.Assumes("let-through energy of the device")
+		}
+		i2t := k.Step("I²t", "let through by the device, its maker's figure", "", given.V(), "A²s", "434.5.2")
+		c.judgeSection(k, k.Step("S min", "√(I²t) / k", c.text("√", i2t, " / ", factor), physics.Adiabatic(i2t, factor), "mm²", "543.1.3"))
+		return
 	}
-	factor := kValues.num(row, "k")
-	i := k.Step("I", "U0 / Zs cold", f(NominalV)+" / "+f(sum.ZsCold), physics.FaultCurrent(NominalV, sum.ZsCold), "A", "")
+	i := k.Step("I", "U0 / Zs cold", c.text(NominalV, " / ", sum.ZsCold), physics.FaultCurrent(NominalV, sum.ZsCold), "A", "")
 	t := c.disconnectionS()
-	m, _ := FaultMultiple(c.k.Protection.Curve, t)
-	switch {
-	case i >= m*c.k.Protection.RatingA:
-		t = k.Step("t", "breaker acts at once", "I ≥ "+f(m)+" × In", instantS, "s", deviceTrip.source.Ref)
-	case c.k.Protection.RCDType != "" && i >= 5*c.k.Protection.IdnMA/1000:
-		t = k.Step("t", "residual-current device acts", "I ≥ 5 × IΔn", residualS, "s", rcdTrip.source.Ref)
-	default:
-		k.Step("t", "disconnection time allowed", "", t, "s", disconnection.source.Ref)
+	_, idn, delayed := c.residualDevice()
+	if c.k.Protection.Family == "mcb_rcbo" {
+		m, _ := FaultMultiple(c.k.Protection.Curve, min(t, 0.4))
+		switch {
+		case i >= m*c.k.Protection.RatingA:
+			t = k.Step("t", "breaker acts at once", c.text("I ≥ ", m, " × In"), instantS, "s", deviceTrip.Source.Ref)
+		case idn > 0 && !delayed && i >= 5*idn/1000:
+			t = k.Step("t", "residual-current device acts", "I ≥ 5 × IΔn", residualS, "s", rcdTrip.Source.Ref)
+		default:
+			k.Step("t", "disconnection time allowed", "", t, "s", disconnection.Source.Ref)
+		}
+	} else {
+		// A fuse's time at a current is known only at the two times of the table:
+		// the shorter where the current reaches it, else the longer.
+		t = 5
+		if _, ia, err := deviceZsMax(&c.k.Protection, 0.4, CminDefault); err == nil && i >= ia {
+			t = 0.4
+		}
+		k.Step("t", "the fuse melts within it at that current", c.text("I = ", i, " A"), t, "s", fuseZs.Source.Ref)
 	}
-	s := k.Step("S min", "√(I²t) / k", "√("+f(i)+"² × "+f(t)+") / "+f(factor), physics.Adiabatic(i*i*t, factor), "mm²", "543.1.3")
+	s := k.Step("S min", "√(I²t) / k", c.text("√(", i, "² × ", t, ") / ", factor), physics.Adiabatic(i*i*t, factor), "mm²", "543.1.3")
+	if t == instantS && !working.AtMost(s, c.cable.CPCMM2) {
+		// A tenth of a second is the most that a breaker takes to open at once; how
+		// little it lets through in fact only its maker knows.
+		k.Lacks(c.text("the let-through energy of the device at ", i, " A, from its maker's sheet"))
+		return
+	}
+	c.judgeSection(k, s)
+}
+
+// judgeSection judges the protective conductor against the section needed by
+// calculation, and says what the table would have.
+func (c *circuit) judgeSection(k *working.Check, s float64) {
+	byTable := CPCTable(c.cable.LineMM2)
+	if c.k.Route.CPC == "" {
+		k.Step("by table", "same material as the line conductor", c.text(c.cable.LineMM2, " mm²"), byTable, "mm²", cpcMin.Source.Ref)
+	} else {
+		byTable = k.Step("by table", "section for the line × k of the line / k of the protective conductor", c.text(byTable, " × ", c.cable.kLine, " / ", c.cable.k), byTable*c.cable.kLine/c.cable.k, "mm²", cpcMin.Source.Ref)
+	}
 	k.Min(c.cable.CPCMM2, s)
-	k.Says = "The protective conductor has " + f(c.cable.CPCMM2) + " mm² and needs " + f(s) + " mm² for a fault at the point. Near the board the breaker limits the energy: see its maker's let-through figure."
-	return k
+	k.Says = c.text("The protective conductor has ", c.cable.CPCMM2, " mm² and needs ", s, " mm² by calculation for a fault at the point")
+	if byTable > c.cable.CPCMM2 {
+		k.Says += c.text("; the table, which spares the calculation, has ", byTable, " mm².")
+	} else {
+		k.Says += c.text(", ", byTable, " mm² by the table.")
+	}
 }
 
 // breaking judges the device's breaking capacity against the prospective
 // fault current (434.5.1).
-func (c *circuit) breaking() *working.Check {
+func (c *circuit) breaking() {
 	k := c.check("breaking-capacity", "Breaking capacity", "kA")
-	k.From(testParameters.source)
+	k.From(testParameters.Source)
 	ka := use(k, "prospective fault current", c.job.Supply.PFCkA)
-	if len(k.Missing) == 0 {
-		k.Step("PFC", "highest of line to neutral and line to earth, at the board", "", ka, "kA", testParameters.source.Ref)
-		k.Max(ka, c.k.Protection.IcnKA)
-		k.Says = f(ka) + " kA may flow; the device breaks " + f(c.k.Protection.IcnKA) + " kA."
+	c.feed.notes(k)
+	if len(k.Missing) > 0 {
+		return
 	}
-	return k
+	k.Step("PFC", "highest of line to neutral and line to earth, at the main board", "", ka, "kA", testParameters.Source.Ref)
+	if len(c.feed.via) > 0 && ka > 0 {
+		z := NominalV / (ka * 1000)
+		ka = k.Step("PFC at its board", "U0 / (U0 / PFC + line and neutral of the way)", c.text(NominalV, " / (", z, " + ", c.feed.ln, ") / 1000"), physics.FaultCurrent(NominalV, z+c.feed.ln)/1000, "kA", "")
+	}
+	breaks, together := c.k.Protection.IcnKA, ""
+	if own := breaks; ka > own && c.k.Protection.CascadeKA > own {
+		breaks, together = c.k.Protection.CascadeKA, " together with the device ahead of it, by its maker's statement"
+		k.Step("cascade", "maker's statement for the pair", "", breaks, "kA", "434.5.1")
+	}
+	k.Max(ka, breaks)
+	k.Says = c.text(ka, " kA may flow; the device breaks ", breaks, " kA", together, ".")
+	if k.Verdict == working.Fail {
+		k.Says += " A maker's statement for it with the device ahead of it may allow more."
+	}
 }
 
 func (c *circuit) buried() bool {
@@ -335,10 +512,10 @@ func (c *circuit) buried() bool {
 
 // cover looks at the depth of buried segments. No depth is a rule of the
 // standard: it is practice, so too little is a caution, not a failure.
-func (c *circuit) cover() *working.Check {
+func (c *circuit) cover() {
 	k := c.check("cover", "Cover of the buried cable", "mm")
-	k.From(burialDepth.source)
-	k.Sources[len(k.Sources)-1].Confidence = burialDepth.source.Confidence
+	k.From(burialDepth.Source)
+	k.Sources[len(k.Sources)-1].Confidence = burialDepth.Source.Confidence
 	least, place := math.Inf(1), ""
 	for i := range c.k.Route.Segments {
 		s := &c.k.Route.Segments[i]
@@ -352,97 +529,73 @@ func (c *circuit) cover() *working.Check {
 		}
 	}
 	if len(k.Missing) > 0 {
-		return k
+		return
 	}
-	want := k.Step("practice", "garden, low disturbance", "", burialDepth.num(burialDepth.where("place", "garden, low disturbance"), "depth_mm"), "mm", burialDepth.source.Ref)
+	want := k.Step("practice", "garden, low disturbance", "", c.rule(k, "cover-garden"), "mm", burialDepth.Source.Ref)
 	k.Min(least, want)
-	k.Says = f(least) + " mm at " + place + "; " + f(want) + " mm is the practice in a garden and 600 mm under a drive, with a warning tape above."
+	k.Says = c.text(least, " mm at ", place, "; ", want, " mm is the practice in a garden and 600 mm under a drive, with a warning tape above.")
 	if k.Verdict == working.Fail {
 		k.Verdict = working.Caution
 	}
-	return k
-}
-
-// residual judges the residual-current device's type and rating (722.531.3,
-// 411.3.4).
-func (c *circuit) residual() *working.Check {
-	k := c.check("residual", "Residual-current device", "mA")
-	p := &c.k.Protection
-	k.From(evRules.source, rcdByLoad.source)
-	if c.k.Use != "ev" {
-		k.Decide(p.RCDType == "" || p.IdnMA <= rcdRules.fixed("additional_protection_idn_max"))
-		k.Says = "Type " + p.RCDType + ", " + f(p.IdnMA) + " mA."
-		return k
-	}
-	dc := c.k.Point.DCDetection
-	if dc == nil && p.RCDType != "B" {
-		k.Lacks("whether the charge point detects 6 mA of direct current (maker's sheet)")
-	}
-	faults := ResidualFaults(p.RCDType, p.IdnMA, dc != nil && *dc)
-	k.Step("IΔn", "at most 30 mA, for the point alone, opening all live conductors", "", p.IdnMA, "mA", "722.531.3.1")
-	said := []string{}
-	for _, code := range faults {
-		switch code {
-		case "rcd_idn":
-			said = append(said, "the rated residual current must be 30 mA or less")
-		case "rcd_type":
-			said = append(said, "type "+p.RCDType+" is not allowed: direct current blinds it")
-		case "dc_detection":
-			said = append(said, "type "+p.RCDType+" needs 6 mA direct-current detection in the point, or use type B")
-		}
-	}
-	k.Decide(len(faults) == 0)
-	switch {
-	case len(k.Missing) > 0:
-	case len(faults) > 0:
-		k.Says = "Not suitable: " + strings.Join(said, "; ") + "."
-	default:
-		k.Says = "Type " + p.RCDType + ", " + f(p.IdnMA) + " mA suits this point."
-		if p.RCDType == "B" {
-			k.Says += " Type B bears smooth direct current by itself."
-		} else {
-			k.Says += " The point detects 6 mA of direct current."
-		}
-	}
-	return k
 }
 
 // way says whether the circuit has a place on the board.
-func (c *circuit) way() *working.Check {
+func (c *circuit) way() {
 	k := c.check("way", "A way on the board", "")
 	k.From(working.Source{Ref: "the board as found (Board sheet)", Confidence: "high"})
 	if c.k.Protection.OwnEnclosure {
 		k.Decide(true)
 		k.Says = "In an enclosure of its own, fed from the tails: only the operator, or an isolator ahead, makes them dead."
-		return k
+		return
 	}
 	if len(c.job.Board.Ways) == 0 {
 		k.Lacks("the ways of the board (Board sheet)")
-		return k
+		return
 	}
-	free := 0
-	for i := range c.job.Board.Ways {
-		if c.job.Board.Ways[i].Free() {
-			free++
-		}
-	}
+	free := c.freeWays()
 	k.Step("free ways", "counted on the Board sheet", "", float64(free), "", "")
-	for _, w := range c.job.Board.Ways {
-		if w.No == c.k.Protection.Way && w.No != 0 {
+	for i := range c.job.Board.Ways {
+		if w := &c.job.Board.Ways[i]; w.No == c.k.Protection.Way && w.No != 0 {
+			k.Says = c.text("Way ", w.No, " is for this circuit.")
 			taken := !w.Free() && w.Circuit != c.k.ID
-			k.Decide(!taken)
-			k.Says = "Way " + strconv.Itoa(w.No) + " is for this circuit."
 			if taken {
-				k.Says = "Way " + strconv.Itoa(w.No) + " is taken by " + w.Label + "."
+				k.Says = c.text("Way ", w.No, " is taken by ", w.Label, ".")
+			} else if other := c.holder(w.No, c.k); other != nil {
+				taken, k.Says = true, c.text("Way ", w.No, " is for ", other.Name, " too: one of them moves.")
 			}
-			return k
+			k.Decide(!taken)
+			return
 		}
 	}
 	if free == 0 {
 		k.Decide(false)
 		k.Says = "No free way: an enclosure of its own beside the board, or a larger board."
-		return k
+		return
 	}
-	k.Lacks("which of " + strconv.Itoa(free) + " free ways it takes")
-	return k
+	k.Lacks(c.text("which of ", free, " free ways it takes"))
+}
+
+// holder is the circuit of the job beside k that stands on a way of the main
+// board, nil when there is none.
+func (s *system) holder(way int, k *install.Circuit) *install.Circuit {
+	for _, other := range s.onWay[way] {
+		if other.ID != k.ID {
+			return other
+		}
+	}
+	return nil
+}
+
+// freeWays counts the ways of the main board that neither the board as found nor a
+// circuit of the job takes.
+func (s *system) freeWays() int {
+	if s.free < 0 {
+		s.free = 0
+		for i := range s.job.Board.Ways {
+			if w := &s.job.Board.Ways[i]; w.Free() && len(s.onWay[w.No]) == 0 {
+				s.free++
+			}
+		}
+	}
+	return s.free
 }

@@ -1,6 +1,9 @@
 package iec230
 
 import (
+	"maps"
+	"strings"
+
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/working"
@@ -18,11 +21,13 @@ func use(c *working.Check, name string, fact install.Fact) float64 {
 }
 
 // demandOf computes the maximum demand before and after the job's circuits,
-// and checks it against the main fuse. The charge point is undiversified; load
-// management lowers it to what the limit leaves.
-func demandOf(job *install.Job) (rulebook.Demand, working.Check) {
+// and checks it against the main fuse. New circuits are diversified together with
+// what stays of their kind; a charge point is not, and load management lowers it
+// to what the limit leaves.
+func (s *system) demandOf() (rulebook.Demand, working.Check) {
+	job := s.job
 	c := working.New("demand", "", "Maximum demand against the main fuse", "A")
-	c.From(diversity.source)
+	c.From(diversity.Source)
 	d := rulebook.Demand{Shares: []rulebook.Share{}}
 	amps, sockets := map[string][]float64{}, map[string]bool{}
 	for _, l := range job.Loads.Items {
@@ -40,7 +45,7 @@ func demandOf(job *install.Job) (rulebook.Demand, working.Check) {
 			c.Assumes("load: " + l.Name)
 		}
 	}
-	if len(job.Loads.Items) == 0 {
+	if len(job.Loads.Items) == 0 && (job.Kind != install.Rewire || len(job.Circuits) == 0) {
 		c.Lacks("the existing load (Survey sheet)")
 	}
 	for _, row := range demandRows {
@@ -52,37 +57,71 @@ func demandOf(job *install.Job) (rulebook.Demand, working.Check) {
 			c.Lacks(err.Error())
 			continue
 		}
-		c.Step(row.name, rule, with, a, "A", diversity.source.Ref)
+		c.Step(row.name, rule, with, a, "A", diversity.Source.Ref)
 		d.Shares = append(d.Shares, rulebook.Share{Category: row.category, Name: row.name, Amps: a})
 		d.BeforeA += a
 	}
 	c.Step("before", "sum", "", d.BeforeA, "A", "")
-	for i := range job.Circuits {
-		k := &job.Circuits[i]
-		a := k.Point.DesignA()
-		if k.Point.ManagedA > 0 {
-			a = ManagedCharge(a, k.Point.ManagedA, d.BeforeA+d.AddedA)
-			c.Step(k.Name, "load management: min(point, limit − rest), 0 under 6 A", "min("+f(k.Point.DesignA())+", "+f(k.Point.ManagedA)+" − "+f(d.BeforeA+d.AddedA)+")", a, "A", evRules.source.Ref)
-		} else {
-			c.Step(k.Name, "in full, no diversity", "", a, "A", "722.311")
-		}
-		category := "other_points"
-		if k.Use == "ev" {
-			category = "ev"
-		}
-		d.Shares = append(d.Shares, rulebook.Share{Category: category, Name: k.Name, Amps: a, New: true})
+	had := maps.Clone(sockets)
+	add := func(category, name string, a float64, full bool) {
+		d.Shares = append(d.Shares, rulebook.Share{Category: category, Name: name, Amps: a, New: true, Full: full})
 		d.AddedA += a
 	}
-	d.AfterA = c.Step("after", "before + new circuits", f(d.BeforeA)+" + "+f(d.AddedA), d.BeforeA+d.AddedA, "A", "")
+	fresh, names := map[string][]float64{}, map[string][]string{}
+	for i := range job.Circuits {
+		k := &job.Circuits[i]
+		row := rulesOf(k.Use).demand
+		a, _, _, assumed := connected(k)
+		if row == "none" || row == "full" && k.Point.ManagedA > 0 {
+			continue
+		}
+		if assumed != "" {
+			c.Assumes(assumed + ", " + k.Name)
+		}
+		if row == "full" {
+			c.Step(k.Name, "in full, no diversity", "", a, "A", "722.311")
+			add(fullCategory(k), k.Name, a, true)
+			continue
+		}
+		fresh[row], names[row], sockets[row] = append(fresh[row], a), append(names[row], k.Name), sockets[row] || k.Serves.Socket
+	}
+	for _, row := range demandRows {
+		if len(fresh[row.category]) == 0 {
+			continue
+		}
+		was, _, _, _ := Diversified(row.category, amps[row.category], had[row.category])
+		now, rule, with, _ := Diversified(row.category, append(amps[row.category], fresh[row.category]...), sockets[row.category])
+		said := strings.Join(names[row.category], ", ")
+		c.Step(row.name+", new", rule, s.text(with, ", less ", was, " before: ", said), now-was, "A", diversity.Source.Ref)
+		add(row.category, row.name, now-was, false)
+	}
+	for i := range job.Circuits {
+		k := &job.Circuits[i]
+		if rulesOf(k.Use).demand != "full" || k.Point.ManagedA == 0 {
+			continue
+		}
+		rest := d.BeforeA + d.AddedA
+		a := c.Step(k.Name, "load management: min(point, limit − rest), 0 under 6 A", s.text("min(", k.Point.DesignA(), ", ", k.Point.ManagedA, " − ", rest, ")"), ManagedCharge(k.Point.DesignA(), k.Point.ManagedA, rest), "A", evRules.Source.Ref)
+		add(fullCategory(k), k.Name, a, false)
+	}
+	d.AfterA = c.Step("after", "before + new circuits", s.text(d.BeforeA, " + ", d.AddedA), d.BeforeA+d.AddedA, "A", "")
 	d.FuseA = use(c, "main fuse rating", job.Supply.MainFuseA)
 	if d.FuseA > 0 {
 		c.Max(d.AfterA, d.FuseA)
-		c.Says = f(d.AfterA) + " A of " + f(d.FuseA) + " A with the new circuits; " + f(d.BeforeA) + " A before."
+		c.Says = s.text(d.AfterA, " A of ", d.FuseA, " A with the new circuits; ", d.BeforeA, " A before.")
 	}
 	if c.Verdict == working.Unknown {
 		c.Says = "Not yet known: the existing load or the main fuse is missing."
 	}
 	return d, *c
+}
+
+// fullCategory is where the demand shows a load that has no diversity.
+func fullCategory(k *install.Circuit) string {
+	if k.Use == "ev" {
+		return "ev"
+	}
+	return "other_points"
 }
 
 // supplyChecks judge the tails, the main earthing conductor, the main bonding
@@ -92,13 +131,13 @@ func supplyChecks(job *install.Job) []working.Check {
 	out := make([]working.Check, 0, 6)
 
 	tails := working.New("tails", "", "Tails against the main fuse", "A")
-	tails.From(cccTails.source)
+	tails.From(cccTails.Source)
 	mm2, fuse := use(tails, "size of the tails", s.TailsMM2), use(tails, "main fuse rating", s.MainFuseA)
 	if len(tails.Missing) == 0 {
-		if r := cccTails.where("size_mm2", mm2); r >= 0 {
-			iz := tails.Step("Iz", "tabulated, clipped direct", f(mm2)+" mm²", cccTails.num(r, "ccc_a"), "A", cccTails.source.Ref)
+		if r := cccTails.Where("size_mm2", mm2); r >= 0 {
+			iz := tails.Step("Iz", "tabulated, clipped direct", text(mm2, " mm²"), cccTails.Num(r, "ccc_a"), "A", cccTails.Source.Ref)
 			tails.Max(fuse, iz)
-			tails.Says = "The fuse of " + f(fuse) + " A protects tails that carry " + f(iz) + " A."
+			tails.Says = text("The fuse of ", fuse, " A protects tails that carry ", iz, " A.")
 		} else {
 			tails.Lacks("a tabulated size of tails (16, 25 or 35 mm²)")
 		}
@@ -106,12 +145,12 @@ func supplyChecks(job *install.Job) []working.Check {
 	out = append(out, *tails)
 
 	earth := working.New("earthing-conductor", "", "Main earthing conductor", "mm²")
-	earth.From(cpcMin.source, earthingMin.source)
+	earth.From(cpcMin.Source, earthingMin.Source)
 	installed, line := use(earth, "size of the main earthing conductor", s.EarthMM2), use(earth, "size of the tails", s.TailsMM2)
 	if len(earth.Missing) == 0 {
-		need := earth.Step("by table", "protective conductor for the tails", f(line)+" mm²", CPCTable(line), "mm²", cpcMin.source.Ref)
+		need := earth.Step("by table", "protective conductor for the tails", text(line, " mm²"), CPCTable(line), "mm²", cpcMin.Source.Ref)
 		earth.Min(installed, need)
-		earth.Says = f(installed) + " mm² installed, " + f(need) + " mm² by the table; a smaller one needs the adiabatic calculation."
+		earth.Says = text(installed, " mm² installed, ", need, " mm² by the table; a smaller one needs the adiabatic calculation.")
 	}
 	out = append(out, *earth)
 
@@ -127,7 +166,7 @@ func supplyChecks(job *install.Job) []working.Check {
 	}
 
 	if s.Earthing == "TT" {
-		out = append(out, *electrodeCheck("electrode", "", "Earth electrode of the installation", s.ElectrodeOhm, rcdRules.fixed("additional_protection_idn_max")))
+		out = append(out, *electrodeCheck(job, "electrode", "", "Earth electrode of the installation", s.ElectrodeOhm, rcdRules.Fixed("additional_protection_idn_max")))
 	}
 	for i := range out {
 		if len(out[i].Missing) > 0 {
@@ -139,47 +178,55 @@ func supplyChecks(job *install.Job) []working.Check {
 
 func bondCheck(s *install.Supply, bond install.Bond) working.Check {
 	b := working.New("bonding-"+bond.Service, "", "Main bonding to "+bond.Service, "mm²")
-	b.From(bondingPME.source, bondingOther.source)
+	b.From(bondingPME.Source, bondingOther.Source)
 	installed := use(b, "size of the bond to "+bond.Service, bond.MM2)
-	size := 0.0
-	switch s.Earthing {
-	case "":
-		b.Lacks("the earthing arrangement")
-	case "TN-C-S":
-		size = s.NeutralMM2.V()
-		if !s.NeutralMM2.Known() {
-			size = bondingPME.num(0, "supply_neutral_cu_equiv_to_mm2")
-			b.Assumes("operator's neutral of " + f(size) + " mm² copper or smaller")
-		} else if !s.NeutralMM2.Confirmed() {
-			b.Assumes("operator's neutral")
-		}
-	default:
-		size = use(b, "size of the main earthing conductor", s.EarthMM2)
-	}
+	size := mainBondBy(s, b)
 	if len(b.Missing) == 0 {
-		need := b.Step("main bonding", "by table for "+s.Earthing, f(size)+" mm²", MainBonding(s.Earthing, size), "mm²", bondingPME.source.Ref)
+		need := b.Step("main bonding", "by table for "+s.Earthing, text(size, " mm²"), MainBonding(s.Earthing, size), "mm²", bondingPME.Source.Ref)
 		b.Min(installed, need)
-		b.Says = f(installed) + " mm² installed, " + f(need) + " mm² needed."
+		b.Says = text(installed, " mm² installed, ", need, " mm² needed.")
 	}
 	return *b
 }
 
+// mainBondBy is what the size of a main bond follows: the operator's neutral on
+// TN-C-S, the main earthing conductor elsewhere, in mm².
+func mainBondBy(s *install.Supply, b *working.Check) float64 {
+	switch s.Earthing {
+	case "":
+		b.Lacks("the earthing arrangement")
+		return 0
+	case "TN-C-S":
+		if !s.NeutralMM2.Known() {
+			size := bondingPME.Num(0, "supply_neutral_cu_equiv_to_mm2")
+			b.Assumes(text("operator's neutral of ", size, " mm² copper or smaller"))
+			return size
+		}
+		if !s.NeutralMM2.Confirmed() {
+			b.Assumes("operator's neutral")
+		}
+		return s.NeutralMM2.V()
+	}
+	return use(b, "size of the main earthing conductor", s.EarthMM2)
+}
+
 // electrodeCheck judges Ra × IΔn ≤ 50 V, with a caution above 200 Ω.
-func electrodeCheck(id, circuit, title string, ra install.Fact, idn float64) *working.Check {
+func electrodeCheck(job *install.Job, id, circuit, title string, ra install.Fact, idn float64) *working.Check {
 	c := working.New(id, circuit, title, "Ω")
-	c.From(ttLimits.source)
+	c.From(ttLimits.Source)
 	r := use(c, "electrode resistance", ra)
 	if len(c.Missing) > 0 {
 		c.Says = "Not yet known: the electrode's resistance is missing."
 		return c
 	}
-	limit := c.Step("Ra max", "50 V / IΔn", "50 / ("+f(idn)+" / 1000)", TouchV*1000/idn, "Ω", ttLimits.source.Ref)
-	c.Step("touch voltage", "Ra × IΔn", f(r)+" × "+f(idn)+" / 1000", r*idn/1000, "V", ttLimits.source.Ref)
+	limit := c.Step("Ra max", "50 V / IΔn", text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", ttLimits.Source.Ref)
+	c.Step("touch voltage", "Ra × IΔn", text(r, " × ", idn, " / 1000"), r*idn/1000, "V", ttLimits.Source.Ref)
 	c.Max(r, limit)
-	c.Says = f(r) + " Ω with a " + f(idn) + " mA device."
-	if c.Verdict != working.Fail && !working.AtMost(r, stableRa) {
+	c.Says = text(r, " Ω with a ", idn, " mA device.")
+	stable := ruleOf(job, c, "electrode-advised")
+	if c.Verdict != working.Fail && !working.AtMost(r, stable) {
 		c.Verdict = working.Caution
-		c.Says += " Above " + f(stableRa) + " Ω it may not stay so as the ground dries or freezes: drive deeper or add a rod."
+		c.Says += text(" Above ", stable, " Ω it may not stay so as the ground dries or freezes: drive deeper or add a rod.")
 	}
 	return c
 }

@@ -2,7 +2,9 @@ package iec230
 
 import (
 	"encoding/json"
+	"math"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 
@@ -32,7 +34,7 @@ func TestPublishedCases(t *testing.T) {
 	var said strings.Builder
 	passed, failed := rulebook.RunCases(cases, func(_, calc string) (rulebook.Calc, bool) { return calcByName(t, calc), true }, &said)
 	assert.Zero(t, failed, said.String())
-	assert.Equal(t, 36, passed)
+	assert.Equal(t, 57, passed)
 }
 
 // More of each rule than the published cases show, worked by hand.
@@ -59,6 +61,31 @@ func TestCalculationsByHand(t *testing.T) {
 		{"a slow monitor is not", "ev-pen", `{"system":"TN-C-S","location":"indoor","serves_vehicle_outdoors":true,"current_a":32,"rcd_type":"A","rcd_idn_ma":30,"dc_detection_6ma":true,"pen_option":"voltage_monitor","opens_pe_and_all_live":true,"monitor_log":[{"u_v":200,"opened":true,"t_s":6}]}`, "reasons", "[pen_monitor_no_trip]"},
 		{"a rod close to the house", "ev-pen", `{"system":"TN-C-S","location":"outdoor","current_a":32,"rcd_type":"A","rcd_idn_ma":30,"dc_detection_6ma":true,"pen_option":"tt_rod","ra_ohm":250,"separation_m":2}`, "reasons", "[ra_unstable simultaneous_contact]"},
 		{"250 V with surge devices in", "insulation", `{"nominal_v":230,"test_v":250,"surge_cannot_disconnect":true,"circuits":[{"name":"a","mohm":1}]}`, "all_circuits_ok", "true"},
+		{"a ring in warm insulation loses its legs", "ring-design", `{"line_mm2":2.5,"cpc_mm2":1.5,"length_m":80,"column":"m101","ca":0.87,"ze_ohm":0.8,"curve":"B","in_a":32,"vd_limit_pc":5,"floor_area_m2":101}`, "ccc_ok", "false"},
+		{"a ring's far point is a quarter of 80 m of 19.51 mΩ/m", "ring-design", `{"line_mm2":2.5,"cpc_mm2":1.5,"length_m":80,"column":"mC","ze_ohm":0.8,"curve":"B","in_a":32,"vd_limit_pc":5,"floor_area_m2":101}`, "r1r2_far_20c", "0.3902"},
+		{"101 m² is over one ring's floor", "ring-design", `{"line_mm2":2.5,"cpc_mm2":1.5,"length_m":80,"column":"mC","ze_ohm":0.8,"curve":"B","in_a":32,"vd_limit_pc":5,"floor_area_m2":101}`, "area_ok", "false"},
+		{"line and protective conductor changed over at the third socket", "ring-diagnosis", `{"line_mm2":2.5,"cpc_mm2":1.5,"length_m":66,"readings":{"r1":0.49,"rn":0.49,"r2":0.8,"step2":[0.24,0.24,null],"step3":[0.31,0.32,0.32]}}`, "verdict", "[line_cpc_reversed_at_2]"},
+		{"line and neutral changed over", "ring-diagnosis", `{"line_mm2":2.5,"cpc_mm2":1.5,"length_m":66,"readings":{"r1":0.49,"rn":0.49,"r2":0.8,"step2":[0.24,0.24,0.24],"step3":[0.31,null,0.32]}}`, "verdict", "[line_neutral_reversed_at_1]"},
+		{"pipes beside the protective conductor", "ring-diagnosis", `{"line_mm2":2.5,"cpc_mm2":1.5,"length_m":66,"readings":{"r1":0.49,"rn":0.49,"r2":0.6,"step2":[0.24],"step3":[0.27]}}`, "verdict", "[parallel_path_cpc]"},
+		{"equal conductors have a ratio of one", "ring-diagnosis", `{"line_mm2":2.5,"cpc_mm2":2.5,"length_m":66,"readings":{"r1":0.49,"rn":0.49,"r2":0.49,"step2":[0.24],"step3":[0.24]}}`, "verdict", "[healthy]"},
+		{"two legs open", "ring-diagnosis", `{"line_mm2":2.5,"cpc_mm2":1.5,"length_m":66,"readings":{"r1":null,"rn":0.49,"r2":null,"step2":[],"step3":[]}}`, "verdict", "[open_leg_cpc open_leg_line]"},
+		{"uneven on a ring of its full length", "ring-diagnosis", `{"line_mm2":2.5,"cpc_mm2":1.5,"length_m":66,"readings":{"r1":0.49,"rn":0.49,"r2":0.8,"step2":[0.24,0.18],"step3":[0.31,0.3]}}`, "verdict", "[unexplained_variation]"},
+		{"two spurs", "ring-diagnosis", `{"line_mm2":2.5,"cpc_mm2":1.5,"length_m":66,"readings":{"r1":0.49,"rn":0.49,"r2":0.8,"step2":[0.24,0.32,0.4],"step3":[0.31,0.4,0.5]}}`, "verdict", "[spur_at_1 spur_at_2]"},
+		{"the submain alone: 0.35 + 30 m of 7.392 mΩ/m", "submain-final", `{"ze_ohm":0.35,"limit_pc":3,"submain":{"table":"ccc_swa_70","line_mm2":6,"cpc_mm2":6,"length_m":30,"multiplier":1.2,"ib_a":25,"curve":"C","in_a":32,"time_s":5},"final":{"table":"ccc_flat_te_70","line_mm2":1.5,"cpc_mm2":1,"length_m":20,"multiplier":1.2,"ib_a":6,"curve":"B","in_a":6}}`, "zdb_ohm", "0.5718"},
+		{"both drops together against the limit", "submain-final", `{"ze_ohm":0.35,"limit_pc":3,"submain":{"table":"ccc_swa_70","line_mm2":6,"cpc_mm2":6,"length_m":30,"multiplier":1.2,"ib_a":25,"curve":"C","in_a":32,"time_s":5},"final":{"table":"ccc_flat_te_70","line_mm2":1.5,"cpc_mm2":1,"length_m":20,"multiplier":1.2,"ib_a":6,"curve":"B","in_a":6}}`, "vd_total_pc", "3.893"},
+		{"a circuit over the ceiling by itself", "rcd-grouping", `{"idn_ma":30,"circuits":[{"name":"server","leak_ma":10},{"name":"a","leak_ma":5},{"name":"b","leak_ma":5}]}`, "circuits_over_limit_alone", "[server]"},
+		{"it is not packed", "rcd-grouping", `{"idn_ma":30,"circuits":[{"name":"server","leak_ma":10},{"name":"a","leak_ma":5},{"name":"b","leak_ma":5}]}`, "groups_first_fit", "2"},
+		{"only what runs on is counted", "board-rdf", `{"count_basis":"continuous_only","circuits":[{"name":"a","in_a":32,"ib_a":20,"continuous":true},{"name":"b","in_a":6,"ib_a":6,"continuous":false}]}`, "rdf", "1"},
+		{"the maker's factor goes first", "board-rdf", `{"maker_rdf":0.9,"circuits":[{"name":"a","in_a":32,"ib_a":28,"continuous":true},{"name":"b","in_a":6,"ib_a":6,"continuous":false}]}`, "all_ok", "true"},
+		{"206 V is low by one school", "supply-voltage", `{"school":"is732","u_v":206}`, "inside", "false"},
+		{"0.5 m of leads is as advised", "spd-let-through", `{"up_kv":1.4,"lead_line_m":0.2,"lead_earth_m":0.3,"uw_kv":4,"distance_to_load_m":10}`, "lead_verdict", `"advised"`},
+		{"10 m of wiring is still near", "spd-let-through", `{"up_kv":1.4,"lead_line_m":0.2,"lead_earth_m":0.3,"uw_kv":4,"distance_to_load_m":10}`, "extra_spd", "false"},
+		{"beyond 1 km nothing counts, low voltage first", "spd-crl", `{"environment":"rural","ng":1,"lengths_km":{"lpal":0.8,"lpcl":0.5,"lpah":2}}`, "lp_km", "1.8"},
+		{"a national factor", "spd-crl", `{"environment":"urban","ng":0.5,"factor_f":2,"lengths_km":{"lpcl":1}}`, "crl", "3400"},
+		{"a deep joist counts as 250", "joist", `{"depth_mm":300,"span_mm":4000,"holes":[{"x_mm":2800,"dia_mm":62.5,"centre_from_top_mm":150}]}`, "acceptable", "true"},
+		{"a notch at mid-span", "joist", `{"depth_mm":200,"span_mm":4000,"notches":[{"x_mm":2000,"depth_mm":30}]}`, "notch_faults", "[[depth zone]]"},
+		{"a thick wall hides the other face", "safe-zone", `{"wall_w_mm":4000,"wall_h_mm":2400,"thickness_mm":150,"corner_left":false,"corner_right":false,"rcd_30ma":true,"accessories":[{"x":2000,"y":1100,"w":86,"h":86,"face":"other"}],"segments":[{"a":[2000,1100],"b":[2000,2000],"depth_mm":20}]}`, "all_ok", "false"},
+		{"a zone without a residual-current device is not enough", "safe-zone", `{"wall_w_mm":4000,"wall_h_mm":2400,"thickness_mm":75,"corner_left":false,"corner_right":true,"rcd_30ma":false,"accessories":[],"segments":[{"a":[3900,100],"b":[3900,2000],"depth_mm":20}]}`, "all_ok", "false"},
 		{"a thick armoured cable", "bend-clip", `{"armoured":true,"od_mm":21}`, "clip_vertical_mm", "600"},
 	} {
 		t.Run(c.name, func(t *testing.T) {
@@ -73,6 +100,60 @@ func TestCalculationsByHand(t *testing.T) {
 			}
 			assert.JSONEq(t, want, string(text))
 		})
+	}
+}
+
+// One line of the working of every calculation, recomputed by hand from the inputs
+// and the printed tables; every calculation names a source.
+func TestTheWorkingOfEveryCalculationByHand(t *testing.T) {
+	sampled := map[string]bool{}
+	for _, c := range []struct {
+		calc, in, symbol string
+		value            float64
+		source           string
+	}{
+		{"cable-size", `{"phases":1,"power_w":7200,"table":"ccc_flat_te_70","column":"mC","ambient_c":40,"length_m":11,"vd_limit_pc":5}`, "It", 32 / 0.87, "4D5"},
+		{"cable-size", `{"phases":1,"power_w":7200,"table":"ccc_flat_te_70","column":"mC","ambient_c":40,"length_m":11,"vd_limit_pc":5}`, "drop, 4 mm²", 11 * 7200.0 / 230 * 11 / 1000 / 230 * 100, "4D5"},
+		{"voltage-drop", `{"phases":1,"table":"ccc_flat_te_70","size_mm2":4,"ib_a":26,"length_m":17,"limit_pc":5}`, "stretch", 11 * 26 * 17 / 1000.0, ""},
+		{"voltage-drop", `{"phases":1,"table":"ccc_flat_te_70","size_mm2":4,"ib_a":26,"length_m":17,"limit_pc":5}`, "mV/A/m", 11, "4D5"},
+		{"max-length", `{"table":"ccc_flat_te_70","line_mm2":4,"cpc_mm2":1.5,"ze_ohm":0.2,"curve":"C","in_a":20,"time_s":0.4,"ib_a":20,"limit_pc":5}`, "L by loop", (230*0.95/200 - 0.2) * 1000 / ((4.61 + 12.1) * 1.2), "411.4"},
+		{"zs-check", `{"ze_ohm":0.2,"line_mm2":6,"cpc_mm2":2.5,"length_m":23,"curve":"B","in_a":40,"time_s":0.4}`, "R1+R2", (3.08 + 7.41) * 23 * 1.2 / 1000, "60228"},
+		{"zs-temp-verdict", `{"ze_ohm":0.2,"zs_measured_ohm":0.9,"test_temp_c":10,"curve":"B","in_a":20,"time_s":0.4}`, "Zs at 70 °C", 0.2 + 0.7*1.2/(1+0.004*(10-20)), "643"},
+		{"adiabatic", `{"zs_ohm":0.5,"t_s":0.4,"k":115,"proposed_mm2":2.5}`, "S min", 460 * math.Sqrt(0.4) / 115, "543.1.3"},
+		{"pfc", `{"phases":1,"z_ln_ohm":0.1,"z_le_ohm":0.25,"icn_ka":6}`, "PFC", 2.3, "643"},
+		{"bonding", `{"system":"TN-S","earthing_conductor_mm2":16,"installed_mm2":10,"line_mm2":25}`, "main bonding", 10, "54"},
+		{"rod", `{"school":"bs7430","length_m":1.8,"diameter_mm":14,"rho_ohm_m":60}`, "R", 60 / (2 * math.Pi * 1.8) * (math.Log(8*1.8/0.014) - 1), "7430"},
+		{"rod", `{"school":"is3043","length_m":1.8,"diameter_mm":14,"rho_ohm_m":60}`, "R", 60 / (2 * math.Pi * 1.8) * math.Log(4*1.8/0.014), "3043"},
+		{"tt-electrode", `{"ra_ohm":90,"idn_ma":[100]}`, "touch voltage", 9, "411.5.3"},
+		{"insulation", `{"nominal_v":230,"test_v":500,"circuits":[{"name":"a","mohm":6},{"name":"b","mohm":3}]}`, "together", 2, ""},
+		{"rcd-verdict", `{"type":"A","idn_ma":30,"delay":"none","school":"bs7671_a2","readings":{"x1_0":29}}`, "x1_0", 29, "61008"},
+		{"ring-design", `{"line_mm2":2.5,"cpc_mm2":1.5,"length_m":50,"column":"mC","ze_ohm":0.2,"curve":"B","in_a":32,"vd_limit_pc":5,"floor_area_m2":60}`, "R1+R2 at the far point, 70 °C", (7.41 + 12.1) * 50 / 1000 / 4 * 1.2, "0.004"},
+		{"ring-diagnosis", `{"line_mm2":4,"cpc_mm2":1.5,"length_m":66,"readings":{"r1":0.3,"rn":0.3,"r2":0.8,"step2":[0.15],"step3":[0.27]}}`, "line to protective conductor", 1.1 / 4, "ring"},
+		{"max-demand", `{"supply_a":80,"loads":{"cooker":[{"w":6900,"socket_in_unit":true}],"lighting":[{"w":920}]}}`, "Cooking", 10 + 0.3*20 + 5, "diversity"},
+		{"ev-pen", `{"system":"TN-C-S","location":"outdoor","current_a":16,"rcd_type":"A","rcd_idn_ma":30,"dc_detection_6ma":true,"pen_option":"tt_rod","ra_ohm":80}`, "touch voltage", 2.4, "411.5.3"},
+		{"rcd-grouping", `{"idn_ma":100,"circuits":[{"name":"a","leak_ma":12},{"name":"b","leak_ma":21}]}`, "limit", 30, "531.3.2"},
+		{"board-rdf", `{"circuits":[{"name":"a","in_a":20,"ib_a":15,"continuous":true},{"name":"b","in_a":6,"ib_a":2,"continuous":false}]}`, "a", 0.8 * 20, "61439-3"},
+		{"submain-final", `{"ze_ohm":0.2,"limit_pc":5,"submain":{"table":"ccc_swa_70","line_mm2":10,"cpc_mm2":10,"length_m":30,"multiplier":1.2,"ib_a":30,"curve":"B","in_a":40,"time_s":5},"final":{"table":"ccc_flat_te_70","line_mm2":2.5,"cpc_mm2":1.5,"length_m":9,"multiplier":1.2,"ib_a":13,"curve":"B","in_a":16}}`, "Zs, final", 0.2 + 3.66*30*1.2/1000 + 19.51*9*1.2/1000, ""},
+		{"submain-final", `{"ze_ohm":0.2,"limit_pc":5,"submain":{"table":"ccc_swa_70","line_mm2":10,"cpc_mm2":10,"length_m":30,"multiplier":1.2,"ib_a":30,"curve":"B","in_a":40,"time_s":5},"final":{"table":"ccc_flat_te_70","line_mm2":2.5,"cpc_mm2":1.5,"length_m":9,"multiplier":1.2,"ib_a":13,"curve":"B","in_a":16}}`, "drop, final", 18 * 13 * 9 / 1000.0, "4D5"},
+		{"supply-voltage", `{"school":"bs7671","u_v":219}`, "deviation", (219/230.0 - 1) * 100, ""},
+		{"spd-let-through", `{"up_kv":1.3,"lead_line_m":0.25,"lead_earth_m":0.35,"uw_kv":2.5,"distance_to_load_m":4}`, "U effective", 1.3 + 0.6, "534.4"},
+		{"spd-crl", `{"environment":"suburban","ng":2,"lengths_km":{"lpal":0.2,"lpcl":0.5,"lpch":0.3}}`, "LP", 2*0.2 + 0.5 + 0.2*0.3, "443.5"},
+		{"joist", `{"depth_mm":200,"span_mm":3600,"holes":[],"notches":[]}`, "hole", 50, "joists"},
+		{"safe-zone", `{"wall_w_mm":3000,"wall_h_mm":2400,"thickness_mm":100,"corner_left":true,"corner_right":false,"rcd_30ma":true,"accessories":[],"segments":[{"a":[60,300],"b":[60,2000],"depth_mm":31}]}`, "corner", 31, "522.6.202"},
+		{"bend-clip", `{"armoured":true,"od_mm":17}`, "r min", 6 * 17, "cable standards"},
+	} {
+		_, steps, err := calcByName(t, c.calc).Run([]byte(c.in))
+		require.NoError(t, err, c.calc)
+		i := slices.IndexFunc(steps, func(s working.Step) bool { return s.Symbol == c.symbol })
+		if assert.GreaterOrEqual(t, i, 0, "%s has no step %q: %v", c.calc, c.symbol, steps) {
+			assert.InDelta(t, c.value, steps[i].Value, 1e-9*math.Max(1, c.value), "%s: %s", c.calc, c.symbol)
+			assert.Contains(t, steps[i].Source, c.source, "%s: %s", c.calc, c.symbol)
+		}
+		assert.True(t, slices.ContainsFunc(steps, func(s working.Step) bool { return s.Source != "" }), "%s names no source", c.calc)
+		sampled[c.calc] = true
+	}
+	for _, c := range (Practice{}).Calcs() {
+		assert.True(t, sampled[c.Name], "no working of %s is sampled", c.Name)
 	}
 }
 
@@ -99,6 +180,20 @@ func TestCalculationsRefuseBadInput(t *testing.T) {
 		{"ev-pen", `{"system":"TN-C-S","location":"outdoor","current_a":32,"rcd_type":"A","rcd_idn_ma":30,"dc_detection_6ma":true,"pen_option":"luck"}`, "luck"},
 		{"rod", `{"school":"x","length_m":2.4,"diameter_mm":16,"rho_ohm_m":100}`, "bs7430"},
 		{"insulation", `{"nominal_v":230,"test_v":500,"circuits":[]}`, "circuits is empty"},
+		{"ring-design", `{"line_mm2":2.5,"cpc_mm2":1.5,"length_m":70,"column":"m1","ze_ohm":0.3,"curve":"B","in_a":32,"vd_limit_pc":5,"floor_area_m2":90}`, "m102"},
+		{"ring-diagnosis", `{"line_mm2":2.5,"cpc_mm2":1.5,"length_m":66,"readings":{"r1":0.49,"r2":0.8,"step2":[],"step3":[]}}`, "readings.rn is missing"},
+		{"ring-diagnosis", `{"line_mm2":2.5,"cpc_mm2":1.5,"length_m":66,"readings":{"r1":-1,"rn":0.4,"r2":0.8,"step2":[],"step3":[]}}`, "-1"},
+		{"ring-diagnosis", `{"line_mm2":2.5,"cpc_mm2":1.5,"length_m":66,"readings":{"r1":0.4,"rn":0.4,"r2":0.8,"step2":[0.2],"step3":[]}}`, "step3"},
+		{"submain-final", `{"ze_ohm":0.35,"limit_pc":5,"submain":{"table":"ccc_swa_90","line_mm2":10,"cpc_mm2":10,"length_m":24,"ib_a":32,"curve":"B","in_a":40},"final":{"table":"ccc_flat_te_70","line_mm2":3,"cpc_mm2":1.5,"length_m":12,"ib_a":16,"curve":"B","in_a":20}}`, "final."},
+		{"board-rdf", `{"maker_rdf":2,"circuits":[{"name":"a","in_a":32,"ib_a":20,"continuous":true}]}`, "maker_rdf: 2"},
+		{"rcd-grouping", `{"idn_ma":30,"circuits":[{"name":"a","leak_ma":-1}]}`, "leak_ma: -1"},
+		{"supply-voltage", `{"school":"moon","u_v":230}`, "sans10142"},
+		{"spd-crl", `{"environment":"sea","ng":1,"lengths_km":{"lpal":1}}`, "suburban"},
+		{"spd-crl", `{"environment":"rural","ng":null,"lengths_km":{"lpal":1}}`, "thunderstorm_days"},
+		{"spd-crl", `{"environment":"rural","ng":1,"lengths_km":{}}`, "unknown_rest"},
+		{"spd-let-through", `{"up_kv":1.5,"lead_line_m":-0.1,"lead_earth_m":0.4,"uw_kv":2.5,"distance_to_load_m":7}`, "lead_line_m"},
+		{"joist", `{"depth_mm":200,"span_mm":4000,"holes":[{"x_mm":5000,"dia_mm":20,"centre_from_top_mm":100}]}`, "5000"},
+		{"safe-zone", `{"wall_w_mm":4000,"wall_h_mm":2400,"thickness_mm":75,"corner_left":false,"corner_right":false,"rcd_30ma":true,"accessories":[],"segments":[{"a":[0],"b":[0,1],"depth_mm":20}]}`, "segments.a"},
 	} {
 		_, _, err := calcByName(t, c.calc).Run([]byte(c.in))
 		require.Error(t, err, c.in)
@@ -116,7 +211,7 @@ func millHouse() *install.Job {
 	j := &install.Job{Format: install.Format, Ref: "T-1", Title: "t", Kind: install.EVCharger, Practice: "iec230", Schools: install.DefaultSchools()}
 	j.Supply = install.Supply{Earthing: "TN-C-S", DeclaredV: 230, ZeOhm: num(0.25), PFCkA: num(1.1), MainFuseA: num(100), TailsMM2: num(25), TailsM: num(2), EarthMM2: num(16), NeutralMM2: num(25), Bonds: []install.Bond{{Service: "water", MM2: num(10)}}}
 	j.Loads.Items = []install.Load{{Name: "Shower", Category: "water_instant", Watts: &w, Count: 1, Basis: install.Measured}, {Name: "Rings", Category: "socket_circuits", Amps: &sock, Count: 1, Basis: install.Measured}}
-	j.Board = install.Board{Name: "A", Ways: []install.Way{{No: 1, Label: "Ring", Device: "B32"}, {No: 2}}}
+	j.Board = install.Board{Name: "A", MakerRDF: 1, Ways: []install.Way{{No: 1, Label: "Ring", Device: "B32"}, {No: 2}}}
 	j.Circuits = []install.Circuit{{ID: "c1", Name: "Charge point", Use: "ev", Point: install.Point{Outdoor: true, CurrentA: 32, DCDetection: &yes},
 		Route:      install.Route{CableType: "swa3-90", LineMM2: 6, SlackM: 1, BoardTailM: 1, PointTailM: 0.5, Segments: []install.Segment{{Place: "wall", LengthM: 12, Basis: install.Measured, Method: "C", AmbientC: 30, Grouped: 1}, {Place: "bed", LengthM: 6, Basis: install.Measured, Method: "D", AmbientC: 20, Grouped: 1, DepthMM: 600, SoilKmW: 2.5}}},
 		Protection: install.Protection{Family: "mcb_rcbo", Curve: "B", RatingA: 32, IcnKA: 6, RCDType: "A", IdnMA: 30, Way: 2, Poles: 2},
@@ -296,9 +391,9 @@ func TestAFreshCircuitIsValidAndDecidesNothing(t *testing.T) {
 
 func TestEveryTableIsSourced(t *testing.T) {
 	for _, x := range []*table{ambientAir, conductors, diversity, evNotify, rcdTrip, cableMakes, penOptions} {
-		assert.NotEmpty(t, x.source.Ref, x.name)
-		assert.NotEmpty(t, x.source.Confidence, x.name)
-		assert.NotEmpty(t, x.text, x.name)
+		assert.NotEmpty(t, x.Source.Ref, x.Name)
+		assert.NotEmpty(t, x.Source.Confidence, x.Name)
+		assert.NotEmpty(t, x.Text, x.Name)
 	}
 }
 
@@ -320,9 +415,10 @@ func FuzzCalcs(f *testing.F) {
 
 func BenchmarkCircuit(b *testing.B) {
 	j := millHouse()
-	demand, _ := demandOf(j)
+	sys := newSystem(j)
+	sys.demand, _ = sys.demandOf()
 	b.ReportAllocs()
 	for b.Loop() {
-		circuitReport(j, &j.Circuits[0], demand)
+		sys.report(&j.Circuits[0])
 	}
 }

@@ -13,10 +13,9 @@ import (
 
 // testsOf returns the tests of a job by name.
 func testsOf(j *install.Job) (order []string, byID map[string]rulebook.Test) {
-	p := Practice{}
-	r := p.compute(j)
+	r := reportOf(j)
 	byID = map[string]rulebook.Test{}
-	for _, x := range p.Tests(j, &r) {
+	for _, x := range (Practice{}).Tests(j, &r) {
 		order = append(order, x.ID)
 		byID[x.ID] = x
 	}
@@ -191,14 +190,7 @@ func TestEveryRemedyMendsWhatItIsOfferedFor(t *testing.T) {
 		for _, c := range before.Checks() {
 			for _, r := range c.Remedies {
 				offered++
-				mended := millHouse()
-				change(mended)
-				for _, x := range candidates(mended, &mended.Circuits[0], c.ID) {
-					if x.title == r.Title {
-						x.apply(&mended.Circuits[0])
-					}
-				}
-				after := Practice{}.compute(mended)
+				after := reportOf(taken(t, j, r))
 				for _, now := range after.Checks() {
 					if now.ID == c.ID && now.Circuit == c.Circuit {
 						assert.NotEqual(t, working.Fail, now.Verdict, "%s: %s", name, r.Title)

@@ -6,6 +6,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/survey"
 	"arvelt/core/working"
 )
 
@@ -22,7 +23,7 @@ func (Practice) ID() string { return "iec230" }
 
 // Calcs lists the calculations that are built.
 func (Practice) Calcs() []rulebook.Calc {
-	return slices.Concat(cableCalcs(), faultCalcs(), demandCalcs())
+	return slices.Concat(cableCalcs(), ringCalcs(), faultCalcs(), demandCalcs(), boardCalcs(), surgeCalcs(), fabricCalcs())
 }
 
 // cableType is a row of cable_types.csv.
@@ -31,6 +32,7 @@ type cableType struct {
 	armoured                       bool
 	methods                        map[string]string // method to column
 	order                          []string
+	core                           map[coreAt]float64 // adiabatic factors of its cores
 }
 
 var (
@@ -41,21 +43,42 @@ var (
 )
 
 func init() {
-	terms = install.Terms{Earthing: []string{"TN-S", "TN-C-S", "TT"}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Categories: categories(),
-		Families: []string{"mcb_rcbo"}, Curves: deviceCurves(), Ratings: map[string][]float64{}, RCDTypes: []string{"AC", "A", "F", "B"}, Tests: TestIDs}
-	for r := range cableTypes.text {
-		k := cableType{id: cableTypes.str(r, "type"), name: cableTypes.str(r, "name"), capacity: cableTypes.str(r, "capacity"), capacity70: cableTypes.str(r, "capacity_70"),
-			armoured: cableTypes.str(r, "armoured") == "1", methods: map[string]string{}, order: strings.Fields(cableTypes.str(r, "methods"))}
-		for i, column := range strings.Fields(cableTypes.str(r, "columns")) {
+	terms = install.Terms{Earthing: []string{"TN-S", "TN-C-S", "TT"}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{}, Categories: categories(),
+		Families: circuitFamilies, Curves: deviceCurves(), Ratings: map[string][]float64{}, RCDTypes: []string{"AC", "A", "F", "B"}, Tests: TestIDs,
+		Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(), Points: survey.KindIDs(), Switching: survey.Switchings, Findings: survey.FindingIDs()}
+	readUses()
+	for _, u := range templates {
+		if id := byTemplate[u].id; !slices.Contains(terms.Uses, id) {
+			terms.Uses = append(terms.Uses, id)
+			terms.Asks[id] = usesByID[id].asks()
+		}
+	}
+	terms.Rules = localRules
+	for r := range rcdByLoad.Text {
+		terms.LoadKinds = append(terms.LoadKinds, rcdByLoad.Str(r, "load"))
+	}
+	terms.Surfaces, terms.Soils = outdoorRules.Surfaces(), outdoorRules.SoilNames()
+	for r := range isolationWays.Text {
+		terms.IsolationRoutes = append(terms.IsolationRoutes, isolationWays.Str(r, "route"))
+	}
+	for r := range conductors.Text {
+		if mm2 := conductors.Str(r, "size_mm2"); !slices.Contains(terms.ConductorSizes, mm2) {
+			terms.ConductorSizes = append(terms.ConductorSizes, mm2)
+		}
+	}
+	for r := range cableTypes.Text {
+		k := cableType{id: cableTypes.Str(r, "type"), name: cableTypes.Str(r, "name"), capacity: cableTypes.Str(r, "capacity"), capacity70: cableTypes.Str(r, "capacity_70"),
+			armoured: cableTypes.Str(r, "armoured") == "1", methods: map[string]string{}, core: coreFactors(strings.TrimSuffix(cableTypes.Str(r, "k_use"), " up to 300 mm2")), order: strings.Fields(cableTypes.Str(r, "methods"))}
+		for i, column := range strings.Fields(cableTypes.Str(r, "columns")) {
 			k.methods[k.order[i]] = column
 		}
 		cableKinds[k.id], cableOrder = k, append(cableOrder, k.id)
 		terms.CableTypes, terms.Methods[k.id] = append(terms.CableTypes, k.id), k.order
 	}
-	for r := range cableMakes.text {
-		id, line := cableMakes.str(r, "type"), cableMakes.num(r, "line_mm2")
-		c := rulebook.Cable{Name: f(line) + " mm² " + cableKinds[id].name, LineMM2: line, CPCMM2: cableMakes.num(r, "cpc_mm2"), ODmm: cableMakes.num(r, "od_mm"),
-			Armoured: cableKinds[id].armoured, Gland: cableMakes.str(r, "gland"), Confidence: cableMakes.source.Confidence}
+	for r := range cableMakes.Text {
+		id, line := cableMakes.Str(r, "type"), cableMakes.Num(r, "line_mm2")
+		c := rulebook.Cable{Name: text(line, " mm² ", cableKinds[id].name), LineMM2: line, CPCMM2: cableMakes.Num(r, "cpc_mm2"), ODmm: cableMakes.Num(r, "od_mm"),
+			Armoured: cableKinds[id].armoured, Gland: cableMakes.Str(r, "gland"), Confidence: cableMakes.Source.Confidence}
 		c.R1, _ = ResistancePerM("cu", line)
 		c.R2, _ = ResistancePerM("cu", c.CPCMM2)
 		c.ClipHorMM, c.ClipVertMM, _ = ClipSpacing(c.Armoured, c.ODmm)
@@ -69,15 +92,21 @@ func init() {
 	for _, family := range families() {
 		terms.Ratings[family] = Ratings(family)
 	}
-	for r := range penOptions.text {
-		terms.PENOptions = append(terms.PENOptions, penOptions.str(r, "option"))
+	for r := range penOptions.Text {
+		terms.PENOptions = append(terms.PENOptions, penOptions.Str(r, "option"))
 	}
 }
 
+// circuitFamilies are the devices that protect a circuit; the others of the
+// ratings table stand at the origin or in a plug.
+var circuitFamilies = []string{"mcb_rcbo", "bs88_2_gg", "bs88_3", "bs1361", "bs3036"}
+
+var familyNames = map[string]string{"mcb_rcbo": "circuit-breaker", "bs88_2_gg": "fuse, BS 88-2 gG", "bs88_3": "fuse, BS 88-3", "bs1361": "fuse, BS 1361", "bs3036": "rewirable fuse, BS 3036"}
+
 func deviceCurves() []string {
 	var out []string
-	for r := range deviceTrip.text {
-		out = append(out, deviceTrip.str(r, "curve"))
+	for r := range deviceTrip.Text {
+		out = append(out, deviceTrip.Str(r, "curve"))
 	}
 	return out
 }
@@ -89,31 +118,36 @@ func (Practice) Words() map[string]string {
 	for id, k := range cableKinds {
 		out[id] = k.name
 	}
-	for r := range methodNames.text {
-		out[methodNames.str(r, "method")] = methodNames.str(r, "name")
+	for r := range methodNames.Text {
+		out[methodNames.Str(r, "method")] = methodNames.Str(r, "name")
 	}
 	for _, d := range demandRows {
 		out[d.category] = d.name
 	}
-	for r := range penOptions.text {
-		out[penOptions.str(r, "option")] = penOptions.str(r, "title")
+	for _, id := range terms.Uses {
+		out[id] = usesByID[id].name
+	}
+	for id, name := range familyNames {
+		out[id] = name
+	}
+	for r := range penOptions.Text {
+		out[penOptions.Str(r, "option")] = penOptions.Str(r, "title")
 	}
 	return out
 }
 
-// Fresh is a charge point on armoured cable, or a fixed load on flat cable: the
-// usual start, to be walked and measured.
-func (Practice) Fresh(use string) install.Circuit {
-	c := install.Circuit{Name: "New circuit", Use: "fixed", Point: install.Point{CurrentA: 16, HeightMM: 1000},
-		Route:      install.Route{CableType: "flat-te-70", LineMM2: 2.5, SlackM: 1, BoardTailM: 1, PointTailM: 0.5, Segments: []install.Segment{{Place: "from the board", LengthM: 5, Basis: install.Assumed, Method: "C", AmbientC: 30, Grouped: 1}}},
-		Protection: install.Protection{Family: "mcb_rcbo", Curve: "B", RatingA: 16, IcnKA: 6, RCDType: "A", IdnMA: evRules.fixed("rcd_idn"), Poles: 1},
-		PEN:        install.PEN{Rods: 1}}
-	if use == "ev" {
-		c.Name, c.Use = "Charge point", "ev"
-		c.Point.CurrentA, c.Point.Outdoor, c.Point.ServesOut = 32, true, true
-		c.Route.CableType, c.Route.LineMM2 = "swa3-90", 6
-		c.Protection.RatingA, c.Protection.Poles = 32, 2
+// Templates lists the circuits that one may start with.
+func (Practice) Templates() []string { return templates }
+
+// Fresh is a circuit of a template as it starts: what is usual for it, to be
+// walked, measured and calculated. The name of a use gives its first template.
+func (Practice) Fresh(template string) install.Circuit {
+	u := byTemplate[template]
+	if u == nil {
+		u = rulesOf(template)
 	}
+	c := u.start
+	c.Route.Segments, c.Serves.Spurs = slices.Clone(c.Route.Segments), []install.Spur{}
 	return c
 }
 
@@ -124,7 +158,7 @@ func (Practice) InspectionYears(premises string) float64 {
 	if premises == "owner-occupied" {
 		row = "owner-occupied dwelling"
 	}
-	return inspections.num(inspections.where("premises", row), "years")
+	return inspections.Num(inspections.Where("premises", row), "years")
 }
 
 // Terms returns the names that the practice accepts in a job.
@@ -136,38 +170,62 @@ func (Practice) Cable(id string, line float64) (rulebook.Cable, bool) {
 	return c, ok
 }
 
-// Report computes every check of the job.
-func (p Practice) Report(job *install.Job, price func(*install.Job) (float64, bool)) rulebook.Report {
-	r := p.compute(job)
-	for i := range r.Job {
-		if r.Job[i].Verdict == working.Fail {
-			r.Job[i].Remedies = p.remedies(job, &r, &r.Job[i], price)
+// Report computes every check of the job, and what would mend those that fail.
+func (Practice) Report(job *install.Job, price func(*install.Job) (float64, bool)) rulebook.Report {
+	s, r := compute(job)
+	m := mender{system: s, before: &r, price: price}
+	mend := func(c *working.Check) {
+		if c.Verdict == working.Fail {
+			c.Remedies = m.remedies(c)
 		}
+	}
+	for i := range r.Job {
+		mend(&r.Job[i])
 	}
 	for k := range r.Circuits {
 		for i := range r.Circuits[k].Checks {
-			if c := &r.Circuits[k].Checks[i]; c.Verdict == working.Fail {
-				c.Remedies = p.remedies(job, &r, c, price)
+			c := &r.Circuits[k].Checks[i]
+			mend(c)
+			if c.ID == "arc-fault" && !job.Circuits[k].Protection.ArcFault && price != nil {
+				c.Remedies = m.arcFault(k)
 			}
 		}
 	}
 	return r
 }
 
-// compute is the report without remedies.
-func (p Practice) compute(job *install.Job) rulebook.Report {
-	demand, demandCheck := demandOf(job)
-	r := rulebook.Report{Demand: demand, Notice: Notice, Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
-	r.Job = append(append(make([]working.Check, 0, 8), demandCheck), supplyChecks(job)...)
-	worst := working.Pass
-	for i := range r.Job {
-		worst = working.Worst(worst, r.Job[i].Verdict)
-	}
-	for i := range job.Circuits {
-		c := circuitReport(job, &job.Circuits[i], demand)
-		worst = working.Worst(worst, c.Verdict)
-		r.Circuits = append(r.Circuits, c)
-	}
-	r.Verdict = worst
+// Judge computes every check of the job, without what would mend them.
+func (Practice) Judge(job *install.Job) rulebook.Report {
+	_, r := compute(job)
 	return r
+}
+
+// compute is the report without remedies.
+func compute(job *install.Job) (*system, rulebook.Report) {
+	s, r := begin(job)
+	for i := range job.Circuits {
+		r.Circuits = append(r.Circuits, s.report(&job.Circuits[i]))
+	}
+	r.Verdict = working.Pass
+	for i := range r.Job {
+		r.Verdict = working.Worst(r.Verdict, r.Job[i].Verdict)
+	}
+	for i := range r.Circuits {
+		r.Verdict = working.Worst(r.Verdict, r.Circuits[i].Verdict)
+	}
+	return s, r
+}
+
+// begin computes what belongs to the whole job.
+func begin(job *install.Job) (*system, rulebook.Report) {
+	s := newSystem(job)
+	demand, demandCheck := s.demandOf()
+	s.demand = demand
+	r := rulebook.Report{Demand: demand, Notice: Notice, Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
+	r.Job = append(append(make([]working.Check, 0, 12), demandCheck), supplyChecks(job)...)
+	r.Job = append(r.Job, s.groupChecks()...)
+	r.Job = append(r.Job, s.groupingCheck()...)
+	r.Job = append(r.Job, s.boardChecks()...)
+	r.Job = append(r.Job, s.surgeChecks()...)
+	return s, r
 }

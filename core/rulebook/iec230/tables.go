@@ -10,117 +10,28 @@ package iec230
 
 import (
 	"embed"
-	"encoding/csv"
 	"fmt"
 	"math"
 	"slices"
 	"strconv"
 	"strings"
 
+	"arvelt/core/install"
+	tables "arvelt/core/table"
 	"arvelt/core/working"
 )
 
 //go:embed data/*.csv
 var dataFiles embed.FS
 
-// table is one CSV in memory. Numbers are parsed once; an empty cell is NaN.
-type table struct {
-	name    string
-	source  working.Source
-	columns map[string]int
-	text    [][]string
-	numbers [][]float64
-}
+type table = tables.Table
 
-func load(name string) *table {
-	raw, err := dataFiles.ReadFile("data/" + name + ".csv")
-	if err != nil {
-		panic(err) // an embedded file is missing: the program was built wrong
-	}
-	t := &table{name: name, columns: map[string]int{}, source: working.Source{Confidence: "high"}}
-	var body []string
-	for line := range strings.SplitSeq(string(raw), "\n") {
-		if rest, ok := strings.CutPrefix(line, "# source: "); ok {
-			t.source.Ref = rest
-		} else if rest, ok := strings.CutPrefix(line, "# note: confidence="); ok {
-			t.source.Confidence, _, _ = strings.Cut(rest, ";")
-		} else if !strings.HasPrefix(line, "#") {
-			body = append(body, line)
-		}
-	}
-	rows, err := csv.NewReader(strings.NewReader(strings.Join(body, "\n"))).ReadAll()
-	if err != nil {
-		panic(fmt.Errorf("table %s: %w", name, err))
-	}
-	for i, c := range rows[0] {
-		t.columns[c] = i
-	}
-	t.text = rows[1:]
-	for _, row := range t.text {
-		ns := make([]float64, len(row))
-		for i, cell := range row {
-			v, err := strconv.ParseFloat(cell, 64)
-			if err != nil {
-				v = math.NaN()
-			}
-			ns[i] = v
-		}
-		t.numbers = append(t.numbers, ns)
-	}
-	return t
-}
-
-func (t *table) str(row int, col string) string  { return t.text[row][t.columns[col]] }
-func (t *table) num(row int, col string) float64 { return t.numbers[row][t.columns[col]] }
-
-// where returns the first row in which every named column holds its value
-// (text, or a number within 1e-9); -1 when there is none.
-func (t *table) where(pairs ...any) int {
-	var columns [8]int // looked up once, not once a row
-	for i := 0; i < len(pairs); i += 2 {
-		columns[i/2] = t.columns[pairs[i].(string)]
-	}
-next:
-	for r := range t.text {
-		for i := 0; i < len(pairs); i += 2 {
-			switch want := pairs[i+1].(type) {
-			case string:
-				if t.text[r][columns[i/2]] != want {
-					continue next
-				}
-			case float64:
-				if !(math.Abs(t.numbers[r][columns[i/2]]-want) < 1e-9) {
-					continue next
-				}
-			}
-		}
-		return r
-	}
-	return -1
-}
-
-// column returns all numbers of a column.
-func (t *table) column(col string) []float64 {
-	out := make([]float64, len(t.numbers))
-	for i, r := range t.numbers {
-		out[i] = r[t.columns[col]]
-	}
-	return out
-}
-
-// fixed is the value of a two-column table of settings.
-func (t *table) fixed(key string) float64 {
-	for r := range t.text {
-		if t.text[r][0] == key {
-			return t.numbers[r][1]
-		}
-	}
-	panic("table " + t.name + " has no " + key)
-}
+func load(name string) *table { return tables.Load(dataFiles, name) }
 
 var (
 	ambientAir     = load("ambient_air")
 	ambientGround  = load("ambient_ground")
+	boardRDF       = load("board_rdf")
 	bending        = load("bending_radius")
 	bondingOther   = load("bonding_other")
 	bondingPME     = load("bonding_pme")
@@ -128,6 +39,7 @@ var (
 	cableTypes     = load("cable_types")
 	cableMakes     = load("cable_makes")
 	cccTails       = load("ccc_tails")
+	circuitUses    = load("circuit_uses")
 	clipSpacing    = load("clip_spacing")
 	conductors     = load("conductor_resistance")
 	cpcMin         = load("cpc_min")
@@ -142,25 +54,39 @@ var (
 	inspections    = load("inspection_intervals")
 	irLimits       = load("ir_limits")
 	kValues        = load("k_values")
+	localTable     = load("local_rules")
+	recessed       = load("recessed_luminaires")
+	outEarth       = load("outbuilding_earth")
+	fuseZs         = load("max_zs_fuse")
+	rcdLeakage     = load("rcd_leakage")
 	multipliers    = load("temperature_multipliers")
 	methodNames    = load("methods")
 	penOptions     = load("pen_options")
+	joists         = load("joists")
+	overvoltage    = load("overvoltage_categories")
 	rcdByLoad      = load("rcd_type_by_load")
 	rcdRules       = load("rcd_rules")
 	rcdTrip        = load("rcd_trip_limits")
+	ringRules      = load("ring_rules")
 	rodLambda      = load("rod_group_lambda")
 	schools        = load("schools")
+	spdRisk        = load("spd_crl")
+	spdNeed        = load("spd_requirement")
+	spdVoltages    = load("spd_uc")
+	spdRules       = load("spd_installation")
+	supplyVoltages = load("supply_voltage")
 	soilThermal    = load("soil_thermal")
 	testParameters = load("test_parameters")
 	insulationCi   = load("thermal_insulation")
 	ttLimits       = load("tt_limits")
 	vdLimits       = load("voltage_drop_limits")
 	earthingMin    = load("earthing_conductor_min")
+	zones          = load("safe_zones")
 	evNotify       = load("ev_notify")
 
 	capacityTables = map[string]*table{
 		"ccc_flat_te_70": load("ccc_flat_te_70"), "ccc_swa_70": load("ccc_swa_70"),
-		"ccc_swa_90": load("ccc_swa_90"),
+		"ccc_swa_90": load("ccc_swa_90"), "ccc_single_core_70": load("ccc_single_core_70"),
 	}
 	dropTables = map[string]*table{
 		"ccc_swa_70": load("vd_swa_70"), "ccc_swa_90": load("vd_swa_90"), "ccc_single_core_70": load("vd_single_core_70"),
@@ -183,18 +109,18 @@ func insulationC(capacity string) float64 {
 
 // ResistancePerM returns mΩ/m of one conductor at 20 °C (IEC 60228).
 func ResistancePerM(material string, mm2 float64) (float64, error) {
-	r := conductors.where("material", material, "size_mm2", mm2)
+	r := conductors.Where("material", material, "size_mm2", mm2)
 	if r < 0 {
 		return 0, fmt.Errorf("conductor size %g mm² (%s) is not in the table; sizes: %s", mm2, material, sizesText(standardSizes(material)))
 	}
-	return conductors.num(r, "r20_mohm_per_m"), nil
+	return conductors.Num(r, "r20_mohm_per_m"), nil
 }
 
 func standardSizes(material string) []float64 {
 	var out []float64
-	for r := range conductors.text {
-		if conductors.str(r, "material") == material {
-			out = append(out, conductors.num(r, "size_mm2"))
+	for r := range conductors.Text {
+		if conductors.Str(r, "material") == material {
+			out = append(out, conductors.Num(r, "size_mm2"))
 		}
 	}
 	return out
@@ -222,9 +148,9 @@ func sizesText(sizes []float64) string {
 // Ratings returns the ratings in amperes that a device family is made in.
 func Ratings(family string) []float64 {
 	var out []float64
-	for r := range deviceRatings.text {
-		if deviceRatings.str(r, "family") == family {
-			out = append(out, deviceRatings.num(r, "rating_a"))
+	for r := range deviceRatings.Text {
+		if deviceRatings.Str(r, "family") == family {
+			out = append(out, deviceRatings.Num(r, "rating_a"))
 		}
 	}
 	return out
@@ -232,8 +158,8 @@ func Ratings(family string) []float64 {
 
 func families() []string {
 	var out []string
-	for r := range deviceRatings.text {
-		if f := deviceRatings.str(r, "family"); !slices.Contains(out, f) {
+	for r := range deviceRatings.Text {
+		if f := deviceRatings.Str(r, "family"); !slices.Contains(out, f) {
 			out = append(out, f)
 		}
 	}
@@ -247,18 +173,18 @@ func AmbientFactor(school string, insulation, ambient float64, ground bool) (flo
 	if ground {
 		t, temp, pairs = ambientGround, "ground_c", []any{"insulation_c", insulation}
 	}
-	for r := range t.text {
+	for r := range t.Text {
 		ok := true
 		for i := 0; i < len(pairs); i += 2 {
 			switch want := pairs[i+1].(type) {
 			case string:
-				ok = ok && t.str(r, pairs[i].(string)) == want
+				ok = ok && t.Str(r, pairs[i].(string)) == want
 			case float64:
-				ok = ok && t.num(r, pairs[i].(string)) == want
+				ok = ok && t.Num(r, pairs[i].(string)) == want
 			}
 		}
-		if ok && working.AtMost(ambient, t.num(r, temp)) {
-			return t.num(r, "ca"), nil
+		if ok && working.AtMost(ambient, t.Num(r, temp)) {
+			return t.Num(r, "ca"), nil
 		}
 	}
 	return 0, fmt.Errorf("ambient %g °C is above what the table has for %g °C insulation (school %q)", ambient, insulation, school)
@@ -274,14 +200,14 @@ func GroupingFactor(arrangement, spacing string, n int) (float64, error) {
 	if n < 1 {
 		return 0, fmt.Errorf("grouping of %d circuits: give 1 or more", n)
 	}
-	if col, ok := groupingAir.columns[arrangement]; ok && arrangement != "circuits" && arrangement != "bunched_tabulated" {
-		if r := groupingAir.where("circuits", float64(n)); r >= 0 {
-			return groupingAir.numbers[r][col], nil
+	if groupingAir.Has(arrangement) && arrangement != "circuits" && arrangement != "bunched_tabulated" {
+		if r := groupingAir.Where("circuits", float64(n)); r >= 0 {
+			return groupingAir.Num(r, arrangement), nil
 		}
-		return 0, fmt.Errorf("grouping of %d circuits is above the table's %d", n, len(groupingAir.text))
+		return 0, fmt.Errorf("grouping of %d circuits is above the table's %d", n, len(groupingAir.Text))
 	}
-	if r := groupingGround.where("laying", arrangement, "spacing", spacing, "circuits", float64(n)); r >= 0 {
-		return groupingGround.num(r, "cg"), nil
+	if r := groupingGround.Where("laying", arrangement, "spacing", spacing, "circuits", float64(n)); r >= 0 {
+		return groupingGround.Num(r, "cg"), nil
 	}
 	return 0, fmt.Errorf("grouping %q, spacing %q, %d circuits is not in the tables: bunched, single_layer_wall, perforated_tray or ladder in air up to 20; direct or single_way_duct with a spacing in the ground up to 6", arrangement, spacing, n)
 }
@@ -292,23 +218,23 @@ func InsulationFactor(mm float64) float64 {
 	if mm <= 0 {
 		return 1
 	}
-	for r := range insulationCi.text {
-		if working.AtMost(mm, insulationCi.num(r, "length_mm")) {
-			return insulationCi.num(r, "ci")
+	for r := range insulationCi.Text {
+		if working.AtMost(mm, insulationCi.Num(r, "length_mm")) {
+			return insulationCi.Num(r, "ci")
 		}
 	}
-	return insulationCi.num(len(insulationCi.text)-1, "ci")
+	return insulationCi.Num(len(insulationCi.Text)-1, "ci")
 }
 
 // SoilFactor returns Cs for soil of k K·m/W; column is direct or in_ducts.
 // Between rows the drier soil is taken.
 func SoilFactor(k float64, column string) (float64, error) {
-	if _, ok := soilThermal.columns[column]; !ok || column == "soil_k_m_per_w" {
+	if !soilThermal.Has(column) || column == "soil_k_m_per_w" {
 		return 0, fmt.Errorf("soil_col %q: give direct or in_ducts", column)
 	}
-	for r := range soilThermal.text {
-		if working.AtMost(k, soilThermal.num(r, "soil_k_m_per_w")) {
-			return soilThermal.num(r, column), nil
+	for r := range soilThermal.Text {
+		if working.AtMost(k, soilThermal.Num(r, "soil_k_m_per_w")) {
+			return soilThermal.Num(r, column), nil
 		}
 	}
 	return 0, fmt.Errorf("soil of %g K·m/W is above the table's 3", k)
@@ -317,9 +243,9 @@ func SoilFactor(k float64, column string) (float64, error) {
 // DeviceFactor returns Cf: 0.725 for a rewirable fuse, otherwise 1.
 func DeviceFactor(family string) float64 {
 	if family == "bs3036" {
-		return deviceFactors.num(1, "factor")
+		return deviceFactors.Num(1, "factor")
 	}
-	return deviceFactors.num(0, "factor")
+	return deviceFactors.Num(0, "factor")
 }
 
 // MillivoltsPerAmpereMetre returns r and x in mV/A/m of a cable at its
@@ -327,10 +253,10 @@ func DeviceFactor(family string) float64 {
 func MillivoltsPerAmpereMetre(capacity string, mm2 float64, phases int, method string) (r, x float64, err error) {
 	if capacity == "ccc_flat_te_70" {
 		t := capacityTables[capacity]
-		if row := t.where("size_mm2", mm2); row >= 0 && phases == 1 {
-			return t.num(row, "mv_am"), 0, nil
+		if row := t.Where("size_mm2", mm2); row >= 0 && phases == 1 {
+			return t.Num(row, "mv_am"), 0, nil
 		}
-		return 0, 0, fmt.Errorf("flat cable of %g mm² for %d phases is not in the table; sizes: %s, single phase", mm2, phases, sizesText(t.column("size_mm2")))
+		return 0, 0, fmt.Errorf("flat cable of %g mm² for %d phases is not in the table; sizes: %s, single phase", mm2, phases, sizesText(t.Column("size_mm2")))
 	}
 	t := dropTables[capacity]
 	if t == nil {
@@ -343,11 +269,11 @@ func MillivoltsPerAmpereMetre(capacity string, mm2 float64, phases int, method s
 		}
 		pairs = append(pairs, "method", method)
 	}
-	row := t.where(pairs...)
+	row := t.Where(pairs...)
 	if row < 0 {
-		return 0, 0, fmt.Errorf("size_mm2: %g for %d phases is not in table %s; give one of %s", mm2, phases, t.name, listed(t.column("size_mm2")))
+		return 0, 0, fmt.Errorf("size_mm2: %g for %d phases is not in table %s; give one of %s", mm2, phases, t.Name, listed(t.Column("size_mm2")))
 	}
-	return t.num(row, "r"), t.num(row, "x"), nil
+	return t.Num(row, "r"), t.Num(row, "x"), nil
 }
 
 // listed writes the numbers of a column once each, in their order.
@@ -364,7 +290,7 @@ func listed(numbers []float64) string {
 // FaultMultiple returns the multiple of In at which a breaker of the curve
 // surely disconnects within the time: the instantaneous one up to 0.4 s.
 func FaultMultiple(curve string, timeS float64) (float64, error) {
-	r := deviceTrip.where("curve", curve)
+	r := deviceTrip.Where("curve", curve)
 	if r < 0 {
 		return 0, fmt.Errorf("curve %q is not known: B, C or D", curve)
 	}
@@ -372,13 +298,13 @@ func FaultMultiple(curve string, timeS float64) (float64, error) {
 		return 0, fmt.Errorf("disconnection time %g s: give 0.4 or 5", timeS)
 	}
 	if timeS <= 0.4 {
-		return deviceTrip.num(r, "ia_xin_0s4"), nil
+		return deviceTrip.Num(r, "ia_xin_0s4"), nil
 	}
-	return deviceTrip.num(r, "ia_xin_5s"), nil
+	return deviceTrip.Num(r, "ia_xin_5s"), nil
 }
 
 // CminDefault is the voltage factor for the smallest fault current (school BS 7671).
-var CminDefault = func() float64 { return schools.num(schools.where("subject", "cmin"), "bs7671") }()
+var CminDefault = func() float64 { return schools.Num(schools.Where("subject", "cmin"), "bs7671") }()
 
 // ZsMax returns the largest loop impedance in ohms at operating temperature and
 // the current Ia in amperes that it lets flow: U0·Cmin/Ia (411.4.4).
@@ -391,29 +317,61 @@ func ZsMax(curve string, inA, timeS, cmin float64) (zs, ia float64, err error) {
 	return NominalV * cmin / ia, ia, nil
 }
 
+// deviceZsMax is [ZsMax] for any device: a breaker's by formula, a fuse's from its
+// table, which holds for 0.4 and 5 s.
+func deviceZsMax(p *install.Protection, timeS, cmin float64) (zs, ia float64, err error) {
+	if p.Family == "mcb_rcbo" {
+		return ZsMax(p.Curve, p.RatingA, timeS, cmin)
+	}
+	at := 0.4
+	if timeS > 0.4 {
+		at = 5
+	}
+	if timeS < 0.4 {
+		return 0, 0, fmt.Errorf("a time of %g s for a fuse: the table has 0.4 and 5 s", timeS)
+	}
+	r := fuseZs.Where("family", p.Family, "rating_a", p.RatingA, "time_s", at)
+	if r < 0 {
+		return 0, 0, fmt.Errorf("the loop limit of a %s of %g A at %g s (its maker's curve)", familyNames[p.Family], p.RatingA, at)
+	}
+	return fuseZs.Num(r, "zs_max"), fuseZs.Num(r, "ia_a"), nil
+}
+
+// dropSource is where the drop of a cable of a capacity table stands: a table of
+// its own, or the same where they share one.
+func dropSource(capacity string) string {
+	if t := dropTables[capacity]; t != nil {
+		return t.Source.Ref
+	}
+	if t := capacityTables[capacity]; t != nil {
+		return t.Source.Ref
+	}
+	return ""
+}
+
 // TouchV is the conventional touch voltage limit in volts (411.5.3).
 const TouchV = 50.0
 
 // HotMultiplier is the factor from 20 °C to operating temperature of a cable
 // whose protective conductor is a core of it.
 func HotMultiplier(insulation float64) float64 {
-	return multipliers.num(multipliers.where("kind", "operating_cpc_incorporated", "temp_c", insulation), "multiplier")
+	return multipliers.Num(multipliers.Where("kind", "operating_cpc_incorporated", "temp_c", insulation), "multiplier")
 }
 
 // CPCTable returns the protective conductor in mm² by the table for a line
 // conductor of the same material (543.1.4).
 func CPCTable(lineMM2 float64) float64 {
-	for r := range cpcMin.text {
-		if to := cpcMin.num(r, "line_to_mm2"); !math.IsNaN(to) && !working.AtMost(lineMM2, to) {
+	for r := range cpcMin.Text {
+		if to := cpcMin.Num(r, "line_to_mm2"); !math.IsNaN(to) && !working.AtMost(lineMM2, to) {
 			continue
 		}
-		switch cpcMin.str(r, "rule") {
+		switch cpcMin.Str(r, "rule") {
 		case "equal":
 			return lineMM2
 		case "fixed":
-			return cpcMin.num(r, "value")
+			return cpcMin.Num(r, "value")
 		default:
-			return lineMM2 * cpcMin.num(r, "value")
+			return lineMM2 * cpcMin.Num(r, "value")
 		}
 	}
 	return lineMM2

@@ -8,6 +8,14 @@ import (
 	"arvelt/core/working"
 )
 
+// r1r2Where says how R1+R2 of the circuit is read.
+func (c *circuit) r1r2Where() string {
+	if c.k.Use == "ring" {
+		return "Each conductor end to end first; then line and protective conductor cross-connected at the board and read at every outlet: the highest counts."
+	}
+	return "Line and protective conductor joined at the board, measured at the point farthest from it."
+}
+
 // TestIDs names the tests that a reading may be of, in the order of the
 // sequence: dead, permission to energise, live (BS 7671 643, IEC 60364-6).
 var TestIDs = []string{
@@ -46,6 +54,7 @@ const (
 // dead ones first.
 func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test {
 	var dead, live []rulebook.Test
+	sys := newSystem(job)
 	addDead := func(t rulebook.Test) { t.Caution = deadCaution; dead = append(dead, t) }
 	addLive := func(t rulebook.Test) {
 		t.Live, t.Caution = true, liveCaution
@@ -63,9 +72,9 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 				sum = c.Summary
 			}
 		}
-		c := circuit{job: job, k: k}
+		c := circuit{system: sys, k: k, rules: rulesOf(k.Use), feed: sys.feedOf(k.From)}
 		known := sum.ZsMax > 0
-		r1r2 := rulebook.Test{ID: "r1r2", Circuit: k.ID, Title: "R1+R2 of the circuit", Unit: "Ω", Where: "Line and protective conductor joined at the board, measured at the point.", Judge: func(r install.Record) (working.Verdict, string) { return judgeR1R2(*r.Value, sum) }}
+		r1r2 := rulebook.Test{ID: "r1r2", Circuit: k.ID, Title: "R1+R2 of the circuit", Unit: "Ω", Where: c.r1r2Where(), Judge: func(r install.Record) (working.Verdict, string) { return judgeR1R2(*r.Value, sum) }}
 		if sum.R1R2Cold > 0 {
 			r1r2.Expected = &sum.R1R2Cold
 		}
@@ -76,7 +85,9 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 		addDead(rulebook.Test{ID: "polarity-dead", Circuit: k.ID, Title: "Polarity, dead", YesNo: true, Where: "With R1+R2: line in line, neutral in neutral, at both ends.", Judge: yesNo})
 		if c.separateEarth() || k.PEN.Option == "met_electrode" && c.penApplies() {
 			idn := math.Max(k.Protection.IdnMA, 1)
-			addDead(rulebook.Test{ID: "electrode", Circuit: k.ID, Title: "Earth electrode resistance", Unit: "Ω", Where: "Three-pole, the electrode disconnected from the installation; move the middle probe by a tenth both ways.", Judge: func(r install.Record) (working.Verdict, string) { return judgeElectrode(*r.Value, idn) }})
+			addDead(rulebook.Test{ID: "electrode", Circuit: k.ID, Title: "Earth electrode resistance", Unit: "Ω", Where: "Three-pole, the electrode disconnected from the installation; move the middle probe by a tenth both ways.", Judge: func(r install.Record) (working.Verdict, string) {
+				return judgeElectrode(*r.Value, idn, ruleOf(job, nil, "electrode-advised"))
+			}})
 		}
 		addLive(rulebook.Test{ID: "polarity-live", Circuit: k.ID, Title: "Polarity of the supply", YesNo: true, Where: "At the board's incoming terminals, then at the point.", Judge: yesNo})
 		if i == 0 {
@@ -96,7 +107,7 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 			zs.Expected = &sum.ZsCold
 		}
 		addLive(zs)
-		if k.Protection.RCDType != "" {
+		if kind, _, _ := c.residualDevice(); kind != "" {
 			addLive(rulebook.Test{ID: "rcd-x1", Circuit: k.ID, Title: "Residual-current device at its rating, the slower half-cycle", Unit: "ms", Where: "At the point, loads disconnected; both half-cycles, write the longer time.", Judge: judgeRCD(1)})
 			if job.Schools.RCDTests == "three_test" {
 				addLive(rulebook.Test{ID: "rcd-x5", Circuit: k.ID, Title: "Residual-current device at five times, the slower half-cycle", Unit: "ms", Where: "At the point, loads disconnected; both half-cycles, write the longer time.", Judge: judgeRCD(5)})
@@ -115,11 +126,11 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 }
 
 func lowOhms(r install.Record) (working.Verdict, string) {
-	guide := testParameters.fixed("bond_continuity_max")
+	guide := testParameters.Fixed("bond_continuity_max")
 	if working.AtMost(*r.Value, guide) {
-		return working.Pass, "At most " + f(guide) + " Ω, the guide for a joint."
+		return working.Pass, text("At most ", guide, " Ω, the guide for a joint.")
 	}
-	return working.Caution, f(*r.Value) + " Ω is above the guide of " + f(guide) + " Ω: allow for the conductor's length and the leads, or look for a poor joint."
+	return working.Caution, text(*r.Value, " Ω is above the guide of ", guide, " Ω: allow for the conductor's length and the leads, or look for a poor joint.")
 }
 
 func judgeR1R2(v float64, sum rulebook.Summary) (working.Verdict, string) {
@@ -142,22 +153,22 @@ func judgeInsulation(r install.Record) (working.Verdict, string) {
 	_, limit := InsulationLimit(NominalV, false, false)
 	switch {
 	case *r.Value < limit:
-		return working.Fail, "Under " + f(limit) + " MΩ: find the cause before anything is energised."
+		return working.Fail, text("Under ", limit, " MΩ: find the cause before anything is energised.")
 	case *r.Value < InvestigateMohm:
-		return working.Caution, "Passes " + f(limit) + " MΩ, but under " + f(InvestigateMohm) + " MΩ on a new circuit: look for the cause."
+		return working.Caution, text("Passes ", limit, " MΩ, but under ", InvestigateMohm, " MΩ on a new circuit: look for the cause.")
 	}
-	return working.Pass, "At least " + f(limit) + " MΩ."
+	return working.Pass, text("At least ", limit, " MΩ.")
 }
 
-func judgeElectrode(v, idn float64) (working.Verdict, string) {
+func judgeElectrode(v, idn, stable float64) (working.Verdict, string) {
 	limit := TouchV * 1000 / idn
 	switch {
 	case !working.AtMost(v, limit):
-		return working.Fail, "Above " + f(limit) + " Ω for a " + f(idn) + " mA device."
-	case !working.AtMost(v, stableRa):
-		return working.Caution, "Within " + f(limit) + " Ω, but above " + f(stableRa) + " Ω it may not be stable."
+		return working.Fail, text("Above ", limit, " Ω for a ", idn, " mA device.")
+	case !working.AtMost(v, stable):
+		return working.Caution, text("Within ", limit, " Ω, but above ", stable, " Ω it may not be stable.")
 	}
-	return working.Pass, "Within " + f(stableRa) + " Ω."
+	return working.Pass, text("Within ", stable, " Ω.")
 }
 
 func judgeZe(v float64, job *install.Job) (working.Verdict, string) {
@@ -166,10 +177,10 @@ func judgeZe(v float64, job *install.Job) (working.Verdict, string) {
 		return working.Caution, "The Supply sheet has no figure to compare with: enter this one there."
 	}
 	if v > known.V()+unexpectedOhm {
-		return working.Fail, "Higher than the " + f(known.V()) + " Ω that the design rests on: put this figure on the Supply sheet and see what still holds."
+		return working.Fail, text("Higher than the ", known.V(), " Ω that the design rests on: put this figure on the Supply sheet and see what still holds.")
 	}
 	if differs(v, known.V()) {
-		return working.Caution, "Lower than the " + f(known.V()) + " Ω of the design: the design is on the safe side; the fault current may be higher."
+		return working.Caution, text("Lower than the ", known.V(), " Ω of the design: the design is on the safe side; the fault current may be higher.")
 	}
 	return working.Pass, "As the design has it."
 }
@@ -177,7 +188,7 @@ func judgeZe(v float64, job *install.Job) (working.Verdict, string) {
 func judgePFC(v float64, job *install.Job) (working.Verdict, string) {
 	for i := range job.Circuits {
 		if icn := job.Circuits[i].Protection.IcnKA; !working.AtMost(v, icn) {
-			return working.Fail, "Above the " + f(icn) + " kA that the device of " + job.Circuits[i].Name + " breaks."
+			return working.Fail, text("Above the ", icn, " kA that the device of ", job.Circuits[i].Name, " breaks.")
 		}
 	}
 	return working.Pass, "Every new device breaks it."
@@ -191,13 +202,13 @@ func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, electrode
 	limit, how := sum.ZsMax, ""
 	switch {
 	case electrode:
-		how = "limit " + f(limit) + " Ω with the residual-current device"
+		how = text("limit ", limit, " Ω with the residual-current device")
 	case job.Schools.ZsReading == "corrected" && r.TempC != nil && v >= job.Supply.ZeOhm.V():
 		v = ZsAtOperating(job.Supply.ZeOhm.V(), v, *r.TempC, HotMultiplier(70))
-		how = f(v) + " Ω corrected to 70 °C against " + f(limit) + " Ω"
+		how = text(v, " Ω corrected to 70 °C against ", limit, " Ω")
 	default:
 		limit *= siteShare
-		how = "against " + f(limit) + " Ω, 80 % of the limit, as it was read cold"
+		how = text("against ", limit, " Ω, 80 % of the limit, as it was read cold")
 	}
 	if !working.AtMost(v, limit) {
 		return working.Fail, "Too high: " + how + "."
@@ -215,8 +226,8 @@ func judgeRCD(multiple float64) func(install.Record) (working.Verdict, string) {
 			return working.Fail, "It did not trip."
 		}
 		if !working.AtMost(*r.Value, limit) {
-			return working.Fail, "Slower than " + f(limit) + " ms."
+			return working.Fail, text("Slower than ", limit, " ms.")
 		}
-		return working.Pass, "Within " + f(limit) + " ms."
+		return working.Pass, text("Within ", limit, " ms.")
 	}
 }

@@ -1,5 +1,5 @@
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef } from 'react';
+import { createContext, useContext, useEffect, useRef } from 'react';
 import { api, ask, newKey, type Of } from './client';
 
 export const queries = new QueryClient({
@@ -12,7 +12,20 @@ const params = (id: string) => ({ params: { path: { id } } });
 const keyed = (key: string) => ({ 'Idempotency-Key': key });
 
 export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => ask(api.GET('/api/session')), retry: false });
-export const useTerms = () => useQuery({ queryKey: ['terms'], queryFn: () => ask(api.GET('/api/terms')), staleTime: Infinity });
+/** The practice of the job that is open; a page without a job has the first. */
+export const PracticeContext = createContext('');
+export const usePracticeTerms = (practice: string) =>
+  useQuery({
+    queryKey: ['terms', practice],
+    queryFn: () => ask(api.GET('/api/terms', { params: { query: practice ? { practice } : {} } })),
+    staleTime: Infinity,
+  });
+export const useTerms = () => usePracticeTerms(useContext(PracticeContext));
+/** Whether a use asks for a field of a circuit; none while the terms are on their way. */
+export function useAsks(use: string): (field: string) => boolean {
+  const asks = useTerms().data?.uses.find((u) => u.id === use)?.asks;
+  return (field) => asks?.includes(field) ?? false;
+}
 export const useCompany = () => useQuery({ queryKey: ['company'], queryFn: () => ask(api.GET('/api/company')) });
 export const useJobs = (q: string) =>
   useQuery({
@@ -27,14 +40,26 @@ export const useCircuits = (id: string) =>
     queryFn: () => ask(api.GET('/api/jobs/{id}/circuits', params(id))),
     placeholderData: (old) => old,
   });
+export const useCase = (id: string) =>
+  useQuery({ queryKey: ['case', id], queryFn: () => ask(api.GET('/api/jobs/{id}/case', params(id))), placeholderData: (old) => old });
+export const useSupply = (id: string) =>
+  useQuery({ queryKey: ['supply', id], queryFn: () => ask(api.GET('/api/jobs/{id}/supply', params(id))), placeholderData: (old) => old });
+export const useDesk = (id: string) =>
+  useQuery({ queryKey: ['desk', id], queryFn: () => ask(api.GET('/api/jobs/{id}/desk', params(id))), placeholderData: (old) => old });
+export const useOutdoor = (id: string) =>
+  useQuery({ queryKey: ['outdoor', id], queryFn: () => ask(api.GET('/api/jobs/{id}/outdoor', params(id))), placeholderData: (old) => old });
+export const askForecast = (id: string) => ask(api.GET('/api/jobs/{id}/forecast', params(id)));
 export const useHistory = (id: string, open: boolean) =>
   useQuery({ queryKey: ['history', id], queryFn: () => ask(api.GET('/api/jobs/{id}/history', params(id))), enabled: open, staleTime: 0 });
+
+/** What is computed of a job and asked for by itself. */
+const computed = ['circuits', 'case', 'supply', 'desk', 'outdoor'];
 
 /** Takes the server's answer to a write as the job's newest state. */
 export function keep(client: QueryClient, answer: Of<'JobView'>) {
   const old = client.getQueryData<Of<'JobView'>>(['job', answer.id]);
   if (!old || old.version <= answer.version) client.setQueryData(['job', answer.id], answer);
-  void client.invalidateQueries({ queryKey: ['circuits', answer.id] });
+  for (const of of computed) void client.invalidateQueries({ queryKey: [of, answer.id] });
   void client.invalidateQueries({ queryKey: ['jobs'] });
   void client.invalidateQueries({ queryKey: ['history', answer.id] });
 }
@@ -74,7 +99,15 @@ export const useRecord = (id: string) =>
   useWrite((r: Of<'NewRecord'>, key) => ask(api.POST('/api/jobs/{id}/records', { params: { path: { id }, header: keyed(key) }, body: r })));
 export const useUndo = (id: string) =>
   useWrite((_: void, key) => ask(api.POST('/api/jobs/{id}/undo', { params: { path: { id }, header: keyed(key) } })));
-export const useRemoveCircuit = (id: string) =>
+export const useSendToDesk = (id: string) =>
+  useWrite((v: Of<'DeskLetterRequest'>, key) =>
+    ask(api.POST('/api/jobs/{id}/desk', { params: { path: { id }, header: keyed(key) }, body: v })),
+  );
+export const useWalk = (id: string) =>
+  useWrite((v: Of<'WalkText'>, key) => ask(api.POST('/api/jobs/{id}/walk', { params: { path: { id }, header: keyed(key) }, body: v })));
+export const vary = (id: string, body: Of<'Variation'>, key: string) =>
+  ask(api.POST('/api/jobs/{id}/variations', { params: { path: { id }, header: keyed(key) }, body }));
+export const useRemovePart = (id: string) =>
   useWrite((v: { part: string; base: number }, key) =>
     ask(api.DELETE('/api/jobs/{id}/parts', { params: { path: { id }, query: v, header: keyed(key) } })),
   );
@@ -134,15 +167,16 @@ export function useEvents(signedIn: boolean) {
       if (e.what === 'resync') void queries.invalidateQueries();
       if (e.what === 'company') {
         void queries.invalidateQueries({ queryKey: ['company'] });
-        void queries.invalidateQueries({ queryKey: ['circuits'] });
+        for (const of of computed) void queries.invalidateQueries({ queryKey: [of] });
         void queries.invalidateQueries({ queryKey: ['job'] });
       }
+      if (e.what === 'desk') void queries.invalidateQueries({ queryKey: ['desk', e.id] });
       if (e.what !== 'job') return;
       void queries.invalidateQueries({ queryKey: ['jobs'] });
       const have = queries.getQueryData<Of<'JobView'>>(['job', e.id]);
       if (have && have.version >= e.version) return;
       void queries.invalidateQueries({ queryKey: ['job', e.id] });
-      void queries.invalidateQueries({ queryKey: ['circuits', e.id] });
+      for (const of of computed) void queries.invalidateQueries({ queryKey: [of, e.id] });
     });
   }, [signedIn]);
 }

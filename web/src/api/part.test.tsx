@@ -121,3 +121,28 @@ test('a clash shows both, and keeping mine saves over theirs', async () => {
   await waitFor(() => expect(result.current.status).toBe('saved'));
   expect(sent[1].base).toBe('5');
 });
+
+test('what is half typed when a save is answered is not sent before its field is left', async () => {
+  const sent = server([saved, saved]);
+  const { result } = open();
+  act(() => result.current.save('customer', 'D'));
+  act(() => result.current.set('town', '0'));
+  await waitFor(() => expect(result.current.status).toBe('draft'));
+  expect(sent).toHaveLength(1);
+  act(() => result.current.set('town', '0.21'));
+  act(() => result.current.commit());
+  await waitFor(() => expect(result.current.status).toBe('saved'));
+  expect(sent.map((s) => s.body.town)).toEqual(['T', '0.21']);
+});
+
+test('what mends a refused save is sent though it was left while that was under way', async () => {
+  const refused = () => json(422, { status: 422, title: 'no', fields: [{ field: 'site.town', value: '0', accept: 'more' }] });
+  const sent = server([refused, saved]);
+  const { result } = open();
+  act(() => result.current.save('town', '0'));
+  act(() => result.current.set('town', '0.21'));
+  act(() => result.current.commit());
+  await waitFor(() => expect(result.current.status).toBe('saved'));
+  expect(sent.map((s) => s.body.town)).toEqual(['0', '0.21']);
+  expect(result.current.errors).toEqual({});
+});

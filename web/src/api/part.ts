@@ -58,8 +58,10 @@ const retryAfter = 4000;
 /** The part as it is in an answer of the server. */
 function partOf(answer: Of<'JobView'>, name: string): unknown {
   const j = answer.view.job;
-  const circuit = name.startsWith('circuits/') && j?.circuits.find((c) => `circuits/${c.id}` === name);
-  return circuit || j?.[name as keyof typeof j];
+  const one =
+    (name.startsWith('circuits/') && j?.circuits.find((c) => `circuits/${c.id}` === name)) ||
+    (name.startsWith('rooms/') && j?.rooms.find((r) => `rooms/${r.id}` === name));
+  return one || j?.[name as keyof typeof j];
 }
 
 export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T> {
@@ -112,8 +114,9 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
         change(undefined);
         setStatus('saved');
       } else {
+        // Typed on meanwhile: that is sent when its field is left, not half typed.
         change({ base: answer.versions[name], body: n.draft.body });
-        n.again = true;
+        setStatus('draft');
       }
     } catch (e) {
       const t = e instanceof Trouble ? e : new Trouble(0, { status: 0, title: String(e) });
@@ -128,7 +131,8 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
       } else {
         setStatus('failed');
       }
-      n.again = false;
+      // What was left to send while this was refused may be what mends it.
+      n.again = n.again && t.status === 422 && n.draft !== sent;
     }
     n.busy = false;
     if (n.again) {

@@ -65,7 +65,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Names that the practice accepts and what they are called */
+        /** Names that a practice accepts and what they are called */
         get: operations["terms"];
         put?: never;
         post?: never;
@@ -166,6 +166,62 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compute the job with one part changed, and keep nothing */
+        post: operations["whatIf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calcs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The named calculations of every practice, with the keys they take */
+        get: operations["calcs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calcs/{practice}/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                practice: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Run one calculation */
+        post: operations["calculate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/parts": {
         parameters: {
             query?: never;
@@ -179,8 +235,217 @@ export interface paths {
         /** Save one part of the model against the version that was read */
         put: operations["savePart"];
         post?: never;
-        /** Remove a circuit that has no records, against the version that was read */
-        delete: operations["removeCircuit"];
+        /** Remove a circuit or a room that has no records, against the version that was read */
+        delete: operations["removePart"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shorthand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read survey shorthand without keeping it */
+        post: operations["readShorthand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take shorthand into the walk, or write a room's line anew against the version that was read */
+        post: operations["walk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The case for the work, what estimates do to the checks, and the agreed scope */
+        get: operations["caseSheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/case.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The case for the work as a PDF for the client */
+        get: operations["casePdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/variations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work out a variation and, when it is accepted, keep it */
+        post: operations["vary"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a picture with a room, point, finding or enclosure; orientation and location data are not kept */
+        post: operations["addPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/photos/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                hash: string;
+            };
+            cookie?: never;
+        };
+        /** A picture */
+        get: operations["photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/supply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The supply chain as judged, the ways to isolate and the supply number */
+        get: operations["supplySheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/outdoor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Trenches, overhead runs and electrodes worked out */
+        get: operations["outdoorSheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What may be sent to the network operator, and what was */
+        get: operations["desk"];
+        put?: never;
+        /** Send a letter to the network operator's desk; it is tried until the desk has it, and never sent twice */
+        post: operations["sendToDesk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The simulated forecast for the day and place of the outage */
+        get: operations["forecast"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -385,22 +650,67 @@ export interface components {
             sizes: number[];
             methods: string[];
         };
+        NamedUse: {
+            id: string;
+            name: string;
+            /** @description fields of a circuit that the use asks for */
+            asks: string[];
+        };
+        NamedRatings: {
+            id: string;
+            name: string;
+            ratings: number[];
+        };
+        Calculation: {
+            practice: string;
+            /** @description what the practice is called */
+            family: string;
+            name: string;
+            about: string;
+            in: components["schemas"]["CalcField"][];
+            out: string[];
+        };
+        Calculated: {
+            values: {
+                [key: string]: unknown;
+            };
+            steps: components["schemas"]["Step"][];
+        };
+        WhatIf: {
+            report: components["schemas"]["Report"];
+            differences: components["schemas"]["CheckDifference"][];
+            /**
+             * Format: double
+             * @description what the change adds to the cost of material
+             */
+            extra: number | null;
+        };
         Named: {
             id: string;
             name: string;
         };
         Terms: {
+            id: string;
             /** @description the family of the practice in words */
             practice: string;
+            /** @description what tells that this practice is the one */
+            why: string;
+            practices: components["schemas"]["Named"][];
+            survey: components["schemas"]["SurveyTerms"];
             earthing: string[];
             cables: components["schemas"]["NamedSizes"][];
             methods: components["schemas"]["Named"][];
             categories: components["schemas"]["Named"][];
             curves: string[];
-            ratings: number[];
+            families: components["schemas"]["NamedRatings"][];
+            /** @description kinds of load that decide the type of a residual-current device */
+            loadKinds: string[];
+            uses: components["schemas"]["NamedUse"][];
             rcdTypes: string[];
             penOptions: components["schemas"]["Named"][];
-            /** @description a circuit of each use as it starts */
+            /** @description figures over which a local rule may be laid */
+            rules: components["schemas"]["RuleTerm"][];
+            /** @description circuits as they start, one for each template */
             fresh: components["schemas"]["Circuit"][];
             notice: string;
         };
@@ -434,6 +744,7 @@ export interface components {
             updatedAt: string;
         };
         NewJob: {
+            practice?: string;
             ref: string;
             title: string;
             kind: string;
@@ -461,6 +772,67 @@ export interface components {
             part: string;
             what: string;
         };
+        PointKind: {
+            id: string;
+            name: string;
+            word: string;
+            family: string;
+            own: boolean;
+            /** Format: double */
+            heightMM: number;
+            box: string;
+        };
+        HazardKind: {
+            id: string;
+            asks: string;
+        };
+        SurveyTerms: {
+            kinds: components["schemas"]["PointKind"][];
+            rooms: components["schemas"]["RoomKind"][];
+            floors: string[];
+            switching: string[];
+            classes: components["schemas"]["FindingClass"][];
+            findings: components["schemas"]["FindingKind"][];
+            readings: components["schemas"]["SurveyReading"][];
+            hazards: components["schemas"]["HazardKind"][];
+            fabric: components["schemas"]["Fabric"][];
+            colours: components["schemas"]["Colour"][];
+            enclosures: components["schemas"]["EnclosureKind"][];
+            sizes: string[];
+            inches: boolean;
+        };
+        DeskLetterRequest: {
+            kind: string;
+            note: string;
+        };
+        DeskSheet: {
+            connected: boolean;
+            kinds: components["schemas"]["DeskKind"][];
+            letters: components["schemas"]["DeskLetter"][];
+            messages: components["schemas"]["DeskMessage"][];
+        };
+        Shorthand: {
+            practice: string;
+            text: string;
+            floor?: string;
+        };
+        WalkText: {
+            text: string;
+            room?: string;
+            replace?: boolean;
+            base?: number;
+        };
+        VariationAnswer: {
+            change: components["schemas"]["VariationChange"];
+            job?: components["schemas"]["JobView"];
+        };
+        SupplySheet: {
+            version: number;
+            chain: components["schemas"]["ChainReport"];
+            routes: components["schemas"]["IsolationRoute"][];
+            number: components["schemas"]["SupplyNumber"];
+            outage: components["schemas"]["OutagePlan"];
+        };
         NewRecord: {
             kind: components["schemas"]["RecordKind"];
             subject?: string;
@@ -487,15 +859,118 @@ export interface components {
             path?: string;
             reference?: string;
             person?: string;
+            supersedes?: string;
+            room?: string;
+            place?: string;
+            evidence?: string;
+            risk?: string;
+            mend?: string;
+            work?: string;
         };
         /** @enum {string} */
         Basis: "" | "measured" | "enquiry" | "assumed";
+        Serves: {
+            /** Format: double */
+            areaM2: number;
+            outlets: number;
+            /** Format: double */
+            powerW: number;
+            spread: boolean;
+            socket: boolean;
+            kind: string;
+            leakMA: components["schemas"]["Fact"];
+            concealed: boolean;
+            bath: boolean;
+            backfeed: boolean;
+            spurs: components["schemas"]["Spur"][];
+            recessed: components["schemas"]["Recess"];
+        };
+        Recess: {
+            fitted: boolean;
+            fire: boolean;
+            tested: boolean | null;
+            covered: boolean;
+            coverable: boolean | null;
+        };
+        Spur: {
+            place: string;
+            /** Format: double */
+            lengthM: number;
+            outlets: number;
+            fused: boolean;
+        };
+        ResidualGroup: {
+            id: string;
+            name: string;
+            rcdType: string;
+            /** Format: double */
+            idnMA: number;
+            /** Format: double */
+            ratingA: number;
+            delayed: boolean;
+        };
+        SurgePlan: {
+            environment: string;
+            flashes: components["schemas"]["Fact"];
+            /** Format: double */
+            overheadLV: number;
+            /** Format: double */
+            cableLV: number;
+            /** Format: double */
+            overheadHV: number;
+            /** Format: double */
+            cableHV: number;
+            unknownRest: boolean;
+            rod: boolean;
+            exposed: boolean;
+            consequence: string;
+            ownerAccepts: string;
+            devices: components["schemas"]["SurgeDevice"][];
+        };
+        SurgeDevice: {
+            name: string;
+            place: string;
+            type: string;
+            /** Format: double */
+            upKV: number;
+            /** Format: double */
+            ucV: number;
+            /** Format: double */
+            lineM: number;
+            /** Format: double */
+            earthM: number;
+            /** Format: double */
+            lineMM2: number;
+            /** Format: double */
+            earthMM2: number;
+            /** Format: double */
+            backupA: number;
+            /** Format: double */
+            isccrKA: number;
+            scheme: string;
+            behindRCD: boolean;
+            /** Format: double */
+            toLoadM: number;
+            /** Format: double */
+            fromM: number;
+            matched: boolean;
+        };
+        CalcField: {
+            key: string;
+            type: string;
+            unit?: string;
+            doc?: string;
+            optional?: boolean;
+        };
         Board: {
             name: string;
             location: string;
             material: string;
             mainSwitchA: components["schemas"]["Fact"];
             ways: components["schemas"]["Way"][];
+            groups: components["schemas"]["ResidualGroup"][];
+            /** Format: double */
+            makerRDF: number;
         };
         Bond: {
             service: string;
@@ -525,10 +1000,13 @@ export interface components {
             id: string;
             name: string;
             use: string;
+            from: string;
+            serves: components["schemas"]["Serves"];
             point: components["schemas"]["Point"];
             route: components["schemas"]["Route"];
             protection: components["schemas"]["Protection"];
             pen: components["schemas"]["PEN"];
+            out: components["schemas"]["OtherBuilding"];
         };
         CircuitReport: {
             id: string;
@@ -556,6 +1034,9 @@ export interface components {
             zsMax: number;
             /** Format: double */
             rcdLimitMS: number;
+            /** Format: double */
+            maxLengthM: number;
+            governs: string;
         };
         Demand: {
             shares: components["schemas"]["Share"][];
@@ -602,6 +1083,13 @@ export interface components {
             board: components["schemas"]["Board"];
             loads: components["schemas"]["Loads"];
             circuits: components["schemas"]["Circuit"][];
+            rooms: components["schemas"]["Room"][];
+            found: components["schemas"]["Found"];
+            chain: components["schemas"]["Chain"];
+            outage: components["schemas"]["Outage"];
+            outdoor: components["schemas"]["Outdoor"];
+            surge: components["schemas"]["SurgePlan"];
+            bench: components["schemas"]["KeptCalcs"];
             materials: components["schemas"]["Materials"];
             plan: components["schemas"]["Plan"];
             schools: components["schemas"]["Schools"];
@@ -685,6 +1173,44 @@ export interface components {
             price: number;
             /** Format: double */
             hours: number;
+            /** Format: double */
+            high: number;
+        };
+        OtherBuilding: {
+            building: boolean;
+            choice: string;
+            reason: string;
+            metalwork: boolean | null;
+            bondMM2: components["schemas"]["Fact"];
+            raOhm: components["schemas"]["Fact"];
+        };
+        KeptCalcs: {
+            kept: components["schemas"]["KeptCalc"][];
+        };
+        KeptCalc: {
+            calc: string;
+            note: string;
+            input: {
+                [key: string]: unknown;
+            };
+        };
+        LocalRule: {
+            rule: string;
+            /** Format: double */
+            value: number;
+            reason: string;
+        };
+        RuleTerm: {
+            id: string;
+            name: string;
+            unit: string;
+            /** Format: double */
+            usual: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            ref: string;
         };
         Protection: {
             family: string;
@@ -699,6 +1225,13 @@ export interface components {
             way: number;
             ownEnclosure: boolean;
             poles: number;
+            group: string;
+            delayed: boolean;
+            arcFault: boolean;
+            bothWays: boolean | null;
+            /** Format: double */
+            cascadeKA: number;
+            letThroughA2S: components["schemas"]["Fact"];
         };
         Readiness: {
             items: components["schemas"]["ReadyItem"][];
@@ -745,9 +1278,21 @@ export interface components {
             path: string;
             reference: string;
             person: string;
+            room?: string;
+            place?: string;
+            evidence?: string;
+            risk?: string;
+            mend?: string;
+            work?: string;
+            rooms?: components["schemas"]["Room"][];
+            effects?: string[];
+            /** Format: double */
+            cost?: number | null;
+            width?: number;
+            height?: number;
         };
         /** @enum {string} */
-        RecordKind: "tick" | "isolation" | "loose-end" | "reading" | "energise" | "operator" | "signature" | "reopen";
+        RecordKind: "tick" | "isolation" | "loose-end" | "reading" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "scope" | "variation" | "photo";
         Remedy: {
             title: string;
             effect: string;
@@ -774,6 +1319,14 @@ export interface components {
             boardTailM: number;
             /** Format: double */
             pointTailM: number;
+            aluminium: boolean;
+            cpc: string;
+            /** Format: double */
+            cpcMM2: number;
+            armourMM2: components["schemas"]["Fact"];
+            armourMOhmM: components["schemas"]["Fact"];
+            makerA: components["schemas"]["Fact"];
+            makerMV: components["schemas"]["Fact"];
         };
         Schools: {
             zsReading: string;
@@ -785,6 +1338,9 @@ export interface components {
             /** Format: double */
             notifySingleA: number;
             swaCores: string;
+            bondAt: string;
+            surgeNeed: string;
+            local: components["schemas"]["LocalRule"][];
         };
         Seal: {
             revision: string;
@@ -818,6 +1374,7 @@ export interface components {
             /** Format: double */
             amps: number;
             new: boolean;
+            full: boolean;
         };
         Site: {
             customer: string;
@@ -860,6 +1417,7 @@ export interface components {
             /** Format: double */
             delivered: number;
             lengths: string;
+            due: string;
             note: string;
         };
         Supply: {
@@ -878,6 +1436,9 @@ export interface components {
             bonds: components["schemas"]["Bond"][];
             noExtraneous: boolean;
             operator: string;
+            number: string;
+            meterSerial: string;
+            registered: string;
             condition: string;
         };
         TakeLine: {
@@ -898,6 +1459,7 @@ export interface components {
             /** Format: double */
             delivered: number;
             lengths: string;
+            due: string;
             note: string;
             /** Format: double */
             short: number;
@@ -970,6 +1532,7 @@ export interface components {
             state: components["schemas"]["State"];
             ready: components["schemas"]["Readiness"];
             loose: components["schemas"]["Record"][];
+            walk: components["schemas"]["Walked"];
             revision: string;
             frozen: boolean;
         };
@@ -979,6 +1542,759 @@ export interface components {
             device: string;
             circuit: string;
             blank: boolean;
+        };
+        Room: {
+            id: string;
+            name: string;
+            kind: string;
+            floor: string;
+            /** Format: double */
+            at: number;
+            points: components["schemas"]["RoomPoint"][];
+            from: string;
+            legs: components["schemas"]["Leg"][];
+            wall: string;
+            under: string;
+            ceiling: string;
+            answered: {
+                [key: string]: string;
+            };
+            skipped: string;
+            revisit: string;
+            closed: string;
+            note: string;
+        };
+        RoomPoint: {
+            id: string;
+            kind: string;
+            count: number;
+            state: string;
+            switching: string;
+            dimmed: boolean;
+            /** Format: double */
+            heightMM: number;
+            wall: string;
+            fedFrom: string;
+            box: string;
+            /** Format: double */
+            powerW: number;
+            /** Format: double */
+            currentA: number;
+            note: string;
+            typed: string;
+        };
+        Leg: {
+            place: string;
+            /** Format: double */
+            lengthM: number;
+            basis: components["schemas"]["Basis"];
+            through: string;
+        };
+        Found: {
+            board: components["schemas"]["FoundBoard"];
+            circuits: components["schemas"]["FoundCircuit"][];
+            hazards: components["schemas"]["Hazard"][];
+            answered: {
+                [key: string]: string;
+            };
+        };
+        FoundBoard: {
+            made: string;
+            edition: string;
+            combustible: boolean | null;
+            escapeRoute: boolean | null;
+            above: string;
+            residual: string;
+            doubleTapped: string;
+            openWays: number | null;
+            arrester: string;
+            note: string;
+        };
+        FoundCircuit: {
+            name: string;
+            device: string;
+            state: string;
+            proved: string;
+            colours: string;
+            method: string;
+            tailM: components["schemas"]["Fact"];
+            note: string;
+        };
+        Hazard: {
+            kind: string;
+            place: string;
+            room: string;
+            clear: boolean;
+            how: string;
+            note: string;
+        };
+        Chain: {
+            enclosures: components["schemas"]["Enclosure"][];
+        };
+        Enclosure: {
+            id: string;
+            kind: string;
+            name: string;
+            from: string;
+            owner: string;
+            mayOpen: string;
+            sealed: string;
+            sealNo: string;
+            lineAt: string;
+            ratingA: components["schemas"]["Fact"];
+            joined: boolean | null;
+            disconnect: boolean | null;
+            switchesN: boolean | null;
+            electrode: boolean | null;
+            islandedOnly: boolean | null;
+            torqueNm: components["schemas"]["Fact"];
+            torqueSheet: string;
+            feed: components["schemas"]["Conductor"];
+            condition: string;
+            new: boolean;
+        };
+        Conductor: {
+            material: string;
+            size: string;
+            earthSize: string;
+            wires: number;
+            lengthM: components["schemas"]["Fact"];
+            way: string;
+        };
+        Outage: {
+            route: string;
+            authorised: components["schemas"]["Authorised"];
+            leadDays: number | null;
+            /** Format: double */
+            charge: number | null;
+            askedOn: string;
+            bookedOn: string;
+            day: string;
+            start: string;
+            crew: number;
+            /** Format: double */
+            latitude: number | null;
+            /** Format: double */
+            longitude: number | null;
+            inspector: components["schemas"]["Booking"];
+            temporary: components["schemas"]["Temporary"][];
+            noTemporary: boolean;
+            lightReady: boolean | null;
+            weather: components["schemas"]["Weather"];
+        };
+        Authorised: {
+            name: string;
+            number: string;
+            until: string;
+        };
+        Booking: {
+            needed: boolean | null;
+            who: string;
+            on: string;
+        };
+        Temporary: {
+            what: string;
+            how: string;
+            ready: boolean;
+        };
+        Weather: {
+            /** Format: double */
+            rainMM: number | null;
+            /** Format: double */
+            windMS: number | null;
+            /** Format: double */
+            tempC: number | null;
+            source: string;
+        };
+        Walked: {
+            rooms: components["schemas"]["RoomView"][];
+            floors: components["schemas"]["PointGroup"][];
+            house: components["schemas"]["PointGroup"];
+            questions: components["schemas"]["Question"][];
+            unread: number;
+            skipped: number;
+        };
+        RoomView: {
+            id: string;
+            name: string;
+            total: components["schemas"]["PointCount"];
+            floor: string;
+            line: string;
+            /** Format: double */
+            measuredM: number;
+            /** Format: double */
+            estimatedM: number;
+            routeKnown: boolean;
+            method: string;
+            unread: number;
+        };
+        PointGroup: {
+            id: string;
+            name: string;
+            total: components["schemas"]["PointCount"];
+            counts: components["schemas"]["PointCount"][];
+        };
+        PointCount: {
+            kind: string;
+            name: string;
+            family: string;
+            new: number;
+            kept: number;
+            moved: number;
+            removed: number;
+        };
+        Question: {
+            id: string;
+            room: string;
+            asks: string;
+            add: string;
+            why: string;
+            source: string;
+        };
+        ReadLine: {
+            text: string;
+            spans: components["schemas"]["ReadSpan"][];
+            room: string;
+            kind: string;
+            floor: string;
+            points: components["schemas"]["RoomPoint"][];
+            remark: string;
+            misread: components["schemas"]["Misreading"][];
+        };
+        ReadSpan: {
+            text: string;
+            class: string;
+            says: string;
+        };
+        Misreading: {
+            text: string;
+            says: string;
+            suggest: string;
+            kept: boolean;
+        };
+        RoomKind: {
+            id: string;
+            name: string;
+            forgotten: boolean;
+        };
+        FindingKind: {
+            id: string;
+            title: string;
+            urgency: string;
+            needs: string;
+            risk: string;
+            until: string;
+            mend: string;
+            work: string;
+        };
+        Case: {
+            sections: components["schemas"]["CaseSection"][];
+            count: number;
+            price: components["schemas"]["PriceRange"] | null;
+            unpriced: number;
+            suggest: components["schemas"]["Suggestion"][];
+        };
+        CaseSection: {
+            urgency: string;
+            title: string;
+            says: string;
+            findings: components["schemas"]["Finding"][];
+        };
+        Finding: {
+            id: string;
+            kind: string;
+            title: string;
+            class: string;
+            urgency: string;
+            where: string;
+            seen: string;
+            risk: string;
+            evidence: string;
+            softened: string;
+            mend: string;
+            price: components["schemas"]["PriceRange"] | null;
+            decision: string;
+            decided: string;
+            photos: string[];
+            by: string;
+            at: string;
+        };
+        PriceRange: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
+        Suggestion: {
+            kind: string;
+            title: string;
+            why: string;
+            place: string;
+            room: string;
+        };
+        RouteEffect: {
+            circuit: string;
+            name: string;
+            /** Format: double */
+            measuredM: number;
+            /** Format: double */
+            estimatedM: number;
+            checks: components["schemas"]["HeldCheck"][];
+            says: string;
+        };
+        HeldCheck: {
+            check: string;
+            title: string;
+            now: components["schemas"]["Verdict"];
+            longer: components["schemas"]["Verdict"];
+            /** Format: double */
+            value: number | null;
+            /** Format: double */
+            longerValue: number | null;
+            /** Format: double */
+            limit: number | null;
+            unit: string;
+            /** Format: double */
+            holdsM: number | null;
+            says: string;
+        };
+        ScopeView: {
+            agreed: components["schemas"]["Record"] | null;
+            variations: components["schemas"]["Record"][];
+            differences: components["schemas"]["Difference"][];
+            /** Format: double */
+            cost: number;
+            unpriced: number;
+            unagreed: number;
+        };
+        JudgedReading: {
+            id: string;
+            verdict: components["schemas"]["Verdict"];
+            says: string;
+        };
+        Difference: {
+            room: string;
+            name: string;
+            was: components["schemas"]["PointCount"];
+            is: components["schemas"]["PointCount"];
+        };
+        CheckDifference: {
+            circuit: string;
+            check: string;
+            was?: components["schemas"]["Verdict"];
+            now?: components["schemas"]["Verdict"];
+            wasSays: string;
+            nowSays: string;
+        };
+        VariationChange: {
+            room: components["schemas"]["Room"];
+            says: string[];
+            effects: components["schemas"]["Effect"][];
+            /** Format: double */
+            cost: number | null;
+            /** Format: double */
+            hours: number | null;
+            misread: components["schemas"]["Misreading"][];
+        };
+        Effect: {
+            kind: string;
+            says: string;
+            known: boolean;
+        };
+        FindingClass: {
+            id: string;
+            name: string;
+            urgency: string;
+            says: string;
+            source: string;
+        };
+        Fabric: {
+            name: string;
+            where: string;
+            method: string;
+            why: string;
+        };
+        Colour: {
+            era: string;
+            function: string;
+            colour: string;
+            warn: string;
+        };
+        SurveyReading: {
+            id: string;
+            name: string;
+            unit: string;
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            low: number;
+            says: string;
+            source: string;
+        };
+        EnclosureKind: {
+            id: string;
+            name: string;
+            owner: string;
+        };
+        ChainReport: {
+            nodes: components["schemas"]["ChainNode"][];
+            jumpers: components["schemas"]["Jumper"][];
+            checks: components["schemas"]["Check"][];
+            kinds: components["schemas"]["EnclosureKind"][];
+            verdict: components["schemas"]["Verdict"];
+            rule: string;
+            earth: string;
+            unit: string;
+        };
+        ChainNode: {
+            id: string;
+            joint: string;
+            jointName: string;
+            jointSays: string;
+            mayOpen: string;
+            openSays: string;
+            wires: number;
+            /** Format: double */
+            zOhm: number | null;
+            /** Format: double */
+            faultKA: number | null;
+            says: string;
+            assumed: boolean;
+            verdict: components["schemas"]["Verdict"];
+            steps: components["schemas"]["Step"][];
+        };
+        Jumper: {
+            at: string;
+            name: string;
+            action: string;
+            says: string;
+        };
+        IsolationRoute: {
+            id: string;
+            title: string;
+            offered: boolean;
+            why: string;
+            asks: string[];
+            visits: number;
+            leadDays: number;
+            leadSays: string;
+            /** Format: double */
+            charge: number | null;
+            earliest: string;
+            chosen: boolean;
+            source: string;
+        };
+        SupplyNumber: {
+            number: string;
+            verdict: components["schemas"]["Verdict"];
+            says: string;
+            steps: components["schemas"]["Step"][];
+            source: string;
+        };
+        CaseSheet: {
+            case: components["schemas"]["Case"];
+            routes: components["schemas"]["RouteEffect"][];
+            scope: components["schemas"]["ScopeView"];
+            readings: components["schemas"]["JudgedReading"][];
+        };
+        Variation: {
+            room: string;
+            text: string;
+            accept: boolean;
+            person: string;
+            note: string;
+        };
+        OutagePlan: {
+            steps: components["schemas"]["OutageStep"][];
+            day: string;
+            start: string;
+            offAt: string;
+            onAt: string;
+            /** Format: double */
+            darkH: number;
+            endAt: string;
+            noReturn: string;
+            turn: string;
+            earliest: string;
+            why: string;
+            causes: components["schemas"]["OutageCause"][];
+            checks: components["schemas"]["OutageItem"][];
+            ready: boolean;
+            sunrise: string;
+            sunset: string;
+            sun: string;
+            weather: string[];
+            running: components["schemas"]["OutageRunning"] | null;
+        };
+        OutageStep: {
+            id: string;
+            title: string;
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+            clock: string;
+            crew: number;
+            /** Format: double */
+            hours: number;
+            dark: boolean;
+            drop: boolean;
+            caution: string;
+            done: boolean;
+            /** Format: date-time */
+            doneAt: string | null;
+            /** Format: double */
+            lateH: number | null;
+            /** Format: double */
+            backH: number;
+            /** Format: double */
+            onH: number;
+        };
+        OutageItem: {
+            what: string;
+            says: string;
+            state: components["schemas"]["Verdict"];
+            sheet: string;
+        };
+        OutageCause: {
+            what: string;
+            date: string;
+            says: string;
+            holds: boolean;
+        };
+        OutageRunning: {
+            now: string;
+            /** Format: double */
+            lateH: number;
+            next: string;
+            backOn: string;
+            says: string;
+            drop: string[];
+            beyond: boolean;
+            started: boolean;
+        };
+        DeskKind: {
+            id: string;
+            title: string;
+            path: string;
+        };
+        DeskLetter: {
+            kind: string;
+            title: string;
+            facts: components["schemas"]["DeskFact"][];
+            missing: string[];
+            note: string;
+        };
+        DeskFact: {
+            name: string;
+            value: string;
+            missing: boolean;
+        };
+        DeskMessage: {
+            id: string;
+            kind: string;
+            letter: components["schemas"]["DeskLetter"];
+            state: string;
+            tries: number;
+            trouble: string;
+            answer: components["schemas"]["Reply"] | null;
+            /** Format: date-time */
+            at: string;
+            by: string;
+        };
+        Reply: {
+            state: string;
+            reference: string;
+            person: string;
+            message: string;
+            day: string;
+            simulated: boolean;
+        };
+        Outdoor: {
+            runs: components["schemas"]["OutdoorRun"][];
+            electrodes: components["schemas"]["Electrodes"];
+        };
+        OutdoorRun: {
+            id: string;
+            name: string;
+            kind: string;
+            /** Format: double */
+            ductMM: number;
+            grade: string;
+            /** Format: double */
+            coverMM: number;
+            stretches: components["schemas"]["RunStretch"][];
+            found: components["schemas"]["Obstruction"][];
+            located: string;
+            locatedTo: string;
+            dugBy: string;
+            liable: string;
+            string: boolean | null;
+            capped: boolean | null;
+            note: string;
+        };
+        RunStretch: {
+            place: string;
+            /** Format: double */
+            lengthM: number;
+            basis: components["schemas"]["Basis"];
+            surface: string;
+            /** Format: double */
+            coverMM: number;
+            dugMM: components["schemas"]["Fact"];
+            /** Format: double */
+            bendDeg: number;
+            /** Format: double */
+            radiusMM: number;
+            /** Format: double */
+            ribbonMM: number;
+        };
+        Obstruction: {
+            /** Format: double */
+            atM: number;
+            what: string;
+            /** Format: double */
+            lengthM: number;
+            /** Format: double */
+            widthM: number;
+            /** Format: double */
+            topMM: number;
+            option: string;
+            by: string;
+        };
+        Electrodes: {
+            soil: string;
+            soilOhmM: components["schemas"]["Fact"];
+            rods: components["schemas"]["PlacedRod"][];
+            measured: components["schemas"]["Fact"];
+            method: string;
+            moisture: string;
+            continuous: boolean | null;
+            ruling: string;
+        };
+        PlacedRod: {
+            place: string;
+            /** Format: double */
+            lengthM: number;
+            /** Format: double */
+            diameterMM: number;
+            /** Format: double */
+            spacingM: number;
+            /** Format: double */
+            topMM: number;
+            mode: string;
+            rock: boolean;
+        };
+        OutdoorReport: {
+            runs: components["schemas"]["WorkedRun"][];
+            electrodes: components["schemas"]["ElectrodeReport"];
+            rules: components["schemas"]["OutdoorRules"] | null;
+        };
+        WorkedRun: {
+            id: string;
+            /** Format: double */
+            lengthM: number;
+            /** Format: double */
+            bendDeg: number;
+            sections: components["schemas"]["RunSection"][];
+            checks: components["schemas"]["Check"][];
+            parts: components["schemas"]["OutdoorPart"][];
+            steps: components["schemas"]["OutdoorStep"][];
+            passings: components["schemas"]["Passing"][];
+        };
+        RunSection: {
+            /** Format: double */
+            fromM: number;
+            /** Format: double */
+            toM: number;
+            /** Format: double */
+            coverMM: number;
+            /** Format: double */
+            needMM: number;
+            /** Format: double */
+            ribbonMM: number;
+            /** Format: double */
+            bendDeg: number;
+            dug: boolean;
+            place: string;
+        };
+        OutdoorPart: {
+            name: string;
+            /** Format: double */
+            n: number;
+            unit: string;
+            rule: string;
+        };
+        OutdoorStep: {
+            id: string;
+            title: string;
+            who: string;
+            finds: string;
+            /** Format: double */
+            hours: number;
+            done: boolean;
+            waits: string;
+        };
+        Passing: {
+            what: string;
+            ways: components["schemas"]["PassingWay"][];
+        };
+        PassingWay: {
+            option: string;
+            says: string;
+            /** Format: double */
+            extraM: number;
+            /** Format: double */
+            bends: number;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            coverMM: number;
+            ok: boolean;
+            why: string;
+        };
+        OutdoorRules: {
+            covers: components["schemas"]["CoverRule"][];
+            /** Format: double */
+            ribbonLow: number;
+            /** Format: double */
+            ribbonHigh: number;
+            /** Format: double */
+            bendSumDeg: number;
+            /** Format: double */
+            stickM: number;
+            electrode: string;
+            soils: components["schemas"]["SoilKind"][];
+            source: string;
+            confidence: string;
+            inches: boolean;
+            /** Format: double */
+            clearanceMM: number;
+        };
+        CoverRule: {
+            place: string;
+            /** Format: double */
+            mm: number;
+        };
+        SoilKind: {
+            name: string;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            typical: number;
+        };
+        ElectrodeReport: {
+            /** Format: double */
+            expectedOhm: number | null;
+            /** Format: double */
+            lowOhm: number | null;
+            /** Format: double */
+            highOhm: number | null;
+            steps: components["schemas"]["Step"][];
+            checks: components["schemas"]["Check"][];
+            missed: string[];
         };
     };
     responses: {
@@ -1139,7 +2455,10 @@ export interface operations {
     };
     terms: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description iec230 (default) or split120 */
+                practice?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -1334,10 +2653,88 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    whatIf: {
+        parameters: {
+            query: {
+                part: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description every consequence */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIf"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description calculations */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calculation"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calculate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                practice: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description figures with their working */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calculated"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     savePart: {
         parameters: {
             query: {
-                /** @description site, supply, board, loads, materials, plan, schools, circuits/ID */
+                /** @description site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, circuits/ID, rooms/ID */
                 part: string;
                 /** @description the part's version that was read */
                 base: number;
@@ -1370,10 +2767,10 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    removeCircuit: {
+    removePart: {
         parameters: {
             query: {
-                /** @description circuits/ID */
+                /** @description circuits/ID or rooms/ID */
                 part: string;
                 base: number;
             };
@@ -1395,6 +2792,317 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readShorthand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Shorthand"];
+            };
+        };
+        responses: {
+            /** @description the lines as read */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadLine"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    walk: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WalkText"];
+            };
+        };
+        responses: {
+            /** @description taken */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    caseSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseSheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    casePdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description case */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    vary: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Variation"];
+            };
+        };
+        responses: {
+            /** @description what it changes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariationAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPhoto: {
+        parameters: {
+            query: {
+                subject: string;
+                note?: string;
+            };
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+                "image/png": string;
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    supplySheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplySheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    outdoorSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description outdoor works */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutdoorReport"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    desk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description desk */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskSheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sendToDesk: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeskLetterRequest"];
+            };
+        };
+        responses: {
+            /** @description on its way */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    forecast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description weather */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weather"];
                 };
             };
             default: components["responses"]["Problem"];

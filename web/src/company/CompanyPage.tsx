@@ -6,6 +6,7 @@ import type { Part, Status } from '../api/part';
 import { get, put } from '../api/paths';
 import { saveCompany, useCompany } from '../api/job';
 import { Shell, useFrame } from '../frame/Shell';
+import { LocalRules } from '../parts/LocalRules';
 import { SchoolFields } from '../parts/SchoolFields';
 import { EditTable } from '../parts/EditTable';
 import { Heading, Quiet, Row, Section, Wrong } from '../parts/layout';
@@ -122,19 +123,23 @@ function Lists({ company }: { company: Company }) {
           Prices and hours
         </Heading>
         <p style={{ marginTop: 0 }}>
-          <Quiet>A line is found by its key: the take-off names it. Keys that start with hours: replace the plan’s norms.</Quiet>
+          <Quiet>
+            A line is found by its key: the take-off names it. Keys that start with hours: replace the plan’s norms; work: lines price
+            findings, with a range where “up to” is given; point: lines price points and variations.
+          </Quiet>
         </p>
         <EditTable<Of<'PriceItem'>>
           part={part as Part}
           path="prices"
           label="Prices and hours"
           add="Add a line"
-          fresh={(rows) => ({ key: `new-${rows.length + 1}`, name: 'New line', unit: 'pcs', price: 0, hours: 0 })}
+          fresh={(rows) => ({ key: `new-${rows.length + 1}`, name: 'New line', unit: 'pcs', price: 0, hours: 0, high: 0 })}
           columns={[
             { key: 'key', label: 'Key', width: 220 },
             { key: 'name', label: 'Name' },
             { key: 'unit', label: 'Unit', width: 60 },
             { key: 'price', label: 'Price', kind: 'number', width: 90 },
+            { key: 'high', label: 'up to', kind: 'number', width: 90, zero: true },
             { key: 'hours', label: 'Hours', kind: 'number', width: 80 },
           ]}
         />
@@ -168,6 +173,7 @@ function Lists({ company }: { company: Company }) {
           <Quiet>A new job starts with these; each job can choose otherwise.</Quiet>
         </p>
         <SchoolFields part={part as Part} prefix="schools." />
+        <LocalRules part={part as Part} prefix="schools." />
       </Section>
     </>
   );

@@ -99,6 +99,7 @@ export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, childre
     () => [
       ...actions,
       { name: 'All jobs', hint: 'page', run: () => go('/') },
+      { name: 'Bench: quick calculations', hint: 'page', run: () => go('/bench') },
       { name: 'Prices, hours and instruments', hint: 'page', run: () => go('/company') },
       ...modes.map((m) => ({ name: `${m.name} theme`, hint: 'action', run: () => setMode(m.id) })),
       { name: 'Sign out', hint: 'action', run: () => void signOut() },
@@ -113,6 +114,9 @@ export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, childre
         </Link>
         <span style={{ minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{crumb}</span>
         <span style={{ marginLeft: 'auto', display: 'flex', gap: 10, alignItems: 'center', flex: 'none' }}>
+          <Button component={Link} to="/bench">
+            Bench
+          </Button>
           <Button onClick={() => setOpen('find')}>
             Find
             <span className="wide" style={{ marginLeft: 6 }}>

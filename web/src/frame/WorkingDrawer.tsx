@@ -112,9 +112,11 @@ export function WorkingDrawer({ check, currency, onClose, onTake }: Props) {
           ))}
         </>
       )}
-      {check.verdict === 'fail' && (
+      {(check.verdict === 'fail' || check.remedies.length > 0) && (
         <>
-          <h3 style={{ fontSize: '.98em', margin: '12px 0 4px' }}>What would make it pass</h3>
+          <h3 style={{ fontSize: '.98em', margin: '12px 0 4px' }}>
+            {check.verdict === 'fail' ? 'What would make it pass' : 'What would be better'}
+          </h3>
           {check.remedies.length === 0 && (
             <Quiet>
               No single change was found that cures this without making something else worse. Change the route or split the load.

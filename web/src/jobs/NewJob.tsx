@@ -1,13 +1,22 @@
 import { Button, Dialog, TextField } from '@mui/material';
 import { useRef, useState, type FormEvent } from 'react';
 import { newKey, Trouble, type Of } from '../api/client';
-import { startJob } from '../api/job';
+import { startJob, usePracticeTerms } from '../api/job';
 import { Fields, Row, Wrong } from '../parts/layout';
 import { kindNames } from './JobsPage';
 
 /** Starting a job: what it is, for whom and where. */
 export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: Of<'JobView'>) => void }) {
-  const [job, setJob] = useState<Of<'NewJob'>>({ ref: '', title: '', kind: 'ev-charger', customer: '', address: '', town: '' });
+  const [job, setJob] = useState<Of<'NewJob'>>({
+    ref: '',
+    title: '',
+    kind: 'ev-charger',
+    practice: '', // the first that is offered, until another is chosen
+    customer: '',
+    address: '',
+    town: '',
+  });
+  const terms = usePracticeTerms(job.practice ?? '').data;
   const [trouble, setTrouble] = useState<Trouble>();
   const [busy, setBusy] = useState(false);
   const key = useRef(newKey());
@@ -16,7 +25,7 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
     e.preventDefault();
     setBusy(true);
     try {
-      onDone(await startJob(job, key.current));
+      onDone(await startJob({ ...job, practice: job.practice || terms?.id }, key.current));
     } catch (err) {
       if (err instanceof Trouble) setTrouble(err);
       key.current = newKey();
@@ -57,6 +66,19 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
               </option>
             ))}
           </TextField>
+          <TextField
+            select
+            label="Practice"
+            value={job.practice || (terms?.id ?? '')}
+            onChange={(e) => setJob({ ...job, practice: e.target.value })}
+            slotProps={{ select: { native: true }, htmlInput: { name: 'practice' } }}
+          >
+            {(terms?.practices ?? []).map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </TextField>
           {box('ref', 'Reference', 'ref', 'your own, once in the company')}
           {box('title', 'Title', 'title')}
           {box('customer', 'Customer', 'site.customer')}
@@ -64,9 +86,10 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
           {box('town', 'Town', 'site.town')}
         </Fields>
         <p style={{ margin: 0, fontSize: '.9em', color: 'var(--ink2)' }}>
-          Practice: 230 V, IEC family, the one that is built. It stays with the job.
-          {job.kind !== 'ev-charger' &&
-            ' Of this kind of job only single circuits can be designed yet; the walk of a whole house is to come.'}
+          {terms?.why} The practice stays with the job.
+          {terms &&
+            terms.fresh.length === 0 &&
+            ' Of this practice the survey, the supply chain and the outage are there; its circuits cannot be designed yet.'}
         </p>
         <Row>
           <Button type="submit" variant="contained" disabled={busy}>

@@ -6,6 +6,7 @@ import { get } from '../api/paths';
 import type { Choice } from './fields';
 import { parseFigure } from './figure';
 import { Quiet, Scroll, SheetTable } from './layout';
+import { kept, shown as inUnit, type Scale } from './units';
 
 // A table driven from the keyboard: arrows move, Enter saves and goes down, Tab
 // goes right, Esc puts back. A block pasted from a spreadsheet fills from the
@@ -16,8 +17,10 @@ export interface Column<R> {
   label: string;
   kind?: 'text' | 'number' | 'choice' | 'check';
   unit?: string;
+  scale?: Scale; // shown in another unit than it is kept in
   options?: Choice[];
   optional?: boolean; // an empty number is null
+  zero?: boolean; // zero is not known or the usual: it is shown and typed as empty
   width?: number;
   hide?: (row: R) => boolean;
 }
@@ -57,7 +60,8 @@ export function EditTable<R>({ part, path, columns, label, fresh, add, least = 0
   const read = (col: Column<R>, text: string): unknown => {
     if (col.kind === 'number') {
       const v = parseFigure(text);
-      return v === null && !col.optional ? undefined : v;
+      if (v === null) return col.zero ? 0 : col.optional ? null : undefined;
+      return v === undefined ? v : kept(v, col.scale);
     }
     if (col.kind === 'check') return /^(1|x|y|yes|true)$/i.test(text.trim());
     if (col.kind === 'choice') return col.options?.find((o) => o.id === text.trim() || o.name === text.trim())?.id;
@@ -109,7 +113,7 @@ export function EditTable<R>({ part, path, columns, label, fresh, add, least = 0
             {columns.map((col) => (
               <th key={col.key} scope="col" className={col.kind === 'number' ? 'num' : undefined} style={{ width: col.width }}>
                 {col.label}
-                {col.unit && <Quiet> {col.unit}</Quiet>}
+                {(col.scale?.unit ?? col.unit) && <Quiet> {col.scale?.unit ?? col.unit}</Quiet>}
               </th>
             ))}
             <th aria-label="remove" style={{ width: 40 }} />
@@ -125,7 +129,7 @@ export function EditTable<R>({ part, path, columns, label, fresh, add, least = 0
                 const common = {
                   'data-cell': `${r},${c}`,
                   'data-path': at,
-                  'aria-label': `${col.label}${col.unit ? ` ${col.unit}` : ''}, row ${r + 1}`,
+                  'aria-label': `${col.label}${(col.scale?.unit ?? col.unit) ? ` ${col.scale?.unit ?? col.unit}` : ''}, row ${r + 1}`,
                   disabled: part.frozen,
                   title: error,
                   'aria-invalid': !!error || undefined,
@@ -167,7 +171,14 @@ export function EditTable<R>({ part, path, columns, label, fresh, add, least = 0
                       </Cell>
                     </td>
                   );
-                const shown = typing?.at === at ? typing.text : value === null || value === undefined ? '' : String(value);
+                const shown =
+                  typing?.at === at
+                    ? typing.text
+                    : value === null || value === undefined || (col.zero && value === 0)
+                      ? ''
+                      : typeof value === 'number'
+                        ? String(inUnit(value, col.scale))
+                        : String(value);
                 const bad = typing?.at === at && col.kind === 'number' && read(col, shown) === undefined;
                 return (
                   <td key={col.key}>

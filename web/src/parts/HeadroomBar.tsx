@@ -2,8 +2,15 @@ import type { Of } from '../api/client';
 import { figure } from './figure';
 import { verdictInk } from './Mark';
 
+interface Props {
+  check?: Of<'Check'>;
+  width?: number;
+  bare?: boolean;
+  short?: boolean; // under a heading that says that it is what is left
+}
+
 /** A value against its limit: a bar, a tick at the limit, and what is left. */
-export function HeadroomBar({ check, width = 64, bare = false }: { check?: Of<'Check'>; width?: number; bare?: boolean }) {
+export function HeadroomBar({ check, width = 64, bare = false, short = false }: Props) {
   if (!check || check.use === undefined || check.use === null) return <span style={{ color: 'var(--ink2)' }}>–</span>;
   const use = Math.max(0, check.use);
   const most = 1.25; // the tick stands at four fifths
@@ -24,7 +31,11 @@ export function HeadroomBar({ check, width = 64, bare = false }: { check?: Of<'C
         <rect x="0" y="4" width={full * width} height="8" fill={verdictInk(check.verdict)} />
         <rect x={width / most - 1} y="0" width="2" height="16" fill="var(--ink)" />
       </svg>
-      {!bare && <span style={{ color: use > 1 ? 'var(--brick)' : undefined, fontWeight: use > 1 ? 700 : 400 }}>{text}</span>}
+      {!bare && (
+        <span style={{ color: use > 1 ? 'var(--brick)' : undefined, fontWeight: use > 1 ? 700 : 400 }}>
+          {short ? `${left < 0 ? '−' : ''}${Math.abs(left)} %` : text}
+        </span>
+      )}
     </span>
   );
 }

@@ -57,6 +57,26 @@ export function SchoolFields({ part, prefix = '' }: { part: Part; prefix?: strin
         ]}
         help="Brown is line in both. Sleeve neutral and earth at both ends, so that the next person need not guess."
       />
+      <ChoiceBox
+        part={part}
+        path={`${prefix}bondAt`}
+        label="Split phase: neutral and ground joined"
+        options={[
+          { id: 'first-disconnect', name: 'at the first means of disconnection' },
+          { id: 'meter', name: 'in the meter base, by the utility’s rule' },
+        ]}
+        help="The first disconnect is what the code asks; some utilities want the joint in their meter base. One place, never two."
+      />
+      <ChoiceBox
+        part={part}
+        path={`${prefix}surgeNeed`}
+        label="Need for surge protection"
+        options={[
+          { id: 'consequence', name: 'by what an overvoltage would cost' },
+          { id: 'risk-level', name: 'by the calculated risk level' },
+        ]}
+        help="The newer edition asks for the consequence and lets an owner accept a loss; other rule sets calculate a level from lines and lightning."
+      />
     </Fields>
   );
 }

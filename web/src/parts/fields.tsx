@@ -4,6 +4,7 @@ import type { Of } from '../api/client';
 import type { Part } from '../api/part';
 import { get } from '../api/paths';
 import { parseFigure } from './figure';
+import { kept, shown, type Scale } from './units';
 
 // Fields bound to one path of a part. They save when they are left or with
 // Enter; Esc puts back what was there.
@@ -105,14 +106,23 @@ export function NumberInput({ value, onValue, onDone, label, unit, error, help, 
   );
 }
 
-export function NumberBox({ part, path, label, unit, help, optional }: Bound & { unit?: string; optional?: boolean }) {
+export function NumberBox({
+  part,
+  path,
+  label,
+  unit,
+  scale,
+  help,
+  optional,
+}: Bound & { unit?: string; scale?: Scale; optional?: boolean }) {
+  const value = get(part.value, path) as number | null;
   return (
     <NumberInput
-      value={get(part.value, path) as number | null}
-      onValue={(v) => part.set(path, v)}
+      value={typeof value === 'number' ? shown(value, scale) : value}
+      onValue={(v) => part.set(path, v === null ? null : kept(v, scale))}
       onDone={part.commit}
       label={label}
-      unit={unit}
+      unit={scale?.unit ?? unit}
       error={errorOf(part, path)}
       help={help}
       disabled={part.frozen}
@@ -193,7 +203,7 @@ export const bases = (measured: string, enquiry: string, assumed = '◐ assumed'
 const factBases = bases('measured', 'by enquiry', 'assumed');
 
 /** A figure with how it came to be known; an assumed one stays marked. */
-export function FactBox({ part, path, label, unit }: Bound & { unit: string }) {
+export function FactBox({ part, path, label, unit, scale }: Bound & { unit: string; scale?: Scale }) {
   const fact = get(part.value, path) as Of<'Fact'>;
   const known = fact.value !== null && fact.value !== undefined;
   const assumed = known && fact.basis !== 'measured' && fact.basis !== 'enquiry';
@@ -204,6 +214,7 @@ export function FactBox({ part, path, label, unit }: Bound & { unit: string }) {
         path={`${path}.value`}
         label={label}
         unit={unit}
+        scale={scale}
         optional
         help={assumed ? '◐ assumed: to be confirmed' : !known ? '○ not yet known' : fact.note || undefined}
       />

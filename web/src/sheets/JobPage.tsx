@@ -3,7 +3,7 @@ import { styled } from '@mui/material/styles';
 import { useCallback, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { Of } from '../api/client';
-import { useCircuits, useHistory, useJob, useUndo } from '../api/job';
+import { PracticeContext, useCircuits, useHistory, useJob, useOutdoor, usePracticeTerms, useSupply, useUndo } from '../api/job';
 import { Riser } from '../frame/Riser';
 import { Shell, useFrame } from '../frame/Shell';
 import { sheets } from '../frame/sheets';
@@ -12,6 +12,7 @@ import { WorkingDrawer } from '../frame/WorkingDrawer';
 import { moment } from '../parts/figure';
 import { Quiet, SheetTable, Wrong } from '../parts/layout';
 import { BoardSheet } from './board/BoardSheet';
+import { addCircuit } from './circuits/add';
 import { CircuitsSheet } from './circuits/CircuitsSheet';
 import { FixSheet } from './fix/FixSheet';
 import { HandoverSheet } from './handover/HandoverSheet';
@@ -72,6 +73,7 @@ export function JobPage() {
   const go = useNavigate();
   const [drawer, setDrawer] = useState<{ check: Of<'Check'>; take?: (r: Of<'Remedy'>) => void }>();
   const [history, setHistory] = useState(false);
+  const [notAdded, setNotAdded] = useState('');
   const { mutate: undoNow } = undo;
   const onKey = useCallback(
     (k: string, e: KeyboardEvent) => {
@@ -85,12 +87,24 @@ export function JobPage() {
     },
     [go, id, undoNow],
   );
+  const fresh = usePracticeTerms(job.data?.view.job?.practice ?? '').data?.fresh;
   const actions = useMemo(
     () => [
+      ...(job.data && !job.data.view.frozen ? (fresh ?? []) : []).map((c) => ({
+        name: `Add: ${c.name}`,
+        hint: 'circuit',
+        run: () => {
+          setNotAdded('');
+          addCircuit(job.data as Of<'JobView'>, c).then(
+            (added) => go(`/jobs/${id}/circuits?c=${added}`),
+            (e: unknown) => setNotAdded(`${c.name} is not added: ${e instanceof Error ? e.message : String(e)}`),
+          );
+        },
+      })),
       { name: 'Undo my last saved edit', hint: 'action, Ctrl Z', run: () => undoNow() },
       { name: 'Who changed what', hint: 'action', run: () => setHistory(true) },
     ],
-    [undoNow],
+    [undoNow, fresh, job.data, go, id],
   );
   const Sheet = byName[sheet] ?? SurveySheet;
   const data = job.data;
@@ -98,64 +112,68 @@ export function JobPage() {
   const close = useCallback(() => setDrawer(undefined), []);
   const open = useCallback((check: Of<'Check'>, take?: (r: Of<'Remedy'>) => void) => setDrawer({ check, take }), []);
   return (
-    <Shell
-      job={data}
-      actions={actions}
-      onKey={onKey}
-      shortcuts={[
-        ['1 … 0', 'the ten sheets, in order'],
-        ['w', 'working of the figure in focus'],
-        ['Ctrl Z', 'undo your last saved edit'],
-        ['h', 'who changed what'],
-        ['↑ ↓ ← →', 'move in a table; Enter saves and goes down, Esc puts back'],
-      ]}
-      crumb={
-        <>
-          <Link to="/">Jobs</Link> / <b>{j ? `${j.ref} ${j.title}` : ''}</b>
-        </>
-      }
-    >
-      {job.error && (
-        <div style={{ padding: 20 }}>
-          <Wrong>{job.error.message}</Wrong>
-          <Link to="/">All jobs</Link>
-        </div>
-      )}
-      {job.isPending && <p style={{ padding: 20 }}>Opening the job …</p>}
-      {data && j && (
-        <Body>
-          <Riser job={data} sheet={sheet} />
-          <div className="paper">
-            <div className="sheet">
-              <main data-sheet={sheet}>
-                {data.view.frozen && (
-                  <p style={{ margin: '0 0 10px' }}>
-                    Revision {data.view.revision} is signed and frozen. <Link to={`/jobs/${id}/handover`}>Open a new revision</Link> to
-                    change anything.
-                  </p>
-                )}
-                {undo.error && <Wrong>{undo.error.message}</Wrong>}
-                {data.view.take.troubles.map((t) => (
-                  <Wrong key={t}>
-                    {t}. <Link to={`/jobs/${id}/materials`}>Materials</Link>
-                  </Wrong>
-                ))}
-                <Sheet
-                  key={sheet}
-                  job={data}
-                  j={j}
-                  open={open}
-                  opened={drawer ? `${drawer.check.circuit ?? ''}/${drawer.check.id}` : undefined}
-                />
-              </main>
-              {drawer && <LiveDrawer job={data} drawer={drawer} currency={me.currency} onClose={close} />}
-            </div>
-            <TitleBlock job={data} sheet={sheet} />
+    <PracticeContext.Provider value={j?.practice ?? ''}>
+      <Shell
+        job={data}
+        actions={actions}
+        onKey={onKey}
+        shortcuts={[
+          ['1 … 0', 'the ten sheets, in order'],
+          ['w', 'working of the figure in focus'],
+          ['Ctrl Z', 'undo your last saved edit'],
+          ['h', 'who changed what'],
+          ['Alt ↑ ↓', 'on the Circuits sheet: the circuit changes ways with its neighbour'],
+          ['↑ ↓ ← →', 'move in a table; Enter saves and goes down, Esc puts back'],
+        ]}
+        crumb={
+          <>
+            <Link to="/">Jobs</Link> / <b>{j ? `${j.ref} ${j.title}` : ''}</b>
+          </>
+        }
+      >
+        {job.error && (
+          <div style={{ padding: 20 }}>
+            <Wrong>{job.error.message}</Wrong>
+            <Link to="/">All jobs</Link>
           </div>
-        </Body>
-      )}
-      {history && <History id={id} onClose={() => setHistory(false)} onUndo={() => undoNow()} />}
-    </Shell>
+        )}
+        {job.isPending && <p style={{ padding: 20 }}>Opening the job …</p>}
+        {data && j && (
+          <Body>
+            <Riser job={data} sheet={sheet} />
+            <div className="paper">
+              <div className="sheet">
+                <main data-sheet={sheet}>
+                  {data.view.frozen && (
+                    <p style={{ margin: '0 0 10px' }}>
+                      Revision {data.view.revision} is signed and frozen. <Link to={`/jobs/${id}/handover`}>Open a new revision</Link> to
+                      change anything.
+                    </p>
+                  )}
+                  {undo.error && <Wrong>{undo.error.message}</Wrong>}
+                  {notAdded && <Wrong>{notAdded}</Wrong>}
+                  {data.view.take.troubles.map((t) => (
+                    <Wrong key={t}>
+                      {t}. <Link to={`/jobs/${id}/materials`}>Materials</Link>
+                    </Wrong>
+                  ))}
+                  <Sheet
+                    key={sheet}
+                    job={data}
+                    j={j}
+                    open={open}
+                    opened={drawer ? `${drawer.check.circuit ?? ''}/${drawer.check.id}` : undefined}
+                  />
+                </main>
+                {drawer && <LiveDrawer job={data} drawer={drawer} currency={me.currency} onClose={close} />}
+              </div>
+              <TitleBlock job={data} sheet={sheet} />
+            </div>
+          </Body>
+        )}
+        {history && <History id={id} onClose={() => setHistory(false)} onUndo={() => undoNow()} />}
+      </Shell>
+    </PracticeContext.Provider>
   );
 }
 
@@ -172,7 +190,15 @@ function LiveDrawer({
   onClose: () => void;
 }) {
   const report = useCircuits(job.id).data?.report;
-  const all = [...(report?.job ?? []), ...(report?.circuits ?? []).flatMap((c) => c.checks)];
+  const chain = useSupply(job.id).data?.chain;
+  const outdoor = useOutdoor(job.id).data;
+  const all = [
+    ...(report?.job ?? []),
+    ...(report?.circuits ?? []).flatMap((c) => c.checks),
+    ...(chain?.checks ?? []),
+    ...(outdoor?.electrodes.checks ?? []),
+    ...(outdoor?.runs ?? []).flatMap((r) => r.checks),
+  ];
   const now = all.find((c) => c.id === drawer.check.id && (c.circuit ?? '') === (drawer.check.circuit ?? '')) ?? drawer.check;
   return <WorkingDrawer check={now} currency={currency} onClose={onClose} onTake={job.view.frozen ? undefined : drawer.take} />;
 }

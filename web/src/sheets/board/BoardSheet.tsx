@@ -1,14 +1,20 @@
 import type { Of } from '../../api/client';
+import { useCircuits, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
+import { useTake } from '../../api/take';
+import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
-import { FactBox, TextBox } from '../../parts/fields';
-import { Fields, Heading, NotYet, Section } from '../../parts/layout';
+import { FactBox, NumberBox, TextBox, choices } from '../../parts/fields';
+import { Fields, Heading, NotYet, Section, Wrong } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../JobPage';
 
 /** The board as found: its ways, which are taken, free or open. For the hall, in front of it. */
-export function BoardSheet({ job, j }: SheetProps) {
+export function BoardSheet({ job, j, open, opened }: SheetProps) {
+  const terms = useTerms().data;
+  const checks = (useCircuits(job.id).data?.report.job ?? []).filter((c) => c.id.startsWith('group') || c.id === 'board-heat');
+  const { take, wrong } = useTake(job);
   const part = usePart(job, 'board', j.board);
   const board = part.value;
   const circuitOf = (no: number) => j.circuits.find((c) => c.protection.way === no);
@@ -31,6 +37,13 @@ export function BoardSheet({ job, j }: SheetProps) {
         </Fields>
       </Section>
       {board.ways.length > 0 && <Face ways={board.ways} circuits={j.circuits} />}
+      {checks.length > 0 && (
+        <Section>
+          <Heading>What one trip darkens, and heat</Heading>
+          <CheckList checks={checks} onOpen={(c) => open(c, take)} opened={opened} />
+          {wrong && <Wrong>{wrong}</Wrong>}
+        </Section>
+      )}
       <Section>
         <Heading>Ways</Heading>
         <EditTable<Of<'Way'>>
@@ -47,9 +60,32 @@ export function BoardSheet({ job, j }: SheetProps) {
           ]}
         />
       </Section>
+      <Section>
+        <Heading>Residual-current devices that circuits share</Heading>
+        <EditTable<Of<'ResidualGroup'>>
+          part={part as Part}
+          path="groups"
+          label="Shared residual-current devices"
+          add="Add a shared device"
+          fresh={(rows) => {
+            let n = rows.length + 1;
+            while (rows.some((g) => g.id === `g${n}`)) n++;
+            return { id: `g${n}`, name: `Shared device ${n}`, rcdType: 'A', idnMA: 30, ratingA: 63, delayed: false };
+          }}
+          columns={[
+            { key: 'name', label: 'Name' },
+            { key: 'rcdType', label: 'Type', kind: 'choice', width: 80, options: choices(terms?.rcdTypes) },
+            { key: 'idnMA', label: 'Residual', unit: 'mA', kind: 'number', width: 90 },
+            { key: 'ratingA', label: 'Rating', unit: 'A', kind: 'number', width: 80 },
+            { key: 'delayed', label: 'Delayed', kind: 'check', width: 80 },
+          ]}
+        />
+        <Fields style={{ marginTop: 10 }}>
+          <NumberBox part={part as Part} path="makerRDF" label="Board maker’s diversity factor" help="0: not given; the table’s is taken" />
+        </Fields>
+      </Section>
       <NotYet>
-        order of the devices by current or by heat, what one trip darkens, heat on the busbar. A new circuit takes its way on the Circuits
-        sheet.
+        order of the devices by current or by heat, several boards. A new circuit takes its way, or a shared device, on the Circuits sheet.
       </NotYet>
     </>
   );

@@ -1,36 +1,59 @@
-import { Button } from '@mui/material';
+import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
-import { newKey, type Of } from '../../api/client';
-import { keep, putPart, queries, useTerms } from '../../api/job';
-import { Wrong } from '../../parts/layout';
+import type { Of } from '../../api/client';
+import { useTerms } from '../../api/job';
+import { Row, Wrong } from '../../parts/layout';
+import { addCircuit } from './add';
 
-/** Adds a circuit with every length assumed, to be walked and measured. */
+/** Adds a circuit of a template with every length assumed, to be walked and measured. */
 export function AddCircuit({ job, onAdded }: { job: Of<'JobView'>; onAdded?: (id: string) => void }) {
   const [wrong, setWrong] = useState('');
   const circuits = job.view.job?.circuits ?? [];
   const terms = useTerms().data;
-  const add = async (use: 'ev' | 'fixed') => {
-    const fresh = terms?.fresh.find((c) => c.use === use);
+  const ev = job.view.job?.kind === 'ev-charger' ? terms?.fresh.find((c) => c.use === 'ev')?.name : undefined;
+  const [picked, setPicked] = useState('');
+  const template = picked || ev || terms?.fresh[0]?.name || '';
+  if (terms && terms.fresh.length === 0)
+    return <p>Circuits of this practice cannot be designed yet: survey, supply chain, isolation, outdoor works and outage can.</p>;
+  const add = async () => {
+    const fresh = terms?.fresh.find((c) => c.name === template);
     if (!fresh) return;
-    let n = circuits.length + 1;
-    while (circuits.some((c) => c.id === `c${n}`)) n++;
-    const id = `c${n}`;
+    setWrong('');
     try {
-      keep(queries, await putPart(job.id, `circuits/${id}`, 0, { ...fresh, id }, newKey()));
+      const id = await addCircuit(job, fresh); // also where nobody waits for it
       onAdded?.(id);
     } catch (e) {
       setWrong(e instanceof Error ? e.message : String(e));
     }
   };
   return (
-    <div className="no-print" style={{ display: 'flex', gap: 8, flexWrap: 'wrap', margin: '8px 0' }}>
-      <Button variant={circuits.length ? 'outlined' : 'contained'} disabled={job.view.frozen || !terms} onClick={() => void add('ev')}>
-        Add a charge point circuit
-      </Button>
-      <Button disabled={job.view.frozen || !terms} onClick={() => void add('fixed')}>
-        Add another circuit
+    <Row className="no-print" style={{ margin: '8px 0' }}>
+      <TextField
+        select
+        label="Circuit to add"
+        value={template}
+        disabled={job.view.frozen || !terms}
+        onChange={(e) => setPicked(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') {
+            e.preventDefault();
+            void add();
+          }
+        }}
+        slotProps={{ select: { native: true }, htmlInput: { name: 'template' } }}
+        fullWidth={false}
+        sx={{ width: 300, maxWidth: '100%' }}
+      >
+        {terms?.fresh.map((c) => (
+          <option key={c.name} value={c.name}>
+            {c.name}
+          </option>
+        ))}
+      </TextField>
+      <Button variant={circuits.length ? 'outlined' : 'contained'} disabled={job.view.frozen || !terms} onClick={() => void add()}>
+        Add circuit
       </Button>
       {wrong && <Wrong>{wrong}</Wrong>}
-    </div>
+    </Row>
   );
 }

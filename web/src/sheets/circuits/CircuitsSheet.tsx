@@ -1,25 +1,37 @@
 import { Button } from '@mui/material';
-import { useEffect, useRef, type RefObject } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
 import { useSearchParams } from 'react-router';
-import type { Of } from '../../api/client';
-import { useCircuits, useRemoveCircuit, useTerms } from '../../api/job';
+import { newKey, type Of } from '../../api/client';
+import { keep, putPart, queries, useCircuits, useRemovePart } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
+import { takeRemedy } from '../../api/take';
+import { useTrial } from '../../api/trial';
 import { CheckList } from '../../parts/CheckList';
-import { ChoiceBox, NumberBox, TextBox, YesNoBox, choices } from '../../parts/fields';
+import { TextBox } from '../../parts/fields';
 import { figure } from '../../parts/figure';
 import { HeadroomBar } from '../../parts/HeadroomBar';
 import { Fields, Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
+import { LocalRules } from '../../parts/LocalRules';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { SchoolFields } from '../../parts/SchoolFields';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../JobPage';
+import { addCircuit } from './add';
 import { AddCircuit } from './AddCircuit';
+import { ConductorFields } from './ConductorFields';
+import { Consequences } from './Consequences';
 import { DemandBar } from './DemandBar';
+import { DeviceFields } from './DeviceFields';
+import { KeptCalcs } from './KeptCalcs';
+import { MakerFigures } from './MakerFigures';
 import { OperatorRecord } from './OperatorRecord';
+import { OtherBuilding } from './OtherBuilding';
 import { PenOptions } from './PenOptions';
 import { PointFields } from './PointFields';
 import { RouteTable } from './RouteTable';
+import { inOrder, swapWays, wayOf } from './order';
+import { ServesFields } from './ServesFields';
 
 const by = (c: Of<'CircuitReport'>, id: string) => c.checks.find((k) => k.id === id);
 
@@ -29,14 +41,33 @@ export function CircuitsSheet(props: SheetProps) {
   const report = useCircuits(job.id);
   const [search, setSearch] = useSearchParams();
   const schools = usePart(job, 'schools', j.schools);
+  const [wrong, setWrong] = useState('');
   const taker = useRef<Taker>(undefined); // the demand's remedies change the circuit open below
   const chosen = search.get('c') ?? j.circuits[0]?.id;
   const circuit = j.circuits.find((c) => c.id === chosen) ?? j.circuits[0];
   const r = report.data?.report;
   const demand = r?.job.find((c) => c.id === 'demand');
-  const all = r ? r.circuits : [];
+  const all = inOrder(j.circuits, r?.circuits ?? []);
   const fails = all.filter((c) => c.verdict === 'fail').length;
   const pick = (id: string) => setSearch({ c: id }, { replace: true });
+  // Up and down go through the circuits; what is open below follows.
+  // With Alt the circuit itself moves: it changes ways with its neighbour.
+  const step = (e: KeyboardEvent<HTMLElement>) => {
+    const by = e.key === 'ArrowDown' ? 1 : e.key === 'ArrowUp' ? -1 : 0;
+    const rows = [...(e.currentTarget.closest('tbody')?.querySelectorAll<HTMLElement>('[data-row]') ?? [])];
+    const to = rows[rows.indexOf(e.currentTarget) + by];
+    if (!by || !to) return;
+    e.preventDefault();
+    if (e.altKey) {
+      setWrong('');
+      swapWays(job, e.currentTarget.dataset.row ?? '', to.dataset.row ?? '').catch((x: unknown) =>
+        setWrong(x instanceof Error ? x.message : String(x)),
+      );
+      return;
+    }
+    to.focus();
+    pick(to.dataset.row ?? '');
+  };
   return (
     <>
       <SheetHead
@@ -61,15 +92,16 @@ export function CircuitsSheet(props: SheetProps) {
             <thead>
               <tr>
                 <th style={{ width: 22 }} aria-label="Verdict" />
-                <th scope="col">Circuit</th>
+                <th scope="col">Way</th>
+                <th scope="col" style={{ minWidth: 130 }}>
+                  Circuit
+                </th>
                 <th scope="col">Device</th>
                 <th scope="col">Conductor</th>
-                <th scope="col" className="num">
-                  Length
-                </th>
-                <th scope="col">Load on cable</th>
-                <th scope="col">Voltage drop</th>
-                <th scope="col">Loop impedance</th>
+                <th scope="col">Length, of the longest</th>
+                <th scope="col">Load left</th>
+                <th scope="col">Drop left</th>
+                <th scope="col">Loop left</th>
               </tr>
             </thead>
             <tbody>
@@ -79,10 +111,15 @@ export function CircuitsSheet(props: SheetProps) {
                     <Mark verdict={c.verdict} />
                   </td>
                   <td>
+                    <Quiet>{wayOf(j.circuits, c.id)}</Quiet>
+                  </td>
+                  <td>
                     <button
                       type="button"
                       aria-pressed={c.id === circuit?.id}
+                      data-row={c.id}
                       onClick={() => pick(c.id)}
+                      onKeyDown={step}
                       style={{
                         border: 0,
                         background: 'transparent',
@@ -97,17 +134,24 @@ export function CircuitsSheet(props: SheetProps) {
                       {c.name}
                     </button>
                   </td>
-                  <td>{c.summary.device}</td>
-                  <td>{c.summary.conductor}</td>
-                  <td className="num">{figure(c.summary.lengthM, 'm')}</td>
-                  <td>
-                    <HeadroomBar check={by(c, 'capacity')} />
+                  <td style={{ whiteSpace: 'nowrap' }}>{c.summary.device}</td>
+                  <td style={{ whiteSpace: 'nowrap' }}>{c.summary.conductor}</td>
+                  <td style={{ whiteSpace: 'nowrap' }}>
+                    {figure(c.summary.lengthM, 'm')}{' '}
+                    {c.summary.maxLengthM > 0 && (
+                      <Quiet>
+                        of {Math.floor(c.summary.maxLengthM)}, {c.summary.governs}
+                      </Quiet>
+                    )}
                   </td>
                   <td>
-                    <HeadroomBar check={by(c, 'voltage-drop')} />
+                    <HeadroomBar check={by(c, 'capacity')} width={32} short />
                   </td>
                   <td>
-                    <HeadroomBar check={by(c, 'loop')} />
+                    <HeadroomBar check={by(c, 'voltage-drop')} width={32} short />
+                  </td>
+                  <td>
+                    <HeadroomBar check={by(c, 'loop')} width={32} short />
                   </td>
                 </tr>
               ))}
@@ -115,15 +159,19 @@ export function CircuitsSheet(props: SheetProps) {
           </SheetTable>
         </Scroll>
       )}
+      {wrong && <Wrong>{wrong}</Wrong>}
       <AddCircuit job={job} onAdded={pick} />
-      {circuit && <Circuit key={circuit.id} {...props} circuit={circuit} report={all.find((c) => c.id === circuit.id)} taker={taker} />}
+      {circuit && (
+        <Circuit key={circuit.id} {...props} circuit={circuit} report={all.find((c) => c.id === circuit.id)} taker={taker} onPick={pick} />
+      )}
       <Section>
         <Heading aside={<SaveLine part={schools} />}>Choices where practitioners differ, on this job</Heading>
         <SchoolFields part={schools as Part} />
+        <LocalRules part={schools as Part} practice={j.practice} />
       </Section>
+      <KeptCalcs job={job} j={j} />
       <NotYet>
-        circuits of other kinds from templates, rings and sub-mains, surge devices, arc-fault detection, and trying a change without saving
-        it. A charge point or one fixed load on its own cable is computed whole.
+        circuits in several phases, holes and notches drawn on the route (the bench judges them), changing several circuits at once.
       </NotYet>
       {r && (
         <p>
@@ -140,87 +188,135 @@ function Circuit({
   job,
   j,
   circuit,
-  report,
+  report: saved,
   open,
   opened,
   taker,
-}: SheetProps & { circuit: Of<'Circuit'>; report?: Of<'CircuitReport'>; taker: RefObject<Taker | undefined> }) {
+  onPick,
+}: SheetProps & {
+  circuit: Of<'Circuit'>;
+  report?: Of<'CircuitReport'>;
+  taker: RefObject<Taker | undefined>;
+  onPick: (id: string) => void;
+}) {
   const name = `circuits/${circuit.id}`;
-  const part = usePart(job, name, circuit);
-  const terms = useTerms().data;
-  const remove = useRemoveCircuit(job.id);
-  const cable = terms?.cables.find((c) => c.id === part.value.route.cableType);
-  const take = (r: Of<'Remedy'>) => {
+  const real = usePart(job, name, circuit);
+  const [trying, setTrying] = useState(false);
+  const [wrong, setWrong] = useState('');
+  const trial = useTrial(job, name, real.value, trying);
+  const part = trying ? trial.part : real;
+  const report = (trying && trial.result?.report.circuits.find((c) => c.id === circuit.id)) || saved;
+  const remove = useRemovePart(job.id);
+  // A remedy may lie in another circuit, such as the one that feeds this one.
+  const take = async (r: Of<'Remedy'>) => {
+    if (trying && r.sets.some((s) => s.part !== name)) {
+      setWrong(`“${r.title}” changes another circuit: keep or discard what is tried first.`);
+      return;
+    }
     for (const s of r.sets) if (s.part === name) part.set(s.field, s.value);
     part.commit();
+    try {
+      await takeRemedy(job, r, name);
+      setWrong('');
+    } catch (e) {
+      setWrong(e instanceof Error ? e.message : String(e));
+    }
   };
   useEffect(() => {
-    taker.current = take;
+    taker.current = (x) => void take(x);
   });
-  const bound = part as Part;
-  // A way and an enclosure of its own rule each other out: one choice takes the other back.
-  const placed: Part = {
-    ...bound,
-    save: (path, value) => {
-      if (path === 'protection.way' && value) part.set('protection.ownEnclosure', false);
-      if (path === 'protection.ownEnclosure' && value) part.set('protection.way', 0);
-      part.save(path, value);
-    },
+  const stop = () => {
+    trial.drop();
+    if (!trial.changed) setTrying(false);
   };
-  const free = j.board.ways.filter(
-    (w) =>
-      w.no === part.value.protection.way ||
-      (!w.label && !w.device && !w.circuit && !j.circuits.some((c) => c.id !== circuit.id && c.protection.way === w.no)),
-  );
+  const keepTrial = async () => {
+    try {
+      keep(queries, await putPart(job.id, name, job.versions[name] ?? 0, trial.part.value, newKey()));
+      trial.drop();
+      setTrying(false);
+      setWrong('');
+    } catch (e) {
+      setWrong(e instanceof Error ? e.message : String(e));
+    }
+  };
+  const half = (n: number) => Math.floor(n / 2);
+  // A copy stands on no way yet. Splitting gives it half of what the circuit serves.
+  const copy = async (split: boolean) => {
+    const of = real.value;
+    const { serves } = of;
+    const fresh = {
+      ...of,
+      name: split ? `${of.name}, second half` : `${of.name}, copy`,
+      protection: { ...of.protection, way: 0 },
+      serves: split
+        ? { ...serves, areaM2: serves.areaM2 / 2, outlets: half(serves.outlets), powerW: serves.powerW / 2, spurs: [] }
+        : serves,
+    };
+    try {
+      const id = await addCircuit(job, fresh);
+      if (split) {
+        real.set('serves', {
+          ...serves,
+          areaM2: serves.areaM2 / 2,
+          outlets: serves.outlets - half(serves.outlets),
+          powerW: serves.powerW / 2,
+        });
+        real.commit();
+      }
+      setWrong('');
+      onPick(id);
+    } catch (e) {
+      setWrong(e instanceof Error ? e.message : String(e));
+    }
+  };
   const pen = report?.checks.find((c) => c.id === 'pen');
   return (
     <div data-circuit={circuit.id}>
+      <Row className="no-print" style={{ margin: '10px 0 14px' }}>
+        <Button disabled={job.view.frozen} aria-pressed={trying} onClick={() => (trying ? stop() : setTrying(true))}>
+          Try a change without saving
+        </Button>
+        <Button disabled={job.view.frozen} onClick={() => void copy(false)}>
+          Duplicate
+        </Button>
+        <Button disabled={job.view.frozen} onClick={() => void copy(true)}>
+          Split in two
+        </Button>
+        <Button disabled={job.view.frozen} onClick={() => remove.mutate({ part: name, base: job.versions[name] ?? 0 })}>
+          Remove
+        </Button>
+        <Quiet>Undo takes each back.</Quiet>
+        {remove.error && <Wrong>{remove.error.message}</Wrong>}
+        {wrong && <Wrong>{wrong}</Wrong>}
+      </Row>
+      {trying && (
+        <Consequences result={trial.result} error={trial.error} changed={trial.changed} onKeep={() => void keepTrial()} onDrop={stop} />
+      )}
       <Section>
-        <Heading aside={<SaveLine part={part} />}>{circuit.name}: cable and device</Heading>
-        <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 168px), 1fr))' }}>
-          <TextBox part={bound} path="name" label="Name" />
-          <ChoiceBox part={bound} path="route.cableType" label="Cable" options={terms?.cables ?? []} />
-          <ChoiceBox part={bound} path="route.lineMM2" label="Line conductor, mm²" numeric options={choices(cable?.sizes)} />
-          <YesNoBox part={bound} path="route.terminals90" label="Terminals made for 90 °C" sure help="no, unless the makers say so" />
-          <ChoiceBox part={bound} path="protection.curve" label="Curve" options={choices(terms?.curves)} />
-          <ChoiceBox part={bound} path="protection.ratingA" label="Rating, A" numeric options={choices(terms?.ratings)} />
-          <NumberBox part={bound} path="protection.icnKA" label="Breaks" unit="kA" />
-          <ChoiceBox
-            part={bound}
-            path="protection.rcdType"
-            label="Residual current, type"
-            options={choices(terms?.rcdTypes)}
-            empty="none"
-          />
-          <NumberBox part={bound} path="protection.idnMA" label="Residual current" unit="mA" />
-          <ChoiceBox
-            part={placed}
-            path="protection.way"
-            label="Way on the board"
-            numeric
-            help={part.value.protection.ownEnclosure ? 'none: it stands in its own enclosure' : undefined}
-            options={[
-              { id: '0', name: part.value.protection.ownEnclosure ? 'none' : 'not placed' },
-              ...free.map((w) => ({ id: String(w.no), name: `way ${w.no}` })),
-            ]}
-          />
-          <YesNoBox
-            part={placed}
-            path="protection.ownEnclosure"
-            label="In an enclosure of its own"
-            sure
-            help="beside the board, fed from the tails"
-          />
+        <Heading aside={trying ? <Quiet>only tried</Quiet> : <SaveLine part={real} />}>{part.value.name}: cable and device</Heading>
+        <Fields style={{ marginBottom: 8 }}>
+          <TextBox part={part as Part} path="name" label="Name" />
         </Fields>
+        <ConductorFields part={part} />
+        <div style={{ height: 10 }} />
+        <DeviceFields part={part} j={j} />
+        <MakerFigures part={part} />
       </Section>
       <Section>
         <Heading aside={<Quiet>a line opens its working</Quiet>}>Checks</Heading>
-        <CheckList checks={report?.checks ?? []} onOpen={(c) => open(c, take)} opened={opened} />
+        <CheckList checks={report?.checks ?? []} onOpen={(c) => open(c, (x) => void take(x))} opened={opened} />
       </Section>
-      {report && report.options.length > 0 && <PenOptions part={part} options={report.options} check={pen} />}
+      {report && circuit.use === 'ev' && report.options.length > 0 && <PenOptions part={part} options={report.options} check={pen} />}
+      {report && circuit.out.building && report.options.length > 0 && (
+        <OtherBuilding part={part} options={report.options} check={report.checks.find((c) => c.id === 'other-building')} />
+      )}
       {report && circuit.use === 'ev' && (
         <OperatorRecord job={job} circuit={circuit.id} rule={report.operator} check={report.checks.find((c) => c.id === 'operator')} />
       )}
+      <Section>
+        <Heading>What it serves</Heading>
+        <ServesFields part={part} circuits={j.circuits} />
+      </Section>
       <Section>
         <Heading>The point</Heading>
         <PointFields part={part} />
@@ -229,13 +325,6 @@ function Circuit({
         <Heading>Route</Heading>
         <RouteTable part={part} lengthM={report?.summary.lengthM} />
       </Section>
-      <Row className="no-print">
-        <Button disabled={job.view.frozen} onClick={() => remove.mutate({ part: name, base: job.versions[name] ?? 0 })}>
-          Remove this circuit
-        </Button>
-        <Quiet>Undo brings it back.</Quiet>
-        {remove.error && <Wrong>{remove.error.message}</Wrong>}
-      </Row>
       <div style={{ height: 18 }} />
     </div>
   );

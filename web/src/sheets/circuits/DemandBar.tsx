@@ -1,9 +1,12 @@
+import { useId } from 'react';
 import type { Of } from '../../api/client';
 import { figure } from '../../parts/figure';
 import { Quiet } from '../../parts/layout';
+import { NewLoadHatch } from './NewLoadHatch';
 
 /** What makes up the maximum demand, with the new work hatched, against the main fuse. */
 export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; check?: Of<'Check'>; onOpen: () => void }) {
+  const hatch = useId();
   const most = Math.max(demand.fuseA, demand.afterA, 1) * 1.08;
   let at = 0;
   const parts = demand.shares.map((s) => {
@@ -37,12 +40,7 @@ export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; che
     >
       <span style={{ flex: '1 1 420px', minWidth: 280 }}>
         <svg viewBox="0 0 640 28" preserveAspectRatio="none" style={{ width: '100%', height: 28, display: 'block' }} aria-hidden="true">
-          <defs>
-            <pattern id="new-load" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-              <rect width="6" height="6" fill="var(--copper)" />
-              <line x1="0" y1="0" x2="0" y2="6" stroke="var(--sheet)" strokeWidth="1.6" />
-            </pattern>
-          </defs>
+          <NewLoadHatch id={hatch} />
           <rect x="0" y="4" width="640" height="20" fill="var(--wash)" />
           {parts.map((p, i) => (
             <rect
@@ -51,13 +49,13 @@ export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; che
               y="4"
               width={Math.max(0, x(p.amps) - 1)}
               height="20"
-              fill={p.new ? 'url(#new-load)' : 'var(--verdigris)'}
+              fill={p.new ? `url(#${hatch})` : 'var(--verdigris)'}
               opacity={p.new ? 1 : 1 - (i % 3) * 0.28}
             />
           ))}
           {demand.fuseA > 0 && <rect x={x(demand.fuseA) - 1.5} y="0" width="3" height="28" fill="var(--ink)" />}
         </svg>
-        <Quiet>{parts.map((p) => `${p.name} ${figure(p.amps, 'A')}${p.new ? ' in full' : ''}`).join(' · ')}</Quiet>
+        <Quiet>{parts.map((p) => `${p.new ? '+ ' : ''}${p.name} ${figure(p.amps, 'A')}${p.full ? ' in full' : ''}`).join(' · ')}</Quiet>
       </span>
       <span>
         <b data-figure="demand">{figure(demand.afterA, 'A')}</b> maximum demand, {figure(demand.beforeA, 'A')} before

@@ -2,7 +2,7 @@ import type { Of } from '../../api/client';
 import type { Part } from '../../api/part';
 import { FactBox, NumberBox, TextBox, YesNoBox } from '../../parts/fields';
 import { Caution, Fields, Heading, Quiet, Section } from '../../parts/layout';
-import { Mark } from '../../parts/Mark';
+import { OptionCards } from './OptionCards';
 
 interface Props {
   part: Part<Of<'Circuit'>>;
@@ -20,45 +20,7 @@ export function PenOptions({ part, options, check }: Props) {
       <Caution>
         When that conductor breaks, every earthed case may stand at line voltage while a person at the vehicle stands on the ground.
       </Caution>
-      <div
-        role="radiogroup"
-        aria-label="Options"
-        style={{ display: 'grid', gap: 6, gridTemplateColumns: 'repeat(auto-fit, minmax(min(100%, 420px), 1fr))' }}
-      >
-        {options.map((o) => (
-          <label
-            key={o.id}
-            style={{
-              border: `1px solid ${o.chosen ? 'var(--copper)' : 'var(--rule2)'}`,
-              borderLeft: `5px solid ${o.chosen ? 'var(--copper)' : 'var(--rule2)'}`,
-              padding: '8px 10px',
-              display: 'grid',
-              gridTemplateColumns: '24px 1fr',
-              gap: 6,
-              cursor: 'pointer',
-            }}
-          >
-            <input
-              type="radio"
-              name={`pen-${part.value.id}`}
-              value={o.id}
-              checked={option === o.id}
-              disabled={part.frozen}
-              onChange={() => part.save('pen.option', o.id)}
-              style={{ width: 18, height: 18 }}
-            />
-            <span>
-              <b>{o.title}</b>
-              <br />
-              <Mark verdict={o.verdict} size={12} /> <Quiet>{o.says}</Quiet>
-              <br />
-              <span style={{ fontSize: '.92em' }}>{o.reason}</span>
-              <br />
-              <Quiet>Condition: {o.condition}</Quiet>
-            </span>
-          </label>
-        ))}
-      </div>
+      <OptionCards part={part as Part} path="pen.option" label="Options" options={options} />
       {option && (
         <Fields style={{ marginTop: 12, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 300px), 1fr))' }}>
           <TextBox part={part as Part} path="pen.reason" label="Why this one, for the record" lines={1} />

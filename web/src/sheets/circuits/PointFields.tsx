@@ -1,16 +1,27 @@
 import type { Of } from '../../api/client';
+import { useAsks } from '../../api/job';
 import type { Part } from '../../api/part';
 import { NumberBox, TextBox, YesNoBox } from '../../parts/fields';
 import { Fields } from '../../parts/layout';
 
-/** What the circuit feeds, and where it goes. */
+/** Where the circuit ends and what stands there; a charge point with what it is held to. */
 export function PointFields({ part }: { part: Part<Of<'Circuit'>> }) {
-  const ev = part.value.use === 'ev';
+  const { use } = part.value;
+  const asks = useAsks(use);
+  const ev = asks('vehicle');
   return (
     <Fields>
-      <TextBox part={part} path="point.place" label={ev ? 'Where the charge point goes' : 'Where the load is'} />
-      <TextBox part={part} path="point.manufacturer" label="Make" />
-      <NumberBox part={part} path="point.currentA" label={ev ? 'Charge point current' : 'Load current'} unit="A" />
+      <TextBox part={part} path="point.place" label={ev ? 'Where the charge point goes' : 'Where it ends'} />
+      <TextBox part={part} path="point.manufacturer" label="Make of what it feeds" />
+      {asks('currentA') && (
+        <NumberBox
+          part={part}
+          path="point.currentA"
+          label={ev ? 'Charge point current' : 'Load current'}
+          unit="A"
+          help={ev ? undefined : 'where the power is not given'}
+        />
+      )}
       {ev && (
         <>
           <NumberBox part={part} path="point.limitA" label="Set lower in the point" unit="A" help="0: not limited" />

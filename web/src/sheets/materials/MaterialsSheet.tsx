@@ -10,7 +10,7 @@ import { SheetHead } from '../../parts/SheetHead';
 import { useFrame } from '../../frame/Shell';
 import type { SheetProps } from '../JobPage';
 
-const empty: Of<'Stock'> = { ordered: 0, delivered: 0, lengths: '', note: '' };
+const empty: Of<'Stock'> = { ordered: 0, delivered: 0, lengths: '', due: '', note: '' };
 
 /** The take-off: what to order, by which rule, what came and what is short. For the office and the yard. */
 export function MaterialsSheet({ job, j }: SheetProps) {
@@ -87,6 +87,9 @@ export function MaterialsSheet({ job, j }: SheetProps) {
                 <th scope="col" style={{ width: 120 }}>
                   Pieces, as 30 + 12
                 </th>
+                <th scope="col" style={{ width: 128 }}>
+                  Due
+                </th>
                 <th scope="col" className="num">
                   Short
                 </th>
@@ -136,6 +139,19 @@ export function MaterialsSheet({ job, j }: SheetProps) {
                           line={l}
                           value={stock(l.key).lengths}
                           onValue={(v, save) => change(l.key, { lengths: v }, save)}
+                        />
+                      )}
+                    </td>
+                    <td>
+                      {(l.short > 0 || stock(l.key).due) && (
+                        <input
+                          type="date"
+                          aria-label={`Due, ${l.name}`}
+                          data-path={`${l.key}/due`}
+                          value={stock(l.key).due}
+                          disabled={part.frozen}
+                          onChange={(e) => change(l.key, { due: e.target.value }, true)}
+                          style={{ font: 'inherit', color: 'inherit', background: 'transparent', border: 0, width: 124 }}
                         />
                       )}
                     </td>

@@ -1,23 +1,62 @@
 import { Checkbox, FormControlLabel } from '@mui/material';
 import type { Of } from '../../api/client';
-import { useCircuits, useTerms } from '../../api/job';
+import { useCircuits, useSupply, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, TextBox, bases, choices } from '../../parts/fields';
-import { Caution, Fields, Heading, NotYet, Section } from '../../parts/layout';
+import { Caution, Fields, Heading, Section } from '../../parts/layout';
+import { Leaves } from '../../parts/Leaves';
+import { Mark } from '../../parts/Mark';
+import { Photos } from '../../parts/Photos';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead, waitsFor } from '../../parts/SheetHead';
 import type { SheetProps } from '../JobPage';
+import { ChainLeaf } from './ChainLeaf';
+import { DemandLeaf } from './DemandLeaf';
+import { DeskLeaf } from './DeskLeaf';
+import { IsolationLeaf } from './IsolationLeaf';
+import { OutdoorLeaf } from './OutdoorLeaf';
+import { OutageLeaf } from './OutageLeaf';
+import { SurgeLeaf } from './SurgeLeaf';
 
-/** The incoming supply as found: what is measured, asked or only assumed. For the intake, torch in one hand. */
-export function SupplySheet({ job, j, open, opened }: SheetProps) {
+/** The supply: what comes in, the chain behind it, and the lawful way to make it dead. For the intake, torch in one hand, and the office. */
+export function SupplySheet(props: SheetProps) {
+  const { job, j } = props;
+  const leaves = [
+    { id: 'found', name: 'As found', show: () => <AsFound {...props} /> },
+    { id: 'demand', name: 'Demand', show: () => <DemandLeaf {...props} /> },
+    { id: 'chain', name: 'Chain', show: () => <ChainLeaf {...props} /> },
+    { id: 'isolation', name: 'Isolation', show: () => <IsolationLeaf job={job} j={j} /> },
+    { id: 'desk', name: 'Operator’s desk', show: () => <DeskLeaf job={job} j={j} /> },
+    { id: 'surge', name: 'Surge', show: () => <SurgeLeaf {...props} /> },
+    { id: 'outdoor', name: 'Outdoor works', show: () => <OutdoorLeaf {...props} /> },
+    { id: 'outage', name: 'Outage', show: () => <OutageLeaf job={job} j={j} /> },
+  ];
+  return (
+    <>
+      <SheetHead
+        title="Supply"
+        job={job.id}
+        says={waitsFor(job, 'supply', 'The supply is known.')}
+        tables={[
+          ['supply', 'Supply'],
+          ['chain', 'Chain'],
+        ]}
+      />
+      <Leaves label="Leaves of the supply" leaves={leaves} />
+    </>
+  );
+}
+
+/** The incoming supply as found: what is measured, asked or only assumed. */
+function AsFound({ job, j, open, opened }: SheetProps) {
   const part = usePart(job, 'supply', j.supply);
   const terms = useTerms().data;
   const report = useCircuits(job.id).data?.report;
+  const number = useSupply(job.id).data?.number;
   return (
     <>
-      <SheetHead title="Supply" job={job.id} says={waitsFor(job, 'supply', 'The supply is known.')} tables={[['supply', 'Supply']]} />
       <Caution>
         Look, do not touch: the cable, the sealed fuse and the meter are the operator’s. Heat, smell, damage or a loose head is reported and
         left alone.
@@ -37,8 +76,34 @@ export function SupplySheet({ job, j, open, opened }: SheetProps) {
           <FactBox part={part} path="neutralMM2" label="Operator’s neutral" unit="mm²" />
           {j.supply.earthing === 'TT' && <FactBox part={part} path="electrodeOhm" label="Earth electrode" unit="Ω" />}
           <TextBox part={part} path="operator" label="Network operator" />
+          <TextBox
+            part={part}
+            path="number"
+            label="Number of the supply"
+            help={
+              number && (
+                <span data-number={number.verdict}>
+                  <Mark verdict={number.verdict} size={11} /> {number.says}
+                </span>
+              )
+            }
+          />
+          <TextBox part={part} path="meterSerial" label="Serial on the meter" help="another number: it changes with the meter" />
+          <TextBox
+            part={part}
+            path="registered"
+            label="Address the operator holds"
+            help={
+              part.value.registered && part.value.registered.trim().toLowerCase() !== j.site.address.trim().toLowerCase()
+                ? `◐ not as on the Survey sheet: ${j.site.address}. Report it.`
+                : undefined
+            }
+          />
           <TextBox part={part} path="condition" label="Condition of the intake" lines={1} />
         </Fields>
+        <div style={{ marginTop: 8 }}>
+          <Photos job={job} subject="intake" what="the intake" />
+        </div>
       </Section>
       <Section>
         <Heading>Main bonding</Heading>
@@ -75,10 +140,6 @@ export function SupplySheet({ job, j, open, opened }: SheetProps) {
         <Heading>Checks of the supply</Heading>
         <CheckList checks={report?.job ?? []} onOpen={(c) => open(c)} opened={opened} />
       </Section>
-      <NotYet>
-        the chain of enclosures drawn, ways to isolate with their lead times, and the operator’s desk. What the operator is told is recorded
-        by hand on the Circuits sheet.
-      </NotYet>
     </>
   );
 }

@@ -1,21 +1,31 @@
 import type { Of } from '../../api/client';
-import { useCircuits, useTerms } from '../../api/job';
+import { useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
 import { ChoiceBox, TextBox, bases } from '../../parts/fields';
-import { Fields, Heading, NotYet, Section } from '../../parts/layout';
+import { Fields, Heading, Section } from '../../parts/layout';
+import { Leaves } from '../../parts/Leaves';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead, waitsFor } from '../../parts/SheetHead';
-import { AddCircuit } from '../circuits/AddCircuit';
-import { PointFields } from '../circuits/PointFields';
-import { RouteTable } from '../circuits/RouteTable';
 import type { SheetProps } from '../JobPage';
+import { CaseForWork } from './CaseForWork';
+import { Existing } from './Existing';
+import { Routes } from './Routes';
+import { Scope } from './Scope';
+import { Walk } from './Walk';
 
-/** The survey: who and where, what the house draws already, and the way of each new cable. For the walk, on a phone or a laptop. */
+/** The survey: the walk, what is there already, the ways of the cables, the case for the work and what was agreed. For the walk, on a phone. */
 export function SurveySheet({ job, j }: SheetProps) {
-  const site = usePart(job, 'site', j.site);
-  const loads = usePart(job, 'loads', j.loads);
-  const terms = useTerms().data;
+  const walk = { id: 'walk', name: 'Walk', count: job.view.walk.unread, show: () => <Walk job={job} j={j} /> };
+  const routes = { id: 'routes', name: 'Ways of the cables', show: () => <Routes job={job} j={j} /> };
+  const site = { id: 'site', name: 'Site and loads', show: () => <SiteAndLoads job={job} j={j} /> };
+  const rest = [
+    { id: 'existing', name: 'Existing installation', show: () => <Existing job={job} j={j} /> },
+    { id: 'case', name: 'Case for the work', show: () => <CaseForWork job={job} j={j} /> },
+    { id: 'scope', name: 'Scope and variations', show: () => <Scope job={job} j={j} /> },
+  ];
+  // A rewire begins with the walk, a single circuit with its way.
+  const leaves = j.kind === 'rewire' ? [walk, site, ...rest, routes] : [site, routes, walk, ...rest];
   return (
     <>
       <SheetHead
@@ -23,10 +33,23 @@ export function SurveySheet({ job, j }: SheetProps) {
         job={job.id}
         says={waitsFor(job, 'survey', 'Everything asked of the survey is there.')}
         tables={[
+          ['points', 'Points'],
           ['loads', 'Loads'],
           ['route', 'Routes'],
         ]}
       />
+      <Leaves label="Leaves of the survey" leaves={leaves} />
+    </>
+  );
+}
+
+/** Who and where, and what the house draws already. */
+function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
+  const site = usePart(job, 'site', j.site);
+  const loads = usePart(job, 'loads', j.loads);
+  const terms = useTerms().data;
+  return (
+    <>
       <Section>
         <Heading aside={<SaveLine part={site} />}>Site and customer</Heading>
         <Fields>
@@ -65,7 +88,7 @@ export function SurveySheet({ job, j }: SheetProps) {
           add="Add a load"
           fresh={() => ({
             name: 'Load',
-            category: 'other_points',
+            category: terms?.categories.at(-1)?.id ?? '',
             watts: 1000,
             amps: null,
             count: 1,
@@ -89,27 +112,6 @@ export function SurveySheet({ job, j }: SheetProps) {
           ]}
         />
       </Section>
-      {j.circuits.map((c) => (
-        <SurveyCircuit key={c.id} job={job} circuit={c} />
-      ))}
-      <AddCircuit job={job} />
-      <NotYet>
-        rooms and their points in shorthand, photos, observations on the existing installation, and variations. This sheet takes the site,
-        the existing load and the way of each new cable.
-      </NotYet>
     </>
-  );
-}
-
-function SurveyCircuit({ job, circuit }: { job: Of<'JobView'>; circuit: Of<'Circuit'> }) {
-  const part = usePart(job, `circuits/${circuit.id}`, circuit);
-  const report = useCircuits(job.id).data?.report.circuits.find((c) => c.id === circuit.id);
-  return (
-    <Section data-circuit={circuit.id}>
-      <Heading aside={<SaveLine part={part} />}>{circuit.name}: where it goes and the way of its cable</Heading>
-      <PointFields part={part} />
-      <div style={{ height: 12 }} />
-      <RouteTable part={part} lengthM={report?.summary.lengthM} />
-    </Section>
   );
 }

@@ -1,0 +1,202 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/url"
+	"strconv"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"arvelt/core/desk"
+	"arvelt/core/install"
+	"arvelt/core/proving"
+	"arvelt/store"
+)
+
+// courier carries messages to the operator's desk and its answers back. A
+// message is sent under its own id until the desk has it; a desk that is down
+// or slow is tried again after a pause that grows to a quarter of an hour.
+type courier struct {
+	store  *store.Store
+	url    string // of the desk; empty when none is connected
+	client *http.Client
+	// idle is the pause between looks, poll between questions after an answer.
+	idle, poll, first time.Duration
+}
+
+func newCourier(st *store.Store, url string, pace time.Duration) *courier {
+	if pace == 0 {
+		pace = time.Second
+	}
+	return &courier{store: st, url: url, client: &http.Client{Timeout: 10 * pace}, idle: pace, poll: 3 * pace, first: 2 * pace}
+}
+
+func (c *courier) run(ctx context.Context) {
+	if c.url == "" {
+		return
+	}
+	for {
+		worked, err := c.round(ctx)
+		if err != nil && ctx.Err() == nil {
+			slog.Warn("operator's desk", "err", err)
+		}
+		if worked && err == nil {
+			continue
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-time.After(c.idle):
+		}
+	}
+}
+
+// round takes one message that is due and moves it on.
+func (c *courier) round(ctx context.Context) (worked bool, err error) {
+	d, err := c.store.TakeDue(ctx)
+	if d == nil || err != nil {
+		return false, err
+	}
+	var reply store.Reply
+	var status int
+	if d.State == "waiting" {
+		facts := map[string]string{}
+		number, day := "", ""
+		for _, f := range d.Letter.Facts {
+			facts[f.Name] = f.Value
+			switch f.Name {
+			case "Number of the supply":
+				number = f.Value
+			case "Wanted day":
+				day = f.Value
+			}
+		}
+		body, err := json.Marshal(map[string]any{"id": d.ID, "kind": d.Kind, "facts": facts, "number": number, "day": day, "note": d.Letter.Note})
+		if err != nil {
+			return true, err
+		}
+		status, err = c.call(ctx, http.MethodPost, "/requests", body, &reply)
+		if err != nil {
+			return true, c.store.Later(ctx, d, err.Error(), c.pause(d.Tries))
+		}
+	} else if status, err = c.call(ctx, http.MethodGet, "/requests/"+url.PathEscape(d.ID), nil, &reply); err != nil {
+		return true, c.store.Later(ctx, d, err.Error(), c.pause(d.Tries))
+	}
+	switch {
+	case status == http.StatusNotFound && d.State == "received":
+		return true, c.store.Lost(ctx, d)
+	case status >= 300:
+		return true, c.store.Later(ctx, d, fmt.Sprintf("the desk answered %d", status), c.pause(d.Tries))
+	case reply.State != "received" && reply.State != "agreed" && reply.State != "booked" && reply.State != "refused":
+		return true, c.store.Later(ctx, d, "the desk's answer is not understood", c.pause(d.Tries))
+	}
+	return true, c.store.Answered(ctx, d, reply, c.poll)
+}
+
+// pause grows from a few seconds to a quarter of an hour.
+func (c *courier) pause(tries int) time.Duration {
+	return min(c.first<<min(tries-1, 12), 15*time.Minute)
+}
+
+func (c *courier) call(ctx context.Context, method, path string, body []byte, into any) (status int, err error) {
+	r, err := http.NewRequestWithContext(ctx, method, c.url+path, bytes.NewReader(body))
+	if err != nil {
+		return 0, errors.New("the desk's address is not understood")
+	}
+	r.Header.Set("Content-Type", "application/json")
+	answer, err := c.client.Do(r)
+	if err != nil {
+		return 0, errors.New("the desk does not answer")
+	}
+	defer func() { _ = answer.Body.Close() }()
+	raw, err := io.ReadAll(io.LimitReader(answer.Body, 1<<20))
+	if err != nil {
+		return 0, errors.New("the desk's answer broke off")
+	}
+	if answer.StatusCode < 300 {
+		if err := json.Unmarshal(raw, into); err != nil {
+			return 0, errors.New("the desk's answer is not understood")
+		}
+	}
+	return answer.StatusCode, nil
+}
+
+// Desk answers what may be sent to the operator, and what was.
+func (s *Server) Desk(c *gin.Context, id Id) {
+	l := s.load(c, id)
+	if l == nil {
+		return
+	}
+	_, scope := s.who(c)
+	messages, err := scope.Messages(c, id)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	out := DeskSheet{Connected: s.courier.url != "", Kinds: desk.Kinds(), Letters: []desk.Letter{}, Messages: messages}
+	for _, k := range desk.Kinds() {
+		letter, err := l.Letter(k.ID, "")
+		if err != nil {
+			fail(c, err)
+			return
+		}
+		out.Letters = append(out.Letters, letter)
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+// SendToDesk sends a letter to the operator.
+func (s *Server) SendToDesk(c *gin.Context, id Id, params SendToDeskParams) {
+	who, scope := s.who(c)
+	var in DeskLetterRequest
+	if err := decode(c, &in); err != nil {
+		fail(c, err)
+		return
+	}
+	if s.courier.url == "" {
+		fail(c, &proving.NotYetError{Why: "No operator's desk is connected: call the operator and record it by hand."})
+		return
+	}
+	l, err := scope.Send(c, who, id, params.IdempotencyKey, in.Kind, in.Note)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	answerJob(c, http.StatusOK, l)
+}
+
+// Forecast asks the simulated forecast for the day and place of the outage.
+func (s *Server) Forecast(c *gin.Context, id Id) {
+	l := s.load(c, id)
+	if l == nil {
+		return
+	}
+	o := l.Job.Outage
+	if o.Day == "" || o.Latitude == nil || o.Longitude == nil {
+		fail(c, install.Errors{{Field: "outage.day", Value: o.Day, Accept: "a day and a place (latitude and longitude) first"}})
+		return
+	}
+	if s.courier.url == "" {
+		fail(c, &proving.NotYetError{Why: "No forecast is connected: type the weather."})
+		return
+	}
+	q := url.Values{"day": {o.Day}, "latitude": {strconv.FormatFloat(*o.Latitude, 'f', 2, 64)}, "longitude": {strconv.FormatFloat(*o.Longitude, 'f', 2, 64)}}
+	var f struct{ RainMM, WindMS, TempC float64 }
+	status, err := s.courier.call(c, http.MethodGet, "/forecast?"+q.Encode(), nil, &f)
+	if err == nil && status >= 300 {
+		err = fmt.Errorf("the forecast answered %d", status)
+	}
+	if err != nil {
+		problem(c, Problem{Status: http.StatusBadGateway, Title: "The simulated forecast does not answer: type the weather."})
+		return
+	}
+	c.JSON(http.StatusOK, install.Weather{RainMM: &f.RainMM, WindMS: &f.WindMS, TempC: &f.TempC, Source: "simulated forecast"})
+}

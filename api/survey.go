@@ -1,0 +1,210 @@
+package api
+
+import (
+	"bytes"
+	"net/http"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"github.com/gin-gonic/gin"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/survey"
+	"arvelt/core/whole"
+	"arvelt/paper"
+	"arvelt/picture"
+	"arvelt/store"
+)
+
+// practiceOf finds a practice by its id; an empty one is the first.
+func practiceOf(id string) (rulebook.Practice, error) {
+	if id == "" {
+		id = whole.PracticeIDs[0]
+	}
+	p, ok := whole.Practices[id]
+	if !ok {
+		return nil, install.Errors{{Field: "practice", Value: id, Accept: "one of " + strings.Join(whole.PracticeIDs, ", ")}}
+	}
+	return p, nil
+}
+
+func surveyTerms(p rulebook.Practice) SurveyTerms {
+	w, t := p.Survey(), p.Terms()
+	out := SurveyTerms{Rooms: survey.RoomKinds(), Floors: survey.Floors(), Switching: survey.Switchings, Classes: w.Classes, Findings: survey.FindingKinds(), Readings: w.Readings, Fabric: w.Fabric, Colours: w.Colours, Sizes: t.ConductorSizes, Inches: w.Inches,
+		Enclosures: p.Chain(&install.Job{}).Kinds, Kinds: []PointKind{}, Hazards: []HazardKind{}}
+	for _, k := range survey.Kinds {
+		out.Kinds = append(out.Kinds, PointKind{Id: k.ID, Name: survey.Name(w, k.ID), Word: k.Word, Family: k.Family, Own: k.Own, HeightMM: w.HeightMM[k.ID], Box: w.Box[k.ID]})
+	}
+	for kind, asks := range install.HazardKinds {
+		out.Hazards = append(out.Hazards, HazardKind{Id: kind, Asks: asks})
+	}
+	slices.SortFunc(out.Hazards, func(a, b HazardKind) int { return strings.Compare(a.Id, b.Id) })
+	return out
+}
+
+// maxShorthand is the most text that is read at once, in characters.
+const maxShorthand = 8000
+
+func checkShorthand(text string) error {
+	if n := utf8.RuneCountInString(text); n > maxShorthand || strings.Count(text, "\n") > 80 || strings.ContainsRune(text, 0) {
+		return install.Errors{{Field: "text", Value: text[:min(40, len(text))] + "…", Accept: "at most 8000 characters in 80 lines"}}
+	}
+	return nil
+}
+
+// ReadShorthand reads shorthand without keeping it.
+func (s *Server) ReadShorthand(c *gin.Context) {
+	var in Shorthand
+	if err := decode(c, &in); err != nil {
+		fail(c, err)
+		return
+	}
+	p, err := practiceOf(in.Practice)
+	if err == nil {
+		err = checkShorthand(in.Text)
+	}
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, survey.Read(in.Text, p.Survey(), given(in.Floor)))
+}
+
+// Walk takes shorthand into the walk.
+func (s *Server) Walk(c *gin.Context, id Id, params WalkParams) {
+	who, scope := s.who(c)
+	var in WalkText
+	if err := decode(c, &in); err != nil {
+		fail(c, err)
+		return
+	}
+	if err := checkShorthand(in.Text); err != nil {
+		fail(c, err)
+		return
+	}
+	s.change(c, scope, who, id, params.IdempotencyKey, func(l *store.Loaded) error {
+		return l.Walk(in.Text, given(in.Room), given(in.Replace), given(in.Base))
+	})
+}
+
+// CaseSheet answers the case for the work. It is computed once for each version.
+func (s *Server) CaseSheet(c *gin.Context, id Id) {
+	s.computed(c, id, "case", func(l *store.Loaded) any { return whole.CaseOf(&l.Job, l.Prices) })
+}
+
+// CasePdf answers the case for the work as a client reads it.
+func (s *Server) CasePdf(c *gin.Context, id Id) {
+	l, on := s.printed(c, id)
+	if l == nil {
+		return
+	}
+	view := l.View()
+	sheet := whole.CaseOf(&l.Job, l.Prices)
+	var out bytes.Buffer
+	err := paper.Case(&out, &view, &sheet.Case, on)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	attach(c, l.Job.Ref+"-case.pdf")
+	c.Data(http.StatusOK, "application/pdf", out.Bytes())
+}
+
+// Vary works out a variation and keeps it when it is accepted.
+func (s *Server) Vary(c *gin.Context, id Id, params VaryParams) {
+	who, scope := s.who(c)
+	var in store.Variation
+	if err := decode(c, &in); err != nil {
+		fail(c, err)
+		return
+	}
+	if err := checkShorthand(in.Text); err != nil {
+		fail(c, err)
+		return
+	}
+	var answer VariationAnswer
+	if !in.Accept {
+		l := s.load(c, id)
+		if l == nil {
+			return
+		}
+		change, err := l.Vary(in)
+		if err != nil {
+			fail(c, err)
+			return
+		}
+		answer.Change = change
+		c.JSON(http.StatusOK, answer)
+		return
+	}
+	l, err := scope.Change(c, who, id, params.IdempotencyKey, func(l *store.Loaded) (err error) {
+		answer.Change, err = l.Vary(in)
+		return err
+	})
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	view := jobView(l)
+	answer.Job = &view
+	if answer.Change.Says == nil { // a retry of what was kept already
+		answer.Change.Says, answer.Change.Effects, answer.Change.Misread = []string{}, []survey.Effect{}, []survey.Misreading{}
+		answer.Change.Room.Points, answer.Change.Room.Legs, answer.Change.Room.Answered = []install.RoomPoint{}, []install.Leg{}, map[string]string{}
+	}
+	c.JSON(http.StatusOK, answer)
+}
+
+// AddPhoto keeps a picture.
+func (s *Server) AddPhoto(c *gin.Context, id Id, params AddPhotoParams) {
+	who, scope := s.who(c)
+	p, err := picture.Clean(c.Request.Body)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	l, err := scope.AddPhoto(c, who, id, params.IdempotencyKey, params.Subject, given(params.Note), p)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	answerJob(c, http.StatusOK, l)
+}
+
+// Photo answers a picture; one of a hash never changes.
+func (s *Server) Photo(c *gin.Context, id Id, hash string) {
+	_, scope := s.who(c)
+	jpeg, err := scope.Photo(c, id, hash)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.Header("Cache-Control", "private, max-age=31536000, immutable")
+	c.Data(http.StatusOK, "image/jpeg", jpeg)
+}
+
+// SupplySheet answers the supply chain as judged.
+func (s *Server) SupplySheet(c *gin.Context, id Id) {
+	l := s.load(c, id)
+	if l == nil {
+		return
+	}
+	p := whole.Practice(&l.Job)
+	charge := func(route string) (float64, bool) {
+		item, ok := l.Prices["charge:"+route]
+		return item.Price, ok
+	}
+	routes, view := p.Isolation(&l.Job, charge, l.Now), l.View()
+	c.JSON(http.StatusOK, SupplySheet{Version: l.Version, Chain: view.Chain, Routes: routes, Number: p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), Outage: whole.OutageOf(&view, routes, l.Now)})
+}
+
+// OutdoorSheet answers the outdoor works worked out.
+func (s *Server) OutdoorSheet(c *gin.Context, id Id) {
+	l := s.load(c, id)
+	if l == nil {
+		return
+	}
+	view := l.View()
+	c.JSON(http.StatusOK, whole.OutdoorOf(&view, l.Now))
+}

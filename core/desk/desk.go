@@ -1,0 +1,149 @@
+// Package desk writes what the network operator is told or asked: the letter to
+// its desk with every fact that it wants, and what is still missing before it
+// can be sent.
+package desk
+
+import (
+	"embed"
+	"fmt"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/table"
+	"arvelt/core/unit"
+	"arvelt/core/working"
+)
+
+//go:embed data/*.csv
+var dataFiles embed.FS
+
+var kindTable = table.Load(dataFiles, "kinds")
+
+// Kind is one thing that the operator is told or asked.
+type Kind struct {
+	ID    string `json:"id"`
+	Title string `json:"title"`
+	Path  string `json:"path"` // how it is recorded when it was taken in
+}
+
+// Kinds lists them.
+func Kinds() []Kind {
+	out := make([]Kind, len(kindTable.Text))
+	for r := range kindTable.Text {
+		out[r] = Kind{kindTable.Str(r, "kind"), kindTable.Str(r, "title"), kindTable.Str(r, "path")}
+	}
+	return out
+}
+
+// KindOf returns a kind by its id.
+func KindOf(id string) (Kind, bool) {
+	r := kindTable.Where("kind", id)
+	if r < 0 {
+		return Kind{}, false
+	}
+	return Kinds()[r], true
+}
+
+// Fact is one line of a letter. A fact that is not known holds the letter back;
+// one that is only assumed says so.
+type Fact struct {
+	Name    string `json:"name"`
+	Value   string `json:"value"`
+	Missing bool   `json:"missing"`
+}
+
+// Letter is what is sent.
+type Letter struct {
+	Kind    string   `json:"kind"`
+	Title   string   `json:"title"`
+	Facts   []Fact   `json:"facts"`
+	Missing []string `json:"missing"`
+	Note    string   `json:"note"`
+}
+
+// Write writes a letter of a kind from the job. number is the supply number as
+// the practice reads it.
+func Write(kind Kind, job *install.Job, demand rulebook.Demand, number rulebook.Number, note string) Letter {
+	l := Letter{Kind: kind.ID, Title: kind.Title, Facts: []Fact{}, Missing: []string{}, Note: note}
+	add := func(name, value, missing string) {
+		f := Fact{Name: name, Value: value}
+		if strings.TrimSpace(value) == "" {
+			f.Missing, f.Value = true, "not yet known"
+			l.Missing = append(l.Missing, missing)
+		}
+		l.Facts = append(l.Facts, f)
+	}
+	s := &job.Supply
+	for need := range strings.SplitSeq(kindTable.Str(kindTable.Where("kind", kind.ID), "needs"), "|") {
+		switch need {
+		case "number":
+			value := number.Number
+			if number.Verdict == working.Fail {
+				value = ""
+			}
+			add("Number of the supply", value, "the number of the supply: "+number.Says)
+		case "address":
+			add("Address", strings.Trim(job.Site.Address+", "+job.Site.Town, ", "), "the address (Survey sheet)")
+			add("Customer", job.Site.Customer, "the customer (Survey sheet)")
+		case "access":
+			add("Access", job.Site.Access, "how one gets in (Survey sheet, Access)")
+			add("Telephone", job.Site.Phone, "a telephone number (Survey sheet)")
+		case "demand":
+			value := ""
+			if demand.FuseA > 0 && len(job.Loads.Items) > 0 {
+				value = fmt.Sprintf("%s A before, %s A after, on a supply of %s A", unit.Format(demand.BeforeA), unit.Format(demand.AfterA), unit.Format(demand.FuseA))
+			}
+			add("Maximum demand", value, "the maximum demand before and after (existing load and main fuse)")
+		case "load":
+			parts := []string{}
+			for _, c := range job.Circuits {
+				parts = append(parts, fmt.Sprintf("%s, %s A", c.Name, unit.Format(c.Point.DesignA())))
+			}
+			add("New loads", strings.Join(parts, "; "), "the new circuits (Circuits sheet)")
+		case "fuse":
+			add("Main fuse", figure(s.MainFuseA, "A"), "the main fuse rating (Supply sheet)")
+		case "meter":
+			add("Serial on the meter", s.MeterSerial, "the serial on the meter (Supply sheet)")
+		case "day":
+			add("Wanted day", job.Outage.Day, "the day of the outage (Supply sheet, Outage)")
+		case "item":
+			items := []string{}
+			for _, e := range job.Chain.Order() {
+				if e.Owner == install.OwnerOperator || e.Owner == install.OwnerMeter {
+					items = append(items, e.Name+seal(e))
+				}
+			}
+			add("Equipment", strings.Join(items, ", "), "the operator's equipment on the chain (Supply sheet, Chain)")
+		case "condition":
+			said := []string{}
+			if s.Condition != "" {
+				said = append(said, s.Condition)
+			}
+			for _, e := range job.Chain.Enclosures {
+				if e.Condition != "" && e.Owner != install.OwnerCustomer {
+					said = append(said, e.Name+": "+e.Condition)
+				}
+			}
+			add("What was seen", strings.Join(said, "; "), "what was seen at the intake (condition on the Supply sheet or the chain)")
+		}
+	}
+	return l
+}
+
+func seal(e *install.Enclosure) string {
+	if e.SealNo == "" {
+		return ""
+	}
+	return " (seal " + e.SealNo + ")"
+}
+
+func figure(f install.Fact, unitName string) string {
+	if !f.Known() {
+		return ""
+	}
+	if !f.Confirmed() {
+		return unit.With(f.V(), unitName) + " (assumed)"
+	}
+	return unit.With(f.V(), unitName)
+}

@@ -1,0 +1,315 @@
+package install
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+)
+
+// Room is one room of the survey walk with its points and the way a cable takes
+// to it. Rooms stand in walking order by At.
+type Room struct {
+	ID      string      `json:"id"`
+	Name    string      `json:"name"`
+	Kind    string      `json:"kind"`  // kitchen, bedroom …; empty when it is none of the known
+	Floor   string      `json:"floor"` // as people say it; empty when not said
+	At      float64     `json:"at"`
+	Points  []RoomPoint `json:"points"`
+	From    string      `json:"from"` // id of the room that its cables come through; empty: from the board
+	Legs    []Leg       `json:"legs"` // the way from there
+	Wall    string      `json:"wall"` // construction, as the practice names it
+	Under   string      `json:"under"`
+	Ceiling string      `json:"ceiling"`
+	// Answered holds what was answered no to, by question: it is asked no more.
+	Answered map[string]string `json:"answered"`
+	Skipped  string            `json:"skipped"` // why it was not seen; empty when it was
+	Revisit  string            `json:"revisit"` // date on which it is seen, 2006-01-02
+	Closed   string            `json:"closed"`  // date on which its walls were closed; empty while they are open
+	Note     string            `json:"note"`
+}
+
+// The states of a point: what the job does with it.
+const (
+	New     = "new"
+	Kept    = "kept"
+	Moved   = "moved"
+	Removed = "removed"
+)
+
+// PointStates lists them.
+var PointStates = []string{New, Kept, Moved, Removed}
+
+// RoomPoint is one or several alike points of a room.
+type RoomPoint struct {
+	ID        string  `json:"id"`
+	Kind      string  `json:"kind"` // of the survey vocabulary; empty when the text was not understood
+	Count     int     `json:"count"`
+	State     string  `json:"state"`
+	Switching string  `json:"switching"` // one-way, two-way, intermediate, bedside, sensor; empty when it is not said
+	Dimmed    bool    `json:"dimmed"`
+	HeightMM  float64 `json:"heightMM"` // above the finished floor; 0 for the usual of its kind
+	Wall      string  `json:"wall"`
+	FedFrom   string  `json:"fedFrom"`
+	Box       string  `json:"box"`
+	PowerW    float64 `json:"powerW"` // of the appliance, 0 when not known
+	CurrentA  float64 `json:"currentA"`
+	Note      string  `json:"note"`
+	Typed     string  `json:"typed"` // what was typed and not understood, kept as it was
+}
+
+// Leg is one stretch of the way to a room.
+type Leg struct {
+	Place   string  `json:"place"`
+	LengthM float64 `json:"lengthM"`
+	Basis   Basis   `json:"basis"`
+	Through string  `json:"through"` // what is crossed: wall, joists, ceiling void
+}
+
+// Found is the existing installation as it was found.
+type Found struct {
+	Board    FoundBoard     `json:"board"`
+	Circuits []FoundCircuit `json:"circuits"`
+	Hazards  []Hazard       `json:"hazards"`
+	// Answered holds questions on the whole house that were answered no.
+	Answered map[string]string `json:"answered"`
+}
+
+// FoundBoard is what the survey sees of the board beyond its ways. A nil yes or
+// no was not looked at.
+type FoundBoard struct {
+	Made         string `json:"made"` // year, or about
+	Edition      string `json:"edition"`
+	Combustible  *bool  `json:"combustible"`
+	EscapeRoute  *bool  `json:"escapeRoute"`
+	Above        string `json:"above"` // what stands above and around it
+	Residual     string `json:"residual"`
+	DoubleTapped string `json:"doubleTapped"` // ways with two conductors under one screw; "none" when there are none
+	OpenWays     *int   `json:"openWays"`     // openings without a blank
+	Arrester     string `json:"arrester"`     // none, in sight, hidden
+	Note         string `json:"note"`
+}
+
+// FoundCircuit is one existing circuit.
+type FoundCircuit struct {
+	Name    string `json:"name"`
+	Device  string `json:"device"`
+	State   string `json:"state"`   // live, dead, cut at one end, unidentified
+	Proved  string `json:"proved"`  // how the state is known
+	Colours string `json:"colours"` // old, new, mixed, not seen
+	Method  string `json:"method"`  // sheathed cable, metal conduit …
+	TailM   Fact   `json:"tailM"`   // conductor to spare at the board
+	Note    string `json:"note"`
+}
+
+// FoundStates are the states of an existing circuit.
+var FoundStates = []string{"live", "dead", "cut at one end", "unidentified"}
+
+// Hazard is something on the way that may hurt or stops the work.
+type Hazard struct {
+	Kind  string `json:"kind"` // suspected asbestos, live abandoned cable, structural member, hidden pipe, other
+	Place string `json:"place"`
+	Room  string `json:"room"` // id of the room, where it is in one
+	Clear bool   `json:"clear"`
+	How   string `json:"how"` // how it was cleared: sample result, moved, proved dead
+	Note  string `json:"note"`
+}
+
+// EvidenceKinds say how a finding is known, the surest first.
+var EvidenceKinds = []string{"measured", "seen", "told", "suspected"}
+
+// HazardKinds are the kinds of hazard, and what each asks for.
+var HazardKinds = map[string]string{
+	"suspected asbestos":     "Nothing touches it and nothing is fixed to it until a sample is clear.",
+	"live abandoned cable":   "It is treated as live until proved dead, then taped and labelled at both ends.",
+	"structural member":      "No notch or hole outside the zones that the rule allows.",
+	"hidden pipe":            "No hole until its place is known on both sides.",
+	"fragile or unsafe roof": "No one steps on it; fixings go to walls and timber.",
+	"vermin":                 "Look for gnawed sheaths; measure insulation before anything is reused.",
+	"other":                  "Write what it asks for.",
+}
+
+// Total is how many of a state the points are; every state when it is empty.
+func (r *Room) Total(state string) int {
+	n := 0
+	for i := range r.Points {
+		if p := &r.Points[i]; state == "" || p.State == state {
+			n += p.Count
+		}
+	}
+	return n
+}
+
+// RoomByID returns the room or nil.
+func (j *Job) RoomByID(id string) *Room {
+	for i := range j.Rooms {
+		if j.Rooms[i].ID == id {
+			return &j.Rooms[i]
+		}
+	}
+	return nil
+}
+
+// SortRooms puts the rooms in walking order.
+func (j *Job) SortRooms() {
+	slices.SortStableFunc(j.Rooms, func(a, b Room) int {
+		switch {
+		case a.At < b.At:
+			return -1
+		case a.At > b.At:
+			return 1
+		}
+		return strings.Compare(a.ID, b.ID)
+	})
+}
+
+// RouteOf returns the metres of cable from the board to a room, the measured
+// and the estimated kept apart, through the rooms it comes by. ok is false when
+// a stretch of the way is not known at all. A ring of rooms ends where it
+// would repeat.
+func (j *Job) RouteOf(room *Room) (measuredM, estimatedM float64, ok bool) {
+	seen := map[string]bool{}
+	ok = true
+	for room != nil && !seen[room.ID] {
+		seen[room.ID] = true
+		ok = ok && len(room.Legs) > 0
+		for _, l := range room.Legs {
+			if l.Basis == Measured {
+				measuredM += l.LengthM
+			} else {
+				estimatedM += l.LengthM
+			}
+		}
+		if room.From == "" {
+			return measuredM, estimatedM, ok
+		}
+		room = j.RoomByID(room.From)
+	}
+	return measuredM, estimatedM, false
+}
+
+// ident checks an id that stands in a part's name.
+func (c *checker) ident(field, id string) {
+	c.needed(field, id, 40)
+	if strings.ContainsAny(id, "/.?# ") {
+		c.say(field, id, "letters, digits and dashes")
+	}
+}
+
+// Validate checks one room. The error is [Errors].
+func (r Room) Validate(t Terms) error {
+	c := &checker{in: "rooms/" + r.ID + "."}
+	c.ident("id", r.ID)
+	c.needed("name", r.Name, 80)
+	c.text("kind", r.Kind, 40)
+	c.text("floor", r.Floor, 40)
+	if math.IsNaN(r.At) || math.Abs(r.At) > 1e9 {
+		c.say("at", r.At, "a place in the walk, a number")
+	}
+	if len(r.Points) > few {
+		c.say("points", len(r.Points), fmt.Sprintf("at most %d lines of points", few))
+	}
+	ids := map[string]bool{}
+	for i, p := range r.Points {
+		f := fmt.Sprintf("points[%d].", i)
+		c.ident(f+"id", p.ID)
+		if ids[p.ID] {
+			c.say(f+"id", p.ID, "each point's id once in a room")
+		}
+		ids[p.ID] = true
+		if p.Kind == "" {
+			c.needed(f+"typed", p.Typed, 400)
+		} else {
+			c.oneOf(f+"kind", p.Kind, t.Points)
+		}
+		c.between(f+"count", float64(p.Count), 1, 200, "pieces")
+		c.oneOf(f+"state", p.State, PointStates)
+		c.oneOf(f+"switching", p.Switching, append([]string{""}, t.Switching...))
+		c.between(f+"heightMM", p.HeightMM, 0, 12000, "mm, or 0 for the usual height")
+		c.between(f+"powerW", p.PowerW, 0, 50000, "W, or 0 when not known")
+		c.between(f+"currentA", p.CurrentA, 0, 200, "A, or 0 when not known")
+		for name, v := range map[string]string{"wall": p.Wall, "fedFrom": p.FedFrom, "box": p.Box} {
+			c.text(f+name, v, 80)
+		}
+		c.text(f+"note", p.Note, 400)
+		c.text(f+"typed", p.Typed, 400)
+	}
+	if r.From == r.ID {
+		c.say("from", r.From, "another room that its cables come through, or nothing for the board")
+	}
+	if len(r.Legs) > 40 {
+		c.say("legs", len(r.Legs), "at most 40 stretches")
+	}
+	for i, l := range r.Legs {
+		f := fmt.Sprintf("legs[%d].", i)
+		c.text(f+"place", l.Place, 200)
+		c.between(f+"lengthM", l.LengthM, 0.1, 500, "m")
+		c.basis(f+"basis", l.Basis)
+		c.text(f+"through", l.Through, 80)
+	}
+	for _, v := range []string{r.Wall, r.Under, r.Ceiling} {
+		c.text("wall", v, 80)
+	}
+	if len(r.Answered) > few {
+		c.say("answered", len(r.Answered), fmt.Sprintf("at most %d answers", few))
+	}
+	for k, v := range r.Answered {
+		c.text("answered."+k, k+v, 400)
+	}
+	c.text("skipped", r.Skipped, 400)
+	c.date("revisit", r.Revisit)
+	c.date("closed", r.Closed)
+	c.text("note", r.Note, 2000)
+	return c.result()
+}
+
+// Validate checks what was found. The error is [Errors].
+func (x Found) Validate() error {
+	c := &checker{in: "found."}
+	b := x.Board
+	for name, v := range map[string]string{"made": b.Made, "edition": b.Edition, "above": b.Above, "residual": b.Residual, "doubleTapped": b.DoubleTapped} {
+		c.text("board."+name, v, 200)
+	}
+	c.text("board.note", b.Note, 2000)
+	c.oneOf("board.arrester", b.Arrester, []string{"", "none", "in sight", "hidden"})
+	if b.OpenWays != nil {
+		c.between("board.openWays", float64(*b.OpenWays), 0, 60, "openings")
+	}
+	if len(x.Circuits) > few || len(x.Hazards) > few {
+		c.say("circuits", max(len(x.Circuits), len(x.Hazards)), fmt.Sprintf("at most %d lines", few))
+	}
+	for i, k := range x.Circuits {
+		f := fmt.Sprintf("circuits[%d].", i)
+		c.needed(f+"name", k.Name, 80)
+		c.text(f+"device", k.Device, 80)
+		c.oneOf(f+"state", k.State, append([]string{""}, FoundStates...))
+		c.oneOf(f+"colours", k.Colours, []string{"", "old", "new", "mixed"})
+		c.text(f+"proved", k.Proved, 200)
+		if (k.State == "dead") && strings.TrimSpace(k.Proved) == "" {
+			c.say(f+"proved", k.Proved, "how it was proved dead: without that it is “unidentified” and treated as live")
+		}
+		c.text(f+"method", k.Method, 80)
+		c.fact(f+"tailM", k.TailM, 0, 20, "m")
+		c.text(f+"note", k.Note, 400)
+	}
+	for k, v := range x.Answered {
+		c.text("answered."+k, k+v, 400)
+	}
+	kinds := []string{}
+	for k := range HazardKinds {
+		kinds = append(kinds, k)
+	}
+	slices.Sort(kinds)
+	for i, h := range x.Hazards {
+		f := fmt.Sprintf("hazards[%d].", i)
+		c.oneOf(f+"kind", h.Kind, kinds)
+		c.needed(f+"place", h.Place, 200)
+		c.text(f+"room", h.Room, 40)
+		c.text(f+"note", h.Note, 400)
+		c.text(f+"how", h.How, 400)
+		if h.Clear && strings.TrimSpace(h.How) == "" {
+			c.say(f+"how", h.How, "how it was cleared: a sample result, what was moved, how it was proved")
+		}
+	}
+	return c.result()
+}

@@ -1,0 +1,541 @@
+// Package outage plans the day on which the supply goes off: hour by hour from
+// isolation to the last proved circuit, what must be ready before the cut, the
+// point after which going back takes longer than going on, and, on the day, how
+// fact stands to plan and what to drop first.
+package outage
+
+import (
+	"embed"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"arvelt/core/install"
+	"arvelt/core/materials"
+	"arvelt/core/plan"
+	"arvelt/core/rulebook"
+	"arvelt/core/table"
+	"arvelt/core/unit"
+	"arvelt/core/working"
+)
+
+//go:embed data/*.csv
+var dataFiles embed.FS
+
+var (
+	stepTable    = table.Load(dataFiles, "steps")
+	weatherTable = table.Load(dataFiles, "weather")
+)
+
+// Step is one task of the day with its place in it. Hours are after the start.
+type Step struct {
+	ID      string     `json:"id"`
+	Title   string     `json:"title"`
+	From    float64    `json:"from"`
+	To      float64    `json:"to"`
+	Clock   string     `json:"clock"` // "08:00 – 08:30"
+	Crew    int        `json:"crew"`
+	Hours   float64    `json:"hours"`
+	Dark    bool       `json:"dark"` // the house has no supply while it is done
+	Drop    bool       `json:"drop"` // may wait for another day
+	Caution string     `json:"caution"`
+	Done    bool       `json:"done"`
+	DoneAt  *time.Time `json:"doneAt"`
+	LateH   *float64   `json:"lateH"` // how much later than planned it was done
+	BackH   float64    `json:"backH"` // hours to undo everything up to its end
+	OnH     float64    `json:"onH"`   // hours from its end to the supply's return
+}
+
+// Item is one line of the checklist before the cut.
+type Item struct {
+	What  string          `json:"what"`
+	Says  string          `json:"says"`
+	State working.Verdict `json:"state"`
+	Sheet string          `json:"sheet"`
+}
+
+// Cause is one thing that the date waits for.
+type Cause struct {
+	What  string `json:"what"`
+	Date  string `json:"date"` // 2006-01-02; empty when not yet known
+	Says  string `json:"says"`
+	Holds bool   `json:"holds"` // the latest of all: the earliest day is its
+}
+
+// Running is how the day goes while it goes.
+type Running struct {
+	Now     string   `json:"now"`
+	LateH   float64  `json:"lateH"` // behind the plan; negative when ahead
+	Next    string   `json:"next"`
+	BackOn  string   `json:"backOn"` // when the supply is back at this pace
+	Says    string   `json:"says"`
+	Drop    []string `json:"drop"` // what to drop, first first
+	Beyond  bool     `json:"beyond"`
+	Started bool     `json:"started"`
+}
+
+// Plan is the plan of the outage.
+type Plan struct {
+	Steps    []Step   `json:"steps"`
+	Day      string   `json:"day"`
+	Start    string   `json:"start"`
+	OffAt    string   `json:"offAt"`
+	OnAt     string   `json:"onAt"`
+	DarkH    float64  `json:"darkH"`
+	EndAt    string   `json:"endAt"`
+	NoReturn string   `json:"noReturn"` // id of the step after which one goes on
+	Turn     string   `json:"turn"`     // the same in words
+	Earliest string   `json:"earliest"`
+	Why      string   `json:"why"`
+	Causes   []Cause  `json:"causes"`
+	Checks   []Item   `json:"checks"`
+	Ready    bool     `json:"ready"`
+	Sunrise  string   `json:"sunrise"`
+	Sunset   string   `json:"sunset"`
+	Sun      string   `json:"sun"`
+	Weather  []string `json:"weather"`
+	Running  *Running `json:"running"`
+}
+
+// Input is what the plan is made of.
+type Input struct {
+	Job    *install.Job
+	Tasks  []plan.Task
+	Take   materials.TakeOff
+	Routes []rulebook.IsolationRoute
+	Chain  *rulebook.ChainReport
+	Now    time.Time
+}
+
+const dayStartH = 8.0
+
+// Of plans the outage. It is empty for a job in which nothing is isolated.
+func Of(in Input) Plan {
+	p := Plan{Steps: []Step{}, Causes: []Cause{}, Checks: []Item{}, Weather: []string{}}
+	crew := max(1, in.Job.Outage.Crew)
+	start := dayStartH
+	if h, ok := install.ClockH(in.Job.Outage.Start); ok && in.Job.Outage.Start != "" {
+		start = h
+	}
+	p.schedule(in, crew, start)
+	p.joints(in)
+	p.Day, p.Start = in.Job.Outage.Day, install.Clock(start)
+	p.causes(in)
+	p.light(in, start)
+	p.checklist(in, crew)
+	p.run(in, start)
+	return p
+}
+
+// joints writes what the chain says goes in or comes out into the step at that
+// enclosure, or into the strip-out.
+func (p *Plan) joints(in Input) {
+	if in.Chain == nil {
+		return
+	}
+	for _, j := range in.Chain.Jumpers {
+		name := j.At
+		if e := in.Job.Chain.Enclosure(j.At); e != nil {
+			name = e.Name
+		}
+		for _, id := range []string{"outage-fit:" + j.At, "outage-strip", "outage-isolate"} {
+			if i := slices.IndexFunc(p.Steps, func(s Step) bool { return s.ID == id }); i >= 0 {
+				p.Steps[i].Caution += fmt.Sprintf(" %s the %s at %s.", map[string]string{"take out": "Take out", "put in": "Put in"}[j.Action], j.Name, name)
+				break
+			}
+		}
+	}
+}
+
+// rowOf is the row of a task in the table of steps.
+func rowOf(t *plan.Task) int {
+	kind := "other"
+	if name, ok := strings.CutPrefix(t.ID, "outage-"); ok {
+		kind, _, _ = strings.Cut(name, ":")
+	} else if strings.HasSuffix(t.ID, "-label") {
+		kind = "label"
+	} else if strings.HasSuffix(t.ID, "-point") {
+		kind = "circuit"
+	}
+	if r := stepTable.Where("step", kind); r >= 0 {
+		return r
+	}
+	return stepTable.Where("step", "other")
+}
+
+// schedule places the tasks of the day: each as early as its forerunners and
+// the crew allow, in the order of the plan.
+func (p *Plan) schedule(in Input, crew int, start float64) {
+	ends := map[string]float64{}
+	busy := make([]float64, crew) // when each person is free
+	day := map[string]bool{}
+	for _, t := range in.Tasks {
+		day[t.ID] = ofTheDay(&t)
+	}
+	last := 0.0
+	for _, t := range in.Tasks {
+		if !day[t.ID] {
+			continue
+		}
+		slices.Sort(busy)
+		heads := min(max(1, t.Crew), crew)
+		from := busy[heads-1]
+		for _, first := range t.After {
+			from = math.Max(from, ends[first])
+		}
+		gate := t.ID == "outage-isolate" || t.ID == "outage-dead-tests" || t.ID == "outage-energise" || t.ID == "outage-live-tests"
+		if gate { // everybody waits: nothing goes on beside it
+			from = math.Max(from, last)
+		}
+		to := from + t.Hours
+		ends[t.ID] = to
+		last = math.Max(last, to)
+		for i := range heads {
+			busy[i] = to
+		}
+		if gate {
+			for i := range busy {
+				busy[i] = to
+			}
+		}
+		r := rowOf(&t)
+		p.Steps = append(p.Steps, Step{ID: t.ID, Title: t.Title, From: from, To: to, Clock: install.Clock(start+from) + " – " + install.Clock(start+to), Crew: heads, Hours: t.Hours, Drop: stepTable.Str(r, "drop") == "1", Caution: t.Caution, Done: t.Done, DoneAt: t.DoneAt, BackH: t.Hours * stepTable.Num(r, "back")})
+	}
+	if len(p.Steps) == 0 {
+		return
+	}
+	off, on := 0.0, 0.0
+	for i := range p.Steps {
+		switch p.Steps[i].ID {
+		case "outage-isolate":
+			off = p.Steps[i].From
+		case "outage-energise":
+			on = p.Steps[i].To
+		}
+	}
+	if on == 0 {
+		on = last
+	}
+	slices.SortStableFunc(p.Steps, func(a, b Step) int {
+		switch {
+		case a.From < b.From:
+			return -1
+		case a.From > b.From:
+			return 1
+		}
+		return 0
+	})
+	back := 0.0
+	for i := range p.Steps {
+		s := &p.Steps[i]
+		s.Dark = s.From >= off && s.To <= on
+		back += s.BackH
+		s.BackH, s.OnH = back, math.Max(0, on-s.To)
+		if s.Dark && s.BackH > s.OnH && p.NoReturn == "" && s.OnH > 0 {
+			p.NoReturn = s.ID
+			p.Turn = fmt.Sprintf("After “%s” (%s) going back takes %s h, going on %s h: from there one goes on.", s.Title, install.Clock(start+s.To), unit.Format(round(s.BackH)), unit.Format(round(s.OnH)))
+		}
+	}
+	p.OffAt, p.OnAt, p.EndAt = install.Clock(start+off), install.Clock(start+on), install.Clock(start+last)
+	p.DarkH = round(on - off)
+}
+
+func round(h float64) float64 { return math.Round(h*100) / 100 }
+
+// ofTheDay reports whether a task belongs to the day of the outage.
+func ofTheDay(t *plan.Task) bool {
+	return strings.HasPrefix(t.ID, "outage-") || t.Stage == install.SecondFix && (t.Isolation || strings.HasSuffix(t.ID, "-label"))
+}
+
+// causes finds the earliest day and what it waits for: the lawful isolation,
+// every part that is short, the inspector.
+func (p *Plan) causes(in Input) {
+	job := in.Job
+	add := func(what, date, says string) { p.Causes = append(p.Causes, Cause{What: what, Date: date, Says: says}) }
+	chosen := slices.IndexFunc(in.Routes, func(r rulebook.IsolationRoute) bool { return r.Chosen })
+	switch {
+	case chosen < 0:
+		add("isolation", "", "no way to isolate is chosen")
+	case !in.Routes[chosen].Offered:
+		add("isolation", "", in.Routes[chosen].Why)
+	default:
+		add("isolation", in.Routes[chosen].Earliest, in.Routes[chosen].Title+", "+in.Routes[chosen].LeadSays)
+	}
+	for _, l := range in.Take.Lines {
+		if l.Short <= 0 {
+			continue
+		}
+		short := fmt.Sprintf("%s %s of %s still to come", unit.Format(l.Short), l.Unit, l.Name)
+		add(l.Name, l.Due, short)
+	}
+	if n := job.Outage.Inspector.Needed; n != nil && *n {
+		who := job.Outage.Inspector.Who
+		if who == "" {
+			who = "the inspector"
+		}
+		add("inspector", job.Outage.Inspector.On, who+" comes")
+	}
+	latest := in.Now.Format(time.DateOnly)
+	unknown := []string{}
+	at := -1
+	for i, c := range p.Causes {
+		if c.Date == "" {
+			unknown = append(unknown, c.What)
+		} else if c.Date > latest {
+			latest, at = c.Date, i
+		}
+	}
+	p.Earliest = latest
+	p.Why = "Nothing holds it: the parts are there and the isolation is possible at once."
+	if at >= 0 {
+		p.Causes[at].Holds = true
+		p.Why = fmt.Sprintf("Not before %s: %s.", latest, p.Causes[at].Says)
+	}
+	if len(unknown) > 0 {
+		more := ""
+		if len(unknown) > 3 {
+			more = fmt.Sprintf(" and %d more", len(unknown)-3)
+			unknown = unknown[:3]
+		}
+		p.Why += " Not yet known for " + strings.Join(unknown, ", ") + more + ": it may be later."
+	}
+}
+
+// light compares the day with the sun and the forecast with what the work bears.
+func (p *Plan) light(in Input, start float64) {
+	o := &in.Job.Outage
+	day, err := time.ParseInLocation(time.DateOnly, o.Day, in.Now.Location())
+	if err == nil && o.Latitude != nil && o.Longitude != nil {
+		if rise, set, ok := Sun(*o.Latitude, *o.Longitude, day); ok {
+			p.Sunrise, p.Sunset = install.Clock(rise), install.Clock(set)
+			on := 0.0
+			for _, s := range p.Steps {
+				on = math.Max(on, s.To)
+			}
+			switch end := start + on; {
+			case end > set:
+				p.Sun = fmt.Sprintf("The work ends at %s, after sunset at %s: light for the intake, or an earlier start.", install.Clock(end), p.Sunset)
+			case start < rise:
+				p.Sun = fmt.Sprintf("The work starts before sunrise at %s.", p.Sunrise)
+			default:
+				p.Sun = fmt.Sprintf("Daylight from %s to %s covers the work.", p.Sunrise, p.Sunset)
+			}
+		} else {
+			p.Sun = "The sun does not rise and set on this day at this place: plan the light."
+		}
+	}
+	w := o.Weather
+	over := func(limit string, v *float64, above bool) {
+		if v == nil {
+			return
+		}
+		r := weatherTable.Where("limit", limit)
+		if bound := weatherTable.Num(r, "value"); above && *v > bound || !above && *v < bound {
+			p.Weather = append(p.Weather, fmt.Sprintf("%s %s: %s.", unit.Format(*v), weatherTable.Str(r, "unit"), weatherTable.Str(r, "says")))
+		}
+	}
+	over("rain_mm", w.RainMM, true)
+	over("wind_ms", w.WindMS, true)
+	over("cold_c", w.TempC, false)
+	over("hot_c", w.TempC, true)
+}
+
+// checklist computes what must be so before the cut.
+func (p *Plan) checklist(in Input, crew int) {
+	job := in.Job
+	o := &job.Outage
+	add := func(state working.Verdict, what, sheet, says string) {
+		p.Checks = append(p.Checks, Item{what, says, state, sheet})
+	}
+	yes := func(ok bool) working.Verdict {
+		if ok {
+			return working.Pass
+		}
+		return working.Fail
+	}
+	short := []string{}
+	for _, l := range in.Take.Lines {
+		if l.Short > 0 {
+			short = append(short, l.Name)
+		}
+	}
+	switch {
+	case len(in.Take.Lines) == 0:
+		add(working.Unknown, "Parts delivered and counted", "materials", "there is no take-off yet")
+	case len(short) > 0:
+		add(working.Fail, "Parts delivered and counted", "materials", fmt.Sprintf("%d of %d lines are short: %s", len(short), len(in.Take.Lines), strings.Join(short[:min(3, len(short))], ", ")))
+	default:
+		add(working.Pass, "Parts delivered and counted", "materials", fmt.Sprintf("all %d lines", len(in.Take.Lines)))
+	}
+	unread, tight := 0, []string{}
+	for _, k := range job.Found.Circuits {
+		switch {
+		case !k.TailM.Known():
+			unread++
+		case k.TailM.V() < tailNeedM:
+			tight = append(tight, k.Name)
+		}
+	}
+	switch {
+	case len(job.Found.Circuits) == 0:
+		add(working.Unknown, "Existing cables long enough for the board", "survey", "no existing circuit is noted with its tail")
+	case len(tight) > 0:
+		add(working.Fail, "Existing cables long enough for the board", "survey", fmt.Sprintf("%s: under %s m to spare, plan a joint box", strings.Join(tight, ", "), unit.Format(tailNeedM)))
+	case unread > 0:
+		add(working.Unknown, "Existing cables long enough for the board", "survey", fmt.Sprintf("the tails of %d circuits are not measured", unread))
+	default:
+		add(working.Pass, "Existing cables long enough for the board", "survey", "every tail is measured")
+	}
+	chosen := slices.IndexFunc(in.Routes, func(r rulebook.IsolationRoute) bool { return r.Chosen && r.Offered })
+	switch {
+	case chosen < 0:
+		add(working.Fail, "A lawful isolation", "supply", "none is chosen")
+	case in.Routes[chosen].Visits == 0:
+		add(working.Pass, "A lawful isolation", "supply", in.Routes[chosen].Title)
+	case o.BookedOn == "":
+		add(working.Fail, "A lawful isolation", "supply", in.Routes[chosen].Title+": the operator has not confirmed a day")
+	case o.Day != "" && o.BookedOn > o.Day:
+		add(working.Fail, "A lawful isolation", "supply", "booked for "+o.BookedOn+", after the day of the outage")
+	default:
+		add(working.Pass, "A lawful isolation", "supply", in.Routes[chosen].Title+", booked for "+o.BookedOn)
+	}
+	switch n := o.Inspector.Needed; {
+	case n == nil:
+		add(working.Unknown, "Inspector", "supply", "not yet said whether one must come")
+	case !*n:
+		add(working.Pass, "Inspector", "supply", "none is needed")
+	default:
+		add(yes(o.Inspector.On != ""), "Inspector", "supply", strings.Trim(o.Inspector.Who+" "+o.Inspector.On, " "))
+	}
+	waits := []string{}
+	for _, t := range o.Temporary {
+		if !t.Ready {
+			waits = append(waits, t.What)
+		}
+	}
+	switch {
+	case len(o.Temporary) == 0 && !o.NoTemporary:
+		add(working.Unknown, "Temporary supply for what cannot wait", "supply", "not asked yet: medical devices, freezers, pumps, alarms, work from home")
+	case len(waits) > 0:
+		add(working.Fail, "Temporary supply for what cannot wait", "supply", "not ready: "+strings.Join(waits, ", "))
+	default:
+		add(working.Pass, "Temporary supply for what cannot wait", "supply", "ready, or nothing needs it")
+	}
+	switch {
+	case o.LightReady == nil:
+		add(working.Unknown, "Light at the board while it is dark", "supply", "not yet said")
+	default:
+		add(yes(*o.LightReady), "Light at the board while it is dark", "supply", "")
+	}
+	heads := 0
+	for _, t := range in.Tasks {
+		if ofTheDay(&t) {
+			heads = max(heads, t.Crew)
+		}
+	}
+	add(yes(crew >= heads), "Crew", "supply", fmt.Sprintf("%d on the day, %d at once are needed", crew, max(1, heads)))
+	if in.Chain != nil {
+		bad := 0
+		for _, c := range in.Chain.Checks {
+			if c.Verdict == working.Fail && !strings.HasPrefix(c.ID, "joint-") {
+				bad++
+			}
+		}
+		if bad > 0 {
+			add(working.Fail, "The chain behind the intake", "supply", fmt.Sprintf("%d things on the chain fail", bad))
+		}
+	}
+	open := []string{}
+	for _, t := range in.Tasks {
+		if t.Stage == install.FirstFix && !t.Done {
+			open = append(open, t.Title)
+		}
+	}
+	if len(open) > 0 {
+		add(working.Fail, "First fix done", "first-fix", fmt.Sprintf("%d tasks are open: %s", len(open), open[0]))
+	} else {
+		add(working.Pass, "First fix done", "first-fix", "")
+	}
+	if o.Day == "" {
+		add(working.Unknown, "The day", "supply", "no day is set")
+	} else {
+		add(yes(o.Day >= p.Earliest), "The day", "supply", map[bool]string{true: o.Day, false: "set for " + o.Day + ", before the earliest " + p.Earliest}[o.Day >= p.Earliest])
+	}
+	p.Ready = !slices.ContainsFunc(p.Checks, func(i Item) bool { return i.State != working.Pass })
+}
+
+// tailNeedM is what an existing cable needs to spare to reach its way on a new
+// board without a joint: the height of a two-row board and the strip length.
+const tailNeedM = 0.4
+
+// run compares fact with plan on the day.
+func (p *Plan) run(in Input, start float64) {
+	if p.Day == "" || in.Now.Format(time.DateOnly) != p.Day || len(p.Steps) == 0 {
+		return
+	}
+	now := float64(in.Now.Hour()) + float64(in.Now.Minute())/60
+	r := &Running{Now: install.Clock(now), Drop: []string{}}
+	planned, left := 0.0, 0.0
+	for i := range p.Steps {
+		s := &p.Steps[i]
+		if s.Done {
+			r.Started = true
+			if s.DoneAt != nil {
+				at := s.DoneAt.In(in.Now.Location())
+				late := float64(at.Hour()) + float64(at.Minute())/60 - (start + s.To)
+				late = round(late)
+				s.LateH = &late
+			}
+			planned = math.Max(planned, s.To)
+			continue
+		}
+		if r.Next == "" {
+			r.Next = s.Title
+		}
+		left = math.Max(left, s.To)
+	}
+	switch {
+	case r.Next == "":
+		r.Says, r.BackOn = "Everything of the day is done.", p.OnAt
+		p.Running = r
+		return
+	case !r.Started && now < start:
+		r.Says, r.BackOn = "The day has not begun.", p.OnAt
+		p.Running = r
+		return
+	}
+	// The next step should have begun when the last done one was planned to end.
+	r.LateH = round(math.Max(0, now-start-nextEnd(p.Steps)))
+	if r.LateH == 0 {
+		r.LateH = round(math.Min(0, now-(start+planned)))
+	}
+	on, _ := install.ClockH(strings.TrimSuffix(p.OnAt, " next day"))
+	r.BackOn = install.Clock(on + math.Max(0, r.LateH))
+	r.Says = "On plan."
+	if r.LateH > 0 {
+		r.Says = fmt.Sprintf("%s h behind: the supply is back at about %s instead of %s.", unit.Format(r.LateH), r.BackOn, p.OnAt)
+		for _, s := range p.Steps {
+			if !s.Done && s.Drop {
+				r.Drop = append(r.Drop, fmt.Sprintf("%s (saves %s h)", s.Title, unit.Format(round(s.Hours))))
+			}
+		}
+	}
+	for _, s := range p.Steps {
+		if s.ID == p.NoReturn && s.Done {
+			r.Beyond = true
+		}
+	}
+	p.Running = r
+}
+
+// nextEnd is when the first step that is not done should have ended.
+func nextEnd(steps []Step) float64 {
+	for _, s := range steps {
+		if !s.Done {
+			return s.To
+		}
+	}
+	return 0
+}

@@ -1,0 +1,354 @@
+// Package outdoor works out what is done outside: a trench or overhead run as a
+// section with depths, duct, ribbon and bends, its parts, its steps with who
+// waits for whom, and the ways past what is found on the day.
+package outdoor
+
+import (
+	"embed"
+	"fmt"
+	"math"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/table"
+	"arvelt/core/unit"
+	"arvelt/core/working"
+)
+
+//go:embed data/*.csv
+var dataFiles embed.FS
+
+var stepTable = table.Load(dataFiles, "steps")
+
+// Part is one line of the parts bill.
+type Part struct {
+	Name string  `json:"name"`
+	N    float64 `json:"n"`
+	Unit string  `json:"unit"`
+	Rule string  `json:"rule"`
+}
+
+// Step is one step of a run.
+type Step struct {
+	ID    string        `json:"id"` // of its task on the plan
+	Title string        `json:"title"`
+	Who   string        `json:"who"`
+	Finds string        `json:"finds"` // what whoever does it must find ready
+	Hours float64       `json:"hours"`
+	Done  bool          `json:"done"`
+	Waits string        `json:"waits"` // the step it waits for, empty when it may begin
+	Stage install.Stage `json:"-"`
+}
+
+// Way is one way past an obstruction with its effect.
+type Way struct {
+	Option  string  `json:"option"`
+	Says    string  `json:"says"`
+	ExtraM  float64 `json:"extraM"`
+	Bends   float64 `json:"bends"` // degrees more between the pull points
+	Hours   float64 `json:"hours"`
+	CoverMM float64 `json:"coverMM"` // that is left above the duct
+	OK      bool    `json:"ok"`
+	Why     string  `json:"why"` // why it is not, when it is not
+}
+
+// Passing is an obstruction with the ways past it.
+type Passing struct {
+	What string `json:"what"`
+	Ways []Way  `json:"ways"`
+}
+
+// Section is one point of the drawn section, along the run.
+type Section struct {
+	FromM    float64 `json:"fromM"`
+	ToM      float64 `json:"toM"`
+	CoverMM  float64 `json:"coverMM"` // as dug where measured, otherwise planned
+	NeedMM   float64 `json:"needMM"`
+	RibbonMM float64 `json:"ribbonMM"` // below ground; 0 for none
+	BendDeg  float64 `json:"bendDeg"`
+	Dug      bool    `json:"dug"`
+	Place    string  `json:"place"`
+}
+
+// Run is one run worked out.
+type Run struct {
+	ID       string          `json:"id"`
+	LengthM  float64         `json:"lengthM"`
+	BendDeg  float64         `json:"bendDeg"`
+	Sections []Section       `json:"sections"`
+	Checks   []working.Check `json:"checks"`
+	Parts    []Part          `json:"parts"`
+	Steps    []Step          `json:"steps"`
+	Passings []Passing       `json:"passings"`
+}
+
+// Report is all of the outdoor works.
+type Report struct {
+	Runs       []Run                    `json:"runs"`
+	Electrodes rulebook.ElectrodeReport `json:"electrodes"`
+	Rules      *rulebook.OutdoorRules   `json:"rules"`
+}
+
+// Of works the outdoor works out. done tells which tasks are ticked, today is
+// the date on which marks must still hold.
+func Of(job *install.Job, p rulebook.Practice, done map[string]bool, today string) Report {
+	r := Report{Runs: make([]Run, 0, len(job.Outdoor.Runs)), Electrodes: p.Electrodes(job), Rules: p.Outdoor()}
+	for i := range job.Outdoor.Runs {
+		r.Runs = append(r.Runs, runOf(&job.Outdoor.Runs[i], p.Outdoor(), done, today))
+	}
+	return r
+}
+
+func runOf(run *install.Run, rules *rulebook.OutdoorRules, done map[string]bool, today string) Run {
+	out := Run{ID: run.ID, LengthM: run.LengthM(), Sections: []Section{}, Checks: []working.Check{}, Parts: []Part{}, Passings: []Passing{}}
+	at := 0.0
+	for i := range run.Stretches {
+		s := &run.Stretches[i]
+		x := Section{FromM: at, ToM: at + s.LengthM, CoverMM: s.CoverMM, NeedMM: need(run, s, rules), BendDeg: s.BendDeg, Place: s.Place}
+		if s.DugMM.Known() {
+			x.CoverMM, x.Dug = s.DugMM.V(), true
+		}
+		if s.RibbonMM > 0 {
+			x.RibbonMM = math.Max(0, x.CoverMM-s.RibbonMM)
+		}
+		at += s.LengthM
+		out.BendDeg += s.BendDeg
+		out.Sections = append(out.Sections, x)
+	}
+	out.check(run, rules, today)
+	out.bill(run, rules)
+	out.Steps = Steps(run, done)
+	for _, o := range run.Found {
+		out.Passings = append(out.Passings, out.past(run, rules, o))
+	}
+	return out
+}
+
+// need is the cover that is asked for: the practice's by its surface, or the
+// operator's where that is more. An overhead run needs its height.
+func need(run *install.Run, s *install.RunStretch, rules *rulebook.OutdoorRules) float64 {
+	if run.Kind == install.Overhead {
+		return rules.ClearanceMM
+	}
+	n := run.CoverMM
+	for _, c := range rules.Covers {
+		if c.Place == s.Surface {
+			n = math.Max(n, c.MM)
+		}
+	}
+	return n
+}
+
+func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string) {
+	source := working.Source{Ref: rules.Source, Confidence: rules.Confidence}
+	l := unit.Lengths{Inches: rules.Inches}
+	small := func(mm float64) float64 { v, _ := l.Small(mm); return v }
+	_, name := l.Small(0)
+	add := func(c *working.Check) { c.From(source); r.Checks = append(r.Checks, *c) }
+	for i, x := range r.Sections {
+		s := &run.Stretches[i]
+		title := "Cover"
+		if run.Kind == install.Overhead {
+			title = "Height"
+		}
+		c := working.New(fmt.Sprintf("cover-%s-%d", run.ID, i+1), "", title+": "+x.Place, name)
+		switch {
+		case x.NeedMM == 0:
+			c.Lacks("where it lies (the surface), or what the operator asks for")
+			c.Says = "Not yet known: " + c.Missing[0] + "."
+		default:
+			if !x.Dug {
+				c.Assumes("depth as planned, not yet dug and measured")
+			}
+			c.Min(small(x.CoverMM), small(x.NeedMM))
+			c.Says = fmt.Sprintf("%s %s, %s asked for.", l.MM(x.CoverMM), map[bool]string{true: "as dug", false: "as planned"}[x.Dug], l.MM(x.NeedMM))
+			if c.Verdict == working.Fail {
+				c.Says += fmt.Sprintf(" Dig %s deeper.", l.MM(x.NeedMM-x.CoverMM))
+			}
+		}
+		add(c)
+		if run.Kind == install.Trench {
+			c := working.New(fmt.Sprintf("ribbon-%s-%d", run.ID, i+1), "", "Ribbon: "+x.Place, name)
+			if s.RibbonMM == 0 {
+				c.Lacks("the height of the warning ribbon above the duct")
+				c.Says = fmt.Sprintf("Not yet known. A ribbon lies %s to %s above.", l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
+			} else {
+				c.Min(small(s.RibbonMM), small(rules.RibbonLow))
+				c.Says = fmt.Sprintf("%s above the duct; %s to %s is usual.", l.MM(s.RibbonMM), l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
+				if c.Verdict == working.Pass && s.RibbonMM > rules.RibbonHigh {
+					c.Verdict = working.Caution
+				}
+			}
+			add(c)
+		}
+	}
+	if run.Kind == install.Overhead {
+		return
+	}
+	if run.DuctMM > 0 {
+		c := working.New("bends-"+run.ID, "", "Sum of bends between pull points", "°")
+		c.Max(r.BendDeg, rules.BendSumDeg)
+		c.Says = fmt.Sprintf("%s° of %s°.", unit.Format(r.BendDeg), unit.Format(rules.BendSumDeg))
+		if c.Verdict == working.Fail {
+			c.Says += " A draw pit between them halves it."
+		}
+		add(c)
+		for _, t := range []struct {
+			id, title, lacks string
+			v                *bool
+		}{{"string", "Draw string tied at both ends", "whether the draw string is in and tied at both ends", run.String}, {"capped", "Ends capped", "whether both ends are capped", run.Capped}} {
+			c := working.New(t.id+"-"+run.ID, "", t.title, "")
+			if t.v == nil {
+				c.Lacks(t.lacks)
+				c.Says = "Not yet known: without it the next crew says the duct was not done."
+			} else {
+				c.Decide(*t.v)
+			}
+			add(c)
+		}
+	}
+	c := working.New("locate-"+run.ID, "", "Other services located", "")
+	c.Says = Locate(run, today)
+	c.Decide(c.Says == "")
+	if c.Says == "" {
+		c.Says = "Request " + run.Located + "."
+	}
+	add(c)
+	c = working.New("liable-"+run.ID, "", "Who answers for a strike", "")
+	if run.DugBy == "" || run.Liable == "" {
+		c.Lacks("who digs and who answers for what is struck")
+		c.Says = "Not yet known: " + c.Missing[0] + "."
+	} else {
+		c.Decide(true)
+		c.Says = run.DugBy + " digs; " + run.Liable + " answers."
+	}
+	add(c)
+}
+
+// bill is the parts bill. Stretches are laid in whole sticks; a stick brings one
+// bell, bends have plain ends and take a coupling each.
+func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules) {
+	l := unit.Lengths{Inches: rules.Inches}
+	add := func(name string, n float64, unitName, rule string) {
+		if n > 0 {
+			r.Parts = append(r.Parts, Part{name, n, unitName, rule})
+		}
+	}
+	length := func(name string, metres float64, rule string) {
+		v, u := l.Large(metres)
+		add(name, math.Ceil(v), u, rule)
+	}
+	if run.Kind == install.Overhead {
+		add("Straps for the riser", math.Ceil(r.LengthM/strapM)+1, "pcs", "at most "+l.M(strapM)+" apart and one more: verify with the rule of the cable")
+		return
+	}
+	if run.DuctMM > 0 {
+		sticks, bends := 0.0, 0.0
+		for _, s := range run.Stretches {
+			sticks += math.Ceil(unit.Significant(s.LengthM/rules.StickM, 9))
+			if s.BendDeg > 0 {
+				bends++
+			}
+		}
+		bore := l.MM(run.DuctMM)
+		add("Duct "+bore, sticks, "sticks", "each stretch in whole sticks of "+l.M(rules.StickM))
+		add("Long-radius bend "+bore, bends, "pcs", "one at each change of direction; never an elbow")
+		add("Coupling "+bore, bends, "pcs", "one at each bend; sticks bring a bell of their own")
+		add("Slip joint "+bore, 1, "pcs", "where disturbed ground meets the wall, so that settling does not pull the riser out")
+		add("Duct cement", math.Ceil((sticks+2*bends)/20), "tins", "one for about twenty joints; of the kind for electrical duct")
+		add("End cap "+bore, 2, "pcs", "one at each end")
+		length("Draw string", r.LengthM+2*stringTailM, "the run and "+l.M(stringTailM)+" tied at each end")
+	}
+	length("Warning ribbon", r.LengthM, "the whole trench")
+	sand := r.LengthM * trenchM * beddingM
+	if rules.Inches {
+		add("Bedding sand", math.Ceil(sand/0.764555*10)/10, "yd³", l.MM(beddingM*1000)+" in a trench "+l.MM(trenchM*1000)+" wide")
+	} else {
+		add("Bedding sand", math.Ceil(sand*10)/10, "m³", l.MM(beddingM*1000)+" in a trench "+l.MM(trenchM*1000)+" wide")
+	}
+}
+
+// Figures of the bill, in metres: practice of the trade, to be settings of a
+// company when one asks.
+const (
+	strapM      = 0.9
+	stringTailM = 3.0
+	trenchM     = 0.4
+	beddingM    = 0.1
+)
+
+// Locate says why digging may not begin; empty when other services are located
+// and the marks hold.
+func Locate(run *install.Run, today string) string {
+	switch {
+	case run.Located == "":
+		return "No request to locate other services is noted: the first spade waits for it."
+	case run.LocatedTo != "" && run.LocatedTo < today:
+		return "The marks of other services held until " + run.LocatedTo + ": have them renewed."
+	}
+	return ""
+}
+
+// Steps are the steps of a run in their order, each waiting for the one before.
+func Steps(run *install.Run, done map[string]bool) []Step {
+	out := []Step{}
+	waits := ""
+	for r := range stepTable.Text {
+		if stepTable.Str(r, "kind") != run.Kind {
+			continue
+		}
+		name := stepTable.Str(r, "step")
+		if run.DuctMM == 0 && (name == "string" || name == "ballast") {
+			continue
+		}
+		s := Step{ID: "run-" + run.ID + "-" + name, Title: stepTable.Str(r, "title"), Who: stepTable.Str(r, "who"), Finds: stepTable.Str(r, "finds"),
+			Hours: math.Round((stepTable.Num(r, "hours")+stepTable.Num(r, "per_m")*run.LengthM())*4) / 4, Waits: waits, Stage: install.Stage(stepTable.Str(r, "stage"))}
+		s.Done = done[s.ID]
+		if waits = ""; !s.Done {
+			waits = s.Title + " (" + s.Who + ")"
+		}
+		out = append(out, s)
+	}
+	return out
+}
+
+// past works out the ways past an obstruction.
+func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obstruction) Passing {
+	p := Passing{What: o.What, Ways: []Way{}}
+	needMM, coverMM := 0.0, 0.0
+	for _, s := range r.Sections {
+		if o.AtM >= s.FromM && o.AtM <= s.ToM {
+			needMM, coverMM = s.NeedMM, s.CoverMM
+		}
+	}
+	dig := 0.12 // hours a metre, as in the table of steps
+	if row := stepTable.Where("step", "dig"); row >= 0 {
+		dig = stepTable.Num(row, "per_m")
+	}
+	duct := run.DuctMM
+	l := unit.Lengths{Inches: rules.Inches}
+	around := Way{Option: "around", ExtraM: 2 * o.WidthM, Bends: 4 * 45, Hours: (2*o.WidthM + o.LengthM) * dig * 1.5, CoverMM: coverMM, OK: true}
+	around.Says = l.M(around.ExtraM) + " more trench and duct, four bends of 45°"
+	if sum := r.BendDeg + around.Bends; duct > 0 && sum > rules.BendSumDeg {
+		around.OK, around.Why = false, fmt.Sprintf("the bends come to %s°, %s° are allowed: only with a draw pit", unit.Format(sum), unit.Format(rules.BendSumDeg))
+	}
+	under := Way{Option: "under", Bends: 4 * 30, Hours: o.LengthM*dig*3 + 0.5, CoverMM: math.Max(coverMM, o.TopMM+300), OK: true}
+	under.ExtraM = round(math.Max(0, under.CoverMM-coverMM) / 1000 * 2)
+	under.Says = fmt.Sprintf("undermine it; cover grows to %s, %s more duct", l.MM(under.CoverMM), l.M(under.ExtraM))
+	if sum := r.BendDeg + under.Bends; duct > 0 && sum > rules.BendSumDeg {
+		under.OK, under.Why = false, fmt.Sprintf("the bends come to %s°, %s° are allowed", unit.Format(sum), unit.Format(rules.BendSumDeg))
+	}
+	over := Way{Option: "over", Hours: 0.5, CoverMM: math.Max(0, o.TopMM-duct-50), OK: true}
+	over.Says = "over it with " + l.MM(over.CoverMM) + " of cover left"
+	if over.CoverMM < needMM {
+		over.OK, over.Why = false, l.MM(needMM)+" are asked for: only with a protection that the inspector agrees to"
+	}
+	out := Way{Option: "break out", Hours: o.LengthM*1.5 + 0.5, CoverMM: coverMM, OK: true, Says: "break out only as much as the depth needs; ask its owner first"}
+	for _, w := range []Way{around, under, over, out} {
+		w.Hours = round(w.Hours)
+		p.Ways = append(p.Ways, w)
+	}
+	return p
+}
+
+func round(v float64) float64 { return math.Round(v*100) / 100 }

@@ -1,0 +1,154 @@
+package outdoor_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/core/install"
+	"arvelt/core/outdoor"
+	"arvelt/core/rulebook"
+	"arvelt/core/rulebook/iec230"
+	"arvelt/core/rulebook/split120"
+	"arvelt/core/working"
+)
+
+func fact(v float64) install.Fact { return install.Fact{Value: &v, Basis: install.Measured} }
+
+// trench is 20 m in two stretches with two right-angle bends.
+func trench() install.Run {
+	return install.Run{ID: "t", Name: "Trench", Kind: install.Trench, DuctMM: 50, Located: "L1", DugBy: "D", Liable: "D", Stretches: []install.RunStretch{
+		{Place: "lawn", LengthM: 13, Surface: "garden, low disturbance", CoverMM: 550, DugMM: fact(560), RibbonMM: 200, BendDeg: 90},
+		{Place: "drive", LengthM: 7, Surface: "drive or road", CoverMM: 650, RibbonMM: 200, BendDeg: 90},
+	}}
+}
+
+func worked(t *testing.T, p rulebook.Practice, run install.Run, done ...string) outdoor.Run {
+	ticked := map[string]bool{}
+	for _, d := range done {
+		ticked[d] = true
+	}
+	r := outdoor.Of(&install.Job{Outdoor: install.Outdoor{Runs: []install.Run{run}}}, p, ticked, "2026-06-01")
+	require.Len(t, r.Runs, 1)
+	return r.Runs[0]
+}
+
+func check(r outdoor.Run, id string) working.Check {
+	for _, c := range r.Checks {
+		if c.ID == id {
+			return c
+		}
+	}
+	return working.Check{}
+}
+
+func part(r outdoor.Run, name string) float64 {
+	for _, p := range r.Parts {
+		if p.Name == name {
+			return p.N
+		}
+	}
+	return 0
+}
+
+func TestCoverAsDugCountsAndAsPlannedIsAssumed(t *testing.T) {
+	run := trench()
+	r := worked(t, iec230.Practice{}, run)
+	assert.Equal(t, working.Pass, check(r, "cover-t-1").Verdict)
+	assert.Equal(t, working.Caution, check(r, "cover-t-2").Verdict, "planned, not yet dug")
+	run.Stretches[1].DugMM = fact(590)
+	r = worked(t, iec230.Practice{}, run)
+	c := check(r, "cover-t-2")
+	assert.Equal(t, working.Fail, c.Verdict)
+	assert.Contains(t, c.Says, "Dig 10 mm deeper")
+	run.CoverMM = 700 // the operator asks for more than the practice
+	assert.Equal(t, 700.0, worked(t, iec230.Practice{}, run).Sections[0].NeedMM)
+	run.CoverMM, run.Stretches[0].Surface = 0, ""
+	assert.Equal(t, working.Unknown, check(worked(t, iec230.Practice{}, run), "cover-t-1").Verdict)
+}
+
+func TestBendsRibbonStringAndLocate(t *testing.T) {
+	run := trench()
+	r := worked(t, iec230.Practice{}, run)
+	assert.Equal(t, 180.0, r.BendDeg)
+	assert.Equal(t, working.Pass, check(r, "bends-t").Verdict)
+	assert.Equal(t, working.Unknown, check(r, "string-t").Verdict)
+	run.Stretches[0].BendDeg, run.Stretches[1].RibbonMM, run.Stretches[0].RibbonMM = 180, 0, 100
+	run.Stretches[1].BendDeg, run.LocatedTo = 181, "2026-05-30"
+	no := false
+	run.String = &no
+	r = worked(t, iec230.Practice{}, run)
+	assert.Equal(t, working.Fail, check(r, "bends-t").Verdict)
+	assert.Equal(t, working.Fail, check(r, "ribbon-t-1").Verdict)
+	assert.Equal(t, working.Unknown, check(r, "ribbon-t-2").Verdict)
+	assert.Equal(t, working.Fail, check(r, "string-t").Verdict)
+	assert.Contains(t, check(r, "locate-t").Says, "renewed")
+	run.Located, run.Liable = "", ""
+	r = worked(t, iec230.Practice{}, run)
+	assert.Equal(t, working.Fail, check(r, "locate-t").Verdict)
+	assert.Equal(t, working.Unknown, check(r, "liable-t").Verdict)
+}
+
+// 13 and 7 m in sticks of 6 m are 3 and 2; in sticks of 10 ft 5 and 3.
+func TestThePartsBill(t *testing.T) {
+	r := worked(t, iec230.Practice{}, trench())
+	assert.Equal(t, 5.0, part(r, "Duct 50 mm"))
+	assert.Equal(t, 2.0, part(r, "Long-radius bend 50 mm"))
+	assert.Equal(t, 2.0, part(r, "Coupling 50 mm"))
+	assert.Equal(t, 26.0, part(r, "Draw string"))
+	assert.Equal(t, 20.0, part(r, "Warning ribbon"))
+	run := trench()
+	run.DuctMM = 50.8
+	run.Stretches[0].Surface, run.Stretches[1].Surface = "other locations", "driveway of a dwelling"
+	us := worked(t, split120.Practice{}, run)
+	assert.Equal(t, 8.0, part(us, "Duct 2 in"))
+	assert.Equal(t, 66.0, part(us, "Warning ribbon"), "20 m are 65.6 ft")
+	c := check(us, "cover-t-2")
+	assert.Equal(t, "in", c.Unit)
+	assert.InDelta(t, 18, *c.Limit, 1e-9)
+	run.DuctMM = 0
+	assert.Zero(t, part(worked(t, iec230.Practice{}, run), "Draw string"), "a cable laid direct has no string")
+}
+
+// Each step waits for the one before, and says what its crew must find.
+func TestStepsWaitForEachOther(t *testing.T) {
+	r := worked(t, iec230.Practice{}, trench())
+	assert.Empty(t, r.Steps[0].Waits)
+	assert.Equal(t, r.Steps[0].Title+" ("+r.Steps[0].Who+")", r.Steps[1].Waits)
+	assert.Contains(t, r.Steps[2].Waits, "digger", "each waits for the crew before it")
+	for _, s := range r.Steps {
+		assert.NotEmpty(t, s.Finds, s.ID)
+		assert.NotEmpty(t, s.Who, s.ID)
+	}
+	r = worked(t, iec230.Practice{}, trench(), "run-t-locate", "run-t-dig")
+	assert.Empty(t, r.Steps[2].Waits)
+	assert.Contains(t, r.Steps[3].Waits, r.Steps[2].Title)
+	over := worked(t, iec230.Practice{}, install.Run{ID: "o", Name: "Drop", Kind: install.Overhead, Stretches: []install.RunStretch{{Place: "yard", LengthM: 12, CoverMM: 3000}}})
+	assert.Equal(t, working.Fail, check(over, "cover-o-1").Verdict, "too low over the yard")
+	assert.Equal(t, "us", over.Steps[0].Who)
+}
+
+// The ways past an obstruction are weighed against bends and cover.
+func TestTheWaysPastAnObstruction(t *testing.T) {
+	run := trench()
+	run.Found = []install.Obstruction{{AtM: 4, What: "root", LengthM: 0.6, WidthM: 1, TopMM: 700}, {AtM: 4, What: "culvert", LengthM: 0.6, WidthM: 1, TopMM: 300}}
+	r := worked(t, iec230.Practice{}, run)
+	ways := func(i int) map[string]outdoor.Way {
+		out := map[string]outdoor.Way{}
+		for _, w := range r.Passings[i].Ways {
+			out[w.Option] = w
+		}
+		return out
+	}
+	deep, shallow := ways(0), ways(1)
+	assert.True(t, deep["over"].OK, "600 mm are left over a root that deep")
+	assert.False(t, shallow["over"].OK)
+	assert.Contains(t, shallow["over"].Why, "500 mm are asked for")
+	assert.Equal(t, 2.0, deep["around"].ExtraM)
+	assert.True(t, deep["around"].OK, "180° and 180° are just allowed")
+	run.Stretches[0].BendDeg = 120
+	r = worked(t, iec230.Practice{}, run)
+	assert.Contains(t, ways(0)["around"].Why, "draw pit")
+	assert.Greater(t, deep["break out"].Hours, 0.0)
+}

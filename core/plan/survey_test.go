@@ -1,0 +1,93 @@
+package plan
+
+import (
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/core/install"
+	"arvelt/core/materials"
+)
+
+var noon = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
+
+func ids(tasks []Task) []string {
+	out := []string{}
+	for _, t := range tasks {
+		out = append(out, t.ID)
+	}
+	return out
+}
+
+func find(t *testing.T, tasks []Task, id string) Task {
+	i := slices.IndexFunc(tasks, func(x Task) bool { return x.ID == id })
+	require.GreaterOrEqual(t, i, 0, "%s is not among %v", id, ids(tasks))
+	return tasks[i]
+}
+
+// A room brings work for what is new, moved or goes; what stays brings none. The
+// hours are the company's for each kind of point.
+func TestRoomsMakeTasks(t *testing.T) {
+	point := func(kind, state string, n int) install.RoomPoint {
+		return install.RoomPoint{ID: kind + state, Kind: kind, State: state, Count: n}
+	}
+	job := &install.Job{Rooms: []install.Room{
+		{ID: "r1", Name: "Loom room", Points: []install.RoomPoint{point("socket-2", install.New, 4), point("light", install.Kept, 9), point("tv", install.Removed, 1)}},
+		{ID: "r2", Name: "Store", Points: []install.RoomPoint{point("light", install.Kept, 1)}},
+	}}
+	list := map[string]materials.Item{"point:socket-2": {Hours: 1}, "point:tv": {Hours: 0.5}}
+	tasks := Tasks(job, list, "Ada", noon)
+	assert.Equal(t, []string{"r1-boxes", "r1-photo", "r1-fit", "owner"}, ids(tasks))
+	boxes, fit := find(t, tasks, "r1-boxes"), find(t, tasks, "r1-fit")
+	assert.Contains(t, boxes.Title, "5 points")
+	assert.InDelta(t, 4.5, boxes.Hours+fit.Hours, 0.26, "shared between first and second fix, in quarters")
+	assert.True(t, fit.Isolation)
+	assert.Contains(t, fit.Closed, "First:")
+}
+
+// The day of the outage frames the work at the board: isolate first, energise
+// and live tests last, and energising waits for its permission.
+func TestTheOutageFramesTheWork(t *testing.T) {
+	job := &install.Job{Kind: install.SupplyUpgrade, Chain: install.Chain{Enclosures: []install.Enclosure{{ID: "a", Name: "Head"}, {ID: "b", Name: "Isolator", From: "a", New: true}}},
+		Circuits: []install.Circuit{{ID: "c1", Name: "Kiln", Route: install.Route{Segments: []install.Segment{{LengthM: 4, Method: "C"}}}}}}
+	tasks := Tasks(job, nil, "Ada", noon)
+	order := ids(tasks)
+	at := func(id string) int { return slices.Index(order, id) }
+	for _, pair := range [][2]string{{"c1-cable", "outage-isolate"}, {"outage-isolate", "outage-strip"}, {"outage-strip", "outage-fit:b"}, {"outage-fit:b", "outage-dead-tests"}, {"c1-board", "outage-dead-tests"}, {"outage-dead-tests", "outage-energise"}, {"outage-energise", "outage-live-tests"}} {
+		assert.GreaterOrEqual(t, at(pair[0]), 0, pair[0])
+		assert.Less(t, at(pair[0]), at(pair[1]), "%s before %s", pair[0], pair[1])
+	}
+	assert.NotContains(t, order, "outage-fit:a", "what is there is not fitted")
+	assert.Contains(t, find(t, tasks, "c1-board").After, "outage-strip", "nothing at the board before it is dead and cleared")
+	assert.Contains(t, find(t, tasks, "outage-dead-tests").After, "c1-board")
+	assert.Contains(t, find(t, tasks, "outage-energise").Closed, "permission to energise")
+	job.Records = []install.Record{{Kind: install.Energise, By: "Ada", At: noon}}
+	assert.NotContains(t, find(t, Tasks(job, nil, "Ada", noon), "outage-energise").Closed, "permission")
+
+	job.Kind = install.EVCharger
+	assert.NotContains(t, ids(Tasks(job, nil, "Ada", noon)), "outage-isolate", "a charge point needs no day without supply")
+	job.Outage.Day = "2026-06-09"
+	assert.Contains(t, ids(Tasks(job, nil, "Ada", noon)), "outage-isolate", "unless one is set")
+}
+
+// No spade before other services are located and the marks hold.
+func TestDiggingWaitsForTheMarks(t *testing.T) {
+	run := install.Run{ID: "t", Name: "Trench", Kind: install.Trench, DuctMM: 50, Stretches: []install.RunStretch{{LengthM: 10}}}
+	job := &install.Job{Outdoor: install.Outdoor{Runs: []install.Run{run}}, Records: []install.Record{{Kind: install.Tick, Subject: "run-t-locate", Done: true, At: noon}}}
+	dig := func() Task { return find(t, Tasks(job, nil, "Ada", noon), "run-t-dig") }
+	assert.Contains(t, dig().Closed, "first spade")
+	job.Outdoor.Runs[0].Located = "L-9"
+	assert.Empty(t, dig().Closed)
+	job.Outdoor.Runs[0].LocatedTo = "2026-05-31"
+	assert.Contains(t, dig().Closed, "renewed")
+	job.Outdoor.Runs[0].LocatedTo = "2026-06-01"
+	assert.Empty(t, dig().Closed)
+	tasks := Tasks(job, nil, "Ada", noon)
+	assert.Equal(t, install.SecondFix, find(t, tasks, "run-t-pull").Stage)
+	assert.Equal(t, 2, find(t, tasks, "run-t-pull").Crew, "a duct is not pulled alone")
+	assert.Equal(t, install.Handover, find(t, tasks, "run-t-meter").Stage)
+	assert.Contains(t, find(t, tasks, "run-t-bed").Closed, "First:")
+}

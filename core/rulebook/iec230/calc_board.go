@@ -1,0 +1,256 @@
+package iec230
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"arvelt/core/physics"
+	"arvelt/core/rulebook"
+	"arvelt/core/working"
+)
+
+type rdfIn struct {
+	Circuits []struct {
+		Name       string  `json:"name"`
+		InA        float64 `json:"in_a" unit:"A"`
+		IbA        float64 `json:"ib_a" unit:"A"`
+		Continuous bool    `json:"continuous"`
+	} `json:"circuits"`
+	Basis *string  `json:"count_basis" doc:"all_outgoing when absent, or continuous_only"`
+	Maker *float64 `json:"maker_rdf" doc:"the maker's factor, which goes before the table's"`
+}
+
+// DiversityFactor returns the rated diversity factor of a board with so many
+// outgoing circuits (IEC 61439-3 Table 101).
+func DiversityFactor(circuits int) float64 {
+	for r := range boardRDF.Text {
+		if to := boardRDF.Num(r, "circuits_to"); math.IsNaN(to) || float64(circuits) <= to {
+			return boardRDF.Num(r, "rdf")
+		}
+	}
+	return boardRDF.Num(len(boardRDF.Text)-1, "rdf")
+}
+
+// highShare is the share of its rating from which a continuously loaded device
+// warms its neighbour.
+const highShare = 0.8
+
+func rdf(in rdfIn) (map[string]any, []working.Step, error) {
+	w := &rulebook.Worked{}
+	if len(in.Circuits) == 0 {
+		return nil, nil, fmt.Errorf("circuits is empty: give at least one outgoing circuit")
+	}
+	counted := len(in.Circuits)
+	switch basis := rulebook.Or(in.Basis, "all_outgoing"); basis {
+	case "all_outgoing":
+	case "continuous_only":
+		counted = 0
+		for _, c := range in.Circuits {
+			if c.Continuous {
+				counted++
+			}
+		}
+	default:
+		return nil, nil, fmt.Errorf("count_basis: %q is not accepted; give all_outgoing or continuous_only", basis)
+	}
+	factor, source := DiversityFactor(counted), boardRDF.Source.Ref
+	if in.Maker != nil {
+		if err := rulebook.Positive("maker_rdf", *in.Maker, "1"); err != nil || *in.Maker > 1 {
+			return nil, nil, fmt.Errorf("maker_rdf: %g is not accepted; give a factor above 0 and up to 1", *in.Maker)
+		}
+		factor, source = *in.Maker, "the maker's factor"
+	}
+	w.Add("RDF", "by outgoing circuits", f(float64(counted)), factor, "", source)
+	rows, pairs, all := []any{}, []any{}, true
+	high := func(i int) bool {
+		c := in.Circuits[i]
+		return c.Continuous && working.AtMost(highShare*c.InA, c.IbA)
+	}
+	for i, c := range in.Circuits {
+		if err := rulebook.FirstError(rulebook.Positive("circuits.in_a", c.InA, "A"), rulebook.ZeroOrMore("circuits.ib_a", c.IbA, "A")); err != nil {
+			return nil, nil, err
+		}
+		allowed := c.InA
+		if c.Continuous {
+			allowed = factor * c.InA
+		}
+		ok := working.AtMost(c.IbA, allowed)
+		all = all && ok
+		w.Add(c.Name, "RDF × In for a continuous load, else In", text(c.IbA, " A drawn"), allowed, "A", source)
+		rows = append(rows, map[string]any{"name": c.Name, "allowed_a": allowed, "ok": ok})
+		if i > 0 && high(i-1) && high(i) {
+			pairs = append(pairs, in.Circuits[i-1].Name+"|"+c.Name)
+		}
+	}
+	return map[string]any{"circuits_counted": float64(counted), "rdf": factor, "circuits": rows, "all_ok": all, "adjacent_high_pairs": pairs}, w.Steps, nil
+}
+
+// Leak is the standing protective-conductor current of one circuit in mA.
+type Leak struct {
+	Name string  `json:"name"`
+	MA   float64 `json:"leak_ma" unit:"mA"`
+}
+
+type groupingIn struct {
+	Idn      float64 `json:"idn_ma" unit:"mA"`
+	Circuits []Leak  `json:"circuits"`
+}
+
+// LeakLimit is the standing leakage in mA that one residual-current device may
+// bear: 30 % of its rating (531.3.2).
+func LeakLimit(idn float64) float64 { return rcdRules.Fixed("standing_leakage_share_max") * idn }
+
+// FirstFit packs circuits by falling leakage, each into the first group that
+// still holds it within limit mA; those over the limit alone are returned apart.
+func FirstFit(circuits []Leak, limit float64) (groups [][]Leak, alone []string) {
+	sorted := slices.Clone(circuits)
+	slices.SortStableFunc(sorted, func(a, b Leak) int {
+		switch {
+		case a.MA > b.MA:
+			return -1
+		case a.MA < b.MA:
+			return 1
+		}
+		return strings.Compare(a.Name, b.Name)
+	})
+	var sums []float64
+next:
+	for _, c := range sorted {
+		if !working.AtMost(c.MA, limit) {
+			alone = append(alone, c.Name)
+			continue
+		}
+		for i := range groups {
+			if working.AtMost(sums[i]+c.MA, limit) {
+				groups[i], sums[i] = append(groups[i], c), sums[i]+c.MA
+				continue next
+			}
+		}
+		groups, sums = append(groups, []Leak{c}), append(sums, c.MA)
+	}
+	return groups, alone
+}
+
+func rcdGrouping(in groupingIn) (map[string]any, []working.Step, error) {
+	w := &rulebook.Worked{}
+	if err := rulebook.Positive("idn_ma", in.Idn, "mA"); err != nil {
+		return nil, nil, err
+	}
+	if len(in.Circuits) == 0 {
+		return nil, nil, fmt.Errorf("circuits is empty: give at least one circuit with its standing leakage")
+	}
+	total, packed := 0.0, 0.0
+	limit := w.Add("limit", "30 % × IΔn", text(rcdRules.Fixed("standing_leakage_share_max"), " × ", in.Idn), LeakLimit(in.Idn), "mA", rcdRules.Source.Ref)
+	for _, c := range in.Circuits {
+		if err := rulebook.ZeroOrMore("circuits.leak_ma", c.MA, "mA"); err != nil {
+			return nil, nil, err
+		}
+		total += c.MA
+		if working.AtMost(c.MA, limit) {
+			packed += c.MA
+		}
+	}
+	w.Add("together", "sum", "", total, "mA", "")
+	groups, alone := FirstFit(in.Circuits, limit)
+	for i, g := range groups {
+		names, sum := []string{}, 0.0
+		for _, c := range g {
+			names, sum = append(names, c.Name), sum+c.MA
+		}
+		w.Add(text("group ", float64(i+1)), "first fit by falling leakage", strings.Join(names, " + "), sum, "mA", "")
+	}
+	// A hair under a whole number is that number: 9.000000001 mA of 9 is one group.
+	least := w.Add("at least", "sum / limit, next whole number", text(packed, " / ", limit), math.Ceil(packed/limit-1e-9), "", "")
+	return map[string]any{"total_ma": total, "limit_ma": limit, "single_device_ok": working.AtMost(total, limit), "groups_first_fit": float64(len(groups)), "groups_lower_bound": least,
+		"circuits_over_limit_alone": rulebook.Texts(alone), "share_pc": w.Add("share", "sum / IΔn", text(total, " / ", in.Idn), total/in.Idn*100, "%", "")}, w.Steps, nil
+}
+
+type submainIn struct {
+	Ze      float64 `json:"ze_ohm" unit:"ohm"`
+	LimitPc float64 `json:"limit_pc" unit:"%" doc:"on the drop of both stages together"`
+	Submain stage   `json:"submain"`
+	Final   stage   `json:"final"`
+}
+
+// stage is one cable of the chain with the device that protects it.
+type stage struct {
+	Table      string   `json:"table"`
+	Line       float64  `json:"line_mm2" unit:"mm2"`
+	CPC        float64  `json:"cpc_mm2" unit:"mm2"`
+	LengthM    float64  `json:"length_m" unit:"m"`
+	Multiplier *float64 `json:"multiplier" doc:"20 degC to operating temperature; by the table's insulation when absent"`
+	IbA        float64  `json:"ib_a" unit:"A"`
+	Curve      string   `json:"curve"`
+	InA        float64  `json:"in_a" unit:"A"`
+	TimeS      *float64 `json:"time_s" unit:"s" doc:"of the submain, 5 when absent; a final circuit has 0.4"`
+}
+
+func (s stage) work(w *rulebook.Worked, name string, ze, timeS float64) (zs, limit, volts float64, err error) {
+	r1, e1 := ResistancePerM("cu", s.Line)
+	r2, e2 := ResistancePerM("cu", s.CPC)
+	mv, x, e3 := MillivoltsPerAmpereMetre(s.Table, s.Line, 1, "")
+	limit, ia, e4 := ZsMax(s.Curve, s.InA, timeS, CminDefault)
+	m := rulebook.Or(s.Multiplier, HotMultiplier(insulationC(s.Table)))
+	if err := rulebook.FirstError(e1, e2, e3, e4, rulebook.Positive("length_m", s.LengthM, "m"), rulebook.Positive("multiplier", m, "1"), rulebook.ZeroOrMore("ib_a", s.IbA, "A"), rulebook.Positive("in_a", s.InA, "A")); err != nil {
+		return 0, 0, 0, fmt.Errorf("%s.%w", name, err)
+	}
+	loop := w.Add("R1+R2, "+name, "(r1 + r2) × L × multiplier / 1000", fmt.Sprintf("(%s + %s) × %s × %s / 1000", f(r1), f(r2), f(s.LengthM), f(m)), physics.LoopResistance(r1, r2, s.LengthM, m), "Ω", conductors.Source.Ref)
+	zs = w.Add("Zs, "+name, "impedance before it + (R1+R2)", text(ze, " + ", loop), ze+loop, "Ω", "")
+	w.Add("Zs max, "+name, "U0 × Cmin / Ia", text(NominalV, " × ", CminDefault, " / ", ia), limit, "Ω", "411.4.4")
+	volts = w.Add("drop, "+name, "mV/A/m × Ib × L / 1000", fmt.Sprintf("%s × %s × %s / 1000", f(mv), f(s.IbA), f(s.LengthM)), physics.Drop(mv, x, 1, s.IbA, s.LengthM), "V", dropSource(s.Table))
+	return zs, limit, volts, nil
+}
+
+func submainFinal(in submainIn) (map[string]any, []working.Step, error) {
+	w := &rulebook.Worked{}
+	if err := rulebook.FirstError(rulebook.ZeroOrMore("ze_ohm", in.Ze, "Ω"), rulebook.Positive("limit_pc", in.LimitPc, "%")); err != nil {
+		return nil, nil, err
+	}
+	zdb, limit1, v1, err := in.Submain.work(w, "submain", in.Ze, rulebook.Or(in.Submain.TimeS, 5))
+	if err != nil {
+		return nil, nil, err
+	}
+	zs, limit2, v2, err := in.Final.work(w, "final", zdb, 0.4)
+	if err != nil {
+		return nil, nil, err
+	}
+	pc := w.Add("drop, both", "V / U0", text("(", v1, " + ", v2, ") / ", NominalV), (v1+v2)/NominalV*100, "%", vdLimits.Source.Ref)
+	return map[string]any{"zdb_ohm": zdb, "zs_ohm": zs, "submain_zs_max_ohm": limit1, "final_zs_max_ohm": limit2, "submain_ok": working.AtMost(zdb, limit1), "final_ok": working.AtMost(zs, limit2),
+		"vd_submain_v": v1, "vd_final_v": v2, "vd_total_v": v1 + v2, "vd_total_pc": pc, "vd_ok": working.AtMost(pc, in.LimitPc), "vd_final_alone_ok": working.AtMost(v2/NominalV*100, in.LimitPc)}, w.Steps, nil
+}
+
+type voltageIn struct {
+	School string  `json:"school" doc:"bs7671, iec60364, sans10142 or is732"`
+	U      float64 `json:"u_v" unit:"V"`
+}
+
+// VoltageWindow is the least and greatest supply voltage in volts line to neutral.
+func VoltageWindow(school string) (low, high float64, err error) {
+	r := supplyVoltages.Where("school", school)
+	if r < 0 {
+		return 0, 0, fmt.Errorf("school: %q is not accepted; give bs7671, iec60364, sans10142 or is732", school)
+	}
+	return NominalV * (1 + supplyVoltages.Num(r, "low_pc")/100), NominalV * (1 + supplyVoltages.Num(r, "high_pc")/100), nil
+}
+
+func supplyVoltage(in voltageIn) (map[string]any, []working.Step, error) {
+	w := &rulebook.Worked{}
+	low, high, err := VoltageWindow(in.School)
+	if err := rulebook.FirstError(err, rulebook.Positive("u_v", in.U, "V")); err != nil {
+		return nil, nil, err
+	}
+	w.Add("window", text(low, " to ", high, " V"), "", high, "V", supplyVoltages.Source.Ref)
+	deviation := w.Add("deviation", "U / U0 − 1", text(in.U, " / ", NominalV, " − 1"), (in.U/NominalV-1)*100, "%", "")
+	return map[string]any{"low_v": low, "high_v": high, "deviation_pc": deviation, "inside": working.AtMost(low, in.U) && working.AtMost(in.U, high)}, w.Steps, nil
+}
+
+func boardCalcs() []rulebook.Calc {
+	return []rulebook.Calc{
+		rulebook.Define("board-rdf", "continuous loads of a board against its rated diversity factor", []string{"circuits_counted", "rdf", "circuits", "all_ok", "adjacent_high_pairs"}, rdf),
+		rulebook.Define("rcd-grouping", "standing leakage of circuits that share a residual-current device", []string{"total_ma", "limit_ma", "single_device_ok", "groups_first_fit", "groups_lower_bound", "circuits_over_limit_alone", "share_pc"}, rcdGrouping),
+		rulebook.Define("submain-final", "a distribution circuit and a final circuit after it", []string{"zdb_ohm", "zs_ohm", "submain_zs_max_ohm", "final_zs_max_ohm", "submain_ok", "final_ok", "vd_submain_v", "vd_final_v", "vd_total_v", "vd_total_pc", "vd_ok", "vd_final_alone_ok"}, submainFinal),
+		rulebook.Define("supply-voltage", "a measured supply voltage against the declared window", []string{"low_v", "high_v", "deviation_pc", "inside"}, supplyVoltage),
+	}
+}

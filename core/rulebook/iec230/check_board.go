@@ -1,0 +1,95 @@
+package iec230
+
+import (
+	"fmt"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/working"
+)
+
+// boardChecks judge the heat of the board: continuous loads against its rated
+// diversity factor, and neighbours that warm each other (IEC 61439-3).
+func (s *system) boardChecks() []working.Check {
+	counted, loaded := 0, 0
+	at := map[int]*install.Circuit{}
+	for _, w := range s.job.Board.Ways {
+		if w.Label != "" || w.Device != "" || w.Circuit != "" {
+			counted++
+		}
+	}
+	for i := range s.job.Circuits {
+		k := &s.job.Circuits[i]
+		if k.From != "" || k.Protection.OwnEnclosure {
+			continue
+		}
+		if k.Protection.Way > 0 {
+			at[k.Protection.Way] = k
+		}
+		if !s.onBoard(k) {
+			counted++
+		}
+		if rulesOf(k.Use).continuous {
+			loaded++
+		}
+	}
+	if loaded == 0 || counted < 2 {
+		return nil
+	}
+	k := working.New("board-heat", "", "Continuous loads on "+boardName(&s.job.Board), "A")
+	k.From(boardRDF.Source)
+	factor, source := DiversityFactor(counted), boardRDF.Source.Ref
+	if s.job.Board.MakerRDF > 0 {
+		factor, source = s.job.Board.MakerRDF, "the maker's factor"
+	}
+	k.Step("RDF", "by outgoing circuits", f(float64(counted)), factor, "", source)
+	over := []string{}
+	for i := range s.job.Circuits {
+		c := &s.job.Circuits[i]
+		if c.From != "" || c.Protection.OwnEnclosure || !rulesOf(c.Use).continuous {
+			continue
+		}
+		a, _, _, _ := s.designA(c)
+		allowed := k.Step(c.Name, "RDF × In", s.text(factor, " × ", c.Protection.RatingA, ", ", a, " A drawn"), factor*c.Protection.RatingA, "A", source)
+		if !working.AtMost(a, allowed) {
+			over = append(over, fmt.Sprintf("%s draws %s A of the %s A that its device bears in this board", c.Name, f(a), f(allowed)))
+		}
+	}
+	hot := func(c *install.Circuit) bool {
+		if c == nil || !rulesOf(c.Use).continuous {
+			return false
+		}
+		a, _, _, _ := s.designA(c)
+		return working.AtMost(highShare*c.Protection.RatingA, a)
+	}
+	for way, c := range at {
+		if next := at[way+1]; hot(c) && hot(next) {
+			over = append(over, fmt.Sprintf("%s and %s stand side by side near their ratings: put a blank or a lightly loaded way between", c.Name, next.Name))
+		}
+	}
+	k.Decide(true)
+	k.Says = fmt.Sprintf("%d outgoing circuits, factor %s: every continuous load stays within it.", counted, f(factor))
+	if len(over) > 0 {
+		// A maker's own factor or spacing rule goes before the table's.
+		k.Verdict = working.Caution
+		k.Says = strings.Join(over, "; ") + ". The board's maker may allow more; a larger device, a space beside it or less load helps."
+	}
+	return []working.Check{*k}
+}
+
+// onBoard reports whether a way of the board already counts for the circuit.
+func (s *system) onBoard(k *install.Circuit) bool {
+	for _, w := range s.job.Board.Ways {
+		if w.No == k.Protection.Way && k.Protection.Way > 0 && (w.Label != "" || w.Device != "" || w.Circuit != "") {
+			return true
+		}
+	}
+	return false
+}
+
+func boardName(b *install.Board) string {
+	if b.Name == "" {
+		return "the board"
+	}
+	return b.Name
+}

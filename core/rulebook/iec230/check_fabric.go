@@ -1,0 +1,41 @@
+package iec230
+
+// recessed judges luminaires that sit in a ceiling: under a habitable room they
+// keep its fire time, under insulation they are made for it.
+func (c *circuit) recessed() {
+	r := &c.k.Serves.Recessed
+	if !r.Fitted {
+		return
+	}
+	k := c.check("recessed", "Recessed luminaires", "")
+	k.From(recessed.Source)
+	fails := ""
+	if r.Fire {
+		switch {
+		case r.Tested == nil:
+			k.Lacks("the maker's statement that luminaire or hood was tested for the fire time of this kind of ceiling")
+		case !*r.Tested:
+			fails = "The ceiling keeps fire from the room above: " + recessed.Str(recessed.Where("rule", "ceiling that is part of fire separation"), "value") + "."
+		}
+	}
+	if r.Covered {
+		row := recessed.Where("rule", "insulation cover")
+		switch {
+		case r.Coverable == nil:
+			k.Lacks("whether the luminaires are marked for a cover of insulation")
+		case !*r.Coverable:
+			fails += " Insulation lies over them: " + recessed.Str(row, "value") + "; " + recessed.Str(row, "remark") + "."
+		}
+	}
+	if fails != "" {
+		k.Missing = []string{} // it fails whatever the rest would say
+	}
+	k.Decide(fails == "")
+	if len(k.Missing) > 0 {
+		return
+	}
+	k.Says = "Suited to this ceiling. Joints stay in an enclosure or a connector that needs no upkeep."
+	if fails != "" {
+		k.Says = fails
+	}
+}

@@ -1,0 +1,106 @@
+package iec230
+
+import (
+	"arvelt/core/rulebook"
+	"arvelt/core/working"
+)
+
+// otherBuilding judges how another building that the circuit feeds is earthed, and
+// lists the two ways with their conditions and reasons.
+func (c *circuit) otherBuilding() []rulebook.Option {
+	k := c.check("other-building", "Earthing of the other building", "")
+	k.From(outEarth.Source)
+	options := make([]rulebook.Option, 0, len(outEarth.Text))
+	for r := range outEarth.Text {
+		id := outEarth.Str(r, "option")
+		judged := c.judgeOut(id)
+		o := rulebook.Option{ID: id, Title: outEarth.Str(r, "title"), Condition: outEarth.Str(r, "condition"), Reason: outEarth.Str(r, "reason"), Verdict: judged.Verdict, Says: judged.Says, Chosen: c.k.Out.Choice == id}
+		if o.Chosen {
+			*k = *judged
+		}
+		options = append(options, o)
+	}
+	if c.k.Out.Choice == "" {
+		k.Lacks("a decision between exporting the earth and an electrode")
+		k.Says = "To be decided. " + c.advice()
+	}
+	return options
+}
+
+// advice says which way is the more usual here, and why.
+func (c *circuit) advice() string {
+	metal := c.k.Out.Metalwork
+	switch {
+	case c.job.Supply.Earthing == "TT":
+		return "The house has an electrode already: its earth is exported, or the building gets its own when it is far."
+	case metal == nil:
+		return "Look first whether metal services or structure enter that building."
+	case *metal && c.job.Supply.Earthing == "TN-C-S":
+		return "With metal that touches the ground and a combined conductor ahead, an electrode is the more usual: the bond would have to be large, and a broken conductor would reach the metal."
+	case *metal:
+		return "With metal that touches the ground, either serves: a bond as large as the house's, or an electrode."
+	}
+	return "Without metal to bond, the exported earth is the simpler."
+}
+
+func (c *circuit) judgeOut(id string) *working.Check {
+	k := working.New("other-building", c.k.ID, "Earthing of the other building", "mm²")
+	k.From(outEarth.Source)
+	out, supply := &c.k.Out, &c.job.Supply
+	if id == "electrode" {
+		idn := 0.0
+		for _, f := range c.finals(c.k.ID, nil, 0) {
+			switch own := f.Protection.IdnMA; {
+			case f.Protection.RCDType != "":
+				idn = max(idn, own)
+			case c.feed.idn == 0 && c.k.Protection.RCDType == "":
+				k.Lacks("a residual-current device for " + f.Name)
+			}
+		}
+		if idn == 0 {
+			idn = rcdRules.Fixed("additional_protection_idn_max")
+		}
+		e := electrodeCheck(c.job, k.ID, k.Circuit, k.Title, out.RaOhm, idn)
+		e.From(outEarth.Source)
+		e.Lacks(k.Missing...)
+		if len(k.Missing) > 0 {
+			e.Verdict, e.Says = working.Unknown, "Waits for "+k.Missing[0]+"."
+		} else if e.Verdict != working.Unknown && e.Verdict != working.Fail {
+			e.Says += " The cable's protective conductor and armour end insulated there, out of reach of the new earth."
+		}
+		return e
+	}
+	switch {
+	case supply.Earthing == "":
+		k.Lacks("the earthing arrangement")
+	case out.Metalwork == nil:
+		k.Lacks("whether metal services or structure enter that building")
+	}
+	k.Lacks(c.cable.missing...)
+	if len(k.Missing) > 0 {
+		k.Says = "Waits for " + k.Missing[0] + "."
+		return k
+	}
+	if !*out.Metalwork {
+		k.Decide(true)
+		k.Says = "Nothing there needs a main bond: the cable's protective conductor earths it, as the fault checks size it."
+		return k
+	}
+	k.From(bondingPME.Source, bondingOther.Source)
+	size := mainBondBy(supply, k)
+	if len(k.Missing) > 0 {
+		k.Says = "Waits for " + k.Missing[0] + "."
+		return k
+	}
+	need := k.Step("main bonding", "by table for "+supply.Earthing, c.text(size, " mm²"), MainBonding(supply.Earthing, size), "mm²", bondingPME.Source.Ref)
+	has := k.Step("in the cable", "protective conductor, as copper", "", c.cable.copperMM2(c.k.Route.CPC), "mm²", conductors.Source.Ref)
+	if out.BondMM2.Known() {
+		has = max(has, k.Step("beside it", "bond run with the cable", "", use(k, "bond to the other building", out.BondMM2), "mm²", ""))
+	}
+	k.Min(has, need)
+	k.Says = c.text("The metal there needs a main bond of ", need, " mm²; there is ", has, " mm².")
+	if k.Verdict == working.Fail {
+		k.Says += c.text(" Run ", need, " mm² beside the cable, or give the building an electrode.")
+	}
+	return k
+}

@@ -1,0 +1,533 @@
+package iec230
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/working"
+)
+
+// residualDevice is the residual-current device that protects the circuit: its
+// own, or the one of its group. kind is its type, empty with none.
+func (c *circuit) residualDevice() (kind string, idn float64, delayed bool) {
+	p := &c.k.Protection
+	if g := c.job.Board.GroupByID(p.Group); g != nil {
+		return g.RCDType, g.IdnMA, g.Delayed
+	}
+	if p.RCDType == "" {
+		return "", 0, false
+	}
+	return p.RCDType, p.IdnMA, p.Delayed
+}
+
+// additional lists why the circuit needs a residual-current device of 30 mA or
+// less (411.3.3, 411.3.4, 701.411.3.3, 522.6.202, 722.531.3).
+func (c *circuit) additional() []string {
+	var why []string
+	s := &c.k.Serves
+	if c.rules.isSockets && c.k.Protection.RatingA <= rcdRules.Fixed("sockets_rating_with_rcd_max") {
+		why = append(why, "it feeds socket-outlets of up to 32 A (411.3.3)")
+	}
+	if c.k.Use == "lighting" {
+		why = append(why, "it feeds luminaires in a dwelling (411.3.4)")
+	}
+	if c.k.Use == "ev" {
+		why = append(why, "it feeds a charge point (722.531.3)")
+	} else if c.k.Point.Outdoor && c.k.Protection.RatingA <= rcdRules.Fixed("mobile_equipment_outdoors_max") && c.rules.plug {
+		why = append(why, "equipment is used outdoors from it (411.3.3)")
+	}
+	if s.Bath || c.k.Use == "shower" {
+		why = append(why, "it serves or passes a room with a bath or shower (701.411.3.3)")
+	}
+	if s.Concealed && c.k.Use != "distribution" {
+		why = append(why, c.text("its cables are hidden under ", rcdRules.Fixed("concealed_cable_depth_without_rcd"), " mm deep without earthed metal or guards (522.6.202)"))
+	}
+	return why
+}
+
+// loadKind is the kind of load that decides the type of the device.
+func (c *circuit) loadKind() string {
+	if c.k.Serves.Kind != "" {
+		return c.k.Serves.Kind
+	}
+	if dc := c.k.Point.DCDetection; c.k.Use == "ev" && dc != nil && *dc {
+		return "EV point with 6 mA d.c. detection (IEC 62955 or built in)"
+	}
+	return c.rules.load
+}
+
+// residual judges whether a residual-current device is needed, and its type and
+// rating (411.3.3, 531.3.3, 722.531.3).
+func (c *circuit) residual() {
+	k := c.check("residual", "Residual-current device", "mA")
+	if c.k.Use == "ev" {
+		c.residualOfPoint(k)
+		return
+	}
+	k.From(rcdRules.Source, rcdByLoad.Source)
+	kind, idn, _ := c.residualDevice()
+	why := c.additional()
+	if c.job.Board.GroupByID(c.k.Protection.Group) == nil && c.k.Protection.Group != "" {
+		k.Lacks("the residual-current group that it names (Board sheet)")
+		return
+	}
+	most := rcdRules.Fixed("additional_protection_idn_max")
+	tt := c.separateEarth() && c.feed.idn == 0
+	switch {
+	case kind == "" && len(why) > 0 && c.feed.idn > 0 && c.feed.idn <= most:
+		k.Decide(true)
+		k.Says = c.text("Needed: ", strings.Join(why, "; "), ". The ", c.feed.idn, " mA device ahead of it serves; one trip there darkens everything after it.")
+		return
+	case kind == "" && len(why) > 0:
+		k.Decide(false)
+		k.Says = "Needed, and there is none: " + strings.Join(why, "; ") + "."
+		return
+	case kind == "" && tt:
+		k.Decide(false)
+		k.Says = "Needed, and there is none: on an electrode only a residual-current device disconnects in time (411.5)."
+		return
+	case kind == "":
+		k.Decide(true)
+		k.Says = "None, and none is needed"
+		if c.k.Use == "alarm" {
+			k.Says += ": schools differ on alarms, as a trip silences their mains supply"
+		}
+		k.Says += "."
+		return
+	}
+	load := c.loadKind()
+	row := rcdByLoad.Where("load", load)
+	k.Step("IΔn", c.text("at most ", most, " mA where additional protection is needed"), "", idn, "mA", rcdRules.Source.Ref)
+	suits := rcdByLoad.Str(row, kind)
+	k.Decide(suits != "not_ok" && (len(why) == 0 || working.AtMost(idn, most)))
+	k.Says = c.text("Type ", kind, ", ", idn, " mA, for ", load)
+	switch {
+	case suits == "not_ok":
+		k.Says += ": this type does not see the currents that it makes (" + reasonOf(rcdByLoad.Str(row, "remark")) + ")."
+	case len(why) > 0 && !working.AtMost(idn, most):
+		k.Says += c.text(": ", most, " mA or less is needed, as ", strings.Join(why, "; "), ".")
+	case suits == "condition":
+		if k.Verdict == working.Pass {
+			k.Verdict = working.Caution
+		}
+		k.Says += ": " + rcdByLoad.Str(row, "remark") + "."
+	case len(why) > 0:
+		k.Says += ". Needed, as " + strings.Join(why, "; ") + "."
+	default:
+		k.Says += ". Not required here."
+	}
+	if c.k.Serves.Backfeed {
+		switch p := c.k.Protection.BothWays; {
+		case p == nil:
+			k.Lacks("the maker's statement that the device works with power from either side")
+			k.Says = ""
+		case !*p:
+			k.Decide(false)
+			k.Says = "Power can flow back through it and the device is made for one direction only: it may fail when it is to open."
+		}
+	}
+}
+
+func reasonOf(remark string) string {
+	if remark == "" {
+		return "direct current blinds it"
+	}
+	return remark
+}
+
+// residualOfPoint judges the device of a charge point.
+func (c *circuit) residualOfPoint(k *working.Check) {
+	p := &c.k.Protection
+	k.From(evRules.Source, rcdByLoad.Source)
+	dc := c.k.Point.DCDetection
+	if dc == nil && p.RCDType != "B" {
+		k.Lacks("whether the charge point detects 6 mA of direct current (maker's sheet)")
+	}
+	faults := ResidualFaults(p.RCDType, p.IdnMA, dc != nil && *dc)
+	k.Step("IΔn", "at most 30 mA, for the point alone, opening all live conductors", "", p.IdnMA, "mA", "722.531.3.1")
+	said := []string{}
+	if p.Group != "" {
+		faults = append(faults, "shared")
+		said = append(said, "a charge point has a residual-current device for itself alone")
+	}
+	for _, code := range faults {
+		switch code {
+		case "rcd_idn":
+			said = append(said, "the rated residual current must be 30 mA or less")
+		case "rcd_type":
+			said = append(said, "type "+p.RCDType+" is not allowed: direct current blinds it")
+		case "dc_detection":
+			said = append(said, "type "+p.RCDType+" needs 6 mA direct-current detection in the point, or use type B")
+		}
+	}
+	k.Decide(len(faults) == 0)
+	switch {
+	case len(k.Missing) > 0:
+	case len(faults) > 0:
+		k.Says = "Not suitable: " + strings.Join(said, "; ") + "."
+	default:
+		k.Says = c.text("Type ", p.RCDType, ", ", p.IdnMA, " mA suits this point.")
+		if p.RCDType == "B" {
+			k.Says += " Type B bears smooth direct current by itself."
+		} else {
+			k.Says += " The point detects 6 mA of direct current."
+		}
+	}
+}
+
+// leakage judges the standing leakage of a circuit on a device of its own
+// against 30 % of its rating (531.3.2), where it has one.
+func (c *circuit) leakage() {
+	p := &c.k.Protection
+	if p.RCDType == "" || p.IdnMA <= 0 {
+		return
+	}
+	k := c.check("leakage", "Standing leakage", "mA")
+	k.From(rcdRules.Source, rcdLeakage.Source)
+	ma := leakOf(k, c.k)
+	share := c.rule(k, "leakage-share")
+	limit := k.Step("limit", "share × IΔn", c.text(share, " × ", p.IdnMA), share*p.IdnMA, "mA", "531.3.2")
+	k.Max(ma, limit)
+	settle(k, ma, limit)
+	k.Says = c.text(ma, " mA flows all the time; ", limit, " mA leaves room for a fault to be told from it.")
+}
+
+// settle lets an estimate of leakage pass without a reading where even twice as
+// much would stay within the limit: field values vary by about that.
+func settle(k *working.Check, ma, limit float64) {
+	if k.Verdict == working.Caution && working.AtMost(2*ma, limit) {
+		k.Verdict = working.Pass
+	}
+}
+
+// selectivity judges a residual-current device behind another one (536.4): the one
+// ahead is delayed and rated three times as high.
+func (c *circuit) selectivity() {
+	kind, idn, _ := c.residualDevice()
+	if kind == "" || c.feed.idn == 0 {
+		return
+	}
+	k := c.check("selectivity", "Residual-current devices in series", "")
+	k.From(rcdRules.Source)
+	least := rcdRules.Fixed("selectivity_idn_ratio_min")
+	k.Step("ratio", c.text("IΔn ahead / IΔn, at least ", least), c.text(c.feed.idn, " / ", idn), c.feed.idn/idn, "", rcdRules.Source.Ref)
+	k.Decide(true)
+	k.Says = c.text("The device ahead is delayed and rated ", c.feed.idn/idn, " times as high: only the one that is meant to opens.")
+	if !c.feed.delayed || !working.AtMost(least*idn, c.feed.idn) {
+		k.Verdict = working.Caution
+		k.Says = c.text("The ", c.feed.idn, " mA device ahead may open with or before this one: it should be delayed (type S) and rated at least ", least*idn, " mA.")
+	}
+}
+
+// arcFault says where arc-fault detection stands for a socket circuit (421.1.7).
+func (c *circuit) arcFault() {
+	if !c.rules.isSockets || c.k.Protection.RatingA > rcdRules.Fixed("sockets_rating_with_rcd_max") {
+		return
+	}
+	k := c.check("arc-fault", "Arc-fault detection", "")
+	k.From(working.Source{Ref: "BS 7671 A2 421.1.7", Confidence: "medium"})
+	k.Decide(true)
+	k.Says = "Recommended, not required in a dwelling for one household; required in houses of several households, homes for care and student rooms. Worth most where wiring is old, hidden in timber or chewed."
+	if c.k.Protection.ArcFault {
+		k.Says = "Fitted. " + k.Says
+	}
+}
+
+// area judges the floor that a socket circuit serves against its standard circuit
+// (Appendix 15), where one applies.
+func (c *circuit) area() {
+	limit := areaLimit(c.k.Use, c.k.Protection.RatingA)
+	if limit == 0 {
+		return
+	}
+	k := c.check("area", "Floor area served", "m²")
+	k.From(circuitUses.Source)
+	if c.k.Serves.AreaM2 == 0 {
+		k.Lacks("the floor area that its socket-outlets serve")
+		return
+	}
+	k.Max(c.k.Serves.AreaM2, limit)
+	k.Says = c.text(c.k.Serves.AreaM2, " m² served; the standard circuit serves ", limit, " m².")
+}
+
+// spurs judges the spurs of a ring: an unfused one feeds one outlet, and there are
+// no more of them than outlets on the ring (Appendix 15).
+func (c *circuit) spurs() {
+	if len(c.k.Serves.Spurs) == 0 {
+		return
+	}
+	k := c.check("spurs", "Spurs", "")
+	k.From(circuitUses.Source)
+	if c.k.Use != "ring" {
+		k.Decide(true)
+		k.Says = "A radial circuit has branches, not spurs: each counts with its length on the route."
+		return
+	}
+	unfused, said := 0, []string{}
+	for _, s := range c.k.Serves.Spurs {
+		if !s.Fused {
+			unfused++
+			if s.Outlets > 1 {
+				said = append(said, fmt.Sprintf("the spur to %s feeds %d outlets and needs a fused connection unit", s.Place, s.Outlets))
+			}
+		}
+	}
+	k.Step("unfused spurs", "no more than outlets on the ring", c.text(float64(c.k.Serves.Outlets), " on the ring"), float64(unfused), "", "Appendix 15")
+	if unfused > c.k.Serves.Outlets {
+		said = append(said, fmt.Sprintf("%d unfused spurs, and %d outlets on the ring itself", unfused, c.k.Serves.Outlets))
+	}
+	k.Decide(len(said) == 0)
+	k.Says = "Each unfused spur feeds one single or twin outlet."
+	if len(said) > 0 {
+		k.Says = sentence(said)
+	}
+}
+
+// sharers lists the circuits at the main board by the residual-current device that
+// they hang on: a group's id, or the circuit's own id.
+func (s *system) sharers() (order []string, by map[string][]*install.Circuit) {
+	by = map[string][]*install.Circuit{}
+	for i := range s.job.Circuits {
+		k := &s.job.Circuits[i]
+		device := ""
+		if s.job.Board.GroupByID(k.Protection.Group) != nil {
+			device = "group:" + k.Protection.Group
+		} else if k.Protection.RCDType != "" {
+			device = k.ID
+		}
+		if device == "" {
+			continue
+		}
+		if by[device] == nil {
+			order = append(order, device)
+		}
+		by[device] = append(by[device], k)
+	}
+	return order, by
+}
+
+// groupChecks judge each shared residual-current device: leakage together, the
+// rating against what it carries, and what one trip darkens (314.1, 531.3.2).
+func (s *system) groupChecks() []working.Check {
+	var out []working.Check
+	_, by := s.sharers()
+	lighting := 0
+	for i := range s.job.Circuits {
+		if k := &s.job.Circuits[i]; k.Use == "lighting" && k.From == "" {
+			lighting++
+		}
+	}
+	for i := range s.job.Board.Groups {
+		g := &s.job.Board.Groups[i]
+		circuits := by["group:"+g.ID]
+		if len(circuits) == 0 {
+			continue
+		}
+		k := working.New("group-"+g.ID, "", "Shared residual-current device "+g.Name, "mA")
+		k.From(rcdRules.Source, rcdLeakage.Source)
+		total, names, leaks := 0.0, []string{}, []Leak{}
+		lights, rated := 0, 0.0
+		for _, c := range circuits {
+			ma := leakOf(k, c)
+			total, names, leaks = total+ma, append(names, c.Name), append(leaks, Leak{c.Name, ma})
+			if c.Use == "lighting" {
+				lights++
+			}
+			rated += c.Protection.RatingA
+		}
+		share := s.rule(k, "leakage-share")
+		limit := k.Step("limit", "share × IΔn", s.text(share, " × ", g.IdnMA), share*g.IdnMA, "mA", "531.3.2")
+		sum := k.Step("together", "sum", "", total, "mA", "")
+		k.Max(sum, limit)
+		settle(k, sum, limit)
+		k.Says = fmt.Sprintf("%s mA stand of %s mA. One trip darkens %d of %d circuits: %s.", f(sum), f(limit), len(circuits), len(s.job.Circuits), strings.Join(names, ", "))
+		if k.Verdict == working.Fail {
+			groups, alone := FirstFit(leaks, limit)
+			k.Says += fmt.Sprintf(" %d devices would bear it", len(groups)+len(alone))
+			if len(groups) > 1 {
+				said := []string{}
+				for _, g := range groups {
+					in := []string{}
+					for _, l := range g {
+						in = append(in, l.Name)
+					}
+					said = append(said, strings.Join(in, " + "))
+				}
+				k.Says += ": " + strings.Join(said, "; ")
+			}
+			k.Says += "."
+		}
+		if k.Verdict == working.Pass && lighting > 1 && lights == lighting {
+			k.Verdict = working.Caution
+			k.Says += " All lighting of this board hangs on it: spread it over two devices, or give each circuit its own."
+		}
+		carries, _ := s.carried(circuits)
+		k.Step("load", "what it feeds, after diversity, against its rating", s.text(carries, " A of ", g.RatingA, " A; devices after it ", rated, " A"), carries, "A", "536.4.3.2")
+		fuse := s.job.Supply.MainFuseA.V()
+		if most := math.Min(rated, orBig(fuse)); !working.AtMost(most, g.RatingA) {
+			if k.Verdict == working.Pass {
+				k.Verdict = working.Caution
+			}
+			k.Says += s.text(" Rated ", g.RatingA, " A with ", most, " A of devices around it: not protected against overload by them; schools differ on relying on diversity.")
+		}
+		out = append(out, *k)
+	}
+	return out
+}
+
+// groupingCheck scores how the circuits are spread over the shared devices by what
+// one trip darkens, and offers a better spread over the same devices when there is
+// one (314.1).
+func (s *system) groupingCheck() []working.Check {
+	groups := s.job.Board.Groups
+	_, by := s.sharers()
+	now := make([][]*install.Circuit, len(groups))
+	all := []*install.Circuit{}
+	for i := range groups {
+		now[i] = by["group:"+groups[i].ID]
+		all = append(all, now[i]...)
+	}
+	if len(groups) < 2 || len(all) < 2 {
+		return nil
+	}
+	k := working.New("grouping", "", "What one trip darkens", "")
+	k.From(working.Source{Ref: "314.1", Confidence: "high"}, rcdByLoad.Source)
+	before := darkOf(now)
+	k.Step("most circuits", "on one of the shared devices", s.text(len(all), " circuits on ", len(groups), " devices"), float64(before.most), "", "314.1")
+	k.Decide(true)
+	k.Says = s.text("One trip darkens at most ", before.most, " of ", len(all), " circuits")
+	if before.allLights {
+		k.Says += ", all lighting among them"
+	}
+	k.Says += "."
+	better := s.spread(all)
+	if better == nil {
+		return []working.Check{*k}
+	}
+	after := darkOf(better)
+	if !after.less(before) {
+		return []working.Check{*k}
+	}
+	k.Verdict = working.Caution
+	said, sets := []string{}, []working.Set{}
+	for i, circuits := range better {
+		names := []string{}
+		for _, c := range circuits {
+			names = append(names, c.Name)
+			if c.Protection.Group != groups[i].ID {
+				sets = append(sets, working.Set{Part: "circuits/" + c.ID, Field: "protection.group", Value: groups[i].ID})
+			}
+		}
+		said = append(said, groups[i].Name+": "+strings.Join(names, ", "))
+	}
+	effect := s.text("at most ", after.most, " of ", len(all), " circuits")
+	if before.allLights && !after.allLights {
+		effect += ", never all lighting"
+	}
+	k.Says += " Spread otherwise over the same devices it would be " + effect + "."
+	k.Remedies = []working.Remedy{{Title: "Spread: " + strings.Join(said, "; "), Effect: effect, Sets: sets}}
+	return []working.Check{*k}
+}
+
+// darkness is what the worst trip of a grouping takes away.
+type darkness struct {
+	allLights bool
+	most      int
+}
+
+func (d darkness) less(than darkness) bool {
+	if d.allLights != than.allLights {
+		return than.allLights
+	}
+	return d.most < than.most
+}
+
+func darkOf(groups [][]*install.Circuit) (d darkness) {
+	lights, apart := 0, 0
+	for _, circuits := range groups {
+		d.most = max(d.most, len(circuits))
+		if slices.ContainsFunc(circuits, isLighting) {
+			apart++
+		}
+		for _, c := range circuits {
+			if isLighting(c) {
+				lights++
+			}
+		}
+	}
+	d.allLights = lights > 1 && apart == 1
+	return d
+}
+
+func isLighting(c *install.Circuit) bool { return c.Use == "lighting" }
+
+// spread deals circuits out over the shared devices: lighting first, then by
+// falling leakage, each to the device with the fewest of its kind, then of any,
+// that suits its load and bears its leakage; nil when one finds no place.
+func (s *system) spread(all []*install.Circuit) [][]*install.Circuit {
+	groups := s.job.Board.Groups
+	type load struct {
+		c  *install.Circuit
+		ma float64
+	}
+	loads := make([]load, len(all))
+	var quiet working.Check
+	for i, c := range all {
+		loads[i] = load{c, leakOf(&quiet, c)}
+	}
+	slices.SortStableFunc(loads, func(a, b load) int {
+		if la, lb := isLighting(a.c), isLighting(b.c); la != lb {
+			if la {
+				return -1
+			}
+			return 1
+		}
+		return cmp.Or(cmp.Compare(b.ma, a.ma), strings.Compare(a.c.ID, b.c.ID))
+	})
+	out, ma, lights := make([][]*install.Circuit, len(groups)), make([]float64, len(groups)), make([]int, len(groups))
+	share := ruleOf(s.job, &quiet, "leakage-share")
+	for _, l := range loads {
+		best := -1
+		kind := (&circuit{system: s, k: l.c, rules: rulesOf(l.c.Use)}).loadKind()
+		for g := range groups {
+			suits := rcdByLoad.Str(rcdByLoad.Where("load", kind), groups[g].RCDType)
+			if suits == "not_ok" || !working.AtMost(ma[g]+l.ma, share*groups[g].IdnMA) {
+				continue
+			}
+			if best < 0 || isLighting(l.c) && lights[g] < lights[best] || (!isLighting(l.c) || lights[g] == lights[best]) && len(out[g]) < len(out[best]) {
+				best = g
+			}
+		}
+		if best < 0 {
+			return nil
+		}
+		out[best], ma[best] = append(out[best], l.c), ma[best]+l.ma
+		if isLighting(l.c) {
+			lights[best]++
+		}
+	}
+	return out
+}
+
+func orBig(v float64) float64 {
+	if v == 0 {
+		return math.Inf(1)
+	}
+	return v
+}
+
+// Dark is how many circuits go dark when each residual-current device of the job
+// opens, the most first: what a grouping is scored by.
+func Dark(job *install.Job) []int {
+	order, by := newSystem(job).sharers()
+	out := make([]int, 0, len(order))
+	for _, d := range order {
+		out = append(out, len(by[d]))
+	}
+	slices.SortFunc(out, func(a, b int) int { return b - a })
+	return out
+}

@@ -1,0 +1,215 @@
+package iec230
+
+import (
+	"fmt"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/working"
+)
+
+// surgeAsked reports whether surge protection is a question of the job: where the
+// whole installation is new or its supply changes, or someone began to answer it.
+func surgeAsked(job *install.Job) bool {
+	s := &job.Surge
+	return job.Kind != install.EVCharger || s.Consequence != "" || s.Environment != "" || len(s.Devices) > 0
+}
+
+// surgeChecks judge whether surge protection is needed and each device.
+func (s *system) surgeChecks() []working.Check {
+	if !surgeAsked(s.job) {
+		return nil
+	}
+	need, needed := s.surgeNeed()
+	out := []working.Check{*need}
+	for i := range s.job.Surge.Devices {
+		out = append(out, *s.surgeDevice(i, needed))
+	}
+	return out
+}
+
+// surgeNeed decides by the rule set of the job: by consequence, where the owner may
+// accept a loss that harms nobody, or by the calculated risk level (443.4, 443.5).
+func (s *system) surgeNeed() (*working.Check, bool) {
+	p := &s.job.Surge
+	k := working.New("surge-need", "", "Need for surge protection", "")
+	k.From(spdNeed.Source)
+	needed, why := true, ""
+	switch {
+	case p.Rod:
+		why = "The building has an external lightning protection system: a Type 1 device at each line that enters."
+	case p.Consequence == "life":
+		why = "An overvoltage could cost life, or fail a service that safety rests on: required."
+	case s.job.Schools.SurgeNeed == "risk-level":
+		crl, ok := s.riskLevel(k)
+		if !ok {
+			return k, true
+		}
+		k.Min(crl, CRLThreshold)
+		if needed = k.Verdict == working.Fail; needed {
+			why = s.text("The risk level of ", crl, " is under ", CRLThreshold, ": required.")
+		} else {
+			k.Says = s.text("The risk level of ", crl, " is ", CRLThreshold, " or more: not required.")
+			return k, false
+		}
+	case p.Consequence == "":
+		k.Lacks("what an overvoltage would cost: life, a large loss, or a loss the owner may accept")
+		k.Says = "Not yet known: nobody asked what an overvoltage would cost. Without an assessment it is required."
+		return k, true
+	case p.Consequence == "loss":
+		why = "An overvoltage could destroy much of value or data: required."
+	case p.OwnerAccepts != "":
+		k.Decide(true)
+		k.Says = "Left out: " + p.OwnerAccepts + " declared the loss tolerable and accepts it. The record goes into the handover."
+		return k, false
+	default:
+		why = "Required, unless the owner declares the loss tolerable and accepts it: that is recorded."
+	}
+	origin := false
+	for i := range p.Devices {
+		origin = origin || p.Devices[i].Place == "origin"
+	}
+	k.Unit, k.Sense, k.Value, k.Limit, k.Use = "", "", nil, nil, nil
+	k.Decide(origin)
+	k.Says = why
+	if !origin {
+		k.Says += " There is no device at the origin yet."
+	}
+	return k, needed
+}
+
+// riskLevel works the calculated risk level out; false when something is missing.
+func (s *system) riskLevel(k *working.Check) (crl float64, ok bool) {
+	p := &s.job.Surge
+	k.From(spdRisk.Source)
+	if p.Environment == "" {
+		k.Lacks("the environment: rural, suburban or urban")
+	}
+	ng := use(k, "flashes to ground per km² and year", p.Flashes)
+	lpal := p.OverheadLV
+	if rest := spdRisk.Fixed("length_cap_km") - p.OverheadLV - p.CableLV - p.OverheadHV - p.CableHV; p.UnknownRest && rest > 0 {
+		lpal += rest
+		k.Assumes("the rest of the line up to 1 km is low-voltage overhead")
+	}
+	lp := LineLength(lpal, p.CableLV, p.OverheadHV, p.CableHV)
+	if lp == 0 {
+		k.Lacks("the lines that bring the supply, in km")
+	}
+	if len(k.Missing) > 0 {
+		return 0, false
+	}
+	row := "fenv_rural_suburban"
+	if p.Environment == "urban" {
+		row = "fenv_urban"
+	}
+	fenv := k.Step("fenv", p.Environment, "", spdRisk.Fixed(row), "", spdRisk.Source.Ref)
+	k.Step("LP", "2 LPAL + LPCL + 0.4 LPAH + 0.2 LPCH, at most 1 km", s.text(lpal, ", ", p.CableLV, ", ", p.OverheadHV, ", ", p.CableHV, " km"), lp, "km", spdRisk.Source.Ref)
+	return k.Step("CRL", "fenv / (LP × NG)", s.text(fenv, " / (", lp, " × ", ng, ")"), fenv/(lp*ng), "", spdRisk.Source.Ref), true
+}
+
+// surgeDevice judges one device: type, voltage, leads, backup, scheme and what
+// stands ahead of it (534.4).
+func (s *system) surgeDevice(i int, needed bool) *working.Check {
+	p := &s.job.Surge
+	d := &p.Devices[i]
+	k := working.New(s.text("spd-", i+1), "", "Surge device: "+d.Name, "kV")
+	k.From(spdRules.Source, overvoltage.Source, spdVoltages.Source)
+	var wrong, doubt []string
+	if d.Place == "origin" {
+		if (p.Rod || p.Exposed) && !strings.HasPrefix(d.Type, "1") {
+			wrong = append(wrong, "Type 1 is needed at the origin, as lightning may strike the building or its line directly")
+		}
+		if d.Type == "3" {
+			wrong = append(wrong, "Type 3 never stands alone: it comes after a Type 2")
+		}
+	} else if d.Type == "3" && i == 0 {
+		wrong = append(wrong, "Type 3 comes after a Type 2")
+	}
+	uc := spdVoltages.Num(spdVoltages.Where("system", "TT", "mode", "L-N"), "volts_230_400")
+	if d.UcV == 0 {
+		k.Lacks("its continuous voltage Uc")
+	} else if k.Step("Uc", "at least 1.1 × U0", s.text(d.UcV, " V"), uc, "V", spdVoltages.Source.Ref); !working.AtMost(uc, d.UcV) {
+		wrong = append(wrong, s.text(d.UcV, " V of continuous voltage is under ", uc, " V"))
+	}
+	if d.UpKV == 0 {
+		k.Lacks("its protection level Up")
+	}
+	leads := k.Step("leads", "line side + earth side", s.text(d.LineM, " + ", d.EarthM), d.LineM+d.EarthM, "m", spdRules.Source.Ref)
+	uw := overvoltage.Num(overvoltage.Where("category", "II"), "uw_kv")
+	level := k.Step("U effective", "Up + 1 kV/m × leads", s.text(d.UpKV, " + ", spdRules.Fixed("lead_rise"), " × ", leads), LetThrough(d.UpKV, leads), "kV", spdRules.Source.Ref)
+	k.Max(level, uw)
+	switch LeadVerdict(leads) {
+	case "too_long":
+		wrong = append(wrong, s.text(leads, " m of leads is over ", spdRules.Fixed("lead_total_max"), " m: connect it in and out, or move it"))
+	case "allowed_max":
+		doubt = append(doubt, s.text(leads, " m of leads; ", spdRules.Fixed("lead_total_advised"), " m is advised"))
+	}
+	if k.Verdict == working.Fail {
+		wrong = append(wrong, s.text(level, " kV gets through, over the ", uw, " kV that appliances bear"))
+	} else if !working.AtMost(level, spdShare*uw) {
+		doubt = append(doubt, s.text(level, " kV gets through, over 80 % of the ", uw, " kV that appliances bear"))
+	}
+	for _, lead := range []struct {
+		name string
+		mm2  float64
+	}{{"earth", d.EarthMM2}, {"line", d.LineMM2}} {
+		rule := lead.name + "_lead_type2_min"
+		if strings.HasPrefix(d.Type, "1") {
+			rule = lead.name + "_lead_type1_min"
+		}
+		if lead.mm2 == 0 {
+			k.Lacks("the section of its " + lead.name + " lead")
+		} else if least := spdRules.Fixed(rule); d.Type != "3" && !working.AtMost(least, lead.mm2) {
+			wrong = append(wrong, s.text("its ", lead.name, " lead of ", lead.mm2, " mm² needs ", least, " mm²"))
+		}
+	}
+	if fuse := use(k, "main fuse rating", s.job.Supply.MainFuseA); d.BackupA == 0 {
+		k.Lacks("the largest fuse ahead that its maker allows")
+	} else if fuse > d.BackupA {
+		wrong = append(wrong, s.text("the fuse of ", fuse, " A ahead is over the ", d.BackupA, " A that its maker allows: it needs a backup of its own"))
+	}
+	if pfc := use(k, "prospective fault current", s.job.Supply.PFCkA); d.IsccrKA == 0 {
+		k.Lacks("its short-circuit rating")
+	} else if !working.AtMost(pfc, d.IsccrKA) {
+		wrong = append(wrong, s.text(pfc, " kA may flow and it bears ", d.IsccrKA, " kA"))
+	}
+	if s.job.Supply.Earthing == "TT" && !d.BehindRCD && d.Scheme != "CT2" {
+		wrong = append(wrong, "on TT ahead of the residual-current device it is connected as CT2, neutral to earth by a spark gap")
+	}
+	if d.BehindRCD {
+		doubt = append(doubt, "a surge goes through the residual-current device ahead of it: that must be type S or made for surges")
+	}
+	apart, pair := spdRules.Fixed("coordination_t1_t2"), "10 m"
+	if d.Type == "3" {
+		apart, pair = spdRules.Fixed("coordination_t2_t3"), "5 m"
+	}
+	if i > 0 && d.Place != "origin" && !d.Matched && d.FromM < apart {
+		doubt = append(doubt, "under "+pair+" of wiring from the device ahead its maker must declare the two coordinated")
+	}
+	if d.ToLoadM > spdRules.Fixed("protective_distance") {
+		doubt = append(doubt, s.text(d.ToLoadM, " m of wiring to what it protects: beyond ", spdRules.Fixed("protective_distance"), " m a second device near the load"))
+	}
+	switch {
+	case len(k.Missing) > 0:
+		k.Says = "Not yet known: " + strings.Join(k.Missing, ", ") + "."
+		k.Verdict = working.Unknown
+	case len(wrong) > 0:
+		k.Verdict = working.Fail
+		k.Says = sentence(append(wrong, doubt...))
+	case len(doubt) > 0:
+		k.Verdict = working.Caution
+		k.Says = sentence(doubt)
+	default:
+		k.Says = fmt.Sprintf("%s kV gets through with its leads of %s m; appliances bear %s kV.", f(level), f(leads), f(uw))
+	}
+	if !needed && k.Verdict == working.Pass {
+		k.Says += " Not required here, fitted all the same."
+	}
+	return k
+}
+
+// sentence joins what is to be said into one, with a capital and a stop.
+func sentence(said []string) string {
+	all := strings.Join(said, "; ")
+	return strings.ToUpper(all[:1]) + all[1:] + "."
+}

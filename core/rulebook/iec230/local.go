@@ -1,0 +1,52 @@
+package iec230
+
+import (
+	"arvelt/core/install"
+	"arvelt/core/working"
+)
+
+// localRules are the figures over which a company may lay a rule of its own, with
+// what the tables have.
+var localRules = func() []install.RuleTerm {
+	publicLV := vdLimits.Where("school", "bs7671", "supply", "public_lv")
+	usual := map[string]struct {
+		value float64
+		ref   string
+	}{
+		"drop-lighting":     {vdLimits.Num(publicLV, "lighting_pc"), vdLimits.Source.Ref},
+		"drop-other":        {vdLimits.Num(publicLV, "other_pc"), vdLimits.Source.Ref},
+		"cmin":              {CminDefault, "411.4.4"},
+		"electrode-advised": {stableRa, ttLimits.Source.Ref},
+		"cover-garden":      {burialDepth.Num(burialDepth.Where("place", "garden, low disturbance"), "depth_mm"), burialDepth.Source.Ref},
+		"leakage-share":     {rcdRules.Fixed("standing_leakage_share_max"), "531.3.2"},
+	}
+	out := make([]install.RuleTerm, len(localTable.Text))
+	for r := range localTable.Text {
+		id := localTable.Str(r, "rule")
+		out[r] = install.RuleTerm{ID: id, Name: localTable.Str(r, "name"), Unit: localTable.Str(r, "unit"), Low: localTable.Num(r, "low"), High: localTable.Num(r, "high"), Usual: usual[id].value, Ref: usual[id].ref}
+	}
+	return out
+}()
+
+// rule is a figure as it holds on this job: the local rule where one is laid over
+// it, with its reason among the check's sources, else the table's.
+func (s *system) rule(k *working.Check, id string) float64 { return ruleOf(s.job, k, id) }
+
+// ruleOf is [system.rule]; k may be nil where no check is made.
+func ruleOf(job *install.Job, k *working.Check, id string) float64 {
+	for i := range job.Schools.Local {
+		if l := &job.Schools.Local[i]; l.Rule == id {
+			if k == nil {
+				return l.Value
+			}
+			k.From(working.Source{Ref: "local rule: " + l.Reason, Confidence: "medium"})
+			return l.Value
+		}
+	}
+	for i := range localRules {
+		if localRules[i].ID == id {
+			return localRules[i].Usual
+		}
+	}
+	panic("iec230: no rule " + id)
+}

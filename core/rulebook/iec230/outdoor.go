@@ -1,0 +1,65 @@
+package iec230
+
+import (
+	"arvelt/core/install"
+	"arvelt/core/physics"
+	"arvelt/core/rulebook"
+	"arvelt/core/working"
+)
+
+var (
+	outdoorFigures = load("outdoor")
+	soils          = load("soil_resistivity")
+)
+
+var outdoorRules = func() *rulebook.OutdoorRules {
+	o := &rulebook.OutdoorRules{RibbonLow: outdoorFigures.Fixed("ribbon_low"), RibbonHigh: outdoorFigures.Fixed("ribbon_high"), BendSumDeg: outdoorFigures.Fixed("bend_sum_deg"), StickM: outdoorFigures.Fixed("stick_m"), ClearanceMM: outdoorFigures.Fixed("clearance_mm"),
+		Electrode: "TT: resistance × trip current at most 50 V, and under 200 Ω so that it stays so. TN: none is needed for protection.", Source: burialDepth.Source.Ref, Confidence: burialDepth.Source.Confidence}
+	for r := range burialDepth.Text {
+		if burialDepth.Str(r, "school") == "uk_practice" {
+			o.Covers = append(o.Covers, rulebook.Cover{Place: burialDepth.Str(r, "place"), MM: burialDepth.Num(r, "depth_mm")})
+		}
+	}
+	for r := range soils.Text {
+		o.Soils = append(o.Soils, rulebook.Soil{Name: soils.Str(r, "soil"), LowOhmM: soils.Num(r, "low"), HighOhm: soils.Num(r, "high"), Typical: soils.Num(r, "typical")})
+	}
+	return o
+}()
+
+// Outdoor returns what the practice asks of work outside.
+func (Practice) Outdoor() *rulebook.OutdoorRules { return outdoorRules }
+
+// rodsOhm is the resistance of rods in line (BS 7430): the first rod's with the
+// group factor of their number and least spacing; alone by the rod formula.
+func rodsOhm(rho float64, rods []install.PlacedRod) float64 {
+	single := physics.Rod(rho, rods[0].LengthM, rods[0].DiameterMM/1000)
+	n := len(rods)
+	if n == 1 {
+		return single
+	}
+	spacing := rods[0].LengthM
+	for i, r := range rods[1:] {
+		if s := max(r.SpacingM, 0.1); i == 0 || s < spacing {
+			spacing = s
+		}
+	}
+	row := rodLambda.Where("n", float64(n))
+	if row < 0 {
+		row = len(rodLambda.Text) - 1 // more rods than the table: its last factor, a little too good
+	}
+	ohm, _ := physics.Rods(single, rho, spacing, rodLambda.Num(row, "lambda_published"), n)
+	return ohm
+}
+
+// Electrodes judges the earth electrodes: needed on TT, and by a standby source.
+func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
+	r := rulebook.ElectrodeReport{Steps: []working.Step{}, Checks: []working.Check{}, Missed: []string{}}
+	e := &job.Outdoor.Electrodes
+	if job.Supply.Earthing != "TT" && len(e.Rods) == 0 && !e.Measured.Known() {
+		return r
+	}
+	idn := rcdRules.Fixed("additional_protection_idn_max")
+	limit := min(TouchV*1000/idn, ruleOf(job, nil, "electrode-advised"))
+	r.Judge(outdoorRules, e, limit, text("Accepted up to ", limit, " Ω: above that it may not stay so as the ground dries or freezes, though a ", idn, " mA device would still work."), ttLimits.Source, rodsOhm)
+	return r
+}

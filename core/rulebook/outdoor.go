@@ -1,0 +1,134 @@
+package rulebook
+
+import (
+	"arvelt/core/install"
+	"arvelt/core/unit"
+	"arvelt/core/working"
+)
+
+// OutdoorRules is what a practice asks of work outside.
+type OutdoorRules struct {
+	Covers      []Cover `json:"covers"`
+	RibbonLow   float64 `json:"ribbonLow"`  // least height of the ribbon above the duct, mm
+	RibbonHigh  float64 `json:"ribbonHigh"` // most
+	BendSumDeg  float64 `json:"bendSumDeg"` // between two pull points
+	StickM      float64 `json:"stickM"`     // length of a duct as delivered
+	Electrode   string  `json:"electrode"`  // what the rule accepts, in one sentence
+	Soils       []Soil  `json:"soils"`
+	Source      string  `json:"source"`
+	Confidence  string  `json:"confidence"`
+	Inches      bool    `json:"inches"`
+	ClearanceMM float64 `json:"clearanceMM"` // least height of an overhead run over ground where people walk
+}
+
+// Cover is the least cover at a place.
+type Cover struct {
+	Place string  `json:"place"`
+	MM    float64 `json:"mm"`
+}
+
+// Soil is a kind of ground with its resistivity.
+type Soil struct {
+	Name    string  `json:"name"`
+	LowOhmM float64 `json:"low"`
+	HighOhm float64 `json:"high"`
+	Typical float64 `json:"typical"`
+}
+
+// ElectrodeReport is the earth electrodes as the practice judges them.
+type ElectrodeReport struct {
+	ExpectedOhm *float64        `json:"expectedOhm"` // from soil and rods; nil when the soil is not known
+	LowOhm      *float64        `json:"lowOhm"`      // over the range of the soil
+	HighOhm     *float64        `json:"highOhm"`
+	Steps       []working.Step  `json:"steps"`
+	Checks      []working.Check `json:"checks"`
+	Missed      []string        `json:"missed"` // what to do when the reading misses
+}
+
+// ResistivityOf is the resistivity of the ground: measured or typed, or the
+// typical one of its kind with its range.
+func (o *OutdoorRules) ResistivityOf(e *install.Electrodes) (rho, low, high float64, ok bool) {
+	if e.SoilOhmM.Known() {
+		v := e.SoilOhmM.V()
+		return v, v, v, true
+	}
+	for _, s := range o.Soils {
+		if s.Name == e.Soil {
+			return s.Typical, s.LowOhmM, s.HighOhm, true
+		}
+	}
+	return 0, 0, 0, false
+}
+
+// Surfaces lists the places with a cover of their own.
+func (o *OutdoorRules) Surfaces() []string {
+	out := []string{}
+	for _, c := range o.Covers {
+		out = append(out, c.Place)
+	}
+	return out
+}
+
+// SoilNames lists the kinds of ground.
+func (o *OutdoorRules) SoilNames() []string {
+	out := []string{}
+	for _, s := range o.Soils {
+		out = append(out, s.Name)
+	}
+	return out
+}
+
+// Judge adds the expected resistance and the check of the reading: limit is what
+// the rule accepts, why says so. group gives the resistance of n alike rods at a
+// spacing in soil of rho.
+func (r *ElectrodeReport) Judge(rules *OutdoorRules, e *install.Electrodes, limit float64, why string, source working.Source, group func(rho float64, rods []install.PlacedRod) float64) {
+	c := working.New("electrode-resistance", "", "Earth electrode", "Ω")
+	c.From(source)
+	if rho, low, high, ok := rules.ResistivityOf(e); ok && len(e.Rods) > 0 {
+		v, a, b := group(rho, e.Rods), group(low, e.Rods), group(high, e.Rods)
+		r.ExpectedOhm, r.LowOhm, r.HighOhm = &v, &a, &b
+		r.Steps = append(r.Steps, working.Step{Symbol: "expected", Formula: "rods in parallel in this soil", With: "", Value: v, Unit: "Ω", Source: source.Ref})
+		if v > limit {
+			for n := 1; n <= 3; n++ {
+				more := append([]install.PlacedRod{}, e.Rods...)
+				last := more[len(more)-1]
+				if last.SpacingM == 0 {
+					last.SpacingM = 2 * last.LengthM
+				}
+				for range n {
+					more = append(more, last)
+				}
+				if w := group(rho, more); w <= limit || n == 3 {
+					r.Missed = append(r.Missed, sayRods(n, w))
+					break
+				}
+			}
+			deep := append([]install.PlacedRod{}, e.Rods...)
+			for i := range deep {
+				deep[i].LengthM *= 2
+			}
+			r.Missed = append(r.Missed, "the same rods driven to twice the depth: about "+ohms(group(rho, deep)))
+		}
+	}
+	if !e.Measured.Known() {
+		c.Lacks("the measured resistance of the electrode")
+		c.Says = "Not yet known: it is measured, never taken from soil and length. " + why
+		r.Checks = append(r.Checks, *c)
+		return
+	}
+	if !e.Measured.Confirmed() {
+		c.Assumes("electrode resistance")
+	}
+	c.Max(e.Measured.V(), limit)
+	c.Says = why
+	r.Checks = append(r.Checks, *c)
+}
+
+func ohms(v float64) string { return unit.With(unit.Significant(v, 3), "Ω") }
+
+func sayRods(n int, v float64) string {
+	if n == 1 {
+		return "one rod more, as far from the last: about " + ohms(v)
+	}
+	return unit.Format(float64(n)) + " rods more, as far from each other: about " + ohms(v)
+}

@@ -1,0 +1,240 @@
+package split120
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"arvelt/core/rulebook"
+	"arvelt/core/table"
+	"arvelt/core/unit"
+	"arvelt/core/working"
+)
+
+var (
+	ampacities     = table.Load(dataFiles, "ampacity")
+	ampacityRules  = table.Load(dataFiles, "ampacity_rules")
+	adjustments    = table.Load(dataFiles, "adjustment_ccc")
+	ambients       = table.Load(dataFiles, "ambient_correction")
+	smallLimits    = table.Load(dataFiles, "ocpd_small_conductor")
+	standardDevice = table.Load(dataFiles, "ocpd_standard")
+	groundSizes    = table.Load(dataFiles, "grounding_egc")
+	electrodeSizes = table.Load(dataFiles, "grounding_gec")
+)
+
+func text(parts ...any) string { return unit.Text(parts...) }
+
+// sizes are the conductor sizes from the smallest, AWG and kcmil.
+var sizes = func() (out []string) {
+	for r := range conductors.Text {
+		out = append(out, conductors.Str(r, "size"))
+	}
+	return out
+}()
+
+// Cmil is the area of a size in circular mils, 0 for one that is not in the table
+// (NEC Chapter 9 Table 8).
+func Cmil(size string) float64 {
+	r := conductors.Where("size", size)
+	if r < 0 {
+		return 0
+	}
+	return conductors.Num(r, "cmil")
+}
+
+// sizeOK refuses a size or material that the tables do not have, naming the key.
+func sizeOK(key, size, material string) error {
+	if err := rulebook.OneOf("material", material, "cu", "al"); err != nil {
+		return err
+	}
+	if err := rulebook.OneOf(key, size, sizes...); err != nil {
+		return err
+	}
+	if material == "al" && math.IsNaN(tabulated(size, material, 75)) {
+		return fmt.Errorf("%s: %q is not made in aluminum; give 12 or larger", key, size)
+	}
+	return nil
+}
+
+// tabulated is the ampacity of a size by its column of 60, 75 or 90 °C, NaN where
+// the table has none (NEC Table 310.16).
+func tabulated(size, material string, column float64) float64 {
+	r := ampacities.Where("size", size)
+	if r < 0 {
+		return math.NaN()
+	}
+	return ampacities.Num(r, text(material, "_", column))
+}
+
+func columnOK(key string, c float64) error {
+	if c != 60 && c != 75 && c != 90 {
+		return fmt.Errorf("%s: %g is not accepted; give 60, 75 or 90 °C", key, c)
+	}
+	return nil
+}
+
+// AmbientFactor corrects an ampacity for an ambient in °C, for insulation of 60,
+// 75 or 90 °C (NEC Table 310.15(B)(1)). The error names what the table permits.
+func AmbientFactor(insulationC, ambientC float64) (float64, error) {
+	column := text("f_", insulationC)
+	if ambientC < ambients.Num(0, "ambient_c_low") {
+		return 0, fmt.Errorf("ambient_c: %g is not accepted; give %g or more", ambientC, ambients.Num(0, "ambient_c_low"))
+	}
+	most := 0.0
+	for r := range ambients.Text {
+		v := ambients.Num(r, column)
+		if math.IsNaN(v) {
+			break
+		}
+		if most = ambients.Num(r, "ambient_c_high"); working.AtMost(ambientC, most) {
+			return v, nil
+		}
+	}
+	return 0, fmt.Errorf("ambient_c: %g is not accepted; %g °C insulation is permitted up to %g °C", ambientC, insulationC, most)
+}
+
+// AdjustmentFactor is what more than three current-carrying conductors together
+// leave (NEC Table 310.15(C)(1), CEC Table 5C).
+func AdjustmentFactor(school string, n float64) (float64, error) {
+	if n < 1 || n != math.Trunc(n) {
+		return 0, fmt.Errorf("ccc: %g is not accepted; give a whole number of current-carrying conductors from 1", n)
+	}
+	for r := range adjustments.Text {
+		if adjustments.Str(r, "school") == school && n <= adjustments.Num(r, "ccc_high") {
+			return adjustments.Num(r, "factor"), nil
+		}
+	}
+	return 0, fmt.Errorf("school: %q is not accepted; give NEC or CEC", school)
+}
+
+// NextRating is the next standard rating at or above amperes, 0 above the table
+// (NEC 240.6(A)).
+func NextRating(amps float64) float64 {
+	for r := range standardDevice.Text {
+		if v := standardDevice.Num(r, "rating_a"); working.AtMost(amps, v) {
+			return v
+		}
+	}
+	return 0
+}
+
+func ratingBelow(amps float64) float64 {
+	best := 0.0
+	for r := range standardDevice.Text {
+		if v := standardDevice.Num(r, "rating_a"); working.AtMost(v, amps) {
+			best = v
+		}
+	}
+	return best
+}
+
+// smallLimit is the most that protects a small conductor, infinite above 10 AWG
+// (NEC 240.4(D)).
+func smallLimit(size, material string) float64 {
+	if r := smallLimits.Where("size", size, "material", material); r >= 0 {
+		return smallLimits.Num(r, "max_ocpd_a")
+	}
+	return math.Inf(1)
+}
+
+// Conditions are what a conductor is laid in and ends on.
+type Conditions struct {
+	Material    string
+	InsulationC float64
+	AmbientC    float64
+	CCC         float64 // current-carrying conductors together
+	TerminalC   float64
+	NMB         bool // type NM-B: held to its 60 °C column (334.80)
+	Roof        bool // close above a sunlit roof: 33 °C are added
+	School      string
+}
+
+func (c *Conditions) check() error {
+	if c.School == "" {
+		c.School = "NEC"
+	}
+	return rulebook.FirstError(columnOK("insulation_c", c.InsulationC), columnOK("terminal_c", c.TerminalC), rulebook.OneOf("school", c.School, "NEC", "CEC"))
+}
+
+// Ampacity is what a size carries and what may protect it.
+type Ampacity struct {
+	AmbientC, Ambient, Adjust   float64
+	DeratedA, CapA, A, MaxOCPDA float64
+}
+
+// Of computes the ampacity of a size (NEC 110.14(C), 310.15): its own column with
+// both factors, capped by the column of its terminals. nextUp says whether the next
+// standard device above it may protect it (240.4(B)).
+func (c Conditions) Of(size string, nextUp bool) (Ampacity, error) {
+	a := Ampacity{AmbientC: c.AmbientC}
+	if c.Roof {
+		a.AmbientC += rule(ampacityRules, "ROOF-ADD")
+	}
+	var err error
+	if a.Ambient, err = AmbientFactor(c.InsulationC, a.AmbientC); err != nil {
+		return a, err
+	}
+	if a.Adjust, err = AdjustmentFactor(c.School, c.CCC); err != nil {
+		return a, err
+	}
+	cap := c.TerminalC
+	if c.NMB && c.School == "NEC" {
+		cap = min(cap, rule(ampacityRules, "NMB-60"))
+	}
+	a.DeratedA = tabulated(size, c.Material, c.InsulationC) * a.Ambient * a.Adjust
+	a.CapA = tabulated(size, c.Material, cap)
+	a.A = min(a.DeratedA, a.CapA)
+	a.MaxOCPDA = ratingBelow(a.A)
+	if nextUp && a.A <= rule(ampacityRules, "NEXT-UP") {
+		a.MaxOCPDA = NextRating(a.A)
+	}
+	a.MaxOCPDA = min(a.MaxOCPDA, smallLimit(size, c.Material))
+	return a, nil
+}
+
+// smallest is the smallest size of a material that fits, "" when none does.
+func smallest(material string, fits func(size string) bool) string {
+	for _, s := range sizes {
+		if !math.IsNaN(tabulated(s, material, 75)) && fits(s) {
+			return s
+		}
+	}
+	return ""
+}
+
+// GroundSize is the equipment grounding conductor for an overcurrent device, ""
+// above the table (NEC Table 250.122).
+func GroundSize(material string, ocpdA float64) string {
+	for r := range groundSizes.Text {
+		if working.AtMost(ocpdA, groundSizes.Num(r, "ocpd_max_a")) {
+			return groundSizes.Str(r, "egc_"+material)
+		}
+	}
+	return ""
+}
+
+// byArea reads a table whose rows go up to an area of the service conductors in
+// kcmil, by the material of those.
+func byArea(t *table.Table, material string, kcmil float64) int {
+	for r := range t.Text {
+		if working.AtMost(kcmil, t.Num(r, material+"_max_kcmil")) {
+			return r
+		}
+	}
+	return -1
+}
+
+// larger is the larger of two sizes.
+func larger(a, b string) string {
+	if slices.Index(sizes, a) >= slices.Index(sizes, b) {
+		return a
+	}
+	return b
+}
+
+func smaller(a, b string) string {
+	if larger(a, b) == a {
+		return b
+	}
+	return a
+}

@@ -1,0 +1,568 @@
+package split120
+
+import (
+	"encoding/json"
+	"fmt"
+	"math"
+
+	"arvelt/core/rulebook"
+	"arvelt/core/table"
+	"arvelt/core/working"
+)
+
+var (
+	conductorAreas = table.Load(dataFiles, "conductor_areas")
+	conduits       = table.Load(dataFiles, "conduit")
+	fillLimits     = table.Load(dataFiles, "conduit_fill_limits")
+	boxVolumes     = table.Load(dataFiles, "box_fill")
+	boxRules       = table.Load(dataFiles, "box_fill_rules")
+	screwTorques   = table.Load(dataFiles, "torque_screw")
+	hexTorques     = table.Load(dataFiles, "torque_hex_socket")
+	voltageLimits  = table.Load(dataFiles, "voltage_limits")
+)
+
+type ampacityIn struct {
+	Size        string  `json:"size" doc:"14 … 1, 1/0 … 4/0, then kcmil 250 … 600"`
+	Material    string  `json:"material" doc:"cu, al"`
+	InsulationC float64 `json:"insulation_c" unit:"degC"`
+	AmbientC    float64 `json:"ambient_c" unit:"degC"`
+	CCC         float64 `json:"ccc" doc:"current-carrying conductors together"`
+	TerminalC   float64 `json:"terminal_c" unit:"degC"`
+	NMB         bool    `json:"nm_b,omitempty"`
+	NextUp      bool    `json:"next_size_up" doc:"false for a circuit of several receptacles"`
+	Roof        bool    `json:"rooftop_adder,omitempty"`
+	School      string  `json:"school,omitempty" doc:"NEC, CEC"`
+}
+
+func calcAmpacity(in ampacityIn) (map[string]any, []working.Step, error) {
+	c := Conditions{in.Material, in.InsulationC, in.AmbientC, in.CCC, in.TerminalC, in.NMB, in.Roof, in.School}
+	if err := rulebook.FirstError(sizeOK("size", in.Size, in.Material), c.check()); err != nil {
+		return nil, nil, err
+	}
+	a, err := c.Of(in.Size, in.NextUp)
+	if err != nil {
+		return nil, nil, err
+	}
+	w := &rulebook.Worked{}
+	w.Add("derated", "tabulated × ambient × adjustment", text(tabulated(in.Size, in.Material, in.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", ampacities.Source.Ref)
+	w.Add("cap", "column of the terminals", text(in.TerminalC, " °C"), a.CapA, "A", "NEC 110.14(C)")
+	w.Add("ampacity", "the smaller", text("min(", a.DeratedA, ", ", a.CapA, ")"), a.A, "A", "")
+	w.Add("device", "standard rating", "", a.MaxOCPDA, "A", "NEC 240.4, 240.6(A)")
+	return map[string]any{"ambient_used_c": a.AmbientC, "factor_ambient": a.Ambient, "factor_adjust": a.Adjust, "derated_a": a.DeratedA, "cap_a": a.CapA, "ampacity": a.A, "max_ocpd": a.MaxOCPDA}, w.Steps, nil
+}
+
+type evIn struct {
+	ContinuousA float64 `json:"continuous_a" unit:"A"`
+	OtherA      float64 `json:"other_a,omitempty" unit:"A" doc:"load that is not continuous"`
+	Material    string  `json:"material" doc:"cu, al"`
+	InsulationC float64 `json:"insulation_c" unit:"degC"`
+	AmbientC    float64 `json:"ambient_c" unit:"degC"`
+	CCC         float64 `json:"ccc" doc:"current-carrying conductors together"`
+	TerminalC   float64 `json:"terminal_c" unit:"degC"`
+	NMB         bool    `json:"nm_b,omitempty"`
+}
+
+// calcEV sizes a circuit of a continuous load: 125 % of it for the device and for
+// the column of the terminals, the load itself for the derated conductor.
+func calcEV(in evIn) (map[string]any, []working.Step, error) {
+	c := Conditions{in.Material, in.InsulationC, in.AmbientC, in.CCC, in.TerminalC, in.NMB, false, ""}
+	if err := rulebook.FirstError(rulebook.OneOf("material", in.Material, "cu", "al"), c.check(), rulebook.Positive("continuous_a", in.ContinuousA, "A"), rulebook.ZeroOrMore("other_a", in.OtherA, "A")); err != nil {
+		return nil, nil, err
+	}
+	if _, err := c.Of("2", true); err != nil { // the conditions are refused before a size is looked for
+		return nil, nil, err
+	}
+	w := &rulebook.Worked{}
+	least := w.Add("load", "125 % of the continuous + the rest", text("1.25 × ", in.ContinuousA, " + ", in.OtherA), rule(ampacityRules, "CONT-125")*in.ContinuousA+in.OtherA, "A", "NEC 210.19, 210.20, 625.41")
+	ocpd := NextRating(least)
+	if ocpd == 0 {
+		return nil, nil, fmt.Errorf("continuous_a: %g is not accepted; no standard rating reaches %g A", in.ContinuousA, least)
+	}
+	w.Add("device", "next standard rating", "", ocpd, "A", "NEC 240.6(A)")
+	var a Ampacity
+	size := smallest(in.Material, func(s string) bool {
+		a, _ = c.Of(s, true)
+		return working.AtMost(least, a.CapA) && working.AtMost(in.ContinuousA+in.OtherA, a.DeratedA) && working.AtMost(ocpd, a.MaxOCPDA)
+	})
+	if size == "" {
+		return nil, nil, fmt.Errorf("continuous_a: %g is not accepted; no size up to 600 kcmil carries it under these conditions", in.ContinuousA)
+	}
+	w.Add("derated", "tabulated × factors, "+size, text(tabulated(size, in.Material, in.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", ampacities.Source.Ref)
+	w.Add("terminals", "their column", "", a.CapA, "A", "NEC 110.14(C)")
+	return map[string]any{"min_rating_a": least, "ocpd": ocpd, "conductor": size, "derated_a": a.DeratedA, "cap_a": a.CapA, "egc_cu": GroundSize("cu", ocpd)}, w.Steps, nil
+}
+
+type dropIn struct {
+	Material string  `json:"material" doc:"cu, al"`
+	Size     string  `json:"size"`
+	CurrentA float64 `json:"current_a" unit:"A"`
+	LengthFt float64 `json:"length_ft" unit:"ft" doc:"one way"`
+	Volts    float64 `json:"volts" unit:"V"`
+	LimitPc  float64 `json:"limit_percent" unit:"%"`
+	MinSize  string  `json:"min_size,omitempty" doc:"where to begin"`
+	Sets     int     `json:"sets,omitempty" doc:"in parallel"`
+}
+
+// dropV is the drop in volts of a single-phase run by the K formula: 2·K·I·L/CM.
+func dropV(material, size string, amps, feet, sets float64) float64 {
+	k := voltageLimits.Num(voltageLimits.Where("id", "K-"+map[string]string{"cu": "CU", "al": "AL"}[material]), "max")
+	return 2 * k * amps * feet / Cmil(size) / sets
+}
+
+func calcVoltageDrop(in dropIn) (map[string]any, []working.Step, error) {
+	sets := float64(max(in.Sets, 1))
+	if err := rulebook.FirstError(sizeOK("size", in.Size, in.Material), rulebook.ZeroOrMore("current_a", in.CurrentA, "A"), rulebook.ZeroOrMore("length_ft", in.LengthFt, "ft"), rulebook.Positive("volts", in.Volts, "V"), rulebook.Positive("limit_percent", in.LimitPc, "%")); err != nil {
+		return nil, nil, err
+	}
+	if in.MinSize != "" {
+		if err := sizeOK("min_size", in.MinSize, in.Material); err != nil {
+			return nil, nil, err
+		}
+	}
+	w := &rulebook.Worked{}
+	v := w.Add("drop", "2 × K × I × L / CM / sets", text("I ", in.CurrentA, " A, L ", in.LengthFt, " ft, CM ", Cmil(in.Size)), dropV(in.Material, in.Size, in.CurrentA, in.LengthFt, sets), "V", voltageLimits.Source.Ref)
+	pc := w.Add("drop", "V / U", text(v, " / ", in.Volts), v/in.Volts*100, "%", "")
+	r := conductors.Num(conductors.Where("size", in.Size), "r_dc_"+in.Material+"_ohm_kft")
+	byTable := w.Add("by the table", "2 × L × R / 1000 × I / sets", text("R ", r, " Ω/kft"), 2*in.LengthFt*r/1000*in.CurrentA/sets, "V", conductors.Source.Ref)
+	fits := smallest(in.Material, func(s string) bool {
+		return (in.MinSize == "" || larger(s, in.MinSize) == s) && working.AtMost(dropV(in.Material, s, in.CurrentA, in.LengthFt, sets)/in.Volts*100, in.LimitPc)
+	})
+	out := map[string]any{"vd_v": v, "vd_percent": pc, "vd_table_v": byTable, "within_limit": working.AtMost(pc, in.LimitPc), "smallest_size_for_limit": fits}
+	if fits == "" {
+		out["smallest_size_for_limit"] = nil
+	}
+	return out, w.Steps, nil
+}
+
+type serviceIn struct {
+	RatingA  float64  `json:"rating_a" unit:"A"`
+	Material string   `json:"material" doc:"cu, al"`
+	NeutralA float64  `json:"neutral_load_a" unit:"A"`
+	Sets     int      `json:"parallel_sets,omitempty"`
+	Whole    *bool    `json:"whole_dwelling,omitempty" doc:"carries the whole load of one dwelling; yes unless said"`
+	NextUp   bool     `json:"next_size_up,omitempty" doc:"sized for the calculated load, the next rating up protects it"`
+	LoadA    *float64 `json:"calculated_load_a,omitempty" unit:"A"`
+}
+
+// requiredA is what the conductors of a service must carry (NEC 310.12): 83 % of
+// the rating for the whole load of one dwelling of 100 to 400 A, else the rating.
+func requiredA(ratingA float64, whole bool) (float64, error) {
+	if !whole {
+		return ratingA, nil
+	}
+	if ratingA < 100 || ratingA > 400 {
+		return 0, fmt.Errorf("rating_a: %g is not accepted for 83 %%; give 100 to 400 A, or say that it does not carry the whole dwelling", ratingA)
+	}
+	return rule(ampacityRules, "DWELL-83") * ratingA, nil
+}
+
+func calcService(in serviceIn) (map[string]any, []working.Step, error) {
+	n := max(in.Sets, 1)
+	sets := float64(n)
+	if err := rulebook.FirstError(rulebook.OneOf("material", in.Material, "cu", "al"), rulebook.Positive("rating_a", in.RatingA, "A"), rulebook.ZeroOrMore("neutral_load_a", in.NeutralA, "A"), rulebook.Between("parallel_sets", sets, 1, 6, "sets")); err != nil {
+		return nil, nil, err
+	}
+	w := &rulebook.Worked{}
+	need, err := requiredA(in.RatingA, rulebook.Or(in.Whole, true))
+	rulesOut := "rating, or 83 % of it for a whole dwelling"
+	if in.NextUp {
+		if in.LoadA == nil {
+			return nil, nil, fmt.Errorf("calculated_load_a is missing: with the next rating up the conductor carries the calculated load; give it in A")
+		}
+		need, err, rulesOut = *in.LoadA, rulebook.Positive("calculated_load_a", *in.LoadA, "A"), "calculated load, the next rating up protects it"
+	}
+	if err != nil {
+		return nil, nil, err
+	}
+	w.Add("required", rulesOut, text(in.RatingA, " A"), need, "A", "NEC 310.12, 240.4(B)")
+	parallel := func(s string) bool { return n == 1 || larger(s, "1/0") == s }
+	size := smallest(in.Material, func(s string) bool {
+		a := tabulated(s, in.Material, 75) * sets
+		return parallel(s) && working.AtMost(need, a) && (!in.NextUp || working.AtMost(in.RatingA, NextRating(a)))
+	})
+	if size == "" {
+		return nil, nil, fmt.Errorf("rating_a: %g is not accepted; no size up to 600 kcmil in %d sets carries %g A: give more parallel_sets", in.RatingA, n, need)
+	}
+	carries := w.Add("ampacity", "75 °C column × sets, "+size, text(tabulated(size, in.Material, 75), " × ", n), tabulated(size, in.Material, 75)*sets, "A", ampacities.Source.Ref)
+	kcmil := Cmil(size) / 1000
+	row := byArea(electrodeSizes, in.Material, kcmil*sets)
+	gec := electrodeSizes.Str(row, "gec_cu")
+	jumper := jumperFor("cu", in.Material, kcmil*sets)
+	perRaceway := jumperFor("cu", in.Material, kcmil)
+	neutral := smallest(in.Material, func(s string) bool {
+		return parallel(s) && working.AtMost(in.NeutralA/sets, tabulated(s, in.Material, 75))
+	})
+	if neutral == "" {
+		return nil, nil, fmt.Errorf("neutral_load_a: %g is not accepted; no size up to 600 kcmil in %d sets carries it", in.NeutralA, n)
+	}
+	neutral = larger(neutral, jumperFor(in.Material, in.Material, kcmil))
+	w.Add("electrode conductor", "by area of the service conductor", text(kcmil*sets, " kcmil: ", gec, " cu"), kcmil*sets, "kcmil", electrodeSizes.Source.Ref)
+	out := map[string]any{"required_ampacity": need, "conductor": size, "ampacity_75": carries,
+		"gec_water_cu": gec, "gec_water_al": electrodeSizes.Str(row, "gec_al"), "gec_rod_cu": smaller(gec, "6"), "gec_concrete_cu": smaller(gec, "4"), "mbj_cu": jumper, "neutral_min": neutral,
+		"feeder_egc_cu": GroundSize("cu", in.RatingA), "feeder_egc_al": GroundSize("al", in.RatingA)}
+	if n > 1 {
+		out["ssbj_per_raceway_cu"] = perRaceway
+	}
+	return out, w.Steps, nil
+}
+
+// jumperFor is the bonding jumper of a material for service conductors of an area
+// in kcmil; above the table 12.5 % of it (NEC 250.102(C)(1)).
+func jumperFor(of, material string, kcmil float64) string {
+	if r := byArea(jumperSizes, material, kcmil); r >= 0 {
+		return jumperSizes.Str(r, "jumper_"+of)
+	}
+	return smallest(of, func(s string) bool { return working.AtMost(0.125*kcmil*1000, Cmil(s)) })
+}
+
+type deratedIn struct {
+	RatingA     float64 `json:"rating_a" unit:"A"`
+	Material    string  `json:"material" doc:"cu, al"`
+	InsulationC float64 `json:"insulation_c" unit:"degC"`
+	AmbientC    float64 `json:"ambient_c" unit:"degC"`
+	CCC         float64 `json:"ccc" doc:"current-carrying conductors together"`
+}
+
+func calcServiceDerated(in deratedIn) (map[string]any, []working.Step, error) {
+	c := Conditions{in.Material, in.InsulationC, in.AmbientC, in.CCC, 75, false, false, ""}
+	need, err := requiredA(in.RatingA, true)
+	if err := rulebook.FirstError(rulebook.OneOf("material", in.Material, "cu", "al"), c.check(), err); err != nil {
+		return nil, nil, err
+	}
+	if _, err := c.Of("2", true); err != nil {
+		return nil, nil, err
+	}
+	w := &rulebook.Worked{}
+	w.Add("required", "83 % of the rating", text("0.83 × ", in.RatingA), need, "A", "NEC 310.12")
+	plain := smallest(in.Material, func(s string) bool { return working.AtMost(need, tabulated(s, in.Material, 75)) })
+	var a Ampacity
+	size := smallest(in.Material, func(s string) bool {
+		a, _ = c.Of(s, true)
+		return working.AtMost(need, a.A)
+	})
+	if size == "" {
+		return nil, nil, fmt.Errorf("rating_a: %g is not accepted; no size up to 600 kcmil carries %g A under these conditions", in.RatingA, need)
+	}
+	w.Add("derated", "tabulated × ambient × adjustment, "+size, text(tabulated(size, in.Material, in.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", ampacities.Source.Ref)
+	return map[string]any{"required_ampacity": need, "table_size": plain, "conductor": size, "derated_a": a.DeratedA}, w.Steps, nil
+}
+
+type upsizeIn struct {
+	OCPDA     float64 `json:"ocpd_a" unit:"A"`
+	Required  string  `json:"required" doc:"size that the load needs"`
+	Installed string  `json:"installed" doc:"size that is pulled"`
+}
+
+// calcUpsize raises the equipment grounding conductor with its circuit conductors
+// (NEC 250.122(B)). AWG steps are geometric and results land on sizes: areas are
+// compared with 0.1 %.
+func calcUpsize(in upsizeIn) (map[string]any, []working.Step, error) {
+	if err := rulebook.FirstError(sizeOK("required", in.Required, "cu"), sizeOK("installed", in.Installed, "cu"), rulebook.Between("ocpd_a", in.OCPDA, 1, 800, "A")); err != nil {
+		return nil, nil, err
+	}
+	w := &rulebook.Worked{}
+	base := GroundSize("cu", in.OCPDA)
+	ratio := w.Add("ratio", "installed / required", text(Cmil(in.Installed), " / ", Cmil(in.Required)), max(1, Cmil(in.Installed)/Cmil(in.Required)), "", "NEC 250.122(B)")
+	need := w.Add("needed", "area by the table × ratio, "+base, text(Cmil(base), " × ", ratio), Cmil(base)*ratio, "cmil", groundSizes.Source.Ref)
+	size := smallest("cu", func(s string) bool { return Cmil(s) >= need*(1-0.001) })
+	if size == "" || larger(size, in.Installed) == size {
+		size = in.Installed // never larger than the circuit conductors (250.122(A))
+	}
+	return map[string]any{"base_egc": base, "ratio": ratio, "needed_cmil": need, "egc": size}, w.Steps, nil
+}
+
+// having lists the names of the rows of a table that have a number in a column.
+func having(t *table.Table, name, column string) (names []string) {
+	for r := range t.Text {
+		if !math.IsNaN(t.Num(r, column)) {
+			names = append(names, t.Str(r, name))
+		}
+	}
+	return names
+}
+
+// wires is a number of conductors of one kind and size: ["thhn", "3/0", 3].
+type wires struct {
+	kind, size string
+	n          float64
+}
+
+// Tuple says how one is written in a list of lists.
+func (wires) Tuple() string { return "insulation size count" }
+
+func (x *wires) UnmarshalJSON(raw []byte) error {
+	var parts []any
+	if err := json.Unmarshal(raw, &parts); err != nil {
+		return fmt.Errorf("conductors: %s is not accepted; give [insulation, size, count]", raw)
+	}
+	var ok1, ok2, ok3 bool
+	if len(parts) == 3 {
+		x.kind, ok1 = parts[0].(string)
+		x.size, ok2 = sizeText(parts[1])
+		x.n, ok3 = parts[2].(float64)
+	}
+	if !ok1 || !ok2 || !ok3 || x.n < 1 || x.n != math.Trunc(x.n) {
+		return fmt.Errorf("conductors: %s is not accepted; give [insulation, size, count]", raw)
+	}
+	return nil
+}
+
+// sizeText reads a size that may have been written as a number.
+func sizeText(v any) (string, bool) {
+	switch v := v.(type) {
+	case string:
+		return v, true
+	case float64:
+		return text(v), true
+	}
+	return "", false
+}
+
+type conduitIn struct {
+	Type       string   `json:"type" doc:"emt, pvc40, pvc80"`
+	Conductors []wires  `json:"conductors" doc:"thhn, xhhw or compact_xhhw"`
+	Check      string   `json:"check_size,omitempty" doc:"trade size to check"`
+	NippleIn   *float64 `json:"nipple_in,omitempty" unit:"in"`
+}
+
+func calcConduit(in conduitIn) (map[string]any, []working.Step, error) {
+	if err := rulebook.OneOf("type", in.Type, "emt", "pvc40", "pvc80"); err != nil {
+		return nil, nil, err
+	}
+	if len(in.Conductors) == 0 {
+		return nil, nil, fmt.Errorf("conductors: an empty list is not accepted; give [insulation, size, count] for each kind")
+	}
+	area, count := 0.0, 0.0
+	for _, c := range in.Conductors {
+		if err := rulebook.OneOf("conductors", c.kind, "thhn", "xhhw", "compact_xhhw"); err != nil {
+			return nil, nil, err
+		}
+		r := conductorAreas.Where("size", c.size)
+		if r < 0 || math.IsNaN(conductorAreas.Num(r, c.kind+"_area_in2")) {
+			return nil, nil, fmt.Errorf("conductors: %q is not in the table of %s; give one of %q", c.size, c.kind, having(conductorAreas, "size", c.kind+"_area_in2"))
+		}
+		area, count = area+conductorAreas.Num(r, c.kind+"_area_in2")*c.n, count+c.n
+	}
+	w := &rulebook.Worked{}
+	w.Add("area", "sum of the conductors", text(count, " conductors"), area, "in²", conductorAreas.Source.Ref)
+	row := min(count, 3) - 1
+	if in.NippleIn != nil {
+		if err := rulebook.Positive("nipple_in", *in.NippleIn, "in"); err != nil {
+			return nil, nil, err
+		}
+		if *in.NippleIn <= 24 {
+			row = 3
+		}
+	}
+	limit := w.Add("limit", "fill by the number of conductors, or of a nipple up to 24 in", "", fillLimits.Num(int(row), "fill_percent"), "%", fillLimits.Source.Ref)
+	fill := func(r int) float64 { return area / conduits.Num(r, in.Type+"_area_in2") * 100 }
+	out := map[string]any{"area_in2": area, "limit_percent": limit, "trade_size": nil, "fill_percent": nil}
+	for r := range conduits.Text {
+		if working.AtMost(fill(r), limit) {
+			out["trade_size"], out["fill_percent"] = conduits.Str(r, "trade_size"), w.Add("fill", "area / inside, "+conduits.Str(r, "trade_size"), "", fill(r), "%", conduits.Source.Ref)
+			break
+		}
+	}
+	if in.Check != "" {
+		r := conduits.Where("trade_size", in.Check)
+		if r < 0 {
+			return nil, nil, fmt.Errorf("check_size: %q is not accepted; give a trade size from 1/2 to 4", in.Check)
+		}
+		out["checked_fill_percent"], out["checked_ok"] = fill(r), working.AtMost(fill(r), limit)
+	}
+	return out, w.Steps, nil
+}
+
+// counted is a number of conductors of one size in a box: ["12", 6].
+type counted struct {
+	size string
+	n    float64
+}
+
+// Tuple says how one is written in a list of lists.
+func (counted) Tuple() string { return "size count" }
+
+func (x *counted) UnmarshalJSON(raw []byte) error {
+	var parts []any
+	ok := json.Unmarshal(raw, &parts) == nil && len(parts) == 2
+	if ok {
+		var sized, numbered bool
+		x.size, sized = sizeText(parts[0])
+		x.n, numbered = parts[1].(float64)
+		ok = sized && numbered && x.n >= 0 && x.n == math.Trunc(x.n)
+	}
+	if !ok {
+		return fmt.Errorf("conductors: %s is not accepted; give [size, count]", raw)
+	}
+	return nil
+}
+
+// boxDevice is a yoke in a box: its largest conductor and its width in gangs.
+type boxDevice struct {
+	Largest string   `json:"largest"`
+	Gangs   *float64 `json:"gangs,omitempty"`
+}
+
+func (d *boxDevice) UnmarshalJSON(raw []byte) error {
+	if json.Unmarshal(raw, &d.Largest) == nil {
+		return nil
+	}
+	type plain boxDevice
+	return json.Unmarshal(raw, (*plain)(d))
+}
+
+type boxIn struct {
+	Edition    int         `json:"edition,omitempty"`
+	School     string      `json:"school,omitempty" doc:"NEC, CEC"`
+	Conductors []counted   `json:"conductors" doc:"from outside or spliced"`
+	Grounds    []counted   `json:"grounds,omitempty"`
+	Devices    []boxDevice `json:"devices,omitempty"`
+	Clamps     bool        `json:"internal_clamps,omitempty"`
+	Fittings   float64     `json:"support_fittings,omitempty"`
+	Connectors float64     `json:"wire_connectors,omitempty" doc:"CEC: a pair counts one conductor"`
+	BoxIn3     *float64    `json:"box_in3,omitempty" unit:"in3"`
+	BoxML      *float64    `json:"box_ml,omitempty" unit:"ml"`
+}
+
+func calcBox(in boxIn) (map[string]any, []working.Step, error) {
+	cec := in.School == "CEC"
+	if in.School != "" {
+		if err := rulebook.OneOf("school", in.School, "NEC", "CEC"); err != nil {
+			return nil, nil, err
+		}
+	}
+	if err := rulebook.FirstError(rulebook.ZeroOrMore("support_fittings", in.Fittings, ""), rulebook.ZeroOrMore("wire_connectors", in.Connectors, "")); err != nil {
+		return nil, nil, err
+	}
+	column, unitName := "volume_in3", "in³"
+	if cec {
+		column, unitName = "ca_volume_ml", "ml"
+	}
+	var bad error
+	volume := func(key, size string) float64 {
+		r := boxVolumes.Where("size", size)
+		if r < 0 || math.IsNaN(boxVolumes.Num(r, column)) {
+			bad = fmt.Errorf("%s: %q is not in the table; give 14 to 6 AWG", key, size)
+			return 0
+		}
+		return boxVolumes.Num(r, column)
+	}
+	w := &rulebook.Worked{}
+	fill, largest := 0.0, 0.0
+	add := func(what string, v float64) {
+		if v > 0 {
+			fill += w.Add(what, "by 314.16(B)", "", v, unitName, boxVolumes.Source.Ref)
+		}
+	}
+	for _, c := range in.Conductors {
+		v := volume("conductors", c.size)
+		if c.n > 0 {
+			largest = max(largest, v)
+		}
+		add("conductors "+c.size, v*c.n)
+	}
+	grounds, ground := 0.0, 0.0
+	for _, g := range in.Grounds {
+		if g.n > 0 {
+			grounds, ground = grounds+g.n, max(ground, volume("grounds", g.size))
+		}
+	}
+	if !cec && grounds > 0 {
+		n := 1.0
+		if edition := in.Edition; edition == 0 || edition >= 2020 {
+			n += boxRules.Num(boxRules.Where("id", "BF-G5"), "count") * max(0, grounds-4)
+		}
+		add("grounds together", ground*n)
+	}
+	for _, d := range in.Devices {
+		v := volume("devices.largest", d.Largest)
+		largest = max(largest, v)
+		add("device", 2*v*max(1, rulebook.Or(d.Gangs, 1)))
+	}
+	if !cec {
+		largest = max(largest, ground)
+	}
+	if in.Clamps && !cec {
+		add("clamps", largest)
+	}
+	add("support fittings", largest*in.Fittings)
+	if cec {
+		add("pairs of wire connectors", largest*math.Floor(in.Connectors/2))
+	}
+	if bad != nil {
+		return nil, nil, bad
+	}
+	if cec {
+		out := map[string]any{"fill_ml": fill}
+		if in.BoxML != nil {
+			out["fits"] = working.AtMost(fill, *in.BoxML)
+		}
+		return out, w.Steps, nil
+	}
+	out := map[string]any{"fill_in3": fill}
+	if in.BoxIn3 != nil {
+		out["fits"], out["spare_in3"] = working.AtMost(fill, *in.BoxIn3), *in.BoxIn3-fill
+	}
+	return out, w.Steps, nil
+}
+
+type torqueLookup struct {
+	ID        string   `json:"id"`
+	Size      string   `json:"size,omitempty"`
+	Head      string   `json:"head,omitempty" doc:"slotted_narrow, slotted_wide, hex_split_bolt, hex_other"`
+	HexSocket string   `json:"hex_socket,omitempty" doc:"inches across flats"`
+	Marked    *float64 `json:"marked_lbf_in,omitempty" unit:"lbf·in"`
+}
+
+type torqueIn struct {
+	Lookups []torqueLookup `json:"lookups"`
+}
+
+const newtonMetres = 0.1129848 // of one lbf·in
+
+func calcTorque(in torqueIn) (map[string]any, []working.Step, error) {
+	w := &rulebook.Worked{}
+	out := []any{}
+	for _, l := range in.Lookups {
+		v, basis, source := 0.0, "", ""
+		switch {
+		case l.Marked != nil:
+			if err := rulebook.Positive("lookups.marked_lbf_in", *l.Marked, "lbf·in"); err != nil {
+				return nil, nil, err
+			}
+			v, basis, source = *l.Marked, "marked", "NEC 110.14(D)"
+		case l.HexSocket != "":
+			r := hexTorques.Where("socket_across_flats_in", l.HexSocket)
+			if r < 0 {
+				return nil, nil, fmt.Errorf("lookups.hex_socket: %q is not in the table; give 1/8 to 9/16", l.HexSocket)
+			}
+			v, basis, source = hexTorques.Num(r, "torque_lbf_in"), "hex socket table", hexTorques.Source.Ref
+		default:
+			if err := rulebook.OneOf("lookups.head", l.Head, "slotted_narrow", "slotted_wide", "hex_split_bolt", "hex_other"); err != nil {
+				return nil, nil, err
+			}
+			r := screwTorques.Where("size", l.Size)
+			if r < 0 || math.IsNaN(screwTorques.Num(r, l.Head+"_lbf_in")) {
+				return nil, nil, fmt.Errorf("lookups.size: %q is not in the table for %s; give one of %q", l.Size, l.Head, having(screwTorques, "size", l.Head+"_lbf_in"))
+			}
+			v, basis, source = screwTorques.Num(r, l.Head+"_lbf_in"), "screw table", screwTorques.Source.Ref
+		}
+		w.Add(l.ID, basis, text(l.Size, " ", l.Head, l.HexSocket), v, "lbf·in", source)
+		out = append(out, map[string]any{"id": l.ID, "lbf_in": v, "basis": basis, "n_m": v * newtonMetres})
+	}
+	return map[string]any{"torques": out}, w.Steps, nil
+}
+
+func conductorCalcs() []rulebook.Calc {
+	return []rulebook.Calc{
+		rulebook.Define("ampacity", "what a conductor carries, and what may protect it", []string{"ambient_used_c", "factor_ambient", "factor_adjust", "derated_a", "cap_a", "ampacity", "max_ocpd"}, calcAmpacity),
+		rulebook.Define("ev-circuit", "device and conductor of a continuous load", []string{"min_rating_a", "ocpd", "conductor", "derated_a", "cap_a", "egc_cu"}, calcEV),
+		rulebook.Define("voltage-drop", "voltage drop of a run, and the smallest size within the limit", []string{"vd_v", "vd_percent", "vd_table_v", "within_limit", "smallest_size_for_limit"}, calcVoltageDrop),
+		rulebook.Define("service-sizing", "conductors, jumpers and electrode conductors of a service", []string{"required_ampacity", "conductor", "ampacity_75", "gec_water_cu", "gec_water_al", "gec_rod_cu", "gec_concrete_cu", "mbj_cu", "neutral_min", "feeder_egc_cu", "feeder_egc_al", "ssbj_per_raceway_cu"}, calcService),
+		rulebook.Define("service-derated", "a dwelling service through a hot place", []string{"required_ampacity", "table_size", "conductor", "derated_a"}, calcServiceDerated),
+		rulebook.Define("egc-upsize", "the equipment grounding conductor raised with its circuit", []string{"base_egc", "ratio", "needed_cmil", "egc"}, calcUpsize),
+		rulebook.Define("conduit-fill", "fill of a conduit and the smallest that holds it", []string{"area_in2", "limit_percent", "trade_size", "fill_percent", "checked_fill_percent", "checked_ok"}, calcConduit),
+		rulebook.Define("box-fill", "volume that conductors and devices take in a box", []string{"fill_in3", "fill_ml", "fits", "spare_in3"}, calcBox),
+		rulebook.Define("torque", "torque of a terminal: marked, else by the tables", []string{"torques"}, calcTorque),
+	}
+}

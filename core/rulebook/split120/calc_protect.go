@@ -1,0 +1,418 @@
+package split120
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"arvelt/core/rulebook"
+	"arvelt/core/table"
+	"arvelt/core/working"
+)
+
+var (
+	gfciPlaces      = table.Load(dataFiles, "gfci_locations")
+	roomsMatrix     = table.Load(dataFiles, "rooms_matrix")
+	afciPlaces      = table.Load(dataFiles, "afci_locations")
+	protectionNotes = table.Load(dataFiles, "protection_notes")
+	receptacleRules = table.Load(dataFiles, "receptacle_rules")
+	gfciTrip        = table.Load(dataFiles, "gfci_trip")
+	testerPatterns  = table.Load(dataFiles, "tester_patterns")
+	spdRules        = table.Load(dataFiles, "spd_rules")
+)
+
+// reachIn is the distance in inches of a sink bowl or tub edge within which a
+// receptacle has ground-fault protection whatever the room; itself included.
+const reachIn = 72.0
+
+type outlet struct {
+	ID        string   `json:"id"`
+	Room      string   `json:"room"`
+	Volts     float64  `json:"volts,omitempty" unit:"V"`
+	SinkIn    *float64 `json:"sink_in,omitempty" unit:"in" doc:"to the edge of a sink bowl"`
+	TubIn     *float64 `json:"tub_in,omitempty" unit:"in" doc:"to the edge of a tub or shower"`
+	HeightIn  float64  `json:"height_in,omitempty" unit:"in"`
+	Dedicated bool     `json:"dedicated_appliance,omitempty" doc:"for an appliance that is not easily moved"`
+}
+
+type coverageIn struct {
+	Edition int      `json:"edition"`
+	Outlets []outlet `json:"outlets"`
+}
+
+// Protection is what a receptacle needs.
+type Protection struct{ GFCI, AFCI, Tamper, Weather bool }
+
+// protectionOf is what a receptacle needs by its place and the edition (NEC 210.8,
+// 210.12, 406.9, 406.12). Places of 240 V are those of the ground-fault table.
+func protectionOf(edition int, o outlet) (Protection, error) {
+	var p Protection
+	near := o.SinkIn != nil && working.AtMost(*o.SinkIn, reachIn) || o.TubIn != nil && working.AtMost(*o.TubIn, reachIn)
+	column := text("gfci_", edition)
+	if r := roomsMatrix.Where("room", o.Room); r >= 0 && o.Volts != lineV {
+		p.GFCI = roomsMatrix.Str(r, column) == "y" || near
+		p.AFCI = roomsMatrix.Str(r, text("afci_", edition)) == "y"
+		p.Tamper = roomsMatrix.Str(r, "tr") == "y" && !o.Dedicated && !(o.HeightIn > rule(receptacleRules, "SP-HIGH")*12)
+		p.Weather = roomsMatrix.Str(r, "wr") == "y"
+		return p, nil
+	}
+	// The 2017 edition speaks of 125 V receptacles only.
+	near = near && edition >= 2020
+	if r := gfciPlaces.Where("id", o.Room); r >= 0 {
+		p.GFCI = gfciPlaces.Str(r, column) == "y" || near
+		return p, nil
+	}
+	if r := roomsMatrix.Where("room", o.Room); r >= 0 {
+		p.GFCI = edition >= 2020 && roomsMatrix.Str(r, column) == "y" || near
+		p.Weather = roomsMatrix.Str(r, "wr") == "y"
+		return p, nil
+	}
+	return p, fmt.Errorf("outlets.room: %q is not in the table; give a room such as kitchen_counter, bedroom or range_240", o.Room)
+}
+
+func calcCoverage(in coverageIn) (map[string]any, []working.Step, error) {
+	if err := editionOK(in.Edition); err != nil {
+		return nil, nil, err
+	}
+	w := &rulebook.Worked{}
+	list, gfci, afci := []any{}, 0.0, 0.0
+	for _, o := range in.Outlets {
+		p, err := protectionOf(in.Edition, o)
+		if err != nil {
+			return nil, nil, err
+		}
+		if p.GFCI {
+			gfci++
+		}
+		if p.AFCI {
+			afci++
+		}
+		list = append(list, map[string]any{"id": o.ID, "gfci": p.GFCI, "afci": p.AFCI, "tr": p.Tamper, "wr": p.Weather})
+	}
+	w.Add("ground-fault", "by room, or within 6 ft of a sink or tub", "", gfci, "", gfciPlaces.Source.Ref)
+	w.Add("arc-fault", "by room", "", afci, "", afciPlaces.Source.Ref)
+	return map[string]any{"outlets": list, "gfci_count": gfci, "afci_count": afci}, w.Steps, nil
+}
+
+type extensionIn struct {
+	Edition int     `json:"edition"`
+	Room    string  `json:"room"`
+	AddedFt float64 `json:"added_ft" unit:"ft"`
+	Outlets float64 `json:"added_outlets"`
+}
+
+// calcExtension says whether a circuit that is lengthened needs arc-fault
+// protection (NEC 210.12): not with at most 6 ft and nothing added.
+func calcExtension(in extensionIn) (map[string]any, []working.Step, error) {
+	if err := rulebook.FirstError(editionOK(in.Edition), rulebook.ZeroOrMore("added_ft", in.AddedFt, "ft"), rulebook.ZeroOrMore("added_outlets", in.Outlets, "")); err != nil {
+		return nil, nil, err
+	}
+	column := text("afci_", in.Edition)
+	named := false
+	if r := roomsMatrix.Where("room", in.Room); r >= 0 {
+		named = roomsMatrix.Str(r, column) == "y"
+	} else if r := afciPlaces.Where("id", in.Room); r >= 0 {
+		named = afciPlaces.Str(r, column) == "y"
+	} else {
+		return nil, nil, fmt.Errorf("room: %q is not in the table; give a room such as bedroom or garage", in.Room)
+	}
+	w := &rulebook.Worked{}
+	w.Add("added", "more than 6 ft, or an outlet", text(in.Outlets, " outlets"), in.AddedFt, "ft", "NEC 210.12")
+	return map[string]any{"afci_required": named && (in.AddedFt > 6 || in.Outlets > 0)}, w.Steps, nil
+}
+
+type stringDevice struct {
+	ID       string `json:"id"`
+	Type     string `json:"type" doc:"gfci, plain"`
+	From     string `json:"from" doc:"panel, or the device whose terminals feed it"`
+	Side     string `json:"side,omitempty" doc:"line or load terminals of that device"`
+	Reversed bool   `json:"reversed,omitempty" doc:"its feed is landed on its load terminals"`
+}
+
+type stringIn struct {
+	Devices []stringDevice `json:"devices"`
+	Breaker bool           `json:"gfci_breaker,omitempty"`
+}
+
+// calcString follows a string of receptacles. A device of the present generation
+// with feed on its load terminals locks out: its face and line terminals are dead,
+// and its load terminals are only a splice.
+func calcString(in stringIn) (map[string]any, []working.Step, error) {
+	byID := map[string]*stringDevice{}
+	for i := range in.Devices {
+		d := &in.Devices[i]
+		if d.ID == "" || d.ID == "panel" || byID[d.ID] != nil {
+			return nil, nil, fmt.Errorf("devices.id: %q is not accepted; give each device a name of its own", d.ID)
+		}
+		if err := rulebook.FirstError(rulebook.OneOf("devices.type", d.Type, "gfci", "plain"), rulebook.OneOf("devices.side", d.Side, "", "line", "load")); err != nil {
+			return nil, nil, err
+		}
+		byID[d.ID] = d
+	}
+	type state struct {
+		live  bool
+		gfcis []string // that open it, from the panel
+	}
+	// feed is the state of what arrives at a device, face that of its own slots.
+	var feed func(d *stringDevice, depth int) (state, error)
+	side := func(parent *stringDevice, which string, depth int) (state, error) {
+		at, err := feed(parent, depth)
+		if err != nil || parent.Type == "plain" {
+			return at, err
+		}
+		switch {
+		case parent.Reversed && which == "load":
+			return at, nil
+		case parent.Reversed:
+			return state{}, nil
+		case which == "load":
+			return state{at.live, append(slices.Clone(at.gfcis), parent.ID)}, nil
+		}
+		return at, nil
+	}
+	feed = func(d *stringDevice, depth int) (state, error) {
+		if depth > len(in.Devices) {
+			return state{}, fmt.Errorf("devices.from: %q is not accepted; the string comes back to itself", d.From)
+		}
+		if d.From == "panel" {
+			return state{live: true}, nil
+		}
+		parent := byID[d.From]
+		if parent == nil {
+			return state{}, fmt.Errorf("devices.from: %q is not accepted; give panel or one of the devices", d.From)
+		}
+		return side(parent, d.Side, depth+1)
+	}
+	covered, bare, dead := []string{}, []string{}, []string{}
+	trips := map[string]any{}
+	opens := map[string][]string{}
+	for i := range in.Devices {
+		d := &in.Devices[i]
+		at, err := feed(d, 0)
+		if err != nil {
+			return nil, nil, err
+		}
+		if d.Type == "gfci" {
+			if d.Reversed {
+				at = state{}
+			} else if at.live {
+				at.gfcis = append(slices.Clone(at.gfcis), d.ID)
+				opens[d.ID] = append(opens[d.ID], []string{}...)
+			}
+		}
+		switch {
+		case !at.live:
+			dead = append(dead, d.ID)
+		case len(at.gfcis) > 0 || in.Breaker:
+			covered = append(covered, d.ID)
+		default:
+			bare = append(bare, d.ID)
+		}
+		if at.live {
+			for _, g := range at.gfcis {
+				opens[g] = append(opens[g], d.ID)
+			}
+		}
+	}
+	for g, ids := range opens {
+		trips[g] = rulebook.Texts(ids)
+	}
+	w := &rulebook.Worked{}
+	w.Add("protected", "what hangs on load terminals, and each working device itself", strings.Join(covered, ", "), float64(len(covered)), "", "NEC 210.8; "+protectionNotes.Source.Ref)
+	return map[string]any{"protected": rulebook.Texts(covered), "unprotected": rulebook.Texts(bare), "dead_as_wired": rulebook.Texts(dead), "dead_when_tripped": trips}, w.Steps, nil
+}
+
+type replacementIn struct {
+	Ground       bool   `json:"egc_present" doc:"a grounding means is in the box"`
+	Choice       string `json:"choice" doc:"nongrounding, gfci, grounding_via_gfci, grounding_plain, bootleg"`
+	Upstream     bool   `json:"upstream_gfci,omitempty"`
+	NeedsGFCI    bool   `json:"gfci_required"`
+	NeedsAFCI    bool   `json:"afci_required"`
+	AFCI         bool   `json:"afci_provided,omitempty"`
+	TamperArea   bool   `json:"tr_area"`
+	Tamper       bool   `json:"tr"`
+	Wet          bool   `json:"wet_or_damp,omitempty"`
+	Weather      bool   `json:"wr,omitempty"`
+	GroundOnward bool   `json:"connects_egc_from_gfci,omitempty" doc:"a grounding conductor runs on from it"`
+}
+
+// calcReplacement judges the replacement of a receptacle (NEC 406.4(D)).
+func calcReplacement(in replacementIn) (map[string]any, []working.Step, error) {
+	if err := rulebook.OneOf("choice", in.Choice, "nongrounding", "gfci", "grounding_via_gfci", "grounding_plain", "bootleg"); err != nil {
+		return nil, nil, err
+	}
+	missing, labels := []string{}, []string{}
+	need := func(lacks bool, what string) {
+		if lacks && !slices.Contains(missing, what) {
+			missing = append(missing, what)
+		}
+	}
+	const means = "grounding means or GFCI with labels"
+	switch in.Choice {
+	case "nongrounding":
+		need(in.Ground, "grounding type receptacle")
+	case "gfci":
+		if !in.Ground {
+			labels = append(labels, "No Equipment Ground")
+			need(in.GroundOnward, "remove EGC run on from GFCI without ground")
+		}
+	case "grounding_via_gfci":
+		if !in.Ground {
+			labels = append(labels, "GFCI Protected", "No Equipment Ground")
+			need(in.GroundOnward, "remove EGC run on from GFCI without ground")
+		}
+		need(!in.Upstream, "GFCI protection")
+	case "grounding_plain":
+		need(!in.Ground, means)
+	case "bootleg":
+		need(true, means)
+	}
+	need(in.NeedsGFCI && in.Choice != "gfci" && !in.Upstream, "GFCI protection")
+	need(in.NeedsAFCI && !in.AFCI, "AFCI protection")
+	need(in.TamperArea && !in.Tamper && in.Choice != "nongrounding", "tamper resistance")
+	need(in.Wet && !in.Weather, "weather resistance")
+	w := &rulebook.Worked{}
+	w.Add("missing", "406.4(D)(1) to (6)", strings.Join(missing, ", "), float64(len(missing)), "", receptacleRules.Source.Ref)
+	return map[string]any{"accept": len(missing) == 0, "labels": rulebook.Texts(labels), "missing": rulebook.Texts(missing)}, w.Steps, nil
+}
+
+type spacingIn struct {
+	Walls    []float64 `json:"wall_lines_ft" unit:"ft" doc:"each unbroken line"`
+	Counters []float64 `json:"counter_ft,omitempty" unit:"ft" doc:"each separate space"`
+}
+
+// calcSpacing counts the receptacles of wall lines and counters (NEC 210.52): no
+// point farther than 6 ft along a wall of 2 ft or more, 24 in along a counter of
+// 12 in or more.
+func calcSpacing(in spacingIn) (map[string]any, []working.Step, error) {
+	count := func(key string, lines []float64, least, reach float64) (n float64, err error) {
+		for _, l := range lines {
+			if err := rulebook.ZeroOrMore(key, l, "ft"); err != nil {
+				return 0, err
+			}
+			if working.AtMost(least, l) {
+				n += math.Ceil(l/(2*reach) - 1e-9)
+			}
+		}
+		return n, nil
+	}
+	walls, err1 := count("wall_lines_ft", in.Walls, rule(receptacleRules, "SP-MIN"), rule(receptacleRules, "SP-WALL"))
+	counters, err2 := count("counter_ft", in.Counters, rule(receptacleRules, "CT-MIN")/12, rule(receptacleRules, "CT-POINT")/12)
+	if err := rulebook.FirstError(err1, err2); err != nil {
+		return nil, nil, err
+	}
+	w := &rulebook.Worked{}
+	w.Add("walls", "one for each 12 ft of a line or part, from 2 ft", fmt.Sprint(in.Walls), walls, "", "NEC 210.52(A)")
+	w.Add("counters", "one for each 4 ft of a space or part, from 12 in", fmt.Sprint(in.Counters), counters, "", "NEC 210.52(C)")
+	return map[string]any{"wall_receptacles": walls, "counter_receptacles": counters}, w.Steps, nil
+}
+
+type curveIn struct {
+	Faults []float64 `json:"fault_ma" unit:"mA"`
+}
+
+// gfciMaxS is the longest time in seconds in which a class A device opens at a
+// current in mA from 6: (20/I)^1.43, stated up to 264 mA.
+func gfciMaxS(ma float64) float64 { return math.Pow(20/min(ma, 264), 1.43) }
+
+func calcCurve(in curveIn) (map[string]any, []working.Step, error) {
+	w := &rulebook.Worked{}
+	list := []any{}
+	for _, ma := range in.Faults {
+		if err := rulebook.ZeroOrMore("fault_ma", ma, "mA"); err != nil {
+			return nil, nil, err
+		}
+		row := map[string]any{"ma": ma, "must_trip": ma >= 6, "max_s": nil}
+		if ma >= 6 {
+			row["max_s"] = w.Add("t", "(20 / I)^1.43", text(ma, " mA"), gfciMaxS(ma), "s", gfciTrip.Source.Ref)
+		}
+		list = append(list, row)
+	}
+	return map[string]any{"results": list}, w.Steps, nil
+}
+
+type leakage struct {
+	Name string   `json:"name,omitempty"`
+	MA   float64  `json:"ma" unit:"mA"`
+	N    *float64 `json:"n,omitempty"`
+}
+
+type nuisanceIn struct {
+	Leakages []leakage `json:"leakages"`
+}
+
+func calcNuisance(in nuisanceIn) (map[string]any, []working.Step, error) {
+	sum := 0.0
+	for _, l := range in.Leakages {
+		n := rulebook.Or(l.N, 1)
+		if err := rulebook.FirstError(rulebook.ZeroOrMore("leakages.ma", l.MA, "mA"), rulebook.ZeroOrMore("leakages.n", n, "")); err != nil {
+			return nil, nil, err
+		}
+		sum += l.MA * n
+	}
+	w := &rulebook.Worked{}
+	w.Add("leakage", "sum", "", sum, "mA", protectionNotes.Source.Ref)
+	budget := w.Add("budget", "of standing leakage to plan with", "", rule(protectionNotes, "G-LEAK"), "mA", protectionNotes.Source.Ref)
+	verdict := "no_trip"
+	switch {
+	case sum >= 6-1e-9:
+		verdict = "must_trip"
+	case sum >= 4-1e-9:
+		verdict = "may_trip"
+	}
+	return map[string]any{"leakage_ma": sum, "verdict": verdict, "within_planning_budget": working.AtMost(sum, budget)}, w.Steps, nil
+}
+
+type testerIn struct {
+	Lamps []float64 `json:"lamps" doc:"hot-neutral, hot-ground, neutral-ground: 1 lit, 0 dark"`
+}
+
+func calcTester(in testerIn) (map[string]any, []working.Step, error) {
+	if len(in.Lamps) != 3 || slices.ContainsFunc(in.Lamps, func(v float64) bool { return v != 0 && v != 1 }) {
+		return nil, nil, fmt.Errorf("lamps: %v is not accepted; give three of 1 (lit) or 0 (dark)", in.Lamps)
+	}
+	matches := []string{}
+	w := &rulebook.Worked{}
+	for r := range testerPatterns.Text {
+		if testerPatterns.Num(r, "lamp_hn") == in.Lamps[0] && testerPatterns.Num(r, "lamp_hg") == in.Lamps[1] && testerPatterns.Num(r, "lamp_ng") == in.Lamps[2] {
+			matches = append(matches, testerPatterns.Str(r, "condition"))
+			w.Add(testerPatterns.Str(r, "condition"), testerPatterns.Str(r, "meaning"), "", 1, "", testerPatterns.Source.Ref)
+		}
+	}
+	return map[string]any{"matches": rulebook.Texts(matches)}, w.Steps, nil
+}
+
+type spdIn struct {
+	LeadIn  float64 `json:"lead_in" unit:"in" doc:"both leads together"`
+	SurgeKA float64 `json:"surge_ka" unit:"kA"`
+	DeviceV float64 `json:"device_let_through_v" unit:"V"`
+}
+
+// calcSPD adds what the leads of a surge device let through: L × di/dt of an 8/20
+// wave.
+func calcSPD(in spdIn) (map[string]any, []working.Step, error) {
+	if err := rulebook.FirstError(rulebook.ZeroOrMore("lead_in", in.LeadIn, "in"), rulebook.Positive("surge_ka", in.SurgeKA, "kA"), rulebook.ZeroOrMore("device_let_through_v", in.DeviceV, "V")); err != nil {
+		return nil, nil, err
+	}
+	w := &rulebook.Worked{}
+	source := spdRules.Source.Ref
+	uh := w.Add("L", "1 µH/m × length", text(in.LeadIn, " in"), rule(spdRules, "S-L")*in.LeadIn*inchMM/1000, "µH", source)
+	average := w.Add("average slope", "L × I / 8 µs", text(uh, " × ", in.SurgeKA*1000, " / 8"), uh*in.SurgeKA*1000/8, "V", source)
+	peak := w.Add("peak slope", "L × 0.149 × I", text(uh, " × 0.149 × ", in.SurgeKA*1000), uh*rule(spdRules, "S-DIDT-PK")*in.SurgeKA*1000, "V", source)
+	return map[string]any{"inductance_uh": uh, "added_v_average_slope": average, "added_v_peak_slope": peak, "total_let_through_v": w.Add("total", "device + average slope", text(in.DeviceV, " + ", average), in.DeviceV+average, "V", "")}, w.Steps, nil
+}
+
+func protectCalcs() []rulebook.Calc {
+	return []rulebook.Calc{
+		rulebook.Define("gfci-afci-coverage", "ground-fault, arc-fault, tamper and weather resistance of a list of outlets", []string{"outlets", "gfci_count", "afci_count"}, calcCoverage),
+		rulebook.Define("afci-extension", "whether a lengthened circuit needs arc-fault protection", []string{"afci_required"}, calcExtension),
+		rulebook.Define("gfci-downstream", "which receptacles of a string are protected, and what a trip takes away", []string{"protected", "unprotected", "dead_as_wired", "dead_when_tripped"}, calcString),
+		rulebook.Define("receptacle-replacement", "what a replaced receptacle needs, and its labels", []string{"accept", "labels", "missing"}, calcReplacement),
+		rulebook.Define("receptacle-spacing", "receptacles of wall lines and counters", []string{"wall_receptacles", "counter_receptacles"}, calcSpacing),
+		rulebook.Define("gfci-curve", "longest trip time of a class A device", []string{"results"}, calcCurve),
+		rulebook.Define("nuisance", "standing leakage on one ground-fault device", []string{"leakage_ma", "verdict", "within_planning_budget"}, calcNuisance),
+		rulebook.Define("tester-pattern", "what the lamps of a receptacle tester may mean", []string{"matches"}, calcTester),
+		rulebook.Define("spd-lead", "what the leads of a surge device add", []string{"inductance_uh", "added_v_average_slope", "added_v_peak_slope", "total_let_through_v"}, calcSPD),
+	}
+}

@@ -1,0 +1,121 @@
+package split120
+
+import (
+	"math"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/table"
+	"arvelt/core/unit"
+	"arvelt/core/working"
+)
+
+var (
+	covers      = table.Load(dataFiles, "cover_300_5")
+	underground = table.Load(dataFiles, "underground_rules")
+	grounding   = table.Load(dataFiles, "grounding_rules")
+	soils       = table.Load(dataFiles, "soils")
+)
+
+const (
+	inchMM = 25.4
+	footM  = 0.3048
+)
+
+// rule is the value of a row of a table of rules by its id.
+func rule(t *table.Table, id string) float64 { return t.Num(t.Where("id", id), "value") }
+
+var coverNames = map[string]string{"other_locations": "other locations", "below_2in_concrete": "below 2 in of concrete", "under_building": "under a building, in raceway", "below_4in_slab_no_vehicles": "below a 4 in slab without vehicles", "street_road_driveway_parking": "street, road or parking", "one_two_family_driveway": "driveway of a dwelling"}
+
+var outdoorRules = func() *rulebook.OutdoorRules {
+	o := &rulebook.OutdoorRules{Inches: true, RibbonLow: rule(underground, "UG-RIBBON") * inchMM, RibbonHigh: 18 * inchMM, BendSumDeg: rule(underground, "UG-BENDS"), StickM: rule(underground, "UG-STICK") * footM, ClearanceMM: 10 * 12 * inchMM,
+		Electrode: "Two rods at least 6 ft apart, or one rod with a reading of at most 25 Ω.", Source: covers.Source.Ref, Confidence: covers.Source.Confidence}
+	for r := range covers.Text {
+		o.Covers = append(o.Covers, rulebook.Cover{Place: coverNames[covers.Str(r, "location")], MM: covers.Num(r, "pvc_in") * inchMM})
+	}
+	for r := range soils.Text {
+		o.Soils = append(o.Soils, rulebook.Soil{Name: soils.Str(r, "soil"), LowOhmM: soils.Num(r, "low"), HighOhm: soils.Num(r, "high"), Typical: soils.Num(r, "typical")})
+	}
+	return o
+}()
+
+// Outdoor returns what the practice asks of work outside. Covers are those of
+// nonmetallic raceway.
+func (Practice) Outdoor() *rulebook.OutdoorRules { return outdoorRules }
+
+// RodOhm is the resistance of one rod, ρ/(2πL)·(ln(4L/a) − 1), a the radius
+// (IEEE 142; row RHO-FORM of the grounding rules).
+func RodOhm(rho, length, diameter float64) float64 {
+	return rho / (2 * math.Pi * length) * (math.Log(4*length/(diameter/2)) - 1)
+}
+
+// mutualOhm is the resistance that two rods of equal length have in common at a
+// distance (row RHO-FORM2), with l twice the length.
+func mutualOhm(rho, length, spacing float64) float64 {
+	l, s := 2*length, spacing
+	return rho / (2 * math.Pi * length) * (math.Log((l+math.Sqrt(l*l+s*s))/s) - math.Sqrt(1+(s/l)*(s/l)) + s/l)
+}
+
+// rodsOhm is the resistance of rods in line: each rod's own and what it shares
+// with every other, averaged (equal currents).
+func rodsOhm(rho float64, rods []install.PlacedRod) float64 {
+	n := len(rods)
+	at := make([]float64, n)
+	for i := 1; i < n; i++ {
+		at[i] = at[i-1] + max(rods[i].SpacingM, 0.1)
+	}
+	sum := 0.0
+	for i, r := range rods {
+		sum += RodOhm(rho, r.LengthM, r.DiameterMM/1000)
+		for k := range rods {
+			if k != i {
+				sum += mutualOhm(rho, r.LengthM, math.Abs(at[i]-at[k]))
+			}
+		}
+	}
+	return sum / float64(n*n)
+}
+
+// Electrodes judges the rods: each long and thick enough, two of them far enough
+// apart, or one proved by a reading (NEC 250.53).
+func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
+	r := rulebook.ElectrodeReport{Steps: []working.Step{}, Checks: []working.Check{}, Missed: []string{}}
+	e := &job.Outdoor.Electrodes
+	if len(e.Rods) == 0 && !e.Measured.Known() {
+		return r
+	}
+	source := grounding.Source
+	limit := rule(grounding, "ROD-2")
+	least := rule(grounding, "ROD-LEN") * footM
+	for i, rod := range e.Rods {
+		c := working.New("rod-length-"+unit.Format(float64(i+1)), "", "Length of rod "+unit.Format(float64(i+1)), "ft")
+		c.From(source)
+		c.Min(unit.Significant(rod.LengthM/footM, 3), unit.Significant(least/footM, 3))
+		c.Says = "8 ft in contact with soil, 5/8 in thick unless the rod is listed."
+		r.Checks = append(r.Checks, *c)
+	}
+	if len(e.Rods) >= 2 {
+		c := working.New("rod-spacing", "", "Distance between rods", "ft")
+		c.From(source)
+		closest := math.Inf(1)
+		for _, rod := range e.Rods[1:] {
+			closest = math.Min(closest, rod.SpacingM)
+		}
+		c.Min(unit.Significant(closest/footM, 3), rule(grounding, "ROD-SPACE"))
+		c.Says = "At least 6 ft; twice the length of a rod works better. With two rods no reading is asked for."
+		r.Checks = append(r.Checks, *c)
+		if rho, low, high, ok := outdoorRules.ResistivityOf(e); ok {
+			v, a, b := rodsOhm(rho, e.Rods), rodsOhm(low, e.Rods), rodsOhm(high, e.Rods)
+			r.ExpectedOhm, r.LowOhm, r.HighOhm = &v, &a, &b
+		}
+		return r
+	}
+	if e.Ruling != "" && !e.Measured.Known() {
+		c := working.New("electrode-resistance", "", "Earth electrode", "Ω")
+		c.Verdict, c.Says = working.Caution, "One rod without a reading, by local ruling: "+e.Ruling
+		r.Checks = append(r.Checks, *c)
+		return r
+	}
+	r.Judge(outdoorRules, e, limit, "One rod is enough only with a reading of at most 25 Ω; otherwise a second rod goes in, at least 6 ft away, and then no reading is asked for.", source, rodsOhm)
+	return r
+}

@@ -1,0 +1,281 @@
+package rulebook
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"arvelt/core/install"
+	"arvelt/core/table"
+	"arvelt/core/unit"
+	"arvelt/core/working"
+)
+
+// Opening is how a job starts under a practice.
+type Opening struct {
+	Edition   string
+	DeclaredV float64
+	Why       string // what tells that this practice is the one
+	Notice    string // stands under everything computed
+}
+
+// The joints of neutral and earth that an enclosure may have.
+const (
+	JointMust     = "must"     // made in this enclosure
+	JointNever    = "never"    // must not be made in it
+	JointOperator = "operator" // the operator's business
+	JointMay      = "may"      // allowed under a condition that is said
+)
+
+// ChainReport is the supply chain as the practice judges it.
+type ChainReport struct {
+	Nodes   []ChainNode     `json:"nodes"` // in order from the operator's end
+	Jumpers []Jumper        `json:"jumpers"`
+	Checks  []working.Check `json:"checks"`
+	Kinds   []EnclosureKind `json:"kinds"`
+	Verdict working.Verdict `json:"verdict"`
+	Rule    string          `json:"rule"`  // the rule of the joint in one sentence
+	Earth   string          `json:"earth"` // what the practice calls it: earth, ground
+	Unit    string          `json:"unit"`  // of conductor sizes
+}
+
+// EnclosureKind is a kind of enclosure and its usual owner.
+type EnclosureKind struct {
+	ID    string `json:"id"`
+	Name  string `json:"name"`
+	Owner string `json:"owner"`
+}
+
+// ChainNode is one enclosure as it should be.
+type ChainNode struct {
+	ID        string          `json:"id"`
+	Joint     string          `json:"joint"`
+	JointName string          `json:"jointName"` // what the joint is called
+	JointSays string          `json:"jointSays"`
+	MayOpen   string          `json:"mayOpen"`
+	OpenSays  string          `json:"openSays"`
+	Wires     int             `json:"wires"` // conductors of the feed, the earthing conductor counted; 0 when not judged
+	ZOhm      *float64        `json:"zOhm"`  // loop impedance line to earth, 20 °C
+	FaultKA   *float64        `json:"faultKA"`
+	Says      string          `json:"says"` // why the impedance or fault level is not known
+	Assumed   bool            `json:"assumed"`
+	Verdict   working.Verdict `json:"verdict"`
+	Steps     []working.Step  `json:"steps"`
+}
+
+// Jumper is a joint that goes in or comes out.
+type Jumper struct {
+	At     string `json:"at"`
+	Name   string `json:"name"`
+	Action string `json:"action"` // put in, take out
+	Says   string `json:"says"`
+}
+
+// IsolationRoute is one way to make the work dead.
+type IsolationRoute struct {
+	ID       string   `json:"id"`
+	Title    string   `json:"title"`
+	Offered  bool     `json:"offered"`
+	Why      string   `json:"why"` // it is lawful, or is not offered
+	Asks     []string `json:"asks"`
+	Visits   int      `json:"visits"`
+	LeadDays int      `json:"leadDays"`
+	LeadSays string   `json:"leadSays"`
+	Charge   *float64 `json:"charge"`
+	Earliest string   `json:"earliest"` // 2006-01-02
+	Chosen   bool     `json:"chosen"`
+	Source   string   `json:"source"`
+}
+
+// Number is a supply number as it was read.
+type Number struct {
+	Number  string          `json:"number"` // the core that was found, empty when none
+	Verdict working.Verdict `json:"verdict"`
+	Says    string          `json:"says"`
+	Steps   []working.Step  `json:"steps"`
+	Source  string          `json:"source"`
+}
+
+// Routes reads a practice's table of isolation routes for a job. Which are
+// lawful follows from the table's condition: the operator (always), an isolator
+// of the customer's ahead of the board, a person authorised by name, or never.
+// charge gives the company's price of a route.
+func Routes(t *table.Table, job *install.Job, charge func(route string) (float64, bool), today time.Time) []IsolationRoute {
+	out := make([]IsolationRoute, 0, len(t.Text))
+	for r := range t.Text {
+		x := IsolationRoute{ID: t.Str(r, "route"), Title: t.Str(r, "title"), Why: t.Str(r, "why"), Asks: strings.Split(t.Str(r, "asks"), "|"), Visits: int(t.Num(r, "visits")), LeadDays: int(t.Num(r, "lead_days")), Source: t.Source.Ref}
+		x.LeadSays = fmt.Sprintf("usually %d days: a setting of %s confidence until the operator has said it", x.LeadDays, t.Source.Confidence)
+		x.Chosen = job.Outage.Route == x.ID
+		switch t.Str(r, "condition") {
+		case "operator":
+			x.Offered = true
+		case "isolator":
+			if e := isolatorAhead(&job.Chain); e != nil {
+				x.Offered, x.Why = true, x.Why+" Here: "+e.Name+"."
+			} else {
+				x.Why = "Not offered: no isolator of the customer's stands ahead of the board on the chain."
+			}
+		case "authorised":
+			a := job.Outage.Authorised
+			day := today.Format(time.DateOnly)
+			if job.Outage.Day != "" {
+				day = job.Outage.Day
+			}
+			switch {
+			case strings.TrimSpace(a.Name) == "" || strings.TrimSpace(a.Number) == "" || a.Until == "":
+				x.Why = "Not offered: no person authorised by name is recorded (name, number and until when)."
+			case a.Until < day:
+				x.Why = fmt.Sprintf("Not offered: the authorisation of %s ended on %s.", a.Name, a.Until)
+			default:
+				x.Offered, x.Why = true, fmt.Sprintf("%s %s, number %s, until %s.", x.Why, a.Name, a.Number, a.Until)
+			}
+		}
+		if x.Chosen && job.Outage.LeadDays != nil {
+			x.LeadDays, x.LeadSays = *job.Outage.LeadDays, "as the operator said"
+		}
+		if c, ok := charge(x.ID); ok {
+			x.Charge = &c
+		}
+		if x.Chosen && job.Outage.Charge != nil {
+			x.Charge = job.Outage.Charge
+		}
+		if x.Offered {
+			from := today
+			if d, err := time.Parse(time.DateOnly, job.Outage.AskedOn); err == nil && x.Chosen {
+				from = d
+			}
+			x.Earliest = from.AddDate(0, 0, x.LeadDays).Format(time.DateOnly)
+			if x.Chosen && job.Outage.BookedOn != "" {
+				x.Earliest, x.LeadSays = job.Outage.BookedOn, "booked"
+			}
+		}
+		out = append(out, x)
+	}
+	return out
+}
+
+// isolatorAhead is an enclosure of the customer's with a means of disconnection
+// that another enclosure hangs on.
+func isolatorAhead(c *install.Chain) *install.Enclosure {
+	for _, e := range c.Order() {
+		if e.Disconnect != nil && *e.Disconnect && e.Owner == install.OwnerCustomer && !e.New &&
+			slices.ContainsFunc(c.Enclosures, func(o install.Enclosure) bool { return o.From == e.ID }) {
+			return e
+		}
+	}
+	return nil
+}
+
+// Impedances fills the loop impedance and fault level of every node from the
+// origin on: perM gives the resistance in Ω/m at 20 °C of a conductor, ok false
+// when its size is not in the table. The line and earth conductors add up; a
+// node behind a feed that is not known is not known either.
+func (r *ChainReport) Impedances(job *install.Job, originOhm, faultKA install.Fact, volts float64, perM func(material, size string) (ohm float64, ok bool)) {
+	type state struct {
+		z, fault *float64
+		says     string
+		assumed  bool
+	}
+	at := map[string]state{}
+	for i := range r.Nodes {
+		n := &r.Nodes[i]
+		e := job.Chain.Enclosure(n.ID)
+		var s state
+		if e.From == "" {
+			s = state{originOhm.Value, faultKA.Value, "", originOhm.Known() && !originOhm.Confirmed()}
+			switch {
+			case s.z == nil:
+				s.says = "not yet known: the external loop impedance (Supply sheet)"
+			case s.fault == nil:
+				s.says = "not yet known: the prospective fault current at the origin"
+			}
+		} else {
+			s = at[e.From]
+			feed := e.Feed
+			line, ok := perM(feed.Material, feed.Size)
+			earth, okEarth := perM(feed.Material, feed.EarthMM2)
+			if feed.EarthMM2 == "" { // the neutral or the casing carries the fault: as the line
+				earth, okEarth = line, ok
+			}
+			switch {
+			case s.says != "" && s.z == nil:
+			case e.Owner == install.OwnerOperator || e.Owner == install.OwnerMeter:
+				// The origin's figures hold for all that is not the customer's.
+			case feed.Size == "" || feed.Material == "":
+				s = state{says: "not yet known: material and size of the conductor that feeds it"}
+			case !feed.LengthM.Known():
+				s = state{says: "not yet known: the length of the conductor that feeds it"}
+			case !ok || !okEarth:
+				s = state{says: "not yet known: no resistance in the table for " + feed.Material + " " + feed.Size + " / " + feed.EarthMM2}
+			default:
+				l := feed.LengthM.V()
+				s.assumed = s.assumed || !feed.LengthM.Confirmed()
+				if s.z != nil {
+					z := *s.z + (line+earth)*l
+					n.Steps = append(n.Steps, working.Step{Symbol: "Z", Formula: "Z before + (line + earth) × L", With: fmt.Sprintf("%s + (%s + %s) × %s", unit.Format(*s.z), unit.Format(line), unit.Format(earth), unit.Format(l)), Value: z, Unit: "Ω"})
+					s.z = &z
+				}
+				if s.fault != nil {
+					before := volts / (*s.fault * 1000)
+					k := volts / (before + 2*line*l) / 1000
+					n.Steps = append(n.Steps, working.Step{Symbol: "Ipf", Formula: "U / (U / Ipf before + 2 × line × L)", With: fmt.Sprintf("%s / (%s + 2 × %s × %s)", unit.Format(volts), unit.Format(before), unit.Format(line), unit.Format(l)), Value: k, Unit: "kA"})
+					s.fault = &k
+				}
+			}
+		}
+		n.ZOhm, n.FaultKA, n.Says, n.Assumed = s.z, s.fault, s.says, s.assumed
+		if n.Steps == nil {
+			n.Steps = []working.Step{}
+		}
+		at[n.ID] = s
+	}
+}
+
+// Judge makes a check of one enclosure's joint as found against what it must be.
+func (r *ChainReport) Judge(e *install.Enclosure, n *ChainNode, source working.Source) {
+	c := working.New("joint-"+e.ID, "", "Neutral and "+r.Earth+" in "+e.Name, "")
+	c.From(source)
+	found := e.Joined
+	switch {
+	case n.Joint == JointOperator:
+		return
+	case found == nil && n.Joint == JointMust:
+		c.Lacks("whether neutral and " + r.Earth + " are joined in " + e.Name)
+		c.Says = n.JointSays
+		if e.New {
+			r.Jumpers = append(r.Jumpers, Jumper{e.ID, n.JointName, "put in", n.JointSays})
+			c.Missing, c.Verdict, c.Says = []string{}, working.Caution, "To be made when it is fitted: "+n.JointSays
+		}
+	case found == nil:
+		c.Lacks("whether neutral and " + r.Earth + " are kept apart in " + e.Name)
+		c.Says = n.JointSays
+		if e.New {
+			c.Missing, c.Verdict, c.Says = []string{}, working.Caution, "To be fitted without a joint: "+n.JointSays
+		}
+	case *found == (n.Joint == JointMust) || n.Joint == JointMay:
+		c.Decide(true)
+		c.Says = n.JointSays
+	case *found:
+		c.Decide(false)
+		c.Says = "Joined, and must not be: " + n.JointSays
+		r.Jumpers = append(r.Jumpers, Jumper{e.ID, n.JointName, "take out", n.JointSays})
+	default:
+		c.Decide(false)
+		c.Says = "Not joined, and must be: " + n.JointSays
+		r.Jumpers = append(r.Jumpers, Jumper{e.ID, n.JointName, "put in", n.JointSays})
+	}
+	n.Verdict = working.Worst(n.Verdict, c.Verdict)
+	r.Checks = append(r.Checks, *c)
+}
+
+// Condition remarks on seals and owners.
+func (r *ChainReport) Condition(e *install.Enclosure, n *ChainNode) {
+	if e.Sealed != "missing" && e.Sealed != "broken" {
+		return
+	}
+	c := working.New("seal-"+e.ID, "", "Seal of "+e.Name, "")
+	c.Verdict, c.Says = working.Caution, "Seal "+e.Sealed+": photograph it on arrival and report it to its owner, or it is laid to you."
+	n.Verdict = working.Worst(n.Verdict, c.Verdict)
+	r.Checks = append(r.Checks, *c)
+}

@@ -1,0 +1,64 @@
+package rulebook
+
+// Survey is what a practice says of a survey walk: what its points are called,
+// how high they usually stand, what it asks for in a room, how findings are
+// graded and which construction decides an installation method.
+type Survey struct {
+	Names    map[string]string  // of point kinds, where it differs from the common word
+	HeightMM map[string]float64 // usual height of a point kind above the finished floor
+	Box      map[string]string  // usual box
+	Phrases  []Phrase           // words that mean something of their own here
+	Inches   bool               // a height without a unit is in inches, otherwise mm
+	Classes  []Class            // of findings, the gravest first
+	Asks     []Ask              // points that the practice asks for
+	Fabric   []Fabric
+	Colours  []Colour
+	Readings []SurveyReading
+}
+
+// Phrase is a way of switching under the practice's own name.
+type Phrase struct{ Words, Switching string }
+
+// Class is one severity class of a finding.
+type Class struct {
+	ID      string `json:"id"`
+	Name    string `json:"name"`
+	Urgency string `json:"urgency"` // now, soon, look, advised
+	Says    string `json:"says"`
+	Source  string `json:"source"`
+}
+
+// Ask is a least number of points of some kinds in a kind of room.
+type Ask struct {
+	Room, Why string
+	Kinds     []string
+	Count     int
+	Source    string
+}
+
+// Fabric is a construction and the installation method of a cable in it.
+type Fabric struct {
+	Name   string `json:"name"`
+	Where  string `json:"where"` // wall, under, ceiling
+	Method string `json:"method"`
+	Why    string `json:"why"`
+}
+
+// Colour is what a core of a colour was, by school and era.
+type Colour struct {
+	Era      string `json:"era"`
+	Function string `json:"function"`
+	Colour   string `json:"colour"`
+	Warn     string `json:"warn"`
+}
+
+// SurveyReading is a figure that may be read on the survey.
+type SurveyReading struct {
+	ID     string  `json:"id"`
+	Name   string  `json:"name"`
+	Unit   string  `json:"unit"`
+	High   float64 `json:"high"` // above it the reading is remarked on; 0 for no limit
+	Low    float64 `json:"low"`  // below it; 0 for no limit
+	Says   string  `json:"says"` // what a reading outside says
+	Source string  `json:"source"`
+}

@@ -1,0 +1,89 @@
+package rulebook
+
+import (
+	"io/fs"
+	"math"
+	"strings"
+
+	"arvelt/core/table"
+	"arvelt/core/working"
+)
+
+// SurveyOf reads a practice's survey tables: survey_points, survey_asks,
+// finding_classes, fabric, colours and survey_readings.
+func SurveyOf(files fs.FS) *Survey {
+	s := &Survey{Names: map[string]string{}, HeightMM: map[string]float64{}, Box: map[string]string{}}
+	load := func(name string) *table.Table { return table.Load(files, name) }
+	points := load("survey_points")
+	for r := range points.Text {
+		kind := points.Str(r, "kind")
+		s.Names[kind], s.Box[kind] = points.Str(r, "name"), points.Str(r, "box")
+		if mm := points.Num(r, "height_mm"); mm > 0 {
+			s.HeightMM[kind] = mm
+		}
+	}
+	asks := load("survey_asks")
+	for r := range asks.Text {
+		s.Asks = append(s.Asks, Ask{Room: asks.Str(r, "room"), Why: asks.Str(r, "why"), Kinds: strings.Split(asks.Str(r, "kinds"), "|"), Count: int(asks.Num(r, "count")), Source: asks.Source.Ref})
+	}
+	classes := load("finding_classes")
+	for r := range classes.Text {
+		s.Classes = append(s.Classes, Class{classes.Str(r, "class"), classes.Str(r, "name"), classes.Str(r, "urgency"), classes.Str(r, "says"), classes.Source.Ref})
+	}
+	fabric := load("fabric")
+	for r := range fabric.Text {
+		s.Fabric = append(s.Fabric, Fabric{fabric.Str(r, "name"), fabric.Str(r, "where"), fabric.Str(r, "method"), fabric.Str(r, "why")})
+	}
+	colours := load("colours")
+	for r := range colours.Text {
+		s.Colours = append(s.Colours, Colour{colours.Str(r, "era"), colours.Str(r, "function"), colours.Str(r, "colour"), colours.Str(r, "warn")})
+	}
+	readings := load("survey_readings")
+	for r := range readings.Text {
+		x := SurveyReading{ID: readings.Str(r, "reading"), Name: readings.Str(r, "name"), Unit: readings.Str(r, "unit"), Says: readings.Str(r, "says"), Source: readings.Source.Ref}
+		if v := readings.Num(r, "low"); !math.IsNaN(v) {
+			x.Low = v
+		}
+		if v := readings.Num(r, "high"); !math.IsNaN(v) {
+			x.High = v
+		}
+		s.Readings = append(s.Readings, x)
+	}
+	return s
+}
+
+// ClassIDs lists the classes of findings.
+func (s *Survey) ClassIDs() []string {
+	out := []string{}
+	for _, c := range s.Classes {
+		out = append(out, c.ID)
+	}
+	return out
+}
+
+// ReadingIDs lists the survey's readings.
+func (s *Survey) ReadingIDs() []string {
+	out := []string{}
+	for _, c := range s.Readings {
+		out = append(out, c.ID)
+	}
+	return out
+}
+
+// Reading returns a survey reading by its id.
+func (s *Survey) Reading(id string) (SurveyReading, bool) {
+	for _, r := range s.Readings {
+		if r.ID == id {
+			return r, true
+		}
+	}
+	return SurveyReading{}, false
+}
+
+// Judge says how a figure stands to the limits of its reading.
+func (r SurveyReading) Judge(v float64) (working.Verdict, string) {
+	if r.High > 0 && v > r.High || r.Low > 0 && v < r.Low {
+		return working.Caution, r.Says
+	}
+	return working.Pass, ""
+}

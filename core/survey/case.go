@@ -1,0 +1,337 @@
+package survey
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/table"
+	"arvelt/core/working"
+)
+
+var findingTable = table.Load(dataFiles, "findings")
+
+// FindingKind is one kind of finding in the catalogue.
+type FindingKind struct {
+	ID      string `json:"id"`
+	Title   string `json:"title"`
+	Urgency string `json:"urgency"`
+	Needs   string `json:"needs"`
+	Risk    string `json:"risk"`
+	Until   string `json:"until"`
+	Mend    string `json:"mend"`
+	Work    string `json:"work"`
+}
+
+// FindingKinds lists the catalogue.
+func FindingKinds() []FindingKind {
+	out := make([]FindingKind, len(findingTable.Text))
+	for r := range findingTable.Text {
+		s := func(col string) string { return findingTable.Str(r, col) }
+		out[r] = FindingKind{s("finding"), s("title"), s("urgency"), s("needs"), s("risk"), s("until"), s("mend"), s("work")}
+	}
+	return out
+}
+
+// FindingIDs lists the kinds of finding.
+func FindingIDs() []string {
+	out := []string{}
+	for r := range findingTable.Text {
+		out = append(out, findingTable.Str(r, "finding"))
+	}
+	return out
+}
+
+// The urgencies, the gravest first.
+var urgencies = []string{"now", "soon", "look", "advised"}
+
+// Price is a range from the company's price list; nil where it has none.
+type Price struct {
+	Low  float64 `json:"low"`
+	High float64 `json:"high"`
+}
+
+// Finding is one observation as a client reads it.
+type Finding struct {
+	ID       string   `json:"id"` // of the record
+	Kind     string   `json:"kind"`
+	Title    string   `json:"title"`
+	Class    string   `json:"class"`
+	Urgency  string   `json:"urgency"` // as shown: no graver than the evidence bears
+	Where    string   `json:"where"`
+	Seen     string   `json:"seen"`
+	Risk     string   `json:"risk"`
+	Evidence string   `json:"evidence"`
+	Softened string   `json:"softened"` // why it is shown less grave than it was graded
+	Mend     string   `json:"mend"`
+	Price    *Price   `json:"price"`
+	Decision string   `json:"decision"` // accepted, declined, later; empty when not decided
+	Decided  string   `json:"decided"`  // by whom and when
+	Photos   []string `json:"photos"`   // hashes
+	By       string   `json:"by"`
+	At       string   `json:"at"` // 2006-01-02
+}
+
+// Section is the findings of one urgency.
+type Section struct {
+	Urgency  string    `json:"urgency"`
+	Title    string    `json:"title"`
+	Says     string    `json:"says"`
+	Findings []Finding `json:"findings"`
+}
+
+// Case is the case for the work: what was found, graded by how soon it wants
+// mending.
+type Case struct {
+	Sections []Section    `json:"sections"`
+	Count    int          `json:"count"`
+	Price    *Price       `json:"price"`    // of all that has one and was not declined
+	Unpriced int          `json:"unpriced"` // findings without a price
+	Suggest  []Suggestion `json:"suggest"`
+}
+
+// Suggestion is a finding that follows from what is noted elsewhere. It is
+// taken up by a person or not at all.
+type Suggestion struct {
+	Kind  string `json:"kind"`
+	Title string `json:"title"`
+	Why   string `json:"why"`
+	Place string `json:"place"`
+	Room  string `json:"room"`
+}
+
+var sectionWords = map[string][2]string{
+	"now":     {"At once", "People are at risk as it stands."},
+	"soon":    {"Should be mended soon", "Safe until something else goes wrong; then it is not."},
+	"look":    {"To be looked into", "It could not be told from what was seen; finding out comes first."},
+	"advised": {"Advised", "Safe as it is. Mending it makes it better; it can wait."},
+}
+
+// PriceOf looks up a price range by key.
+type PriceOf func(key string) (low, high float64, ok bool)
+
+// CaseOf makes the case from the job's observations.
+func CaseOf(job *install.Job, p *rulebook.Survey, price PriceOf) Case {
+	c := Case{Sections: []Section{}, Suggest: Suggest(job, p)}
+	by := map[string][]Finding{}
+	sum := Price{}
+	priced := false
+	photos := map[string][]string{}
+	for _, r := range job.Current(install.Photo) {
+		if !r.Done {
+			photos[r.Subject] = append(photos[r.Subject], r.Reference)
+		}
+	}
+	decisions := map[string]install.Record{}
+	for _, r := range job.Current(install.Decision) {
+		decisions[r.Subject] = r
+	}
+	for _, r := range job.Current(install.Observation) {
+		if r.Done {
+			continue // mended or withdrawn
+		}
+		f := findingOf(&r, p)
+		first := firstOf(job, r.ID)
+		for id := range first {
+			f.Photos = append(f.Photos, photos[id]...)
+			if d, ok := decisions[id]; ok {
+				f.Decision, f.Decided = d.Path, d.Person+", "+d.At.Format("2006-01-02")
+			}
+		}
+		if room := job.RoomByID(r.Room); room != nil {
+			f.Where = strings.Trim(room.Name+", "+f.Where, ", ")
+		}
+		if low, high, ok := price(f.work(&r)); ok {
+			f.Price = &Price{low, max(low, high)}
+			if f.Decision != "declined" {
+				sum.Low += f.Price.Low
+				sum.High += f.Price.High
+				priced = true
+			}
+		} else {
+			c.Unpriced++
+		}
+		by[f.Urgency] = append(by[f.Urgency], f)
+		c.Count++
+	}
+	if priced {
+		c.Price = &sum
+	}
+	for _, u := range urgencies {
+		if len(by[u]) > 0 {
+			c.Sections = append(c.Sections, Section{u, sectionWords[u][0], sectionWords[u][1], by[u]})
+		}
+	}
+	return c
+}
+
+// Judged is what is remarked on a survey reading.
+type Judged struct {
+	ID      string          `json:"id"` // of the record
+	Verdict working.Verdict `json:"verdict"`
+	Says    string          `json:"says"`
+}
+
+// Readings judges the survey's readings against the limits of the practice.
+func Readings(job *install.Job, p *rulebook.Survey) []Judged {
+	out := []Judged{}
+	for _, r := range job.Current(install.SurveyReading) {
+		j := Judged{ID: r.ID, Verdict: working.Unknown}
+		if q, ok := p.Reading(r.Subject); ok && r.Value != nil {
+			j.Verdict, j.Says = q.Judge(*r.Value)
+		}
+		out = append(out, j)
+	}
+	return out
+}
+
+// firstOf returns the ids of a record and of all that it supersedes: photos and
+// decisions of an earlier version stay with it.
+func firstOf(job *install.Job, id string) map[string]bool {
+	out := map[string]bool{id: true}
+	for i := len(job.Records) - 1; i >= 0; i-- {
+		if r := &job.Records[i]; out[r.ID] && r.Supersedes != "" {
+			out[r.Supersedes] = true
+		}
+	}
+	return out
+}
+
+func (f *Finding) work(r *install.Record) string {
+	if r.Work != "" {
+		return r.Work
+	}
+	if row := findingTable.Where("finding", r.Subject); row >= 0 {
+		return findingTable.Str(row, "work")
+	}
+	return ""
+}
+
+// findingOf words one observation. The risk is stated in full only on the
+// evidence that the finding needs; on less it is said that it must be looked
+// into, and nothing that was only told or suspected is shown as urgent.
+func findingOf(r *install.Record, p *rulebook.Survey) Finding {
+	f := Finding{ID: r.ID, Kind: r.Subject, Title: r.Note, Class: r.Path, Where: r.Place, Seen: r.Note, Risk: r.Risk, Mend: r.Mend, Photos: []string{}, By: r.By, At: r.At.Format("2006-01-02")}
+	f.Evidence = map[string]string{"measured": "measured", "seen": "seen on the survey", "told": "told, not yet seen", "suspected": "suspected, not yet confirmed"}[r.Evidence]
+	for _, c := range p.Classes {
+		if c.ID == r.Path {
+			f.Urgency = c.Urgency
+		}
+	}
+	needs := "seen"
+	if row := findingTable.Where("finding", r.Subject); row >= 0 {
+		f.Title = findingTable.Str(row, "title")
+		needs = findingTable.Str(row, "needs")
+		if f.Risk == "" {
+			f.Risk = findingTable.Str(row, "risk")
+		}
+		if f.Mend == "" {
+			f.Mend = findingTable.Str(row, "mend")
+		}
+		if !bears(r.Evidence, needs) {
+			f.Risk = findingTable.Str(row, "until")
+		}
+	}
+	if !bears(r.Evidence, needs) {
+		if f.Urgency == "now" || f.Urgency == "soon" {
+			f.Softened = fmt.Sprintf("Graded %s, shown as to be looked into until it is %s.", r.Path, needs)
+			f.Urgency = "look"
+		}
+		if f.Kind == "other" {
+			f.Risk = "Not yet confirmed: it is looked into before anything is said of the risk."
+		}
+	}
+	return f
+}
+
+// bears reports whether evidence is at least as sure as what is needed.
+func bears(evidence, needs string) bool {
+	return slices.Index(install.EvidenceKinds, evidence) <= slices.Index(install.EvidenceKinds, needs) && evidence != ""
+}
+
+// Suggest lists findings that follow from what is noted elsewhere on the survey
+// and nobody has observed yet.
+func Suggest(job *install.Job, p *rulebook.Survey) []Suggestion {
+	out := []Suggestion{}
+	had := map[string]bool{}
+	for _, r := range job.Current(install.Observation) {
+		had[r.Subject+"/"+r.Place] = true
+		had[r.Subject] = true
+	}
+	put := func(kind, place, room, why string) {
+		if !had[kind] && (place == "" || !had[kind+"/"+place]) {
+			row := findingTable.Where("finding", kind)
+			out = append(out, Suggestion{Kind: kind, Title: findingTable.Str(row, "title"), Why: why, Place: place, Room: room})
+		}
+	}
+	yes := func(b *bool) bool { return b != nil && *b }
+	b := job.Found.Board
+	if yes(b.Combustible) {
+		put("combustible-board", job.Board.Location, "", "the board is noted as of a material that burns")
+	}
+	if yes(b.EscapeRoute) && !(b.Combustible != nil && !*b.Combustible) {
+		put("escape-board", job.Board.Location, "", "the board is noted to stand on the way out")
+	}
+	if b.OpenWays != nil && *b.OpenWays > 0 {
+		put("open-way", job.Board.Location, "", fmt.Sprintf("%d openings without a blank are noted", *b.OpenWays))
+	}
+	if d := strings.ToLower(strings.TrimSpace(b.DoubleTapped)); d != "" && d != "none" && d != "no" {
+		put("double-tapped", "ways "+b.DoubleTapped, "", "two conductors under one screw are noted")
+	}
+	if b.Arrester == "hidden" {
+		put("surge-hidden", job.Board.Location, "", "the surge device is noted as out of sight")
+	}
+	if b.Arrester == "none" {
+		put("no-surge", job.Board.Location, "", "no surge device was found")
+	}
+	if len(job.Board.Ways) > 0 && !slices.ContainsFunc(job.Board.Ways, func(w install.Way) bool { return w.Free() }) {
+		put("no-free-way", job.Board.Location, "", "every way of the board is taken")
+	}
+	mixed := 0
+	for _, k := range job.Found.Circuits {
+		if k.State == "cut at one end" || k.State == "unidentified" {
+			put("cable-abandoned", k.Name, "", "a circuit is noted as "+k.State)
+		}
+		if k.Colours == "mixed" {
+			mixed++
+		}
+	}
+	if mixed > 0 {
+		put("colours-mixed", "", "", fmt.Sprintf("%d circuits have cores of both ages", mixed))
+	}
+	for _, h := range job.Found.Hazards {
+		switch {
+		case h.Clear:
+		case h.Kind == "suspected asbestos":
+			put("asbestos", h.Place, h.Room, "it is on the list of hazards")
+		case h.Kind == "live abandoned cable":
+			put("cable-abandoned", h.Place, h.Room, "it is on the list of hazards")
+		case h.Kind == "vermin":
+			put("vermin", h.Place, h.Room, "it is on the list of hazards")
+		}
+	}
+	for _, e := range job.Chain.Enclosures {
+		if e.Sealed == "broken" || strings.Contains(strings.ToLower(e.Condition), "burn") || strings.Contains(strings.ToLower(e.Condition), "crack") {
+			put("intake-damage", e.Name, "", "its condition or seal is noted so on the supply chain")
+		}
+	}
+	for _, r := range job.Current(install.SurveyReading) {
+		q, ok := p.Reading(r.Subject)
+		if !ok || r.Value == nil {
+			continue
+		}
+		if _, says := q.Judge(*r.Value); says != "" {
+			kind := "voltage"
+			if strings.HasPrefix(r.Subject, "leakage") {
+				kind = "leakage"
+			}
+			if r.Subject == "leakage-dc" {
+				kind = "residual-type"
+			}
+			put(kind, r.Place, r.Room, fmt.Sprintf("%s read %g %s: %s", q.Name, *r.Value, q.Unit, says))
+		}
+	}
+	return out
+}

@@ -1,0 +1,140 @@
+package survey
+
+import (
+	"fmt"
+	"slices"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/unit"
+	"arvelt/core/working"
+)
+
+// longer is how much longer an estimated stretch is tried: a route walked in
+// the head is easily a fifth short.
+const longer = 1.2
+
+// Held is what an estimate does to one check.
+type Held struct {
+	Check   string          `json:"check"`
+	Title   string          `json:"title"`
+	Now     working.Verdict `json:"now"`
+	Longer  working.Verdict `json:"longer"` // with every estimated stretch a fifth longer
+	Value   *float64        `json:"value"`
+	LongerV *float64        `json:"longerValue"`
+	Limit   *float64        `json:"limit"`
+	Unit    string          `json:"unit"`
+	HoldsM  *float64        `json:"holdsM"` // metres of estimate up to which the verdict holds; nil beyond four times
+	Says    string          `json:"says"`
+}
+
+// RouteEffect is the measured and estimated share of a circuit's route and what
+// the estimate means for its checks.
+type RouteEffect struct {
+	Circuit    string  `json:"circuit"`
+	Name       string  `json:"name"`
+	MeasuredM  float64 `json:"measuredM"`
+	EstimatedM float64 `json:"estimatedM"`
+	Checks     []Held  `json:"checks"`
+	Says       string  `json:"says"`
+}
+
+// Estimates tells for every circuit how far its checks rest on estimated
+// stretches: each is recomputed with the estimate a fifth longer, and the
+// length is sought at which its verdict would change.
+func Estimates(job *install.Job, p rulebook.Practice) []RouteEffect {
+	out := []RouteEffect{}
+	base := p.Judge(job)
+	for i := range job.Circuits {
+		c := &job.Circuits[i]
+		e := RouteEffect{Circuit: c.ID, Name: c.Name, Checks: []Held{}}
+		for _, s := range c.Route.Segments {
+			if s.Basis == install.Measured {
+				e.MeasuredM += s.LengthM
+			} else {
+				e.EstimatedM += s.LengthM
+			}
+		}
+		if e.EstimatedM == 0 {
+			e.Says = "Every stretch is measured."
+			out = append(out, e)
+			continue
+		}
+		at := func(scale float64) []working.Check {
+			j := *job
+			j.Circuits = slices.Clone(job.Circuits)
+			j.Circuits[i].Route.Segments = slices.Clone(c.Route.Segments)
+			for k := range j.Circuits[i].Route.Segments {
+				if s := &j.Circuits[i].Route.Segments[k]; s.Basis != install.Measured {
+					s.LengthM *= scale
+				}
+			}
+			for _, r := range p.Judge(&j).Circuits {
+				if r.ID == c.ID {
+					return r.Checks
+				}
+			}
+			return nil
+		}
+		now, long := checksOf(base, c.ID), at(longer)
+		turns := 0
+		for k := range now {
+			if k >= len(long) || now[k].Value == nil || long[k].Value == nil || *now[k].Value == *long[k].Value {
+				continue // the estimate does not touch it
+			}
+			h := Held{Check: now[k].ID, Title: now[k].Title, Now: now[k].Verdict, Longer: long[k].Verdict, Value: now[k].Value, LongerV: long[k].Value, Limit: now[k].Limit, Unit: now[k].Unit}
+			if now[k].Verdict != working.Fail {
+				h.HoldsM = holds(e.EstimatedM, func(scale float64) bool {
+					checks := at(scale)
+					return k < len(checks) && checks[k].Verdict != working.Fail
+				})
+			}
+			switch {
+			case h.Now == working.Fail:
+				h.Says = "fails already"
+			case h.HoldsM == nil:
+				h.Says = "holds even at four times the estimate"
+			default:
+				h.Says = fmt.Sprintf("holds up to %s m of the estimated %s m", unit.Format(unit.Significant(*h.HoldsM, 3)), unit.Format(e.EstimatedM))
+			}
+			if h.Longer == working.Fail && h.Now != working.Fail {
+				turns++
+			}
+			e.Checks = append(e.Checks, h)
+		}
+		e.Says = "No verdict turns with the estimate a fifth longer."
+		if turns > 0 {
+			e.Says = fmt.Sprintf("Measure before ordering: %d of the checks fail with the estimate a fifth longer.", turns)
+		}
+		out = append(out, e)
+	}
+	return out
+}
+
+func checksOf(r rulebook.Report, circuit string) []working.Check {
+	for _, c := range r.Circuits {
+		if c.ID == circuit {
+			return c.Checks
+		}
+	}
+	return nil
+}
+
+// holds seeks by halving the length of estimate at which ok turns false, from
+// once to four times; nil when it holds at four times.
+func holds(estimatedM float64, ok func(scale float64) bool) *float64 {
+	low, high := 1.0, 4.0
+	if ok(high) {
+		return nil
+	}
+	for range 10 {
+		mid := (low + high) / 2
+		if ok(mid) {
+			low = mid
+		} else {
+			high = mid
+		}
+	}
+	m := estimatedM * low
+	return &m
+}

@@ -1,0 +1,569 @@
+package survey
+
+import (
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/unit"
+)
+
+// Span is a run of a typed line and what it was read as. The spans of a line
+// joined are the line: nothing is left out.
+type Span struct {
+	Text  string `json:"text"`
+	Class string `json:"class"` // space, room, floor, count, state, kind, switching, dimmed, figure, height, wall, fed, box, note, remark, filler, mark, guess, unread
+	Says  string `json:"says"`
+}
+
+// Misreading is a run of text that was not understood, or only by a guess.
+type Misreading struct {
+	Text    string `json:"text"`
+	Says    string `json:"says"`
+	Suggest string `json:"suggest"` // the text as it would be understood; empty when nothing is near
+	Kept    bool   `json:"kept"`    // read by a guess or kept as a note: nothing is held up
+}
+
+// Line is one line of shorthand as it was read.
+type Line struct {
+	Text    string              `json:"text"`
+	Spans   []Span              `json:"spans"`
+	Room    string              `json:"room"` // empty: the room of the line before
+	Kind    string              `json:"kind"`
+	Floor   string              `json:"floor"`
+	Points  []install.RoomPoint `json:"points"`
+	Remark  string              `json:"remark"`
+	Misread []Misreading        `json:"misread"`
+}
+
+// lexicon is the vocabulary as one practice speaks it.
+type lexicon struct {
+	p      *rulebook.Survey
+	starts map[string][]phrase // by first word, longest first
+	known  map[string]bool
+	list   []string
+}
+
+func lexiconOf(p *rulebook.Survey) *lexicon {
+	x := &lexicon{p: p, starts: map[string][]phrase{}, known: map[string]bool{}}
+	all := []phrase{}
+	for _, own := range p.Phrases {
+		all = append(all, words("switching", own.Switching, own.Words)...)
+	}
+	for kind, name := range p.Names {
+		all = append(all, words("kind", kind, name)...)
+	}
+	slices.SortFunc(all, func(a, b phrase) int { return strings.Compare(strings.Join(a.words, " "), strings.Join(b.words, " ")) })
+	all = append(all, common...)
+	longestFirst(all)
+	for _, ph := range all {
+		x.starts[ph.words[0]] = append(x.starts[ph.words[0]], ph)
+		for _, w := range ph.words {
+			if !x.known[w] {
+				x.known[w] = true
+				x.list = append(x.list, w)
+			}
+		}
+	}
+	slices.Sort(x.list)
+	return x
+}
+
+// Read reads shorthand: one line a room. It never fails; what it does not
+// understand it keeps and says so. room and floor are those that the first line
+// continues, as on a walk that goes on.
+func Read(text string, p *rulebook.Survey, floor string) []Line {
+	x := lexiconOf(p)
+	out := []Line{}
+	for line := range strings.SplitSeq(strings.ReplaceAll(text, "\r", "\n"), "\n") {
+		l := x.line(strings.ToValidUTF8(line, "\uFFFD"), floor)
+		if l.Floor != "" {
+			floor = l.Floor
+		}
+		out = append(out, l)
+	}
+	return out
+}
+
+func (x *lexicon) line(text, floor string) Line {
+	l := Line{Text: text, Spans: []Span{}, Points: []install.RoomPoint{}, Misread: []Misreading{}}
+	body := strings.TrimSpace(text)
+	if body == "" {
+		l.Spans = append(l.Spans, Span{text, "space", ""})
+		return l
+	}
+	if rest, ok := strings.CutPrefix(body, "##"); ok {
+		l.Remark = strings.TrimSpace(rest)
+		l.Spans = append(l.Spans, Span{text, "remark", "a remark, kept with the room"})
+		return l
+	}
+	rest := text
+	if i := outside(text, ":"); i >= 0 {
+		x.head(&l, text[:i], floor)
+		l.Spans = append(l.Spans, Span{":", "mark", ""})
+		rest = text[i+1:]
+	} else if n := x.leadingRoom(text); n > 0 {
+		x.head(&l, text[:n], floor)
+		rest = text[n:]
+	} else if f := floorAlone(fold(text)); f != nil {
+		l.Floor = f.value
+		l.Spans = append(l.Spans, Span{text, "floor", "the rooms that follow are on this floor"})
+		return l
+	}
+	for rest != "" {
+		i := outside(rest, ",;")
+		item := rest
+		if i >= 0 {
+			item = rest[:i]
+		}
+		x.item(&l, item)
+		if i < 0 {
+			break
+		}
+		l.Spans = append(l.Spans, Span{rest[i : i+1], "mark", ""})
+		rest = rest[i+1:]
+	}
+	return l
+}
+
+// floorAlone reads words that are a floor and nothing else: its name or mark.
+func floorAlone(ws []string) *phrase {
+	if f := match(floorWords, ws); f != nil && len(f.words) == len(ws) {
+		return f
+	}
+	if len(ws) == 1 {
+		return match(floorMarks, ws)
+	}
+	return nil
+}
+
+func match(list []phrase, ws []string) *phrase {
+	for i := range list {
+		if ph := &list[i]; len(ph.words) <= len(ws) && slices.Equal(ph.words, ws[:len(ph.words)]) {
+			return ph
+		}
+	}
+	return nil
+}
+
+// leadingRoom finds a room at the start of a line without a colon and returns
+// how many bytes are its head; 0 when there is none.
+func (x *lexicon) leadingRoom(text string) int {
+	fields := strings.Fields(text)
+	ws := []string{}
+	for _, f := range fields {
+		ws = append(ws, singular(strings.ToLower(f)))
+	}
+	ph := match(roomPhrases, ws)
+	if ph == nil || x.phraseAt(ws) != nil && len(x.phraseAt(ws).words) > len(ph.words) {
+		return 0
+	}
+	n := len(ph.words)
+	if n < len(fields) && match(floorMarks, []string{strings.ToLower(fields[n])}) != nil {
+		n++
+	}
+	if n == len(fields) {
+		return len(text)
+	}
+	at := 0
+	for range n {
+		at += strings.IndexFunc(text[at:], notSpace)
+		at += strings.IndexFunc(text[at:], unicode.IsSpace)
+	}
+	return at
+}
+
+func notSpace(r rune) bool { return !unicode.IsSpace(r) }
+
+// head reads a room's name and floor.
+func (x *lexicon) head(l *Line, text, floor string) {
+	l.Floor = floor
+	trimmed := strings.TrimSpace(text)
+	if i := strings.LastIndexByte(trimmed, '['); i >= 0 && strings.HasSuffix(trimmed, "]") {
+		name := strings.TrimSpace(trimmed[:i])
+		if own := strings.TrimSpace(trimmed[i+1 : len(trimmed)-1]); own != "" && name != "" {
+			l.Floor, l.Room, l.Kind = own, name, x.roomKind(l, name)
+			at := strings.LastIndexByte(text, '[')
+			l.Spans = append(l.Spans, Span{text[:at], "room", l.Kind}, Span{text[at:], "floor", own})
+			return
+		}
+	}
+	fields := strings.Fields(trimmed)
+	if f := floorAlone(fold(trimmed)); f != nil && match(roomPhrases, fold(trimmed)) == nil {
+		l.Floor = f.value
+		l.Spans = append(l.Spans, Span{text, "floor", "the rooms that follow are on this floor"})
+		return
+	}
+	if n := len(fields); n > 1 {
+		if f := match(floorMarks, []string{strings.ToLower(fields[n-1])}); f != nil {
+			at := strings.LastIndex(text, fields[n-1])
+			l.Floor, l.Room = f.value, strings.TrimSpace(text[:at])
+			l.Kind = x.roomKind(l, l.Room)
+			l.Spans = append(l.Spans, Span{text[:at], "room", l.Kind}, Span{text[at:], "floor", f.value})
+			return
+		}
+	}
+	l.Room = trimmed
+	if trimmed == "" {
+		l.Spans = append(l.Spans, Span{text, "space", ""})
+		return
+	}
+	l.Kind = x.roomKind(l, trimmed)
+	l.Spans = append(l.Spans, Span{text, "room", l.Kind})
+}
+
+// roomKind finds what kind of room a name says: the last phrase in it that is
+// one, as in "bathroom of the main bedroom".
+func (x *lexicon) roomKind(l *Line, name string) string {
+	ws := fold(name)
+	for i := range ws {
+		if ph := match(roomPhrases, ws[i:]); ph != nil {
+			return ph.value
+		}
+	}
+	for _, w := range ws {
+		if near := nearest(w, roomWords()); near != "" {
+			if ph := match(roomPhrases, []string{near}); ph != nil {
+				l.Misread = append(l.Misread, Misreading{Text: name, Says: "taken for a " + ph.value, Suggest: near, Kept: true})
+				return ph.value
+			}
+		}
+	}
+	return ""
+}
+
+func roomWords() []string {
+	var out []string
+	for _, ph := range roomPhrases {
+		if len(ph.words) == 1 {
+			out = append(out, ph.words[0])
+		}
+	}
+	return out
+}
+
+var numberWords = map[string]int{"a": 1, "an": 1, "one": 1, "two": 2, "pair": 2, "couple": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "eleven": 11, "twelve": 12}
+
+func countOf(w string) int {
+	if n, ok := numberWords[w]; ok {
+		return n
+	}
+	w = strings.TrimSuffix(strings.TrimPrefix(w, "x"), "x")
+	w = strings.TrimSuffix(strings.TrimPrefix(w, "×"), "×")
+	if n, err := strconv.Atoi(w); err == nil && n >= 1 && n <= 200 {
+		return n
+	}
+	return 0
+}
+
+// figureOf reads a power or current; unit may stand apart.
+func figureOf(w, next string) (watts, amps float64, used int) {
+	digits := len(w) - len(strings.TrimLeft(w, "0123456789.,"))
+	if digits == 0 {
+		return 0, 0, 0
+	}
+	unitText, used := w[digits:], 1
+	if unitText == "" {
+		unitText, used = next, 2
+	}
+	v, err := strconv.ParseFloat(strings.ReplaceAll(w[:digits], ",", "."), 64)
+	if err != nil || !(v > 0) {
+		return 0, 0, 0
+	}
+	switch unitText {
+	case "kw", "kva":
+		watts = math.Round(v*1e6) / 1000
+	case "w", "va", "watt":
+		watts = v
+	case "hp":
+		watts = math.Round(v * 746)
+	case "a", "amp":
+		amps = v
+	default:
+		return 0, 0, 0
+	}
+	if watts > 50000 || amps > 200 {
+		return 0, 0, 0
+	}
+	return watts, amps, used
+}
+
+// mmOf reads a height in mm; ok is false when it is no height.
+func (x *lexicon) mmOf(text string) (mm float64, says string, ok bool) {
+	text = strings.ToLower(strings.TrimSpace(text))
+	if r := heightTable.Where("word", singular(text)); r >= 0 {
+		return heightTable.Num(r, "mm"), "", true
+	}
+	bare := "mm"
+	if x.p.Inches {
+		bare = "in"
+	}
+	v, err := unit.ParseLengthMM(text, bare)
+	if err != nil || !(v > 0) || v > 12000 {
+		return 0, "", false
+	}
+	if _, err := strconv.ParseFloat(text, 64); err == nil {
+		if v < 100 && !x.p.Inches {
+			return 0, "", false // 11 or 45: centimetres are meant, or inches
+		}
+		says = "without a unit: " + unit.Format(v) + " mm"
+	}
+	return v, says, true
+}
+
+func unquote(s string) string { return strings.TrimSpace(strings.Trim(s, `"`)) }
+
+// note keeps what stands between the brackets. Brackets that do not pair become
+// square ones and double quotes single ones, so that it can be written back.
+func note(text string) string {
+	text = strings.TrimSpace(strings.ReplaceAll(text, `"`, "'"))
+	depth, broken := 0, false
+	for _, r := range text {
+		switch r {
+		case '(':
+			depth++
+		case ')':
+			depth--
+			broken = broken || depth < 0
+		}
+	}
+	if broken || depth != 0 {
+		text = strings.NewReplacer("(", "[", ")", "]").Replace(text)
+	}
+	return text
+}
+
+func (x *lexicon) phraseAt(ws []string) *phrase {
+	if len(ws) == 0 {
+		return nil
+	}
+	return match(x.starts[ws[0]], ws)
+}
+
+// item reads one item of a line into points.
+func (x *lexicon) item(l *Line, text string) {
+	if strings.TrimSpace(text) == "" {
+		if text != "" {
+			l.Spans = append(l.Spans, Span{text, "space", ""})
+		}
+		return
+	}
+	spans := lex(text)
+	ws, at := []string{}, []int{}
+	for i := range spans {
+		if spans[i].Class != "word" {
+			continue
+		}
+		w := singular(strings.ToLower(spans[i].Text))
+		if !x.known[w] && countOf(w) == 0 && !strings.ContainsAny(w, "0123456789") {
+			if near := nearest(w, x.list); near != "" {
+				spans[i].Class, spans[i].Says = "guess", "read as “"+near+"”"
+				l.Misread = append(l.Misread, Misreading{Text: spans[i].Text, Says: spans[i].Says, Suggest: near, Kept: true})
+				w = near
+			}
+		}
+		ws, at = append(ws, w), append(at, i)
+	}
+	fresh := install.RoomPoint{Count: 1, State: install.New}
+	points, cur, pending := []install.RoomPoint{}, fresh, fresh
+	state, unread, guessed, places := "", []string{}, []string{}, []string{}
+	counted := false
+	class := func(i, n int, name string) {
+		for k := i; k < i+n; k++ {
+			if spans[at[k]].Class != "guess" || name == "unread" {
+				spans[at[k]].Class = name
+			}
+		}
+	}
+	for i := 0; i < len(ws); {
+		if ph := x.phraseAt(ws[i:]); ph != nil && !(ph.class == "filler" && countOf(ws[i]) > 0) {
+			n := len(ph.words)
+			switch ph.class {
+			case "place":
+				for n = 1; i+n < len(ws); n++ {
+					if next := x.phraseAt(ws[i+n:]); next != nil && next.class != "place" && next.class != "filler" {
+						break
+					}
+				}
+				var said strings.Builder
+				for k := at[i]; k <= at[i+n-1]; k++ {
+					said.WriteString(spans[k].Text)
+					spans[k].Class = "place"
+				}
+				places = append(places, note(said.String()))
+				i += n
+				continue
+			case "kind":
+				if cur.Kind != "" {
+					points = append(points, cur)
+					pending.Count, counted = 1, false
+					cur = fresh
+				}
+				cur.Kind = ph.value
+				if pending.Count > 1 {
+					cur.Count, pending.Count = pending.Count, 1
+				}
+				if pending.Switching != "" {
+					cur.Switching, pending.Switching = pending.Switching, ""
+				}
+				cur.Dimmed, pending.Dimmed = pending.Dimmed, false
+				if pending.PowerW+pending.CurrentA > 0 {
+					cur.PowerW, cur.CurrentA, pending.PowerW, pending.CurrentA = pending.PowerW, pending.CurrentA, 0, 0
+				}
+			case "switching":
+				if cur.Kind != "" {
+					cur.Switching = ph.value
+				} else {
+					pending.Switching = ph.value
+				}
+			case "dimmed":
+				cur.Dimmed, pending.Dimmed = cur.Kind != "", cur.Kind == ""
+			case "state":
+				state = ph.value
+			}
+			class(i, n, ph.class)
+			i += n
+			continue
+		}
+		next := ""
+		if i+1 < len(ws) {
+			next = ws[i+1]
+		}
+		if watts, amps, n := figureOf(ws[i], next); n > 0 {
+			into := &cur
+			if cur.Kind == "" {
+				into = &pending
+			}
+			into.PowerW, into.CurrentA = max(into.PowerW, watts), max(into.CurrentA, amps)
+			class(i, n, "figure")
+			i += n
+			continue
+		}
+		if n := countOf(ws[i]); n > 0 && !(counted && cur.Kind != "" && x.phraseAt(ws[i+1:]) == nil) {
+			if cur.Kind != "" && cur.Count == 1 && x.phraseAt(ws[i+1:]) == nil {
+				cur.Count = n
+			} else {
+				pending.Count = n
+			}
+			counted = true
+			class(i, 1, "count")
+			i++
+			continue
+		}
+		unread = append(unread, spans[at[i]].Text)
+		guessed = append(guessed, ws[i])
+		class(i, 1, "unread")
+		i++
+	}
+	if cur.Kind != "" {
+		points = append(points, cur)
+	}
+	if len(points) == 0 {
+		typed := strings.TrimSpace(text)
+		for i := range spans {
+			if spans[i].Class != "space" {
+				spans[i].Class = "unread"
+			}
+		}
+		suggest := x.suggest(append(slices.Clone(ws), guessed...))
+		if pending.Switching != "" || pending.Dimmed { // said how, but not what
+			suggest = typed + " light"
+		}
+		l.Misread = append(l.Misread, Misreading{Text: typed, Says: "not understood: kept as it was typed", Suggest: suggest})
+		l.Points = append(l.Points, install.RoomPoint{Count: 1, State: install.New, Typed: typed})
+		l.Spans = append(l.Spans, spans...)
+		return
+	}
+	last := &points[len(points)-1]
+	notes := places
+	for i := range spans {
+		s := &spans[i]
+		body := ""
+		if len(s.Text) > 0 {
+			body = s.Text[len(string(firstRune(s.Text))):]
+		}
+		switch s.Class {
+		case "state":
+			if mark := map[string]string{"+": install.New, "=": install.Kept, ">": install.Moved, "-": install.Removed, "−": install.Removed}[s.Text]; mark != "" {
+				state = mark
+			}
+		case "note":
+			inner := strings.TrimSuffix(body, ")")
+			if strings.HasPrefix(s.Text, `"`) {
+				inner = strings.TrimSuffix(body, `"`)
+			} else if !closes(s.Text) {
+				inner = body
+			}
+			if n := note(inner); n != "" {
+				notes = append(notes, n)
+			}
+		case "height":
+			mm, says, ok := x.mmOf(body)
+			if !ok {
+				notes = append(notes, note(s.Text))
+				l.Misread = append(l.Misread, Misreading{Text: s.Text, Says: "no height: kept as a note", Suggest: map[bool]string{true: `@42in or @3'6"`, false: "@1100 or @1.1m"}[x.p.Inches], Kept: true})
+				s.Class, s.Says = "unread", "no height: kept as a note"
+				continue
+			}
+			last.HeightMM, s.Says = mm, says
+		case "wall", "fed", "box":
+			v := unquote(body)
+			if v == "" {
+				continue
+			}
+			switch s.Class {
+			case "wall":
+				last.Wall = v
+			case "fed":
+				last.FedFrom = v
+			default:
+				last.Box = v
+			}
+		case "unread":
+			notes = append(notes, note(s.Text))
+		}
+	}
+	if len(unread) > 0 {
+		text := strings.Join(unread, " ")
+		l.Misread = append(l.Misread, Misreading{Text: text, Says: "not understood: kept as a note", Suggest: x.suggest(guessed), Kept: true})
+	}
+	last.Note = strings.Join(notes, "; ")
+	if state != "" {
+		for i := range points {
+			points[i].State = state
+		}
+	}
+	l.Points = append(l.Points, points...)
+	l.Spans = append(l.Spans, spans...)
+}
+
+// suggest finds a phrase of the vocabulary that holds one of the words, or the
+// one that is nearest to the first.
+func (x *lexicon) suggest(ws []string) string {
+	for _, w := range ws {
+		if len(w) < 3 {
+			continue
+		}
+		for _, k := range Kinds {
+			if slices.Contains(fold(k.Word), w) {
+				return k.Word
+			}
+		}
+	}
+	for _, w := range ws {
+		best, at := "", 3
+		for _, known := range x.list {
+			if d := distance(w, known); d < at && len(known) > 3 && len(w) > 3 {
+				best, at = known, d
+			}
+		}
+		if best != "" {
+			return best
+		}
+	}
+	return ""
+}

@@ -1,0 +1,280 @@
+package survey
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+)
+
+// Count is how many points of a kind there are.
+type Count struct {
+	Kind   string `json:"kind"`
+	Name   string `json:"name"`
+	Family string `json:"family"`
+	States
+}
+
+// Group is a sum over a room, a floor or the house.
+type Group struct {
+	ID     string  `json:"id"`
+	Name   string  `json:"name"`
+	Total  Count   `json:"total"`
+	Counts []Count `json:"counts"`
+}
+
+// RoomView is a room as it is written and how far its cables go.
+type RoomView struct {
+	ID         string  `json:"id"`
+	Name       string  `json:"name"`
+	Total      Count   `json:"total"`
+	Floor      string  `json:"floor"`
+	Line       string  `json:"line"` // as shorthand
+	MeasuredM  float64 `json:"measuredM"`
+	EstimatedM float64 `json:"estimatedM"`
+	RouteKnown bool    `json:"routeKnown"`
+	Method     string  `json:"method"` // installation methods that its construction gives
+	Unread     int     `json:"unread"`
+}
+
+// Question asks whether something that is usual is wanted. It is never added
+// by itself.
+type Question struct {
+	ID     string `json:"id"`
+	Room   string `json:"room"` // id; empty for the house
+	Asks   string `json:"asks"`
+	Add    string `json:"add"` // shorthand that would add it; empty where there is nothing to add
+	Why    string `json:"why"`
+	Source string `json:"source"`
+}
+
+// Walked is what the walk comes to.
+type Walked struct {
+	Rooms     []RoomView `json:"rooms"`
+	Floors    []Group    `json:"floors"`
+	House     Group      `json:"house"`
+	Questions []Question `json:"questions"`
+	Unread    int        `json:"unread"`
+	Skipped   int        `json:"skipped"`
+}
+
+// States are how many points there are by what the job does with them.
+type States struct {
+	New     int `json:"new"`
+	Kept    int `json:"kept"`
+	Moved   int `json:"moved"`
+	Removed int `json:"removed"`
+}
+
+// Left is how many there are when the job is done.
+func (s States) Left() int { return s.New + s.Kept + s.Moved }
+
+func (s *States) add(state string, n int) {
+	switch state {
+	case install.Kept:
+		s.Kept += n
+	case install.Moved:
+		s.Moved += n
+	case install.Removed:
+		s.Removed += n
+	default:
+		s.New += n
+	}
+}
+
+// group collects counts in the order of the kinds.
+type group struct {
+	Group
+	by []States // by the place of the kind in [Kinds]
+}
+
+func newGroup(id, name string) *group {
+	return &group{Group: Group{ID: id, Name: name}, by: make([]States, len(Kinds))}
+}
+
+// next empties the group for another room.
+func (g *group) next(id, name string) {
+	g.Group = Group{ID: id, Name: name}
+	clear(g.by)
+}
+
+// of returns the count of a kind.
+func (g *group) of(kind string) States { return g.by[kindPlace[kind]] }
+
+func (g *group) add(place int, pt *install.RoomPoint) {
+	g.by[place].add(pt.State, pt.Count)
+	g.Total.add(pt.State, pt.Count)
+}
+
+func (g *group) done(p *rulebook.Survey) Group {
+	n := 0
+	for _, s := range g.by {
+		if s != (States{}) {
+			n++
+		}
+	}
+	g.Counts = make([]Count, 0, n)
+	for i, s := range g.by {
+		if s != (States{}) {
+			g.Counts = append(g.Counts, Count{Kinds[i].ID, Name(p, Kinds[i].ID), Kinds[i].Family, s})
+		}
+	}
+	return g.Group
+}
+
+// Tally counts the walk by room, floor and house and asks what is missing.
+func Tally(job *install.Job, p *rulebook.Survey) Walked {
+	w := Walked{Rooms: make([]RoomView, 0, len(job.Rooms)), Floors: []Group{}, Questions: []Question{}}
+	house, room := newGroup("", "House"), newGroup("", "")
+	floors, order := map[string]*group{}, []string{}
+	for i := range job.Rooms {
+		r := &job.Rooms[i]
+		room.next(r.ID, r.Name)
+		if floors[r.Floor] == nil {
+			floors[r.Floor] = newGroup(r.Floor, r.Floor)
+			order = append(order, r.Floor)
+		}
+		floor := floors[r.Floor]
+		v := RoomView{Floor: r.Floor, Line: WriteRoom(r, p)}
+		for k := range r.Points {
+			pt := &r.Points[k]
+			place, known := kindPlace[pt.Kind]
+			if !known {
+				v.Unread++
+				continue
+			}
+			room.add(place, pt)
+			floor.add(place, pt)
+			house.add(place, pt)
+		}
+		v.ID, v.Name, v.Total = room.ID, room.Name, room.Total
+		v.MeasuredM, v.EstimatedM, v.RouteKnown = job.RouteOf(r)
+		v.Method = methodOf(r, p)
+		w.Unread += v.Unread
+		if r.Skipped != "" {
+			w.Skipped++
+		}
+		w.Rooms = append(w.Rooms, v)
+		w.Questions = append(w.Questions, ask(r, room, p)...)
+	}
+	for _, f := range order {
+		w.Floors = append(w.Floors, floors[f].done(p))
+	}
+	w.House = house.done(p)
+	w.Questions = append(w.Questions, forgotten(job)...)
+	return w
+}
+
+func methodOf(r *install.Room, p *rulebook.Survey) string {
+	said := []string{}
+	for _, at := range []struct{ where, name string }{{"wall", r.Wall}, {"under", r.Under}, {"ceiling", r.Ceiling}} {
+		for _, f := range p.Fabric {
+			if at.name != "" && f.Where == at.where && f.Name == at.name {
+				said = append(said, at.where+": method "+f.Method)
+			}
+		}
+	}
+	return strings.Join(said, ", ")
+}
+
+// usual is a row of the table of what rooms usually have.
+type usual struct {
+	kinds []string
+	count int
+	asks  string
+}
+
+var usualByRoom = func() map[string][]usual {
+	out := map[string][]usual{}
+	for r := range typicalTable.Text {
+		room := typicalTable.Str(r, "room")
+		out[room] = append(out[room], usual{strings.Split(typicalTable.Str(r, "kinds"), "|"), int(typicalTable.Num(r, "count")), typicalTable.Str(r, "asks")})
+	}
+	return out
+}()
+
+// ask lists what a room of its kind usually has and this one lacks, and what
+// was counted without what it needs to be known of it.
+func ask(r *install.Room, g *group, p *rulebook.Survey) []Question {
+	var out []Question
+	if r.Skipped != "" {
+		return nil
+	}
+	put := func(q Question) {
+		if _, no := r.Answered[q.ID]; !no {
+			q.Room = r.ID
+			out = append(out, q)
+		}
+	}
+	have := func(kinds []string) int {
+		n := 0
+		for _, k := range kinds {
+			n += g.of(k).Left()
+		}
+		return n
+	}
+	seen := map[string]bool{}
+	for _, a := range p.Asks {
+		if n := have(a.Kinds); a.Room == r.Kind && n < a.Count {
+			id := "asked:" + a.Kinds[0]
+			seen[a.Kinds[0]] = true
+			put(Question{ID: id, Asks: fmt.Sprintf("%s: %d of %d %s, as the practice asks", r.Name, n, a.Count, a.Why), Add: fmt.Sprintf("%d %s", a.Count-n, kindByID[a.Kinds[0]].Word), Why: a.Why, Source: a.Source})
+		}
+	}
+	for _, usual := range usualByRoom[r.Kind] {
+		kinds, count, what := usual.kinds, usual.count, usual.asks
+		if n := have(kinds); n < count && !seen[kinds[0]] {
+			said := fmt.Sprintf("%s has no %s", r.Name, strings.TrimPrefix(strings.TrimPrefix(what, "a "), "an "))
+			if n > 0 {
+				said = fmt.Sprintf("%s has %d of the usual %d: %s", r.Name, n, count, what)
+			}
+			put(Question{ID: "usual:" + kinds[0], Asks: said + ". Is it wanted?", Add: strings.TrimPrefix(fmt.Sprintf("%d %s", count-n, kindByID[kinds[0]].Word), "1 "), Why: "usual in a " + kindRoomName(r.Kind), Source: typicalTable.Source.Ref})
+		}
+	}
+	if len(r.Points) == 0 && r.Kind == "" {
+		put(Question{ID: "empty", Asks: r.Name + ": nothing was counted. Is there nothing?", Why: "rooms are easily walked past"})
+	}
+	lights := 0
+	for i := range r.Points {
+		pt := &r.Points[i]
+		k := kindByID[pt.Kind]
+		if k.Family == "lighting" && k.Switched && pt.Switching == "" && (pt.State == install.New || pt.State == install.Moved) {
+			lights += pt.Count
+		}
+		if k.Own && pt.PowerW == 0 && pt.CurrentA == 0 && pt.State != install.Removed {
+			put(Question{ID: "power:" + pt.Kind, Asks: fmt.Sprintf("%s: what does the %s draw?", r.Name, Name(p, pt.Kind)), Why: "its circuit and the demand need its power or current"})
+		}
+	}
+	if lights > 0 {
+		put(Question{ID: "switching", Asks: fmt.Sprintf("%s: how are the %d new lights switched?", r.Name, lights), Why: "one way, two way, from three places, by the bed, dimmed or by a sensor decides the cores"})
+	}
+	return out
+}
+
+func kindRoomName(kind string) string {
+	if r := roomTable.Where("kind", kind); r >= 0 {
+		return roomTable.Str(r, "name")
+	}
+	return "room"
+}
+
+// forgotten asks for rooms that a walk often passes by.
+func forgotten(job *install.Job) []Question {
+	if len(job.Rooms) < 3 {
+		return nil // the walk has hardly begun
+	}
+	var out []Question
+	for row := range roomTable.Text {
+		kind := roomTable.Str(row, "kind")
+		id := "room:" + kind
+		if _, no := job.Found.Answered[id]; no || roomTable.Str(row, "forgotten") != "1" {
+			continue
+		}
+		if !slices.ContainsFunc(job.Rooms, func(r install.Room) bool { return r.Kind == kind }) {
+			out = append(out, Question{ID: id, Asks: fmt.Sprintf("No %s on the walk. Is there one?", roomTable.Str(row, "name")), Add: roomTable.Str(row, "name") + ":", Why: "rooms like it are easily passed by"})
+		}
+	}
+	return out
+}

@@ -1,0 +1,187 @@
+// Package survey is the walk through a house: the shorthand it is typed in, the
+// tally of what was counted, what a typical room of its kind has that this one
+// lacks, and the case that findings make for the work.
+//
+// The shorthand is a small grammar of our own (see [Guide]). Reading it never
+// fails and never drops a character: what is not understood is kept as it was
+// typed, marked, with the nearest word that would be.
+package survey
+
+import (
+	"embed"
+	"slices"
+	"strconv"
+	"strings"
+
+	"arvelt/core/rulebook"
+	"arvelt/core/table"
+)
+
+//go:embed data/*.csv
+var dataFiles embed.FS
+
+var (
+	kindTable      = table.Load(dataFiles, "kinds")
+	roomTable      = table.Load(dataFiles, "rooms")
+	floorTable     = table.Load(dataFiles, "floors")
+	switchingTable = table.Load(dataFiles, "switching")
+	heightTable    = table.Load(dataFiles, "heights")
+	typicalTable   = table.Load(dataFiles, "typical")
+)
+
+// Kind is one kind of point.
+type Kind struct {
+	ID       string
+	Family   string
+	Word     string // the one that is written back
+	Own      bool   // has a circuit of its own
+	ExtraLow bool
+	Switched bool
+}
+
+// Kinds are the kinds of point in the order of the table.
+var Kinds []Kind
+
+var (
+	kindByID  = map[string]Kind{}
+	kindPlace = map[string]int{} // of a kind in Kinds
+)
+
+// Switchings are the ways of switching, and how many places each has.
+var Switchings []string
+
+// Positions is how many places a light of a switching is switched from.
+var Positions = map[string]int{}
+
+// phrase is a run of words that means one thing.
+type phrase struct {
+	words []string
+	class string // kind, switching, state, dimmed, filler
+	value string
+}
+
+// common are the phrases that every practice shares, longest first.
+var common []phrase
+
+var roomPhrases, floorMarks, floorWords []phrase
+
+func words(class, value, list string) []phrase {
+	var out []phrase
+	for w := range strings.SplitSeq(list, "|") {
+		if fields := fold(w); len(fields) > 0 {
+			out = append(out, phrase{fields, class, value})
+		}
+	}
+	return out
+}
+
+func init() {
+	for r := range kindTable.Text {
+		list := kindTable.Str(r, "words")
+		first, _, _ := strings.Cut(list, "|")
+		k := Kind{ID: kindTable.Str(r, "kind"), Family: kindTable.Str(r, "family"), Word: first, Own: kindTable.Str(r, "own_circuit") == "1", ExtraLow: kindTable.Str(r, "extra_low") == "1", Switched: kindTable.Str(r, "switched") == "1"}
+		Kinds = append(Kinds, k)
+		kindPlace[k.ID], kindByID[k.ID] = len(Kinds)-1, k
+		common = append(common, words("kind", k.ID, list)...)
+	}
+	for r := range switchingTable.Text {
+		id := switchingTable.Str(r, "switching")
+		Switchings = append(Switchings, id)
+		Positions[id], _ = strconv.Atoi(switchingTable.Str(r, "positions"))
+		common = append(common, words("switching", id, switchingTable.Str(r, "words"))...)
+	}
+	common = append(common, words("dimmed", "", "dimmed|dimmer|dimmable|with dimmer|on dimmer")...)
+	common = append(common, words("state", "new", "new|add|added")...)
+	common = append(common, words("state", "kept", "keep|kept|existing|stay|as is|leave")...)
+	common = append(common, words("state", "moved", "move|moved|relocate|relocated|shift")...)
+	common = append(common, words("state", "removed", "remove|removed|strip out|take out|delete|disconnect")...)
+	common = append(common, words("filler", "", "the|of|with|and|on|for|in|off|x|pcs|piece|switched|to|at|by")...)
+	// Words that tell a place are kept as a note and never taken for a misspelling:
+	// "right" is one letter from "light".
+	common = append(common, words("place", "", "left|right|above|below|behind|near|next|door|window|wall|corner|beside|sink|basin|tub|table|desk|sofa|island|front|back|rear|side|over|under|high|low|north|south|east|west|middle|centre|center|chimney|fireplace|stair|wardrobe|mirror|worktop|skirting|ceiling|height|board|left hand|right hand|opposite|between|inside|each end|both ends|each side|both sides")...)
+	for r := range roomTable.Text {
+		roomPhrases = append(roomPhrases, words("room", roomTable.Str(r, "kind"), roomTable.Str(r, "words"))...)
+	}
+	for r := range floorTable.Text {
+		floorMarks = append(floorMarks, words("floor", floorTable.Str(r, "floor"), floorTable.Str(r, "marks"))...)
+		floorWords = append(floorWords, words("floor", floorTable.Str(r, "floor"), floorTable.Str(r, "words"))...)
+	}
+	for _, list := range []*[]phrase{&common, &roomPhrases, &floorWords} {
+		longestFirst(*list)
+	}
+}
+
+func longestFirst(list []phrase) {
+	slices.SortStableFunc(list, func(a, b phrase) int { return len(b.words) - len(a.words) })
+}
+
+// KindOf returns a kind of point by its id.
+func KindOf(id string) (Kind, bool) {
+	k, ok := kindByID[id]
+	return k, ok
+}
+
+// KindIDs lists the kinds of point.
+func KindIDs() []string {
+	out := make([]string, len(Kinds))
+	for i, k := range Kinds {
+		out[i] = k.ID
+	}
+	return out
+}
+
+// Name is what a practice calls a kind of point.
+func Name(p *rulebook.Survey, kind string) string {
+	if n := p.Names[kind]; n != "" {
+		return n
+	}
+	return kindByID[kind].Word
+}
+
+// RoomKind is a kind of room.
+type RoomKind struct {
+	ID        string `json:"id"`
+	Name      string `json:"name"`
+	Forgotten bool   `json:"forgotten"`
+}
+
+// RoomKinds lists the kinds of room.
+func RoomKinds() []RoomKind {
+	var out []RoomKind
+	for r := range roomTable.Text {
+		out = append(out, RoomKind{roomTable.Str(r, "kind"), roomTable.Str(r, "name"), roomTable.Str(r, "forgotten") == "1"})
+	}
+	return out
+}
+
+// Floors lists the floors that have a mark of their own, from the lowest.
+func Floors() []string {
+	var out []string
+	for r := range floorTable.Text {
+		out = append(out, floorTable.Str(r, "floor"))
+	}
+	return out
+}
+
+// fold turns text into the words that are compared: lower case, hyphens as
+// spaces, a plural s dropped.
+func fold(text string) []string {
+	var out []string
+	for w := range strings.FieldsSeq(strings.NewReplacer("-", " ", "–", " ", "_", " ").Replace(strings.ToLower(text))) {
+		out = append(out, singular(w))
+	}
+	return out
+}
+
+func singular(w string) string {
+	w = strings.TrimSuffix(w, ".")
+	switch {
+	case len(w) > 4 && strings.HasSuffix(w, "ches"), len(w) > 4 && strings.HasSuffix(w, "shes"), len(w) > 4 && strings.HasSuffix(w, "xes"):
+		return w[:len(w)-2]
+	case len(w) > 4 && strings.HasSuffix(w, "ies"):
+		return w[:len(w)-3] + "y"
+	case len(w) > 3 && strings.HasSuffix(w, "s") && !strings.HasSuffix(w, "ss") && !strings.HasSuffix(w, "us"):
+		return w[:len(w)-1]
+	}
+	return w
+}

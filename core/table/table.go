@@ -1,0 +1,151 @@
+// Package table reads the data files of the rulebooks and of the survey: one
+// CSV a table, embedded beside the code that uses it.
+//
+// A file starts with comment lines: "# source:" names the clause, formula or
+// paper, "# note: confidence=high" how far it is trusted. Then comes the header.
+package table
+
+import (
+	"encoding/csv"
+	"fmt"
+	"io/fs"
+	"math"
+	"strconv"
+	"strings"
+
+	"arvelt/core/working"
+)
+
+// Table is one CSV in memory. Numbers are parsed once; a cell that holds none
+// is NaN.
+type Table struct {
+	Name    string
+	Source  working.Source
+	Text    [][]string
+	columns map[string]int
+	numbers [][]float64
+}
+
+// Load reads data/name.csv. It panics when the file is missing or broken: the
+// files are embedded, so the program was built wrong.
+func Load(files fs.FS, name string) *Table {
+	raw, err := fs.ReadFile(files, "data/"+name+".csv")
+	if err != nil {
+		panic(err)
+	}
+	t := &Table{Name: name, columns: map[string]int{}, Source: working.Source{Confidence: "high"}}
+	var body []string
+	for line := range strings.SplitSeq(string(raw), "\n") {
+		if rest, ok := strings.CutPrefix(line, "# source: "); ok {
+			t.Source.Ref = rest
+		} else if rest, ok := strings.CutPrefix(line, "# note: confidence="); ok {
+			t.Source.Confidence, _, _ = strings.Cut(rest, ";")
+		} else if !strings.HasPrefix(line, "#") {
+			body = append(body, line)
+		}
+	}
+	rows, err := csv.NewReader(strings.NewReader(strings.Join(body, "\n"))).ReadAll()
+	if err != nil {
+		panic(fmt.Errorf("table %s: %w", name, err))
+	}
+	for i, c := range rows[0] {
+		t.columns[c] = i
+	}
+	t.Text = rows[1:]
+	for _, row := range t.Text {
+		ns := make([]float64, len(row))
+		for i, cell := range row {
+			v, err := strconv.ParseFloat(cell, 64)
+			if err != nil {
+				v = math.NaN()
+			}
+			ns[i] = v
+		}
+		t.numbers = append(t.numbers, ns)
+	}
+	return t
+}
+
+func (t *Table) column(name string) int {
+	i, ok := t.columns[name]
+	if !ok {
+		panic("table " + t.Name + " has no column " + name)
+	}
+	return i
+}
+
+// Str returns a cell as text.
+func (t *Table) Str(row int, col string) string { return t.Text[row][t.column(col)] }
+
+// Num returns a cell as a number, NaN when it holds none.
+func (t *Table) Num(row int, col string) float64 { return t.numbers[row][t.column(col)] }
+
+// Where returns the first row in which every named column holds its value
+// (text, or a number within 1e-9); -1 when there is none.
+func (t *Table) Where(pairs ...any) int {
+	var columns [8]int // looked up once, not once a row
+	for i := 0; i < len(pairs); i += 2 {
+		columns[i/2] = t.column(pairs[i].(string))
+	}
+next:
+	for r := range t.Text {
+		for i := 0; i < len(pairs); i += 2 {
+			switch want := pairs[i+1].(type) {
+			case string:
+				if t.Text[r][columns[i/2]] != want {
+					continue next
+				}
+			case float64:
+				if !(math.Abs(t.numbers[r][columns[i/2]]-want) < 1e-9) {
+					continue next
+				}
+			}
+		}
+		return r
+	}
+	return -1
+}
+
+// Columns lists the columns, in order.
+func (t *Table) Columns() []string {
+	out := make([]string, len(t.columns))
+	for c, i := range t.columns {
+		out[i] = c
+	}
+	return out
+}
+
+// Has reports whether there is a column of a name.
+func (t *Table) Has(col string) bool {
+	_, ok := t.columns[col]
+	return ok
+}
+
+// Column returns all numbers of a column.
+func (t *Table) Column(col string) []float64 {
+	c := t.column(col)
+	out := make([]float64, len(t.numbers))
+	for i, r := range t.numbers {
+		out[i] = r[c]
+	}
+	return out
+}
+
+// Fixed is the value of a two-column table of settings.
+func (t *Table) Fixed(key string) float64 {
+	for r := range t.Text {
+		if t.Text[r][0] == key {
+			return t.numbers[r][1]
+		}
+	}
+	panic("table " + t.Name + " has no " + key)
+}
+
+// Range reads a cell that says "0.25 to 0.40". It panics when it says anything
+// else: the files are embedded.
+func Range(cell string) (from, to float64) {
+	if n, err := fmt.Sscanf(cell, "%g to %g", &from, &to); n != 2 || err != nil {
+		panic(fmt.Sprintf("%q is not a range", cell))
+	}
+	return from, to
+}

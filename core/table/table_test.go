@@ -1,0 +1,39 @@
+package table
+
+import (
+	"math"
+	"testing"
+	"testing/fstest"
+
+	"github.com/stretchr/testify/assert"
+)
+
+func read(body string) *Table {
+	return Load(fstest.MapFS{"data/t.csv": {Data: []byte(body)}}, "t")
+}
+
+func TestATableKnowsItsSource(t *testing.T) {
+	x := read("# source: a book, clause 4\n# note: confidence=medium; restated\nsize,name,v\n1.5,a,10\n2.5,\"b, c\",\n")
+	assert.Equal(t, "a book, clause 4", x.Source.Ref)
+	assert.Equal(t, "medium", x.Source.Confidence)
+	assert.Equal(t, []string{"size", "name", "v"}, x.Columns())
+	assert.Equal(t, "b, c", x.Str(1, "name"))
+	assert.Equal(t, 10.0, x.Num(0, "v"))
+	assert.True(t, math.IsNaN(x.Num(1, "v")), "an empty cell holds no number")
+	assert.Equal(t, 1, x.Where("size", 2.5))
+	assert.Equal(t, 0, x.Where("name", "a", "v", 10.0))
+	assert.Equal(t, -1, x.Where("size", 4.0))
+	assert.Equal(t, []float64{1.5, 2.5}, x.Column("size"))
+	assert.True(t, x.Has("v"))
+	assert.False(t, x.Has("w"))
+}
+
+// What is built wrong stops the program at its start, with the name of the table.
+func TestABrokenTableIsNotServed(t *testing.T) {
+	x := read("key,value\na,1\n")
+	assert.Equal(t, 1.0, x.Fixed("a"))
+	assert.PanicsWithValue(t, "table t has no b", func() { x.Fixed("b") })
+	assert.PanicsWithValue(t, "table t has no column w", func() { x.Num(0, "w") })
+	assert.Panics(t, func() { Load(fstest.MapFS{}, "t") })
+	assert.Panics(t, func() { read("a,b\n1,2,3\n") })
+}

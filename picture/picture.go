@@ -1,0 +1,147 @@
+// Package picture takes in photographs: it accepts JPEG and PNG up to a size
+// and writes them anew as JPEG, so that nothing but the picture is kept. Place,
+// camera and time that a file carries are lost on purpose; which way up it was
+// held is applied before.
+package picture
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/binary"
+	"encoding/hex"
+	"fmt"
+	"image"
+	"image/jpeg"
+	_ "image/png" // decoded beside JPEG
+	"io"
+)
+
+// What is accepted.
+const (
+	MaxBytes = 4 << 20
+	MaxSide  = 4096 // pixels
+	quality  = 82
+)
+
+// Error says what is wrong with a picture and what is accepted.
+type Error struct{ Why string }
+
+func (e *Error) Error() string { return e.Why }
+
+// Picture is a cleaned photograph.
+type Picture struct {
+	JPEG          []byte
+	Hash          string // SHA-256 of JPEG, hexadecimal
+	Width, Height int
+}
+
+// Clean reads a JPEG or PNG and writes it anew without anything but its pixels.
+// The error is an [*Error].
+func Clean(r io.Reader) (Picture, error) {
+	raw, err := io.ReadAll(io.LimitReader(r, MaxBytes+1))
+	if err != nil {
+		return Picture{}, err
+	}
+	if len(raw) > MaxBytes {
+		return Picture{}, &Error{fmt.Sprintf("The picture is larger than %d MB; shrink it first.", MaxBytes>>20)}
+	}
+	config, format, err := image.DecodeConfig(bytes.NewReader(raw))
+	if err != nil {
+		return Picture{}, &Error{"This is no picture that is accepted: give a JPEG or PNG."}
+	}
+	if config.Width > MaxSide || config.Height > MaxSide || config.Width < 16 || config.Height < 16 {
+		return Picture{}, &Error{fmt.Sprintf("A picture of %d × %d pixels is not accepted; give one of 16 to %d on each side.", config.Width, config.Height, MaxSide)}
+	}
+	img, _, err := image.Decode(bytes.NewReader(raw))
+	if err != nil {
+		return Picture{}, &Error{"The picture cannot be read whole: it is damaged or cut off. Send it again."}
+	}
+	if format == "jpeg" {
+		img = upright(img, orientation(raw))
+	}
+	var out bytes.Buffer
+	if err := jpeg.Encode(&out, img, &jpeg.Options{Quality: quality}); err != nil {
+		return Picture{}, err
+	}
+	sum := sha256.Sum256(out.Bytes())
+	b := img.Bounds()
+	return Picture{out.Bytes(), hex.EncodeToString(sum[:]), b.Dx(), b.Dy()}, nil
+}
+
+// orientation reads the EXIF orientation of a JPEG, 1 to 8; 1 when it has none
+// or one that is not understood (Exif 2.3, tag 0x0112).
+func orientation(raw []byte) int {
+	for at := 2; at+4 <= len(raw) && raw[at] == 0xFF; {
+		size := int(binary.BigEndian.Uint16(raw[at+2:]))
+		end := at + 2 + size
+		if size < 2 || end > len(raw) || raw[at+1] == 0xDA {
+			return 1
+		}
+		if body := raw[at+4 : end]; raw[at+1] == 0xE1 && len(body) > 14 && string(body[:6]) == "Exif\x00\x00" {
+			return tiffOrientation(body[6:])
+		}
+		at = end
+	}
+	return 1
+}
+
+func tiffOrientation(t []byte) int {
+	var order binary.ByteOrder = binary.LittleEndian
+	if string(t[:2]) == "MM" {
+		order = binary.BigEndian
+	}
+	at := int(order.Uint32(t[4:]))
+	if at < 8 || at+2 > len(t) {
+		return 1
+	}
+	n := int(order.Uint16(t[at:]))
+	for i := range n {
+		e := at + 2 + 12*i
+		if e+12 > len(t) {
+			return 1
+		}
+		if order.Uint16(t[e:]) == 0x0112 {
+			if v := int(order.Uint16(t[e+8:])); v >= 1 && v <= 8 {
+				return v
+			}
+		}
+	}
+	return 1
+}
+
+// upright turns and mirrors an image as its orientation says.
+func upright(img image.Image, o int) image.Image {
+	if o == 1 {
+		return img
+	}
+	b := img.Bounds()
+	w, h := b.Dx(), b.Dy()
+	size := image.Rect(0, 0, w, h)
+	if o >= 5 {
+		size = image.Rect(0, 0, h, w)
+	}
+	out := image.NewRGBA(size)
+	for y := range size.Dy() {
+		for x := range size.Dx() {
+			sx, sy := x, y
+			switch o {
+			case 2:
+				sx = w - 1 - x
+			case 3:
+				sx, sy = w-1-x, h-1-y
+			case 4:
+				sy = h - 1 - y
+			case 5:
+				sx, sy = y, x
+			case 6:
+				sx, sy = y, h-1-x
+			case 7:
+				sx, sy = w-1-y, h-1-x
+			case 8:
+				sx, sy = w-1-y, x
+			}
+			out.Set(x, y, img.At(b.Min.X+sx, b.Min.Y+sy))
+		}
+	}
+	return out
+}

@@ -1,0 +1,42 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+
+	"github.com/jackc/pgx/v5"
+
+	"arvelt/core/install"
+	"arvelt/picture"
+)
+
+// maxPhotos keeps the pictures of a job within reason.
+const maxPhotos = 400
+
+// AddPhoto keeps a picture with what it shows: a record, and the picture by its
+// hash.
+func (s Scope) AddPhoto(ctx context.Context, who Person, id, key, subject, note string, p picture.Picture) (*Loaded, error) {
+	return s.Change(ctx, who, id, key, func(l *Loaded) error {
+		if n := len(l.Job.Current(install.Photo)); n >= maxPhotos {
+			return &NothingError{fmt.Sprintf("The job has %d pictures, the most that are kept.", n)}
+		}
+		if err := l.NewRecord(install.Record{Kind: install.Photo, Subject: subject, Note: note, Reference: p.Hash, Width: p.Width, Height: p.Height}); err != nil {
+			return err
+		}
+		_, err := l.tx.Exec(ctx, `INSERT INTO photo (company_id, job_id, hash, jpeg) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`, s.CompanyID, id, p.Hash, p.JPEG)
+		return err
+	})
+}
+
+// Photo returns a picture of a job as JPEG.
+func (s Scope) Photo(ctx context.Context, id, hash string) (jpeg []byte, err error) {
+	if _, err := s.Versions(ctx, id); err != nil {
+		return nil, err
+	}
+	err = s.db.QueryRow(ctx, `SELECT jpeg FROM photo WHERE job_id = $1 AND company_id = $2 AND hash = $3`, id, s.CompanyID, hash).Scan(&jpeg)
+	if errors.Is(err, pgx.ErrNoRows) {
+		err = fmt.Errorf("picture %q: %w", hash, ErrNotFound)
+	}
+	return jpeg, err
+}

@@ -1,0 +1,51 @@
+import { Trouble, type Of } from './client';
+
+// The longest side that a picture is shrunk to before it is sent, in pixels.
+const side = 1600;
+const accepted = ['image/jpeg', 'image/png', 'image/webp', 'image/heic', 'image/heif'];
+
+/** Shrinks a picture in the browser and writes it anew as JPEG: upright, and without the place it was taken at. */
+export async function shrink(file: File): Promise<Blob> {
+  if (!accepted.includes(file.type))
+    throw new Trouble(415, {
+      status: 415,
+      title: `“${file.name}” is ${file.type || 'of no known kind'}: give a photo as JPEG, PNG or WebP.`,
+    });
+  if (file.size > 40 << 20) throw new Trouble(413, { status: 413, title: `“${file.name}” is larger than 40 MB.` });
+  let image: ImageBitmap;
+  try {
+    image = await createImageBitmap(file, { imageOrientation: 'from-image' });
+  } catch {
+    throw new Trouble(415, { status: 415, title: `“${file.name}” cannot be read as a picture by this browser.` });
+  }
+  const scale = Math.min(1, side / Math.max(image.width, image.height));
+  const canvas = document.createElement('canvas');
+  canvas.width = Math.max(1, Math.round(image.width * scale));
+  canvas.height = Math.max(1, Math.round(image.height * scale));
+  canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height);
+  image.close();
+  return new Promise((done, fail) =>
+    canvas.toBlob(
+      (b) => (b ? done(b) : fail(new Trouble(415, { status: 415, title: 'The picture could not be shrunk.' }))),
+      'image/jpeg',
+      0.82,
+    ),
+  );
+}
+
+/** Sends a picture; the same key for every try of one picture. */
+export async function sendPicture(job: string, subject: string, note: string, body: Blob, key: string): Promise<Of<'JobView'>> {
+  let answer: Response;
+  try {
+    answer = await fetch(`/api/jobs/${job}/photos?${new URLSearchParams({ subject, note })}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'image/jpeg', 'Idempotency-Key': key },
+      body,
+    });
+  } catch {
+    throw new Trouble(0, { status: 0, title: 'No connection: the picture waits here.' });
+  }
+  const said: unknown = await answer.json();
+  if (!answer.ok) throw new Trouble(answer.status, said as Of<'Problem'>);
+  return said as Of<'JobView'>;
+}

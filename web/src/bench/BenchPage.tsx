@@ -1,0 +1,188 @@
+import { Button, InputBase } from '@mui/material';
+import { useQuery } from '@tanstack/react-query';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { api, ask, type Of } from '../api/client';
+import { Shell } from '../frame/Shell';
+import { figure } from '../parts/figure';
+import { Heading, Quiet, Section, Wrong } from '../parts/layout';
+import { CalcForm } from './CalcForm';
+import { filledOf, inputOf, type Filled } from './input';
+import { KeepInJob } from './KeepInJob';
+import { words } from './label';
+import { Values } from './Values';
+
+const idOf = (c: Of<'Calculation'>) => `${c.practice}/${c.name}`;
+
+/** Quick calculations without a job, with their working. For the stairs and the wholesaler's counter, on a phone. */
+export function BenchPage() {
+  const calcs = useQuery({ queryKey: ['calcs'], queryFn: () => ask(api.GET('/api/calcs')), staleTime: Infinity });
+  const [search, setSearch] = useSearchParams();
+  const [q, setQ] = useState('');
+  const job = search.get('job');
+  // The job from which the bench was opened stays the one to put a figure into.
+  const toCalc = useCallback((calc: string) => new URLSearchParams(job ? { calc, job } : { calc }).toString(), [job]);
+  const chosen = calcs.data?.find((c) => idOf(c) === search.get('calc'));
+  const found = (calcs.data ?? []).filter((c) => `${idOf(c)} ${words(c.name)} ${c.about}`.toLowerCase().includes(q.trim().toLowerCase()));
+  const actions = useMemo(
+    () => (calcs.data ?? []).map((c) => ({ name: words(c.name), hint: 'calculation', run: () => setSearch(toCalc(idOf(c))) })),
+    [calcs.data, setSearch, toCalc],
+  );
+  return (
+    <Shell crumb="Bench" actions={actions}>
+      <main style={{ padding: '16px 16px 40px', maxWidth: 1100, margin: '0 auto' }}>
+        <h1 style={{ fontSize: '1.4em', margin: '0 0 8px' }}>Bench</h1>
+        {calcs.error && <Wrong>{calcs.error.message}</Wrong>}
+        {calcs.isPending && <p>Opening …</p>}
+        {chosen ? (
+          <>
+            <p>
+              <Link to={job ? `/bench?job=${job}` : '/bench'}>All calculations</Link>
+            </p>
+            <Opened key={search.toString()} calc={chosen} jobId={search.get('job') ?? ''} kept={search.get('kept')} />
+          </>
+        ) : (
+          <>
+            <InputBase
+              value={q}
+              onChange={(e) => setQ(e.target.value)}
+              placeholder="What do you want to know?"
+              inputProps={{ 'aria-label': 'Find a calculation' }}
+              sx={{ border: '1px solid var(--rule2)', background: 'var(--sheet)', px: 1.2, width: 360, maxWidth: '100%' }}
+            />
+            <ul style={{ listStyle: 'none', padding: 0 }} aria-label="Calculations">
+              {found.map((c) => (
+                <li key={idOf(c)} style={{ borderBottom: '1px solid var(--rule)' }}>
+                  <Link
+                    to={`/bench?${toCalc(idOf(c))}`}
+                    style={{ display: 'block', padding: '10px 0', minHeight: 44, color: 'inherit', textDecoration: 'none' }}
+                  >
+                    <b style={{ color: 'var(--copper)' }}>{words(c.name)}</b> {c.about}
+                    <br />
+                    <Quiet>{c.family}</Quiet>
+                  </Link>
+                </li>
+              ))}
+            </ul>
+            {calcs.data && found.length === 0 && <p>No calculation speaks of “{q}”.</p>}
+          </>
+        )}
+      </main>
+    </Shell>
+  );
+}
+
+/** A calculation, filled with what a job kept of it when one is named. */
+function Opened({ calc, jobId, kept }: { calc: Of<'Calculation'>; jobId: string; kept: string | null }) {
+  const job = useQuery({
+    queryKey: ['job', jobId],
+    queryFn: () => ask(api.GET('/api/jobs/{id}', { params: { path: { id: jobId } } })),
+    enabled: jobId !== '',
+  });
+  if (jobId && job.isPending) return <p>Opening …</p>;
+  if (job.error) return <Wrong>{job.error.message}</Wrong>;
+  const at = kept === null ? -1 : Number(kept);
+  const of = job.data?.view.job?.bench.kept[at];
+  return (
+    <Calc
+      calc={calc}
+      jobId={jobId}
+      at={of ? at : -1}
+      start={of && of.calc === calc.name ? filledOf(calc.in, of.input) : {}}
+      note={of?.note ?? ''}
+    />
+  );
+}
+
+interface CalcProps {
+  calc: Of<'Calculation'>;
+  start: Filled;
+  jobId: string;
+  at: number;
+  note: string;
+}
+
+function Calc({ calc, start, jobId, at, note }: CalcProps) {
+  const [filled, setFilled] = useState<Filled>(start);
+  const [answer, setAnswer] = useState<Of<'Calculated'>>();
+  const [wrong, setWrong] = useState('');
+  const [busy, setBusy] = useState(false);
+  const result = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (answer) result.current?.scrollIntoView({ block: 'nearest' });
+  }, [answer]);
+  const [input, setInput] = useState<Record<string, unknown>>({}); // of the answer that is shown
+  const run = async () => {
+    setBusy(true);
+    try {
+      const input = inputOf(calc.in, filled);
+      setInput(input);
+      setAnswer(
+        await ask(
+          api.POST('/api/calcs/{practice}/{name}', {
+            params: { path: { practice: calc.practice, name: calc.name } },
+            body: input as Record<string, never>,
+          }),
+        ),
+      );
+      setWrong('');
+    } catch (e) {
+      setAnswer(undefined);
+      setWrong(e instanceof Error ? e.message : String(e));
+    }
+    setBusy(false);
+  };
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        void run();
+      }}
+    >
+      <Section>
+        <Heading>{calc.about}</Heading>
+        <CalcForm fields={calc.in} filled={filled} onFill={setFilled} />
+        <Button type="submit" variant="contained" disabled={busy} style={{ marginTop: 10 }}>
+          Calculate
+        </Button>
+        {wrong && <Wrong>{wrong}</Wrong>}
+      </Section>
+      {answer && (
+        <div ref={result} style={{ scrollMarginTop: 60 }}>
+          <Section>
+            <Heading>Result</Heading>
+            <Values of={answer.values} order={calc.out} />
+          </Section>
+          {answer.steps.length > 0 && (
+            <Section>
+              <Heading>Working</Heading>
+              <dl aria-label="Steps" style={{ margin: 0 }}>
+                {answer.steps.map((s, i) => (
+                  <div key={i} style={{ borderBottom: '1px solid var(--rule)', padding: '4px 0' }}>
+                    <dt style={{ display: 'inline' }}>{s.symbol} </dt>
+                    <dd style={{ display: 'inline', margin: 0 }}>
+                      <b>{figure(s.value, s.unit)}</b>
+                      <br />
+                      <Quiet>
+                        {s.formula}
+                        {s.with && `: ${s.with}`}
+                        {s.source && ` · ${s.source}`}
+                      </Quiet>
+                    </dd>
+                  </div>
+                ))}
+              </dl>
+            </Section>
+          )}
+          <KeepInJob calc={calc} input={input} jobId={jobId} at={at} note={note} />
+          <p>
+            <Quiet>
+              Figures are restated from the standards they name: verify against the edition in force. Local code, the network operator’s
+              rules and the licensed signatory decide.
+            </Quiet>
+          </p>
+        </div>
+      )}
+    </form>
+  );
+}

@@ -1,0 +1,38 @@
+import type { Of } from '../api/client';
+import { usePracticeTerms } from '../api/job';
+import type { Part } from '../api/part';
+import { EditTable } from './EditTable';
+import { Quiet } from './layout';
+
+/** Figures that a local rule sets in place of the standard's, each with whose rule it is. */
+export function LocalRules({ part, prefix = '', practice = '' }: { part: Part; prefix?: string; practice?: string }) {
+  const rules = usePracticeTerms(practice).data?.rules ?? [];
+  if (rules.length === 0) return null;
+  return (
+    <div style={{ marginTop: 14 }}>
+      <p style={{ margin: '0 0 4px' }}>
+        Local rules <Quiet>in place of the table’s figure; each check that rests on one names it among its sources</Quiet>
+      </p>
+      <EditTable<Of<'LocalRule'>>
+        part={part}
+        path={`${prefix}local`}
+        label="Local rules"
+        add="Add a local rule"
+        fresh={(rows) => {
+          const rule = rules.find((r) => !rows.some((l) => l.rule === r.id)) ?? rules[0];
+          return { rule: rule.id, value: rule.usual, reason: '' };
+        }}
+        columns={[
+          {
+            key: 'rule',
+            label: 'Figure',
+            kind: 'choice',
+            options: rules.map((r) => ({ id: r.id, name: `${r.name}, ${r.unit ? `${r.unit}, ` : ''}table ${r.usual}` })),
+          },
+          { key: 'value', label: 'Value', kind: 'number', width: 90 },
+          { key: 'reason', label: 'Whose rule, and where it is written' },
+        ]}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,32 @@
+import type { Of } from '../../api/client';
+import { useTerms } from '../../api/job';
+import type { Part } from '../../api/part';
+import { ChoiceBox, NumberBox, YesNoBox, choices } from '../../parts/fields';
+import { Fields } from '../../parts/layout';
+
+/** The cable, what its conductors are made of, and what serves as the protective conductor. */
+export function ConductorFields({ part }: { part: Part<Of<'Circuit'>> }) {
+  const terms = useTerms().data;
+  const { route } = part.value;
+  const cable = terms?.cables.find((c) => c.id === route.cableType);
+  const bound = part as Part;
+  return (
+    <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 168px), 1fr))' }}>
+      <ChoiceBox part={bound} path="route.cableType" label="Cable" options={terms?.cables ?? []} />
+      <ChoiceBox part={bound} path="route.lineMM2" label="Line conductor, mm²" numeric options={choices(cable?.sizes)} />
+      <YesNoBox part={bound} path="route.terminals90" label="Terminals made for 90 °C" sure help="no, unless the makers say so" />
+      <YesNoBox part={bound} path="route.aluminium" label="Aluminium conductors" sure />
+      <ChoiceBox
+        part={bound}
+        path="route.cpc"
+        label="Protective conductor"
+        empty="a core of the cable"
+        options={[
+          { id: 'armour', name: 'its armour' },
+          { id: 'separate', name: 'a conductor beside it' },
+        ]}
+      />
+      {route.cpc === 'separate' && <NumberBox part={bound} path="route.cpcMM2" label="Beside it, copper" unit="mm²" />}
+    </Fields>
+  );
+}

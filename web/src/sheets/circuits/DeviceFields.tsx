@@ -1,0 +1,95 @@
+import type { Of } from '../../api/client';
+import { useAsks, useTerms } from '../../api/job';
+import type { Part } from '../../api/part';
+import { ChoiceBox, NumberBox, YesNoBox, choices } from '../../parts/fields';
+import { Fields } from '../../parts/layout';
+
+interface Props {
+  part: Part<Of<'Circuit'>>;
+  j: Of<'Job'>;
+}
+
+/** The device of a circuit and where it stands. */
+export function DeviceFields({ part, j }: Props) {
+  const terms = useTerms().data;
+  const { protection, use, id } = part.value;
+  const family = terms?.families.find((f) => f.id === protection.family);
+  const bound = part as Part;
+  const breaker = protection.family === 'mcb_rcbo';
+  const own = protection.rcdType !== '';
+  const asks = useAsks(use);
+  // A choice that rules another out takes it back.
+  const placed: Part = {
+    ...bound,
+    save: (path, value) => {
+      if (path === 'protection.way' && value) part.set('protection.ownEnclosure', false);
+      if (path === 'protection.ownEnclosure' && value) part.set('protection.way', 0);
+      if (path === 'protection.group' && value) {
+        part.set('protection.rcdType', '');
+        part.set('protection.idnMA', 0);
+      }
+      if (path === 'protection.rcdType' && value) {
+        part.set('protection.group', '');
+        if (!protection.idnMA) part.set('protection.idnMA', 30);
+      }
+      part.save(path, value);
+    },
+  };
+  const free = j.board.ways.filter(
+    (w) =>
+      w.no === protection.way || (!w.label && !w.device && !w.circuit && !j.circuits.some((c) => c.id !== id && c.protection.way === w.no)),
+  );
+  return (
+    <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 168px), 1fr))' }}>
+      <ChoiceBox part={bound} path="protection.family" label="Device" options={terms?.families ?? []} />
+      {breaker && <ChoiceBox part={bound} path="protection.curve" label="Curve" options={choices(terms?.curves)} />}
+      <ChoiceBox part={bound} path="protection.ratingA" label="Rating, A" numeric options={choices(family?.ratings)} />
+      <NumberBox part={bound} path="protection.icnKA" label="Breaks" unit="kA" />
+      <NumberBox part={bound} path="protection.cascadeKA" label="With the device ahead, breaks" unit="kA" help="0: no maker’s statement" />
+      <ChoiceBox
+        part={placed}
+        path="protection.rcdType"
+        label="Residual current, type"
+        options={choices(terms?.rcdTypes)}
+        empty="none of its own"
+      />
+      {own && <NumberBox part={bound} path="protection.idnMA" label="Residual current" unit="mA" />}
+      {own && <YesNoBox part={bound} path="protection.delayed" label="Delayed, type S" sure />}
+      {j.board.groups.length > 0 && !part.value.from && (
+        <ChoiceBox
+          part={placed}
+          path="protection.group"
+          label="Shares a residual device"
+          options={j.board.groups.map((g) => ({ id: g.id, name: g.name }))}
+          empty="none"
+        />
+      )}
+      {asks('arcFault') && <YesNoBox part={bound} path="protection.arcFault" label="Arc-fault detection" sure />}
+      {part.value.serves.backfeed && (
+        <YesNoBox part={bound} path="protection.bothWays" label="Works from either side" help="maker’s statement" />
+      )}
+      {!part.value.from && (
+        <>
+          <ChoiceBox
+            part={placed}
+            path="protection.way"
+            label="Way on the board"
+            numeric
+            help={protection.ownEnclosure ? 'none: it stands in its own enclosure' : undefined}
+            options={[
+              { id: '0', name: protection.ownEnclosure ? 'none' : 'not placed' },
+              ...free.map((w) => ({ id: String(w.no), name: `way ${w.no}` })),
+            ]}
+          />
+          <YesNoBox
+            part={placed}
+            path="protection.ownEnclosure"
+            label="In an enclosure of its own"
+            sure
+            help="beside the board, fed from the tails"
+          />
+        </>
+      )}
+    </Fields>
+  );
+}

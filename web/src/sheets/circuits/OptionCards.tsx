@@ -1,0 +1,58 @@
+import type { Of } from '../../api/client';
+import type { Part } from '../../api/part';
+import { get } from '../../api/paths';
+import { Quiet } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+
+interface Props {
+  part: Part;
+  path: string;
+  label: string;
+  options: Of<'Option'>[];
+}
+
+/** Ways to decide, each with its verdict, reason and condition; one is chosen. */
+export function OptionCards({ part, path, label, options }: Props) {
+  const chosen = get(part.value, path);
+  return (
+    <div
+      role="radiogroup"
+      aria-label={label}
+      style={{ display: 'grid', gap: 6, gridTemplateColumns: 'repeat(auto-fit, minmax(min(100%, 420px), 1fr))' }}
+    >
+      {options.map((o) => (
+        <label
+          key={o.id}
+          style={{
+            border: `1px solid ${o.chosen ? 'var(--copper)' : 'var(--rule2)'}`,
+            borderLeft: `5px solid ${o.chosen ? 'var(--copper)' : 'var(--rule2)'}`,
+            padding: '8px 10px',
+            display: 'grid',
+            gridTemplateColumns: '24px 1fr',
+            gap: 6,
+            cursor: 'pointer',
+          }}
+        >
+          <input
+            type="radio"
+            name={`${part.name}-${path}`}
+            value={o.id}
+            checked={chosen === o.id}
+            disabled={part.frozen}
+            onChange={() => part.save(path, o.id)}
+            style={{ width: 18, height: 18 }}
+          />
+          <span>
+            <b>{o.title}</b>
+            <br />
+            <Mark verdict={o.verdict} size={12} /> <Quiet>{o.says}</Quiet>
+            <br />
+            <span style={{ fontSize: '.92em' }}>{o.reason}</span>
+            <br />
+            <Quiet>Condition: {o.condition}</Quiet>
+          </span>
+        </label>
+      ))}
+    </div>
+  );
+}

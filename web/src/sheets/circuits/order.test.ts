@@ -1,0 +1,24 @@
+import { expect, it, vi } from 'vitest';
+import type { Of } from '../../api/client';
+import { serve, view } from '../../testing/fixture';
+import { inOrder, swapWays, wayOf } from './order';
+
+const circuit = (id: string, way: number, from = '') =>
+  ({ id, name: id, from, protection: { way, ownEnclosure: false } }) as unknown as Of<'Circuit'>;
+const circuits = [circuit('shed', 4), circuit('new', 0), circuit('ring', 1), circuit('shed lights', 0, 'shed'), circuit('loop', 0, 'loop')];
+
+it('circuits stand by way, with what they feed after them', () => {
+  expect(inOrder(circuits, circuits).map((c) => c.id)).toEqual(['ring', 'shed', 'shed lights', 'new', 'loop']);
+  expect(['ring', 'shed lights', 'new', 'gone'].map((id) => wayOf(circuits, id))).toEqual(['1', '↳', '–', '']);
+});
+
+it('two change ways, each saved once', async () => {
+  const sent = serve();
+  await swapWays(view({}, { circuits }), 'ring', 'shed');
+  expect(sent.map((s) => [(s.body as { id?: string }).id, (s.body.protection as { way: number }).way])).toEqual([
+    ['ring', 4],
+    ['shed', 1],
+  ]);
+  await expect(swapWays(view({}, { circuits }), 'ring', 'new')).rejects.toThrow('do not both stand on a way');
+  vi.unstubAllGlobals();
+});

@@ -1,0 +1,42 @@
+import { newKey, type Of } from '../../api/client';
+import { keep, putPart, queries } from '../../api/job';
+
+type Circuit = Of<'Circuit'>;
+
+/** Circuits as the boards have them: by way, what a circuit feeds after it, those without a way last. */
+export function inOrder<R extends { id: string }>(circuits: Circuit[], rows: R[]): R[] {
+  const place = (c: Circuit) => (c.protection.way > 0 ? c.protection.way : 1000);
+  const sorted = [...circuits].sort((a, b) => place(a) - place(b));
+  const known = new Set(circuits.map((c) => c.id));
+  const out: string[] = [];
+  const walk = (from: string) => {
+    for (const c of sorted.filter((x) => (known.has(x.from) ? x.from : '') === from && !out.includes(x.id))) {
+      out.push(c.id);
+      walk(c.id);
+    }
+  };
+  walk('');
+  const at = (id: string) => (out.includes(id) ? out.indexOf(id) : out.length); // one that feeds itself stays, last
+  return [...rows].sort((a, b) => at(a.id) - at(b.id));
+}
+
+/** Where a circuit stands, in short: its way, or that another circuit feeds it. */
+export function wayOf(circuits: Circuit[], id: string): string {
+  const c = circuits.find((x) => x.id === id);
+  if (!c) return '';
+  if (c.from) return '↳';
+  return c.protection.way > 0 ? String(c.protection.way) : c.protection.ownEnclosure ? 'own' : '–';
+}
+
+/** Lets two circuits of the main board change ways; the first gives its own up while the second takes it. */
+export async function swapWays(job: Of<'JobView'>, a: string, b: string) {
+  const circuits = job.view.job?.circuits ?? [];
+  const [one, two] = [a, b].map((id) => circuits.find((c) => c.id === id));
+  if (!one || !two || job.view.frozen) return;
+  if (one.from || two.from || !one.protection.way || !two.protection.way)
+    throw new Error(`“${one.name}” and “${two.name}” do not both stand on a way of the main board: give them one first.`);
+  const send = (c: Circuit, way: number) =>
+    putPart(job.id, `circuits/${c.id}`, job.versions[`circuits/${c.id}`] ?? 0, { ...c, protection: { ...c.protection, way } }, newKey());
+  keep(queries, await send(one, two.protection.way));
+  keep(queries, await send(two, one.protection.way));
+}

@@ -1,0 +1,201 @@
+import { useMediaQuery } from '@mui/material';
+import type { Of } from '../../api/client';
+import { figure } from '../../parts/figure';
+import { verdictInk } from '../../parts/Mark';
+import { useUnits } from '../../parts/units';
+
+const box = { w: 156, h: 92 };
+const gap = { along: 66, across: 18 };
+
+interface Placed {
+  e: Of<'Enclosure'>;
+  n?: Of<'ChainNode'>;
+  depth: number;
+  lane: number;
+}
+
+/** Lays the tree out: depth from the operator's end, a lane for every branch. */
+function place(chain: Of<'Chain'>, nodes: Of<'ChainNode'>[]): Placed[] {
+  const out: Placed[] = [];
+  let lane = 0;
+  const walk = (from: string, depth: number) => {
+    const fed = chain.enclosures.filter((e) => e.from === from);
+    fed.forEach((e, i) => {
+      if (i > 0) lane++;
+      out.push({ e, n: nodes.find((n) => n.id === e.id), depth, lane });
+      walk(e.id, depth + 1);
+    });
+  };
+  walk('', 0);
+  return out;
+}
+
+const cut = (s: string, n: number) => (s.length > n ? `${s.slice(0, n - 1)}…` : s);
+
+/** The supply from the operator's cable to the last board, drawn: what is sealed, where neutral and earth are joined and where they must not be. */
+export function ChainDrawing({
+  chain,
+  report,
+  selected,
+  onSelect,
+  unit,
+}: {
+  chain: Of<'Chain'>;
+  report?: Of<'ChainReport'>;
+  selected?: string;
+  onSelect: (id: string) => void;
+  unit: string;
+}) {
+  const upright = useMediaQuery('(max-width:700px)', { noSsr: true });
+  const units = useUnits();
+  const placed = place(chain, report?.nodes ?? []);
+  const depth = Math.max(0, ...placed.map((p) => p.depth));
+  const lanes = Math.max(0, ...placed.map((p) => p.lane));
+  const stepAlong = (upright ? box.h : box.w) + gap.along;
+  const stepAcross = (upright ? box.w : box.h) + gap.across;
+  const at = (p: Placed) =>
+    upright ? { x: 2 + p.lane * stepAcross, y: 2 + p.depth * stepAlong } : { x: 2 + p.depth * stepAlong, y: 2 + p.lane * stepAcross };
+  const width = upright ? (lanes + 1) * stepAcross : (depth + 1) * stepAlong - gap.along + 6;
+  const height = upright ? (depth + 1) * stepAlong - gap.along + 6 : (lanes + 1) * stepAcross;
+  return (
+    <div style={{ overflowX: 'auto', maxWidth: '100%' }}>
+      <svg width={width} height={height} role="group" aria-label="Supply chain" style={{ display: 'block', fontFamily: 'inherit' }}>
+        {placed.map((p) => {
+          const from = placed.find((o) => o.e.id === p.e.from);
+          if (!from) return null;
+          const a = at(from);
+          const b = at(p);
+          const [x1, y1, x2, y2] = upright
+            ? [a.x + box.w / 2, a.y + box.h, b.x + box.w / 2, b.y]
+            : [a.x + box.w, a.y + box.h / 2, b.x, b.y + box.h / 2];
+          const mid = upright ? (y1 + y2) / 2 : (x1 + x2) / 2;
+          const f = p.e.feed;
+          const says = f.size ? `${f.material === 'al' ? 'Al' : 'Cu'} ${f.size}` : 'size?';
+          return (
+            <g key={p.e.id}>
+              <polyline
+                points={upright ? `${x1},${y1} ${x1},${mid} ${x2},${mid} ${x2},${y2}` : `${x1},${y1} ${mid},${y1} ${mid},${y2} ${x2},${y2}`}
+                fill="none"
+                stroke="var(--copper)"
+                strokeWidth={3}
+              />
+              <text
+                x={upright ? x2 + 8 : mid}
+                y={upright ? y2 - gap.along / 2 + 14 : y2 - 8}
+                fontSize={11.5}
+                fill="var(--ink2)"
+                textAnchor={upright ? 'start' : 'middle'}
+              >
+                {says}
+              </text>
+              <text
+                x={upright ? x2 + 8 : mid}
+                y={upright ? y2 - gap.along / 2 + 28 : y2 + 16}
+                fontSize={11.5}
+                fill="var(--ink2)"
+                textAnchor={upright ? 'start' : 'middle'}
+              >
+                {f.lengthM.value ? units.show(f.lengthM.value, 'm') : 'length?'}
+              </text>
+            </g>
+          );
+        })}
+        {placed.map((p) => {
+          const { x, y } = at(p);
+          const mine = p.e.owner === 'customer';
+          const n = p.n;
+          const joined = p.e.joined;
+          const wrong = n && n.verdict === 'fail';
+          return (
+            <g
+              key={p.e.id}
+              transform={`translate(${x},${y})`}
+              role="button"
+              tabIndex={0}
+              aria-pressed={selected === p.e.id}
+              data-enclosure={p.e.id}
+              data-verdict={n?.verdict}
+              style={{ cursor: 'pointer' }}
+              onClick={() => onSelect(p.e.id)}
+              onKeyDown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), onSelect(p.e.id))}
+            >
+              <rect
+                width={box.w}
+                height={box.h}
+                fill={mine ? 'var(--sheet)' : 'var(--wash)'}
+                stroke={selected === p.e.id ? 'var(--copper)' : wrong ? 'var(--brick)' : 'var(--ink)'}
+                strokeWidth={selected === p.e.id || wrong ? 2.5 : 1}
+                strokeDasharray={p.e.new ? '6 3' : undefined}
+              />
+              <text x={8} y={18} fontSize={13} fontWeight={700} fill="var(--ink)">
+                {cut(p.e.name, 19)}
+              </text>
+              <text x={8} y={34} fontSize={11.5} fill="var(--ink2)">
+                {cut([p.e.owner || 'owner?', p.e.ratingA.value ? figure(p.e.ratingA.value, 'A') : ''].filter(Boolean).join(' · '), 25)}
+              </text>
+              <Joint x={8} y={48} joined={joined} n={n} />
+              {p.e.sealed === 'yes' && <Seal x={box.w - 22} y={8} />}
+              <text x={8} y={84} fontSize={11} fill={n ? verdictInk(n.verdict) : 'var(--ink2)'} fontWeight={600}>
+                {n?.zOhm !== null && n?.zOhm !== undefined
+                  ? `${figure(n.zOhm, 'Ω')}${n.faultKA ? ` · ${figure(n.faultKA, 'kA')}` : ''}${n.assumed ? ' ◐' : ''}`
+                  : n?.faultKA
+                    ? figure(n.faultKA, 'kA')
+                    : ''}
+              </text>
+            </g>
+          );
+        })}
+      </svg>
+      <p style={{ margin: '4px 0', fontSize: '.86em', color: 'var(--ink2)' }}>
+        Shaded: not the customer’s. Broken outline: put in by this job. Sizes in {unit}. The two bars are neutral and {report?.earth}:
+        bridged where they are joined, apart where they are not.
+      </p>
+    </div>
+  );
+}
+
+export function jointWords(e: Of<'Enclosure'>, n?: Of<'ChainNode'>, earth = 'earth'): string {
+  const found = e.joined === true ? 'joined' : e.joined === false ? 'apart' : 'not looked at';
+  if (!n || n.joint === 'operator') return `neutral and ${earth}: the operator’s`;
+  const must = n.joint === 'must' ? 'to be joined here' : n.joint === 'may' ? 'joined only while islanded' : 'never joined here';
+  return `neutral and ${earth} ${found}, ${must}`;
+}
+
+/** Two bars for neutral and earth, bridged when they are joined. */
+function Joint({ x, y, joined, n }: { x: number; y: number; joined?: boolean | null; n?: Of<'ChainNode'> }) {
+  const words =
+    !n || n.joint === 'operator'
+      ? 'operator’s'
+      : joined === true
+        ? n.joint === 'never'
+          ? 'joined: must not be'
+          : 'joined'
+        : joined === false
+          ? n.joint === 'must'
+            ? 'apart: must be joined'
+            : 'apart'
+          : n.joint === 'must'
+            ? 'join here'
+            : 'keep apart';
+  const ink = n && n.verdict === 'fail' ? 'var(--brick)' : 'var(--ink)';
+  return (
+    <g transform={`translate(${x},${y})`}>
+      <line x1={0} y1={3} x2={30} y2={3} stroke="var(--ink)" strokeWidth={2.5} />
+      <line x1={0} y1={15} x2={30} y2={15} stroke="var(--verdigris)" strokeWidth={2.5} />
+      {joined === true && <line x1={15} y1={3} x2={15} y2={15} stroke={ink} strokeWidth={4} />}
+      {joined !== true && n?.joint === 'must' && <line x1={15} y1={3} x2={15} y2={15} stroke={ink} strokeWidth={2} strokeDasharray="2 2" />}
+      <text x={38} y={13} fontSize={11.5} fill={ink} fontWeight={600}>
+        {words}
+      </text>
+    </g>
+  );
+}
+
+function Seal({ x, y }: { x: number; y: number }) {
+  return (
+    <g transform={`translate(${x},${y})`} role="img" aria-label="sealed">
+      <circle cx={7} cy={7} r={6} fill="none" stroke="var(--ink)" strokeWidth={1.4} />
+      <path d="M3 7h8M7 3v8" stroke="var(--ink)" strokeWidth={1.4} />
+    </g>
+  );
+}

@@ -1,0 +1,280 @@
+import { Button } from '@mui/material';
+import { useState } from 'react';
+import { newKey, type Of } from '../../api/client';
+import { useSupply, useTerms } from '../../api/job';
+import { usePart, type Part } from '../../api/part';
+import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, choices } from '../../parts/fields';
+import { CheckList } from '../../parts/CheckList';
+import { figure } from '../../parts/figure';
+import { Caution, Fields, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+import { Photos } from '../../parts/Photos';
+import { useUnits } from '../../parts/units';
+import { SaveLine } from '../../parts/SaveLine';
+import type { SheetProps } from '../JobPage';
+import { ChainDrawing, jointWords } from './ChainDrawing';
+import { freshEnclosure } from './enclosure';
+
+/** The chain of enclosures: drawn, each with who owns and opens it, its joint, torque and feed; moved or inserted, all behind it is judged anew. */
+export function ChainLeaf({ job, j, open, opened }: SheetProps) {
+  const part = usePart(job, 'chain', j.chain);
+  const supply = useSupply(job.id).data;
+  const terms = useTerms().data?.survey;
+  const [selected, setSelected] = useState<string>();
+  const chain = part.value;
+  const report = supply?.chain;
+  const at = chain.enclosures.findIndex((e) => e.id === selected);
+  const kinds = terms?.enclosures ?? [];
+  const insert = (kind: string, before?: string) => {
+    const k = kinds.find((x) => x.id === kind);
+    if (!k) return;
+    const id = `e-${newKey().slice(0, 8)}`;
+    const target = chain.enclosures.find((e) => e.id === before);
+    const last = chain.enclosures.at(-1);
+    const fresh = freshEnclosure({ id, kind, name: k.name, from: target ? target.from : (last?.id ?? ''), owner: k.owner, new: !!target });
+    if (target) fresh.feed = { ...fresh.feed, material: target.feed.material, size: target.feed.size };
+    const rest = chain.enclosures.map((e) => (e.id === before ? { ...e, from: id } : e));
+    const i = target ? chain.enclosures.indexOf(target) : rest.length;
+    part.save('enclosures', [...rest.slice(0, i), fresh, ...rest.slice(i)]);
+    setSelected(id);
+  };
+  const remove = (id: string) => {
+    const gone = chain.enclosures.find((e) => e.id === id);
+    part.save(
+      'enclosures',
+      chain.enclosures.filter((e) => e.id !== id).map((e) => (e.from === id ? { ...e, from: gone?.from ?? '' } : e)),
+    );
+    setSelected(undefined);
+  };
+  return (
+    <>
+      <Section>
+        <Heading aside={<SaveLine part={part} />}>From the operator’s cable to the last board</Heading>
+        {report && <p style={{ margin: '0 0 8px' }}>{report.rule}</p>}
+        {chain.enclosures.length === 0 ? (
+          <p>Nothing on the chain yet. Start with what comes in from the street, then add what it feeds, in order.</p>
+        ) : (
+          <ChainDrawing
+            chain={chain}
+            report={report}
+            selected={selected}
+            onSelect={(id) => setSelected(id === selected ? undefined : id)}
+            unit={report?.unit ?? ''}
+          />
+        )}
+        <Row style={{ marginTop: 6 }}>
+          <AddEnclosure kinds={kinds} label="Add at the end" disabled={part.frozen} onAdd={(k) => insert(k)} />
+        </Row>
+        {report?.jumpers.map((x) => (
+          <Wrong key={x.at + x.action}>
+            <b data-jumper={`${x.action} ${x.at}`}>
+              {x.action === 'take out' ? 'Take out' : 'Put in'} the {x.name} at {chain.enclosures.find((e) => e.id === x.at)?.name}.
+            </b>{' '}
+            {x.says}
+          </Wrong>
+        ))}
+      </Section>
+      {at >= 0 && (
+        <EnclosureFields
+          job={job}
+          part={part}
+          at={at}
+          node={report?.nodes.find((n) => n.id === selected)}
+          earth={report?.earth ?? 'earth'}
+          onInsert={(k) => insert(k, selected)}
+          onRemove={() => selected && remove(selected)}
+          kinds={kinds}
+        />
+      )}
+      {report && report.checks.length > 0 && (
+        <Section>
+          <Heading>What the chain says</Heading>
+          <CheckList checks={report.checks} onOpen={(c) => open(c)} opened={opened} />
+        </Section>
+      )}
+    </>
+  );
+}
+
+function AddEnclosure({
+  kinds,
+  label,
+  disabled,
+  onAdd,
+}: {
+  kinds: Of<'EnclosureKind'>[];
+  label: string;
+  disabled: boolean;
+  onAdd: (kind: string) => void;
+}) {
+  const [choosing, setChoosing] = useState(false);
+  if (!choosing)
+    return (
+      <Button disabled={disabled} onClick={() => setChoosing(true)}>
+        {label}
+      </Button>
+    );
+  return (
+    <Row role="group" aria-label={label} style={{ gap: 6 }}>
+      <Quiet>{label}:</Quiet>
+      {kinds.map((k) => (
+        <Button
+          key={k.id}
+          onClick={() => {
+            onAdd(k.id);
+            setChoosing(false);
+          }}
+        >
+          {k.name}
+        </Button>
+      ))}
+      <Button onClick={() => setChoosing(false)}>Cancel</Button>
+    </Row>
+  );
+}
+
+function EnclosureFields({
+  job,
+  part,
+  at,
+  node,
+  earth,
+  onInsert,
+  onRemove,
+  kinds,
+}: {
+  job: Of<'JobView'>;
+  part: Part<Of<'Chain'>>;
+  at: number;
+  node?: Of<'ChainNode'>;
+  earth: string;
+  onInsert: (kind: string) => void;
+  onRemove: () => void;
+  kinds: Of<'EnclosureKind'>[];
+}) {
+  const terms = useTerms().data;
+  const units = useUnits();
+  const e = part.value.enclosures[at];
+  const p = `enclosures[${at}]`;
+  const others = part.value.enclosures.filter((o) => o.id !== e.id).map((o) => ({ id: o.id, name: o.name }));
+  const sizes = choices(terms?.survey.sizes);
+  return (
+    <Section data-editing={e.id}>
+      <Heading
+        aside={
+          node && (
+            <span>
+              <Mark verdict={node.verdict} size={13} /> {jointWords(e, node, earth)}
+            </span>
+          )
+        }
+      >
+        {e.name}
+      </Heading>
+      {node && (
+        <Caution>
+          May be opened by: <b>{node.mayOpen}</b>. {node.openSays}
+        </Caution>
+      )}
+      {node && node.jointSays && <p style={{ margin: '4px 0' }}>{node.jointSays}</p>}
+      <Fields>
+        <TextBox part={part} path={`${p}.name`} label="Name" />
+        <ChoiceBox part={part} path={`${p}.kind`} label="Kind" options={kinds} />
+        <ChoiceBox part={part} path={`${p}.from`} label="Fed from" options={others} empty="the operator’s end" />
+        <ChoiceBox
+          part={part}
+          path={`${p}.owner`}
+          label="Owner"
+          empty="not said"
+          options={choices(['network operator', 'meter operator', 'customer'])}
+        />
+        <TextBox part={part} path={`${p}.mayOpen`} label="May open, where settled in writing" />
+        <ChoiceBox
+          part={part}
+          path={`${p}.sealed`}
+          label="Sealed"
+          empty="not looked at"
+          options={choices(['yes', 'no', 'missing', 'broken'])}
+        />
+        <TextBox part={part} path={`${p}.sealNo`} label="Seal number" />
+        <ChoiceBox
+          part={part}
+          path={`${p}.lineAt`}
+          label="Line side, by its marking"
+          empty="not read"
+          options={choices(['top', 'bottom', 'left', 'right'])}
+          help="the load side is opposite"
+        />
+        <FactBox part={part} path={`${p}.ratingA`} label="Rating" unit="A" />
+        <YesNoBox
+          part={part}
+          path={`${p}.joined`}
+          label={`Neutral and ${earth} joined in it`}
+          help="as found; looked at only where it may be opened"
+        />
+        <YesNoBox part={part} path={`${p}.disconnect`} label="Disconnects all behind it" />
+        <YesNoBox part={part} path={`${p}.switchesN`} label="Switches the neutral" />
+        <YesNoBox part={part} path={`${p}.electrode`} label="Has an electrode of its own" />
+        <YesNoBox part={part} path={`${p}.islandedOnly`} label="Joint only while islanded" />
+        <FactBox part={part} path={`${p}.torqueNm`} label="Terminal torque" unit="N·m" scale={units.torque} />
+        <TextBox part={part} path={`${p}.torqueSheet`} label="By the maker’s instruction" help="never from memory" />
+        <TextBox part={part} path={`${p}.condition`} label="Condition" />
+        <YesNoBox part={part} path={`${p}.new`} label="Put in by this job" sure />
+      </Fields>
+      <Heading>What feeds it</Heading>
+      <Fields>
+        <ChoiceBox
+          part={part}
+          path={`${p}.feed.material`}
+          label="Conductor"
+          empty="not known"
+          options={[
+            { id: 'cu', name: 'copper' },
+            { id: 'al', name: 'aluminium' },
+          ]}
+        />
+        <ChoiceBox part={part} path={`${p}.feed.size`} label="Line and neutral" empty="not known" options={sizes} />
+        <ChoiceBox
+          part={part}
+          path={`${p}.feed.earthSize`}
+          label={earth === 'ground' ? 'Ground' : 'Earth'}
+          empty="none, or not known"
+          options={sizes}
+        />
+        <NumberBox part={part} path={`${p}.feed.wires`} label="Conductors, earth counted" help="0 when not known" />
+        <FactBox part={part} path={`${p}.feed.lengthM`} label="Length" unit="m" scale={units.m} />
+        <TextBox part={part} path={`${p}.feed.way`} label="In or as" help="metal conduit, plastic duct, sheathed cable, overhead" />
+      </Fields>
+      {node && (
+        <p style={{ margin: '8px 0' }}>
+          {node.zOhm !== null && (
+            <>
+              Loop impedance here <b>{figure(node.zOhm, 'Ω')}</b> at 20 °C.{' '}
+            </>
+          )}
+          {node.faultKA !== null && (
+            <>
+              Prospective fault current <b>{figure(node.faultKA, 'kA')}</b>.{' '}
+            </>
+          )}
+          {node.says && <Quiet>○ {node.says}. </Quiet>}
+          {node.assumed && <Quiet>◐ rests on an assumed figure. </Quiet>}
+          {node.wires > 0 && `Fed by ${node.wires} conductors. `}
+          {node.steps.map((s) => (
+            <Quiet key={s.symbol}>
+              {s.symbol} = {s.formula} = {s.with}.{' '}
+            </Quiet>
+          ))}
+        </p>
+      )}
+      <Photos job={job} subject={e.id} what={e.name} />
+      <Row style={{ marginTop: 8 }}>
+        <AddEnclosure kinds={kinds} label={`Insert before ${e.name}`} disabled={part.frozen} onAdd={onInsert} />
+        <Button disabled={part.frozen} onClick={onRemove}>
+          Take it off the chain
+        </Button>
+        <Quiet>Ctrl Z brings it back.</Quiet>
+      </Row>
+    </Section>
+  );
+}

@@ -1,0 +1,182 @@
+import { Button, TextField } from '@mui/material';
+import { useState } from 'react';
+import type { Of } from '../../api/client';
+import { useDesk, useRecord, useSendToDesk } from '../../api/job';
+import { usePart } from '../../api/part';
+import { moment } from '../../parts/figure';
+import { Fields, Heading, Quiet, Row, Section, SheetTable, Wrong } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+import { Pick } from '../survey/Existing';
+
+const state = {
+  waiting: ['unknown', 'on its way'],
+  received: ['caution', 'received, not yet decided'],
+  agreed: ['pass', 'agreed'],
+  booked: ['pass', 'booked'],
+  refused: ['fail', 'refused'],
+  lost: ['fail', 'not known to the desk any more'],
+} as const;
+
+/** What the network operator is told and asked, and what it answered: letters with every fact it wants, sent once and kept. For the office. */
+export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
+  const desk = useDesk(job.id);
+  const send = useSendToDesk(job.id);
+  const [kind, setKind] = useState('');
+  const [note, setNote] = useState('');
+  const sheet = desk.data;
+  const letter = sheet?.letters.find((l) => l.kind === kind);
+  return (
+    <>
+      <Section>
+        <Heading aside={sheet && (sheet.connected ? 'connected' : 'no desk is connected')}>Tell or ask the operator</Heading>
+        <Row role="group" aria-label="What about" style={{ gap: 6, marginBottom: 8 }}>
+          {sheet?.kinds.map((k) => (
+            <Button
+              key={k.id}
+              aria-pressed={k.id === kind}
+              variant={k.id === kind ? 'contained' : 'outlined'}
+              onClick={() => setKind(k.id === kind ? '' : k.id)}
+            >
+              {k.title}
+            </Button>
+          ))}
+        </Row>
+        {letter && (
+          <div data-letter={letter.kind} style={{ border: '1px solid var(--copper)', padding: 12 }}>
+            <b>{letter.title}</b>
+            <SheetTable aria-label="What the operator asks for">
+              <tbody>
+                {letter.facts.map((f) => (
+                  <tr key={f.name}>
+                    <td style={{ width: 20 }}>
+                      <Mark verdict={f.missing ? 'unknown' : 'pass'} size={13} />
+                    </td>
+                    <td style={{ width: 180 }}>{f.name}</td>
+                    <td>{f.value}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </SheetTable>
+            {letter.missing.map((m) => (
+              <p key={m} style={{ margin: '4px 0' }}>
+                ○ Still needed: {m}
+              </p>
+            ))}
+            <TextField
+              sx={{ mt: 1 }}
+              label="In your words, beside the facts"
+              value={note}
+              onChange={(e) => setNote(e.target.value)}
+              slotProps={{ htmlInput: { name: 'desk-note' } }}
+            />
+            <Row style={{ marginTop: 8 }}>
+              <Button
+                variant="contained"
+                disabled={letter.missing.length > 0 || !sheet?.connected || send.isPending || job.view.frozen}
+                onClick={() =>
+                  send.mutate(
+                    { kind, note },
+                    {
+                      onSuccess: () => {
+                        setKind('');
+                        setNote('');
+                      },
+                    },
+                  )
+                }
+              >
+                Send it
+              </Button>
+              <Quiet>It is tried until the desk has it, and never sent twice.</Quiet>
+            </Row>
+            {send.error && <Wrong>{send.error.message}</Wrong>}
+          </div>
+        )}
+      </Section>
+      <Section>
+        <Heading>Correspondence</Heading>
+        {sheet?.messages.length === 0 && <p>Nothing was sent from here yet.</p>}
+        {sheet?.messages.map((m) => (
+          <MessageRow key={m.id} job={job} j={j} m={m} />
+        ))}
+      </Section>
+      <ByHand job={job} j={j} />
+    </>
+  );
+}
+
+function MessageRow({ job, j, m }: { job: Of<'JobView'>; j: Of<'Job'>; m: Of<'DeskMessage'> }) {
+  const part = usePart(job, 'outage', j.outage);
+  const [verdict, words] = state[m.state as keyof typeof state] ?? ['unknown', m.state];
+  const day = m.answer?.day;
+  return (
+    <div data-message={m.kind} data-state={m.state} style={{ borderBottom: '1px solid var(--rule)', padding: '7px 0' }}>
+      <Row style={{ alignItems: 'start' }}>
+        <Mark verdict={verdict} label={words} />
+        <span style={{ flex: '1 1 280px' }}>
+          <b>{m.letter.title}</b>: {words}
+          {day && ` for ${day}`}
+          <br />
+          <Quiet>
+            {m.by}, {moment(m.at)}
+            {m.answer && (
+              <>
+                {' '}
+                · reference <b>{m.answer.reference}</b>, {m.answer.person}: {m.answer.message}
+                {m.answer.simulated && ' (simulated desk)'}
+              </>
+            )}
+            {m.trouble && ` · ${m.trouble}; tried ${m.tries} time${m.tries > 1 ? 's' : ''}, tried again by itself`}
+          </Quiet>
+        </span>
+        {day && j.outage.bookedOn !== day && ['fuse-removal', 'isolator', 'connection-crew'].includes(m.kind) && (
+          <Button disabled={part.frozen} onClick={() => part.save('bookedOn', day)}>
+            Take {day} as booked
+          </Button>
+        )}
+      </Row>
+    </div>
+  );
+}
+
+/** A call by telephone, written down: who said what under which reference. */
+function ByHand({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
+  const record = useRecord(job.id);
+  const blank = { path: '', reference: '', person: '', note: '' };
+  const [said, setSaid] = useState(blank);
+  const records = j.records.filter((r) => r.kind === 'operator').reverse();
+  return (
+    <Section>
+      <Heading>Calls and answers on record</Heading>
+      {records.map((r) => (
+        <p key={r.id} style={{ margin: '3px 0' }}>
+          {moment(r.at)} · <b>{r.path}</b> · {r.reference} · {r.person} <Quiet>{r.note}</Quiet>
+        </p>
+      ))}
+      <form
+        aria-label="A call by telephone"
+        onSubmit={(e) => {
+          e.preventDefault();
+          record.mutate({ kind: 'operator', ...said }, { onSuccess: () => setSaid(blank) });
+        }}
+      >
+        <Fields style={{ marginTop: 8 }}>
+          <Pick
+            label="By telephone"
+            name="path"
+            value={said.path}
+            onChange={(path) => setSaid({ ...said, path })}
+            options={['notified', 'applied', 'asked', 'reported', 'booked', 'agreed', 'refused'].map((id) => ({ id, name: id }))}
+          />
+          <TextField label="Reference" value={said.reference} onChange={(e) => setSaid({ ...said, reference: e.target.value })} />
+          <TextField label="Who answered" value={said.person} onChange={(e) => setSaid({ ...said, person: e.target.value })} />
+          <TextField label="What was said" value={said.note} onChange={(e) => setSaid({ ...said, note: e.target.value })} />
+        </Fields>
+        <Button type="submit" sx={{ mt: 1 }} disabled={job.view.frozen || !said.path || !said.reference}>
+          Keep the call
+        </Button>
+        {record.error && <Wrong>{record.error.message}</Wrong>}
+      </form>
+    </Section>
+  );
+}

@@ -1,0 +1,95 @@
+import { Button } from '@mui/material';
+import type { Of } from '../../api/client';
+import { useSupply } from '../../api/job';
+import { usePart } from '../../api/part';
+import { useFrame } from '../../frame/Shell';
+import { NumberBox, TextBox } from '../../parts/fields';
+import { money } from '../../parts/figure';
+import { Caution, Fields, Heading, Quiet, Row, Section } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+import { SaveLine } from '../../parts/SaveLine';
+import { DateBox } from '../survey/RoomCard';
+
+/** The lawful ways to make the work dead, with charge, lead time and what each asks for. For the office, weeks ahead. */
+export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
+  const part = usePart(job, 'outage', j.outage);
+  const sheet = useSupply(job.id).data;
+  const { me } = useFrame();
+  const chosen = sheet?.routes.find((r) => r.chosen);
+  return (
+    <>
+      <Caution>
+        Isolation comes first and takes weeks: ask before anything else is booked. Lead times below are settings of low confidence until the
+        operator has said its own.
+      </Caution>
+      <Section>
+        <Heading aside={<SaveLine part={part} />}>Ways to make the intake dead</Heading>
+        {sheet?.routes.map((r) => (
+          <Row
+            key={r.id}
+            data-route={r.id}
+            data-offered={r.offered}
+            style={{
+              borderBottom: '1px solid var(--rule)',
+              borderLeft: `4px solid ${r.chosen ? 'var(--copper)' : 'transparent'}`,
+              padding: '7px 0 7px 8px',
+              alignItems: 'start',
+            }}
+          >
+            <Mark verdict={r.offered ? 'pass' : 'fail'} label={r.offered ? 'lawful' : 'not offered'} />
+            <span style={{ flex: '1 1 320px' }}>
+              <b>{r.title}</b>
+              <br />
+              {r.why}
+              {r.offered && (
+                <>
+                  <br />
+                  <Quiet>
+                    Asks for: {r.asks.join(', ')}.{r.visits > 0 && ` ${r.visits} visit${r.visits > 1 ? 's' : ''} by the operator.`}{' '}
+                    {r.leadSays}.
+                  </Quiet>
+                </>
+              )}
+            </span>
+            {r.offered && (
+              <span style={{ textAlign: 'right', minWidth: 150 }}>
+                {r.charge === null ? <Quiet>charge not known</Quiet> : money(r.charge, me.currency)}
+                <br />
+                {r.leadDays > 0 ? `${r.leadDays} days` : 'at any time'}
+                <br />
+                <b>
+                  earliest <span data-earliest={r.id}>{r.earliest}</span>
+                </b>
+              </span>
+            )}
+            {r.offered && (
+              <Button
+                disabled={part.frozen}
+                variant={r.chosen ? 'contained' : 'outlined'}
+                aria-pressed={r.chosen}
+                onClick={() => part.save('route', r.chosen ? '' : r.id)}
+              >
+                {r.chosen ? 'Chosen' : 'Choose'}
+              </Button>
+            )}
+          </Row>
+        ))}
+      </Section>
+      <Section>
+        <Heading>What was asked and said{chosen ? `: ${chosen.title}` : ''}</Heading>
+        <Fields>
+          <DateBox part={part} path="askedOn" label="Asked on" />
+          <NumberBox part={part} path="leadDays" label="Lead time the operator said" unit="days" optional />
+          <NumberBox part={part} path="charge" label="Charge the operator said" unit={me.currency} optional />
+          <DateBox part={part} path="bookedOn" label="Booked for" help="replaces asked + lead time" />
+        </Fields>
+        <Heading>A person the operator has authorised by name</Heading>
+        <Fields>
+          <TextBox part={part} path="authorised.name" label="Name" />
+          <TextBox part={part} path="authorised.number" label="Number of the authorisation" />
+          <DateBox part={part} path="authorised.until" label="Until" />
+        </Fields>
+      </Section>
+    </>
+  );
+}

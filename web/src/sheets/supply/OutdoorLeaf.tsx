@@ -1,0 +1,375 @@
+import { Button } from '@mui/material';
+import { newKey, type Of } from '../../api/client';
+import { useOutdoor } from '../../api/job';
+import { usePart, type Part } from '../../api/part';
+import { CheckList } from '../../parts/CheckList';
+import { EditTable } from '../../parts/EditTable';
+import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases, choices } from '../../parts/fields';
+import { figure } from '../../parts/figure';
+import { Caution, Fields, Heading, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+import { Photos } from '../../parts/Photos';
+import { useUnits } from '../../parts/units';
+import { SaveLine } from '../../parts/SaveLine';
+import type { SheetProps } from '../JobPage';
+import { DateBox } from '../survey/RoomCard';
+import { SectionDrawing } from './SectionDrawing';
+
+const none = { value: null, basis: '' as const, note: '' };
+
+/** Trenches and overhead runs drawn as a section with parts and steps, and the electrodes. For the yard and the edge of the trench. */
+export function OutdoorLeaf({ job, j, open, opened }: SheetProps) {
+  const part = usePart(job, 'outdoor', j.outdoor);
+  const sheet = useOutdoor(job.id).data;
+  const add = (kind: string) =>
+    part.save('runs', [
+      ...part.value.runs,
+      {
+        id: `r-${newKey().slice(0, 6)}`,
+        name: kind === 'trench' ? 'Trench' : 'Overhead run',
+        kind,
+        ductMM: kind === 'trench' ? 50 : 0,
+        grade: '',
+        coverMM: 0,
+        stretches: [
+          {
+            place: 'first stretch',
+            lengthM: 5,
+            basis: 'assumed',
+            surface: '',
+            coverMM: kind === 'trench' ? 600 : 4000,
+            dugMM: none,
+            bendDeg: 0,
+            radiusMM: 0,
+            ribbonMM: 0,
+          },
+        ],
+        found: [],
+        located: '',
+        locatedTo: '',
+        dugBy: '',
+        liable: '',
+        string: null,
+        capped: null,
+        note: '',
+      },
+    ]);
+  return (
+    <>
+      <Caution>
+        Locate other services before the first spade; dig by hand near them. Whoever digs answers for what is struck: have it on paper.
+      </Caution>
+      <Row style={{ marginBottom: 10 }}>
+        <Button variant="contained" disabled={part.frozen} onClick={() => add('trench')}>
+          Add a trench
+        </Button>
+        <Button disabled={part.frozen} onClick={() => add('overhead')}>
+          Add an overhead run
+        </Button>
+        <SaveLine part={part} />
+      </Row>
+      {part.value.runs.map((r, i) => {
+        const worked = sheet?.runs.find((w) => w.id === r.id);
+        return (
+          <RunSection
+            key={r.id}
+            job={job}
+            part={part}
+            at={i}
+            run={r}
+            worked={worked}
+            rules={sheet?.rules}
+            open={(c) => open(c)}
+            opened={opened}
+          />
+        );
+      })}
+      <Electrodes job={job} part={part} sheet={sheet} open={(c) => open(c)} opened={opened} />
+    </>
+  );
+}
+
+interface RunProps {
+  job: Of<'JobView'>;
+  part: Part<Of<'Outdoor'>>;
+  at: number;
+  run: Of<'OutdoorRun'>;
+  worked?: Of<'WorkedRun'>;
+  rules?: Of<'OutdoorRules'> | null;
+  open: (c: Of<'Check'>) => void;
+  opened?: string;
+}
+
+function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProps) {
+  const units = useUnits();
+  const p = `runs[${at}]`;
+  const surfaces = [{ id: '', name: 'not said' }, ...choices(rules?.covers.map((c) => c.place))];
+  return (
+    <Section data-run={run.kind}>
+      <Heading aside={worked && `${units.show(worked.lengthM, 'm')}${worked.bendDeg ? `, bends ${figure(worked.bendDeg)}°` : ''}`}>
+        {run.name}
+      </Heading>
+      {worked && <SectionDrawing run={run} worked={worked} rods={at === 0 ? part.value.electrodes.rods : []} />}
+      <EditTable<Of<'RunStretch'>>
+        part={part as Part}
+        path={`${p}.stretches`}
+        label={`Stretches of ${run.name}`}
+        add="Add a stretch"
+        least={1}
+        fresh={(rows) => ({
+          ...(rows.at(-1) as Of<'RunStretch'>),
+          place: 'next stretch',
+          lengthM: 1,
+          basis: 'assumed',
+          dugMM: none,
+          bendDeg: 0,
+        })}
+        columns={[
+          { key: 'place', label: 'Stretch' },
+          { key: 'lengthM', label: 'Length', scale: units.m, kind: 'number', width: 72 },
+          { key: 'basis', label: 'Known by', kind: 'choice', width: 110, options: bases('measured', 'drawing', '◐ estimated') },
+          { key: 'surface', label: 'Lies under', kind: 'choice', width: 170, options: surfaces },
+          { key: 'coverMM', label: run.kind === 'trench' ? 'Cover planned' : 'Height', scale: units.mm, kind: 'number', width: 90 },
+          {
+            key: 'dugMM.value',
+            label: run.kind === 'trench' ? 'as dug' : 'measured',
+            scale: units.mm,
+            kind: 'number',
+            optional: true,
+            width: 84,
+          },
+          {
+            key: 'ribbonMM',
+            label: 'Ribbon above',
+            scale: units.mm,
+            kind: 'number',
+            width: 84,
+            zero: true,
+            hide: () => run.kind !== 'trench',
+          },
+          { key: 'bendDeg', label: 'Bend at end', unit: '°', kind: 'number', width: 76, zero: true },
+          { key: 'radiusMM', label: 'Radius', scale: units.mm, kind: 'number', width: 72, zero: true },
+        ]}
+      />
+      <Fields style={{ marginTop: 12 }}>
+        <TextBox part={part} path={`${p}.name`} label="Name" />
+        <NumberBox part={part} path={`${p}.ductMM`} label="Duct bore" scale={units.mm} help="0 without a duct" />
+        <NumberBox part={part} path={`${p}.coverMM`} label="Cover the operator asks for" scale={units.mm} help="0 when it asks for none" />
+        <TextBox part={part} path={`${p}.grade`} label="Grade printed on the duct where it leaves the ground" />
+        <TextBox part={part} path={`${p}.located`} label="Request to locate services, reference" />
+        <DateBox part={part} path={`${p}.locatedTo`} label="Marks hold until" />
+        <TextBox part={part} path={`${p}.dugBy`} label="Dug by" />
+        <TextBox part={part} path={`${p}.liable`} label="Answers for a strike" />
+        {run.ductMM > 0 && <YesNoBox part={part} path={`${p}.string`} label="Draw string tied at both ends" />}
+        {run.ductMM > 0 && <YesNoBox part={part} path={`${p}.capped`} label="Both ends capped" />}
+        <TextBox part={part} path={`${p}.note`} label="Note" />
+      </Fields>
+      {worked && (
+        <>
+          <Heading>Checks</Heading>
+          <CheckList checks={worked.checks} onOpen={open} opened={opened} />
+          <Obstructions part={part} at={at} worked={worked} />
+          <Heading>Parts</Heading>
+          <Scroll>
+            <SheetTable aria-label={`Parts of ${run.name}`}>
+              <tbody>
+                {worked.parts.map((x) => (
+                  <tr key={x.name}>
+                    <td>{x.name}</td>
+                    <td className="num" style={{ whiteSpace: 'nowrap' }}>
+                      <b>{figure(x.n, x.unit)}</b>
+                    </td>
+                    <td>
+                      <Quiet>{x.rule}</Quiet>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </SheetTable>
+          </Scroll>
+          <Heading>Steps, and who waits for whom</Heading>
+          <Scroll>
+            <SheetTable aria-label={`Steps of ${run.name}`}>
+              <tbody>
+                {worked.steps.map((s) => (
+                  <tr key={s.id} data-step={s.id}>
+                    <td style={{ width: 20 }}>
+                      <Mark
+                        verdict={s.done ? 'pass' : s.waits ? 'unknown' : 'caution'}
+                        label={s.done ? 'done' : s.waits ? 'waits' : 'may begin'}
+                        size={14}
+                      />
+                    </td>
+                    <td style={{ width: 150 }}>
+                      <b>{s.who}</b>
+                    </td>
+                    <td>
+                      {s.title}
+                      <br />
+                      <Quiet>
+                        must find: {s.finds}
+                        {!s.done && s.waits && ` · waits for: ${s.waits}`}
+                      </Quiet>
+                    </td>
+                    <td className="num">{figure(s.hours, 'h')}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </SheetTable>
+          </Scroll>
+          <Quiet>Steps are ticked on the First fix and Second fix sheets.</Quiet>
+        </>
+      )}
+      <div style={{ marginTop: 8 }}>
+        <Photos job={job} subject={`run-${run.id}`} what={run.name} />
+      </div>
+      <Row style={{ marginTop: 6 }}>
+        <Button
+          disabled={part.frozen}
+          onClick={() =>
+            part.save(
+              'runs',
+              part.value.runs.filter((o) => o.id !== run.id),
+            )
+          }
+        >
+          Take {run.name} off
+        </Button>
+        <Quiet>Ctrl Z brings it back.</Quiet>
+      </Row>
+    </Section>
+  );
+}
+
+/** What was struck on the day, and the ways past it with their effect. */
+function Obstructions({ part, at, worked }: { part: Part<Of<'Outdoor'>>; at: number; worked: Of<'WorkedRun'> }) {
+  const units = useUnits();
+  const p = `runs[${at}].found`;
+  return (
+    <>
+      <Heading>Found on the day</Heading>
+      <EditTable<Of<'Obstruction'>>
+        part={part as Part}
+        path={p}
+        label="Obstructions"
+        add="Note what was found"
+        fresh={() => ({ atM: 1, what: 'boulder', lengthM: 0.5, widthM: 0.5, topMM: 400, option: '', by: '' })}
+        columns={[
+          { key: 'what', label: 'What' },
+          { key: 'atM', label: 'From the start', scale: units.m, kind: 'number', width: 90 },
+          { key: 'lengthM', label: 'Along', scale: units.m, kind: 'number', width: 70 },
+          { key: 'widthM', label: 'To the free side', scale: units.m, kind: 'number', width: 90 },
+          { key: 'topMM', label: 'Top below ground', scale: units.mm, kind: 'number', width: 100 },
+          {
+            key: 'option',
+            label: 'Decided',
+            kind: 'choice',
+            width: 110,
+            options: [{ id: '', name: 'not yet' }, ...choices(['around', 'under', 'over', 'break out'])],
+          },
+          { key: 'by', label: 'By', width: 110 },
+        ]}
+      />
+      {worked.passings.map((x, i) => (
+        <div key={i} data-passing={x.what} style={{ margin: '6px 0' }}>
+          <b>Past {x.what}</b>
+          {x.ways.map((w) => (
+            <Row key={w.option} style={{ padding: '2px 0', alignItems: 'start' }}>
+              <Mark verdict={w.ok ? 'pass' : 'fail'} size={13} label={w.ok ? 'possible' : 'not as it is'} />
+              <b style={{ minWidth: 80 }}>{w.option}</b>
+              <span style={{ flex: 1 }}>
+                {w.says}, {figure(w.hours, 'h')}. {w.why && <b>Not as it is: {w.why}.</b>}
+              </span>
+            </Row>
+          ))}
+        </div>
+      ))}
+    </>
+  );
+}
+
+/** The earth electrodes: ground, rods, what is expected, what was measured, what the local rule accepts. */
+function Electrodes({
+  job,
+  part,
+  sheet,
+  open,
+  opened,
+}: {
+  job: Of<'JobView'>;
+  part: Part<Of<'Outdoor'>>;
+  sheet?: Of<'OutdoorReport'>;
+  open: (c: Of<'Check'>) => void;
+  opened?: string;
+}) {
+  const units = useUnits();
+  const rules = sheet?.rules;
+  const e = sheet?.electrodes;
+  const ruled = part.value.electrodes.measured;
+  return (
+    <Section data-electrodes>
+      <Heading>Earth electrodes</Heading>
+      {rules && <p style={{ margin: '0 0 8px' }}>{rules.electrode}</p>}
+      <Fields>
+        <ChoiceBox
+          part={part}
+          path="electrodes.soil"
+          label="Ground"
+          empty="not looked at"
+          options={(rules?.soils ?? []).map((s) => ({ id: s.name, name: `${s.name} · ${figure(s.low)} to ${figure(s.high)} Ωm` }))}
+        />
+        <FactBox part={part} path="electrodes.soilOhmM" label="Resistivity, where measured" unit="Ωm" />
+        <ChoiceBox part={part} path="electrodes.moisture" label="Moisture" empty="not noted" options={choices(['wet', 'damp', 'dry'])} />
+        <FactBox part={part} path="electrodes.measured" label="Measured, all together" unit="Ω" />
+        <ChoiceBox
+          part={part}
+          path="electrodes.method"
+          label="Method"
+          empty="not said"
+          options={choices(['fall of potential', 'clamp', 'loop'])}
+        />
+        <YesNoBox part={part} path="electrodes.continuous" label="Conductor unbroken from rod to rod" />
+        <TextBox part={part} path="electrodes.ruling" label="Local ruling: who, what, when" />
+      </Fields>
+      <div style={{ height: 10 }} />
+      <EditTable<Of<'PlacedRod'>>
+        part={part as Part}
+        path="electrodes.rods"
+        label="Rods"
+        add="Add a rod"
+        fresh={(rows) => ({
+          place: `rod ${rows.length + 1}`,
+          lengthM: 2.4,
+          diameterMM: 16,
+          spacingM: rows.length ? 4.8 : 0,
+          topMM: 300,
+          mode: 'vertical',
+          rock: false,
+        })}
+        columns={[
+          { key: 'place', label: 'Where' },
+          { key: 'lengthM', label: 'Length', scale: units.m, kind: 'number', width: 76 },
+          { key: 'diameterMM', label: 'Thickness', scale: units.mm, kind: 'number', width: 84 },
+          { key: 'spacingM', label: 'From the rod before', scale: units.m, kind: 'number', width: 110, zero: true },
+          { key: 'topMM', label: 'Top below ground', scale: units.mm, kind: 'number', width: 100 },
+          { key: 'mode', label: 'Driven', kind: 'choice', width: 90, options: choices(['vertical', 'slant', 'flat']) },
+          { key: 'rock', label: 'Rock met', kind: 'check', width: 60 },
+        ]}
+      />
+      {e?.expectedOhm !== null && e?.expectedOhm !== undefined && (
+        <p data-expected={e.expectedOhm}>
+          Expected from ground and rods: about <b>{figure(e.expectedOhm, 'Ω')}</b>
+          {e.lowOhm !== e.highOhm && `, ${figure(e.lowOhm)} to ${figure(e.highOhm, 'Ω')} over the range of such ground`}. Only a reading
+          proves it.
+        </p>
+      )}
+      {e && ((ruled.value === null && e.missed.length > 0) || e.checks.some((c) => c.verdict === 'fail')) && e.missed.length > 0 && (
+        <p>If it is missed: {e.missed.join('; ')}; or treat the ground around it by the maker’s sheet. Then measure again.</p>
+      )}
+      {e && <CheckList checks={e.checks} onOpen={open} opened={opened} />}
+      <div style={{ marginTop: 8 }}>
+        <Photos job={job} subject="electrodes" what="the electrodes" />
+      </div>
+    </Section>
+  );
+}

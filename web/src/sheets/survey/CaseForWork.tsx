@@ -1,0 +1,127 @@
+import { Button, TextField } from '@mui/material';
+import { useState } from 'react';
+import type { Of } from '../../api/client';
+import { useCase, useRecord } from '../../api/job';
+import { useFrame } from '../../frame/Shell';
+import { figure } from '../../parts/figure';
+import { Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+
+const mark = { now: 'fail', soon: 'caution', look: 'unknown', advised: 'pass' } as const;
+
+export const priceRange = (p: Of<'PriceRange'> | null | undefined, currency: string) =>
+  !p ? 'to be priced' : p.high > p.low ? `${currency} ${figure(p.low)} to ${figure(p.high)}` : `${currency} ${figure(p.low)}`;
+
+/** The case for the work as a client reads it over one's shoulder: what was found, what it means, how it is known, what mends it. */
+export function CaseForWork({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
+  const sheet = useCase(job.id);
+  const { me } = useFrame();
+  const c = sheet.data?.case;
+  if (!c) return <p>{sheet.error ? sheet.error.message : 'Gathering the findings …'}</p>;
+  return (
+    <>
+      <Row style={{ marginBottom: 10 }}>
+        <span style={{ flex: 1 }}>
+          {c.count === 0
+            ? 'No findings yet: note them under Existing installation, or take up what is suggested there.'
+            : `${c.count} findings for ${j.site.customer}, the gravest first. Nothing is shown graver than its evidence.`}
+        </span>
+        <Button component="a" href={`/api/jobs/${job.id}/case.pdf`} variant="contained" disabled={c.count === 0}>
+          The page for the client (PDF)
+        </Button>
+      </Row>
+      {c.sections.map((s) => (
+        <Section key={s.urgency} data-section={s.urgency}>
+          <Heading aside={s.says}>{s.title}</Heading>
+          {s.findings.map((f) => (
+            <FindingRow key={f.id} job={job} f={f} currency={me.currency} />
+          ))}
+        </Section>
+      ))}
+      {c.price && (
+        <p>
+          Together, without what was declined: <b>{priceRange(c.price, me.currency)}</b>, without tax.
+          {c.unpriced > 0 && ` ${c.unpriced} are still to be priced.`}
+        </p>
+      )}
+    </>
+  );
+}
+
+function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>; currency: string }) {
+  const record = useRecord(job.id);
+  const [deciding, setDeciding] = useState('');
+  const [person, setPerson] = useState(job.view.job?.site.customer ?? '');
+  const [note, setNote] = useState('');
+  return (
+    <div
+      data-finding={f.kind}
+      style={{
+        borderBottom: '1px solid var(--rule)',
+        padding: '8px 0',
+        display: 'grid',
+        gridTemplateColumns: '22px minmax(0, 1fr)',
+        gap: 8,
+      }}
+    >
+      <Mark verdict={mark[f.urgency as keyof typeof mark]} />
+      <div>
+        <Row style={{ alignItems: 'baseline' }}>
+          <b style={{ flex: '1 1 220px' }}>
+            {f.title} {f.where && <Quiet>· {f.where}</Quiet>}
+          </b>
+          <b>{priceRange(f.price, currency)}</b>
+        </Row>
+        {f.seen !== f.title && <p style={{ margin: '3px 0' }}>{f.seen}</p>}
+        <p style={{ margin: '3px 0' }}>{f.risk}</p>
+        <p style={{ margin: '3px 0' }}>
+          <Quiet>
+            {f.evidence}, {f.by}, {f.at} · {f.class}. {f.softened}
+          </Quiet>
+        </p>
+        <p style={{ margin: '3px 0' }}>What mends it: {f.mend}.</p>
+        {f.photos.length > 0 && (
+          <Row style={{ margin: '4px 0' }}>
+            {f.photos.map((hash) => (
+              <img
+                key={hash}
+                src={`/api/jobs/${job.id}/photos/${hash}`}
+                alt={`Photo of: ${f.title}`}
+                style={{ height: 96, border: '1px solid var(--rule2)' }}
+              />
+            ))}
+          </Row>
+        )}
+        <Row className="no-print">
+          {f.decision ? (
+            <span>
+              <Mark verdict={f.decision === 'accepted' ? 'pass' : 'caution'} size={13} /> {f.decision} · {f.decided}
+            </span>
+          ) : (
+            <Quiet>not decided</Quiet>
+          )}
+          {['accepted', 'later', 'declined'].map((d) => (
+            <Button key={d} disabled={job.view.frozen} aria-pressed={deciding === d} onClick={() => setDeciding(deciding === d ? '' : d)}>
+              {{ accepted: 'Accepts', later: 'Later', declined: 'Declines' }[d]}
+            </Button>
+          ))}
+        </Row>
+        {deciding && (
+          <Row style={{ marginTop: 6, alignItems: 'end' }}>
+            <TextField sx={{ flex: '1 1 160px' }} label="Who decided" value={person} onChange={(e) => setPerson(e.target.value)} />
+            <TextField sx={{ flex: '2 1 200px' }} label="Reason, in their words" value={note} onChange={(e) => setNote(e.target.value)} />
+            <Button
+              variant="contained"
+              onClick={() =>
+                record.mutate({ kind: 'decision', subject: f.id, path: deciding, person, note }, { onSuccess: () => setDeciding('') })
+              }
+            >
+              Keep the decision
+            </Button>
+          </Row>
+        )}
+        {record.error && <Wrong>{record.error.message}</Wrong>}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,322 @@
+import { Button, TextField } from '@mui/material';
+import { useState } from 'react';
+import { Trouble, type Of } from '../../api/client';
+import { keep, queries, useRemovePart, useTerms, useWalk } from '../../api/job';
+import { usePart, type Part } from '../../api/part';
+import { get } from '../../api/paths';
+import { EditTable } from '../../parts/EditTable';
+import { ChoiceBox, TextBox, bases, choices } from '../../parts/fields';
+import { useUnits } from '../../parts/units';
+import { styled } from '@mui/material/styles';
+import { Fields, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Photos } from '../../parts/Photos';
+import { SaveLine } from '../../parts/SaveLine';
+import { ReadLine, useReading } from './ShorthandEntry';
+import { TapKeys } from './TapKeys';
+import { freshPoint } from './points';
+
+interface Props {
+  job: Of<'JobView'>;
+  room: Of<'Room'>;
+  view?: Of<'RoomView'>;
+  open: boolean;
+  onOpen: () => void;
+  before?: Of<'Room'>;
+  after?: Of<'Room'>;
+  mode: string;
+  setMode: (m: string) => void;
+}
+
+const Head = styled('button')({
+  display: 'grid',
+  gridTemplateColumns: 'minmax(110px, 170px) minmax(0, 1fr) auto',
+  gap: '2px 10px',
+  width: '100%',
+  font: 'inherit',
+  textAlign: 'left',
+  color: 'var(--ink)',
+  background: 'transparent',
+  border: 0,
+  borderLeft: '4px solid transparent',
+  padding: 6,
+  minHeight: 44,
+  cursor: 'pointer',
+  '&[data-open=true]': { background: 'var(--wash)', borderLeftColor: 'var(--copper)' },
+  '& .line': { overflowWrap: 'anywhere' },
+  '& .total': { minWidth: 24, textAlign: 'right' },
+  '@media (max-width:700px)': {
+    gridTemplateColumns: 'minmax(0, 1fr) auto',
+    '& .line': { gridColumn: '1 / -1', gridRow: 2 },
+    '& br': { display: 'none' },
+    '& b + br + span': { marginLeft: 8 },
+  },
+});
+
+const modes = [
+  { id: 'keys', name: 'Keys' },
+  { id: 'line', name: 'Line' },
+  { id: 'table', name: 'Table' },
+  { id: 'way', name: 'Way and fabric' },
+];
+
+/** One room of the walk: its line as it is written, and open, its keys, line, table, photos and the way of its cables. */
+export function RoomCard({ job, room, view, open, onOpen, before, after, mode, setMode }: Props) {
+  const part = usePart(job, `rooms/${room.id}`, room);
+  const remove = useRemovePart(job.id);
+  const total = room.points.reduce((n, p) => n + (p.state === 'removed' ? 0 : p.count), 0);
+  const r = part.value;
+  const move = (other: Of<'Room'>, beyond: Of<'Room'> | undefined, step: number) =>
+    part.save('at', beyond ? (other.at + beyond.at) / 2 : other.at + step);
+  return (
+    <Section data-room={room.name} style={{ marginBottom: 0, borderBottom: '1px solid var(--rule)' }}>
+      <Head type="button" aria-expanded={open} onClick={onOpen} data-open={open}>
+        <span>
+          <b>{room.name}</b>
+          <br />
+          <Quiet>
+            {[room.floor, room.kind === room.name.toLowerCase() ? '' : room.kind].filter(Boolean).join(' · ') || 'floor not said'}
+          </Quiet>
+        </span>
+        <span className="line">
+          {view?.line.slice(view.line.indexOf(':') + 1) || <Quiet>nothing counted yet</Quiet>}
+          {room.skipped && <Quiet> · not seen: {room.skipped}</Quiet>}
+          {!!view?.unread && <b style={{ color: 'var(--brick)' }}> · {view.unread} not understood</b>}
+        </span>
+        <b className="total">{total}</b>
+      </Head>
+      {open && (
+        <div style={{ padding: '8px 6px 14px 10px' }}>
+          <Row style={{ marginBottom: 8 }}>
+            <Row role="group" aria-label="How this room is entered" style={{ gap: 4 }}>
+              {modes.map((m) => (
+                <Button
+                  key={m.id}
+                  aria-pressed={m.id === mode}
+                  variant={m.id === mode ? 'contained' : 'outlined'}
+                  onClick={() => setMode(m.id)}
+                >
+                  {m.name}
+                </Button>
+              ))}
+            </Row>
+            <span style={{ marginLeft: 'auto' }}>
+              <SaveLine part={part} />
+            </span>
+          </Row>
+          {mode === 'keys' && <TapKeys part={part} />}
+          {mode === 'line' && view && <RoomLine key={view.line} job={job} room={room} line={view.line} />}
+          {mode === 'table' && <PointTable job={job} part={part} />}
+          {mode === 'way' && <WayFields job={job} part={part} view={view} />}
+          <div style={{ marginTop: 10 }}>
+            <Photos job={job} subject={room.id} what={room.name} />
+          </div>
+          <Row style={{ marginTop: 10, alignItems: 'end' }}>
+            <span style={{ flex: '1 1 220px' }}>
+              <TextBox part={part} path="note" label="Note" />
+            </span>
+            <span style={{ flex: '1 1 220px' }}>
+              <TextBox
+                part={part}
+                path="skipped"
+                label="Not seen, because"
+                help={r.skipped ? 'goes to quote and handover until it is seen' : undefined}
+              />
+            </span>
+            {r.skipped && <DateBox part={part} path="revisit" label="Seen on" />}
+          </Row>
+          <Row style={{ marginTop: 8 }}>
+            <Button disabled={!before || part.frozen} onClick={() => before && move(before, undefined, -0.5)}>
+              Earlier in the walk
+            </Button>
+            <Button disabled={!after || part.frozen} onClick={() => after && move(after, undefined, 0.5)}>
+              Later
+            </Button>
+            <Button
+              disabled={part.frozen}
+              onClick={() => remove.mutate({ part: `rooms/${room.id}`, base: job.versions[`rooms/${room.id}`] ?? 0 })}
+            >
+              Take the room off
+            </Button>
+            <Quiet>Ctrl Z brings it back.</Quiet>
+          </Row>
+          {remove.error && <Wrong>{remove.error.message}</Wrong>}
+        </div>
+      )}
+    </Section>
+  );
+}
+
+export function DateBox({ part, path, label, help }: { part: Part; path: string; label: string; help?: string }) {
+  const value = get(part.value, path);
+  const error = part.errors[`${part.name}.${path}`];
+  return (
+    <TextField
+      type="date"
+      label={label}
+      value={String(value ?? '')}
+      disabled={part.frozen}
+      error={!!error}
+      helperText={error ?? help}
+      sx={{ maxWidth: 180 }}
+      onChange={(e) => part.set(path, e.target.value)}
+      onBlur={part.commit}
+      slotProps={{ htmlInput: { 'data-path': path } }}
+    />
+  );
+}
+
+/** The room's line, edited as text; points that read the same keep their photos. */
+function RoomLine({ job, room, line }: { job: Of<'JobView'>; room: Of<'Room'>; line: string }) {
+  const [text, setText] = useState(line);
+  const [wrong, setWrong] = useState('');
+  const walk = useWalk(job.id);
+  const reading = useReading(job.view.job?.practice ?? '', text, room.floor);
+  const save = () =>
+    walk.mutate(
+      { text, room: room.id, replace: true, base: job.versions[`rooms/${room.id}`] ?? 0 },
+      {
+        onSuccess: (a) => {
+          setWrong('');
+          keep(queries, a);
+        },
+        onError: (e) =>
+          setWrong(
+            e instanceof Trouble && e.status === 409
+              ? 'Somebody changed this room meanwhile. Your line stays here; open the room again to compare.'
+              : e.message,
+          ),
+      },
+    );
+  return (
+    <div>
+      <TextField
+        label="The room as shorthand"
+        value={text}
+        multiline
+        minRows={2}
+        disabled={job.view.frozen}
+        onChange={(e) => setText(e.target.value.replace(/\n/g, ' '))}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') {
+            e.preventDefault();
+            save();
+          }
+          if (e.key === 'Escape') setText(line);
+        }}
+        slotProps={{ htmlInput: { 'data-line': room.name, spellCheck: false } }}
+      />
+      {text !== line && (
+        <Button variant="contained" sx={{ mt: 1 }} onClick={save}>
+          Write the room so
+        </Button>
+      )}
+      <div aria-live="polite">{text !== line && reading.data?.map((l, i) => <ReadLine key={i} line={l} />)}</div>
+      {wrong && <Wrong>{wrong}</Wrong>}
+    </div>
+  );
+}
+
+const states = [
+  { id: 'new', name: 'new' },
+  { id: 'kept', name: 'stays' },
+  { id: 'moved', name: 'moved' },
+  { id: 'removed', name: 'goes' },
+];
+
+/** The same points as a table. */
+function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
+  const units = useUnits();
+  const terms = useTerms().data;
+  const kinds = terms?.survey.kinds ?? [];
+  const switching = [{ id: '', name: '–' }, ...choices(terms?.survey.switching)];
+  return (
+    <>
+      <EditTable<Of<'RoomPoint'>>
+        part={part as Part}
+        path="points"
+        label={`Points of ${part.value.name}`}
+        add="Add a point"
+        fresh={() => freshPoint('socket-2', 'new')}
+        columns={[
+          { key: 'count', label: 'No.', kind: 'number', width: 46 },
+          { key: 'kind', label: 'Point', kind: 'choice', width: 170, options: kinds.map((k) => ({ id: k.id, name: k.name })) },
+          { key: 'state', label: 'State', kind: 'choice', width: 78, options: states },
+          { key: 'switching', label: 'Switched', kind: 'choice', width: 104, options: switching },
+          { key: 'dimmed', label: 'Dim', kind: 'check', width: 34 },
+          { key: 'heightMM', label: 'Height', scale: units.mm, kind: 'number', width: 66, zero: true },
+          { key: 'wall', label: 'Wall', width: 84 },
+          { key: 'fedFrom', label: 'Fed from', width: 84 },
+          { key: 'box', label: 'Box', width: 72 },
+          { key: 'powerW', label: 'Power', unit: 'W', kind: 'number', width: 66, zero: true },
+          { key: 'currentA', label: 'Current', unit: 'A', kind: 'number', width: 62, zero: true },
+          { key: 'note', label: 'Note' },
+        ]}
+      />
+      <Quiet>
+        An empty height is the usual one of the kind; an empty box the usual box. Power or current may be left open until it is known.
+      </Quiet>
+      <details style={{ marginTop: 8 }}>
+        <summary style={{ cursor: 'pointer', minHeight: 32 }}>Photos of single points</summary>
+        {part.value.points.map((p) => (
+          <Row key={p.id} style={{ padding: '4px 0' }}>
+            <span style={{ minWidth: 180 }}>
+              {p.count} × {kinds.find((k) => k.id === p.kind)?.name ?? p.typed}
+            </span>
+            <Photos job={job} subject={p.id} what={kinds.find((k) => k.id === p.kind)?.name ?? 'point'} small />
+          </Row>
+        ))}
+      </details>
+    </>
+  );
+}
+
+/** The way a cable takes to the room, measured and estimated kept apart, and the construction that decides the method. */
+function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<Of<'Room'>>; view?: Of<'RoomView'> }) {
+  const units = useUnits();
+  const terms = useTerms().data;
+  const fabric = (where: string) =>
+    (terms?.survey.fabric ?? []).filter((f) => f.where === where).map((f) => ({ id: f.name, name: `${f.name} · ${f.method}` }));
+  const rooms = job.view.job?.rooms ?? [];
+  return (
+    <>
+      <Fields>
+        <ChoiceBox
+          part={part}
+          path="from"
+          label="Cables come through"
+          empty="the board"
+          options={rooms.filter((r) => r.id !== part.value.id).map((r) => ({ id: r.id, name: r.name }))}
+        />
+        <ChoiceBox part={part} path="wall" label="Walls" empty="not noted" options={fabric('wall')} />
+        <ChoiceBox part={part} path="under" label="Floor" empty="not noted" options={fabric('under')} />
+        <ChoiceBox part={part} path="ceiling" label="Ceiling" empty="not noted" options={fabric('ceiling')} />
+        <DateBox part={part} path="closed" label="Walls closed on" help="from then on a change means reopening" />
+      </Fields>
+      <div style={{ height: 10 }} />
+      <EditTable<Of<'Leg'>>
+        part={part as Part}
+        path="legs"
+        label="Way of the cable, from there"
+        add="Add a stretch"
+        fresh={() => ({ place: 'along the wall', lengthM: 1, basis: 'assumed', through: '' })}
+        columns={[
+          { key: 'place', label: 'Stretch' },
+          { key: 'lengthM', label: 'Length', scale: units.m, kind: 'number', width: 78 },
+          { key: 'basis', label: 'Known by', kind: 'choice', width: 116, options: bases('measured', 'drawing', '◐ estimated') },
+          { key: 'through', label: 'Through', width: 160 },
+        ]}
+      />
+      <p style={{ margin: '6px 0' }}>
+        {view?.routeKnown ? (
+          <>
+            From the board: <b>{units.show(view.measuredM + view.estimatedM, 'm')}</b>, {units.show(view.measuredM, 'm')} measured,{' '}
+            {units.show(view.estimatedM, 'm')} estimated.
+          </>
+        ) : (
+          <Quiet>○ The way from the board is not yet known{part.value.from ? ' all along' : ''}.</Quiet>
+        )}{' '}
+        {view?.method && <Quiet>Installation: {view.method}.</Quiet>}
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,123 @@
+import type { Of } from '../../api/client';
+import { useCase, useCircuits } from '../../api/job';
+import { usePart } from '../../api/part';
+import { figure } from '../../parts/figure';
+import { Heading, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+import { useUnits } from '../../parts/units';
+import { SaveLine } from '../../parts/SaveLine';
+import { AddCircuit } from '../circuits/AddCircuit';
+import { PointFields } from '../circuits/PointFields';
+import { RouteTable } from '../circuits/RouteTable';
+
+/** The ways of the cables, measured and estimated kept apart, and what an estimate does to each check. For the walk and the drawing board. */
+export function Routes({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
+  const sheet = useCase(job.id).data;
+  const units = useUnits();
+  return (
+    <>
+      {j.circuits.map((c) => (
+        <CircuitWay key={c.id} job={job} circuit={c} effect={sheet?.routes.find((r) => r.circuit === c.id)} />
+      ))}
+      <AddCircuit job={job} />
+      {job.view.walk.rooms.length > 0 && (
+        <Section>
+          <Heading>From the board to the rooms</Heading>
+          <Scroll>
+            <SheetTable aria-label="Ways to the rooms">
+              <thead>
+                <tr>
+                  <th scope="col">Room</th>
+                  <th scope="col">Through</th>
+                  <th scope="col" className="num">
+                    Measured
+                  </th>
+                  <th scope="col" className="num">
+                    Estimated
+                  </th>
+                  <th scope="col">Installation</th>
+                </tr>
+              </thead>
+              <tbody>
+                {j.rooms.map((r) => {
+                  const v = job.view.walk.rooms.find((x) => x.id === r.id);
+                  return (
+                    <tr key={r.id}>
+                      <td>{r.name}</td>
+                      <td>{j.rooms.find((x) => x.id === r.from)?.name ?? 'the board'}</td>
+                      <td className="num">{v?.measuredM ? units.show(v.measuredM, 'm') : ''}</td>
+                      <td className="num">{v?.estimatedM ? `◐ ${units.show(v.estimatedM, 'm')}` : ''}</td>
+                      <td>
+                        {!v?.routeKnown && <Quiet>○ not yet known all along. </Quiet>}
+                        {v?.method}
+                      </td>
+                    </tr>
+                  );
+                })}
+              </tbody>
+            </SheetTable>
+          </Scroll>
+          <Quiet>Stretches and construction are noted in each room of the walk, under Way and fabric.</Quiet>
+        </Section>
+      )}
+    </>
+  );
+}
+
+function CircuitWay({ job, circuit, effect }: { job: Of<'JobView'>; circuit: Of<'Circuit'>; effect?: Of<'RouteEffect'> }) {
+  const part = usePart(job, `circuits/${circuit.id}`, circuit);
+  const report = useCircuits(job.id).data?.report.circuits.find((c) => c.id === circuit.id);
+  return (
+    <Section data-circuit={circuit.id}>
+      <Heading aside={<SaveLine part={part} />}>{circuit.name}: where it goes and the way of its cable</Heading>
+      <PointFields part={part} />
+      <div style={{ height: 12 }} />
+      <RouteTable part={part} lengthM={report?.summary.lengthM} />
+      {effect && (
+        <div data-estimate={circuit.id} style={{ marginTop: 8 }}>
+          <Row>
+            <span>
+              Measured <b>{figure(effect.measuredM, 'm')}</b>, estimated <b>{figure(effect.estimatedM, 'm')}</b>. {effect.says}
+            </span>
+          </Row>
+          {effect.checks.length > 0 && (
+            <Scroll>
+              <SheetTable aria-label={`What the estimate does to ${circuit.name}`}>
+                <thead>
+                  <tr>
+                    <th scope="col">Check</th>
+                    <th scope="col" className="num">
+                      As estimated
+                    </th>
+                    <th scope="col" className="num">
+                      A fifth longer
+                    </th>
+                    <th scope="col" className="num">
+                      Limit
+                    </th>
+                    <th scope="col">The estimate</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {effect.checks.map((h) => (
+                    <tr key={h.check}>
+                      <td>{h.title}</td>
+                      <td className="num">
+                        <Mark verdict={h.now} size={12} /> {figure(h.value, h.unit)}
+                      </td>
+                      <td className="num">
+                        <Mark verdict={h.longer} size={12} /> {figure(h.longerValue, h.unit)}
+                      </td>
+                      <td className="num">{figure(h.limit, h.unit)}</td>
+                      <td>{h.says}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </SheetTable>
+            </Scroll>
+          )}
+        </div>
+      )}
+    </Section>
+  );
+}

@@ -1,0 +1,171 @@
+import { Button } from '@mui/material';
+import { styled } from '@mui/material/styles';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { api, ask, type Of } from '../../api/client';
+import { useOutbox } from '../../api/outbox';
+import { Key, Quiet, Row, Wrong } from '../../parts/layout';
+
+const Line = styled('textarea')({
+  width: '100%',
+  font: 'inherit',
+  fontSize: '1.08em',
+  color: 'var(--ink)',
+  background: 'var(--sheet)',
+  border: '1px solid var(--ink)',
+  padding: '9px 10px',
+  minHeight: 52,
+  resize: 'vertical',
+});
+
+export const Read = styled('span')({
+  whiteSpace: 'pre-wrap',
+  '& .unread': { textDecoration: 'underline wavy var(--brick)', color: 'var(--brick)' },
+  '& .guess': { textDecoration: 'underline dotted var(--ochre)' },
+  '& .room, & .floor': { fontWeight: 700 },
+  '& .kind': { color: 'var(--verdigris)', fontWeight: 600 },
+  '& .count, & .height, & .figure': { fontWeight: 600 },
+  '& .note, & .place, & .remark, & .filler': { color: 'var(--ink2)' },
+});
+
+/** A line as it was read, each run by what it was taken for. */
+export function ReadLine({ line }: { line: Of<'ReadLine'> }) {
+  return (
+    <Read>
+      {line.spans.map((s, i) => (
+        <span key={i} className={s.class} title={s.says || undefined}>
+          {s.text}
+        </span>
+      ))}
+    </Read>
+  );
+}
+
+/** Reads shorthand a moment after the typing stops; the server knows the grammar. */
+export function useReading(practice: string, text: string, floor: string) {
+  const [slow, setSlow] = useState(text);
+  useEffect(() => {
+    const timer = window.setTimeout(() => setSlow(text), 180);
+    return () => window.clearTimeout(timer);
+  }, [text]);
+  return useQuery({
+    queryKey: ['shorthand', practice, slow, floor],
+    queryFn: () => ask(api.POST('/api/shorthand', { body: { practice, text: slow, floor } })),
+    enabled: slow.trim() !== '',
+    staleTime: Infinity,
+    retry: false,
+    placeholderData: (old) => old,
+  });
+}
+
+interface Props {
+  job: Of<'JobView'>;
+  room?: string; // id of the room that a line without one goes to
+  roomName?: string;
+  floor: string;
+}
+
+const slot = (job: string) => `arvelt:typed:${job}`;
+
+/** One line a room, typed as fast as a person walks: read while it is typed, taken with Enter, kept until the server has it. */
+export function ShorthandEntry({ job, room, roomName, floor }: Props) {
+  const [text, setText] = useState(() => localStorage.getItem(slot(job.id)) ?? '');
+  const outbox = useOutbox(job.id);
+  const practice = job.view.job?.practice ?? '';
+  const reading = useReading(practice, text, floor);
+  const box = useRef<HTMLTextAreaElement>(null);
+  const type = (t: string) => {
+    setText(t);
+    if (t) localStorage.setItem(slot(job.id), t);
+    else localStorage.removeItem(slot(job.id));
+  };
+  const shift = useRef(false);
+  const take = (line = text) => {
+    if (!line.trim()) return;
+    outbox.send(line, room);
+    type('');
+    box.current?.focus();
+  };
+  const fresh = text.trim() !== '' && !reading.isPlaceholderData && !reading.error ? (reading.data ?? []) : [];
+  const misread = fresh.flatMap((l) => l.misread);
+  const held = outbox.waiting.filter((w) => w.refused);
+  const waits = outbox.waiting.length - held.length;
+  return (
+    <div>
+      <label htmlFor="shorthand" style={{ fontWeight: 600 }}>
+        Walk on: one line a room
+      </label>
+      <Line
+        id="shorthand"
+        ref={box}
+        value={text}
+        rows={2}
+        disabled={job.view.frozen}
+        autoComplete="off"
+        autoCapitalize="none"
+        spellCheck={false}
+        placeholder="pantry g: 2 double socket @1100, two way light, fridge"
+        onChange={(e) => {
+          // The keys of a phone may write the line break without telling the key.
+          const broke = (e.nativeEvent as InputEvent).inputType === 'insertLineBreak' && !shift.current;
+          const value = e.target.value;
+          if (broke && value.trim()) take(value.replace(/\n$/, ''));
+          else type(value.trim() ? value : '');
+        }}
+        onKeyDown={(e) => {
+          shift.current = e.shiftKey;
+          if (e.key === 'Enter' && !e.shiftKey) {
+            e.preventDefault();
+            take();
+          }
+        }}
+      />
+      {/* The button stands above what is read, so that it does not move under the thumb. */}
+      <Row style={{ margin: '4px 0' }}>
+        <Button variant="contained" disabled={job.view.frozen || !text.trim()} onClick={() => take()}>
+          Take the line
+        </Button>
+        <Quiet>
+          <Key>Enter</Key> takes it, <Key>Shift Enter</Key> adds a line
+          {roomName ? `; a line without a room goes to ${roomName}.` : '.'}
+        </Quiet>
+      </Row>
+      <div aria-live="polite" data-reading style={{ minHeight: '1.5em', margin: '2px 0' }}>
+        {fresh.map((l, i) => (
+          <div key={i}>
+            <ReadLine line={l} />
+          </div>
+        ))}
+        {reading.error && text.trim() !== '' && <Quiet>No connection: it is read when it is back. Enter keeps the line.</Quiet>}
+      </div>
+      {misread.map((m, i) => (
+        <Row key={i} data-misread={m.text} style={{ gap: 6, margin: '2px 0' }}>
+          <span style={{ color: m.kept ? 'var(--ink2)' : 'var(--brick)' }}>
+            “{m.text}” {m.says}.
+          </span>
+          {m.suggest && !m.says.startsWith('read as') && (
+            <Button onClick={() => type(text.replace(m.text, m.suggest))}>Read it as “{m.suggest}”</Button>
+          )}
+        </Row>
+      ))}
+      {waits > 0 && (
+        <p role="status" data-waiting={waits} style={{ margin: '4px 0' }}>
+          {waits === 1 ? '1 line waits' : `${waits} lines wait`} here until Arvelt can be reached.
+        </p>
+      )}
+      {held.map((w) => (
+        <Wrong key={w.key}>
+          “{w.text}” was not taken: {w.refused}{' '}
+          <Button
+            onClick={() => {
+              type(text ? `${text}\n${w.text}` : w.text);
+              outbox.drop(w.key);
+            }}
+          >
+            Edit it
+          </Button>
+        </Wrong>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,251 @@
+import { Button } from '@mui/material';
+import { useState } from 'react';
+import type { Of } from '../../api/client';
+import { useTerms, useWalk } from '../../api/job';
+import { useOutbox } from '../../api/outbox';
+import { usePart } from '../../api/part';
+import { Heading, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
+import { RoomCard } from './RoomCard';
+import { ShorthandEntry } from './ShorthandEntry';
+import { ShorthandGuide } from './ShorthandGuide';
+
+/** The walk through the house: typed or tapped, room after room, with the tally running along. For one hand, standing. */
+export function Walk({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
+  const [open, setOpen] = useState<string>();
+  const [mode, setMode] = useState('keys');
+  const [guide, setGuide] = useState(false);
+  const walk = job.view.walk;
+  const last = j.rooms.at(-1);
+  const house = walk.house.total;
+  return (
+    <>
+      <Section>
+        <ShorthandEntry job={job} room={last?.id} roomName={last?.name} floor={last?.floor ?? ''} />
+        <Row style={{ marginTop: 4 }}>
+          <StartRoom job={job} onOpen={(id) => setOpen(id)} />
+          <Button onClick={() => setGuide(!guide)} aria-expanded={guide}>
+            How to write it
+          </Button>
+        </Row>
+        {guide && <ShorthandGuide practice={j.practice} />}
+      </Section>
+      <Section>
+        <Heading
+          aside={
+            <span data-total>
+              {j.rooms.length} rooms, {house.new + house.kept + house.moved} points
+              {house.removed > 0 && `, ${house.removed} go`}
+            </span>
+          }
+        >
+          Rooms, as they are walked
+        </Heading>
+        {j.rooms.length === 0 && <p>No room yet. Type the first one above, as you stand in it.</p>}
+        {j.rooms.map((r, i) => (
+          <RoomCard
+            key={r.id}
+            job={job}
+            room={r}
+            view={walk.rooms.find((v) => v.id === r.id)}
+            open={open === r.id}
+            onOpen={() => setOpen(open === r.id ? undefined : r.id)}
+            before={j.rooms[i - 1]}
+            after={j.rooms[i + 1]}
+            mode={mode}
+            setMode={setMode}
+          />
+        ))}
+      </Section>
+      <Questions job={job} j={j} />
+      <Tally walk={walk} />
+    </>
+  );
+}
+
+/** Starts a room by pressing its kind, without typing. */
+function StartRoom({ job, onOpen }: { job: Of<'JobView'>; onOpen: (id: string) => void }) {
+  const [choosing, setChoosing] = useState(false);
+  const terms = useTerms().data;
+  const walk = useWalk(job.id);
+  const rooms = job.view.job?.rooms ?? [];
+  const floor = rooms.at(-1)?.floor ?? '';
+  const [on, setOn] = useState<string>();
+  const start = (name: string) => {
+    let n = 1;
+    let full = name;
+    while (rooms.some((r) => r.name === full)) full = `${name} ${++n}`;
+    walk.mutate(
+      { text: `${full} [${on ?? (floor || 'ground')}]:` },
+      {
+        onSuccess: (a) => {
+          setChoosing(false);
+          const made = a.view.job?.rooms.find((r) => r.name === full);
+          if (made) onOpen(made.id);
+        },
+      },
+    );
+  };
+  if (!choosing)
+    return (
+      <Button disabled={job.view.frozen} onClick={() => setChoosing(true)}>
+        Start a room by keys
+      </Button>
+    );
+  return (
+    <div style={{ width: '100%' }}>
+      <Row role="group" aria-label="Floor" style={{ gap: 4, marginBottom: 6 }}>
+        {terms?.survey.floors.map((f) => (
+          <Button
+            key={f}
+            variant={(on ?? floor) === f ? 'contained' : 'outlined'}
+            aria-pressed={(on ?? floor) === f}
+            onClick={() => setOn(f)}
+          >
+            {f}
+          </Button>
+        ))}
+      </Row>
+      <div style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(104px, 1fr))', gap: 6 }}>
+        {terms?.survey.rooms.map((r) => (
+          <Button key={r.id} sx={{ minHeight: 48 }} onClick={() => start(r.name)}>
+            {r.name}
+          </Button>
+        ))}
+        <Button sx={{ minHeight: 48 }} onClick={() => setChoosing(false)}>
+          Cancel
+        </Button>
+      </div>
+      {walk.error && <Wrong>{walk.error.message}</Wrong>}
+    </div>
+  );
+}
+
+/** What rooms of their kind usually have and these lack: asked, never added by itself. */
+function Questions({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
+  const questions = job.view.walk.questions;
+  const [all, setAll] = useState(false);
+  if (questions.length === 0) return null;
+  const shown = all ? questions : questions.slice(0, 6);
+  return (
+    <Section>
+      <Heading aside={`${questions.length} open`}>Questions of the walk</Heading>
+      {shown.map((q) => (
+        <Question key={`${q.room}/${q.id}`} job={job} q={q} room={j.rooms.find((r) => r.id === q.room)} />
+      ))}
+      {questions.length > 6 && <Button onClick={() => setAll(!all)}>{all ? 'Fewer' : `All ${questions.length} questions`}</Button>}
+    </Section>
+  );
+}
+
+function Question({ job, q, room }: { job: Of<'JobView'>; q: Of<'Question'>; room?: Of<'Room'> }) {
+  return room ? <RoomQuestion job={job} q={q} room={room} /> : <HouseQuestion job={job} q={q} />;
+}
+
+function RoomQuestion({ job, q, room }: { job: Of<'JobView'>; q: Of<'Question'>; room: Of<'Room'> }) {
+  const part = usePart(job, `rooms/${room.id}`, room);
+  const outbox = useOutbox(job.id);
+  return (
+    <Asked
+      q={q}
+      frozen={job.view.frozen}
+      onAdd={() => outbox.send(q.add, room.id)}
+      onNo={() => part.save('answered', { ...part.value.answered, [q.id]: 'no' })}
+    />
+  );
+}
+
+function HouseQuestion({ job, q }: { job: Of<'JobView'>; q: Of<'Question'> }) {
+  const found = job.view.job?.found as Of<'Found'>;
+  const part = usePart(job, 'found', found);
+  const outbox = useOutbox(job.id);
+  return (
+    <Asked
+      q={q}
+      frozen={job.view.frozen}
+      onAdd={() => outbox.send(q.add)}
+      onNo={() => part.save('answered', { ...part.value.answered, [q.id]: 'no' })}
+    />
+  );
+}
+
+function Asked({ q, frozen, onAdd, onNo }: { q: Of<'Question'>; frozen: boolean; onAdd: () => void; onNo: () => void }) {
+  return (
+    <Row data-question={q.id} style={{ borderBottom: '1px solid var(--rule)', padding: '5px 0' }}>
+      <span style={{ flex: '1 1 240px' }}>
+        {q.asks} <Quiet>· {q.why}</Quiet>
+      </span>
+      {q.add && (
+        <Button disabled={frozen} onClick={onAdd}>
+          Add {q.add.replace(/:$/, '')}
+        </Button>
+      )}
+      <Button disabled={frozen} onClick={onNo}>
+        {q.add ? 'No' : 'Not asked again'}
+      </Button>
+    </Row>
+  );
+}
+
+/** How many points of each kind, by floor and in the house. */
+function Tally({ walk }: { walk: Of<'Walked'> }) {
+  const { floors, house } = walk;
+  if (house.counts.length === 0) return null;
+  const of = (g: Of<'PointGroup'>, kind: string) => {
+    const c = g.counts.find((x) => x.kind === kind);
+    return c ? c.new + c.kept + c.moved : 0;
+  };
+  return (
+    <Section>
+      <Heading>Tally</Heading>
+      <Scroll>
+        <SheetTable aria-label="Points by kind and floor">
+          <thead>
+            <tr>
+              <th scope="col">Point</th>
+              {floors.map((f) => (
+                <th key={f.id} scope="col" className="num">
+                  {f.name || 'floor not said'}
+                </th>
+              ))}
+              <th scope="col" className="num">
+                House
+              </th>
+              <th scope="col" className="num">
+                new
+              </th>
+              <th scope="col" className="num">
+                stay
+              </th>
+              <th scope="col" className="num">
+                moved
+              </th>
+              <th scope="col" className="num">
+                go
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {house.counts.map((c) => (
+              <tr key={c.kind}>
+                <td>{c.name}</td>
+                {floors.map((f) => (
+                  <td key={f.id} className="num">
+                    {of(f, c.kind) || ''}
+                  </td>
+                ))}
+                <td className="num">
+                  <b>{of(house, c.kind)}</b>
+                </td>
+                {[c.new, c.kept, c.moved, c.removed].map((n, i) => (
+                  <td key={i} className="num">
+                    {n || ''}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </SheetTable>
+      </Scroll>
+    </Section>
+  );
+}

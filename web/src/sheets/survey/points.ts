@@ -1,0 +1,19 @@
+import { newKey, type Of } from '../../api/client';
+
+/** A point as it enters a room: one of its kind and state, nothing else known. */
+export const freshPoint = (kind: string, state: string): Of<'RoomPoint'> => ({
+  id: newKey(),
+  kind,
+  count: 1,
+  state,
+  switching: '',
+  dimmed: false,
+  heightMM: 0,
+  wall: '',
+  fedFrom: '',
+  box: '',
+  powerW: 0,
+  currentA: 0,
+  note: '',
+  typed: '',
+});
