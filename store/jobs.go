@@ -298,7 +298,7 @@ func bodies[T any](rows pgx.Rows) ([]T, error) {
 }
 
 // Parts are the parts that every job has, circuits beside them.
-var Parts = []string{"site", "supply", "board", "loads", "materials", "plan", "schools", "found", "chain", "outage", "outdoor", "surge", "bench"}
+var Parts = []string{"site", "supply", "board", "loads", "materials", "plan", "schools", "found", "chain", "outage", "outdoor", "surge", "standby", "bench"}
 
 // partOf returns a pointer to a part of the job, nil when there is none of that
 // name. A circuit is made when add is set.
@@ -328,6 +328,8 @@ func partOf(j *install.Job, part string, add bool) any {
 		return &j.Outdoor
 	case "surge":
 		return &j.Surge
+	case "standby":
+		return &j.Standby
 	case "bench":
 		return &j.Bench
 	}

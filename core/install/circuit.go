@@ -16,11 +16,13 @@ type Serves struct {
 	// Kind is the kind of load that decides the type of its residual-current
 	// device; empty takes what is usual for the use.
 	Kind      string `json:"kind"`
+	Place     string `json:"place"`     // kind of place served, as the practice names it, where no box says it
 	LeakMA    Fact   `json:"leakMA"`    // standing protective-conductor current; estimated while not known
 	Concealed bool   `json:"concealed"` // in a wall or under a floor, shallow, without earthed metal or guards
 	Bath      bool   `json:"bath"`      // serves or passes through a room with a bath or shower
 	Backfeed  bool   `json:"backfeed"`  // power can flow back through its device
 	Spurs     []Spur `json:"spurs"`     // of a ring
+	Boxes     []Box  `json:"boxes"`     // of a string, in order from the board
 	Recessed  Recess `json:"recessed"`  // of a lighting circuit
 }
 
@@ -43,6 +45,45 @@ type Spur struct {
 	LengthM float64 `json:"lengthM"`
 	Outlets int     `json:"outlets"` // single or twin socket-outlets, each counted once
 	Fused   bool    `json:"fused"`   // through a fused connection unit
+}
+
+// Box is one box of a string of outlets with the device in it.
+type Box struct {
+	ID    string `json:"id"`
+	Name  string `json:"name"`  // where it is, in words
+	Place string `json:"place"` // kind of place that decides its protection, as the practice names it
+	// Device is a plain outlet, one with ground-fault protection of its own (gfci), one
+	// without a ground slot (two-slot), or none, where conductors are only joined.
+	Device string `json:"device"`
+	// From is the id of the box that feeds it, empty for the board; Side the terminals
+	// of that box's device that its pair leaves from, and Feed those of its own device
+	// that the pair arrives at: line or load, empty while nobody has read the marking.
+	From string `json:"from"`
+	Side string `json:"side"`
+	Feed string `json:"feed"`
+
+	RatingA   float64  `json:"ratingA"` // of the outlet
+	Ground    *bool    `json:"ground"`  // an equipment grounding conductor is in the box; nil when not yet looked for
+	Shuttered bool     `json:"shuttered"`
+	Weather   bool     `json:"weather"`  // weather resistant, with its cover
+	Replaces  bool     `json:"replaces"` // it replaces an outlet that was there
+	Split     bool     `json:"split"`    // the tab between its halves is removed
+	HeightMM  float64  `json:"heightMM"`
+	SinkMM    *float64 `json:"sinkMM"`   // to the edge of the nearest sink, tub or shower; nil when there is none near
+	VolumeML  float64  `json:"volumeML"` // of the box by its mark, 0 when not known
+	Cables    int      `json:"cables"`   // that enter it
+	Clamps    bool     `json:"clamps"`   // with clamps inside
+}
+
+// BoxDevices are what a box holds.
+var BoxDevices = []string{"plain", "gfci", "two-slot", "none"}
+
+// BoxByID returns the box or nil.
+func (s *Serves) BoxByID(id string) *Box {
+	if i := slices.IndexFunc(s.Boxes, func(b Box) bool { return b.ID == id }); i >= 0 {
+		return &s.Boxes[i]
+	}
+	return nil
 }
 
 // LongestSpurM is the length in metres of the longest spur, 0 without one.
@@ -162,16 +203,97 @@ func (s Serves) validate(c *checker, t Terms) {
 	c.between("serves.outlets", float64(s.Outlets), 0, 200, "outlets")
 	c.between("serves.powerW", s.PowerW, 0, 50000, "W, or 0 when it is known by current")
 	c.oneOf("serves.kind", s.Kind, append([]string{""}, t.LoadKinds...))
+	c.oneOf("serves.place", s.Place, append([]string{""}, t.Places...))
 	c.fact("serves.leakMA", s.LeakMA, 0, 1000, "mA")
 	if len(s.Spurs) > 60 {
 		c.say("serves.spurs", len(s.Spurs), "at most 60 spurs")
 	}
+	s.validateBoxes(c, t)
 	for i, x := range s.Spurs {
 		f := c.item("serves.spurs", i)
 		c.text(f+"place", x.Place, 200)
 		c.between(f+"lengthM", x.LengthM, 0.1, 100, "m")
 		c.between(f+"outlets", float64(x.Outlets), 1, 20, "outlets")
 	}
+}
+
+// validateBoxes checks the boxes of a string: each once, fed from one before it.
+func (s Serves) validateBoxes(c *checker, t Terms) {
+	if len(s.Boxes) > 60 {
+		c.say("serves.boxes", len(s.Boxes), "at most 60 boxes")
+	}
+	seen := map[string]bool{}
+	for i, b := range s.Boxes {
+		f := c.item("serves.boxes", i)
+		c.ident(f+"id", b.ID)
+		if b.From != "" && !seen[b.From] {
+			c.say(f+"from", b.From, "a box before it, or nothing for the board")
+		}
+		if seen[b.ID] {
+			c.say(f+"id", b.ID, "each box's id once")
+		}
+		seen[b.ID] = true
+		c.needed(f+"name", b.Name, 80)
+		c.oneOf(f+"place", b.Place, append([]string{""}, t.Places...))
+		c.oneOf(f+"device", b.Device, BoxDevices)
+		c.oneOf(f+"side", b.Side, []string{"", "line", "load"})
+		c.oneOf(f+"feed", b.Feed, []string{"", "line", "load"})
+		c.between(f+"ratingA", b.RatingA, 0, 60, "A, or 0 without an outlet")
+		c.between(f+"heightMM", b.HeightMM, 0, 4000, "mm")
+		if b.SinkMM != nil {
+			c.between(f+"sinkMM", *b.SinkMM, 0, 10000, "mm, or nothing")
+		}
+		c.between(f+"volumeML", b.VolumeML, 0, 5000, "ml, or 0 when not known")
+		c.between(f+"cables", float64(b.Cables), 0, 8, "cables")
+	}
+}
+
+// Standby is a source of the customer's own that takes over when the supply fails,
+// and what it carries.
+type Standby struct {
+	Source    string  `json:"source"`    // what it is; empty when there is none
+	Automatic bool    `json:"automatic"` // it transfers by itself
+	SourceVA  float64 `json:"sourceVA"`  // what it can carry, VA
+	SenseS    float64 `json:"senseS"`    // the supply is away so long before it starts, s
+	CrankS    float64 `json:"crankS"`
+	WarmS     float64 `json:"warmS"`
+	SwitchS   float64 `json:"switchS"`
+	ReturnS   float64 `json:"returnS"` // the supply is back so long before it gives over, s
+	CoolS     float64 `json:"coolS"`   // it runs on so long without load, s
+	Carries   []Carry `json:"carries"`
+}
+
+// Carry is one load on a standby source.
+type Carry struct {
+	Name    string  `json:"name"`
+	RunVA   float64 `json:"runVA"`
+	StartVA float64 `json:"startVA"` // while a motor starts, 0 when it has none
+	Shed    bool    `json:"shed"`    // load management holds it back until there is room
+	LegA    bool    `json:"legA"`    // on leg A; on both when LegB is set too
+	LegB    bool    `json:"legB"`
+}
+
+// Validate checks the standby source. The error is [Errors].
+func (s Standby) Validate() error {
+	c := &checker{in: "standby."}
+	c.text("source", s.Source, 80)
+	c.between("sourceVA", s.SourceVA, 0, 500000, "VA, or 0 when not known")
+	for _, x := range []struct {
+		key string
+		s   float64
+	}{{"senseS", s.SenseS}, {"crankS", s.CrankS}, {"warmS", s.WarmS}, {"switchS", s.SwitchS}, {"returnS", s.ReturnS}, {"coolS", s.CoolS}} {
+		c.between(x.key, x.s, 0, 3600, "s")
+	}
+	if len(s.Carries) > 60 {
+		c.say("carries", len(s.Carries), "at most 60 loads")
+	}
+	for i, l := range s.Carries {
+		f := c.item("carries", i)
+		c.needed(f+"name", l.Name, 80)
+		c.between(f+"runVA", l.RunVA, 0, 100000, "VA")
+		c.between(f+"startVA", l.StartVA, 0, 200000, "VA, or 0 without a motor")
+	}
+	return c.result()
 }
 
 // Out is how another building that a distribution circuit feeds is earthed.

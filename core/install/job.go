@@ -96,6 +96,7 @@ type Job struct {
 	Outage    Outage    `json:"outage"`
 	Outdoor   Outdoor   `json:"outdoor"`
 	Surge     SurgePlan `json:"surge"`
+	Standby   Standby   `json:"standby"`
 	Bench     Bench     `json:"bench"`
 	Materials Materials `json:"materials"`
 	Plan      Plan      `json:"plan"`
@@ -131,17 +132,23 @@ type Supply struct {
 	ElectrodeOhm Fact    `json:"electrodeOhm"`
 	Bonds        []Bond  `json:"bonds"`
 	NoExtraneous bool    `json:"noExtraneous"` // looked for, and nothing needs main bonding
-	Operator     string  `json:"operator"`
-	Number       string  `json:"number"`      // the unique number of the supply, not the meter's
-	MeterSerial  string  `json:"meterSerial"` // changes with the meter
-	Registered   string  `json:"registered"`  // address that the operator holds for the number
-	Condition    string  `json:"condition"`
+	// Intersystem: there is a place where telephone, antenna and the like are bonded to
+	// the same earth; nil when not yet looked for.
+	Intersystem *bool  `json:"intersystem"`
+	Operator    string `json:"operator"`
+	Number      string `json:"number"`      // the unique number of the supply, not the meter's
+	MeterSerial string `json:"meterSerial"` // changes with the meter
+	Registered  string `json:"registered"`  // address that the operator holds for the number
+	Condition   string `json:"condition"`
 }
 
 // Bond is one main bonding conductor to an extraneous-conductive-part.
 type Bond struct {
 	Service string `json:"service"`
 	MM2     Fact   `json:"mm2"`
+	// Around: a jumper crosses what interrupts the pipe, such as a meter or a filter;
+	// nil when not yet looked at.
+	Around *bool `json:"around"`
 }
 
 // Board is the consumer unit as found: its ways for now.
@@ -165,6 +172,12 @@ type Way struct {
 	Device  string `json:"device"`
 	Circuit string `json:"circuit"` // id of the circuit of this job that takes it
 	Blank   bool   `json:"blank"`
+	// Poles of the device on it; one with two also takes the way that the practice
+	// puts its second pole on. 0 counts as one.
+	Poles int `json:"poles"`
+	// LoadA is the current of what is there at its peak, measured or calculated, in
+	// amperes; 0 when not known.
+	LoadA float64 `json:"loadA"`
 }
 
 // Free reports whether nothing occupies the way.
@@ -181,9 +194,14 @@ type Load struct {
 	Basis        Basis    `json:"basis"`
 }
 
-// Loads is the existing load as an inventory.
+// Loads is the existing load: as an inventory, by the floor area where a practice
+// takes lighting and receptacles by it, and as its recorded peak.
 type Loads struct {
-	Items []Load `json:"items"`
+	Items  []Load `json:"items"`
+	AreaM2 Fact   `json:"areaM2"` // of all habitable floors
+	// PeakKVA is the largest 15 minute average of a record of PeakDays days, kVA.
+	PeakKVA  Fact    `json:"peakKVA"`
+	PeakDays float64 `json:"peakDays"`
 }
 
 // Circuit is one circuit that the job makes: a final circuit, or a distribution
@@ -208,6 +226,7 @@ type Point struct {
 	ServesOut    bool    `json:"servesOutdoors"` // vehicle stands outdoors though the point is indoors
 	CurrentA     float64 `json:"currentA"`
 	LimitA       float64 `json:"limitA"`       // charging current set lower in the point, 0 when not
+	MaxDeviceA   float64 `json:"maxDeviceA"`   // largest device that the nameplate allows ahead of it, 0 when it names none
 	ManagedA     float64 `json:"managedA"`     // load management: limit of the whole supply, 0 when none
 	DCDetection  *bool   `json:"dcDetection"`  // 6 mA direct-current detection in the point; nil when not yet known
 	HeightMM     float64 `json:"heightMM"`     // of the socket or lead outlet above ground
@@ -226,7 +245,7 @@ func (p Point) DesignA() float64 {
 type Route struct {
 	CableType   string    `json:"cableType"`
 	LineMM2     float64   `json:"lineMM2"`
-	Terminals90 bool      `json:"terminals90"` // makers confirm terminals for a 90 °C conductor
+	Terminals90 bool      `json:"terminals90"` // makers confirm terminals for the hotter column of the practice
 	Segments    []Segment `json:"segments"`
 	SlackM      float64   `json:"slackM"`     // spare loop left on the route
 	BoardTailM  float64   `json:"boardTailM"` // inside and below the board
@@ -259,7 +278,7 @@ type Segment struct {
 	Place        string  `json:"place"`
 	LengthM      float64 `json:"lengthM"`
 	Basis        Basis   `json:"basis"`
-	Method       string  `json:"method"` // installation method as the practice names it
+	Method       string  `json:"method"` // installation method as the practice names it, or Buried or Clipped
 	AmbientC     float64 `json:"ambientC"`
 	Grouped      int     `json:"grouped"` // circuits together, this one included; 1 is alone
 	InsulationMM float64 `json:"insulationMM"`
@@ -267,6 +286,14 @@ type Segment struct {
 	DepthMM      float64 `json:"depthMM"` // of cover, buried segments
 	SoilKmW      float64 `json:"soilKmW"` // soil thermal resistivity, buried segments, 0 when not known
 }
+
+// The methods that work outside the rulebook asks for: every practice names a
+// stretch in the ground and a cable fixed at intervals so.
+const (
+	Buried  = "D"
+	Clipped = "C"
+	OnTray  = "E"
+)
 
 // Protection is the device at the board.
 type Protection struct {
@@ -350,6 +377,9 @@ type Schools struct {
 	// BondAt is where a split-phase supply joins neutral and ground:
 	// first-disconnect, or meter where the utility's rule has it so.
 	BondAt string `json:"bondAt"`
+	// LoadMethod is how a split-phase demand is calculated: existing, optional,
+	// standard or measured.
+	LoadMethod string `json:"loadMethod"`
 	// SurgeNeed is how the need for surge protection is decided: consequence, or
 	// risk-level where the rule set calculates one.
 	SurgeNeed string `json:"surgeNeed"`
@@ -360,7 +390,7 @@ type Schools struct {
 // DefaultSchools are the starting defaults: operator thresholds are of low
 // confidence and are settings, never constants.
 func DefaultSchools() Schools {
-	return Schools{ZsReading: "eighty-percent", RCDTests: "bs7671_a2", RCDMonths: 6, NotifyTotalA: 60, NotifySingleA: 32, SwaCores: "A", BondAt: "first-disconnect", SurgeNeed: "consequence", Local: []LocalRule{}}
+	return Schools{ZsReading: "eighty-percent", RCDTests: "bs7671_a2", RCDMonths: 6, NotifyTotalA: 60, NotifySingleA: 32, SwaCores: "A", BondAt: "first-disconnect", LoadMethod: "existing", SurgeNeed: "consequence", Local: []LocalRule{}}
 }
 
 // RecordKind is the kind of an append-only record.
@@ -403,7 +433,8 @@ type Record struct {
 	Value      *float64 `json:"value"`
 	Unit       string   `json:"unit"`
 	OverRange  bool     `json:"overRange"`
-	Passed     *bool    `json:"passed"` // for tests answered yes or no
+	Passed     *bool    `json:"passed"`           // for tests answered yes or no
+	Answer     string   `json:"answer,omitempty"` // for tests answered by one of several patterns
 	CouldNot   string   `json:"couldNot"`
 	Instrument string   `json:"instrument"`
 	Calibrated string   `json:"calibrated"` // calibrated to, 2006-01-02
@@ -517,6 +548,7 @@ func (j *Job) Tidy() {
 	list(&j.Board.Ways)
 	list(&j.Board.Groups)
 	list(&j.Surge.Devices)
+	list(&j.Standby.Carries)
 	list(&j.Bench.Kept)
 	list(&j.Schools.Local)
 	for i := range j.Bench.Kept {
@@ -545,10 +577,12 @@ func (j *Job) Tidy() {
 	for i := range j.Circuits {
 		list(&j.Circuits[i].Route.Segments)
 		list(&j.Circuits[i].Serves.Spurs)
+		list(&j.Circuits[i].Serves.Boxes)
 	}
 	for i := range j.Rooms {
 		list(&j.Rooms[i].Points)
 		list(&j.Rooms[i].Legs)
+		list(&j.Rooms[i].Walls)
 		if j.Rooms[i].Answered == nil {
 			j.Rooms[i].Answered = map[string]string{}
 		}

@@ -23,10 +23,20 @@ type Room struct {
 	Ceiling string      `json:"ceiling"`
 	// Answered holds what was answered no to, by question: it is asked no more.
 	Answered map[string]string `json:"answered"`
-	Skipped  string            `json:"skipped"` // why it was not seen; empty when it was
-	Revisit  string            `json:"revisit"` // date on which it is seen, 2006-01-02
-	Closed   string            `json:"closed"`  // date on which its walls were closed; empty while they are open
-	Note     string            `json:"note"`
+	// Walls are the unbroken wall lines of the room in walking order, where the
+	// practice spaces its receptacles along them.
+	Walls   []WallLine `json:"walls"`
+	Skipped string     `json:"skipped"` // why it was not seen; empty when it was
+	Revisit string     `json:"revisit"` // date on which it is seen, 2006-01-02
+	Closed  string     `json:"closed"`  // date on which its walls were closed; empty while they are open
+	Note    string     `json:"note"`
+}
+
+// WallLine is one unbroken line of wall or of counter, between two breaks.
+type WallLine struct {
+	LengthM float64 `json:"lengthM"`
+	Counter bool    `json:"counter"` // a counter, else the floor line of a wall
+	Has     int     `json:"has"`     // receptacles on it, those to come included
 }
 
 // The states of a point: what the job does with it.
@@ -236,6 +246,14 @@ func (r Room) Validate(t Terms) error {
 	}
 	if r.From == r.ID {
 		c.say("from", r.From, "another room that its cables come through, or nothing for the board")
+	}
+	if len(r.Walls) > 40 {
+		c.say("walls", len(r.Walls), "at most 40 wall lines")
+	}
+	for i, w := range r.Walls {
+		f := c.item("walls", i)
+		c.between(f+"lengthM", w.LengthM, 0.05, 50, "m")
+		c.between(f+"has", float64(w.Has), 0, 40, "receptacles")
 	}
 	if len(r.Legs) > 40 {
 		c.say("legs", len(r.Legs), "at most 40 stretches")

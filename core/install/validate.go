@@ -45,12 +45,20 @@ type Terms struct {
 	Ratings    map[string][]float64 // by device family, A
 	RCDTypes   []string
 	PENOptions []string
-	Uses       []string            // of a circuit
-	Asks       map[string][]string // by use: the fields of a circuit that it asks for beside those of every circuit
-	LoadKinds  []string            // that decide the type of a residual-current device
-	Rules      []RuleTerm          // figures over which a local rule may be laid
-	Premises   []string
-	Tests      []string
+	Uses       []string // of a circuit
+	// Asks names by use the fields of a circuit that it asks for beside those of every
+	// circuit, and by sheet (supply, board, loads, conductor, surge) the fields of that.
+	Asks      map[string][]string
+	SizeNames map[float64]string // trade names of conductor sizes by mm²; nil where the size is its name
+	Places    []string           // kinds of place that decide the protection of an outlet
+	Pairs     []string           // of conductors that are proved dead
+	Patterns  []string           // that a tester at an outlet may show
+	Length    Length             // unit in which lengths are counted and spoken of
+	Columns   int                // of ways on a board: 1 in a row, 2 with odd numbers left and even right
+	LoadKinds []string           // that decide the type of a residual-current device
+	Rules     []RuleTerm         // figures over which a local rule may be laid
+	Premises  []string
+	Tests     []string
 
 	Points          []string // kinds of point
 	Switching       []string
@@ -62,6 +70,36 @@ type Terms struct {
 	IsolationRoutes []string
 	Surfaces        []string // places outdoors that have a cover of their own
 	Soils           []string
+}
+
+// Length is a unit of length: one of it is M metres. The zero Length is the metre.
+type Length struct {
+	Name string
+	M    float64
+}
+
+// Of gives metres in the unit.
+func (l Length) Of(metres float64) float64 {
+	if l.M == 0 {
+		return metres
+	}
+	return metres / l.M
+}
+
+// Unit is the name of the unit.
+func (l Length) Unit() string {
+	if l.Name == "" {
+		return "m"
+	}
+	return l.Name
+}
+
+// Size is the trade name of a conductor size with its unit.
+func (t *Terms) Size(mm2 float64) string {
+	if name, ok := t.SizeNames[mm2]; ok {
+		return name
+	}
+	return strconv.FormatFloat(mm2, 'f', -1, 64) + " mm²"
 }
 
 type checker struct {
@@ -127,6 +165,16 @@ func (c *checker) fact(field string, f Fact, low, high float64, unit string) {
 	}
 }
 
+// size refuses a conductor size that the practice has no name for.
+func (c *checker) size(field string, mm2 *float64, t Terms) {
+	if mm2 == nil {
+		return
+	}
+	if _, ok := t.SizeNames[*mm2]; !ok {
+		c.say(field, *mm2, "the area of a trade size, such as 3.31 for 12 AWG")
+	}
+}
+
 // IsDate reports whether v is a date as 2006-01-02, or nothing.
 func IsDate(v string) bool {
 	_, err := time.Parse(time.DateOnly, v)
@@ -180,6 +228,14 @@ func (s Supply) Validate(t Terms) error {
 	if len(s.Bonds) > 20 {
 		c.say("bonds", len(s.Bonds), "at most 20 bonds")
 	}
+	if t.SizeNames != nil {
+		for key, f := range map[string]Fact{"earthMM2": s.EarthMM2, "tailsMM2": s.TailsMM2} {
+			c.size(key+".value", f.Value, t)
+		}
+		for i, b := range s.Bonds {
+			c.size(fmt.Sprintf("bonds[%d].mm2.value", i), b.MM2.Value, t)
+		}
+	}
 	for i, b := range s.Bonds {
 		c.needed(fmt.Sprintf("bonds[%d].service", i), b.Service, 60)
 		c.fact(fmt.Sprintf("bonds[%d].mm2", i), b.MM2, 1, 120, "mm²")
@@ -212,6 +268,8 @@ func (b Board) Validate(t Terms) error {
 		c.text(f+"label", w.Label, 60)
 		c.text(f+"device", w.Device, 60)
 		c.text(f+"circuit", w.Circuit, 40)
+		c.between(f+"poles", float64(w.Poles), 0, 4, "poles")
+		c.between(f+"loadA", w.LoadA, 0, 400, "A, or 0 when not known")
 	}
 	if len(b.Groups) > 20 {
 		c.say("groups", len(b.Groups), "at most 20 residual-current groups")
@@ -238,6 +296,9 @@ func (b Board) Validate(t Terms) error {
 // Validate checks each load. The error is [Errors].
 func (l Loads) Validate(t Terms) error {
 	c := &checker{in: "loads."}
+	c.fact("areaM2", l.AreaM2, 1, 5000, "m²")
+	c.fact("peakKVA", l.PeakKVA, 0.1, 500, "kVA")
+	c.between("peakDays", l.PeakDays, 0, 1000, "days")
 	if len(l.Items) > few {
 		c.say("items", len(l.Items), fmt.Sprintf("at most %d loads", few))
 	}
@@ -285,11 +346,18 @@ func (k Circuit) Validate(t Terms) error {
 	if p.ManagedA != 0 {
 		c.between("point.managedA", p.ManagedA, 6, 200, "A, or 0 for none")
 	}
+	if p.MaxDeviceA != 0 {
+		c.between("point.maxDeviceA", p.MaxDeviceA, 5, 400, "A, or 0 when the nameplate names none")
+	}
 	c.between("point.heightMM", p.HeightMM, 0, 3000, "mm")
 	r := k.Route
 	c.oneOf("route.cableType", r.CableType, t.CableTypes)
 	if sizes := t.Sizes[r.CableType]; sizes != nil && !slices.Contains(sizes, r.LineMM2) {
-		c.say("route.lineMM2", r.LineMM2, "a size made in this cable: "+strings.Trim(fmt.Sprint(sizes), "[]")+" mm²")
+		names := make([]string, len(sizes))
+		for i, mm2 := range sizes {
+			names[i] = t.Size(mm2)
+		}
+		c.say("route.lineMM2", r.LineMM2, "a size made in this cable: "+strings.Join(names, ", "))
 	}
 	if len(r.Segments) == 0 {
 		c.say("route.segments", "no segments", "at least one segment of the route")
@@ -418,6 +486,7 @@ func (s Schools) Validate(known ...Terms) error {
 	c.between("notifySingleA", s.NotifySingleA, 6, 200, "A")
 	c.oneOf("swaCores", s.SwaCores, []string{"A", "B"})
 	c.oneOf("bondAt", s.BondAt, []string{"", "first-disconnect", "meter"})
+	c.oneOf("loadMethod", s.LoadMethod, []string{"", "existing", "optional", "standard", "measured"})
 	c.oneOf("surgeNeed", s.SurgeNeed, []string{"", "consequence", "risk-level"})
 	names := []string{}
 	rules := map[string]RuleTerm{}
@@ -453,15 +522,19 @@ func (r Record) Validate(t Terms) error {
 	}
 	switch r.Kind {
 	case Reading:
-		c.oneOf("subject", r.Subject, t.Tests)
+		test, _, _ := strings.Cut(r.Subject, ":") // behind it the box or enclosure
+		c.oneOf("subject", test, t.Tests)
 		answers := 0
-		for _, given := range []bool{r.Value != nil, r.OverRange, r.Passed != nil, strings.TrimSpace(r.CouldNot) != ""} {
+		if r.Answer != "" {
+			c.oneOf("answer", r.Answer, t.Patterns)
+		}
+		for _, given := range []bool{r.Value != nil, r.OverRange, r.Passed != nil, r.Answer != "", strings.TrimSpace(r.CouldNot) != ""} {
 			if given {
 				answers++
 			}
 		}
 		if answers != 1 {
-			c.say("value", fmt.Sprintf("%d answers", answers), "exactly one of a value, over range, yes or no, or why it could not be tested")
+			c.say("value", fmt.Sprintf("%d answers", answers), "exactly one of a value, over range, yes or no, a pattern, or why it could not be tested")
 		}
 		if r.Value != nil {
 			c.between("value", *r.Value, 0, 100000, r.Unit)
@@ -483,9 +556,9 @@ func (r Record) Validate(t Terms) error {
 		if !r.ProvedAfter {
 			c.say("provedAfter", false, "yes: the tester is proved again after")
 		}
-		for _, pair := range []string{"L-N", "L-PE", "N-PE"} {
+		for _, pair := range t.Pairs {
 			if !slices.Contains(r.PairsDead, pair) {
-				c.say("pairsDead", strings.Join(r.PairsDead, ", "), "every pair proved dead: L-N, L-PE and N-PE")
+				c.say("pairsDead", strings.Join(r.PairsDead, ", "), "every pair proved dead: "+strings.Join(t.Pairs, ", "))
 				break
 			}
 		}
@@ -550,7 +623,7 @@ func (j *Job) Validate(t Terms) error {
 	errs := c.errs
 	parts := []error{j.Site.Validate(), j.Supply.Validate(t), j.Board.Validate(t), j.Loads.Validate(t), j.Materials.Validate(), j.Plan.Validate(), j.Schools.Validate(t)}
 	ids := map[string]bool{}
-	parts = append(parts, j.Found.Validate(), j.Chain.Validate(t), j.Outage.Validate(t), j.Outdoor.Validate(t), j.Surge.Validate(), j.Bench.Validate())
+	parts = append(parts, j.Found.Validate(), j.Chain.Validate(t), j.Outage.Validate(t), j.Outdoor.Validate(t), j.Surge.Validate(), j.Standby.Validate(), j.Bench.Validate())
 	rooms := map[string]bool{}
 	for _, r := range j.Rooms {
 		parts = append(parts, r.Validate(t))

@@ -179,18 +179,21 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 	}
 	length := c.Route.LengthM()
 	waste := job.Materials.WastagePc
-	order := math.Ceil(unit.Significant(length*(1+waste/100), 9))
+	terms := p.Terms()
+	in := terms.Length
+	order := math.Ceil(unit.Significant(in.Of(length*(1+waste/100)), 9))
 	key, name := fmt.Sprintf("cable:%s:%s", c.Route.CableType, unit.Format(c.Route.LineMM2)), cable.Name
 	if c.Route.Aluminium {
 		key, name = "al-"+key, name+", aluminium"
 	}
-	line := t.add(c, key, name, length, order, "m",
-		fmt.Sprintf("route %s m with slack %s m and tails %s + %s m, + %s %% waste, up to the next metre, in one piece", unit.Format(length), unit.Format(c.Route.SlackM), unit.Format(c.Route.BoardTailM), unit.Format(c.Route.PointTailM), unit.Format(waste)))
+	far := func(m float64) string { return unit.Format(in.Of(m)) }
+	line := t.add(c, key, name, in.Of(length), order, in.Unit(),
+		fmt.Sprintf("route %s %s with slack %s %[2]s and tails %s + %s %[2]s, + %s %% waste, up to the next whole %[2]s, in one piece", far(length), in.Unit(), far(c.Route.SlackM), far(c.Route.BoardTailM), far(c.Route.PointTailM), unit.Format(waste)))
 	for i := range c.Route.Segments {
 		line.Assumed = line.Assumed || c.Route.Segments[i].Basis != install.Measured
 	}
 	if c.Route.CPC == "separate" {
-		t.add(c, "cpc:"+unit.Format(c.Route.CPCMM2), fmt.Sprintf("Single core %s mm² green-yellow", unit.Format(c.Route.CPCMM2)), length, order, "m", "beside the cable, as its protective conductor")
+		t.add(c, "cpc:"+unit.Format(c.Route.CPCMM2), "Single core "+terms.Size(c.Route.CPCMM2)+" for the protective conductor", in.Of(length), order, in.Unit(), "beside the cable, as its protective conductor")
 	}
 	spurs := 0.0
 	for _, s := range c.Serves.Spurs {
@@ -200,7 +203,7 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 		}
 	}
 	if spurs > 0 {
-		l := t.add(c, key, name+", spurs", spurs, math.Ceil(unit.Significant(spurs*(1+waste/100), 9)), "m", "the spurs off the ring, in as many pieces")
+		l := t.add(c, key, name+", spurs", in.Of(spurs), math.Ceil(unit.Significant(in.Of(spurs*(1+waste/100)), 9)), in.Unit(), "the spurs off the ring, in as many pieces")
 		l.Key = c.ID + "-spurs:" + key
 	}
 	if cable.Gland != "" {
@@ -210,9 +213,9 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 	for i := range c.Route.Segments {
 		s := &c.Route.Segments[i]
 		switch spacing := cable.ClipHorMM; {
-		case s.Method == "D":
+		case s.Method == install.Buried:
 			buried += s.LengthM
-		case s.Method == "C" || s.Method == "E":
+		case s.Method == install.Clipped || s.Method == install.OnTray:
 			if s.Vertical {
 				spacing = cable.ClipVertMM
 			}
@@ -222,27 +225,19 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 		}
 	}
 	if clips > 0 {
-		t.add(c, fmt.Sprintf("clip:%s", kindOf(cable)), fmt.Sprintf("Clips for %s mm cable", unit.Format(cable.ODmm)), clips, math.Ceil(clips/10)*10, "pcs",
-			fmt.Sprintf("at most %s mm apart along and %s mm up, one more at each end, packs of ten", unit.Format(cable.ClipHorMM), unit.Format(cable.ClipVertMM)))
+		t.add(c, "clip:"+kindOf(cable), cable.Clip, clips, math.Ceil(clips/10)*10, "pcs",
+			fmt.Sprintf("at most %s apart along and %s up, one more at each end, packs of ten", spacingIn(in, cable.ClipHorMM), spacingIn(in, cable.ClipVertMM)))
 	}
 	if buried > 0 {
-		t.add(c, "warning-tape", "Warning tape", buried, math.Ceil(buried), "m", "over every buried metre, above the cable")
+		t.add(c, "warning-tape", "Warning tape", in.Of(buried), math.Ceil(unit.Significant(in.Of(buried), 9)), in.Unit(), "over all that is buried, above the cable")
 	}
-	d := &c.Protection
-	name, key = fmt.Sprintf("Breaker %s%s, %s kA", d.Curve, unit.Format(d.RatingA), unit.Format(d.IcnKA)), "device:mcb"
-	switch {
-	case d.Family != "mcb_rcbo":
-		name, key = fmt.Sprintf("%s %s A", p.Words()[d.Family], unit.Format(d.RatingA)), "device:fuse"
-	case d.ArcFault:
-		name, key = fmt.Sprintf("Arc-fault device %s%s, %s kA", d.Curve, unit.Format(d.RatingA), unit.Format(d.IcnKA)), "device:afdd"
-		if d.RCDType != "" {
-			name, key = fmt.Sprintf("Arc-fault and combined device %s%s, type %s %s mA, %s kA", d.Curve, unit.Format(d.RatingA), d.RCDType, unit.Format(d.IdnMA), unit.Format(d.IcnKA)), "device:afdd:"+d.RCDType
+	for _, x := range p.Parts(job, c) {
+		if x.Unit == "" {
+			x.Unit = "pcs"
 		}
-	case d.RCDType != "":
-		name, key = fmt.Sprintf("Combined device %s%s, type %s %s mA, %s kA", d.Curve, unit.Format(d.RatingA), d.RCDType, unit.Format(d.IdnMA), unit.Format(d.IcnKA)), "device:rcbo:"+d.RCDType
+		t.add(c, x.Key, x.Name, x.Count, math.Ceil(unit.Significant(x.Count, 9)), x.Unit, x.Rule)
 	}
-	t.add(c, key, name, 1, 1, "pcs", "one for the circuit")
-	if d.OwnEnclosure {
+	if c.Protection.OwnEnclosure {
 		t.add(c, "enclosure", "Enclosure with main switch, beside the board", 1, 1, "pcs", "one for the device; tails and a joint block to its rating are the fitter's choice")
 	}
 	if c.Use == "ev" {
@@ -251,23 +246,21 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 			point += ", " + c.Point.Manufacturer
 		}
 		t.add(c, "charge-point", point, 1, 1, "pcs", "one")
-		if job.Supply.Earthing == "TN-C-S" && c.Point.Outdoor {
-			switch c.PEN.Option {
-			case "tt_rod", "met_electrode":
-				n := float64(max(1, c.PEN.Rods))
-				t.add(c, "earth-rod", "Earth rod with clamp and inspection pit", n, n, "pcs", "as decided for the broken neutral-earth")
-			case "voltage_monitor", "touch_voltage_device":
-				t.add(c, "pen-device", "Enclosure with the broken neutral-earth device", 1, 1, "pcs", "one, unless the charge point has it built in: then note it")
-			}
-		}
 		if c.Point.ManagedA > 0 {
 			t.add(c, "load-management", "Load management with current sensor", 1, 1, "pcs", "holds the house to "+unit.Format(c.Point.ManagedA)+" A")
 		}
-	}
-	if c.Use != "ev" && c.Point.Manufacturer != "" {
+	} else if c.Point.Manufacturer != "" {
 		t.add(c, "appliance:"+c.Point.Manufacturer, c.Point.Manufacturer, 1, 1, "pcs", "what the circuit feeds; order 0 where others bring it")
 	}
 	t.add(c, "labels", "Label set", 1, 1, "pcs", "printed from the handover sheet")
+}
+
+// spacingIn is a distance between fixings in the small unit that goes with a length.
+func spacingIn(l install.Length, mm float64) string {
+	if l.Unit() == "m" {
+		return unit.With(mm, "mm")
+	}
+	return unit.With(l.Of(mm/1000), l.Unit())
 }
 
 func kindOf(c rulebook.Cable) string {
@@ -282,7 +275,7 @@ func kindOf(c rulebook.Cable) string {
 func (l *Line) stock(s install.Stock) {
 	l.Ordered, l.Delivered, l.Lengths, l.Note, l.Due = s.Ordered, s.Delivered, s.Lengths, s.Note, s.Due
 	l.Short = math.Max(0, l.Need-s.Delivered)
-	if l.Unit != "m" || !strings.Contains(l.Key, ":cable:") {
+	if !strings.Contains(l.Key, ":cable:") {
 		if s.Delivered > 0 && l.Short > 0 {
 			l.Trouble = fmt.Sprintf("%s: %s of %s %s delivered", l.Name, unit.Format(s.Delivered), unit.Format(l.Need), l.Unit)
 		}

@@ -67,11 +67,12 @@ func NormKeys() []string {
 // incomingLive names what no isolation by the contractor makes dead.
 const incomingLive = "The incoming terminals of the main switch and the tails stay live: they are dead only when the operator's fuse or an isolator ahead is open."
 
-// Tasks generates the tasks of a job as they stand for a person at a time.
-func Tasks(job *install.Job, list map[string]materials.Item, by string, now time.Time) []Task {
+// Tasks generates the tasks of a job as they stand for a person at a time; length is
+// the unit that they speak of lengths in.
+func Tasks(job *install.Job, length install.Length, list map[string]materials.Item, by string, now time.Time) []Task {
 	out := make([]Task, 0, 16*(len(job.Circuits)+len(job.Outdoor.Runs)+1)+4*len(job.Rooms))
 	for i := range job.Circuits {
-		out = append(out, circuitTasks(job, &job.Circuits[i], list)...)
+		out = append(out, circuitTasks(length, &job.Circuits[i], list)...)
 	}
 	for i := range job.Rooms {
 		out = append(out, roomTasks(&job.Rooms[i], list)...)
@@ -141,11 +142,11 @@ func Tasks(job *install.Job, list map[string]materials.Item, by string, now time
 	return out
 }
 
-func circuitTasks(job *install.Job, c *install.Circuit, list map[string]materials.Item) []Task {
+func circuitTasks(in install.Length, c *install.Circuit, list map[string]materials.Item) []Task {
 	id := func(s string) string { return c.ID + "-" + s }
 	buried, laid := 0.0, 0.0
 	for _, s := range c.Route.Segments {
-		if s.Method == "D" {
+		if s.Method == install.Buried {
 			buried += s.LengthM
 		} else {
 			laid += s.LengthM
@@ -166,13 +167,13 @@ func circuitTasks(job *install.Job, c *install.Circuit, list map[string]material
 	add(Task{ID: "mark", Stage: ff, Title: "Mark the route of " + name + ", look for hidden services", Crew: 1, Hours: hours(list, "mark"),
 		Caution: "Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed."})
 	if buried > 0 {
-		add(Task{ID: "trench", Stage: ff, Title: fmt.Sprintf("Trench %s m, bed, cable, warning tape, backfill", unit.Format(buried)), Crew: 2, Hours: buried * hours(list, "trench-per-m"),
+		add(Task{ID: "trench", Stage: ff, Title: "Trench " + unit.With(in.Of(buried), in.Unit()) + ", bed, cable, warning tape, backfill", Crew: 2, Hours: buried * hours(list, "trench-per-m"),
 			Caution: "Locate other services before the first cut; dig by hand near them."})
 	}
 	if laid > 0 {
 		add(Task{ID: "core", Stage: ff, Title: "Drill the walls, sleeve and seal", Crew: 1, Hours: hours(list, "core"), Caution: "Eye protection; slope the hole outwards."})
 	}
-	add(Task{ID: "cable", Stage: ff, Title: fmt.Sprintf("Run and fix %s m of cable, tails left and labelled at both ends", unit.Format(c.Route.LengthM())), Crew: 1 + b2i(c.Route.LengthM() > 25), Hours: math.Max(0.5, c.Route.LengthM()*hours(list, "cable-per-m")),
+	add(Task{ID: "cable", Stage: ff, Title: "Run and fix " + unit.With(in.Of(c.Route.LengthM()), in.Unit()) + " of cable, tails left and labelled at both ends", Crew: 1 + b2i(c.Route.LengthM() > 25), Hours: math.Max(0.5, c.Route.LengthM()*hours(list, "cable-per-m")),
 		Caution: "Keep the unproven end out of reach; it is not connected at the board."})
 	if c.PEN.Option == "tt_rod" || c.PEN.Option == "met_electrode" {
 		add(Task{ID: "rod", Stage: ff, Title: "Drive the earth electrode", Crew: 1, Hours: hours(list, "rod") * float64(max(1, c.PEN.Rods)), Caution: "Locate services first; keep clear of buried metal earthed from the supply."})
@@ -355,6 +356,7 @@ type Input struct {
 	Tests  proving.Sheet
 	Tasks  []Task
 	Take   materials.TakeOff
+	Needs  []rulebook.Need
 	Walk   *survey.Walked
 	Chain  *rulebook.ChainReport
 }
@@ -375,12 +377,6 @@ func StateOf(in Input) State {
 		sheet   string
 		what    string
 	}{
-		{job.Supply.Earthing == "", "supply", "the earthing arrangement"},
-		{!job.Supply.MainFuseA.Known(), "supply", "the main fuse rating"},
-		{!job.Supply.ZeOhm.Known(), "supply", "external loop impedance, measured, asked or assumed"},
-		{!job.Supply.PFCkA.Known(), "supply", "prospective fault current, measured, asked or assumed"},
-		{!job.Supply.TailsMM2.Known() && judged(in.Report, "tails"), "supply", "the size of the tails"},
-		{len(job.Supply.Bonds) == 0 && !job.Supply.NoExtraneous, "supply", "main bonding as found"},
 		{len(job.Board.Ways) == 0, "board", "the ways of the board"},
 		{len(job.Loads.Items) == 0, "survey", "the existing load"},
 		{len(job.Circuits) == 0 && job.Kind != install.Rewire, "survey", "at least one circuit with its route"},
@@ -390,6 +386,9 @@ func StateOf(in Input) State {
 		if m.missing {
 			hold(install.Survey, m.sheet, "surveyor", m.what)
 		}
+	}
+	for _, n := range in.Needs {
+		hold(install.Survey, n.Sheet, "surveyor", n.What)
 	}
 	s.survey(in, hold, failed, partly)
 	for _, c := range in.Report.Checks() {
@@ -477,11 +476,6 @@ func StateOf(in Input) State {
 	}
 	s.joints(in, failed, partly)
 	return s
-}
-
-// judged reports whether the practice judges something of the whole job.
-func judged(r *rulebook.Report, check string) bool {
-	return slices.ContainsFunc(r.Job, func(c working.Check) bool { return c.ID == check })
 }
 
 // survey holds what the walk, the hazards and the supply chain leave open.

@@ -118,6 +118,7 @@ type Row struct {
 	Title    string           `json:"title"`
 	Live     bool             `json:"live"`
 	YesNo    bool             `json:"yesNo"`
+	Patterns []string         `json:"patterns"` // one of which is answered; empty for a figure, or yes or no
 	Unit     string           `json:"unit"`
 	Where    string           `json:"where"`
 	Caution  string           `json:"caution"`
@@ -151,7 +152,7 @@ func TestSheet(job *install.Job, tests []rulebook.Test, by string, now time.Time
 		s.Energised = &on
 	}
 	for _, t := range tests {
-		row := Row{ID: t.ID, Circuit: t.Circuit, Title: t.Title, Live: t.Live, YesNo: t.YesNo, Unit: t.Unit, Where: t.Where, Caution: t.Caution, Verdict: working.Unknown, Earlier: []install.Record{}}
+		row := Row{ID: t.ID, Circuit: t.Circuit, Title: t.Title, Live: t.Live, YesNo: t.YesNo, Patterns: append([]string{}, t.Patterns...), Unit: t.Unit, Where: t.Where, Caution: t.Caution, Verdict: working.Unknown, Earlier: []install.Record{}}
 		for i := len(job.Records) - 1; i >= 0; i-- {
 			r := job.Records[i]
 			if r.Kind != install.Reading || r.Subject != t.ID || r.Circuit != t.Circuit {
@@ -167,7 +168,12 @@ func TestSheet(job *install.Job, tests []rulebook.Test, by string, now time.Time
 			row.Expected = t.Expected
 			row.Verdict, row.Says = judge(t, *r)
 		}
+		if first := after(job, t); first != nil && row.Reading != nil && !row.Reading.At.After(first.At) {
+			row.Verdict, row.Says = working.Unknown, "Older than the test it comes after: do it again."
+		}
 		switch {
+		case t.After != "" && after(job, t) == nil:
+			row.Closed = "First the test that it comes after."
 		case t.Live && !energised:
 			row.Closed = "Live test: needs permission to energise first."
 		case !t.Live && energised:
@@ -186,6 +192,19 @@ func TestSheet(job *install.Job, tests []rulebook.Test, by string, now time.Time
 		s.Verdict = working.Unknown
 	}
 	return s
+}
+
+// after is the newest reading of the test that t comes after, nil without one.
+func after(job *install.Job, t rulebook.Test) *install.Record {
+	if t.After == "" {
+		return nil
+	}
+	for i := len(job.Records) - 1; i >= 0; i-- {
+		if r := &job.Records[i]; r.Kind == install.Reading && r.Subject == t.After {
+			return r
+		}
+	}
+	return nil
 }
 
 func mayEnergise(s *Sheet, job *install.Job) string {
@@ -212,7 +231,7 @@ func judge(t rulebook.Test, r install.Record) (working.Verdict, string) {
 	switch {
 	case r.CouldNot != "":
 		return working.Unknown, "Could not be tested: " + r.CouldNot
-	case t.YesNo && r.Passed == nil, !t.YesNo && r.Value == nil && !r.OverRange:
+	case t.YesNo && r.Passed == nil, len(t.Patterns) > 0 && r.Answer == "", len(t.Patterns) == 0 && !t.YesNo && r.Value == nil && !r.OverRange:
 		return working.Unknown, "The reading does not fit the test."
 	case r.OverRange && t.Unit != "MΩ" && t.Unit != "ms":
 		return working.Fail, "Over range: an open circuit or the wrong range."
@@ -244,8 +263,15 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, tasksNeed 
 		if row.Closed != "" {
 			return &NotYetError{row.Closed}
 		}
-		if row.YesNo && r.Passed == nil && r.CouldNot == "" || !row.YesNo && r.Passed != nil {
-			return &NotYetError{row.Title + " takes " + map[bool]string{true: "yes or no", false: "a figure in " + row.Unit}[row.YesNo] + "."}
+		takes, fits := "a figure in "+row.Unit, r.Value != nil || r.OverRange
+		switch {
+		case row.YesNo:
+			takes, fits = "yes or no", r.Passed != nil
+		case len(row.Patterns) > 0:
+			takes, fits = "one of "+strings.Join(row.Patterns, ", "), slices.Contains(row.Patterns, r.Answer)
+		}
+		if !fits && r.CouldNot == "" {
+			return &NotYetError{row.Title + " takes " + takes + "."}
 		}
 	case install.Energise:
 		if sheet.MayEnergise != "" {

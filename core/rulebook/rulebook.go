@@ -33,6 +33,8 @@ type Practice interface {
 	// Fresh is a circuit of a template as it starts: what is usual for it, every
 	// length assumed and nothing decided.
 	Fresh(template string) install.Circuit
+	// Needs lists what must be known of the supply before a design rests on it.
+	Needs(job *install.Job) []Need
 	// InspectionYears is the longest time in years to the next periodic
 	// inspection of premises, as Site names them.
 	InspectionYears(premises string) float64
@@ -57,6 +59,9 @@ type Practice interface {
 	// Judge computes the same checks without what would mend them.
 	Judge(job *install.Job) Report
 	Cable(cableType string, lineMM2 float64) (Cable, bool)
+	// Parts lists what a circuit takes beside its cable: its device and what the
+	// practice asks for at its ends and along it.
+	Parts(job *install.Job, c *install.Circuit) []Part
 	// Tests lists the tests of a job in the order in which they are done.
 	Tests(job *install.Job, report *Report) []Test
 }
@@ -69,11 +74,15 @@ type Test struct {
 	Title    string
 	Live     bool // after permission to energise
 	YesNo    bool
+	Patterns []string // what may be answered where it is neither a figure nor yes or no
 	Unit     string
 	Where    string
 	Caution  string
 	Expected *float64
-	Judge    func(install.Record) (working.Verdict, string)
+	// After is the test that must have been done before it: a reading of this one
+	// that is older does not count.
+	After string
+	Judge func(install.Record) (working.Verdict, string)
 }
 
 // Cable is what the take-off and the test sheet need of a cable.
@@ -85,10 +94,26 @@ type Cable struct {
 	Armoured   bool    `json:"armoured"`
 	Gland      string  `json:"gland"` // nominal size; empty when none is used
 	R1, R2     float64 `json:"-"`     // mΩ/m at 20 °C
+	Clip       string  `json:"clip"`  // what fixes it, in the plural
 	ClipHorMM  float64 `json:"clipHorMM"`
 	ClipVertMM float64 `json:"clipVertMM"`
 	BendMM     float64 `json:"bendMM"` // smallest inside radius
 	Confidence string  `json:"confidence"`
+}
+
+// Need is a figure of the supply that the survey owes.
+type Need struct {
+	Sheet string
+	What  string
+}
+
+// Part is one line of material beside the cable.
+type Part struct {
+	Key   string // in the price list, after the circuit
+	Name  string
+	Count float64
+	Unit  string // pcs where empty
+	Rule  string
 }
 
 // Report is everything computed of a job's electrics.
@@ -98,6 +123,43 @@ type Report struct {
 	Circuits []CircuitReport `json:"circuits"`
 	Verdict  working.Verdict `json:"verdict"`
 	Notice   string          `json:"notice"`
+	// Legs is how the load lies on the two legs of a split-phase supply; nil where
+	// there is one phase.
+	Legs *Legs `json:"legs"`
+}
+
+// Legs is the load on each leg and what would even it out.
+type Legs struct {
+	A        float64 `json:"a"` // A
+	B        float64 `json:"b"`
+	NeutralA float64 `json:"neutralA"`
+	Moves    []Move  `json:"moves"`
+	AfterA   float64 `json:"afterA"` // leg A after the moves
+	AfterB   float64 `json:"afterB"`
+	Unknown  int     `json:"unknown"` // ways with a device whose load is not known
+}
+
+// Move is a device that changes ways.
+type Move struct {
+	Name    string `json:"name"`
+	Circuit string `json:"circuit"` // of this job; empty for what was there
+	From    int    `json:"from"`
+	To      int    `json:"to"`
+}
+
+// BoxReport is one box of a string as it is wired: what it needs and what it has.
+type BoxReport struct {
+	ID        string          `json:"id"`
+	Live      bool            `json:"live"`      // its slots have voltage
+	Read      bool            `json:"read"`      // the marking of every device up to it was read
+	Protected []string        `json:"protected"` // boxes by id whose device opens it, the board's as "board"
+	Needs     []string        `json:"needs"`     // ground-fault, arc-fault, tamper resistant, weather resistant
+	Lacks     []string        `json:"lacks"`     // of these, or another thing that is wrong
+	Labels    []string        `json:"labels"`    // that it must wear
+	FillML    float64         `json:"fillML"`    // of the box, 0 when not judged
+	Darkens   []string        `json:"darkens"`   // boxes that its device takes along when it trips
+	Verdict   working.Verdict `json:"verdict"`
+	Says      string          `json:"says"`
 }
 
 // Checks returns every check of the report: the job's, then each circuit's.
@@ -135,6 +197,7 @@ type CircuitReport struct {
 	Summary  Summary         `json:"summary"`
 	Options  []Option        `json:"options"` // for the broken combined neutral-earth
 	Operator OperatorRule    `json:"operator"`
+	Boxes    []BoxReport     `json:"boxes"` // of its string
 	Checks   []working.Check `json:"checks"`
 }
 
@@ -155,6 +218,8 @@ type Summary struct {
 	MaxLengthM float64 `json:"maxLengthM"`
 	Governs    string  `json:"governs"`
 	MaxLoopM   float64 `json:"-"`
+	// Says is the circuit in one line of the pack.
+	Says string `json:"says"`
 }
 
 // Option is one way to decide, with its condition and reason.

@@ -25,6 +25,8 @@ func (tiny) Terms() install.Terms {
 }
 
 func (tiny) Words() map[string]string                             { return map[string]string{"tiny": "Tiny practice"} }
+func (tiny) Needs(*install.Job) []rulebook.Need                   { return nil }
+func (tiny) Parts(*install.Job, *install.Circuit) []rulebook.Part { return nil }
 func (tiny) Templates() []string                                  { return []string{"light"} }
 func (tiny) InspectionYears(string) float64                       { return 5 }
 func (tiny) Opening() rulebook.Opening                            { return rulebook.Opening{Edition: "1", DeclaredV: 24} }

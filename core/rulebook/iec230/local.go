@@ -2,6 +2,7 @@ package iec230
 
 import (
 	"arvelt/core/install"
+	"arvelt/core/rulebook"
 	"arvelt/core/working"
 )
 
@@ -34,19 +35,5 @@ func (s *system) rule(k *working.Check, id string) float64 { return ruleOf(s.job
 
 // ruleOf is [system.rule]; k may be nil where no check is made.
 func ruleOf(job *install.Job, k *working.Check, id string) float64 {
-	for i := range job.Schools.Local {
-		if l := &job.Schools.Local[i]; l.Rule == id {
-			if k == nil {
-				return l.Value
-			}
-			k.From(working.Source{Ref: "local rule: " + l.Reason, Confidence: "medium"})
-			return l.Value
-		}
-	}
-	for i := range localRules {
-		if localRules[i].ID == id {
-			return localRules[i].Usual
-		}
-	}
-	panic("iec230: no rule " + id)
+	return rulebook.LocalFigure(localRules, job, k, id)
 }

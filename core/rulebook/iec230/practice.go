@@ -54,6 +54,13 @@ func init() {
 		}
 	}
 	terms.Rules = localRules
+	terms.Pairs, terms.Columns = []string{"L-N", "L-PE", "N-PE"}, 1
+	terms.Asks["supply"] = []string{"zeOhm", "tailsMM2", "tailsM", "neutralMM2", "electrodeOhm"}
+	terms.Asks["board"] = []string{"groups", "makerRDF"}
+	terms.Asks["conductor"] = []string{"aluminium", "maker"}
+	terms.Asks["device"] = []string{"cascade", "delayed"}
+	terms.Asks["schools"] = []string{"zsReading", "rcdTests", "rcdMonths", "notify", "swaCores", "surgeNeed"}
+	terms.Asks["surge"] = []string{"need", "consequence", "scheme", "conductors"}
 	for r := range rcdByLoad.Text {
 		terms.LoadKinds = append(terms.LoadKinds, rcdByLoad.Str(r, "load"))
 	}
@@ -82,6 +89,7 @@ func init() {
 		c.R1, _ = ResistancePerM("cu", line)
 		c.R2, _ = ResistancePerM("cu", c.CPCMM2)
 		c.ClipHorMM, c.ClipVertMM, _ = ClipSpacing(c.Armoured, c.ODmm)
+		c.Clip = text("Clips for ", c.ODmm, " mm cable")
 		c.BendMM = BendFactor(c.Armoured, c.ODmm) * c.ODmm
 		if knownCables[id] == nil {
 			knownCables[id] = map[float64]rulebook.Cable{}
@@ -149,6 +157,28 @@ func (Practice) Fresh(template string) install.Circuit {
 	c := u.start
 	c.Route.Segments, c.Serves.Spurs = slices.Clone(c.Route.Segments), []install.Spur{}
 	return c
+}
+
+// Needs lists what must be known of the supply before a design rests on it.
+func (Practice) Needs(job *install.Job) []rulebook.Need {
+	s := &job.Supply
+	out := []rulebook.Need{}
+	for _, n := range []struct {
+		missing bool
+		what    string
+	}{
+		{s.Earthing == "", "the earthing arrangement"},
+		{!s.MainFuseA.Known(), "the main fuse rating"},
+		{!s.ZeOhm.Known(), "external loop impedance, measured, asked or assumed"},
+		{!s.PFCkA.Known(), "prospective fault current, measured, asked or assumed"},
+		{!s.TailsMM2.Known(), "the size of the tails"},
+		{len(s.Bonds) == 0 && !s.NoExtraneous, "main bonding as found"},
+	} {
+		if n.missing {
+			out = append(out, rulebook.Need{Sheet: "supply", What: n.what})
+		}
+	}
+	return out
 }
 
 // InspectionYears is the longest time in years to the next periodic

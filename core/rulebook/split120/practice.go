@@ -20,13 +20,12 @@ var _ rulebook.Practice = Practice{}
 // Notice stands under everything computed here.
 const Notice = "Figures are restated from the standards they name: verify against the edition that the local authority has adopted. Local code, the utility's rules and the licensed signatory decide."
 
-// notBuilt is what a check lacks until the rulebook is whole.
-const notBuilt = "the load calculation of this practice, which Arvelt does not have yet"
-
 var terms = func() install.Terms {
-	t := install.Terms{Earthing: []string{"grounded-neutral"}, CableTypes: []string{}, Sizes: map[string][]float64{}, Methods: map[string][]string{},
-		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "heating", "cooling", "evse"}, Families: []string{}, Curves: []string{}, Ratings: map[string][]float64{}, RCDTypes: []string{}, PENOptions: []string{}, Premises: []string{},
-		Points: walk.KindIDs(), Switching: walk.Switchings, Findings: walk.FindingIDs(), Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs()}
+	t := install.Terms{Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, SizeNames: map[float64]string{},
+		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "heating", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""}, Ratings: map[string][]float64{"breaker": ratingsList()}, RCDTypes: []string{groundFault}, PENOptions: []string{}, Premises: []string{},
+		Tests: TestIDs, Rules: localRules, Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, Length: install.Length{Name: "ft", M: footM}, Columns: 2,
+		Points: walk.KindIDs(), Switching: walk.Switchings, Findings: walk.FindingIDs(), Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(),
+		Asks: map[string][]string{"supply": {"intersystem", "earthSize", "bondsAround"}, "board": {"loads"}, "loads": {"areaM2", "peak"}, "conductor": {"groundSize"}, "device": {"cascade"}, "schools": {"bondAt", "loadMethod"}, "surge": {"letThrough"}, "survey": {"walls"}}}
 	t.Surfaces, t.Soils = outdoorRules.Surfaces(), outdoorRules.SoilNames()
 	for r := range isolationWays.Text {
 		t.IsolationRoutes = append(t.IsolationRoutes, isolationWays.Str(r, "route"))
@@ -34,8 +33,52 @@ var terms = func() install.Terms {
 	for r := range conductors.Text {
 		t.ConductorSizes = append(t.ConductorSizes, conductors.Str(r, "size"))
 	}
+	for r := range testerPatterns.Text {
+		if id := testerPatterns.Str(r, "condition"); !slices.Contains(lookAlikes, id) {
+			t.Patterns = append(t.Patterns, id)
+		}
+	}
+	t.Patterns = append(t.Patterns, open, closed)
+	for id := range placeNames {
+		t.Places = append(t.Places, id)
+	}
+	slices.Sort(t.Places)
 	return t
 }()
+
+// lookAlikes are conditions that a tester shows as another one: nobody can answer
+// with them.
+var lookAlikes = []string{"neutral_ground_reversed", "bootleg_ground"}
+
+func init() {
+	readCables()
+	readUses()
+}
+
+// placeNames are the kinds of place that decide the protection of an outlet.
+var placeNames = func() map[string]string {
+	out := map[string]string{}
+	own := map[string]string{"ev_240": "a charging outlet of 240 V", "range_240": "a range outlet of 240 V", "dryer_240": "a dryer outlet of 240 V", "crawl": "crawl space", "indoor_damp": "damp place indoors", "outdoor_hvac": "outdoor unit of heating or cooling", "accessory_at_grade": "accessory building at grade",
+		"kitchen_counter": "kitchen counter", "kitchen_other": "kitchen, away from the counter", "basement_unfinished": "unfinished basement", "basement_finished": "finished basement", "sump": "sump pump", "hvac_service_rec": "service outlet of heating or cooling", "food_sink_area": "place with a sink where food is prepared"}
+	name := func(id string) {
+		if out[id] = own[id]; out[id] == "" {
+			out[id] = strings.ReplaceAll(id, "_", " ")
+		}
+	}
+	for r := range roomsMatrix.Text {
+		name(roomsMatrix.Str(r, "room"))
+	}
+	for r := range gfciPlaces.Text {
+		switch id := gfciPlaces.Str(r, "id"); id {
+		case "sink_6ft", "tub_6ft", "dry_room": // distances, and what the rooms say better
+		default:
+			name(id)
+		}
+	}
+	return out
+}()
+
+var categoryNames = map[string]string{"general": "Lighting, receptacles, small appliances, laundry", "small-appliance": "Small-appliance circuits", "laundry": "Laundry circuit", "range": "Ranges and ovens", "dryer": "Dryer", "appliance": "Fixed appliances", "heating": "Heating or cooling, the larger", "cooling": "Cooling", "evse": "Charging"}
 
 // ID is the name of the practice.
 func (Practice) ID() string { return "split120" }
@@ -43,9 +86,34 @@ func (Practice) ID() string { return "split120" }
 // Terms returns the names that the practice accepts in a job.
 func (Practice) Terms() install.Terms { return terms }
 
-// Words returns what the practice calls the names of its terms.
+// Words returns what the practice calls the names of its terms, and under
+// "label:" what it calls things that the sheets have a common word for.
 func (Practice) Words() map[string]string {
-	return map[string]string{"split120": "120/240 V split phase, North American family", "grounded-neutral": "grounded neutral", "general": "General lighting and receptacles", "small-appliance": "Small-appliance circuits", "laundry": "Laundry circuit", "range": "Range", "dryer": "Dryer", "appliance": "Fixed appliance", "heating": "Heating", "cooling": "Cooling", "evse": "EV supply equipment"}
+	out := map[string]string{"split120": "120/240 V split phase, North American family", "grounded-neutral": "grounded neutral", "breaker": "circuit breaker", groundFault: "ground-fault, class A", open: "open", closed: "closed"}
+	for id, name := range categoryNames {
+		out[id] = name
+	}
+	for id, k := range cables {
+		out[id] = k.name
+	}
+	for r := range methodTable.Text {
+		out[methodTable.Str(r, "method")] = methodTable.Str(r, "name")
+	}
+	for _, u := range usesByID {
+		out[u.id] = u.name
+	}
+	for id, name := range placeNames {
+		if out["place:"+id] = name; out[id] == "" {
+			out[id] = name
+		}
+	}
+	for r := range testerPatterns.Text {
+		out[testerPatterns.Str(r, "condition")] = strings.ReplaceAll(testerPatterns.Str(r, "condition"), "_", " ")
+	}
+	for r := range labelTable.Text {
+		out["label:"+labelTable.Str(r, "common")] = labelTable.Str(r, "here")
+	}
+	return out
 }
 
 // Opening starts a job under the model edition that is most widely adopted; the
@@ -58,12 +126,6 @@ func (Practice) Opening() rulebook.Opening {
 // Survey returns what the practice says of a walk.
 func (Practice) Survey() *rulebook.Survey { return surveyWords }
 
-// Templates is empty: circuits of this practice cannot be designed yet.
-func (Practice) Templates() []string { return nil }
-
-// Fresh is an empty circuit: circuits of this practice are not designed yet.
-func (Practice) Fresh(string) install.Circuit { return install.Circuit{Name: "New circuit"} }
-
 // InspectionYears is not prescribed for dwellings in this practice; ten years
 // is a usual advice.
 func (Practice) InspectionYears(string) float64 { return 10 }
@@ -74,26 +136,6 @@ func (Practice) Calcs() []rulebook.Calc {
 		rulebook.Define("neutral-bond", "Where neutral and ground are joined along the chain from meter to last panel", []string{"main_bond_at", "nodes", "findings", "ground_path_current_a", "neutral_remaining_a"}, calcNeutralBond),
 		rulebook.Define("separate-building", "The supply of a separate building: conductors, joint and electrode", []string{"accept", "neutral_bonded_at_building", "electrode_required"}, calcSeparateBuilding),
 	})
-}
-
-// Cable finds nothing: cables of this practice are not built yet.
-func (Practice) Cable(string, float64) (rulebook.Cable, bool) { return rulebook.Cable{}, false }
-
-// Tests lists none yet.
-func (Practice) Tests(*install.Job, *rulebook.Report) []rulebook.Test { return nil }
-
-// Report says of everything that waits for the rulebook what is missing.
-func (p Practice) Report(job *install.Job, _ func(*install.Job) (float64, bool)) rulebook.Report {
-	return p.Judge(job)
-}
-
-// Judge is Report: there is nothing to mend yet.
-func (Practice) Judge(job *install.Job) rulebook.Report {
-	c := working.New("demand", "", "Service load against the service rating", "A")
-	c.Lacks(notBuilt)
-	c.Says = "Not yet known: " + notBuilt + "."
-	r := rulebook.Report{Demand: rulebook.Demand{Shares: []rulebook.Share{}, FuseA: job.Supply.MainFuseA.V()}, Notice: Notice, Job: []working.Check{*c}, Circuits: []rulebook.CircuitReport{}, Verdict: working.Unknown}
-	return r
 }
 
 // Isolation lists the ways to make the work dead.

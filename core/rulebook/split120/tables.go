@@ -5,9 +5,9 @@
 // breakers; sizes in AWG and kcmil; the service equipment up to the utility's
 // splice is the contractor's. A job has the survey and the supply chain: terms,
 // where neutral and ground are joined, who may open what, and how the supply is
-// lawfully cut. Loads, conductors, devices and the rest are there as named
-// calculations (calc_*); a job's circuits do not use them yet, and their checks
-// say that they are not yet known.
+// lawfully cut; its circuits (uses.go, check_circuit.go), the strings of its outlets
+// (check_string.go) and its service (check_service.go) are judged by the same
+// named calculations that the bench has (calc_*).
 //
 // The figures lie in data/, one CSV a table with its source and confidence on
 // top, restated from the standards they name: verify against the edition that
@@ -30,6 +30,7 @@ var (
 	jumperSizes   = table.Load(dataFiles, "bonding_jumper")
 	isolationWays = table.Load(dataFiles, "isolation_routes")
 	enclosures    = rulebook.EnclosuresOf(table.Load(dataFiles, "enclosures"))
+	labelTable    = table.Load(dataFiles, "labels")
 	surveyWords   = survey()
 )
 

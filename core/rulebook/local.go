@@ -1,0 +1,27 @@
+package rulebook
+
+import (
+	"arvelt/core/install"
+	"arvelt/core/working"
+)
+
+// LocalFigure is a figure of a practice's rules: the one that a local rule of the job
+// sets, which k then names among its sources, else the usual one. k may be nil. It
+// panics for a rule that the practice does not have.
+func LocalFigure(rules []install.RuleTerm, job *install.Job, k *working.Check, id string) float64 {
+	for i := range job.Schools.Local {
+		if l := &job.Schools.Local[i]; l.Rule == id {
+			if k == nil {
+				return l.Value
+			}
+			k.From(working.Source{Ref: "local rule: " + l.Reason, Confidence: "medium"})
+			return l.Value
+		}
+	}
+	for i := range rules {
+		if rules[i].ID == id {
+			return rules[i].Usual
+		}
+	}
+	panic("no rule " + id)
+}

@@ -1,0 +1,603 @@
+package split120
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/working"
+)
+
+// system is a job under computation, with what its circuits share.
+type system struct {
+	job     *install.Job
+	edition int
+	chain   rulebook.ChainReport
+	pad     working.Pad
+	faultKA *float64 // at the panel that the circuits start from
+	at      string   // name of that panel
+	byID    map[string]*install.Circuit
+}
+
+func newSystem(p Practice, job *install.Job) *system {
+	s := &system{job: job, chain: p.Chain(job), byID: map[string]*install.Circuit{}, at: "the panel", faultKA: job.Supply.PFCkA.Value}
+	for _, e := range editions {
+		if job.Edition == text(e) {
+			s.edition = e
+		}
+	}
+	for i := range s.chain.Nodes {
+		e := job.Chain.Enclosure(s.chain.Nodes[i].ID)
+		if e.Kind == "panel" {
+			s.at, s.faultKA = e.Name, s.chain.Nodes[i].FaultKA
+			break
+		}
+	}
+	for i := range job.Circuits {
+		s.byID[job.Circuits[i].ID] = &job.Circuits[i]
+	}
+	return s
+}
+
+// circuit is one circuit under computation.
+type circuit struct {
+	*system
+	k          *install.Circuit
+	rules      *useRow
+	row        *cableRow
+	size       string
+	material   string
+	loadA      float64
+	continuous float64
+	neededA    float64 // with 125 % of what is continuous
+}
+
+func (c *circuit) check(id, title, unit string) *working.Check {
+	return c.pad.New(id, c.k.ID, title, unit)
+}
+
+func ref(what string) working.Source { return working.Source{Ref: what, Confidence: "high"} }
+
+// routeAssumptions marks a check that rests on lengths nobody measured.
+func (c *circuit) routeAssumptions(k *working.Check) {
+	for i := range c.k.Route.Segments {
+		if s := &c.k.Route.Segments[i]; s.Basis != install.Measured {
+			k.Assumes(text("length of ", s.Place, ", ", feet(s.LengthM), " ft"))
+		}
+	}
+}
+
+func feet(m float64) float64 { return m / footM }
+
+func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
+	r := rulebook.CircuitReport{ID: k.ID, Name: k.Name, Options: []rulebook.Option{}, Boxes: []rulebook.BoxReport{}, Operator: rulebook.OperatorRule{}}
+	c := &circuit{system: s, k: k, rules: rulesOf(k.Use), row: cables[k.Route.CableType], size: sizeOf[k.Route.LineMM2]}
+	if c.row == nil || !slices.Contains(c.row.sizes, c.size) || math.IsNaN(tabulated(c.size, materialOf(k), 75)) {
+		x := working.New("cable", k.ID, "Cable", "")
+		x.Lacks("a cable, and a size in which it is made of " + map[string]string{"cu": "copper", "al": "aluminum"}[materialOf(k)])
+		x.Says = "Not yet known: the cable is not chosen."
+		x.Verdict = working.Unknown
+		r.Checks, r.Verdict = []working.Check{*x}, working.Unknown
+		return r
+	}
+	c.material = materialOf(k)
+	c.designCurrent()
+	c.capacity()
+	if k.Use != "cooling" {
+		c.loadOnConductor()
+	}
+	drop := c.voltageDrop()
+	c.ground()
+	c.conductorsOf()
+	c.breaking()
+	if k.Use != "distribution" && k.Use != "surge" {
+		r.Boxes = c.pointOfUse()
+	}
+	c.leakage()
+	c.conduitFill()
+	c.cover()
+	if k.Use == "ev" {
+		c.vehicle()
+	}
+	if k.From == "" {
+		c.space()
+	}
+	r.Summary = rulebook.Summary{Device: deviceName(&k.Protection), Conductor: c.conductorName(), DesignA: c.loadA, LengthM: k.Route.LengthM(), MaxLengthM: drop, Governs: "drop"}
+	if drop == 0 {
+		r.Summary.Governs = ""
+	}
+	r.Summary.Says = text(r.Summary.Device, " · ", r.Summary.Conductor, " · ", feet(k.Route.LengthM()), " ft · ", c.loadA, " A load")
+	r.Checks, r.Verdict = s.pad.Take(), working.Pass
+	for i := range r.Checks {
+		settle(&r.Checks[i])
+		r.Verdict = working.Worst(r.Verdict, r.Checks[i].Verdict)
+	}
+	return r
+}
+
+// settle makes a check that lacks something unknown, and says what it lacks.
+func settle(k *working.Check) {
+	if len(k.Missing) > 0 {
+		k.Verdict = working.Unknown
+		if k.Says == "" {
+			k.Says = "Not yet known: " + strings.Join(k.Missing, ", ") + " missing."
+		}
+	}
+}
+
+// deviceName is a device in short: 2P 30, with its protection.
+func deviceName(p *install.Protection) string {
+	name := text(p.RatingA, " A")
+	if p.Poles >= 2 {
+		name = text("2P ", p.RatingA, " A")
+	}
+	switch {
+	case p.RCDType != "" && p.ArcFault:
+		name += " · dual function"
+	case p.RCDType != "":
+		name += " · GFCI"
+	case p.ArcFault:
+		name += " · AFCI"
+	}
+	return name
+}
+
+// conductorName is what runs to the circuit, such as 12/2 NM-B.
+func (c *circuit) conductorName() string {
+	family, _, _ := strings.Cut(strings.ToUpper(c.k.Route.CableType), "-")
+	if c.row.cores == 0 {
+		return text(coresOf(c.k), " × ", trade(c.size), " in ", map[string]string{"emt": "EMT", "pvc40": "PVC"}[c.row.conduit])
+	}
+	name := text(c.size, "/", c.row.cores, " ", map[string]string{"NM": "NM-B", "UF": "UF-B"}[family])
+	if family != "NM" && family != "UF" {
+		name = text(c.size, "/", c.row.cores, " ", family)
+	}
+	if c.material == "al" {
+		name += " aluminum"
+	}
+	return name
+}
+
+// designCurrent judges the load, with 125 % of what is continuous, against the device
+// (210.20(A), 215.3).
+func (c *circuit) designCurrent() {
+	k := c.check("design-current", "Load against the device", "A")
+	k.From(ref("NEC 210.19, 210.20, 215.3"), circuitUses.Source)
+	amps, continuous, rule, with, assumed := circuitLoad(c.k)
+	if c.k.Use == "distribution" && amps == 0 {
+		amps, continuous, rule, with = c.fedLoad()
+	}
+	if assumed != "" {
+		k.Assumes(assumed)
+	}
+	c.loadA, c.continuous = amps, continuous
+	in := c.k.Protection.RatingA
+	if c.k.Use == "surge" {
+		k.Decide(true)
+		k.Says = "It carries no load: the breaker is the one that the surge device's instructions name."
+		return
+	}
+	if amps == 0 {
+		k.Lacks("what it feeds: power, current, or circuits")
+		return
+	}
+	k.Step("load", rule, with, amps, "A", circuitUses.Source.Ref)
+	factor := ruleOf(c.job, nil, "CONT-125")
+	if c.k.Use == "cooling" {
+		factor = 1 // the nameplate's circuit ampacity holds the 125 % already
+	}
+	c.neededA = k.Step("needed", "continuous × 1.25 + the rest", text(continuous, " × ", factor, " + ", amps-continuous), continuous*factor+amps-continuous, "A", "NEC 210.20(A)")
+	k.Max(c.neededA, in)
+	k.Says = text(c.neededA, " A needed of a device of ", in, " A.")
+	if most := c.k.Point.MaxDeviceA; most > 0 && in > most {
+		k.Decide(false)
+		k.Says = text("The nameplate allows a device of at most ", most, " A; this one has ", in, " A.")
+	}
+}
+
+// fedLoad is the load of the circuits behind a feeder, in full.
+func (c *circuit) fedLoad() (amps, continuous float64, rule, with string) {
+	names := []string{}
+	for i := range c.job.Circuits {
+		k := &c.job.Circuits[i]
+		if k.From != c.k.ID || k.ID == c.k.ID {
+			continue
+		}
+		a, cont, _, _, _ := circuitLoad(k)
+		share := voltsOf(k) / lineV
+		amps, continuous, names = amps+a*share, continuous+cont*share, append(names, k.Name)
+	}
+	return amps, continuous, "sum of the circuits behind it at 240 V", strings.Join(names, ", ")
+}
+
+// capacity judges the device against what may protect the conductor in its worst
+// stretch (240.4, 310.15, 110.14(C)). A motor-compressor is protected by the
+// nameplate's device: there the nameplate's circuit ampacity is what counts.
+func (c *circuit) capacity() {
+	k := c.check("capacity", "Conductor against the device", "A")
+	k.From(ampacities.Source, ambients.Source, ref("NEC 110.14(C), 240.4"))
+	nextUp := !c.rules.isString
+	a, cond, place, err := ampacityOf(c.k, c.size, nextUp)
+	if err != nil {
+		k.Lacks(err.Error())
+		return
+	}
+	k.Step("derated", "tabulated × ambient × bundling, "+place, text(tabulated(c.size, c.material, cond.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", ampacities.Source.Ref)
+	terminals := k.Step("terminals", "column of the terminals", text(cond.TerminalC, " °C"), a.CapA, "A", "NEC 110.14(C)")
+	if cond.NMB && cond.TerminalC > 60 {
+		k.Step("cable", "held to its 60 °C column", c.row.name, a.CapA, "A", "NEC 334.80, 340.80")
+	}
+	if c.k.Use == "cooling" {
+		need := k.Step("circuit ampacity", "of the nameplate", "", c.loadA, "A", "NEC 440.4, 440.32")
+		if need == 0 {
+			k.Lacks("the minimum circuit ampacity of the nameplate")
+			return
+		}
+		k.Max(need, a.A)
+		k.Says = text("The nameplate asks for ", need, " A; the conductor carries ", a.A, " A. Its breaker protects the unit, not the conductor (240.4(G)).")
+		return
+	}
+	rule := "standard rating at or under the ampacity"
+	if nextUp {
+		rule = "next standard rating, no higher than a small conductor's limit"
+	}
+	most := k.Step("may be protected by", rule, text("min(", a.DeratedA, ", ", terminals, ")"), a.MaxOCPDA, "A", "NEC 240.4(B), 240.4(D)")
+	k.Max(c.k.Protection.RatingA, most)
+	k.Says = text("A device of ", c.k.Protection.RatingA, " A; ", trade(c.size), " may be protected by ", most, " A in ", place, ".")
+}
+
+// loadOnConductor judges the load against the ampacity: 125 % of what is continuous
+// by the terminals' column, the load itself by the derated conductor (210.19(A)(1)).
+func (c *circuit) loadOnConductor() {
+	k := c.check("conductor-load", "Load on the conductor", "A")
+	k.From(ampacities.Source, ref("NEC 210.19(A), 215.2(A)"))
+	if c.k.Use == "surge" {
+		k.Decide(true)
+		k.Says = "No load flows in it."
+		return
+	}
+	if c.loadA == 0 {
+		k.Lacks("what it feeds: power, current, or circuits")
+		return
+	}
+	a, _, place, err := ampacityOf(c.k, c.size, true)
+	if err != nil {
+		k.Lacks(err.Error())
+		return
+	}
+	k.Step("by terminals", "125 % of the continuous + the rest ≤ their column", text(c.neededA, " ≤ ", a.CapA), a.CapA, "A", "NEC 210.19(A)(1)(a)")
+	k.Step("derated", "the load ≤ the derated conductor, "+place, text(c.loadA, " ≤ ", a.DeratedA), a.DeratedA, "A", "NEC 210.19(A)(1)(b)")
+	if c.loadA/a.DeratedA > c.neededA/a.CapA {
+		k.Max(c.loadA, a.DeratedA)
+	} else {
+		k.Max(c.neededA, a.CapA)
+	}
+	k.Says = text(c.neededA, " A with 125 % of what runs for hours; the conductor has ", min(a.A, a.CapA), " A.")
+}
+
+// dropPercent is the drop of a circuit in its own run, % of its voltage.
+func (c *circuit) dropPercent(k *working.Check) float64 {
+	volts := voltsOf(c.k)
+	length := feet(c.k.Route.LengthM())
+	r := conductors.Num(conductors.Where("size", c.size), "r_dc_"+c.material+"_ohm_kft")
+	v := k.Step("drop", "2 × R × I × L / 1000", text("2 × ", r, " × ", c.loadA, " × ", length, " / 1000"), dropV(c.material, c.size, c.loadA, length, 1), "V", conductors.Source.Ref)
+	return k.Step("of the voltage", "drop / U", text(v, " / ", volts), v/volts*100, "%", "")
+}
+
+// voltageDrop compares the drop with what is recommended, or with a local limit; it
+// returns the longest run within it, in metres.
+func (c *circuit) voltageDrop() float64 {
+	k := c.check("voltage-drop", "Voltage drop", "%")
+	limit := ruleOf(c.job, k, "VD-BR")
+	k.From(voltageLimits.Source)
+	c.routeAssumptions(k)
+	if c.k.Use == "surge" {
+		k.Decide(true)
+		k.Says = "No load flows in it."
+		return 0
+	}
+	if c.loadA == 0 {
+		k.Lacks("what it feeds: power, current, or circuits")
+		return 0
+	}
+	own := c.dropPercent(k)
+	total, all := own, limit
+	seen := map[string]bool{c.k.ID: true}
+	for from := c.byID[c.k.From]; from != nil && !seen[from.ID]; from = c.byID[from.From] {
+		seen[from.ID] = true
+		f := &circuit{system: c.system, k: from, rules: rulesOf(from.Use), row: cables[from.Route.CableType], size: sizeOf[from.Route.LineMM2], material: materialOf(from)}
+		if f.row == nil || f.size == "" {
+			k.Lacks("the conductor of " + from.Name)
+			return 0
+		}
+		f.loadA, _, _, _, _ = circuitLoad(from)
+		if f.loadA == 0 {
+			f.loadA, _, _, _ = f.fedLoad()
+		}
+		total = k.Step("with "+from.Name, "drops added", "", total+f.dropPercent(k), "%", "")
+		all = ruleOf(c.job, k, "VD-TOT")
+	}
+	value, most := own, limit
+	if total > own && total/all > own/limit {
+		value, most = total, all
+	}
+	k.Max(value, most)
+	k.Says = text(value, " % at the far end; ", most, " % is recommended.")
+	if k.Verdict == working.Fail && !localRule(c.job, "VD-BR") && !localRule(c.job, "VD-TOT") {
+		// a recommendation, not a rule (210.19 informational note)
+		k.Verdict = working.Caution
+		k.Says += " It is a recommendation: lamps and motors notice, the code does not forbid it."
+	}
+	if own == 0 {
+		return 0
+	}
+	return c.k.Route.LengthM() * most / value
+}
+
+// ground judges the equipment grounding conductor (250.122), raised with a larger
+// circuit conductor (250.122(B)).
+func (c *circuit) ground() {
+	k := c.check("ground", "Equipment grounding conductor", "kcmil")
+	k.From(groundSizes.Source)
+	rating := c.k.Protection.RatingA
+	if c.k.Route.CPC == "armour" {
+		metal := c.row.conduit == "emt"
+		k.Decide(metal)
+		k.Says = "The metal conduit is the grounding conductor (250.118): every coupling and connector made up tight."
+		if !metal {
+			k.Says = "Only a metal conduit can be the grounding conductor: draw one with the circuit."
+		}
+		return
+	}
+	installed := c.row.ground[c.size]
+	material := c.material
+	if c.k.Route.CPC == "separate" || c.row.cores == 0 {
+		installed, material = sizeOf[c.k.Route.CPCMM2], "cu"
+		if installed == "" {
+			k.Lacks("the size of the grounding conductor drawn with it")
+			return
+		}
+	}
+	base := GroundSize(material, rating)
+	if base == "" {
+		k.Lacks("a grounding conductor in the table for " + text(rating, " A"))
+		return
+	}
+	needed := smallest(c.material, func(s string) bool {
+		a, _, _, err := ampacityOf(c.k, s, !c.rules.isString)
+		return err == nil && (c.k.Use == "cooling" || working.AtMost(rating, a.MaxOCPDA))
+	})
+	ratio := 1.0
+	if needed != "" {
+		ratio = max(1, Cmil(c.size)/Cmil(needed))
+	}
+	k.Step("by table", "for the device", text(rating, " A: ", trade(base)), Cmil(base)/1000, "kcmil", groundSizes.Source.Ref)
+	ratio = k.Step("raised by", "installed / needed conductor", text(c.size, " / ", needed), ratio, "", "NEC 250.122(B)")
+	needArea := Cmil(base) * ratio
+	size := smallest(material, func(s string) bool { return Cmil(s) >= needArea*(1-0.001) })
+	if size == "" || larger(size, c.size) == size {
+		size = c.size
+	}
+	k.Min(Cmil(installed)/1000, Cmil(size)/1000)
+	k.Says = text(trade(installed), " installed; ", trade(size), " needed for a device of ", rating, " A")
+	if ratio > 1.001 {
+		k.Says += ", raised with the larger conductor"
+	}
+	k.Says += "."
+}
+
+// conductorsOf judges whether the cable has a conductor for every hot and neutral.
+func (c *circuit) conductorsOf() {
+	k := c.check("conductors", "Hots and neutral", "")
+	k.From(ref("NEC 200, 210.4"))
+	n := float64(coresOf(c.k))
+	if c.row.cores == 0 {
+		k.Decide(true)
+		k.Says = text(n, " conductors and the ground are drawn.")
+		return
+	}
+	k.Max(n, float64(c.row.cores))
+	k.Says = text(n, " needed")
+	if neutralOf(c.k) {
+		k.Says += ", the neutral among them"
+	}
+	k.Says += text("; the cable has ", c.row.cores, ".")
+	if hotsOf(c.k) == 2 && !neutralOf(c.k) {
+		k.Says += " The white one is a hot here: mark it at both ends."
+	}
+}
+
+// breaking judges the interrupting rating against the available fault current (110.9).
+func (c *circuit) breaking() {
+	k := c.check("breaking", "Interrupting rating", "kA")
+	k.From(ref("NEC 110.9, 110.24"))
+	if c.faultKA == nil {
+		k.Lacks("the available fault current: ask the utility, and note it on the Supply sheet")
+		return
+	}
+	if p := &c.job.Supply.PFCkA; !p.Confirmed() {
+		k.Assumes("available fault current at the service")
+	}
+	fault := k.Step("available", "at "+c.at, "", *c.faultKA, "kA", "")
+	k.Max(fault, max(c.k.Protection.IcnKA, c.k.Protection.CascadeKA))
+	k.Says = text(fault, " kA available at ", c.at, "; the device interrupts ", c.k.Protection.IcnKA, " kA.")
+	if c.k.Protection.CascadeKA > c.k.Protection.IcnKA {
+		k.Says += text(" With the main ahead its maker states ", c.k.Protection.CascadeKA, " kA: the series rating is marked on the panel.")
+	}
+}
+
+// leakage judges the standing leakage on a ground-fault device against the planning
+// budget and its trip band.
+func (c *circuit) leakage() {
+	p := &c.k.Protection
+	if p.RCDType == "" || !c.k.Serves.LeakMA.Known() {
+		return
+	}
+	k := c.check("leakage", "Standing leakage on the ground-fault device", "mA")
+	k.From(protectionNotes.Source)
+	if !c.k.Serves.LeakMA.Confirmed() {
+		k.Assumes("standing leakage")
+	}
+	ma := k.Step("leakage", "as entered", "", c.k.Serves.LeakMA.V(), "mA", "")
+	budget := k.Step("budget", "half of the lowest trip current", "4 / 2", rule(protectionNotes, "G-LEAK"), "mA", protectionNotes.Source.Ref)
+	k.Max(ma, budget)
+	k.Says = text(ma, " mA standing; plan with ", budget, " mA, as it may trip from 4 mA.")
+	if k.Verdict == working.Fail && ma < 4 {
+		k.Verdict = working.Caution
+	}
+}
+
+// conduitFill finds the conduit that the conductors need (Chapter 9 Table 1).
+func (c *circuit) conduitFill() {
+	if c.row.cores != 0 {
+		return
+	}
+	k := c.check("conduit", "Conduit fill", "%")
+	size, fill, area, err := c.conduit()
+	if err != nil {
+		k.Lacks(err.Error())
+		return
+	}
+	k.From(ref("NEC Chapter 9 Tables 1, 4, 5"))
+	k.Step("area", "sum of the conductors", c.conductorName(), area, "in²", "NEC Chapter 9 Table 5")
+	k.Max(k.Step("fill", "area / inside area", "", fill, "%", "NEC Chapter 9 Table 4"), 40)
+	k.Says = text("Trade size ", size, " is filled to ", fill, " %. Sweep and pull decide too: count the bends.")
+}
+
+// conduit is the smallest trade size for the circuit, by the calculation of the bench.
+func (c *circuit) conduit() (size string, fill, area float64, err error) {
+	ground := sizeOf[c.k.Route.CPCMM2]
+	in := conduitIn{Type: c.row.conduit, Conductors: []wires{{c.row.fill, c.size, float64(coresOf(c.k))}}}
+	if ground != "" && c.k.Route.CPC != "armour" {
+		in.Conductors = append(in.Conductors, wires{c.row.fill, ground, 1})
+	}
+	out, _, err := calcConduit(in)
+	if err != nil {
+		return "", 0, 0, err
+	}
+	size, ok := out["trade_size"].(string)
+	if !ok {
+		return "", 0, 0, fmt.Errorf("a conduit of the table that holds %s", c.conductorName())
+	}
+	return size, out["fill_percent"].(float64), out["area_in2"].(float64), nil
+}
+
+// cover judges the cover of what lies in the ground (300.5).
+func (c *circuit) cover() {
+	for i := range c.k.Route.Segments {
+		s := &c.k.Route.Segments[i]
+		if s.Method != install.Buried || c.row.cover == "" {
+			continue
+		}
+		k := c.check("cover", "Cover in the ground", "in")
+		k.From(covers.Source)
+		column := c.row.cover
+		if c.k.Protection.RCDType != "" && c.k.Protection.RatingA <= 20 && hotsOf(c.k) == 1 {
+			column = "gfci20_in"
+		}
+		row := covers.Where("location", "other_locations")
+		need := k.Step("cover", "over the cable or duct, away from drives", column, covers.Num(row, column), "in", covers.Source.Ref)
+		if s.DepthMM == 0 {
+			k.Lacks("the depth of " + s.Place)
+			return
+		}
+		k.Min(s.DepthMM/inchMM, need)
+		k.Says = text(s.DepthMM/inchMM, " in in ", s.Place, "; ", need, " in needed, more under a drive (Outdoor works).")
+		return
+	}
+}
+
+// vehicle holds a charge point to what belongs to it: its load for hours, a
+// disconnect above 60 A, and who is told.
+func (c *circuit) vehicle() {
+	k := c.check("ev", "Charge point", "A")
+	k.From(ref("NEC 625.40, 625.42, 625.43, 625.54"))
+	k.Decide(true)
+	amps := c.k.Point.DesignA()
+	k.Step("charging current", "nameplate, or the setting that only a qualified person changes", "", amps, "A", "NEC 625.42")
+	k.Says = text("Its own circuit, ", amps, " A for hours.")
+	if amps > 60 {
+		k.Says += " Above 60 A: a disconnect that can be locked open, in sight."
+	}
+	if c.k.Point.LimitA > 0 && c.k.Point.LimitA < c.k.Point.CurrentA {
+		k.Says += text(" Set to ", c.k.Point.LimitA, " A: behind a cover or a lock, and marked on it.")
+	}
+}
+
+// space judges the place in the panel: free, with the second pole below it.
+func (c *circuit) space() {
+	p := &c.k.Protection
+	k := c.check("way", "Space in the panel", "")
+	k.From(ref("panel's own diagram"))
+	if p.OwnEnclosure {
+		k.Decide(true)
+		k.Says = "It stands in an enclosure of its own: fed by tap or lugs to its own rule."
+		return
+	}
+	if p.Way == 0 {
+		k.Lacks("a space in the panel")
+		return
+	}
+	taken := spacesTaken(c.job, c.k.ID)
+	free := func(n int) bool {
+		return slices.ContainsFunc(c.job.Board.Ways, func(w install.Way) bool { return w.No == n }) && taken[n] == ""
+	}
+	for _, n := range spacesOf(p.Way, p.Poles) {
+		if !free(n) {
+			k.Decide(false)
+			k.Says = text("Space ", n, " is not there.")
+			if who := taken[n]; who != "" {
+				k.Says = text("Space ", n, " is taken by ", who, ".")
+			}
+			return
+		}
+	}
+	k.Decide(true)
+	k.Says = text("Space ", p.Way, ", leg ", legName(p.Way), ".")
+	if p.Poles >= 2 {
+		k.Says = text("Spaces ", p.Way, " and ", p.Way+2, ", one on each leg.")
+	}
+}
+
+// spacesOf are the spaces that a device takes: the next pole lies below the first,
+// two numbers on, as odd numbers are left and even ones right.
+func spacesOf(way, poles int) []int {
+	out := []int{way}
+	for i := 1; i < poles; i++ {
+		out = append(out, way+2*i)
+	}
+	return out
+}
+
+// legOf is the leg of a space, 0 for A and 1 for B: rows alternate.
+func legOf(way int) int { return (way - 1) / 2 % 2 }
+
+func legName(way int) string { return []string{"A", "B"}[legOf(way)] }
+
+// spacesTaken says what is on each space, but for one circuit.
+func spacesTaken(job *install.Job, but string) map[int]string {
+	out := map[int]string{}
+	for _, w := range job.Board.Ways {
+		if w.Label == "" && w.Device == "" {
+			continue
+		}
+		name := w.Label
+		if name == "" {
+			name = w.Device
+		}
+		for _, n := range spacesOf(w.No, max(w.Poles, 1)) {
+			out[n] = name
+		}
+	}
+	for i := range job.Circuits {
+		if k := &job.Circuits[i]; k.ID != but && k.From == "" && k.Protection.Way > 0 {
+			for _, n := range spacesOf(k.Protection.Way, max(k.Protection.Poles, 1)) {
+				out[n] = k.Name
+			}
+		}
+	}
+	return out
+}

@@ -1,0 +1,476 @@
+package split120
+
+import (
+	"slices"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/unit"
+	"arvelt/core/working"
+)
+
+const (
+	needGFCI    = "ground-fault protection"
+	needAFCI    = "arc-fault protection"
+	needTamper  = "tamper resistance"
+	needWeather = "weather resistance"
+
+	labelProtected = "GFCI Protected"
+	labelNoGround  = "No Equipment Ground"
+
+	// AtPanel is the device at the panel among those that protect a box.
+	AtPanel = "board"
+
+	in3ML = 16.387064
+)
+
+// feedsOf lists the boxes that a box feeds.
+func feedsOf(s *install.Serves, id string) (out []*install.Box) {
+	for i := range s.Boxes {
+		if s.Boxes[i].From == id {
+			out = append(out, &s.Boxes[i])
+		}
+	}
+	return out
+}
+
+// CablesAt counts the cables in a box: as entered, else the one that feeds it and
+// those to the boxes that it feeds.
+func CablesAt(s *install.Serves, b *install.Box) int {
+	if b.Cables > 0 {
+		return b.Cables
+	}
+	return 1 + len(feedsOf(s, b.ID))
+}
+
+// markingsRead reports whether the marking of every ground-fault device from the panel
+// to a box, its own included, was read.
+func markingsRead(s *install.Serves, b *install.Box) bool {
+	for steps := 0; b != nil && steps <= len(s.Boxes); steps++ {
+		if b.Device == "gfci" && b.Feed == "" {
+			return false
+		}
+		parent := s.BoxByID(b.From)
+		if parent != nil && parent.Device == "gfci" && b.Side == "" {
+			return false
+		}
+		b = parent
+	}
+	return true
+}
+
+// pointOfUse judges what the outlets of a circuit need by their places and what they
+// get as they are wired; without boxes, by the place that the circuit serves.
+func (c *circuit) pointOfUse() []rulebook.BoxReport {
+	gfci := c.check("ground-fault", "Ground-fault protection", "")
+	gfci.From(gfciPlaces.Source)
+	if c.edition == 0 {
+		gfci.Lacks(text("an edition that is in the tables: ", editions[0], ", ", editions[1], " or ", editions[2]))
+		return []rulebook.BoxReport{}
+	}
+	if len(c.k.Serves.Boxes) == 0 {
+		c.onePlace(gfci)
+		return []rulebook.BoxReport{}
+	}
+	boxes := c.boxes()
+	c.coverage(gfci, boxes, needGFCI)
+	arc := c.check("arc-fault", "Arc-fault protection", "")
+	arc.From(afciPlaces.Source)
+	c.coverage(arc, boxes, needAFCI)
+	c.wiring(boxes)
+	c.receptacles(boxes)
+	c.boxFill(boxes)
+	return boxes
+}
+
+// onePlace judges a circuit without boxes by the place that it serves.
+func (c *circuit) onePlace(gfci *working.Check) {
+	p := &c.k.Protection
+	if c.k.Serves.Place == "" {
+		if c.k.Use == "infeed" {
+			gfci.Decide(true)
+			gfci.Says = "An inlet: the source's own receptacles are protected at the source."
+			return
+		}
+		gfci.Lacks("the place that it serves")
+		return
+	}
+	needs, err := protectionOf(c.edition, outlet{Room: c.k.Serves.Place, Volts: voltsOf(c.k)})
+	if err != nil {
+		gfci.Lacks(err.Error())
+		return
+	}
+	hard := c.k.Use == "ev" && needs.GFCI
+	gfci.Step("by place", placeNames[c.k.Serves.Place], text("edition ", c.edition), map[bool]float64{true: 1}[needs.GFCI], "", gfciPlaces.Source.Ref)
+	switch {
+	case hard && p.RCDType == "":
+		// a unit wired in brings protection of its own (625.22); a receptacle does not (625.54)
+		gfci.Verdict = working.Caution
+		gfci.Says = "Needed at the breaker where the unit plugs into a receptacle. Wired in, its own protection serves: its instructions say whether a ground-fault breaker ahead of it is allowed."
+	case needs.GFCI:
+		gfci.Decide(p.RCDType != "")
+		gfci.Says = "Required at " + placeNames[c.k.Serves.Place] + "."
+	default:
+		gfci.Decide(true)
+		gfci.Says = "Not required at " + placeNames[c.k.Serves.Place] + "."
+	}
+	if hotsOf(c.k) == 2 || c.k.Protection.RatingA > 20 {
+		return
+	}
+	arc := c.check("arc-fault", "Arc-fault protection", "")
+	arc.From(afciPlaces.Source)
+	arc.Decide(!needs.AFCI || p.ArcFault)
+	arc.Says = "Not required at " + placeNames[c.k.Serves.Place] + "."
+	if needs.AFCI {
+		arc.Says = "Required for outlets and devices at " + placeNames[c.k.Serves.Place] + "."
+	}
+}
+
+// boxes follows the string and says of each box what it needs and what it gets.
+func (c *circuit) boxes() []rulebook.BoxReport {
+	s, p := &c.k.Serves, &c.k.Protection
+	in := stringIn{Breaker: p.RCDType != ""}
+	for i := range s.Boxes {
+		b := &s.Boxes[i]
+		d := stringDevice{ID: b.ID, Type: "plain", From: "panel", Side: b.Side}
+		if b.Device == "gfci" {
+			d.Type, d.Reversed = "gfci", b.Feed == "load"
+		}
+		if b.From != "" {
+			d.From = b.From
+		}
+		in.Devices = append(in.Devices, d)
+	}
+	out, _, err := calcString(in)
+	reports := make([]rulebook.BoxReport, len(s.Boxes))
+	dead, darkens, opens := map[string]bool{}, map[string][]string{}, map[string][]string{}
+	if err == nil {
+		for _, id := range out["dead_as_wired"].([]any) {
+			dead[id.(string)] = true
+		}
+		for g, ids := range out["dead_when_tripped"].(map[string]any) {
+			for _, id := range ids.([]any) {
+				darkens[g], opens[id.(string)] = append(darkens[g], id.(string)), append(opens[id.(string)], g)
+			}
+		}
+	}
+	for i := range s.Boxes {
+		b := &s.Boxes[i]
+		r := &reports[i]
+		*r = rulebook.BoxReport{ID: b.ID, Live: !dead[b.ID], Read: markingsRead(s, b), Protected: []string{}, Needs: []string{}, Lacks: []string{}, Labels: []string{}, Darkens: append([]string{}, darkens[b.ID]...), Verdict: working.Pass}
+		r.Protected = append(r.Protected, opens[b.ID]...)
+		slices.Sort(r.Protected)
+		if in.Breaker {
+			r.Protected = append(r.Protected, AtPanel)
+		}
+		c.judgeBox(b, r)
+	}
+	return reports
+}
+
+// judgeBox says what a box needs by its place, and what is wrong with it.
+func (c *circuit) judgeBox(b *install.Box, r *rulebook.BoxReport) {
+	lack := func(what string, v working.Verdict) {
+		r.Lacks, r.Verdict = append(r.Lacks, what), working.Worst(r.Verdict, v)
+	}
+	if b.Device == "none" {
+		r.Says = "Joined only."
+		return
+	}
+	if b.Place == "" {
+		lack("the kind of place", working.Unknown)
+	} else {
+		o := outlet{Room: b.Place, Volts: voltsOf(c.k), HeightIn: b.HeightMM / inchMM}
+		if b.SinkMM != nil {
+			in := *b.SinkMM / inchMM
+			o.SinkIn = &in
+		}
+		needs, err := protectionOf(c.edition, o)
+		if err != nil {
+			lack(err.Error(), working.Unknown)
+		}
+		for _, n := range []struct {
+			needed, has bool
+			what        string
+		}{{needs.GFCI, len(r.Protected) > 0 && r.Read, needGFCI}, {needs.AFCI, c.k.Protection.ArcFault, needAFCI}, {needs.Tamper && b.Device != "two-slot", b.Shuttered, needTamper}, {needs.Weather, b.Weather, needWeather}} {
+			if !n.needed {
+				continue
+			}
+			r.Needs = append(r.Needs, n.what)
+			switch {
+			case n.has:
+			case n.what == needGFCI && !r.Read:
+				lack("LINE and LOAD as marked, to know whether it is protected", working.Unknown)
+			default:
+				lack(n.what, working.Fail)
+			}
+		}
+	}
+	c.judgeGround(b, r, lack)
+	others := slices.DeleteFunc(slices.Clone(r.Protected), func(id string) bool { return id == b.ID })
+	switch {
+	case b.Device == "gfci" && b.Feed == "load":
+		lack("its feed on LINE: it lies on LOAD, so its face is dead and it will not reset", working.Fail)
+	case !r.Live:
+		lack("a feed: it hangs on a device whose feed lies on LOAD", working.Fail)
+	case b.Device == "gfci" && len(others) > 0:
+		lack("a reason for two in series: either may trip, and the reset has to be looked for at both", working.Caution)
+	}
+	names := []string{}
+	for _, id := range r.Protected {
+		switch x := c.k.Serves.BoxByID(id); {
+		case id == AtPanel:
+			names = append(names, "the breaker")
+		case id == b.ID:
+			names = append(names, "itself")
+		case x != nil:
+			names = append(names, x.Name)
+		}
+	}
+	switch {
+	case !r.Read:
+		r.Says = "Not yet known: read LINE and LOAD on every device up to here, or prove them by test."
+	case len(names) == 0:
+		r.Says = "Protected by no device."
+	default:
+		r.Says = "Protected by " + strings.Join(names, " and ") + "."
+	}
+	if b.Device == "gfci" && r.Read && r.Live && len(r.Darkens) == 1 && len(feedsOf(&c.k.Serves, b.ID)) > 0 {
+		r.Says += " What follows is on LINE: it protects only itself."
+	}
+	if len(r.Lacks) > 0 {
+		r.Says += " Lacks " + strings.Join(r.Lacks, "; ") + "."
+	}
+}
+
+// judgeGround holds an outlet without an equipment ground to what may replace it
+// (406.4(D)), with the labels that follow.
+func (c *circuit) judgeGround(b *install.Box, r *rulebook.BoxReport, lack func(string, working.Verdict)) {
+	if b.Ground == nil {
+		lack("whether an equipment ground is in the box", working.Unknown)
+		return
+	}
+	upstream := slices.ContainsFunc(r.Protected, func(id string) bool { return id != b.ID })
+	in := replacementIn{Ground: *b.Ground, Choice: "grounding_plain", Upstream: upstream && r.Read, TamperArea: false, Tamper: true}
+	switch {
+	case b.Device == "two-slot":
+		in.Choice = "nongrounding"
+	case b.Device == "gfci":
+		in.Choice = "gfci"
+	case !*b.Ground:
+		in.Choice = "grounding_via_gfci"
+	}
+	out, _, err := calcReplacement(in)
+	if err != nil {
+		lack(err.Error(), working.Unknown)
+		return
+	}
+	for _, m := range out["missing"].([]any) {
+		switch m {
+		case needGFCIWord:
+			lack("a ground: without one a three-slot outlet stands only behind ground-fault protection, labelled", working.Fail)
+		default:
+			lack(m.(string), working.Fail)
+		}
+	}
+	for _, l := range out["labels"].([]any) {
+		r.Labels = append(r.Labels, l.(string))
+	}
+	if upstream && b.Device == "plain" && !slices.Contains(r.Labels, labelProtected) {
+		r.Labels = append(r.Labels, labelProtected)
+	}
+	if b.Device == "two-slot" && !b.Replaces {
+		lack("a two-slot outlet only where it replaces one", working.Fail)
+	}
+}
+
+const needGFCIWord = "GFCI protection"
+
+// coverage makes a check of one protection over a string.
+func (c *circuit) coverage(k *working.Check, boxes []rulebook.BoxReport, what string) {
+	need, bare, unread := 0.0, []string{}, false
+	for i := range boxes {
+		if !slices.Contains(boxes[i].Needs, what) {
+			continue
+		}
+		need++
+		switch {
+		case slices.Contains(boxes[i].Lacks, what):
+			bare = append(bare, c.k.Serves.Boxes[i].Name)
+		case what == needGFCI && !boxes[i].Read:
+			unread = true
+		}
+	}
+	k.Step("outlets that need it", "by place and edition, or within 6 ft of a sink or tub", text("edition ", c.edition), need, "", k.Sources[0].Ref)
+	k.Step("without it", strings.Join(bare, ", "), "", float64(len(bare)), "", "")
+	switch {
+	case len(bare) > 0:
+		k.Decide(false)
+		k.Says = "Without it: " + strings.Join(bare, ", ") + "."
+	case unread:
+		k.Lacks("LINE and LOAD as marked on every device of the string")
+	default:
+		k.Decide(true)
+		k.Says = text(need, " of ", len(boxes), " outlets need it, and have it.")
+		if need == 0 {
+			k.Says = "No outlet of this circuit needs it."
+		}
+	}
+}
+
+// wiring judges the string itself: LINE and LOAD, dead outlets, grounds.
+func (c *circuit) wiring(boxes []rulebook.BoxReport) {
+	k := c.check("string", "Wiring of the string", "")
+	k.From(protectionNotes.Source, receptacleRules.Source)
+	protected := 0.0
+	said := []string{}
+	for i := range boxes {
+		if len(boxes[i].Protected) > 0 {
+			protected++
+		}
+		for _, l := range boxes[i].Lacks {
+			if l != needGFCI && l != needAFCI && l != needTamper && l != needWeather {
+				said = append(said, c.k.Serves.Boxes[i].Name+": "+l)
+			}
+		}
+	}
+	k.Step("protected", "what hangs on LOAD of a working device, and the device itself", "", protected, "", "NEC 210.8, 406.4(D)")
+	worst := working.Pass
+	for i := range boxes {
+		only := boxes[i].Verdict
+		if only == working.Fail && !slices.ContainsFunc(boxes[i].Lacks, func(l string) bool { return l != needGFCI && l != needAFCI && l != needTamper && l != needWeather }) {
+			only = working.Pass // said by the checks of those
+		}
+		worst = working.Worst(worst, only)
+	}
+	k.Verdict = worst
+	switch {
+	case len(said) > 0:
+		k.Says = strings.Join(said, ". ") + "."
+		if worst == working.Unknown {
+			k.Missing = append(k.Missing, said...)
+		}
+	default:
+		k.Says = text(protected, " of ", len(boxes), " outlets open on a ground fault; what each trip takes along is drawn.")
+	}
+}
+
+// receptacles judges outlets against their circuit (210.21(B)), shutters and weather
+// (406.9, 406.12), and two circuits on one yoke (210.7).
+func (c *circuit) receptacles(boxes []rulebook.BoxReport) {
+	k := c.check("receptacles", "Outlets on their circuit", "")
+	k.From(receptacleRules.Source, ref("NEC 210.21(B), 406.9, 406.12"))
+	single := 0
+	for i := range c.k.Serves.Boxes {
+		if c.k.Serves.Boxes[i].Device != "none" {
+			single++
+		}
+	}
+	wrong := []string{}
+	for i := range c.k.Serves.Boxes {
+		b := &c.k.Serves.Boxes[i]
+		if b.Device == "none" {
+			continue
+		}
+		if b.RatingA == 0 {
+			k.Lacks("the rating of the outlet at " + b.Name)
+		} else if says := outletFits(b.RatingA, c.k.Protection.RatingA, single == 1); says != "" {
+			wrong = append(wrong, b.Name+": "+says)
+		}
+		for _, what := range []string{needTamper, needWeather} {
+			if slices.Contains(boxes[i].Lacks, what) {
+				wrong = append(wrong, b.Name+": "+what+" is required")
+			}
+		}
+		if b.Split && hotsOf(c.k) == 1 {
+			k.Assumes("the half with its tab removed at " + b.Name + " stays on this circuit; fed by two, both open together (210.7)")
+		}
+	}
+	if len(wrong) > 0 {
+		k.Missing = nil
+	}
+	k.Decide(len(wrong) == 0)
+	k.Says = strings.Join(wrong, ". ")
+	if len(wrong) == 0 && len(k.Missing) == 0 {
+		k.Says = "Every outlet may stand on a circuit of " + text(c.k.Protection.RatingA) + " A."
+	}
+}
+
+// outletFits says why an outlet of a rating may not stand on a circuit, "" when it
+// may: a single one at least the circuit's rating, several as Table 210.21(B)(3).
+func outletFits(outletA, circuitA float64, single bool) string {
+	allowed := map[float64][]float64{15: {15}, 20: {15, 20}, 30: {30}, 40: {40, 50}, 50: {50}}[circuitA]
+	if single {
+		if outletA < circuitA {
+			return text("a single outlet of ", outletA, " A on a circuit of ", circuitA, " A: at least ", circuitA, " A")
+		}
+		return ""
+	}
+	if allowed != nil && !slices.Contains(allowed, outletA) {
+		list := []string{}
+		for _, a := range allowed {
+			list = append(list, unit.Format(a))
+		}
+		return text("an outlet of ", outletA, " A on a circuit of ", circuitA, " A: ", strings.Join(list, " or "), " A")
+	}
+	return ""
+}
+
+// boxFill judges the volume of each box (314.16).
+func (c *circuit) boxFill(boxes []rulebook.BoxReport) {
+	k := c.check("box-fill", "Box fill", "in³")
+	k.From(boxVolumes.Source)
+	s := &c.k.Serves
+	worst, worstAt := 0.0, -1
+	open := []string{}
+	for i := range s.Boxes {
+		b := &s.Boxes[i]
+		n := CablesAt(s, b)
+		conductors := float64(n * coresOf(c.k))
+		if c.row.cores > 0 {
+			conductors = float64(n * c.row.cores)
+		}
+		in := boxIn{Edition: c.edition, Conductors: []counted{{c.size, conductors}}, Clamps: b.Clamps}
+		if b.Ground == nil || *b.Ground {
+			ground := c.row.ground[c.size]
+			if ground == "" {
+				ground = sizeOf[c.k.Route.CPCMM2]
+			}
+			if ground != "" {
+				in.Grounds = []counted{{ground, float64(n)}}
+			}
+		}
+		if b.Device != "none" {
+			in.Devices = []boxDevice{{Largest: c.size}}
+		}
+		out, _, err := calcBox(in)
+		if err != nil {
+			k.Lacks(err.Error())
+			return
+		}
+		fill := out["fill_in3"].(float64)
+		boxes[i].FillML = fill * in3ML
+		k.Step(b.Name, text(n, " cables, ", conductors, " conductors, grounds, device"), "", fill, "in³", "NEC 314.16(B)")
+		if b.VolumeML == 0 {
+			open = append(open, text(b.Name, " (at least ", fill, " in³)"))
+			continue
+		}
+		if share := fill / (b.VolumeML / in3ML); share > worst {
+			worst, worstAt = share, i
+		}
+	}
+	if worstAt >= 0 {
+		b := &s.Boxes[worstAt]
+		k.Max(boxes[worstAt].FillML/in3ML, b.VolumeML/in3ML)
+		k.Says = text(b.Name, " is the fullest: ", boxes[worstAt].FillML/in3ML, " of ", b.VolumeML/in3ML, " in³.")
+		if k.Verdict == working.Fail {
+			boxes[worstAt].Verdict = working.Fail
+			boxes[worstAt].Lacks = append(boxes[worstAt].Lacks, text("room: a box of ", boxes[worstAt].FillML/in3ML, " in³"))
+		}
+	}
+	if len(open) > 0 && k.Verdict != working.Fail {
+		k.Verdict = working.Caution
+		k.Says = strings.TrimSpace(k.Says + " Read the volume marked in: " + strings.Join(open, ", ") + ".")
+	}
+}

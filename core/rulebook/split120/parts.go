@@ -1,0 +1,92 @@
+package split120
+
+import (
+	"math"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+)
+
+// Parts lists the breaker of a circuit, what stands in its boxes, the joints in them,
+// and the conduit of conductors that are drawn.
+func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
+	d := &c.Protection
+	kind, key := "Breaker", "device:breaker"
+	switch {
+	case d.RCDType != "" && d.ArcFault:
+		kind, key = "Dual-function breaker", "device:dual"
+	case d.RCDType != "":
+		kind, key = "Ground-fault breaker", "device:gfci"
+	case d.ArcFault:
+		kind, key = "Arc-fault breaker", "device:afci"
+	}
+	poles := max(d.Poles, 1)
+	out := []rulebook.Part{{Key: text(key, ":", poles), Name: text(kind, ", ", poles, "-pole ", d.RatingA, " A, ", d.IcnKA, " kA"), Count: 1, Rule: "one for the circuit; listed for the panel"}}
+	out = append(out, boxParts(c)...)
+	row, size := cables[c.Route.CableType], sizeOf[c.Route.LineMM2]
+	if row == nil || row.cores != 0 || size == "" {
+		return out
+	}
+	x := &circuit{k: c, row: row, size: size, rules: rulesOf(c.Use)}
+	trade, _, _, err := x.conduit()
+	if err != nil {
+		return out
+	}
+	ft := 0.0
+	for i := range c.Route.Segments {
+		ft += feet(c.Route.Segments[i].LengthM)
+	}
+	name := map[string]string{"emt": "EMT", "pvc40": "PVC schedule 40"}[row.conduit]
+	sticks := math.Ceil(ft/stickFt - 1e-9)
+	return append(out,
+		rulebook.Part{Key: "conduit:" + row.conduit + ":" + trade, Name: name + " " + trade + " in, sticks of 10 ft", Count: sticks, Rule: text(ft, " ft of route, by the fill of ", x.conductorName())},
+		rulebook.Part{Key: "coupling:" + row.conduit + ":" + trade, Name: "Couplings " + name + " " + trade + " in", Count: max(sticks-1, 0) + 2, Rule: "one between two sticks, and two connectors"})
+}
+
+const stickFt = 10.0
+
+// boxParts counts outlets by kind, boxes by the volume they need, and the connectors
+// that pigtails take: hot, neutral and ground where a cable goes on.
+func boxParts(c *install.Circuit) (out []rulebook.Part) {
+	count := map[string]float64{}
+	order := []string{}
+	names := map[string]string{}
+	add := func(key, name string, n float64) {
+		if count[key] == 0 {
+			order = append(order, key)
+		}
+		count[key], names[key] = count[key]+n, name
+	}
+	joints := 0.0
+	for i := range c.Serves.Boxes {
+		b := &c.Serves.Boxes[i]
+		mark := ""
+		if b.Shuttered {
+			mark += ", tamper resistant"
+		}
+		if b.Weather {
+			mark += ", weather resistant with in-use cover"
+		}
+		switch b.Device {
+		case "gfci":
+			add(text("outlet:gfci:", b.RatingA), text("Ground-fault outlet, ", b.RatingA, " A", mark), 1)
+		case "plain":
+			add(text("outlet:plain:", b.RatingA, mark), text("Duplex outlet, ", b.RatingA, " A", mark), 1)
+		case "two-slot":
+			add("outlet:two-slot", "Two-slot outlet", 1)
+		}
+		if !b.Replaces {
+			add("device-box", "Device box, volume as the box-fill check says", 1)
+		}
+		if CablesAt(&c.Serves, b) > 1 || b.Device == "none" {
+			joints += 3
+		}
+	}
+	if joints > 0 {
+		add("connector", "Wire connectors", joints)
+	}
+	for _, key := range order {
+		out = append(out, rulebook.Part{Key: key, Name: names[key], Count: count[key], Rule: map[bool]string{true: "hot, neutral and ground of each box that feeds on, one wire under a screw", false: "counted from the boxes of the string"}[key == "connector"]})
+	}
+	return out
+}

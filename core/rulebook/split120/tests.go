@@ -1,0 +1,231 @@
+package split120
+
+import (
+	"math"
+	"slices"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/working"
+)
+
+// TestIDs names the tests that a reading may be of, in the order of the sequence:
+// dead with loads disconnected, permission to energise, live. What stands behind a
+// colon is the enclosure or box that it was read at.
+var TestIDs = []string{
+	"path", "ng", "bond-back", "hh", "hn", "hg", "ground-continuity",
+	"volts-ll", "volts-an", "volts-bn", "tester", "trip", "ng-volts", "spd-light", "transfer", "functional", "ev-functional",
+}
+
+// What a continuity tester between two conductors says.
+const (
+	open   = "open"
+	closed = "closed"
+)
+
+const (
+	deadCaution = "Main off, locked and tagged; tester proved, every pair dead, tester proved again. Loads disconnected."
+	liveCaution = "Live work: only a qualified person, rated gloves and probes, covers shut again at once."
+)
+
+// continuity judges what a continuity tester said against what it must.
+func continuity(want, why string) func(install.Record) (working.Verdict, string) {
+	return func(r install.Record) (working.Verdict, string) {
+		if r.Answer == want {
+			return working.Pass, strings.ToUpper(want[:1]) + want[1:] + ", as it must be."
+		}
+		return working.Fail, why
+	}
+}
+
+func yesNo(r install.Record) (working.Verdict, string) {
+	if r.Passed == nil {
+		return working.Unknown, "Answered neither yes nor no."
+	}
+	if *r.Passed {
+		return working.Pass, "Correct."
+	}
+	return working.Fail, "Not correct: mend it and test again."
+}
+
+// bandV judges a voltage against the service ranges (ANSI C84.1).
+func bandV(job *install.Job, kind string) func(install.Record) (working.Verdict, string) {
+	return func(r install.Record) (working.Verdict, string) {
+		v := *r.Value
+		out, _, err := calcVoltage(voltageIn{Readings: []voltageReading{{Kind: kind, V: v}}})
+		if err != nil {
+			return working.Unknown, err.Error()
+		}
+		found := out["readings"].([]any)[0].(map[string]any)["range"]
+		says := map[any]string{"A": "Within 5 % of nominal.", "B": "Outside 5 %, within the wider range: tell the utility.", "outside": "Out of range: leave it off and call the utility."}[found]
+		verdict := map[any]working.Verdict{"A": working.Pass, "B": working.Caution, "outside": working.Fail}[found]
+		if other := otherLeg(job, r.Subject); kind == "ln" && other > 0 && math.Abs(v-other) > 0.05*legV && (v-legV)*(other-legV) < 0 {
+			return working.Fail, text("One leg ", math.Max(v, other), " V, the other ", math.Min(v, other), " V: an open or loose neutral. Open the main at once.")
+		}
+		return verdict, says
+	}
+}
+
+// otherLeg is the newest reading of the other leg to neutral, 0 without one.
+func otherLeg(job *install.Job, id string) float64 {
+	other := map[string]string{"volts-an": "volts-bn", "volts-bn": "volts-an"}[id]
+	for i := len(job.Records) - 1; i >= 0; i-- {
+		if r := &job.Records[i]; r.Kind == install.Reading && r.Subject == other && r.Value != nil {
+			return *r.Value
+		}
+	}
+	return 0
+}
+
+// pattern judges what a three-lamp tester showed at an outlet; grounded says whether
+// an equipment ground is in its box.
+func pattern(grounded bool) func(install.Record) (working.Verdict, string) {
+	return func(r install.Record) (working.Verdict, string) {
+		row := testerPatterns.Where("condition", r.Answer)
+		if row < 0 {
+			return working.Unknown, "The pattern is not in the table."
+		}
+		says := testerPatterns.Str(row, "meaning") + "."
+		switch {
+		case r.Answer == "correct" && grounded:
+			return working.Pass, says + " It cannot see neutral and ground swapped, nor a ground borrowed from the neutral."
+		case r.Answer == "correct":
+			return working.Fail, "No equipment ground was found in this box, yet the tester shows one: a ground borrowed from the neutral is a live case."
+		case r.Answer == "open_ground" && !grounded:
+			return working.Pass, "As expected without an equipment ground: it stands behind ground-fault protection, labelled."
+		}
+		return working.Fail, says + " " + nextStep[r.Answer]
+	}
+}
+
+var nextStep = map[string]string{
+	"open_ground":          "Find where the ground ends: at this outlet, then box by box toward the panel.",
+	"open_neutral":         "Open the circuit: look for a loose neutral here and in the box before.",
+	"open_hot":             "Look for a tripped device ahead, then for a loose hot.",
+	"hot_ground_reversed":  "Open the circuit at once: the case of what is plugged in is live.",
+	"hot_neutral_reversed": "Brass is hot, silver is neutral: change them over.",
+	"hot_on_neutral_open":  "Hot lies on the silver screw and nothing on the brass one.",
+}
+
+// Tests lists the tests of the job: with loads disconnected first, then permission,
+// then live.
+func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test {
+	if len(job.Circuits) == 0 && job.Kind != install.SupplyUpgrade {
+		return nil
+	}
+	var dead, live []rulebook.Test
+	addDead := func(t rulebook.Test) { t.Caution = deadCaution; dead = append(dead, t) }
+	addLive := func(t rulebook.Test) {
+		t.Live, t.Caution = true, liveCaution
+		live = append(live, t)
+	}
+	said := []string{open, closed}
+	addDead(rulebook.Test{ID: "path", Title: "Path traced by eye", YesNo: true, Where: "From the source to every load terminal: each conductor where it belongs, nothing bare beside metal.", Judge: yesNo})
+	chain := p.Chain(job)
+	bonded, last := false, ""
+	for i := range chain.Nodes {
+		n := &chain.Nodes[i]
+		e := job.Chain.Enclosure(n.ID)
+		if e.Owner != install.OwnerCustomer || n.Joint != rulebook.JointMust && n.Joint != rulebook.JointNever || e.Kind == "generator" {
+			continue
+		}
+		id := "ng:" + e.ID
+		t := rulebook.Test{ID: id, Title: "Neutral to ground in " + e.Name, Patterns: said}
+		if n.Joint == rulebook.JointMust {
+			bonded = true
+			t.Where = "With the " + n.JointName + " in place, at its neutral bar."
+			t.Judge = continuity(closed, "Open where the joint belongs: a fault would have no way back and no breaker would clear. Put the "+n.JointName+" in.")
+		} else {
+			t.Where = "At its neutral bar, the feeder's neutral lifted or the joint ahead opened for this test: note it as a loose end."
+			t.Judge = continuity(open, "Closed behind the joint: a second bond, so neutral current would flow in the ground. Look for a screw, a strap or a neutral on the ground bar.")
+		}
+		addDead(t)
+		last = id
+	}
+	if bonded {
+		addDead(rulebook.Test{ID: "bond-back", Title: "The main bonding jumper is in place", YesNo: true, After: last, Where: "Looked at and tightened after the neutral-to-ground tests, also where it was never lifted.", Judge: yesNo})
+	}
+	for i := range job.Circuits {
+		k := &job.Circuits[i]
+		short := "Closed: loads still connected, or two conductors touch. Find it before anything is energised."
+		if hotsOf(k) == 2 {
+			addDead(rulebook.Test{ID: "hh", Circuit: k.ID, Title: "Hot to hot", Patterns: said, Where: "At the panel, the device open, loads disconnected.", Judge: continuity(open, short)})
+		}
+		if neutralOf(k) {
+			addDead(rulebook.Test{ID: "hn", Circuit: k.ID, Title: "Hot to neutral", Patterns: said, Where: "Every hot of it to its neutral, lamps and plugs out.", Judge: continuity(open, short)})
+			addDead(rulebook.Test{ID: "ng", Circuit: k.ID, Title: "Its neutral to ground", Patterns: said, Where: "The circuit's neutral off the bar.", Judge: continuity(open, "Closed: the neutral touches ground on this circuit. A ground-fault device will not stay in, and neutral current would flow in the ground.")})
+		}
+		addDead(rulebook.Test{ID: "hg", Circuit: k.ID, Title: "Hot to ground", Patterns: said, Where: "Every hot of it to its ground.", Judge: continuity(open, short)})
+		if !allUngrounded(k) {
+			addDead(rulebook.Test{ID: "ground-continuity", Circuit: k.ID, Title: "Equipment ground to every box", Patterns: said, Where: "From the ground bar to each outlet and metal box.", Judge: continuity(closed, "Open: a box stands without its ground. Find the splice that was missed.")})
+		}
+	}
+	addLive(rulebook.Test{ID: "volts-ll", Title: "Between the legs", Unit: "V", Where: "At the main, load side, before any branch is closed.", Judge: bandV(job, "ll")})
+	addLive(rulebook.Test{ID: "volts-an", Title: "Leg A to neutral", Unit: "V", Where: "At the main, load side.", Judge: bandV(job, "ln")})
+	addLive(rulebook.Test{ID: "volts-bn", Title: "Leg B to neutral", Unit: "V", Where: "At the main, load side; compare it with leg A.", Judge: bandV(job, "ln")})
+	for i := range job.Circuits {
+		k := &job.Circuits[i]
+		var boxes []rulebook.BoxReport
+		for j := range report.Circuits {
+			if report.Circuits[j].ID == k.ID {
+				boxes = report.Circuits[j].Boxes
+			}
+		}
+		for j := range k.Serves.Boxes {
+			b := &k.Serves.Boxes[j]
+			if b.Device == "none" || j >= len(boxes) {
+				continue
+			}
+			grounded := b.Ground == nil || *b.Ground
+			if hotsOf(k) == 1 && b.Device != "two-slot" {
+				addLive(rulebook.Test{ID: "tester:" + b.ID, Circuit: k.ID, Title: "Tester at " + b.Name, Patterns: testerAnswers(), Where: "Nothing else plugged in; both halves of a duplex.", Judge: pattern(grounded)})
+			}
+			if len(boxes[j].Protected) > 0 {
+				where := "Press the plug-in tester's button: the device that protects it opens and this outlet goes dead. Reset, and go to the next."
+				if !grounded {
+					where = "There is no equipment ground: a plug-in tester cannot trip the device here. Press the device's own button and see that this outlet goes dead."
+				}
+				addLive(rulebook.Test{ID: "trip:" + b.ID, Circuit: k.ID, Title: "Ground-fault trip at " + b.Name, YesNo: true, Where: where, Judge: yesNo})
+			}
+		}
+		if len(k.Serves.Boxes) == 0 && k.Protection.RCDType != "" {
+			addLive(rulebook.Test{ID: "trip", Circuit: k.ID, Title: "Ground-fault device's own button", YesNo: true, Where: "With its load connected: it opens and can be reset.", Judge: yesNo})
+		}
+		if hotsOf(k) == 1 && rulesOf(k.Use).isString {
+			limit := ruleOf(job, nil, "NG-VOLTS")
+			addLive(rulebook.Test{ID: "ng-volts", Circuit: k.ID, Title: "Neutral to ground under load", Unit: "V", Where: "At the farthest outlet with about 10 A drawn.", Judge: func(r install.Record) (working.Verdict, string) {
+				if working.AtMost(*r.Value, limit) {
+					return working.Pass, text("At most ", limit, " V.")
+				}
+				return working.Fail, text("Above ", limit, " V: look for a loose neutral between here and the panel.")
+			}})
+		}
+		addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and disconnecting", YesNo: true, Where: "The breaker opens and closes it; handles tied where they must be.", Judge: yesNo})
+		if k.Use == "ev" {
+			addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator", YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated ground fault, as its maker says.", Judge: yesNo})
+		}
+	}
+	if len(job.Surge.Devices) > 0 {
+		addLive(rulebook.Test{ID: "spd-light", Title: "Light of the surge device", YesNo: true, Where: "Seen without opening a cover.", Judge: yesNo})
+	}
+	if job.Standby.Source != "" {
+		addLive(rulebook.Test{ID: "transfer", Title: "Loss and return of the supply, tried", YesNo: true, Where: "Open the main: the source starts and takes over; close it: the load goes back and the source cools down. The utility's side was dead towards the line throughout.", Judge: yesNo})
+	}
+	return append(dead, live...)
+}
+
+// testerAnswers are the patterns that a tester at an outlet can be answered with.
+func testerAnswers() []string {
+	return slices.DeleteFunc(slices.Clone(terms.Patterns), func(p string) bool { return p == open || p == closed })
+}
+
+// allUngrounded reports whether every box of a string was found without a ground.
+func allUngrounded(k *install.Circuit) bool {
+	for i := range k.Serves.Boxes {
+		if g := k.Serves.Boxes[i].Ground; g == nil || *g {
+			return false
+		}
+	}
+	return len(k.Serves.Boxes) > 0
+}
