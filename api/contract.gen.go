@@ -16,6 +16,7 @@ import (
 	"arvelt/core/plan"
 	"arvelt/core/proving"
 	"arvelt/core/rulebook"
+	"arvelt/core/standby"
 	"arvelt/core/survey"
 	"arvelt/core/whole"
 	"arvelt/core/working"
@@ -40,6 +41,12 @@ type Bond = install.Bond
 // Booking defines model for Booking.
 type Booking = install.Booking
 
+// Box defines model for Box.
+type Box = install.Box
+
+// BoxReport defines model for BoxReport.
+type BoxReport = rulebook.BoxReport
+
 // CalcField defines model for CalcField.
 type CalcField = rulebook.Field
 
@@ -60,6 +67,9 @@ type Calculation struct {
 	Out      []string    `json:"out"`
 	Practice string      `json:"practice"`
 }
+
+// Carry defines model for Carry.
+type Carry = install.Carry
 
 // Case defines model for Case.
 type Case = survey.Case
@@ -265,6 +275,9 @@ type Kind = install.Kind
 // Leg defines model for Leg.
 type Leg = install.Leg
 
+// Legs defines model for Legs.
+type Legs = rulebook.Legs
+
 // Load defines model for Load.
 type Load = install.Load
 
@@ -292,6 +305,9 @@ type Me struct {
 // Misreading defines model for Misreading.
 type Misreading = survey.Misreading
 
+// Move defines model for Move.
+type Move = rulebook.Move
+
 // Named defines model for Named.
 type Named struct {
 	Id   string `json:"id"`
@@ -300,6 +316,7 @@ type Named struct {
 
 // NamedRatings defines model for NamedRatings.
 type NamedRatings struct {
+	Curves  []string  `json:"curves"`
 	Id      string    `json:"id"`
 	Name    string    `json:"name"`
 	Ratings []float64 `json:"ratings"`
@@ -307,10 +324,10 @@ type NamedRatings struct {
 
 // NamedSizes defines model for NamedSizes.
 type NamedSizes struct {
-	Id      string    `json:"id"`
-	Methods []string  `json:"methods"`
-	Name    string    `json:"name"`
-	Sizes   []float64 `json:"sizes"`
+	Id      string   `json:"id"`
+	Methods []string `json:"methods"`
+	Name    string   `json:"name"`
+	Sizes   []Named  `json:"sizes"`
 }
 
 // NamedUse defines model for NamedUse.
@@ -557,6 +574,15 @@ type Spur = install.Spur
 // Stage defines model for Stage.
 type Stage = install.Stage
 
+// Standby defines model for Standby.
+type Standby = install.Standby
+
+// StandbyFrame defines model for StandbyFrame.
+type StandbyFrame = standby.Frame
+
+// StandbyRun defines model for StandbyRun.
+type StandbyRun = standby.Run
+
 // State defines model for State.
 type State = plan.State
 
@@ -581,6 +607,7 @@ type SupplySheet struct {
 	Number  SupplyNumber     `json:"number"`
 	Outage  OutagePlan       `json:"outage"`
 	Routes  []IsolationRoute `json:"routes"`
+	Standby StandbyRun       `json:"standby"`
 	Version int              `json:"version"`
 }
 
@@ -627,29 +654,46 @@ type Temporary = install.Temporary
 
 // Terms defines model for Terms.
 type Terms struct {
-	Cables     []NamedSizes   `json:"cables"`
-	Categories []Named        `json:"categories"`
-	Curves     []string       `json:"curves"`
-	Earthing   []string       `json:"earthing"`
-	Families   []NamedRatings `json:"families"`
+	// Asks fields by sheet that the practice asks for
+	Asks       map[string][]string `json:"asks"`
+	Bars       []Named             `json:"bars"`
+	Cables     []NamedSizes        `json:"cables"`
+	Categories []Named             `json:"categories"`
+	Columns    int                 `json:"columns"`
+	Curves     []string            `json:"curves"`
+	Earthing   []string            `json:"earthing"`
+	Families   []NamedRatings      `json:"families"`
 
 	// Fresh circuits as they start, one for each template
 	Fresh []Circuit `json:"fresh"`
 	Id    string    `json:"id"`
 
+	// Labels what the practice calls things that the sheets have a common word for
+	Labels map[string]string `json:"labels"`
+
+	// Length unit in which lengths are spoken of
+	Length string `json:"length"`
+
 	// LoadKinds kinds of load that decide the type of a residual-current device
 	LoadKinds  []string `json:"loadKinds"`
 	Methods    []Named  `json:"methods"`
 	Notice     string   `json:"notice"`
+	Pairs      []string `json:"pairs"`
+	Patterns   []Named  `json:"patterns"`
 	PenOptions []Named  `json:"penOptions"`
+	Places     []Named  `json:"places"`
 
 	// Practice the family of the practice in words
-	Practice  string   `json:"practice"`
-	Practices []Named  `json:"practices"`
-	RcdTypes  []string `json:"rcdTypes"`
+	Practice  string  `json:"practice"`
+	Practices []Named `json:"practices"`
+	RcdTypes  []Named `json:"rcdTypes"`
+
+	// ResidualMA usual rating of a residual-current device
+	ResidualMA float64 `json:"residualMA"`
 
 	// Rules figures over which a local rule may be laid
 	Rules  []RuleTerm  `json:"rules"`
+	Sizes  []Named     `json:"sizes"`
 	Survey SurveyTerms `json:"survey"`
 	Uses   []NamedUse  `json:"uses"`
 
@@ -691,6 +735,9 @@ type WalkText struct {
 
 // Walked defines model for Walked.
 type Walked = survey.Walked
+
+// WallLine defines model for WallLine.
+type WallLine = install.WallLine
 
 // Way defines model for Way.
 type Way = install.Way

@@ -2,11 +2,15 @@ package api
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
+	"maps"
 	"net/http"
+	"slices"
+	"strconv"
 	"strings"
 	"sync"
 
@@ -71,19 +75,37 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 	named := func(ids []string) []Named {
 		out := make([]Named, len(ids))
 		for i, id := range ids {
-			out[i] = Named{Id: id, Name: words[id]}
+			out[i] = Named{Id: id, Name: cmp.Or(words[id], id)}
 		}
 		return out
 	}
-	out := Terms{Id: p.ID(), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Why: p.Opening().Why, Survey: surveyTerms(p), Earthing: t.Earthing, Curves: t.Curves, Families: []NamedRatings{}, LoadKinds: t.LoadKinds, Uses: []NamedUse{}, RcdTypes: t.RCDTypes, PenOptions: named(t.PENOptions), Categories: named(t.Categories), Cables: []NamedSizes{}, Methods: []Named{}, Fresh: []Circuit{}, Notice: p.Opening().Notice}
+	out := Terms{Id: p.ID(), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Why: p.Opening().Why, Survey: surveyTerms(p), Earthing: t.Earthing, Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns), Pairs: t.Pairs, Asks: map[string][]string{}, Labels: map[string]string{}, Sizes: []Named{}, Length: t.Length.Unit(), Columns: t.Columns, Bars: []Named{}, Families: []NamedRatings{}, LoadKinds: t.LoadKinds, Uses: []NamedUse{}, RcdTypes: named(t.RCDTypes), ResidualMA: t.ResidualMA, PenOptions: named(t.PENOptions), Categories: named(t.Categories), Cables: []NamedSizes{}, Methods: []Named{}, Fresh: []Circuit{}, Notice: p.Opening().Notice}
 	for _, id := range whole.PracticeIDs {
 		out.Practices = append(out.Practices, Named{Id: id, Name: whole.Practices[id].Words()[id]})
+	}
+	for word, name := range words {
+		if common, ok := strings.CutPrefix(word, "label:"); ok {
+			out.Labels[common] = name
+		}
+	}
+	for _, id := range t.Places {
+		out.Places = append(out.Places, Named{Id: id, Name: words["place:"+id]})
+	}
+	for _, id := range t.Bars {
+		out.Bars = append(out.Bars, Named{Id: id, Name: words["bar:"+id]})
+	}
+	for _, sheet := range sheetAsks {
+		out.Asks[sheet] = append([]string{}, t.Asks[sheet]...)
+	}
+	exact := func(mm2 float64) string { return strconv.FormatFloat(mm2, 'f', -1, 64) }
+	for _, mm2 := range slices.Sorted(maps.Keys(t.SizeNames)) {
+		out.Sizes = append(out.Sizes, Named{Id: exact(mm2), Name: t.SizeNames[mm2]})
 	}
 	for _, id := range t.Uses {
 		out.Uses = append(out.Uses, NamedUse{Id: id, Name: words[id], Asks: append([]string{}, t.Asks[id]...)})
 	}
 	for _, id := range t.Families {
-		out.Families = append(out.Families, NamedRatings{Id: id, Name: words[id], Ratings: t.Ratings[id]})
+		out.Families = append(out.Families, NamedRatings{Id: id, Name: words[id], Ratings: t.Ratings[id], Curves: curvesOf(t, id)})
 	}
 	for _, template := range p.Templates() {
 		out.Fresh = append(out.Fresh, p.Fresh(template))
@@ -93,7 +115,15 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 	}
 	seen := map[string]bool{}
 	for _, cable := range t.CableTypes {
-		out.Cables = append(out.Cables, NamedSizes{Id: cable, Name: words[cable], Sizes: t.Sizes[cable], Methods: t.Methods[cable]})
+		sizes := []Named{}
+		for _, mm2 := range t.Sizes[cable] {
+			name := exact(mm2)
+			if trade, ok := t.SizeNames[mm2]; ok {
+				name = trade
+			}
+			sizes = append(sizes, Named{Id: exact(mm2), Name: name})
+		}
+		out.Cables = append(out.Cables, NamedSizes{Id: cable, Name: words[cable], Sizes: sizes, Methods: t.Methods[cable]})
 		for _, m := range t.Methods[cable] {
 			if !seen[m] {
 				seen[m] = true
@@ -102,6 +132,17 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		}
 	}
 	c.JSON(http.StatusOK, out)
+}
+
+// sheetAsks are the sheets and tables whose fields depend on the practice.
+var sheetAsks = []string{"supply", "board", "loads", "conductor", "device", "schools", "surge", "survey"}
+
+// curvesOf lists the tripping curves of a family of devices; a fuse has none.
+func curvesOf(t install.Terms, family string) []string {
+	if t.Curved == "" || t.Curved == family {
+		return append([]string{}, t.Curves...)
+	}
+	return []string{}
 }
 
 func companyAnswer(k store.Company) Company {

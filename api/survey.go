@@ -11,6 +11,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/standby"
 	"arvelt/core/survey"
 	"arvelt/core/whole"
 	"arvelt/paper"
@@ -196,7 +197,7 @@ func (s *Server) SupplySheet(c *gin.Context, id Id) {
 		return item.Price, ok
 	}
 	routes, view := p.Isolation(&l.Job, charge, l.Now), l.View()
-	c.JSON(http.StatusOK, SupplySheet{Version: l.Version, Chain: view.Chain, Routes: routes, Number: p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), Outage: whole.OutageOf(&view, routes, l.Now)})
+	c.JSON(http.StatusOK, SupplySheet{Version: l.Version, Chain: view.Chain, Routes: routes, Number: p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), Outage: whole.OutageOf(&view, routes, l.Now), Standby: standby.Of(l.Job.Standby)})
 }
 
 // OutdoorSheet answers the outdoor works worked out.

@@ -42,8 +42,10 @@ type Terms struct {
 	Categories []string             // of load
 	Families   []string
 	Curves     []string
+	Curved     string               // the family whose devices have a curve; empty for all
 	Ratings    map[string][]float64 // by device family, A
 	RCDTypes   []string
+	ResidualMA float64 // usual rating of a residual-current device that is added, mA
 	PENOptions []string
 	Uses       []string // of a circuit
 	// Asks names by use the fields of a circuit that it asks for beside those of every
@@ -52,6 +54,7 @@ type Terms struct {
 	SizeNames map[float64]string // trade names of conductor sizes by mm²; nil where the size is its name
 	Places    []string           // kinds of place that decide the protection of an outlet
 	Pairs     []string           // of conductors that are proved dead
+	Bars      []string           // checks that the table of circuits shows as headroom
 	Patterns  []string           // that a tester at an outlet may show
 	Length    Length             // unit in which lengths are counted and spoken of
 	Columns   int                // of ways on a board: 1 in a row, 2 with odd numbers left and even right

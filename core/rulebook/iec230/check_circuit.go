@@ -49,7 +49,7 @@ func (c *circuit) penApplies() bool {
 }
 
 func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
-	r := rulebook.CircuitReport{ID: k.ID, Name: k.Name, Options: []rulebook.Option{}}
+	r := rulebook.CircuitReport{ID: k.ID, Name: k.Name, Options: []rulebook.Option{}, Boxes: []rulebook.BoxReport{}}
 	cable, ok := wiringOf(k)
 	if !ok {
 		c := working.New("cable", k.ID, "Cable", "")

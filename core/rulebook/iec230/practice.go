@@ -54,10 +54,11 @@ func init() {
 		}
 	}
 	terms.Rules = localRules
-	terms.Pairs, terms.Columns = []string{"L-N", "L-PE", "N-PE"}, 1
+	terms.Curved, terms.ResidualMA = "mcb_rcbo", rcdRules.Fixed("additional_protection_idn_max")
+	terms.Pairs, terms.Columns, terms.Bars = []string{"L-N", "L-PE", "N-PE"}, 1, []string{"capacity", "voltage-drop", "loop"}
 	terms.Asks["supply"] = []string{"zeOhm", "tailsMM2", "tailsM", "neutralMM2", "electrodeOhm"}
 	terms.Asks["board"] = []string{"groups", "makerRDF"}
-	terms.Asks["conductor"] = []string{"aluminium", "maker"}
+	terms.Asks["conductor"] = []string{"aluminium", "maker", "soil"}
 	terms.Asks["device"] = []string{"cascade", "delayed"}
 	terms.Asks["schools"] = []string{"zsReading", "rcdTests", "rcdMonths", "notify", "swaCores", "surgeNeed"}
 	terms.Asks["surge"] = []string{"need", "consequence", "scheme", "conductors"}
@@ -122,7 +123,7 @@ func deviceCurves() []string {
 // Words returns what the practice calls the names that it accepts in a job:
 // cable types, methods, load categories and options, by name.
 func (Practice) Words() map[string]string {
-	out := map[string]string{Practice{}.ID(): "230 V, IEC family"}
+	out := map[string]string{Practice{}.ID(): "230 V, IEC family", "bar:capacity": "Load left", "bar:voltage-drop": "Drop left", "bar:loop": "Loop left"}
 	for id, k := range cableKinds {
 		out[id] = k.name
 	}

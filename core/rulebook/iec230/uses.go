@@ -114,7 +114,7 @@ func (u *useRow) asks() []string {
 	case "cooker":
 		out = append(out, "socket")
 	case "ev":
-		out = append(out, "vehicle")
+		out = append(out, "vehicle", "dcDetection")
 	}
 	return out
 }

@@ -169,6 +169,28 @@ func (s *system) serviceOf() (rating install.Fact, at *install.Enclosure) {
 	return s.job.Supply.MainFuseA, nil
 }
 
+// sharesOf are the shares of a demand as it was, and what the new circuits add to it.
+// A demand factor that falls with the load lowers the shares of what was there: that
+// is taken off what is added, so that both columns add up.
+func sharesOf(had, has map[string]float64, added float64, full bool) []rulebook.Share {
+	out := []rulebook.Share{}
+	growth := 0.0
+	for name := range has {
+		growth += max(0, has[name]-had[name])
+	}
+	for _, name := range terms.Categories {
+		share := rulebook.Share{Category: name, Name: categoryNames[name], Amps: had[name], Full: full}
+		if share.Amps > 0 {
+			out = append(out, share)
+		}
+		if more := has[name] - had[name]; more > 0 && growth > 0 && added > 0 {
+			share.Amps, share.New = more*added/growth, true
+			out = append(out, share)
+		}
+	}
+	return out
+}
+
 var methodNames = map[string]string{"existing": "an existing dwelling with added load (220.83)", "optional": "the optional method (220.82)", "standard": "the standard method (220 Part III)", "measured": "the recorded peak (220.87)"}
 
 // demand judges the service load against the service, by the method of the job.
@@ -243,14 +265,7 @@ func (s *system) demand() (rulebook.Demand, working.Check) {
 		}
 	}
 	d.BeforeA, d.AfterA, d.AddedA = before, after, after-before
-	for _, name := range terms.Categories {
-		if had[name] > 0 {
-			d.Shares = append(d.Shares, rulebook.Share{Category: name, Name: categoryNames[name], Amps: had[name], Full: method == "measured"})
-		}
-		if diff := has[name] - had[name]; math.Abs(diff) > 0.005 {
-			d.Shares = append(d.Shares, rulebook.Share{Category: name, Name: categoryNames[name], Amps: diff, New: true, Full: method == "measured"})
-		}
-	}
+	d.Shares = sharesOf(had, has, after-before, method == "measured")
 	if !rating.Known() {
 		k.Lacks("the rating of the service")
 		settle(k)

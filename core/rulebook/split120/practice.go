@@ -22,10 +22,10 @@ const Notice = "Figures are restated from the standards they name: verify agains
 
 var terms = func() install.Terms {
 	t := install.Terms{Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, SizeNames: map[float64]string{},
-		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "heating", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""}, Ratings: map[string][]float64{"breaker": ratingsList()}, RCDTypes: []string{groundFault}, PENOptions: []string{}, Premises: []string{},
-		Tests: TestIDs, Rules: localRules, Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, Length: install.Length{Name: "ft", M: footM}, Columns: 2,
+		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "heating", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""}, Ratings: map[string][]float64{"breaker": ratingsList()}, RCDTypes: []string{groundFault}, ResidualMA: classAMA, PENOptions: []string{}, Premises: []string{},
+		Tests: TestIDs, Rules: localRules, Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, Length: install.Length{Name: "ft", M: footM}, Columns: 2, Bars: []string{"conductor-load", "voltage-drop", "breaking"},
 		Points: walk.KindIDs(), Switching: walk.Switchings, Findings: walk.FindingIDs(), Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(),
-		Asks: map[string][]string{"supply": {"intersystem", "earthSize", "bondsAround"}, "board": {"loads"}, "loads": {"areaM2", "peak"}, "conductor": {"groundSize"}, "device": {"cascade"}, "schools": {"bondAt", "loadMethod"}, "surge": {"letThrough"}, "survey": {"walls"}}}
+		Asks: map[string][]string{"supply": {"intersystem", "earthSize", "bondsAround"}, "board": {"loads"}, "loads": {"areaM2", "peak"}, "conductor": {"aluminium"}, "device": {"cascade"}, "schools": {"bondAt", "loadMethod"}, "surge": {"letThrough"}, "survey": {"walls"}}}
 	t.Surfaces, t.Soils = outdoorRules.Surfaces(), outdoorRules.SoilNames()
 	for r := range isolationWays.Text {
 		t.IsolationRoutes = append(t.IsolationRoutes, isolationWays.Str(r, "route"))
@@ -89,7 +89,7 @@ func (Practice) Terms() install.Terms { return terms }
 // Words returns what the practice calls the names of its terms, and under
 // "label:" what it calls things that the sheets have a common word for.
 func (Practice) Words() map[string]string {
-	out := map[string]string{"split120": "120/240 V split phase, North American family", "grounded-neutral": "grounded neutral", "breaker": "circuit breaker", groundFault: "ground-fault, class A", open: "open", closed: "closed"}
+	out := map[string]string{"split120": "120/240 V split phase, North American family", "grounded-neutral": "grounded neutral", "breaker": "circuit breaker", groundFault: "ground-fault, class A", open: "open", closed: "closed", "bar:conductor-load": "Load left", "bar:voltage-drop": "Drop left", "bar:breaking": "Fault left"}
 	for id, name := range categoryNames {
 		out[id] = name
 	}

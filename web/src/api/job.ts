@@ -26,6 +26,11 @@ export function useAsks(use: string): (field: string) => boolean {
   const asks = useTerms().data?.uses.find((u) => u.id === use)?.asks;
   return (field) => asks?.includes(field) ?? false;
 }
+/** Whether the practice asks for a field of a sheet or table; none while the terms are on their way. */
+export function useSheetAsks(sheet: string): (field: string) => boolean {
+  const asks = useTerms().data?.asks[sheet];
+  return (field) => asks?.includes(field) ?? false;
+}
 export const useCompany = () => useQuery({ queryKey: ['company'], queryFn: () => ask(api.GET('/api/company')) });
 export const useJobs = (q: string) =>
   useQuery({

@@ -647,7 +647,7 @@ export interface components {
         NamedSizes: {
             id: string;
             name: string;
-            sizes: number[];
+            sizes: components["schemas"]["Named"][];
             methods: string[];
         };
         NamedUse: {
@@ -660,6 +660,7 @@ export interface components {
             id: string;
             name: string;
             ratings: number[];
+            curves: string[];
         };
         Calculation: {
             practice: string;
@@ -706,13 +707,34 @@ export interface components {
             /** @description kinds of load that decide the type of a residual-current device */
             loadKinds: string[];
             uses: components["schemas"]["NamedUse"][];
-            rcdTypes: string[];
+            rcdTypes: components["schemas"]["Named"][];
+            /**
+             * Format: double
+             * @description usual rating of a residual-current device
+             */
+            residualMA: number;
             penOptions: components["schemas"]["Named"][];
             /** @description figures over which a local rule may be laid */
             rules: components["schemas"]["RuleTerm"][];
             /** @description circuits as they start, one for each template */
             fresh: components["schemas"]["Circuit"][];
             notice: string;
+            /** @description what the practice calls things that the sheets have a common word for */
+            labels: {
+                [key: string]: string;
+            };
+            places: components["schemas"]["Named"][];
+            patterns: components["schemas"]["Named"][];
+            pairs: string[];
+            /** @description fields by sheet that the practice asks for */
+            asks: {
+                [key: string]: string[];
+            };
+            sizes: components["schemas"]["Named"][];
+            /** @description unit in which lengths are spoken of */
+            length: string;
+            columns: number;
+            bars: components["schemas"]["Named"][];
         };
         Instrument: {
             name: string;
@@ -832,6 +854,7 @@ export interface components {
             routes: components["schemas"]["IsolationRoute"][];
             number: components["schemas"]["SupplyNumber"];
             outage: components["schemas"]["OutagePlan"];
+            standby: components["schemas"]["StandbyRun"];
         };
         NewRecord: {
             kind: components["schemas"]["RecordKind"];
@@ -866,6 +889,7 @@ export interface components {
             risk?: string;
             mend?: string;
             work?: string;
+            answer?: string;
         };
         /** @enum {string} */
         Basis: "" | "measured" | "enquiry" | "assumed";
@@ -884,6 +908,126 @@ export interface components {
             backfeed: boolean;
             spurs: components["schemas"]["Spur"][];
             recessed: components["schemas"]["Recess"];
+            place: string;
+            boxes: components["schemas"]["Box"][];
+        };
+        Box: {
+            id: string;
+            name: string;
+            place: string;
+            device: string;
+            from: string;
+            side: string;
+            feed: string;
+            /** Format: double */
+            ratingA: number;
+            ground: boolean | null;
+            shuttered: boolean;
+            weather: boolean;
+            replaces: boolean;
+            split: boolean;
+            /** Format: double */
+            heightMM: number;
+            /** Format: double */
+            sinkMM: number | null;
+            /** Format: double */
+            volumeML: number;
+            cables: number;
+            clamps: boolean;
+        };
+        WallLine: {
+            /** Format: double */
+            lengthM: number;
+            counter: boolean;
+            has: number;
+        };
+        Carry: {
+            name: string;
+            /** Format: double */
+            runVA: number;
+            /** Format: double */
+            startVA: number;
+            shed: boolean;
+            legA: boolean;
+            legB: boolean;
+        };
+        Standby: {
+            source: string;
+            automatic: boolean;
+            /** Format: double */
+            sourceVA: number;
+            /** Format: double */
+            senseS: number;
+            /** Format: double */
+            crankS: number;
+            /** Format: double */
+            warmS: number;
+            /** Format: double */
+            switchS: number;
+            /** Format: double */
+            returnS: number;
+            /** Format: double */
+            coolS: number;
+            carries: components["schemas"]["Carry"][];
+        };
+        StandbyFrame: {
+            /** Format: double */
+            atS: number;
+            title: string;
+            says: string;
+            supply: boolean;
+            running: boolean;
+            switch: string;
+            fed: string;
+            /** Format: double */
+            loadVA: number;
+            /** Format: double */
+            peakVA: number;
+            on: string[];
+            waiting: string[];
+            over: boolean;
+        };
+        StandbyRun: {
+            frames: components["schemas"]["StandbyFrame"][];
+            /** Format: double */
+            darkS: number;
+            /** Format: double */
+            afterS: number;
+            says: string;
+        };
+        Move: {
+            name: string;
+            circuit: string;
+            from: number;
+            to: number;
+        };
+        Legs: {
+            /** Format: double */
+            a: number;
+            /** Format: double */
+            b: number;
+            /** Format: double */
+            neutralA: number;
+            moves: components["schemas"]["Move"][];
+            /** Format: double */
+            afterA: number;
+            /** Format: double */
+            afterB: number;
+            unknown: number;
+        };
+        BoxReport: {
+            id: string;
+            live: boolean;
+            read: boolean;
+            protected: string[];
+            needs: string[];
+            lacks: string[];
+            labels: string[];
+            /** Format: double */
+            fillML: number;
+            darkens: string[];
+            verdict: components["schemas"]["Verdict"];
+            says: string;
         };
         Recess: {
             fitted: boolean;
@@ -975,6 +1119,7 @@ export interface components {
         Bond: {
             service: string;
             mm2: components["schemas"]["Fact"];
+            around: boolean | null;
         };
         Check: {
             id: string;
@@ -1016,6 +1161,7 @@ export interface components {
             options: components["schemas"]["Option"][];
             operator: components["schemas"]["OperatorRule"];
             checks: components["schemas"]["Check"][];
+            boxes: components["schemas"]["BoxReport"][];
         };
         CircuitSummary: {
             device: string;
@@ -1037,6 +1183,7 @@ export interface components {
             /** Format: double */
             maxLengthM: number;
             governs: string;
+            says: string;
         };
         Demand: {
             shares: components["schemas"]["Share"][];
@@ -1095,6 +1242,7 @@ export interface components {
             schools: components["schemas"]["Schools"];
             records: components["schemas"]["Record"][];
             seals: components["schemas"]["Seal"][];
+            standby: components["schemas"]["Standby"];
         };
         /** @enum {string} */
         Kind: "rewire" | "supply-upgrade" | "surge-protection" | "ev-charger";
@@ -1111,6 +1259,10 @@ export interface components {
         };
         Loads: {
             items: components["schemas"]["Load"][];
+            areaM2: components["schemas"]["Fact"];
+            peakKVA: components["schemas"]["Fact"];
+            /** Format: double */
+            peakDays: number;
         };
         Materials: {
             /** Format: double */
@@ -1164,6 +1316,8 @@ export interface components {
             /** Format: double */
             heightMM: number;
             manufacturer: string;
+            /** Format: double */
+            maxDeviceA: number;
         };
         PriceItem: {
             key: string;
@@ -1290,6 +1444,7 @@ export interface components {
             cost?: number | null;
             width?: number;
             height?: number;
+            answer?: string;
         };
         /** @enum {string} */
         RecordKind: "tick" | "isolation" | "loose-end" | "reading" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "scope" | "variation" | "photo";
@@ -1306,6 +1461,7 @@ export interface components {
             circuits: components["schemas"]["CircuitReport"][];
             verdict: components["schemas"]["Verdict"];
             notice: string;
+            legs: components["schemas"]["Legs"] | null;
         };
         Route: {
             cableType: string;
@@ -1341,6 +1497,7 @@ export interface components {
             bondAt: string;
             surgeNeed: string;
             local: components["schemas"]["LocalRule"][];
+            loadMethod: string;
         };
         Seal: {
             revision: string;
@@ -1440,6 +1597,7 @@ export interface components {
             meterSerial: string;
             registered: string;
             condition: string;
+            intersystem: boolean | null;
         };
         TakeLine: {
             key: string;
@@ -1513,6 +1671,7 @@ export interface components {
             reading: components["schemas"]["Record"] | null;
             earlier: components["schemas"]["Record"][];
             closed: string;
+            patterns: string[];
         };
         TestSheet: {
             rows: components["schemas"]["TestRow"][];
@@ -1542,6 +1701,9 @@ export interface components {
             device: string;
             circuit: string;
             blank: boolean;
+            poles: number;
+            /** Format: double */
+            loadA: number;
         };
         Room: {
             id: string;
@@ -1563,6 +1725,7 @@ export interface components {
             revisit: string;
             closed: string;
             note: string;
+            walls: components["schemas"]["WallLine"][];
         };
         RoomPoint: {
             id: string;

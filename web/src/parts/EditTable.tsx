@@ -6,7 +6,8 @@ import { get } from '../api/paths';
 import type { Choice } from './fields';
 import { parseFigure } from './figure';
 import { Quiet, Scroll, SheetTable } from './layout';
-import { kept, shown as inUnit, type Scale } from './units';
+import { useSay, useSizes } from './practice';
+import { kept, shown as inUnit, useScale, type Scale } from './units';
 
 // A table driven from the keyboard: arrows move, Enter saves and goes down, Tab
 // goes right, Esc puts back. A block pasted from a spreadsheet fills from the
@@ -19,6 +20,8 @@ export interface Column<R> {
   unit?: string;
   scale?: Scale; // shown in another unit than it is kept in
   options?: Choice[];
+  numeric?: boolean; // a choice that is kept as a number
+  yesNo?: boolean; // a choice of true, false or nothing, which is null
   optional?: boolean; // an empty number is null
   zero?: boolean; // zero is not known or the usual: it is shown and typed as empty
   width?: number;
@@ -39,6 +42,11 @@ const Cell = styled('input')({
   '@media (max-width:700px)': { minHeight: 44, minWidth: 72 },
 });
 
+// A size that is not chosen is null where it may be absent, else zero.
+const numberOf = (col: { optional?: boolean }, id: string) => (id !== '' ? Number(id) : col.optional ? null : 0);
+const chosen = (col: { optional?: boolean; numeric?: boolean; yesNo?: boolean }, id: string): unknown =>
+  col.yesNo ? (id === '' ? null : id === 'true') : col.numeric ? numberOf(col, id) : id;
+
 interface Props<R> {
   part: Part;
   path: string;
@@ -49,7 +57,17 @@ interface Props<R> {
   least?: number;
 }
 
-export function EditTable<R>({ part, path, columns, label, fresh, add, least = 0 }: Props<R>) {
+export function EditTable<R>({ part, path, columns: given, label, fresh, add, least = 0 }: Props<R>) {
+  const say = useSay();
+  const scaleOf = useScale();
+  const sizes = useSizes();
+  // In the words and units of the practice; a conductor size that has a name is chosen by it.
+  const columns = given.map((col): Column<R> => {
+    const label = say(col.label);
+    if (col.unit === 'mm²' && sizes.length > 0)
+      return { ...col, label, unit: undefined, kind: 'choice', numeric: true, options: [{ id: '', name: '–' }, ...sizes] };
+    return { ...col, label, scale: scaleOf(col.unit, col.scale) };
+  });
   const rows = (get(part.value, path) as R[] | null) ?? [];
   const body = useRef<HTMLTableSectionElement>(null);
   const [typing, setTyping] = useState<{ at: string; text: string }>();
@@ -64,7 +82,10 @@ export function EditTable<R>({ part, path, columns, label, fresh, add, least = 0
       return v === undefined ? v : kept(v, col.scale);
     }
     if (col.kind === 'check') return /^(1|x|y|yes|true)$/i.test(text.trim());
-    if (col.kind === 'choice') return col.options?.find((o) => o.id === text.trim() || o.name === text.trim())?.id;
+    if (col.kind === 'choice') {
+      const id = col.options?.find((o) => o.id === text.trim() || o.name === text.trim())?.id;
+      return id === undefined ? id : chosen(col, id);
+    }
     return text;
   };
 
@@ -107,7 +128,7 @@ export function EditTable<R>({ part, path, columns, label, fresh, add, least = 0
 
   return (
     <Scroll>
-      <SheetTable aria-label={label}>
+      <SheetTable aria-label={say(label)}>
         <thead>
           <tr>
             {columns.map((col) => (
@@ -158,7 +179,7 @@ export function EditTable<R>({ part, path, columns, label, fresh, add, least = 0
                         as="select"
                         value={String(value ?? '')}
                         {...common}
-                        onChange={(e: { target: { value: string } }) => part.save(at, e.target.value)}
+                        onChange={(e: { target: { value: string } }) => part.save(at, chosen(col, e.target.value))}
                       >
                         {!col.options?.some((o) => o.id === String(value ?? '')) && (
                           <option value={String(value ?? '')}>{String(value ?? '')}</option>
@@ -244,7 +265,7 @@ export function EditTable<R>({ part, path, columns, label, fresh, add, least = 0
           focus(rows.length, 0);
         }}
       >
-        {add}
+        {say(add)}
       </Button>
     </Scroll>
   );

@@ -4,7 +4,8 @@ import type { Of } from '../api/client';
 import type { Part } from '../api/part';
 import { get } from '../api/paths';
 import { parseFigure } from './figure';
-import { kept, shown, type Scale } from './units';
+import { useSay, useSizes } from './practice';
+import { kept, shown, useScale, type Scale } from './units';
 
 // Fields bound to one path of a part. They save when they are left or with
 // Enter; Esc puts back what was there.
@@ -21,10 +22,11 @@ const errorOf = (part: Part, path: string) => part.errors[`${part.name}.${path}`
 export function TextBox({ part, path, label, help, lines, bare }: Bound & { lines?: number; bare?: boolean }) {
   const value = String(get(part.value, path) ?? '');
   const [before, setBefore] = useState(value);
+  const say = useSay();
   const error = errorOf(part, path);
   return (
     <TextField
-      label={bare ? undefined : label}
+      label={bare ? undefined : say(label)}
       value={value}
       disabled={part.frozen}
       error={!!error}
@@ -38,7 +40,7 @@ export function TextBox({ part, path, label, help, lines, bare }: Bound & { line
         if (e.key === 'Enter' && !lines) part.commit();
         if (e.key === 'Escape') part.save(path, before);
       }}
-      slotProps={{ htmlInput: { 'data-path': path, 'aria-label': bare ? label : undefined } }}
+      slotProps={{ htmlInput: { 'data-path': path, 'aria-label': bare ? say(label) : undefined } }}
     />
   );
 }
@@ -69,7 +71,8 @@ export function NumberInput({ value, onValue, onDone, label, unit, error, help, 
   useEffect(() => {
     if (parseFigure(own.current) !== (value ?? null)) setText(shown);
   }, [shown, value]);
-  const name = unit ? `${label}, ${unit}` : label;
+  const said = useSay()(label);
+  const name = unit ? `${said}, ${unit}` : said;
   const read = parseFigure(text);
   const wrong =
     read === undefined
@@ -111,11 +114,15 @@ export function NumberBox({
   path,
   label,
   unit,
-  scale,
+  scale: given,
   help,
   optional,
 }: Bound & { unit?: string; scale?: Scale; optional?: boolean }) {
   const value = get(part.value, path) as number | null;
+  const scale = useScale()(unit, given);
+  const sizes = useSizes();
+  if (unit === 'mm²' && sizes.length > 0)
+    return <ChoiceBox part={part} path={path} label={label} help={help} options={sizes} numeric empty={optional ? '–' : undefined} />;
   return (
     <NumberInput
       value={typeof value === 'number' ? shown(value, scale) : value}
@@ -152,21 +159,22 @@ export function ChoiceBox({
 }: Bound & { options: Choice[]; numeric?: boolean; empty?: string }) {
   const error = errorOf(part, path);
   const value = get(part.value, path);
+  const say = useSay();
   return (
     <TextField
       select
-      label={label}
+      label={say(label)}
       value={value === null || value === undefined ? '' : String(value)}
       disabled={part.frozen}
       error={!!error}
       helperText={error ?? help}
-      onChange={(e) => part.save(path, numeric ? Number(e.target.value) : e.target.value)}
+      onChange={(e) => part.save(path, numeric ? (e.target.value === '' ? null : Number(e.target.value)) : e.target.value)}
       slotProps={{ select: { native: true }, htmlInput: { 'data-path': path } }}
     >
-      {empty !== undefined && <option value="">{empty}</option>}
+      {empty !== undefined && <option value="">{say(empty)}</option>}
       {options.map((o) => (
         <option key={o.id} value={o.id}>
-          {o.name}
+          {say(o.name)}
         </option>
       ))}
     </TextField>
@@ -176,10 +184,11 @@ export function ChoiceBox({
 /** Yes, no or not yet known; never a default. */
 export function YesNoBox({ part, path, label, help, sure }: Bound & { sure?: boolean }) {
   const value = get(part.value, path);
+  const say = useSay();
   return (
     <TextField
       select
-      label={label}
+      label={say(label)}
       value={value === true ? 'yes' : value === false ? 'no' : ''}
       disabled={part.frozen}
       helperText={help}

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { styled } from '@mui/material/styles';
+import { useSay } from './practice';
 
 export const Section = styled('section')({ marginBottom: 18 });
 export const SheetTable = styled('table')({
@@ -35,6 +36,7 @@ export const Key = styled('kbd')({
 });
 
 export function Heading({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
+  const say = useSay();
   return (
     <div
       style={{
@@ -47,7 +49,7 @@ export function Heading({ children, aside }: { children: ReactNode; aside?: Reac
         paddingBottom: 2,
       }}
     >
-      <h2 style={{ fontSize: '1.08em', margin: 0 }}>{children}</h2>
+      <h2 style={{ fontSize: '1.08em', margin: 0 }}>{typeof children === 'string' ? say(children) : children}</h2>
       <span style={{ marginLeft: 'auto', fontSize: '.9em' }}>{aside}</span>
     </div>
   );

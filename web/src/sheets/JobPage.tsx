@@ -11,6 +11,7 @@ import { TitleBlock } from '../frame/TitleBlock';
 import { WorkingDrawer } from '../frame/WorkingDrawer';
 import { moment } from '../parts/figure';
 import { Quiet, SheetTable, Wrong } from '../parts/layout';
+import { WordsContext } from '../parts/practice';
 import { BoardSheet } from './board/BoardSheet';
 import { addCircuit } from './circuits/add';
 import { CircuitsSheet } from './circuits/CircuitsSheet';
@@ -87,7 +88,9 @@ export function JobPage() {
     },
     [go, id, undoNow],
   );
-  const fresh = usePracticeTerms(job.data?.view.job?.practice ?? '').data?.fresh;
+  const terms = usePracticeTerms(job.data?.view.job?.practice ?? '').data;
+  const fresh = terms?.fresh;
+  const words = useMemo(() => ({ labels: terms?.labels ?? {}, inches: terms?.survey.inches ?? false, sizes: terms?.sizes ?? [] }), [terms]);
   const actions = useMemo(
     () => [
       ...(job.data && !job.data.view.frozen ? (fresh ?? []) : []).map((c) => ({
@@ -113,66 +116,68 @@ export function JobPage() {
   const open = useCallback((check: Of<'Check'>, take?: (r: Of<'Remedy'>) => void) => setDrawer({ check, take }), []);
   return (
     <PracticeContext.Provider value={j?.practice ?? ''}>
-      <Shell
-        job={data}
-        actions={actions}
-        onKey={onKey}
-        shortcuts={[
-          ['1 … 0', 'the ten sheets, in order'],
-          ['w', 'working of the figure in focus'],
-          ['Ctrl Z', 'undo your last saved edit'],
-          ['h', 'who changed what'],
-          ['Alt ↑ ↓', 'on the Circuits sheet: the circuit changes ways with its neighbour'],
-          ['↑ ↓ ← →', 'move in a table; Enter saves and goes down, Esc puts back'],
-        ]}
-        crumb={
-          <>
-            <Link to="/">Jobs</Link> / <b>{j ? `${j.ref} ${j.title}` : ''}</b>
-          </>
-        }
-      >
-        {job.error && (
-          <div style={{ padding: 20 }}>
-            <Wrong>{job.error.message}</Wrong>
-            <Link to="/">All jobs</Link>
-          </div>
-        )}
-        {job.isPending && <p style={{ padding: 20 }}>Opening the job …</p>}
-        {data && j && (
-          <Body>
-            <Riser job={data} sheet={sheet} />
-            <div className="paper">
-              <div className="sheet">
-                <main data-sheet={sheet}>
-                  {data.view.frozen && (
-                    <p style={{ margin: '0 0 10px' }}>
-                      Revision {data.view.revision} is signed and frozen. <Link to={`/jobs/${id}/handover`}>Open a new revision</Link> to
-                      change anything.
-                    </p>
-                  )}
-                  {undo.error && <Wrong>{undo.error.message}</Wrong>}
-                  {notAdded && <Wrong>{notAdded}</Wrong>}
-                  {data.view.take.troubles.map((t) => (
-                    <Wrong key={t}>
-                      {t}. <Link to={`/jobs/${id}/materials`}>Materials</Link>
-                    </Wrong>
-                  ))}
-                  <Sheet
-                    key={sheet}
-                    job={data}
-                    j={j}
-                    open={open}
-                    opened={drawer ? `${drawer.check.circuit ?? ''}/${drawer.check.id}` : undefined}
-                  />
-                </main>
-                {drawer && <LiveDrawer job={data} drawer={drawer} currency={me.currency} onClose={close} />}
-              </div>
-              <TitleBlock job={data} sheet={sheet} />
+      <WordsContext.Provider value={words}>
+        <Shell
+          job={data}
+          actions={actions}
+          onKey={onKey}
+          shortcuts={[
+            ['1 … 0', 'the ten sheets, in order'],
+            ['w', 'working of the figure in focus'],
+            ['Ctrl Z', 'undo your last saved edit'],
+            ['h', 'who changed what'],
+            ['Alt ↑ ↓', 'on the Circuits sheet: the circuit changes ways with its neighbour'],
+            ['↑ ↓ ← →', 'move in a table; Enter saves and goes down, Esc puts back'],
+          ]}
+          crumb={
+            <>
+              <Link to="/">Jobs</Link> / <b>{j ? `${j.ref} ${j.title}` : ''}</b>
+            </>
+          }
+        >
+          {job.error && (
+            <div style={{ padding: 20 }}>
+              <Wrong>{job.error.message}</Wrong>
+              <Link to="/">All jobs</Link>
             </div>
-          </Body>
-        )}
-        {history && <History id={id} onClose={() => setHistory(false)} onUndo={() => undoNow()} />}
-      </Shell>
+          )}
+          {job.isPending && <p style={{ padding: 20 }}>Opening the job …</p>}
+          {data && j && (
+            <Body>
+              <Riser job={data} sheet={sheet} />
+              <div className="paper">
+                <div className="sheet">
+                  <main data-sheet={sheet}>
+                    {data.view.frozen && (
+                      <p style={{ margin: '0 0 10px' }}>
+                        Revision {data.view.revision} is signed and frozen. <Link to={`/jobs/${id}/handover`}>Open a new revision</Link> to
+                        change anything.
+                      </p>
+                    )}
+                    {undo.error && <Wrong>{undo.error.message}</Wrong>}
+                    {notAdded && <Wrong>{notAdded}</Wrong>}
+                    {data.view.take.troubles.map((t) => (
+                      <Wrong key={t}>
+                        {t}. <Link to={`/jobs/${id}/materials`}>Materials</Link>
+                      </Wrong>
+                    ))}
+                    <Sheet
+                      key={sheet}
+                      job={data}
+                      j={j}
+                      open={open}
+                      opened={drawer ? `${drawer.check.circuit ?? ''}/${drawer.check.id}` : undefined}
+                    />
+                  </main>
+                  {drawer && <LiveDrawer job={data} drawer={drawer} currency={me.currency} onClose={close} />}
+                </div>
+                <TitleBlock job={data} sheet={sheet} />
+              </div>
+            </Body>
+          )}
+          {history && <History id={id} onClose={() => setHistory(false)} onUndo={() => undoNow()} />}
+        </Shell>
+      </WordsContext.Provider>
     </PracticeContext.Provider>
   );
 }

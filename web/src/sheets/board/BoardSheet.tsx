@@ -1,19 +1,25 @@
 import type { Of } from '../../api/client';
-import { useCircuits, useTerms } from '../../api/job';
+import { useCircuits, useSheetAsks, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { useTake } from '../../api/take';
 import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
-import { FactBox, NumberBox, TextBox, choices } from '../../parts/fields';
+import { FactBox, NumberBox, TextBox } from '../../parts/fields';
 import { Fields, Heading, NotYet, Section, Wrong } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
+import { useSay } from '../../parts/practice';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../JobPage';
+import { LegsDrawing } from './LegsDrawing';
+import { PanelFace } from './PanelFace';
 
 /** The board as found: its ways, which are taken, free or open. For the hall, in front of it. */
 export function BoardSheet({ job, j, open, opened }: SheetProps) {
   const terms = useTerms().data;
-  const checks = (useCircuits(job.id).data?.report.job ?? []).filter((c) => c.id.startsWith('group') || c.id === 'board-heat');
+  const asks = useSheetAsks('board');
+  const say = useSay();
+  const report = useCircuits(job.id).data?.report;
+  const checks = (report?.job ?? []).filter((c) => c.id.startsWith('group') || c.id === 'board-heat' || c.id === 'legs');
   const { take, wrong } = useTake(job);
   const part = usePart(job, 'board', j.board);
   const board = part.value;
@@ -22,10 +28,12 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
   return (
     <>
       <SheetHead
-        title="Board"
+        title={say('Board')}
         job={job.id}
-        says={board.ways.length ? `${board.ways.length} ways, ${free} free.` : 'The ways are not yet written down.'}
-        tables={[['board', 'Ways']]}
+        says={
+          board.ways.length ? `${board.ways.length} ${say('Ways').toLowerCase()}, ${free} free.` : say('The ways are not yet written down.')
+        }
+        tables={[['board', say('Ways')]]}
       />
       <Section>
         <Heading aside={<SaveLine part={part} />}>As found</Heading>
@@ -36,10 +44,12 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
           <FactBox part={part} path="mainSwitchA" label="Main switch" unit="A" />
         </Fields>
       </Section>
-      {board.ways.length > 0 && <Face ways={board.ways} circuits={j.circuits} />}
+      {board.ways.length > 0 &&
+        (terms?.columns === 2 ? <PanelFace ways={board.ways} circuits={j.circuits} /> : <Face ways={board.ways} circuits={j.circuits} />)}
+      {report?.legs && <LegsDrawing legs={report.legs} job={job} j={j} />}
       {checks.length > 0 && (
         <Section>
-          <Heading>What one trip darkens, and heat</Heading>
+          <Heading>{asks('loads') ? 'Checks of the panel' : 'What one trip darkens, and heat'}</Heading>
           <CheckList checks={checks} onOpen={(c) => open(c, take)} opened={opened} />
           {wrong && <Wrong>{wrong}</Wrong>}
         </Section>
@@ -51,39 +61,67 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
           path="ways"
           label="Ways of the board"
           add="Add a way"
-          fresh={(rows) => ({ no: Math.max(0, ...rows.map((w) => w.no)) + 1, label: '', device: '', circuit: '', blank: false })}
+          fresh={(rows) => ({
+            no: Math.max(0, ...rows.map((w) => w.no)) + 1,
+            label: '',
+            device: '',
+            circuit: '',
+            blank: false,
+            poles: 0,
+            loadA: 0,
+          })}
           columns={[
             { key: 'no', label: 'Way', kind: 'number', width: 60 },
             { key: 'label', label: 'What it feeds' },
             { key: 'device', label: 'Device', width: 120 },
+            ...(asks('loads')
+              ? [
+                  { key: 'poles', label: 'Poles', kind: 'number' as const, zero: true, width: 60 },
+                  { key: 'loadA', label: 'Its load', unit: 'A', kind: 'number' as const, zero: true, width: 80 },
+                ]
+              : []),
             { key: 'blank', label: 'Blank fitted', kind: 'check', width: 90 },
           ]}
         />
       </Section>
-      <Section>
-        <Heading>Residual-current devices that circuits share</Heading>
-        <EditTable<Of<'ResidualGroup'>>
-          part={part as Part}
-          path="groups"
-          label="Shared residual-current devices"
-          add="Add a shared device"
-          fresh={(rows) => {
-            let n = rows.length + 1;
-            while (rows.some((g) => g.id === `g${n}`)) n++;
-            return { id: `g${n}`, name: `Shared device ${n}`, rcdType: 'A', idnMA: 30, ratingA: 63, delayed: false };
-          }}
-          columns={[
-            { key: 'name', label: 'Name' },
-            { key: 'rcdType', label: 'Type', kind: 'choice', width: 80, options: choices(terms?.rcdTypes) },
-            { key: 'idnMA', label: 'Residual', unit: 'mA', kind: 'number', width: 90 },
-            { key: 'ratingA', label: 'Rating', unit: 'A', kind: 'number', width: 80 },
-            { key: 'delayed', label: 'Delayed', kind: 'check', width: 80 },
-          ]}
-        />
-        <Fields style={{ marginTop: 10 }}>
-          <NumberBox part={part as Part} path="makerRDF" label="Board maker’s diversity factor" help="0: not given; the table’s is taken" />
-        </Fields>
-      </Section>
+      {asks('groups') && (
+        <Section>
+          <Heading>Residual-current devices that circuits share</Heading>
+          <EditTable<Of<'ResidualGroup'>>
+            part={part as Part}
+            path="groups"
+            label="Shared residual-current devices"
+            add="Add a shared device"
+            fresh={(rows) => {
+              let n = rows.length + 1;
+              while (rows.some((g) => g.id === `g${n}`)) n++;
+              return {
+                id: `g${n}`,
+                name: `Shared device ${n}`,
+                rcdType: terms?.rcdTypes[1]?.id ?? '',
+                idnMA: terms?.residualMA ?? 0,
+                ratingA: 63,
+                delayed: false,
+              };
+            }}
+            columns={[
+              { key: 'name', label: 'Name' },
+              { key: 'rcdType', label: 'Type', kind: 'choice', width: 80, options: terms?.rcdTypes ?? [] },
+              { key: 'idnMA', label: 'Residual', unit: 'mA', kind: 'number', width: 90 },
+              { key: 'ratingA', label: 'Rating', unit: 'A', kind: 'number', width: 80 },
+              { key: 'delayed', label: 'Delayed', kind: 'check', width: 80 },
+            ]}
+          />
+          <Fields style={{ marginTop: 10 }}>
+            <NumberBox
+              part={part as Part}
+              path="makerRDF"
+              label="Board maker’s diversity factor"
+              help="0: not given; the table’s is taken"
+            />
+          </Fields>
+        </Section>
+      )}
       <NotYet>
         order of the devices by current or by heat, several boards. A new circuit takes its way, or a shared device, on the Circuits sheet.
       </NotYet>

@@ -2,20 +2,21 @@ import { Button } from '@mui/material';
 import { useEffect, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
 import { useSearchParams } from 'react-router';
 import { newKey, type Of } from '../../api/client';
-import { keep, putPart, queries, useCircuits, useRemovePart } from '../../api/job';
+import { keep, putPart, queries, useAsks, useCircuits, useRemovePart, useSheetAsks, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { takeRemedy } from '../../api/take';
 import { useTrial } from '../../api/trial';
 import { CheckList } from '../../parts/CheckList';
 import { TextBox } from '../../parts/fields';
-import { figure } from '../../parts/figure';
 import { HeadroomBar } from '../../parts/HeadroomBar';
 import { Fields, Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { LocalRules } from '../../parts/LocalRules';
 import { Mark } from '../../parts/Mark';
+import { useSay } from '../../parts/practice';
 import { SaveLine } from '../../parts/SaveLine';
 import { SchoolFields } from '../../parts/SchoolFields';
 import { SheetHead } from '../../parts/SheetHead';
+import { useUnits } from '../../parts/units';
 import type { SheetProps } from '../JobPage';
 import { addCircuit } from './add';
 import { AddCircuit } from './AddCircuit';
@@ -27,6 +28,7 @@ import { KeptCalcs } from './KeptCalcs';
 import { MakerFigures } from './MakerFigures';
 import { OperatorRecord } from './OperatorRecord';
 import { OtherBuilding } from './OtherBuilding';
+import { OutletString } from './OutletString';
 import { PenOptions } from './PenOptions';
 import { PointFields } from './PointFields';
 import { RouteTable } from './RouteTable';
@@ -39,6 +41,10 @@ const by = (c: Of<'CircuitReport'>, id: string) => c.checks.find((k) => k.id ===
 export function CircuitsSheet(props: SheetProps) {
   const { job, j, open } = props;
   const report = useCircuits(job.id);
+  const bars = useTerms().data?.bars ?? [];
+  const units = useUnits();
+  const say = useSay();
+  const schoolAsks = useSheetAsks('schools');
   const [search, setSearch] = useSearchParams();
   const schools = usePart(job, 'schools', j.schools);
   const [wrong, setWrong] = useState('');
@@ -92,16 +98,18 @@ export function CircuitsSheet(props: SheetProps) {
             <thead>
               <tr>
                 <th style={{ width: 22 }} aria-label="Verdict" />
-                <th scope="col">Way</th>
+                <th scope="col">{say('Way')}</th>
                 <th scope="col" style={{ minWidth: 130 }}>
                   Circuit
                 </th>
                 <th scope="col">Device</th>
                 <th scope="col">Conductor</th>
                 <th scope="col">Length, of the longest</th>
-                <th scope="col">Load left</th>
-                <th scope="col">Drop left</th>
-                <th scope="col">Loop left</th>
+                {bars.map((b) => (
+                  <th key={b.id} scope="col">
+                    {b.name}
+                  </th>
+                ))}
               </tr>
             </thead>
             <tbody>
@@ -137,22 +145,18 @@ export function CircuitsSheet(props: SheetProps) {
                   <td style={{ whiteSpace: 'nowrap' }}>{c.summary.device}</td>
                   <td style={{ whiteSpace: 'nowrap' }}>{c.summary.conductor}</td>
                   <td style={{ whiteSpace: 'nowrap' }}>
-                    {figure(c.summary.lengthM, 'm')}{' '}
+                    {units.show(c.summary.lengthM, 'm')}{' '}
                     {c.summary.maxLengthM > 0 && (
                       <Quiet>
-                        of {Math.floor(c.summary.maxLengthM)}, {c.summary.governs}
+                        of {Math.floor(c.summary.maxLengthM / units.m.per)}, {c.summary.governs}
                       </Quiet>
                     )}
                   </td>
-                  <td>
-                    <HeadroomBar check={by(c, 'capacity')} width={32} short />
-                  </td>
-                  <td>
-                    <HeadroomBar check={by(c, 'voltage-drop')} width={32} short />
-                  </td>
-                  <td>
-                    <HeadroomBar check={by(c, 'loop')} width={32} short />
-                  </td>
+                  {bars.map((b) => (
+                    <td key={b.id}>
+                      <HeadroomBar check={by(c, b.id)} width={32} short />
+                    </td>
+                  ))}
                 </tr>
               ))}
             </tbody>
@@ -166,7 +170,7 @@ export function CircuitsSheet(props: SheetProps) {
       )}
       <Section>
         <Heading aside={<SaveLine part={schools} />}>Choices where practitioners differ, on this job</Heading>
-        <SchoolFields part={schools as Part} />
+        <SchoolFields part={schools as Part} asks={schoolAsks} />
         <LocalRules part={schools as Part} practice={j.practice} />
       </Section>
       <KeptCalcs job={job} j={j} />
@@ -201,6 +205,8 @@ function Circuit({
 }) {
   const name = `circuits/${circuit.id}`;
   const real = usePart(job, name, circuit);
+  const asks = useAsks(circuit.use);
+  const maker = useSheetAsks('conductor')('maker');
   const [trying, setTrying] = useState(false);
   const [wrong, setWrong] = useState('');
   const trial = useTrial(job, name, real.value, trying);
@@ -300,7 +306,7 @@ function Circuit({
         <ConductorFields part={part} />
         <div style={{ height: 10 }} />
         <DeviceFields part={part} j={j} />
-        <MakerFigures part={part} />
+        {maker && <MakerFigures part={part} />}
       </Section>
       <Section>
         <Heading aside={<Quiet>a line opens its working</Quiet>}>Checks</Heading>
@@ -310,9 +316,10 @@ function Circuit({
       {report && circuit.out.building && report.options.length > 0 && (
         <OtherBuilding part={part} options={report.options} check={report.checks.find((c) => c.id === 'other-building')} />
       )}
-      {report && circuit.use === 'ev' && (
+      {report && circuit.use === 'ev' && report.operator.path !== '' && (
         <OperatorRecord job={job} circuit={circuit.id} rule={report.operator} check={report.checks.find((c) => c.id === 'operator')} />
       )}
+      {asks('boxes') && <OutletString part={part} boxes={report?.boxes ?? []} />}
       <Section>
         <Heading>What it serves</Heading>
         <ServesFields part={part} circuits={j.circuits} />

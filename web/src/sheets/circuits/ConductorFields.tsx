@@ -1,8 +1,9 @@
 import type { Of } from '../../api/client';
-import { useTerms } from '../../api/job';
+import { useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
-import { ChoiceBox, NumberBox, YesNoBox, choices } from '../../parts/fields';
+import { ChoiceBox, NumberBox, YesNoBox } from '../../parts/fields';
 import { Fields } from '../../parts/layout';
+import { useSizes } from '../../parts/practice';
 
 /** The cable, what its conductors are made of, and what serves as the protective conductor. */
 export function ConductorFields({ part }: { part: Part<Of<'Circuit'>> }) {
@@ -10,12 +11,20 @@ export function ConductorFields({ part }: { part: Part<Of<'Circuit'>> }) {
   const { route } = part.value;
   const cable = terms?.cables.find((c) => c.id === route.cableType);
   const bound = part as Part;
+  const asks = useSheetAsks('conductor');
+  const named = useSizes().length > 0;
   return (
     <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 168px), 1fr))' }}>
       <ChoiceBox part={bound} path="route.cableType" label="Cable" options={terms?.cables ?? []} />
-      <ChoiceBox part={bound} path="route.lineMM2" label="Line conductor, mm²" numeric options={choices(cable?.sizes)} />
+      <ChoiceBox
+        part={bound}
+        path="route.lineMM2"
+        label={named ? 'Line conductor' : 'Line conductor, mm²'}
+        numeric
+        options={cable?.sizes ?? []}
+      />
       <YesNoBox part={bound} path="route.terminals90" label="Terminals made for 90 °C" sure help="no, unless the makers say so" />
-      <YesNoBox part={bound} path="route.aluminium" label="Aluminium conductors" sure />
+      {asks('aluminium') && <YesNoBox part={bound} path="route.aluminium" label="Aluminium conductors" sure />}
       <ChoiceBox
         part={bound}
         path="route.cpc"

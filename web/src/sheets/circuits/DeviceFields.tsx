@@ -1,5 +1,5 @@
 import type { Of } from '../../api/client';
-import { useAsks, useTerms } from '../../api/job';
+import { useAsks, useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { ChoiceBox, NumberBox, YesNoBox, choices } from '../../parts/fields';
 import { Fields } from '../../parts/layout';
@@ -15,9 +15,9 @@ export function DeviceFields({ part, j }: Props) {
   const { protection, use, id } = part.value;
   const family = terms?.families.find((f) => f.id === protection.family);
   const bound = part as Part;
-  const breaker = protection.family === 'mcb_rcbo';
   const own = protection.rcdType !== '';
   const asks = useAsks(use);
+  const asksOf = useSheetAsks('device');
   // A choice that rules another out takes it back.
   const placed: Part = {
     ...bound,
@@ -30,7 +30,7 @@ export function DeviceFields({ part, j }: Props) {
       }
       if (path === 'protection.rcdType' && value) {
         part.set('protection.group', '');
-        if (!protection.idnMA) part.set('protection.idnMA', 30);
+        if (!protection.idnMA) part.set('protection.idnMA', terms?.residualMA ?? 0);
       }
       part.save(path, value);
     },
@@ -42,7 +42,10 @@ export function DeviceFields({ part, j }: Props) {
   return (
     <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 168px), 1fr))' }}>
       <ChoiceBox part={bound} path="protection.family" label="Device" options={terms?.families ?? []} />
-      {breaker && <ChoiceBox part={bound} path="protection.curve" label="Curve" options={choices(terms?.curves)} />}
+      {(family?.curves.length ?? 0) > 1 && (
+        <ChoiceBox part={bound} path="protection.curve" label="Curve" options={choices(family?.curves)} />
+      )}
+      {asks('poles') && <ChoiceBox part={bound} path="protection.poles" label="Poles" numeric options={choices([1, 2])} />}
       <ChoiceBox part={bound} path="protection.ratingA" label="Rating, A" numeric options={choices(family?.ratings)} />
       <NumberBox part={bound} path="protection.icnKA" label="Breaks" unit="kA" />
       <NumberBox part={bound} path="protection.cascadeKA" label="With the device ahead, breaks" unit="kA" help="0: no maker’s statement" />
@@ -50,11 +53,11 @@ export function DeviceFields({ part, j }: Props) {
         part={placed}
         path="protection.rcdType"
         label="Residual current, type"
-        options={choices(terms?.rcdTypes)}
+        options={terms?.rcdTypes ?? []}
         empty="none of its own"
       />
       {own && <NumberBox part={bound} path="protection.idnMA" label="Residual current" unit="mA" />}
-      {own && <YesNoBox part={bound} path="protection.delayed" label="Delayed, type S" sure />}
+      {own && asksOf('delayed') && <YesNoBox part={bound} path="protection.delayed" label="Delayed, type S" sure />}
       {j.board.groups.length > 0 && !part.value.from && (
         <ChoiceBox
           part={placed}

@@ -22,11 +22,16 @@ export function PointFields({ part }: { part: Part<Of<'Circuit'>> }) {
           help={ev ? undefined : 'where the power is not given'}
         />
       )}
+      {asks('maxDevice') && (
+        <NumberBox part={part} path="point.maxDeviceA" label="Largest device by the nameplate" unit="A" help="0: it names none" />
+      )}
       {ev && (
         <>
           <NumberBox part={part} path="point.limitA" label="Set lower in the point" unit="A" help="0: not limited" />
           <NumberBox part={part} path="point.managedA" label="Load management holds the house to" unit="A" help="0: none" />
-          <YesNoBox part={part} path="point.dcDetection" label="Detects 6 mA direct current" help="from its maker’s sheet" />
+          {asks('dcDetection') && (
+            <YesNoBox part={part} path="point.dcDetection" label="Detects 6 mA direct current" help="from its maker’s sheet" />
+          )}
           <YesNoBox part={part} path="point.outdoor" label="Point stands outdoors" sure />
           <YesNoBox part={part} path="point.servesOutdoors" label="Vehicle stands outdoors" sure />
           <NumberBox part={part} path="point.heightMM" label="Height of the outlet" unit="mm" />

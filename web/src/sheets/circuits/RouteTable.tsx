@@ -1,16 +1,18 @@
 import type { Of } from '../../api/client';
-import { useTerms } from '../../api/job';
+import { useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
 import { NumberBox, bases } from '../../parts/fields';
-import { figure } from '../../parts/figure';
 import { Fields, Quiet } from '../../parts/layout';
+import { useUnits } from '../../parts/units';
 
 const isBuried = (s: Of<'Segment'>) => s.method === 'D';
 
 /** The way of the cable as ordered stretches, each under its own conditions, with slack and tails. */
 export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengthM?: number }) {
   const terms = useTerms().data;
+  const units = useUnits();
+  const asks = useSheetAsks('conductor');
   const route = part.value.route;
   const cable = terms?.cables.find((c) => c.id === route.cableType);
   const methods = (cable?.methods ?? []).map((id) => ({ id, name: terms?.methods.find((m) => m.id === id)?.name ?? id }));
@@ -41,7 +43,7 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
           { key: 'grouped', label: 'Grouped', kind: 'number', width: 62 },
           { key: 'insulationMM', label: 'Insulation', unit: 'mm', kind: 'number', width: 74 },
           { key: 'depthMM', label: 'Cover', unit: 'mm', kind: 'number', width: 66, hide: (s) => !isBuried(s) },
-          { key: 'soilKmW', label: 'Soil', unit: 'K·m/W', kind: 'number', width: 66, hide: (s) => !isBuried(s) },
+          { key: 'soilKmW', label: 'Soil', unit: 'K·m/W', kind: 'number', width: 66, hide: (s) => !isBuried(s) || !asks('soil') },
           { key: 'vertical', label: 'Up', kind: 'check', width: 30 },
         ]}
       />
@@ -52,7 +54,7 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
         <span>
           <Quiet>Cable in all</Quiet>
           <br />
-          <b data-figure="length">{figure(lengthM, 'm')}</b>
+          <b data-figure="length">{units.show(lengthM, 'm')}</b>
         </span>
       </Fields>
     </>

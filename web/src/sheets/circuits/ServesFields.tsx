@@ -30,6 +30,16 @@ export function ServesFields({ part, circuits }: Props) {
           options={feeds.map((c) => ({ id: c.id, name: `the board after ${c.name}` }))}
         />
         {asks('building') && <YesNoBox part={bound} path="out.building" label="Feeds another building" sure />}
+        {asks('place') && (
+          <ChoiceBox
+            part={bound}
+            path="serves.place"
+            label="Kind of place served"
+            options={terms?.places ?? []}
+            empty="not yet known"
+            help="where no box says it"
+          />
+        )}
         {asks('areaM2') && <NumberBox part={bound} path="serves.areaM2" label="Floor area served" unit="m²" help="0: not yet known" />}
         {asks('outlets') && <NumberBox part={bound} path="serves.outlets" label="Outlets or points" />}
         {asks('powerW') && <NumberBox part={bound} path="serves.powerW" label="Power of all on it" unit="W" help="0: known by current" />}

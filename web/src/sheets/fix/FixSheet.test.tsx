@@ -54,13 +54,13 @@ test('only tasks of the sheet’s own stage are on it', () => {
 });
 
 test('an isolation is sent step by step as it was done; nothing is ticked beforehand', async () => {
-  const sent = serve();
+  const sent = serve({ '/api/terms': { pairs: ['L-N', 'L-PE', 'N-PE'] } });
   sheet({ tasks: [task({})] }, 'electrician');
   fireEvent.click(screen.getByRole('button', { name: 'Record an isolation' }));
   expect(screen.getAllByRole<HTMLInputElement>('checkbox').filter((c) => c.checked)).toHaveLength(0);
   fireEvent.change(screen.getByLabelText('What was switched off'), { target: { value: 'main switch' } });
   fireEvent.click(screen.getByLabelText('1. Tester proved on a known source'));
-  fireEvent.click(screen.getByLabelText('3. Dead between L and PE'));
+  fireEvent.click(await screen.findByLabelText('3. Dead between L and PE'));
   fireEvent.click(screen.getByRole('button', { name: 'Record' }));
   await waitFor(() =>
     expect(sent[0].body).toMatchObject({

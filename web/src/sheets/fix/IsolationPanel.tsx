@@ -1,18 +1,17 @@
 import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
-import { useRecord } from '../../api/job';
+import { useRecord, useTerms } from '../../api/job';
 import { useFrame } from '../../frame/Shell';
 import { moment } from '../../parts/figure';
 import { Caution, Fields, Heading, Quiet, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 
-const pairs = ['L-N', 'L-PE', 'N-PE'];
-
 /** The isolation record: source, lock and tag, tester proved, every pair dead, tester proved again. At the board, one hand free. */
 export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
   const { me } = useFrame();
   const record = useRecord(job.id);
+  const pairs = useTerms().data?.pairs ?? [];
   const [open, setOpen] = useState(false);
   const now = job.view.tests.isolation;
   const may = me.role === 'supervisor' || me.role === 'electrician';
@@ -93,7 +92,7 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
           </Fields>
           {step('provedBefore', '1. Tester proved on a known source')}
           {pairs.map((p, i) => step(p, `${i + 2}. Dead between ${p.replace('-', ' and ')}`))}
-          {step('provedAfter', '5. Tester proved again')}
+          {step('provedAfter', `${pairs.length + 2}. Tester proved again`)}
           {record.error && <Wrong>{record.error.message}</Wrong>}
           <div style={{ display: 'flex', gap: 8 }}>
             <Button variant="contained" disabled={record.isPending} onClick={save}>

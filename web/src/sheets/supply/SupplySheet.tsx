@@ -1,14 +1,15 @@
 import { Checkbox, FormControlLabel } from '@mui/material';
 import type { Of } from '../../api/client';
-import { useCircuits, useSupply, useTerms } from '../../api/job';
+import { useCircuits, useSheetAsks, useSupply, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
-import { ChoiceBox, FactBox, NumberBox, TextBox, bases, choices } from '../../parts/fields';
+import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases, choices } from '../../parts/fields';
 import { Caution, Fields, Heading, Section } from '../../parts/layout';
 import { Leaves } from '../../parts/Leaves';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
+import { useSay } from '../../parts/practice';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead, waitsFor } from '../../parts/SheetHead';
 import type { SheetProps } from '../JobPage';
@@ -18,18 +19,21 @@ import { DeskLeaf } from './DeskLeaf';
 import { IsolationLeaf } from './IsolationLeaf';
 import { OutdoorLeaf } from './OutdoorLeaf';
 import { OutageLeaf } from './OutageLeaf';
+import { StandbyLeaf } from './StandbyLeaf';
 import { SurgeLeaf } from './SurgeLeaf';
 
 /** The supply: what comes in, the chain behind it, and the lawful way to make it dead. For the intake, torch in one hand, and the office. */
 export function SupplySheet(props: SheetProps) {
   const { job, j } = props;
+  const say = useSay();
   const leaves = [
     { id: 'found', name: 'As found', show: () => <AsFound {...props} /> },
     { id: 'demand', name: 'Demand', show: () => <DemandLeaf {...props} /> },
     { id: 'chain', name: 'Chain', show: () => <ChainLeaf {...props} /> },
     { id: 'isolation', name: 'Isolation', show: () => <IsolationLeaf job={job} j={j} /> },
-    { id: 'desk', name: 'Operator’s desk', show: () => <DeskLeaf job={job} j={j} /> },
+    { id: 'desk', name: say('Operator’s desk'), show: () => <DeskLeaf job={job} j={j} /> },
     { id: 'surge', name: 'Surge', show: () => <SurgeLeaf {...props} /> },
+    { id: 'standby', name: 'Standby', show: () => <StandbyLeaf {...props} /> },
     { id: 'outdoor', name: 'Outdoor works', show: () => <OutdoorLeaf {...props} /> },
     { id: 'outage', name: 'Outage', show: () => <OutageLeaf job={job} j={j} /> },
   ];
@@ -53,6 +57,7 @@ export function SupplySheet(props: SheetProps) {
 function AsFound({ job, j, open, opened }: SheetProps) {
   const part = usePart(job, 'supply', j.supply);
   const terms = useTerms().data;
+  const asks = useSheetAsks('supply');
   const report = useCircuits(job.id).data?.report;
   const number = useSupply(job.id).data?.number;
   return (
@@ -66,15 +71,18 @@ function AsFound({ job, j, open, opened }: SheetProps) {
         <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 290px), 1fr))' }}>
           <ChoiceBox part={part} path="earthing" label="Earthing arrangement" options={choices(terms?.earthing)} empty="not yet seen" />
           <NumberBox part={part} path="declaredV" label="Declared voltage" unit="V" />
-          <FactBox part={part} path="zeOhm" label="External loop impedance Ze" unit="Ω" />
+          {asks('zeOhm') && <FactBox part={part} path="zeOhm" label="External loop impedance Ze" unit="Ω" />}
           <FactBox part={part} path="pfcKA" label="Prospective fault current" unit="kA" />
           <FactBox part={part} path="mainFuseA" label="Main fuse" unit="A" />
           <TextBox part={part} path="mainFuseType" label="Kind of fuse, seal" />
-          <FactBox part={part} path="tailsMM2" label="Tails" unit="mm²" />
-          <FactBox part={part} path="tailsM" label="Length of the tails" unit="m" />
+          {asks('tailsMM2') && <FactBox part={part} path="tailsMM2" label="Tails" unit="mm²" />}
+          {asks('tailsM') && <FactBox part={part} path="tailsM" label="Length of the tails" unit="m" />}
           <FactBox part={part} path="earthMM2" label="Main earthing conductor" unit="mm²" />
-          <FactBox part={part} path="neutralMM2" label="Operator’s neutral" unit="mm²" />
-          {j.supply.earthing === 'TT' && <FactBox part={part} path="electrodeOhm" label="Earth electrode" unit="Ω" />}
+          {asks('neutralMM2') && <FactBox part={part} path="neutralMM2" label="Operator’s neutral" unit="mm²" />}
+          {asks('intersystem') && <YesNoBox part={part} path="intersystem" label="Bonding place for telephone and data" />}
+          {asks('electrodeOhm') && j.supply.earthing === 'TT' && (
+            <FactBox part={part} path="electrodeOhm" label="Earth electrode" unit="Ω" />
+          )}
           <TextBox part={part} path="operator" label="Network operator" />
           <TextBox
             part={part}
@@ -112,7 +120,7 @@ function AsFound({ job, j, open, opened }: SheetProps) {
           path="bonds"
           label="Main bonding"
           add="Add a service"
-          fresh={() => ({ service: 'service', mm2: { value: null, basis: '', note: '' } })}
+          fresh={() => ({ service: 'service', mm2: { value: null, basis: '', note: '' }, around: null })}
           columns={[
             { key: 'service', label: 'Service that comes in metal' },
             { key: 'mm2.value', label: 'Bond', unit: 'mm²', kind: 'number', optional: true, width: 100 },
@@ -123,6 +131,22 @@ function AsFound({ job, j, open, opened }: SheetProps) {
               width: 130,
               options: [{ id: '', name: 'not yet' }, ...bases('seen', 'told')],
             },
+            ...(asks('bondsAround')
+              ? [
+                  {
+                    key: 'around',
+                    label: 'Jumper around the meter',
+                    kind: 'choice' as const,
+                    yesNo: true,
+                    width: 130,
+                    options: [
+                      { id: '', name: 'not looked' },
+                      { id: 'true', name: 'yes' },
+                      { id: 'false', name: 'no' },
+                    ],
+                  },
+                ]
+              : []),
           ]}
         />
         <FormControlLabel

@@ -1,8 +1,8 @@
 import type { Of } from '../../api/client';
-import { useCircuits } from '../../api/job';
+import { useCircuits, useSheetAsks } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
-import { EditTable } from '../../parts/EditTable';
+import { EditTable, type Column } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, choices } from '../../parts/fields';
 import { Caution, Fields, Heading, Quiet, Section } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
@@ -13,55 +13,58 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
   const part = usePart(job, 'surge', j.surge);
   const checks = (useCircuits(job.id).data?.report.job ?? []).filter((c) => c.id === 'surge-need' || c.id.startsWith('spd-'));
   const bound = part as Part;
+  const asks = useSheetAsks('surge');
   const byLevel = j.schools.surgeNeed === 'risk-level';
   return (
     <>
       <Caution>A surge device stands on the live side of the board: isolate, lock and prove dead before its cover comes off.</Caution>
+      {asks('need') && (
+        <Section>
+          <Heading aside={<SaveLine part={part} />}>Is it needed</Heading>
+          <Fields>
+            <ChoiceBox
+              part={bound}
+              path="consequence"
+              label="An overvoltage could cost"
+              empty="not asked yet"
+              options={[
+                { id: 'life', name: 'life, or a service that safety rests on' },
+                { id: 'loss', name: 'much of value, or data' },
+                { id: 'other', name: 'a loss that the owner may accept' },
+              ]}
+            />
+            {part.value.consequence === 'other' && (
+              <TextBox part={bound} path="ownerAccepts" label="Who declared it tolerable" help="leave empty until the owner has said so" />
+            )}
+            <YesNoBox part={bound} path="rod" label="Lightning protection on the building" sure />
+            <YesNoBox part={bound} path="exposed" label="Overhead line open to strikes" sure />
+            {byLevel && (
+              <>
+                <ChoiceBox
+                  part={bound}
+                  path="environment"
+                  label="Surroundings"
+                  options={choices(['rural', 'suburban', 'urban'])}
+                  empty="not yet known"
+                />
+                <FactBox part={bound} path="flashes" label="Flashes to ground, a year" unit="/km²" />
+                <NumberBox part={bound} path="overheadLV" label="Low voltage, overhead" unit="km" />
+                <NumberBox part={bound} path="cableLV" label="Low voltage, cable" unit="km" />
+                <NumberBox part={bound} path="overheadHV" label="High voltage, overhead" unit="km" />
+                <NumberBox part={bound} path="cableHV" label="High voltage, cable" unit="km" />
+                <YesNoBox part={bound} path="unknownRest" label="The rest up to 1 km is not known" sure />
+              </>
+            )}
+          </Fields>
+          <Quiet>
+            {byLevel
+              ? 'Decided by the calculated risk level; the choice is on the Circuits sheet.'
+              : 'Decided by the consequence; the choice is on the Circuits sheet.'}
+          </Quiet>
+        </Section>
+      )}
       <Section>
-        <Heading aside={<SaveLine part={part} />}>Is it needed</Heading>
-        <Fields>
-          <ChoiceBox
-            part={bound}
-            path="consequence"
-            label="An overvoltage could cost"
-            empty="not asked yet"
-            options={[
-              { id: 'life', name: 'life, or a service that safety rests on' },
-              { id: 'loss', name: 'much of value, or data' },
-              { id: 'other', name: 'a loss that the owner may accept' },
-            ]}
-          />
-          {part.value.consequence === 'other' && (
-            <TextBox part={bound} path="ownerAccepts" label="Who declared it tolerable" help="leave empty until the owner has said so" />
-          )}
-          <YesNoBox part={bound} path="rod" label="Lightning protection on the building" sure />
-          <YesNoBox part={bound} path="exposed" label="Overhead line open to strikes" sure />
-          {byLevel && (
-            <>
-              <ChoiceBox
-                part={bound}
-                path="environment"
-                label="Surroundings"
-                options={choices(['rural', 'suburban', 'urban'])}
-                empty="not yet known"
-              />
-              <FactBox part={bound} path="flashes" label="Flashes to ground, a year" unit="/km²" />
-              <NumberBox part={bound} path="overheadLV" label="Low voltage, overhead" unit="km" />
-              <NumberBox part={bound} path="cableLV" label="Low voltage, cable" unit="km" />
-              <NumberBox part={bound} path="overheadHV" label="High voltage, overhead" unit="km" />
-              <NumberBox part={bound} path="cableHV" label="High voltage, cable" unit="km" />
-              <YesNoBox part={bound} path="unknownRest" label="The rest up to 1 km is not known" sure />
-            </>
-          )}
-        </Fields>
-        <Quiet>
-          {byLevel
-            ? 'Decided by the calculated risk level; the choice is on the Circuits sheet.'
-            : 'Decided by the consequence; the choice is on the Circuits sheet.'}
-        </Quiet>
-      </Section>
-      <Section>
-        <Heading>Devices, from the origin on</Heading>
+        <Heading aside={!asks('need') && <SaveLine part={part} />}>Devices, from the origin on</Heading>
         <EditTable<Of<'SurgeDevice'>>
           part={bound}
           path="devices"
@@ -89,19 +92,36 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
             { key: 'name', label: 'Device', width: 150 },
             { key: 'place', label: 'Place', kind: 'choice', width: 84, options: choices(['origin', 'board', 'load']) },
             { key: 'type', label: 'Type', kind: 'choice', width: 64, options: choices(['1', '1+2', '2', '3']) },
-            { key: 'upKV', label: 'Up', unit: 'kV', kind: 'number', width: 56, zero: true },
-            { key: 'ucV', label: 'Uc', unit: 'V', kind: 'number', width: 56, zero: true },
+            { key: 'upKV', label: asks('letThrough') ? 'Lets through' : 'Up', unit: 'kV', kind: 'number', width: 56, zero: true },
+            { key: 'ucV', label: 'Uc', unit: 'V', kind: 'number', width: 56, zero: true, hide: () => asks('letThrough') },
             { key: 'lineM', label: 'Line lead', unit: 'm', kind: 'number', width: 62 },
             { key: 'earthM', label: 'Earth lead', unit: 'm', kind: 'number', width: 62 },
             { key: 'lineMM2', label: 'Line', unit: 'mm²', kind: 'number', width: 58, zero: true },
             { key: 'earthMM2', label: 'Earth', unit: 'mm²', kind: 'number', width: 58, zero: true },
-            { key: 'backupA', label: 'Fuse allowed', unit: 'A', kind: 'number', width: 66, zero: true },
+            {
+              key: 'backupA',
+              label: asks('letThrough') ? 'Own breaker' : 'Fuse allowed',
+              unit: 'A',
+              kind: 'number',
+              width: 66,
+              zero: true,
+            },
             { key: 'isccrKA', label: 'Bears', unit: 'kA', kind: 'number', width: 58, zero: true },
-            { key: 'scheme', label: 'Scheme', kind: 'choice', width: 76, options: [{ id: '', name: '–' }, ...choices(['CT1', 'CT2'])] },
-            { key: 'behindRCD', label: 'After a residual device', kind: 'check', width: 66 },
-            { key: 'toLoadM', label: 'To the load', unit: 'm', kind: 'number', width: 62 },
-            { key: 'fromM', label: 'From the one ahead', unit: 'm', kind: 'number', width: 66 },
-            { key: 'matched', label: 'Declared matched', kind: 'check', width: 66 },
+            ...(!asks('scheme')
+              ? []
+              : ([
+                  {
+                    key: 'scheme',
+                    label: 'Scheme',
+                    kind: 'choice',
+                    width: 76,
+                    options: [{ id: '', name: '–' }, ...choices(['CT1', 'CT2'])],
+                  },
+                  { key: 'behindRCD', label: 'After a residual device', kind: 'check', width: 66 },
+                  { key: 'toLoadM', label: 'To the load', unit: 'm', kind: 'number', width: 62 },
+                  { key: 'fromM', label: 'From the one ahead', unit: 'm', kind: 'number', width: 66 },
+                  { key: 'matched', label: 'Declared matched', kind: 'check', width: 66 },
+                ] satisfies Column<Of<'SurgeDevice'>>[])),
           ]}
         />
       </Section>

@@ -56,6 +56,7 @@ const supply = (s: Partial<Of<'SupplySheet'>>): Of<'SupplySheet'> => ({
   chain: { nodes: [], jumpers: [], checks: [], kinds: [], verdict: 'pass', rule: '', earth: 'earth', unit: 'mm²' },
   routes: [],
   number: { number: '', verdict: 'unknown', says: '', steps: [], source: '' },
+  standby: { frames: [], darkS: 0, afterS: 0, says: '' },
   outage: plan,
   ...s,
 });

@@ -1,7 +1,7 @@
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Trouble, type Of } from '../../api/client';
-import { keep, queries, useRemovePart, useTerms, useWalk } from '../../api/job';
+import { keep, queries, useCircuits, useRemovePart, useSheetAsks, useTerms, useWalk } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { get } from '../../api/paths';
 import { EditTable } from '../../parts/EditTable';
@@ -9,10 +9,12 @@ import { ChoiceBox, TextBox, bases, choices } from '../../parts/fields';
 import { useUnits } from '../../parts/units';
 import { styled } from '@mui/material/styles';
 import { Fields, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { SaveLine } from '../../parts/SaveLine';
 import { ReadLine, useReading } from './ShorthandEntry';
 import { TapKeys } from './TapKeys';
+import { WallDrawing } from './WallDrawing';
 import { freshPoint } from './points';
 
 interface Props {
@@ -270,6 +272,38 @@ function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> 
   );
 }
 
+/** The wall lines of a room in walking order, drawn, with the receptacles along each. */
+function Walls({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
+  const asks = useSheetAsks('survey');
+  const units = useUnits();
+  const check = useCircuits(job.id).data?.report.job.find((c) => c.id === `spacing-${part.value.id}`);
+  if (!asks('walls')) return null;
+  return (
+    <details open={part.value.walls.length > 0} style={{ marginTop: 8 }}>
+      <summary style={{ cursor: 'pointer', minHeight: 32 }}>Walls and counters, for the spacing of receptacles</summary>
+      <WallDrawing walls={part.value.walls} show={(m) => units.show(m, 'm')} />
+      {check && (
+        <p style={{ display: 'flex', gap: 8, margin: '6px 0' }} data-spacing={check.verdict}>
+          <Mark verdict={check.verdict} /> <span>{check.says}</span>
+        </p>
+      )}
+      <EditTable<Of<'WallLine'>>
+        part={part as Part}
+        path="walls"
+        label="Wall lines in walking order"
+        add="Add a wall line"
+        fresh={() => ({ lengthM: 3.048, counter: false, has: 0 })}
+        columns={[
+          { key: 'lengthM', label: 'Unbroken length', unit: 'm', kind: 'number', width: 110 },
+          { key: 'counter', label: 'A counter', kind: 'check', width: 70 },
+          { key: 'has', label: 'Receptacles on it', kind: 'number', width: 110 },
+        ]}
+      />
+      <Quiet>A line runs around corners and ends at a door, a fireplace or a cabinet that is fixed.</Quiet>
+    </details>
+  );
+}
+
 /** The way a cable takes to the room, measured and estimated kept apart, and the construction that decides the method. */
 function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<Of<'Room'>>; view?: Of<'RoomView'> }) {
   const units = useUnits();
@@ -317,6 +351,7 @@ function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<Of<'Roo
         )}{' '}
         {view?.method && <Quiet>Installation: {view.method}.</Quiet>}
       </p>
+      <Walls job={job} part={part} />
     </>
   );
 }

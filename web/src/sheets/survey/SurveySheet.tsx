@@ -1,8 +1,8 @@
 import type { Of } from '../../api/client';
-import { useTerms } from '../../api/job';
+import { useSheetAsks, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
-import { ChoiceBox, TextBox, bases } from '../../parts/fields';
+import { ChoiceBox, FactBox, NumberBox, TextBox, bases } from '../../parts/fields';
 import { Fields, Heading, Section } from '../../parts/layout';
 import { Leaves } from '../../parts/Leaves';
 import { SaveLine } from '../../parts/SaveLine';
@@ -48,6 +48,7 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const site = usePart(job, 'site', j.site);
   const loads = usePart(job, 'loads', j.loads);
   const terms = useTerms().data;
+  const asks = useSheetAsks('loads');
   return (
     <>
       <Section>
@@ -81,6 +82,15 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       </Section>
       <Section>
         <Heading aside={<SaveLine part={loads} />}>What the house draws already</Heading>
+        {asks('areaM2') && (
+          <Fields style={{ marginBottom: 8, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 290px), 1fr))' }}>
+            <FactBox part={loads as Part} path="areaM2" label="Habitable floor area" unit="m²" />
+            {asks('peak') && <FactBox part={loads as Part} path="peakKVA" label="Recorded peak, 15 minutes" unit="kVA" />}
+            {asks('peak') && (
+              <NumberBox part={loads as Part} path="peakDays" label="Days of the record" help="30 at least, or a year’s peak" />
+            )}
+          </Fields>
+        )}
         <EditTable<Of<'Load'>>
           part={loads as Part}
           path="items"

@@ -2,7 +2,7 @@ import { Button, Dialog, TextField } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
-import { useCompany, useRecord } from '../../api/job';
+import { useCompany, useRecord, useTerms } from '../../api/job';
 import { parseFigure } from '../../parts/figure';
 import { Caution, Quiet, Wrong } from '../../parts/layout';
 
@@ -45,6 +45,7 @@ interface Props {
 export function Entry({ job, row, correct, onRecorded }: Props) {
   const record = useRecord(job.id);
   const company = useCompany().data;
+  const words = useTerms().data?.patterns ?? [];
   const [text, setText] = useState('');
   const [temp, setTemp] = useState('');
   const [instrument, setInstrument] = useState(() => localStorage.getItem(slot) ?? '');
@@ -72,7 +73,15 @@ export function Entry({ job, row, correct, onRecorded }: Props) {
       <Caution>{row.caution}</Caution>
       {row.closed && <Wrong>{row.closed}</Wrong>}
       {record.error && <Wrong>{record.error.message}</Wrong>}
-      {row.yesNo ? (
+      {row.patterns.length > 0 ? (
+        <Pad style={{ gridTemplateColumns: '1fr 1fr' }} role="group" aria-label="What it showed">
+          {row.patterns.map((p) => (
+            <button key={p} type="button" className="small" disabled={closed || record.isPending} onClick={() => send({ answer: p })}>
+              {words.find((w) => w.id === p)?.name ?? p}
+            </button>
+          ))}
+        </Pad>
+      ) : row.yesNo ? (
         <Pad style={{ gridTemplateColumns: '1fr 1fr' }}>
           <button type="button" disabled={closed || record.isPending} onClick={() => send({ passed: true })}>
             Yes, correct

@@ -44,6 +44,7 @@ const Line = styled('button')({
 });
 
 function readingText(r: Of<'Record'>, unit: string): string {
+  if (r.answer) return r.answer.replaceAll('_', ' ');
   if (r.overRange) return 'over range';
   if (r.passed !== null && r.passed !== undefined) return r.passed ? 'yes' : 'no';
   if (r.value !== null && r.value !== undefined) return figure(r.value, unit);

@@ -1,0 +1,78 @@
+import { Button } from '@mui/material';
+import { useState } from 'react';
+import type { Of } from '../../api/client';
+import { newKey } from '../../api/client';
+import { keep, putPart, queries } from '../../api/job';
+import { figure } from '../../parts/figure';
+import { Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+
+/** The load on each leg, what the neutral carries, and the moves that would even it out. */
+export function LegsDrawing({ legs, job, j }: { legs: Of<'Legs'>; job: Of<'JobView'>; j: Of<'Job'> }) {
+  const [wrong, setWrong] = useState('');
+  const [busy, setBusy] = useState(false);
+  const most = Math.max(legs.a, legs.b, 1);
+  // A circuit of this job is moved by its own part, what was there by the board.
+  const move = async (m: Of<'Move'>) => {
+    setBusy(true);
+    try {
+      if (m.circuit) {
+        const c = j.circuits.find((x) => x.id === m.circuit);
+        if (!c) return;
+        const part = `circuits/${c.id}`;
+        keep(queries, await putPart(job.id, part, job.versions[part] ?? 0, { ...c, protection: { ...c.protection, way: m.to } }, newKey()));
+      } else {
+        const ways = j.board.ways.map((w) => {
+          const of = (no: number) => j.board.ways.find((x) => x.no === no) ?? w;
+          if (w.no === m.to) return { ...of(m.from), no: m.to };
+          if (w.no === m.from) return { ...of(m.to), no: m.from };
+          return w;
+        });
+        keep(queries, await putPart(job.id, 'board', job.versions.board ?? 0, { ...j.board, ways }, newKey()));
+      }
+      setWrong('');
+    } catch (e) {
+      setWrong(e instanceof Error ? e.message : String(e));
+    }
+    setBusy(false);
+  };
+  const bar = (name: string, amps: number, after: number) => (
+    <tr>
+      <th scope="row" style={{ textAlign: 'left', width: 60 }}>
+        {name}
+      </th>
+      <td style={{ width: 80 }}>{figure(amps, 'A')}</td>
+      <td>
+        <svg viewBox="0 0 400 14" preserveAspectRatio="none" style={{ width: '100%', height: 14, display: 'block' }} aria-hidden="true">
+          <rect width="400" height="14" fill="var(--wash)" />
+          <rect width={(amps / most) * 380} height="14" fill="var(--verdigris)" />
+          {legs.moves.length > 0 && <rect x={(after / most) * 380 - 1.5} width="3" height="14" fill="var(--ink)" />}
+        </svg>
+      </td>
+    </tr>
+  );
+  return (
+    <Section>
+      <Heading aside={<Quiet>with everything on{legs.moves.length > 0 ? ' · line: after the moves' : ''}</Quiet>}>Load on the legs</Heading>
+      <table style={{ width: '100%', maxWidth: 620 }} aria-label="Load on the legs">
+        <tbody>
+          {bar('Leg A', legs.a, legs.afterA)}
+          {bar('Leg B', legs.b, legs.afterB)}
+        </tbody>
+      </table>
+      <p style={{ margin: '4px 0' }}>
+        The neutral carries {figure(legs.neutralA, 'A')}.{legs.unknown > 0 && <Quiet> {legs.unknown} spaces have no load noted.</Quiet>}
+      </p>
+      {legs.moves.map((m) => (
+        <Row key={`${m.name}${m.from}`} style={{ padding: '2px 0' }}>
+          <span>
+            Move <b>{m.name}</b> from {m.from} to {m.to}
+          </span>
+          <Button disabled={busy || job.view.frozen} onClick={() => void move(m)}>
+            Take it
+          </Button>
+        </Row>
+      ))}
+      {wrong && <Wrong>{wrong}</Wrong>}
+    </Section>
+  );
+}

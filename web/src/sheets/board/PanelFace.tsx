@@ -1,0 +1,71 @@
+import type { Of } from '../../api/client';
+import { Section } from '../../parts/layout';
+
+const row = 26;
+const col = 250;
+
+/** The face of a panel in two columns, odd spaces left and even right, with the leg of every row. */
+export function PanelFace({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<'Circuit'>[] }) {
+  const rows = Math.ceil(Math.max(...ways.map((w) => w.no)) / 2);
+  const spans = new Map<number, { name: string; device: string; poles: number; own: boolean }>();
+  for (const w of ways)
+    if (w.label || w.device) spans.set(w.no, { name: w.label, device: w.device, poles: Math.max(1, w.poles), own: false });
+  for (const c of circuits)
+    if (!c.from && c.protection.way)
+      spans.set(c.protection.way, {
+        name: c.name,
+        device: `${c.protection.poles > 1 ? '2P ' : ''}${c.protection.ratingA}`,
+        poles: Math.max(1, c.protection.poles),
+        own: true,
+      });
+  const covered = new Set<number>();
+  for (const [no, s] of spans) for (let p = 1; p < s.poles; p++) covered.add(no + 2 * p);
+  const text = [...spans].map(([no, s]) => `space ${no}: ${s.name}`).join('; ');
+  return (
+    <Section>
+      <svg
+        viewBox={`0 0 ${2 * col + 60} ${rows * row + 8}`}
+        style={{ width: '100%', maxWidth: 620, display: 'block' }}
+        role="img"
+        aria-label={`Face of the panel. ${text}`}
+      >
+        {Array.from({ length: rows }, (_, r) => (
+          <text key={r} x={col + 30} y={4 + r * row + 17} textAnchor="middle" fontSize="12" fontWeight="700" fill="var(--ink2)">
+            {r % 2 ? 'B' : 'A'}
+          </text>
+        ))}
+        {ways.map((w) => {
+          if (covered.has(w.no)) return null;
+          const s = spans.get(w.no);
+          const right = w.no % 2 === 0;
+          const x = right ? col + 58 : 2;
+          const y = 4 + Math.floor((w.no - 1) / 2) * row;
+          const h = row * (s?.poles ?? 1) - 4;
+          return (
+            <g key={w.no}>
+              <rect
+                x={x}
+                y={y}
+                width={col}
+                height={h}
+                fill={s ? 'var(--sheet)' : 'var(--wash)'}
+                stroke={s?.own ? 'var(--copper)' : 'var(--ink)'}
+                strokeWidth={s?.own ? 2.5 : 1}
+                strokeDasharray={s || w.blank ? undefined : '4 3'}
+              />
+              <text x={x + 6} y={y + h / 2 + 5} fontSize="12" fontWeight="700" fill="var(--ink)">
+                {s && s.poles > 1 ? `${w.no}, ${w.no + 2 * (s.poles - 1)}` : w.no}
+              </text>
+              <text x={x + 50} y={y + h / 2 + 5} fontSize="12" fill="var(--ink)">
+                {(s?.name ?? (w.blank ? 'blank' : 'free, open')).slice(0, 26)}
+              </text>
+              <text x={x + col - 6} y={y + h / 2 + 5} fontSize="12" fontWeight="600" textAnchor="end" fill="var(--ink)">
+                {s?.device}
+              </text>
+            </g>
+          );
+        })}
+      </svg>
+    </Section>
+  );
+}

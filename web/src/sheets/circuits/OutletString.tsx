@@ -1,0 +1,119 @@
+import type { Of } from '../../api/client';
+import { useTerms } from '../../api/job';
+import type { Part } from '../../api/part';
+import { EditTable } from '../../parts/EditTable';
+import { Caution, Heading, Quiet, Section } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+import { StringDrawing } from './StringDrawing';
+
+const devices = [
+  { id: 'plain', name: 'outlet' },
+  { id: 'gfci', name: 'ground-fault outlet' },
+  { id: 'two-slot', name: 'two-slot outlet' },
+  { id: 'none', name: 'joint only' },
+];
+const terminals = [
+  { id: '', name: 'not read' },
+  { id: 'line', name: 'LINE' },
+  { id: 'load', name: 'LOAD' },
+];
+const looked = [
+  { id: '', name: 'not looked' },
+  { id: 'true', name: 'yes' },
+  { id: 'false', name: 'no' },
+];
+
+/** The boxes of a string in their order, what is on LINE and LOAD of each device, and what that protects. For the bench and the wall. */
+export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes: Of<'BoxReport'>[] }) {
+  const terms = useTerms().data;
+  const list = part.value.serves.boxes;
+  const fresh = (rows: Of<'Box'>[]): Of<'Box'> => {
+    let n = rows.length + 1;
+    while (rows.some((b) => b.id === `b${n}`)) n++;
+    const last = rows.at(-1);
+    return {
+      id: `b${n}`,
+      name: `Box ${n}`,
+      place: last?.place ?? part.value.serves.place,
+      device: 'plain',
+      from: last?.id ?? '',
+      side: last?.device === 'gfci' ? '' : 'line',
+      feed: '',
+      ratingA: part.value.protection.ratingA === 15 ? 15 : 20,
+      ground: null,
+      shuttered: false,
+      weather: false,
+      replaces: false,
+      split: false,
+      heightMM: 457.2,
+      sinkMM: null,
+      volumeML: 0,
+      cables: 0,
+      clamps: false,
+    };
+  };
+  const others = [{ id: '', name: 'the panel' }, ...list.map((b) => ({ id: b.id, name: b.name }))];
+  const feeders = list.some((b) => b.device === 'gfci');
+  return (
+    <Section>
+      <Heading aside={<Quiet>in the order in which the cable reaches them</Quiet>}>String of outlets</Heading>
+      <Caution>
+        LINE is where the supply arrives, by the marking on the device: on one make it is above, on another below. Prove dead before a
+        device is drawn out of its box.
+      </Caution>
+      {list.length > 0 && <StringDrawing boxes={list} reports={boxes} device={part.value.protection.rcdType !== ''} />}
+      {boxes.length > 0 && (
+        <ul style={{ listStyle: 'none', margin: '8px 0', padding: 0 }} aria-label="What each box needs and has">
+          {boxes.map((b) => (
+            <li key={b.id} data-box={b.id} data-verdict={b.verdict} style={{ display: 'flex', gap: 8, padding: '2px 0' }}>
+              <Mark verdict={b.verdict} />
+              <span>
+                <b>{list.find((x) => x.id === b.id)?.name}</b>: {b.says}
+                {b.needs.length > 0 && <Quiet> Needs {b.needs.join(', ')}.</Quiet>}
+                {b.labels.length > 0 && <Quiet> Wears: {b.labels.map((l) => `“${l}”`).join(', ')}.</Quiet>}
+                {b.darkens.length > 1 && (
+                  <Quiet>
+                    {' '}
+                    A trip here darkens{' '}
+                    {b.darkens
+                      .filter((id) => id !== b.id)
+                      .map((id) => list.find((x) => x.id === id)?.name ?? id)
+                      .join(', ')}{' '}
+                    too.
+                  </Quiet>
+                )}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      <EditTable<Of<'Box'>>
+        part={part as Part}
+        path="serves.boxes"
+        label="Boxes of the string"
+        add="Add a box"
+        fresh={fresh}
+        columns={[
+          { key: 'name', label: 'Box', width: 130 },
+          { key: 'place', label: 'Kind of place', kind: 'choice', width: 150, options: [{ id: '', name: '–' }, ...(terms?.places ?? [])] },
+          { key: 'device', label: 'Holds', kind: 'choice', width: 130, options: devices },
+          { key: 'from', label: 'Fed from', kind: 'choice', width: 110, options: others },
+          { key: 'side', label: 'Off its', kind: 'choice', width: 84, options: terminals, hide: (b) => !feeders || b.from === '' },
+          { key: 'feed', label: 'Arrives on', kind: 'choice', width: 92, options: terminals, hide: (b) => b.device !== 'gfci' },
+          { key: 'ground', label: 'Ground there', kind: 'choice', yesNo: true, width: 92, options: looked },
+          { key: 'ratingA', label: 'Outlet', unit: 'A', kind: 'number', width: 54, hide: (b) => b.device === 'none' },
+          { key: 'shuttered', label: 'Shutters', kind: 'check', width: 60, hide: (b) => b.device === 'none' },
+          { key: 'weather', label: 'Weather', kind: 'check', width: 60, hide: (b) => b.device === 'none' },
+          { key: 'replaces', label: 'Replaces one', kind: 'check', width: 64, hide: (b) => b.device === 'none' },
+          { key: 'split', label: 'Tab off', kind: 'check', width: 50, hide: (b) => b.device === 'none' },
+          { key: 'sinkMM', label: 'To the sink', unit: 'mm', kind: 'number', optional: true, width: 64 },
+          { key: 'heightMM', label: 'Height', unit: 'mm', kind: 'number', width: 58 },
+          { key: 'volumeML', label: 'Box', unit: 'ml', kind: 'number', zero: true, width: 58 },
+          { key: 'cables', label: 'Cables', kind: 'number', zero: true, width: 54 },
+          { key: 'clamps', label: 'Clamps', kind: 'check', width: 54 },
+        ]}
+      />
+      <Quiet>An empty number of cables is counted from the string; an empty volume is not yet read off the box.</Quiet>
+    </Section>
+  );
+}

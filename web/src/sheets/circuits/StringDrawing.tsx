@@ -1,0 +1,143 @@
+import { useId } from 'react';
+import type { Of } from '../../api/client';
+import { verdictInk } from '../../parts/Mark';
+
+const box = { w: 124, h: 96 };
+const step = { x: 176, y: 122 };
+const left = 92;
+
+interface Placed {
+  b: Of<'Box'>;
+  r?: Of<'BoxReport'>;
+  x: number;
+  y: number;
+}
+
+/** Lays the string out: depth from the panel, a lane for every branch. */
+function place(boxes: Of<'Box'>[], reports: Of<'BoxReport'>[]): Placed[] {
+  const out: Placed[] = [];
+  let lane = 0;
+  const walk = (from: string, depth: number) =>
+    boxes
+      .filter((b) => b.from === from)
+      .forEach((b, i) => {
+        if (i > 0) lane++;
+        out.push({ b, r: reports.find((r) => r.id === b.id), x: left + depth * step.x, y: 8 + lane * step.y });
+        walk(b.id, depth + 1);
+      });
+  walk('', 0);
+  return out;
+}
+
+const cut = (s: string, n: number) => (s.length > n ? `${s.slice(0, n - 1)}…` : s);
+// LINE stands high in the drawing and LOAD low, whatever they do on a device in the hand.
+const port = { line: 34, load: 74 };
+const portOf = (side: string) => (side === 'load' ? port.load : port.line);
+const gfci = (b: Of<'Box'>) => b.device === 'gfci';
+
+function short(p: Placed): string {
+  if (p.b.device === 'none') return 'joined only';
+  if (!p.r) return '';
+  if (!p.r.read) return 'marking not read';
+  if (!p.r.live) return 'dead as wired';
+  return p.r.protected.length ? 'protected' : 'not protected';
+}
+
+/**
+ * The string as it is wired. A run that some ground-fault device opens is drawn double, one that none opens single,
+ * one without voltage broken; words in each box say the same.
+ */
+export function StringDrawing({ boxes, reports, device }: { boxes: Of<'Box'>[]; reports: Of<'BoxReport'>[]; device: boolean }) {
+  const clip = useId();
+  const placed = place(boxes, reports);
+  const width = Math.max(...placed.map((p) => p.x)) + box.w + 8;
+  const height = Math.max(...placed.map((p) => p.y)) + box.h + 10;
+  const at = (id: string) => placed.find((p) => p.b.id === id);
+  const says = placed
+    .map(
+      (p) =>
+        `${p.b.name}, fed from ${at(p.b.from)?.b.name ?? 'the panel'}${p.b.side && at(p.b.from) ? ` off ${p.b.side.toUpperCase()}` : ''}: ${short(p)}`,
+    )
+    .join('; ');
+  return (
+    <div style={{ overflowX: 'auto', maxWidth: '100%' }}>
+      <svg width={width} height={height} role="img" aria-label={`String of outlets as wired. ${says}`} style={{ display: 'block' }}>
+        <rect x="2" y="8" width="62" height={box.h} fill="var(--wash)" stroke="var(--ink)" />
+        <text x="33" y="48" textAnchor="middle" fontSize="12" fontWeight="700" fill="var(--ink)">
+          panel
+        </text>
+        <text x="33" y="64" textAnchor="middle" fontSize="10" fill="var(--ink2)">
+          {device ? 'ground-fault' : 'breaker'}
+        </text>
+        {placed.map((p) => {
+          const from = at(p.b.from);
+          const x1 = from ? from.x + box.w : 64;
+          const y1 = (from ? from.y : 8) + (from && gfci(from.b) ? portOf(p.b.side) : 54);
+          const y2 = p.y + (gfci(p.b) ? portOf(p.b.feed) : 54);
+          const before = (p.r?.protected ?? []).filter((id) => id !== p.b.id);
+          const live = gfci(p.b) ? (from?.r?.live ?? true) || before.length > 0 : (p.r?.live ?? true);
+          const mid = (x1 + p.x) / 2;
+          const path = `M ${x1} ${y1} H ${mid} V ${y2} H ${p.x}`;
+          return (
+            <g key={p.b.id} fill="none">
+              <path d={path} stroke="var(--copper)" strokeWidth={before.length ? 7 : 3} strokeDasharray={live ? undefined : '5 4'} />
+              {before.length > 0 && <path d={path} stroke="var(--sheet)" strokeWidth="3" />}
+            </g>
+          );
+        })}
+        {placed.map((p, i) => (
+          <g key={p.b.id} transform={`translate(${p.x} ${p.y})`}>
+            <clipPath id={`${clip}${i}`}>
+              <rect x="3" y="0" width={box.w - 6} height={box.h} />
+            </clipPath>
+            <rect
+              width={box.w}
+              height={box.h}
+              fill="var(--sheet)"
+              stroke={p.r ? verdictInk(p.r.verdict) : 'var(--ink)'}
+              strokeWidth={p.r && p.r.verdict !== 'pass' ? 2.5 : 1.2}
+              strokeDasharray={p.r && !p.r.live ? '5 4' : undefined}
+            />
+            <g clipPath={`url(#${clip}${i})`}>
+              <text x="8" y="16" fontSize="12" fontWeight="700" fill="var(--ink)">
+                {cut(p.b.name, 17)}
+              </text>
+              {gfci(p.b) && <Device p={p} />}
+              {!gfci(p.b) && p.b.device !== 'none' && (
+                <text x="8" y="58" fontSize="11" fill="var(--ink)">
+                  {p.b.device === 'two-slot' ? 'two-slot' : 'outlet'} {p.b.ratingA ? `${p.b.ratingA} A` : ''}
+                  {p.b.ground === false ? ', no ground' : ''}
+                </text>
+              )}
+              <text x="8" y={box.h - 6} fontSize="10.5" fontWeight="600" fill={p.r ? verdictInk(p.r.verdict) : 'var(--ink2)'}>
+                {short(p)}
+              </text>
+            </g>
+          </g>
+        ))}
+      </svg>
+    </div>
+  );
+}
+
+/** A ground-fault device with its two pairs of terminals. */
+function Device({ p }: { p: Placed }) {
+  const row = (side: 'line' | 'load') => (
+    <g transform={`translate(0 ${port[side]})`}>
+      <rect x="4" y="-9" width={box.w - 8} height="18" fill="var(--wash)" stroke="var(--rule2)" />
+      <text x="10" y="4" fontSize="10.5" fill="var(--ink)" fontWeight={p.b.feed === side ? 700 : 400}>
+        {side.toUpperCase()}
+        {p.b.feed === side ? ' ← feed' : ''}
+      </text>
+    </g>
+  );
+  return (
+    <>
+      {row('line')}
+      <text x="10" y="58" fontSize="10.5" fill="var(--ink2)">
+        ground-fault {p.b.ratingA ? `${p.b.ratingA} A` : ''}
+      </text>
+      {row('load')}
+    </>
+  );
+}
