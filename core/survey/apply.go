@@ -30,7 +30,7 @@ func Apply(rooms []install.Room, lines []Line, into string, newID func() string)
 			current = slices.IndexFunc(all, func(r install.Room) bool { return same(r, l) })
 			if current < 0 {
 				last++
-				all = append(all, install.Room{ID: newID(), Name: l.Room, Kind: l.Kind, Floor: l.Floor, At: last, Points: []install.RoomPoint{}, Legs: []install.Leg{}, Answered: map[string]string{}})
+				all = append(all, install.Room{ID: newID(), Name: l.Room, Kind: l.Kind, Floor: l.Floor, At: last, Points: []install.RoomPoint{}, Legs: []install.Leg{}, Walls: []install.WallLine{}, Answered: map[string]string{}})
 				current = len(all) - 1
 			}
 		}

@@ -156,7 +156,7 @@ func (Practice) Fresh(template string) install.Circuit {
 		u = rulesOf(template)
 	}
 	c := u.start
-	c.Route.Segments, c.Serves.Spurs = slices.Clone(c.Route.Segments), []install.Spur{}
+	c.Route.Segments, c.Serves.Spurs, c.Serves.Boxes = slices.Clone(c.Route.Segments), []install.Spur{}, []install.Box{}
 	return c
 }
 

@@ -46,7 +46,7 @@ func readUses() {
 			segment.AmbientC, segment.DepthMM = 20, 600
 		}
 		u.start = install.Circuit{Name: u.name, Use: u.id,
-			Serves:     install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Backfeed: u.id == "infeed", Spurs: []install.Spur{}},
+			Serves:     install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Backfeed: u.id == "infeed", Spurs: []install.Spur{}, Boxes: []install.Box{}},
 			Point:      install.Point{CurrentA: number("current_a"), HeightMM: 1000},
 			Route:      install.Route{CableType: t.Str(r, "cable"), LineMM2: t.Num(r, "line_mm2"), SlackM: 1, BoardTailM: 1, PointTailM: 0.5, Segments: []install.Segment{segment}},
 			Protection: install.Protection{Family: "mcb_rcbo", Curve: t.Str(r, "curve"), RatingA: t.Num(r, "rating_a"), IcnKA: 6, RCDType: "A", IdnMA: rcdRules.Fixed("additional_protection_idn_max"), Poles: int(number("poles"))},
