@@ -97,6 +97,16 @@ func (l Length) Unit() string {
 	return l.Name
 }
 
+// WaysOf lists the ways that a device of so many poles takes: on a board of two
+// columns the poles lie below each other, so that each is on another leg.
+func (t *Terms) WaysOf(way, poles int) []int {
+	out := []int{way}
+	for i := 1; i < poles && t.Columns == 2; i++ {
+		out = append(out, way+2*i)
+	}
+	return out
+}
+
 // Size is the trade name of a conductor size with its unit.
 func (t *Terms) Size(mm2 float64) string {
 	if name, ok := t.SizeNames[mm2]; ok {

@@ -67,12 +67,26 @@ func NormKeys() []string {
 // incomingLive names what no isolation by the contractor makes dead.
 const incomingLive = "The incoming terminals of the main switch and the tails stay live: they are dead only when the operator's fuse or an isolator ahead is open."
 
-// Tasks generates the tasks of a job as they stand for a person at a time; length is
-// the unit that they speak of lengths in.
-func Tasks(job *install.Job, length install.Length, list map[string]materials.Item, by string, now time.Time) []Task {
+// Customs is what a practice brings to the tasks: its unit of length, its words for
+// what has a common one, and the steps that only it asks for.
+type Customs struct {
+	Length install.Length
+	Words  map[string]string
+	Own    []rulebook.Work
+}
+
+func (c *Customs) say(common string) string {
+	if own, ok := c.Words["label:"+common]; ok {
+		return own
+	}
+	return common
+}
+
+// Tasks generates the tasks of a job as they stand for a person at a time.
+func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person string, now time.Time) []Task {
 	out := make([]Task, 0, 16*(len(job.Circuits)+len(job.Outdoor.Runs)+1)+4*len(job.Rooms))
 	for i := range job.Circuits {
-		out = append(out, circuitTasks(length, &job.Circuits[i], list)...)
+		out = append(out, circuitTasks(&by, &job.Circuits[i], list)...)
 	}
 	for i := range job.Rooms {
 		out = append(out, roomTasks(&job.Rooms[i], list)...)
@@ -80,9 +94,12 @@ func Tasks(job *install.Job, length install.Length, list map[string]materials.It
 	for i := range job.Outdoor.Runs {
 		out = append(out, runTasks(&job.Outdoor.Runs[i])...)
 	}
-	out = withOutage(job, out, list)
+	for _, w := range by.Own {
+		out = append(out, Task{ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Caution: w.Caution, Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation})
+	}
+	out = withOutage(job, &by, out, list)
 	if len(out) > 0 {
-		out = append(out, Task{ID: "owner", Stage: install.Handover, Title: "Show the owner: isolator, reset, test button, who to call", Crew: 1, Hours: hours(list, "owner")})
+		out = append(out, Task{ID: "owner", Stage: install.Handover, Title: by.say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, "owner")})
 	}
 	ticks := map[string]install.Record{}
 	for _, r := range job.Records {
@@ -90,7 +107,7 @@ func Tasks(job *install.Job, length install.Length, list map[string]materials.It
 			ticks[r.Subject] = r
 		}
 	}
-	_, isolated := proving.IsolationInForce(job, by, now)
+	_, isolated := proving.IsolationInForce(job, person, now)
 	titles := make(map[string]string, len(out))
 	for i := range out {
 		t := &out[i]
@@ -142,7 +159,8 @@ func Tasks(job *install.Job, length install.Length, list map[string]materials.It
 	return out
 }
 
-func circuitTasks(in install.Length, c *install.Circuit, list map[string]materials.Item) []Task {
+func circuitTasks(by *Customs, c *install.Circuit, list map[string]materials.Item) []Task {
+	in := by.Length
 	id := func(s string) string { return c.ID + "-" + s }
 	buried, laid := 0.0, 0.0
 	for _, s := range c.Route.Segments {
@@ -179,22 +197,25 @@ func circuitTasks(in install.Length, c *install.Circuit, list map[string]materia
 		add(Task{ID: "rod", Stage: ff, Title: "Drive the earth electrode", Crew: 1, Hours: hours(list, "rod") * float64(max(1, c.PEN.Rods)), Caution: "Locate services first; keep clear of buried metal earthed from the supply."})
 	}
 	add(Task{ID: "photo", Stage: ff, Title: "Photograph the route before it is covered", Crew: 1, Hours: hours(list, "photo")})
-	what := "the appliance"
+	what := by.say("the appliance")
+	if len(c.Serves.Boxes) > 0 {
+		what = by.say("the outlets")
+	}
 	if c.Use == "ev" {
 		what = "the charge point"
 	}
-	add(Task{ID: "point", Stage: sf, Title: "Mount " + what + " and terminate its end", Crew: 1, Hours: hours(list, "point"), Isolation: true, Caution: "The cable is new but its other end is in somebody's reach: prove it dead."})
+	add(Task{ID: "point", Stage: sf, Title: "Mount " + what + " and terminate " + map[bool]string{true: "them", false: "its end"}[len(c.Serves.Boxes) > 0], Crew: 1, Hours: hours(list, "point"), Isolation: true, Caution: "The cable is new but its other end is in somebody's reach: prove it dead."})
 	if c.PEN.Option == "voltage_monitor" || c.PEN.Option == "touch_voltage_device" {
 		add(Task{ID: "pen", Stage: sf, Title: "Fit the broken neutral-earth device", Crew: 1, Hours: hours(list, "pen"), Isolation: true})
 	}
-	where := "at the board"
+	where := by.say("at the board")
 	if c.Protection.OwnEnclosure {
 		where = "in its own enclosure"
 	}
-	add(Task{ID: "board", Stage: sf, Title: "Fit the device and terminate " + name + " " + where, Crew: 1, Hours: hours(list, "board"), Isolation: true, StaysLive: incomingLive,
-		Caution: "Main switch off, locked and tagged; tester proved, every pair dead, tester proved again."})
-	add(Task{ID: "torque", Stage: sf, Title: "Tighten every terminal to its maker's torque and note it", Crew: 1, Hours: hours(list, "torque"), Isolation: true, StaysLive: incomingLive})
-	add(Task{ID: "label", Stage: sf, Title: "Label the circuit at both ends and on the board", Crew: 1, Hours: hours(list, "label")})
+	add(Task{ID: "board", Stage: sf, Title: "Fit the device and terminate " + name + " " + where, Crew: 1, Hours: hours(list, "board"), Isolation: true, StaysLive: by.say(incomingLive),
+		Caution: by.say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.")})
+	add(Task{ID: "torque", Stage: sf, Title: "Tighten every terminal to its maker's torque and note it", Crew: 1, Hours: hours(list, "torque"), Isolation: true, StaysLive: by.say(incomingLive)})
+	add(Task{ID: "label", Stage: sf, Title: by.say("Label the circuit at both ends and on the board"), Crew: 1, Hours: hours(list, "label")})
 	return out
 }
 
@@ -202,13 +223,13 @@ func circuitTasks(in install.Length, c *install.Circuit, list map[string]materia
 // supply goes off: isolate, strip out, fit what the chain gets, then dead tests,
 // energising and live tests. A job has them when it changes the supply or has
 // a day for it.
-func withOutage(job *install.Job, tasks []Task, list map[string]materials.Item) []Task {
+func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]materials.Item) []Task {
 	if job.Kind != install.SupplyUpgrade && job.Outage.Day == "" || job.Kind == install.SupplyUpgrade && len(job.Chain.Enclosures) == 0 {
 		return tasks
 	}
 	step := func(id, title, caution string, after ...string) Task {
 		norm, _, _ := strings.Cut(id, ":")
-		return Task{ID: "outage-" + id, Stage: install.SecondFix, Title: title, Crew: 1, Hours: hours(list, "outage-"+norm), After: after, Isolation: norm != "isolate", Caution: caution, StaysLive: incomingLive}
+		return Task{ID: "outage-" + id, Stage: install.SecondFix, Title: by.say(title), Crew: 1, Hours: hours(list, "outage-"+norm), After: after, Isolation: norm != "isolate", Caution: by.say(caution), StaysLive: by.say(incomingLive)}
 	}
 	isolate := step("isolate", "Isolate by the agreed way, lock, tag and prove dead", "Planned work sheds load first: ways, then residual devices, then the main switch. Prove the tester, prove dead, prove the tester again.")
 	isolate.Isolation = true // the record of the isolation itself is what ticks it
@@ -357,6 +378,7 @@ type Input struct {
 	Tasks  []Task
 	Take   materials.TakeOff
 	Needs  []rulebook.Need
+	Terms  install.Terms
 	Walk   *survey.Walked
 	Chain  *rulebook.ChainReport
 }
@@ -454,8 +476,17 @@ func StateOf(in Input) State {
 		hold(install.Handover, "second-fix", "electrician", "loose end: "+l.Note)
 		partly["second-fix"] = true
 	}
+	taken := []int{}
 	for _, w := range job.Board.Ways {
-		if w.Free() && !w.Blank && !taken(job, w.No) {
+		if !w.Free() {
+			taken = append(taken, in.Terms.WaysOf(w.No, w.Poles)...)
+		}
+	}
+	for i := range job.Circuits {
+		taken = append(taken, in.Terms.WaysOf(job.Circuits[i].Protection.Way, job.Circuits[i].Protection.Poles)...)
+	}
+	for _, w := range job.Board.Ways {
+		if w.Free() && !w.Blank && !slices.Contains(taken, w.No) {
 			hold(install.Handover, "board", "electrician", fmt.Sprintf("way %d is open: blank it", w.No))
 		}
 	}
@@ -511,8 +542,4 @@ func (s *State) survey(in Input, hold func(install.Stage, string, string, string
 	if job.Kind == install.SupplyUpgrade && job.Outage.Route == "" {
 		hold(install.Order, "supply", "office", "a lawful way to isolate the intake")
 	}
-}
-
-func taken(job *install.Job, way int) bool {
-	return slices.ContainsFunc(job.Circuits, func(c install.Circuit) bool { return c.Protection.Way == way })
 }

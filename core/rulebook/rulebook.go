@@ -62,6 +62,8 @@ type Practice interface {
 	// Parts lists what a circuit takes beside its cable: its device and what the
 	// practice asks for at its ends and along it.
 	Parts(job *install.Job, c *install.Circuit) []Part
+	// Work lists the steps of a job that only this practice asks for.
+	Work(job *install.Job, report *Report) []Work
 	// Tests lists the tests of a job in the order in which they are done.
 	Tests(job *install.Job, report *Report) []Test
 }
@@ -105,6 +107,18 @@ type Cable struct {
 type Need struct {
 	Sheet string
 	What  string
+}
+
+// Work is a step of a job.
+type Work struct {
+	ID        string
+	Circuit   string
+	Stage     install.Stage
+	Title     string
+	Caution   string
+	Hours     float64
+	After     []string // steps by id
+	Isolation bool     // opens an enclosure
 }
 
 // Part is one line of material beside the cable.

@@ -26,6 +26,7 @@ func (tiny) Terms() install.Terms {
 
 func (tiny) Words() map[string]string                             { return map[string]string{"tiny": "Tiny practice"} }
 func (tiny) Needs(*install.Job) []rulebook.Need                   { return nil }
+func (tiny) Work(*install.Job, *rulebook.Report) []rulebook.Work  { return nil }
 func (tiny) Parts(*install.Job, *install.Circuit) []rulebook.Part { return nil }
 func (tiny) Templates() []string                                  { return []string{"light"} }
 func (tiny) InspectionYears(string) float64                       { return 5 }

@@ -66,13 +66,18 @@ func Of(job *install.Job, list map[string]materials.Item, by string, now time.Ti
 	v := View{Job: job, Loose: proving.LooseEnds(job), Revision: job.Revision(), Frozen: job.Frozen()}
 	v.Report = p.Judge(job)
 	v.Take = materials.Of(job, p, list)
-	v.Tasks = plan.Tasks(job, p.Terms().Length, list, by, now)
+	v.Tasks = plan.Tasks(job, customsOf(p, job, &v.Report), list, by, now)
 	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), by, now)
 	v.Walk = survey.Tally(job, p.Survey())
 	v.Chain = p.Chain(job)
-	v.State = plan.StateOf(plan.Input{Needs: p.Needs(job), Job: job, Report: &v.Report, Tests: v.Tests, Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Chain: &v.Chain})
+	v.State = plan.StateOf(plan.Input{Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests, Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Chain: &v.Chain})
 	v.Ready = handover.Ready(v.State, &v.Report)
 	return v
+}
+
+// customsOf is what the practice of a job brings to its tasks.
+func customsOf(p rulebook.Practice, job *install.Job, report *rulebook.Report) plan.Customs {
+	return plan.Customs{Length: p.Terms().Length, Words: p.Words(), Own: p.Work(job, report)}
 }
 
 // Allow reports why a record may not be added to the job now.
@@ -83,7 +88,7 @@ func Allow(job *install.Job, r install.Record, list map[string]materials.Item, n
 	}
 	report := p.Judge(job)
 	need := func(id string) (bool, string, bool) {
-		for _, t := range plan.Tasks(job, p.Terms().Length, list, r.By, now) {
+		for _, t := range plan.Tasks(job, customsOf(p, job, &report), list, r.By, now) {
 			if t.ID == id {
 				return t.Isolation, t.Closed, true
 			}

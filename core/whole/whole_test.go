@@ -90,13 +90,13 @@ func answer(id string, ok bool) install.Record {
 
 // finish works a designed job to the point of signing.
 func finish(s *site) {
-	for _, t := range plan.Tasks(s.j, install.Length{}, nil, "Vik", s.now) {
+	for _, t := range plan.Tasks(s.j, customs(s.j), nil, "Vik", s.now) {
 		if t.Stage == install.FirstFix {
 			s.must(install.Record{Kind: install.Tick, Subject: t.ID, Done: true})
 		}
 	}
 	s.must(isolation())
-	for _, t := range plan.Tasks(s.j, install.Length{}, nil, "Vik", s.now) {
+	for _, t := range plan.Tasks(s.j, customs(s.j), nil, "Vik", s.now) {
 		if t.Stage == install.SecondFix {
 			s.must(install.Record{Kind: install.Tick, Subject: t.ID, Done: true})
 		}
@@ -130,7 +130,7 @@ func TestTheOrderOfWorkIsHeld(t *testing.T) {
 	s.refused(install.Record{Kind: install.Energise}, "Dead tests come first")
 	s.refused(reading("zs", 0.3), "permission to energise")
 
-	for _, task := range plan.Tasks(s.j, install.Length{}, nil, "Vik", s.now) {
+	for _, task := range plan.Tasks(s.j, customs(s.j), nil, "Vik", s.now) {
 		if task.Stage == install.FirstFix {
 			s.must(install.Record{Kind: install.Tick, Subject: task.ID, Done: true})
 		}
@@ -335,4 +335,10 @@ func TestCanonicalIgnoresTheOrderOfWriting(t *testing.T) {
 	cb, err := handover.Canonical(&b)
 	require.NoError(t, err)
 	assert.Equal(t, string(ca), string(cb))
+}
+
+// customs is what the practice of a job brings to its tasks.
+func customs(job *install.Job) plan.Customs {
+	report := Practice(job).Judge(job)
+	return customsOf(Practice(job), job, &report)
 }

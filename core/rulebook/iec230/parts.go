@@ -5,6 +5,10 @@ import (
 	"arvelt/core/rulebook"
 )
 
+// Work lists nothing: every step of this practice follows from circuits, rooms and
+// the chain.
+func (Practice) Work(*install.Job, *rulebook.Report) []rulebook.Work { return nil }
+
 // Parts lists the device of a circuit and, for a charge point outdoors on TN-C-S,
 // what was decided against a broken neutral-earth.
 func (Practice) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {

@@ -562,15 +562,8 @@ func (c *circuit) space() {
 	}
 }
 
-// spacesOf are the spaces that a device takes: the next pole lies below the first,
-// two numbers on, as odd numbers are left and even ones right.
-func spacesOf(way, poles int) []int {
-	out := []int{way}
-	for i := 1; i < poles; i++ {
-		out = append(out, way+2*i)
-	}
-	return out
-}
+// spacesOf are the spaces that a device takes.
+func spacesOf(way, poles int) []int { return terms.WaysOf(way, poles) }
 
 // legOf is the leg of a space, 0 for A and 1 for B: rows alternate.
 func legOf(way int) int { return (way - 1) / 2 % 2 }

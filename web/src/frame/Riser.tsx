@@ -2,6 +2,7 @@ import { styled } from '@mui/material/styles';
 import { Link } from 'react-router';
 import type { Of } from '../api/client';
 import { Mark } from '../parts/Mark';
+import { useSay } from '../parts/practice';
 import { sheets } from './sheets';
 
 const Rail = styled('nav')({
@@ -61,6 +62,7 @@ const Rail = styled('nav')({
 /** The riser: a joint for each sheet, showing by shape how far it is and how many things it still waits for. */
 export function Riser({ job, sheet }: { job: Of<'JobView'>; sheet: string }) {
   const { joints, waits } = job.view.state;
+  const say = useSay();
   return (
     <Rail aria-label="Sheets of this job">
       <ol>
@@ -79,7 +81,7 @@ export function Riser({ job, sheet }: { job: Of<'JobView'>; sheet: string }) {
               >
                 <Mark verdict={verdict} size={19} label={n ? `waits for ${n}` : verdict === 'pass' ? 'done' : verdict} />
                 <span>
-                  <span className="name">{s.name}</span>
+                  <span className="name">{say(s.name)}</span>
                   <small>
                     {n > 0
                       ? `waits for ${n}`

@@ -1,7 +1,8 @@
 import { styled } from '@mui/material/styles';
 import type { Of } from '../api/client';
-import { useTerms } from '../api/job';
+import { useSheetAsks, useTerms } from '../api/job';
 import { figure } from '../parts/figure';
+import { useSay } from '../parts/practice';
 import { sheets } from './sheets';
 
 const Block = styled('dl')({
@@ -30,6 +31,8 @@ const Block = styled('dl')({
 export function TitleBlock({ job, sheet }: { job: Of<'JobView'>; sheet: string }) {
   const j = job.view.job;
   const terms = useTerms();
+  const asks = useSheetAsks('supply');
+  const say = useSay();
   if (!j) return null;
   const { supply } = j;
   const at = sheets.findIndex((s) => s.id === sheet);
@@ -53,15 +56,21 @@ export function TitleBlock({ job, sheet }: { job: Of<'JobView'>; sheet: string }
       <div>
         <dt>Supply</dt>
         <dd>
-          {supply.earthing || 'earthing not yet known'}
+          {say(supply.earthing) || 'earthing not yet known'}
           {fuse ? ` · ${figure(fuse, 'A')}` : ''}
-          {supply.zeOhm.value === null ? ' · Ze not known' : supply.zeOhm.basis === 'measured' ? '' : ' · Ze not measured'}
+          {!asks('zeOhm')
+            ? ''
+            : supply.zeOhm.value === null
+              ? ' · Ze not known'
+              : supply.zeOhm.basis === 'measured'
+                ? ''
+                : ' · Ze not measured'}
         </dd>
       </div>
       <div>
         <dt>Sheet</dt>
         <dd>
-          {sheets[at]?.name} · {at + 1} of {sheets.length}
+          {say(sheets[at]?.name ?? '')} · {at + 1} of {sheets.length}
         </dd>
       </div>
       <div>

@@ -25,6 +25,7 @@ export interface Column<R> {
   optional?: boolean; // an empty number is null
   zero?: boolean; // zero is not known or the usual: it is shown and typed as empty
   width?: number;
+  keep?: boolean; // never narrower than its width: the table scrolls
   hide?: (row: R) => boolean;
 }
 
@@ -132,7 +133,12 @@ export function EditTable<R>({ part, path, columns: given, label, fresh, add, le
         <thead>
           <tr>
             {columns.map((col) => (
-              <th key={col.key} scope="col" className={col.kind === 'number' ? 'num' : undefined} style={{ width: col.width }}>
+              <th
+                key={col.key}
+                scope="col"
+                className={col.kind === 'number' ? 'num' : undefined}
+                style={{ width: col.width, minWidth: col.keep ? col.width : undefined }}
+              >
                 {col.label}
                 {(col.scale?.unit ?? col.unit) && <Quiet> {col.scale?.unit ?? col.unit}</Quiet>}
               </th>

@@ -30,7 +30,7 @@ export function TextBox({ part, path, label, help, lines, bare }: Bound & { line
       value={value}
       disabled={part.frozen}
       error={!!error}
-      helperText={error ?? help}
+      helperText={error ?? (typeof help === 'string' ? say(help) : help)}
       multiline={!!lines}
       minRows={lines}
       onFocus={() => setBefore(value)}
@@ -167,7 +167,7 @@ export function ChoiceBox({
       value={value === null || value === undefined ? '' : String(value)}
       disabled={part.frozen}
       error={!!error}
-      helperText={error ?? help}
+      helperText={error ?? (typeof help === 'string' ? say(help) : help)}
       onChange={(e) => part.save(path, numeric ? (e.target.value === '' ? null : Number(e.target.value)) : e.target.value)}
       slotProps={{ select: { native: true }, htmlInput: { 'data-path': path } }}
     >
@@ -191,7 +191,7 @@ export function YesNoBox({ part, path, label, help, sure }: Bound & { sure?: boo
       label={say(label)}
       value={value === true ? 'yes' : value === false ? 'no' : ''}
       disabled={part.frozen}
-      helperText={help}
+      helperText={typeof help === 'string' ? say(help) : help}
       onChange={(e) => part.save(path, e.target.value === '' ? null : e.target.value === 'yes')}
       slotProps={{ select: { native: true }, htmlInput: { 'data-path': path } }}
     >

@@ -66,8 +66,11 @@ export function NotYet({ children }: { children: ReactNode }) {
 
 /** A caution at the step that it belongs to. */
 export function Caution({ children }: { children: ReactNode }) {
+  const say = useSay();
   return (
-    <p style={{ margin: '6px 0', padding: '6px 10px', borderLeft: '4px solid var(--ochre)', background: 'var(--wash)' }}>{children}</p>
+    <p style={{ margin: '6px 0', padding: '6px 10px', borderLeft: '4px solid var(--ochre)', background: 'var(--wash)' }}>
+      {typeof children === 'string' ? say(children) : children}
+    </p>
   );
 }
 

@@ -24,7 +24,13 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
   const part = usePart(job, 'board', j.board);
   const board = part.value;
   const circuitOf = (no: number) => j.circuits.find((c) => c.protection.way === no);
-  const free = board.ways.filter((w) => !w.label && !w.device && !w.circuit && !circuitOf(w.no)).length;
+  // The second pole of a device lies two numbers on, on a board of two columns.
+  const second = (no: number, poles: number) => (terms?.columns === 2 && poles > 1 ? [no + 2] : []);
+  const covered = [
+    ...board.ways.flatMap((w) => second(w.no, w.poles)),
+    ...j.circuits.flatMap((c) => second(c.protection.way, c.protection.poles)),
+  ];
+  const free = board.ways.filter((w) => !w.label && !w.device && !w.circuit && !circuitOf(w.no) && !covered.includes(w.no)).length;
   return (
     <>
       <SheetHead

@@ -2,11 +2,13 @@ import { useId } from 'react';
 import type { Of } from '../../api/client';
 import { figure } from '../../parts/figure';
 import { Quiet } from '../../parts/layout';
+import { useSay } from '../../parts/practice';
 import { NewLoadHatch } from './NewLoadHatch';
 
 /** What makes up the maximum demand, with the new work hatched, against the main fuse. */
 export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; check?: Of<'Check'>; onOpen: () => void }) {
   const hatch = useId();
+  const say = useSay();
   const most = Math.max(demand.fuseA, demand.afterA, 1) * 1.08;
   let at = 0;
   const parts = demand.shares.map((s) => {
@@ -63,9 +65,9 @@ export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; che
         <Quiet style={check?.verdict === 'fail' ? { color: 'var(--brick)', fontWeight: 600 } : undefined}>
           {demand.fuseA > 0
             ? left >= 0
-              ? `${figure(left, 'A')} left of the ${figure(demand.fuseA, 'A')} fuse`
-              : `${figure(-left, 'A')} over the ${figure(demand.fuseA, 'A')} fuse`
-            : 'main fuse not yet known'}
+              ? `${figure(left, 'A')} left of the ${figure(demand.fuseA, 'A')} ${say('fuse')}`
+              : `${figure(-left, 'A')} over the ${figure(demand.fuseA, 'A')} ${say('fuse')}`
+            : say('main fuse not yet known')}
         </Quiet>
       </span>
     </button>

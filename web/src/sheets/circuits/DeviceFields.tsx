@@ -3,6 +3,7 @@ import { useAsks, useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { ChoiceBox, NumberBox, YesNoBox, choices } from '../../parts/fields';
 import { Fields } from '../../parts/layout';
+import { useSay } from '../../parts/practice';
 
 interface Props {
   part: Part<Of<'Circuit'>>;
@@ -17,6 +18,7 @@ export function DeviceFields({ part, j }: Props) {
   const bound = part as Part;
   const own = protection.rcdType !== '';
   const asks = useAsks(use);
+  const say = useSay();
   const asksOf = useSheetAsks('device');
   // A choice that rules another out takes it back.
   const placed: Part = {
@@ -81,7 +83,7 @@ export function DeviceFields({ part, j }: Props) {
             help={protection.ownEnclosure ? 'none: it stands in its own enclosure' : undefined}
             options={[
               { id: '0', name: protection.ownEnclosure ? 'none' : 'not placed' },
-              ...free.map((w) => ({ id: String(w.no), name: `way ${w.no}` })),
+              ...free.map((w) => ({ id: String(w.no), name: `${say('way')} ${w.no}` })),
             ]}
           />
           <YesNoBox

@@ -53,7 +53,6 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
     };
   };
   const others = [{ id: '', name: 'the panel' }, ...list.map((b) => ({ id: b.id, name: b.name }))];
-  const feeders = list.some((b) => b.device === 'gfci');
   return (
     <Section>
       <Heading aside={<Quiet>in the order in which the cable reaches them</Quiet>}>String of outlets</Heading>
@@ -94,22 +93,37 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
         add="Add a box"
         fresh={fresh}
         columns={[
-          { key: 'name', label: 'Box', width: 130 },
-          { key: 'place', label: 'Kind of place', kind: 'choice', width: 150, options: [{ id: '', name: '–' }, ...(terms?.places ?? [])] },
-          { key: 'device', label: 'Holds', kind: 'choice', width: 130, options: devices },
-          { key: 'from', label: 'Fed from', kind: 'choice', width: 110, options: others },
-          { key: 'side', label: 'Off its', kind: 'choice', width: 84, options: terminals, hide: (b) => !feeders || b.from === '' },
-          { key: 'feed', label: 'Arrives on', kind: 'choice', width: 92, options: terminals, hide: (b) => b.device !== 'gfci' },
-          { key: 'ground', label: 'Ground there', kind: 'choice', yesNo: true, width: 92, options: looked },
-          { key: 'ratingA', label: 'Outlet', unit: 'A', kind: 'number', width: 54, hide: (b) => b.device === 'none' },
+          { key: 'name', label: 'Box', width: 150, keep: true },
+          {
+            key: 'place',
+            label: 'Kind of place',
+            kind: 'choice',
+            width: 170,
+            keep: true,
+            options: [{ id: '', name: '–' }, ...(terms?.places ?? [])],
+          },
+          { key: 'device', label: 'Holds', kind: 'choice', width: 150, keep: true, options: devices },
+          { key: 'from', label: 'Fed from', kind: 'choice', width: 150, keep: true, options: others },
+          {
+            key: 'side',
+            label: 'Off its',
+            kind: 'choice',
+            width: 90,
+            keep: true,
+            options: terminals,
+            hide: (b) => list.find((x) => x.id === b.from)?.device !== 'gfci',
+          },
+          { key: 'feed', label: 'Arrives on', kind: 'choice', width: 96, keep: true, options: terminals, hide: (b) => b.device !== 'gfci' },
+          { key: 'ground', label: 'Ground there', kind: 'choice', yesNo: true, width: 100, keep: true, options: looked },
+          { key: 'ratingA', label: 'Outlet', unit: 'A', kind: 'number', width: 54, keep: true, hide: (b) => b.device === 'none' },
           { key: 'shuttered', label: 'Shutters', kind: 'check', width: 60, hide: (b) => b.device === 'none' },
           { key: 'weather', label: 'Weather', kind: 'check', width: 60, hide: (b) => b.device === 'none' },
           { key: 'replaces', label: 'Replaces one', kind: 'check', width: 64, hide: (b) => b.device === 'none' },
           { key: 'split', label: 'Tab off', kind: 'check', width: 50, hide: (b) => b.device === 'none' },
-          { key: 'sinkMM', label: 'To the sink', unit: 'mm', kind: 'number', optional: true, width: 64 },
-          { key: 'heightMM', label: 'Height', unit: 'mm', kind: 'number', width: 58 },
-          { key: 'volumeML', label: 'Box', unit: 'ml', kind: 'number', zero: true, width: 58 },
-          { key: 'cables', label: 'Cables', kind: 'number', zero: true, width: 54 },
+          { key: 'sinkMM', label: 'To the sink', unit: 'mm', kind: 'number', optional: true, width: 64, keep: true },
+          { key: 'heightMM', label: 'Height', unit: 'mm', kind: 'number', width: 60, keep: true },
+          { key: 'volumeML', label: 'Box', unit: 'ml', kind: 'number', zero: true, width: 60, keep: true },
+          { key: 'cables', label: 'Cables', kind: 'number', zero: true, width: 56, keep: true },
           { key: 'clamps', label: 'Clamps', kind: 'check', width: 54 },
         ]}
       />

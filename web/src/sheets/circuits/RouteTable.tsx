@@ -43,7 +43,18 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
           { key: 'grouped', label: 'Grouped', kind: 'number', width: 62 },
           { key: 'insulationMM', label: 'Insulation', unit: 'mm', kind: 'number', width: 74 },
           { key: 'depthMM', label: 'Cover', unit: 'mm', kind: 'number', width: 66, hide: (s) => !isBuried(s) },
-          { key: 'soilKmW', label: 'Soil', unit: 'K·m/W', kind: 'number', width: 66, hide: (s) => !isBuried(s) || !asks('soil') },
+          ...(asks('soil')
+            ? [
+                {
+                  key: 'soilKmW',
+                  label: 'Soil',
+                  unit: 'K·m/W',
+                  kind: 'number' as const,
+                  width: 66,
+                  hide: (s: Of<'Segment'>) => !isBuried(s),
+                },
+              ]
+            : []),
           { key: 'vertical', label: 'Up', kind: 'check', width: 30 },
         ]}
       />

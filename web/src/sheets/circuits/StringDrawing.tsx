@@ -2,8 +2,8 @@ import { useId } from 'react';
 import type { Of } from '../../api/client';
 import { verdictInk } from '../../parts/Mark';
 
-const box = { w: 124, h: 96 };
-const step = { x: 176, y: 122 };
+const box = { w: 124, h: 112 };
+const step = { x: 176, y: 136 };
 const left = 92;
 
 interface Placed {
@@ -31,7 +31,7 @@ function place(boxes: Of<'Box'>[], reports: Of<'BoxReport'>[]): Placed[] {
 
 const cut = (s: string, n: number) => (s.length > n ? `${s.slice(0, n - 1)}…` : s);
 // LINE stands high in the drawing and LOAD low, whatever they do on a device in the hand.
-const port = { line: 34, load: 74 };
+const port = { line: 34, load: 76 };
 const portOf = (side: string) => (side === 'load' ? port.load : port.line);
 const gfci = (b: Of<'Box'>) => b.device === 'gfci';
 
@@ -63,10 +63,10 @@ export function StringDrawing({ boxes, reports, device }: { boxes: Of<'Box'>[]; 
     <div style={{ overflowX: 'auto', maxWidth: '100%' }}>
       <svg width={width} height={height} role="img" aria-label={`String of outlets as wired. ${says}`} style={{ display: 'block' }}>
         <rect x="2" y="8" width="62" height={box.h} fill="var(--wash)" stroke="var(--ink)" />
-        <text x="33" y="48" textAnchor="middle" fontSize="12" fontWeight="700" fill="var(--ink)">
+        <text x="33" y="54" textAnchor="middle" fontSize="12" fontWeight="700" fill="var(--ink)">
           panel
         </text>
-        <text x="33" y="64" textAnchor="middle" fontSize="10" fill="var(--ink2)">
+        <text x="33" y="70" textAnchor="middle" fontSize="10" fill="var(--ink2)">
           {device ? 'ground-fault' : 'breaker'}
         </text>
         {placed.map((p) => {
@@ -134,7 +134,7 @@ function Device({ p }: { p: Placed }) {
   return (
     <>
       {row('line')}
-      <text x="10" y="58" fontSize="10.5" fill="var(--ink2)">
+      <text x="10" y="59" fontSize="10.5" fill="var(--ink2)">
         ground-fault {p.b.ratingA ? `${p.b.ratingA} A` : ''}
       </text>
       {row('load')}

@@ -5,6 +5,7 @@ import { useTake } from '../../api/take';
 import { CheckList } from '../../parts/CheckList';
 import { figure } from '../../parts/figure';
 import { Heading, Quiet, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
+import { useSay } from '../../parts/practice';
 import { NewLoadHatch } from '../circuits/NewLoadHatch';
 import type { SheetProps } from '../JobPage';
 
@@ -28,12 +29,13 @@ function linesOf(demand: Of<'Demand'>): Line[] {
 /** What makes up the maximum demand, without and with the new circuits, against the main fuse. For the talk with the owner and the operator. */
 export function DemandLeaf({ job, open, opened }: SheetProps) {
   const report = useCircuits(job.id);
+  const say = useSay();
   const { take, wrong } = useTake(job);
   const r = report.data?.report;
   const demand = r?.demand;
   const check = r?.job.find((c) => c.id === 'demand');
   if (report.error) return <Wrong>{report.error.message}</Wrong>;
-  if (!demand) return <p>{report.isPending ? 'Computing …' : 'No demand is computed for this practice yet.'}</p>;
+  if (!demand) return <p>{report.isPending ? 'Computing …' : 'No demand is computed yet.'}</p>;
   const lines = linesOf(demand);
   const most = Math.max(demand.fuseA, demand.afterA, 1);
   const row = (name: string, before: number, added: number, note: string, total = false) => (
@@ -51,7 +53,7 @@ export function DemandLeaf({ job, open, opened }: SheetProps) {
   return (
     <>
       <Section>
-        <Heading aside={<Quiet>solid: there already · hatched: the new circuits · line: the main fuse</Quiet>}>
+        <Heading aside={<Quiet>solid: there already · hatched: the new circuits · line: {say('the main fuse')}</Quiet>}>
           What makes up the maximum demand
         </Heading>
         {lines.length === 0 && <p>No load is known yet: list what the house draws on the Survey sheet, or add circuits.</p>}
@@ -71,7 +73,7 @@ export function DemandLeaf({ job, open, opened }: SheetProps) {
                 'Together',
                 demand.beforeA,
                 demand.addedA,
-                demand.fuseA > 0 ? `of ${figure(demand.fuseA, 'A')}` : 'main fuse not yet known',
+                demand.fuseA > 0 ? `of ${figure(demand.fuseA, 'A')}` : say('main fuse not yet known'),
                 true,
               )}
             </tbody>

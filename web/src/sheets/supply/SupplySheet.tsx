@@ -58,6 +58,7 @@ function AsFound({ job, j, open, opened }: SheetProps) {
   const part = usePart(job, 'supply', j.supply);
   const terms = useTerms().data;
   const asks = useSheetAsks('supply');
+  const say = useSay();
   const report = useCircuits(job.id).data?.report;
   const number = useSupply(job.id).data?.number;
   return (
@@ -157,7 +158,7 @@ function AsFound({ job, j, open, opened }: SheetProps) {
               onChange={(e) => part.save('noExtraneous', e.target.checked)}
             />
           }
-          label="Looked for: nothing comes in that needs main bonding"
+          label={say('Looked for: nothing comes in that needs main bonding')}
         />
       </Section>
       <Section>
