@@ -224,6 +224,8 @@ func supplyFacts(s *install.Supply) []namedFact {
 // readingText writes a reading as a person gave it.
 func readingText(r *install.Record, unitName string) string {
 	switch {
+	case r.Answer != "":
+		return strings.ReplaceAll(r.Answer, "_", " ")
 	case r.OverRange:
 		return "over range"
 	case r.Passed != nil && *r.Passed:

@@ -11,6 +11,7 @@ import (
 
 	"arvelt/core/handover"
 	"arvelt/core/install"
+	"arvelt/core/rulebook"
 	"arvelt/core/unit"
 	"arvelt/core/whole"
 	"arvelt/core/working"
@@ -47,6 +48,7 @@ type pack struct {
 	*fpdf.Fpdf
 	v     *whole.View
 	ctx   Context
+	terms install.Terms
 	sheet string
 }
 
@@ -64,7 +66,7 @@ func Pack(w io.Writer, v *whole.View, ctx Context) error {
 }
 
 func newPack(v *whole.View, ctx Context) *pack {
-	p := &pack{Fpdf: fpdf.New("P", "mm", "A4", ""), v: v, ctx: ctx}
+	p := &pack{Fpdf: fpdf.New("P", "mm", "A4", ""), v: v, ctx: ctx, terms: whole.Practice(v.Job).Terms()}
 	p.AddUTF8FontFromBytes("sans", "", regular)
 	p.AddUTF8FontFromBytes("sans", "B", bold)
 	p.SetMargins(left, top, 210-right)
@@ -109,7 +111,7 @@ func (p *pack) titleBlock() {
 	if p.v.Frozen && len(j.Seals) > 0 {
 		checked = j.Seals[len(j.Seals)-1].By
 	}
-	earthing := j.Supply.Earthing
+	earthing := p.say(j.Supply.Earthing)
 	if earthing == "" {
 		earthing = "not yet known"
 	}
@@ -232,6 +234,30 @@ func (p *pack) word(id string) string {
 	return id
 }
 
+// say is what the practice calls a thing that the pack has a common word for.
+func (p *pack) say(common string) string {
+	if own, ok := p.ctx.Words["label:"+common]; ok {
+		return own
+	}
+	return common
+}
+
+// length writes metres in the unit that the practice speaks of lengths in.
+func (p *pack) length(m float64) string {
+	return unit.With(p.terms.Length.Of(m), p.terms.Length.Unit())
+}
+
+// amount writes a figure; a conductor's size by its trade name where it has one.
+func (p *pack) amount(v float64, unitName string) string {
+	switch unitName {
+	case "mm²":
+		return p.terms.Size(v)
+	case "m":
+		return p.length(v)
+	}
+	return unit.With(v, unitName)
+}
+
 func (p *pack) summary() {
 	j := p.v.Job
 	p.start("Job summary")
@@ -241,14 +267,14 @@ func (p *pack) summary() {
 	p.pair("Practice and edition", p.word(j.Practice)+" · "+j.Edition)
 	p.pair("Stage", string(p.v.State.Stage))
 	p.heading("Supply")
-	p.pair("Earthing arrangement", j.Supply.Earthing)
+	p.pair(p.say("Earthing arrangement"), p.say(j.Supply.Earthing))
 	p.pair("Declared voltage", unit.With(j.Supply.DeclaredV, "V"))
 	for _, f := range supplyFacts(&j.Supply) {
 		text := "not yet known"
 		if f.fact.Known() {
-			text = unit.With(*f.fact.Value, f.unit) + basis(f.fact.Basis)
+			text = p.amount(*f.fact.Value, f.unit) + basis(f.fact.Basis)
 		}
-		p.pair(upper(f.name), strings.TrimRight(text+" "+f.fact.Note, " "))
+		p.pair(p.say(upper(f.name)), strings.TrimRight(text+" "+f.fact.Note, " "))
 	}
 	if j.Supply.NoExtraneous {
 		p.pair("Main bonding", "looked for: nothing that needs it")
@@ -258,10 +284,16 @@ func (p *pack) summary() {
 	p.heading("Work")
 	for i := range j.Circuits {
 		c := &j.Circuits[i]
-		p.pair(c.Name, fmt.Sprintf("%s; %s %s; %s of cable; %s", c.Point.Place, unit.With(c.Route.LineMM2, "mm²"), p.word(c.Route.CableType), unit.With(c.Route.LengthM(), "m"), deviceText(&c.Protection)))
+		text := c.Point.Place + "; " + p.length(c.Route.LengthM()) + " of cable"
+		for k := range p.v.Report.Circuits {
+			if r := &p.v.Report.Circuits[k]; r.ID == c.ID {
+				text = strings.TrimPrefix(c.Point.Place+"; ", "; ") + r.Summary.Conductor + " " + p.word(c.Route.CableType) + ", " + p.length(c.Route.LengthM()) + "; device " + r.Summary.Device + p.placed(&c.Protection)
+			}
+		}
+		p.pair(c.Name, text)
 	}
 	for _, r := range j.Current(install.Operator) {
-		p.pair("Network operator", fmt.Sprintf("%s, reference %s, %s, recorded by %s on %s", r.Path, r.Reference, r.Person, r.By, p.at(r.At)))
+		p.pair(p.say("Network operator"), fmt.Sprintf("%s, reference %s, %s, recorded by %s on %s", r.Path, r.Reference, r.Person, r.By, p.at(r.At)))
 	}
 	p.heading("Assumed, to be confirmed")
 	if len(p.v.Ready.Assumed) == 0 {
@@ -301,18 +333,15 @@ func basis(b install.Basis) string {
 
 func upper(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
-func deviceText(d *install.Protection) string {
-	s := "device " + d.Curve + unit.Format(d.RatingA) + ", " + unit.With(d.IcnKA, "kA")
-	if d.RCDType != "" {
-		s += ", residual current type " + d.RCDType + " " + unit.With(d.IdnMA, "mA")
+// placed says where the device of a circuit stands.
+func (p *pack) placed(d *install.Protection) string {
+	switch {
+	case d.OwnEnclosure:
+		return ", in its own enclosure"
+	case d.Way > 0:
+		return fmt.Sprintf(", %s %d", p.say("way"), d.Way)
 	}
-	if d.Way > 0 {
-		s += fmt.Sprintf(", way %d", d.Way)
-	}
-	if d.OwnEnclosure {
-		s += ", in its own enclosure"
-	}
-	return s
+	return ""
 }
 
 func (p *pack) circuits() {
@@ -325,16 +354,37 @@ func (p *pack) circuits() {
 		c := &p.v.Report.Circuits[i]
 		s := c.Summary
 		p.heading(c.Name)
-		p.line(fmt.Sprintf("%s · %s · %s · %s design current · R1+R2 %s cold · Zs %s cold, %s hot, limit %s", s.Device, s.Conductor, unit.With(s.LengthM, "m"), unit.With(s.DesignA, "A"), unit.With(s.R1R2Cold, "Ω"), unit.With(s.ZsCold, "Ω"), unit.With(s.ZsHot, "Ω"), unit.With(s.ZsMax, "Ω")))
+		says := s.Says
+		if says == "" {
+			says = fmt.Sprintf("%s · %s · %s · %s design current · R1+R2 %s cold · Zs %s cold, %s hot, limit %s", s.Device, s.Conductor, unit.With(s.LengthM, "m"), unit.With(s.DesignA, "A"), unit.With(s.R1R2Cold, "Ω"), unit.With(s.ZsCold, "Ω"), unit.With(s.ZsHot, "Ω"), unit.With(s.ZsMax, "Ω"))
+		}
+		p.line(says)
 		p.Ln(1)
 		for k := range c.Checks {
 			p.check(&c.Checks[k])
+		}
+		if i < len(p.v.Job.Circuits) {
+			p.boxes(&p.v.Job.Circuits[i], c.Boxes)
 		}
 		for _, o := range c.Options {
 			if o.Chosen {
 				p.pair("Decided: "+o.Title, o.Reason+" "+o.Condition)
 			}
 		}
+	}
+}
+
+// boxes lists the outlets of a string: what opens each, and what it wears.
+func (p *pack) boxes(c *install.Circuit, boxes []rulebook.BoxReport) {
+	for i := range boxes {
+		if i >= len(c.Serves.Boxes) {
+			return
+		}
+		text := boxes[i].Says
+		if len(boxes[i].Labels) > 0 {
+			text += " Wears: " + strings.Join(boxes[i].Labels, ", ") + "."
+		}
+		p.pair(c.Serves.Boxes[i].Name, text)
 	}
 }
 
@@ -450,6 +500,11 @@ func (p *pack) tests() {
 
 // labels prints the board's strip at the pitch of its rail, to be cut out.
 func (p *pack) labels() {
+	if p.terms.Columns == 2 {
+		p.directory()
+		p.notices()
+		return
+	}
 	p.start("Board labels, to scale")
 	p.line("Print at 100 %, not fitted to the page. The rule below is 100 mm long: measure it before cutting.")
 	p.Ln(4)
@@ -498,6 +553,83 @@ func (p *pack) labels() {
 		x += LabelPitchMM
 	}
 	p.SetXY(left, y+high+8)
+	p.notices()
+}
+
+// directory prints what is on each space of a board of two columns, odd numbers left
+// and even ones right, and the stickers of its outlets.
+func (p *pack) directory() {
+	p.start("Panel directory and stickers")
+	spaces := map[int]string{}
+	most := 0
+	for _, w := range p.v.Job.Board.Ways {
+		most = max(most, w.No)
+		if w.Label != "" || w.Device != "" {
+			for _, n := range p.terms.WaysOf(w.No, max(w.Poles, 1)) {
+				spaces[n] = strings.TrimSpace(w.Label + "  " + w.Device)
+			}
+		}
+	}
+	for i := range p.v.Job.Circuits {
+		c := &p.v.Job.Circuits[i]
+		if c.From != "" || c.Protection.Way == 0 {
+			continue
+		}
+		for _, n := range p.terms.WaysOf(c.Protection.Way, max(c.Protection.Poles, 1)) {
+			spaces[n] = c.Name + "  " + unit.With(c.Protection.RatingA, "A")
+		}
+	}
+	const high, half = 7.0, 88.0
+	cell := func(x, y float64, n int) {
+		text := spaces[n]
+		if text == "" {
+			text = "spare"
+		}
+		p.Rect(x, y, half, high, "D")
+		p.SetXY(x+1, y+1)
+		p.SetFont("sans", "B", 9)
+		p.CellFormat(10, 5, fmt.Sprint(n), "", 0, "C", false, 0, "")
+		p.SetFont("sans", "", 8.5)
+		p.CellFormat(half-12, 5, p.fit(text, half-13), "", 0, "L", false, 0, "")
+	}
+	for n := 1; n <= most; n += 2 {
+		p.keep(high + 1)
+		y := p.GetY()
+		cell(left, y, n)
+		if n+1 <= most {
+			cell(left+half+4, y, n+1)
+		}
+		p.SetXY(left, y+high)
+	}
+	p.Ln(5)
+	stickers := []string{}
+	for i := range p.v.Report.Circuits {
+		for _, b := range p.v.Report.Circuits[i].Boxes {
+			stickers = append(stickers, b.Labels...)
+		}
+	}
+	if len(stickers) == 0 {
+		return
+	}
+	p.heading("Stickers of the outlets, to be cut out")
+	const w, h = 56.0, 9.0
+	for i, s := range stickers {
+		if i%3 == 0 {
+			p.keep(h + 3)
+		}
+		x, y := left+float64(i%3)*(w+4), p.GetY()
+		p.Rect(x, y, w, h, "D")
+		p.SetXY(x, y+2)
+		p.SetFont("sans", "B", 9)
+		p.CellFormat(w, 5, s, "", 0, "C", false, 0, "")
+		p.SetXY(left, y)
+		if i%3 == 2 || i == len(stickers)-1 {
+			p.SetXY(left, y+h+3)
+		}
+	}
+}
+
+func (p *pack) notices() {
 	p.heading("Notices")
 	notice := func(title, text string) {
 		p.keep(24)
@@ -511,10 +643,19 @@ func (p *pack) labels() {
 		p.MultiCell(86, 3.6, text, "", "L", false)
 		p.SetY(y + 23)
 	}
-	notice("Residual-current device", fmt.Sprintf("Press the button marked T every %s. It should switch off at once; switch it on again. If it does not switch off, call an electrician.", months(p.v.Job.Schools.RCDMonths)))
+	notice(p.say("Residual-current device"), fmt.Sprintf(p.say("Press the button marked T every %s. It should switch off at once; switch it on again. If it does not switch off, call an electrician."), months(p.buttonMonths())))
 	if len(p.v.Job.Circuits) > 0 {
-		notice("Main switch and charge point", "Isolate both before any work. The incoming terminals of the main switch stay live.")
+		notice(p.say("Main switch and charge point"), p.say("Isolate both before any work. The incoming terminals of the main switch stay live."))
 	}
+}
+
+// buttonMonths is how often the owner presses the button: by the practice where it
+// says so, else as the job decided.
+func (p *pack) buttonMonths() float64 {
+	if p.terms.ButtonMonths > 0 {
+		return p.terms.ButtonMonths
+	}
+	return p.v.Job.Schools.RCDMonths
 }
 
 func months(n float64) string {
@@ -531,17 +672,25 @@ func (p *pack) owner() {
 	p.heading("What was done")
 	for i := range j.Circuits {
 		c := &j.Circuits[i]
-		from := fmt.Sprintf("way %d of %s", c.Protection.Way, j.Board.Name)
+		from := fmt.Sprintf("%s %d of %s", p.say("way"), c.Protection.Way, j.Board.Name)
 		if c.Protection.OwnEnclosure {
 			from = "its own enclosure beside " + j.Board.Name
 		}
-		p.line(fmt.Sprintf("%s at %s, on its own circuit from %s. It may draw %s.", c.Name, c.Point.Place, from, unit.With(c.Point.DesignA(), "A")))
+		at := ""
+		if c.Point.Place != "" {
+			at = " at " + c.Point.Place
+		}
+		draws := c.Point.DesignA()
+		if draws == 0 {
+			draws = c.Protection.RatingA
+		}
+		p.line(fmt.Sprintf("%s%s, on its own circuit from %s. It may draw %s.", c.Name, at, from, unit.With(draws, "A")))
 		if c.Point.ManagedA > 0 {
 			p.line(fmt.Sprintf("It slows down by itself so that the house stays within %s.", unit.With(c.Point.ManagedA, "A")))
 		}
 	}
 	p.heading("What to press and when")
-	p.line(fmt.Sprintf("Every %s: press the test button (T) of each residual-current device. It should switch off at once. Switch it on again. If it does not switch off, stop using that circuit and call us.", months(j.Schools.RCDMonths)))
+	p.line(fmt.Sprintf(p.say("Every %s: press the test button (T) of each residual-current device. It should switch off at once. Switch it on again. If it does not switch off, stop using that circuit and call us."), months(p.buttonMonths())))
 	p.Ln(2)
 	from := p.ctx.Now
 	if n := len(j.Seals); n > 0 {
@@ -550,13 +699,13 @@ func (p *pack) owner() {
 	p.line("Write the date of each test here:")
 	next := from.In(p.ctx.Location)
 	for range 6 {
-		next = next.AddDate(0, int(j.Schools.RCDMonths), 0)
+		next = next.AddDate(0, int(p.buttonMonths()), 0)
 		p.pair("due "+next.Format("January 2006"), "done on  ______________    by  ______________")
 	}
 	p.heading("If it switches off by itself")
 	p.line("Unplug the vehicle, switch the device on once. If it stays on, try the vehicle again; if it switches off again, leave it off and call. Never tape, wedge or bypass it.")
 	p.heading("In danger")
-	p.line("Switch off at the main switch. Do not touch a damaged cable or a wet charge point. The meter, the fuse before it and the cable from the street belong to the network operator: call them when those are hot, damaged or smell.")
+	p.line(p.say("Switch off at the main switch. Do not touch a damaged cable or a wet charge point. The meter, the fuse before it and the cable from the street belong to the network operator: call them when those are hot, damaged or smell."))
 	p.heading("Next inspection")
 	years := unit.Format(whole.Practice(j).InspectionYears(j.Site.Premises)) + " years, or when those who live there change, whichever local law asks"
 	p.line("The whole installation is to be inspected after " + years + ", sooner if the inspector advised it.")

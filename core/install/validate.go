@@ -35,19 +35,20 @@ func (es Errors) Error() string {
 // Terms are the words that a practice accepts where the model holds a name:
 // cable types, methods, devices. The model itself knows none.
 type Terms struct {
-	Earthing   []string
-	CableTypes []string
-	Sizes      map[string][]float64 // by cable type, mm²
-	Methods    map[string][]string  // by cable type
-	Categories []string             // of load
-	Families   []string
-	Curves     []string
-	Curved     string               // the family whose devices have a curve; empty for all
-	Ratings    map[string][]float64 // by device family, A
-	RCDTypes   []string
-	ResidualMA float64 // usual rating of a residual-current device that is added, mA
-	PENOptions []string
-	Uses       []string // of a circuit
+	Earthing     []string
+	CableTypes   []string
+	Sizes        map[string][]float64 // by cable type, mm²
+	Methods      map[string][]string  // by cable type
+	Categories   []string             // of load
+	Families     []string
+	Curves       []string
+	Curved       string               // the family whose devices have a curve; empty for all
+	Ratings      map[string][]float64 // by device family, A
+	RCDTypes     []string
+	ButtonMonths float64 // months between presses of a test button, where the practice fixes them
+	ResidualMA   float64 // usual rating of a residual-current device that is added, mA
+	PENOptions   []string
+	Uses         []string // of a circuit
 	// Asks names by use the fields of a circuit that it asks for beside those of every
 	// circuit, and by sheet (supply, board, loads, conductor, surge) the fields of that.
 	Asks      map[string][]string

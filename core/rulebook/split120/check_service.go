@@ -374,8 +374,8 @@ func (s *system) feederGround(e *install.Enclosure, rating install.Fact) working
 		return *k
 	case !rating.Known():
 		k.Lacks("the rating of " + e.Name)
-	case e.Feed.EarthMM2 == "":
-		k.Lacks("the size of the grounding conductor to " + e.Name)
+	case e.Feed.EarthMM2 == "" || e.Feed.Material == "":
+		k.Lacks("material and size of the grounding conductor to " + e.Name)
 	}
 	if len(k.Missing) > 0 {
 		settle(k)
@@ -408,7 +408,7 @@ func (s *system) electrodeChecks() []working.Check {
 		}
 	}
 	row := -1
-	if size != "" {
+	if size != "" && material != "" {
 		row = byArea(electrodeSizes, material, Cmil(size)/1000)
 	}
 	water := len(supply.Bonds) > 0

@@ -22,7 +22,7 @@ const Notice = "Figures are restated from the standards they name: verify agains
 
 var terms = func() install.Terms {
 	t := install.Terms{Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, SizeNames: map[float64]string{},
-		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "heating", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""}, Ratings: map[string][]float64{"breaker": ratingsList()}, RCDTypes: []string{groundFault}, ResidualMA: classAMA, PENOptions: []string{}, Premises: []string{},
+		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "heating", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""}, Ratings: map[string][]float64{"breaker": ratingsList()}, RCDTypes: []string{groundFault}, ResidualMA: classAMA, ButtonMonths: rule(protectionNotes, "G-TEST"), PENOptions: []string{}, Premises: []string{},
 		Tests: TestIDs, Rules: localRules, Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, Length: install.Length{Name: "ft", M: footM}, Columns: 2, Bars: []string{"conductor-load", "voltage-drop", "breaking"},
 		Points: walk.KindIDs(), Switching: walk.Switchings, Findings: walk.FindingIDs(), Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(),
 		Asks: map[string][]string{"supply": {"intersystem", "earthSize", "bondsAround"}, "board": {"loads"}, "loads": {"areaM2", "peak"}, "conductor": {"aluminium"}, "device": {"cascade"}, "schools": {"bondAt", "loadMethod"}, "surge": {"letThrough"}, "survey": {"walls"}}}
