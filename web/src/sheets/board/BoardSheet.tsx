@@ -12,6 +12,7 @@ import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../JobPage';
 import { LegsDrawing } from './LegsDrawing';
 import { PanelFace } from './PanelFace';
+import { freeWays } from './ways';
 
 /** The board as found: its ways, which are taken, free or open. For the hall, in front of it. */
 export function BoardSheet({ job, j, open, opened }: SheetProps) {
@@ -23,14 +24,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
   const { take, wrong } = useTake(job);
   const part = usePart(job, 'board', j.board);
   const board = part.value;
-  const circuitOf = (no: number) => j.circuits.find((c) => c.protection.way === no);
-  // The second pole of a device lies two numbers on, on a board of two columns.
-  const second = (no: number, poles: number) => (terms?.columns === 2 && poles > 1 ? [no + 2] : []);
-  const covered = [
-    ...board.ways.flatMap((w) => second(w.no, w.poles)),
-    ...j.circuits.flatMap((c) => second(c.protection.way, c.protection.poles)),
-  ];
-  const free = board.ways.filter((w) => !w.label && !w.device && !w.circuit && !circuitOf(w.no) && !covered.includes(w.no)).length;
+  const free = freeWays(j, terms?.columns).length;
   return (
     <>
       <SheetHead

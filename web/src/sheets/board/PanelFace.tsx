@@ -1,5 +1,6 @@
 import type { Of } from '../../api/client';
 import { Section } from '../../parts/layout';
+import { waysOf } from './ways';
 
 const row = 26;
 const col = 250;
@@ -19,7 +20,7 @@ export function PanelFace({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<
         own: true,
       });
   const covered = new Set<number>();
-  for (const [no, s] of spans) for (let p = 1; p < s.poles; p++) covered.add(no + 2 * p);
+  for (const [no, s] of spans) for (const under of waysOf(no, s.poles, 2).slice(1)) covered.add(under);
   const text = [...spans].map(([no, s]) => `space ${no}: ${s.name}`).join('; ');
   return (
     <Section>

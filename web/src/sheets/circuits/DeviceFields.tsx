@@ -4,6 +4,7 @@ import type { Part } from '../../api/part';
 import { ChoiceBox, NumberBox, YesNoBox, choices } from '../../parts/fields';
 import { Fields } from '../../parts/layout';
 import { useSay } from '../../parts/practice';
+import { freeWays, waysOf } from '../board/ways';
 
 interface Props {
   part: Part<Of<'Circuit'>>;
@@ -37,9 +38,9 @@ export function DeviceFields({ part, j }: Props) {
       part.save(path, value);
     },
   };
-  const free = j.board.ways.filter(
-    (w) =>
-      w.no === protection.way || (!w.label && !w.device && !w.circuit && !j.circuits.some((c) => c.id !== id && c.protection.way === w.no)),
+  const open = freeWays(j, terms?.columns, id);
+  const free = open.filter((w) =>
+    waysOf(w.no, protection.poles, terms?.columns).every((no) => no === protection.way || open.some((o) => o.no === no)),
   );
   return (
     <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 168px), 1fr))' }}>
