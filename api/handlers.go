@@ -95,7 +95,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		out.Bars = append(out.Bars, Named{Id: id, Name: words["bar:"+id]})
 	}
 	for _, sheet := range sheetAsks {
-		out.Asks[sheet] = append([]string{}, t.Asks[sheet]...)
+		out.Asks[sheet] = append([]string{}, t.Asks["sheet:"+sheet]...)
 	}
 	exact := func(mm2 float64) string { return strconv.FormatFloat(mm2, 'f', -1, 64) }
 	for _, mm2 := range slices.Sorted(maps.Keys(t.SizeNames)) {

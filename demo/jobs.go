@@ -206,6 +206,8 @@ func (b *builder) split() error {
 			{ID: "panel", Kind: "panel", Name: "Panel A", From: "outside", Owner: install.OwnerCustomer, RatingA: measured(200), Joined: yes(), Feed: install.Conductor{Material: "al", Size: "4/0", EarthMM2: "2", Wires: 4, LengthM: measured(7.6), Way: "sheathed cable"}},
 			{ID: "loft", Kind: "subpanel", Name: "Loft subpanel", From: "panel", Owner: install.OwnerCustomer, RatingA: measured(60), Joined: &no, Feed: install.Conductor{Material: "cu", Size: "6", EarthMM2: "10", Wires: 4, LengthM: measured(14), Way: "sheathed cable"}},
 		}}}
+	job.Standby = install.Standby{Source: "generator", Automatic: true, SourceVA: 9000, SenseS: 3, CrankS: 5, WarmS: 12, SwitchS: 1, ReturnS: 300, CoolS: 300, Carries: []install.Carry{
+		{Name: "Bilge pumps", RunVA: 1500, StartVA: 4200, LegA: true, LegB: true}, {Name: "Cold store", RunVA: 900, StartVA: 2600, LegA: true}, {Name: "Lights of the loft", RunVA: 400, LegB: true}, {Name: "Kettle corner", RunVA: 1500, LegB: true}, {Name: "Water heater", RunVA: 4500, Shed: true, LegA: true, LegB: true}}}
 	job.Outdoor = install.Outdoor{
 		Runs: []install.Run{{ID: "yard", Name: "Trench to the slip", Kind: install.Trench, DuctMM: 50.8, CoverMM: 609.6, Grade: "schedule 80", Located: "LOC-77104", LocatedTo: inDays(12), DugBy: "Brisco Groundworks", Liable: "Brisco Groundworks",
 			Stretches: []install.RunStretch{

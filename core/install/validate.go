@@ -50,7 +50,7 @@ type Terms struct {
 	PENOptions   []string
 	Uses         []string // of a circuit
 	// Asks names by use the fields of a circuit that it asks for beside those of every
-	// circuit, and by sheet (supply, board, loads, conductor, surge) the fields of that.
+	// circuit, and under "sheet:" by sheet (supply, board, loads, …) the fields of that.
 	Asks      map[string][]string
 	SizeNames map[float64]string // trade names of conductor sizes by mm²; nil where the size is its name
 	Places    []string           // kinds of place that decide the protection of an outlet

@@ -186,9 +186,8 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 	if c.Route.Aluminium {
 		key, name = "al-"+key, name+", aluminium"
 	}
-	far := func(m float64) string { return unit.Format(in.Of(m)) }
 	line := t.add(c, key, name, in.Of(length), order, in.Unit(),
-		fmt.Sprintf("route %s %s with slack %s %[2]s and tails %s + %s %[2]s, + %s %% waste, up to the next whole %[2]s, in one piece", far(length), in.Unit(), far(c.Route.SlackM), far(c.Route.BoardTailM), far(c.Route.PointTailM), unit.Format(waste)))
+		unit.Text("route ", in.Of(length), " ", in.Unit(), " with slack ", in.Of(c.Route.SlackM), " and tails ", in.Of(c.Route.BoardTailM), " + ", in.Of(c.Route.PointTailM), ", + ", waste, " % waste, up to the next whole ", in.Unit(), ", in one piece"))
 	for i := range c.Route.Segments {
 		line.Assumed = line.Assumed || c.Route.Segments[i].Basis != install.Measured
 	}

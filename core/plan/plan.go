@@ -75,7 +75,8 @@ type Customs struct {
 	Own    []rulebook.Work
 }
 
-func (c *Customs) say(common string) string {
+// Say is what the practice calls a thing that has a common word.
+func (c *Customs) Say(common string) string {
 	if own, ok := c.Words["label:"+common]; ok {
 		return own
 	}
@@ -99,7 +100,7 @@ func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person 
 	}
 	out = withOutage(job, &by, out, list)
 	if len(out) > 0 {
-		out = append(out, Task{ID: "owner", Stage: install.Handover, Title: by.say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, "owner")})
+		out = append(out, Task{ID: "owner", Stage: install.Handover, Title: by.Say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, "owner")})
 	}
 	ticks := map[string]install.Record{}
 	for _, r := range job.Records {
@@ -197,9 +198,9 @@ func circuitTasks(by *Customs, c *install.Circuit, list map[string]materials.Ite
 		add(Task{ID: "rod", Stage: ff, Title: "Drive the earth electrode", Crew: 1, Hours: hours(list, "rod") * float64(max(1, c.PEN.Rods)), Caution: "Locate services first; keep clear of buried metal earthed from the supply."})
 	}
 	add(Task{ID: "photo", Stage: ff, Title: "Photograph the route before it is covered", Crew: 1, Hours: hours(list, "photo")})
-	what := by.say("the appliance")
+	what := by.Say("the appliance")
 	if len(c.Serves.Boxes) > 0 {
-		what = by.say("the outlets")
+		what = by.Say("the outlets")
 	}
 	if c.Use == "ev" {
 		what = "the charge point"
@@ -208,14 +209,14 @@ func circuitTasks(by *Customs, c *install.Circuit, list map[string]materials.Ite
 	if c.PEN.Option == "voltage_monitor" || c.PEN.Option == "touch_voltage_device" {
 		add(Task{ID: "pen", Stage: sf, Title: "Fit the broken neutral-earth device", Crew: 1, Hours: hours(list, "pen"), Isolation: true})
 	}
-	where := by.say("at the board")
+	where := by.Say("at the board")
 	if c.Protection.OwnEnclosure {
 		where = "in its own enclosure"
 	}
-	add(Task{ID: "board", Stage: sf, Title: "Fit the device and terminate " + name + " " + where, Crew: 1, Hours: hours(list, "board"), Isolation: true, StaysLive: by.say(incomingLive),
-		Caution: by.say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.")})
-	add(Task{ID: "torque", Stage: sf, Title: "Tighten every terminal to its maker's torque and note it", Crew: 1, Hours: hours(list, "torque"), Isolation: true, StaysLive: by.say(incomingLive)})
-	add(Task{ID: "label", Stage: sf, Title: by.say("Label the circuit at both ends and on the board"), Crew: 1, Hours: hours(list, "label")})
+	add(Task{ID: "board", Stage: sf, Title: "Fit the device and terminate " + name + " " + where, Crew: 1, Hours: hours(list, "board"), Isolation: true, StaysLive: by.Say(incomingLive),
+		Caution: by.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.")})
+	add(Task{ID: "torque", Stage: sf, Title: "Tighten every terminal to its maker's torque and note it", Crew: 1, Hours: hours(list, "torque"), Isolation: true, StaysLive: by.Say(incomingLive)})
+	add(Task{ID: "label", Stage: sf, Title: by.Say("Label the circuit at both ends and on the board"), Crew: 1, Hours: hours(list, "label")})
 	return out
 }
 
@@ -229,7 +230,7 @@ func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]mat
 	}
 	step := func(id, title, caution string, after ...string) Task {
 		norm, _, _ := strings.Cut(id, ":")
-		return Task{ID: "outage-" + id, Stage: install.SecondFix, Title: by.say(title), Crew: 1, Hours: hours(list, "outage-"+norm), After: after, Isolation: norm != "isolate", Caution: by.say(caution), StaysLive: by.say(incomingLive)}
+		return Task{ID: "outage-" + id, Stage: install.SecondFix, Title: by.Say(title), Crew: 1, Hours: hours(list, "outage-"+norm), After: after, Isolation: norm != "isolate", Caution: by.Say(caution), StaysLive: by.Say(incomingLive)}
 	}
 	isolate := step("isolate", "Isolate by the agreed way, lock, tag and prove dead", "Planned work sheds load first: ways, then residual devices, then the main switch. Prove the tester, prove dead, prove the tester again.")
 	isolate.Isolation = true // the record of the isolation itself is what ticks it

@@ -8,6 +8,7 @@ type Survey struct {
 	HeightMM map[string]float64 // usual height of a point kind above the finished floor
 	Box      map[string]string  // usual box
 	Phrases  []Phrase           // words that mean something of their own here
+	Sockets  string             // what socket-outlets are called, in the plural; empty: sockets
 	Inches   bool               // a height without a unit is in inches, otherwise mm
 	Classes  []Class            // of findings, the gravest first
 	Asks     []Ask              // points that the practice asks for

@@ -220,17 +220,20 @@ func ask(r *install.Room, g *group, p *rulebook.Survey) []Question {
 		if n := have(a.Kinds); a.Room == r.Kind && n < a.Count {
 			id := "asked:" + a.Kinds[0]
 			seen[a.Kinds[0]] = true
-			put(Question{ID: id, Asks: fmt.Sprintf("%s: %d of %d %s, as the practice asks", r.Name, n, a.Count, a.Why), Add: fmt.Sprintf("%d %s", a.Count-n, kindByID[a.Kinds[0]].Word), Why: a.Why, Source: a.Source})
+			put(Question{ID: id, Asks: fmt.Sprintf("%s: %d of %d %s, as the practice asks", r.Name, n, a.Count, a.Why), Add: fmt.Sprintf("%d %s", a.Count-n, shorthand(p, a.Kinds[0])), Why: a.Why, Source: a.Source})
 		}
 	}
 	for _, usual := range usualByRoom[r.Kind] {
 		kinds, count, what := usual.kinds, usual.count, usual.asks
+		if p.Sockets != "" {
+			what = strings.ReplaceAll(what, "sockets", p.Sockets)
+		}
 		if n := have(kinds); n < count && !seen[kinds[0]] {
 			said := fmt.Sprintf("%s has no %s", r.Name, strings.TrimPrefix(strings.TrimPrefix(what, "a "), "an "))
 			if n > 0 {
 				said = fmt.Sprintf("%s has %d of the usual %d: %s", r.Name, n, count, what)
 			}
-			put(Question{ID: "usual:" + kinds[0], Asks: said + ". Is it wanted?", Add: strings.TrimPrefix(fmt.Sprintf("%d %s", count-n, kindByID[kinds[0]].Word), "1 "), Why: "usual in a " + kindRoomName(r.Kind), Source: typicalTable.Source.Ref})
+			put(Question{ID: "usual:" + kinds[0], Asks: said + ". Is it wanted?", Add: strings.TrimPrefix(fmt.Sprintf("%d %s", count-n, shorthand(p, kinds[0])), "1 "), Why: "usual in a " + kindRoomName(r.Kind), Source: typicalTable.Source.Ref})
 		}
 	}
 	if len(r.Points) == 0 && r.Kind == "" {
@@ -277,4 +280,17 @@ func forgotten(job *install.Job) []Question {
 		}
 	}
 	return out
+}
+
+// shorthand is the word to type for a kind of point: the practice's own name, where it
+// has words of its own and the shorthand reads it as that kind, else the common word.
+func shorthand(p *rulebook.Survey, kind string) string {
+	name := p.Names[kind]
+	if name == "" || p.Sockets == "" {
+		return kindByID[kind].Word
+	}
+	if lines := Read("room: "+name, p, ""); len(lines) == 1 && len(lines[0].Points) == 1 && lines[0].Points[0].Kind == kind && len(lines[0].Misread) == 0 {
+		return name
+	}
+	return kindByID[kind].Word
 }

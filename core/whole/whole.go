@@ -66,12 +66,20 @@ func Of(job *install.Job, list map[string]materials.Item, by string, now time.Ti
 	v := View{Job: job, Loose: proving.LooseEnds(job), Revision: job.Revision(), Frozen: job.Frozen()}
 	v.Report = p.Judge(job)
 	v.Take = materials.Of(job, p, list)
-	v.Tasks = plan.Tasks(job, customsOf(p, job, &v.Report), list, by, now)
+	customs := customsOf(p, job, &v.Report)
+	v.Tasks = plan.Tasks(job, customs, list, by, now)
 	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), by, now)
 	v.Walk = survey.Tally(job, p.Survey())
 	v.Chain = p.Chain(job)
 	v.State = plan.StateOf(plan.Input{Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests, Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Chain: &v.Chain})
+	for i := range v.State.Holds {
+		h := &v.State.Holds[i]
+		h.Who, h.What = customs.Say(h.Who), customs.Say(h.What)
+	}
 	v.Ready = handover.Ready(v.State, &v.Report)
+	for i := range v.Ready.Items {
+		v.Ready.Items[i].Title = customs.Say(v.Ready.Items[i].Title)
+	}
 	return v
 }
 

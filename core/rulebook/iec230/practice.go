@@ -56,12 +56,12 @@ func init() {
 	terms.Rules = localRules
 	terms.Curved, terms.ResidualMA = "mcb_rcbo", rcdRules.Fixed("additional_protection_idn_max")
 	terms.Pairs, terms.Columns, terms.Bars = []string{"L-N", "L-PE", "N-PE"}, 1, []string{"capacity", "voltage-drop", "loop"}
-	terms.Asks["supply"] = []string{"zeOhm", "tailsMM2", "tailsM", "neutralMM2", "electrodeOhm"}
-	terms.Asks["board"] = []string{"groups", "makerRDF"}
-	terms.Asks["conductor"] = []string{"aluminium", "maker", "soil"}
-	terms.Asks["device"] = []string{"cascade", "delayed"}
-	terms.Asks["schools"] = []string{"zsReading", "rcdTests", "rcdMonths", "notify", "swaCores", "surgeNeed"}
-	terms.Asks["surge"] = []string{"need", "consequence", "scheme", "conductors"}
+	terms.Asks["sheet:supply"] = []string{"zeOhm", "tailsMM2", "tailsM", "neutralMM2", "electrodeOhm"}
+	terms.Asks["sheet:board"] = []string{"groups", "makerRDF"}
+	terms.Asks["sheet:conductor"] = []string{"aluminium", "maker", "soil"}
+	terms.Asks["sheet:device"] = []string{"cascade", "delayed"}
+	terms.Asks["sheet:schools"] = []string{"zsReading", "rcdTests", "rcdMonths", "notify", "swaCores", "surgeNeed"}
+	terms.Asks["sheet:surge"] = []string{"need", "consequence", "scheme", "conductors"}
 	for r := range rcdByLoad.Text {
 		terms.LoadKinds = append(terms.LoadKinds, rcdByLoad.Str(r, "load"))
 	}

@@ -509,3 +509,12 @@ func FuzzJobs(f *testing.F) {
 		}
 	})
 }
+
+// A label that is filled in takes as many figures as the common word does.
+func TestLabelsKeepTheirPlaces(t *testing.T) {
+	for r := range labelTable.Text {
+		common, here := labelTable.Str(r, "common"), labelTable.Str(r, "here")
+		assert.NotEmpty(t, here, common)
+		assert.Equal(t, strings.Count(common, "%s"), strings.Count(here, "%s"), common)
+	}
+}

@@ -28,7 +28,7 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 		return out
 	}
 	x := &circuit{k: c, row: row, size: size, rules: rulesOf(c.Use)}
-	trade, _, _, err := x.conduit()
+	bore, _, _, err := x.conduit()
 	if err != nil {
 		return out
 	}
@@ -38,9 +38,12 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 	}
 	name := map[string]string{"emt": "EMT", "pvc40": "PVC schedule 40"}[row.conduit]
 	sticks := math.Ceil(ft/stickFt - 1e-9)
+	if more := coresOf(c) - 1; more > 0 {
+		out = append(out, rulebook.Part{Key: "wire:" + row.id + ":" + size, Name: text(trade(size), ", ", more, map[bool]string{true: " more conductor of the circuit", false: " more conductors of the circuit"}[more == 1]), Count: float64(more) * feet(c.Route.LengthM()), Unit: "ft", Rule: "one length for each conductor beside the first"})
+	}
 	return append(out,
-		rulebook.Part{Key: "conduit:" + row.conduit + ":" + trade, Name: name + " " + trade + " in, sticks of 10 ft", Count: sticks, Rule: text(ft, " ft of route, by the fill of ", x.conductorName())},
-		rulebook.Part{Key: "coupling:" + row.conduit + ":" + trade, Name: "Couplings " + name + " " + trade + " in", Count: max(sticks-1, 0) + 2, Rule: "one between two sticks, and two connectors"})
+		rulebook.Part{Key: "conduit:" + row.conduit + ":" + bore, Name: name + " " + bore + " in, sticks of 10 ft", Count: sticks, Rule: text(ft, " ft of route, by the fill of ", x.conductorName())},
+		rulebook.Part{Key: "coupling:" + row.conduit + ":" + bore, Name: "Couplings " + name + " " + bore + " in", Count: max(sticks-1, 0) + 2, Rule: "one between two sticks, and two connectors"})
 }
 
 const stickFt = 10.0

@@ -113,7 +113,7 @@ func readUses() {
 		u.start = install.Circuit{Name: u.name, Use: u.id,
 			Serves:     install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Place: u.place, Backfeed: u.id == "infeed", Spurs: []install.Spur{}, Boxes: []install.Box{}},
 			Point:      install.Point{CurrentA: number("current_a"), HeightMM: 45 * inchMM},
-			Route:      install.Route{CableType: t.Str(r, "cable"), LineMM2: areaOf[t.Str(r, "size")], SlackM: 0.6, BoardTailM: 1.2, PointTailM: 0.3, Aluminium: t.Str(r, "cable") == "ser", Segments: []install.Segment{segment}},
+			Route:      install.Route{CableType: t.Str(r, "cable"), LineMM2: areaOf[t.Str(r, "size")], SlackM: 2 * footM, BoardTailM: 4 * footM, PointTailM: footM, Aluminium: t.Str(r, "cable") == "ser", Segments: []install.Segment{segment}},
 			Protection: install.Protection{Family: "breaker", RatingA: number("rating_a"), IcnKA: 10, Poles: int(number("poles"))},
 			PEN:        install.PEN{Rods: 1}}
 		if u.id == "ev" {

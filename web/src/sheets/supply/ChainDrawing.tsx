@@ -2,6 +2,7 @@ import { useMediaQuery } from '@mui/material';
 import type { Of } from '../../api/client';
 import { figure } from '../../parts/figure';
 import { verdictInk } from '../../parts/Mark';
+import { useSay } from '../../parts/practice';
 import { useUnits } from '../../parts/units';
 
 const box = { w: 156, h: 92 };
@@ -48,6 +49,7 @@ export function ChainDrawing({
 }) {
   const upright = useMediaQuery('(max-width:700px)', { noSsr: true });
   const units = useUnits();
+  const say = useSay();
   const placed = place(chain, report?.nodes ?? []);
   const depth = Math.max(0, ...placed.map((p) => p.depth));
   const lanes = Math.max(0, ...placed.map((p) => p.lane));
@@ -131,7 +133,7 @@ export function ChainDrawing({
                 {cut(p.e.name, 19)}
               </text>
               <text x={8} y={34} fontSize={11.5} fill="var(--ink2)">
-                {cut([p.e.owner || 'owner?', p.e.ratingA.value ? figure(p.e.ratingA.value, 'A') : ''].filter(Boolean).join(' · '), 25)}
+                {cut([say(p.e.owner) || 'owner?', p.e.ratingA.value ? figure(p.e.ratingA.value, 'A') : ''].filter(Boolean).join(' · '), 25)}
               </text>
               <Joint x={8} y={48} joined={joined} n={n} />
               {p.e.sealed === 'yes' && <Seal x={box.w - 22} y={8} />}
@@ -163,9 +165,10 @@ export function jointWords(e: Of<'Enclosure'>, n?: Of<'ChainNode'>, earth = 'ear
 
 /** Two bars for neutral and earth, bridged when they are joined. */
 function Joint({ x, y, joined, n }: { x: number; y: number; joined?: boolean | null; n?: Of<'ChainNode'> }) {
+  const say = useSay();
   const words =
     !n || n.joint === 'operator'
-      ? 'operator’s'
+      ? say('operator’s')
       : joined === true
         ? n.joint === 'never'
           ? 'joined: must not be'

@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { api, ask, type Of } from '../../api/client';
 import { useOutbox } from '../../api/outbox';
 import { Key, Quiet, Row, Wrong } from '../../parts/layout';
+import { useSay } from '../../parts/practice';
 
 const Line = styled('textarea')({
   width: '100%',
@@ -69,6 +70,7 @@ const slot = (job: string) => `arvelt:typed:${job}`;
 
 /** One line a room, typed as fast as a person walks: read while it is typed, taken with Enter, kept until the server has it. */
 export function ShorthandEntry({ job, room, roomName, floor }: Props) {
+  const say = useSay();
   const [text, setText] = useState(() => localStorage.getItem(slot(job.id)) ?? '');
   const outbox = useOutbox(job.id);
   const practice = job.view.job?.practice ?? '';
@@ -104,7 +106,7 @@ export function ShorthandEntry({ job, room, roomName, floor }: Props) {
         autoComplete="off"
         autoCapitalize="none"
         spellCheck={false}
-        placeholder="pantry g: 2 double socket @1100, two way light, fridge"
+        placeholder={say('pantry g: 2 double socket @1100, two way light, fridge')}
         onChange={(e) => {
           // The keys of a phone may write the line break without telling the key.
           const broke = (e.nativeEvent as InputEvent).inputType === 'insertLineBreak' && !shift.current;

@@ -5,6 +5,7 @@ import type { Of } from '../../api/client';
 import { useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { Quiet, Row } from '../../parts/layout';
+import { useSay } from '../../parts/practice';
 import { freshPoint } from './points';
 
 const Keys = styled('div')({
@@ -46,6 +47,7 @@ const families: [string, string[]][] = [
 /** Big keys for a gloved thumb: each press counts one more point into the room. For the walk, on a phone. */
 export function TapKeys({ part }: { part: Part<Of<'Room'>> }) {
   const terms = useTerms().data;
+  const say = useSay();
   const [family, setFamily] = useState(0);
   const [state, setState] = useState('new');
   const [switching, setSwitching] = useState('');
@@ -85,7 +87,7 @@ export function TapKeys({ part }: { part: Part<Of<'Room'>> }) {
       <Row role="group" aria-label="Kind of point" style={{ gap: 4, marginBottom: 6 }}>
         {families.map(([name], i) => (
           <Button key={name} aria-pressed={i === family} variant={i === family ? 'contained' : 'outlined'} onClick={() => setFamily(i)}>
-            {name}
+            {say(name)}
           </Button>
         ))}
       </Row>
