@@ -130,3 +130,11 @@ test('only the qualified permit, and only after the dead tests', () => {
   fireEvent.click(screen.getByLabelText('I saw to it'));
   expect(permit.disabled).toBe(false);
 });
+
+test('what a tester showed is answered by its pattern, without an instrument', async () => {
+  const sent = serve({ '/api/company': company, '/api/terms': { patterns: [{ id: 'open_ground', name: 'open ground' }] } });
+  const row = testRow({ id: 'tester:b2', unit: '', patterns: ['correct', 'open_ground'] });
+  show(<Entry job={view()} row={row} correct={false} onRecorded={() => {}} />);
+  fireEvent.click(await screen.findByRole('button', { name: 'open ground' }));
+  await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'reading', subject: 'tester:b2', answer: 'open_ground' }));
+});

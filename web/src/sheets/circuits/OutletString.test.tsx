@@ -1,0 +1,96 @@
+import { screen } from '@testing-library/react';
+import type { Of } from '../../api/client';
+import type { Part } from '../../api/part';
+import { serve, show } from '../../testing/fixture';
+import { OutletString } from './OutletString';
+
+const box = (b: Partial<Of<'Box'>>): Of<'Box'> => ({
+  id: 'b1',
+  name: 'Loom',
+  place: 'garage',
+  device: 'plain',
+  from: '',
+  side: 'line',
+  feed: '',
+  ratingA: 20,
+  ground: true,
+  shuttered: true,
+  weather: false,
+  replaces: false,
+  split: false,
+  heightMM: 457.2,
+  sinkMM: null,
+  volumeML: 0,
+  cables: 0,
+  clamps: false,
+  ...b,
+});
+
+const report = (r: Partial<Of<'BoxReport'>>): Of<'BoxReport'> => ({
+  id: 'b1',
+  live: true,
+  read: true,
+  protected: [],
+  needs: [],
+  lacks: [],
+  labels: [],
+  fillML: 0,
+  darkens: [],
+  verdict: 'pass',
+  says: '',
+  ...r,
+});
+
+const string = (boxes: Of<'Box'>[], reports: Of<'BoxReport'>[]) => {
+  serve({ '/api/terms': { places: [{ id: 'garage', name: 'garage' }] } });
+  const part = {
+    name: 'circuits/c1',
+    value: { serves: { boxes, place: 'garage' }, protection: { ratingA: 20, rcdType: '' } },
+    frozen: false,
+    status: 'saved',
+    errors: {},
+    set: vi.fn(),
+    commit: vi.fn(),
+    save: vi.fn(),
+  };
+  show(<OutletString part={part as unknown as Part<Of<'Circuit'>>} boxes={reports} />);
+  return part;
+};
+
+test('the drawing says in words what each box hangs on and whether it is protected', () => {
+  string(
+    [
+      box({ device: 'gfci', feed: 'line' }),
+      box({ id: 'b2', name: 'Vat', from: 'b1', side: 'load' }),
+      box({ id: 'b3', name: 'Yard', from: 'b1' }),
+    ],
+    [
+      report({ protected: ['b1'], darkens: ['b1', 'b2'] }),
+      report({ id: 'b2', protected: ['b1'], labels: ['GFCI Protected'] }),
+      report({ id: 'b3', verdict: 'fail', lacks: ['ground-fault protection'] }),
+    ],
+  );
+  const says = screen.getByRole('img', { name: /^String of outlets/ }).getAttribute('aria-label');
+  expect(says).toContain('Loom, fed from the panel: protected');
+  expect(says).toContain('Vat, fed from Loom off LOAD: protected');
+  expect(says).toContain('Yard, fed from Loom off LINE: not protected');
+  const lines = screen.getByRole('list', { name: 'What each box needs and has' });
+  expect(lines.textContent).toContain('A trip here darkens Vat too.');
+  expect(lines.textContent).toContain('“GFCI Protected”');
+});
+
+test('a device whose marking nobody read protects nothing yet, and a dead one says so', () => {
+  string(
+    [box({ device: 'gfci' }), box({ id: 'b2', name: 'Vat', device: 'gfci', feed: 'load', from: 'b1', side: 'load' })],
+    [report({ read: false, verdict: 'unknown' }), report({ id: 'b2', live: false, verdict: 'fail' })],
+  );
+  const says = screen.getByRole('img', { name: /^String of outlets/ }).getAttribute('aria-label');
+  expect(says).toContain('Loom, fed from the panel: marking not read');
+  expect(says).toContain('Vat, fed from Loom off LOAD: dead as wired');
+});
+
+test('a box is added behind the last one', () => {
+  const part = string([box({ device: 'gfci', feed: 'line' })], []);
+  screen.getByRole('button', { name: 'Add a box' }).click();
+  expect(part.save.mock.calls[0][1][1]).toMatchObject({ id: 'b2', from: 'b1', side: '', place: 'garage', ground: null });
+});
