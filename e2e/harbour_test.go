@@ -20,7 +20,7 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 	p.open("PW-2054", "circuits")
 	p.Click(`[data-row="c3"]`)
 	p.See("12/2 NM-B")
-	p.See("44.89 ft")
+	p.See("45 ft")
 	p.See("Equipment grounding conductor")
 	p.Gone("mm²")
 	id := strings.Split(p.Path(), "/")[2]

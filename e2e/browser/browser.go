@@ -308,8 +308,9 @@ type Finding struct {
 	Nodes  []string `json:"nodes"`
 }
 
-// Axe runs the axe-core script and returns its serious and critical findings.
-func (p *Page) Axe(script string) []Finding {
+// Axe runs the axe-core script and returns its serious and critical findings: of the
+// rules named, or of all.
+func (p *Page) Axe(script string, rules ...string) []Finding {
 	p.t.Helper()
 	var there bool
 	p.Eval(`typeof axe !== 'undefined'`, &there)
@@ -317,6 +318,10 @@ func (p *Page) Axe(script string) []Finding {
 		p.do("axe", chromedp.Evaluate(script, nil))
 	}
 	var found []Finding
-	p.Eval(`axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']}).then(r => r.violations.filter(v => v.impact === 'serious' || v.impact === 'critical').map(v => ({id: v.id, impact: v.impact, help: v.help, nodes: v.nodes.map(n => n.html.slice(0, 220) + ' ' + (n.any[0]?.message ?? ''))})))`, &found)
+	only := "['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']"
+	if len(rules) > 0 {
+		only = `{type: 'rule', values: ['` + strings.Join(rules, "', '") + `']}`
+	}
+	p.Eval(`axe.run(document, {runOnly: `+only+`}).then(r => r.violations.filter(v => v.impact === 'serious' || v.impact === 'critical').map(v => ({id: v.id, impact: v.impact, help: v.help, nodes: v.nodes.map(n => n.html.slice(0, 220) + ' ' + (n.any[0]?.message ?? ''))})))`, &found)
 	return found
 }
