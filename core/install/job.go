@@ -159,9 +159,26 @@ type Board struct {
 	MainSwitchA Fact   `json:"mainSwitchA"`
 	Ways        []Way  `json:"ways"`
 	// Groups are the residual-current devices that circuits share.
-	Groups []Group `json:"groups"`
+	Groups []Group   `json:"groups"`
+	Space  WorkSpace `json:"space"` // to work in front of it, as measured
 	// MakerRDF is the board maker's rated diversity factor, 0 when not given.
 	MakerRDF float64 `json:"makerRDF"`
+}
+
+// WorkSpace is the room in front of a board. A 0 is not yet measured.
+type WorkSpace struct {
+	DepthMM  float64 `json:"depthMM"`
+	WidthMM  float64 `json:"widthMM"`
+	HeightMM float64 `json:"heightMM"`
+	BoardMM  float64 `json:"boardMM"`  // width of the board itself
+	TopMM    float64 `json:"topMM"`    // of the board above the floor
+	HandleMM float64 `json:"handleMM"` // of the highest device above the floor
+	Door90   *bool   `json:"door90"`   // its door opens by 90°
+}
+
+// Measured reports whether every figure is there.
+func (w WorkSpace) Measured() bool {
+	return min(w.DepthMM, w.WidthMM, w.HeightMM, w.BoardMM, w.TopMM, w.HandleMM) > 0 && w.Door90 != nil
 }
 
 // Way is one position on the board. A way with neither device nor circuit is
@@ -380,6 +397,8 @@ type Schools struct {
 	// LoadMethod is how a split-phase demand is calculated: existing, optional,
 	// standard or measured.
 	LoadMethod string `json:"loadMethod"`
+	// SplitCode is the code of a split-phase job: nec, or cec with its words and rules.
+	SplitCode string `json:"splitCode"`
 	// SurgeNeed is how the need for surge protection is decided: consequence, or
 	// risk-level where the rule set calculates one.
 	SurgeNeed string `json:"surgeNeed"`
@@ -390,7 +409,7 @@ type Schools struct {
 // DefaultSchools are the starting defaults: operator thresholds are of low
 // confidence and are settings, never constants.
 func DefaultSchools() Schools {
-	return Schools{ZsReading: "eighty-percent", RCDTests: "bs7671_a2", RCDMonths: 6, NotifyTotalA: 60, NotifySingleA: 32, SwaCores: "A", BondAt: "first-disconnect", LoadMethod: "existing", SurgeNeed: "consequence", Local: []LocalRule{}}
+	return Schools{ZsReading: "eighty-percent", RCDTests: "bs7671_a2", RCDMonths: 6, NotifyTotalA: 60, NotifySingleA: 32, SwaCores: "A", BondAt: "first-disconnect", LoadMethod: "existing", SplitCode: "nec", SurgeNeed: "consequence", Local: []LocalRule{}}
 }
 
 // RecordKind is the kind of an append-only record.

@@ -301,6 +301,12 @@ func (b Board) Validate(t Terms) error {
 		c.between(f+"idnMA", g.IdnMA, 6, 500, "mA")
 		c.between(f+"ratingA", g.RatingA, 16, 125, "A")
 	}
+	for _, x := range []struct {
+		key string
+		mm  float64
+	}{{"depthMM", b.Space.DepthMM}, {"widthMM", b.Space.WidthMM}, {"heightMM", b.Space.HeightMM}, {"boardMM", b.Space.BoardMM}, {"topMM", b.Space.TopMM}, {"handleMM", b.Space.HandleMM}} {
+		c.between("space."+x.key, x.mm, 0, 10000, "mm, or 0 when not measured")
+	}
 	if b.MakerRDF != 0 {
 		c.between("makerRDF", b.MakerRDF, 0.1, 1, ", or 0 when the maker gives none")
 	}
@@ -501,6 +507,7 @@ func (s Schools) Validate(known ...Terms) error {
 	c.oneOf("swaCores", s.SwaCores, []string{"A", "B"})
 	c.oneOf("bondAt", s.BondAt, []string{"", "first-disconnect", "meter"})
 	c.oneOf("loadMethod", s.LoadMethod, []string{"", "existing", "optional", "standard", "measured"})
+	c.oneOf("splitCode", s.SplitCode, []string{"", "nec", "cec"})
 	c.oneOf("surgeNeed", s.SurgeNeed, []string{"", "consequence", "risk-level"})
 	names := []string{}
 	rules := map[string]RuleTerm{}

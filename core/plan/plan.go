@@ -95,10 +95,24 @@ func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person 
 	for i := range job.Outdoor.Runs {
 		out = append(out, runTasks(&job.Outdoor.Runs[i])...)
 	}
+	// What a practice puts after the day of the outage follows its steps.
+	late := func(w rulebook.Work) bool {
+		return slices.ContainsFunc(w.After, func(id string) bool { return strings.HasPrefix(id, "outage-") })
+	}
+	own := func(w rulebook.Work) Task {
+		return Task{ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Caution: w.Caution, Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation}
+	}
 	for _, w := range by.Own {
-		out = append(out, Task{ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Caution: w.Caution, Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation})
+		if !late(w) {
+			out = append(out, own(w))
+		}
 	}
 	out = withOutage(job, &by, out, list)
+	for _, w := range by.Own {
+		if late(w) {
+			out = append(out, own(w))
+		}
+	}
 	if len(out) > 0 {
 		out = append(out, Task{ID: "owner", Stage: install.Handover, Title: by.Say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, "owner")})
 	}
@@ -123,7 +137,9 @@ func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person 
 			if edit.Hours > 0 {
 				t.Hours = edit.Hours
 			}
-			t.Who = edit.Who
+			if edit.Who != "" {
+				t.Who = edit.Who
+			}
 		}
 		t.Hours = math.Round(t.Hours*4) / 4
 		if r, ok := ticks[t.ID]; ok && r.Done {

@@ -115,6 +115,7 @@ type Work struct {
 	Circuit   string
 	Stage     install.Stage
 	Title     string
+	Who       string // empty for the crew
 	Caution   string
 	Hours     float64
 	After     []string // steps by id

@@ -132,6 +132,9 @@ const splitV = 240.0
 func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 	r := rulebook.ChainReport{Nodes: []rulebook.ChainNode{}, Jumpers: []rulebook.Jumper{}, Checks: []working.Check{}, Kinds: enclosures.Kinds, Verdict: working.Pass, Unit: "AWG / kcmil", Earth: "ground",
 		Rule: "Neutral and ground are joined at the first means of disconnection and nowhere after it."}
+	if schoolOf(job) == "CEC" {
+		r.Rule = "The neutral is bonded and grounded at the first point, in the service box, and nowhere after it."
+	}
 	order := job.Chain.Order()
 	nodes := make([]Node, len(order))
 	atMeter := job.Schools.BondAt == "meter"
@@ -160,7 +163,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		case !judged:
 			n.Joint, n.JointSays = rulebook.JointOperator, "The utility's."
 		case j.Bond == MainJumper:
-			n.Joint, n.JointName = rulebook.JointMust, "main bonding jumper"
+			n.Joint, n.JointName = rulebook.JointMust, mainJoint(job)
 			n.JointSays = "The first means of disconnection: here neutral and ground are joined, by the screw or strap that came with it or by a jumper of the table's size. It carries a fault back to the source so that a breaker clears; rods do not."
 			if size := BondingJumper(e.Feed.Material, e.Feed.Size); size != "" {
 				n.JointSays += " Jumper at least " + size + " copper."
@@ -217,6 +220,14 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		r.Verdict = working.Worst(r.Verdict, r.Nodes[i].Verdict)
 	}
 	return r
+}
+
+// mainJoint is what the code calls the joint at the first disconnect.
+func mainJoint(job *install.Job) string {
+	if schoolOf(job) == "CEC" {
+		return "neutral bond of the service box"
+	}
+	return "main bonding jumper"
 }
 
 // nodesWithoutDrop leaves out the utility's own conductors: the rule begins at

@@ -42,6 +42,28 @@ func newSystem(p Practice, job *install.Job) *system {
 	return s
 }
 
+// school is the code of the job as the tables name it: NEC, or CEC with Canadian
+// factors, names and limits.
+func (s *system) school() string { return schoolOf(s.job) }
+
+func schoolOf(job *install.Job) string {
+	if job.Schools.SplitCode == "cec" {
+		return "CEC"
+	}
+	return "NEC"
+}
+
+func (s *system) cec() bool { return s.school() == "CEC" }
+
+// named is the name of a thing in the words of the code: the first by the NEC, the
+// second by the CEC (row CA-WORD of the grounding rules).
+func (s *system) named(nec, cec string) string {
+	if s.cec() {
+		return cec
+	}
+	return nec
+}
+
 // circuit is one circuit under computation.
 type circuit struct {
 	*system
@@ -220,7 +242,7 @@ func (c *circuit) capacity() {
 	k := c.check("capacity", "Conductor against the device", "A")
 	k.From(ampacities.Source, ambients.Source, ref("NEC 110.14(C), 240.4"))
 	nextUp := !c.rules.isString
-	a, cond, place, err := ampacityOf(c.k, c.size, nextUp)
+	a, cond, place, err := ampacityOf(c.school(), c.k, c.size, nextUp)
 	if err != nil {
 		k.Lacks(err.Error())
 		return
@@ -263,7 +285,7 @@ func (c *circuit) loadOnConductor() {
 		k.Lacks("what it feeds: power, current, or circuits")
 		return
 	}
-	a, _, place, err := ampacityOf(c.k, c.size, true)
+	a, _, place, err := ampacityOf(c.school(), c.k, c.size, true)
 	if err != nil {
 		k.Lacks(err.Error())
 		return
@@ -326,7 +348,9 @@ func (c *circuit) voltageDrop() float64 {
 	}
 	k.Max(value, most)
 	k.Says = text(value, " % at the far end; ", most, " % is recommended.")
-	if k.Verdict == working.Fail && !localRule(c.job, "VD-BR") && !localRule(c.job, "VD-TOT") {
+	if k.Verdict == working.Fail && c.cec() {
+		k.Says = text(value, " % at the far end; at most ", most, " % (CEC 8-102).")
+	} else if k.Verdict == working.Fail && !localRule(c.job, "VD-BR") && !localRule(c.job, "VD-TOT") {
 		// a recommendation, not a rule (210.19 informational note)
 		k.Verdict = working.Caution
 		k.Says += " It is a recommendation: lamps and motors notice, the code does not forbid it."
@@ -340,7 +364,7 @@ func (c *circuit) voltageDrop() float64 {
 // ground judges the equipment grounding conductor (250.122), raised with a larger
 // circuit conductor (250.122(B)).
 func (c *circuit) ground() {
-	k := c.check("ground", "Equipment grounding conductor", "kcmil")
+	k := c.check("ground", c.named("Equipment grounding conductor", "Bonding conductor"), "kcmil")
 	k.From(groundSizes.Source)
 	rating := c.k.Protection.RatingA
 	if c.k.Route.CPC == "armour" {
@@ -367,7 +391,7 @@ func (c *circuit) ground() {
 		return
 	}
 	needed := smallest(c.material, func(s string) bool {
-		a, _, _, err := ampacityOf(c.k, s, !c.rules.isString)
+		a, _, _, err := ampacityOf(c.school(), c.k, s, !c.rules.isString)
 		return err == nil && (c.k.Use == "cooling" || working.AtMost(rating, a.MaxOCPDA))
 	})
 	ratio := 1.0

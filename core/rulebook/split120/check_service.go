@@ -125,6 +125,33 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 			stepped(out["general_va"].(float64), out["general_demand_va"].(float64), named)
 			shares["heating"] = out["hvac_va"].(float64) / lineV
 		}
+	case "canada":
+		in := canadaIn{UpperM2: s.job.Loads.AreaM2.V(), HeatW: l.heat, CoolW: l.cool, EvseW: l.evse}
+		for i, kw := range l.ranges {
+			if i == 0 {
+				in.RangeW = kw * 1000
+			} else if kw >= 1.5 {
+				in.Other = append(in.Other, kw*1000)
+			}
+		}
+		rest := slices.Clone(l.appliances)
+		if l.dryer > 0 {
+			rest = append(rest, appliance{Name: "dryer", VA: l.dryer})
+		}
+		for _, a := range rest {
+			if a.VA >= 1500 {
+				in.Other = append(in.Other, a.VA)
+			}
+		}
+		if out, steps, err = calcCanada(in); err == nil {
+			for name, key := range map[string]string{"general": "base_w", "heating": "heat_cool_w", "range": "range_w", "appliance": "other_w"} {
+				shares[name] = out[key].(float64) / lineV
+			}
+			shares["evse"] = l.evse / lineV
+			if least := out["load_w"].(float64) - out["sum_w"].(float64); least > 0 {
+				shares["general"] += least / lineV // the least that a dwelling counts
+			}
+		}
 	case "measured":
 		out, steps, err = calcMeasured(measuredIn{Edition: s.edition, PeakKVA: s.job.Loads.PeakKVA.V(), New: newVA, ServiceA: serviceA, Valid: s.job.Loads.PeakDays >= 30})
 		if err == nil {
@@ -191,7 +218,7 @@ func sharesOf(had, has map[string]float64, added float64, full bool) []rulebook.
 	return out
 }
 
-var methodNames = map[string]string{"existing": "an existing dwelling with added load (220.83)", "optional": "the optional method (220.82)", "standard": "the standard method (220 Part III)", "measured": "the recorded peak (220.87)"}
+var methodNames = map[string]string{"existing": "an existing dwelling with added load (220.83)", "optional": "the optional method (220.82)", "standard": "the standard method (220 Part III)", "measured": "the recorded peak (220.87)", "canada": "CEC 8-200, one dwelling"}
 
 // demand judges the service load against the service, by the method of the job.
 func (s *system) demand() (rulebook.Demand, working.Check) {
@@ -201,6 +228,9 @@ func (s *system) demand() (rulebook.Demand, working.Check) {
 	method := s.job.Schools.LoadMethod
 	if method == "" {
 		method = "existing"
+	}
+	if s.cec() && method != "measured" {
+		method = "canada"
 	}
 	k.From(standardLoad.Source, optionalLoad.Source)
 	if s.edition == 0 {
@@ -324,10 +354,32 @@ func (s *system) sized(id, title string, e *install.Enclosure, rating install.Fa
 	k.Max(need, carries)
 	size := smallest(f.Material, func(x string) bool { return working.AtMost(need, tabulated(x, f.Material, 75)) })
 	k.Says = text(trade(f.Size), " ", materialWord(f.Material), " carries ", carries, " A; ", need, " A are needed: ", trade(size), " or larger.")
+	if neutral := s.neutralSize(f.Material, rating.V(), whole); neutral != "" {
+		k.Says += text(" Its neutral at least ", trade(neutral), ", marked white at both ends.")
+	}
 	if f.Material == "al" {
 		k.Says += " Lugs marked AL at both ends."
 	}
 	return *k
+}
+
+// neutralSize is the smallest neutral of a service or whole-dwelling feeder: by the
+// neutral load of the standard method and the area of the hots (220.61, 250.24(C)).
+func (s *system) neutralSize(material string, ratingA float64, whole bool) string {
+	if !whole || ratingA < 100 || ratingA > 400 || !s.job.Loads.AreaM2.Known() || s.edition == 0 {
+		return ""
+	}
+	l := s.loadsOf(true)
+	ft2 := s.job.Loads.AreaM2.V() / (footM * footM)
+	out, _, err := calcStandard(standardIn{Edition: s.edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry, Fixed: l.appliances, DryerVA: l.dryer, Ranges: l.ranges})
+	if err != nil {
+		return ""
+	}
+	sized, _, err := calcService(serviceIn{RatingA: ratingA, Material: material, NeutralA: out["neutral_amps"].(float64)})
+	if err != nil {
+		return ""
+	}
+	return sized["neutral_min"].(string)
 }
 
 func materialWord(m string) string { return map[string]string{"cu": "copper", "al": "aluminum"}[m] }
@@ -365,7 +417,7 @@ func (s *system) chainChecks() []working.Check {
 
 // feederGround judges the equipment grounding conductor of a feeder (250.122).
 func (s *system) feederGround(e *install.Enclosure, rating install.Fact) working.Check {
-	k := working.New("feeder-ground-"+e.ID, "", "Equipment ground to "+e.Name, "kcmil")
+	k := working.New("feeder-ground-"+e.ID, "", s.named("Equipment ground to ", "Bonding conductor to ")+e.Name, "kcmil")
 	k.From(groundSizes.Source)
 	switch {
 	case e.Feed.Way == "metal conduit" && e.Feed.EarthMM2 == "":
@@ -394,7 +446,7 @@ func (s *system) electrodeChecks() []working.Check {
 	out := []working.Check{}
 	rating, first := s.serviceOf()
 	supply := &s.job.Supply
-	k := working.New("electrode-conductor", "", "Grounding electrode conductor", "kcmil")
+	k := working.New("electrode-conductor", "", s.named("Grounding electrode conductor", "Grounding conductor"), "kcmil")
 	k.From(electrodeSizes.Source, grounding.Source)
 	size, material := "", ""
 	if first != nil {
@@ -645,6 +697,95 @@ func (s *system) spacing() []working.Check {
 	return out
 }
 
+// requiredCircuits counts the circuits that a dwelling must have (210.11(C)), where the
+// job rewires it.
+func (s *system) requiredCircuits() []working.Check {
+	if s.job.Kind != install.Rewire || len(s.job.Circuits) == 0 {
+		return nil
+	}
+	k := working.New("required-circuits", "", "Circuits that a dwelling must have", "")
+	k.From(receptacleRules.Source)
+	short := []string{}
+	for _, x := range []struct{ use, rule, name string }{{"small-appliance", "C-SA", "small-appliance"}, {"laundry", "C-LA", "laundry"}, {"bathroom", "C-BA", "bathroom"}} {
+		n := 0.0
+		for i := range s.job.Circuits {
+			if c := &s.job.Circuits[i]; c.Use == x.use && c.Protection.RatingA >= 20 {
+				n++
+			}
+		}
+		need := k.Step(x.name, "of 20 A, at least", text(n, " there"), rule(receptacleRules, x.rule), "", "NEC 210.11(C)")
+		if n < need {
+			short = append(short, text(need-n, " ", x.name))
+		}
+	}
+	k.Decide(len(short) == 0)
+	k.Says = "Two small-appliance circuits, laundry and bathroom are there."
+	if len(short) > 0 {
+		k.Says = "Still to come, of 20 A each: " + strings.Join(short, ", ") + "."
+	}
+	return []working.Check{*k}
+}
+
+// workingSpace judges the room in front of the panel (110.26, 240.24), once any of it
+// was measured.
+func (s *system) workingSpace() []working.Check {
+	w := s.job.Board.Space
+	if w == (install.WorkSpace{}) {
+		return nil
+	}
+	k := working.New("working-space", "", "Working space in front of "+s.job.Board.Name, "in")
+	k.From(clearances.Source)
+	if !w.Measured() {
+		k.Lacks("depth, width and height of the space, the panel's own width, its top, its highest handle, and whether its door opens by 90°")
+		settle(k)
+		return []working.Check{*k}
+	}
+	out, steps, err := calcSpace(spaceIn{DepthIn: w.DepthMM / inchMM, WidthIn: w.WidthMM / inchMM, EquipmentIn: w.BoardMM / inchMM, HeightIn: w.HeightMM / inchMM, TopIn: w.TopMM / inchMM, HandleIn: w.HandleMM / inchMM, Place: strings.ToLower(s.job.Board.Location), Door90: *w.Door90})
+	if err != nil {
+		k.Lacks(err.Error())
+		settle(k)
+		return []working.Check{*k}
+	}
+	k.Steps = steps
+	k.Decide(out["ok"].(bool))
+	k.Says = "36 in deep, 30 in or the panel wide, 78 in high, door by 90°, no handle above 79 in."
+	if faults := out["faults"].([]any); len(faults) > 0 {
+		names := make([]string, len(faults))
+		for i, f := range faults {
+			names[i] = f.(string)
+		}
+		k.Says = "Falls short in: " + strings.Join(names, ", ") + ". Needed: " + k.Says
+	}
+	return []working.Check{*k}
+}
+
+// ungrounded counts the outlets that were found without an equipment ground, with what
+// may be done (406.4(D), 250.130(C)).
+func (s *system) ungrounded() []working.Check {
+	n, circuits := 0.0, 0.0
+	for i := range s.job.Circuits {
+		here := 0.0
+		for _, b := range s.job.Circuits[i].Serves.Boxes {
+			if b.Device != "none" && b.Ground != nil && !*b.Ground {
+				here++
+			}
+		}
+		if n += here; here > 0 {
+			circuits++
+		}
+	}
+	if n == 0 {
+		return nil
+	}
+	k := working.New("ungrounded", "", "Outlets without an equipment ground", "")
+	k.From(receptacleRules.Source)
+	k.Step("outlets", "found without a ground in the box", "", n, "", "NEC 406.4(D)")
+	k.Step("circuits", "that they are on", "", circuits, "", "")
+	k.Verdict = working.Caution
+	k.Says = text(n, " outlets on ", circuits, " circuits. In this order: a new cable with its ground, or a ground run back (250.130(C)); ground-fault protection with both labels; two-slot outlets kept. A plain three-slot outlet is none of these. Behind a ground-fault device people are safe; electronics still have no ground.")
+	return []working.Check{*k}
+}
+
 // surge judges the need for surge protection and each device (230.67, Article 242).
 func (s *system) surge() []working.Check {
 	if s.job.Kind != install.SupplyUpgrade && s.job.Kind != install.Surge && len(s.job.Surge.Devices) == 0 {
@@ -840,6 +981,9 @@ func (p Practice) Judge(job *install.Job) rulebook.Report {
 		r.Job = append(r.Job, *k)
 	}
 	r.Job = append(r.Job, s.spacing()...)
+	r.Job = append(r.Job, s.requiredCircuits()...)
+	r.Job = append(r.Job, s.workingSpace()...)
+	r.Job = append(r.Job, s.ungrounded()...)
 	r.Job = append(r.Job, s.surge()...)
 	r.Job = append(r.Job, s.standby()...)
 	for i := range job.Circuits {

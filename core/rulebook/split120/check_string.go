@@ -431,7 +431,7 @@ func (c *circuit) boxFill(boxes []rulebook.BoxReport) {
 		if c.row.cores > 0 {
 			conductors = float64(n * c.row.cores)
 		}
-		in := boxIn{Edition: c.edition, Conductors: []counted{{c.size, conductors}}, Clamps: b.Clamps}
+		in := boxIn{Edition: c.edition, School: c.school(), Conductors: []counted{{c.size, conductors}}, Clamps: b.Clamps}
 		if b.Ground == nil || *b.Ground {
 			ground := c.row.ground[c.size]
 			if ground == "" {
@@ -441,6 +441,9 @@ func (c *circuit) boxFill(boxes []rulebook.BoxReport) {
 				in.Grounds = []counted{{ground, float64(n)}}
 			}
 		}
+		if c.cec() && n > 1 {
+			in.Connectors = 3
+		}
 		if b.Device != "none" {
 			in.Devices = []boxDevice{{Largest: c.size}}
 		}
@@ -449,9 +452,12 @@ func (c *circuit) boxFill(boxes []rulebook.BoxReport) {
 			k.Lacks(err.Error())
 			return
 		}
-		fill := out["fill_in3"].(float64)
+		fill, ok := out["fill_in3"].(float64)
+		if !ok { // the Canadian rule counts in millilitres
+			fill = out["fill_ml"].(float64) / in3ML
+		}
 		boxes[i].FillML = fill * in3ML
-		k.Step(b.Name, text(n, " cables, ", conductors, " conductors, grounds, device"), "", fill, "in³", "NEC 314.16(B)")
+		k.Step(b.Name, text(n, " cables, ", conductors, " conductors, grounds, device"), "", fill, "in³", c.named("NEC 314.16(B)", "CEC 12-3034"))
 		if b.VolumeML == 0 {
 			open = append(open, text(b.Name, " (at least ", fill, " in³)"))
 			continue

@@ -223,6 +223,19 @@ func TestOneThingWrong(t *testing.T) {
 			j.Circuits[0].Route.Segments[0].Method, j.Circuits[0].Route.Segments[0].DepthMM = install.Buried, 12*inchMM
 		}},
 		{"conductors drawn without a ground", "c1", "ground", working.Unknown, func(j *install.Job) { j.Circuits[0].Route.CableType = "thhn-emt" }},
+		{"a rewire with one small-appliance circuit", "", "required-circuits", working.Fail, func(j *install.Job) { j.Kind = install.Rewire }},
+		{"30 in in front of the panel", "", "working-space", working.Fail, func(j *install.Job) {
+			j.Board.Space = install.WorkSpace{DepthMM: 30 * inchMM, WidthMM: 762, HeightMM: 2100, BoardMM: 400, TopMM: 1800, HandleMM: 1700, Door90: truth(true)}
+		}},
+		{"a panel in a clothes closet", "", "working-space", working.Fail, func(j *install.Job) {
+			j.Board.Location = "Clothes closet"
+			j.Board.Space = install.WorkSpace{DepthMM: 1000, WidthMM: 762, HeightMM: 2100, BoardMM: 400, TopMM: 1800, HandleMM: 1700, Door90: truth(true)}
+		}},
+		{"half of it measured", "", "working-space", working.Unknown, func(j *install.Job) { j.Board.Space.DepthMM = 1000 }},
+		{"an outlet without a ground", "", "ungrounded", working.Caution, func(j *install.Job) { j.Circuits[1].Serves.Boxes[2].Ground = truth(false) }},
+		{"the drop in Canada", "c2", "voltage-drop", working.Fail, func(j *install.Job) {
+			j.Circuits[1].Route.Segments[0].LengthM, j.Schools.SplitCode = 150*footM, "cec"
+		}},
 		{"a device above the nameplate's", "c1", "design-current", working.Fail, func(j *install.Job) { j.Circuits[0].Point.MaxDeviceA = 50 }},
 	} {
 		j := house()
@@ -344,7 +357,7 @@ func TestCircuitsAreMonotonic(t *testing.T) {
 	}
 	hotter := math.Inf(1)
 	for ambient := 20.0; ambient <= 60; ambient += 5 {
-		a, _, _, err := ampacityOf(func() *install.Circuit {
+		a, _, _, err := ampacityOf("NEC", func() *install.Circuit {
 			k := house().Circuits[0]
 			k.Route.Segments[0].AmbientC = ambient
 			return &k
@@ -516,5 +529,59 @@ func TestLabelsKeepTheirPlaces(t *testing.T) {
 		common, here := labelTable.Str(r, "common"), labelTable.Str(r, "here")
 		assert.NotEmpty(t, here, common)
 		assert.Equal(t, strings.Count(common, "%s"), strings.Count(here, "%s"), common)
+	}
+}
+
+// The Canadian code has names, limits and a first point of its own.
+func TestTheCanadianVariant(t *testing.T) {
+	j := house()
+	j.Schools.SplitCode = "cec"
+	r := Practice{}.Judge(j)
+	assert.Equal(t, "Bonding conductor", find(t, r, "c2", "ground").Title)
+	assert.Equal(t, "Grounding conductor", find(t, r, "", "electrode-conductor").Title)
+	chain := Practice{}.Chain(j)
+	assert.Contains(t, chain.Rule, "first point")
+	assert.Equal(t, "neutral bond of the service box", chain.Nodes[1].JointName)
+	// by hand: 1800 ft² are 167.2 m²: 5000 + 1000, range 6000, heater 25 % of 4500, EV 11520
+	assert.InDelta(t, (6000.0+6000+1125+11520)/240, r.Demand.AfterA, 0.01)
+	had, has := 0.0, 0.0
+	for _, s := range r.Demand.Shares {
+		has += s.Amps
+		if !s.New {
+			had += s.Amps
+		}
+	}
+	assert.InDelta(t, r.Demand.BeforeA, had, 1e-6)
+	assert.InDelta(t, r.Demand.AfterA, has, 1e-6)
+
+	j.Outdoor.Electrodes = install.Electrodes{Rods: []install.PlacedRod{{LengthM: 3, DiameterMM: 16}}, Measured: known(9)}
+	e := Practice{}.Electrodes(j)
+	assert.Equal(t, working.Fail, e.Checks[len(e.Checks)-1].Verdict, "one rod, whatever it reads")
+	j.Schools.SplitCode = "nec"
+	e = Practice{}.Electrodes(j)
+	assert.Equal(t, working.Pass, e.Checks[len(e.Checks)-1].Verdict)
+}
+
+// What others do in a service change becomes steps with who waits for whom, and the
+// torque of each new enclosure is a reading against its maker's figure.
+func TestServiceWorkAndTorque(t *testing.T) {
+	j := house()
+	j.Chain.Enclosures[1].TorqueNm, j.Chain.Enclosures[1].TorqueSheet = known(31), "sheet 3"
+	r := Practice{}.Judge(j)
+	who, after := map[string]string{}, map[string][]string{}
+	for _, w := range (Practice{}).Work(j, &r) {
+		who[w.ID], after[w.ID] = w.Who, w.After
+	}
+	assert.Equal(t, "inspector", who["service-10"])
+	assert.Equal(t, []string{"outage-dead-tests", "service-10"}, after["service-11"], "no release before the inspection")
+	assert.Contains(t, after["service-12"], "service-11")
+	assert.Contains(t, who, "lugs-main")
+	tests := Practice{}.Tests(j, &r)
+	i := slices.IndexFunc(tests, func(x rulebook.Test) bool { return x.ID == "torque:main" })
+	require.GreaterOrEqual(t, i, 0)
+	assert.InDelta(t, 274.4, *tests[i].Expected, 0.05)
+	for v, want := range map[float64]working.Verdict{274: working.Pass, 250: working.Pass, 200: working.Fail, 320: working.Fail} {
+		got, _ := tests[i].Judge(install.Record{Value: &v})
+		assert.Equal(t, want, got, "%g", v)
 	}
 }

@@ -85,13 +85,19 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 		return r
 	}
 	source := grounding.Source
-	limit := rule(grounding, "ROD-2")
-	least := rule(grounding, "ROD-LEN") * footM
+	limit := ruleOf(job, nil, "ROD-2")
+	least, apart, says := rule(grounding, "ROD-LEN")*footM, rule(grounding, "ROD-SPACE"), "At least 6 ft; twice the length of a rod works better. With two rods no reading is asked for."
+	length := "8 ft in contact with soil, 5/8 in thick unless the rod is listed."
+	canada := schoolOf(job) == "CEC"
+	if canada {
+		least, apart = rule(grounding, "CA-ROD"), rule(grounding, "CA-ROD")/footM
+		says, length = "At least 3 m, and at least two rods (CEC 10-102).", "3 m and 15.8 mm thick (CEC 10-102)."
+	}
 	for i, rod := range e.Rods {
 		c := working.New("rod-length-"+unit.Format(float64(i+1)), "", "Length of rod "+unit.Format(float64(i+1)), "ft")
 		c.From(source)
 		c.Min(unit.Significant(rod.LengthM/footM, 3), unit.Significant(least/footM, 3))
-		c.Says = "8 ft in contact with soil, 5/8 in thick unless the rod is listed."
+		c.Says = length
 		r.Checks = append(r.Checks, *c)
 	}
 	if len(e.Rods) >= 2 {
@@ -101,13 +107,21 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 		for _, rod := range e.Rods[1:] {
 			closest = math.Min(closest, rod.SpacingM)
 		}
-		c.Min(unit.Significant(closest/footM, 3), rule(grounding, "ROD-SPACE"))
-		c.Says = "At least 6 ft; twice the length of a rod works better. With two rods no reading is asked for."
+		c.Min(unit.Significant(closest/footM, 3), unit.Significant(apart, 3))
+		c.Says = says
 		r.Checks = append(r.Checks, *c)
 		if rho, low, high, ok := outdoorRules.ResistivityOf(e); ok {
 			v, a, b := rodsOhm(rho, e.Rods), rodsOhm(low, e.Rods), rodsOhm(high, e.Rods)
 			r.ExpectedOhm, r.LowOhm, r.HighOhm = &v, &a, &b
 		}
+		return r
+	}
+	if canada && len(e.Rods) == 1 {
+		c := working.New("electrode-resistance", "", "Ground electrode", "")
+		c.From(source)
+		c.Decide(false)
+		c.Says = "One rod: two are needed, at least 3 m apart; a reading does not stand in for the second (CEC 10-102)."
+		r.Checks = append(r.Checks, *c)
 		return r
 	}
 	if e.Ruling != "" && !e.Measured.Known() {

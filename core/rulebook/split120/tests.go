@@ -7,6 +7,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/unit"
 	"arvelt/core/working"
 )
 
@@ -14,7 +15,7 @@ import (
 // dead with loads disconnected, permission to energise, live. What stands behind a
 // colon is the enclosure or box that it was read at.
 var TestIDs = []string{
-	"path", "ng", "bond-back", "hh", "hn", "hg", "ground-continuity",
+	"path", "torque", "ng", "bond-back", "hh", "hn", "hg", "ground-continuity",
 	"volts-ll", "volts-an", "volts-bn", "tester", "trip", "ng-volts", "spd-light", "transfer", "functional", "ev-functional",
 }
 
@@ -27,6 +28,13 @@ const (
 const (
 	deadCaution = "Main off, locked and tagged; tester proved, every pair dead, tester proved again. Loads disconnected."
 	liveCaution = "Live work: only a qualified person, rated gloves and probes, covers shut again at once."
+)
+
+// lbfInNm is a pound-force inch in newton metres; torqueShare how far a torque tool's
+// setting may lie from the maker's figure.
+const (
+	lbfInNm     = 0.112984829
+	torqueShare = 0.1
 )
 
 // continuity judges what a continuity tester said against what it must.
@@ -122,6 +130,20 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 	}
 	said := []string{open, closed}
 	addDead(rulebook.Test{ID: "path", Title: "Path traced by eye", YesNo: true, Where: "From the source to every load terminal: each conductor where it belongs, nothing bare beside metal.", Judge: yesNo})
+	for i := range job.Chain.Enclosures {
+		e := &job.Chain.Enclosures[i]
+		if !e.New || e.Owner != install.OwnerCustomer || !e.TorqueNm.Known() {
+			continue
+		}
+		want := unit.Significant(e.TorqueNm.V()/lbfInNm, 4)
+		addDead(rulebook.Test{ID: "torque:" + e.ID, Title: "Torque of the main terminals of " + e.Name, Unit: "lbf·in", Expected: &want, Where: "With the torque tool, its serial and calibration as the instrument: " + e.TorqueSheet + ". Factory-made terminals too. Once, unless the maker asks for a second pass.",
+			Judge: func(r install.Record) (working.Verdict, string) {
+				if math.Abs(*r.Value-want) <= torqueShare*want {
+					return working.Pass, text("Within 10 % of the ", want, " lbf·in of its maker.")
+				}
+				return working.Fail, text("Its maker asks for ", want, " lbf·in: too little works loose, too much breaks the lug.")
+			}})
+	}
 	chain := p.Chain(job)
 	bonded, last := false, ""
 	for i := range chain.Nodes {

@@ -295,9 +295,9 @@ func demandVA(k *install.Circuit) float64 {
 
 // ampacityOf is what the conductors of a circuit carry in their worst stretch, by
 // size: the stretch is named. multi says that the device may not be the next size up.
-func ampacityOf(k *install.Circuit, size string, nextUp bool) (worst Ampacity, c Conditions, place string, err error) {
+func ampacityOf(school string, k *install.Circuit, size string, nextUp bool) (worst Ampacity, c Conditions, place string, err error) {
 	row := cables[k.Route.CableType]
-	c = Conditions{Material: materialOf(k), InsulationC: row.column, TerminalC: terminalC(k, size), NMB: row.cap60, School: "NEC"}
+	c = Conditions{Material: materialOf(k), InsulationC: row.column, TerminalC: terminalC(k, size), NMB: row.cap60, School: school}
 	worst.A = math.Inf(1)
 	for i := range k.Route.Segments {
 		s := &k.Route.Segments[i]

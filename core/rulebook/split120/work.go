@@ -42,6 +42,7 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 	if job.Kind != install.SupplyUpgrade {
 		return out
 	}
+	out = append(out, serviceWork(job)...)
 	for i, b := range job.Supply.Bonds {
 		out = append(out, rulebook.Work{ID: text("bond-", i+1), Stage: install.SecondFix, Title: "Bond the " + b.Service + " on both sides of the meter, unbroken wire, photographed", Hours: 0.5, Isolation: true, Caution: "A pipe may carry current: clamp it before a joint is opened."})
 	}
@@ -50,6 +51,11 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 		if !e.New || e.Owner != install.OwnerCustomer {
 			continue
 		}
+		caution := "Supply to the line side, load to the other, whichever way they enter. Ground and neutral first, so that nothing floats, then the hots; tie the conductors in before the far end is fixed."
+		if e.Feed.Material == "al" {
+			caution += " Aluminum ends are wire-brushed, with compound as the maker of the lug says: note the product."
+		}
+		out = append(out, rulebook.Work{ID: "lugs-" + e.ID, Stage: install.SecondFix, Title: "Terminate " + e.Name + " in order: ground, neutral, hots; then the torque tool, once", Hours: 0.5, Isolation: true, Caution: caution})
 		switch n.Joint {
 		case rulebook.JointMust:
 			out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Put the " + n.JointName + " into " + e.Name, Hours: 0.1, Isolation: true, Caution: n.JointSays})
@@ -58,4 +64,43 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 		}
 	}
 	return out
+}
+
+// serviceStage says where a step of the service change that others do stands, and
+// which step of the outage it comes after. What the crew does has tasks of its own.
+var serviceStage = map[string]struct {
+	stage install.Stage
+	after string
+}{
+	"2": {install.FirstFix, ""}, "3": {install.FirstFix, ""}, "4": {install.FirstFix, ""},
+	"10": {install.SecondFix, "outage-dead-tests"}, "11": {install.SecondFix, "outage-dead-tests"}, "12": {install.SecondFix, "outage-dead-tests"},
+	"14": {install.Handover, "outage-live-tests"},
+}
+
+// serviceWork lists the steps of a service change that wait for others, from the table
+// of its sequence: application, permit, date, inspection, release, reconnection, and
+// the meter.
+func serviceWork(job *install.Job) []rulebook.Work {
+	if len(job.Chain.Enclosures) == 0 {
+		return nil
+	}
+	out := []rulebook.Work{}
+	for r := range serviceSteps.Text {
+		step := serviceSteps.Str(r, "step")
+		at, ours := serviceStage[step]
+		if !ours {
+			continue
+		}
+		w := rulebook.Work{ID: "service-" + step, Stage: at.stage, Title: serviceSteps.Str(r, "action"), Who: serviceSteps.Str(r, "who"), Hours: 0.25}
+		if at.after != "" {
+			w.After = append(w.After, at.after)
+		}
+		for _, on := range strings.FieldsFunc(serviceSteps.Str(r, "depends_on"), func(c rune) bool { return c == ';' }) {
+			if x, there := serviceStage[on]; there && x.stage == at.stage {
+				w.After = append(w.After, "service-"+on)
+			}
+		}
+		out = append(out, w)
+	}
+	return append(out, rulebook.Work{ID: "service-meter", Stage: install.Handover, Title: "Meter back or exchanged: serial, reading and seal noted on the chain", Who: "metering crew", Hours: 0.1, After: []string{"outage-live-tests"}})
 }
