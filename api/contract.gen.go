@@ -185,6 +185,9 @@ type Enclosure = install.Enclosure
 // EnclosureKind defines model for EnclosureKind.
 type EnclosureKind = rulebook.EnclosureKind
 
+// Era defines model for Era.
+type Era = rulebook.Era
+
 // Fabric defines model for Fabric.
 type Fabric = rulebook.Fabric
 
@@ -625,6 +628,7 @@ type SurveyTerms struct {
 	Classes    []FindingClass  `json:"classes"`
 	Colours    []Colour        `json:"colours"`
 	Enclosures []EnclosureKind `json:"enclosures"`
+	Eras       []Era           `json:"eras"`
 	Fabric     []Fabric        `json:"fabric"`
 	Findings   []FindingKind   `json:"findings"`
 	Floors     []string        `json:"floors"`
@@ -753,6 +757,9 @@ type WhatIf struct {
 	Extra  *float64 `json:"extra"`
 	Report Report   `json:"report"`
 }
+
+// WorkSpace defines model for WorkSpace.
+type WorkSpace = install.WorkSpace
 
 // WorkedRun defines model for WorkedRun.
 type WorkedRun = outdoor.Run

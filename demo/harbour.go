@@ -75,7 +75,7 @@ func (b *builder) harbour() error {
 			{Name: "Dishwasher", Category: "appliance", Watts: watts(1300), Count: 1, Basis: m},
 			{Name: "Heat pump", Category: "cooling", Watts: watts(4300), Count: 1, Basis: m},
 		}},
-		Board: install.Board{Name: "Panel A", Location: "chart room", Material: "metal", MainSwitchA: measured(200)},
+		Board: install.Board{Name: "Panel A", Location: "chart room", Material: "metal", MainSwitchA: measured(200), Space: install.WorkSpace{DepthMM: 1016, WidthMM: 863.6, HeightMM: 2286, BoardMM: 368.3, TopMM: 1828.8, HandleMM: 1727.2, Door90: yes()}},
 		Chain: install.Chain{Enclosures: []install.Enclosure{
 			{ID: "drop", Kind: "drop", Name: "Service drop", Owner: install.OwnerOperator},
 			{ID: "meter", Kind: "meter", Name: "Meter base", From: "drop", Owner: install.OwnerCustomer, Sealed: "yes", SealNo: "SE-20771", LineAt: "top", RatingA: measured(200), New: true, Feed: install.Conductor{Material: "al", Size: "4/0", Wires: 3, LengthM: measured(7.3), Way: "overhead"}},

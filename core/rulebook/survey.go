@@ -15,6 +15,7 @@ type Survey struct {
 	Fabric   []Fabric
 	Colours  []Colour
 	Readings []SurveyReading
+	Eras     []Era // what the years of building and rewiring hint at
 }
 
 // Phrase is a way of switching under the practice's own name.
@@ -51,6 +52,14 @@ type Colour struct {
 	Function string `json:"function"`
 	Colour   string `json:"colour"`
 	Warn     string `json:"warn"`
+}
+
+// Era is what wiring of some years usually is: a hint, never a proof.
+type Era struct {
+	From  float64 `json:"from"` // year
+	To    float64 `json:"to"`
+	Says  string  `json:"says"`
+	Prove string  `json:"prove"` // by which test
 }
 
 // SurveyReading is a figure that may be read on the survey.

@@ -25,7 +25,7 @@ var terms = func() install.Terms {
 		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "heating", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""}, Ratings: map[string][]float64{"breaker": ratingsList()}, RCDTypes: []string{groundFault}, ResidualMA: classAMA, ButtonMonths: rule(protectionNotes, "G-TEST"), PENOptions: []string{}, Premises: []string{},
 		Tests: TestIDs, Rules: localRules, Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, Length: install.Length{Name: "ft", M: footM}, Columns: 2, Bars: []string{"conductor-load", "voltage-drop", "breaking"},
 		Points: walk.KindIDs(), Switching: walk.Switchings, Findings: walk.FindingIDs(), Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(),
-		Asks: map[string][]string{"sheet:supply": {"intersystem", "earthSize", "bondsAround"}, "sheet:board": {"loads"}, "sheet:loads": {"areaM2", "peak"}, "sheet:conductor": {"aluminium"}, "sheet:device": {"cascade"}, "sheet:schools": {"bondAt", "loadMethod"}, "sheet:surge": {"letThrough"}, "sheet:survey": {"walls"}}}
+		Asks: map[string][]string{"sheet:supply": {"intersystem", "earthSize", "bondsAround"}, "sheet:board": {"loads", "space"}, "sheet:loads": {"areaM2", "peak"}, "sheet:conductor": {"aluminium"}, "sheet:device": {"cascade"}, "sheet:schools": {"bondAt", "loadMethod", "splitCode"}, "sheet:surge": {"letThrough"}, "sheet:survey": {"walls"}}}
 	t.Surfaces, t.Soils = outdoorRules.Surfaces(), outdoorRules.SoilNames()
 	for r := range isolationWays.Text {
 		t.IsolationRoutes = append(t.IsolationRoutes, isolationWays.Str(r, "route"))

@@ -822,6 +822,7 @@ export interface components {
             enclosures: components["schemas"]["EnclosureKind"][];
             sizes: string[];
             inches: boolean;
+            eras: components["schemas"]["Era"][];
         };
         DeskLetterRequest: {
             kind: string;
@@ -1029,6 +1030,29 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
             says: string;
         };
+        WorkSpace: {
+            /** Format: double */
+            depthMM: number;
+            /** Format: double */
+            widthMM: number;
+            /** Format: double */
+            heightMM: number;
+            /** Format: double */
+            boardMM: number;
+            /** Format: double */
+            topMM: number;
+            /** Format: double */
+            handleMM: number;
+            door90: boolean | null;
+        };
+        Era: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+            says: string;
+            prove: string;
+        };
         Recess: {
             fitted: boolean;
             fire: boolean;
@@ -1115,6 +1139,7 @@ export interface components {
             groups: components["schemas"]["ResidualGroup"][];
             /** Format: double */
             makerRDF: number;
+            space: components["schemas"]["WorkSpace"];
         };
         Bond: {
             service: string;
@@ -1498,6 +1523,7 @@ export interface components {
             surgeNeed: string;
             local: components["schemas"]["LocalRule"][];
             loadMethod: string;
+            splitCode: string;
         };
         Seal: {
             revision: string;

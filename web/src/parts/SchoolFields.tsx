@@ -89,6 +89,18 @@ export function SchoolFields({
           help="The first disconnect is what the code asks; some utilities want the joint in their meter base. One place, never two."
         />
       )}
+      {asks('splitCode') && (
+        <ChoiceBox
+          part={part}
+          path={`${prefix}splitCode`}
+          label="Split phase: code and its words"
+          options={[
+            { id: 'nec', name: 'United States' },
+            { id: 'cec', name: 'Canada' },
+          ]}
+          help="Canada: bonding and grounding conductors by their own names, the drop is a limit, two rods whatever they read, the load by its own rule."
+        />
+      )}
       {asks('loadMethod') && (
         <ChoiceBox
           part={part}

@@ -4,7 +4,7 @@ import { usePart, type Part } from '../../api/part';
 import { useTake } from '../../api/take';
 import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
-import { FactBox, NumberBox, TextBox } from '../../parts/fields';
+import { FactBox, NumberBox, TextBox, YesNoBox } from '../../parts/fields';
 import { Fields, Heading, NotYet, Section, Wrong } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
 import { useSay } from '../../parts/practice';
@@ -20,7 +20,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
   const asks = useSheetAsks('board');
   const say = useSay();
   const report = useCircuits(job.id).data?.report;
-  const checks = (report?.job ?? []).filter((c) => c.id.startsWith('group') || c.id === 'board-heat' || c.id === 'legs');
+  const checks = (report?.job ?? []).filter((c) => c.id.startsWith('group') || ['board-heat', 'legs', 'working-space'].includes(c.id));
   const { take, wrong } = useTake(job);
   const part = usePart(job, 'board', j.board);
   const board = part.value;
@@ -43,6 +43,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
           <TextBox part={part} path="material" label="Material" />
           <FactBox part={part} path="mainSwitchA" label="Main switch" unit="A" />
         </Fields>
+        {asks('space') && <WorkSpace part={part as Part} />}
       </Section>
       {board.ways.length > 0 &&
         (terms?.columns === 2 ? <PanelFace ways={board.ways} circuits={j.circuits} /> : <Face ways={board.ways} circuits={j.circuits} />)}
@@ -126,6 +127,24 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
         order of the devices by current or by heat, several boards. A new circuit takes its way, or a shared device, on the Circuits sheet.
       </NotYet>
     </>
+  );
+}
+
+/** The room to work in front of the board, as measured with a tape. */
+function WorkSpace({ part }: { part: Part }) {
+  return (
+    <details style={{ marginTop: 8 }}>
+      <summary style={{ cursor: 'pointer', minHeight: 32 }}>Room to work in front of it, measured</summary>
+      <Fields>
+        <NumberBox part={part} path="space.depthMM" label="Free depth" unit="mm" />
+        <NumberBox part={part} path="space.widthMM" label="Free width" unit="mm" />
+        <NumberBox part={part} path="space.heightMM" label="Free height" unit="mm" />
+        <NumberBox part={part} path="space.boardMM" label="The board is wide" unit="mm" />
+        <NumberBox part={part} path="space.topMM" label="Its top above the floor" unit="mm" />
+        <NumberBox part={part} path="space.handleMM" label="Highest handle above the floor" unit="mm" />
+        <YesNoBox part={part} path="space.door90" label="Its door opens by 90°" />
+      </Fields>
+    </details>
   );
 }
 

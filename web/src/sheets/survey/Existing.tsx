@@ -27,7 +27,7 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         <Heading aside={<SaveLine part={part} />}>Board as found</Heading>
         <Caution>Covers stay on until the board is isolated and proved dead; what needs a look inside is noted as not seen.</Caution>
         <Fields>
-          <TextBox part={part} path="board.made" label="Made about" />
+          <TextBox part={part} path="board.made" label="Made about" help={<Hint made={part.value.board.made} />} />
           <TextBox part={part} path="board.edition" label="Rules of its time" />
           <YesNoBox part={part} path="board.combustible" label="Case of a material that burns" />
           <YesNoBox part={part} path="board.escapeRoute" label="Stands on the way out" />
@@ -478,5 +478,17 @@ function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         {record.error && <Wrong>{record.error.message}</Wrong>}
       </form>
     </Section>
+  );
+}
+
+/** What wiring of those years usually is: a hint at what to prove, never a proof. */
+function Hint({ made }: { made: string }) {
+  const year = Number(/\b(1[89]|20)\d\d\b/.exec(made)?.[0]);
+  const era = useTerms().data?.survey.eras.find((e) => year >= e.from && year <= e.to);
+  if (!era) return null;
+  return (
+    <span data-era={era.from}>
+      Often: {era.says}. Prove it: {era.prove}.
+    </span>
   );
 }
