@@ -152,7 +152,9 @@ func (s *Server) Vary(c *gin.Context, id Id, params VaryParams) {
 	answer.Job = &view
 	if answer.Change.Says == nil { // a retry of what was kept already
 		answer.Change.Says, answer.Change.Effects, answer.Change.Misread = []string{}, []survey.Effect{}, []survey.Misreading{}
-		answer.Change.Room.Points, answer.Change.Room.Legs, answer.Change.Room.Answered = []install.RoomPoint{}, []install.Leg{}, map[string]string{}
+		kept := install.Job{Rooms: []install.Room{answer.Change.Room}}
+		kept.Tidy()
+		answer.Change.Room = kept.Rooms[0]
 	}
 	c.JSON(http.StatusOK, answer)
 }

@@ -6,6 +6,7 @@ import (
 	"image"
 	"image/png"
 	"net/http"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -349,4 +350,47 @@ func TestAJobOfTheOtherPractice(t *testing.T) {
 	file := c.do("GET", "/api/jobs/"+v.Id+"/file", nil).text
 	again := c.do("POST", "/api/jobs/import?as=S-3", file)
 	assert.Equal(t, 201, again.status, "a job file of the practice comes back")
+}
+
+// A job's practice is chosen once: no part holds it, and what belongs to the other is
+// refused at its field with what this one accepts.
+func TestAPracticeDoesNotChangeUnderAJob(t *testing.T) {
+	c := serve(t).as("tobias")
+	v := c.job("PW-2054")
+	assert.Equal(t, 404, c.part(v, "practice", "iec230").status)
+	circuit := v.View.Job.Circuits[1]
+	for _, bad := range []struct {
+		field  string
+		change func(*install.Circuit)
+	}{
+		{"use", func(k *install.Circuit) { k.Use = "ring" }},
+		{"route.cableType", func(k *install.Circuit) { k.Route.CableType = "flat-te-70" }},
+		{"route.lineMM2", func(k *install.Circuit) { k.Route.LineMM2 = 2.5 }},
+		{"protection.rcdType", func(k *install.Circuit) { k.Protection.RCDType = "A" }},
+		{"serves.boxes[0].place", func(k *install.Circuit) { k.Serves.Boxes[0].Place = "parlour" }},
+		{"serves.boxes[1].from", func(k *install.Circuit) { k.Serves.Boxes[1].From = "b3" }},
+		{"serves.boxes[0].feed", func(k *install.Circuit) { k.Serves.Boxes[0].Feed = "top" }},
+	} {
+		changed := circuit
+		changed.Serves.Boxes = slices.Clone(circuit.Serves.Boxes)
+		bad.change(&changed)
+		a := c.part(v, "circuits/c2", changed)
+		assert.Equal(t, 422, a.status, bad.field)
+		assert.Contains(t, a.text, `"circuits/c2.`+bad.field+`"`)
+	}
+	a := c.part(v, "circuits/c2", circuit)
+	assert.Equal(t, 200, a.status, a.text)
+	a = c.part(v, "standby", map[string]any{"source": "generator", "automatic": true, "sourceVA": -5, "senseS": 0, "crankS": 0, "warmS": 0, "switchS": 0, "returnS": 0, "coolS": 0, "carries": []any{}})
+	assert.Equal(t, 422, a.status)
+	assert.Contains(t, a.text, "standby.sourceVA")
+	board := v.View.Job.Board
+	board.Ways = slices.Clone(board.Ways)
+	board.Ways[0].LoadA = 1e6
+	a = c.part(v, "board", board)
+	assert.Equal(t, 422, a.status)
+	assert.Contains(t, a.text, "board.ways[0].loadA")
+	// a pattern that no tester shows is no reading
+	a = c.do("POST", "/api/jobs/"+v.Id+"/records", map[string]any{"kind": "reading", "subject": "tester:b1", "circuit": "c2", "answer": "sparks"})
+	assert.Equal(t, 422, a.status)
+	assert.Contains(t, a.text, "open_ground")
 }

@@ -383,6 +383,8 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 		err = decode(body, p, func() error { return p.Validate(terms) })
 	case *install.SurgePlan:
 		err = decode(body, p, func() error { return p.Validate() })
+	case *install.Standby:
+		err = decode(body, p, func() error { return p.Validate() })
 	case *install.Bench:
 		err = decode(body, p, func() error { return p.Validate() })
 	case *install.Loads:

@@ -186,7 +186,7 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 	if c.Route.Aluminium {
 		key, name = "al-"+key, name+", aluminium"
 	}
-	line := t.add(c, key, name, in.Of(length), order, in.Unit(),
+	line := t.add(c, key, name, unit.Significant(in.Of(length), 9), order, in.Unit(),
 		unit.Text("route ", in.Of(length), " ", in.Unit(), " with slack ", in.Of(c.Route.SlackM), " and tails ", in.Of(c.Route.BoardTailM), " + ", in.Of(c.Route.PointTailM), ", + ", waste, " % waste, up to the next whole ", in.Unit(), ", in one piece"))
 	for i := range c.Route.Segments {
 		line.Assumed = line.Assumed || c.Route.Segments[i].Basis != install.Measured

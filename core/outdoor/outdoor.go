@@ -84,15 +84,18 @@ type Run struct {
 
 // Report is all of the outdoor works.
 type Report struct {
-	Runs       []Run                    `json:"runs"`
-	Electrodes rulebook.ElectrodeReport `json:"electrodes"`
-	Rules      *rulebook.OutdoorRules   `json:"rules"`
+	Runs []Run `json:"runs"`
+	// ElectrodeParts is the bill of the electrode system.
+	ElectrodeParts []Part                   `json:"electrodeParts"`
+	Electrodes     rulebook.ElectrodeReport `json:"electrodes"`
+	Rules          *rulebook.OutdoorRules   `json:"rules"`
 }
 
 // Of works the outdoor works out. done tells which tasks are ticked, today is
 // the date on which marks must still hold.
 func Of(job *install.Job, p rulebook.Practice, done map[string]bool, today string) Report {
 	r := Report{Runs: make([]Run, 0, len(job.Outdoor.Runs)), Electrodes: p.Electrodes(job), Rules: p.Outdoor()}
+	r.ElectrodeParts = electrodeBill(&job.Outdoor.Electrodes, p.Outdoor())
 	for i := range job.Outdoor.Runs {
 		r.Runs = append(r.Runs, runOf(&job.Outdoor.Runs[i], p.Outdoor(), done, today))
 	}
@@ -240,6 +243,9 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules) {
 	}
 	if run.Kind == install.Overhead {
 		add("Straps for the riser", math.Ceil(r.LengthM/strapM)+1, "pcs", "at most "+l.M(strapM)+" apart and one more: verify with the rule of the cable")
+		for _, x := range rules.OverheadParts {
+			add(x.Name, x.Count, x.Unit, x.Rule)
+		}
 		return
 	}
 	if run.DuctMM > 0 {
@@ -255,6 +261,13 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules) {
 		add("Long-radius bend "+bore, bends, "pcs", "one at each change of direction; never an elbow")
 		add("Coupling "+bore, bends, "pcs", "one at each bend; sticks bring a bell of their own")
 		add("Slip joint "+bore, 1, "pcs", "where disturbed ground meets the wall, so that settling does not pull the riser out")
+		fittings := 0.0
+		for _, s := range run.Stretches {
+			if s.CoverMM == 0 && rules.ExpansionPerK > 0 && s.LengthM*1000*rules.ExpansionPerK*rules.ExpansionK >= rules.ExpansionMM {
+				fittings++
+			}
+		}
+		add("Expansion fitting "+bore, fittings, "pcs", "one for each straight stretch above ground that moves by "+l.MM(rules.ExpansionMM)+" or more between winter and sun")
 		add("Duct cement", math.Ceil((sticks+2*bends)/20), "tins", "one for about twenty joints; of the kind for electrical duct")
 		add("End cap "+bore, 2, "pcs", "one at each end")
 		length("Draw string", r.LengthM+2*stringTailM, "the run and "+l.M(stringTailM)+" tied at each end")
@@ -268,6 +281,26 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules) {
 	}
 }
 
+// electrodeBill is the bill of the rods: one unbroken conductor from rod to rod, with a
+// length for the rise that is still to be measured.
+func electrodeBill(e *install.Electrodes, rules *rulebook.OutdoorRules) []Part {
+	out := []Part{}
+	if len(e.Rods) == 0 {
+		return out
+	}
+	l := unit.Lengths{Inches: rules.Inches}
+	metres := riseM
+	for _, rod := range e.Rods {
+		metres += rod.SpacingM + rod.TopMM/1000
+	}
+	n := float64(len(e.Rods))
+	v, u := l.Large(metres)
+	return append(out,
+		Part{"Rods of " + l.M(e.Rods[0].LengthM) + " and " + l.MM(e.Rods[0].DiameterMM), n, "pcs", "as placed below"},
+		Part{"Clamps listed for burial", n, "pcs", "one for each rod, the wire bent back so that no boot pulls it out"},
+		Part{"Conductor, unbroken from rod to rod to the disconnect", math.Ceil(v), u, "distances and depths of the rods, and " + l.M(riseM) + " for the rise: measure it"})
+}
+
 // Figures of the bill, in metres: practice of the trade, to be settings of a
 // company when one asks.
 const (
@@ -275,6 +308,7 @@ const (
 	stringTailM = 3.0
 	trenchM     = 0.4
 	beddingM    = 0.1
+	riseM       = 3.0
 )
 
 // Locate says why digging may not begin; empty when other services are located

@@ -1,6 +1,7 @@
 package outdoor_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -151,4 +152,36 @@ func TestTheWaysPastAnObstruction(t *testing.T) {
 	r = worked(t, iec230.Practice{}, run)
 	assert.Contains(t, ways(0)["around"].Why, "draw pit")
 	assert.Greater(t, deep["break out"].Hours, 0.0)
+}
+
+// An overhead service has a bill of its own, a duct in the sun a fitting where it moves
+// by the least that counts, and the rods one unbroken conductor.
+func TestServicePartsOfThePractice(t *testing.T) {
+	p := split120.Practice{}
+	foot := 0.3048
+	job := &install.Job{Outdoor: install.Outdoor{
+		Runs: []install.Run{
+			{ID: "o", Name: "Drop", Kind: install.Overhead, Stretches: []install.RunStretch{{LengthM: 9, CoverMM: 3700}}},
+			{ID: "d", Name: "Duct", Kind: install.Trench, DuctMM: 50.8, Stretches: []install.RunStretch{{LengthM: 6 * foot}, {LengthM: 7 * foot}, {LengthM: 40 * foot, CoverMM: 600}}},
+		},
+		Electrodes: install.Electrodes{Rods: []install.PlacedRod{{LengthM: 8 * foot, DiameterMM: 15.9, TopMM: 150}, {LengthM: 8 * foot, DiameterMM: 15.9, SpacingM: 12 * foot, TopMM: 150}}},
+	}}
+	r := outdoor.Of(job, p, nil, "2026-11-27")
+	named := func(parts []outdoor.Part, prefix string) float64 {
+		for _, x := range parts {
+			if strings.HasPrefix(x.Name, prefix) {
+				return x.N
+			}
+		}
+		return 0
+	}
+	assert.InDelta(t, 1, named(r.Runs[0].Parts, "Service head"), 0)
+	assert.InDelta(t, 3, named(r.Runs[0].Parts, "Splices"), 0)
+	// 7 ft × 12 × 3.38e-5 × 100 °F = 0.284 in moves, 6 ft = 0.243 in does not
+	assert.InDelta(t, 1, named(r.Runs[1].Parts, "Expansion fitting"), 0)
+	assert.InDelta(t, 2, named(r.ElectrodeParts, "Clamps"), 0)
+	// 3 m + 12 ft + 0.3 m are 22.8 ft
+	assert.InDelta(t, 23, named(r.ElectrodeParts, "Conductor"), 0)
+	job.Outdoor.Electrodes.Rods = nil
+	assert.Empty(t, outdoor.Of(job, p, nil, "2026-11-27").ElectrodeParts)
 }

@@ -8,17 +8,25 @@ import (
 
 // OutdoorRules is what a practice asks of work outside.
 type OutdoorRules struct {
-	Covers      []Cover `json:"covers"`
-	RibbonLow   float64 `json:"ribbonLow"`  // least height of the ribbon above the duct, mm
-	RibbonHigh  float64 `json:"ribbonHigh"` // most
-	BendSumDeg  float64 `json:"bendSumDeg"` // between two pull points
-	StickM      float64 `json:"stickM"`     // length of a duct as delivered
-	Electrode   string  `json:"electrode"`  // what the rule accepts, in one sentence
-	Soils       []Soil  `json:"soils"`
-	Source      string  `json:"source"`
-	Confidence  string  `json:"confidence"`
-	Inches      bool    `json:"inches"`
-	ClearanceMM float64 `json:"clearanceMM"` // least height of an overhead run over ground where people walk
+	Covers     []Cover `json:"covers"`
+	RibbonLow  float64 `json:"ribbonLow"`  // least height of the ribbon above the duct, mm
+	RibbonHigh float64 `json:"ribbonHigh"` // most
+	BendSumDeg float64 `json:"bendSumDeg"` // between two pull points
+	StickM     float64 `json:"stickM"`     // length of a duct as delivered
+	Electrode  string  `json:"electrode"`  // what the rule accepts, in one sentence
+	Soils      []Soil  `json:"soils"`
+	Source     string  `json:"source"`
+	Confidence string  `json:"confidence"`
+	Inches     bool    `json:"inches"`
+	// OverheadParts is the bill of an overhead service beside what its length decides.
+	OverheadParts []Part `json:"-"`
+	// ExpansionPerK is the expansion of a duct of plastic for each kelvin; a straight
+	// stretch above ground whose length changes by ExpansionMM over ExpansionK takes a
+	// fitting. 0 where the practice has no such rule.
+	ExpansionPerK float64 `json:"-"`
+	ExpansionMM   float64 `json:"-"`
+	ExpansionK    float64 `json:"-"`
+	ClearanceMM   float64 `json:"clearanceMM"` // least height of an overhead run over ground where people walk
 }
 
 // Cover is the least cover at a place.

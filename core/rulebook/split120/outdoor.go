@@ -11,15 +11,19 @@ import (
 )
 
 var (
-	covers      = table.Load(dataFiles, "cover_300_5")
-	underground = table.Load(dataFiles, "underground_rules")
-	grounding   = table.Load(dataFiles, "grounding_rules")
-	soils       = table.Load(dataFiles, "soils")
+	covers        = table.Load(dataFiles, "cover_300_5")
+	underground   = table.Load(dataFiles, "underground_rules")
+	grounding     = table.Load(dataFiles, "grounding_rules")
+	soils         = table.Load(dataFiles, "soils")
+	overheadParts = table.Load(dataFiles, "overhead_parts")
 )
 
 const (
-	inchMM = 25.4
-	footM  = 0.3048
+	// summerK is the change of a duct's temperature between winter and sun, 100 °F: a
+	// setting of the trade where no local figure is known.
+	summerK = 55.6
+	inchMM  = 25.4
+	footM   = 0.3048
 )
 
 // rule is the value of a row of a table of rules by its id.
@@ -28,8 +32,11 @@ func rule(t *table.Table, id string) float64 { return t.Num(t.Where("id", id), "
 var coverNames = map[string]string{"other_locations": "other locations", "below_2in_concrete": "below 2 in of concrete", "under_building": "under a building, in raceway", "below_4in_slab_no_vehicles": "below a 4 in slab without vehicles", "street_road_driveway_parking": "street, road or parking", "one_two_family_driveway": "driveway of a dwelling"}
 
 var outdoorRules = func() *rulebook.OutdoorRules {
-	o := &rulebook.OutdoorRules{Inches: true, RibbonLow: rule(underground, "UG-RIBBON") * inchMM, RibbonHigh: 18 * inchMM, BendSumDeg: rule(underground, "UG-BENDS"), StickM: rule(underground, "UG-STICK") * footM, ClearanceMM: 10 * 12 * inchMM,
+	o := &rulebook.OutdoorRules{Inches: true, RibbonLow: rule(underground, "UG-RIBBON") * inchMM, RibbonHigh: 18 * inchMM, BendSumDeg: rule(underground, "UG-BENDS"), StickM: rule(underground, "UG-STICK") * footM, ClearanceMM: 10 * 12 * inchMM, ExpansionPerK: rule(underground, "PVC-EXP") * 1.8, ExpansionMM: rule(underground, "PVC-EXPMIN") * inchMM, ExpansionK: summerK,
 		Electrode: "Two rods at least 6 ft apart, or one rod with a reading of at most 25 Ω.", Source: covers.Source.Ref, Confidence: covers.Source.Confidence}
+	for r := range overheadParts.Text {
+		o.OverheadParts = append(o.OverheadParts, rulebook.Part{Name: overheadParts.Str(r, "name"), Count: overheadParts.Num(r, "count"), Unit: overheadParts.Str(r, "unit"), Rule: overheadParts.Str(r, "rule")})
+	}
 	for r := range covers.Text {
 		o.Covers = append(o.Covers, rulebook.Cover{Place: coverNames[covers.Str(r, "location")], MM: covers.Num(r, "pvc_in") * inchMM})
 	}

@@ -2378,6 +2378,7 @@ export interface components {
             runs: components["schemas"]["WorkedRun"][];
             electrodes: components["schemas"]["ElectrodeReport"];
             rules: components["schemas"]["OutdoorRules"] | null;
+            electrodeParts: components["schemas"]["OutdoorPart"][];
         };
         WorkedRun: {
             id: string;

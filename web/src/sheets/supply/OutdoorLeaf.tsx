@@ -366,6 +366,15 @@ function Electrodes({
       {e && ((ruled.value === null && e.missed.length > 0) || e.checks.some((c) => c.verdict === 'fail')) && e.missed.length > 0 && (
         <p>If it is missed: {e.missed.join('; ')}; or treat the ground around it by the maker’s sheet. Then measure again.</p>
       )}
+      {sheet && sheet.electrodeParts.length > 0 && (
+        <ul aria-label="Parts of the electrodes" style={{ margin: '4px 0', paddingLeft: 18 }}>
+          {sheet.electrodeParts.map((x) => (
+            <li key={x.name}>
+              {x.name}: <b>{figure(x.n, x.unit)}</b> <Quiet>{x.rule}</Quiet>
+            </li>
+          ))}
+        </ul>
+      )}
       {e && <CheckList checks={e.checks} onOpen={open} opened={opened} />}
       <div style={{ marginTop: 8 }}>
         <Photos job={job} subject="electrodes" what="the electrodes" />
