@@ -7,13 +7,7 @@ import (
 
 // wired is a circuit of a template of the split-phase practice with its route.
 func wired(id, template, name string, space int, change func(*install.Circuit), segments ...install.Segment) install.Circuit {
-	c := split120.Practice{}.Fresh(template)
-	c.ID, c.Name, c.Protection.Way = id, name, space
-	c.Route.Segments = segments
-	if change != nil {
-		change(&c)
-	}
-	return c
+	return started(split120.Practice{}, id, template, name, space, change, segments)
 }
 
 func run(place string, feet float64, method string) install.Segment {

@@ -2,12 +2,18 @@ package demo
 
 import (
 	"arvelt/core/install"
+	"arvelt/core/rulebook"
 	"arvelt/core/rulebook/iec230"
 )
 
-// drawn is a circuit of a template with its route.
+// drawn is a circuit of a template of the 230 V practice with its route.
 func drawn(id, template, name string, way int, change func(*install.Circuit), segments ...install.Segment) install.Circuit {
-	c := iec230.Practice{}.Fresh(template)
+	return started(iec230.Practice{}, id, template, name, way, change, segments)
+}
+
+// started is a circuit of a template of a practice, placed and with its route.
+func started(p rulebook.Practice, id, template, name string, way int, change func(*install.Circuit), segments []install.Segment) install.Circuit {
+	c := p.Fresh(template)
 	c.ID, c.Name, c.Protection.Way = id, name, way
 	c.Route.Segments = segments
 	if change != nil {

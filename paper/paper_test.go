@@ -110,3 +110,34 @@ func TestTheCasePrints(t *testing.T) {
 	assert.Greater(t, with.Len(), without.Len(), "the pictures are in it")
 	require.NoError(t, Case(&without, v, &survey.Case{}, ctx), "an empty case prints too")
 }
+
+// A job of the split-phase practice prints a directory in place of a strip, with a
+// sticker for every outlet that must wear one, in the words of the trade.
+func TestASplitPhasePack(t *testing.T) {
+	practice := whole.Practices["split120"]
+	j := job("Loom house")
+	j.Practice, j.Edition, j.Supply.DeclaredV, j.Loads, j.Board.Name = "split120", "2023", 240, install.Loads{}, "Panel A"
+	c := practice.Fresh("garage")
+	ground := false
+	c.ID, c.Protection.Way = "c1", 2
+	c.Serves.Boxes = []install.Box{{ID: "b1", Name: "Door", Place: "garage", Device: "gfci", Feed: "line", RatingA: 20, Ground: &ground}, {ID: "b2", Name: "Bench", Place: "garage", Device: "plain", From: "b1", Side: "load", RatingA: 20, Ground: &ground}}
+	j.Circuits = []install.Circuit{c}
+	j.Tidy()
+	require.NoError(t, whole.Accept(j))
+	v := view(j)
+	require.Equal(t, []string{"GFCI Protected", "No Equipment Ground"}, v.Report.Circuits[0].Boxes[1].Labels)
+
+	p := newPack(v, Context{Company: "Firm", Location: time.UTC, Words: practice.Words(), Now: now})
+	p.SetCompression(false)
+	assert.Equal(t, "Space", p.say("Way"))
+	assert.Equal(t, "a word without another", p.say("a word without another"))
+	assert.Equal(t, "12 AWG", p.amount(c.Route.LineMM2, "mm²"))
+	assert.Equal(t, "10\u00a0ft", p.length(3.048))
+	assert.InDelta(t, 1, p.buttonMonths(), 0, "a ground-fault device is tested monthly")
+	var out bytes.Buffer
+	require.NoError(t, Pack(&out, v, Context{Company: "Firm", Location: time.UTC, Words: practice.Words(), Now: now}))
+	assert.GreaterOrEqual(t, len(pageObject.FindAll(out.Bytes(), -1)), 5)
+	var rows bytes.Buffer
+	require.NoError(t, CSV(&rows, "materials", v))
+	assert.Contains(t, rows.String(), "Ground-fault outlet, 20 A")
+}

@@ -10,6 +10,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/materials"
+	"arvelt/core/rulebook"
 )
 
 var noon = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
@@ -90,4 +91,24 @@ func TestDiggingWaitsForTheMarks(t *testing.T) {
 	assert.Equal(t, 2, find(t, tasks, "run-t-pull").Crew, "a duct is not pulled alone")
 	assert.Equal(t, install.Handover, find(t, tasks, "run-t-meter").Stage)
 	assert.Contains(t, find(t, tasks, "run-t-bed").Closed, "First:")
+}
+
+// What a practice brings: its words in place of the common ones, its unit of length,
+// and its own steps, those after the outage behind the outage's.
+func TestCustomsOfAPractice(t *testing.T) {
+	by := Customs{Length: install.Length{Name: "ft", M: 0.3048}, Words: map[string]string{"label:at the board": "at the panel"},
+		Own: []rulebook.Work{{ID: "look", Stage: install.SecondFix, Title: "Look", Who: "inspector", After: []string{"outage-dead-tests"}}, {ID: "bond", Stage: install.SecondFix, Title: "Bond", Isolation: true}}}
+	job := &install.Job{Kind: install.SupplyUpgrade, Chain: install.Chain{Enclosures: []install.Enclosure{{ID: "a", Name: "Base"}}},
+		Circuits: []install.Circuit{{ID: "c1", Name: "Loom", Route: install.Route{Segments: []install.Segment{{LengthM: 3.048, Method: "C"}}}}}}
+	tasks := Tasks(job, by, nil, "Ada", noon)
+	assert.Contains(t, find(t, tasks, "c1-board").Title, "at the panel")
+	assert.Contains(t, find(t, tasks, "c1-cable").Title, "10\u00a0ft")
+	assert.Equal(t, "inspector", find(t, tasks, "look").Who)
+	order := ids(tasks)
+	assert.Less(t, slices.Index(order, "outage-dead-tests"), slices.Index(order, "look"))
+	assert.Contains(t, find(t, tasks, "outage-dead-tests").After, "bond", "the crew's own steps come before the tests")
+	assert.NotContains(t, find(t, tasks, "outage-dead-tests").After, "look")
+
+	job.Plan.Tasks = map[string]install.TaskEdit{"look": {Who: "Ms Orde"}}
+	assert.Equal(t, "Ms Orde", find(t, Tasks(job, by, nil, "Ada", noon), "look").Who)
 }

@@ -222,3 +222,54 @@ func TestTicksFollowTheirTask(t *testing.T) {
 		})
 	}
 }
+
+// A test that comes after another waits for it, and does not count when the other was
+// done again since; a pattern is taken, and nothing else.
+func TestPatternsAndWhatComesAfter(t *testing.T) {
+	tests := []rulebook.Test{
+		{ID: "joint", Title: "Joint", Patterns: []string{"open", "closed"}, Judge: func(r install.Record) (working.Verdict, string) {
+			if r.Answer == "closed" {
+				return working.Pass, "as it must be"
+			}
+			return working.Fail, "open"
+		}},
+		{ID: "back", Title: "Back in place", YesNo: true, After: "joint", Judge: func(install.Record) (working.Verdict, string) { return working.Pass, "" }},
+	}
+	yes := true
+	reading := func(id, answer string, after time.Duration) install.Record {
+		r := install.Record{Kind: install.Reading, Subject: id, By: "Vik", Role: Electrician, At: noon.Add(after).UTC()}
+		if r.Answer = answer; answer == "" {
+			r.Passed = &yes
+		}
+		return r
+	}
+	job := &install.Job{Records: []install.Record{iso("Vik", noon)}}
+	state := func() (Sheet, Row, Row) {
+		s := TestSheet(job, tests, "Vik", noon.Add(time.Hour))
+		return s, s.Rows[0], s.Rows[1]
+	}
+	_, joint, back := state()
+	assert.Equal(t, []string{"open", "closed"}, joint.Patterns)
+	assert.Empty(t, joint.Closed)
+	assert.Contains(t, back.Closed, "First")
+	none := func(string) (bool, string, bool) { return false, "", false }
+	allow := func(r install.Record) error { return Allow(job, r, tests, none, noon.Add(time.Hour)) }
+	assert.ErrorContains(t, allow(reading("joint", "", 1)), "one of open, closed")
+	assert.ErrorContains(t, allow(reading("joint", "sparks", 1)), "one of open, closed")
+	assert.NoError(t, allow(reading("joint", "closed", 1)))
+
+	job.Records = append(job.Records, reading("joint", "closed", time.Minute), reading("back", "", 2*time.Minute))
+	s, _, back := state()
+	assert.Equal(t, working.Pass, back.Verdict)
+	assert.Empty(t, s.MayEnergise)
+
+	job.Records = append(job.Records, reading("joint", "closed", 3*time.Minute))
+	s, _, back = state()
+	assert.Equal(t, working.Unknown, back.Verdict)
+	assert.Contains(t, s.MayEnergise, "Back in place", "a joint that was tested again has to be looked at again")
+
+	job.Records = append(job.Records, reading("back", "", 4*time.Minute), reading("joint", "open", 5*time.Minute))
+	s, joint, _ = state()
+	assert.Equal(t, working.Fail, joint.Verdict)
+	assert.NotEmpty(t, s.MayEnergise)
+}

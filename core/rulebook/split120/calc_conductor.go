@@ -103,10 +103,14 @@ type dropIn struct {
 	Sets     int     `json:"sets,omitempty" doc:"in parallel"`
 }
 
+// resistivityK is that of a conductor at 75 °C in Ω·cmil/ft, K in the drop's formula.
+func resistivityK(material string) float64 {
+	return voltageLimits.Num(voltageLimits.Where("id", "K-"+map[string]string{"cu": "CU", "al": "AL"}[material]), "max")
+}
+
 // dropV is the drop in volts of a single-phase run by the K formula: 2·K·I·L/CM.
 func dropV(material, size string, amps, feet, sets float64) float64 {
-	k := voltageLimits.Num(voltageLimits.Where("id", "K-"+map[string]string{"cu": "CU", "al": "AL"}[material]), "max")
-	return 2 * k * amps * feet / Cmil(size) / sets
+	return 2 * resistivityK(material) * amps * feet / Cmil(size) / sets
 }
 
 func calcVoltageDrop(in dropIn) (map[string]any, []working.Step, error) {

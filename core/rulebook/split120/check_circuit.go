@@ -304,8 +304,7 @@ func (c *circuit) loadOnConductor() {
 func (c *circuit) dropPercent(k *working.Check) float64 {
 	volts := voltsOf(c.k)
 	length := feet(c.k.Route.LengthM())
-	r := conductors.Num(conductors.Where("size", c.size), "r_dc_"+c.material+"_ohm_kft")
-	v := k.Step("drop", "2 × R × I × L / 1000", text("2 × ", r, " × ", c.loadA, " × ", length, " / 1000"), dropV(c.material, c.size, c.loadA, length, 1), "V", conductors.Source.Ref)
+	v := k.Step("drop", "2 × K × I × L / cmil", text("2 × ", resistivityK(c.material), " × ", c.loadA, " × ", length, " / ", Cmil(c.size)), dropV(c.material, c.size, c.loadA, length, 1), "V", voltageLimits.Source.Ref)
 	return k.Step("of the voltage", "drop / U", text(v, " / ", volts), v/volts*100, "%", "")
 }
 

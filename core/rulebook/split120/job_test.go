@@ -585,3 +585,87 @@ func TestServiceWorkAndTorque(t *testing.T) {
 		assert.Equal(t, want, got, "%g", v)
 	}
 }
+
+// Table 210.21(B)(3), and a single outlet by 210.21(B)(1).
+func TestOutletsOnTheirCircuit(t *testing.T) {
+	for _, x := range []struct {
+		outlet, circuit float64
+		single, fits    bool
+	}{
+		{15, 15, false, true}, {20, 15, false, false}, {15, 20, false, true}, {20, 20, false, true}, {30, 20, false, false},
+		{30, 30, false, true}, {20, 30, false, false}, {50, 40, false, true}, {40, 40, false, true}, {50, 50, false, true}, {40, 50, false, false},
+		{20, 20, true, true}, {15, 20, true, false}, {30, 20, true, true},
+	} {
+		assert.Equal(t, x.fits, outletFits(x.outlet, x.circuit, x.single) == "", "%g on %g, single %v", x.outlet, x.circuit, x.single)
+	}
+}
+
+// A circuit's working, by hand: 12 AWG copper NM-B at 40 °C beside two more, on 20 A.
+func TestACircuitByHand(t *testing.T) {
+	j := house()
+	s := &j.Circuits[1].Route.Segments[0]
+	s.AmbientC, s.Grouped, s.LengthM = 40, 3, 40*footM
+	r := Practice{}.Judge(j)
+	c := find(t, r, "c2", "capacity")
+	// 30 A at 90 °C × 0.91 × 0.8 (six conductors) = 21.84; 60 °C column 20 A
+	assert.InDelta(t, 30*0.91*0.8, c.Steps[0].Value, 1e-9)
+	assert.InDelta(t, 20, c.Steps[1].Value, 0)
+	assert.Equal(t, working.Pass, c.Verdict)
+	d := find(t, r, "c2", "voltage-drop")
+	// 2 × 12.9 Ω·cmil/ft × 16 A × 47 ft / 6530 cmil, of 120 V
+	assert.InDelta(t, 2*12.9*16*47/6530.0, d.Steps[0].Value, 1e-6)
+	assert.InDelta(t, 2*12.9*16*47/6530.0/120*100, *d.Value, 1e-6)
+	assert.InDelta(t, 47*footM*3 / *d.Value, r.Circuits[1].Summary.MaxLengthM, 1e-6)
+	box := find(t, r, "c2", "box-fill")
+	// two cables: 4 conductors, the grounds together and a device of two: 7 × 2.25 in³
+	assert.InDelta(t, 7*2.25, *box.Value, 1e-9)
+	sub := circuitOf("c9", "feeder-60", 9)
+	j.Circuits = append(j.Circuits, sub)
+	j.Circuits[1].From, j.Circuits[1].Protection.Way = "c9", 0
+	r = Practice{}.Judge(j)
+	d = find(t, r, "c2", "voltage-drop")
+	assert.Greater(t, len(d.Steps), 3, "the feeder's drop is added")
+	assert.Contains(t, d.Steps[len(d.Steps)-1].Symbol, sub.Name)
+	feeder := find(t, r, "c9", "design-current")
+	assert.InDelta(t, 8, *feeder.Value, 1e-9, "16 A at 120 V are 8 A of the 240 V feeder")
+}
+
+// Every name that a job may hold is called something, and what is drawn and joined is
+// counted: one connector for hot, neutral and ground of each box that feeds on.
+func TestWordsAndParts(t *testing.T) {
+	words := Practice{}.Words()
+	for _, list := range [][]string{terms.Uses, terms.CableTypes, terms.Categories, terms.Families, terms.RCDTypes, terms.Patterns} {
+		for _, id := range list {
+			assert.NotEmpty(t, words[id], id)
+		}
+	}
+	for _, id := range terms.Places {
+		assert.NotEmpty(t, words["place:"+id], id)
+		_, err := protectionOf(2023, outlet{Room: id, Volts: legV})
+		assert.NoError(t, err, id)
+	}
+	for _, cable := range terms.CableTypes {
+		for _, m := range terms.Methods[cable] {
+			assert.NotEmpty(t, words[m], m)
+		}
+		assert.NotEmpty(t, terms.Sizes[cable], cable)
+		for _, mm2 := range terms.Sizes[cable] {
+			assert.NotEmpty(t, SizeOf(mm2))
+			assert.InDelta(t, mm2, AreaMM2(SizeOf(mm2)), 0)
+		}
+	}
+	j := house()
+	count := map[string]float64{}
+	for _, p := range (Practice{}).Parts(j, &j.Circuits[1]) {
+		count[p.Key] += p.Count
+	}
+	assert.InDelta(t, 6, count["connector"], 0, "two boxes feed on")
+	assert.InDelta(t, 3, count["device-box"], 0)
+	assert.InDelta(t, 1, count["outlet:gfci:20"], 0)
+	j.Circuits[0].Route.CableType, j.Circuits[0].Route.CPCMM2 = "thhn-emt", AreaMM2("10")
+	for _, p := range (Practice{}).Parts(j, &j.Circuits[0]) {
+		if strings.HasPrefix(p.Key, "wire:") {
+			assert.InDelta(t, feet(j.Circuits[0].Route.LengthM()), p.Count, 1e-9, "the second hot")
+		}
+	}
+}

@@ -1,0 +1,172 @@
+package split120
+
+import (
+	"slices"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/working"
+)
+
+// surge judges the need for surge protection and each device (230.67, Article 242).
+func (s *system) surge() []working.Check {
+	if s.job.Kind != install.SupplyUpgrade && s.job.Kind != install.Surge && len(s.job.Surge.Devices) == 0 {
+		return nil
+	}
+	need := working.New("surge-need", "", "Surge protection of the service", "")
+	need.From(spdRules.Source)
+	at := false
+	for _, d := range s.job.Surge.Devices {
+		at = at || d.Place != "load" && d.Type != "3"
+	}
+	required := s.job.Kind == install.SupplyUpgrade && s.edition >= 2020
+	switch {
+	case required:
+		need.Decide(at)
+		need.Says = "A service that is new or replaced has a Type 1 or Type 2 device in or beside its equipment (230.67)."
+	case at:
+		need.Decide(true)
+		need.Says = "Fitted; only a new or replaced service must have it (230.67)."
+	default:
+		need.Verdict, need.Says = working.Caution, "Not required here: it comes with a new or replaced service (230.67). Advised where electronics stay."
+	}
+	out := []working.Check{*need}
+	for i := range s.job.Surge.Devices {
+		out = append(out, s.surgeDevice(i))
+	}
+	return out
+}
+
+// leadAdvisedIn is the longest total lead in inches that is advised (row S-LEAD).
+const leadAdvisedIn = 12.0
+
+func (s *system) surgeDevice(i int) working.Check {
+	d := &s.job.Surge.Devices[i]
+	k := working.New(text("spd-", i+1), "", d.Name, "V")
+	k.From(spdRules.Source)
+	lead := (d.LineM + d.EarthM) * 1000 / inchMM
+	res, steps, err := calcSPD(spdIn{LeadIn: lead, SurgeKA: 10, DeviceV: d.UpKV * 1000})
+	if err != nil {
+		k.Lacks(err.Error())
+	}
+	k.Steps = append(k.Steps, steps...)
+	wrong, advice := []string{}, []string{}
+	if d.UpKV == 0 {
+		k.Lacks("what the device lets through (its maker's sheet)")
+	}
+	switch {
+	case d.IsccrKA == 0:
+		k.Lacks("the short-circuit rating of the device")
+	case s.faultKA != nil && d.IsccrKA < *s.faultKA:
+		wrong = append(wrong, text("it bears ", d.IsccrKA, " kA, ", *s.faultKA, " kA are available"))
+	}
+	if d.Place == "load" && d.Type == "1" {
+		advice = append(advice, "a Type 1 belongs at the service")
+	}
+	if d.Place == "board" && !s.bondedAtPanel() {
+		advice = append(advice, "neutral and ground are joined elsewhere: it needs a mode of its own to ground")
+	}
+	if lead > leadAdvisedIn {
+		advice = append(advice, text("shorten its leads to ", leadAdvisedIn, " in in all: they add ", res["added_v_average_slope"], " V at 10 kA"))
+	}
+	if d.BackupA == 0 {
+		advice = append(advice, "a breaker of its own by its instructions, or its lugs: never two conductors under one screw")
+	}
+	k.Decide(len(wrong) == 0)
+	if len(k.Missing) == 0 {
+		k.Says = text("Lets through ", res["total_let_through_v"], " V with its leads of ", lead, " in.")
+		if len(wrong) > 0 {
+			k.Says += " It fails: " + strings.Join(wrong, "; ") + "."
+		}
+		if len(advice) > 0 {
+			k.Says += " " + strings.ToUpper(advice[0][:1]) + strings.Join(advice, "; ")[1:] + "."
+			if k.Verdict == working.Pass {
+				k.Verdict = working.Caution
+			}
+		}
+		k.Says += " Its light is seen without opening anything."
+	}
+	settle(k)
+	return *k
+}
+
+// bondedAtPanel reports whether the joint of neutral and ground is in the panel that
+// the circuits start from.
+func (s *system) bondedAtPanel() bool {
+	for _, n := range s.chain.Nodes {
+		if n.Joint == rulebook.JointMust {
+			return s.job.Chain.Enclosure(n.ID).Kind == "panel"
+		}
+	}
+	return len(s.chain.Nodes) == 0
+}
+
+// standby judges what a source of one's own carries (702.4(B)).
+func (s *system) standby() []working.Check {
+	b := &s.job.Standby
+	if b.Source == "" {
+		return nil
+	}
+	k := working.New("standby-load", "", "Load on the "+b.Source, "VA")
+	k.From(transferRules.Source)
+	sum, legA, legB, start, shed := 0.0, 0.0, 0.0, 0.0, 0.0
+	for _, l := range b.Carries {
+		if l.Shed && b.Automatic {
+			shed += l.RunVA
+			continue
+		}
+		sum += l.RunVA
+		start = max(start, l.StartVA-l.RunVA)
+		switch {
+		case l.LegA && !l.LegB:
+			legA += l.RunVA
+		case l.LegB && !l.LegA:
+			legB += l.RunVA
+		default:
+			legA, legB = legA+l.RunVA/2, legB+l.RunVA/2
+		}
+	}
+	switch {
+	case b.SourceVA == 0:
+		k.Lacks("what the " + b.Source + " can carry")
+	case len(b.Carries) == 0:
+		k.Lacks("what the " + b.Source + " is to carry")
+	}
+	k.Step("running", "sum of what it carries at once", text(len(b.Carries), " loads"), sum, "VA", "NEC 702.4(B)")
+	k.Step("leg A", "half of the source at most", text("≤ ", b.SourceVA/2), legA, "VA", "")
+	k.Step("leg B", "half of the source at most", text("≤ ", b.SourceVA/2), legB, "VA", "")
+	if start > 0 {
+		k.Step("starting", "running + the largest start above its running load", text(sum, " + ", start), sum+start, "VA", "trade practice")
+	}
+	k.Max(sum, b.SourceVA)
+	k.Says = text(sum, " VA of ", b.SourceVA, " VA.")
+	switch {
+	case len(k.Missing) > 0:
+		k.Says = ""
+	case k.Verdict == working.Fail && b.Automatic:
+		k.Says += " It transfers by itself: it must carry everything on it, or manage the load (702.4(B)(2))."
+	case k.Verdict == working.Fail:
+		k.Verdict = working.Caution
+		k.Says += " Switched by hand: the person at it chooses what runs. Hang a list beside it."
+	case max(legA, legB) > b.SourceVA/2:
+		k.Verdict = working.Caution
+		k.Says += text(" One leg has ", max(legA, legB), " VA, more than half of the source: even them out.")
+	case sum+start > b.SourceVA:
+		k.Verdict = working.Caution
+		k.Says += text(" While the largest motor starts it is ", sum+start, " VA: start it first, or soft.")
+	}
+	if shed > 0 {
+		k.Says += text(" ", shed, " VA wait until there is room.")
+	}
+	settle(k)
+	out := []working.Check{*k}
+	if !slices.ContainsFunc(s.job.Chain.Enclosures, func(e install.Enclosure) bool { return e.Kind == "transfer" }) {
+		t := working.New("standby-transfer", "", "Transfer of the "+b.Source, "")
+		t.From(transferRules.Source)
+		t.Decide(false)
+		t.Says = "No transfer switch on the chain: without one the source would feed the utility's line and kill who works on it (702.5)."
+		out = append(out, *t)
+	}
+	return out
+}
