@@ -106,6 +106,70 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 	assert.True(t, strings.HasPrefix(pdf, "%PDF-"))
 }
 
+// A panel with its load on one leg is evened out by a move that is proposed; a standby
+// source is stepped through; walls are spaced as they are drawn.
+func TestLegsStandbyAndWallsAreDrawn(t *testing.T) {
+	s := start(t)
+	p := s.person("Tobias Marrick")
+	p.open("PW-2054", "board")
+	id := strings.Split(p.Path(), "/")[2]
+	neutral := func() (amps float64) {
+		p.Eval(`fetch('/api/jobs/`+id+`/circuits').then(r => r.json()).then(c => c.report.legs.neutralA)`, &amps)
+		return amps
+	}
+	p.See("Leg A")
+	p.fill("ways[9].loadA", "14") // the lights, on leg A
+	p.fill("ways[16].loadA", "15")
+	p.Saved()
+	before := neutral()
+	p.Has(`[data-check="legs"][data-verdict="caution"]`)
+	p.See("The neutral carries")
+	p.Press("Take it")
+	p.Until("the neutral to carry less", fmt.Sprintf(`fetch('/api/jobs/`+id+`/circuits').then(r => r.json()).then(c => c.report.legs.neutralA < %v)`, before))
+
+	// The breaker of the charge point takes two spaces: none of them is free for another.
+	p.sheet(id, "circuits")
+	p.Click(`[data-row="c2"]`)
+	var offered []string
+	p.Has(`[data-circuit="c2"]`)
+	p.Eval(`[...document.querySelector('[data-path="protection.way"]').options].map(o => o.value)`, &offered)
+	assert.NotContains(t, offered, "4")
+	assert.NotContains(t, offered, "3", "the range's second pole is there")
+	assert.Contains(t, offered, "20")
+
+	p.sheet(id, "supply")
+	p.leaf("standby")
+	p.See("No source of one")
+	p.fill("source", "generator")
+	p.choose("automatic", "yes")
+	for field, v := range map[string]string{"sourceVA": "6000", "senseS": "4", "crankS": "6", "warmS": "10", "switchS": "1"} {
+		p.fill(field, v)
+	}
+	p.Saved()
+	p.Press("Add a load")
+	p.fill("carries[0].name", "Cold store")
+	p.fill("carries[0].runVA", "7000")
+	p.Saved()
+	p.Has(`[data-check="standby-load"][data-verdict="fail"]`)
+	p.Has(`[data-check="standby-transfer"][data-verdict="fail"]`)
+	p.See("Dark for 21 s")
+	for range 4 {
+		p.Press("Next step")
+	}
+	p.See("That is more than the source carries")
+	p.Has(`svg[aria-label="Supply away; source runs; switch on source; load fed by the source"]`)
+
+	p.sheet(id, "survey")
+	p.leaf("walk")
+	p.Click(`[data-room]`)
+	p.Press("Way and fabric")
+	p.Has(`[data-spacing="pass"]`)
+	p.fill("walls[0].lengthM", "26") // feet
+	p.Saved()
+	p.Has(`[data-spacing="fail"]`)
+	p.See("wall 1 (2 more)")
+}
+
 // proves answers every test that is open: yes, the pattern that must show unless another
 // is given, and the figures by test.
 func (p *person) proves(patterns, figures map[string]string) {

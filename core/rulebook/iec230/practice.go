@@ -3,6 +3,7 @@ package iec230
 import (
 	"slices"
 	"strings"
+	"sync"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
@@ -122,7 +123,9 @@ func deviceCurves() []string {
 
 // Words returns what the practice calls the names that it accepts in a job:
 // cable types, methods, load categories and options, by name.
-func (Practice) Words() map[string]string {
+func (Practice) Words() map[string]string { return words() }
+
+var words = sync.OnceValue(func() map[string]string {
 	out := map[string]string{Practice{}.ID(): "230 V, IEC family", "bar:capacity": "Load left", "bar:voltage-drop": "Drop left", "bar:loop": "Loop left"}
 	for id, k := range cableKinds {
 		out[id] = k.name
@@ -143,7 +146,7 @@ func (Practice) Words() map[string]string {
 		out[penOptions.Str(r, "option")] = penOptions.Str(r, "title")
 	}
 	return out
-}
+})
 
 // Templates lists the circuits that one may start with.
 func (Practice) Templates() []string { return templates }

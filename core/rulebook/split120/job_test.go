@@ -669,3 +669,99 @@ func TestWordsAndParts(t *testing.T) {
 		}
 	}
 }
+
+// dwelling is a whole house of n circuits, each with a string of four boxes or one load.
+func dwelling(n int) *install.Job {
+	j := house()
+	j.Circuits = nil
+	for i := range n {
+		k := circuitOf(text("c", i+1), templates[i%len(templates)], 0)
+		if rulesOf(k.Use).isString {
+			for b := range 4 {
+				x := box(text("b", b+1), "plain", "", "line")
+				if b == 0 {
+					x.Device, x.Feed = "gfci", "line"
+				} else {
+					x.From, x.Side = text("b", b), "load"
+				}
+				k.Serves.Boxes = append(k.Serves.Boxes, x)
+			}
+		}
+		j.Circuits = append(j.Circuits, k)
+	}
+	return j
+}
+
+// The whole of a house, by its number of circuits: the cost is linear in them.
+func BenchmarkDwelling(b *testing.B) {
+	for _, n := range []int{10, 40, 100, 1000} {
+		j := dwelling(n)
+		b.Run(text(n), func(b *testing.B) {
+			b.ReportAllocs()
+			for b.Loop() {
+				if r := (Practice{}).Judge(j); len(r.Circuits) != n {
+					b.Fatal("circuits")
+				}
+			}
+		})
+	}
+}
+
+// Sizes of a service never fall with its rating, nor what an electrode conductor or a
+// ground needs; more is never asked of a smaller one.
+func TestServiceSizesAreMonotonic(t *testing.T) {
+	at := func(s string) int { return slices.Index(sizes, s) }
+	for _, material := range []string{"cu", "al"} {
+		conductor, electrode, ground, jumper := -1, -1, -1, -1
+		for _, rating := range []float64{100, 110, 125, 150, 175, 200, 225, 250, 300, 350, 400} {
+			out, _, err := calcService(serviceIn{RatingA: rating, Material: material})
+			require.NoError(t, err, "%g %s", rating, material)
+			for _, x := range []struct {
+				key    string
+				before *int
+			}{{"conductor", &conductor}, {"gec_water_cu", &electrode}, {"feeder_egc_cu", &ground}, {"mbj_cu", &jumper}} {
+				now := at(out[x.key].(string))
+				assert.GreaterOrEqual(t, now, *x.before, "%s of %g A in %s", x.key, rating, material)
+				*x.before = now
+			}
+		}
+	}
+}
+
+// Results do not depend on the order of what has none: loads, circuits, ways.
+func TestOrderHasNoMeaningWhereItHasNone(t *testing.T) {
+	a, b := dwelling(24), dwelling(24)
+	for _, n := range []string{"Pump", "Opener", "Heater"} {
+		l := install.Load{Name: n, Category: "appliance", Watts: known(1200).Value, Count: 1, Basis: install.Measured}
+		a.Loads.Items, b.Loads.Items = append(a.Loads.Items, l), append([]install.Load{l}, b.Loads.Items...)
+	}
+	slices.Reverse(b.Circuits)
+	slices.Reverse(b.Board.Ways)
+	ra, rb := Practice{}.Judge(a), Practice{}.Judge(b)
+	assert.InDelta(t, ra.Demand.AfterA, rb.Demand.AfterA, 1e-9)
+	for _, x := range ra.Circuits {
+		i := slices.IndexFunc(rb.Circuits, func(y rulebook.CircuitReport) bool { return y.ID == x.ID })
+		require.GreaterOrEqual(t, i, 0)
+		assert.Equal(t, x.Verdict, rb.Circuits[i].Verdict, x.Name)
+		assert.Equal(t, x.Summary, rb.Circuits[i].Summary, x.Name)
+	}
+}
+
+// Adding a load never lowers the demand by the methods without a step, nor adding a
+// circuit that draws.
+func TestDemandNeverFallsWithoutAStep(t *testing.T) {
+	for _, method := range []string{"existing", "optional"} {
+		before := 0.0
+		for n := range 9 {
+			j := house()
+			j.Schools.LoadMethod = method
+			for range n {
+				j.Loads.Items = append(j.Loads.Items, install.Load{Name: "Load", Category: "appliance", Watts: known(900).Value, Count: 1, Basis: install.Measured})
+			}
+			r := Practice{}.Judge(j)
+			assert.Greater(t, r.Demand.AfterA, before, "%s, %d", method, n)
+			assert.GreaterOrEqual(t, r.Demand.AfterA, r.Demand.BeforeA)
+			before = r.Demand.AfterA
+		}
+	}
+}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"arvelt/core/install"
@@ -88,7 +89,9 @@ func (Practice) Terms() install.Terms { return terms }
 
 // Words returns what the practice calls the names of its terms, and under
 // "label:" what it calls things that the sheets have a common word for.
-func (Practice) Words() map[string]string {
+func (Practice) Words() map[string]string { return words() }
+
+var words = sync.OnceValue(func() map[string]string {
 	out := map[string]string{"split120": "120/240 V split phase, North American family", "grounded-neutral": "grounded neutral", "breaker": "circuit breaker", groundFault: "ground-fault, class A", open: "open", closed: "closed", "bar:conductor-load": "Load left", "bar:voltage-drop": "Drop left", "bar:breaking": "Fault left"}
 	for id, name := range categoryNames {
 		out[id] = name
@@ -114,7 +117,7 @@ func (Practice) Words() map[string]string {
 		out["label:"+labelTable.Str(r, "common")] = labelTable.Str(r, "here")
 	}
 	return out
-}
+})
 
 // Opening starts a job under the model edition that is most widely adopted; the
 // local authority may be at another.

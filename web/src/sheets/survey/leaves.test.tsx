@@ -82,6 +82,7 @@ describe('the case for the work', () => {
 describe('findings', () => {
   const terms = {
     survey: {
+      eras: [],
       findings: [
         {
           id: 'no-bonding',
