@@ -231,12 +231,7 @@ func (p *pack) word(id string) string {
 }
 
 // say is what the practice calls a thing that the pack has a common word for.
-func (p *pack) say(common string) string {
-	if own, ok := p.ctx.Words["label:"+common]; ok {
-		return own
-	}
-	return common
-}
+func (p *pack) say(common string) string { return rulebook.Say(p.ctx.Words, common) }
 
 // length writes metres in the unit that the practice speaks of lengths in.
 func (p *pack) length(m float64) string {

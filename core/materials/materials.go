@@ -187,7 +187,7 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 		key, name = "al-"+key, name+", aluminium"
 	}
 	line := t.add(c, key, name, unit.Significant(in.Of(length), 9), order, in.Unit(),
-		unit.Text("route ", in.Of(length), " ", in.Unit(), " with slack ", in.Of(c.Route.SlackM), " and tails ", in.Of(c.Route.BoardTailM), " + ", in.Of(c.Route.PointTailM), ", + ", waste, " % waste, up to the next whole ", in.Unit(), ", in one piece"))
+		unit.Text("route ", in.Of(length), " ", in.Unit(), " with slack ", in.Of(c.Route.SlackM), " and "+rulebook.Say(p.Words(), "tails")+" ", in.Of(c.Route.BoardTailM), " + ", in.Of(c.Route.PointTailM), ", + ", waste, " % waste, up to the next whole ", in.Unit(), ", in one piece"))
 	for i := range c.Route.Segments {
 		line.Assumed = line.Assumed || c.Route.Segments[i].Basis != install.Measured
 	}

@@ -76,12 +76,7 @@ type Customs struct {
 }
 
 // Say is what the practice calls a thing that has a common word.
-func (c *Customs) Say(common string) string {
-	if own, ok := c.Words["label:"+common]; ok {
-		return own
-	}
-	return common
-}
+func (c *Customs) Say(common string) string { return rulebook.Say(c.Words, common) }
 
 // Tasks generates the tasks of a job as they stand for a person at a time.
 func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person string, now time.Time) []Task {
@@ -208,8 +203,8 @@ func circuitTasks(by *Customs, c *install.Circuit, list map[string]materials.Ite
 	if laid > 0 {
 		add(Task{ID: "core", Stage: ff, Title: "Drill the walls, sleeve and seal", Crew: 1, Hours: hours(list, "core"), Caution: "Eye protection; slope the hole outwards."})
 	}
-	add(Task{ID: "cable", Stage: ff, Title: "Run and fix " + unit.With(in.Of(c.Route.LengthM()), in.Unit()) + " of cable, tails left and labelled at both ends", Crew: 1 + b2i(c.Route.LengthM() > 25), Hours: math.Max(0.5, c.Route.LengthM()*hours(list, "cable-per-m")),
-		Caution: "Keep the unproven end out of reach; it is not connected at the board."})
+	add(Task{ID: "cable", Stage: ff, Title: "Run and fix " + unit.With(in.Of(c.Route.LengthM()), in.Unit()) + by.Say(" of cable, tails left and labelled at both ends"), Crew: 1 + b2i(c.Route.LengthM() > 25), Hours: math.Max(0.5, c.Route.LengthM()*hours(list, "cable-per-m")),
+		Caution: by.Say("Keep the unproven end out of reach; it is not connected at the board.")})
 	if c.PEN.Option == "tt_rod" || c.PEN.Option == "met_electrode" {
 		add(Task{ID: "rod", Stage: ff, Title: "Drive the earth electrode", Crew: 1, Hours: hours(list, "rod") * float64(max(1, c.PEN.Rods)), Caution: "Locate services first; keep clear of buried metal earthed from the supply."})
 	}

@@ -88,7 +88,9 @@ export function JobPage() {
     },
     [go, id, undoNow],
   );
-  const terms = usePracticeTerms(job.data?.view.job?.practice ?? '').data;
+  // A sheet waits for the words of its practice: those of another would flash by.
+  const practice = usePracticeTerms(job.data?.view.job?.practice ?? '');
+  const terms = practice.data;
   const fresh = terms?.fresh;
   const words = useMemo(() => ({ labels: terms?.labels ?? {}, inches: terms?.survey.inches ?? false, sizes: terms?.sizes ?? [] }), [terms]);
   const actions = useMemo(
@@ -141,8 +143,8 @@ export function JobPage() {
               <Link to="/">All jobs</Link>
             </div>
           )}
-          {job.isPending && <p style={{ padding: 20 }}>Opening the job …</p>}
-          {data && j && (
+          {(job.isPending || (data && !terms && !practice.error)) && <p style={{ padding: 20 }}>Opening the job …</p>}
+          {data && j && (terms ?? practice.error) && (
             <Body>
               <Riser job={data} sheet={sheet} />
               <div className="paper">

@@ -7,11 +7,13 @@ import { NumberBox, TextBox } from '../../parts/fields';
 import { money } from '../../parts/figure';
 import { Caution, Fields, Heading, Quiet, Row, Section } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+import { useSay } from '../../parts/practice';
 import { SaveLine } from '../../parts/SaveLine';
 import { DateBox } from '../survey/RoomCard';
 
 /** The lawful ways to make the work dead, with charge, lead time and what each asks for. For the office, weeks ahead. */
 export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
+  const say = useSay();
   const part = usePart(job, 'outage', j.outage);
   const sheet = useSupply(job.id).data;
   const { me } = useFrame();
@@ -45,8 +47,8 @@ export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) 
                 <>
                   <br />
                   <Quiet>
-                    Asks for: {r.asks.join(', ')}.{r.visits > 0 && ` ${r.visits} visit${r.visits > 1 ? 's' : ''} by the operator.`}{' '}
-                    {r.leadSays}.
+                    Asks for: {r.asks.join(', ')}.
+                    {r.visits > 0 && ` ${r.visits} visit${r.visits > 1 ? 's' : ''} by ${say('the operator')}.`} {r.leadSays}.
                   </Quiet>
                 </>
               )}

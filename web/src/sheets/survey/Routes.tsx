@@ -4,6 +4,7 @@ import { usePart } from '../../api/part';
 import { figure } from '../../parts/figure';
 import { Heading, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+import { useSay } from '../../parts/practice';
 import { useUnits } from '../../parts/units';
 import { SaveLine } from '../../parts/SaveLine';
 import { AddCircuit } from '../circuits/AddCircuit';
@@ -14,6 +15,7 @@ import { RouteTable } from '../circuits/RouteTable';
 export function Routes({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const sheet = useCase(job.id).data;
   const units = useUnits();
+  const say = useSay();
   return (
     <>
       {j.circuits.map((c) => (
@@ -44,7 +46,7 @@ export function Routes({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                   return (
                     <tr key={r.id}>
                       <td>{r.name}</td>
-                      <td>{j.rooms.find((x) => x.id === r.from)?.name ?? 'the board'}</td>
+                      <td>{j.rooms.find((x) => x.id === r.from)?.name ?? say('the board')}</td>
                       <td className="num">{v?.measuredM ? units.show(v.measuredM, 'm') : ''}</td>
                       <td className="num">{v?.estimatedM ? `◐ ${units.show(v.estimatedM, 'm')}` : ''}</td>
                       <td>

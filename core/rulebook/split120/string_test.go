@@ -1,0 +1,214 @@
+package split120
+
+import (
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/working"
+)
+
+func box(id, device, from, side string) install.Box {
+	b := install.Box{ID: id, Name: "Box " + id, Place: "kitchen_counter", Device: device, From: from, Side: side, RatingA: 20, Ground: truth(true), Shuttered: true, HeightMM: 1000, VolumeML: 22 * in3ML}
+	if device == "gfci" {
+		b.Feed = "line"
+	}
+	return b
+}
+
+// Strings depend on their order; what no device opens stays so when a box is added at
+// the end, and a device first in line covers all of it.
+func TestStringCoverage(t *testing.T) {
+	for n := 1; n <= 6; n++ {
+		j := house()
+		j.Circuits[1].Serves.Boxes = nil
+		for i := range n {
+			b := box("b"+string(rune('1'+i)), "plain", "", "line")
+			if i > 0 {
+				b.From = "b" + string(rune('0'+i))
+			}
+			j.Circuits[1].Serves.Boxes = append(j.Circuits[1].Serves.Boxes, b)
+		}
+		for first := range n {
+			k := *j
+			k.Circuits = slices.Clone(j.Circuits)
+			k.Circuits[1].Serves.Boxes = slices.Clone(j.Circuits[1].Serves.Boxes)
+			boxes := k.Circuits[1].Serves.Boxes
+			boxes[first].Device, boxes[first].Feed = "gfci", "line"
+			if first+1 < n {
+				boxes[first+1].Side = "load"
+			}
+			r := Practice{}.Judge(&k)
+			covered := 0
+			for _, b := range r.Circuits[1].Boxes {
+				if len(b.Protected) > 0 {
+					covered++
+				}
+			}
+			assert.Equal(t, n-first, covered, "device at %d of %d", first+1, n)
+		}
+	}
+}
+
+// The proving sequence: dead before live, neutral to ground closed only where the joint
+// is, the jumper looked at after those, and no plug-in tester asked to trip a device
+// that has no ground to trip it with.
+func TestProvingSequence(t *testing.T) {
+	j := house()
+	j.Circuits[1].Serves.Boxes[2].Ground = truth(false)
+	report := Practice{}.Judge(j)
+	tests := Practice{}.Tests(j, &report)
+	live := false
+	at := map[string]rulebook.Test{}
+	for _, x := range tests {
+		assert.False(t, live && !x.Live, "%s is dead after a live one", x.ID)
+		live = x.Live
+		at[x.Circuit+"/"+x.ID] = x
+		name, _, _ := strings.Cut(x.ID, ":")
+		assert.Contains(t, TestIDs, name)
+		for _, p := range x.Patterns {
+			assert.Contains(t, terms.Patterns, p)
+		}
+	}
+	says := func(id, answer string) working.Verdict {
+		x, ok := at[id]
+		require.True(t, ok, id)
+		v, _ := x.Judge(install.Record{Answer: answer})
+		return v
+	}
+	assert.Equal(t, working.Pass, says("/ng:main", closed))
+	assert.Equal(t, working.Fail, says("/ng:main", open))
+	assert.Equal(t, working.Pass, says("/ng:panel", open))
+	assert.Equal(t, working.Fail, says("/ng:panel", closed))
+	assert.Equal(t, "ng:panel", at["/bond-back"].After)
+	assert.Equal(t, working.Pass, says("c2/hn", open))
+	assert.Equal(t, working.Fail, says("c2/hg", closed))
+	assert.Equal(t, working.Pass, says("c2/tester:b1", "correct"))
+	assert.Equal(t, working.Fail, says("c2/tester:b1", "open_ground"))
+	assert.Equal(t, working.Pass, says("c2/tester:b3", "open_ground"))
+	assert.Equal(t, working.Fail, says("c2/tester:b3", "correct"), "a ground that is not there")
+	assert.Contains(t, at["c2/trip:b3"].Where, "cannot trip")
+	assert.NotContains(t, at["c2/trip:b2"].Where, "cannot trip")
+
+	volts := func(id string, v float64) working.Verdict {
+		x, _ := at["/"+id].Judge(install.Record{Subject: id, Value: &v})
+		return x
+	}
+	assert.Equal(t, working.Pass, volts("volts-ll", 241))
+	assert.Equal(t, working.Caution, volts("volts-ll", 222))
+	assert.Equal(t, working.Fail, volts("volts-ll", 260))
+	v := 131.0
+	j.Records = []install.Record{{Kind: install.Reading, Subject: "volts-an", Value: &v}}
+	tests = Practice{}.Tests(j, &report)
+	i := slices.IndexFunc(tests, func(x rulebook.Test) bool { return x.ID == "volts-bn" })
+	low := 109.0
+	verdict, why := tests[i].Judge(install.Record{Subject: "volts-bn", Value: &low})
+	assert.Equal(t, working.Fail, verdict)
+	assert.Contains(t, why, "neutral")
+}
+
+// What the labels ask for becomes a step each, and stickers wait for the outlet.
+func TestWork(t *testing.T) {
+	j := house()
+	j.Circuits[1].Serves.Boxes[1].Ground = truth(false)
+	r := Practice{}.Judge(j)
+	assert.Equal(t, []string{labelProtected, labelNoGround}, r.Circuits[1].Boxes[1].Labels)
+	ids := []string{}
+	for _, w := range (Practice{}).Work(j, &r) {
+		ids = append(ids, w.ID)
+	}
+	assert.Subset(t, ids, []string{"c2-marking-b1", "c2-sticker-b2", "c2-sticker-b3", "bond-1", "joint-main"})
+	assert.NotContains(t, ids, "c2-sticker-b1", "the device itself says what it is")
+}
+
+// A label that is filled in takes as many figures as the common word does.
+func TestLabelsKeepTheirPlaces(t *testing.T) {
+	for r := range labelTable.Text {
+		common, here := labelTable.Str(r, "common"), labelTable.Str(r, "here")
+		assert.NotEmpty(t, here, common)
+		assert.Equal(t, strings.Count(common, "%s"), strings.Count(here, "%s"), common)
+	}
+}
+
+// What others do in a service change becomes steps with who waits for whom, and the
+// torque of each new enclosure is a reading against its maker's figure.
+func TestServiceWorkAndTorque(t *testing.T) {
+	j := house()
+	j.Chain.Enclosures[1].TorqueNm, j.Chain.Enclosures[1].TorqueSheet = known(31), "sheet 3"
+	r := Practice{}.Judge(j)
+	who, after := map[string]string{}, map[string][]string{}
+	for _, w := range (Practice{}).Work(j, &r) {
+		who[w.ID], after[w.ID] = w.Who, w.After
+	}
+	assert.Equal(t, "inspector", who["service-10"])
+	assert.Equal(t, []string{"outage-dead-tests", "service-10"}, after["service-11"], "no release before the inspection")
+	assert.Contains(t, after["service-12"], "service-11")
+	assert.Contains(t, who, "lugs-main")
+	tests := Practice{}.Tests(j, &r)
+	i := slices.IndexFunc(tests, func(x rulebook.Test) bool { return x.ID == "torque:main" })
+	require.GreaterOrEqual(t, i, 0)
+	assert.InDelta(t, 274.4, *tests[i].Expected, 0.05)
+	for v, want := range map[float64]working.Verdict{274: working.Pass, 250: working.Pass, 200: working.Fail, 320: working.Fail} {
+		got, _ := tests[i].Judge(install.Record{Value: &v})
+		assert.Equal(t, want, got, "%g", v)
+	}
+}
+
+// Table 210.21(B)(3), and a single outlet by 210.21(B)(1).
+func TestOutletsOnTheirCircuit(t *testing.T) {
+	for _, x := range []struct {
+		outlet, circuit float64
+		single, fits    bool
+	}{
+		{15, 15, false, true}, {20, 15, false, false}, {15, 20, false, true}, {20, 20, false, true}, {30, 20, false, false},
+		{30, 30, false, true}, {20, 30, false, false}, {50, 40, false, true}, {40, 40, false, true}, {50, 50, false, true}, {40, 50, false, false},
+		{20, 20, true, true}, {15, 20, true, false}, {30, 20, true, true},
+	} {
+		assert.Equal(t, x.fits, outletFits(x.outlet, x.circuit, x.single) == "", "%g on %g, single %v", x.outlet, x.circuit, x.single)
+	}
+}
+
+// Every name that a job may hold is called something, and what is drawn and joined is
+// counted: one connector for hot, neutral and ground of each box that feeds on.
+func TestWordsAndParts(t *testing.T) {
+	words := Practice{}.Words()
+	for _, list := range [][]string{terms.Uses, terms.CableTypes, terms.Categories, terms.Families, terms.RCDTypes, terms.Patterns} {
+		for _, id := range list {
+			assert.NotEmpty(t, words[id], id)
+		}
+	}
+	for _, id := range terms.Places {
+		assert.NotEmpty(t, words["place:"+id], id)
+		_, err := protectionOf(2023, outlet{Room: id, Volts: legV})
+		assert.NoError(t, err, id)
+	}
+	for _, cable := range terms.CableTypes {
+		for _, m := range terms.Methods[cable] {
+			assert.NotEmpty(t, words[m], m)
+		}
+		assert.NotEmpty(t, terms.Sizes[cable], cable)
+		for _, mm2 := range terms.Sizes[cable] {
+			assert.NotEmpty(t, SizeOf(mm2))
+			assert.InDelta(t, mm2, AreaMM2(SizeOf(mm2)), 0)
+		}
+	}
+	j := house()
+	count := map[string]float64{}
+	for _, p := range (Practice{}).Parts(j, &j.Circuits[1]) {
+		count[p.Key] += p.Count
+	}
+	assert.InDelta(t, 6, count["connector"], 0, "two boxes feed on")
+	assert.InDelta(t, 3, count["device-box"], 0)
+	assert.InDelta(t, 1, count["outlet:gfci:20"], 0)
+	j.Circuits[0].Route.CableType, j.Circuits[0].Route.CPCMM2 = "thhn-emt", AreaMM2("10")
+	for _, p := range (Practice{}).Parts(j, &j.Circuits[0]) {
+		if strings.HasPrefix(p.Key, "wire:") {
+			assert.InDelta(t, feet(j.Circuits[0].Route.LengthM()), p.Count, 1e-9, "the second hot")
+		}
+	}
+}
