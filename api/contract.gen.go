@@ -345,6 +345,7 @@ type NamedUse struct {
 type NewJob struct {
 	Address  string  `json:"address"`
 	Customer string  `json:"customer"`
+	Edition  *string `json:"edition,omitempty"`
 	Kind     string  `json:"kind"`
 	Practice *string `json:"practice,omitempty"`
 	Ref      string  `json:"ref"`
@@ -666,7 +667,10 @@ type Terms struct {
 	Columns    int                 `json:"columns"`
 	Curves     []string            `json:"curves"`
 	Earthing   []string            `json:"earthing"`
-	Families   []NamedRatings      `json:"families"`
+
+	// Editions editions of the rules that a job may be under, the usual one first; empty where there is one
+	Editions []string       `json:"editions"`
+	Families []NamedRatings `json:"families"`
 
 	// Fresh circuits as they start, one for each template
 	Fresh []Circuit `json:"fresh"`

@@ -21,6 +21,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/materials"
 	"arvelt/core/proving"
+	"arvelt/core/rulebook"
 	"arvelt/core/whole"
 	"arvelt/paper"
 	"arvelt/store"
@@ -79,7 +80,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		}
 		return out
 	}
-	out := Terms{Id: p.ID(), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Why: p.Opening().Why, Survey: surveyTerms(p), Earthing: t.Earthing, Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns), Pairs: t.Pairs, Asks: map[string][]string{}, Labels: map[string]string{}, Sizes: []Named{}, Length: t.Length.Unit(), Columns: t.Columns, Bars: []Named{}, Families: []NamedRatings{}, LoadKinds: t.LoadKinds, Uses: []NamedUse{}, RcdTypes: named(t.RCDTypes), ResidualMA: t.ResidualMA, PenOptions: named(t.PENOptions), Categories: named(t.Categories), Cables: []NamedSizes{}, Methods: []Named{}, Fresh: []Circuit{}, Notice: p.Opening().Notice}
+	out := Terms{Id: p.ID(), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Why: p.Opening().Why, Survey: surveyTerms(p), Earthing: t.Earthing, Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns), Pairs: t.Pairs, Asks: map[string][]string{}, Labels: map[string]string{}, Sizes: []Named{}, Editions: append([]string{}, t.Editions...), Length: t.Length.Unit(), Columns: t.Columns, Bars: []Named{}, Families: []NamedRatings{}, LoadKinds: t.LoadKinds, Uses: []NamedUse{}, RcdTypes: named(t.RCDTypes), ResidualMA: t.ResidualMA, PenOptions: named(t.PENOptions), Categories: named(t.Categories), Cables: []NamedSizes{}, Methods: []Named{}, Fresh: []Circuit{}, Notice: p.Opening().Notice}
 	for _, id := range whole.PracticeIDs {
 		out.Practices = append(out.Practices, Named{Id: id, Name: whole.Practices[id].Words()[id]})
 	}
@@ -246,15 +247,18 @@ func (s *Server) StartJob(c *gin.Context, params StartJobParams) {
 		fail(c, err)
 		return
 	}
-	opening := practice.Opening()
+	opening, words := practice.Opening(), practice.Words()
+	if in.Edition != nil && *in.Edition != "" {
+		opening.Edition = *in.Edition
+	}
 	k, err := scope.Company(c)
 	if err != nil {
 		fail(c, err)
 		return
 	}
 	job := install.Job{Format: install.Format, Ref: strings.TrimSpace(in.Ref), Title: strings.TrimSpace(in.Title), Kind: install.Kind(in.Kind), Practice: practice.ID(), Edition: opening.Edition,
-		Site: install.Site{Customer: in.Customer, Address: in.Address, Town: in.Town}, Supply: install.Supply{DeclaredV: opening.DeclaredV},
-		Board: install.Board{Name: "Board A"}, Materials: install.Materials{WastagePc: 5}, Schools: k.Settings.Schools}
+		Site: install.Site{Customer: in.Customer, Address: in.Address, Town: in.Town}, Supply: install.Supply{DeclaredV: opening.DeclaredV, Earthing: opening.Earthing},
+		Board: install.Board{Name: rulebook.Say(words, "Board A")}, Materials: install.Materials{WastagePc: 5}, Schools: k.Settings.Schools}
 	s.create(c, scope, p, params.IdempotencyKey, job)
 }
 

@@ -54,6 +54,7 @@ type Terms struct {
 	Asks      map[string][]string
 	SizeNames map[float64]string // trade names of conductor sizes by mm²; nil where the size is its name
 	Places    []string           // kinds of place that decide the protection of an outlet
+	Editions  []string           // of the rules, the usual one first; nil where any is accepted
 	Pairs     []string           // of conductors that are proved dead
 	Bars      []string           // checks that the table of circuits shows as headroom
 	Patterns  []string           // that a tester at an outlet may show
@@ -640,6 +641,9 @@ func (j *Job) Validate(t Terms) error {
 	}
 	c.needed("ref", j.Ref, 40)
 	c.needed("title", j.Title, 120)
+	if t.Editions != nil {
+		c.oneOf("edition", j.Edition, t.Editions)
+	}
 	c.oneOf("kind", string(j.Kind), []string{string(Rewire), string(SupplyUpgrade), string(Surge), string(EVCharger)})
 	errs := c.errs
 	parts := []error{j.Site.Validate(), j.Supply.Validate(t), j.Board.Validate(t), j.Loads.Validate(t), j.Materials.Validate(), j.Plan.Validate(), j.Schools.Validate(t)}

@@ -382,6 +382,10 @@ func (s *State) joints(in Input, failed, partly map[string]bool) {
 	}
 }
 
+// checkSheets says on which sheet a check is mended that is neither its circuit's nor
+// the supply's: by its id, or by the beginning of it up to the dash.
+var checkSheets = map[string]string{"demand": "circuits", "way": "board", "required-circuits": "circuits", "ungrounded": "circuits", "working-space": "board", "legs": "board", "spacing-": "survey"}
+
 // Input is everything that was computed of the job.
 type Input struct {
 	Job    *install.Job
@@ -434,8 +438,11 @@ func StateOf(in Input) State {
 			partly[sheet] = partly[sheet] || c.Verdict == working.Caution
 			continue
 		}
-		if c.ID == "demand" || c.ID == "way" {
-			sheet = map[string]string{"demand": "circuits", "way": "board"}[c.ID]
+		name, _, _ := strings.Cut(c.ID, "-")
+		if own, ok := checkSheets[c.ID]; ok {
+			sheet = own
+		} else if own, ok := checkSheets[name+"-"]; ok {
+			sheet = own
 		}
 		failed[sheet] = failed[sheet] || c.Verdict == working.Fail
 		switch {

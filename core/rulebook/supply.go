@@ -16,6 +16,7 @@ import (
 type Opening struct {
 	Edition   string
 	DeclaredV float64
+	Earthing  string // where the practice knows only one
 	Why       string // what tells that this practice is the one
 	Notice    string // stands under everything computed
 }

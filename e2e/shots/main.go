@@ -42,11 +42,11 @@ var views = []view{
 	{name: "outage", who: "Dot Farley", ref: "PW-2038", sheet: "supply?leaf=outage"},
 	{name: "outdoor", who: "Tobias Marrick", ref: "PW-2050", sheet: "supply?leaf=outdoor"},
 	{name: "circuits", who: "Tobias Marrick", ref: "PW-2052", sheet: "circuits?c=c2", before: openDrop},
-	{name: "board", who: "Tobias Marrick", ref: "PW-2052", sheet: "board"},
+	{name: "board", who: "Tobias Marrick", ref: "PW-2054", sheet: "board"},
+	{name: "string", who: "Tobias Marrick", ref: "PW-2054", sheet: "circuits?c=c3", before: toString},
 	{name: "bench-phone", who: "Jana Okell", sheet: "bench?calc=iec230/zs-check", phone: true, before: calculate},
 	{name: "materials", who: "Dot Farley", ref: "PW-2040", sheet: "materials"},
 	{name: "plan", who: "Dot Farley", ref: "PW-2037", sheet: "plan"},
-	{name: "first-fix-phone", who: "Remy Stroud", ref: "PW-2040", sheet: "first-fix", phone: true},
 	{name: "second-fix-phone", who: "Jana Okell", ref: "PW-2037", sheet: "second-fix", phone: true, theme: "sun"},
 	{name: "test-phone", who: "Jana Okell", ref: "PW-2037", sheet: "test", phone: true, before: typeReading},
 	{name: "handover", who: "Tobias Marrick", ref: "PW-2029", sheet: "handover"},
@@ -82,6 +82,13 @@ func calculate(p *browser.Page) {
 	}
 	p.Press("Calculate")
 	p.Has(`[data-out="zs_ohm"]`)
+}
+
+// toString scrolls to the drawing of a string of outlets.
+func toString(p *browser.Page) {
+	p.Has(`[data-box]`)
+	p.Eval(`document.querySelector('svg[aria-label^="String of outlets"]').closest('section').scrollIntoView()`, nil)
+	p.Eval(`window.scrollBy(0, -70)`, nil)
 }
 
 func openDrop(p *browser.Page) {

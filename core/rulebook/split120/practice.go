@@ -24,7 +24,7 @@ const Notice = "Figures are restated from the standards they name: verify agains
 var terms = func() install.Terms {
 	t := install.Terms{Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, SizeNames: map[float64]string{},
 		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "heating", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""}, Ratings: map[string][]float64{"breaker": ratingsList()}, RCDTypes: []string{groundFault}, ResidualMA: classAMA, ButtonMonths: rule(protectionNotes, "G-TEST"), PENOptions: []string{}, Premises: []string{},
-		Tests: TestIDs, Rules: localRules, Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, Length: install.Length{Name: "ft", M: footM}, Columns: 2, Bars: []string{"conductor-load", "voltage-drop", "breaking"},
+		Tests: TestIDs, Rules: localRules, Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, Length: install.Length{Name: "ft", M: footM}, Columns: 2, Editions: []string{"2023", "2020", "2017"}, Bars: []string{"conductor-load", "voltage-drop", "breaking"},
 		Points: walk.KindIDs(), Switching: walk.Switchings, Findings: walk.FindingIDs(), Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(),
 		Asks: map[string][]string{"sheet:supply": {"intersystem", "earthSize", "bondsAround"}, "sheet:board": {"loads", "space"}, "sheet:loads": {"areaM2", "peak"}, "sheet:conductor": {"aluminium"}, "sheet:device": {"cascade"}, "sheet:schools": {"bondAt", "loadMethod", "splitCode"}, "sheet:surge": {"letThrough"}, "sheet:survey": {"walls"}}}
 	t.Surfaces, t.Soils = outdoorRules.Surfaces(), outdoorRules.SoilNames()
@@ -122,7 +122,7 @@ var words = sync.OnceValue(func() map[string]string {
 // Opening starts a job under the model edition that is most widely adopted; the
 // local authority may be at another.
 func (Practice) Opening() rulebook.Opening {
-	return rulebook.Opening{Edition: "2023", DeclaredV: splitV, Notice: Notice,
+	return rulebook.Opening{Edition: "2023", DeclaredV: splitV, Earthing: "grounded-neutral", Notice: Notice,
 		Why: "Two hots of 120 V to neutral and 240 V between them; sizes in AWG and kcmil; the service up to the utility's splice is built by the contractor."}
 }
 

@@ -735,6 +735,8 @@ export interface components {
             length: string;
             columns: number;
             bars: components["schemas"]["Named"][];
+            /** @description editions of the rules that a job may be under, the usual one first; empty where there is one */
+            editions: string[];
         };
         Instrument: {
             name: string;
@@ -767,6 +769,7 @@ export interface components {
         };
         NewJob: {
             practice?: string;
+            edition?: string;
             ref: string;
             title: string;
             kind: string;

@@ -56,7 +56,7 @@ export function TitleBlock({ job, sheet }: { job: Of<'JobView'>; sheet: string }
       <div>
         <dt>Supply</dt>
         <dd>
-          {say(supply.earthing) || 'earthing not yet known'}
+          {say(supply.earthing || 'earthing not yet known')}
           {fuse ? ` · ${figure(fuse, 'A')}` : ''}
           {!asks('zeOhm')
             ? ''

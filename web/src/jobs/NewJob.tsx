@@ -70,7 +70,7 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
             select
             label="Practice"
             value={job.practice || (terms?.id ?? '')}
-            onChange={(e) => setJob({ ...job, practice: e.target.value })}
+            onChange={(e) => setJob({ ...job, practice: e.target.value, edition: undefined })}
             slotProps={{ select: { native: true }, htmlInput: { name: 'practice' } }}
           >
             {(terms?.practices ?? []).map((p) => (
@@ -79,6 +79,23 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
               </option>
             ))}
           </TextField>
+          {(terms?.editions.length ?? 0) > 0 && (
+            <TextField
+              select
+              label="Edition"
+              value={job.edition ?? terms?.editions[0]}
+              onChange={(e) => setJob({ ...job, edition: e.target.value })}
+              helperText="what the local authority has adopted"
+              error={!!errorOf('edition')}
+              slotProps={{ select: { native: true }, htmlInput: { name: 'edition' } }}
+            >
+              {terms?.editions.map((e) => (
+                <option key={e} value={e}>
+                  {e}
+                </option>
+              ))}
+            </TextField>
+          )}
           {box('ref', 'Reference', 'ref', 'your own, once in the company')}
           {box('title', 'Title', 'title')}
           {box('customer', 'Customer', 'site.customer')}

@@ -53,6 +53,7 @@ export function CircuitsSheet(props: SheetProps) {
   const circuit = j.circuits.find((c) => c.id === chosen) ?? j.circuits[0];
   const r = report.data?.report;
   const demand = r?.job.find((c) => c.id === 'demand');
+  const houseChecks = r?.job.filter((c) => c.id === 'required-circuits' || c.id === 'ungrounded') ?? [];
   const all = inOrder(j.circuits, r?.circuits ?? []);
   const fails = all.filter((c) => c.verdict === 'fail').length;
   const pick = (id: string) => setSearch({ c: id }, { replace: true });
@@ -164,6 +165,7 @@ export function CircuitsSheet(props: SheetProps) {
         </Scroll>
       )}
       {wrong && <Wrong>{wrong}</Wrong>}
+      {houseChecks.length > 0 && <CheckList checks={houseChecks} onOpen={(c) => open(c)} opened={props.opened} />}
       <AddCircuit job={job} onAdded={pick} />
       {circuit && (
         <Circuit key={circuit.id} {...props} circuit={circuit} report={all.find((c) => c.id === circuit.id)} taker={taker} onPick={pick} />
