@@ -41,6 +41,7 @@ func Settings() store.Settings {
 	}
 	s := store.Settings{Schools: install.DefaultSchools(), Instruments: []store.Instrument{
 		{Name: "Tarn M3 multifunction tester", Serial: "T-0412", Calibrated: time.Now().AddDate(0, 7, 0).Format(time.DateOnly)},
+		{Name: "Tarn W2 torque wrench", Serial: "T-0933", Calibrated: time.Now().AddDate(0, 4, 0).Format(time.DateOnly)},
 		{Name: "Tarn E1 earth tester", Serial: "T-0087", Calibrated: time.Now().AddDate(0, 2, 0).Format(time.DateOnly)},
 	}}
 	for _, row := range rows[1:] {

@@ -203,6 +203,9 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 	return rows, nil
 }
 
+// mainBond begins the name of a bond's fact.
+const mainBond = "main bond to "
+
 type namedFact struct {
 	name, unit string
 	fact       install.Fact
@@ -216,7 +219,7 @@ func supplyFacts(s *install.Supply) []namedFact {
 		{"operator's neutral", "mm²", s.NeutralMM2}, {"earth electrode", "Ω", s.ElectrodeOhm},
 	}
 	for _, b := range s.Bonds {
-		out = append(out, namedFact{"main bond to " + b.Service, "mm²", b.MM2})
+		out = append(out, namedFact{mainBond + b.Service, "mm²", b.MM2})
 	}
 	return slices.DeleteFunc(out, func(f namedFact) bool { return !f.fact.Known() && f.fact.Note == "" })
 }

@@ -265,7 +265,11 @@ func (p *pack) summary() {
 		if f.fact.Known() {
 			text = p.amount(*f.fact.Value, f.unit) + basis(f.fact.Basis)
 		}
-		p.pair(p.say(upper(f.name)), strings.TrimRight(text+" "+f.fact.Note, " "))
+		name := p.say(upper(f.name))
+		if to, bond := strings.CutPrefix(f.name, mainBond); bond {
+			name = p.say("Main bond to") + " " + to
+		}
+		p.pair(name, strings.TrimRight(text+" "+f.fact.Note, " "))
 	}
 	if j.Supply.NoExtraneous {
 		p.pair("Main bonding", "looked for: nothing that needs it")
@@ -276,9 +280,13 @@ func (p *pack) summary() {
 	for i := range j.Circuits {
 		c := &j.Circuits[i]
 		text := c.Point.Place + "; " + p.length(c.Route.LengthM()) + " of cable"
+		cable := " " + p.word(c.Route.CableType)
+		if p.terms.SizeNames != nil { // a trade size names its cable
+			cable = ""
+		}
 		for k := range p.v.Report.Circuits {
 			if r := &p.v.Report.Circuits[k]; r.ID == c.ID {
-				text = strings.TrimPrefix(c.Point.Place+"; ", "; ") + r.Summary.Conductor + " " + p.word(c.Route.CableType) + ", " + p.length(c.Route.LengthM()) + "; device " + r.Summary.Device + p.placed(&c.Protection)
+				text = strings.TrimPrefix(c.Point.Place+"; ", "; ") + r.Summary.Conductor + cable + ", " + p.length(c.Route.LengthM()) + "; device " + r.Summary.Device + p.placed(&c.Protection)
 			}
 		}
 		p.pair(c.Name, text)

@@ -434,15 +434,15 @@ func StateOf(in Input) State {
 		if c.Circuit == "" {
 			sheet = "supply"
 		}
-		if !c.Verdict.Worse(working.Caution) {
-			partly[sheet] = partly[sheet] || c.Verdict == working.Caution
-			continue
-		}
 		name, _, _ := strings.Cut(c.ID, "-")
 		if own, ok := checkSheets[c.ID]; ok {
 			sheet = own
 		} else if own, ok := checkSheets[name+"-"]; ok {
 			sheet = own
+		}
+		if !c.Verdict.Worse(working.Caution) {
+			partly[sheet] = partly[sheet] || c.Verdict == working.Caution
+			continue
 		}
 		failed[sheet] = failed[sheet] || c.Verdict == working.Fail
 		switch {
@@ -480,7 +480,11 @@ func StateOf(in Input) State {
 	sheets := map[install.Stage]string{install.FirstFix: "first-fix", install.SecondFix: "second-fix", install.Handover: "handover"}
 	for _, t := range in.Tasks {
 		if !t.Done {
-			hold(t.Stage, sheets[t.Stage], "electrician", t.Title)
+			who := t.Who
+			if who == "" {
+				who = "electrician"
+			}
+			hold(t.Stage, sheets[t.Stage], who, t.Title)
 		}
 	}
 	for _, r := range in.Tests.Rows {
