@@ -171,8 +171,9 @@ func isolatorAhead(c *install.Chain) *install.Enclosure {
 // Impedances fills the loop impedance and fault level of every node from the
 // origin on: perM gives the resistance in Ω/m at 20 °C of a conductor, ok false
 // when its size is not in the table. The line and earth conductors add up; a
-// node behind a feed that is not known is not known either.
-func (r *ChainReport) Impedances(job *install.Job, originOhm, faultKA install.Fact, volts float64, perM func(material, size string) (ohm float64, ok bool)) {
+// node behind a feed that is not known is not known either. loop says whether the
+// practice asks for the loop impedance.
+func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA install.Fact, volts float64, perM func(material, size string) (ohm float64, ok bool)) {
 	type state struct {
 		z, fault *float64
 		says     string
@@ -186,7 +187,7 @@ func (r *ChainReport) Impedances(job *install.Job, originOhm, faultKA install.Fa
 		if e.From == "" {
 			s = state{originOhm.Value, faultKA.Value, "", originOhm.Known() && !originOhm.Confirmed()}
 			switch {
-			case s.z == nil:
+			case s.z == nil && loop:
 				s.says = "not yet known: the external loop impedance (Supply sheet)"
 			case s.fault == nil:
 				s.says = "not yet known: the prospective fault current at the origin"
@@ -200,7 +201,7 @@ func (r *ChainReport) Impedances(job *install.Job, originOhm, faultKA install.Fa
 				earth, okEarth = line, ok
 			}
 			switch {
-			case s.says != "" && s.z == nil:
+			case s.z == nil && s.fault == nil:
 			case e.Owner == install.OwnerOperator || e.Owner == install.OwnerMeter:
 				// The origin's figures hold for all that is not the customer's.
 			case feed.Size == "" || feed.Material == "":

@@ -62,7 +62,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		r.Judge(e, &r.Nodes[len(r.Nodes)-1], jointSource)
 		r.Condition(e, &r.Nodes[len(r.Nodes)-1])
 	}
-	r.Impedances(job, job.Supply.ZeOhm, job.Supply.PFCkA, job.Supply.DeclaredV, func(material, size string) (float64, bool) {
+	r.Impedances(job, true, job.Supply.ZeOhm, job.Supply.PFCkA, job.Supply.DeclaredV, func(material, size string) (float64, bool) {
 		mm2, err := strconv.ParseFloat(size, 64)
 		if err != nil {
 			return 0, false

@@ -215,7 +215,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		r.Checks = append(r.Checks, *c)
 		r.Verdict = working.Unknown
 	}
-	r.Impedances(job, job.Supply.ZeOhm, job.Supply.PFCkA, splitV, ResistancePerM)
+	r.Impedances(job, false, job.Supply.ZeOhm, job.Supply.PFCkA, splitV, ResistancePerM)
 	for i := range r.Nodes {
 		r.Verdict = working.Worst(r.Verdict, r.Nodes[i].Verdict)
 	}

@@ -101,6 +101,13 @@ func (c *circuit) onePlace(gfci *working.Check) {
 		gfci.Lacks(err.Error())
 		return
 	}
+	remark := ""
+	switch {
+	case c.rules.wired && c.k.Use != "ev":
+		needs.GFCI, remark = wiredNeeds(c.edition, c.k.Serves.Place)
+	case !needs.GFCI:
+		_, remark = placeCode(c.edition, c.k.Serves.Place)
+	}
 	hard := c.k.Use == "ev" && needs.GFCI
 	gfci.Step("by place", placeNames[c.k.Serves.Place], text("edition ", c.edition), map[bool]float64{true: 1}[needs.GFCI], "", gfciPlaces.Source.Ref)
 	switch {
@@ -108,6 +115,12 @@ func (c *circuit) onePlace(gfci *working.Check) {
 		// a unit wired in brings protection of its own (625.22); a receptacle does not (625.54)
 		gfci.Verdict = working.Caution
 		gfci.Says = "Needed at the breaker where the unit plugs into a receptacle. Wired in, its own protection serves: its instructions say whether a ground-fault breaker ahead of it is allowed."
+	case remark != "":
+		gfci.Verdict = working.Caution
+		gfci.Says = "Required under conditions at " + placeNames[c.k.Serves.Place] + ": " + remark + "."
+		if p.RCDType != "" {
+			gfci.Decide(true)
+		}
 	case needs.GFCI:
 		gfci.Decide(p.RCDType != "")
 		gfci.Says = "Required at " + placeNames[c.k.Serves.Place] + "."
@@ -125,6 +138,37 @@ func (c *circuit) onePlace(gfci *working.Check) {
 	if needs.AFCI {
 		arc.Says = "Required for outlets and devices at " + placeNames[c.k.Serves.Place] + "."
 	}
+}
+
+// wiredNeeds says whether an appliance that is wired in takes ground-fault protection:
+// only by the rules for appliances and equipment (210.8(D) to (F), 422.5), as the rooms
+// of 210.8(A) speak of receptacles. remark is the condition where there is one.
+func wiredNeeds(edition int, place string) (needed bool, remark string) {
+	r := gfciPlaces.Where("id", place)
+	if r < 0 {
+		return false, ""
+	}
+	source := gfciPlaces.Str(r, "source")
+	if !slices.ContainsFunc([]string{"210.8(D)", "210.8(E)", "210.8(F)", "422.5"}, func(s string) bool { return strings.HasPrefix(source, s) }) {
+		return false, ""
+	}
+	return placeCode(edition, place)
+}
+
+// placeCode reads the ground-fault table: whether a place needs protection, or under
+// which condition.
+func placeCode(edition int, place string) (needed bool, condition string) {
+	r := gfciPlaces.Where("id", place)
+	if r < 0 {
+		return false, ""
+	}
+	switch gfciPlaces.Str(r, text("gfci_", edition)) {
+	case "y":
+		return true, ""
+	case "c":
+		return false, strings.ToLower(gfciPlaces.Str(r, "remark"))
+	}
+	return false, ""
 }
 
 // boxes follows the string and says of each box what it needs and what it gets.

@@ -399,3 +399,54 @@ func TestACircuitByHand(t *testing.T) {
 	feeder := find(t, r, "c9", "design-current")
 	assert.InDelta(t, 8, *feeder.Value, 1e-9, "16 A at 120 V are 8 A of the 240 V feeder")
 }
+
+// The available fault current falls along the chain, without the loop impedance that
+// this practice does not ask for.
+func TestFaultCurrentFallsAlongTheChain(t *testing.T) {
+	j := house()
+	chain := Practice{}.Chain(j)
+	before := math.Inf(1)
+	for _, n := range chain.Nodes {
+		require.NotNil(t, n.FaultKA, n.ID)
+		assert.Less(t, *n.FaultKA, before, n.ID)
+		assert.Empty(t, n.Says, n.ID)
+		before = *n.FaultKA
+	}
+	// by hand: 240 V / 9 kA and twice 8 m of 4/0 aluminum
+	r, ok := ResistancePerM("al", "4/0")
+	require.True(t, ok)
+	assert.InDelta(t, 240/(240/9000.0+2*r*8)/1000, before, 1e-9)
+	c := find(t, Practice{}.Judge(j), "c1", "breaking")
+	assert.InDelta(t, before, *c.Value, 1e-9)
+}
+
+// Ground-fault protection reaches what is plugged in by its room, and what is wired in
+// only by the rules for appliances.
+func TestWiredInAndPluggedIn(t *testing.T) {
+	for _, x := range []struct {
+		template, place, edition string
+		want                     working.Verdict
+	}{
+		{"water-heater", "basement_unfinished", "2023", working.Pass},
+		{"lighting", "bathroom", "2023", working.Pass},
+		{"heating", "bathroom", "2023", working.Pass},
+		{"dryer", "dryer_240", "2023", working.Fail},
+		{"dryer", "dryer_240", "2017", working.Pass},
+		{"range", "range_240", "2023", working.Fail},
+		{"range", "range_240", "2020", working.Caution},
+		{"range", "range_240", "2017", working.Pass},
+		{"dishwasher", "dishwasher", "2023", working.Fail},
+		{"cooling", "outdoor_hvac", "2017", working.Pass},
+		{"cooling", "outdoor_hvac", "2023", working.Caution},
+		{"sump", "sump", "2023", working.Fail},
+		{"ev-50", "ev_240", "2023", working.Caution},
+		{"ev-50", "ev_240", "2017", working.Pass},
+	} {
+		j := house()
+		j.Edition = x.edition
+		j.Circuits = []install.Circuit{circuitOf("c1", x.template, 1)}
+		j.Circuits[0].Serves.Place = x.place
+		c := find(t, Practice{}.Judge(j), "c1", "ground-fault")
+		assert.Equal(t, x.want, c.Verdict, "%s at %s, %s: %s", x.template, x.place, x.edition, c.Says)
+	}
+}

@@ -26,6 +26,7 @@ type useRow struct {
 	continuous         bool
 	demand, place      string
 	isString           bool
+	wired              bool // usually wired in: what holds for receptacles does not reach it
 }
 
 // cableRow is a row of cable_types.csv.
@@ -108,7 +109,7 @@ func readUses() {
 	t := circuitUses
 	for r := range t.Text {
 		number := func(col string) float64 { return t.Num(r, col) }
-		u := &useRow{template: t.Str(r, "template"), id: t.Str(r, "use"), name: t.Str(r, "name"), neutral: number("neutral") == 1, continuous: number("continuous") == 1, demand: t.Str(r, "demand"), place: t.Str(r, "place"), isString: number("string") == 1}
+		u := &useRow{template: t.Str(r, "template"), id: t.Str(r, "use"), name: t.Str(r, "name"), neutral: number("neutral") == 1, continuous: number("continuous") == 1, demand: t.Str(r, "demand"), place: t.Str(r, "place"), isString: number("string") == 1, wired: number("wired") == 1}
 		segment := install.Segment{Place: "from the panel", LengthM: 6, Basis: install.Assumed, Method: t.Str(r, "method"), AmbientC: 30, Grouped: 1}
 		u.start = install.Circuit{Name: u.name, Use: u.id,
 			Serves:     install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Place: u.place, Backfeed: u.id == "infeed", Spurs: []install.Spur{}, Boxes: []install.Box{}},

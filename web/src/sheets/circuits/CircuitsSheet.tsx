@@ -32,6 +32,7 @@ import { OutletString } from './OutletString';
 import { PenOptions } from './PenOptions';
 import { PointFields } from './PointFields';
 import { RouteTable } from './RouteTable';
+import { halves } from './boxes';
 import { inOrder, swapWays, wayOf } from './order';
 import { ServesFields } from './ServesFields';
 
@@ -257,7 +258,14 @@ function Circuit({
       name: split ? `${of.name}, second half` : `${of.name}, copy`,
       protection: { ...of.protection, way: 0 },
       serves: split
-        ? { ...serves, areaM2: serves.areaM2 / 2, outlets: half(serves.outlets), powerW: serves.powerW / 2, spurs: [] }
+        ? {
+            ...serves,
+            areaM2: serves.areaM2 / 2,
+            outlets: half(serves.outlets),
+            powerW: serves.powerW / 2,
+            spurs: [],
+            boxes: halves(serves.boxes)[1],
+          }
         : serves,
     };
     try {
@@ -268,6 +276,7 @@ function Circuit({
           areaM2: serves.areaM2 / 2,
           outlets: serves.outlets - half(serves.outlets),
           powerW: serves.powerW / 2,
+          boxes: halves(serves.boxes)[0],
         });
         real.commit();
       }

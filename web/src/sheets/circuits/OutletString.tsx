@@ -4,6 +4,7 @@ import type { Part } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
 import { Caution, Heading, Quiet, Section } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+import { rehung } from './boxes';
 import { StringDrawing } from './StringDrawing';
 
 const devices = [
@@ -27,6 +28,11 @@ const looked = [
 export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes: Of<'BoxReport'>[] }) {
   const terms = useTerms().data;
   const list = part.value.serves.boxes;
+  // Taking a box out leaves none hanging on it.
+  const joined: Part = {
+    ...(part as Part),
+    save: (path, value) => part.save(path, path === 'serves.boxes' ? rehung(list, value as Of<'Box'>[]) : value),
+  };
   const fresh = (rows: Of<'Box'>[]): Of<'Box'> => {
     let n = rows.length + 1;
     while (rows.some((b) => b.id === `b${n}`)) n++;
@@ -87,7 +93,7 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
         </ul>
       )}
       <EditTable<Of<'Box'>>
-        part={part as Part}
+        part={joined}
         path="serves.boxes"
         label="Boxes of the string"
         add="Add a box"
