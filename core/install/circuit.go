@@ -72,6 +72,7 @@ type Box struct {
 	SinkMM    *float64 `json:"sinkMM"`   // to the edge of the nearest sink, tub or shower; nil when there is none near
 	VolumeML  float64  `json:"volumeML"` // of the box by its mark, 0 when not known
 	Cables    int      `json:"cables"`   // that enter it
+	Yokes     int      `json:"yokes"`    // devices side by side in it, 0 counts as one
 	Clamps    bool     `json:"clamps"`   // with clamps inside
 }
 
@@ -245,6 +246,7 @@ func (s Serves) validateBoxes(c *checker, t Terms) {
 		}
 		c.between(f+"volumeML", b.VolumeML, 0, 5000, "ml, or 0 when not known")
 		c.between(f+"cables", float64(b.Cables), 0, 8, "cables")
+		c.between(f+"yokes", float64(b.Yokes), 0, 4, "devices side by side")
 	}
 }
 

@@ -44,6 +44,17 @@ func CablesAt(s *install.Serves, b *install.Box) int {
 	return 1 + len(feedsOf(s, b.ID))
 }
 
+// Pigtails counts the short links in a box that keep one conductor under each screw: a
+// hot, a neutral and a ground to each device, where more than one cable or device
+// shares them.
+func Pigtails(s *install.Serves, b *install.Box) int {
+	yokes := max(b.Yokes, 1)
+	if b.Device == "none" || CablesAt(s, b) < 2 && yokes < 2 {
+		return 0
+	}
+	return 3 * yokes
+}
+
 // markingsRead reports whether the marking of every ground-fault device from the panel
 // to a box, its own included, was read.
 func markingsRead(s *install.Serves, b *install.Box) bool {
@@ -489,7 +500,9 @@ func (c *circuit) boxFill(boxes []rulebook.BoxReport) {
 			in.Connectors = 3
 		}
 		if b.Device != "none" {
-			in.Devices = []boxDevice{{Largest: c.size}}
+			for range max(b.Yokes, 1) {
+				in.Devices = append(in.Devices, boxDevice{Largest: c.size})
+			}
 		}
 		out, _, err := calcBox(in)
 		if err != nil {
@@ -501,7 +514,7 @@ func (c *circuit) boxFill(boxes []rulebook.BoxReport) {
 			fill = out["fill_ml"].(float64) / in3ML
 		}
 		boxes[i].FillML = fill * in3ML
-		k.Step(b.Name, text(n, " cables, ", conductors, " conductors, grounds, device"), "", fill, "in³", c.named("NEC 314.16(B)", "CEC 12-3034"))
+		k.Step(b.Name, text(n, " cables, ", conductors, " conductors, grounds, ", max(b.Yokes, 1), " on a yoke, ", Pigtails(s, b), " pigtails not counted"), "", fill, "in³", c.named("NEC 314.16(B)", "CEC 12-3034"))
 		if b.VolumeML == 0 {
 			open = append(open, text(b.Name, " (at least ", fill, " in³)"))
 			continue

@@ -72,16 +72,19 @@ func boxParts(c *install.Circuit) (out []rulebook.Part) {
 		}
 		switch b.Device {
 		case "gfci":
+			if b.Yokes > 1 {
+				add(text("outlet:plain:", b.RatingA, mark), text("Duplex outlet, ", b.RatingA, " A", mark), float64(b.Yokes-1))
+			}
 			add(text("outlet:gfci:", b.RatingA), text("Ground-fault outlet, ", b.RatingA, " A", mark), 1)
 		case "plain":
-			add(text("outlet:plain:", b.RatingA, mark), text("Duplex outlet, ", b.RatingA, " A", mark), 1)
+			add(text("outlet:plain:", b.RatingA, mark), text("Duplex outlet, ", b.RatingA, " A", mark), float64(max(b.Yokes, 1)))
 		case "two-slot":
 			add("outlet:two-slot", "Two-slot outlet", 1)
 		}
 		if !b.Replaces {
 			add("device-box", "Device box, volume as the box-fill check says", 1)
 		}
-		if CablesAt(&c.Serves, b) > 1 || b.Device == "none" {
+		if CablesAt(&c.Serves, b) > 1 || b.Yokes > 1 || b.Device == "none" {
 			joints += 3
 		}
 	}

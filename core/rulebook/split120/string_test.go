@@ -212,3 +212,24 @@ func TestWordsAndParts(t *testing.T) {
 		}
 	}
 }
+
+// Two devices in one box, by hand: 2 cables of 12/2, grounds, two devices of two each:
+// (4 + 1 + 4) × 2.25 in³, six pigtails, and one connector more for hot, neutral, ground.
+func TestTwoDevicesInABox(t *testing.T) {
+	j := house()
+	b := &j.Circuits[1].Serves.Boxes[1]
+	b.Yokes = 2
+	c := find(t, Practice{}.Judge(j), "c2", "box-fill")
+	assert.InDelta(t, 9*2.25, *c.Value, 1e-9)
+	assert.Equal(t, 6, Pigtails(&j.Circuits[1].Serves, b))
+	last := &j.Circuits[1].Serves.Boxes[2]
+	assert.Zero(t, Pigtails(&j.Circuits[1].Serves, last), "one cable, one device: its own screws")
+	last.Yokes = 2
+	plain := 0.0
+	for _, p := range (Practice{}).Parts(j, &j.Circuits[1]) {
+		if strings.HasPrefix(p.Key, "outlet:plain") {
+			plain += p.Count
+		}
+	}
+	assert.InDelta(t, 4, plain, 0)
+}

@@ -938,6 +938,7 @@ export interface components {
             volumeML: number;
             cables: number;
             clamps: boolean;
+            yokes: number;
         };
         WallLine: {
             /** Format: double */

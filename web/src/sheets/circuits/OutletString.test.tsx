@@ -22,6 +22,7 @@ const box = (b: Partial<Of<'Box'>>): Of<'Box'> => ({
   sinkMM: null,
   volumeML: 0,
   cables: 0,
+  yokes: 0,
   clamps: false,
   ...b,
 });

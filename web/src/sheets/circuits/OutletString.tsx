@@ -55,6 +55,7 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
       sinkMM: null,
       volumeML: 0,
       cables: 0,
+      yokes: 0,
       clamps: false,
     };
   };
@@ -130,10 +131,19 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
           { key: 'heightMM', label: 'Height', unit: 'mm', kind: 'number', width: 60, keep: true },
           { key: 'volumeML', label: 'Box', unit: 'ml', kind: 'number', zero: true, width: 60, keep: true },
           { key: 'cables', label: 'Cables', kind: 'number', zero: true, width: 56, keep: true },
+          {
+            key: 'yokes',
+            label: 'Devices',
+            kind: 'number',
+            zero: true,
+            width: 58,
+            keep: true,
+            hide: (b) => b.device === 'none',
+          },
           { key: 'clamps', label: 'Clamps', kind: 'check', width: 54 },
         ]}
       />
-      <Quiet>An empty number of cables is counted from the string; an empty volume is not yet read off the box.</Quiet>
+      <Quiet>An empty number of cables is counted from the string, of devices is one; an empty volume is not yet read off the box.</Quiet>
     </Section>
   );
 }
