@@ -2,7 +2,7 @@ import type { Of } from '../../api/client';
 import { useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { ChoiceBox, NumberBox, YesNoBox } from '../../parts/fields';
-import { Fields } from '../../parts/layout';
+import { Fields, Quiet } from '../../parts/layout';
 import { useSizes } from '../../parts/practice';
 
 /** The cable, what its conductors are made of, and what serves as the protective conductor. */
@@ -13,29 +13,45 @@ export function ConductorFields({ part }: { part: Part<Of<'Circuit'>> }) {
   const bound = part as Part;
   const asks = useSheetAsks('conductor');
   const named = useSizes().length > 0;
+  const colours = (terms?.survey.colours ?? []).filter((c) => c.era === 'new');
   return (
-    <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 168px), 1fr))' }}>
-      <ChoiceBox part={bound} path="route.cableType" label="Cable" options={terms?.cables ?? []} />
-      <ChoiceBox
-        part={bound}
-        path="route.lineMM2"
-        label={named ? 'Line conductor' : 'Line conductor, mm²'}
-        numeric
-        options={cable?.sizes ?? []}
-      />
-      <YesNoBox part={bound} path="route.terminals90" label="Terminals made for 90 °C" sure help="no, unless the makers say so" />
-      {asks('aluminium') && <YesNoBox part={bound} path="route.aluminium" label="Aluminium conductors" sure />}
-      <ChoiceBox
-        part={bound}
-        path="route.cpc"
-        label="Protective conductor"
-        empty="a core of the cable"
-        options={[
-          { id: 'armour', name: 'its armour' },
-          { id: 'separate', name: 'a conductor beside it' },
-        ]}
-      />
-      {route.cpc === 'separate' && <NumberBox part={bound} path="route.cpcMM2" label="Beside it, copper" unit="mm²" />}
-    </Fields>
+    <>
+      <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 168px), 1fr))' }}>
+        <ChoiceBox part={bound} path="route.cableType" label="Cable" options={terms?.cables ?? []} />
+        <ChoiceBox
+          part={bound}
+          path="route.lineMM2"
+          label={named ? 'Line conductor' : 'Line conductor, mm²'}
+          numeric
+          options={cable?.sizes ?? []}
+        />
+        <YesNoBox part={bound} path="route.terminals90" label="Terminals made for 90 °C" sure help="no, unless the makers say so" />
+        {asks('aluminium') && <YesNoBox part={bound} path="route.aluminium" label="Aluminium conductors" sure />}
+        <ChoiceBox
+          part={bound}
+          path="route.cpc"
+          label="Protective conductor"
+          empty="a core of the cable"
+          options={[
+            { id: 'armour', name: 'its armour' },
+            { id: 'separate', name: 'a conductor beside it' },
+          ]}
+        />
+        {route.cpc === 'separate' && <NumberBox part={bound} path="route.cpcMM2" label="Beside it, copper" unit="mm²" />}
+      </Fields>
+      {colours.length > 0 && (
+        <p data-colours style={{ margin: '6px 0 0' }}>
+          <Quiet>
+            Cores: {colours.map((c) => `${c.function} ${c.colour}`).join(' · ')}
+            {colours.some((c) => c.warn) &&
+              ` (${colours
+                .map((c) => c.warn)
+                .filter(Boolean)
+                .join('; ')})`}
+            .
+          </Quiet>
+        </p>
+      )}
+    </>
   );
 }
