@@ -106,6 +106,8 @@ type Input struct {
 	Take   materials.TakeOff
 	Routes []rulebook.IsolationRoute
 	Chain  *rulebook.ChainReport
+	Terms  install.Terms     // for the unit of lengths
+	Words  map[string]string // of the practice
 	Now    time.Time
 }
 
@@ -382,7 +384,7 @@ func (p *Plan) checklist(in Input, crew int) {
 	case len(job.Found.Circuits) == 0:
 		add(working.Unknown, "Existing cables long enough for the board", "survey", "no existing circuit is noted with its tail")
 	case len(tight) > 0:
-		add(working.Fail, "Existing cables long enough for the board", "survey", fmt.Sprintf("%s: under %s m to spare, plan a joint box", strings.Join(tight, ", "), unit.Format(tailNeedM)))
+		add(working.Fail, "Existing cables long enough for the board", "survey", fmt.Sprintf("%s: under %s to spare, plan a joint box", strings.Join(tight, ", "), unit.With(in.Terms.Length.Of(tailNeedM), in.Terms.Length.Unit())))
 	case unread > 0:
 		add(working.Unknown, "Existing cables long enough for the board", "survey", fmt.Sprintf("the tails of %d circuits are not measured", unread))
 	default:
@@ -395,7 +397,7 @@ func (p *Plan) checklist(in Input, crew int) {
 	case in.Routes[chosen].Visits == 0:
 		add(working.Pass, "A lawful isolation", "supply", in.Routes[chosen].Title)
 	case o.BookedOn == "":
-		add(working.Fail, "A lawful isolation", "supply", in.Routes[chosen].Title+": the operator has not confirmed a day")
+		add(working.Fail, "A lawful isolation", "supply", in.Routes[chosen].Title+": "+rulebook.Say(in.Words, "the operator")+" has not confirmed a day")
 	case o.Day != "" && o.BookedOn > o.Day:
 		add(working.Fail, "A lawful isolation", "supply", "booked for "+o.BookedOn+", after the day of the outage")
 	default:

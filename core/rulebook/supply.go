@@ -101,12 +101,14 @@ type Number struct {
 // Routes reads a practice's table of isolation routes for a job. Which are
 // lawful follows from the table's condition: the operator (always), an isolator
 // of the customer's ahead of the board, a person authorised by name, or never.
-// charge gives the company's price of a route.
-func Routes(t *table.Table, job *install.Job, charge func(route string) (float64, bool), today time.Time) []IsolationRoute {
+// charge gives the company's price of a route, words what the practice calls operator
+// and board.
+func Routes(t *table.Table, words map[string]string, job *install.Job, charge func(route string) (float64, bool), today time.Time) []IsolationRoute {
+	operator := Say(words, "the operator")
 	out := make([]IsolationRoute, 0, len(t.Text))
 	for r := range t.Text {
 		x := IsolationRoute{ID: t.Str(r, "route"), Title: t.Str(r, "title"), Why: t.Str(r, "why"), Asks: strings.Split(t.Str(r, "asks"), "|"), Visits: int(t.Num(r, "visits")), LeadDays: int(t.Num(r, "lead_days")), Source: t.Source.Ref}
-		x.LeadSays = fmt.Sprintf("usually %d days: a setting of %s confidence until the operator has said it", x.LeadDays, t.Source.Confidence)
+		x.LeadSays = fmt.Sprintf("usually %d days: a setting of %s confidence until %s has said it", x.LeadDays, t.Source.Confidence, operator)
 		x.Chosen = job.Outage.Route == x.ID
 		switch t.Str(r, "condition") {
 		case "operator":
@@ -115,7 +117,7 @@ func Routes(t *table.Table, job *install.Job, charge func(route string) (float64
 			if e := isolatorAhead(&job.Chain); e != nil {
 				x.Offered, x.Why = true, x.Why+" Here: "+e.Name+"."
 			} else {
-				x.Why = "Not offered: no isolator of the customer's stands ahead of the board on the chain."
+				x.Why = "Not offered: no isolator of the customer's stands ahead of " + Say(words, "the board") + " on the chain."
 			}
 		case "authorised":
 			a := job.Outage.Authorised
@@ -133,7 +135,7 @@ func Routes(t *table.Table, job *install.Job, charge func(route string) (float64
 			}
 		}
 		if x.Chosen && job.Outage.LeadDays != nil {
-			x.LeadDays, x.LeadSays = *job.Outage.LeadDays, "as the operator said"
+			x.LeadDays, x.LeadSays = *job.Outage.LeadDays, "as "+operator+" said"
 		}
 		if c, ok := charge(x.ID); ok {
 			x.Charge = &c

@@ -154,7 +154,14 @@ func Standing(v *View) survey.Standing {
 
 // OutageOf plans the day on which the supply goes off.
 func OutageOf(v *View, routes []rulebook.IsolationRoute, now time.Time) outage.Plan {
-	return outage.Of(outage.Input{Job: v.Job, Tasks: v.Tasks, Take: v.Take, Routes: routes, Chain: &v.Chain, Now: now})
+	practice := Practice(v.Job)
+	words := practice.Words()
+	p := outage.Of(outage.Input{Terms: practice.Terms(), Words: words, Job: v.Job, Tasks: v.Tasks, Take: v.Take, Routes: routes, Chain: &v.Chain, Now: now})
+	for i := range p.Checks {
+		c := &p.Checks[i]
+		c.What, c.Says = rulebook.Say(words, c.What), rulebook.Say(words, c.Says)
+	}
+	return p
 }
 
 // OutdoorOf works the outdoor works out.

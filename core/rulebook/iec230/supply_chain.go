@@ -28,7 +28,7 @@ func (Practice) Survey() *rulebook.Survey { return surveyWords }
 
 // Isolation lists the ways to make the work dead.
 func (Practice) Isolation(job *install.Job, charge func(string) (float64, bool), today time.Time) []rulebook.IsolationRoute {
-	return rulebook.Routes(isolationWays, job, charge, today)
+	return rulebook.Routes(isolationWays, words(), job, charge, today)
 }
 
 var jointSource = working.Source{Ref: "IEC 60364-1 312.2; BS 7671 411.4, 551.4 (own words)", Confidence: "high"}

@@ -143,7 +143,7 @@ func (Practice) Calcs() []rulebook.Calc {
 
 // Isolation lists the ways to make the work dead.
 func (Practice) Isolation(job *install.Job, charge func(string) (float64, bool), today time.Time) []rulebook.IsolationRoute {
-	return rulebook.Routes(isolationWays, job, charge, today)
+	return rulebook.Routes(isolationWays, words(), job, charge, today)
 }
 
 // SupplyNumber reads the utility's account or premises number. There is no

@@ -1,5 +1,6 @@
 import { Button, Dialog } from '@mui/material';
 import { styled } from '@mui/material/styles';
+import { useIsFetching } from '@tanstack/react-query';
 import { useCallback, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { Of } from '../api/client';
@@ -69,6 +70,7 @@ const byName: Record<string, (p: SheetProps) => React.ReactNode> = {
 export function JobPage() {
   const { id = '', sheet = 'survey' } = useParams();
   const job = useJob(id);
+  const fetching = useIsFetching() > 0;
   const undo = useUndo(id);
   const { me } = useFrame();
   const go = useNavigate();
@@ -149,7 +151,7 @@ export function JobPage() {
               <Riser job={data} sheet={sheet} />
               <div className="paper">
                 <div className="sheet">
-                  <main data-sheet={sheet}>
+                  <main data-sheet={sheet} aria-busy={fetching}>
                     {data.view.frozen && (
                       <p style={{ margin: '0 0 10px' }}>
                         Revision {data.view.revision} is signed and frozen. <Link to={`/jobs/${id}/handover`}>Open a new revision</Link> to
