@@ -330,13 +330,20 @@ func explain(err error, fields []Field) error {
 	if te, ok := err.(*json.UnmarshalTypeError); ok && te.Field != "" {
 		for _, f := range fields {
 			if f.Key == te.Field {
-				return fmt.Errorf("%s: a %s is not accepted; give a %s%s", te.Field, te.Value, f.Type, spaced(f.Unit))
+				value, is := strings.CutPrefix(te.Value, "number ")
+				if !is {
+					return fmt.Errorf("%s: a %s is not accepted; give a %s%s", te.Field, te.Value, f.Type, spaced(f.Unit))
+				}
+				return fmt.Errorf("%s: %s is not accepted; give a whole number%s", te.Field, value, spaced(f.Unit))
 			}
 		}
 		return fmt.Errorf("%s: a %s is not accepted here", te.Field, te.Value)
 	}
 	keys := []string{}
 	for _, f := range fields {
+		if strings.HasPrefix(err.Error(), f.Key+": ") {
+			return err // an element that reads itself has named its key
+		}
 		if !strings.Contains(f.Key, ".") {
 			keys = append(keys, f.Key)
 		}

@@ -66,6 +66,14 @@ func FirstError(errs ...error) error {
 	return nil
 }
 
+// At names the key whose value err refuses; nil stays nil.
+func At(key string, err error) error {
+	if err == nil {
+		return nil
+	}
+	return fmt.Errorf("%s: %w", key, err)
+}
+
 // Or is what p points to, or otherwise where it points to nothing.
 func Or[T any](p *T, otherwise T) T {
 	if p == nil {

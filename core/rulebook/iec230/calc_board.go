@@ -193,7 +193,7 @@ func (s stage) work(w *rulebook.Worked, name string, ze, timeS float64) (zs, lim
 	mv, x, e3 := MillivoltsPerAmpereMetre(s.Table, s.Line, 1, "")
 	limit, ia, e4 := ZsMax(s.Curve, s.InA, timeS, CminDefault)
 	m := rulebook.Or(s.Multiplier, HotMultiplier(insulationC(s.Table)))
-	if err := rulebook.FirstError(e1, e2, e3, e4, rulebook.Positive("length_m", s.LengthM, "m"), rulebook.Positive("multiplier", m, "1"), rulebook.ZeroOrMore("ib_a", s.IbA, "A"), rulebook.Positive("in_a", s.InA, "A")); err != nil {
+	if err := rulebook.FirstError(knownDrop(s.Table), rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), rulebook.At("line_mm2", e3), e4, rulebook.Positive("length_m", s.LengthM, "m"), rulebook.Positive("multiplier", m, "1"), rulebook.ZeroOrMore("ib_a", s.IbA, "A"), rulebook.Positive("in_a", s.InA, "A")); err != nil {
 		return 0, 0, 0, fmt.Errorf("%s.%w", name, err)
 	}
 	loop := w.Add("R1+R2, "+name, "(r1 + r2) × L × multiplier / 1000", fmt.Sprintf("(%s + %s) × %s × %s / 1000", f(r1), f(r2), f(s.LengthM), f(m)), physics.LoopResistance(r1, r2, s.LengthM, m), "Ω", conductors.Source.Ref)

@@ -58,11 +58,11 @@ func correctionFactors(c conditions) (factors, error) {
 	x := factors{1, 1, 1, 1, DeviceFactor(c.Family), 1}
 	var err error
 	if x.ca, err = AmbientFactor(c.School, insulationC(c.Table), c.AmbientC, c.Ground); err != nil {
-		return x, err
+		return x, rulebook.At("ambient_c", err)
 	}
 	if c.Grouping != nil {
 		if x.cg, err = GroupingFactor(c.Grouping.Arrangement, c.Grouping.Spacing, c.Grouping.N); err != nil {
-			return x, err
+			return x, fmt.Errorf("grouping.%w", err)
 		}
 	}
 	if !madeForInsulation(c.Column) {
@@ -158,7 +158,7 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 	w.Add("In", "Ib ≤ In", family, inA, "A", "433.1.1")
 	t := capacityTables[in.Table]
 	if t == nil {
-		return nil, nil, fmt.Errorf("table %q is not known: ccc_flat_te_70, ccc_swa_70, ccc_swa_90", in.Table)
+		return nil, nil, knownDrop(in.Table)
 	}
 	methods := flatColumns(t)
 	if !slices.Contains(methods, in.Column) {
@@ -188,7 +188,7 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 		}
 		mv, reactance, err := MillivoltsPerAmpereMetre(in.Table, size, in.Phases, "")
 		if err != nil {
-			return nil, nil, err
+			return nil, nil, rulebook.At("phases", err)
 		}
 		load := ib
 		if in.RingFinal {
@@ -207,9 +207,9 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 		}
 	}
 	if !sized {
-		return nil, w.Steps, fmt.Errorf("no size in %s carries %s A in column %s", in.Table, f(it), in.Column)
+		return nil, w.Steps, fmt.Errorf("column: no size in %s carries %s A in %s; give a lower current, a better method or the table of a larger cable", in.Table, f(it), in.Column)
 	}
-	return nil, w.Steps, fmt.Errorf("no size in %s keeps the drop over %s m within %s %%", in.Table, f(in.LengthM), f(in.LimitPc))
+	return nil, w.Steps, fmt.Errorf("length_m: no size in %s keeps the drop over %s m within %s %%; give a shorter run or the table of a larger cable", in.Table, f(in.LengthM), f(in.LimitPc))
 }
 
 type dropIn struct {
@@ -282,7 +282,7 @@ func voltageDrop(in dropIn) (map[string]any, []working.Step, error) {
 		run = []stretch{{*in.LengthM, total}}
 	}
 	r, x, err := MillivoltsPerAmpereMetre(in.Table, in.SizeMM2, in.Phases, rulebook.Or(in.Method, ""))
-	if err != nil {
+	if err := rulebook.FirstError(knownDrop(in.Table), rulebook.At("size_mm2", err)); err != nil {
 		return nil, nil, err
 	}
 	ct := 1.0
@@ -320,7 +320,7 @@ func maxLength(in maxLengthIn) (map[string]any, []working.Step, error) {
 	r2, e2 := ResistancePerM("cu", in.CPC)
 	mv, _, e3 := MillivoltsPerAmpereMetre(in.Table, in.Line, 1, "")
 	zs, _, e4 := ZsMax(in.Curve, in.InA, in.TimeS, CminDefault)
-	if err := rulebook.FirstError(e1, e2, e3, e4, rulebook.Positive("ib_a", in.IbA, "A"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("limit_pc", in.LimitPc, "%")); err != nil {
+	if err := rulebook.FirstError(knownDrop(in.Table), rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), rulebook.At("line_mm2", e3), e4, rulebook.Positive("ib_a", in.IbA, "A"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("limit_pc", in.LimitPc, "%")); err != nil {
 		return nil, nil, err
 	}
 	if !(in.Ze >= 0) {

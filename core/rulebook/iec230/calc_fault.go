@@ -29,7 +29,7 @@ func zsCheck(in zsIn) (map[string]any, []working.Step, error) {
 	r2, e2 := ResistancePerM("cu", in.CPC)
 	cmin, m := rulebook.Or(in.Cmin, CminDefault), rulebook.Or(in.Multiplier, HotMultiplier(70))
 	limit, ia, e3 := ZsMax(in.Curve, in.InA, in.TimeS, cmin)
-	if err := rulebook.FirstError(e1, e2, e3, rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("multiplier", m, "1"), rulebook.Positive("cmin", cmin, "1")); err != nil {
+	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3, rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("multiplier", m, "1"), rulebook.Positive("cmin", cmin, "1")); err != nil {
 		return nil, nil, err
 	}
 	if !(in.Ze >= 0) {
@@ -303,7 +303,7 @@ func bonding(in bondingIn) (map[string]any, []working.Step, error) {
 		if m := rulebook.Or(in.Material, "cu"); m != "cu" {
 			r, e1 := ResistancePerM(m, size)
 			cu, e2 := ResistancePerM("cu", size)
-			if err := rulebook.FirstError(e1, e2); err != nil {
+			if err := rulebook.At("neutral_mm2", rulebook.FirstError(e1, e2)); err != nil {
 				return nil, nil, err
 			}
 			size = w.Add("copper equivalent", "S × r_cu / r", fmt.Sprintf("%s × %s / %s", f(size), f(cu), f(r)), size*cu/r, "mm²", conductors.Source.Ref)

@@ -193,7 +193,7 @@ func (c *circuit) capacity() {
 		}
 		x, err := correctionFactors(cond)
 		if err != nil {
-			k.Lacks(err.Error())
+			k.Lacks(s.Place + ": " + err.Error())
 			continue
 		}
 		iz := k.Step("Iz, "+s.Place, "It × Ca × Cg × Ci × Cs × Cf × Cc", c.text(tabulated, " × ", x.ca, " × ", x.cg, " × ", x.ci, " × ", x.cs, " × ", x.cf, " × ", x.cc), tabulated*x.product(), "A", source)

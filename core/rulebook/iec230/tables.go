@@ -111,7 +111,7 @@ func insulationC(capacity string) float64 {
 func ResistancePerM(material string, mm2 float64) (float64, error) {
 	r := conductors.Where("material", material, "size_mm2", mm2)
 	if r < 0 {
-		return 0, fmt.Errorf("conductor size %g mm² (%s) is not in the table; sizes: %s", mm2, material, sizesText(standardSizes(material)))
+		return 0, fmt.Errorf("%g mm² (%s) is not in the table; give one of %s", mm2, material, sizesText(standardSizes(material)))
 	}
 	return conductors.Num(r, "r20_mohm_per_m"), nil
 }
@@ -173,6 +173,7 @@ func AmbientFactor(school string, insulation, ambient float64, ground bool) (flo
 	if ground {
 		t, temp, pairs = ambientGround, "ground_c", []any{"insulation_c", insulation}
 	}
+	hottest := math.Inf(-1)
 	for r := range t.Text {
 		ok := true
 		for i := 0; i < len(pairs); i += 2 {
@@ -183,11 +184,18 @@ func AmbientFactor(school string, insulation, ambient float64, ground bool) (flo
 				ok = ok && t.Num(r, pairs[i].(string)) == want
 			}
 		}
-		if ok && working.AtMost(ambient, t.Num(r, temp)) {
+		if !ok {
+			continue
+		}
+		if working.AtMost(ambient, t.Num(r, temp)) {
 			return t.Num(r, "ca"), nil
 		}
+		hottest = max(hottest, t.Num(r, temp))
 	}
-	return 0, fmt.Errorf("ambient %g °C is above what the table has for %g °C insulation (school %q)", ambient, insulation, school)
+	if math.IsInf(hottest, -1) {
+		return 0, fmt.Errorf("the table has no row for %g °C insulation of school %q", insulation, school)
+	}
+	return 0, fmt.Errorf("%g °C is not in the table for %g °C insulation; give up to %g °C", ambient, insulation, hottest)
 }
 
 // GroupingFactor returns Cg for n circuits together. In air the arrangements
@@ -198,18 +206,18 @@ func GroupingFactor(arrangement, spacing string, n int) (float64, error) {
 		return 1, nil
 	}
 	if n < 1 {
-		return 0, fmt.Errorf("grouping of %d circuits: give 1 or more", n)
+		return 0, fmt.Errorf("n: %d circuits is not accepted; give 1 or more", n)
 	}
 	if groupingAir.Has(arrangement) && arrangement != "circuits" && arrangement != "bunched_tabulated" {
 		if r := groupingAir.Where("circuits", float64(n)); r >= 0 {
 			return groupingAir.Num(r, arrangement), nil
 		}
-		return 0, fmt.Errorf("grouping of %d circuits is above the table's %d", n, len(groupingAir.Text))
+		return 0, fmt.Errorf("n: %d circuits is not in the table; give 1 to %g", n, groupingAir.Num(len(groupingAir.Text)-1, "circuits"))
 	}
 	if r := groupingGround.Where("laying", arrangement, "spacing", spacing, "circuits", float64(n)); r >= 0 {
 		return groupingGround.Num(r, "cg"), nil
 	}
-	return 0, fmt.Errorf("grouping %q, spacing %q, %d circuits is not in the tables: bunched, single_layer_wall, perforated_tray or ladder in air up to 20; direct or single_way_duct with a spacing in the ground up to 6", arrangement, spacing, n)
+	return 0, fmt.Errorf("arrangement: %q with spacing %q and %d circuits is not in the tables; give bunched, single_layer_wall, perforated_tray or ladder in air up to 20; direct or single_way_duct with a spacing in the ground up to 6", arrangement, spacing, n)
 }
 
 // InsulationFactor returns Ci where a cable is wholly surrounded by thermal
@@ -230,14 +238,14 @@ func InsulationFactor(mm float64) float64 {
 // Between rows the drier soil is taken.
 func SoilFactor(k float64, column string) (float64, error) {
 	if !soilThermal.Has(column) || column == "soil_k_m_per_w" {
-		return 0, fmt.Errorf("soil_col %q: give direct or in_ducts", column)
+		return 0, fmt.Errorf("soil_col: %q is not accepted; give direct or in_ducts", column)
 	}
 	for r := range soilThermal.Text {
 		if working.AtMost(k, soilThermal.Num(r, "soil_k_m_per_w")) {
 			return soilThermal.Num(r, column), nil
 		}
 	}
-	return 0, fmt.Errorf("soil of %g K·m/W is above the table's 3", k)
+	return 0, fmt.Errorf("soil_k_m_w: %g is not in the table; give up to %g K·m/W", k, soilThermal.Num(len(soilThermal.Text)-1, "soil_k_m_per_w"))
 }
 
 // DeviceFactor returns Cf: 0.725 for a rewirable fuse, otherwise 1.
@@ -256,12 +264,12 @@ func MillivoltsPerAmpereMetre(capacity string, mm2 float64, phases int, method s
 		if row := t.Where("size_mm2", mm2); row >= 0 && phases == 1 {
 			return t.Num(row, "mv_am"), 0, nil
 		}
-		return 0, 0, fmt.Errorf("flat cable of %g mm² for %d phases is not in the table; sizes: %s, single phase", mm2, phases, sizesText(t.Column("size_mm2")))
+		return 0, 0, fmt.Errorf("flat cable of %g mm² for %d phases is not in the table; give one of %s, single phase", mm2, phases, sizesText(t.Column("size_mm2")))
+	}
+	if err := knownDrop(capacity); err != nil {
+		return 0, 0, err
 	}
 	t := dropTables[capacity]
-	if t == nil {
-		return 0, 0, fmt.Errorf("table %q is not known: ccc_flat_te_70, ccc_swa_70, ccc_swa_90 or ccc_single_core_70", capacity)
-	}
 	pairs := []any{"size_mm2", mm2, "phases", float64(phases)}
 	if capacity == "ccc_single_core_70" {
 		if method == "" {
@@ -271,9 +279,17 @@ func MillivoltsPerAmpereMetre(capacity string, mm2 float64, phases int, method s
 	}
 	row := t.Where(pairs...)
 	if row < 0 {
-		return 0, 0, fmt.Errorf("size_mm2: %g for %d phases is not in table %s; give one of %s", mm2, phases, t.Name, listed(t.Column("size_mm2")))
+		return 0, 0, fmt.Errorf("%g mm² for %d phases is not in table %s; give one of %s", mm2, phases, t.Name, listed(t.Column("size_mm2")))
 	}
 	return t.Num(row, "r"), t.Num(row, "x"), nil
+}
+
+// knownDrop errs where a capacity table has no drop beside it.
+func knownDrop(capacity string) error {
+	if capacity == "ccc_flat_te_70" || dropTables[capacity] != nil {
+		return nil
+	}
+	return fmt.Errorf("table: %q is not accepted; give ccc_flat_te_70, ccc_swa_70, ccc_swa_90 or ccc_single_core_70", capacity)
 }
 
 // listed writes the numbers of a column once each, in their order.
@@ -292,10 +308,10 @@ func listed(numbers []float64) string {
 func FaultMultiple(curve string, timeS float64) (float64, error) {
 	r := deviceTrip.Where("curve", curve)
 	if r < 0 {
-		return 0, fmt.Errorf("curve %q is not known: B, C or D", curve)
+		return 0, fmt.Errorf("curve: %q is not accepted; give B, C or D", curve)
 	}
 	if timeS <= 0 || timeS > 5 {
-		return 0, fmt.Errorf("disconnection time %g s: give 0.4 or 5", timeS)
+		return 0, fmt.Errorf("time_s: %g is not accepted; give a disconnection time above 0, up to 5 s", timeS)
 	}
 	if timeS <= 0.4 {
 		return deviceTrip.Num(r, "ia_xin_0s4"), nil

@@ -99,10 +99,18 @@ func AdjustmentFactor(school string, n float64) (float64, error) {
 	if n < 1 || n != math.Trunc(n) {
 		return 0, fmt.Errorf("ccc: %g is not accepted; give a whole number of current-carrying conductors from 1", n)
 	}
+	most := 0.0
 	for r := range adjustments.Text {
-		if adjustments.Str(r, "school") == school && n <= adjustments.Num(r, "ccc_high") {
+		if adjustments.Str(r, "school") != school {
+			continue
+		}
+		most = max(most, adjustments.Num(r, "ccc_high"))
+		if n <= most {
 			return adjustments.Num(r, "factor"), nil
 		}
+	}
+	if most > 0 {
+		return 0, fmt.Errorf("ccc: %g is not in the table; give 1 to %g current-carrying conductors", n, most)
 	}
 	return 0, fmt.Errorf("school: %q is not accepted; give NEC or CEC", school)
 }

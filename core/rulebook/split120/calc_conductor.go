@@ -297,7 +297,7 @@ func (wires) Tuple() string { return "insulation size count" }
 func (x *wires) UnmarshalJSON(raw []byte) error {
 	var parts []any
 	if err := json.Unmarshal(raw, &parts); err != nil {
-		return fmt.Errorf("conductors: %s is not accepted; give [insulation, size, count]", raw)
+		return fmt.Errorf("conductors: %s is not accepted; give [insulation, size, count], the count a whole number from 1", raw)
 	}
 	var ok1, ok2, ok3 bool
 	if len(parts) == 3 {
@@ -306,7 +306,7 @@ func (x *wires) UnmarshalJSON(raw []byte) error {
 		x.n, ok3 = parts[2].(float64)
 	}
 	if !ok1 || !ok2 || !ok3 || x.n < 1 || x.n != math.Trunc(x.n) {
-		return fmt.Errorf("conductors: %s is not accepted; give [insulation, size, count]", raw)
+		return fmt.Errorf("conductors: %s is not accepted; give [insulation, size, count], the count a whole number from 1", raw)
 	}
 	return nil
 }
@@ -396,7 +396,7 @@ func (x *counted) UnmarshalJSON(raw []byte) error {
 		ok = sized && numbered && x.n >= 0 && x.n == math.Trunc(x.n)
 	}
 	if !ok {
-		return fmt.Errorf("conductors: %s is not accepted; give [size, count]", raw)
+		return fmt.Errorf("conductors: %s is not accepted; give [size, count], the count a whole number from 0", raw)
 	}
 	return nil
 }
