@@ -310,7 +310,8 @@ func (p *Plan) light(in Input, start float64) {
 	o := &in.Job.Outage
 	day, err := time.ParseInLocation(time.DateOnly, o.Day, in.Now.Location())
 	if err == nil && o.Latitude != nil && o.Longitude != nil {
-		if rise, set, ok := Sun(*o.Latitude, *o.Longitude, day); ok {
+		there, clock := clockAt(*o.Longitude, day)
+		if rise, set, ok := Sun(*o.Latitude, *o.Longitude, there); ok {
 			p.Sunrise, p.Sunset = install.Clock(rise), install.Clock(set)
 			on := 0.0
 			for _, s := range p.Steps {
@@ -324,6 +325,7 @@ func (p *Plan) light(in Input, start float64) {
 			default:
 				p.Sun = fmt.Sprintf("Daylight from %s to %s covers the work.", p.Sunrise, p.Sunset)
 			}
+			p.Sun += clock
 		} else {
 			p.Sun = "The sun does not rise and set on this day at this place: plan the light."
 		}
@@ -335,13 +337,28 @@ func (p *Plan) light(in Input, start float64) {
 		}
 		r := weatherTable.Where("limit", limit)
 		if bound := weatherTable.Num(r, "value"); above && *v > bound || !above && *v < bound {
-			p.Weather = append(p.Weather, fmt.Sprintf("%s %s: %s.", unit.Format(*v), weatherTable.Str(r, "unit"), weatherTable.Str(r, "says")))
+			p.Weather = append(p.Weather, fmt.Sprintf("%s: %s.", in.weather(*v, weatherTable.Str(r, "unit")), weatherTable.Str(r, "says")))
 		}
 	}
 	over("rain_mm", w.RainMM, true)
 	over("wind_ms", w.WindMS, true)
 	over("cold_c", w.TempC, false)
 	over("hot_c", w.TempC, true)
+}
+
+// weather writes a value of the forecast as people under the practice read it.
+func (in *Input) weather(v float64, kept string) string {
+	if in.Terms.Length.Unit() == "ft" {
+		switch kept {
+		case "mm":
+			v, kept = v/25.4, "in"
+		case "m/s":
+			v, kept = v/0.44704, "mph"
+		case "°C":
+			v, kept = v*1.8+32, "°F"
+		}
+	}
+	return unit.Format(unit.Significant(v, 3)) + " " + kept
 }
 
 // checklist computes what must be so before the cut.
@@ -408,8 +425,10 @@ func (p *Plan) checklist(in Input, crew int) {
 		add(working.Unknown, "Inspector", "supply", "not yet said whether one must come")
 	case !*n:
 		add(working.Pass, "Inspector", "supply", "none is needed")
+	case o.Inspector.On == "":
+		add(working.Fail, "Inspector", "supply", strings.TrimPrefix(o.Inspector.Who+": no day is agreed", ": "))
 	default:
-		add(yes(o.Inspector.On != ""), "Inspector", "supply", strings.Trim(o.Inspector.Who+" "+o.Inspector.On, " "))
+		add(working.Pass, "Inspector", "supply", strings.TrimSpace(o.Inspector.Who+" "+o.Inspector.On))
 	}
 	waits := []string{}
 	for _, t := range o.Temporary {

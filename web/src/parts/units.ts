@@ -26,6 +26,7 @@ const inchFields: Record<string, Scale> = {
   mm: inches.mm,
   'm²': { unit: 'ft²', per: 0.09290304 },
   ml: { unit: 'in³', per: 16.387064 },
+  'm/s': { unit: 'mph', per: 0.44704 },
   '°C': { unit: '°F', per: 1 / 1.8, zero: 32 },
 };
 

@@ -48,7 +48,8 @@ export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) 
                   <br />
                   <Quiet>
                     Asks for: {r.asks.join(', ')}.
-                    {r.visits > 0 && ` ${r.visits} visit${r.visits > 1 ? 's' : ''} by ${say('the operator')}.`} {r.leadSays}.
+                    {r.visits > 0 && ` ${r.visits} visit${r.visits > 1 ? 's' : ''} by ${say('the operator')}.`}{' '}
+                    {r.leadSays.charAt(0).toUpperCase() + r.leadSays.slice(1)}.
                   </Quiet>
                 </>
               )}
