@@ -192,7 +192,7 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 		line.Assumed = line.Assumed || c.Route.Segments[i].Basis != install.Measured
 	}
 	if c.Route.CPC == "separate" {
-		t.add(c, "cpc:"+unit.Format(c.Route.CPCMM2), "Single core "+terms.Size(c.Route.CPCMM2)+" for the protective conductor", in.Of(length), order, in.Unit(), "beside the cable, as its protective conductor")
+		t.add(c, "cpc:"+unit.Format(c.Route.CPCMM2), "Single core "+terms.Size(c.Route.CPCMM2)+" for "+rulebook.Say(p.Words(), "the protective conductor"), in.Of(length), order, in.Unit(), "beside the cable, as "+rulebook.Say(p.Words(), "the protective conductor"))
 	}
 	spurs := 0.0
 	for _, s := range c.Serves.Spurs {
