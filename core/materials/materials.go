@@ -234,7 +234,12 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 		if x.Unit == "" {
 			x.Unit = "pcs"
 		}
-		t.add(c, x.Key, x.Name, x.Count, math.Ceil(unit.Significant(x.Count, 9)), x.Unit, x.Rule)
+		count := x.Count
+		if x.Cut {
+			count *= 1 + waste/100
+			x.Rule += unit.Text(", + ", waste, " % waste")
+		}
+		t.add(c, x.Key, x.Name, x.Count, math.Ceil(unit.Significant(count, 9)), x.Unit, x.Rule)
 	}
 	if c.Protection.OwnEnclosure {
 		t.add(c, "enclosure", "Enclosure with main switch, beside the board", 1, 1, "pcs", "one for the device; tails and a joint block to its rating are the fitter's choice")

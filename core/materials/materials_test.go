@@ -8,8 +8,23 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arvelt/core/install"
+	"arvelt/core/rulebook"
 	"arvelt/core/rulebook/iec230"
 )
+
+// drawn is a practice whose circuits have a wire beside the cable, cut to its length.
+type drawn struct{ iec230.Practice }
+
+func (drawn) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
+	return []rulebook.Part{{Key: "wire", Count: c.Route.LengthM(), Unit: "m", Cut: true}, {Key: "box", Count: 20}}
+}
+
+func TestWhatIsCutBesideTheCableHasItsWasteToo(t *testing.T) {
+	to := Of(job(37.5), drawn{}, nil)
+	assert.InDelta(t, 42, line(t, to, "c1:wire").Order, 0, "40 m and a twentieth")
+	assert.InDelta(t, line(t, to, "c1:cable:swa3-90:6").Order, line(t, to, "c1:wire").Order, 0)
+	assert.InDelta(t, 20, line(t, to, "c1:box").Order, 0, "pieces are not wasted")
+}
 
 func job(lengths ...float64) *install.Job {
 	c := install.Circuit{ID: "c1", Use: "ev", Point: install.Point{CurrentA: 32, Outdoor: true}, Route: install.Route{CableType: "swa3-90", LineMM2: 6, SlackM: 1, BoardTailM: 1, PointTailM: 0.5},

@@ -136,6 +136,7 @@ type Part struct {
 	Name  string
 	Count float64
 	Unit  string // pcs where empty
+	Cut   bool   // a length cut like the cable: the job's waste is added to it
 	Rule  string
 }
 

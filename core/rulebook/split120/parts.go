@@ -39,7 +39,7 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 	name := map[string]string{"emt": "EMT", "pvc40": "PVC schedule 40"}[row.conduit]
 	sticks := math.Ceil(ft/stickFt - 1e-9)
 	if more := coresOf(c) - 1; more > 0 {
-		out = append(out, rulebook.Part{Key: "wire:" + row.id + ":" + size, Name: text(trade(size), ", ", more, map[bool]string{true: " more conductor of the circuit", false: " more conductors of the circuit"}[more == 1]), Count: float64(more) * feet(c.Route.LengthM()), Unit: "ft", Rule: "one length for each conductor beside the first"})
+		out = append(out, rulebook.Part{Key: "wire:" + row.id + ":" + size, Name: text(trade(size), ", ", more, map[bool]string{true: " more conductor of the circuit", false: " more conductors of the circuit"}[more == 1]), Count: float64(more) * feet(c.Route.LengthM()), Unit: "ft", Cut: true, Rule: "one length for each conductor beside the first"})
 	}
 	return append(out,
 		rulebook.Part{Key: "conduit:" + row.conduit + ":" + bore, Name: name + " " + bore + " in, sticks of 10 ft", Count: sticks, Rule: text(ft, " ft of route, by the fill of ", x.conductorName())},

@@ -49,7 +49,9 @@ export function PlanSheet({ job, j }: SheetProps) {
             <thead>
               <tr>
                 <th style={{ width: 20 }} aria-label="Done" />
-                <th scope="col">Task</th>
+                <th scope="col" style={{ width: '34%' }}>
+                  Task
+                </th>
                 <th scope="col">After</th>
                 <th scope="col" style={{ width: 70 }}>
                   Crew
