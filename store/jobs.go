@@ -436,11 +436,8 @@ func (l *Loaded) Remove(part string, base int) error {
 	if !ok || i < 0 {
 		return fmt.Errorf("part %q: %w", part, ErrNotFound)
 	}
-	if l.Job.Frozen() {
-		return frozenError(&l.Job)
-	}
-	if now := l.Versions[part]; now != base {
-		return l.stale[part]
+	if err := l.editable(part, base); err != nil {
+		return err
 	}
 	for _, r := range l.Job.Records {
 		if r.Circuit == id || strings.HasPrefix(r.Subject, id+"-") {
@@ -449,6 +446,18 @@ func (l *Loaded) Remove(part string, base int) error {
 	}
 	l.Job.Circuits = slices.Delete(l.Job.Circuits, i, i+1)
 	l.removed = append(l.removed, part)
+	return nil
+}
+
+// editable errs where a part that stands may not be edited: the revision is
+// signed, or the part is no longer as it was read.
+func (l *Loaded) editable(part string, base int) error {
+	if l.Job.Frozen() {
+		return frozenError(&l.Job)
+	}
+	if l.Versions[part] != base {
+		return l.stale[part]
+	}
 	return nil
 }
 

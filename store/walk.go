@@ -24,11 +24,8 @@ func (l *Loaded) removeRoom(part, id string, base int) error {
 	if i < 0 {
 		return fmt.Errorf("part %q: %w", part, ErrNotFound)
 	}
-	if l.Job.Frozen() {
-		return frozenError(&l.Job)
-	}
-	if now := l.Versions[part]; now != base {
-		return l.stale[part]
+	if err := l.editable(part, base); err != nil {
+		return err
 	}
 	for _, r := range l.Job.Rooms {
 		if r.From == id {

@@ -1,6 +1,7 @@
 package install
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -163,13 +164,7 @@ func (j *Job) RoomByID(id string) *Room {
 // SortRooms puts the rooms in walking order.
 func (j *Job) SortRooms() {
 	slices.SortStableFunc(j.Rooms, func(a, b Room) int {
-		switch {
-		case a.At < b.At:
-			return -1
-		case a.At > b.At:
-			return 1
-		}
-		return strings.Compare(a.ID, b.ID)
+		return cmp.Or(cmp.Compare(a.At, b.At), strings.Compare(a.ID, b.ID))
 	})
 }
 

@@ -5,6 +5,7 @@
 package outage
 
 import (
+	"cmp"
 	"embed"
 	"fmt"
 	"math"
@@ -220,15 +221,7 @@ func (p *Plan) schedule(in Input, crew int, start float64) {
 	if on == 0 {
 		on = last
 	}
-	slices.SortStableFunc(p.Steps, func(a, b Step) int {
-		switch {
-		case a.From < b.From:
-			return -1
-		case a.From > b.From:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(p.Steps, func(a, b Step) int { return cmp.Compare(a.From, b.From) })
 	back := 0.0
 	for i := range p.Steps {
 		s := &p.Steps[i]

@@ -186,6 +186,39 @@ type BoxReport struct {
 	Says      string          `json:"says"`
 }
 
+// YesNo judges a test that is answered with yes or no.
+func YesNo(r install.Record) (working.Verdict, string) {
+	if r.Passed == nil {
+		return working.Unknown, "Answered neither yes nor no."
+	}
+	if *r.Passed {
+		return working.Pass, "Correct."
+	}
+	return working.Fail, "Not correct: mend it and test again."
+}
+
+// Circuit returns the report of a circuit, an empty one where there is none.
+func (r *Report) Circuit(id string) CircuitReport {
+	for i := range r.Circuits {
+		if r.Circuits[i].ID == id {
+			return r.Circuits[i]
+		}
+	}
+	return CircuitReport{}
+}
+
+// Worst is the worst verdict of the job's checks and of its circuits.
+func (r *Report) Worst() working.Verdict {
+	v := working.Pass
+	for i := range r.Job {
+		v = working.Worst(v, r.Job[i].Verdict)
+	}
+	for i := range r.Circuits {
+		v = working.Worst(v, r.Circuits[i].Verdict)
+	}
+	return v
+}
+
 // Checks returns every check of the report: the job's, then each circuit's.
 func (r *Report) Checks() []working.Check {
 	all := slices.Clone(r.Job)

@@ -76,7 +76,7 @@ func Estimates(job *install.Job, p rulebook.Practice) []RouteEffect {
 			}
 			return nil
 		}
-		now, long := checksOf(base, c.ID), at(longer)
+		now, long := base.Circuit(c.ID).Checks, at(longer)
 		turns := 0
 		for k := range now {
 			if k >= len(long) || now[k].Value == nil || long[k].Value == nil || *now[k].Value == *long[k].Value {
@@ -109,15 +109,6 @@ func Estimates(job *install.Job, p rulebook.Practice) []RouteEffect {
 		out = append(out, e)
 	}
 	return out
-}
-
-func checksOf(r rulebook.Report, circuit string) []working.Check {
-	for _, c := range r.Circuits {
-		if c.ID == circuit {
-			return c.Checks
-		}
-	}
-	return nil
 }
 
 // holds seeks by halving the length of estimate at which ok turns false, from

@@ -1,6 +1,7 @@
 package iec230
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -107,13 +108,7 @@ func LeakLimit(idn float64) float64 { return rcdRules.Fixed("standing_leakage_sh
 func FirstFit(circuits []Leak, limit float64) (groups [][]Leak, alone []string) {
 	sorted := slices.Clone(circuits)
 	slices.SortStableFunc(sorted, func(a, b Leak) int {
-		switch {
-		case a.MA > b.MA:
-			return -1
-		case a.MA < b.MA:
-			return 1
-		}
-		return strings.Compare(a.Name, b.Name)
+		return cmp.Or(cmp.Compare(b.MA, a.MA), strings.Compare(a.Name, b.Name))
 	})
 	var sums []float64
 next:
@@ -190,10 +185,10 @@ type stage struct {
 func (s stage) work(w *rulebook.Worked, name string, ze, timeS float64) (zs, limit, volts float64, err error) {
 	r1, e1 := ResistancePerM("cu", s.Line)
 	r2, e2 := ResistancePerM("cu", s.CPC)
-	mv, x, e3 := MillivoltsPerAmpereMetre(s.Table, s.Line, 1, "")
+	mv, x, e3 := dropAt("line_mm2", s.Table, s.Line, 1, "")
 	limit, ia, e4 := ZsMax(s.Curve, s.InA, timeS, CminDefault)
 	m := rulebook.Or(s.Multiplier, HotMultiplier(insulationC(s.Table)))
-	if err := rulebook.FirstError(knownDrop(s.Table), rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), rulebook.At("line_mm2", e3), e4, rulebook.Positive("length_m", s.LengthM, "m"), rulebook.Positive("multiplier", m, "1"), rulebook.ZeroOrMore("ib_a", s.IbA, "A"), rulebook.Positive("in_a", s.InA, "A")); err != nil {
+	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3, e4, rulebook.Positive("length_m", s.LengthM, "m"), rulebook.Positive("multiplier", m, "1"), rulebook.ZeroOrMore("ib_a", s.IbA, "A"), rulebook.Positive("in_a", s.InA, "A")); err != nil {
 		return 0, 0, 0, fmt.Errorf("%s.%w", name, err)
 	}
 	loop := w.Add("R1+R2, "+name, "(r1 + r2) × L × multiplier / 1000", fmt.Sprintf("(%s + %s) × %s × %s / 1000", f(r1), f(r2), f(s.LengthM), f(m)), physics.LoopResistance(r1, r2, s.LengthM, m), "Ω", conductors.Source.Ref)

@@ -156,10 +156,10 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 		return nil, nil, fmt.Errorf("in_a: %s A is under the design current of %s A; give a rating of at least that", f(inA), f(ib))
 	}
 	w.Add("In", "Ib ≤ In", family, inA, "A", "433.1.1")
-	t := capacityTables[in.Table]
-	if t == nil {
-		return nil, nil, knownDrop(in.Table)
+	if err := knownTable(in.Table); err != nil {
+		return nil, nil, err
 	}
+	t := capacityTables[in.Table]
 	methods := flatColumns(t)
 	if !slices.Contains(methods, in.Column) {
 		return nil, nil, fmt.Errorf("column: %q is not in table %s; give one of %s", in.Column, in.Table, strings.Join(methods, ", "))
@@ -186,9 +186,9 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 			out["size_ccc_mm2"] = size
 			out["iz_effective_a"] = w.Add("Iz", "tabulated × factors", fmt.Sprintf("%s × %s", f(tabulated), f(x.product())), tabulated*x.product(), "A", t.Source.Ref)
 		}
-		mv, reactance, err := MillivoltsPerAmpereMetre(in.Table, size, in.Phases, "")
+		mv, reactance, err := dropAt("phases", in.Table, size, in.Phases, "")
 		if err != nil {
-			return nil, nil, rulebook.At("phases", err)
+			return nil, nil, err
 		}
 		load := ib
 		if in.RingFinal {
@@ -281,8 +281,8 @@ func voltageDrop(in dropIn) (map[string]any, []working.Step, error) {
 		total = *in.IbA
 		run = []stretch{{*in.LengthM, total}}
 	}
-	r, x, err := MillivoltsPerAmpereMetre(in.Table, in.SizeMM2, in.Phases, rulebook.Or(in.Method, ""))
-	if err := rulebook.FirstError(knownDrop(in.Table), rulebook.At("size_mm2", err)); err != nil {
+	r, x, err := dropAt("size_mm2", in.Table, in.SizeMM2, in.Phases, rulebook.Or(in.Method, ""))
+	if err != nil {
 		return nil, nil, err
 	}
 	ct := 1.0
@@ -318,9 +318,9 @@ func maxLength(in maxLengthIn) (map[string]any, []working.Step, error) {
 	w := &rulebook.Worked{}
 	r1, e1 := ResistancePerM("cu", in.Line)
 	r2, e2 := ResistancePerM("cu", in.CPC)
-	mv, _, e3 := MillivoltsPerAmpereMetre(in.Table, in.Line, 1, "")
+	mv, _, e3 := dropAt("line_mm2", in.Table, in.Line, 1, "")
 	zs, _, e4 := ZsMax(in.Curve, in.InA, in.TimeS, CminDefault)
-	if err := rulebook.FirstError(knownDrop(in.Table), rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), rulebook.At("line_mm2", e3), e4, rulebook.Positive("ib_a", in.IbA, "A"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("limit_pc", in.LimitPc, "%")); err != nil {
+	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3, e4, rulebook.Positive("ib_a", in.IbA, "A"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("limit_pc", in.LimitPc, "%")); err != nil {
 		return nil, nil, err
 	}
 	if !(in.Ze >= 0) {

@@ -45,9 +45,9 @@ func ringDesign(in ringIn) (map[string]any, []working.Step, error) {
 	r1, e1 := ResistancePerM("cu", in.Line)
 	r2, e2 := ResistancePerM("cu", in.CPC)
 	limit, ia, e3 := ZsMax(in.Curve, in.InA, 0.4, CminDefault)
-	mv, _, e4 := MillivoltsPerAmpereMetre("ccc_flat_te_70", in.Line, 1, "")
+	mv, _, e4 := dropAt("line_mm2", "ccc_flat_te_70", in.Line, 1, "")
 	ca := rulebook.Or(in.Ca, 1)
-	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3, rulebook.At("line_mm2", e4), rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("vd_limit_pc", in.LimitPc, "%"), rulebook.Positive("ca", ca, "1"), rulebook.ZeroOrMore("ze_ohm", in.Ze, "Ω"), rulebook.ZeroOrMore("floor_area_m2", in.AreaM2, "m²")); err != nil {
+	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3, e4, rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("vd_limit_pc", in.LimitPc, "%"), rulebook.Positive("ca", ca, "1"), rulebook.ZeroOrMore("ze_ohm", in.Ze, "Ω"), rulebook.ZeroOrMore("floor_area_m2", in.AreaM2, "m²")); err != nil {
 		return nil, nil, err
 	}
 	t := capacityTables["ccc_flat_te_70"]

@@ -240,13 +240,7 @@ func compute(job *install.Job) (*system, rulebook.Report) {
 	for i := range job.Circuits {
 		r.Circuits = append(r.Circuits, s.report(&job.Circuits[i]))
 	}
-	r.Verdict = working.Pass
-	for i := range r.Job {
-		r.Verdict = working.Worst(r.Verdict, r.Job[i].Verdict)
-	}
-	for i := range r.Circuits {
-		r.Verdict = working.Worst(r.Verdict, r.Circuits[i].Verdict)
-	}
+	r.Verdict = r.Worst()
 	return s, r
 }
 

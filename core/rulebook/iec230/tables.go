@@ -17,6 +17,7 @@ import (
 	"strings"
 
 	"arvelt/core/install"
+	"arvelt/core/rulebook"
 	tables "arvelt/core/table"
 	"arvelt/core/working"
 )
@@ -266,7 +267,7 @@ func MillivoltsPerAmpereMetre(capacity string, mm2 float64, phases int, method s
 		}
 		return 0, 0, fmt.Errorf("flat cable of %g mm² for %d phases is not in the table; give one of %s, single phase", mm2, phases, sizesText(t.Column("size_mm2")))
 	}
-	if err := knownDrop(capacity); err != nil {
+	if err := knownTable(capacity); err != nil {
 		return 0, 0, err
 	}
 	t := dropTables[capacity]
@@ -284,9 +285,19 @@ func MillivoltsPerAmpereMetre(capacity string, mm2 float64, phases int, method s
 	return t.Num(row, "r"), t.Num(row, "x"), nil
 }
 
-// knownDrop errs where a capacity table has no drop beside it.
-func knownDrop(capacity string) error {
-	if capacity == "ccc_flat_te_70" || dropTables[capacity] != nil {
+// dropAt is [MillivoltsPerAmpereMetre] for an input, whose key an error begins
+// with: table, or the key of the size.
+func dropAt(key, capacity string, mm2 float64, phases int, method string) (r, x float64, err error) {
+	if err := knownTable(capacity); err != nil {
+		return 0, 0, err
+	}
+	r, x, err = MillivoltsPerAmpereMetre(capacity, mm2, phases, method)
+	return r, x, rulebook.At(key, err)
+}
+
+// knownTable errs where there is no such capacity table.
+func knownTable(capacity string) error {
+	if capacityTables[capacity] != nil {
 		return nil
 	}
 	return fmt.Errorf("table: %q is not accepted; give ccc_flat_te_70, ccc_swa_70, ccc_swa_90 or ccc_single_core_70", capacity)

@@ -35,16 +35,6 @@ func differs(got, expected float64) bool {
 	return math.Abs(got-expected) > math.Max(unexpectedOhm, unexpected*expected)
 }
 
-func yesNo(r install.Record) (working.Verdict, string) {
-	if r.Passed == nil {
-		return working.Unknown, "Answered neither yes nor no."
-	}
-	if *r.Passed {
-		return working.Pass, "Correct."
-	}
-	return working.Fail, "Not correct: mend it and test again."
-}
-
 const (
 	deadCaution = "Circuit isolated, locked and tagged; tester proved, every pair dead, tester proved again."
 	liveCaution = "Live work: only a competent person, insulated probes, covers shut again at once."
@@ -66,12 +56,7 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 	}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
-		var sum rulebook.Summary
-		for _, c := range report.Circuits {
-			if c.ID == k.ID {
-				sum = c.Summary
-			}
-		}
+		sum := report.Circuit(k.ID).Summary
 		c := circuit{system: sys, k: k, rules: rulesOf(k.Use), feed: sys.feedOf(k.From)}
 		known := sum.ZsMax > 0
 		r1r2 := rulebook.Test{ID: "r1r2", Circuit: k.ID, Title: "R1+R2 of the circuit", Unit: "Ω", Where: c.r1r2Where(), Judge: func(r install.Record) (working.Verdict, string) { return judgeR1R2(*r.Value, sum) }}
@@ -82,14 +67,14 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 		for _, pair := range []struct{ id, name string }{{"insulation-ln", "line to neutral"}, {"insulation-le", "line to earth"}, {"insulation-ne", "neutral to earth"}} {
 			addDead(rulebook.Test{ID: pair.id, Circuit: k.ID, Title: "Insulation resistance, " + pair.name, Unit: "MΩ", Where: "500 V d.c. at the board, charge point and other electronics disconnected; 250 V where they cannot be.", Judge: judgeInsulation})
 		}
-		addDead(rulebook.Test{ID: "polarity-dead", Circuit: k.ID, Title: "Polarity, dead", YesNo: true, Where: "With R1+R2: line in line, neutral in neutral, at both ends.", Judge: yesNo})
+		addDead(rulebook.Test{ID: "polarity-dead", Circuit: k.ID, Title: "Polarity, dead", YesNo: true, Where: "With R1+R2: line in line, neutral in neutral, at both ends.", Judge: rulebook.YesNo})
 		if c.separateEarth() || k.PEN.Option == "met_electrode" && c.penApplies() {
 			idn := math.Max(k.Protection.IdnMA, 1)
 			addDead(rulebook.Test{ID: "electrode", Circuit: k.ID, Title: "Earth electrode resistance", Unit: "Ω", Where: "Three-pole, the electrode disconnected from the installation; move the middle probe by a tenth both ways.", Judge: func(r install.Record) (working.Verdict, string) {
 				return judgeElectrode(*r.Value, idn, ruleOf(job, nil, "electrode-advised"))
 			}})
 		}
-		addLive(rulebook.Test{ID: "polarity-live", Circuit: k.ID, Title: "Polarity of the supply", YesNo: true, Where: "At the board's incoming terminals, then at the point.", Judge: yesNo})
+		addLive(rulebook.Test{ID: "polarity-live", Circuit: k.ID, Title: "Polarity of the supply", YesNo: true, Where: "At the board's incoming terminals, then at the point.", Judge: rulebook.YesNo})
 		if i == 0 {
 			ze := rulebook.Test{ID: "ze", Title: "External loop impedance Ze", Unit: "Ω", Where: "At the origin, main switch off and locked, earthing disconnected from the installation: connect it again before anything is energised.", Judge: func(r install.Record) (working.Verdict, string) { return judgeZe(*r.Value, job) }}
 			if job.Supply.ZeOhm.Known() {
@@ -112,13 +97,13 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 			if job.Schools.RCDTests == "three_test" {
 				addLive(rulebook.Test{ID: "rcd-x5", Circuit: k.ID, Title: "Residual-current device at five times, the slower half-cycle", Unit: "ms", Where: "At the point, loads disconnected; both half-cycles, write the longer time.", Judge: judgeRCD(5)})
 			}
-			addLive(rulebook.Test{ID: "rcd-button", Circuit: k.ID, Title: "Residual-current device's own button", YesNo: true, Where: "At the board, after the timed tests.", Judge: yesNo})
+			addLive(rulebook.Test{ID: "rcd-button", Circuit: k.ID, Title: "Residual-current device's own button", YesNo: true, Where: "At the board, after the timed tests.", Judge: rulebook.YesNo})
 		}
-		addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and isolation", YesNo: true, Where: "The device and any isolator open and close the circuit.", Judge: yesNo})
+		addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and isolation", YesNo: true, Where: "The device and any isolator open and close the circuit.", Judge: rulebook.YesNo})
 		if k.Use == "ev" {
-			addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator", YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated earth fault, as its maker says.", Judge: yesNo})
+			addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator", YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated earth fault, as its maker says.", Judge: rulebook.YesNo})
 			if c.penApplies() && (k.PEN.Option == "voltage_monitor" || k.PEN.Option == "touch_voltage_device") {
-				addLive(rulebook.Test{ID: "ev-pen", Circuit: k.ID, Title: "Broken neutral-earth device", YesNo: true, Where: "As its maker says: it opens line, neutral and protective conductor within 5 s.", Judge: yesNo})
+				addLive(rulebook.Test{ID: "ev-pen", Circuit: k.ID, Title: "Broken neutral-earth device", YesNo: true, Where: "As its maker says: it opens line, neutral and protective conductor within 5 s.", Judge: rulebook.YesNo})
 			}
 		}
 	}

@@ -255,7 +255,7 @@ func (Practice) Needs(job *install.Job) []rulebook.Need {
 func (p Practice) Judge(job *install.Job) rulebook.Report {
 	s := newSystem(p, job)
 	demand, check := s.demand()
-	r := rulebook.Report{Demand: demand, Notice: Notice, Job: []working.Check{check}, Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits)), Verdict: working.Pass}
+	r := rulebook.Report{Demand: demand, Notice: Notice, Job: []working.Check{check}, Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
 	r.Job = append(r.Job, s.chainChecks()...)
 	r.Job = append(r.Job, s.electrodeChecks()...)
 	if legs, k := s.legs(); k != nil {
@@ -271,11 +271,6 @@ func (p Practice) Judge(job *install.Job) rulebook.Report {
 	for i := range job.Circuits {
 		r.Circuits = append(r.Circuits, s.report(&job.Circuits[i]))
 	}
-	for i := range r.Job {
-		r.Verdict = working.Worst(r.Verdict, r.Job[i].Verdict)
-	}
-	for i := range r.Circuits {
-		r.Verdict = working.Worst(r.Verdict, r.Circuits[i].Verdict)
-	}
+	r.Verdict = r.Worst()
 	return r
 }

@@ -47,16 +47,6 @@ func continuity(want, why string) func(install.Record) (working.Verdict, string)
 	}
 }
 
-func yesNo(r install.Record) (working.Verdict, string) {
-	if r.Passed == nil {
-		return working.Unknown, "Answered neither yes nor no."
-	}
-	if *r.Passed {
-		return working.Pass, "Correct."
-	}
-	return working.Fail, "Not correct: mend it and test again."
-}
-
 // bandV judges a voltage against the service ranges (ANSI C84.1).
 func bandV(job *install.Job, kind string) func(install.Record) (working.Verdict, string) {
 	return func(r install.Record) (working.Verdict, string) {
@@ -129,7 +119,7 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 		live = append(live, t)
 	}
 	said := []string{open, closed}
-	addDead(rulebook.Test{ID: "path", Title: "Path traced by eye", YesNo: true, Where: "From the source to every load terminal: each conductor where it belongs, nothing bare beside metal.", Judge: yesNo})
+	addDead(rulebook.Test{ID: "path", Title: "Path traced by eye", YesNo: true, Where: "From the source to every load terminal: each conductor where it belongs, nothing bare beside metal.", Judge: rulebook.YesNo})
 	for i := range job.Chain.Enclosures {
 		e := &job.Chain.Enclosures[i]
 		if !e.New || e.Owner != install.OwnerCustomer || !e.TorqueNm.Known() {
@@ -166,7 +156,7 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 		last = id
 	}
 	if bonded {
-		addDead(rulebook.Test{ID: "bond-back", Title: "The main bonding jumper is in place", YesNo: true, After: last, Where: "Looked at and tightened after the neutral-to-ground tests, also where it was never lifted.", Judge: yesNo})
+		addDead(rulebook.Test{ID: "bond-back", Title: "The main bonding jumper is in place", YesNo: true, After: last, Where: "Looked at and tightened after the neutral-to-ground tests, also where it was never lifted.", Judge: rulebook.YesNo})
 	}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
@@ -188,12 +178,7 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 	addLive(rulebook.Test{ID: "volts-bn", Title: "Leg B to neutral", Unit: "V", Where: "At the main, load side; compare it with leg A.", Judge: bandV(job, "ln")})
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
-		var boxes []rulebook.BoxReport
-		for j := range report.Circuits {
-			if report.Circuits[j].ID == k.ID {
-				boxes = report.Circuits[j].Boxes
-			}
-		}
+		boxes := report.Circuit(k.ID).Boxes
 		for j := range k.Serves.Boxes {
 			b := &k.Serves.Boxes[j]
 			if b.Device == "none" || j >= len(boxes) {
@@ -208,11 +193,11 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 				if !grounded {
 					where = "There is no equipment ground: a plug-in tester cannot trip the device here. Press the device's own button and see that this outlet goes dead."
 				}
-				addLive(rulebook.Test{ID: "trip:" + b.ID, Circuit: k.ID, Title: "Ground-fault trip at " + b.Name, YesNo: true, Where: where, Judge: yesNo})
+				addLive(rulebook.Test{ID: "trip:" + b.ID, Circuit: k.ID, Title: "Ground-fault trip at " + b.Name, YesNo: true, Where: where, Judge: rulebook.YesNo})
 			}
 		}
 		if len(k.Serves.Boxes) == 0 && k.Protection.RCDType != "" {
-			addLive(rulebook.Test{ID: "trip", Circuit: k.ID, Title: "Ground-fault device's own button", YesNo: true, Where: "With its load connected: it opens and can be reset.", Judge: yesNo})
+			addLive(rulebook.Test{ID: "trip", Circuit: k.ID, Title: "Ground-fault device's own button", YesNo: true, Where: "With its load connected: it opens and can be reset.", Judge: rulebook.YesNo})
 		}
 		if hotsOf(k) == 1 && rulesOf(k.Use).isString {
 			limit := ruleOf(job, nil, "NG-VOLTS")
@@ -223,16 +208,16 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 				return working.Fail, text("Above ", limit, " V: look for a loose neutral between here and the panel.")
 			}})
 		}
-		addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and disconnecting", YesNo: true, Where: "The breaker opens and closes it; handles tied where they must be.", Judge: yesNo})
+		addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and disconnecting", YesNo: true, Where: "The breaker opens and closes it; handles tied where they must be.", Judge: rulebook.YesNo})
 		if k.Use == "ev" {
-			addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator", YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated ground fault, as its maker says.", Judge: yesNo})
+			addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator", YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated ground fault, as its maker says.", Judge: rulebook.YesNo})
 		}
 	}
 	if len(job.Surge.Devices) > 0 {
-		addLive(rulebook.Test{ID: "spd-light", Title: "Light of the surge device", YesNo: true, Where: "Seen without opening a cover.", Judge: yesNo})
+		addLive(rulebook.Test{ID: "spd-light", Title: "Light of the surge device", YesNo: true, Where: "Seen without opening a cover.", Judge: rulebook.YesNo})
 	}
 	if job.Standby.Source != "" {
-		addLive(rulebook.Test{ID: "transfer", Title: "Loss and return of the supply, tried", YesNo: true, Where: "Open the main: the source starts and takes over; close it: the load goes back and the source cools down. The utility's side was dead towards the line throughout.", Judge: yesNo})
+		addLive(rulebook.Test{ID: "transfer", Title: "Loss and return of the supply, tried", YesNo: true, Where: "Open the main: the source starts and takes over; close it: the load goes back and the source cools down. The utility's side was dead towards the line throughout.", Judge: rulebook.YesNo})
 	}
 	return append(dead, live...)
 }

@@ -15,12 +15,7 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 	out := []rulebook.Work{}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
-		var boxes []rulebook.BoxReport
-		for j := range report.Circuits {
-			if report.Circuits[j].ID == k.ID {
-				boxes = report.Circuits[j].Boxes
-			}
-		}
+		boxes := report.Circuit(k.ID).Boxes
 		for j := range boxes {
 			b := k.Serves.BoxByID(boxes[j].ID)
 			if b == nil {
