@@ -43,7 +43,8 @@ type Enclosure struct {
 	TorqueSheet  string    `json:"torqueSheet"`  // which instruction says so
 	Feed         Conductor `json:"feed"`
 	Condition    string    `json:"condition"`
-	New          bool      `json:"new"` // the job puts it in
+	New          bool      `json:"new"`     // the job puts it in
+	Outside      *bool     `json:"outside"` // stands outdoors, in reach of anybody
 }
 
 // Conductor is what feeds an enclosure from the one before.
@@ -52,8 +53,11 @@ type Conductor struct {
 	Size     string `json:"size"`     // mm² or the trade size of the practice
 	EarthMM2 string `json:"earthSize"`
 	Wires    int    `json:"wires"` // conductors counted with the earthing conductor, 0 when not known
-	LengthM  Fact   `json:"lengthM"`
-	Way      string `json:"way"` // metal conduit, plastic duct, sheathed cable, overhead
+	// DeviceA is the rating of the device that protects it, where that is not the means
+	// of disconnection of the enclosure before.
+	DeviceA Fact   `json:"deviceA"`
+	LengthM Fact   `json:"lengthM"`
+	Way     string `json:"way"` // metal conduit, plastic duct, sheathed cable, overhead
 }
 
 // Seals are the states of an enclosure's seal.
@@ -125,6 +129,7 @@ func (c Chain) Validate(t Terms) error {
 		}
 		k.between(f+"feed.wires", float64(e.Feed.Wires), 0, 6, "conductors")
 		k.fact(f+"feed.lengthM", e.Feed.LengthM, 0.1, 2000, "m")
+		k.fact(f+"feed.deviceA", e.Feed.DeviceA, 5, 1200, "A")
 		k.text(f+"feed.way", e.Feed.Way, 80)
 	}
 	for i, e := range c.Enclosures {

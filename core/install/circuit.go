@@ -24,6 +24,12 @@ type Serves struct {
 	Spurs     []Spur `json:"spurs"`     // of a ring
 	Boxes     []Box  `json:"boxes"`     // of a string, in order from the board
 	Recessed  Recess `json:"recessed"`  // of a lighting circuit
+	// Plugged: what it feeds plugs into an outlet, else it is wired in; nil when not yet
+	// known.
+	Plugged     *bool `json:"plugged"`
+	Motor       bool  `json:"motor"`       // what it feeds is a motor
+	Interlocked bool  `json:"interlocked"` // never runs together with the compressor that it helps
+	RoomControl bool  `json:"roomControl"` // heating with a control of its own in each room
 }
 
 // Recess is how luminaires sit in a ceiling.
@@ -63,6 +69,7 @@ type Box struct {
 	Feed string `json:"feed"`
 
 	RatingA   float64  `json:"ratingA"` // of the outlet
+	Single    bool     `json:"single"`  // one outlet on its yoke, not two
 	Ground    *bool    `json:"ground"`  // an equipment grounding conductor is in the box; nil when not yet looked for
 	Shuttered bool     `json:"shuttered"`
 	Weather   bool     `json:"weather"`  // weather resistant, with its cover
@@ -150,6 +157,10 @@ type SPD struct {
 	ToLoadM   float64 `json:"toLoadM"`   // wiring to the farthest equipment that it is to protect
 	FromM     float64 `json:"fromM"`     // wiring from the device ahead of it
 	Matched   bool    `json:"matched"`   // its maker declares it coordinated with the device ahead
+	InKA      float64 `json:"inKA"`      // nominal discharge current by its maker; 0 not yet known
+	BranchA   float64 `json:"branchA"`   // of the device of its own branch, A; 0 where it hangs behind the main fuse
+	// NeutralEarth: it has a path between neutral and earth; nil when not yet known.
+	NeutralEarth *bool `json:"neutralEarth"`
 }
 
 // Words of a surge assessment.
@@ -195,6 +206,8 @@ func (s SurgePlan) Validate() error {
 		c.between(f+"earthMM2", d.EarthMM2, 0, 95, "mm²")
 		c.between(f+"backupA", d.BackupA, 0, 1000, "A, or 0 when not known")
 		c.between(f+"isccrKA", d.IsccrKA, 0, 200, "kA, or 0 when not known")
+		c.between(f+"inKA", d.InKA, 0, 200, "kA, or 0 when not known")
+		c.between(f+"branchA", d.BranchA, 0, 200, "A, or 0 behind the main fuse")
 	}
 	return c.result()
 }

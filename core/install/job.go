@@ -112,14 +112,21 @@ type Site struct {
 	Email    string `json:"email"`
 	Address  string `json:"address"`
 	Town     string `json:"town"`
-	Premises string `json:"premises"` // owner-occupied, rented
+	Premises string `json:"premises"` // one of [Premises]; empty when not asked
 	Access   string `json:"access"`
 	Hazards  string `json:"hazards"`
 }
 
+// Premises are the kinds of premises that rules tell apart: one household or
+// several, and those in whom many people or people in care live.
+var Premises = []string{"owner-occupied", "rented", "several-households", "student", "care", "higher-risk"}
+
 // Supply is the incoming supply as found.
 type Supply struct {
-	Earthing     string  `json:"earthing"` // TN-S, TN-C-S, TT; empty when not yet seen
+	Earthing string `json:"earthing"` // TN-S, TN-C-S, TT; empty when not yet seen
+	// EarthingBy says how the arrangement is known: only the operator knows whether
+	// its network combines neutral and earth somewhere.
+	EarthingBy   Basis   `json:"earthingBy"`
 	DeclaredV    float64 `json:"declaredV"`
 	ZeOhm        Fact    `json:"zeOhm"` // external loop impedance; on TT without the installation's electrode
 	PFCkA        Fact    `json:"pfcKA"` // prospective fault current at the origin, kA
@@ -127,11 +134,15 @@ type Supply struct {
 	MainFuseType string  `json:"mainFuseType"`
 	TailsMM2     Fact    `json:"tailsMM2"`
 	TailsM       Fact    `json:"tailsM"`
-	EarthMM2     Fact    `json:"earthMM2"`   // main earthing conductor
-	NeutralMM2   Fact    `json:"neutralMM2"` // operator's neutral, for bonding on TN-C-S
-	ElectrodeOhm Fact    `json:"electrodeOhm"`
-	Bonds        []Bond  `json:"bonds"`
-	NoExtraneous bool    `json:"noExtraneous"` // looked for, and nothing needs main bonding
+	EarthMM2     Fact    `json:"earthMM2"` // main earthing conductor
+	// EarthTo is the electrode that the earthing conductor runs to and EarthLaid how it
+	// lies, as the practice names them; empty while nobody has looked.
+	EarthTo      string `json:"earthTo"`
+	EarthLaid    string `json:"earthLaid"`
+	NeutralMM2   Fact   `json:"neutralMM2"` // operator's neutral, for bonding on TN-C-S
+	ElectrodeOhm Fact   `json:"electrodeOhm"`
+	Bonds        []Bond `json:"bonds"`
+	NoExtraneous bool   `json:"noExtraneous"` // looked for, and nothing needs main bonding
 	// Intersystem: there is a place where telephone, antenna and the like are bonded to
 	// the same earth; nil when not yet looked for.
 	Intersystem *bool  `json:"intersystem"`
@@ -145,7 +156,13 @@ type Supply struct {
 // Bond is one main bonding conductor to an extraneous-conductive-part.
 type Bond struct {
 	Service string `json:"service"`
-	MM2     Fact   `json:"mm2"`
+	// Kind is what is bonded, as the practice names it, where that decides the rule;
+	// empty while nobody has looked.
+	Kind string `json:"kind"`
+	MM2  Fact   `json:"mm2"`
+	// CircuitA is the rating of the circuit that may make a pipe live, A; 0 when not
+	// known.
+	CircuitA float64 `json:"circuitA"`
 	// Around: a jumper crosses what interrupts the pipe, such as a meter or a filter;
 	// nil when not yet looked at.
 	Around *bool `json:"around"`
@@ -155,6 +172,7 @@ type Bond struct {
 type Board struct {
 	Name        string `json:"name"`
 	Location    string `json:"location"`
+	Place       string `json:"place"` // kind of place, as the practice names it; empty when not looked at
 	Material    string `json:"material"`
 	MainSwitchA Fact   `json:"mainSwitchA"`
 	Ways        []Way  `json:"ways"`
@@ -163,6 +181,9 @@ type Board struct {
 	Space  WorkSpace `json:"space"` // to work in front of it, as measured
 	// MakerRDF is the board maker's rated diversity factor, 0 when not given.
 	MakerRDF float64 `json:"makerRDF"`
+	// ConditionalKA is the conditional short-circuit rating that the board's maker
+	// declares behind the fuse that it names, kA; 0 when none is declared.
+	ConditionalKA float64 `json:"conditionalKA"`
 }
 
 // WorkSpace is the room in front of a board. A 0 is not yet measured.
@@ -208,7 +229,13 @@ type Load struct {
 	Amps         *float64 `json:"amps"`
 	Count        int      `json:"count"`
 	SocketInUnit bool     `json:"socketInUnit"`
-	Basis        Basis    `json:"basis"`
+	Volts        float64  `json:"volts"` // at which it works, 0 when not known
+	Motor        bool     `json:"motor"` // what draws it is a motor
+	// Interlocked: it never runs together with the compressor that it helps.
+	Interlocked bool `json:"interlocked"`
+	// RoomControl: heating with a control of its own in each room.
+	RoomControl bool  `json:"roomControl"`
+	Basis       Basis `json:"basis"`
 }
 
 // Loads is the existing load: as an inventory, by the floor area where a practice
@@ -219,6 +246,13 @@ type Loads struct {
 	// PeakKVA is the largest 15 minute average of a record of PeakDays days, kVA.
 	PeakKVA  Fact    `json:"peakKVA"`
 	PeakDays float64 `json:"peakDays"`
+	// BasementM2 is the part that lies in a basement, where the practice counts it apart.
+	BasementM2 Fact `json:"basementM2"`
+	// SeasonFactor raises the peak of a short record to that of the heaviest season, 0
+	// when nobody has worked it out. Generation: a source of the owner's or peak shaving
+	// ran behind the meter while it was recorded; nil when not asked.
+	SeasonFactor float64 `json:"seasonFactor"`
+	Generation   *bool   `json:"generation"`
 }
 
 // Circuit is one circuit that the job makes: a final circuit, or a distribution
@@ -272,6 +306,9 @@ type Route struct {
 	// separate copper conductor beside it of CPCMM2.
 	CPC    string  `json:"cpc"`
 	CPCMM2 float64 `json:"cpcMM2"`
+	// CPCGuarded: a separate protective conductor is protected against damage; nil when
+	// not yet known.
+	CPCGuarded *bool `json:"cpcGuarded"`
 	// What only the maker of the cable knows: the armour's section in mm² and
 	// resistance at 20 °C in mΩ/m, and for aluminium the tabulated rating in A for
 	// the method and the drop in mV/A/m.
@@ -302,6 +339,8 @@ type Segment struct {
 	Vertical     bool    `json:"vertical"`
 	DepthMM      float64 `json:"depthMM"` // of cover, buried segments
 	SoilKmW      float64 `json:"soilKmW"` // soil thermal resistivity, buried segments, 0 when not known
+	Duct         *bool   `json:"duct"`    // buried in a duct, else directly; nil when not yet known
+	Surface      string  `json:"surface"` // what lies above a buried segment, as the practice asks for cover by it
 }
 
 // The methods that work outside the rulebook asks for: every practice names a
@@ -339,6 +378,9 @@ type Protection struct {
 	// LetThroughA2S is the energy that it lets through at the fault current of the
 	// circuit, A²s, from its maker's sheet.
 	LetThroughA2S Fact `json:"letThroughA2S"`
+	// EnergyClass is the energy limiting class marked on a breaker, 1 to 3; 0 when it
+	// was not read.
+	EnergyClass int `json:"energyClass"`
 }
 
 // PEN is the decision on what protects against a broken combined
@@ -394,6 +436,8 @@ type Schools struct {
 	// BondAt is where a split-phase supply joins neutral and ground:
 	// first-disconnect, or meter where the utility's rule has it so.
 	BondAt string `json:"bondAt"`
+	// BondRule names the utility's written rule where it puts that joint into the meter.
+	BondRule string `json:"bondRule"`
 	// LoadMethod is how a split-phase demand is calculated: existing, optional,
 	// standard or measured.
 	LoadMethod string `json:"loadMethod"`

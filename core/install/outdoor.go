@@ -85,6 +85,8 @@ type PlacedRod struct {
 	TopMM      float64 `json:"topMM"`    // below finished ground
 	Mode       string  `json:"mode"`     // vertical, slant, flat
 	Rock       bool    `json:"rock"`     // rock was met: the reason for slant or flat
+	AngleDeg   float64 `json:"angleDeg"` // of a slanted rod from the vertical, 0 when not measured
+	Listed     *bool   `json:"listed"`   // marked as a listed rod; nil when not looked at
 }
 
 // LengthM is the length of a run, the measured and estimated parts together.
@@ -170,6 +172,7 @@ func (o Outdoor) Validate(t Terms) error {
 		c.between(f+"spacingM", r.SpacingM, 0, 60, "m")
 		c.between(f+"topMM", r.TopMM, 0, 3000, "mm below finished ground")
 		c.oneOf(f+"mode", r.Mode, []string{"vertical", "slant", "flat"})
+		c.between(f+"angleDeg", r.AngleDeg, 0, 90, "degrees from the vertical, or 0 when not measured")
 		if r.Mode != "vertical" && !r.Rock {
 			c.say(f+"rock", r.Rock, "yes: a rod goes slant or flat only where rock was met")
 		}

@@ -27,11 +27,30 @@ type Room struct {
 	// Walls are the unbroken wall lines of the room in walking order, where the
 	// practice spaces its receptacles along them.
 	Walls   []WallLine `json:"walls"`
+	Bath    BathRoom   `json:"bath"`
 	Skipped string     `json:"skipped"` // why it was not seen; empty when it was
 	Revisit string     `json:"revisit"` // date on which it is seen, 2006-01-02
 	Closed  string     `json:"closed"`  // date on which its walls were closed; empty while they are open
 	Note    string     `json:"note"`
 }
+
+// BathRoom is what the rules for a room with a bath or shower ask of it. A nil yes
+// or no was not looked at.
+type BathRoom struct {
+	Fitted string `json:"fitted"` // bath, tray, open shower, none; empty when not looked at
+	// Bonded: supplementary bonding joins the metal parts within reach, of BondMM2.
+	Bonded  *bool `json:"bonded"`
+	BondMM2 Fact  `json:"bondMM2"`
+	// MainBondOhm is the highest resistance read between metal parts of the room and
+	// the main earthing terminal, Ω.
+	MainBondOhm Fact  `json:"mainBondOhm"`
+	NoMetal     bool  `json:"noMetal"` // looked for: no metal of the building comes into the room
+	Jets        *bool `json:"jets"`    // it is cleaned with water jets
+}
+
+// Baths are what a room with a bath or shower has: a bath, a shower with a tray, or
+// one without.
+var Baths = []string{"bath", "tray", "open shower", "none"}
 
 // WallLine is one unbroken line of wall or of counter, between two breaks.
 type WallLine struct {
@@ -65,8 +84,14 @@ type RoomPoint struct {
 	Box       string  `json:"box"`
 	PowerW    float64 `json:"powerW"` // of the appliance, 0 when not known
 	CurrentA  float64 `json:"currentA"`
-	Note      string  `json:"note"`
-	Typed     string  `json:"typed"` // what was typed and not understood, kept as it was
+	// BathMM is the horizontal distance in mm from the edge of a bath or tray, or from the
+	// water outlet of a shower without a tray; 0 above it, nil when not measured. Inside:
+	// within the tub itself. IP is the protection code by its mark.
+	BathMM *float64 `json:"bathMM"`
+	Inside bool     `json:"inside"`
+	IP     string   `json:"ip"`
+	Note   string   `json:"note"`
+	Typed  string   `json:"typed"` // what was typed and not understood, kept as it was
 }
 
 // Leg is one stretch of the way to a room.
@@ -193,6 +218,22 @@ func (j *Job) RouteOf(room *Room) (measuredM, estimatedM float64, ok bool) {
 	return measuredM, estimatedM, false
 }
 
+// IPCode reads a protection code such as IPX4, IP44 or IP24D and gives the figure for
+// water; ok is false for anything else.
+func IPCode(code string) (water int, ok bool) {
+	s := strings.ToUpper(strings.TrimSpace(code))
+	s, there := strings.CutPrefix(s, "IP")
+	if !there || len(s) < 2 || len(s) > 4 || s[0] != 'X' && (s[0] < '0' || s[0] > '6') || s[1] < '0' || s[1] > '9' {
+		return 0, false
+	}
+	for _, letter := range s[2:] {
+		if letter < 'A' || letter > 'Z' {
+			return 0, false
+		}
+	}
+	return int(s[1] - '0'), true
+}
+
 // ident checks an id that stands in a part's name.
 func (c *checker) ident(field, id string) {
 	c.needed(field, id, 40)
@@ -233,6 +274,12 @@ func (r Room) Validate(t Terms) error {
 		c.between(f+"heightMM", p.HeightMM, 0, 12000, "mm, or 0 for the usual height")
 		c.between(f+"powerW", p.PowerW, 0, 50000, "W, or 0 when not known")
 		c.between(f+"currentA", p.CurrentA, 0, 200, "A, or 0 when not known")
+		if p.BathMM != nil {
+			c.between(f+"bathMM", *p.BathMM, 0, 20000, "mm")
+		}
+		if _, ok := IPCode(p.IP); p.IP != "" && !ok {
+			c.say(f+"ip", p.IP, "a code as IPX4 or IP44, or nothing")
+		}
 		for name, v := range map[string]string{"wall": p.Wall, "fedFrom": p.FedFrom, "box": p.Box} {
 			c.text(f+name, v, 80)
 		}
@@ -242,6 +289,9 @@ func (r Room) Validate(t Terms) error {
 	if r.From == r.ID {
 		c.say("from", r.From, "another room that its cables come through, or nothing for the board")
 	}
+	c.oneOf("bath.fitted", r.Bath.Fitted, append([]string{""}, Baths...))
+	c.fact("bath.bondMM2", r.Bath.BondMM2, 1, 120, "mm²")
+	c.fact("bath.mainBondOhm", r.Bath.MainBondOhm, 0, 20000, "Ω")
 	if len(r.Walls) > 40 {
 		c.say("walls", len(r.Walls), "at most 40 wall lines")
 	}

@@ -51,19 +51,22 @@ type Terms struct {
 	Uses         []string // of a circuit
 	// Asks names by use the fields of a circuit that it asks for beside those of every
 	// circuit, and under "sheet:" by sheet (supply, board, loads, …) the fields of that.
-	Asks      map[string][]string
-	SizeNames map[float64]string // trade names of conductor sizes by mm²; nil where the size is its name
-	Places    []string           // kinds of place that decide the protection of an outlet
-	Editions  []string           // of the rules, the usual one first; nil where any is accepted
-	Pairs     []string           // of conductors that are proved dead
-	Bars      []string           // checks that the table of circuits shows as headroom
-	Patterns  []string           // that a tester at an outlet may show
-	Length    Length             // unit in which lengths are counted and spoken of
-	Columns   int                // of ways on a board: 1 in a row, 2 with odd numbers left and even right
-	LoadKinds []string           // that decide the type of a residual-current device
-	Rules     []RuleTerm         // figures over which a local rule may be laid
-	Premises  []string
-	Tests     []string
+	Asks        map[string][]string
+	SizeNames   map[float64]string // trade names of conductor sizes by mm²; nil where the size is its name
+	Places      []string           // kinds of place that decide the protection of an outlet
+	Editions    []string           // of the rules, the usual one first; nil where any is accepted
+	Pairs       []string           // of conductors that are proved dead
+	Bars        []string           // checks that the table of circuits shows as headroom
+	Patterns    []string           // that a tester at an outlet may show
+	Length      Length             // unit in which lengths are counted and spoken of
+	Columns     int                // of ways on a board: 1 in a row, 2 with odd numbers left and even right
+	LoadKinds   []string           // that decide the type of a residual-current device
+	Rules       []RuleTerm         // figures over which a local rule may be laid
+	BondKinds   []string           // what a bond goes to, where that decides its rule; nil where it does not
+	EarthTo     []string           // electrodes that the earthing conductor may run to; nil where that is not asked
+	EarthLaid   []string           // how the earthing conductor may lie; nil where that is not asked
+	BoardPlaces []string           // kinds of place in which a board hangs; nil where that is not asked
+	Tests       []string
 
 	Points          []string // kinds of point
 	Switching       []string
@@ -222,7 +225,7 @@ func (s Site) Validate() error {
 	c.text("town", s.Town, 120)
 	c.text("access", s.Access, 2000)
 	c.text("hazards", s.Hazards, 2000)
-	c.oneOf("premises", s.Premises, []string{"", "owner-occupied", "rented"})
+	c.oneOf("premises", s.Premises, append([]string{""}, Premises...))
 	return c.result()
 }
 
@@ -230,6 +233,9 @@ func (s Site) Validate() error {
 func (s Supply) Validate(t Terms) error {
 	c := &checker{in: "supply."}
 	c.oneOf("earthing", s.Earthing, append([]string{""}, t.Earthing...))
+	c.basis("earthingBy", s.EarthingBy)
+	c.oneOf("earthTo", s.EarthTo, append([]string{""}, t.EarthTo...))
+	c.oneOf("earthLaid", s.EarthLaid, append([]string{""}, t.EarthLaid...))
 	c.between("declaredV", s.DeclaredV, 100, 400, "V")
 	c.fact("zeOhm", s.ZeOhm, 0.01, 2000, "Ω")
 	c.fact("pfcKA", s.PFCkA, 0.01, 50, "kA")
@@ -254,6 +260,8 @@ func (s Supply) Validate(t Terms) error {
 	for i, b := range s.Bonds {
 		c.needed(fmt.Sprintf("bonds[%d].service", i), b.Service, 60)
 		c.fact(fmt.Sprintf("bonds[%d].mm2", i), b.MM2, 1, 120, "mm²")
+		c.oneOf(fmt.Sprintf("bonds[%d].kind", i), b.Kind, append([]string{""}, t.BondKinds...))
+		c.between(fmt.Sprintf("bonds[%d].circuitA", i), b.CircuitA, 0, 400, "A, or 0 when not known")
 	}
 	c.text("operator", s.Operator, 120)
 	c.text("number", s.Number, 60)
@@ -269,6 +277,8 @@ func (b Board) Validate(t Terms) error {
 	c.needed("name", b.Name, 60)
 	c.text("location", b.Location, 200)
 	c.text("material", b.Material, 60)
+	c.oneOf("place", b.Place, append([]string{""}, t.BoardPlaces...))
+	c.between("conditionalKA", b.ConditionalKA, 0, 50, "kA, or 0 when none is declared")
 	c.fact("mainSwitchA", b.MainSwitchA, 16, 200, "A")
 	if len(b.Ways) > 60 {
 		c.say("ways", len(b.Ways), "at most 60 ways")
@@ -320,6 +330,10 @@ func (l Loads) Validate(t Terms) error {
 	c.fact("areaM2", l.AreaM2, 1, 5000, "m²")
 	c.fact("peakKVA", l.PeakKVA, 0.1, 500, "kVA")
 	c.between("peakDays", l.PeakDays, 0, 1000, "days")
+	c.fact("basementM2", l.BasementM2, 0, 5000, "m²")
+	if l.SeasonFactor != 0 {
+		c.between("seasonFactor", l.SeasonFactor, 1, 10, ", or 0 when not worked out")
+	}
 	if len(l.Items) > few {
 		c.say("items", len(l.Items), fmt.Sprintf("at most %d loads", few))
 	}
@@ -337,6 +351,7 @@ func (l Loads) Validate(t Terms) error {
 			c.between(f+"amps", *x.Amps, 0.01, 200, "A")
 		}
 		c.between(f+"count", float64(x.Count), 1, 100, "pieces")
+		c.between(f+"volts", x.Volts, 0, 400, "V, or 0 when not known")
 		c.basis(f+"basis", x.Basis)
 	}
 	return c.result()
@@ -401,6 +416,9 @@ func (k Circuit) Validate(t Terms) error {
 		if s.SoilKmW != 0 {
 			c.between(f+"soilKmW", s.SoilKmW, 0.5, 3, "K·m/W, or 0 when not known")
 		}
+		if s.Surface != "" && t.Surfaces != nil {
+			c.oneOf(f+"surface", s.Surface, t.Surfaces)
+		}
 	}
 	c.between("route.slackM", r.SlackM, 0, 20, "m")
 	c.between("route.boardTailM", r.BoardTailM, 0, 10, "m")
@@ -436,6 +454,7 @@ func (k Circuit) Validate(t Terms) error {
 		c.say("protection.rcdType", d.RCDType, "none, as the circuit shares the residual-current device "+d.Group)
 	}
 	c.fact("protection.letThroughA2S", d.LetThroughA2S, 1, 1e7, "A²s")
+	c.between("protection.energyClass", float64(d.EnergyClass), 0, 3, ", the class in the square mark, or 0 when not read")
 	c.between("protection.cascadeKA", d.CascadeKA, 0, 100, "kA, or 0 without the maker's statement")
 	c.oneOf("pen.option", k.PEN.Option, append([]string{""}, t.PENOptions...))
 	c.text("pen.reason", k.PEN.Reason, 2000)

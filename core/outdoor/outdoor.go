@@ -64,6 +64,8 @@ type Section struct {
 	ToM      float64 `json:"toM"`
 	CoverMM  float64 `json:"coverMM"` // as dug where measured, otherwise planned
 	NeedMM   float64 `json:"needMM"`
+	Known    bool    `json:"-"` // what lies above or below it is known
+	Barred   bool    `json:"-"` // nothing is laid so there
 	RibbonMM float64 `json:"ribbonMM"` // below ground; 0 for none
 	BendDeg  float64 `json:"bendDeg"`
 	Dug      bool    `json:"dug"`
@@ -94,10 +96,10 @@ type Report struct {
 // Of works the outdoor works out. done tells which tasks are ticked, today is
 // the date on which marks must still hold.
 func Of(job *install.Job, p rulebook.Practice, done map[string]bool, today string) Report {
-	r := Report{Runs: make([]Run, 0, len(job.Outdoor.Runs)), Electrodes: p.Electrodes(job), Rules: p.Outdoor()}
-	r.ElectrodeParts = electrodeBill(&job.Outdoor.Electrodes, p.Outdoor())
+	r := Report{Runs: make([]Run, 0, len(job.Outdoor.Runs)), Electrodes: p.Electrodes(job), Rules: p.Outdoor(job)}
+	r.ElectrodeParts = electrodeBill(&job.Outdoor.Electrodes, r.Rules)
 	for i := range job.Outdoor.Runs {
-		r.Runs = append(r.Runs, runOf(&job.Outdoor.Runs[i], p.Outdoor(), done, today))
+		r.Runs = append(r.Runs, runOf(&job.Outdoor.Runs[i], r.Rules, done, today))
 	}
 	return r
 }
@@ -107,7 +109,8 @@ func runOf(run *install.Run, rules *rulebook.OutdoorRules, done map[string]bool,
 	at := 0.0
 	for i := range run.Stretches {
 		s := &run.Stretches[i]
-		x := Section{FromM: at, ToM: at + s.LengthM, CoverMM: s.CoverMM, NeedMM: need(run, s, rules), BendDeg: s.BendDeg, Place: s.Place}
+		x := Section{FromM: at, ToM: at + s.LengthM, CoverMM: s.CoverMM, BendDeg: s.BendDeg, Place: s.Place}
+		x.NeedMM, x.Barred, x.Known = need(run, s, rules)
 		if s.DugMM.Known() {
 			x.CoverMM, x.Dug = s.DugMM.V(), true
 		}
@@ -127,19 +130,16 @@ func runOf(run *install.Run, rules *rulebook.OutdoorRules, done map[string]bool,
 	return out
 }
 
-// need is the cover that is asked for: the practice's by its surface, or the
-// operator's where that is more. An overhead run needs its height.
-func need(run *install.Run, s *install.RunStretch, rules *rulebook.OutdoorRules) float64 {
-	if run.Kind == install.Overhead {
-		return rules.ClearanceMM
+// need is the cover that is asked for: the practice's by its surface, or the operator's
+// where that is more. An overhead run needs its height over what lies under it. known is
+// false while the surface is not.
+func need(run *install.Run, s *install.RunStretch, rules *rulebook.OutdoorRules) (mm float64, barred, known bool) {
+	overhead := run.Kind == install.Overhead
+	c, known := rules.At(s.Surface, overhead, run.DuctMM > 0)
+	if overhead {
+		return c.MM, c.Barred, known
 	}
-	n := run.CoverMM
-	for _, c := range rules.Covers {
-		if c.Place == s.Surface {
-			n = math.Max(n, c.MM)
-		}
-	}
-	return n
+	return math.Max(run.CoverMM, c.MM), c.Barred, known
 }
 
 func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string) {
@@ -150,24 +150,33 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 	add := func(c *working.Check) { c.From(source); r.Checks = append(r.Checks, *c) }
 	for i, x := range r.Sections {
 		s := &run.Stretches[i]
-		title := "Cover"
-		if run.Kind == install.Overhead {
-			title = "Height"
+		overhead := run.Kind == install.Overhead
+		title, lacks, mend := "Cover", "what lies above it (the surface)", " Dig %s deeper."
+		if overhead {
+			title, lacks, mend = "Height", "what lies under it (the surface)", " Hang it %s higher."
 		}
 		c := working.New(fmt.Sprintf("cover-%s-%d", run.ID, i+1), "", title+": "+x.Place, name)
 		switch {
-		case x.NeedMM == 0:
-			c.Lacks("where it lies (the surface), or what the operator asks for")
+		case !x.Known:
+			c.Lacks(lacks)
 			c.Says = "Not yet known: " + c.Missing[0] + "."
+		case x.Barred:
+			c.Decide(false)
+			c.Says = "Nothing is laid there without a duct."
 		default:
 			if !x.Dug {
 				c.Assumes("depth as planned, not yet dug and measured")
 			}
 			c.Min(small(x.CoverMM), small(x.NeedMM))
-			c.Says = fmt.Sprintf("%s %s, %s asked for.", l.MM(x.CoverMM), map[bool]string{true: "as dug", false: "as planned"}[x.Dug], l.MM(x.NeedMM))
+			c.Says = fmt.Sprintf("%s %s, %s asked for.", l.MM(x.CoverMM), map[bool]string{true: "as measured", false: "as planned"}[x.Dug], l.MM(x.NeedMM))
 			if c.Verdict == working.Fail {
-				c.Says += fmt.Sprintf(" Dig %s deeper.", l.MM(x.NeedMM-x.CoverMM))
+				c.Says += fmt.Sprintf(mend, l.MM(x.NeedMM-x.CoverMM))
 			}
+		}
+		if overhead {
+			c.From(working.Source{Ref: rules.ClearanceSource, Confidence: "medium"})
+			r.Checks = append(r.Checks, *c)
+			continue
 		}
 		add(c)
 		if run.Kind == install.Trench {

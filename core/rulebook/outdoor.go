@@ -1,6 +1,8 @@
 package rulebook
 
 import (
+	"slices"
+
 	"arvelt/core/install"
 	"arvelt/core/unit"
 	"arvelt/core/working"
@@ -8,7 +10,12 @@ import (
 
 // OutdoorRules is what a practice asks of work outside.
 type OutdoorRules struct {
-	Covers     []Cover `json:"covers"`
+	Covers     []Cover `json:"covers"` // over a duct
+	Direct     []Cover `json:"direct"` // over cable laid without one; empty where it is the same
+	// Clearances are the least heights of an overhead run by what lies under it, with where
+	// they stand.
+	Clearances      []Cover `json:"clearances"`
+	ClearanceSource string  `json:"clearanceSource"`
 	RibbonLow  float64 `json:"ribbonLow"`  // least height of the ribbon above the duct, mm
 	RibbonHigh float64 `json:"ribbonHigh"` // most
 	BendSumDeg float64 `json:"bendSumDeg"` // between two pull points
@@ -26,13 +33,13 @@ type OutdoorRules struct {
 	ExpansionPerK float64 `json:"-"`
 	ExpansionMM   float64 `json:"-"`
 	ExpansionK    float64 `json:"-"`
-	ClearanceMM   float64 `json:"clearanceMM"` // least height of an overhead run over ground where people walk
 }
 
 // Cover is the least cover at a place.
 type Cover struct {
-	Place string  `json:"place"`
-	MM    float64 `json:"mm"`
+	Place  string  `json:"place"`
+	MM     float64 `json:"mm"`
+	Barred bool    `json:"barred"` // nothing is laid so there
 }
 
 // Soil is a kind of ground with its resistivity.
@@ -68,11 +75,30 @@ func (o *OutdoorRules) ResistivityOf(e *install.Electrodes) (rho, low, high floa
 	return 0, 0, 0, false
 }
 
-// Surfaces lists the places with a cover of their own.
+// At is what is asked for at a place: height over it, or cover over a duct or over cable
+// laid without one; ok is false for a place that is not there.
+func (o *OutdoorRules) At(place string, overhead, duct bool) (c Cover, ok bool) {
+	list := o.Covers
+	switch {
+	case overhead:
+		list = o.Clearances
+	case !duct && len(o.Direct) > 0:
+		list = o.Direct
+	}
+	i := slices.IndexFunc(list, func(c Cover) bool { return c.Place == place })
+	if i < 0 {
+		return Cover{}, false
+	}
+	return list[i], true
+}
+
+// Surfaces lists the places with a cover or a height of their own.
 func (o *OutdoorRules) Surfaces() []string {
 	out := []string{}
-	for _, c := range o.Covers {
-		out = append(out, c.Place)
+	for _, c := range slices.Concat(o.Covers, o.Clearances) {
+		if !slices.Contains(out, c.Place) {
+			out = append(out, c.Place)
+		}
 	}
 	return out
 }

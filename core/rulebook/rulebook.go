@@ -42,7 +42,8 @@ type Practice interface {
 	// Opening is what a job starts with.
 	Opening() Opening
 	Survey() *Survey
-	Outdoor() *OutdoorRules
+	// Outdoor is what work outside asks for on a job.
+	Outdoor(job *install.Job) *OutdoorRules
 	// Electrodes judges the earth electrodes of a job.
 	Electrodes(job *install.Job) ElectrodeReport
 	// Chain judges the supply chain: where neutral and earth are joined, who may

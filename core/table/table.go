@@ -21,9 +21,32 @@ import (
 type Table struct {
 	Name    string
 	Source  working.Source
+	under   map[string]working.Source // where the same figures stand in another code
 	Text    [][]string
 	columns map[string]int
 	numbers [][]float64
+	read    []bool // rows of which a cell was asked for; nil unless watched
+}
+
+// Watch begins to note which rows are asked for a cell. A search by [Table.Where]
+// does not count: what is found counts once it is used. For tests only: a watched
+// table may be read by one goroutine.
+func (t *Table) Watch() { t.read = make([]bool, len(t.Text)) }
+
+// Unread lists the rows that nobody asked for since [Table.Watch].
+func (t *Table) Unread() (rows []int) {
+	for r, seen := range t.read {
+		if !seen {
+			rows = append(rows, r)
+		}
+	}
+	return rows
+}
+
+func (t *Table) note(row int) {
+	if t.read != nil {
+		t.read[row] = true
+	}
 }
 
 // Load reads data/name.csv. It panics when the file is missing or broken: the
@@ -33,13 +56,16 @@ func Load(files fs.FS, name string) *Table {
 	if err != nil {
 		panic(err)
 	}
-	t := &Table{Name: name, columns: map[string]int{}, Source: working.Source{Confidence: "high"}}
+	t := &Table{Name: name, columns: map[string]int{}, under: map[string]working.Source{}, Source: working.Source{Confidence: "high"}}
 	var body []string
 	for line := range strings.SplitSeq(string(raw), "\n") {
 		if rest, ok := strings.CutPrefix(line, "# source: "); ok {
 			t.Source.Ref = rest
 		} else if rest, ok := strings.CutPrefix(line, "# note: confidence="); ok {
 			t.Source.Confidence, _, _ = strings.Cut(rest, ";")
+		} else if rest, ok := strings.CutPrefix(line, "# source "); ok {
+			code, ref, _ := strings.Cut(rest, ": ")
+			t.under[code] = working.Source{Ref: ref, Confidence: "medium"}
 		} else if !strings.HasPrefix(line, "#") {
 			body = append(body, line)
 		}
@@ -66,6 +92,13 @@ func Load(files fs.FS, name string) *Table {
 	return t
 }
 
+// Under is where the figures stand in another code that is named on top of the file,
+// with medium confidence; ok is false where they are not that code's.
+func (t *Table) Under(code string) (source working.Source, ok bool) {
+	source, ok = t.under[code]
+	return source, ok
+}
+
 func (t *Table) column(name string) int {
 	i, ok := t.columns[name]
 	if !ok {
@@ -75,10 +108,16 @@ func (t *Table) column(name string) int {
 }
 
 // Str returns a cell as text.
-func (t *Table) Str(row int, col string) string { return t.Text[row][t.column(col)] }
+func (t *Table) Str(row int, col string) string {
+	t.note(row)
+	return t.Text[row][t.column(col)]
+}
 
 // Num returns a cell as a number, NaN when it holds none.
-func (t *Table) Num(row int, col string) float64 { return t.numbers[row][t.column(col)] }
+func (t *Table) Num(row int, col string) float64 {
+	t.note(row)
+	return t.numbers[row][t.column(col)]
+}
 
 // Where returns the first row in which every named column holds its value
 // (text, or a number within 1e-9); -1 when there is none.
@@ -135,6 +174,7 @@ func (t *Table) Column(col string) []float64 {
 func (t *Table) Fixed(key string) float64 {
 	for r := range t.Text {
 		if t.Text[r][0] == key {
+			t.note(r)
 			return t.numbers[r][1]
 		}
 	}

@@ -32,7 +32,7 @@ func (tiny) Templates() []string                                  { return []str
 func (tiny) InspectionYears(string) float64                       { return 5 }
 func (tiny) Opening() rulebook.Opening                            { return rulebook.Opening{Edition: "1", DeclaredV: 24} }
 func (tiny) Survey() *rulebook.Survey                             { return &rulebook.Survey{} }
-func (tiny) Outdoor() *rulebook.OutdoorRules                      { return &rulebook.OutdoorRules{} }
+func (tiny) Outdoor(*install.Job) *rulebook.OutdoorRules          { return &rulebook.OutdoorRules{} }
 func (tiny) Electrodes(*install.Job) rulebook.ElectrodeReport     { return rulebook.ElectrodeReport{} }
 func (tiny) Chain(*install.Job) rulebook.ChainReport              { return rulebook.ChainReport{} }
 func (tiny) SupplyNumber(string, string) rulebook.Number          { return rulebook.Number{} }

@@ -13,8 +13,13 @@ var (
 )
 
 var outdoorRules = func() *rulebook.OutdoorRules {
-	o := &rulebook.OutdoorRules{RibbonLow: outdoorFigures.Fixed("ribbon_low"), RibbonHigh: outdoorFigures.Fixed("ribbon_high"), BendSumDeg: outdoorFigures.Fixed("bend_sum_deg"), StickM: outdoorFigures.Fixed("stick_m"), ClearanceMM: outdoorFigures.Fixed("clearance_mm"),
+	o := &rulebook.OutdoorRules{Direct: []rulebook.Cover{}, RibbonLow: outdoorFigures.Fixed("ribbon_low"), RibbonHigh: outdoorFigures.Fixed("ribbon_high"), BendSumDeg: outdoorFigures.Fixed("bend_sum_deg"), StickM: outdoorFigures.Fixed("stick_m"),
 		Electrode: "TT: resistance × trip current at most 50 V, and under 200 Ω so that it stays so. TN: none is needed for protection.", Source: burialDepth.Source.Ref, Confidence: burialDepth.Source.Confidence}
+	// Heights of overhead wiring between buildings: the guide's of the trade.
+	for _, x := range []struct{ place, row string }{{"out of reach of vehicles", "clearance_walk_mm"}, {"reached by vehicles", "clearance_drive_mm"}, {"road crossing", "clearance_road_mm"}} {
+		o.Clearances = append(o.Clearances, rulebook.Cover{Place: x.place, MM: outdoorFigures.Fixed(x.row)})
+	}
+	o.ClearanceSource = outdoorFigures.Source.Ref
 	for r := range burialDepth.Text {
 		if burialDepth.Str(r, "school") == "uk_practice" {
 			o.Covers = append(o.Covers, rulebook.Cover{Place: burialDepth.Str(r, "place"), MM: burialDepth.Num(r, "depth_mm")})
@@ -27,7 +32,7 @@ var outdoorRules = func() *rulebook.OutdoorRules {
 }()
 
 // Outdoor returns what the practice asks of work outside.
-func (Practice) Outdoor() *rulebook.OutdoorRules { return outdoorRules }
+func (Practice) Outdoor(*install.Job) *rulebook.OutdoorRules { return outdoorRules }
 
 // rodsOhm is the resistance of rods in line (BS 7430): the first rod's with the
 // group factor of their number and least spacing; alone by the rod formula.

@@ -19,6 +19,7 @@ var (
 	smallLimits    = table.Load(dataFiles, "ocpd_small_conductor")
 	standardDevice = table.Load(dataFiles, "ocpd_standard")
 	groundSizes    = table.Load(dataFiles, "grounding_egc")
+	bondingSizes   = table.Load(dataFiles, "bonding_cec")
 	electrodeSizes = table.Load(dataFiles, "grounding_gec")
 )
 
@@ -115,6 +116,14 @@ func AdjustmentFactor(school string, n float64) (float64, error) {
 	return 0, fmt.Errorf("school: %q is not accepted; give NEC or CEC", school)
 }
 
+// ratingFrom is the first edition in which a rating is standard, 0 for one that is none.
+func ratingFrom(amps float64) float64 {
+	if r := standardDevice.Where("rating_a", amps); r >= 0 {
+		return standardDevice.Num(r, "from_edition")
+	}
+	return 0
+}
+
 // NextRating is the next standard rating at or above amperes, 0 above the table
 // (NEC 240.6(A)).
 func NextRating(amps float64) float64 {
@@ -182,6 +191,9 @@ func (c Conditions) Of(size string, nextUp bool) (Ampacity, error) {
 	if a.Ambient, err = AmbientFactor(c.InsulationC, a.AmbientC); err != nil {
 		return a, err
 	}
+	if c.School == string(CEC) {
+		a.Ambient = min(a.Ambient, 1) // Table 5A begins above 30 °C
+	}
 	if a.Adjust, err = AdjustmentFactor(c.School, c.CCC); err != nil {
 		return a, err
 	}
@@ -213,12 +225,31 @@ func smallest(material string, fits func(size string) bool) string {
 // GroundSize is the equipment grounding conductor for an overcurrent device, ""
 // above the table (NEC Table 250.122).
 func GroundSize(material string, ocpdA float64) string {
-	for r := range groundSizes.Text {
-		if working.AtMost(ocpdA, groundSizes.Num(r, "ocpd_max_a")) {
-			return groundSizes.Str(r, "egc_"+material)
+	return upTo(groundSizes, "egc_"+material, ocpdA)
+}
+
+// BondingSize is the bonding conductor for an overcurrent device, "" above the table
+// (CEC Table 16).
+func BondingSize(material string, ocpdA float64) string {
+	return upTo(bondingSizes, "egc_"+material, ocpdA)
+}
+
+// upTo reads a column of the first row whose rating is not under amperes.
+func upTo(t *table.Table, column string, amps float64) string {
+	for r := range t.Text {
+		if working.AtMost(amps, t.Num(r, "ocpd_max_a")) {
+			return t.Str(r, column)
 		}
 	}
 	return ""
+}
+
+// groundSize is the grounding conductor for a device by the code of the job.
+func (s *system) groundSize(material string, ocpdA float64) string {
+	if s.code == CEC {
+		return BondingSize(material, ocpdA)
+	}
+	return GroundSize(material, ocpdA)
 }
 
 // byArea reads a table whose rows go up to an area of the service conductors in

@@ -1,7 +1,10 @@
 package split120
 
 import (
+	"cmp"
 	"fmt"
+	"slices"
+	"strings"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
@@ -9,16 +12,16 @@ import (
 	"arvelt/core/working"
 )
 
-// Node is one enclosure of the chain as the rule of the joint sees it, from the
-// utility inward. Role is meter, not_service_disconnect, service_disconnect,
+// Node is one enclosure of the chain as the rule of the joint sees it, each after the
+// one that feeds it. Role is meter, not_service_disconnect, service_disconnect,
 // transfer, panel, subpanel or generator.
 type Node struct {
-	ID            string
-	Role          string
-	Bond          *bool // as built; nil when it was not looked at
-	Wires         int   // of the feeder that leaves it, 0 when not known
-	SwitchesN     bool  // a generator whose transfer switches the neutral
-	SwitchesKnown bool
+	ID        string
+	From      string // id of the node that feeds it; empty at the utility's end
+	Role      string
+	Bond      *bool // as built; nil when it was not looked at
+	Wires     int   // of the feeder that leaves it, 0 when not known
+	SwitchesN bool  // a generator whose transfer switches the neutral
 }
 
 // The joints of neutral and ground.
@@ -33,40 +36,46 @@ const (
 type Joint struct {
 	ID, Bond string
 	Wires    int
+	// Behind: a node with the main bonding jumper stands ahead of it. Until then its
+	// conductors are the service's.
+	Behind bool
 }
 
-// NeutralBond decides where neutral and ground are joined: at the first means
-// of disconnection that is service equipment and nowhere after it (NEC 250.24);
-// ahead of it the neutral may bond metal (supply side). A source whose neutral
-// is switched is separately derived and has a joint of its own (250.30); one
-// with a solid neutral has none. main is the enclosure with the main bonding
-// jumper, empty when the chain has no place for one. With atMeter the utility's
-// rule puts the joint into the meter base and every disconnect is behind it.
-func NeutralBond(nodes []Node, atMeter bool) (main string, joints []Joint) {
+// NeutralBond decides where neutral and ground are joined: in every service
+// disconnect that no other stands ahead of, and nowhere after one (NEC 250.24(B),
+// 250.28(D)(2), 230.71(B)); ahead of them the neutral may bond metal (supply side,
+// 250.92). A source whose neutral is switched is separately derived and has a joint of
+// its own (250.30); one with a solid neutral has none. mains are the enclosures with
+// a main bonding jumper, none when the chain has no place for one. With atMeter the
+// utility's rule puts the joint into the meter base and every disconnect is behind it.
+func NeutralBond(nodes []Node, atMeter bool) (mains []string, joints []Joint) {
 	joints = make([]Joint, len(nodes))
-	behind := false
+	behind := map[string]bool{} // what this node feeds is behind a joint
 	for i, n := range nodes {
-		j := Joint{ID: n.ID, Bond: NoJoint, Wires: 4}
-		first := !behind && main == ""
-		switch {
-		case n.Role == "generator":
-			if n.SwitchesN {
-				j.Bond = SystemJumper
-			}
-		case atMeter && n.Role == "meter" && first:
-			j.Bond, main, behind = MainJumper, n.ID, true
-		case n.Role == "meter" || n.Role == "not_service_disconnect":
-			if first {
+		j := Joint{ID: n.ID, Bond: NoJoint, Wires: 4, Behind: behind[n.From]}
+		if !j.Behind {
+			switch n.Role {
+			case "service_disconnect", "panel":
+				j.Bond = MainJumper
+			case "meter":
+				j.Bond, j.Wires = SupplySide, 3
+				if atMeter {
+					j.Bond, j.Wires = MainJumper, 4
+				}
+			case "not_service_disconnect", "transfer": // ahead of any service disconnect
 				j.Bond, j.Wires = SupplySide, 3
 			}
-		case n.Role == "service_disconnect" && first, n.Role == "panel" && first:
-			j.Bond, main, behind = MainJumper, n.ID, true
-		case n.Role == "transfer" && first:
-			j.Bond, j.Wires = SupplySide, 3 // not service-rated and ahead of any disconnect
 		}
+		if n.Role == "generator" && n.SwitchesN {
+			j.Bond = SystemJumper
+		}
+		if j.Bond == MainJumper {
+			mains = append(mains, n.ID)
+		}
+		behind[n.ID] = j.Behind || j.Bond == MainJumper
 		joints[i] = j
 	}
-	return main, joints
+	return mains, joints
 }
 
 // Findings compares nodes as built with what they must be, in their order.
@@ -130,58 +139,58 @@ const splitV = 240.0
 
 // Chain judges the supply chain.
 func (Practice) Chain(job *install.Job) rulebook.ChainReport {
+	code := codeOf(job)
 	r := rulebook.ChainReport{Nodes: []rulebook.ChainNode{}, Jumpers: []rulebook.Jumper{}, Checks: []working.Check{}, Kinds: enclosures.Kinds, Verdict: working.Pass, Unit: "AWG / kcmil", Earth: "ground",
-		Rule: "Neutral and ground are joined at the first means of disconnection and nowhere after it."}
-	if schoolOf(job) == "CEC" {
-		r.Rule = "The neutral is bonded and grounded at the first point, in the service box, and nowhere after it."
+		Rule: "Neutral and ground are joined in each service disconnect that no other stands ahead of, and nowhere after it."}
+	if code == CEC {
+		r.Rule = "The neutral is bonded and grounded in each service box that no other stands ahead of, and nowhere after it."
 	}
 	order := job.Chain.Order()
-	nodes := make([]Node, len(order))
 	atMeter := job.Schools.BondAt == "meter"
 	if atMeter {
 		r.Rule = "By the utility's rule neutral and ground are joined in the meter base and nowhere after it."
 	}
-	for i, e := range order {
-		nodes[i] = Node{ID: e.ID, Role: roleOf(e), Bond: e.Joined, SwitchesN: e.SwitchesN != nil && *e.SwitchesN}
-		if e.Kind == "drop" {
-			nodes[i].Role = "meter"
+	nodes := []Node{}
+	for _, e := range order {
+		if e.Kind == "drop" { // the utility's own conductors: the rule begins at the meter
+			continue
 		}
+		nodes = append(nodes, Node{ID: e.ID, From: e.From, Role: roleOf(e), Bond: e.Joined, SwitchesN: e.SwitchesN != nil && *e.SwitchesN})
 	}
-	main, joints := NeutralBond(nodesWithoutDrop(nodes, order), atMeter)
+	mains, joints := NeutralBond(nodes, atMeter)
 	at := map[string]Joint{}
 	for _, j := range joints {
 		at[j.ID] = j
 	}
-	mainName := ""
-	if e := job.Chain.Enclosure(main); e != nil {
-		mainName = e.Name
-	}
+	source := clauseJoint.in(code)
 	for _, e := range order {
 		n := enclosures.Node(e)
 		j, judged := at[e.ID]
 		switch {
 		case !judged:
 			n.Joint, n.JointSays = rulebook.JointOperator, "The utility's."
+		case j.Bond == MainJumper && roleOf(e) == "meter":
+			n.Joint, n.JointName = rulebook.JointMust, mainJoint(code)
+			n.JointSays = "By the utility's rule the joint is here, ahead of every disconnect: it carries a fault back to the source so that a breaker clears."
 		case j.Bond == MainJumper:
-			n.Joint, n.JointName = rulebook.JointMust, mainJoint(job)
-			n.JointSays = "The first means of disconnection: here neutral and ground are joined, by the screw or strap that came with it or by a jumper of the table's size. It carries a fault back to the source so that a breaker clears; rods do not."
-			if size := BondingJumper(e.Feed.Material, e.Feed.Size); size != "" {
+			n.Joint, n.JointName = rulebook.JointMust, mainJoint(code)
+			n.JointSays = "No service disconnect stands ahead of it: here neutral and ground are joined, by the screw or strap that came with it or by a jumper of the table's size. It carries a fault back to the source so that a breaker clears; rods do not."
+			if len(mains) > 1 {
+				n.JointSays += fmt.Sprintf(" Each of the %d service disconnects has its own.", len(mains))
+			}
+			if size := BondingJumper(e.Feed.Material, e.Feed.Size); size != "" && code == NEC {
 				n.JointSays += " Jumper at least " + size + " copper."
 			}
 		case j.Bond == SystemJumper:
 			n.Joint, n.JointName = rulebook.JointMust, "system bonding jumper"
 			n.JointSays = "Its neutral is switched, so it is a separately derived source: it has a joint of its own and an electrode."
 		case j.Bond == SupplySide:
-			n.Joint, n.JointName, n.JointSays = rulebook.JointOperator, "supply-side bond", "Ahead of the first disconnect: the neutral bonds the metal, as the utility has it. A supply-side jumper, not the main one."
+			n.Joint, n.JointName, n.JointSays = rulebook.JointOperator, "supply-side bond", "Ahead of every service disconnect: the neutral bonds the metal, as the utility has it. A jumper of its own only where metal on the line side is bonded by nothing else."
 		case e.Kind == "generator":
 			n.Joint, n.JointName, n.JointSays = rulebook.JointNever, "bonding jumper", "The neutral runs solid through the transfer switch: not separately derived, so the generator's own bond is opened."
 		default:
 			n.Joint, n.JointName = rulebook.JointNever, "bonding screw or strap"
-			after := "the first disconnect"
-			if mainName != "" {
-				after = mainName
-			}
-			n.JointSays = "Behind " + after + ": the neutral bar stands isolated and the grounding bar apart, or neutral current flows in the grounding path."
+			n.JointSays = "Behind " + aheadOf(&job.Chain, e, mains) + ": the neutral bar stands isolated and the grounding bar apart, or neutral current flows in the grounding path."
 		}
 		if f := job.Chain.Enclosure(e.From); f != nil {
 			if j, ok := at[f.ID]; ok && j.Bond != SupplySide {
@@ -192,24 +201,47 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		}
 		r.Nodes = append(r.Nodes, n)
 		node := &r.Nodes[len(r.Nodes)-1]
-		r.Judge(e, node, jointSource)
+		r.Judge(e, node, source)
 		r.Condition(e, node)
-		if w := e.Feed.Wires; w > 0 && w < n.Wires {
-			c := working.New("wires-"+e.ID, "", "Conductors to "+e.Name, "")
-			c.From(jointSource)
-			c.Max(float64(n.Wires), float64(w))
-			c.Says = fmt.Sprintf("%d conductors feed it; behind the joint it takes %d: two hots, neutral and an equipment grounding conductor.", w, n.Wires)
+		add := func(c *working.Check) {
 			node.Verdict = working.Worst(node.Verdict, c.Verdict)
 			r.Checks = append(r.Checks, *c)
 		}
+		if w := e.Feed.Wires; w > 0 && w < n.Wires {
+			c := working.New("wires-"+e.ID, "", "Conductors to "+e.Name, "")
+			c.From(source)
+			c.Max(float64(n.Wires), float64(w))
+			c.Says = fmt.Sprintf("%d conductors feed it; behind the joint it takes %d: two hots, neutral and an equipment grounding conductor.", w, n.Wires)
+			add(c)
+		}
 		if e.Kind == "building" {
-			r.Checks = append(r.Checks, buildingCheck(e))
-			node.Verdict = working.Worst(node.Verdict, r.Checks[len(r.Checks)-1].Verdict)
+			c := buildingCheck(code, e)
+			add(&c)
+		}
+		if judged && roleOf(e) == "transfer" && !j.Behind {
+			// Nothing that the text lists for the line side is such a switch.
+			c := working.New("transfer-ahead-"+e.ID, "", e.Name+" ahead of the service disconnect", "")
+			c.From(clauseTransferAhead.in(code))
+			c.Decide(false)
+			c.Says = "It is not marked as service equipment and stands ahead of every service disconnect: one that is marked so goes there, or it goes behind the disconnect. Readings of the text differ; the stricter one holds here."
+			add(c)
+		}
+		if atMeter && j.Bond == MainJumper && roleOf(e) == "meter" {
+			c := working.New("bond-at-meter-"+e.ID, "", "Joint in "+e.Name+" in place of the service disconnect", "")
+			c.From(clauseBondAtMeter.in(code))
+			if strings.TrimSpace(job.Schools.BondRule) == "" {
+				c.Lacks("the utility's written rule that puts the joint into the meter base (Choices of the job)")
+				c.Says = "Not yet known: the code has the joint in each service disconnect. Only a written rule of the utility, with which the authority agrees, puts it here."
+			} else {
+				c.Verdict = working.Caution
+				c.Says = "By " + job.Schools.BondRule + ". The code has the joint in each service disconnect: have the authority agree before it is left out there."
+			}
+			add(c)
 		}
 	}
-	if main == "" && len(order) > 0 {
+	if len(mains) == 0 && len(order) > 0 {
 		c := working.New("joint-none", "", "Where neutral and ground are joined", "")
-		c.From(jointSource)
+		c.From(source)
 		c.Lacks("a first means of disconnection on the chain")
 		c.Says = "Not yet known: the chain has no service disconnect and no panel."
 		r.Checks = append(r.Checks, *c)
@@ -222,30 +254,32 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 	return r
 }
 
-// mainJoint is what the code calls the joint at the first disconnect.
-func mainJoint(job *install.Job) string {
-	if schoolOf(job) == "CEC" {
+// aheadOf names the enclosure with the joint that stands ahead of one.
+func aheadOf(c *install.Chain, e *install.Enclosure, mains []string) string {
+	for range c.Enclosures {
+		e = c.Enclosure(e.From)
+		if e == nil {
+			break
+		}
+		if slices.Contains(mains, e.ID) {
+			return e.Name
+		}
+	}
+	return "the service disconnect"
+}
+
+// mainJoint is what the code calls the joint at a service disconnect.
+func mainJoint(code Code) string {
+	if code == CEC {
 		return "neutral bond of the service box"
 	}
 	return "main bonding jumper"
 }
 
-// nodesWithoutDrop leaves out the utility's own conductors: the rule begins at
-// the meter.
-func nodesWithoutDrop(nodes []Node, order []*install.Enclosure) []Node {
-	out := []Node{}
-	for i, e := range order {
-		if e.Kind != "drop" {
-			out = append(out, nodes[i])
-		}
-	}
-	return out
-}
-
-// buildingCheck asks for the electrode of a separate building (NEC 250.32).
-func buildingCheck(e *install.Enclosure) working.Check {
+// buildingCheck asks for the electrode of a separate building.
+func buildingCheck(code Code, e *install.Enclosure) working.Check {
 	c := working.New("building-"+e.ID, "", "Electrode at "+e.Name, "")
-	c.From(jointSource)
+	c.From(clauseBuilding.in(code))
 	if e.Electrode == nil {
 		c.Lacks("whether " + e.Name + " has an electrode")
 		c.Says = "A separate building has an electrode of its own, tied to its grounding bar; the neutral stays isolated."
@@ -270,6 +304,7 @@ func SeparateBuilding(wires int, existing, egc, metalPath, groundFault, singleBr
 
 type bondNode struct {
 	ID            string `json:"id" doc:"name of the enclosure"`
+	From          string `json:"from,omitempty" doc:"the enclosure that feeds it; the one before it in the list unless said"`
 	Role          string `json:"role" doc:"meter, not_service_disconnect, service_disconnect, transfer, panel, subpanel or generator"`
 	AsBuiltBond   *bool  `json:"as_built_bond"`
 	AsBuiltWires  *int   `json:"as_built_wires" doc:"conductors of the feeder that leaves it"`
@@ -288,37 +323,37 @@ var roles = []string{"meter", "not_service_disconnect", "service_disconnect", "t
 
 func calcNeutralBond(in bondInput) (map[string]any, []working.Step, error) {
 	nodes := make([]Node, len(in.Nodes))
-	seen := map[string]bool{}
+	seen, before := map[string]bool{}, ""
 	for i, n := range in.Nodes {
 		if n.ID == "" || seen[n.ID] {
 			return nil, nil, fmt.Errorf("nodes.id: %q is not accepted; give each enclosure a name of its own", n.ID)
 		}
+		if n.From != "" && !seen[n.From] {
+			return nil, nil, fmt.Errorf("nodes.from: %q is not accepted; give an enclosure that stands before it in the list", n.From)
+		}
 		seen[n.ID] = true
-		if !contains(roles, n.Role) {
+		if !slices.Contains(roles, n.Role) {
 			return nil, nil, fmt.Errorf("nodes.role: %q is not accepted; give one of %v", n.Role, roles)
 		}
-		nodes[i] = Node{ID: n.ID, Role: n.Role, Bond: n.AsBuiltBond, SwitchesN: n.SwitchedNeutr != nil && *n.SwitchedNeutr}
+		nodes[i] = Node{ID: n.ID, From: cmp.Or(n.From, before), Role: n.Role, Bond: n.AsBuiltBond, SwitchesN: n.SwitchedNeutr != nil && *n.SwitchedNeutr}
 		if n.AsBuiltWires != nil {
 			nodes[i].Wires = *n.AsBuiltWires
 		}
+		before = n.ID
 	}
 	if len(nodes) == 0 {
 		return nil, nil, fmt.Errorf("nodes: an empty list is not accepted; give the chain from the utility inward")
 	}
-	main, joints := NeutralBond(nodes, in.BondAt == "meter")
-	if main == "" {
+	mains, joints := NeutralBond(nodes, in.BondAt == "meter")
+	if len(mains) == 0 {
 		return nil, nil, fmt.Errorf("nodes: no service disconnect and no panel is among them, so there is no place for the joint")
 	}
 	list := []any{}
 	for _, j := range joints {
 		list = append(list, map[string]any{"id": j.ID, "bond": j.Bond, "conductors_out": float64(j.Wires)})
 	}
-	found := []any{}
-	for _, f := range Findings(nodes, joints) {
-		found = append(found, f)
-	}
-	out := map[string]any{"main_bond_at": main, "nodes": list, "findings": found}
-	steps := []working.Step{{Symbol: "joint", Formula: "first means of disconnection that is service equipment", With: main, Source: "NEC 250.24"}}
+	out := map[string]any{"main_bond_at": mains[0], "main_bonds": rulebook.Texts(mains), "nodes": list, "findings": rulebook.Texts(Findings(nodes, joints))}
+	steps := []working.Step{{Symbol: "joint", Formula: "each service disconnect that no other stands ahead of", With: strings.Join(mains, ", "), Source: clauseJoint.nec}}
 	if in.NeutralA != nil && in.RNeutral != nil && in.RGround != nil {
 		if !(*in.RNeutral > 0 && *in.RGround > 0 && *in.NeutralA >= 0) {
 			return nil, nil, fmt.Errorf("r_neutral_ohm: %g and %g are not accepted; give resistances above 0 and a current of 0 or more", *in.RNeutral, *in.RGround)
@@ -328,15 +363,6 @@ func calcNeutralBond(in bondInput) (map[string]any, []working.Step, error) {
 		steps = append(steps, working.Step{Symbol: "I ground", Formula: "I × Rn / (Rn + Rg), with a second joint", With: unit.Format(*in.NeutralA) + " × " + unit.Format(*in.RNeutral) + " / (" + unit.Format(*in.RNeutral) + " + " + unit.Format(*in.RGround) + ")", Value: g, Unit: "A"})
 	}
 	return out, steps, nil
-}
-
-func contains(list []string, v string) bool {
-	for _, x := range list {
-		if x == v {
-			return true
-		}
-	}
-	return false
 }
 
 type buildingInput struct {

@@ -59,8 +59,9 @@ func baseOK(edition int, ft2, small, laundry float64) error {
 	return rulebook.FirstError(editionOK(edition), rulebook.Positive("area_ft2", ft2, "ft2"), rulebook.ZeroOrMore("small_appliance_circuits", small, ""), rulebook.ZeroOrMore("laundry_circuits", laundry, ""))
 }
 
-// RangeDemand is the demand of ranges in kW by column C with its notes 1 and 2
-// (NEC Table 220.55).
+// RangeDemand is the demand of cooking appliances in kW by column C with its notes 1
+// and 2, or by columns A and B where note 3 allows it and gives less (NEC Table
+// 220.55).
 func RangeDemand(kw []float64) (float64, error) {
 	if len(kw) == 0 {
 		return 0, nil
@@ -81,7 +82,39 @@ func RangeDemand(kw []float64) (float64, error) {
 		// 5 % for each kW, or major fraction of one, above 12 kW
 		demand *= 1 + 0.05*math.Floor(sum/float64(len(kw))-12+0.5)
 	}
+	if shared, ok := smallCooking(kw); ok {
+		demand = min(demand, shared)
+	}
 	return demand, nil
+}
+
+// The bounds of columns A and B in kW (Table 220.55, note 3).
+const (
+	cookingLow  = 1.75
+	columnB     = 3.5
+	cookingHigh = 8.75
+)
+
+// smallCooking adds nameplates of more than 1.75 and at most 8.75 kW and takes the
+// share of column A or B, each by its own number; ok is false where one lies outside.
+func smallCooking(kw []float64) (demand float64, ok bool) {
+	var sums, counts [2]float64
+	for _, k := range kw {
+		if k <= cookingLow || !working.AtMost(k, cookingHigh) {
+			return 0, false
+		}
+		i := 0
+		if working.AtMost(columnB, k) {
+			i = 1
+		}
+		sums[i], counts[i] = sums[i]+k, counts[i]+1
+	}
+	for i, column := range []string{"col_a_under_3_5kw_pct", "col_b_3_5_to_8_75kw_pct"} {
+		if counts[i] > 0 {
+			demand += sums[i] * rangeLoad.Num(rangeLoad.Where("appliances", counts[i]), column) / 100
+		}
+	}
+	return demand, true
 }
 
 type rangeIn struct {
@@ -94,7 +127,7 @@ func calcRange(in rangeIn) (map[string]any, []working.Step, error) {
 		return nil, nil, err
 	}
 	w := &rulebook.Worked{}
-	w.Add("demand", "column C, + 5 % for each kW above 12", fmt.Sprint(in.Ranges), kw, "kW", rangeLoad.Source.Ref)
+	w.Add("demand", "column C, + 5 % for each kW above 12, or columns A and B where all are up to 8.75 kW", fmt.Sprint(in.Ranges), kw, "kW", rangeLoad.Source.Ref)
 	neutral := w.Add("neutral", "70 % of it", "", kw*rule(standardLoad, "NR")/100, "kW", "NEC 220.61(B)(1)")
 	return map[string]any{"demand_kw": kw, "neutral_kw": neutral, "amps": w.Add("amps", "P / U", text(kw, " kW / 240 V"), kw*1000/lineV, "A", "")}, w.Steps, nil
 }
@@ -228,13 +261,13 @@ type hvac struct {
 func (h hvac) options() [6]float64 {
 	pc := func(id string) float64 { return rule(optionalLoad, id) / 100 }
 	o := [6]float64{pc("O-H1") * h.CoolVA}
-	if h.SupplementalVA == 0 {
+	switch strips := pc("O-H3") * h.SupplementalVA; {
+	case h.SupplementalVA == 0, h.Interlocked && h.HeatPumpVA > strips:
 		o[1] = pc("O-H2") * h.HeatPumpVA
-	} else {
-		o[2] = pc("O-H3") * h.SupplementalVA
-		if !h.Interlocked {
-			o[2] += h.HeatPumpVA
-		}
+	case h.Interlocked:
+		o[2] = strips
+	default:
+		o[2] = strips + h.HeatPumpVA
 	}
 	if h.SpaceUnits < 4 {
 		o[3] = pc("O-H4") * h.SpaceVA
@@ -407,7 +440,8 @@ type canadaIn struct {
 	UpperM2    float64   `json:"ground_upper_m2" unit:"m2"`
 	BasementM2 float64   `json:"basement_m2" unit:"m2" doc:"over 1.8 m high"`
 	RangeW     float64   `json:"range_w" unit:"W"`
-	HeatW      float64   `json:"heat_w" unit:"W"`
+	HeatW      float64   `json:"heat_w" unit:"W" doc:"with a control in each room"`
+	CentralW   float64   `json:"central_heat_w,omitempty" unit:"W" doc:"without one: in full"`
 	CoolW      float64   `json:"cool_w" unit:"W"`
 	EvseW      float64   `json:"evse_w" unit:"W"`
 	Other      []float64 `json:"other_over_1500_w" unit:"W"`
@@ -416,7 +450,7 @@ type canadaIn struct {
 
 // calcCanada is a single dwelling by the Canadian rule (CEC 8-200).
 func calcCanada(in canadaIn) (map[string]any, []working.Step, error) {
-	if err := rulebook.FirstError(rulebook.Positive("ground_upper_m2", in.UpperM2, "m2"), rulebook.ZeroOrMore("basement_m2", in.BasementM2, "m2"), rulebook.ZeroOrMore("range_w", in.RangeW, "W"), rulebook.ZeroOrMore("heat_w", in.HeatW, "W"), rulebook.ZeroOrMore("cool_w", in.CoolW, "W"), rulebook.ZeroOrMore("evse_w", in.EvseW, "W"), rulebook.ZeroOrMore("tankless_or_spa_w", in.TankW, "W")); err != nil {
+	if err := rulebook.FirstError(rulebook.Positive("ground_upper_m2", in.UpperM2, "m2"), rulebook.ZeroOrMore("basement_m2", in.BasementM2, "m2"), rulebook.ZeroOrMore("range_w", in.RangeW, "W"), rulebook.ZeroOrMore("heat_w", in.HeatW, "W"), rulebook.ZeroOrMore("central_heat_w", in.CentralW, "W"), rulebook.ZeroOrMore("cool_w", in.CoolW, "W"), rulebook.ZeroOrMore("evse_w", in.EvseW, "W"), rulebook.ZeroOrMore("tankless_or_spa_w", in.TankW, "W")); err != nil {
 		return nil, nil, err
 	}
 	at := func(id string) float64 { return rule(canadaLoad, id) }
@@ -424,7 +458,7 @@ func calcCanada(in canadaIn) (map[string]any, []working.Step, error) {
 	w := &rulebook.Worked{}
 	area := w.Add("area", "floors + 75 % of the basement", text(in.UpperM2, " + 0.75 × ", in.BasementM2), in.UpperM2+at("CA-AREA")/100*in.BasementM2, "m²", source)
 	base := w.Add("basic", "5000 W for 90 m², 1000 W for each 90 m² more or part", "", at("CA-BASE")+at("CA-ADD")*math.Ceil(max(0, area-90)/90-1e-9), "W", source)
-	climate := w.Add("heating or cooling", "the larger; heating beyond 10 kW with 75 %", "", max(stepped(in.HeatW, 10000, at("CA-HEAT")), in.CoolW), "W", source)
+	climate := w.Add("heating or cooling", "the larger; heating with a control in each room beyond 10 kW with 75 %", text(in.HeatW, " W by room, ", in.CentralW, " W central"), max(stepped(in.HeatW, 10000, at("CA-HEAT"))+in.CentralW, in.CoolW), "W", source)
 	cooking := 0.0
 	if in.RangeW > 0 {
 		cooking = w.Add("range", "6000 W + 40 % above 12 kW", "", at("CA-RANGE")+at("CA-RANGE2")/100*max(0, in.RangeW-12000), "W", source)
@@ -441,9 +475,9 @@ func calcCanada(in canadaIn) (map[string]any, []working.Step, error) {
 		other = stepped(sum, 6000, at("CA-OTH2"))
 	}
 	w.Add("other", "25 %; without a range the first 6000 W in full", text(sum, " W"), other, "W", source)
-	total := w.Add("sum", "with EV units, tankless heaters and spas in full", "", base+climate+cooking+other+in.EvseW+in.TankW, "W", source)
+	total := w.Add("sum", "with EV units, tankless heaters and spas in full", "", base+climate+cooking+other+at("CA-EV")/100*in.EvseW+at("CA-TANK")/100*in.TankW, "W", source)
 	least := at("CA-MIN1")
-	if area < 80 {
+	if in.UpperM2 < 80 { // the basement does not count here
 		least = at("CA-MIN2")
 	}
 	load := w.Add("load", "at least the minimum", text(least, " W"), max(total, least), "W", source)

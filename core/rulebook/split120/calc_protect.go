@@ -1,6 +1,7 @@
 package split120
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -23,8 +24,30 @@ var (
 )
 
 // reachIn is the distance in inches of a sink bowl or tub edge within which a
-// receptacle has ground-fault protection whatever the room; itself included.
+// receptacle has ground-fault protection whatever the room; itself included. Canada has
+// a distance of its own.
 const reachIn = 72.0
+
+// Answer is what a rule says of a place: that it asks for something, that it does not,
+// that it does under a condition, or nothing, where the table does not know the place.
+type Answer string
+
+const (
+	Yes         Answer = "y"
+	No          Answer = "n"
+	OnCondition Answer = "c"
+	Open        Answer = ""
+)
+
+func answer(yes bool) Answer {
+	if yes {
+		return Yes
+	}
+	return No
+}
+
+// cecColumn is the column of Canada among those of the editions.
+const cecColumn = "cec"
 
 type outlet struct {
 	ID        string   `json:"id"`
@@ -33,6 +56,7 @@ type outlet struct {
 	SinkIn    *float64 `json:"sink_in,omitempty" unit:"in" doc:"to the edge of a sink bowl"`
 	TubIn     *float64 `json:"tub_in,omitempty" unit:"in" doc:"to the edge of a tub or shower"`
 	HeightIn  float64  `json:"height_in,omitempty" unit:"in"`
+	RatingA   float64  `json:"rating_a,omitempty" unit:"A" doc:"of the receptacle; decides shutters at 250 V"`
 	Dedicated bool     `json:"dedicated_appliance,omitempty" doc:"for an appliance that is not easily moved"`
 }
 
@@ -41,34 +65,110 @@ type coverageIn struct {
 	Outlets []outlet `json:"outlets"`
 }
 
-// Protection is what a receptacle needs.
-type Protection struct{ GFCI, AFCI, Tamper, Weather bool }
+// Protection is what a receptacle needs. Condition says when ground-fault protection is
+// needed where that depends.
+type Protection struct {
+	GFCI, AFCI, Tamper, Weather Answer
+	Condition                   string
+}
 
-// protectionOf is what a receptacle needs by its place and the edition (NEC 210.8,
-// 210.12, 406.9, 406.12). Places of 240 V are those of the ground-fault table.
-func protectionOf(edition int, o outlet) (Protection, error) {
-	var p Protection
-	near := o.SinkIn != nil && working.AtMost(*o.SinkIn, reachIn) || o.TubIn != nil && working.AtMost(*o.TubIn, reachIn)
-	column := text("gfci_", edition)
-	if r := roomsMatrix.Where("room", o.Room); r >= 0 && o.Volts != lineV {
-		p.GFCI = roomsMatrix.Str(r, column) == "y" || near
-		p.AFCI = roomsMatrix.Str(r, text("afci_", edition)) == "y"
-		p.Tamper = roomsMatrix.Str(r, "tr") == "y" && !o.Dedicated && !(o.HeightIn > rule(receptacleRules, "SP-HIGH")*12)
-		p.Weather = roomsMatrix.Str(r, "wr") == "y"
-		return p, nil
+// protectionOf is what a receptacle needs by its place, in the column of an edition or
+// of Canada (NEC 210.8, 210.12, 406.9, 406.12; CEC 26-650 on). Places of 240 V are those
+// of the ground-fault table.
+func protectionOf(column string, o outlet) (Protection, error) {
+	room, place := roomsMatrix.Where("room", o.Room), gfciPlaces.Where("id", o.Room)
+	if room < 0 && place < 0 {
+		return Protection{}, fmt.Errorf("outlets.room: %q is not in the table; give a room such as kitchen_counter, bedroom or range_240", o.Room)
 	}
-	// The 2017 edition speaks of 125 V receptacles only.
-	near = near && edition >= 2020
-	if r := gfciPlaces.Where("id", o.Room); r >= 0 {
-		p.GFCI = gfciPlaces.Str(r, column) == "y" || near
-		return p, nil
+	two := o.Volts == lineV
+	p := Protection{AFCI: No}
+	switch {
+	case two && column == cecColumn: // the rule speaks of 5-15 and 5-20 receptacles
+		p.GFCI = No
+	case two && room < 0:
+		p.GFCI = Answer(gfciPlaces.Str(place, "gfci_"+column))
+	case two: // the 2017 edition speaks of 125 V receptacles in rooms
+		p.GFCI = answer(column != "2017" && roomsMatrix.Str(room, "gfci_"+column) == string(Yes))
+	case room >= 0:
+		p.GFCI = Answer(roomsMatrix.Str(room, "gfci_"+column))
+	default:
+		p.GFCI = Answer(gfciPlaces.Str(place, "gfci_"+column))
 	}
-	if r := roomsMatrix.Where("room", o.Room); r >= 0 {
-		p.GFCI = edition >= 2020 && roomsMatrix.Str(r, column) == "y" || near
-		p.Weather = roomsMatrix.Str(r, "wr") == "y"
-		return p, nil
+	if p.GFCI == OnCondition {
+		p.Condition = strings.ToLower(gfciPlaces.Str(place, "remark"))
 	}
-	return p, fmt.Errorf("outlets.room: %q is not in the table; give a room such as kitchen_counter, bedroom or range_240", o.Room)
+	if near(column, o) && !(two && (column == "2017" || column == cecColumn)) {
+		p.GFCI, p.Condition = Yes, ""
+	}
+	if !two {
+		p.AFCI = arcNeed(column, room, place)
+	}
+	p.Tamper, p.Weather = No, No
+	switch {
+	case room >= 0:
+		p.Tamper, p.Weather = Answer(roomsMatrix.Str(room, "tr")), Answer(roomsMatrix.Str(room, "wr"))
+	case place >= 0:
+		p.Tamper, p.Weather = Answer(gfciPlaces.Str(place, "tr")), Answer(gfciPlaces.Str(place, "wr"))
+	}
+	// 250 V receptacles up to 20 A take shutters like those of 125 V.
+	if two && (o.RatingA == 0 || o.RatingA > shutteredUpToA) {
+		p.Tamper = No
+	} else if two && p.Tamper == Open {
+		p.Tamper = Yes
+	}
+	if o.Dedicated || o.HeightIn > rule(receptacleRules, "SP-HIGH")*12 {
+		p.Tamper = No
+	}
+	return p, nil
+}
+
+// shutteredUpToA is the largest receptacle in amperes that takes shutters (406.12).
+const shutteredUpToA = 20.0
+
+// near reports whether a receptacle stands so close to a sink or tub that the room does
+// not matter.
+func near(column string, o outlet) bool {
+	reach := reachIn
+	if column == cecColumn {
+		reach = rule(receptacleRules, "CA-GFCI") * 1000 / inchMM
+	}
+	return o.SinkIn != nil && working.AtMost(*o.SinkIn, reach) || o.TubIn != nil && working.AtMost(*o.TubIn, reach)
+}
+
+// arcNeed is what the arc-fault table says of a place at 120 V: by the room itself, or
+// by the area that the place lies in, where that is one.
+func arcNeed(column string, room, place int) Answer {
+	if room >= 0 {
+		return Answer(roomsMatrix.Str(room, "afci_"+column))
+	}
+	if area := gfciPlaces.Str(place, "area"); area != "" {
+		return Answer(afciPlaces.Str(afciPlaces.Where("id", area), "afci_"+column))
+	}
+	return Open
+}
+
+// wiredNeed is what the rules ask of something that is wired in at a place: those of
+// 210.8(C) to (F) and 422.5, as the rooms of 210.8(A) speak of receptacles. lighting
+// says that it feeds luminaires, ratingA its circuit.
+func wiredNeed(column string, place string, lighting bool, ratingA float64) (need Answer, condition string) {
+	r := gfciPlaces.Where("id", place)
+	if r < 0 {
+		if roomsMatrix.Where("room", place) >= 0 {
+			return No, ""
+		}
+		return Open, ""
+	}
+	need = Answer(gfciPlaces.Str(r, "wired_"+column))
+	if gfciPlaces.Str(r, "wired_for") == "lighting" && !lighting {
+		return No, ""
+	}
+	if most := "wired_max_" + column; gfciPlaces.Has(most) && ratingA > gfciPlaces.Num(r, most) {
+		return No, ""
+	}
+	if need == OnCondition {
+		condition = strings.ToLower(gfciPlaces.Str(r, "remark"))
+	}
+	return need, condition
 }
 
 func calcCoverage(in coverageIn) (map[string]any, []working.Step, error) {
@@ -78,17 +178,26 @@ func calcCoverage(in coverageIn) (map[string]any, []working.Step, error) {
 	w := &rulebook.Worked{}
 	list, gfci, afci := []any{}, 0.0, 0.0
 	for _, o := range in.Outlets {
-		p, err := protectionOf(in.Edition, o)
+		p, err := protectionOf(text(in.Edition), o)
 		if err != nil {
 			return nil, nil, err
 		}
-		if p.GFCI {
+		if p.GFCI == Yes {
 			gfci++
 		}
-		if p.AFCI {
+		if p.AFCI == Yes {
 			afci++
 		}
-		list = append(list, map[string]any{"id": o.ID, "gfci": p.GFCI, "afci": p.AFCI, "tr": p.Tamper, "wr": p.Weather})
+		row := map[string]any{"id": o.ID}
+		for key, a := range map[string]Answer{"gfci": p.GFCI, "afci": p.AFCI, "tr": p.Tamper, "wr": p.Weather} {
+			switch a {
+			case Yes, No:
+				row[key] = a == Yes
+			default: // it depends on what the table does not know
+				row[key] = nil
+			}
+		}
+		list = append(list, row)
 	}
 	w.Add("ground-fault", "by room, or within 6 ft of a sink or tub", "", gfci, "", gfciPlaces.Source.Ref)
 	w.Add("arc-fault", "by room", "", afci, "", afciPlaces.Source.Ref)
@@ -280,6 +389,18 @@ func calcReplacement(in replacementIn) (map[string]any, []working.Step, error) {
 type spacingIn struct {
 	Walls    []float64 `json:"wall_lines_ft" unit:"ft" doc:"each unbroken line"`
 	Counters []float64 `json:"counter_ft,omitempty" unit:"ft" doc:"each separate space"`
+	School   string    `json:"school,omitempty" doc:"NEC, CEC"`
+}
+
+// reaches are the least widths of walls and counters that count, and how far any point of
+// them may lie from a receptacle, ft.
+func reaches(code Code) (wallMin, wall, counterMin, counter float64) {
+	at := func(id string) float64 { return rule(receptacleRules, id) }
+	if code == CEC {
+		mm := func(id string) float64 { return at(id) / 1000 / footM }
+		return mm("CA-WALLMIN"), at("CA-WALL") / footM, mm("CA-CTMIN"), mm("CA-COUNTER")
+	}
+	return at("SP-MIN"), at("SP-WALL"), at("CT-MIN") / 12, at("CT-POINT") / 12
 }
 
 // calcSpacing counts the receptacles of wall lines and counters (NEC 210.52): no
@@ -297,14 +418,19 @@ func calcSpacing(in spacingIn) (map[string]any, []working.Step, error) {
 		}
 		return n, nil
 	}
-	walls, err1 := count("wall_lines_ft", in.Walls, rule(receptacleRules, "SP-MIN"), rule(receptacleRules, "SP-WALL"))
-	counters, err2 := count("counter_ft", in.Counters, rule(receptacleRules, "CT-MIN")/12, rule(receptacleRules, "CT-POINT")/12)
+	if err := rulebook.OneOf("school", in.School, "", "NEC", "CEC"); err != nil {
+		return nil, nil, err
+	}
+	code := Code(cmp.Or(in.School, string(NEC)))
+	wallMin, wall, counterMin, counter := reaches(code)
+	walls, err1 := count("wall_lines_ft", in.Walls, wallMin, wall)
+	counters, err2 := count("counter_ft", in.Counters, counterMin, counter)
 	if err := rulebook.FirstError(err1, err2); err != nil {
 		return nil, nil, err
 	}
 	w := &rulebook.Worked{}
-	w.Add("walls", "one for each 12 ft of a line or part, from 2 ft", fmt.Sprint(in.Walls), walls, "", "NEC 210.52(A)")
-	w.Add("counters", "one for each 4 ft of a space or part, from 12 in", fmt.Sprint(in.Counters), counters, "", "NEC 210.52(C)")
+	w.Add("walls", text("one for each ", 2*wall, " ft of a line or part, from ", wallMin, " ft"), fmt.Sprint(in.Walls), walls, "", clauseSpacing.ref(code))
+	w.Add("counters", text("one for each ", 2*counter, " ft of a space or part, from ", counterMin, " ft"), fmt.Sprint(in.Counters), counters, "", clauseSpacing.ref(code))
 	return map[string]any{"wall_receptacles": walls, "counter_receptacles": counters}, w.Steps, nil
 }
 

@@ -1,9 +1,9 @@
 package split120
 
 import (
+	"cmp"
 	"fmt"
 	"math"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -102,6 +102,11 @@ func calcCover(in coverIn) (map[string]any, []working.Step, error) {
 		if err := rulebook.FirstError(err, rulebook.OneOf("runs.method", run.Method, "direct_in", "rmc_imc_in", "pvc_in", "gfci20_in", "lv30_in"), rulebook.ZeroOrMore("runs.cover_in", run.CoverIn, "in"), rulebook.ZeroOrMore("runs.utility_in", run.UtilityIn, "in")); err != nil {
 			return nil, nil, err
 		}
+		if math.IsNaN(covers.Num(r, run.Method)) {
+			w.Add(run.ID, "not laid so at "+run.Location, "", run.CoverIn, "in", covers.Source.Ref)
+			list = append(list, map[string]any{"id": run.ID, "required_in": nil, "ok": false})
+			continue
+		}
 		need := w.Add(run.ID, "table, or the utility's", "", max(covers.Num(r, run.Method), run.UtilityIn), "in", covers.Source.Ref)
 		list = append(list, map[string]any{"id": run.ID, "required_in": need, "ok": working.AtMost(need, run.CoverIn)})
 	}
@@ -138,6 +143,7 @@ type rodsIn struct {
 	DiameterIn float64 `json:"diameter_in" unit:"in"`
 	Rho        float64 `json:"rho_ohm_m" unit:"ohm m"`
 	SpacingFt  float64 `json:"spacing_ft" unit:"ft"`
+	Listed     bool    `json:"listed,omitempty" doc:"marked as a listed rod, which may be thinner"`
 }
 
 func calcRods(in rodsIn) (map[string]any, []working.Step, error) {
@@ -149,8 +155,19 @@ func calcRods(in rodsIn) (map[string]any, []working.Step, error) {
 	one := w.Add("one rod", "ρ/(2πL) × (ln(4L/a) − 1)", text("ρ ", in.Rho, ", L ", length, " m"), RodOhm(in.Rho, length, in.DiameterIn*inchMM/1000), "Ω", grounding.Source.Ref)
 	two := w.Add("two rods", "(R1 + Rm) / 2", text("s ", in.SpacingFt*footM, " m"), (one+mutualOhm(in.Rho, length, in.SpacingFt*footM))/2, "Ω", grounding.Source.Ref)
 	spaced := working.AtMost(rule(grounding, "ROD-SPACE"), in.SpacingFt)
-	made := working.AtMost(rule(grounding, "ROD-LEN"), in.LengthFt) && in.DiameterIn >= 0.5 // listed rods from 1/2 in
+	made := working.AtMost(rule(grounding, "ROD-LEN"), in.LengthFt) && working.AtMost(thinnestRod(in.Listed), in.DiameterIn)
 	return map[string]any{"r_single_ohm": one, "single_rod_ok": working.AtMost(one, rule(grounding, "ROD-2")), "r_two_ohm": two, "ratio_two_to_one": two / one, "spacing_ok": spaced, "two_rods_satisfy_code": spaced && made}, w.Steps, nil
+}
+
+// listedRodIn is the diameter in inches of the thinnest listed rod (250.52(A)(5)).
+const listedRodIn = 0.5
+
+// thinnestRod is the least diameter of a rod in inches.
+func thinnestRod(listed bool) float64 {
+	if listed {
+		return listedRodIn
+	}
+	return rule(grounding, "ROD-DIA")
 }
 
 type potentialReading struct {
@@ -293,29 +310,54 @@ type spaceIn struct {
 	HeightIn    float64 `json:"height_in" unit:"in"`
 	TopIn       float64 `json:"equipment_top_in" unit:"in"`
 	HandleIn    float64 `json:"highest_handle_in" unit:"in"`
-	Place       string  `json:"place" doc:"garage, basement …; not clothes_closet, bathroom or stairs"`
+	Place       string  `json:"place" doc:"garage, basement, under_stairs, clothes_closet, bathroom, over_stairs …"`
 	Door90      bool    `json:"door_opens_90"`
+	ExistingA   float64 `json:"existing_rating_a,omitempty" unit:"A" doc:"of equipment that stays as it was in a dwelling"`
+	School      string  `json:"school,omitempty" doc:"NEC, CEC"`
 }
 
-// calcSpace judges the working space in front of equipment (NEC 110.26, 240.24).
+// spaceNeed is the space in front of equipment that a code asks for, in inches.
+type spaceNeed struct{ depthIn, widthIn, heightIn, handleIn float64 }
+
+func spaceNeeds(code Code) spaceNeed {
+	at := func(id string) float64 { return rule(clearances, id) }
+	if code == CEC {
+		metres := func(id string) float64 { return at(id) * 1000 / inchMM }
+		return spaceNeed{metres("CA-WS"), 0, metres("CA-WSH"), metres("CA-HANDLE")} // as wide as the equipment
+	}
+	return spaceNeed{at("WS-DEPTH"), at("WS-WIDTH"), at("WS-HEIGHT"), at("HANDLE")}
+}
+
+// calcSpace judges the working space in front of equipment and the place where it hangs
+// (NEC 110.26, 240.24; CEC 2-308, 26-600).
 func calcSpace(in spaceIn) (map[string]any, []working.Step, error) {
-	if err := rulebook.FirstError(rulebook.ZeroOrMore("depth_in", in.DepthIn, "in"), rulebook.ZeroOrMore("width_in", in.WidthIn, "in"), rulebook.ZeroOrMore("equipment_width_in", in.EquipmentIn, "in"), rulebook.ZeroOrMore("height_in", in.HeightIn, "in"), rulebook.ZeroOrMore("equipment_top_in", in.TopIn, "in"), rulebook.ZeroOrMore("highest_handle_in", in.HandleIn, "in")); err != nil {
+	place := boardTable.Where("place", in.Place)
+	if place < 0 {
+		return nil, nil, fmt.Errorf("place: %q is not accepted; give one of %q", in.Place, boardPlaces())
+	}
+	if err := rulebook.FirstError(rulebook.OneOf("school", in.School, "", "NEC", "CEC"), rulebook.ZeroOrMore("depth_in", in.DepthIn, "in"), rulebook.ZeroOrMore("width_in", in.WidthIn, "in"), rulebook.ZeroOrMore("equipment_width_in", in.EquipmentIn, "in"), rulebook.ZeroOrMore("height_in", in.HeightIn, "in"), rulebook.ZeroOrMore("equipment_top_in", in.TopIn, "in"), rulebook.ZeroOrMore("highest_handle_in", in.HandleIn, "in"), rulebook.ZeroOrMore("existing_rating_a", in.ExistingA, "A")); err != nil {
 		return nil, nil, err
 	}
+	code := Code(cmp.Or(in.School, string(NEC)))
+	n := spaceNeeds(code)
 	w := &rulebook.Worked{}
 	faults := []string{}
 	judge := func(name string, need, have float64, ok bool) {
-		w.Add(name, text("needs ", need), "", have, "in", clearances.Source.Ref)
+		w.Add(name, text("needs ", need), "", have, "in", under(clearances, code).Ref)
 		if !ok {
 			faults = append(faults, name)
 		}
 	}
-	width, height := max(rule(clearances, "WS-WIDTH"), in.EquipmentIn), max(rule(clearances, "WS-HEIGHT"), in.TopIn)
-	judge("depth", rule(clearances, "WS-DEPTH"), in.DepthIn, working.AtMost(rule(clearances, "WS-DEPTH"), in.DepthIn))
+	width, height := max(n.widthIn, in.EquipmentIn), max(n.heightIn, in.TopIn)
+	judge("depth", n.depthIn, in.DepthIn, working.AtMost(n.depthIn, in.DepthIn))
 	judge("width", width, in.WidthIn, working.AtMost(width, in.WidthIn))
-	judge("height", height, in.HeightIn, working.AtMost(height, in.HeightIn))
-	judge("handle", rule(clearances, "HANDLE"), in.HandleIn, working.AtMost(in.HandleIn, rule(clearances, "HANDLE")))
-	if slices.ContainsFunc([]string{"closet", "bathroom", "stair"}, func(s string) bool { return strings.Contains(in.Place, s) }) {
+	if most := rule(clearances, "WS-EXIST"); code == NEC && in.ExistingA > 0 && working.AtMost(in.ExistingA, most) {
+		w.Add("height", text("not asked of existing equipment of a dwelling up to ", most, " A"), "", in.HeightIn, "in", "NEC 110.26(A)(3) exception 1")
+	} else {
+		judge("height", height, in.HeightIn, working.AtMost(height, in.HeightIn))
+	}
+	judge("handle", n.handleIn, in.HandleIn, working.AtMost(in.HandleIn, n.handleIn))
+	if boardTable.Str(place, "barred") == "1" {
 		faults = append(faults, "place")
 	}
 	if !in.Door90 {

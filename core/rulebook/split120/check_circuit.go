@@ -14,6 +14,7 @@ import (
 // system is a job under computation, with what its circuits share.
 type system struct {
 	job     *install.Job
+	code    Code
 	edition int
 	chain   rulebook.ChainReport
 	pad     working.Pad
@@ -23,7 +24,7 @@ type system struct {
 }
 
 func newSystem(p Practice, job *install.Job) *system {
-	s := &system{job: job, chain: p.Chain(job), byID: map[string]*install.Circuit{}, at: "the panel", faultKA: job.Supply.PFCkA.Value}
+	s := &system{job: job, code: codeOf(job), chain: p.Chain(job), byID: map[string]*install.Circuit{}, at: "the panel", faultKA: job.Supply.PFCkA.Value}
 	for _, e := range editions {
 		if job.Edition == text(e) {
 			s.edition = e
@@ -42,23 +43,10 @@ func newSystem(p Practice, job *install.Job) *system {
 	return s
 }
 
-// school is the code of the job as the tables name it: NEC, or CEC with Canadian
-// factors, names and limits.
-func (s *system) school() string { return schoolOf(s.job) }
-
-func schoolOf(job *install.Job) string {
-	if job.Schools.SplitCode == "cec" {
-		return "CEC"
-	}
-	return "NEC"
-}
-
-func (s *system) cec() bool { return s.school() == "CEC" }
-
 // named is the name of a thing in the words of the code: the first by the NEC, the
 // second by the CEC (row CA-WORD of the grounding rules).
 func (s *system) named(nec, cec string) string {
-	if s.cec() {
+	if s.code == CEC {
 		return cec
 	}
 	return nec
@@ -80,8 +68,6 @@ type circuit struct {
 func (c *circuit) check(id, title, unit string) *working.Check {
 	return c.pad.New(id, c.k.ID, title, unit)
 }
-
-func ref(what string) working.Source { return working.Source{Ref: what, Confidence: "high"} }
 
 // routeAssumptions marks a check that rests on lengths nobody measured.
 func (c *circuit) routeAssumptions(k *working.Check) {
@@ -108,7 +94,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	c.material = materialOf(k)
 	c.designCurrent()
 	c.capacity()
-	if k.Use != "cooling" {
+	if !c.rules.mca {
 		c.loadOnConductor()
 	}
 	drop := c.voltageDrop()
@@ -187,7 +173,7 @@ func (c *circuit) conductorName() string {
 // (210.20(A), 215.3).
 func (c *circuit) designCurrent() {
 	k := c.check("design-current", "Load against the device", "A")
-	k.From(ref("NEC 210.19, 210.20, 215.3"), circuitUses.Source)
+	k.From(clauseLoad.in(c.code), under(circuitUses, c.code))
 	amps, continuous, rule, with, assumed := circuitLoad(c.k)
 	if c.k.Use == "distribution" && amps == 0 {
 		amps, continuous, rule, with = c.fedLoad()
@@ -206,19 +192,37 @@ func (c *circuit) designCurrent() {
 		k.Lacks("what it feeds: power, current, or circuits")
 		return
 	}
-	k.Step("load", rule, with, amps, "A", circuitUses.Source.Ref)
+	k.Step("load", rule, with, amps, "A", under(circuitUses, c.code).Ref)
 	factor := ruleOf(c.job, nil, "CONT-125")
-	if c.k.Use == "cooling" {
+	if c.rules.mca {
 		factor = 1 // the nameplate's circuit ampacity holds the 125 % already
 	}
-	c.neededA = k.Step("needed", "continuous × 1.25 + the rest", text(continuous, " × ", factor, " + ", amps-continuous), continuous*factor+amps-continuous, "A", "NEC 210.20(A)")
+	c.neededA = k.Step("needed", "continuous × 1.25 + the rest", text(continuous, " × ", factor, " + ", amps-continuous), continuous*factor+amps-continuous, "A", clauseLoad.ref(c.code))
 	k.Max(c.neededA, in)
 	k.Says = text(c.neededA, " A needed of a device of ", in, " A.")
 	if most := c.k.Point.MaxDeviceA; most > 0 && in > most {
 		k.Decide(false)
 		k.Says = text("The nameplate allows a device of at most ", most, " A; this one has ", in, " A.")
 	}
+	switch from := ratingFrom(in); {
+	case c.code == NEC && from > float64(c.edition) && c.edition > 0:
+		k.From(clauseRatings.in(c.code))
+		k.Decide(false)
+		k.Says = text("A device of ", in, " A is standard from the edition of ", from, " on; this job is under that of ", c.edition, ".")
+	case c.code == CEC && from > float64(editions[0]): // of the other code alone
+		k.From(clauseRatings.in(c.code))
+		k.Decide(false)
+		k.Says = text("A branch circuit has a device of at least ", smallestBranchA, " A; this one has ", in, " A.")
+	}
+	if kw := c.k.Serves.PowerW / 1000; c.k.Use == "range" && c.code == NEC && kw >= cookingHigh && in < leastRangeA {
+		k.From(clauseRangeBranch.in(c.code))
+		k.Decide(false)
+		k.Says = text("A range of ", kw, " kW has a circuit of at least ", leastRangeA, " A; this device has ", in, " A.")
+	}
 }
+
+// smallestBranchA is the smallest device of a branch circuit in Canada, A.
+const smallestBranchA = 15.0
 
 // fedLoad is the load of the circuits behind a feeder, in full.
 func (c *circuit) fedLoad() (amps, continuous float64, rule, with string) {
@@ -240,33 +244,33 @@ func (c *circuit) fedLoad() (amps, continuous float64, rule, with string) {
 // nameplate's device: there the nameplate's circuit ampacity is what counts.
 func (c *circuit) capacity() {
 	k := c.check("capacity", "Conductor against the device", "A")
-	k.From(ampacities.Source, ambients.Source, ref("NEC 110.14(C), 240.4"))
+	k.From(under(ampacities, c.code), under(ambients, c.code), clauseDevice.in(c.code))
 	nextUp := !c.rules.isString
-	a, cond, place, err := ampacityOf(c.school(), c.k, c.size, nextUp)
+	a, cond, place, err := ampacityOf(c.code, c.k, c.size, nextUp)
 	if err != nil {
 		k.Lacks(err.Error())
 		return
 	}
-	k.Step("derated", "tabulated × ambient × bundling, "+place, text(tabulated(c.size, c.material, cond.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", ampacities.Source.Ref)
-	terminals := k.Step("terminals", "column of the terminals", text(cond.TerminalC, " °C"), a.CapA, "A", "NEC 110.14(C)")
-	if cond.NMB && cond.TerminalC > 60 {
+	k.Step("derated", "tabulated × ambient × bundling, "+place, text(tabulated(c.size, c.material, cond.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", under(ampacities, c.code).Ref)
+	terminals := k.Step("terminals", "column of the terminals", text(cond.TerminalC, " °C"), a.CapA, "A", clauseDevice.ref(c.code))
+	if cond.NMB && cond.TerminalC > 60 && c.code == NEC {
 		k.Step("cable", "held to its 60 °C column", c.row.name, a.CapA, "A", "NEC 334.80, 340.80")
 	}
-	if c.k.Use == "cooling" {
-		need := k.Step("circuit ampacity", "of the nameplate", "", c.loadA, "A", "NEC 440.4, 440.32")
+	if c.rules.mca {
+		need := k.Step("circuit ampacity", "of the nameplate", "", c.loadA, "A", clauseMotorUnit.ref(c.code))
 		if need == 0 {
 			k.Lacks("the minimum circuit ampacity of the nameplate")
 			return
 		}
 		k.Max(need, a.A)
-		k.Says = text("The nameplate asks for ", need, " A; the conductor carries ", a.A, " A. Its breaker protects the unit, not the conductor (240.4(G)).")
+		k.Says = text("The nameplate asks for ", need, " A; the conductor carries ", a.A, " A. Its breaker protects the unit, not the conductor.")
 		return
 	}
 	rule := "standard rating at or under the ampacity"
 	if nextUp {
 		rule = "next standard rating, no higher than a small conductor's limit"
 	}
-	most := k.Step("may be protected by", rule, text("min(", a.DeratedA, ", ", terminals, ")"), a.MaxOCPDA, "A", "NEC 240.4(B), 240.4(D)")
+	most := k.Step("may be protected by", rule, text("min(", a.DeratedA, ", ", terminals, ")"), a.MaxOCPDA, "A", clauseDevice.ref(c.code))
 	k.Max(c.k.Protection.RatingA, most)
 	k.Says = text("A device of ", c.k.Protection.RatingA, " A; ", trade(c.size), " may be protected by ", most, " A in ", place, ".")
 }
@@ -275,7 +279,7 @@ func (c *circuit) capacity() {
 // by the terminals' column, the load itself by the derated conductor (210.19(A)(1)).
 func (c *circuit) loadOnConductor() {
 	k := c.check("conductor-load", "Load on the conductor", "A")
-	k.From(ampacities.Source, ref("NEC 210.19(A), 215.2(A)"))
+	k.From(under(ampacities, c.code), clauseConductorLoad.in(c.code))
 	if c.k.Use == "surge" {
 		k.Decide(true)
 		k.Says = "No load flows in it."
@@ -285,13 +289,13 @@ func (c *circuit) loadOnConductor() {
 		k.Lacks("what it feeds: power, current, or circuits")
 		return
 	}
-	a, _, place, err := ampacityOf(c.school(), c.k, c.size, true)
+	a, _, place, err := ampacityOf(c.code, c.k, c.size, true)
 	if err != nil {
 		k.Lacks(err.Error())
 		return
 	}
-	k.Step("by terminals", "125 % of the continuous + the rest ≤ their column", text(c.neededA, " ≤ ", a.CapA), a.CapA, "A", "NEC 210.19(A)(1)(a)")
-	k.Step("derated", "the load ≤ the derated conductor, "+place, text(c.loadA, " ≤ ", a.DeratedA), a.DeratedA, "A", "NEC 210.19(A)(1)(b)")
+	k.Step("by terminals", "125 % of the continuous + the rest ≤ their column", text(c.neededA, " ≤ ", a.CapA), a.CapA, "A", clauseConductorLoad.ref(c.code))
+	k.Step("derated", "the load ≤ the derated conductor, "+place, text(c.loadA, " ≤ ", a.DeratedA), a.DeratedA, "A", clauseConductorLoad.ref(c.code))
 	if c.loadA/a.DeratedA > c.neededA/a.CapA {
 		k.Max(c.loadA, a.DeratedA)
 	} else {
@@ -304,7 +308,7 @@ func (c *circuit) loadOnConductor() {
 func (c *circuit) dropPercent(k *working.Check) float64 {
 	volts := voltsOf(c.k)
 	length := feet(c.k.Route.LengthM())
-	v := k.Step("drop", "2 × K × I × L / cmil", text("2 × ", resistivityK(c.material), " × ", c.loadA, " × ", length, " / ", Cmil(c.size)), dropV(c.material, c.size, c.loadA, length, 1), "V", voltageLimits.Source.Ref)
+	v := k.Step("drop", "2 × K × I × L / cmil", text("2 × ", resistivityK(c.material), " × ", c.loadA, " × ", length, " / ", Cmil(c.size)), dropV(c.material, c.size, c.loadA, length, 1), "V", under(voltageLimits, c.code).Ref)
 	return k.Step("of the voltage", "drop / U", text(v, " / ", volts), v/volts*100, "%", "")
 }
 
@@ -313,7 +317,7 @@ func (c *circuit) dropPercent(k *working.Check) float64 {
 func (c *circuit) voltageDrop() float64 {
 	k := c.check("voltage-drop", "Voltage drop", "%")
 	limit := ruleOf(c.job, k, "VD-BR")
-	k.From(voltageLimits.Source)
+	k.From(under(voltageLimits, c.code))
 	c.routeAssumptions(k)
 	if c.k.Use == "surge" {
 		k.Decide(true)
@@ -347,8 +351,8 @@ func (c *circuit) voltageDrop() float64 {
 	}
 	k.Max(value, most)
 	k.Says = text(value, " % at the far end; ", most, " % is recommended.")
-	if k.Verdict == working.Fail && c.cec() {
-		k.Says = text(value, " % at the far end; at most ", most, " % (CEC 8-102).")
+	if k.Verdict == working.Fail && c.code == CEC {
+		k.Says = text(value, " % at the far end; at most ", most, " %.")
 	} else if k.Verdict == working.Fail && !localRule(c.job, "VD-BR") && !localRule(c.job, "VD-TOT") {
 		// a recommendation, not a rule (210.19 informational note)
 		k.Verdict = working.Caution
@@ -360,16 +364,17 @@ func (c *circuit) voltageDrop() float64 {
 	return c.k.Route.LengthM() * most / value
 }
 
-// ground judges the equipment grounding conductor (250.122), raised with a larger
-// circuit conductor (250.122(B)).
+// ground judges the equipment grounding conductor by the device, raised with a larger
+// circuit conductor.
 func (c *circuit) ground() {
 	k := c.check("ground", c.named("Equipment grounding conductor", "Bonding conductor"), "kcmil")
-	k.From(groundSizes.Source)
+	k.From(under(groundSizes, c.code))
 	rating := c.k.Protection.RatingA
 	if c.k.Route.CPC == "armour" {
 		metal := c.row.conduit == "emt"
+		k.From(clauseMetalGround.in(c.code))
 		k.Decide(metal)
-		k.Says = "The metal conduit is the grounding conductor (250.118): every coupling and connector made up tight."
+		k.Says = "The metal conduit is the grounding conductor: every coupling and connector made up tight."
 		if !metal {
 			k.Says = "Only a metal conduit can be the grounding conductor: draw one with the circuit."
 		}
@@ -384,21 +389,21 @@ func (c *circuit) ground() {
 			return
 		}
 	}
-	base := GroundSize(material, rating)
+	base := c.groundSize(material, rating)
 	if base == "" {
 		k.Lacks("a grounding conductor in the table for " + text(rating, " A"))
 		return
 	}
 	needed := smallest(c.material, func(s string) bool {
-		a, _, _, err := ampacityOf(c.school(), c.k, s, !c.rules.isString)
-		return err == nil && (c.k.Use == "cooling" || working.AtMost(rating, a.MaxOCPDA))
+		a, _, _, err := ampacityOf(c.code, c.k, s, !c.rules.isString)
+		return err == nil && (c.rules.mca || working.AtMost(rating, a.MaxOCPDA))
 	})
 	ratio := 1.0
 	if needed != "" {
 		ratio = max(1, Cmil(c.size)/Cmil(needed))
 	}
-	k.Step("by table", "for the device", text(rating, " A: ", trade(base)), Cmil(base)/1000, "kcmil", groundSizes.Source.Ref)
-	ratio = k.Step("raised by", "installed / needed conductor", text(c.size, " / ", needed), ratio, "", "NEC 250.122(B)")
+	k.Step("by table", "for the device", text(rating, " A: ", trade(base)), Cmil(base)/1000, "kcmil", under(groundSizes, c.code).Ref)
+	ratio = k.Step("raised by", "installed / needed conductor", text(c.size, " / ", needed), ratio, "", clauseUpsize.ref(c.code))
 	needArea := Cmil(base) * ratio
 	size := smallest(material, func(s string) bool { return Cmil(s) >= needArea*(1-0.001) })
 	if size == "" || larger(size, c.size) == size {
@@ -410,12 +415,45 @@ func (c *circuit) ground() {
 		k.Says += ", raised with the larger conductor"
 	}
 	k.Says += "."
+	if k.Verdict == working.Fail && larger(installed, base) == installed {
+		c.byFaultCurrent(k, installed, material)
+	}
+}
+
+// The edition from which a qualified person may size a grounding conductor by the fault
+// current that it lets flow, and how many times its rating opens a breaker at once.
+const (
+	faultPathFrom = 2020
+	opensAtOnce   = 10.0
+)
+
+// byFaultCurrent looks whether a grounding conductor that has the table's size but was
+// not raised lets enough current flow all the same: then what is owed is a qualified
+// person's word (250.122(B) exception), or in Canada a reading of the rule.
+func (c *circuit) byFaultCurrent(k *working.Check, installed, material string) {
+	if c.code == NEC && c.edition < faultPathFrom || c.faultKA == nil {
+		return
+	}
+	perM := func(material, size string) float64 {
+		return conductors.Num(conductors.Where("size", size), "r_dc_"+material+"_ohm_kft") / kft
+	}
+	length := c.k.Route.LengthM()
+	ohm := lineV/(*c.faultKA*1000) + length*(perM(c.material, c.size)+perM(material, installed))
+	amps := k.Step("fault current", "120 V / (supply + hot + ground, at 75 °C)", text("120 / ", ohm), legV/ohm, "A", clauseUpsize.ref(c.code))
+	if need := opensAtOnce * c.k.Protection.RatingA; working.AtMost(need, amps) {
+		s := clauseUpsize.in(c.code)
+		s.Confidence = "low"
+		k.From(s)
+		c.routeAssumptions(k)
+		k.Verdict = working.Caution
+		k.Says += text(" It has the size by the table, and ", amps, " A flow to a fault at the far end, more than ten times the rating: a qualified person may accept it by that calculation, which is kept.")
+	}
 }
 
 // conductorsOf judges whether the cable has a conductor for every hot and neutral.
 func (c *circuit) conductorsOf() {
 	k := c.check("conductors", "Hots and neutral", "")
-	k.From(ref("NEC 200, 210.4"))
+	k.From(clauseConductors.in(c.code))
 	n := float64(coresOf(c.k))
 	if c.row.cores == 0 {
 		k.Decide(true)
@@ -436,7 +474,7 @@ func (c *circuit) conductorsOf() {
 // breaking judges the interrupting rating against the available fault current (110.9).
 func (c *circuit) breaking() {
 	k := c.check("breaking", "Interrupting rating", "kA")
-	k.From(ref("NEC 110.9, 110.24"))
+	k.From(clauseBreaking.in(c.code))
 	if c.faultKA == nil {
 		k.Lacks("the available fault current: ask the utility, and note it on the Supply sheet")
 		return
@@ -460,12 +498,12 @@ func (c *circuit) leakage() {
 		return
 	}
 	k := c.check("leakage", "Standing leakage on the ground-fault device", "mA")
-	k.From(protectionNotes.Source)
+	k.From(under(protectionNotes, c.code))
 	if !c.k.Serves.LeakMA.Confirmed() {
 		k.Assumes("standing leakage")
 	}
 	ma := k.Step("leakage", "as entered", "", c.k.Serves.LeakMA.V(), "mA", "")
-	budget := k.Step("budget", "half of the lowest trip current", "4 / 2", rule(protectionNotes, "G-LEAK"), "mA", protectionNotes.Source.Ref)
+	budget := k.Step("budget", "half of the lowest trip current", "4 / 2", rule(protectionNotes, "G-LEAK"), "mA", under(protectionNotes, c.code).Ref)
 	k.Max(ma, budget)
 	k.Says = text(ma, " mA standing; plan with ", budget, " mA, as it may trip from 4 mA.")
 	if k.Verdict == working.Fail && ma < 4 {
@@ -473,25 +511,31 @@ func (c *circuit) leakage() {
 	}
 }
 
-// conduitFill finds the conduit that the conductors need (Chapter 9 Table 1).
+// conduitFill finds the conduit that the conductors need.
 func (c *circuit) conduitFill() {
 	if c.row.cores != 0 {
 		return
 	}
 	k := c.check("conduit", "Conduit fill", "%")
-	size, fill, area, err := c.conduit()
+	f, err := c.conduit()
 	if err != nil {
 		k.Lacks(err.Error())
 		return
 	}
-	k.From(ref("NEC Chapter 9 Tables 1, 4, 5"))
-	k.Step("area", "sum of the conductors", c.conductorName(), area, "in²", "NEC Chapter 9 Table 5")
-	k.Max(k.Step("fill", "area / inside area", "", fill, "%", "NEC Chapter 9 Table 4"), 40)
-	k.Says = text("Trade size ", size, " is filled to ", fill, " %. Sweep and pull decide too: count the bends.")
+	k.From(clauseFill.in(c.code))
+	k.Step("area", "sum of the conductors", c.conductorName(), f.areaIn2, "in²", clauseFill.ref(c.code))
+	k.Max(k.Step("fill", "area / inside area", "", f.percent, "%", clauseFill.ref(c.code)), f.limit)
+	k.Says = text("Trade size ", f.size, " is filled to ", f.percent, " % of the ", f.limit, " % for so many conductors. Sweep and pull decide too: count the bends.")
+}
+
+// fill is a conduit with what it holds.
+type fill struct {
+	size                    string // trade size
+	percent, limit, areaIn2 float64
 }
 
 // conduit is the smallest trade size for the circuit, by the calculation of the bench.
-func (c *circuit) conduit() (size string, fill, area float64, err error) {
+func (c *circuit) conduit() (fill, error) {
 	ground := sizeOf[c.k.Route.CPCMM2]
 	in := conduitIn{Type: c.row.conduit, Conductors: []wires{{c.row.fill, c.size, float64(coresOf(c.k))}}}
 	if ground != "" && c.k.Route.CPC != "armour" {
@@ -499,37 +543,53 @@ func (c *circuit) conduit() (size string, fill, area float64, err error) {
 	}
 	out, _, err := calcConduit(in)
 	if err != nil {
-		return "", 0, 0, err
+		return fill{}, err
 	}
 	size, ok := out["trade_size"].(string)
 	if !ok {
-		return "", 0, 0, fmt.Errorf("a conduit of the table that holds %s", c.conductorName())
+		return fill{}, fmt.Errorf("a conduit of the table that holds %s", c.conductorName())
 	}
-	return size, out["fill_percent"].(float64), out["area_in2"].(float64), nil
+	return fill{size, out["fill_percent"].(float64), out["limit_percent"].(float64), out["area_in2"].(float64)}, nil
 }
 
-// cover judges the cover of what lies in the ground (300.5).
+// cover judges the cover of what lies in the ground, by what lies above it.
 func (c *circuit) cover() {
+	var worst *working.Check
 	for i := range c.k.Route.Segments {
 		s := &c.k.Route.Segments[i]
 		if s.Method != install.Buried || c.row.cover == "" {
 			continue
 		}
-		k := c.check("cover", "Cover in the ground", "in")
-		k.From(covers.Source)
+		if worst == nil {
+			worst = c.check("cover", "Cover in the ground", "in")
+			worst.From(under(covers, c.code))
+		}
 		column := c.row.cover
-		if c.k.Protection.RCDType != "" && c.k.Protection.RatingA <= 20 && hotsOf(c.k) == 1 {
+		if p := &c.k.Protection; p.RCDType != "" && p.RatingA <= 20 && hotsOf(c.k) == 1 && column == "direct_in" {
 			column = "gfci20_in"
 		}
-		row := covers.Where("location", "other_locations")
-		need := k.Step("cover", "over the cable or duct, away from drives", column, covers.Num(row, column), "in", covers.Source.Ref)
-		if s.DepthMM == 0 {
-			k.Lacks("the depth of " + s.Place)
+		row := covers.Where("location", coverOf[s.Surface])
+		switch {
+		case row < 0:
+			worst.Lacks("what lies above " + s.Place + ": garden, drive, building …")
+			continue
+		case s.DepthMM == 0:
+			worst.Lacks("the depth of " + s.Place)
+			continue
+		case math.IsNaN(covers.Num(row, column)):
+			worst.Missing = []string{}
+			worst.Decide(false)
+			worst.Says = "In " + s.Place + " the cable lies directly under a building: there it lies in a raceway."
 			return
 		}
-		k.Min(s.DepthMM/inchMM, need)
-		k.Says = text(s.DepthMM/inchMM, " in in ", s.Place, "; ", need, " in needed, more under a drive (Outdoor works).")
-		return
+		need := worst.Step(s.Place, "over the cable or duct, "+s.Surface, text(s.DepthMM/inchMM, " in there"), covers.Num(row, column), "in", under(covers, c.code).Ref)
+		if have := s.DepthMM / inchMM; worst.Limit == nil || have-need < *worst.Value-*worst.Limit {
+			worst.Min(have, need)
+			worst.Says = text(have, " in in ", s.Place, "; ", need, " in needed.")
+		}
+	}
+	if worst != nil && len(worst.Missing) > 0 {
+		worst.Says = ""
 	}
 }
 
@@ -537,13 +597,13 @@ func (c *circuit) cover() {
 // disconnect above 60 A, and who is told.
 func (c *circuit) vehicle() {
 	k := c.check("ev", "Charge point", "A")
-	k.From(ref("NEC 625.40, 625.42, 625.43, 625.54"))
+	k.From(clauseEV.in(c.code))
 	k.Decide(true)
 	amps := c.k.Point.DesignA()
-	k.Step("charging current", "nameplate, or the setting that only a qualified person changes", "", amps, "A", "NEC 625.42")
+	k.Step("charging current", "nameplate, or the setting that only a qualified person changes", "", amps, "A", clauseEV.ref(c.code))
 	k.Says = text("Its own circuit, ", amps, " A for hours.")
 	if amps > 60 {
-		k.Says += " Above 60 A: a disconnect that can be locked open, in sight."
+		k.Says += " Above 60 A: a disconnect within easy reach that can be locked open."
 	}
 	if c.k.Point.LimitA > 0 && c.k.Point.LimitA < c.k.Point.CurrentA {
 		k.Says += text(" Set to ", c.k.Point.LimitA, " A: behind a cover or a lock, and marked on it.")
@@ -554,7 +614,7 @@ func (c *circuit) vehicle() {
 func (c *circuit) space() {
 	p := &c.k.Protection
 	k := c.check("way", "Space in the panel", "")
-	k.From(ref("panel's own diagram"))
+	k.From(working.Source{Ref: "panel's own diagram", Confidence: "high"})
 	if p.OwnEnclosure {
 		k.Decide(true)
 		k.Says = "It stands in an enclosure of its own: fed by tap or lugs to its own rule."

@@ -14,13 +14,29 @@ type loadList struct {
 	ranges         []float64
 	dryer          float64
 	appliances     []appliance
+	tankless       float64
 	heat, cool     float64
+	roomHeat       float64 // of heat, with a control in each room
+	pump, strips   float64
+	interlocked    bool // no strip runs with the compressor
+	motors         []motor
 	evse           float64
 	newClimate     bool
 	byName         map[string]float64 // nameplate by category, for the picture
+	assumed        []string
 }
 
-func (l *loadList) add(category, name string, va float64, n float64, isNew bool) {
+// listed is one load with what the methods ask of it.
+type listed struct {
+	category, name                   string
+	va, volts, n                     float64
+	motor, interlocked, roomControl  bool
+	isNew                            bool
+}
+
+func (l *loadList) add(x listed) {
+	category, va, n := x.category, x.va, x.n
+	group := "appliance"
 	switch category {
 	case "small-appliance":
 		l.small += n
@@ -36,47 +52,93 @@ func (l *loadList) add(category, name string, va float64, n float64, isNew bool)
 		l.dryer += va * n
 	case "appliance":
 		for range int(n) {
-			l.appliances = append(l.appliances, appliance{Name: name, VA: va})
+			l.appliances = append(l.appliances, appliance{Name: x.name, VA: va, Volts: x.volts})
 		}
+	case "tankless":
+		l.tankless += va * n
 	case "heating":
-		l.heat, l.newClimate = l.heat+va*n, l.newClimate || isNew
+		l.heat, l.newClimate, group = l.heat+va*n, l.newClimate || x.isNew, "heat"
+		if x.roomControl {
+			l.roomHeat += va * n
+		}
+	case "heat-pump":
+		l.pump, l.newClimate, group = l.pump+va*n, l.newClimate || x.isNew, ""
+	case "strips":
+		l.interlocked = x.interlocked && (l.strips == 0 || l.interlocked)
+		l.strips, l.newClimate = l.strips+va*n, l.newClimate || x.isNew
 	case "cooling":
-		l.cool, l.newClimate = l.cool+va*n, l.newClimate || isNew
+		l.cool, l.newClimate, group = l.cool+va*n, l.newClimate || x.isNew, "cool"
 	case "evse":
 		l.evse += va * n
 	default: // general: lies within the floor area
 		return
 	}
+	if x.motor || category == "cooling" || category == "heat-pump" {
+		l.motors = append(l.motors, motor{Name: x.name, VA: va, Group: group, Volts: x.volts})
+	}
 	l.byName[category] += va * n
+}
+
+// heatTogether is what heats at once: resistance heat, and the pump with its strips or,
+// where they are interlocked, the larger of the two.
+func (l *loadList) heatTogether() float64 {
+	if l.interlocked {
+		return l.heat + max(l.pump, l.strips)
+	}
+	return l.heat + l.pump + l.strips
+}
+
+// coolTogether is what cools at once: a heat pump turned round counts too.
+func (l *loadList) coolTogether() float64 { return l.cool + l.pump }
+
+// standard is the list as the standard method takes it.
+func (l loadList) standard(edition int, ft2 float64) standardIn {
+	fixed := l.appliances
+	if l.tankless > 0 {
+		fixed = append(slices.Clone(fixed), appliance{Name: "tankless heater, spa, pool", VA: l.tankless, Volts: lineV})
+	}
+	return standardIn{Edition: edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry, Fixed: fixed, DryerVA: l.dryer, Ranges: l.ranges, HeatVA: l.heatTogether(), CoolVA: l.coolTogether(), Motors: l.motors, EvseVA: l.evse}
 }
 
 // loadsOf lists the load of a job, with its circuits or without.
 func (s *system) loadsOf(withCircuits bool) loadList {
 	l := loadList{byName: map[string]float64{}}
 	for _, x := range s.job.Loads.Items {
+		volts := x.Volts
+		if volts == 0 && x.Amps != nil {
+			volts = lineV // the larger power
+			l.assumed = append(l.assumed, "240 V of "+x.Name)
+		}
+		if volts == 0 && neutralCounts[x.Category] {
+			volts = legV // the larger neutral
+		}
 		va := 0.0
 		switch {
 		case x.Watts != nil:
 			va = *x.Watts
 		case x.Amps != nil:
-			va = *x.Amps * lineV
+			va = *x.Amps * volts
 		}
-		l.add(x.Category, x.Name, va, float64(max(x.Count, 1)), false)
+		l.add(listed{category: x.Category, name: x.Name, va: va, volts: volts, n: float64(max(x.Count, 1)), motor: x.Motor, interlocked: x.Interlocked, roomControl: x.RoomControl})
 	}
 	if withCircuits {
 		for i := range s.job.Circuits {
 			k := &s.job.Circuits[i]
-			l.add(rulesOf(k.Use).demand, k.Name, demandVA(k), 1, true)
+			u := rulesOf(k.Use)
+			l.add(listed{category: u.demand, name: k.Name, va: demandVA(k), volts: voltsOf(k), n: 1, motor: k.Serves.Motor, interlocked: k.Serves.Interlocked, roomControl: k.Serves.RoomControl, isNew: true})
 		}
 	}
 	l.small, l.laundry = max(l.small, leastSmall), max(l.laundry, leastLaundry)
 	return l
 }
 
+// neutralCounts names the categories whose 120 V loads the neutral carries.
+var neutralCounts = map[string]bool{"appliance": true}
+
 // demandOf computes the service load of a list by a method, with the share of each
 // category. The steps go to k, which may be nil.
 func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []float64, k *working.Check) (amps float64, shares map[string]float64, err error) {
-	ft2 := s.job.Loads.AreaM2.V() / (footM * footM)
+	ft2 := s.ft2()
 	base := baseVA(ft2, l.small, l.laundry)
 	all := slices.Clone(l.appliances)
 	for _, kw := range l.ranges {
@@ -84,6 +146,9 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 	}
 	if l.dryer > 0 {
 		all = append(all, appliance{Name: "dryer", VA: l.dryer})
+	}
+	if l.tankless > 0 {
+		all = append(all, appliance{Name: "tankless heater, spa, pool", VA: l.tankless})
 	}
 	var out map[string]any
 	var steps []working.Step
@@ -97,20 +162,21 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 	}
 	named := map[string]float64{"general": base}
 	for name, va := range l.byName {
-		if name != "heating" && name != "cooling" && name != "evse" {
+		if !climate[name] && name != "evse" {
 			named[name] += va
 		}
 	}
 	switch method {
 	case "standard":
-		out, steps, err = calcStandard(standardIn{Edition: s.edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry, Fixed: l.appliances, DryerVA: l.dryer, Ranges: l.ranges, HeatVA: l.heat, CoolVA: l.cool, EvseVA: l.evse})
+		out, steps, err = calcStandard(l.standard(s.edition, ft2))
 		if err == nil {
 			for name, key := range map[string]string{"general": "lighting_net_va", "appliance": "appliances_va", "dryer": "dryer_va", "range": "range_va", "heating": "heat_cool_va", "evse": "evse_va"} {
 				shares[name] = out[key].(float64) / lineV
 			}
+			shares["appliance"] += out["motor_adder_va"].(float64) / lineV
 		}
 	case "optional":
-		h := hvac{CoolVA: l.cool, SpaceVA: l.heat, SpaceUnits: 1}
+		h := hvac{CoolVA: l.cool, HeatPumpVA: l.pump, SupplementalVA: l.strips, Interlocked: l.interlocked, SpaceVA: l.heat, SpaceUnits: 1}
 		out, steps, err = calcOptional(optionalIn{Edition: s.edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry, Appliances: all, HVAC: h, EvseVA: l.evse})
 		if err == nil {
 			named["evse"] = out["evse_va"].(float64)
@@ -118,7 +184,9 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 			shares["heating"] = out["hvac_va"].(float64) / lineV
 		}
 	case "canada":
-		in := canadaIn{UpperM2: s.job.Loads.AreaM2.V(), HeatW: l.heat, CoolW: l.cool, EvseW: l.evse}
+		upper, below := s.job.Loads.AreaM2.V(), s.job.Loads.BasementM2.V()
+		central := l.heatTogether() - l.roomHeat
+		in := canadaIn{UpperM2: upper, BasementM2: below, HeatW: l.roomHeat, CentralW: central, CoolW: l.coolTogether(), EvseW: l.evse, TankW: l.tankless}
 		for i, kw := range l.ranges {
 			if i == 0 {
 				in.RangeW = kw * 1000
@@ -139,13 +207,13 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 			for name, key := range map[string]string{"general": "base_w", "heating": "heat_cool_w", "range": "range_w", "appliance": "other_w"} {
 				shares[name] = out[key].(float64) / lineV
 			}
-			shares["evse"] = l.evse / lineV
+			shares["evse"], shares["tankless"] = l.evse/lineV, l.tankless/lineV
 			if least := out["load_w"].(float64) - out["sum_w"].(float64); least > 0 {
 				shares["general"] += least / lineV // the least that a dwelling counts
 			}
 		}
 	case "measured":
-		out, steps, err = calcMeasured(measuredIn{Edition: s.edition, PeakKVA: s.job.Loads.PeakKVA.V(), New: newVA, ServiceA: serviceA, Valid: s.job.Loads.PeakDays >= 30})
+		out, steps, err = calcMeasured(measuredIn{Edition: s.edition, PeakKVA: s.job.Loads.PeakKVA.V(), Season: season(&s.job.Loads), New: newVA, ServiceA: serviceA, Valid: s.job.Loads.PeakDays >= recordDays})
 		if err == nil {
 			shares["general"] = out["adjusted_peak_va"].(float64) / lineV
 			for _, va := range newVA {
@@ -153,13 +221,14 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 			}
 		}
 	default:
-		out, steps, err = calcExisting(existingIn{Edition: s.edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry, Appliances: all, HeatVA: l.heat, CoolVA: l.cool, EvseVA: l.evse, NewHVAC: l.newClimate, ServiceA: max(serviceA, 1)})
+		together := max(l.heatTogether(), l.coolTogether())
+		out, steps, err = calcExisting(existingIn{Edition: s.edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry, Appliances: all, HeatVA: l.heatTogether(), CoolVA: l.coolTogether(), EvseVA: l.evse, NewHVAC: l.newClimate, ServiceA: max(serviceA, 1)})
 		if err == nil {
 			named["evse"] = evDemand(s.edition, l.evse)
 			if l.newClimate {
-				shares["heating"] = max(l.heat, l.cool) / lineV
+				shares["heating"] = together / lineV
 			} else {
-				named["heating"] = max(l.heat, l.cool)
+				named["heating"] = together
 			}
 			stepped(out["sum_va"].(float64), out["demand_va"].(float64), named)
 		}
@@ -173,19 +242,44 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 	return out["amps"].(float64), shares, nil
 }
 
-// serviceOf is the rating of the service: that of the first disconnect on the chain,
-// else the one noted on the Supply sheet.
-func (s *system) serviceOf() (rating install.Fact, at *install.Enclosure) {
-	for _, e := range s.job.Chain.Order() {
-		switch roleOf(e) {
-		case "service_disconnect", "panel":
-			if e.RatingA.Known() {
-				return e.RatingA, e
-			}
-			return s.job.Supply.MainFuseA, e
-		}
+// climate names the categories of which heating and cooling take the larger.
+var climate = map[string]bool{"heating": true, "cooling": true, "heat-pump": true, "strips": true}
+
+// A record of the peak is of a year; a shorter one has at least so many days and is
+// raised to the heaviest season (220.87).
+const (
+	recordDays = 30.0
+	yearDays   = 365.0
+)
+
+// season raises a record that is shorter than a year, nil where none is due or known.
+func season(l *install.Loads) *float64 {
+	if l.PeakDays >= yearDays || l.SeasonFactor == 0 {
+		return nil
 	}
-	return s.job.Supply.MainFuseA, nil
+	return &l.SeasonFactor
+}
+
+// record notes what a record shorter than a year still owes, and says why it may not be
+// used at all, "" where it may.
+func (s *system) record(k *working.Check) (fault string) {
+	l := &s.job.Loads
+	if l.PeakDays >= yearDays {
+		return ""
+	}
+	k.From(clauseMeasuredLow.in(s.code))
+	switch {
+	case l.PeakDays < recordDays:
+		return text(" The record has ", l.PeakDays, " days: ", recordDays, " are needed, or a year's peak.")
+	case l.Generation == nil:
+		k.Lacks("whether a source of the owner's or peak shaving ran behind the meter during the record")
+	case *l.Generation:
+		return " A source or peak shaving ran behind the meter: a record shorter than a year does not hold then (the edition of 2023 says so; the stricter reading is taken for the others too)."
+	}
+	if l.SeasonFactor == 0 {
+		k.Lacks("the factor that raises a record of less than a year to the heaviest season and to full occupancy")
+	}
+	return ""
 }
 
 // sharesOf are the shares of a demand as it was, and what the new circuits add to it.
@@ -215,17 +309,29 @@ var methodNames = map[string]string{"existing": "an existing dwelling with added
 // demand judges the service load against the service, by the method of the job.
 func (s *system) demand() (rulebook.Demand, working.Check) {
 	k := working.New("demand", "", "Service load against the service", "A")
-	rating, _ := s.serviceOf()
+	rating := s.rating()
 	d := rulebook.Demand{Shares: []rulebook.Share{}, FuseA: rating.V()}
 	method := s.job.Schools.LoadMethod
 	if method == "" {
 		method = "existing"
 	}
-	if s.cec() && method != "measured" {
+	if s.code == CEC && method != "measured" {
 		method = "canada"
 	}
-	k.From(standardLoad.Source, optionalLoad.Source)
-	if s.edition == 0 {
+	unusable := ""
+	switch method {
+	case "canada":
+		k.From(under(canadaLoad, s.code))
+		if !s.job.Loads.BasementM2.Known() {
+			k.Lacks("the area of the basement, 0 where there is none")
+		}
+	case "measured":
+		k.From(clauseMeasured.in(s.code))
+		unusable = s.record(k)
+	default:
+		k.From(standardLoad.Source, optionalLoad.Source)
+	}
+	if s.edition == 0 && s.code == NEC {
 		k.Lacks("an edition that is in the tables")
 	}
 	if method == "measured" {
@@ -247,6 +353,9 @@ func (s *system) demand() (rulebook.Demand, working.Check) {
 		if x.Basis == install.Assumed || x.Basis == "" {
 			k.Assumes("load of " + x.Name)
 		}
+	}
+	for _, a := range s.loadsOf(true).assumed {
+		k.Assumes(a)
 	}
 	var newVA []float64
 	other, ev, managed := 0.0, 0.0, 0.0
@@ -283,7 +392,7 @@ func (s *system) demand() (rulebook.Demand, working.Check) {
 		}
 		if held := max(managed, other); held < after {
 			has["evse"] -= after - held
-			after = k.Step("held by management", "the house is held to the setting, the rest as it is", text("max(", managed, ", ", other, ")"), held, "A", "NEC 220.70, 750.30")
+			after = k.Step("held by management", "the house is held to the setting, the rest as it is", text("max(", managed, ", ", other, ")"), held, "A", clauseEMS.ref(s.code))
 		}
 	}
 	d.BeforeA, d.AfterA, d.AddedA = before, after, after-before
@@ -296,11 +405,11 @@ func (s *system) demand() (rulebook.Demand, working.Check) {
 	if !rating.Confirmed() {
 		k.Assumes("rating of the service")
 	}
-	k.Max(k.Step("rounded", "half an ampere and more goes up", "", roundedA(after), "A", "NEC 220.5(B)"), d.FuseA)
+	k.Max(k.Step("rounded", "half an ampere and more goes up", "", roundedA(after), "A", clauseRounding.ref(s.code)), d.FuseA)
 	k.Says = text("By ", methodNames[method], ": ", after, " A of ", d.FuseA, " A.")
-	if method == "measured" && s.job.Loads.PeakDays < 30 {
+	if unusable != "" {
 		k.Decide(false)
-		k.Says += text(" The record has ", s.job.Loads.PeakDays, " days: 30 are needed, or a year's peak.")
+		k.Says += unusable
 	}
 	if after < before-1e-9 {
 		k.Says += text(" It fell from ", before, " A with what was added: from the fourth fixed appliance on, all of them count with 75 % (220.53).")

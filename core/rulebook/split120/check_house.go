@@ -7,6 +7,8 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/table"
+	"arvelt/core/unit"
 	"arvelt/core/working"
 )
 
@@ -107,7 +109,7 @@ func (s *system) legs() (*rulebook.Legs, *working.Check) {
 		l.way, free[target] = free[target], l.way
 	}
 	k := working.New("legs", "", "Balance of the legs", "A")
-	k.From(ref("NEC 220.61; trade practice"))
+	k.From(clauseBalance.in(s.code))
 	k.Step("leg A", "sum of what is on it", "", r.A, "A", "")
 	k.Step("leg B", "sum of what is on it", "", r.B, "A", "")
 	k.Step("neutral", "difference", text("|", r.A, " − ", r.B, "|"), r.NeutralA, "A", "")
@@ -144,20 +146,21 @@ func (s *system) spacing() []working.Check {
 			continue
 		}
 		k := working.New("spacing-"+room.ID, "", "Receptacles along the walls of "+room.Name, "")
-		k.From(receptacleRules.Source)
+		k.From(under(receptacleRules, s.code), clauseSpacing.in(s.code))
 		need, has, short := 0.0, 0.0, []string{}
 		for n, w := range room.Walls {
-			in := spacingIn{Walls: []float64{feet(w.LengthM)}}
+			in := spacingIn{Walls: []float64{feet(w.LengthM)}, School: string(s.code)}
 			key, what := "wall_receptacles", "wall"
 			if w.Counter {
-				in, key, what = spacingIn{Counters: in.Walls, Walls: []float64{}}, "counter_receptacles", "counter"
+				in, key, what = spacingIn{Counters: in.Walls, Walls: []float64{}, School: string(s.code)}, "counter_receptacles", "counter"
 			}
 			res, _, err := calcSpacing(in)
 			if err != nil {
 				k.Lacks(err.Error())
 				continue
 			}
-			one := k.Step(text(what, " ", n+1), map[bool]string{true: "one for each 4 ft, from 12 in", false: "one for each 12 ft, from 2 ft"}[w.Counter], text(feet(w.LengthM), " ft"), res[key].(float64), "", "NEC 210.52")
+			_, wall, _, counter := reaches(s.code)
+			one := k.Step(text(what, " ", n+1), text("one for each ", 2*map[bool]float64{true: counter, false: wall}[w.Counter], " ft or part"), text(feet(w.LengthM), " ft"), res[key].(float64), "", clauseSpacing.ref(s.code))
 			need, has = need+one, has+float64(w.Has)
 			if float64(w.Has) < one {
 				short = append(short, text(what, " ", n+1, " (", one-float64(w.Has), " more)"))
@@ -175,50 +178,107 @@ func (s *system) spacing() []working.Check {
 	return out
 }
 
-// requiredCircuits counts the circuits that a dwelling must have (210.11(C)), where the
-// job rewires it.
+// requiredUse is a kind of circuit that a dwelling must have.
+type requiredUse struct {
+	use, name string
+	need      float64
+	leastA    float64
+}
+
+// requiredUses lists the circuits that a dwelling must have. Whether it has a garage
+// with power decides on one of them: missing names that where nobody knows.
+func (s *system) requiredUses() (out []requiredUse, missing string) {
+	at := func(id string) float64 { return rule(receptacleRules, id) }
+	if s.code == CEC {
+		return []requiredUse{{"small-appliance", "kitchen counter", at("CA-KITCHEN"), 15}, {"laundry", "laundry", at("CA-LAUNDRY"), 15}}, ""
+	}
+	out = []requiredUse{{"small-appliance", "small-appliance", at("C-SA"), 20}, {"laundry", "laundry", at("C-LA"), 20}, {"bathroom", "bathroom", at("C-BA"), 20}}
+	garage := slices.ContainsFunc(s.job.Rooms, func(r install.Room) bool { return r.Kind == "garage" })
+	switch {
+	case garage:
+		out = append(out, requiredUse{"garage", "garage", at("C-GA"), 20})
+	case len(s.job.Rooms) == 0 && !slices.ContainsFunc(s.job.Circuits, func(k install.Circuit) bool { return k.Use == "garage" }):
+		missing = "whether there is a garage with power (the rooms of the survey)"
+	}
+	return out, missing
+}
+
+// requiredCircuits counts the circuits that a dwelling must have, where the job rewires
+// it.
 func (s *system) requiredCircuits() []working.Check {
 	if s.job.Kind != install.Rewire || len(s.job.Circuits) == 0 {
 		return nil
 	}
 	k := working.New("required-circuits", "", "Circuits that a dwelling must have", "")
-	k.From(receptacleRules.Source)
-	short := []string{}
-	for _, x := range []struct{ use, rule, name string }{{"small-appliance", "C-SA", "small-appliance"}, {"laundry", "C-LA", "laundry"}, {"bathroom", "C-BA", "bathroom"}} {
+	k.From(under(receptacleRules, s.code))
+	short, there := []string{}, []string{}
+	uses, missing := s.requiredUses()
+	for _, x := range uses {
 		n := 0.0
 		for i := range s.job.Circuits {
-			if c := &s.job.Circuits[i]; c.Use == x.use && c.Protection.RatingA >= 20 {
-				n++
+			c := &s.job.Circuits[i]
+			if c.Use != x.use || c.Protection.RatingA < x.leastA {
+				continue
+			}
+			n++
+			if s.code == CEC && hotsOf(c) == 2 && neutralOf(c) {
+				n++ // a three-wire circuit brings two
 			}
 		}
-		need := k.Step(x.name, "of 20 A, at least", text(n, " there"), rule(receptacleRules, x.rule), "", "NEC 210.11(C)")
+		need := k.Step(x.name, text("of ", x.leastA, " A, at least"), text(n, " there"), x.need, "", under(receptacleRules, s.code).Ref)
+		there = append(there, x.name)
 		if n < need {
-			short = append(short, text(need-n, " ", x.name))
+			short = append(short, text(need-n, " ", x.name, " of ", x.leastA, " A"))
 		}
 	}
-	k.Decide(len(short) == 0)
-	k.Says = "Two small-appliance circuits, laundry and bathroom are there."
-	if len(short) > 0 {
-		k.Says = "Still to come, of 20 A each: " + strings.Join(short, ", ") + "."
+	if missing != "" && len(short) == 0 {
+		k.Lacks(missing)
 	}
+	k.Decide(len(short) == 0)
+	k.Says = "There are circuits for: " + strings.Join(there, ", ") + "."
+	if len(short) > 0 {
+		k.Says = "Still to come: " + strings.Join(short, ", ") + "."
+	}
+	if len(k.Missing) > 0 {
+		k.Says = ""
+	}
+	settle(k)
 	return []working.Check{*k}
 }
 
-// workingSpace judges the room in front of the panel (110.26, 240.24), once any of it
-// was measured.
+// boardTable is board_places.csv: where a board hangs, and whether it may.
+var boardTable = table.Load(dataFiles, "board_places")
+
+func boardPlaces() (out []string) {
+	for r := range boardTable.Text {
+		out = append(out, boardTable.Str(r, "place"))
+	}
+	return out
+}
+
+// workingSpace judges the room in front of the panel, once any of it was measured, and
+// the place where it hangs.
 func (s *system) workingSpace() []working.Check {
-	w := s.job.Board.Space
+	b := &s.job.Board
+	w := b.Space
 	if w == (install.WorkSpace{}) {
 		return nil
 	}
-	k := working.New("working-space", "", "Working space in front of "+s.job.Board.Name, "in")
-	k.From(clearances.Source)
+	k := working.New("working-space", "", "Working space in front of "+b.Name, "in")
+	k.From(under(clearances, s.code))
 	if !w.Measured() {
 		k.Lacks("depth, width and height of the space, the panel's own width, its top, its highest handle, and whether its door opens by 90°")
+	}
+	if b.Place == "" {
+		k.Lacks("the kind of place that the panel hangs in")
+	}
+	if len(k.Missing) > 0 {
 		settle(k)
 		return []working.Check{*k}
 	}
-	out, steps, err := calcSpace(spaceIn{DepthIn: w.DepthMM / inchMM, WidthIn: w.WidthMM / inchMM, EquipmentIn: w.BoardMM / inchMM, HeightIn: w.HeightMM / inchMM, TopIn: w.TopMM / inchMM, HandleIn: w.HandleMM / inchMM, Place: strings.ToLower(s.job.Board.Location), Door90: *w.Door90})
+	in := spaceIn{DepthIn: w.DepthMM / inchMM, WidthIn: w.WidthMM / inchMM, EquipmentIn: w.BoardMM / inchMM, HeightIn: w.HeightMM / inchMM, TopIn: w.TopMM / inchMM, HandleIn: w.HandleMM / inchMM, Place: b.Place, Door90: *w.Door90, School: string(s.code)}
+	in.ExistingA = s.existingPanelA()
+	out, steps, err := calcSpace(in)
 	if err != nil {
 		k.Lacks(err.Error())
 		settle(k)
@@ -226,7 +286,12 @@ func (s *system) workingSpace() []working.Check {
 	}
 	k.Steps = steps
 	k.Decide(out["ok"].(bool))
-	k.Says = "36 in deep, 30 in or the panel wide, 78 in high, door by 90°, no handle above 79 in."
+	need := spaceNeeds(s.code)
+	wide := "as wide as the panel"
+	if need.widthIn > 0 {
+		wide = text(need.widthIn, " in or the panel wide")
+	}
+	k.Says = text(unit.Significant(need.depthIn, 3), " in deep, ", wide, ", ", unit.Significant(need.heightIn, 3), " in high, door by 90°, no handle above ", unit.Significant(need.handleIn, 3), " in.")
 	if faults := out["faults"].([]any); len(faults) > 0 {
 		names := make([]string, len(faults))
 		for i, f := range faults {
@@ -235,6 +300,20 @@ func (s *system) workingSpace() []working.Check {
 		k.Says = "Falls short in: " + strings.Join(names, ", ") + ". Needed: " + k.Says
 	}
 	return []working.Check{*k}
+}
+
+// existingPanelA is the rating of the panel that the circuits start from where it stays as
+// it was found, 0 where it is new or not known.
+func (s *system) existingPanelA() float64 {
+	for i := range s.job.Chain.Enclosures {
+		if e := &s.job.Chain.Enclosures[i]; e.Kind == "panel" {
+			if e.New {
+				return 0
+			}
+			return e.RatingA.V()
+		}
+	}
+	return 0
 }
 
 // ungrounded counts the outlets that were found without an equipment ground, with what
@@ -256,10 +335,10 @@ func (s *system) ungrounded() []working.Check {
 		return nil
 	}
 	k := working.New("ungrounded", "", "Outlets without an equipment ground", "")
-	k.From(receptacleRules.Source)
-	k.Step("outlets", "found without a ground in the box", "", n, "", "NEC 406.4(D)")
+	k.From(under(receptacleRules, s.code), clauseUngrounded.in(s.code))
+	k.Step("outlets", "found without a ground in the box", "", n, "", clauseUngrounded.ref(s.code))
 	k.Step("circuits", "that they are on", "", circuits, "", "")
 	k.Verdict = working.Caution
-	k.Says = text(n, " outlets on ", circuits, " circuits. In this order: a new cable with its ground, or a ground run back (250.130(C)); ground-fault protection with both labels; two-slot outlets kept. A plain three-slot outlet is none of these. Behind a ground-fault device people are safe; electronics still have no ground.")
+	k.Says = text(n, " outlets on ", circuits, " circuits. In this order: a new cable with its ground, or a ground run back; ground-fault protection with both labels; two-slot outlets kept. A plain three-slot outlet is none of these. Behind a ground-fault device people are safe; electronics still have no ground.")
 	return []working.Check{*k}
 }

@@ -71,12 +71,24 @@ func markingsRead(s *install.Serves, b *install.Box) bool {
 	return true
 }
 
+// column is that of the edition or of Canada in the tables of places, "" for an edition
+// that they do not have.
+func (s *system) column() string {
+	switch {
+	case s.code == CEC:
+		return cecColumn
+	case s.edition == 0:
+		return ""
+	}
+	return text(s.edition)
+}
+
 // pointOfUse judges what the outlets of a circuit need by their places and what they
 // get as they are wired; without boxes, by the place that the circuit serves.
 func (c *circuit) pointOfUse() []rulebook.BoxReport {
 	gfci := c.check("ground-fault", "Ground-fault protection", "")
-	gfci.From(gfciPlaces.Source)
-	if c.edition == 0 {
+	gfci.From(under(gfciPlaces, c.code))
+	if c.column() == "" {
 		gfci.Lacks(text("an edition that is in the tables: ", editions[0], ", ", editions[1], " or ", editions[2]))
 		return []rulebook.BoxReport{}
 	}
@@ -87,7 +99,7 @@ func (c *circuit) pointOfUse() []rulebook.BoxReport {
 	boxes := c.boxes()
 	c.coverage(gfci, boxes, needGFCI)
 	arc := c.check("arc-fault", "Arc-fault protection", "")
-	arc.From(afciPlaces.Source)
+	arc.From(under(afciPlaces, c.code))
 	c.coverage(arc, boxes, needAFCI)
 	c.wiring(boxes)
 	c.receptacles(boxes)
@@ -95,10 +107,11 @@ func (c *circuit) pointOfUse() []rulebook.BoxReport {
 	return boxes
 }
 
-// onePlace judges a circuit without boxes by the place that it serves.
+// onePlace judges a circuit without boxes by the place that it serves, and by whether
+// what it feeds plugs in or is wired in.
 func (c *circuit) onePlace(gfci *working.Check) {
-	p := &c.k.Protection
-	if c.k.Serves.Place == "" {
+	p, serves := &c.k.Protection, &c.k.Serves
+	if serves.Place == "" {
 		if c.k.Use == "infeed" {
 			gfci.Decide(true)
 			gfci.Says = "An inlet: the source's own receptacles are protected at the source."
@@ -107,79 +120,71 @@ func (c *circuit) onePlace(gfci *working.Check) {
 		gfci.Lacks("the place that it serves")
 		return
 	}
-	needs, err := protectionOf(c.edition, outlet{Room: c.k.Serves.Place, Volts: voltsOf(c.k)})
+	name := placeNames[serves.Place]
+	needs, err := protectionOf(c.column(), outlet{Room: serves.Place, Volts: voltsOf(c.k), RatingA: p.RatingA})
 	if err != nil {
 		gfci.Lacks(err.Error())
 		return
 	}
-	remark := ""
-	switch {
-	case c.rules.wired && c.k.Use != "ev":
-		needs.GFCI, remark = wiredNeeds(c.edition, c.k.Serves.Place)
-	case !needs.GFCI:
-		_, remark = placeCode(c.edition, c.k.Serves.Place)
+	fixed, condition := wiredNeed(c.column(), serves.Place, c.rules.id == "lighting", p.RatingA)
+	need, remark := needs.GFCI, needs.Condition
+	switch known := serves.Plugged; {
+	case c.rules.wiring == wiredIn || c.rules.wiring == eitherWay && known != nil && !*known:
+		need, remark = fixed, condition
+	case c.rules.wiring == eitherWay && known == nil && fixed != need && p.RCDType == "":
+		gfci.Lacks("whether it plugs into a receptacle or is wired in")
+		gfci.Says = "Not yet known: a receptacle at " + name + " needs it where what is wired in may not. Say whether it plugs in."
+		gfci.Verdict = working.Unknown
 	}
-	hard := c.k.Use == "ev" && needs.GFCI
-	gfci.Step("by place", placeNames[c.k.Serves.Place], text("edition ", c.edition), map[bool]float64{true: 1}[needs.GFCI], "", gfciPlaces.Source.Ref)
-	switch {
-	case hard && p.RCDType == "":
-		// a unit wired in brings protection of its own (625.22); a receptacle does not (625.54)
-		gfci.Verdict = working.Caution
-		gfci.Says = "Needed at the breaker where the unit plugs into a receptacle. Wired in, its own protection serves: its instructions say whether a ground-fault breaker ahead of it is allowed."
-	case remark != "":
-		gfci.Verdict = working.Caution
-		gfci.Says = "Required under conditions at " + placeNames[c.k.Serves.Place] + ": " + remark + "."
-		if p.RCDType != "" {
+	if len(gfci.Missing) == 0 {
+		gfci.Step("by place", name, text("edition ", c.column()), map[Answer]float64{Yes: 1}[need], "", under(gfciPlaces, c.code).Ref)
+		switch has := p.RCDType != ""; {
+		case has:
 			gfci.Decide(true)
+			gfci.Says = "Its breaker protects all of it."
+			if c.k.Use == "ev" {
+				gfci.Verdict = working.Caution
+				gfci.Says += " The unit has protection of its own: its instructions say whether a ground-fault breaker ahead of it is allowed."
+			}
+		case need == Open:
+			gfci.Lacks("what the table says of " + name)
+		case need == OnCondition:
+			gfci.Verdict = working.Caution
+			gfci.Says = "Required under conditions at " + name + ": " + remark + "."
+		case need == Yes:
+			gfci.Decide(false)
+			gfci.Says = "Required at " + name + "."
+		default:
+			gfci.Decide(true)
+			gfci.Says = "Not required at " + name + "."
 		}
-	case needs.GFCI:
-		gfci.Decide(p.RCDType != "")
-		gfci.Says = "Required at " + placeNames[c.k.Serves.Place] + "."
-	default:
-		gfci.Decide(true)
-		gfci.Says = "Not required at " + placeNames[c.k.Serves.Place] + "."
 	}
-	if hotsOf(c.k) == 2 || c.k.Protection.RatingA > 20 {
+	c.arcAt(name, needs.AFCI)
+}
+
+// arcAt judges arc-fault protection of a circuit without boxes by its place.
+func (c *circuit) arcAt(name string, need Answer) {
+	if hotsOf(c.k) == 2 || c.k.Protection.RatingA > shutteredUpToA {
 		return
 	}
 	arc := c.check("arc-fault", "Arc-fault protection", "")
-	arc.From(afciPlaces.Source)
-	arc.Decide(!needs.AFCI || p.ArcFault)
-	arc.Says = "Not required at " + placeNames[c.k.Serves.Place] + "."
-	if needs.AFCI {
-		arc.Says = "Required for outlets and devices at " + placeNames[c.k.Serves.Place] + "."
+	arc.From(under(afciPlaces, c.code))
+	if c.code == CEC && c.rules.wiring == wiredIn {
+		need = No // the rule speaks of circuits with receptacles
 	}
-}
-
-// wiredNeeds says whether an appliance that is wired in takes ground-fault protection:
-// only by the rules for appliances and equipment (210.8(D) to (F), 422.5), as the rooms
-// of 210.8(A) speak of receptacles. remark is the condition where there is one.
-func wiredNeeds(edition int, place string) (needed bool, remark string) {
-	r := gfciPlaces.Where("id", place)
-	if r < 0 {
-		return false, ""
+	switch has := c.k.Protection.ArcFault; {
+	case has:
+		arc.Decide(true)
+		arc.Says = "Its breaker has it."
+	case need == Open:
+		arc.Lacks("the room that " + name + " lies in")
+	default:
+		arc.Decide(need != Yes)
+		arc.Says = "Not required at " + name + "."
+		if need == Yes {
+			arc.Says = "Required for outlets and devices at " + name + "."
+		}
 	}
-	source := gfciPlaces.Str(r, "source")
-	if !slices.ContainsFunc([]string{"210.8(D)", "210.8(E)", "210.8(F)", "422.5"}, func(s string) bool { return strings.HasPrefix(source, s) }) {
-		return false, ""
-	}
-	return placeCode(edition, place)
-}
-
-// placeCode reads the ground-fault table: whether a place needs protection, or under
-// which condition.
-func placeCode(edition int, place string) (needed bool, condition string) {
-	r := gfciPlaces.Where("id", place)
-	if r < 0 {
-		return false, ""
-	}
-	switch gfciPlaces.Str(r, text("gfci_", edition)) {
-	case "y":
-		return true, ""
-	case "c":
-		return false, strings.ToLower(gfciPlaces.Str(r, "remark"))
-	}
-	return false, ""
 }
 
 // boxes follows the string and says of each box what it needs and what it gets.
@@ -236,29 +241,39 @@ func (c *circuit) judgeBox(b *install.Box, r *rulebook.BoxReport) {
 	if b.Place == "" {
 		lack("the kind of place", working.Unknown)
 	} else {
-		o := outlet{Room: b.Place, Volts: voltsOf(c.k), HeightIn: b.HeightMM / inchMM}
+		o := outlet{Room: b.Place, Volts: voltsOf(c.k), HeightIn: b.HeightMM / inchMM, RatingA: b.RatingA}
 		if b.SinkMM != nil {
 			in := *b.SinkMM / inchMM
 			o.SinkIn = &in
 		}
-		needs, err := protectionOf(c.edition, o)
+		needs, err := protectionOf(c.column(), o)
 		if err != nil {
 			lack(err.Error(), working.Unknown)
 		}
+		shutters := needs.Tamper
+		if b.Device == "two-slot" {
+			shutters = No
+		}
 		for _, n := range []struct {
-			needed, has bool
-			what        string
-		}{{needs.GFCI, len(r.Protected) > 0 && r.Read, needGFCI}, {needs.AFCI, c.k.Protection.ArcFault, needAFCI}, {needs.Tamper && b.Device != "two-slot", b.Shuttered, needTamper}, {needs.Weather, b.Weather, needWeather}} {
-			if !n.needed {
-				continue
-			}
-			r.Needs = append(r.Needs, n.what)
+			needed Answer
+			has    bool
+			what   string
+		}{{needs.GFCI, len(r.Protected) > 0 && r.Read, needGFCI}, {needs.AFCI, c.k.Protection.ArcFault, needAFCI}, {shutters, b.Shuttered, needTamper}, {needs.Weather, b.Weather, needWeather}} {
 			switch {
-			case n.has:
-			case n.what == needGFCI && !r.Read:
-				lack("LINE and LOAD as marked, to know whether it is protected", working.Unknown)
+			case n.needed == No || n.needed != Yes && n.has:
+			case n.needed == OnCondition:
+				lack("an answer: "+needs.Condition, working.Caution)
+			case n.needed == Open:
+				lack("the room that "+placeNames[b.Place]+" lies in, for "+n.what, working.Unknown)
 			default:
-				lack(n.what, working.Fail)
+				r.Needs = append(r.Needs, n.what)
+				switch {
+				case n.has:
+				case n.what == needGFCI && !r.Read:
+					lack("LINE and LOAD as marked, to know whether it is protected", working.Unknown)
+				default:
+					lack(n.what, working.Fail)
+				}
 			}
 		}
 	}
@@ -332,9 +347,6 @@ func (c *circuit) judgeGround(b *install.Box, r *rulebook.BoxReport, lack func(s
 	for _, l := range out["labels"].([]any) {
 		r.Labels = append(r.Labels, l.(string))
 	}
-	if upstream && b.Device == "plain" && !slices.Contains(r.Labels, labelProtected) {
-		r.Labels = append(r.Labels, labelProtected)
-	}
 	if b.Device == "two-slot" && !b.Replaces {
 		lack("a two-slot outlet only where it replaces one", working.Fail)
 	}
@@ -357,7 +369,7 @@ func (c *circuit) coverage(k *working.Check, boxes []rulebook.BoxReport, what st
 			unread = true
 		}
 	}
-	k.Step("outlets that need it", "by place and edition, or within 6 ft of a sink or tub", text("edition ", c.edition), need, "", k.Sources[0].Ref)
+	k.Step("outlets that need it", "by place and edition, or so near a sink or tub", text("edition ", c.column()), need, "", k.Sources[0].Ref)
 	k.Step("without it", strings.Join(bare, ", "), "", float64(len(bare)), "", "")
 	switch {
 	case len(bare) > 0:
@@ -377,7 +389,7 @@ func (c *circuit) coverage(k *working.Check, boxes []rulebook.BoxReport, what st
 // wiring judges the string itself: LINE and LOAD, dead outlets, grounds.
 func (c *circuit) wiring(boxes []rulebook.BoxReport) {
 	k := c.check("string", "Wiring of the string", "")
-	k.From(protectionNotes.Source, receptacleRules.Source)
+	k.From(under(protectionNotes, c.code), under(receptacleRules, c.code))
 	protected := 0.0
 	said := []string{}
 	for i := range boxes {
@@ -390,7 +402,7 @@ func (c *circuit) wiring(boxes []rulebook.BoxReport) {
 			}
 		}
 	}
-	k.Step("protected", "what hangs on LOAD of a working device, and the device itself", "", protected, "", "NEC 210.8, 406.4(D)")
+	k.Step("protected", "what hangs on LOAD of a working device, and the device itself", "", protected, "", clauseProtects.ref(c.code))
 	worst := working.Pass
 	for i := range boxes {
 		only := boxes[i].Verdict
@@ -415,11 +427,15 @@ func (c *circuit) wiring(boxes []rulebook.BoxReport) {
 // (406.9, 406.12), and two circuits on one yoke (210.7).
 func (c *circuit) receptacles(boxes []rulebook.BoxReport) {
 	k := c.check("receptacles", "Outlets on their circuit", "")
-	k.From(receptacleRules.Source, ref("NEC 210.21(B), 406.9, 406.12"))
-	single := 0
+	k.From(under(receptacleRules, c.code), clausePairRule.in(c.code))
+	outlets := 0
 	for i := range c.k.Serves.Boxes {
-		if c.k.Serves.Boxes[i].Device != "none" {
-			single++
+		if b := &c.k.Serves.Boxes[i]; b.Device != "none" {
+			n := 2 // a duplex is two receptacles
+			if b.Single {
+				n = 1
+			}
+			outlets += n * max(b.Yokes, 1)
 		}
 	}
 	wrong := []string{}
@@ -430,7 +446,7 @@ func (c *circuit) receptacles(boxes []rulebook.BoxReport) {
 		}
 		if b.RatingA == 0 {
 			k.Lacks("the rating of the outlet at " + b.Name)
-		} else if says := outletFits(b.RatingA, c.k.Protection.RatingA, single == 1); says != "" {
+		} else if says := outletFits(b.RatingA, c.k.Protection.RatingA, outlets == 1); says != "" {
 			wrong = append(wrong, b.Name+": "+says)
 		}
 		for _, what := range []string{needTamper, needWeather} {
@@ -439,7 +455,7 @@ func (c *circuit) receptacles(boxes []rulebook.BoxReport) {
 			}
 		}
 		if b.Split && hotsOf(c.k) == 1 {
-			k.Assumes("the half with its tab removed at " + b.Name + " stays on this circuit; fed by two, both open together (210.7)")
+			k.Assumes("the half with its tab removed at " + b.Name + " stays on this circuit; fed by two, both open together")
 		}
 	}
 	if len(wrong) > 0 {
@@ -453,7 +469,7 @@ func (c *circuit) receptacles(boxes []rulebook.BoxReport) {
 }
 
 // outletFits says why an outlet of a rating may not stand on a circuit, "" when it
-// may: a single one at least the circuit's rating, several as Table 210.21(B)(3).
+// may: a single one at least the circuit's rating, two and more as Table 210.21(B)(3).
 func outletFits(outletA, circuitA float64, single bool) string {
 	allowed := map[float64][]float64{15: {15}, 20: {15, 20}, 30: {30}, 40: {40, 50}, 50: {50}}[circuitA]
 	if single {
@@ -462,7 +478,10 @@ func outletFits(outletA, circuitA float64, single bool) string {
 		}
 		return ""
 	}
-	if allowed != nil && !slices.Contains(allowed, outletA) {
+	if allowed == nil {
+		return text("outlets on a circuit of ", circuitA, " A: the table has 15, 20, 30, 40 and 50 A")
+	}
+	if !slices.Contains(allowed, outletA) {
 		list := []string{}
 		for _, a := range allowed {
 			list = append(list, unit.Format(a))
@@ -475,7 +494,7 @@ func outletFits(outletA, circuitA float64, single bool) string {
 // boxFill judges the volume of each box (314.16).
 func (c *circuit) boxFill(boxes []rulebook.BoxReport) {
 	k := c.check("box-fill", "Box fill", "in³")
-	k.From(boxVolumes.Source)
+	k.From(under(boxVolumes, c.code))
 	s := &c.k.Serves
 	worst, worstAt := 0.0, -1
 	open := []string{}
@@ -486,7 +505,7 @@ func (c *circuit) boxFill(boxes []rulebook.BoxReport) {
 		if c.row.cores > 0 {
 			conductors = float64(n * c.row.cores)
 		}
-		in := boxIn{Edition: c.edition, School: c.school(), Conductors: []counted{{c.size, conductors}}, Clamps: b.Clamps}
+		in := boxIn{Edition: c.edition, School: string(c.code), Conductors: []counted{{c.size, conductors}}, Clamps: b.Clamps}
 		if b.Ground == nil || *b.Ground {
 			ground := c.row.ground[c.size]
 			if ground == "" {
@@ -496,7 +515,7 @@ func (c *circuit) boxFill(boxes []rulebook.BoxReport) {
 				in.Grounds = []counted{{ground, float64(n)}}
 			}
 		}
-		if c.cec() && n > 1 {
+		if c.code == CEC && n > 1 {
 			in.Connectors = 3
 		}
 		if b.Device != "none" {
@@ -514,7 +533,7 @@ func (c *circuit) boxFill(boxes []rulebook.BoxReport) {
 			fill = out["fill_ml"].(float64) / in3ML
 		}
 		boxes[i].FillML = fill * in3ML
-		k.Step(b.Name, text(n, " cables, ", conductors, " conductors, grounds, ", max(b.Yokes, 1), " on a yoke, ", Pigtails(s, b), " pigtails not counted"), "", fill, "in³", c.named("NEC 314.16(B)", "CEC 12-3034"))
+		k.Step(b.Name, text(n, " cables, ", conductors, " conductors, grounds, ", max(b.Yokes, 1), " on a yoke, ", Pigtails(s, b), " pigtails not counted"), "", fill, "in³", clauseBoxFill.ref(c.code))
 		if b.VolumeML == 0 {
 			open = append(open, text(b.Name, " (at least ", fill, " in³)"))
 			continue

@@ -15,22 +15,33 @@ func (s *system) surge() []working.Check {
 		return nil
 	}
 	need := working.New("surge-need", "", "Surge protection of the service", "")
-	need.From(spdRules.Source)
+	need.From(under(spdRules, s.code))
 	at := false
 	for _, d := range s.job.Surge.Devices {
 		at = at || d.Place != "load" && d.Type != "3"
 	}
-	required := s.job.Kind == install.SupplyUpgrade && s.edition >= 2020
+	from := rule(spdRules, "S-REQ")
+	newService := s.job.Kind == install.SupplyUpgrade
 	switch {
-	case required:
+	case s.code == CEC && at:
+		need.Decide(true)
+		need.Says = "Fitted. The national code of Canada does not ask for it."
+	case s.code == CEC:
+		need.Verdict, need.Says = working.Caution, "The national code of Canada does not ask for it. Advised where electronics stay."
+	case s.edition == 0 && newService:
+		need.Lacks("an edition that is in the tables")
+	case newService && float64(s.edition) >= from:
 		need.Decide(at)
-		need.Says = "A service that is new or replaced has a Type 1 or Type 2 device in or beside its equipment (230.67)."
+		need.Says = text("A service that is new or replaced has a Type 1 or Type 2 device in or beside its equipment: edition of ", s.edition, ".")
 	case at:
 		need.Decide(true)
-		need.Says = "Fitted; only a new or replaced service must have it (230.67)."
+		need.Says = text("Fitted; from the edition of ", from, " on a new or replaced service must have it.")
+	case newService:
+		need.Verdict, need.Says = working.Caution, text("The edition of ", s.edition, " does not ask for it; from that of ", from, " on a new or replaced service has it.")
 	default:
-		need.Verdict, need.Says = working.Caution, "Not required here: it comes with a new or replaced service (230.67). Advised where electronics stay."
+		need.Verdict, need.Says = working.Caution, "Not required here: it comes with a new or replaced service. Advised where electronics stay."
 	}
+	settle(need)
 	out := []working.Check{*need}
 	for i := range s.job.Surge.Devices {
 		out = append(out, s.surgeDevice(i))
@@ -44,11 +55,16 @@ const leadAdvisedIn = 12.0
 func (s *system) surgeDevice(i int) working.Check {
 	d := &s.job.Surge.Devices[i]
 	k := working.New(text("spd-", i+1), "", d.Name, "V")
-	k.From(spdRules.Source)
+	k.From(under(spdRules, s.code))
 	lead := (d.LineM + d.EarthM) * 1000 / inchMM
 	res, steps, err := calcSPD(spdIn{LeadIn: lead, SurgeKA: 10, DeviceV: d.UpKV * 1000})
 	if err != nil {
 		k.Lacks(err.Error())
+	}
+	for i := range steps {
+		if steps[i].Source != "" {
+			steps[i].Source = under(spdRules, s.code).Ref
+		}
 	}
 	k.Steps = append(k.Steps, steps...)
 	wrong, advice := []string{}, []string{}
@@ -60,6 +76,14 @@ func (s *system) surgeDevice(i int) working.Check {
 		k.Lacks("the short-circuit rating of the device")
 	case s.faultKA != nil && d.IsccrKA < *s.faultKA:
 		wrong = append(wrong, text("it bears ", d.IsccrKA, " kA, ", *s.faultKA, " kA are available"))
+	}
+	if least, from := rule(spdRules, "S-IN"), rule(spdRules, "S-IN-FROM"); s.code == NEC && float64(s.edition) >= from && d.Place != "load" {
+		switch k.Step("In", text("at least ", least, " kA from the edition of ", from, " on"), "", d.InKA, "kA", under(spdRules, s.code).Ref); {
+		case d.InKA == 0:
+			k.Lacks("the nominal discharge current of the device")
+		case d.InKA < least:
+			wrong = append(wrong, text("its nominal discharge current of ", d.InKA, " kA is under ", least, " kA"))
+		}
 	}
 	if d.Place == "load" && d.Type == "1" {
 		advice = append(advice, "a Type 1 belongs at the service")
@@ -85,7 +109,6 @@ func (s *system) surgeDevice(i int) working.Check {
 				k.Verdict = working.Caution
 			}
 		}
-		k.Says += " Its light is seen without opening anything."
 	}
 	settle(k)
 	return *k
@@ -102,14 +125,14 @@ func (s *system) bondedAtPanel() bool {
 	return len(s.chain.Nodes) == 0
 }
 
-// standby judges what a source of one's own carries (702.4(B)).
+// standby judges what a source of one's own carries.
 func (s *system) standby() []working.Check {
 	b := &s.job.Standby
 	if b.Source == "" {
 		return nil
 	}
 	k := working.New("standby-load", "", "Load on the "+b.Source, "VA")
-	k.From(transferRules.Source)
+	k.From(under(transferRules, s.code))
 	sum, legA, legB, start, shed := 0.0, 0.0, 0.0, 0.0, 0.0
 	for _, l := range b.Carries {
 		if l.Shed && b.Automatic {
@@ -133,7 +156,7 @@ func (s *system) standby() []working.Check {
 	case len(b.Carries) == 0:
 		k.Lacks("what the " + b.Source + " is to carry")
 	}
-	k.Step("running", "sum of what it carries at once", text(len(b.Carries), " loads"), sum, "VA", "NEC 702.4(B)")
+	k.Step("running", "sum of what it carries at once", text(len(b.Carries), " loads"), sum, "VA", clauseStandby.ref(s.code))
 	k.Step("leg A", "half of the source at most", text("≤ ", b.SourceVA/2), legA, "VA", "")
 	k.Step("leg B", "half of the source at most", text("≤ ", b.SourceVA/2), legB, "VA", "")
 	if start > 0 {
@@ -145,7 +168,7 @@ func (s *system) standby() []working.Check {
 	case len(k.Missing) > 0:
 		k.Says = ""
 	case k.Verdict == working.Fail && b.Automatic:
-		k.Says += " It transfers by itself: it must carry everything on it, or manage the load (702.4(B)(2))."
+		k.Says += " It transfers by itself: it must carry everything on it, or manage the load."
 	case k.Verdict == working.Fail:
 		k.Verdict = working.Caution
 		k.Says += " Switched by hand: the person at it chooses what runs. Hang a list beside it."
@@ -163,9 +186,9 @@ func (s *system) standby() []working.Check {
 	out := []working.Check{*k}
 	if !slices.ContainsFunc(s.job.Chain.Enclosures, func(e install.Enclosure) bool { return e.Kind == "transfer" }) {
 		t := working.New("standby-transfer", "", "Transfer of the "+b.Source, "")
-		t.From(transferRules.Source)
+		t.From(clauseStandby.in(s.code))
 		t.Decide(false)
-		t.Says = "No transfer switch on the chain: without one the source would feed the utility's line and kill who works on it (702.5)."
+		t.Says = "No transfer switch on the chain: without one the source would feed the utility's line and kill who works on it."
 		out = append(out, *t)
 	}
 	return out

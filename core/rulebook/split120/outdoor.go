@@ -31,24 +31,67 @@ func rule(t *table.Table, id string) float64 { return t.Num(t.Where("id", id), "
 
 var coverNames = map[string]string{"other_locations": "other locations", "below_2in_concrete": "below 2 in of concrete", "under_building": "under a building, in raceway", "below_4in_slab_no_vehicles": "below a 4 in slab without vehicles", "street_road_driveway_parking": "street, road or parking", "one_two_family_driveway": "driveway of a dwelling"}
 
-var outdoorRules = func() *rulebook.OutdoorRules {
-	o := &rulebook.OutdoorRules{Inches: true, RibbonLow: rule(underground, "UG-RIBBON") * inchMM, RibbonHigh: 18 * inchMM, BendSumDeg: rule(underground, "UG-BENDS"), StickM: rule(underground, "UG-STICK") * footM, ClearanceMM: 10 * 12 * inchMM, ExpansionPerK: rule(underground, "PVC-EXP") * 1.8, ExpansionMM: rule(underground, "PVC-EXPMIN") * inchMM, ExpansionK: summerK,
-		Electrode: "Two rods at least 6 ft apart, or one rod with a reading of at most 25 Ω.", Source: covers.Source.Ref, Confidence: covers.Source.Confidence}
+// coverOf is the location of the table by its name.
+var coverOf = func() map[string]string {
+	out := map[string]string{}
+	for id, name := range coverNames {
+		out[name] = id
+	}
+	return out
+}()
+
+// Places over which conductors hang.
+const (
+	overWalk  = "ground that only walkers reach"
+	overDrive = "driveway of a dwelling"
+	overRoad  = "street, road or parking"
+)
+
+func outdoorOf(code Code) *rulebook.OutdoorRules {
+	o := &rulebook.OutdoorRules{Inches: true, RibbonLow: rule(underground, "UG-RIBBON") * inchMM, RibbonHigh: 18 * inchMM, BendSumDeg: rule(underground, "UG-BENDS"), StickM: rule(underground, "UG-STICK") * footM, ExpansionPerK: rule(underground, "PVC-EXP") * 1.8, ExpansionMM: rule(underground, "PVC-EXPMIN") * inchMM, ExpansionK: summerK,
+		Electrode: "Two rods at least 6 ft apart, or one rod with a reading of at most 25 Ω.", Source: under(covers, code).Ref, Confidence: under(covers, code).Confidence}
+	high := func(place, nec, cec string) {
+		mm := rule(clearances, nec) * 12 * inchMM
+		if code == CEC {
+			mm = rule(clearances, cec) * 1000
+		}
+		o.Clearances = append(o.Clearances, rulebook.Cover{Place: place, MM: mm})
+	}
+	high(overWalk, "CL-PED", "CA-PED")
+	high(overDrive, "CL-DRV", "CA-DRV")
+	high(overRoad, "CL-ROAD", "CA-ROAD")
+	o.ClearanceSource = under(clearances, code).Ref
+	if code == CEC {
+		o.Electrode = "Two rods of 3 m at least 3 m apart."
+	}
 	for r := range overheadParts.Text {
 		o.OverheadParts = append(o.OverheadParts, rulebook.Part{Name: overheadParts.Str(r, "name"), Count: overheadParts.Num(r, "count"), Unit: overheadParts.Str(r, "unit"), Rule: overheadParts.Str(r, "rule")})
 	}
 	for r := range covers.Text {
-		o.Covers = append(o.Covers, rulebook.Cover{Place: coverNames[covers.Str(r, "location")], MM: covers.Num(r, "pvc_in") * inchMM})
+		place := coverNames[covers.Str(r, "location")]
+		o.Covers = append(o.Covers, rulebook.Cover{Place: place, MM: covers.Num(r, "pvc_in") * inchMM})
+		direct := rulebook.Cover{Place: place, MM: covers.Num(r, "direct_in") * inchMM}
+		if math.IsNaN(direct.MM) {
+			direct = rulebook.Cover{Place: place, Barred: true}
+		}
+		o.Direct = append(o.Direct, direct)
 	}
 	for r := range soils.Text {
 		o.Soils = append(o.Soils, rulebook.Soil{Name: soils.Str(r, "soil"), LowOhmM: soils.Num(r, "low"), HighOhm: soils.Num(r, "high"), Typical: soils.Num(r, "typical")})
 	}
 	return o
-}()
+}
 
-// Outdoor returns what the practice asks of work outside. Covers are those of
-// nonmetallic raceway.
-func (Practice) Outdoor() *rulebook.OutdoorRules { return outdoorRules }
+var outdoorRules, outdoorCanada = outdoorOf(NEC), outdoorOf(CEC)
+
+// Outdoor returns what the practice asks of work outside on a job. Covers are those of
+// nonmetallic raceway and of what is laid without one.
+func (Practice) Outdoor(job *install.Job) *rulebook.OutdoorRules {
+	if codeOf(job) == CEC {
+		return outdoorCanada
+	}
+	return outdoorRules
+}
 
 // RodOhm is the resistance of one rod, ρ/(2πL)·(ln(4L/a) − 1), a the radius
 // (IEEE 142; row RHO-FORM of the grounding rules).
@@ -91,21 +134,26 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 	if len(e.Rods) == 0 && !e.Measured.Known() {
 		return r
 	}
-	source := grounding.Source
+	code := codeOf(job)
+	source := under(grounding, code)
 	limit := ruleOf(job, nil, "ROD-2")
 	least, apart, says := rule(grounding, "ROD-LEN")*footM, rule(grounding, "ROD-SPACE"), "At least 6 ft; twice the length of a rod works better. With two rods no reading is asked for."
-	length := "8 ft in contact with soil, 5/8 in thick unless the rod is listed."
-	canada := schoolOf(job) == "CEC"
+	length := "8 ft in contact with soil."
+	canada := code == CEC
 	if canada {
 		least, apart = rule(grounding, "CA-ROD"), rule(grounding, "CA-ROD")/footM
-		says, length = "At least 3 m, and at least two rods (CEC 10-102).", "3 m and 15.8 mm thick (CEC 10-102)."
+		says, length = "At least 3 m, and at least two rods.", "3 m in contact with soil."
 	}
 	for i, rod := range e.Rods {
-		c := working.New("rod-length-"+unit.Format(float64(i+1)), "", "Length of rod "+unit.Format(float64(i+1)), "ft")
+		n := unit.Format(float64(i + 1))
+		c := working.New("rod-length-"+n, "", "Length of rod "+n, "ft")
 		c.From(source)
 		c.Min(unit.Significant(rod.LengthM/footM, 3), unit.Significant(least/footM, 3))
 		c.Says = length
-		r.Checks = append(r.Checks, *c)
+		r.Checks = append(r.Checks, *c, rodThickness(code, n, &rod))
+		if rod.Mode != "vertical" {
+			r.Checks = append(r.Checks, rodLie(code, n, &rod))
+		}
 	}
 	if len(e.Rods) >= 2 {
 		c := working.New("rod-spacing", "", "Distance between rods", "ft")
@@ -127,7 +175,7 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 		c := working.New("electrode-resistance", "", "Ground electrode", "")
 		c.From(source)
 		c.Decide(false)
-		c.Says = "One rod: two are needed, at least 3 m apart; a reading does not stand in for the second (CEC 10-102)."
+		c.Says = "One rod: two are needed, at least 3 m apart; a reading does not stand in for the second."
 		r.Checks = append(r.Checks, *c)
 		return r
 	}
@@ -139,4 +187,52 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 	}
 	r.Judge(outdoorRules, e, limit, "One rod is enough only with a reading of at most 25 Ω; otherwise a second rod goes in, at least 6 ft away, and then no reading is asked for.", source, rodsOhm)
 	return r
+}
+
+// rodThickness judges the diameter of a rod: a listed one may be thinner.
+func rodThickness(code Code, n string, rod *install.PlacedRod) working.Check {
+	c := working.New("rod-thickness-"+n, "", "Thickness of rod "+n, "in")
+	c.From(under(grounding, code))
+	have := unit.Significant(rod.DiameterMM/inchMM, 3)
+	usual := thinnestRod(false)
+	if code == CEC {
+		usual = unit.Significant(rule(grounding, "CA-ROD-DIA")/inchMM, 3)
+	}
+	listed := rod.Listed != nil && *rod.Listed && code == NEC
+	switch {
+	case working.AtMost(usual, have) || code == CEC || have < listedRodIn:
+		c.Min(have, usual)
+		c.Says = text(usual, " in thick, or a listed rod of at least ", listedRodIn, " in.")
+		if code == CEC {
+			c.Says = text(usual, " in thick.")
+		}
+	case rod.Listed == nil:
+		c.Lacks(text("whether rod ", n, " of ", have, " in is marked as listed: only then may it be under ", usual, " in"))
+		settle(c)
+	default:
+		c.Min(have, thinnestRod(listed))
+		c.Says = text("Under ", usual, " in a rod is marked as listed.")
+	}
+	return *c
+}
+
+// rodLie judges a rod that met rock: slanted no farther than the rule allows, or flat in
+// a trench that is deep enough.
+func rodLie(code Code, n string, rod *install.PlacedRod) working.Check {
+	c := working.New("rod-lie-"+n, "", "Where rod "+n+" met rock", "in")
+	c.From(under(grounding, code))
+	if rod.Mode == "flat" {
+		c.Min(unit.Significant(rod.TopMM/inchMM, 3), rule(grounding, "ROD-FLAT"))
+		c.Says = text("Flat, it lies at least ", rule(grounding, "ROD-FLAT"), " in deep.")
+		return *c
+	}
+	c.Unit = "°"
+	if rod.AngleDeg == 0 {
+		c.Lacks("the angle of rod " + n + " from the vertical")
+		settle(c)
+		return *c
+	}
+	c.Max(rod.AngleDeg, rule(grounding, "ROD-ANGLE"))
+	c.Says = text("Slanted, at most ", rule(grounding, "ROD-ANGLE"), "° from the vertical; otherwise flat in a trench.")
+	return *c
 }

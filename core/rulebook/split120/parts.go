@@ -28,7 +28,8 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 		return out
 	}
 	x := &circuit{k: c, row: row, size: size, rules: rulesOf(c.Use)}
-	bore, _, _, err := x.conduit()
+	f, err := x.conduit()
+	bore := f.size
 	if err != nil {
 		return out
 	}

@@ -23,11 +23,12 @@ const Notice = "Figures are restated from the standards they name: verify agains
 
 var terms = func() install.Terms {
 	t := install.Terms{Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, SizeNames: map[float64]string{},
-		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "heating", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""}, Ratings: map[string][]float64{"breaker": ratingsList()}, RCDTypes: []string{groundFault}, ResidualMA: classAMA, ButtonMonths: rule(protectionNotes, "G-TEST"), PENOptions: []string{}, Premises: []string{},
+		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "tankless", "heating", "heat-pump", "strips", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""}, Ratings: map[string][]float64{"breaker": ratingsList()}, RCDTypes: []string{groundFault}, ResidualMA: classAMA, ButtonMonths: rule(protectionNotes, "G-TEST"), PENOptions: []string{},
 		Tests: TestIDs, Rules: localRules, Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, Length: install.Length{Name: "ft", M: footM}, Columns: 2, Editions: []string{"2023", "2020", "2017"}, Bars: []string{"conductor-load", "voltage-drop", "breaking"},
 		Points: walk.KindIDs(), Switching: walk.Switchings, Findings: walk.FindingIDs(), Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(),
-		Asks: map[string][]string{"sheet:supply": {"intersystem", "earthSize", "bondsAround"}, "sheet:board": {"loads", "space"}, "sheet:loads": {"areaM2", "peak"}, "sheet:conductor": {"aluminium"}, "sheet:device": {"cascade"}, "sheet:schools": {"bondAt", "loadMethod", "splitCode"}, "sheet:surge": {"letThrough"}, "sheet:survey": {"walls"}}}
+		Asks: map[string][]string{"sheet:supply": {"intersystem", "earthSize", "earthTo", "bondKind", "bondsAround"}, "sheet:chain": {"outside", "deviceA"}, "sheet:board": {"loads", "space", "place"}, "sheet:loads": {"areaM2", "peak", "basementM2", "motors"}, "sheet:conductor": {"aluminium"}, "sheet:device": {"cascade"}, "sheet:schools": {"bondAt", "loadMethod", "splitCode"}, "sheet:outdoor": {"rodListed"}, "sheet:surge": {"letThrough", "inKA"}, "sheet:survey": {"walls"}}}
 	t.Surfaces, t.Soils = outdoorRules.Surfaces(), outdoorRules.SoilNames()
+	t.BoardPlaces = boardPlaces()
 	for r := range isolationWays.Text {
 		t.IsolationRoutes = append(t.IsolationRoutes, isolationWays.Str(r, "route"))
 	}
@@ -54,6 +55,7 @@ var lookAlikes = []string{"neutral_ground_reversed", "bootleg_ground"}
 func init() {
 	readCables()
 	readUses()
+	readBonds()
 }
 
 // placeNames are the kinds of place that decide the protection of an outlet.
@@ -71,7 +73,7 @@ var placeNames = func() map[string]string {
 	}
 	for r := range gfciPlaces.Text {
 		switch id := gfciPlaces.Str(r, "id"); id {
-		case "sink_6ft", "tub_6ft", "dry_room": // distances, and what the rooms say better
+		case "sink_6ft", "tub_6ft": // distances
 		default:
 			name(id)
 		}
@@ -79,7 +81,7 @@ var placeNames = func() map[string]string {
 	return out
 }()
 
-var categoryNames = map[string]string{"general": "Lighting, receptacles, small appliances, laundry", "small-appliance": "Small-appliance circuits", "laundry": "Laundry circuit", "range": "Ranges and ovens", "dryer": "Dryer", "appliance": "Fixed appliances", "heating": "Heating or cooling, the larger", "cooling": "Cooling", "evse": "Charging"}
+var categoryNames = map[string]string{"general": "Lighting, receptacles, small appliances, laundry", "small-appliance": "Small-appliance circuits", "laundry": "Laundry circuit", "range": "Ranges and ovens", "dryer": "Dryer", "appliance": "Fixed appliances", "tankless": "Tankless heaters, spas, pools", "heating": "Heating or cooling, the larger", "heat-pump": "Heat pump", "strips": "Strips of a heat pump", "cooling": "Cooling", "evse": "Charging"}
 
 // ID is the name of the practice.
 func (Practice) ID() string { return "split120" }
@@ -104,6 +106,12 @@ var words = sync.OnceValue(func() map[string]string {
 	}
 	for _, u := range usesByID {
 		out[u.id] = u.name
+	}
+	for id, k := range bondKinds {
+		out["bond:"+id] = k.name
+	}
+	for r := range boardTable.Text {
+		out["board:"+boardTable.Str(r, "place")] = boardTable.Str(r, "name")
 	}
 	for id, name := range placeNames {
 		if out["place:"+id] = name; out[id] == "" {
@@ -136,7 +144,7 @@ func (Practice) InspectionYears(string) float64 { return 10 }
 // Calcs lists the calculations that are built.
 func (Practice) Calcs() []rulebook.Calc {
 	return slices.Concat(conductorCalcs(), loadCalcs(), protectCalcs(), serviceCalcs(), []rulebook.Calc{
-		rulebook.Define("neutral-bond", "Where neutral and ground are joined along the chain from meter to last panel", []string{"main_bond_at", "nodes", "findings", "ground_path_current_a", "neutral_remaining_a"}, calcNeutralBond),
+		rulebook.Define("neutral-bond", "Where neutral and ground are joined along the chain from meter to last panel", []string{"main_bond_at", "main_bonds", "nodes", "findings", "ground_path_current_a", "neutral_remaining_a"}, calcNeutralBond),
 		rulebook.Define("separate-building", "The supply of a separate building: conductors, joint and electrode", []string{"accept", "neutral_bonded_at_building", "electrode_required"}, calcSeparateBuilding),
 	})
 }

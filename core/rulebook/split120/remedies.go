@@ -60,7 +60,7 @@ func candidates(job *install.Job, k *install.Circuit, c *working.Check) (out []r
 		larger()
 	case "ground":
 		if row.cores == 0 {
-			if g := GroundSize("cu", p.RatingA); g != "" {
+			if g := (&system{code: codeOf(job)}).groundSize("cu", p.RatingA); g != "" {
 				mm2 := areaOf[g]
 				set("A ground of "+trade(g)+" drawn with it", func(x *install.Circuit) { x.Route.CPCMM2, x.Route.CPC = mm2, "separate" }, "route.cpcMM2", mm2, "route.cpc", "separate")
 			}
@@ -161,6 +161,5 @@ func limit(k *install.Circuit, set func(string, func(*install.Circuit), ...any))
 }
 
 func serviceFigure(job *install.Job) float64 {
-	rating, _ := (&system{job: job}).serviceOf()
-	return rating.V()
+	return (&system{job: job, code: codeOf(job)}).rating().V()
 }

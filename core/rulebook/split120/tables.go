@@ -46,8 +46,6 @@ func survey() *rulebook.Survey {
 	return s
 }
 
-var jointSource = working.Source{Ref: "NEC 250.24, 250.30, 250.32, 230.85 (own words)", Confidence: "high"}
-
 const kft = 304.8 // metres in 1000 ft
 
 // ResistancePerM returns Ω/m of a conductor at 20 °C from its resistance at

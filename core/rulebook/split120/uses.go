@@ -26,8 +26,19 @@ type useRow struct {
 	continuous         bool
 	demand, place      string
 	isString           bool
-	wired              bool // usually wired in: what holds for receptacles does not reach it
+	wiring             wiring
+	mca                bool // its nameplate gives the circuit ampacity and the largest device
 }
+
+// wiring is how what a use feeds is joined to its circuit: what holds for receptacles
+// does not reach what is wired in.
+type wiring int
+
+const (
+	plugsIn wiring = iota
+	wiredIn
+	eitherWay
+)
 
 // cableRow is a row of cable_types.csv.
 type cableRow struct {
@@ -109,10 +120,10 @@ func readUses() {
 	t := circuitUses
 	for r := range t.Text {
 		number := func(col string) float64 { return t.Num(r, col) }
-		u := &useRow{template: t.Str(r, "template"), id: t.Str(r, "use"), name: t.Str(r, "name"), neutral: number("neutral") == 1, continuous: number("continuous") == 1, demand: t.Str(r, "demand"), place: t.Str(r, "place"), isString: number("string") == 1, wired: number("wired") == 1}
+		u := &useRow{template: t.Str(r, "template"), id: t.Str(r, "use"), name: t.Str(r, "name"), neutral: number("neutral") == 1, continuous: number("continuous") == 1, demand: t.Str(r, "demand"), place: t.Str(r, "place"), isString: number("string") == 1, wiring: wiring(number("wired")), mca: number("mca") == 1}
 		segment := install.Segment{Place: "from the panel", LengthM: 6, Basis: install.Assumed, Method: t.Str(r, "method"), AmbientC: 30, Grouped: 1}
 		u.start = install.Circuit{Name: u.name, Use: u.id,
-			Serves:     install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Place: u.place, Backfeed: u.id == "infeed", Spurs: []install.Spur{}, Boxes: []install.Box{}},
+			Serves:     install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Place: u.place, Backfeed: u.id == "infeed", Motor: number("motor") == 1, Spurs: []install.Spur{}, Boxes: []install.Box{}},
 			Point:      install.Point{CurrentA: number("current_a"), HeightMM: 45 * inchMM},
 			Route:      install.Route{CableType: t.Str(r, "cable"), LineMM2: areaOf[t.Str(r, "size")], SlackM: 2 * footM, BoardTailM: 4 * footM, PointTailM: footM, Aluminium: t.Str(r, "cable") == "ser", Segments: []install.Segment{segment}},
 			Protection: install.Protection{Family: "breaker", RatingA: number("rating_a"), IcnKA: 10, Poles: int(number("poles"))},
@@ -153,13 +164,21 @@ func (u *useRow) asks() []string {
 	case u.isString:
 		return append([]string{"outlets", "boxes"}, shared...)
 	}
-	out := append([]string{"powerW", "currentA"}, shared...)
+	out := append([]string{"powerW", "currentA", "motor"}, shared...)
+	if u.wiring == eitherWay {
+		out = append(out, "plugged")
+	}
 	switch u.id {
 	case "lighting", "alarms":
 		out = append(out, "outlets")
 	case "ev":
 		out = append(out, "vehicle")
-	case "cooling":
+	case "heating":
+		out = append(out, "roomControl")
+	case "strips":
+		out = append(out, "interlocked", "roomControl")
+	}
+	if u.mca {
 		out = append(out, "maxDevice")
 	}
 	return out
@@ -238,6 +257,9 @@ func coresOf(k *install.Circuit) int {
 // carries the unbalance only is not counted (310.15(E)).
 func carrying(k *install.Circuit) float64 { return 2 }
 
+// leastRangeA is the least rating in amperes for a range of 8¾ kW or more (210.19(A)(3)).
+const leastRangeA = 40.0
+
 // ratingsList are the standard ratings up to that of a dwelling's largest branch or
 // feeder.
 func ratingsList() []float64 {
@@ -257,13 +279,13 @@ func circuitLoad(k *install.Circuit) (amps, continuous float64, rule, with, assu
 	switch {
 	case u.isString:
 		amps = 0.8 * k.Protection.RatingA
-		return amps, 0, "80 % of the rating, the most that one cord-connected appliance may draw (210.23)", text("0.8 × ", k.Protection.RatingA), ""
+		return amps, 0, "80 % of the rating, the most that one cord-connected appliance may draw", text("0.8 × ", k.Protection.RatingA), ""
 	case k.Use == "range" && k.Serves.PowerW > 0:
 		kw, err := RangeDemand([]float64{k.Serves.PowerW / 1000})
 		if err != nil {
 			return 0, 0, "", "", ""
 		}
-		return kw * 1000 / volts, 0, "column C of Table 220.55 (210.19) / U", text(kw, " kW / ", volts), ""
+		return kw * 1000 / volts, 0, "demand of one range / U", text(kw, " kW / ", volts), ""
 	case k.Serves.PowerW > 0:
 		amps, rule, with = k.Serves.PowerW/volts, "P / U", text(k.Serves.PowerW, " / ", volts)
 	case k.Use == "lighting":
@@ -296,9 +318,9 @@ func demandVA(k *install.Circuit) float64 {
 
 // ampacityOf is what the conductors of a circuit carry in their worst stretch, by
 // size: the stretch is named. multi says that the device may not be the next size up.
-func ampacityOf(school string, k *install.Circuit, size string, nextUp bool) (worst Ampacity, c Conditions, place string, err error) {
+func ampacityOf(code Code, k *install.Circuit, size string, nextUp bool) (worst Ampacity, c Conditions, place string, err error) {
 	row := cables[k.Route.CableType]
-	c = Conditions{Material: materialOf(k), InsulationC: row.column, TerminalC: terminalC(k, size), NMB: row.cap60, School: school}
+	c = Conditions{Material: materialOf(k), InsulationC: row.column, TerminalC: terminalC(k, size), NMB: row.cap60, School: string(code)}
 	worst.A = math.Inf(1)
 	for i := range k.Route.Segments {
 		s := &k.Route.Segments[i]

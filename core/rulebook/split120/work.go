@@ -38,9 +38,10 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 		return out
 	}
 	out = append(out, serviceWork(job)...)
-	for i, b := range job.Supply.Bonds {
-		out = append(out, rulebook.Work{ID: text("bond-", i+1), Stage: install.SecondFix, Title: "Bond the " + b.Service + " on both sides of the meter, unbroken wire, photographed", Hours: 0.5, Isolation: true, Caution: "A pipe may carry current: clamp it before a joint is opened."})
+	for i := range job.Supply.Bonds {
+		out = append(out, rulebook.Work{ID: text("bond-", i+1), Stage: install.SecondFix, Title: bondTitle(&job.Supply.Bonds[i]), Hours: 0.5, Isolation: true, Caution: "A pipe may carry current: clamp it before a joint is opened."})
 	}
+	out = append(out, marks(p, job)...)
 	for _, n := range p.Chain(job).Nodes {
 		e := job.Chain.Enclosure(n.ID)
 		if !e.New || e.Owner != install.OwnerCustomer {
@@ -57,6 +58,46 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 		case rulebook.JointNever:
 			out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Leave " + e.Name + " without bonding screw or strap: neutrals on the isolated bar, grounds on their own", Hours: 0.1, Isolation: true, Caution: n.JointSays})
 		}
+	}
+	return out
+}
+
+// bondTitle is the step that makes a bond, by what it goes to.
+func bondTitle(b *install.Bond) string {
+	jumper := ""
+	if k := bondKinds[b.Kind]; k != nil {
+		jumper = k.jumper
+	}
+	switch jumper {
+	case "must":
+		return "Bond the " + b.Service + " on both sides of the meter, unbroken wire, photographed"
+	case "never":
+		return "Bond the " + b.Service + " on the customer's side, with no jumper past the operator's meter or insulating joint, photographed"
+	}
+	return "Bond the " + b.Service + ", unbroken wire, photographed"
+}
+
+// marks lists the marking of each disconnect outdoors, where the edition asks for one.
+func marks(p Practice, job *install.Job) (out []rulebook.Work) {
+	s := newSystem(p, job)
+	if s.code == CEC || float64(s.edition) < rule(clearances, "EMD") {
+		return nil
+	}
+	for i := range job.Chain.Enclosures {
+		e := &job.Chain.Enclosures[i]
+		if e.Outside == nil || !*e.Outside {
+			continue
+		}
+		says := ""
+		switch roleOf(e) {
+		case "service_disconnect":
+			says = "EMERGENCY DISCONNECT, SERVICE DISCONNECT"
+		case "not_service_disconnect":
+			says = "EMERGENCY DISCONNECT, NOT SERVICE EQUIPMENT"
+		default:
+			continue
+		}
+		out = append(out, rulebook.Work{ID: "mark-" + e.ID, Stage: install.SecondFix, Title: "Mark " + e.Name + ": " + says + ", white on red, photographed", Hours: 0.1})
 	}
 	return out
 }

@@ -1,0 +1,349 @@
+package split120
+
+import (
+	"slices"
+
+	"arvelt/core/install"
+	"arvelt/core/table"
+	"arvelt/core/working"
+)
+
+// bondKind is a row of bond_kinds.csv: what a bond goes to, and the rule that follows.
+type bondKind struct {
+	id, name  string
+	electrode bool
+	cap       string // largest copper size that it asks for, "" without a limit
+	jumper    string // must, never, or "" where nothing interrupts it
+	byCircuit bool   // sized by the circuit that may make it live
+}
+
+// rodsKind is the electrode that the Outdoor works hold; nobody bonds it by a bond.
+const rodsKind = "rods"
+
+// waterPipe is the kind of a water pipe that is an electrode.
+const waterPipe = "water-pipe"
+
+var (
+	bondTable = table.Load(dataFiles, "bond_kinds")
+	bondKinds = map[string]*bondKind{}
+	bondOrder []string
+)
+
+func readBonds() {
+	for r := range bondTable.Text {
+		k := &bondKind{id: bondTable.Str(r, "kind"), name: bondTable.Str(r, "name"), electrode: bondTable.Str(r, "electrode") == "1", cap: bondTable.Str(r, "cap"), jumper: bondTable.Str(r, "jumper"), byCircuit: bondTable.Str(r, "by") == "circuit"}
+		bondKinds[k.id], bondOrder = k, append(bondOrder, k.id)
+		if k.id != rodsKind {
+			terms.BondKinds = append(terms.BondKinds, k.id)
+		}
+		if k.electrode {
+			terms.EarthTo = append(terms.EarthTo, k.id)
+		}
+	}
+}
+
+// serviceArea is the area in kcmil of the service conductors, those of several service
+// disconnects together, and their material; 0 while a size is not known. k notes a size
+// that is only taken from the rating.
+func (s *system) serviceArea(k *working.Check) (kcmil float64, material, with string) {
+	rating := s.rating()
+	for _, e := range s.disconnects() {
+		if e.Feed.Size == "" || e.Feed.Material == "" {
+			kcmil = 0
+			break
+		}
+		if kcmil += Cmil(e.Feed.Size) / 1000; material == "" {
+			material = e.Feed.Material
+		} else if material != e.Feed.Material {
+			material = "cu" // the stricter column
+		}
+		if with != "" {
+			with += " and "
+		}
+		with += e.Feed.Size + " " + e.Feed.Material
+	}
+	if kcmil > 0 || !rating.Known() {
+		return kcmil, material, with
+	}
+	// by the size that the rating would have
+	sized, _, err := calcService(serviceIn{RatingA: rating.V(), Material: "cu", Whole: yesIf(wholeRange(rating.V()))})
+	if err != nil {
+		return 0, "", ""
+	}
+	size := sized["conductor"].(string)
+	k.Assumes("service conductors of " + trade(size) + " copper")
+	return Cmil(size) / 1000, "cu", size + " cu"
+}
+
+// electrodeNeed is the copper conductor by the area of the service conductors, for an
+// electrode or pipe without a limit of its own; "" while that is not known.
+func (s *system) electrodeNeed(k *working.Check) string {
+	if s.code == CEC {
+		return trimmed(rule(grounding, "CA-GEC"))
+	}
+	kcmil, material, with := s.serviceArea(k)
+	if kcmil == 0 {
+		return ""
+	}
+	row := byArea(electrodeSizes, material, kcmil)
+	need := electrodeSizes.Str(row, "gec_cu")
+	k.Step("by table", "for the service conductors", text(with, ": ", need, " cu"), Cmil(need)/1000, "kcmil", electrodeSizes.Source.Ref)
+	return need
+}
+
+func trimmed(v float64) string { return text(v) }
+
+// capped is the size that a kind asks for out of that by the table.
+func (s *system) capped(need string, kind *bondKind) string {
+	if s.code == CEC || kind.cap == "" {
+		return need
+	}
+	return smaller(need, kind.cap)
+}
+
+// electrodeChecks judges the grounding electrode system: its conductor, each bond, what
+// a water pipe needs beside it, and the place for other systems.
+func (s *system) electrodeChecks() []working.Check {
+	out := []working.Check{s.electrodeConductor()}
+	for i := range s.job.Supply.Bonds {
+		out = append(out, s.bond(i))
+	}
+	out = append(out, s.electrodesThere()...)
+	return append(out, s.intersystem())
+}
+
+// electrodeConductor judges the conductor to the electrode by what it runs to.
+func (s *system) electrodeConductor() working.Check {
+	supply := &s.job.Supply
+	k := working.New("electrode-conductor", "", s.named("Grounding electrode conductor", "Grounding conductor"), "kcmil")
+	k.From(under(electrodeSizes, s.code), under(grounding, s.code))
+	need := s.electrodeNeed(k)
+	if need == "" {
+		k.Lacks("the size of the service conductors")
+	}
+	installed := sizeOf[supply.EarthMM2.V()]
+	switch {
+	case !supply.EarthMM2.Known():
+		k.Lacks("the size of the grounding electrode conductor")
+	case installed == "":
+		k.Lacks("a trade size of the grounding electrode conductor")
+	}
+	if len(k.Missing) > 0 {
+		settle(k)
+		return *k
+	}
+	if !supply.EarthMM2.Confirmed() {
+		k.Assumes("grounding electrode conductor")
+	}
+	to := bondKinds[supply.EarthTo]
+	least := need
+	switch {
+	case to != nil:
+		least = s.capped(need, to)
+	case Cmil(installed) < Cmil(need) && s.code == NEC:
+		// Enough for some electrodes: which one decides.
+		least = s.capped(need, bondKinds[rodsKind])
+		if Cmil(installed) >= Cmil(least) {
+			k.Lacks("which electrode it runs to")
+			k.Says = text(trade(installed), " copper is enough for rods, not for every electrode: say which it runs to.")
+			k.Verdict = working.Unknown
+			return *k
+		}
+	}
+	k.Min(Cmil(installed)/1000, Cmil(least)/1000)
+	where := "whatever it runs to"
+	if to != nil {
+		where = "to: " + lower(to.name)
+	}
+	k.Says = text(trade(installed), " copper; ", trade(least), " needed, ", where, ". It holds the potential; it is no path for a fault.")
+	settle(k)
+	return *k
+}
+
+// bond judges one bond by its kind.
+func (s *system) bond(i int) working.Check {
+	b := &s.job.Supply.Bonds[i]
+	c := working.New(text("bond-", i+1), "", "Bond of the "+b.Service, "kcmil")
+	kind := bondKinds[b.Kind]
+	if kind == nil {
+		c.From(under(bondTable, s.code))
+		c.Lacks("what the " + b.Service + " is: a pipe in the earth, gas, a frame …")
+		settle(c)
+		return *c
+	}
+	where := clauseElectrode
+	switch {
+	case kind.byCircuit:
+		where = clausePiping
+	case !kind.electrode:
+		where = clauseInterior
+	}
+	c.From(under(bondTable, s.code), where.in(s.code))
+	need := ""
+	switch {
+	case s.code == CEC:
+		need = s.electrodeNeed(c)
+	case kind.byCircuit && b.CircuitA == 0:
+		c.Lacks("the rating of the circuit that may make the " + b.Service + " live")
+	case kind.byCircuit:
+		need = GroundSize("cu", b.CircuitA)
+		c.Step("by table", "for the circuit that may make it live", text(b.CircuitA, " A: ", need), Cmil(need)/1000, "kcmil", groundSizes.Source.Ref)
+	default:
+		if need = s.electrodeNeed(c); need == "" {
+			c.Lacks("the size of the service conductors")
+		} else {
+			need = s.capped(need, kind)
+		}
+	}
+	installed := sizeOf[b.MM2.V()]
+	switch {
+	case !b.MM2.Known() || installed == "":
+		c.Lacks("the size of the bond of the " + b.Service)
+	case !b.MM2.Confirmed():
+		c.Assumes("bond of the " + b.Service)
+	}
+	if b.Around == nil && kind.jumper != "" {
+		c.Lacks(map[string]string{"must": "whether a jumper crosses the meter and what else interrupts the " + b.Service, "never": "whether a jumper crosses the operator's meter of the " + b.Service + ": none may"}[kind.jumper])
+	}
+	if len(c.Missing) > 0 {
+		settle(c)
+		return *c
+	}
+	c.Min(Cmil(installed)/1000, Cmil(need)/1000)
+	c.Says = text(trade(installed), " copper; ", trade(need), " needed.")
+	switch {
+	case kind.jumper == "must" && !*b.Around:
+		c.Decide(false)
+		c.Says += " The " + b.Service + " is interrupted by a meter or filter: a jumper around it keeps the electrode when that is taken out."
+	case kind.jumper == "never" && *b.Around:
+		c.Decide(false)
+		c.Says += " A jumper crosses the operator's meter or insulating joint: it comes out. Gas is bonded on the customer's side only and is never an electrode."
+	case kind.jumper == "never":
+		c.Says += " On the customer's side only; it is never an electrode."
+	}
+	return *c
+}
+
+// electrodesThere judges whether there is an electrode at all where the service is the
+// job's, and whether a water pipe has another beside it.
+func (s *system) electrodesThere() []working.Check {
+	out := []working.Check{}
+	others, water := len(s.job.Outdoor.Electrodes.Rods), 0
+	for _, b := range s.job.Supply.Bonds {
+		switch kind := bondKinds[b.Kind]; {
+		case kind == nil || !kind.electrode:
+		case kind.id == waterPipe:
+			water++
+		default:
+			others++
+		}
+	}
+	if s.job.Kind == install.SupplyUpgrade && others+water == 0 {
+		k := working.New("electrodes", "", "Grounding electrodes", "")
+		k.From(under(grounding, s.code), under(bondTable, s.code))
+		k.Lacks("a grounding electrode: rods (Outdoor works), or a bond to one (Supply)")
+		k.Says = "Not yet known: no electrode is noted. A gas pipe is none."
+		out = append(out, *k)
+	}
+	if water > 0 && s.code == NEC {
+		k := working.New("supplemental-electrode", "", "Another electrode beside the water pipe", "")
+		k.From(clauseElectrode.in(s.code), under(grounding, s.code))
+		row := grounding.Where("id", "WATER-SUP")
+		k.Step("electrodes", grounding.Str(row, "rule"), "", float64(others), "", grounding.Str(row, "source"))
+		k.Decide(others > 0)
+		k.Says = "A water pipe may be replaced by plastic: rods, a plate, a ring, a concrete-encased electrode or a frame in the earth stands beside it."
+		if others == 0 {
+			k.Says = "None is noted. " + k.Says
+		}
+		out = append(out, *k)
+	}
+	return out
+}
+
+// intersystem judges the place for the bonds of other systems.
+func (s *system) intersystem() working.Check {
+	k := working.New("intersystem", "", "Bonding place for telephone, antenna and data", "")
+	k.From(clauseIntersystem.in(s.code))
+	places := rule(grounding, "IBT")
+	switch have := s.job.Supply.Intersystem; {
+	case have == nil:
+		k.Verdict, k.Says = working.Caution, text("Not looked for: outside at the service a place for at least ", places, " bonds.")
+	case *have:
+		k.Decide(true)
+		k.Says = text("At least ", places, " bonds outside at the service.")
+	default:
+		k.Verdict, k.Says = working.Caution, "There is none: it goes in with a new service."
+	}
+	return *k
+}
+
+// outdoorDisconnect judges the emergency disconnect of a dwelling whose service is new or
+// replaced, from the edition that asks for it.
+func (s *system) outdoorDisconnect() []working.Check {
+	if s.job.Kind != install.SupplyUpgrade || s.code == CEC || len(s.job.Chain.Enclosures) == 0 {
+		return nil
+	}
+	k := working.New("emergency-disconnect", "", "Disconnect outdoors for an emergency", "")
+	k.From(clauseOutdoorOff.in(s.code))
+	row := clearances.Where("id", "EMD")
+	from := clearances.Num(row, "value")
+	switch {
+	case s.edition == 0:
+		k.Lacks("an edition that is in the tables")
+		settle(k)
+		return []working.Check{*k}
+	case float64(s.edition) < from:
+		k.Decide(true)
+		k.Says = text("Not asked for by the edition of ", s.edition, "; from ", from, " on it is.")
+		return []working.Check{*k}
+	}
+	outside, unseen := []string{}, []string{}
+	for i := range s.job.Chain.Enclosures {
+		e := &s.job.Chain.Enclosures[i]
+		role := roleOf(e)
+		if role != "service_disconnect" && role != "not_service_disconnect" && !(role == "panel" && slices.Contains(s.disconnects(), e)) {
+			continue
+		}
+		switch {
+		case e.Outside == nil:
+			unseen = append(unseen, e.Name)
+		case *e.Outside:
+			outside = append(outside, e.Name)
+		}
+	}
+	k.Step("outdoors", clearances.Str(row, "rule"), text("edition ", s.edition), float64(len(outside)), "", clearances.Str(row, "source"))
+	switch {
+	case len(outside) > 0:
+		k.Decide(true)
+		k.Says = outside[0] + " stands outdoors within reach. " + clearances.Str(row, "remark") + "."
+	case len(unseen) > 0:
+		k.Lacks("whether " + unseen[0] + " stands outdoors, within reach of anybody")
+	default:
+		k.Decide(false)
+		k.Says = "No disconnect stands outdoors within reach: a dwelling whose service is new or replaced has one, marked."
+	}
+	settle(k)
+	return []working.Check{*k}
+}
+
+func yesIf(b bool) *bool { return &b }
+
+// wholeRange reports whether a rating lies where a conductor for the whole load of a
+// dwelling may be taken by less than the rating.
+func wholeRange(ratingA float64) bool {
+	return ratingA >= wholeLowA && ratingA <= wholeHighA
+}
+
+// The ratings in amperes of a dwelling for which 83 % holds (310.12).
+const (
+	wholeLowA  = 100.0
+	wholeHighA = 400.0
+)
+
+func lower(s string) string {
+	r := []rune(s)
+	if len(r) > 1 && r[0] >= 'A' && r[0] <= 'Z' && !(r[1] >= 'A' && r[1] <= 'Z') {
+		r[0] += 'a' - 'A'
+	}
+	return string(r)
+}
