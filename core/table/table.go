@@ -28,6 +28,13 @@ type Table struct {
 	read    []bool // rows of which a cell was asked for; nil unless watched
 }
 
+// loaded are the tables that the program has read. They are read while it starts, by
+// one goroutine.
+var loaded []*Table
+
+// All lists every table that was loaded.
+func All() []*Table { return loaded }
+
 // Watch begins to note which rows are asked for a cell. A search by [Table.Where]
 // does not count: what is found counts once it is used. For tests only: a watched
 // table may be read by one goroutine.
@@ -89,6 +96,7 @@ func Load(files fs.FS, name string) *Table {
 		}
 		t.numbers = append(t.numbers, ns)
 	}
+	loaded = append(loaded, t)
 	return t
 }
 

@@ -179,7 +179,7 @@ func calcService(in serviceIn) (map[string]any, []working.Step, error) {
 		return nil, nil, err
 	}
 	w.Add("required", rulesOut, text(in.RatingA, " A"), need, "A", "NEC 310.12, 240.4(B)")
-	parallel := func(s string) bool { return n == 1 || larger(s, "1/0") == s }
+	parallel := func(s string) bool { return n == 1 || larger(s, ampacityRules.Str(ampacityRules.Where("id", "PARALLEL"), "value")) == s }
 	size := smallest(in.Material, func(s string) bool {
 		a := tabulated(s, in.Material, 75) * sets
 		return parallel(s) && working.AtMost(need, a) && (!in.NextUp || working.AtMost(in.RatingA, NextRating(a)))
@@ -453,6 +453,7 @@ func calcBox(in boxIn) (map[string]any, []working.Step, error) {
 	}
 	w := &rulebook.Worked{}
 	fill, largest := 0.0, 0.0
+	count := func(id string) float64 { return boxRules.Num(boxRules.Where("id", id), "count") }
 	add := func(what string, v float64) {
 		if v > 0 {
 			fill += w.Add(what, "by 314.16(B)", "", v, unitName, boxVolumes.Source.Ref)
@@ -463,7 +464,7 @@ func calcBox(in boxIn) (map[string]any, []working.Step, error) {
 		if c.n > 0 {
 			largest = max(largest, v)
 		}
-		add("conductors "+c.size, v*c.n)
+		add("conductors "+c.size, count("BF-C")*v*c.n)
 	}
 	grounds, ground := 0.0, 0.0
 	for _, g := range in.Grounds {
@@ -472,24 +473,24 @@ func calcBox(in boxIn) (map[string]any, []working.Step, error) {
 		}
 	}
 	if !cec && grounds > 0 {
-		n := 1.0
+		n := count("BF-G4")
 		if edition := in.Edition; edition == 0 || edition >= 2020 {
-			n += boxRules.Num(boxRules.Where("id", "BF-G5"), "count") * max(0, grounds-4)
+			n += count("BF-G5") * max(0, grounds-4)
 		}
 		add("grounds together", ground*n)
 	}
 	for _, d := range in.Devices {
 		v := volume("devices.largest", d.Largest)
 		largest = max(largest, v)
-		add("device", 2*v*max(1, rulebook.Or(d.Gangs, 1)))
+		add("device", count("BF-D")*v*max(1, rulebook.Or(d.Gangs, 1)))
 	}
 	if !cec {
 		largest = max(largest, ground)
 	}
 	if in.Clamps && !cec {
-		add("clamps", largest)
+		add("clamps", count("BF-CL")*largest)
 	}
-	add("support fittings", largest*in.Fittings)
+	add("support fittings", count("BF-SF")*largest*in.Fittings)
 	if cec {
 		add("pairs of wire connectors", largest*math.Floor(in.Connectors/2))
 	}

@@ -440,7 +440,9 @@ type curveIn struct {
 
 // gfciMaxS is the longest time in seconds in which a class A device opens at a
 // current in mA from 6: (20/I)^1.43, stated up to 264 mA.
-func gfciMaxS(ma float64) float64 { return math.Pow(20/min(ma, 264), 1.43) }
+func gfciMaxS(ma float64) float64 {
+	return math.Pow(gfciTrip.Fixed("curve_over")/min(ma, gfciTrip.Fixed("curve_to")), gfciTrip.Fixed("curve_power"))
+}
 
 func calcCurve(in curveIn) (map[string]any, []working.Step, error) {
 	w := &rulebook.Worked{}
@@ -449,8 +451,9 @@ func calcCurve(in curveIn) (map[string]any, []working.Step, error) {
 		if err := rulebook.ZeroOrMore("fault_ma", ma, "mA"); err != nil {
 			return nil, nil, err
 		}
-		row := map[string]any{"ma": ma, "must_trip": ma >= 6, "max_s": nil}
-		if ma >= 6 {
+		opens := gfciTrip.Fixed("opens_from")
+		row := map[string]any{"ma": ma, "must_trip": ma >= opens, "max_s": nil}
+		if ma >= opens {
 			row["max_s"] = w.Add("t", "(20 / I)^1.43", text(ma, " mA"), gfciMaxS(ma), "s", gfciTrip.Source.Ref)
 		}
 		list = append(list, row)
@@ -482,9 +485,9 @@ func calcNuisance(in nuisanceIn) (map[string]any, []working.Step, error) {
 	budget := w.Add("budget", "of standing leakage to plan with", "", rule(protectionNotes, "G-LEAK"), "mA", protectionNotes.Source.Ref)
 	verdict := "no_trip"
 	switch {
-	case sum >= 6-1e-9:
+	case working.AtMost(gfciTrip.Fixed("opens_from"), sum):
 		verdict = "must_trip"
-	case sum >= 4-1e-9:
+	case working.AtMost(gfciTrip.Fixed("stays_below"), sum):
 		verdict = "may_trip"
 	}
 	return map[string]any{"leakage_ma": sum, "verdict": verdict, "within_planning_budget": working.AtMost(sum, budget)}, w.Steps, nil

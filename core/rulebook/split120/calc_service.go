@@ -15,7 +15,6 @@ import (
 var (
 	serviceSteps  = table.Load(dataFiles, "service_sequence")
 	clearances    = table.Load(dataFiles, "service_clearances")
-	transferRules = table.Load(dataFiles, "transfer_rules")
 )
 
 func coverOK(key, location string) (int, error) {
@@ -269,7 +268,7 @@ func calcTransfer(in transferIn) (map[string]any, []working.Step, error) {
 	}
 	w := &rulebook.Worked{}
 	dark := w.Add("dark", "sense + crank + warm + switch", text(in.SenseS, " + ", in.CrankS, " + ", in.WarmS, " + ", in.SwitchS), in.SenseS+in.CrankS+in.WarmS+in.SwitchS, "s", "transfer sequence")
-	shed := w.Add("to shed", "loads − generator", text(sum, " − ", in.GeneratorVA), max(0, sum-in.GeneratorVA), "VA", transferRules.Source.Ref)
+	shed := w.Add("to shed", "loads − generator", text(sum, " − ", in.GeneratorVA), max(0, sum-in.GeneratorVA), "VA", clauseStandby.nec)
 	return map[string]any{"outage_s": dark, "auto_full_load_ok": working.AtMost(sum, in.GeneratorVA), "shed_needed_va": shed, "run_after_return_s": in.RetransferS + in.CooldownS}, w.Steps, nil
 }
 

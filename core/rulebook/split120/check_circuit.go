@@ -174,9 +174,9 @@ func (c *circuit) conductorName() string {
 func (c *circuit) designCurrent() {
 	k := c.check("design-current", "Load against the device", "A")
 	k.From(clauseLoad.in(c.code), under(circuitUses, c.code))
-	amps, continuous, rule, with, assumed := circuitLoad(c.k)
+	amps, continuous, by, with, assumed := circuitLoad(c.k)
 	if c.k.Use == "distribution" && amps == 0 {
-		amps, continuous, rule, with = c.fedLoad()
+		amps, continuous, by, with = c.fedLoad()
 	}
 	if assumed != "" {
 		k.Assumes(assumed)
@@ -192,8 +192,11 @@ func (c *circuit) designCurrent() {
 		k.Lacks("what it feeds: power, current, or circuits")
 		return
 	}
-	k.Step("load", rule, with, amps, "A", under(circuitUses, c.code).Ref)
+	k.Step("load", by, with, amps, "A", under(circuitUses, c.code).Ref)
 	factor := ruleOf(c.job, nil, "CONT-125")
+	if c.code == CEC && !localRule(c.job, "CONT-125") {
+		factor = 1 / rule(ampacityRules, "CA-CONT") // so far of its rating may a device be loaded
+	}
 	if c.rules.mca {
 		factor = 1 // the nameplate's circuit ampacity holds the 125 % already
 	}
@@ -253,6 +256,10 @@ func (c *circuit) capacity() {
 	}
 	k.Step("derated", "tabulated × ambient × bundling, "+place, text(tabulated(c.size, c.material, cond.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", under(ampacities, c.code).Ref)
 	terminals := k.Step("terminals", "column of the terminals", text(cond.TerminalC, " °C"), a.CapA, "A", clauseDevice.ref(c.code))
+	if cond.NMB && c.code == CEC {
+		row := ampacityRules.Where("id", "CA-NMD90")
+		k.From(working.Source{Ref: ampacityRules.Str(row, "source"), Confidence: ampacityRules.Str(row, "confidence")})
+	}
 	if cond.NMB && cond.TerminalC > 60 && c.code == NEC {
 		k.Step("cable", "held to its 60 °C column", c.row.name, a.CapA, "A", "NEC 334.80, 340.80")
 	}
@@ -312,11 +319,19 @@ func (c *circuit) dropPercent(k *working.Check) float64 {
 	return k.Step("of the voltage", "drop / U", text(v, " / ", volts), v/volts*100, "%", "")
 }
 
+// dropRule is the figure that the drop of a circuit in its own run is compared with.
+func (c *circuit) dropRule() string {
+	if c.k.Use == "distribution" {
+		return "VD-FD"
+	}
+	return "VD-BR"
+}
+
 // voltageDrop compares the drop with what is recommended, or with a local limit; it
 // returns the longest run within it, in metres.
 func (c *circuit) voltageDrop() float64 {
 	k := c.check("voltage-drop", "Voltage drop", "%")
-	limit := ruleOf(c.job, k, "VD-BR")
+	limit := ruleOf(c.job, k, c.dropRule())
 	k.From(under(voltageLimits, c.code))
 	c.routeAssumptions(k)
 	if c.k.Use == "surge" {
@@ -353,7 +368,7 @@ func (c *circuit) voltageDrop() float64 {
 	k.Says = text(value, " % at the far end; ", most, " % is recommended.")
 	if k.Verdict == working.Fail && c.code == CEC {
 		k.Says = text(value, " % at the far end; at most ", most, " %.")
-	} else if k.Verdict == working.Fail && !localRule(c.job, "VD-BR") && !localRule(c.job, "VD-TOT") {
+	} else if k.Verdict == working.Fail && !localRule(c.job, c.dropRule()) && !localRule(c.job, "VD-TOT") {
 		// a recommendation, not a rule (210.19 informational note)
 		k.Verdict = working.Caution
 		k.Says += " It is a recommendation: lamps and motors notice, the code does not forbid it."

@@ -17,6 +17,7 @@ type loadList struct {
 	tankless       float64
 	heat, cool     float64
 	roomHeat       float64 // of heat, with a control in each room
+	roomUnits      float64 // how many units that is
 	pump, strips   float64
 	interlocked    bool // no strip runs with the compressor
 	motors         []motor
@@ -59,7 +60,7 @@ func (l *loadList) add(x listed) {
 	case "heating":
 		l.heat, l.newClimate, group = l.heat+va*n, l.newClimate || x.isNew, "heat"
 		if x.roomControl {
-			l.roomHeat += va * n
+			l.roomHeat, l.roomUnits = l.roomHeat+va*n, l.roomUnits+n
 		}
 	case "heat-pump":
 		l.pump, l.newClimate, group = l.pump+va*n, l.newClimate || x.isNew, ""
@@ -177,6 +178,9 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 		}
 	case "optional":
 		h := hvac{CoolVA: l.cool, HeatPumpVA: l.pump, SupplementalVA: l.strips, Interlocked: l.interlocked, SpaceVA: l.heat, SpaceUnits: 1}
+		if l.roomHeat == l.heat {
+			h.SpaceUnits = l.roomUnits
+		}
 		out, steps, err = calcOptional(optionalIn{Edition: s.edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry, Appliances: all, HVAC: h, EvseVA: l.evse})
 		if err == nil {
 			named["evse"] = out["evse_va"].(float64)
@@ -213,7 +217,7 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 			}
 		}
 	case "measured":
-		out, steps, err = calcMeasured(measuredIn{Edition: s.edition, PeakKVA: s.job.Loads.PeakKVA.V(), Season: season(&s.job.Loads), New: newVA, ServiceA: serviceA, Valid: s.job.Loads.PeakDays >= recordDays})
+		out, steps, err = calcMeasured(measuredIn{Edition: s.edition, PeakKVA: s.job.Loads.PeakKVA.V(), Season: season(&s.job.Loads), New: newVA, ServiceA: serviceA, Valid: s.job.Loads.PeakDays >= recordDays()})
 		if err == nil {
 			shares["general"] = out["adjusted_peak_va"].(float64) / lineV
 			for _, va := range newVA {
@@ -245,12 +249,13 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 // climate names the categories of which heating and cooling take the larger.
 var climate = map[string]bool{"heating": true, "cooling": true, "heat-pump": true, "strips": true}
 
-// A record of the peak is of a year; a shorter one has at least so many days and is
+// A record of the peak is of a year; a shorter one has at least recordDays days and is
 // raised to the heaviest season (220.87).
 const (
-	recordDays = 30.0
-	yearDays   = 365.0
+	yearDays = 365.0
 )
+
+func recordDays() float64 { return rule(optionalLoad, "M-30") }
 
 // season raises a record that is shorter than a year, nil where none is due or known.
 func season(l *install.Loads) *float64 {
@@ -269,8 +274,8 @@ func (s *system) record(k *working.Check) (fault string) {
 	}
 	k.From(clauseMeasuredLow.in(s.code))
 	switch {
-	case l.PeakDays < recordDays:
-		return text(" The record has ", l.PeakDays, " days: ", recordDays, " are needed, or a year's peak.")
+	case l.PeakDays < recordDays():
+		return text(" The record has ", l.PeakDays, " days: ", recordDays(), " are needed, or a year's peak.")
 	case l.Generation == nil:
 		k.Lacks("whether a source of the owner's or peak shaving ran behind the meter during the record")
 	case *l.Generation:
@@ -330,6 +335,9 @@ func (s *system) demand() (rulebook.Demand, working.Check) {
 		unusable = s.record(k)
 	default:
 		k.From(standardLoad.Source, optionalLoad.Source)
+	}
+	if least := rule(optionalLoad, "O-USE"); method == "optional" && rating.Known() && rating.V() < least {
+		k.Lacks(text("another method: the optional one is for a service of at least ", least, " A"))
 	}
 	if s.edition == 0 && s.code == NEC {
 		k.Lacks("an edition that is in the tables")

@@ -155,6 +155,13 @@ func (s *system) chainChecks() []working.Check {
 	if len(mains) == 0 {
 		return out
 	}
+	if most := rule(clearances, "SIX"); len(mains) > 1 && s.code == NEC {
+		k := working.New("service-disconnects", "", "Service disconnects together", "")
+		k.From(clauseMains.in(s.code))
+		k.Max(float64(len(mains)), most)
+		k.Says = text(len(mains), " service disconnects; at most ", most, " at one place, each in an enclosure or a section of its own.")
+		out = append(out, *k)
+	}
 	children := map[string]int{}
 	for i := range s.job.Chain.Enclosures {
 		if e := &s.job.Chain.Enclosures[i]; e.Kind != "generator" {

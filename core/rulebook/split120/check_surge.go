@@ -49,8 +49,6 @@ func (s *system) surge() []working.Check {
 	return out
 }
 
-// leadAdvisedIn is the longest total lead in inches that is advised (row S-LEAD).
-const leadAdvisedIn = 12.0
 
 func (s *system) surgeDevice(i int) working.Check {
 	d := &s.job.Surge.Devices[i]
@@ -91,7 +89,7 @@ func (s *system) surgeDevice(i int) working.Check {
 	if d.Place == "board" && !s.bondedAtPanel() {
 		advice = append(advice, "neutral and ground are joined elsewhere: it needs a mode of its own to ground")
 	}
-	if lead > leadAdvisedIn {
+	if leadAdvisedIn := rule(spdRules, "S-LEAD"); lead > leadAdvisedIn {
 		advice = append(advice, text("shorten its leads to ", leadAdvisedIn, " in in all: they add ", res["added_v_average_slope"], " V at 10 kA"))
 	}
 	if d.BackupA == 0 {
@@ -132,7 +130,7 @@ func (s *system) standby() []working.Check {
 		return nil
 	}
 	k := working.New("standby-load", "", "Load on the "+b.Source, "VA")
-	k.From(under(transferRules, s.code))
+	k.From(clauseStandby.in(s.code))
 	sum, legA, legB, start, shed := 0.0, 0.0, 0.0, 0.0, 0.0
 	for _, l := range b.Carries {
 		if l.Shed && b.Automatic {

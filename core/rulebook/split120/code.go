@@ -54,6 +54,7 @@ var (
 	clauseBondAtMeter   = clause{nec: "NEC 250.24(A), 250.24(B), 250.142(A) (own words)", cec: "CEC 10-210 (own words)", low: true}
 	clauseBuilding      = clause{nec: "NEC 250.32", cec: "CEC 10-210, 26-252"}
 	clauseService       = clause{nec: "NEC 310.12, 230.42, 215.2", cec: "CEC 4-004, Table 39"}
+	clauseMains         = clause{nec: "NEC 230.71", cec: "CEC 6-200"}
 	clauseFeederTap     = clause{nec: "NEC 240.4(B), 240.21", cec: "CEC 14-100, 14-104"}
 	clauseMetalGround   = clause{nec: "NEC 250.118", cec: "CEC 10-610"}
 	clauseElectrode     = clause{nec: "NEC 250.53(D), 250.66", cec: "CEC 10-102, 10-114"}

@@ -45,6 +45,9 @@ const (
 	overWalk  = "ground that only walkers reach"
 	overDrive = "driveway of a dwelling"
 	overRoad  = "street, road or parking"
+	overRoof  = "roof"
+	overSlope = "roof that rises 4 in 12 or more"
+	overEdge  = "edge of a roof, at most 6 ft of it"
 )
 
 func outdoorOf(code Code) *rulebook.OutdoorRules {
@@ -60,6 +63,11 @@ func outdoorOf(code Code) *rulebook.OutdoorRules {
 	high(overWalk, "CL-PED", "CA-PED")
 	high(overDrive, "CL-DRV", "CA-DRV")
 	high(overRoad, "CL-ROAD", "CA-ROAD")
+	if code == NEC {
+		high(overRoof, "CL-ROOF", "")
+		high(overSlope, "CL-ROOFSLOPE", "")
+		o.Clearances = append(o.Clearances, rulebook.Cover{Place: overEdge, MM: rule(clearances, "CL-OVERHANG") * inchMM})
+	}
 	o.ClearanceSource = under(clearances, code).Ref
 	if code == CEC {
 		o.Electrode = "Two rods of 3 m at least 3 m apart."

@@ -218,17 +218,19 @@ func casesOf(t testing.TB) (cases []rulebook.Case) {
 	return cases
 }
 
+func byName(_, name string) (rulebook.Calc, bool) {
+	for _, c := range (Practice{}).Calcs() {
+		if c.Name == name {
+			return c, true
+		}
+	}
+	return rulebook.Calc{}, false
+}
+
 // The calculations pass every worked case.
 func TestWorkedCases(t *testing.T) {
 	var said bytes.Buffer
-	passed, failed := rulebook.RunCases(casesOf(t), func(_, name string) (rulebook.Calc, bool) {
-		for _, c := range (Practice{}).Calcs() {
-			if c.Name == name {
-				return c, true
-			}
-		}
-		return rulebook.Calc{}, false
-	}, &said)
+	passed, failed := rulebook.RunCases(casesOf(t), byName, &said)
 	assert.Zero(t, failed, said.String())
 	assert.GreaterOrEqual(t, passed, 65)
 }

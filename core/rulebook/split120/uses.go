@@ -320,7 +320,7 @@ func demandVA(k *install.Circuit) float64 {
 // size: the stretch is named. multi says that the device may not be the next size up.
 func ampacityOf(code Code, k *install.Circuit, size string, nextUp bool) (worst Ampacity, c Conditions, place string, err error) {
 	row := cables[k.Route.CableType]
-	c = Conditions{Material: materialOf(k), InsulationC: row.column, TerminalC: terminalC(k, size), NMB: row.cap60, School: string(code)}
+	c = Conditions{Material: materialOf(k), InsulationC: row.column, TerminalC: terminalC(code, k, size), NMB: row.cap60, School: string(code)}
 	worst.A = math.Inf(1)
 	for i := range k.Route.Segments {
 		s := &k.Route.Segments[i]
@@ -339,9 +339,12 @@ func ampacityOf(code Code, k *install.Circuit, size string, nextUp bool) (worst 
 
 // terminalC is the column of the terminals: 60 °C up to 100 A and 1 AWG unless they
 // are marked for 75 °C, which all larger ones are (110.14(C)(1)).
-func terminalC(k *install.Circuit, size string) float64 {
+func terminalC(code Code, k *install.Circuit, size string) float64 {
 	if k.Route.Terminals90 || k.Protection.RatingA > 100 || larger(size, "1") == size && size != "1" {
-		return 75
+		return rule(ampacityRules, "TERM-OVER100")
 	}
-	return 60
+	if code == CEC {
+		return rule(ampacityRules, "CA-TERM")
+	}
+	return rule(ampacityRules, "TERM-100")
 }
