@@ -64,8 +64,8 @@ type Section struct {
 	ToM      float64 `json:"toM"`
 	CoverMM  float64 `json:"coverMM"` // as dug where measured, otherwise planned
 	NeedMM   float64 `json:"needMM"`
-	Known    bool    `json:"-"` // what lies above or below it is known
-	Barred   bool    `json:"-"` // nothing is laid so there
+	Known    bool    `json:"-"`        // what lies above or below it is known
+	Barred   bool    `json:"-"`        // nothing is laid so there
 	RibbonMM float64 `json:"ribbonMM"` // below ground; 0 for none
 	BendDeg  float64 `json:"bendDeg"`
 	Dug      bool    `json:"dug"`

@@ -10,21 +10,21 @@ import (
 
 // OutdoorRules is what a practice asks of work outside.
 type OutdoorRules struct {
-	Covers     []Cover `json:"covers"` // over a duct
-	Direct     []Cover `json:"direct"` // over cable laid without one; empty where it is the same
+	Covers []Cover `json:"covers"` // over a duct
+	Direct []Cover `json:"direct"` // over cable laid without one; empty where it is the same
 	// Clearances are the least heights of an overhead run by what lies under it, with where
 	// they stand.
 	Clearances      []Cover `json:"clearances"`
 	ClearanceSource string  `json:"clearanceSource"`
-	RibbonLow  float64 `json:"ribbonLow"`  // least height of the ribbon above the duct, mm
-	RibbonHigh float64 `json:"ribbonHigh"` // most
-	BendSumDeg float64 `json:"bendSumDeg"` // between two pull points
-	StickM     float64 `json:"stickM"`     // length of a duct as delivered
-	Electrode  string  `json:"electrode"`  // what the rule accepts, in one sentence
-	Soils      []Soil  `json:"soils"`
-	Source     string  `json:"source"`
-	Confidence string  `json:"confidence"`
-	Inches     bool    `json:"inches"`
+	RibbonLow       float64 `json:"ribbonLow"`  // least height of the ribbon above the duct, mm
+	RibbonHigh      float64 `json:"ribbonHigh"` // most
+	BendSumDeg      float64 `json:"bendSumDeg"` // between two pull points
+	StickM          float64 `json:"stickM"`     // length of a duct as delivered
+	Electrode       string  `json:"electrode"`  // what the rule accepts, in one sentence
+	Soils           []Soil  `json:"soils"`
+	Source          string  `json:"source"`
+	Confidence      string  `json:"confidence"`
+	Inches          bool    `json:"inches"`
 	// OverheadParts is the bill of an overhead service beside what its length decides.
 	OverheadParts []Part `json:"-"`
 	// ExpansionPerK is the expansion of a duct of plastic for each kelvin; a straight

@@ -276,6 +276,9 @@ type Summary struct {
 	MaxLengthM float64 `json:"maxLengthM"`
 	Governs    string  `json:"governs"`
 	MaxLoopM   float64 `json:"-"`
+	// ZsResidual is the loop impedance in Ω up to which a residual-current device gives the
+	// protection that the overcurrent device does not; 0 where that one does.
+	ZsResidual float64 `json:"-"`
 	// Says is the circuit in one line of the pack.
 	Says string `json:"says"`
 }

@@ -164,6 +164,12 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 	if !slices.Contains(methods, in.Column) {
 		return nil, nil, fmt.Errorf("column: %q is not in table %s; give one of %s", in.Column, in.Table, strings.Join(methods, ", "))
 	}
+	if in.Phases == 3 && loadedCores(in.Column) == 2 {
+		return nil, nil, fmt.Errorf("column: %q is of two loaded conductors; give a column of three for phases 3", in.Column)
+	}
+	if in.RingFinal && !RingDevice(inA) {
+		return nil, nil, fmt.Errorf("in_a: %s A is not accepted for a ring final circuit; give 30 or 32 A, or size it as a radial", f(inA))
+	}
 	x, err := correctionFactors(conditions{School: rulebook.Or(in.School, "bs7671"), Table: in.Table, Column: in.Column, AmbientC: in.AmbientC, Ground: in.Ground, Grouping: in.Grouping,
 		InsulationMM: in.InsulationMM, SoilKmW: in.SoilKmW, SoilColumn: rulebook.Or(in.SoilColumn, "in_ducts"), ApplyCc: in.ApplyCc, Family: family})
 	if err != nil {
@@ -179,7 +185,7 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 	for r := range t.Text {
 		size, tabulated := t.Num(r, "size_mm2"), t.Num(r, in.Column)
 		if !sized {
-			if math.IsNaN(tabulated) || !working.AtMost(it, tabulated) {
+			if math.IsNaN(tabulated) || !working.AtMost(it, tabulated) || in.RingFinal && size < ringLeastMM2 {
 				continue
 			}
 			sized = true
@@ -210,6 +216,14 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 		return nil, w.Steps, fmt.Errorf("column: no size in %s carries %s A in %s; give a lower current, a better method or the table of a larger cable", in.Table, f(it), in.Column)
 	}
 	return nil, w.Steps, fmt.Errorf("length_m: no size in %s keeps the drop over %s m within %s %%; give a shorter run or the table of a larger cable", in.Table, f(in.LengthM), f(in.LimitPc))
+}
+
+// loadedCores is how many conductors of a column carry load, 3 for one that is not of two.
+func loadedCores(column string) int {
+	if strings.HasPrefix(column, "m") || strings.HasSuffix(column, "_2c") || strings.HasSuffix(column, "2") {
+		return 2
+	}
+	return 3
 }
 
 type dropIn struct {
@@ -327,6 +341,9 @@ func maxLength(in maxLengthIn) (map[string]any, []working.Step, error) {
 		return nil, nil, fmt.Errorf("ze_ohm: %g is not accepted; give 0 or more", in.Ze)
 	}
 	ways := 1.0
+	if in.Ring && (!RingDevice(in.InA) || in.Line < ringLeastMM2) {
+		return nil, nil, fmt.Errorf("ring: %g mm² on %g A is not accepted; a ring has at least %g mm² on 30 or 32 A", in.Line, in.InA, ringLeastMM2)
+	}
 	if in.Ring {
 		ways = 4 // the far point of a ring sees a quarter of the loop
 	}

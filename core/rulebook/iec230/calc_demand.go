@@ -220,6 +220,7 @@ type evPenIn struct {
 		T      float64 `json:"t_s" unit:"s"`
 	} `json:"monitor_log,omitempty"`
 	Ra         *float64 `json:"ra_ohm" unit:"ohm"`
+	DemandA    *float64 `json:"demand_a" unit:"A" doc:"maximum demand, for an electrode at the main earthing terminal"`
 	Separation *float64 `json:"separation_m" unit:"m"`
 }
 
@@ -300,6 +301,16 @@ func evPen(in evPenIn) (map[string]any, []working.Step, error) {
 				reasons = append(reasons, "simultaneous_contact")
 			}
 		case "met_electrode":
+			if in.Ra == nil || in.DemandA == nil {
+				return nil, nil, fmt.Errorf("ra_ohm and demand_a are missing: an electrode at the main earthing terminal is judged by its resistance in ohm at the demand in A")
+			}
+			if err := rulebook.FirstError(rulebook.Positive("ra_ohm", *in.Ra, "ohm"), rulebook.Positive("demand_a", *in.DemandA, "A")); err != nil {
+				return nil, nil, err
+			}
+			limit := w.Add("Ra max", "Ut × U0 / (I × (Cmax × U0 − Ut))", text(touchLimitV, " × ", NominalV, " / (", *in.DemandA, " × (", cmax*NominalV, " − ", touchLimitV, "))"), METElectrodeMax(*in.DemandA), "Ω", "voltage shared by load and electrode")
+			if !working.AtMost(*in.Ra, limit) {
+				reasons = append(reasons, "ra_high")
+			}
 		default:
 			return nil, nil, fmt.Errorf("pen_option: %q is not known; give tt_rod, voltage_monitor, touch_voltage_device, met_electrode or null", option)
 		}

@@ -51,6 +51,10 @@ func LimitsOfJoist(depth, span float64) JoistLimits {
 		HoleSpacing: joists.Fixed("hole_spacing_min"), Separation: joists.Fixed("hole_notch_separation_min"), CoverTop: joists.Fixed("cable_from_edge_min")}
 }
 
+// axisShare is how far the centre of a hole may lie from the middle of a joist, as a share
+// of its depth: holes go through the neutral axis.
+const axisShare = 0.1
+
 func joist(in joistIn) (map[string]any, []working.Step, error) {
 	w := &rulebook.Worked{}
 	if err := rulebook.FirstError(rulebook.Positive("depth_mm", in.Depth, "mm"), rulebook.Positive("span_mm", in.Span, "mm")); err != nil {
@@ -88,6 +92,9 @@ func joist(in joistIn) (map[string]any, []working.Step, error) {
 		}
 		if !inZone(h.X, l.HoleZone) {
 			codes = append(codes, "zone")
+		}
+		if !working.AtMost(math.Abs(h.Top-in.Depth/2), axisShare*in.Depth) {
+			codes = append(codes, "axis")
 		}
 		if !working.AtMost(l.CoverTop, min(h.Top, in.Depth-h.Top)-h.Dia/2) {
 			codes = append(codes, "edge_50")
@@ -154,7 +161,8 @@ func safeZone(in safeZoneIn) (map[string]any, []working.Step, error) {
 	}
 	ceiling, corner, deep, thin := zones.Fixed("from_ceiling"), zones.Fixed("from_corner"), zones.Fixed("depth"), zones.Fixed("other_face_partition_max")
 	rows, all := []any{}, true
-	for _, s := range in.Segments {
+	faces := []string{}
+	for i, s := range in.Segments {
 		for _, end := range []struct {
 			key string
 			p   []float64
@@ -205,16 +213,22 @@ func safeZone(in safeZoneIn) (map[string]any, []working.Step, error) {
 		}
 		rcd := zone != "depth" && zone != "protected" || in.Metal && !guarded
 		ok := zone != "none" && (!rcd || in.RCD)
+		// The other face of the wall is bored into as well: how deep the cable lies from there.
+		other := in.Thick - s.Depth
+		otherOK := working.AtMost(deep, other) || guarded || !working.AtMost(in.Thick, thin) || zone != "none" && zone != "depth" && in.RCD
 		all = all && ok
 		w.Add(zone, text("both ends in one zone, or ", deep, " mm deep, or protected"), fmt.Sprintf("%s, %s to %s, %s", f(s.A[0]), f(s.A[1]), f(s.B[0]), f(s.B[1])), s.Depth, "mm", zones.Source.Ref)
 		rows = append(rows, map[string]any{"ok": ok, "zone": zone, "rcd_needed": rcd})
+		if !otherOK {
+			faces = append(faces, text("segment ", i+1, ": ", other, " mm from the other face"))
+		}
 	}
-	return map[string]any{"segments": rows, "all_ok": all}, w.Steps, nil
+	return map[string]any{"segments": rows, "all_ok": all, "other_face": rulebook.Texts(faces), "both_faces_ok": all && len(faces) == 0}, w.Steps, nil
 }
 
 func fabricCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
 		rulebook.Define("joist", "holes and notches in a solid timber joist", []string{"hole_max_dia_mm", "hole_zone_mm", "notch_max_depth_mm", "notch_zone_mm", "hole_faults", "notch_faults", "acceptable"}, joist),
-		rulebook.Define("safe-zone", "cables hidden in a wall against the zones in which they may run", []string{"segments", "all_ok"}, safeZone),
+		rulebook.Define("safe-zone", "cables hidden in a wall against the zones in which they may run", []string{"segments", "all_ok", "other_face", "both_faces_ok"}, safeZone),
 	}
 }

@@ -313,8 +313,13 @@ func bonding(in bondingIn) (map[string]any, []working.Step, error) {
 		if in.Earthing == nil {
 			return nil, nil, fmt.Errorf("earthing_conductor_mm2 is missing: on %s the bonding follows the earthing conductor", in.System)
 		}
-		size = *in.Earthing
+		if err := rulebook.Positive("earthing_conductor_mm2", *in.Earthing, "mm²"); err != nil {
+			return nil, nil, err
+		}
+		// By the conductor that is required for the tails, not by the one that is there.
+		size = w.Add("required", "earthing conductor by table for the tails", text(in.Line, " mm²; ", *in.Earthing, " mm² is there"), CPCTable(in.Line), "mm²", cpcMin.Source.Ref)
 		out["half_mm2"] = size / 2
+		out["earthing_ok"] = working.AtMost(size, *in.Earthing)
 	default:
 		return nil, nil, fmt.Errorf("system: %q is not accepted; give TN-C-S, TN-S or TT", in.System)
 	}
@@ -451,6 +456,9 @@ func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
 		}
 		w.Add(name, fmt.Sprintf("%s to %s ms", f(low), f(high)), "", n.v, "ms", rcdTrip.Source.Ref)
 	}
+	if in.Readings.X1a == nil && in.Readings.X1b == nil {
+		say("x1_missing")
+	}
 	judge("x1_0", 1, in.Readings.X1a)
 	judge("x1_180", 1, in.Readings.X1b)
 	if in.School == "three_test" {
@@ -490,7 +498,7 @@ func faultCalcs() []rulebook.Calc {
 		rulebook.Define("pfc", "prospective fault current against a breaking capacity", []string{"pscc_ln_a", "pefc_a", "pfc_ka", "adequate"}, pfc),
 		rulebook.Define("tt-electrode", "electrode resistance against residual-current devices", []string{"devices", "stable", "needs_improvement"}, ttElectrode),
 		rulebook.Define("rod", "resistance of earth rods", []string{"single_ohm", "a", "lambda_n", "group_ohm", "rods_needed", "group_ohm_at_needed"}, rod),
-		rulebook.Define("bonding", "main bonding conductor and table protective conductor", []string{"neutral_cu_equiv_mm2", "half_mm2", "main_bonding_mm2", "passes", "cpc_table_mm2"}, bonding),
+		rulebook.Define("bonding", "main bonding conductor and table protective conductor", []string{"neutral_cu_equiv_mm2", "half_mm2", "earthing_ok", "main_bonding_mm2", "passes", "cpc_table_mm2"}, bonding),
 		rulebook.Define("insulation", "insulation resistance readings", []string{"required_test_v", "voltage_ok", "limit_mohm", "circuits", "parallel_mohm", "parallel_ok", "all_circuits_ok"}, insulation),
 		rulebook.Define("rcd-verdict", "residual-current device readings and type", []string{"failures", "passes"}, rcdVerdict),
 	}

@@ -69,7 +69,7 @@ func ringDesign(in ringIn) (map[string]any, []working.Step, error) {
 	hot := w.Add("R1+R2 at the far point, 70 °C", "× multiplier", text(cold, " × ", m), cold*m, "Ω", multipliers.Source.Ref)
 	zs := w.Add("Zs", "Ze + (R1+R2)", text(in.Ze, " + ", hot), in.Ze+hot, "Ω", "")
 	w.Add("Zs max", "U0 × Cmin / Ia", text(NominalV, " × ", CminDefault, " / ", ia), limit, "Ω", "411.4.4")
-	return map[string]any{"iz_a": iz, "ccc_ok": working.AtMost(ringLegA, iz), "vd_v": volts, "vd_pc": pc, "vd_ok": working.AtMost(pc, in.LimitPc),
+	return map[string]any{"iz_a": iz, "ccc_ok": working.AtMost(ringLegA, iz) && RingDevice(in.InA) && in.Line >= ringLeastMM2, "device_ok": RingDevice(in.InA), "size_ok": in.Line >= ringLeastMM2, "vd_v": volts, "vd_pc": pc, "vd_ok": working.AtMost(pc, in.LimitPc),
 		"r1_ohm": line, "r2_ohm": cpc, "r1r2_far_20c": cold, "r1r2_far_70c": hot, "zs_ohm": zs, "zs_max_ohm": limit, "zs_ok": working.AtMost(zs, limit),
 		"area_ok": working.AtMost(in.AreaM2, RingAreaM2)}, w.Steps, nil
 }
@@ -250,7 +250,7 @@ func ringDiagnosis(in ringDiagnosisIn) (map[string]any, []working.Step, error) {
 
 func ringCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("ring-design", "a ring final circuit: leg capacity, drop, far-point loop, area", []string{"iz_a", "ccc_ok", "vd_v", "vd_pc", "vd_ok", "r1_ohm", "r2_ohm", "r1r2_far_20c", "r1r2_far_70c", "zs_ohm", "zs_max_ohm", "zs_ok", "area_ok"}, ringDesign),
+		rulebook.Define("ring-design", "a ring final circuit: leg capacity, drop, far-point loop, area", []string{"iz_a", "ccc_ok", "device_ok", "size_ok", "vd_v", "vd_pc", "vd_ok", "r1_ohm", "r2_ohm", "r1r2_far_20c", "r1r2_far_70c", "zs_ohm", "zs_max_ohm", "zs_ok", "area_ok"}, ringDesign),
 		rulebook.Define("ring-diagnosis", "what the continuity readings of a ring say about it", []string{"step2_expected", "step3_expected", "step3_low", "r1_predicted", "r1r2_recorded", "spur_length_m", "verdict", "ok"}, ringDiagnosis),
 	}
 }

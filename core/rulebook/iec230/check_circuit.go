@@ -45,8 +45,11 @@ func (c *circuit) separateEarth() bool {
 }
 
 func (c *circuit) penApplies() bool {
-	return c.k.Use == "ev" && c.job.Supply.Earthing == "TN-C-S" && (c.k.Point.Outdoor || c.k.Point.ServesOut)
+	return c.k.Use == "ev" && c.job.Supply.Earthing == "TN-C-S" && outdoors(c.k)
 }
+
+// outdoors reports whether a charge point, or the vehicle at it, stands outdoors.
+func outdoors(k *install.Circuit) bool { return k.Point.Outdoor || k.Point.ServesOut }
 
 func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	r := rulebook.CircuitReport{ID: k.ID, Name: k.Name, Options: []rulebook.Option{}, Boxes: []rulebook.BoxReport{}}
@@ -85,8 +88,11 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 		sum.MaxLoopM = 0
 	}
 	r.Summary = sum
+	c.ring()
 	c.withstand(sum)
 	c.breaking()
+	c.separateConductor()
+	c.backfeed()
 	c.area()
 	c.spurs()
 	c.recessed()
@@ -161,7 +167,7 @@ func (c *circuit) capacity() {
 	k := c.check("capacity", "Current-carrying capacity of the cable", "A")
 	k.From(c.table.Source, ambientAir.Source, groupingAir.Source)
 	in := c.k.Protection.RatingA
-	if c.k.Use == "ring" {
+	if standardRing(c.k) {
 		in = k.Step("each leg", "at least 20 A in each leg of a ring of 30 or 32 A", "", ringLegA, "A", "433.1.204")
 	}
 	row := c.table.Where("size_mm2", c.cable.LineMM2)
@@ -184,7 +190,10 @@ func (c *circuit) capacity() {
 			}
 		}
 		ground := s.Method == "D"
-		cond := conditions{School: "bs7671", Table: c.drop, Column: column, AmbientC: s.AmbientC, Ground: ground, InsulationMM: s.InsulationMM, SoilKmW: s.SoilKmW, SoilColumn: "in_ducts", ApplyCc: ground, Family: c.k.Protection.Family}
+		cond := conditions{School: "bs7671", Table: c.drop, Column: column, AmbientC: s.AmbientC, Ground: ground, InsulationMM: s.InsulationMM, SoilKmW: s.SoilKmW, SoilColumn: soilColumn(s), ApplyCc: ground, Family: c.k.Protection.Family}
+		if standardRing(c.k) {
+			cond.Family = "mcb_rcbo" // the ring's own rule takes a rewirable fuse as it is
+		}
 		if s.Grouped > 1 {
 			cond.Grouping = &grouping{Arrangement: "bunched", N: s.Grouped}
 			if ground {
@@ -201,6 +210,8 @@ func (c *circuit) capacity() {
 			k.From(ambientGround.Source, soilThermal.Source)
 			if s.SoilKmW == 0 {
 				k.Assumes("soil thermal resistivity 2.5 K·m/W at " + s.Place)
+			} else if s.Duct == nil && soilDiffers(s.SoilKmW) {
+				k.Assumes("the smaller factor of soil, in a duct or directly, at " + s.Place)
 			}
 		}
 		if iz < worst {
@@ -210,9 +221,112 @@ func (c *circuit) capacity() {
 	if !math.IsInf(worst, 1) {
 		k.Max(in, worst)
 		k.Says = c.text("Carries ", worst, " A where it carries least (", worstPlace, "); the device lets ", in, " A through.")
-		if c.k.Use == "ring" {
+		if standardRing(c.k) {
 			k.Says = c.text("Each leg carries ", worst, " A where it carries least (", worstPlace, ") and needs ", in, " A.")
 		}
+	}
+}
+
+// soilColumn is the column of the soil factors for a buried stretch: that of a duct or of
+// laying directly, and while nobody knows, the smaller factor.
+func soilColumn(s *install.Segment) string {
+	duct, errD := SoilFactor(s.SoilKmW, "in_ducts")
+	direct, errE := SoilFactor(s.SoilKmW, "direct")
+	switch {
+	case s.Duct != nil && !*s.Duct, s.Duct == nil && errD == nil && errE == nil && direct < duct:
+		return "direct"
+	}
+	return "in_ducts"
+}
+
+// soilDiffers reports whether soil of k K·m/W has one factor for a duct and another for
+// laying directly.
+func soilDiffers(k float64) bool {
+	duct, errD := SoilFactor(k, "in_ducts")
+	direct, errE := SoilFactor(k, "direct")
+	return errD == nil && errE == nil && duct != direct
+}
+
+// standardRing reports whether a circuit is a ring on the device that its own rule is
+// made for.
+func standardRing(k *install.Circuit) bool {
+	return k.Use == "ring" && RingDevice(k.Protection.RatingA)
+}
+
+// RingDevice reports whether a device in amperes is one of a ring final circuit
+// (433.1.204).
+func RingDevice(ratingA float64) bool { return ratingA == 30 || ratingA == 32 }
+
+// ringLeastMM2 is the smallest copper conductor of a ring in mm² (433.1.204); 1.5 only in
+// two-core mineral-insulated cable, which is not among the cables here.
+const ringLeastMM2 = 2.5
+
+// ring holds a ring to the device and the conductor that its rule is made for.
+func (c *circuit) ring() {
+	if c.k.Use != "ring" {
+		return
+	}
+	k := c.check("ring", "Ring final circuit: device and conductor", "mm²")
+	k.From(working.Source{Ref: "433.1.204", Confidence: "high"})
+	in := k.Step("In", "30 or 32 A", deviceName(&c.k.Protection), c.k.Protection.RatingA, "A", "433.1.204")
+	k.Min(c.cable.LineMM2, ringLeastMM2)
+	k.Says = c.text(c.cable.LineMM2, " mm² on ", in, " A.")
+	if c.cable.metal != "cu" {
+		k.Decide(false)
+		k.Says = "A ring is of copper."
+	}
+	if !RingDevice(in) {
+		k.Decide(false)
+		k.Says = c.text("A device of ", in, " A: a ring has 30 or 32 A; on any other its cable has to carry the whole of the device's rating as a radial does.")
+	} else if k.Verdict == working.Fail && c.cable.metal == "cu" {
+		k.Says += c.text(" A ring has at least ", ringLeastMM2, " mm².")
+	}
+}
+
+// separateConductor judges the least size of a protective conductor that runs apart from
+// its cable (543.1.1).
+func (c *circuit) separateConductor() {
+	if c.k.Route.CPC != "separate" {
+		return
+	}
+	k := c.check("separate-cpc", "Separate protective conductor", "mm²")
+	k.From(working.Source{Ref: "543.1.1", Confidence: "high"})
+	guarded, bare := earthingLeast("in-air-guarded"), earthingLeast("in-air")
+	have := c.k.Route.CPCMM2
+	least, says := bare, " mm² where nothing protects it against damage."
+	switch known := c.k.Route.CPCGuarded; {
+	case known != nil && *known:
+		least, says = guarded, " mm² where it is protected against damage."
+	case known == nil && working.AtMost(guarded, have) && !working.AtMost(bare, have):
+		k.Lacks(c.text("whether the separate protective conductor of ", have, " mm² is protected against damage"))
+		return
+	}
+	k.Min(have, least)
+	k.Says = c.text(have, " mm²; at least ", least, says)
+}
+
+// backfeed judges each overcurrent and residual device that power can flow back through:
+// that of an infeed and of every circuit on the way to it.
+func (c *circuit) backfeed() {
+	back := c.k.Serves.Backfeed
+	for i := range c.job.Circuits {
+		o := &c.job.Circuits[i]
+		back = back || o.Serves.Backfeed && c.feeds(c.k, o)
+	}
+	if !back {
+		return
+	}
+	k := c.check("backfeed", "Power from either side", "")
+	k.From(working.Source{Ref: "530.3.201, 551.7", Confidence: "medium"}, rcdRules.Source)
+	switch p := c.k.Protection.BothWays; {
+	case p == nil:
+		k.Lacks("the maker's statement that the device works with power from either side")
+	case !*p:
+		k.Decide(false)
+		k.Says = "Power can flow back through it and the device is made for one direction only: it may fail when it is to open."
+	default:
+		k.Decide(true)
+		k.Says = "Its maker states that it works with power from either side."
 	}
 }
 
@@ -319,11 +433,13 @@ func (c *circuit) loop() (*working.Check, rulebook.Summary) {
 		c.routeAssumptions(k)
 		k.From(ttLimits.Source)
 		r := use(k, name, ra)
-		kind, idn, _ := c.residualDevice()
-		if idn == 0 && c.feed.idn > 0 {
-			kind, idn = "ahead of it", c.feed.idn
+		if c.k.Use == "surge" {
+			k.Decide(true)
+			k.Says = "It carries no load and stands by the scheme of the surge device, which a residual-current device would upset."
+			return k, sum
 		}
-		if kind == "" || idn <= 0 {
+		idn := c.residualMA()
+		if idn <= 0 {
 			k.Lacks("a residual-current device")
 			return k, sum
 		}
@@ -365,6 +481,16 @@ func (c *circuit) loop() (*working.Check, rulebook.Summary) {
 	k.Max(sum.ZsHot, limit)
 	longest(limit, sum.ZsHot)
 	k.Says = c.text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the formula.")
+	if idn := c.residualMA(); k.Verdict == working.Fail && idn > 0 {
+		// A residual-current device may disconnect where the overcurrent device does not in
+		// time (411.4.204).
+		if by := TouchV * 1000 / idn; working.AtMost(sum.ZsHot, by) {
+			sum.ZsResidual = k.Step("Zs max with the residual-current device", "50 V / IΔn", c.text("50 / (", idn, " / 1000)"), by, "Ω", "411.4.204")
+			k.Verdict = working.Caution
+			k.Says = c.text(sum.ZsHot, " Ω hot is over the ", limit, " Ω at which the overcurrent device opens in time; the ", idn, " mA device does up to ", by, " Ω. It does not see a short from line to neutral: see that the overcurrent device clears that one.")
+			return k, sum
+		}
+	}
 	if c.k.Protection.Family != "mcb_rcbo" {
 		k.Says = c.text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the fuse's table.")
 	} else if cmin == CminDefault {
@@ -384,7 +510,7 @@ func (c *circuit) disconnectionS() float64 {
 	if c.separateEarth() {
 		system = "TT"
 	}
-	if c.rules.plug {
+	if c.rules.plug || hasSockets(c.k) {
 		up = 63
 	}
 	r := disconnection.Where("system", system, "u0_band", "120<U0<=230")
@@ -402,10 +528,11 @@ const (
 	residualS = 0.04
 )
 
-// withstand judges the protective conductor's section by the adiabatic rule
-// for a fault at the far end (543.1.3).
+// withstand judges the sections by the adiabatic rule, for a fault at the far end, where
+// the current is least and may last, and at the device, where a breaker lets most
+// through (434.5.2, 543.1.3).
 func (c *circuit) withstand(sum rulebook.Summary) {
-	k := c.check("withstand", "Fault withstand of the protective conductor", "mm²")
+	k := c.check("withstand", "Fault withstand of the conductors", "mm²")
 	k.From(kValues.Source)
 	c.routeAssumptions(k)
 	if sum.ZsCold == 0 {
@@ -421,44 +548,131 @@ func (c *circuit) withstand(sum rulebook.Summary) {
 			k.Assumes("let-through energy of the device")
 		}
 		i2t := k.Step("I²t", "let through by the device, its maker's figure", "", given.V(), "A²s", "434.5.2")
-		c.judgeSection(k, k.Step("S min", "√(I²t) / k", c.text("√", i2t, " / ", factor), physics.Adiabatic(i2t, factor), "mm²", "543.1.3"))
+		c.judgeSection(k, k.Step("S min", "√(I²t) / k", c.text("√", i2t, " / ", factor), physics.Adiabatic(i2t, factor), "mm²", "543.1.3"), "by its maker's figure")
 		return
 	}
-	i := k.Step("I", "U0 / Zs cold", c.text(NominalV, " / ", sum.ZsCold), physics.FaultCurrent(NominalV, sum.ZsCold), "A", "")
+	far, lacks := c.farEnergy(k, sum)
+	near, place := 0.0, "at the point"
+	if c.k.Protection.Family == "mcb_rcbo" {
+		n, missing := c.nearEnergy(k)
+		near, lacks = n, append(lacks, missing...)
+	}
+	worst := far
+	if near > far {
+		worst, place = near, "at its device"
+	}
+	s := k.Step("S min", "√(I²t) / k", c.text("√", worst, " / ", factor), physics.Adiabatic(worst, factor), "mm²", "543.1.3")
+	if len(lacks) > 0 && !working.AtMost(s, c.cable.CPCMM2) {
+		k.Lacks(lacks...)
+		return
+	}
+	c.judgeSection(k, s, place)
+	if c.byGuide(k, max(near, far)) {
+		return
+	}
+	if line := physics.Adiabatic(near, c.cable.kLine); !working.AtMost(line, c.cable.LineMM2) && k.Verdict != working.Unknown {
+		k.Step("S line", "√(I²t) / k of line and neutral", "", line, "mm²", "434.5.2")
+		k.Decide(false)
+		k.Says = c.text("Line and neutral have ", c.cable.LineMM2, " mm² and need ", line, " mm² for a fault at the device.")
+	}
+}
+
+// byGuide turns a failure by the limit of the energy limiting class into a caution where
+// the guide of the trade, which rounds, accepts the conductor: the maker's figure, which
+// is smaller than the class's limit, settles it.
+func (c *circuit) byGuide(k *working.Check, worst float64) bool {
+	ka, ok := c.faultAtBoard()
+	p := &c.k.Protection
+	limit, guide, known := ClassThree(p.Curve, p.RatingA, ka)
+	thinner := min(c.cable.CPCMM2, c.cable.LineMM2)
+	need := physics.Adiabatic(worst, min(c.cable.k, c.cable.kLine))
+	if !ok || !known || limit != worst || !working.AtMost(guide, thinner) || working.AtMost(need, thinner) || p.Family != "mcb_rcbo" || k.Verdict == working.Unknown {
+		return false
+	}
+	k.Verdict = working.Caution
+	k.Says = c.text("By the limit of class 3, ", limit, " A²s at up to ", ka, " kA, ", need, " mm² are needed; the usual guide accepts ", thinner, " mm² there. The maker's let-through figure settles it.")
+	return true
+}
+
+// farEnergy is the energy in A²s of a fault to earth at the far end; lacks names what
+// would tell it better.
+func (c *circuit) farEnergy(k *working.Check, sum rulebook.Summary) (a2s float64, lacks []string) {
+	i := k.Step("I", "U0 / Zs cold, at the point", c.text(NominalV, " / ", sum.ZsCold), physics.FaultCurrent(NominalV, sum.ZsCold), "A", "")
 	t := c.disconnectionS()
 	_, idn, delayed := c.residualDevice()
-	if c.k.Protection.Family == "mcb_rcbo" {
-		m, _ := FaultMultiple(c.k.Protection.Curve, min(t, 0.4))
-		switch {
-		case i >= m*c.k.Protection.RatingA:
-			t = k.Step("t", "breaker acts at once", c.text("I ≥ ", m, " × In"), instantS, "s", deviceTrip.Source.Ref)
-		case idn > 0 && !delayed && i >= 5*idn/1000:
-			t = k.Step("t", "residual-current device acts", "I ≥ 5 × IΔn", residualS, "s", rcdTrip.Source.Ref)
-		default:
-			k.Step("t", "disconnection time allowed", "", t, "s", disconnection.Source.Ref)
-		}
-	} else {
+	p := &c.k.Protection
+	if p.Family != "mcb_rcbo" {
 		// A fuse's time at a current is known only at the two times of the table:
 		// the shorter where the current reaches it, else the longer.
 		t = 5
-		if _, ia, err := deviceZsMax(&c.k.Protection, 0.4, CminDefault); err == nil && i >= ia {
+		if _, ia, err := deviceZsMax(p, 0.4, CminDefault); err == nil && i >= ia {
 			t = 0.4
 		}
 		k.Step("t", "the fuse melts within it at that current", c.text("I = ", i, " A"), t, "s", fuseZs.Source.Ref)
+		return i * i * t, nil
 	}
-	s := k.Step("S min", "√(I²t) / k", c.text("√(", i, "² × ", t, ") / ", factor), physics.Adiabatic(i*i*t, factor), "mm²", "543.1.3")
-	if t == instantS && !working.AtMost(s, c.cable.CPCMM2) {
-		// A tenth of a second is the most that a breaker takes to open at once; how
-		// little it lets through in fact only its maker knows.
-		k.Lacks(c.text("the let-through energy of the device at ", i, " A, from its maker's sheet"))
-		return
+	m, _ := FaultMultiple(p.Curve, min(t, 0.4))
+	switch {
+	case i >= m*p.RatingA:
+		return c.breakerEnergy(k, i, "at the point")
+	case idn > 0 && !delayed && i >= 5*idn/1000:
+		t = k.Step("t", "residual-current device acts", "I ≥ 5 × IΔn", residualS, "s", rcdTrip.Source.Ref)
+	default:
+		k.Step("t", "disconnection time allowed", "", t, "s", disconnection.Source.Ref)
 	}
-	c.judgeSection(k, s)
+	return i * i * t, nil
+}
+
+// nearEnergy is the energy in A²s of a fault just behind the device, by the prospective
+// current at its board.
+func (c *circuit) nearEnergy(k *working.Check) (a2s float64, lacks []string) {
+	ka, ok := c.faultAtBoard()
+	if !ok {
+		return 0, []string{"prospective fault current at its board"}
+	}
+	i := k.Step("I near", "prospective fault current at its board", "", ka*1000, "A", testParameters.Source.Ref)
+	if i < 5*c.k.Protection.RatingA {
+		return 0, nil // not even there does it open at once: the far end governs
+	}
+	return c.breakerEnergy(k, i, "at its device")
+}
+
+// breakerEnergy is what a breaker that opens at once lets through at a current in
+// amperes: a tenth of a second of it at most, and no more than its energy limiting class
+// allows.
+func (c *circuit) breakerEnergy(k *working.Check, amps float64, where string) (a2s float64, lacks []string) {
+	p := &c.k.Protection
+	most := k.Step("I²t, "+where, "I² × 0.1 s, in which a breaker has opened", c.text(amps, "² × ", instantS), amps*amps*instantS, "A²s", deviceTrip.Source.Ref)
+	class, _, ok := ClassThree(p.Curve, p.RatingA, amps/1000)
+	maker := []string{c.text("the let-through energy of the device at ", amps, " A, from its maker's sheet")}
+	switch {
+	case !ok || p.EnergyClass != 0 && p.EnergyClass < 3:
+		return most, maker
+	case class >= most:
+		return most, nil
+	}
+	if p.EnergyClass == 0 && !working.AtMost(physics.Adiabatic(most, c.cable.k), c.cable.CPCMM2) {
+		k.Assumes("energy limiting class 3, the figure in the square mark of the device")
+	}
+	k.From(letThrough.Source)
+	return k.Step("I²t, class 3, "+where, "most that the class lets through", deviceName(p), class, "A²s", letThrough.Source.Ref), nil
+}
+
+// faultAtBoard is the prospective fault current in kA at the board of a circuit's device.
+func (c *circuit) faultAtBoard() (ka float64, ok bool) {
+	f := c.job.Supply.PFCkA
+	if !f.Known() || len(c.feed.missing) > 0 {
+		return 0, false
+	}
+	if ka = f.V(); len(c.feed.via) > 0 && ka > 0 {
+		ka = physics.FaultCurrent(NominalV, NominalV/(ka*1000)+c.feed.ln) / 1000
+	}
+	return ka, true
 }
 
 // judgeSection judges the protective conductor against the section needed by
 // calculation, and says what the table would have.
-func (c *circuit) judgeSection(k *working.Check, s float64) {
+func (c *circuit) judgeSection(k *working.Check, s float64, where string) {
 	byTable := CPCTable(c.cable.LineMM2)
 	if c.k.Route.CPC == "" {
 		k.Step("by table", "same material as the line conductor", c.text(c.cable.LineMM2, " mm²"), byTable, "mm²", cpcMin.Source.Ref)
@@ -466,7 +680,7 @@ func (c *circuit) judgeSection(k *working.Check, s float64) {
 		byTable = k.Step("by table", "section for the line × k of the line / k of the protective conductor", c.text(byTable, " × ", c.cable.kLine, " / ", c.cable.k), byTable*c.cable.kLine/c.cable.k, "mm²", cpcMin.Source.Ref)
 	}
 	k.Min(c.cable.CPCMM2, s)
-	k.Says = c.text("The protective conductor has ", c.cable.CPCMM2, " mm² and needs ", s, " mm² by calculation for a fault at the point")
+	k.Says = c.text("The protective conductor has ", c.cable.CPCMM2, " mm² and needs ", s, " mm² by calculation for a fault ", where)
 	if byTable > c.cable.CPCMM2 {
 		k.Says += c.text("; the table, which spares the calculation, has ", byTable, " mm².")
 	} else {
@@ -494,11 +708,41 @@ func (c *circuit) breaking() {
 		breaks, together = c.k.Protection.CascadeKA, " together with the device ahead of it, by its maker's statement"
 		k.Step("cascade", "maker's statement for the pair", "", breaks, "kA", "434.5.1")
 	}
+	if declared := c.job.Board.ConditionalKA; ka > breaks && declared > 0 && c.k.From == "" && c.conditional(k, ka, declared) {
+		return
+	}
 	k.Max(ka, breaks)
 	k.Says = c.text(ka, " kA may flow; the device breaks ", breaks, " kA", together, ".")
 	if k.Verdict == working.Fail {
 		k.Says += " A maker's statement for it with the device ahead of it may allow more."
 	}
+}
+
+// conditionalFuseA is the largest fuse at the origin behind which a consumer unit's
+// conditional rating holds (IEC 61439-3 as nationally amended).
+const conditionalFuseA = 100.0
+
+// conditional judges a breaking capacity by the conditional rating of the consumer unit;
+// false where the fault current is beyond it, so that the device itself is judged.
+func (c *circuit) conditional(k *working.Check, ka, declared float64) bool {
+	s := &c.job.Supply
+	if !working.AtMost(ka, declared) {
+		return false
+	}
+	k.From(working.Source{Ref: "BS EN 61439-3 (conditional short-circuit rating of a consumer unit); 434.5.1", Confidence: "medium"})
+	k.Step("conditional", "declared by the board's maker", "", declared, "kA", "434.5.1")
+	switch {
+	case !s.MainFuseA.Known():
+		k.Lacks("the main fuse, on which the board's conditional rating rests")
+	case !working.AtMost(s.MainFuseA.V(), conditionalFuseA):
+		k.Lacks(c.text("the maker's statement for a fuse of ", s.MainFuseA.V(), " A: the conditional rating of the board holds up to ", conditionalFuseA, " A"))
+	case strings.TrimSpace(s.MainFuseType) == "":
+		k.Lacks("the kind of the main fuse (Supply sheet), which the board's maker names with the conditional rating")
+	default:
+		k.Max(ka, declared)
+		k.Says = c.text(ka, " kA may flow; the board is declared for ", declared, " kA behind the fuse (", s.MainFuseType, "). Its devices are those of the board's maker.")
+	}
+	return true
 }
 
 func (c *circuit) buried() bool {

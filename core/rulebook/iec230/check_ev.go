@@ -19,11 +19,15 @@ var touchLimitV = evRules.Fixed("touch_voltage_limit")
 
 // METElectrodeMax returns the largest electrode resistance in ohms at the main
 // earthing terminal that keeps the touch voltage at the limit when the combined
-// conductor breaks: the demand's load and the electrode share U0, so
-// Ra ≤ Ut·U0 / (I·(U0 − Ut)).
+// conductor breaks: the demand's load, as an impedance at U0, and the electrode share the
+// highest voltage of the supply, so Ra ≤ Ut·U0 / (I·(Cmax·U0 − Ut)). Whether Cmax
+// belongs into it is read differently; with it the limit is the stricter one.
 func METElectrodeMax(demandA float64) float64 {
-	return touchLimitV * NominalV / (demandA * (NominalV - touchLimitV))
+	return touchLimitV * NominalV / (demandA * (cmax*NominalV - touchLimitV))
 }
+
+// cmax is the voltage factor for the highest voltage (IEC 60909, ± 10 %).
+const cmax = 1.1
 
 // pen judges what protects against a broken combined neutral-earth conductor,
 // and lists the options with their conditions and reasons.
@@ -33,6 +37,12 @@ func (c *circuit) pen() []rulebook.Option {
 	options := make([]rulebook.Option, 0, len(penOptions.Text))
 	if c.job.Supply.Earthing == "" {
 		k.Lacks("the earthing arrangement")
+		return options
+	}
+	if c.job.Supply.Earthing == "TN-S" && outdoors(c.k) && c.job.Supply.EarthingBy != install.Enquiry {
+		// Only the operator knows whether its network combines the conductors somewhere.
+		k.From(working.Source{Ref: "722.411.4.1, read for networks that were changed", Confidence: "low"})
+		k.Lacks("the operator's word that no combined conductor feeds this supply: a separate one seen here may be combined upstream")
 		return options
 	}
 	if !c.penApplies() {
@@ -87,7 +97,7 @@ func (c *circuit) judgeOption(id string) *working.Check {
 				ra = install.Fact{Value: &group, Basis: install.Assumed}
 			}
 		}
-		e := electrodeCheck(c.job, "pen", c.k.ID, k.Title, ra, max(c.k.Protection.IdnMA, 1))
+		e := electrodeCheck(c.job, "pen", c.k.ID, k.Title, ra, c.residualMA())
 		e.Steps = append(k.Steps, e.Steps...)
 		e.From(k.Sources...)
 		apart := use(e, "distance to metal earthed from the supply", p.SeparationM)
@@ -110,7 +120,8 @@ func (c *circuit) judgeOption(id string) *working.Check {
 			return k
 		}
 		k.Unit = "Ω"
-		limit := k.Step("Ra max", "Ut × U0 / (I × (U0 − Ut))", c.text(touchLimitV, " × ", NominalV, " / (", c.demand.AfterA, " × (", NominalV, " − ", touchLimitV, "))"), METElectrodeMax(math.Max(c.demand.AfterA, 1)), "Ω", "voltage shared by load and electrode")
+		limit := k.Step("Ra max", "Ut × U0 / (I × (Cmax × U0 − Ut))", c.text(touchLimitV, " × ", NominalV, " / (", c.demand.AfterA, " × (", cmax*NominalV, " − ", touchLimitV, "))"), METElectrodeMax(math.Max(c.demand.AfterA, 1)), "Ω", "voltage shared by load and electrode")
+		k.From(working.Source{Ref: "voltage shared by load and electrode at the highest voltage of the supply", Confidence: "low"})
 		k.Max(ra, limit)
 		k.Says = c.text(ra, " Ω; at a demand of ", c.demand.AfterA, " A it may be ", limit, " Ω at most.")
 	}

@@ -57,12 +57,10 @@ func (c *circuit) judgeOut(id string) *working.Check {
 				k.Lacks("a residual-current device for " + f.Name)
 			}
 		}
-		if idn == 0 {
-			idn = rcdRules.Fixed("additional_protection_idn_max")
-		}
+		idn = max(idn, c.residualMA())
 		e := electrodeCheck(c.job, k.ID, k.Circuit, k.Title, out.RaOhm, idn)
 		e.From(outEarth.Source)
-		e.Lacks(k.Missing...)
+		e.Missing = append(k.Missing, e.Missing...)
 		if len(k.Missing) > 0 {
 			e.Verdict, e.Says = working.Unknown, "Waits for "+k.Missing[0]+"."
 		} else if e.Verdict != working.Unknown && e.Verdict != working.Fail {

@@ -24,26 +24,35 @@ func (c *circuit) residualDevice() (kind string, idn float64, delayed bool) {
 	return p.RCDType, p.IdnMA, p.Delayed
 }
 
+// residualMA is the rated residual current in mA of the device that opens the circuit
+// on an earth fault: its own, its group's or the one ahead of it; 0 without one.
+func (c *circuit) residualMA() float64 {
+	if kind, idn, _ := c.residualDevice(); kind != "" {
+		return idn
+	}
+	return c.feed.idn
+}
+
 // additional lists why the circuit needs a residual-current device of 30 mA or
 // less (411.3.3, 411.3.4, 701.411.3.3, 522.6.202, 722.531.3).
 func (c *circuit) additional() []string {
 	var why []string
 	s := &c.k.Serves
-	if c.rules.isSockets && c.k.Protection.RatingA <= rcdRules.Fixed("sockets_rating_with_rcd_max") {
-		why = append(why, "it feeds socket-outlets of up to 32 A (411.3.3)")
+	if hasSockets(c.k) { // by the rating of the outlet, which is 13 A, not of its device
+		why = append(why, c.text("it feeds socket-outlets of up to ", rcdRules.Fixed("sockets_rating_with_rcd_max"), " A (411.3.3)"))
 	}
-	if c.k.Use == "lighting" {
+	if c.rules.luminaires {
 		why = append(why, "it feeds luminaires in a dwelling (411.3.4)")
 	}
 	if c.k.Use == "ev" {
 		why = append(why, "it feeds a charge point (722.531.3)")
-	} else if c.k.Point.Outdoor && c.k.Protection.RatingA <= rcdRules.Fixed("mobile_equipment_outdoors_max") && c.rules.plug {
+	} else if c.k.Point.Outdoor && !hasSockets(c.k) && c.rules.plug && c.k.Protection.RatingA <= rcdRules.Fixed("mobile_equipment_outdoors_max") {
 		why = append(why, "equipment is used outdoors from it (411.3.3)")
 	}
 	if s.Bath || c.k.Use == "shower" {
 		why = append(why, "it serves or passes a room with a bath or shower (701.411.3.3)")
 	}
-	if s.Concealed && c.k.Use != "distribution" {
+	if s.Concealed && !c.kind.armoured {
 		why = append(why, c.text("its cables are hidden under ", rcdRules.Fixed("concealed_cable_depth_without_rcd"), " mm deep without earthed metal or guards (522.6.202)"))
 	}
 	return why
@@ -69,16 +78,16 @@ func (c *circuit) residual() {
 		return
 	}
 	k.From(rcdRules.Source, rcdByLoad.Source)
-	kind, idn, _ := c.residualDevice()
+	kind, idn, delayed := c.residualDevice()
 	why := c.additional()
 	if c.job.Board.GroupByID(c.k.Protection.Group) == nil && c.k.Protection.Group != "" {
 		k.Lacks("the residual-current group that it names (Board sheet)")
 		return
 	}
 	most := rcdRules.Fixed("additional_protection_idn_max")
-	tt := c.separateEarth() && c.feed.idn == 0
+	tt := c.separateEarth() && c.feed.idn == 0 && c.k.Use != "surge" // that stands by its own scheme
 	switch {
-	case kind == "" && len(why) > 0 && c.feed.idn > 0 && c.feed.idn <= most:
+	case kind == "" && len(why) > 0 && c.feed.idn > 0 && c.feed.idn <= most && !c.feed.delayed:
 		k.Decide(true)
 		k.Says = c.text("Needed: ", strings.Join(why, "; "), ". The ", c.feed.idn, " mA device ahead of it serves; one trip there darkens everything after it.")
 		return
@@ -103,13 +112,15 @@ func (c *circuit) residual() {
 	row := rcdByLoad.Where("load", load)
 	k.Step("IΔn", c.text("at most ", most, " mA where additional protection is needed"), "", idn, "mA", rcdRules.Source.Ref)
 	suits := rcdByLoad.Str(row, kind)
-	k.Decide(suits != "not_ok" && (len(why) == 0 || working.AtMost(idn, most)))
+	k.Decide(suits != "not_ok" && (len(why) == 0 || working.AtMost(idn, most) && !delayed))
 	k.Says = c.text("Type ", kind, ", ", idn, " mA, for ", load)
 	switch {
 	case suits == "not_ok":
 		k.Says += ": this type does not see the currents that it makes (" + reasonOf(rcdByLoad.Str(row, "remark")) + ")."
 	case len(why) > 0 && !working.AtMost(idn, most):
 		k.Says += c.text(": ", most, " mA or less is needed, as ", strings.Join(why, "; "), ".")
+	case len(why) > 0 && delayed:
+		k.Says += ": a delayed device is no additional protection (415.1.1), and it is needed, as " + strings.Join(why, "; ") + "."
 	case suits == "condition":
 		if k.Verdict == working.Pass {
 			k.Verdict = working.Caution
@@ -119,16 +130,6 @@ func (c *circuit) residual() {
 		k.Says += ". Needed, as " + strings.Join(why, "; ") + "."
 	default:
 		k.Says += ". Not required here."
-	}
-	if c.k.Serves.Backfeed {
-		switch p := c.k.Protection.BothWays; {
-		case p == nil:
-			k.Lacks("the maker's statement that the device works with power from either side")
-			k.Says = ""
-		case !*p:
-			k.Decide(false)
-			k.Says = "Power can flow back through it and the device is made for one direction only: it may fail when it is to open."
-		}
 	}
 }
 
@@ -164,6 +165,14 @@ func (c *circuit) residualOfPoint(k *working.Check) {
 			said = append(said, "type "+p.RCDType+" needs 6 mA direct-current detection in the point, or use type B")
 		}
 	}
+	if p.Poles < evPoles {
+		faults = append(faults, "poles")
+		said = append(said, "it must open line and neutral: a device of one pole leaves the neutral closed")
+	}
+	if p.Delayed {
+		faults = append(faults, "delayed")
+		said = append(said, "a delayed device is no additional protection (415.1.1)")
+	}
 	k.Decide(len(faults) == 0)
 	switch {
 	case len(k.Missing) > 0:
@@ -178,6 +187,10 @@ func (c *circuit) residualOfPoint(k *working.Check) {
 		}
 	}
 }
+
+// evPoles is the least number of poles of the device of a charge point: all live
+// conductors (722.531.3.1).
+const evPoles = 2
 
 // leakage judges the standing leakage of a circuit on a device of its own
 // against 30 % of its rating (531.3.2), where it has one.
@@ -223,17 +236,31 @@ func (c *circuit) selectivity() {
 	}
 }
 
-// arcFault says where arc-fault detection stands for a socket circuit (421.1.7).
+// arcFault judges arc-fault detection of a socket circuit by the premises and the
+// edition (421.1.7).
 func (c *circuit) arcFault() {
-	if !c.rules.isSockets || c.k.Protection.RatingA > rcdRules.Fixed("sockets_rating_with_rcd_max") {
+	if !hasSockets(c.k) || c.k.Protection.RatingA > rcdRules.Fixed("sockets_rating_with_rcd_max") {
 		return
 	}
 	k := c.check("arc-fault", "Arc-fault detection", "")
-	k.From(working.Source{Ref: "BS 7671 A2 421.1.7", Confidence: "medium"})
-	k.Decide(true)
-	k.Says = "Recommended, not required in a dwelling for one household; required in houses of several households, homes for care and student rooms. Worth most where wiring is old, hidden in timber or chewed."
-	if c.k.Protection.ArcFault {
-		k.Says = "Fitted. " + k.Says
+	k.From(working.Source{Ref: "BS 7671 421.1.7", Confidence: "medium"})
+	edition, premises := editionOf(c.job), premisesTable.Where("premises", c.job.Site.Premises)
+	fitted := c.k.Protection.ArcFault
+	switch {
+	case fitted:
+		k.Decide(true)
+		k.Says = "Fitted."
+	case edition >= 0 && editionTable.Num(edition, "arc_required") == 0:
+		k.Verdict = working.Pass
+		k.Says = "Recommended, not required by the edition of " + c.job.Edition + "."
+	case premises < 0:
+		k.Lacks("the kind of premises (Survey sheet): in higher-risk residential buildings, houses of several households, care homes and student rooms it is required")
+	case premisesTable.Num(premises, "arc_fault") == 1:
+		k.Decide(false)
+		k.Says = "Required in premises of this kind: " + premisesTable.Str(premises, "name") + "."
+	default:
+		k.Decide(true)
+		k.Says = "Recommended, not required in a dwelling for one household. Worth most where wiring is old, hidden in timber or chewed."
 	}
 }
 
@@ -252,6 +279,11 @@ func (c *circuit) area() {
 	}
 	k.Max(c.k.Serves.AreaM2, limit)
 	k.Says = c.text(c.k.Serves.AreaM2, " m² served; the standard circuit serves ", limit, " m².")
+	if k.Verdict == working.Fail {
+		// The appendix informs; what binds is that no part is likely to be overloaded for long.
+		k.Verdict = working.Caution
+		k.Says += " The appendix only informs: show that no part of it is likely to carry too much for long, or divide it."
+	}
 }
 
 // spurs judges the spurs of a ring: an unfused one feeds one outlet, and there are

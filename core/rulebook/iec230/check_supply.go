@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"arvelt/core/install"
+	"arvelt/core/physics"
 	"arvelt/core/rulebook"
 	"arvelt/core/working"
 )
@@ -144,15 +145,7 @@ func supplyChecks(job *install.Job) []working.Check {
 	}
 	out = append(out, *tails)
 
-	earth := working.New("earthing-conductor", "", "Main earthing conductor", "mm²")
-	earth.From(cpcMin.Source, earthingMin.Source)
-	installed, line := use(earth, "size of the main earthing conductor", s.EarthMM2), use(earth, "size of the tails", s.TailsMM2)
-	if len(earth.Missing) == 0 {
-		need := earth.Step("by table", "protective conductor for the tails", text(line, " mm²"), CPCTable(line), "mm²", cpcMin.Source.Ref)
-		earth.Min(installed, need)
-		earth.Says = text(installed, " mm² installed, ", need, " mm² by the table; a smaller one needs the adiabatic calculation.")
-	}
-	out = append(out, *earth)
+	out = append(out, earthCheck(s))
 
 	if !s.NoExtraneous {
 		if len(s.Bonds) == 0 {
@@ -166,7 +159,7 @@ func supplyChecks(job *install.Job) []working.Check {
 	}
 
 	if s.Earthing == "TT" {
-		out = append(out, *electrodeCheck(job, "electrode", "", "Earth electrode of the installation", s.ElectrodeOhm, rcdRules.Fixed("additional_protection_idn_max")))
+		out = append(out, *electrodeCheck(job, "electrode", "", "Earth electrode of the installation", s.ElectrodeOhm, largestResidual(job)))
 	}
 	for i := range out {
 		if len(out[i].Missing) > 0 {
@@ -174,6 +167,76 @@ func supplyChecks(job *install.Job) []working.Check {
 		}
 	}
 	return out
+}
+
+// earthingLeast is the least copper section in mm² of an earthing or separate protective
+// conductor by how it lies (Table 54.1, 543.1.1).
+func earthingLeast(laid string) float64 {
+	return earthingMin.Num(earthingMin.Where("laid", laid), "copper_mm2")
+}
+
+// requiredEarth is the main earthing conductor in mm² that is required: by the table for
+// the tails on TN, by the fault through the electrode on TT, and never less than how it
+// lies asks for. c notes what is missing.
+func requiredEarth(s *install.Supply, c *working.Check) float64 {
+	laid := s.EarthLaid
+	if s.Earthing == "TT" {
+		if laid == "" {
+			c.Lacks("how the main earthing conductor lies: in the air or buried, and how protected")
+			return 0
+		}
+		ra := use(c, "electrode resistance", s.ElectrodeOhm)
+		if len(c.Missing) > 0 {
+			return 0
+		}
+		k := kValues.Num(kValues.Where("material", "cu", "use", "separate insulated 70 C thermoplastic up to 300 mm2"), "k")
+		fault := c.Step("I", "U0 / Ra", text(NominalV, " / ", ra), physics.FaultCurrent(NominalV, ra), "A", "")
+		t := disconnection.Num(disconnection.Where("system", "TT", "u0_band", "120<U0<=230"), "distribution_s")
+		need := c.Step("by the fault", "√(I²t) / k, within the time on an electrode", text("√(", fault, "² × ", t, ") / ", k), physics.Adiabatic(fault*fault*t, k), "mm²", "543.1.3")
+		return max(need, c.Step("by how it lies", earthingMin.Str(earthingMin.Where("laid", laid), "name"), "", earthingLeast(laid), "mm²", earthingMin.Source.Ref))
+	}
+	line := use(c, "size of the tails", s.TailsMM2)
+	if len(c.Missing) > 0 {
+		return 0
+	}
+	need := c.Step("by table", "protective conductor for the tails", text(line, " mm²"), CPCTable(line), "mm²", cpcMin.Source.Ref)
+	if s.Earthing == "TN-C-S" && s.NeutralMM2.Known() {
+		need = max(need, c.Step("as the main bond", "by the operator's neutral", text(s.NeutralMM2.V(), " mm²"), MainBonding(s.Earthing, s.NeutralMM2.V()), "mm²", bondingPME.Source.Ref))
+	}
+	if laid != "" {
+		need = max(need, c.Step("by how it lies", earthingMin.Str(earthingMin.Where("laid", laid), "name"), "", earthingLeast(laid), "mm²", earthingMin.Source.Ref))
+	}
+	return need
+}
+
+// earthCheck judges the main earthing conductor.
+func earthCheck(s *install.Supply) working.Check {
+	c := working.New("earthing-conductor", "", "Main earthing conductor", "mm²")
+	c.From(cpcMin.Source, earthingMin.Source)
+	installed := use(c, "size of the main earthing conductor", s.EarthMM2)
+	need := requiredEarth(s, c)
+	if len(c.Missing) == 0 {
+		c.Min(installed, need)
+		c.Says = text(installed, " mm² installed, ", need, " mm² needed.")
+		if s.Earthing != "TT" {
+			c.Says = text(installed, " mm² installed, ", need, " mm² by the table; a smaller one needs the adiabatic calculation.")
+		}
+	}
+	return *c
+}
+
+// largestResidual is the largest rated residual current in mA among the devices of the
+// job, 0 without one.
+func largestResidual(job *install.Job) (most float64) {
+	for i := range job.Circuits {
+		if p := &job.Circuits[i].Protection; p.RCDType != "" {
+			most = max(most, p.IdnMA)
+		}
+	}
+	for i := range job.Board.Groups {
+		most = max(most, job.Board.Groups[i].IdnMA)
+	}
+	return most
 }
 
 func bondCheck(s *install.Supply, bond install.Bond) working.Check {
@@ -190,7 +253,7 @@ func bondCheck(s *install.Supply, bond install.Bond) working.Check {
 }
 
 // mainBondBy is what the size of a main bond follows: the operator's neutral on
-// TN-C-S, the main earthing conductor elsewhere, in mm².
+// TN-C-S, the main earthing conductor that is required elsewhere, in mm².
 func mainBondBy(s *install.Supply, b *working.Check) float64 {
 	switch s.Earthing {
 	case "":
@@ -207,7 +270,7 @@ func mainBondBy(s *install.Supply, b *working.Check) float64 {
 		}
 		return s.NeutralMM2.V()
 	}
-	return use(b, "size of the main earthing conductor", s.EarthMM2)
+	return requiredEarth(s, b)
 }
 
 // electrodeCheck judges Ra × IΔn ≤ 50 V, with a caution above 200 Ω.
@@ -215,8 +278,11 @@ func electrodeCheck(job *install.Job, id, circuit, title string, ra install.Fact
 	c := working.New(id, circuit, title, "Ω")
 	c.From(ttLimits.Source)
 	r := use(c, "electrode resistance", ra)
+	if idn == 0 {
+		c.Lacks("the residual-current device whose rating the electrode serves")
+	}
 	if len(c.Missing) > 0 {
-		c.Says = "Not yet known: the electrode's resistance is missing."
+		c.Says = "Not yet known: " + c.Missing[0] + " is missing."
 		return c
 	}
 	limit := c.Step("Ra max", "50 V / IΔn", text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", ttLimits.Source.Ref)

@@ -163,7 +163,11 @@ func (s *system) surgeDevice(i int, needed bool) *working.Check {
 			wrong = append(wrong, s.text("its ", lead.name, " lead of ", lead.mm2, " mm² needs ", least, " mm²"))
 		}
 	}
-	if fuse := use(k, "main fuse rating", s.job.Supply.MainFuseA); d.BackupA == 0 {
+	fuse := d.BranchA
+	if fuse == 0 {
+		fuse = use(k, "main fuse rating", s.job.Supply.MainFuseA)
+	}
+	if d.BackupA == 0 {
 		k.Lacks("the largest fuse ahead that its maker allows")
 	} else if fuse > d.BackupA {
 		wrong = append(wrong, s.text("the fuse of ", fuse, " A ahead is over the ", d.BackupA, " A that its maker allows: it needs a backup of its own"))
@@ -172,6 +176,16 @@ func (s *system) surgeDevice(i int, needed bool) *working.Check {
 		k.Lacks("its short-circuit rating")
 	} else if !working.AtMost(pfc, d.IsccrKA) {
 		wrong = append(wrong, s.text(pfc, " kA may flow and it bears ", d.IsccrKA, " kA"))
+	}
+	if tt := s.job.Supply.Earthing == "TT" && !d.BehindRCD; d.Scheme != "CT2" && d.Type != "3" && !tt {
+		// Neutral and earth may part by some volts before the point where they are joined.
+		k.From(working.Source{Ref: "534.4.3, a path between neutral and earth", Confidence: "low"})
+		switch {
+		case d.NeutralEarth == nil:
+			k.Lacks("whether it has a path between neutral and earth (its maker's sheet)")
+		case !*d.NeutralEarth:
+			wrong = append(wrong, "it has no path between neutral and earth; where these are joined within half a metre of it, readings differ, and the stricter one holds here")
+		}
 	}
 	if s.job.Supply.Earthing == "TT" && !d.BehindRCD && d.Scheme != "CT2" {
 		wrong = append(wrong, "on TT ahead of the residual-current device it is connected as CT2, neutral to earth by a spark gap")

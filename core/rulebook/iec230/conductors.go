@@ -63,7 +63,8 @@ func wiringOf(k *install.Circuit) (wiring, bool) {
 			w.missing = append(w.missing, "the separate protective conductor: "+err.Error())
 		}
 		w.CPCMM2, w.R2 = k.Route.CPCMM2, r
-		w.k = kValues.Num(kValues.Where("material", "cu", "use", "separate insulated 70 C thermoplastic up to 300 mm2"), "k")
+		// Taken as bunched with the circuit: where it surely runs apart it may be smaller.
+		w.k = kValues.Num(kValues.Where("material", "cu", "use", "cable core or bunched 70 C thermoplastic up to 300 mm2"), "k")
 	}
 	return w, true
 }

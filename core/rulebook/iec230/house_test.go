@@ -83,8 +83,8 @@ func TestTheRulesOfEachUse(t *testing.T) {
 			j.Circuits[0].Serves.Spurs = []install.Spur{{Place: "x", LengthM: 5, Outlets: 1}}
 		}, "voltage-drop", (4.5*26*14.5 + 18*13*5 + 1.75*32*2) / 1000 / 230 * 100, working.Pass},
 		{"a ring's far point is a quarter of the loop", "ring", nil, "loop", 0.25 + (7.41+12.1)*14.5/4000*1.2, working.Pass},
-		{"101 m² is too much for one ring", "ring", func(j *install.Job) { j.Circuits[0].Serves.AreaM2 = 101 }, "area", 101, working.Fail},
-		{"a 20 A radial serves 50 m²", "sockets-20", func(j *install.Job) { j.Circuits[0].Serves.AreaM2 = 51 }, "area", 51, working.Fail},
+		{"101 m² is too much for one ring", "ring", func(j *install.Job) { j.Circuits[0].Serves.AreaM2 = 101 }, "area", 101, working.Caution},
+		{"a 20 A radial serves 50 m²", "sockets-20", func(j *install.Job) { j.Circuits[0].Serves.AreaM2 = 51 }, "area", 51, working.Caution},
 		{"a 32 A radial serves 75 m²", "sockets-32", func(j *install.Job) { j.Circuits[0].Serves.AreaM2 = 75 }, "area", 75, working.Pass},
 		{"an unfused spur feeds one outlet", "ring", func(j *install.Job) {
 			j.Circuits[0].Serves.Spurs = []install.Spur{{Place: "hall", LengthM: 3, Outlets: 2}}
@@ -111,8 +111,8 @@ func TestTheRulesOfEachUse(t *testing.T) {
 		{"100 mA is not additional protection", "sockets-20", func(j *install.Job) { j.Circuits[0].Protection.IdnMA = 100 }, "residual", math.NaN(), working.Fail},
 		{"type AC does not see what electronics leak", "lighting-6", func(j *install.Job) { j.Circuits[0].Protection.RCDType = "AC" }, "residual", math.NaN(), working.Fail},
 		{"an inverter asks its maker for type A", "cooling", nil, "residual", math.NaN(), working.Caution},
-		{"power from both sides waits for the maker", "infeed", nil, "residual", math.NaN(), working.Unknown},
-		{"a device for one direction fails", "infeed", func(j *install.Job) { j.Circuits[0].Protection.BothWays = &no }, "residual", math.NaN(), working.Fail},
+		{"power from both sides waits for the maker", "infeed", nil, "backfeed", math.NaN(), working.Unknown},
+		{"a device for one direction fails", "infeed", func(j *install.Job) { j.Circuits[0].Protection.BothWays = &no }, "backfeed", math.NaN(), working.Fail},
 		{"30 outlets of electronics stay under 9 mA only just", "sockets-32", func(j *install.Job) { j.Circuits[0].Serves.Outlets = 30 }, "leakage", 9 + 0.5*14.5/100, working.Fail},
 		{"a measured leakage replaces the estimate", "sockets-32", func(j *install.Job) {
 			j.Circuits[0].Serves.Outlets, j.Circuits[0].Serves.LeakMA = 30, num(2)
@@ -126,10 +126,12 @@ func TestTheRulesOfEachUse(t *testing.T) {
 			j.Supply.PFCkA, j.Circuits[0].Protection.CascadeKA = num(8), 10
 		}, "breaking-capacity", 8, working.Pass},
 		{"without it 6 kA fails at 8", "ring", func(j *install.Job) { j.Supply.PFCkA = num(8) }, "breaking-capacity", 8, working.Fail},
-		{"near the board the breaker's let-through is asked for", "ring", nil, "withstand", math.NaN(), working.Unknown},
+		{"near the board class 3 is only assumed", "ring", nil, "withstand", math.NaN(), working.Caution},
+		{"read off the device it holds", "ring", func(j *install.Job) { j.Circuits[0].Protection.EnergyClass = 3 }, "withstand", 1.5, working.Pass},
+		{"of class 1 the maker's let-through is asked for", "ring", func(j *install.Job) { j.Circuits[0].Protection.EnergyClass = 1 }, "withstand", math.NaN(), working.Unknown},
 		{"its maker's figure settles it", "ring", func(j *install.Job) { j.Circuits[0].Protection.LetThroughA2S = num(12000) }, "withstand", 1.5, working.Pass},
 		{"or fails it", "ring", func(j *install.Job) { j.Circuits[0].Protection.LetThroughA2S = num(40000) }, "withstand", 1.5, working.Fail},
-		{"farther away a tenth of a second is enough", "ring", func(j *install.Job) { j.Circuits[0].Route.Segments[0].LengthM = 60 }, "withstand", 1.5, working.Pass},
+		{"farther away the device end governs still", "ring", func(j *install.Job) { j.Circuits[0].Route.Segments[0].LengthM = 60 }, "withstand", 1.5, working.Caution},
 		{"single cores on a wall in conduit", "ring", func(j *install.Job) {
 			j.Circuits[0].Route.CableType, j.Circuits[0].Route.Segments[0].Method = "singles-70", "B"
 		}, "capacity", 20, working.Pass},

@@ -208,7 +208,7 @@ func millHouse() *install.Job {
 	yes := true
 	w := 6900.0
 	sock := 32.0
-	j := &install.Job{Format: install.Format, Ref: "T-1", Title: "t", Kind: install.EVCharger, Practice: "iec230", Schools: install.DefaultSchools()}
+	j := &install.Job{Format: install.Format, Ref: "T-1", Title: "t", Kind: install.EVCharger, Practice: "iec230", Edition: "2018+A2:2022", Schools: install.DefaultSchools(), Site: install.Site{Premises: "owner-occupied"}}
 	j.Supply = install.Supply{Earthing: "TN-C-S", DeclaredV: 230, ZeOhm: num(0.25), PFCkA: num(1.1), MainFuseA: num(100), TailsMM2: num(25), TailsM: num(2), EarthMM2: num(16), NeutralMM2: num(25), Bonds: []install.Bond{{Service: "water", MM2: num(10)}}}
 	j.Loads.Items = []install.Load{{Name: "Shower", Category: "water_instant", Watts: &w, Count: 1, Basis: install.Measured}, {Name: "Rings", Category: "socket_circuits", Amps: &sock, Count: 1, Basis: install.Measured}}
 	j.Board = install.Board{Name: "A", MakerRDF: 1, Ways: []install.Way{{No: 1, Label: "Ring", Device: "B32"}, {No: 2}}}
@@ -299,7 +299,8 @@ func TestVerdictsOfTheCircuit(t *testing.T) {
 		{"estimated length", func(j *install.Job) { j.Circuits[0].Route.Segments[0].Basis = install.Assumed }, "voltage-drop", working.Caution},
 		{"Ze missing", func(j *install.Job) { j.Supply.ZeOhm = install.Fact{} }, "loop", working.Unknown},
 		{"Ze assumed", func(j *install.Job) { j.Supply.ZeOhm.Basis = install.Assumed }, "loop", working.Caution},
-		{"curve D", func(j *install.Job) { j.Circuits[0].Protection.Curve = "D" }, "loop", working.Fail},
+		{"curve D: only the residual device opens in time", func(j *install.Job) { j.Circuits[0].Protection.Curve = "D" }, "loop", working.Caution},
+		{"curve D and no residual device", func(j *install.Job) { j.Circuits[0].Protection.Curve, j.Circuits[0].Protection.RCDType = "D", "" }, "loop", working.Fail},
 		{"PFC over Icn", func(j *install.Job) { j.Supply.PFCkA = num(7) }, "breaking-capacity", working.Fail},
 		{"type AC", func(j *install.Job) { j.Circuits[0].Protection.RCDType = "AC" }, "residual", working.Fail},
 		{"type A, no detection", func(j *install.Job) { j.Circuits[0].Point.DCDetection = &no }, "residual", working.Fail},
@@ -307,7 +308,10 @@ func TestVerdictsOfTheCircuit(t *testing.T) {
 		{"type B needs none", func(j *install.Job) { j.Circuits[0].Point.DCDetection = &no; j.Circuits[0].Protection.RCDType = "B" }, "residual", working.Pass},
 		{"no decision", func(j *install.Job) { j.Circuits[0].PEN.Option = "" }, "pen", working.Unknown},
 		{"indoors", func(j *install.Job) { j.Circuits[0].PEN.Option = ""; j.Circuits[0].Point.Outdoor = false }, "pen", working.Pass},
-		{"TN-S", func(j *install.Job) { j.Circuits[0].PEN.Option = ""; j.Supply.Earthing = "TN-S" }, "pen", working.Pass},
+		{"TN-S", func(j *install.Job) { j.Circuits[0].PEN.Option = ""; j.Supply.Earthing = "TN-S" }, "pen", working.Unknown},
+		{"TN-S by the operator's word", func(j *install.Job) {
+			j.Circuits[0].PEN.Option, j.Supply.Earthing, j.Supply.EarthingBy = "", "TN-S", install.Enquiry
+		}, "pen", working.Pass},
 		{"does not open all", func(j *install.Job) { j.Circuits[0].PEN.OpensAll = &no }, "pen", working.Fail},
 		{"rod, 250 Ω", func(j *install.Job) {
 			j.Circuits[0].PEN = install.PEN{Option: "tt_rod", RaOhm: num(250), SeparationM: num(4)}

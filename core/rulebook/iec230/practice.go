@@ -57,12 +57,16 @@ func init() {
 	terms.Rules = localRules
 	terms.Curved, terms.ResidualMA = "mcb_rcbo", rcdRules.Fixed("additional_protection_idn_max")
 	terms.Pairs, terms.Columns, terms.Bars = []string{"L-N", "L-PE", "N-PE"}, 1, []string{"capacity", "voltage-drop", "loop"}
-	terms.Asks["sheet:supply"] = []string{"zeOhm", "tailsMM2", "tailsM", "neutralMM2", "electrodeOhm"}
-	terms.Asks["sheet:board"] = []string{"groups", "makerRDF"}
-	terms.Asks["sheet:conductor"] = []string{"aluminium", "maker", "soil"}
-	terms.Asks["sheet:device"] = []string{"cascade", "delayed"}
+	terms.Asks["sheet:supply"] = []string{"zeOhm", "tailsMM2", "tailsM", "neutralMM2", "electrodeOhm", "earthingBy", "earthLaid"}
+	for r := range earthingMin.Text {
+		terms.EarthLaid = append(terms.EarthLaid, earthingMin.Str(r, "laid"))
+	}
+	terms.Asks["sheet:board"] = []string{"groups", "makerRDF", "conditionalKA"}
+	terms.Asks["sheet:conductor"] = []string{"aluminium", "maker", "soil", "cpcGuarded"}
+	terms.Asks["sheet:device"] = []string{"cascade", "delayed", "energyClass"}
+	terms.Asks["sheet:survey"] = []string{"bath", "premises"}
 	terms.Asks["sheet:schools"] = []string{"zsReading", "rcdTests", "rcdMonths", "notify", "swaCores", "surgeNeed"}
-	terms.Asks["sheet:surge"] = []string{"need", "consequence", "scheme", "conductors"}
+	terms.Asks["sheet:surge"] = []string{"need", "consequence", "scheme", "conductors", "branchA", "neutralEarth"}
 	for r := range rcdByLoad.Text {
 		terms.LoadKinds = append(terms.LoadKinds, rcdByLoad.Str(r, "load"))
 	}
@@ -133,6 +137,12 @@ var words = sync.OnceValue(func() map[string]string {
 	for r := range methodNames.Text {
 		out[methodNames.Str(r, "method")] = methodNames.Str(r, "name")
 	}
+	for r := range earthingMin.Text {
+		out["laid:"+earthingMin.Str(r, "laid")] = earthingMin.Str(r, "name")
+	}
+	for r := range premisesTable.Text {
+		out["premises:"+premisesTable.Str(r, "premises")] = premisesTable.Str(r, "name")
+	}
 	for _, d := range demandRows {
 		out[d.category] = d.name
 	}
@@ -189,8 +199,8 @@ func (Practice) Needs(job *install.Job) []rulebook.Need {
 // inspection; premises not yet known count as let, which is the shorter.
 func (Practice) InspectionYears(premises string) float64 {
 	row := "rented dwelling"
-	if premises == "owner-occupied" {
-		row = "owner-occupied dwelling"
+	if r := premisesTable.Where("premises", premises); r >= 0 {
+		row = premisesTable.Str(r, "interval")
 	}
 	return inspections.Num(inspections.Where("premises", row), "years")
 }
@@ -240,6 +250,7 @@ func compute(job *install.Job) (*system, rulebook.Report) {
 	for i := range job.Circuits {
 		r.Circuits = append(r.Circuits, s.report(&job.Circuits[i]))
 	}
+	r.Job = append(r.Job, s.baths(&r)...)
 	r.Verdict = r.Worst()
 	return s, r
 }

@@ -17,7 +17,8 @@ var (
 	isolationWays = load("isolation_routes")
 )
 
-// Opening starts a job under the edition that is in force.
+// Opening starts a job under the edition that the tables restate. It has been amended
+// since: which one is in force is for the signatory to say.
 func (Practice) Opening() rulebook.Opening {
 	return rulebook.Opening{Edition: "2018+A2:2022", DeclaredV: NominalV, Notice: Notice,
 		Why: "One line conductor of 230 V, a neutral and a protective conductor; sizes in mm²; the main fuse is the operator's; loop impedance is tested."}
@@ -41,7 +42,7 @@ var jointSource = working.Source{Ref: "IEC 60364-1 312.2; BS 7671 411.4, 551.4 (
 func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 	r := rulebook.ChainReport{Nodes: []rulebook.ChainNode{}, Jumpers: []rulebook.Jumper{}, Checks: []working.Check{}, Kinds: enclosures.Kinds, Verdict: working.Pass, Unit: "mm²", Earth: "earth",
 		Rule: map[string]string{
-			"TN-C-S": "Neutral and earth are joined in the operator's equipment and nowhere on the consumer's side.",
+			"TN-C-S": "Neutral and earth are joined in the operator's equipment and nowhere on the consumer's side, unless the country's rule has the combined conductor split at the main board.",
 			"TN-S":   "The operator brings a separate protective conductor, joined to the neutral only at the source of the network: nowhere in the house.",
 			"TT":     "The house has its own electrode: neutral and earth are joined nowhere in the house.",
 			"":       "Neutral and earth are never joined on the consumer's side. The earthing arrangement is not yet known.",

@@ -82,6 +82,11 @@ var (
 	ttLimits       = load("tt_limits")
 	vdLimits       = load("voltage_drop_limits")
 	earthingMin    = load("earthing_conductor_min")
+	letThrough     = load("let_through")
+	editionTable   = load("editions")
+	premisesTable  = load("premises")
+	bathPoints     = load("bath_points")
+	bathZones      = load("bath_zones")
 	zones          = load("safe_zones")
 	evNotify       = load("ev_notify")
 
@@ -402,4 +407,23 @@ func CPCTable(lineMM2 float64) float64 {
 		}
 	}
 	return lineMM2
+}
+
+// editionOf is the row of the job's edition, -1 for one that the table does not know.
+func editionOf(job *install.Job) int { return editionTable.Where("edition", job.Edition) }
+
+// ClassThree is what a breaker of energy limiting class 3 lets through at a prospective
+// current of kA: the most energy in A²s, and the copper protective conductor in mm² that
+// the guide of the trade accepts there. ok is false above 10 kA, above 32 A, for curve D
+// and for a fuse (IEC 60898-1).
+func ClassThree(curve string, ratingA, kA float64) (a2s, guideMM2 float64, ok bool) {
+	if curve != "B" && curve != "C" {
+		return 0, 0, false
+	}
+	for r := range letThrough.Text {
+		if working.AtMost(kA, letThrough.Num(r, "fault_to_ka")) && working.AtMost(ratingA, letThrough.Num(r, "rating_to_a")) {
+			return letThrough.Num(r, curve), letThrough.Num(r, curve+"_mm2"), true
+		}
+	}
+	return 0, 0, false
 }

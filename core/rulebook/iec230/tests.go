@@ -68,9 +68,16 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 			addDead(rulebook.Test{ID: pair.id, Circuit: k.ID, Title: "Insulation resistance, " + pair.name, Unit: "MΩ", Where: "500 V d.c. at the board, charge point and other electronics disconnected; 250 V where they cannot be.", Judge: judgeInsulation})
 		}
 		addDead(rulebook.Test{ID: "polarity-dead", Circuit: k.ID, Title: "Polarity, dead", YesNo: true, Where: "With R1+R2: line in line, neutral in neutral, at both ends.", Judge: rulebook.YesNo})
-		if c.separateEarth() || k.PEN.Option == "met_electrode" && c.penApplies() {
-			idn := math.Max(k.Protection.IdnMA, 1)
+		atTerminal := k.PEN.Option == "met_electrode" && c.penApplies()
+		if c.separateEarth() || atTerminal {
+			idn, limit := c.residualMA(), 0.0
+			if atTerminal {
+				limit = METElectrodeMax(math.Max(report.Demand.AfterA, 1))
+			}
 			addDead(rulebook.Test{ID: "electrode", Circuit: k.ID, Title: "Earth electrode resistance", Unit: "Ω", Where: "Three-pole, the electrode disconnected from the installation; move the middle probe by a tenth both ways.", Judge: func(r install.Record) (working.Verdict, string) {
+				if limit > 0 {
+					return judgeTerminal(*r.Value, limit)
+				}
 				return judgeElectrode(*r.Value, idn, ruleOf(job, nil, "electrode-advised"))
 			}})
 		}
@@ -87,15 +94,18 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 			addLive(ze)
 			addLive(pfc)
 		}
-		zs := rulebook.Test{ID: "zs", Circuit: k.ID, Title: "Loop impedance Zs at the point", Unit: "Ω", Where: "Where the user touches: the metal case where there is one; the highest reading counts.", Judge: func(r install.Record) (working.Verdict, string) { return judgeZs(r, job, sum, c.separateEarth()) }}
+		_, tempC := dropTable(k)
+		zs := rulebook.Test{ID: "zs", Circuit: k.ID, Title: "Loop impedance Zs at the point", Unit: "Ω", Where: "Where the user touches: the metal case where there is one; the highest reading counts.", Judge: func(r install.Record) (working.Verdict, string) {
+			return judgeZs(r, job, sum, c.separateEarth(), tempC)
+		}}
 		if known && sum.ZsCold > 0 {
 			zs.Expected = &sum.ZsCold
 		}
 		addLive(zs)
-		if kind, _, _ := c.residualDevice(); kind != "" {
-			addLive(rulebook.Test{ID: "rcd-x1", Circuit: k.ID, Title: "Residual-current device at its rating, the slower half-cycle", Unit: "ms", Where: "At the point, loads disconnected; both half-cycles, write the longer time.", Judge: judgeRCD(1)})
-			if job.Schools.RCDTests == "three_test" {
-				addLive(rulebook.Test{ID: "rcd-x5", Circuit: k.ID, Title: "Residual-current device at five times, the slower half-cycle", Unit: "ms", Where: "At the point, loads disconnected; both half-cycles, write the longer time.", Judge: judgeRCD(5)})
+		if kind, idn, delayed := c.residualDevice(); kind != "" {
+			addLive(rulebook.Test{ID: "rcd-x1", Circuit: k.ID, Title: "Residual-current device at its rating, the slower half-cycle", Unit: "ms", Where: "At the point, loads disconnected; both half-cycles, write the longer time.", Judge: judgeRCD(1, delayed)})
+			if fiveTimes(job) && idn <= rcdRules.Fixed("additional_protection_idn_max") {
+				addLive(rulebook.Test{ID: "rcd-x5", Circuit: k.ID, Title: "Residual-current device at five times, the slower half-cycle", Unit: "ms", Where: "At the point, loads disconnected; both half-cycles, write the longer time.", Judge: judgeRCD(5, delayed)})
 			}
 			addLive(rulebook.Test{ID: "rcd-button", Circuit: k.ID, Title: "Residual-current device's own button", YesNo: true, Where: "At the board, after the timed tests.", Judge: rulebook.YesNo})
 		}
@@ -145,7 +155,19 @@ func judgeInsulation(r install.Record) (working.Verdict, string) {
 	return working.Pass, text("At least ", limit, " MΩ.")
 }
 
+// judgeTerminal judges an electrode at the main earthing terminal by what a broken
+// combined conductor may put on the vehicle.
+func judgeTerminal(v, limit float64) (working.Verdict, string) {
+	if !working.AtMost(v, limit) {
+		return working.Fail, text("Above ", limit, " Ω, at which a broken combined conductor leaves ", touchLimitV, " V at this demand.")
+	}
+	return working.Pass, text("Within ", limit, " Ω for a broken combined conductor at this demand.")
+}
+
 func judgeElectrode(v, idn, stable float64) (working.Verdict, string) {
+	if idn <= 0 {
+		return working.Unknown, "No residual-current device is known whose rating the electrode serves."
+	}
 	limit := TouchV * 1000 / idn
 	switch {
 	case !working.AtMost(v, limit):
@@ -170,16 +192,23 @@ func judgeZe(v float64, job *install.Job) (working.Verdict, string) {
 	return working.Pass, "As the design has it."
 }
 
+// judgePFC judges the fault current at the main board by the devices there, with what
+// their makers state for them and the device ahead, or for the board.
 func judgePFC(v float64, job *install.Job) (working.Verdict, string) {
 	for i := range job.Circuits {
-		if icn := job.Circuits[i].Protection.IcnKA; !working.AtMost(v, icn) {
-			return working.Fail, text("Above the ", icn, " kA that the device of ", job.Circuits[i].Name, " breaks.")
+		k := &job.Circuits[i]
+		if k.From != "" { // at another board less current flows; its checks follow this figure
+			continue
+		}
+		breaks := max(k.Protection.IcnKA, k.Protection.CascadeKA, job.Board.ConditionalKA)
+		if !working.AtMost(v, breaks) {
+			return working.Fail, text("Above the ", breaks, " kA that the device of ", k.Name, " breaks.")
 		}
 	}
-	return working.Pass, "Every new device breaks it."
+	return working.Pass, "Every device at this board breaks it."
 }
 
-func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, electrode bool) (working.Verdict, string) {
+func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, electrode bool, tempC float64) (working.Verdict, string) {
 	v := *r.Value
 	if sum.ZsMax == 0 {
 		return working.Unknown, "The limit is not yet known: the design is not complete."
@@ -189,11 +218,14 @@ func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, electrode
 	case electrode:
 		how = text("limit ", limit, " Ω with the residual-current device")
 	case job.Schools.ZsReading == "corrected" && r.TempC != nil && v >= job.Supply.ZeOhm.V():
-		v = ZsAtOperating(job.Supply.ZeOhm.V(), v, *r.TempC, HotMultiplier(70))
-		how = text(v, " Ω corrected to 70 °C against ", limit, " Ω")
+		v = ZsAtOperating(job.Supply.ZeOhm.V(), v, *r.TempC, HotMultiplier(tempC))
+		how = text(v, " Ω corrected to ", tempC, " °C against ", limit, " Ω")
 	default:
 		limit *= siteShare
 		how = text("against ", limit, " Ω, 80 % of the limit, as it was read cold")
+	}
+	if by := sum.ZsResidual; !working.AtMost(v, limit) && by > 0 && working.AtMost(v, by) {
+		return working.Caution, text("Over what the overcurrent device opens in time (", how, "); the residual-current device does up to ", by, " Ω.")
 	}
 	if !working.AtMost(v, limit) {
 		return working.Fail, "Too high: " + how + "."
@@ -204,14 +236,32 @@ func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, electrode
 	return working.Pass, "Within the limit: " + how + "."
 }
 
-func judgeRCD(multiple float64) func(install.Record) (working.Verdict, string) {
+// fiveTimes reports whether devices are also tested at five times their rating: by the
+// choice of the company, or by an edition that asks for it. An edition that the table
+// does not know asks for it.
+func fiveTimes(job *install.Job) bool {
+	row := editionOf(job)
+	return job.Schools.RCDTests == "three_test" || row < 0 || editionTable.Num(row, "five_times") == 1
+}
+
+// judgeRCD judges the longer trip time at a multiple of the rating: a delayed device has
+// a least time too, without which it does not wait for the one behind it.
+func judgeRCD(multiple float64, delayed bool) func(install.Record) (working.Verdict, string) {
+	kind := "general"
+	if delayed {
+		kind = "s_type"
+	}
 	return func(r install.Record) (working.Verdict, string) {
-		_, limit, _ := RCDLimits("general", multiple)
-		if r.OverRange {
+		low, limit, _ := RCDLimits(kind, multiple)
+		switch {
+		case r.OverRange:
 			return working.Fail, "It did not trip."
-		}
-		if !working.AtMost(*r.Value, limit) {
+		case !working.AtMost(*r.Value, limit):
 			return working.Fail, text("Slower than ", limit, " ms.")
+		case delayed && !working.AtMost(low, *r.Value):
+			return working.Fail, text("Faster than ", low, " ms: it does not wait as a delayed device does.")
+		case delayed:
+			return working.Pass, text("Between ", low, " and ", limit, " ms, as a delayed device.")
 		}
 		return working.Pass, text("Within ", limit, " ms.")
 	}

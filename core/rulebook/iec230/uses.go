@@ -17,6 +17,7 @@ type useRow struct {
 	leakMA             float64
 	leakPer            string
 	isSockets          bool
+	luminaires         bool
 }
 
 var (
@@ -37,7 +38,7 @@ func readUses() {
 			return v
 		}
 		u := &useRow{template: t.Str(r, "template"), id: t.Str(r, "use"), name: t.Str(r, "name"), areaM2: number("area_m2"), demand: t.Str(r, "demand"), drop: t.Str(r, "drop"),
-			plug: number("plug") == 1, continuous: number("continuous") == 1, load: t.Str(r, "load"), leakMA: number("leak_ma"), leakPer: t.Str(r, "leak_per")}
+			plug: number("plug") == 1, continuous: number("continuous") == 1, load: t.Str(r, "load"), leakMA: number("leak_ma"), leakPer: t.Str(r, "leak_per"), luminaires: number("luminaires") == 1}
 		u.isSockets = u.demand == "socket_circuits"
 		method := t.Str(r, "method")
 		ambient := 30.0
@@ -182,3 +183,7 @@ func leakOf(c *working.Check, k *install.Circuit) float64 {
 	c.Assumes("standing leakage of " + k.Name)
 	return c.Step("leakage, "+k.Name, "usual for what is connected, + 0.5 mA for 100 m", with, ma, "mA", rcdLeakage.Source.Ref)
 }
+
+// hasSockets reports whether a circuit feeds socket-outlets, all of which are of 13 A:
+// those of its use, and the one in a cooker's control unit.
+func hasSockets(k *install.Circuit) bool { return rulesOf(k.Use).isSockets || k.Serves.Socket }

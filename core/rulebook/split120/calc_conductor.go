@@ -179,7 +179,9 @@ func calcService(in serviceIn) (map[string]any, []working.Step, error) {
 		return nil, nil, err
 	}
 	w.Add("required", rulesOut, text(in.RatingA, " A"), need, "A", "NEC 310.12, 240.4(B)")
-	parallel := func(s string) bool { return n == 1 || larger(s, ampacityRules.Str(ampacityRules.Where("id", "PARALLEL"), "value")) == s }
+	parallel := func(s string) bool {
+		return n == 1 || larger(s, ampacityRules.Str(ampacityRules.Where("id", "PARALLEL"), "value")) == s
+	}
 	size := smallest(in.Material, func(s string) bool {
 		a := tabulated(s, in.Material, 75) * sets
 		return parallel(s) && working.AtMost(need, a) && (!in.NextUp || working.AtMost(in.RatingA, NextRating(a)))

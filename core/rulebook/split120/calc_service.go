@@ -13,8 +13,8 @@ import (
 )
 
 var (
-	serviceSteps  = table.Load(dataFiles, "service_sequence")
-	clearances    = table.Load(dataFiles, "service_clearances")
+	serviceSteps = table.Load(dataFiles, "service_sequence")
+	clearances   = table.Load(dataFiles, "service_clearances")
 )
 
 func coverOK(key, location string) (int, error) {

@@ -29,10 +29,10 @@ type loadList struct {
 
 // listed is one load with what the methods ask of it.
 type listed struct {
-	category, name                   string
-	va, volts, n                     float64
-	motor, interlocked, roomControl  bool
-	isNew                            bool
+	category, name                  string
+	va, volts, n                    float64
+	motor, interlocked, roomControl bool
+	isNew                           bool
 }
 
 func (l *loadList) add(x listed) {

@@ -49,7 +49,6 @@ func (s *system) surge() []working.Check {
 	return out
 }
 
-
 func (s *system) surgeDevice(i int) working.Check {
 	d := &s.job.Surge.Devices[i]
 	k := working.New(text("spd-", i+1), "", d.Name, "V")

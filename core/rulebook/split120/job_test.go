@@ -23,8 +23,8 @@ func truth(b bool) *bool { return &b }
 func house() *install.Job {
 	area := 1800 * footM * footM
 	j := &install.Job{Format: install.Format, Ref: "S-1", Title: "Loom house", Kind: install.SupplyUpgrade, Practice: "split120", Edition: "2023", Schools: install.DefaultSchools(),
-		Site:   install.Site{Customer: "Ode Marl", Address: "3 Loom Lane"},
-		Supply: install.Supply{Earthing: "grounded-neutral", DeclaredV: 240, PFCkA: known(9), MainFuseA: known(200), EarthMM2: known(AreaMM2("4")), Intersystem: truth(true), Bonds: []install.Bond{{Service: "water pipe", Kind: waterPipe, MM2: known(AreaMM2("4")), Around: truth(true)}}},
+		Site:    install.Site{Customer: "Ode Marl", Address: "3 Loom Lane"},
+		Supply:  install.Supply{Earthing: "grounded-neutral", DeclaredV: 240, PFCkA: known(9), MainFuseA: known(200), EarthMM2: known(AreaMM2("4")), Intersystem: truth(true), Bonds: []install.Bond{{Service: "water pipe", Kind: waterPipe, MM2: known(AreaMM2("4")), Around: truth(true)}}},
 		Outdoor: install.Outdoor{Electrodes: install.Electrodes{Rods: []install.PlacedRod{rod(0), rod(2)}}},
 		Loads: install.Loads{AreaM2: known(area), Items: []install.Load{
 			{Name: "Range", Category: "range", Watts: known(12000).Value, Count: 1, Basis: install.Measured},

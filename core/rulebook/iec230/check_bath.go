@@ -1,0 +1,273 @@
+package iec230
+
+import (
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/survey"
+	"arvelt/core/working"
+)
+
+// bathRoomKind is the kind of room of the walk that has a bath or shower unless somebody
+// says that it has none.
+const bathRoomKind = "bathroom"
+
+// noBath is what a room has that was looked at and has neither bath nor shower.
+const noBath = "none"
+
+// openShower is a shower without a tray: its zone 1 is larger and it has no zone 2.
+const openShower = "open shower"
+
+// zone is a zone of a room with a bath or shower (701.32).
+type zone int
+
+const (
+	zoneUnknown zone = iota
+	zone0
+	zone1
+	zone2
+	zoneOutside
+)
+
+var zoneNames = map[zone]string{zone0: "zone 0", zone1: "zone 1", zone2: "zone 2", zoneOutside: "outside the zones"}
+
+// The classes of points in a room with a bath (bath_points.csv).
+const (
+	classSocket = "socket"
+	classShaver = "shaver"
+	classSwitch = "switch"
+	classFixed  = "fixed" // may stand in zones 1 and 2
+)
+
+func bathClass(kind string) string {
+	if r := bathPoints.Where("kind", kind); r >= 0 {
+		return bathPoints.Str(r, "class")
+	}
+	return ""
+}
+
+// zoneOf is the zone that a point stands in; lacks names what would tell it.
+func zoneOf(room *install.Room, p *install.RoomPoint) (z zone, lacks string) {
+	reach, second := 0.0, bathZones.Fixed("zone_2_reach")
+	if room.Bath.Fitted == openShower {
+		reach, second = bathZones.Fixed("open_shower_reach"), 0
+	}
+	switch {
+	case p.Inside:
+		return zone0, ""
+	case p.BathMM == nil:
+		return zoneUnknown, "how far it is from the edge of the bath or tray"
+	case *p.BathMM > reach+second:
+		return zoneOutside, ""
+	case p.HeightMM == 0:
+		return zoneUnknown, "its height above the floor"
+	case p.HeightMM > bathZones.Fixed("zone_height"):
+		return zoneOutside, ""
+	case working.AtMost(*p.BathMM, reach):
+		return zone1, ""
+	}
+	return zone2, ""
+}
+
+// socketFromZone1 is the distance in metres of a socket-outlet from zone 1 by the job's
+// edition, the larger while the edition is not known.
+func socketFromZone1(job *install.Job) float64 {
+	if r := editionOf(job); r >= 0 {
+		return editionTable.Num(r, "socket_m")
+	}
+	most := 0.0
+	for r := range editionTable.Text {
+		most = max(most, editionTable.Num(r, "socket_m"))
+	}
+	return most
+}
+
+// baths judges each room with a bath or shower: where its points stand, how they are
+// protected against water, and whether supplementary bonding may be left out (701).
+func (s *system) baths(r *rulebook.Report) []working.Check {
+	out := []working.Check{}
+	for i := range s.job.Rooms {
+		room := &s.job.Rooms[i]
+		fitted := room.Bath.Fitted
+		if fitted == noBath || fitted == "" && room.Kind != bathRoomKind || room.Skipped != "" {
+			continue
+		}
+		k := working.New("bath-"+room.ID, "", "Zones of "+room.Name, "")
+		k.From(bathZones.Source, editionTable.Source)
+		if fitted == "" {
+			k.Lacks("whether " + room.Name + " has a bath, a tray or a shower without one")
+			k.Says = "Not yet known: " + k.Missing[0] + "."
+			out = append(out, *k)
+			continue
+		}
+		s.bathZones(k, room)
+		out = append(out, *k, s.bathBond(room, r))
+	}
+	return out
+}
+
+// bathZones holds every point of a room to the zone that it stands in.
+func (s *system) bathZones(k *working.Check, room *install.Room) {
+	wrong := []string{}
+	for i := range room.Points {
+		p := &room.Points[i]
+		class := bathClass(p.Kind)
+		if class == "" || p.State == install.Removed {
+			continue
+		}
+		name := survey.Name(surveyWords, p.Kind)
+		z, lacks := zoneOf(room, p)
+		if class == classSocket && !p.Inside && p.BathMM != nil {
+			s.bathSocket(k, room, p, name, &wrong)
+			continue
+		}
+		if lacks != "" {
+			k.Lacks(lacks + ": " + name)
+			continue
+		}
+		k.Step(name, "zone by distance and height", s.text(*orZero(p.BathMM), " mm from the edge, ", p.HeightMM, " mm high"), float64(z-zone0), "", bathZones.Source.Ref)
+		switch {
+		case z == zoneOutside:
+			continue
+		case z == zone0:
+			wrong = append(wrong, name+" stands in the tub: only extra-low voltage up to 12 V may")
+			continue
+		case class == classFixed, class == classShaver && z == zone2:
+		default:
+			wrong = append(wrong, name+" may not stand in "+zoneNames[z])
+			continue
+		}
+		need := bathZones.Fixed("water_zone_1_2")
+		switch jets := room.Bath.Jets; {
+		case jets != nil && *jets:
+			need = bathZones.Fixed("water_jets")
+		}
+		water, ok := install.IPCode(p.IP)
+		switch {
+		case !ok:
+			k.Lacks(s.text("the protection code of ", name, " in ", zoneNames[z], ": at least IPX", need))
+		case float64(water) < need:
+			wrong = append(wrong, s.text(name, " in ", zoneNames[z], " is ", p.IP, " and needs IPX", need))
+		}
+	}
+	if len(s.job.Circuits) > 0 && !s.anyBathCircuit() {
+		k.Lacks("which circuits serve or pass it (Circuits)")
+	}
+	if len(wrong) > 0 {
+		k.Missing = []string{} // it fails whatever the rest would say
+		k.Decide(false)
+		k.Says = sentence(wrong)
+		return
+	}
+	k.Decide(true)
+	k.Says = "Every point stands where it may and is protected against the water there."
+	if len(k.Missing) > 0 {
+		k.Says = "Not yet known: " + strings.Join(k.Missing, "; ") + "."
+	}
+}
+
+// bathSocket judges the distance of a socket-outlet from zone 1.
+func (s *system) bathSocket(k *working.Check, room *install.Room, p *install.RoomPoint, name string, wrong *[]string) {
+	reach := 0.0
+	if room.Bath.Fitted == openShower {
+		reach = bathZones.Fixed("open_shower_reach")
+	}
+	need := socketFromZone1(s.job)
+	have := k.Step(name, s.text("distance from zone 1, at least ", need, " m"), s.text(*p.BathMM, " − ", reach, " mm"), (*p.BathMM-reach)/1000, "m", editionTable.Source.Ref)
+	if !working.AtMost(need, have) {
+		*wrong = append(*wrong, s.text(name, " is ", have, " m from zone 1 and has to be ", need, " m away, however high it is; a shaver unit is the exception"))
+	}
+}
+
+func (s *system) anyBathCircuit() bool {
+	for i := range s.job.Circuits {
+		if k := &s.job.Circuits[i]; k.Serves.Bath || k.Use == "shower" {
+			return true
+		}
+	}
+	return false
+}
+
+// bathBond judges supplementary bonding: it may be left out where every circuit of the
+// room disconnects in time and has a residual-current device of 30 mA, and all metal of
+// the building is joined to the main bonding (701.415.2).
+func (s *system) bathBond(room *install.Room, r *rulebook.Report) working.Check {
+	k := working.New("bath-bond-"+room.ID, "", "Supplementary bonding of "+room.Name, "Ω")
+	k.From(bathZones.Source, bondingOther.Source)
+	b := &room.Bath
+	if b.Bonded != nil && *b.Bonded {
+		least := bathZones.Fixed("bond_unprotected")
+		k.Unit = "mm²"
+		have := use(k, "section of the supplementary bond of "+room.Name, b.BondMM2)
+		if len(k.Missing) == 0 {
+			k.Min(have, least)
+			k.Says = s.text(have, " mm²; ", least, " mm², or ", bathZones.Fixed("bond_protected"), " mm² where it is protected against damage.")
+			if k.Verdict == working.Fail && working.AtMost(bathZones.Fixed("bond_protected"), have) {
+				k.Verdict = working.Caution
+			}
+		} else {
+			k.Says = "Not yet known: " + k.Missing[0] + " is missing."
+		}
+		return *k
+	}
+	blocked := s.bathCircuits(k, r)
+	idn := rcdRules.Fixed("additional_protection_idn_max")
+	limit := k.Step("R max", "50 V / IΔn, from metal of the room to the main earthing terminal", s.text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", "701.415.2, 415.2.2")
+	switch {
+	case b.NoMetal:
+	case !b.MainBondOhm.Known():
+		k.Lacks("the resistance from the metal parts of " + room.Name + " to the main earthing terminal, or that there are none")
+	default:
+		if ohm := use(k, "resistance to the main earthing terminal", b.MainBondOhm); !working.AtMost(ohm, limit) {
+			blocked = append(blocked, s.text(ohm, " Ω to the main earthing terminal are more than ", limit, " Ω"))
+		}
+	}
+	if len(blocked) > 0 {
+		k.Missing = []string{}
+		k.Decide(false)
+		k.Says = "It may not be left out: " + strings.Join(blocked, "; ") + "."
+		return *k
+	}
+	k.Decide(true)
+	k.Says = "It may be left out: every circuit disconnects in time behind 30 mA, and the metal is joined to the main bonding."
+	if len(k.Missing) > 0 {
+		k.Says = "Not yet known whether it may be left out: " + strings.Join(k.Missing, "; ") + "."
+	}
+	return *k
+}
+
+// bathCircuits looks whether the circuits of rooms with a bath meet what stands in place
+// of supplementary bonding; it says which do not.
+func (s *system) bathCircuits(k *working.Check, r *rulebook.Report) (blocked []string) {
+	seen := false
+	for i := range s.job.Circuits {
+		c := &s.job.Circuits[i]
+		if !c.Serves.Bath && c.Use != "shower" {
+			continue
+		}
+		seen = true
+		for _, check := range r.Circuit(c.ID).Checks {
+			if check.ID != "loop" && check.ID != "residual" {
+				continue
+			}
+			switch check.Verdict {
+			case working.Fail:
+				blocked = append(blocked, c.Name+": "+strings.TrimSuffix(check.Says, "."))
+			case working.Unknown:
+				k.Lacks(c.Name + ": " + strings.ToLower(check.Title))
+			}
+		}
+	}
+	if !seen {
+		k.Lacks("which circuits serve or pass the room (Circuits)")
+	}
+	return blocked
+}
+
+func orZero(v *float64) *float64 {
+	if v == nil {
+		return new(float64)
+	}
+	return v
+}
