@@ -167,7 +167,7 @@ type ttIn struct {
 
 // stableRa is the electrode resistance in ohms above which it may not be
 // stable, as soil dries and freezes (note to Table 41.5).
-var stableRa = ttLimits.Num(0, "advice_max_ohm")
+var stableRa = ttLimits.Fixed("advice_max_ohm")
 
 func ttElectrode(in ttIn) (map[string]any, []working.Step, error) {
 	w := &rulebook.Worked{}

@@ -131,7 +131,7 @@ func (s *system) bathZones(k *working.Check, room *install.Room) {
 		case z == zoneOutside:
 			continue
 		case z == zone0:
-			wrong = append(wrong, name+" stands in the tub: only extra-low voltage up to 12 V may")
+			wrong = append(wrong, s.text(name, " stands in the tub: only extra-low voltage up to 12 V may, of IPX", bathZones.Fixed("water_zone_0")))
 			continue
 		case class == classFixed, class == classShaver && z == zone2:
 		default:

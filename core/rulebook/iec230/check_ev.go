@@ -1,6 +1,7 @@
 package iec230
 
 import (
+	"cmp"
 	"math"
 	"strings"
 
@@ -133,7 +134,9 @@ func (c *circuit) judgeOption(id string) *working.Check {
 func (c *circuit) operator() rulebook.OperatorRule {
 	k := c.check("operator", "Network operator", "A")
 	k.From(evNotify.Source)
-	s := &c.job.Schools
+	s := c.job.Schools
+	s.NotifyTotalA = cmp.Or(s.NotifyTotalA, evNotify.Fixed("max_demand_notify_limit"))
+	s.NotifySingleA = cmp.Or(s.NotifySingleA, evNotify.Fixed("single_device_notify_limit"))
 	if !c.job.Supply.MainFuseA.Known() || len(c.job.Loads.Items) == 0 {
 		k.Lacks("the maximum demand")
 		return rulebook.OperatorRule{Needed: true, Path: "", Why: "The maximum demand is not yet known."}

@@ -46,8 +46,6 @@ func (c *circuit) additional() []string {
 	}
 	if c.k.Use == "ev" {
 		why = append(why, "it feeds a charge point (722.531.3)")
-	} else if c.k.Point.Outdoor && !hasSockets(c.k) && c.rules.plug && c.k.Protection.RatingA <= rcdRules.Fixed("mobile_equipment_outdoors_max") {
-		why = append(why, "equipment is used outdoors from it (411.3.3)")
 	}
 	if s.Bath || c.k.Use == "shower" {
 		why = append(why, "it serves or passes a room with a bath or shower (701.411.3.3)")

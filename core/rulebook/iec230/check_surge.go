@@ -33,7 +33,7 @@ func (s *system) surgeChecks() []working.Check {
 func (s *system) surgeNeed() (*working.Check, bool) {
 	p := &s.job.Surge
 	k := working.New("surge-need", "", "Need for surge protection", "")
-	k.From(spdNeed.Source)
+	k.From(working.Source{Ref: "IEC 60364-4-44 443.4, 443.5; BS 7671 443.4 by edition", Confidence: "high"})
 	needed, why := true, ""
 	switch {
 	case p.Rod:
@@ -125,7 +125,11 @@ func (s *system) surgeDevice(i int, needed bool) *working.Check {
 	} else if d.Type == "3" && i == 0 {
 		wrong = append(wrong, "Type 3 comes after a Type 2")
 	}
-	uc := spdVoltages.Num(spdVoltages.Where("system", "TT", "mode", "L-N"), "volts_230_400")
+	system := s.job.Supply.Earthing
+	if system != "TT" { // behind the split of the combined conductor TN-C-S is TN-S
+		system = "TN-S"
+	}
+	uc := spdVoltages.Num(spdVoltages.Where("system", system, "mode", "L-N"), "volts_230_400")
 	if d.UcV == 0 {
 		k.Lacks("its continuous voltage Uc")
 	} else if k.Step("Uc", "at least 1.1 × U0", s.text(d.UcV, " V"), uc, "V", spdVoltages.Source.Ref); !working.AtMost(uc, d.UcV) {

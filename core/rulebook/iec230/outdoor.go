@@ -12,7 +12,7 @@ var (
 	soils          = load("soil_resistivity")
 )
 
-var outdoorRules = func() *rulebook.OutdoorRules {
+func outdoorOf() *rulebook.OutdoorRules {
 	o := &rulebook.OutdoorRules{Direct: []rulebook.Cover{}, RibbonLow: outdoorFigures.Fixed("ribbon_low"), RibbonHigh: outdoorFigures.Fixed("ribbon_high"), BendSumDeg: outdoorFigures.Fixed("bend_sum_deg"), StickM: outdoorFigures.Fixed("stick_m"),
 		Electrode: "TT: resistance × trip current at most 50 V, and under 200 Ω so that it stays so. TN: none is needed for protection.", Source: burialDepth.Source.Ref, Confidence: burialDepth.Source.Confidence}
 	// Heights of overhead wiring between buildings: the guide's of the trade.
@@ -29,7 +29,9 @@ var outdoorRules = func() *rulebook.OutdoorRules {
 		o.Soils = append(o.Soils, rulebook.Soil{Name: soils.Str(r, "soil"), LowOhmM: soils.Num(r, "low"), HighOhm: soils.Num(r, "high"), Typical: soils.Num(r, "typical")})
 	}
 	return o
-}()
+}
+
+var outdoorRules = outdoorOf()
 
 // Outdoor returns what the practice asks of work outside.
 func (Practice) Outdoor(*install.Job) *rulebook.OutdoorRules { return outdoorRules }

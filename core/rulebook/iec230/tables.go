@@ -72,7 +72,6 @@ var (
 	rodLambda      = load("rod_group_lambda")
 	schools        = load("schools")
 	spdRisk        = load("spd_crl")
-	spdNeed        = load("spd_requirement")
 	spdVoltages    = load("spd_uc")
 	spdRules       = load("spd_installation")
 	supplyVoltages = load("supply_voltage")
