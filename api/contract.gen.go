@@ -32,6 +32,9 @@ type Authorised = install.Authorised
 // Basis defines model for Basis.
 type Basis = install.Basis
 
+// BathRoom defines model for BathRoom.
+type BathRoom = install.BathRoom
+
 // Board defines model for Board.
 type Board = install.Board
 

@@ -125,7 +125,7 @@ func TestStepsWaitForEachOther(t *testing.T) {
 	r = worked(t, iec230.Practice{}, trench(), "run-t-locate", "run-t-dig")
 	assert.Empty(t, r.Steps[2].Waits)
 	assert.Contains(t, r.Steps[3].Waits, r.Steps[2].Title)
-	over := worked(t, iec230.Practice{}, install.Run{ID: "o", Name: "Drop", Kind: install.Overhead, Stretches: []install.RunStretch{{Place: "yard", LengthM: 12, CoverMM: 3000}}})
+	over := worked(t, iec230.Practice{}, install.Run{ID: "o", Name: "Drop", Kind: install.Overhead, Stretches: []install.RunStretch{{Place: "yard", Surface: "out of reach of vehicles", LengthM: 12, CoverMM: 3000}}})
 	assert.Equal(t, working.Fail, check(over, "cover-o-1").Verdict, "too low over the yard")
 	assert.Equal(t, "us", over.Steps[0].Who)
 }

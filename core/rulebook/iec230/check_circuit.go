@@ -570,6 +570,7 @@ func (c *circuit) withstand(sum rulebook.Summary) {
 	if c.byGuide(k, max(near, far)) {
 		return
 	}
+	// A short from line to neutral is ended by the breaker alone.
 	if line := physics.Adiabatic(near, c.cable.kLine); !working.AtMost(line, c.cable.LineMM2) && k.Verdict != working.Unknown {
 		k.Step("S line", "√(I²t) / k of line and neutral", "", line, "mm²", "434.5.2")
 		k.Decide(false)
@@ -598,29 +599,17 @@ func (c *circuit) byGuide(k *working.Check, worst float64) bool {
 // would tell it better.
 func (c *circuit) farEnergy(k *working.Check, sum rulebook.Summary) (a2s float64, lacks []string) {
 	i := k.Step("I", "U0 / Zs cold, at the point", c.text(NominalV, " / ", sum.ZsCold), physics.FaultCurrent(NominalV, sum.ZsCold), "A", "")
-	t := c.disconnectionS()
-	_, idn, delayed := c.residualDevice()
-	p := &c.k.Protection
-	if p.Family != "mcb_rcbo" {
+	if p := &c.k.Protection; p.Family != "mcb_rcbo" {
 		// A fuse's time at a current is known only at the two times of the table:
 		// the shorter where the current reaches it, else the longer.
-		t = 5
+		t := 5.0
 		if _, ia, err := deviceZsMax(p, 0.4, CminDefault); err == nil && i >= ia {
 			t = 0.4
 		}
 		k.Step("t", "the fuse melts within it at that current", c.text("I = ", i, " A"), t, "s", fuseZs.Source.Ref)
 		return i * i * t, nil
 	}
-	m, _ := FaultMultiple(p.Curve, min(t, 0.4))
-	switch {
-	case i >= m*p.RatingA:
-		return c.breakerEnergy(k, i, "at the point")
-	case idn > 0 && !delayed && i >= 5*idn/1000:
-		t = k.Step("t", "residual-current device acts", "I ≥ 5 × IΔn", residualS, "s", rcdTrip.Source.Ref)
-	default:
-		k.Step("t", "disconnection time allowed", "", t, "s", disconnection.Source.Ref)
-	}
-	return i * i * t, nil
+	return c.energyAt(k, i, "at the point")
 }
 
 // nearEnergy is the energy in A²s of a fault just behind the device, by the prospective
@@ -631,10 +620,26 @@ func (c *circuit) nearEnergy(k *working.Check) (a2s float64, lacks []string) {
 		return 0, []string{"prospective fault current at its board"}
 	}
 	i := k.Step("I near", "prospective fault current at its board", "", ka*1000, "A", testParameters.Source.Ref)
-	if i < 5*c.k.Protection.RatingA {
-		return 0, nil // not even there does it open at once: the far end governs
+	return c.energyAt(k, i, "at its device")
+}
+
+// energyAt is the energy in A²s of a fault of so many amperes behind a breaker: what it
+// lets through where it opens at once, else what flows until a residual-current device
+// or the time allowed ends it.
+func (c *circuit) energyAt(k *working.Check, amps float64, where string) (a2s float64, lacks []string) {
+	p := &c.k.Protection
+	t := c.disconnectionS()
+	m, _ := FaultMultiple(p.Curve, min(t, 0.4))
+	_, idn, delayed := c.residualDevice()
+	switch {
+	case amps >= m*p.RatingA:
+		return c.breakerEnergy(k, amps, where)
+	case idn > 0 && !delayed && amps >= 5*idn/1000:
+		t = k.Step("t, "+where, "residual-current device acts", "I ≥ 5 × IΔn", residualS, "s", rcdTrip.Source.Ref)
+	default:
+		k.Step("t, "+where, "disconnection time allowed", "", t, "s", disconnection.Source.Ref)
 	}
-	return c.breakerEnergy(k, i, "at its device")
+	return amps * amps * t, nil
 }
 
 // breakerEnergy is what a breaker that opens at once lets through at a current in

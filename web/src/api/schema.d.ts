@@ -898,6 +898,10 @@ export interface components {
         /** @enum {string} */
         Basis: "" | "measured" | "enquiry" | "assumed";
         Serves: {
+            plugged: boolean | null;
+            motor: boolean;
+            interlocked: boolean;
+            roomControl: boolean;
             /** Format: double */
             areaM2: number;
             outlets: number;
@@ -916,6 +920,7 @@ export interface components {
             boxes: components["schemas"]["Box"][];
         };
         Box: {
+            single: boolean;
             id: string;
             name: string;
             place: string;
@@ -1100,6 +1105,11 @@ export interface components {
             devices: components["schemas"]["SurgeDevice"][];
         };
         SurgeDevice: {
+            /** Format: double */
+            inKA: number;
+            /** Format: double */
+            branchA: number;
+            neutralEarth: boolean | null;
             name: string;
             place: string;
             type: string;
@@ -1135,6 +1145,9 @@ export interface components {
             optional?: boolean;
         };
         Board: {
+            place: string;
+            /** Format: double */
+            conditionalKA: number;
             name: string;
             location: string;
             material: string;
@@ -1146,6 +1159,9 @@ export interface components {
             space: components["schemas"]["WorkSpace"];
         };
         Bond: {
+            kind: string;
+            /** Format: double */
+            circuitA: number;
             service: string;
             mm2: components["schemas"]["Fact"];
             around: boolean | null;
@@ -1276,6 +1292,11 @@ export interface components {
         /** @enum {string} */
         Kind: "rewire" | "supply-upgrade" | "surge-protection" | "ev-charger";
         Load: {
+            /** Format: double */
+            volts: number;
+            motor: boolean;
+            interlocked: boolean;
+            roomControl: boolean;
             name: string;
             category: string;
             /** Format: double */
@@ -1287,6 +1308,10 @@ export interface components {
             basis: components["schemas"]["Basis"];
         };
         Loads: {
+            basementM2: components["schemas"]["Fact"];
+            /** Format: double */
+            seasonFactor: number;
+            generation: boolean | null;
             items: components["schemas"]["Load"][];
             areaM2: components["schemas"]["Fact"];
             peakKVA: components["schemas"]["Fact"];
@@ -1396,6 +1421,7 @@ export interface components {
             ref: string;
         };
         Protection: {
+            energyClass: number;
             family: string;
             curve: string;
             /** Format: double */
@@ -1493,6 +1519,7 @@ export interface components {
             legs: components["schemas"]["Legs"] | null;
         };
         Route: {
+            cpcGuarded: boolean | null;
             cableType: string;
             /** Format: double */
             lineMM2: number;
@@ -1514,6 +1541,7 @@ export interface components {
             makerMV: components["schemas"]["Fact"];
         };
         Schools: {
+            bondRule: string;
             zsReading: string;
             rcdTests: string;
             /** Format: double */
@@ -1539,6 +1567,8 @@ export interface components {
             hash: string;
         };
         Segment: {
+            duct: boolean | null;
+            surface: string;
             place: string;
             /** Format: double */
             lengthM: number;
@@ -1608,6 +1638,9 @@ export interface components {
             note: string;
         };
         Supply: {
+            earthingBy: components["schemas"]["Basis"];
+            earthTo: string;
+            earthLaid: string;
             earthing: string;
             /** Format: double */
             declaredV: number;
@@ -1736,6 +1769,7 @@ export interface components {
             loadA: number;
         };
         Room: {
+            bath: components["schemas"]["BathRoom"];
             id: string;
             name: string;
             kind: string;
@@ -1757,7 +1791,19 @@ export interface components {
             note: string;
             walls: components["schemas"]["WallLine"][];
         };
+        BathRoom: {
+            fitted: string;
+            bonded: boolean | null;
+            bondMM2: components["schemas"]["Fact"];
+            mainBondOhm: components["schemas"]["Fact"];
+            noMetal: boolean;
+            jets: boolean | null;
+        };
         RoomPoint: {
+            /** Format: double */
+            bathMM: number | null;
+            inside: boolean;
+            ip: string;
             id: string;
             kind: string;
             count: number;
@@ -1825,6 +1871,7 @@ export interface components {
             enclosures: components["schemas"]["Enclosure"][];
         };
         Enclosure: {
+            outside: boolean | null;
             id: string;
             kind: string;
             name: string;
@@ -1847,6 +1894,7 @@ export interface components {
             new: boolean;
         };
         Conductor: {
+            deviceA: components["schemas"]["Fact"];
             material: string;
             size: string;
             earthSize: string;
@@ -2366,6 +2414,9 @@ export interface components {
             ruling: string;
         };
         PlacedRod: {
+            /** Format: double */
+            angleDeg: number;
+            listed: boolean | null;
             place: string;
             /** Format: double */
             lengthM: number;
@@ -2449,6 +2500,9 @@ export interface components {
         };
         OutdoorRules: {
             covers: components["schemas"]["CoverRule"][];
+            direct: components["schemas"]["CoverRule"][];
+            clearances: components["schemas"]["CoverRule"][];
+            clearanceSource: string;
             /** Format: double */
             ribbonLow: number;
             /** Format: double */
@@ -2462,13 +2516,12 @@ export interface components {
             source: string;
             confidence: string;
             inches: boolean;
-            /** Format: double */
-            clearanceMM: number;
         };
         CoverRule: {
             place: string;
             /** Format: double */
             mm: number;
+            barred: boolean;
         };
         SoilKind: {
             name: string;

@@ -1,0 +1,45 @@
+package split120
+
+import "arvelt/core/rulebook"
+
+// Directions declares for every check which changes for the worse it answers to; a
+// property test holds random dwellings to it.
+var Directions = []rulebook.Direction{
+	{Check: "capacity", Worse: []rulebook.Worse{rulebook.DeviceLarger, rulebook.CableThinner}},
+	{Check: "conductor-load", Worse: []rulebook.Worse{rulebook.CableThinner}},
+	{Check: "voltage-drop", Worse: []rulebook.Worse{rulebook.CableThinner, rulebook.RunLonger}},
+	{Check: "ground", Worse: []rulebook.Worse{rulebook.RunLonger}},
+	{Check: "ground-fault", Worse: []rulebook.Worse{rulebook.ProtectionAbsent}},
+	{Check: "arc-fault", Worse: []rulebook.Worse{rulebook.ProtectionAbsent}},
+	{Check: "string", Worse: []rulebook.Worse{rulebook.ProtectionAbsent, rulebook.RunLonger}},
+	{Check: "demand", Worse: []rulebook.Worse{rulebook.RunLonger}},
+	{Check: "surge-need", Worse: []rulebook.Worse{rulebook.ProtectionAbsent}},
+	{Check: "design-current", Reason: "load against device, and a least device of a range: a larger device meets it"},
+	{Check: "conductors", Reason: "a count"},
+	{Check: "breaking", Reason: "breaking capacity: a longer run lets less current flow"},
+	{Check: "receptacles", Reason: "prescribed device: the ratings that go with it are listed"},
+	{Check: "box-fill", Reason: "fill: thinner conductors take less room"},
+	{Check: "conduit", Reason: "fill: thinner conductors take less room"},
+	{Check: "leakage", Reason: "leakage against the trip band"},
+	{Check: "cover", Reason: "ground-fault protection lessens the cover; depth alone decides otherwise"},
+	{Check: "ev", Reason: "said, not judged"},
+	{Check: "way", Reason: "a place"},
+	{Check: "cable", Reason: "a cable that is not chosen"},
+	{Check: "service-", Reason: "conductors of the service, which no circuit changes"},
+	{Check: "service-disconnects", Reason: "a count"},
+	{Check: "feeder-", Reason: "conductors of the chain, which no circuit changes"},
+	{Check: "emergency-disconnect", Reason: "a place"},
+	{Check: "electrode-conductor", Reason: "sized by the service"},
+	{Check: "electrodes", Reason: "a count"},
+	{Check: "supplemental-electrode", Reason: "a count"},
+	{Check: "bond-", Reason: "sized by the service or by the circuit that may make it live"},
+	{Check: "intersystem", Reason: "a place"},
+	{Check: "legs", Reason: "a caution"},
+	{Check: "spacing-", Reason: "a count"},
+	{Check: "required-circuits", Reason: "a least device: a larger one meets it"},
+	{Check: "working-space", Reason: "measures of a place"},
+	{Check: "ungrounded", Reason: "a caution"},
+	{Check: "spd-", Reason: "figures of the device alone"},
+	{Check: "standby-load", Reason: "load against source"},
+	{Check: "standby-transfer", Reason: "a switch that is there or not"},
+}
