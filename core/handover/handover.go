@@ -10,7 +10,9 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"reflect"
 	"slices"
+	"strings"
 
 	"arvelt/core/install"
 	"arvelt/core/plan"
@@ -80,6 +82,39 @@ func Ready(state plan.State, report *rulebook.Report) Readiness {
 	return r
 }
 
+// bareOf takes out of a decoded value what the model did not have when earlier
+// revisions were signed, where it is empty: fields tagged seal:"omitempty". So a
+// revision that was signed before a field came still has its hash.
+func bareOf(v reflect.Value, tree any) {
+	for v.Kind() == reflect.Pointer || v.Kind() == reflect.Interface {
+		if v.IsNil() {
+			return
+		}
+		v = v.Elem()
+	}
+	switch v.Kind() {
+	case reflect.Struct:
+		keys, ok := tree.(map[string]any)
+		if !ok {
+			return // a value that writes itself, such as a time
+		}
+		for i := range v.NumField() {
+			f := v.Type().Field(i)
+			key, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+			if f.Tag.Get("seal") == "omitempty" && v.Field(i).IsZero() {
+				delete(keys, key)
+			} else if below, there := keys[key]; there {
+				bareOf(v.Field(i), below)
+			}
+		}
+	case reflect.Slice:
+		list, ok := tree.([]any)
+		for i := 0; ok && i < v.Len(); i++ {
+			bareOf(v.Index(i), list[i])
+		}
+	}
+}
+
 // Canonical returns the job without its seals as canonical JSON: keys sorted,
 // no space, so that equal jobs give equal bytes.
 func Canonical(job *install.Job) ([]byte, error) {
@@ -96,6 +131,7 @@ func Canonical(job *install.Job) ([]byte, error) {
 		return nil, err
 	}
 	delete(tree, "seals")
+	bareOf(reflect.ValueOf(bare), tree)
 	var out bytes.Buffer
 	enc := json.NewEncoder(&out)
 	enc.SetEscapeHTML(false)

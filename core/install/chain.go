@@ -43,8 +43,8 @@ type Enclosure struct {
 	TorqueSheet  string    `json:"torqueSheet"`  // which instruction says so
 	Feed         Conductor `json:"feed"`
 	Condition    string    `json:"condition"`
-	New          bool      `json:"new"`     // the job puts it in
-	Outside      *bool     `json:"outside"` // stands outdoors, in reach of anybody
+	New          bool      `json:"new"`                      // the job puts it in
+	Outside      *bool     `json:"outside" seal:"omitempty"` // stands outdoors, in reach of anybody
 }
 
 // Conductor is what feeds an enclosure from the one before.
@@ -55,7 +55,7 @@ type Conductor struct {
 	Wires    int    `json:"wires"` // conductors counted with the earthing conductor, 0 when not known
 	// DeviceA is the rating of the device that protects it, where that is not the means
 	// of disconnection of the enclosure before.
-	DeviceA Fact   `json:"deviceA"`
+	DeviceA Fact   `json:"deviceA" seal:"omitempty"`
 	LengthM Fact   `json:"lengthM"`
 	Way     string `json:"way"` // metal conduit, plastic duct, sheathed cable, overhead
 }

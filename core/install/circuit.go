@@ -26,10 +26,10 @@ type Serves struct {
 	Recessed  Recess `json:"recessed"`  // of a lighting circuit
 	// Plugged: what it feeds plugs into an outlet, else it is wired in; nil when not yet
 	// known.
-	Plugged     *bool `json:"plugged"`
-	Motor       bool  `json:"motor"`       // what it feeds is a motor
-	Interlocked bool  `json:"interlocked"` // never runs together with the compressor that it helps
-	RoomControl bool  `json:"roomControl"` // heating with a control of its own in each room
+	Plugged     *bool `json:"plugged" seal:"omitempty"`
+	Motor       bool  `json:"motor" seal:"omitempty"`       // what it feeds is a motor
+	Interlocked bool  `json:"interlocked" seal:"omitempty"` // never runs together with the compressor that it helps
+	RoomControl bool  `json:"roomControl" seal:"omitempty"` // heating with a control of its own in each room
 }
 
 // Recess is how luminaires sit in a ceiling.
@@ -68,9 +68,9 @@ type Box struct {
 	Side string `json:"side"`
 	Feed string `json:"feed"`
 
-	RatingA   float64  `json:"ratingA"` // of the outlet
-	Single    bool     `json:"single"`  // one outlet on its yoke, not two
-	Ground    *bool    `json:"ground"`  // an equipment grounding conductor is in the box; nil when not yet looked for
+	RatingA   float64  `json:"ratingA"`                 // of the outlet
+	Single    bool     `json:"single" seal:"omitempty"` // one outlet on its yoke, not two
+	Ground    *bool    `json:"ground"`                  // an equipment grounding conductor is in the box; nil when not yet looked for
 	Shuttered bool     `json:"shuttered"`
 	Weather   bool     `json:"weather"`  // weather resistant, with its cover
 	Replaces  bool     `json:"replaces"` // it replaces an outlet that was there
@@ -146,21 +146,21 @@ type SPD struct {
 	Type      string  `json:"type"`  // 1, 1+2, 2, 3
 	UpKV      float64 `json:"upKV"`
 	UcV       float64 `json:"ucV"`
-	LineM     float64 `json:"lineM"`     // lead on the line side
-	EarthM    float64 `json:"earthM"`    // lead on the earth side
-	LineMM2   float64 `json:"lineMM2"`   // section of the line lead
-	EarthMM2  float64 `json:"earthMM2"`  // section of the earth lead
-	BackupA   float64 `json:"backupA"`   // largest fuse ahead that its maker allows without a backup of its own; 0 not yet known
-	IsccrKA   float64 `json:"isccrKA"`   // short-circuit rating by its maker; 0 not yet known
-	Scheme    string  `json:"scheme"`    // CT1, CT2
-	BehindRCD bool    `json:"behindRCD"` // a residual-current device stands ahead of it
-	ToLoadM   float64 `json:"toLoadM"`   // wiring to the farthest equipment that it is to protect
-	FromM     float64 `json:"fromM"`     // wiring from the device ahead of it
-	Matched   bool    `json:"matched"`   // its maker declares it coordinated with the device ahead
-	InKA      float64 `json:"inKA"`      // nominal discharge current by its maker; 0 not yet known
-	BranchA   float64 `json:"branchA"`   // of the device of its own branch, A; 0 where it hangs behind the main fuse
+	LineM     float64 `json:"lineM"`                    // lead on the line side
+	EarthM    float64 `json:"earthM"`                   // lead on the earth side
+	LineMM2   float64 `json:"lineMM2"`                  // section of the line lead
+	EarthMM2  float64 `json:"earthMM2"`                 // section of the earth lead
+	BackupA   float64 `json:"backupA"`                  // largest fuse ahead that its maker allows without a backup of its own; 0 not yet known
+	IsccrKA   float64 `json:"isccrKA"`                  // short-circuit rating by its maker; 0 not yet known
+	Scheme    string  `json:"scheme"`                   // CT1, CT2
+	BehindRCD bool    `json:"behindRCD"`                // a residual-current device stands ahead of it
+	ToLoadM   float64 `json:"toLoadM"`                  // wiring to the farthest equipment that it is to protect
+	FromM     float64 `json:"fromM"`                    // wiring from the device ahead of it
+	Matched   bool    `json:"matched"`                  // its maker declares it coordinated with the device ahead
+	InKA      float64 `json:"inKA" seal:"omitempty"`    // nominal discharge current by its maker; 0 not yet known
+	BranchA   float64 `json:"branchA" seal:"omitempty"` // of the device of its own branch, A; 0 where it hangs behind the main fuse
 	// NeutralEarth: it has a path between neutral and earth; nil when not yet known.
-	NeutralEarth *bool `json:"neutralEarth"`
+	NeutralEarth *bool `json:"neutralEarth" seal:"omitempty"`
 }
 
 // Words of a surge assessment.

@@ -126,7 +126,7 @@ type Supply struct {
 	Earthing string `json:"earthing"` // TN-S, TN-C-S, TT; empty when not yet seen
 	// EarthingBy says how the arrangement is known: only the operator knows whether
 	// its network combines neutral and earth somewhere.
-	EarthingBy   Basis   `json:"earthingBy"`
+	EarthingBy   Basis   `json:"earthingBy" seal:"omitempty"`
 	DeclaredV    float64 `json:"declaredV"`
 	ZeOhm        Fact    `json:"zeOhm"` // external loop impedance; on TT without the installation's electrode
 	PFCkA        Fact    `json:"pfcKA"` // prospective fault current at the origin, kA
@@ -137,8 +137,8 @@ type Supply struct {
 	EarthMM2     Fact    `json:"earthMM2"` // main earthing conductor
 	// EarthTo is the electrode that the earthing conductor runs to and EarthLaid how it
 	// lies, as the practice names them; empty while nobody has looked.
-	EarthTo      string `json:"earthTo"`
-	EarthLaid    string `json:"earthLaid"`
+	EarthTo      string `json:"earthTo" seal:"omitempty"`
+	EarthLaid    string `json:"earthLaid" seal:"omitempty"`
 	NeutralMM2   Fact   `json:"neutralMM2"` // operator's neutral, for bonding on TN-C-S
 	ElectrodeOhm Fact   `json:"electrodeOhm"`
 	Bonds        []Bond `json:"bonds"`
@@ -158,11 +158,11 @@ type Bond struct {
 	Service string `json:"service"`
 	// Kind is what is bonded, as the practice names it, where that decides the rule;
 	// empty while nobody has looked.
-	Kind string `json:"kind"`
+	Kind string `json:"kind" seal:"omitempty"`
 	MM2  Fact   `json:"mm2"`
 	// CircuitA is the rating of the circuit that may make a pipe live, A; 0 when not
 	// known.
-	CircuitA float64 `json:"circuitA"`
+	CircuitA float64 `json:"circuitA" seal:"omitempty"`
 	// Around: a jumper crosses what interrupts the pipe, such as a meter or a filter;
 	// nil when not yet looked at.
 	Around *bool `json:"around"`
@@ -172,7 +172,7 @@ type Bond struct {
 type Board struct {
 	Name        string `json:"name"`
 	Location    string `json:"location"`
-	Place       string `json:"place"` // kind of place, as the practice names it; empty when not looked at
+	Place       string `json:"place" seal:"omitempty"` // kind of place, as the practice names it; empty when not looked at
 	Material    string `json:"material"`
 	MainSwitchA Fact   `json:"mainSwitchA"`
 	Ways        []Way  `json:"ways"`
@@ -183,7 +183,7 @@ type Board struct {
 	MakerRDF float64 `json:"makerRDF"`
 	// ConditionalKA is the conditional short-circuit rating that the board's maker
 	// declares behind the fuse that it names, kA; 0 when none is declared.
-	ConditionalKA float64 `json:"conditionalKA"`
+	ConditionalKA float64 `json:"conditionalKA" seal:"omitempty"`
 }
 
 // WorkSpace is the room in front of a board. A 0 is not yet measured.
@@ -229,12 +229,12 @@ type Load struct {
 	Amps         *float64 `json:"amps"`
 	Count        int      `json:"count"`
 	SocketInUnit bool     `json:"socketInUnit"`
-	Volts        float64  `json:"volts"` // at which it works, 0 when not known
-	Motor        bool     `json:"motor"` // what draws it is a motor
+	Volts        float64  `json:"volts" seal:"omitempty"` // at which it works, 0 when not known
+	Motor        bool     `json:"motor" seal:"omitempty"` // what draws it is a motor
 	// Interlocked: it never runs together with the compressor that it helps.
-	Interlocked bool `json:"interlocked"`
+	Interlocked bool `json:"interlocked" seal:"omitempty"`
 	// RoomControl: heating with a control of its own in each room.
-	RoomControl bool  `json:"roomControl"`
+	RoomControl bool  `json:"roomControl" seal:"omitempty"`
 	Basis       Basis `json:"basis"`
 }
 
@@ -247,12 +247,12 @@ type Loads struct {
 	PeakKVA  Fact    `json:"peakKVA"`
 	PeakDays float64 `json:"peakDays"`
 	// BasementM2 is the part that lies in a basement, where the practice counts it apart.
-	BasementM2 Fact `json:"basementM2"`
+	BasementM2 Fact `json:"basementM2" seal:"omitempty"`
 	// SeasonFactor raises the peak of a short record to that of the heaviest season, 0
 	// when nobody has worked it out. Generation: a source of the owner's or peak shaving
 	// ran behind the meter while it was recorded; nil when not asked.
-	SeasonFactor float64 `json:"seasonFactor"`
-	Generation   *bool   `json:"generation"`
+	SeasonFactor float64 `json:"seasonFactor" seal:"omitempty"`
+	Generation   *bool   `json:"generation" seal:"omitempty"`
 }
 
 // Circuit is one circuit that the job makes: a final circuit, or a distribution
@@ -308,7 +308,7 @@ type Route struct {
 	CPCMM2 float64 `json:"cpcMM2"`
 	// CPCGuarded: a separate protective conductor is protected against damage; nil when
 	// not yet known.
-	CPCGuarded *bool `json:"cpcGuarded"`
+	CPCGuarded *bool `json:"cpcGuarded" seal:"omitempty"`
 	// What only the maker of the cable knows: the armour's section in mm² and
 	// resistance at 20 °C in mΩ/m, and for aluminium the tabulated rating in A for
 	// the method and the drop in mV/A/m.
@@ -337,10 +337,10 @@ type Segment struct {
 	Grouped      int     `json:"grouped"` // circuits together, this one included; 1 is alone
 	InsulationMM float64 `json:"insulationMM"`
 	Vertical     bool    `json:"vertical"`
-	DepthMM      float64 `json:"depthMM"` // of cover, buried segments
-	SoilKmW      float64 `json:"soilKmW"` // soil thermal resistivity, buried segments, 0 when not known
-	Duct         *bool   `json:"duct"`    // buried in a duct, else directly; nil when not yet known
-	Surface      string  `json:"surface"` // what lies above a buried segment, as the practice asks for cover by it
+	DepthMM      float64 `json:"depthMM"`                  // of cover, buried segments
+	SoilKmW      float64 `json:"soilKmW"`                  // soil thermal resistivity, buried segments, 0 when not known
+	Duct         *bool   `json:"duct" seal:"omitempty"`    // buried in a duct, else directly; nil when not yet known
+	Surface      string  `json:"surface" seal:"omitempty"` // what lies above a buried segment, as the practice asks for cover by it
 }
 
 // The methods that work outside the rulebook asks for: every practice names a
@@ -380,7 +380,7 @@ type Protection struct {
 	LetThroughA2S Fact `json:"letThroughA2S"`
 	// EnergyClass is the energy limiting class marked on a breaker, 1 to 3; 0 when it
 	// was not read.
-	EnergyClass int `json:"energyClass"`
+	EnergyClass int `json:"energyClass" seal:"omitempty"`
 }
 
 // PEN is the decision on what protects against a broken combined
@@ -437,7 +437,7 @@ type Schools struct {
 	// first-disconnect, or meter where the utility's rule has it so.
 	BondAt string `json:"bondAt"`
 	// BondRule names the utility's written rule where it puts that joint into the meter.
-	BondRule string `json:"bondRule"`
+	BondRule string `json:"bondRule" seal:"omitempty"`
 	// LoadMethod is how a split-phase demand is calculated: existing, optional,
 	// standard or measured.
 	LoadMethod string `json:"loadMethod"`

@@ -81,12 +81,12 @@ type PlacedRod struct {
 	Place      string  `json:"place"`
 	LengthM    float64 `json:"lengthM"`
 	DiameterMM float64 `json:"diameterMM"`
-	SpacingM   float64 `json:"spacingM"` // to the rod before it, 0 for the first
-	TopMM      float64 `json:"topMM"`    // below finished ground
-	Mode       string  `json:"mode"`     // vertical, slant, flat
-	Rock       bool    `json:"rock"`     // rock was met: the reason for slant or flat
-	AngleDeg   float64 `json:"angleDeg"` // of a slanted rod from the vertical, 0 when not measured
-	Listed     *bool   `json:"listed"`   // marked as a listed rod; nil when not looked at
+	SpacingM   float64 `json:"spacingM"`                  // to the rod before it, 0 for the first
+	TopMM      float64 `json:"topMM"`                     // below finished ground
+	Mode       string  `json:"mode"`                      // vertical, slant, flat
+	Rock       bool    `json:"rock"`                      // rock was met: the reason for slant or flat
+	AngleDeg   float64 `json:"angleDeg" seal:"omitempty"` // of a slanted rod from the vertical, 0 when not measured
+	Listed     *bool   `json:"listed" seal:"omitempty"`   // marked as a listed rod; nil when not looked at
 }
 
 // LengthM is the length of a run, the measured and estimated parts together.

@@ -27,7 +27,7 @@ type Room struct {
 	// Walls are the unbroken wall lines of the room in walking order, where the
 	// practice spaces its receptacles along them.
 	Walls   []WallLine `json:"walls"`
-	Bath    BathRoom   `json:"bath"`
+	Bath    BathRoom   `json:"bath" seal:"omitempty"`
 	Skipped string     `json:"skipped"` // why it was not seen; empty when it was
 	Revisit string     `json:"revisit"` // date on which it is seen, 2006-01-02
 	Closed  string     `json:"closed"`  // date on which its walls were closed; empty while they are open
@@ -87,9 +87,9 @@ type RoomPoint struct {
 	// BathMM is the horizontal distance in mm from the edge of a bath or tray, or from the
 	// water outlet of a shower without a tray; 0 above it, nil when not measured. Inside:
 	// within the tub itself. IP is the protection code by its mark.
-	BathMM *float64 `json:"bathMM"`
-	Inside bool     `json:"inside"`
-	IP     string   `json:"ip"`
+	BathMM *float64 `json:"bathMM" seal:"omitempty"`
+	Inside bool     `json:"inside" seal:"omitempty"`
+	IP     string   `json:"ip" seal:"omitempty"`
 	Note   string   `json:"note"`
 	Typed  string   `json:"typed"` // what was typed and not understood, kept as it was
 }
