@@ -629,6 +629,8 @@ type SurveyReading = rulebook.SurveyReading
 
 // SurveyTerms defines model for SurveyTerms.
 type SurveyTerms struct {
+	// Baths what a room may have of bath and shower
+	Baths      []string        `json:"baths"`
 	Classes    []FindingClass  `json:"classes"`
 	Colours    []Colour        `json:"colours"`
 	Enclosures []EnclosureKind `json:"enclosures"`
@@ -663,13 +665,28 @@ type Temporary = install.Temporary
 // Terms defines model for Terms.
 type Terms struct {
 	// Asks fields by sheet that the practice asks for
-	Asks       map[string][]string `json:"asks"`
-	Bars       []Named             `json:"bars"`
-	Cables     []NamedSizes        `json:"cables"`
-	Categories []Named             `json:"categories"`
-	Columns    int                 `json:"columns"`
-	Curves     []string            `json:"curves"`
-	Earthing   []string            `json:"earthing"`
+	Asks map[string][]string `json:"asks"`
+	Bars []Named             `json:"bars"`
+
+	// BoardPlaces kinds of place in which a board hangs
+	BoardPlaces []Named `json:"boardPlaces"`
+
+	// BondKinds what a bond goes to
+	BondKinds  []Named      `json:"bondKinds"`
+	Cables     []NamedSizes `json:"cables"`
+	Categories []Named      `json:"categories"`
+	Columns    int          `json:"columns"`
+
+	// CoverPlaces places by which a buried circuit is asked for its cover, empty where it is not
+	CoverPlaces []string `json:"coverPlaces"`
+	Curves      []string `json:"curves"`
+
+	// EarthLaid how the earthing conductor may lie
+	EarthLaid []Named `json:"earthLaid"`
+
+	// EarthTo electrodes that the earthing conductor may run to
+	EarthTo  []Named  `json:"earthTo"`
+	Earthing []string `json:"earthing"`
 
 	// Editions editions of the rules that a job may be under, the usual one first; empty where there is one
 	Editions []string       `json:"editions"`
@@ -697,6 +714,7 @@ type Terms struct {
 	// Practice the family of the practice in words
 	Practice  string  `json:"practice"`
 	Practices []Named `json:"practices"`
+	Premises  []Named `json:"premises"`
 	RcdTypes  []Named `json:"rcdTypes"`
 
 	// ResidualMA usual rating of a residual-current device

@@ -89,6 +89,16 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 			out.Labels[common] = name
 		}
 	}
+	under := func(prefix string, ids []string) []Named {
+		out := make([]Named, len(ids))
+		for i, id := range ids {
+			out[i] = Named{Id: id, Name: cmp.Or(words[prefix+id], id)}
+		}
+		return out
+	}
+	out.BondKinds, out.EarthTo, out.EarthLaid = under("bond:", t.BondKinds), under("bond:", t.EarthTo), under("laid:", t.EarthLaid)
+	out.BoardPlaces, out.Premises = under("board:", t.BoardPlaces), under("premises:", install.Premises)
+	out.CoverPlaces = append([]string{}, t.CoverPlaces...)
 	for _, id := range t.Places {
 		out.Places = append(out.Places, Named{Id: id, Name: words["place:"+id]})
 	}
@@ -136,7 +146,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 }
 
 // sheetAsks are the sheets and tables whose fields depend on the practice.
-var sheetAsks = []string{"supply", "board", "loads", "conductor", "device", "schools", "surge", "survey"}
+var sheetAsks = []string{"supply", "board", "loads", "conductor", "device", "schools", "surge", "survey", "chain", "outdoor"}
 
 // curvesOf lists the tripping curves of a family of devices; a fuse has none.
 func curvesOf(t install.Terms, family string) []string {

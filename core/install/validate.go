@@ -66,6 +66,7 @@ type Terms struct {
 	EarthTo     []string           // electrodes that the earthing conductor may run to; nil where that is not asked
 	EarthLaid   []string           // how the earthing conductor may lie; nil where that is not asked
 	BoardPlaces []string           // kinds of place in which a board hangs; nil where that is not asked
+	CoverPlaces []string           // places by which a buried run is asked for its cover; nil where that is not asked of a circuit
 	Tests       []string
 
 	Points          []string // kinds of point

@@ -29,6 +29,9 @@ var terms = func() install.Terms {
 		Asks: map[string][]string{"sheet:supply": {"intersystem", "earthSize", "earthTo", "bondKind", "bondsAround"}, "sheet:chain": {"outside", "deviceA"}, "sheet:board": {"loads", "space", "place"}, "sheet:loads": {"areaM2", "peak", "basementM2", "motors"}, "sheet:conductor": {"aluminium"}, "sheet:device": {"cascade"}, "sheet:schools": {"bondAt", "loadMethod", "splitCode"}, "sheet:outdoor": {"rodListed"}, "sheet:surge": {"letThrough", "inKA"}, "sheet:survey": {"walls"}}}
 	t.Surfaces, t.Soils = outdoorRules.Surfaces(), outdoorRules.SoilNames()
 	t.BoardPlaces = boardPlaces()
+	for _, c := range outdoorRules.Covers {
+		t.CoverPlaces = append(t.CoverPlaces, c.Place)
+	}
 	for r := range isolationWays.Text {
 		t.IsolationRoutes = append(t.IsolationRoutes, isolationWays.Str(r, "route"))
 	}

@@ -1,5 +1,6 @@
 import type { Part } from '../api/part';
-import { ChoiceBox, NumberBox } from './fields';
+import { get } from '../api/paths';
+import { ChoiceBox, NumberBox, TextBox } from './fields';
 import { Fields } from './layout';
 
 /** Choices between schools of practice, each with its reason. */
@@ -12,6 +13,7 @@ export function SchoolFields({
   prefix?: string;
   asks?: (school: string) => boolean;
 }) {
+  const bondAt = get(part.value, `${prefix}bondAt`);
   return (
     <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 270px), 1fr))' }}>
       {asks('zsReading') && (
@@ -87,6 +89,14 @@ export function SchoolFields({
             { id: 'meter', name: 'in the meter base, by the utility’s rule' },
           ]}
           help="The first disconnect is what the code asks; some utilities want the joint in their meter base. One place, never two."
+        />
+      )}
+      {asks('bondAt') && bondAt === 'meter' && (
+        <TextBox
+          part={part}
+          path={`${prefix}bondRule`}
+          label="The utility’s written rule for it"
+          help="Number or letter, with which the authority agrees: without it the job is not ready."
         />
       )}
       {asks('splitCode') && (

@@ -56,6 +56,7 @@ export const emptyRoom = (name: string, kind = ''): Of<'Room'> => ({
   ceiling: '',
   answered: {},
   skipped: '',
+  bath: { fitted: '', bonded: null, bondMM2: none, mainBondOhm: none, noMetal: false, jets: null },
   walls: [],
   revisit: '',
   closed: '',
@@ -114,6 +115,9 @@ export function view(change: Partial<Of<'View'>> = {}, job: Partial<Of<'Job'>> =
     site: { customer: 'C', phone: '', email: '', address: 'A', town: '', premises: '', access: '', hazards: '' },
     supply: {
       earthing: 'TN-C-S',
+      earthingBy: '',
+      earthTo: '',
+      earthLaid: '',
       declaredV: 230,
       zeOhm: none,
       pfcKA: none,
@@ -136,6 +140,8 @@ export function view(change: Partial<Of<'View'>> = {}, job: Partial<Of<'Job'>> =
     board: {
       name: 'A',
       location: '',
+      place: '',
+      conditionalKA: 0,
       material: '',
       mainSwitchA: none,
       ways: [],
@@ -155,7 +161,7 @@ export function view(change: Partial<Of<'View'>> = {}, job: Partial<Of<'Job'>> =
       coolS: 0,
       carries: [],
     },
-    loads: { items: [], areaM2: none, peakKVA: none, peakDays: 0 },
+    loads: { items: [], areaM2: none, basementM2: none, peakKVA: none, peakDays: 0, seasonFactor: 0, generation: null },
     circuits: [],
     rooms: [],
     found: {
@@ -225,6 +231,7 @@ export function view(change: Partial<Of<'View'>> = {}, job: Partial<Of<'Job'>> =
       loadMethod: 'existing',
       splitCode: 'nec',
       bondAt: '',
+      bondRule: '',
       surgeNeed: '',
       local: [],
     },

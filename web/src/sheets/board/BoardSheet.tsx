@@ -4,7 +4,7 @@ import { usePart, type Part } from '../../api/part';
 import { useTake } from '../../api/take';
 import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
-import { FactBox, NumberBox, TextBox, YesNoBox } from '../../parts/fields';
+import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox } from '../../parts/fields';
 import { Fields, Heading, NotYet, Section, Wrong } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
 import { useSay } from '../../parts/practice';
@@ -40,6 +40,18 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
         <Fields>
           <TextBox part={part} path="name" label="Name" />
           <TextBox part={part} path="location" label="Where it hangs" />
+          {asks('place') && (
+            <ChoiceBox part={part as Part} path="place" label="Kind of place" empty="not looked at" options={terms?.boardPlaces ?? []} />
+          )}
+          {asks('conditionalKA') && (
+            <NumberBox
+              part={part as Part}
+              path="conditionalKA"
+              label="Conditional rating declared"
+              unit="kA"
+              help="of the board, by its maker, behind the main fuse; 0: none"
+            />
+          )}
           <TextBox part={part} path="material" label="Material" />
           <FactBox part={part} path="mainSwitchA" label="Main switch" unit="A" />
         </Fields>

@@ -38,6 +38,9 @@ export function ConductorFields({ part }: { part: Part<Of<'Circuit'>> }) {
           ]}
         />
         {route.cpc === 'separate' && <NumberBox part={bound} path="route.cpcMM2" label="Beside it, copper" unit="mm²" />}
+        {route.cpc === 'separate' && asks('cpcGuarded') && (
+          <YesNoBox part={bound} path="route.cpcGuarded" label="Protected against damage" help="conduit, trunking or a void" />
+        )}
       </Fields>
       {colours.length > 0 && (
         <p data-colours style={{ margin: '6px 0 0' }}>

@@ -39,6 +39,12 @@ export function DeviceFields({ part, j }: Props) {
     },
   };
   const open = freeWays(j, terms?.columns, id);
+  // Power flows back through the device of an infeed and of every circuit on the way to it.
+  const reaches = (from: string): boolean => {
+    const c = j.circuits.find((k) => k.id === from);
+    return c !== undefined && (c.id === id || (c.from !== from && reaches(c.from)));
+  };
+  const feedsBack = part.value.serves.backfeed || j.circuits.some((c) => c.serves.backfeed && reaches(c.from));
   const free = open.filter((w) =>
     waysOf(w.no, protection.poles, terms?.columns).every((no) => no === protection.way || open.some((o) => o.no === no)),
   );
@@ -71,9 +77,17 @@ export function DeviceFields({ part, j }: Props) {
         />
       )}
       {asks('arcFault') && <YesNoBox part={bound} path="protection.arcFault" label="Arc-fault detection" sure />}
-      {part.value.serves.backfeed && (
-        <YesNoBox part={bound} path="protection.bothWays" label="Works from either side" help="maker’s statement" />
+      {asksOf('energyClass') && (family?.curves.length ?? 0) > 1 && (
+        <ChoiceBox
+          part={bound}
+          path="protection.energyClass"
+          label="Energy limiting class"
+          numeric
+          options={[{ id: '0', name: 'not read' }, ...choices([1, 2, 3])]}
+          help="the figure in the square on the device"
+        />
       )}
+      {feedsBack && <YesNoBox part={bound} path="protection.bothWays" label="Works from either side" help="maker’s statement" />}
       {!part.value.from && (
         <>
           <ChoiceBox

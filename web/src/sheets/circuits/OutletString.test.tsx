@@ -13,6 +13,7 @@ const box = (b: Partial<Of<'Box'>>): Of<'Box'> => ({
   side: 'line',
   feed: '',
   ratingA: 20,
+  single: false,
   ground: true,
   shuttered: true,
   weather: false,

@@ -2,7 +2,7 @@ import type { Of } from '../../api/client';
 import { useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
-import { NumberBox, bases } from '../../parts/fields';
+import { NumberBox, bases, choices } from '../../parts/fields';
 import { Fields, Quiet } from '../../parts/layout';
 import { useUnits } from '../../parts/units';
 
@@ -43,8 +43,33 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
           { key: 'grouped', label: 'Grouped', kind: 'number', width: 62 },
           { key: 'insulationMM', label: 'Insulation', unit: 'mm', kind: 'number', width: 74 },
           { key: 'depthMM', label: 'Cover', unit: 'mm', kind: 'number', width: 66, hide: (s) => !isBuried(s) },
+          ...(terms?.coverPlaces.length
+            ? [
+                {
+                  key: 'surface',
+                  label: 'Under',
+                  kind: 'choice' as const,
+                  width: 120,
+                  hide: (s: Of<'Segment'>) => !isBuried(s),
+                  options: [{ id: '', name: 'not said' }, ...choices(terms.coverPlaces)],
+                },
+              ]
+            : []),
           ...(asks('soil')
             ? [
+                {
+                  key: 'duct',
+                  label: 'In a duct',
+                  kind: 'choice' as const,
+                  yesNo: true,
+                  width: 92,
+                  hide: (s: Of<'Segment'>) => !isBuried(s),
+                  options: [
+                    { id: '', name: 'not looked' },
+                    { id: 'true', name: 'yes' },
+                    { id: 'false', name: 'no' },
+                  ],
+                },
                 {
                   key: 'soilKmW',
                   label: 'Soil',

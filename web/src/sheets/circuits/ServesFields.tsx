@@ -43,6 +43,10 @@ export function ServesFields({ part, circuits }: Props) {
         {asks('areaM2') && <NumberBox part={bound} path="serves.areaM2" label="Floor area served" unit="m²" help="0: not yet known" />}
         {asks('outlets') && <NumberBox part={bound} path="serves.outlets" label="Outlets or points" />}
         {asks('powerW') && <NumberBox part={bound} path="serves.powerW" label="Power of all on it" unit="W" help="0: known by current" />}
+        {asks('plugged') && <YesNoBox part={bound} path="serves.plugged" label="Plugs into an outlet" help="no: it is wired in" />}
+        {asks('motor') && <YesNoBox part={bound} path="serves.motor" label="A motor" sure />}
+        {asks('interlocked') && <YesNoBox part={bound} path="serves.interlocked" label="Never runs with the compressor" sure />}
+        {asks('roomControl') && <YesNoBox part={bound} path="serves.roomControl" label="A control in each room" sure />}
         {asks('spread') && <YesNoBox part={bound} path="serves.spread" label="Load spread along it" sure />}
         {asks('socket') && <YesNoBox part={bound} path="serves.socket" label="Socket in the control unit" sure />}
         {asks('kind') && (

@@ -1,7 +1,7 @@
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import { newKey, type Of } from '../../api/client';
-import { useSupply, useTerms } from '../../api/job';
+import { useSheetAsks, useSupply, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, choices } from '../../parts/fields';
 import { CheckList } from '../../parts/CheckList';
@@ -153,6 +153,7 @@ function EnclosureFields({
   kinds: Of<'EnclosureKind'>[];
 }) {
   const terms = useTerms().data;
+  const asks = useSheetAsks('chain');
   const units = useUnits();
   const e = part.value.enclosures[at];
   const p = `enclosures[${at}]`;
@@ -213,6 +214,9 @@ function EnclosureFields({
           help="as found; looked at only where it may be opened"
         />
         <YesNoBox part={part} path={`${p}.disconnect`} label="Disconnects all behind it" />
+        {asks('outside') && (
+          <YesNoBox part={part} path={`${p}.outside`} label="Stands outdoors, in reach of anybody" help="a disconnect for an emergency" />
+        )}
         <YesNoBox part={part} path={`${p}.switchesN`} label="Switches the neutral" />
         <YesNoBox part={part} path={`${p}.electrode`} label="Has an electrode of its own" />
         <YesNoBox part={part} path={`${p}.islandedOnly`} label="Joint only while islanded" />
@@ -242,6 +246,7 @@ function EnclosureFields({
           options={sizes}
         />
         <NumberBox part={part} path={`${p}.feed.wires`} label="Conductors, earth counted" help="0 when not known" />
+        {asks('deviceA') && <FactBox part={part} path={`${p}.feed.deviceA`} label="Device that protects it" unit="A" />}
         <FactBox part={part} path={`${p}.feed.lengthM`} label="Length" unit="m" scale={units.m} />
         <TextBox part={part} path={`${p}.feed.way`} label="In or as" help="metal conduit, plastic duct, sheathed cable, overhead" />
       </Fields>

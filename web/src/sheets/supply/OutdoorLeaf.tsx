@@ -1,9 +1,9 @@
 import { Button } from '@mui/material';
 import { newKey, type Of } from '../../api/client';
-import { useOutdoor } from '../../api/job';
+import { useOutdoor, useSheetAsks } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
-import { EditTable } from '../../parts/EditTable';
+import { EditTable, type Column } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases, choices } from '../../parts/fields';
 import { figure } from '../../parts/figure';
 import { Caution, Fields, Heading, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
@@ -103,7 +103,8 @@ interface RunProps {
 function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProps) {
   const units = useUnits();
   const p = `runs[${at}]`;
-  const surfaces = [{ id: '', name: 'not said' }, ...choices(rules?.covers.map((c) => c.place))];
+  const places = run.kind === 'overhead' ? rules?.clearances : rules?.covers;
+  const surfaces = [{ id: '', name: 'not said' }, ...choices(places?.map((c) => c.place))];
   return (
     <Section data-run={run.kind}>
       <Heading aside={worked && `${units.show(worked.lengthM, 'm')}${worked.bendDeg ? `, bends ${figure(worked.bendDeg)}°` : ''}`}>
@@ -302,6 +303,7 @@ function Electrodes({
   open: (c: Of<'Check'>) => void;
   opened?: string;
 }) {
+  const asks = useSheetAsks('outdoor');
   const units = useUnits();
   const rules = sheet?.rules;
   const e = sheet?.electrodes;
@@ -345,6 +347,8 @@ function Electrodes({
           topMM: 300,
           mode: 'vertical',
           rock: false,
+          angleDeg: 0,
+          listed: null,
         })}
         columns={[
           { key: 'place', label: 'Where' },
@@ -354,6 +358,23 @@ function Electrodes({
           { key: 'topMM', label: 'Top below ground', scale: units.mm, kind: 'number', width: 100 },
           { key: 'mode', label: 'Driven', kind: 'choice', width: 90, options: choices(['vertical', 'slant', 'flat']) },
           { key: 'rock', label: 'Rock met', kind: 'check', width: 60 },
+          { key: 'angleDeg', label: 'Off the vertical', unit: '°', kind: 'number', width: 76, zero: true, hide: (x) => x.mode !== 'slant' },
+          ...(asks('rodListed')
+            ? ([
+                {
+                  key: 'listed',
+                  label: 'Marked as listed',
+                  kind: 'choice',
+                  yesNo: true,
+                  width: 100,
+                  options: [
+                    { id: '', name: 'not looked' },
+                    { id: 'true', name: 'yes' },
+                    { id: 'false', name: 'no' },
+                  ],
+                },
+              ] satisfies Column<Of<'PlacedRod'>>[])
+            : []),
         ]}
       />
       {e?.expectedOhm !== null && e?.expectedOhm !== undefined && (

@@ -71,6 +71,16 @@ function AsFound({ job, j, open, opened }: SheetProps) {
         <Heading aside={<SaveLine part={part} />}>As found</Heading>
         <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 290px), 1fr))' }}>
           <ChoiceBox part={part} path="earthing" label="Earthing arrangement" options={choices(terms?.earthing)} empty="not yet seen" />
+          {asks('earthingBy') && (
+            <ChoiceBox
+              part={part}
+              path="earthingBy"
+              label="Arrangement known by"
+              empty="not said"
+              options={bases('seen', 'the operator’s word')}
+              help="only the operator knows whether its network combines neutral and earth somewhere"
+            />
+          )}
           <NumberBox part={part} path="declaredV" label="Declared voltage" unit="V" />
           {asks('zeOhm') && <FactBox part={part} path="zeOhm" label="External loop impedance Ze" unit="Ω" />}
           <FactBox part={part} path="pfcKA" label="Prospective fault current" unit="kA" />
@@ -79,6 +89,25 @@ function AsFound({ job, j, open, opened }: SheetProps) {
           {asks('tailsMM2') && <FactBox part={part} path="tailsMM2" label="Tails" unit="mm²" />}
           {asks('tailsM') && <FactBox part={part} path="tailsM" label="Length of the tails" unit="m" />}
           <FactBox part={part} path="earthMM2" label="Main earthing conductor" unit="mm²" />
+          {asks('earthTo') && (
+            <ChoiceBox
+              part={part}
+              path="earthTo"
+              label="Earthing conductor runs to"
+              empty="not looked at"
+              options={terms?.earthTo ?? []}
+              help="each other electrode has its own line below"
+            />
+          )}
+          {asks('earthLaid') && (
+            <ChoiceBox
+              part={part}
+              path="earthLaid"
+              label="Earthing conductor lies"
+              empty="not looked at"
+              options={terms?.earthLaid ?? []}
+            />
+          )}
           {asks('neutralMM2') && <FactBox part={part} path="neutralMM2" label="Operator’s neutral" unit="mm²" />}
           {asks('intersystem') && <YesNoBox part={part} path="intersystem" label="Bonding place for telephone and data" />}
           {asks('electrodeOhm') && j.supply.earthing === 'TT' && (
@@ -121,9 +150,20 @@ function AsFound({ job, j, open, opened }: SheetProps) {
           path="bonds"
           label="Main bonding"
           add="Add a service"
-          fresh={() => ({ service: 'service', mm2: { value: null, basis: '', note: '' }, around: null })}
+          fresh={() => ({ service: 'service', kind: '', mm2: { value: null, basis: '', note: '' }, circuitA: 0, around: null })}
           columns={[
             { key: 'service', label: 'Service that comes in metal' },
+            ...(asks('bondKind')
+              ? [
+                  {
+                    key: 'kind',
+                    label: 'What it is',
+                    kind: 'choice' as const,
+                    width: 200,
+                    options: [{ id: '', name: 'not looked' }, ...(terms?.bondKinds ?? [])],
+                  },
+                ]
+              : []),
             { key: 'mm2.value', label: 'Bond', unit: 'mm²', kind: 'number', optional: true, width: 100 },
             {
               key: 'mm2.basis',
@@ -134,6 +174,15 @@ function AsFound({ job, j, open, opened }: SheetProps) {
             },
             ...(asks('bondsAround')
               ? [
+                  {
+                    key: 'circuitA',
+                    label: 'Circuit that may make it live',
+                    unit: 'A',
+                    kind: 'number' as const,
+                    zero: true,
+                    width: 90,
+                    hide: (b: Of<'Bond'>) => b.kind !== 'gas-pipe' && b.kind !== 'other-pipe',
+                  },
                   {
                     key: 'around',
                     label: 'Jumper around the meter',

@@ -87,6 +87,9 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
             toLoadM: 0,
             fromM: 0,
             matched: false,
+            inKA: 0,
+            branchA: 0,
+            neutralEarth: null,
           })}
           columns={[
             { key: 'name', label: 'Device', width: 150 },
@@ -107,6 +110,7 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
               zero: true,
             },
             { key: 'isccrKA', label: 'Bears', unit: 'kA', kind: 'number', width: 58, zero: true },
+            { key: 'inKA', label: 'Nominal discharge', unit: 'kA', kind: 'number', width: 66, zero: true, hide: () => !asks('inKA') },
             ...(!asks('scheme')
               ? []
               : ([
@@ -116,6 +120,19 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
                     kind: 'choice',
                     width: 76,
                     options: [{ id: '', name: '–' }, ...choices(['CT1', 'CT2'])],
+                  },
+                  { key: 'branchA', label: 'Own branch', unit: 'A', kind: 'number', width: 62, zero: true },
+                  {
+                    key: 'neutralEarth',
+                    label: 'Neutral to earth',
+                    kind: 'choice',
+                    yesNo: true,
+                    width: 92,
+                    options: [
+                      { id: '', name: 'not read' },
+                      { id: 'true', name: 'yes' },
+                      { id: 'false', name: 'no' },
+                    ],
                   },
                   { key: 'behindRCD', label: 'After a residual device', kind: 'check', width: 66 },
                   { key: 'toLoadM', label: 'To the load', unit: 'm', kind: 'number', width: 62 },

@@ -18,8 +18,9 @@ export const freshEnclosure = (known: Pick<Of<'Enclosure'>, 'id' | 'kind' | 'nam
   islandedOnly: null,
   torqueNm: none,
   torqueSheet: '',
-  feed: { material: '', size: '', earthSize: '', wires: 0, lengthM: none, way: '' },
+  feed: { material: '', size: '', earthSize: '', wires: 0, deviceA: none, lengthM: none, way: '' },
   condition: '',
   new: false,
+  outside: null,
   ...known,
 });

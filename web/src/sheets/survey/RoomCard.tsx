@@ -4,8 +4,8 @@ import { Trouble, type Of } from '../../api/client';
 import { keep, queries, useCircuits, useRemovePart, useSheetAsks, useTerms, useWalk } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { get } from '../../api/paths';
-import { EditTable } from '../../parts/EditTable';
-import { ChoiceBox, TextBox, bases, choices } from '../../parts/fields';
+import { EditTable, type Column } from '../../parts/EditTable';
+import { TextBox, ChoiceBox, bases, choices } from '../../parts/fields';
 import { useUnits } from '../../parts/units';
 import { styled } from '@mui/material/styles';
 import { Fields, Quiet, Row, Section, Wrong } from '../../parts/layout';
@@ -13,6 +13,8 @@ import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { SaveLine } from '../../parts/SaveLine';
 import { ReadLine, useReading } from './ShorthandEntry';
+import type { SheetProps } from '../JobPage';
+import { BathFields, useBathAsked } from './BathFields';
 import { TapKeys } from './TapKeys';
 import { WallDrawing } from './WallDrawing';
 import { freshPoint } from './points';
@@ -25,6 +27,7 @@ interface Props {
   onOpen: () => void;
   before?: Of<'Room'>;
   after?: Of<'Room'>;
+  working: Pick<SheetProps, 'open' | 'opened'>;
   mode: string;
   setMode: (m: string) => void;
 }
@@ -62,7 +65,7 @@ const modes = [
 ];
 
 /** One room of the walk: its line as it is written, and open, its keys, line, table, photos and the way of its cables. */
-export function RoomCard({ job, room, view, open, onOpen, before, after, mode, setMode }: Props) {
+export function RoomCard({ job, room, view, open, onOpen, before, after, working, mode, setMode }: Props) {
   const part = usePart(job, `rooms/${room.id}`, room);
   const remove = useRemovePart(job.id);
   const total = room.points.reduce((n, p) => n + (p.state === 'removed' ? 0 : p.count), 0);
@@ -108,6 +111,7 @@ export function RoomCard({ job, room, view, open, onOpen, before, after, mode, s
           {mode === 'keys' && <TapKeys part={part} />}
           {mode === 'line' && view && <RoomLine key={view.line} job={job} room={room} line={view.line} />}
           {mode === 'table' && <PointTable job={job} part={part} />}
+          <BathFields job={job} part={part} asked={mode === 'way'} working={working} />
           {mode === 'way' && <WayFields job={job} part={part} view={view} />}
           <div style={{ marginTop: 10 }}>
             <Photos job={job} subject={room.id} what={room.name} />
@@ -231,6 +235,7 @@ function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> 
   const terms = useTerms().data;
   const kinds = terms?.survey.kinds ?? [];
   const switching = [{ id: '', name: '–' }, ...choices(terms?.survey.switching)];
+  const bath = useBathAsked(job, part.value);
   return (
     <>
       <EditTable<Of<'RoomPoint'>>
@@ -251,6 +256,13 @@ function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> 
           { key: 'box', label: 'Box', width: 72 },
           { key: 'powerW', label: 'Power', unit: 'W', kind: 'number', width: 66, zero: true },
           { key: 'currentA', label: 'Current', unit: 'A', kind: 'number', width: 62, zero: true },
+          ...(bath
+            ? ([
+                { key: 'bathMM', label: 'From bath or tray', scale: units.mm, kind: 'number', optional: true, width: 92, keep: true },
+                { key: 'inside', label: 'Inside it', kind: 'check', width: 52 },
+                { key: 'ip', label: 'IP', width: 58, keep: true },
+              ] satisfies Column<Of<'RoomPoint'>>[])
+            : []),
           { key: 'note', label: 'Note' },
         ]}
       />

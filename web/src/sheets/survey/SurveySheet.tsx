@@ -1,8 +1,8 @@
 import type { Of } from '../../api/client';
 import { useSheetAsks, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
-import { EditTable } from '../../parts/EditTable';
-import { ChoiceBox, FactBox, NumberBox, TextBox, bases } from '../../parts/fields';
+import { EditTable, type Column } from '../../parts/EditTable';
+import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases } from '../../parts/fields';
 import { Fields, Heading, Section } from '../../parts/layout';
 import { Leaves } from '../../parts/Leaves';
 import { SaveLine } from '../../parts/SaveLine';
@@ -15,8 +15,8 @@ import { Scope } from './Scope';
 import { Walk } from './Walk';
 
 /** The survey: the walk, what is there already, the ways of the cables, the case for the work and what was agreed. For the walk, on a phone. */
-export function SurveySheet({ job, j }: SheetProps) {
-  const walk = { id: 'walk', name: 'Walk', count: job.view.walk.unread, show: () => <Walk job={job} j={j} /> };
+export function SurveySheet({ job, j, open, opened }: SheetProps) {
+  const walk = { id: 'walk', name: 'Walk', count: job.view.walk.unread, show: () => <Walk job={job} j={j} working={{ open, opened }} /> };
   const routes = { id: 'routes', name: 'Ways of the cables', show: () => <Routes job={job} j={j} /> };
   const site = { id: 'site', name: 'Site and loads', show: () => <SiteAndLoads job={job} j={j} /> };
   const rest = [
@@ -49,6 +49,7 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const loads = usePart(job, 'loads', j.loads);
   const terms = useTerms().data;
   const asks = useSheetAsks('loads');
+  const surveyAsks = useSheetAsks('survey');
   return (
     <>
       <Section>
@@ -59,17 +60,16 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           <TextBox part={site} path="email" label="Email" />
           <TextBox part={site} path="address" label="Address" />
           <TextBox part={site} path="town" label="Town" />
-          <ChoiceBox
-            part={site}
-            path="premises"
-            label="Premises"
-            empty="not yet known"
-            options={[
-              { id: 'owner-occupied', name: 'owner-occupied' },
-              { id: 'rented', name: 'rented' },
-            ]}
-            help="decides the years to the next inspection"
-          />
+          {surveyAsks('premises') && (
+            <ChoiceBox
+              part={site}
+              path="premises"
+              label="Premises"
+              empty="not yet known"
+              options={terms?.premises ?? []}
+              help="decides arc-fault detection and the years to the next inspection"
+            />
+          )}
           <TextBox part={site} path="access" label="Access" lines={1} />
           <TextBox
             part={site}
@@ -89,6 +89,18 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             {asks('peak') && (
               <NumberBox part={loads as Part} path="peakDays" label="Days of the record" help="30 at least, or a year’s peak" />
             )}
+            {asks('peak') && loads.value.peakKVA.value !== null && (
+              <>
+                <NumberBox
+                  part={loads as Part}
+                  path="seasonFactor"
+                  label="Raised to the heaviest season by"
+                  help="a factor from 1, for a record of less than a year; 0: not worked out"
+                />
+                <YesNoBox part={loads as Part} path="generation" label="Generation or peak shaving ran meanwhile" />
+              </>
+            )}
+            {asks('basementM2') && <FactBox part={loads as Part} path="basementM2" label="Of a basement, beside that" unit="m²" />}
           </Fields>
         )}
         <EditTable<Of<'Load'>>
@@ -103,6 +115,10 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             amps: null,
             count: 1,
             socketInUnit: false,
+            volts: 0,
+            motor: false,
+            interlocked: false,
+            roomControl: false,
             basis: 'assumed',
           })}
           columns={[
@@ -118,6 +134,26 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               width: 110,
               options: bases('seen, rated', 'told'),
             },
+            ...(asks('motors')
+              ? ([
+                  { key: 'volts', label: 'At', unit: 'V', kind: 'number', zero: true, width: 60 },
+                  { key: 'motor', label: 'Motor', kind: 'check', width: 56 },
+                  {
+                    key: 'interlocked',
+                    label: 'Never with the compressor',
+                    kind: 'check',
+                    width: 84,
+                    hide: (l) => l.category !== 'strips',
+                  },
+                  {
+                    key: 'roomControl',
+                    label: 'Control in each room',
+                    kind: 'check',
+                    width: 76,
+                    hide: (l) => l.category !== 'heating' && l.category !== 'strips',
+                  },
+                ] satisfies Column<Of<'Load'>>[])
+              : []),
             { key: 'socketInUnit', label: 'Socket in cooker unit', kind: 'check', width: 70, hide: (l) => l.category !== 'cooker' },
           ]}
         />

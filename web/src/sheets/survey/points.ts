@@ -16,4 +16,7 @@ export const freshPoint = (kind: string, state: string): Of<'RoomPoint'> => ({
   currentA: 0,
   note: '',
   typed: '',
+  bathMM: null,
+  inside: false,
+  ip: '',
 });

@@ -1,0 +1,65 @@
+import type { Of } from '../../api/client';
+import { useCircuits, useSheetAsks, useTerms } from '../../api/job';
+import type { Part } from '../../api/part';
+import { CheckList } from '../../parts/CheckList';
+import { ChoiceBox, FactBox, YesNoBox, choices } from '../../parts/fields';
+import { Fields, Quiet } from '../../parts/layout';
+import type { SheetProps } from '../JobPage';
+
+/** The checks of a room with a bath or shower: its zones and its supplementary bonding. */
+const useBathChecks = (job: Of<'JobView'>, room: string) =>
+  useCircuits(job.id).data?.report.job.filter((c) => c.id === `bath-${room}` || c.id === `bath-bond-${room}`) ?? [];
+
+/** Whether the points of a room are measured from a bath or shower. */
+export const useBathAsked = (job: Of<'JobView'>, room: Of<'Room'>): boolean => {
+  const asks = useSheetAsks('survey');
+  return useBathChecks(job, room.id).length > 0 && asks('bath') && room.bath.fitted !== '';
+};
+
+interface Props {
+  job: Of<'JobView'>;
+  part: Part<Of<'Room'>>;
+  asked: boolean;
+  working: Pick<SheetProps, 'open' | 'opened'>;
+}
+
+/** What a room has of bath and shower, its supplementary bonding, and what both decide. */
+export function BathFields({ job, part, asked, working }: Props) {
+  const asks = useSheetAsks('survey');
+  const terms = useTerms().data;
+  const checks = useBathChecks(job, part.value.id);
+  if (!asks('bath') || (checks.length === 0 && !asked)) return null;
+  const has = checks.length > 0 && part.value.bath.fitted !== '';
+  return (
+    <details open={checks.length > 0} style={{ marginTop: 10 }} data-bath={part.value.bath.fitted}>
+      <summary style={{ cursor: 'pointer', minHeight: 32 }}>Bath or shower</summary>
+      <Fields>
+        <ChoiceBox part={part} path="bath.fitted" label="Room has" empty="not looked at" options={choices(terms?.survey.baths)} />
+        {has && (
+          <>
+            <YesNoBox part={part} path="bath.jets" label="Cleaned with water jets" />
+            <YesNoBox part={part} path="bath.noMetal" label="Looked for: no metal of the building comes in" sure />
+            <FactBox
+              part={part}
+              path="bath.mainBondOhm"
+              label="Metal parts to the main earthing terminal, highest read"
+              unit="Ω"
+              help="shows whether main bonding reaches them"
+            />
+            <YesNoBox part={part} path="bath.bonded" label="Supplementary bonding joins them" />
+            <FactBox part={part} path="bath.bondMM2" label="Supplementary bond" unit="mm²" />
+          </>
+        )}
+      </Fields>
+      {has && (
+        <p style={{ margin: '6px 0' }}>
+          <Quiet>
+            Distance from the edge of bath or tray, and the IP code, stand with each point under Table. A circuit that serves the room, or
+            passes through its zones, says so on its own sheet.
+          </Quiet>
+        </p>
+      )}
+      <CheckList checks={checks} onOpen={(c) => working.open(c)} opened={working.opened} />
+    </details>
+  );
+}
