@@ -736,6 +736,9 @@ type TestRow = proving.Row
 // TestSheet defines model for TestSheet.
 type TestSheet = proving.Sheet
 
+// UsualRod defines model for UsualRod.
+type UsualRod = rulebook.Rod
+
 // Variation defines model for Variation.
 type Variation = store.Variation
 

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"arvelt/core/install"
+	"arvelt/core/rulebook/split120"
 	"arvelt/store"
 )
 
@@ -25,7 +26,7 @@ func watts(v float64) *float64 { return &v }
 
 // house is a supply as it is often found, with everything looked at.
 func house(fuse float64) install.Supply {
-	return install.Supply{Earthing: "TN-C-S", DeclaredV: 230, ZeOhm: measured(0.21), PFCkA: measured(1.12), MainFuseA: fact(fuse, install.Enquiry, "operator's letter"), MainFuseType: "cartridge, sealed",
+	return install.Supply{Earthing: "TN-C-S", EarthingBy: install.Enquiry, EarthLaid: "in-air", DeclaredV: 230, ZeOhm: measured(0.21), PFCkA: measured(1.12), MainFuseA: fact(fuse, install.Enquiry, "operator's letter"), MainFuseType: "cartridge, sealed",
 		TailsMM2: measured(25), TailsM: measured(1.8), EarthMM2: measured(16), NeutralMM2: fact(25, install.Enquiry, ""), Operator: "Tarrow Vale Networks",
 		Bonds: []install.Bond{{Service: "water", MM2: measured(10)}, {Service: "gas", MM2: measured(10)}}}
 }
@@ -176,12 +177,16 @@ func (b *builder) ways(id string) error {
 			way, known := map[string][]install.Leg{
 				"hall":      {{Place: "vestry to hall, old conduit", LengthM: 4.2, Basis: install.Measured, Through: "stone wall"}},
 				"nave room": {{Place: "along the hall cornice", LengthM: 7.5, Basis: install.Measured}, {Place: "round the stove", LengthM: 6, Basis: install.Assumed}},
+				"bathroom":  {{Place: "under the landing floor", LengthM: 2.8, Basis: install.Measured}},
 				"landing":   {{Place: "up the stair well", LengthM: 3.4, Basis: install.Assumed}},
 			}[r.Name]
 			if !known {
 				continue
 			}
 			r.Legs, r.Wall = way, "solid masonry"
+			if r.Name == "bathroom" {
+				bathroom(r)
+			}
 			if err := l.Touch("rooms/"+r.ID, l.Versions["rooms/"+r.ID], "edited rooms/"+r.ID); err != nil {
 				return err
 			}
@@ -191,18 +196,37 @@ func (b *builder) ways(id string) error {
 	return err
 }
 
+// bathroom has its points measured from the bath, but for the mirror light.
+func bathroom(r *install.Room) {
+	mm := func(v float64) *float64 { return &v }
+	r.Bath = install.BathRoom{Fitted: "bath", Jets: no(), MainBondOhm: measured(0.04)}
+	for i := range r.Points {
+		p := &r.Points[i]
+		switch p.Kind {
+		case "fan":
+			p.BathMM, p.HeightMM, p.IP = mm(300), 2150, "IPX4"
+		case "shower":
+			p.BathMM, p.HeightMM, p.IP = mm(0), 2000, "IPX5"
+		case "shaver":
+			p.BathMM = mm(900)
+		case "downlight":
+			p.BathMM, p.HeightMM = mm(400), 2400
+		}
+	}
+}
+
 // split is a job of the split-phase practice: a disconnect goes in ahead of a
 // panel that used to be the first.
 func (b *builder) split() error {
 	no := false
 	job := install.Job{Ref: "PW-2050", Title: "Service disconnect at the net loft", Kind: install.SupplyUpgrade, Practice: "split120",
 		Site:   install.Site{Customer: "Perrin Aldous", Address: "6 Net Loft Row", Town: "Harrow Sound", Premises: "owner-occupied"},
-		Supply: install.Supply{Earthing: "grounded-neutral", DeclaredV: 240, ZeOhm: fact(0.04, install.Enquiry, "utility's letter"), PFCkA: fact(9.2, install.Enquiry, "utility's letter"), MainFuseA: measured(200), MainFuseType: "main breaker", TailsMM2: install.Fact{}, NoExtraneous: true, Operator: "Sound Electric", Number: "4410 882 017", MeterSerial: "KM 55 120 934"},
-		Board:  install.Board{Name: "Panel A", Location: "pantry wall", Material: "metal", MainSwitchA: measured(200), Ways: []install.Way{{No: 1, Label: "Range", Device: "2P 50"}, {No: 2, Blank: true}}},
+		Supply: install.Supply{Earthing: "grounded-neutral", DeclaredV: 240, ZeOhm: fact(0.04, install.Enquiry, "utility's letter"), PFCkA: fact(9.2, install.Enquiry, "utility's letter"), MainFuseA: measured(200), MainFuseType: "main breaker", TailsMM2: install.Fact{}, EarthTo: "rods", EarthMM2: measured(split120.AreaMM2("4")), Intersystem: yes(), NoExtraneous: true, Operator: "Sound Electric", Number: "4410 882 017", MeterSerial: "KM 55 120 934"},
+		Board:  install.Board{Name: "Panel A", Location: "pantry wall", Place: "hall", Material: "metal", MainSwitchA: measured(200), Ways: []install.Way{{No: 1, Label: "Range", Device: "2P 50"}, {No: 2, Blank: true}}},
 		Chain: install.Chain{Enclosures: []install.Enclosure{
 			{ID: "drop", Kind: "drop", Name: "Service drop", Owner: install.OwnerOperator},
 			{ID: "meter", Kind: "meter", Name: "Meter base", From: "drop", Owner: install.OwnerCustomer, Sealed: "yes", SealNo: "SE-20418", LineAt: "top", RatingA: measured(200), Feed: install.Conductor{Material: "al", Size: "4/0", Wires: 3, LengthM: measured(9), Way: "overhead"}},
-			{ID: "outside", Kind: "disconnect", Name: "Outdoor disconnect", From: "meter", Owner: install.OwnerCustomer, LineAt: "top", RatingA: measured(200), Disconnect: yes(), TorqueNm: fact(31, install.Enquiry, ""), TorqueSheet: "Korv OD-200 sheet 3", New: true, Feed: install.Conductor{Material: "al", Size: "4/0", Wires: 3, LengthM: fact(1.2, install.Assumed, ""), Way: "metal conduit"}},
+			{ID: "outside", Kind: "disconnect", Name: "Outdoor disconnect", From: "meter", Owner: install.OwnerCustomer, LineAt: "top", RatingA: measured(200), Disconnect: yes(), Outside: yes(), TorqueNm: fact(31, install.Enquiry, ""), TorqueSheet: "Korv OD-200 sheet 3", New: true, Feed: install.Conductor{Material: "al", Size: "4/0", Wires: 3, LengthM: fact(1.2, install.Assumed, ""), Way: "metal conduit"}},
 			{ID: "panel", Kind: "panel", Name: "Panel A", From: "outside", Owner: install.OwnerCustomer, RatingA: measured(200), Joined: yes(), Feed: install.Conductor{Material: "al", Size: "4/0", EarthMM2: "2", Wires: 4, LengthM: measured(7.6), Way: "sheathed cable"}},
 			{ID: "loft", Kind: "subpanel", Name: "Loft subpanel", From: "panel", Owner: install.OwnerCustomer, RatingA: measured(60), Joined: &no, Feed: install.Conductor{Material: "cu", Size: "6", EarthMM2: "10", Wires: 4, LengthM: measured(14), Way: "sheathed cable"}},
 		}}}
@@ -216,7 +240,7 @@ func (b *builder) split() error {
 				{Place: "lawn to the slip", LengthM: 9.5, Basis: install.Assumed, Surface: "other locations", CoverMM: 635, RibbonMM: 330.2, BendDeg: 90, RadiusMM: 609.6},
 			},
 			Found: []install.Obstruction{{AtM: 9, What: "old quay stone", LengthM: 0.8, WidthM: 1.1, TopMM: 520}}}},
-		Electrodes: install.Electrodes{Soil: "sand or gravel", Moisture: "damp", Rods: []install.PlacedRod{{Place: "below the meter", LengthM: 2.4384, DiameterMM: 15.875, TopMM: 152.4, Mode: "vertical"}, {Place: "by the yard tap", LengthM: 2.4384, DiameterMM: 15.875, SpacingM: 3.6576, TopMM: 152.4, Mode: "vertical"}}},
+		Electrodes: install.Electrodes{Soil: "sand or gravel", Moisture: "damp", Rods: []install.PlacedRod{{Place: "below the meter", LengthM: 2.4384, DiameterMM: 15.875, TopMM: 152.4, Mode: "vertical", Listed: yes()}, {Place: "by the yard tap", LengthM: 2.4384, DiameterMM: 15.875, SpacingM: 3.6576, TopMM: 152.4, Mode: "vertical", Listed: yes()}}},
 	}
 	id, err := b.create("tobias", 4, job)
 	if err != nil {

@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
@@ -43,6 +44,21 @@ func TestASplitPhaseJobFromNothing(t *testing.T) {
 	p.Choose(`[data-path="bonds[0].mm2.basis"]`, "measured")
 	p.Choose(`[data-path="bonds[0].around"]`, "true")
 	p.Saved()
+	p.Has(`[data-check="bond-1"][data-verdict="unknown"]`) // what the pipe is decides its bond
+	p.Choose(`[data-path="bonds[0].kind"]`, "water-pipe")
+	p.choose("earthTo", "water-pipe")
+	p.Saved()
+	p.Has(`[data-check="bond-1"][data-verdict="caution"]`) // the service conductors are taken for those of its rating
+	// A pipe is never alone: rods beside it, the second far enough from the first.
+	p.Has(`[data-check="supplemental-electrode"]:not([data-verdict="pass"])`)
+	p.leaf("outdoor")
+	for n := range 2 {
+		p.Press("Add a rod")
+		p.Choose(fmt.Sprintf(`[data-path="electrodes.rods[%d].listed"]`, n), "true")
+	}
+	p.Saved()
+	p.leaf("found")
+	p.Has(`[data-check="supplemental-electrode"][data-verdict="pass"]`)
 	p.See("The supply is known.")
 
 	p.sheet(id, "board")
@@ -86,7 +102,7 @@ func TestASplitPhaseJobFromNothing(t *testing.T) {
 	p.Choose(`[data-path="protection.way"]`, "2")
 	p.Has(`[data-check="way"][data-verdict="pass"]`)
 	p.See("Spaces 2 and 4, one on each leg.")
-	p.See("Still to come, of 20 A each: 2 small-appliance, 1 laundry.")
+	p.See("Still to come: 2 small-appliance of 20 A, 1 laundry of 20 A.")
 	assert.LessOrEqual(t, p.Sideways(), 0)
 }
 

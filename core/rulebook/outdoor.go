@@ -8,6 +8,14 @@ import (
 	"arvelt/core/working"
 )
 
+// Rod is a rod as the practice usually drives it; a second one stands SpacingM away,
+// twice its length, where each hardly disturbs the other.
+type Rod struct {
+	LengthM    float64 `json:"lengthM"`
+	DiameterMM float64 `json:"diameterMM"`
+	SpacingM   float64 `json:"spacingM"`
+}
+
 // OutdoorRules is what a practice asks of work outside.
 type OutdoorRules struct {
 	Covers []Cover `json:"covers"` // over a duct
@@ -21,6 +29,7 @@ type OutdoorRules struct {
 	BendSumDeg      float64 `json:"bendSumDeg"` // between two pull points
 	StickM          float64 `json:"stickM"`     // length of a duct as delivered
 	Electrode       string  `json:"electrode"`  // what the rule accepts, in one sentence
+	Rod             Rod     `json:"rod"`        // the usual rod
 	Soils           []Soil  `json:"soils"`
 	Source          string  `json:"source"`
 	Confidence      string  `json:"confidence"`

@@ -207,7 +207,7 @@ func (s *system) bathBond(room *install.Room, r *rulebook.Report) working.Check 
 				k.Verdict = working.Caution
 			}
 		} else {
-			k.Says = "Not yet known: " + k.Missing[0] + " is missing."
+			k.Says = "Not yet known: " + k.Missing[0] + "."
 		}
 		return *k
 	}

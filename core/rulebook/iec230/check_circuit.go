@@ -119,7 +119,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 		if len(k.Missing) > 0 {
 			k.Verdict = working.Unknown
 			if k.Says == "" {
-				k.Says = "Not yet known: " + strings.Join(k.Missing, ", ") + " missing."
+				k.Says = "Not yet known: " + strings.Join(k.Missing, "; ") + "."
 			}
 		}
 		r.Verdict = working.Worst(r.Verdict, k.Verdict)

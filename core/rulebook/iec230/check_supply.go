@@ -163,7 +163,7 @@ func supplyChecks(job *install.Job) []working.Check {
 	}
 	for i := range out {
 		if len(out[i].Missing) > 0 {
-			out[i].Verdict, out[i].Says = working.Unknown, "Not yet known: "+out[i].Missing[0]+" is missing."
+			out[i].Verdict, out[i].Says = working.Unknown, "Not yet known: "+out[i].Missing[0]+"."
 		}
 	}
 	return out
@@ -282,7 +282,7 @@ func electrodeCheck(job *install.Job, id, circuit, title string, ra install.Fact
 		c.Lacks("the residual-current device whose rating the electrode serves")
 	}
 	if len(c.Missing) > 0 {
-		c.Says = "Not yet known: " + c.Missing[0] + " is missing."
+		c.Says = "Not yet known: " + c.Missing[0] + "."
 		return c
 	}
 	limit := c.Step("Ra max", "50 V / IΔn", text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", ttLimits.Source.Ref)

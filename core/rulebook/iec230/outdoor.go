@@ -19,6 +19,8 @@ func outdoorOf() *rulebook.OutdoorRules {
 	for _, x := range []struct{ place, row string }{{"out of reach of vehicles", "clearance_walk_mm"}, {"reached by vehicles", "clearance_drive_mm"}, {"road crossing", "clearance_road_mm"}} {
 		o.Clearances = append(o.Clearances, rulebook.Cover{Place: x.place, MM: outdoorFigures.Fixed(x.row)})
 	}
+	rod := outdoorFigures.Fixed("rod_m")
+	o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: outdoorFigures.Fixed("rod_mm"), SpacingM: 2 * rod}
 	o.ClearanceSource = outdoorFigures.Source.Ref
 	for r := range burialDepth.Text {
 		if burialDepth.Str(r, "school") == "uk_practice" {

@@ -95,7 +95,7 @@ func protectionOf(column string, o outlet) (Protection, error) {
 		p.GFCI = Answer(gfciPlaces.Str(place, "gfci_"+column))
 	}
 	if p.GFCI == OnCondition {
-		p.Condition = strings.ToLower(gfciPlaces.Str(place, "remark"))
+		p.Condition = lower(gfciPlaces.Str(place, "remark"))
 	}
 	if near(column, o) && !(two && (column == "2017" || column == cecColumn)) {
 		p.GFCI, p.Condition = Yes, ""
@@ -166,7 +166,7 @@ func wiredNeed(column string, place string, lighting bool, ratingA float64) (nee
 		return No, ""
 	}
 	if need == OnCondition {
-		condition = strings.ToLower(gfciPlaces.Str(r, "remark"))
+		condition = lower(gfciPlaces.Str(r, "remark"))
 	}
 	return need, condition
 }

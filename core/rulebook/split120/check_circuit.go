@@ -131,7 +131,7 @@ func settle(k *working.Check) {
 	if len(k.Missing) > 0 {
 		k.Verdict = working.Unknown
 		if k.Says == "" {
-			k.Says = "Not yet known: " + strings.Join(k.Missing, ", ") + " missing."
+			k.Says = "Not yet known: " + strings.Join(k.Missing, "; ") + "."
 		}
 	}
 }

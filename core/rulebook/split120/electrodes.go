@@ -203,7 +203,7 @@ func (s *system) bond(i int) working.Check {
 		c.Assumes("bond of the " + b.Service)
 	}
 	if b.Around == nil && kind.jumper != "" {
-		c.Lacks(map[string]string{"must": "whether a jumper crosses the meter and what else interrupts the " + b.Service, "never": "whether a jumper crosses the operator's meter of the " + b.Service + ": none may"}[kind.jumper])
+		c.Lacks(map[string]string{"must": "whether a jumper crosses the meter and what else interrupts the " + b.Service, "never": "whether a jumper crosses the gas utility's meter at the " + b.Service + ": none may"}[kind.jumper])
 	}
 	if len(c.Missing) > 0 {
 		settle(c)
@@ -217,7 +217,7 @@ func (s *system) bond(i int) working.Check {
 		c.Says += " The " + b.Service + " is interrupted by a meter or filter: a jumper around it keeps the electrode when that is taken out."
 	case kind.jumper == "never" && *b.Around:
 		c.Decide(false)
-		c.Says += " A jumper crosses the operator's meter or insulating joint: it comes out. Gas is bonded on the customer's side only and is never an electrode."
+		c.Says += " A jumper crosses the gas utility's meter or insulating joint: it comes out. Gas is bonded on the customer's side only and is never an electrode."
 	case kind.jumper == "never":
 		c.Says += " On the customer's side only; it is never an electrode."
 	}

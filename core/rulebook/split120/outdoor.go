@@ -53,6 +53,8 @@ const (
 func outdoorOf(code Code) *rulebook.OutdoorRules {
 	o := &rulebook.OutdoorRules{Inches: true, RibbonLow: rule(underground, "UG-RIBBON") * inchMM, RibbonHigh: 18 * inchMM, BendSumDeg: rule(underground, "UG-BENDS"), StickM: rule(underground, "UG-STICK") * footM, ExpansionPerK: rule(underground, "PVC-EXP") * 1.8, ExpansionMM: rule(underground, "PVC-EXPMIN") * inchMM, ExpansionK: summerK,
 		Electrode: "Two rods at least 6 ft apart, or one rod with a reading of at most 25 Ω.", Source: under(covers, code).Ref, Confidence: under(covers, code).Confidence}
+	rod := rule(grounding, "ROD-LEN") * footM
+	o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: rule(grounding, "ROD-DIA") * inchMM, SpacingM: 2 * rod}
 	high := func(place, nec, cec string) {
 		mm := rule(clearances, nec) * 12 * inchMM
 		if code == CEC {
@@ -71,6 +73,8 @@ func outdoorOf(code Code) *rulebook.OutdoorRules {
 	o.ClearanceSource = under(clearances, code).Ref
 	if code == CEC {
 		o.Electrode = "Two rods of 3 m at least 3 m apart."
+		rod := rule(grounding, "CA-ROD")
+		o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: rule(grounding, "CA-ROD-DIA"), SpacingM: 2 * rod}
 	}
 	for r := range overheadParts.Text {
 		o.OverheadParts = append(o.OverheadParts, rulebook.Part{Name: overheadParts.Str(r, "name"), Count: overheadParts.Num(r, "count"), Unit: overheadParts.Str(r, "unit"), Rule: overheadParts.Str(r, "rule")})

@@ -72,7 +72,7 @@ func bondTitle(b *install.Bond) string {
 	case "must":
 		return "Bond the " + b.Service + " on both sides of the meter, unbroken wire, photographed"
 	case "never":
-		return "Bond the " + b.Service + " on the customer's side, with no jumper past the operator's meter or insulating joint, photographed"
+		return "Bond the " + b.Service + " on the customer's side, with no jumper past the gas utility's meter or insulating joint, photographed"
 	}
 	return "Bond the " + b.Service + ", unbroken wire, photographed"
 }

@@ -341,9 +341,9 @@ function Electrodes({
         add="Add a rod"
         fresh={(rows) => ({
           place: `rod ${rows.length + 1}`,
-          lengthM: 2.4,
-          diameterMM: 16,
-          spacingM: rows.length ? 4.8 : 0,
+          lengthM: rules?.rod.lengthM ?? 0,
+          diameterMM: rules?.rod.diameterMM ?? 0,
+          spacingM: rows.length && rules ? rules.rod.spacingM : 0,
           topMM: 300,
           mode: 'vertical',
           rock: false,
