@@ -69,7 +69,7 @@ func (b *builder) harbour() error {
 			{Name: "Dryer", Category: "dryer", Watts: watts(5000), Count: 1, Basis: m},
 			{Name: "Water heater", Category: "appliance", Watts: watts(4500), Count: 1, Basis: m},
 			{Name: "Dishwasher", Category: "appliance", Watts: watts(1300), Count: 1, Basis: m},
-			{Name: "Heat pump", Category: "cooling", Watts: watts(4300), Count: 1, Basis: m},
+			{Name: "Heat pump", Category: "heat-pump", Watts: watts(4300), Count: 1, Volts: 240, Motor: true, Basis: m},
 		}},
 		Board:   install.Board{Name: "Panel A", Location: "chart room", Place: "room", Material: "metal", MainSwitchA: measured(200), Space: install.WorkSpace{DepthMM: 1016, WidthMM: 863.6, HeightMM: 2286, BoardMM: 368.3, TopMM: 1828.8, HandleMM: 1727.2, Door90: yes()}},
 		Outdoor: install.Outdoor{Electrodes: install.Electrodes{Soil: "sand or gravel", Moisture: "damp", Rods: []install.PlacedRod{{Place: "below the meter", LengthM: 2.4384, DiameterMM: 15.875, TopMM: 152.4, Mode: "vertical", Listed: yes()}, {Place: "by the slip gate", LengthM: 2.4384, DiameterMM: 15.875, SpacingM: 3.048, TopMM: 152.4, Mode: "vertical", Listed: yes()}}}},

@@ -64,6 +64,7 @@ func init() {
 	terms.Asks["sheet:board"] = []string{"groups", "makerRDF", "conditionalKA"}
 	terms.Asks["sheet:conductor"] = []string{"aluminium", "maker", "soil", "cpcGuarded"}
 	terms.Asks["sheet:device"] = []string{"cascade", "delayed", "energyClass"}
+	terms.Asks["sheet:loads"] = []string{"socketInUnit"}
 	terms.Asks["sheet:survey"] = []string{"bath", "premises"}
 	terms.Asks["sheet:schools"] = []string{"zsReading", "rcdTests", "rcdMonths", "notify", "swaCores", "surgeNeed"}
 	terms.Asks["sheet:surge"] = []string{"need", "consequence", "scheme", "conductors", "branchA", "neutralEarth"}

@@ -326,7 +326,7 @@ function Electrodes({
         <ChoiceBox
           part={part}
           path="electrodes.method"
-          label="Method"
+          label="Measured by"
           empty="not said"
           options={choices(['fall of potential', 'clamp', 'loop'])}
         />

@@ -159,7 +159,7 @@ function AsFound({ job, j, open, opened }: SheetProps) {
                     key: 'kind',
                     label: 'What it is',
                     kind: 'choice' as const,
-                    width: 200,
+                    width: 300,
                     options: [{ id: '', name: 'not looked' }, ...(terms?.bondKinds ?? [])],
                   },
                 ]

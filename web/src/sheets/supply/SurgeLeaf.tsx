@@ -91,55 +91,60 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
             branchA: 0,
             neutralEarth: null,
           })}
-          columns={[
-            { key: 'name', label: 'Device', width: 150 },
-            { key: 'place', label: 'Place', kind: 'choice', width: 84, options: choices(['origin', 'board', 'load']) },
-            { key: 'type', label: 'Type', kind: 'choice', width: 64, options: choices(['1', '1+2', '2', '3']) },
-            { key: 'upKV', label: asks('letThrough') ? 'Lets through' : 'Up', unit: 'kV', kind: 'number', width: 56, zero: true },
-            { key: 'ucV', label: 'Uc', unit: 'V', kind: 'number', width: 56, zero: true, hide: () => asks('letThrough') },
-            { key: 'lineM', label: 'Line lead', unit: 'm', kind: 'number', width: 62 },
-            { key: 'earthM', label: 'Earth lead', unit: 'm', kind: 'number', width: 62 },
-            { key: 'lineMM2', label: 'Line', unit: 'mm²', kind: 'number', width: 58, zero: true },
-            { key: 'earthMM2', label: 'Earth', unit: 'mm²', kind: 'number', width: 58, zero: true },
-            {
-              key: 'backupA',
-              label: asks('letThrough') ? 'Own breaker' : 'Fuse allowed',
-              unit: 'A',
-              kind: 'number',
-              width: 66,
-              zero: true,
-            },
-            { key: 'isccrKA', label: 'Bears', unit: 'kA', kind: 'number', width: 58, zero: true },
-            { key: 'inKA', label: 'Nominal discharge', unit: 'kA', kind: 'number', width: 66, zero: true, hide: () => !asks('inKA') },
-            ...(!asks('scheme')
-              ? []
-              : ([
-                  {
-                    key: 'scheme',
-                    label: 'Scheme',
-                    kind: 'choice',
-                    width: 76,
-                    options: [{ id: '', name: '–' }, ...choices(['CT1', 'CT2'])],
-                  },
-                  { key: 'branchA', label: 'Own branch', unit: 'A', kind: 'number', width: 62, zero: true },
-                  {
-                    key: 'neutralEarth',
-                    label: 'Neutral to earth',
-                    kind: 'choice',
-                    yesNo: true,
-                    width: 92,
-                    options: [
-                      { id: '', name: 'not read' },
-                      { id: 'true', name: 'yes' },
-                      { id: 'false', name: 'no' },
-                    ],
-                  },
-                  { key: 'behindRCD', label: 'After a residual device', kind: 'check', width: 66 },
-                  { key: 'toLoadM', label: 'To the load', unit: 'm', kind: 'number', width: 62 },
-                  { key: 'fromM', label: 'From the one ahead', unit: 'm', kind: 'number', width: 66 },
-                  { key: 'matched', label: 'Declared matched', kind: 'check', width: 66 },
-                ] satisfies Column<Of<'SurgeDevice'>>[])),
-          ]}
+          // So many figures need their width: the table scrolls.
+          columns={(
+            [
+              { key: 'name', label: 'Device', width: 150 },
+              { key: 'place', label: 'Place', kind: 'choice', width: 88, options: choices(['origin', 'board', 'load']) },
+              { key: 'type', label: 'Type', kind: 'choice', width: 70, options: choices(['1', '1+2', '2', '3']) },
+              { key: 'upKV', label: asks('letThrough') ? 'Lets through' : 'Up', unit: 'kV', kind: 'number', width: 56, zero: true },
+              ...(asks('scheme') ? [{ key: 'ucV', label: 'Uc', unit: 'V', kind: 'number' as const, width: 56, zero: true }] : []),
+              { key: 'lineM', label: 'Line lead', unit: 'm', kind: 'number', width: 62 },
+              { key: 'earthM', label: 'Earth lead', unit: 'm', kind: 'number', width: 62 },
+              { key: 'lineMM2', label: 'Line', unit: 'mm²', kind: 'number', width: 58, zero: true },
+              { key: 'earthMM2', label: 'Earth', unit: 'mm²', kind: 'number', width: 58, zero: true },
+              {
+                key: 'backupA',
+                label: asks('letThrough') ? 'Own breaker' : 'Fuse allowed',
+                unit: 'A',
+                kind: 'number',
+                width: 66,
+                zero: true,
+              },
+              { key: 'isccrKA', label: 'Bears', unit: 'kA', kind: 'number', width: 58, zero: true },
+              ...(asks('inKA')
+                ? [{ key: 'inKA', label: 'Nominal discharge', unit: 'kA', kind: 'number' as const, width: 66, zero: true }]
+                : []),
+              ...(!asks('scheme')
+                ? []
+                : ([
+                    {
+                      key: 'scheme',
+                      label: 'Scheme',
+                      kind: 'choice',
+                      width: 76,
+                      options: [{ id: '', name: '–' }, ...choices(['CT1', 'CT2'])],
+                    },
+                    { key: 'branchA', label: 'Own branch', unit: 'A', kind: 'number', width: 62, zero: true },
+                    {
+                      key: 'neutralEarth',
+                      label: 'Neutral to earth',
+                      kind: 'choice',
+                      yesNo: true,
+                      width: 100,
+                      options: [
+                        { id: '', name: 'not read' },
+                        { id: 'true', name: 'yes' },
+                        { id: 'false', name: 'no' },
+                      ],
+                    },
+                    { key: 'behindRCD', label: 'After a residual device', kind: 'check', width: 66 },
+                    { key: 'toLoadM', label: 'To the load', unit: 'm', kind: 'number', width: 62 },
+                    { key: 'fromM', label: 'From the one ahead', unit: 'm', kind: 'number', width: 66 },
+                    { key: 'matched', label: 'Declared matched', kind: 'check', width: 66 },
+                  ] satisfies Column<Of<'SurgeDevice'>>[])),
+            ] satisfies Column<Of<'SurgeDevice'>>[]
+          ).map((c) => ({ ...c, keep: true }))}
         />
       </Section>
       <Section>

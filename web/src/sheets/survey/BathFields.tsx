@@ -42,12 +42,12 @@ export function BathFields({ job, part, asked, working }: Props) {
             <FactBox
               part={part}
               path="bath.mainBondOhm"
-              label="Metal parts to the main earthing terminal, highest read"
+              label="Metal parts to earth"
               unit="Ω"
-              help="shows whether main bonding reaches them"
+              help="the highest read from metal of the room to the main earthing terminal"
             />
             <YesNoBox part={part} path="bath.bonded" label="Supplementary bonding joins them" />
-            <FactBox part={part} path="bath.bondMM2" label="Supplementary bond" unit="mm²" />
+            <FactBox part={part} path="bath.bondMM2" label="That bond" unit="mm²" />
           </>
         )}
       </Fields>

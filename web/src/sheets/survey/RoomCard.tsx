@@ -247,6 +247,13 @@ function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> 
         columns={[
           { key: 'count', label: 'No.', kind: 'number', width: 46 },
           { key: 'kind', label: 'Point', kind: 'choice', width: 170, options: kinds.map((k) => ({ id: k.id, name: k.name })) },
+          ...(bath
+            ? ([
+                { key: 'bathMM', label: 'From bath or tray', scale: units.mm, kind: 'number', optional: true, width: 92, keep: true },
+                { key: 'inside', label: 'Inside it', kind: 'check', width: 52 },
+                { key: 'ip', label: 'IP', width: 58, keep: true },
+              ] satisfies Column<Of<'RoomPoint'>>[])
+            : []),
           { key: 'state', label: 'State', kind: 'choice', width: 78, options: states },
           { key: 'switching', label: 'Switched', kind: 'choice', width: 104, options: switching },
           { key: 'dimmed', label: 'Dim', kind: 'check', width: 34 },
@@ -256,13 +263,6 @@ function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> 
           { key: 'box', label: 'Box', width: 72 },
           { key: 'powerW', label: 'Power', unit: 'W', kind: 'number', width: 66, zero: true },
           { key: 'currentA', label: 'Current', unit: 'A', kind: 'number', width: 62, zero: true },
-          ...(bath
-            ? ([
-                { key: 'bathMM', label: 'From bath or tray', scale: units.mm, kind: 'number', optional: true, width: 92, keep: true },
-                { key: 'inside', label: 'Inside it', kind: 'check', width: 52 },
-                { key: 'ip', label: 'IP', width: 58, keep: true },
-              ] satisfies Column<Of<'RoomPoint'>>[])
-            : []),
           { key: 'note', label: 'Note' },
         ]}
       />

@@ -154,7 +154,11 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                   },
                 ] satisfies Column<Of<'Load'>>[])
               : []),
-            { key: 'socketInUnit', label: 'Socket in cooker unit', kind: 'check', width: 70, hide: (l) => l.category !== 'cooker' },
+            ...(asks('socketInUnit')
+              ? ([
+                  { key: 'socketInUnit', label: 'Socket in cooker unit', kind: 'check', width: 70, hide: (l) => l.category !== 'cooker' },
+                ] satisfies Column<Of<'Load'>>[])
+              : []),
           ]}
         />
       </Section>
