@@ -402,24 +402,8 @@ func (k Circuit) Validate(t Terms) error {
 	if len(r.Segments) > 60 {
 		c.say("route.segments", len(r.Segments), "at most 60 segments")
 	}
-	for i, s := range r.Segments {
-		f := fmt.Sprintf("route.segments[%d].", i)
-		c.text(f+"place", s.Place, 200)
-		c.between(f+"lengthM", s.LengthM, 0.1, 500, "m")
-		c.basis(f+"basis", s.Basis)
-		if m := t.Methods[r.CableType]; m != nil {
-			c.oneOf(f+"method", s.Method, m)
-		}
-		c.between(f+"ambientC", s.AmbientC, 5, 60, "°C")
-		c.between(f+"grouped", float64(s.Grouped), 1, 20, "circuits")
-		c.between(f+"insulationMM", s.InsulationMM, 0, 20000, "mm")
-		c.between(f+"depthMM", s.DepthMM, 0, 2000, "mm")
-		if s.SoilKmW != 0 {
-			c.between(f+"soilKmW", s.SoilKmW, 0.5, 3, "K·m/W, or 0 when not known")
-		}
-		if s.Surface != "" && t.Surfaces != nil {
-			c.oneOf(f+"surface", s.Surface, t.Surfaces)
-		}
+	for i := range r.Segments {
+		r.Segments[i].validate(c, fmt.Sprintf("route.segments[%d].", i), r.CableType, t)
 	}
 	c.between("route.slackM", r.SlackM, 0, 20, "m")
 	c.between("route.boardTailM", r.BoardTailM, 0, 10, "m")
@@ -465,6 +449,23 @@ func (k Circuit) Validate(t Terms) error {
 	c.between("pen.rodLengthM", k.PEN.RodLengthM, 0, 10, "m")
 	c.between("pen.rods", float64(k.PEN.Rods), 0, 10, "rods")
 	return c.result()
+}
+
+func (s *Segment) validate(c *checker, f, cable string, t Terms) {
+	c.text(f+"place", s.Place, 200)
+	c.between(f+"lengthM", s.LengthM, 0.1, 500, "m")
+	c.basis(f+"basis", s.Basis)
+	if m := t.Methods[cable]; m != nil {
+		c.oneOf(f+"method", s.Method, m)
+	}
+	c.between(f+"ambientC", s.AmbientC, 5, 60, "°C")
+	c.between(f+"grouped", float64(s.Grouped), 1, 20, "circuits")
+	c.between(f+"insulationMM", s.InsulationMM, 0, 20000, "mm")
+	c.between(f+"depthMM", s.DepthMM, 0, 2000, "mm")
+	if s.SoilKmW != 0 {
+		c.between(f+"soilKmW", s.SoilKmW, 0.5, 3, "K·m/W, or 0 when not known")
+	}
+	c.oneOf(f+"surface", s.Surface, append([]string{""}, t.CoverPlaces...))
 }
 
 // Validate checks materials. The error is [Errors].

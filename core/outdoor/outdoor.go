@@ -145,53 +145,17 @@ func need(run *install.Run, s *install.RunStretch, rules *rulebook.OutdoorRules)
 func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string) {
 	source := working.Source{Ref: rules.Source, Confidence: rules.Confidence}
 	l := unit.Lengths{Inches: rules.Inches}
-	small := func(mm float64) float64 { v, _ := l.Small(mm); return v }
-	_, name := l.Small(0)
 	add := func(c *working.Check) { c.From(source); r.Checks = append(r.Checks, *c) }
 	for i, x := range r.Sections {
-		s := &run.Stretches[i]
-		overhead := run.Kind == install.Overhead
-		title, lacks, mend := "Cover", "what lies above it (the surface)", " Dig %s deeper."
-		if overhead {
-			title, lacks, mend = "Height", "what lies under it (the surface)", " Hang it %s higher."
-		}
-		c := working.New(fmt.Sprintf("cover-%s-%d", run.ID, i+1), "", title+": "+x.Place, name)
-		switch {
-		case !x.Known:
-			c.Lacks(lacks)
-			c.Says = "Not yet known: " + c.Missing[0] + "."
-		case x.Barred:
-			c.Decide(false)
-			c.Says = "Nothing is laid there without a duct."
-		default:
-			if !x.Dug {
-				c.Assumes("depth as planned, not yet dug and measured")
-			}
-			c.Min(small(x.CoverMM), small(x.NeedMM))
-			c.Says = fmt.Sprintf("%s %s, %s asked for.", l.MM(x.CoverMM), map[bool]string{true: "as measured", false: "as planned"}[x.Dug], l.MM(x.NeedMM))
-			if c.Verdict == working.Fail {
-				c.Says += fmt.Sprintf(mend, l.MM(x.NeedMM-x.CoverMM))
-			}
-		}
-		if overhead {
+		c := x.cover(run, i, l)
+		if run.Kind == install.Overhead {
 			c.From(working.Source{Ref: rules.ClearanceSource, Confidence: "medium"})
 			r.Checks = append(r.Checks, *c)
 			continue
 		}
 		add(c)
 		if run.Kind == install.Trench {
-			c := working.New(fmt.Sprintf("ribbon-%s-%d", run.ID, i+1), "", "Ribbon: "+x.Place, name)
-			if s.RibbonMM == 0 {
-				c.Lacks("the height of the warning ribbon above the duct")
-				c.Says = fmt.Sprintf("Not yet known. A ribbon lies %s to %s above.", l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
-			} else {
-				c.Min(small(s.RibbonMM), small(rules.RibbonLow))
-				c.Says = fmt.Sprintf("%s above the duct; %s to %s is usual.", l.MM(s.RibbonMM), l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
-				if c.Verdict == working.Pass && s.RibbonMM > rules.RibbonHigh {
-					c.Verdict = working.Caution
-				}
-			}
-			add(c)
+			add(x.ribbon(run, i, l, rules))
 		}
 	}
 	if run.Kind == install.Overhead {
@@ -235,6 +199,54 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 		c.Says = run.DugBy + " digs; " + run.Liable + " answers."
 	}
 	add(c)
+}
+
+// cover judges how deep a stretch lies, or how high it hangs.
+func (x *Section) cover(run *install.Run, i int, l unit.Lengths) *working.Check {
+	title, lacks, mend := "Cover", "what lies above it (the surface)", " Dig %s deeper."
+	if run.Kind == install.Overhead {
+		title, lacks, mend = "Height", "what lies under it (the surface)", " Hang it %s higher."
+	}
+	there, name := l.Small(x.CoverMM)
+	need, _ := l.Small(x.NeedMM)
+	c := working.New(fmt.Sprintf("cover-%s-%d", run.ID, i+1), "", title+": "+x.Place, name)
+	switch {
+	case !x.Known:
+		c.Lacks(lacks)
+		c.Says = "Not yet known: " + c.Missing[0] + "."
+	case x.Barred:
+		c.Decide(false)
+		c.Says = "Nothing is laid there without a duct."
+	default:
+		if !x.Dug {
+			c.Assumes("depth as planned, not yet dug and measured")
+		}
+		c.Min(there, need)
+		c.Says = fmt.Sprintf("%s %s, %s asked for.", l.MM(x.CoverMM), map[bool]string{true: "as measured", false: "as planned"}[x.Dug], l.MM(x.NeedMM))
+		if c.Verdict == working.Fail {
+			c.Says += fmt.Sprintf(mend, l.MM(x.NeedMM-x.CoverMM))
+		}
+	}
+	return c
+}
+
+// ribbon judges the height of the warning ribbon above the duct.
+func (x *Section) ribbon(run *install.Run, i int, l unit.Lengths, rules *rulebook.OutdoorRules) *working.Check {
+	mm := run.Stretches[i].RibbonMM
+	there, name := l.Small(mm)
+	low, _ := l.Small(rules.RibbonLow)
+	c := working.New(fmt.Sprintf("ribbon-%s-%d", run.ID, i+1), "", "Ribbon: "+x.Place, name)
+	if mm == 0 {
+		c.Lacks("the height of the warning ribbon above the duct")
+		c.Says = fmt.Sprintf("Not yet known. A ribbon lies %s to %s above.", l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
+		return c
+	}
+	c.Min(there, low)
+	c.Says = fmt.Sprintf("%s above the duct; %s to %s is usual.", l.MM(mm), l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
+	if c.Verdict == working.Pass && mm > rules.RibbonHigh {
+		c.Verdict = working.Caution
+	}
+	return c
 }
 
 // bill is the parts bill. Stretches are laid in whole sticks; a stick brings one

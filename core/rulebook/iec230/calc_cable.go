@@ -156,20 +156,10 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 		return nil, nil, fmt.Errorf("in_a: %s A is under the design current of %s A; give a rating of at least that", f(inA), f(ib))
 	}
 	w.Add("In", "Ib ≤ In", family, inA, "A", "433.1.1")
-	if err := knownTable(in.Table); err != nil {
+	if err := columnFits(in, inA); err != nil {
 		return nil, nil, err
 	}
 	t := capacityTables[in.Table]
-	methods := flatColumns(t)
-	if !slices.Contains(methods, in.Column) {
-		return nil, nil, fmt.Errorf("column: %q is not in table %s; give one of %s", in.Column, in.Table, strings.Join(methods, ", "))
-	}
-	if in.Phases == 3 && loadedCores(in.Column) == 2 {
-		return nil, nil, fmt.Errorf("column: %q is of two loaded conductors; give a column of three for phases 3", in.Column)
-	}
-	if in.RingFinal && !RingDevice(inA) {
-		return nil, nil, fmt.Errorf("in_a: %s A is not accepted for a ring final circuit; give 30 or 32 A, or size it as a radial", f(inA))
-	}
 	x, err := correctionFactors(conditions{School: rulebook.Or(in.School, "bs7671"), Table: in.Table, Column: in.Column, AmbientC: in.AmbientC, Ground: in.Ground, Grouping: in.Grouping,
 		InsulationMM: in.InsulationMM, SoilKmW: in.SoilKmW, SoilColumn: rulebook.Or(in.SoilColumn, "in_ducts"), ApplyCc: in.ApplyCc, Family: family})
 	if err != nil {
@@ -216,6 +206,23 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 		return nil, w.Steps, fmt.Errorf("column: no size in %s carries %s A in %s; give a lower current, a better method or the table of a larger cable", in.Table, f(it), in.Column)
 	}
 	return nil, w.Steps, fmt.Errorf("length_m: no size in %s keeps the drop over %s m within %s %%; give a shorter run or the table of a larger cable", in.Table, f(in.LengthM), f(in.LimitPc))
+}
+
+// columnFits reports what is wrong with the column that a size is asked from, or with a
+// device of inA amperes on a ring.
+func columnFits(in cableSizeIn, inA float64) error {
+	if err := knownTable(in.Table); err != nil {
+		return err
+	}
+	switch columns := flatColumns(capacityTables[in.Table]); {
+	case !slices.Contains(columns, in.Column):
+		return fmt.Errorf("column: %q is not in table %s; give one of %s", in.Column, in.Table, strings.Join(columns, ", "))
+	case in.Phases == 3 && loadedCores(in.Column) == 2:
+		return fmt.Errorf("column: %q is of two loaded conductors; give a column of three for phases 3", in.Column)
+	case in.RingFinal && !RingDevice(inA):
+		return fmt.Errorf("in_a: %s A is not accepted for a ring final circuit; give 30 or 32 A, or size it as a radial", f(inA))
+	}
+	return nil
 }
 
 // loadedCores is how many conductors of a column carry load, 3 for one that is not of two.

@@ -167,33 +167,8 @@ func (s *system) surgeDevice(i int, needed bool) *working.Check {
 			wrong = append(wrong, s.text("its ", lead.name, " lead of ", lead.mm2, " mm² needs ", least, " mm²"))
 		}
 	}
-	fuse := d.BranchA
-	if fuse == 0 {
-		fuse = use(k, "main fuse rating", s.job.Supply.MainFuseA)
-	}
-	if d.BackupA == 0 {
-		k.Lacks("the largest fuse ahead that its maker allows")
-	} else if fuse > d.BackupA {
-		wrong = append(wrong, s.text("the fuse of ", fuse, " A ahead is over the ", d.BackupA, " A that its maker allows: it needs a backup of its own"))
-	}
-	if pfc := use(k, "prospective fault current", s.job.Supply.PFCkA); d.IsccrKA == 0 {
-		k.Lacks("its short-circuit rating")
-	} else if !working.AtMost(pfc, d.IsccrKA) {
-		wrong = append(wrong, s.text(pfc, " kA may flow and it bears ", d.IsccrKA, " kA"))
-	}
-	if tt := s.job.Supply.Earthing == "TT" && !d.BehindRCD; d.Scheme != "CT2" && d.Type != "3" && !tt {
-		// Neutral and earth may part by some volts before the point where they are joined.
-		k.From(working.Source{Ref: "534.4.3, a path between neutral and earth", Confidence: "low"})
-		switch {
-		case d.NeutralEarth == nil:
-			k.Lacks("whether it has a path between neutral and earth (its maker's sheet)")
-		case !*d.NeutralEarth:
-			wrong = append(wrong, "it has no path between neutral and earth; where these are joined within half a metre of it, readings differ, and the stricter one holds here")
-		}
-	}
-	if s.job.Supply.Earthing == "TT" && !d.BehindRCD && d.Scheme != "CT2" {
-		wrong = append(wrong, "on TT ahead of the residual-current device it is connected as CT2, neutral to earth by a spark gap")
-	}
+	wrong = append(wrong, s.surgeFault(k, d)...)
+	wrong = append(wrong, s.surgePath(k, d)...)
 	if d.BehindRCD {
 		doubt = append(doubt, "a surge goes through the residual-current device ahead of it: that must be type S or made for surges")
 	}
@@ -224,6 +199,47 @@ func (s *system) surgeDevice(i int, needed bool) *working.Check {
 		k.Says += " Not required here, fitted all the same."
 	}
 	return k
+}
+
+// surgeFault says what is wrong with a device by what stands ahead of it and what may flow.
+func (s *system) surgeFault(k *working.Check, d *install.SPD) (wrong []string) {
+	fuse := d.BranchA
+	if fuse == 0 {
+		fuse = use(k, "main fuse rating", s.job.Supply.MainFuseA)
+	}
+	if d.BackupA == 0 {
+		k.Lacks("the largest fuse ahead that its maker allows")
+	} else if fuse > d.BackupA {
+		wrong = append(wrong, s.text("the fuse of ", fuse, " A ahead is over the ", d.BackupA, " A that its maker allows: it needs a backup of its own"))
+	}
+	if pfc := use(k, "prospective fault current", s.job.Supply.PFCkA); d.IsccrKA == 0 {
+		k.Lacks("its short-circuit rating")
+	} else if !working.AtMost(pfc, d.IsccrKA) {
+		wrong = append(wrong, s.text(pfc, " kA may flow and it bears ", d.IsccrKA, " kA"))
+	}
+	return wrong
+}
+
+// surgePath says what is wrong with the path between neutral and earth of a device.
+func (s *system) surgePath(k *working.Check, d *install.SPD) (wrong []string) {
+	if d.Scheme == "CT2" {
+		return nil
+	}
+	if s.job.Supply.Earthing == "TT" && !d.BehindRCD {
+		return []string{"on TT ahead of the residual-current device it is connected as CT2, neutral to earth by a spark gap"}
+	}
+	if d.Type == "3" {
+		return nil
+	}
+	// Neutral and earth may part by some volts before the point where they are joined.
+	k.From(working.Source{Ref: "534.4.3, a path between neutral and earth", Confidence: "low"})
+	switch {
+	case d.NeutralEarth == nil:
+		k.Lacks("whether it has a path between neutral and earth (its maker's sheet)")
+	case !*d.NeutralEarth:
+		wrong = append(wrong, "it has no path between neutral and earth; where these are joined within half a metre of it, readings differ, and the stricter one holds here")
+	}
+	return wrong
 }
 
 // sentence joins what is to be said into one, with a capital and a stop.

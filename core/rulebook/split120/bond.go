@@ -166,32 +166,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 	for _, e := range order {
 		n := enclosures.Node(e)
 		j, judged := at[e.ID]
-		switch {
-		case !judged:
-			n.Joint, n.JointSays = rulebook.JointOperator, "The utility's."
-		case j.Bond == MainJumper && roleOf(e) == "meter":
-			n.Joint, n.JointName = rulebook.JointMust, mainJoint(code)
-			n.JointSays = "By the utility's rule the joint is here, ahead of every disconnect: it carries a fault back to the source so that a breaker clears."
-		case j.Bond == MainJumper:
-			n.Joint, n.JointName = rulebook.JointMust, mainJoint(code)
-			n.JointSays = "No service disconnect stands ahead of it: here neutral and ground are joined, by the screw or strap that came with it or by a jumper of the table's size. It carries a fault back to the source so that a breaker clears; rods do not."
-			if len(mains) > 1 {
-				n.JointSays += fmt.Sprintf(" Each of the %d service disconnects has its own.", len(mains))
-			}
-			if size := BondingJumper(e.Feed.Material, e.Feed.Size); size != "" && code == NEC {
-				n.JointSays += " Jumper at least " + size + " copper."
-			}
-		case j.Bond == SystemJumper:
-			n.Joint, n.JointName = rulebook.JointMust, "system bonding jumper"
-			n.JointSays = "Its neutral is switched, so it is a separately derived source: it has a joint of its own and an electrode."
-		case j.Bond == SupplySide:
-			n.Joint, n.JointName, n.JointSays = rulebook.JointOperator, "supply-side bond", "Ahead of every service disconnect: the neutral bonds the metal, as the utility has it. A jumper of its own only where metal on the line side is bonded by nothing else."
-		case e.Kind == "generator":
-			n.Joint, n.JointName, n.JointSays = rulebook.JointNever, "bonding jumper", "The neutral runs solid through the transfer switch: not separately derived, so the generator's own bond is opened."
-		default:
-			n.Joint, n.JointName = rulebook.JointNever, "bonding screw or strap"
-			n.JointSays = "Behind " + aheadOf(&job.Chain, e, mains) + ": the neutral bar stands isolated and the grounding bar apart, or neutral current flows in the grounding path."
-		}
+		n.Joint, n.JointName, n.JointSays = jointAt(code, job, e, mains, at)
 		if f := job.Chain.Enclosure(e.From); f != nil {
 			if j, ok := at[f.ID]; ok && j.Bond != SupplySide {
 				n.Wires = j.Wires
@@ -218,25 +193,10 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 			c := buildingCheck(code, e)
 			add(&c)
 		}
-		if judged && roleOf(e) == "transfer" && !j.Behind {
-			// Nothing that the text lists for the line side is such a switch.
-			c := working.New("transfer-ahead-"+e.ID, "", e.Name+" ahead of the service disconnect", "")
-			c.From(clauseTransferAhead.in(code))
-			c.Decide(false)
-			c.Says = "It is not marked as service equipment and stands ahead of every service disconnect: one that is marked so goes there, or it goes behind the disconnect. Readings of the text differ; the stricter one holds here."
-			add(c)
-		}
-		if atMeter && j.Bond == MainJumper && roleOf(e) == "meter" {
-			c := working.New("bond-at-meter-"+e.ID, "", "Joint in "+e.Name+" in place of the service disconnect", "")
-			c.From(clauseBondAtMeter.in(code))
-			if strings.TrimSpace(job.Schools.BondRule) == "" {
-				c.Lacks("the utility's written rule that puts the joint into the meter base (Choices of the job)")
-				c.Says = "Not yet known: the code has the joint in each service disconnect. Only a written rule of the utility, with which the authority agrees, puts it here."
-			} else {
-				c.Verdict = working.Caution
-				c.Says = "By " + job.Schools.BondRule + ". The code has the joint in each service disconnect: have the authority agree before it is left out there."
+		if judged {
+			for _, c := range jointChecks(code, job, e, j) {
+				add(c)
 			}
-			add(c)
 		}
 	}
 	if len(mains) == 0 && len(order) > 0 {
@@ -252,6 +212,64 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		r.Verdict = working.Worst(r.Verdict, r.Nodes[i].Verdict)
 	}
 	return r
+}
+
+// jointAt is the joint of neutral and ground that an enclosure has, what it is called, and
+// why.
+func jointAt(code Code, job *install.Job, e *install.Enclosure, mains []string, at map[string]Joint) (joint, name, says string) {
+	j, judged := at[e.ID]
+	switch {
+	case !judged:
+		joint, says = rulebook.JointOperator, "The utility's."
+	case j.Bond == MainJumper && roleOf(e) == "meter":
+		joint, name = rulebook.JointMust, mainJoint(code)
+		says = "By the utility's rule the joint is here, ahead of every disconnect: it carries a fault back to the source so that a breaker clears."
+	case j.Bond == MainJumper:
+		joint, name = rulebook.JointMust, mainJoint(code)
+		says = "No service disconnect stands ahead of it: here neutral and ground are joined, by the screw or strap that came with it or by a jumper of the table's size. It carries a fault back to the source so that a breaker clears; rods do not."
+		if len(mains) > 1 {
+			says += fmt.Sprintf(" Each of the %d service disconnects has its own.", len(mains))
+		}
+		if size := BondingJumper(e.Feed.Material, e.Feed.Size); size != "" && code == NEC {
+			says += " Jumper at least " + size + " copper."
+		}
+	case j.Bond == SystemJumper:
+		joint, name = rulebook.JointMust, "system bonding jumper"
+		says = "Its neutral is switched, so it is a separately derived source: it has a joint of its own and an electrode."
+	case j.Bond == SupplySide:
+		joint, name, says = rulebook.JointOperator, "supply-side bond", "Ahead of every service disconnect: the neutral bonds the metal, as the utility has it. A jumper of its own only where metal on the line side is bonded by nothing else."
+	case e.Kind == "generator":
+		joint, name, says = rulebook.JointNever, "bonding jumper", "The neutral runs solid through the transfer switch: not separately derived, so the generator's own bond is opened."
+	default:
+		joint, name = rulebook.JointNever, "bonding screw or strap"
+		says = "Behind " + aheadOf(&job.Chain, e, mains) + ": the neutral bar stands isolated and the grounding bar apart, or neutral current flows in the grounding path."
+	}
+	return joint, name, says
+}
+
+// jointChecks are what a joint is held to where the text speaks of an exception.
+func jointChecks(code Code, job *install.Job, e *install.Enclosure, j Joint) (out []*working.Check) {
+	if roleOf(e) == "transfer" && !j.Behind {
+		// Nothing that the text lists for the line side is such a switch.
+		c := working.New("transfer-ahead-"+e.ID, "", e.Name+" ahead of the service disconnect", "")
+		c.From(clauseTransferAhead.in(code))
+		c.Decide(false)
+		c.Says = "It is not marked as service equipment and stands ahead of every service disconnect: one that is marked so goes there, or it goes behind the disconnect. Readings of the text differ; the stricter one holds here."
+		out = append(out, c)
+	}
+	if job.Schools.BondAt == "meter" && j.Bond == MainJumper && roleOf(e) == "meter" {
+		c := working.New("bond-at-meter-"+e.ID, "", "Joint in "+e.Name+" in place of the service disconnect", "")
+		c.From(clauseBondAtMeter.in(code))
+		if strings.TrimSpace(job.Schools.BondRule) == "" {
+			c.Lacks("the utility's written rule that puts the joint into the meter base (Choices of the job)")
+			c.Says = "Not yet known: the code has the joint in each service disconnect. Only a written rule of the utility, with which the authority agrees, puts it here."
+		} else {
+			c.Verdict = working.Caution
+			c.Says = "By " + job.Schools.BondRule + ". The code has the joint in each service disconnect: have the authority agree before it is left out there."
+		}
+		out = append(out, c)
+	}
+	return out
 }
 
 // aheadOf names the enclosure with the joint that stands ahead of one.

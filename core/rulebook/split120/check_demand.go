@@ -188,26 +188,7 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 			shares["heating"] = out["hvac_va"].(float64) / lineV
 		}
 	case "canada":
-		upper, below := s.job.Loads.AreaM2.V(), s.job.Loads.BasementM2.V()
-		central := l.heatTogether() - l.roomHeat
-		in := canadaIn{UpperM2: upper, BasementM2: below, HeatW: l.roomHeat, CentralW: central, CoolW: l.coolTogether(), EvseW: l.evse, TankW: l.tankless}
-		for i, kw := range l.ranges {
-			if i == 0 {
-				in.RangeW = kw * 1000
-			} else if kw >= 1.5 {
-				in.Other = append(in.Other, kw*1000)
-			}
-		}
-		rest := slices.Clone(l.appliances)
-		if l.dryer > 0 {
-			rest = append(rest, appliance{Name: "dryer", VA: l.dryer})
-		}
-		for _, a := range rest {
-			if a.VA >= 1500 {
-				in.Other = append(in.Other, a.VA)
-			}
-		}
-		if out, steps, err = calcCanada(in); err == nil {
+		if out, steps, err = calcCanada(l.canada(&s.job.Loads)); err == nil {
 			for name, key := range map[string]string{"general": "base_w", "heating": "heat_cool_w", "range": "range_w", "appliance": "other_w"} {
 				shares[name] = out[key].(float64) / lineV
 			}
@@ -244,6 +225,30 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 		k.Steps = append(k.Steps, steps...)
 	}
 	return out["amps"].(float64), shares, nil
+}
+
+// canada is the list as the Canadian load takes it.
+func (l *loadList) canada(loads *install.Loads) canadaIn {
+	upper, below := loads.AreaM2.V(), loads.BasementM2.V()
+	central := l.heatTogether() - l.roomHeat
+	in := canadaIn{UpperM2: upper, BasementM2: below, HeatW: l.roomHeat, CentralW: central, CoolW: l.coolTogether(), EvseW: l.evse, TankW: l.tankless}
+	for i, kw := range l.ranges {
+		if i == 0 {
+			in.RangeW = kw * 1000
+		} else if kw >= 1.5 {
+			in.Other = append(in.Other, kw*1000)
+		}
+	}
+	rest := slices.Clone(l.appliances)
+	if l.dryer > 0 {
+		rest = append(rest, appliance{Name: "dryer", VA: l.dryer})
+	}
+	for _, a := range rest {
+		if a.VA >= 1500 {
+			in.Other = append(in.Other, a.VA)
+		}
+	}
+	return in
 }
 
 // climate names the categories of which heating and cooling take the larger.
@@ -311,19 +316,9 @@ func sharesOf(had, has map[string]float64, added float64, full bool) []rulebook.
 
 var methodNames = map[string]string{"existing": "an existing dwelling with added load (220.83)", "optional": "the optional method (220.82)", "standard": "the standard method (220 Part III)", "measured": "the recorded peak (220.87)", "canada": "CEC 8-200, one dwelling"}
 
-// demand judges the service load against the service, by the method of the job.
-func (s *system) demand() (rulebook.Demand, working.Check) {
-	k := working.New("demand", "", "Service load against the service", "A")
-	rating := s.rating()
-	d := rulebook.Demand{Shares: []rulebook.Share{}, FuseA: rating.V()}
-	method := s.job.Schools.LoadMethod
-	if method == "" {
-		method = "existing"
-	}
-	if s.code == CEC && method != "measured" {
-		method = "canada"
-	}
-	unusable := ""
+// methodAsks notes what a method of the load lacks; unusable says why its record cannot
+// be used.
+func (s *system) methodAsks(k *working.Check, method string, rating install.Fact) (unusable string) {
 	switch method {
 	case "canada":
 		k.From(under(canadaLoad, s.code))
@@ -353,6 +348,22 @@ func (s *system) demand() (rulebook.Demand, working.Check) {
 			k.Assumes("habitable floor area")
 		}
 	}
+	return unusable
+}
+
+// demand judges the service load against the service, by the method of the job.
+func (s *system) demand() (rulebook.Demand, working.Check) {
+	k := working.New("demand", "", "Service load against the service", "A")
+	rating := s.rating()
+	d := rulebook.Demand{Shares: []rulebook.Share{}, FuseA: rating.V()}
+	method := s.job.Schools.LoadMethod
+	if method == "" {
+		method = "existing"
+	}
+	if s.code == CEC && method != "measured" {
+		method = "canada"
+	}
+	unusable := s.methodAsks(k, method, rating)
 	if len(k.Missing) > 0 {
 		settle(k)
 		return d, *k

@@ -35,6 +35,12 @@ const Line = styled('button')({
   '@media (max-width:700px)': { minHeight: 44 },
 });
 
+/** How a check opens its working, and which one is open. */
+export interface Working {
+  open: (c: Of<'Check'>) => void;
+  opened?: string;
+}
+
 interface Props {
   checks: Of<'Check'>[];
   onOpen: (c: Of<'Check'>) => void;

@@ -1,10 +1,9 @@
 import type { Of } from '../../api/client';
 import { useCircuits, useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
-import { CheckList } from '../../parts/CheckList';
+import { CheckList, type Working } from '../../parts/CheckList';
 import { ChoiceBox, FactBox, YesNoBox, choices } from '../../parts/fields';
 import { Fields, Quiet } from '../../parts/layout';
-import type { SheetProps } from '../JobPage';
 
 /** The checks of a room with a bath or shower: its zones and its supplementary bonding. */
 const useBathChecks = (job: Of<'JobView'>, room: string) =>
@@ -20,7 +19,7 @@ interface Props {
   job: Of<'JobView'>;
   part: Part<Of<'Room'>>;
   asked: boolean;
-  working: Pick<SheetProps, 'open' | 'opened'>;
+  working: Working;
 }
 
 /** What a room has of bath and shower, its supplementary bonding, and what both decide. */

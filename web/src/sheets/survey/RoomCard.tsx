@@ -8,12 +8,12 @@ import { EditTable, type Column } from '../../parts/EditTable';
 import { TextBox, ChoiceBox, bases, choices } from '../../parts/fields';
 import { useUnits } from '../../parts/units';
 import { styled } from '@mui/material/styles';
+import type { Working } from '../../parts/CheckList';
 import { Fields, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { SaveLine } from '../../parts/SaveLine';
 import { ReadLine, useReading } from './ShorthandEntry';
-import type { SheetProps } from '../JobPage';
 import { BathFields, useBathAsked } from './BathFields';
 import { TapKeys } from './TapKeys';
 import { WallDrawing } from './WallDrawing';
@@ -27,7 +27,7 @@ interface Props {
   onOpen: () => void;
   before?: Of<'Room'>;
   after?: Of<'Room'>;
-  working: Pick<SheetProps, 'open' | 'opened'>;
+  working: Working;
   mode: string;
   setMode: (m: string) => void;
 }

@@ -5,13 +5,13 @@ import { useTerms, useWalk } from '../../api/job';
 import { useOutbox } from '../../api/outbox';
 import { usePart } from '../../api/part';
 import { Heading, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
-import type { SheetProps } from '../JobPage';
+import type { Working } from '../../parts/CheckList';
 import { RoomCard } from './RoomCard';
 import { ShorthandEntry } from './ShorthandEntry';
 import { ShorthandGuide } from './ShorthandGuide';
 
 /** The walk through the house: typed or tapped, room after room, with the tally running along. For one hand, standing. */
-export function Walk({ job, j, working }: { job: Of<'JobView'>; j: Of<'Job'>; working: Pick<SheetProps, 'open' | 'opened'> }) {
+export function Walk({ job, j, working }: { job: Of<'JobView'>; j: Of<'Job'>; working: Working }) {
   const [open, setOpen] = useState<string>();
   const [mode, setMode] = useState('keys');
   const [guide, setGuide] = useState(false);
