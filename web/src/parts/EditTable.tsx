@@ -21,13 +21,19 @@ export interface Column<R> {
   scale?: Scale; // shown in another unit than it is kept in
   options?: Choice[];
   numeric?: boolean; // a choice that is kept as a number
-  yesNo?: boolean; // a choice of true, false or nothing, which is null
+  yesNo?: boolean; // a choice of yes, no or not looked, which is null
   optional?: boolean; // an empty number is null
   zero?: boolean; // zero is not known or the usual: it is shown and typed as empty
   width?: number;
   keep?: boolean; // never narrower than its width: the table scrolls
   hide?: (row: R) => boolean;
 }
+
+const looked: Choice[] = [
+  { id: '', name: 'not looked' },
+  { id: 'true', name: 'yes' },
+  { id: 'false', name: 'no' },
+];
 
 const Cell = styled('input')({
   width: '100%',
@@ -63,7 +69,8 @@ export function EditTable<R>({ part, path, columns: given, label, fresh, add, le
   const scaleOf = useScale();
   const sizes = useSizes();
   // In the words and units of the practice; a conductor size that has a name is chosen by it.
-  const columns = given.map((col): Column<R> => {
+  const columns = given.map((asked): Column<R> => {
+    const col: Column<R> = asked.yesNo ? { ...asked, kind: 'choice', options: looked } : asked;
     const label = say(col.label);
     if (col.unit === 'mm²' && sizes.length > 0)
       return { ...col, label, unit: undefined, kind: 'choice', numeric: true, options: [{ id: '', name: '–' }, ...sizes] };

@@ -80,13 +80,7 @@ test('in a table too, beside a choice of yes, no and not looked', () => {
         {
           key: 'seen',
           label: 'Seen',
-          kind: 'choice',
           yesNo: true,
-          options: [
-            { id: '', name: 'not looked' },
-            { id: 'true', name: 'yes' },
-            { id: 'false', name: 'no' },
-          ],
         },
         { key: 'm', label: 'Way', unit: 'm', kind: 'number' },
       ]}

@@ -18,12 +18,6 @@ const terminals = [
   { id: 'line', name: 'LINE' },
   { id: 'load', name: 'LOAD' },
 ];
-const looked = [
-  { id: '', name: 'not looked' },
-  { id: 'true', name: 'yes' },
-  { id: 'false', name: 'no' },
-];
-
 /** The boxes of a string in their order, what is on LINE and LOAD of each device, and what that protects. For the bench and the wall. */
 export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes: Of<'BoxReport'>[] }) {
   const terms = useTerms().data;
@@ -122,7 +116,7 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
             hide: (b) => list.find((x) => x.id === b.from)?.device !== 'gfci',
           },
           { key: 'feed', label: 'Arrives on', kind: 'choice', width: 96, keep: true, options: terminals, hide: (b) => b.device !== 'gfci' },
-          { key: 'ground', label: 'Ground there', kind: 'choice', yesNo: true, width: 100, keep: true, options: looked },
+          { key: 'ground', label: 'Ground there', yesNo: true, width: 100, keep: true },
           { key: 'ratingA', label: 'Outlet', unit: 'A', kind: 'number', width: 54, keep: true, hide: (b) => b.device === 'none' },
           { key: 'single', label: 'Single', kind: 'check', width: 56, hide: (b) => b.device === 'none' },
           { key: 'shuttered', label: 'Shutters', kind: 'check', width: 60, hide: (b) => b.device === 'none' },

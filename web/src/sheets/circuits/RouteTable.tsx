@@ -60,15 +60,9 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
                 {
                   key: 'duct',
                   label: 'In a duct',
-                  kind: 'choice' as const,
                   yesNo: true,
                   width: 92,
                   hide: (s: Of<'Segment'>) => !isBuried(s),
-                  options: [
-                    { id: '', name: 'not looked' },
-                    { id: 'true', name: 'yes' },
-                    { id: 'false', name: 'no' },
-                  ],
                 },
                 {
                   key: 'soilKmW',

@@ -364,14 +364,8 @@ function Electrodes({
                 {
                   key: 'listed',
                   label: 'Marked as listed',
-                  kind: 'choice',
                   yesNo: true,
                   width: 100,
-                  options: [
-                    { id: '', name: 'not looked' },
-                    { id: 'true', name: 'yes' },
-                    { id: 'false', name: 'no' },
-                  ],
                 },
               ] satisfies Column<Of<'PlacedRod'>>[])
             : []),

@@ -186,14 +186,8 @@ function AsFound({ job, j, open, opened }: SheetProps) {
                   {
                     key: 'around',
                     label: 'Jumper around the meter',
-                    kind: 'choice' as const,
                     yesNo: true,
                     width: 130,
-                    options: [
-                      { id: '', name: 'not looked' },
-                      { id: 'true', name: 'yes' },
-                      { id: 'false', name: 'no' },
-                    ],
                   },
                 ]
               : []),

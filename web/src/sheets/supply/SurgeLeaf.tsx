@@ -129,14 +129,8 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
                     {
                       key: 'neutralEarth',
                       label: 'Neutral to earth',
-                      kind: 'choice',
                       yesNo: true,
                       width: 100,
-                      options: [
-                        { id: '', name: 'not read' },
-                        { id: 'true', name: 'yes' },
-                        { id: 'false', name: 'no' },
-                      ],
                     },
                     { key: 'behindRCD', label: 'After a residual device', kind: 'check', width: 66 },
                     { key: 'toLoadM', label: 'To the load', unit: 'm', kind: 'number', width: 62 },
