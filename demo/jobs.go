@@ -59,7 +59,7 @@ func charger(place string, size float64, way int, segments ...install.Segment) i
 	return install.Circuit{ID: "c1", Name: "Charge point", Use: "ev",
 		Point:      install.Point{Place: place, Outdoor: true, ServesOut: true, CurrentA: 32, DCDetection: yes(), HeightMM: 1100, Manufacturer: "Ambrel P7"},
 		Route:      install.Route{CableType: "swa3-90", LineMM2: size, SlackM: 1, BoardTailM: 0.8, PointTailM: 0.5, Segments: segments},
-		Protection: install.Protection{Family: "mcb_rcbo", Curve: "B", RatingA: 32, IcnKA: 6, RCDType: "A", IdnMA: 30, Way: way, Poles: 2},
+		Protection: install.Protection{Family: "mcb_rcbo", Curve: "B", RatingA: 32, IcnKA: 6, RCDType: "A", IdnMA: 30, EnergyClass: 3, Way: way, Poles: 2},
 		PEN:        install.PEN{Option: "voltage_monitor", Reason: "Slate under the turf: no electrode of use within reach.", OpensAll: yes()}}
 }
 

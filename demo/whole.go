@@ -8,7 +8,12 @@ import (
 
 // drawn is a circuit of a template of the 230 V practice with its route.
 func drawn(id, template, name string, way int, change func(*install.Circuit), segments ...install.Segment) install.Circuit {
-	return started(iec230.Practice{}, id, template, name, way, change, segments)
+	return started(iec230.Practice{}, id, template, name, way, func(c *install.Circuit) {
+		c.Protection.EnergyClass = 3 // as the square on the breakers says
+		if change != nil {
+			change(c)
+		}
+	}, segments)
 }
 
 // started is a circuit of a template of a practice, placed and with its route.

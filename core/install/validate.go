@@ -139,7 +139,11 @@ func (c *checker) item(list string, i int) string { return fmt.Sprintf("%s[%d]."
 
 func (c *checker) between(field string, v, low, high float64, unit string) {
 	if math.IsNaN(v) || v < low || v > high {
-		c.say(field, v, fmt.Sprintf("a number from %g to %g %s", low, high, unit))
+		accept := fmt.Sprintf("a number from %g to %g", low, high)
+		if unit != "" && !strings.HasPrefix(unit, ",") { // a figure without a unit has only what may stand instead
+			accept += " "
+		}
+		c.say(field, v, accept+unit)
 	}
 }
 

@@ -143,6 +143,7 @@ func (v view) take(b *browser.Browser, port, path string) {
 	if v.before != nil {
 		v.before(p)
 	}
+	p.Until("everything to be computed", `!document.body.innerText.includes("Computing")`)
 	p.Eval(`document.fonts.ready.then(() => 1)`, nil)
 	p.Shot(path)
 }
