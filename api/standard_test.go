@@ -285,6 +285,10 @@ func TestHousesAreHeldToTheStandard(t *testing.T) {
 			q.Kind, q.HeightMM, q.BathMM, q.IP = "socket-2", 450, &mm, ""
 		}
 	}
+	split := func(j *install.Job) {
+		j.Chain.Enclosures = []install.Enclosure{{ID: "meter", Kind: "meter", Name: "Meter", Owner: install.OwnerMeter},
+			{ID: "main", Kind: "board", Name: "Board A", From: "meter", Owner: install.OwnerCustomer, Joined: is(true), Feed: install.Conductor{Material: "cu", Size: "16"}}}
+	}
 	c.holds([]stood{
 		{"a ring of 2.5 mm² on 32 A", ferry, "c1", "ring", pass, none},
 		{"on 63 A", ferry, "c1", "ring", fail, ring(func(k *install.Circuit) { k.Protection.RatingA = 63 })},
@@ -299,7 +303,8 @@ func TestHousesAreHeldToTheStandard(t *testing.T) {
 		{"TT, 10 mm² in the air", ferry, "", "earthing-conductor", pass, earth("TT", 10, 10, "in-air")},
 		{"TT, 10 mm² buried in its sheath", ferry, "", "earthing-conductor", fail, earth("TT", 10, 10, "buried-sheathed")},
 		{"TT, nobody looked", ferry, "", "earthing-conductor", unknown, earth("TT", 10, 10, "")},
-		{"a fault at the device at 1.12 kA", ferry, "c1", "withstand", caution, none},
+		{"a fault at the device at 1.12 kA", ferry, "c1", "withstand", pass, none},
+		{"of a class that nobody read", ferry, "c1", "withstand", caution, ring(func(k *install.Circuit) { k.Protection.EnergyClass = 0 })},
 		{"at 6 kA", ferry, "c1", "withstand", fail, func(j *install.Job) { j.Supply.PFCkA = read(6) }},
 		{"12 kA at devices of 6 kA", ferry, "c1", "breaking-capacity", fail, func(j *install.Job) { j.Supply.PFCkA = read(12) }},
 		{"a board declared for 16 kA behind a fuse of a kind nobody named", ferry, "c1", "breaking-capacity", unknown, func(j *install.Job) {
@@ -320,6 +325,12 @@ func TestHousesAreHeldToTheStandard(t *testing.T) {
 		{"IP20", ferry, "", "bath-r90", fail, bath(func(r *install.Room) { r.Points[0].IP = "IP20" })},
 		{"a socket 2.5 m away", ferry, "", "bath-r90", pass, bath(socket(2500))},
 		{"2.4 m", ferry, "", "bath-r90", fail, bath(socket(2400))},
+		{"lights that lose more than 3 % in the United Kingdom", ferry, "c5", "voltage-drop", fail, func(j *install.Job) { j.CircuitByID("c5").Route.Segments[0].LengthM = 460 }},
+		{"5 % are allowed in South Africa", ferry, "c5", "voltage-drop", pass, func(j *install.Job) {
+			j.Schools.Tables, j.CircuitByID("c5").Route.Segments[0].LengthM = "sans10142", 460
+		}},
+		{"a combined conductor split at the main board", ferry, "", "joint-main-must", pass, func(j *install.Job) { j.Schools.PENSplit = install.MainBoard; split(j) }},
+		{"joined there where the operator does it", ferry, "", "joint-main-never", fail, split},
 		{"supplementary bonding left out", ferry, "", "bath-bond-r90", pass, bath(func(*install.Room) {})},
 		{"with metal of 1700 Ω to the main terminal", ferry, "", "bath-bond-r90", fail, bath(func(r *install.Room) { r.Bath.NoMetal, r.Bath.MainBondOhm = false, read(1700) })},
 	})

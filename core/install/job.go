@@ -438,6 +438,11 @@ type Schools struct {
 	BondAt string `json:"bondAt"`
 	// BondRule names the utility's written rule where it puts that joint into the meter.
 	BondRule string `json:"bondRule" seal:"omitempty"`
+	// Tables name the national tables of a 230 V job: bs7671, iec60364, sans10142, is732.
+	Tables string `json:"tables" seal:"omitempty"`
+	// PENSplit is where the combined conductor of a TN-C-S supply becomes neutral and
+	// protective conductor: operator, or main-board by the rule of some countries.
+	PENSplit string `json:"penSplit" seal:"omitempty"`
 	// LoadMethod is how a split-phase demand is calculated: existing, optional,
 	// standard or measured.
 	LoadMethod string `json:"loadMethod"`
@@ -450,10 +455,13 @@ type Schools struct {
 	Local []LocalRule `json:"local"`
 }
 
+// MainBoard is the school in which the combined conductor is split at the main board.
+const MainBoard = "main-board"
+
 // DefaultSchools are the starting defaults: operator thresholds are of low
 // confidence and are settings, never constants.
 func DefaultSchools() Schools {
-	return Schools{ZsReading: "eighty-percent", RCDTests: "bs7671_a2", RCDMonths: 6, NotifyTotalA: 60, NotifySingleA: 32, SwaCores: "A", BondAt: "first-disconnect", LoadMethod: "existing", SplitCode: "nec", SurgeNeed: "consequence", Local: []LocalRule{}}
+	return Schools{ZsReading: "eighty-percent", RCDTests: "bs7671_a2", RCDMonths: 6, NotifyTotalA: 60, NotifySingleA: 32, SwaCores: "A", BondAt: "first-disconnect", PENSplit: "operator", Tables: "bs7671", LoadMethod: "existing", SplitCode: "nec", SurgeNeed: "consequence", Local: []LocalRule{}}
 }
 
 // RecordKind is the kind of an append-only record.

@@ -48,10 +48,10 @@ func bathClass(kind string) string {
 }
 
 // zoneOf is the zone that a point stands in; lacks names what would tell it.
-func zoneOf(room *install.Room, p *install.RoomPoint) (z zone, lacks string) {
-	reach, second := 0.0, bathZones.Fixed("zone_2_reach")
+func (s *system) zoneOf(k *working.Check, room *install.Room, p *install.RoomPoint) (z zone, lacks string) {
+	reach, second := s.zone1Reach(k, room), bathZones.Fixed("zone_2_reach")
 	if room.Bath.Fitted == openShower {
-		reach, second = bathZones.Fixed("open_shower_reach"), 0
+		second = 0
 	}
 	switch {
 	case p.Inside:
@@ -68,6 +68,15 @@ func zoneOf(room *install.Room, p *install.RoomPoint) (z zone, lacks string) {
 		return zone1, ""
 	}
 	return zone2, ""
+}
+
+// zone1Reach is how far zone 1 reaches from where distances are measured: from the edge of
+// a bath or tray not at all, from the outlet of a shower without one, mm.
+func (s *system) zone1Reach(k *working.Check, room *install.Room) float64 {
+	if room.Bath.Fitted == openShower {
+		return s.rule(k, "shower-reach")
+	}
+	return 0
 }
 
 // socketFromZone1 is the distance in metres of a socket-outlet from zone 1 by the job's
@@ -117,7 +126,7 @@ func (s *system) bathZones(k *working.Check, room *install.Room) {
 			continue
 		}
 		name := survey.Name(surveyWords, p.Kind)
-		z, lacks := zoneOf(room, p)
+		z, lacks := s.zoneOf(k, room, p)
 		if class == classSocket && !p.Inside && p.BathMM != nil {
 			s.bathSocket(k, room, p, name, &wrong)
 			continue
@@ -169,11 +178,10 @@ func (s *system) bathZones(k *working.Check, room *install.Room) {
 
 // bathSocket judges the distance of a socket-outlet from zone 1.
 func (s *system) bathSocket(k *working.Check, room *install.Room, p *install.RoomPoint, name string, wrong *[]string) {
-	reach := 0.0
-	if room.Bath.Fitted == openShower {
-		reach = bathZones.Fixed("open_shower_reach")
+	reach, need := s.zone1Reach(k, room), socketFromZone1(s.job)
+	if laid, ok := rulebook.Laid(s.job, k, "bath-socket"); ok {
+		need = laid
 	}
-	need := socketFromZone1(s.job)
 	have := k.Step(name, s.text("distance from zone 1, at least ", need, " m"), s.text(*p.BathMM, " − ", reach, " mm"), (*p.BathMM-reach)/1000, "m", editionTable.Source.Ref)
 	if !working.AtMost(need, have) {
 		*wrong = append(*wrong, s.text(name, " is ", have, " m from zone 1 and has to be ", need, " m away, however high it is; a shaver unit is the exception"))

@@ -190,7 +190,7 @@ func (c *circuit) capacity() {
 			}
 		}
 		ground := s.Method == "D"
-		cond := conditions{School: "bs7671", Table: c.drop, Column: column, AmbientC: s.AmbientC, Ground: ground, InsulationMM: s.InsulationMM, SoilKmW: s.SoilKmW, SoilColumn: soilColumn(s), ApplyCc: ground, Family: c.k.Protection.Family}
+		cond := conditions{School: ambientTables(c.job), Table: c.drop, Column: column, AmbientC: s.AmbientC, Ground: ground, InsulationMM: s.InsulationMM, SoilKmW: s.SoilKmW, SoilColumn: soilColumn(s), ApplyCc: ground, Family: c.k.Protection.Family}
 		if standardRing(c.k) {
 			cond.Family = "mcb_rcbo" // the ring's own rule takes a rewirable fuse as it is
 		}
@@ -568,7 +568,8 @@ func (c *circuit) cover() {
 	}
 	want := k.Step("practice", "garden, low disturbance", "", c.rule(k, "cover-garden"), "mm", burialDepth.Source.Ref)
 	k.Min(least, want)
-	k.Says = c.text(least, " mm at ", place, "; ", want, " mm is the practice in a garden and 600 mm under a drive, with a warning tape above.")
+	drive := burialDepth.Num(burialDepth.Where("school", "uk_practice", "place", "drive or road"), "depth_mm")
+	k.Says = c.text(least, " mm at ", place, "; ", want, " mm is the practice in a garden and ", max(want, drive), " mm under a drive, with a warning tape above.")
 	if k.Verdict == working.Fail {
 		k.Verdict = working.Caution
 	}

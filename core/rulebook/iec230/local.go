@@ -19,6 +19,8 @@ var localRules = func() []install.RuleTerm {
 		"cmin":              {CminDefault, "411.4.4"},
 		"electrode-advised": {stableRa, ttLimits.Source.Ref},
 		"cover-garden":      {burialDepth.Num(burialDepth.Where("place", "garden, low disturbance"), "depth_mm"), burialDepth.Source.Ref},
+		"bath-socket":       {editionTable.Num(editionTable.Where("edition", Practice{}.Opening().Edition), "socket_m"), editionTable.Source.Ref},
+		"shower-reach":      {bathZones.Fixed("open_shower_reach"), bathZones.Source.Ref},
 		"leakage-share":     {rcdRules.Fixed("standing_leakage_share_max"), "531.3.2"},
 	}
 	out := make([]install.RuleTerm, len(localTable.Text))
@@ -29,11 +31,21 @@ var localRules = func() []install.RuleTerm {
 	return out
 }()
 
-// rule is a figure as it holds on this job: the local rule where one is laid over
-// it, with its reason among the check's sources, else the table's.
+// rule is a figure as it holds on this job: the local rule where one is laid over it,
+// with its reason among the check's sources, else the job's national table's, else the
+// usual one.
 func (s *system) rule(k *working.Check, id string) float64 { return ruleOf(s.job, k, id) }
 
 // ruleOf is [system.rule]; k may be nil where no check is made.
 func ruleOf(job *install.Job, k *working.Check, id string) float64 {
+	if v, ok := rulebook.Laid(job, k, id); ok {
+		return v
+	}
+	if v, source, ok := national(job, id); ok {
+		if k != nil {
+			k.From(source)
+		}
+		return v
+	}
 	return rulebook.LocalFigure(localRules, job, k, id)
 }

@@ -12,7 +12,7 @@ var (
 	soils          = load("soil_resistivity")
 )
 
-func outdoorOf() *rulebook.OutdoorRules {
+func outdoorOf(tables string) *rulebook.OutdoorRules {
 	o := &rulebook.OutdoorRules{Direct: []rulebook.Cover{}, RibbonLow: outdoorFigures.Fixed("ribbon_low"), RibbonHigh: outdoorFigures.Fixed("ribbon_high"), BendSumDeg: outdoorFigures.Fixed("bend_sum_deg"), StickM: outdoorFigures.Fixed("stick_m"),
 		Electrode: "TT: resistance × trip current at most 50 V, and under 200 Ω so that it stays so. TN: none is needed for protection.", Source: burialDepth.Source.Ref, Confidence: burialDepth.Source.Confidence}
 	// Heights of overhead wiring between buildings: the guide's of the trade.
@@ -24,7 +24,11 @@ func outdoorOf() *rulebook.OutdoorRules {
 	o.ClearanceSource = outdoorFigures.Source.Ref
 	for r := range burialDepth.Text {
 		if burialDepth.Str(r, "school") == "uk_practice" {
-			o.Covers = append(o.Covers, rulebook.Cover{Place: burialDepth.Str(r, "place"), MM: burialDepth.Num(r, "depth_mm")})
+			cover := rulebook.Cover{Place: burialDepth.Str(r, "place"), MM: burialDepth.Num(r, "depth_mm")}
+			if own := burialDepth.Where("school", tables, "place", "any"); own >= 0 {
+				cover.MM = burialDepth.Num(own, "depth_mm")
+			}
+			o.Covers = append(o.Covers, cover)
 		}
 	}
 	for r := range soils.Text {
@@ -33,10 +37,21 @@ func outdoorOf() *rulebook.OutdoorRules {
 	return o
 }
 
-var outdoorRules = outdoorOf()
+var outdoorRules = func() map[string]*rulebook.OutdoorRules {
+	out := map[string]*rulebook.OutdoorRules{}
+	for _, tables := range Tables {
+		out[tables] = outdoorOf(tables)
+	}
+	return out
+}()
 
-// Outdoor returns what the practice asks of work outside.
-func (Practice) Outdoor(*install.Job) *rulebook.OutdoorRules { return outdoorRules }
+// Outdoor returns what the practice asks of work outside, by the national tables of the job.
+func (Practice) Outdoor(job *install.Job) *rulebook.OutdoorRules {
+	if o := outdoorRules[tablesOf(job)]; o != nil {
+		return o
+	}
+	return outdoorRules[usualTables]
+}
 
 // rodsOhm is the resistance of rods in line (BS 7430): the first rod's with the
 // group factor of their number and least spacing; alone by the rod formula.
@@ -69,6 +84,6 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 	}
 	idn := rcdRules.Fixed("additional_protection_idn_max")
 	limit := min(TouchV*1000/idn, ruleOf(job, nil, "electrode-advised"))
-	r.Judge(outdoorRules, e, limit, text("Accepted up to ", limit, " Ω: above that it may not stay so as the ground dries or freezes, though a ", idn, " mA device would still work."), ttLimits.Source, rodsOhm)
+	r.Judge(Practice{}.Outdoor(job), e, limit, text("Accepted up to ", limit, " Ω: above that it may not stay so as the ground dries or freezes, though a ", idn, " mA device would still work."), ttLimits.Source, rodsOhm)
 	return r
 }

@@ -66,12 +66,12 @@ func init() {
 	terms.Asks["sheet:device"] = []string{"cascade", "delayed", "energyClass"}
 	terms.Asks["sheet:loads"] = []string{"socketInUnit"}
 	terms.Asks["sheet:survey"] = []string{"bath", "premises"}
-	terms.Asks["sheet:schools"] = []string{"zsReading", "rcdTests", "rcdMonths", "notify", "swaCores", "surgeNeed"}
+	terms.Asks["sheet:schools"] = []string{"zsReading", "rcdTests", "rcdMonths", "notify", "swaCores", "surgeNeed", "tables", "penSplit"}
 	terms.Asks["sheet:surge"] = []string{"need", "consequence", "scheme", "conductors", "branchA", "neutralEarth"}
 	for r := range rcdByLoad.Text {
 		terms.LoadKinds = append(terms.LoadKinds, rcdByLoad.Str(r, "load"))
 	}
-	terms.Surfaces, terms.Soils = outdoorRules.Surfaces(), outdoorRules.SoilNames()
+	terms.Surfaces, terms.Soils = outdoorRules[usualTables].Surfaces(), outdoorRules[usualTables].SoilNames()
 	for r := range isolationWays.Text {
 		terms.IsolationRoutes = append(terms.IsolationRoutes, isolationWays.Str(r, "route"))
 	}

@@ -55,6 +55,9 @@ func everyHouse() (out []*install.Job) {
 		j.Supply.EarthLaid = terms.EarthLaid[int(seed)%len(terms.EarthLaid)]
 		j.Supply.TailsMM2 = num([]float64{16, 25, 35}[seed%3])
 		j.Supply.NeutralMM2 = num([]float64{25, 50, 95, 150, 185}[seed%5])
+		j.Schools.Tables = Tables[seed%4]
+		j.Schools.PENSplit = install.MainBoard
+		j.Chain.Enclosures = []install.Enclosure{{ID: "b", Kind: "board", Name: "B", Owner: install.OwnerCustomer, Feed: install.Conductor{Material: []string{"cu", "al"}[seed%2], Size: "16"}}}
 		j.Surge = install.SurgePlan{Environment: install.Environments[seed%3], Flashes: num(1), OverheadLV: 0.2, CableLV: 0.1, OverheadHV: 0.2, CableHV: 0.2, UnknownRest: true, Devices: []install.SPD{{Name: "A", Place: "origin", Type: install.SPDTypes[seed%4], UpKV: 1.2, UcV: 275, LineMM2: 4, EarthMM2: 6}, {Name: "B", Place: "load", Type: []string{"2", "3"}[seed%2], FromM: 1}}}
 		j.Schools.SurgeNeed = []string{"consequence", "risk-level"}[seed%2]
 		near, far := 300.0, 3000.0
@@ -76,6 +79,9 @@ func TestEveryRowIsReadByARule(t *testing.T) {
 	for _, j := range everyHouse() {
 		r := Practice{}.Judge(j)
 		Practice{}.Chain(j)
+		split := *j
+		split.Supply.Earthing = "TN-C-S"
+		Practice{}.Chain(&split)
 		Practice{}.Electrodes(j)
 		Practice{}.InspectionYears(j.Site.Premises)
 		for _, x := range (Practice{}).Tests(j, &r) {
@@ -105,6 +111,7 @@ var atStart = map[string][]string{
 	"ring_rules":          {"r1_rn_agree_within", "r2_over_r1_2p5_1p5"},
 	"test_parameters":     {"zs_rule_of_thumb"},
 	"tt_limits":           {"advice_max_ohm"},
+	"bath_zones":          {"open_shower_reach"},
 	"spd_crl":             {"threshold"},
 	"ev_rules":            {"touch_voltage_limit"},
 	"voltage_drop_limits": {"bs7671"},
@@ -113,7 +120,9 @@ var atStart = map[string][]string{
 
 // readEveryCalculation runs what the bench offers over the whole of its tables.
 func readEveryCalculation() {
-	outdoorOf()
+	for _, tables := range Tables {
+		outdoorOf(tables)
+	}
 	for _, school := range []string{"bs7671", "iec60364", "sans10142", "is732"} {
 		for c := 10.0; c <= 80; c += 5 {
 			for _, insulation := range []float64{70, 90} {

@@ -15,6 +15,7 @@ var (
 	surveyWords   = rulebook.SurveyOf(dataFiles)
 	enclosures    = rulebook.EnclosuresOf(load("enclosures"))
 	isolationWays = load("isolation_routes")
+	penConductor  = load("pen_conductor")
 )
 
 // Opening starts a job under the edition that the tables restate. It has been amended
@@ -36,23 +37,32 @@ var jointSource = working.Source{Ref: "IEC 60364-1 312.2; BS 7671 411.4, 551.4 (
 
 // Chain judges the supply chain. On the consumer's side neutral and earth are
 // joined nowhere: in TN-C-S the joint is in the operator's equipment, in TN-S at
-// the source of the network, in TT not at all. The one exception is a standby
-// source that runs islanded: it makes its own joint, to its own electrode, and
-// only while islanded (551.4).
+// the source of the network, in TT not at all. A standby source that runs islanded makes
+// its own joint, to its own electrode, and only while islanded (551.4). Where the
+// country's rule leaves the combined conductor to the installation it is split once, at
+// the main board.
 func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 	r := rulebook.ChainReport{Nodes: []rulebook.ChainNode{}, Jumpers: []rulebook.Jumper{}, Checks: []working.Check{}, Kinds: enclosures.Kinds, Verdict: working.Pass, Unit: "mm²", Earth: "earth",
 		Rule: map[string]string{
-			"TN-C-S": "Neutral and earth are joined in the operator's equipment and nowhere on the consumer's side, unless the country's rule has the combined conductor split at the main board.",
+			"TN-C-S": "Neutral and earth are joined in the operator's equipment and nowhere on the consumer's side.",
 			"TN-S":   "The operator brings a separate protective conductor, joined to the neutral only at the source of the network: nowhere in the house.",
 			"TT":     "The house has its own electrode: neutral and earth are joined nowhere in the house.",
 			"":       "Neutral and earth are never joined on the consumer's side. The earthing arrangement is not yet known.",
 		}[job.Supply.Earthing]}
+	split, ahead := penSplit(job)
+	if split != nil {
+		r.Rule = "By the country's rule the combined conductor is split once, at the main board: neutral and earth are joined there and nowhere behind it."
+	}
 	for _, e := range job.Chain.Order() {
 		n := enclosures.Node(e)
 		n.JointName = "joint of neutral and earth"
 		switch {
 		case e.Kind == "source":
 			n.Joint, n.JointSays = sourceJoint(e)
+		case e == split:
+			n.Joint, n.JointSays = rulebook.JointMust, "The combined conductor ends here on the earth bar, bridged once to the neutral bar: main bonding and the electrode land on the earth side, and nothing joins the two again behind it."
+		case ahead[e.ID]:
+			n.Joint, n.JointSays = rulebook.JointNever, "The combined conductor runs through here whole: no earth leaves it ahead of the main board."
 		case e.Owner != install.OwnerCustomer && e.Owner != "" || e.Owner == "" && (e.Kind == "cable" || e.Kind == "head" || e.Kind == "meter"):
 			n.Joint = rulebook.JointOperator
 			n.JointSays = map[string]string{"TN-C-S": "The joint is the operator's and stands ahead of the meter; it is not opened or tested by us.", "TN-S": "No joint here: the sheath or protective conductor comes from the source.", "TT": "No earth comes from the operator."}[job.Supply.Earthing]
@@ -62,6 +72,12 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		r.Nodes = append(r.Nodes, n)
 		r.Judge(e, &r.Nodes[len(r.Nodes)-1], jointSource)
 		r.Condition(e, &r.Nodes[len(r.Nodes)-1])
+		if e == split || ahead[e.ID] {
+			c := combined(e, e != split)
+			n := &r.Nodes[len(r.Nodes)-1]
+			n.Verdict = working.Worst(n.Verdict, c.Verdict)
+			r.Checks = append(r.Checks, *c)
+		}
 	}
 	r.Impedances(job, true, job.Supply.ZeOhm, job.Supply.PFCkA, job.Supply.DeclaredV, func(material, size string) (float64, bool) {
 		mm2, err := strconv.ParseFloat(size, 64)
@@ -75,6 +91,50 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		r.Verdict = working.Worst(r.Verdict, r.Nodes[i].Verdict)
 	}
 	return r
+}
+
+// penSplit is the main board where the combined conductor of the supply is split, nil where
+// the operator does that, with the customer's enclosures ahead of it.
+func penSplit(job *install.Job) (board *install.Enclosure, ahead map[string]bool) {
+	if job.Supply.Earthing != "TN-C-S" || job.Schools.PENSplit != install.MainBoard {
+		return nil, nil
+	}
+	ahead = map[string]bool{}
+	for _, e := range job.Chain.Order() {
+		if e.Kind != "board" {
+			continue
+		}
+		for f := job.Chain.Enclosure(e.From); f != nil; f = job.Chain.Enclosure(f.From) {
+			if f.Owner == install.OwnerCustomer {
+				ahead[f.ID] = true
+			}
+		}
+		return e, ahead
+	}
+	return nil, nil
+}
+
+// combined judges the combined conductor that feeds an enclosure: thick enough to be a
+// protective conductor that carries load, and never switched ahead of the split (543.4).
+func combined(e *install.Enclosure, ahead bool) *working.Check {
+	k := working.New("pen-"+e.ID, "", "Combined conductor to "+e.Name, "mm²")
+	k.From(penConductor.Source)
+	if ahead && e.SwitchesN != nil && *e.SwitchesN {
+		k.Decide(false)
+		k.Says = "It is switched there: the earth of the house would go with it. It runs through unswitched."
+		return k
+	}
+	mm2, err := strconv.ParseFloat(e.Feed.Size, 64)
+	row := penConductor.Where("material", e.Feed.Material)
+	switch {
+	case e.Feed.Size == "" || err != nil || row < 0:
+		k.Lacks("material and size of what feeds " + e.Name)
+		k.Says = "Not yet known: " + k.Missing[0] + "."
+	default:
+		k.Min(mm2, penConductor.Num(row, "least_mm2"))
+		k.Says = fmt.Sprintf("%s mm² of the %s mm² that neutral and protective conductor in one have at least.", f(mm2), f(penConductor.Num(row, "least_mm2")))
+	}
+	return k
 }
 
 // sourceJoint decides the joint of a standby source.

@@ -1569,6 +1569,8 @@ export interface components {
     };
     Schools: {
       bondRule: string;
+      penSplit: string;
+      tables: string;
       zsReading: string;
       rcdTests: string;
       /** Format: double */

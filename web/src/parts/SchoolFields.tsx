@@ -79,6 +79,32 @@ export function SchoolFields({
           help="Brown is line in both. Sleeve neutral and earth at both ends, so that the next person need not guess."
         />
       )}
+      {asks('tables') && (
+        <ChoiceBox
+          part={part}
+          path={`${prefix}tables`}
+          label="National tables"
+          options={[
+            { id: 'bs7671', name: 'BS 7671' },
+            { id: 'iec60364', name: 'IEC 60364 as it stands' },
+            { id: 'sans10142', name: 'SANS 10142-1' },
+            { id: 'is732', name: 'IS 732' },
+          ]}
+          help="Voltage drop, ambient temperature, voltage factor and cover as the country has them. What its rules differ in beside these is for the signatory."
+        />
+      )}
+      {asks('penSplit') && (
+        <ChoiceBox
+          part={part}
+          path={`${prefix}penSplit`}
+          label="TN-C-S: neutral and earth part"
+          options={[
+            { id: 'operator', name: 'in the operator’s equipment' },
+            { id: 'main-board', name: 'at the main board, by the country’s rule' },
+          ]}
+          help="One place, never two. Split at the main board, the conductor to it is thick enough and never switched."
+        />
+      )}
       {asks('bondAt') && (
         <ChoiceBox
           part={part}

@@ -232,6 +232,8 @@ export function view(change: Partial<Of<'View'>> = {}, job: Partial<Of<'Job'>> =
       splitCode: 'nec',
       bondAt: '',
       bondRule: '',
+      penSplit: '',
+      tables: '',
       surgeNeed: '',
       local: [],
     },

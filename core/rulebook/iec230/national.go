@@ -1,0 +1,56 @@
+package iec230
+
+import (
+	"math"
+
+	"arvelt/core/install"
+	"arvelt/core/working"
+)
+
+// Tables are the national tables that a job may be under: the United Kingdom's, IEC 60364
+// where a country takes it as it stands, South Africa's and India's.
+var Tables = []string{"bs7671", "iec60364", "sans10142", "is732"}
+
+// usualTables are those of a job that names none.
+const usualTables = "bs7671"
+
+// tablesOf names the national tables of a job.
+func tablesOf(job *install.Job) string {
+	if job.Schools.Tables == "" {
+		return usualTables
+	}
+	return job.Schools.Tables
+}
+
+// ambientTables names the ambient factors of a job: those of IEC 60364 outside the United
+// Kingdom.
+func ambientTables(job *install.Job) string {
+	if tablesOf(job) == usualTables {
+		return usualTables
+	}
+	return "iec60364"
+}
+
+// national is a figure as the national tables of a job have it; ok is false where they are
+// the usual ones or name none, and the usual figure holds.
+func national(job *install.Job, id string) (v float64, source working.Source, ok bool) {
+	tables := tablesOf(job)
+	if tables == usualTables {
+		return 0, source, false
+	}
+	drop := vdLimits.Where("school", tables, "supply", "public_lv")
+	switch id {
+	case "drop-lighting":
+		v, source = vdLimits.Num(drop, "lighting_pc"), vdLimits.Source
+	case "drop-other":
+		v, source = vdLimits.Num(drop, "other_pc"), vdLimits.Source
+	case "cmin":
+		v, source = schools.Num(schools.Where("subject", "cmin"), tables), schools.Source
+	case "cover-garden":
+		v, source = burialDepth.Num(burialDepth.Where("school", tables, "place", "any"), "depth_mm"), burialDepth.Source
+	default:
+		return 0, source, false
+	}
+	source.Confidence = "medium"
+	return v, source, !math.IsNaN(v)
+}
