@@ -111,10 +111,10 @@ export function SchoolFields({
           path={`${prefix}bondAt`}
           label="Split phase: neutral and ground joined"
           options={[
-            { id: 'first-disconnect', name: 'at the first means of disconnection' },
+            { id: 'first-disconnect', name: 'in each service disconnect with none ahead' },
             { id: 'meter', name: 'in the meter base, by the utility’s rule' },
           ]}
-          help="The first disconnect is what the code asks; some utilities want the joint in their meter base. One place, never two."
+          help="The service disconnect is what the code asks, each of several its own; some utilities want the joint in their meter base. Never again behind it."
         />
       )}
       {asks('bondAt') && bondAt === 'meter' && (

@@ -130,7 +130,7 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
                       key: 'neutralEarth',
                       label: 'Neutral to earth',
                       yesNo: true,
-                      width: 100,
+                      width: 116,
                     },
                     { key: 'behindRCD', label: 'After a residual device', kind: 'check', width: 66 },
                     { key: 'toLoadM', label: 'To the load', unit: 'm', kind: 'number', width: 62 },
