@@ -234,9 +234,15 @@ func TestSplitPhaseJobsAreHeldToTheStandard(t *testing.T) {
 	set(load("strips", 10000))
 	assert.InDelta(t, 6500.0/240, demand()-both, 1e-6)
 	assert.Greater(t, both, before)
+	// Each service disconnect has its jumper put in; none is left open as a panel behind would be.
+	set(second(false, "4/0"))
+	titles := ""
 	for _, task := range c.job(harbour).View.Tasks {
-		assert.NotContains(t, task.Title, "gas pipe on both sides")
+		titles += task.Title + "\n"
 	}
+	assert.Contains(t, titles, "Put the main bonding jumper into Second disconnect")
+	assert.NotContains(t, titles, "Leave Second disconnect")
+	assert.NotContains(t, titles, "gas pipe on both sides")
 }
 
 func buriedAt(surface string, inches float64) func(*install.Circuit) {
@@ -297,6 +303,14 @@ func TestHousesAreHeldToTheStandard(t *testing.T) {
 		{"with a socket in its control unit", ferry, "c6", "residual", fail, func(j *install.Job) { bare(j.CircuitByID("c6")); j.CircuitByID("c6").Serves.Socket = true }},
 		{"a radial of sockets on 40 A", ferry, "c90", "residual", fail, add(p, "sockets-32", func(k *install.Circuit) { bare(k); k.Protection.RatingA = 40 })},
 		{"a delayed device is no additional protection", ferry, "c1", "residual", fail, ring(func(k *install.Circuit) { k.Protection.Delayed = true })},
+		{"a hidden distribution cable of single cores", ferry, "c90", "residual", fail, add(p, "distribution", func(k *install.Circuit) {
+			bare(k)
+			k.Serves.Concealed, k.Route.CableType, k.Route.Segments[0].Method = true, "singles-70", "B"
+		})},
+		{"an armoured one", ferry, "c90", "residual", pass, add(p, "distribution", func(k *install.Circuit) { bare(k); k.Serves.Concealed = true })},
+		{"a surge branch on TT keeps to its own scheme", "PW-2040", "c1", "residual", pass, earth("TT", 16, 10, "in-air")},
+		{"a fuse that opens too late, a residual-current device that opens", ferry, "c3", "loop", caution, func(j *install.Job) { j.Supply.ZeOhm = read(3) }},
+		{"neither", ferry, "c3", "loop", fail, func(j *install.Job) { j.Supply.ZeOhm = read(3); bare(j.CircuitByID("c3")) }},
 		{"emergency luminaires without one", ferry, "c90", "residual", fail, add(p, "emergency", bare)},
 		{"TN-S, earth 6, bond 6", ferry, "", "bonding-water", fail, earth("TN-S", 6, 6, "in-air")},
 		{"TN-S, earth 25, bond 10", ferry, "", "bonding-water", pass, earth("TN-S", 25, 10, "in-air")},
@@ -347,6 +361,11 @@ func TestNamedCalculationsFollowTheStandard(t *testing.T) {
 		{"iec230/ring-design", `{"line_mm2":2.5,"in_a":40,"cpc_mm2":1.5,"length_m":40,"column":"mC","ze_ohm":0.3,"curve":"B","vd_limit_pc":5,"floor_area_m2":50}`, "ccc_ok", false},
 		{"iec230/rcd-verdict", `{"type":"A","idn_ma":30,"delay":"none","school":"bs7671_a2","readings":{}}`, "passes", false},
 		{"iec230/rcd-verdict", `{"type":"A","idn_ma":30,"delay":"none","school":"bs7671_a2","readings":{"x1_0":200}}`, "passes", true},
+		{"iec230/ev-pen", `{"system":"TN-C-S","location":"outdoor","current_a":32,"rcd_type":"B","rcd_idn_ma":30,"dc_detection_6ma":false,"pen_option":"met_electrode","ra_ohm":0.9,"demand_a":94}`, "acceptable", true},
+		{"iec230/ev-pen", `{"system":"TN-C-S","location":"outdoor","current_a":32,"rcd_type":"B","rcd_idn_ma":30,"dc_detection_6ma":false,"pen_option":"met_electrode","ra_ohm":150,"demand_a":94}`, "acceptable", false},
+		{"iec230/joist", `{"depth_mm":200,"span_mm":4000,"holes":[{"x_mm":1200,"dia_mm":20,"centre_from_top_mm":100}]}`, "acceptable", true},
+		{"iec230/joist", `{"depth_mm":200,"span_mm":4000,"holes":[{"x_mm":1200,"dia_mm":20,"centre_from_top_mm":130}]}`, "acceptable", false},
+		{"split120/range-demand", `{"ranges_kw":[6,4]}`, "demand_kw", 6.5},
 		{"split120/neutral-bond", `{"nodes":[{"id":"m","role":"meter"},{"id":"a","from":"m","role":"service_disconnect"},{"id":"b","from":"m","role":"service_disconnect"}]}`, "main_bonds", []any{"a", "b"}},
 	} {
 		var done api.Calculated
