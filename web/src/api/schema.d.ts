@@ -4,3590 +4,3576 @@
  */
 
 export interface paths {
-  '/healthz': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/healthz": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the database is reachable */
+        get: operations["health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Whether the database is reachable */
-    get: operations['health'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/session': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in */
+        get: operations["whoAmI"];
+        put?: never;
+        /** Sign in with email and password */
+        post: operations["signIn"];
+        /** Sign out */
+        delete: operations["signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Who is signed in */
-    get: operations['whoAmI'];
-    put?: never;
-    /** Sign in with email and password */
-    post: operations['signIn'];
-    /** Sign out */
-    delete: operations['signOut'];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/demo': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** People of the demo company; empty without demo data */
+        get: operations["demoPeople"];
+        put?: never;
+        /** Sign in as one of the demo company's people; exists only with demo data */
+        post: operations["demoSignIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** People of the demo company; empty without demo data */
-    get: operations['demoPeople'];
-    put?: never;
-    /** Sign in as one of the demo company's people; exists only with demo data */
-    post: operations['demoSignIn'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/terms': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Names that a practice accepts and what they are called */
+        get: operations["terms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Names that a practice accepts and what they are called */
-    get: operations['terms'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/company': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/company": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Price and hours list, instruments and defaults of the company */
+        get: operations["company"];
+        /** Save the price and hours list, instruments and defaults */
+        put: operations["saveCompany"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Price and hours list, instruments and defaults of the company */
-    get: operations['company'];
-    /** Save the price and hours list, instruments and defaults */
-    put: operations['saveCompany'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The company's jobs, newest change first */
+        get: operations["listJobs"];
+        put?: never;
+        /** Start a job */
+        post: operations["startJob"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The company's jobs, newest change first */
-    get: operations['listJobs'];
-    put?: never;
-    /** Start a job */
-    post: operations['startJob'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/import': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/jobs/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Import a job file; under another reference the seals are left behind */
+        post: operations["importJob"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Import a job file; under another reference the seals are left behind */
-    post: operations['importJob'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A job with its tasks, tests, take-off and readiness */
+        get: operations["job"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A job with its tasks, tests, take-off and readiness */
-    get: operations['job'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/circuits': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/circuits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The Circuits sheet: every check with its working */
+        get: operations["circuits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The Circuits sheet: every check with its working */
-    get: operations['circuits'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/what-if': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compute the job with one part changed, and keep nothing */
+        post: operations["whatIf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Compute the job with one part changed, and keep nothing */
-    post: operations['whatIf'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/calcs': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/calcs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The named calculations of every practice, with the keys they take */
+        get: operations["calcs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The named calculations of every practice, with the keys they take */
-    get: operations['calcs'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/calcs/{practice}/{name}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        practice: string;
-        name: string;
-      };
-      cookie?: never;
+    "/api/calcs/{practice}/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                practice: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Run one calculation */
+        post: operations["calculate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Run one calculation */
-    post: operations['calculate'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/parts': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Save one part of the model against the version that was read */
+        put: operations["savePart"];
+        post?: never;
+        /** Remove a circuit or a room that has no records, against the version that was read */
+        delete: operations["removePart"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** Save one part of the model against the version that was read */
-    put: operations['savePart'];
-    post?: never;
-    /** Remove a circuit or a room that has no records, against the version that was read */
-    delete: operations['removePart'];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/shorthand': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/shorthand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read survey shorthand without keeping it */
+        post: operations["readShorthand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Read survey shorthand without keeping it */
-    post: operations['readShorthand'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/walk': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take shorthand into the walk, or write a room's line anew against the version that was read */
+        post: operations["walk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Take shorthand into the walk, or write a room's line anew against the version that was read */
-    post: operations['walk'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/case': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The case for the work, what estimates do to the checks, and the agreed scope */
+        get: operations["caseSheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The case for the work, what estimates do to the checks, and the agreed scope */
-    get: operations['caseSheet'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/case.pdf': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/case.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The case for the work as a PDF for the client */
+        get: operations["casePdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The case for the work as a PDF for the client */
-    get: operations['casePdf'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/variations': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/variations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work out a variation and, when it is accepted, keep it */
+        post: operations["vary"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Work out a variation and, when it is accepted, keep it */
-    post: operations['vary'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/photos': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a picture with a room, point, finding or enclosure; orientation and location data are not kept */
+        post: operations["addPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Keep a picture with a room, point, finding or enclosure; orientation and location data are not kept */
-    post: operations['addPhoto'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/photos/{hash}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-        hash: string;
-      };
-      cookie?: never;
+    "/api/jobs/{id}/photos/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                hash: string;
+            };
+            cookie?: never;
+        };
+        /** A picture */
+        get: operations["photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A picture */
-    get: operations['photo'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/supply': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/supply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The supply chain as judged, the ways to isolate and the supply number */
+        get: operations["supplySheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The supply chain as judged, the ways to isolate and the supply number */
-    get: operations['supplySheet'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/outdoor': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/outdoor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Trenches, overhead runs and electrodes worked out */
+        get: operations["outdoorSheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Trenches, overhead runs and electrodes worked out */
-    get: operations['outdoorSheet'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/desk': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What may be sent to the network operator, and what was */
+        get: operations["desk"];
+        put?: never;
+        /** Send a letter to the network operator's desk; it is tried until the desk has it, and never sent twice */
+        post: operations["sendToDesk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What may be sent to the network operator, and what was */
-    get: operations['desk'];
-    put?: never;
-    /** Send a letter to the network operator's desk; it is tried until the desk has it, and never sent twice */
-    post: operations['sendToDesk'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/forecast': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The simulated forecast for the day and place of the outage */
+        get: operations["forecast"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The simulated forecast for the day and place of the outage */
-    get: operations['forecast'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/records': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a record; records are never changed */
+        post: operations["addRecord"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Add a record; records are never changed */
-    post: operations['addRecord'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/undo': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo one's own last saved edit of a part, unless somebody edited that part since */
+        post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Undo one's own last saved edit of a part, unless somebody edited that part since */
-    post: operations['undo'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/history': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Who changed what and when */
+        get: operations["history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Who changed what and when */
-    get: operations['history'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/file': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The open job file; a signed revision when named */
+        get: operations["jobFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The open job file; a signed revision when named */
-    get: operations['jobFile'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/pack': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
+    "/api/jobs/{id}/pack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The handover pack as one PDF */
+        get: operations["pack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The handover pack as one PDF */
-    get: operations['pack'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/jobs/{id}/tables/{table}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-        /** @description loads, supply, board, route, checks, materials, tasks, tests, readiness, records */
-        table: string;
-      };
-      cookie?: never;
+    "/api/jobs/{id}/tables/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                /** @description loads, supply, board, route, checks, materials, tasks, tests, readiness, records */
+                table: string;
+            };
+            cookie?: never;
+        };
+        /** One table as CSV */
+        get: operations["tableCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** One table as CSV */
-    get: operations['tableCsv'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/tables/{table}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/tables/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One table of the company as CSV */
+        get: operations["companyCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** One table of the company as CSV */
-    get: operations['companyCsv'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/events': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Server-sent events of changes in the company */
+        get: operations["events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Server-sent events of changes in the company */
-    get: operations['events'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    Health: {
-      status: string;
-      version: string;
-    };
-    Problem: {
-      status: number;
-      title: string;
-      detail?: string;
-      fields?: components['schemas']['FieldError'][];
-      /** @description on 409, the part as it now is */
-      theirs?: {
-        version: number;
-        by: string;
-        at: string;
-        body: unknown;
-      };
-      /** @description on 409, the part as it was sent */
-      mine?: unknown;
-    };
-    Credentials: {
-      email: string;
-      password: string;
-    };
-    Person: {
-      id: string;
-      name: string;
-      email: string;
-      role: string;
-    };
-    Me: {
-      id: string;
-      name: string;
-      email: string;
-      role: string;
-      company: string;
-      companyId: string;
-      demo: boolean;
-      currency: string;
-    };
-    NamedSizes: {
-      id: string;
-      name: string;
-      sizes: components['schemas']['Named'][];
-      methods: string[];
-    };
-    NamedUse: {
-      id: string;
-      name: string;
-      /** @description fields of a circuit that the use asks for */
-      asks: string[];
-    };
-    NamedRatings: {
-      id: string;
-      name: string;
-      ratings: number[];
-      curves: string[];
-    };
-    Calculation: {
-      practice: string;
-      /** @description what the practice is called */
-      family: string;
-      name: string;
-      about: string;
-      in: components['schemas']['CalcField'][];
-      out: string[];
-    };
-    Calculated: {
-      values: {
-        [key: string]: unknown;
-      };
-      steps: components['schemas']['Step'][];
-    };
-    WhatIf: {
-      report: components['schemas']['Report'];
-      differences: components['schemas']['CheckDifference'][];
-      /**
-       * Format: double
-       * @description what the change adds to the cost of material
-       */
-      extra: number | null;
-    };
-    Named: {
-      id: string;
-      name: string;
-    };
-    Terms: {
-      id: string;
-      /** @description the family of the practice in words */
-      practice: string;
-      /** @description what tells that this practice is the one */
-      why: string;
-      practices: components['schemas']['Named'][];
-      survey: components['schemas']['SurveyTerms'];
-      earthing: string[];
-      cables: components['schemas']['NamedSizes'][];
-      methods: components['schemas']['Named'][];
-      categories: components['schemas']['Named'][];
-      curves: string[];
-      families: components['schemas']['NamedRatings'][];
-      /** @description kinds of load that decide the type of a residual-current device */
-      loadKinds: string[];
-      uses: components['schemas']['NamedUse'][];
-      rcdTypes: components['schemas']['Named'][];
-      /**
-       * Format: double
-       * @description usual rating of a residual-current device
-       */
-      residualMA: number;
-      penOptions: components['schemas']['Named'][];
-      /** @description figures over which a local rule may be laid */
-      rules: components['schemas']['RuleTerm'][];
-      /** @description circuits as they start, one for each template */
-      fresh: components['schemas']['Circuit'][];
-      notice: string;
-      /** @description what the practice calls things that the sheets have a common word for */
-      labels: {
-        [key: string]: string;
-      };
-      places: components['schemas']['Named'][];
-      patterns: components['schemas']['Named'][];
-      pairs: string[];
-      /** @description fields by sheet that the practice asks for */
-      asks: {
-        [key: string]: string[];
-      };
-      sizes: components['schemas']['Named'][];
-      /** @description unit in which lengths are spoken of */
-      length: string;
-      columns: number;
-      bars: components['schemas']['Named'][];
-      /** @description what a bond goes to */
-      bondKinds: components['schemas']['Named'][];
-      /** @description electrodes that the earthing conductor may run to */
-      earthTo: components['schemas']['Named'][];
-      /** @description how the earthing conductor may lie */
-      earthLaid: components['schemas']['Named'][];
-      /** @description kinds of place in which a board hangs */
-      boardPlaces: components['schemas']['Named'][];
-      /** @description places by which a buried circuit is asked for its cover, empty where it is not */
-      coverPlaces: string[];
-      premises: components['schemas']['Named'][];
-      /** @description editions of the rules that a job may be under, the usual one first; empty where there is one */
-      editions: string[];
-    };
-    Instrument: {
-      name: string;
-      serial: string;
-      calibrated: string;
-    };
-    Company: {
-      version: number;
-      name: string;
-      currency: string;
-      prices: components['schemas']['PriceItem'][];
-      instruments: components['schemas']['Instrument'][];
-      schools: components['schemas']['Schools'];
-    };
-    JobRow: {
-      id: string;
-      ref: string;
-      title: string;
-      kind: string;
-      customer: string;
-      town: string;
-      stage: string;
-      hold: string;
-      sheet: string;
-      who: string;
-      holds: number;
-      trouble: string;
-      /** Format: date-time */
-      updatedAt: string;
-    };
-    NewJob: {
-      practice?: string;
-      edition?: string;
-      ref: string;
-      title: string;
-      kind: string;
-      customer: string;
-      address: string;
-      town: string;
-    };
-    JobView: {
-      id: string;
-      version: number;
-      versions: {
-        [key: string]: number;
-      };
-      view: components['schemas']['View'];
-      signedRevisions: string[];
-    };
-    CircuitsSheet: {
-      version: number;
-      report: components['schemas']['Report'];
-    };
-    Edit: {
-      /** Format: date-time */
-      at: string;
-      by: string;
-      part: string;
-      what: string;
-    };
-    PointKind: {
-      id: string;
-      name: string;
-      word: string;
-      family: string;
-      own: boolean;
-      /** Format: double */
-      heightMM: number;
-      box: string;
-    };
-    HazardKind: {
-      id: string;
-      asks: string;
-    };
-    SurveyTerms: {
-      kinds: components['schemas']['PointKind'][];
-      rooms: components['schemas']['RoomKind'][];
-      floors: string[];
-      /** @description what a room may have of bath and shower */
-      baths: string[];
-      switching: string[];
-      classes: components['schemas']['FindingClass'][];
-      findings: components['schemas']['FindingKind'][];
-      readings: components['schemas']['SurveyReading'][];
-      hazards: components['schemas']['HazardKind'][];
-      fabric: components['schemas']['Fabric'][];
-      colours: components['schemas']['Colour'][];
-      enclosures: components['schemas']['EnclosureKind'][];
-      sizes: string[];
-      inches: boolean;
-      eras: components['schemas']['Era'][];
-    };
-    DeskLetterRequest: {
-      kind: string;
-      note: string;
-    };
-    DeskSheet: {
-      connected: boolean;
-      kinds: components['schemas']['DeskKind'][];
-      letters: components['schemas']['DeskLetter'][];
-      messages: components['schemas']['DeskMessage'][];
-    };
-    Shorthand: {
-      practice: string;
-      text: string;
-      floor?: string;
-    };
-    WalkText: {
-      text: string;
-      room?: string;
-      replace?: boolean;
-      base?: number;
-    };
-    VariationAnswer: {
-      change: components['schemas']['VariationChange'];
-      job?: components['schemas']['JobView'];
-    };
-    SupplySheet: {
-      version: number;
-      chain: components['schemas']['ChainReport'];
-      routes: components['schemas']['IsolationRoute'][];
-      number: components['schemas']['SupplyNumber'];
-      outage: components['schemas']['OutagePlan'];
-      standby: components['schemas']['StandbyRun'];
-    };
-    NewRecord: {
-      kind: components['schemas']['RecordKind'];
-      subject?: string;
-      circuit?: string;
-      done?: boolean;
-      note?: string;
-      /** Format: double */
-      value?: number | null;
-      unit?: string;
-      overRange?: boolean;
-      passed?: boolean | null;
-      couldNot?: string;
-      instrument?: string;
-      calibrated?: string;
-      /** Format: double */
-      tempC?: number | null;
-      source?: string;
-      lockTag?: string;
-      tester?: string;
-      provedBefore?: boolean;
-      pairsDead?: string[];
-      provedAfter?: boolean;
-      stillLive?: string;
-      path?: string;
-      reference?: string;
-      person?: string;
-      supersedes?: string;
-      room?: string;
-      place?: string;
-      evidence?: string;
-      risk?: string;
-      mend?: string;
-      work?: string;
-      answer?: string;
-    };
-    /** @enum {string} */
-    Basis: '' | 'measured' | 'enquiry' | 'assumed';
-    Serves: {
-      plugged: boolean | null;
-      motor: boolean;
-      interlocked: boolean;
-      roomControl: boolean;
-      /** Format: double */
-      areaM2: number;
-      outlets: number;
-      /** Format: double */
-      powerW: number;
-      spread: boolean;
-      socket: boolean;
-      kind: string;
-      leakMA: components['schemas']['Fact'];
-      concealed: boolean;
-      bath: boolean;
-      backfeed: boolean;
-      spurs: components['schemas']['Spur'][];
-      recessed: components['schemas']['Recess'];
-      place: string;
-      boxes: components['schemas']['Box'][];
-    };
-    Box: {
-      single: boolean;
-      id: string;
-      name: string;
-      place: string;
-      device: string;
-      from: string;
-      side: string;
-      feed: string;
-      /** Format: double */
-      ratingA: number;
-      ground: boolean | null;
-      shuttered: boolean;
-      weather: boolean;
-      replaces: boolean;
-      split: boolean;
-      /** Format: double */
-      heightMM: number;
-      /** Format: double */
-      sinkMM: number | null;
-      /** Format: double */
-      volumeML: number;
-      cables: number;
-      clamps: boolean;
-      yokes: number;
-    };
-    WallLine: {
-      /** Format: double */
-      lengthM: number;
-      counter: boolean;
-      has: number;
-    };
-    Carry: {
-      name: string;
-      /** Format: double */
-      runVA: number;
-      /** Format: double */
-      startVA: number;
-      shed: boolean;
-      legA: boolean;
-      legB: boolean;
-    };
-    Standby: {
-      source: string;
-      automatic: boolean;
-      /** Format: double */
-      sourceVA: number;
-      /** Format: double */
-      senseS: number;
-      /** Format: double */
-      crankS: number;
-      /** Format: double */
-      warmS: number;
-      /** Format: double */
-      switchS: number;
-      /** Format: double */
-      returnS: number;
-      /** Format: double */
-      coolS: number;
-      carries: components['schemas']['Carry'][];
-    };
-    StandbyFrame: {
-      /** Format: double */
-      atS: number;
-      title: string;
-      says: string;
-      supply: boolean;
-      running: boolean;
-      switch: string;
-      fed: string;
-      /** Format: double */
-      loadVA: number;
-      /** Format: double */
-      peakVA: number;
-      on: string[];
-      waiting: string[];
-      over: boolean;
-    };
-    StandbyRun: {
-      frames: components['schemas']['StandbyFrame'][];
-      /** Format: double */
-      darkS: number;
-      /** Format: double */
-      afterS: number;
-      says: string;
-    };
-    Move: {
-      name: string;
-      circuit: string;
-      from: number;
-      to: number;
-    };
-    Legs: {
-      /** Format: double */
-      a: number;
-      /** Format: double */
-      b: number;
-      /** Format: double */
-      neutralA: number;
-      moves: components['schemas']['Move'][];
-      /** Format: double */
-      afterA: number;
-      /** Format: double */
-      afterB: number;
-      unknown: number;
-    };
-    BoxReport: {
-      id: string;
-      live: boolean;
-      read: boolean;
-      protected: string[];
-      needs: string[];
-      lacks: string[];
-      labels: string[];
-      /** Format: double */
-      fillML: number;
-      darkens: string[];
-      verdict: components['schemas']['Verdict'];
-      says: string;
-    };
-    WorkSpace: {
-      /** Format: double */
-      depthMM: number;
-      /** Format: double */
-      widthMM: number;
-      /** Format: double */
-      heightMM: number;
-      /** Format: double */
-      boardMM: number;
-      /** Format: double */
-      topMM: number;
-      /** Format: double */
-      handleMM: number;
-      door90: boolean | null;
-    };
-    Era: {
-      /** Format: double */
-      from: number;
-      /** Format: double */
-      to: number;
-      says: string;
-      prove: string;
-    };
-    Recess: {
-      fitted: boolean;
-      fire: boolean;
-      tested: boolean | null;
-      covered: boolean;
-      coverable: boolean | null;
-    };
-    Spur: {
-      place: string;
-      /** Format: double */
-      lengthM: number;
-      outlets: number;
-      fused: boolean;
-    };
-    ResidualGroup: {
-      id: string;
-      name: string;
-      rcdType: string;
-      /** Format: double */
-      idnMA: number;
-      /** Format: double */
-      ratingA: number;
-      delayed: boolean;
-    };
-    SurgePlan: {
-      environment: string;
-      flashes: components['schemas']['Fact'];
-      /** Format: double */
-      overheadLV: number;
-      /** Format: double */
-      cableLV: number;
-      /** Format: double */
-      overheadHV: number;
-      /** Format: double */
-      cableHV: number;
-      unknownRest: boolean;
-      rod: boolean;
-      exposed: boolean;
-      consequence: string;
-      ownerAccepts: string;
-      devices: components['schemas']['SurgeDevice'][];
-    };
-    SurgeDevice: {
-      /** Format: double */
-      inKA: number;
-      /** Format: double */
-      branchA: number;
-      neutralEarth: boolean | null;
-      name: string;
-      place: string;
-      type: string;
-      /** Format: double */
-      upKV: number;
-      /** Format: double */
-      ucV: number;
-      /** Format: double */
-      lineM: number;
-      /** Format: double */
-      earthM: number;
-      /** Format: double */
-      lineMM2: number;
-      /** Format: double */
-      earthMM2: number;
-      /** Format: double */
-      backupA: number;
-      /** Format: double */
-      isccrKA: number;
-      scheme: string;
-      behindRCD: boolean;
-      /** Format: double */
-      toLoadM: number;
-      /** Format: double */
-      fromM: number;
-      matched: boolean;
-    };
-    CalcField: {
-      key: string;
-      type: string;
-      unit?: string;
-      doc?: string;
-      optional?: boolean;
-    };
-    Board: {
-      place: string;
-      /** Format: double */
-      conditionalKA: number;
-      name: string;
-      location: string;
-      material: string;
-      mainSwitchA: components['schemas']['Fact'];
-      ways: components['schemas']['Way'][];
-      groups: components['schemas']['ResidualGroup'][];
-      /** Format: double */
-      makerRDF: number;
-      space: components['schemas']['WorkSpace'];
-    };
-    Bond: {
-      kind: string;
-      /** Format: double */
-      circuitA: number;
-      service: string;
-      mm2: components['schemas']['Fact'];
-      around: boolean | null;
-    };
-    Check: {
-      id: string;
-      circuit?: string;
-      title: string;
-      verdict: components['schemas']['Verdict'];
-      says: string;
-      /** Format: double */
-      value?: number | null;
-      /** Format: double */
-      limit?: number | null;
-      unit: string;
-      sense?: string;
-      /** Format: double */
-      use?: number | null;
-      steps: components['schemas']['Step'][];
-      sources: components['schemas']['Source'][];
-      assumed: string[];
-      missing: string[];
-      remedies: components['schemas']['Remedy'][];
-    };
-    Circuit: {
-      id: string;
-      name: string;
-      use: string;
-      from: string;
-      serves: components['schemas']['Serves'];
-      point: components['schemas']['Point'];
-      route: components['schemas']['Route'];
-      protection: components['schemas']['Protection'];
-      pen: components['schemas']['PEN'];
-      out: components['schemas']['OtherBuilding'];
-    };
-    CircuitReport: {
-      id: string;
-      name: string;
-      verdict: components['schemas']['Verdict'];
-      summary: components['schemas']['CircuitSummary'];
-      options: components['schemas']['Option'][];
-      operator: components['schemas']['OperatorRule'];
-      checks: components['schemas']['Check'][];
-      boxes: components['schemas']['BoxReport'][];
-    };
-    CircuitSummary: {
-      device: string;
-      conductor: string;
-      /** Format: double */
-      designA: number;
-      /** Format: double */
-      lengthM: number;
-      /** Format: double */
-      r1r2Cold: number;
-      /** Format: double */
-      zsCold: number;
-      /** Format: double */
-      zsHot: number;
-      /** Format: double */
-      zsMax: number;
-      /** Format: double */
-      rcdLimitMS: number;
-      /** Format: double */
-      maxLengthM: number;
-      governs: string;
-      says: string;
-    };
-    Demand: {
-      shares: components['schemas']['Share'][];
-      /** Format: double */
-      beforeA: number;
-      /** Format: double */
-      addedA: number;
-      /** Format: double */
-      afterA: number;
-      /** Format: double */
-      fuseA: number;
-    };
-    Fact: {
-      /** Format: double */
-      value: number | null;
-      basis: components['schemas']['Basis'];
-      note: string;
-    };
-    FieldError: {
-      field: string;
-      value: string;
-      accept: string;
-    };
-    FieldSet: {
-      part: string;
-      field: string;
-      value: unknown;
-    };
-    Hold: {
-      stage: components['schemas']['Stage'];
-      sheet: string;
-      what: string;
-      who: string;
-    };
-    Job: {
-      format: string;
-      ref: string;
-      title: string;
-      kind: components['schemas']['Kind'];
-      practice: string;
-      edition: string;
-      site: components['schemas']['Site'];
-      supply: components['schemas']['Supply'];
-      board: components['schemas']['Board'];
-      loads: components['schemas']['Loads'];
-      circuits: components['schemas']['Circuit'][];
-      rooms: components['schemas']['Room'][];
-      found: components['schemas']['Found'];
-      chain: components['schemas']['Chain'];
-      outage: components['schemas']['Outage'];
-      outdoor: components['schemas']['Outdoor'];
-      surge: components['schemas']['SurgePlan'];
-      bench: components['schemas']['KeptCalcs'];
-      materials: components['schemas']['Materials'];
-      plan: components['schemas']['Plan'];
-      schools: components['schemas']['Schools'];
-      records: components['schemas']['Record'][];
-      seals: components['schemas']['Seal'][];
-      standby: components['schemas']['Standby'];
-    };
-    /** @enum {string} */
-    Kind: 'rewire' | 'supply-upgrade' | 'surge-protection' | 'ev-charger';
-    Load: {
-      /** Format: double */
-      volts: number;
-      motor: boolean;
-      interlocked: boolean;
-      roomControl: boolean;
-      name: string;
-      category: string;
-      /** Format: double */
-      watts: number | null;
-      /** Format: double */
-      amps: number | null;
-      count: number;
-      socketInUnit: boolean;
-      basis: components['schemas']['Basis'];
-    };
-    Loads: {
-      basementM2: components['schemas']['Fact'];
-      /** Format: double */
-      seasonFactor: number;
-      generation: boolean | null;
-      items: components['schemas']['Load'][];
-      areaM2: components['schemas']['Fact'];
-      peakKVA: components['schemas']['Fact'];
-      /** Format: double */
-      peakDays: number;
-    };
-    Materials: {
-      /** Format: double */
-      wastagePc: number;
-      lines: {
-        [key: string]: components['schemas']['Stock'];
-      };
-    };
-    OperatorRule: {
-      needed: boolean;
-      path: string;
-      why: string;
-    };
-    Option: {
-      id: string;
-      title: string;
-      condition: string;
-      reason: string;
-      verdict: components['schemas']['Verdict'];
-      says: string;
-      chosen: boolean;
-    };
-    PEN: {
-      option: string;
-      reason: string;
-      opensAll: boolean | null;
-      raOhm: components['schemas']['Fact'];
-      separationM: components['schemas']['Fact'];
-      /** Format: double */
-      rodLengthM: number;
-      rods: number;
-      soilOhmM: components['schemas']['Fact'];
-    };
-    Plan: {
-      startDate: string;
-      tasks: {
-        [key: string]: components['schemas']['TaskEdit'];
-      };
-    };
-    Point: {
-      place: string;
-      outdoor: boolean;
-      servesOutdoors: boolean;
-      /** Format: double */
-      currentA: number;
-      /** Format: double */
-      limitA: number;
-      /** Format: double */
-      managedA: number;
-      dcDetection: boolean | null;
-      /** Format: double */
-      heightMM: number;
-      manufacturer: string;
-      /** Format: double */
-      maxDeviceA: number;
-    };
-    PriceItem: {
-      key: string;
-      name: string;
-      unit: string;
-      /** Format: double */
-      price: number;
-      /** Format: double */
-      hours: number;
-      /** Format: double */
-      high: number;
-    };
-    OtherBuilding: {
-      building: boolean;
-      choice: string;
-      reason: string;
-      metalwork: boolean | null;
-      bondMM2: components['schemas']['Fact'];
-      raOhm: components['schemas']['Fact'];
-    };
-    KeptCalcs: {
-      kept: components['schemas']['KeptCalc'][];
-    };
-    KeptCalc: {
-      calc: string;
-      note: string;
-      input: {
-        [key: string]: unknown;
-      };
-    };
-    LocalRule: {
-      rule: string;
-      /** Format: double */
-      value: number;
-      reason: string;
-    };
-    RuleTerm: {
-      id: string;
-      name: string;
-      unit: string;
-      /** Format: double */
-      usual: number;
-      /** Format: double */
-      low: number;
-      /** Format: double */
-      high: number;
-      ref: string;
-    };
-    Protection: {
-      energyClass: number;
-      family: string;
-      curve: string;
-      /** Format: double */
-      ratingA: number;
-      /** Format: double */
-      icnKA: number;
-      rcdType: string;
-      /** Format: double */
-      idnMA: number;
-      way: number;
-      ownEnclosure: boolean;
-      poles: number;
-      group: string;
-      delayed: boolean;
-      arcFault: boolean;
-      bothWays: boolean | null;
-      /** Format: double */
-      cascadeKA: number;
-      letThroughA2S: components['schemas']['Fact'];
-    };
-    Readiness: {
-      items: components['schemas']['ReadyItem'][];
-      missing: number;
-      assumed: string[];
-      ready: boolean;
-    };
-    ReadyItem: {
-      title: string;
-      ready: boolean;
-      sheet: string;
-      who: string;
-      says: string;
-    };
-    Record: {
-      id: string;
-      kind: components['schemas']['RecordKind'];
-      /** Format: date-time */
-      at: string;
-      by: string;
-      role: string;
-      supersedes: string;
-      subject: string;
-      circuit: string;
-      done: boolean;
-      note: string;
-      /** Format: double */
-      value: number | null;
-      unit: string;
-      overRange: boolean;
-      passed: boolean | null;
-      couldNot: string;
-      instrument: string;
-      calibrated: string;
-      /** Format: double */
-      tempC: number | null;
-      source: string;
-      lockTag: string;
-      tester: string;
-      provedBefore: boolean;
-      pairsDead: string[];
-      provedAfter: boolean;
-      stillLive: string;
-      path: string;
-      reference: string;
-      person: string;
-      room?: string;
-      place?: string;
-      evidence?: string;
-      risk?: string;
-      mend?: string;
-      work?: string;
-      rooms?: components['schemas']['Room'][];
-      effects?: string[];
-      /** Format: double */
-      cost?: number | null;
-      width?: number;
-      height?: number;
-      answer?: string;
-    };
-    /** @enum {string} */
-    RecordKind:
-      | 'tick'
-      | 'isolation'
-      | 'loose-end'
-      | 'reading'
-      | 'energise'
-      | 'operator'
-      | 'signature'
-      | 'reopen'
-      | 'observation'
-      | 'survey-reading'
-      | 'decision'
-      | 'scope'
-      | 'variation'
-      | 'photo';
-    Remedy: {
-      title: string;
-      effect: string;
-      /** Format: double */
-      extra?: number | null;
-      sets: components['schemas']['FieldSet'][];
-    };
-    Report: {
-      demand: components['schemas']['Demand'];
-      job: components['schemas']['Check'][];
-      circuits: components['schemas']['CircuitReport'][];
-      verdict: components['schemas']['Verdict'];
-      notice: string;
-      legs: components['schemas']['Legs'] | null;
-    };
-    Route: {
-      cpcGuarded: boolean | null;
-      cableType: string;
-      /** Format: double */
-      lineMM2: number;
-      terminals90: boolean;
-      segments: components['schemas']['Segment'][];
-      /** Format: double */
-      slackM: number;
-      /** Format: double */
-      boardTailM: number;
-      /** Format: double */
-      pointTailM: number;
-      aluminium: boolean;
-      cpc: string;
-      /** Format: double */
-      cpcMM2: number;
-      armourMM2: components['schemas']['Fact'];
-      armourMOhmM: components['schemas']['Fact'];
-      makerA: components['schemas']['Fact'];
-      makerMV: components['schemas']['Fact'];
-    };
-    Schools: {
-      bondRule: string;
-      penSplit: string;
-      tables: string;
-      zsReading: string;
-      rcdTests: string;
-      /** Format: double */
-      rcdMonths: number;
-      /** Format: double */
-      notifyTotalA: number;
-      /** Format: double */
-      notifySingleA: number;
-      swaCores: string;
-      bondAt: string;
-      surgeNeed: string;
-      local: components['schemas']['LocalRule'][];
-      loadMethod: string;
-      splitCode: string;
-    };
-    Seal: {
-      revision: string;
-      by: string;
-      role: string;
-      /** Format: date-time */
-      at: string;
-      prev: string;
-      hash: string;
-    };
-    Segment: {
-      duct: boolean | null;
-      surface: string;
-      place: string;
-      /** Format: double */
-      lengthM: number;
-      basis: components['schemas']['Basis'];
-      method: string;
-      /** Format: double */
-      ambientC: number;
-      grouped: number;
-      /** Format: double */
-      insulationMM: number;
-      vertical: boolean;
-      /** Format: double */
-      depthMM: number;
-      /** Format: double */
-      soilKmW: number;
-    };
-    Share: {
-      category: string;
-      name: string;
-      /** Format: double */
-      amps: number;
-      new: boolean;
-      full: boolean;
-    };
-    Site: {
-      customer: string;
-      phone: string;
-      email: string;
-      address: string;
-      town: string;
-      premises: string;
-      access: string;
-      hazards: string;
-    };
-    Source: {
-      ref: string;
-      confidence: string;
-    };
-    /** @enum {string} */
-    Stage: 'survey' | 'design' | 'order' | 'first fix' | 'second fix' | 'test' | 'handover' | 'aftercare';
-    State: {
-      stage: components['schemas']['Stage'];
-      holds: components['schemas']['Hold'][];
-      waits: {
-        [key: string]: number;
-      };
-      joints: {
-        [key: string]: components['schemas']['Verdict'];
-      };
-    };
-    Step: {
-      symbol: string;
-      formula: string;
-      with: string;
-      /** Format: double */
-      value: number;
-      unit: string;
-      source?: string;
-    };
-    Stock: {
-      /** Format: double */
-      ordered: number;
-      /** Format: double */
-      delivered: number;
-      lengths: string;
-      due: string;
-      note: string;
-    };
-    Supply: {
-      earthingBy: components['schemas']['Basis'];
-      earthTo: string;
-      earthLaid: string;
-      earthing: string;
-      /** Format: double */
-      declaredV: number;
-      zeOhm: components['schemas']['Fact'];
-      pfcKA: components['schemas']['Fact'];
-      mainFuseA: components['schemas']['Fact'];
-      mainFuseType: string;
-      tailsMM2: components['schemas']['Fact'];
-      tailsM: components['schemas']['Fact'];
-      earthMM2: components['schemas']['Fact'];
-      neutralMM2: components['schemas']['Fact'];
-      electrodeOhm: components['schemas']['Fact'];
-      bonds: components['schemas']['Bond'][];
-      noExtraneous: boolean;
-      operator: string;
-      number: string;
-      meterSerial: string;
-      registered: string;
-      condition: string;
-      intersystem: boolean | null;
-    };
-    TakeLine: {
-      key: string;
-      name: string;
-      circuit: string;
-      /** Format: double */
-      need: number;
-      /** Format: double */
-      order: number;
-      unit: string;
-      rule: string;
-      assumed: boolean;
-      /** Format: double */
-      price: number | null;
-      /** Format: double */
-      ordered: number;
-      /** Format: double */
-      delivered: number;
-      lengths: string;
-      due: string;
-      note: string;
-      /** Format: double */
-      short: number;
-      trouble: string;
-    };
-    TakeOff: {
-      lines: components['schemas']['TakeLine'][];
-      /** Format: double */
-      total: number | null;
-      unpriced: number;
-      troubles: string[];
-    };
-    Task: {
-      id: string;
-      stage: components['schemas']['Stage'];
-      circuit: string;
-      title: string;
-      crew: number;
-      /** Format: double */
-      hours: number;
-      who: string;
-      after: string[];
-      isolation: boolean;
-      staysLive: string;
-      caution: string;
-      done: boolean;
-      doneBy: string;
-      /** Format: date-time */
-      doneAt: string | null;
-      closed: string;
-    };
-    TaskEdit: {
-      crew: number;
-      /** Format: double */
-      hours: number;
-      who: string;
-    };
-    TestRow: {
-      id: string;
-      circuit: string;
-      title: string;
-      live: boolean;
-      yesNo: boolean;
-      unit: string;
-      where: string;
-      caution: string;
-      verdict: components['schemas']['Verdict'];
-      says: string;
-      /** Format: double */
-      expected: number | null;
-      reading: components['schemas']['Record'] | null;
-      earlier: components['schemas']['Record'][];
-      closed: string;
-      patterns: string[];
-    };
-    TestSheet: {
-      rows: components['schemas']['TestRow'][];
-      isolation: components['schemas']['Record'] | null;
-      energised: components['schemas']['Record'] | null;
-      mayEnergise: string;
-      deadDone: boolean;
-      verdict: components['schemas']['Verdict'];
-    };
-    /** @enum {string} */
-    Verdict: 'pass' | 'caution' | 'fail' | 'unknown';
-    View: {
-      job: components['schemas']['Job'] | null;
-      take: components['schemas']['TakeOff'];
-      tasks: components['schemas']['Task'][];
-      tests: components['schemas']['TestSheet'];
-      state: components['schemas']['State'];
-      ready: components['schemas']['Readiness'];
-      loose: components['schemas']['Record'][];
-      walk: components['schemas']['Walked'];
-      revision: string;
-      frozen: boolean;
-    };
-    Way: {
-      no: number;
-      label: string;
-      device: string;
-      circuit: string;
-      blank: boolean;
-      poles: number;
-      /** Format: double */
-      loadA: number;
-    };
-    Room: {
-      bath: components['schemas']['BathRoom'];
-      id: string;
-      name: string;
-      kind: string;
-      floor: string;
-      /** Format: double */
-      at: number;
-      points: components['schemas']['RoomPoint'][];
-      from: string;
-      legs: components['schemas']['Leg'][];
-      wall: string;
-      under: string;
-      ceiling: string;
-      answered: {
-        [key: string]: string;
-      };
-      skipped: string;
-      revisit: string;
-      closed: string;
-      note: string;
-      walls: components['schemas']['WallLine'][];
-    };
-    BathRoom: {
-      fitted: string;
-      bonded: boolean | null;
-      bondMM2: components['schemas']['Fact'];
-      mainBondOhm: components['schemas']['Fact'];
-      noMetal: boolean;
-      jets: boolean | null;
-    };
-    RoomPoint: {
-      /** Format: double */
-      bathMM: number | null;
-      inside: boolean;
-      ip: string;
-      id: string;
-      kind: string;
-      count: number;
-      state: string;
-      switching: string;
-      dimmed: boolean;
-      /** Format: double */
-      heightMM: number;
-      wall: string;
-      fedFrom: string;
-      box: string;
-      /** Format: double */
-      powerW: number;
-      /** Format: double */
-      currentA: number;
-      note: string;
-      typed: string;
-    };
-    Leg: {
-      place: string;
-      /** Format: double */
-      lengthM: number;
-      basis: components['schemas']['Basis'];
-      through: string;
-    };
-    Found: {
-      board: components['schemas']['FoundBoard'];
-      circuits: components['schemas']['FoundCircuit'][];
-      hazards: components['schemas']['Hazard'][];
-      answered: {
-        [key: string]: string;
-      };
-    };
-    FoundBoard: {
-      made: string;
-      edition: string;
-      combustible: boolean | null;
-      escapeRoute: boolean | null;
-      above: string;
-      residual: string;
-      doubleTapped: string;
-      openWays: number | null;
-      arrester: string;
-      note: string;
-    };
-    FoundCircuit: {
-      name: string;
-      device: string;
-      state: string;
-      proved: string;
-      colours: string;
-      method: string;
-      tailM: components['schemas']['Fact'];
-      note: string;
-    };
-    Hazard: {
-      kind: string;
-      place: string;
-      room: string;
-      clear: boolean;
-      how: string;
-      note: string;
-    };
-    Chain: {
-      enclosures: components['schemas']['Enclosure'][];
-    };
-    Enclosure: {
-      outside: boolean | null;
-      id: string;
-      kind: string;
-      name: string;
-      from: string;
-      owner: string;
-      mayOpen: string;
-      sealed: string;
-      sealNo: string;
-      lineAt: string;
-      ratingA: components['schemas']['Fact'];
-      joined: boolean | null;
-      disconnect: boolean | null;
-      switchesN: boolean | null;
-      electrode: boolean | null;
-      islandedOnly: boolean | null;
-      torqueNm: components['schemas']['Fact'];
-      torqueSheet: string;
-      feed: components['schemas']['Conductor'];
-      condition: string;
-      new: boolean;
-    };
-    Conductor: {
-      deviceA: components['schemas']['Fact'];
-      material: string;
-      size: string;
-      earthSize: string;
-      wires: number;
-      lengthM: components['schemas']['Fact'];
-      way: string;
-    };
-    Outage: {
-      route: string;
-      authorised: components['schemas']['Authorised'];
-      leadDays: number | null;
-      /** Format: double */
-      charge: number | null;
-      askedOn: string;
-      bookedOn: string;
-      day: string;
-      start: string;
-      crew: number;
-      /** Format: double */
-      latitude: number | null;
-      /** Format: double */
-      longitude: number | null;
-      inspector: components['schemas']['Booking'];
-      temporary: components['schemas']['Temporary'][];
-      noTemporary: boolean;
-      lightReady: boolean | null;
-      weather: components['schemas']['Weather'];
-    };
-    Authorised: {
-      name: string;
-      number: string;
-      until: string;
-    };
-    Booking: {
-      needed: boolean | null;
-      who: string;
-      on: string;
-    };
-    Temporary: {
-      what: string;
-      how: string;
-      ready: boolean;
-    };
-    Weather: {
-      /** Format: double */
-      rainMM: number | null;
-      /** Format: double */
-      windMS: number | null;
-      /** Format: double */
-      tempC: number | null;
-      source: string;
-    };
-    Walked: {
-      rooms: components['schemas']['RoomView'][];
-      floors: components['schemas']['PointGroup'][];
-      house: components['schemas']['PointGroup'];
-      questions: components['schemas']['Question'][];
-      unread: number;
-      skipped: number;
-    };
-    RoomView: {
-      id: string;
-      name: string;
-      total: components['schemas']['PointCount'];
-      floor: string;
-      line: string;
-      /** Format: double */
-      measuredM: number;
-      /** Format: double */
-      estimatedM: number;
-      routeKnown: boolean;
-      method: string;
-      unread: number;
-    };
-    PointGroup: {
-      id: string;
-      name: string;
-      total: components['schemas']['PointCount'];
-      counts: components['schemas']['PointCount'][];
-    };
-    PointCount: {
-      kind: string;
-      name: string;
-      family: string;
-      new: number;
-      kept: number;
-      moved: number;
-      removed: number;
-    };
-    Question: {
-      id: string;
-      room: string;
-      asks: string;
-      add: string;
-      why: string;
-      source: string;
-    };
-    ReadLine: {
-      text: string;
-      spans: components['schemas']['ReadSpan'][];
-      room: string;
-      kind: string;
-      floor: string;
-      points: components['schemas']['RoomPoint'][];
-      remark: string;
-      misread: components['schemas']['Misreading'][];
-    };
-    ReadSpan: {
-      text: string;
-      class: string;
-      says: string;
-    };
-    Misreading: {
-      text: string;
-      says: string;
-      suggest: string;
-      kept: boolean;
-    };
-    RoomKind: {
-      id: string;
-      name: string;
-      forgotten: boolean;
-    };
-    FindingKind: {
-      id: string;
-      title: string;
-      urgency: string;
-      needs: string;
-      risk: string;
-      until: string;
-      mend: string;
-      work: string;
-    };
-    Case: {
-      sections: components['schemas']['CaseSection'][];
-      count: number;
-      price: components['schemas']['PriceRange'] | null;
-      unpriced: number;
-      suggest: components['schemas']['Suggestion'][];
-    };
-    CaseSection: {
-      urgency: string;
-      title: string;
-      says: string;
-      findings: components['schemas']['Finding'][];
-    };
-    Finding: {
-      id: string;
-      kind: string;
-      title: string;
-      class: string;
-      urgency: string;
-      where: string;
-      seen: string;
-      risk: string;
-      evidence: string;
-      softened: string;
-      mend: string;
-      price: components['schemas']['PriceRange'] | null;
-      decision: string;
-      decided: string;
-      photos: string[];
-      by: string;
-      at: string;
-    };
-    PriceRange: {
-      /** Format: double */
-      low: number;
-      /** Format: double */
-      high: number;
-    };
-    Suggestion: {
-      kind: string;
-      title: string;
-      why: string;
-      place: string;
-      room: string;
-    };
-    RouteEffect: {
-      circuit: string;
-      name: string;
-      /** Format: double */
-      measuredM: number;
-      /** Format: double */
-      estimatedM: number;
-      checks: components['schemas']['HeldCheck'][];
-      says: string;
-    };
-    HeldCheck: {
-      check: string;
-      title: string;
-      now: components['schemas']['Verdict'];
-      longer: components['schemas']['Verdict'];
-      /** Format: double */
-      value: number | null;
-      /** Format: double */
-      longerValue: number | null;
-      /** Format: double */
-      limit: number | null;
-      unit: string;
-      /** Format: double */
-      holdsM: number | null;
-      says: string;
-    };
-    ScopeView: {
-      agreed: components['schemas']['Record'] | null;
-      variations: components['schemas']['Record'][];
-      differences: components['schemas']['Difference'][];
-      /** Format: double */
-      cost: number;
-      unpriced: number;
-      unagreed: number;
-    };
-    JudgedReading: {
-      id: string;
-      verdict: components['schemas']['Verdict'];
-      says: string;
-    };
-    Difference: {
-      room: string;
-      name: string;
-      was: components['schemas']['PointCount'];
-      is: components['schemas']['PointCount'];
-    };
-    CheckDifference: {
-      circuit: string;
-      check: string;
-      was?: components['schemas']['Verdict'];
-      now?: components['schemas']['Verdict'];
-      wasSays: string;
-      nowSays: string;
-    };
-    VariationChange: {
-      room: components['schemas']['Room'];
-      says: string[];
-      effects: components['schemas']['Effect'][];
-      /** Format: double */
-      cost: number | null;
-      /** Format: double */
-      hours: number | null;
-      misread: components['schemas']['Misreading'][];
-    };
-    Effect: {
-      kind: string;
-      says: string;
-      known: boolean;
-    };
-    FindingClass: {
-      id: string;
-      name: string;
-      urgency: string;
-      says: string;
-      source: string;
-    };
-    Fabric: {
-      name: string;
-      where: string;
-      method: string;
-      why: string;
-    };
-    Colour: {
-      era: string;
-      function: string;
-      colour: string;
-      warn: string;
-    };
-    SurveyReading: {
-      id: string;
-      name: string;
-      unit: string;
-      /** Format: double */
-      high: number;
-      /** Format: double */
-      low: number;
-      says: string;
-      source: string;
-    };
-    EnclosureKind: {
-      id: string;
-      name: string;
-      owner: string;
-    };
-    ChainReport: {
-      nodes: components['schemas']['ChainNode'][];
-      jumpers: components['schemas']['Jumper'][];
-      checks: components['schemas']['Check'][];
-      kinds: components['schemas']['EnclosureKind'][];
-      verdict: components['schemas']['Verdict'];
-      rule: string;
-      earth: string;
-      unit: string;
-    };
-    ChainNode: {
-      id: string;
-      joint: string;
-      jointName: string;
-      jointSays: string;
-      mayOpen: string;
-      openSays: string;
-      wires: number;
-      /** Format: double */
-      zOhm: number | null;
-      /** Format: double */
-      faultKA: number | null;
-      says: string;
-      assumed: boolean;
-      verdict: components['schemas']['Verdict'];
-      steps: components['schemas']['Step'][];
-    };
-    Jumper: {
-      at: string;
-      name: string;
-      action: string;
-      says: string;
-    };
-    IsolationRoute: {
-      id: string;
-      title: string;
-      offered: boolean;
-      why: string;
-      asks: string[];
-      visits: number;
-      leadDays: number;
-      leadSays: string;
-      /** Format: double */
-      charge: number | null;
-      earliest: string;
-      chosen: boolean;
-      source: string;
-    };
-    SupplyNumber: {
-      number: string;
-      verdict: components['schemas']['Verdict'];
-      says: string;
-      steps: components['schemas']['Step'][];
-      source: string;
-    };
-    CaseSheet: {
-      case: components['schemas']['Case'];
-      routes: components['schemas']['RouteEffect'][];
-      scope: components['schemas']['ScopeView'];
-      readings: components['schemas']['JudgedReading'][];
-    };
-    Variation: {
-      room: string;
-      text: string;
-      accept: boolean;
-      person: string;
-      note: string;
-    };
-    OutagePlan: {
-      steps: components['schemas']['OutageStep'][];
-      day: string;
-      start: string;
-      offAt: string;
-      onAt: string;
-      /** Format: double */
-      darkH: number;
-      endAt: string;
-      noReturn: string;
-      turn: string;
-      earliest: string;
-      why: string;
-      causes: components['schemas']['OutageCause'][];
-      checks: components['schemas']['OutageItem'][];
-      ready: boolean;
-      sunrise: string;
-      sunset: string;
-      sun: string;
-      weather: string[];
-      running: components['schemas']['OutageRunning'] | null;
-    };
-    OutageStep: {
-      id: string;
-      title: string;
-      /** Format: double */
-      from: number;
-      /** Format: double */
-      to: number;
-      clock: string;
-      crew: number;
-      /** Format: double */
-      hours: number;
-      dark: boolean;
-      drop: boolean;
-      caution: string;
-      done: boolean;
-      /** Format: date-time */
-      doneAt: string | null;
-      /** Format: double */
-      lateH: number | null;
-      /** Format: double */
-      backH: number;
-      /** Format: double */
-      onH: number;
-    };
-    OutageItem: {
-      what: string;
-      says: string;
-      state: components['schemas']['Verdict'];
-      sheet: string;
-    };
-    OutageCause: {
-      what: string;
-      date: string;
-      says: string;
-      holds: boolean;
-    };
-    OutageRunning: {
-      now: string;
-      /** Format: double */
-      lateH: number;
-      next: string;
-      backOn: string;
-      says: string;
-      drop: string[];
-      beyond: boolean;
-      started: boolean;
-    };
-    DeskKind: {
-      id: string;
-      title: string;
-      path: string;
-    };
-    DeskLetter: {
-      kind: string;
-      title: string;
-      facts: components['schemas']['DeskFact'][];
-      missing: string[];
-      note: string;
-    };
-    DeskFact: {
-      name: string;
-      value: string;
-      missing: boolean;
-    };
-    DeskMessage: {
-      id: string;
-      kind: string;
-      letter: components['schemas']['DeskLetter'];
-      state: string;
-      tries: number;
-      trouble: string;
-      answer: components['schemas']['Reply'] | null;
-      /** Format: date-time */
-      at: string;
-      by: string;
-    };
-    Reply: {
-      state: string;
-      reference: string;
-      person: string;
-      message: string;
-      day: string;
-      simulated: boolean;
-    };
-    Outdoor: {
-      runs: components['schemas']['OutdoorRun'][];
-      electrodes: components['schemas']['Electrodes'];
-    };
-    OutdoorRun: {
-      id: string;
-      name: string;
-      kind: string;
-      /** Format: double */
-      ductMM: number;
-      grade: string;
-      /** Format: double */
-      coverMM: number;
-      stretches: components['schemas']['RunStretch'][];
-      found: components['schemas']['Obstruction'][];
-      located: string;
-      locatedTo: string;
-      dugBy: string;
-      liable: string;
-      string: boolean | null;
-      capped: boolean | null;
-      note: string;
-    };
-    RunStretch: {
-      place: string;
-      /** Format: double */
-      lengthM: number;
-      basis: components['schemas']['Basis'];
-      surface: string;
-      /** Format: double */
-      coverMM: number;
-      dugMM: components['schemas']['Fact'];
-      /** Format: double */
-      bendDeg: number;
-      /** Format: double */
-      radiusMM: number;
-      /** Format: double */
-      ribbonMM: number;
-    };
-    Obstruction: {
-      /** Format: double */
-      atM: number;
-      what: string;
-      /** Format: double */
-      lengthM: number;
-      /** Format: double */
-      widthM: number;
-      /** Format: double */
-      topMM: number;
-      option: string;
-      by: string;
-    };
-    Electrodes: {
-      soil: string;
-      soilOhmM: components['schemas']['Fact'];
-      rods: components['schemas']['PlacedRod'][];
-      measured: components['schemas']['Fact'];
-      method: string;
-      moisture: string;
-      continuous: boolean | null;
-      ruling: string;
-    };
-    PlacedRod: {
-      /** Format: double */
-      angleDeg: number;
-      listed: boolean | null;
-      place: string;
-      /** Format: double */
-      lengthM: number;
-      /** Format: double */
-      diameterMM: number;
-      /** Format: double */
-      spacingM: number;
-      /** Format: double */
-      topMM: number;
-      mode: string;
-      rock: boolean;
-    };
-    OutdoorReport: {
-      runs: components['schemas']['WorkedRun'][];
-      electrodes: components['schemas']['ElectrodeReport'];
-      rules: components['schemas']['OutdoorRules'] | null;
-      electrodeParts: components['schemas']['OutdoorPart'][];
-    };
-    WorkedRun: {
-      id: string;
-      /** Format: double */
-      lengthM: number;
-      /** Format: double */
-      bendDeg: number;
-      sections: components['schemas']['RunSection'][];
-      checks: components['schemas']['Check'][];
-      parts: components['schemas']['OutdoorPart'][];
-      steps: components['schemas']['OutdoorStep'][];
-      passings: components['schemas']['Passing'][];
-    };
-    RunSection: {
-      /** Format: double */
-      fromM: number;
-      /** Format: double */
-      toM: number;
-      /** Format: double */
-      coverMM: number;
-      /** Format: double */
-      needMM: number;
-      /** Format: double */
-      ribbonMM: number;
-      /** Format: double */
-      bendDeg: number;
-      dug: boolean;
-      place: string;
-    };
-    OutdoorPart: {
-      name: string;
-      /** Format: double */
-      n: number;
-      unit: string;
-      rule: string;
-    };
-    OutdoorStep: {
-      id: string;
-      title: string;
-      who: string;
-      finds: string;
-      /** Format: double */
-      hours: number;
-      done: boolean;
-      waits: string;
-    };
-    Passing: {
-      what: string;
-      ways: components['schemas']['PassingWay'][];
-    };
-    PassingWay: {
-      option: string;
-      says: string;
-      /** Format: double */
-      extraM: number;
-      /** Format: double */
-      bends: number;
-      /** Format: double */
-      hours: number;
-      /** Format: double */
-      coverMM: number;
-      ok: boolean;
-      why: string;
-    };
-    OutdoorRules: {
-      covers: components['schemas']['CoverRule'][];
-      direct: components['schemas']['CoverRule'][];
-      clearances: components['schemas']['CoverRule'][];
-      clearanceSource: string;
-      /** Format: double */
-      ribbonLow: number;
-      /** Format: double */
-      ribbonHigh: number;
-      /** Format: double */
-      bendSumDeg: number;
-      /** Format: double */
-      stickM: number;
-      electrode: string;
-      rod: components['schemas']['UsualRod'];
-      soils: components['schemas']['SoilKind'][];
-      source: string;
-      confidence: string;
-      inches: boolean;
-    };
-    UsualRod: {
-      /** Format: double */
-      lengthM: number;
-      /** Format: double */
-      diameterMM: number;
-      /** Format: double */
-      spacingM: number;
-    };
-    CoverRule: {
-      place: string;
-      /** Format: double */
-      mm: number;
-      barred: boolean;
-    };
-    SoilKind: {
-      name: string;
-      /** Format: double */
-      low: number;
-      /** Format: double */
-      high: number;
-      /** Format: double */
-      typical: number;
-    };
-    ElectrodeReport: {
-      /** Format: double */
-      expectedOhm: number | null;
-      /** Format: double */
-      lowOhm: number | null;
-      /** Format: double */
-      highOhm: number | null;
-      steps: components['schemas']['Step'][];
-      checks: components['schemas']['Check'][];
-      missed: string[];
-    };
-  };
-  responses: {
-    /** @description what is wrong and what would be accepted */
-    Problem: {
-      headers: {
-        [name: string]: unknown;
-      };
-      content: {
-        'application/problem+json': components['schemas']['Problem'];
-      };
-    };
-  };
-  parameters: {
-    Id: string;
-    /** @description the same for every retry of one write, so that it is done once */
-    Key: string;
-  };
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    schemas: {
+        Health: {
+            status: string;
+            version: string;
+        };
+        Problem: {
+            status: number;
+            title: string;
+            detail?: string;
+            fields?: components["schemas"]["FieldError"][];
+            /** @description on 409, the part as it now is */
+            theirs?: {
+                version: number;
+                by: string;
+                at: string;
+                body: unknown;
+            };
+            /** @description on 409, the part as it was sent */
+            mine?: unknown;
+        };
+        Credentials: {
+            email: string;
+            password: string;
+        };
+        Person: {
+            id: string;
+            name: string;
+            email: string;
+            role: string;
+        };
+        Me: {
+            id: string;
+            name: string;
+            email: string;
+            role: string;
+            company: string;
+            companyId: string;
+            demo: boolean;
+            currency: string;
+        };
+        NamedSizes: {
+            id: string;
+            name: string;
+            sizes: components["schemas"]["Named"][];
+            methods: string[];
+        };
+        NamedUse: {
+            id: string;
+            name: string;
+            /** @description fields of a circuit that the use asks for */
+            asks: string[];
+        };
+        NamedRatings: {
+            id: string;
+            name: string;
+            ratings: number[];
+            curves: string[];
+        };
+        Calculation: {
+            practice: string;
+            /** @description what the practice is called */
+            family: string;
+            name: string;
+            about: string;
+            in: components["schemas"]["CalcField"][];
+            out: string[];
+        };
+        Calculated: {
+            values: {
+                [key: string]: unknown;
+            };
+            steps: components["schemas"]["Step"][];
+        };
+        WhatIf: {
+            report: components["schemas"]["Report"];
+            differences: components["schemas"]["CheckDifference"][];
+            /**
+             * Format: double
+             * @description what the change adds to the cost of material
+             */
+            extra: number | null;
+        };
+        Named: {
+            id: string;
+            name: string;
+        };
+        Terms: {
+            id: string;
+            /** @description the family of the practice in words */
+            practice: string;
+            /** @description what tells that this practice is the one */
+            why: string;
+            practices: components["schemas"]["Named"][];
+            survey: components["schemas"]["SurveyTerms"];
+            earthing: string[];
+            cables: components["schemas"]["NamedSizes"][];
+            methods: components["schemas"]["Named"][];
+            categories: components["schemas"]["Named"][];
+            curves: string[];
+            families: components["schemas"]["NamedRatings"][];
+            /** @description kinds of load that decide the type of a residual-current device */
+            loadKinds: string[];
+            uses: components["schemas"]["NamedUse"][];
+            rcdTypes: components["schemas"]["Named"][];
+            /**
+             * Format: double
+             * @description usual rating of a residual-current device
+             */
+            residualMA: number;
+            penOptions: components["schemas"]["Named"][];
+            /** @description figures over which a local rule may be laid */
+            rules: components["schemas"]["RuleTerm"][];
+            /** @description circuits as they start, one for each template */
+            fresh: components["schemas"]["Circuit"][];
+            notice: string;
+            /** @description what the practice calls things that the sheets have a common word for */
+            labels: {
+                [key: string]: string;
+            };
+            places: components["schemas"]["Named"][];
+            patterns: components["schemas"]["Named"][];
+            pairs: string[];
+            /** @description fields by sheet that the practice asks for */
+            asks: {
+                [key: string]: string[];
+            };
+            sizes: components["schemas"]["Named"][];
+            /** @description unit in which lengths are spoken of */
+            length: string;
+            columns: number;
+            bars: components["schemas"]["Named"][];
+            /** @description what a bond goes to */
+            bondKinds: components["schemas"]["Named"][];
+            /** @description electrodes that the earthing conductor may run to */
+            earthTo: components["schemas"]["Named"][];
+            /** @description how the earthing conductor may lie */
+            earthLaid: components["schemas"]["Named"][];
+            /** @description kinds of place in which a board hangs */
+            boardPlaces: components["schemas"]["Named"][];
+            /** @description places by which a buried circuit is asked for its cover, empty where it is not */
+            coverPlaces: string[];
+            premises: components["schemas"]["Named"][];
+            /** @description editions of the rules that a job may be under, the usual one first; empty where there is one */
+            editions: string[];
+        };
+        Instrument: {
+            name: string;
+            serial: string;
+            calibrated: string;
+        };
+        Company: {
+            version: number;
+            name: string;
+            currency: string;
+            prices: components["schemas"]["PriceItem"][];
+            instruments: components["schemas"]["Instrument"][];
+            schools: components["schemas"]["Schools"];
+        };
+        JobRow: {
+            id: string;
+            ref: string;
+            title: string;
+            kind: string;
+            customer: string;
+            town: string;
+            stage: string;
+            hold: string;
+            sheet: string;
+            who: string;
+            holds: number;
+            trouble: string;
+            /** Format: date-time */
+            updatedAt: string;
+        };
+        NewJob: {
+            practice?: string;
+            edition?: string;
+            ref: string;
+            title: string;
+            kind: string;
+            customer: string;
+            address: string;
+            town: string;
+        };
+        JobView: {
+            id: string;
+            version: number;
+            versions: {
+                [key: string]: number;
+            };
+            view: components["schemas"]["View"];
+            signedRevisions: string[];
+        };
+        CircuitsSheet: {
+            version: number;
+            report: components["schemas"]["Report"];
+        };
+        Edit: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            part: string;
+            what: string;
+        };
+        PointKind: {
+            id: string;
+            name: string;
+            word: string;
+            family: string;
+            own: boolean;
+            /** Format: double */
+            heightMM: number;
+            box: string;
+        };
+        HazardKind: {
+            id: string;
+            asks: string;
+        };
+        SurveyTerms: {
+            kinds: components["schemas"]["PointKind"][];
+            rooms: components["schemas"]["RoomKind"][];
+            floors: string[];
+            /** @description what a room may have of bath and shower */
+            baths: string[];
+            switching: string[];
+            classes: components["schemas"]["FindingClass"][];
+            findings: components["schemas"]["FindingKind"][];
+            readings: components["schemas"]["SurveyReading"][];
+            hazards: components["schemas"]["HazardKind"][];
+            fabric: components["schemas"]["Fabric"][];
+            colours: components["schemas"]["Colour"][];
+            enclosures: components["schemas"]["EnclosureKind"][];
+            sizes: string[];
+            inches: boolean;
+            eras: components["schemas"]["Era"][];
+        };
+        DeskLetterRequest: {
+            kind: string;
+            note: string;
+        };
+        DeskSheet: {
+            connected: boolean;
+            kinds: components["schemas"]["DeskKind"][];
+            letters: components["schemas"]["DeskLetter"][];
+            messages: components["schemas"]["DeskMessage"][];
+        };
+        Shorthand: {
+            practice: string;
+            text: string;
+            floor?: string;
+        };
+        WalkText: {
+            text: string;
+            room?: string;
+            replace?: boolean;
+            base?: number;
+        };
+        VariationAnswer: {
+            change: components["schemas"]["VariationChange"];
+            job?: components["schemas"]["JobView"];
+        };
+        SupplySheet: {
+            version: number;
+            chain: components["schemas"]["ChainReport"];
+            routes: components["schemas"]["IsolationRoute"][];
+            number: components["schemas"]["SupplyNumber"];
+            outage: components["schemas"]["OutagePlan"];
+            standby: components["schemas"]["StandbyRun"];
+        };
+        NewRecord: {
+            kind: components["schemas"]["RecordKind"];
+            subject?: string;
+            circuit?: string;
+            done?: boolean;
+            note?: string;
+            /** Format: double */
+            value?: number | null;
+            unit?: string;
+            overRange?: boolean;
+            passed?: boolean | null;
+            couldNot?: string;
+            instrument?: string;
+            calibrated?: string;
+            /** Format: double */
+            tempC?: number | null;
+            source?: string;
+            lockTag?: string;
+            tester?: string;
+            provedBefore?: boolean;
+            pairsDead?: string[];
+            provedAfter?: boolean;
+            stillLive?: string;
+            path?: string;
+            reference?: string;
+            person?: string;
+            supersedes?: string;
+            room?: string;
+            place?: string;
+            evidence?: string;
+            risk?: string;
+            mend?: string;
+            work?: string;
+            answer?: string;
+        };
+        /** @enum {string} */
+        Basis: "" | "measured" | "enquiry" | "assumed";
+        Serves: {
+            plugged: boolean | null;
+            motor: boolean;
+            interlocked: boolean;
+            roomControl: boolean;
+            /** Format: double */
+            areaM2: number;
+            outlets: number;
+            /** Format: double */
+            powerW: number;
+            spread: boolean;
+            socket: boolean;
+            kind: string;
+            leakMA: components["schemas"]["Fact"];
+            concealed: boolean;
+            bath: boolean;
+            backfeed: boolean;
+            spurs: components["schemas"]["Spur"][];
+            recessed: components["schemas"]["Recess"];
+            place: string;
+            boxes: components["schemas"]["Box"][];
+        };
+        Box: {
+            single: boolean;
+            id: string;
+            name: string;
+            place: string;
+            device: string;
+            from: string;
+            side: string;
+            feed: string;
+            /** Format: double */
+            ratingA: number;
+            ground: boolean | null;
+            shuttered: boolean;
+            weather: boolean;
+            replaces: boolean;
+            split: boolean;
+            /** Format: double */
+            heightMM: number;
+            /** Format: double */
+            sinkMM: number | null;
+            /** Format: double */
+            volumeML: number;
+            cables: number;
+            clamps: boolean;
+            yokes: number;
+        };
+        WallLine: {
+            /** Format: double */
+            lengthM: number;
+            counter: boolean;
+            has: number;
+        };
+        Carry: {
+            name: string;
+            /** Format: double */
+            runVA: number;
+            /** Format: double */
+            startVA: number;
+            shed: boolean;
+            legA: boolean;
+            legB: boolean;
+        };
+        Standby: {
+            source: string;
+            automatic: boolean;
+            /** Format: double */
+            sourceVA: number;
+            /** Format: double */
+            senseS: number;
+            /** Format: double */
+            crankS: number;
+            /** Format: double */
+            warmS: number;
+            /** Format: double */
+            switchS: number;
+            /** Format: double */
+            returnS: number;
+            /** Format: double */
+            coolS: number;
+            carries: components["schemas"]["Carry"][];
+        };
+        StandbyFrame: {
+            /** Format: double */
+            atS: number;
+            title: string;
+            says: string;
+            supply: boolean;
+            running: boolean;
+            switch: string;
+            fed: string;
+            /** Format: double */
+            loadVA: number;
+            /** Format: double */
+            peakVA: number;
+            on: string[];
+            waiting: string[];
+            over: boolean;
+        };
+        StandbyRun: {
+            frames: components["schemas"]["StandbyFrame"][];
+            /** Format: double */
+            darkS: number;
+            /** Format: double */
+            afterS: number;
+            says: string;
+        };
+        Move: {
+            name: string;
+            circuit: string;
+            from: number;
+            to: number;
+        };
+        Legs: {
+            /** Format: double */
+            a: number;
+            /** Format: double */
+            b: number;
+            /** Format: double */
+            neutralA: number;
+            moves: components["schemas"]["Move"][];
+            /** Format: double */
+            afterA: number;
+            /** Format: double */
+            afterB: number;
+            unknown: number;
+        };
+        BoxReport: {
+            id: string;
+            live: boolean;
+            read: boolean;
+            protected: string[];
+            needs: string[];
+            lacks: string[];
+            labels: string[];
+            /** Format: double */
+            fillML: number;
+            darkens: string[];
+            verdict: components["schemas"]["Verdict"];
+            says: string;
+        };
+        WorkSpace: {
+            /** Format: double */
+            depthMM: number;
+            /** Format: double */
+            widthMM: number;
+            /** Format: double */
+            heightMM: number;
+            /** Format: double */
+            boardMM: number;
+            /** Format: double */
+            topMM: number;
+            /** Format: double */
+            handleMM: number;
+            door90: boolean | null;
+        };
+        Era: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+            says: string;
+            prove: string;
+        };
+        Recess: {
+            fitted: boolean;
+            fire: boolean;
+            tested: boolean | null;
+            covered: boolean;
+            coverable: boolean | null;
+        };
+        Spur: {
+            place: string;
+            /** Format: double */
+            lengthM: number;
+            outlets: number;
+            fused: boolean;
+        };
+        ResidualGroup: {
+            id: string;
+            name: string;
+            rcdType: string;
+            /** Format: double */
+            idnMA: number;
+            /** Format: double */
+            ratingA: number;
+            delayed: boolean;
+        };
+        SurgePlan: {
+            environment: string;
+            flashes: components["schemas"]["Fact"];
+            /** Format: double */
+            overheadLV: number;
+            /** Format: double */
+            cableLV: number;
+            /** Format: double */
+            overheadHV: number;
+            /** Format: double */
+            cableHV: number;
+            unknownRest: boolean;
+            rod: boolean;
+            exposed: boolean;
+            consequence: string;
+            ownerAccepts: string;
+            devices: components["schemas"]["SurgeDevice"][];
+        };
+        SurgeDevice: {
+            /** Format: double */
+            inKA: number;
+            /** Format: double */
+            branchA: number;
+            neutralEarth: boolean | null;
+            name: string;
+            place: string;
+            type: string;
+            /** Format: double */
+            upKV: number;
+            /** Format: double */
+            ucV: number;
+            /** Format: double */
+            lineM: number;
+            /** Format: double */
+            earthM: number;
+            /** Format: double */
+            lineMM2: number;
+            /** Format: double */
+            earthMM2: number;
+            /** Format: double */
+            backupA: number;
+            /** Format: double */
+            isccrKA: number;
+            scheme: string;
+            behindRCD: boolean;
+            /** Format: double */
+            toLoadM: number;
+            /** Format: double */
+            fromM: number;
+            matched: boolean;
+        };
+        CalcField: {
+            key: string;
+            type: string;
+            unit?: string;
+            doc?: string;
+            optional?: boolean;
+        };
+        Board: {
+            place: string;
+            /** Format: double */
+            conditionalKA: number;
+            name: string;
+            location: string;
+            material: string;
+            mainSwitchA: components["schemas"]["Fact"];
+            ways: components["schemas"]["Way"][];
+            groups: components["schemas"]["ResidualGroup"][];
+            /** Format: double */
+            makerRDF: number;
+            space: components["schemas"]["WorkSpace"];
+        };
+        Bond: {
+            kind: string;
+            /** Format: double */
+            circuitA: number;
+            service: string;
+            mm2: components["schemas"]["Fact"];
+            around: boolean | null;
+        };
+        Check: {
+            id: string;
+            circuit?: string;
+            title: string;
+            verdict: components["schemas"]["Verdict"];
+            says: string;
+            /** Format: double */
+            value?: number | null;
+            /** Format: double */
+            limit?: number | null;
+            unit: string;
+            sense?: string;
+            /** Format: double */
+            use?: number | null;
+            steps: components["schemas"]["Step"][];
+            sources: components["schemas"]["Source"][];
+            assumed: string[];
+            missing: string[];
+            remedies: components["schemas"]["Remedy"][];
+        };
+        Circuit: {
+            id: string;
+            name: string;
+            use: string;
+            from: string;
+            serves: components["schemas"]["Serves"];
+            point: components["schemas"]["Point"];
+            route: components["schemas"]["Route"];
+            protection: components["schemas"]["Protection"];
+            pen: components["schemas"]["PEN"];
+            out: components["schemas"]["OtherBuilding"];
+        };
+        CircuitReport: {
+            id: string;
+            name: string;
+            verdict: components["schemas"]["Verdict"];
+            summary: components["schemas"]["CircuitSummary"];
+            options: components["schemas"]["Option"][];
+            operator: components["schemas"]["OperatorRule"];
+            checks: components["schemas"]["Check"][];
+            boxes: components["schemas"]["BoxReport"][];
+        };
+        CircuitSummary: {
+            device: string;
+            conductor: string;
+            /** Format: double */
+            designA: number;
+            /** Format: double */
+            lengthM: number;
+            /** Format: double */
+            r1r2Cold: number;
+            /** Format: double */
+            zsCold: number;
+            /** Format: double */
+            zsHot: number;
+            /** Format: double */
+            zsMax: number;
+            /** Format: double */
+            rcdLimitMS: number;
+            /** Format: double */
+            maxLengthM: number;
+            governs: string;
+            says: string;
+        };
+        Demand: {
+            shares: components["schemas"]["Share"][];
+            /** Format: double */
+            beforeA: number;
+            /** Format: double */
+            addedA: number;
+            /** Format: double */
+            afterA: number;
+            /** Format: double */
+            fuseA: number;
+        };
+        Fact: {
+            /** Format: double */
+            value: number | null;
+            basis: components["schemas"]["Basis"];
+            note: string;
+        };
+        FieldError: {
+            field: string;
+            value: string;
+            accept: string;
+        };
+        FieldSet: {
+            part: string;
+            field: string;
+            value: unknown;
+        };
+        Hold: {
+            stage: components["schemas"]["Stage"];
+            sheet: string;
+            what: string;
+            who: string;
+        };
+        Job: {
+            format: string;
+            ref: string;
+            title: string;
+            kind: components["schemas"]["Kind"];
+            practice: string;
+            edition: string;
+            site: components["schemas"]["Site"];
+            supply: components["schemas"]["Supply"];
+            board: components["schemas"]["Board"];
+            loads: components["schemas"]["Loads"];
+            circuits: components["schemas"]["Circuit"][];
+            rooms: components["schemas"]["Room"][];
+            found: components["schemas"]["Found"];
+            chain: components["schemas"]["Chain"];
+            outage: components["schemas"]["Outage"];
+            outdoor: components["schemas"]["Outdoor"];
+            surge: components["schemas"]["SurgePlan"];
+            bench: components["schemas"]["KeptCalcs"];
+            materials: components["schemas"]["Materials"];
+            plan: components["schemas"]["Plan"];
+            schools: components["schemas"]["Schools"];
+            records: components["schemas"]["Record"][];
+            seals: components["schemas"]["Seal"][];
+            standby: components["schemas"]["Standby"];
+        };
+        /** @enum {string} */
+        Kind: "rewire" | "supply-upgrade" | "surge-protection" | "ev-charger";
+        Load: {
+            /** Format: double */
+            volts: number;
+            motor: boolean;
+            interlocked: boolean;
+            roomControl: boolean;
+            name: string;
+            category: string;
+            /** Format: double */
+            watts: number | null;
+            /** Format: double */
+            amps: number | null;
+            count: number;
+            socketInUnit: boolean;
+            basis: components["schemas"]["Basis"];
+        };
+        Loads: {
+            basementM2: components["schemas"]["Fact"];
+            /** Format: double */
+            seasonFactor: number;
+            generation: boolean | null;
+            items: components["schemas"]["Load"][];
+            areaM2: components["schemas"]["Fact"];
+            peakKVA: components["schemas"]["Fact"];
+            /** Format: double */
+            peakDays: number;
+        };
+        Materials: {
+            /** Format: double */
+            wastagePc: number;
+            lines: {
+                [key: string]: components["schemas"]["Stock"];
+            };
+        };
+        OperatorRule: {
+            needed: boolean;
+            path: string;
+            why: string;
+        };
+        Option: {
+            id: string;
+            title: string;
+            condition: string;
+            reason: string;
+            verdict: components["schemas"]["Verdict"];
+            says: string;
+            chosen: boolean;
+        };
+        PEN: {
+            option: string;
+            reason: string;
+            opensAll: boolean | null;
+            raOhm: components["schemas"]["Fact"];
+            separationM: components["schemas"]["Fact"];
+            /** Format: double */
+            rodLengthM: number;
+            rods: number;
+            soilOhmM: components["schemas"]["Fact"];
+        };
+        Plan: {
+            startDate: string;
+            tasks: {
+                [key: string]: components["schemas"]["TaskEdit"];
+            };
+        };
+        Point: {
+            place: string;
+            outdoor: boolean;
+            servesOutdoors: boolean;
+            /** Format: double */
+            currentA: number;
+            /** Format: double */
+            limitA: number;
+            /** Format: double */
+            managedA: number;
+            dcDetection: boolean | null;
+            /** Format: double */
+            heightMM: number;
+            manufacturer: string;
+            /** Format: double */
+            maxDeviceA: number;
+        };
+        PriceItem: {
+            key: string;
+            name: string;
+            unit: string;
+            /** Format: double */
+            price: number;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            high: number;
+        };
+        OtherBuilding: {
+            building: boolean;
+            choice: string;
+            reason: string;
+            metalwork: boolean | null;
+            bondMM2: components["schemas"]["Fact"];
+            raOhm: components["schemas"]["Fact"];
+        };
+        KeptCalcs: {
+            kept: components["schemas"]["KeptCalc"][];
+        };
+        KeptCalc: {
+            calc: string;
+            note: string;
+            input: {
+                [key: string]: unknown;
+            };
+        };
+        LocalRule: {
+            rule: string;
+            /** Format: double */
+            value: number;
+            reason: string;
+        };
+        RuleTerm: {
+            id: string;
+            name: string;
+            unit: string;
+            /** Format: double */
+            usual: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            ref: string;
+        };
+        Protection: {
+            energyClass: number;
+            family: string;
+            curve: string;
+            /** Format: double */
+            ratingA: number;
+            /** Format: double */
+            icnKA: number;
+            rcdType: string;
+            /** Format: double */
+            idnMA: number;
+            way: number;
+            ownEnclosure: boolean;
+            poles: number;
+            group: string;
+            delayed: boolean;
+            arcFault: boolean;
+            bothWays: boolean | null;
+            /** Format: double */
+            cascadeKA: number;
+            letThroughA2S: components["schemas"]["Fact"];
+        };
+        Readiness: {
+            items: components["schemas"]["ReadyItem"][];
+            missing: number;
+            assumed: string[];
+            ready: boolean;
+        };
+        ReadyItem: {
+            title: string;
+            ready: boolean;
+            sheet: string;
+            who: string;
+            says: string;
+        };
+        Record: {
+            id: string;
+            kind: components["schemas"]["RecordKind"];
+            /** Format: date-time */
+            at: string;
+            by: string;
+            role: string;
+            supersedes: string;
+            subject: string;
+            circuit: string;
+            done: boolean;
+            note: string;
+            /** Format: double */
+            value: number | null;
+            unit: string;
+            overRange: boolean;
+            passed: boolean | null;
+            couldNot: string;
+            instrument: string;
+            calibrated: string;
+            /** Format: double */
+            tempC: number | null;
+            source: string;
+            lockTag: string;
+            tester: string;
+            provedBefore: boolean;
+            pairsDead: string[];
+            provedAfter: boolean;
+            stillLive: string;
+            path: string;
+            reference: string;
+            person: string;
+            room?: string;
+            place?: string;
+            evidence?: string;
+            risk?: string;
+            mend?: string;
+            work?: string;
+            rooms?: components["schemas"]["Room"][];
+            effects?: string[];
+            /** Format: double */
+            cost?: number | null;
+            width?: number;
+            height?: number;
+            answer?: string;
+        };
+        /** @enum {string} */
+        RecordKind: "tick" | "isolation" | "loose-end" | "reading" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "scope" | "variation" | "photo";
+        Remedy: {
+            title: string;
+            effect: string;
+            /** Format: double */
+            extra?: number | null;
+            sets: components["schemas"]["FieldSet"][];
+        };
+        Report: {
+            demand: components["schemas"]["Demand"];
+            job: components["schemas"]["Check"][];
+            circuits: components["schemas"]["CircuitReport"][];
+            verdict: components["schemas"]["Verdict"];
+            notice: string;
+            legs: components["schemas"]["Legs"] | null;
+        };
+        Route: {
+            cpcGuarded: boolean | null;
+            cableType: string;
+            /** Format: double */
+            lineMM2: number;
+            terminals90: boolean;
+            segments: components["schemas"]["Segment"][];
+            /** Format: double */
+            slackM: number;
+            /** Format: double */
+            boardTailM: number;
+            /** Format: double */
+            pointTailM: number;
+            aluminium: boolean;
+            cpc: string;
+            /** Format: double */
+            cpcMM2: number;
+            armourMM2: components["schemas"]["Fact"];
+            armourMOhmM: components["schemas"]["Fact"];
+            makerA: components["schemas"]["Fact"];
+            makerMV: components["schemas"]["Fact"];
+        };
+        Schools: {
+            bondRule: string;
+            penSplit: string;
+            tables: string;
+            zsReading: string;
+            rcdTests: string;
+            /** Format: double */
+            rcdMonths: number;
+            /** Format: double */
+            notifyTotalA: number;
+            /** Format: double */
+            notifySingleA: number;
+            swaCores: string;
+            bondAt: string;
+            surgeNeed: string;
+            local: components["schemas"]["LocalRule"][];
+            loadMethod: string;
+            splitCode: string;
+        };
+        Seal: {
+            revision: string;
+            by: string;
+            role: string;
+            /** Format: date-time */
+            at: string;
+            prev: string;
+            hash: string;
+        };
+        Segment: {
+            duct: boolean | null;
+            surface: string;
+            place: string;
+            /** Format: double */
+            lengthM: number;
+            basis: components["schemas"]["Basis"];
+            method: string;
+            /** Format: double */
+            ambientC: number;
+            grouped: number;
+            /** Format: double */
+            insulationMM: number;
+            vertical: boolean;
+            /** Format: double */
+            depthMM: number;
+            /** Format: double */
+            soilKmW: number;
+        };
+        Share: {
+            category: string;
+            name: string;
+            /** Format: double */
+            amps: number;
+            new: boolean;
+            full: boolean;
+        };
+        Site: {
+            customer: string;
+            phone: string;
+            email: string;
+            address: string;
+            town: string;
+            premises: string;
+            access: string;
+            hazards: string;
+        };
+        Source: {
+            ref: string;
+            confidence: string;
+        };
+        /** @enum {string} */
+        Stage: "survey" | "design" | "order" | "first fix" | "second fix" | "test" | "handover" | "aftercare";
+        State: {
+            stage: components["schemas"]["Stage"];
+            holds: components["schemas"]["Hold"][];
+            waits: {
+                [key: string]: number;
+            };
+            joints: {
+                [key: string]: components["schemas"]["Verdict"];
+            };
+        };
+        Step: {
+            symbol: string;
+            formula: string;
+            with: string;
+            /** Format: double */
+            value: number;
+            unit: string;
+            source?: string;
+        };
+        Stock: {
+            /** Format: double */
+            ordered: number;
+            /** Format: double */
+            delivered: number;
+            lengths: string;
+            due: string;
+            note: string;
+        };
+        Supply: {
+            earthingBy: components["schemas"]["Basis"];
+            earthTo: string;
+            earthLaid: string;
+            earthing: string;
+            /** Format: double */
+            declaredV: number;
+            zeOhm: components["schemas"]["Fact"];
+            pfcKA: components["schemas"]["Fact"];
+            mainFuseA: components["schemas"]["Fact"];
+            mainFuseType: string;
+            tailsMM2: components["schemas"]["Fact"];
+            tailsM: components["schemas"]["Fact"];
+            earthMM2: components["schemas"]["Fact"];
+            neutralMM2: components["schemas"]["Fact"];
+            electrodeOhm: components["schemas"]["Fact"];
+            bonds: components["schemas"]["Bond"][];
+            noExtraneous: boolean;
+            operator: string;
+            number: string;
+            meterSerial: string;
+            registered: string;
+            condition: string;
+            intersystem: boolean | null;
+        };
+        TakeLine: {
+            key: string;
+            name: string;
+            circuit: string;
+            /** Format: double */
+            need: number;
+            /** Format: double */
+            order: number;
+            unit: string;
+            rule: string;
+            assumed: boolean;
+            /** Format: double */
+            price: number | null;
+            /** Format: double */
+            ordered: number;
+            /** Format: double */
+            delivered: number;
+            lengths: string;
+            due: string;
+            note: string;
+            /** Format: double */
+            short: number;
+            trouble: string;
+        };
+        TakeOff: {
+            lines: components["schemas"]["TakeLine"][];
+            /** Format: double */
+            total: number | null;
+            unpriced: number;
+            troubles: string[];
+        };
+        Task: {
+            id: string;
+            stage: components["schemas"]["Stage"];
+            circuit: string;
+            title: string;
+            crew: number;
+            /** Format: double */
+            hours: number;
+            who: string;
+            after: string[];
+            isolation: boolean;
+            staysLive: string;
+            caution: string;
+            done: boolean;
+            doneBy: string;
+            /** Format: date-time */
+            doneAt: string | null;
+            closed: string;
+        };
+        TaskEdit: {
+            crew: number;
+            /** Format: double */
+            hours: number;
+            who: string;
+        };
+        TestRow: {
+            id: string;
+            circuit: string;
+            title: string;
+            live: boolean;
+            yesNo: boolean;
+            unit: string;
+            where: string;
+            caution: string;
+            verdict: components["schemas"]["Verdict"];
+            says: string;
+            /** Format: double */
+            expected: number | null;
+            reading: components["schemas"]["Record"] | null;
+            earlier: components["schemas"]["Record"][];
+            closed: string;
+            patterns: string[];
+        };
+        TestSheet: {
+            rows: components["schemas"]["TestRow"][];
+            isolation: components["schemas"]["Record"] | null;
+            energised: components["schemas"]["Record"] | null;
+            mayEnergise: string;
+            deadDone: boolean;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @enum {string} */
+        Verdict: "pass" | "caution" | "fail" | "unknown";
+        View: {
+            job: components["schemas"]["Job"] | null;
+            take: components["schemas"]["TakeOff"];
+            tasks: components["schemas"]["Task"][];
+            tests: components["schemas"]["TestSheet"];
+            state: components["schemas"]["State"];
+            ready: components["schemas"]["Readiness"];
+            loose: components["schemas"]["Record"][];
+            walk: components["schemas"]["Walked"];
+            revision: string;
+            frozen: boolean;
+        };
+        Way: {
+            no: number;
+            label: string;
+            device: string;
+            circuit: string;
+            blank: boolean;
+            poles: number;
+            /** Format: double */
+            loadA: number;
+        };
+        Room: {
+            bath: components["schemas"]["BathRoom"];
+            id: string;
+            name: string;
+            kind: string;
+            floor: string;
+            /** Format: double */
+            at: number;
+            points: components["schemas"]["RoomPoint"][];
+            from: string;
+            legs: components["schemas"]["Leg"][];
+            wall: string;
+            under: string;
+            ceiling: string;
+            answered: {
+                [key: string]: string;
+            };
+            skipped: string;
+            revisit: string;
+            closed: string;
+            note: string;
+            walls: components["schemas"]["WallLine"][];
+        };
+        BathRoom: {
+            fitted: string;
+            bonded: boolean | null;
+            bondMM2: components["schemas"]["Fact"];
+            mainBondOhm: components["schemas"]["Fact"];
+            noMetal: boolean;
+            jets: boolean | null;
+        };
+        RoomPoint: {
+            /** Format: double */
+            bathMM: number | null;
+            inside: boolean;
+            ip: string;
+            id: string;
+            kind: string;
+            count: number;
+            state: string;
+            switching: string;
+            dimmed: boolean;
+            /** Format: double */
+            heightMM: number;
+            wall: string;
+            fedFrom: string;
+            box: string;
+            /** Format: double */
+            powerW: number;
+            /** Format: double */
+            currentA: number;
+            note: string;
+            typed: string;
+        };
+        Leg: {
+            place: string;
+            /** Format: double */
+            lengthM: number;
+            basis: components["schemas"]["Basis"];
+            through: string;
+        };
+        Found: {
+            board: components["schemas"]["FoundBoard"];
+            circuits: components["schemas"]["FoundCircuit"][];
+            hazards: components["schemas"]["Hazard"][];
+            answered: {
+                [key: string]: string;
+            };
+        };
+        FoundBoard: {
+            made: string;
+            edition: string;
+            combustible: boolean | null;
+            escapeRoute: boolean | null;
+            above: string;
+            residual: string;
+            doubleTapped: string;
+            openWays: number | null;
+            arrester: string;
+            note: string;
+        };
+        FoundCircuit: {
+            name: string;
+            device: string;
+            state: string;
+            proved: string;
+            colours: string;
+            method: string;
+            tailM: components["schemas"]["Fact"];
+            note: string;
+        };
+        Hazard: {
+            kind: string;
+            place: string;
+            room: string;
+            clear: boolean;
+            how: string;
+            note: string;
+        };
+        Chain: {
+            enclosures: components["schemas"]["Enclosure"][];
+        };
+        Enclosure: {
+            outside: boolean | null;
+            id: string;
+            kind: string;
+            name: string;
+            from: string;
+            owner: string;
+            mayOpen: string;
+            sealed: string;
+            sealNo: string;
+            lineAt: string;
+            ratingA: components["schemas"]["Fact"];
+            joined: boolean | null;
+            disconnect: boolean | null;
+            switchesN: boolean | null;
+            electrode: boolean | null;
+            islandedOnly: boolean | null;
+            torqueNm: components["schemas"]["Fact"];
+            torqueSheet: string;
+            feed: components["schemas"]["Conductor"];
+            condition: string;
+            new: boolean;
+        };
+        Conductor: {
+            deviceA: components["schemas"]["Fact"];
+            material: string;
+            size: string;
+            earthSize: string;
+            wires: number;
+            lengthM: components["schemas"]["Fact"];
+            way: string;
+        };
+        Outage: {
+            route: string;
+            authorised: components["schemas"]["Authorised"];
+            leadDays: number | null;
+            /** Format: double */
+            charge: number | null;
+            askedOn: string;
+            bookedOn: string;
+            day: string;
+            start: string;
+            crew: number;
+            /** Format: double */
+            latitude: number | null;
+            /** Format: double */
+            longitude: number | null;
+            inspector: components["schemas"]["Booking"];
+            temporary: components["schemas"]["Temporary"][];
+            noTemporary: boolean;
+            lightReady: boolean | null;
+            weather: components["schemas"]["Weather"];
+        };
+        Authorised: {
+            name: string;
+            number: string;
+            until: string;
+        };
+        Booking: {
+            needed: boolean | null;
+            who: string;
+            on: string;
+        };
+        Temporary: {
+            what: string;
+            how: string;
+            ready: boolean;
+        };
+        Weather: {
+            /** Format: double */
+            rainMM: number | null;
+            /** Format: double */
+            windMS: number | null;
+            /** Format: double */
+            tempC: number | null;
+            source: string;
+        };
+        Walked: {
+            rooms: components["schemas"]["RoomView"][];
+            floors: components["schemas"]["PointGroup"][];
+            house: components["schemas"]["PointGroup"];
+            questions: components["schemas"]["Question"][];
+            unread: number;
+            skipped: number;
+        };
+        RoomView: {
+            id: string;
+            name: string;
+            total: components["schemas"]["PointCount"];
+            floor: string;
+            line: string;
+            /** Format: double */
+            measuredM: number;
+            /** Format: double */
+            estimatedM: number;
+            routeKnown: boolean;
+            method: string;
+            unread: number;
+        };
+        PointGroup: {
+            id: string;
+            name: string;
+            total: components["schemas"]["PointCount"];
+            counts: components["schemas"]["PointCount"][];
+        };
+        PointCount: {
+            kind: string;
+            name: string;
+            family: string;
+            new: number;
+            kept: number;
+            moved: number;
+            removed: number;
+        };
+        Question: {
+            id: string;
+            room: string;
+            asks: string;
+            add: string;
+            why: string;
+            source: string;
+        };
+        ReadLine: {
+            text: string;
+            spans: components["schemas"]["ReadSpan"][];
+            room: string;
+            kind: string;
+            floor: string;
+            points: components["schemas"]["RoomPoint"][];
+            remark: string;
+            misread: components["schemas"]["Misreading"][];
+        };
+        ReadSpan: {
+            text: string;
+            class: string;
+            says: string;
+        };
+        Misreading: {
+            text: string;
+            says: string;
+            suggest: string;
+            kept: boolean;
+        };
+        RoomKind: {
+            id: string;
+            name: string;
+            forgotten: boolean;
+        };
+        FindingKind: {
+            id: string;
+            title: string;
+            urgency: string;
+            needs: string;
+            risk: string;
+            until: string;
+            mend: string;
+            work: string;
+        };
+        Case: {
+            sections: components["schemas"]["CaseSection"][];
+            count: number;
+            price: components["schemas"]["PriceRange"] | null;
+            unpriced: number;
+            suggest: components["schemas"]["Suggestion"][];
+        };
+        CaseSection: {
+            urgency: string;
+            title: string;
+            says: string;
+            findings: components["schemas"]["Finding"][];
+        };
+        Finding: {
+            id: string;
+            kind: string;
+            title: string;
+            class: string;
+            urgency: string;
+            where: string;
+            seen: string;
+            risk: string;
+            evidence: string;
+            softened: string;
+            mend: string;
+            price: components["schemas"]["PriceRange"] | null;
+            decision: string;
+            decided: string;
+            photos: string[];
+            by: string;
+            at: string;
+        };
+        PriceRange: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
+        Suggestion: {
+            kind: string;
+            title: string;
+            why: string;
+            place: string;
+            room: string;
+        };
+        RouteEffect: {
+            circuit: string;
+            name: string;
+            /** Format: double */
+            measuredM: number;
+            /** Format: double */
+            estimatedM: number;
+            checks: components["schemas"]["HeldCheck"][];
+            says: string;
+        };
+        HeldCheck: {
+            check: string;
+            title: string;
+            now: components["schemas"]["Verdict"];
+            longer: components["schemas"]["Verdict"];
+            /** Format: double */
+            value: number | null;
+            /** Format: double */
+            longerValue: number | null;
+            /** Format: double */
+            limit: number | null;
+            unit: string;
+            /** Format: double */
+            holdsM: number | null;
+            says: string;
+        };
+        ScopeView: {
+            agreed: components["schemas"]["Record"] | null;
+            variations: components["schemas"]["Record"][];
+            differences: components["schemas"]["Difference"][];
+            /** Format: double */
+            cost: number;
+            unpriced: number;
+            unagreed: number;
+        };
+        JudgedReading: {
+            id: string;
+            verdict: components["schemas"]["Verdict"];
+            says: string;
+        };
+        Difference: {
+            room: string;
+            name: string;
+            was: components["schemas"]["PointCount"];
+            is: components["schemas"]["PointCount"];
+        };
+        CheckDifference: {
+            circuit: string;
+            check: string;
+            was?: components["schemas"]["Verdict"];
+            now?: components["schemas"]["Verdict"];
+            wasSays: string;
+            nowSays: string;
+        };
+        VariationChange: {
+            room: components["schemas"]["Room"];
+            says: string[];
+            effects: components["schemas"]["Effect"][];
+            /** Format: double */
+            cost: number | null;
+            /** Format: double */
+            hours: number | null;
+            misread: components["schemas"]["Misreading"][];
+        };
+        Effect: {
+            kind: string;
+            says: string;
+            known: boolean;
+        };
+        FindingClass: {
+            id: string;
+            name: string;
+            urgency: string;
+            says: string;
+            source: string;
+        };
+        Fabric: {
+            name: string;
+            where: string;
+            method: string;
+            why: string;
+        };
+        Colour: {
+            era: string;
+            function: string;
+            colour: string;
+            warn: string;
+        };
+        SurveyReading: {
+            id: string;
+            name: string;
+            unit: string;
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            low: number;
+            says: string;
+            source: string;
+        };
+        EnclosureKind: {
+            id: string;
+            name: string;
+            owner: string;
+        };
+        ChainReport: {
+            nodes: components["schemas"]["ChainNode"][];
+            jumpers: components["schemas"]["Jumper"][];
+            checks: components["schemas"]["Check"][];
+            kinds: components["schemas"]["EnclosureKind"][];
+            verdict: components["schemas"]["Verdict"];
+            rule: string;
+            earth: string;
+            unit: string;
+        };
+        ChainNode: {
+            id: string;
+            joint: string;
+            jointName: string;
+            jointSays: string;
+            mayOpen: string;
+            openSays: string;
+            wires: number;
+            /** Format: double */
+            zOhm: number | null;
+            /** Format: double */
+            faultKA: number | null;
+            says: string;
+            assumed: boolean;
+            verdict: components["schemas"]["Verdict"];
+            steps: components["schemas"]["Step"][];
+        };
+        Jumper: {
+            at: string;
+            name: string;
+            action: string;
+            says: string;
+        };
+        IsolationRoute: {
+            id: string;
+            title: string;
+            offered: boolean;
+            why: string;
+            asks: string[];
+            visits: number;
+            leadDays: number;
+            leadSays: string;
+            /** Format: double */
+            charge: number | null;
+            earliest: string;
+            chosen: boolean;
+            source: string;
+        };
+        SupplyNumber: {
+            number: string;
+            verdict: components["schemas"]["Verdict"];
+            says: string;
+            steps: components["schemas"]["Step"][];
+            source: string;
+        };
+        CaseSheet: {
+            case: components["schemas"]["Case"];
+            routes: components["schemas"]["RouteEffect"][];
+            scope: components["schemas"]["ScopeView"];
+            readings: components["schemas"]["JudgedReading"][];
+        };
+        Variation: {
+            room: string;
+            text: string;
+            accept: boolean;
+            person: string;
+            note: string;
+        };
+        OutagePlan: {
+            steps: components["schemas"]["OutageStep"][];
+            day: string;
+            start: string;
+            offAt: string;
+            onAt: string;
+            /** Format: double */
+            darkH: number;
+            endAt: string;
+            noReturn: string;
+            turn: string;
+            earliest: string;
+            why: string;
+            causes: components["schemas"]["OutageCause"][];
+            checks: components["schemas"]["OutageItem"][];
+            ready: boolean;
+            sunrise: string;
+            sunset: string;
+            sun: string;
+            weather: string[];
+            running: components["schemas"]["OutageRunning"] | null;
+        };
+        OutageStep: {
+            id: string;
+            title: string;
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+            clock: string;
+            crew: number;
+            /** Format: double */
+            hours: number;
+            dark: boolean;
+            drop: boolean;
+            caution: string;
+            done: boolean;
+            /** Format: date-time */
+            doneAt: string | null;
+            /** Format: double */
+            lateH: number | null;
+            /** Format: double */
+            backH: number;
+            /** Format: double */
+            onH: number;
+        };
+        OutageItem: {
+            what: string;
+            says: string;
+            state: components["schemas"]["Verdict"];
+            sheet: string;
+        };
+        OutageCause: {
+            what: string;
+            date: string;
+            says: string;
+            holds: boolean;
+        };
+        OutageRunning: {
+            now: string;
+            /** Format: double */
+            lateH: number;
+            next: string;
+            backOn: string;
+            says: string;
+            drop: string[];
+            beyond: boolean;
+            started: boolean;
+        };
+        DeskKind: {
+            id: string;
+            title: string;
+            path: string;
+        };
+        DeskLetter: {
+            kind: string;
+            title: string;
+            facts: components["schemas"]["DeskFact"][];
+            missing: string[];
+            note: string;
+        };
+        DeskFact: {
+            name: string;
+            value: string;
+            missing: boolean;
+        };
+        DeskMessage: {
+            id: string;
+            kind: string;
+            letter: components["schemas"]["DeskLetter"];
+            state: string;
+            tries: number;
+            trouble: string;
+            answer: components["schemas"]["Reply"] | null;
+            /** Format: date-time */
+            at: string;
+            by: string;
+        };
+        Reply: {
+            state: string;
+            reference: string;
+            person: string;
+            message: string;
+            day: string;
+            simulated: boolean;
+        };
+        Outdoor: {
+            runs: components["schemas"]["OutdoorRun"][];
+            electrodes: components["schemas"]["Electrodes"];
+        };
+        OutdoorRun: {
+            id: string;
+            name: string;
+            kind: string;
+            /** Format: double */
+            ductMM: number;
+            grade: string;
+            /** Format: double */
+            coverMM: number;
+            stretches: components["schemas"]["RunStretch"][];
+            found: components["schemas"]["Obstruction"][];
+            located: string;
+            locatedTo: string;
+            dugBy: string;
+            liable: string;
+            string: boolean | null;
+            capped: boolean | null;
+            note: string;
+        };
+        RunStretch: {
+            place: string;
+            /** Format: double */
+            lengthM: number;
+            basis: components["schemas"]["Basis"];
+            surface: string;
+            /** Format: double */
+            coverMM: number;
+            dugMM: components["schemas"]["Fact"];
+            /** Format: double */
+            bendDeg: number;
+            /** Format: double */
+            radiusMM: number;
+            /** Format: double */
+            ribbonMM: number;
+        };
+        Obstruction: {
+            /** Format: double */
+            atM: number;
+            what: string;
+            /** Format: double */
+            lengthM: number;
+            /** Format: double */
+            widthM: number;
+            /** Format: double */
+            topMM: number;
+            option: string;
+            by: string;
+        };
+        Electrodes: {
+            soil: string;
+            soilOhmM: components["schemas"]["Fact"];
+            rods: components["schemas"]["PlacedRod"][];
+            measured: components["schemas"]["Fact"];
+            method: string;
+            moisture: string;
+            continuous: boolean | null;
+            ruling: string;
+        };
+        PlacedRod: {
+            /** Format: double */
+            angleDeg: number;
+            listed: boolean | null;
+            place: string;
+            /** Format: double */
+            lengthM: number;
+            /** Format: double */
+            diameterMM: number;
+            /** Format: double */
+            spacingM: number;
+            /** Format: double */
+            topMM: number;
+            mode: string;
+            rock: boolean;
+        };
+        OutdoorReport: {
+            runs: components["schemas"]["WorkedRun"][];
+            electrodes: components["schemas"]["ElectrodeReport"];
+            rules: components["schemas"]["OutdoorRules"] | null;
+            electrodeParts: components["schemas"]["OutdoorPart"][];
+        };
+        WorkedRun: {
+            id: string;
+            /** Format: double */
+            lengthM: number;
+            /** Format: double */
+            bendDeg: number;
+            sections: components["schemas"]["RunSection"][];
+            checks: components["schemas"]["Check"][];
+            parts: components["schemas"]["OutdoorPart"][];
+            steps: components["schemas"]["OutdoorStep"][];
+            passings: components["schemas"]["Passing"][];
+        };
+        RunSection: {
+            /** Format: double */
+            fromM: number;
+            /** Format: double */
+            toM: number;
+            /** Format: double */
+            coverMM: number;
+            /** Format: double */
+            needMM: number;
+            /** Format: double */
+            ribbonMM: number;
+            /** Format: double */
+            bendDeg: number;
+            dug: boolean;
+            place: string;
+        };
+        OutdoorPart: {
+            name: string;
+            /** Format: double */
+            n: number;
+            unit: string;
+            rule: string;
+        };
+        OutdoorStep: {
+            id: string;
+            title: string;
+            who: string;
+            finds: string;
+            /** Format: double */
+            hours: number;
+            done: boolean;
+            waits: string;
+        };
+        Passing: {
+            what: string;
+            ways: components["schemas"]["PassingWay"][];
+        };
+        PassingWay: {
+            option: string;
+            says: string;
+            /** Format: double */
+            extraM: number;
+            /** Format: double */
+            bends: number;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            coverMM: number;
+            ok: boolean;
+            why: string;
+        };
+        OutdoorRules: {
+            covers: components["schemas"]["CoverRule"][];
+            direct: components["schemas"]["CoverRule"][];
+            clearances: components["schemas"]["CoverRule"][];
+            clearanceSource: string;
+            /** Format: double */
+            ribbonLow: number;
+            /** Format: double */
+            ribbonHigh: number;
+            /** Format: double */
+            bendSumDeg: number;
+            /** Format: double */
+            stickM: number;
+            electrode: string;
+            rod: components["schemas"]["UsualRod"];
+            soils: components["schemas"]["SoilKind"][];
+            source: string;
+            confidence: string;
+            inches: boolean;
+        };
+        UsualRod: {
+            /** Format: double */
+            lengthM: number;
+            /** Format: double */
+            diameterMM: number;
+            /** Format: double */
+            spacingM: number;
+        };
+        CoverRule: {
+            place: string;
+            /** Format: double */
+            mm: number;
+            barred: boolean;
+        };
+        SoilKind: {
+            name: string;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            typical: number;
+        };
+        ElectrodeReport: {
+            /** Format: double */
+            expectedOhm: number | null;
+            /** Format: double */
+            lowOhm: number | null;
+            /** Format: double */
+            highOhm: number | null;
+            steps: components["schemas"]["Step"][];
+            checks: components["schemas"]["Check"][];
+            missed: string[];
+        };
+    };
+    responses: {
+        /** @description what is wrong and what would be accepted */
+        Problem: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+    };
+    parameters: {
+        Id: string;
+        /** @description the same for every retry of one write, so that it is done once */
+        Key: string;
+    };
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  health: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description ready */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Health'];
-        };
-      };
-      503: components['responses']['Problem'];
-    };
-  };
-  whoAmI: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description the person */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Me'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  signIn: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Credentials'];
-      };
-    };
-    responses: {
-      /** @description signed in */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Me'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  signOut: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description signed out */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  demoPeople: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description people */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Person'][];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  demoSignIn: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': {
-          personId: string;
-        };
-      };
-    };
-    responses: {
-      /** @description signed in */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Me'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  terms: {
-    parameters: {
-      query?: {
-        /** @description iec230 (default) or split120 */
-        practice?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description terms */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Terms'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  company: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description company */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Company'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  saveCompany: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Company'];
-      };
-    };
-    responses: {
-      /** @description saved */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Company'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  listJobs: {
-    parameters: {
-      query?: {
-        q?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description jobs */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobRow'][];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  startJob: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewJob'];
-      };
-    };
-    responses: {
-      /** @description started */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobView'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  importJob: {
-    parameters: {
-      query?: {
-        as?: string;
-      };
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Job'];
-      };
-    };
-    responses: {
-      /** @description imported */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobView'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  job: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description job */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobView'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  circuits: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description report */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['CircuitsSheet'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  whatIf: {
-    parameters: {
-      query: {
-        part: string;
-      };
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': Record<string, never>;
-      };
-    };
-    responses: {
-      /** @description every consequence */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['WhatIf'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  calcs: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description calculations */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Calculation'][];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  calculate: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        practice: string;
-        name: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': Record<string, never>;
-      };
-    };
-    responses: {
-      /** @description figures with their working */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Calculated'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  savePart: {
-    parameters: {
-      query: {
-        /** @description site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, circuits/ID, rooms/ID */
-        part: string;
-        /** @description the part's version that was read */
-        base: number;
-      };
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': Record<string, never>;
-      };
-    };
-    responses: {
-      /** @description saved */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobView'];
-        };
-      };
-      409: components['responses']['Problem'];
-      default: components['responses']['Problem'];
-    };
-  };
-  removePart: {
-    parameters: {
-      query: {
-        /** @description circuits/ID or rooms/ID */
-        part: string;
-        base: number;
-      };
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description removed */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobView'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  readShorthand: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Shorthand'];
-      };
-    };
-    responses: {
-      /** @description the lines as read */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ReadLine'][];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  walk: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['WalkText'];
-      };
-    };
-    responses: {
-      /** @description taken */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobView'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  caseSheet: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description answer */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['CaseSheet'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  casePdf: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description case */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/pdf': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  vary: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Variation'];
-      };
-    };
-    responses: {
-      /** @description what it changes */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['VariationAnswer'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  addPhoto: {
-    parameters: {
-      query: {
-        subject: string;
-        note?: string;
-      };
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'image/jpeg': string;
-        'image/png': string;
-      };
-    };
-    responses: {
-      /** @description kept */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobView'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  photo: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-        hash: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'image/jpeg': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  supplySheet: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description answer */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['SupplySheet'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  outdoorSheet: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description outdoor works */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['OutdoorReport'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  desk: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description desk */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['DeskSheet'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  sendToDesk: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['DeskLetterRequest'];
-      };
-    };
-    responses: {
-      /** @description on its way */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobView'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  forecast: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description weather */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Weather'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  addRecord: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewRecord'];
-      };
-    };
-    responses: {
-      /** @description recorded */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobView'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  undo: {
-    parameters: {
-      query?: never;
-      header: {
-        /** @description the same for every retry of one write, so that it is done once */
-        'Idempotency-Key': components['parameters']['Key'];
-      };
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description undone */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['JobView'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  history: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description edits */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Edit'][];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  jobFile: {
-    parameters: {
-      query?: {
-        revision?: string;
-      };
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description job file */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Job'];
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  pack: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description pack */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/pdf': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  tableCsv: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: components['parameters']['Id'];
-        /** @description loads, supply, board, route, checks, materials, tasks, tests, readiness, records */
-        table: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description table */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'text/csv': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  companyCsv: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /** @description jobs, prices, instruments */
-        table: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description table */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'text/csv': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
-  events: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description events */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'text/event-stream': string;
-        };
-      };
-      default: components['responses']['Problem'];
-    };
-  };
+    health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description ready */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            503: components["responses"]["Problem"];
+        };
+    };
+    whoAmI: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the person */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Credentials"];
+            };
+        };
+        responses: {
+            /** @description signed in */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description signed out */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    demoPeople: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description people */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    demoSignIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    personId: string;
+                };
+            };
+        };
+        responses: {
+            /** @description signed in */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    terms: {
+        parameters: {
+            query?: {
+                /** @description iec230 (default) or split120 */
+                practice?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description terms */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Terms"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    company: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description company */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Company"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveCompany: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Company"];
+            };
+        };
+        responses: {
+            /** @description saved */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Company"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listJobs: {
+        parameters: {
+            query?: {
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description jobs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startJob: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewJob"];
+            };
+        };
+        responses: {
+            /** @description started */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    importJob: {
+        parameters: {
+            query?: {
+                as?: string;
+            };
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Job"];
+            };
+        };
+        responses: {
+            /** @description imported */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description job */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    circuits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description report */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CircuitsSheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    whatIf: {
+        parameters: {
+            query: {
+                part: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description every consequence */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIf"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description calculations */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calculation"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calculate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                practice: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description figures with their working */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calculated"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    savePart: {
+        parameters: {
+            query: {
+                /** @description site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, circuits/ID, rooms/ID */
+                part: string;
+                /** @description the part's version that was read */
+                base: number;
+            };
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description saved */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            409: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    removePart: {
+        parameters: {
+            query: {
+                /** @description circuits/ID or rooms/ID */
+                part: string;
+                base: number;
+            };
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description removed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readShorthand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Shorthand"];
+            };
+        };
+        responses: {
+            /** @description the lines as read */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadLine"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    walk: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WalkText"];
+            };
+        };
+        responses: {
+            /** @description taken */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    caseSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseSheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    casePdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description case */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    vary: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Variation"];
+            };
+        };
+        responses: {
+            /** @description what it changes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariationAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPhoto: {
+        parameters: {
+            query: {
+                subject: string;
+                note?: string;
+            };
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+                "image/png": string;
+            };
+        };
+        responses: {
+            /** @description kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    supplySheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplySheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    outdoorSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description outdoor works */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutdoorReport"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    desk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description desk */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskSheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sendToDesk: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeskLetterRequest"];
+            };
+        };
+        responses: {
+            /** @description on its way */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    forecast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description weather */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weather"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addRecord: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRecord"];
+            };
+        };
+        responses: {
+            /** @description recorded */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    undo: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description undone */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description edits */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edit"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    jobFile: {
+        parameters: {
+            query?: {
+                revision?: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description job file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description pack */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tableCsv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                /** @description loads, supply, board, route, checks, materials, tasks, tests, readiness, records */
+                table: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    companyCsv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description jobs, prices, instruments */
+                table: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    events: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description events */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
 }
