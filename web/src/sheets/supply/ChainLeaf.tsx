@@ -9,6 +9,7 @@ import { figure } from '../../parts/figure';
 import { Caution, Fields, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
+import { useSay } from '../../parts/practice';
 import { useUnits } from '../../parts/units';
 import { SaveLine } from '../../parts/SaveLine';
 import type { SheetProps } from '../JobPage';
@@ -154,6 +155,7 @@ function EnclosureFields({
 }) {
   const terms = useTerms().data;
   const asks = useSheetAsks('chain');
+  const say = useSay();
   const units = useUnits();
   const e = part.value.enclosures[at];
   const p = `enclosures[${at}]`;
@@ -234,7 +236,7 @@ function EnclosureFields({
           empty="not known"
           options={[
             { id: 'cu', name: 'copper' },
-            { id: 'al', name: 'aluminium' },
+            { id: 'al', name: say('aluminium') },
           ]}
         />
         <ChoiceBox part={part} path={`${p}.feed.size`} label="Line and neutral" empty="not known" options={sizes} />
