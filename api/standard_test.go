@@ -3,6 +3,7 @@ package api_test
 import (
 	"encoding/json"
 	"net/url"
+	"slices"
 	"strconv"
 	"testing"
 
@@ -234,6 +235,15 @@ func TestSplitPhaseJobsAreHeldToTheStandard(t *testing.T) {
 	set(load("strips", 10000))
 	assert.InDelta(t, 6500.0/240, demand()-both, 1e-6)
 	assert.Greater(t, both, before)
+	// 12 A at 120 V are 1440 VA, of which 40 % count above the first 10 kVA; at 240 V 2880.
+	before = demand()
+	twelve := 12.0
+	set(func(j *install.Job) {
+		j.Loads.Items = append(j.Loads.Items, install.Load{Name: "Pump", Category: "appliance", Amps: &twelve, Count: 1, Volts: 120, Basis: install.Measured})
+	})
+	assert.InDelta(t, 0.4*1440/240, demand()-before, 1e-6)
+	set(func(j *install.Job) { j.Loads.Items[len(j.Loads.Items)-1].Volts = 240 })
+	assert.InDelta(t, 0.4*2880/240, demand()-before, 1e-6)
 	// Each service disconnect has its jumper put in; none is left open as a panel behind would be.
 	set(second(false, "4/0"))
 	titles := ""
@@ -408,4 +418,42 @@ func TestAnElectrodeIsReadAgainstTheDeviceThatOpens(t *testing.T) {
 			}
 		}
 	}
+}
+
+// Five times the rating is read under the edition before the amendment and not after it; soil
+// of 3 K·m/W takes 0.90 where the cable lies in it and 0.96 in a duct.
+func TestEditionAndSoilDecide(t *testing.T) {
+	c := serve(t).as("tobias")
+	v := c.job("PW-2046")
+	file := c.do("GET", "/api/jobs/"+v.Id+"/file", nil).text
+	for edition, asked := range map[string]bool{"2018": true, "2018+A2:2022": false} {
+		var job map[string]any
+		require.NoError(t, json.Unmarshal([]byte(file), &job))
+		job["edition"] = edition
+		a := c.do("POST", "/api/jobs/import?as=E-"+edition[len(edition)-1:], job)
+		require.Equal(t, 201, a.status, a.text)
+		var in api.JobView
+		a.into(t, &in)
+		rows := []string{}
+		for _, row := range in.View.Tests.Rows {
+			rows = append(rows, row.ID)
+		}
+		assert.Contains(t, rows, "rcd-x1")
+		assert.Equal(t, asked, slices.Contains(rows, "rcd-x5"), "%s: %v", edition, rows)
+	}
+	limit := func(duct bool) (a float64) {
+		const ref = "PW-2037"
+		v := c.job(ref)
+		before := bodies(t, v.View.Job)
+		s := &v.View.Job.Circuits[0].Route.Segments[1]
+		s.SoilKmW, s.Duct = 3, &duct
+		c.take(ref, before, bodies(t, v.View.Job))
+		for _, k := range c.shown(v.Id) {
+			if k.ID == "capacity" && k.Circuit == "c1" {
+				a = *k.Limit
+			}
+		}
+		return a
+	}
+	assert.InDelta(t, 0.90/0.96, limit(false)/limit(true), 1e-9)
 }
