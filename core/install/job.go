@@ -438,7 +438,7 @@ type Schools struct {
 	BondAt string `json:"bondAt"`
 	// BondRule names the utility's written rule where it puts that joint into the meter.
 	BondRule string `json:"bondRule" seal:"omitempty"`
-	// Tables name the national tables of a 230 V job: bs7671, iec60364, sans10142, is732.
+	// Tables name the national tables of a 230 V job, one of NationalTables.
 	Tables string `json:"tables" seal:"omitempty"`
 	// PENSplit is where the combined conductor of a TN-C-S supply becomes neutral and
 	// protective conductor: operator, or main-board by the rule of some countries.
@@ -454,6 +454,10 @@ type Schools struct {
 	// Local are rules laid over the figures of the practice.
 	Local []LocalRule `json:"local"`
 }
+
+// NationalTables are the tables that a 230 V job may be under: the United Kingdom's, IEC
+// 60364 where a country takes it as it stands, South Africa's and India's.
+var NationalTables = []string{"bs7671", "iec60364", "sans10142", "is732"}
 
 // MainBoard is the school in which the combined conductor is split at the main board.
 const MainBoard = "main-board"

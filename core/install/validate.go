@@ -422,7 +422,7 @@ func (s Schools) Validate(known ...Terms) error {
 	c.between("notifySingleA", s.NotifySingleA, 6, 200, "A")
 	c.oneOf("swaCores", s.SwaCores, []string{"A", "B"})
 	c.oneOf("bondAt", s.BondAt, []string{"", "first-disconnect", "meter"})
-	c.oneOf("tables", s.Tables, []string{"", "bs7671", "iec60364", "sans10142", "is732"})
+	c.oneOf("tables", s.Tables, append([]string{""}, NationalTables...))
 	c.oneOf("penSplit", s.PENSplit, []string{"", "operator", MainBoard})
 	c.oneOf("loadMethod", s.LoadMethod, []string{"", "existing", "optional", "standard", "measured"})
 	c.oneOf("splitCode", s.SplitCode, []string{"", "nec", "cec"})

@@ -190,7 +190,11 @@ func (c *circuit) capacity() {
 			}
 		}
 		ground := s.Method == "D"
-		cond := conditions{School: ambientTables(c.job), Table: c.drop, Column: column, AmbientC: s.AmbientC, Ground: ground, InsulationMM: s.InsulationMM, SoilKmW: s.SoilKmW, SoilColumn: soilColumn(s), ApplyCc: ground, Family: c.k.Protection.Family}
+		soil, unsure := "in_ducts", false
+		if s.SoilKmW > 0 {
+			soil, unsure = soilColumn(s)
+		}
+		cond := conditions{School: ambientTables(c.job), Table: c.drop, Column: column, AmbientC: s.AmbientC, Ground: ground, InsulationMM: s.InsulationMM, SoilKmW: s.SoilKmW, SoilColumn: soil, ApplyCc: ground, Family: c.k.Protection.Family}
 		if standardRing(c.k) {
 			cond.Family = "mcb_rcbo" // the ring's own rule takes a rewirable fuse as it is
 		}
@@ -210,7 +214,7 @@ func (c *circuit) capacity() {
 			k.From(ambientGround.Source, soilThermal.Source)
 			if s.SoilKmW == 0 {
 				k.Assumes("soil thermal resistivity 2.5 K·m/W at " + s.Place)
-			} else if s.Duct == nil && soilDiffers(s.SoilKmW) {
+			} else if unsure {
 				k.Assumes("the smaller factor of soil, in a duct or directly, at " + s.Place)
 			}
 		}
@@ -228,23 +232,22 @@ func (c *circuit) capacity() {
 }
 
 // soilColumn is the column of the soil factors for a buried stretch: that of a duct or of
-// laying directly, and while nobody knows, the smaller factor.
-func soilColumn(s *install.Segment) string {
+// laying directly, and while nobody knows, the smaller factor. unsure says that nobody
+// knows and that the two differ.
+func soilColumn(s *install.Segment) (column string, unsure bool) {
+	if s.Duct != nil {
+		if *s.Duct {
+			return "in_ducts", false
+		}
+		return "direct", false
+	}
 	duct, errD := SoilFactor(s.SoilKmW, "in_ducts")
 	direct, errE := SoilFactor(s.SoilKmW, "direct")
-	switch {
-	case s.Duct != nil && !*s.Duct, s.Duct == nil && errD == nil && errE == nil && direct < duct:
-		return "direct"
+	unsure = errD == nil && errE == nil && duct != direct
+	if unsure && direct < duct {
+		return "direct", true
 	}
-	return "in_ducts"
-}
-
-// soilDiffers reports whether soil of k K·m/W has one factor for a duct and another for
-// laying directly.
-func soilDiffers(k float64) bool {
-	duct, errD := SoilFactor(k, "in_ducts")
-	direct, errE := SoilFactor(k, "direct")
-	return errD == nil && errE == nil && duct != direct
+	return "in_ducts", unsure
 }
 
 // standardRing reports whether a circuit is a ring on the device that its own rule is

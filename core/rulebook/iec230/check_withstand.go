@@ -192,9 +192,8 @@ func (c *circuit) breaking() {
 		return
 	}
 	k.Step("PFC", "highest of line to neutral and line to earth, at the main board", "", ka, "kA", testParameters.Source.Ref)
-	if len(c.feed.via) > 0 && ka > 0 {
-		z := NominalV / (ka * 1000)
-		ka = k.Step("PFC at its board", "U0 / (U0 / PFC + line and neutral of the way)", c.text(NominalV, " / (", z, " + ", c.feed.ln, ") / 1000"), physics.FaultCurrent(NominalV, z+c.feed.ln)/1000, "kA", "")
+	if there, ok := c.faultAtBoard(); ok && len(c.feed.via) > 0 && ka > 0 {
+		ka = k.Step("PFC at its board", "U0 / (U0 / PFC + line and neutral of the way)", c.text(NominalV, " / (", NominalV/(ka*1000), " + ", c.feed.ln, ") / 1000"), there, "kA", "")
 	}
 	breaks, together := c.k.Protection.IcnKA, ""
 	if own := breaks; ka > own && c.k.Protection.CascadeKA > own {

@@ -7,10 +7,6 @@ import (
 	"arvelt/core/working"
 )
 
-// Tables are the national tables that a job may be under: the United Kingdom's, IEC 60364
-// where a country takes it as it stands, South Africa's and India's.
-var Tables = []string{"bs7671", "iec60364", "sans10142", "is732"}
-
 // usualTables are those of a job that names none.
 const usualTables = "bs7671"
 

@@ -39,7 +39,7 @@ func outdoorOf(tables string) *rulebook.OutdoorRules {
 
 var outdoorRules = func() map[string]*rulebook.OutdoorRules {
 	out := map[string]*rulebook.OutdoorRules{}
-	for _, tables := range Tables {
+	for _, tables := range install.NationalTables {
 		out[tables] = outdoorOf(tables)
 	}
 	return out

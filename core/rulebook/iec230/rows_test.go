@@ -55,7 +55,7 @@ func everyHouse() (out []*install.Job) {
 		j.Supply.EarthLaid = terms.EarthLaid[int(seed)%len(terms.EarthLaid)]
 		j.Supply.TailsMM2 = num([]float64{16, 25, 35}[seed%3])
 		j.Supply.NeutralMM2 = num([]float64{25, 50, 95, 150, 185}[seed%5])
-		j.Schools.Tables = Tables[seed%4]
+		j.Schools.Tables = install.NationalTables[seed%4]
 		j.Schools.PENSplit = install.MainBoard
 		j.Chain.Enclosures = []install.Enclosure{{ID: "b", Kind: "board", Name: "B", Owner: install.OwnerCustomer, Feed: install.Conductor{Material: []string{"cu", "al"}[seed%2], Size: "16"}}}
 		j.Surge = install.SurgePlan{Environment: install.Environments[seed%3], Flashes: num(1), OverheadLV: 0.2, CableLV: 0.1, OverheadHV: 0.2, CableHV: 0.2, UnknownRest: true, Devices: []install.SPD{{Name: "A", Place: "origin", Type: install.SPDTypes[seed%4], UpKV: 1.2, UcV: 275, LineMM2: 4, EarthMM2: 6}, {Name: "B", Place: "load", Type: []string{"2", "3"}[seed%2], FromM: 1}}}
@@ -120,7 +120,7 @@ var atStart = map[string][]string{
 
 // readEveryCalculation runs what the bench offers over the whole of its tables.
 func readEveryCalculation() {
-	for _, tables := range Tables {
+	for _, tables := range install.NationalTables {
 		outdoorOf(tables)
 	}
 	for _, school := range []string{"bs7671", "iec60364", "sans10142", "is732"} {

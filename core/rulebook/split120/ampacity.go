@@ -244,9 +244,9 @@ func upTo(t *table.Table, column string, amps float64) string {
 	return ""
 }
 
-// groundSize is the grounding conductor for a device by the code of the job.
-func (s *system) groundSize(material string, ocpdA float64) string {
-	if s.code == CEC {
+// groundSize is the grounding conductor for a device by a code.
+func groundSize(code Code, material string, ocpdA float64) string {
+	if code == CEC {
 		return BondingSize(material, ocpdA)
 	}
 	return GroundSize(material, ocpdA)

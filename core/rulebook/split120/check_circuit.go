@@ -24,12 +24,7 @@ type system struct {
 }
 
 func newSystem(p Practice, job *install.Job) *system {
-	s := &system{job: job, code: codeOf(job), chain: p.Chain(job), byID: map[string]*install.Circuit{}, at: "the panel", faultKA: job.Supply.PFCkA.Value}
-	for _, e := range editions {
-		if job.Edition == text(e) {
-			s.edition = e
-		}
-	}
+	s := &system{job: job, code: codeOf(job), chain: p.Chain(job), byID: map[string]*install.Circuit{}, at: "the panel", faultKA: job.Supply.PFCkA.Value, edition: editionOf(job)}
 	for i := range s.chain.Nodes {
 		e := job.Chain.Enclosure(s.chain.Nodes[i].ID)
 		if e.Kind == "panel" {
@@ -41,6 +36,16 @@ func newSystem(p Practice, job *install.Job) *system {
 		s.byID[job.Circuits[i].ID] = &job.Circuits[i]
 	}
 	return s
+}
+
+// editionOf is the year of the job's edition, 0 for one that is not in the tables.
+func editionOf(job *install.Job) int {
+	for _, e := range editions {
+		if job.Edition == text(e) {
+			return e
+		}
+	}
+	return 0
 }
 
 // named is the name of a thing in the words of the code: the first by the NEC, the
@@ -404,7 +409,7 @@ func (c *circuit) ground() {
 			return
 		}
 	}
-	base := c.groundSize(material, rating)
+	base := groundSize(c.code, material, rating)
 	if base == "" {
 		k.Lacks("a grounding conductor in the table for " + text(rating, " A"))
 		return

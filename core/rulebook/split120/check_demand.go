@@ -254,12 +254,10 @@ func (l *loadList) canada(loads *install.Loads) canadaIn {
 // climate names the categories of which heating and cooling take the larger.
 var climate = map[string]bool{"heating": true, "cooling": true, "heat-pump": true, "strips": true}
 
-// A record of the peak is of a year; a shorter one has at least recordDays days and is
-// raised to the heaviest season (220.87).
-const (
-	yearDays = 365.0
-)
+// yearDays are the days of a whole record of the peak (220.87).
+const yearDays = 365.0
 
+// recordDays are the least days of a shorter one, which is raised to the heaviest season.
 func recordDays() float64 { return rule(optionalLoad, "M-30") }
 
 // season raises a record that is shorter than a year, nil where none is due or known.
@@ -373,7 +371,8 @@ func (s *system) demand() (rulebook.Demand, working.Check) {
 			k.Assumes("load of " + x.Name)
 		}
 	}
-	for _, a := range s.loadsOf(true).assumed {
+	with := s.loadsOf(true)
+	for _, a := range with.assumed {
 		k.Assumes(a)
 	}
 	var newVA []float64
@@ -393,7 +392,7 @@ func (s *system) demand() (rulebook.Demand, working.Check) {
 	before, had, err := s.demandOf(s.loadsOf(false), method, d.FuseA, nil, nil)
 	after, has := before, had
 	if err == nil {
-		after, has, err = s.demandOf(s.loadsOf(true), method, d.FuseA, newVA, k)
+		after, has, err = s.demandOf(with, method, d.FuseA, newVA, k)
 	}
 	if err != nil {
 		k.Lacks(err.Error())
@@ -401,9 +400,8 @@ func (s *system) demand() (rulebook.Demand, working.Check) {
 		return d, *k
 	}
 	if managed > 0 && ev > 0 {
-		l := s.loadsOf(true)
-		l.evse -= ev
-		l.evse = max(l.evse, 0)
+		l := with
+		l.evse = max(l.evse-ev, 0)
 		if method == "measured" {
 			other = before
 		} else if other, _, err = s.demandOf(l, method, d.FuseA, nil, nil); err != nil {

@@ -230,7 +230,7 @@ func (s *system) feederGround(e *install.Enclosure, device install.Fact, deviceN
 	if !device.Confirmed() {
 		k.Assumes(deviceName)
 	}
-	need := s.groundSize(e.Feed.Material, device.V())
+	need := groundSize(s.code, e.Feed.Material, device.V())
 	if need == "" {
 		k.Lacks(text("a grounding conductor in the table for ", device.V(), " A"))
 		settle(k)

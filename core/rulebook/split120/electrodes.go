@@ -79,7 +79,7 @@ func (s *system) serviceArea(k *working.Check) (kcmil float64, material, with st
 // electrode or pipe without a limit of its own; "" while that is not known.
 func (s *system) electrodeNeed(k *working.Check) string {
 	if s.code == CEC {
-		return trimmed(rule(grounding, "CA-GEC"))
+		return text(rule(grounding, "CA-GEC"))
 	}
 	kcmil, material, with := s.serviceArea(k)
 	if kcmil == 0 {
@@ -90,8 +90,6 @@ func (s *system) electrodeNeed(k *working.Check) string {
 	k.Step("by table", "for the service conductors", text(with, ": ", need, " cu"), Cmil(need)/1000, "kcmil", electrodeSizes.Source.Ref)
 	return need
 }
-
-func trimmed(v float64) string { return text(v) }
 
 // capped is the size that a kind asks for out of that by the table.
 func (s *system) capped(need string, kind *bondKind) string {

@@ -60,7 +60,7 @@ func candidates(job *install.Job, k *install.Circuit, c *working.Check) (out []r
 		larger()
 	case "ground":
 		if row.cores == 0 {
-			if g := (&system{code: codeOf(job)}).groundSize("cu", p.RatingA); g != "" {
+			if g := groundSize(codeOf(job), "cu", p.RatingA); g != "" {
 				mm2 := areaOf[g]
 				set("A ground of "+trade(g)+" drawn with it", func(x *install.Circuit) { x.Route.CPCMM2, x.Route.CPC = mm2, "separate" }, "route.cpcMM2", mm2, "route.cpc", "separate")
 			}

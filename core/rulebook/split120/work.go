@@ -41,7 +41,7 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 	for i := range job.Supply.Bonds {
 		out = append(out, rulebook.Work{ID: text("bond-", i+1), Stage: install.SecondFix, Title: bondTitle(&job.Supply.Bonds[i]), Hours: 0.5, Isolation: true, Caution: "A pipe may carry current: clamp it before a joint is opened."})
 	}
-	out = append(out, marks(p, job)...)
+	out = append(out, marks(job)...)
 	for _, n := range p.Chain(job).Nodes {
 		e := job.Chain.Enclosure(n.ID)
 		if !e.New || e.Owner != install.OwnerCustomer {
@@ -78,9 +78,8 @@ func bondTitle(b *install.Bond) string {
 }
 
 // marks lists the marking of each disconnect outdoors, where the edition asks for one.
-func marks(p Practice, job *install.Job) (out []rulebook.Work) {
-	s := newSystem(p, job)
-	if s.code == CEC || float64(s.edition) < rule(clearances, "EMD") {
+func marks(job *install.Job) (out []rulebook.Work) {
+	if codeOf(job) == CEC || float64(editionOf(job)) < rule(clearances, "EMD") {
 		return nil
 	}
 	for i := range job.Chain.Enclosures {

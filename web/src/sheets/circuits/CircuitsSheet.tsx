@@ -316,7 +316,7 @@ function Circuit({
         </Fields>
         <ConductorFields part={part} />
         <div style={{ height: 10 }} />
-        <DeviceFields part={part} j={j} />
+        <DeviceFields part={part} j={j} feedsBack={!!report?.checks.some((c) => c.id === 'backfeed')} />
         {maker && <MakerFigures part={part} />}
       </Section>
       <Section>

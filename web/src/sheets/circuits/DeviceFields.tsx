@@ -9,10 +9,11 @@ import { freeWays, waysOf } from '../board/ways';
 interface Props {
   part: Part<Of<'Circuit'>>;
   j: Of<'Job'>;
+  feedsBack: boolean; // power may flow back through it
 }
 
 /** The device of a circuit and where it stands. */
-export function DeviceFields({ part, j }: Props) {
+export function DeviceFields({ part, j, feedsBack }: Props) {
   const terms = useTerms().data;
   const { protection, use, id } = part.value;
   const family = terms?.families.find((f) => f.id === protection.family);
@@ -39,12 +40,6 @@ export function DeviceFields({ part, j }: Props) {
     },
   };
   const open = freeWays(j, terms?.columns, id);
-  // Power flows back through the device of an infeed and of every circuit on the way to it.
-  const reaches = (from: string): boolean => {
-    const c = j.circuits.find((k) => k.id === from);
-    return c !== undefined && (c.id === id || (c.from !== from && reaches(c.from)));
-  };
-  const feedsBack = part.value.serves.backfeed || j.circuits.some((c) => c.serves.backfeed && reaches(c.from));
   const free = open.filter((w) =>
     waysOf(w.no, protection.poles, terms?.columns).every((no) => no === protection.way || open.some((o) => o.no === no)),
   );

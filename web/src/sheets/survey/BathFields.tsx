@@ -27,8 +27,8 @@ export function BathFields({ job, part, asked, working }: Props) {
   const asks = useSheetAsks('survey');
   const terms = useTerms().data;
   const checks = useBathChecks(job, part.value.id);
+  const has = useBathAsked(job, part.value);
   if (!asks('bath') || (checks.length === 0 && !asked)) return null;
-  const has = checks.length > 0 && part.value.bath.fitted !== '';
   return (
     <details open={checks.length > 0} style={{ marginTop: 10 }} data-bath={part.value.bath.fitted}>
       <summary style={{ cursor: 'pointer', minHeight: 32 }}>Bath or shower</summary>
