@@ -3,6 +3,7 @@ package iec230
 import (
 	"strings"
 
+	"arvelt/core/install"
 	"arvelt/core/physics"
 	"arvelt/core/rulebook"
 	"arvelt/core/working"
@@ -223,16 +224,25 @@ func (c *circuit) conditional(k *working.Check, ka, declared float64) bool {
 	}
 	k.From(working.Source{Ref: "BS EN 61439-3 (conditional short-circuit rating of a consumer unit); 434.5.1", Confidence: "medium"})
 	k.Step("conditional", "declared by the board's maker", "", declared, "kA", "434.5.1")
+	if lacks := conditionalLacks(s); lacks != "" {
+		k.Lacks(lacks)
+		return true
+	}
+	k.Max(ka, declared)
+	k.Says = c.text(ka, " kA may flow; the board is declared for ", declared, " kA behind the fuse (", s.MainFuseType, "). Its devices are those of the board's maker.")
+	return true
+}
+
+// conditionalLacks is what the conditional rating of a board still rests on, "" where the
+// fuse ahead is one for which it holds.
+func conditionalLacks(s *install.Supply) string {
 	switch {
 	case !s.MainFuseA.Known():
-		k.Lacks("the main fuse, on which the board's conditional rating rests")
+		return "the main fuse, on which the board's conditional rating rests"
 	case !working.AtMost(s.MainFuseA.V(), conditionalFuseA):
-		k.Lacks(c.text("the maker's statement for a fuse of ", s.MainFuseA.V(), " A: the conditional rating of the board holds up to ", conditionalFuseA, " A"))
+		return text("the maker's statement for a fuse of ", s.MainFuseA.V(), " A: the conditional rating of the board holds up to ", conditionalFuseA, " A")
 	case strings.TrimSpace(s.MainFuseType) == "":
-		k.Lacks("the kind of the main fuse (Supply sheet), which the board's maker names with the conditional rating")
-	default:
-		k.Max(ka, declared)
-		k.Says = c.text(ka, " kA may flow; the board is declared for ", declared, " kA behind the fuse (", s.MainFuseType, "). Its devices are those of the board's maker.")
+		return "the kind of the main fuse (Supply sheet), which the board's maker names with the conditional rating"
 	}
-	return true
+	return ""
 }

@@ -382,7 +382,9 @@ func TestTheFaultCurrentReading(t *testing.T) {
 	assert.Equal(t, working.Pass, at(6, func(*install.Job) {}))
 	assert.Equal(t, working.Fail, at(6.1, func(*install.Job) {}))
 	assert.Equal(t, working.Pass, at(9, func(j *install.Job) { j.Circuits[0].Protection.CascadeKA = 10 }))
-	assert.Equal(t, working.Pass, at(15, func(j *install.Job) { j.Board.ConditionalKA = 16 }))
+	assert.Equal(t, working.Pass, at(15, func(j *install.Job) { j.Board.ConditionalKA, j.Supply.MainFuseType = 16, "type II" }))
+	assert.Equal(t, working.Unknown, at(15, func(j *install.Job) { j.Board.ConditionalKA = 16 }), "behind a fuse of a kind that nobody named")
+	assert.Equal(t, working.Fail, at(17, func(j *install.Job) { j.Board.ConditionalKA = 16 }))
 	assert.Equal(t, working.Pass, at(6, func(j *install.Job) { j.Circuits[1].Protection.IcnKA = 4.5 }), "at the other board")
 }
 

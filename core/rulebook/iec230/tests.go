@@ -195,15 +195,23 @@ func judgeZe(v float64, job *install.Job) (working.Verdict, string) {
 // judgePFC judges the fault current at the main board by the devices there, with what
 // their makers state for them and the device ahead, or for the board.
 func judgePFC(v float64, job *install.Job) (working.Verdict, string) {
+	lacks := ""
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
 		if k.From != "" { // at another board less current flows; its checks follow this figure
 			continue
 		}
-		breaks := max(k.Protection.IcnKA, k.Protection.CascadeKA, job.Board.ConditionalKA)
-		if !working.AtMost(v, breaks) {
+		breaks := max(k.Protection.IcnKA, k.Protection.CascadeKA)
+		if working.AtMost(v, breaks) {
+			continue
+		}
+		if breaks = max(breaks, job.Board.ConditionalKA); !working.AtMost(v, breaks) {
 			return working.Fail, text("Above the ", breaks, " kA that the device of ", k.Name, " breaks.")
 		}
+		lacks = conditionalLacks(&job.Supply)
+	}
+	if lacks != "" {
+		return working.Unknown, "More than a device breaks by itself. Not yet known: " + lacks + "."
 	}
 	return working.Pass, "Every device at this board breaks it."
 }
