@@ -39,7 +39,7 @@ func surveyTerms(p rulebook.Practice) SurveyTerms {
 		out.Kinds = append(out.Kinds, PointKind{Id: k.ID, Name: survey.Name(w, k.ID), Word: k.Word, Family: k.Family, Own: k.Own, HeightMM: w.HeightMM[k.ID], Box: w.Box[k.ID]})
 	}
 	for kind, asks := range install.HazardKinds {
-		out.Hazards = append(out.Hazards, HazardKind{Id: kind, Asks: asks})
+		out.Hazards = append(out.Hazards, HazardKind{Id: kind, Asks: asks.Asks})
 	}
 	slices.SortFunc(out.Hazards, func(a, b HazardKind) int { return strings.Compare(a.Id, b.Id) })
 	return out

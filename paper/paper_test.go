@@ -37,7 +37,7 @@ func job(name string) *install.Job {
 }
 
 func view(j *install.Job) *whole.View {
-	v := whole.Of(j, nil, "", now)
+	v := whole.Of(j, nil, install.Person{}, now)
 	return &v
 }
 

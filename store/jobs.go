@@ -130,7 +130,7 @@ func (l *Loaded) View() whole.View {
 	if l.saved != nil {
 		return *l.saved
 	}
-	return whole.Of(&l.Job, l.Prices, l.Who.Name, l.Now)
+	return whole.Of(&l.Job, l.Prices, l.Who.Acts(), l.Now)
 }
 
 // Touch marks a part as changed against the version that was read.
@@ -546,24 +546,20 @@ func (s Scope) Create(ctx context.Context, who Person, key string, job install.J
 // NewRecord completes a record with who and when and adds it to the job, with
 // a seal when it is a signature.
 func (l *Loaded) NewRecord(r install.Record) error {
-	r.ID, r.At, r.By, r.Role = uuid.NewString(), l.Now.UTC(), l.Who.Name, l.Who.Role
+	r.ID, r.At, r.By, r.PersonID, r.Role = uuid.NewString(), l.Now.UTC(), l.Who.Name, l.Who.ID, l.Who.Role
 	if r.PairsDead == nil {
 		r.PairsDead = []string{}
 	}
-	if r.Kind == install.Reading {
-		for i := len(l.Job.Records) - 1; i >= 0; i-- {
-			if old := &l.Job.Records[i]; old.Kind == install.Reading && old.Subject == r.Subject && old.Circuit == r.Circuit {
-				r.Supersedes = old.ID
-				break
-			}
-		}
-	} else if r.Kind == install.Decision {
+	switch r.Kind {
+	case install.Decision:
+		r.Supersedes = ""
 		for _, old := range l.Job.Current(install.Decision) {
-			if old.Subject == r.Subject {
+			if old.Subject == r.Subject && old.Circuit == r.Circuit {
 				r.Supersedes = old.ID
 			}
 		}
-	} else if r.Kind != install.Observation && r.Kind != install.Photo && r.Kind != install.SurveyReading {
+	case install.Reading, install.Observation, install.Photo, install.SurveyReading, install.LooseEnd:
+	default:
 		r.Supersedes = ""
 	}
 	switch r.Kind {

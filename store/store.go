@@ -355,3 +355,6 @@ func (s *Store) SessionEnded(ctx context.Context) error {
 func (s Scope) Owner(ctx context.Context) (Person, error) {
 	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE company_id = $1 AND role = 'owner' ORDER BY name LIMIT 1`, s.CompanyID)
 }
+
+// Acts is the person as a job knows whoever acts on it.
+func (p Person) Acts() install.Person { return install.Person{ID: p.ID, Name: p.Name, Role: p.Role} }

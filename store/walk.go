@@ -115,7 +115,7 @@ func (l *Loaded) Vary(v Variation) (survey.Change, error) {
 	if err != nil {
 		return change, err
 	}
-	view := whole.Of(&l.Job, l.Prices, l.Who.Name, l.Now)
+	view := whole.Of(&l.Job, l.Prices, l.Who.Acts(), l.Now)
 	change.Weigh(&l.Job, before, p.Survey(), whole.Costs(l.Prices), whole.Standing(&view))
 	if !v.Accept {
 		return change, nil

@@ -110,6 +110,9 @@ func (c Chain) Validate(t Terms) error {
 		k.oneOf(f+"kind", e.Kind, t.Enclosures)
 		k.needed(f+"name", e.Name, 80)
 		k.oneOf(f+"owner", e.Owner, []string{"", OwnerOperator, OwnerMeter, OwnerCustomer})
+		if e.New && (e.Owner == OwnerOperator || e.Owner == OwnerMeter) {
+			k.say(f+"new", true, "no: what is the "+e.Owner+"'s is put in by them; their visit stands on the day of the outage")
+		}
 		k.text(f+"mayOpen", e.MayOpen, 120)
 		k.oneOf(f+"sealed", e.Sealed, Seals)
 		k.text(f+"sealNo", e.SealNo, 40)

@@ -477,6 +477,7 @@ const (
 	Isolation RecordKind = "isolation" // proved dead
 	LooseEnd  RecordKind = "loose-end" // something left temporarily undone, or its clearing
 	Reading   RecordKind = "reading"   // a test reading by a person
+	LockOff   RecordKind = "lock-off"  // the lock of an isolation taken off, Subject names the isolation
 	Energise  RecordKind = "energise"  // permission to energise
 	Operator  RecordKind = "operator"  // notification or application, recorded by hand
 	Signature RecordKind = "signature" // a revision signed
@@ -485,6 +486,7 @@ const (
 	Observation   RecordKind = "observation"    // a finding on the existing installation
 	SurveyReading RecordKind = "survey-reading" // a figure read on the survey
 	Decision      RecordKind = "decision"       // what the client decided on a finding
+	FindingStep   RecordKind = "finding-step"   // a finding followed up: somebody told, made safe, mended
 	Scope         RecordKind = "scope"          // the points that were agreed
 	Variation     RecordKind = "variation"      // a change of the agreed points, accepted
 	Photo         RecordKind = "photo"          // a picture kept with a room, point or finding
@@ -496,8 +498,9 @@ type Record struct {
 	ID         string     `json:"id"`
 	Kind       RecordKind `json:"kind"`
 	At         time.Time  `json:"at"`
-	By         string     `json:"by"`   // name of the person
-	Role       string     `json:"role"` // their role at the time
+	By         string     `json:"by"`                 // name of the person
+	PersonID   string     `json:"personId,omitempty"` // who it is; names are not unique
+	Role       string     `json:"role"`               // their role at the time
 	Supersedes string     `json:"supersedes"`
 	Subject    string     `json:"subject"` // task, test, loose end or circuit it is about
 	Circuit    string     `json:"circuit"`
@@ -514,6 +517,10 @@ type Record struct {
 	Instrument string   `json:"instrument"`
 	Calibrated string   `json:"calibrated"` // calibrated to, 2006-01-02
 	TempC      *float64 `json:"tempC"`
+	TestV      float64  `json:"testV,omitempty"` // voltage that it was read at, V; 0 where there is no choice
+
+	// Energise: what the person has seen, each one of the asks.
+	Confirmed []string `json:"confirmed,omitempty"`
 
 	// Isolation.
 	Source       string   `json:"source"`
@@ -523,6 +530,7 @@ type Record struct {
 	PairsDead    []string `json:"pairsDead"`
 	ProvedAfter  bool     `json:"provedAfter"`
 	StillLive    string   `json:"stillLive"`
+	OneHot       bool     `json:"oneHot,omitempty"` // a circuit of one hot conductor by its own breaker; the board stays live
 
 	// Operator.
 	Path      string `json:"path"` // notified, applied, agreed, refused
@@ -548,6 +556,28 @@ type Record struct {
 	Height int `json:"height,omitempty"`
 }
 
+// Person is who acts on a job. ID is empty where only the name is known, as in records
+// that older versions made; Role where it does not matter.
+type Person struct{ ID, Name, Role string }
+
+// Who is the person that made the record.
+func (r *Record) Who() Person { return Person{r.PersonID, r.By, r.Role} }
+
+// IsBy reports whether a person made the record: by who they are, and by their name only
+// where the record does not say who.
+func (r *Record) IsBy(p Person) bool {
+	if r.PersonID != "" {
+		return r.PersonID == p.ID
+	}
+	return r.By == p.Name
+}
+
+// Replaces reports whether the record may take the place of an older one: it is of the
+// same kind and about the same. What was cleared is opened again by a record of its kind.
+func (r *Record) Replaces(old *Record) bool {
+	return old.ID == r.Supersedes && old.Kind == r.Kind && old.Subject == r.Subject && old.Circuit == r.Circuit
+}
+
 // Seal is the mark of a signed revision: the hash of the canonical job and of
 // the seal before it, so that a change of either shows.
 type Seal struct {
@@ -569,18 +599,20 @@ func (j *Job) CircuitByID(id string) *Circuit {
 	return nil
 }
 
-// Current returns the records of a kind that nothing supersedes, in order.
+// Current returns the records of a kind that nothing supersedes, in order. Only one of
+// its own kind and subject takes the place of a record.
 func (j *Job) Current(kind RecordKind) []Record {
-	gone := map[string]bool{}
+	gone := map[string]*Record{}
 	for i := range j.Records {
-		if s := j.Records[i].Supersedes; s != "" {
-			gone[s] = true
+		if r := &j.Records[i]; r.Kind == kind && r.Supersedes != "" {
+			gone[r.Supersedes] = r
 		}
 	}
 	out := []Record{}
 	for i := range j.Records {
-		if j.Records[i].Kind == kind && !gone[j.Records[i].ID] {
-			out = append(out, j.Records[i])
+		r := &j.Records[i]
+		if by := gone[r.ID]; r.Kind == kind && (by == nil || !by.Replaces(r)) {
+			out = append(out, *r)
 		}
 	}
 	return out

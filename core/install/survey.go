@@ -145,24 +145,56 @@ var FoundStates = []string{"live", "dead", "cut at one end", "unidentified"}
 type Hazard struct {
 	Kind  string `json:"kind"` // suspected asbestos, live abandoned cable, structural member, hidden pipe, other
 	Place string `json:"place"`
-	Room  string `json:"room"` // id of the room, where it is in one
+	Room  string `json:"room"`                   // id of the room, where it is in one
+	Floor string `json:"floor" seal:"omitempty"` // as people say it, where it is on one; without room and floor it may be anywhere
 	Clear bool   `json:"clear"`
 	How   string `json:"how"` // how it was cleared: sample result, moved, proved dead
 	Note  string `json:"note"`
 }
 
+// The steps in which a finding is followed up.
+const (
+	Told     = "told"      // whoever must know was told, Person and how in the note
+	MadeSafe = "made-safe" // nobody is at risk any more, though it is not mended
+	Mended   = "mended"
+)
+
+// FindingSteps lists them.
+var FindingSteps = []string{Told, MadeSafe, Mended}
+
 // EvidenceKinds say how a finding is known, the surest first.
 var EvidenceKinds = []string{"measured", "seen", "told", "suspected"}
 
-// HazardKinds are the kinds of hazard, and what each asks for.
-var HazardKinds = map[string]string{
-	"suspected asbestos":     "Nothing touches it and nothing is fixed to it until a sample is clear.",
-	"live abandoned cable":   "It is treated as live until proved dead, then taped and labelled at both ends.",
-	"structural member":      "No notch or hole outside the zones that the rule allows.",
-	"hidden pipe":            "No hole until its place is known on both sides.",
-	"fragile or unsafe roof": "No one steps on it; fixings go to walls and timber.",
-	"vermin":                 "Look for gnawed sheaths; measure insulation before anything is reused.",
-	"other":                  "Write what it asks for.",
+// HazardKind is what a kind of hazard asks for, and whether work where it is stops until
+// it is cleared; otherwise it is said with the work.
+type HazardKind struct {
+	Asks  string
+	Stops bool
+}
+
+// HazardKinds are the kinds of hazard.
+var HazardKinds = map[string]HazardKind{
+	"suspected asbestos":     {"Nothing touches it and nothing is fixed to it until a sample is clear.", true},
+	"live abandoned cable":   {"It is treated as live until proved dead, then taped and labelled at both ends.", true},
+	"structural member":      {"No notch or hole outside the zones that the rule allows.", false},
+	"hidden pipe":            {"No hole until its place is known on both sides.", true},
+	"fragile or unsafe roof": {"No one steps on it; fixings go to walls and timber.", false},
+	"vermin":                 {"Look for gnawed sheaths; measure insulation before anything is reused.", false},
+	"other":                  {"Write what it asks for.", true},
+}
+
+// HazardsAt lists the hazards that are not cleared and that work in a room may meet: in
+// it, on its floor, or where nobody has said where they are. A nil room is work that may
+// pass anywhere, which meets only what may be anywhere.
+func (f *Found) HazardsAt(r *Room) []Hazard {
+	var out []Hazard
+	for _, h := range f.Hazards {
+		anywhere := h.Room == "" && h.Floor == ""
+		if !h.Clear && (anywhere || r != nil && (h.Room == r.ID || h.Room == "" && strings.EqualFold(strings.TrimSpace(h.Floor), strings.TrimSpace(r.Floor)))) {
+			out = append(out, h)
+		}
+	}
+	return out
 }
 
 // Total is how many of a state the points are; every state when it is empty.
@@ -368,6 +400,7 @@ func (x Found) Validate() error {
 		c.oneOf(f+"kind", h.Kind, kinds)
 		c.needed(f+"place", h.Place, 200)
 		c.text(f+"room", h.Room, 40)
+		c.text(f+"floor", h.Floor, 80)
 		c.text(f+"note", h.Note, 400)
 		c.text(f+"how", h.How, 400)
 		if h.Clear && strings.TrimSpace(h.How) == "" {

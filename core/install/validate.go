@@ -56,6 +56,7 @@ type Terms struct {
 	Places      []string           // kinds of place that decide the protection of an outlet
 	Editions    []string           // of the rules, the usual one first; nil where any is accepted
 	Pairs       []string           // of conductors that are proved dead
+	PairsOneHot []string           // those of a circuit with one hot conductor, isolated by its own breaker; nil where that is not done
 	Bars        []string           // checks that the table of circuits shows as headroom
 	Patterns    []string           // that a tester at an outlet may show
 	Length      Length             // unit in which lengths are counted and spoken of
@@ -76,7 +77,7 @@ type Terms struct {
 	SurveyReadings  []string
 	Enclosures      []string // kinds of enclosure
 	ConductorSizes  []string // of the supply chain; nil when any is accepted
-	IsolationRoutes []string
+	IsolationRoutes []string // the lawful ones: no other may be chosen
 	Surfaces        []string // places outdoors that have a cover of their own
 	Soils           []string
 }
@@ -455,7 +456,7 @@ func (s Schools) Validate(known ...Terms) error {
 // decided in package proving. The error is [Errors].
 func (r Record) Validate(t Terms) error {
 	c := &checker{in: string(r.Kind) + "."}
-	c.oneOf("kind", string(r.Kind), []string{string(Tick), string(Isolation), string(LooseEnd), string(Reading), string(Energise), string(Operator), string(Signature), string(Reopen), string(Observation), string(SurveyReading), string(Decision), string(Scope), string(Variation), string(Photo)})
+	c.oneOf("kind", string(r.Kind), []string{string(Tick), string(Isolation), string(LooseEnd), string(Reading), string(LockOff), string(Energise), string(Operator), string(Signature), string(Reopen), string(Observation), string(SurveyReading), string(Decision), string(FindingStep), string(Scope), string(Variation), string(Photo)})
 	for field, v := range map[string]string{"note": r.Note, "couldNot": r.CouldNot, "source": r.Source, "lockTag": r.LockTag, "tester": r.Tester, "stillLive": r.StillLive, "reference": r.Reference, "person": r.Person, "subject": r.Subject, "instrument": r.Instrument, "circuit": r.Circuit, "unit": r.Unit, "path": r.Path, "room": r.Room, "place": r.Place, "risk": r.Risk, "mend": r.Mend, "work": r.Work} {
 		c.text(field, v, 400)
 	}
@@ -485,6 +486,9 @@ func (r Record) Validate(t Terms) error {
 		if r.TempC != nil {
 			c.between("tempC", *r.TempC, -20, 60, "°C")
 		}
+		c.between("testV", r.TestV, 0, 5000, "V")
+	case LockOff:
+		c.needed("subject", r.Subject, 80)
 	case Isolation:
 		c.needed("source", r.Source, 200)
 		c.needed("lockTag", r.LockTag, 200)
@@ -495,16 +499,23 @@ func (r Record) Validate(t Terms) error {
 		if !r.ProvedAfter {
 			c.say("provedAfter", false, "yes: the tester is proved again after")
 		}
-		for _, pair := range t.Pairs {
+		pairs := t.Pairs
+		if r.OneHot {
+			if t.PairsOneHot == nil {
+				c.say("oneHot", true, "no: here a device opens every line conductor of what it isolates")
+			}
+			pairs = t.PairsOneHot
+		}
+		for _, pair := range pairs {
 			if !slices.Contains(r.PairsDead, pair) {
-				c.say("pairsDead", strings.Join(r.PairsDead, ", "), "every pair proved dead: "+strings.Join(t.Pairs, ", "))
+				c.say("pairsDead", strings.Join(r.PairsDead, ", "), "every pair proved dead: "+strings.Join(pairs, ", "))
 				break
 			}
 		}
 	case LooseEnd:
-		if !r.Done {
-			c.needed("note", r.Note, 400)
-		} else {
+		c.needed("note", r.Note, 400) // what is undone, how it was put right, or why it is open again
+		c.oneOf("path", r.Path, []string{"", "handover"})
+		if r.Done || r.Supersedes != "" {
 			c.needed("subject", r.Subject, 80)
 		}
 	case Tick:
@@ -533,6 +544,16 @@ func (r Record) Validate(t Terms) error {
 		c.needed("subject", r.Subject, 80)
 		c.oneOf("path", r.Path, []string{"accepted", "declined", "later"})
 		c.needed("person", r.Person, 400)
+		if r.Path == "declined" {
+			c.needed("note", r.Note, 400) // the reason stands in the handover
+		}
+	case FindingStep:
+		c.needed("subject", r.Subject, 80)
+		c.oneOf("path", r.Path, FindingSteps)
+		c.needed("note", r.Note, 400)
+		if r.Path == Told {
+			c.needed("person", r.Person, 400)
+		}
 	case Scope:
 		c.needed("person", r.Person, 400)
 	case Variation:

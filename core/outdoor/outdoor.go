@@ -7,6 +7,7 @@ import (
 	"embed"
 	"fmt"
 	"math"
+	"slices"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
@@ -38,6 +39,7 @@ type Step struct {
 	Done  bool          `json:"done"`
 	Waits string        `json:"waits"` // the step it waits for, empty when it may begin
 	Stage install.Stage `json:"-"`
+	Lays  bool          `json:"-"` // it covers or relies on the trench as dug
 }
 
 // Way is one way past an obstruction with its effect.
@@ -357,7 +359,7 @@ func Steps(run *install.Run, done map[string]bool) []Step {
 			continue
 		}
 		s := Step{ID: "run-" + run.ID + "-" + name, Title: stepTable.Str(r, "title"), Who: stepTable.Str(r, "who"), Finds: stepTable.Str(r, "finds"),
-			Hours: math.Round((stepTable.Num(r, "hours")+stepTable.Num(r, "per_m")*run.LengthM())*4) / 4, Waits: waits, Stage: install.Stage(stepTable.Str(r, "stage"))}
+			Hours: math.Round((stepTable.Num(r, "hours")+stepTable.Num(r, "per_m")*run.LengthM())*4) / 4, Waits: waits, Stage: install.Stage(stepTable.Str(r, "stage")), Lays: stepTable.Num(r, "lays") == 1}
 		s.Done = done[s.ID]
 		if waits = ""; !s.Done {
 			waits = s.Title + " (" + s.Who + ")"
@@ -404,6 +406,37 @@ func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obs
 		p.Ways = append(p.Ways, w)
 	}
 	return p
+}
+
+// Checks are those of every run and of the electrodes.
+func (r *Report) Checks() []working.Check {
+	if r == nil {
+		return nil
+	}
+	out := slices.Clone(r.Electrodes.Checks)
+	for i := range r.Runs {
+		out = append(out, r.Runs[i].Checks...)
+	}
+	return out
+}
+
+// Wrong says what of a run fails, for the steps that rely on it: its depth, bends, ribbon
+// or height; empty when nothing does.
+func (r *Report) Wrong(run string) string {
+	if r == nil {
+		return ""
+	}
+	for i := range r.Runs {
+		if r.Runs[i].ID != run {
+			continue
+		}
+		for _, c := range r.Runs[i].Checks {
+			if c.Verdict == working.Fail {
+				return "Outdoor works: " + c.Title + " fails. " + c.Says
+			}
+		}
+	}
+	return ""
 }
 
 func round(v float64) float64 { return math.Round(v*100) / 100 }

@@ -36,6 +36,13 @@ type Task struct {
 	DoneBy    string        `json:"doneBy"`
 	DoneAt    *time.Time    `json:"doneAt"`
 	Closed    string        `json:"closed"` // why it cannot be ticked now
+
+	// stopped is what has to be cleared first, a hazard or works outdoors that are not in
+	// order. alters: dead tests must be newer than it; touched is when it was last ticked
+	// or taken back.
+	stopped string
+	alters  bool
+	touched time.Time
 }
 
 // norms are hours for one crew, by feel of the trade: a start that the
@@ -73,29 +80,34 @@ type Customs struct {
 	Length install.Length
 	Words  map[string]string
 	Own    []rulebook.Work
+	// Cores says by circuit which core of its cable is what; Outdoor is how the works
+	// outdoors stand, nil without any.
+	Cores   map[string]string
+	Outdoor *outdoor.Report
 }
 
 // Say is what the practice calls a thing that has a common word.
 func (c *Customs) Say(common string) string { return rulebook.Say(c.Words, common) }
 
 // Tasks generates the tasks of a job as they stand for a person at a time.
-func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person string, now time.Time) []Task {
+func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person install.Person, now time.Time) []Task {
 	out := make([]Task, 0, 16*(len(job.Circuits)+len(job.Outdoor.Runs)+1)+4*len(job.Rooms))
 	for i := range job.Circuits {
-		out = append(out, circuitTasks(&by, &job.Circuits[i], list)...)
+		out = append(out, meets(job.Found.HazardsAt(nil), circuitTasks(&by, &job.Circuits[i], list))...)
 	}
 	for i := range job.Rooms {
-		out = append(out, roomTasks(&job.Rooms[i], list)...)
+		r := &job.Rooms[i]
+		out = append(out, meets(job.Found.HazardsAt(r), roomTasks(r, list))...)
 	}
 	for i := range job.Outdoor.Runs {
-		out = append(out, runTasks(&job.Outdoor.Runs[i])...)
+		out = append(out, runTasks(&job.Outdoor.Runs[i], by.Outdoor)...)
 	}
 	// What a practice puts after the day of the outage follows its steps.
 	late := func(w rulebook.Work) bool {
 		return slices.ContainsFunc(w.After, func(id string) bool { return strings.HasPrefix(id, "outage-") })
 	}
 	own := func(w rulebook.Work) Task {
-		return Task{ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Caution: w.Caution, Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation}
+		return Task{ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Caution: w.Caution, Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation, alters: w.Isolation}
 	}
 	for _, w := range by.Own {
 		if !late(w) {
@@ -117,7 +129,7 @@ func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person 
 			ticks[r.Subject] = r
 		}
 	}
-	_, isolated := proving.IsolationInForce(job, person, now)
+	iso, isolated := proving.IsolationInForce(job, person, now)
 	titles := make(map[string]string, len(out))
 	for i := range out {
 		t := &out[i]
@@ -137,9 +149,11 @@ func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person 
 			}
 		}
 		t.Hours = math.Round(t.Hours*4) / 4
-		if r, ok := ticks[t.ID]; ok && r.Done {
-			at := r.At
-			t.Done, t.DoneBy, t.DoneAt = true, r.By, &at
+		if r, ok := ticks[t.ID]; ok {
+			t.touched = r.At
+			if r.Done {
+				t.Done, t.DoneBy, t.DoneAt = true, r.By, &r.At
+			}
 		}
 	}
 	done := make(map[string]bool, len(out))
@@ -149,7 +163,7 @@ func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person 
 	_, energised := proving.Energised(job)
 	for i := range out {
 		t := &out[i]
-		if t.ID == "outage-energise" && !t.Done && !energised {
+		if t.ID == energiseTask && !t.Done && !energised {
 			t.Closed = "Needs permission to energise on the Test sheet: dead tests come first."
 			continue
 		}
@@ -158,18 +172,77 @@ func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person 
 				t.Closed = outdoor.Locate(&job.Outdoor.Runs[i], now.Format(time.DateOnly))
 			}
 		}
+		if t.Closed == "" && !t.Done {
+			t.Closed = t.stopped
+		}
 		for _, first := range t.After {
 			if !done[first] && t.Closed == "" {
 				t.Closed = "First: " + titles[first] + "."
 				break
 			}
 		}
-		if t.Closed == "" && t.Isolation && !t.Done && !isolated {
-			t.Closed = "Needs your own isolation record of today: source, lock and tag, tester proved, every pair dead, tester proved again."
+		if t.Closed == "" && t.Isolation && !t.Done {
+			switch {
+			case !isolated:
+				t.Closed = proving.NeedsIsolation("It", person.Role)
+			case iso.OneHot && t.StaysLive != "":
+				t.Closed = "One circuit is isolated, the board is live: isolate at the main switch first."
+			}
 		}
 	}
 	return out
 }
+
+// meets tells the tasks of a place of the hazards there: first fix stops at one that must
+// be cleared and is warned of the others.
+func meets(hazards []install.Hazard, tasks []Task) []Task {
+	for i := range tasks {
+		t := &tasks[i]
+		if t.Stage != install.FirstFix {
+			continue
+		}
+		for _, h := range hazards {
+			kind := install.HazardKinds[h.Kind]
+			says := "Hazard not cleared: " + h.Kind + ", " + h.Place + ". " + kind.Asks
+			if h.Kind == "other" && h.Note != "" {
+				says = "Hazard not cleared: " + h.Place + ". " + h.Note
+			}
+			if kind.Stops && t.stopped == "" {
+				t.stopped = says
+			} else {
+				t.Caution = strings.TrimSpace(t.Caution + " " + says)
+			}
+		}
+	}
+	return tasks
+}
+
+// Facts are what the tasks and the design of a job say to whoever proves it.
+func Facts(tasks []Task, report *rulebook.Report, chain *rulebook.ChainReport) *proving.Facts {
+	f := &proving.Facts{Worked: map[string]time.Time{}}
+	behind := map[string]bool{energiseTask: true} // steps that come after energising
+	for i := range tasks {
+		t := &tasks[i]
+		if t.alters && t.touched.After(f.Worked[t.Circuit]) {
+			f.Worked[t.Circuit] = t.touched
+		}
+		if slices.ContainsFunc(t.After, func(id string) bool { return behind[id] }) {
+			behind[t.ID] = true
+		}
+		if f.Open == "" && !t.Done && !behind[t.ID] && (t.Stage == install.FirstFix || t.Stage == install.SecondFix) {
+			f.Open = t.Title
+		}
+	}
+	for _, c := range append(report.Checks(), chain.Checks...) {
+		if c.Verdict == working.Fail && f.Fails == "" {
+			f.Fails = c.Title + " fails"
+		}
+	}
+	return f
+}
+
+// energiseTask is the step of the day of the outage in which the supply is put on.
+const energiseTask = "outage-energise"
 
 func circuitTasks(by *Customs, c *install.Circuit, list map[string]materials.Item) []Task {
 	in := by.Length
@@ -216,17 +289,21 @@ func circuitTasks(by *Customs, c *install.Circuit, list map[string]materials.Ite
 	if c.Use == "ev" {
 		what = "the charge point"
 	}
-	add(Task{ID: "point", Stage: sf, Title: "Mount " + what + " and terminate " + map[bool]string{true: "them", false: "its end"}[len(c.Serves.Boxes) > 0], Crew: 1, Hours: hours(list, "point"), Isolation: true, Caution: "The cable is new but its other end is in somebody's reach: prove it dead."})
+	cores := ""
+	if says := by.Cores[c.ID]; says != "" {
+		cores = " Cores: " + says + "."
+	}
+	add(Task{ID: "point", Stage: sf, Title: "Mount " + what + " and terminate " + map[bool]string{true: "them", false: "its end"}[len(c.Serves.Boxes) > 0], Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true, Caution: "The cable is new but its other end is in somebody's reach: prove it dead." + cores})
 	if c.PEN.Option == "voltage_monitor" || c.PEN.Option == "touch_voltage_device" {
-		add(Task{ID: "pen", Stage: sf, Title: "Fit the broken neutral-earth device", Crew: 1, Hours: hours(list, "pen"), Isolation: true})
+		add(Task{ID: "pen", Stage: sf, Title: "Fit the broken neutral-earth device", Crew: 1, Hours: hours(list, "pen"), Isolation: true, alters: true})
 	}
 	where := by.Say("at the board")
 	if c.Protection.OwnEnclosure {
 		where = "in its own enclosure"
 	}
-	add(Task{ID: "board", Stage: sf, Title: "Fit the device and terminate " + name + " " + where, Crew: 1, Hours: hours(list, "board"), Isolation: true, StaysLive: by.Say(incomingLive),
-		Caution: by.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.")})
-	add(Task{ID: "torque", Stage: sf, Title: "Tighten every terminal to its maker's torque and note it", Crew: 1, Hours: hours(list, "torque"), Isolation: true, StaysLive: by.Say(incomingLive)})
+	add(Task{ID: "board", Stage: sf, Title: "Fit the device and terminate " + name + " " + where, Crew: 1, Hours: hours(list, "board"), Isolation: true, alters: true, StaysLive: by.Say(incomingLive),
+		Caution: by.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.") + cores})
+	add(Task{ID: "torque", Stage: sf, Title: "Tighten every terminal to its maker's torque and note it", Crew: 1, Hours: hours(list, "torque"), Isolation: true, alters: true, StaysLive: by.Say(incomingLive)})
 	add(Task{ID: "label", Stage: sf, Title: by.Say("Label the circuit at both ends and on the board"), Crew: 1, Hours: hours(list, "label")})
 	return out
 }
@@ -248,14 +325,16 @@ func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]mat
 	out := []Task{isolate}
 	last := isolate.ID
 	if job.Kind == install.SupplyUpgrade {
-		out = append(out, step("strip", "Strip out what goes; save useful lengths", "Every conductor is proved dead before it is cut. Suspected asbestos is not disturbed.", last))
-		last = "outage-strip"
+		strip := step("strip", "Strip out what goes; save useful lengths", "Every conductor is proved dead before it is cut. Suspected asbestos is not disturbed.", last)
+		strip.alters = true
+		out, last = append(out, strip), strip.ID
 	}
 	fitted := []string{last}
 	for _, e := range job.Chain.Order() {
 		if e.New {
-			out = append(out, step("fit:"+e.ID, "Fit and terminate: "+e.Name, "Line side by its marking; torque by the maker's instruction, once, with the tool.", last))
-			fitted = append(fitted, "outage-fit:"+e.ID)
+			fit := step("fit:"+e.ID, "Fit and terminate: "+e.Name, "Line side by its marking; torque by the maker's instruction, once, with the tool.", last)
+			fit.alters = true
+			out, fitted = append(out, fit), append(fitted, fit.ID)
 		}
 	}
 	var before, under []Task
@@ -283,9 +362,10 @@ func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]mat
 
 // runTasks are the steps of an outdoor run, each after the one before, with who
 // does it.
-func runTasks(r *install.Run) []Task {
+func runTasks(r *install.Run, works *outdoor.Report) []Task {
 	var out []Task
 	after := []string{}
+	wrong := works.Wrong(r.ID)
 	for _, s := range outdoor.Steps(r, nil) {
 		t := Task{ID: s.ID, Stage: s.Stage, Title: r.Name + ": " + s.Title + " (" + s.Who + ")", Crew: 1, Hours: s.Hours, After: after, Caution: "Must be found ready: " + s.Finds + "."}
 		if strings.HasSuffix(s.ID, "-dig") {
@@ -293,6 +373,9 @@ func runTasks(r *install.Run) []Task {
 		}
 		if strings.HasSuffix(s.ID, "-pull") {
 			t.Crew = 2
+		}
+		if s.Lays {
+			t.stopped = wrong
 		}
 		out, after = append(out, t), []string{s.ID}
 	}
@@ -323,7 +406,7 @@ func roomTasks(r *install.Room, list map[string]materials.Item) []Task {
 	}
 	boxes := Task{ID: r.ID + "-boxes", Stage: install.FirstFix, Title: fmt.Sprintf("%s: boxes, holes and cables for %d points", r.Name, n), Crew: 1, Hours: math.Max(0.25, h*firstShare), Caution: "Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed."}
 	photo := Task{ID: r.ID + "-photo", Stage: install.FirstFix, Title: "Photograph " + r.Name + " before its walls are closed", Crew: 1, Hours: hours(list, "photo"), After: []string{boxes.ID}}
-	fit := Task{ID: r.ID + "-fit", Stage: install.SecondFix, Title: fmt.Sprintf("%s: fit and connect %d points", r.Name, n), Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true, Caution: "Prove every cable dead before it is handled; two circuits may meet in one box."}
+	fit := Task{ID: r.ID + "-fit", Stage: install.SecondFix, Title: fmt.Sprintf("%s: fit and connect %d points", r.Name, n), Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true, alters: true, Caution: "Prove every cable dead before it is handled; two circuits may meet in one box."}
 	return []Task{boxes, photo, fit}
 }
 
@@ -397,6 +480,9 @@ type Input struct {
 	Terms  install.Terms
 	Walk   *survey.Walked
 	Chain  *rulebook.ChainReport
+	// Dangers are the findings under which people are at risk now.
+	Dangers []survey.Finding
+	Works   *outdoor.Report
 }
 
 // StateOf finds the stage: the first that something holds.
@@ -551,6 +637,28 @@ func (s *State) survey(in Input, hold func(install.Stage, string, string, string
 		if !h.Clear {
 			hold(install.FirstFix, "survey", "surveyor", h.Kind+" at "+h.Place+" is not cleared")
 			partly["survey"] = true
+		}
+	}
+	for _, f := range in.Dangers {
+		where := strings.Trim(f.Title+", "+f.Where, ", ")
+		if f.Told == "" {
+			hold(install.Survey, "survey", "surveyor", "danger, nobody told: "+where)
+		}
+		if f.Safe == "" {
+			hold(install.Survey, "survey", "electrician", "danger, not made safe: "+where)
+		} else {
+			hold(install.Handover, "survey", "electrician", "danger made safe but not mended: "+where)
+		}
+		failed["survey"] = true
+	}
+	for _, c := range in.Works.Checks() {
+		switch {
+		case c.Verdict == working.Fail:
+			hold(install.Design, "supply", "designer", c.Title+" fails")
+			failed["supply"] = true
+		case c.Verdict == working.Unknown && len(c.Missing) > 0:
+			hold(install.FirstFix, "supply", "electrician", c.Title+": "+c.Missing[0])
+			partly["supply"] = true
 		}
 	}
 	for _, c := range in.Chain.Checks {

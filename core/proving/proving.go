@@ -36,7 +36,7 @@ func May(role string, kind install.RecordKind) bool {
 	switch kind {
 	case install.Signature:
 		return role == Supervisor
-	case install.Energise, install.Isolation:
+	case install.Energise, install.Isolation, install.LockOff:
 		return role == Supervisor || role == Electrician
 	case install.Reading, install.Tick, install.LooseEnd:
 		return role == Supervisor || role == Electrician || role == Apprentice
@@ -46,6 +46,8 @@ func May(role string, kind install.RecordKind) bool {
 		return role == Supervisor || role == Electrician || role == Apprentice
 	case install.Observation:
 		return role == Supervisor || role == Electrician || role == Apprentice || role == Owner
+	case install.FindingStep:
+		return slices.Contains(Roles, role)
 	case install.Scope, install.Variation, install.Decision:
 		return role != Apprentice && slices.Contains(Roles, role)
 	}
@@ -78,23 +80,38 @@ type NotYetError struct{ Why string }
 func (e *NotYetError) Error() string { return e.Why }
 
 // IsolationInForce returns the isolation that makes work by a person safe now:
-// made the same day by the same person, with nothing energised since. Lines
-// are of the day in now's own time zone.
-func IsolationInForce(job *install.Job, by string, now time.Time) (install.Record, bool) {
-	for i := len(job.Records) - 1; i >= 0; i-- {
-		r := &job.Records[i]
-		if r.Kind == install.Energise {
-			return install.Record{}, false
-		}
-		if r.Kind == install.Isolation && r.By == by {
+// made the same day by the same person, whose lock still hangs, with nothing
+// energised since. Lines are of the day in now's own time zone.
+func IsolationInForce(job *install.Job, by install.Person, now time.Time) (install.Record, bool) {
+	for _, r := range Locks(job) {
+		if r.IsBy(by) {
 			at := r.At.In(now.Location())
-			if at.Year() == now.Year() && at.YearDay() == now.YearDay() {
-				return *r, true
-			}
-			return install.Record{}, false
+			return r, at.Year() == now.Year() && at.YearDay() == now.YearDay()
 		}
 	}
 	return install.Record{}, false
+}
+
+// Locks returns the isolations whose lock hangs: the newest of each person since
+// something was energised, until its lock is taken off. They hang whatever the day.
+func Locks(job *install.Job) []install.Record {
+	var out []install.Record
+	off := map[string]bool{}
+	for i := len(job.Records) - 1; i >= 0; i-- {
+		r := &job.Records[i]
+		switch r.Kind {
+		case install.Energise:
+			return out
+		case install.LockOff:
+			off[r.Subject] = true
+		case install.Isolation:
+			again := slices.ContainsFunc(out, func(newer install.Record) bool { return r.IsBy(newer.Who()) })
+			if !again && !off[r.ID] {
+				out = append(out, *r)
+			}
+		}
+	}
+	return out
 }
 
 // Energised reports whether permission to energise is the newest of isolations
@@ -125,24 +142,57 @@ type Row struct {
 	Verdict  working.Verdict  `json:"verdict"`
 	Says     string           `json:"says"`
 	Expected *float64         `json:"expected"` // only beside a reading
-	Reading  *install.Record  `json:"reading"`
-	Earlier  []install.Record `json:"earlier"` // superseded readings, newest first
-	Closed   string           `json:"closed"`  // why it cannot be recorded now
+	TestV    []float64        `json:"testV"`    // the test voltages it may be read at, V; empty where there is no choice
+	Reading  *install.Record  `json:"reading"`  // the worst of those that count
+	Beside   []install.Record `json:"beside"`   // the others that count: at other points, newest first
+	Earlier  []install.Record `json:"earlier"`  // corrected, or older than the work; newest first
+	Closed   string           `json:"closed"`   // why it cannot be recorded now
+
+	needed bool // before anything is energised
+}
+
+// Ask is one thing that whoever permits to energise has to have seen.
+type Ask struct {
+	ID    string `json:"id"`
+	Title string `json:"title"`
+}
+
+// Asks are what must have been seen before the permission.
+var Asks = []Ask{
+	{"covers", "Every cover is on, and no conductor is left bare"},
+	{"people", "Everyone on site is told and clear of the work"},
+	{"own-lock", "My own lock and tag are off"},
 }
 
 // Sheet is the test sheet.
 type Sheet struct {
-	Rows        []Row           `json:"rows"`
-	Isolation   *install.Record `json:"isolation"` // in force for the person who looks
-	Energised   *install.Record `json:"energised"`
-	MayEnergise string          `json:"mayEnergise"` // empty when permitted, otherwise why not
-	DeadDone    bool            `json:"deadDone"`
-	Verdict     working.Verdict `json:"verdict"`
+	Rows        []Row            `json:"rows"`
+	Isolation   *install.Record  `json:"isolation"` // in force for the person who looks
+	Locks       []install.Record `json:"locks"`     // isolations whose lock hangs, of anybody
+	Energised   *install.Record  `json:"energised"`
+	MayEnergise string           `json:"mayEnergise"` // empty when permitted, otherwise why not
+	Asks        []Ask            `json:"asks"`
+	DeadDone    bool             `json:"deadDone"`
+	Verdict     working.Verdict  `json:"verdict"`
+}
+
+// Facts are what the plan and the design say of a job that decides what may be
+// proved and energised.
+type Facts struct {
+	// Worked is when work that opens something was last ticked or taken back, by
+	// circuit; under the empty id, work that belongs to no circuit.
+	Worked map[string]time.Time
+	// Open is a step of first or second fix that is not done, Fails a check of the
+	// design that fails; each empty without one.
+	Open, Fails string
 }
 
 // TestSheet lays out the tests as they stand for a person at a time.
-func TestSheet(job *install.Job, tests []rulebook.Test, by string, now time.Time) Sheet {
-	s := Sheet{Rows: make([]Row, 0, len(tests)), Verdict: working.Pass, DeadDone: len(tests) > 0}
+func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install.Person, now time.Time) Sheet {
+	s := Sheet{Rows: make([]Row, 0, len(tests)), Verdict: working.Pass, DeadDone: len(tests) > 0, Asks: Asks, Locks: Locks(job)}
+	if s.Locks == nil {
+		s.Locks = []install.Record{}
+	}
 	iso, isolated := IsolationInForce(job, by, now)
 	if isolated {
 		s.Isolation = &iso
@@ -151,83 +201,205 @@ func TestSheet(job *install.Job, tests []rulebook.Test, by string, now time.Time
 	if energised {
 		s.Energised = &on
 	}
-	for _, t := range tests {
-		row := Row{ID: t.ID, Circuit: t.Circuit, Title: t.Title, Live: t.Live, YesNo: t.YesNo, Patterns: append([]string{}, t.Patterns...), Unit: t.Unit, Where: t.Where, Caution: t.Caution, Verdict: working.Unknown, Earlier: []install.Record{}}
-		for i := len(job.Records) - 1; i >= 0; i-- {
-			r := job.Records[i]
-			if r.Kind != install.Reading || r.Subject != t.ID || r.Circuit != t.Circuit {
-				continue
-			}
-			if row.Reading == nil {
-				row.Reading = &r
-			} else {
-				row.Earlier = append(row.Earlier, r)
-			}
+	read := rulebook.ReadingsOf(job)
+	stop := "" // a live reading after which nothing may be tested but what it was about
+	for i := range tests {
+		row := rowOf(job, &tests[i], read, facts)
+		if tests[i].Stops && row.Verdict == working.Fail && energised && row.Reading.At.After(on.At) {
+			stop = row.Title
 		}
-		if r := row.Reading; r != nil {
-			row.Expected = t.Expected
-			row.Verdict, row.Says = judge(t, *r)
-		}
-		if first := after(job, t); first != nil && row.Reading != nil && !row.Reading.At.After(first.At) {
-			row.Verdict, row.Says = working.Unknown, "Older than the test it comes after: do it again."
-		}
+		s.Rows = append(s.Rows, row)
+	}
+	for i := range tests {
+		t, row := &tests[i], &s.Rows[i]
 		switch {
-		case t.After != "" && after(job, t) == nil:
+		case t.Lacks != "":
+			row.Closed = t.Lacks
+		case firstMissing(t, read) != "":
 			row.Closed = "First the test that it comes after."
+		case t.Origin && energised:
+			row.Closed = "It is read with the installation isolated: main switch off, locked and proved dead first."
 		case t.Live && !energised:
 			row.Closed = "Live test: needs permission to energise first."
+		case t.Live && stop != "" && !t.Stops:
+			row.Closed = stop + " failed: open the main switch, lock it and find the cause before anything else is tested."
 		case !t.Live && energised:
 			row.Closed = "The circuit is energised: isolate and prove dead again first."
+		case !t.Live && isolated && iso.OneHot && t.Circuit == "":
+			row.Closed = "One circuit is isolated, the board is live: isolate at the main switch first."
 		case !t.Live && !isolated:
-			row.Closed = "Dead test: needs your own isolation record of today."
+			row.Closed = NeedsIsolation("This test", by.Role)
 		}
-		if !t.Live && row.Verdict.Worse(working.Caution) {
+		if row.needed && row.Verdict.Worse(working.Caution) {
 			s.DeadDone = false
 		}
 		s.Verdict = working.Worst(s.Verdict, row.Verdict)
-		s.Rows = append(s.Rows, row)
 	}
-	s.MayEnergise = mayEnergise(&s, job)
+	s.MayEnergise = mayEnergise(&s, job, facts, by)
 	if len(tests) == 0 {
 		s.Verdict = working.Unknown
 	}
 	return s
 }
 
-// after is the newest reading of the test that t comes after, nil without one.
-func after(job *install.Job, t rulebook.Test) *install.Record {
-	if t.After == "" {
-		return nil
+// NeedsIsolation says what is missing to a person of a role without an isolation of
+// their own.
+func NeedsIsolation(what, role string) string {
+	if !May(role, install.Isolation) && role != "" {
+		return what + " is done dead: an electrician or the supervisor isolates, locks and proves it dead, and does it or lets you do it under their eye with a record of their own."
 	}
-	for i := len(job.Records) - 1; i >= 0; i-- {
-		if r := &job.Records[i]; r.Kind == install.Reading && r.Subject == t.After {
-			return r
-		}
-	}
-	return nil
+	return what + " is done dead: it needs your own isolation record of today, with nothing energised since."
 }
 
-func mayEnergise(s *Sheet, job *install.Job) string {
+// rowOf is a test as its readings stand.
+func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, facts *Facts) Row {
+	row := Row{ID: t.ID, Circuit: t.Circuit, Title: t.Title, Live: t.Live, YesNo: t.YesNo, Patterns: append([]string{}, t.Patterns...), Unit: t.Unit, Where: t.Where, Caution: t.Caution, TestV: append([]float64{}, t.TestV...),
+		Verdict: working.Unknown, Beside: []install.Record{}, Earlier: []install.Record{}}
+	// What is read at the origin needs no reading before energising, but what follows
+	// from it once it was read.
+	row.needed = !t.Live && !t.Origin
+	if t.FromOrigin {
+		row.needed = firstMissing(t, read) == ""
+	}
+	all := read[rulebook.ReadingOf{Test: t.ID, Circuit: t.Circuit}]
+	if len(all) == 0 {
+		return row
+	}
+	since := boundary(job, t, all[0], facts)
+	corrected := rulebook.Corrected(all)
+	var worst *install.Record
+	for _, r := range all {
+		if corrected[r.ID] || r.At.Before(since) || r.CouldNot != "" && r != all[0] {
+			row.Earlier = append(row.Earlier, *r)
+			continue
+		}
+		verdict, says := judge(t, *r)
+		switch {
+		case worst == nil:
+			worst, row.Verdict, row.Says = r, verdict, says
+		case verdict.Worse(row.Verdict) || verdict == row.Verdict && t.Worse(r, worst):
+			row.Beside = append(row.Beside, *worst)
+			worst, row.Verdict, row.Says = r, verdict, says
+		default:
+			row.Beside = append(row.Beside, *r)
+		}
+	}
+	if worst == nil {
+		return row
+	}
+	row.Reading, row.Expected = worst, t.Expected
+	if why := stale(job, t, worst, read, facts); why != "" {
+		row.Verdict, row.Says = working.Unknown, why
+	}
+	return row
+}
+
+// boundary is the time before which readings of a test no longer count beside the
+// newest one: what was read before the work, or before the supply was last put on,
+// was of another state.
+func boundary(job *install.Job, t *rulebook.Test, newest *install.Record, facts *Facts) time.Time {
+	since := time.Time{}
+	if !t.Live {
+		for _, circuit := range []string{t.Circuit, ""} {
+			if at := facts.Worked[circuit]; at.After(since) && !at.After(newest.At) {
+				since = at
+			}
+		}
+		return since
+	}
+	for i := range job.Records {
+		if r := &job.Records[i]; r.Kind == install.Energise && !r.At.After(newest.At) {
+			since = r.At
+		}
+	}
+	return since
+}
+
+// stale says why a reading does not prove what stands there now; empty when it does.
+func stale(job *install.Job, t *rulebook.Test, r *install.Record, read rulebook.Readings, facts *Facts) string {
+	for _, first := range t.After {
+		if before := newestOf(read, first, t.Circuit); before != nil && !r.At.After(before.At) {
+			return "Older than the test it comes after: do it again."
+		}
+	}
+	if !t.Live && !t.Origin {
+		for _, circuit := range []string{t.Circuit, ""} {
+			if at := facts.Worked[circuit]; at.After(r.At) {
+				return "Older than the last work that it is to prove: do it again."
+			}
+		}
+	}
+	if on, is := Energised(job); is && t.Fresh && r.At.Before(on.At) {
+		return "Read before the supply was last put on: do it again."
+	}
+	return ""
+}
+
+// newestOf is the newest reading of a test, of the circuit or of the installation.
+func newestOf(read rulebook.Readings, test, circuit string) *install.Record {
+	if r := read.Newest(test, circuit); r != nil || circuit == "" {
+		return r
+	}
+	return read.Newest(test, "")
+}
+
+// firstMissing is a test that t comes after and that has no reading yet.
+func firstMissing(t *rulebook.Test, read rulebook.Readings) string {
+	for _, first := range t.After {
+		if newestOf(read, first, t.Circuit) == nil {
+			return first
+		}
+	}
+	return ""
+}
+
+// isolatedSince reports whether anybody has isolated since something was energised.
+func isolatedSince(job *install.Job) bool {
+	for i := len(job.Records) - 1; i >= 0 && job.Records[i].Kind != install.Energise; i-- {
+		if job.Records[i].Kind == install.Isolation {
+			return true
+		}
+	}
+	return false
+}
+
+func mayEnergise(s *Sheet, job *install.Job, facts *Facts, by install.Person) string {
 	if s.Energised != nil {
 		return "Already permitted."
 	}
 	if !s.DeadDone {
 		for _, v := range []working.Verdict{working.Fail, working.Unknown} {
 			for _, r := range s.Rows {
-				if !r.Live && r.Verdict == v {
+				if r.needed && r.Verdict == v {
 					return "Dead tests come first: " + r.Title + map[working.Verdict]string{working.Fail: " failed.", working.Unknown: " is not done."}[v]
 				}
 			}
 		}
 		return "Dead tests come first."
 	}
-	if s.Isolation == nil && len(job.Current(install.Isolation)) == 0 {
+	if !isolatedSince(job) {
 		return "There is no isolation record."
+	}
+	for i := range s.Locks {
+		if l := &s.Locks[i]; !l.IsBy(by) {
+			return "The lock of " + l.By + " hangs (" + l.LockTag + "): only its owner takes it off."
+		}
+	}
+	for _, l := range LooseEnds(job) {
+		if l.Path != BeforeHandover {
+			return "Left undone: " + l.Note + "."
+		}
+	}
+	if facts.Fails != "" {
+		return "The design is not in order: " + facts.Fails + "."
+	}
+	if facts.Open != "" {
+		return "Not done yet: " + facts.Open + "."
 	}
 	return ""
 }
 
-func judge(t rulebook.Test, r install.Record) (working.Verdict, string) {
+func judge(t *rulebook.Test, r install.Record) (working.Verdict, string) {
 	switch {
 	case r.CouldNot != "":
 		return working.Unknown, "Could not be tested: " + r.CouldNot
@@ -237,67 +409,74 @@ func judge(t rulebook.Test, r install.Record) (working.Verdict, string) {
 		return working.Fail, "Over range: an open circuit or the wrong range."
 	}
 	v, says := t.Judge(r)
+	if v == working.Caution && t.Explain != nil && t.Explain(r) {
+		if strings.TrimSpace(r.Note) == "" {
+			return working.Unknown, says + " Say why before it counts."
+		}
+		says += " Explained: " + strings.TrimSuffix(r.Note, ".") + "."
+	}
 	if r.Calibrated != "" && r.Calibrated < r.At.Format(time.DateOnly) && v == working.Pass {
 		return working.Caution, says + " The instrument's calibration had run out on " + r.Calibrated + "."
 	}
 	return v, says
 }
 
-// Allow reports why a record may not be made now, nil when it may. tasksNeed
-// says whether a ticked task needs an isolation, and what else closes it.
-func Allow(job *install.Job, r install.Record, tests []rulebook.Test, tasksNeed func(task string) (isolation bool, closed string, known bool), now time.Time) error {
+// Step is what is asked of a step of the plan before it is ticked.
+type Step struct {
+	Isolation bool   // it opens an enclosure
+	Closed    string // what else closes it
+}
+
+// Allow reports why a record may not be made now, nil when it may. step finds a step of
+// the plan by its id.
+func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Facts, step func(id string) (Step, bool), now time.Time) error {
 	if !May(r.Role, r.Kind) {
 		return &RoleError{r.Role, r.Kind}
 	}
 	if job.Frozen() && r.Kind != install.Reopen {
 		return &NotYetError{"Revision " + job.Revision() + " is signed: open a new revision to record more."}
 	}
-	sheet := TestSheet(job, tests, r.By, now)
+	if err := supersedes(job, r); err != nil {
+		return err
+	}
 	switch r.Kind {
 	case install.Reading:
-		i := slices.IndexFunc(sheet.Rows, func(row Row) bool { return row.ID == r.Subject && row.Circuit == r.Circuit })
-		if i < 0 {
-			return &NotYetError{fmt.Sprintf("Test %q is not on this job's sheet.", r.Subject)}
-		}
-		row := sheet.Rows[i]
-		if row.Closed != "" {
-			return &NotYetError{row.Closed}
-		}
-		takes, fits := "a figure in "+row.Unit, r.Value != nil || r.OverRange
-		switch {
-		case row.YesNo:
-			takes, fits = "yes or no", r.Passed != nil
-		case len(row.Patterns) > 0:
-			takes, fits = "one of "+strings.Join(row.Patterns, ", "), slices.Contains(row.Patterns, r.Answer)
-		}
-		if !fits && r.CouldNot == "" {
-			return &NotYetError{row.Title + " takes " + takes + "."}
-		}
+		return allowReading(job, r, tests, facts, now)
 	case install.Energise:
+		sheet := TestSheet(job, tests, facts, r.Who(), now)
 		if sheet.MayEnergise != "" {
 			return &NotYetError{sheet.MayEnergise}
 		}
+		for _, ask := range Asks {
+			if !slices.Contains(r.Confirmed, ask.ID) {
+				return install.Errors{{Field: "energise.confirmed", Value: strings.Join(r.Confirmed, ", "), Accept: ask.ID + ": " + ask.Title}}
+			}
+		}
+	case install.LockOff:
+		return allowLockOff(job, r)
 	case install.Tick:
-		isolation, closed, known := tasksNeed(r.Subject)
+		s, known := step(r.Subject)
+		_, isolated := IsolationInForce(job, r.Who(), now)
 		switch {
 		case !known:
 			return &NotYetError{fmt.Sprintf("Task %q is not on this job's plan.", r.Subject)}
-		case r.Done && closed != "":
-			return &NotYetError{closed}
-		case r.Done && isolation && sheet.Isolation == nil:
-			return &NotYetError{"This task opens an enclosure: it needs your own isolation record of today, with nothing energised since."}
+		case r.Done && s.Closed != "":
+			return &NotYetError{s.Closed}
+		case r.Done && s.Isolation && !isolated:
+			return &NotYetError{NeedsIsolation("This task opens an enclosure and", r.Role)}
 		}
 	case install.LooseEnd:
-		if r.Done && !slices.ContainsFunc(LooseEnds(job), func(l install.Record) bool { return l.ID == r.Subject }) {
-			return &NotYetError{"This loose end is not open."}
-		}
-	case install.Observation:
-		if r.Supersedes != "" && !isCurrent(job, install.Observation, r.Supersedes) {
-			return &NotYetError{"The finding that this one corrects is not there any more: look at the newest."}
-		}
+		return allowLooseEnd(job, r)
 	case install.Decision:
 		if !isCurrent(job, install.Observation, r.Subject) {
 			return &NotYetError{"The finding that was decided on is not there any more: look at the newest."}
+		}
+	case install.FindingStep:
+		switch {
+		case !isCurrent(job, install.Observation, r.Subject):
+			return &NotYetError{"The finding is not there any more: look at the newest."}
+		case r.Path != install.Told && r.Role != Supervisor && r.Role != Electrician:
+			return &NotYetError{"An electrician or the supervisor says that it is " + strings.ReplaceAll(r.Path, "-", " ") + "."}
 		}
 	case install.Variation:
 		if len(job.Current(install.Scope)) == 0 {
@@ -315,6 +494,97 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, tasksNeed 
 		if !job.Frozen() {
 			return &NotYetError{"Revision " + job.Revision() + " is not signed: it is open for edits already."}
 		}
+	}
+	return nil
+}
+
+// supersedes refuses a record that takes the place of one that is not there any more, or
+// that is not of its kind and about the same.
+func supersedes(job *install.Job, r install.Record) error {
+	if r.Supersedes == "" {
+		return nil
+	}
+	i := slices.IndexFunc(job.Records, func(old install.Record) bool { return old.ID == r.Supersedes })
+	switch {
+	case i < 0 || !isCurrent(job, job.Records[i].Kind, r.Supersedes) && job.Records[i].Kind != install.LooseEnd:
+		return &NotYetError{"What this corrects is not there any more: look at the newest."}
+	case !r.Replaces(&job.Records[i]):
+		old := &job.Records[i]
+		return install.Errors{{Field: string(r.Kind) + ".supersedes", Value: r.Supersedes, Accept: fmt.Sprintf("a %s of the same subject; that one is a %s of %q", r.Kind, old.Kind, old.Subject)}}
+	}
+	return nil
+}
+
+func allowReading(job *install.Job, r install.Record, tests []rulebook.Test, facts *Facts, now time.Time) error {
+	sheet := TestSheet(job, tests, facts, r.Who(), now)
+	i := slices.IndexFunc(sheet.Rows, func(row Row) bool { return row.ID == r.Subject && row.Circuit == r.Circuit })
+	if i < 0 {
+		return &NotYetError{fmt.Sprintf("Test %q is not on this job's sheet.", r.Subject)}
+	}
+	row := sheet.Rows[i]
+	if row.Closed != "" {
+		return &NotYetError{row.Closed}
+	}
+	takes, fits := "a figure in "+row.Unit, r.Value != nil || r.OverRange
+	switch {
+	case row.YesNo:
+		takes, fits = "yes or no", r.Passed != nil
+	case len(row.Patterns) > 0:
+		takes, fits = "one of "+strings.Join(row.Patterns, ", "), slices.Contains(row.Patterns, r.Answer)
+	}
+	switch {
+	case !fits && r.CouldNot == "":
+		return &NotYetError{row.Title + " takes " + takes + "."}
+	case r.TestV != 0 && !slices.Contains(row.TestV, r.TestV):
+		return install.Errors{{Field: "reading.testV", Value: fmt.Sprint(r.TestV), Accept: fmt.Sprintf("a test voltage of this test, one of %v V", row.TestV)}}
+	case r.Supersedes != "" && strings.TrimSpace(r.Note) == "":
+		return install.Errors{{Field: "reading.note", Value: r.Note, Accept: "why the reading takes the place of the one before: misread, or what was put right"}}
+	}
+	if possible := tests[i].Possible; possible != nil && r.Value != nil {
+		if why := possible(r); why != "" {
+			return &NotYetError{why}
+		}
+	}
+	return nil
+}
+
+// allowLockOff lets a lock be taken off by whose it is; by the supervisor for somebody
+// else only with the reason on record.
+func allowLockOff(job *install.Job, r install.Record) error {
+	for _, lock := range Locks(job) {
+		switch {
+		case lock.ID != r.Subject:
+		case lock.IsBy(r.Who()):
+			return nil
+		case r.Role != Supervisor:
+			return &NotYetError{"The lock is " + lock.By + "'s: only its owner takes it off, or the supervisor with the reason on record."}
+		case strings.TrimSpace(r.Note) == "":
+			return install.Errors{{Field: "lock-off.note", Value: r.Note, Accept: "how it is known that " + lock.By + " is off the site and told, and that nobody works behind the lock"}}
+		default:
+			return nil
+		}
+	}
+	return &NotYetError{"This lock does not hang any more: look at the newest."}
+}
+
+// BeforeHandover marks what may stay undone while the circuit is energised.
+const BeforeHandover = "handover"
+
+// allowLooseEnd: whoever is on site notes one; what must be put right before anything is
+// energised is cleared by an electrician or the supervisor only.
+func allowLooseEnd(job *install.Job, r install.Record) error {
+	open := LooseEnds(job)
+	i := slices.IndexFunc(open, func(l install.Record) bool { return l.ID == r.Subject })
+	qualified := r.Role == Supervisor || r.Role == Electrician
+	switch {
+	case r.Supersedes != "" && r.Done, r.Supersedes != "" && i >= 0:
+		return &NotYetError{"Only what was cleared is opened again."}
+	case r.Done && i < 0:
+		return &NotYetError{"This loose end is not open."}
+	case r.Done && open[i].Path != BeforeHandover && !qualified:
+		return &NotYetError{"It must be put right before anything is energised: an electrician or the supervisor looks at it and clears it."}
+	case !r.Done && r.Path == BeforeHandover && !qualified:
+		return &NotYetError{"An electrician or the supervisor decides that it may stay while the circuit is energised."}
 	}
 	return nil
 }
@@ -343,15 +613,28 @@ func shows(job *install.Job, id string) bool {
 // LooseEnds returns what is left temporarily undone and not yet cleared.
 func LooseEnds(job *install.Job) []install.Record {
 	cleared := map[string]bool{}
-	for _, r := range job.Records {
-		if r.Kind == install.LooseEnd && r.Done {
-			cleared[r.Subject] = true
+	current := job.Current(install.LooseEnd)
+	for i := range current {
+		if current[i].Done {
+			cleared[current[i].Subject] = true
 		}
 	}
 	out := []install.Record{}
-	for _, r := range job.Records {
-		if r.Kind == install.LooseEnd && !r.Done && !cleared[r.ID] {
+	for _, r := range current {
+		if !r.Done && r.Supersedes == "" && !cleared[r.ID] {
 			out = append(out, r)
+		}
+	}
+	return out
+}
+
+// ClearedEnds returns what was left undone and is cleared, the newest clearing first.
+func ClearedEnds(job *install.Job) []install.Record {
+	out := []install.Record{}
+	current := job.Current(install.LooseEnd)
+	for i := range slices.Backward(current) {
+		if current[i].Done {
+			out = append(out, current[i])
 		}
 	}
 	return out

@@ -67,11 +67,13 @@ func TestAnIsolationHoldsForItsPersonItsDayAndUntilSomethingIsEnergised(t *testi
 		"isolated again by another":     {[]install.Record{iso("Vik", noon), on, iso("Mo", noon)}, "Vik", noon, false},
 	} {
 		t.Run(name, func(t *testing.T) {
-			_, holds := IsolationInForce(&install.Job{Records: row.records}, row.by, row.now)
+			_, holds := IsolationInForce(&install.Job{Records: row.records}, install.Person{Name: row.by}, row.now)
 			assert.Equal(t, row.holds, holds)
 		})
 	}
 }
+
+var vik = install.Person{Name: "Vik", Role: Electrician}
 
 func at(v float64) *float64 { return &v }
 
@@ -95,7 +97,7 @@ func read(id string, v float64) install.Record {
 
 func TestTheSheetOpensDeadTestsThenPermissionThenLiveTests(t *testing.T) {
 	job := &install.Job{}
-	sheet := func() Sheet { return TestSheet(job, sequence(), "Vik", noon) }
+	sheet := func() Sheet { return TestSheet(job, sequence(), &Facts{}, vik, noon) }
 	add := func(r install.Record) { job.Records = append(job.Records, r) }
 
 	s := sheet()
@@ -113,7 +115,10 @@ func TestTheSheetOpensDeadTestsThenPermissionThenLiveTests(t *testing.T) {
 	assert.Equal(t, working.Fail, s.Rows[0].Verdict)
 	assert.Contains(t, s.MayEnergise, "Dead failed")
 
-	add(read("dead", 0.4))
+	better := read("dead", 0.4)
+	better.Supersedes, better.Note = "dead-1", "terminal remade"
+	better.ID = "dead-2"
+	add(better)
 	s = sheet()
 	assert.Empty(t, s.MayEnergise)
 	assert.True(t, s.DeadDone)
@@ -130,11 +135,11 @@ func TestTheSheetOpensDeadTestsThenPermissionThenLiveTests(t *testing.T) {
 
 func TestTheExpectedFigureLeavesOnlyBesideAReading(t *testing.T) {
 	job := &install.Job{Records: []install.Record{iso("Vik", noon)}}
-	for _, r := range TestSheet(job, sequence(), "Vik", noon).Rows {
+	for _, r := range TestSheet(job, sequence(), &Facts{}, vik, noon).Rows {
 		assert.Nil(t, r.Expected)
 	}
 	job.Records = append(job.Records, read("dead", 0.4))
-	rows := TestSheet(job, sequence(), "Vik", noon).Rows
+	rows := TestSheet(job, sequence(), &Facts{}, vik, noon).Rows
 	assert.InDelta(t, 0.5, *rows[0].Expected, 0)
 	assert.Nil(t, rows[1].Expected)
 }
@@ -162,7 +167,7 @@ func TestReadingsThatAreNotFigures(t *testing.T) {
 		"calibration ran out before":   {numeric, lapsed, working.Caution},
 		"calibration ends on that day": {numeric, same, working.Pass},
 	} {
-		got, says := judge(row.test, row.r)
+		got, says := judge(&row.test, row.r)
 		assert.Equal(t, row.want, got, "%s: %s", name, says)
 	}
 }
@@ -175,23 +180,17 @@ func TestLooseEndsAreOpenUntilCleared(t *testing.T) {
 	require.Len(t, open, 1)
 	assert.Equal(t, "b", open[0].ID)
 	clear := install.Record{Kind: install.LooseEnd, Subject: "a", Done: true, Role: Electrician}
-	none := func(string) (bool, string, bool) { return false, "", false }
-	assert.ErrorContains(t, Allow(job, clear, nil, none, noon), "not open", "a loose end is cleared once")
+	none := func(string) (Step, bool) { return Step{}, false }
+	assert.ErrorContains(t, Allow(job, clear, nil, &Facts{}, none, noon), "not open", "a loose end is cleared once")
 	clear.Subject = "b"
-	assert.NoError(t, Allow(job, clear, nil, none, noon))
+	assert.NoError(t, Allow(job, clear, nil, &Facts{}, none, noon))
 }
 
 func TestTicksFollowTheirTask(t *testing.T) {
-	tasks := func(id string) (bool, string, bool) {
-		switch id {
-		case "open":
-			return false, "", true
-		case "later":
-			return false, "First: open.", true
-		case "board":
-			return true, "", true
-		}
-		return false, "", false
+	tasks := func(id string) (Step, bool) {
+		steps := map[string]Step{"open": {}, "later": {Closed: "First: open."}, "board": {Isolation: true}}
+		s, known := steps[id]
+		return s, known
 	}
 	for name, row := range map[string]struct {
 		task    string
@@ -212,8 +211,8 @@ func TestTicksFollowTheirTask(t *testing.T) {
 		"the board, energised since": {"board", true, []install.Record{iso("Vik", noon), {Kind: install.Energise}}, "isolation record of today"},
 	} {
 		t.Run(name, func(t *testing.T) {
-			r := install.Record{Kind: install.Tick, Subject: row.task, Done: row.done, By: "Vik", Role: Apprentice}
-			err := Allow(&install.Job{Records: row.records}, r, nil, tasks, noon)
+			r := install.Record{Kind: install.Tick, Subject: row.task, Done: row.done, By: "Vik", Role: Electrician}
+			err := Allow(&install.Job{Records: row.records}, r, nil, &Facts{}, tasks, noon)
 			if row.says == "" {
 				assert.NoError(t, err)
 			} else {
@@ -233,7 +232,7 @@ func TestPatternsAndWhatComesAfter(t *testing.T) {
 			}
 			return working.Fail, "open"
 		}},
-		{ID: "back", Title: "Back in place", YesNo: true, After: "joint", Judge: func(install.Record) (working.Verdict, string) { return working.Pass, "" }},
+		{ID: "back", Title: "Back in place", YesNo: true, After: []string{"joint"}, Judge: func(install.Record) (working.Verdict, string) { return working.Pass, "" }},
 	}
 	yes := true
 	reading := func(id, answer string, after time.Duration) install.Record {
@@ -245,15 +244,15 @@ func TestPatternsAndWhatComesAfter(t *testing.T) {
 	}
 	job := &install.Job{Records: []install.Record{iso("Vik", noon)}}
 	state := func() (Sheet, Row, Row) {
-		s := TestSheet(job, tests, "Vik", noon.Add(time.Hour))
+		s := TestSheet(job, tests, &Facts{}, vik, noon.Add(time.Hour))
 		return s, s.Rows[0], s.Rows[1]
 	}
 	_, joint, back := state()
 	assert.Equal(t, []string{"open", "closed"}, joint.Patterns)
 	assert.Empty(t, joint.Closed)
 	assert.Contains(t, back.Closed, "First")
-	none := func(string) (bool, string, bool) { return false, "", false }
-	allow := func(r install.Record) error { return Allow(job, r, tests, none, noon.Add(time.Hour)) }
+	none := func(string) (Step, bool) { return Step{}, false }
+	allow := func(r install.Record) error { return Allow(job, r, tests, &Facts{}, none, noon.Add(time.Hour)) }
 	assert.ErrorContains(t, allow(reading("joint", "", 1)), "one of open, closed")
 	assert.ErrorContains(t, allow(reading("joint", "sparks", 1)), "one of open, closed")
 	assert.NoError(t, allow(reading("joint", "closed", 1)))

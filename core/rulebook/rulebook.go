@@ -90,10 +90,38 @@ type Test struct {
 	Where    string
 	Caution  string
 	Expected *float64
-	// After is the test that must have been done before it: a reading of this one
-	// that is older does not count.
-	After string
-	Judge func(install.Record) (working.Verdict, string)
+	// After are the tests that must have been done before it: a reading of this one
+	// that is older than any of them does not count.
+	After []string
+	// Origin: it is read on the incoming supply while the installation stays isolated,
+	// and needs no reading before anything is energised. FromOrigin: it follows from
+	// such a reading and must be answered once that was taken.
+	Origin, FromOrigin bool
+	// Stops: while the newest reading fails, nothing else is tested live. Fresh: it
+	// counts only since the supply was last put on.
+	Stops, Fresh bool
+	// Lacks says what must be known before it can be read; empty when nothing is missing.
+	Lacks string
+	// TestV are the voltages that it may be read at, V; empty where there is no choice.
+	TestV []float64
+	// Possible refuses a figure that no installation can give, nil where any can.
+	Possible func(install.Record) string
+	// Explain reports whether a figure that passes is one that must be explained, nil
+	// where none must.
+	Explain func(install.Record) bool
+	Judge   func(install.Record) (working.Verdict, string)
+}
+
+// Worse reports whether the figure of a is the worse of two: the lower insulation
+// resistance, the higher of everything else.
+func (t *Test) Worse(a, b *install.Record) bool {
+	if a.Value == nil || b.Value == nil {
+		return false
+	}
+	if t.Unit == "MΩ" {
+		return *a.Value < *b.Value
+	}
+	return *a.Value > *b.Value
 }
 
 // Cable is what the take-off and the test sheet need of a cable.
@@ -281,6 +309,9 @@ type Summary struct {
 	ZsResidual float64 `json:"-"`
 	// Says is the circuit in one line of the pack.
 	Says string `json:"says"`
+	// Cores says which core of its cable is what and how it is marked; empty where that
+	// does not depend on the cable.
+	Cores string `json:"cores"`
 }
 
 // Option is one way to decide, with its condition and reason.

@@ -98,6 +98,10 @@ type Number struct {
 	Source  string          `json:"source"`
 }
 
+// Lawful reports whether a way to make the work dead may ever be chosen: a row of the
+// table of ways whose condition is not "never".
+func Lawful(t *table.Table, row int) bool { return t.Str(row, "condition") != "never" }
+
 // Routes reads a practice's table of isolation routes for a job. Which are
 // lawful follows from the table's condition: the operator (always), an isolator
 // of the customer's ahead of the board, a person authorised by name, or never.

@@ -69,6 +69,11 @@ type Finding struct {
 	Price    *Price   `json:"price"`
 	Decision string   `json:"decision"` // accepted, declined, later; empty when not decided
 	Decided  string   `json:"decided"`  // by whom and when
+	Reason   string   `json:"reason"`   // of the decision, in their words
+	Shares   string   `json:"shares"`   // the finding whose work mends this one too, and whose price it is in
+	Told     string   `json:"told"`     // who was told, by whom and when; empty when nobody was
+	Safe     string   `json:"safe"`     // how it was made safe; empty when it was not
+	Mended   string   `json:"mended"`   // how it was mended; empty when it was not
 	Photos   []string `json:"photos"`   // hashes
 	By       string   `json:"by"`
 	At       string   `json:"at"` // 2006-01-02
@@ -118,6 +123,7 @@ func CaseOf(job *install.Job, p *rulebook.Survey, price PriceOf) Case {
 	by := map[string][]Finding{}
 	sum := Price{}
 	priced := false
+	shared := map[string]string{} // works that mend several findings at once, by the first of them
 	photos := map[string][]string{}
 	for _, r := range job.Current(install.Photo) {
 		if !r.Done {
@@ -137,15 +143,22 @@ func CaseOf(job *install.Job, p *rulebook.Survey, price PriceOf) Case {
 		for id := range first {
 			f.Photos = append(f.Photos, photos[id]...)
 			if d, ok := decisions[id]; ok {
-				f.Decision, f.Decided = d.Path, d.Person+", "+d.At.Format("2006-01-02")
+				f.Decision, f.Decided, f.Reason = d.Path, d.Person+", "+d.At.Format("2006-01-02"), d.Note
 			}
 		}
+		f.follow(job, first)
 		if room := job.RoomByID(r.Room); room != nil {
 			f.Where = strings.Trim(room.Name+", "+f.Where, ", ")
 		}
-		if low, high, ok := price(f.work(&r)); ok {
+		work, isShared := f.work(&r)
+		if low, high, ok := price(work); ok {
 			f.Price = &Price{low, max(low, high)}
-			if f.Decision != "declined" {
+			if isShared && f.Decision != "declined" && f.Mended == "" {
+				if f.Shares = shared[work]; f.Shares == "" {
+					shared[work] = f.Title
+				}
+			}
+			if f.Decision != "declined" && f.Mended == "" && f.Shares == "" {
 				sum.Low += f.Price.Low
 				sum.High += f.Price.High
 				priced = true
@@ -199,14 +212,52 @@ func firstOf(job *install.Job, id string) map[string]bool {
 	return out
 }
 
-func (f *Finding) work(r *install.Record) string {
-	if r.Work != "" {
-		return r.Work
+// work is the key of the work that mends a finding, and whether one piece of it mends
+// every finding that asks for it.
+func (f *Finding) work(r *install.Record) (key string, shared bool) {
+	key = r.Work
+	if row := findingTable.Where("finding", r.Subject); row >= 0 && key == "" {
+		key = findingTable.Str(row, "work")
 	}
-	if row := findingTable.Where("finding", r.Subject); row >= 0 {
-		return findingTable.Str(row, "work")
+	row := findingTable.Where("work", key)
+	return key, key != "" && row >= 0 && findingTable.Num(row, "shared") == 1
+}
+
+// follow adds what was done about a finding: the newest of each step.
+func (f *Finding) follow(job *install.Job, ids map[string]bool) {
+	for _, r := range job.Current(install.FindingStep) {
+		if !ids[r.Subject] {
+			continue
+		}
+		says := r.Note + " (" + r.By + ", " + r.At.Format("2006-01-02") + ")"
+		switch r.Path {
+		case install.Told:
+			f.Told = r.Person + ": " + says
+		case install.MadeSafe:
+			f.Safe = says
+		case install.Mended:
+			f.Mended = says
+		}
 	}
-	return ""
+}
+
+// Dangers lists the findings under which people are at risk now and that are not mended.
+func Dangers(job *install.Job, p *rulebook.Survey) []Finding {
+	var out []Finding
+	for _, r := range job.Current(install.Observation) {
+		if r.Done || !slices.ContainsFunc(p.Classes, func(c rulebook.Class) bool { return c.ID == r.Path && c.Urgency == "now" }) {
+			continue
+		}
+		f := findingOf(&r, p)
+		f.follow(job, firstOf(job, r.ID))
+		if room := job.RoomByID(r.Room); room != nil {
+			f.Where = strings.Trim(room.Name+", "+f.Where, ", ")
+		}
+		if f.Mended == "" {
+			out = append(out, f)
+		}
+	}
+	return out
 }
 
 // findingOf words one observation. The risk is stated in full only on the

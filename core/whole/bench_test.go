@@ -7,7 +7,7 @@ func BenchmarkView(b *testing.B) {
 	job := designed()
 	b.ReportAllocs()
 	for b.Loop() {
-		if v := Of(job, nil, "Vik", day); len(v.Tasks) == 0 {
+		if v := Of(job, nil, vik, day); len(v.Tasks) == 0 {
 			b.Fatal("tasks")
 		}
 	}

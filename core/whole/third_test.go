@@ -87,7 +87,7 @@ func TestAThirdPracticeIsCodeAndDataBehindOneInterface(t *testing.T) {
 	job.Tidy()
 	require.NoError(t, Accept(&job))
 
-	v := Of(&job, nil, "somebody", time.Date(2026, 11, 25, 9, 0, 0, 0, time.UTC))
+	v := Of(&job, nil, install.Person{Name: "somebody"}, time.Date(2026, 11, 25, 9, 0, 0, 0, time.UTC))
 	require.Len(t, v.Report.Circuits, 1)
 	assert.Equal(t, working.Fail, v.Report.Circuits[0].Checks[0].Verdict, "24 lamps draw 12 A")
 	_, err := json.Marshal(v)

@@ -36,6 +36,7 @@ type View struct {
 	State    plan.State           `json:"state"`
 	Ready    handover.Readiness   `json:"ready"`
 	Loose    []install.Record     `json:"loose"`
+	Cleared  []install.Record     `json:"cleared"` // what was left undone and is cleared, newest first
 	Walk     survey.Walked        `json:"walk"`
 	Chain    rulebook.ChainReport `json:"-"` // the Supply sheet, served by itself
 	Revision string               `json:"revision"`
@@ -61,17 +62,17 @@ func Accept(job *install.Job) error {
 }
 
 // Of computes the view.
-func Of(job *install.Job, list map[string]materials.Item, by string, now time.Time) View {
+func Of(job *install.Job, list map[string]materials.Item, by install.Person, now time.Time) View {
 	p := Practice(job)
-	v := View{Job: job, Loose: proving.LooseEnds(job), Revision: job.Revision(), Frozen: job.Frozen()}
+	v := View{Job: job, Loose: proving.LooseEnds(job), Cleared: proving.ClearedEnds(job), Revision: job.Revision(), Frozen: job.Frozen()}
 	v.Report = p.Judge(job)
 	v.Take = materials.Of(job, p, list)
-	customs := customsOf(p, job, &v.Report)
+	customs := customsOf(p, job, &v.Report, now)
 	v.Tasks = plan.Tasks(job, customs, list, by, now)
-	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), by, now)
-	v.Walk = survey.Tally(job, p.Survey())
 	v.Chain = p.Chain(job)
-	v.State = plan.StateOf(plan.Input{Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests, Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Chain: &v.Chain})
+	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), plan.Facts(v.Tasks, &v.Report, &v.Chain), by, now)
+	v.Walk = survey.Tally(job, p.Survey())
+	v.State = plan.StateOf(plan.Input{Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests, Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Chain: &v.Chain, Dangers: survey.Dangers(job, p.Survey()), Works: customs.Outdoor})
 	for i := range v.State.Holds {
 		h := &v.State.Holds[i]
 		h.Who, h.What = customs.Say(h.Who), customs.Say(h.What)
@@ -84,8 +85,14 @@ func Of(job *install.Job, list map[string]materials.Item, by string, now time.Ti
 }
 
 // customsOf is what the practice of a job brings to its tasks.
-func customsOf(p rulebook.Practice, job *install.Job, report *rulebook.Report) plan.Customs {
-	return plan.Customs{Length: p.Terms().Length, Words: p.Words(), Own: p.Work(job, report)}
+func customsOf(p rulebook.Practice, job *install.Job, report *rulebook.Report, today time.Time) plan.Customs {
+	c := plan.Customs{Length: p.Terms().Length, Words: p.Words(), Own: p.Work(job, report), Cores: map[string]string{}}
+	for i := range report.Circuits {
+		c.Cores[report.Circuits[i].ID] = report.Circuits[i].Summary.Cores
+	}
+	works := outdoor.Of(job, p, nil, today.Format(time.DateOnly))
+	c.Outdoor = &works
+	return c
 }
 
 // Allow reports why a record may not be added to the job now.
@@ -94,20 +101,21 @@ func Allow(job *install.Job, r install.Record, list map[string]materials.Item, n
 	if err := r.Validate(p.Terms()); err != nil {
 		return err
 	}
-	report := p.Judge(job)
-	need := func(id string) (bool, string, bool) {
-		for _, t := range plan.Tasks(job, customsOf(p, job, &report), list, r.By, now) {
-			if t.ID == id {
-				return t.Isolation, t.Closed, true
+	report, chain := p.Judge(job), p.Chain(job)
+	tasks := plan.Tasks(job, customsOf(p, job, &report, now), list, r.Who(), now)
+	step := func(id string) (proving.Step, bool) {
+		for i := range tasks {
+			if t := &tasks[i]; t.ID == id {
+				return proving.Step{Isolation: t.Isolation, Closed: t.Closed}, true
 			}
 		}
-		return false, "", false
+		return proving.Step{}, false
 	}
-	if err := proving.Allow(job, r, p.Tests(job, &report), need, now); err != nil {
+	if err := proving.Allow(job, r, p.Tests(job, &report), plan.Facts(tasks, &report, &chain), step, now); err != nil {
 		return err
 	}
 	if r.Kind == install.Signature {
-		if v := Of(job, list, r.By, now); !v.Ready.Ready {
+		if v := Of(job, list, r.Who(), now); !v.Ready.Ready {
 			for _, i := range v.Ready.Items {
 				if !i.Ready {
 					return &proving.NotYetError{Why: "Not ready to sign: " + i.Says + " (and " + plural(v.Ready.Missing-1) + ")."}

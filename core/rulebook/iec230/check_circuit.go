@@ -87,6 +87,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	if math.IsInf(sum.MaxLoopM, 0) {
 		sum.MaxLoopM = 0
 	}
+	sum.Cores = c.cores()
 	r.Summary = sum
 	c.ring()
 	c.withstand(sum)
@@ -308,6 +309,33 @@ func (c *circuit) separateConductor() {
 	k.Says = c.text(have, " mm²; at least ", least, says)
 }
 
+// cores says which core of the cable is what, and how it is marked at both ends where its
+// colour says something else (BS 7671 514.3, Table 51).
+func (c *circuit) cores() string {
+	if len(c.kind.cores) != 3 {
+		return ""
+	}
+	line, second, third := c.kind.cores[0], c.kind.cores[1], c.kind.cores[2]
+	if !c.kind.armoured {
+		if third == "bare" {
+			third = "bare, sleeved green-yellow"
+		}
+		return "line " + line + " · neutral " + second + " · protective " + third
+	}
+	neutral, earth := second, third
+	if c.job.Schools.SwaCores == "B" {
+		neutral, earth = third, second
+	}
+	says := "line " + line + " · neutral " + neutral + ", sleeved blue at both ends · "
+	switch c.k.Route.CPC {
+	case "armour":
+		return says + "protective by the armour; " + earth + " sleeved green-yellow and in parallel with it, or left unused and sealed"
+	case "separate":
+		return says + "protective by the conductor beside it; " + earth + " sleeved green-yellow and in parallel with it, or left unused and sealed"
+	}
+	return says + "protective " + earth + ", sleeved green-yellow at both ends"
+}
+
 // backfeed judges each overcurrent and residual device that power can flow back through:
 // that of an infeed and of every circuit on the way to it.
 func (c *circuit) backfeed() {
@@ -502,7 +530,28 @@ func (c *circuit) ownElectrode() (ra install.Fact, name string) {
 	case c.feed.electrode != nil:
 		return *c.feed.electrode, "electrode resistance of the other building"
 	}
-	return c.job.Supply.ElectrodeOhm, "electrode resistance of the installation"
+	return c.system.electrode, "electrode resistance of the installation"
+}
+
+// installationElectrode is the resistance that the design of a TT installation rests on:
+// the highest of what the supply says, what is noted with the works outdoors and what was
+// read on the test sheet. They are of the same electrode.
+func installationElectrode(job *install.Job) install.Fact {
+	out := job.Supply.ElectrodeOhm
+	for _, read := range []install.Fact{job.Outdoor.Electrodes.Measured, tested(job, "electrode")} {
+		if read.Known() && (!out.Known() || read.V() > out.V()) {
+			out = read
+		}
+	}
+	return out
+}
+
+// tested is the highest reading of a test of the installation, as a measured figure.
+func tested(job *install.Job, test string) install.Fact {
+	if v, ok := rulebook.ReadingsOf(job).Highest(test, ""); ok {
+		return install.Fact{Value: &v, Basis: install.Measured}
+	}
+	return install.Fact{}
 }
 
 // residualOpens says whether a residual-current device disconnects where the overcurrent

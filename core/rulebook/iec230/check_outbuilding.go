@@ -85,7 +85,7 @@ func (c *circuit) judgeOut(id string) *working.Check {
 		return k
 	}
 	k.From(bondingPME.Source, bondingOther.Source)
-	size := mainBondBy(supply, k)
+	size := mainBondBy(c.job, k)
 	if len(k.Missing) > 0 {
 		k.Says = "Waits for " + k.Missing[0] + "."
 		return k

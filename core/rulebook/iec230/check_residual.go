@@ -129,6 +129,24 @@ func (c *circuit) residual() {
 	default:
 		k.Says += ". Not required here."
 	}
+	c.residualBehind(k, kind)
+}
+
+// residualBehind judges the device by every circuit that it stands ahead of: one that is
+// blinded by what any of them draws or sends back protects none of them (531.3.3).
+func (c *circuit) residualBehind(k *working.Check, kind string) {
+	for i := range c.job.Circuits {
+		o := &c.job.Circuits[i]
+		if !c.feeds(c.k, o) {
+			continue
+		}
+		other := circuit{system: c.system, k: o, rules: rulesOf(o.Use)}
+		row := rcdByLoad.Where("load", other.loadKind())
+		if row >= 0 && rcdByLoad.Str(row, kind) == "not_ok" {
+			k.Decide(false)
+			k.Says += " It stands ahead of " + o.Name + ", for which type " + kind + " does not serve: " + reasonOf(rcdByLoad.Str(row, "remark")) + "."
+		}
+	}
 }
 
 func reasonOf(remark string) string {

@@ -145,7 +145,7 @@ func supplyChecks(job *install.Job) []working.Check {
 	}
 	out = append(out, *tails)
 
-	out = append(out, earthCheck(s))
+	out = append(out, earthCheck(job))
 
 	if !s.NoExtraneous {
 		if len(s.Bonds) == 0 {
@@ -154,12 +154,12 @@ func supplyChecks(job *install.Job) []working.Check {
 			out = append(out, *b)
 		}
 		for _, bond := range s.Bonds {
-			out = append(out, bondCheck(s, bond))
+			out = append(out, bondCheck(job, bond))
 		}
 	}
 
 	if s.Earthing == "TT" {
-		out = append(out, *electrodeCheck(job, "electrode", "", "Earth electrode of the installation", s.ElectrodeOhm, largestResidual(job)))
+		out = append(out, *electrodeCheck(job, "electrode", "", "Earth electrode of the installation", installationElectrode(job), largestResidual(job)))
 	}
 	for i := range out {
 		if len(out[i].Missing) > 0 {
@@ -178,14 +178,15 @@ func earthingLeast(laid string) float64 {
 // requiredEarth is the main earthing conductor in mm² that is required: by the table for
 // the tails on TN, by the fault through the electrode on TT, and never less than how it
 // lies asks for. c notes what is missing.
-func requiredEarth(s *install.Supply, c *working.Check) float64 {
+func requiredEarth(job *install.Job, c *working.Check) float64 {
+	s := &job.Supply
 	laid := s.EarthLaid
 	if s.Earthing == "TT" {
 		if laid == "" {
 			c.Lacks("how the main earthing conductor lies: in the air or buried, and how protected")
 			return 0
 		}
-		ra := use(c, "electrode resistance", s.ElectrodeOhm)
+		ra := use(c, "electrode resistance", installationElectrode(job))
 		if len(c.Missing) > 0 {
 			return 0
 		}
@@ -210,11 +211,12 @@ func requiredEarth(s *install.Supply, c *working.Check) float64 {
 }
 
 // earthCheck judges the main earthing conductor.
-func earthCheck(s *install.Supply) working.Check {
+func earthCheck(job *install.Job) working.Check {
+	s := &job.Supply
 	c := working.New("earthing-conductor", "", "Main earthing conductor", "mm²")
 	c.From(cpcMin.Source, earthingMin.Source)
 	installed := use(c, "size of the main earthing conductor", s.EarthMM2)
-	need := requiredEarth(s, c)
+	need := requiredEarth(job, c)
 	if len(c.Missing) == 0 {
 		c.Min(installed, need)
 		c.Says = text(installed, " mm² installed, ", need, " mm² needed.")
@@ -239,11 +241,12 @@ func largestResidual(job *install.Job) (most float64) {
 	return most
 }
 
-func bondCheck(s *install.Supply, bond install.Bond) working.Check {
+func bondCheck(job *install.Job, bond install.Bond) working.Check {
+	s := &job.Supply
 	b := working.New("bonding-"+bond.Service, "", "Main bonding to "+bond.Service, "mm²")
 	b.From(bondingPME.Source, bondingOther.Source)
 	installed := use(b, "size of the bond to "+bond.Service, bond.MM2)
-	size := mainBondBy(s, b)
+	size := mainBondBy(job, b)
 	if len(b.Missing) == 0 {
 		need := b.Step("main bonding", "by table for "+s.Earthing, text(size, " mm²"), MainBonding(s.Earthing, size), "mm²", bondingPME.Source.Ref)
 		b.Min(installed, need)
@@ -254,7 +257,8 @@ func bondCheck(s *install.Supply, bond install.Bond) working.Check {
 
 // mainBondBy is what the size of a main bond follows: the operator's neutral on
 // TN-C-S, the main earthing conductor that is required elsewhere, in mm².
-func mainBondBy(s *install.Supply, b *working.Check) float64 {
+func mainBondBy(job *install.Job, b *working.Check) float64 {
+	s := &job.Supply
 	switch s.Earthing {
 	case "":
 		b.Lacks("the earthing arrangement")
@@ -270,7 +274,7 @@ func mainBondBy(s *install.Supply, b *working.Check) float64 {
 		}
 		return s.NeutralMM2.V()
 	}
-	return requiredEarth(s, b)
+	return requiredEarth(job, b)
 }
 
 // electrodeCheck judges Ra × IΔn ≤ 50 V, with a caution above 200 Ω.

@@ -21,13 +21,18 @@ type system struct {
 	ahead  map[string]*feed
 	onWay  map[int][]*install.Circuit // of the main board
 	free   int                        // ways of it, negative until counted
-	pad    working.Pad
-	lines  strings.Builder // room for lines of working
+	// electrode is that of the installation, on TT.
+	electrode install.Fact
+	pad       working.Pad
+	lines     strings.Builder // room for lines of working
 }
 
 func newSystem(job *install.Job) *system {
 	s := &system{job: job, byID: make(map[string]*install.Circuit, len(job.Circuits)), below: map[string][]*install.Circuit{}, ahead: map[string]*feed{"": {}}, onWay: make(map[int][]*install.Circuit, len(job.Circuits)), free: -1}
 	s.pad.Expect(len(job.Circuits))
+	if job.Supply.Earthing == "TT" {
+		s.electrode = installationElectrode(job)
+	}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
 		s.byID[k.ID] = k

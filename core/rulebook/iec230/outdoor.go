@@ -82,6 +82,11 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 	if job.Supply.Earthing != "TT" && len(e.Rods) == 0 && !e.Measured.Known() {
 		return r
 	}
+	if job.Supply.Earthing == "TT" && !e.Measured.Known() {
+		read := *e
+		read.Measured = tested(job, "electrode")
+		e = &read
+	}
 	idn := rcdRules.Fixed("additional_protection_idn_max")
 	limit := min(TouchV*1000/idn, ruleOf(job, nil, "electrode-advised"))
 	r.Judge(Practice{}.Outdoor(job), e, limit, text("Accepted up to ", limit, " Ω: above that it may not stay so as the ground dries or freezes, though a ", idn, " mA device would still work."), ttLimits.Source, rodsOhm)

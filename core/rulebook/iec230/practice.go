@@ -33,6 +33,7 @@ type cableType struct {
 	armoured                       bool
 	methods                        map[string]string // method to column
 	order                          []string
+	cores                          []string           // colours as made: of three cores the second and third are as the school has them
 	core                           map[coreAt]float64 // adiabatic factors of its cores
 }
 
@@ -73,7 +74,9 @@ func init() {
 	}
 	terms.Surfaces, terms.Soils = outdoorRules[usualTables].Surfaces(), outdoorRules[usualTables].SoilNames()
 	for r := range isolationWays.Text {
-		terms.IsolationRoutes = append(terms.IsolationRoutes, isolationWays.Str(r, "route"))
+		if rulebook.Lawful(isolationWays, r) {
+			terms.IsolationRoutes = append(terms.IsolationRoutes, isolationWays.Str(r, "route"))
+		}
 	}
 	for r := range conductors.Text {
 		if mm2 := conductors.Str(r, "size_mm2"); !slices.Contains(terms.ConductorSizes, mm2) {
@@ -82,7 +85,7 @@ func init() {
 	}
 	for r := range cableTypes.Text {
 		k := cableType{id: cableTypes.Str(r, "type"), name: cableTypes.Str(r, "name"), capacity: cableTypes.Str(r, "capacity"), capacity70: cableTypes.Str(r, "capacity_70"),
-			armoured: cableTypes.Str(r, "armoured") == "1", methods: map[string]string{}, core: coreFactors(strings.TrimSuffix(cableTypes.Str(r, "k_use"), " up to 300 mm2")), order: strings.Fields(cableTypes.Str(r, "methods"))}
+			armoured: cableTypes.Str(r, "armoured") == "1", methods: map[string]string{}, core: coreFactors(strings.TrimSuffix(cableTypes.Str(r, "k_use"), " up to 300 mm2")), order: strings.Fields(cableTypes.Str(r, "methods")), cores: strings.Fields(cableTypes.Str(r, "cores"))}
 		for i, column := range strings.Fields(cableTypes.Str(r, "columns")) {
 			k.methods[k.order[i]] = column
 		}

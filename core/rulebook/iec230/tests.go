@@ -19,8 +19,8 @@ func (c *circuit) r1r2Where() string {
 // TestIDs names the tests that a reading may be of, in the order of the
 // sequence: dead, permission to energise, live (BS 7671 643, IEC 60364-6).
 var TestIDs = []string{
-	"continuity-earth", "continuity-bond", "r1r2", "insulation-ln", "insulation-le", "insulation-ne", "polarity-dead", "electrode",
-	"polarity-live", "ze", "pfc", "zs", "rcd-x1", "rcd-x5", "rcd-button", "functional", "ev-functional", "ev-pen",
+	"continuity-earth", "continuity-bond", "insulation-tails", "ze", "earth-back", "r1r2", "insulation-ln", "insulation-le", "insulation-ne", "polarity-dead", "electrode",
+	"polarity-supply", "polarity-live", "pfc", "zs", "rcd-x1", "rcd-x5", "rcd-button", "functional", "ev-functional", "ev-pen",
 }
 
 // unexpected is the share, and unexpectedOhm the least difference in ohms,
@@ -43,81 +43,218 @@ const (
 // Tests lists the tests of the job: the supply's once, then each circuit's,
 // dead ones first.
 func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test {
-	var dead, live []rulebook.Test
 	sys := newSystem(job)
-	addDead := func(t rulebook.Test) { t.Caution = deadCaution; dead = append(dead, t) }
-	addLive := func(t rulebook.Test) {
-		t.Live, t.Caution = true, liveCaution
-		live = append(live, t)
-	}
-	addDead(rulebook.Test{ID: "continuity-earth", Title: "Continuity of the main earthing conductor", Unit: "Ω", Where: "From the main earthing terminal to the means of earthing, one end free.", Judge: lowOhms})
+	l := &testList{job: job, report: report, read: rulebook.ReadingsOf(job), timed: map[string]bool{}}
+	l.addDead(rulebook.Test{ID: "continuity-earth", Title: "Continuity of the main earthing conductor", Unit: "Ω", Where: "From the main earthing terminal to the means of earthing, one end free.", Judge: lowOhms})
 	if len(job.Supply.Bonds) > 0 {
-		addDead(rulebook.Test{ID: "continuity-bond", Title: "Continuity of main bonding, the highest", Unit: "Ω", Where: "From the main earthing terminal to each bonding clamp, on the pipe side.", Judge: lowOhms})
+		l.addDead(rulebook.Test{ID: "continuity-bond", Title: "Continuity of main bonding, the highest", Unit: "Ω", Where: "From the main earthing terminal to each bonding clamp, on the pipe side.", Judge: lowOhms})
+	}
+	if job.Kind == install.SupplyUpgrade {
+		l.addDead(insulationTest(job, "insulation-tails", "", "Insulation resistance of tails and board, live conductors together to earth", "500 V d.c. with the ways off: line and neutral joined, against the main earthing terminal."))
+	}
+	if len(job.Circuits) > 0 || job.Kind == install.SupplyUpgrade {
+		l.origin()
+	}
+	if job.Supply.Earthing == "TT" {
+		l.electrode("electrode", "", "Resistance of the installation's electrode", l.residualMA(sys, ""))
 	}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
-		sum := report.Circuit(k.ID).Summary
 		c := circuit{system: sys, k: k, rules: rulesOf(k.Use), feed: sys.feedOf(k.From)}
-		known := sum.ZsMax > 0
-		r1r2 := rulebook.Test{ID: "r1r2", Circuit: k.ID, Title: "R1+R2 of the circuit", Unit: "Ω", Where: c.r1r2Where(), Judge: func(r install.Record) (working.Verdict, string) { return judgeR1R2(*r.Value, sum) }}
-		if sum.R1R2Cold > 0 {
-			r1r2.Expected = &sum.R1R2Cold
-		}
-		addDead(r1r2)
-		for _, pair := range []struct{ id, name string }{{"insulation-ln", "line to neutral"}, {"insulation-le", "line to earth"}, {"insulation-ne", "neutral to earth"}} {
-			addDead(rulebook.Test{ID: pair.id, Circuit: k.ID, Title: "Insulation resistance, " + pair.name, Unit: "MΩ", Where: "500 V d.c. at the board, charge point and other electronics disconnected; 250 V where they cannot be.", Judge: judgeInsulation})
-		}
-		addDead(rulebook.Test{ID: "polarity-dead", Circuit: k.ID, Title: "Polarity, dead", YesNo: true, Where: "With R1+R2: line in line, neutral in neutral, at both ends.", Judge: rulebook.YesNo})
-		atTerminal := k.PEN.Option == "met_electrode" && c.penApplies()
-		if c.separateEarth() || atTerminal {
-			idn, limit := c.residualMA(), 0.0
-			if atTerminal {
-				limit = METElectrodeMax(math.Max(report.Demand.AfterA, 1))
-			}
-			addDead(rulebook.Test{ID: "electrode", Circuit: k.ID, Title: "Earth electrode resistance", Unit: "Ω", Where: "Three-pole, the electrode disconnected from the installation; move the middle probe by a tenth both ways.", Judge: func(r install.Record) (working.Verdict, string) {
-				if limit > 0 {
-					return judgeTerminal(*r.Value, limit)
-				}
-				return judgeElectrode(*r.Value, idn, ruleOf(job, nil, "electrode-advised"))
-			}})
-		}
-		addLive(rulebook.Test{ID: "polarity-live", Circuit: k.ID, Title: "Polarity of the supply", YesNo: true, Where: "At the board's incoming terminals, then at the point.", Judge: rulebook.YesNo})
-		if i == 0 {
-			ze := rulebook.Test{ID: "ze", Title: "External loop impedance Ze", Unit: "Ω", Where: "At the origin, main switch off and locked, earthing disconnected from the installation: connect it again before anything is energised.", Judge: func(r install.Record) (working.Verdict, string) { return judgeZe(*r.Value, job) }}
-			if job.Supply.ZeOhm.Known() {
-				ze.Expected = job.Supply.ZeOhm.Value
-			}
-			pfc := rulebook.Test{ID: "pfc", Title: "Prospective fault current, the highest", Unit: "kA", Where: "At the board, line to neutral and line to earth; write the higher.", Judge: func(r install.Record) (working.Verdict, string) { return judgePFC(*r.Value, job) }}
-			if job.Supply.PFCkA.Known() {
-				pfc.Expected = job.Supply.PFCkA.Value
-			}
-			addLive(ze)
-			addLive(pfc)
-		}
-		_, tempC := dropTable(k)
-		zs := rulebook.Test{ID: "zs", Circuit: k.ID, Title: "Loop impedance Zs at the point", Unit: "Ω", Where: "Where the user touches: the metal case where there is one; the highest reading counts.", Judge: func(r install.Record) (working.Verdict, string) {
-			return judgeZs(r, job, sum, c.separateEarth(), tempC)
-		}}
-		if known && sum.ZsCold > 0 {
-			zs.Expected = &sum.ZsCold
-		}
-		addLive(zs)
-		if kind, idn, delayed := c.residualDevice(); kind != "" {
-			addLive(rulebook.Test{ID: "rcd-x1", Circuit: k.ID, Title: "Residual-current device at its rating, the slower half-cycle", Unit: "ms", Where: "At the point, loads disconnected; both half-cycles, write the longer time.", Judge: judgeRCD(1, delayed)})
-			if fiveTimes(job) && idn <= rcdRules.Fixed("additional_protection_idn_max") {
-				addLive(rulebook.Test{ID: "rcd-x5", Circuit: k.ID, Title: "Residual-current device at five times, the slower half-cycle", Unit: "ms", Where: "At the point, loads disconnected; both half-cycles, write the longer time.", Judge: judgeRCD(5, delayed)})
-			}
-			addLive(rulebook.Test{ID: "rcd-button", Circuit: k.ID, Title: "Residual-current device's own button", YesNo: true, Where: "At the board, after the timed tests.", Judge: rulebook.YesNo})
-		}
-		addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and isolation", YesNo: true, Where: "The device and any isolator open and close the circuit.", Judge: rulebook.YesNo})
-		if k.Use == "ev" {
-			addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator", YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated earth fault, as its maker says.", Judge: rulebook.YesNo})
-			if c.penApplies() && (k.PEN.Option == "voltage_monitor" || k.PEN.Option == "touch_voltage_device") {
-				addLive(rulebook.Test{ID: "ev-pen", Circuit: k.ID, Title: "Broken neutral-earth device", YesNo: true, Where: "As its maker says: it opens line, neutral and protective conductor within 5 s.", Judge: rulebook.YesNo})
-			}
+		l.dead(&c)
+		l.live(&c)
+	}
+	return append(l.deadOnes, l.liveOnes...)
+}
+
+// testList gathers the tests of a job, dead and live apart.
+type testList struct {
+	job                *install.Job
+	report             *rulebook.Report
+	read               rulebook.Readings
+	deadOnes, liveOnes []rulebook.Test
+	timed              map[string]bool // shared residual-current devices that have their tests
+}
+
+func (l *testList) addDead(t rulebook.Test) {
+	t.Caution = deadCaution
+	l.deadOnes = append(l.deadOnes, t)
+}
+
+func (l *testList) addLive(t rulebook.Test) {
+	t.Live, t.Caution = true, liveCaution
+	l.liveOnes = append(l.liveOnes, t)
+}
+
+// origin adds what is read of the incoming supply: the external loop impedance while
+// the installation stays isolated, the earthing conductor back, and once it is energised
+// its polarity and fault current.
+func (l *testList) origin() {
+	job := l.job
+	ze := rulebook.Test{ID: "ze", Title: "External loop impedance Ze", Unit: "Ω", Origin: true, Caution: "Live terminals with the earthing conductor off: nothing may be switched on and nobody touches metal until it is back. " + liveCaution,
+		Where: "At the origin on the incoming supply, main switch off and locked, earthing conductor disconnected from the installation for this reading only.", Judge: func(r install.Record) (working.Verdict, string) { return judgeZe(*r.Value, job) }}
+	if job.Supply.ZeOhm.Known() {
+		ze.Expected = job.Supply.ZeOhm.Value
+	}
+	l.deadOnes = append(l.deadOnes, ze)
+	l.addDead(rulebook.Test{ID: "earth-back", Title: "The main earthing conductor is connected again", YesNo: true, After: []string{"ze"}, FromOrigin: true, Where: "Looked at, tightened and pulled by hand, before the main switch is unlocked.", Judge: rulebook.YesNo})
+	if job.Kind == install.SupplyUpgrade {
+		l.addLive(rulebook.Test{ID: "polarity-supply", Title: "Polarity of the incoming supply", YesNo: true, Stops: true, Where: "At the incoming terminals of the main switch: line to neutral and line to earth at nominal, neutral to earth near nothing.", Judge: rulebook.YesNo})
+	}
+	pfc := rulebook.Test{ID: "pfc", Title: "Prospective fault current, the highest", Unit: "kA", Where: "At the board, line to neutral and line to earth; write the higher.", Judge: func(r install.Record) (working.Verdict, string) { return judgePFC(*r.Value, job) }}
+	if job.Supply.PFCkA.Known() {
+		pfc.Expected = job.Supply.PFCkA.Value
+	}
+	l.addLive(pfc)
+	if job.Kind == install.SupplyUpgrade {
+		l.addLive(rulebook.Test{ID: "functional", Title: "Main switch and isolator", YesNo: true, Where: "Each opens and closes the whole installation, its positions marked.", Judge: rulebook.YesNo})
+	}
+}
+
+// residualMA is the highest rating in mA of the devices that an electrode serves: those
+// of the circuits fed from one distribution circuit, or from the main board under the
+// empty id. 0 without any.
+func (l *testList) residualMA(sys *system, from string) float64 {
+	most := 0.0
+	for i := range l.job.Circuits {
+		k := &l.job.Circuits[i]
+		if c := (circuit{system: sys, k: k, rules: rulesOf(k.Use), feed: sys.feedOf(k.From)}); k.From == from || from == "" && c.feed.electrode == nil {
+			most = max(most, c.residualMA())
 		}
 	}
-	return append(dead, live...)
+	return most
+}
+
+// electrode adds an electrode, judged by the device of the highest rating that it serves.
+func (l *testList) electrode(id, circuit, title string, idn float64) {
+	l.addDead(rulebook.Test{ID: id, Circuit: circuit, Title: title, Unit: "Ω", Where: electrodeWhere, Judge: func(r install.Record) (working.Verdict, string) {
+		return judgeElectrode(*r.Value, idn, ruleOf(l.job, nil, "electrode-advised"))
+	}})
+}
+
+const electrodeWhere = "Three-pole, the electrode disconnected from the installation; move the middle probe by a tenth both ways."
+
+// insulationTest is an insulation resistance with the test voltages it may be read at.
+func insulationTest(job *install.Job, id, circuit, title, where string) rulebook.Test {
+	full, _ := InsulationLimit(NominalV, false, false)
+	low, _ := InsulationLimit(NominalV, false, true)
+	return rulebook.Test{ID: id, Circuit: circuit, Title: title, Unit: "MΩ", TestV: []float64{full, low}, Where: where,
+		Explain: func(r install.Record) bool { return r.TestV == low && len(job.Surge.Devices) == 0 },
+		Judge: func(r install.Record) (working.Verdict, string) {
+			return judgeInsulation(r, len(job.Surge.Devices) > 0)
+		}}
+}
+
+// dead adds the dead tests of a circuit.
+func (l *testList) dead(c *circuit) {
+	k, sum := c.k, l.report.Circuit(c.k.ID).Summary
+	r1r2 := rulebook.Test{ID: "r1r2", Circuit: k.ID, Title: "R1+R2 of the circuit", Unit: "Ω", Where: c.r1r2Where(), Judge: func(r install.Record) (working.Verdict, string) { return judgeR1R2(*r.Value, sum) },
+		Explain: func(r install.Record) bool { return sum.R1R2Cold > 0 && differs(*r.Value, sum.R1R2Cold) }}
+	if sum.R1R2Cold > 0 {
+		r1r2.Expected = &sum.R1R2Cold
+	}
+	l.addDead(r1r2)
+	loads := "lamps, appliances and electronics"
+	if k.Use == "ev" {
+		loads = "charge point and other electronics"
+	}
+	where := "500 V d.c. at the board, " + loads + " disconnected; 250 V where they cannot be."
+	for _, pair := range []struct{ id, name string }{{"insulation-ln", "line to neutral"}, {"insulation-le", "line to earth"}, {"insulation-ne", "neutral to earth"}} {
+		l.addDead(insulationTest(l.job, pair.id, k.ID, "Insulation resistance, "+pair.name, where))
+	}
+	l.addDead(rulebook.Test{ID: "polarity-dead", Circuit: k.ID, Title: "Polarity, dead", YesNo: true, Where: "With R1+R2: line in line, neutral in neutral, at both ends.", Judge: rulebook.YesNo})
+	switch {
+	case k.PEN.Option == "met_electrode" && c.penApplies():
+		limit := METElectrodeMax(math.Max(l.report.Demand.AfterA, 1))
+		l.addDead(rulebook.Test{ID: "electrode", Circuit: k.ID, Title: "Resistance of the electrode at the main earthing terminal", Unit: "Ω", Where: electrodeWhere, Judge: func(r install.Record) (working.Verdict, string) { return judgeTerminal(*r.Value, limit) }})
+	case c.penApplies() && k.PEN.Option == "tt_rod":
+		l.electrode("electrode", k.ID, "Resistance of the charge point's own electrode", c.residualMA())
+	}
+	if k.Use == "distribution" {
+		if below := c.system.feedOf(k.ID); below.electrode != nil && below.electrode != c.feed.electrode {
+			l.electrode("electrode", k.ID, "Resistance of the electrode behind "+k.Name, l.residualMA(c.system, k.ID))
+		}
+	}
+}
+
+// live adds the live tests of a circuit.
+func (l *testList) live(c *circuit) {
+	k, sum := c.k, l.report.Circuit(c.k.ID).Summary
+	l.addLive(rulebook.Test{ID: "polarity-live", Circuit: k.ID, Title: "Polarity of the supply", YesNo: true, Where: "At the board's incoming terminals, then at the point.", Judge: rulebook.YesNo})
+	_, tempC := dropTable(k)
+	expected := l.loopExpected(c, sum)
+	zs := rulebook.Test{ID: "zs", Circuit: k.ID, Title: "Loop impedance Zs at the point", Unit: "Ω", Where: "Where the user touches: the metal case where there is one; the highest reading counts.",
+		Possible: func(r install.Record) string { return l.impossible(c, *r.Value) },
+		Explain:  func(r install.Record) bool { return expected > 0 && differs(*r.Value, expected) },
+		Judge: func(r install.Record) (working.Verdict, string) {
+			return judgeZs(r, l.job, sum, expected, c.separateEarth(), tempC)
+		}}
+	if sum.ZsMax > 0 && expected > 0 {
+		zs.Expected = &expected
+	}
+	l.addLive(zs)
+	l.residual(c)
+	l.addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and isolation", YesNo: true, Where: "The device and any isolator open and close the circuit.", Judge: rulebook.YesNo})
+	if k.Use == "ev" {
+		l.addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator", YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated earth fault, as its maker says.", Judge: rulebook.YesNo})
+		if c.penApplies() && (k.PEN.Option == "voltage_monitor" || k.PEN.Option == "touch_voltage_device") {
+			l.addLive(rulebook.Test{ID: "ev-pen", Circuit: k.ID, Title: "Broken neutral-earth device", YesNo: true, Where: "As its maker says: it opens line, neutral and protective conductor within 5 s.", Judge: rulebook.YesNo})
+		}
+	}
+}
+
+// residual adds the tests of a residual-current device: of one that circuits share once,
+// named after the first of them, of the circuit's own with the circuit.
+func (l *testList) residual(c *circuit) {
+	kind, idn, delayed := c.residualDevice()
+	if kind == "" {
+		return
+	}
+	of, circuit, name, where := "", c.k.ID, "Residual-current device", "At the point, loads disconnected; both half-cycles, write the longer time."
+	if g := l.job.Board.GroupByID(c.k.Protection.Group); g != nil {
+		if l.timed[g.ID] {
+			return
+		}
+		l.timed[g.ID] = true
+		of, circuit, name, where = ":"+g.ID, "", "Residual-current device "+g.Name, "Once, at a point of one of its circuits, loads of all of them disconnected; both half-cycles, write the longer time."
+	}
+	l.addLive(rulebook.Test{ID: "rcd-x1" + of, Circuit: circuit, Title: name + " at its rating, the slower half-cycle", Unit: "ms", Where: where, Judge: judgeRCD(1, delayed)})
+	if fiveTimes(l.job) && idn <= rcdRules.Fixed("additional_protection_idn_max") {
+		l.addLive(rulebook.Test{ID: "rcd-x5" + of, Circuit: circuit, Title: name + " at five times, the slower half-cycle", Unit: "ms", Where: where, Judge: judgeRCD(5, delayed)})
+	}
+	l.addLive(rulebook.Test{ID: "rcd-button" + of, Circuit: circuit, Title: name + ": its own button", YesNo: true, Where: "At the board, after the timed tests.", Judge: rulebook.YesNo})
+}
+
+// loopExpected is the loop impedance in Ω that the circuit should read cold: the model's,
+// with what was measured of it in its place; 0 while it is not known.
+func (l *testList) loopExpected(c *circuit, sum rulebook.Summary) float64 {
+	if sum.ZsCold == 0 {
+		return 0
+	}
+	expected := sum.ZsCold
+	if r1r2, ok := l.read.Highest("r1r2", c.k.ID); ok && sum.R1R2Cold > 0 {
+		expected += r1r2 - sum.R1R2Cold
+	}
+	if ze, ok := l.read.Highest("ze", ""); ok && l.job.Supply.ZeOhm.Known() && !c.separateEarth() {
+		expected += ze - l.job.Supply.ZeOhm.V()
+	}
+	return expected
+}
+
+// impossible says why no loop can read so low: whatever parallel paths its protective
+// conductor has, its line conductor is in it. The external line is left out, as only the
+// operator knows its share.
+func (l *testList) impossible(c *circuit, v float64) string {
+	r1r2, ok := l.read.Highest("r1r2", c.k.ID)
+	cable, known := Practice{}.Cable(c.k.Route.CableType, c.k.Route.LineMM2)
+	if !ok || !known || cable.R1 <= 0 || cable.R2 <= 0 {
+		return ""
+	}
+	line := r1r2 * cable.R1 / (cable.R1 + cable.R2)
+	if v+unexpectedOhm >= line {
+		return ""
+	}
+	return text("Zs of ", v, " Ω is impossible: the line conductor alone is ", line, " Ω of the R1+R2 of ", r1r2, " Ω that was read. One of the two is wrong: null the leads and read again.")
 }
 
 func lowOhms(r install.Record) (working.Verdict, string) {
@@ -141,16 +278,27 @@ func judgeR1R2(v float64, sum rulebook.Summary) (working.Verdict, string) {
 	return working.Caution, "Lower than the model: a parallel path, leads not nulled, or a shorter route than entered."
 }
 
-func judgeInsulation(r install.Record) (working.Verdict, string) {
-	if r.OverRange {
-		return working.Pass, "Above the instrument's range."
-	}
-	_, limit := InsulationLimit(NominalV, false, false)
+// judgeInsulation judges a reading by the limit of the voltage that it was read at; surge
+// says that a surge device is in the installation (Table 64, 643.3.3).
+func judgeInsulation(r install.Record, surge bool) (working.Verdict, string) {
+	reduced, _ := InsulationLimit(NominalV, false, true)
+	low := r.TestV == reduced
+	_, limit := InsulationLimit(NominalV, false, low)
 	switch {
-	case *r.Value < limit:
-		return working.Fail, text("Under ", limit, " MΩ: find the cause before anything is energised.")
+	case !r.OverRange && *r.Value < limit:
+		says := text("Under ", limit, " MΩ: find the cause before anything is energised.")
+		if surge && !low {
+			says += text(" A surge device that is still connected reads like a fault at 500 V: disconnect it, or read at ", reduced, " V where it cannot be.")
+		}
+		return working.Fail, says
+	case low && !surge:
+		return working.Caution, text("At least ", limit, " MΩ, read at ", reduced, " V: only where equipment cannot be disconnected.")
+	case r.OverRange:
+		return working.Pass, "Above the instrument's range."
 	case *r.Value < InvestigateMohm:
 		return working.Caution, text("Passes ", limit, " MΩ, but under ", InvestigateMohm, " MΩ on a new circuit: look for the cause.")
+	case low:
+		return working.Pass, text("At least ", limit, " MΩ at ", reduced, " V, with the surge device connected.")
 	}
 	return working.Pass, text("At least ", limit, " MΩ.")
 }
@@ -216,7 +364,7 @@ func judgePFC(v float64, job *install.Job) (working.Verdict, string) {
 	return working.Pass, "Every device at this board breaks it."
 }
 
-func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, electrode bool, tempC float64) (working.Verdict, string) {
+func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, expected float64, electrode bool, tempC float64) (working.Verdict, string) {
 	v := *r.Value
 	if sum.ZsMax == 0 {
 		return working.Unknown, "The limit is not yet known: the design is not complete."
@@ -238,8 +386,12 @@ func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, electrode
 	if !working.AtMost(v, limit) {
 		return working.Fail, "Too high: " + how + "."
 	}
-	if sum.ZsCold > 0 && differs(*r.Value, sum.ZsCold) {
-		return working.Caution, "Within the limit (" + how + "), but not what the model expects: look for a loose terminal, a parallel path or another length."
+	switch {
+	case expected <= 0 || !differs(*r.Value, expected):
+	case *r.Value < expected:
+		return working.Caution, text("Within the limit (", how, "), but lower than Ze and R1+R2 give, ", expected, " Ω: a parallel path, another point or leads not nulled. It proves nothing of the protective conductor: that rests on the R1+R2 that was read dead.")
+	default:
+		return working.Caution, text("Within the limit (", how, "), but higher than Ze and R1+R2 give, ", expected, " Ω: a loose joint or another point.")
 	}
 	return working.Pass, "Within the limit: " + how + "."
 }

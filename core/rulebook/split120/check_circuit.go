@@ -110,6 +110,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 		r.Boxes = c.pointOfUse()
 	}
 	c.leakage()
+	c.backfeed()
 	c.conduitFill()
 	c.cover()
 	if k.Use == "ev" {

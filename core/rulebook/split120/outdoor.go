@@ -144,6 +144,14 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 	r := rulebook.ElectrodeReport{Steps: []working.Step{}, Checks: []working.Check{}, Missed: []string{}}
 	e := &job.Outdoor.Electrodes
 	if len(e.Rods) == 0 && !e.Measured.Known() {
+		if job.Kind == install.SupplyUpgrade && job.Supply.EarthTo == rodsKind {
+			c := working.New("rods-none", "", "Rods of the grounding electrode", "")
+			c.From(under(grounding, codeOf(job)))
+			c.Lacks("the rods that the electrode conductor runs to: where each stands, its length and its distance")
+			c.Says = "Not yet known: " + c.Missing[0] + "."
+			c.Verdict = working.Unknown
+			r.Checks = append(r.Checks, *c)
+		}
 		return r
 	}
 	code := codeOf(job)

@@ -24,7 +24,7 @@ const Notice = "Figures are restated from the standards they name: verify agains
 var terms = func() install.Terms {
 	t := install.Terms{Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, SizeNames: map[float64]string{},
 		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "tankless", "heating", "heat-pump", "strips", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""}, Ratings: map[string][]float64{"breaker": ratingsList()}, RCDTypes: []string{groundFault}, ResidualMA: classAMA, ButtonMonths: rule(protectionNotes, "G-TEST"), PENOptions: []string{},
-		Tests: TestIDs, Rules: localRules, Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, Length: install.Length{Name: "ft", M: footM}, Columns: 2, Editions: []string{"2023", "2020", "2017"}, Bars: []string{"conductor-load", "voltage-drop", "breaking"},
+		Tests: TestIDs, Rules: localRules, Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, PairsOneHot: []string{"hot-N", "hot-G", "N-G"}, Length: install.Length{Name: "ft", M: footM}, Columns: 2, Editions: []string{"2023", "2020", "2017"}, Bars: []string{"conductor-load", "voltage-drop", "breaking"},
 		Points: walk.KindIDs(), Switching: walk.Switchings, Findings: walk.FindingIDs(), Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(),
 		Asks: map[string][]string{"sheet:supply": {"intersystem", "earthSize", "earthTo", "bondKind", "bondsAround"}, "sheet:chain": {"outside", "deviceA"}, "sheet:board": {"loads", "space", "place"}, "sheet:loads": {"areaM2", "peak", "basementM2", "motors"}, "sheet:conductor": {"aluminium"}, "sheet:device": {"cascade"}, "sheet:schools": {"bondAt", "loadMethod", "splitCode"}, "sheet:outdoor": {"rodListed"}, "sheet:surge": {"letThrough", "inKA"}, "sheet:survey": {"walls"}}}
 	t.Surfaces, t.Soils = outdoorRules.Surfaces(), outdoorRules.SoilNames()
@@ -33,7 +33,9 @@ var terms = func() install.Terms {
 		t.CoverPlaces = append(t.CoverPlaces, c.Place)
 	}
 	for r := range isolationWays.Text {
-		t.IsolationRoutes = append(t.IsolationRoutes, isolationWays.Str(r, "route"))
+		if rulebook.Lawful(isolationWays, r) {
+			t.IsolationRoutes = append(t.IsolationRoutes, isolationWays.Str(r, "route"))
+		}
 	}
 	for r := range conductors.Text {
 		t.ConductorSizes = append(t.ConductorSizes, conductors.Str(r, "size"))

@@ -85,7 +85,7 @@ func TestProvingSequence(t *testing.T) {
 	assert.Equal(t, working.Fail, says("/ng:main", open))
 	assert.Equal(t, working.Pass, says("/ng:panel", open))
 	assert.Equal(t, working.Fail, says("/ng:panel", closed))
-	assert.Equal(t, "ng:panel", at["/bond-back"].After)
+	assert.Equal(t, []string{"ng:main", "ng:panel"}, at["/bond-back"].After, "every enclosure, not the last one only")
 	assert.Equal(t, working.Pass, says("c2/hn", open))
 	assert.Equal(t, working.Fail, says("c2/hg", closed))
 	assert.Equal(t, working.Pass, says("c2/tester:b1", "correct"))

@@ -15,7 +15,7 @@ import (
 // dead with loads disconnected, permission to energise, live. What stands behind a
 // colon is the enclosure or box that it was read at.
 var TestIDs = []string{
-	"path", "torque", "ng", "bond-back", "hh", "hn", "hg", "ground-continuity",
+	"path", "torque", "ng", "bond-back", "hh", "hn", "hg", "ground-continuity", "polarity",
 	"volts-ll", "volts-an", "volts-bn", "tester", "trip", "ng-volts", "spd-light", "transfer", "functional", "ev-functional",
 }
 
@@ -65,10 +65,11 @@ func bandV(job *install.Job, kind string) func(install.Record) (working.Verdict,
 	}
 }
 
-// otherLeg is the newest reading of the other leg to neutral, 0 without one.
+// otherLeg is the newest reading of the other leg to neutral since the supply was last
+// put on, 0 without one.
 func otherLeg(job *install.Job, id string) float64 {
 	other := map[string]string{"volts-an": "volts-bn", "volts-bn": "volts-an"}[id]
-	for i := len(job.Records) - 1; i >= 0; i-- {
+	for i := len(job.Records) - 1; i >= 0 && job.Records[i].Kind != install.Energise; i-- {
 		if r := &job.Records[i]; r.Kind == install.Reading && r.Subject == other && r.Value != nil {
 			return *r.Value
 		}
@@ -122,7 +123,11 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 	addDead(rulebook.Test{ID: "path", Title: "Path traced by eye", YesNo: true, Where: "From the source to every load terminal: each conductor where it belongs, nothing bare beside metal.", Judge: rulebook.YesNo})
 	for i := range job.Chain.Enclosures {
 		e := &job.Chain.Enclosures[i]
-		if !e.New || e.Owner != install.OwnerCustomer || !e.TorqueNm.Known() {
+		if !e.New || e.Owner != install.OwnerCustomer {
+			continue
+		}
+		if !e.TorqueNm.Known() {
+			addDead(rulebook.Test{ID: "torque:" + e.ID, Title: "Torque of the main terminals of " + e.Name, Unit: "lbf·in", Lacks: "First the torque from the maker's instruction, on the chain: without it a reading proves nothing.", Judge: noFigure})
 			continue
 		}
 		want := unit.Significant(e.TorqueNm.V()/lbfInNm, 4)
@@ -135,7 +140,8 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 			}})
 	}
 	chain := p.Chain(job)
-	bonded, last := false, ""
+	bonded := false
+	var joints []string
 	for i := range chain.Nodes {
 		n := &chain.Nodes[i]
 		e := job.Chain.Enclosure(n.ID)
@@ -153,10 +159,10 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 			t.Judge = continuity(open, "Closed behind the joint: a second bond, so neutral current would flow in the ground. Look for a screw, a strap or a neutral on the ground bar.")
 		}
 		addDead(t)
-		last = id
+		joints = append(joints, id)
 	}
 	if bonded {
-		addDead(rulebook.Test{ID: "bond-back", Title: "The main bonding jumper is in place", YesNo: true, After: last, Where: "Looked at and tightened after the neutral-to-ground tests, also where it was never lifted.", Judge: rulebook.YesNo})
+		addDead(rulebook.Test{ID: "bond-back", Title: "The main bonding jumper is in place", YesNo: true, After: joints, Where: "Looked at and tightened after the neutral-to-ground tests, also where it was never lifted.", Judge: rulebook.YesNo})
 	}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
@@ -169,13 +175,20 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 			addDead(rulebook.Test{ID: "ng", Circuit: k.ID, Title: "Its neutral to ground", Patterns: said, Where: "The circuit's neutral off the bar.", Judge: continuity(open, "Closed: the neutral touches ground on this circuit. A ground-fault device will not stay in, and neutral current would flow in the ground.")})
 		}
 		addDead(rulebook.Test{ID: "hg", Circuit: k.ID, Title: "Hot to ground", Patterns: said, Where: "Every hot of it to its ground.", Judge: continuity(open, short)})
-		if !allUngrounded(k) {
-			addDead(rulebook.Test{ID: "ground-continuity", Circuit: k.ID, Title: "Equipment ground to every box", Patterns: said, Where: "From the ground bar to each outlet and metal box.", Judge: continuity(closed, "Open: a box stands without its ground. Find the splice that was missed.")})
+		if with, without := groundedBoxes(k); len(without) == 0 || len(with) > 0 {
+			title, where := "Equipment ground to every box", "From the ground bar to each outlet and metal box."
+			if len(without) > 0 {
+				title, where = "Equipment ground to the boxes that have one", "From the ground bar to "+strings.Join(with, ", ")+". Not to "+strings.Join(without, ", ")+": found without a ground, it stands behind ground-fault protection."
+			}
+			addDead(rulebook.Test{ID: "ground-continuity", Circuit: k.ID, Title: title, Patterns: said, Where: where, Judge: continuity(closed, "Open: a box stands without its ground. Find the splice that was missed.")})
+		}
+		if k.Use == "lighting" {
+			addDead(rulebook.Test{ID: "polarity", Circuit: k.ID, Title: "Hot switched, and on the center contact of each lamp", YesNo: true, Where: "With the switch on, from the breaker's hot to the center contact; with it off, open. The screw shell is on the neutral.", Judge: rulebook.YesNo})
 		}
 	}
-	addLive(rulebook.Test{ID: "volts-ll", Title: "Between the legs", Unit: "V", Where: "At the main, load side, before any branch is closed.", Judge: bandV(job, "ll")})
-	addLive(rulebook.Test{ID: "volts-an", Title: "Leg A to neutral", Unit: "V", Where: "At the main, load side.", Judge: bandV(job, "ln")})
-	addLive(rulebook.Test{ID: "volts-bn", Title: "Leg B to neutral", Unit: "V", Where: "At the main, load side; compare it with leg A.", Judge: bandV(job, "ln")})
+	addLive(rulebook.Test{ID: "volts-ll", Title: "Between the legs", Unit: "V", Stops: true, Fresh: true, Where: "At the main, load side, before any branch is closed.", Judge: bandV(job, "ll")})
+	addLive(rulebook.Test{ID: "volts-an", Title: "Leg A to neutral", Unit: "V", Stops: true, Fresh: true, Where: "At the main, load side.", Judge: bandV(job, "ln")})
+	addLive(rulebook.Test{ID: "volts-bn", Title: "Leg B to neutral", Unit: "V", Stops: true, Fresh: true, Where: "At the main, load side; compare it with leg A.", Judge: bandV(job, "ln")})
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
 		boxes := report.Circuit(k.ID).Boxes
@@ -227,12 +240,21 @@ func testerAnswers() []string {
 	return slices.DeleteFunc(slices.Clone(terms.Patterns), func(p string) bool { return p == open || p == closed })
 }
 
-// allUngrounded reports whether every box of a string was found without a ground.
-func allUngrounded(k *install.Circuit) bool {
+// groundedBoxes names the boxes of a string with an equipment ground, and those that
+// were found without one.
+func groundedBoxes(k *install.Circuit) (with, without []string) {
 	for i := range k.Serves.Boxes {
-		if g := k.Serves.Boxes[i].Ground; g == nil || *g {
-			return false
+		b := &k.Serves.Boxes[i]
+		if b.Ground == nil || *b.Ground {
+			with = append(with, b.Name)
+		} else {
+			without = append(without, b.Name)
 		}
 	}
-	return len(k.Serves.Boxes) > 0
+	return with, without
+}
+
+// noFigure judges a reading for which there is nothing to compare it with.
+func noFigure(install.Record) (working.Verdict, string) {
+	return working.Unknown, "There is nothing to compare it with."
 }

@@ -160,7 +160,7 @@ func (u *useRow) asks() []string {
 	case u.id == "distribution":
 		return []string{"powerW", "currentA", "building", "poles"}
 	case u.id == "infeed":
-		return []string{"currentA", "backfeed", "poles"}
+		return []string{"currentA", "backfeed", "bothWays", "poles"}
 	case u.isString:
 		return append([]string{"outlets", "boxes"}, shared...)
 	}

@@ -44,7 +44,16 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 	out = append(out, marks(job)...)
 	for _, n := range p.Chain(job).Nodes {
 		e := job.Chain.Enclosure(n.ID)
-		if !e.New || e.Owner != install.OwnerCustomer {
+		if e.Owner != install.OwnerCustomer {
+			continue
+		}
+		if !e.New {
+			switch joined := e.Joined != nil && *e.Joined; {
+			case joined && n.Joint == rulebook.JointNever:
+				out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Take the " + n.JointName + " out of " + e.Name + ": neutrals on the isolated bar, grounds moved to their own", Hours: 0.75, Isolation: true, Caution: n.JointSays})
+			case e.Joined != nil && !joined && n.Joint == rulebook.JointMust:
+				out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Put the " + n.JointName + " into " + e.Name, Hours: 0.25, Isolation: true, Caution: n.JointSays})
+			}
 			continue
 		}
 		caution := "Supply to the line side, load to the other, whichever way they enter. Ground and neutral first, so that nothing floats, then the hots; tie the conductors in before the far end is fixed."

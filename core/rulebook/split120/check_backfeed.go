@@ -1,0 +1,43 @@
+package split120
+
+import "arvelt/core/install"
+
+// backfeed judges each breaker that power can flow back through, that of an infeed and of
+// every feeder on the way to it: it must be suitable for it, which one marked LINE and
+// LOAD is not (NEC 705.30(D); 408.36(D) for how it is held).
+func (c *circuit) backfeed() {
+	back := c.k.Serves.Backfeed
+	for i := range c.job.Circuits {
+		o := &c.job.Circuits[i]
+		back = back || o.Serves.Backfeed && onTheWay(c.job, c.k.ID, o)
+	}
+	if !back {
+		return
+	}
+	k := c.check("backfeed", "Power from either side", "")
+	k.From(clauseBackfeed.in(c.code))
+	switch p := c.k.Protection.BothWays; {
+	case p == nil:
+		k.Lacks("whether the breaker is suitable for backfeed: its maker says so, and it is not marked LINE and LOAD")
+	case !*p:
+		k.Decide(false)
+		k.Says = "Power can flow back through it and it is made for one direction only: it may fail when it is to open."
+	default:
+		k.Decide(true)
+		k.Says = "Its maker states that it is suitable for backfeed. A breaker that is plugged on is held down by a fastener."
+	}
+}
+
+// onTheWay reports whether the circuit of an id feeds another, directly or through more.
+func onTheWay(job *install.Job, id string, other *install.Circuit) bool {
+	for range job.Circuits {
+		if other == nil || other.From == "" {
+			return false
+		}
+		if other.From == id {
+			return true
+		}
+		other = job.CircuitByID(other.From)
+	}
+	return false
+}
