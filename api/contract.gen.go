@@ -188,6 +188,9 @@ type Enclosure = install.Enclosure
 // EnclosureKind defines model for EnclosureKind.
 type EnclosureKind = rulebook.EnclosureKind
 
+// EnergiseAsk defines model for EnergiseAsk.
+type EnergiseAsk = proving.Ask
+
 // Era defines model for Era.
 type Era = rulebook.Era
 
@@ -703,13 +706,14 @@ type Terms struct {
 	Length string `json:"length"`
 
 	// LoadKinds kinds of load that decide the type of a residual-current device
-	LoadKinds  []string `json:"loadKinds"`
-	Methods    []Named  `json:"methods"`
-	Notice     string   `json:"notice"`
-	Pairs      []string `json:"pairs"`
-	Patterns   []Named  `json:"patterns"`
-	PenOptions []Named  `json:"penOptions"`
-	Places     []Named  `json:"places"`
+	LoadKinds   []string  `json:"loadKinds"`
+	Methods     []Named   `json:"methods"`
+	Notice      string    `json:"notice"`
+	Pairs       []string  `json:"pairs"`
+	PairsOneHot *[]string `json:"pairsOneHot,omitempty"`
+	Patterns    []Named   `json:"patterns"`
+	PenOptions  []Named   `json:"penOptions"`
+	Places      []Named   `json:"places"`
 
 	// Practice the family of the practice in words
 	Practice  string  `json:"practice"`

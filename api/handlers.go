@@ -80,7 +80,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		}
 		return out
 	}
-	out := Terms{Id: p.ID(), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Why: p.Opening().Why, Survey: surveyTerms(p), Earthing: t.Earthing, Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns), Pairs: t.Pairs, Asks: map[string][]string{}, Labels: map[string]string{}, Sizes: []Named{}, Editions: append([]string{}, t.Editions...), Length: t.Length.Unit(), Columns: t.Columns, Bars: []Named{}, Families: []NamedRatings{}, LoadKinds: t.LoadKinds, Uses: []NamedUse{}, RcdTypes: named(t.RCDTypes), ResidualMA: t.ResidualMA, PenOptions: named(t.PENOptions), Categories: named(t.Categories), Cables: []NamedSizes{}, Methods: []Named{}, Fresh: []Circuit{}, Notice: p.Opening().Notice}
+	out := Terms{Id: p.ID(), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Why: p.Opening().Why, Survey: surveyTerms(p), Earthing: t.Earthing, Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns), Pairs: t.Pairs, PairsOneHot: oneHot(t), Asks: map[string][]string{}, Labels: map[string]string{}, Sizes: []Named{}, Editions: append([]string{}, t.Editions...), Length: t.Length.Unit(), Columns: t.Columns, Bars: []Named{}, Families: []NamedRatings{}, LoadKinds: t.LoadKinds, Uses: []NamedUse{}, RcdTypes: named(t.RCDTypes), ResidualMA: t.ResidualMA, PenOptions: named(t.PENOptions), Categories: named(t.Categories), Cables: []NamedSizes{}, Methods: []Named{}, Fresh: []Circuit{}, Notice: p.Opening().Notice}
 	for _, id := range whole.PracticeIDs {
 		out.Practices = append(out.Practices, Named{Id: id, Name: whole.Practices[id].Words()[id]})
 	}
@@ -635,4 +635,11 @@ func attach(c *gin.Context, name string) {
 		return '_'
 	}, name)
 	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="%s"`, safe))
+}
+
+// oneHot are the pairs proved dead on a circuit of one hot conductor; none where that is
+// not done.
+func oneHot(t install.Terms) *[]string {
+	pairs := append([]string{}, t.PairsOneHot...)
+	return &pairs
 }

@@ -407,16 +407,23 @@ func TestAnElectrodeIsReadAgainstTheDeviceThatOpens(t *testing.T) {
 		return out
 	}
 	record(map[string]any{"kind": "isolation", "source": "main switch", "lockTag": "7", "tester": "Tarn", "provedBefore": true, "pairsDead": []string{"L-N", "L-PE", "N-PE"}, "provedAfter": true, "stillLive": "the tails"})
+	last := ""
 	for _, x := range []struct {
 		ohm  float64
 		want working.Verdict
 	}{{3000, working.Fail}, {1667, working.Fail}, {1600, working.Caution}, {120, working.Pass}} {
-		after := record(map[string]any{"kind": "reading", "subject": "electrode", "circuit": "c1", "unit": "Ω", "value": x.ohm, "instrument": "Tarn E1", "calibrated": "2030-01-01"})
-		for _, row := range after.View.Tests.Rows {
+		r := map[string]any{"kind": "reading", "subject": "electrode", "unit": "Ω", "value": x.ohm, "instrument": "Tarn E1", "calibrated": "2030-01-01"}
+		if last != "" {
+			r["supersedes"], r["note"] = last, "another rod driven"
+		}
+		rows := 0
+		for _, row := range record(r).View.Tests.Rows {
 			if row.ID == "electrode" {
 				assert.Equal(t, x.want, row.Verdict, "%g Ω: %s", x.ohm, row.Says)
+				last, rows = row.Reading.ID, rows+1
 			}
 		}
+		assert.Equal(t, 1, rows, "the installation's one electrode is read once, not once a circuit")
 	}
 }
 

@@ -101,13 +101,13 @@ func (b *builder) signed() error {
 		func() error { return b.isolate(id, "jana", 20, 8) },
 		func() error { return b.tick(id, "jana", 20, 8.5, install.SecondFix) },
 		func() error {
-			return b.read(id, "jana", 20, 11, false, map[string]float64{"continuity-earth": 0.02, "continuity-bond": 0.04, "r1r2": 0.09, "insulation-ln": 310, "insulation-le": 290, "insulation-ne": 300})
+			return b.read(id, "jana", 20, 11, false, map[string]float64{"continuity-earth": 0.02, "continuity-bond": 0.04, "r1r2": 0.09, "insulation-ln": 310, "insulation-le": 290, "insulation-ne": 300, "ze": 0.21})
 		},
 		func() error {
-			return b.record(id, "jana", 20, 12, install.Record{Kind: install.Energise, Note: "covers on, lock taken off by its owner"})
+			return b.record(id, "jana", 20, 12, install.Record{Kind: install.Energise, Confirmed: confirmed()})
 		},
 		func() error {
-			return b.read(id, "jana", 20, 12.1, true, map[string]float64{"ze": 0.21, "pfc": 1.1, "zs": 0.31, "rcd-x1": 27})
+			return b.read(id, "jana", 20, 12.1, true, map[string]float64{"pfc": 1.1, "zs": 0.31, "rcd-x1": 27})
 		},
 		func() error { return b.tick(id, "jana", 19, 10, install.Handover) },
 		func() error {

@@ -477,6 +477,7 @@ const (
 	Isolation RecordKind = "isolation" // proved dead
 	LooseEnd  RecordKind = "loose-end" // something left temporarily undone, or its clearing
 	Reading   RecordKind = "reading"   // a test reading by a person
+	Remark    RecordKind = "remark"    // why a reading is what it is, Subject names the reading
 	LockOff   RecordKind = "lock-off"  // the lock of an isolation taken off, Subject names the isolation
 	Energise  RecordKind = "energise"  // permission to energise
 	Operator  RecordKind = "operator"  // notification or application, recorded by hand

@@ -48,7 +48,8 @@ type Terms struct {
 	ButtonMonths float64 // months between presses of a test button, where the practice fixes them
 	ResidualMA   float64 // usual rating of a residual-current device that is added, mA
 	PENOptions   []string
-	Uses         []string // of a circuit
+	Uses         []string          // of a circuit
+	Serves       map[string]string // by use what stands at the end of the circuit
 	// Asks names by use the fields of a circuit that it asks for beside those of every
 	// circuit, and under "sheet:" by sheet (supply, board, loads, …) the fields of that.
 	Asks        map[string][]string
@@ -456,7 +457,7 @@ func (s Schools) Validate(known ...Terms) error {
 // decided in package proving. The error is [Errors].
 func (r Record) Validate(t Terms) error {
 	c := &checker{in: string(r.Kind) + "."}
-	c.oneOf("kind", string(r.Kind), []string{string(Tick), string(Isolation), string(LooseEnd), string(Reading), string(LockOff), string(Energise), string(Operator), string(Signature), string(Reopen), string(Observation), string(SurveyReading), string(Decision), string(FindingStep), string(Scope), string(Variation), string(Photo)})
+	c.oneOf("kind", string(r.Kind), []string{string(Tick), string(Isolation), string(LooseEnd), string(Reading), string(Remark), string(LockOff), string(Energise), string(Operator), string(Signature), string(Reopen), string(Observation), string(SurveyReading), string(Decision), string(FindingStep), string(Scope), string(Variation), string(Photo)})
 	for field, v := range map[string]string{"note": r.Note, "couldNot": r.CouldNot, "source": r.Source, "lockTag": r.LockTag, "tester": r.Tester, "stillLive": r.StillLive, "reference": r.Reference, "person": r.Person, "subject": r.Subject, "instrument": r.Instrument, "circuit": r.Circuit, "unit": r.Unit, "path": r.Path, "room": r.Room, "place": r.Place, "risk": r.Risk, "mend": r.Mend, "work": r.Work} {
 		c.text(field, v, 400)
 	}
@@ -489,6 +490,9 @@ func (r Record) Validate(t Terms) error {
 		c.between("testV", r.TestV, 0, 5000, "V")
 	case LockOff:
 		c.needed("subject", r.Subject, 80)
+	case Remark:
+		c.needed("subject", r.Subject, 80)
+		c.needed("note", r.Note, 400)
 	case Isolation:
 		c.needed("source", r.Source, 200)
 		c.needed("lockTag", r.LockTag, 200)

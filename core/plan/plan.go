@@ -80,6 +80,7 @@ type Customs struct {
 	Length install.Length
 	Words  map[string]string
 	Own    []rulebook.Work
+	Serves map[string]string // by use what stands at the end of a circuit
 	// Cores says by circuit which core of its cable is what; Outdoor is how the works
 	// outdoors stand, nil without any.
 	Cores   map[string]string
@@ -93,7 +94,7 @@ func (c *Customs) Say(common string) string { return rulebook.Say(c.Words, commo
 func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person install.Person, now time.Time) []Task {
 	out := make([]Task, 0, 16*(len(job.Circuits)+len(job.Outdoor.Runs)+1)+4*len(job.Rooms))
 	for i := range job.Circuits {
-		out = append(out, meets(job.Found.HazardsAt(nil), circuitTasks(&by, &job.Circuits[i], list))...)
+		out = append(out, meets(job.Found.HazardsAt(nil), circuitTasks(job, &by, &job.Circuits[i], list))...)
 	}
 	for i := range job.Rooms {
 		r := &job.Rooms[i]
@@ -244,7 +245,7 @@ func Facts(tasks []Task, report *rulebook.Report, chain *rulebook.ChainReport) *
 // energiseTask is the step of the day of the outage in which the supply is put on.
 const energiseTask = "outage-energise"
 
-func circuitTasks(by *Customs, c *install.Circuit, list map[string]materials.Item) []Task {
+func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[string]materials.Item) []Task {
 	in := by.Length
 	id := func(s string) string { return c.ID + "-" + s }
 	buried, laid := 0.0, 0.0
@@ -259,7 +260,7 @@ func circuitTasks(by *Customs, c *install.Circuit, list map[string]materials.Ite
 	var out []Task
 	last := ""
 	add := func(t Task) {
-		t.ID, t.Circuit = id(t.ID), c.ID
+		t.ID, t.Circuit, t.Title = id(t.ID), c.ID, name+": "+t.Title
 		if last != "" && t.After == nil {
 			t.After = []string{last}
 		}
@@ -267,44 +268,43 @@ func circuitTasks(by *Customs, c *install.Circuit, list map[string]materials.Ite
 		out = append(out, t)
 	}
 	ff, sf := install.FirstFix, install.SecondFix
-	add(Task{ID: "mark", Stage: ff, Title: "Mark the route of " + name + ", look for hidden services", Crew: 1, Hours: hours(list, "mark"),
+	add(Task{ID: "mark", Stage: ff, Title: "mark the route, look for hidden services", Crew: 1, Hours: hours(list, "mark"),
 		Caution: "Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed."})
 	if buried > 0 {
-		add(Task{ID: "trench", Stage: ff, Title: "Trench " + unit.With(in.Of(buried), in.Unit()) + ", bed, cable, warning tape, backfill", Crew: 2, Hours: buried * hours(list, "trench-per-m"),
+		add(Task{ID: "trench", Stage: ff, Title: "trench " + unit.With(in.Of(buried), in.Unit()) + ", bed, cable, warning tape, backfill", Crew: 2, Hours: buried * hours(list, "trench-per-m"),
 			Caution: "Locate other services before the first cut; dig by hand near them."})
 	}
 	if laid > 0 {
-		add(Task{ID: "core", Stage: ff, Title: "Drill the walls, sleeve and seal", Crew: 1, Hours: hours(list, "core"), Caution: "Eye protection; slope the hole outwards."})
+		add(Task{ID: "core", Stage: ff, Title: "drill the walls, sleeve and seal", Crew: 1, Hours: hours(list, "core"), Caution: "Eye protection; slope the hole outwards."})
 	}
-	add(Task{ID: "cable", Stage: ff, Title: "Run and fix " + unit.With(in.Of(c.Route.LengthM()), in.Unit()) + by.Say(" of cable, tails left and labelled at both ends"), Crew: 1 + b2i(c.Route.LengthM() > 25), Hours: math.Max(0.5, c.Route.LengthM()*hours(list, "cable-per-m")),
+	add(Task{ID: "cable", Stage: ff, Title: "run and fix " + unit.With(in.Of(c.Route.LengthM()), in.Unit()) + by.Say(" of cable, tails left and labelled at both ends"), Crew: 1 + b2i(c.Route.LengthM() > 25), Hours: math.Max(0.5, c.Route.LengthM()*hours(list, "cable-per-m")),
 		Caution: by.Say("Keep the unproven end out of reach; it is not connected at the board.")})
 	if c.PEN.Option == "tt_rod" || c.PEN.Option == "met_electrode" {
-		add(Task{ID: "rod", Stage: ff, Title: "Drive the earth electrode", Crew: 1, Hours: hours(list, "rod") * float64(max(1, c.PEN.Rods)), Caution: "Locate services first; keep clear of buried metal earthed from the supply."})
+		add(Task{ID: "rod", Stage: ff, Title: "drive the earth electrode", Crew: 1, Hours: hours(list, "rod") * float64(max(1, c.PEN.Rods)), Caution: "Locate services first; keep clear of buried metal earthed from the supply."})
 	}
-	add(Task{ID: "photo", Stage: ff, Title: "Photograph the route before it is covered", Crew: 1, Hours: hours(list, "photo")})
-	what := by.Say("the appliance")
-	if len(c.Serves.Boxes) > 0 {
-		what = by.Say("the outlets")
-	}
-	if c.Use == "ev" {
-		what = "the charge point"
+	add(Task{ID: "photo", Stage: ff, Title: "photograph the route before it is covered", Crew: 1, Hours: hours(list, "photo")})
+	what := by.Serves[c.Use]
+	if what == "" {
+		what = by.Say("the appliance")
 	}
 	cores := ""
 	if says := by.Cores[c.ID]; says != "" {
 		cores = " Cores: " + says + "."
 	}
-	add(Task{ID: "point", Stage: sf, Title: "Mount " + what + " and terminate " + map[bool]string{true: "them", false: "its end"}[len(c.Serves.Boxes) > 0], Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true, Caution: "The cable is new but its other end is in somebody's reach: prove it dead." + cores})
+	add(Task{ID: "point", Stage: sf, Title: "mount " + strings.TrimPrefix(what, "the ") + " and terminate the cable", Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true, Caution: "The cable is new but its other end is in somebody's reach: prove it dead." + cores})
 	if c.PEN.Option == "voltage_monitor" || c.PEN.Option == "touch_voltage_device" {
-		add(Task{ID: "pen", Stage: sf, Title: "Fit the broken neutral-earth device", Crew: 1, Hours: hours(list, "pen"), Isolation: true, alters: true})
+		add(Task{ID: "pen", Stage: sf, Title: "fit the broken neutral-earth device", Crew: 1, Hours: hours(list, "pen"), Isolation: true, alters: true})
 	}
 	where := by.Say("at the board")
 	if c.Protection.OwnEnclosure {
 		where = "in its own enclosure"
+	} else if feed := job.CircuitByID(c.From); feed != nil {
+		where = "at the board behind " + feed.Name
 	}
-	add(Task{ID: "board", Stage: sf, Title: "Fit the device and terminate " + name + " " + where, Crew: 1, Hours: hours(list, "board"), Isolation: true, alters: true, StaysLive: by.Say(incomingLive),
+	add(Task{ID: "board", Stage: sf, Title: "fit the device and terminate its conductors " + where, Crew: 1, Hours: hours(list, "board"), Isolation: true, alters: true, StaysLive: by.Say(incomingLive),
 		Caution: by.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.") + cores})
-	add(Task{ID: "torque", Stage: sf, Title: "Tighten every terminal to its maker's torque and note it", Crew: 1, Hours: hours(list, "torque"), Isolation: true, alters: true, StaysLive: by.Say(incomingLive)})
-	add(Task{ID: "label", Stage: sf, Title: by.Say("Label the circuit at both ends and on the board"), Crew: 1, Hours: hours(list, "label")})
+	add(Task{ID: "torque", Stage: sf, Title: "tighten every terminal to its maker's torque and note it", Crew: 1, Hours: hours(list, "torque"), Isolation: true, alters: true, StaysLive: by.Say(incomingLive)})
+	add(Task{ID: "label", Stage: sf, Title: by.Say("label the circuit at both ends and on the board"), Crew: 1, Hours: hours(list, "label")})
 	return out
 }
 
@@ -493,6 +493,12 @@ func StateOf(in Input) State {
 		s.Holds = append(s.Holds, Hold{stage, sheet, what, who})
 	}
 	job := in.Job
+	of := func(circuit string) string { // whose check or test it is, where the job has several
+		if c := job.CircuitByID(circuit); c != nil && len(job.Circuits) > 1 {
+			return c.Name + ": "
+		}
+		return ""
+	}
 	if strings.TrimSpace(job.Site.Customer) == "" || strings.TrimSpace(job.Site.Address) == "" {
 		hold(install.Survey, "survey", "office", "customer and address")
 	}
@@ -542,9 +548,9 @@ func StateOf(in Input) State {
 				hold(install.Handover, sheet, "office", "the operator's notification on record")
 			}
 		case c.Verdict == working.Unknown && len(c.Missing) > 0:
-			hold(install.Design, sheet, "designer", c.Title+": "+c.Missing[0])
+			hold(install.Design, sheet, "designer", of(c.Circuit)+c.Title+": "+c.Missing[0])
 		default:
-			hold(install.Design, sheet, "designer", c.Title+" fails")
+			hold(install.Design, sheet, "designer", of(c.Circuit)+c.Title+" fails")
 		}
 	}
 	for _, f := range []install.Fact{job.Supply.ZeOhm, job.Supply.PFCkA, job.Supply.MainFuseA, job.Supply.TailsMM2, job.Supply.EarthMM2} {
@@ -575,10 +581,10 @@ func StateOf(in Input) State {
 	}
 	for _, r := range in.Tests.Rows {
 		if r.Verdict == working.Fail {
-			hold(install.Test, "test", "electrician", r.Title+" failed")
+			hold(install.Test, "test", "electrician", of(r.Circuit)+r.Title+" failed")
 			failed["test"] = true
 		} else if r.Verdict == working.Unknown {
-			hold(install.Test, "test", "electrician", r.Title)
+			hold(install.Test, "test", "electrician", of(r.Circuit)+r.Title)
 		}
 	}
 	for _, l := range proving.LooseEnds(job) {

@@ -36,7 +36,7 @@ func May(role string, kind install.RecordKind) bool {
 	switch kind {
 	case install.Signature:
 		return role == Supervisor
-	case install.Energise, install.Isolation, install.LockOff:
+	case install.Energise, install.Isolation, install.LockOff, install.Remark:
 		return role == Supervisor || role == Electrician
 	case install.Reading, install.Tick, install.LooseEnd:
 		return role == Supervisor || role == Electrician || role == Apprentice
@@ -147,6 +147,7 @@ type Row struct {
 	Beside   []install.Record `json:"beside"`   // the others that count: at other points, newest first
 	Earlier  []install.Record `json:"earlier"`  // corrected, or older than the work; newest first
 	Closed   string           `json:"closed"`   // why it cannot be recorded now
+	Explain  bool             `json:"explain"`  // the reading waits for the reason why it is what it is
 
 	needed bool // before anything is energised
 }
@@ -202,9 +203,13 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 		s.Energised = &on
 	}
 	read := rulebook.ReadingsOf(job)
+	why := map[string]string{} // remarks by the reading that they explain
+	for _, r := range job.Current(install.Remark) {
+		why[r.Subject] = r.Note
+	}
 	stop := "" // a live reading after which nothing may be tested but what it was about
 	for i := range tests {
-		row := rowOf(job, &tests[i], read, facts)
+		row := rowOf(job, &tests[i], read, why, facts)
 		if tests[i].Stops && row.Verdict == working.Fail && energised && row.Reading.At.After(on.At) {
 			stop = row.Title
 		}
@@ -252,7 +257,7 @@ func NeedsIsolation(what, role string) string {
 }
 
 // rowOf is a test as its readings stand.
-func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, facts *Facts) Row {
+func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[string]string, facts *Facts) Row {
 	row := Row{ID: t.ID, Circuit: t.Circuit, Title: t.Title, Live: t.Live, YesNo: t.YesNo, Patterns: append([]string{}, t.Patterns...), Unit: t.Unit, Where: t.Where, Caution: t.Caution, TestV: append([]float64{}, t.TestV...),
 		Verdict: working.Unknown, Beside: []install.Record{}, Earlier: []install.Record{}}
 	// What is read at the origin needs no reading before energising, but what follows
@@ -274,12 +279,20 @@ func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, facts *Fa
 			continue
 		}
 		verdict, says := judge(t, *r)
+		explain := false
+		if verdict == working.Caution && t.Explain != nil && t.Explain(*r) {
+			if explain = why[r.ID] == ""; explain {
+				verdict, says = working.Unknown, says+" Say why before it counts."
+			} else {
+				says += " Explained: " + strings.TrimSuffix(why[r.ID], ".") + "."
+			}
+		}
 		switch {
 		case worst == nil:
-			worst, row.Verdict, row.Says = r, verdict, says
+			worst, row.Verdict, row.Says, row.Explain = r, verdict, says, explain
 		case verdict.Worse(row.Verdict) || verdict == row.Verdict && t.Worse(r, worst):
 			row.Beside = append(row.Beside, *worst)
-			worst, row.Verdict, row.Says = r, verdict, says
+			worst, row.Verdict, row.Says, row.Explain = r, verdict, says, explain
 		default:
 			row.Beside = append(row.Beside, *r)
 		}
@@ -288,8 +301,8 @@ func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, facts *Fa
 		return row
 	}
 	row.Reading, row.Expected = worst, t.Expected
-	if why := stale(job, t, worst, read, facts); why != "" {
-		row.Verdict, row.Says = working.Unknown, why
+	if old := stale(job, t, worst, read, facts); old != "" {
+		row.Verdict, row.Says, row.Explain = working.Unknown, old, false
 	}
 	return row
 }
@@ -409,12 +422,6 @@ func judge(t *rulebook.Test, r install.Record) (working.Verdict, string) {
 		return working.Fail, "Over range: an open circuit or the wrong range."
 	}
 	v, says := t.Judge(r)
-	if v == working.Caution && t.Explain != nil && t.Explain(r) {
-		if strings.TrimSpace(r.Note) == "" {
-			return working.Unknown, says + " Say why before it counts."
-		}
-		says += " Explained: " + strings.TrimSuffix(r.Note, ".") + "."
-	}
 	if r.Calibrated != "" && r.Calibrated < r.At.Format(time.DateOnly) && v == working.Pass {
 		return working.Caution, says + " The instrument's calibration had run out on " + r.Calibrated + "."
 	}
@@ -454,6 +461,10 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Fac
 		}
 	case install.LockOff:
 		return allowLockOff(job, r)
+	case install.Remark:
+		if !isCurrent(job, install.Reading, r.Subject) {
+			return &NotYetError{"The reading that this explains is not there any more: look at the newest."}
+		}
 	case install.Tick:
 		s, known := step(r.Subject)
 		_, isolated := IsolationInForce(job, r.Who(), now)

@@ -45,14 +45,14 @@ var (
 )
 
 func init() {
-	terms = install.Terms{Earthing: []string{"TN-S", "TN-C-S", "TT"}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{}, Categories: categories(),
+	terms = install.Terms{Earthing: []string{"TN-S", "TN-C-S", "TT"}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{}, Serves: map[string]string{}, Categories: categories(),
 		Families: circuitFamilies, Curves: deviceCurves(), Ratings: map[string][]float64{}, RCDTypes: []string{"AC", "A", "F", "B"}, Tests: TestIDs,
 		Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(), Points: survey.KindIDs(), Switching: survey.Switchings, Findings: survey.FindingIDs()}
 	readUses()
 	for _, u := range templates {
 		if id := byTemplate[u].id; !slices.Contains(terms.Uses, id) {
 			terms.Uses = append(terms.Uses, id)
-			terms.Asks[id] = usesByID[id].asks()
+			terms.Asks[id], terms.Serves[id] = usesByID[id].asks(), usesByID[id].serves
 		}
 	}
 	terms.Rules = localRules

@@ -18,6 +18,7 @@ type useRow struct {
 	leakPer            string
 	isSockets          bool
 	luminaires         bool
+	serves             string // what stands at its end
 }
 
 var (
@@ -38,7 +39,7 @@ func readUses() {
 			return v
 		}
 		u := &useRow{template: t.Str(r, "template"), id: t.Str(r, "use"), name: t.Str(r, "name"), areaM2: number("area_m2"), demand: t.Str(r, "demand"), drop: t.Str(r, "drop"),
-			plug: number("plug") == 1, continuous: number("continuous") == 1, load: t.Str(r, "load"), leakMA: number("leak_ma"), leakPer: t.Str(r, "leak_per"), luminaires: number("luminaires") == 1}
+			plug: number("plug") == 1, continuous: number("continuous") == 1, load: t.Str(r, "load"), leakMA: number("leak_ma"), leakPer: t.Str(r, "leak_per"), luminaires: number("luminaires") == 1, serves: t.Str(r, "serves")}
 		u.isSockets = u.demand == "socket_circuits"
 		method := t.Str(r, "method")
 		ambient := 30.0

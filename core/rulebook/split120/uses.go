@@ -136,7 +136,7 @@ func readUses() {
 		if usesByID[u.id] == nil {
 			usesByID[u.id] = u
 			terms.Uses = append(terms.Uses, u.id)
-			terms.Asks[u.id] = u.asks()
+			terms.Asks[u.id], terms.Serves[u.id] = u.asks(), t.Str(r, "serves")
 		}
 	}
 }

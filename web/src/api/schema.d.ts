@@ -726,6 +726,7 @@ export interface components {
             places: components["schemas"]["Named"][];
             patterns: components["schemas"]["Named"][];
             pairs: string[];
+            pairsOneHot?: string[];
             /** @description fields by sheet that the practice asks for */
             asks: {
                 [key: string]: string[];
@@ -907,6 +908,10 @@ export interface components {
             mend?: string;
             work?: string;
             answer?: string;
+            /** Format: double */
+            testV?: number;
+            confirmed?: string[];
+            oneHot?: boolean;
         };
         /** @enum {string} */
         Basis: "" | "measured" | "enquiry" | "assumed";
@@ -1242,6 +1247,7 @@ export interface components {
             maxLengthM: number;
             governs: string;
             says: string;
+            cores: string;
         };
         Demand: {
             shares: components["schemas"]["Share"][];
@@ -1473,6 +1479,11 @@ export interface components {
             kind: components["schemas"]["RecordKind"];
             /** Format: date-time */
             at: string;
+            personId?: string;
+            /** Format: double */
+            testV?: number;
+            confirmed?: string[];
+            oneHot?: boolean;
             by: string;
             role: string;
             supersedes: string;
@@ -1515,7 +1526,7 @@ export interface components {
             answer?: string;
         };
         /** @enum {string} */
-        RecordKind: "tick" | "isolation" | "loose-end" | "reading" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "scope" | "variation" | "photo";
+        RecordKind: "tick" | "isolation" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo";
         Remedy: {
             title: string;
             effect: string;
@@ -1747,17 +1758,26 @@ export interface components {
             /** Format: double */
             expected: number | null;
             reading: components["schemas"]["Record"] | null;
+            testV: number[];
+            beside: components["schemas"]["Record"][];
             earlier: components["schemas"]["Record"][];
             closed: string;
+            explain: boolean;
             patterns: string[];
         };
         TestSheet: {
             rows: components["schemas"]["TestRow"][];
             isolation: components["schemas"]["Record"] | null;
             energised: components["schemas"]["Record"] | null;
+            locks: components["schemas"]["Record"][];
+            asks: components["schemas"]["EnergiseAsk"][];
             mayEnergise: string;
             deadDone: boolean;
             verdict: components["schemas"]["Verdict"];
+        };
+        EnergiseAsk: {
+            id: string;
+            title: string;
         };
         /** @enum {string} */
         Verdict: "pass" | "caution" | "fail" | "unknown";
@@ -1769,6 +1789,7 @@ export interface components {
             state: components["schemas"]["State"];
             ready: components["schemas"]["Readiness"];
             loose: components["schemas"]["Record"][];
+            cleared: components["schemas"]["Record"][];
             walk: components["schemas"]["Walked"];
             revision: string;
             frozen: boolean;
@@ -1878,6 +1899,7 @@ export interface components {
             kind: string;
             place: string;
             room: string;
+            floor: string;
             clear: boolean;
             how: string;
             note: string;
@@ -2071,6 +2093,11 @@ export interface components {
             price: components["schemas"]["PriceRange"] | null;
             decision: string;
             decided: string;
+            reason: string;
+            shares: string;
+            told: string;
+            safe: string;
+            mended: string;
             photos: string[];
             by: string;
             at: string;

@@ -314,7 +314,7 @@ function Circuit({
         <Fields style={{ marginBottom: 8 }}>
           <TextBox part={part as Part} path="name" label="Name" />
         </Fields>
-        <ConductorFields part={part} />
+        <ConductorFields part={part} cores={report?.summary.cores} />
         <div style={{ height: 10 }} />
         <DeviceFields part={part} j={j} feedsBack={!!report?.checks.some((c) => c.id === 'backfeed')} />
         {maker && <MakerFigures part={part} />}

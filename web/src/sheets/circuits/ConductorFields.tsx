@@ -6,7 +6,7 @@ import { Fields, Quiet } from '../../parts/layout';
 import { useSizes } from '../../parts/practice';
 
 /** The cable, what its conductors are made of, and what serves as the protective conductor. */
-export function ConductorFields({ part }: { part: Part<Of<'Circuit'>> }) {
+export function ConductorFields({ part, cores }: { part: Part<Of<'Circuit'>>; cores?: string }) {
   const terms = useTerms().data;
   const { route } = part.value;
   const cable = terms?.cables.find((c) => c.id === route.cableType);
@@ -42,7 +42,12 @@ export function ConductorFields({ part }: { part: Part<Of<'Circuit'>> }) {
           <YesNoBox part={bound} path="route.cpcGuarded" label="Protected against damage" help="conduit, trunking or a void" />
         )}
       </Fields>
-      {colours.length > 0 && (
+      {cores && (
+        <p data-colours style={{ margin: '6px 0 0' }}>
+          <Quiet>Cores: {cores}.</Quiet>
+        </p>
+      )}
+      {!cores && colours.length > 0 && (
         <p data-colours style={{ margin: '6px 0 0' }}>
           <Quiet>
             Cores: {colours.map((c) => `${c.function} ${c.colour}`).join(' · ')}

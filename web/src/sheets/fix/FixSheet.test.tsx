@@ -79,14 +79,58 @@ test('the office does not isolate', () => {
   expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Record an isolation' }).disabled).toBe(true);
 });
 
-test('what is left undone is written down and cleared', async () => {
+test('what is left undone is written down, and cleared only with how it was put right', async () => {
   const sent = serve();
   sheet({ loose: [record({ id: 'l1', kind: 'loose-end', note: 'Cover off' })] });
-  fireEvent.click(screen.getByRole('button', { name: 'Cleared' }));
-  await waitFor(() => expect(sent[0].body).toEqual({ kind: 'loose-end', subject: 'l1', done: true }));
+  expect(screen.getByText(/before anything is energised/)).toBeTruthy();
+  fireEvent.click(screen.getByRole('button', { name: 'Put right' }));
+  const keep = screen.getByRole<HTMLButtonElement>('button', { name: 'Record' });
+  expect(keep.disabled).toBe(true);
+  fireEvent.change(screen.getByLabelText('How it was put right'), { target: { value: 'cover on, four screws' } });
+  fireEvent.click(keep);
+  await waitFor(() =>
+    expect(sent[0].body).toEqual({ kind: 'loose-end', subject: 'l1', done: true, note: 'cover on, four screws', path: '' }),
+  );
   fireEvent.change(screen.getByLabelText(/Unterminated/), { target: { value: 'Joint open' } });
   fireEvent.click(screen.getByRole('button', { name: 'Write it down' }));
-  await waitFor(() => expect(sent[1].body).toEqual({ kind: 'loose-end', note: 'Joint open' }));
+  await waitFor(() => expect(sent[1].body).toEqual({ kind: 'loose-end', note: 'Joint open', path: '' }));
+});
+
+test('an apprentice notes what is undone but does not clear what holds energising; the office does neither', () => {
+  serve();
+  const { unmount } = sheet({ loose: [record({ id: 'l1', kind: 'loose-end', note: 'Cover off' })] }, 'apprentice');
+  expect(screen.queryByRole('button', { name: 'Put right' })).toBeNull();
+  expect(screen.getByRole('button', { name: 'Write it down' })).toBeTruthy();
+  unmount();
+  sheet({ loose: [record({ id: 'l1', kind: 'loose-end', note: 'Cover off' })] }, 'office');
+  expect(screen.queryByRole('button', { name: 'Put right' })).toBeNull();
+  expect(screen.queryByRole('button', { name: 'Write it down' })).toBeNull();
+});
+
+test('a lock is taken off by whose it is', async () => {
+  const sent = serve();
+  const locks = [record({ id: 'i1', kind: 'isolation', by: 'Mo', lockTag: 'tag 7' })];
+  const tests = {
+    rows: [],
+    isolation: null,
+    locks,
+    asks: [],
+    energised: null,
+    mayEnergise: '',
+    deadDone: false,
+    verdict: 'unknown' as const,
+  };
+  const tasks = [task({ isolation: true })];
+  const { unmount } = sheet({ tests, tasks }, 'electrician');
+  expect(screen.getByText(/The lock of Mo hangs: tag 7/)).toBeTruthy();
+  expect(screen.queryByRole('button', { name: 'My lock is off' })).toBeNull();
+  expect(screen.queryByRole('button', { name: 'Its owner is gone' })).toBeNull();
+  unmount();
+  sheet({ tests, tasks }, 'supervisor');
+  fireEvent.click(screen.getByRole('button', { name: 'Its owner is gone' }));
+  fireEvent.change(screen.getByLabelText(/off the site and told/), { target: { value: 'rang Mo at home, walked the house' } });
+  fireEvent.click(screen.getByRole('button', { name: 'Take it off' }));
+  await waitFor(() => expect(sent[0].body).toEqual({ kind: 'lock-off', subject: 'i1', note: 'rang Mo at home, walked the house' }));
 });
 
 test('a tick on a lost connection is tried again under the same key', async () => {

@@ -6,12 +6,15 @@ import { useFrame } from '../../frame/Shell';
 import { moment } from '../../parts/figure';
 import { Caution, Fields, Heading, Quiet, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+import { Locks } from './Locks';
 
 /** The isolation record: source, lock and tag, tester proved, every pair dead, tester proved again. At the board, one hand free. */
 export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
   const { me } = useFrame();
   const record = useRecord(job.id);
-  const pairs = useTerms().data?.pairs ?? [];
+  const terms = useTerms().data;
+  const [oneHot, setOneHot] = useState(false);
+  const pairs = (oneHot ? terms?.pairsOneHot : terms?.pairs) ?? [];
   const [open, setOpen] = useState(false);
   const now = job.view.tests.isolation;
   const may = me.role === 'supervisor' || me.role === 'electrician';
@@ -48,6 +51,7 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
         provedBefore: !!steps.provedBefore,
         provedAfter: !!steps.provedAfter,
         pairsDead: pairs.filter((p) => steps[p]),
+        oneHot,
       },
       {
         onSuccess: () => {
@@ -70,6 +74,7 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
           you, and until the end of the day or until something is energised.
         </p>
       )}
+      <Locks job={job} />
       {!open && (
         <Button
           className="no-print"
@@ -90,6 +95,15 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
             {box('tester', 'Tester', 'make and number')}
             {box('stillLive', 'What stays live', 'name the terminals')}
           </Fields>
+          {!!terms?.pairsOneHot?.length && (
+            <FormControlLabel
+              sx={{ display: 'flex', minHeight: 44 }}
+              control={
+                <Checkbox checked={oneHot} onChange={(e) => setOneHot(e.target.checked)} slotProps={{ input: { name: 'oneHot' } }} />
+              }
+              label="One circuit with a single hot, by its own breaker: the panel stays live and closed"
+            />
+          )}
           {step('provedBefore', '1. Tester proved on a known source')}
           {pairs.map((p, i) => step(p, `${i + 2}. Dead between ${p.replace('-', ' and ')}`))}
           {step('provedAfter', `${pairs.length + 2}. Tester proved again`)}

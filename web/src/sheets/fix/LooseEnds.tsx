@@ -1,15 +1,23 @@
-import { Button, TextField } from '@mui/material';
+import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useRecord } from '../../api/job';
+import { useFrame } from '../../frame/Shell';
 import { moment } from '../../parts/figure';
 import { Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 
-/** What was left temporarily undone: it blocks the handover until somebody clears it. */
+/** What was left temporarily undone: it holds energising, or the handover, until somebody has put it right. */
 export function LooseEnds({ job }: { job: Of<'JobView'> }) {
+  const { me } = useFrame();
   const record = useRecord(job.id);
   const [note, setNote] = useState('');
+  const [later, setLater] = useState(false);
+  const [clearing, setClearing] = useState<string>();
+  const [how, setHow] = useState('');
+  const qualified = me.role === 'supervisor' || me.role === 'electrician';
+  const notes = qualified || me.role === 'apprentice';
+  const noted = (id: string) => job.view.job?.records.find((r) => r.id === id)?.note ?? id;
   return (
     <Section>
       <Heading>Left undone for now</Heading>
@@ -20,26 +28,88 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
           <span style={{ flex: 1 }}>
             {l.note}{' '}
             <Quiet>
-              · {l.by}, {moment(l.at)}
+              · {l.by}, {moment(l.at)} · {l.path === 'handover' ? 'before the handover' : 'before anything is energised'}
             </Quiet>
           </span>
-          <Button disabled={job.view.frozen} onClick={() => record.mutate({ kind: 'loose-end', subject: l.id, done: true })}>
-            Cleared
-          </Button>
+          {(qualified || (notes && l.path === 'handover')) && clearing !== l.id && (
+            <Button disabled={job.view.frozen} onClick={() => setClearing(l.id)}>
+              Put right
+            </Button>
+          )}
+          {clearing === l.id && (
+            <>
+              <TextField
+                sx={{ flex: '1 1 200px' }}
+                autoFocus
+                label="How it was put right"
+                value={how}
+                onChange={(e) => setHow(e.target.value)}
+                slotProps={{ htmlInput: { name: 'how' } }}
+              />
+              <Button
+                variant="contained"
+                disabled={!how.trim() || record.isPending}
+                onClick={() =>
+                  record.mutate(
+                    { kind: 'loose-end', subject: l.id, done: true, note: how, path: l.path },
+                    {
+                      onSuccess: () => {
+                        setClearing(undefined);
+                        setHow('');
+                      },
+                    },
+                  )
+                }
+              >
+                Record
+              </Button>
+            </>
+          )}
         </Row>
       ))}
-      <Row className="no-print" style={{ marginTop: 12, alignItems: 'end' }}>
-        <TextField
-          sx={{ flex: 1, minWidth: 220 }}
-          label="Unterminated, disconnected, cover off, temporary supply: what and where"
-          value={note}
-          onChange={(e) => setNote(e.target.value)}
-          slotProps={{ htmlInput: { name: 'loose' } }}
-        />
-        <Button disabled={job.view.frozen} onClick={() => record.mutate({ kind: 'loose-end', note }, { onSuccess: () => setNote('') })}>
-          Write it down
-        </Button>
-      </Row>
+      {job.view.cleared.map((c) => (
+        <Row key={c.id} style={{ padding: '6px 0' }}>
+          <Mark verdict="pass" />
+          <span style={{ flex: 1 }}>
+            {noted(c.subject)}{' '}
+            <Quiet>
+              · put right by {c.by}, {moment(c.at)}: {c.note}
+            </Quiet>
+          </span>
+          {qualified && (
+            <Button
+              disabled={job.view.frozen || record.isPending}
+              onClick={() => record.mutate({ kind: 'loose-end', subject: c.subject, supersedes: c.id, note: 'opened again' })}
+            >
+              Open again
+            </Button>
+          )}
+        </Row>
+      ))}
+      {!notes && <Quiet>Who is on site notes what is left undone, and puts it right.</Quiet>}
+      {notes && (
+        <Row className="no-print" style={{ marginTop: 12, alignItems: 'end' }}>
+          <TextField
+            sx={{ flex: 1, minWidth: 220 }}
+            label="Unterminated, disconnected, cover off, temporary supply: what and where"
+            value={note}
+            onChange={(e) => setNote(e.target.value)}
+            slotProps={{ htmlInput: { name: 'loose' } }}
+          />
+          {qualified && (
+            <FormControlLabel
+              control={<Checkbox checked={later} onChange={(e) => setLater(e.target.checked)} slotProps={{ input: { name: 'later' } }} />}
+              label="may be energised with it"
+            />
+          )}
+          <Button
+            disabled={job.view.frozen || !note.trim()}
+            onClick={() => record.mutate({ kind: 'loose-end', note, path: later ? 'handover' : '' }, { onSuccess: () => setNote('') })}
+          >
+            Write it down
+          </Button>
+        </Row>
+      )}
       {record.error && <Wrong>{record.error.message}</Wrong>}
     </Section>
   );

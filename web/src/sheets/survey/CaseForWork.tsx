@@ -79,7 +79,12 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
             {f.evidence}, {f.by}, {f.at} · {f.class}. {f.softened}
           </Quiet>
         </p>
-        <p style={{ margin: '3px 0' }}>What mends it: {f.mend}.</p>
+        <p style={{ margin: '3px 0' }}>
+          What mends it: {f.mend}. {f.shares && <Quiet>In the price of “{f.shares}”: one piece of work mends both.</Quiet>}
+        </p>
+        {f.told && <p style={{ margin: '3px 0' }}>Told: {f.told}</p>}
+        {f.safe && <p style={{ margin: '3px 0' }}>Made safe: {f.safe}</p>}
+        {f.mended && <p style={{ margin: '3px 0' }}>Mended: {f.mended}</p>}
         {f.photos.length > 0 && (
           <Row style={{ margin: '4px 0' }}>
             {f.photos.map((hash) => (
@@ -96,6 +101,7 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
           {f.decision ? (
             <span>
               <Mark verdict={f.decision === 'accepted' ? 'pass' : 'caution'} size={13} /> {f.decision} · {f.decided}
+              {f.reason && `: ${f.reason}`}
             </span>
           ) : (
             <Quiet>not decided</Quiet>
@@ -106,12 +112,14 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
             </Button>
           ))}
         </Row>
+        <FollowUp job={job} f={f} />
         {deciding && (
           <Row style={{ marginTop: 6, alignItems: 'end' }}>
             <TextField sx={{ flex: '1 1 160px' }} label="Who decided" value={person} onChange={(e) => setPerson(e.target.value)} />
             <TextField sx={{ flex: '2 1 200px' }} label="Reason, in their words" value={note} onChange={(e) => setNote(e.target.value)} />
             <Button
               variant="contained"
+              disabled={!person.trim() || (deciding === 'declined' && !note.trim())}
               onClick={() =>
                 record.mutate({ kind: 'decision', subject: f.id, path: deciding, person, note }, { onSuccess: () => setDeciding('') })
               }
@@ -123,5 +131,77 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
         {record.error && <Wrong>{record.error.message}</Wrong>}
       </div>
     </div>
+  );
+}
+
+const steps = [
+  { id: 'told', name: 'Told', label: 'How and what was said' },
+  { id: 'made-safe', name: 'Made safe', label: 'What was done so that nobody is at risk' },
+  { id: 'mended', name: 'Mended', label: 'What was done, and how it was proved' },
+] as const;
+
+/** What was done about a finding: who was told, made safe, mended. A danger holds the job until it is. */
+function FollowUp({ job, f }: { job: Of<'JobView'>; f: Of<'Finding'> }) {
+  const { me } = useFrame();
+  const record = useRecord(job.id);
+  const [step, setStep] = useState<(typeof steps)[number]>();
+  const [note, setNote] = useState('');
+  const [person, setPerson] = useState('');
+  const qualified = me.role === 'supervisor' || me.role === 'electrician';
+  const offered = steps.filter((s) => (s.id === 'told' || qualified) && !f.mended && (f.urgency === 'now' || s.id === 'mended'));
+  return (
+    <>
+      <Row className="no-print">
+        {offered.map((s) => (
+          <Button
+            key={s.id}
+            disabled={job.view.frozen}
+            aria-pressed={step === s}
+            onClick={() => setStep(step === s ? undefined : s)}
+            data-follow={s.id}
+          >
+            {s.name}
+          </Button>
+        ))}
+      </Row>
+      {step && (
+        <Row style={{ marginTop: 6, alignItems: 'end' }}>
+          {step.id === 'told' && (
+            <TextField
+              sx={{ flex: '1 1 160px' }}
+              label="Who was told"
+              value={person}
+              onChange={(e) => setPerson(e.target.value)}
+              slotProps={{ htmlInput: { name: 'told' } }}
+            />
+          )}
+          <TextField
+            sx={{ flex: '2 1 200px' }}
+            label={step.label}
+            value={note}
+            onChange={(e) => setNote(e.target.value)}
+            slotProps={{ htmlInput: { name: 'followNote' } }}
+          />
+          <Button
+            variant="contained"
+            disabled={!note.trim() || (step.id === 'told' && !person.trim()) || record.isPending}
+            onClick={() =>
+              record.mutate(
+                { kind: 'finding-step', subject: f.id, path: step.id, person, note },
+                {
+                  onSuccess: () => {
+                    setStep(undefined);
+                    setNote('');
+                  },
+                },
+              )
+            }
+          >
+            Record
+          </Button>
+        </Row>
+      )}
+      {record.error && <Wrong>{record.error.message}</Wrong>}
+    </>
   );
 }

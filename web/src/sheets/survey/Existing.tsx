@@ -100,7 +100,7 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           path="hazards"
           label="Hazards"
           add="Add a hazard"
-          fresh={() => ({ kind: 'suspected asbestos', place: 'where', room: '', clear: false, how: '', note: '' })}
+          fresh={() => ({ kind: 'suspected asbestos', place: 'where', room: '', floor: '', clear: false, how: '', note: '' })}
           columns={[
             { key: 'kind', label: 'Hazard', kind: 'choice', width: 180, options: word((terms?.survey.hazards ?? []).map((h) => h.id)) },
             { key: 'place', label: 'Where' },
@@ -111,11 +111,26 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               width: 130,
               options: [{ id: '', name: '–' }, ...j.rooms.map((r) => ({ id: r.id, name: r.name }))],
             },
+            {
+              key: 'floor',
+              label: 'Floor',
+              kind: 'choice',
+              width: 110,
+              options: [
+                { id: '', name: '–' },
+                ...[...new Set(j.rooms.map((r) => r.floor).filter(Boolean))].map((f) => ({ id: f, name: f })),
+              ],
+            },
             { key: 'how', label: 'How it was cleared', width: 180 },
             { key: 'clear', label: 'Clear', kind: 'check', width: 50 },
             { key: 'note', label: 'Note' },
           ]}
         />
+        {j.found.hazards.some((h) => !h.clear && !h.room && !h.floor) && j.rooms.length > 0 && (
+          <Quiet style={{ display: 'block', margin: '6px 0' }}>
+            A hazard without a room and a floor may be anywhere: first fix waits for it in every room.
+          </Quiet>
+        )}
         {[...new Set(j.found.hazards.filter((h) => !h.clear).map((h) => h.kind))].map((k) => (
           <Caution key={k}>
             <b>{k}:</b> {terms?.survey.hazards.find((h) => h.id === k)?.asks}

@@ -103,6 +103,8 @@ test('the sheet shows what superseded what, and the model beside the reading', (
     tests: {
       rows: [row],
       isolation: null,
+      locks: [],
+      asks: [],
       energised: record({ kind: 'energise' }),
       mayEnergise: 'Already permitted.',
       deadDone: true,
@@ -116,10 +118,22 @@ test('the sheet shows what superseded what, and the model beside the reading', (
   expect(line).toContain('superseded: 9.9 Ω, Mo');
 });
 
-test('only the qualified permit, and only after the dead tests', () => {
-  serve({ '/api/company': company });
+test('only the qualified permit, and only what they have seen to', async () => {
+  const sent = serve({ '/api/company': company });
   const job = view({
-    tests: { rows: [testRow({ live: false })], isolation: null, energised: null, mayEnergise: '', deadDone: true, verdict: 'unknown' },
+    tests: {
+      rows: [testRow({ live: false })],
+      isolation: null,
+      locks: [],
+      energised: null,
+      mayEnergise: '',
+      asks: [
+        { id: 'covers', title: 'Every cover is on' },
+        { id: 'people', title: 'Everyone is told' },
+      ],
+      deadDone: true,
+      verdict: 'unknown',
+    },
   });
   const { unmount } = show(<TestSheet job={job} j={job.view.job!} open={() => {}} />, 'apprentice');
   expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Permit' }).disabled).toBe(true);
@@ -127,8 +141,12 @@ test('only the qualified permit, and only after the dead tests', () => {
   show(<TestSheet job={job} j={job.view.job!} open={() => {}} />, 'electrician');
   const permit = screen.getByRole<HTMLButtonElement>('button', { name: 'Permit' });
   expect(permit.disabled).toBe(true);
-  fireEvent.click(screen.getByLabelText('I saw to it'));
+  fireEvent.click(screen.getByLabelText('Every cover is on'));
+  expect(permit.disabled).toBe(true);
+  fireEvent.click(screen.getByLabelText('Everyone is told'));
   expect(permit.disabled).toBe(false);
+  fireEvent.click(permit);
+  await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'energise', confirmed: ['covers', 'people'] }));
 });
 
 test('what a tester showed is answered by its pattern, without an instrument', async () => {
@@ -137,4 +155,37 @@ test('what a tester showed is answered by its pattern, without an instrument', a
   show(<Entry job={view()} row={row} correct={false} onRecorded={() => {}} />);
   fireEvent.click(await screen.findByRole('button', { name: 'open ground' }));
   await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'reading', subject: 'tester:b2', answer: 'open_ground' }));
+});
+
+test('a second reading is of another point, or takes the place of the first with the reason', async () => {
+  const sent = serve({ '/api/company': company });
+  const row = testRow({ reading: record({ id: 'r7', value: 1.3 }) });
+  show(<Entry job={view()} row={row} correct={false} onRecorded={() => {}} />);
+  press('In its place', '1');
+  const go = screen.getByRole<HTMLButtonElement>('button', { name: 'Record, next test' });
+  expect(go.disabled).toBe(true);
+  fireEvent.change(screen.getByLabelText('Why: misread, or what was put right'), { target: { value: 'terminal remade' } });
+  press('1', 'Record, next test');
+  await waitFor(() => expect(sent[0].body).toMatchObject({ value: 1, supersedes: 'r7', note: 'terminal remade' }));
+});
+
+test('an outlier is explained by the qualified', async () => {
+  const sent = serve({ '/api/company': company });
+  const job = view({
+    tests: {
+      rows: [testRow({ explain: true, reading: record({ id: 'r9', value: 0.2 }) })],
+      isolation: null,
+      locks: [],
+      asks: [],
+      energised: null,
+      mayEnergise: '',
+      deadDone: true,
+      verdict: 'unknown',
+    },
+  });
+  show(<TestSheet job={job} j={job.view.job!} open={() => {}} />, 'electrician');
+  fireEvent.click(document.querySelector('[data-test="c1/zs"]')!);
+  fireEvent.change(screen.getByLabelText('Why Loop impedance differs'), { target: { value: 'bonded to the boiler pipes' } });
+  press('Keep the reason');
+  await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'remark', subject: 'r9', note: 'bonded to the boiler pipes' }));
 });

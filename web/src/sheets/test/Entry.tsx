@@ -29,6 +29,7 @@ const Pad = styled('div')({
     borderColor: 'var(--copper)',
     fontSize: '1.1em',
   },
+  '& button[aria-pressed=true]': { background: 'var(--ink)', color: 'var(--sheet)' },
   '& button:disabled': { color: 'var(--ink2)', background: 'var(--wash)', borderColor: 'var(--rule)' },
 });
 
@@ -37,12 +38,13 @@ const slot = 'arvelt:instrument';
 interface Props {
   job: Of<'JobView'>;
   row: Of<'TestRow'>;
+  circuit?: string; // its name
   correct: boolean; // a temperature goes with the reading
   onRecorded: () => void;
 }
 
 /** One reading on big keys. The model's figure is not shown before it is recorded, so that it cannot lead the reader. */
-export function Entry({ job, row, correct, onRecorded }: Props) {
+export function Entry({ job, row, circuit, correct, onRecorded }: Props) {
   const record = useRecord(job.id);
   const company = useCompany().data;
   const words = useTerms().data?.patterns ?? [];
@@ -50,29 +52,49 @@ export function Entry({ job, row, correct, onRecorded }: Props) {
   const [temp, setTemp] = useState('');
   const [instrument, setInstrument] = useState(() => localStorage.getItem(slot) ?? '');
   const [why, setWhy] = useState<string>();
+  const [replaces, setReplaces] = useState(false);
+  const [place, setPlace] = useState('');
+  const [reason, setReason] = useState('');
+  const [testV, setTestV] = useState(() => row.testV[0] ?? 0);
   const known = company?.instruments.map((i) => ({ name: `${i.name} ${i.serial}`.trim(), calibrated: i.calibrated })) ?? [];
   const chosen = known.find((i) => i.name === instrument);
   const value = parseFigure(text);
   const degrees = parseFigure(temp);
   const send = (r: Partial<Of<'NewRecord'>>) =>
-    record.mutate({ kind: 'reading', subject: row.id, circuit: row.circuit, unit: row.unit, ...r }, { onSuccess: onRecorded });
-  const withTool = { instrument, calibrated: chosen?.calibrated ?? '', tempC: correct ? (degrees ?? null) : null };
+    record.mutate(
+      {
+        kind: 'reading',
+        subject: row.id,
+        circuit: row.circuit,
+        unit: row.unit,
+        ...(row.reading ? (replaces ? { supersedes: row.reading.id, note: reason } : { place }) : { place }),
+        ...r,
+      },
+      { onSuccess: onRecorded },
+    );
+  const withTool = { instrument, calibrated: chosen?.calibrated ?? '', tempC: correct ? (degrees ?? null) : null, testV };
   const recordValue = () => value !== null && value !== undefined && send({ value, ...withTool });
   const press = (k: string) => setText((t) => (k === '⌫' ? t.slice(0, -1) : k === '.' && t.includes('.') ? t : t + k));
-  const closed = !!row.closed || job.view.frozen;
+  const closed = !!row.closed || job.view.frozen || (replaces && !reason.trim());
   return (
     <section
       aria-label="Reading"
       style={{ border: '1px solid var(--ink)', padding: 12, background: 'var(--sheet)' }}
       data-entry={`${row.circuit}/${row.id}`}
     >
-      <h2 style={{ margin: 0, fontSize: '1.2em' }}>{row.title}</h2>
+      <h2 style={{ margin: 0, fontSize: '1.2em' }}>
+        {circuit && <>{circuit}: </>}
+        {row.title}
+      </h2>
       <p style={{ margin: '2px 0 4px' }}>
         <Quiet>{row.where}</Quiet>
       </p>
       <Caution>{row.caution}</Caution>
       {row.closed && <Wrong>{row.closed}</Wrong>}
       {record.error && <Wrong>{record.error.message}</Wrong>}
+      {row.reading && !row.reading.couldNot && (
+        <Again replaces={replaces} onReplaces={setReplaces} place={place} onPlace={setPlace} reason={reason} onReason={setReason} />
+      )}
       {row.patterns.length > 0 ? (
         <Pad style={{ gridTemplateColumns: '1fr 1fr' }} role="group" aria-label="What it showed">
           {row.patterns.map((p) => (
@@ -118,7 +140,9 @@ export function Entry({ job, row, correct, onRecorded }: Props) {
             <span style={{ fontSize: '1.6em', color: 'var(--ink2)' }}>{row.unit}</span>
           </label>
           {value === undefined && <Quiet>“{text}” is not a number.</Quiet>}
-          <div style={{ display: 'grid', gridTemplateColumns: correct ? '1fr 90px' : '1fr', gap: 10, marginTop: 10 }}>
+          <div
+            style={{ display: 'grid', gridTemplateColumns: correct || row.testV.length > 1 ? '1fr 110px' : '1fr', gap: 10, marginTop: 10 }}
+          >
             <TextField
               select
               label={`Instrument${chosen?.calibrated ? `, calibrated to ${chosen.calibrated}` : ''}`}
@@ -136,6 +160,21 @@ export function Entry({ job, row, correct, onRecorded }: Props) {
                 </option>
               ))}
             </TextField>
+            {row.testV.length > 1 && (
+              <TextField
+                select
+                label="Test voltage"
+                value={testV}
+                onChange={(e) => setTestV(Number(e.target.value))}
+                slotProps={{ select: { native: true }, htmlInput: { name: 'testV' } }}
+              >
+                {row.testV.map((v) => (
+                  <option key={v} value={v}>
+                    {v} V
+                  </option>
+                ))}
+              </TextField>
+            )}
             {correct && (
               <TextField
                 label="At °C"
@@ -174,7 +213,6 @@ export function Entry({ job, row, correct, onRecorded }: Props) {
       <Button sx={{ mt: 1 }} disabled={closed} onClick={() => setWhy('')}>
         Could not test
       </Button>
-      {row.reading && <Quiet> A new reading supersedes the one there; both are kept.</Quiet>}
       <Dialog open={why !== undefined} onClose={() => setWhy(undefined)} aria-label="Why it could not be tested">
         <div style={{ padding: 18, display: 'grid', gap: 12, minWidth: 280 }}>
           <TextField
@@ -197,5 +235,46 @@ export function Entry({ job, row, correct, onRecorded }: Props) {
         </div>
       </Dialog>
     </section>
+  );
+}
+
+interface AgainProps {
+  replaces: boolean;
+  onReplaces: (v: boolean) => void;
+  place: string;
+  onPlace: (v: string) => void;
+  reason: string;
+  onReason: (v: string) => void;
+}
+
+/** Where there is a reading already: one more at another point, of which the worst counts, or one in its place with the reason. */
+function Again({ replaces, onReplaces, place, onPlace, reason, onReason }: AgainProps) {
+  return (
+    <div style={{ display: 'grid', gap: 8, margin: '6px 0' }} role="group" aria-label="What this reading is">
+      <Pad style={{ gridTemplateColumns: '1fr 1fr', marginTop: 0 }}>
+        <button type="button" className="small" aria-pressed={!replaces} onClick={() => onReplaces(false)}>
+          Another point
+        </button>
+        <button type="button" className="small" aria-pressed={replaces} onClick={() => onReplaces(true)}>
+          In its place
+        </button>
+      </Pad>
+      {replaces ? (
+        <TextField
+          label="Why: misread, or what was put right"
+          value={reason}
+          onChange={(e) => onReason(e.target.value)}
+          slotProps={{ htmlInput: { name: 'reason' } }}
+        />
+      ) : (
+        <TextField
+          label="Which point"
+          value={place}
+          onChange={(e) => onPlace(e.target.value)}
+          helperText="The worst reading counts; all are kept."
+          slotProps={{ htmlInput: { name: 'place' } }}
+        />
+      )}
+    </div>
   );
 }

@@ -1,4 +1,4 @@
-import { Button, Checkbox, FormControlLabel } from '@mui/material';
+import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
@@ -77,6 +77,9 @@ export function TestSheet({ job, j }: SheetProps) {
             {r.says} {r.expected !== null && `Model: ${figure(r.expected, r.unit)}. `}
             {r.reading.instrument && `${r.reading.instrument} · `}
             {r.reading.by}, {moment(r.reading.at)}
+            {r.reading.place && ` · ${r.reading.place}`}
+            {r.reading.testV ? ` · at ${r.reading.testV} V` : ''}
+            {r.beside.map((e) => ` · beside it: ${readingText(e, r.unit)}${e.place ? ` (${e.place})` : ''}, ${e.by}`)}
             {r.earlier.map((e) => ` · superseded: ${readingText(e, r.unit)}, ${e.by}`)}
           </span>
         )}
@@ -105,11 +108,14 @@ export function TestSheet({ job, j }: SheetProps) {
               </span>
             </p>
           )}
+          {lastRow?.explain && <Explain key={idOf(lastRow)} job={job} row={lastRow} />}
+          {current?.explain && current !== lastRow && <Explain key={idOf(current)} job={job} row={current} />}
           {current && (
             <Entry
               key={idOf(current)}
               job={job}
               row={current}
+              circuit={j.circuits.find((c) => c.id === current.circuit)?.name}
               correct={j.schools.zsReading === 'corrected' && current.id === 'zs'}
               onRecorded={() => {
                 setLast(idOf(current));
@@ -135,7 +141,7 @@ export function TestSheet({ job, j }: SheetProps) {
             <Heading>Dead tests</Heading>
             {lines(dead)}
           </Section>
-          <Energise job={job} may={mayEnergise} at={energised} />
+          <Energise job={job} may={mayEnergise} at={energised} asks={job.view.tests.asks} />
           <Section>
             <Heading>Live tests</Heading>
             {lines(live)}
@@ -149,10 +155,49 @@ export function TestSheet({ job, j }: SheetProps) {
   );
 }
 
-function Energise({ job, may, at }: { job: Of<'JobView'>; may: string; at?: Of<'Record'> | null }) {
+/** Why a reading is not what the model expects: it does not count before somebody has said it. */
+function Explain({ job, row }: { job: Of<'JobView'>; row: Of<'TestRow'> }) {
   const { me } = useFrame();
   const record = useRecord(job.id);
-  const [sure, setSure] = useState(false);
+  const [why, setWhy] = useState('');
+  const may = me.role === 'supervisor' || me.role === 'electrician';
+  return (
+    <section aria-label="Why it differs" style={{ border: '2px solid var(--ink)', padding: 12, marginBottom: 10 }}>
+      <TextField
+        fullWidth
+        label={`Why ${row.title} differs`}
+        value={why}
+        disabled={!may}
+        onChange={(e) => setWhy(e.target.value)}
+        helperText={
+          may ? 'A parallel path found, another point, a longer route: what was looked at.' : 'An electrician or the supervisor says why.'
+        }
+        slotProps={{ htmlInput: { name: 'explain' } }}
+      />
+      <Button
+        variant="contained"
+        sx={{ mt: 1 }}
+        disabled={!may || !why.trim() || record.isPending || job.view.frozen}
+        onClick={() => record.mutate({ kind: 'remark', subject: row.reading?.id ?? '', note: why })}
+      >
+        Keep the reason
+      </Button>
+      {record.error && <Wrong>{record.error.message}</Wrong>}
+    </section>
+  );
+}
+
+interface EnergiseProps {
+  job: Of<'JobView'>;
+  may: string;
+  at?: Of<'Record'> | null;
+  asks: Of<'EnergiseAsk'>[];
+}
+
+function Energise({ job, may, at, asks }: EnergiseProps) {
+  const { me } = useFrame();
+  const record = useRecord(job.id);
+  const [seen, setSeen] = useState<Record<string, boolean>>({});
   const allowed = me.role === 'supervisor' || me.role === 'electrician';
   return (
     <Section>
@@ -164,24 +209,28 @@ function Energise({ job, may, at }: { job: Of<'JobView'>; may: string; at?: Of<'
       ) : (
         <>
           <p style={{ margin: '4px 0' }}>
-            <Mark verdict={may ? 'unknown' : 'caution'} /> {may || 'Every dead test passed.'}
+            <Mark verdict={may ? 'unknown' : 'caution'} /> {may || 'Every dead test passed and every step before it is done.'}
           </p>
-          {!may && <Caution>Covers on, everyone clear of the work, each lock taken off by the person whose lock it is.</Caution>}
-          <FormControlLabel
-            control={
-              <Checkbox
-                checked={sure}
-                disabled={!!may || !allowed}
-                onChange={(e) => setSure(e.target.checked)}
-                slotProps={{ input: { name: 'sure' } }}
-              />
-            }
-            label="I saw to it"
-          />
+          {!may && <Caution>Each is seen by the person who permits it, now, and goes on record.</Caution>}
+          {asks.map((a) => (
+            <FormControlLabel
+              key={a.id}
+              sx={{ display: 'flex', minHeight: 44 }}
+              control={
+                <Checkbox
+                  checked={!!seen[a.id]}
+                  disabled={!!may || !allowed}
+                  onChange={(e) => setSeen({ ...seen, [a.id]: e.target.checked })}
+                  slotProps={{ input: { name: `seen-${a.id}` } }}
+                />
+              }
+              label={a.title}
+            />
+          ))}
           <Button
             variant="contained"
-            disabled={!!may || !sure || !allowed || record.isPending || job.view.frozen}
-            onClick={() => record.mutate({ kind: 'energise', note: 'covers on, everyone clear, locks taken off by their owners' })}
+            disabled={!!may || !asks.every((a) => seen[a.id]) || !allowed || record.isPending || job.view.frozen}
+            onClick={() => record.mutate({ kind: 'energise', confirmed: asks.map((a) => a.id) })}
           >
             Permit
           </Button>

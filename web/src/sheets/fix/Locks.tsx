@@ -1,0 +1,64 @@
+import { Button, TextField } from '@mui/material';
+import { useState } from 'react';
+import type { Of } from '../../api/client';
+import { useRecord } from '../../api/job';
+import { useFrame } from '../../frame/Shell';
+import { moment } from '../../parts/figure';
+import { Quiet, Row, Wrong } from '../../parts/layout';
+import { Mark } from '../../parts/Mark';
+
+/** Every lock that hangs, whoever's: nothing is energised while another person's does. Its owner takes it off. */
+export function Locks({ job }: { job: Of<'JobView'> }) {
+  const { me } = useFrame();
+  const record = useRecord(job.id);
+  const [forOther, setForOther] = useState<string>();
+  const [note, setNote] = useState('');
+  const off = (subject: string, why = '') =>
+    record.mutate({ kind: 'lock-off', subject, note: why }, { onSuccess: () => setForOther(undefined) });
+  return (
+    <>
+      {job.view.tests.locks.map((l) => {
+        const own = l.personId ? l.personId === me.id : l.by === me.name;
+        return (
+          <div key={l.id} data-lock={l.by} style={{ borderTop: '1px solid var(--rule)', padding: '6px 0' }}>
+            <Row>
+              <Mark verdict="caution" />
+              <span style={{ flex: '1 1 200px' }}>
+                {own ? 'Your lock hangs' : `The lock of ${l.by} hangs`}: {l.lockTag}.{' '}
+                <Quiet>
+                  {l.source}, {moment(l.at)}
+                </Quiet>
+              </span>
+              {own && (
+                <Button disabled={record.isPending || job.view.frozen} onClick={() => off(l.id)}>
+                  My lock is off
+                </Button>
+              )}
+              {!own && me.role === 'supervisor' && (
+                <Button disabled={job.view.frozen} onClick={() => setForOther(forOther === l.id ? undefined : l.id)}>
+                  Its owner is gone
+                </Button>
+              )}
+            </Row>
+            {forOther === l.id && (
+              <Row style={{ alignItems: 'end', marginTop: 6 }}>
+                <TextField
+                  sx={{ flex: '1 1 240px' }}
+                  label={`How it is known that ${l.by} is off the site and told`}
+                  value={note}
+                  onChange={(e) => setNote(e.target.value)}
+                  helperText="And that nobody works behind the lock. It goes on record in your name."
+                  slotProps={{ htmlInput: { name: 'lockNote' } }}
+                />
+                <Button variant="contained" disabled={!note.trim() || record.isPending} onClick={() => off(l.id, note)}>
+                  Take it off
+                </Button>
+              </Row>
+            )}
+          </div>
+        );
+      })}
+      {record.error && <Wrong>{record.error.message}</Wrong>}
+    </>
+  );
+}
