@@ -256,7 +256,7 @@ func (b *builder) split() error {
 func (b *builder) upgrade() error {
 	supply := house(60)
 	supply.TailsMM2, supply.EarthMM2 = measured(16), measured(10)
-	supply.Number, supply.MeterSerial = "9944173026558", "L19K 00417"
+	supply.Number, supply.MeterSerial = "4544173026556", "L19K 00417"
 	l := loads()
 	l.Items = append(l.Items, install.Load{Name: "Flow heater, upper bathroom", Category: "water_instant", Watts: watts(9500), Count: 1, Basis: install.Measured})
 	c := charger("plant room", 10, 9, along("plant room wall", 7.5, "C", install.Measured))

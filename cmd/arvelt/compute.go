@@ -9,10 +9,12 @@ import (
 	"os"
 	"slices"
 	"strings"
+	"time"
 
 	"arvelt/api"
 	"arvelt/core/handover"
 	"arvelt/core/install"
+	"arvelt/core/outdoor"
 	"arvelt/core/rulebook"
 	"arvelt/core/unit"
 	"arvelt/core/whole"
@@ -66,7 +68,8 @@ func check(e *env) error {
 	}
 	report := whole.Practice(job).Judge(job)
 	figures, failed := []figure{}, false
-	for _, c := range report.Checks() {
+	works := outdoor.Of(job, whole.Practice(job), nil, time.Now().Format(time.DateOnly))
+	for _, c := range slices.Concat(report.Checks(), whole.Practice(job).Chain(job).Checks, works.Checks()) {
 		f := figure{c.Circuit, c.ID, c.Title, c.Verdict, c.Value, c.Limit, c.Unit, c.Says, c.Assumed, c.Missing, []string{}}
 		for _, s := range c.Sources {
 			f.Sources = append(f.Sources, s.Ref)

@@ -57,8 +57,10 @@ type Obstruction struct {
 	LengthM float64 `json:"lengthM"` // along the run
 	WidthM  float64 `json:"widthM"`  // across it, to the side that is free
 	TopMM   float64 `json:"topMM"`   // below ground
-	Option  string  `json:"option"`  // around, under, over, break out; empty when not decided
-	By      string  `json:"by"`
+	// BottomMM is how deep it reaches below ground; 0 when not known.
+	BottomMM float64 `json:"bottomMM" seal:"omitempty"`
+	Option   string  `json:"option"` // around, under, over, break out; empty when not decided
+	By       string  `json:"by"`
 }
 
 // ObstructionOptions are the ways past an obstruction.
@@ -145,6 +147,7 @@ func (o Outdoor) Validate(t Terms) error {
 			c.between(g+"lengthM", x.LengthM, 0.05, 100, "m along the run")
 			c.between(g+"widthM", x.WidthM, 0, 100, "m to the free side")
 			c.between(g+"topMM", x.TopMM, 0, 5000, "mm below ground")
+			c.between(g+"bottomMM", x.BottomMM, 0, 8000, "mm below ground, or 0 when not known")
 			c.oneOf(g+"option", x.Option, append([]string{""}, ObstructionOptions...))
 			c.text(g+"by", x.By, 120)
 		}

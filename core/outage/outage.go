@@ -47,6 +47,8 @@ type Step struct {
 	LateH   *float64   `json:"lateH"` // how much later than planned it was done
 	BackH   float64    `json:"backH"` // hours to undo everything up to its end
 	OnH     float64    `json:"onH"`   // hours from its end to the supply's return
+
+	kind string
 }
 
 // Item is one line of the checklist before the cut.
@@ -154,18 +156,10 @@ func (p *Plan) joints(in Input) {
 
 // rowOf is the row of a task in the table of steps.
 func rowOf(t *plan.Task) int {
-	kind := "other"
-	if name, ok := strings.CutPrefix(t.ID, "outage-"); ok {
-		kind, _, _ = strings.Cut(name, ":")
-	} else if strings.HasSuffix(t.ID, "-label") {
-		kind = "label"
-	} else if strings.HasSuffix(t.ID, "-point") {
-		kind = "circuit"
-	}
-	if r := stepTable.Where("step", kind); r >= 0 {
+	if r := stepTable.Where("step", t.Step); r >= 0 {
 		return r
 	}
-	return stepTable.Where("step", "other")
+	return stepTable.Where("step", plan.StepOther)
 }
 
 // schedule places the tasks of the day: each as early as its forerunners and
@@ -175,7 +169,7 @@ func (p *Plan) schedule(in Input, crew int, start float64) {
 	busy := make([]float64, crew) // when each person is free
 	day := map[string]bool{}
 	for _, t := range in.Tasks {
-		day[t.ID] = ofTheDay(&t)
+		day[t.ID] = t.Day
 	}
 	last := 0.0
 	for _, t := range in.Tasks {
@@ -188,7 +182,7 @@ func (p *Plan) schedule(in Input, crew int, start float64) {
 		for _, first := range t.After {
 			from = math.Max(from, ends[first])
 		}
-		gate := t.ID == "outage-isolate" || t.ID == "outage-dead-tests" || t.ID == "outage-energise" || t.ID == "outage-live-tests"
+		gate := slices.Contains([]string{plan.StepIsolate, plan.StepDead, plan.StepEnergise, plan.StepLive}, t.Step)
 		if gate { // everybody waits: nothing goes on beside it
 			from = math.Max(from, last)
 		}
@@ -204,17 +198,17 @@ func (p *Plan) schedule(in Input, crew int, start float64) {
 			}
 		}
 		r := rowOf(&t)
-		p.Steps = append(p.Steps, Step{ID: t.ID, Title: t.Title, From: from, To: to, Clock: install.Clock(start+from) + " – " + install.Clock(start+to), Crew: heads, Hours: t.Hours, Drop: stepTable.Str(r, "drop") == "1", Caution: t.Caution, Done: t.Done, DoneAt: t.DoneAt, BackH: t.Hours * stepTable.Num(r, "back")})
+		p.Steps = append(p.Steps, Step{kind: t.Step, ID: t.ID, Title: t.Title, From: from, To: to, Clock: install.Clock(start+from) + " – " + install.Clock(start+to), Crew: heads, Hours: t.Hours, Drop: stepTable.Str(r, "drop") == "1", Caution: t.Caution, Done: t.Done, DoneAt: t.DoneAt, BackH: t.Hours * stepTable.Num(r, "back")})
 	}
 	if len(p.Steps) == 0 {
 		return
 	}
 	off, on := 0.0, 0.0
 	for i := range p.Steps {
-		switch p.Steps[i].ID {
-		case "outage-isolate":
+		switch p.Steps[i].kind {
+		case plan.StepIsolate:
 			off = p.Steps[i].From
-		case "outage-energise":
+		case plan.StepEnergise:
 			on = p.Steps[i].To
 		}
 	}
@@ -238,11 +232,6 @@ func (p *Plan) schedule(in Input, crew int, start float64) {
 }
 
 func round(h float64) float64 { return math.Round(h*100) / 100 }
-
-// ofTheDay reports whether a task belongs to the day of the outage.
-func ofTheDay(t *plan.Task) bool {
-	return strings.HasPrefix(t.ID, "outage-") || t.Stage == install.SecondFix && (t.Isolation || strings.HasSuffix(t.ID, "-label"))
-}
 
 // causes finds the earliest day and what it waits for: the lawful isolation,
 // every part that is short, the inspector.
@@ -283,7 +272,13 @@ func (p *Plan) causes(in Input) {
 		}
 	}
 	p.Earliest = latest
-	p.Why = "Nothing holds it: the parts are there and the isolation is possible at once."
+	if len(in.Take.Lines) == 0 {
+		unknown = append(unknown, "the parts, as there is no take-off yet")
+	}
+	p.Why = ""
+	if len(unknown) == 0 {
+		p.Why = "Nothing holds it: the parts are there and the isolation is possible at once."
+	}
 	if at >= 0 {
 		p.Causes[at].Holds = true
 		p.Why = fmt.Sprintf("Not before %s: %s.", latest, p.Causes[at].Says)
@@ -294,7 +289,7 @@ func (p *Plan) causes(in Input) {
 			more = fmt.Sprintf(" and %d more", len(unknown)-3)
 			unknown = unknown[:3]
 		}
-		p.Why += " Not yet known for " + strings.Join(unknown, ", ") + more + ": it may be later."
+		p.Why = strings.TrimSpace(p.Why + " Not yet known for " + strings.Join(unknown, ", ") + more + map[bool]string{true: ": it may be later.", false: "."}[at >= 0])
 	}
 }
 
@@ -445,7 +440,7 @@ func (p *Plan) checklist(in Input, crew int) {
 	}
 	heads := 0
 	for _, t := range in.Tasks {
-		if ofTheDay(&t) {
+		if t.Day {
 			heads = max(heads, t.Crew)
 		}
 	}

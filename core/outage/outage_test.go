@@ -17,8 +17,8 @@ import (
 
 var monday = time.Date(2026, 6, 1, 7, 0, 0, 0, time.UTC)
 
-func task(id string, hours float64, crew int, after ...string) plan.Task {
-	return plan.Task{ID: id, Title: id, Stage: install.SecondFix, Isolation: true, Hours: hours, Crew: crew, After: after}
+func task(id, kind string, hours float64, crew int, after ...string) plan.Task {
+	return plan.Task{ID: id, Title: id, Stage: install.SecondFix, Isolation: true, Hours: hours, Crew: crew, After: after, Day: true, Step: kind}
 }
 
 // day is an outage of five steps: isolate, strip, two fits that need not wait for
@@ -26,8 +26,8 @@ func task(id string, hours float64, crew int, after ...string) plan.Task {
 func day(crew int) Input {
 	job := &install.Job{Outage: install.Outage{Start: "08:00", Crew: crew, Day: "2026-06-10"}}
 	return Input{Job: job, Now: monday, Tasks: []plan.Task{
-		task("outage-isolate", 0.5, 1), task("outage-strip", 1, 1, "outage-isolate"), task("outage-fit:a", 1, 1, "outage-strip"), task("outage-fit:b", 2, 1, "outage-strip"),
-		task("c1-label", 0.5, 1, "outage-strip"), task("outage-dead-tests", 0.75, 1, "outage-fit:a", "outage-fit:b"), task("outage-energise", 0.5, 1, "outage-dead-tests"), task("outage-live-tests", 0.75, 1, "outage-energise"),
+		task("outage-isolate", plan.StepIsolate, 0.5, 1), task("outage-strip", plan.StepStrip, 1, 1, "outage-isolate"), task("outage-fit:a", plan.StepFit, 1, 1, "outage-strip"), task("outage-fit:b", plan.StepFit, 2, 1, "outage-strip"),
+		task("c1-label", plan.StepLabel, 0.5, 1, "outage-strip"), task("outage-dead-tests", plan.StepDead, 0.75, 1, "outage-fit:a", "outage-fit:b"), task("outage-energise", plan.StepEnergise, 0.5, 1, "outage-dead-tests"), task("outage-live-tests", plan.StepLive, 0.75, 1, "outage-energise"),
 	}}
 }
 
@@ -119,6 +119,15 @@ func TestTheEarliestDayFollowsWhatIsLatest(t *testing.T) {
 
 	in.Take.Lines[0].Due = ""
 	assert.Contains(t, Of(in).Why, "Not yet known for Board")
+	in.Routes[0].Chosen = false
+	why := Of(in).Why
+	assert.Contains(t, why, "Not yet known for isolation, Board")
+	assert.NotContains(t, why, "Nothing holds it", "what is not known may hold it")
+	nothing := in
+	nothing.Take = materials.TakeOff{}
+	assert.Contains(t, Of(nothing).Why, "no take-off yet")
+	assert.NotContains(t, Of(nothing).Why, "Nothing holds it")
+	in.Routes[0].Chosen = true
 	yes := true
 	in.Job.Outage.Inspector = install.Booking{Needed: &yes, Who: "Ms Dell", On: "2026-06-20"}
 	assert.Equal(t, "2026-06-20", Of(in).Earliest)

@@ -40,6 +40,7 @@ type Step struct {
 	Waits string        `json:"waits"` // the step it waits for, empty when it may begin
 	Stage install.Stage `json:"-"`
 	Lays  bool          `json:"-"` // it covers or relies on the trench as dug
+	Digs  bool          `json:"-"`
 }
 
 // Way is one way past an obstruction with its effect.
@@ -84,7 +85,12 @@ type Run struct {
 	Parts    []Part          `json:"parts"`
 	Steps    []Step          `json:"steps"`
 	Passings []Passing       `json:"passings"`
+
+	wrong []string // ways past an obstruction that were decided on and cannot be gone
 }
+
+// detour is what the decided ways past obstructions add to a run.
+type detour struct{ lengthM, bends, hours float64 }
 
 // Report is all of the outdoor works.
 type Report struct {
@@ -123,11 +129,31 @@ func runOf(run *install.Run, rules *rulebook.OutdoorRules, done map[string]bool,
 		out.BendDeg += s.BendDeg
 		out.Sections = append(out.Sections, x)
 	}
-	out.check(run, rules, today)
-	out.bill(run, rules)
-	out.Steps = Steps(run, done)
+	decided := detour{}
+	bends := out.BendDeg // of the run as planned: each way past is judged on its own
 	for _, o := range run.Found {
-		out.Passings = append(out.Passings, out.past(run, rules, o))
+		p := out.past(run, rules, o, bends)
+		out.Passings = append(out.Passings, p)
+		for _, w := range p.Ways {
+			if w.Option == o.Option {
+				decided.lengthM += w.ExtraM
+				out.BendDeg += w.Bends
+				decided.bends += math.Ceil(w.Bends / 45)
+				decided.hours += w.Hours
+				if !w.OK {
+					out.wrong = append(out.wrong, o.What+", "+w.Option+": "+w.Why)
+				}
+			}
+		}
+	}
+	out.LengthM += decided.lengthM
+	out.check(run, rules, today)
+	out.bill(run, rules, decided)
+	out.Steps = Steps(run, done)
+	for i := range out.Steps {
+		if s := &out.Steps[i]; s.Digs { // the way past is dug with the rest
+			s.Hours = math.Round((s.Hours+decided.hours)*4) / 4
+		}
 	}
 	return out
 }
@@ -149,6 +175,9 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 	l := unit.Lengths{Inches: rules.Inches}
 	add := func(c *working.Check) { c.From(source); r.Checks = append(r.Checks, *c) }
 	for i, x := range r.Sections {
+		if run.Kind == install.Trench && run.Stretches[i].Surface == rulebook.AboveGround {
+			continue
+		}
 		c := x.cover(run, i, l)
 		if run.Kind == install.Overhead {
 			c.From(working.Source{Ref: rules.ClearanceSource, Confidence: "medium"})
@@ -192,6 +221,12 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 		c.Says = "Request " + run.Located + "."
 	}
 	add(c)
+	for i, why := range r.wrong {
+		c := working.New(fmt.Sprintf("past-%s-%d", run.ID, i+1), "", "The way past what was found", "")
+		c.Decide(false)
+		c.Says = why + "."
+		add(c)
+	}
 	c = working.New("liable-"+run.ID, "", "Who answers for a strike", "")
 	if run.DugBy == "" || run.Liable == "" {
 		c.Lacks("who digs and who answers for what is struck")
@@ -253,7 +288,7 @@ func (x *Section) ribbon(run *install.Run, i int, l unit.Lengths, rules *ruleboo
 
 // bill is the parts bill. Stretches are laid in whole sticks; a stick brings one
 // bell, bends have plain ends and take a coupling each.
-func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules) {
+func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) {
 	l := unit.Lengths{Inches: rules.Inches}
 	add := func(name string, n float64, unitName, rule string) {
 		if n > 0 {
@@ -272,7 +307,7 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules) {
 		return
 	}
 	if run.DuctMM > 0 {
-		sticks, bends := 0.0, 0.0
+		sticks, bends := math.Ceil(unit.Significant(past.lengthM/rules.StickM, 9)), past.bends
 		for _, s := range run.Stretches {
 			sticks += math.Ceil(unit.Significant(s.LengthM/rules.StickM, 9))
 			if s.BendDeg > 0 {
@@ -286,7 +321,7 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules) {
 		add("Slip joint "+bore, 1, "pcs", "where disturbed ground meets the wall, so that settling does not pull the riser out")
 		fittings := 0.0
 		for _, s := range run.Stretches {
-			if s.CoverMM == 0 && rules.ExpansionPerK > 0 && s.LengthM*1000*rules.ExpansionPerK*rules.ExpansionK >= rules.ExpansionMM {
+			if s.Surface == rulebook.AboveGround && rules.ExpansionPerK > 0 && s.LengthM*1000*rules.ExpansionPerK*rules.ExpansionK >= rules.ExpansionMM {
 				fittings++
 			}
 		}
@@ -324,6 +359,9 @@ func electrodeBill(e *install.Electrodes, rules *rulebook.OutdoorRules) []Part {
 		Part{"Conductor, unbroken from rod to rod to the disconnect", math.Ceil(v), u, "distances and depths of the rods, and " + l.M(riseM) + " for the rise: measure it"})
 }
 
+// belowMM is what is left free under an obstruction that is undermined, in millimetres.
+const belowMM = 300.0
+
 // Figures of the bill, in metres: practice of the trade, to be settings of a
 // company when one asks.
 const (
@@ -346,6 +384,9 @@ func Locate(run *install.Run, today string) string {
 	return ""
 }
 
+// digStep is the step of the table in which a trench is dug.
+const digStep = "dig"
+
 // Steps are the steps of a run in their order, each waiting for the one before.
 func Steps(run *install.Run, done map[string]bool) []Step {
 	out := []Step{}
@@ -359,7 +400,7 @@ func Steps(run *install.Run, done map[string]bool) []Step {
 			continue
 		}
 		s := Step{ID: "run-" + run.ID + "-" + name, Title: stepTable.Str(r, "title"), Who: stepTable.Str(r, "who"), Finds: stepTable.Str(r, "finds"),
-			Hours: math.Round((stepTable.Num(r, "hours")+stepTable.Num(r, "per_m")*run.LengthM())*4) / 4, Waits: waits, Stage: install.Stage(stepTable.Str(r, "stage")), Lays: stepTable.Num(r, "lays") == 1}
+			Hours: math.Round((stepTable.Num(r, "hours")+stepTable.Num(r, "per_m")*run.LengthM())*4) / 4, Waits: waits, Stage: install.Stage(stepTable.Str(r, "stage")), Lays: stepTable.Num(r, "lays") == 1, Digs: name == digStep}
 		s.Done = done[s.ID]
 		if waits = ""; !s.Done {
 			waits = s.Title + " (" + s.Who + ")"
@@ -370,7 +411,7 @@ func Steps(run *install.Run, done map[string]bool) []Step {
 }
 
 // past works out the ways past an obstruction.
-func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obstruction) Passing {
+func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obstruction, bends float64) Passing {
 	p := Passing{What: o.What, Ways: []Way{}}
 	needMM, coverMM := 0.0, 0.0
 	for _, s := range r.Sections {
@@ -379,20 +420,26 @@ func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obs
 		}
 	}
 	dig := 0.12 // hours a metre, as in the table of steps
-	if row := stepTable.Where("step", "dig"); row >= 0 {
+	if row := stepTable.Where("step", digStep); row >= 0 {
 		dig = stepTable.Num(row, "per_m")
 	}
 	duct := run.DuctMM
 	l := unit.Lengths{Inches: rules.Inches}
 	around := Way{Option: "around", ExtraM: 2 * o.WidthM, Bends: 4 * 45, Hours: (2*o.WidthM + o.LengthM) * dig * 1.5, CoverMM: coverMM, OK: true}
 	around.Says = l.M(around.ExtraM) + " more trench and duct, four bends of 45°"
-	if sum := r.BendDeg + around.Bends; duct > 0 && sum > rules.BendSumDeg {
+	if needMM > 0 && coverMM < needMM {
+		around.OK, around.Why = false, fmt.Sprintf("%s of cover, %s are asked for", l.MM(coverMM), l.MM(needMM))
+	}
+	if sum := bends + around.Bends; duct > 0 && sum > rules.BendSumDeg {
 		around.OK, around.Why = false, fmt.Sprintf("the bends come to %s°, %s° are allowed: only with a draw pit", unit.Format(sum), unit.Format(rules.BendSumDeg))
 	}
-	under := Way{Option: "under", Bends: 4 * 30, Hours: o.LengthM*dig*3 + 0.5, CoverMM: math.Max(coverMM, o.TopMM+300), OK: true}
+	under := Way{Option: "under", Bends: 4 * 30, Hours: o.LengthM*dig*3 + 0.5, CoverMM: math.Max(coverMM, o.BottomMM+belowMM), OK: true}
 	under.ExtraM = round(math.Max(0, under.CoverMM-coverMM) / 1000 * 2)
+	if o.BottomMM <= o.TopMM {
+		under.OK, under.Why = false, "how deep it reaches is not known: dig down beside it first"
+	}
 	under.Says = fmt.Sprintf("undermine it; cover grows to %s, %s more duct", l.MM(under.CoverMM), l.M(under.ExtraM))
-	if sum := r.BendDeg + under.Bends; duct > 0 && sum > rules.BendSumDeg {
+	if sum := bends + under.Bends; duct > 0 && sum > rules.BendSumDeg {
 		under.OK, under.Why = false, fmt.Sprintf("the bends come to %s°, %s° are allowed", unit.Format(sum), unit.Format(rules.BendSumDeg))
 	}
 	over := Way{Option: "over", Hours: 0.5, CoverMM: math.Max(0, o.TopMM-duct-50), OK: true}

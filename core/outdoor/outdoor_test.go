@@ -162,7 +162,7 @@ func TestServicePartsOfThePractice(t *testing.T) {
 	job := &install.Job{Outdoor: install.Outdoor{
 		Runs: []install.Run{
 			{ID: "o", Name: "Drop", Kind: install.Overhead, Stretches: []install.RunStretch{{LengthM: 9, CoverMM: 3700}}},
-			{ID: "d", Name: "Duct", Kind: install.Trench, DuctMM: 50.8, Stretches: []install.RunStretch{{LengthM: 6 * foot}, {LengthM: 7 * foot}, {LengthM: 40 * foot, CoverMM: 600}}},
+			{ID: "d", Name: "Duct", Kind: install.Trench, DuctMM: 50.8, Stretches: []install.RunStretch{{LengthM: 6 * foot, Surface: rulebook.AboveGround}, {LengthM: 7 * foot, Surface: rulebook.AboveGround}, {LengthM: 40 * foot, CoverMM: 600}}},
 		},
 		Electrodes: install.Electrodes{Rods: []install.PlacedRod{{LengthM: 8 * foot, DiameterMM: 15.9, TopMM: 150}, {LengthM: 8 * foot, DiameterMM: 15.9, SpacingM: 12 * foot, TopMM: 150}}},
 	}}

@@ -36,6 +36,10 @@ type Task struct {
 	DoneBy    string        `json:"doneBy"`
 	DoneAt    *time.Time    `json:"doneAt"`
 	Closed    string        `json:"closed"` // why it cannot be ticked now
+	// Day marks what belongs to the day on which the supply goes off, Step what of it the
+	// task is.
+	Day  bool   `json:"-"`
+	Step string `json:"-"`
 
 	// stopped is what has to be cleared first, a hazard or works outdoors that are not in
 	// order. alters: dead tests must be newer than it; touched is when it was last ticked
@@ -103,24 +107,7 @@ func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person 
 	for i := range job.Outdoor.Runs {
 		out = append(out, runTasks(&job.Outdoor.Runs[i], by.Outdoor)...)
 	}
-	// What a practice puts after the day of the outage follows its steps.
-	late := func(w rulebook.Work) bool {
-		return slices.ContainsFunc(w.After, func(id string) bool { return strings.HasPrefix(id, "outage-") })
-	}
-	own := func(w rulebook.Work) Task {
-		return Task{ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Caution: w.Caution, Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation, alters: w.Isolation}
-	}
-	for _, w := range by.Own {
-		if !late(w) {
-			out = append(out, own(w))
-		}
-	}
 	out = withOutage(job, &by, out, list)
-	for _, w := range by.Own {
-		if late(w) {
-			out = append(out, own(w))
-		}
-	}
 	if len(out) > 0 {
 		out = append(out, Task{ID: "owner", Stage: install.Handover, Title: by.Say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, "owner")})
 	}
@@ -242,9 +229,6 @@ func Facts(tasks []Task, report *rulebook.Report, chain *rulebook.ChainReport) *
 	return f
 }
 
-// energiseTask is the step of the day of the outage in which the supply is put on.
-const energiseTask = "outage-energise"
-
 func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[string]materials.Item) []Task {
 	in := by.Length
 	id := func(s string) string { return c.ID + "-" + s }
@@ -301,63 +285,131 @@ func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[st
 	} else if feed := job.CircuitByID(c.From); feed != nil {
 		where = "at the board behind " + feed.Name
 	}
-	add(Task{ID: "board", Stage: sf, Title: "fit the device and terminate its conductors " + where, Crew: 1, Hours: hours(list, "board"), Isolation: true, alters: true, StaysLive: by.Say(incomingLive),
+	add(Task{ID: "board", Stage: sf, Title: "fit the device and terminate its conductors " + where, Crew: 1, Hours: hours(list, "board"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: by.Say(incomingLive),
 		Caution: by.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.") + cores})
-	add(Task{ID: "torque", Stage: sf, Title: "tighten every terminal to its maker's torque and note it", Crew: 1, Hours: hours(list, "torque"), Isolation: true, alters: true, StaysLive: by.Say(incomingLive)})
-	add(Task{ID: "label", Stage: sf, Title: by.Say("label the circuit at both ends and on the board"), Crew: 1, Hours: hours(list, "label")})
+	add(Task{ID: "torque", Stage: sf, Title: "tighten every terminal to its maker's torque and note it", Crew: 1, Hours: hours(list, "torque"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: by.Say(incomingLive)})
+	add(Task{ID: "label", Stage: sf, Title: by.Say("label the circuit at both ends and on the board"), Crew: 1, Hours: hours(list, "label"), Day: true, Step: StepLabel})
 	return out
 }
 
-// withOutage frames the work at the board by the steps of the day on which the
-// supply goes off: isolate, strip out, fit what the chain gets, then dead tests,
-// energising and live tests. A job has them when it changes the supply or has
-// a day for it.
+// own is a step that only the practice asks for.
+func own(w *rulebook.Work) Task {
+	return Task{ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Caution: w.Caution, Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation, alters: w.Isolation, Day: w.Day || w.At != ""}
+}
+
+// The steps of the day on which the supply goes off, as the table of its hours names them.
+const (
+	StepIsolate, StepStrip, StepFit, StepJoint = "isolate", "strip", "fit", "joint"
+	StepDead, StepEnergise, StepLive           = "dead-tests", "energise", "live-tests"
+	StepLabel, StepCircuit, StepOther          = "label", "circuit", "other"
+)
+
+const outagePrefix = "outage-"
+
+// energiseTask is the step of the day of the outage in which the supply is put on.
+const energiseTask = outagePrefix + StepEnergise
+
+// withOutage frames the work at the board by the steps of the day on which the supply
+// goes off: isolate, strip out, each enclosure that the chain gets with what the practice
+// asks for in it, the circuits at the board, then dead tests, what others do before the
+// supply is back, energising and live tests. A job has them when it changes the supply or
+// has a day for it; without, the practice's own steps stand behind the others.
 func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]materials.Item) []Task {
 	if job.Kind != install.SupplyUpgrade && job.Outage.Day == "" || job.Kind == install.SupplyUpgrade && len(job.Chain.Enclosures) == 0 {
+		for i := range by.Own {
+			tasks = append(tasks, own(&by.Own[i]))
+		}
 		return tasks
 	}
-	step := func(id, title, caution string, after ...string) Task {
-		norm, _, _ := strings.Cut(id, ":")
-		return Task{ID: "outage-" + id, Stage: install.SecondFix, Title: by.Say(title), Crew: 1, Hours: hours(list, "outage-"+norm), After: after, Isolation: norm != "isolate", Caution: by.Say(caution), StaysLive: by.Say(incomingLive)}
+	step := func(kind, of, title, caution string, after ...string) Task {
+		return Task{ID: outagePrefix + kind + of, Stage: install.SecondFix, Title: by.Say(title), Crew: 1, Hours: hours(list, outagePrefix+kind), After: after, Isolation: true, Caution: by.Say(caution), StaysLive: by.Say(incomingLive), Step: kind, Day: true}
 	}
-	isolate := step("isolate", "Isolate by the agreed way, lock, tag and prove dead", "Planned work sheds load first: ways, then residual devices, then the main switch. Prove the tester, prove dead, prove the tester again.")
-	isolate.Isolation = true // the record of the isolation itself is what ticks it
-	out := []Task{isolate}
+	isolate := step(StepIsolate, "", "Isolate by the agreed way, lock, tag and prove dead", "Planned work sheds load first: ways, then residual devices, then the main switch. Prove the tester, prove dead, prove the tester again.")
+	day := []Task{isolate}
 	last := isolate.ID
 	if job.Kind == install.SupplyUpgrade {
-		strip := step("strip", "Strip out what goes; save useful lengths", "Every conductor is proved dead before it is cut. Suspected asbestos is not disturbed.", last)
+		strip := step(StepStrip, "", "Strip out what goes; save useful lengths", "Every conductor is proved dead before it is cut. Suspected asbestos is not disturbed.", last)
 		strip.alters = true
-		out, last = append(out, strip), strip.ID
+		day, last = append(day, strip), strip.ID
 	}
 	fitted := []string{last}
 	for _, e := range job.Chain.Order() {
+		after := last
 		if e.New {
-			fit := step("fit:"+e.ID, "Fit and terminate: "+e.Name, "Line side by its marking; torque by the maker's instruction, once, with the tool.", last)
+			title := "Fit and terminate: "
+			if slices.ContainsFunc(by.Own, func(w rulebook.Work) bool { return w.At == e.ID }) {
+				title = "Mount and bring the conductors in: " // its terminating is a step of its own
+			}
+			fit := step(StepFit, ":"+e.ID, title+e.Name, "Line side by its marking; torque by the maker's instruction, once, with the tool.", last)
 			fit.alters = true
-			out, fitted = append(out, fit), append(fitted, fit.ID)
+			day, fitted, after = append(day, fit), append(fitted, fit.ID), fit.ID
+		}
+		for i := range by.Own {
+			if w := &by.Own[i]; w.At == e.ID {
+				t := own(w)
+				t.After, t.Step = append(slices.Clone(t.After), after), StepJoint
+				day, fitted, after = append(day, t), append(fitted, t.ID), t.ID
+			}
 		}
 	}
+	chain := slices.Clone(fitted) // what stands ahead of the circuits at the board
 	var before, under []Task
 	for _, t := range tasks {
-		if t.Stage == install.SecondFix {
-			under = append(under, t)
-			fitted = append(fitted, t.ID)
-		} else {
+		switch {
+		case t.Stage != install.SecondFix:
 			before = append(before, t)
+		case t.Day:
+			if len(t.After) == 0 || t.Isolation {
+				t.After = append(slices.Clone(t.After), chain...)
+			}
+			under, fitted = append(under, t), append(fitted, t.ID)
+		default:
+			before, fitted = append(before, t), append(fitted, t.ID)
 		}
 	}
-	for i := range under {
-		if len(under[i].After) == 0 || under[i].Isolation {
-			under[i].After = append(slices.Clone(under[i].After), last)
+	var others []Task
+	for i := range by.Own {
+		w := &by.Own[i]
+		t := own(w)
+		switch {
+		case w.At != "":
+		case w.Day, w.Stage == install.Handover:
+			others = append(others, t)
+		case w.Stage == install.SecondFix && w.Isolation: // a bond, made while the supply is off
+			t.Day, t.After = true, append(slices.Clone(t.After), last)
+			under, fitted = append(under, t), append(fitted, t.ID)
+		default:
+			before = append(before, t)
+			if w.Stage == install.SecondFix {
+				fitted = append(fitted, t.ID)
+			}
 		}
 	}
-	out = append(append(before, out...), under...)
-	dead := step("dead-tests", "Dead tests of everything that was touched", "With loads disconnected.", fitted...)
-	on := step("energise", "Energise step by step: incoming, main switch, residual devices, each way", "Covers on, everybody told; each step proved before the next.", dead.ID)
+	dead := step(StepDead, "", "Dead tests of everything that was touched", "With loads disconnected.", fitted...)
+	on := step(StepEnergise, "", "Energise step by step: incoming, main switch, residual devices, each way", "Covers on, everybody told; each step proved before the next.", dead.ID)
 	on.Isolation = false
-	live := step("live-tests", "Live tests: polarity, loop impedance, devices", "Live: two-handed probes, covers on where they can be.", on.ID)
+	live := step(StepLive, "", "Live tests: polarity, loop impedance, devices", "Live: two-handed probes, covers on where they can be.", on.ID)
 	live.Isolation = false
-	return append(out, dead, on, live)
+	out := append(append(append(before, day...), under...), dead)
+	for _, t := range others {
+		if t.Day { // inspection, release, reconnection: before the supply is on
+			if len(t.After) == 0 {
+				t.After = []string{dead.ID}
+			}
+			on.After = append(on.After, t.ID)
+			out = append(out, t)
+		}
+	}
+	out = append(out, on, live)
+	for _, t := range others {
+		if !t.Day {
+			if len(t.After) == 0 {
+				t.After = []string{live.ID}
+			}
+			out = append(out, t)
+		}
+	}
+	return out
 }
 
 // runTasks are the steps of an outdoor run, each after the one before, with who

@@ -99,7 +99,7 @@ func TestDiggingWaitsForTheMarks(t *testing.T) {
 // and its own steps, those after the outage behind the outage's.
 func TestCustomsOfAPractice(t *testing.T) {
 	by := Customs{Length: install.Length{Name: "ft", M: 0.3048}, Words: map[string]string{"label:at the board": "at the panel"},
-		Own: []rulebook.Work{{ID: "look", Stage: install.SecondFix, Title: "Look", Who: "inspector", After: []string{"outage-dead-tests"}}, {ID: "bond", Stage: install.SecondFix, Title: "Bond", Isolation: true}}}
+		Own: []rulebook.Work{{ID: "look", Stage: install.SecondFix, Title: "Look", Who: "inspector", Day: true}, {ID: "bond", Stage: install.SecondFix, Title: "Bond", Isolation: true}}}
 	job := &install.Job{Kind: install.SupplyUpgrade, Chain: install.Chain{Enclosures: []install.Enclosure{{ID: "a", Name: "Base"}}},
 		Circuits: []install.Circuit{{ID: "c1", Name: "Loom", Route: install.Route{Segments: []install.Segment{{LengthM: 3.048, Method: "C"}}}}}}
 	tasks := Tasks(job, by, nil, install.Person{Name: "Ada"}, noon)
@@ -110,6 +110,8 @@ func TestCustomsOfAPractice(t *testing.T) {
 	assert.Less(t, slices.Index(order, "outage-dead-tests"), slices.Index(order, "look"))
 	assert.Contains(t, find(t, tasks, "outage-dead-tests").After, "bond", "the crew's own steps come before the tests")
 	assert.NotContains(t, find(t, tasks, "outage-dead-tests").After, "look")
+	assert.Equal(t, []string{"outage-dead-tests"}, find(t, tasks, "look").After)
+	assert.Contains(t, find(t, tasks, "outage-energise").After, "look", "nothing is energised before others have done their part of the day")
 
 	job.Plan.Tasks = map[string]install.TaskEdit{"look": {Who: "Ms Orde"}}
 	assert.Equal(t, "Ms Orde", find(t, Tasks(job, by, nil, install.Person{Name: "Ada"}, noon), "look").Who)

@@ -96,6 +96,7 @@ func IsolationInForce(job *install.Job, by install.Person, now time.Time) (insta
 // something was energised, until its lock is taken off. They hang whatever the day.
 func Locks(job *install.Job) []install.Record {
 	var out []install.Record
+	var seen []install.Person // a person has one lock: an older isolation of theirs is under the same
 	off := map[string]bool{}
 	for i := len(job.Records) - 1; i >= 0; i-- {
 		r := &job.Records[i]
@@ -105,8 +106,11 @@ func Locks(job *install.Job) []install.Record {
 		case install.LockOff:
 			off[r.Subject] = true
 		case install.Isolation:
-			again := slices.ContainsFunc(out, func(newer install.Record) bool { return r.IsBy(newer.Who()) })
-			if !again && !off[r.ID] {
+			if slices.ContainsFunc(seen, r.IsBy) {
+				continue
+			}
+			seen = append(seen, r.Who())
+			if !off[r.ID] {
 				out = append(out, *r)
 			}
 		}

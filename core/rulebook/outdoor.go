@@ -101,9 +101,13 @@ func (o *OutdoorRules) At(place string, overhead, duct bool) (c Cover, ok bool) 
 	return list[i], true
 }
 
-// Surfaces lists the places with a cover or a height of their own.
+// AboveGround is a stretch of a trench run that leaves the ground, such as a riser on a
+// wall: no cover and no ribbon are asked of it.
+const AboveGround = "above ground"
+
+// Surfaces lists the places with a cover or a height of their own, and above ground.
 func (o *OutdoorRules) Surfaces() []string {
-	out := []string{}
+	out := []string{AboveGround}
 	for _, c := range slices.Concat(o.Covers, o.Clearances) {
 		if !slices.Contains(out, c.Place) {
 			out = append(out, c.Place)

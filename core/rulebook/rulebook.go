@@ -157,6 +157,8 @@ type Work struct {
 	Hours     float64
 	After     []string // steps by id
 	Isolation bool     // opens an enclosure
+	At        string   // enclosure of the chain that it finishes, by id; empty for none
+	Day       bool     // of others, on the day of the outage: between the dead tests and energising
 }
 
 // Part is one line of material beside the cable.

@@ -137,7 +137,7 @@ func (c *circuit) operator() rulebook.OperatorRule {
 	s := c.job.Schools
 	s.NotifyTotalA = cmp.Or(s.NotifyTotalA, evNotify.Fixed("max_demand_notify_limit"))
 	s.NotifySingleA = cmp.Or(s.NotifySingleA, evNotify.Fixed("single_device_notify_limit"))
-	if !c.job.Supply.MainFuseA.Known() || len(c.job.Loads.Items) == 0 {
+	if !c.job.Supply.MainFuseA.Known() || noDemand(c.job) {
 		k.Lacks("the maximum demand")
 		return rulebook.OperatorRule{Needed: true, Path: "", Why: "The maximum demand is not yet known."}
 	}

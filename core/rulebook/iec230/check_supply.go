@@ -46,7 +46,7 @@ func (s *system) demandOf() (rulebook.Demand, working.Check) {
 			c.Assumes("load: " + l.Name)
 		}
 	}
-	if len(job.Loads.Items) == 0 && (job.Kind != install.Rewire || len(job.Circuits) == 0) {
+	if noDemand(job) {
 		c.Lacks("the existing load (Survey sheet)")
 	}
 	for _, row := range demandRows {
@@ -173,6 +173,12 @@ func supplyChecks(job *install.Job) []working.Check {
 // conductor by how it lies (Table 54.1, 543.1.1).
 func earthingLeast(laid string) float64 {
 	return earthingMin.Num(earthingMin.Where("laid", laid), "copper_mm2")
+}
+
+// noDemand reports whether nothing is known that draws current: no existing load, and no
+// circuits of a rewire, which are the whole load themselves.
+func noDemand(job *install.Job) bool {
+	return len(job.Loads.Items) == 0 && (job.Kind != install.Rewire || len(job.Circuits) == 0)
 }
 
 // requiredEarth is the main earthing conductor in mm² that is required: by the table for

@@ -203,9 +203,13 @@ func (s *system) surgeDevice(i int, needed bool) *working.Check {
 
 // surgeFault says what is wrong with a device by what stands ahead of it and what may flow.
 func (s *system) surgeFault(k *working.Check, d *install.SPD) (wrong []string) {
-	fuse := d.BranchA
-	if fuse == 0 {
+	fuse, atOrigin := d.BranchA, d.Place == "origin"
+	switch {
+	case fuse > 0:
+	case atOrigin:
 		fuse = use(k, "main fuse rating", s.job.Supply.MainFuseA)
+	default:
+		k.Lacks("the device of the branch that it stands on")
 	}
 	if d.BackupA == 0 {
 		k.Lacks("the largest fuse ahead that its maker allows")
@@ -214,6 +218,8 @@ func (s *system) surgeFault(k *working.Check, d *install.SPD) (wrong []string) {
 	}
 	if pfc := use(k, "prospective fault current", s.job.Supply.PFCkA); d.IsccrKA == 0 {
 		k.Lacks("its short-circuit rating")
+	} else if !atOrigin && !working.AtMost(pfc, d.IsccrKA) {
+		k.Lacks(s.text("the prospective fault current where it stands: ", pfc, " kA at the origin is over the ", d.IsccrKA, " kA that it bears"))
 	} else if !working.AtMost(pfc, d.IsccrKA) {
 		wrong = append(wrong, s.text(pfc, " kA may flow and it bears ", d.IsccrKA, " kA"))
 	}

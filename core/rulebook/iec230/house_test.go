@@ -281,9 +281,14 @@ func TestSurgeProtection(t *testing.T) {
 		}, "spd-1", working.Fail, "CT2"},
 		{"a second device 6 m on", func(j *install.Job) {
 			d := sound
-			d.Place, d.FromM = "load", 6
+			d.Place, d.FromM, d.BranchA = "load", 6, 32
 			j.Surge.Devices = []install.SPD{sound, d}
 		}, "spd-2", working.Caution, "declare the two coordinated"},
+		{"a second device whose branch is not known", func(j *install.Job) {
+			d := sound
+			d.Place, d.FromM = "load", 12
+			j.Surge.Devices = []install.SPD{sound, d}
+		}, "spd-2", working.Unknown, "the device of the branch"},
 		{"the load is 14 m away", func(j *install.Job) { d := sound; d.ToLoadM = 14; j.Surge.Devices = []install.SPD{d} }, "spd-1", working.Caution, "second device near the load"},
 	} {
 		t.Run(c.name, func(t *testing.T) {

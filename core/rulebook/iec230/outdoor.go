@@ -1,6 +1,8 @@
 package iec230
 
 import (
+	"slices"
+
 	"arvelt/core/install"
 	"arvelt/core/physics"
 	"arvelt/core/rulebook"
@@ -47,10 +49,21 @@ var outdoorRules = func() map[string]*rulebook.OutdoorRules {
 
 // Outdoor returns what the practice asks of work outside, by the national tables of the job.
 func (Practice) Outdoor(job *install.Job) *rulebook.OutdoorRules {
-	if o := outdoorRules[tablesOf(job)]; o != nil {
+	o := outdoorRules[tablesOf(job)]
+	if o == nil {
+		o = outdoorRules[usualTables]
+	}
+	local, laid := rulebook.Laid(job, nil, "cover-garden")
+	if !laid {
 		return o
 	}
-	return outdoorRules[usualTables]
+	own := *o
+	own.Source += "; local rule for the cover of a buried cable"
+	own.Covers = slices.Clone(o.Covers)
+	for i := range own.Covers {
+		own.Covers[i].MM = max(own.Covers[i].MM, local)
+	}
+	return &own
 }
 
 // rodsOhm is the resistance of rods in line (BS 7430): the first rod's with the

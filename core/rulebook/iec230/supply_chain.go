@@ -156,6 +156,10 @@ var supplyWeights = []int{3, 5, 7, 13, 17, 19, 23, 29, 31, 37, 41, 43}
 
 const supplyNumberSource = "industry rule for 13-digit supply numbers: first twelve digits weighted by 3, 5, 7, 13, 17, 19, 23, 29, 31, 37, 41, 43; sum modulo 11, then modulo 10 (restated, verify)"
 
+// The first and the last distributor that a number may name: 10 to 23 are the regional
+// networks, 24 and up independent ones; no others are known to be given out.
+const distributorLow, distributorHigh = "10", "45"
+
 // SupplyNumber reads the 13-digit number of a supply: two digits for the
 // distributor, eight of its own, and three that end in the check digit. It is
 // the bottom row of a box of 19 to 21 digits, which may be typed whole.
@@ -181,6 +185,10 @@ func (Practice) SupplyNumber(text, serial string) rulebook.Number {
 		digits = digits[n-13:]
 	case n != 13:
 		out.Verdict, out.Says = working.Fail, fmt.Sprintf("%d digits; the number of a supply has 13, the whole box on the bill 19 to 21.", n)
+		return out
+	}
+	if d := digits[:2]; d < distributorLow || d > distributorHigh {
+		out.Verdict, out.Says = working.Fail, "It begins with "+d+": the first two digits name the distributor, "+distributorLow+" to "+distributorHigh+"."
 		return out
 	}
 	sum := 0

@@ -147,7 +147,7 @@ func TestServiceWorkAndTorque(t *testing.T) {
 		who[w.ID], after[w.ID] = w.Who, w.After
 	}
 	assert.Equal(t, "inspector", who["service-10"])
-	assert.Equal(t, []string{"outage-dead-tests", "service-10"}, after["service-11"], "no release before the inspection")
+	assert.Equal(t, []string{"service-10"}, after["service-11"], "no release before the inspection")
 	assert.Contains(t, after["service-12"], "service-11")
 	assert.Contains(t, who, "lugs-main")
 	tests := Practice{}.Tests(j, &r)

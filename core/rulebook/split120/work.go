@@ -50,9 +50,9 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 		if !e.New {
 			switch joined := e.Joined != nil && *e.Joined; {
 			case joined && n.Joint == rulebook.JointNever:
-				out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Take the " + n.JointName + " out of " + e.Name + ": neutrals on the isolated bar, grounds moved to their own", Hours: 0.75, Isolation: true, Caution: n.JointSays})
+				out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Take the " + n.JointName + " out of " + e.Name + ": neutrals on the isolated bar, grounds moved to their own", Hours: 0.75, Isolation: true, At: e.ID, Caution: n.JointSays})
 			case e.Joined != nil && !joined && n.Joint == rulebook.JointMust:
-				out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Put the " + n.JointName + " into " + e.Name, Hours: 0.25, Isolation: true, Caution: n.JointSays})
+				out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Put the " + n.JointName + " into " + e.Name, Hours: 0.25, Isolation: true, At: e.ID, Caution: n.JointSays})
 			}
 			continue
 		}
@@ -60,12 +60,12 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 		if e.Feed.Material == "al" {
 			caution += " Aluminum ends are wire-brushed, with compound as the maker of the lug says: note the product."
 		}
-		out = append(out, rulebook.Work{ID: "lugs-" + e.ID, Stage: install.SecondFix, Title: "Terminate " + e.Name + " in order: ground, neutral, hots; then the torque tool, once", Hours: 0.5, Isolation: true, Caution: caution})
+		out = append(out, rulebook.Work{ID: "lugs-" + e.ID, Stage: install.SecondFix, Title: "Terminate " + e.Name + " in order: ground, neutral, hots; then the torque tool, once", Hours: 0.5, Isolation: true, At: e.ID, Caution: caution})
 		switch n.Joint {
 		case rulebook.JointMust:
-			out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Put the " + n.JointName + " into " + e.Name, Hours: 0.1, Isolation: true, Caution: n.JointSays})
+			out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Put the " + n.JointName + " into " + e.Name, Hours: 0.1, Isolation: true, At: e.ID, Caution: n.JointSays})
 		case rulebook.JointNever:
-			out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Leave " + e.Name + " without bonding screw or strap: neutrals on the isolated bar, grounds on their own", Hours: 0.1, Isolation: true, Caution: n.JointSays})
+			out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Leave " + e.Name + " without bonding screw or strap: neutrals on the isolated bar, grounds on their own", Hours: 0.1, Isolation: true, At: e.ID, Caution: n.JointSays})
 		}
 	}
 	return out
@@ -111,14 +111,14 @@ func marks(job *install.Job) (out []rulebook.Work) {
 }
 
 // serviceStage says where a step of the service change that others do stands, and
-// which step of the outage it comes after. What the crew does has tasks of its own.
+// whether it is of the day of the outage. What the crew does has tasks of its own.
 var serviceStage = map[string]struct {
 	stage install.Stage
-	after string
+	day   bool
 }{
-	"2": {install.FirstFix, ""}, "3": {install.FirstFix, ""}, "4": {install.FirstFix, ""},
-	"10": {install.SecondFix, "outage-dead-tests"}, "11": {install.SecondFix, "outage-dead-tests"}, "12": {install.SecondFix, "outage-dead-tests"},
-	"14": {install.Handover, "outage-live-tests"},
+	"2": {install.FirstFix, false}, "3": {install.FirstFix, false}, "4": {install.FirstFix, false},
+	"10": {install.SecondFix, true}, "11": {install.SecondFix, true}, "12": {install.SecondFix, true},
+	"14": {install.Handover, false},
 }
 
 // serviceWork lists the steps of a service change that wait for others, from the table
@@ -135,10 +135,7 @@ func serviceWork(job *install.Job) []rulebook.Work {
 		if !ours {
 			continue
 		}
-		w := rulebook.Work{ID: "service-" + step, Stage: at.stage, Title: serviceSteps.Str(r, "action"), Who: serviceSteps.Str(r, "who"), Hours: 0.25}
-		if at.after != "" {
-			w.After = append(w.After, at.after)
-		}
+		w := rulebook.Work{ID: "service-" + step, Stage: at.stage, Title: serviceSteps.Str(r, "action"), Who: serviceSteps.Str(r, "who"), Hours: 0.25, Day: at.day}
 		for _, on := range strings.FieldsFunc(serviceSteps.Str(r, "depends_on"), func(c rune) bool { return c == ';' }) {
 			if x, there := serviceStage[on]; there && x.stage == at.stage {
 				w.After = append(w.After, "service-"+on)
@@ -146,5 +143,5 @@ func serviceWork(job *install.Job) []rulebook.Work {
 		}
 		out = append(out, w)
 	}
-	return append(out, rulebook.Work{ID: "service-meter", Stage: install.Handover, Title: "Meter back or exchanged: serial, reading and seal noted on the chain", Who: "metering crew", Hours: 0.1, After: []string{"outage-live-tests"}})
+	return append(out, rulebook.Work{ID: "service-meter", Stage: install.Handover, Title: "Meter back or exchanged: serial, reading and seal noted on the chain", Who: "metering crew", Hours: 0.1})
 }

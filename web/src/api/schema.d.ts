@@ -2442,6 +2442,8 @@ export interface components {
             widthM: number;
             /** Format: double */
             topMM: number;
+            /** Format: double */
+            bottomMM: number;
             option: string;
             by: string;
         };

@@ -254,7 +254,7 @@ function Obstructions({ part, at, worked }: { part: Part<Of<'Outdoor'>>; at: num
         path={p}
         label="Obstructions"
         add="Note what was found"
-        fresh={() => ({ atM: 1, what: 'boulder', lengthM: 0.5, widthM: 0.5, topMM: 400, option: '', by: '' })}
+        fresh={() => ({ atM: 1, what: 'boulder', lengthM: 0.5, widthM: 0.5, topMM: 400, bottomMM: 0, option: '', by: '' })}
         columns={[
           { key: 'what', label: 'What' },
           { key: 'atM', label: 'From the start', scale: units.m, kind: 'number', width: 90 },
