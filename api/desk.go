@@ -141,15 +141,7 @@ func (s *Server) Desk(c *gin.Context, id Id) {
 		fail(c, err)
 		return
 	}
-	out := DeskSheet{Connected: s.courier.url != "", Kinds: desk.Kinds(), Letters: []desk.Letter{}, Messages: messages}
-	for _, k := range desk.Kinds() {
-		letter, err := l.Letter(k.ID, "")
-		if err != nil {
-			fail(c, err)
-			return
-		}
-		out.Letters = append(out.Letters, letter)
-	}
+	out := DeskSheet{Connected: s.courier.url != "", Kinds: desk.Kinds(), Letters: l.Letters(), Messages: messages}
 	c.JSON(http.StatusOK, out)
 }
 

@@ -208,7 +208,9 @@ func TestTheCaseAndAVariation(t *testing.T) {
 	p.Has(`[data-section="look"] [data-finding="wet-place"]`)
 	p.See("Graded C2, shown as to be looked into until it is seen.")
 	p.Press("Declines", `[data-finding="accessory-broken"]`)
+	p.Type(`[data-finding="accessory-broken"] input[name="why"]`, "We will have the organ room done next year")
 	p.Press("Keep the decision")
+	p.See("We will have the organ room done next year")
 	p.See("declined · Anselm and Bette Roake")
 	var kind string
 	p.Eval(`fetch('/api/jobs/`+id+`/case.pdf').then(r => r.arrayBuffer()).then(b => new TextDecoder().decode(b.slice(0, 5)) + ' ' + (b.byteLength > 20000))`, &kind)

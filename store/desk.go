@@ -52,7 +52,19 @@ func (l *Loaded) Letter(kind, note string) (desk.Letter, error) {
 		return desk.Letter{}, install.Errors{{Field: "note", Value: note[:40] + "…", Accept: "at most 2000 characters"}}
 	}
 	p := whole.Practice(&l.Job)
-	return desk.Write(k, &l.Job, p.Report(&l.Job, nil).Demand, p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), note), nil
+	report := p.Judge(&l.Job)
+	return desk.Write(k, &l.Job, &report, p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), note), nil
+}
+
+// Letters writes a letter of each kind from the job as it stands.
+func (l *Loaded) Letters() []desk.Letter {
+	p := whole.Practice(&l.Job)
+	report, number := p.Judge(&l.Job), p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial)
+	out := []desk.Letter{}
+	for _, k := range desk.Kinds() {
+		out = append(out, desk.Write(k, &l.Job, &report, number, ""))
+	}
+	return out
 }
 
 // Send puts a letter in the way of the desk. One that lacks a fact is held back.

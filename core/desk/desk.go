@@ -64,7 +64,8 @@ type Letter struct {
 
 // Write writes a letter of a kind from the job. number is the supply number as
 // the practice reads it.
-func Write(kind Kind, job *install.Job, demand rulebook.Demand, number rulebook.Number, note string) Letter {
+func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook.Number, note string) Letter {
+	demand := report.Demand
 	l := Letter{Kind: kind.ID, Title: kind.Title, Facts: []Fact{}, Missing: []string{}, Note: note}
 	add := func(name, value, missing string) {
 		f := Fact{Name: name, Value: value}
@@ -98,7 +99,15 @@ func Write(kind Kind, job *install.Job, demand rulebook.Demand, number rulebook.
 		case "load":
 			parts := []string{}
 			for _, c := range job.Circuits {
-				parts = append(parts, fmt.Sprintf("%s, %s A", c.Name, unit.Format(c.Point.DesignA())))
+				if c.From != "" {
+					continue // fed by another, whose load holds it
+				}
+				amps := report.Circuit(c.ID).Summary.DesignA
+				if amps <= 0 {
+					parts = nil
+					break
+				}
+				parts = append(parts, fmt.Sprintf("%s, %s A", c.Name, unit.Format(unit.Significant(amps, 3))))
 			}
 			add("New loads", strings.Join(parts, "; "), "the new circuits (Circuits sheet)")
 		case "fuse":

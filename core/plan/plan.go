@@ -46,6 +46,7 @@ type Task struct {
 	// or taken back.
 	stopped string
 	alters  bool
+	room    string // whose points it is about
 	touched time.Time
 }
 
@@ -294,7 +295,7 @@ func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[st
 
 // own is a step that only the practice asks for.
 func own(w *rulebook.Work) Task {
-	return Task{ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Caution: w.Caution, Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation, alters: w.Isolation, Day: w.Day || w.At != ""}
+	return Task{ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Caution: w.Caution, Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation, alters: w.Isolation, Day: w.Day || w.At != "", stopped: w.Closed}
 }
 
 // The steps of the day on which the supply goes off, as the table of its hours names them.
@@ -459,6 +460,7 @@ func roomTasks(r *install.Room, list map[string]materials.Item) []Task {
 	boxes := Task{ID: r.ID + "-boxes", Stage: install.FirstFix, Title: fmt.Sprintf("%s: boxes, holes and cables for %d points", r.Name, n), Crew: 1, Hours: math.Max(0.25, h*firstShare), Caution: "Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed."}
 	photo := Task{ID: r.ID + "-photo", Stage: install.FirstFix, Title: "Photograph " + r.Name + " before its walls are closed", Crew: 1, Hours: hours(list, "photo"), After: []string{boxes.ID}}
 	fit := Task{ID: r.ID + "-fit", Stage: install.SecondFix, Title: fmt.Sprintf("%s: fit and connect %d points", r.Name, n), Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true, alters: true, Caution: "Prove every cable dead before it is handled; two circuits may meet in one box."}
+	boxes.room, photo.room = r.ID, r.ID
 	return []Task{boxes, photo, fit}
 }
 
@@ -631,6 +633,13 @@ func StateOf(in Input) State {
 			hold(t.Stage, sheets[t.Stage], who, t.Title)
 		}
 	}
+	for i := range job.Rooms {
+		r := &job.Rooms[i]
+		if open := openBehind(in.Tasks, r); r.Closed != "" && open != "" {
+			hold(install.FirstFix, "first-fix", "electrician", r.Name+": its walls were closed on "+r.Closed+" and this is not done: "+open)
+			failed["first-fix"] = true
+		}
+	}
 	for _, r := range in.Tests.Rows {
 		if r.Verdict == working.Fail {
 			hold(install.Test, "test", "electrician", of(r.Circuit)+r.Title+" failed")
@@ -653,6 +662,9 @@ func StateOf(in Input) State {
 		taken = append(taken, in.Terms.WaysOf(job.Circuits[i].Protection.Way, job.Circuits[i].Protection.Poles)...)
 	}
 	for _, w := range job.Board.Ways {
+		if w.Device != "" && strings.TrimSpace(w.Label) == "" && w.Circuit == "" && !wayTaken(job, in.Terms, w.No) {
+			hold(install.Handover, "board", "electrician", fmt.Sprintf("way %d has a device (%s) and nothing says what it feeds", w.No, w.Device))
+		}
 		if w.Free() && !w.Blank && !slices.Contains(taken, w.No) {
 			hold(install.Handover, "board", "electrician", fmt.Sprintf("way %d is open: blank it", w.No))
 		}
@@ -674,6 +686,23 @@ func StateOf(in Input) State {
 	}
 	s.joints(in, failed, partly)
 	return s
+}
+
+// openBehind is a step of a room that its closed walls hide and that is not done.
+func openBehind(tasks []Task, r *install.Room) string {
+	for i := range tasks {
+		if t := &tasks[i]; t.room == r.ID && t.Stage == install.FirstFix && !t.Done {
+			return t.Title
+		}
+	}
+	return ""
+}
+
+// wayTaken reports whether a circuit of the job stands on a way.
+func wayTaken(job *install.Job, terms install.Terms, no int) bool {
+	return slices.ContainsFunc(job.Circuits, func(c install.Circuit) bool {
+		return slices.Contains(terms.WaysOf(c.Protection.Way, c.Protection.Poles), no)
+	})
 }
 
 // survey holds what the walk, the hazards and the supply chain leave open.

@@ -36,6 +36,7 @@ type Ask struct {
 	Kinds     []string
 	Count     int
 	Source    string
+	Once      bool // in one room of the kind, not in each
 }
 
 // Fabric is a construction and the installation method of a cable in it.

@@ -24,7 +24,7 @@ func SurveyOf(files fs.FS) *Survey {
 	}
 	asks := load("survey_asks")
 	for r := range asks.Text {
-		s.Asks = append(s.Asks, Ask{Room: asks.Str(r, "room"), Why: asks.Str(r, "why"), Kinds: strings.Split(asks.Str(r, "kinds"), "|"), Count: int(asks.Num(r, "count")), Source: asks.Source.Ref})
+		s.Asks = append(s.Asks, Ask{Room: asks.Str(r, "room"), Why: asks.Str(r, "why"), Kinds: strings.Split(asks.Str(r, "kinds"), "|"), Count: int(asks.Num(r, "count")), Once: asks.Num(r, "once") == 1, Source: asks.Source.Ref})
 	}
 	classes := load("finding_classes")
 	for r := range classes.Text {

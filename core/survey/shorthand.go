@@ -101,6 +101,12 @@ func (x *lexicon) line(text, floor string) Line {
 		l.Spans = append(l.Spans, Span{text, "remark", "a remark, kept with the room"})
 		return l
 	}
+	if i := outside(text, "#"); i > 0 && strings.HasPrefix(text[i:], "##") {
+		l = x.line(text[:i], floor)
+		l.Text, l.Remark = text, strings.TrimSpace(text[i+2:])
+		l.Spans = append(l.Spans, Span{text[i:], "remark", "a remark, kept with the room"})
+		return l
+	}
 	rest := text
 	if i := outside(text, ":"); i >= 0 {
 		x.head(&l, text[:i], floor)
@@ -222,6 +228,10 @@ func (x *lexicon) roomKind(l *Line, name string) string {
 	ws := fold(name)
 	for i := range ws {
 		if ph := match(roomPhrases, ws[i:]); ph != nil {
+			// What stands before another room says where that room is: a front lobby.
+			if tells := match(common, ws[i:]); len(ph.words) == 1 && tells != nil && tells.class == "place" && anyRoom(ws[i+1:]) {
+				continue
+			}
 			return ph.value
 		}
 	}
@@ -234,6 +244,16 @@ func (x *lexicon) roomKind(l *Line, name string) string {
 		}
 	}
 	return ""
+}
+
+// anyRoom reports whether some of the words name a room.
+func anyRoom(ws []string) bool {
+	for i := range ws {
+		if match(roomPhrases, ws[i:]) != nil {
+			return true
+		}
+	}
+	return false
 }
 
 func roomWords() []string {

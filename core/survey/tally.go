@@ -157,7 +157,7 @@ func Tally(job *install.Job, p *rulebook.Survey) Walked {
 			w.Skipped++
 		}
 		w.Rooms = append(w.Rooms, v)
-		w.Questions = append(w.Questions, ask(r, room, p)...)
+		w.Questions = append(w.Questions, ask(job, r, room, p)...)
 	}
 	for _, f := range order {
 		w.Floors = append(w.Floors, floors[f].done(p))
@@ -197,7 +197,7 @@ var usualByRoom = func() map[string][]usual {
 
 // ask lists what a room of its kind usually has and this one lacks, and what
 // was counted without what it needs to be known of it.
-func ask(r *install.Room, g *group, p *rulebook.Survey) []Question {
+func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Question {
 	var out []Question
 	if r.Skipped != "" {
 		return nil
@@ -217,7 +217,7 @@ func ask(r *install.Room, g *group, p *rulebook.Survey) []Question {
 	}
 	seen := map[string]bool{}
 	for _, a := range p.Asks {
-		if n := have(a.Kinds); a.Room == r.Kind && n < a.Count {
+		if n := have(a.Kinds); a.Room == r.Kind && n < a.Count && !(a.Once && elsewhere(job, r, a.Kinds)) {
 			id := "asked:" + a.Kinds[0]
 			seen[a.Kinds[0]] = true
 			put(Question{ID: id, Asks: fmt.Sprintf("%s: %d of %d %s, as the practice asks", r.Name, n, a.Count, a.Why), Add: fmt.Sprintf("%d %s", a.Count-n, shorthand(p, a.Kinds[0])), Why: a.Why, Source: a.Source})
@@ -229,14 +229,17 @@ func ask(r *install.Room, g *group, p *rulebook.Survey) []Question {
 			what = strings.ReplaceAll(what, "sockets", p.Sockets)
 		}
 		if n := have(kinds); n < count && !seen[kinds[0]] {
-			said := fmt.Sprintf("%s has no %s", r.Name, strings.TrimPrefix(strings.TrimPrefix(what, "a "), "an "))
+			said := fmt.Sprintf("%s has nothing of the usual: %s", r.Name, what)
+			if noun, ok := strings.CutPrefix(strings.Replace(what, "an ", "a ", 1), "a "); ok {
+				said = fmt.Sprintf("%s has no %s", r.Name, noun)
+			}
 			if n > 0 {
 				said = fmt.Sprintf("%s has %d of the usual %d: %s", r.Name, n, count, what)
 			}
-			put(Question{ID: "usual:" + kinds[0], Asks: said + ". Is it wanted?", Add: strings.TrimPrefix(fmt.Sprintf("%d %s", count-n, shorthand(p, kinds[0])), "1 "), Why: "usual in a " + kindRoomName(r.Kind), Source: typicalTable.Source.Ref})
+			put(Question{ID: "usual:" + kinds[0], Asks: said + ". Is it wanted?", Add: strings.TrimPrefix(fmt.Sprintf("%d %s", count-n, shorthand(p, kinds[0])), "1 "), Why: "usual for " + withArticle(kindRoomName(r.Kind)), Source: typicalTable.Source.Ref})
 		}
 	}
-	if len(r.Points) == 0 && r.Kind == "" {
+	if len(r.Points) == 0 && len(usualByRoom[r.Kind]) == 0 {
 		put(Question{ID: "empty", Asks: r.Name + ": nothing was counted. Is there nothing?", Why: "rooms are easily walked past"})
 	}
 	lights := 0
@@ -251,9 +254,41 @@ func ask(r *install.Room, g *group, p *rulebook.Survey) []Question {
 		}
 	}
 	if lights > 0 {
-		put(Question{ID: "switching", Asks: fmt.Sprintf("%s: how are the %d new lights switched?", r.Name, lights), Why: "one way, two way, from three places, by the bed, dimmed or by a sensor decides the cores"})
+		put(Question{ID: "switching", Asks: fmt.Sprintf("%s: how %s switched?", r.Name, map[bool]string{true: "is the new light", false: fmt.Sprintf("are the %d new lights", lights)}[lights == 1]), Why: "one way, two way, from three places, by the bed, dimmed or by a sensor decides the cores"})
 	}
 	return out
+}
+
+// elsewhere reports whether what is asked for once is not this room's to have: another room
+// of its kind has it, or stands before it on the walk.
+func elsewhere(job *install.Job, r *install.Room, kinds []string) bool {
+	before := true
+	for i := range job.Rooms {
+		o := &job.Rooms[i]
+		switch {
+		case o.ID == r.ID:
+			before = false
+		case o.Kind != r.Kind || o.Skipped != "":
+		case before:
+			return true
+		case slices.ContainsFunc(o.Points, func(p install.RoomPoint) bool {
+			return p.State != install.Removed && slices.Contains(kinds, p.Kind)
+		}):
+			return true
+		}
+	}
+	return false
+}
+
+// withArticle is a room with its article; outside takes none.
+func withArticle(room string) string {
+	switch {
+	case room == "outside":
+		return room
+	case strings.ContainsAny(room[:1], "aeiou"):
+		return "an " + room
+	}
+	return "a " + room
 }
 
 func kindRoomName(kind string) string {

@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"io/fs"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -63,7 +64,7 @@ func Load(files fs.FS, name string) *Table {
 	if err != nil {
 		panic(err)
 	}
-	t := &Table{Name: name, columns: map[string]int{}, under: map[string]working.Source{}, Source: working.Source{Confidence: "high"}}
+	t := &Table{Name: name, columns: map[string]int{}, under: map[string]working.Source{}}
 	var body []string
 	for line := range strings.SplitSeq(string(raw), "\n") {
 		if rest, ok := strings.CutPrefix(line, "# source: "); ok {
@@ -96,8 +97,28 @@ func Load(files fs.FS, name string) *Table {
 		}
 		t.numbers = append(t.numbers, ns)
 	}
+	if t.Source.Confidence == "" {
+		t.Source.Confidence = t.weakest()
+	}
 	loaded = append(loaded, t)
 	return t
+}
+
+// weakest is the least confidence of the rows, for a table whose head names none: a check
+// that rests on it is no surer than its least sure row. Rows without one count as high.
+func (t *Table) weakest() string {
+	order := []string{"low", "medium", "high"}
+	column, there := t.columns["confidence"]
+	least := len(order) - 1
+	for r := range t.Text {
+		if !there {
+			break
+		}
+		if i := slices.Index(order, t.Text[r][column]); i >= 0 && i < least {
+			least = i
+		}
+	}
+	return order[least]
 }
 
 // Under is where the figures stand in another code that is named on top of the file,

@@ -343,7 +343,7 @@ func TestValidationNamesFieldValueAndWhatIsAccepted(t *testing.T) {
 	require.NoError(t, designed().Validate(terms))
 	broken := designed()
 	broken.Loads.Items[0].Category = "sauna"
-	broken.Supply.Earthing = "IT"
+	broken.Supply.Earthing = "TN-X"
 	broken.Circuits = append(broken.Circuits, broken.Circuits[0])
 	var es install.Errors
 	require.True(t, errors.As(broken.Validate(terms), &es))

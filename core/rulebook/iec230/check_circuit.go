@@ -483,6 +483,10 @@ func (c *circuit) loop() (*working.Check, rulebook.Summary) {
 	}
 	c.routeAssumptions(k)
 	ze := use(k, "external loop impedance Ze", c.job.Supply.ZeOhm)
+	if c.job.Supply.Earthing == systemIT {
+		k.Lacks("the design of an IT system by who is competent for it (411.6)")
+		return k, sum
+	}
 	if c.job.Supply.Earthing == "" {
 		k.Lacks("the earthing arrangement")
 	}

@@ -158,6 +158,14 @@ func supplyChecks(job *install.Job) []working.Check {
 		}
 	}
 
+	if s.Earthing == systemIT {
+		c := working.New("earthing-it", "", "Earthing arrangement", "")
+		c.From(working.Source{Ref: "BS 7671 411.6", Confidence: "medium"})
+		c.Lacks("the design of an IT system by who is competent for it: insulation monitoring, the first and the second fault")
+		c.Says = "IT is kept on record and not calculated here: what stands below for faults to earth is of other arrangements and proves nothing."
+		c.Verdict = working.Unknown
+		out = append(out, *c)
+	}
 	if s.Earthing == "TT" {
 		out = append(out, *electrodeCheck(job, "electrode", "", "Earth electrode of the installation", installationElectrode(job), largestResidual(job)))
 	}
@@ -174,6 +182,9 @@ func supplyChecks(job *install.Job) []working.Check {
 func earthingLeast(laid string) float64 {
 	return earthingMin.Num(earthingMin.Where("laid", laid), "copper_mm2")
 }
+
+// systemIT is the arrangement without a direct earth at the source.
+const systemIT = "IT"
 
 // noDemand reports whether nothing is known that draws current: no existing load, and no
 // circuits of a rewire, which are the whole load themselves.

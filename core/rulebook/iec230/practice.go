@@ -45,7 +45,7 @@ var (
 )
 
 func init() {
-	terms = install.Terms{Earthing: []string{"TN-S", "TN-C-S", "TT"}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{}, Serves: map[string]string{}, Categories: categories(),
+	terms = install.Terms{Earthing: []string{"TN-S", "TN-C-S", "TT", systemIT}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{}, Serves: map[string]string{}, Categories: categories(),
 		Families: circuitFamilies, Curves: deviceCurves(), Ratings: map[string][]float64{}, RCDTypes: []string{"AC", "A", "F", "B"}, Tests: TestIDs,
 		Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(), Points: survey.KindIDs(), Switching: survey.Switchings, Findings: survey.FindingIDs()}
 	readUses()
@@ -270,5 +270,6 @@ func begin(job *install.Job) (*system, rulebook.Report) {
 	r.Job = append(r.Job, s.groupingCheck()...)
 	r.Job = append(r.Job, s.boardChecks()...)
 	r.Job = append(r.Job, s.surgeChecks()...)
+	r.Job = append(r.Job, s.standby()...)
 	return s, r
 }

@@ -21,10 +21,11 @@ type system struct {
 	faultKA *float64 // at the panel that the circuits start from
 	at      string   // name of that panel
 	byID    map[string]*install.Circuit
+	read    rulebook.Readings
 }
 
 func newSystem(p Practice, job *install.Job) *system {
-	s := &system{job: job, code: codeOf(job), chain: p.Chain(job), byID: map[string]*install.Circuit{}, at: "the panel", faultKA: job.Supply.PFCkA.Value, edition: editionOf(job)}
+	s := &system{job: job, code: codeOf(job), chain: p.Chain(job), read: rulebook.ReadingsOf(job), byID: map[string]*install.Circuit{}, at: "the panel", faultKA: job.Supply.PFCkA.Value, edition: editionOf(job)}
 	for i := range s.chain.Nodes {
 		e := job.Chain.Enclosure(s.chain.Nodes[i].ID)
 		if e.Kind == "panel" {

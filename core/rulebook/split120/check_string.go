@@ -344,8 +344,10 @@ func (c *circuit) judgeGround(b *install.Box, r *rulebook.BoxReport, lack func(s
 			lack(m.(string), working.Fail)
 		}
 	}
-	for _, l := range out["labels"].([]any) {
-		r.Labels = append(r.Labels, l.(string))
+	if len(out["missing"].([]any)) == 0 { // what is not protected does not say that it is
+		for _, l := range out["labels"].([]any) {
+			r.Labels = append(r.Labels, l.(string))
+		}
 	}
 	if b.Device == "two-slot" && !b.Replaces {
 		lack("a two-slot outlet only where it replaces one", working.Fail)
@@ -405,6 +407,13 @@ func (c *circuit) wiring(boxes []rulebook.BoxReport) {
 	k.Step("protected", "what hangs on LOAD of a working device, and the device itself", "", protected, "", clauseProtects.ref(c.code))
 	worst := working.Pass
 	for i := range boxes {
+		if wrong := c.tried(&c.k.Serves.Boxes[i]); wrong != "" {
+			said = append(said, c.k.Serves.Boxes[i].Name+": "+wrong)
+			boxes[i].Verdict = working.Fail
+			boxes[i].Lacks = append(boxes[i].Lacks, wrong)
+		}
+	}
+	for i := range boxes {
 		only := boxes[i].Verdict
 		if only == working.Fail && !slices.ContainsFunc(boxes[i].Lacks, func(l string) bool { return l != needGFCI && l != needAFCI && l != needTamper && l != needWeather }) {
 			only = working.Pass // said by the checks of those
@@ -421,6 +430,21 @@ func (c *circuit) wiring(boxes []rulebook.BoxReport) {
 	default:
 		k.Says = text(protected, " of ", len(boxes), " outlets open on a ground fault; what each trip takes along is drawn.")
 	}
+}
+
+// tried says what a test at an outlet showed to be wrong, empty when nothing did: what was
+// drawn is no better than what was read.
+func (c *circuit) tried(b *install.Box) string {
+	if r := c.read.Newest("trip:"+b.ID, c.k.ID); r != nil && r.Passed != nil && !*r.Passed {
+		return "its ground-fault device did not open when it was tried"
+	}
+	grounded := b.Ground == nil || *b.Ground
+	if r := c.read.Newest("tester:"+b.ID, c.k.ID); r != nil && r.Answer != "" {
+		if verdict, says := pattern(grounded)(*r); verdict == working.Fail {
+			return "its tester says: " + strings.TrimSuffix(says, ".")
+		}
+	}
+	return ""
 }
 
 // receptacles judges outlets against their circuit (210.21(B)), shutters and weather

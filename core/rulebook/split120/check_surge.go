@@ -82,6 +82,26 @@ func (s *system) surgeDevice(i int) working.Check {
 			wrong = append(wrong, text("its nominal discharge current of ", d.InKA, " kA is under ", least, " kA"))
 		}
 	}
+	if s.job.Surge.Rod && d.Place != "load" {
+		// A lightning rod brings part of the stroke to the service.
+		k.From(working.Source{Ref: "NFPA 780, surge protection of a building with a lightning protection system", Confidence: "medium"})
+		switch least := rule(spdRules, "S-ROD"); {
+		case d.Type == "3":
+			wrong = append(wrong, "with lightning protection on the building a Type 1 or Type 2 belongs at the service")
+		case d.InKA == 0:
+			k.Lacks("the nominal discharge current of the device")
+		case d.InKA < least:
+			wrong = append(wrong, text("its nominal discharge current of ", d.InKA, " kA is under the ", least, " kA that a building with lightning protection asks for"))
+		}
+	}
+	if through, ok := res["total_let_through_v"].(float64); ok && d.UpKV > 0 {
+		switch {
+		case through > rule(spdRules, "S-BEAR"):
+			wrong = append(wrong, text(through, " V get through, over the ", rule(spdRules, "S-BEAR"), " V that fixed equipment bears"))
+		case through > rule(spdRules, "S-BEAR-APPLIANCE"):
+			advice = append(advice, text(through, " V get through, over the ", rule(spdRules, "S-BEAR-APPLIANCE"), " V that appliances bear"))
+		}
+	}
 	if d.Place == "load" && d.Type == "1" {
 		advice = append(advice, "a Type 1 belongs at the service")
 	}
@@ -91,7 +111,11 @@ func (s *system) surgeDevice(i int) working.Check {
 	if leadAdvisedIn := rule(spdRules, "S-LEAD"); lead > leadAdvisedIn {
 		advice = append(advice, text("shorten its leads to ", leadAdvisedIn, " in in all: they add ", res["added_v_average_slope"], " V at 10 kA"))
 	}
-	if d.BackupA == 0 {
+	switch {
+	case d.BackupA > 0:
+	case d.Type == "2":
+		k.Lacks("the breaker that it is connected behind: a Type 2 stands on the load side of an overcurrent device")
+	default:
 		advice = append(advice, "a breaker of its own by its instructions, or its lugs: never two conductors under one screw")
 	}
 	k.Decide(len(wrong) == 0)
@@ -128,57 +152,7 @@ func (s *system) standby() []working.Check {
 	if b.Source == "" {
 		return nil
 	}
-	k := working.New("standby-load", "", "Load on the "+b.Source, "VA")
-	k.From(clauseStandby.in(s.code))
-	sum, legA, legB, start, shed := 0.0, 0.0, 0.0, 0.0, 0.0
-	for _, l := range b.Carries {
-		if l.Shed && b.Automatic {
-			shed += l.RunVA
-			continue
-		}
-		sum += l.RunVA
-		start = max(start, l.StartVA-l.RunVA)
-		switch {
-		case l.LegA && !l.LegB:
-			legA += l.RunVA
-		case l.LegB && !l.LegA:
-			legB += l.RunVA
-		default:
-			legA, legB = legA+l.RunVA/2, legB+l.RunVA/2
-		}
-	}
-	switch {
-	case b.SourceVA == 0:
-		k.Lacks("what the " + b.Source + " can carry")
-	case len(b.Carries) == 0:
-		k.Lacks("what the " + b.Source + " is to carry")
-	}
-	k.Step("running", "sum of what it carries at once", text(len(b.Carries), " loads"), sum, "VA", clauseStandby.ref(s.code))
-	k.Step("leg A", "half of the source at most", text("≤ ", b.SourceVA/2), legA, "VA", "")
-	k.Step("leg B", "half of the source at most", text("≤ ", b.SourceVA/2), legB, "VA", "")
-	if start > 0 {
-		k.Step("starting", "running + the largest start above its running load", text(sum, " + ", start), sum+start, "VA", "trade practice")
-	}
-	k.Max(sum, b.SourceVA)
-	k.Says = text(sum, " VA of ", b.SourceVA, " VA.")
-	switch {
-	case len(k.Missing) > 0:
-		k.Says = ""
-	case k.Verdict == working.Fail && b.Automatic:
-		k.Says += " It transfers by itself: it must carry everything on it, or manage the load."
-	case k.Verdict == working.Fail:
-		k.Verdict = working.Caution
-		k.Says += " Switched by hand: the person at it chooses what runs. Hang a list beside it."
-	case max(legA, legB) > b.SourceVA/2:
-		k.Verdict = working.Caution
-		k.Says += text(" One leg has ", max(legA, legB), " VA, more than half of the source: even them out.")
-	case sum+start > b.SourceVA:
-		k.Verdict = working.Caution
-		k.Says += text(" While the largest motor starts it is ", sum+start, " VA: start it first, or soft.")
-	}
-	if shed > 0 {
-		k.Says += text(" ", shed, " VA wait until there is room.")
-	}
+	k := rulebook.StandbyLoad(b, true, clauseStandby.in(s.code))
 	settle(k)
 	out := []working.Check{*k}
 	if !slices.ContainsFunc(s.job.Chain.Enclosures, func(e install.Enclosure) bool { return e.Kind == "transfer" }) {

@@ -79,6 +79,15 @@ func candidates(job *install.Job, k *install.Circuit, c *working.Check) (out []r
 			}
 		}
 	case "ground-fault":
+		for i := range k.Serves.Boxes {
+			b := &k.Serves.Boxes[i]
+			if ahead := k.Serves.BoxByID(b.From); ahead == nil || ahead.Device != "gfci" || b.Side != "line" {
+				continue
+			}
+			boxes := slices.Clone(k.Serves.Boxes)
+			boxes[i].Side = "load"
+			set("Move the pair to "+b.Name+" from LINE to LOAD of "+k.Serves.BoxByID(b.From).Name, func(x *install.Circuit) { x.Serves.Boxes = slices.Clone(boxes) }, "serves.boxes", boxes)
+		}
 		first := ""
 		for i := range k.Serves.Boxes {
 			if b := &k.Serves.Boxes[i]; first == "" && b.Device == "plain" {

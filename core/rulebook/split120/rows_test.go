@@ -43,6 +43,7 @@ func everyJob() (out []*install.Job) {
 				j.Board.Place = boardPlaces()[at%len(boardPlaces())]
 				j.Board.Space = install.WorkSpace{DepthMM: 900, WidthMM: 900, HeightMM: 2000, BoardMM: 400, TopMM: 1800, HandleMM: 1700, Door90: truth(true)}
 				j.Standby = standbySource()
+				j.Surge.Rod = at%2 == 0
 				j.Supply.EarthTo = terms.EarthTo[at%len(terms.EarthTo)]
 				j.Supply.Bonds = nil
 				for _, kind := range terms.BondKinds {

@@ -206,7 +206,7 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 				if !grounded {
 					where = "There is no equipment ground: a plug-in tester cannot trip the device here. Press the device's own button and see that this outlet goes dead."
 				}
-				addLive(rulebook.Test{ID: "trip:" + b.ID, Circuit: k.ID, Title: "Ground-fault trip at " + b.Name, YesNo: true, Where: where, Judge: rulebook.YesNo})
+				addLive(rulebook.Test{ID: "trip:" + b.ID, Circuit: k.ID, Title: "Ground-fault trip at " + b.Name, YesNo: true, After: testerOf(k, b), Where: where, Judge: rulebook.YesNo})
 			}
 		}
 		if len(k.Serves.Boxes) == 0 && k.Protection.RCDType != "" {
@@ -238,6 +238,15 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 // testerAnswers are the patterns that a tester at an outlet can be answered with.
 func testerAnswers() []string {
 	return slices.DeleteFunc(slices.Clone(terms.Patterns), func(p string) bool { return p == open || p == closed })
+}
+
+// testerOf is the reading of the tester that a trip at an outlet waits for; none where the
+// tester does not fit.
+func testerOf(k *install.Circuit, b *install.Box) []string {
+	if hotsOf(k) == 1 && b.Device != "two-slot" {
+		return []string{"tester:" + b.ID}
+	}
+	return nil
 }
 
 // groundedBoxes names the boxes of a string with an equipment ground, and those that

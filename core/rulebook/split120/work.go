@@ -22,7 +22,11 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 				continue
 			}
 			if b.Device == "gfci" {
-				out = append(out, rulebook.Work{ID: k.ID + "-marking-" + b.ID, Circuit: k.ID, Stage: install.SecondFix, Title: "Read LINE and LOAD on the device at " + b.Name + ": the pair from the panel on LINE", Hours: 0.05, After: []string{k.ID + "-photo"},
+				closed := ""
+				if b.Feed == "" {
+					closed = "First enter on the Circuits sheet which pair the feed lies on at " + b.Name + "."
+				}
+				out = append(out, rulebook.Work{ID: k.ID + "-marking-" + b.ID, Closed: closed, Circuit: k.ID, Stage: install.SecondFix, Title: "Read LINE and LOAD on the device at " + b.Name + ": the pair from the panel on LINE", Hours: 0.05, After: []string{k.ID + "-photo"},
 					Caution: "By the marking, never by habit. Brass is hot, silver neutral, green ground; one wire under a screw, hook in the turning direction, nothing bare outside, no insulation under it."})
 			}
 			if len(boxes[j].Labels) > 0 && b.Device != "two-slot" {

@@ -116,7 +116,13 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
         {deciding && (
           <Row style={{ marginTop: 6, alignItems: 'end' }}>
             <TextField sx={{ flex: '1 1 160px' }} label="Who decided" value={person} onChange={(e) => setPerson(e.target.value)} />
-            <TextField sx={{ flex: '2 1 200px' }} label="Reason, in their words" value={note} onChange={(e) => setNote(e.target.value)} />
+            <TextField
+              sx={{ flex: '2 1 200px' }}
+              slotProps={{ htmlInput: { name: 'why' } }}
+              label="Reason, in their words"
+              value={note}
+              onChange={(e) => setNote(e.target.value)}
+            />
             <Button
               variant="contained"
               disabled={!person.trim() || (deciding === 'declined' && !note.trim())}
