@@ -374,6 +374,23 @@ func TestAHazardClosesTheWorkWhereItIs(t *testing.T) {
 	c.made(v.Id, ticks(landing+"-boxes", true))
 }
 
+// A step that says a picture is taken is ticked by a picture, or with why there is none.
+func TestAPictureTicksWhatIsPhotographed(t *testing.T) {
+	c := serve(t).as("tobias")
+	v := c.job("PW-2037")
+	c.made(v.Id, ticks("c1-photo", false))
+	c.held(v.Id, ticks("c1-photo", true), 409, "no picture of it")
+	for _, subject := range []string{"c1-photo", "c1"} {
+		a := c.do("POST", "/api/jobs/"+v.Id+"/photos?subject="+subject, string(pngOf(20, 20)), "Content-Type", "image/png")
+		require.Equal(t, 200, a.status, "%s %s", subject, a.text)
+	}
+	assert.True(t, taskOf(t, c.made(v.Id, ticks("c1-photo", true)), "c1-photo").Done)
+	c.made(v.Id, ticks("c1-photo", false))
+	without := ticks("c1-photo", true)
+	without["note"] = "the wall was closed by others"
+	assert.Equal(t, "the wall was closed by others", taskOf(t, c.made(v.Id, without), "c1-photo").Note)
+}
+
 // What is not lawful cannot be chosen, and what is the operator's is not put in by us.
 func TestWhatNobodyMayDoIsRefused(t *testing.T) {
 	c := serve(t).as("tobias")

@@ -189,7 +189,7 @@ func (b *builder) tick(id, who string, daysAgo int, hour float64, stage install.
 	}
 	for i, t := range l.View().Tasks {
 		if t.Stage == stage {
-			if err := b.record(id, who, daysAgo, hour+float64(i)/60, install.Record{Kind: install.Tick, Subject: t.ID, Circuit: t.Circuit, Done: true}); err != nil {
+			if err := b.record(id, who, daysAgo, hour+float64(i)/60, install.Record{Kind: install.Tick, Subject: t.ID, Circuit: t.Circuit, Done: true, Note: map[bool]string{true: "demo job: no camera"}[t.Photo]}); err != nil {
 				return err
 			}
 		}

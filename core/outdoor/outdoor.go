@@ -41,6 +41,7 @@ type Step struct {
 	Stage install.Stage `json:"-"`
 	Lays  bool          `json:"-"` // it covers or relies on the trench as dug
 	Digs  bool          `json:"-"`
+	Photo bool          `json:"-"`
 }
 
 // Way is one way past an obstruction with its effect.
@@ -387,6 +388,9 @@ func Locate(run *install.Run, today string) string {
 // digStep is the step of the table in which a trench is dug.
 const digStep = "dig"
 
+// photoStep is the step of the table in which the open trench is photographed.
+const photoStep = "photo"
+
 // Steps are the steps of a run in their order, each waiting for the one before.
 func Steps(run *install.Run, done map[string]bool) []Step {
 	out := []Step{}
@@ -400,7 +404,7 @@ func Steps(run *install.Run, done map[string]bool) []Step {
 			continue
 		}
 		s := Step{ID: "run-" + run.ID + "-" + name, Title: stepTable.Str(r, "title"), Who: stepTable.Str(r, "who"), Finds: stepTable.Str(r, "finds"),
-			Hours: math.Round((stepTable.Num(r, "hours")+stepTable.Num(r, "per_m")*run.LengthM())*4) / 4, Waits: waits, Stage: install.Stage(stepTable.Str(r, "stage")), Lays: stepTable.Num(r, "lays") == 1, Digs: name == digStep}
+			Hours: math.Round((stepTable.Num(r, "hours")+stepTable.Num(r, "per_m")*run.LengthM())*4) / 4, Waits: waits, Stage: install.Stage(stepTable.Str(r, "stage")), Lays: stepTable.Num(r, "lays") == 1, Digs: name == digStep, Photo: name == photoStep}
 		s.Done = done[s.ID]
 		if waits = ""; !s.Done {
 			waits = s.Title + " (" + s.Who + ")"

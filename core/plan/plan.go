@@ -36,6 +36,8 @@ type Task struct {
 	DoneBy    string        `json:"doneBy"`
 	DoneAt    *time.Time    `json:"doneAt"`
 	Closed    string        `json:"closed"` // why it cannot be ticked now
+	Photo     bool          `json:"photo"`  // a picture of it is what ticks it, or why there is none
+	Note      string        `json:"note"`   // what was written with the tick
 	// Day marks what belongs to the day on which the supply goes off, Step what of it the
 	// task is.
 	Day  bool   `json:"-"`
@@ -141,7 +143,7 @@ func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person 
 		if r, ok := ticks[t.ID]; ok {
 			t.touched = r.At
 			if r.Done {
-				t.Done, t.DoneBy, t.DoneAt = true, r.By, &r.At
+				t.Done, t.DoneBy, t.DoneAt, t.Note = true, r.By, &r.At, r.Note
 			}
 		}
 	}
@@ -267,7 +269,7 @@ func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[st
 	if c.PEN.Option == "tt_rod" || c.PEN.Option == "met_electrode" {
 		add(Task{ID: "rod", Stage: ff, Title: "drive the earth electrode", Crew: 1, Hours: hours(list, "rod") * float64(max(1, c.PEN.Rods)), Caution: "Locate services first; keep clear of buried metal earthed from the supply."})
 	}
-	add(Task{ID: "photo", Stage: ff, Title: "photograph the route before it is covered", Crew: 1, Hours: hours(list, "photo")})
+	add(Task{ID: "photo", Stage: ff, Title: "photograph the route before it is covered", Photo: true, Crew: 1, Hours: hours(list, "photo")})
 	what := by.Serves[c.Use]
 	if what == "" {
 		what = by.Say("the appliance")
@@ -295,7 +297,7 @@ func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[st
 
 // own is a step that only the practice asks for.
 func own(w *rulebook.Work) Task {
-	return Task{ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Caution: w.Caution, Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation, alters: w.Isolation, Day: w.Day || w.At != "", stopped: w.Closed}
+	return Task{ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Caution: w.Caution, Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation, alters: w.Isolation, Day: w.Day || w.At != "", stopped: w.Closed, Photo: w.Photo}
 }
 
 // The steps of the day on which the supply goes off, as the table of its hours names them.
@@ -427,6 +429,7 @@ func runTasks(r *install.Run, works *outdoor.Report) []Task {
 		if strings.HasSuffix(s.ID, "-pull") {
 			t.Crew = 2
 		}
+		t.Photo = s.Photo
 		if s.Lays {
 			t.stopped = wrong
 		}
@@ -458,7 +461,7 @@ func roomTasks(r *install.Room, list map[string]materials.Item) []Task {
 		return nil
 	}
 	boxes := Task{ID: r.ID + "-boxes", Stage: install.FirstFix, Title: fmt.Sprintf("%s: boxes, holes and cables for %d points", r.Name, n), Crew: 1, Hours: math.Max(0.25, h*firstShare), Caution: "Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed."}
-	photo := Task{ID: r.ID + "-photo", Stage: install.FirstFix, Title: "Photograph " + r.Name + " before its walls are closed", Crew: 1, Hours: hours(list, "photo"), After: []string{boxes.ID}}
+	photo := Task{ID: r.ID + "-photo", Stage: install.FirstFix, Title: "Photograph " + r.Name + " before its walls are closed", Photo: true, Crew: 1, Hours: hours(list, "photo"), After: []string{boxes.ID}}
 	fit := Task{ID: r.ID + "-fit", Stage: install.SecondFix, Title: fmt.Sprintf("%s: fit and connect %d points", r.Name, n), Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true, alters: true, Caution: "Prove every cable dead before it is handled; two circuits may meet in one box."}
 	boxes.room, photo.room = r.ID, r.ID
 	return []Task{boxes, photo, fit}

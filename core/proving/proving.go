@@ -436,6 +436,7 @@ func judge(t *rulebook.Test, r install.Record) (working.Verdict, string) {
 type Step struct {
 	Isolation bool   // it opens an enclosure
 	Closed    string // what else closes it
+	Photo     bool   // a picture of it is what ticks it, or why there is none
 }
 
 // Allow reports why a record may not be made now, nil when it may. step finds a step of
@@ -477,6 +478,8 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Fac
 			return &NotYetError{fmt.Sprintf("Task %q is not on this job's plan.", r.Subject)}
 		case r.Done && s.Closed != "":
 			return &NotYetError{s.Closed}
+		case r.Done && s.Photo && strings.TrimSpace(r.Note) == "" && !pictured(job, r.Subject):
+			return &NotYetError{"There is no picture of it: take one, or say why there is none."}
 		case r.Done && s.Isolation && !isolated:
 			return &NotYetError{NeedsIsolation("This task opens an enclosure and", r.Role)}
 		}
@@ -502,8 +505,8 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Fac
 			return &NotYetError{"There is nothing to agree on: the walk has no rooms."}
 		}
 	case install.Photo:
-		if !shows(job, r.Subject) {
-			return &NotYetError{fmt.Sprintf("Photo of %q: there is no such room, point, finding or enclosure on this job.", r.Subject)}
+		if _, task := step(r.Subject); !task && !shows(job, r.Subject) {
+			return &NotYetError{fmt.Sprintf("Photo of %q: there is no such room, point, circuit, outlet, step, finding or enclosure on this job.", r.Subject)}
 		}
 	case install.Reopen:
 		if !job.Frozen() {
@@ -604,18 +607,28 @@ func allowLooseEnd(job *install.Job, r install.Record) error {
 	return nil
 }
 
+// pictured reports whether there is a picture of what is named.
+func pictured(job *install.Job, id string) bool {
+	return slices.ContainsFunc(job.Current(install.Photo), func(r install.Record) bool { return r.Subject == id && !r.Done })
+}
+
 func isCurrent(job *install.Job, kind install.RecordKind, id string) bool {
 	return slices.ContainsFunc(job.Current(kind), func(r install.Record) bool { return r.ID == id && !r.Done })
 }
 
 // shows reports whether a photo can be of what is named: the board, a room, a
-// point, an enclosure or a record.
+// point, a circuit, an outlet of it, an enclosure or a record.
 func shows(job *install.Job, id string) bool {
 	if run, ok := strings.CutPrefix(id, "run-"); ok && slices.ContainsFunc(job.Outdoor.Runs, func(r install.Run) bool { return r.ID == run }) {
 		return true
 	}
 	if id == "board" || id == "intake" || id == "electrodes" || job.RoomByID(id) != nil || job.Chain.Enclosure(id) != nil {
 		return true
+	}
+	for i := range job.Circuits {
+		if job.Circuits[i].ID == id || slices.ContainsFunc(job.Circuits[i].Serves.Boxes, func(b install.Box) bool { return job.Circuits[i].ID+"/"+b.ID == id }) {
+			return true
+		}
 	}
 	for i := range job.Rooms {
 		if slices.ContainsFunc(job.Rooms[i].Points, func(p install.RoomPoint) bool { return p.ID == id }) {

@@ -158,6 +158,7 @@ type Work struct {
 	After     []string // steps by id
 	Isolation bool     // opens an enclosure
 	At        string   // enclosure of the chain that it finishes, by id; empty for none
+	Photo     bool     // a picture of it is what ticks it
 	Closed    string   // why it cannot be ticked yet; empty when nothing of the model closes it
 	Day       bool     // of others, on the day of the outage: between the dead tests and energising
 }

@@ -106,7 +106,7 @@ func Allow(job *install.Job, r install.Record, list map[string]materials.Item, n
 	step := func(id string) (proving.Step, bool) {
 		for i := range tasks {
 			if t := &tasks[i]; t.ID == id {
-				return proving.Step{Isolation: t.Isolation, Closed: t.Closed}, true
+				return proving.Step{Isolation: t.Isolation, Closed: t.Closed, Photo: t.Photo}, true
 			}
 		}
 		return proving.Step{}, false

@@ -34,7 +34,7 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 				for n, l := range boxes[j].Labels {
 					quoted[n] = "“" + l + "”"
 				}
-				out = append(out, rulebook.Work{ID: k.ID + "-sticker-" + b.ID, Circuit: k.ID, Stage: install.SecondFix, Title: b.Name + " wears " + strings.Join(quoted, " and ") + ", photographed", Hours: 0.05, After: []string{k.ID + "-point"}})
+				out = append(out, rulebook.Work{ID: k.ID + "-sticker-" + b.ID, Circuit: k.ID, Stage: install.SecondFix, Title: b.Name + " wears " + strings.Join(quoted, " and ") + ", photographed", Photo: true, Hours: 0.05, After: []string{k.ID + "-point"}})
 			}
 		}
 	}
@@ -43,7 +43,7 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 	}
 	out = append(out, serviceWork(job)...)
 	for i := range job.Supply.Bonds {
-		out = append(out, rulebook.Work{ID: text("bond-", i+1), Stage: install.SecondFix, Title: bondTitle(&job.Supply.Bonds[i]), Hours: 0.5, Isolation: true, Caution: "A pipe may carry current: clamp it before a joint is opened."})
+		out = append(out, rulebook.Work{ID: text("bond-", i+1), Stage: install.SecondFix, Title: bondTitle(&job.Supply.Bonds[i]), Photo: true, Hours: 0.5, Isolation: true, Caution: "A pipe may carry current: clamp it before a joint is opened."})
 	}
 	out = append(out, marks(job)...)
 	for _, n := range p.Chain(job).Nodes {
@@ -109,7 +109,7 @@ func marks(job *install.Job) (out []rulebook.Work) {
 		default:
 			continue
 		}
-		out = append(out, rulebook.Work{ID: "mark-" + e.ID, Stage: install.SecondFix, Title: "Mark " + e.Name + ": " + says + ", white on red, photographed", Hours: 0.1})
+		out = append(out, rulebook.Work{ID: "mark-" + e.ID, Stage: install.SecondFix, Title: "Mark " + e.Name + ": " + says + ", white on red, photographed", Photo: true, Hours: 0.1})
 	}
 	return out
 }

@@ -1736,6 +1736,8 @@ export interface components {
             doneBy: string;
             /** Format: date-time */
             doneAt: string | null;
+            photo: boolean;
+            note: string;
             closed: string;
         };
         TaskEdit: {

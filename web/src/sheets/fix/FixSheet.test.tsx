@@ -21,6 +21,8 @@ const task = (t: Partial<Of<'Task'>>): Of<'Task'> => ({
   doneBy: '',
   doneAt: null,
   closed: '',
+  photo: false,
+  note: '',
   ...t,
 });
 
@@ -105,6 +107,16 @@ test('an apprentice notes what is undone but does not clear what holds energisin
   sheet({ loose: [record({ id: 'l1', kind: 'loose-end', note: 'Cover off' })] }, 'office');
   expect(screen.queryByRole('button', { name: 'Put right' })).toBeNull();
   expect(screen.queryByRole('button', { name: 'Write it down' })).toBeNull();
+});
+
+test('a step that a picture ticks asks why there is none', async () => {
+  const sent = serve();
+  sheet({ tasks: [task({ id: 'c1-photo', photo: true, title: 'Photograph the route' })] });
+  fireEvent.click(screen.getByRole('button', { name: 'Done' }));
+  expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Done' }).disabled).toBe(true);
+  fireEvent.change(screen.getByLabelText('Why there is no picture'), { target: { value: 'wall was closed before' } });
+  fireEvent.click(screen.getByRole('button', { name: 'Done' }));
+  await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'tick', subject: 'c1-photo', note: 'wall was closed before' }));
 });
 
 test('a lock is taken off by whose it is', async () => {

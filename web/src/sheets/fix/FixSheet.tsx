@@ -1,13 +1,13 @@
-import { Button } from '@mui/material';
 import { styled } from '@mui/material/styles';
-import { useRecord } from '../../api/job';
 import { moment } from '../../parts/figure';
-import { Caution, NotYet, Quiet, Wrong } from '../../parts/layout';
+import { Caution, NotYet, Quiet } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+import { Photos } from '../../parts/Photos';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../JobPage';
 import { IsolationPanel } from './IsolationPanel';
 import { LooseEnds } from './LooseEnds';
+import { TickButton } from './TickButton';
 
 const TaskLine = styled('li')({
   display: 'grid',
@@ -20,7 +20,6 @@ const TaskLine = styled('li')({
 
 /** First or second fix: one task under the other, ticked where the work is done. On a phone, on site. */
 export function FixSheet({ job, stage }: SheetProps & { stage: 'first fix' | 'second fix' }) {
-  const record = useRecord(job.id);
   const tasks = job.view.tasks.filter((t) => t.stage === stage);
   const done = tasks.filter((t) => t.done).length;
   const name = stage === 'first fix' ? 'First fix' : 'Second fix';
@@ -33,7 +32,6 @@ export function FixSheet({ job, stage }: SheetProps & { stage: 'first fix' | 'se
         tables={[['tasks', 'Tasks']]}
       />
       {tasks.some((t) => t.isolation) && <IsolationPanel job={job} />}
-      {record.error && <Wrong>{record.error.message}</Wrong>}
       <ol style={{ listStyle: 'none', margin: '0 0 18px', padding: 0 }}>
         {tasks.map((t) => (
           <TaskLine key={t.id} data-task={t.id}>
@@ -59,16 +57,11 @@ export function FixSheet({ job, stage }: SheetProps & { stage: 'first fix' | 'se
                   {t.staysLive}
                 </p>
               )}
+              {t.done && t.note && <Quiet style={{ display: 'block' }}>{t.note}</Quiet>}
+              {t.photo && <Photos job={job} subject={t.id} what={t.title} small />}
               {!t.done && t.closed && <Quiet style={{ display: 'block' }}>Closed. {t.closed}</Quiet>}
             </span>
-            <Button
-              variant={t.done || t.closed ? 'outlined' : 'contained'}
-              disabled={job.view.frozen || (!t.done && !!t.closed) || record.isPending}
-              onClick={() => record.mutate({ kind: 'tick', subject: t.id, circuit: t.circuit, done: !t.done })}
-              sx={{ minHeight: 44, minWidth: 74 }}
-            >
-              {t.done ? 'Undo' : 'Done'}
-            </Button>
+            <TickButton job={job} task={t} />
           </TaskLine>
         ))}
       </ol>

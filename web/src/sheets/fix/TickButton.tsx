@@ -1,0 +1,42 @@
+import { Button, TextField } from '@mui/material';
+import { useState } from 'react';
+import type { Of } from '../../api/client';
+import { useRecord } from '../../api/job';
+import { Wrong } from '../../parts/layout';
+
+/** Ticks a step or takes it back. One that a picture ticks asks why there is none, where there is none. */
+export function TickButton({ job, task: t }: { job: Of<'JobView'>; task: Of<'Task'> }) {
+  const record = useRecord(job.id);
+  const [asking, setAsking] = useState(false);
+  const [why, setWhy] = useState('');
+  const pictured = (job.view.job?.records ?? []).some((r) => r.kind === 'photo' && r.subject === t.id && !r.done);
+  const tick = (note = '') =>
+    record.mutate(
+      { kind: 'tick', subject: t.id, circuit: t.circuit, done: !t.done, ...(note && { note }) },
+      { onSuccess: () => setAsking(false) },
+    );
+  const closed = job.view.frozen || (!t.done && !!t.closed) || record.isPending;
+  return (
+    <div style={{ display: 'grid', gap: 6, justifyItems: 'end', maxWidth: asking ? 260 : undefined }}>
+      {asking && (
+        <TextField
+          autoFocus
+          label="Why there is no picture"
+          value={why}
+          onChange={(e) => setWhy(e.target.value)}
+          slotProps={{ htmlInput: { name: 'noPicture' } }}
+        />
+      )}
+      <Button
+        data-tick={t.id}
+        variant={t.done || t.closed ? 'outlined' : 'contained'}
+        disabled={closed || (asking && !why.trim())}
+        onClick={() => (t.done ? tick() : t.photo && !pictured && !asking ? setAsking(true) : tick(asking ? why : ''))}
+        sx={{ minHeight: 44, minWidth: 74 }}
+      >
+        {t.done ? 'Undo' : 'Done'}
+      </Button>
+      {record.error && <Wrong>{record.error.message}</Wrong>}
+    </div>
+  );
+}
