@@ -173,6 +173,9 @@ func (b *builder) deliver(id, who string, daysAgo int, delivered bool) error {
 			stock := install.Stock{Ordered: line.Order}
 			if delivered {
 				stock.Delivered = line.Order
+				if line.ByLength {
+					stock.Lengths = strconv.FormatFloat(line.Order, 'f', -1, 64)
+				}
 			}
 			l.Job.Materials.Lines[line.Key] = stock
 		}

@@ -47,7 +47,7 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 	p.See("Ground-fault outlet, 20 A")
 	p.Press("All ordered")
 	p.Saved()
-	p.Press("All delivered as ordered")
+	p.Press("All delivered as ordered, each length in one piece")
 	p.See("Everything is on site.")
 	p.Saved()
 

@@ -133,7 +133,7 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	p.Open("/")
 	p.See("do not travel")
 	p.open("E-100", "materials")
-	p.Press("All delivered as ordered")
+	p.Press("All delivered as ordered, each length in one piece")
 	p.See("Everything is on site.")
 	p.Saved()
 

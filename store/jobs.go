@@ -390,7 +390,7 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	case *install.Loads:
 		err = decode(body, p, func() error { return p.Validate(terms) })
 	case *install.Materials:
-		err = decode(body, p, func() error { return p.Validate() })
+		err = decode(body, p, func() error { return p.Validate(terms) })
 	case *install.Plan:
 		err = decode(body, p, func() error { return p.Validate() })
 	case *install.Schools:

@@ -83,6 +83,34 @@ type Terms struct {
 	Soils           []string
 }
 
+// OpenWays lists the ways of the board that neither a device there nor a circuit of the job
+// takes, with every pole counted.
+func (t Terms) OpenWays(job *Job) []Way {
+	taken := map[int]bool{}
+	take := func(no, poles int) {
+		for _, n := range t.WaysOf(no, poles) {
+			taken[n] = true
+		}
+	}
+	for i := range job.Circuits {
+		if c := &job.Circuits[i]; c.From == "" {
+			take(c.Protection.Way, c.Protection.Poles)
+		}
+	}
+	for _, w := range job.Board.Ways {
+		if !w.Free() {
+			take(w.No, w.Poles)
+		}
+	}
+	var out []Way
+	for _, w := range job.Board.Ways {
+		if !taken[w.No] {
+			out = append(out, w)
+		}
+	}
+	return out
+}
+
 // Length is a unit of length: one of it is M metres. The zero Length is the metre.
 type Length struct {
 	Name string
@@ -365,7 +393,7 @@ func (l Loads) Validate(t Terms) error {
 }
 
 // Validate checks materials. The error is [Errors].
-func (m Materials) Validate() error {
+func (m Materials) Validate(t Terms) error {
 	c := &checker{in: "materials."}
 	c.between("wastagePc", m.WastagePc, 0, 50, "%")
 	if len(m.Lines) > few {
@@ -377,23 +405,23 @@ func (m Materials) Validate() error {
 		c.between(f+"delivered", s.Delivered, 0, 10000, "")
 		c.text(f+"note", s.Note, 400)
 		c.date(f+"due", s.Due)
-		if _, err := Pieces(s.Lengths); err != nil {
-			c.say(f+"lengths", s.Lengths, "piece lengths in metres joined by +, as 30 + 12")
+		if _, err := Pieces(s.Lengths, t.Length.Unit()); err != nil {
+			c.say(f+"lengths", s.Lengths, "piece lengths in "+t.Length.Unit()+" joined by +, as 30 + 12")
 		}
 	}
 	return c.result()
 }
 
-// Pieces reads "30 + 12" as two pieces in metres; the empty text is none.
-func Pieces(s string) ([]float64, error) {
+// Pieces reads "30 + 12" as two pieces in a unit of length; the empty text is none.
+func Pieces(s, unit string) ([]float64, error) {
 	if strings.TrimSpace(s) == "" {
 		return nil, nil
 	}
 	var out []float64
 	for field := range strings.SplitSeq(s, "+") {
-		v, err := strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(field), "m")), 64)
+		v, err := strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(field), unit)), 64)
 		if err != nil || !(v > 0 && v < 10000) {
-			return nil, fmt.Errorf("piece %q is not a length in metres", field)
+			return nil, fmt.Errorf("piece %q is not a length in %s", field, unit)
 		}
 		out = append(out, v)
 	}
@@ -588,7 +616,7 @@ func (j *Job) Validate(t Terms) error {
 	}
 	c.oneOf("kind", string(j.Kind), []string{string(Rewire), string(SupplyUpgrade), string(Surge), string(EVCharger)})
 	errs := c.errs
-	parts := []error{j.Site.Validate(), j.Supply.Validate(t), j.Board.Validate(t), j.Loads.Validate(t), j.Materials.Validate(), j.Plan.Validate(), j.Schools.Validate(t)}
+	parts := []error{j.Site.Validate(), j.Supply.Validate(t), j.Board.Validate(t), j.Loads.Validate(t), j.Materials.Validate(t), j.Plan.Validate(), j.Schools.Validate(t)}
 	ids := map[string]bool{}
 	parts = append(parts, j.Found.Validate(), j.Chain.Validate(t), j.Outage.Validate(t), j.Outdoor.Validate(t), j.Surge.Validate(), j.Standby.Validate(), j.Bench.Validate())
 	rooms := map[string]bool{}

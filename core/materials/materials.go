@@ -3,6 +3,7 @@
 package materials
 
 import (
+	"cmp"
 	"fmt"
 	"maps"
 	"math"
@@ -13,6 +14,7 @@ import (
 	"arvelt/core/rulebook"
 	"arvelt/core/survey"
 	"arvelt/core/unit"
+	"arvelt/core/working"
 )
 
 // Item is one line of a company's price and hours list. Net price and hours
@@ -45,6 +47,12 @@ type Line struct {
 	Note      string   `json:"note"`
 	Short     float64  `json:"short"` // still missing on site
 	Trouble   string   `json:"trouble"`
+	Remark    string   `json:"remark"` // worth knowing, holds nothing
+	// ByLength: it comes in pieces, whose lengths are noted as they are delivered.
+	ByLength bool `json:"byLength"`
+
+	check string    // of its circuit that must not fail for it to be bought
+	cuts  []float64 // lengths that each must come in one piece; empty where it is cut as it goes
 }
 
 // TakeOff is the whole list with its sums.
@@ -56,15 +64,56 @@ type TakeOff struct {
 }
 
 // Of computes the take-off of a job. Prices may be nil.
-func Of(job *install.Job, p rulebook.Practice, prices map[string]Item) TakeOff {
+func Of(job *install.Job, p rulebook.Practice, report *rulebook.Report, prices map[string]Item) TakeOff {
 	t := TakeOff{Lines: []Line{}, Troubles: []string{}}
 	for i := range job.Circuits {
 		t.circuit(job, &job.Circuits[i], p)
 	}
 	t.shared(job)
+	t.board(job, p)
 	t.points(job, p)
+	t.refuse(report)
 	t.price(job, prices)
 	return t
+}
+
+// refuse marks the parts of a circuit that a check of it fails: they are not bought as they
+// are.
+func (t *TakeOff) refuse(report *rulebook.Report) {
+	if report == nil {
+		return
+	}
+	for i := range t.Lines {
+		l := &t.Lines[i]
+		if l.check == "" {
+			continue
+		}
+		for _, c := range report.Circuit(l.Circuit).Checks {
+			if c.ID == l.check && c.Verdict == working.Fail {
+				l.Trouble = l.Name + ": not ordered while it is refused. " + c.Says
+			}
+		}
+	}
+}
+
+// board lists what the board takes beside its circuits: a blank for each opening that
+// stays free, and its chart with the notices.
+func (t *TakeOff) board(job *install.Job, p rulebook.Practice) {
+	open := 0
+	for _, w := range p.Terms().OpenWays(job) {
+		if !w.Blank {
+			open++
+		}
+	}
+	add := func(key, name, rule string, n int) {
+		if n > 0 {
+			t.Lines = append(t.Lines, Line{Key: "board:" + key, Name: name, Need: float64(n), Order: float64(n), Unit: "pcs", Rule: rule})
+		}
+	}
+	add("blank", "Blank for an open way", "one for each way that stays free", open)
+	if len(job.Circuits) > 0 {
+		add("chart", "Circuit chart and notices", "one for the board, printed from the handover sheet", 1)
+	}
 }
 
 // shared lists the residual-current devices that circuits share.
@@ -187,23 +236,29 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 		key, name = "al-"+key, name+", aluminium"
 	}
 	line := t.add(c, key, name, unit.Significant(in.Of(length), 9), order, in.Unit(),
-		unit.Text("route ", in.Of(length), " ", in.Unit(), " with slack ", in.Of(c.Route.SlackM), " and "+rulebook.Say(p.Words(), "tails")+" ", in.Of(c.Route.BoardTailM), " + ", in.Of(c.Route.PointTailM), ", + ", waste, " % waste, up to the next whole ", in.Unit(), ", in one piece"))
+		unit.Text("route ", in.Of(length), " ", in.Unit(), " with slack ", in.Of(c.Route.SlackM), " and "+rulebook.Say(p.Words(), "tails")+" ", in.Of(c.Route.BoardTailM), " + ", in.Of(c.Route.PointTailM), ", + ", waste, " % waste, up to the next whole ", in.Unit(), ", "+comes(c)))
+	line.ByLength = true
+	if !cutAsItGoes(c) {
+		line.cuts = []float64{in.Of(length)}
+	}
 	for i := range c.Route.Segments {
 		line.Assumed = line.Assumed || c.Route.Segments[i].Basis != install.Measured
 	}
 	if c.Route.CPC == "separate" {
-		t.add(c, "cpc:"+unit.Format(c.Route.CPCMM2), "Single core "+terms.Size(c.Route.CPCMM2)+" for "+rulebook.Say(p.Words(), "the protective conductor"), in.Of(length), order, in.Unit(), "beside the cable, as "+rulebook.Say(p.Words(), "the protective conductor"))
+		cpc := t.add(c, "cpc:"+unit.Format(c.Route.CPCMM2), "Single core "+terms.Size(c.Route.CPCMM2)+" for "+rulebook.Say(p.Words(), "the protective conductor"), in.Of(length), order, in.Unit(), "beside the cable, as "+rulebook.Say(p.Words(), "the protective conductor"))
+		cpc.ByLength, cpc.cuts = true, line.cuts
 	}
-	spurs := 0.0
+	spurs, cuts := 0.0, []float64{}
 	for _, s := range c.Serves.Spurs {
 		spurs += s.LengthM
+		cuts = append(cuts, in.Of(s.LengthM))
 		if s.Fused {
 			t.add(c, "fused-spur:"+s.Place, "Fused connection unit, "+s.Place, 1, 1, "pcs", "one for the fused spur")
 		}
 	}
 	if spurs > 0 {
 		l := t.add(c, key, name+", spurs", in.Of(spurs), math.Ceil(unit.Significant(in.Of(spurs*(1+waste/100)), 9)), in.Unit(), "the spurs off the ring, in as many pieces")
-		l.Key = c.ID + "-spurs:" + key
+		l.Key, l.ByLength, l.cuts = c.ID+"-spurs:"+key, true, cuts
 	}
 	if cable.Gland != "" {
 		t.add(c, "gland:"+cable.Gland, "Gland kit "+cable.Gland, 2, 2, "pcs", "one at each end of an armoured cable; size by the nominal diameter, confirm with the maker's")
@@ -214,7 +269,7 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 		switch spacing := cable.ClipHorMM; {
 		case s.Method == install.Buried:
 			buried += s.LengthM
-		case s.Method == install.Clipped || s.Method == install.OnTray:
+		case s.Method == install.Clipped || s.Method == install.OnTray || slices.Contains(cable.FixedBy, s.Method):
 			if s.Vertical {
 				spacing = cable.ClipVertMM
 			}
@@ -239,7 +294,8 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 			count *= 1 + waste/100
 			x.Rule += unit.Text(", + ", waste, " % waste")
 		}
-		t.add(c, x.Key, x.Name, x.Count, math.Ceil(unit.Significant(count, 9)), x.Unit, x.Rule)
+		l := t.add(c, x.Key, x.Name, x.Count, math.Ceil(unit.Significant(count, 9)), x.Unit, x.Rule)
+		l.check = x.Check
 	}
 	if c.Protection.OwnEnclosure {
 		t.add(c, "enclosure", "Enclosure with main switch, beside the board", 1, 1, "pcs", "one for the device; tails and a joint block to its rating are the fitter's choice")
@@ -256,7 +312,25 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 	} else if c.Point.Manufacturer != "" {
 		t.add(c, "appliance:"+c.Point.Manufacturer, c.Point.Manufacturer, 1, 1, "pcs", "what the circuit feeds; order 0 where others bring it")
 	}
-	t.add(c, "labels", "Label set", 1, 1, "pcs", "printed from the handover sheet")
+	if c.Serves.Recessed.Fitted && c.Serves.Recessed.Fire && (c.Serves.Recessed.Tested == nil || !*c.Serves.Recessed.Tested) {
+		n := float64(max(1, c.Serves.Outlets))
+		t.add(c, "fire-hood", "Fire hood over a recessed luminaire", n, n, "pcs", "one for each that is not itself tested for the ceiling; order 0 where the luminaire is")
+	}
+	if cable.Gland == "" && c.From == "" && !c.Protection.OwnEnclosure {
+		t.add(c, "entry", rulebook.Say(p.Words(), "Grommet or gland for the entry to the board"), 1, 1, "pcs", "one for each cable into the board")
+	}
+	t.add(c, "labels", "Label set", 1, 1, "pcs", "both ends of the cable and the way; printed from the handover sheet")
+}
+
+// cutAsItGoes reports whether the cable of a circuit is cut at every outlet, so that no one
+// piece need be as long as the whole run.
+func cutAsItGoes(c *install.Circuit) bool { return c.Serves.Outlets > 1 || len(c.Serves.Boxes) > 1 }
+
+func comes(c *install.Circuit) string {
+	if cutAsItGoes(c) {
+		return "cut at each outlet"
+	}
+	return "in one piece"
 }
 
 // spacingIn is a distance between fixings in the small unit that goes with a length.
@@ -274,29 +348,69 @@ func kindOf(c rulebook.Cable) string {
 	return "flat"
 }
 
-// stock takes what was ordered and delivered. A cable must also come in a piece
-// that is long enough: two short ones that add up to the run are still short.
+// stock takes what was ordered and delivered. What is bought by length must also come in
+// pieces that are long enough: two short ones that add up to a run are still short.
 func (l *Line) stock(s install.Stock) {
 	l.Ordered, l.Delivered, l.Lengths, l.Note, l.Due = s.Ordered, s.Delivered, s.Lengths, s.Note, s.Due
 	l.Short = math.Max(0, l.Need-s.Delivered)
-	if !strings.Contains(l.Key, ":cable:") {
-		if s.Delivered > 0 && l.Short > 0 {
-			l.Trouble = fmt.Sprintf("%s: %s of %s %s delivered", l.Name, unit.Format(s.Delivered), unit.Format(l.Need), l.Unit)
+	say := func(v float64) string { return unit.With(unit.Significant(v, 4), l.Unit) }
+	trouble := func(says string) {
+		if l.Trouble == "" {
+			l.Trouble = l.Name + ": " + says
+		}
+	}
+	switch {
+	case s.Ordered > 0 && s.Delivered > 0 && s.Delivered < s.Ordered:
+		l.Remark = say(s.Delivered) + " of the " + say(s.Ordered) + " that were ordered came."
+	case s.Ordered > 0 && s.Delivered > s.Ordered:
+		l.Remark = say(s.Delivered) + " came, " + say(s.Ordered) + " were ordered."
+	}
+	pieces, err := install.Pieces(s.Lengths, l.Unit)
+	if !l.ByLength || err != nil || len(pieces) == 0 {
+		switch {
+		case s.Delivered <= 0:
+		case l.Short > 0 && l.ByLength:
+			trouble("the delivery of " + say(s.Delivered) + " is " + say(l.Short) + " shorter than the run of " + say(l.Need) + ": do not travel")
+		case l.Short > 0:
+			trouble(say(s.Delivered) + " of " + say(l.Need) + " delivered")
+		case len(l.cuts) > 0:
+			l.Short = l.Need // delivered in full, but nobody knows whether a piece is long enough
+			l.Remark = "In which pieces? Measure them: until then nobody knows whether one is long enough."
 		}
 		return
 	}
-	pieces, err := install.Pieces(s.Lengths)
-	if err != nil || len(pieces) == 0 {
-		if s.Delivered > 0 && s.Delivered < l.Need {
-			l.Trouble = fmt.Sprintf("%s: the delivery of %s m is %s m shorter than the run of %s m: do not travel", l.Name, unit.Format(s.Delivered), unit.Format(l.Need-s.Delivered), unit.Format(l.Need))
-		}
+	sum := 0.0
+	for _, p := range pieces {
+		sum += p
+	}
+	if l.Short = math.Max(0, l.Need-sum); l.Short > 1e-9 {
+		trouble("the pieces are " + say(sum) + " together, " + say(l.Short) + " shorter than the run of " + say(l.Need) + ": do not travel")
 		return
 	}
-	longest := slices.Max(pieces)
-	if longest < l.Need {
+	if cut, longest := l.lacking(pieces); cut > 0 {
 		l.Short = l.Need
-		l.Trouble = fmt.Sprintf("%s: the longest piece delivered is %s m, the run needs %s m in one piece: %s m short, do not travel", l.Name, unit.Format(longest), unit.Format(l.Need), unit.Format(l.Need-longest))
-		return
+		trouble("the longest piece left is " + say(longest) + ", a run of " + say(cut) + " must come in one piece: " + say(cut-longest) + " short, do not travel")
 	}
-	l.Short = 0
+}
+
+// lacking is the first run that cannot be cut in one piece from what was delivered, and
+// the longest piece that is left for it; 0 when all can. The longest runs are cut first,
+// each from the shortest piece that holds it.
+func (l *Line) lacking(pieces []float64) (cut, longest float64) {
+	left := slices.Clone(pieces)
+	cuts := slices.Clone(l.cuts)
+	slices.SortFunc(cuts, func(a, b float64) int { return cmp.Compare(b, a) })
+	for _, c := range cuts {
+		best := -1
+		for i, p := range left {
+			if p+1e-9 >= c && (best < 0 || p < left[best]) {
+				best = i
+			}
+		}
+		if best < 0 {
+			return c, slices.Max(left)
+		}
+		left[best] -= c
+	}
+	return 0, 0
 }

@@ -20,7 +20,7 @@ func (drawn) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 }
 
 func TestWhatIsCutBesideTheCableHasItsWasteToo(t *testing.T) {
-	to := Of(job(37.5), drawn{}, nil)
+	to := Of(job(37.5), drawn{}, nil, nil)
 	assert.InDelta(t, 42, line(t, to, "c1:wire").Order, 0, "40 m and a twentieth")
 	assert.InDelta(t, line(t, to, "c1:cable:swa3-90:6").Order, line(t, to, "c1:wire").Order, 0)
 	assert.InDelta(t, 20, line(t, to, "c1:box").Order, 0, "pieces are not wasted")
@@ -46,7 +46,7 @@ func line(t *testing.T, to TakeOff, key string) Line {
 }
 
 func TestCableIsOrderedWithSlackTailsAndWaste(t *testing.T) {
-	c := line(t, Of(job(12, 6), iec230.Practice{}, nil), "c1:cable:swa3-90:6")
+	c := line(t, Of(job(12, 6), iec230.Practice{}, nil, nil), "c1:cable:swa3-90:6")
 	assert.InDelta(t, 20.5, c.Need, 1e-9)
 	assert.InDelta(t, 22, c.Order, 1e-9, "20.5 × 1.05 = 21.525, next metre")
 	assert.Nil(t, c.Price)
@@ -54,7 +54,7 @@ func TestCableIsOrderedWithSlackTailsAndWaste(t *testing.T) {
 
 func TestClipsBySpacing(t *testing.T) {
 	// 16.6 mm armoured: 400 mm apart. 12 m: 30 spaces, 31 clips; 6 m: 16.
-	clips := line(t, Of(job(12, 6), iec230.Practice{}, nil), "c1:clip:armoured")
+	clips := line(t, Of(job(12, 6), iec230.Practice{}, nil, nil), "c1:clip:armoured")
 	assert.InDelta(t, 47, clips.Need, 1e-9)
 	assert.InDelta(t, 50, clips.Order, 1e-9)
 }
@@ -68,14 +68,15 @@ func TestAShortDeliveryIsCaught(t *testing.T) {
 	}{
 		{"nothing yet", install.Stock{}, 20.5, ""},
 		{"long enough", install.Stock{Delivered: 25, Lengths: "25"}, 0, ""},
-		{"too short", install.Stock{Delivered: 18}, 2.5, "2.5 m shorter"},
+		{"too short", install.Stock{Delivered: 18}, 2.5, "2.5\u00a0m shorter"},
 		{"two pieces that add up", install.Stock{Delivered: 24, Lengths: "12 + 12"}, 20.5, "in one piece"},
 		{"a second piece long enough", install.Stock{Delivered: 30, Lengths: "8 + 22"}, 0, ""},
+		{"delivered in full, the pieces not measured", install.Stock{Delivered: 25}, 20.5, ""},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			j := job(12, 6)
 			j.Materials.Lines["c1:cable:swa3-90:6"] = c.stock
-			to := Of(j, iec230.Practice{}, nil)
+			to := Of(j, iec230.Practice{}, nil, nil)
 			l := line(t, to, "c1:cable:swa3-90:6")
 			assert.InDelta(t, c.short, l.Short, 1e-9)
 			if c.trouble == "" {
@@ -91,10 +92,10 @@ func TestAShortDeliveryIsCaught(t *testing.T) {
 func TestPricesSumOrAreUnknown(t *testing.T) {
 	j := job(12, 6)
 	prices := map[string]Item{}
-	for _, l := range Of(j, iec230.Practice{}, nil).Lines {
+	for _, l := range Of(j, iec230.Practice{}, nil, nil).Lines {
 		prices[priceKey(l.Key)] = Item{Price: 2}
 	}
-	to := Of(j, iec230.Practice{}, prices)
+	to := Of(j, iec230.Practice{}, nil, prices)
 	require.NotNil(t, to.Total)
 	sum := 0.0
 	for _, l := range to.Lines {
@@ -102,7 +103,7 @@ func TestPricesSumOrAreUnknown(t *testing.T) {
 	}
 	assert.InDelta(t, sum, *to.Total, 1e-9)
 	delete(prices, "earth-rod")
-	assert.Nil(t, Of(j, iec230.Practice{}, prices).Total)
+	assert.Nil(t, Of(j, iec230.Practice{}, nil, prices).Total)
 	// What is unpriced in both designs cancels; what is unpriced in one does not.
 	price := Price(iec230.Practice{}, prices)
 	before, ok := price(j)
@@ -117,16 +118,16 @@ func TestPricesSumOrAreUnknown(t *testing.T) {
 }
 
 func TestTheDecisionIsOrdered(t *testing.T) {
-	assert.InDelta(t, 2, line(t, Of(job(5), iec230.Practice{}, nil), "c1:earth-rod").Order, 0)
+	assert.InDelta(t, 2, line(t, Of(job(5), iec230.Practice{}, nil, nil), "c1:earth-rod").Order, 0)
 	j := job(5)
 	j.Circuits[0].PEN.Option = "voltage_monitor"
-	line(t, Of(j, iec230.Practice{}, nil), "c1:pen-device")
+	line(t, Of(j, iec230.Practice{}, nil, nil), "c1:pen-device")
 }
 
 func TestALongerRouteNeverNeedsLess(t *testing.T) {
 	last := 0.0
 	for l := 1.0; l < 90; l += 0.7 {
-		c := line(t, Of(job(l), iec230.Practice{}, nil), "c1:cable:swa3-90:6")
+		c := line(t, Of(job(l), iec230.Practice{}, nil, nil), "c1:cable:swa3-90:6")
 		assert.GreaterOrEqual(t, c.Order, last)
 		assert.GreaterOrEqual(t, c.Order, c.Need)
 		assert.InDelta(t, math.Trunc(c.Order), c.Order, 0)
@@ -144,7 +145,7 @@ func TestTheWalkIsOrdered(t *testing.T) {
 		{Points: []install.RoomPoint{point("socket-2", install.New, "", 4), point("socket-2", install.Moved, "", 1), point("tv", install.Removed, "", 3), {Typed: "frob", Count: 1, State: install.New}}},
 		{Points: []install.RoomPoint{point("socket-2", install.New, "2g 47", 2), point("light", install.Kept, "", 5)}},
 	}}
-	to := Of(j, iec230.Practice{}, map[string]Item{"point:socket-2": {Price: 4}, "box:2g 35": {Price: 1}})
+	to := Of(j, iec230.Practice{}, nil, map[string]Item{"point:socket-2": {Price: 4}, "box:2g 35": {Price: 1}})
 	got := map[string]float64{}
 	for _, l := range to.Lines {
 		got[l.Key] = l.Order
@@ -169,7 +170,7 @@ func TestTheTakeOffFollowsTheDesign(t *testing.T) {
 		change(j, &c)
 		j.Circuits = []install.Circuit{c}
 		j.Materials.WastagePc = 10
-		return Of(j, iec230.Practice{}, nil)
+		return Of(j, iec230.Practice{}, nil, nil)
 	}
 	plain := design(func(*install.Job, *install.Circuit) {})
 	assert.InDelta(t, 44, line(t, plain, "r:cable:flat-te-70:2.5").Order, 0)
@@ -202,4 +203,54 @@ func TestTheTakeOffFollowsTheDesign(t *testing.T) {
 	})
 	line(t, shared, "r:device:mcb")
 	assert.Contains(t, line(t, shared, "group-g:device:rccb:A").Name, "63 A, type A 30 mA, for Lights")
+}
+
+// A ring is cut at every outlet, so its cable may come in pieces; each spur is one piece; a
+// single run is one. Aluminium is held to it as copper is, and the line speaks its unit.
+func TestWhatMustComeInOnePiece(t *testing.T) {
+	for _, c := range []struct {
+		name    string
+		change  func(*install.Circuit)
+		key     string
+		lengths string
+		short   bool
+		says    string
+	}{
+		{"a single run", func(*install.Circuit) {}, "c1:cable:swa3-90:6", "15 + 15", true, "in one piece"},
+		{"a single run of aluminium", func(k *install.Circuit) { k.Route.Aluminium = true }, "c1:al-cable:swa3-90:6", "15 + 15", true, "in one piece"},
+		{"a ring", func(k *install.Circuit) { k.Use, k.Serves.Outlets = "ring", 8 }, "c1:cable:swa3-90:6", "15 + 15", false, ""},
+		{"a ring, too little", func(k *install.Circuit) { k.Use, k.Serves.Outlets = "ring", 8 }, "c1:cable:swa3-90:6", "10 + 10", true, "together"},
+		{"spurs of 3 and 4 m", func(k *install.Circuit) { k.Serves.Spurs = []install.Spur{{LengthM: 3}, {LengthM: 4}} }, "c1-spurs:cable:swa3-90:6", "4 + 4", false, ""},
+		{"spurs of 3 and 4 m from one", func(k *install.Circuit) { k.Serves.Spurs = []install.Spur{{LengthM: 3}, {LengthM: 4}} }, "c1-spurs:cable:swa3-90:6", "7", false, ""},
+		{"spurs of 3 and 4 m from short pieces", func(k *install.Circuit) { k.Serves.Spurs = []install.Spur{{LengthM: 3}, {LengthM: 4}} }, "c1-spurs:cable:swa3-90:6", "3.5 + 3.5", true, "in one piece"},
+	} {
+		j := job(12, 6)
+		c.change(&j.Circuits[0])
+		j.Materials.Lines[c.key] = install.Stock{Delivered: 30, Lengths: c.lengths}
+		l := line(t, Of(j, iec230.Practice{}, nil, nil), c.key)
+		assert.Equal(t, c.short, l.Short > 0, "%s: %s", c.name, l.Trouble)
+		assert.Contains(t, l.Trouble, c.says, c.name)
+	}
+	l := Line{Name: "12 AWG", Unit: "ft", Need: 60, ByLength: true, cuts: []float64{60}}
+	l.stock(install.Stock{Ordered: 70, Delivered: 31})
+	assert.Contains(t, l.Trouble, "31\u00a0ft is 29\u00a0ft shorter than the run of 60\u00a0ft")
+	assert.Equal(t, "31\u00a0ft of the 70\u00a0ft that were ordered came.", l.Remark)
+}
+
+// Of any pieces, what is said to be enough can be cut: each run fits into a piece.
+func FuzzPiecesHoldTheRuns(f *testing.F) {
+	f.Add(4.0, 3.0, 7.0, 1.0)
+	f.Add(4.0, 3.0, 4.0, 4.0)
+	f.Fuzz(func(t *testing.T, a, b, x, y float64) {
+		for _, v := range []float64{a, b, x, y} {
+			if !(v > 0.01 && v < 1000) {
+				t.Skip()
+			}
+		}
+		l := Line{Unit: "m", Need: a + b, ByLength: true, cuts: []float64{a, b}}
+		if cut, _ := l.lacking([]float64{x, y}); cut == 0 {
+			fits := x+1e-6 >= a && y+1e-6 >= b || x+1e-6 >= b && y+1e-6 >= a || x+1e-6 >= a+b || y+1e-6 >= a+b
+			assert.True(t, fits, "%g and %g from %g and %g", a, b, x, y)
+		}
+	})
 }

@@ -301,7 +301,15 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) 
 		add(name, math.Ceil(v), u, rule)
 	}
 	if run.Kind == install.Overhead {
-		add("Straps for the riser", math.Ceil(r.LengthM/strapM)+1, "pcs", "at most "+l.M(strapM)+" apart and one more: verify with the rule of the cable")
+		riser := 0.0
+		for _, s := range run.Stretches {
+			if s.Surface == rulebook.AboveGround {
+				riser += s.LengthM
+			}
+		}
+		if riser > 0 {
+			add("Straps for the riser", math.Ceil(riser/strapM)+1, "pcs", l.M(riser)+" on the wall, at most "+l.M(strapM)+" apart and one more: verify with the rule of the cable")
+		}
 		for _, x := range rules.OverheadParts {
 			add(x.Name, x.Count, x.Unit, x.Rule)
 		}
@@ -319,7 +327,7 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) 
 		add("Duct "+bore, sticks, "sticks", "each stretch in whole sticks of "+l.M(rules.StickM))
 		add("Long-radius bend "+bore, bends, "pcs", "one at each change of direction; never an elbow")
 		add("Coupling "+bore, bends, "pcs", "one at each bend; sticks bring a bell of their own")
-		add("Slip joint "+bore, 1, "pcs", "where disturbed ground meets the wall, so that settling does not pull the riser out")
+		add("Slip joint "+bore, float64(risers(run)), "pcs", "where disturbed ground meets the wall, so that settling does not pull the riser out")
 		fittings := 0.0
 		for _, s := range run.Stretches {
 			if s.Surface == rulebook.AboveGround && rules.ExpansionPerK > 0 && s.LengthM*1000*rules.ExpansionPerK*rules.ExpansionK >= rules.ExpansionMM {
@@ -358,6 +366,18 @@ func electrodeBill(e *install.Electrodes, rules *rulebook.OutdoorRules) []Part {
 		Part{"Rods of " + l.M(e.Rods[0].LengthM) + " and " + l.MM(e.Rods[0].DiameterMM), n, "pcs", "as placed below"},
 		Part{"Clamps listed for burial", n, "pcs", "one for each rod, the wire bent back so that no boot pulls it out"},
 		Part{"Conductor, unbroken from rod to rod to the disconnect", math.Ceil(v), u, "distances and depths of the rods, and " + l.M(riseM) + " for the rise: measure it"})
+}
+
+// risers counts where a run leaves the ground or enters it again: each stretch above ground
+// beside one below.
+func risers(run *install.Run) int {
+	n := 0
+	for i := 1; i < len(run.Stretches); i++ {
+		if (run.Stretches[i].Surface == rulebook.AboveGround) != (run.Stretches[i-1].Surface == rulebook.AboveGround) {
+			n++
+		}
+	}
+	return n
 }
 
 // belowMM is what is left free under an obstruction that is undermined, in millimetres.

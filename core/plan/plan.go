@@ -655,20 +655,13 @@ func StateOf(in Input) State {
 		hold(install.Handover, "second-fix", "electrician", "loose end: "+l.Note)
 		partly["second-fix"] = true
 	}
-	taken := []int{}
-	for _, w := range job.Board.Ways {
-		if !w.Free() {
-			taken = append(taken, in.Terms.WaysOf(w.No, w.Poles)...)
-		}
-	}
-	for i := range job.Circuits {
-		taken = append(taken, in.Terms.WaysOf(job.Circuits[i].Protection.Way, job.Circuits[i].Protection.Poles)...)
-	}
 	for _, w := range job.Board.Ways {
 		if w.Device != "" && strings.TrimSpace(w.Label) == "" && w.Circuit == "" && !wayTaken(job, in.Terms, w.No) {
 			hold(install.Handover, "board", "electrician", fmt.Sprintf("way %d has a device (%s) and nothing says what it feeds", w.No, w.Device))
 		}
-		if w.Free() && !w.Blank && !slices.Contains(taken, w.No) {
+	}
+	for _, w := range in.Terms.OpenWays(job) {
+		if !w.Blank {
 			hold(install.Handover, "board", "electrician", fmt.Sprintf("way %d is open: blank it", w.No))
 		}
 	}

@@ -137,7 +137,9 @@ type Cable struct {
 	ClipHorMM  float64 `json:"clipHorMM"`
 	ClipVertMM float64 `json:"clipVertMM"`
 	BendMM     float64 `json:"bendMM"` // smallest inside radius
-	Confidence string  `json:"confidence"`
+	// FixedBy are methods at which it is fixed at the spacing beside the common ones.
+	FixedBy    []string `json:"-"`
+	Confidence string   `json:"confidence"`
 }
 
 // Need is a figure of the supply that the survey owes.
@@ -170,6 +172,7 @@ type Part struct {
 	Count float64
 	Unit  string // pcs where empty
 	Cut   bool   // a length cut like the cable: the job's waste is added to it
+	Check string // of the circuit that must not fail for it to be bought; empty for none
 	Rule  string
 }
 

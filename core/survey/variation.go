@@ -47,6 +47,7 @@ type Standing struct {
 	DemandA    float64
 	FuseA      float64
 	DemandKnow bool
+	FreeWays   int // at the board
 }
 
 // Vary works out what a line of shorthand would change in a room: new points
@@ -135,7 +136,9 @@ func Vary(room install.Room, text string, p *rulebook.Survey, newID func() strin
 // Weigh adds the consequences of a change: material and hours by the company's
 // list, the circuits and the demand it touches, dates and walls.
 func (c *Change) Weigh(job *install.Job, before install.Room, p *rulebook.Survey, costs Costs, at Standing) {
+	open := false // something that the price rests on is not known
 	say := func(kind string, known bool, format string, args ...any) {
+		open = open || !known && kind != "dates" && kind != "demand"
 		c.Effects = append(c.Effects, Effect{kind, fmt.Sprintf(format, args...), known})
 	}
 	price, hours, places, unknown := 0.0, 0.0, 0, []string{}
@@ -194,10 +197,10 @@ func (c *Change) Weigh(job *install.Job, before install.Room, p *rulebook.Survey
 	} else {
 		say("dates", false, "Not yet known: no start date stands on the Plan sheet.")
 	}
-	if len(unknown) == 0 && costs.HourA > 0 {
+	if len(unknown) == 0 && costs.HourA > 0 && !open {
 		cost := math.Round((price+hours*costs.HourA)*100) / 100
 		c.Cost = &cost
-	} else if len(unknown) == 0 {
+	} else if len(unknown) == 0 && costs.HourA <= 0 {
 		say("material", false, "Not yet known: the price of labour, as the company's list has no hourly charge.")
 	}
 }
@@ -227,7 +230,11 @@ func (c *Change) circuits(job *install.Job, before install.Room, p *rulebook.Sur
 				continue
 			}
 			added += amps * float64(pt.Count)
-			say("circuits", true, "The %s takes a circuit of its own for %s A and a way at the board: design it on the Circuits sheet.", name, unit.Format(amps))
+			ways := fmt.Sprintf("%d of its ways are free", at.FreeWays)
+			if at.FreeWays < pt.Count {
+				ways = "none of its ways is free: a larger or a second board comes with it"
+			}
+			say("circuits", false, "The %s takes a circuit of its own for %s A and a way at the board (%s). Its cable and device are not yet known: add it on the Circuits sheet.", name, unit.Format(amps), ways)
 		} else if pt.FedFrom != "" {
 			if k := job.CircuitByID(pt.FedFrom); k != nil {
 				say("circuits", true, "%d × %s on %s: its checks are those on the Circuits sheet.", pt.Count, name, k.Name)

@@ -66,7 +66,7 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	p := Practice(job)
 	v := View{Job: job, Loose: proving.LooseEnds(job), Cleared: proving.ClearedEnds(job), Revision: job.Revision(), Frozen: job.Frozen()}
 	v.Report = p.Judge(job)
-	v.Take = materials.Of(job, p, list)
+	v.Take = materials.Of(job, p, &v.Report, list)
 	customs := customsOf(p, job, &v.Report, now)
 	v.Tasks = plan.Tasks(job, customs, list, by, now)
 	v.Chain = p.Chain(job)
@@ -150,7 +150,7 @@ func Costs(list map[string]materials.Item) survey.Costs {
 
 // Standing is where the job is when a variation comes.
 func Standing(v *View) survey.Standing {
-	s := survey.Standing{Stage: v.State.Stage, StartDate: v.Job.Plan.StartDate, Crew: max(1, v.Job.Outage.Crew), DemandA: v.Report.Demand.AfterA, FuseA: v.Report.Demand.FuseA}
+	s := survey.Standing{Stage: v.State.Stage, StartDate: v.Job.Plan.StartDate, Crew: max(1, v.Job.Outage.Crew), DemandA: v.Report.Demand.AfterA, FuseA: v.Report.Demand.FuseA, FreeWays: len(Practice(v.Job).Terms().OpenWays(v.Job))}
 	s.DemandKnow = s.FuseA > 0 && len(v.Job.Loads.Items) > 0 && v.Report.Verdict != ""
 	for _, t := range v.Tasks {
 		if !t.Done {

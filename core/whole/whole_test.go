@@ -14,6 +14,7 @@ import (
 
 	"arvelt/core/handover"
 	"arvelt/core/install"
+	"arvelt/core/materials"
 	"arvelt/core/plan"
 	"arvelt/core/proving"
 )
@@ -37,9 +38,18 @@ func designed() *install.Job {
 	j.Materials = install.Materials{WastagePc: 5, Lines: map[string]install.Stock{}}
 	j.Plan.Tasks = map[string]install.TaskEdit{}
 	for _, l := range Of(j, nil, install.Person{}, day).Take.Lines {
-		j.Materials.Lines[l.Key] = install.Stock{Ordered: l.Order, Delivered: l.Order}
+		j.Materials.Lines[l.Key] = stockOf(l)
 	}
 	return j
+}
+
+// stockOf is a line delivered as it was ordered, what is bought by length in one piece.
+func stockOf(l materials.Line) install.Stock {
+	s := install.Stock{Ordered: l.Order, Delivered: l.Order}
+	if l.ByLength {
+		s.Lengths = fmt.Sprint(l.Order)
+	}
+	return s
 }
 
 type site struct {

@@ -1,6 +1,8 @@
 package iec230
 
 import (
+	"math"
+
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 )
@@ -25,6 +27,9 @@ func (Practice) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {
 		name, key = text("Combined device ", d.Curve, d.RatingA, ", type ", d.RCDType, " ", d.IdnMA, " mA, ", d.IcnKA, " kA"), "device:rcbo:"+d.RCDType
 	}
 	out := []rulebook.Part{{Key: key, Name: name, Count: 1, Rule: "one for the circuit"}}
+	if kind := cableKinds[c.Route.CableType]; kind.singles() {
+		out = append(out, singles(c)...)
+	}
 	if c.Use != "ev" || job.Supply.Earthing != "TN-C-S" || !c.Point.Outdoor {
 		return out
 	}
@@ -36,3 +41,30 @@ func (Practice) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {
 	}
 	return out
 }
+
+// singles lists what a run of single cores takes beside its line conductor: neutral,
+// protective conductor, and what they are drawn into.
+func singles(c *install.Circuit) (out []rulebook.Part) {
+	length := c.Route.LengthM()
+	size := text(c.Route.LineMM2)
+	out = append(out, rulebook.Part{Key: "core:" + size, Name: size + " mm² single core, blue, for the neutral", Count: length, Unit: "m", Cut: true, Rule: "as long as the line conductor"})
+	if cable, ok := (Practice{}).Cable(c.Route.CableType, c.Route.LineMM2); ok && c.Route.CPC == "" {
+		cpc := text(cable.CPCMM2)
+		out = append(out, rulebook.Part{Key: "core:" + cpc, Name: cpc + " mm² single core, green-yellow, for the protective conductor", Count: length, Unit: "m", Cut: true, Rule: "as long as the line conductor"})
+	}
+	drawn := 0.0
+	for i := range c.Route.Segments {
+		if m := c.Route.Segments[i].Method; m != install.Clipped && m != install.OnTray {
+			drawn += c.Route.Segments[i].LengthM
+		}
+	}
+	if drawn > 0 {
+		sticks := math.Ceil(drawn/conduitStickM - 1e-9)
+		out = append(out, rulebook.Part{Key: "conduit", Name: text("Conduit or trunking, lengths of ", conduitStickM, " m"), Count: sticks, Rule: text(drawn, " m of route; its size by the cores that it holds, shared with the circuits beside it")},
+			rulebook.Part{Key: "conduit-fixing", Name: "Saddles and couplers for conduit or trunking", Count: sticks * 3, Rule: "two saddles and a coupler for each length"})
+	}
+	return out
+}
+
+// conduitStickM is the length in metres in which conduit and trunking are sold.
+const conduitStickM = 3.0

@@ -37,6 +37,9 @@ type cableType struct {
 	core                           map[coreAt]float64 // adiabatic factors of its cores
 }
 
+// singles reports whether the cores are drawn one by one, each a cable of its own.
+func (k *cableType) singles() bool { return len(k.cores) == 3 && k.cores[2] == "green-yellow" }
+
 var (
 	cableKinds  = map[string]cableType{}
 	cableOrder  []string

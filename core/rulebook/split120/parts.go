@@ -2,6 +2,7 @@ package split120
 
 import (
 	"math"
+	"strings"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
@@ -61,7 +62,7 @@ func boxParts(c *install.Circuit) (out []rulebook.Part) {
 		}
 		count[key], names[key] = count[key]+n, name
 	}
-	joints := 0.0
+	joints, pigtails := 0.0, 0.0
 	for i := range c.Serves.Boxes {
 		b := &c.Serves.Boxes[i]
 		mark := ""
@@ -76,7 +77,7 @@ func boxParts(c *install.Circuit) (out []rulebook.Part) {
 			if b.Yokes > 1 {
 				add(text("outlet:plain:", b.RatingA, mark), text("Duplex outlet, ", b.RatingA, " A", mark), float64(b.Yokes-1))
 			}
-			add(text("outlet:gfci:", b.RatingA), text("Ground-fault outlet, ", b.RatingA, " A", mark), 1)
+			add(text("outlet:gfci:", b.RatingA, mark), text("Ground-fault outlet, ", b.RatingA, " A", mark), 1)
 		case "plain":
 			add(text("outlet:plain:", b.RatingA, mark), text("Duplex outlet, ", b.RatingA, " A", mark), float64(max(b.Yokes, 1)))
 		case "two-slot":
@@ -86,14 +87,30 @@ func boxParts(c *install.Circuit) (out []rulebook.Part) {
 			add("device-box", "Device box, volume as the box-fill check says", 1)
 		}
 		if CablesAt(&c.Serves, b) > 1 || b.Yokes > 1 || b.Device == "none" {
-			joints += 3
+			joints += 2 + float64(max(b.Yokes, 1)) // hot, neutral, and the ground of each device
+			pigtails += float64(Pigtails(&c.Serves, b)) * pigtailFt
 		}
+	}
+	if pigtails > 0 {
+		add("pigtail:"+sizeOf[c.Route.LineMM2], "Wire for pigtails, "+trade(sizeOf[c.Route.LineMM2]), pigtails)
 	}
 	if joints > 0 {
 		add("connector", "Wire connectors", joints)
 	}
 	for _, key := range order {
-		out = append(out, rulebook.Part{Key: key, Name: names[key], Count: count[key], Rule: map[bool]string{true: "hot, neutral and ground of each box that feeds on, one wire under a screw", false: "counted from the boxes of the string"}[key == "connector"]})
+		p := rulebook.Part{Key: key, Name: names[key], Count: count[key], Rule: "counted from the boxes of the string"}
+		switch {
+		case strings.HasPrefix(key, "outlet:"):
+			p.Check = "receptacles"
+		case strings.HasPrefix(key, "pigtail:"):
+			p.Unit, p.Rule = "ft", "6 in for each pigtail"
+		case key == "connector":
+			p.Rule = "hot, neutral and a ground for each device of a box that feeds on, one wire under a screw"
+		}
+		out = append(out, p)
 	}
 	return out
 }
+
+// pigtailFt is the length of a pigtail, in feet.
+const pigtailFt = 0.5

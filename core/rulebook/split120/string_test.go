@@ -205,7 +205,15 @@ func TestWordsAndParts(t *testing.T) {
 	}
 	assert.InDelta(t, 6, count["connector"], 0, "two boxes feed on")
 	assert.InDelta(t, 3, count["device-box"], 0)
-	assert.InDelta(t, 1, count["outlet:gfci:20"], 0)
+	assert.InDelta(t, 1, count["outlet:gfci:20, tamper resistant"], 0)
+	assert.InDelta(t, 0.5*float64(Pigtails(&j.Circuits[1].Serves, &j.Circuits[1].Serves.Boxes[0])+Pigtails(&j.Circuits[1].Serves, &j.Circuits[1].Serves.Boxes[1])), count["pigtail:12"], 1e-9, "half a foot each")
+	two := *house()
+	two.Circuits[1].Serves.Boxes[0].Yokes = 2
+	count = map[string]float64{}
+	for _, p := range (Practice{}).Parts(&two, &two.Circuits[1]) {
+		count[p.Key] += p.Count
+	}
+	assert.InDelta(t, 4+3, count["connector"], 0, "two devices in a box: hot, neutral and two grounds")
 	j.Circuits[0].Route.CableType, j.Circuits[0].Route.CPCMM2 = "thhn-emt", AreaMM2("10")
 	for _, p := range (Practice{}).Parts(j, &j.Circuits[0]) {
 		if strings.HasPrefix(p.Key, "wire:") {

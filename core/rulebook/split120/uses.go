@@ -208,6 +208,13 @@ func (Practice) Cable(id string, mm2 float64) (rulebook.Cable, bool) {
 		return rulebook.Cable{}, false
 	}
 	c := rulebook.Cable{Name: trade(size) + " " + k.name, LineMM2: mm2, CPCMM2: areaOf[k.ground[size]], Clip: k.clip, ClipHorMM: k.clipMM, ClipVertMM: k.clipMM, Confidence: cableMakes.Source.Confidence}
+	if k.conduit != "" { // the conduit is fixed, whatever the method of its conductors
+		for _, m := range k.methods {
+			if m != install.Buried {
+				c.FixedBy = append(c.FixedBy, m)
+			}
+		}
+	}
 	if k.cores == 0 {
 		c.Name = trade(size) + " " + k.name + ", each conductor"
 	}

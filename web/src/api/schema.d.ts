@@ -1711,6 +1711,8 @@ export interface components {
             /** Format: double */
             short: number;
             trouble: string;
+            remark: string;
+            byLength: boolean;
         };
         TakeOff: {
             lines: components["schemas"]["TakeLine"][];

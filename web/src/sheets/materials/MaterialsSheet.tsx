@@ -26,7 +26,16 @@ export function MaterialsSheet({ job, j }: SheetProps) {
     else part.set('lines', lines);
   };
   const all = (field: 'ordered' | 'delivered') =>
-    part.save('lines', Object.fromEntries(take.lines.map((l) => [l.key, { ...stock(l.key), [field]: l.order }])));
+    part.save(
+      'lines',
+      Object.fromEntries(
+        take.lines.map((l) => {
+          const was = stock(l.key);
+          const pieces = field === 'delivered' && l.byLength && !was.lengths ? { lengths: String(was.ordered || l.order) } : {};
+          return [l.key, { ...was, [field]: field === 'delivered' && was.ordered ? was.ordered : l.order, ...pieces }];
+        }),
+      ),
+    );
   return (
     <>
       <SheetHead
@@ -51,7 +60,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
             All ordered
           </Button>
           <Button className="no-print" disabled={part.frozen || !take.lines.length} onClick={() => all('delivered')}>
-            All delivered as ordered
+            All delivered as ordered, each length in one piece
           </Button>
           <span style={{ marginLeft: 'auto' }}>
             {take.total !== null ? (
@@ -97,7 +106,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
             </thead>
             <tbody>
               {take.lines.map((l) => {
-                const cable = l.key.includes(':cable:');
+                const cable = l.byLength;
                 return (
                   <tr key={l.key} data-line={l.key}>
                     <td>
@@ -110,6 +119,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
                       {l.name} {l.assumed && <span title="rests on an assumed length">◐</span>}
                       <br />
                       <Quiet>{l.rule}</Quiet>
+                      {l.remark && <div>{l.remark}</div>}
                       {l.trouble && <div style={{ color: 'var(--brick)', fontWeight: 600 }}>{l.trouble}</div>}
                     </td>
                     <td className="num">{figure(l.need, l.unit)}</td>
