@@ -118,9 +118,12 @@ type Colour = rulebook.Colour
 
 // Company defines model for Company.
 type Company struct {
+	Address     string       `json:"address"`
 	Currency    string       `json:"currency"`
 	Instruments []Instrument `json:"instruments"`
+	Licence     string       `json:"licence"`
 	Name        string       `json:"name"`
+	Phone       string       `json:"phone"`
 	Prices      []PriceItem  `json:"prices"`
 	Schools     Schools      `json:"schools"`
 	Version     int          `json:"version"`
@@ -846,6 +849,12 @@ type JobFileParams struct {
 	Revision *string `form:"revision,omitempty" json:"revision,omitempty"`
 }
 
+// PackParams defines parameters for Pack.
+type PackParams struct {
+	// Revision a signed revision, printed from its file; the job as it stands without
+	Revision *string `form:"revision,omitempty" json:"revision,omitempty"`
+}
+
 // RemovePartParams defines parameters for RemovePart.
 type RemovePartParams struct {
 	// Part circuits/ID or rooms/ID
@@ -1021,7 +1030,7 @@ type ServerInterface interface {
 	OutdoorSheet(c *gin.Context, id Id)
 	// Pack The handover pack as one PDF
 	// (GET /api/jobs/{id}/pack)
-	Pack(c *gin.Context, id Id)
+	Pack(c *gin.Context, id Id, params PackParams)
 	// RemovePart Remove a circuit or a room that has no records, against the version that was read
 	// (DELETE /api/jobs/{id}/parts)
 	RemovePart(c *gin.Context, id Id, params RemovePartParams)
@@ -1653,6 +1662,17 @@ func (siw *ServerInterfaceWrapper) Pack(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PackParams
+
+	// ------------- Optional query parameter "revision" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "revision", c.Request.URL.Query(), &params.Revision, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter revision: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1660,7 +1680,7 @@ func (siw *ServerInterfaceWrapper) Pack(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.Pack(c, id)
+	siw.Handler.Pack(c, id, params)
 }
 
 // RemovePart operation middleware

@@ -80,7 +80,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		}
 		return out
 	}
-	out := Terms{Id: p.ID(), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Why: p.Opening().Why, Survey: surveyTerms(p), Earthing: t.Earthing, Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns), Pairs: t.Pairs, PairsOneHot: oneHot(t), Asks: map[string][]string{}, Labels: map[string]string{}, Sizes: []Named{}, Editions: append([]string{}, t.Editions...), Length: t.Length.Unit(), Columns: t.Columns, Bars: []Named{}, Families: []NamedRatings{}, LoadKinds: t.LoadKinds, Uses: []NamedUse{}, RcdTypes: named(t.RCDTypes), ResidualMA: t.ResidualMA, PenOptions: named(t.PENOptions), Categories: named(t.Categories), Cables: []NamedSizes{}, Methods: []Named{}, Fresh: []Circuit{}, Notice: p.Opening().Notice}
+	out := Terms{Id: p.ID(), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Why: p.Opening().Why, Survey: surveyTerms(p), Earthing: t.Earthing, Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns), Pairs: t.Pairs, PairsOneHot: oneHot(t), Asks: map[string][]string{}, Labels: map[string]string{}, Sizes: []Named{}, Editions: append([]string{}, t.Editions...), Length: t.Length.Unit(), Columns: t.Columns, Bars: []Named{}, Families: []NamedRatings{}, LoadKinds: t.LoadKinds, Uses: []NamedUse{}, ResidualMA: t.ResidualMA, PenOptions: named(t.PENOptions), Categories: named(t.Categories), Cables: []NamedSizes{}, Methods: []Named{}, Fresh: []Circuit{}, Notice: p.Opening().Notice}
 	for _, id := range whole.PracticeIDs {
 		out.Practices = append(out.Practices, Named{Id: id, Name: whole.Practices[id].Words()[id]})
 	}
@@ -96,6 +96,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		}
 		return out
 	}
+	out.RcdTypes = under("residual:", t.RCDTypes)
 	out.BondKinds, out.EarthTo, out.EarthLaid = under("bond:", t.BondKinds), under("bond:", t.EarthTo), under("laid:", t.EarthLaid)
 	out.BoardPlaces, out.Premises = under("board:", t.BoardPlaces), under("premises:", install.Premises)
 	out.CoverPlaces = append([]string{}, t.CoverPlaces...)
@@ -157,7 +158,7 @@ func curvesOf(t install.Terms, family string) []string {
 }
 
 func companyAnswer(k store.Company) Company {
-	out := Company{Version: k.Version, Name: k.Name, Currency: k.Currency, Prices: k.Settings.Prices, Instruments: k.Settings.Instruments, Schools: k.Settings.Schools}
+	out := Company{Version: k.Version, Name: k.Name, Currency: k.Currency, Prices: k.Settings.Prices, Instruments: k.Settings.Instruments, Schools: k.Settings.Schools, Address: k.Settings.Address, Phone: k.Settings.Phone, Licence: k.Settings.Licence}
 	if out.Schools.Local == nil {
 		out.Schools.Local = []install.LocalRule{}
 	}
@@ -193,7 +194,7 @@ func (s *Server) SaveCompany(c *gin.Context, params SaveCompanyParams) {
 		problem(c, Problem{Status: http.StatusForbidden, Title: "Prices, hours and defaults are changed by the owner, the supervisor or the office."})
 		return
 	}
-	settings := store.Settings{Prices: in.Prices, Instruments: in.Instruments, Schools: in.Schools}
+	settings := store.Settings{Prices: in.Prices, Instruments: in.Instruments, Schools: in.Schools, Address: in.Address, Phone: in.Phone, Licence: in.Licence}
 	if err := settings.Validate(); err != nil {
 		fail(c, err)
 		return
@@ -541,17 +542,32 @@ func (s *Server) printed(c *gin.Context, id Id) (*store.Loaded, paper.Context) {
 		fail(c, err)
 		return nil, paper.Context{}
 	}
-	return l, paper.Context{Company: k.Name, Currency: k.Currency, Location: k.Location(), Words: whole.Practice(&l.Job).Words(), Now: l.Now,
+	return l, paper.Context{Company: paper.Company{Name: k.Name, Address: k.Settings.Address, Phone: k.Settings.Phone, Licence: k.Settings.Licence}, Currency: k.Currency, Location: k.Location(), Words: whole.Practice(&l.Job).Words(), Now: l.Now,
 		Photo: func(hash string) ([]byte, error) { return scope.Photo(c, id, hash) }}
 }
 
-// Pack answers the handover pack.
-func (s *Server) Pack(c *gin.Context, id Id) {
+// Pack answers the handover pack of the job as it stands, or of a signed revision as it
+// was signed.
+func (s *Server) Pack(c *gin.Context, id Id, params PackParams) {
 	l, on := s.printed(c, id)
 	if l == nil {
 		return
 	}
 	view := l.View()
+	if revision := given(params.Revision); revision != "" {
+		_, scope := s.who(c)
+		file, err := scope.SignedFile(c, id, revision)
+		if err != nil {
+			fail(c, err)
+			return
+		}
+		job, err := handover.Read(bytes.NewReader(file))
+		if err != nil {
+			fail(c, err)
+			return
+		}
+		view = whole.Of(job, l.Prices, l.Who.Acts(), l.Now)
+	}
 	var out bytes.Buffer
 	if err := paper.Pack(&out, &view, on); err != nil {
 		fail(c, err)

@@ -39,7 +39,7 @@ func Settings() store.Settings {
 	if err != nil {
 		panic(err) // the file is embedded; a test reads it
 	}
-	s := store.Settings{Schools: install.DefaultSchools(), Instruments: []store.Instrument{
+	s := store.Settings{Address: "Unit 3, Tannery Yard, Tarrowick", Phone: "000 1188", Licence: "TV-EL 2207 (demo)", Schools: install.DefaultSchools(), Instruments: []store.Instrument{
 		{Name: "Tarn M3 multifunction tester", Serial: "T-0412", Calibrated: time.Now().AddDate(0, 7, 0).Format(time.DateOnly)},
 		{Name: "Tarn W2 torque wrench", Serial: "T-0933", Calibrated: time.Now().AddDate(0, 4, 0).Format(time.DateOnly)},
 		{Name: "Tarn E1 earth tester", Serial: "T-0087", Calibrated: time.Now().AddDate(0, 2, 0).Format(time.DateOnly)},

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arvelt/store"
 	"arvelt/store/storetest"
 )
 
@@ -35,4 +36,22 @@ func TestTheDemoIsLoadedOnceWithJobsOfEveryKind(t *testing.T) {
 	assert.Len(t, kinds, 4, "one of each kind of job: %v", kinds)
 	assert.GreaterOrEqual(t, len(stages), 4, "at different stages: %v", stages)
 	assert.Equal(t, 1, stages["aftercare"], "one job was signed")
+}
+
+// Every line of every demo job has a price, so that each take-off has a total.
+func TestEveryLineHasAPrice(t *testing.T) {
+	st := storetest.New(t)
+	_, err := Load(context.Background(), st)
+	require.NoError(t, err)
+	company, err := st.CompanyByName(context.Background(), Company)
+	require.NoError(t, err)
+	jobs, err := st.For(company).Jobs(context.Background(), "")
+	require.NoError(t, err)
+	for _, row := range jobs {
+		l, err := st.For(company).Job(context.Background(), store.Person{CompanyID: company}, row.ID)
+		require.NoError(t, err)
+		for _, line := range l.View().Take.Lines {
+			assert.NotNil(t, line.Price, "%s: %s %s (%s)", row.Ref, line.Key, line.Name, line.Unit)
+		}
+	}
 }

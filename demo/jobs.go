@@ -72,7 +72,7 @@ func along(place string, length float64, method string, basis install.Basis) ins
 }
 
 func operator(path, reference string) install.Record {
-	return install.Record{Kind: install.Operator, Path: path, Circuit: "c1", Reference: reference, Person: "connections desk"}
+	return install.Record{Kind: install.Operator, Path: path, Circuit: "c1", Reference: reference, Person: "connections desk", Called: inDays(-33) + "T09:10"}
 }
 
 // modest is a house that cooks with gas.

@@ -19,7 +19,7 @@ func Case(w io.Writer, v *whole.View, c *survey.Case, ctx Context) error {
 	p.title("What we found, and what we advise")
 	p.Ln(2)
 	j := v.Job
-	p.line("For " + j.Site.Customer + ", " + strings.Trim(j.Site.Address+", "+j.Site.Town, ", ") + ". Surveyed by " + ctx.Company + ". Each finding says how it is known; what is only told or suspected is shown as something to look into.")
+	p.line("For " + j.Site.Customer + ", " + strings.Trim(j.Site.Address+", "+j.Site.Town, ", ") + ". Surveyed by " + ctx.Company.Name + ". Each finding says how it is known; what is only told or suspected is shown as something to look into.")
 	if c.Count == 0 {
 		p.Ln(4)
 		p.line("Nothing was found that calls for work.")
@@ -43,8 +43,13 @@ func Case(w io.Writer, v *whole.View, c *survey.Case, ctx Context) error {
 	if c.Unpriced > 0 {
 		p.line("Some findings have no price yet: they are priced when they have been looked into.")
 	}
+	for i := range j.Rooms {
+		if r := &j.Rooms[i]; r.Skipped != "" {
+			p.line(join("", "Not seen: ", r.Name, " (", r.Skipped, ")", when(", to be seen on ", r.Revisit), ". Nothing is said of it here."))
+		}
+	}
 	p.Ln(3)
-	p.line("You decide what is done. What is declined or left for later is noted in the handover with the reason, and nothing here replaces the duty to report danger at the network operator's equipment.")
+	p.line("You decide what is done. What you decline or put off stands in the handover record with your reason, and nothing here replaces the duty to report danger at the network operator's equipment.")
 	return p.Output(w)
 }
 
@@ -63,7 +68,7 @@ func (p *pack) finding(f *survey.Finding) {
 	if f.Where != "" {
 		where = " · " + f.Where
 	}
-	p.MultiCell(width, 5, f.Title+where, "", "L", false)
+	p.MultiCell(p.width(), 5, f.Title+where, "", "L", false)
 	line := func(name, text string) {
 		if text == "" {
 			return
@@ -71,7 +76,7 @@ func (p *pack) finding(f *survey.Finding) {
 		p.SetFont("sans", "B", 8.5)
 		p.CellFormat(34, 4.6, name, "", 0, "L", false, 0, "")
 		p.SetFont("sans", "", 8.5)
-		p.MultiCell(width-34, 4.6, text, "", "L", false)
+		p.MultiCell(p.width()-34, 4.6, text, "", "L", false)
 	}
 	line("What was seen", f.Seen)
 	line("What it means", f.Risk)
@@ -81,10 +86,16 @@ func (p *pack) finding(f *survey.Finding) {
 	if f.Price != nil {
 		price = p.priceRange(f.Price)
 	}
+	if f.Shares != "" {
+		price = "in the price of “" + f.Shares + "”: one piece of work mends both"
+	}
 	line("Price", price)
 	if f.Decision != "" {
-		line("Your decision", f.Decision+" ("+f.Decided+")")
+		line("Your decision", join(". ", f.Decision+" ("+f.Decided+")", when("Your reason: ", f.Reason)))
 	}
+	line("Who was told", f.Told)
+	line("Made safe", f.Safe)
+	line("Mended", f.Mended)
 	p.pictures(f.Photos)
 }
 
@@ -98,7 +109,7 @@ func space(f *survey.Finding) float64 {
 
 // room turns the page when less than so many millimetres are left.
 func (p *pack) room(mm float64) {
-	if p.GetY() > foot-mm {
+	if p.GetY() > p.foot()-mm {
 		p.AddPage()
 	}
 }
@@ -135,7 +146,7 @@ func (p *pack) pictures(hashes []string) {
 		if h > 44 {
 			w, h = 44*info.Width()/info.Height(), 44
 		}
-		p.ImageOptions(hash, left+float64(i)*60, y, w, h, false, fpdf.ImageOptions{ImageType: "JPG"}, 0, "")
+		p.ImageOptions(hash, margin+float64(i)*60, y, w, h, false, fpdf.ImageOptions{ImageType: "JPG"}, 0, "")
 		tallest = max(tallest, h)
 	}
 	p.SetY(y + tallest + 2)

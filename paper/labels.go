@@ -1,10 +1,11 @@
 package paper
 
 import (
-	_ "embed"
 	"fmt"
 	"strings"
+	"time"
 
+	"arvelt/core/install"
 	"arvelt/core/unit"
 	"arvelt/core/whole"
 )
@@ -13,6 +14,46 @@ import (
 // half a millimetre of play.
 const LabelPitchMM = 18.0
 
+// label is one piece of the strip: as many modules as its device takes.
+type label struct{ head, text, device string }
+
+// strip are the labels of the board from the main switch on: what circuits share, what
+// guards the whole board, and each way.
+func (p *pack) strip() (out []label) {
+	j := p.v.Job
+	main := label{head: "MAIN", text: "Main switch", device: strings.TrimPrefix(p.known(j.Board.MainSwitchA, "A"), "not yet known")}
+	if i := strings.IndexByte(main.device, ','); i > 0 {
+		main.device = main.device[:i]
+	}
+	out = append(out, main)
+	for _, d := range j.Surge.Devices {
+		if d.Place != "load" {
+			out = append(out, label{head: "SPD", text: "Surge device " + d.Name, device: "Type " + d.Type})
+		}
+	}
+	for _, g := range j.Board.Groups {
+		out = append(out, label{head: "RCD", text: g.Name, device: g.RCDType + " " + unit.Format(g.IdnMA) + " mA"})
+	}
+	for _, w := range j.Board.Ways {
+		l := label{head: fmt.Sprint(w.No), text: w.Label, device: w.Device}
+		for i := range j.Circuits {
+			if c := &j.Circuits[i]; c.From == "" && c.Protection.Way == w.No {
+				l.text, l.device = c.Name, c.Protection.Curve+unit.Format(c.Protection.RatingA)
+			}
+		}
+		switch {
+		case l.text == "" && l.device == "" && w.Blank:
+			l.text = "blank"
+		case l.text == "" && l.device == "":
+			l.text = "open: to be blanked"
+		case l.text == "":
+			l.text = "not labelled"
+		}
+		out = append(out, l)
+	}
+	return out
+}
+
 // labels prints the board's strip at the pitch of its rail, to be cut out.
 func (p *pack) labels() {
 	if p.terms.Columns == 2 {
@@ -20,147 +61,214 @@ func (p *pack) labels() {
 		p.notices()
 		return
 	}
-	p.start("Board labels, to scale")
-	p.line("Print at 100 %, not fitted to the page. The rule below is 100 mm long: measure it before cutting.")
+	p.start("Board labels, to scale", false)
+	p.line(join(", ", p.v.Job.Board.Name, p.v.Job.Board.Location) + ". Print at 100 %, not fitted to the page. The rule below is 100 mm long: measure it before cutting.")
 	p.Ln(4)
 	y := p.GetY()
-	p.Line(left, y, left+100, y)
+	p.Line(margin, y, margin+100, y)
 	for i := range 11 {
-		p.Line(left+float64(i)*10, y-2, left+float64(i)*10, y)
+		p.Line(margin+float64(i)*10, y-2, margin+float64(i)*10, y)
 	}
-	p.SetXY(left, y+1)
+	p.SetXY(margin, y+1)
 	p.SetFont("sans", "", 6)
 	p.CellFormat(100, 3, "100 mm", "", 1, "R", false, 0, "")
 	p.Ln(5)
-	const high = 26.0
-	x, y := left, p.GetY()
-	for _, w := range p.v.Job.Board.Ways {
-		if x+LabelPitchMM > right {
-			x, y = left, y+high+5
-			if y+high > foot {
+	const high = 30.0
+	x, y := margin, p.GetY()
+	for _, l := range p.strip() {
+		if x+LabelPitchMM > margin+p.width() {
+			x, y = margin, y+high+5
+			if y+high > p.foot() {
 				p.AddPage()
 				y = p.GetY()
 			}
 		}
-		label, device := w.Label, w.Device
-		for i := range p.v.Job.Circuits {
-			if c := &p.v.Job.Circuits[i]; c.Protection.Way == w.No {
-				label, device = c.Name, c.Protection.Curve+unit.Format(c.Protection.RatingA)
-			}
-		}
-		if label == "" && device == "" {
-			label = "spare"
-		}
 		p.Rect(x, y, LabelPitchMM, high, "D")
 		p.SetXY(x+0.5, y+1)
 		p.SetFont("sans", "B", 9)
-		p.CellFormat(LabelPitchMM-1, 4.5, fmt.Sprint(w.No), "", 0, "C", false, 0, "")
-		p.SetXY(x+0.5, y+6)
-		p.SetFont("sans", "", 6)
-		lines := p.SplitText(label, LabelPitchMM-2)
-		for i, l := range lines[:min(5, len(lines))] {
-			p.SetXY(x+0.5, y+6+float64(i)*2.7)
-			p.CellFormat(LabelPitchMM-1, 2.7, p.fit(l, LabelPitchMM-1.5), "", 0, "C", false, 0, "")
-		}
-		p.SetXY(x+0.5, y+high-5)
-		p.SetFont("sans", "B", 6.5)
-		p.CellFormat(LabelPitchMM-1, 4, p.fit(device, LabelPitchMM-1.5), "", 0, "C", false, 0, "")
+		p.CellFormat(LabelPitchMM-1, 4.5, l.head, "", 0, "C", false, 0, "")
+		p.into(x+0.5, y+6, LabelPitchMM-1, high-12, l.text, "")
+		p.into(x+0.5, y+high-5.5, LabelPitchMM-1, 5, l.device, "B")
 		x += LabelPitchMM
 	}
-	p.SetXY(left, y+high+8)
+	p.SetXY(margin, y+high+8)
 	p.notices()
+}
+
+// into writes text centred into a box, in the largest type from 8 pt down that holds all
+// of it.
+func (p *pack) into(x, y, w, h float64, text, style string) {
+	lines, lead := []string{}, 0.0
+	for size := 8.0; size >= 3.5; size -= 0.5 {
+		p.SetFont("sans", style, size)
+		lines, lead = p.SplitText(text, w), size*0.42
+		if float64(len(lines))*lead <= h {
+			break
+		}
+	}
+	for i, l := range lines {
+		p.SetXY(x, y+float64(i)*lead)
+		p.CellFormat(w, lead, l, "", 0, "C", false, 0, "")
+	}
 }
 
 // directory prints what is on each space of a board of two columns, odd numbers left
 // and even ones right, and the stickers of its outlets.
 func (p *pack) directory() {
-	p.start("Panel directory and stickers")
+	j := p.v.Job
+	p.start("Panel directory and stickers", false)
+	p.SetFont("sans", "B", 10)
+	p.MultiCell(p.width(), 5, join(" · ", j.Board.Name, j.Board.Location, j.Site.Address, j.Site.Town, p.date(p.dated())), "", "L", false)
+	p.Ln(2)
 	spaces := map[int]string{}
 	most := 0
-	for _, w := range p.v.Job.Board.Ways {
+	for _, w := range j.Board.Ways {
 		most = max(most, w.No)
-		if w.Label != "" || w.Device != "" {
+		if !w.Free() {
 			for _, n := range p.terms.WaysOf(w.No, max(w.Poles, 1)) {
-				spaces[n] = strings.TrimSpace(w.Label + "  " + w.Device)
+				spaces[n] = join("  ", or(w.Label, "not labeled"), w.Device)
 			}
 		}
 	}
-	for i := range p.v.Job.Circuits {
-		c := &p.v.Job.Circuits[i]
+	for i := range j.Circuits {
+		c := &j.Circuits[i]
 		if c.From != "" || c.Protection.Way == 0 {
 			continue
 		}
 		for _, n := range p.terms.WaysOf(c.Protection.Way, max(c.Protection.Poles, 1)) {
-			spaces[n] = c.Name + "  " + unit.With(c.Protection.RatingA, "A")
+			spaces[n] = join("  ", c.Name, c.Point.Place, unit.With(c.Protection.RatingA, "A"))
 		}
 	}
-	const high, half = 7.0, 88.0
-	cell := func(x, y float64, n int) {
-		text := spaces[n]
-		if text == "" {
-			text = "spare"
+	for _, w := range j.Board.Ways {
+		if spaces[w.No] == "" {
+			spaces[w.No] = map[bool]string{true: "blank", false: "open: to be blanked"}[w.Blank]
 		}
+	}
+	const high = 9.0
+	half := (p.width() - 4) / 2
+	cell := func(x, y float64, n int) {
 		p.Rect(x, y, half, high, "D")
-		p.SetXY(x+1, y+1)
+		p.SetXY(x+1, y+2)
 		p.SetFont("sans", "B", 9)
 		p.CellFormat(10, 5, fmt.Sprint(n), "", 0, "C", false, 0, "")
-		p.SetFont("sans", "", 8.5)
-		p.CellFormat(half-12, 5, p.fit(text, half-13), "", 0, "L", false, 0, "")
+		p.into(x+11, y+1, half-12, high-2, or(spaces[n], "no space"), "")
 	}
 	for n := 1; n <= most; n += 2 {
 		p.keep(high + 1)
 		y := p.GetY()
-		cell(left, y, n)
+		cell(margin, y, n)
 		if n+1 <= most {
-			cell(left+half+4, y, n+1)
+			cell(margin+half+4, y, n+1)
 		}
-		p.SetXY(left, y+high)
+		p.SetXY(margin, y+high)
 	}
 	p.Ln(5)
-	stickers := []string{}
+	type sticker struct{ says, where string }
+	stickers := []sticker{}
 	for i := range p.v.Report.Circuits {
-		for _, b := range p.v.Report.Circuits[i].Boxes {
-			stickers = append(stickers, b.Labels...)
+		r := &p.v.Report.Circuits[i]
+		c := j.CircuitByID(r.ID)
+		for _, b := range r.Boxes {
+			box := c.Serves.BoxByID(b.ID)
+			for _, l := range b.Labels {
+				if box != nil {
+					stickers = append(stickers, sticker{l, c.Name + ": " + box.Name})
+				}
+			}
 		}
 	}
 	if len(stickers) == 0 {
 		return
 	}
-	p.heading("Stickers of the outlets, to be cut out")
+	p.heading("Stickers of the outlets, to be cut out; below each, the outlet it goes on")
 	const w, h = 56.0, 9.0
 	for i, s := range stickers {
 		if i%3 == 0 {
-			p.keep(h + 3)
+			p.keep(h + 9)
 		}
-		x, y := left+float64(i%3)*(w+4), p.GetY()
+		x, y := margin+float64(i%3)*(w+4), p.GetY()
 		p.Rect(x, y, w, h, "D")
-		p.SetXY(x, y+2)
-		p.SetFont("sans", "B", 9)
-		p.CellFormat(w, 5, s, "", 0, "C", false, 0, "")
-		p.SetXY(left, y)
+		p.into(x, y+2, w, 5, s.says, "B")
+		p.into(x, y+h+0.5, w, 5, s.where, "")
+		p.SetXY(margin, y)
 		if i%3 == 2 || i == len(stickers)-1 {
-			p.SetXY(left, y+h+3)
+			p.SetXY(margin, y+h+8)
 		}
 	}
 }
 
-func (p *pack) notices() {
-	p.heading("Notices")
-	notice := func(title, text string) {
-		p.keep(24)
-		y := p.GetY()
-		p.Rect(left, y, 90, 20, "D")
-		p.SetXY(left+2, y+2)
-		p.SetFont("sans", "B", 8)
-		p.MultiCell(86, 4, title, "", "L", false)
-		p.SetX(left + 2)
-		p.SetFont("sans", "", 7)
-		p.MultiCell(86, 3.6, text, "", "L", false)
-		p.SetY(y + 23)
+// dated is when the papers are of: the signature, or now.
+func (p *pack) dated() time.Time {
+	if n := len(p.v.Job.Seals); n > 0 {
+		return p.v.Job.Seals[n-1].At
 	}
-	notice(p.say("Residual-current device"), fmt.Sprintf(p.say("Press the button marked T every %s. It should switch off at once; switch it on again. If it does not switch off, call an electrician."), months(p.buttonMonths())))
-	if len(p.v.Job.Circuits) > 0 {
-		notice(p.say("Main switch and charge point"), p.say("Isolate both before any work. The incoming terminals of the main switch stay live."))
+	return p.ctx.Now
+}
+
+// residuals counts the residual-current devices of the job.
+func (p *pack) residuals() int {
+	n := len(p.v.Job.Board.Groups)
+	for i := range p.v.Job.Circuits {
+		c := &p.v.Job.Circuits[i]
+		if c.Protection.RCDType != "" && c.Protection.Group == "" {
+			n++
+		}
+		for b := range c.Serves.Boxes {
+			if c.Serves.Boxes[b].Device == "gfci" {
+				n++
+			}
+		}
+	}
+	return n
+}
+
+// serves reports whether a circuit of the job is of a use.
+func (p *pack) serves(use string) bool {
+	for i := range p.v.Job.Circuits {
+		if p.v.Job.Circuits[i].Use == use {
+			return true
+		}
+	}
+	return false
+}
+
+// notices are those that this installation needs, each with where it goes.
+func (p *pack) notices() {
+	j := p.v.Job
+	p.heading("Notices, each with its place")
+	place := or(join(", ", j.Board.Name, j.Board.Location), p.say("the board"))
+	notice := func(where, title, text string) {
+		p.keep(28)
+		y := p.GetY()
+		p.SetFont("sans", "", 7)
+		p.CellFormat(p.width(), 4, "At "+where+":", "", 1, "L", false, 0, "")
+		p.Rect(margin, y+4.5, 100, 20, "D")
+		p.into(margin+2, y+6, 96, 5, title, "B")
+		p.into(margin+2, y+11.5, 96, 12, text, "")
+		p.SetXY(margin, y+27)
+	}
+	notice(place, p.say("Main switch"), p.say("Switch off here before any work. The incoming terminals of the main switch stay live."))
+	if n := p.residuals(); n > 0 {
+		notice(place, counted(n, p.say("Residual-current device"), p.say("Residual-current devices")), fmt.Sprintf(p.say("Press the button marked T every %s. It should switch off at once; switch it on again. If it does not switch off, call an electrician."), months(p.buttonMonths())))
+	}
+	if p.serves("ev") {
+		notice(place+" and the charge point", "Charge point", p.say("Isolate it at its own device before any work on it."))
+	}
+	if j.Standby.Source != "" || p.serves("infeed") {
+		notice(place+", "+p.say("the meter")+" and each point of isolation", "Two sources of supply", "Isolate both before any work: "+or(j.Standby.Source, "a source of power")+" can feed this installation when the network is off.")
+	}
+	for _, d := range j.Surge.Devices {
+		where := place
+		if d.Place == "load" {
+			where = "the device"
+		}
+		notice(where, "Surge device "+d.Name, "Its indicator shows when it is spent: have it exchanged then. Disconnect it before an insulation test.")
+	}
+	for _, k := range j.Found.Circuits {
+		if k.Colours == "old" || k.Colours == "mixed" {
+			notice(place, p.say("Wires of two colour codes"), "Old and new core colours meet in this installation: identify each conductor before it is touched.")
+			break
+		}
 	}
 }
 
@@ -180,48 +288,69 @@ func months(n float64) string {
 	return unit.Format(n) + " months"
 }
 
+// owner is the page that stays with who lives there.
 func (p *pack) owner() {
 	j := p.v.Job
-	p.start("For the owner")
-	p.line(fmt.Sprintf("%s, this page is yours: keep it by the board.", j.Site.Customer))
+	p.start("For the owner", false)
+	p.line(join(", ", j.Site.Customer, "this page is yours: keep it by "+or(j.Board.Name, p.say("the board"))) + ".")
 	p.heading("What was done")
 	for i := range j.Circuits {
-		c := &j.Circuits[i]
-		from := fmt.Sprintf("%s %d of %s", p.say("way"), c.Protection.Way, j.Board.Name)
-		if c.Protection.OwnEnclosure {
-			from = "its own enclosure beside " + j.Board.Name
-		}
-		at := ""
-		if c.Point.Place != "" {
-			at = " at " + c.Point.Place
-		}
-		draws := c.Point.DesignA()
-		if draws == 0 {
-			draws = c.Protection.RatingA
-		}
-		p.line(fmt.Sprintf("%s%s, on its own circuit from %s. It may draw %s.", c.Name, at, from, unit.With(draws, "A")))
-		if c.Point.ManagedA > 0 {
-			p.line(fmt.Sprintf("It slows down by itself so that the house stays within %s.", unit.With(c.Point.ManagedA, "A")))
+		p.bullet(p.ofCircuit(&j.Circuits[i]))
+	}
+	for i := range j.Chain.Enclosures {
+		if e := &j.Chain.Enclosures[i]; e.New {
+			p.bullet("New: " + e.Name + ".")
 		}
 	}
-	p.heading("What to press and when")
-	p.line(fmt.Sprintf(p.say("Every %s: press the test button (T) of each residual-current device. It should switch off at once. Switch it on again. If it does not switch off, stop using that circuit and call us."), months(p.buttonMonths())))
-	p.Ln(2)
-	from := p.ctx.Now
-	if n := len(j.Seals); n > 0 {
-		from = j.Seals[n-1].At
+	for _, d := range j.Surge.Devices {
+		p.bullet("Surge device " + d.Name + ": look at its indicator now and then.")
 	}
-	p.line("Write the date of each test here:")
-	next := from.In(p.ctx.Location)
-	for range 6 {
-		next = next.AddDate(0, int(p.buttonMonths()), 0)
-		p.pair("due "+next.Format("January 2006"), "done on  ______________    by  ______________")
+	call := "call an electrician"
+	if p.ctx.Company.Phone != "" {
+		call = "call " + p.ctx.Company.Name + ", " + p.ctx.Company.Phone
 	}
-	p.heading("If it switches off by itself")
-	p.line("Unplug the vehicle, switch the device on once. If it stays on, try the vehicle again; if it switches off again, leave it off and call. Never tape, wedge or bypass it.")
+	if p.residuals() > 0 {
+		p.heading("What to press and when")
+		p.line(fmt.Sprintf(p.say("Every %s: press the test button (T) of each residual-current device. It should switch off at once. Switch it on again. If it does not switch off, stop using that circuit and call."), months(p.buttonMonths())) + " " + upper(call) + ".")
+		p.Ln(2)
+		p.line("Write the date of each test here:")
+		next := p.dated().In(p.ctx.Location)
+		for range 6 {
+			next = next.AddDate(0, int(p.buttonMonths()), 0)
+			p.pair("due "+next.Format("2006-01"), "done on  ______________    by  ______________")
+		}
+	}
+	p.heading("If something switches off by itself")
+	text := "Unplug or switch off what is on that circuit, then switch the device on once. If it stays on, connect one thing after another; if it switches off again, leave it off and " + call + ". Never tape, wedge or bypass it."
+	if p.serves("ev") {
+		text += " At the charge point: unplug the vehicle first."
+	}
+	p.line(text)
 	p.heading("In danger")
-	p.line(p.say("Switch off at the main switch. Do not touch a damaged cable or a wet charge point. The meter, the fuse before it and the cable from the street belong to the network operator: call them when those are hot, damaged or smell."))
+	p.line(p.say("Switch off at the main switch. Do not touch a damaged cable or anything electrical that is wet. The meter, the fuse before it and the cable from the street belong to the network operator: call them when those are hot, damaged or smell."))
+	if j.Supply.Operator != "" {
+		p.line(upper(p.say("the network operator")) + ": " + j.Supply.Operator + ".")
+	}
 	p.heading("Next inspection")
-	years := unit.Format(whole.Practice(j).InspectionYears(j.Site.Premises)) + " years, or when those who live there change, whichever local law asks"
-	p.line("The whole installation is to be inspected after " + years + ", sooner if the inspector advised it.")
+	years := whole.Practice(j).InspectionYears(j.Site.Premises)
+	due := p.dated().In(p.ctx.Location).AddDate(0, int(years*12), 0)
+	p.line("The whole installation is to be inspected by " + due.Format(time.DateOnly) + " (" + unit.Format(years) + " years on), or when those who live there change, whichever local law asks; sooner if the inspector advised it.")
+}
+
+// ofCircuit says a circuit to who lives with it.
+func (p *pack) ofCircuit(c *install.Circuit) string {
+	text := c.Name
+	if what := p.terms.Serves[c.Use]; what != "" {
+		text += ": " + what
+	}
+	text += when(", ", c.Point.Place) + when(", ", p.placed(c))
+	if amps := p.v.Report.Circuit(c.ID).Summary.DesignA; amps > 0 && c.Serves.Outlets <= 1 && len(c.Serves.Boxes) <= 1 {
+		text += ", draws up to " + unit.With(unit.Significant(amps, 3), "A")
+	} else {
+		text += ", protected at " + unit.With(c.Protection.RatingA, "A")
+	}
+	if c.Point.ManagedA > 0 {
+		text += fmt.Sprintf("; it slows down by itself so that the house stays within %s", unit.With(c.Point.ManagedA, "A"))
+	}
+	return text + "."
 }

@@ -1,498 +1,495 @@
 package paper
 
 import (
-	_ "embed"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
-	"time"
-
-	"codeberg.org/go-pdf/fpdf"
 
 	"arvelt/core/handover"
 	"arvelt/core/install"
-	"arvelt/core/rulebook"
+	"arvelt/core/outdoor"
+	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/whole"
 	"arvelt/core/working"
 )
 
-//go:embed fonts/DejaVuSans.ttf
-var regular []byte
-
-//go:embed fonts/DejaVuSans-Bold.ttf
-var bold []byte
-
-// Context is what the pack says beside the job itself.
-type Context struct {
-	Company  string
-	Currency string
-	Photo    func(hash string) ([]byte, error) // nil where pictures are not at hand
-	Location *time.Location                    // of the times printed
-	Words    map[string]string
-	Now      time.Time
-}
-
-// Sheet geometry in millimetres, A4 upright.
-const (
-	left, right, top, foot = 15.0, 195.0, 15.0, 262.0
-	width                  = right - left
-	blockTop               = 270.0
-)
-
-type pack struct {
-	*fpdf.Fpdf
-	v     *whole.View
-	ctx   Context
-	terms install.Terms
-	sheet string
-}
-
-// Pack writes the handover pack as one PDF: summary, circuits with their
-// working, test sheet, board labels to scale and the owner's page. It is no
-// official certificate and says so on every sheet.
+// Pack writes the handover pack as one PDF: what was done, for whom and how far, the
+// origin, the schedules of circuits and readings, what was inspected, the board's labels,
+// the owner's page, and the working as an annex. It is no official certificate and says so
+// on every sheet.
 func Pack(w io.Writer, v *whole.View, ctx Context) error {
 	p := newPack(v, ctx)
-	p.summary()
-	p.circuits()
-	p.tests()
+	works := whole.OutdoorOf(v, ctx.Now)
+	p.record()
+	p.origin(&works)
+	if p.terms.Columns == 2 {
+		p.panelSchedule()
+		p.splitReadings()
+	} else {
+		p.circuitSchedule()
+		p.readingSchedule()
+	}
+	p.inspected()
 	p.labels()
 	p.owner()
+	p.annex(&works)
 	return p.Output(w)
 }
 
-func newPack(v *whole.View, ctx Context) *pack {
-	p := &pack{Fpdf: fpdf.New("P", "mm", "A4", ""), v: v, ctx: ctx, terms: whole.Practice(v.Job).Terms()}
-	p.AddUTF8FontFromBytes("sans", "", regular)
-	p.AddUTF8FontFromBytes("sans", "B", bold)
-	p.SetMargins(left, top, 210-right)
-	p.SetAutoPageBreak(true, 297-foot)
-	p.SetTitle(v.Job.Ref+" "+v.Job.Title, true)
-	p.SetCreator("Arvelt", true)
-	p.AliasNbPages("{pages}")
-	p.SetFooterFunc(p.titleBlock)
-	return p
-}
-
-// title begins a sheet with its name.
-func (p *pack) title(sheet string) {
-	p.AddPage() // draws the title block of the page before, under its own name
-	p.sheet = sheet
-	p.SetTextColor(22, 33, 30)
-	p.SetFont("sans", "B", 15)
-	p.CellFormat(width, 8, sheet, "", 1, "L", false, 0, "")
-}
-
-// start begins a sheet of the pack, which says when it is not signed.
-func (p *pack) start(sheet string) {
-	p.title(sheet)
-	if !p.v.Frozen {
-		p.SetFont("sans", "B", 9)
-		p.SetTextColor(163, 39, 28)
-		p.CellFormat(width, 5, "Revision "+p.v.Revision+" is not signed: work in progress.", "", 1, "L", false, 0, "")
-		p.SetTextColor(22, 33, 30)
-	}
-	p.Ln(2)
-}
-
-// titleBlock draws the same block in the same corner of every sheet.
-func (p *pack) titleBlock() {
-	j := p.v.Job
-	drawn, checked := "", "not yet"
-	for _, r := range j.Records {
-		if r.Kind == install.Reading && drawn == "" {
-			drawn = r.By
+// record is what the contractor hands to the client: who, where, what and how far.
+func (p *pack) record() {
+	j, k := p.v.Job, p.ctx.Company
+	p.start("Handover record", false)
+	p.pair("Contractor", k.Name)
+	for _, x := range []struct{ name, text string }{{"Address", k.Address}, {"Telephone", k.Phone}, {"Licence", k.Licence}} {
+		if x.text != "" {
+			p.pair(x.name, x.text)
 		}
 	}
-	if p.v.Frozen && len(j.Seals) > 0 {
-		checked = j.Seals[len(j.Seals)-1].By
+	p.pair("Client", join(", ", j.Site.Customer, j.Site.Phone))
+	p.pair("Site", join(", ", j.Site.Address, j.Site.Town))
+	if j.Site.Premises != "" {
+		p.pair("Premises", p.word("premises:"+j.Site.Premises))
 	}
-	earthing := p.say(j.Supply.Earthing)
-	if earthing == "" {
-		earthing = "not yet known"
+	p.pair("Job", j.Ref+" · "+j.Title)
+	p.pair("Rules", p.word(j.Practice)+" · "+j.Edition)
+	p.pair("Extent", or(j.Site.Extent, "the work listed below; nothing else was stated"))
+	p.pair("Limitations", or(j.Site.Limits, "none stated"))
+
+	p.heading("What was done")
+	done := p.done()
+	for _, s := range done {
+		p.bullet(s)
 	}
-	fuse := ""
-	if j.Supply.MainFuseA.Known() {
-		fuse = " · " + unit.Format(j.Supply.MainFuseA.V()) + " A"
+	if len(done) == 0 {
+		p.line("No circuit, enclosure or device is on this job.")
 	}
-	p.SetDrawColor(22, 33, 30)
-	p.SetLineWidth(0.25)
-	x := left
-	for _, c := range []struct {
-		name, text string
-		w          float64
-	}{
-		{"Job and site", j.Ref + " " + j.Site.Address, 46}, {"Practice and edition", p.word(j.Practice) + " · " + j.Edition, 48}, {"Supply", earthing + fuse, 24},
-		{"Sheet", fmt.Sprintf("%d of {pages}", p.PageNo()), 14}, {"Rev.", p.v.Revision, 8}, {"Tested / signed", initials(drawn) + " / " + checked, 40},
-	} {
-		p.Rect(x, blockTop, c.w, 10, "D")
-		p.SetXY(x+1, blockTop+1)
-		p.SetFont("sans", "", 5.5)
-		p.CellFormat(c.w-2, 3, c.name, "", 0, "L", false, 0, "")
-		p.SetXY(x+1, blockTop+4.5)
-		p.SetFont("sans", "", 7)
-		p.CellFormat(c.w-2, 4, p.fit(c.text, c.w-3), "", 0, "L", false, 0, "")
-		x += c.w
+	p.declined()
+	p.heading("Left to others")
+	p.line(or(j.Site.Others, "Nothing was stated."))
+	for i := range j.Rooms {
+		if r := &j.Rooms[i]; r.Skipped != "" {
+			p.bullet(join("", r.Name, " was not seen: ", r.Skipped, ".", when(" To be seen on ", r.Revisit)))
+		}
 	}
-	p.SetXY(left, blockTop+11)
-	p.SetFont("sans", "", 5.5)
-	p.MultiCell(width, 2.6, p.sheet+". Made by Arvelt for "+p.ctx.Company+". This is a working record and not an official certificate or form. "+p.v.Report.Notice, "", "L", false)
+	for _, l := range p.v.Loose {
+		p.bullet("Still to be done: " + l.Note + " (" + l.By + ", " + p.date(l.At) + ")")
+	}
+
+	p.heading("Assumed, to be confirmed")
+	if len(p.v.Ready.Assumed) == 0 {
+		p.line("No figure of this job is marked as assumed.")
+	}
+	for _, a := range p.v.Ready.Assumed {
+		p.bullet(a)
+	}
+	p.signatures()
 }
 
-func initials(name string) string {
-	out := ""
-	for f := range strings.FieldsSeq(name) {
-		out += string([]rune(f)[:1]) + "."
+// done says what the work put in, each line from the model.
+func (p *pack) done() (out []string) {
+	j := p.v.Job
+	for i := range j.Chain.Enclosures {
+		if e := &j.Chain.Enclosures[i]; e.New {
+			rating := ""
+			if e.RatingA.Known() {
+				rating = ", " + unit.With(e.RatingA.V(), "A")
+			}
+			out = append(out, "New: "+e.Name+rating+when(", fed by ", p.conductor(&e.Feed)))
+		}
 	}
-	if out == "" {
-		return "–"
+	for i := range j.Circuits {
+		c := &j.Circuits[i]
+		s := p.v.Report.Circuit(c.ID).Summary
+		text := c.Name + ": " + or(p.terms.Serves[c.Use], p.word(c.Use))
+		if n := max(c.Serves.Outlets, len(c.Serves.Boxes)); n > 1 {
+			text += fmt.Sprintf(", %d points", n)
+		}
+		out = append(out, text+when(", ", c.Point.Place)+when(", ", join(" ", s.Conductor, p.cableName(c)))+", "+p.length(c.Route.LengthM())+when(", ", p.placed(c)))
+	}
+	for _, d := range j.Surge.Devices {
+		out = append(out, "Surge device "+d.Name+", Type "+d.Type+", "+map[string]string{"origin": p.say("at the origin"), "board": p.say("at the board"), "load": "near what it protects"}[d.Place])
+	}
+	if n := len(j.Outdoor.Electrodes.Rods); n > 0 {
+		out = append(out, counted(n, "earth rod", "earth rods")+": "+strings.Join(places(j.Outdoor.Electrodes.Rods), "; "))
+	}
+	for i := range j.Outdoor.Runs {
+		r := &j.Outdoor.Runs[i]
+		out = append(out, upper(r.Kind)+" run "+r.Name+", "+p.length(r.LengthM()))
+	}
+	for i := range j.Rooms {
+		if n := j.Rooms[i].Total(install.New) + j.Rooms[i].Total(install.Moved); n > 0 {
+			out = append(out, j.Rooms[i].Name+": "+counted(n, "point new or moved", "points new or moved"))
+		}
 	}
 	return out
 }
 
-// fit shortens text to a width in mm at the current font. The number of pages
-// is put in later and is short.
-func (p *pack) fit(s string, w float64) string {
-	if p.GetStringWidth(strings.ReplaceAll(s, "{pages}", "00")) <= w {
-		return s
-	}
-	r := []rune(s)
-	for len(r) > 0 && p.GetStringWidth(string(r)+"…") > w {
-		r = r[:len(r)-1]
-	}
-	return string(r) + "…"
-}
-
-func (p *pack) heading(s string) {
-	p.keep(16)
-	p.Ln(2)
-	p.SetFont("sans", "B", 10)
-	p.CellFormat(width, 6, s, "B", 1, "L", false, 0, "")
-	p.Ln(1)
-}
-
-// keep starts a new page unless h mm are left on this one.
-func (p *pack) keep(h float64) {
-	if p.GetY()+h > foot {
-		p.AddPage()
-	}
-}
-
-func (p *pack) pair(name, text string) {
-	p.SetFont("sans", "", 8)
-	p.keep(5)
-	y := p.GetY()
-	p.SetTextColor(74, 88, 83)
-	p.MultiCell(52, 4.4, name, "", "L", false)
-	after := p.GetY()
-	p.SetXY(left+54, y)
-	p.SetTextColor(22, 33, 30)
-	p.MultiCell(width-54, 4.4, text, "", "L", false)
-	p.SetY(max(after, p.GetY()))
-}
-
-func (p *pack) line(s string) {
-	p.SetFont("sans", "", 8)
-	p.MultiCell(width, 4.4, s, "", "L", false)
-}
-
-// mark draws a verdict by shape: disc, half disc, notched square, ring.
-func (p *pack) mark(v working.Verdict, x, y float64) {
-	const r = 1.5
-	p.SetLineWidth(0.3)
-	switch v {
-	case working.Pass:
-		p.SetFillColor(28, 107, 94)
-		p.Circle(x, y, r, "F")
-	case working.Caution:
-		p.SetFillColor(138, 95, 0)
-		p.SetDrawColor(138, 95, 0)
-		p.Circle(x, y, r, "D")
-		p.Arc(x, y, r, r, 0, 90, 270, "F")
-	case working.Fail:
-		p.SetFillColor(163, 39, 28)
-		p.Polygon([]fpdf.PointType{{X: x - r, Y: y - r}, {X: x, Y: y - r}, {X: x, Y: y}, {X: x + r, Y: y}, {X: x + r, Y: y + r}, {X: x - r, Y: y + r}}, "F")
-	default:
-		p.SetDrawColor(22, 33, 30)
-		p.Circle(x, y, r, "D")
-	}
-	p.SetDrawColor(22, 33, 30)
-}
-
-var verdictWords = map[working.Verdict]string{working.Pass: "pass", working.Caution: "caution", working.Fail: "fail", working.Unknown: "not yet known"}
-
-func (p *pack) at(t time.Time) string { return t.In(p.ctx.Location).Format("2006-01-02 15:04") }
-
-func (p *pack) word(id string) string {
-	if w, ok := p.ctx.Words[id]; ok {
-		return w
-	}
-	return id
-}
-
-// say is what the practice calls a thing that the pack has a common word for.
-func (p *pack) say(common string) string { return rulebook.Say(p.ctx.Words, common) }
-
-// length writes metres in the unit that the practice speaks of lengths in.
-func (p *pack) length(m float64) string {
-	return unit.With(p.terms.Length.Of(m), p.terms.Length.Unit())
-}
-
-// amount writes a figure; a conductor's size by its trade name where it has one.
-func (p *pack) amount(v float64, unitName string) string {
-	switch unitName {
-	case "mm²":
-		return p.terms.Size(v)
-	case "m":
-		return p.length(v)
-	}
-	return unit.With(v, unitName)
-}
-
-func (p *pack) summary() {
+// declined lists what the client decided against or put off, with the reason in their
+// words, and every danger with what was done about it.
+func (p *pack) declined() {
 	j := p.v.Job
-	p.start("Job summary")
-	p.pair("Job", j.Ref+" · "+j.Title)
-	p.pair("Customer", j.Site.Customer)
-	p.pair("Site", strings.Trim(j.Site.Address+", "+j.Site.Town, ", "))
-	p.pair("Practice and edition", p.word(j.Practice)+" · "+j.Edition)
-	p.pair("Stage", string(p.v.State.Stage))
-	p.heading("Supply")
-	p.pair(p.say("Earthing arrangement"), p.say(j.Supply.Earthing))
-	p.pair("Declared voltage", unit.With(j.Supply.DeclaredV, "V"))
-	for _, f := range supplyFacts(&j.Supply) {
-		text := "not yet known"
-		if f.fact.Known() {
-			text = p.amount(*f.fact.Value, f.unit) + basis(f.fact.Basis)
-		}
-		name := p.say(upper(f.name))
-		if to, bond := strings.CutPrefix(f.name, mainBond); bond {
-			name = p.say("Main bond to") + " " + to
-		}
-		p.pair(name, strings.TrimRight(text+" "+f.fact.Note, " "))
-	}
-	if j.Supply.NoExtraneous {
-		p.pair("Main bonding", "looked for: nothing that needs it")
-	}
-	d := p.v.Report.Demand
-	p.pair("Maximum demand", fmt.Sprintf("%s before, %s with the work, against %s", unit.With(d.BeforeA, "A"), unit.With(d.AfterA, "A"), unit.With(d.FuseA, "A")))
-	p.heading("Work")
-	for i := range j.Circuits {
-		c := &j.Circuits[i]
-		text := c.Point.Place + "; " + p.length(c.Route.LengthM()) + " of cable"
-		cable := " " + p.word(c.Route.CableType)
-		if p.terms.SizeNames != nil { // a trade size names its cable
-			cable = ""
-		}
-		for k := range p.v.Report.Circuits {
-			if r := &p.v.Report.Circuits[k]; r.ID == c.ID {
-				text = strings.TrimPrefix(c.Point.Place+"; ", "; ") + r.Summary.Conductor + cable + ", " + p.length(c.Route.LengthM()) + "; device " + r.Summary.Device + p.placed(&c.Protection)
+	c := survey.CaseOf(j, whole.Practice(j).Survey(), func(string) (float64, float64, bool) { return 0, 0, false })
+	var declined, open []survey.Finding
+	for _, s := range c.Sections {
+		for _, f := range s.Findings {
+			switch {
+			case f.Mended != "":
+			case f.Decision == "declined", f.Decision == "later":
+				declined = append(declined, f)
+			case f.Decision != "accepted":
+				open = append(open, f)
 			}
 		}
-		p.pair(c.Name, text)
 	}
-	for _, r := range j.Current(install.Operator) {
-		p.pair(p.say("Network operator"), fmt.Sprintf("%s, reference %s, %s, recorded by %s on %s", r.Path, r.Reference, r.Person, r.By, p.at(r.At)))
+	p.heading("Declined or put off by the client")
+	if len(declined) == 0 {
+		p.line("Nothing.")
 	}
-	p.heading("Assumed, to be confirmed")
-	if len(p.v.Ready.Assumed) == 0 {
-		p.line("Nothing in this job rests on an assumed figure.")
+	for _, f := range declined {
+		p.bullet(join("", f.Title, when(", ", f.Where), ": ", f.Decision, " (", f.Decided, ")", when(". Reason: ", f.Reason), when(". Made safe: ", f.Safe)))
 	}
-	for _, a := range p.v.Ready.Assumed {
-		p.line("– " + a)
-	}
-	p.heading("Readiness and signature")
-	for _, i := range p.v.Ready.Items {
-		verdict, text := working.Pass, i.Title
-		if !i.Ready {
-			verdict, text = working.Unknown, i.Title+": "+i.Says+" (waits for "+i.Who+")"
+	if len(open) > 0 {
+		p.heading("Found and not yet decided")
+		for _, f := range open {
+			p.bullet(join("", f.Title, when(", ", f.Where), " (", f.Class, ")", when(". Told: ", f.Told), when(". Made safe: ", f.Safe)))
 		}
-		p.keep(5)
-		y := p.GetY()
-		p.mark(verdict, left+2, y+2.2)
-		p.SetX(left + 6)
-		p.SetFont("sans", "", 8)
-		p.MultiCell(width-6, 4.4, text, "", "L", false)
+	}
+}
+
+// signatures is who signed what, and the client's receipt, kept on one page.
+func (p *pack) signatures() {
+	j := p.v.Job
+	p.keep(74)
+	p.heading("Signatures")
+	if len(j.Seals) == 0 {
+		p.line("Not signed yet.")
+		for _, i := range p.v.Ready.Items {
+			if !i.Ready {
+				p.line("First: " + i.Says + when(" (waits for the ", i.Who) + ")")
+				break
+			}
+		}
 	}
 	for _, s := range j.Seals {
 		p.pair("Revision "+s.Revision, "signed by "+s.By+" ("+s.Role+") on "+p.at(s.At))
 		p.pair("Seal", "SHA-256 "+s.Hash)
 	}
+	for _, r := range j.Current(install.Signature) {
+		if r.Note != "" {
+			p.pair("Remark of "+r.By, r.Note)
+		}
+	}
 	if outcome, why := handover.Verify(j); len(j.Seals) > 0 {
 		p.pair("Check of the seal", string(outcome)+": "+why)
 	}
-}
-
-func basis(b install.Basis) string {
-	if b == "" {
-		b = install.Assumed
+	p.heading("Receipt of the client")
+	p.line("I have received this pack, was shown what to switch off and what to press, and know what was declined and what is left to others.")
+	p.Ln(12)
+	y := p.GetY()
+	for i, s := range []string{"Name", "Date", "Signature"} {
+		x := margin + float64(i)*62
+		p.Line(x, y, x+56, y)
+		p.SetXY(x, y+1)
+		p.SetFont("sans", "", 6.5)
+		p.CellFormat(56, 3.5, s, "", 0, "L", false, 0, "")
 	}
-	return ", " + string(b)
+	p.SetXY(margin, y+6)
 }
 
-func upper(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
+// origin is the supply as it is at the origin, with the chain and the electrodes.
+func (p *pack) origin(works *outdoor.Report) {
+	j := p.v.Job
+	s := &j.Supply
+	p.start(p.say("Origin of the installation"), false)
+	p.pair(p.say("Earthing arrangement"), or(p.word(s.Earthing), "not yet known")+when(", ", string(s.EarthingBy)))
+	p.pair("Declared voltage", unit.With(s.DeclaredV, "V"))
+	for _, f := range supplyFacts(s) {
+		name := p.say(upper(f.name))
+		if to, bond := strings.CutPrefix(f.name, mainBond); bond {
+			name = p.say("Main bond to") + " " + to
+		}
+		p.pair(name, p.known(f.fact, f.unit))
+	}
+	if s.NoExtraneous {
+		p.pair("Main bonding", "looked for: nothing that needs it")
+	}
+	p.pair("Main protective device", join(", ", s.MainFuseType, strings.TrimPrefix(p.known(s.MainFuseA, "A"), "not yet known")))
+	p.pair("Operator", join(", ", s.Operator, when("number of the supply ", s.Number), when("meter ", s.MeterSerial)))
+	d := p.v.Report.Demand
+	p.pair("Maximum demand", fmt.Sprintf("%s before, %s with the work, on a supply of %s", unit.With(d.BeforeA, "A"), unit.With(d.AfterA, "A"), unit.With(d.FuseA, "A")))
+	if rating := p.serviceRating(); rating != "" {
+		p.pair("Service rating", rating)
+	}
+	if s.Condition != "" {
+		p.pair("Condition", s.Condition)
+	}
+	if s.EarthTo != "" {
+		p.pair("Electrode conductor runs to", p.word("bond:"+s.EarthTo))
+	}
+	e := &j.Outdoor.Electrodes
+	for i, r := range e.Rods {
+		text := join(", ", r.Place, p.length(r.LengthM), unit.With(unit.Significant(r.DiameterMM, 3), "mm")+" thick", r.Mode)
+		if i > 0 && r.SpacingM > 0 {
+			text += ", " + p.length(r.SpacingM) + " from the one before"
+		}
+		p.pair(fmt.Sprintf("Rod %d", i+1), text)
+	}
+	if e.Measured.Known() {
+		p.pair("Resistance of the electrode", join(", ", p.known(e.Measured, "Ω"), e.Method))
+	}
+	p.chainTable()
+	for _, r := range works.Runs {
+		p.heading("Outdoor run " + p.runName(r.ID))
+		for _, x := range r.Sections {
+			depth := "planned"
+			if x.Dug {
+				depth = "as dug and measured"
+			}
+			p.pair(x.Place, fmt.Sprintf("%s to %s; cover %s, %s", p.length(x.FromM), p.length(x.ToM), p.small4(x.CoverMM), depth))
+		}
+	}
+	for _, r := range j.Current(install.Operator) {
+		p.pair(upper(p.say("the network operator")), join(", ", r.Path, "reference "+r.Reference, r.Person, strings.Replace(r.Called, "T", " ", 1), "recorded by "+r.By))
+	}
+}
 
-// placed says where the device of a circuit stands.
-func (p *pack) placed(d *install.Protection) string {
-	switch {
-	case d.OwnEnclosure:
-		return ", in its own enclosure"
-	case d.Way > 0:
-		return fmt.Sprintf(", %s %d", p.say("way"), d.Way)
+// chainTable lists the enclosures from the operator's end on, with the place of the joint.
+func (p *pack) chainTable() {
+	if len(p.v.Chain.Nodes) == 0 {
+		return
+	}
+	p.heading(p.say("From the operator's cable to the last board"))
+	rows := []row{}
+	for _, n := range p.v.Chain.Nodes {
+		e := p.v.Job.Chain.Enclosure(n.ID)
+		if e == nil {
+			continue
+		}
+		joint := map[string]string{"must": "joined here", "never": "kept apart"}[n.Joint]
+		if joint != "" {
+			switch {
+			case e.Joined == nil:
+				joint += ", not yet looked at"
+			case *e.Joined != (n.Joint == "must"):
+				joint += "; found otherwise"
+			}
+		}
+		rating := ""
+		if e.RatingA.Known() {
+			rating = unit.With(e.RatingA.V(), "A")
+		}
+		rows = append(rows, row{cells: []string{e.Name + map[bool]string{true: " (new)"}[e.New], e.Owner, rating, p.conductor(&e.Feed), joint, join(", ", when("seal ", e.SealNo), e.Condition)}})
+	}
+	p.table([]column{{"Enclosure", 34}, {"Owner", 24}, {"Rating", 14}, {"Fed by", 44}, {"Neutral and " + p.v.Chain.Earth, 32}, {"Seal, condition", 32}}, rows)
+}
+
+// conductor is what feeds an enclosure, in the practice's sizes.
+func (p *pack) conductor(c *install.Conductor) string {
+	if c.Size == "" {
+		return ""
+	}
+	size := c.Size
+	if p.terms.SizeNames == nil {
+		size += " mm²"
+	} else {
+		size += " AWG"
+	}
+	length := ""
+	if c.LengthM.Known() {
+		length = p.length(c.LengthM.V())
+	}
+	return join(", ", join(" ", map[string]string{"cu": "copper", "al": p.say("aluminium")}[c.Material], size), when(p.v.Chain.Earth+" ", c.EarthMM2), c.Way, length)
+}
+
+// serviceRating is the rating of the first means of disconnection that the work leaves.
+func (p *pack) serviceRating() string {
+	for _, e := range p.v.Job.Chain.Order() {
+		if e.Owner == install.OwnerCustomer && e.Disconnect != nil && *e.Disconnect && e.RatingA.Known() {
+			return unit.With(e.RatingA.V(), "A") + " at " + e.Name
+		}
 	}
 	return ""
 }
 
-func (p *pack) circuits() {
-	p.start("Circuit schedule with working")
-	p.heading("The installation")
-	for i := range p.v.Report.Job {
-		p.check(&p.v.Report.Job[i])
-	}
-	for i := range p.v.Report.Circuits {
-		c := &p.v.Report.Circuits[i]
-		s := c.Summary
-		p.heading(c.Name)
-		says := s.Says
-		if says == "" {
-			says = fmt.Sprintf("%s · %s · %s · %s design current · R1+R2 %s cold · Zs %s cold, %s hot, limit %s", s.Device, s.Conductor, unit.With(s.LengthM, "m"), unit.With(s.DesignA, "A"), unit.With(s.R1R2Cold, "Ω"), unit.With(s.ZsCold, "Ω"), unit.With(s.ZsHot, "Ω"), unit.With(s.ZsMax, "Ω"))
-		}
-		p.line(says)
-		p.Ln(1)
-		for k := range c.Checks {
-			p.check(&c.Checks[k])
-		}
-		if i < len(p.v.Job.Circuits) {
-			p.boxes(&p.v.Job.Circuits[i], c.Boxes)
-		}
-		for _, o := range c.Options {
-			if o.Chosen {
-				p.pair("Decided: "+o.Title, o.Reason+" "+o.Condition)
-			}
+func (p *pack) runName(id string) string {
+	for i := range p.v.Job.Outdoor.Runs {
+		if r := &p.v.Job.Outdoor.Runs[i]; r.ID == id {
+			return r.Name
 		}
 	}
+	return id
 }
 
-// boxes lists the outlets of a string: what opens each, and what it wears.
-func (p *pack) boxes(c *install.Circuit, boxes []rulebook.BoxReport) {
-	for i := range boxes {
-		if i >= len(c.Serves.Boxes) {
-			return
-		}
-		text := boxes[i].Says
-		if len(boxes[i].Labels) > 0 {
-			text += " Wears: " + strings.Join(boxes[i].Labels, ", ") + "."
-		}
-		p.pair(c.Serves.Boxes[i].Name, text)
-	}
+// small4 writes millimetres as the practice does.
+func (p *pack) small4(mm float64) string {
+	return unit.Lengths{Inches: p.terms.Length.Unit() == "ft"}.MM(mm)
 }
 
-func (p *pack) check(c *working.Check) {
-	p.keep(14)
-	y := p.GetY()
-	p.mark(c.Verdict, left+2, y+2.4)
-	p.SetX(left + 6)
-	p.SetFont("sans", "B", 8.5)
-	p.CellFormat(110, 5, c.Title+": "+verdictWords[c.Verdict], "", 0, "L", false, 0, "")
-	if c.Value != nil && c.Limit != nil {
-		p.SetFont("sans", "", 8)
-		p.CellFormat(width-116, 5, unit.With(*c.Value, c.Unit)+map[string]string{"max": " ≤ ", "min": " ≥ "}[c.Sense]+unit.With(*c.Limit, c.Unit), "", 0, "R", false, 0, "")
+// cableName is the cable of a circuit; a trade size names it already.
+func (p *pack) cableName(c *install.Circuit) string {
+	if p.terms.SizeNames != nil {
+		return ""
 	}
-	p.Ln(5)
-	p.SetFont("sans", "", 7.5)
-	p.SetX(left + 6)
-	p.MultiCell(width-6, 4, c.Says, "", "L", false)
-	for _, s := range c.Steps {
-		p.keep(4)
-		p.SetX(left + 6)
-		p.SetFont("sans", "", 6.5)
-		p.SetTextColor(74, 88, 83)
-		work := s.Formula
-		if s.With != "" {
-			work += ": " + s.With
-		}
-		p.CellFormat(30, 3.6, p.fit(s.Symbol, 29), "", 0, "L", false, 0, "")
-		p.CellFormat(96, 3.6, p.fit(work, 95), "", 0, "L", false, 0, "")
-		p.CellFormat(20, 3.6, unit.With(s.Value, s.Unit), "", 0, "R", false, 0, "")
-		p.CellFormat(width-152, 3.6, p.fit(s.Source, width-154), "", 1, "R", false, 0, "")
-		p.SetTextColor(22, 33, 30)
-	}
-	p.SetFont("sans", "", 6.5)
-	for _, a := range []struct {
-		name string
-		list []string
-	}{{"Assumed: ", c.Assumed}, {"Missing: ", c.Missing}} {
-		if len(a.list) > 0 {
-			p.SetX(left + 6)
-			p.MultiCell(width-6, 3.6, a.name+strings.Join(a.list, "; "), "", "L", false)
-		}
-	}
-	p.Ln(1.5)
+	return p.word(c.Route.CableType)
 }
 
-func (p *pack) tests() {
-	p.start("Test sheet")
-	p.line("Each reading was typed by a person; the expected figure is computed from the model and was shown only after entry.")
-	for _, r := range p.v.Job.Records {
+// placed says where the device of a circuit stands.
+func (p *pack) placed(c *install.Circuit) string {
+	d := &c.Protection
+	board := p.v.Job.Board.Name
+	if feed := p.v.Job.CircuitByID(c.From); feed != nil {
+		board = "the board behind " + feed.Name
+	}
+	switch {
+	case d.OwnEnclosure:
+		return "device in its own enclosure beside " + board
+	case d.Way > 0:
+		ways := []string{}
+		for _, n := range p.terms.WaysOf(d.Way, max(d.Poles, 1)) {
+			ways = append(ways, fmt.Sprint(n))
+		}
+		return p.say("way") + " " + strings.Join(ways, " and ") + " of " + board
+	case c.From != "":
+		return "at " + board
+	}
+	return ""
+}
+
+// inspected is what was looked at, by whom: isolations, answers of yes and no, pictures,
+// and the instruments with their calibration.
+func (p *pack) inspected() {
+	j := p.v.Job
+	p.start("What was inspected, isolated and measured with", false)
+	b := &j.Found.Board
+	p.heading("As found")
+	found := 0
+	say := func(name, text string) {
+		if text != "" {
+			found++
+			p.pair(name, text)
+		}
+	}
+	say("Board", join(", ", j.Board.Name, j.Board.Location, j.Board.Material))
+	say("Made", join(", ", b.Made, when("edition ", b.Edition)))
+	say("Two conductors under one screw", b.DoubleTapped)
+	say("Surge device", b.Arrester)
+	say("Note", b.Note)
+	for _, h := range j.Found.Hazards {
+		say("Hazard", join(", ", h.Kind, h.Place, map[bool]string{true: "cleared: " + h.How, false: "not cleared"}[h.Clear]))
+	}
+	say("Hazards on site", j.Site.Hazards)
+	if found == 0 {
+		p.line("Nothing is on record.")
+	}
+	p.heading("Looked at and tried")
+	rows := []row{}
+	for _, r := range p.v.Tests.Rows {
+		if !r.YesNo || r.Reading == nil {
+			continue
+		}
+		rows = append(rows, row{verdict: r.Verdict, cells: []string{p.circuitName(r.Circuit), r.Title, readingText(r.Reading, r.Unit), r.Reading.By + ", " + p.at(r.Reading.At)}})
+	}
+	for _, t := range p.v.Tasks {
+		if !t.Photo || !t.Done {
+			continue
+		}
+		says := "with a picture"
+		if !slices.ContainsFunc(j.Current(install.Photo), func(r install.Record) bool { return r.Subject == t.ID && !r.Done }) {
+			says = "without a picture: " + t.Note
+		}
+		rows = append(rows, row{verdict: working.Pass, cells: []string{"", t.Title, says, t.DoneBy + ", " + p.at(*t.DoneAt)}})
+	}
+	if len(rows) == 0 {
+		p.line("Nothing is on record.")
+	} else {
+		p.table([]column{{"Circuit", 32}, {"What", 84}, {"Result", 28}, {"By, when", 36}}, rows)
+	}
+	p.heading("Isolations and permissions")
+	n := 0
+	for _, r := range j.Records {
 		switch r.Kind {
 		case install.Isolation:
-			p.pair("Isolation "+p.at(r.At), r.By+": "+r.Source+"; lock and tag "+r.LockTag+"; tester "+r.Tester+" proved before and after; dead: "+strings.Join(r.PairsDead, ", ")+"; stays live: "+r.StillLive)
+			n++
+			p.pair("Isolation "+p.at(r.At), r.By+": "+r.Source+"; lock and tag "+r.LockTag+"; tester "+r.Tester+" proved before and after; dead: "+strings.Join(r.PairsDead, ", ")+"; stays live: "+or(r.StillLive, "not written down"))
+		case install.LockOff:
+			n++
+			p.pair("Lock off "+p.at(r.At), join("; ", r.By, r.Note))
 		case install.Energise:
-			p.pair("Permission to energise", r.By+" ("+r.Role+") on "+p.at(r.At)+" "+r.Note)
+			n++
+			p.pair("Permission to energise", join("; ", r.By+" ("+r.Role+") on "+p.at(r.At), p.asked(r.Confirmed), r.Note))
 		}
 	}
-	p.Ln(2)
-	columns := []struct {
-		name string
-		w    float64
-	}{{"", 6}, {"Test", 62}, {"Reading", 24}, {"Expected", 18}, {"Verdict", 22}, {"Instrument, by, when", 48}}
-	header := func() {
-		p.SetFont("sans", "B", 7.5)
-		for _, c := range columns {
-			p.CellFormat(c.w, 5, c.name, "B", 0, "L", false, 0, "")
-		}
-		p.Ln(5.5)
+	if n == 0 {
+		p.line("Nothing is on record.")
 	}
-	header()
-	for _, r := range p.v.Tests.Rows {
-		if p.GetY()+13 > foot {
-			p.AddPage()
-			header()
+	p.heading("Instruments")
+	seen := map[string]bool{}
+	for _, r := range j.Current(install.Reading) {
+		if key := r.Instrument + r.Calibrated; r.Instrument != "" && !seen[key] {
+			seen[key] = true
+			p.pair(r.Instrument, or(when("calibrated to ", r.Calibrated), "no calibration is on record"))
 		}
-		y := p.GetY()
-		p.mark(r.Verdict, left+2, y+2)
-		text := r.Title
-		if r.Circuit != "" {
-			text = r.Circuit + " · " + text
-		}
-		reading, expected, by := "not done", "", ""
-		if r.Reading != nil {
-			reading = readingText(r.Reading, r.Unit)
-			by = strings.TrimPrefix(r.Reading.Instrument+", ", ", ") + r.Reading.By + ", " + p.at(r.Reading.At)
-		}
-		if r.Expected != nil {
-			expected = unit.With(*r.Expected, r.Unit)
-		}
-		low := y
-		x := left + columns[0].w
-		p.SetFont("sans", "", 7)
-		for i, s := range []string{text, reading, expected, verdictWords[r.Verdict], by} {
-			p.SetXY(x, y)
-			p.MultiCell(columns[i+1].w, 3.8, s, "", "L", false)
-			low = max(low, p.GetY())
-			x += columns[i+1].w
-		}
-		p.SetXY(left+6, low)
-		p.SetFont("sans", "", 6)
-		p.SetTextColor(74, 88, 83)
-		said := r.Says
-		for _, e := range r.Earlier {
-			said += " Superseded: " + readingText(&e, r.Unit) + " by " + e.By + ", " + p.at(e.At) + "."
-		}
-		if said != "" {
-			p.MultiCell(width-6, 3.2, said, "", "L", false)
-		}
-		p.SetTextColor(22, 33, 30)
-		p.Ln(1.2)
 	}
+	if len(seen) == 0 {
+		p.line("No reading is on record.")
+	}
+}
+
+// asked says what the person who permitted had seen.
+func (p *pack) asked(confirmed []string) string {
+	said := []string{}
+	for _, a := range p.v.Tests.Asks {
+		if slices.Contains(confirmed, a.ID) {
+			said = append(said, strings.ToLower(a.Title[:1])+a.Title[1:])
+		}
+	}
+	if len(said) == 0 {
+		return ""
+	}
+	return "seen: " + strings.Join(said, "; ")
+}
+
+func (p *pack) circuitName(id string) string {
+	if c := p.v.Job.CircuitByID(id); c != nil {
+		return c.Name
+	}
+	return ""
+}
+
+// places are where the rods stand.
+func places(rods []install.PlacedRod) (out []string) {
+	for _, r := range rods {
+		out = append(out, r.Place)
+	}
+	return out
+}
+
+// join joins the parts that say something.
+func join(by string, parts ...string) string {
+	return strings.Join(slices.DeleteFunc(parts, func(s string) bool { return strings.TrimSpace(s) == "" }), by)
+}
+
+// when is a text behind its words, nothing where there is none.
+func when(words, text string) string {
+	if strings.TrimSpace(text) == "" {
+		return ""
+	}
+	return words + text
+}
+
+func or(text, otherwise string) string {
+	if strings.TrimSpace(text) == "" {
+		return otherwise
+	}
+	return text
+}
+
+func counted(n int, one, more string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %s", n, more)
 }

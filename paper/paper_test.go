@@ -71,7 +71,7 @@ func TestThePackHoldsItsFiveSheets(t *testing.T) {
 	for _, name := range []string{"Charge point", "Ω ≤ √ λ μ ë", strings.Repeat("a very long name ", 12), "", "<b>&amp;</b>"} {
 		j := job(name)
 		var out bytes.Buffer
-		require.NoError(t, Pack(&out, view(j), Context{Company: "Firm", Location: time.UTC, Words: whole.Practice(j).Words(), Now: now}), name)
+		require.NoError(t, Pack(&out, view(j), Context{Company: Company{Name: "Firm"}, Location: time.UTC, Words: whole.Practice(j).Words(), Now: now}), name)
 		assert.GreaterOrEqual(t, len(pageObject.FindAll(out.Bytes(), -1)), 5, name)
 	}
 }
@@ -92,7 +92,7 @@ func TestTheCasePrints(t *testing.T) {
 	v := view(job("Bridge <b>House</b>"))
 	var jpg bytes.Buffer
 	require.NoError(t, jpeg.Encode(&jpg, image.NewRGBA(image.Rect(0, 0, 60, 90)), nil))
-	ctx := Context{Company: "C", Currency: "€", Location: time.UTC, Now: time.Now(), Photo: func(hash string) ([]byte, error) {
+	ctx := Context{Company: Company{Name: "C"}, Currency: "€", Location: time.UTC, Now: time.Now(), Photo: func(hash string) ([]byte, error) {
 		if hash == "gone" {
 			return nil, errors.New("gone")
 		}
@@ -127,7 +127,7 @@ func TestASplitPhasePack(t *testing.T) {
 	v := view(j)
 	require.Equal(t, []string{"GFCI Protected", "No Equipment Ground"}, v.Report.Circuits[0].Boxes[1].Labels)
 
-	p := newPack(v, Context{Company: "Firm", Location: time.UTC, Words: practice.Words(), Now: now})
+	p := newPack(v, Context{Company: Company{Name: "Firm"}, Location: time.UTC, Words: practice.Words(), Now: now})
 	p.SetCompression(false)
 	assert.Equal(t, "Space", p.say("Way"))
 	assert.Equal(t, "a word without another", p.say("a word without another"))
@@ -135,7 +135,7 @@ func TestASplitPhasePack(t *testing.T) {
 	assert.Equal(t, "10\u00a0ft", p.length(3.048))
 	assert.InDelta(t, 1, p.buttonMonths(), 0, "a ground-fault device is tested monthly")
 	var out bytes.Buffer
-	require.NoError(t, Pack(&out, v, Context{Company: "Firm", Location: time.UTC, Words: practice.Words(), Now: now}))
+	require.NoError(t, Pack(&out, v, Context{Company: Company{Name: "Firm"}, Location: time.UTC, Words: practice.Words(), Now: now}))
 	assert.GreaterOrEqual(t, len(pageObject.FindAll(out.Bytes(), -1)), 5)
 	var rows bytes.Buffer
 	require.NoError(t, CSV(&rows, "materials", v))

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -181,7 +182,7 @@ func (s *Store) Answered(ctx context.Context, d *Due, r Reply, pause time.Durati
 			}
 		}
 		for _, c := range circuits {
-			if err := l.NewRecord(install.Record{Kind: install.Operator, Subject: d.ID, Circuit: c, Path: path, Reference: r.Reference, Person: r.Person, Note: note}); err != nil {
+			if err := l.NewRecord(install.Record{Kind: install.Operator, Subject: d.ID, Circuit: c, Path: path, Reference: r.Reference, Person: cmp.Or(r.Person, "the operator's desk"), Called: l.Now.Format(install.CalledLayout), Note: note}); err != nil {
 				return err
 			}
 		}

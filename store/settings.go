@@ -23,6 +23,9 @@ func (s Settings) Validate() error {
 	if len(s.Prices) > 1000 || len(s.Instruments) > 200 {
 		say("prices", len(s.Prices), "at most 1000 prices and 200 instruments")
 	}
+	text("address", s.Address, false)
+	text("phone", s.Phone, false)
+	text("licence", s.Licence, false)
 	keys := map[string]bool{}
 	for i, p := range s.Prices {
 		f := fmt.Sprintf("prices[%d].", i)

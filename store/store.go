@@ -170,6 +170,10 @@ type Settings struct {
 	Prices      []materials.Item `json:"prices"`
 	Instruments []Instrument     `json:"instruments"`
 	Schools     install.Schools  `json:"schools"`
+	// Address, Phone and Licence stand on what leaves the company on paper.
+	Address string `json:"address"`
+	Phone   string `json:"phone"`
+	Licence string `json:"licence"`
 }
 
 // Instrument is a test instrument of the company.

@@ -115,6 +115,11 @@ type Site struct {
 	Premises string `json:"premises"` // one of [Premises]; empty when not asked
 	Access   string `json:"access"`
 	Hazards  string `json:"hazards"`
+	// Extent is what the work and its papers cover, Limits what was not looked into and why,
+	// Others what is left to other trades or to the owner.
+	Extent string `json:"extent" seal:"omitempty"`
+	Limits string `json:"limits" seal:"omitempty"`
+	Others string `json:"others" seal:"omitempty"`
 }
 
 // Premises are the kinds of premises that rules tell apart: one household or
@@ -537,6 +542,7 @@ type Record struct {
 	Path      string `json:"path"` // notified, applied, agreed, refused
 	Reference string `json:"reference"`
 	Person    string `json:"person"`
+	Called    string `json:"called,omitempty"` // when it was said, 2006-01-02T15:04 on the site's clock
 
 	// Observation: Subject is its kind in the catalogue of findings, Path its
 	// severity class, Note what was seen.

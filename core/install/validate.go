@@ -260,6 +260,9 @@ func (s Site) Validate() error {
 	c.text("town", s.Town, 120)
 	c.text("access", s.Access, 2000)
 	c.text("hazards", s.Hazards, 2000)
+	c.text("extent", s.Extent, 2000)
+	c.text("limits", s.Limits, 2000)
+	c.text("others", s.Others, 2000)
 	c.oneOf("premises", s.Premises, append([]string{""}, Premises...))
 	return c.result()
 }
@@ -599,9 +602,16 @@ func (r Record) Validate(t Terms) error {
 	case Operator:
 		c.oneOf("path", r.Path, []string{"notified", "applied", "asked", "reported", "booked", "agreed", "refused"})
 		c.needed("reference", r.Reference, 120)
+		c.needed("person", r.Person, 400)
+		if _, err := time.Parse(CalledLayout, r.Called); err != nil {
+			c.say("called", r.Called, "when it was said, as 2026-05-04T09:30")
+		}
 	}
 	return c.result()
 }
+
+// CalledLayout is how the time of a call is written.
+const CalledLayout = "2006-01-02T15:04"
 
 // Validate checks the whole job, as an import must. The error is [Errors].
 func (j *Job) Validate(t Terms) error {

@@ -107,7 +107,7 @@ func (t *TakeOff) board(job *install.Job, p rulebook.Practice) {
 	}
 	add := func(key, name, rule string, n int) {
 		if n > 0 {
-			t.Lines = append(t.Lines, Line{Key: "board:" + key, Name: name, Need: float64(n), Order: float64(n), Unit: "pcs", Rule: rule})
+			t.Lines = append(t.Lines, Line{Key: "board:" + key, Name: rulebook.Say(p.Words(), name), Need: float64(n), Order: float64(n), Unit: "pcs", Rule: rule})
 		}
 	}
 	add("blank", "Blank for an open way", "one for each way that stays free", open)

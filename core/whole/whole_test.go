@@ -133,7 +133,7 @@ func finish(s *site) {
 		s.must(answer(id, true))
 	}
 	s.must(install.Record{Kind: install.Tick, Subject: "owner", Done: true})
-	s.must(install.Record{Kind: install.Operator, Path: "notified", Reference: "N-1"})
+	s.must(install.Record{Kind: install.Operator, Path: "notified", Reference: "N-1", Person: "Ms Lund", Called: "2026-05-04T09:30"})
 }
 
 var vik = install.Person{Name: "Vik", Role: proving.Electrician}

@@ -756,6 +756,9 @@ export interface components {
             calibrated: string;
         };
         Company: {
+            address: string;
+            phone: string;
+            licence: string;
             version: number;
             name: string;
             currency: string;
@@ -908,6 +911,7 @@ export interface components {
             mend?: string;
             work?: string;
             answer?: string;
+            called?: string;
             /** Format: double */
             testV?: number;
             confirmed?: string[];
@@ -1479,6 +1483,7 @@ export interface components {
             kind: components["schemas"]["RecordKind"];
             /** Format: date-time */
             at: string;
+            called?: string;
             personId?: string;
             /** Format: double */
             testV?: number;
@@ -1628,6 +1633,9 @@ export interface components {
             premises: string;
             access: string;
             hazards: string;
+            extent: string;
+            limits: string;
+            others: string;
         };
         Source: {
             ref: string;
@@ -3518,7 +3526,10 @@ export interface operations {
     };
     pack: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a signed revision, printed from its file; the job as it stands without */
+                revision?: string;
+            };
             header?: never;
             path: {
                 id: components["parameters"]["Id"];

@@ -115,7 +115,7 @@ export function view(change: Partial<Of<'View'>> = {}, job: Partial<Of<'Job'>> =
     kind: 'ev-charger',
     practice: 'iec230',
     edition: '2022',
-    site: { customer: 'C', phone: '', email: '', address: 'A', town: '', premises: '', access: '', hazards: '' },
+    site: { customer: 'C', phone: '', email: '', address: 'A', town: '', premises: '', access: '', hazards: '', extent: '', limits: '', others: '' },
     supply: {
       earthing: 'TN-C-S',
       earthingBy: '',

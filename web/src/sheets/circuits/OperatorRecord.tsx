@@ -19,6 +19,7 @@ export function OperatorRecord({ job, circuit, rule, check }: Props) {
   const [path, setPath] = useState(rule.path === 'apply' ? 'applied' : 'notified');
   const [reference, setReference] = useState('');
   const [person, setPerson] = useState('');
+  const [called, setCalled] = useState('');
   const said = (job.view.job?.records ?? []).filter((r) => r.kind === 'operator' && (!r.circuit || r.circuit === circuit));
   return (
     <Section>
@@ -57,11 +58,23 @@ export function OperatorRecord({ job, circuit, rule, check }: Props) {
           onChange={(e) => setReference(e.target.value)}
           slotProps={{ htmlInput: { name: 'operator-reference' } }}
         />
-        <TextField label="Person spoken to" value={person} onChange={(e) => setPerson(e.target.value)} />
+        <TextField
+          label="Person spoken to"
+          value={person}
+          onChange={(e) => setPerson(e.target.value)}
+          slotProps={{ htmlInput: { name: 'operator-person' } }}
+        />
+        <TextField
+          label="When it was said"
+          type="datetime-local"
+          value={called}
+          onChange={(e) => setCalled(e.target.value)}
+          slotProps={{ inputLabel: { shrink: true }, htmlInput: { name: 'operator-called' } }}
+        />
         <Button
           variant="contained"
-          disabled={record.isPending || job.view.frozen}
-          onClick={() => record.mutate({ kind: 'operator', circuit, path, reference, person }, { onSuccess: () => setReference('') })}
+          disabled={record.isPending || job.view.frozen || !person.trim() || !called}
+          onClick={() => record.mutate({ kind: 'operator', circuit, path, reference, person, called }, { onSuccess: () => setReference('') })}
         >
           Record
         </Button>

@@ -142,7 +142,7 @@ function MessageRow({ job, j, m }: { job: Of<'JobView'>; j: Of<'Job'>; m: Of<'De
 /** A call by telephone, written down: who said what under which reference. */
 function ByHand({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const record = useRecord(job.id);
-  const blank = { path: '', reference: '', person: '', note: '' };
+  const blank = { path: '', reference: '', person: '', called: '', note: '' };
   const [said, setSaid] = useState(blank);
   const records = j.records.filter((r) => r.kind === 'operator').reverse();
   return (
@@ -150,7 +150,7 @@ function ByHand({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       <Heading>Calls and answers on record</Heading>
       {records.map((r) => (
         <p key={r.id} style={{ margin: '3px 0' }}>
-          {moment(r.at)} · <b>{r.path}</b> · {r.reference} · {r.person} <Quiet>{r.note}</Quiet>
+          {r.called ? r.called.replace('T', ' ') : moment(r.at)} · <b>{r.path}</b> · {r.reference} · {r.person} <Quiet>{r.note}</Quiet>
         </p>
       ))}
       <form
@@ -170,9 +170,16 @@ function ByHand({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           />
           <TextField label="Reference" value={said.reference} onChange={(e) => setSaid({ ...said, reference: e.target.value })} />
           <TextField label="Who answered" value={said.person} onChange={(e) => setSaid({ ...said, person: e.target.value })} />
+          <TextField
+            label="When"
+            type="datetime-local"
+            value={said.called}
+            onChange={(e) => setSaid({ ...said, called: e.target.value })}
+            slotProps={{ inputLabel: { shrink: true }, htmlInput: { name: 'called' } }}
+          />
           <TextField label="What was said" value={said.note} onChange={(e) => setSaid({ ...said, note: e.target.value })} />
         </Fields>
-        <Button type="submit" sx={{ mt: 1 }} disabled={job.view.frozen || !said.path || !said.reference}>
+        <Button type="submit" sx={{ mt: 1 }} disabled={job.view.frozen || !said.path || !said.reference || !said.person || !said.called}>
           Keep the call
         </Button>
         {record.error && <Wrong>{record.error.message}</Wrong>}

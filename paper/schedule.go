@@ -1,0 +1,329 @@
+package paper
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/proving"
+	"arvelt/core/unit"
+	"arvelt/core/working"
+)
+
+// byBoard calls each for the circuits of a board after another: the main board's first,
+// then those behind each distribution circuit under a heading.
+func (p *pack) byBoard(heading func(string), each func(*install.Circuit)) {
+	var below func(from, name string)
+	below = func(from, name string) {
+		first := true
+		for i := range p.v.Job.Circuits {
+			c := &p.v.Job.Circuits[i]
+			if c.From != from {
+				continue
+			}
+			if first {
+				heading(name)
+				first = false
+			}
+			each(c)
+		}
+		for i := range p.v.Job.Circuits {
+			if c := &p.v.Job.Circuits[i]; c.From == from {
+				below(c.ID, "Behind "+c.Name)
+			}
+		}
+	}
+	below("", join(", ", p.v.Job.Board.Name, p.v.Job.Board.Location))
+}
+
+func points(c *install.Circuit) string {
+	if n := max(c.Serves.Outlets, len(c.Serves.Boxes)); n > 0 {
+		return fmt.Sprint(n)
+	}
+	return "1"
+}
+
+// ways are the places of a circuit's device on its board.
+func (p *pack) ways(c *install.Circuit) string {
+	if c.Protection.OwnEnclosure {
+		return "own"
+	}
+	if c.Protection.Way == 0 {
+		return "–"
+	}
+	out := []string{}
+	for _, n := range p.terms.WaysOf(c.Protection.Way, max(c.Protection.Poles, 1)) {
+		out = append(out, fmt.Sprint(n))
+	}
+	return strings.Join(out, ", ")
+}
+
+// wiring is the cable and how it lies, each way of it once.
+func (p *pack) wiring(c *install.Circuit) string {
+	how := []string{}
+	for i := range c.Route.Segments {
+		if m := p.word(c.Route.Segments[i].Method); !slices.Contains(how, m) {
+			how = append(how, m)
+		}
+	}
+	return join("; ", p.word(c.Route.CableType), strings.Join(how, ", "))
+}
+
+// remarks are the checks of a circuit that do not pass, and what was tested otherwise.
+func (p *pack) remarks(id string) string {
+	out := []string{}
+	for _, c := range p.v.Report.Circuit(id).Checks {
+		if c.Verdict != working.Pass {
+			out = append(out, c.Title+": "+verdictWords[c.Verdict])
+		}
+	}
+	return strings.Join(out, "; ")
+}
+
+// circuitSchedule is the schedule of circuits of a board with ways in a row.
+func (p *pack) circuitSchedule() {
+	p.start("Schedule of circuits", true)
+	rows := []row{}
+	p.byBoard(func(name string) { rows = append(rows, row{heading: name}) }, func(c *install.Circuit) {
+		r := p.v.Report.Circuit(c.ID)
+		d := &c.Protection
+		residual := join(" ", d.RCDType, figureIf(d.IdnMA, "mA"))
+		if g := p.v.Job.Board.GroupByID(d.Group); g != nil {
+			residual = join(" ", g.RCDType, figureIf(g.IdnMA, "mA"), "("+g.Name+")")
+		}
+		sizes := strings.TrimSuffix(r.Summary.Conductor, " mm²")
+		line, cpc, _ := strings.Cut(sizes, "/")
+		afdd := "–"
+		if d.ArcFault {
+			afdd = "fitted"
+		}
+		rows = append(rows, row{verdict: r.Verdict, cells: []string{p.ways(c), c.Name, points(c), p.wiring(c), line, cpc, join(" ", p.word(d.Family), d.Curve+unit.Format(d.RatingA)+" A"), figureIf(d.IcnKA, ""), or(residual, "–"), figureIf(r.Summary.ZsMax, ""), p.length(c.Route.LengthM()), afdd, p.remarks(c.ID)}})
+	})
+	if len(rows) == 0 {
+		p.line("No circuit is on this job.")
+		return
+	}
+	p.table([]column{{"Way", 12}, {"Circuit", 32}, {"Points", 12}, {"Wiring and method", 44}, {"L/N mm²", 13}, {"PE mm²", 12}, {"Overcurrent device", 28}, {"kA", 8}, {"Residual device", 24}, {"Greatest Zs, Ω", 15}, {"Length", 14}, {"Arc-fault", 13}, {"Remarks", 38}}, rows)
+}
+
+// figureIf is a figure where there is one.
+func figureIf(v float64, name string) string {
+	if v == 0 {
+		return ""
+	}
+	if name == "" {
+		return unit.Format(unit.Significant(v, 3))
+	}
+	return unit.With(unit.Significant(v, 3), name)
+}
+
+// reading is what a test read, with every reading that counts beside it.
+func (p *pack) reading(test, circuit string) string {
+	r := p.testRow(test, circuit)
+	if r == nil {
+		return "–"
+	}
+	if r.Reading == nil {
+		return "not done"
+	}
+	text := readingText(r.Reading, "")
+	if r.Reading.CouldNot != "" {
+		text = "could not"
+	}
+	if r.Verdict == working.Fail {
+		text += " FAIL"
+	}
+	return text
+}
+
+func (p *pack) testRow(test, circuit string) *proving.Row {
+	for i := range p.v.Tests.Rows {
+		if r := &p.v.Tests.Rows[i]; r.ID == test && r.Circuit == circuit {
+			return r
+		}
+	}
+	return nil
+}
+
+// ofGroup is a test of a device that circuits share, or of the circuit's own.
+func (p *pack) ofGroup(test string, c *install.Circuit) string {
+	if c.Protection.Group != "" && p.testRow(test+":"+c.Protection.Group, "") != nil {
+		return p.reading(test+":"+c.Protection.Group, "")
+	}
+	return p.reading(test, c.ID)
+}
+
+// voltage is what insulation was tested at.
+func (p *pack) voltage(circuit string) string {
+	out := []string{}
+	for _, id := range []string{"insulation-ln", "insulation-le", "insulation-ne"} {
+		if r := p.testRow(id, circuit); r != nil && r.Reading != nil && r.Reading.TestV > 0 {
+			if v := unit.Format(r.Reading.TestV); !slices.Contains(out, v) {
+				out = append(out, v)
+			}
+		}
+	}
+	return or(strings.Join(out, ", "), "–")
+}
+
+// readingSchedule is the schedule of readings of a board with ways in a row.
+func (p *pack) readingSchedule() {
+	p.start("Schedule of test readings", true)
+	rows := []row{}
+	p.byBoard(func(name string) { rows = append(rows, row{heading: name}) }, func(c *install.Circuit) {
+		worst := working.Pass
+		said := []string{}
+		for _, r := range p.v.Tests.Rows {
+			if r.Circuit != c.ID {
+				continue
+			}
+			worst = working.Worst(worst, r.Verdict)
+			if r.Reading != nil && r.Verdict != working.Pass {
+				said = append(said, r.Title+": "+r.Says)
+			}
+		}
+		id := c.ID
+		rows = append(rows, row{verdict: worst, cells: []string{p.ways(c), c.Name, p.reading("ring-r1", id), p.reading("ring-rn", id), p.reading("ring-r2", id), p.reading("r1r2", id), p.reading("insulation-ln", id), p.reading("insulation-le", id), p.reading("insulation-ne", id), p.voltage(id), p.reading("polarity-dead", id), p.reading("zs", id), figureIf(p.v.Report.Circuit(id).Summary.ZsMax, ""), p.ofGroup("rcd-x1", c), p.ofGroup("rcd-x5", c), p.ofGroup("rcd-button", c), strings.Join(said, " ")}})
+	})
+	if len(rows) == 0 {
+		p.line("No circuit is on this job.")
+	} else {
+		p.table([]column{{"Way", 11}, {"Circuit", 30}, {"r1 Ω", 11}, {"rn Ω", 11}, {"r2 Ω", 11}, {"R1+R2 Ω", 14}, {"L–N MΩ", 14}, {"L–E MΩ", 14}, {"N–E MΩ", 14}, {"Test V", 11}, {"Pol.", 10}, {"Zs Ω", 12}, {"Greatest Ω", 14}, {"×1 ms", 13}, {"×5 ms", 13}, {"Button", 12}, {"Remarks", 50}}, rows)
+	}
+	p.restOfTests(func(r *proving.Row) bool { return r.Circuit == "" })
+}
+
+// restOfTests lists readings one by one with what was expected and who read them.
+func (p *pack) restOfTests(which func(*proving.Row) bool) {
+	rows := []row{}
+	for i := range p.v.Tests.Rows {
+		r := &p.v.Tests.Rows[i]
+		if !which(r) {
+			continue
+		}
+		reading, expected, by := "not done", "", ""
+		if r.Reading != nil {
+			reading = join(" ", readingText(r.Reading, r.Unit), when("at ", r.Reading.Place), when("at ", figureIf(r.Reading.TestV, "V")))
+			by = join(", ", r.Reading.Instrument, r.Reading.By, p.at(r.Reading.At))
+			for _, e := range r.Beside {
+				reading += "; beside it " + readingText(&e, r.Unit)
+			}
+			for _, e := range r.Earlier {
+				reading += "; before it " + readingText(&e, r.Unit) + " by " + e.By
+			}
+		}
+		if r.Expected != nil {
+			expected = unit.With(unit.Significant(*r.Expected, 3), r.Unit)
+		}
+		rows = append(rows, row{verdict: r.Verdict, cells: []string{r.Title, reading, expected, verdictWords[r.Verdict] + when(". ", r.Says), by}})
+	}
+	if len(rows) == 0 {
+		return
+	}
+	p.heading("Of the whole installation")
+	p.table([]column{{"Test", 56}, {"Reading", 44}, {"Model", 18}, {"Verdict", 76}, {"Instrument, by, when", 50}}, rows)
+}
+
+// panelSchedule is the schedule of a panel with two columns of spaces: by space and leg.
+func (p *pack) panelSchedule() {
+	p.start("Panel schedule", true)
+	b := &p.v.Job.Board
+	p.line(join(" · ", b.Name, b.Location, when("main ", strings.TrimPrefix(p.known(b.MainSwitchA, "A"), "not yet known")), when("service ", p.serviceRating())))
+	rows := []row{}
+	placed := map[int]bool{}
+	for i := range p.v.Job.Circuits {
+		if c := &p.v.Job.Circuits[i]; c.From == "" {
+			for _, n := range p.terms.WaysOf(c.Protection.Way, max(c.Protection.Poles, 1)) {
+				placed[n] = true
+			}
+		}
+	}
+	p.byBoard(func(name string) { rows = append(rows, row{heading: name + ": circuits of this job"}) }, func(c *install.Circuit) {
+		r := p.v.Report.Circuit(c.ID)
+		d := &c.Protection
+		guards := join(", ", map[bool]string{true: "ground-fault breaker"}[d.RCDType != ""], map[bool]string{true: "arc-fault breaker"}[d.ArcFault], stringGuards(c))
+		rows = append(rows, row{verdict: r.Verdict, cells: []string{p.ways(c), p.legs(c.Protection.Way, c.Protection.Poles), c.Name, points(c), join("; ", r.Summary.Conductor, p.methods(c)), fmt.Sprintf("%d-pole %s", max(d.Poles, 1), unit.With(d.RatingA, "A")), figureIf(d.IcnKA, ""), or(guards, "–"), figureIf(r.Summary.DesignA, "A"), p.length(c.Route.LengthM()), p.remarks(c.ID)}})
+	})
+	there := []row{}
+	for _, w := range b.Ways {
+		if !w.Free() && !placed[w.No] {
+			spaces := []string{}
+			for _, n := range p.terms.WaysOf(w.No, max(w.Poles, 1)) {
+				spaces = append(spaces, fmt.Sprint(n))
+			}
+			there = append(there, row{cells: []string{strings.Join(spaces, ", "), p.legs(w.No, w.Poles), or(w.Label, "not labeled"), "", "", w.Device, "", "", figureIf(w.LoadA, "A"), "", "as found"}})
+		}
+	}
+	if len(there) > 0 {
+		rows = append(append(rows, row{heading: "As found"}), there...)
+	}
+	if len(rows) == 0 {
+		p.line("No circuit is on this job.")
+		return
+	}
+	p.table([]column{{"Space", 14}, {"Leg", 12}, {"Circuit", 40}, {"Outlets", 14}, {"Conductor and method", 46}, {"Breaker", 24}, {"kA", 9}, {"Ground- and arc-fault", 36}, {"Load", 14}, {"Length", 16}, {"Remarks", 42}}, rows)
+}
+
+// methods are the ways in which a circuit's cable lies.
+func (p *pack) methods(c *install.Circuit) string {
+	how := []string{}
+	for i := range c.Route.Segments {
+		if m := p.word(c.Route.Segments[i].Method); !slices.Contains(how, m) {
+			how = append(how, m)
+		}
+	}
+	return strings.Join(how, ", ")
+}
+
+// stringGuards says where the outlets of a string guard it themselves.
+func stringGuards(c *install.Circuit) string {
+	n := 0
+	for i := range c.Serves.Boxes {
+		if c.Serves.Boxes[i].Device == "gfci" {
+			n++
+		}
+	}
+	if n == 0 {
+		return ""
+	}
+	return counted(n, "ground-fault outlet", "ground-fault outlets")
+}
+
+// legs are the legs that a device takes: the spaces alternate, two rows down each side.
+func (p *pack) legs(way, poles int) string {
+	if way == 0 {
+		return "–"
+	}
+	if poles >= 2 {
+		return "A and B"
+	}
+	if (way-1)/2%2 == 0 {
+		return "A"
+	}
+	return "B"
+}
+
+// splitReadings are the readings of a split-phase job: the service first, then each circuit.
+func (p *pack) splitReadings() {
+	p.start("Readings", true)
+	p.restOfTests(func(r *proving.Row) bool { return r.Circuit == "" })
+	for i := range p.v.Job.Circuits {
+		c := &p.v.Job.Circuits[i]
+		rows := []row{}
+		for _, r := range p.v.Tests.Rows {
+			if r.Circuit != c.ID {
+				continue
+			}
+			reading, by := "not done", ""
+			if r.Reading != nil {
+				reading, by = readingText(r.Reading, r.Unit), join(", ", r.Reading.Instrument, r.Reading.By, p.at(r.Reading.At))
+			}
+			rows = append(rows, row{verdict: r.Verdict, cells: []string{r.Title, reading, verdictWords[r.Verdict] + when(". ", r.Says), by}})
+		}
+		if len(rows) > 0 {
+			p.heading(c.Name + " · " + p.say("way") + " " + p.ways(c))
+			p.table([]column{{"Test", 70}, {"Reading", 34}, {"Verdict", 96}, {"Instrument, by, when", 54}}, rows)
+		}
+	}
+}
