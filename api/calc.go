@@ -21,7 +21,7 @@ func (s *Server) Calcs(c *gin.Context) {
 			out = append(out, Calculation{Practice: id, Family: family, Name: k.Name, About: k.About, In: k.In, Out: k.Out})
 		}
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, out)
 }
 
 // Calculate runs one calculation. What it refuses is said as the calculation
@@ -49,7 +49,7 @@ func (s *Server) Calculate(c *gin.Context, practice string, name string) {
 		if steps == nil {
 			steps = []working.Step{}
 		}
-		c.JSON(http.StatusOK, Calculated{Values: values, Steps: steps})
+		reply(c, Calculated{Values: values, Steps: steps})
 		return
 	}
 	fail(c, store.ErrNotFound)
@@ -82,5 +82,5 @@ func (s *Server) WhatIf(c *gin.Context, id Id, params WhatIfParams) {
 		extra := now - cost
 		out.Extra = &extra
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, out)
 }

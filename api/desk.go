@@ -142,7 +142,7 @@ func (s *Server) Desk(c *gin.Context, id Id) {
 		return
 	}
 	out := DeskSheet{Connected: s.courier.url != "", Kinds: desk.Kinds(), Letters: l.Letters(), Messages: messages}
-	c.JSON(http.StatusOK, out)
+	reply(c, out)
 }
 
 // SendToDesk sends a letter to the operator.
@@ -190,5 +190,5 @@ func (s *Server) Forecast(c *gin.Context, id Id) {
 		problem(c, Problem{Status: http.StatusBadGateway, Title: "The simulated forecast does not answer: type the weather."})
 		return
 	}
-	c.JSON(http.StatusOK, install.Weather{RainMM: &f.RainMM, WindMS: &f.WindMS, TempC: &f.TempC, Source: "simulated forecast"})
+	reply(c, install.Weather{RainMM: &f.RainMM, WindMS: &f.WindMS, TempC: &f.TempC, Source: "simulated forecast"})
 }

@@ -33,6 +33,9 @@ func decode(c *gin.Context, into any) error {
 	dec := json.NewDecoder(c.Request.Body)
 	dec.DisallowUnknownFields()
 	err := dec.Decode(into)
+	if err == nil && dec.More() {
+		return &BadRequest{"Something stands behind the JSON of the body: send one value."}
+	}
 	var te *json.UnmarshalTypeError
 	var tooLarge *http.MaxBytesError
 	switch {
@@ -54,7 +57,7 @@ func (s *Server) Health(c *gin.Context) {
 		problem(c, Problem{Status: http.StatusServiceUnavailable, Title: "The database is not reachable."})
 		return
 	}
-	c.JSON(http.StatusOK, Health{Status: "ready", Version: Version})
+	reply(c, Health{Status: "ready", Version: Version})
 }
 
 // given is what an optional parameter holds, its zero when it was left out.
@@ -143,7 +146,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 			}
 		}
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, out)
 }
 
 // sheetAsks are the sheets and tables whose fields depend on the practice.
@@ -179,7 +182,7 @@ func (s *Server) Company(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, companyAnswer(k))
+	reply(c, companyAnswer(k))
 }
 
 // SaveCompany saves the company's own lists.
@@ -204,7 +207,7 @@ func (s *Server) SaveCompany(c *gin.Context, params SaveCompanyParams) {
 		fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, companyAnswer(k))
+	reply(c, companyAnswer(k))
 }
 
 // ListJobs lists the company's jobs.
@@ -221,7 +224,7 @@ func (s *Server) ListJobs(c *gin.Context, params ListJobsParams) {
 			fail(c, err)
 			return
 		}
-		c.JSON(http.StatusOK, rows)
+		reply(c, rows)
 		return
 	}
 	count, versions, err := scope.ListMark(c)
@@ -440,6 +443,17 @@ func (s *Server) SavePart(c *gin.Context, id Id, params SavePartParams) {
 // its time: a whole job is 70 kB and goes out after every edit.
 func encode(v any) ([]byte, error) { return sonic.ConfigStd.Marshal(v) }
 
+// reply answers with a value, or with why it cannot be told, such as a figure that is no
+// number.
+func reply(c *gin.Context, v any) {
+	body, err := encode(v)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.Data(http.StatusOK, jsonType, body)
+}
+
 const jsonType = "application/json; charset=utf-8"
 
 // changed changes a job and returns the encoded answer, which is made while the
@@ -501,7 +515,7 @@ func (s *Server) History(c *gin.Context, id Id) {
 		fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, edits)
+	reply(c, edits)
 }
 
 // JobFile answers the open job file.

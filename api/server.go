@@ -9,8 +9,13 @@ package api
 //go:generate go tool oapi-codegen -config oapi.yaml openapi.yaml
 
 import (
+	"bytes"
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
+	"fmt"
+	"io"
 	"io/fs"
 	"log/slog"
 	"net/http"
@@ -22,6 +27,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"arvelt/core/handover"
+	"arvelt/core/install"
 	"arvelt/picture"
 	"arvelt/store"
 )
@@ -137,6 +143,27 @@ func serveFiles(files fs.FS) gin.HandlerFunc {
 	}
 }
 
+// fingerprint takes the idempotency key of a write: it must be of the contract's length, and
+// is good for this path and body alone. It answers where it is not.
+func fingerprint(c *gin.Context) {
+	key := c.GetHeader("Idempotency-Key")
+	if key == "" {
+		return // where the contract asks for one it says so itself
+	}
+	if len(key) < 8 || len(key) > 100 || strings.ContainsFunc(key, func(r rune) bool { return r <= ' ' || r > '~' }) {
+		fail(c, install.Errors{{Field: "Idempotency-Key", Value: fmt.Sprintf("%.40q", key), Accept: "8 to 100 letters, digits and signs of ASCII"}})
+		return
+	}
+	body, err := io.ReadAll(c.Request.Body)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.Request.Body = io.NopCloser(bytes.NewReader(body))
+	sum := sha256.Sum256(append([]byte(c.Request.Method+" "+c.Request.URL.RequestURI()+"\n"), body...))
+	c.Set(store.WriteKey, hex.EncodeToString(sum[:16]))
+}
+
 func (s *Server) recover(c *gin.Context) {
 	defer func() {
 		if r := recover(); r != nil {
@@ -200,6 +227,7 @@ func (s *Server) guard(c *gin.Context) {
 		return
 	}
 	c.Set(personKey, who)
+	fingerprint(c)
 }
 
 // person returns who is signed in.

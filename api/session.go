@@ -107,7 +107,7 @@ func (s *Server) answerMe(c *gin.Context, p store.Person) {
 		fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, Me{Id: p.ID, Name: p.Name, Email: p.Email, Role: p.Role, Company: company.Name, CompanyId: company.ID, Demo: company.Demo, Currency: company.Currency})
+	reply(c, Me{Id: p.ID, Name: p.Name, Email: p.Email, Role: p.Role, Company: company.Name, CompanyId: company.ID, Demo: company.Demo, Currency: company.Currency})
 }
 
 // WhoAmI answers who is signed in.
@@ -145,7 +145,7 @@ func (s *Server) DemoPeople(c *gin.Context) {
 	for i, p := range people {
 		out[i] = Person{Id: p.ID, Name: p.Name, Email: p.Email, Role: p.Role}
 	}
-	c.JSON(http.StatusOK, out)
+	reply(c, out)
 }
 
 // remember is how long a session or a person that was read is trusted without

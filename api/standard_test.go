@@ -29,7 +29,7 @@ type stood struct {
 
 // bodies are the parts of a job as they are saved.
 func bodies(t *testing.T, j *install.Job) map[string]string {
-	parts := map[string]any{"site": j.Site, "supply": j.Supply, "board": j.Board, "loads": j.Loads, "chain": j.Chain, "surge": j.Surge, "outdoor": j.Outdoor, "schools": j.Schools}
+	parts := map[string]any{"site": j.Site, "supply": j.Supply, "board": j.Board, "loads": j.Loads, "chain": j.Chain, "surge": j.Surge, "outdoor": j.Outdoor, "schools": j.Schools, "standby": j.Standby, "materials": j.Materials, "found": j.Found}
 	for i := range j.Circuits {
 		parts["circuits/"+j.Circuits[i].ID] = j.Circuits[i]
 	}

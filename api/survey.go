@@ -70,7 +70,7 @@ func (s *Server) ReadShorthand(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, survey.Read(in.Text, p.Survey(), given(in.Floor)))
+	reply(c, survey.Read(in.Text, p.Survey(), given(in.Floor)))
 }
 
 // Walk takes shorthand into the walk.
@@ -137,7 +137,7 @@ func (s *Server) Vary(c *gin.Context, id Id, params VaryParams) {
 			return
 		}
 		answer.Change = change
-		c.JSON(http.StatusOK, answer)
+		reply(c, answer)
 		return
 	}
 	l, err := scope.Change(c, who, id, params.IdempotencyKey, func(l *store.Loaded) (err error) {
@@ -156,7 +156,7 @@ func (s *Server) Vary(c *gin.Context, id Id, params VaryParams) {
 		kept.Tidy()
 		answer.Change.Room = kept.Rooms[0]
 	}
-	c.JSON(http.StatusOK, answer)
+	reply(c, answer)
 }
 
 // AddPhoto keeps a picture.
@@ -199,7 +199,7 @@ func (s *Server) SupplySheet(c *gin.Context, id Id) {
 		return item.Price, ok
 	}
 	routes, view := p.Isolation(&l.Job, charge, l.Now), l.View()
-	c.JSON(http.StatusOK, SupplySheet{Version: l.Version, Chain: view.Chain, Routes: routes, Number: p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), Outage: whole.OutageOf(&view, routes, l.Now), Standby: standby.Of(l.Job.Standby)})
+	reply(c, SupplySheet{Version: l.Version, Chain: view.Chain, Routes: routes, Number: p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), Outage: whole.OutageOf(&view, routes, l.Now), Standby: standby.Of(l.Job.Standby)})
 }
 
 // OutdoorSheet answers the outdoor works worked out.
@@ -209,5 +209,5 @@ func (s *Server) OutdoorSheet(c *gin.Context, id Id) {
 		return
 	}
 	view := l.View()
-	c.JSON(http.StatusOK, whole.OutdoorOf(&view, l.Now))
+	reply(c, whole.OutdoorOf(&view, l.Now))
 }

@@ -119,6 +119,8 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	p.Has(`[data-check="pen"][data-verdict="pass"]`)
 	p.See("Connect, then notify within 28 days")
 	p.Type(`input[name="operator-reference"]`, "TVN-77")
+	p.Type(`input[name="operator-person"]`, "Ms Lund, connections")
+	p.Eval(`(e => { Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(e, '2026-11-02T09:30'); e.dispatchEvent(new Event('input', { bubbles: true })) })(document.querySelector('input[name="operator-called"]'))`, nil)
 	p.Press("Record")
 	p.See("TVN-77")
 	p.Has(`[data-check="operator"][data-verdict="pass"]`)

@@ -131,13 +131,9 @@ func (p *pack) title(sheet string) { p.begin(sheet, false) }
 
 // begin begins a sheet, upright or on its side.
 func (p *pack) begin(sheet string, wide bool) {
-	how := "P"
-	if wide {
-		how = "L"
-	}
-	w, h := p.GetPageSize()
-	p.AddPageFormat(how, fpdf.SizeType{Wd: min(w, h), Ht: max(w, h)}) // draws the title block of the page before, under its own name
-	p.sheet, p.wide = sheet, wide
+	p.wide = wide
+	p.AddPage() // draws the title block of the page before, under its own name
+	p.sheet = sheet
 	p.SetTextColor(22, 33, 30)
 	p.SetFont("sans", "B", 15)
 	p.CellFormat(p.width(), 8, sheet, "", 1, "L", false, 0, "")
@@ -215,6 +211,16 @@ func (p *pack) small(x, y, w float64, text string) {
 		p.SetXY(x, y+float64(i)*3)
 		p.CellFormat(w, 3, strings.Replace(l, " of 00", " of {pages}", 1), "", 0, "L", false, 0, "")
 	}
+}
+
+// AddPage begins a page that lies as the sheet does.
+func (p *pack) AddPage() {
+	how := "P"
+	if p.wide {
+		how = "L"
+	}
+	w, h := p.GetPageSize()
+	p.AddPageFormat(how, fpdf.SizeType{Wd: min(w, h), Ht: max(w, h)})
 }
 
 func initials(name string) string {
@@ -423,7 +429,7 @@ func (p *pack) known(f install.Fact, unitName string) string {
 	if !f.Known() {
 		return "not yet known"
 	}
-	return strings.TrimSpace(p.amount(f.V(), unitName) + basis(f.Basis) + " " + f.Note)
+	return join(": ", p.amount(f.V(), unitName)+basis(f.Basis), f.Note)
 }
 
 func basis(b install.Basis) string {

@@ -50,8 +50,8 @@ func (p *pack) record() {
 	}
 	p.pair("Client", join(", ", j.Site.Customer, j.Site.Phone))
 	p.pair("Site", join(", ", j.Site.Address, j.Site.Town))
-	if j.Site.Premises != "" {
-		p.pair("Premises", p.word("premises:"+j.Site.Premises))
+	if name, known := p.ctx.Words["premises:"+j.Site.Premises]; known {
+		p.pair("Premises", name)
 	}
 	p.pair("Job", j.Ref+" · "+j.Title)
 	p.pair("Rules", p.word(j.Practice)+" · "+j.Edition)
@@ -82,8 +82,8 @@ func (p *pack) record() {
 	if len(p.v.Ready.Assumed) == 0 {
 		p.line("No figure of this job is marked as assumed.")
 	}
-	for _, a := range p.v.Ready.Assumed {
-		p.bullet(a)
+	if list := p.v.Ready.Assumed; len(list) > 0 {
+		p.line(upper(strings.Join(list, "; ")) + ".")
 	}
 	p.signatures()
 }
@@ -207,6 +207,9 @@ func (p *pack) origin(works *outdoor.Report) {
 	p.pair(p.say("Earthing arrangement"), or(p.word(s.Earthing), "not yet known")+when(", ", string(s.EarthingBy)))
 	p.pair("Declared voltage", unit.With(s.DeclaredV, "V"))
 	for _, f := range supplyFacts(s) {
+		if f.name == "main fuse" {
+			continue // with what it is, below
+		}
 		name := p.say(upper(f.name))
 		if to, bond := strings.CutPrefix(f.name, mainBond); bond {
 			name = p.say("Main bond to") + " " + to
@@ -216,12 +219,12 @@ func (p *pack) origin(works *outdoor.Report) {
 	if s.NoExtraneous {
 		p.pair("Main bonding", "looked for: nothing that needs it")
 	}
-	p.pair("Main protective device", join(", ", s.MainFuseType, strings.TrimPrefix(p.known(s.MainFuseA, "A"), "not yet known")))
-	p.pair("Operator", join(", ", s.Operator, when("number of the supply ", s.Number), when("meter ", s.MeterSerial)))
+	p.pair("Main protective device, as found", join(", ", s.MainFuseType, strings.TrimPrefix(p.known(s.MainFuseA, "A"), "not yet known")))
+	p.pair(upper(p.say("the operator")), join(", ", s.Operator, when("number of the supply ", s.Number), when("meter ", s.MeterSerial)))
 	d := p.v.Report.Demand
 	p.pair("Maximum demand", fmt.Sprintf("%s before, %s with the work, on a supply of %s", unit.With(d.BeforeA, "A"), unit.With(d.AfterA, "A"), unit.With(d.FuseA, "A")))
 	if rating := p.serviceRating(); rating != "" {
-		p.pair("Service rating", rating)
+		p.pair("Rating with the work", rating)
 	}
 	if s.Condition != "" {
 		p.pair("Condition", s.Condition)
@@ -231,7 +234,7 @@ func (p *pack) origin(works *outdoor.Report) {
 	}
 	e := &j.Outdoor.Electrodes
 	for i, r := range e.Rods {
-		text := join(", ", r.Place, p.length(r.LengthM), unit.With(unit.Significant(r.DiameterMM, 3), "mm")+" thick", r.Mode)
+		text := join(", ", r.Place, p.length(r.LengthM), p.small4(r.DiameterMM)+" thick", r.Mode)
 		if i > 0 && r.SpacingM > 0 {
 			text += ", " + p.length(r.SpacingM) + " from the one before"
 		}
@@ -281,7 +284,7 @@ func (p *pack) chainTable() {
 		if e.RatingA.Known() {
 			rating = unit.With(e.RatingA.V(), "A")
 		}
-		rows = append(rows, row{cells: []string{e.Name + map[bool]string{true: " (new)"}[e.New], e.Owner, rating, p.conductor(&e.Feed), joint, join(", ", when("seal ", e.SealNo), e.Condition)}})
+		rows = append(rows, row{cells: []string{e.Name + map[bool]string{true: " (new)"}[e.New], p.say(e.Owner), rating, p.conductor(&e.Feed), joint, join(", ", when("seal ", e.SealNo), e.Condition)}})
 	}
 	p.table([]column{{"Enclosure", 34}, {"Owner", 24}, {"Rating", 14}, {"Fed by", 44}, {"Neutral and " + p.v.Chain.Earth, 32}, {"Seal, condition", 32}}, rows)
 }

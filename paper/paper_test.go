@@ -76,8 +76,7 @@ func TestThePackHoldsItsFiveSheets(t *testing.T) {
 	}
 }
 
-// The same job on the same day gives the same number of pages: nothing in the
-// pack depends on what was printed before.
+// A job without anything in it still has its sheets.
 func TestAnEmptyJobStillPrints(t *testing.T) {
 	j := &install.Job{Format: install.Format, Practice: "iec230", Schools: install.DefaultSchools()}
 	j.Tidy()

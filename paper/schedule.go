@@ -1,6 +1,7 @@
 package paper
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -16,15 +17,16 @@ import (
 func (p *pack) byBoard(heading func(string), each func(*install.Circuit)) {
 	var below func(from, name string)
 	below = func(from, name string) {
-		first := true
+		var here []*install.Circuit
 		for i := range p.v.Job.Circuits {
-			c := &p.v.Job.Circuits[i]
-			if c.From != from {
-				continue
+			if c := &p.v.Job.Circuits[i]; c.From == from {
+				here = append(here, c)
 			}
-			if first {
+		}
+		slices.SortStableFunc(here, func(a, b *install.Circuit) int { return cmp.Compare(a.Protection.Way, b.Protection.Way) })
+		for i, c := range here {
+			if i == 0 {
 				heading(name)
-				first = false
 			}
 			each(c)
 		}
@@ -98,13 +100,13 @@ func (p *pack) circuitSchedule() {
 		if d.ArcFault {
 			afdd = "fitted"
 		}
-		rows = append(rows, row{verdict: r.Verdict, cells: []string{p.ways(c), c.Name, points(c), p.wiring(c), line, cpc, join(" ", p.word(d.Family), d.Curve+unit.Format(d.RatingA)+" A"), figureIf(d.IcnKA, ""), or(residual, "–"), figureIf(r.Summary.ZsMax, ""), p.length(c.Route.LengthM()), afdd, p.remarks(c.ID)}})
+		rows = append(rows, row{verdict: r.Verdict, cells: []string{p.ways(c), c.Name, points(c), p.wiring(c), line, cpc, d.Curve + unit.With(d.RatingA, "A") + ", " + p.word(d.Family), figureIf(d.IcnKA, ""), or(residual, "–"), figureIf(r.Summary.ZsMax, ""), p.length(c.Route.LengthM()), afdd, p.remarks(c.ID)}})
 	})
 	if len(rows) == 0 {
 		p.line("No circuit is on this job.")
 		return
 	}
-	p.table([]column{{"Way", 12}, {"Circuit", 32}, {"Points", 12}, {"Wiring and method", 44}, {"L/N mm²", 13}, {"PE mm²", 12}, {"Overcurrent device", 28}, {"kA", 8}, {"Residual device", 24}, {"Greatest Zs, Ω", 15}, {"Length", 14}, {"Arc-fault", 13}, {"Remarks", 38}}, rows)
+	p.table([]column{{"Way", 12}, {"Circuit", 32}, {"Points", 12}, {"Wiring and method", 44}, {"L/N mm²", 13}, {"PE mm²", 12}, {"Overcurrent device", 28}, {"kA", 8}, {"Residual device", 24}, {"Greatest Zs, Ω", 18}, {"Length", 14}, {"Arc-fault", 17}, {"Remarks", 34}}, rows)
 }
 
 // figureIf is a figure where there is one.
@@ -189,7 +191,7 @@ func (p *pack) readingSchedule() {
 	if len(rows) == 0 {
 		p.line("No circuit is on this job.")
 	} else {
-		p.table([]column{{"Way", 11}, {"Circuit", 30}, {"r1 Ω", 11}, {"rn Ω", 11}, {"r2 Ω", 11}, {"R1+R2 Ω", 14}, {"L–N MΩ", 14}, {"L–E MΩ", 14}, {"N–E MΩ", 14}, {"Test V", 11}, {"Pol.", 10}, {"Zs Ω", 12}, {"Greatest Ω", 14}, {"×1 ms", 13}, {"×5 ms", 13}, {"Button", 12}, {"Remarks", 50}}, rows)
+		p.table([]column{{"Way", 11}, {"Circuit", 30}, {"r1 Ω", 11}, {"rn Ω", 11}, {"r2 Ω", 11}, {"R1+R2 Ω", 14}, {"L–N MΩ", 14}, {"L–E MΩ", 14}, {"N–E MΩ", 14}, {"Test V", 11}, {"Pol.", 10}, {"Zs Ω", 12}, {"Limit Ω", 13}, {"×1 ms", 13}, {"×5 ms", 13}, {"Button", 14}, {"Remarks", 48}}, rows)
 	}
 	p.restOfTests(func(r *proving.Row) bool { return r.Circuit == "" })
 }
@@ -262,7 +264,7 @@ func (p *pack) panelSchedule() {
 		p.line("No circuit is on this job.")
 		return
 	}
-	p.table([]column{{"Space", 14}, {"Leg", 12}, {"Circuit", 40}, {"Outlets", 14}, {"Conductor and method", 46}, {"Breaker", 24}, {"kA", 9}, {"Ground- and arc-fault", 36}, {"Load", 14}, {"Length", 16}, {"Remarks", 42}}, rows)
+	p.table([]column{{"Space", 14}, {"Leg", 12}, {"Circuit", 40}, {"Outlets", 16}, {"Conductor and method", 46}, {"Breaker", 24}, {"kA", 9}, {"Ground- and arc-fault", 36}, {"Load", 14}, {"Length", 16}, {"Remarks", 42}}, rows)
 }
 
 // methods are the ways in which a circuit's cable lies.
@@ -296,7 +298,7 @@ func (p *pack) legs(way, poles int) string {
 		return "–"
 	}
 	if poles >= 2 {
-		return "A and B"
+		return "A/B"
 	}
 	if (way-1)/2%2 == 0 {
 		return "A"

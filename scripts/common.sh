@@ -30,6 +30,9 @@ need_postgres() {
 
 need_chromium() { [ -x "${CHROMIUM:-/usr/bin/chromium}" ] || apt_install chromium; }
 
+# need_poppler is for the tests only: they read the PDFs' text back.
+need_poppler() { command -v pdftotext >/dev/null || apt_install poppler-utils; }
+
 need_tools() {
   command -v go >/dev/null || die "Go is missing: install Go 1.26 or newer."
   command -v npm >/dev/null || die "Node with npm is missing: install Node 20 or newer."

@@ -85,13 +85,13 @@ func (s Scope) change(ctx context.Context, on work, c *changing) (*Loaded, error
 		ahead = s.draftAhead(c)
 		defer ahead.wait()
 	}
-	l, taken, err := s.claimAndLoad(ctx, on, c.id, []any{c.who.ID, c.key, "job " + c.id}, c.alone)
+	l, taken, err := s.claimAndLoad(ctx, on, c.id, []any{c.who.ID, c.key, about(ctx, "job "+c.id)}, c.alone)
 	if err != nil {
 		return nil, err
 	}
 	l.Who, l.tx = c.who, on
 	if !taken {
-		if _, err := s.claimed(ctx, on, c.who, c.key, "job "+c.id); err != nil {
+		if _, err := s.claimed(ctx, on, c.who, c.key, about(ctx, "job "+c.id)); err != nil {
 			return nil, err
 		}
 		if c.alone {
@@ -286,8 +286,11 @@ func (s Scope) Undo(ctx context.Context, who Person, id, key string) (*Loaded, e
 		if err != nil {
 			return err
 		}
+		if since && l.stale[part] == nil {
+			return &NothingError{"It is not undone: somebody has taken it off meanwhile."}
+		}
 		if since {
-			return l.stale[part]
+			return l.staleOf(part)
 		}
 		l.undoing = true
 		if id, ok := strings.CutPrefix(part, "rooms/"); ok && before == nil { // the walk began this room

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"reflect"
 	"slices"
 	"strings"
 	"time"
@@ -133,10 +134,19 @@ func (l *Loaded) View() whole.View {
 	return whole.Of(&l.Job, l.Prices, l.Who.Acts(), l.Now)
 }
 
+// staleOf is the error of a part that is no longer as it was read; one that somebody has
+// taken off meanwhile is not there any more.
+func (l *Loaded) staleOf(part string) error {
+	if e := l.stale[part]; e != nil {
+		return e
+	}
+	return fmt.Errorf("part %q: somebody has taken it off meanwhile: %w", part, ErrNotFound)
+}
+
 // Touch marks a part as changed against the version that was read.
 func (l *Loaded) Touch(part string, base int, what string) error {
 	if now, ok := l.Versions[part]; ok && now != base {
-		return l.stale[part]
+		return l.staleOf(part)
 	} else if !ok && base != 0 {
 		return fmt.Errorf("part %q: %w", part, ErrNotFound)
 	}
@@ -456,7 +466,7 @@ func (l *Loaded) editable(part string, base int) error {
 		return frozenError(&l.Job)
 	}
 	if l.Versions[part] != base {
-		return l.stale[part]
+		return l.staleOf(part)
 	}
 	return nil
 }
@@ -476,9 +486,22 @@ func (e *FrozenError) Error() string {
 // part is set: a method value would be bound to the part as it was.
 func decode[T any](body []byte, into *T, check func() error) error {
 	var fresh T
+	var given map[string]json.RawMessage
 	dec := json.NewDecoder(bytes.NewReader(body))
 	dec.DisallowUnknownFields()
-	if err := dec.Decode(&fresh); err != nil {
+	err := dec.Decode(&fresh)
+	if err == nil {
+		err = json.Unmarshal(body, &given) // refuses what stands behind the object
+	}
+	if err == nil && given == nil {
+		return install.Errors{{Field: "body", Value: "null", Accept: "the whole part as a JSON object"}}
+	}
+	if err == nil {
+		if name := absent(reflect.TypeFor[T](), given); name != "" {
+			return install.Errors{{Field: name, Value: "not there", Accept: "every field of the part: what is left out would be lost"}}
+		}
+	}
+	if err != nil {
 		var te *json.UnmarshalTypeError
 		if errors.As(err, &te) {
 			return install.Errors{{Field: te.Field, Value: te.Value, Accept: "a value of another kind, " + te.Type.String()}}
@@ -487,6 +510,19 @@ func decode[T any](body []byte, into *T, check func() error) error {
 	}
 	*into = fresh
 	return check()
+}
+
+// absent is the first field of a part that an object lacks. Fields that came after the first
+// job files (seal:"omitempty") may be left out.
+func absent(t reflect.Type, given map[string]json.RawMessage) string {
+	for i := range t.NumField() {
+		f := t.Field(i)
+		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+		if _, there := given[name]; !there && name != "" && name != "-" && f.Tag.Get("seal") != "omitempty" {
+			return name
+		}
+	}
+	return ""
 }
 
 // RefTakenError says that another job of the company has the reference.
@@ -572,7 +608,11 @@ func (l *Loaded) NewRecord(r install.Record) error {
 	if err := whole.Allow(&l.Job, r, l.Prices, l.Now); err != nil {
 		return err
 	}
+	left := whole.Leaves(&l.Job, &r)
 	l.Job.Records = append(l.Job.Records, r)
+	if left != "" {
+		l.Job.Records = append(l.Job.Records, install.Record{ID: uuid.NewString(), Kind: install.LooseEnd, At: r.At, By: r.By, PersonID: r.PersonID, Role: r.Role, Note: left, PairsDead: []string{}})
+	}
 	if r.Kind == install.Signature {
 		seal, err := handover.Seal(&l.Job)
 		if err != nil {

@@ -290,13 +290,26 @@ func (s Scope) SaveCompany(ctx context.Context, who Person, key string, base int
 
 // claim takes an idempotency key. done is true when the key was used before,
 // for target; the caller then answers without doing the write again.
-func (s Scope) claim(ctx context.Context, tx pgx.Tx, who Person, key, about string) (done bool, target string, err error) {
-	tag, err := tx.Exec(ctx, claimKeyQuery, s.CompanyID, who.ID, key, about)
+func (s Scope) claim(ctx context.Context, tx pgx.Tx, who Person, key, what string) (done bool, target string, err error) {
+	what = about(ctx, what)
+	tag, err := tx.Exec(ctx, claimKeyQuery, s.CompanyID, who.ID, key, what)
 	if err != nil || tag.RowsAffected() == 1 {
 		return false, "", err
 	}
-	target, err = s.claimed(ctx, tx, who, key, about)
+	target, err = s.claimed(ctx, tx, who, key, what)
 	return err == nil, target, err
+}
+
+// WriteKey is the key of a context under which a fingerprint of the write stands: its
+// path and body, so that an idempotency key is good for that write alone.
+const WriteKey = "arvelt-write"
+
+// about is what a key is claimed for: a target and the fingerprint of the write.
+func about(ctx context.Context, target string) string {
+	if print, ok := ctx.Value(WriteKey).(string); ok {
+		return target + " " + print
+	}
+	return target
 }
 
 // claimed returns what a key that was used before made; a [*KeyError] when it
@@ -316,7 +329,8 @@ func (s Scope) claimed(ctx context.Context, tx work, who Person, key, about stri
 type KeyError struct{ Key, About string }
 
 func (e *KeyError) Error() string {
-	return fmt.Sprintf("Idempotency-Key %q was used for another write (%s); give a new one for each write", e.Key, e.About)
+	target, _, _ := strings.Cut(e.About, " ")
+	return fmt.Sprintf("Idempotency-Key %q was used for another write (of a %s); give a new one for each write", e.Key, target)
 }
 
 // Event tells other browsers and instances what changed.

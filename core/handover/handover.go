@@ -16,7 +16,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/plan"
-	"arvelt/core/rulebook"
+	"arvelt/core/working"
 )
 
 // Item is one line of the readiness list.
@@ -54,7 +54,7 @@ var subjects = []struct {
 }
 
 // Ready lists what is ready and each thing that is not.
-func Ready(state plan.State, report *rulebook.Report) Readiness {
+func Ready(state plan.State, job *install.Job, checks []working.Check) Readiness {
 	r := Readiness{Items: []Item{}, Assumed: []string{}}
 	for _, s := range subjects {
 		clear := true
@@ -70,12 +70,20 @@ func Ready(state plan.State, report *rulebook.Report) Readiness {
 		}
 	}
 	seen := map[string]bool{}
-	for _, c := range report.Checks() {
+	add := func(a string) {
+		if !seen[a] {
+			seen[a] = true
+			r.Assumed = append(r.Assumed, a)
+		}
+	}
+	for _, c := range checks {
 		for _, a := range c.Assumed {
-			if !seen[a] {
-				seen[a] = true
-				r.Assumed = append(r.Assumed, a)
-			}
+			add(a)
+		}
+	}
+	for _, e := range job.Chain.Enclosures {
+		if l := e.Feed.LengthM; l.Known() && !l.Confirmed() {
+			add("length of the conductor to " + e.Name)
 		}
 	}
 	r.Ready = r.Missing == 0

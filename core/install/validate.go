@@ -167,8 +167,12 @@ func (c *checker) say(field string, value any, accept string) {
 // item names one entry of a list, for the fields in it.
 func (c *checker) item(list string, i int) string { return fmt.Sprintf("%s[%d].", list, i) }
 
+// smallest is the least size of any figure of a job beside 0: nothing that is measured or
+// entered is smaller, and a quotient by less runs over.
+const smallest = 1e-9
+
 func (c *checker) between(field string, v, low, high float64, unit string) {
-	if math.IsNaN(v) || v < low || v > high {
+	if math.IsNaN(v) || v < low || v > high || v != 0 && math.Abs(v) < smallest {
 		accept := fmt.Sprintf("a number from %g to %g", low, high)
 		if unit != "" && !strings.HasPrefix(unit, ",") { // a figure without a unit has only what may stand instead
 			accept += " "
@@ -548,7 +552,9 @@ func (r Record) Validate(t Terms) error {
 			}
 		}
 	case LooseEnd:
-		c.needed("note", r.Note, 400) // what is undone, how it was put right, or why it is open again
+		if !r.Done {
+			c.needed("note", r.Note, 400)
+		}
 		c.oneOf("path", r.Path, []string{"", "handover"})
 		if r.Done || r.Supersedes != "" {
 			c.needed("subject", r.Subject, 80)
@@ -579,9 +585,6 @@ func (r Record) Validate(t Terms) error {
 		c.needed("subject", r.Subject, 80)
 		c.oneOf("path", r.Path, []string{"accepted", "declined", "later"})
 		c.needed("person", r.Person, 400)
-		if r.Path == "declined" {
-			c.needed("note", r.Note, 400) // the reason stands in the handover
-		}
 	case FindingStep:
 		c.needed("subject", r.Subject, 80)
 		c.oneOf("path", r.Path, FindingSteps)
@@ -602,12 +605,35 @@ func (r Record) Validate(t Terms) error {
 	case Operator:
 		c.oneOf("path", r.Path, []string{"notified", "applied", "asked", "reported", "booked", "agreed", "refused"})
 		c.needed("reference", r.Reference, 120)
-		c.needed("person", r.Person, 400)
-		if _, err := time.Parse(CalledLayout, r.Called); err != nil {
-			c.say("called", r.Called, "when it was said, as 2026-05-04T09:30")
+		if r.Called != "" {
+			c.called(r.Called)
 		}
 	}
 	return c.result()
+}
+
+// Complete checks what a record that is made now must say beside the bounds that every
+// record keeps; files of older versions hold records without it. The error is [Errors].
+func (r Record) Complete() error {
+	c := &checker{in: string(r.Kind) + "."}
+	switch r.Kind {
+	case LooseEnd:
+		c.needed("note", r.Note, 400) // what is undone, how it was put right, or why it is open again
+	case Decision:
+		if r.Path == "declined" {
+			c.needed("note", r.Note, 400) // the reason stands in the handover
+		}
+	case Operator:
+		c.needed("person", r.Person, 400)
+		c.called(r.Called)
+	}
+	return c.result()
+}
+
+func (c *checker) called(s string) {
+	if _, err := time.Parse(CalledLayout, s); err != nil {
+		c.say("called", s, "when it was said, as 2026-05-04T09:30")
+	}
 }
 
 // CalledLayout is how the time of a call is written.

@@ -317,7 +317,7 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 		t.add(c, "fire-hood", "Fire hood over a recessed luminaire", n, n, "pcs", "one for each that is not itself tested for the ceiling; order 0 where the luminaire is")
 	}
 	if cable.Gland == "" && c.From == "" && !c.Protection.OwnEnclosure {
-		t.add(c, "entry", rulebook.Say(p.Words(), "Grommet or gland for the entry to the board"), 1, 1, "pcs", "one for each cable into the board")
+		t.add(c, "entry", rulebook.Say(p.Words(), "Grommet or gland for the entry to the board"), 1, 1, "pcs", "one for each cable that enters it")
 	}
 	t.add(c, "labels", "Label set", 1, 1, "pcs", "both ends of the cable and the way; printed from the handover sheet")
 }

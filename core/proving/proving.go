@@ -638,6 +638,24 @@ func shows(job *install.Job, id string) bool {
 	return slices.ContainsFunc(job.Records, func(r install.Record) bool { return r.ID == id })
 }
 
+// Leaves is what a reading leaves undone, where that is not noted already; empty for
+// nothing.
+func Leaves(job *install.Job, r *install.Record, tests []rulebook.Test) string {
+	if r.Kind != install.Reading {
+		return ""
+	}
+	for i := range tests {
+		t := &tests[i]
+		if t.ID != r.Subject || t.Circuit != r.Circuit || t.Leaves == "" {
+			continue
+		}
+		if !slices.ContainsFunc(LooseEnds(job), func(l install.Record) bool { return l.Note == t.Leaves }) {
+			return t.Leaves
+		}
+	}
+	return ""
+}
+
 // LooseEnds returns what is left temporarily undone and not yet cleared.
 func LooseEnds(job *install.Job) []install.Record {
 	cleared := map[string]bool{}

@@ -100,6 +100,9 @@ type Test struct {
 	// Stops: while the newest reading fails, nothing else is tested live. Fresh: it
 	// counts only since the supply was last put on.
 	Stops, Fresh bool
+	// Leaves is what the reading leaves undone until somebody puts it right: it is noted as
+	// a loose end with the reading; empty for nothing.
+	Leaves string
 	// Lacks says what must be known before it can be read; empty when nothing is missing.
 	Lacks string
 	// TestV are the voltages that it may be read at, V; empty where there is no choice.

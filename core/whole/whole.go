@@ -3,6 +3,7 @@
 package whole
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -77,7 +78,7 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 		h := &v.State.Holds[i]
 		h.Who, h.What = customs.Say(h.Who), customs.Say(h.What)
 	}
-	v.Ready = handover.Ready(v.State, &v.Report)
+	v.Ready = handover.Ready(v.State, job, slices.Concat(v.Report.Checks(), v.Chain.Checks, customs.Outdoor.Checks()))
 	for i := range v.Ready.Items {
 		v.Ready.Items[i].Title = customs.Say(v.Ready.Items[i].Title)
 	}
@@ -99,6 +100,9 @@ func customsOf(p rulebook.Practice, job *install.Job, report *rulebook.Report, t
 func Allow(job *install.Job, r install.Record, list map[string]materials.Item, now time.Time) error {
 	p := Practice(job)
 	if err := r.Validate(p.Terms()); err != nil {
+		return err
+	}
+	if err := r.Complete(); err != nil {
 		return err
 	}
 	report, chain := p.Judge(job), p.Chain(job)
@@ -124,6 +128,16 @@ func Allow(job *install.Job, r install.Record, list map[string]materials.Item, n
 		}
 	}
 	return nil
+}
+
+// Leaves is what a reading leaves undone and nobody has noted; empty for nothing.
+func Leaves(job *install.Job, r *install.Record) string {
+	if r.Kind != install.Reading {
+		return ""
+	}
+	p := Practice(job)
+	report := p.Judge(job)
+	return proving.Leaves(job, r, p.Tests(job, &report))
 }
 
 func plural(n int) string {

@@ -142,9 +142,18 @@ func (c *circuit) residualBehind(k *working.Check, kind string) {
 		}
 		other := circuit{system: c.system, k: o, rules: rulesOf(o.Use)}
 		row := rcdByLoad.Where("load", other.loadKind())
-		if row >= 0 && rcdByLoad.Str(row, kind) == "not_ok" {
+		if row < 0 {
+			continue
+		}
+		switch rcdByLoad.Str(row, kind) {
+		case "not_ok":
 			k.Decide(false)
 			k.Says += " It stands ahead of " + o.Name + ", for which type " + kind + " does not serve: " + reasonOf(rcdByLoad.Str(row, "remark")) + "."
+		case "condition":
+			if k.Verdict == working.Pass {
+				k.Verdict = working.Caution
+			}
+			k.Says += " It stands ahead of " + o.Name + ": " + rcdByLoad.Str(row, "remark") + "."
 		}
 	}
 }

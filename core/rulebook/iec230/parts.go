@@ -47,10 +47,10 @@ func (Practice) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {
 func singles(c *install.Circuit) (out []rulebook.Part) {
 	length := c.Route.LengthM()
 	size := text(c.Route.LineMM2)
-	out = append(out, rulebook.Part{Key: "core:" + size, Name: size + " mm² single core, blue, for the neutral", Count: length, Unit: "m", Cut: true, Rule: "as long as the line conductor"})
+	out = append(out, rulebook.Part{Key: "core-neutral:" + size, Name: size + " mm² single core, blue, for the neutral", Count: length, Unit: "m", Cut: true, Rule: "as long as the line conductor"})
 	if cable, ok := (Practice{}).Cable(c.Route.CableType, c.Route.LineMM2); ok && c.Route.CPC == "" {
 		cpc := text(cable.CPCMM2)
-		out = append(out, rulebook.Part{Key: "core:" + cpc, Name: cpc + " mm² single core, green-yellow, for the protective conductor", Count: length, Unit: "m", Cut: true, Rule: "as long as the line conductor"})
+		out = append(out, rulebook.Part{Key: "core-earth:" + cpc, Name: cpc + " mm² single core, green-yellow, for the protective conductor", Count: length, Unit: "m", Cut: true, Rule: "as long as the line conductor"})
 	}
 	drawn := 0.0
 	for i := range c.Route.Segments {

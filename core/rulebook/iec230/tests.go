@@ -19,7 +19,7 @@ func (c *circuit) r1r2Where() string {
 // TestIDs names the tests that a reading may be of, in the order of the
 // sequence: dead, permission to energise, live (BS 7671 643, IEC 60364-6).
 var TestIDs = []string{
-	"continuity-earth", "continuity-bond", "insulation-tails", "ze", "earth-back", "r1r2", "insulation-ln", "insulation-le", "insulation-ne", "polarity-dead", "electrode",
+	"continuity-earth", "continuity-bond", "insulation-tails", "ze", "earth-back", "ring-r1", "ring-rn", "ring-r2", "r1r2", "insulation-ln", "insulation-le", "insulation-ne", "polarity-dead", "electrode",
 	"polarity-supply", "polarity-live", "pfc", "zs", "rcd-x1", "rcd-x5", "rcd-button", "functional", "ev-functional", "ev-pen",
 }
 
@@ -153,6 +153,9 @@ func (l *testList) dead(c *circuit) {
 	if sum.R1R2Cold > 0 {
 		r1r2.Expected = &sum.R1R2Cold
 	}
+	if k.Use == "ring" {
+		l.ring(c)
+	}
 	l.addDead(r1r2)
 	loads := "lamps, appliances and electronics"
 	if k.Use == "ev" {
@@ -175,6 +178,51 @@ func (l *testList) dead(c *circuit) {
 			l.electrode("electrode", k.ID, "Resistance of the electrode behind "+k.Name, l.residualMA(c.system, k.ID))
 		}
 	}
+}
+
+// ring adds the three conductors of a ring end to end: line and neutral alike, the
+// protective conductor by the ratio of the sections (BS 7671 643.2, ring final circuits).
+func (l *testList) ring(c *circuit) {
+	cable, ok := Practice{}.Cable(c.k.Route.CableType, c.k.Route.LineMM2)
+	length := c.k.Route.LengthM()
+	end := func(id, title string, expected float64, judge func(install.Record) (working.Verdict, string)) {
+		t := rulebook.Test{ID: id, Circuit: c.k.ID, Title: title, Unit: "Ω", Where: "At the board, both legs of the ring off their terminals: end to end of the one conductor.", Judge: judge}
+		if expected > 0 {
+			t.Expected = &expected
+		}
+		l.addDead(t)
+	}
+	line, earth := 0.0, 0.0
+	if ok {
+		line, earth = cable.R1*length/1000, cable.R2*length/1000
+	}
+	like := func(v, other float64, name string) (working.Verdict, string) {
+		if math.Abs(v-other) > math.Max(unexpectedOhm, 0.1*other) {
+			return working.Fail, text(v, " Ω against ", other, " Ω ", name, ": a leg is open, bridged or crossed, or a joint is loose.")
+		}
+		return working.Pass, text("As ", name, ", ", other, " Ω.")
+	}
+	first := func() (float64, bool) { return l.read.Highest("ring-r1", c.k.ID) }
+	end("ring-r1", "Ring, line end to end (r1)", line, func(r install.Record) (working.Verdict, string) {
+		if line > 0 && differs(*r.Value, line) {
+			return working.Caution, "Not what the model expects: another length, or a cross connection."
+		}
+		return working.Pass, "The line conductor is a ring."
+	})
+	end("ring-rn", "Ring, neutral end to end (rn)", line, func(r install.Record) (working.Verdict, string) {
+		r1, ok := first()
+		if !ok {
+			return working.Unknown, "Read r1 too: the two are compared."
+		}
+		return like(*r.Value, r1, "the line conductor")
+	})
+	end("ring-r2", "Ring, protective conductor end to end (r2)", earth, func(r install.Record) (working.Verdict, string) {
+		r1, ok := first()
+		if !ok || line == 0 {
+			return working.Unknown, "Read r1 too: the two are compared."
+		}
+		return like(*r.Value, r1*earth/line, "by the sections of line and protective conductor")
+	})
 }
 
 // live adds the live tests of a circuit.

@@ -155,7 +155,8 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 			t.Where = "With the " + n.JointName + " in place, at its neutral bar."
 			t.Judge = continuity(closed, "Open where the joint belongs: a fault would have no way back and no breaker would clear. Put the "+n.JointName+" in.")
 		} else {
-			t.Where = "At its neutral bar, the feeder's neutral lifted or the joint ahead opened for this test: note it as a loose end."
+			t.Where = "At its neutral bar, the feeder's neutral lifted or the joint ahead opened for this test. With the reading it is noted as left undone until somebody has put it back."
+			t.Leaves = "Feeder neutral of " + e.Name + " lifted, or the joint ahead opened, for the neutral-to-ground test: put it back and tighten it"
 			t.Judge = continuity(open, "Closed behind the joint: a second bond, so neutral current would flow in the ground. Look for a screw, a strap or a neutral on the ground bar.")
 		}
 		addDead(t)

@@ -9,7 +9,8 @@ import { Shell, useFrame } from '../frame/Shell';
 import { LocalRules } from '../parts/LocalRules';
 import { SchoolFields } from '../parts/SchoolFields';
 import { EditTable } from '../parts/EditTable';
-import { Heading, Quiet, Row, Section, Wrong } from '../parts/layout';
+import { TextBox } from '../parts/fields';
+import { Fields, Heading, Quiet, Row, Section, Wrong } from '../parts/layout';
 import { SaveLine } from '../parts/SaveLine';
 
 type Company = Of<'Company'>;
@@ -112,6 +113,14 @@ function Lists({ company }: { company: Company }) {
       </Row>
       {['refused', 'failed', 'conflict'].includes(status) && <SaveLine part={{ ...(part as Part), commit: () => void save() }} />}
       {!may && <p>Only the owner, the supervisor or the office change these.</p>}
+      <Section>
+        <Heading>On the paper</Heading>
+        <Fields>
+          <TextBox part={part as Part} path="address" label="Address" />
+          <TextBox part={part as Part} path="phone" label="Telephone" help="whom an owner calls" />
+          <TextBox part={part as Part} path="licence" label="Licence or registration" />
+        </Fields>
+      </Section>
       <Section>
         <Heading
           aside={

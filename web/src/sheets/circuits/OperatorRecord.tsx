@@ -74,7 +74,9 @@ export function OperatorRecord({ job, circuit, rule, check }: Props) {
         <Button
           variant="contained"
           disabled={record.isPending || job.view.frozen || !person.trim() || !called}
-          onClick={() => record.mutate({ kind: 'operator', circuit, path, reference, person, called }, { onSuccess: () => setReference('') })}
+          onClick={() =>
+            record.mutate({ kind: 'operator', circuit, path, reference, person, called }, { onSuccess: () => setReference('') })
+          }
         >
           Record
         </Button>

@@ -2,11 +2,14 @@ import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useRecord } from '../../api/job';
+import { usePart, type Part } from '../../api/part';
 import { useFrame } from '../../frame/Shell';
 import { sheetName } from '../../frame/sheets';
+import { TextBox } from '../../parts/fields';
 import { moment } from '../../parts/figure';
-import { Caution, Heading, NotYet, Quiet, Row, Section, SheetTable, Wrong } from '../../parts/layout';
+import { Caution, Fields, Heading, NotYet, Quiet, Row, Section, SheetTable, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../JobPage';
 
@@ -14,6 +17,7 @@ import type { SheetProps } from '../JobPage';
 export function HandoverSheet({ job, j }: SheetProps) {
   const { me } = useFrame();
   const record = useRecord(job.id);
+  const site = usePart(job, 'site', j.site);
   const [note, setNote] = useState('');
   const { ready, frozen, revision } = job.view;
   const owner = job.view.tasks.filter((t) => t.stage === 'handover');
@@ -91,6 +95,11 @@ export function HandoverSheet({ job, j }: SheetProps) {
               <a href={`/api/jobs/${job.id}/file?revision=${s.revision}`} download>
                 signed file
               </a>
+            )}{' '}
+            {job.signedRevisions.includes(s.revision) && (
+              <a href={`/api/jobs/${job.id}/pack?revision=${s.revision}`} download>
+                signed pack
+              </a>
             )}
           </p>
         ))}
@@ -129,6 +138,14 @@ export function HandoverSheet({ job, j }: SheetProps) {
             {me.role !== 'supervisor' && <Quiet>You are signed in as {me.role}: the qualified supervisor signs.</Quiet>}
           </>
         )}
+      </Section>
+      <Section>
+        <Heading aside={<SaveLine part={site} />}>On the first page of the pack</Heading>
+        <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 280px), 1fr))' }}>
+          <TextBox part={site as Part} path="extent" label="Extent: what the work and its papers cover" lines={3} />
+          <TextBox part={site as Part} path="limits" label="Limitations: what was not looked into, and why" lines={3} />
+          <TextBox part={site as Part} path="others" label="Left to others" lines={3} />
+        </Fields>
       </Section>
       <Section className="no-print">
         <Heading>The pack</Heading>
