@@ -20,6 +20,8 @@ require (
 	golang.org/x/crypto v0.59.0
 )
 
+require github.com/klauspost/compress v1.20.4
+
 require (
 	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect
 	github.com/apapsch/go-jsonmerge/v2 v2.0.0 // indirect

@@ -150,7 +150,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 }
 
 // sheetAsks are the sheets and tables whose fields depend on the practice.
-var sheetAsks = []string{"supply", "board", "loads", "conductor", "device", "schools", "surge", "survey", "chain", "outdoor"}
+var sheetAsks = []string{"supply", "board", "loads", "conductor", "device", "schools", "surge", "survey", "chain", "outdoor", "standby"}
 
 // curvesOf lists the tripping curves of a family of devices; a fuse has none.
 func curvesOf(t install.Terms, family string) []string {

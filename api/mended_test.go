@@ -2,6 +2,7 @@ package api_test
 
 import (
 	"encoding/json"
+	"io"
 	"net/http"
 	"net/url"
 	"os"
@@ -650,4 +651,29 @@ func TestHostileWritesLoseNothing(t *testing.T) {
 	a = c.part(house, "circuits/c6", tiny)
 	assert.Equal(t, 422, a.status)
 	assert.Equal(t, 200, c.do("GET", "/api/jobs/"+house.Id+"/circuits", nil).status)
+}
+
+// What is worth it goes out compressed, the interface as it was built, and the events as
+// they come.
+func TestAnswersAreCompressed(t *testing.T) {
+	w := serve(t)
+	c := w.as("tobias")
+	id := c.job("PW-2052").Id
+	size := func(encoding string) (n int, header http.Header) {
+		req, err := http.NewRequest("GET", c.url+"/api/jobs/"+id, nil)
+		require.NoError(t, err)
+		req.Header.Set("Cookie", c.cookie)
+		req.Header.Set("Accept-Encoding", encoding)
+		res, err := http.DefaultTransport.RoundTrip(req)
+		require.NoError(t, err)
+		defer res.Body.Close()
+		body, err := io.ReadAll(res.Body)
+		require.NoError(t, err)
+		return len(body), res.Header
+	}
+	plain, header := size("identity")
+	assert.Empty(t, header.Get("Content-Encoding"))
+	packed, header := size("gzip")
+	assert.Equal(t, "gzip", header.Get("Content-Encoding"))
+	assert.Less(t, packed*5, plain, "a job is packed to under a fifth")
 }

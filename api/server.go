@@ -10,6 +10,7 @@ package api
 
 import (
 	"bytes"
+	"compress/gzip"
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
@@ -18,13 +19,16 @@ import (
 	"io"
 	"io/fs"
 	"log/slog"
+	"mime"
 	"net/http"
+	"path/filepath"
 	"strings"
 	"sync"
 	"time"
 
 	"github.com/alexedwards/scs/v2"
 	"github.com/gin-gonic/gin"
+	"github.com/klauspost/compress/gzhttp"
 
 	"arvelt/core/handover"
 	"arvelt/core/install"
@@ -110,7 +114,25 @@ func (s *Server) Handler(files fs.FS) http.Handler {
 	if files != nil {
 		r.NoRoute(serveFiles(files))
 	}
-	return r
+	return compressing(r)
+}
+
+// compressing packs answers that are worth it on their way; the events of a job stream
+// through as they are, as does what is packed already.
+func compressing(next http.Handler) http.Handler {
+	wrap, err := gzhttp.NewWrapper(gzhttp.MinSize(2048), gzhttp.CompressionLevel(gzip.BestSpeed),
+		gzhttp.ContentTypes([]string{"application/json", "application/problem+json", "text/csv"}))
+	if err != nil {
+		panic(err) // the options are fixed above
+	}
+	packing := wrap(next)
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.URL.Path == "/api/events" {
+			next.ServeHTTP(w, r)
+			return
+		}
+		packing.ServeHTTP(w, r)
+	})
 }
 
 // serveFiles serves the built interface: hashed assets for ever, and the page
@@ -128,7 +150,9 @@ func serveFiles(files fs.FS) gin.HandlerFunc {
 			if strings.HasPrefix(path, "assets/") {
 				c.Header("Cache-Control", "public, max-age=31536000, immutable")
 			}
-			server.ServeHTTP(c.Writer, c.Request)
+			if !packed(c, files, path) {
+				server.ServeHTTP(c.Writer, c.Request)
+			}
 			return
 		}
 		page, err := fs.ReadFile(files, "index.html")
@@ -139,8 +163,31 @@ func serveFiles(files fs.FS) gin.HandlerFunc {
 			}
 		}
 		c.Header("Cache-Control", "no-cache")
+		if path = "index.html"; packed(c, files, path) {
+			return
+		}
 		c.Data(http.StatusOK, "text/html; charset=utf-8", page)
 	}
+}
+
+// packed serves a file in the compressed form that was made when the interface was built,
+// where there is one that the browser reads.
+func packed(c *gin.Context, files fs.FS, path string) bool {
+	c.Header("Vary", "Accept-Encoding")
+	accepts := c.GetHeader("Accept-Encoding")
+	for _, form := range []struct{ name, ending string }{{"br", ".br"}, {"gzip", ".gz"}} {
+		if !strings.Contains(accepts, form.name) {
+			continue
+		}
+		body, err := fs.ReadFile(files, path+form.ending)
+		if err != nil {
+			continue
+		}
+		c.Header("Content-Encoding", form.name)
+		c.Data(http.StatusOK, mime.TypeByExtension(filepath.Ext(path)), body)
+		return true
+	}
+	return false
 }
 
 // fingerprint takes the idempotency key of a write: it must be of the contract's length, and

@@ -112,7 +112,7 @@ func (t *TakeOff) board(job *install.Job, p rulebook.Practice) {
 	}
 	add("blank", "Blank for an open way", "one for each way that stays free", open)
 	if len(job.Circuits) > 0 {
-		add("chart", "Circuit chart and notices", "one for the board, printed from the handover sheet", 1)
+		add("chart", "Circuit chart and notices", "one, printed from the handover sheet", 1)
 	}
 }
 

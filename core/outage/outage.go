@@ -227,11 +227,17 @@ func (p *Plan) schedule(in Input, crew int, start float64) {
 			p.Turn = fmt.Sprintf("After “%s” (%s) going back takes %s h, going on %s h: from there one goes on.", s.Title, install.Clock(start+s.To), unit.Format(round(s.BackH)), unit.Format(round(s.OnH)))
 		}
 	}
+	for i := range p.Steps {
+		p.Steps[i].BackH, p.Steps[i].OnH = quarter(p.Steps[i].BackH), quarter(p.Steps[i].OnH)
+	}
 	p.OffAt, p.OnAt, p.EndAt = install.Clock(start+off), install.Clock(start+on), install.Clock(start+last)
 	p.DarkH = round(on - off)
 }
 
 func round(h float64) float64 { return math.Round(h*100) / 100 }
+
+// quarter is to the quarter of an hour in which the plan counts.
+func quarter(h float64) float64 { return math.Round(h*4) / 4 }
 
 // causes finds the earliest day and what it waits for: the lawful isolation,
 // every part that is short, the inspector.

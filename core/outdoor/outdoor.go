@@ -42,6 +42,8 @@ type Step struct {
 	Lays  bool          `json:"-"` // it covers or relies on the trench as dug
 	Digs  bool          `json:"-"`
 	Photo bool          `json:"-"`
+	// Service: the day of a change of the service has it as a step of its own.
+	Service bool `json:"-"`
 }
 
 // Way is one way past an obstruction with its effect.
@@ -387,7 +389,7 @@ const belowMM = 300.0
 // company when one asks.
 const (
 	strapM      = 0.9
-	stringTailM = 3.0
+	stringTailM = 3.0 // about 10 ft
 	trenchM     = 0.4
 	beddingM    = 0.1
 	riseM       = 3.0
@@ -424,7 +426,7 @@ func Steps(run *install.Run, done map[string]bool) []Step {
 			continue
 		}
 		s := Step{ID: "run-" + run.ID + "-" + name, Title: stepTable.Str(r, "title"), Who: stepTable.Str(r, "who"), Finds: stepTable.Str(r, "finds"),
-			Hours: math.Round((stepTable.Num(r, "hours")+stepTable.Num(r, "per_m")*run.LengthM())*4) / 4, Waits: waits, Stage: install.Stage(stepTable.Str(r, "stage")), Lays: stepTable.Num(r, "lays") == 1, Digs: name == digStep, Photo: name == photoStep}
+			Hours: math.Round((stepTable.Num(r, "hours")+stepTable.Num(r, "per_m")*run.LengthM())*4) / 4, Waits: waits, Stage: install.Stage(stepTable.Str(r, "stage")), Lays: stepTable.Num(r, "lays") == 1, Digs: name == digStep, Photo: name == photoStep, Service: stepTable.Num(r, "service") == 1}
 		s.Done = done[s.ID]
 		if waits = ""; !s.Done {
 			waits = s.Title + " (" + s.Who + ")"

@@ -108,12 +108,16 @@ func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person 
 		out = append(out, meets(job.Found.HazardsAt(r), roomTasks(r, list))...)
 	}
 	for i := range job.Outdoor.Runs {
-		out = append(out, runTasks(&job.Outdoor.Runs[i], by.Outdoor)...)
+		out = append(out, runTasks(&job.Outdoor.Runs[i], by.Outdoor, job.Kind == install.SupplyUpgrade)...)
 	}
 	out = withOutage(job, &by, out, list)
 	if len(out) > 0 {
 		out = append(out, Task{ID: "owner", Stage: install.Handover, Title: by.Say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, "owner")})
 	}
+	// Each stage stands once, in the order of the work within it.
+	slices.SortStableFunc(out, func(a, b Task) int {
+		return slices.Index(install.Stages, a.Stage) - slices.Index(install.Stages, b.Stage)
+	})
 	ticks := map[string]install.Record{}
 	for _, r := range job.Records {
 		if r.Kind == install.Tick {
@@ -416,12 +420,15 @@ func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]mat
 }
 
 // runTasks are the steps of an outdoor run, each after the one before, with who
-// does it.
-func runTasks(r *install.Run, works *outdoor.Report) []Task {
+// does it. On a change of the service its day energises and sets the meter, once.
+func runTasks(r *install.Run, works *outdoor.Report, service bool) []Task {
 	var out []Task
 	after := []string{}
 	wrong := works.Wrong(r.ID)
 	for _, s := range outdoor.Steps(r, nil) {
+		if service && s.Service { // the day of the outage has it
+			continue
+		}
 		t := Task{ID: s.ID, Stage: s.Stage, Title: r.Name + ": " + s.Title + " (" + s.Who + ")", Crew: 1, Hours: s.Hours, After: after, Caution: "Must be found ready: " + s.Finds + "."}
 		if strings.HasSuffix(s.ID, "-dig") {
 			t.Caution += " Dig by hand near other services."
@@ -524,7 +531,7 @@ func (s *State) joints(in Input, failed, partly map[string]bool) {
 
 // checkSheets says on which sheet a check is mended that is neither its circuit's nor
 // the supply's: by its id, or by the beginning of it up to the dash.
-var checkSheets = map[string]string{"demand": "circuits", "way": "board", "required-circuits": "circuits", "ungrounded": "circuits", "working-space": "board", "legs": "board", "spacing-": "survey"}
+var checkSheets = map[string]string{"demand": "circuits", "way": "board", "required-circuits": "circuits", "ungrounded": "circuits", "working-space": "board", "legs": "board", "group-": "board", "grouping": "board", "board-heat": "board", "spacing-": "survey"}
 
 // Input is everything that was computed of the job.
 type Input struct {

@@ -179,11 +179,27 @@ func (l Lengths) Large(m float64) (float64, string) {
 	return m, "m"
 }
 
+// tape rounds a length as people read one off a tape, to a tenth, for what is written; what
+// is judged keeps its figures.
+func tape(v float64) float64 { return math.Round(v*10) / 10 }
+
 // MM writes millimetres in the small unit.
-func (l Lengths) MM(mm float64) string { v, u := l.Small(mm); return Format(v) + " " + u }
+func (l Lengths) MM(mm float64) string {
+	v, u := l.Small(mm)
+	if l.Inches {
+		v = tape(v)
+	}
+	return Format(v) + " " + u
+}
 
 // M writes metres in the large unit.
-func (l Lengths) M(m float64) string { v, u := l.Large(m); return Format(v) + " " + u }
+func (l Lengths) M(m float64) string {
+	v, u := l.Large(m)
+	if l.Inches {
+		v = tape(v)
+	}
+	return Format(v) + " " + u
+}
 
 // ParseLengthMM reads a length and returns millimetres to a hundredth; a number
 // without a unit is in bare, such as "mm" or "in". The error is a [*LengthError].

@@ -24,7 +24,10 @@ func (c *circuit) recessed() {
 		case r.Coverable == nil:
 			k.Lacks("whether the luminaires are marked for a cover of insulation")
 		case !*r.Coverable:
-			fails += " Insulation lies over them: " + recessed.Str(row, "value") + "; " + recessed.Str(row, "remark") + "."
+			if fails != "" {
+				fails += " "
+			}
+			fails += "Insulation lies over them: " + recessed.Str(row, "value") + "; " + recessed.Str(row, "remark") + "."
 		}
 	}
 	if fails != "" {

@@ -202,7 +202,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 	if len(mains) == 0 && len(order) > 0 {
 		c := working.New("joint-none", "", "Where neutral and ground are joined", "")
 		c.From(source)
-		c.Lacks("a first means of disconnection on the chain")
+		c.Lacks("a service disconnect on the chain")
 		c.Says = "Not yet known: the chain has no service disconnect and no panel."
 		r.Checks = append(r.Checks, *c)
 		r.Verdict = working.Unknown

@@ -339,6 +339,6 @@ func (s *system) ungrounded() []working.Check {
 	k.Step("outlets", "found without a ground in the box", "", n, "", clauseUngrounded.ref(s.code))
 	k.Step("circuits", "that they are on", "", circuits, "", "")
 	k.Verdict = working.Caution
-	k.Says = text(n, " outlets on ", circuits, " circuits. In this order: a new cable with its ground, or a ground run back; ground-fault protection with both labels; two-slot outlets kept. A plain three-slot outlet is none of these. Behind a ground-fault device people are safe; electronics still have no ground.")
+	k.Says = text(n, map[bool]string{true: " outlet on ", false: " outlets on "}[n == 1], circuits, map[bool]string{true: " circuit.", false: " circuits."}[circuits == 1], " In this order: a new cable with its ground, or a ground run back; ground-fault protection with both labels; two-slot outlets kept. A plain three-slot outlet is none of these. Behind a ground-fault device people are safe; electronics still have no ground.")
 	return []working.Check{*k}
 }

@@ -428,7 +428,7 @@ func (c *circuit) wiring(boxes []rulebook.BoxReport) {
 			k.Missing = append(k.Missing, said...)
 		}
 	default:
-		k.Says = text(protected, " of ", len(boxes), " outlets open on a ground fault; what each trip takes along is drawn.")
+		k.Says = text(protected, " of ", len(boxes), " outlets open on a ground fault.")
 	}
 }
 

@@ -68,8 +68,8 @@ export function FixSheet({ job, stage }: SheetProps & { stage: 'first fix' | 'se
       <LooseEnds job={job} />
       <NotYet>
         {stage === 'first fix'
-          ? 'boxes by room, cut list, photographs before the wall closes.'
-          : 'accessories by room, terminals’ torque by maker, identified cores.'}{' '}
+          ? 'boxes one by one, a cut list.'
+          : 'accessories one by one, the torque of every terminal by its manufacturer.'}{' '}
         The tasks of each circuit come from its route and device.
       </NotYet>
     </>

@@ -143,7 +143,7 @@ export function PlanSheet({ job, j }: SheetProps) {
           </SheetTable>
         </Scroll>
       </Section>
-      <NotYet>crew days on a calendar, other trades, the outage hour by hour.</NotYet>
+      <NotYet>crew days on a calendar, other trades. The day of the outage stands hour by hour on the Supply sheet.</NotYet>
     </>
   );
 }

@@ -334,43 +334,53 @@ function Electrodes({
         <TextBox part={part} path="electrodes.ruling" label="Local ruling: who, what, when" />
       </Fields>
       <div style={{ height: 10 }} />
-      <EditTable<Of<'PlacedRod'>>
-        part={part as Part}
-        path="electrodes.rods"
-        label="Rods"
-        add="Add a rod"
-        fresh={(rows) => ({
-          place: `rod ${rows.length + 1}`,
-          lengthM: rules?.rod.lengthM ?? 0,
-          diameterMM: rules?.rod.diameterMM ?? 0,
-          spacingM: rows.length && rules ? rules.rod.spacingM : 0,
-          topMM: 300,
-          mode: 'vertical',
-          rock: false,
-          angleDeg: 0,
-          listed: null,
-        })}
-        columns={[
-          { key: 'place', label: 'Where' },
-          { key: 'lengthM', label: 'Length', scale: units.m, kind: 'number', width: 76 },
-          { key: 'diameterMM', label: 'Thickness', scale: units.mm, kind: 'number', width: 84 },
-          { key: 'spacingM', label: 'From the rod before', scale: units.m, kind: 'number', width: 110, zero: true },
-          { key: 'topMM', label: 'Top below ground', scale: units.mm, kind: 'number', width: 100 },
-          { key: 'mode', label: 'Driven', kind: 'choice', width: 90, options: choices(['vertical', 'slant', 'flat']) },
-          { key: 'rock', label: 'Rock met', kind: 'check', width: 60 },
-          { key: 'angleDeg', label: 'Off the vertical', unit: '°', kind: 'number', width: 76, zero: true, hide: (x) => x.mode !== 'slant' },
-          ...(asks('rodListed')
-            ? ([
-                {
-                  key: 'listed',
-                  label: 'Marked as listed',
-                  yesNo: true,
-                  width: 100,
-                },
-              ] satisfies Column<Of<'PlacedRod'>>[])
-            : []),
-        ]}
-      />
+      {rules && (
+        <EditTable<Of<'PlacedRod'>>
+          part={part as Part}
+          path="electrodes.rods"
+          label="Rods"
+          add="Add a rod"
+          fresh={(rows) => ({
+            place: `rod ${rows.length + 1}`,
+            lengthM: rules.rod.lengthM,
+            diameterMM: rules.rod.diameterMM,
+            spacingM: rows.length ? rules.rod.spacingM : 0,
+            topMM: 300,
+            mode: 'vertical',
+            rock: false,
+            angleDeg: 0,
+            listed: null,
+          })}
+          columns={[
+            { key: 'place', label: 'Where' },
+            { key: 'lengthM', label: 'Length', scale: units.m, kind: 'number', width: 76 },
+            { key: 'diameterMM', label: 'Thickness', scale: units.mm, kind: 'number', width: 84 },
+            { key: 'spacingM', label: 'From the rod before', scale: units.m, kind: 'number', width: 110, zero: true },
+            { key: 'topMM', label: 'Top below ground', scale: units.mm, kind: 'number', width: 100 },
+            { key: 'mode', label: 'Driven', kind: 'choice', width: 90, options: choices(['vertical', 'slant', 'flat']) },
+            { key: 'rock', label: 'Rock met', kind: 'check', width: 60 },
+            {
+              key: 'angleDeg',
+              label: 'Off the vertical',
+              unit: '°',
+              kind: 'number',
+              width: 76,
+              zero: true,
+              hide: (x) => x.mode !== 'slant',
+            },
+            ...(asks('rodListed')
+              ? ([
+                  {
+                    key: 'listed',
+                    label: 'Marked as listed',
+                    yesNo: true,
+                    width: 100,
+                  },
+                ] satisfies Column<Of<'PlacedRod'>>[])
+              : []),
+          ]}
+        />
+      )}
       {e?.expectedOhm !== null && e?.expectedOhm !== undefined && (
         <p data-expected={e.expectedOhm}>
           Expected from ground and rods: about <b>{figure(e.expectedOhm, 'Ω')}</b>

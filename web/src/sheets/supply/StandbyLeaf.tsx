@@ -1,7 +1,7 @@
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
-import { useCircuits, useSupply } from '../../api/job';
+import { useCircuits, useSheetAsks, useSupply } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
@@ -17,6 +17,7 @@ export function StandbyLeaf({ job, j, open, opened }: SheetProps) {
   const run = useSupply(job.id).data?.standby;
   const checks = (useCircuits(job.id).data?.report.job ?? []).filter((c) => c.id.startsWith('standby'));
   const bound = part as Part;
+  const asks = useSheetAsks('standby');
   return (
     <>
       <Caution>
@@ -50,8 +51,12 @@ export function StandbyLeaf({ job, j, open, opened }: SheetProps) {
             { key: 'runVA', label: 'Runs at', unit: 'VA', kind: 'number', width: 90 },
             { key: 'startVA', label: 'Starts at', unit: 'VA', kind: 'number', zero: true, width: 90 },
             { key: 'shed', label: 'Waits for room', kind: 'check', width: 80 },
-            { key: 'legA', label: 'Leg A', kind: 'check', width: 54 },
-            { key: 'legB', label: 'Leg B', kind: 'check', width: 54 },
+            ...(asks('legs')
+              ? [
+                  { key: 'legA', label: 'Leg A', kind: 'check' as const, width: 54 },
+                  { key: 'legB', label: 'Leg B', kind: 'check' as const, width: 54 },
+                ]
+              : []),
           ]}
         />
         {checks.length > 0 && <CheckList checks={checks} onOpen={(c) => open(c)} opened={opened} />}

@@ -149,7 +149,7 @@ export function TestSheet({ job, j }: SheetProps) {
         </div>
       </Split>
       <NotYet>
-        readings taken over from an instrument, every point of a ring or a lighting circuit. Each reading here is typed by a person.
+        readings taken over from an instrument, every point of a circuit as a row of its own. Each reading here is typed by a person.
       </NotYet>
     </>
   );
