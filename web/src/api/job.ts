@@ -28,7 +28,7 @@ export function useAsks(use: string): (field: string) => boolean {
 }
 /** Whether the practice asks for a field of a sheet or table; none while the terms are on their way. */
 export function useSheetAsks(sheet: string): (field: string) => boolean {
-  const asks = useTerms().data?.asks[sheet];
+  const asks = useTerms().data?.asks?.[sheet];
   return (field) => asks?.includes(field) ?? false;
 }
 export const useCompany = () => useQuery({ queryKey: ['company'], queryFn: () => ask(api.GET('/api/company')) });
