@@ -98,7 +98,7 @@ func load(ctx context.Context, st *store.Store) (bool, error) {
 		}
 		b.people[p.key] = person
 	}
-	for _, make := range []func() error{b.signed, b.rewire, b.upgrade, b.surge, b.testing, b.design, b.split, b.ferry, b.harbour} {
+	for _, make := range []func() error{b.signed, b.rewire, b.upgrade, b.surge, b.testing, b.design, b.split, b.ferry, b.harbour, b.rope} {
 		if err := make(); err != nil {
 			return false, fmt.Errorf("demo: %w", err)
 		}
@@ -224,7 +224,10 @@ func (b *builder) read(id, who string, daysAgo int, hour float64, live bool, val
 			}
 			r.Passed = &yes
 		} else {
-			v, given := values[row.ID]
+			v, given := values[row.Circuit+"/"+row.ID]
+			if !given {
+				v, given = values[row.ID]
+			}
 			if !given {
 				continue
 			}

@@ -73,7 +73,7 @@ export function JobsPage() {
             inputProps={{ 'aria-label': 'Search jobs' }}
             sx={{ border: '1px solid var(--rule2)', background: 'var(--sheet)', px: 1.2, width: 320, maxWidth: '100%' }}
           />
-          <span style={{ marginLeft: 'auto', display: 'flex', gap: 8 }}>
+          <span style={{ marginLeft: 'auto', display: 'flex', flexWrap: 'wrap', gap: 8 }}>
             <input ref={file} type="file" accept=".json,application/json" hidden onChange={(e) => void bring(e.target.files?.[0])} />
             <Button onClick={() => file.current?.click()}>Import a job file</Button>
             <a href="/api/tables/jobs" download style={{ alignSelf: 'center' }}>
@@ -92,7 +92,7 @@ export function JobsPage() {
         {jobs.data?.length === 0 && <p>{q ? `No job matches “${q}”.` : 'No jobs yet. Start one.'}</p>}
         {!!jobs.data?.length && (
           <Scroll style={{ background: 'var(--sheet)', border: '1px solid var(--ink)', padding: '4px 12px 8px' }}>
-            <SheetTable aria-label="Jobs">
+            <SheetTable aria-label="Jobs" data-cards>
               <thead>
                 <tr>
                   <th scope="col">Job</th>
@@ -106,22 +106,22 @@ export function JobsPage() {
               <tbody>
                 {jobs.data.map((j) => (
                   <tr key={j.id}>
-                    <td style={{ padding: '8px 8px 8px 0' }}>
+                    <td data-whole style={{ padding: '8px 8px 8px 0' }}>
                       <Link to={`/jobs/${j.id}/${j.sheet || 'handover'}`}>
                         <b>{j.ref}</b> {j.title}
                       </Link>
                       <br />
                       <Quiet>{kindNames[j.kind as Of<'Kind'>] ?? j.kind}</Quiet>
                     </td>
-                    <td>
+                    <td data-whole>
                       {j.customer}
                       <br />
                       <Quiet>{j.town}</Quiet>
                     </td>
-                    <td>
+                    <td data-whole>
                       <StageLine stage={j.stage} />
                     </td>
-                    <td>
+                    <td data-whole data-label="Held by">
                       {j.trouble ? <b style={{ color: 'var(--brick)' }}>{j.trouble}</b> : j.hold || 'nothing'}
                       {j.holds > 1 && <Quiet> and {j.holds - 1} more</Quiet>}
                       {j.sheet && (
@@ -131,8 +131,10 @@ export function JobsPage() {
                         </>
                       )}
                     </td>
-                    <td>{j.who || '–'}</td>
-                    <td style={{ whiteSpace: 'nowrap' }}>{moment(j.updatedAt)}</td>
+                    <td data-label="Waits for">{j.who || '–'}</td>
+                    <td data-label="Changed" style={{ whiteSpace: 'nowrap' }}>
+                      {moment(j.updatedAt)}
+                    </td>
                   </tr>
                 ))}
               </tbody>

@@ -17,6 +17,23 @@ export const SheetTable = styled('table')({
   },
   '& td': { borderBottom: '1px solid var(--rule)', padding: '2px 8px 2px 0', verticalAlign: 'middle' },
   '& .num': { textAlign: 'right' },
+  // A list of cards where there is no room for columns: each row one under the other, each
+  // cell under its name where it has one.
+  '@media (max-width:600px)': {
+    '&[data-cards], &[data-cards] tbody': { display: 'block', width: '100%' },
+    '&[data-cards] thead': { position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' },
+    '&[data-cards] tr': {
+      display: 'flex',
+      flexWrap: 'wrap',
+      gap: '2px 12px',
+      alignItems: 'baseline',
+      padding: '10px 0',
+      borderBottom: '1px solid var(--rule2)',
+    },
+    '&[data-cards] td': { display: 'block', border: 0, padding: '0', whiteSpace: 'normal' },
+    '&[data-cards] td[data-whole]': { flex: '1 0 100%' },
+    '&[data-cards] td[data-label]::before': { content: 'attr(data-label) " "', color: 'var(--ink2)', fontSize: '.88em' },
+  },
 });
 export const Row = styled('div')({ display: 'flex', flexWrap: 'wrap', gap: '8px 14px', alignItems: 'center' });
 export const Fields = styled('div')({

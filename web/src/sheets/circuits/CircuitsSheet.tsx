@@ -96,7 +96,7 @@ export function CircuitsSheet(props: SheetProps) {
       {r && demand && <DemandBar demand={r.demand} check={demand} onOpen={() => open(demand, (x) => taker.current?.(x))} />}
       {all.length > 0 && (
         <Scroll>
-          <SheetTable aria-label="Circuits">
+          <SheetTable aria-label="Circuits" data-cards>
             <thead>
               <tr>
                 <th style={{ width: 22 }} aria-label="Verdict" />
@@ -120,7 +120,7 @@ export function CircuitsSheet(props: SheetProps) {
                   <td>
                     <Mark verdict={c.verdict} />
                   </td>
-                  <td>
+                  <td data-label={say('Way')}>
                     <Quiet>{wayOf(j.circuits, c.id)}</Quiet>
                   </td>
                   <td>
@@ -144,9 +144,11 @@ export function CircuitsSheet(props: SheetProps) {
                       {c.name}
                     </button>
                   </td>
-                  <td style={{ whiteSpace: 'nowrap' }}>{c.summary.device}</td>
+                  <td data-whole style={{ whiteSpace: 'nowrap' }}>
+                    {c.summary.device}
+                  </td>
                   <td style={{ whiteSpace: 'nowrap' }}>{c.summary.conductor}</td>
-                  <td style={{ whiteSpace: 'nowrap' }}>
+                  <td data-label="Length" style={{ whiteSpace: 'nowrap' }}>
                     {units.show(c.summary.lengthM, 'm')}{' '}
                     {c.summary.maxLengthM > 0 && (
                       <Quiet>
@@ -155,7 +157,7 @@ export function CircuitsSheet(props: SheetProps) {
                     )}
                   </td>
                   {bars.map((b) => (
-                    <td key={b.id}>
+                    <td key={b.id} data-label={b.name}>
                       <HeadroomBar check={by(c, b.id)} width={32} short />
                     </td>
                   ))}

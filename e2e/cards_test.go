@@ -1,0 +1,35 @@
+package e2e
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+// On a phone the jobs and the circuits are cards one under the other: nothing of them
+// scrolls sideways, and each figure still says what it is.
+func TestListsAreCardsOnAPhone(t *testing.T) {
+	s := start(t)
+	p := s.person("Tobias Marrick")
+	p.Size(390, 844)
+	aside := func(table string) (px int) {
+		p.Has(`[aria-label="` + table + `"] tbody tr`)
+		p.Eval(`(t => t.parentElement.scrollWidth - t.parentElement.clientWidth)(document.querySelector('table[aria-label="`+table+`"]'))`, &px)
+		return px
+	}
+	p.Open("/")
+	assert.LessOrEqual(t, aside("Jobs"), 0)
+	assert.LessOrEqual(t, p.Sideways(), 0)
+	var label string
+	p.Eval(`getComputedStyle(document.querySelector('table[aria-label="Jobs"] td[data-label="Held by"]'), '::before').content`, &label)
+	assert.Contains(t, label, "Held by")
+	p.open("PW-2052", "circuits")
+	assert.LessOrEqual(t, aside("Circuits"), 0)
+	p.Click(`[data-row="c6"]`)
+	p.Has(`[data-circuit="c6"]`)
+	p.Size(1280, 800)
+	var head string
+	p.Eval(`document.querySelector('table[aria-label="Circuits"] thead').innerText`, &head)
+	assert.True(t, strings.Contains(head, "Device"), "columns where there is room")
+}
