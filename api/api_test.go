@@ -43,10 +43,19 @@ type world struct {
 	deskURL string
 }
 
+// demonstrated is a database with the demo company.
+var demonstrated = storetest.NewTemplate("demo", func(url string) error {
+	st, err := store.Open(context.Background(), url)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	_, err = demo.Load(context.Background(), st)
+	return err
+})
+
 func serve(t *testing.T) *world {
-	st := storetest.New(t)
-	_, err := demo.Load(context.Background(), st)
-	require.NoError(t, err)
+	st := storetest.Open(t, demonstrated.URL(t))
 	op, err := desk.New(desk.Smooth, "")
 	require.NoError(t, err)
 	operator := httptest.NewServer(op)

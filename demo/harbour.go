@@ -31,6 +31,11 @@ func outlet(id, name, place, device, from, side string) install.Box {
 // place of 100, a charge point, and two strings of outlets, one of them landed on the
 // wrong terminals.
 func (b *builder) harbour() error {
+	_, err := b.create("tobias", 5, harbourHouse())
+	return err
+}
+
+func harbourHouse() install.Job {
 	wash := wired("c2", "garage", "Boat bay outlets", 6, func(c *install.Circuit) {
 		c.Serves.Boxes = []install.Box{
 			outlet("b1", "By the side door", "garage", "gfci", "", "line"),
@@ -95,6 +100,5 @@ func (b *builder) harbour() error {
 			job.Board.Ways[w.No-1+2*p].Blank = false
 		}
 	}
-	_, err := b.create("tobias", 5, job)
-	return err
+	return job
 }

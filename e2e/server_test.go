@@ -51,18 +51,24 @@ func TestMain(m *testing.M) {
 	os.Exit(status)
 }
 
+// demonstrated is a database that the binary loaded the demo company into.
+var demonstrated = storetest.NewTemplate("demo", func(url string) error {
+	cmd := exec.Command(binary, "demo")
+	cmd.Env = append(os.Environ(), "DATABASE_URL="+url)
+	if out, err := cmd.CombinedOutput(); err != nil {
+		return fmt.Errorf("%w: %s", err, out)
+	}
+	return nil
+})
+
 func start(t *testing.T) *server {
-	s := &server{t: t, db: storetest.URL(t), port: "0"}
+	s := &server{t: t, db: demonstrated.URL(t), port: "0"}
 	var err error
 	s.desk, err = desk.New(desk.Smooth, "")
 	require.NoError(t, err)
 	operator := httptest.NewServer(s.desk)
 	t.Cleanup(func() { operator.CloseClientConnections(); operator.Close() })
 	s.deskAt = operator.URL
-	demo := exec.Command(binary, "demo")
-	demo.Env = append(os.Environ(), "DATABASE_URL="+s.db)
-	out, err := demo.CombinedOutput()
-	require.NoError(t, err, string(out))
 	s.serve()
 	return s
 }

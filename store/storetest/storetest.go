@@ -18,11 +18,51 @@ import (
 )
 
 var (
-	template = fmt.Sprintf("template_%d", os.Getpid())
-	once     sync.Once
-	made     error
-	number   atomic.Int64
+	empty  = &Template{name: "migrated"}
+	number atomic.Int64
 )
+
+// Template is a database that is filled once in a run of tests and cloned for each.
+type Template struct {
+	name string
+	fill func(url string) error
+	once sync.Once
+	made error
+}
+
+// NewTemplate is a migrated database that fill has filled.
+func NewTemplate(name string, fill func(url string) error) *Template {
+	return &Template{name: name, fill: fill}
+}
+
+// URL makes a clone of the template and returns its address. It is dropped when the
+// test ends.
+func (m *Template) URL(t testing.TB) string {
+	t.Helper()
+	template := fmt.Sprintf("template_%s_%d", m.name, os.Getpid())
+	m.once.Do(func() {
+		if m.made = exec(t, "CREATE DATABASE "+template); m.made != nil {
+			return
+		}
+		var st *store.Store
+		if st, m.made = store.Open(context.Background(), named(t, template)); m.made != nil {
+			return
+		}
+		st.Close()
+		if m.fill != nil {
+			m.made = m.fill(named(t, template))
+		}
+	})
+	require.NoError(t, m.made)
+	name := fmt.Sprintf("test_%d_%d", os.Getpid(), number.Add(1))
+	require.NoError(t, exec(t, "CREATE DATABASE "+name+" TEMPLATE "+template+" STRATEGY FILE_COPY"))
+	t.Cleanup(func() {
+		if err := exec(t, "DROP DATABASE "+name+" WITH (FORCE)"); err != nil {
+			t.Log(err)
+		}
+	})
+	return named(t, name)
+}
 
 func base(t testing.TB) string {
 	u := os.Getenv("ARVELT_TEST_DATABASE")
@@ -52,30 +92,19 @@ func exec(t testing.TB, sql string) error {
 // when the test ends.
 func URL(t testing.TB) string {
 	t.Helper()
-	once.Do(func() {
-		if made = exec(t, "CREATE DATABASE "+template); made != nil {
-			return
-		}
-		var st *store.Store
-		if st, made = store.Open(context.Background(), named(t, template)); made == nil {
-			st.Close()
-		}
-	})
-	require.NoError(t, made)
-	name := fmt.Sprintf("test_%d_%d", os.Getpid(), number.Add(1))
-	require.NoError(t, exec(t, "CREATE DATABASE "+name+" TEMPLATE "+template+" STRATEGY FILE_COPY"))
-	t.Cleanup(func() {
-		if err := exec(t, "DROP DATABASE "+name+" WITH (FORCE)"); err != nil {
-			t.Log(err)
-		}
-	})
-	return named(t, name)
+	return empty.URL(t)
 }
 
 // New opens a store on a database of its own.
 func New(t testing.TB) *store.Store {
 	t.Helper()
-	st, err := store.Open(context.Background(), URL(t))
+	return Open(t, URL(t))
+}
+
+// Open opens a store on a database that a test was given.
+func Open(t testing.TB, url string) *store.Store {
+	t.Helper()
+	st, err := store.Open(context.Background(), url)
 	require.NoError(t, err)
 	t.Cleanup(st.Close)
 	return st
