@@ -252,6 +252,71 @@ func TestTheTestsThatAJobOwes(t *testing.T) {
 	assert.Equal(t, "Equipment ground to the boxes that have one", ground.Title)
 }
 
+// Torque at 230 V: each new enclosure owes it, held to the maker's figure once that is known.
+func TestTorqueOfEachNewEnclosure(t *testing.T) {
+	c := serve(t).as("tobias")
+	v := c.job("PW-2038")
+	row := rowOf(t, v, "", "torque:isolator")
+	assert.Equal(t, "N·m", row.Unit)
+	assert.Contains(t, row.Closed, "torque from the maker's instruction", "a blank is no pass")
+	for _, r := range v.View.Tests.Rows {
+		assert.NotEqual(t, "torque:meter", r.ID, "the operator's meter is nobody's to tighten")
+	}
+	before := bodies(t, v.View.Job)
+	want := 3.5
+	v.View.Job.Chain.Enclosures[3].TorqueNm = install.Fact{Value: &want, Basis: install.Enquiry}
+	v.View.Job.Chain.Enclosures[3].TorqueSheet = "Solvig IS-100 sheet 1"
+	c.take("PW-2038", before, bodies(t, v.View.Job))
+	row = rowOf(t, c.job("PW-2038"), "", "torque:isolator")
+	assert.NotContains(t, row.Closed, "maker's instruction")
+	assert.Contains(t, row.Where, "Solvig IS-100 sheet 1")
+}
+
+// The cores of an armoured cable: brown, black and grey, as the company has it, said on
+// the Circuits sheet, with the work and on the paper.
+func TestTheCoresOfAnArmouredCable(t *testing.T) {
+	c := serve(t).as("tobias")
+	v := c.job("PW-2037")
+	cores := func() (sheet, task string) {
+		v := c.job("PW-2037")
+		var out api.CircuitsSheet
+		c.do("GET", "/api/jobs/"+v.Id+"/circuits", nil).into(t, &out)
+		return out.Report.Circuit("c1").Summary.Cores, taskOf(t, v, "c1-board").Caution + taskOf(t, v, "c1-board").Title
+	}
+	before := bodies(t, v.View.Job)
+	v.View.Job.Circuits[0].Route.CableType = "swa3-90"
+	v.View.Job.Circuits[0].Route.CPC, v.View.Job.Circuits[0].Route.CPCMM2 = "", 0
+	v.View.Job.Schools.SwaCores = "A"
+	c.take("PW-2037", before, bodies(t, v.View.Job))
+	a, taskA := cores()
+	assert.Equal(t, "line brown · neutral black, sleeved blue at both ends · protective grey, sleeved green-yellow at both ends", a)
+	v = c.job("PW-2037")
+	before = bodies(t, v.View.Job)
+	v.View.Job.Schools.SwaCores = "B"
+	c.take("PW-2037", before, bodies(t, v.View.Job))
+	b, taskB := cores()
+	assert.Equal(t, "line brown · neutral grey, sleeved blue at both ends · protective black, sleeved green-yellow at both ends", b)
+	assert.Contains(t, taskA, a)
+	assert.Contains(t, taskB, b)
+	assert.Contains(t, c.pdf("/api/jobs/"+v.Id+"/pack"), "neutral grey, sleeved blue")
+}
+
+// A rewire has its demand from its circuits, also where nothing is there before it.
+func TestTheDemandIsOfTheCircuitsToo(t *testing.T) {
+	c := serve(t).as("tobias")
+	v := c.job("PW-2052")
+	before := bodies(t, v.View.Job)
+	v.View.Job.Loads.Items = nil
+	c.take("PW-2052", before, bodies(t, v.View.Job))
+	v = c.job("PW-2052")
+	var out api.CircuitsSheet
+	c.do("GET", "/api/jobs/"+v.Id+"/circuits", nil).into(t, &out)
+	require.Positive(t, out.Report.Demand.AfterA)
+	for _, k := range out.Report.Circuits {
+		assert.NotContains(t, k.Operator.Why, "demand is not yet known", k.ID)
+	}
+}
+
 // Insulation is judged by the voltage it was read at.
 func TestInsulationByItsVoltage(t *testing.T) {
 	c := serve(t).as("jana")
@@ -291,6 +356,35 @@ func TestAnOpenNeutralStopsTheTests(t *testing.T) {
 	v = c.made(id, one)
 	assert.Contains(t, rowOf(t, v, "", "path").Closed, "the board is live")
 	w.as("jana").held(c.job("PW-2037").Id, put{"kind": "isolation", "source": "b", "lockTag": "7", "tester": "T", "provedBefore": true, "provedAfter": true, "oneHot": true, "pairsDead": []string{"L-N"}}, 422, "oneHot")
+}
+
+// Legs that lie apart are an open neutral: nothing else is tested live until the cause is
+// found, the supply was off, and both legs are read anew; a reading from before it went
+// off counts no more.
+func TestLegsApartCloseEveryLiveTest(t *testing.T) {
+	c := serve(t).as("tobias")
+	v := c.job("PW-2057")
+	id := v.Id
+	c.made(id, put{"kind": "reopen", "note": "a lamp burned out in an hour"})
+	volts := func(test string, v float64) api.JobView {
+		return c.made(id, put{"kind": "reading", "subject": test, "value": v, "unit": "V", "instrument": "Tarn M4 22871", "calibrated": "2027-06-01", "note": "read again"})
+	}
+	volts("volts-an", 128.5)
+	v = volts("volts-bn", 112.5)
+	assert.Equal(t, working.Fail, rowOf(t, v, "", "volts-bn").Verdict)
+	closed := 0
+	for _, r := range v.View.Tests.Rows {
+		switch {
+		case !r.Live:
+		case r.ID == "volts-ll" || r.ID == "volts-an" || r.ID == "volts-bn":
+			assert.Empty(t, r.Closed, "%s is how the cause is found", r.ID)
+		default:
+			assert.Contains(t, r.Closed, "find the cause", "%s %s", r.Circuit, r.ID)
+			closed++
+		}
+	}
+	assert.Greater(t, closed, 5)
+	c.held(id, put{"kind": "reading", "subject": "functional", "circuit": "c1", "passed": true}, 409, "find the cause")
 }
 
 // What the survey counts and asks.

@@ -2,11 +2,14 @@ package demo
 
 import (
 	"context"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arvelt/core/install"
+	"arvelt/core/working"
 	"arvelt/store"
 	"arvelt/store/storetest"
 )
@@ -52,5 +55,45 @@ func TestEveryLineHasAPrice(t *testing.T) {
 		for _, line := range l.View().Take.Lines {
 			assert.NotNil(t, line.Price, "%s: %s %s (%s)", row.Ref, line.Key, line.Name, line.Unit)
 		}
+	}
+}
+
+// The signed jobs are of one piece: every check holds, every test is read and passes,
+// every point of the walk is fed by a circuit that the board has a way for, and every
+// circuit that is a room's feeds one.
+func TestSignedJobsAreOfOnePiece(t *testing.T) {
+	st := storetest.New(t)
+	ctx := context.Background()
+	_, err := Load(ctx, st)
+	require.NoError(t, err)
+	company, err := st.CompanyByName(ctx, Company)
+	require.NoError(t, err)
+	for _, ref := range []string{"PW-2056", "PW-2057"} {
+		id, err := st.For(company).JobID(ctx, ref)
+		require.NoError(t, err)
+		l, err := st.For(company).Job(ctx, store.Person{CompanyID: company}, id)
+		require.NoError(t, err)
+		v := l.View()
+		assert.Empty(t, v.State.Holds, ref)
+		for _, row := range v.Tests.Rows {
+			assert.Equal(t, working.Pass, row.Verdict, "%s %s %s: %s", ref, row.Circuit, row.ID, row.Says)
+		}
+		fed := map[string]int{}
+		for _, room := range l.Job.Rooms {
+			for _, p := range room.Points {
+				fed[p.FedFrom]++
+			}
+		}
+		for _, c := range l.Job.Circuits {
+			w := slices.IndexFunc(l.Job.Board.Ways, func(w install.Way) bool { return w.No == c.Protection.Way })
+			require.GreaterOrEqual(t, w, 0, "%s: %s has no way", ref, c.Name)
+			assert.False(t, l.Job.Board.Ways[w].Blank, "%s: way of %s", ref, c.Name)
+			if ref == "PW-2056" {
+				assert.Positive(t, fed[c.ID], "%s feeds no point", c.Name)
+			}
+			delete(fed, c.ID)
+		}
+		delete(fed, "") // points of the structured cabling
+		assert.Empty(t, fed, "%s: points of circuits that are not there", ref)
 	}
 }

@@ -124,6 +124,16 @@ func TestAJobLeavesAndComesBack(t *testing.T) {
 	}
 	assert.Equal(t, map[string]bool{"demand": true, "voltage-drop": true}, failed)
 
+	// What the chain and the works outdoors say is among it: a wrong joint is no exit 0.
+	_, out, _ = call("", nil, "check", file("PW-2050"), "--json")
+	require.NoError(t, json.Unmarshal([]byte(out), &figures))
+	said := map[string]string{}
+	for _, f := range figures {
+		said[f.ID] = string(f.Verdict)
+	}
+	assert.Equal(t, "fail", said["joint-panel"], "the joint of Panel A")
+	assert.Contains(t, said, "cover-yard-2", "the cover below the drive")
+
 	status, out, _ = call("", nil, "verify", signed)
 	assert.Zero(t, status)
 	assert.Contains(t, out, "unchanged: revision A, signed by Tobias Marrick")

@@ -185,3 +185,27 @@ func TestServicePartsOfThePractice(t *testing.T) {
 	job.Outdoor.Electrodes.Rods = nil
 	assert.Empty(t, outdoor.Of(job, p, nil, "2026-11-27").ElectrodeParts)
 }
+
+// Straps are of the riser alone, whatever the length of the span; a slip joint stands where
+// the duct leaves the ground.
+func TestStrapsAreOfTheRiser(t *testing.T) {
+	drop := install.Run{ID: "d", Name: "Drop", Kind: install.Overhead, Stretches: []install.RunStretch{{Place: "span", LengthM: 31}, {Place: "riser", LengthM: 3.5, Surface: rulebook.AboveGround}}}
+	assert.InDelta(t, 5, part(worked(t, split120.Practice{}, drop), "Straps for the riser"), 0, "4 × 0.9 m reach 3.5 m, and one more")
+	drop.Stretches[0].LengthM = 60
+	assert.InDelta(t, 5, part(worked(t, split120.Practice{}, drop), "Straps for the riser"), 0)
+	drop.Stretches[1].LengthM = 3.7
+	assert.InDelta(t, 6, part(worked(t, split120.Practice{}, drop), "Straps for the riser"), 0)
+
+	run := trench()
+	slip := func(r outdoor.Run) float64 {
+		for _, p := range r.Parts {
+			if strings.HasPrefix(p.Name, "Slip joint") {
+				return p.N
+			}
+		}
+		return 0
+	}
+	below := slip(worked(t, split120.Practice{}, run))
+	run.Stretches = append(run.Stretches, install.RunStretch{Place: "up the wall", LengthM: 2, Surface: rulebook.AboveGround})
+	assert.InDelta(t, below+1, slip(worked(t, split120.Practice{}, run)), 0, "one where it leaves the ground")
+}

@@ -37,3 +37,12 @@ func TestABrokenTableIsNotServed(t *testing.T) {
 	assert.Panics(t, func() { Load(fstest.MapFS{}, "t") })
 	assert.Panics(t, func() { read("a,b\n1,2,3\n") })
 }
+
+// A table is as sure as its least sure row, where its head says nothing.
+func TestATableIsAsSureAsItsLeastSureRow(t *testing.T) {
+	load := func(body string) string { return read("# source: somewhere\n" + body).Source.Confidence }
+	assert.Equal(t, "medium", load("a,confidence\n1,high\n2,medium\n"))
+	assert.Equal(t, "low", load("a,confidence\n1,low\n2,medium\n"))
+	assert.Equal(t, "high", load("a,confidence\n1,high\n2,\n"))
+	assert.Equal(t, "low", load("# note: confidence=low\na,confidence\n1,high\n"))
+}

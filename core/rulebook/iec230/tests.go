@@ -19,7 +19,7 @@ func (c *circuit) r1r2Where() string {
 // TestIDs names the tests that a reading may be of, in the order of the
 // sequence: dead, permission to energise, live (BS 7671 643, IEC 60364-6).
 var TestIDs = []string{
-	"continuity-earth", "continuity-bond", "insulation-tails", "ze", "earth-back", "ring-r1", "ring-rn", "ring-r2", "r1r2", "insulation-ln", "insulation-le", "insulation-ne", "polarity-dead", "electrode",
+	"continuity-earth", "continuity-bond", "insulation-tails", "torque", "ze", "earth-back", "ring-r1", "ring-rn", "ring-r2", "r1r2", "insulation-ln", "insulation-le", "insulation-ne", "polarity-dead", "electrode",
 	"polarity-supply", "polarity-live", "pfc", "zs", "rcd-x1", "rcd-x5", "rcd-button", "functional", "ev-functional", "ev-pen",
 }
 
@@ -51,6 +51,9 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 	}
 	if job.Kind == install.SupplyUpgrade {
 		l.addDead(insulationTest(job, "insulation-tails", "", "Insulation resistance of tails and board, live conductors together to earth", "500 V d.c. with the ways off: line and neutral joined, against the main earthing terminal."))
+	}
+	for _, t := range rulebook.TorqueTests(job, "N·m", 1) {
+		l.addDead(t)
 	}
 	if len(job.Circuits) > 0 || job.Kind == install.SupplyUpgrade {
 		l.origin()

@@ -7,7 +7,6 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
-	"arvelt/core/unit"
 	"arvelt/core/working"
 )
 
@@ -30,12 +29,8 @@ const (
 	liveCaution = "Live work: only a qualified person, rated gloves and probes, covers shut again at once."
 )
 
-// lbfInNm is a pound-force inch in newton metres; torqueShare how far a torque tool's
-// setting may lie from the maker's figure.
-const (
-	lbfInNm     = 0.112984829
-	torqueShare = 0.1
-)
+// lbfInNm is a pound-force inch in newton metres.
+const lbfInNm = 0.112984829
 
 // continuity judges what a continuity tester said against what it must.
 func continuity(want, why string) func(install.Record) (working.Verdict, string) {
@@ -121,23 +116,8 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 	}
 	said := []string{open, closed}
 	addDead(rulebook.Test{ID: "path", Title: "Path traced by eye", YesNo: true, Where: "From the source to every load terminal: each conductor where it belongs, nothing bare beside metal.", Judge: rulebook.YesNo})
-	for i := range job.Chain.Enclosures {
-		e := &job.Chain.Enclosures[i]
-		if !e.New || e.Owner != install.OwnerCustomer {
-			continue
-		}
-		if !e.TorqueNm.Known() {
-			addDead(rulebook.Test{ID: "torque:" + e.ID, Title: "Torque of the main terminals of " + e.Name, Unit: "lbf·in", Lacks: "First the torque from the maker's instruction, on the chain: without it a reading proves nothing.", Judge: noFigure})
-			continue
-		}
-		want := unit.Significant(e.TorqueNm.V()/lbfInNm, 4)
-		addDead(rulebook.Test{ID: "torque:" + e.ID, Title: "Torque of the main terminals of " + e.Name, Unit: "lbf·in", Expected: &want, Where: "With the torque tool, its serial and calibration as the instrument: " + e.TorqueSheet + ". Factory-made terminals too. Once, unless the maker asks for a second pass.",
-			Judge: func(r install.Record) (working.Verdict, string) {
-				if math.Abs(*r.Value-want) <= torqueShare*want {
-					return working.Pass, text("Within 10 % of the ", want, " lbf·in of its maker.")
-				}
-				return working.Fail, text("Its maker asks for ", want, " lbf·in: too little works loose, too much breaks the lug.")
-			}})
+	for _, t := range rulebook.TorqueTests(job, "lbf·in", lbfInNm) {
+		addDead(t)
 	}
 	chain := p.Chain(job)
 	bonded := false
@@ -262,9 +242,4 @@ func groundedBoxes(k *install.Circuit) (with, without []string) {
 		}
 	}
 	return with, without
-}
-
-// noFigure judges a reading for which there is nothing to compare it with.
-func noFigure(install.Record) (working.Verdict, string) {
-	return working.Unknown, "There is nothing to compare it with."
 }

@@ -39,6 +39,14 @@ test('a closed task says why, names what stays live and cannot be ticked', () =>
   expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Done' }).disabled).toBe(true);
 });
 
+test('the hazards of the site stand at its head', () => {
+  serve();
+  const job = view({ tasks: [task({})] });
+  const site = { ...job.view.job!.site, hazards: 'Two geese in the yard' };
+  show(<FixSheet job={job} j={{ ...job.view.job!, site }} open={() => {}} stage="second fix" />);
+  expect(screen.getByText(/Two geese in the yard/)).toBeTruthy();
+});
+
 test('a tick is sent, and taken back', async () => {
   const sent = serve();
   sheet({ tasks: [task({}), task({ id: 'c1-label', title: 'Label', done: true, doneBy: 'Mo', doneAt: '2026-05-04T09:00:00Z' })] });

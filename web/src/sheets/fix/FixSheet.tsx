@@ -4,6 +4,7 @@ import { Caution, NotYet, Quiet } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { SheetHead } from '../../parts/SheetHead';
+import { SiteHazards } from '../../parts/SiteHazards';
 import type { SheetProps } from '../JobPage';
 import { IsolationPanel } from './IsolationPanel';
 import { LooseEnds } from './LooseEnds';
@@ -19,7 +20,7 @@ const TaskLine = styled('li')({
 });
 
 /** First or second fix: one task under the other, ticked where the work is done. On a phone, on site. */
-export function FixSheet({ job, stage }: SheetProps & { stage: 'first fix' | 'second fix' }) {
+export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 'second fix' }) {
   const tasks = job.view.tasks.filter((t) => t.stage === stage);
   const done = tasks.filter((t) => t.done).length;
   const name = stage === 'first fix' ? 'First fix' : 'Second fix';
@@ -31,6 +32,7 @@ export function FixSheet({ job, stage }: SheetProps & { stage: 'first fix' | 'se
         says={tasks.length ? `${done} of ${tasks.length} done.` : 'No tasks: there is no circuit yet.'}
         tables={[['tasks', 'Tasks']]}
       />
+      <SiteHazards text={j.site.hazards} />
       {tasks.some((t) => t.isolation) && <IsolationPanel job={job} />}
       <ol style={{ listStyle: 'none', margin: '0 0 18px', padding: 0 }}>
         {tasks.map((t) => (

@@ -76,7 +76,7 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             path="hazards"
             label="Hazards on site"
             lines={1}
-            help="Suspected asbestos is not disturbed: write it here and stop."
+            help="Stands at the head of First fix, Second fix and Test. What closes the work until it is cleared, as suspected asbestos, goes under Hazards on the way."
           />
         </Fields>
       </Section>

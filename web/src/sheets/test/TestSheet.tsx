@@ -7,6 +7,7 @@ import { useFrame } from '../../frame/Shell';
 import { figure, moment } from '../../parts/figure';
 import { Caution, Heading, NotYet, Quiet, Section, Wrong } from '../../parts/layout';
 import { Mark, verdictWord } from '../../parts/Mark';
+import { SiteHazards } from '../../parts/SiteHazards';
 import { SheetHead } from '../../parts/SheetHead';
 import { IsolationPanel } from '../fix/IsolationPanel';
 import type { SheetProps } from '../JobPage';
@@ -95,6 +96,7 @@ export function TestSheet({ job, j }: SheetProps) {
         }
         tables={[['tests', 'Tests']]}
       />
+      <SiteHazards text={j.site.hazards} />
       <Split>
         <div className="entry">
           {lastRow?.reading && (
