@@ -635,6 +635,22 @@ func (c *client) pdf(path string) string {
 	return strings.Join(strings.Fields(string(out)), " ")
 }
 
+// The pack of a whole house, in both practices: what was read is on it, and nothing that
+// was read is called not looked at.
+func TestThePackOfAWholeHouse(t *testing.T) {
+	c := serve(t).as("tobias")
+	text := c.pdf("/api/jobs/" + c.job("PW-2057").Id + "/pack")
+	for _, want := range []string{"Standby source generator, 14 kVA, transfers by itself", "joined here, read", "kept apart, read", "0.625 in thick", "2 ground rods", "200 A at Outdoor disconnect", "arc-fault breaker, 1", "Receipt of the client", "Gas line to the generator by the gas fitter"} {
+		assert.Contains(t, text, want)
+	}
+	assert.NotContains(t, text, "not yet looked at")
+	text = c.pdf("/api/jobs/" + c.job("PW-2056").Id + "/pack")
+	for _, want := range []string{"1 Ring, ground floor 0.33 0.33 0.54 0.22 410 380 395 500 yes 0.44 1.37 24", "No surge protection, Board A: declined (Leonie Strand", "Making good of plaster by the mason", "The outside wash house", "Cut-out sound, seal in place", "calibrated to"} {
+		assert.Contains(t, text, want)
+	}
+	assert.NotContains(t, text, "vehicle")
+}
+
 // The pack of a signed revision can be had after it was opened anew; an emoji that somebody
 // typed keeps no pack from printing; what was declined stands in it with the reason.
 func TestThePackCanAlwaysBeHad(t *testing.T) {

@@ -90,11 +90,26 @@ func (b *builder) rope() error {
 
 // ropeDead and ropeLive are the readings of the house, by circuit and test or by test alone.
 var (
-	ropeDead = map[string]float64{"continuity-earth": 0.02, "continuity-bond": 0.04, "ze": 0.21, "insulation-ln": 410, "insulation-le": 380, "insulation-ne": 395,
-		"c1/ring-r1": 0.33, "c1/ring-rn": 0.33, "c1/ring-r2": 0.54, "c1/r1r2": 0.22, "c2/ring-r1": 0.37, "c2/ring-rn": 0.36, "c2/ring-r2": 0.6, "c2/r1r2": 0.25,
-		"c3/r1r2": 0.13, "c4/r1r2": 0.88, "c5/r1r2": 1.04, "c6/r1r2": 0.08, "c7/r1r2": 0.82}
-	ropeLive = map[string]float64{"pfc": 1.08, "rcd-x1": 24,
-		"c1/zs": 0.44, "c2/zs": 0.47, "c3/zs": 0.35, "c4/zs": 1.1, "c5/zs": 1.26, "c6/zs": 0.3, "c7/zs": 1.04}
+	ropeDead = map[string]float64{"continuity-earth": 0.02, "continuity-bond": 0.04, "ze": 0.21,
+		"c1/ring-r1": 0.33, "c1/ring-rn": 0.33, "c1/ring-r2": 0.54, "c2/ring-r1": 0.37, "c2/ring-rn": 0.36, "c2/ring-r2": 0.6,
+		"c1/r1r2": 0.22, "c2/r1r2": 0.25, "c3/r1r2": 0.13, "c4/r1r2": 0.88, "c5/r1r2": 1.04, "c6/r1r2": 0.08, "c7/r1r2": 0.82,
+		"c1/insulation-ln": 410, "c1/insulation-le": 380, "c1/insulation-ne": 395,
+		"c2/insulation-ln": 365, "c2/insulation-le": 340, "c2/insulation-ne": 352,
+		"c3/insulation-ln": 720, "c3/insulation-le": 690, "c3/insulation-ne": 705,
+		"c4/insulation-ln": 510, "c4/insulation-le": 470, "c4/insulation-ne": 488,
+		"c5/insulation-ln": 455, "c5/insulation-le": 430, "c5/insulation-ne": 446,
+		"c6/insulation-ln": 810, "c6/insulation-le": 770, "c6/insulation-ne": 795,
+		"c7/insulation-ln": 590, "c7/insulation-le": 560, "c7/insulation-ne": 575,
+	}
+	ropeLive = map[string]float64{"pfc": 1.08,
+		"c1/zs": 0.44, "c1/rcd-x1": 24,
+		"c2/zs": 0.47, "c2/rcd-x1": 26,
+		"c3/zs": 0.35, "c3/rcd-x1": 22,
+		"c4/zs": 1.1, "c4/rcd-x1": 25,
+		"c5/zs": 1.26, "c5/rcd-x1": 27,
+		"c6/zs": 0.3, "c6/rcd-x1": 21,
+		"c7/zs": 1.04, "c7/rcd-x1": 24,
+	}
 )
 
 // decide is what the client decided on a finding of a kind.

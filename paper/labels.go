@@ -302,6 +302,9 @@ func (p *pack) owner() {
 			p.bullet("New: " + e.Name + ".")
 		}
 	}
+	if own := p.standby(); own != "" {
+		p.bullet("Standby source: " + own + ".")
+	}
 	for _, d := range j.Surge.Devices {
 		p.bullet("Surge device " + d.Name + ": look at its indicator now and then.")
 	}

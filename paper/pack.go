@@ -109,11 +109,14 @@ func (p *pack) done() (out []string) {
 		}
 		out = append(out, text+when(", ", c.Point.Place)+when(", ", join(" ", s.Conductor, p.cableName(c)))+", "+p.length(c.Route.LengthM())+when(", ", p.placed(c)))
 	}
+	if own := p.standby(); own != "" {
+		out = append(out, "Standby source: "+own)
+	}
 	for _, d := range j.Surge.Devices {
 		out = append(out, "Surge device "+d.Name+", Type "+d.Type+", "+map[string]string{"origin": p.say("at the origin"), "board": p.say("at the board"), "load": "near what it protects"}[d.Place])
 	}
 	if n := len(j.Outdoor.Electrodes.Rods); n > 0 {
-		out = append(out, counted(n, "earth rod", "earth rods")+": "+strings.Join(places(j.Outdoor.Electrodes.Rods), "; "))
+		out = append(out, counted(n, p.say("earth rod"), p.say("earth rods"))+": "+strings.Join(places(j.Outdoor.Electrodes.Rods), "; "))
 	}
 	for i := range j.Outdoor.Runs {
 		r := &j.Outdoor.Runs[i]
@@ -229,12 +232,15 @@ func (p *pack) origin(works *outdoor.Report) {
 	if s.Condition != "" {
 		p.pair("Condition", s.Condition)
 	}
+	if own := p.standby(); own != "" {
+		p.pair("Standby source", own)
+	}
 	if s.EarthTo != "" {
 		p.pair("Electrode conductor runs to", p.word("bond:"+s.EarthTo))
 	}
 	e := &j.Outdoor.Electrodes
 	for i, r := range e.Rods {
-		text := join(", ", r.Place, p.length(r.LengthM), p.small4(r.DiameterMM)+" thick", r.Mode)
+		text := join(", ", r.Place, p.length(r.LengthM), p.thickness(r.DiameterMM)+" thick", r.Mode)
 		if i > 0 && r.SpacingM > 0 {
 			text += ", " + p.length(r.SpacingM) + " from the one before"
 		}
@@ -259,6 +265,29 @@ func (p *pack) origin(works *outdoor.Report) {
 	}
 }
 
+// scheduled are the answers that the schedule of readings has a column for.
+var scheduled = map[string]bool{"polarity-dead": true, "rcd-button": true}
+
+// jointRead is what was read between neutral and earth in an enclosure; empty where that
+// was not read.
+func (p *pack) jointRead(id string) string {
+	for _, r := range p.v.Tests.Rows {
+		if r.ID == "ng:"+id && r.Reading != nil {
+			return "read " + readingText(r.Reading, r.Unit) + " on " + p.date(r.Reading.At)
+		}
+	}
+	return ""
+}
+
+// standby is the source of the customer's own; empty without one.
+func (p *pack) standby() string {
+	b := &p.v.Job.Standby
+	if b.Source == "" {
+		return ""
+	}
+	return join(", ", p.word(b.Source), unit.With(b.SourceVA/1000, "kVA"), map[bool]string{true: "transfers by itself", false: "transferred by hand"}[b.Automatic])
+}
+
 // chainTable lists the enclosures from the operator's end on, with the place of the joint.
 func (p *pack) chainTable() {
 	if len(p.v.Chain.Nodes) == 0 {
@@ -274,6 +303,8 @@ func (p *pack) chainTable() {
 		joint := map[string]string{"must": "joined here", "never": "kept apart"}[n.Joint]
 		if joint != "" {
 			switch {
+			case p.jointRead(e.ID) != "":
+				joint += ", " + p.jointRead(e.ID)
 			case e.Joined == nil:
 				joint += ", not yet looked at"
 			case *e.Joined != (n.Joint == "must"):
@@ -329,6 +360,14 @@ func (p *pack) runName(id string) string {
 // small4 writes millimetres as the practice does.
 func (p *pack) small4(mm float64) string {
 	return unit.Lengths{Inches: p.terms.Length.Unit() == "ft"}.MM(mm)
+}
+
+// thickness is a diameter as it is marked: inches to a thousandth, not to what a tape reads.
+func (p *pack) thickness(mm float64) string {
+	if p.terms.Length.Unit() == "ft" {
+		return unit.With(unit.Significant(mm/25.4, 3), "in")
+	}
+	return unit.With(mm, "mm")
 }
 
 // cableName is the cable of a circuit; a trade size names it already.
@@ -390,8 +429,8 @@ func (p *pack) inspected() {
 	p.heading("Looked at and tried")
 	rows := []row{}
 	for _, r := range p.v.Tests.Rows {
-		if !r.YesNo || r.Reading == nil {
-			continue
+		if !r.YesNo || r.Reading == nil || r.Circuit != "" && (p.terms.SizeNames != nil || scheduled[r.ID]) {
+			continue // not read yet, or on the schedule of readings
 		}
 		rows = append(rows, row{verdict: r.Verdict, cells: []string{p.circuitName(r.Circuit), r.Title, readingText(r.Reading, r.Unit), r.Reading.By + ", " + p.at(r.Reading.At)}})
 	}
