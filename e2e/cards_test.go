@@ -3,6 +3,7 @@ package e2e
 import (
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 )
@@ -32,4 +33,24 @@ func TestListsAreCardsOnAPhone(t *testing.T) {
 	var head string
 	p.Eval(`document.querySelector('table[aria-label="Circuits"] thead').innerText`, &head)
 	assert.True(t, strings.Contains(head, "Device"), "columns where there is room")
+}
+
+// Nothing jumps under the thumb: what a sheet waits for has its place before it is there.
+func TestNothingJumps(t *testing.T) {
+	s := start(t)
+	p := s.person("Tobias Marrick")
+	p.Front()
+	p.open("PW-2054", "survey")
+	id := strings.Split(p.Path(), "/")[2]
+	p.Slow(150 * time.Millisecond)
+	for _, width := range []int64{1280, 390} {
+		p.Size(width, 844)
+		for _, at := range []string{"survey?leaf=case", "survey?leaf=scope", "supply?leaf=found", "supply?leaf=demand", "supply?leaf=chain", "supply?leaf=isolation", "supply?leaf=desk", "supply?leaf=outdoor", "supply?leaf=outage", "circuits", "board", "materials", "test"} {
+			p.Open("/jobs/" + id + "/" + at)
+			p.Has("main h1")
+			p.Until("the answers", `!/(Computing|Planning|Comparing|Gathering the findings) …/.test(document.body.innerText)`)
+			score, what := p.Shifts()
+			assert.Less(t, score, 0.1, "%s at %d px: %s", at, width, what)
+		}
+	}
 }

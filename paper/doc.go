@@ -168,8 +168,10 @@ func (p *pack) titleBlock() {
 		earthing = "not yet known"
 	}
 	fuse := ""
-	if j.Supply.MainFuseA.Known() {
-		fuse = " · " + unit.Format(j.Supply.MainFuseA.V()) + " A"
+	if a := p.v.Report.Demand.FuseA; a > 0 { // with the work, where that changes the supply
+		fuse = " · " + unit.With(a, "A")
+	} else if j.Supply.MainFuseA.Known() {
+		fuse = " · " + unit.With(j.Supply.MainFuseA.V(), "A")
 	}
 	p.SetDrawColor(22, 33, 30)
 	p.SetLineWidth(0.25)

@@ -280,6 +280,45 @@ func (p *Page) Offline(off bool) {
 	}))
 }
 
+// Slow delays every answer from now on.
+func (p *Page) Slow(by time.Duration) {
+	p.t.Helper()
+	rules := []*network.Conditions{{Latency: float64(by.Milliseconds()), DownloadThroughput: -1, UploadThroughput: -1}}
+	p.do("slow network", network.Enable(), chromedp.ActionFunc(func(ctx context.Context) error {
+		_, err := network.EmulateNetworkConditionsByRule(rules).Do(ctx)
+		return err
+	}))
+}
+
+// Front brings the tab to the front: what nobody sees is not painted.
+func (p *Page) Front() {
+	p.t.Helper()
+	p.do("bring to the front", page.BringToFront())
+}
+
+// Shifts is how far what was seen jumped since the page was opened, as browsers score it:
+// the sum of the layout shifts that followed no input, and what jumped.
+func (p *Page) Shifts() (score float64, what string) {
+	p.t.Helper()
+	var out struct {
+		Score float64
+		What  string
+	}
+	p.Eval(`new Promise(done => {
+		const out = {score: 0, what: ''};
+		const watch = new PerformanceObserver(list => {
+			for (const e of list.getEntries()) {
+				if (e.hadRecentInput) continue;
+				out.score += e.value;
+				for (const s of e.sources) if (out.what.length < 300) out.what += e.value.toFixed(3) + ' ' + (s.node?.nodeName ?? '') + ' ' + (s.node?.textContent ?? '').slice(0, 30) + '; ';
+			}
+		});
+		watch.observe({type: 'layout-shift', buffered: true});
+		requestAnimationFrame(() => requestAnimationFrame(() => { watch.disconnect(); done(out) }));
+	})`, &out)
+	return out.Score, out.What
+}
+
 // Shot writes a picture of the viewport.
 func (p *Page) Shot(path string) {
 	p.t.Helper()

@@ -151,7 +151,7 @@ export function JobPage() {
               <Riser job={data} sheet={sheet} />
               <div className="paper">
                 <div className="sheet">
-                  <main data-sheet={sheet} aria-busy={fetching}>
+                  <main data-sheet={sheet} aria-busy={fetching} style={{ minHeight: '100vh' }}>
                     {data.view.frozen && (
                       <p style={{ margin: '0 0 10px' }}>
                         Revision {data.view.revision} is signed and frozen. <Link to={`/jobs/${id}/handover`}>Open a new revision</Link> to

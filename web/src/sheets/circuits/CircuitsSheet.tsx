@@ -9,7 +9,7 @@ import { useTrial } from '../../api/trial';
 import { CheckList } from '../../parts/CheckList';
 import { TextBox } from '../../parts/fields';
 import { HeadroomBar } from '../../parts/HeadroomBar';
-import { Fields, Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
+import { Fields, Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable, Waiting, Wrong } from '../../parts/layout';
 import { LocalRules } from '../../parts/LocalRules';
 import { Mark } from '../../parts/Mark';
 import { useSay } from '../../parts/practice';
@@ -76,23 +76,32 @@ export function CircuitsSheet(props: SheetProps) {
     to.focus();
     pick(to.dataset.row ?? '');
   };
+  const head = (
+    <SheetHead
+      title="Circuits"
+      job={job.id}
+      says={
+        !j.circuits.length
+          ? 'No circuit yet.'
+          : `${j.circuits.length === 1 ? 'One circuit' : `${j.circuits.length} circuits`} from ${j.board.name}${fails ? `, ${fails} with a check that fails` : ''}.`
+      }
+      tables={[
+        ['checks', 'Checks'],
+        ['route', 'Routes'],
+      ]}
+    />
+  );
+  if (report.isPending)
+    return (
+      <>
+        {head}
+        <Waiting />
+      </>
+    );
   return (
     <>
-      <SheetHead
-        title="Circuits"
-        job={job.id}
-        says={
-          !j.circuits.length
-            ? 'No circuit yet.'
-            : `${j.circuits.length === 1 ? 'One circuit' : `${j.circuits.length} circuits`} from ${j.board.name}${fails ? `, ${fails} with a check that fails` : ''}.`
-        }
-        tables={[
-          ['checks', 'Checks'],
-          ['route', 'Routes'],
-        ]}
-      />
+      {head}
       {report.error && <Wrong>{report.error.message}</Wrong>}
-      {report.isPending && <p>Computing …</p>}
       {r && demand && <DemandBar demand={r.demand} check={demand} onOpen={() => open(demand, (x) => taker.current?.(x))} />}
       {all.length > 0 && (
         <Scroll>

@@ -6,7 +6,7 @@ import { CheckList } from '../../parts/CheckList';
 import { EditTable, type Column } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases, choices } from '../../parts/fields';
 import { figure } from '../../parts/figure';
-import { Caution, Fields, Heading, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
+import { Caution, Fields, Heading, Quiet, Row, Scroll, Section, SheetTable, Waiting } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { useUnits } from '../../parts/units';
@@ -20,7 +20,7 @@ const none = { value: null, basis: '' as const, note: '' };
 /** Trenches and overhead runs drawn as a section with parts and steps, and the electrodes. For the yard and the edge of the trench. */
 export function OutdoorLeaf({ job, j, open, opened }: SheetProps) {
   const part = usePart(job, 'outdoor', j.outdoor);
-  const sheet = useOutdoor(job.id).data;
+  const { data: sheet, isPending } = useOutdoor(job.id);
   const add = (kind: string) =>
     part.save('runs', [
       ...part.value.runs,
@@ -54,6 +54,7 @@ export function OutdoorLeaf({ job, j, open, opened }: SheetProps) {
         note: '',
       },
     ]);
+  if (isPending) return <Waiting />;
   return (
     <>
       <Caution>
