@@ -53,7 +53,7 @@ type Task struct {
 }
 
 // norms are hours for one crew, by feel of the trade: a start that the
-// company's price and hours list replaces and logged work corrects.
+// company's price and hours list replaces.
 var norms = map[string]float64{
 	"mark": 0.5, "core": 0.75, "trench-per-m": 0.35, "cable-per-m": 0.05, "rod": 1, "photo": 0.25,
 	"point": 1.5, "board": 1.25, "pen": 1, "torque": 0.25, "label": 0.5, "test": 1.5, "owner": 0.5, "room-point": 0.75,

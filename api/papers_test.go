@@ -1,0 +1,139 @@
+package api_test
+
+import (
+	"io"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/api"
+	"arvelt/core/working"
+)
+
+// A letter says what is computed, never 0 A.
+func TestLettersSayTheComputedLoad(t *testing.T) {
+	c := serve(t).as("dot")
+	for _, ref := range []string{"PW-2052", "PW-2054"} {
+		var sheet api.DeskSheet
+		c.do("GET", "/api/jobs/"+c.job(ref).Id+"/desk", nil).into(t, &sheet)
+		seen := false
+		for _, l := range sheet.Letters {
+			for _, f := range l.Facts {
+				if f.Name == "New loads" {
+					seen = true
+					assert.NotContains(t, f.Value, ", 0 A", ref)
+					assert.NotContains(t, f.Value, "Sail loft", "its feed holds it")
+				}
+			}
+		}
+		assert.True(t, seen, ref)
+	}
+	id := c.job("PW-2046").Id
+	c.held(id, put{"kind": "operator", "circuit": "c1", "path": "agreed", "reference": "T-1", "called": "2026-11-02T09:30"}, 422, "operator.person")
+	c.held(id, put{"kind": "operator", "circuit": "c1", "path": "agreed", "reference": "T-1", "person": "Ms Lund"}, 422, "operator.called")
+	c.made(id, put{"kind": "operator", "circuit": "c1", "path": "agreed", "reference": "T-1", "person": "Ms Lund", "called": "2026-11-02T09:30"})
+	var sheet api.SupplySheet
+	for number, want := range map[string]working.Verdict{"0044173026555": working.Fail, "9944173026558": working.Fail, "4544173026556": working.Pass} {
+		v := c.job("PW-2038")
+		s := v.View.Job.Supply
+		s.Number = number
+		require.Equal(t, 200, c.part(v, "supply", s).status)
+		c.do("GET", "/api/jobs/"+v.Id+"/supply", nil).into(t, &sheet)
+		assert.Equal(t, want, sheet.Number.Verdict, number)
+	}
+}
+
+// pdf reads the text of a PDF that the server answers.
+func (c *client) pdf(path string) string {
+	c.Helper()
+	a := c.do("GET", path, nil)
+	require.Equal(c, 200, a.status, a.text[:min(200, len(a.text))])
+	file := filepath.Join(c.TempDir(), "paper.pdf")
+	require.NoError(c, os.WriteFile(file, []byte(a.text), 0o600))
+	out, err := exec.Command("pdftotext", "-layout", file, "-").Output()
+	require.NoError(c, err)
+	return strings.Join(strings.Fields(string(out)), " ")
+}
+
+// The pack of a whole house, in both practices: what was read is on it, and nothing that
+// was read is called not looked at.
+func TestThePackOfAWholeHouse(t *testing.T) {
+	c := serve(t).as("tobias")
+	text := c.pdf("/api/jobs/" + c.job("PW-2057").Id + "/pack")
+	for _, want := range []string{"Standby source generator, 14 kVA, transfers by itself", "joined here, read", "kept apart, read", "0.625 in thick", "2 ground rods", "200 A at Outdoor disconnect", "arc-fault breaker, 1", "Receipt of the client", "Gas line to the generator by the gas fitter"} {
+		assert.Contains(t, text, want)
+	}
+	assert.NotContains(t, text, "not yet looked at")
+	text = c.pdf("/api/jobs/" + c.job("PW-2056").Id + "/pack")
+	for _, want := range []string{"1 Ring, ground floor 0.33 0.33 0.54 0.22 410 380 395 500 yes 0.44 1.37 24", "No surge protection, Board A: declined (Leonie Strand", "Making good of plaster by the mason", "The outside wash house", "Cut-out sound, seal in place", "calibrated to"} {
+		assert.Contains(t, text, want)
+	}
+	assert.NotContains(t, text, "vehicle")
+}
+
+// The pack of a signed revision can be had after it was opened anew; an emoji that somebody
+// typed keeps no pack from printing; what was declined stands in it with the reason.
+func TestThePackCanAlwaysBeHad(t *testing.T) {
+	w := serve(t)
+	c, remy := w.as("tobias"), w.as("remy")
+	v := c.job("PW-2029")
+	id := v.Id
+	c.made(id, put{"kind": "reopen"})
+	v = c.job("PW-2029")
+	s := v.View.Job.Site
+	s.Customer = "Somebody 🚗 Else"
+	require.Equal(t, 200, c.part(v, "site", s).status)
+	remy.made(id, put{"kind": "loose-end", "note": "back tomorrow 👍"})
+	now := c.pdf("/api/jobs/" + id + "/pack")
+	assert.Contains(t, now, "Somebody □ Else")
+	assert.Contains(t, now, "back tomorrow □")
+	assert.Contains(t, now, "Revision B is not signed")
+	then := c.pdf("/api/jobs/" + id + "/pack?revision=A")
+	assert.Contains(t, then, "signed by Tobias Marrick")
+	assert.Contains(t, then, "Marguerite Osk")
+	assert.NotContains(t, then, "not signed: work in progress")
+	assert.Equal(t, 404, c.do("GET", "/api/jobs/"+id+"/pack?revision=Q", nil).status)
+
+	split := c.pdf("/api/jobs/" + c.job("PW-2054").Id + "/pack")
+	for _, says := range []string{"Panel schedule", "A/B", "New: Meter base", "joined here", "Metal water pipe", "Rod 2", "Surge device Korv SG-2"} {
+		assert.Contains(t, split, says, says)
+	}
+	house := c.pdf("/api/jobs/" + c.job("PW-2052").Id + "/pack")
+	for _, says := range []string{"Schedule of circuits", "Schedule of test readings", "rn Ω", "Behind Feed to the sail loft", "Annex: checks with their working"} {
+		assert.Contains(t, house, says)
+	}
+	for _, word := range []string{"vehicle", "charge point", "…", "from way 0"} {
+		assert.NotContains(t, house, word)
+	}
+}
+
+// What is worth it goes out compressed, the interface as it was built, and the events as
+// they come.
+func TestAnswersAreCompressed(t *testing.T) {
+	w := serve(t)
+	c := w.as("tobias")
+	id := c.job("PW-2052").Id
+	size := func(encoding string) (n int, header http.Header) {
+		req, err := http.NewRequest("GET", c.url+"/api/jobs/"+id, nil)
+		require.NoError(t, err)
+		req.Header.Set("Cookie", c.cookie)
+		req.Header.Set("Accept-Encoding", encoding)
+		res, err := http.DefaultTransport.RoundTrip(req)
+		require.NoError(t, err)
+		defer res.Body.Close()
+		body, err := io.ReadAll(res.Body)
+		require.NoError(t, err)
+		return len(body), res.Header
+	}
+	plain, header := size("identity")
+	assert.Empty(t, header.Get("Content-Encoding"))
+	packed, header := size("gzip")
+	assert.Equal(t, "gzip", header.Get("Content-Encoding"))
+	assert.Less(t, packed*5, plain, "a job is packed to under a fifth")
+}
