@@ -18,6 +18,7 @@ import (
 	"arvelt/core/desk"
 	"arvelt/core/install"
 	"arvelt/core/proving"
+	"arvelt/core/whole"
 	"arvelt/store"
 )
 
@@ -72,10 +73,10 @@ func (c *courier) round(ctx context.Context) (worked bool, err error) {
 		number, day := "", ""
 		for _, f := range d.Letter.Facts {
 			facts[f.Name] = f.Value
-			switch f.Name {
-			case "Number of the supply":
+			switch f.ID {
+			case desk.SupplyNumber:
 				number = f.Value
-			case "Wanted day":
+			case desk.WantedDay:
 				day = f.Value
 			}
 		}
@@ -141,7 +142,7 @@ func (s *Server) Desk(c *gin.Context, id Id) {
 		fail(c, err)
 		return
 	}
-	out := DeskSheet{Connected: s.courier.url != "", Kinds: desk.Kinds(), Letters: l.Letters(), Messages: messages}
+	out := DeskSheet{Connected: s.courier.url != "", Kinds: desk.KindsIn(whole.Practice(&l.Job).Words()), Letters: l.Letters(), Messages: messages}
 	reply(c, out)
 }
 

@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arvelt/api"
+	"arvelt/core/desk"
 	"arvelt/core/working"
 )
 
@@ -47,6 +48,34 @@ func TestLettersSayTheComputedLoad(t *testing.T) {
 		c.do("GET", "/api/jobs/"+v.Id+"/supply", nil).into(t, &sheet)
 		assert.Equal(t, want, sheet.Number.Verdict, number)
 	}
+}
+
+// A letter is in the words of its practice: a utility is not asked to pull a fuse that is
+// a breaker, and what its desk reads apart reaches it whatever it is called.
+func TestLettersAreInTheWordsOfTheirPractice(t *testing.T) {
+	w := serve(t)
+	c := w.as("tobias")
+	v := c.job("PW-2054")
+	var sheet api.DeskSheet
+	c.do("GET", "/api/jobs/"+v.Id+"/desk", nil).into(t, &sheet)
+	said := ""
+	for _, k := range sheet.Kinds {
+		said += k.Title + "\n"
+	}
+	for _, l := range sheet.Letters {
+		said += l.Title + "\n" + strings.Join(l.Missing, "\n") + "\n"
+		for _, f := range l.Facts {
+			said += f.Name + "\n"
+		}
+	}
+	for _, false := range []string{"fuse", "intake", "isolator", "Number of the supply", "operator"} {
+		assert.NotContains(t, said, false)
+	}
+	for _, want := range []string{"Ask for the service to be disconnected and reconnected", "Report damage at the service", "Account number"} {
+		assert.Contains(t, said, want)
+	}
+	assert.Equal(t, "4410 882 341", sheet.Letters[0].Facts[0].Value)
+	assert.Equal(t, desk.SupplyNumber, sheet.Letters[0].Facts[0].ID)
 }
 
 // pdf reads the text of a PDF that the server answers.

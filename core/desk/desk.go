@@ -27,6 +27,15 @@ type Kind struct {
 	Path  string `json:"path"` // how it is recorded when it was taken in
 }
 
+// KindsIn lists them in the words of a practice.
+func KindsIn(words map[string]string) []Kind {
+	out := Kinds()
+	for i := range out {
+		out[i].Title = rulebook.Say(words, out[i].Title)
+	}
+	return out
+}
+
 // Kinds lists them.
 func Kinds() []Kind {
 	out := make([]Kind, len(kindTable.Text))
@@ -45,9 +54,19 @@ func KindOf(id string) (Kind, bool) {
 	return Kinds()[r], true
 }
 
+// FactID names what a fact is, whatever it is called in a practice.
+type FactID string
+
+// The facts that an operator's desk reads apart from the others.
+const (
+	SupplyNumber FactID = "number"
+	WantedDay    FactID = "day"
+)
+
 // Fact is one line of a letter. A fact that is not known holds the letter back;
 // one that is only assumed says so.
 type Fact struct {
+	ID      FactID `json:"id"`
 	Name    string `json:"name"`
 	Value   string `json:"value"`
 	Missing bool   `json:"missing"`
@@ -62,28 +81,30 @@ type Letter struct {
 	Note    string   `json:"note"`
 }
 
-// Write writes a letter of a kind from the job. number is the supply number as
-// the practice reads it.
-func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook.Number, note string) Letter {
+// Write writes a letter of a kind from the job in the words of its practice. number is
+// the supply number as the practice reads it.
+func Write(kind Kind, words map[string]string, job *install.Job, report *rulebook.Report, number rulebook.Number, note string) Letter {
 	demand := report.Demand
-	l := Letter{Kind: kind.ID, Title: kind.Title, Facts: []Fact{}, Missing: []string{}, Note: note}
+	l := Letter{Kind: kind.ID, Title: rulebook.Say(words, kind.Title), Facts: []Fact{}, Missing: []string{}, Note: note}
+	var id FactID // of the need that is written
 	add := func(name, value, missing string) {
-		f := Fact{Name: name, Value: value}
+		f := Fact{ID: id, Name: rulebook.Say(words, name), Value: value}
 		if strings.TrimSpace(value) == "" {
 			f.Missing, f.Value = true, "not yet known"
-			l.Missing = append(l.Missing, missing)
+			l.Missing = append(l.Missing, rulebook.Say(words, missing))
 		}
 		l.Facts = append(l.Facts, f)
 	}
 	s := &job.Supply
 	for need := range strings.SplitSeq(kindTable.Str(kindTable.Where("kind", kind.ID), "needs"), "|") {
+		id = FactID(need)
 		switch need {
 		case "number":
 			value := number.Number
 			if number.Verdict == working.Fail {
 				value = ""
 			}
-			add("Number of the supply", value, "the number of the supply: "+number.Says)
+			add("Number of the supply", value, rulebook.Say(words, "the number of the supply")+": "+number.Says)
 		case "address":
 			add("Address", strings.Trim(job.Site.Address+", "+job.Site.Town, ", "), "the address (Survey sheet)")
 			add("Customer", job.Site.Customer, "the customer (Survey sheet)")

@@ -2381,6 +2381,8 @@ export interface components {
             note: string;
         };
         DeskFact: {
+            /** @description what it is, whatever it is called in a practice */
+            id: string;
             name: string;
             value: string;
             missing: boolean;

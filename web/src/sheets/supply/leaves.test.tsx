@@ -88,7 +88,7 @@ describe("the operator's desk", () => {
   const letter = (kind: string, missing: string[]): Of<'DeskLetter'> => ({
     kind,
     title: `Ask for ${kind}`,
-    facts: [{ name: 'Number of the supply', value: missing.length ? 'not yet known' : '99', missing: missing.length > 0 }],
+    facts: [{ id: 'number', name: 'Number of the supply', value: missing.length ? 'not yet known' : '99', missing: missing.length > 0 }],
     missing,
     note: '',
   });
