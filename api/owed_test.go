@@ -243,3 +243,18 @@ func TestALiftedNeutralIsNotForgotten(t *testing.T) {
 	v = c.made(id, put{"kind": "reading", "subject": "ng:outside", "answer": "closed"})
 	assert.Equal(t, working.Unknown, rowOf(t, v, "", "bond-back").Verdict)
 }
+
+// What was read at a joint settles it on the chain: it is not asked for again.
+func TestAJointThatWasReadIsSettled(t *testing.T) {
+	c := serve(t).as("tobias")
+	for ref, put := range map[string]int{"PW-2054": 1, "PW-2057": 0} { // not read yet, and read
+		var sheet api.SupplySheet
+		c.do("GET", "/api/jobs/"+c.job(ref).Id+"/supply", nil).into(t, &sheet)
+		assert.Len(t, sheet.Chain.Jumpers, put, ref)
+		for _, k := range sheet.Chain.Checks {
+			if strings.HasPrefix(k.ID, "joint-") {
+				assert.Equal(t, put == 0, k.Verdict == working.Pass, "%s %s: %s", ref, k.ID, k.Says)
+			}
+		}
+	}
+}

@@ -240,14 +240,19 @@ func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA
 	}
 }
 
-// Judge makes a check of one enclosure's joint as found against what it must be.
-func (r *ChainReport) Judge(e *install.Enclosure, n *ChainNode, source working.Source) {
+// Judge makes a check of one enclosure's joint as found against what it must be. read is
+// whether neutral and earth were read joined in it since, nil where that was not read: for
+// what the job puts in, a reading that agrees settles it. One that does not fails as a test.
+func (r *ChainReport) Judge(e *install.Enclosure, n *ChainNode, read *bool, source working.Source) {
 	c := working.New("joint-"+e.ID, "", "Neutral and "+r.Earth+" in "+e.Name, "")
 	c.From(source)
 	found := e.Joined
 	switch {
 	case n.Joint == JointOperator:
 		return
+	case found == nil && e.New && read != nil && *read == (n.Joint == JointMust) && n.Joint != JointMay:
+		c.Decide(true)
+		c.Says = map[bool]string{true: "Read joined: ", false: "Read apart: "}[*read] + n.JointSays
 	case found == nil && n.Joint == JointMust:
 		c.Lacks("whether neutral and " + r.Earth + " are joined in " + e.Name)
 		c.Says = n.JointSays

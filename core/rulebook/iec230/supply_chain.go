@@ -70,7 +70,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 			n.Joint, n.JointSays = rulebook.JointNever, "On the consumer's side neutral current would flow in earth conductors and metalwork, and a residual-current device would trip or be blind."
 		}
 		r.Nodes = append(r.Nodes, n)
-		r.Judge(e, &r.Nodes[len(r.Nodes)-1], jointSource)
+		r.Judge(e, &r.Nodes[len(r.Nodes)-1], nil, jointSource)
 		r.Condition(e, &r.Nodes[len(r.Nodes)-1])
 		if e == split || ahead[e.ID] {
 			c := combined(e, e != split)

@@ -162,7 +162,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 	for _, j := range joints {
 		at[j.ID] = j
 	}
-	source := clauseJoint.in(code)
+	source, read := clauseJoint.in(code), rulebook.ReadingsOf(job)
 	for _, e := range order {
 		n := enclosures.Node(e)
 		j, judged := at[e.ID]
@@ -176,7 +176,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		}
 		r.Nodes = append(r.Nodes, n)
 		node := &r.Nodes[len(r.Nodes)-1]
-		r.Judge(e, node, source)
+		r.Judge(e, node, readJoined(read, e.ID), source)
 		r.Condition(e, node)
 		add := func(c *working.Check) {
 			node.Verdict = working.Worst(node.Verdict, c.Verdict)
@@ -245,6 +245,17 @@ func jointAt(code Code, job *install.Job, e *install.Enclosure, mains []string, 
 		says = "Behind " + aheadOf(&job.Chain, e, mains) + ": the neutral bar stands isolated and the grounding bar apart, or neutral current flows in the grounding path."
 	}
 	return joint, name, says
+}
+
+// readJoined is whether neutral and ground were read joined in an enclosure, nil where that
+// was not read.
+func readJoined(read rulebook.Readings, id string) *bool {
+	r := read.Newest("ng:"+id, "")
+	if r == nil || r.Answer == "" {
+		return nil
+	}
+	joined := r.Answer == closed
+	return &joined
 }
 
 // jointChecks are what a joint is held to where the text speaks of an exception.
