@@ -40,17 +40,32 @@ func TestTheDemoIsLoadedOnceWithJobsOfEveryKind(t *testing.T) {
 	assert.Equal(t, 3, stages["aftercare"], "three jobs were signed")
 }
 
-// Every line of every demo job has a price, so that each take-off has a total.
-func TestEveryLineHasAPrice(t *testing.T) {
-	st := storetest.New(t)
-	_, err := Load(context.Background(), st)
-	require.NoError(t, err)
+// template is a database with the demo in it.
+var template = storetest.NewTemplate("demo", func(url string) error {
+	st, err := store.Open(context.Background(), url)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	_, err = Load(context.Background(), st)
+	return err
+})
+
+// demonstrated is the demo company as it sees its jobs.
+func demonstrated(t *testing.T) (store.Scope, store.Person) {
+	st := storetest.Open(t, template.URL(t))
 	company, err := st.CompanyByName(context.Background(), Company)
 	require.NoError(t, err)
-	jobs, err := st.For(company).Jobs(context.Background(), "")
+	return st.For(company), store.Person{CompanyID: company}
+}
+
+// Every line of every demo job has a price, so that each take-off has a total.
+func TestEveryLineHasAPrice(t *testing.T) {
+	scope, who := demonstrated(t)
+	jobs, err := scope.Jobs(context.Background(), "")
 	require.NoError(t, err)
 	for _, row := range jobs {
-		l, err := st.For(company).Job(context.Background(), store.Person{CompanyID: company}, row.ID)
+		l, err := scope.Job(context.Background(), who, row.ID)
 		require.NoError(t, err)
 		for _, line := range l.View().Take.Lines {
 			assert.NotNil(t, line.Price, "%s: %s %s (%s)", row.Ref, line.Key, line.Name, line.Unit)
@@ -62,16 +77,12 @@ func TestEveryLineHasAPrice(t *testing.T) {
 // every point of the walk is fed by a circuit that the board has a way for, and every
 // circuit that is a room's feeds one.
 func TestSignedJobsAreOfOnePiece(t *testing.T) {
-	st := storetest.New(t)
 	ctx := context.Background()
-	_, err := Load(ctx, st)
-	require.NoError(t, err)
-	company, err := st.CompanyByName(ctx, Company)
-	require.NoError(t, err)
+	scope, who := demonstrated(t)
 	for _, ref := range []string{"PW-2056", "PW-2057"} {
-		id, err := st.For(company).JobID(ctx, ref)
+		id, err := scope.JobID(ctx, ref)
 		require.NoError(t, err)
-		l, err := st.For(company).Job(ctx, store.Person{CompanyID: company}, id)
+		l, err := scope.Job(ctx, who, id)
 		require.NoError(t, err)
 		v := l.View()
 		assert.Empty(t, v.State.Holds, ref)

@@ -271,12 +271,11 @@ var scheduled = map[string]bool{"polarity-dead": true, "rcd-button": true}
 // jointRead is what was read between neutral and earth in an enclosure; empty where that
 // was not read.
 func (p *pack) jointRead(id string) string {
-	for _, r := range p.v.Tests.Rows {
-		if r.ID == "ng:"+id && r.Reading != nil {
-			return "read " + readingText(r.Reading, r.Unit) + " on " + p.date(r.Reading.At)
-		}
+	r := p.testRow("ng:"+id, "")
+	if r == nil || r.Reading == nil {
+		return ""
 	}
-	return ""
+	return "read " + readingText(r.Reading, r.Unit) + " on " + p.date(r.Reading.At)
 }
 
 // standby is the source of the customer's own; empty without one.
@@ -302,9 +301,10 @@ func (p *pack) chainTable() {
 		}
 		joint := map[string]string{"must": "joined here", "never": "kept apart"}[n.Joint]
 		if joint != "" {
+			read := p.jointRead(e.ID)
 			switch {
-			case p.jointRead(e.ID) != "":
-				joint += ", " + p.jointRead(e.ID)
+			case read != "":
+				joint += ", " + read
 			case e.Joined == nil:
 				joint += ", not yet looked at"
 			case *e.Joined != (n.Joint == "must"):

@@ -605,10 +605,10 @@ func (l *Loaded) NewRecord(r install.Record) error {
 	default:
 		r.Rooms, r.Effects, r.Cost = nil, nil, nil
 	}
-	if err := whole.Allow(&l.Job, r, l.Prices, l.Now); err != nil {
+	left, err := whole.Allow(&l.Job, r, l.Prices, l.Now)
+	if err != nil {
 		return err
 	}
-	left := whole.Leaves(&l.Job, &r)
 	l.Job.Records = append(l.Job.Records, r)
 	if left != "" {
 		l.Job.Records = append(l.Job.Records, install.Record{ID: uuid.NewString(), Kind: install.LooseEnd, At: r.At, By: r.By, PersonID: r.PersonID, Role: r.Role, Note: left, PairsDead: []string{}})

@@ -95,7 +95,7 @@ func IsolationInForce(job *install.Job, by install.Person, now time.Time) (insta
 // Locks returns the isolations whose lock hangs: the newest of each person since
 // something was energised, until its lock is taken off. They hang whatever the day.
 func Locks(job *install.Job) []install.Record {
-	var out []install.Record
+	out := []install.Record{}
 	var seen []install.Person // a person has one lock: an older isolation of theirs is under the same
 	off := map[string]bool{}
 	for i := len(job.Records) - 1; i >= 0; i-- {
@@ -195,9 +195,6 @@ type Facts struct {
 // TestSheet lays out the tests as they stand for a person at a time.
 func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install.Person, now time.Time) Sheet {
 	s := Sheet{Rows: make([]Row, 0, len(tests)), Verdict: working.Pass, DeadDone: len(tests) > 0, Asks: Asks, Locks: Locks(job)}
-	if s.Locks == nil {
-		s.Locks = []install.Record{}
-	}
 	iso, isolated := IsolationInForce(job, by, now)
 	if isolated {
 		s.Isolation = &iso

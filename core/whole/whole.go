@@ -96,14 +96,15 @@ func customsOf(p rulebook.Practice, job *install.Job, report *rulebook.Report, t
 	return c
 }
 
-// Allow reports why a record may not be added to the job now.
-func Allow(job *install.Job, r install.Record, list map[string]materials.Item, now time.Time) error {
+// Allow reports why a record may not be added to the job now, nil when it may. leaves is
+// what a reading leaves undone and nobody has noted, empty for nothing.
+func Allow(job *install.Job, r install.Record, list map[string]materials.Item, now time.Time) (leaves string, err error) {
 	p := Practice(job)
 	if err := r.Validate(p.Terms()); err != nil {
-		return err
+		return "", err
 	}
 	if err := r.Complete(); err != nil {
-		return err
+		return "", err
 	}
 	report, chain := p.Judge(job), p.Chain(job)
 	tasks := plan.Tasks(job, customsOf(p, job, &report, now), list, r.Who(), now)
@@ -115,29 +116,20 @@ func Allow(job *install.Job, r install.Record, list map[string]materials.Item, n
 		}
 		return proving.Step{}, false
 	}
-	if err := proving.Allow(job, r, p.Tests(job, &report), plan.Facts(tasks, &report, &chain), step, now); err != nil {
-		return err
+	tests := p.Tests(job, &report)
+	if err := proving.Allow(job, r, tests, plan.Facts(tasks, &report, &chain), step, now); err != nil {
+		return "", err
 	}
 	if r.Kind == install.Signature {
 		if v := Of(job, list, r.Who(), now); !v.Ready.Ready {
 			for _, i := range v.Ready.Items {
 				if !i.Ready {
-					return &proving.NotYetError{Why: "Not ready to sign: " + i.Says + " (and " + plural(v.Ready.Missing-1) + ")."}
+					return "", &proving.NotYetError{Why: "Not ready to sign: " + i.Says + " (and " + plural(v.Ready.Missing-1) + ")."}
 				}
 			}
 		}
 	}
-	return nil
-}
-
-// Leaves is what a reading leaves undone and nobody has noted; empty for nothing.
-func Leaves(job *install.Job, r *install.Record) string {
-	if r.Kind != install.Reading {
-		return ""
-	}
-	p := Practice(job)
-	report := p.Judge(job)
-	return proving.Leaves(job, r, p.Tests(job, &report))
+	return proving.Leaves(job, &r, tests), nil
 }
 
 func plural(n int) string {

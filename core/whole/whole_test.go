@@ -66,7 +66,7 @@ func (s *site) try(r install.Record) error {
 	if r.By == "" {
 		r.By, r.Role = "Vik", proving.Electrician
 	}
-	if err := Allow(s.j, r, nil, s.now); err != nil {
+	if _, err := Allow(s.j, r, nil, s.now); err != nil {
 		return err
 	}
 	s.j.Records = append(s.j.Records, r)

@@ -270,12 +270,18 @@ func (p *Page) Saved() {
 // Offline cuts the page off from the network, or joins it again.
 func (p *Page) Offline(off bool) {
 	p.t.Helper()
-	rules := []*network.Conditions{}
 	if off {
-		rules = append(rules, &network.Conditions{Offline: true, DownloadThroughput: -1, UploadThroughput: -1})
+		p.network(&network.Conditions{Offline: true, DownloadThroughput: -1, UploadThroughput: -1})
+	} else {
+		p.network()
 	}
-	p.do("offline", network.Enable(), chromedp.ActionFunc(func(ctx context.Context) error {
-		_, err := network.EmulateNetworkConditionsByRule(rules).Do(ctx)
+}
+
+// network lets every request pass under the conditions that are given, or freely without any.
+func (p *Page) network(rules ...*network.Conditions) {
+	p.t.Helper()
+	p.do("network", network.Enable(), chromedp.ActionFunc(func(ctx context.Context) error {
+		_, err := network.EmulateNetworkConditionsByRule(append([]*network.Conditions{}, rules...)).Do(ctx)
 		return err
 	}))
 }
@@ -283,11 +289,7 @@ func (p *Page) Offline(off bool) {
 // Slow delays every answer from now on.
 func (p *Page) Slow(by time.Duration) {
 	p.t.Helper()
-	rules := []*network.Conditions{{Latency: float64(by.Milliseconds()), DownloadThroughput: -1, UploadThroughput: -1}}
-	p.do("slow network", network.Enable(), chromedp.ActionFunc(func(ctx context.Context) error {
-		_, err := network.EmulateNetworkConditionsByRule(rules).Do(ctx)
-		return err
-	}))
+	p.network(&network.Conditions{Latency: float64(by.Milliseconds()), DownloadThroughput: -1, UploadThroughput: -1})
 }
 
 // Front brings the tab to the front: what nobody sees is not painted.

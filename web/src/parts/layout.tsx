@@ -82,11 +82,6 @@ export function NotYet({ children }: { children: ReactNode }) {
 }
 
 /** A caution at the step that it belongs to. */
-/** What stands where an answer is awaited: as high as the window, so that nothing jumps once it is there. */
-export function Waiting({ children = 'Computing …' }: { children?: ReactNode }) {
-  return <p style={{ minHeight: '100vh' }}>{children}</p>;
-}
-
 export function Caution({ children }: { children: ReactNode }) {
   const say = useSay();
   return (

@@ -151,6 +151,7 @@ export function JobPage() {
               <Riser job={data} sheet={sheet} />
               <div className="paper">
                 <div className="sheet">
+                  {/* as high as the window: nothing that is seen jumps when what a sheet waits for comes */}
                   <main data-sheet={sheet} aria-busy={fetching} style={{ minHeight: '100vh' }}>
                     {data.view.frozen && (
                       <p style={{ margin: '0 0 10px' }}>

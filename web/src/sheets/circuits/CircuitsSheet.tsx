@@ -9,7 +9,7 @@ import { useTrial } from '../../api/trial';
 import { CheckList } from '../../parts/CheckList';
 import { TextBox } from '../../parts/fields';
 import { HeadroomBar } from '../../parts/HeadroomBar';
-import { Fields, Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable, Waiting, Wrong } from '../../parts/layout';
+import { Fields, Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { LocalRules } from '../../parts/LocalRules';
 import { Mark } from '../../parts/Mark';
 import { useSay } from '../../parts/practice';
@@ -95,7 +95,7 @@ export function CircuitsSheet(props: SheetProps) {
     return (
       <>
         {head}
-        <Waiting />
+        <p>Computing …</p>
       </>
     );
   return (

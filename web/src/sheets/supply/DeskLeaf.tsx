@@ -4,7 +4,7 @@ import type { Of } from '../../api/client';
 import { useDesk, useRecord, useSendToDesk } from '../../api/job';
 import { usePart } from '../../api/part';
 import { moment } from '../../parts/figure';
-import { Fields, Heading, Quiet, Row, Section, SheetTable, Waiting, Wrong } from '../../parts/layout';
+import { Fields, Heading, Quiet, Row, Section, SheetTable, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Pick } from '../survey/Existing';
 
@@ -25,7 +25,7 @@ export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const [note, setNote] = useState('');
   const sheet = desk.data;
   const letter = sheet?.letters.find((l) => l.kind === kind);
-  if (desk.isPending) return <Waiting />;
+  if (desk.isPending) return <p>Computing …</p>;
   return (
     <>
       <Section>

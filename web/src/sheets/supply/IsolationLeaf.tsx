@@ -5,7 +5,7 @@ import { usePart } from '../../api/part';
 import { useFrame } from '../../frame/Shell';
 import { NumberBox, TextBox } from '../../parts/fields';
 import { money } from '../../parts/figure';
-import { Caution, Fields, Heading, Quiet, Row, Section, Waiting } from '../../parts/layout';
+import { Caution, Fields, Heading, Quiet, Row, Section } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { useSay } from '../../parts/practice';
 import { SaveLine } from '../../parts/SaveLine';
@@ -18,7 +18,7 @@ export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) 
   const { data: sheet, isPending } = useSupply(job.id);
   const { me } = useFrame();
   const chosen = sheet?.routes.find((r) => r.chosen);
-  if (isPending) return <Waiting />;
+  if (isPending) return <p>Computing …</p>;
   return (
     <>
       <Caution>

@@ -6,7 +6,7 @@ import { CheckList } from '../../parts/CheckList';
 import { EditTable, type Column } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases, choices } from '../../parts/fields';
 import { figure } from '../../parts/figure';
-import { Caution, Fields, Heading, Quiet, Row, Scroll, Section, SheetTable, Waiting } from '../../parts/layout';
+import { Caution, Fields, Heading, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { useUnits } from '../../parts/units';
@@ -54,7 +54,7 @@ export function OutdoorLeaf({ job, j, open, opened }: SheetProps) {
         note: '',
       },
     ]);
-  if (isPending) return <Waiting />;
+  if (isPending) return <p>Computing …</p>;
   return (
     <>
       <Caution>
