@@ -640,7 +640,6 @@ type SurveyTerms struct {
 	Classes    []FindingClass  `json:"classes"`
 	Colours    []Colour        `json:"colours"`
 	Enclosures []EnclosureKind `json:"enclosures"`
-	Eras       []Era           `json:"eras"`
 	Fabric     []Fabric        `json:"fabric"`
 	Findings   []FindingKind   `json:"findings"`
 	Floors     []string        `json:"floors"`

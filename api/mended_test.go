@@ -15,6 +15,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/materials"
 	"arvelt/core/rulebook"
+	"arvelt/core/survey"
 	"arvelt/core/working"
 )
 
@@ -428,4 +429,88 @@ func TestHostileWritesLoseNothing(t *testing.T) {
 	a = c.part(house, "circuits/c6", tiny)
 	assert.Equal(t, 422, a.status)
 	assert.Equal(t, 200, c.do("GET", "/api/jobs/"+house.Id+"/circuits", nil).status)
+}
+
+// What the survey found is carried on: to the findings that it suggests, to the hint of
+// what wiring of those years usually is, and to the paper.
+func TestWhatWasFoundIsCarriedOn(t *testing.T) {
+	c := serve(t).as("tobias")
+	year := func(y int) *int { return &y }
+	for _, k := range []struct {
+		ref         string
+		built       int
+		rewired     *int
+		hint, prove string
+	}{
+		{"PW-2056", 1958, nil, "lighting without a protective conductor", "insulation at 250 V first"},
+		{"PW-2056", 1958, year(1999), "one residual-current device for part of the board", "both ages of core colours"},
+		{"PW-2057", 1968, nil, "aluminum branch wiring", "metal of the conductors in a box of every circuit"},
+	} {
+		j := c.job(k.ref)
+		if j.View.Frozen {
+			c.made(j.Id, put{"kind": "reopen", "note": "the survey goes on"})
+			j = c.job(k.ref)
+		}
+		f := j.View.Job.Found
+		f.Board.Built, f.Board.Rewired = year(k.built), k.rewired
+		f.Board.Near, f.Board.Covers = install.NearWater, install.CoversFire
+		f.Circuits = append([]install.FoundCircuit{}, install.FoundCircuit{Name: "Cellar lights", Device: "B6", Wiring: install.WiringRubber}, install.FoundCircuit{Name: "Old pump", Wiring: install.WiringAluminium})
+		require.Equal(t, 200, c.part(j, "found", f).status)
+		var sheet struct{ Case survey.Case }
+		c.do("GET", "/api/jobs/"+j.Id+"/case", nil).into(t, &sheet)
+		require.NotNil(t, sheet.Case.Hint)
+		assert.Contains(t, sheet.Case.Hint.Says, k.hint)
+		assert.Contains(t, sheet.Case.Hint.Prove, k.prove)
+		had := map[string]string{}
+		for _, s := range sheet.Case.Suggest {
+			had[s.Kind] = s.Place
+		}
+		for kind, place := range map[string]string{"wet-place": j.View.Job.Board.Location, "no-residual": j.View.Job.Board.Location, "old-cable": "Cellar lights", "aluminium": "Old pump"} {
+			assert.Equal(t, place, had[kind], "%s %s", k.ref, kind)
+		}
+		text := c.pdf("/api/jobs/" + j.Id + "/pack")
+		for _, want := range []string{"built in " + strconv.Itoa(k.built), "water above or beside it", "all, above 30 mA", "Cellar lights B6, rubber insulation"} {
+			assert.Contains(t, text, want)
+		}
+	}
+	j := c.job("PW-2056")
+	f := j.View.Job.Found
+	f.Board.Built, f.Board.Rewired = year(1990), year(1950)
+	a := c.part(j, "found", f)
+	assert.Equal(t, 422, a.status)
+	assert.Contains(t, a.text, "1990 or later")
+	f.Board.Rewired, f.Board.Covers = nil, "most"
+	a = c.part(j, "found", f)
+	assert.Equal(t, 422, a.status)
+	assert.Contains(t, a.text, "none, some, all, fire")
+}
+
+// The way past an obstruction and who decided it stand on the pack with what it is.
+func TestThePackSaysHowAnObstructionWasPassed(t *testing.T) {
+	c := serve(t).as("tobias")
+	j := c.job("PW-2050")
+	o := j.View.Job.Outdoor
+	o.Runs[0].Found = []install.Obstruction{{AtM: 6, What: "Old drain", LengthM: 0.5, WidthM: 1, TopMM: 500, BottomMM: 700, Option: "under", By: "Wanda Ost"}, {AtM: 9, What: "Tree root", LengthM: 1, WidthM: 1, TopMM: 300}}
+	require.Equal(t, 200, c.part(j, "outdoor", o).status)
+	text := c.pdf("/api/jobs/" + j.Id + "/pack")
+	assert.Contains(t, text, "Old drain at 19.7 ft; passed under, decided by Wanda Ost")
+	assert.Contains(t, text, "Tree root at 29.5 ft; way past it not decided")
+}
+
+// A date alone is no plan: the sheet is ready when somebody does each task.
+func TestAPlanIsReadyWhenEachTaskHasSomebody(t *testing.T) {
+	c := serve(t).as("tobias")
+	v := c.job("PW-2052")
+	p := v.View.Job.Plan
+	p.StartDate = "2027-03-01"
+	require.Equal(t, 200, c.part(v, "plan", p).status)
+	v = c.job("PW-2052")
+	assert.Equal(t, working.Caution, v.View.State.Joints["plan"])
+	for _, task := range v.View.Tasks {
+		e := p.Tasks[task.ID]
+		e.Who = "Remy Aldous"
+		p.Tasks[task.ID] = e
+	}
+	require.Equal(t, 200, c.part(v, "plan", p).status)
+	assert.Equal(t, working.Pass, c.job("PW-2052").View.State.Joints["plan"])
 }

@@ -33,7 +33,7 @@ func practiceOf(id string) (rulebook.Practice, error) {
 
 func surveyTerms(p rulebook.Practice) SurveyTerms {
 	w, t := p.Survey(), p.Terms()
-	out := SurveyTerms{Rooms: survey.RoomKinds(), Floors: survey.Floors(), Baths: install.Baths, Switching: survey.Switchings, Classes: w.Classes, Findings: survey.FindingKinds(), Readings: w.Readings, Fabric: w.Fabric, Colours: w.Colours, Sizes: t.ConductorSizes, Inches: w.Inches, Eras: append([]rulebook.Era{}, w.Eras...),
+	out := SurveyTerms{Rooms: survey.RoomKinds(), Floors: survey.Floors(), Baths: install.Baths, Switching: survey.Switchings, Classes: w.Classes, Findings: survey.FindingKinds(), Readings: w.Readings, Fabric: w.Fabric, Colours: w.Colours, Sizes: t.ConductorSizes, Inches: w.Inches,
 		Enclosures: p.Chain(&install.Job{}).Kinds, Kinds: []PointKind{}, Hazards: []HazardKind{}}
 	for _, k := range survey.Kinds {
 		out.Kinds = append(out.Kinds, PointKind{Id: k.ID, Name: survey.Name(w, k.ID), Word: k.Word, Family: k.Family, Own: k.Own, HeightMM: w.HeightMM[k.ID], Box: w.Box[k.ID]})

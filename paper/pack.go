@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"io"
 	"slices"
+	"strconv"
 	"strings"
 
 	"arvelt/core/handover"
@@ -259,6 +260,13 @@ func (p *pack) origin(works *outdoor.Report) {
 			}
 			p.pair(x.Place, fmt.Sprintf("%s to %s; cover %s, %s", p.length(x.FromM), p.length(x.ToM), p.small4(x.CoverMM), depth))
 		}
+		for _, o := range j.Outdoor.Run(r.ID).Found {
+			way := "way past it not decided"
+			if o.Option != "" {
+				way = join(", ", "passed "+o.Option, when("decided by ", o.By))
+			}
+			p.pair(o.What, "at "+p.length(o.AtM)+"; "+way)
+		}
 	}
 	for _, r := range j.Current(install.Operator) {
 		p.pair(upper(p.say("the network operator")), join(", ", r.Path, "reference "+r.Reference, r.Person, strings.Replace(r.Called, "T", " ", 1), "recorded by "+r.By))
@@ -400,6 +408,21 @@ func (p *pack) placed(c *install.Circuit) string {
 	return ""
 }
 
+// The words for what is found by choice.
+var (
+	nearWords   = map[install.Near]string{install.NearNothing: "free to reach", install.NearWater: "water above or beside it", install.NearGas: "gas close to it", install.NearGoods: "things kept against it"}
+	coverWords  = map[install.Covers]string{install.CoversNone: "no circuit", install.CoversSome: "some circuits", install.CoversAll: "all circuits that need it", install.CoversFire: "all, above 30 mA"}
+	wiringWords = map[install.Wiring]string{install.WiringSheathed: "sheathed cable", install.WiringConduit: "in conduit", install.WiringArmoured: "armoured cable", install.WiringAluminium: "aluminium conductors",
+		install.WiringRubber: "rubber insulation", install.WiringFabric: "fabric insulation", install.WiringLead: "lead sheath", install.WiringOpen: "open on insulators"}
+)
+
+func year(y *int) string {
+	if y == nil {
+		return ""
+	}
+	return strconv.Itoa(*y)
+}
+
 // inspected is what was looked at, by whom: isolations, answers of yes and no, pictures,
 // and the instruments with their calibration.
 func (p *pack) inspected() {
@@ -416,6 +439,9 @@ func (p *pack) inspected() {
 	}
 	say("Board", join(", ", j.Board.Name, j.Board.Location, j.Board.Material))
 	say("Made", join(", ", b.Made, when("edition ", b.Edition)))
+	say("House", join(", ", when("built in ", year(b.Built)), when("last rewired in ", year(b.Rewired))))
+	say("Above and around it", join(", ", nearWords[b.Near], b.Above))
+	say(p.say("Residual protection covers"), join(", ", coverWords[b.Covers], b.Residual))
 	say("Two conductors under one screw", b.DoubleTapped)
 	say("Surge device", b.Arrester)
 	say("Note", b.Note)
@@ -423,6 +449,13 @@ func (p *pack) inspected() {
 		say("Hazard", join(", ", h.Kind, h.Place, map[bool]string{true: "cleared: " + h.How, false: "not cleared"}[h.Clear]))
 	}
 	say("Hazards on site", j.Site.Hazards)
+	for _, k := range j.Found.Circuits {
+		tail := ""
+		if k.TailM.Known() {
+			tail = p.length(k.TailM.V()) + " to spare at the board"
+		}
+		say("Circuit found: "+k.Name, join(", ", k.Device, k.State, when("known by ", k.Proved), wiringWords[k.Wiring], k.Method, when("core colours ", k.Colours), tail, k.Note))
+	}
 	if found == 0 {
 		p.line("Nothing is on record.")
 	}

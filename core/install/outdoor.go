@@ -100,6 +100,16 @@ func (r *Run) LengthM() float64 {
 	return l
 }
 
+// Run returns the run with the id, nil when there is none.
+func (o *Outdoor) Run(id string) *Run {
+	for i := range o.Runs {
+		if o.Runs[i].ID == id {
+			return &o.Runs[i]
+		}
+	}
+	return nil
+}
+
 // Validate checks the outdoor works. The error is [Errors].
 func (o Outdoor) Validate(t Terms) error {
 	c := &checker{in: "outdoor."}

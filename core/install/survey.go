@@ -118,12 +118,70 @@ type FoundBoard struct {
 	Edition      string `json:"edition"`
 	Combustible  *bool  `json:"combustible"`
 	EscapeRoute  *bool  `json:"escapeRoute"`
-	Above        string `json:"above"` // what stands above and around it
-	Residual     string `json:"residual"`
+	Above        string `json:"above"`        // what stands above and around it, in words
+	Residual     string `json:"residual"`     // the residual-current devices, in words
 	DoubleTapped string `json:"doubleTapped"` // ways with two conductors under one screw; "none" when there are none
 	OpenWays     *int   `json:"openWays"`     // openings without a blank
 	Arrester     string `json:"arrester"`     // none, in sight, hidden
 	Note         string `json:"note"`
+	// Near is what above or around it is a danger to it, Covers what its residual-current
+	// devices protect; both empty when not looked at.
+	Near   Near   `json:"near" seal:"omitempty"`
+	Covers Covers `json:"covers" seal:"omitempty"`
+	// The years in which the house was built and last rewired.
+	Built   *int `json:"built" seal:"omitempty"`
+	Rewired *int `json:"rewired" seal:"omitempty"`
+}
+
+// Near is what is above or around a board.
+type Near string
+
+// What may be above or around a board.
+const (
+	NearNothing Near = "nothing"
+	NearWater   Near = "water"
+	NearGas     Near = "gas"
+	NearGoods   Near = "goods" // kept in front of it or against it
+)
+
+// Nears lists them.
+var Nears = []Near{NearNothing, NearWater, NearGas, NearGoods}
+
+// Covers is what the residual-current protection that was found covers.
+type Covers string
+
+// What residual-current protection may cover.
+const (
+	CoversNone Covers = "none"
+	CoversSome Covers = "some"
+	CoversAll  Covers = "all"
+	CoversFire Covers = "fire" // all, but above 30 mA: no protection of people
+)
+
+// Coverings lists them.
+var Coverings = []Covers{CoversNone, CoversSome, CoversAll, CoversFire}
+
+// Wiring is the kind of cable of a circuit that was found.
+type Wiring string
+
+// The kinds of wiring that are found in houses.
+const (
+	WiringSheathed  Wiring = "sheathed"
+	WiringConduit   Wiring = "conduit"
+	WiringArmoured  Wiring = "armoured"
+	WiringAluminium Wiring = "aluminium"
+	WiringRubber    Wiring = "rubber"
+	WiringFabric    Wiring = "fabric"
+	WiringLead      Wiring = "lead"
+	WiringOpen      Wiring = "open" // single cores on insulators
+)
+
+// Wirings lists them.
+var Wirings = []Wiring{WiringSheathed, WiringConduit, WiringArmoured, WiringAluminium, WiringRubber, WiringFabric, WiringLead, WiringOpen}
+
+// Aged reports whether the insulation of such wiring is near its end wherever it is found.
+func (w Wiring) Aged() bool {
+	return w == WiringRubber || w == WiringFabric || w == WiringLead || w == WiringOpen
 }
 
 // FoundCircuit is one existing circuit.
@@ -133,9 +191,10 @@ type FoundCircuit struct {
 	State   string `json:"state"`   // live, dead, cut at one end, unidentified
 	Proved  string `json:"proved"`  // how the state is known
 	Colours string `json:"colours"` // old, new, mixed, not seen
-	Method  string `json:"method"`  // sheathed cable, metal conduit …
+	Method  string `json:"method"`  // how it runs, in words
 	TailM   Fact   `json:"tailM"`   // conductor to spare at the board
 	Note    string `json:"note"`
+	Wiring  Wiring `json:"wiring" seal:"omitempty"` // empty when not seen
 }
 
 // FoundStates are the states of an existing circuit.
@@ -366,6 +425,16 @@ func (x Found) Validate() error {
 		c.text("board."+name, v, 200)
 	}
 	c.text("board.note", b.Note, 2000)
+	choice(c, "board.near", b.Near, Nears)
+	choice(c, "board.covers", b.Covers, Coverings)
+	for name, year := range map[string]*int{"built": b.Built, "rewired": b.Rewired} {
+		if year != nil {
+			c.between("board."+name, float64(*year), 1800, 2100, ", as a year")
+		}
+	}
+	if b.Built != nil && b.Rewired != nil && *b.Rewired < *b.Built {
+		c.say("board.rewired", *b.Rewired, fmt.Sprintf("%d or later: the house was built then", *b.Built))
+	}
 	c.oneOf("board.arrester", b.Arrester, []string{"", "none", "in sight", "hidden"})
 	if b.OpenWays != nil {
 		c.between("board.openWays", float64(*b.OpenWays), 0, 60, "openings")
@@ -384,6 +453,7 @@ func (x Found) Validate() error {
 			c.say(f+"proved", k.Proved, "how it was proved dead: without that it is “unidentified” and treated as live")
 		}
 		c.text(f+"method", k.Method, 80)
+		choice(c, f+"wiring", k.Wiring, Wirings)
 		c.fact(f+"tailM", k.TailM, 0, 20, "m")
 		c.text(f+"note", k.Note, 400)
 	}

@@ -197,6 +197,15 @@ func (c *checker) needed(field, v string, most int) {
 	c.text(field, v, most)
 }
 
+// choice is one of the values of a type, or nothing.
+func choice[T ~string](c *checker, field string, v T, allowed []T) {
+	all := []string{""}
+	for _, a := range allowed {
+		all = append(all, string(a))
+	}
+	c.oneOf(field, string(v), all)
+}
+
 func (c *checker) oneOf(field, v string, allowed []string) {
 	if !slices.Contains(allowed, v) {
 		shown := []string{}

@@ -523,6 +523,8 @@ func (s *State) joints(in Input, failed, partly map[string]bool) {
 			s.Joints[sheet] = working.Caution
 		case held, len(job.Circuits) == 0 && slices.Contains(Sheets[2:], sheet) && sheet != "board", sheet == "plan" && job.Plan.StartDate == "" && slices.Index(install.Stages, s.Stage) <= slices.Index(install.Stages, install.Order):
 			s.Joints[sheet] = working.Unknown
+		case sheet == "plan" && slices.ContainsFunc(in.Tasks, func(t Task) bool { return !t.Done && job.Plan.Tasks[t.ID].Who == "" }):
+			s.Joints[sheet] = working.Caution // a date alone is no plan: somebody does each task
 		default:
 			s.Joints[sheet] = working.Pass
 		}

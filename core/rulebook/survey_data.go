@@ -1,8 +1,10 @@
 package rulebook
 
 import (
+	"cmp"
 	"io/fs"
 	"math"
+	"slices"
 	"strings"
 
 	"arvelt/core/table"
@@ -49,7 +51,26 @@ func SurveyOf(files fs.FS) *Survey {
 		}
 		s.Readings = append(s.Readings, x)
 	}
+	eras := load("eras")
+	for r := range eras.Text {
+		s.Eras = append(s.Eras, Era{From: eras.Num(r, "from"), To: eras.Num(r, "to"), Says: eras.Str(r, "says"), Prove: eras.Str(r, "prove")})
+	}
 	return s
+}
+
+// EraOf is what the years of a house hint at: those of its rewiring, else those of its
+// building. ok is false while neither is known.
+func (s *Survey) EraOf(built, rewired *int) (e Era, ok bool) {
+	at := cmp.Or(rewired, built)
+	if at == nil {
+		return Era{}, false
+	}
+	year := float64(*at)
+	i := slices.IndexFunc(s.Eras, func(e Era) bool { return year >= e.From && year <= e.To })
+	if i < 0 {
+		return Era{}, false
+	}
+	return s.Eras[i], true
 }
 
 // ClassIDs lists the classes of findings.

@@ -95,6 +95,8 @@ type Case struct {
 	Price    *Price       `json:"price"`    // of all that has one and was not declined
 	Unpriced int          `json:"unpriced"` // findings without a price
 	Suggest  []Suggestion `json:"suggest"`
+	// Hint is what wiring of the house's years usually is; nil while they are not known.
+	Hint *rulebook.Era `json:"hint"`
 }
 
 // Suggestion is a finding that follows from what is noted elsewhere. It is
@@ -120,6 +122,9 @@ type PriceOf func(key string) (low, high float64, ok bool)
 // CaseOf makes the case from the job's observations.
 func CaseOf(job *install.Job, p *rulebook.Survey, price PriceOf) Case {
 	c := Case{Sections: []Section{}, Suggest: Suggest(job, p)}
+	if e, ok := p.EraOf(job.Found.Board.Built, job.Found.Board.Rewired); ok {
+		c.Hint = &e
+	}
 	by := map[string][]Finding{}
 	sum := Price{}
 	priced := false
@@ -311,10 +316,16 @@ func Suggest(job *install.Job, p *rulebook.Survey) []Suggestion {
 		had[r.Subject+"/"+r.Place] = true
 		had[r.Subject] = true
 	}
-	put := func(kind, place, room, why string) {
-		if !had[kind] && (place == "" || !had[kind+"/"+place]) {
+	// each is of one thing among several: noted of another it is suggested of this one too.
+	each := func(kind, place, room, why string) {
+		if !had[kind+"/"+place] {
 			row := findingTable.Where("finding", kind)
 			out = append(out, Suggestion{Kind: kind, Title: findingTable.Str(row, "title"), Why: why, Place: place, Room: room})
+		}
+	}
+	put := func(kind, place, room, why string) {
+		if !had[kind] {
+			each(kind, place, room, why)
 		}
 	}
 	yes := func(b *bool) bool { return b != nil && *b }
@@ -331,6 +342,22 @@ func Suggest(job *install.Job, p *rulebook.Survey) []Suggestion {
 	if d := strings.ToLower(strings.TrimSpace(b.DoubleTapped)); d != "" && d != "none" && d != "no" {
 		put("double-tapped", "ways "+b.DoubleTapped, "", "two conductors under one screw are noted")
 	}
+	switch b.Near {
+	case install.NearWater:
+		put("wet-place", job.Board.Location, "", "water is noted above or beside the board")
+	case install.NearGas:
+		put("board-access", job.Board.Location, "", "a gas meter or gas pipe is noted close to the board")
+	case install.NearGoods:
+		put("board-access", job.Board.Location, "", "things are kept in front of the board or against it")
+	}
+	switch b.Covers {
+	case install.CoversNone:
+		put("no-residual", job.Board.Location, "", "no residual-current device was found")
+	case install.CoversSome:
+		put("no-residual", job.Board.Location, "", "only some circuits have residual-current protection")
+	case install.CoversFire:
+		put("no-residual", job.Board.Location, "", "the residual-current device that was found does not protect people: it is above 30 mA")
+	}
 	if b.Arrester == "hidden" {
 		put("surge-hidden", job.Board.Location, "", "the surge device is noted as out of sight")
 	}
@@ -343,7 +370,13 @@ func Suggest(job *install.Job, p *rulebook.Survey) []Suggestion {
 	mixed := 0
 	for _, k := range job.Found.Circuits {
 		if k.State == "cut at one end" || k.State == "unidentified" {
-			put("cable-abandoned", k.Name, "", "a circuit is noted as "+k.State)
+			each("cable-abandoned", k.Name, "", "a circuit is noted as "+k.State)
+		}
+		if k.Wiring.Aged() {
+			each("old-cable", k.Name, "", "its wiring is of a kind whose insulation has grown old wherever it is found")
+		}
+		if k.Wiring == install.WiringAluminium {
+			each("aluminium", k.Name, "", "its conductors are noted as aluminium")
 		}
 		if k.Colours == "mixed" {
 			mixed++

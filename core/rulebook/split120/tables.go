@@ -37,10 +37,6 @@ var (
 func survey() *rulebook.Survey {
 	s := rulebook.SurveyOf(dataFiles)
 	s.Inches, s.Sockets = true, "receptacles"
-	eras := table.Load(dataFiles, "eras")
-	for r := range eras.Text {
-		s.Eras = append(s.Eras, rulebook.Era{From: eras.Num(r, "from"), To: eras.Num(r, "to"), Says: eras.Str(r, "says"), Prove: eras.Str(r, "prove")})
-	}
 	// A three-way switch is one of two places here; elsewhere of three.
 	s.Phrases = []rulebook.Phrase{{Words: "three way|3 way|3way", Switching: "two-way"}, {Words: "four way|4 way|4way", Switching: "intermediate"}, {Words: "single pole", Switching: "one-way"}}
 	return s

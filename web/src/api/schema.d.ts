@@ -842,7 +842,6 @@ export interface components {
             enclosures: components["schemas"]["EnclosureKind"][];
             sizes: string[];
             inches: boolean;
-            eras: components["schemas"]["Era"][];
         };
         DeskLetterRequest: {
             kind: string;
@@ -1896,6 +1895,10 @@ export interface components {
             openWays: number | null;
             arrester: string;
             note: string;
+            near: string;
+            covers: string;
+            built: number | null;
+            rewired: number | null;
         };
         FoundCircuit: {
             name: string;
@@ -1906,6 +1909,7 @@ export interface components {
             method: string;
             tailM: components["schemas"]["Fact"];
             note: string;
+            wiring: string;
         };
         Hazard: {
             kind: string;
@@ -2083,6 +2087,7 @@ export interface components {
             price: components["schemas"]["PriceRange"] | null;
             unpriced: number;
             suggest: components["schemas"]["Suggestion"][];
+            hint: components["schemas"]["Era"] | null;
         };
         CaseSection: {
             urgency: string;

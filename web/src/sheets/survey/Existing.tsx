@@ -19,6 +19,7 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const units = useUnits();
   const part = usePart(job, 'found', j.found);
   const terms = useTerms().data;
+  const hint = useCase(job.id).data?.case.hint;
   return (
     <>
       <Findings job={job} j={j} />
@@ -27,12 +28,38 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         <Heading aside={<SaveLine part={part} />}>Board as found</Heading>
         <Caution>Covers stay on until the board is isolated and proved dead; what needs a look inside is noted as not seen.</Caution>
         <Fields>
-          <TextBox part={part} path="board.made" label="Made about" help={<Hint made={part.value.board.made} />} />
-          <TextBox part={part} path="board.edition" label="Rules of its time" />
-          <YesNoBox part={part} path="board.combustible" label="Case of a material that burns" />
-          <YesNoBox part={part} path="board.escapeRoute" label="Stands on the way out" />
-          <TextBox part={part} path="board.above" label="What is above and around it" />
-          <TextBox part={part} path="board.residual" label="Residual devices: kind and what they cover" />
+          <NumberBox part={part} path="board.built" label="House built in" help="year, or about" optional />
+          <NumberBox part={part} path="board.rewired" label="Last rewired in" help="year, or about; empty when not known" optional />
+          <TextBox part={part} path="board.made" label="Board: approximate year" />
+          <TextBox part={part} path="board.edition" label="Edition installed to" />
+          <YesNoBox part={part} path="board.combustible" label="Combustible enclosure" />
+          <YesNoBox part={part} path="board.escapeRoute" label="On the escape route" />
+          <ChoiceBox
+            part={part}
+            path="board.near"
+            label="Above or around it"
+            empty="not looked at"
+            options={[
+              { id: 'nothing', name: 'nothing: free to reach' },
+              { id: 'water', name: 'water pipe, tank or wet room' },
+              { id: 'gas', name: 'gas meter or gas pipe' },
+              { id: 'goods', name: 'things kept against it' },
+            ]}
+          />
+          <TextBox part={part} path="board.above" label="In words: above and around it" />
+          <ChoiceBox
+            part={part}
+            path="board.covers"
+            label="Residual protection covers"
+            empty="not looked at"
+            options={[
+              { id: 'none', name: 'none' },
+              { id: 'some', name: 'some circuits' },
+              { id: 'all', name: 'all circuits that need it' },
+              { id: 'fire', name: 'only above 30 mA' },
+            ]}
+          />
+          <TextBox part={part} path="board.residual" label="In words: kind and type of each" />
           <TextBox part={part} path="board.doubleTapped" label="Two conductors under one screw, ways" help="or: none" />
           <NumberBox part={part} path="board.openWays" label="Openings without a blank" optional />
           <ChoiceBox
@@ -44,6 +71,13 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           />
           <TextBox part={part} path="board.note" label="Note" />
         </Fields>
+        {hint && (
+          <p data-era={hint.from}>
+            <Quiet>
+              Wiring of those years, often: {hint.says}. Prove it: {hint.prove}.
+            </Quiet>
+          </p>
+        )}
         <div style={{ marginTop: 8 }}>
           <Photos job={job} subject="board" what="the board" />
         </div>
@@ -67,6 +101,7 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             method: '',
             tailM: { value: null, basis: '', note: '' },
             note: '',
+            wiring: '',
           })}
           columns={[
             { key: 'name', label: 'Circuit' },
@@ -86,7 +121,24 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               width: 100,
               options: [{ id: '', name: 'not seen' }, ...word(['old', 'new', 'mixed'])],
             },
-            { key: 'method', label: 'Wiring', width: 120 },
+            {
+              key: 'wiring',
+              label: 'Wiring',
+              kind: 'choice',
+              width: 130,
+              options: [
+                { id: '', name: 'not seen' },
+                { id: 'sheathed', name: 'sheathed cable' },
+                { id: 'conduit', name: 'in conduit' },
+                { id: 'armoured', name: 'armoured' },
+                { id: 'aluminium', name: 'aluminium' },
+                { id: 'rubber', name: 'rubber' },
+                { id: 'fabric', name: 'fabric' },
+                { id: 'lead', name: 'lead sheath' },
+                { id: 'open', name: 'open on insulators' },
+              ],
+            },
+            { key: 'method', label: 'How it runs', width: 110 },
             { key: 'tailM.value', label: 'Tail to spare', scale: units.m, kind: 'number', optional: true, width: 90 },
             { key: 'note', label: 'Note' },
           ]}
@@ -493,17 +545,5 @@ function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         {record.error && <Wrong>{record.error.message}</Wrong>}
       </form>
     </Section>
-  );
-}
-
-/** What wiring of those years usually is: a hint at what to prove, never a proof. */
-function Hint({ made }: { made: string }) {
-  const year = Number(/\b(1[89]|20)\d\d\b/.exec(made)?.[0]);
-  const era = useTerms().data?.survey.eras.find((e) => year >= e.from && year <= e.to);
-  if (!era) return null;
-  return (
-    <span data-era={era.from}>
-      Often: {era.says}. Prove it: {era.prove}.
-    </span>
   );
 }

@@ -41,7 +41,7 @@ const finding: Of<'Finding'> = {
   at: '2026-05-04',
 };
 const sheet = (s: Partial<Of<'CaseSheet'>>): Of<'CaseSheet'> => ({
-  case: { sections: [], count: 0, price: null, unpriced: 0, suggest: [] },
+  case: { sections: [], count: 0, price: null, unpriced: 0, suggest: [], hint: null },
   routes: [],
   scope: { agreed: null, variations: [], differences: [], cost: 0, unpriced: 0, unagreed: 0 },
   readings: [],
@@ -57,6 +57,7 @@ describe('the case for the work', () => {
       price: { low: 110, high: 320 },
       unpriced: 1,
       suggest: [],
+      hint: null,
     },
   });
 
@@ -87,7 +88,6 @@ describe('the case for the work', () => {
 describe('findings', () => {
   const terms = {
     survey: {
-      eras: [],
       findings: [
         {
           id: 'no-bonding',
@@ -122,6 +122,7 @@ describe('findings', () => {
           price: null,
           unpriced: 0,
           suggest: [{ kind: 'vermin', title: 'Gnawed cables', why: 'droppings', place: 'eaves', room: '' }],
+          hint: null,
         },
       }),
     });
