@@ -1,6 +1,7 @@
 package api_test
 
 import (
+	"encoding/json"
 	"io"
 	"net/http"
 	"os"
@@ -81,13 +82,23 @@ func TestLettersAreInTheWordsOfTheirPractice(t *testing.T) {
 // pdf reads the text of a PDF that the server answers.
 func (c *client) pdf(path string) string {
 	c.Helper()
+	text, _ := c.sheet(path)
+	return text
+}
+
+// sheet reads the text of a PDF that the server answers, and what is said of the file: the
+// size of its pages among it.
+func (c *client) sheet(path string) (text, about string) {
+	c.Helper()
 	a := c.do("GET", path, nil)
 	require.Equal(c, 200, a.status, a.text[:min(200, len(a.text))])
 	file := filepath.Join(c.TempDir(), "paper.pdf")
 	require.NoError(c, os.WriteFile(file, []byte(a.text), 0o600))
 	out, err := exec.Command("pdftotext", "-layout", file, "-").Output()
 	require.NoError(c, err)
-	return strings.Join(strings.Fields(string(out)), " ")
+	info, err := exec.Command("pdfinfo", file).Output()
+	require.NoError(c, err)
+	return strings.Join(strings.Fields(string(out)), " "), string(info)
 }
 
 // The pack of a whole house, in both practices: what was read is on it, and nothing that
@@ -165,4 +176,63 @@ func TestAnswersAreCompressed(t *testing.T) {
 	packed, header := size("gzip")
 	assert.Equal(t, "gzip", header.Get("Content-Encoding"))
 	assert.Less(t, packed*5, plain, "a job is packed to under a fifth")
+}
+
+// The words of tasks, choices and papers, over every job of the demo: what was cut, doubled,
+// misnamed or of the other practice, each once a fault.
+func TestWordsOfEveryJob(t *testing.T) {
+	c := serve(t).as("tobias")
+	var jobs []api.JobRow
+	c.do("GET", "/api/jobs", nil).into(t, &jobs)
+	require.Greater(t, len(jobs), 8)
+	for _, row := range jobs {
+		v := c.job(row.Ref)
+		split := v.View.Job.Practice == "split120"
+		said := map[string]bool{}
+		energise := 0
+		for _, task := range v.View.Tasks {
+			assert.Falsef(t, said[task.Title], "%s: two tasks are called %q", row.Ref, task.Title)
+			said[task.Title] = true
+			if c := v.View.Job.CircuitByID(task.Circuit); c != nil && c.Use != "ev" && c.Use != "cooker" {
+				assert.NotContains(t, task.Title, "Mount the appliance", row.Ref)
+			}
+			if strings.HasPrefix(task.Title, "Energise") || strings.HasPrefix(task.Title, "Energize") {
+				energise++
+			}
+		}
+		assert.LessOrEqual(t, energise, max(1, len(v.View.Job.Circuits)), "%s: tasks that energise", row.Ref)
+		for _, h := range v.View.State.Holds {
+			if len(v.View.Job.Circuits) > 1 {
+				assert.NotRegexp(t, "^(Loop impedance|Insulation|Photograph)", h.What, "%s: a hold names its circuit", row.Ref)
+			}
+		}
+		pack, about := c.sheet("/api/jobs/" + v.Id + "/pack")
+		for _, wrong := range []string{"…", "1 outlets", "1 circuits", "41.74 kcmil", "Sealed. Sealed", " a outside", "is drawn", "c1 ·", "Its light is seen", "not rest on an assumed", "NaN", "%!", "null"} {
+			assert.NotContains(t, pack, wrong, row.Ref)
+		}
+		if !split {
+			assert.NotContains(t, pack, "Leg A", row.Ref)
+		}
+		size := "A4"
+		if split {
+			size = "letter"
+		}
+		assert.Contains(t, about, size, row.Ref)
+	}
+}
+
+// The words of a list are its own: a type of device is never called a method of wiring.
+func TestTypesAndMethodsHaveWordsOfTheirOwn(t *testing.T) {
+	c := serve(t).as("tobias")
+	text := c.do("GET", "/api/terms?practice=iec230", nil).text
+	var terms struct{ RcdTypes, Methods []struct{ ID, Name string } }
+	require.NoError(t, json.Unmarshal([]byte(text), &terms))
+	methods := map[string]bool{}
+	for _, m := range terms.Methods {
+		methods[m.Name] = true
+	}
+	require.True(t, methods["A · in conduit in an insulated wall"], methods)
+	for _, r := range terms.RcdTypes {
+		assert.False(t, methods[r.Name], r.Name)
+	}
 }

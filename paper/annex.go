@@ -89,7 +89,7 @@ func (p *pack) check(c *working.Check) {
 		if s.With != "" {
 			work += ": " + s.With
 		}
-		p.step(s.Symbol, work, unit.With(s.Value, s.Unit), s.Source)
+		p.step(s.Symbol, work, p.amount(s.Value, s.Unit), s.Source)
 	}
 	p.SetFont("sans", "", 6.5)
 	sources := []string{}

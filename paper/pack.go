@@ -258,7 +258,7 @@ func (p *pack) origin(works *outdoor.Report) {
 			if x.Dug {
 				depth = "as dug and measured"
 			}
-			p.pair(x.Place, fmt.Sprintf("%s to %s; cover %s, %s", p.length(x.FromM), p.length(x.ToM), p.small4(x.CoverMM), depth))
+			p.pair(x.Place, fmt.Sprintf("%s to %s; cover %s, %s", p.length(x.FromM), p.length(x.ToM), p.smallLength(x.CoverMM), depth))
 		}
 		for _, o := range j.Outdoor.Run(r.ID).Found {
 			way := "way past it not decided"
@@ -365,8 +365,8 @@ func (p *pack) runName(id string) string {
 	return id
 }
 
-// small4 writes millimetres as the practice does.
-func (p *pack) small4(mm float64) string {
+// smallLength writes millimetres as the practice does.
+func (p *pack) smallLength(mm float64) string {
 	return unit.Lengths{Inches: p.terms.Length.Unit() == "ft"}.MM(mm)
 }
 

@@ -389,7 +389,7 @@ func (c *circuit) voltageDrop() float64 {
 // ground judges the equipment grounding conductor by the device, raised with a larger
 // circuit conductor.
 func (c *circuit) ground() {
-	k := c.check("ground", c.named("Equipment grounding conductor", "Bonding conductor"), "kcmil")
+	k := c.check("ground", c.named("Equipment grounding conductor", "Bonding conductor"), "mm²")
 	k.From(under(groundSizes, c.code))
 	rating := c.k.Protection.RatingA
 	if c.k.Route.CPC == "armour" {
@@ -424,14 +424,14 @@ func (c *circuit) ground() {
 	if needed != "" {
 		ratio = max(1, Cmil(c.size)/Cmil(needed))
 	}
-	k.Step("by table", "for the device", text(rating, " A: ", trade(base)), Cmil(base)/1000, "kcmil", under(groundSizes, c.code).Ref)
+	k.Step("by table", "for the device", text(rating, " A: ", trade(base)), AreaMM2(base), "mm²", under(groundSizes, c.code).Ref)
 	ratio = k.Step("raised by", "installed / needed conductor", text(c.size, " / ", needed), ratio, "", clauseUpsize.ref(c.code))
 	needArea := Cmil(base) * ratio
 	size := smallest(material, func(s string) bool { return Cmil(s) >= needArea*(1-0.001) })
 	if size == "" || larger(size, c.size) == size {
 		size = c.size
 	}
-	k.Min(Cmil(installed)/1000, Cmil(size)/1000)
+	k.Min(AreaMM2(installed), AreaMM2(size))
 	k.Says = text(trade(installed), " installed; ", trade(size), " needed for a device of ", rating, " A")
 	if ratio > 1.001 {
 		k.Says += ", raised with the larger conductor"

@@ -210,7 +210,7 @@ func (s *system) chainChecks() []working.Check {
 // feederGround judges the equipment grounding conductor of a feeder by the device that
 // protects it.
 func (s *system) feederGround(e *install.Enclosure, device install.Fact, deviceName string) working.Check {
-	k := working.New("feeder-ground-"+e.ID, "", s.named("Equipment ground to ", "Bonding conductor to ")+e.Name, "kcmil")
+	k := working.New("feeder-ground-"+e.ID, "", s.named("Equipment ground to ", "Bonding conductor to ")+e.Name, "mm²")
 	k.From(under(groundSizes, s.code))
 	switch {
 	case e.Feed.Way == "metal conduit" && e.Feed.EarthMM2 == "":
@@ -236,8 +236,8 @@ func (s *system) feederGround(e *install.Enclosure, device install.Fact, deviceN
 		settle(k)
 		return *k
 	}
-	k.Step("by table", "for the device ahead", text(device.V(), " A: ", need), Cmil(need)/1000, "kcmil", under(groundSizes, s.code).Ref)
-	k.Min(Cmil(e.Feed.EarthMM2)/1000, Cmil(need)/1000)
+	k.Step("by table", "for the device ahead", text(device.V(), " A: ", need), AreaMM2(need), "mm²", under(groundSizes, s.code).Ref)
+	k.Min(AreaMM2(e.Feed.EarthMM2), AreaMM2(need))
 	k.Says = text(trade(e.Feed.EarthMM2), " installed; ", trade(need), " ", materialWord(e.Feed.Material), " needed for ", device.V(), " A.")
 	return *k
 }

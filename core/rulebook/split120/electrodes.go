@@ -87,7 +87,7 @@ func (s *system) electrodeNeed(k *working.Check) string {
 	}
 	row := byArea(electrodeSizes, material, kcmil)
 	need := electrodeSizes.Str(row, "gec_cu")
-	k.Step("by table", "for the service conductors", text(with, ": ", need, " cu"), Cmil(need)/1000, "kcmil", electrodeSizes.Source.Ref)
+	k.Step("by table", "for the service conductors", text(with, ": ", need, " cu"), AreaMM2(need), "mm²", electrodeSizes.Source.Ref)
 	return need
 }
 
@@ -113,7 +113,7 @@ func (s *system) electrodeChecks() []working.Check {
 // electrodeConductor judges the conductor to the electrode by what it runs to.
 func (s *system) electrodeConductor() working.Check {
 	supply := &s.job.Supply
-	k := working.New("electrode-conductor", "", s.named("Grounding electrode conductor", "Grounding conductor"), "kcmil")
+	k := working.New("electrode-conductor", "", s.named("Grounding electrode conductor", "Grounding conductor"), "mm²")
 	k.From(under(electrodeSizes, s.code), under(grounding, s.code))
 	need := s.electrodeNeed(k)
 	if need == "" {
@@ -148,7 +148,7 @@ func (s *system) electrodeConductor() working.Check {
 			return *k
 		}
 	}
-	k.Min(Cmil(installed)/1000, Cmil(least)/1000)
+	k.Min(AreaMM2(installed), AreaMM2(least))
 	where := "whatever it runs to"
 	if to != nil {
 		where = "to: " + lower(to.name)
@@ -161,7 +161,7 @@ func (s *system) electrodeConductor() working.Check {
 // bond judges one bond by its kind.
 func (s *system) bond(i int) working.Check {
 	b := &s.job.Supply.Bonds[i]
-	c := working.New(text("bond-", i+1), "", "Bond of the "+b.Service, "kcmil")
+	c := working.New(text("bond-", i+1), "", "Bond of the "+b.Service, "mm²")
 	kind := bondKinds[b.Kind]
 	if kind == nil {
 		c.From(under(bondTable, s.code))
@@ -185,7 +185,7 @@ func (s *system) bond(i int) working.Check {
 		c.Lacks("the rating of the circuit that may make the " + b.Service + " live")
 	case kind.byCircuit:
 		need = GroundSize("cu", b.CircuitA)
-		c.Step("by table", "for the circuit that may make it live", text(b.CircuitA, " A: ", need), Cmil(need)/1000, "kcmil", groundSizes.Source.Ref)
+		c.Step("by table", "for the circuit that may make it live", text(b.CircuitA, " A: ", need), AreaMM2(need), "mm²", groundSizes.Source.Ref)
 	default:
 		if need = s.electrodeNeed(c); need == "" {
 			c.Lacks("the size of the service conductors")
@@ -207,7 +207,7 @@ func (s *system) bond(i int) working.Check {
 		settle(c)
 		return *c
 	}
-	c.Min(Cmil(installed)/1000, Cmil(need)/1000)
+	c.Min(AreaMM2(installed), AreaMM2(need))
 	c.Says = text(trade(installed), " copper; ", trade(need), " needed.")
 	switch {
 	case kind.jumper == "must" && !*b.Around:

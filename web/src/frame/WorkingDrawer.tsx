@@ -4,8 +4,9 @@ import { useEffect, useRef } from 'react';
 import type { Of } from '../api/client';
 import { HeadroomBar } from '../parts/HeadroomBar';
 import { Mark, verdictInk, verdictWord } from '../parts/Mark';
-import { figure, money } from '../parts/figure';
+import { money } from '../parts/figure';
 import { Quiet } from '../parts/layout';
+import { useFigure } from '../parts/practice';
 
 const Drawer = styled('aside')({
   width: 330,
@@ -51,6 +52,7 @@ interface Props {
 
 /** The working of one figure: its steps with the numbers put in, its sources, and what would make it pass. */
 export function WorkingDrawer({ check, currency, onClose, onTake }: Props) {
+  const figure = useFigure();
   const top = useRef<HTMLElement>(null);
   useEffect(() => top.current?.focus({ preventScroll: true }), [check.id, check.circuit]);
   return (

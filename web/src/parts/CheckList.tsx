@@ -1,8 +1,8 @@
 import { styled } from '@mui/material/styles';
 import type { Of } from '../api/client';
-import { figure } from './figure';
 import { HeadroomBar } from './HeadroomBar';
 import { Mark } from './Mark';
+import { useFigure } from './practice';
 
 const Line = styled('button')({
   display: 'grid',
@@ -49,6 +49,7 @@ interface Props {
 
 /** Checks with their verdict, figure and headroom; each opens its working. */
 export function CheckList({ checks, onOpen, opened }: Props) {
+  const figure = useFigure();
   return (
     <div>
       {checks.map((c) => (

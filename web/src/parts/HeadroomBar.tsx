@@ -1,6 +1,6 @@
 import type { Of } from '../api/client';
-import { figure } from './figure';
 import { verdictInk } from './Mark';
+import { useFigure } from './practice';
 
 interface Props {
   check?: Of<'Check'>;
@@ -11,6 +11,7 @@ interface Props {
 
 /** A value against its limit: a bar, a tick at the limit, and what is left. */
 export function HeadroomBar({ check, width = 64, bare = false, short = false }: Props) {
+  const figure = useFigure();
   if (!check || check.use === undefined || check.use === null) return <span style={{ color: 'var(--ink2)' }}>–</span>;
   const use = Math.max(0, check.use);
   const most = 1.25; // the tick stands at four fifths

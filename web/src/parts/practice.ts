@@ -1,5 +1,6 @@
 import { createContext, useContext } from 'react';
 import type { Choice } from './fields';
+import { figure } from './figure';
 
 /** What the practice of the open job changes in every sheet: its words, its units, its names of conductor sizes. */
 export interface PracticeWords {
@@ -17,3 +18,9 @@ export function useSay(): (common: string) => string {
 }
 
 export const useSizes = () => useContext(WordsContext).sizes;
+
+/** Writes a figure with its unit; the size of a conductor by the name that the practice has for it. */
+export function useFigure(): (v: number | null | undefined, unit?: string) => string {
+  const sizes = useSizes();
+  return (v, unit) => (unit === 'mm²' && sizes.find((s) => Number(s.id) === v)?.name) || figure(v, unit);
+}
