@@ -54,3 +54,28 @@ func TestNothingJumps(t *testing.T) {
 		}
 	}
 }
+
+// What a drawing writes into a box stands within it.
+func TestDrawingsKeepTheirWordsWithinTheirBoxes(t *testing.T) {
+	s := start(t)
+	p := s.person("Tobias Marrick")
+	boxes := 0
+	for _, at := range [][2]string{{"PW-2052", "board"}, {"PW-2056", "board"}, {"PW-2054", "board"}, {"PW-2057", "board"}, {"PW-2054", "supply?leaf=chain"}, {"PW-2057", "supply?leaf=chain"}, {"PW-2057", "supply?leaf=standby"}} {
+		p.Size(1280, 800)
+		p.open(at[0], at[1])
+		p.Has("main svg rect")
+		p.Eval(`document.fonts.ready.then(() => 1)`, nil)
+		var out struct {
+			Boxes int
+			Over  []string
+		}
+		p.Eval(`(() => {
+			const pairs = [...document.querySelectorAll('main svg text')].map(t => [t, t.parentElement.querySelector(':scope > rect')]).filter(([, r]) => r);
+			const over = pairs.filter(([t, r]) => { const a = t.getBoundingClientRect(), b = r.getBoundingClientRect(); return a.width > 0 && a.top < b.bottom && a.bottom > b.top && (a.right > b.right + 1 || a.left < b.left - 1) });
+			return {Boxes: pairs.length, Over: over.map(([t]) => t.textContent)};
+		})()`, &out)
+		boxes += out.Boxes
+		assert.Empty(t, out.Over, at)
+	}
+	assert.Greater(t, boxes, 40)
+}
