@@ -94,7 +94,7 @@ func TestVerdictsThatWereWrong(t *testing.T) {
 	c.take(ref, before, bodies(t, v.View.Job))
 	cover := func() working.Verdict {
 		for _, k := range c.shown(v.Id) {
-			if k.ID == "cover-g-1" {
+			if k.ID == "run-cover-g-1" {
 				return k.Verdict
 			}
 		}
@@ -148,7 +148,7 @@ func TestTheWorksOutdoorsHold(t *testing.T) {
 		r.Stretches[0].Surface, r.Stretches[0].CoverMM, r.Stretches[0].RibbonMM = rulebook.AboveGround, 0, 0
 	})
 	checks, before, dig := works()
-	assert.NotContains(t, checks, "cover-yard-1")
+	assert.NotContains(t, checks, "run-cover-yard-1")
 	assert.NotContains(t, checks, "ribbon-yard-1")
 	set(func(r *install.Run) {
 		r.Found = []install.Obstruction{{AtM: 9, What: "ledge", LengthM: 1, WidthM: 1.5, TopMM: 520, BottomMM: 900, Option: "around"}}

@@ -132,7 +132,7 @@ func TestAJobLeavesAndComesBack(t *testing.T) {
 		said[f.ID] = string(f.Verdict)
 	}
 	assert.Equal(t, "fail", said["joint-panel"], "the joint of Panel A")
-	assert.Contains(t, said, "cover-yard-2", "the cover below the drive")
+	assert.Contains(t, said, "run-cover-yard-2", "the cover below the drive")
 
 	status, out, _ = call("", nil, "verify", signed)
 	assert.Zero(t, status)

@@ -454,7 +454,7 @@ func (p *Plan) checklist(in Input, crew int) {
 	if in.Chain != nil {
 		bad := 0
 		for _, c := range in.Chain.Checks {
-			if c.Verdict == working.Fail && !strings.HasPrefix(c.ID, "joint-") {
+			if c.Verdict == working.Fail && c.Rule != rulebook.JointRule.ID {
 				bad++
 			}
 		}

@@ -196,7 +196,8 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 		return
 	}
 	if run.DuctMM > 0 {
-		c := working.New("bends-"+run.ID, "", "Sum of bends between pull points", "°")
+		c := bendsRule.Check("", run.ID)
+		c.Unit = "°"
 		c.Max(r.BendDeg, rules.BendSumDeg)
 		c.Says = fmt.Sprintf("%s° of %s°.", unit.Format(r.BendDeg), unit.Format(rules.BendSumDeg))
 		if c.Verdict == working.Fail {
@@ -204,10 +205,11 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 		}
 		add(c)
 		for _, t := range []struct {
-			id, title, lacks string
-			v                *bool
-		}{{"string", "Draw string tied at both ends", "whether the draw string is in and tied at both ends", run.String}, {"capped", "Ends capped", "whether both ends are capped", run.Capped}} {
-			c := working.New(t.id+"-"+run.ID, "", t.title, "")
+			rule  *working.Rule
+			lacks string
+			v     *bool
+		}{{&stringRule, "whether the draw string is in and tied at both ends", run.String}, {&cappedRule, "whether both ends are capped", run.Capped}} {
+			c := t.rule.Check("", run.ID)
 			if t.v == nil {
 				c.Lacks(t.lacks)
 				c.Says = "Not yet known: without it the next crew says the duct was not done."
@@ -217,7 +219,7 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 			add(c)
 		}
 	}
-	c := working.New("locate-"+run.ID, "", "Other services located", "")
+	c := locateRule.Check("", run.ID)
 	c.Says = Locate(run, today)
 	c.Decide(c.Says == "")
 	if c.Says == "" {
@@ -225,12 +227,12 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 	}
 	add(c)
 	for i, why := range r.wrong {
-		c := working.New(fmt.Sprintf("past-%s-%d", run.ID, i+1), "", "The way past what was found", "")
+		c := pastRule.Check("", fmt.Sprintf("%s-%d", run.ID, i+1))
 		c.Decide(false)
 		c.Says = why + "."
 		add(c)
 	}
-	c = working.New("liable-"+run.ID, "", "Who answers for a strike", "")
+	c = liableRule.Check("", run.ID)
 	if run.DugBy == "" || run.Liable == "" {
 		c.Lacks("who digs and who answers for what is struck")
 		c.Says = "Not yet known: " + c.Missing[0] + "."
@@ -249,7 +251,8 @@ func (x *Section) cover(run *install.Run, i int, l unit.Lengths) *working.Check 
 	}
 	there, name := l.Small(x.CoverMM)
 	need, _ := l.Small(x.NeedMM)
-	c := working.New(fmt.Sprintf("cover-%s-%d", run.ID, i+1), "", title+": "+x.Place, name)
+	c := coverRule.Check("", fmt.Sprintf("%s-%d", run.ID, i+1))
+	c.Title, c.Unit = title+": "+x.Place, name
 	switch {
 	case !x.Known:
 		c.Lacks(lacks)
@@ -275,7 +278,8 @@ func (x *Section) ribbon(run *install.Run, i int, l unit.Lengths, rules *ruleboo
 	mm := run.Stretches[i].RibbonMM
 	there, name := l.Small(mm)
 	low, _ := l.Small(rules.RibbonLow)
-	c := working.New(fmt.Sprintf("ribbon-%s-%d", run.ID, i+1), "", "Ribbon: "+x.Place, name)
+	c := ribbonRule.Check("", fmt.Sprintf("%s-%d", run.ID, i+1))
+	c.Title, c.Unit = "Ribbon: "+x.Place, name
 	if mm == 0 {
 		c.Lacks("the height of the warning ribbon above the duct")
 		c.Says = fmt.Sprintf("Not yet known. A ribbon lies %s to %s above.", l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
@@ -284,7 +288,7 @@ func (x *Section) ribbon(run *install.Run, i int, l unit.Lengths, rules *ruleboo
 	c.Min(there, low)
 	c.Says = fmt.Sprintf("%s above the duct; %s to %s is usual.", l.MM(mm), l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
 	if c.Verdict == working.Pass && mm > rules.RibbonHigh {
-		c.Verdict = working.Caution
+		c.Warn()
 	}
 	return c
 }

@@ -56,17 +56,17 @@ func part(r outdoor.Run, name string) float64 {
 func TestCoverAsDugCountsAndAsPlannedIsAssumed(t *testing.T) {
 	run := trench()
 	r := worked(t, iec230.Practice{}, run)
-	assert.Equal(t, working.Pass, check(r, "cover-t-1").Verdict)
-	assert.Equal(t, working.Caution, check(r, "cover-t-2").Verdict, "planned, not yet dug")
+	assert.Equal(t, working.Pass, check(r, "run-cover-t-1").Verdict)
+	assert.Equal(t, working.Caution, check(r, "run-cover-t-2").Verdict, "planned, not yet dug")
 	run.Stretches[1].DugMM = fact(590)
 	r = worked(t, iec230.Practice{}, run)
-	c := check(r, "cover-t-2")
+	c := check(r, "run-cover-t-2")
 	assert.Equal(t, working.Fail, c.Verdict)
 	assert.Contains(t, c.Says, "Dig 10 mm deeper")
 	run.CoverMM = 700 // the operator asks for more than the practice
 	assert.Equal(t, 700.0, worked(t, iec230.Practice{}, run).Sections[0].NeedMM)
 	run.CoverMM, run.Stretches[0].Surface = 0, ""
-	assert.Equal(t, working.Unknown, check(worked(t, iec230.Practice{}, run), "cover-t-1").Verdict)
+	assert.Equal(t, working.Unknown, check(worked(t, iec230.Practice{}, run), "run-cover-t-1").Verdict)
 }
 
 func TestBendsRibbonStringAndLocate(t *testing.T) {
@@ -74,7 +74,7 @@ func TestBendsRibbonStringAndLocate(t *testing.T) {
 	r := worked(t, iec230.Practice{}, run)
 	assert.Equal(t, 180.0, r.BendDeg)
 	assert.Equal(t, working.Pass, check(r, "bends-t").Verdict)
-	assert.Equal(t, working.Unknown, check(r, "string-t").Verdict)
+	assert.Equal(t, working.Unknown, check(r, "draw-string-t").Verdict)
 	run.Stretches[0].BendDeg, run.Stretches[1].RibbonMM, run.Stretches[0].RibbonMM = 180, 0, 100
 	run.Stretches[1].BendDeg, run.LocatedTo = 181, "2026-05-30"
 	no := false
@@ -83,7 +83,7 @@ func TestBendsRibbonStringAndLocate(t *testing.T) {
 	assert.Equal(t, working.Fail, check(r, "bends-t").Verdict)
 	assert.Equal(t, working.Fail, check(r, "ribbon-t-1").Verdict)
 	assert.Equal(t, working.Unknown, check(r, "ribbon-t-2").Verdict)
-	assert.Equal(t, working.Fail, check(r, "string-t").Verdict)
+	assert.Equal(t, working.Fail, check(r, "draw-string-t").Verdict)
 	assert.Contains(t, check(r, "locate-t").Says, "renewed")
 	run.Located, run.Liable = "", ""
 	r = worked(t, iec230.Practice{}, run)
@@ -105,7 +105,7 @@ func TestThePartsBill(t *testing.T) {
 	us := worked(t, split120.Practice{}, run)
 	assert.Equal(t, 8.0, part(us, "Duct 2 in"))
 	assert.Equal(t, 66.0, part(us, "Warning ribbon"), "20 m are 65.6 ft")
-	c := check(us, "cover-t-2")
+	c := check(us, "run-cover-t-2")
 	assert.Equal(t, "in", c.Unit)
 	assert.InDelta(t, 18, *c.Limit, 1e-9)
 	run.DuctMM = 0
@@ -126,7 +126,7 @@ func TestStepsWaitForEachOther(t *testing.T) {
 	assert.Empty(t, r.Steps[2].Waits)
 	assert.Contains(t, r.Steps[3].Waits, r.Steps[2].Title)
 	over := worked(t, iec230.Practice{}, install.Run{ID: "o", Name: "Drop", Kind: install.Overhead, Stretches: []install.RunStretch{{Place: "yard", Surface: "out of reach of vehicles", LengthM: 12, CoverMM: 3000}}})
-	assert.Equal(t, working.Fail, check(over, "cover-o-1").Verdict, "too low over the yard")
+	assert.Equal(t, working.Fail, check(over, "run-cover-o-1").Verdict, "too low over the yard")
 	assert.Equal(t, "us", over.Steps[0].Who)
 }
 

@@ -213,7 +213,7 @@ func meets(hazards []install.Hazard, tasks []Task) []Task {
 }
 
 // Facts are what the tasks and the design of a job say to whoever proves it.
-func Facts(tasks []Task, report *rulebook.Report, chain *rulebook.ChainReport) *proving.Facts {
+func Facts(tasks []Task, checks []working.Check) *proving.Facts {
 	f := &proving.Facts{Worked: map[string]time.Time{}}
 	behind := map[string]bool{energiseTask: true} // steps that come after energising
 	for i := range tasks {
@@ -228,9 +228,10 @@ func Facts(tasks []Task, report *rulebook.Report, chain *rulebook.ChainReport) *
 			f.Open = t.Title
 		}
 	}
-	for _, c := range append(report.Checks(), chain.Checks...) {
-		if c.Verdict == working.Fail && f.Fails == "" {
+	for i := range checks {
+		if c := &checks[i]; c.Stops(working.ToEnergise) {
 			f.Fails = c.Title + " fails"
+			break
 		}
 	}
 	return f
@@ -531,10 +532,6 @@ func (s *State) joints(in Input, failed, partly map[string]bool) {
 	}
 }
 
-// checkSheets says on which sheet a check is mended that is neither its circuit's nor
-// the supply's: by its id, or by the beginning of it up to the dash.
-var checkSheets = map[string]string{"demand": "circuits", "way": "board", "required-circuits": "circuits", "ungrounded": "circuits", "working-space": "board", "legs": "board", "group-": "board", "grouping": "board", "board-heat": "board", "spacing-": "survey"}
-
 // Input is everything that was computed of the job.
 type Input struct {
 	Job    *install.Job
@@ -545,10 +542,10 @@ type Input struct {
 	Needs  []rulebook.Need
 	Terms  install.Terms
 	Walk   *survey.Walked
-	Chain  *rulebook.ChainReport
+	// Checks are all that there are: of the design, the supply arrangement and the works outdoors.
+	Checks []working.Check
 	// Dangers are the findings under which people are at risk now.
 	Dangers []survey.Finding
-	Works   *outdoor.Report
 }
 
 // StateOf finds the stage: the first that something holds.
@@ -587,37 +584,15 @@ func StateOf(in Input) State {
 		hold(install.Survey, n.Sheet, "surveyor", n.What)
 	}
 	s.survey(in, hold, failed, partly)
-	for _, c := range in.Report.Checks() {
-		sheet := "circuits"
-		if c.Circuit == "" {
-			sheet = "supply"
-		}
-		name, _, _ := strings.Cut(c.ID, "-")
-		if own, ok := checkSheets[c.ID]; ok {
-			sheet = own
-		} else if own, ok := checkSheets[name+"-"]; ok {
-			sheet = own
-		}
-		if !c.Verdict.Worse(working.Caution) {
-			partly[sheet] = partly[sheet] || c.Verdict == working.Caution
+	for i := range in.Checks {
+		c := &in.Checks[i]
+		sheet := string(c.Sheet)
+		failed[sheet] = failed[sheet] || c.Verdict == working.Fail
+		partly[sheet] = partly[sheet] || c.Verdict == working.Caution
+		if rule := c.Of(); !c.Verdict.Worse(working.Caution) || len(rule.Holds) == 0 {
 			continue
 		}
-		failed[sheet] = failed[sheet] || c.Verdict == working.Fail
-		switch {
-		case c.ID == "operator":
-			first := slices.ContainsFunc(in.Report.Circuits, func(r rulebook.CircuitReport) bool { return r.ID == c.Circuit && r.Operator.Path == "apply" })
-			if first {
-				hold(install.Order, sheet, "network operator", "the operator's agreement before the work")
-			} else if c.Verdict == working.Fail {
-				hold(install.Order, sheet, "network operator", "the operator refused")
-			} else {
-				hold(install.Handover, sheet, "office", "the operator's notification on record")
-			}
-		case c.Verdict == working.Unknown && len(c.Missing) > 0:
-			hold(install.Design, sheet, "designer", of(c.Circuit)+c.Title+": "+c.Missing[0])
-		default:
-			hold(install.Design, sheet, "designer", of(c.Circuit)+c.Title+" fails")
-		}
+		s.held(in.Report, c, of(c.Circuit), hold)
 	}
 	for _, f := range []install.Fact{job.Supply.ZeOhm, job.Supply.PFCkA, job.Supply.MainFuseA, job.Supply.TailsMM2, job.Supply.EarthMM2} {
 		partly["supply"] = partly["supply"] || f.Known() && !f.Confirmed()
@@ -693,6 +668,30 @@ func StateOf(in Input) State {
 	return s
 }
 
+// stages is where a job waits for what holds an act.
+var stages = map[working.Act]install.Stage{
+	working.ToOrder: install.Design, working.ToCutOff: install.Order, working.ToDig: install.FirstFix, working.ToPull: install.FirstFix, working.ToFill: install.FirstFix, working.ToClose: install.FirstFix,
+	working.ToEnergise: install.Test, working.ToService: install.Handover, working.ToSign: install.Handover,
+}
+
+// held adds what a check holds: the first of the acts of its rule says where the job waits.
+func (s *State) held(report *rulebook.Report, c *working.Check, of string, hold func(install.Stage, string, string, string)) {
+	rule := c.Of()
+	sheet, who := string(rule.Sheet), string(rule.Who)
+	switch {
+	case rule.Who == working.Operator && report.Circuit(c.Circuit).Operator.Path == rulebook.Apply:
+		hold(install.Order, sheet, who, "the operator's agreement before the work")
+	case rule.Who == working.Operator && c.Verdict == working.Fail:
+		hold(install.Order, sheet, who, "the operator refused")
+	case rule.Who == working.Operator:
+		hold(install.Handover, sheet, string(working.Office), "the operator's notification on record")
+	case c.Verdict == working.Unknown && len(c.Missing) > 0:
+		hold(stages[rule.Holds[0]], sheet, who, of+c.Title+": "+c.Missing[0])
+	default:
+		hold(stages[rule.Holds[0]], sheet, who, of+c.Title+" fails")
+	}
+}
+
 // openBehind is a step of a room that its closed walls hide and that is not done.
 func openBehind(tasks []Task, r *install.Room) string {
 	for i := range tasks {
@@ -742,25 +741,6 @@ func (s *State) survey(in Input, hold func(install.Stage, string, string, string
 			hold(install.Handover, "survey", "electrician", "danger made safe but not mended: "+where)
 		}
 		failed["survey"] = true
-	}
-	for _, c := range in.Works.Checks() {
-		switch {
-		case c.Verdict == working.Fail:
-			hold(install.Design, "supply", "designer", c.Title+" fails")
-			failed["supply"] = true
-		case c.Verdict == working.Unknown && len(c.Missing) > 0:
-			hold(install.FirstFix, "supply", "electrician", c.Title+": "+c.Missing[0])
-			partly["supply"] = true
-		}
-	}
-	for _, c := range in.Chain.Checks {
-		switch c.Verdict {
-		case working.Fail:
-			hold(install.Design, "supply", "designer", c.Title+" fails")
-			failed["supply"] = true
-		case working.Caution, working.Unknown:
-			partly["supply"] = true
-		}
 	}
 	if job.Kind == install.SupplyUpgrade && job.Outage.Route == "" {
 		hold(install.Order, "supply", "office", "a lawful way to isolate the intake")

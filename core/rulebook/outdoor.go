@@ -129,7 +129,7 @@ func (o *OutdoorRules) SoilNames() []string {
 // the rule accepts, why says so. group gives the resistance of n alike rods at a
 // spacing in soil of rho.
 func (r *ElectrodeReport) Judge(rules *OutdoorRules, e *install.Electrodes, limit float64, why string, source working.Source, group func(rho float64, rods []install.PlacedRod) float64) {
-	c := working.New("electrode-resistance", "", "Earth electrode", "Ω")
+	c := ElectrodeRule.Check("", "")
 	c.From(source)
 	if rho, low, high, ok := rules.ResistivityOf(e); ok && len(e.Rods) > 0 {
 		v, a, b := group(rho, e.Rods), group(low, e.Rods), group(high, e.Rods)

@@ -39,6 +39,8 @@ type Practice interface {
 	// inspection of premises, as Site names them.
 	InspectionYears(premises string) float64
 	Calcs() []Calc
+	// Rules lists every rule, in the order in which they are asked.
+	Rules() []*working.Rule
 	// Opening is what a job starts with.
 	Opening() Opening
 	Survey() *Survey
@@ -291,10 +293,13 @@ type CircuitReport struct {
 	Name     string          `json:"name"`
 	Verdict  working.Verdict `json:"verdict"`
 	Summary  Summary         `json:"summary"`
-	Options  []Option        `json:"options"` // for the broken combined neutral-earth
+	Options  []Option        `json:"options"` // ways to decide, one of which is chosen
+	Decides  working.RuleID  `json:"decides"` // the rule that the options are of; empty without any
 	Operator OperatorRule    `json:"operator"`
-	Boxes    []BoxReport     `json:"boxes"` // of its string
-	Checks   []working.Check `json:"checks"`
+	// FeedsBack: power can flow back through its device.
+	FeedsBack bool            `json:"feedsBack"`
+	Boxes     []BoxReport     `json:"boxes"` // of its string
+	Checks    []working.Check `json:"checks"`
 }
 
 // Summary is a circuit in one row.
@@ -337,10 +342,20 @@ type Option struct {
 
 // OperatorRule says whether the network operator is told or asked first.
 type OperatorRule struct {
-	Needed bool   `json:"needed"`
-	Path   string `json:"path"` // notify, apply
-	Why    string `json:"why"`
+	Rule   working.RuleID `json:"rule"` // by which it is judged; empty where nobody is told
+	Needed bool           `json:"needed"`
+	Path   OperatorPath   `json:"path"`
+	Why    string         `json:"why"`
 }
+
+// OperatorPath is how a network operator comes into a job.
+type OperatorPath string
+
+// How it does; empty where the demand is not yet known.
+const (
+	Notify OperatorPath = "notify" // it is told after the work
+	Apply  OperatorPath = "apply"  // it is asked before
+)
 
 // Field is one key of a calculation.
 type Field struct {

@@ -9,8 +9,8 @@ import (
 // StandbyLoad judges what a source of one's own carries against what it can, in
 // volt-amperes: running, on each leg where the supply has two, and while the largest motor
 // starts. One that transfers by itself must carry all of it.
-func StandbyLoad(b *install.Standby, legs bool, source working.Source) *working.Check {
-	k := working.New("standby-load", "", "Load on the "+b.Source, "VA")
+func StandbyLoad(k *working.Check, b *install.Standby, legs bool, source working.Source) {
+	k.Title = "Load on the " + b.Source
 	k.From(source)
 	sum, legA, legB, start, shed := 0.0, 0.0, 0.0, 0.0, 0.0
 	for _, l := range b.Carries {
@@ -51,17 +51,16 @@ func StandbyLoad(b *install.Standby, legs bool, source working.Source) *working.
 	case k.Verdict == working.Fail && b.Automatic:
 		k.Says += " It transfers by itself: it must carry everything on it, or manage the load."
 	case k.Verdict == working.Fail:
-		k.Verdict = working.Caution
+		k.Warn()
 		k.Says += " Switched by hand: the person at it chooses what runs. Hang a list beside it."
 	case legs && max(legA, legB) > b.SourceVA/2:
-		k.Verdict = working.Caution
+		k.Warn()
 		k.Says += unit.Text(" One leg has ", max(legA, legB), " VA, more than half of the source: even them out.")
 	case sum+start > b.SourceVA:
-		k.Verdict = working.Caution
+		k.Warn()
 		k.Says += unit.Text(" While the largest motor starts it is ", sum+start, " VA: start it first, or soft.")
 	}
 	if shed > 0 {
 		k.Says += unit.Text(" ", shed, " VA wait until there is room.")
 	}
-	return k
 }

@@ -244,7 +244,8 @@ func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA
 // whether neutral and earth were read joined in it since, nil where that was not read: for
 // what the job puts in, a reading that agrees settles it. One that does not fails as a test.
 func (r *ChainReport) Judge(e *install.Enclosure, n *ChainNode, read *bool, source working.Source) {
-	c := working.New("joint-"+e.ID, "", "Neutral and "+r.Earth+" in "+e.Name, "")
+	c := JointRule.Check("", e.ID)
+	c.Title = "Neutral and " + r.Earth + " in " + e.Name
 	c.From(source)
 	found := e.Joined
 	switch {
@@ -258,13 +259,17 @@ func (r *ChainReport) Judge(e *install.Enclosure, n *ChainNode, read *bool, sour
 		c.Says = n.JointSays
 		if e.New {
 			r.Jumpers = append(r.Jumpers, Jumper{e.ID, n.JointName, "put in", n.JointSays})
-			c.Missing, c.Verdict, c.Says = []string{}, working.Caution, "To be made when it is fitted: "+n.JointSays
+			c.Missing = []string{}
+			c.Warn()
+			c.Says = "To be made when it is fitted: " + n.JointSays
 		}
 	case found == nil:
 		c.Lacks("whether neutral and " + r.Earth + " are kept apart in " + e.Name)
 		c.Says = n.JointSays
 		if e.New {
-			c.Missing, c.Verdict, c.Says = []string{}, working.Caution, "To be fitted without a joint: "+n.JointSays
+			c.Missing = []string{}
+			c.Warn()
+			c.Says = "To be fitted without a joint: " + n.JointSays
 		}
 	case *found == (n.Joint == JointMust) || n.Joint == JointMay:
 		c.Decide(true)
@@ -287,8 +292,10 @@ func (r *ChainReport) Condition(e *install.Enclosure, n *ChainNode) {
 	if e.Sealed != "missing" && e.Sealed != "broken" {
 		return
 	}
-	c := working.New("seal-"+e.ID, "", "Seal of "+e.Name, "")
-	c.Verdict, c.Says = working.Caution, "Seal "+e.Sealed+": photograph it on arrival and report it to its owner, or it is laid to you."
+	c := SealRule.Check("", e.ID)
+	c.Title = "Seal of " + e.Name
+	c.Warn()
+	c.Says = "Seal " + e.Sealed + ": photograph it on arrival and report it to its owner, or it is laid to you."
 	n.Verdict = working.Worst(n.Verdict, c.Verdict)
 	r.Checks = append(r.Checks, *c)
 }

@@ -61,11 +61,16 @@ func (tiny) Calcs() []rulebook.Calc {
 	})}
 }
 
+// loadRule is its only one.
+var loadRule = working.Rule{ID: "load", Title: "Load on the switch", Unit: "A", Scope: working.OfCircuit, Sheet: working.CircuitsSheet, Who: working.Designer, Holds: rulebook.HoldsDesign}
+
+func (tiny) Rules() []*working.Rule { return []*working.Rule{&loadRule} }
+
 func (tiny) Judge(j *install.Job) rulebook.Report {
 	r := rulebook.Report{Job: []working.Check{}, Circuits: []rulebook.CircuitReport{}, Verdict: working.Pass}
 	for i := range j.Circuits {
 		k := &j.Circuits[i]
-		c := working.New("load", k.ID, "Load on the switch", "A")
+		c := loadRule.Check(k.ID, "")
 		c.From(working.Source{Ref: "rule 1", Confidence: "high"})
 		c.Max(c.Step("I", "outlets / 2", "", float64(k.Serves.Outlets)/2, "A", "rule 1"), k.Protection.RatingA)
 		r.Circuits = append(r.Circuits, rulebook.CircuitReport{ID: k.ID, Name: k.Name, Checks: []working.Check{*c}, Verdict: c.Verdict, Options: []rulebook.Option{}})

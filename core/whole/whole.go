@@ -19,6 +19,7 @@ import (
 	"arvelt/core/rulebook/iec230"
 	"arvelt/core/rulebook/split120"
 	"arvelt/core/survey"
+	"arvelt/core/working"
 )
 
 // Practices are the practices that are built.
@@ -40,6 +41,7 @@ type View struct {
 	Cleared  []install.Record     `json:"cleared"` // what was left undone and is cleared, newest first
 	Walk     survey.Walked        `json:"walk"`
 	Chain    rulebook.ChainReport `json:"-"` // the Supply sheet, served by itself
+	Checks   []working.Check      `json:"-"` // all of them: of the design, the supply arrangement and the works outdoors
 	Revision string               `json:"revision"`
 	Frozen   bool                 `json:"frozen"`
 }
@@ -52,6 +54,9 @@ func Practice(job *install.Job) rulebook.Practice {
 	}
 	return iec230.Practice{}
 }
+
+// Rules lists every rule that a job of a practice is held to.
+func Rules(p rulebook.Practice) []*working.Rule { return append(p.Rules(), outdoor.Rules()...) }
 
 // Accept checks a job that comes from outside: its practice is built, and every
 // field is within the bounds and terms of it. The error is [install.Errors].
@@ -71,14 +76,15 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	customs := customsOf(p, job, &v.Report, now)
 	v.Tasks = plan.Tasks(job, customs, list, by, now)
 	v.Chain = p.Chain(job)
-	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), plan.Facts(v.Tasks, &v.Report, &v.Chain), by, now)
+	v.Checks = slices.Concat(v.Report.Checks(), v.Chain.Checks, customs.Outdoor.Checks())
+	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), plan.Facts(v.Tasks, v.Checks), by, now)
 	v.Walk = survey.Tally(job, p.Survey())
-	v.State = plan.StateOf(plan.Input{Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests, Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Chain: &v.Chain, Dangers: survey.Dangers(job, p.Survey()), Works: customs.Outdoor})
+	v.State = plan.StateOf(plan.Input{Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests, Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Checks: v.Checks, Dangers: survey.Dangers(job, p.Survey())})
 	for i := range v.State.Holds {
 		h := &v.State.Holds[i]
 		h.Who, h.What = customs.Say(h.Who), customs.Say(h.What)
 	}
-	v.Ready = handover.Ready(v.State, job, slices.Concat(v.Report.Checks(), v.Chain.Checks, customs.Outdoor.Checks()))
+	v.Ready = handover.Ready(v.State, job, v.Checks)
 	for i := range v.Ready.Items {
 		v.Ready.Items[i].Title = customs.Say(v.Ready.Items[i].Title)
 	}
@@ -107,7 +113,9 @@ func Allow(job *install.Job, r install.Record, list map[string]materials.Item, n
 		return "", err
 	}
 	report, chain := p.Judge(job), p.Chain(job)
-	tasks := plan.Tasks(job, customsOf(p, job, &report, now), list, r.Who(), now)
+	customs := customsOf(p, job, &report, now)
+	tasks := plan.Tasks(job, customs, list, r.Who(), now)
+	checks := slices.Concat(report.Checks(), chain.Checks, customs.Outdoor.Checks())
 	step := func(id string) (proving.Step, bool) {
 		for i := range tasks {
 			if t := &tasks[i]; t.ID == id {
@@ -117,7 +125,7 @@ func Allow(job *install.Job, r install.Record, list map[string]materials.Item, n
 		return proving.Step{}, false
 	}
 	tests := p.Tests(job, &report)
-	if err := proving.Allow(job, r, tests, plan.Facts(tasks, &report, &chain), step, now); err != nil {
+	if err := proving.Allow(job, r, tests, plan.Facts(tasks, checks), step, now); err != nil {
 		return "", err
 	}
 	if r.Kind == install.Signature {

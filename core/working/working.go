@@ -10,6 +10,7 @@ package working
 import (
 	"math"
 	"slices"
+	"strings"
 )
 
 // Verdict is the outcome of one check.
@@ -90,9 +91,14 @@ type Remedy struct {
 //
 // Value and Limit are in Unit. Sense "max" means that the value may not exceed
 // the limit, "min" that it may not be under it. Use is the share of the limit
-// that is taken, 1 at the limit, whatever the sense.
+// that is taken, 1 at the limit, whatever the sense. The verdict follows from what was
+// decided, missing and assumed, in whatever order that was noted.
 type Check struct {
 	ID       string   `json:"id"`
+	Rule     RuleID   `json:"rule"`
+	Object   string   `json:"object,omitempty"` // what it is of, where that is no circuit: an id or a number
+	Sheet    Sheet    `json:"sheet"`            // where it is mended
+	Leaf     Leaf     `json:"leaf,omitempty"`
 	Circuit  string   `json:"circuit,omitempty"`
 	Title    string   `json:"title"`
 	Verdict  Verdict  `json:"verdict"`
@@ -107,16 +113,27 @@ type Check struct {
 	Assumed  []string `json:"assumed"`
 	Missing  []string `json:"missing"`
 	Remedies []Remedy `json:"remedies"`
+
+	of    *Rule
+	state state
 }
 
-// New returns a check with its lists made, so that it encodes as lists.
-func New(id, circuit, title, unit string) *Check {
-	c := begun(id, circuit, title, unit, make([]Step, 0, 4), make([]Source, 0, 2))
-	return &c
-}
+// state is what was decided of a check, whatever is missing or assumed.
+type state uint8
 
-func begun(id, circuit, title, unit string, steps []Step, sources []Source) Check {
-	return Check{ID: id, Circuit: circuit, Title: title, Unit: unit, Verdict: Unknown,
+const (
+	undecided state = iota
+	held
+	sure // it would hold even far from what is assumed
+	warned
+	failed
+)
+
+// Of is the rule of the check; nil for one that was read from a file.
+func (c *Check) Of() *Rule { return c.of }
+
+func begun(r *Rule, circuit, of string, steps []Step, sources []Source) Check {
+	return Check{ID: r.checkID(of), Rule: r.ID, Object: of, Sheet: r.Sheet, Leaf: r.Leaf, of: r, Circuit: circuit, Title: r.Title, Unit: r.Unit, Verdict: Unknown,
 		Steps: steps, Sources: sources, Assumed: []string{}, Missing: []string{}, Remedies: []Remedy{}}
 }
 
@@ -141,9 +158,9 @@ const (
 // Expect says for how many circuits room will be asked for.
 func (p *Pad) Expect(circuits int) { p.ahead = min(circuits, padAhead) }
 
-// New starts the next check, as [New] does. The one before it is finished:
+// Check starts the next check, as [Rule.Check] does. The one before it is finished:
 // writing to it by its pointer is lost.
-func (p *Pad) New(id, circuit, title, unit string) *Check {
+func (p *Pad) Check(r *Rule, circuit, of string) *Check {
 	p.settle()
 	ahead := max(p.ahead, 1)
 	if len(p.checks) == 0 && cap(p.checks) < padChecks {
@@ -155,15 +172,18 @@ func (p *Pad) New(id, circuit, title, unit string) *Check {
 	if cap(p.sources) < 2 {
 		p.sources = make([]Source, 0, padSources*ahead)
 	}
-	p.checks = append(p.checks, begun(id, circuit, title, unit, p.steps, p.sources))
+	p.checks = append(p.checks, begun(r, circuit, of, p.steps, p.sources))
 	return &p.checks[len(p.checks)-1]
 }
 
-// Take returns the checks begun since the last Take, in order.
+// Take closes the checks begun since the last Take and returns them, in order.
 func (p *Pad) Take() []Check {
 	p.settle()
 	n := len(p.checks)
 	done := p.checks[:n:n]
+	for i := range done {
+		done[i].Close()
+	}
 	p.checks = p.checks[n:]
 	return done
 }
@@ -204,14 +224,18 @@ func (c *Check) From(sources ...Source) {
 	}
 }
 
-// Lacks notes an input that is missing; the check stays unknown.
-func (c *Check) Lacks(what ...string) { c.Missing = append(c.Missing, what...) }
+// Lacks notes an input that is missing: the check is unknown, whatever is decided.
+func (c *Check) Lacks(what ...string) {
+	c.Missing = append(c.Missing, what...)
+	c.judged()
+}
 
-// Assumes notes an input that nobody has confirmed.
+// Assumes notes an input that nobody has confirmed: a pass is a caution.
 func (c *Check) Assumes(what string) {
 	if !slices.Contains(c.Assumed, what) {
 		c.Assumed = append(c.Assumed, what)
 	}
+	c.judged()
 }
 
 // tolerance makes a limit met when equal in spite of binary rounding.
@@ -220,8 +244,7 @@ const tolerance = 1e-9
 // AtMost reports value <= limit, equal included.
 func AtMost(value, limit float64) bool { return value <= limit+tolerance*math.Max(1, math.Abs(limit)) }
 
-// Max judges value against an upper limit. Assumed inputs turn a pass into a
-// caution: a check never passes on a figure that nobody confirmed.
+// Max judges value against an upper limit.
 func (c *Check) Max(value, limit float64) { c.judge(value, limit, "max", AtMost(value, limit)) }
 
 // Min judges value against a lower limit.
@@ -239,17 +262,57 @@ func (c *Check) judge(value, limit float64, sense string, ok bool) {
 	c.Decide(ok)
 }
 
-// Decide sets the verdict from a yes or no: fail, caution when an input is
-// assumed, otherwise pass; unknown stays when an input is missing.
-func (c *Check) Decide(ok bool) {
+// Decide says whether the installation meets the rule.
+func (c *Check) Decide(ok bool) { c.decided(map[bool]state{true: held, false: failed}[ok]) }
+
+// Warn says that it meets the rule and that somebody should look at it all the same.
+func (c *Check) Warn() { c.decided(warned) }
+
+// Bears says that it meets the rule even where what is assumed is far off, so that the
+// assumptions cost it nothing.
+func (c *Check) Bears() { c.decided(sure) }
+
+// Conclude decides as the verdict of something else has it.
+func (c *Check) Conclude(v Verdict) {
+	c.decided(map[Verdict]state{Pass: held, Caution: warned, Fail: failed, Unknown: undecided}[v])
+}
+
+// Undecide takes back what was decided: nobody can tell yet.
+func (c *Check) Undecide() { c.decided(undecided) }
+
+func (c *Check) decided(s state) {
+	c.state = s
+	c.judged()
+}
+
+// judged gives the verdict: unknown while something is missing or nothing decided, fail,
+// caution where it was warned of or an input is assumed, otherwise pass.
+func (c *Check) judged() {
 	switch {
-	case len(c.Missing) > 0:
+	case len(c.Missing) > 0 || c.state == undecided:
 		c.Verdict = Unknown
-	case !ok:
+	case c.state == failed:
 		c.Verdict = Fail
-	case len(c.Assumed) > 0:
+	case c.state == warned || c.state == held && len(c.Assumed) > 0:
 		c.Verdict = Caution
 	default:
 		c.Verdict = Pass
+	}
+}
+
+// Stops reports whether the check holds an act as it stands: a fail whatever its rule holds,
+// something missing only what puts the installation into service and what is signed.
+func (c *Check) Stops(a Act) bool {
+	if c.of == nil || !c.of.HoldsAct(a) {
+		return false
+	}
+	return c.Verdict == Fail || c.Verdict == Unknown && (a == ToService || a == ToSign)
+}
+
+// Close ends a check: one that lacks something and says nothing says what.
+func (c *Check) Close() {
+	c.judged()
+	if c.Says == "" && len(c.Missing) > 0 {
+		c.Says = "Not yet known: " + strings.Join(c.Missing, "; ") + "."
 	}
 }

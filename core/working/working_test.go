@@ -2,14 +2,17 @@ package working
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
 
+func rule(unit string) *Rule { return &Rule{ID: "x", Title: "X", Unit: unit} }
+
 func TestALimitIsMetWhenEqual(t *testing.T) {
-	c := New("x", "", "X", "V")
+	c := rule("V").Check("", "")
 	c.Max(0.1+0.2, 0.3)
 	assert.Equal(t, Pass, c.Verdict)
 	assert.InDelta(t, 1, *c.Use, 1e-9)
@@ -23,7 +26,7 @@ func TestALimitIsMetWhenEqual(t *testing.T) {
 }
 
 func TestAnAssumedInputNeverPasses(t *testing.T) {
-	c := New("x", "", "X", "Ω")
+	c := rule("Ω").Check("", "")
 	c.Assumes("external loop impedance")
 	c.Assumes("external loop impedance")
 	c.Max(0.5, 1)
@@ -34,7 +37,7 @@ func TestAnAssumedInputNeverPasses(t *testing.T) {
 }
 
 func TestAMissingInputStaysUnknown(t *testing.T) {
-	c := New("x", "", "X", "Ω")
+	c := rule("Ω").Check("", "")
 	c.Lacks("length")
 	c.Max(0.5, 1)
 	assert.Equal(t, Unknown, c.Verdict)
@@ -56,7 +59,7 @@ func TestAPadKeepsChecksApart(t *testing.T) {
 		var all [][]Check
 		for c := range max(circuits, 2) {
 			for n := range 5 + c%17 {
-				k := p.New(fmt.Sprint(n), fmt.Sprint(c), "t", "A")
+				k := p.Check(&Rule{ID: RuleID(fmt.Sprint(n))}, fmt.Sprint(c), "")
 				for i := range n * 3 {
 					k.Step(fmt.Sprint(i), "", "", float64(i), "A", "")
 					k.From(Source{Ref: fmt.Sprint(c, n, i)})
@@ -81,4 +84,43 @@ func TestAPadKeepsChecksApart(t *testing.T) {
 			}
 		}
 	}
+}
+
+// The verdict is the same in whatever order it is noted what was decided, what is missing
+// and what is assumed; something missing never stands beside a pass.
+func TestTheVerdictDoesNotDependOnTheOrder(t *testing.T) {
+	notes := []struct {
+		name string
+		make func(*Check)
+	}{
+		{"held", func(c *Check) { c.Decide(true) }}, {"failed", func(c *Check) { c.Decide(false) }}, {"warned", func(c *Check) { c.Warn() }},
+		{"assumed", func(c *Check) { c.Assumes("length") }}, {"missing", func(c *Check) { c.Lacks("size") }},
+	}
+	for _, want := range []struct {
+		notes   []int
+		verdict Verdict
+	}{
+		{[]int{0}, Pass}, {[]int{0, 3}, Caution}, {[]int{0, 4}, Unknown}, {[]int{0, 3, 4}, Unknown}, {[]int{1, 3}, Fail}, {[]int{1, 4}, Unknown}, {[]int{2, 3}, Caution}, {[]int{2, 4}, Unknown}, {[]int{3}, Unknown}, {[]int{4}, Unknown},
+	} {
+		for _, back := range []bool{false, true} {
+			c := rule("A").Check("c1", "")
+			order := slices.Clone(want.notes)
+			if back {
+				slices.Reverse(order)
+			}
+			said := ""
+			for _, n := range order {
+				notes[n].make(c)
+				said += notes[n].name + " "
+			}
+			c.Close()
+			assert.Equal(t, want.verdict, c.Verdict, said)
+			assert.Equal(t, len(c.Missing) > 0, c.Says != "", "what is missing is said: %s", said)
+		}
+	}
+	c := rule("A").Check("", "2")
+	c.Assumes("leakage")
+	c.Bears()
+	assert.Equal(t, Pass, c.Verdict, "it holds even far from what is assumed")
+	assert.Equal(t, "x-2", c.ID)
 }

@@ -1,6 +1,7 @@
 package iec230
 
 import (
+	"iter"
 	"strings"
 
 	"arvelt/core/install"
@@ -94,26 +95,43 @@ func socketFromZone1(job *install.Job) float64 {
 
 // baths judges each room with a bath or shower: where its points stand, how they are
 // protected against water, and whether supplementary bonding may be left out (701).
-func (s *system) baths(r *rulebook.Report) []working.Check {
-	out := []working.Check{}
-	for i := range s.job.Rooms {
-		room := &s.job.Rooms[i]
+func (s *system) baths() {
+	for room := range s.bathRooms() {
 		fitted := room.Bath.Fitted
-		if fitted == noBath || fitted == "" && room.Kind != bathRoomKind || room.Skipped != "" {
-			continue
-		}
-		k := working.New("bath-"+room.ID, "", "Zones of "+room.Name, "")
+		k := s.beginOf(room.ID)
+		k.Title = "Zones of " + room.Name
 		k.From(bathZones.Source, editionTable.Source)
 		if fitted == "" {
 			k.Lacks("whether " + room.Name + " has a bath, a tray or a shower without one")
-			k.Says = "Not yet known: " + k.Missing[0] + "."
-			out = append(out, *k)
 			continue
 		}
 		s.bathZones(k, room)
-		out = append(out, *k, s.bathBond(room, r))
 	}
-	return out
+}
+
+// bathRooms are the rooms with a bath or shower, or of which nobody said.
+func (s *system) bathRooms() iter.Seq[*install.Room] {
+	return func(yield func(*install.Room) bool) {
+		for i := range s.job.Rooms {
+			room := &s.job.Rooms[i]
+			fitted := room.Bath.Fitted
+			if fitted == noBath || fitted == "" && room.Kind != bathRoomKind || room.Skipped != "" {
+				continue
+			}
+			if !yield(room) {
+				return
+			}
+		}
+	}
+}
+
+// bathBonds judges the supplementary bonding of each of them.
+func (s *system) bathBonds() {
+	for room := range s.bathRooms() {
+		if room.Bath.Fitted != "" {
+			s.bathBond(room)
+		}
+	}
 }
 
 // bathZones holds every point of a room to the zone that it stands in.
@@ -200,8 +218,9 @@ func (s *system) anyBathCircuit() bool {
 // bathBond judges supplementary bonding: it may be left out where every circuit of the
 // room disconnects in time and has a residual-current device of 30 mA, and all metal of
 // the building is joined to the main bonding (701.415.2).
-func (s *system) bathBond(room *install.Room, r *rulebook.Report) working.Check {
-	k := working.New("bath-bond-"+room.ID, "", "Supplementary bonding of "+room.Name, "Ω")
+func (s *system) bathBond(room *install.Room) {
+	k := s.beginOf(room.ID)
+	k.Title = "Supplementary bonding of " + room.Name
 	k.From(bathZones.Source, bondingOther.Source)
 	b := &room.Bath
 	if b.Bonded != nil && *b.Bonded {
@@ -212,14 +231,14 @@ func (s *system) bathBond(room *install.Room, r *rulebook.Report) working.Check 
 			k.Min(have, least)
 			k.Says = s.text(have, " mm²; ", least, " mm², or ", bathZones.Fixed("bond_protected"), " mm² where it is protected against damage.")
 			if k.Verdict == working.Fail && working.AtMost(bathZones.Fixed("bond_protected"), have) {
-				k.Verdict = working.Caution
+				k.Warn()
 			}
 		} else {
 			k.Says = "Not yet known: " + k.Missing[0] + "."
 		}
-		return *k
+		return
 	}
-	blocked := s.bathCircuits(k, r)
+	blocked := s.bathCircuits(k)
 	idn := rcdRules.Fixed("additional_protection_idn_max")
 	limit := k.Step("R max", "50 V / IΔn, from metal of the room to the main earthing terminal", s.text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", "701.415.2, 415.2.2")
 	switch {
@@ -235,19 +254,18 @@ func (s *system) bathBond(room *install.Room, r *rulebook.Report) working.Check 
 		k.Missing = []string{}
 		k.Decide(false)
 		k.Says = "It may not be left out: " + strings.Join(blocked, "; ") + "."
-		return *k
+		return
 	}
 	k.Decide(true)
 	k.Says = "It may be left out: every circuit disconnects in time behind 30 mA, and the metal is joined to the main bonding."
 	if len(k.Missing) > 0 {
 		k.Says = "Not yet known whether it may be left out: " + strings.Join(k.Missing, "; ") + "."
 	}
-	return *k
 }
 
 // bathCircuits looks whether the circuits of rooms with a bath meet what stands in place
 // of supplementary bonding; it says which do not.
-func (s *system) bathCircuits(k *working.Check, r *rulebook.Report) (blocked []string) {
+func (s *system) bathCircuits(k *working.Check) (blocked []string) {
 	seen := false
 	for i := range s.job.Circuits {
 		c := &s.job.Circuits[i]
@@ -255,8 +273,8 @@ func (s *system) bathCircuits(k *working.Check, r *rulebook.Report) (blocked []s
 			continue
 		}
 		seen = true
-		for _, check := range r.Circuit(c.ID).Checks {
-			if check.ID != "loop" && check.ID != "residual" {
+		for _, check := range s.done.Circuit(c.ID).Checks {
+			if check.Rule != loopID && check.Rule != residualID {
 				continue
 			}
 			switch check.Verdict {

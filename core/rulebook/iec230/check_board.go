@@ -10,7 +10,7 @@ import (
 
 // boardChecks judge the heat of the board: continuous loads against its rated
 // diversity factor, and neighbours that warm each other (IEC 61439-3).
-func (s *system) boardChecks() []working.Check {
+func (s *system) boardHeat() {
 	counted, loaded := 0, 0
 	at := map[int]*install.Circuit{}
 	for _, w := range s.job.Board.Ways {
@@ -34,9 +34,10 @@ func (s *system) boardChecks() []working.Check {
 		}
 	}
 	if loaded == 0 || counted < 2 {
-		return nil
+		return
 	}
-	k := working.New("board-heat", "", "Continuous loads on "+boardName(&s.job.Board), "A")
+	k := s.beginOf("")
+	k.Title = "Continuous loads on " + boardName(&s.job.Board)
 	k.From(boardRDF.Source)
 	factor, source := DiversityFactor(counted), boardRDF.Source.Ref
 	if s.job.Board.MakerRDF > 0 {
@@ -71,10 +72,9 @@ func (s *system) boardChecks() []working.Check {
 	k.Says = fmt.Sprintf("%d outgoing circuits, factor %s: every continuous load stays within it.", counted, f(factor))
 	if len(over) > 0 {
 		// A maker's own factor or spacing rule goes before the table's.
-		k.Verdict = working.Caution
+		k.Warn()
 		k.Says = strings.Join(over, "; ") + ". The board's maker may allow more; a larger device, a space beside it or less load helps."
 	}
-	return []working.Check{*k}
 }
 
 // onBoard reports whether a way of the board already counts for the circuit.

@@ -23,11 +23,15 @@ type circuit struct {
 	length  float64
 	feed    *feed
 	designs float64 // design current, A
+	out     *rulebook.CircuitReport
+	// The length in metres at which the drop would meet its limit, and whether drop or loop
+	// lacks something, so that no such length is known.
+	longestByDrop  float64
+	longestUnknown bool
 }
 
-func (c *circuit) check(id, title, unit string) *working.Check {
-	return c.pad.New(id, c.k.ID, title, unit)
-}
+// begin begins the check of the rule that is judged.
+func (c *circuit) begin() *working.Check { return c.pad.Check(c.asked, c.k.ID, "") }
 
 // routeAssumptions marks a check that rests on lengths nobody measured.
 func (c *circuit) routeAssumptions(k *working.Check) {
@@ -55,77 +59,50 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	r := rulebook.CircuitReport{ID: k.ID, Name: k.Name, Options: []rulebook.Option{}, Boxes: []rulebook.BoxReport{}}
 	cable, ok := wiringOf(k)
 	if !ok {
-		c := working.New("cable", k.ID, "Cable", "")
+		c := cableRule.Check(k.ID, "")
 		c.Lacks("a known cable type and size")
 		c.Says = "Not yet known: the cable is not chosen."
 		r.Checks, r.Verdict = []working.Check{*c}, working.Unknown
 		return r
 	}
-	c := &circuit{system: s, k: k, rules: rulesOf(k.Use), kind: cableKinds[k.Route.CableType], cable: cable, length: k.Route.LengthM(), feed: s.feedOf(k.From)}
+	c := &circuit{system: s, k: k, rules: rulesOf(k.Use), kind: cableKinds[k.Route.CableType], cable: cable, length: k.Route.LengthM(), feed: s.feedOf(k.From), out: &r}
 	c.drop, c.tempC = dropTable(k)
 	c.table = capacityTables[c.drop]
+	for i := range circuitRules {
+		if rule := &circuitRules[i]; rule.When == nil || rule.When(c) {
+			s.asked = &rule.Rule
+			rule.Judge(c)
+		}
+	}
+	c.summary()
+	r.Checks, r.Verdict = s.pad.Take(), working.Pass
+	for i := range r.Checks {
+		r.Verdict = working.Worst(r.Verdict, r.Checks[i].Verdict)
+	}
+	return r
+}
 
-	c.designCurrent()
-	c.capacity()
-	drop, byDrop := c.voltageDrop()
-	dropKnown := len(drop.Missing) == 0
-	loop, sum := c.loop()
+// summary completes the row of the circuit with what is not of a check.
+func (c *circuit) summary() {
+	sum := &c.out.Summary
 	sum.LengthM, sum.DesignA = c.length, c.designs
-	sum.Device = deviceName(&k.Protection)
-	if k.Protection.RCDType != "" {
-		sum.Device += s.text(" · ", k.Protection.RCDType, " ", k.Protection.IdnMA, " mA")
+	sum.Device = deviceName(&c.k.Protection)
+	if c.k.Protection.RCDType != "" {
+		sum.Device += c.text(" · ", c.k.Protection.RCDType, " ", c.k.Protection.IdnMA, " mA")
 		_, sum.RCDLimit, _ = RCDLimits("general", 1)
 	}
-	sum.Conductor = s.text(cable.LineMM2, "/", cable.CPCMM2, " mm²")
-	sum.MaxLengthM, sum.Governs = byDrop, "drop"
-	if sum.MaxLoopM < byDrop {
+	sum.Conductor = c.text(c.cable.LineMM2, "/", c.cable.CPCMM2, " mm²")
+	sum.MaxLengthM, sum.Governs = c.longestByDrop, "drop"
+	if sum.MaxLoopM < c.longestByDrop {
 		sum.MaxLengthM, sum.Governs = sum.MaxLoopM, "loop"
 	}
-	if !dropKnown || len(loop.Missing) > 0 || math.IsInf(sum.MaxLengthM, 0) {
+	if c.longestUnknown || math.IsInf(sum.MaxLengthM, 0) {
 		sum.MaxLengthM, sum.Governs = 0, ""
 	}
 	if math.IsInf(sum.MaxLoopM, 0) {
 		sum.MaxLoopM = 0
 	}
 	sum.Cores = c.cores()
-	r.Summary = sum
-	c.ring()
-	c.withstand(sum)
-	c.breaking()
-	c.separateConductor()
-	c.backfeed()
-	c.area()
-	c.spurs()
-	c.recessed()
-	if c.buried() {
-		c.cover()
-	}
-	c.residual()
-	c.leakage()
-	c.selectivity()
-	c.arcFault()
-	if k.Out.Building && k.Use == "distribution" {
-		r.Options = c.otherBuilding()
-	}
-	if k.Use == "ev" {
-		r.Options = c.pen()
-		r.Operator = c.operator()
-	}
-	if k.From == "" {
-		c.way()
-	}
-	r.Checks, r.Verdict = s.pad.Take(), working.Pass
-	for i := range r.Checks {
-		k := &r.Checks[i]
-		if len(k.Missing) > 0 {
-			k.Verdict = working.Unknown
-			if k.Says == "" {
-				k.Says = "Not yet known: " + strings.Join(k.Missing, "; ") + "."
-			}
-		}
-		r.Verdict = working.Worst(r.Verdict, k.Verdict)
-	}
-	return r
 }
 
 // deviceName is a device in short: B32, or the fuse with its rating.
@@ -138,7 +115,7 @@ func deviceName(p *install.Protection) string {
 
 // designCurrent judges Ib ≤ In (433.1.1).
 func (c *circuit) designCurrent() {
-	k := c.check("design-current", "Design current against the device", "A")
+	k := c.begin()
 	k.From(working.Source{Ref: "433.1.1", Confidence: "high"})
 	amps, rule, with, assumed := c.designA(c.k)
 	if assumed != "" {
@@ -165,7 +142,7 @@ func (c *circuit) designCurrent() {
 
 // capacity judges In ≤ Iz in the worst segment (433.1.1, Appendix 4).
 func (c *circuit) capacity() {
-	k := c.check("capacity", "Current-carrying capacity of the cable", "A")
+	k := c.begin()
 	k.From(c.table.Source, ambientAir.Source, groupingAir.Source)
 	in := c.k.Protection.RatingA
 	if standardRing(c.k) {
@@ -267,10 +244,7 @@ const ringLeastMM2 = 2.5
 
 // ring holds a ring to the device and the conductor that its rule is made for.
 func (c *circuit) ring() {
-	if c.k.Use != "ring" {
-		return
-	}
-	k := c.check("ring", "Ring final circuit: device and conductor", "mm²")
+	k := c.begin()
 	k.From(working.Source{Ref: "433.1.204", Confidence: "high"})
 	in := k.Step("In", "30 or 32 A", deviceName(&c.k.Protection), c.k.Protection.RatingA, "A", "433.1.204")
 	k.Min(c.cable.LineMM2, ringLeastMM2)
@@ -290,10 +264,7 @@ func (c *circuit) ring() {
 // separateConductor judges the least size of a protective conductor that runs apart from
 // its cable (543.1.1).
 func (c *circuit) separateConductor() {
-	if c.k.Route.CPC != "separate" {
-		return
-	}
-	k := c.check("separate-cpc", "Separate protective conductor", "mm²")
+	k := c.begin()
 	k.From(working.Source{Ref: "543.1.1", Confidence: "high"})
 	guarded, bare := earthingLeast("in-air-guarded"), earthingLeast("in-air")
 	have := c.k.Route.CPCMM2
@@ -347,7 +318,8 @@ func (c *circuit) backfeed() {
 	if !back {
 		return
 	}
-	k := c.check("backfeed", "Power from either side", "")
+	k := c.begin()
+	c.out.FeedsBack = true
 	k.From(working.Source{Ref: "530.3.201, 551.7", Confidence: "medium"}, rcdRules.Source)
 	switch p := c.k.Protection.BothWays; {
 	case p == nil:
@@ -362,9 +334,9 @@ func (c *circuit) backfeed() {
 }
 
 // voltageDrop judges the drop from the origin to the point (Appendix 4, 6.4) and
-// returns the length in metres at which the limit would be met, the rest as it is.
-func (c *circuit) voltageDrop() (*working.Check, float64) {
-	k := c.check("voltage-drop", "Voltage drop", "%")
+// notes the length at which the limit would be met, the rest as it is.
+func (c *circuit) voltageDrop() {
+	k := c.begin()
 	source := working.Source{Ref: dropSource(c.drop), Confidence: c.table.Source.Confidence}
 	k.From(vdLimits.Source, source)
 	c.routeAssumptions(k)
@@ -377,7 +349,8 @@ func (c *circuit) voltageDrop() (*working.Check, float64) {
 		k.Assumes("voltage drop of the aluminium cable")
 	}
 	if len(k.Missing) > 0 {
-		return k, 0
+		c.longestUnknown = true
+		return
 	}
 	k.Step("L", "segments + slack + tails", c.text(len(c.k.Route.Segments), " segments, ", c.k.Route.SlackM, " + ", c.k.Route.BoardTailM, " + ", c.k.Route.PointTailM, " m"), c.length, "m", "")
 	ib := c.designs
@@ -415,17 +388,18 @@ func (c *circuit) voltageDrop() (*working.Check, float64) {
 	if c.k.Use == "distribution" {
 		k.Says += " The final circuits after it have what is left."
 	}
-	return k, longest
+	c.longestByDrop = longest
 }
 
 // plugA is the current in amperes of the fuse in a plug, for the end of a spur.
 const plugA = 13.0
 
 // loop judges the earth fault loop: the breaker's limit on TN, the residual
-// device's on an electrode (411.4.4, 411.5.3). It also returns the figures.
-func (c *circuit) loop() (*working.Check, rulebook.Summary) {
-	var sum rulebook.Summary
-	k := c.check("loop", "Earth fault loop impedance", "Ω")
+// device's on an electrode (411.4.4, 411.5.3), with the figures of the summary.
+func (c *circuit) loop() {
+	sum := &c.out.Summary
+	k := c.begin()
+	defer func() { c.longestUnknown = c.longestUnknown || len(k.Missing) > 0 }()
 	k.From(conductors.Source, deviceTrip.Source, disconnection.Source)
 	k.Lacks(c.cable.missing...)
 	for _, a := range c.cable.assumed {
@@ -461,12 +435,12 @@ func (c *circuit) loop() (*working.Check, rulebook.Summary) {
 		if c.k.Use == "surge" {
 			k.Decide(true)
 			k.Says = "It carries no load and stands by the scheme of the surge device, which a residual-current device would upset."
-			return k, sum
+			return
 		}
 		idn := c.residualMA()
 		if idn <= 0 {
 			k.Lacks("a residual-current device")
-			return k, sum
+			return
 		}
 		limit := k.Step("Zs max", "50 V / IΔn", c.text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", ttLimits.Source.Ref)
 		k.Step("R1+R2 cold", formula, with, cold, "Ω", conductors.Source.Ref)
@@ -479,13 +453,13 @@ func (c *circuit) loop() (*working.Check, rulebook.Summary) {
 		} else {
 			sum.ZsCold, sum.ZsHot = 0, 0
 		}
-		return k, sum
+		return
 	}
 	c.routeAssumptions(k)
 	ze := use(k, "external loop impedance Ze", c.job.Supply.ZeOhm)
 	if c.job.Supply.Earthing == systemIT {
 		k.Lacks("the design of an IT system by who is competent for it (411.6)")
-		return k, sum
+		return
 	}
 	if c.job.Supply.Earthing == "" {
 		k.Lacks("the earthing arrangement")
@@ -495,7 +469,7 @@ func (c *circuit) loop() (*working.Check, rulebook.Summary) {
 	limit, ia, err := deviceZsMax(&c.k.Protection, timeS, cmin)
 	if err != nil {
 		k.Lacks(err.Error())
-		return k, sum
+		return
 	}
 	k.Step("R1+R2 cold", formula, with, cold, "Ω", conductors.Source.Ref)
 	if len(c.feed.via) > 0 {
@@ -503,15 +477,15 @@ func (c *circuit) loop() (*working.Check, rulebook.Summary) {
 	}
 	sum.ZsMax = k.Step("Zs max", c.text("U0 × Cmin / Ia, within ", timeS, " s"), c.text(NominalV, " × ", cmin, " / ", ia), limit, "Ω", "411.4.4")
 	if len(k.Missing) > 0 {
-		return k, sum
+		return
 	}
 	sum.ZsCold = k.Step("Zs cold", "Ze + R1+R2 at 20 °C", c.text(ze+c.feed.cold, " + ", cold), ze+c.feed.cold+cold, "Ω", "")
 	sum.ZsHot = k.Step("Zs hot", c.text("Ze + R1+R2 × multiplier at ", c.tempC, " °C"), c.text(ze+c.feed.hot, " + ", cold, " × ", m), ze+c.feed.hot+cold*m, "Ω", multipliers.Source.Ref)
 	k.Max(sum.ZsHot, limit)
 	longest(limit, sum.ZsHot)
 	k.Says = c.text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the formula.")
-	if c.residualOpens(k, &sum, limit) {
-		return k, sum
+	if c.residualOpens(k, sum, limit) {
+		return
 	}
 	if c.k.Protection.Family != "mcb_rcbo" {
 		k.Says = c.text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the fuse's table.")
@@ -522,7 +496,6 @@ func (c *circuit) loop() (*working.Check, rulebook.Summary) {
 			k.Says += c.text(" The printed table, rounded to ", printed, " Ω, would say otherwise: the verdict rests on the formula.")
 		}
 	}
-	return k, sum
 }
 
 // ownElectrode is the electrode through which a fault of the circuit returns, with its
@@ -570,7 +543,7 @@ func (c *circuit) residualOpens(k *working.Check, sum *rulebook.Summary, limit f
 		return false
 	}
 	sum.ZsResidual = k.Step("Zs max with the residual-current device", "50 V / IΔn", c.text("50 / (", idn, " / 1000)"), by, "Ω", "411.4.204")
-	k.Verdict = working.Caution
+	k.Warn()
 	k.Says = c.text(sum.ZsHot, " Ω hot is over the ", limit, " Ω at which the overcurrent device opens in time; the ", idn, " mA device does up to ", by, " Ω. It does not see a short from line to neutral: see that the overcurrent device clears that one.")
 	return true
 }
@@ -604,7 +577,7 @@ func (c *circuit) buried() bool {
 // cover looks at the depth of buried segments. No depth is a rule of the
 // standard: it is practice, so too little is a caution, not a failure.
 func (c *circuit) cover() {
-	k := c.check("cover", "Cover of the buried cable", "mm")
+	k := c.begin()
 	k.From(burialDepth.Source)
 	k.Sources[len(k.Sources)-1].Confidence = burialDepth.Source.Confidence
 	least, place := math.Inf(1), ""
@@ -627,13 +600,13 @@ func (c *circuit) cover() {
 	drive := burialDepth.Num(burialDepth.Where("school", "uk_practice", "place", "drive or road"), "depth_mm")
 	k.Says = c.text(least, " mm at ", place, "; ", want, " mm is the practice in a garden and ", max(want, drive), " mm under a drive, with a warning tape above.")
 	if _, laid := rulebook.Laid(c.job, nil, "cover-garden"); k.Verdict == working.Fail && !laid {
-		k.Verdict = working.Caution // a practice; a local rule binds
+		k.Warn() // a practice; a local rule binds
 	}
 }
 
 // way says whether the circuit has a place on the board.
 func (c *circuit) way() {
-	k := c.check("way", "A way on the board", "")
+	k := c.begin()
 	k.From(working.Source{Ref: "the board as found (Board sheet)", Confidence: "high"})
 	if c.k.Protection.OwnEnclosure {
 		k.Decide(true)

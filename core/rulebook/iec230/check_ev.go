@@ -32,19 +32,20 @@ const cmax = 1.1
 
 // pen judges what protects against a broken combined neutral-earth conductor,
 // and lists the options with their conditions and reasons.
-func (c *circuit) pen() []rulebook.Option {
-	k := c.check("pen", "Broken combined neutral-earth conductor", "")
+func (c *circuit) pen() {
+	k := c.begin()
 	k.From(evRules.Source, penOptions.Source)
 	options := make([]rulebook.Option, 0, len(penOptions.Text))
+	defer func() { c.out.Options, c.out.Decides = options, c.asked.ID }()
 	if c.job.Supply.Earthing == "" {
 		k.Lacks("the earthing arrangement")
-		return options
+		return
 	}
 	if c.job.Supply.Earthing == "TN-S" && outdoors(c.k) && c.job.Supply.EarthingBy != install.Enquiry {
 		// Only the operator knows whether its network combines the conductors somewhere.
 		k.From(working.Source{Ref: "722.411.4.1, read for networks that were changed", Confidence: "low"})
 		k.Lacks("the operator's word that no combined conductor feeds this supply: a separate one seen here may be combined upstream")
-		return options
+		return
 	}
 	if !c.penApplies() {
 		k.Decide(true)
@@ -52,7 +53,7 @@ func (c *circuit) pen() []rulebook.Option {
 		if c.job.Supply.Earthing == "TN-C-S" {
 			k.Says = "Not needed: the point and the vehicle stay indoors."
 		}
-		return options
+		return
 	}
 	for r := range penOptions.Text {
 		id := penOptions.Str(r, "option")
@@ -67,11 +68,10 @@ func (c *circuit) pen() []rulebook.Option {
 		k.Lacks("a decision between the options")
 		k.Says = "To be decided: the point is used outdoors on TN-C-S."
 	}
-	return options
 }
 
 func (c *circuit) judgeOption(id string) *working.Check {
-	k := working.New("pen", c.k.ID, "Broken combined neutral-earth conductor", "")
+	k := c.asked.Check(c.k.ID, "")
 	k.From(evRules.Source, penOptions.Source)
 	p := &c.k.PEN
 	switch id {
@@ -98,20 +98,22 @@ func (c *circuit) judgeOption(id string) *working.Check {
 				ra = install.Fact{Value: &group, Basis: install.Assumed}
 			}
 		}
-		e := electrodeCheck(c.job, "pen", c.k.ID, k.Title, ra, c.residualMA())
+		e := c.asked.Check(c.k.ID, "")
+		electrodeCheck(c.job, e, ra, c.residualMA())
 		e.Steps = append(k.Steps, e.Steps...)
 		e.From(k.Sources...)
 		apart := use(e, "distance to metal earthed from the supply", p.SeparationM)
 		if len(e.Missing) > 0 {
-			e.Verdict, e.Says = working.Unknown, "Waits for "+strings.Join(e.Missing, " and ")+"."
+			e.Says = "Waits for " + strings.Join(e.Missing, " and ") + "."
 			return e
 		}
 		least := evRules.Fixed("simultaneous_contact_m")
 		e.Step("apart", "distance ≥ advised", c.text(apart, " m against ", least, " m"), apart, "m", evRules.Source.Ref)
 		if !working.AtMost(least, apart) {
-			e.Verdict, e.Says = working.Fail, c.text("Metal earthed from the supply is ", apart, " m away: both can be touched at once; ", least, " m advised.")
+			e.Decide(false)
+			e.Says = c.text("Metal earthed from the supply is ", apart, " m away: both can be touched at once; ", least, " m advised.")
 		} else if len(e.Assumed) > 0 && e.Verdict == working.Pass {
-			e.Verdict = working.Caution
+			e.Warn()
 		}
 		return e
 	case "met_electrode":
@@ -131,17 +133,18 @@ func (c *circuit) judgeOption(id string) *working.Check {
 
 // operator says whether the network operator is told after the work or asked
 // before it, by the company's thresholds, and whether that is on record.
-func (c *circuit) operator() rulebook.OperatorRule {
-	k := c.check("operator", "Network operator", "A")
+func (c *circuit) operator() {
+	k := c.begin()
 	k.From(evNotify.Source)
 	s := c.job.Schools
 	s.NotifyTotalA = cmp.Or(s.NotifyTotalA, evNotify.Fixed("max_demand_notify_limit"))
 	s.NotifySingleA = cmp.Or(s.NotifySingleA, evNotify.Fixed("single_device_notify_limit"))
 	if !c.job.Supply.MainFuseA.Known() || noDemand(c.job) {
 		k.Lacks("the maximum demand")
-		return rulebook.OperatorRule{Needed: true, Path: "", Why: "The maximum demand is not yet known."}
+		c.out.Operator = rulebook.OperatorRule{Rule: k.Rule, Needed: true, Path: "", Why: "The maximum demand is not yet known."}
+		return
 	}
-	rule := rulebook.OperatorRule{Needed: true, Path: "notify"}
+	rule := rulebook.OperatorRule{Rule: k.Rule, Needed: true, Path: rulebook.Notify}
 	k.Step("demand after", "against the total threshold", c.text(c.demand.AfterA, " against ", s.NotifyTotalA), c.demand.AfterA, "A", evNotify.Source.Ref)
 	k.Step("point", "against the single-device threshold", c.text(c.k.Point.DesignA(), " against ", s.NotifySingleA), c.k.Point.DesignA(), "A", evNotify.Source.Ref)
 	why := []string{}
@@ -155,7 +158,7 @@ func (c *circuit) operator() rulebook.OperatorRule {
 		why = append(why, c.text("the main fuse of ", c.demand.FuseA, " A is not enough"))
 	}
 	if len(why) > 0 {
-		rule.Path, rule.Why = "apply", "Ask first: "+strings.Join(why, ", and ")+"."
+		rule.Path, rule.Why = rulebook.Apply, "Ask first: "+strings.Join(why, ", and ")+"."
 	} else {
 		rule.Why = "Connect, then notify within 28 days: demand and point are within the thresholds."
 	}
@@ -169,7 +172,7 @@ func (c *circuit) operator() rulebook.OperatorRule {
 	case state == "refused":
 		k.Decide(false)
 		k.Says = rule.Why + " The operator refused."
-	case state == "agreed", state == "notified" && rule.Path == "notify", state == "applied" && rule.Path == "notify":
+	case state == "agreed", state == "notified" && rule.Path == rulebook.Notify, state == "applied" && rule.Path == rulebook.Notify:
 		k.Decide(true)
 		k.Says = rule.Why + " On record: " + state + "."
 	case state != "":
@@ -179,5 +182,5 @@ func (c *circuit) operator() rulebook.OperatorRule {
 		k.Lacks("the record of it")
 		k.Says = rule.Why + " Not yet on record."
 	}
-	return rule
+	c.out.Operator = rule
 }

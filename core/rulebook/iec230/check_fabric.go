@@ -4,10 +4,7 @@ package iec230
 // keep its fire time, under insulation they are made for it.
 func (c *circuit) recessed() {
 	r := &c.k.Serves.Recessed
-	if !r.Fitted {
-		return
-	}
-	k := c.check("recessed", "Recessed luminaires", "")
+	k := c.begin()
 	k.From(recessed.Source)
 	fails := ""
 	if r.Fire {

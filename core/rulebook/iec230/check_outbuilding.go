@@ -7,8 +7,8 @@ import (
 
 // otherBuilding judges how another building that the circuit feeds is earthed, and
 // lists the two ways with their conditions and reasons.
-func (c *circuit) otherBuilding() []rulebook.Option {
-	k := c.check("other-building", "Earthing of the other building", "")
+func (c *circuit) otherBuilding() {
+	k := c.begin()
 	k.From(outEarth.Source)
 	options := make([]rulebook.Option, 0, len(outEarth.Text))
 	for r := range outEarth.Text {
@@ -24,7 +24,7 @@ func (c *circuit) otherBuilding() []rulebook.Option {
 		k.Lacks("a decision between exporting the earth and an electrode")
 		k.Says = "To be decided. " + c.advice()
 	}
-	return options
+	c.out.Options, c.out.Decides = options, c.asked.ID
 }
 
 // advice says which way is the more usual here, and why.
@@ -44,7 +44,7 @@ func (c *circuit) advice() string {
 }
 
 func (c *circuit) judgeOut(id string) *working.Check {
-	k := working.New("other-building", c.k.ID, "Earthing of the other building", "mm²")
+	k := c.asked.Check(c.k.ID, "")
 	k.From(outEarth.Source)
 	out, supply := &c.k.Out, &c.job.Supply
 	if id == "electrode" {
@@ -58,11 +58,13 @@ func (c *circuit) judgeOut(id string) *working.Check {
 			}
 		}
 		idn = max(idn, c.residualMA())
-		e := electrodeCheck(c.job, k.ID, k.Circuit, k.Title, out.RaOhm, idn)
+		e := c.asked.Check(c.k.ID, "")
+		electrodeCheck(c.job, e, out.RaOhm, idn)
 		e.From(outEarth.Source)
 		e.Missing = append(k.Missing, e.Missing...)
+		e.Close()
 		if len(k.Missing) > 0 {
-			e.Verdict, e.Says = working.Unknown, "Waits for "+k.Missing[0]+"."
+			e.Says = "Waits for " + k.Missing[0] + "."
 		} else if e.Verdict != working.Unknown && e.Verdict != working.Fail {
 			e.Says += " The cable's protective conductor and armour end insulated there, out of reach of the new earth."
 		}

@@ -70,7 +70,7 @@ func (c *circuit) loadKind() string {
 // residual judges whether a residual-current device is needed, and its type and
 // rating (411.3.3, 531.3.3, 722.531.3).
 func (c *circuit) residual() {
-	k := c.check("residual", "Residual-current device", "mA")
+	k := c.begin()
 	if c.k.Use == "ev" {
 		c.residualOfPoint(k)
 		return
@@ -121,7 +121,7 @@ func (c *circuit) residual() {
 		k.Says += ": a delayed device is no additional protection (415.1.1), and it is needed, as " + strings.Join(why, "; ") + "."
 	case suits == "condition":
 		if k.Verdict == working.Pass {
-			k.Verdict = working.Caution
+			k.Warn()
 		}
 		k.Says += ": " + rcdByLoad.Str(row, "remark") + "."
 	case len(why) > 0:
@@ -151,7 +151,7 @@ func (c *circuit) residualBehind(k *working.Check, kind string) {
 			k.Says += " It stands ahead of " + o.Name + ", for which type " + kind + " does not serve: " + reasonOf(rcdByLoad.Str(row, "remark")) + "."
 		case "condition":
 			if k.Verdict == working.Pass {
-				k.Verdict = working.Caution
+				k.Warn()
 			}
 			k.Says += " It stands ahead of " + o.Name + ": " + rcdByLoad.Str(row, "remark") + "."
 		}
@@ -224,7 +224,7 @@ func (c *circuit) leakage() {
 	if p.RCDType == "" || p.IdnMA <= 0 {
 		return
 	}
-	k := c.check("leakage", "Standing leakage", "mA")
+	k := c.begin()
 	k.From(rcdRules.Source, rcdLeakage.Source)
 	ma := leakOf(k, c.k)
 	share := c.rule(k, "leakage-share")
@@ -238,7 +238,7 @@ func (c *circuit) leakage() {
 // much would stay within the limit: field values vary by about that.
 func settle(k *working.Check, ma, limit float64) {
 	if k.Verdict == working.Caution && working.AtMost(2*ma, limit) {
-		k.Verdict = working.Pass
+		k.Bears()
 	}
 }
 
@@ -249,14 +249,14 @@ func (c *circuit) selectivity() {
 	if kind == "" || c.feed.idn == 0 {
 		return
 	}
-	k := c.check("selectivity", "Residual-current devices in series", "")
+	k := c.begin()
 	k.From(rcdRules.Source)
 	least := rcdRules.Fixed("selectivity_idn_ratio_min")
 	k.Step("ratio", c.text("IΔn ahead / IΔn, at least ", least), c.text(c.feed.idn, " / ", idn), c.feed.idn/idn, "", rcdRules.Source.Ref)
 	k.Decide(true)
 	k.Says = c.text("The device ahead is delayed and rated ", c.feed.idn/idn, " times as high: only the one that is meant to opens.")
 	if !c.feed.delayed || !working.AtMost(least*idn, c.feed.idn) {
-		k.Verdict = working.Caution
+		k.Warn()
 		k.Says = c.text("The ", c.feed.idn, " mA device ahead may open with or before this one: it should be delayed (type S) and rated at least ", least*idn, " mA.")
 	}
 }
@@ -264,10 +264,7 @@ func (c *circuit) selectivity() {
 // arcFault judges arc-fault detection of a socket circuit by the premises and the
 // edition (421.1.7).
 func (c *circuit) arcFault() {
-	if !hasSockets(c.k) || c.k.Protection.RatingA > rcdRules.Fixed("sockets_rating_with_rcd_max") {
-		return
-	}
-	k := c.check("arc-fault", "Arc-fault detection", "")
+	k := c.begin()
 	k.From(working.Source{Ref: "BS 7671 421.1.7", Confidence: "medium"})
 	edition, premises := editionOf(c.job), premisesTable.Where("premises", c.job.Site.Premises)
 	fitted := c.k.Protection.ArcFault
@@ -276,7 +273,7 @@ func (c *circuit) arcFault() {
 		k.Decide(true)
 		k.Says = "Fitted."
 	case edition >= 0 && editionTable.Num(edition, "arc_required") == 0:
-		k.Verdict = working.Pass
+		k.Decide(true)
 		k.Says = "Recommended, not required by the edition of " + c.job.Edition + "."
 	case premises < 0:
 		k.Lacks("the kind of premises (Survey sheet): in higher-risk residential buildings, houses of several households, care homes and student rooms it is required")
@@ -296,7 +293,7 @@ func (c *circuit) area() {
 	if limit == 0 {
 		return
 	}
-	k := c.check("area", "Floor area served", "m²")
+	k := c.begin()
 	k.From(circuitUses.Source)
 	if c.k.Serves.AreaM2 == 0 {
 		k.Lacks("the floor area that its socket-outlets serve")
@@ -306,7 +303,7 @@ func (c *circuit) area() {
 	k.Says = c.text(c.k.Serves.AreaM2, " m² served; the standard circuit serves ", limit, " m².")
 	if k.Verdict == working.Fail {
 		// The appendix informs; what binds is that no part is likely to be overloaded for long.
-		k.Verdict = working.Caution
+		k.Warn()
 		k.Says += " The appendix only informs: show that no part of it is likely to carry too much for long, or divide it."
 	}
 }
@@ -314,10 +311,7 @@ func (c *circuit) area() {
 // spurs judges the spurs of a ring: an unfused one feeds one outlet, and there are
 // no more of them than outlets on the ring (Appendix 15).
 func (c *circuit) spurs() {
-	if len(c.k.Serves.Spurs) == 0 {
-		return
-	}
-	k := c.check("spurs", "Spurs", "")
+	k := c.begin()
 	k.From(circuitUses.Source)
 	if c.k.Use != "ring" {
 		k.Decide(true)
@@ -367,10 +361,9 @@ func (s *system) sharers() (order []string, by map[string][]*install.Circuit) {
 	return order, by
 }
 
-// groupChecks judge each shared residual-current device: leakage together, the
+// groups judges each shared residual-current device: leakage together, the
 // rating against what it carries, and what one trip darkens (314.1, 531.3.2).
-func (s *system) groupChecks() []working.Check {
-	var out []working.Check
+func (s *system) groups() {
 	_, by := s.sharers()
 	lighting := 0
 	for i := range s.job.Circuits {
@@ -384,7 +377,8 @@ func (s *system) groupChecks() []working.Check {
 		if len(circuits) == 0 {
 			continue
 		}
-		k := working.New("group-"+g.ID, "", "Shared residual-current device "+g.Name, "mA")
+		k := s.beginOf(g.ID)
+		k.Title += " " + g.Name
 		k.From(rcdRules.Source, rcdLeakage.Source)
 		total, names, leaks := 0.0, []string{}, []Leak{}
 		lights, rated := 0, 0.0
@@ -419,7 +413,7 @@ func (s *system) groupChecks() []working.Check {
 			k.Says += "."
 		}
 		if k.Verdict == working.Pass && lighting > 1 && lights == lighting {
-			k.Verdict = working.Caution
+			k.Warn()
 			k.Says += " All lighting of this board hangs on it: spread it over two devices, or give each circuit its own."
 		}
 		carries, _ := s.carried(circuits)
@@ -427,19 +421,17 @@ func (s *system) groupChecks() []working.Check {
 		fuse := s.job.Supply.MainFuseA.V()
 		if most := math.Min(rated, orBig(fuse)); !working.AtMost(most, g.RatingA) {
 			if k.Verdict == working.Pass {
-				k.Verdict = working.Caution
+				k.Warn()
 			}
 			k.Says += s.text(" Rated ", g.RatingA, " A with ", most, " A of devices around it: not protected against overload by them; schools differ on relying on diversity.")
 		}
-		out = append(out, *k)
 	}
-	return out
 }
 
-// groupingCheck scores how the circuits are spread over the shared devices by what
+// grouping scores how the circuits are spread over the shared devices by what
 // one trip darkens, and offers a better spread over the same devices when there is
 // one (314.1).
-func (s *system) groupingCheck() []working.Check {
+func (s *system) grouping() {
 	groups := s.job.Board.Groups
 	_, by := s.sharers()
 	now := make([][]*install.Circuit, len(groups))
@@ -449,9 +441,9 @@ func (s *system) groupingCheck() []working.Check {
 		all = append(all, now[i]...)
 	}
 	if len(groups) < 2 || len(all) < 2 {
-		return nil
+		return
 	}
-	k := working.New("grouping", "", "What one trip darkens", "")
+	k := s.beginOf("")
 	k.From(working.Source{Ref: "314.1", Confidence: "high"}, rcdByLoad.Source)
 	before := darkOf(now)
 	k.Step("most circuits", "on one of the shared devices", s.text(len(all), " circuits on ", len(groups), " devices"), float64(before.most), "", "314.1")
@@ -463,13 +455,13 @@ func (s *system) groupingCheck() []working.Check {
 	k.Says += "."
 	better := s.spread(all)
 	if better == nil {
-		return []working.Check{*k}
+		return
 	}
 	after := darkOf(better)
 	if !after.less(before) {
-		return []working.Check{*k}
+		return
 	}
-	k.Verdict = working.Caution
+	k.Warn()
 	said, sets := []string{}, []working.Set{}
 	for i, circuits := range better {
 		names := []string{}
@@ -487,7 +479,6 @@ func (s *system) groupingCheck() []working.Check {
 	}
 	k.Says += " Spread otherwise over the same devices it would be " + effect + "."
 	k.Remedies = []working.Remedy{{Title: "Spread: " + strings.Join(said, "; "), Effect: effect, Sets: sets}}
-	return []working.Check{*k}
 }
 
 // darkness is what the worst trip of a grouping takes away.

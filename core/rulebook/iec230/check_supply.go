@@ -21,13 +21,13 @@ func use(c *working.Check, name string, fact install.Fact) float64 {
 	return fact.V()
 }
 
-// demandOf computes the maximum demand before and after the job's circuits,
+// maximumDemand computes the maximum demand before and after the job's circuits,
 // and checks it against the main fuse. New circuits are diversified together with
 // what stays of their kind; a charge point is not, and load management lowers it
 // to what the limit leaves.
-func (s *system) demandOf() (rulebook.Demand, working.Check) {
+func (s *system) maximumDemand() {
 	job := s.job
-	c := working.New("demand", "", "Maximum demand against the main fuse", "A")
+	c := s.beginOf("")
 	c.From(diversity.Source)
 	d := rulebook.Demand{Shares: []rulebook.Share{}}
 	amps, sockets := map[string][]float64{}, map[string]bool{}
@@ -114,7 +114,7 @@ func (s *system) demandOf() (rulebook.Demand, working.Check) {
 	if c.Verdict == working.Unknown {
 		c.Says = "Not yet known: the existing load or the main fuse is missing."
 	}
-	return d, *c
+	s.demand = d
 }
 
 // fullCategory is where the demand shows a load that has no diversity.
@@ -125,56 +125,40 @@ func fullCategory(k *install.Circuit) string {
 	return "other_points"
 }
 
-// supplyChecks judge the tails, the main earthing conductor, the main bonding
-// and, on TT, the electrode.
-func supplyChecks(job *install.Job) []working.Check {
-	s := &job.Supply
-	out := make([]working.Check, 0, 6)
+// tails judges the tails against the main fuse.
+func (s *system) tails() {
+	c, supply := s.beginOf(""), &s.job.Supply
+	c.From(cccTails.Source)
+	mm2, fuse := use(c, "size of the tails", supply.TailsMM2), use(c, "main fuse rating", supply.MainFuseA)
+	if len(c.Missing) > 0 {
+		return
+	}
+	r := cccTails.Where("size_mm2", mm2)
+	if r < 0 {
+		c.Lacks("a tabulated size of tails (16, 25 or 35 mm²)")
+		return
+	}
+	iz := c.Step("Iz", "tabulated, clipped direct", text(mm2, " mm²"), cccTails.Num(r, "ccc_a"), "A", cccTails.Source.Ref)
+	c.Max(fuse, iz)
+	c.Says = text("The fuse of ", fuse, " A protects tails that carry ", iz, " A.")
+}
 
-	tails := working.New("tails", "", "Tails against the main fuse", "A")
-	tails.From(cccTails.Source)
-	mm2, fuse := use(tails, "size of the tails", s.TailsMM2), use(tails, "main fuse rating", s.MainFuseA)
-	if len(tails.Missing) == 0 {
-		if r := cccTails.Where("size_mm2", mm2); r >= 0 {
-			iz := tails.Step("Iz", "tabulated, clipped direct", text(mm2, " mm²"), cccTails.Num(r, "ccc_a"), "A", cccTails.Source.Ref)
-			tails.Max(fuse, iz)
-			tails.Says = text("The fuse of ", fuse, " A protects tails that carry ", iz, " A.")
-		} else {
-			tails.Lacks("a tabulated size of tails (16, 25 or 35 mm²)")
-		}
+// bonding judges the main bond of each service that comes in metal.
+func (s *system) bonding() {
+	if len(s.job.Supply.Bonds) == 0 {
+		s.beginOf("").Lacks("which services come in metal and how they are bonded (Supply sheet)")
 	}
-	out = append(out, *tails)
+	for _, bond := range s.job.Supply.Bonds {
+		s.bond(bond)
+	}
+}
 
-	out = append(out, earthCheck(job))
-
-	if !s.NoExtraneous {
-		if len(s.Bonds) == 0 {
-			b := working.New("bonding", "", "Main bonding", "mm²")
-			b.Lacks("which services come in metal and how they are bonded (Supply sheet)")
-			out = append(out, *b)
-		}
-		for _, bond := range s.Bonds {
-			out = append(out, bondCheck(job, bond))
-		}
-	}
-
-	if s.Earthing == systemIT {
-		c := working.New("earthing-it", "", "Earthing arrangement", "")
-		c.From(working.Source{Ref: "BS 7671 411.6", Confidence: "medium"})
-		c.Lacks("the design of an IT system by who is competent for it: insulation monitoring, the first and the second fault")
-		c.Says = "IT is kept on record and not calculated here: what stands below for faults to earth is of other arrangements and proves nothing."
-		c.Verdict = working.Unknown
-		out = append(out, *c)
-	}
-	if s.Earthing == "TT" {
-		out = append(out, *electrodeCheck(job, "electrode", "", "Earth electrode of the installation", installationElectrode(job), largestResidual(job)))
-	}
-	for i := range out {
-		if len(out[i].Missing) > 0 {
-			out[i].Verdict, out[i].Says = working.Unknown, "Not yet known: "+out[i].Missing[0]+"."
-		}
-	}
-	return out
+// insulated notes that an IT system is kept and not calculated.
+func (s *system) insulated() {
+	c := s.beginOf("")
+	c.From(working.Source{Ref: "BS 7671 411.6", Confidence: "medium"})
+	c.Lacks("the design of an IT system by who is competent for it: insulation monitoring, the first and the second fault")
+	c.Says = "IT is kept on record and not calculated here: what stands below for faults to earth is of other arrangements and proves nothing."
 }
 
 // earthingLeast is the least copper section in mm² of an earthing or separate protective
@@ -227,21 +211,19 @@ func requiredEarth(job *install.Job, c *working.Check) float64 {
 	return need
 }
 
-// earthCheck judges the main earthing conductor.
-func earthCheck(job *install.Job) working.Check {
-	s := &job.Supply
-	c := working.New("earthing-conductor", "", "Main earthing conductor", "mm²")
+// earthingConductor judges the main earthing conductor.
+func (s *system) earthingConductor() {
+	c, supply := s.beginOf(""), &s.job.Supply
 	c.From(cpcMin.Source, earthingMin.Source)
-	installed := use(c, "size of the main earthing conductor", s.EarthMM2)
-	need := requiredEarth(job, c)
+	installed := use(c, "size of the main earthing conductor", supply.EarthMM2)
+	need := requiredEarth(s.job, c)
 	if len(c.Missing) == 0 {
 		c.Min(installed, need)
 		c.Says = text(installed, " mm² installed, ", need, " mm² needed.")
-		if s.Earthing != "TT" {
+		if supply.Earthing != "TT" {
 			c.Says = text(installed, " mm² installed, ", need, " mm² by the table; a smaller one needs the adiabatic calculation.")
 		}
 	}
-	return *c
 }
 
 // largestResidual is the largest rated residual current in mA among the devices of the
@@ -258,18 +240,18 @@ func largestResidual(job *install.Job) (most float64) {
 	return most
 }
 
-func bondCheck(job *install.Job, bond install.Bond) working.Check {
-	s := &job.Supply
-	b := working.New("bonding-"+bond.Service, "", "Main bonding to "+bond.Service, "mm²")
+// bond judges one main bond.
+func (s *system) bond(bond install.Bond) {
+	b, earthing := s.beginOf(bond.Service), s.job.Supply.Earthing
+	b.Title += " to " + bond.Service
 	b.From(bondingPME.Source, bondingOther.Source)
 	installed := use(b, "size of the bond to "+bond.Service, bond.MM2)
-	size := mainBondBy(job, b)
+	size := mainBondBy(s.job, b)
 	if len(b.Missing) == 0 {
-		need := b.Step("main bonding", "by table for "+s.Earthing, text(size, " mm²"), MainBonding(s.Earthing, size), "mm²", bondingPME.Source.Ref)
+		need := b.Step("main bonding", "by table for "+earthing, text(size, " mm²"), MainBonding(earthing, size), "mm²", bondingPME.Source.Ref)
 		b.Min(installed, need)
 		b.Says = text(installed, " mm² installed, ", need, " mm² needed.")
 	}
-	return *b
 }
 
 // mainBondBy is what the size of a main bond follows: the operator's neutral on
@@ -295,8 +277,8 @@ func mainBondBy(job *install.Job, b *working.Check) float64 {
 }
 
 // electrodeCheck judges Ra × IΔn ≤ 50 V, with a caution above 200 Ω.
-func electrodeCheck(job *install.Job, id, circuit, title string, ra install.Fact, idn float64) *working.Check {
-	c := working.New(id, circuit, title, "Ω")
+func electrodeCheck(job *install.Job, c *working.Check, ra install.Fact, idn float64) {
+	c.Unit = "Ω"
 	c.From(ttLimits.Source)
 	r := use(c, "electrode resistance", ra)
 	if idn == 0 {
@@ -304,7 +286,7 @@ func electrodeCheck(job *install.Job, id, circuit, title string, ra install.Fact
 	}
 	if len(c.Missing) > 0 {
 		c.Says = "Not yet known: " + c.Missing[0] + "."
-		return c
+		return
 	}
 	limit := c.Step("Ra max", "50 V / IΔn", text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", ttLimits.Source.Ref)
 	c.Step("touch voltage", "Ra × IΔn", text(r, " × ", idn, " / 1000"), r*idn/1000, "V", ttLimits.Source.Ref)
@@ -312,8 +294,7 @@ func electrodeCheck(job *install.Job, id, circuit, title string, ra install.Fact
 	c.Says = text(r, " Ω with a ", idn, " mA device.")
 	stable := ruleOf(job, c, "electrode-advised")
 	if c.Verdict != working.Fail && !working.AtMost(r, stable) {
-		c.Verdict = working.Caution
+		c.Warn()
 		c.Says += text(" Above ", stable, " Ω it may not stay so as the ground dries or freezes: drive deeper or add a rod.")
 	}
-	return c
 }

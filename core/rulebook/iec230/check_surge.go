@@ -2,6 +2,7 @@ package iec230
 
 import (
 	"fmt"
+	"strconv"
 	"strings"
 
 	"arvelt/core/install"
@@ -15,24 +16,18 @@ func surgeAsked(job *install.Job) bool {
 	return job.Kind != install.EVCharger || s.Consequence != "" || s.Environment != "" || len(s.Devices) > 0
 }
 
-// surgeChecks judge whether surge protection is needed and each device.
-func (s *system) surgeChecks() []working.Check {
-	if !surgeAsked(s.job) {
-		return nil
-	}
-	need, needed := s.surgeNeed()
-	out := []working.Check{*need}
+// surgeDevices judges each surge device.
+func (s *system) surgeDevices() {
 	for i := range s.job.Surge.Devices {
-		out = append(out, *s.surgeDevice(i, needed))
+		s.surgeDevice(i)
 	}
-	return out
 }
 
 // surgeNeed decides by the rule set of the job: by consequence, where the owner may
 // accept a loss that harms nobody, or by the calculated risk level (443.4, 443.5).
-func (s *system) surgeNeed() (*working.Check, bool) {
+func (s *system) surgeNeed() {
 	p := &s.job.Surge
-	k := working.New("surge-need", "", "Need for surge protection", "")
+	k := s.beginOf("")
 	k.From(working.Source{Ref: "IEC 60364-4-44 443.4, 443.5; BS 7671 443.4 by edition", Confidence: "high"})
 	needed, why := true, ""
 	switch {
@@ -43,25 +38,27 @@ func (s *system) surgeNeed() (*working.Check, bool) {
 	case s.job.Schools.SurgeNeed == "risk-level":
 		crl, ok := s.riskLevel(k)
 		if !ok {
-			return k, true
+			s.surgeNeeded = true
+			return
 		}
 		k.Min(crl, CRLThreshold)
 		if needed = k.Verdict == working.Fail; needed {
 			why = s.text("The risk level of ", crl, " is under ", CRLThreshold, ": required.")
 		} else {
 			k.Says = s.text("The risk level of ", crl, " is ", CRLThreshold, " or more: not required.")
-			return k, false
+			return
 		}
 	case p.Consequence == "":
 		k.Lacks("what an overvoltage would cost: life, a large loss, or a loss the owner may accept")
 		k.Says = "Not yet known: nobody asked what an overvoltage would cost. Without an assessment it is required."
-		return k, true
+		s.surgeNeeded = true
+		return
 	case p.Consequence == "loss":
 		why = "An overvoltage could destroy much of value or data: required."
 	case p.OwnerAccepts != "":
 		k.Decide(true)
 		k.Says = "Left out: " + p.OwnerAccepts + " declared the loss tolerable and accepts it. The record goes into the handover."
-		return k, false
+		return
 	default:
 		why = "Required, unless the owner declares the loss tolerable and accepts it: that is recorded."
 	}
@@ -75,7 +72,7 @@ func (s *system) surgeNeed() (*working.Check, bool) {
 	if !origin {
 		k.Says += " There is no device at the origin yet."
 	}
-	return k, needed
+	s.surgeNeeded = needed
 }
 
 // riskLevel works the calculated risk level out; false when something is missing.
@@ -109,10 +106,11 @@ func (s *system) riskLevel(k *working.Check) (crl float64, ok bool) {
 
 // surgeDevice judges one device: type, voltage, leads, backup, scheme and what
 // stands ahead of it (534.4).
-func (s *system) surgeDevice(i int, needed bool) *working.Check {
+func (s *system) surgeDevice(i int) {
 	p := &s.job.Surge
 	d := &p.Devices[i]
-	k := working.New(s.text("spd-", i+1), "", "Surge device: "+d.Name, "kV")
+	k := s.beginOf(strconv.Itoa(i + 1))
+	k.Title = "Surge device: " + d.Name
 	k.From(spdRules.Source, overvoltage.Source, spdVoltages.Source)
 	var wrong, doubt []string
 	if d.Place == "origin" {
@@ -185,20 +183,18 @@ func (s *system) surgeDevice(i int, needed bool) *working.Check {
 	switch {
 	case len(k.Missing) > 0:
 		k.Says = "Not yet known: " + strings.Join(k.Missing, ", ") + "."
-		k.Verdict = working.Unknown
 	case len(wrong) > 0:
-		k.Verdict = working.Fail
+		k.Decide(false)
 		k.Says = sentence(append(wrong, doubt...))
 	case len(doubt) > 0:
-		k.Verdict = working.Caution
+		k.Warn()
 		k.Says = sentence(doubt)
 	default:
 		k.Says = fmt.Sprintf("%s kV gets through with its leads of %s m; appliances bear %s kV.", f(level), f(leads), f(uw))
 	}
-	if !needed && k.Verdict == working.Pass {
+	if !s.surgeNeeded && k.Verdict == working.Pass {
 		k.Says += " Not required here, fitted all the same."
 	}
-	return k
 }
 
 // surgeFault says what is wrong with a device by what stands ahead of it and what may flow.

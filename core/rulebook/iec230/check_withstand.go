@@ -20,8 +20,9 @@ const (
 // withstand judges the sections by the adiabatic rule, for a fault at the far end, where
 // the current is least and may last, and at the device, where a breaker lets most
 // through (434.5.2, 543.1.3).
-func (c *circuit) withstand(sum rulebook.Summary) {
-	k := c.check("withstand", "Fault withstand of the conductors", "mm²")
+func (c *circuit) withstand() {
+	sum := &c.out.Summary
+	k := c.begin()
 	k.From(kValues.Source)
 	c.routeAssumptions(k)
 	if sum.ZsCold == 0 {
@@ -40,7 +41,7 @@ func (c *circuit) withstand(sum rulebook.Summary) {
 		c.judgeSection(k, k.Step("S min", "√(I²t) / k", c.text("√", i2t, " / ", factor), physics.Adiabatic(i2t, factor), "mm²", "543.1.3"), "by its maker's figure")
 		return
 	}
-	far, lacks := c.farEnergy(k, sum)
+	far, lacks := c.farEnergy(k, *sum)
 	near, place := 0.0, "at the point"
 	if c.k.Protection.Family == "mcb_rcbo" {
 		n, missing := c.nearEnergy(k)
@@ -79,7 +80,7 @@ func (c *circuit) byGuide(k *working.Check, worst float64) bool {
 	if !ok || !known || limit != worst || !working.AtMost(guide, thinner) || working.AtMost(need, thinner) || p.Family != "mcb_rcbo" || k.Verdict == working.Unknown {
 		return false
 	}
-	k.Verdict = working.Caution
+	k.Warn()
 	k.Says = c.text("By the limit of class 3, ", limit, " A²s at up to ", ka, " kA, ", need, " mm² are needed; the usual guide accepts ", thinner, " mm² there. The maker's let-through figure settles it.")
 	return true
 }
@@ -185,7 +186,7 @@ func (c *circuit) judgeSection(k *working.Check, s float64, where string) {
 // breaking judges the device's breaking capacity against the prospective
 // fault current (434.5.1).
 func (c *circuit) breaking() {
-	k := c.check("breaking-capacity", "Breaking capacity", "kA")
+	k := c.begin()
 	k.From(testParameters.Source)
 	ka := use(k, "prospective fault current", c.job.Supply.PFCkA)
 	c.feed.notes(k)

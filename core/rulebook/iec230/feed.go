@@ -23,9 +23,16 @@ type system struct {
 	free   int                        // ways of it, negative until counted
 	// electrode is that of the installation, on TT.
 	electrode install.Fact
-	pad       working.Pad
-	lines     strings.Builder // room for lines of working
+	asked     *working.Rule    // the rule that is judged
+	done      *rulebook.Report // what was judged before it
+	// surgeNeeded: surge protection is required.
+	surgeNeeded bool
+	pad         working.Pad
+	lines       strings.Builder // room for lines of working
 }
+
+// beginOf begins a check of the rule that is judged on something that is no circuit.
+func (s *system) beginOf(of string) *working.Check { return s.pad.Check(s.asked, "", of) }
 
 func newSystem(job *install.Job) *system {
 	s := &system{job: job, byID: make(map[string]*install.Circuit, len(job.Circuits)), below: map[string][]*install.Circuit{}, ahead: map[string]*feed{"": {}}, onWay: make(map[int][]*install.Circuit, len(job.Circuits)), free: -1}

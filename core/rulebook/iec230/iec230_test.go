@@ -432,8 +432,7 @@ func FuzzCalcs(f *testing.F) {
 
 func BenchmarkCircuit(b *testing.B) {
 	j := millHouse()
-	sys := newSystem(j)
-	sys.demand, _ = sys.demandOf()
+	sys, _ := begin(j)
 	b.ReportAllocs()
 	for b.Loop() {
 		sys.report(&j.Circuits[0])

@@ -63,7 +63,7 @@ func TestTheCombinedConductorIsSplitAtTheMainBoard(t *testing.T) {
 		r := Practice{}.Chain(j)
 		pen = "absent"
 		for _, c := range r.Checks {
-			if c.ID == "pen-board" {
+			if c.ID == "combined-board" {
 				pen = c.Verdict
 			}
 		}

@@ -257,22 +257,27 @@ func compute(job *install.Job) (*system, rulebook.Report) {
 	for i := range job.Circuits {
 		r.Circuits = append(r.Circuits, s.report(&job.Circuits[i]))
 	}
-	r.Job = append(r.Job, s.baths(&r)...)
+	s.done = &r
+	r.Job = append(r.Job, s.judge(houseRules)...)
 	r.Verdict = r.Worst()
 	return s, r
 }
 
-// begin computes what belongs to the whole job.
+// begin computes what belongs to the whole job and needs no circuit judged before.
 func begin(job *install.Job) (*system, rulebook.Report) {
 	s := newSystem(job)
-	demand, demandCheck := s.demandOf()
-	s.demand = demand
-	r := rulebook.Report{Demand: demand, Notice: Notice, Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
-	r.Job = append(append(make([]working.Check, 0, 12), demandCheck), supplyChecks(job)...)
-	r.Job = append(r.Job, s.groupChecks()...)
-	r.Job = append(r.Job, s.groupingCheck()...)
-	r.Job = append(r.Job, s.boardChecks()...)
-	r.Job = append(r.Job, s.surgeChecks()...)
-	r.Job = append(r.Job, s.standby()...)
+	r := rulebook.Report{Notice: Notice, Job: s.judge(jobRules), Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
+	r.Demand = s.demand
 	return s, r
+}
+
+// judge judges rules of the whole job.
+func (s *system) judge(rules []rulebook.Asked[*system]) []working.Check {
+	for i := range rules {
+		if rule := &rules[i]; rule.When == nil || rule.When(s) {
+			s.asked = &rule.Rule
+			rule.Judge(s)
+		}
+	}
+	return s.pad.Take()
 }

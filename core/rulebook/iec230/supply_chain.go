@@ -117,7 +117,8 @@ func penSplit(job *install.Job) (board *install.Enclosure, ahead map[string]bool
 // combined judges the combined conductor that feeds an enclosure: thick enough to be a
 // protective conductor that carries load, and never switched ahead of the split (543.4).
 func combined(e *install.Enclosure, ahead bool) *working.Check {
-	k := working.New("pen-"+e.ID, "", "Combined conductor to "+e.Name, "mm²")
+	k := combinedRule.Check("", e.ID)
+	k.Title = "Combined conductor to " + e.Name
 	k.From(penConductor.Source)
 	if ahead && e.SwitchesN != nil && *e.SwitchesN {
 		k.Decide(false)

@@ -183,7 +183,8 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 			r.Checks = append(r.Checks, *c)
 		}
 		if w := e.Feed.Wires; w > 0 && w < n.Wires {
-			c := working.New("wires-"+e.ID, "", "Conductors to "+e.Name, "")
+			c := wiresRule.Check("", e.ID)
+			c.Title = "Conductors to " + e.Name
 			c.From(source)
 			c.Max(float64(n.Wires), float64(w))
 			c.Says = fmt.Sprintf("%d conductors feed it; behind the joint it takes %d: two hots, neutral and an equipment grounding conductor.", w, n.Wires)
@@ -200,7 +201,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		}
 	}
 	if len(mains) == 0 && len(order) > 0 {
-		c := working.New("joint-none", "", "Where neutral and ground are joined", "")
+		c := jointNowhereRule.Check("", "")
 		c.From(source)
 		c.Lacks("a service disconnect on the chain")
 		c.Says = "Not yet known: the chain has no service disconnect and no panel."
@@ -262,20 +263,22 @@ func readJoined(read rulebook.Readings, id string) *bool {
 func jointChecks(code Code, job *install.Job, e *install.Enclosure, j Joint) (out []*working.Check) {
 	if roleOf(e) == "transfer" && !j.Behind {
 		// Nothing that the text lists for the line side is such a switch.
-		c := working.New("transfer-ahead-"+e.ID, "", e.Name+" ahead of the service disconnect", "")
+		c := transferAheadRule.Check("", e.ID)
+		c.Title = e.Name + " ahead of the service disconnect"
 		c.From(clauseTransferAhead.in(code))
 		c.Decide(false)
 		c.Says = "It is not marked as service equipment and stands ahead of every service disconnect: one that is marked so goes there, or it goes behind the disconnect. Readings of the text differ; the stricter one holds here."
 		out = append(out, c)
 	}
 	if job.Schools.BondAt == "meter" && j.Bond == MainJumper && roleOf(e) == "meter" {
-		c := working.New("bond-at-meter-"+e.ID, "", "Joint in "+e.Name+" in place of the service disconnect", "")
+		c := bondAtMeterRule.Check("", e.ID)
+		c.Title = "Joint in " + e.Name + " in place of the service disconnect"
 		c.From(clauseBondAtMeter.in(code))
 		if strings.TrimSpace(job.Schools.BondRule) == "" {
 			c.Lacks("the utility's written rule that puts the joint into the meter base (Choices of the job)")
 			c.Says = "Not yet known: the code has the joint in each service disconnect. Only a written rule of the utility, with which the authority agrees, puts it here."
 		} else {
-			c.Verdict = working.Caution
+			c.Warn()
 			c.Says = "By " + job.Schools.BondRule + ". The code has the joint in each service disconnect: have the authority agree before it is left out there."
 		}
 		out = append(out, c)
@@ -307,7 +310,8 @@ func mainJoint(code Code) string {
 
 // buildingCheck asks for the electrode of a separate building.
 func buildingCheck(code Code, e *install.Enclosure) working.Check {
-	c := working.New("building-"+e.ID, "", "Electrode at "+e.Name, "")
+	c := buildingRule.Check("", e.ID)
+	c.Title = "Electrode at " + e.Name
 	c.From(clauseBuilding.in(code))
 	if e.Electrode == nil {
 		c.Lacks("whether " + e.Name + " has an electrode")

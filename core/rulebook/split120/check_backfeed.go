@@ -14,7 +14,8 @@ func (c *circuit) backfeed() {
 	if !back {
 		return
 	}
-	k := c.check("backfeed", "Power from either side", "")
+	k := c.begin()
+	c.out.FeedsBack = true
 	k.From(clauseBackfeed.in(c.code))
 	switch p := c.k.Protection.BothWays; {
 	case p == nil:

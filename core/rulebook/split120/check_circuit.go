@@ -22,6 +22,9 @@ type system struct {
 	at      string   // name of that panel
 	byID    map[string]*install.Circuit
 	read    rulebook.Readings
+	asked   *working.Rule   // the rule that is judged
+	done    rulebook.Report // what was judged before it
+	fed     []fed           // conductors along the chain
 }
 
 func newSystem(p Practice, job *install.Job) *system {
@@ -69,11 +72,19 @@ type circuit struct {
 	loadA      float64
 	continuous float64
 	neededA    float64 // with 125 % of what is continuous
+	longestM   float64 // within the drop that is recommended, 0 when not known
+	out        *rulebook.CircuitReport
+	// What the places of its outlets ask for: boxes of a string, or needs where there is
+	// none; neither while nobody can tell.
+	boxes []rulebook.BoxReport
+	needs *placeNeeds
 }
 
-func (c *circuit) check(id, title, unit string) *working.Check {
-	return c.pad.New(id, c.k.ID, title, unit)
-}
+// begin begins the check of the rule that is judged.
+func (c *circuit) begin() *working.Check { return c.pad.Check(c.asked, c.k.ID, "") }
+
+// beginOf begins a check of the rule that is judged on something that is no circuit.
+func (s *system) beginOf(of string) *working.Check { return s.pad.Check(s.asked, "", of) }
 
 // routeAssumptions marks a check that rests on lengths nobody measured.
 func (c *circuit) routeAssumptions(k *working.Check) {
@@ -90,57 +101,32 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	r := rulebook.CircuitReport{ID: k.ID, Name: k.Name, Options: []rulebook.Option{}, Boxes: []rulebook.BoxReport{}, Operator: rulebook.OperatorRule{}}
 	c := &circuit{system: s, k: k, rules: rulesOf(k.Use), row: cables[k.Route.CableType], size: sizeOf[k.Route.LineMM2]}
 	if c.row == nil || !slices.Contains(c.row.sizes, c.size) || math.IsNaN(tabulated(c.size, materialOf(k), 75)) {
-		x := working.New("cable", k.ID, "Cable", "")
-		x.Lacks("a cable, and a size in which it is made of " + map[string]string{"cu": "copper", "al": "aluminum"}[materialOf(k)])
+		x := cableRule.Check(k.ID, "")
+		x.Lacks("a cable, and a size in which it is made of " + materialWord(materialOf(k)))
 		x.Says = "Not yet known: the cable is not chosen."
-		x.Verdict = working.Unknown
 		r.Checks, r.Verdict = []working.Check{*x}, working.Unknown
 		return r
 	}
-	c.material = materialOf(k)
-	c.designCurrent()
-	c.capacity()
-	if !c.rules.mca {
-		c.loadOnConductor()
+	c.material, c.out = materialOf(k), &r
+	for i := range circuitRules {
+		if rule := &circuitRules[i]; rule.When == nil || rule.When(c) {
+			s.asked = &rule.Rule
+			rule.Judge(c)
+		}
 	}
-	drop := c.voltageDrop()
-	c.ground()
-	c.conductorsOf()
-	c.breaking()
-	if k.Use != "distribution" && k.Use != "surge" {
-		r.Boxes = c.pointOfUse()
+	if c.boxes != nil {
+		r.Boxes = c.boxes
 	}
-	c.leakage()
-	c.backfeed()
-	c.conduitFill()
-	c.cover()
-	if k.Use == "ev" {
-		c.vehicle()
-	}
-	if k.From == "" {
-		c.space()
-	}
-	r.Summary = rulebook.Summary{Device: deviceName(&k.Protection), Conductor: c.conductorName(), DesignA: c.loadA, LengthM: k.Route.LengthM(), MaxLengthM: drop, Governs: "drop"}
-	if drop == 0 {
+	r.Summary = rulebook.Summary{Device: deviceName(&k.Protection), Conductor: c.conductorName(), DesignA: c.loadA, LengthM: k.Route.LengthM(), MaxLengthM: c.longestM, Governs: "drop"}
+	if c.longestM == 0 {
 		r.Summary.Governs = ""
 	}
 	r.Summary.Says = text(r.Summary.Device, " · ", r.Summary.Conductor, " · ", feet(k.Route.LengthM()), " ft · ", c.loadA, " A load")
 	r.Checks, r.Verdict = s.pad.Take(), working.Pass
 	for i := range r.Checks {
-		settle(&r.Checks[i])
 		r.Verdict = working.Worst(r.Verdict, r.Checks[i].Verdict)
 	}
 	return r
-}
-
-// settle makes a check that lacks something unknown, and says what it lacks.
-func settle(k *working.Check) {
-	if len(k.Missing) > 0 {
-		k.Verdict = working.Unknown
-		if k.Says == "" {
-			k.Says = "Not yet known: " + strings.Join(k.Missing, "; ") + "."
-		}
-	}
 }
 
 // deviceName is a device in short: 2P 30, with its protection.
@@ -179,7 +165,7 @@ func (c *circuit) conductorName() string {
 // designCurrent judges the load, with 125 % of what is continuous, against the device
 // (210.20(A), 215.3).
 func (c *circuit) designCurrent() {
-	k := c.check("design-current", "Load against the device", "A")
+	k := c.begin()
 	k.From(clauseLoad.in(c.code), under(circuitUses, c.code))
 	amps, continuous, by, with, assumed := circuitLoad(c.k)
 	if c.k.Use == "distribution" && amps == 0 {
@@ -253,7 +239,7 @@ func (c *circuit) fedLoad() (amps, continuous float64, rule, with string) {
 // stretch (240.4, 310.15, 110.14(C)). A motor-compressor is protected by the
 // nameplate's device: there the nameplate's circuit ampacity is what counts.
 func (c *circuit) capacity() {
-	k := c.check("capacity", "Conductor against the device", "A")
+	k := c.begin()
 	k.From(under(ampacities, c.code), under(ambients, c.code), clauseDevice.in(c.code))
 	nextUp := !c.rules.isString
 	a, cond, place, err := ampacityOf(c.code, c.k, c.size, nextUp)
@@ -292,7 +278,7 @@ func (c *circuit) capacity() {
 // loadOnConductor judges the load against the ampacity: 125 % of what is continuous
 // by the terminals' column, the load itself by the derated conductor (210.19(A)(1)).
 func (c *circuit) loadOnConductor() {
-	k := c.check("conductor-load", "Load on the conductor", "A")
+	k := c.begin()
 	k.From(under(ampacities, c.code), clauseConductorLoad.in(c.code))
 	if c.k.Use == "surge" {
 		k.Decide(true)
@@ -335,20 +321,20 @@ func (c *circuit) dropRule() string {
 }
 
 // voltageDrop compares the drop with what is recommended, or with a local limit; it
-// returns the longest run within it, in metres.
-func (c *circuit) voltageDrop() float64 {
-	k := c.check("voltage-drop", "Voltage drop", "%")
+// notes the longest run within it.
+func (c *circuit) voltageDrop() {
+	k := c.begin()
 	limit := ruleOf(c.job, k, c.dropRule())
 	k.From(under(voltageLimits, c.code))
 	c.routeAssumptions(k)
 	if c.k.Use == "surge" {
 		k.Decide(true)
 		k.Says = "No load flows in it."
-		return 0
+		return
 	}
 	if c.loadA == 0 {
 		k.Lacks("what it feeds: power, current, or circuits")
-		return 0
+		return
 	}
 	own := c.dropPercent(k)
 	total, all := own, limit
@@ -358,7 +344,7 @@ func (c *circuit) voltageDrop() float64 {
 		f := &circuit{system: c.system, k: from, rules: rulesOf(from.Use), row: cables[from.Route.CableType], size: sizeOf[from.Route.LineMM2], material: materialOf(from)}
 		if f.row == nil || f.size == "" {
 			k.Lacks("the conductor of " + from.Name)
-			return 0
+			return
 		}
 		f.loadA, _, _, _, _ = circuitLoad(from)
 		if f.loadA == 0 {
@@ -377,19 +363,20 @@ func (c *circuit) voltageDrop() float64 {
 		k.Says = text(value, " % at the far end; at most ", most, " %.")
 	} else if k.Verdict == working.Fail && !localRule(c.job, c.dropRule()) && !localRule(c.job, "VD-TOT") {
 		// a recommendation, not a rule (210.19 informational note)
-		k.Verdict = working.Caution
+		k.Warn()
 		k.Says += " It is a recommendation: lamps and motors notice, the code does not forbid it."
 	}
 	if own == 0 {
-		return 0
+		return
 	}
-	return c.k.Route.LengthM() * most / value
+	c.longestM = c.k.Route.LengthM() * most / value
 }
 
 // ground judges the equipment grounding conductor by the device, raised with a larger
 // circuit conductor.
 func (c *circuit) ground() {
-	k := c.check("ground", c.named("Equipment grounding conductor", "Bonding conductor"), "mm²")
+	k := c.begin()
+	k.Title = c.named("Equipment grounding conductor", "Bonding conductor")
 	k.From(under(groundSizes, c.code))
 	rating := c.k.Protection.RatingA
 	if c.k.Route.CPC == "armour" {
@@ -467,14 +454,14 @@ func (c *circuit) byFaultCurrent(k *working.Check, installed, material string) {
 		s.Confidence = "low"
 		k.From(s)
 		c.routeAssumptions(k)
-		k.Verdict = working.Caution
+		k.Warn()
 		k.Says += text(" It has the size by the table, and ", amps, " A flow to a fault at the far end, more than ten times the rating: a qualified person may accept it by that calculation, which is kept.")
 	}
 }
 
 // conductorsOf judges whether the cable has a conductor for every hot and neutral.
 func (c *circuit) conductorsOf() {
-	k := c.check("conductors", "Hots and neutral", "")
+	k := c.begin()
 	k.From(clauseConductors.in(c.code))
 	n := float64(coresOf(c.k))
 	if c.row.cores == 0 {
@@ -495,7 +482,7 @@ func (c *circuit) conductorsOf() {
 
 // breaking judges the interrupting rating against the available fault current (110.9).
 func (c *circuit) breaking() {
-	k := c.check("breaking", "Interrupting rating", "kA")
+	k := c.begin()
 	k.From(clauseBreaking.in(c.code))
 	if c.faultKA == nil {
 		k.Lacks("the available fault current: ask the utility, and note it on the Supply sheet")
@@ -515,11 +502,7 @@ func (c *circuit) breaking() {
 // leakage judges the standing leakage on a ground-fault device against the planning
 // budget and its trip band.
 func (c *circuit) leakage() {
-	p := &c.k.Protection
-	if p.RCDType == "" || !c.k.Serves.LeakMA.Known() {
-		return
-	}
-	k := c.check("leakage", "Standing leakage on the ground-fault device", "mA")
+	k := c.begin()
 	k.From(under(protectionNotes, c.code))
 	if !c.k.Serves.LeakMA.Confirmed() {
 		k.Assumes("standing leakage")
@@ -529,16 +512,13 @@ func (c *circuit) leakage() {
 	k.Max(ma, budget)
 	k.Says = text(ma, " mA standing; plan with ", budget, " mA, as it may trip from 4 mA.")
 	if k.Verdict == working.Fail && ma < 4 {
-		k.Verdict = working.Caution
+		k.Warn()
 	}
 }
 
 // conduitFill finds the conduit that the conductors need.
 func (c *circuit) conduitFill() {
-	if c.row.cores != 0 {
-		return
-	}
-	k := c.check("conduit", "Conduit fill", "%")
+	k := c.begin()
 	f, err := c.conduit()
 	if err != nil {
 		k.Lacks(err.Error())
@@ -583,7 +563,7 @@ func (c *circuit) cover() {
 			continue
 		}
 		if worst == nil {
-			worst = c.check("cover", "Cover in the ground", "in")
+			worst = c.begin()
 			worst.From(under(covers, c.code))
 		}
 		column := c.row.cover
@@ -618,7 +598,7 @@ func (c *circuit) cover() {
 // vehicle holds a charge point to what belongs to it: its load for hours, a
 // disconnect above 60 A, and who is told.
 func (c *circuit) vehicle() {
-	k := c.check("ev", "Charge point", "A")
+	k := c.begin()
 	k.From(clauseEV.in(c.code))
 	k.Decide(true)
 	amps := c.k.Point.DesignA()
@@ -635,7 +615,7 @@ func (c *circuit) vehicle() {
 // space judges the place in the panel: free, with the second pole below it.
 func (c *circuit) space() {
 	p := &c.k.Protection
-	k := c.check("way", "Space in the panel", "")
+	k := c.begin()
 	k.From(working.Source{Ref: "panel's own diagram", Confidence: "high"})
 	if p.OwnEnclosure {
 		k.Decide(true)

@@ -350,10 +350,10 @@ func (s *system) methodAsks(k *working.Check, method string, rating install.Fact
 }
 
 // demand judges the service load against the service, by the method of the job.
-func (s *system) demand() (rulebook.Demand, working.Check) {
-	k := working.New("demand", "", "Service load against the service", "A")
+func (s *system) demand() {
+	k, d := s.beginOf(""), &s.done.Demand
 	rating := s.rating()
-	d := rulebook.Demand{Shares: []rulebook.Share{}, FuseA: rating.V()}
+	*d = rulebook.Demand{Shares: []rulebook.Share{}, FuseA: rating.V()}
 	method := s.job.Schools.LoadMethod
 	if method == "" {
 		method = "existing"
@@ -363,8 +363,7 @@ func (s *system) demand() (rulebook.Demand, working.Check) {
 	}
 	unusable := s.methodAsks(k, method, rating)
 	if len(k.Missing) > 0 {
-		settle(k)
-		return d, *k
+		return
 	}
 	for _, x := range s.job.Loads.Items {
 		if x.Basis == install.Assumed || x.Basis == "" {
@@ -396,8 +395,7 @@ func (s *system) demand() (rulebook.Demand, working.Check) {
 	}
 	if err != nil {
 		k.Lacks(err.Error())
-		settle(k)
-		return d, *k
+		return
 	}
 	if managed > 0 && ev > 0 {
 		l := with
@@ -416,8 +414,7 @@ func (s *system) demand() (rulebook.Demand, working.Check) {
 	d.Shares = sharesOf(had, has, after-before, method == "measured")
 	if !rating.Known() {
 		k.Lacks("the rating of the service")
-		settle(k)
-		return d, *k
+		return
 	}
 	if !rating.Confirmed() {
 		k.Assumes("rating of the service")
@@ -431,5 +428,4 @@ func (s *system) demand() (rulebook.Demand, working.Check) {
 	if after < before-1e-9 {
 		k.Says += text(" It fell from ", before, " A with what was added: from the fourth fixed appliance on, all of them count with 75 % (220.53).")
 	}
-	return d, *k
 }

@@ -9,11 +9,10 @@ import (
 	"arvelt/core/rulebook"
 	"arvelt/core/table"
 	"arvelt/core/unit"
-	"arvelt/core/working"
 )
 
 // legs puts every load on its leg and proposes moves that even them out.
-func (s *system) legs() (*rulebook.Legs, *working.Check) {
+func (s *system) legs() {
 	type load struct {
 		name, circuit string
 		way           int
@@ -65,7 +64,7 @@ func (s *system) legs() (*rulebook.Legs, *working.Check) {
 	}
 	r.AfterA, r.AfterB, r.NeutralA = r.A, r.B, math.Abs(r.A-r.B)
 	if placed+len(singles) == 0 || r.A+r.B == 0 {
-		return nil, nil
+		return
 	}
 	taken := spacesTaken(s.job, "")
 	free := []int{}
@@ -108,20 +107,20 @@ func (s *system) legs() (*rulebook.Legs, *working.Check) {
 		r.AfterA, r.AfterB = r.AfterA-sign, r.AfterB+sign
 		l.way, free[target] = free[target], l.way
 	}
-	k := working.New("legs", "", "Balance of the legs", "A")
+	k := s.beginOf("")
 	k.From(clauseBalance.in(s.code))
 	k.Step("leg A", "sum of what is on it", "", r.A, "A", "")
 	k.Step("leg B", "sum of what is on it", "", r.B, "A", "")
 	k.Step("neutral", "difference", text("|", r.A, " − ", r.B, "|"), r.NeutralA, "A", "")
 	share := k.Step("difference", "of the heavier leg", "", r.NeutralA/max(r.A, r.B)*100, "%", "")
 	limit := ruleOf(s.job, k, "LEGS")
-	k.Verdict = working.Pass
+	k.Decide(true)
 	k.Says = text("Leg A ", r.A, " A, leg B ", r.B, " A with everything on; the neutral carries the difference.")
 	if share > limit && len(r.Moves) == 0 {
 		k.Says += " No single load evens it out."
 	}
 	if share > limit && len(r.Moves) > 0 {
-		k.Verdict = working.Caution
+		k.Warn()
 		moves := []string{}
 		for _, m := range r.Moves {
 			moves = append(moves, text(m.Name, " from ", m.From, " to ", m.To))
@@ -133,19 +132,19 @@ func (s *system) legs() (*rulebook.Legs, *working.Check) {
 	if r.Unknown > 0 {
 		k.Says += text(" ", r.Unknown, " spaces have no load noted: clamp them.")
 	}
-	return r, k
+	s.done.Legs = r
 }
 
 // spacing judges the receptacles along the walls and counters of each room that was
 // drawn by its lengths (210.52).
-func (s *system) spacing() []working.Check {
-	out := []working.Check{}
+func (s *system) spacing() {
 	for i := range s.job.Rooms {
 		room := &s.job.Rooms[i]
 		if len(room.Walls) == 0 {
 			continue
 		}
-		k := working.New("spacing-"+room.ID, "", "Receptacles along the walls of "+room.Name, "")
+		k := s.beginOf(room.ID)
+		k.Title = "Receptacles along the walls of " + room.Name
 		k.From(under(receptacleRules, s.code), clauseSpacing.in(s.code))
 		need, has, short := 0.0, 0.0, []string{}
 		for n, w := range room.Walls {
@@ -172,10 +171,7 @@ func (s *system) spacing() []working.Check {
 			k.Decide(false)
 			k.Says += " Short: " + strings.Join(short, ", ") + "."
 		}
-		settle(k)
-		out = append(out, *k)
 	}
-	return out
 }
 
 // requiredUse is a kind of circuit that a dwelling must have.
@@ -205,11 +201,8 @@ func (s *system) requiredUses() (out []requiredUse, missing string) {
 
 // requiredCircuits counts the circuits that a dwelling must have, where the job rewires
 // it.
-func (s *system) requiredCircuits() []working.Check {
-	if s.job.Kind != install.Rewire || len(s.job.Circuits) == 0 {
-		return nil
-	}
-	k := working.New("required-circuits", "", "Circuits that a dwelling must have", "")
+func (s *system) requiredCircuits() {
+	k := s.beginOf("")
 	k.From(under(receptacleRules, s.code))
 	short, there := []string{}, []string{}
 	uses, missing := s.requiredUses()
@@ -242,8 +235,6 @@ func (s *system) requiredCircuits() []working.Check {
 	if len(k.Missing) > 0 {
 		k.Says = ""
 	}
-	settle(k)
-	return []working.Check{*k}
 }
 
 // boardTable is board_places.csv: where a board hangs, and whether it may.
@@ -258,13 +249,11 @@ func boardPlaces() (out []string) {
 
 // workingSpace judges the room in front of the panel, once any of it was measured, and
 // the place where it hangs.
-func (s *system) workingSpace() []working.Check {
+func (s *system) workingSpace() {
 	b := &s.job.Board
 	w := b.Space
-	if w == (install.WorkSpace{}) {
-		return nil
-	}
-	k := working.New("working-space", "", "Working space in front of "+b.Name, "in")
+	k := s.beginOf("")
+	k.Title = "Working space in front of " + b.Name
 	k.From(under(clearances, s.code))
 	if !w.Measured() {
 		k.Lacks("depth, width and height of the space, the panel's own width, its top, its highest handle, and whether its door opens by 90°")
@@ -273,16 +262,14 @@ func (s *system) workingSpace() []working.Check {
 		k.Lacks("the kind of place that the panel hangs in")
 	}
 	if len(k.Missing) > 0 {
-		settle(k)
-		return []working.Check{*k}
+		return
 	}
 	in := spaceIn{DepthIn: w.DepthMM / inchMM, WidthIn: w.WidthMM / inchMM, EquipmentIn: w.BoardMM / inchMM, HeightIn: w.HeightMM / inchMM, TopIn: w.TopMM / inchMM, HandleIn: w.HandleMM / inchMM, Place: b.Place, Door90: *w.Door90, School: string(s.code)}
 	in.ExistingA = s.existingPanelA()
 	out, steps, err := calcSpace(in)
 	if err != nil {
 		k.Lacks(err.Error())
-		settle(k)
-		return []working.Check{*k}
+		return
 	}
 	k.Steps = steps
 	k.Decide(out["ok"].(bool))
@@ -299,7 +286,6 @@ func (s *system) workingSpace() []working.Check {
 		}
 		k.Says = "Falls short in: " + strings.Join(names, ", ") + ". Needed: " + k.Says
 	}
-	return []working.Check{*k}
 }
 
 // existingPanelA is the rating of the panel that the circuits start from where it stays as
@@ -318,7 +304,7 @@ func (s *system) existingPanelA() float64 {
 
 // ungrounded counts the outlets that were found without an equipment ground, with what
 // may be done (406.4(D), 250.130(C)).
-func (s *system) ungrounded() []working.Check {
+func (s *system) ungrounded() {
 	n, circuits := 0.0, 0.0
 	for i := range s.job.Circuits {
 		here := 0.0
@@ -332,13 +318,12 @@ func (s *system) ungrounded() []working.Check {
 		}
 	}
 	if n == 0 {
-		return nil
+		return
 	}
-	k := working.New("ungrounded", "", "Outlets without an equipment ground", "")
+	k := s.beginOf("")
 	k.From(under(receptacleRules, s.code), clauseUngrounded.in(s.code))
 	k.Step("outlets", "found without a ground in the box", "", n, "", clauseUngrounded.ref(s.code))
 	k.Step("circuits", "that they are on", "", circuits, "", "")
-	k.Verdict = working.Caution
+	k.Warn()
 	k.Says = text(n, map[bool]string{true: " outlet on ", false: " outlets on "}[n == 1], circuits, map[bool]string{true: " circuit.", false: " circuits."}[circuits == 1], " In this order: a new cable with its ground, or a ground run back; ground-fault protection with both labels; two-slot outlets kept. A plain three-slot outlet is none of these. Behind a ground-fault device people are safe; electronics still have no ground.")
-	return []working.Check{*k}
 }

@@ -71,8 +71,9 @@ func (s *system) rating() install.Fact {
 
 // sized judges the conductors that feed an enclosure: whole says that they carry all the
 // load of one dwelling, device what protects them or what they end on.
-func (s *system) sized(id, title string, e *install.Enclosure, device install.Fact, deviceName string, whole bool) working.Check {
-	k := working.New(id, "", title, "A")
+func (s *system) sized(title string, e *install.Enclosure, device install.Fact, deviceName string, whole bool) {
+	k := s.beginOf(e.ID)
+	k.Title = title + e.Name
 	k.From(under(ampacities, s.code), clauseService.in(s.code))
 	f := e.Feed
 	switch {
@@ -84,8 +85,7 @@ func (s *system) sized(id, title string, e *install.Enclosure, device install.Fa
 		k.Lacks(f.Size + " " + f.Material + " in the ampacity table")
 	}
 	if len(k.Missing) > 0 {
-		settle(k)
-		return *k
+		return
 	}
 	if !device.Confirmed() {
 		k.Assumes(deviceName)
@@ -102,7 +102,7 @@ func (s *system) sized(id, title string, e *install.Enclosure, device install.Fa
 			k.From(clauseFeederTap.in(s.code))
 			k.Max(device.V(), next)
 			k.Says = text(trade(f.Size), " ", materialWord(f.Material), " carries ", carries, " A; the next rating up, ", next, " A, protects it.")
-			return *k
+			return
 		}
 	}
 	k.Max(need, carries)
@@ -114,7 +114,6 @@ func (s *system) sized(id, title string, e *install.Enclosure, device install.Fa
 	if f.Material == "al" {
 		k.Says += " Lugs marked AL at both ends."
 	}
-	return *k
 }
 
 // wholeShare is the share of the rating that a conductor for the whole load of a
@@ -147,20 +146,61 @@ func (s *system) ft2() float64 { return s.job.Loads.AreaM2.V() / (footM * footM)
 
 func materialWord(m string) string { return map[string]string{"cu": "copper", "al": "aluminum"}[m] }
 
-// chainChecks judges the conductors along the chain: up to each service disconnect as
-// service conductors, behind it as feeders with their grounding conductor.
-func (s *system) chainChecks() []working.Check {
-	out := []working.Check{}
+// fed is one set of conductors along the chain: up to a service disconnect service
+// conductors, behind it a feeder.
+type fed struct {
+	to      *install.Enclosure
+	service bool
+	device  install.Fact // what protects them or what they end on
+	name    string       // of it
+	whole   bool         // they carry all the load of one dwelling
+}
+
+// mainsTogether judges how many service disconnects stand together.
+func (s *system) mainsTogether() {
+	n, most := float64(len(s.disconnects())), rule(clearances, "SIX")
+	if n < 2 {
+		return
+	}
+	k := s.beginOf("")
+	k.From(clauseMains.in(s.code))
+	k.Max(n, most)
+	k.Says = text(n, " service disconnects; at most ", most, " at one place, each in an enclosure or a section of its own.")
+}
+
+// serviceConductors judges the conductors up to each service disconnect.
+func (s *system) serviceConductors() {
+	s.fed = s.alongTheChain()
+	for _, f := range s.fed {
+		if f.service {
+			s.sized("Service conductors to ", f.to, f.device, f.name, f.whole)
+		}
+	}
+}
+
+// feeders judges what is fed from behind a service disconnect.
+func (s *system) feeders() {
+	for _, f := range s.fed {
+		if !f.service {
+			s.sized("Feeder to ", f.to, f.device, f.name, f.whole)
+		}
+	}
+}
+
+// feederGrounds judges the grounding conductor of each feeder.
+func (s *system) feederGrounds() {
+	for _, f := range s.fed {
+		if !f.service {
+			s.feederGround(f.to, f.device, f.name)
+		}
+	}
+}
+
+// alongTheChain lists the conductors along the chain from the utility's end on.
+func (s *system) alongTheChain() (out []fed) {
 	mains := s.disconnects()
 	if len(mains) == 0 {
-		return out
-	}
-	if most := rule(clearances, "SIX"); len(mains) > 1 && s.code == NEC {
-		k := working.New("service-disconnects", "", "Service disconnects together", "")
-		k.From(clauseMains.in(s.code))
-		k.Max(float64(len(mains)), most)
-		k.Says = text(len(mains), " service disconnects; at most ", most, " at one place, each in an enclosure or a section of its own.")
-		out = append(out, *k)
+		return nil
 	}
 	children := map[string]int{}
 	for i := range s.job.Chain.Enclosures {
@@ -178,9 +218,9 @@ func (s *system) chainChecks() []working.Check {
 			alone := len(mains) == 1
 			device[e.ID] = s.ratingOf(e, alone)
 			carriesAll[e.ID] = alone && e.Kind != "panel" && children[e.ID] == 1
-			out = append(out, s.sized("service-"+e.ID, "Service conductors to "+e.Name, e, device[e.ID], "the rating of "+e.Name, alone))
+			out = append(out, fed{e, true, device[e.ID], "the rating of " + e.Name, alone})
 		case !behind[e.From] && e.Kind == "meter" && e.Feed.Size != "" && e.Feed.Way != "":
-			out = append(out, s.sized("service-"+e.ID, "Service conductors to "+e.Name, e, s.rating(), "the rating of the service", true))
+			out = append(out, fed{e, true, s.rating(), "the rating of the service", true})
 		case behind[e.From]:
 			behind[e.ID] = true
 			if e.Owner != install.OwnerCustomer || e.Kind == "generator" {
@@ -200,7 +240,7 @@ func (s *system) chainChecks() []working.Check {
 			}
 			device[e.ID] = limit
 			if e.Feed.Size != "" {
-				out = append(out, s.sized("feeder-"+e.ID, "Feeder to "+e.Name, e, limit, name, whole), s.feederGround(e, limit, name))
+				out = append(out, fed{e, false, limit, name, whole})
 			}
 		}
 	}
@@ -209,23 +249,23 @@ func (s *system) chainChecks() []working.Check {
 
 // feederGround judges the equipment grounding conductor of a feeder by the device that
 // protects it.
-func (s *system) feederGround(e *install.Enclosure, device install.Fact, deviceName string) working.Check {
-	k := working.New("feeder-ground-"+e.ID, "", s.named("Equipment ground to ", "Bonding conductor to ")+e.Name, "mm²")
+func (s *system) feederGround(e *install.Enclosure, device install.Fact, deviceName string) {
+	k := s.beginOf(e.ID)
+	k.Title = s.named("Equipment ground to ", "Bonding conductor to ") + e.Name
 	k.From(under(groundSizes, s.code))
 	switch {
 	case e.Feed.Way == "metal conduit" && e.Feed.EarthMM2 == "":
 		k.From(clauseMetalGround.in(s.code))
 		k.Decide(true)
 		k.Says = "The metal conduit is the grounding conductor: every fitting made up tight."
-		return *k
+		return
 	case !device.Known():
 		k.Lacks(deviceName)
 	case e.Feed.EarthMM2 == "" || e.Feed.Material == "":
 		k.Lacks("material and size of the grounding conductor to " + e.Name)
 	}
 	if len(k.Missing) > 0 {
-		settle(k)
-		return *k
+		return
 	}
 	if !device.Confirmed() {
 		k.Assumes(deviceName)
@@ -233,13 +273,11 @@ func (s *system) feederGround(e *install.Enclosure, device install.Fact, deviceN
 	need := groundSize(s.code, e.Feed.Material, device.V())
 	if need == "" {
 		k.Lacks(text("a grounding conductor in the table for ", device.V(), " A"))
-		settle(k)
-		return *k
+		return
 	}
 	k.Step("by table", "for the device ahead", text(device.V(), " A: ", need), AreaMM2(need), "mm²", under(groundSizes, s.code).Ref)
 	k.Min(AreaMM2(e.Feed.EarthMM2), AreaMM2(need))
 	k.Says = text(trade(e.Feed.EarthMM2), " installed; ", trade(need), " ", materialWord(e.Feed.Material), " needed for ", device.V(), " A.")
-	return *k
 }
 
 // Needs lists what must be known of the supply before a design rests on it.
@@ -266,24 +304,18 @@ func (Practice) Needs(job *install.Job) []rulebook.Need {
 // Judge computes every check of the job, without what would mend them.
 func (p Practice) Judge(job *install.Job) rulebook.Report {
 	s := newSystem(p, job)
-	demand, check := s.demand()
-	r := rulebook.Report{Demand: demand, Notice: Notice, Job: []working.Check{check}, Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
-	r.Job = append(r.Job, s.chainChecks()...)
-	r.Job = append(r.Job, s.outdoorDisconnect()...)
-	r.Job = append(r.Job, s.electrodeChecks()...)
-	if legs, k := s.legs(); k != nil {
-		r.Legs = legs
-		r.Job = append(r.Job, *k)
+	s.done = rulebook.Report{Notice: Notice, Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
+	for i := range jobRules {
+		if rule := &jobRules[i]; rule.When == nil || rule.When(s) {
+			s.asked = &rule.Rule
+			rule.Judge(s)
+		}
 	}
-	r.Job = append(r.Job, s.spacing()...)
-	r.Job = append(r.Job, s.requiredCircuits()...)
-	r.Job = append(r.Job, s.workingSpace()...)
-	r.Job = append(r.Job, s.ungrounded()...)
-	r.Job = append(r.Job, s.surge()...)
-	r.Job = append(r.Job, s.standby()...)
+	r := &s.done
+	r.Job = s.pad.Take()
 	for i := range job.Circuits {
 		r.Circuits = append(r.Circuits, s.report(&job.Circuits[i]))
 	}
 	r.Verdict = r.Worst()
-	return r
+	return *r
 }

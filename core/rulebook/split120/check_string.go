@@ -83,29 +83,44 @@ func (s *system) column() string {
 	return text(s.edition)
 }
 
-// pointOfUse judges what the outlets of a circuit need by their places and what they
-// get as they are wired; without boxes, by the place that the circuit serves.
-func (c *circuit) pointOfUse() []rulebook.BoxReport {
-	gfci := c.check("ground-fault", "Ground-fault protection", "")
-	gfci.From(under(gfciPlaces, c.code))
+// placeNeeds is what the place that a circuit serves asks for, where it has no boxes.
+type placeNeeds struct {
+	name string
+	arc  Answer
+}
+
+// groundFault judges what the outlets of a circuit need by their places and what they get
+// as they are wired; without boxes, by the place that the circuit serves.
+func (c *circuit) groundFault() {
+	k := c.begin()
+	k.From(under(gfciPlaces, c.code))
 	if c.column() == "" {
-		gfci.Lacks(text("an edition that is in the tables: ", editions[0], ", ", editions[1], " or ", editions[2]))
-		return []rulebook.BoxReport{}
+		k.Lacks(text("an edition that is in the tables: ", editions[0], ", ", editions[1], " or ", editions[2]))
+		return
 	}
 	if len(c.k.Serves.Boxes) == 0 {
-		c.onePlace(gfci)
-		return []rulebook.BoxReport{}
+		c.onePlace(k)
+		return
 	}
-	boxes := c.boxes()
-	c.coverage(gfci, boxes, needGFCI)
-	arc := c.check("arc-fault", "Arc-fault protection", "")
-	arc.From(under(afciPlaces, c.code))
-	c.coverage(arc, boxes, needAFCI)
-	c.wiring(boxes)
-	c.receptacles(boxes)
-	c.boxFill(boxes)
-	return boxes
+	c.boxes = c.followed()
+	c.coverage(k, c.boxes, needGFCI)
 }
+
+// arcFault judges arc-fault protection in the same way.
+func (c *circuit) arcFault() {
+	if c.boxes == nil {
+		c.arcAt(c.needs.name, c.needs.arc)
+		return
+	}
+	k := c.begin()
+	k.From(under(afciPlaces, c.code))
+	c.coverage(k, c.boxes, needAFCI)
+}
+
+// outletsKnown reports whether what the outlets ask for could be told, boxed whether from
+// boxes in their order.
+func (c *circuit) outletsKnown() bool { return c.boxes != nil || c.needs != nil }
+func (c *circuit) boxed() bool        { return c.boxes != nil }
 
 // onePlace judges a circuit without boxes by the place that it serves, and by whether
 // what it feeds plugs in or is wired in.
@@ -134,7 +149,6 @@ func (c *circuit) onePlace(gfci *working.Check) {
 	case c.rules.wiring == eitherWay && known == nil && fixed != need && p.RCDType == "":
 		gfci.Lacks("whether it plugs into a receptacle or is wired in")
 		gfci.Says = "Not yet known: a receptacle at " + name + " needs it where what is wired in may not. Say whether it plugs in."
-		gfci.Verdict = working.Unknown
 	}
 	if len(gfci.Missing) == 0 {
 		gfci.Step("by place", name, text("edition ", c.column()), map[Answer]float64{Yes: 1}[need], "", under(gfciPlaces, c.code).Ref)
@@ -143,13 +157,13 @@ func (c *circuit) onePlace(gfci *working.Check) {
 			gfci.Decide(true)
 			gfci.Says = "Its breaker protects all of it."
 			if c.k.Use == "ev" {
-				gfci.Verdict = working.Caution
+				gfci.Warn()
 				gfci.Says += " The unit has protection of its own: its instructions say whether a ground-fault breaker ahead of it is allowed."
 			}
 		case need == Open:
 			gfci.Lacks("what the table says of " + name)
 		case need == OnCondition:
-			gfci.Verdict = working.Caution
+			gfci.Warn()
 			gfci.Says = "Required under conditions at " + name + ": " + remark + "."
 		case need == Yes:
 			gfci.Decide(false)
@@ -159,7 +173,7 @@ func (c *circuit) onePlace(gfci *working.Check) {
 			gfci.Says = "Not required at " + name + "."
 		}
 	}
-	c.arcAt(name, needs.AFCI)
+	c.needs = &placeNeeds{name, needs.AFCI}
 }
 
 // arcAt judges arc-fault protection of a circuit without boxes by its place.
@@ -167,7 +181,7 @@ func (c *circuit) arcAt(name string, need Answer) {
 	if hotsOf(c.k) == 2 || c.k.Protection.RatingA > shutteredUpToA {
 		return
 	}
-	arc := c.check("arc-fault", "Arc-fault protection", "")
+	arc := c.begin()
 	arc.From(under(afciPlaces, c.code))
 	if c.code == CEC && c.rules.wiring == wiredIn {
 		need = No // the rule speaks of circuits with receptacles
@@ -187,8 +201,8 @@ func (c *circuit) arcAt(name string, need Answer) {
 	}
 }
 
-// boxes follows the string and says of each box what it needs and what it gets.
-func (c *circuit) boxes() []rulebook.BoxReport {
+// followed follows the string and says of each box what it needs and what it gets.
+func (c *circuit) followed() []rulebook.BoxReport {
 	s, p := &c.k.Serves, &c.k.Protection
 	in := stringIn{Breaker: p.RCDType != ""}
 	for i := range s.Boxes {
@@ -389,8 +403,9 @@ func (c *circuit) coverage(k *working.Check, boxes []rulebook.BoxReport, what st
 }
 
 // wiring judges the string itself: LINE and LOAD, dead outlets, grounds.
-func (c *circuit) wiring(boxes []rulebook.BoxReport) {
-	k := c.check("string", "Wiring of the string", "")
+func (c *circuit) wiring() {
+	boxes := c.boxes
+	k := c.begin()
 	k.From(under(protectionNotes, c.code), under(receptacleRules, c.code))
 	protected := 0.0
 	said := []string{}
@@ -420,12 +435,12 @@ func (c *circuit) wiring(boxes []rulebook.BoxReport) {
 		}
 		worst = working.Worst(worst, only)
 	}
-	k.Verdict = worst
+	k.Conclude(worst)
 	switch {
 	case len(said) > 0:
 		k.Says = strings.Join(said, ". ") + "."
 		if worst == working.Unknown {
-			k.Missing = append(k.Missing, said...)
+			k.Lacks(said...)
 		}
 	default:
 		k.Says = text(protected, " of ", len(boxes), " outlets open on a ground fault.")
@@ -449,8 +464,9 @@ func (c *circuit) tried(b *install.Box) string {
 
 // receptacles judges outlets against their circuit (210.21(B)), shutters and weather
 // (406.9, 406.12), and two circuits on one yoke (210.7).
-func (c *circuit) receptacles(boxes []rulebook.BoxReport) {
-	k := c.check("receptacles", "Outlets on their circuit", "")
+func (c *circuit) receptacles() {
+	boxes := c.boxes
+	k := c.begin()
 	k.From(under(receptacleRules, c.code), clausePairRule.in(c.code))
 	outlets := 0
 	for i := range c.k.Serves.Boxes {
@@ -516,8 +532,9 @@ func outletFits(outletA, circuitA float64, single bool) string {
 }
 
 // boxFill judges the volume of each box (314.16).
-func (c *circuit) boxFill(boxes []rulebook.BoxReport) {
-	k := c.check("box-fill", "Box fill", "in³")
+func (c *circuit) boxFill() {
+	boxes := c.boxes
+	k := c.begin()
 	k.From(under(boxVolumes, c.code))
 	s := &c.k.Serves
 	worst, worstAt := 0.0, -1
@@ -576,7 +593,7 @@ func (c *circuit) boxFill(boxes []rulebook.BoxReport) {
 		}
 	}
 	if len(open) > 0 && k.Verdict != working.Fail {
-		k.Verdict = working.Caution
+		k.Warn()
 		k.Says = strings.TrimSpace(k.Says + " Read the volume marked in: " + strings.Join(open, ", ") + ".")
 	}
 }

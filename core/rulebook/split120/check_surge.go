@@ -9,12 +9,9 @@ import (
 	"arvelt/core/working"
 )
 
-// surge judges the need for surge protection and each device (230.67, Article 242).
-func (s *system) surge() []working.Check {
-	if s.job.Kind != install.SupplyUpgrade && s.job.Kind != install.Surge && len(s.job.Surge.Devices) == 0 {
-		return nil
-	}
-	need := working.New("surge-need", "", "Surge protection of the service", "")
+// surgeNeed judges the need for surge protection (230.67, Article 242).
+func (s *system) surgeNeed() {
+	need := s.beginOf("")
 	need.From(under(spdRules, s.code))
 	at := false
 	for _, d := range s.job.Surge.Devices {
@@ -27,7 +24,8 @@ func (s *system) surge() []working.Check {
 		need.Decide(true)
 		need.Says = "Fitted. The national code of Canada does not ask for it."
 	case s.code == CEC:
-		need.Verdict, need.Says = working.Caution, "The national code of Canada does not ask for it. Advised where electronics stay."
+		need.Warn()
+		need.Says = "The national code of Canada does not ask for it. Advised where electronics stay."
 	case s.edition == 0 && newService:
 		need.Lacks("an edition that is in the tables")
 	case newService && float64(s.edition) >= from:
@@ -37,21 +35,30 @@ func (s *system) surge() []working.Check {
 		need.Decide(true)
 		need.Says = text("Fitted; from the edition of ", from, " on a new or replaced service must have it.")
 	case newService:
-		need.Verdict, need.Says = working.Caution, text("The edition of ", s.edition, " does not ask for it; from that of ", from, " on a new or replaced service has it.")
+		need.Warn()
+		need.Says = text("The edition of ", s.edition, " does not ask for it; from that of ", from, " on a new or replaced service has it.")
 	default:
-		need.Verdict, need.Says = working.Caution, "Not required here: it comes with a new or replaced service. Advised where electronics stay."
+		need.Warn()
+		need.Says = "Not required here: it comes with a new or replaced service. Advised where electronics stay."
 	}
-	settle(need)
-	out := []working.Check{*need}
-	for i := range s.job.Surge.Devices {
-		out = append(out, s.surgeDevice(i))
-	}
-	return out
 }
 
-func (s *system) surgeDevice(i int) working.Check {
+// surgeAsked reports whether surge protection is a question of the job.
+func (s *system) surgeAsked() bool {
+	return s.job.Kind == install.SupplyUpgrade || s.job.Kind == install.Surge || len(s.job.Surge.Devices) > 0
+}
+
+// surgeDevices judges each device.
+func (s *system) surgeDevices() {
+	for i := range s.job.Surge.Devices {
+		s.surgeDevice(i)
+	}
+}
+
+func (s *system) surgeDevice(i int) {
 	d := &s.job.Surge.Devices[i]
-	k := working.New(text("spd-", i+1), "", d.Name, "V")
+	k := s.beginOf(text(i + 1))
+	k.Title = d.Name
 	k.From(under(spdRules, s.code))
 	lead := (d.LineM + d.EarthM) * 1000 / inchMM
 	res, steps, err := calcSPD(spdIn{LeadIn: lead, SurgeKA: 10, DeviceV: d.UpKV * 1000})
@@ -127,12 +134,10 @@ func (s *system) surgeDevice(i int) working.Check {
 		if len(advice) > 0 {
 			k.Says += " " + strings.ToUpper(advice[0][:1]) + strings.Join(advice, "; ")[1:] + "."
 			if k.Verdict == working.Pass {
-				k.Verdict = working.Caution
+				k.Warn()
 			}
 		}
 	}
-	settle(k)
-	return *k
 }
 
 // bondedAtPanel reports whether the joint of neutral and ground is in the panel that
@@ -147,20 +152,18 @@ func (s *system) bondedAtPanel() bool {
 }
 
 // standby judges what a source of one's own carries.
-func (s *system) standby() []working.Check {
-	b := &s.job.Standby
-	if b.Source == "" {
-		return nil
+func (s *system) standby() {
+	rulebook.StandbyLoad(s.beginOf(""), &s.job.Standby, true, clauseStandby.in(s.code))
+}
+
+// transfer judges that a transfer switch keeps the source off the utility's line.
+func (s *system) transfer() {
+	if slices.ContainsFunc(s.job.Chain.Enclosures, func(e install.Enclosure) bool { return e.Kind == "transfer" }) {
+		return
 	}
-	k := rulebook.StandbyLoad(b, true, clauseStandby.in(s.code))
-	settle(k)
-	out := []working.Check{*k}
-	if !slices.ContainsFunc(s.job.Chain.Enclosures, func(e install.Enclosure) bool { return e.Kind == "transfer" }) {
-		t := working.New("standby-transfer", "", "Transfer of the "+b.Source, "")
-		t.From(clauseStandby.in(s.code))
-		t.Decide(false)
-		t.Says = "No transfer switch on the chain: without one the source would feed the utility's line and kill who works on it."
-		out = append(out, *t)
-	}
-	return out
+	t := s.beginOf("")
+	t.Title = "Transfer of the " + s.job.Standby.Source
+	t.From(clauseStandby.in(s.code))
+	t.Decide(false)
+	t.Says = "No transfer switch on the chain: without one the source would feed the utility's line and kill who works on it."
 }

@@ -3,7 +3,6 @@ package split120
 import (
 	"slices"
 
-	"arvelt/core/install"
 	"arvelt/core/table"
 	"arvelt/core/working"
 )
@@ -99,21 +98,18 @@ func (s *system) capped(need string, kind *bondKind) string {
 	return smaller(need, kind.cap)
 }
 
-// electrodeChecks judges the grounding electrode system: its conductor, each bond, what
-// a water pipe needs beside it, and the place for other systems.
-func (s *system) electrodeChecks() []working.Check {
-	out := []working.Check{s.electrodeConductor()}
+// bonds judges each bond.
+func (s *system) bonds() {
 	for i := range s.job.Supply.Bonds {
-		out = append(out, s.bond(i))
+		s.bond(i)
 	}
-	out = append(out, s.electrodesThere()...)
-	return append(out, s.intersystem())
 }
 
 // electrodeConductor judges the conductor to the electrode by what it runs to.
-func (s *system) electrodeConductor() working.Check {
+func (s *system) electrodeConductor() {
 	supply := &s.job.Supply
-	k := working.New("electrode-conductor", "", s.named("Grounding electrode conductor", "Grounding conductor"), "mm²")
+	k := s.beginOf("")
+	k.Title = s.named("Grounding electrode conductor", "Grounding conductor")
 	k.From(under(electrodeSizes, s.code), under(grounding, s.code))
 	need := s.electrodeNeed(k)
 	if need == "" {
@@ -127,8 +123,7 @@ func (s *system) electrodeConductor() working.Check {
 		k.Lacks("a trade size of the grounding electrode conductor")
 	}
 	if len(k.Missing) > 0 {
-		settle(k)
-		return *k
+		return
 	}
 	if !supply.EarthMM2.Confirmed() {
 		k.Assumes("grounding electrode conductor")
@@ -144,8 +139,7 @@ func (s *system) electrodeConductor() working.Check {
 		if Cmil(installed) >= Cmil(least) {
 			k.Lacks("which electrode it runs to")
 			k.Says = text(trade(installed), " copper is enough for rods, not for every electrode: say which it runs to.")
-			k.Verdict = working.Unknown
-			return *k
+			return
 		}
 	}
 	k.Min(AreaMM2(installed), AreaMM2(least))
@@ -154,20 +148,18 @@ func (s *system) electrodeConductor() working.Check {
 		where = "to: " + lower(to.name)
 	}
 	k.Says = text(trade(installed), " copper; ", trade(least), " needed, ", where, ". It holds the potential; it is no path for a fault.")
-	settle(k)
-	return *k
 }
 
 // bond judges one bond by its kind.
-func (s *system) bond(i int) working.Check {
+func (s *system) bond(i int) {
 	b := &s.job.Supply.Bonds[i]
-	c := working.New(text("bond-", i+1), "", "Bond of the "+b.Service, "mm²")
+	c := s.beginOf(text(i + 1))
+	c.Title = "Bond of the " + b.Service
 	kind := bondKinds[b.Kind]
 	if kind == nil {
 		c.From(under(bondTable, s.code))
 		c.Lacks("what the " + b.Service + " is: a pipe in the earth, gas, a frame …")
-		settle(c)
-		return *c
+		return
 	}
 	where := clauseElectrode
 	switch {
@@ -204,8 +196,7 @@ func (s *system) bond(i int) working.Check {
 		c.Lacks(map[string]string{"must": "whether a jumper crosses the meter and what else interrupts the " + b.Service, "never": "whether a jumper crosses the gas utility's meter at the " + b.Service + ": none may"}[kind.jumper])
 	}
 	if len(c.Missing) > 0 {
-		settle(c)
-		return *c
+		return
 	}
 	c.Min(AreaMM2(installed), AreaMM2(need))
 	c.Says = text(trade(installed), " copper; ", trade(need), " needed.")
@@ -219,14 +210,11 @@ func (s *system) bond(i int) working.Check {
 	case kind.jumper == "never":
 		c.Says += " On the customer's side only; it is never an electrode."
 	}
-	return *c
 }
 
-// electrodesThere judges whether there is an electrode at all where the service is the
-// job's, and whether a water pipe has another beside it.
-func (s *system) electrodesThere() []working.Check {
-	out := []working.Check{}
-	others, water := len(s.job.Outdoor.Electrodes.Rods), 0
+// noted counts the electrodes of the job: water pipes, and others.
+func (s *system) noted() (others, water int) {
+	others = len(s.job.Outdoor.Electrodes.Rods)
 	for _, b := range s.job.Supply.Bonds {
 		switch kind := bondKinds[b.Kind]; {
 		case kind == nil || !kind.electrode:
@@ -236,64 +224,70 @@ func (s *system) electrodesThere() []working.Check {
 			others++
 		}
 	}
-	if s.job.Kind == install.SupplyUpgrade && others+water == 0 {
-		k := working.New("electrodes", "", "Grounding electrodes", "")
-		k.From(under(grounding, s.code), under(bondTable, s.code))
-		k.Lacks("a grounding electrode: rods (Outdoor works), or a bond to one (Supply)")
-		k.Says = "Not yet known: no electrode is noted. A gas pipe is none."
-		out = append(out, *k)
+	return others, water
+}
+
+// electrodeThere asks for an electrode where the service is the job's.
+func (s *system) electrodeThere() {
+	if others, water := s.noted(); others+water > 0 {
+		return
 	}
-	if water > 0 && s.code == NEC {
-		k := working.New("supplemental-electrode", "", "Another electrode beside the water pipe", "")
-		k.From(clauseElectrode.in(s.code), under(grounding, s.code))
-		row := grounding.Where("id", "WATER-SUP")
-		k.Step("electrodes", grounding.Str(row, "rule"), "", float64(others), "", grounding.Str(row, "source"))
-		k.Decide(others > 0)
-		k.Says = "A water pipe may be replaced by plastic: rods, a plate, a ring, a concrete-encased electrode or a frame in the earth stands beside it."
-		if others == 0 {
-			k.Says = "None is noted. " + k.Says
-		}
-		out = append(out, *k)
+	k := s.beginOf("")
+	k.From(under(grounding, s.code), under(bondTable, s.code))
+	k.Lacks("a grounding electrode: rods (Outdoor works), or a bond to one (Supply)")
+	k.Says = "Not yet known: no electrode is noted. A gas pipe is none."
+}
+
+// supplemental asks for another electrode beside a water pipe.
+func (s *system) supplemental() {
+	others, water := s.noted()
+	if water == 0 {
+		return
 	}
-	return out
+	k := s.beginOf("")
+	k.From(clauseElectrode.in(s.code), under(grounding, s.code))
+	row := grounding.Where("id", "WATER-SUP")
+	k.Step("electrodes", grounding.Str(row, "rule"), "", float64(others), "", grounding.Str(row, "source"))
+	k.Decide(others > 0)
+	k.Says = "A water pipe may be replaced by plastic: rods, a plate, a ring, a concrete-encased electrode or a frame in the earth stands beside it."
+	if others == 0 {
+		k.Says = "None is noted. " + k.Says
+	}
 }
 
 // intersystem judges the place for the bonds of other systems.
-func (s *system) intersystem() working.Check {
-	k := working.New("intersystem", "", "Bonding place for telephone, antenna and data", "")
+func (s *system) intersystem() {
+	k := s.beginOf("")
 	k.From(clauseIntersystem.in(s.code))
 	places := rule(grounding, "IBT")
 	switch have := s.job.Supply.Intersystem; {
 	case have == nil:
-		k.Verdict, k.Says = working.Caution, text("Not looked for: outside at the service a place for at least ", places, " bonds.")
+		k.Warn()
+		k.Says = text("Not looked for: outside at the service a place for at least ", places, " bonds.")
 	case *have:
 		k.Decide(true)
 		k.Says = text("At least ", places, " bonds outside at the service.")
 	default:
-		k.Verdict, k.Says = working.Caution, "There is none: it goes in with a new service."
+		k.Warn()
+		k.Says = "There is none: it goes in with a new service."
 	}
-	return *k
 }
 
 // outdoorDisconnect judges the emergency disconnect of a dwelling whose service is new or
 // replaced, from the edition that asks for it.
-func (s *system) outdoorDisconnect() []working.Check {
-	if s.job.Kind != install.SupplyUpgrade || s.code == CEC || len(s.job.Chain.Enclosures) == 0 {
-		return nil
-	}
-	k := working.New("emergency-disconnect", "", "Disconnect outdoors for an emergency", "")
+func (s *system) outdoorDisconnect() {
+	k := s.beginOf("")
 	k.From(clauseOutdoorOff.in(s.code))
 	row := clearances.Where("id", "EMD")
 	from := clearances.Num(row, "value")
 	switch {
 	case s.edition == 0:
 		k.Lacks("an edition that is in the tables")
-		settle(k)
-		return []working.Check{*k}
+		return
 	case float64(s.edition) < from:
 		k.Decide(true)
 		k.Says = text("Not asked for by the edition of ", s.edition, "; from ", from, " on it is.")
-		return []working.Check{*k}
+		return
 	}
 	outside, unseen := []string{}, []string{}
 	for i := range s.job.Chain.Enclosures {
@@ -320,8 +314,6 @@ func (s *system) outdoorDisconnect() []working.Check {
 		k.Decide(false)
 		k.Says = "No disconnect stands outdoors within reach: a dwelling whose service is new or replaced has one, marked."
 	}
-	settle(k)
-	return []working.Check{*k}
 }
 
 func yesIf(b bool) *bool { return &b }

@@ -145,11 +145,10 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 	e := &job.Outdoor.Electrodes
 	if len(e.Rods) == 0 && !e.Measured.Known() {
 		if job.Kind == install.SupplyUpgrade && job.Supply.EarthTo == rodsKind {
-			c := working.New("rods-none", "", "Rods of the grounding electrode", "")
+			c := rodsMissingRule.Check("", "")
 			c.From(under(grounding, codeOf(job)))
 			c.Lacks("the rods that the electrode conductor runs to: where each stands, its length and its distance")
 			c.Says = "Not yet known: " + c.Missing[0] + "."
-			c.Verdict = working.Unknown
 			r.Checks = append(r.Checks, *c)
 		}
 		return r
@@ -166,7 +165,8 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 	}
 	for i, rod := range e.Rods {
 		n := unit.Format(float64(i + 1))
-		c := working.New("rod-length-"+n, "", "Length of rod "+n, "ft")
+		c := rodLengthRule.Check("", n)
+		c.Title = "Length of rod " + n
 		c.From(source)
 		c.Min(unit.Significant(rod.LengthM/footM, 3), unit.Significant(least/footM, 3))
 		c.Says = length
@@ -176,7 +176,7 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 		}
 	}
 	if len(e.Rods) >= 2 {
-		c := working.New("rod-spacing", "", "Distance between rods", "ft")
+		c := rodSpacingRule.Check("", "")
 		c.From(source)
 		closest := math.Inf(1)
 		for _, rod := range e.Rods[1:] {
@@ -192,7 +192,8 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 		return r
 	}
 	if canada && len(e.Rods) == 1 {
-		c := working.New("electrode-resistance", "", "Ground electrode", "")
+		c := rulebook.ElectrodeRule.Check("", "")
+		c.Title, c.Unit = "Ground electrode", ""
 		c.From(source)
 		c.Decide(false)
 		c.Says = "One rod: two are needed, at least 3 m apart; a reading does not stand in for the second."
@@ -200,8 +201,9 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 		return r
 	}
 	if e.Ruling != "" && !e.Measured.Known() {
-		c := working.New("electrode-resistance", "", "Earth electrode", "Ω")
-		c.Verdict, c.Says = working.Caution, "One rod without a reading, by local ruling: "+e.Ruling
+		c := rulebook.ElectrodeRule.Check("", "")
+		c.Warn()
+		c.Says = "One rod without a reading, by local ruling: " + e.Ruling
 		r.Checks = append(r.Checks, *c)
 		return r
 	}
@@ -211,7 +213,8 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 
 // rodThickness judges the diameter of a rod: a listed one may be thinner.
 func rodThickness(code Code, n string, rod *install.PlacedRod) working.Check {
-	c := working.New("rod-thickness-"+n, "", "Thickness of rod "+n, "in")
+	c := rodThicknessRule.Check("", n)
+	c.Title = "Thickness of rod " + n
 	c.From(under(grounding, code))
 	have := unit.Significant(rod.DiameterMM/inchMM, 3)
 	usual := thinnestRod(false)
@@ -228,7 +231,7 @@ func rodThickness(code Code, n string, rod *install.PlacedRod) working.Check {
 		}
 	case rod.Listed == nil:
 		c.Lacks(text("whether rod ", n, " of ", have, " in is marked as listed: only then may it be under ", usual, " in"))
-		settle(c)
+		c.Close()
 	default:
 		c.Min(have, thinnestRod(listed))
 		c.Says = text("Under ", usual, " in a rod is marked as listed.")
@@ -239,7 +242,8 @@ func rodThickness(code Code, n string, rod *install.PlacedRod) working.Check {
 // rodLie judges a rod that met rock: slanted no farther than the rule allows, or flat in
 // a trench that is deep enough.
 func rodLie(code Code, n string, rod *install.PlacedRod) working.Check {
-	c := working.New("rod-lie-"+n, "", "Where rod "+n+" met rock", "in")
+	c := rodLieRule.Check("", n)
+	c.Title = "Where rod " + n + " met rock"
 	c.From(under(grounding, code))
 	if rod.Mode == "flat" {
 		c.Min(unit.Significant(rod.TopMM/inchMM, 3), rule(grounding, "ROD-FLAT"))
@@ -249,7 +253,7 @@ func rodLie(code Code, n string, rod *install.PlacedRod) working.Check {
 	c.Unit = "°"
 	if rod.AngleDeg == 0 {
 		c.Lacks("the angle of rod " + n + " from the vertical")
-		settle(c)
+		c.Close()
 		return *c
 	}
 	c.Max(rod.AngleDeg, rule(grounding, "ROD-ANGLE"))

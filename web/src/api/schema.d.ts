@@ -1189,6 +1189,12 @@ export interface components {
         };
         Check: {
             id: string;
+            rule: string;
+            /** @description what it is of, where that is no circuit */
+            object?: string;
+            /** @description where it is mended */
+            sheet: string;
+            leaf?: string;
             circuit?: string;
             title: string;
             verdict: components["schemas"]["Verdict"];
@@ -1225,6 +1231,9 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
             summary: components["schemas"]["CircuitSummary"];
             options: components["schemas"]["Option"][];
+            /** @description the rule that the options are of */
+            decides: string;
+            feedsBack: boolean;
             operator: components["schemas"]["OperatorRule"];
             checks: components["schemas"]["Check"][];
             boxes: components["schemas"]["BoxReport"][];
@@ -1348,6 +1357,7 @@ export interface components {
             };
         };
         OperatorRule: {
+            rule: string;
             needed: boolean;
             path: string;
             why: string;

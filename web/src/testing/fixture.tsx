@@ -87,6 +87,8 @@ export const testRow = (r: Partial<Of<'TestRow'>>): Of<'TestRow'> => ({
 
 export const check = (c: Partial<Of<'Check'>>): Of<'Check'> => ({
   id: 'voltage-drop',
+  rule: 'voltage-drop',
+  sheet: 'circuits',
   circuit: 'c1',
   title: 'Voltage drop',
   verdict: 'pass',

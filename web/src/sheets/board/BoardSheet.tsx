@@ -20,7 +20,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
   const asks = useSheetAsks('board');
   const say = useSay();
   const report = useCircuits(job.id).data?.report;
-  const checks = (report?.job ?? []).filter((c) => c.id.startsWith('group') || ['board-heat', 'legs', 'working-space'].includes(c.id));
+  const checks = (report?.job ?? []).filter((c) => c.sheet === 'board');
   const { take, wrong } = useTake(job);
   const part = usePart(job, 'board', j.board);
   const board = part.value;

@@ -53,8 +53,8 @@ export function CircuitsSheet(props: SheetProps) {
   const chosen = search.get('c') ?? j.circuits[0]?.id;
   const circuit = j.circuits.find((c) => c.id === chosen) ?? j.circuits[0];
   const r = report.data?.report;
-  const demand = r?.job.find((c) => c.id === 'demand');
-  const houseChecks = r?.job.filter((c) => c.id === 'required-circuits' || c.id === 'ungrounded') ?? [];
+  const demand = r?.job.find((c) => c.leaf === 'demand');
+  const houseChecks = r?.job.filter((c) => c.sheet === 'circuits' && c !== demand) ?? [];
   const all = inOrder(j.circuits, r?.circuits ?? []);
   const fails = all.filter((c) => c.verdict === 'fail').length;
   const pick = (id: string) => setSearch({ c: id }, { replace: true });
@@ -297,7 +297,7 @@ function Circuit({
       setWrong(e instanceof Error ? e.message : String(e));
     }
   };
-  const pen = report?.checks.find((c) => c.id === 'pen');
+  const decided = report?.checks.find((c) => c.rule === report.decides);
   return (
     <div data-circuit={circuit.id}>
       <Row className="no-print" style={{ margin: '10px 0 14px' }}>
@@ -327,19 +327,19 @@ function Circuit({
         </Fields>
         <ConductorFields part={part} cores={report?.summary.cores} />
         <div style={{ height: 10 }} />
-        <DeviceFields part={part} j={j} feedsBack={!!report?.checks.some((c) => c.id === 'backfeed')} />
+        <DeviceFields part={part} j={j} feedsBack={!!report?.feedsBack} />
         {maker && <MakerFigures part={part} />}
       </Section>
       <Section>
         <Heading aside={<Quiet>a line opens its working</Quiet>}>Checks</Heading>
         <CheckList checks={report?.checks ?? []} onOpen={(c) => open(c, (x) => void take(x))} opened={opened} />
       </Section>
-      {report && circuit.use === 'ev' && report.options.length > 0 && <PenOptions part={part} options={report.options} check={pen} />}
+      {report && circuit.use === 'ev' && report.options.length > 0 && <PenOptions part={part} options={report.options} check={decided} />}
       {report && circuit.out.building && report.options.length > 0 && (
-        <OtherBuilding part={part} options={report.options} check={report.checks.find((c) => c.id === 'other-building')} />
+        <OtherBuilding part={part} options={report.options} check={decided} />
       )}
       {report && circuit.use === 'ev' && report.operator.path !== '' && (
-        <OperatorRecord job={job} circuit={circuit.id} rule={report.operator} check={report.checks.find((c) => c.id === 'operator')} />
+        <OperatorRecord job={job} circuit={circuit.id} rule={report.operator} check={report.checks.find((c) => c.rule === report.operator.rule)} />
       )}
       {asks('boxes') && <OutletString part={part} boxes={report?.boxes ?? []} />}
       <Section>

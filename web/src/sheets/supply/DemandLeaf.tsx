@@ -33,7 +33,7 @@ export function DemandLeaf({ job, open, opened }: SheetProps) {
   const { take, wrong } = useTake(job);
   const r = report.data?.report;
   const demand = r?.demand;
-  const check = r?.job.find((c) => c.id === 'demand');
+  const check = r?.job.find((c) => c.leaf === 'demand');
   if (report.error) return <Wrong>{report.error.message}</Wrong>;
   if (!demand) return <p>{report.isPending ? 'Computing …' : 'No demand is computed yet.'}</p>;
   const lines = linesOf(demand);

@@ -15,7 +15,7 @@ import type { SheetProps } from '../JobPage';
 export function StandbyLeaf({ job, j, open, opened }: SheetProps) {
   const part = usePart(job, 'standby', j.standby);
   const run = useSupply(job.id).data?.standby;
-  const checks = (useCircuits(job.id).data?.report.job ?? []).filter((c) => c.id.startsWith('standby'));
+  const checks = (useCircuits(job.id).data?.report.job ?? []).filter((c) => c.leaf === 'standby');
   const bound = part as Part;
   const asks = useSheetAsks('standby');
   return (

@@ -11,7 +11,7 @@ import type { SheetProps } from '../JobPage';
 /** Whether surge protection is needed, by the rule of the job, and each device with its leads. For the office. */
 export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
   const part = usePart(job, 'surge', j.surge);
-  const checks = (useCircuits(job.id).data?.report.job ?? []).filter((c) => c.id === 'surge-need' || c.id.startsWith('spd-'));
+  const checks = (useCircuits(job.id).data?.report.job ?? []).filter((c) => c.leaf === 'surge');
   const bound = part as Part;
   const asks = useSheetAsks('surge');
   const byLevel = j.schools.surgeNeed === 'risk-level';

@@ -7,7 +7,7 @@ import { Fields, Quiet } from '../../parts/layout';
 
 /** The checks of a room with a bath or shower: its zones and its supplementary bonding. */
 const useBathChecks = (job: Of<'JobView'>, room: string) =>
-  useCircuits(job.id).data?.report.job.filter((c) => c.id === `bath-${room}` || c.id === `bath-bond-${room}`) ?? [];
+  useCircuits(job.id).data?.report.job.filter((c) => c.sheet === 'survey' && c.object === room) ?? [];
 
 /** Whether the points of a room are measured from a bath or shower. */
 export const useBathAsked = (job: Of<'JobView'>, room: Of<'Room'>): boolean => {

@@ -288,7 +288,7 @@ function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> 
 function Walls({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
   const asks = useSheetAsks('survey');
   const units = useUnits();
-  const check = useCircuits(job.id).data?.report.job.find((c) => c.id === `spacing-${part.value.id}`);
+  const check = useCircuits(job.id).data?.report.job.find((c) => c.sheet === 'survey' && c.object === part.value.id);
   if (!asks('walls')) return null;
   return (
     <details open={part.value.walls.length > 0} style={{ marginTop: 8 }}>

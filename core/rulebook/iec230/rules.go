@@ -1,0 +1,112 @@
+package iec230
+
+import (
+	"arvelt/core/rulebook"
+	"arvelt/core/working"
+)
+
+// Rules that others look for by what they ask.
+const (
+	loopID     working.RuleID = "loop"
+	residualID working.RuleID = "residual"
+)
+
+// cableRule stands in for all of a circuit's while its cable is not chosen; combinedRule is
+// judged with the supply arrangement.
+var (
+	cableRule    = working.Rule{ID: "cable", Title: "Cable", Scope: working.OfCircuit, Sheet: working.CircuitsSheet, Who: working.Designer, Holds: rulebook.HoldsDesign}
+	combinedRule = working.Rule{ID: "combined", Title: "Combined conductor of the supply", Unit: "mm²", Scope: working.OfEnclosure, Sheet: working.SupplySheet, Leaf: working.ChainLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply}
+)
+
+// of makes a rule of a circuit, which the designer mends on its sheet.
+func ofCircuit(id working.RuleID, title, unit string) working.Rule {
+	return working.Rule{ID: id, Title: title, Unit: unit, Scope: working.OfCircuit, Sheet: working.CircuitsSheet, Who: working.Designer, Holds: rulebook.HoldsDesign}
+}
+
+// ofSupply makes a rule of the supply, which is mended on the Supply sheet.
+func ofSupply(id working.RuleID, title, unit string, scope working.Scope, leaf working.Leaf) working.Rule {
+	return working.Rule{ID: id, Title: title, Unit: unit, Scope: scope, Sheet: working.SupplySheet, Leaf: leaf, Who: working.Designer, Holds: rulebook.HoldsSupply}
+}
+
+// onBoard moves a rule to the Board sheet.
+func onBoard(r working.Rule) working.Rule {
+	r.Sheet, r.Leaf = working.BoardSheet, ""
+	return r
+}
+
+// circuitRules are asked of every circuit whose cable is chosen, in this order.
+var circuitRules []rulebook.Asked[*circuit]
+
+// jobRules are asked of the whole job, houseRules when its circuits are judged.
+var jobRules, houseRules []rulebook.Asked[*system]
+
+// They are set when the program starts: what judges them looks at them in turn.
+func init() {
+	circuitRules = []rulebook.Asked[*circuit]{
+		{Rule: ofCircuit("design-current", "Design current against the device", "A"), Judge: (*circuit).designCurrent},
+		{Rule: ofCircuit("capacity", "Current-carrying capacity of the cable", "A"), Judge: (*circuit).capacity},
+		{Rule: ofCircuit("voltage-drop", "Voltage drop", "%"), Judge: (*circuit).voltageDrop},
+		{Rule: ofCircuit(loopID, "Earth fault loop impedance", "Ω"), Judge: (*circuit).loop},
+		{Rule: ofCircuit("ring", "Ring final circuit: device and conductor", "mm²"), When: (*circuit).isRing, Judge: (*circuit).ring},
+		{Rule: ofCircuit("withstand", "Fault withstand of the conductors", "mm²"), Judge: (*circuit).withstand},
+		{Rule: ofCircuit("breaking-capacity", "Breaking capacity", "kA"), Judge: (*circuit).breaking},
+		{Rule: ofCircuit("separate-cpc", "Separate protective conductor", "mm²"), When: func(c *circuit) bool { return c.k.Route.CPC == "separate" }, Judge: (*circuit).separateConductor},
+		{Rule: ofCircuit("backfeed", "Power from either side", ""), Judge: (*circuit).backfeed},
+		{Rule: ofCircuit("area", "Floor area served", "m²"), Judge: (*circuit).area},
+		{Rule: ofCircuit("spurs", "Spurs", ""), When: func(c *circuit) bool { return len(c.k.Serves.Spurs) > 0 }, Judge: (*circuit).spurs},
+		{Rule: ofCircuit("recessed", "Recessed luminaires", ""), When: func(c *circuit) bool { return c.k.Serves.Recessed.Fitted }, Judge: (*circuit).recessed},
+		{Rule: ofCircuit("cover", "Cover of the buried cable", "mm"), When: (*circuit).buried, Judge: (*circuit).cover},
+		{Rule: ofCircuit(residualID, "Residual-current device", "mA"), Judge: (*circuit).residual},
+		{Rule: ofCircuit("leakage", "Standing leakage", "mA"), Judge: (*circuit).leakage},
+		{Rule: ofCircuit("selectivity", "Residual-current devices in series", ""), Judge: (*circuit).selectivity},
+		{Rule: ofCircuit("arc-fault", "Arc-fault detection", ""), When: (*circuit).arcFaultAsked, Judge: (*circuit).arcFault},
+		{Rule: ofCircuit("other-building", "Earthing of the other building", "mm²"), When: func(c *circuit) bool { return c.k.Out.Building && c.k.Use == "distribution" }, Judge: (*circuit).otherBuilding},
+		{Rule: ofCircuit("pen", "Broken combined neutral-earth conductor", ""), When: (*circuit).charging, Judge: (*circuit).pen},
+		{Rule: working.Rule{ID: "operator", Title: "Network operator", Unit: "A", Scope: working.OfCircuit, Sheet: working.CircuitsSheet, Who: working.Operator, Holds: []working.Act{working.ToEnergise, working.ToService, working.ToSign}}, When: (*circuit).charging, Judge: (*circuit).operator},
+		{Rule: onBoard(ofCircuit("way", "A way on the board", "")), When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).way},
+	}
+	jobRules = []rulebook.Asked[*system]{
+		{Rule: working.Rule{ID: "demand", Title: "Maximum demand against the main fuse", Unit: "A", Scope: working.OfJob, Sheet: working.CircuitsSheet, Leaf: working.DemandLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply}, Judge: (*system).maximumDemand},
+		{Rule: ofSupply("tails", "Tails against the main fuse", "A", working.OfJob, working.FoundLeaf), Judge: (*system).tails},
+		{Rule: ofSupply("earthing-conductor", "Main earthing conductor", "mm²", working.OfBond, working.FoundLeaf), Judge: (*system).earthingConductor},
+		{Rule: ofSupply("bonding", "Main bonding", "mm²", working.OfBond, working.FoundLeaf), When: func(s *system) bool { return !s.job.Supply.NoExtraneous }, Judge: (*system).bonding},
+		{Rule: ofSupply("earthing-it", "Earthing arrangement", "", working.OfJob, working.FoundLeaf), When: func(s *system) bool { return s.job.Supply.Earthing == systemIT }, Judge: (*system).insulated},
+		{Rule: ofSupply("electrode", "Earth electrode of the installation", "Ω", working.OfElectrode, working.FoundLeaf), When: func(s *system) bool { return s.job.Supply.Earthing == "TT" }, Judge: func(s *system) {
+			electrodeCheck(s.job, s.beginOf(""), installationElectrode(s.job), largestResidual(s.job))
+		}},
+		{Rule: onBoard(ofSupply("group", "Shared residual-current device", "mA", working.OfDevice, "")), Judge: (*system).groups},
+		{Rule: onBoard(working.Rule{ID: groupingID, Title: "What one trip darkens", Scope: working.OfBoard, Who: working.Designer}), Judge: (*system).grouping},
+		{Rule: onBoard(ofSupply("board-heat", "Continuous loads on a board", "A", working.OfBoard, "")), Judge: (*system).boardHeat},
+		{Rule: ofSupply("surge-need", "Need for surge protection", "", working.OfJob, working.SurgeLeaf), When: (*system).surgeAsked, Judge: (*system).surgeNeed},
+		{Rule: ofSupply("spd", "Surge device", "kV", working.OfDevice, working.SurgeLeaf), When: (*system).surgeAsked, Judge: (*system).surgeDevices},
+		{Rule: rulebook.StandbyLoadRule, When: (*system).standbyThere, Judge: (*system).standby},
+		{Rule: rulebook.TransferRule, When: (*system).standbyThere, Judge: (*system).transfer},
+	}
+	houseRules = []rulebook.Asked[*system]{
+		{Rule: working.Rule{ID: "bath", Title: "Zones of a room with a bath or shower", Scope: working.OfRoom, Sheet: working.SurveySheet, Leaf: working.WalkLeaf, Who: working.Designer, Holds: rulebook.HoldsDesign}, Judge: (*system).baths},
+		{Rule: working.Rule{ID: "bath-bond", Title: "Supplementary bonding of a room with a bath or shower", Unit: "Ω", Scope: working.OfRoom, Sheet: working.SurveySheet, Leaf: working.WalkLeaf, Who: working.Designer, Holds: rulebook.HoldsDesign}, Judge: (*system).bathBonds},
+	}
+}
+
+// groupingID is the rule that says how circuits may be spread better: a hint and never worse
+// than another.
+const groupingID working.RuleID = "grouping"
+
+func (c *circuit) isRing() bool   { return c.k.Use == "ring" }
+func (c *circuit) charging() bool { return c.k.Use == "ev" }
+
+// arcFaultAsked: only circuits with socket-outlets up to their rating are asked about.
+func (c *circuit) arcFaultAsked() bool {
+	return hasSockets(c.k) && c.k.Protection.RatingA <= rcdRules.Fixed("sockets_rating_with_rcd_max")
+}
+
+func (s *system) surgeAsked() bool   { return surgeAsked(s.job) }
+func (s *system) standbyThere() bool { return s.job.Standby.Source != "" }
+
+// Rules lists every rule of the practice.
+func (Practice) Rules() []*working.Rule {
+	out := append([]*working.Rule{&cableRule}, rulebook.RulesOf(circuitRules)...)
+	out = append(out, rulebook.RulesOf(jobRules)...)
+	out = append(out, rulebook.RulesOf(houseRules)...)
+	return append(out, &combinedRule, &rulebook.JointRule, &rulebook.SealRule, &rulebook.ElectrodeRule)
+}

@@ -1,0 +1,121 @@
+package working
+
+import "slices"
+
+// RuleID names a rule of a practice, the same in every edition and on every job.
+type RuleID string
+
+// Scope is what a rule looks at: there is one check for each of them.
+type Scope string
+
+// What rules look at.
+const (
+	OfJob       Scope = "job"
+	OfCircuit   Scope = "circuit"
+	OfPoint     Scope = "point"
+	OfDevice    Scope = "device"
+	OfBoard     Scope = "board"
+	OfEnclosure Scope = "enclosure"
+	OfBond      Scope = "bond"
+	OfElectrode Scope = "electrode"
+	OfRun       Scope = "outdoor run"
+	OfRoom      Scope = "room"
+	OfSource    Scope = "source"
+)
+
+// Sheet is a sheet of a job, as it stands in its address.
+type Sheet string
+
+// The sheets of a job.
+const (
+	SurveySheet    Sheet = "survey"
+	SupplySheet    Sheet = "supply"
+	CircuitsSheet  Sheet = "circuits"
+	BoardSheet     Sheet = "board"
+	MaterialsSheet Sheet = "materials"
+	PlanSheet      Sheet = "plan"
+	FirstFixSheet  Sheet = "first-fix"
+	SecondFixSheet Sheet = "second-fix"
+	TestSheet      Sheet = "test"
+	HandoverSheet  Sheet = "handover"
+)
+
+// Sheets lists them in the order of the work.
+var Sheets = []Sheet{SurveySheet, SupplySheet, CircuitsSheet, BoardSheet, MaterialsSheet, PlanSheet, FirstFixSheet, SecondFixSheet, TestSheet, HandoverSheet}
+
+// Leaf is a part of a sheet that shows checks of its own; empty for the sheet itself.
+type Leaf string
+
+// The leaves of the Supply and the Survey sheet that show checks.
+const (
+	DemandLeaf  Leaf = "demand"
+	ChainLeaf   Leaf = "chain"
+	SurgeLeaf   Leaf = "surge"
+	StandbyLeaf Leaf = "standby"
+	OutdoorLeaf Leaf = "outdoor"
+	FoundLeaf   Leaf = "found"
+	WalkLeaf    Leaf = "walk"
+)
+
+// Who mends what a rule finds.
+type Who string
+
+// Who mends.
+const (
+	Designer Who = "designer"
+	Surveyor Who = "surveyor"
+	Crew     Who = "electrician"
+	Office   Who = "office"
+	Operator Who = "network operator"
+)
+
+// Act is something that a verdict may hold until it is mended.
+type Act string
+
+// The acts that verdicts hold. Switching off and locking a danger is none of them, nor is
+// recording what happened.
+const (
+	ToOrder    Act = "order"
+	ToCutOff   Act = "planned cut-off"
+	ToDig      Act = "dig"
+	ToPull     Act = "pull the cable"
+	ToFill     Act = "fill the trench"
+	ToClose    Act = "close the wall"
+	ToEnergise Act = "energise for test"
+	ToService  Act = "put into service"
+	ToSign     Act = "sign"
+)
+
+// Acts lists them in the order of the work.
+var Acts = []Act{ToOrder, ToCutOff, ToDig, ToPull, ToFill, ToClose, ToEnergise, ToService, ToSign}
+
+// Rule is one question that a practice asks of an installation. It says where what it finds
+// is mended, by whom, and which acts wait for that; nothing else keeps a list of rules.
+type Rule struct {
+	ID    RuleID `json:"id"`
+	Title string `json:"title"`
+	Unit  string `json:"unit"` // of value and limit
+	Scope Scope  `json:"scope"`
+	Sheet Sheet  `json:"sheet"`
+	Leaf  Leaf   `json:"leaf"`
+	Who   Who    `json:"who"`
+	Holds []Act  `json:"holds"`
+}
+
+// Check begins the check of the rule on one of what it looks at: circuit is the id of the
+// circuit, empty where it is of none; of tells apart what is no circuit (an enclosure, a
+// bond by number), empty where there is one.
+func (r *Rule) Check(circuit, of string) *Check {
+	c := begun(r, circuit, of, make([]Step, 0, 4), make([]Source, 0, 2))
+	return &c
+}
+
+// HoldsAct reports whether what the rule finds holds an act.
+func (r *Rule) HoldsAct(a Act) bool { return slices.Contains(r.Holds, a) }
+
+func (r *Rule) checkID(of string) string {
+	if of == "" {
+		return string(r.ID)
+	}
+	return string(r.ID) + "-" + of
+}
