@@ -13,6 +13,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/proving"
+	"arvelt/core/whole"
 	"arvelt/paper"
 	"arvelt/picture"
 	"arvelt/store"
@@ -57,6 +58,7 @@ func problemOf(err error) Problem {
 		table    *paper.TableError
 		photo    *picture.Error
 		connect  *pgconn.ConnectError
+		practice *whole.UnknownPracticeError
 	)
 	p := func(status int) Problem { return Problem{Status: status, Title: err.Error()} }
 	switch {
@@ -78,7 +80,7 @@ func problemOf(err error) Problem {
 		return p(http.StatusUnauthorized)
 	case errors.As(err, &role):
 		return p(http.StatusForbidden)
-	case errors.As(err, &notYet), errors.As(err, &frozen), errors.As(err, &taken), errors.As(err, &key), errors.As(err, &nothing):
+	case errors.As(err, &notYet), errors.As(err, &frozen), errors.As(err, &taken), errors.As(err, &key), errors.As(err, &nothing), errors.As(err, &practice):
 		return p(http.StatusConflict)
 	case errors.Is(err, store.ErrNotFound):
 		return Problem{Status: http.StatusNotFound, Title: "There is no such thing in your company."}

@@ -39,3 +39,23 @@ func TestEveryCheckIsOfARule(t *testing.T) {
 		}
 	}
 }
+
+// A job of a practice that is not built is refused, by name, wherever it is asked for: it is
+// never judged by the rules of another, and the other jobs are not touched by it.
+func TestAnUnknownPracticeIsRefusedEverywhere(t *testing.T) {
+	w := serve(t)
+	c := w.as("tobias")
+	v := c.job("PW-2052")
+	_, err := w.st.Pool.Exec(t.Context(), `UPDATE job SET practice = 'ship', version = version + 1 WHERE ref = 'PW-2052'`)
+	require.NoError(t, err)
+	for _, sheet := range []string{"", "/circuits", "/supply", "/case", "/desk", "/outdoor", "/pack", "/file"} {
+		a := c.do("GET", "/api/jobs/"+v.Id+sheet, nil)
+		assert.Equal(t, 409, a.status, sheet)
+		assert.Contains(t, a.text, "ship", sheet)
+		assert.Contains(t, a.text, "iec230, split120", sheet)
+	}
+	assert.Equal(t, 409, c.part(v, "site", v.View.Job.Site).status)
+	assert.Equal(t, 409, c.add(v.Id, put{"kind": "loose-end", "note": "x"}).status)
+	assert.Equal(t, 200, c.do("GET", "/api/jobs/"+c.job("PW-2056").Id+"/circuits", nil).status)
+	assert.Equal(t, 200, c.do("GET", "/api/jobs", nil).status)
+}

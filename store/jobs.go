@@ -218,6 +218,9 @@ func (s Scope) claimAndLoad(ctx context.Context, on work, id string, claim []any
 	if err != nil {
 		return nil, false, err
 	}
+	if err := whole.Known(head.Practice); err != nil {
+		return nil, false, err
+	}
 	j := &l.Job
 	batch = &pgx.Batch{}
 	kept := s.cache.job(id)

@@ -3,6 +3,7 @@
 package whole
 
 import (
+	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -46,13 +47,30 @@ type View struct {
 	Frozen   bool                 `json:"frozen"`
 }
 
-// Practice returns the practice of a job; the 230 V one when it is unknown.
-// [Accept] lets no job in under an unknown one.
-func Practice(job *install.Job) rulebook.Practice {
-	if p, ok := Practices[job.Practice]; ok {
-		return p
+// UnknownPracticeError says that a job is of a practice that is not built: no other's rules
+// are applied to it.
+type UnknownPracticeError struct{ Practice string }
+
+func (e *UnknownPracticeError) Error() string {
+	return fmt.Sprintf("practice: %q is not built here; %s are. The job is not judged by the rules of another.", e.Practice, strings.Join(PracticeIDs, ", "))
+}
+
+// Known returns an [UnknownPracticeError] for a practice that is not built.
+func Known(practice string) error {
+	if _, ok := Practices[practice]; !ok {
+		return &UnknownPracticeError{practice}
 	}
-	return iec230.Practice{}
+	return nil
+}
+
+// Practice returns the practice of a job. The job must be of one that is [Known], as every
+// job that [Accept] or the store let in is; it panics for another, as to judge it by
+// somebody else's rules would be worse.
+func Practice(job *install.Job) rulebook.Practice {
+	if err := Known(job.Practice); err != nil {
+		panic(err)
+	}
+	return Practices[job.Practice]
 }
 
 // Rules lists every rule that a job of a practice is held to.
@@ -61,7 +79,7 @@ func Rules(p rulebook.Practice) []*working.Rule { return append(p.Rules(), outdo
 // Accept checks a job that comes from outside: its practice is built, and every
 // field is within the bounds and terms of it. The error is [install.Errors].
 func Accept(job *install.Job) error {
-	if _, ok := Practices[job.Practice]; !ok {
+	if Known(job.Practice) != nil {
 		return install.Errors{{Field: "practice", Value: job.Practice, Accept: "one of " + strings.Join(PracticeIDs, ", ")}}
 	}
 	return job.Validate(Practice(job).Terms())
