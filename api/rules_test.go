@@ -59,3 +59,35 @@ func TestAnUnknownPracticeIsRefusedEverywhere(t *testing.T) {
 	assert.Equal(t, 200, c.do("GET", "/api/jobs/"+c.job("PW-2056").Id+"/circuits", nil).status)
 	assert.Equal(t, 200, c.do("GET", "/api/jobs", nil).status)
 }
+
+// The edition of a running job is a choice: tried first, which lists what flips, then kept,
+// taken back by undo, and refused by name where the practice does not have it.
+func TestTheEditionOfARunningJobIsChanged(t *testing.T) {
+	c := serve(t).as("tobias")
+	for _, k := range []struct{ ref, from, to, flips string }{
+		{"PW-2054", "2023", "2017", "Surge protection of the service"},
+		{"PW-2052", "2018+A2:2022", "2018+A1:2020", "Arc-fault detection"},
+	} {
+		v := c.job(k.ref)
+		require.Equal(t, k.from, v.View.Job.Edition)
+		a := c.part(v, "rules", put{"edition": "1999 whatever"})
+		assert.Equal(t, 422, a.status)
+		assert.Contains(t, a.text, "1999 whatever")
+		assert.Contains(t, a.text, k.to, "what would be accepted")
+		var tried api.WhatIf
+		c.do("POST", "/api/jobs/"+v.Id+"/what-if?part=rules", put{"edition": k.to}).into(t, &tried)
+		flipped := map[string]bool{}
+		for _, d := range tried.Differences {
+			flipped[d.Check] = true
+		}
+		assert.True(t, flipped[k.flips], "%s: %v", k.ref, flipped)
+		assert.Equal(t, k.from, c.job(k.ref).View.Job.Edition, "a trial keeps nothing")
+		require.Equal(t, 200, c.part(v, "rules", put{"edition": k.to}).status)
+		assert.Equal(t, k.to, c.job(k.ref).View.Job.Edition)
+		assert.Equal(t, 409, c.part(v, "rules", put{"edition": k.from}).status, "somebody changed it meanwhile")
+		require.Equal(t, 200, c.do("POST", "/api/jobs/"+v.Id+"/undo", nil).status)
+		assert.Equal(t, k.from, c.job(k.ref).View.Job.Edition)
+	}
+	signed := c.job("PW-2056")
+	assert.Equal(t, 409, c.part(signed, "rules", put{"edition": "2018"}).status)
+}

@@ -243,7 +243,10 @@ func (s Scope) claimAndLoad(ctx context.Context, on work, id string, claim []any
 			return nil, false, err
 		}
 	}
-	j.Format, j.Ref, j.Title, j.Kind, j.Practice, j.Edition = install.Format, head.Ref, head.Title, head.Kind, head.Practice, head.Edition
+	j.Format, j.Ref, j.Title, j.Kind, j.Practice = install.Format, head.Ref, head.Title, head.Kind, head.Practice
+	if j.Edition == "" { // a job of before the edition was a part
+		j.Edition = head.Edition
+	}
 	if kept == nil || kept.version != l.Version {
 		for _, seal := range j.Seals {
 			l.Revisions = append(l.Revisions, seal.Revision)
@@ -310,13 +313,24 @@ func bodies[T any](rows pgx.Rows) ([]T, error) {
 	})
 }
 
+// rulesPart is the edition of the rules that a job is held to. The model has it beside its
+// parts, as a job file does.
+const rulesPart = "rules"
+
+// rules is that part: it writes through to the job.
+type rules struct {
+	Edition *string `json:"edition"`
+}
+
 // Parts are the parts that every job has, circuits beside them.
-var Parts = []string{"site", "supply", "board", "loads", "materials", "plan", "schools", "found", "chain", "outage", "outdoor", "surge", "standby", "bench"}
+var Parts = []string{rulesPart, "site", "supply", "board", "loads", "materials", "plan", "schools", "found", "chain", "outage", "outdoor", "surge", "standby", "bench"}
 
 // partOf returns a pointer to a part of the job, nil when there is none of that
 // name. A circuit is made when add is set.
 func partOf(j *install.Job, part string, add bool) any {
 	switch part {
+	case rulesPart:
+		return &rules{&j.Edition}
 	case "site":
 		return &j.Site
 	case "supply":
@@ -388,6 +402,13 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	terms := whole.Practice(&l.Job).Terms()
 	var err error
 	switch p := partOf(&l.Job, part, false).(type) {
+	case *rules:
+		var given struct {
+			Edition string `json:"edition"`
+		}
+		if err = decode(body, &given, func() error { return install.EditionOK(given.Edition, terms) }); err == nil {
+			*p.Edition = given.Edition
+		}
 	case *install.Site:
 		err = decode(body, p, func() error { return p.Validate() })
 	case *install.Supply:

@@ -92,7 +92,7 @@ func check(e *env) error {
 			}
 			fmt.Fprintf(e.out, "%-8s %-4s %-44s %-26s %s [%s]\n", f.Verdict, f.Circuit, f.Title, numbers, f.Says, strings.Join(f.Sources, "; "))
 		}
-		fmt.Fprintln(e.out, report.Notice)
+		fmt.Fprintf(e.out, "Judged by %s, edition %s. %s\n", whole.Practice(job).Words()[job.Practice], job.Edition, report.Notice)
 	}
 	if failed {
 		return exit(1)

@@ -55,7 +55,8 @@ type Terms struct {
 	Asks        map[string][]string
 	SizeNames   map[float64]string // trade names of conductor sizes by mm²; nil where the size is its name
 	Places      []string           // kinds of place that decide the protection of an outlet
-	Editions    []string           // of the rules, the usual one first; nil where any is accepted
+	Editions    []string           // of the rules, the usual one first
+	OldEditions bool               // a job file may name another, of before there was a list: the stricter reading is taken
 	Pairs       []string           // of conductors that are proved dead
 	PairsOneHot []string           // those of a circuit with one hot conductor, isolated by its own breaker; nil where that is not done
 	Bars        []string           // checks that the table of circuits shows as headroom
@@ -648,6 +649,13 @@ func (c *checker) called(s string) {
 // CalledLayout is how the time of a call is written.
 const CalledLayout = "2006-01-02T15:04"
 
+// EditionOK checks an edition that somebody chooses. The error is [Errors].
+func EditionOK(edition string, t Terms) error {
+	c := &checker{}
+	c.oneOf("edition", edition, t.Editions)
+	return c.result()
+}
+
 // Validate checks the whole job, as an import must. The error is [Errors].
 func (j *Job) Validate(t Terms) error {
 	c := &checker{}
@@ -656,7 +664,9 @@ func (j *Job) Validate(t Terms) error {
 	}
 	c.needed("ref", j.Ref, 40)
 	c.needed("title", j.Title, 120)
-	if t.Editions != nil {
+	if t.OldEditions {
+		c.text("edition", j.Edition, 40)
+	} else {
 		c.oneOf("edition", j.Edition, t.Editions)
 	}
 	c.oneOf("kind", string(j.Kind), []string{string(Rewire), string(SupplyUpgrade), string(Surge), string(EVCharger)})

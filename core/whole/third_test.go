@@ -20,7 +20,7 @@ type tiny struct{}
 func (tiny) ID() string { return "tiny" }
 
 func (tiny) Terms() install.Terms {
-	return install.Terms{Earthing: []string{"TT"}, CableTypes: []string{"rope"}, Sizes: map[string][]float64{"rope": {2, 4}}, Methods: map[string][]string{"rope": {"hung"}},
+	return install.Terms{Editions: []string{"1"}, Earthing: []string{"TT"}, CableTypes: []string{"rope"}, Sizes: map[string][]float64{"rope": {2, 4}}, Methods: map[string][]string{"rope": {"hung"}},
 		Families: []string{"switch"}, Curves: []string{"-"}, Ratings: map[string][]float64{"switch": {10}}, Uses: []string{"light"}, Asks: map[string][]string{"light": {"outlets"}}}
 }
 

@@ -49,7 +49,7 @@ var (
 
 func init() {
 	terms = install.Terms{Earthing: []string{"TN-S", "TN-C-S", "TT", systemIT}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{}, Serves: map[string]string{}, Categories: categories(),
-		Families: circuitFamilies, Curves: deviceCurves(), Ratings: map[string][]float64{}, RCDTypes: []string{"AC", "A", "F", "B"}, Tests: TestIDs,
+		Editions: editions(), OldEditions: true, Families: circuitFamilies, Curves: deviceCurves(), Ratings: map[string][]float64{}, RCDTypes: []string{"AC", "A", "F", "B"}, Tests: TestIDs,
 		Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(), Points: survey.KindIDs(), Switching: survey.Switchings, Findings: survey.FindingIDs()}
 	readUses()
 	for _, u := range templates {

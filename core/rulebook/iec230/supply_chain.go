@@ -21,7 +21,7 @@ var (
 // Opening starts a job under the edition that the tables restate. It has been amended
 // since: which one is in force is for the signatory to say.
 func (Practice) Opening() rulebook.Opening {
-	return rulebook.Opening{Edition: "2018+A2:2022", DeclaredV: NominalV, Notice: Notice,
+	return rulebook.Opening{Edition: usualEdition, DeclaredV: NominalV, Notice: Notice,
 		Why: "One line conductor of 230 V, a neutral and a protective conductor; sizes in mm²; the main fuse is the operator's; loop impedance is tested."}
 }
 

@@ -408,6 +408,20 @@ func CPCTable(lineMM2 float64) float64 {
 	return lineMM2
 }
 
+// editions lists the editions that the tables know, the usual one first.
+func editions() []string {
+	out := []string{usualEdition}
+	for r := range editionTable.Text {
+		if e := editionTable.Str(r, "edition"); e != usualEdition {
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+// usualEdition is what a job starts with.
+const usualEdition = "2018+A2:2022"
+
 // editionOf is the row of the job's edition, -1 for one that the table does not know.
 func editionOf(job *install.Job) int { return editionTable.Where("edition", job.Edition) }
 

@@ -61,6 +61,7 @@ function partOf(answer: Of<'JobView'>, name: string): unknown {
   const one =
     (name.startsWith('circuits/') && j?.circuits.find((c) => `circuits/${c.id}` === name)) ||
     (name.startsWith('rooms/') && j?.rooms.find((r) => `rooms/${r.id}` === name));
+  if (name === 'rules') return j && { edition: j.edition };
   return one || j?.[name as keyof typeof j];
 }
 

@@ -45,13 +45,14 @@ const Drawer = styled('aside')({
 
 interface Props {
   check: Of<'Check'>;
+  edition?: string; // of the rules that it was judged by
   currency: string;
   onClose: () => void;
   onTake?: (remedy: Of<'Remedy'>) => void;
 }
 
 /** The working of one figure: its steps with the numbers put in, its sources, and what would make it pass. */
-export function WorkingDrawer({ check, currency, onClose, onTake }: Props) {
+export function WorkingDrawer({ check, edition, currency, onClose, onTake }: Props) {
   const figure = useFigure();
   const top = useRef<HTMLElement>(null);
   useEffect(() => top.current?.focus({ preventScroll: true }), [check.id, check.circuit]);
@@ -154,6 +155,7 @@ export function WorkingDrawer({ check, currency, onClose, onTake }: Props) {
         </>
       )}
       <h3 style={{ fontSize: '.98em', margin: '12px 0 2px' }}>Sources</h3>
+      {edition && <p style={{ margin: '2px 0', fontSize: '.86em' }}>Judged by the edition {edition}.</p>}
       {check.sources.map((s) => (
         <p key={s.ref} style={{ margin: '2px 0', fontSize: '.86em' }}>
           {s.ref} <Quiet>· confidence {s.confidence}</Quiet>

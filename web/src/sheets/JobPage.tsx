@@ -210,7 +210,15 @@ function LiveDrawer({
     ...(outdoor?.runs ?? []).flatMap((r) => r.checks),
   ];
   const now = all.find((c) => c.id === drawer.check.id && (c.circuit ?? '') === (drawer.check.circuit ?? '')) ?? drawer.check;
-  return <WorkingDrawer check={now} currency={currency} onClose={onClose} onTake={job.view.frozen ? undefined : drawer.take} />;
+  return (
+    <WorkingDrawer
+      check={now}
+      edition={job.view.job?.edition}
+      currency={currency}
+      onClose={onClose}
+      onTake={job.view.frozen ? undefined : drawer.take}
+    />
+  );
 }
 
 function History({ id, onClose, onUndo }: { id: string; onClose: () => void; onUndo: () => void }) {

@@ -9,6 +9,7 @@ import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead, waitsFor } from '../../parts/SheetHead';
 import type { SheetProps } from '../JobPage';
 import { CaseForWork } from './CaseForWork';
+import { EditionChoice } from './EditionChoice';
 import { Existing } from './Existing';
 import { Routes } from './Routes';
 import { Scope } from './Scope';
@@ -80,6 +81,7 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           />
         </Fields>
       </Section>
+      <EditionChoice job={job} edition={j.edition} />
       <Section>
         <Heading aside={<SaveLine part={loads} />}>What the house draws already</Heading>
         {asks('areaM2') && (
