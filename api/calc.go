@@ -3,6 +3,7 @@ package api
 import (
 	"io"
 	"net/http"
+	"slices"
 
 	"github.com/gin-gonic/gin"
 
@@ -69,17 +70,16 @@ func (s *Server) WhatIf(c *gin.Context, id Id, params WhatIfParams) {
 		return
 	}
 	practice := whole.Practice(&l.Job)
-	price := materials.Price(practice, l.Prices)
 	before := practice.Judge(&l.Job)
-	cost, priced := price(&l.Job)
+	old := l.Job
+	old.Circuits = slices.Clone(l.Job.Circuits)
 	if err := l.SetPart(params.Part, l.Versions[params.Part], body); err != nil {
 		fail(c, err)
 		return
 	}
 	out := WhatIf{Report: practice.Report(&l.Job, materials.Price(practice, l.Prices))}
 	out.Differences = whole.Compare(&before, &out.Report)
-	if now, ok := price(&l.Job); ok && priced {
-		extra := now - cost
+	if extra, ok := materials.Extra(practice, l.Prices, &old, &l.Job); ok {
 		out.Extra = &extra
 	}
 	reply(c, out)

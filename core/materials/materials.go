@@ -181,32 +181,43 @@ func (t *TakeOff) price(job *install.Job, prices map[string]Item) {
 	}
 }
 
-// Price returns a function that prices the materials of a job's circuits, to
-// compare designs of one job. A line that the list lacks counts nothing: the
-// function reports false where a design differs from the first one that it was
-// given in such lines, as the difference of their prices is then not known.
-func Price(p rulebook.Practice, prices map[string]Item) func(*install.Job) (float64, bool) {
-	var first map[string]float64
-	return func(job *install.Job) (float64, bool) {
-		t := TakeOff{Lines: []Line{}, Troubles: []string{}}
-		for i := range job.Circuits {
-			t.circuit(job, &job.Circuits[i], p)
-		}
-		t.shared(job)
-		total, unpriced := 0.0, map[string]float64{}
-		for i := range t.Lines {
-			l := &t.Lines[i]
+// Price returns what prices the materials of one circuit of a job, to compare designs of it.
+func Price(p rulebook.Practice, prices map[string]Item) rulebook.Price {
+	return func(job *install.Job, i int) (sum float64, unpriced map[string]float64) {
+		t := TakeOff{}
+		t.circuit(job, &job.Circuits[i], p)
+		for n := range t.Lines {
+			l := &t.Lines[n]
 			if item, ok := prices[priceKey(l.Key)]; ok {
-				total += item.Price * l.Order
-			} else {
-				unpriced[l.Key] = l.Order
+				sum += item.Price * l.Order
+				continue
 			}
+			if unpriced == nil {
+				unpriced = map[string]float64{}
+			}
+			unpriced[l.Key] = l.Order
 		}
-		if first == nil {
-			first = unpriced
-		}
-		return total, maps.Equal(first, unpriced)
+		return sum, unpriced
 	}
+}
+
+// Extra is what the materials of a job's circuits cost beside those of another design of it;
+// not ok where the two differ in lines that the list lacks, as the difference of their
+// prices is then not known.
+func Extra(p rulebook.Practice, prices map[string]Item, before, after *install.Job) (extra float64, ok bool) {
+	price := Price(p, prices)
+	of := func(job *install.Job) (sum float64, lacks map[string]float64) {
+		lacks = map[string]float64{}
+		for i := range job.Circuits {
+			one, unpriced := price(job, i)
+			sum += one
+			maps.Copy(lacks, unpriced)
+		}
+		return sum, lacks
+	}
+	was, lacked := of(before)
+	now, lacks := of(after)
+	return now - was, maps.Equal(lacked, lacks)
 }
 
 // priceKey drops the circuit from a line's key: "c1:cable:swa3-90:6" is priced

@@ -105,15 +105,12 @@ func TestPricesSumOrAreUnknown(t *testing.T) {
 	delete(prices, "earth-rod")
 	assert.Nil(t, Of(j, iec230.Practice{}, nil, prices).Total)
 	// What is unpriced in both designs cancels; what is unpriced in one does not.
-	price := Price(iec230.Practice{}, prices)
-	before, ok := price(j)
-	assert.True(t, ok)
 	longer := job(15, 6)
-	after, ok := price(longer)
+	extra, ok := Extra(iec230.Practice{}, prices, j, longer)
 	assert.True(t, ok)
-	assert.Greater(t, after, before)
+	assert.Positive(t, extra)
 	longer.Circuits[0].PEN.Rods++
-	_, ok = price(longer)
+	_, ok = Extra(iec230.Practice{}, prices, j, longer)
 	assert.False(t, ok, "one rod more, and no price of a rod")
 }
 
@@ -154,9 +151,9 @@ func TestTheWalkIsOrdered(t *testing.T) {
 	assert.Equal(t, 24.0, *line(t, to, "walk:point:socket-2").Price)
 	assert.Equal(t, 1, to.Unpriced)
 	assert.Nil(t, to.Total)
-	cost, ok := Price(iec230.Practice{}, nil)(j)
+	extra, ok := Extra(iec230.Practice{}, nil, j, j)
 	assert.True(t, ok, "a remedy is priced by its circuits alone")
-	assert.Zero(t, cost)
+	assert.Zero(t, extra)
 }
 
 // What a circuit needs beside its cable and breaker: spurs in pieces of their own,

@@ -56,9 +56,10 @@ type Practice interface {
 	// SupplyNumber reads the unique number of the supply out of what was typed
 	// and tells it from a meter's serial.
 	SupplyNumber(text, serial string) Number
-	// Report computes every check of a job. price, when not nil, gives the cost
-	// of a job's materials and prices the remedies.
-	Report(job *install.Job, price func(*install.Job) (float64, bool)) Report
+	// Report computes every check of a job and what would mend those that fail; price,
+	// when not nil, prices that.
+	Report(job *install.Job, price Price) Report
+	Tried
 	// Judge computes the same checks without what would mend them.
 	Judge(job *install.Job) Report
 	Cable(cableType string, lineMM2 float64) (Cable, bool)

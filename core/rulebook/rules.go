@@ -1,6 +1,8 @@
 package rulebook
 
 import (
+	"reflect"
+
 	"arvelt/core/install"
 	"arvelt/core/working"
 )
@@ -14,8 +16,46 @@ type Asked[T any] struct {
 	// Judge makes its checks.
 	Judge func(T)
 	// Mends lists the changes of a circuit that may cure its check, the least intrusive
-	// first; nil where no change of a circuit does.
+	// first; nil where no change of a circuit does. Far: changes of the circuits ahead of
+	// it may do so too.
 	Mends func(*Mending)
+	Far   bool
+	// Reads is what of a circuit a rule of the whole job reads: a change of something else
+	// does not reach it.
+	Reads Facet
+}
+
+// Facet is a part of a circuit that rules read.
+type Facet uint8
+
+// The facets of a circuit.
+const (
+	ReadsRoute  Facet = 1 << iota // its cable, its way and what its protective conductor is
+	ReadsDevice                   // its device and where that stands
+	ReadsLoad                     // what it serves, and its point
+)
+
+// Touched is what a change of a circuit touched.
+func Touched(before, after *install.Circuit) (f Facet) {
+	if !reflect.DeepEqual(before.Route, after.Route) || before.PEN != after.PEN || before.Out != after.Out || before.From != after.From {
+		f |= ReadsRoute
+	}
+	if before.Protection != after.Protection {
+		f |= ReadsDevice
+	}
+	if before.Use != after.Use || before.Point != after.Point || !reflect.DeepEqual(before.Serves, after.Serves) {
+		f |= ReadsLoad
+	}
+	return f
+}
+
+// MendsOf adds what may cure each rule of a registry.
+func MendsOf[T any](into map[working.RuleID]Mends, asked []Asked[T]) {
+	for i := range asked {
+		if a := &asked[i]; a.Mends != nil {
+			into[a.ID] = Mends{a.Mends, a.Far}
+		}
+	}
 }
 
 // RulesOf lists the rules of a registry.
@@ -25,21 +65,6 @@ func RulesOf[T any](asked []Asked[T]) []*working.Rule {
 		out[i] = &asked[i].Rule
 	}
 	return out
-}
-
-// Mending is where changes that may cure a failed check are put: Circuit is the one that
-// they change.
-type Mending struct {
-	Job     *install.Job
-	Circuit *install.Circuit
-	Check   *working.Check
-	Out     []Candidate
-}
-
-// Set puts a change of the circuit: fields and their values in turn, for the sheets, and
-// what it does to the model.
-func (m *Mending) Set(title string, apply func(*install.Circuit), fields ...any) {
-	m.Out = append(m.Out, SetsOf(m.Circuit, title, apply, fields...))
 }
 
 // Acts that the rules of a design hold: what fails is not ordered, drawn in, put on or

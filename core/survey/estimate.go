@@ -45,6 +45,7 @@ type RouteEffect struct {
 func Estimates(job *install.Job, p rulebook.Practice) []RouteEffect {
 	out := []RouteEffect{}
 	base := p.Judge(job)
+	var trial rulebook.Trial
 	for i := range job.Circuits {
 		c := &job.Circuits[i]
 		e := RouteEffect{Circuit: c.ID, Name: c.Name, Checks: []Held{}}
@@ -60,21 +61,24 @@ func Estimates(job *install.Job, p rulebook.Practice) []RouteEffect {
 			out = append(out, e)
 			continue
 		}
-		at := func(scale float64) []working.Check {
-			j := *job
-			j.Circuits = slices.Clone(job.Circuits)
-			j.Circuits[i].Route.Segments = slices.Clone(c.Route.Segments)
-			for k := range j.Circuits[i].Route.Segments {
-				if s := &j.Circuits[i].Route.Segments[k]; s.Basis != install.Measured {
-					s.LengthM *= scale
+		if trial == nil {
+			trial = p.Try(job)
+		}
+		at := func(scale float64) (own []working.Check) {
+			checks := trial.Changed(i, func(k *install.Circuit) {
+				k.Route.Segments = slices.Clone(k.Route.Segments)
+				for n := range k.Route.Segments {
+					if s := &k.Route.Segments[n]; s.Basis != install.Measured {
+						s.LengthM *= scale
+					}
+				}
+			}, nil)
+			for n := range checks {
+				if checks[n].Circuit == c.ID {
+					own = append(own, checks[n])
 				}
 			}
-			for _, r := range p.Judge(&j).Circuits {
-				if r.ID == c.ID {
-					return r.Checks
-				}
-			}
-			return nil
+			return own
 		}
 		now, long := base.Circuit(c.ID).Checks, at(longer)
 		turns := 0

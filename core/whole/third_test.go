@@ -38,7 +38,8 @@ func (tiny) Chain(*install.Job) rulebook.ChainReport              { return ruleb
 func (tiny) SupplyNumber(string, string) rulebook.Number          { return rulebook.Number{} }
 func (tiny) Cable(string, float64) (rulebook.Cable, bool)         { return rulebook.Cable{}, false }
 func (tiny) Tests(*install.Job, *rulebook.Report) []rulebook.Test { return nil }
-func (p tiny) Report(j *install.Job, _ func(*install.Job) (float64, bool)) rulebook.Report {
+func (tiny) Try(*install.Job) rulebook.Trial                      { return nil }
+func (p tiny) Report(j *install.Job, _ rulebook.Price) rulebook.Report {
 	return p.Judge(j)
 }
 func (tiny) Isolation(*install.Job, func(string) (float64, bool), time.Time) []rulebook.IsolationRoute {

@@ -100,6 +100,8 @@ type Rule struct {
 	Leaf  Leaf   `json:"leaf"`
 	Who   Who    `json:"who"`
 	Holds []Act  `json:"holds"`
+	// Hint: it says only what would be better still, and is never worse than before.
+	Hint bool `json:"-"`
 }
 
 // Check begins the check of the rule on one of what it looks at: circuit is the id of the

@@ -208,7 +208,7 @@ func (s *system) bathSocket(k *working.Check, room *install.Room, p *install.Roo
 
 func (s *system) anyBathCircuit() bool {
 	for i := range s.job.Circuits {
-		if k := &s.job.Circuits[i]; k.Serves.Bath || k.Use == "shower" {
+		if k := &s.job.Circuits[i]; s.inBath(k) {
 			return true
 		}
 	}
@@ -263,13 +263,16 @@ func (s *system) bathBond(room *install.Room) {
 	}
 }
 
+// inBath reports whether a circuit serves or passes a room with a bath or shower.
+func (s *system) inBath(k *install.Circuit) bool { return k.Serves.Bath || k.Use == useShower }
+
 // bathCircuits looks whether the circuits of rooms with a bath meet what stands in place
 // of supplementary bonding; it says which do not.
 func (s *system) bathCircuits(k *working.Check) (blocked []string) {
 	seen := false
 	for i := range s.job.Circuits {
 		c := &s.job.Circuits[i]
-		if !c.Serves.Bath && c.Use != "shower" {
+		if !s.inBath(c) {
 			continue
 		}
 		seen = true

@@ -43,14 +43,23 @@ func newSystem(job *install.Job) *system {
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
 		s.byID[k.ID] = k
-		if k.From == "" && k.Protection.Way != 0 {
-			s.onWay[k.Protection.Way] = append(s.onWay[k.Protection.Way], k)
-		}
 		if k.From != "" {
 			s.below[k.From] = append(s.below[k.From], k)
 		}
 	}
+	s.stand()
 	return s
+}
+
+// stand notes which circuits stand on which way of the main board.
+func (s *system) stand() {
+	clear(s.onWay)
+	s.free = -1
+	for i := range s.job.Circuits {
+		if k := &s.job.Circuits[i]; k.From == "" && k.Protection.Way != 0 {
+			s.onWay[k.Protection.Way] = append(s.onWay[k.Protection.Way], k)
+		}
+	}
 }
 
 // feed is what lies between the main board and a circuit's own device: the

@@ -282,7 +282,9 @@ func TestMoreLengthIsNeverBetter(t *testing.T) {
 func TestAFailedCheckListsRemediesThatPass(t *testing.T) {
 	j := millHouse()
 	j.Circuits[0].Route.Segments[0].LengthM = 48
-	r := Practice{}.Report(j, func(j *install.Job) (float64, bool) { return j.Circuits[0].Route.LineMM2 * 10, true })
+	r := Practice{}.Report(j, func(j *install.Job, i int) (float64, map[string]float64) {
+		return j.Circuits[i].Route.LineMM2 * 10, nil
+	})
 	var drop working.Check
 	for _, c := range r.Checks() {
 		if c.ID == "voltage-drop" {

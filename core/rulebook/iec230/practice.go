@@ -221,30 +221,6 @@ func (Practice) Cable(id string, line float64) (rulebook.Cable, bool) {
 	return c, ok
 }
 
-// Report computes every check of the job, and what would mend those that fail.
-func (Practice) Report(job *install.Job, price func(*install.Job) (float64, bool)) rulebook.Report {
-	s, r := compute(job)
-	m := mender{system: s, before: &r, price: price}
-	mend := func(c *working.Check) {
-		if c.Verdict == working.Fail {
-			c.Remedies = m.remedies(c)
-		}
-	}
-	for i := range r.Job {
-		mend(&r.Job[i])
-	}
-	for k := range r.Circuits {
-		for i := range r.Circuits[k].Checks {
-			c := &r.Circuits[k].Checks[i]
-			mend(c)
-			if c.ID == "arc-fault" && !job.Circuits[k].Protection.ArcFault && price != nil {
-				c.Remedies = m.arcFault(k)
-			}
-		}
-	}
-	return r
-}
-
 // Judge computes every check of the job, without what would mend them.
 func (Practice) Judge(job *install.Job) rulebook.Report {
 	_, r := compute(job)

@@ -1,294 +1,342 @@
 package iec230
 
 import (
-	"slices"
-	"strings"
-
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/working"
 )
 
-// candidate is a change worth trying: what it is called and the fields it sets.
-type candidate struct {
-	title string
-	sets  []working.Set
-	apply func(*install.Circuit)
+// trial judges changes of one circuit at a time on a job of its own (rulebook.Trial).
+type trial struct {
+	s      *system
+	job    *install.Job
+	base   rulebook.Report // of the job as it is
+	points []int           // the charge points, whose checks follow the demand
+	byRoot map[string][]int
 }
 
-// remediesMost is how many remedies are offered; more is no help in choosing.
-const remediesMost = 4
+// Try begins trials.
+func (Practice) Try(job *install.Job) rulebook.Trial { return newTrial(job) }
 
-// mender finds what would make a failed check of a job pass.
-type mender struct {
-	*system
-	before *rulebook.Report
-	price  func(*install.Job) (float64, bool) // nil without a price list
-	was    map[checkKey]working.Verdict       // nil until first needed
-	cost   float64                            // of the job as it is
-	costed bool
+func newTrial(job *install.Job) *trial {
+	own := *job
+	own.Circuits = append([]install.Circuit{}, job.Circuits...)
+	s, r := compute(&own)
+	t := &trial{s: s, job: &own, base: r, byRoot: map[string][]int{}}
+	t.s.done = &t.base
+	for i := range own.Circuits {
+		k := &own.Circuits[i]
+		if k.Use == useEV {
+			t.points = append(t.points, i)
+		}
+		root := s.root(k).ID
+		t.byRoot[root] = append(t.byRoot[root], i)
+	}
+	return t
 }
 
-type checkKey struct{ circuit, id string }
+// Changed changes circuit i, judges what that reaches and puts it back.
+func (t *trial) Changed(i int, change func(*install.Circuit), look func(*install.Job)) []working.Check {
+	s, k := t.s, &t.job.Circuits[i]
+	was, demand, needed := *k, s.demand, s.surgeNeeded
+	change(k)
+	is := *k
+	s.moved(&was, &is)
+	defer func() {
+		*k = was
+		s.moved(&is, &was)
+		s.demand, s.surgeNeeded = demand, needed
+	}()
+	if look != nil {
+		look(t.job)
+		return nil
+	}
+	touched := rulebook.Touched(&was, &is)
+	out := s.judgeReading(jobRules, touched)
+	reached := []int{i}
+	switch {
+	case touched&rulebook.ReadsLoad != 0: // what feeds it carries more or less
+		reached = append(append(reached, t.points...), t.byRoot[s.root(k).ID]...)
+	case len(s.below[k.ID]) > 0:
+		reached = append(reached, t.byRoot[s.root(k).ID]...)
+	}
+	kept := map[int]rulebook.CircuitReport{}
+	for _, n := range reached {
+		if _, had := kept[n]; had {
+			continue
+		}
+		kept[n], t.base.Circuits[n] = t.base.Circuits[n], s.report(&t.job.Circuits[n])
+		out = append(out, t.base.Circuits[n].Checks...)
+	}
+	if s.inBath(k) {
+		out = append(out, s.judge(houseRules)...)
+	}
+	for n, r := range kept {
+		t.base.Circuits[n] = r
+	}
+	return out
+}
 
-func keyOf(c *working.Check) checkKey { return checkKey{c.Circuit, c.ID} }
+// moved forgets what was worked out of a circuit that changed.
+func (s *system) moved(was, is *install.Circuit) {
+	if len(s.below[is.ID]) > 0 || is.From != "" {
+		s.ahead = map[string]*feed{"": {}}
+	}
+	if was.Protection.Way != is.Protection.Way || was.Protection.OwnEnclosure != is.Protection.OwnEnclosure {
+		s.stand()
+	}
+}
 
-// prepare computes once what every remedy is compared with.
-func (m *mender) prepare() {
-	if m.was != nil {
+// judgeReading judges the rules of the whole job that read what was touched.
+func (s *system) judgeReading(rules []rulebook.Asked[*system], touched rulebook.Facet) []working.Check {
+	for i := range rules {
+		if rule := &rules[i]; rule.Reads&touched != 0 && !rule.Hint && (rule.When == nil || rule.When(s)) {
+			s.asked = &rule.Rule
+			rule.Judge(s)
+		}
+	}
+	return s.pad.Take()
+}
+
+// mends are the changes that may cure each rule.
+var mends map[working.RuleID]rulebook.Mends
+
+// Report computes every check of the job, and what would mend those that fail.
+func (Practice) Report(job *install.Job, price rulebook.Price) rulebook.Report {
+	_, r := compute(job)
+	t := &lazy{job: job}
+	rulebook.Mend(job, &r, t, price, mends)
+	if price != nil {
+		for k := range r.Circuits {
+			for i := range r.Circuits[k].Checks {
+				if c := &r.Circuits[k].Checks[i]; c.Rule == arcFaultID && c.Verdict != working.Fail && !job.Circuits[k].Protection.ArcFault {
+					c.Remedies = []working.Remedy{withArcFault(job, k, t, price)}
+				}
+			}
+		}
+	}
+	return r
+}
+
+// lazy is a trial that begins when something is tried.
+type lazy struct {
+	job   *install.Job
+	trial *trial
+}
+
+func (l *lazy) Changed(i int, change func(*install.Circuit), look func(*install.Job)) []working.Check {
+	if l.trial == nil {
+		l.trial = newTrial(l.job)
+	}
+	return l.trial.Changed(i, change, look)
+}
+
+// withArcFault offers arc-fault detection for circuit i where it is only recommended, with
+// what it costs.
+func withArcFault(job *install.Job, i int, t rulebook.Trial, price rulebook.Price) working.Remedy {
+	fit := func(k *install.Circuit) { k.Protection.ArcFault = true }
+	r := working.Remedy{Title: "Fit arc-fault detection", Effect: "opens on an arc in the wiring that no other device sees", Sets: rulebook.SetsOf(&job.Circuits[i], "", fit, "protection.arcFault", true).Sets}
+	before, lacked := price(job, i)
+	t.Changed(i, fit, func(changed *install.Job) {
+		if now, lacks := price(changed, i); len(lacked) == 0 && len(lacks) == 0 {
+			extra := now - before
+			r.Extra = &extra
+		}
+	})
+	return r
+}
+
+// mending is one circuit with what its candidates are made of.
+type mending struct {
+	*rulebook.Mending
+	k *install.Circuit
+}
+
+func on(m *rulebook.Mending) *mending { return &mending{m, m.Circuit} }
+
+// sizes are the next larger cables.
+func (m *mending) sizes(most int) (up []float64) {
+	for _, s := range terms.Sizes[m.k.Route.CableType] {
+		if s > m.k.Route.LineMM2 && len(up) < most {
+			up = append(up, s)
+		}
+	}
+	return up
+}
+
+// ratings are other ratings of its device that bear its design current, the next first.
+func (m *mending) ratings(up bool, most int) (fit []float64) {
+	need := m.designA()
+	for _, a := range Ratings(m.k.Protection.Family) {
+		if a >= need && len(fit) < most && (up && a > m.k.Protection.RatingA || !up && a < m.k.Protection.RatingA) {
+			fit = append(fit, a)
+		}
+	}
+	return fit
+}
+
+// designA is the design current of the circuit as it stands.
+func (m *mending) designA() float64 {
+	if m.k.Use == useDistribution { // what it feeds decides
+		a, _, _, _ := newSystem(m.Job).designA(m.k)
+		return a
+	}
+	a, _, _, _ := designOf(m.k)
+	return a
+}
+
+func (m *mending) largerCable() {
+	for _, s := range m.sizes(3) {
+		m.Set(text(s, " mm² in place of ", m.k.Route.LineMM2, " mm²"), func(c *install.Circuit) { c.Route.LineMM2 = s }, "route.lineMM2", s)
+	}
+}
+
+func (m *mending) otherRating(up bool) {
+	for _, a := range m.ratings(up, 3) {
+		m.Set(text("Device of ", a, " A"), func(c *install.Circuit) { c.Protection.RatingA = a }, "protection.ratingA", a)
+	}
+}
+
+func (m *mending) ratingAndCable() {
+	for _, a := range m.ratings(true, 2) {
+		for _, s := range m.sizes(2) {
+			m.Set(text("Device of ", a, " A and ", s, " mm²"), func(c *install.Circuit) { c.Protection.RatingA, c.Route.LineMM2 = a, s }, "protection.ratingA", a, "route.lineMM2", s)
+		}
+	}
+}
+
+func (m *mending) limit() {
+	if m.k.Use != useEV {
 		return
 	}
-	m.was = map[checkKey]working.Verdict{}
-	note := func(checks []working.Check) {
-		for i := range checks {
-			m.was[keyOf(&checks[i])] = checks[i].Verdict
+	for _, a := range []float64{28, 25, 20, 16, 13, 10} {
+		if a < m.k.Point.DesignA() {
+			m.Set(text("Limit charging to ", a, " A"), func(c *install.Circuit) { c.Point.LimitA = a }, "point.limitA", a)
 		}
-	}
-	note(m.before.Job)
-	for k := range m.before.Circuits {
-		note(m.before.Circuits[k].Checks)
-	}
-	if m.price != nil {
-		m.cost, m.costed = m.price(m.job)
 	}
 }
 
-// remedies tries changes to circuits, computes the job with each and keeps those
-// with which the failed check no longer fails and no other check is worse than
-// before.
-func (m *mender) remedies(failed *working.Check) []working.Remedy {
-	out := []working.Remedy{}
-	for _, i := range m.worthChanging(failed) {
-		for _, try := range m.candidates(&m.job.Circuits[i], failed.ID) {
-			m.prepare()
-			changed := *m.job
-			changed.Circuits = slices.Clone(m.job.Circuits)
-			try.apply(&changed.Circuits[i])
-			cured, worse := m.outcome(&changed, i, failed)
-			if worse || cured == nil || cured.Verdict == working.Fail || cured.Verdict == working.Unknown {
-				continue
-			}
-			r := working.Remedy{Title: try.title, Effect: cured.Says, Sets: try.sets}
-			if len(m.job.Circuits) > 1 && m.job.Circuits[i].ID != failed.Circuit {
-				r.Title = m.job.Circuits[i].Name + ": " + r.Title
-			}
-			if cured.Value != nil && cured.Limit != nil {
-				r.Effect = text(*cured.Value, " ", cured.Unit, ", limit ", *cured.Limit, " ", cured.Unit)
-			}
-			if m.costed {
-				if now, ok := m.price(&changed); ok {
-					extra := now - m.cost
-					r.Extra = &extra
-				}
-			}
-			if out = append(out, r); len(out) == remediesMost {
-				return out
-			}
+func (m *mending) limitAndRating() {
+	if m.k.Use != useEV {
+		return
+	}
+	for _, a := range []float64{25, 20, 16, 13, 10} {
+		if a < m.k.Protection.RatingA {
+			m.Set(text("Limit charging to ", a, " A with a device of ", a, " A"), func(c *install.Circuit) { c.Point.LimitA, c.Protection.RatingA = a, a }, "point.limitA", a, "protection.ratingA", a)
 		}
 	}
-	return out
 }
 
-// arcFault offers arc-fault detection for circuit i, with what it costs.
-func (m *mender) arcFault(i int) []working.Remedy {
-	m.prepare()
-	changed := *m.job
-	changed.Circuits = slices.Clone(m.job.Circuits)
-	changed.Circuits[i].Protection.ArcFault = true
-	r := working.Remedy{Title: "Fit arc-fault detection", Effect: "opens on an arc in the wiring that no other device sees", Sets: []working.Set{{Part: "circuits/" + changed.Circuits[i].ID, Field: "protection.arcFault", Value: true}}}
-	if now, ok := m.price(&changed); ok && m.costed {
-		extra := now - m.cost
-		r.Extra = &extra
+// ownResidual gives it a residual-current device of its own of one of some types.
+func (m *mending) ownResidual(kinds ...string) {
+	p, idn := &m.k.Protection, rcdRules.Fixed("additional_protection_idn_max")
+	for _, kind := range kinds {
+		if p.Family != breaker || kind == p.RCDType && idn == p.IdnMA && p.Group == "" {
+			continue
+		}
+		title, sets := text("A device of its own, type ", kind, ", ", idn, " mA"), []any{"protection.rcdType", kind, "protection.idnMA", idn}
+		if p.RCDType != "" {
+			title = text("Type ", kind, ", ", idn, " mA")
+		}
+		if p.Group != "" {
+			sets = append(sets, "protection.group", "")
+		}
+		m.Set(title, func(c *install.Circuit) { c.Protection.RCDType, c.Protection.IdnMA, c.Protection.Group = kind, idn, "" }, sets...)
 	}
-	return []working.Remedy{r}
 }
 
-// worthChanging lists the circuits by index whose change may cure a check: its
-// own, those that feed it where it is far, the members of a shared device, any
-// for a check of the whole job.
-func (m *mender) worthChanging(failed *working.Check) (out []int) {
-	far := failed.ID == "voltage-drop" || failed.ID == "loop"
-	group, shared := strings.CutPrefix(failed.ID, "group-")
-	for i := range m.job.Circuits {
-		k := &m.job.Circuits[i]
-		switch {
-		case k.ID == failed.Circuit:
-			out = slices.Insert(out, 0, i)
-		case shared && k.Protection.Group == group, !shared && failed.Circuit == "",
-			far && m.feeds(k, m.byID[failed.Circuit]):
-			out = append(out, i)
-		}
-	}
-	return out
+func mendDesignCurrent(r *rulebook.Mending) {
+	m := on(r)
+	m.otherRating(true)
+	m.ratingAndCable()
+	m.limit()
 }
 
-// outcome computes a job in which circuit i was changed, as far as the change
-// reaches, and says how the failed check now stands and whether another is worse.
-func (m *mender) outcome(changed *install.Job, i int, failed *working.Check) (cured *working.Check, worse bool) {
-	s, r := begin(changed)
-	look := func(checks []working.Check) {
-		for n := range checks {
-			c := &checks[n]
-			switch old, there := m.was[keyOf(c)]; {
-			case c.ID == failed.ID && c.Circuit == failed.Circuit:
-				cured = c
-			case c.ID == "grouping": // says only that there would be a better spread
-			case there && c.Verdict.Worse(old), !there && c.Verdict == working.Fail:
-				worse = true
-			}
-		}
-	}
-	look(r.Job)
-	for n := range changed.Circuits {
-		if worse {
-			return cured, worse
-		}
-		if k := &changed.Circuits[n]; n == i || k.Use == "ev" || s.root(k) == s.root(&changed.Circuits[i]) {
-			look(s.report(k).Checks)
-		}
-	}
-	return cured, worse
+func mendCapacity(r *rulebook.Mending) {
+	m := on(r)
+	m.otherRating(false)
+	m.largerCable()
+	m.limitAndRating()
 }
 
-// candidates lists what may cure a check, the least intrusive first.
-func (m *mender) candidates(k *install.Circuit, id string) []candidate {
-	job, part := m.job, "circuits/"+k.ID
-	set := func(field string, v any) working.Set { return working.Set{Part: part, Field: field, Value: v} }
-	designA, _, _, _ := m.designA(k)
-	var out []candidate
-	sizes := func(most int) (up []float64) {
-		for _, s := range terms.Sizes[k.Route.CableType] {
-			if s > k.Route.LineMM2 && len(up) < most {
-				up = append(up, s)
-			}
-		}
-		return up
-	}
-	ratings := func(up bool, most int) (fit []float64) {
-		for _, a := range Ratings(k.Protection.Family) {
-			if a >= designA && len(fit) < most && (up && a > k.Protection.RatingA || !up && a < k.Protection.RatingA) {
-				fit = append(fit, a)
-			}
-		}
-		return fit
-	}
-	size := func() {
-		for _, s := range sizes(3) {
-			out = append(out, candidate{text(s, " mm² in place of ", k.Route.LineMM2, " mm²"), []working.Set{set("route.lineMM2", s)}, func(c *install.Circuit) { c.Route.LineMM2 = s }})
+func mendDrop(r *rulebook.Mending) {
+	m := on(r)
+	m.largerCable()
+	m.limit()
+}
+
+// mendFault is for what a fault must do: open the device in time, and leave the cable whole.
+func mendFault(r *rulebook.Mending) {
+	m := on(r)
+	p := &m.k.Protection
+	for _, curve := range terms.Curves {
+		if p.Family == breaker && curve < p.Curve {
+			m.Set("Curve "+curve+" in place of "+p.Curve, func(c *install.Circuit) { c.Protection.Curve = curve }, "protection.curve", curve)
 		}
 	}
-	rating := func(up bool) {
-		for _, a := range ratings(up, 3) {
-			out = append(out, candidate{text("Device of ", a, " A"), []working.Set{set("protection.ratingA", a)}, func(c *install.Circuit) { c.Protection.RatingA = a }})
+	if p.Family != breaker && hasRating(breaker, p.RatingA) {
+		m.Set(text("Circuit-breaker ", usualCurve, p.RatingA, " in place of the fuse"), func(c *install.Circuit) { c.Protection.Family, c.Protection.Curve = breaker, usualCurve }, "protection.family", breaker, "protection.curve", usualCurve)
+	}
+	m.largerCable()
+	m.otherRating(false)
+	m.limitAndRating()
+}
+
+func mendBreaking(m *rulebook.Mending) {
+	for _, ka := range []float64{6, 10, 15, 25} {
+		if ka > m.Circuit.Protection.IcnKA {
+			m.Set(text("Device that breaks ", ka, " kA"), func(c *install.Circuit) { c.Protection.IcnKA = ka }, "protection.icnKA", ka)
 		}
 	}
-	ratingAndSize := func() {
-		for _, a := range ratings(true, 2) {
-			for _, s := range sizes(2) {
-				out = append(out, candidate{text("Device of ", a, " A and ", s, " mm²"), []working.Set{set("protection.ratingA", a), set("route.lineMM2", s)}, func(c *install.Circuit) { c.Protection.RatingA, c.Route.LineMM2 = a, s }})
-			}
+}
+
+func mendResidual(m *rulebook.Mending) { on(m).ownResidual(typeA, typeF, typeB) }
+
+// mendGroup takes a circuit off the shared device whose check fails.
+func mendGroup(m *rulebook.Mending) {
+	if m.Circuit.Protection.Group == m.Check.Object {
+		on(m).ownResidual(typeA)
+	}
+}
+
+func mendArea(r *rulebook.Mending) {
+	m := on(r)
+	m.ratingAndCable()
+	m.otherRating(true)
+}
+
+func mendSpurs(m *rulebook.Mending) {
+	fused := append([]install.Spur{}, m.Circuit.Serves.Spurs...)
+	for i := range fused {
+		fused[i].Fused = fused[i].Fused || fused[i].Outlets > 1
+	}
+	m.Set("A fused connection unit on each spur that feeds several outlets", func(c *install.Circuit) { c.Serves.Spurs = fused }, "serves.spurs", fused)
+}
+
+func mendDemand(r *rulebook.Mending) {
+	m := on(r)
+	if fuse := m.Job.Supply.MainFuseA.V(); m.k.Use == useEV && fuse >= leastChargeA && m.k.Point.ManagedA != fuse {
+		m.Set(text("Load management that holds the house to ", fuse, " A"), func(c *install.Circuit) { c.Point.ManagedA = fuse }, "point.managedA", fuse)
+	}
+	m.limit()
+}
+
+func mendPEN(m *rulebook.Mending) {
+	for r := range penOptions.Text {
+		if option := penOptions.Str(r, "option"); option != m.Circuit.PEN.Option {
+			m.Set(penOptions.Str(r, "title"), func(c *install.Circuit) { c.PEN.Option = option }, "pen.option", option)
 		}
 	}
-	limit := func() {
-		if k.Use != "ev" {
-			return
-		}
-		for _, a := range []float64{28, 25, 20, 16, 13, 10} {
-			if a < k.Point.DesignA() {
-				out = append(out, candidate{text("Limit charging to ", a, " A"), []working.Set{set("point.limitA", a)}, func(c *install.Circuit) { c.Point.LimitA = a }})
-			}
-		}
-	}
-	limitAndRating := func() {
-		if k.Use != "ev" {
-			return
-		}
-		for _, a := range []float64{25, 20, 16, 13, 10} {
-			if a < k.Protection.RatingA {
-				out = append(out, candidate{text("Limit charging to ", a, " A with a device of ", a, " A"), []working.Set{set("point.limitA", a), set("protection.ratingA", a)}, func(c *install.Circuit) { c.Point.LimitA, c.Protection.RatingA = a, a }})
-			}
+}
+
+func mendWay(m *rulebook.Mending) {
+	s := newSystem(m.Job)
+	for i := range m.Job.Board.Ways {
+		if w := &m.Job.Board.Ways[i]; w.Free() && s.holder(w.No, m.Circuit) == nil {
+			no := w.No
+			m.Set(text("Way ", no), func(c *install.Circuit) { c.Protection.Way = no }, "protection.way", no)
+			break
 		}
 	}
-	own := func(kinds ...string) {
-		idn := rcdRules.Fixed("additional_protection_idn_max")
-		for _, kind := range kinds {
-			if p := &k.Protection; p.Family == "mcb_rcbo" && (kind != p.RCDType || idn != p.IdnMA || p.Group != "") {
-				title, sets := text("A device of its own, type ", kind, ", ", idn, " mA"), []working.Set{set("protection.rcdType", kind), set("protection.idnMA", idn)}
-				if p.RCDType != "" {
-					title = text("Type ", kind, ", ", idn, " mA")
-				}
-				if p.Group != "" {
-					sets = append(sets, set("protection.group", ""))
-				}
-				out = append(out, candidate{title, sets, func(c *install.Circuit) { c.Protection.RCDType, c.Protection.IdnMA, c.Protection.Group = kind, idn, "" }})
-			}
-		}
-	}
-	if strings.HasPrefix(id, "group-") {
-		own("A")
-		return out
-	}
-	switch id {
-	case "design-current":
-		rating(true)
-		ratingAndSize()
-		limit()
-	case "capacity":
-		rating(false)
-		size()
-		limitAndRating()
-	case "voltage-drop":
-		size()
-		limit()
-	case "loop", "withstand":
-		for _, curve := range terms.Curves {
-			if k.Protection.Family == "mcb_rcbo" && curve < k.Protection.Curve {
-				out = append(out, candidate{"Curve " + curve + " in place of " + k.Protection.Curve, []working.Set{set("protection.curve", curve)}, func(c *install.Circuit) { c.Protection.Curve = curve }})
-			}
-		}
-		if a := k.Protection.RatingA; k.Protection.Family != "mcb_rcbo" && slices.Contains(terms.Ratings["mcb_rcbo"], a) {
-			out = append(out, candidate{text("Circuit-breaker B", a, " in place of the fuse"), []working.Set{set("protection.family", "mcb_rcbo"), set("protection.curve", "B")}, func(c *install.Circuit) { c.Protection.Family, c.Protection.Curve = "mcb_rcbo", "B" }})
-		}
-		size()
-		rating(false)
-		limitAndRating()
-	case "breaking-capacity":
-		for _, ka := range []float64{6, 10, 15, 25} {
-			if ka > k.Protection.IcnKA {
-				out = append(out, candidate{text("Device that breaks ", ka, " kA"), []working.Set{set("protection.icnKA", ka)}, func(c *install.Circuit) { c.Protection.IcnKA = ka }})
-			}
-		}
-	case "residual":
-		own("A", "F", "B")
-	case "area":
-		ratingAndSize()
-		rating(true)
-	case "spurs":
-		fused := slices.Clone(k.Serves.Spurs)
-		for i := range fused {
-			fused[i].Fused = fused[i].Fused || fused[i].Outlets > 1
-		}
-		out = append(out, candidate{"A fused connection unit on each spur that feeds several outlets", []working.Set{set("serves.spurs", fused)}, func(c *install.Circuit) { c.Serves.Spurs = fused }})
-	case "demand":
-		if fuse := job.Supply.MainFuseA.V(); k.Use == "ev" && fuse >= leastChargeA && k.Point.ManagedA != fuse {
-			out = append(out, candidate{text("Load management that holds the house to ", fuse, " A"), []working.Set{set("point.managedA", fuse)}, func(c *install.Circuit) { c.Point.ManagedA = fuse }})
-		}
-		limit()
-	case "pen":
-		for r := range penOptions.Text {
-			if option := penOptions.Str(r, "option"); option != k.PEN.Option {
-				out = append(out, candidate{penOptions.Str(r, "title"), []working.Set{set("pen.option", option)}, func(c *install.Circuit) { c.PEN.Option = option }})
-			}
-		}
-	case "way":
-		for i := range job.Board.Ways {
-			if w := &job.Board.Ways[i]; w.Free() && m.holder(w.No, k) == nil {
-				no := w.No
-				out = append(out, candidate{text("Way ", no), []working.Set{set("protection.way", no)}, func(c *install.Circuit) { c.Protection.Way = no }})
-				break
-			}
-		}
-		out = append(out, candidate{"An enclosure of its own beside the board", []working.Set{set("protection.way", 0), set("protection.ownEnclosure", true)}, func(c *install.Circuit) { c.Protection.Way, c.Protection.OwnEnclosure = 0, true }})
-	}
-	return out
+	m.Set("An enclosure of its own beside the board", func(c *install.Circuit) { c.Protection.Way, c.Protection.OwnEnclosure = 0, true }, "protection.way", 0, "protection.ownEnclosure", true)
 }

@@ -305,17 +305,27 @@ func (Practice) Needs(job *install.Job) []rulebook.Need {
 func (p Practice) Judge(job *install.Job) rulebook.Report {
 	s := newSystem(p, job)
 	s.done = rulebook.Report{Notice: Notice, Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
-	for i := range jobRules {
-		if rule := &jobRules[i]; rule.When == nil || rule.When(s) {
-			s.asked = &rule.Rule
-			rule.Judge(s)
-		}
-	}
 	r := &s.done
-	r.Job = s.pad.Take()
+	r.Job = s.judge(everything)
 	for i := range job.Circuits {
 		r.Circuits = append(r.Circuits, s.report(&job.Circuits[i]))
 	}
 	r.Verdict = r.Worst()
 	return *r
+}
+
+// judge judges the rules of the whole job that read any of some facets of its circuits;
+// everything asks all of them.
+func (s *system) judge(touched rulebook.Facet) []working.Check {
+	for i := range jobRules {
+		rule := &jobRules[i]
+		if touched != everything && (rule.Reads&touched == 0 || rule.Hint) {
+			continue
+		}
+		if rule.When == nil || rule.When(s) {
+			s.asked = &rule.Rule
+			rule.Judge(s)
+		}
+	}
+	return s.pad.Take()
 }

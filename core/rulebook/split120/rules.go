@@ -57,29 +57,29 @@ var (
 // They are set when the program starts: what judges them looks at them in turn.
 func init() {
 	circuitRules = []rulebook.Asked[*circuit]{
-		{Rule: ofCircuit("design-current", "Load against the device", "A"), Judge: (*circuit).designCurrent},
-		{Rule: ofCircuit("capacity", "Conductor against the device", "A"), Judge: (*circuit).capacity},
-		{Rule: ofCircuit("conductor-load", "Load on the conductor", "A"), When: func(c *circuit) bool { return !c.rules.mca }, Judge: (*circuit).loadOnConductor},
-		{Rule: ofCircuit("voltage-drop", "Voltage drop", "%"), Judge: (*circuit).voltageDrop},
-		{Rule: ofCircuit("ground", "Equipment grounding conductor", "mm²"), Judge: (*circuit).ground},
-		{Rule: ofCircuit("conductors", "Hots and neutral", ""), Judge: (*circuit).conductorsOf},
-		{Rule: ofCircuit("breaking", "Interrupting rating", "kA"), Judge: (*circuit).breaking},
-		{Rule: ofCircuit("ground-fault", "Ground-fault protection", ""), When: (*circuit).hasOutlets, Judge: (*circuit).groundFault},
-		{Rule: ofCircuit("arc-fault", "Arc-fault protection", ""), When: (*circuit).outletsKnown, Judge: (*circuit).arcFault},
-		{Rule: ofCircuit("string", "Wiring of the string", ""), When: (*circuit).boxed, Judge: (*circuit).wiring},
-		{Rule: ofCircuit("receptacles", "Outlets on their circuit", ""), When: (*circuit).boxed, Judge: (*circuit).receptacles},
+		{Rule: ofCircuit("design-current", "Load against the device", "A"), Mends: mendDesignCurrent, Judge: (*circuit).designCurrent},
+		{Rule: ofCircuit("capacity", "Conductor against the device", "A"), Mends: mendCapacity, Judge: (*circuit).capacity},
+		{Rule: ofCircuit("conductor-load", "Load on the conductor", "A"), Mends: mendConductorLoad, When: func(c *circuit) bool { return !c.rules.mca }, Judge: (*circuit).loadOnConductor},
+		{Rule: ofCircuit("voltage-drop", "Voltage drop", "%"), Mends: largerConductor, Judge: (*circuit).voltageDrop},
+		{Rule: ofCircuit("ground", "Equipment grounding conductor", "mm²"), Mends: mendGround, Judge: (*circuit).ground},
+		{Rule: ofCircuit("conductors", "Hots and neutral", ""), Mends: mendConductors, Judge: (*circuit).conductorsOf},
+		{Rule: ofCircuit("breaking", "Interrupting rating", "kA"), Mends: mendBreaking, Judge: (*circuit).breaking},
+		{Rule: ofCircuit("ground-fault", "Ground-fault protection", ""), Mends: mendGroundFault, When: (*circuit).hasOutlets, Judge: (*circuit).groundFault},
+		{Rule: ofCircuit("arc-fault", "Arc-fault protection", ""), Mends: mendArcFault, When: (*circuit).outletsKnown, Judge: (*circuit).arcFault},
+		{Rule: ofCircuit("string", "Wiring of the string", ""), Mends: mendString, When: (*circuit).boxed, Judge: (*circuit).wiring},
+		{Rule: ofCircuit("receptacles", "Outlets on their circuit", ""), Mends: mendReceptacles, When: (*circuit).boxed, Judge: (*circuit).receptacles},
 		{Rule: ofCircuit("box-fill", "Box fill", "in³"), When: (*circuit).boxed, Judge: (*circuit).boxFill},
 		{Rule: ofCircuit("leakage", "Standing leakage on the ground-fault device", "mA"), When: (*circuit).leaks, Judge: (*circuit).leakage},
 		{Rule: ofCircuit("backfeed", "Power from either side", ""), Judge: (*circuit).backfeed},
 		{Rule: ofCircuit("conduit", "Conduit fill", "%"), When: func(c *circuit) bool { return c.row.cores == 0 }, Judge: (*circuit).conduitFill},
 		{Rule: ofCircuit("cover", "Cover in the ground", "in"), Judge: (*circuit).cover},
 		{Rule: ofCircuit("ev", "Charge point", "A"), When: func(c *circuit) bool { return c.k.Use == "ev" }, Judge: (*circuit).vehicle},
-		{Rule: onSheet(ofCircuit("way", "Space in the panel", ""), working.BoardSheet), When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).space},
+		{Rule: onSheet(ofCircuit("way", "Space in the panel", ""), working.BoardSheet), Mends: mendSpace, When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).space},
 	}
 	nec := func(s *system) bool { return s.code == NEC }
 	upgrade := func(s *system) bool { return s.job.Kind == install.SupplyUpgrade }
 	jobRules = []rulebook.Asked[*system]{
-		{Rule: working.Rule{ID: "demand", Title: "Service load against the service", Unit: "A", Scope: working.OfJob, Sheet: working.CircuitsSheet, Leaf: working.DemandLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply}, Judge: (*system).demand},
+		{Rule: working.Rule{ID: "demand", Title: "Service load against the service", Unit: "A", Scope: working.OfJob, Sheet: working.CircuitsSheet, Leaf: working.DemandLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply}, Reads: rulebook.ReadsLoad, Mends: mendDemand, Judge: (*system).demand},
 		{Rule: ofService("service-disconnects", "Service disconnects together", "", working.OfJob, working.ChainLeaf), When: nec, Judge: (*system).mainsTogether},
 		{Rule: ofService("service", "Service conductors", "A", working.OfEnclosure, working.ChainLeaf), Judge: (*system).serviceConductors},
 		{Rule: ofService("feeder", "Feeder", "A", working.OfEnclosure, working.ChainLeaf), Judge: (*system).feeders},
@@ -90,16 +90,19 @@ func init() {
 		{Rule: ofService("electrodes", "Grounding electrodes", "", working.OfElectrode, working.FoundLeaf), When: upgrade, Judge: (*system).electrodeThere},
 		{Rule: ofService("supplemental-electrode", "Another electrode beside the water pipe", "", working.OfElectrode, working.FoundLeaf), When: nec, Judge: (*system).supplemental},
 		{Rule: advice(ofService("intersystem", "Bonding place for telephone, antenna and data", "", working.OfJob, working.FoundLeaf)), Judge: (*system).intersystem},
-		{Rule: advice(onSheet(ofService("legs", "Balance of the legs", "A", working.OfBoard, ""), working.BoardSheet)), Judge: (*system).legs},
+		{Rule: advice(onSheet(ofService("legs", "Balance of the legs", "A", working.OfBoard, ""), working.BoardSheet)), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Judge: (*system).legs},
 		{Rule: onSheet(ofService("spacing", "Receptacles along the walls of a room", "", working.OfRoom, ""), working.SurveySheet), Judge: (*system).spacing},
-		{Rule: onSheet(ofService("required-circuits", "Circuits that a dwelling must have", "", working.OfJob, ""), working.CircuitsSheet), When: (*system).rewired, Judge: (*system).requiredCircuits},
+		{Rule: onSheet(ofService("required-circuits", "Circuits that a dwelling must have", "", working.OfJob, ""), working.CircuitsSheet), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, When: (*system).rewired, Judge: (*system).requiredCircuits},
 		{Rule: onSheet(ofService("working-space", "Working space in front of a panel", "in", working.OfBoard, ""), working.BoardSheet), When: func(s *system) bool { return s.job.Board.Space != (install.WorkSpace{}) }, Judge: (*system).workingSpace},
-		{Rule: advice(onSheet(ofService("ungrounded", "Outlets without an equipment ground", "", working.OfJob, ""), working.CircuitsSheet)), Judge: (*system).ungrounded},
+		{Rule: advice(onSheet(ofService("ungrounded", "Outlets without an equipment ground", "", working.OfJob, ""), working.CircuitsSheet)), Reads: rulebook.ReadsLoad, Judge: (*system).ungrounded},
 		{Rule: ofService("surge-need", "Surge protection of the service", "", working.OfJob, working.SurgeLeaf), When: (*system).surgeAsked, Judge: (*system).surgeNeed},
 		{Rule: ofService("spd", "Surge device", "V", working.OfDevice, working.SurgeLeaf), When: (*system).surgeAsked, Judge: (*system).surgeDevices},
 		{Rule: rulebook.StandbyLoadRule, When: (*system).standbyThere, Judge: (*system).standby},
 		{Rule: rulebook.TransferRule, When: (*system).standbyThere, Judge: (*system).transfer},
 	}
+	mends = map[working.RuleID]rulebook.Mends{}
+	rulebook.MendsOf(mends, circuitRules)
+	rulebook.MendsOf(mends, jobRules)
 }
 
 // Rules lists every rule of the practice.

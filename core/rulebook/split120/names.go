@@ -1,0 +1,19 @@
+package split120
+
+import "arvelt/core/rulebook"
+
+// Names of the tables and choices that rules look for.
+const (
+	useEV = "ev"
+
+	copper      = "cu"
+	drawnGround = "separate"
+
+	gfciDevice  = "gfci"
+	plainDevice = "plain"
+	noDevice    = "none"
+	lineSide    = "line"
+	loadSide    = "load"
+)
+
+const everything = rulebook.ReadsRoute | rulebook.ReadsDevice | rulebook.ReadsLoad
