@@ -31,7 +31,8 @@ type Facet uint8
 // The facets of a circuit.
 const (
 	ReadsRoute  Facet = 1 << iota // its cable, its way and what its protective conductor is
-	ReadsDevice                   // its device and where that stands
+	ReadsDevice                   // its device
+	ReadsPlace                    // where that stands: way, poles, shared device
 	ReadsLoad                     // what it serves, and its point
 )
 
@@ -40,14 +41,20 @@ func Touched(before, after *install.Circuit) (f Facet) {
 	if !reflect.DeepEqual(before.Route, after.Route) || before.PEN != after.PEN || before.Out != after.Out || before.From != after.From {
 		f |= ReadsRoute
 	}
-	if before.Protection != after.Protection {
+	if a, b := &before.Protection, &after.Protection; *a != *b {
 		f |= ReadsDevice
+		if a.Way != b.Way || a.Poles != b.Poles || a.Group != b.Group || a.OwnEnclosure != b.OwnEnclosure {
+			f |= ReadsPlace
+		}
 	}
 	if before.Use != after.Use || before.Point != after.Point || !reflect.DeepEqual(before.Serves, after.Serves) {
 		f |= ReadsLoad
 	}
 	return f
 }
+
+// Everything is all of a circuit.
+const Everything = ReadsRoute | ReadsDevice | ReadsPlace | ReadsLoad
 
 // MendsOf adds what may cure each rule of a registry.
 func MendsOf[T any](into map[working.RuleID]Mends, asked []Asked[T]) {

@@ -364,6 +364,9 @@ func (s *system) sharers() (order []string, by map[string][]*install.Circuit) {
 // groups judges each shared residual-current device: leakage together, the
 // rating against what it carries, and what one trip darkens (314.1, 531.3.2).
 func (s *system) groups() {
+	if len(s.job.Board.Groups) == 0 {
+		return
+	}
 	_, by := s.sharers()
 	lighting := 0
 	for i := range s.job.Circuits {

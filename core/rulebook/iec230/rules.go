@@ -75,7 +75,7 @@ func init() {
 		{Rule: ofSupply("electrode", "Earth electrode of the installation", "Ω", working.OfElectrode, working.FoundLeaf), Reads: rulebook.ReadsDevice, When: func(s *system) bool { return s.job.Supply.Earthing == "TT" }, Judge: func(s *system) {
 			electrodeCheck(s.job, s.beginOf(""), installationElectrode(s.job), largestResidual(s.job))
 		}},
-		{Rule: onBoard(ofSupply("group", "Shared residual-current device", "mA", working.OfDevice, "")), Reads: everything, Mends: mendGroup, Judge: (*system).groups},
+		{Rule: onBoard(ofSupply("group", "Shared residual-current device", "mA", working.OfDevice, "")), Reads: rulebook.Everything, Mends: mendGroup, Judge: (*system).groups},
 		{Rule: onBoard(working.Rule{ID: "grouping", Title: "What one trip darkens", Scope: working.OfBoard, Who: working.Designer, Hint: true}), Judge: (*system).grouping},
 		{Rule: onBoard(ofSupply("board-heat", "Continuous loads on a board", "A", working.OfBoard, "")), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Judge: (*system).boardHeat},
 		{Rule: ofSupply("surge-need", "Need for surge protection", "", working.OfJob, working.SurgeLeaf), When: (*system).surgeAsked, Judge: (*system).surgeNeed},
@@ -91,8 +91,6 @@ func init() {
 	rulebook.MendsOf(mends, circuitRules)
 	rulebook.MendsOf(mends, jobRules)
 }
-
-const everything = rulebook.ReadsRoute | rulebook.ReadsDevice | rulebook.ReadsLoad
 
 func (c *circuit) isRing() bool   { return c.k.Use == "ring" }
 func (c *circuit) charging() bool { return c.k.Use == "ev" }

@@ -1,6 +1,7 @@
 package split120
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -25,6 +26,7 @@ type system struct {
 	asked   *working.Rule   // the rule that is judged
 	done    rulebook.Report // what was judged before it
 	fed     []fed           // conductors along the chain
+	taken   map[int][]taken // what is on each space, nil until looked at
 }
 
 func newSystem(p Practice, job *install.Job) *system {
@@ -626,15 +628,15 @@ func (c *circuit) space() {
 		k.Lacks("a space in the panel")
 		return
 	}
-	taken := spacesTaken(c.job, c.k.ID)
+	by := func(n int) string { return c.takenBy(n, c.k.ID) }
 	free := func(n int) bool {
-		return slices.ContainsFunc(c.job.Board.Ways, func(w install.Way) bool { return w.No == n }) && taken[n] == ""
+		return slices.ContainsFunc(c.job.Board.Ways, func(w install.Way) bool { return w.No == n }) && by(n) == ""
 	}
 	for _, n := range spacesOf(p.Way, p.Poles) {
 		if !free(n) {
 			k.Decide(false)
 			k.Says = text("Space ", n, " is not there.")
-			if who := taken[n]; who != "" {
+			if who := by(n); who != "" {
 				k.Says = text("Space ", n, " is taken by ", who, ".")
 			}
 			return
@@ -655,25 +657,50 @@ func legOf(way int) int { return (way - 1) / 2 % 2 }
 
 func legName(way int) string { return []string{"A", "B"}[legOf(way)] }
 
-// spacesTaken says what is on each space, but for one circuit.
-func spacesTaken(job *install.Job, but string) map[int]string {
-	out := map[int]string{}
+// taken is what is on a space: a circuit of the job by its id, or what was there.
+type taken struct{ name, circuit string }
+
+// takenBy says what is on a space beside one circuit, empty for nothing.
+func (s *system) takenBy(space int, but string) string {
+	if s.taken == nil {
+		s.taken = spaces(s.job)
+	}
+	for _, t := range s.taken[space] {
+		if t.circuit == "" || t.circuit != but {
+			return t.name
+		}
+	}
+	return ""
+}
+
+func spaces(job *install.Job) map[int][]taken {
+	out := map[int][]taken{}
+	for i := range job.Circuits {
+		if k := &job.Circuits[i]; k.From == "" && k.Protection.Way > 0 {
+			for _, n := range spacesOf(k.Protection.Way, max(k.Protection.Poles, 1)) {
+				out[n] = append(out[n], taken{k.Name, k.ID})
+			}
+		}
+	}
 	for _, w := range job.Board.Ways {
 		if w.Label == "" && w.Device == "" {
 			continue
 		}
-		name := w.Label
-		if name == "" {
-			name = w.Device
-		}
 		for _, n := range spacesOf(w.No, max(w.Poles, 1)) {
-			out[n] = name
+			out[n] = append(out[n], taken{cmp.Or(w.Label, w.Device), ""})
 		}
 	}
-	for i := range job.Circuits {
-		if k := &job.Circuits[i]; k.ID != but && k.From == "" && k.Protection.Way > 0 {
-			for _, n := range spacesOf(k.Protection.Way, max(k.Protection.Poles, 1)) {
-				out[n] = k.Name
+	return out
+}
+
+// spacesTaken says what is on each space, but for one circuit.
+func spacesTaken(job *install.Job, but string) map[int]string {
+	out := map[int]string{}
+	for n, on := range spaces(job) {
+		for _, t := range on {
+			if t.circuit == "" || t.circuit != but {
+				out[n] = t.name
+				break
 			}
 		}
 	}

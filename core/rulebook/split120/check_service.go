@@ -306,7 +306,7 @@ func (p Practice) Judge(job *install.Job) rulebook.Report {
 	s := newSystem(p, job)
 	s.done = rulebook.Report{Notice: Notice, Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
 	r := &s.done
-	r.Job = s.judge(everything)
+	r.Job = s.judge(rulebook.Everything)
 	for i := range job.Circuits {
 		r.Circuits = append(r.Circuits, s.report(&job.Circuits[i]))
 	}
@@ -315,11 +315,11 @@ func (p Practice) Judge(job *install.Job) rulebook.Report {
 }
 
 // judge judges the rules of the whole job that read any of some facets of its circuits;
-// everything asks all of them.
+// rulebook.Everything asks all of them.
 func (s *system) judge(touched rulebook.Facet) []working.Check {
 	for i := range jobRules {
 		rule := &jobRules[i]
-		if touched != everything && (rule.Reads&touched == 0 || rule.Hint) {
+		if touched != rulebook.Everything && (rule.Reads&touched == 0 || rule.Hint) {
 			continue
 		}
 		if rule.When == nil || rule.When(s) {

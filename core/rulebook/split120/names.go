@@ -1,7 +1,5 @@
 package split120
 
-import "arvelt/core/rulebook"
-
 // Names of the tables and choices that rules look for.
 const (
 	useEV = "ev"
@@ -15,5 +13,3 @@ const (
 	lineSide    = "line"
 	loadSide    = "load"
 )
-
-const everything = rulebook.ReadsRoute | rulebook.ReadsDevice | rulebook.ReadsLoad

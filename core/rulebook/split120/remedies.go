@@ -46,7 +46,7 @@ func newTrial(p Practice, job *install.Job) *trial {
 	own := *job
 	own.Circuits = slices.Clone(job.Circuits)
 	t := &trial{s: newSystem(p, &own), job: &own, below: map[string][]int{}}
-	t.s.judge(everything)
+	t.s.judge(rulebook.Everything)
 	for i := range own.Circuits {
 		if from := own.Circuits[i].From; from != "" {
 			t.below[from] = append(t.below[from], i)
@@ -62,12 +62,21 @@ func (t *trial) Changed(i int, change func(*install.Circuit), look func(*install
 	s, k := t.s, &t.job.Circuits[i]
 	was := *k
 	change(k)
-	defer func() { *k = was }()
+	touched := rulebook.Touched(&was, k)
+	moved := touched&rulebook.ReadsPlace != 0
+	if moved {
+		s.taken = nil
+	}
+	defer func() {
+		*k = was
+		if moved {
+			s.taken = nil
+		}
+	}()
 	if look != nil {
 		look(t.job)
 		return nil
 	}
-	touched := rulebook.Touched(&was, k)
 	out := s.judge(touched)
 	top := k
 	for range t.job.Circuits {

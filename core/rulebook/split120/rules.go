@@ -90,7 +90,7 @@ func init() {
 		{Rule: ofService("electrodes", "Grounding electrodes", "", working.OfElectrode, working.FoundLeaf), When: upgrade, Judge: (*system).electrodeThere},
 		{Rule: ofService("supplemental-electrode", "Another electrode beside the water pipe", "", working.OfElectrode, working.FoundLeaf), When: nec, Judge: (*system).supplemental},
 		{Rule: advice(ofService("intersystem", "Bonding place for telephone, antenna and data", "", working.OfJob, working.FoundLeaf)), Judge: (*system).intersystem},
-		{Rule: advice(onSheet(ofService("legs", "Balance of the legs", "A", working.OfBoard, ""), working.BoardSheet)), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Judge: (*system).legs},
+		{Rule: advice(onSheet(ofService("legs", "Balance of the legs", "A", working.OfBoard, ""), working.BoardSheet)), Reads: rulebook.ReadsLoad | rulebook.ReadsPlace, Judge: (*system).legs},
 		{Rule: onSheet(ofService("spacing", "Receptacles along the walls of a room", "", working.OfRoom, ""), working.SurveySheet), Judge: (*system).spacing},
 		{Rule: onSheet(ofService("required-circuits", "Circuits that a dwelling must have", "", working.OfJob, ""), working.CircuitsSheet), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, When: (*system).rewired, Judge: (*system).requiredCircuits},
 		{Rule: onSheet(ofService("working-space", "Working space in front of a panel", "in", working.OfBoard, ""), working.BoardSheet), When: func(s *system) bool { return s.job.Board.Space != (install.WorkSpace{}) }, Judge: (*system).workingSpace},
