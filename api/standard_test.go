@@ -276,7 +276,7 @@ func TestHousesAreHeldToTheStandard(t *testing.T) {
 	earth := func(arrangement string, mm2, bond float64, laid string) func(*install.Job) {
 		return func(j *install.Job) {
 			s := &j.Supply
-			s.Earthing, s.EarthMM2, s.Bonds[0].MM2, s.EarthLaid, s.ElectrodeOhm = arrangement, read(mm2), read(bond), laid, read(20)
+			s.Earthing, s.EarthMM2, s.Bonds[0].MM2, s.EarthLaid, s.ElectrodeOhm = install.Earthing(arrangement), read(mm2), read(bond), laid, read(20)
 		}
 	}
 	premises := func(kind string, fitted bool) func(*install.Job) {

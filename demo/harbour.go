@@ -20,7 +20,7 @@ func run(place string, feet float64, method string) install.Segment {
 
 // outlet is a box of a string: the outlets in it, shuttered, with a ground.
 func outlet(id, name, place, device, from, side string) install.Box {
-	b := install.Box{ID: id, Name: name, Place: place, Device: device, From: from, Side: side, RatingA: 20, Ground: yes(), Shuttered: true, HeightMM: 1066.8, VolumeML: 20.3 * 16.387064}
+	b := install.Box{ID: id, Name: name, Place: place, Device: install.BoxDevice(device), From: from, Side: install.Side(side), RatingA: 20, Ground: yes(), Shuttered: true, HeightMM: 1066.8, VolumeML: 20.3 * 16.387064}
 	if device == "gfci" {
 		b.Feed, b.VolumeML = "line", 22.5*16.387064
 	}

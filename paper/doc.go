@@ -163,7 +163,7 @@ func (p *pack) titleBlock() {
 	if p.v.Frozen && len(j.Seals) > 0 {
 		checked = j.Seals[len(j.Seals)-1].By
 	}
-	earthing := p.word(j.Supply.Earthing)
+	earthing := p.word(string(j.Supply.Earthing))
 	if earthing == "" {
 		earthing = "not yet known"
 	}

@@ -225,7 +225,7 @@ func (p *pack) residuals() int {
 // serves reports whether a circuit of the job is of a use.
 func (p *pack) serves(use string) bool {
 	for i := range p.v.Job.Circuits {
-		if p.v.Job.Circuits[i].Use == use {
+		if p.v.Job.Circuits[i].Use == install.Use(use) {
 			return true
 		}
 	}
@@ -343,7 +343,7 @@ func (p *pack) owner() {
 // ofCircuit says a circuit to who lives with it.
 func (p *pack) ofCircuit(c *install.Circuit) string {
 	text := c.Name
-	if what := p.terms.Serves[c.Use]; what != "" {
+	if what := p.terms.Serves[string(c.Use)]; what != "" {
 		text += ": " + what
 	}
 	text += when(", ", c.Point.Place) + when(", ", p.placed(c))

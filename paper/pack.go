@@ -104,7 +104,7 @@ func (p *pack) done() (out []string) {
 	for i := range j.Circuits {
 		c := &j.Circuits[i]
 		s := p.v.Report.Circuit(c.ID).Summary
-		text := c.Name + ": " + or(p.terms.Serves[c.Use], p.word(c.Use))
+		text := c.Name + ": " + or(p.terms.Serves[string(c.Use)], p.word(string(c.Use)))
 		if n := max(c.Serves.Outlets, len(c.Serves.Boxes)); n > 1 {
 			text += fmt.Sprintf(", %d points", n)
 		}
@@ -114,7 +114,7 @@ func (p *pack) done() (out []string) {
 		out = append(out, "Standby source: "+own)
 	}
 	for _, d := range j.Surge.Devices {
-		out = append(out, "Surge device "+d.Name+", Type "+d.Type+", "+map[string]string{"origin": p.say("at the origin"), "board": p.say("at the board"), "load": "near what it protects"}[d.Place])
+		out = append(out, "Surge device "+d.Name+", Type "+d.Type+", "+map[string]string{"origin": p.say("at the origin"), "board": p.say("at the board"), "load": "near what it protects"}[string(d.Place)])
 	}
 	if n := len(j.Outdoor.Electrodes.Rods); n > 0 {
 		out = append(out, counted(n, p.say("earth rod"), p.say("earth rods"))+": "+strings.Join(places(j.Outdoor.Electrodes.Rods), "; "))
@@ -208,7 +208,7 @@ func (p *pack) origin(works *outdoor.Report) {
 	j := p.v.Job
 	s := &j.Supply
 	p.start(p.say("Origin of the installation"), false)
-	p.pair(p.say("Earthing arrangement"), or(p.word(s.Earthing), "not yet known")+when(", ", string(s.EarthingBy)))
+	p.pair(p.say("Earthing arrangement"), or(p.word(string(s.Earthing)), "not yet known")+when(", ", string(s.EarthingBy)))
 	p.pair("Declared voltage", unit.With(s.DeclaredV, "V"))
 	for _, f := range supplyFacts(s) {
 		if f.name == "main fuse" {
@@ -241,7 +241,7 @@ func (p *pack) origin(works *outdoor.Report) {
 	}
 	e := &j.Outdoor.Electrodes
 	for i, r := range e.Rods {
-		text := join(", ", r.Place, p.length(r.LengthM), p.thickness(r.DiameterMM)+" thick", r.Mode)
+		text := join(", ", r.Place, p.length(r.LengthM), p.thickness(r.DiameterMM)+" thick", string(r.Mode))
 		if i > 0 && r.SpacingM > 0 {
 			text += ", " + p.length(r.SpacingM) + " from the one before"
 		}
@@ -343,7 +343,7 @@ func (p *pack) conductor(c *install.Conductor) string {
 	if c.LengthM.Known() {
 		length = p.length(c.LengthM.V())
 	}
-	return join(", ", join(" ", map[string]string{"cu": "copper", "al": p.say("aluminium")}[c.Material], size), when(p.v.Chain.Earth+" ", c.EarthMM2), c.Way, length)
+	return join(", ", join(" ", map[string]string{"cu": "copper", "al": p.say("aluminium")}[string(c.Material)], size), when(p.v.Chain.Earth+" ", c.EarthMM2), c.Way, length)
 }
 
 // serviceRating is the rating of the first means of disconnection that the work leaves.

@@ -30,7 +30,7 @@ type Enclosure struct {
 	// MayOpen is who may open it where that was settled in writing; empty for
 	// what follows from owner and practice.
 	MayOpen      string    `json:"mayOpen"`
-	Sealed       string    `json:"sealed"` // yes, no, missing, broken; empty when not looked at
+	Sealed       SealState `json:"sealed"` // yes, no, missing, broken; empty when not looked at
 	SealNo       string    `json:"sealNo"`
 	LineAt       string    `json:"lineAt"` // where its marking says the line side is: top, bottom, left, right
 	RatingA      Fact      `json:"ratingA"`
@@ -49,7 +49,7 @@ type Enclosure struct {
 
 // Conductor is what feeds an enclosure from the one before.
 type Conductor struct {
-	Material string `json:"material"` // cu, al
+	Material Metal  `json:"material"` // cu, al
 	Size     string `json:"size"`     // mm² or the trade size of the practice
 	EarthMM2 string `json:"earthSize"`
 	Wires    int    `json:"wires"` // conductors counted with the earthing conductor, 0 when not known
@@ -114,7 +114,7 @@ func (c Chain) Validate(t Terms) error {
 			k.say(f+"new", true, "no: what is the "+e.Owner+"'s is put in by them; their visit stands on the day of the outage")
 		}
 		k.text(f+"mayOpen", e.MayOpen, 120)
-		k.oneOf(f+"sealed", e.Sealed, Seals)
+		k.oneOf(f+"sealed", string(e.Sealed), Seals)
 		k.text(f+"sealNo", e.SealNo, 40)
 		k.oneOf(f+"lineAt", e.LineAt, []string{"", "top", "bottom", "left", "right"})
 		k.fact(f+"ratingA", e.RatingA, 1, 1200, "A")
@@ -124,7 +124,7 @@ func (c Chain) Validate(t Terms) error {
 		}
 		k.text(f+"torqueSheet", e.TorqueSheet, 120)
 		k.text(f+"condition", e.Condition, 400)
-		k.oneOf(f+"feed.material", e.Feed.Material, []string{"", "cu", "al"})
+		k.oneOf(f+"feed.material", string(e.Feed.Material), []string{"", "cu", "al"})
 		for name, size := range map[string]string{"size": e.Feed.Size, "earthSize": e.Feed.EarthMM2} {
 			if size != "" && t.ConductorSizes != nil {
 				k.oneOf(f+"feed."+name, size, t.ConductorSizes)

@@ -60,13 +60,13 @@ type Box struct {
 	Place string `json:"place"` // kind of place that decides its protection, as the practice names it
 	// Device is a plain outlet, one with ground-fault protection of its own (gfci), one
 	// without a ground slot (two-slot), or none, where conductors are only joined.
-	Device string `json:"device"`
+	Device BoxDevice `json:"device"`
 	// From is the id of the box that feeds it, empty for the board; Side the terminals
 	// of that box's device that its pair leaves from, and Feed those of its own device
 	// that the pair arrives at: line or load, empty while nobody has read the marking.
 	From string `json:"from"`
-	Side string `json:"side"`
-	Feed string `json:"feed"`
+	Side Side   `json:"side"`
+	Feed Side   `json:"feed"`
 
 	RatingA   float64  `json:"ratingA"`                 // of the outlet
 	Single    bool     `json:"single" seal:"omitempty"` // one outlet on its yoke, not two
@@ -141,24 +141,24 @@ type SurgePlan struct {
 
 // SPD is one surge protective device.
 type SPD struct {
-	Name      string  `json:"name"`
-	Place     string  `json:"place"` // origin, board, load
-	Type      string  `json:"type"`  // 1, 1+2, 2, 3
-	UpKV      float64 `json:"upKV"`
-	UcV       float64 `json:"ucV"`
-	LineM     float64 `json:"lineM"`                    // lead on the line side
-	EarthM    float64 `json:"earthM"`                   // lead on the earth side
-	LineMM2   float64 `json:"lineMM2"`                  // section of the line lead
-	EarthMM2  float64 `json:"earthMM2"`                 // section of the earth lead
-	BackupA   float64 `json:"backupA"`                  // largest fuse ahead that its maker allows without a backup of its own; 0 not yet known
-	IsccrKA   float64 `json:"isccrKA"`                  // short-circuit rating by its maker; 0 not yet known
-	Scheme    string  `json:"scheme"`                   // CT1, CT2
-	BehindRCD bool    `json:"behindRCD"`                // a residual-current device stands ahead of it
-	ToLoadM   float64 `json:"toLoadM"`                  // wiring to the farthest equipment that it is to protect
-	FromM     float64 `json:"fromM"`                    // wiring from the device ahead of it
-	Matched   bool    `json:"matched"`                  // its maker declares it coordinated with the device ahead
-	InKA      float64 `json:"inKA" seal:"omitempty"`    // nominal discharge current by its maker; 0 not yet known
-	BranchA   float64 `json:"branchA" seal:"omitempty"` // of the device of its own branch, A; 0 where it hangs behind the main fuse
+	Name      string   `json:"name"`
+	Place     SPDPlace `json:"place"` // origin, board, load
+	Type      string   `json:"type"`  // 1, 1+2, 2, 3
+	UpKV      float64  `json:"upKV"`
+	UcV       float64  `json:"ucV"`
+	LineM     float64  `json:"lineM"`                    // lead on the line side
+	EarthM    float64  `json:"earthM"`                   // lead on the earth side
+	LineMM2   float64  `json:"lineMM2"`                  // section of the line lead
+	EarthMM2  float64  `json:"earthMM2"`                 // section of the earth lead
+	BackupA   float64  `json:"backupA"`                  // largest fuse ahead that its maker allows without a backup of its own; 0 not yet known
+	IsccrKA   float64  `json:"isccrKA"`                  // short-circuit rating by its maker; 0 not yet known
+	Scheme    string   `json:"scheme"`                   // CT1, CT2
+	BehindRCD bool     `json:"behindRCD"`                // a residual-current device stands ahead of it
+	ToLoadM   float64  `json:"toLoadM"`                  // wiring to the farthest equipment that it is to protect
+	FromM     float64  `json:"fromM"`                    // wiring from the device ahead of it
+	Matched   bool     `json:"matched"`                  // its maker declares it coordinated with the device ahead
+	InKA      float64  `json:"inKA" seal:"omitempty"`    // nominal discharge current by its maker; 0 not yet known
+	BranchA   float64  `json:"branchA" seal:"omitempty"` // of the device of its own branch, A; 0 where it hangs behind the main fuse
 	// NeutralEarth: it has a path between neutral and earth; nil when not yet known.
 	NeutralEarth *bool `json:"neutralEarth" seal:"omitempty"`
 }
@@ -191,7 +191,7 @@ func (s SurgePlan) Validate() error {
 	for i, d := range s.Devices {
 		f := c.item("devices", i)
 		c.needed(f+"name", d.Name, 80)
-		c.oneOf(f+"place", d.Place, SPDPlaces)
+		c.oneOf(f+"place", string(d.Place), SPDPlaces)
 		c.oneOf(f+"type", d.Type, SPDTypes)
 		c.oneOf(f+"scheme", d.Scheme, append([]string{""}, SPDSchemes...))
 		c.between(f+"upKV", d.UpKV, 0, 6, "kV, or 0 when not known")
@@ -249,9 +249,9 @@ func (s Serves) validateBoxes(c *checker, t Terms) {
 		seen[b.ID] = true
 		c.needed(f+"name", b.Name, 80)
 		c.oneOf(f+"place", b.Place, append([]string{""}, t.Places...))
-		c.oneOf(f+"device", b.Device, BoxDevices)
-		c.oneOf(f+"side", b.Side, []string{"", "line", "load"})
-		c.oneOf(f+"feed", b.Feed, []string{"", "line", "load"})
+		c.oneOf(f+"device", string(b.Device), BoxDevices)
+		c.oneOf(f+"side", string(b.Side), []string{"", "line", "load"})
+		c.oneOf(f+"feed", string(b.Feed), []string{"", "line", "load"})
 		c.between(f+"ratingA", b.RatingA, 0, 60, "A, or 0 without an outlet")
 		c.between(f+"heightMM", b.HeightMM, 0, 4000, "mm")
 		if b.SinkMM != nil {

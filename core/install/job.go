@@ -128,7 +128,7 @@ var Premises = []string{"owner-occupied", "rented", "several-households", "stude
 
 // Supply is the incoming supply as found.
 type Supply struct {
-	Earthing string `json:"earthing"` // TN-S, TN-C-S, TT; empty when not yet seen
+	Earthing Earthing `json:"earthing"` // TN-S, TN-C-S, TT; empty when not yet seen
 	// EarthingBy says how the arrangement is known: only the operator knows whether
 	// its network combines neutral and earth somewhere.
 	EarthingBy   Basis   `json:"earthingBy" seal:"omitempty"`
@@ -265,7 +265,7 @@ type Loads struct {
 type Circuit struct {
 	ID         string     `json:"id"`
 	Name       string     `json:"name"`
-	Use        string     `json:"use"`  // as the practice names it: ring, lighting, ev …
+	Use        Use        `json:"use"`  // as the practice names it: ring, lighting, ev …
 	From       string     `json:"from"` // id of the distribution circuit that feeds it; empty at the main board
 	Serves     Serves     `json:"serves"`
 	Point      Point      `json:"point"`
@@ -309,7 +309,7 @@ type Route struct {
 	Aluminium   bool      `json:"aluminium"` // conductors of aluminium; else copper
 	// CPC is the protective conductor: a core of the cable (empty), its armour, or a
 	// separate copper conductor beside it of CPCMM2.
-	CPC    string  `json:"cpc"`
+	CPC    CPC     `json:"cpc"`
 	CPCMM2 float64 `json:"cpcMM2"`
 	// CPCGuarded: a separate protective conductor is protected against damage; nil when
 	// not yet known.
@@ -391,14 +391,14 @@ type Protection struct {
 // PEN is the decision on what protects against a broken combined
 // neutral-earth conductor outdoors on TN-C-S.
 type PEN struct {
-	Option      string  `json:"option"` // empty when not decided
-	Reason      string  `json:"reason"`
-	OpensAll    *bool   `json:"opensAll"` // maker states that it opens line, neutral and protective conductor
-	RaOhm       Fact    `json:"raOhm"`
-	SeparationM Fact    `json:"separationM"`
-	RodLengthM  float64 `json:"rodLengthM"`
-	Rods        int     `json:"rods"`
-	SoilOhmM    Fact    `json:"soilOhmM"`
+	Option      BrokenPEN `json:"option"` // empty when not decided
+	Reason      string    `json:"reason"`
+	OpensAll    *bool     `json:"opensAll"` // maker states that it opens line, neutral and protective conductor
+	RaOhm       Fact      `json:"raOhm"`
+	SeparationM Fact      `json:"separationM"`
+	RodLengthM  float64   `json:"rodLengthM"`
+	Rods        int       `json:"rods"`
+	SoilOhmM    Fact      `json:"soilOhmM"`
 }
 
 // Materials is what was ordered and delivered, and how much is added for waste.

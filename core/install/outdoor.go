@@ -85,7 +85,7 @@ type PlacedRod struct {
 	DiameterMM float64 `json:"diameterMM"`
 	SpacingM   float64 `json:"spacingM"`                  // to the rod before it, 0 for the first
 	TopMM      float64 `json:"topMM"`                     // below finished ground
-	Mode       string  `json:"mode"`                      // vertical, slant, flat
+	Mode       RodMode `json:"mode"`                      // vertical, slant, flat
 	Rock       bool    `json:"rock"`                      // rock was met: the reason for slant or flat
 	AngleDeg   float64 `json:"angleDeg" seal:"omitempty"` // of a slanted rod from the vertical, 0 when not measured
 	Listed     *bool   `json:"listed" seal:"omitempty"`   // marked as a listed rod; nil when not looked at
@@ -184,7 +184,7 @@ func (o Outdoor) Validate(t Terms) error {
 		c.between(f+"diameterMM", r.DiameterMM, 6, 60, "mm")
 		c.between(f+"spacingM", r.SpacingM, 0, 60, "m")
 		c.between(f+"topMM", r.TopMM, 0, 3000, "mm below finished ground")
-		c.oneOf(f+"mode", r.Mode, []string{"vertical", "slant", "flat"})
+		c.oneOf(f+"mode", string(r.Mode), []string{"vertical", "slant", "flat"})
 		c.between(f+"angleDeg", r.AngleDeg, 0, 90, "degrees from the vertical, or 0 when not measured")
 		if r.Mode != "vertical" && !r.Rock {
 			c.say(f+"rock", r.Rock, "yes: a rod goes slant or flat only where rock was met")

@@ -284,7 +284,7 @@ func (s Site) Validate() error {
 // Validate checks the supply's bounds and terms. The error is [Errors].
 func (s Supply) Validate(t Terms) error {
 	c := &checker{in: "supply."}
-	c.oneOf("earthing", s.Earthing, append([]string{""}, t.Earthing...))
+	c.oneOf("earthing", string(s.Earthing), append([]string{""}, t.Earthing...))
 	c.basis("earthingBy", s.EarthingBy)
 	c.oneOf("earthTo", s.EarthTo, append([]string{""}, t.EarthTo...))
 	c.oneOf("earthLaid", s.EarthLaid, append([]string{""}, t.EarthLaid...))

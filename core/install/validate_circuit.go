@@ -15,7 +15,7 @@ func (k Circuit) Validate(t Terms) error {
 		c.say("id", k.ID, "letters, digits and dashes")
 	}
 	c.needed("name", k.Name, 80)
-	c.oneOf("use", k.Use, t.Uses)
+	c.oneOf("use", string(k.Use), t.Uses)
 	c.text("from", k.From, 40)
 	if k.From == k.ID {
 		c.say("from", k.From, "another circuit, or empty for the main board")
@@ -56,7 +56,7 @@ func (k Circuit) Validate(t Terms) error {
 	c.between("route.slackM", r.SlackM, 0, 20, "m")
 	c.between("route.boardTailM", r.BoardTailM, 0, 10, "m")
 	c.between("route.pointTailM", r.PointTailM, 0, 10, "m")
-	c.oneOf("route.cpc", r.CPC, append([]string{""}, CPCKinds...))
+	c.oneOf("route.cpc", string(r.CPC), append([]string{""}, CPCKinds...))
 	c.between("route.cpcMM2", r.CPCMM2, 0, 120, "mm², or 0 without a separate conductor")
 	c.fact("route.armourMM2", r.ArmourMM2, 1, 500, "mm²")
 	c.fact("route.armourMOhmM", r.ArmourMOhmM, 0.01, 100, "mΩ/m")
@@ -89,7 +89,7 @@ func (k Circuit) Validate(t Terms) error {
 	c.fact("protection.letThroughA2S", d.LetThroughA2S, 1, 1e7, "A²s")
 	c.between("protection.energyClass", float64(d.EnergyClass), 0, 3, ", the class in the square mark, or 0 when not read")
 	c.between("protection.cascadeKA", d.CascadeKA, 0, 100, "kA, or 0 without the maker's statement")
-	c.oneOf("pen.option", k.PEN.Option, append([]string{""}, t.PENOptions...))
+	c.oneOf("pen.option", string(k.PEN.Option), append([]string{""}, t.PENOptions...))
 	c.text("pen.reason", k.PEN.Reason, 2000)
 	c.fact("pen.raOhm", k.PEN.RaOhm, 0.1, 20000, "Ω")
 	c.fact("pen.separationM", k.PEN.SeparationM, 0, 200, "m")

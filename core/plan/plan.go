@@ -275,7 +275,7 @@ func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[st
 		add(Task{ID: "rod", Stage: ff, Title: "drive the earth electrode", Crew: 1, Hours: hours(list, "rod") * float64(max(1, c.PEN.Rods)), Caution: "Locate services first; keep clear of buried metal earthed from the supply."})
 	}
 	add(Task{ID: "photo", Stage: ff, Title: "photograph the route before it is covered", Photo: true, Crew: 1, Hours: hours(list, "photo")})
-	what := by.Serves[c.Use]
+	what := by.Serves[string(c.Use)]
 	if what == "" {
 		what = by.Say("the appliance")
 	}

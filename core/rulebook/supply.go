@@ -201,8 +201,8 @@ func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA
 		} else {
 			s = at[e.From]
 			feed := e.Feed
-			line, ok := perM(feed.Material, feed.Size)
-			earth, okEarth := perM(feed.Material, feed.EarthMM2)
+			line, ok := perM(string(feed.Material), feed.Size)
+			earth, okEarth := perM(string(feed.Material), feed.EarthMM2)
 			if feed.EarthMM2 == "" { // the neutral or the casing carries the fault: as the line
 				earth, okEarth = line, ok
 			}
@@ -215,7 +215,7 @@ func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA
 			case !feed.LengthM.Known():
 				s = state{says: "not yet known: the length of the conductor that feeds it"}
 			case !ok || !okEarth:
-				s = state{says: "not yet known: no resistance in the table for " + feed.Material + " " + feed.Size + " / " + feed.EarthMM2}
+				s = state{says: "not yet known: no resistance in the table for " + string(feed.Material) + " " + feed.Size + " / " + feed.EarthMM2}
 			default:
 				l := feed.LengthM.V()
 				s.assumed = s.assumed || !feed.LengthM.Confirmed()
@@ -295,7 +295,7 @@ func (r *ChainReport) Condition(e *install.Enclosure, n *ChainNode) {
 	c := SealRule.Check("", e.ID)
 	c.Title = "Seal of " + e.Name
 	c.Warn()
-	c.Says = "Seal " + e.Sealed + ": photograph it on arrival and report it to its owner, or it is laid to you."
+	c.Says = string("Seal " + e.Sealed + ": photograph it on arrival and report it to its owner, or it is laid to you.")
 	n.Verdict = working.Worst(n.Verdict, c.Verdict)
 	r.Checks = append(r.Checks, *c)
 }

@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"io/fs"
 	"math"
+	"reflect"
 	"slices"
 	"strconv"
 	"strings"
@@ -165,6 +166,14 @@ next:
 				}
 			case float64:
 				if !(math.Abs(t.numbers[r][columns[i/2]]-want) < 1e-9) {
+					continue next
+				}
+			default: // an id of a type of its own
+				v := reflect.ValueOf(want)
+				if v.Kind() != reflect.String {
+					panic(fmt.Sprintf("table: a row is not found by a %T", want))
+				}
+				if t.Text[r][columns[i/2]] != v.String() {
 					continue next
 				}
 			}

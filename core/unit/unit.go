@@ -98,8 +98,8 @@ func AppendText(out []byte, parts ...any) []byte {
 			out = appendFigure(out, p)
 		case int:
 			out = strconv.AppendInt(out, int64(p), 10)
-		default:
-			out = append(out, '?')
+		default: // an id of a type of its own
+			out = fmt.Append(out, p)
 		}
 	}
 	return out

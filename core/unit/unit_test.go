@@ -33,9 +33,12 @@ func FuzzFormatWritesTheNearestFourFigures(f *testing.F) {
 	})
 }
 
+// id is a text of a type of its own, as the ids of the model are.
+type id string
+
 func TestTextJoinsWordsAndFigures(t *testing.T) {
 	assert.Equal(t, "3 ways of 0.7109 Ω", Text(3, " ways of ", 0.71094, " Ω"))
-	assert.Equal(t, "?", Text(struct{}{}))
+	assert.Equal(t, "max 8", Text(id("max"), " ", 8))
 	assert.Empty(t, Text())
 }
 

@@ -47,7 +47,7 @@ func (tiny) Isolation(*install.Job, func(string) (float64, bool), time.Time) []r
 }
 
 func (tiny) Fresh(template string) install.Circuit {
-	return install.Circuit{Use: template, Name: "Light", Route: install.Route{CableType: "rope", LineMM2: 2, Segments: []install.Segment{{Place: "beam", LengthM: 3, Basis: install.Assumed, Method: "hung", AmbientC: 30, Grouped: 1}}},
+	return install.Circuit{Use: install.Use(template), Name: "Light", Route: install.Route{CableType: "rope", LineMM2: 2, Segments: []install.Segment{{Place: "beam", LengthM: 3, Basis: install.Assumed, Method: "hung", AmbientC: 30, Grouped: 1}}},
 		Protection: install.Protection{Family: "switch", Curve: "-", RatingA: 10, IcnKA: 6, Poles: 1}}
 }
 

@@ -65,7 +65,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 		r.Checks, r.Verdict = []working.Check{*c}, working.Unknown
 		return r
 	}
-	c := &circuit{system: s, k: k, rules: rulesOf(k.Use), kind: cableKinds[k.Route.CableType], cable: cable, length: k.Route.LengthM(), feed: s.feedOf(k.From), out: &r}
+	c := &circuit{system: s, k: k, rules: rulesOf(string(k.Use)), kind: cableKinds[k.Route.CableType], cable: cable, length: k.Route.LengthM(), feed: s.feedOf(k.From), out: &r}
 	c.drop, c.tempC = dropTable(k)
 	c.table = capacityTables[c.drop]
 	for i := range circuitRules {

@@ -49,7 +49,7 @@ func (c *circuit) pen() {
 	}
 	if !c.penApplies() {
 		k.Decide(true)
-		k.Says = "Not needed: the earthing is " + c.job.Supply.Earthing + ", which has no combined conductor on this side."
+		k.Says = string("Not needed: the earthing is " + c.job.Supply.Earthing + ", which has no combined conductor on this side.")
 		if c.job.Supply.Earthing == "TN-C-S" {
 			k.Says = "Not needed: the point and the vehicle stay indoors."
 		}
@@ -58,7 +58,7 @@ func (c *circuit) pen() {
 	for r := range penOptions.Text {
 		id := penOptions.Str(r, "option")
 		judged := c.judgeOption(id)
-		o := rulebook.Option{ID: id, Title: penOptions.Str(r, "title"), Condition: penOptions.Str(r, "condition"), Reason: penOptions.Str(r, "reason"), Verdict: judged.Verdict, Says: judged.Says, Chosen: c.k.PEN.Option == id}
+		o := rulebook.Option{ID: id, Title: penOptions.Str(r, "title"), Condition: penOptions.Str(r, "condition"), Reason: penOptions.Str(r, "reason"), Verdict: judged.Verdict, Says: judged.Says, Chosen: string(c.k.PEN.Option) == id}
 		options = append(options, o)
 		if o.Chosen {
 			*k = *judged

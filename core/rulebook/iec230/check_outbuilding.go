@@ -92,8 +92,8 @@ func (c *circuit) judgeOut(id string) *working.Check {
 		k.Says = "Waits for " + k.Missing[0] + "."
 		return k
 	}
-	need := k.Step("main bonding", "by table for "+supply.Earthing, c.text(size, " mm²"), MainBonding(supply.Earthing, size), "mm²", bondingPME.Source.Ref)
-	has := k.Step("in the cable", "protective conductor, as copper", "", c.cable.copperMM2(c.k.Route.CPC), "mm²", conductors.Source.Ref)
+	need := k.Step("main bonding", "by table for "+string(supply.Earthing), c.text(size, " mm²"), MainBonding(string(supply.Earthing), size), "mm²", bondingPME.Source.Ref)
+	has := k.Step("in the cable", "protective conductor, as copper", "", c.cable.copperMM2(string(c.k.Route.CPC)), "mm²", conductors.Source.Ref)
 	if out.BondMM2.Known() {
 		has = max(has, k.Step("beside it", "bond run with the cable", "", use(k, "bond to the other building", out.BondMM2), "mm²", ""))
 	}

@@ -140,7 +140,7 @@ func (c *circuit) residualBehind(k *working.Check, kind string) {
 		if !c.feeds(c.k, o) {
 			continue
 		}
-		other := circuit{system: c.system, k: o, rules: rulesOf(o.Use)}
+		other := circuit{system: c.system, k: o, rules: rulesOf(string(o.Use))}
 		row := rcdByLoad.Where("load", other.loadKind())
 		if row < 0 {
 			continue
@@ -289,7 +289,7 @@ func (c *circuit) arcFault() {
 // area judges the floor that a socket circuit serves against its standard circuit
 // (Appendix 15), where one applies.
 func (c *circuit) area() {
-	limit := areaLimit(c.k.Use, c.k.Protection.RatingA)
+	limit := areaLimit(string(c.k.Use), c.k.Protection.RatingA)
 	if limit == 0 {
 		return
 	}
@@ -543,7 +543,7 @@ func (s *system) spread(all []*install.Circuit) [][]*install.Circuit {
 	share := ruleOf(s.job, &quiet, "leakage-share")
 	for _, l := range loads {
 		best := -1
-		kind := (&circuit{system: s, k: l.c, rules: rulesOf(l.c.Use)}).loadKind()
+		kind := (&circuit{system: s, k: l.c, rules: rulesOf(string(l.c.Use))}).loadKind()
 		for g := range groups {
 			suits := rcdByLoad.Str(rcdByLoad.Where("load", kind), groups[g].RCDType)
 			if suits == "not_ok" || !working.AtMost(ma[g]+l.ma, share*groups[g].IdnMA) {

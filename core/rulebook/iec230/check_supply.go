@@ -71,7 +71,7 @@ func (s *system) maximumDemand() {
 	fresh, names := map[string][]float64{}, map[string][]string{}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
-		row := rulesOf(k.Use).demand
+		row := rulesOf(string(k.Use)).demand
 		a, _, _, assumed := connected(k)
 		if row == "none" || row == "full" && k.Point.ManagedA > 0 {
 			continue
@@ -98,7 +98,7 @@ func (s *system) maximumDemand() {
 	}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
-		if rulesOf(k.Use).demand != "full" || k.Point.ManagedA == 0 {
+		if rulesOf(string(k.Use)).demand != "full" || k.Point.ManagedA == 0 {
 			continue
 		}
 		rest := d.BeforeA + d.AddedA
@@ -203,7 +203,7 @@ func requiredEarth(job *install.Job, c *working.Check) float64 {
 	}
 	need := c.Step("by table", "protective conductor for the tails", text(line, " mm²"), CPCTable(line), "mm²", cpcMin.Source.Ref)
 	if s.Earthing == "TN-C-S" && s.NeutralMM2.Known() {
-		need = max(need, c.Step("as the main bond", "by the operator's neutral", text(s.NeutralMM2.V(), " mm²"), MainBonding(s.Earthing, s.NeutralMM2.V()), "mm²", bondingPME.Source.Ref))
+		need = max(need, c.Step("as the main bond", "by the operator's neutral", text(s.NeutralMM2.V(), " mm²"), MainBonding(string(s.Earthing), s.NeutralMM2.V()), "mm²", bondingPME.Source.Ref))
 	}
 	if laid != "" {
 		need = max(need, c.Step("by how it lies", earthingMin.Str(earthingMin.Where("laid", laid), "name"), "", earthingLeast(laid), "mm²", earthingMin.Source.Ref))
@@ -248,7 +248,7 @@ func (s *system) bond(bond install.Bond) {
 	installed := use(b, "size of the bond to "+bond.Service, bond.MM2)
 	size := mainBondBy(s.job, b)
 	if len(b.Missing) == 0 {
-		need := b.Step("main bonding", "by table for "+earthing, text(size, " mm²"), MainBonding(earthing, size), "mm²", bondingPME.Source.Ref)
+		need := b.Step("main bonding", "by table for "+string(earthing), text(size, " mm²"), MainBonding(string(earthing), size), "mm²", bondingPME.Source.Ref)
 		b.Min(installed, need)
 		b.Says = text(installed, " mm² installed, ", need, " mm² needed.")
 	}

@@ -24,7 +24,7 @@ func worsen(j *install.Job, i int, how rulebook.Worse) bool {
 			return false
 		}
 		timeOf := func() float64 {
-			return (&circuit{system: newSystem(j), k: k, rules: rulesOf(k.Use), feed: &feed{}}).disconnectionS()
+			return (&circuit{system: newSystem(j), k: k, rules: rulesOf(string(k.Use)), feed: &feed{}}).disconnectionS()
 		}
 		was := timeOf()
 		k.Protection.RatingA = ratings[at+1]
@@ -50,7 +50,7 @@ func worsen(j *install.Job, i int, how rulebook.Worse) bool {
 		v := j.Supply.ZeOhm.V() + 0.4
 		j.Supply.ZeOhm.Value = &v
 	case rulebook.ProtectionAbsent:
-		c := &circuit{system: newSystem(j), k: k, rules: rulesOf(k.Use), kind: cableKinds[k.Route.CableType], feed: &feed{}}
+		c := &circuit{system: newSystem(j), k: k, rules: rulesOf(string(k.Use)), kind: cableKinds[k.Route.CableType], feed: &feed{}}
 		if len(c.additional()) == 0 && !c.separateEarth() {
 			return false // none is required
 		}
@@ -71,7 +71,7 @@ func TestAChangeForTheWorseNeverMendsAFailure(t *testing.T) {
 			for i := range j.Circuits {
 				k := &j.Circuits[i]
 				k.Protection.EnergyClass = 3
-				k.PEN = install.PEN{Option: terms.PENOptions[(int(seed)+i)%len(terms.PENOptions)], RaOhm: num(float64(1 + (int(seed)+i)%400)), SeparationM: num(4), OpensAll: yes()}
+				k.PEN = install.PEN{Option: install.BrokenPEN(terms.PENOptions[(int(seed)+i)%len(terms.PENOptions)]), RaOhm: num(float64(1 + (int(seed)+i)%400)), SeparationM: num(4), OpensAll: yes()}
 				if i%3 == int(seed)%3 {
 					sizes := terms.Sizes[k.Route.CableType]
 					k.Route.LineMM2 = sizes[int(seed/3)%len(sizes)]

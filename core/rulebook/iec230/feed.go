@@ -198,7 +198,7 @@ func (s *system) carried(circuits []*install.Circuit) (total float64, names []st
 	amps, socket := map[string][]float64{}, map[string]bool{}
 	for _, k := range circuits {
 		a, _, _, _ := connected(k)
-		row := rulesOf(k.Use).demand
+		row := rulesOf(string(k.Use)).demand
 		switch row {
 		case "none":
 			continue

@@ -24,7 +24,7 @@ func anyHouse(seed uint64, n int) *install.Job {
 		names[i] = templates[rng.IntN(len(templates))]
 	}
 	j := wired(names...)
-	j.Supply.Earthing = []string{"TN-S", "TN-C-S", "TT"}[rng.IntN(3)]
+	j.Supply.Earthing = []install.Earthing{"TN-S", "TN-C-S", "TT"}[rng.IntN(3)]
 	j.Supply.ElectrodeOhm = num(float64(20 + rng.IntN(300)))
 	j.Supply.ZeOhm, j.Supply.PFCkA = num(0.1+rng.Float64()*0.7), num(0.5+rng.Float64()*5)
 	j.Board.Groups = []install.Group{{ID: "g1", Name: "one", RCDType: "A", IdnMA: 30, RatingA: 63}, {ID: "g2", Name: "two", RCDType: "AC", IdnMA: 30, RatingA: 80}}

@@ -40,7 +40,7 @@ func everyHouse() (out []*install.Job) {
 			c.Serves.Kind = terms.LoadKinds[at%len(terms.LoadKinds)]
 			c.Serves.Recessed = install.Recess{Fitted: true, Fire: true, Covered: true, Tested: no(), Coverable: no()}
 			c.Route.Aluminium = at%9 == 0
-			c.PEN = install.PEN{Option: terms.PENOptions[at%len(terms.PENOptions)], RaOhm: num(20), SeparationM: num(3), OpensAll: yes()}
+			c.PEN = install.PEN{Option: install.BrokenPEN(terms.PENOptions[at%len(terms.PENOptions)]), RaOhm: num(20), SeparationM: num(3), OpensAll: yes()}
 			if cableKinds[c.Route.CableType].armoured {
 				c.Route.CPC = "armour"
 			}
@@ -57,7 +57,7 @@ func everyHouse() (out []*install.Job) {
 		j.Supply.NeutralMM2 = num([]float64{25, 50, 95, 150, 185}[seed%5])
 		j.Schools.Tables = install.NationalTables[seed%4]
 		j.Schools.PENSplit = install.MainBoard
-		j.Chain.Enclosures = []install.Enclosure{{ID: "b", Kind: "board", Name: "B", Owner: install.OwnerCustomer, Feed: install.Conductor{Material: []string{"cu", "al"}[seed%2], Size: "16"}}}
+		j.Chain.Enclosures = []install.Enclosure{{ID: "b", Kind: "board", Name: "B", Owner: install.OwnerCustomer, Feed: install.Conductor{Material: []install.Metal{"cu", "al"}[seed%2], Size: "16"}}}
 		j.Surge = install.SurgePlan{Environment: install.Environments[seed%3], Flashes: num(1), OverheadLV: 0.2, CableLV: 0.1, OverheadHV: 0.2, CableHV: 0.2, UnknownRest: true, Devices: []install.SPD{{Name: "A", Place: "origin", Type: install.SPDTypes[seed%4], UpKV: 1.2, UcV: 275, LineMM2: 4, EarthMM2: 6}, {Name: "B", Place: "load", Type: []string{"2", "3"}[seed%2], FromM: 1}}}
 		j.Schools.SurgeNeed = []string{"consequence", "risk-level"}[seed%2]
 		near, far := 300.0, 3000.0

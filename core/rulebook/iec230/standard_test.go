@@ -193,7 +193,7 @@ func TestResidualReadingsByKindAndEdition(t *testing.T) {
 func TestEarthingAndBonding(t *testing.T) {
 	supply := func(earthing string, earth, bond float64, laid string) *install.Job {
 		j := millHouse()
-		j.Supply.Earthing, j.Supply.EarthMM2, j.Supply.EarthLaid, j.Supply.ElectrodeOhm = earthing, num(earth), laid, num(20)
+		j.Supply.Earthing, j.Supply.EarthMM2, j.Supply.EarthLaid, j.Supply.ElectrodeOhm = install.Earthing(earthing), num(earth), laid, num(20)
 		j.Supply.Bonds[0].MM2 = num(bond)
 		return j
 	}

@@ -48,7 +48,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 			"TN-S":   "The operator brings a separate protective conductor, joined to the neutral only at the source of the network: nowhere in the house.",
 			"TT":     "The house has its own electrode: neutral and earth are joined nowhere in the house.",
 			"":       "Neutral and earth are never joined on the consumer's side. The earthing arrangement is not yet known.",
-		}[job.Supply.Earthing]}
+		}[string(job.Supply.Earthing)]}
 	split, ahead := penSplit(job)
 	if split != nil {
 		r.Rule = "By the country's rule the combined conductor is split once, at the main board: neutral and earth are joined there and nowhere behind it."
@@ -65,7 +65,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 			n.Joint, n.JointSays = rulebook.JointNever, "The combined conductor runs through here whole: no earth leaves it ahead of the main board."
 		case e.Owner != install.OwnerCustomer && e.Owner != "" || e.Owner == "" && (e.Kind == "cable" || e.Kind == "head" || e.Kind == "meter"):
 			n.Joint = rulebook.JointOperator
-			n.JointSays = map[string]string{"TN-C-S": "The joint is the operator's and stands ahead of the meter; it is not opened or tested by us.", "TN-S": "No joint here: the sheath or protective conductor comes from the source.", "TT": "No earth comes from the operator."}[job.Supply.Earthing]
+			n.JointSays = map[string]string{"TN-C-S": "The joint is the operator's and stands ahead of the meter; it is not opened or tested by us.", "TN-S": "No joint here: the sheath or protective conductor comes from the source.", "TT": "No earth comes from the operator."}[string(job.Supply.Earthing)]
 		default:
 			n.Joint, n.JointSays = rulebook.JointNever, "On the consumer's side neutral current would flow in earth conductors and metalwork, and a residual-current device would trip or be blind."
 		}

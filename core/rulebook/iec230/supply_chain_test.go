@@ -19,7 +19,7 @@ func is(b bool) *bool { return &b }
 
 // house is a chain of head, meter, board and standby source.
 func house(earthing string) *install.Job {
-	return &install.Job{Supply: install.Supply{Earthing: earthing, DeclaredV: 230, ZeOhm: at(0.2), PFCkA: at(1.15)}, Chain: install.Chain{Enclosures: []install.Enclosure{
+	return &install.Job{Supply: install.Supply{Earthing: install.Earthing(earthing), DeclaredV: 230, ZeOhm: at(0.2), PFCkA: at(1.15)}, Chain: install.Chain{Enclosures: []install.Enclosure{
 		{ID: "head", Kind: "head", Name: "Head", Owner: install.OwnerOperator, Sealed: "yes"},
 		{ID: "meter", Kind: "meter", Name: "Meter", From: "head", Owner: install.OwnerMeter},
 		{ID: "board", Kind: "board", Name: "Board", From: "meter", Owner: install.OwnerCustomer, Joined: is(false), Feed: install.Conductor{Material: "cu", Size: "16", EarthMM2: "10", LengthM: at(2)}},

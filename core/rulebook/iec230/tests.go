@@ -63,7 +63,7 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 	}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
-		c := circuit{system: sys, k: k, rules: rulesOf(k.Use), feed: sys.feedOf(k.From)}
+		c := circuit{system: sys, k: k, rules: rulesOf(string(k.Use)), feed: sys.feedOf(k.From)}
 		l.dead(&c)
 		l.live(&c)
 	}
@@ -121,7 +121,7 @@ func (l *testList) residualMA(sys *system, from string) float64 {
 	most := 0.0
 	for i := range l.job.Circuits {
 		k := &l.job.Circuits[i]
-		if c := (circuit{system: sys, k: k, rules: rulesOf(k.Use), feed: sys.feedOf(k.From)}); k.From == from || from == "" && c.feed.electrode == nil {
+		if c := (circuit{system: sys, k: k, rules: rulesOf(string(k.Use)), feed: sys.feedOf(k.From)}); k.From == from || from == "" && c.feed.electrode == nil {
 			most = max(most, c.residualMA())
 		}
 	}

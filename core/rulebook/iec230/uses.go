@@ -47,7 +47,7 @@ func readUses() {
 		if method == "D" {
 			segment.AmbientC, segment.DepthMM = 20, 600
 		}
-		u.start = install.Circuit{Name: u.name, Use: u.id,
+		u.start = install.Circuit{Name: u.name, Use: install.Use(u.id),
 			Serves:     install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Backfeed: u.id == "infeed", Spurs: []install.Spur{}, Boxes: []install.Box{}},
 			Point:      install.Point{CurrentA: number("current_a"), HeightMM: 1000},
 			Route:      install.Route{CableType: t.Str(r, "cable"), LineMM2: t.Num(r, "line_mm2"), SlackM: 1, BoardTailM: 1, PointTailM: 0.5, Segments: []install.Segment{segment}},
@@ -128,7 +128,7 @@ const lampW = 100.0
 // connected is the current in amperes of all that is connected to a circuit, with
 // the rule and its numbers.
 func connected(k *install.Circuit) (amps float64, rule, with string, assumed string) {
-	switch u := rulesOf(k.Use); {
+	switch u := rulesOf(string(k.Use)); {
 	case u.isSockets:
 		return k.Protection.RatingA, "what is plugged in draws up to the device", "", ""
 	case k.Serves.PowerW > 0:
@@ -158,7 +158,7 @@ func designOf(k *install.Circuit) (amps float64, rule, with, assumed string) {
 // LeakEstimate is the standing leakage in mA to plan with while it was not
 // measured: what is connected, and 0.5 mA for 100 m of cable.
 func LeakEstimate(k *install.Circuit) (ma float64, with string) {
-	u := rulesOf(k.Use)
+	u := rulesOf(string(k.Use))
 	of, unit := 1.0, "circuit"
 	switch u.leakPer {
 	case "outlet":
@@ -187,4 +187,4 @@ func leakOf(c *working.Check, k *install.Circuit) float64 {
 
 // hasSockets reports whether a circuit feeds socket-outlets, all of which are of 13 A:
 // those of its use, and the one in a cooker's control unit.
-func hasSockets(k *install.Circuit) bool { return rulesOf(k.Use).isSockets || k.Serves.Socket }
+func hasSockets(k *install.Circuit) bool { return rulesOf(string(k.Use)).isSockets || k.Serves.Socket }

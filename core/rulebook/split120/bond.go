@@ -231,7 +231,7 @@ func jointAt(code Code, job *install.Job, e *install.Enclosure, mains []string, 
 		if len(mains) > 1 {
 			says += fmt.Sprintf(" Each of the %d service disconnects has its own.", len(mains))
 		}
-		if size := BondingJumper(e.Feed.Material, e.Feed.Size); size != "" && code == NEC {
+		if size := BondingJumper(string(e.Feed.Material), e.Feed.Size); size != "" && code == NEC {
 			says += " Jumper at least " + size + " copper."
 		}
 	case j.Bond == SystemJumper:

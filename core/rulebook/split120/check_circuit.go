@@ -101,7 +101,7 @@ func feet(m float64) float64 { return m / footM }
 
 func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	r := rulebook.CircuitReport{ID: k.ID, Name: k.Name, Options: []rulebook.Option{}, Boxes: []rulebook.BoxReport{}, Operator: rulebook.OperatorRule{}}
-	c := &circuit{system: s, k: k, rules: rulesOf(k.Use), row: cables[k.Route.CableType], size: sizeOf[k.Route.LineMM2]}
+	c := &circuit{system: s, k: k, rules: rulesOf(string(k.Use)), row: cables[k.Route.CableType], size: sizeOf[k.Route.LineMM2]}
 	if c.row == nil || !slices.Contains(c.row.sizes, c.size) || math.IsNaN(tabulated(c.size, materialOf(k), 75)) {
 		x := cableRule.Check(k.ID, "")
 		x.Lacks("a cable, and a size in which it is made of " + materialWord(materialOf(k)))
@@ -343,7 +343,7 @@ func (c *circuit) voltageDrop() {
 	seen := map[string]bool{c.k.ID: true}
 	for from := c.byID[c.k.From]; from != nil && !seen[from.ID]; from = c.byID[from.From] {
 		seen[from.ID] = true
-		f := &circuit{system: c.system, k: from, rules: rulesOf(from.Use), row: cables[from.Route.CableType], size: sizeOf[from.Route.LineMM2], material: materialOf(from)}
+		f := &circuit{system: c.system, k: from, rules: rulesOf(string(from.Use)), row: cables[from.Route.CableType], size: sizeOf[from.Route.LineMM2], material: materialOf(from)}
 		if f.row == nil || f.size == "" {
 			k.Lacks("the conductor of " + from.Name)
 			return

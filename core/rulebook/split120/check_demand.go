@@ -125,7 +125,7 @@ func (s *system) loadsOf(withCircuits bool) loadList {
 	if withCircuits {
 		for i := range s.job.Circuits {
 			k := &s.job.Circuits[i]
-			u := rulesOf(k.Use)
+			u := rulesOf(string(k.Use))
 			l.add(listed{category: u.demand, name: k.Name, va: demandVA(k), volts: voltsOf(k), n: 1, motor: k.Serves.Motor, interlocked: k.Serves.Interlocked, roomControl: k.Serves.RoomControl, isNew: true})
 		}
 	}
@@ -378,7 +378,7 @@ func (s *system) demand() {
 	other, ev, managed := 0.0, 0.0, 0.0
 	for i := range s.job.Circuits {
 		c := &s.job.Circuits[i]
-		switch rulesOf(c.Use).demand {
+		switch rulesOf(string(c.Use)).demand {
 		case "none", "small-appliance", "laundry":
 			continue
 		}

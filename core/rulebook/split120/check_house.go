@@ -51,7 +51,7 @@ func (s *system) legs() {
 		}
 		amps, _, _, _, _ := circuitLoad(k)
 		if k.Use == "distribution" && amps == 0 {
-			amps, _, _, _ = (&circuit{system: s, k: k, rules: rulesOf(k.Use)}).fedLoad()
+			amps, _, _, _ = (&circuit{system: s, k: k, rules: rulesOf(string(k.Use))}).fedLoad()
 		}
 		placed++
 		if hotsOf(k) == 2 {
@@ -210,7 +210,7 @@ func (s *system) requiredCircuits() {
 		n := 0.0
 		for i := range s.job.Circuits {
 			c := &s.job.Circuits[i]
-			if c.Use != x.use || c.Protection.RatingA < x.leastA {
+			if c.Use != install.Use(x.use) || c.Protection.RatingA < x.leastA {
 				continue
 			}
 			n++

@@ -207,7 +207,7 @@ func (c *circuit) followed() []rulebook.BoxReport {
 	in := stringIn{Breaker: p.RCDType != ""}
 	for i := range s.Boxes {
 		b := &s.Boxes[i]
-		d := stringDevice{ID: b.ID, Type: "plain", From: "panel", Side: b.Side}
+		d := stringDevice{ID: b.ID, Type: "plain", From: "panel", Side: string(b.Side)}
 		if b.Device == "gfci" {
 			d.Type, d.Reversed = "gfci", b.Feed == "load"
 		}

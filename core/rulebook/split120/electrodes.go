@@ -52,14 +52,14 @@ func (s *system) serviceArea(k *working.Check) (kcmil float64, material, with st
 			break
 		}
 		if kcmil += Cmil(e.Feed.Size) / 1000; material == "" {
-			material = e.Feed.Material
-		} else if material != e.Feed.Material {
+			material = string(e.Feed.Material)
+		} else if material != string(e.Feed.Material) {
 			material = "cu" // the stricter column
 		}
 		if with != "" {
 			with += " and "
 		}
-		with += e.Feed.Size + " " + e.Feed.Material
+		with += e.Feed.Size + " " + string(e.Feed.Material)
 	}
 	if kcmil > 0 || !rating.Known() {
 		return kcmil, material, with

@@ -28,7 +28,7 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 	if row == nil || row.cores != 0 || size == "" {
 		return out
 	}
-	x := &circuit{k: c, row: row, size: size, rules: rulesOf(c.Use)}
+	x := &circuit{k: c, row: row, size: size, rules: rulesOf(string(c.Use))}
 	f, err := x.conduit()
 	bore := f.size
 	if err != nil {

@@ -49,7 +49,7 @@ func everyJob() (out []*install.Job) {
 				for _, kind := range terms.BondKinds {
 					j.Supply.Bonds = append(j.Supply.Bonds, install.Bond{Service: kind, Kind: kind, MM2: known(AreaMM2("4")), CircuitA: []float64{15, 20, 60, 100, 200, 300, 400}[at%7], Around: truth(at%2 == 0)})
 				}
-				j.Outdoor.Electrodes.Rods[0].Mode = []string{"vertical", "flat", "slant"}[at%3]
+				j.Outdoor.Electrodes.Rods[0].Mode = []install.RodMode{"vertical", "flat", "slant"}[at%3]
 				j.Outdoor.Electrodes.Rods[0].AngleDeg = 20
 				j.Chain.Enclosures[1].Feed.Size = sizes[(at*2)%len(sizes)]
 				j.Rooms = []install.Room{{ID: "r1", Name: "Den", Kind: []string{"den", "garage"}[at%2], Walls: []install.WallLine{{LengthM: 5, Has: 2}, {LengthM: 2, Counter: true, Has: 2}}}}

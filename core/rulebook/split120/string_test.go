@@ -14,7 +14,7 @@ import (
 )
 
 func box(id, device, from, side string) install.Box {
-	b := install.Box{ID: id, Name: "Box " + id, Place: "kitchen_counter", Device: device, From: from, Side: side, RatingA: 20, Ground: truth(true), Shuttered: true, HeightMM: 1000, VolumeML: 22 * in3ML}
+	b := install.Box{ID: id, Name: "Box " + id, Place: "kitchen_counter", Device: install.BoxDevice(device), From: from, Side: install.Side(side), RatingA: 20, Ground: truth(true), Shuttered: true, HeightMM: 1000, VolumeML: 22 * in3ML}
 	if device == "gfci" {
 		b.Feed = "line"
 	}

@@ -193,7 +193,7 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 		if len(k.Serves.Boxes) == 0 && k.Protection.RCDType != "" {
 			addLive(rulebook.Test{ID: "trip", Circuit: k.ID, Title: "Ground-fault device's own button", YesNo: true, Where: "With its load connected: it opens and can be reset.", Judge: rulebook.YesNo})
 		}
-		if hotsOf(k) == 1 && rulesOf(k.Use).isString {
+		if hotsOf(k) == 1 && rulesOf(string(k.Use)).isString {
 			limit := ruleOf(job, nil, "NG-VOLTS")
 			addLive(rulebook.Test{ID: "ng-volts", Circuit: k.ID, Title: "Neutral to ground under load", Unit: "V", Where: "At the farthest outlet with about 10 A drawn.", Judge: func(r install.Record) (working.Verdict, string) {
 				if working.AtMost(*r.Value, limit) {

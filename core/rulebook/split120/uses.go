@@ -122,7 +122,7 @@ func readUses() {
 		number := func(col string) float64 { return t.Num(r, col) }
 		u := &useRow{template: t.Str(r, "template"), id: t.Str(r, "use"), name: t.Str(r, "name"), neutral: number("neutral") == 1, continuous: number("continuous") == 1, demand: t.Str(r, "demand"), place: t.Str(r, "place"), isString: number("string") == 1, wiring: wiring(number("wired")), mca: number("mca") == 1}
 		segment := install.Segment{Place: "from the panel", LengthM: 6, Basis: install.Assumed, Method: t.Str(r, "method"), AmbientC: 30, Grouped: 1}
-		u.start = install.Circuit{Name: u.name, Use: u.id,
+		u.start = install.Circuit{Name: u.name, Use: install.Use(u.id),
 			Serves:     install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Place: u.place, Backfeed: u.id == "infeed", Motor: number("motor") == 1, Spurs: []install.Spur{}, Boxes: []install.Box{}},
 			Point:      install.Point{CurrentA: number("current_a"), HeightMM: 45 * inchMM},
 			Route:      install.Route{CableType: t.Str(r, "cable"), LineMM2: areaOf[t.Str(r, "size")], SlackM: 2 * footM, BoardTailM: 4 * footM, PointTailM: footM, Aluminium: t.Str(r, "cable") == "ser", Segments: []install.Segment{segment}},
@@ -249,7 +249,7 @@ func voltsOf(k *install.Circuit) float64 {
 // neutral: every circuit of one pole does.
 func hotsOf(k *install.Circuit) int { return min(max(k.Protection.Poles, 1), 2) }
 
-func neutralOf(k *install.Circuit) bool { return hotsOf(k) == 1 || rulesOf(k.Use).neutral }
+func neutralOf(k *install.Circuit) bool { return hotsOf(k) == 1 || rulesOf(string(k.Use)).neutral }
 
 // coresOf is how many hots and neutrals run to a circuit.
 func coresOf(k *install.Circuit) int {
@@ -282,7 +282,7 @@ func ratingsList() []float64 {
 // circuitLoad is the current in amperes that a circuit is designed for, with the rule
 // and its numbers; of it so much is continuous. assumed names what nobody stated.
 func circuitLoad(k *install.Circuit) (amps, continuous float64, rule, with, assumed string) {
-	u, volts := rulesOf(k.Use), voltsOf(k)
+	u, volts := rulesOf(string(k.Use)), voltsOf(k)
 	switch {
 	case u.isString:
 		amps = 0.8 * k.Protection.RatingA

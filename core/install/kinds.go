@@ -1,0 +1,93 @@
+package install
+
+// The ids of this file are types so that the compiler tells them apart. A practice declares
+// its own constants of them; those that every practice knows stand here.
+
+// Use is what a circuit is for, as a practice names it. What is decided by it stands in the
+// practice's table of uses.
+type Use string
+
+// Earthing is how the supply is earthed.
+type Earthing string
+
+// The earthing arrangements (IEC 60364-1 312.2). A practice that knows only one of its own
+// names that.
+const (
+	TNS  Earthing = "TN-S"
+	TNCS Earthing = "TN-C-S"
+	TT   Earthing = "TT"
+	IT   Earthing = "IT"
+)
+
+// CPC is what serves as the protective conductor of a circuit beside the core in its cable.
+type CPC string
+
+// The protective conductors; empty: the core in the cable.
+const (
+	SeparateCPC CPC = "separate" // run or drawn beside it
+	ArmourCPC   CPC = "armour"   // the armour, or metal conduit
+)
+
+// BoxDevice is what sits in a box of a string.
+type BoxDevice string
+
+// What sits in a box.
+const (
+	NoDevice    BoxDevice = "none" // joined only
+	PlainOutlet BoxDevice = "plain"
+	GroundFault BoxDevice = "gfci"
+	TwoSlot     BoxDevice = "two-slot"
+)
+
+// Side is a pair of terminals of a ground-fault device.
+type Side string
+
+// The two pairs; empty while the marking was not read.
+const (
+	LineSide Side = "line"
+	LoadSide Side = "load"
+)
+
+// BrokenPEN is what protects a point against a broken combined conductor, as a practice
+// names it.
+type BrokenPEN string
+
+// Metal is what a conductor is made of.
+type Metal string
+
+// The metals.
+const (
+	Copper    Metal = "cu"
+	Aluminium Metal = "al"
+)
+
+// SPDPlace is where a surge device stands.
+type SPDPlace string
+
+// Where a surge device stands.
+const (
+	AtOrigin SPDPlace = "origin"
+	AtBoard  SPDPlace = "board"
+	AtLoad   SPDPlace = "load"
+)
+
+// RodMode is how a rod stands in the ground.
+type RodMode string
+
+// How a rod stands.
+const (
+	Vertical RodMode = "vertical"
+	Slanted  RodMode = "slant"
+	Flat     RodMode = "flat"
+)
+
+// SealState is how an enclosure's seal was found.
+type SealState string
+
+// The states of a seal; empty when not looked at.
+const (
+	SealWhole   SealState = "yes"
+	SealNone    SealState = "no"
+	SealMissing SealState = "missing"
+	SealBroken  SealState = "broken"
+)
