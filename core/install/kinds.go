@@ -91,3 +91,11 @@ const (
 	SealMissing SealState = "missing"
 	SealBroken  SealState = "broken"
 )
+
+// What stands on record of the network operator.
+const (
+	OperatorNotified = "notified"
+	OperatorApplied  = "applied"
+	OperatorAgreed   = "agreed"
+	OperatorRefused  = "refused"
+)

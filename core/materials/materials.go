@@ -255,7 +255,7 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 	for i := range c.Route.Segments {
 		line.Assumed = line.Assumed || c.Route.Segments[i].Basis != install.Measured
 	}
-	if c.Route.CPC == "separate" {
+	if c.Route.CPC == install.SeparateCPC {
 		cpc := t.add(c, "cpc:"+unit.Format(c.Route.CPCMM2), "Single core "+terms.Size(c.Route.CPCMM2)+" for "+rulebook.Say(p.Words(), "the protective conductor"), in.Of(length), order, in.Unit(), "beside the cable, as "+rulebook.Say(p.Words(), "the protective conductor"))
 		cpc.ByLength, cpc.cuts = true, line.cuts
 	}

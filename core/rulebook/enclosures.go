@@ -47,7 +47,7 @@ func (e Enclosures) Node(x *install.Enclosure) ChainNode {
 	case x.Owner == install.OwnerCustomer && (who == "the operator only" || who == "the meter operator only"):
 		who = "the electrician"
 	}
-	if x.Sealed == "yes" && x.Owner != install.OwnerCustomer && !strings.HasPrefix(says, "Sealed") {
+	if x.Sealed == install.SealWhole && x.Owner != install.OwnerCustomer && !strings.HasPrefix(says, "Sealed") {
 		says = "Sealed. " + says
 	}
 	return ChainNode{ID: x.ID, MayOpen: who, OpenSays: says, Verdict: working.Pass, Steps: []working.Step{}}

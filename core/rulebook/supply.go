@@ -289,7 +289,7 @@ func (r *ChainReport) Judge(e *install.Enclosure, n *ChainNode, read *bool, sour
 
 // Condition remarks on seals and owners.
 func (r *ChainReport) Condition(e *install.Enclosure, n *ChainNode) {
-	if e.Sealed != "missing" && e.Sealed != "broken" {
+	if e.Sealed != install.SealMissing && e.Sealed != install.SealBroken {
 		return
 	}
 	c := SealRule.Check("", e.ID)

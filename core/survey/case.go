@@ -397,7 +397,7 @@ func Suggest(job *install.Job, p *rulebook.Survey) []Suggestion {
 		}
 	}
 	for _, e := range job.Chain.Enclosures {
-		if e.Sealed == "broken" || strings.Contains(strings.ToLower(e.Condition), "burn") || strings.Contains(strings.ToLower(e.Condition), "crack") {
+		if e.Sealed == install.SealBroken || strings.Contains(strings.ToLower(e.Condition), "burn") || strings.Contains(strings.ToLower(e.Condition), "crack") {
 			put("intake-damage", e.Name, "", "its condition or seal is noted so on the supply chain")
 		}
 	}

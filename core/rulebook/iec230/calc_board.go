@@ -45,8 +45,8 @@ func rdf(in rdfIn) (map[string]any, []working.Step, error) {
 	}
 	counted := len(in.Circuits)
 	switch basis := rulebook.Or(in.Basis, "all_outgoing"); basis {
-	case "all_outgoing":
-	case "continuous_only":
+	case allOutgoing:
+	case continuousOnly:
 		counted = 0
 		for _, c := range in.Circuits {
 			if c.Continuous {

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/working"
 )
@@ -109,23 +110,23 @@ func Diversified(category string, amps []float64, socketInUnit bool) (demand flo
 	}
 	over := func(base float64) float64 { return max(0, total-base) }
 	switch diversity.Str(r, "rule") {
-	case "pct_total":
+	case pctTotal:
 		return total * p1 / 100, text(p1, " % of the total"), text(p1, " % × ", total), nil
-	case "first_plus_pct":
+	case firstPlusPct:
 		return min(total, p1) + over(p1)*p2/100, text(p1, " A + ", p2, " % of the rest"), text(min(total, p1), " + ", p2, " % × ", over(p1)), nil
-	case "cooker":
+	case categoryCooker:
 		demand, with = min(total, p1)+over(p1)*p2/100, text(min(total, p1), " + ", p2, " % × ", over(p1))
 		if socketInUnit {
 			demand, with = demand+p3, text(with, " + ", p3)
 		}
 		return demand, text(p1, " A + ", p2, " % of the rest, + ", p3, " A with a socket"), with, nil
-	case "largest_plus_pct":
+	case largestPlusPct:
 		largest := 0.0
 		if len(sorted) > 0 {
 			largest = sorted[0]
 		}
 		return largest*p1/100 + (total-largest)*p2/100, text("largest + ", p2, " % of the others"), text(largest, " + ", p2, " % × ", total-largest), nil
-	case "largest_n_plus_pct":
+	case largestNPlusPct:
 		for k, a := range sorted {
 			if float64(k) < p1 {
 				demand += a * p2 / 100
@@ -190,7 +191,7 @@ func maxDemand(in maxDemandIn) (map[string]any, []working.Step, error) {
 		if err != nil {
 			return nil, nil, err
 		}
-		if d.category == "ev" && in.Managed != nil {
+		if d.category == categoryEV && in.Managed != nil {
 			a = ManagedCharge(a, *in.Managed, total)
 			out["ev_available_a"] = w.Add("charging available", "min(point, limit − rest), 0 under 6 A", fmt.Sprintf("limit %s − rest %s", f(*in.Managed), f(total)), a, "A", evRules.Source.Ref)
 		} else {
@@ -231,10 +232,10 @@ func ResidualFaults(rcdType string, idn float64, dcDetection bool) []string {
 	if idn > evRules.Fixed("rcd_idn") || idn <= 0 {
 		out = append(out, "rcd_idn")
 	}
-	if rcdType != "A" && rcdType != "F" && rcdType != "B" {
+	if rcdType != typeA && rcdType != typeF && rcdType != typeB {
 		out = append(out, "rcd_type")
 	}
-	if (rcdType == "A" || rcdType == "F") && !dcDetection {
+	if (rcdType == typeA || rcdType == typeF) && !dcDetection {
 		out = append(out, "dc_detection")
 	}
 	return out
@@ -249,7 +250,7 @@ func evPen(in evPenIn) (map[string]any, []working.Step, error) {
 	if !slices.Contains([]string{"TN-C-S", "TN-S", "TT"}, in.System) {
 		return nil, nil, fmt.Errorf("system: %q is not accepted; give TN-C-S, TN-S or TT", in.System)
 	}
-	if in.Location != "indoor" && in.Location != "outdoor" {
+	if in.Location != placeIndoor && in.Location != placeOutdoor {
 		return nil, nil, fmt.Errorf("location: %q is not accepted; give indoor or outdoor", in.Location)
 	}
 	reasons := ResidualFaults(in.RCDType, in.Idn, in.DC)
@@ -258,12 +259,12 @@ func evPen(in evPenIn) (map[string]any, []working.Step, error) {
 		reasons = append(reasons, "shared_circuit")
 	}
 	option := rulebook.Or(in.Option, "")
-	if in.System == "TN-C-S" && (in.Location == "outdoor" || in.Serves) {
+	if install.Earthing(in.System) == install.TNCS && (in.Location == placeOutdoor || in.Serves) {
 		low, high, longest := evRules.Fixed("voltage_window_low"), evRules.Fixed("voltage_window_high"), evRules.Fixed("open_time_max")
-		switch option {
+		switch install.BrokenPEN(option) {
 		case "":
 			reasons = append(reasons, "pen_protection")
-		case "voltage_monitor":
+		case penMonitor:
 			add := func(code string) {
 				if !slices.Contains(reasons, code) {
 					reasons = append(reasons, code)
@@ -282,11 +283,11 @@ func evPen(in evPenIn) (map[string]any, []working.Step, error) {
 			if !rulebook.Or(in.Opens, false) {
 				add("pen_monitor_poles")
 			}
-		case "touch_voltage_device":
+		case penTouch:
 			if !rulebook.Or(in.Opens, false) {
 				reasons = append(reasons, "pen_monitor_poles")
 			}
-		case "tt_rod":
+		case penRod:
 			if in.Ra == nil {
 				return nil, nil, fmt.Errorf("ra_ohm is missing: a separate electrode is judged by its resistance in ohm")
 			}
@@ -300,7 +301,7 @@ func evPen(in evPenIn) (map[string]any, []working.Step, error) {
 			if in.Separation != nil && *in.Separation < evRules.Fixed("simultaneous_contact_m") {
 				reasons = append(reasons, "simultaneous_contact")
 			}
-		case "met_electrode":
+		case penElectrode:
 			if in.Ra == nil || in.DemandA == nil {
 				return nil, nil, fmt.Errorf("ra_ohm and demand_a are missing: an electrode at the main earthing terminal is judged by its resistance in ohm at the demand in A")
 			}
@@ -317,7 +318,7 @@ func evPen(in evPenIn) (map[string]any, []working.Step, error) {
 	}
 	acceptable := true
 	for _, code := range reasons {
-		acceptable = acceptable && (code == "ra_unstable" || code == "pen_monitor_false_trip")
+		acceptable = acceptable && (code == codeUnstable || code == codeFalseTrip)
 	}
 	kw := w.Add("power", "U0 × I × phases / 1000", fmt.Sprintf("%s × %s × %d / 1000", f(NominalV), f(in.CurrentA), phases), NominalV*in.CurrentA*float64(phases)/1000, "kW", "")
 	return map[string]any{"power_kw": kw, "reasons": rulebook.Texts(reasons), "acceptable": acceptable}, w.Steps, nil

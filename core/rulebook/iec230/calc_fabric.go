@@ -198,7 +198,7 @@ func safeZone(in safeZoneIn) (map[string]any, []working.Step, error) {
 			zone = "corner"
 		default:
 			for _, a := range in.Accessories {
-				if a.Face == "other" && (!working.AtMost(in.Thick, thin) || !rulebook.Or(a.Evident, true)) {
+				if a.Face == otherFace && (!working.AtMost(in.Thick, thin) || !rulebook.Or(a.Evident, true)) {
 					continue
 				}
 				if both(0, a.X-a.W/2, a.X+a.W/2) {
@@ -206,16 +206,16 @@ func safeZone(in safeZoneIn) (map[string]any, []working.Step, error) {
 				} else if both(1, a.Y-a.H/2, a.Y+a.H/2) {
 					zone = "accessory_horizontal"
 				}
-				if zone != "none" {
+				if zone != noZone {
 					break
 				}
 			}
 		}
-		rcd := zone != "depth" && zone != "protected" || in.Metal && !guarded
-		ok := zone != "none" && (!rcd || in.RCD)
+		rcd := zone != deepZone && zone != guardedZone || in.Metal && !guarded
+		ok := zone != noZone && (!rcd || in.RCD)
 		// The other face of the wall is bored into as well: how deep the cable lies from there.
 		other := in.Thick - s.Depth
-		otherOK := working.AtMost(deep, other) || guarded || !working.AtMost(in.Thick, thin) || zone != "none" && zone != "depth" && in.RCD
+		otherOK := working.AtMost(deep, other) || guarded || !working.AtMost(in.Thick, thin) || zone != noZone && zone != deepZone && in.RCD
 		all = all && ok
 		w.Add(zone, text("both ends in one zone, or ", deep, " mm deep, or protected"), fmt.Sprintf("%s, %s to %s, %s", f(s.A[0]), f(s.A[1]), f(s.B[0]), f(s.B[1])), s.Depth, "mm", zones.Source.Ref)
 		rows = append(rows, map[string]any{"ok": ok, "zone": zone, "rcd_needed": rcd})

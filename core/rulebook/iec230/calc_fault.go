@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"arvelt/core/install"
 	"arvelt/core/physics"
 	"arvelt/core/rulebook"
 	"arvelt/core/working"
@@ -220,8 +221,8 @@ func rod(in rodIn) (map[string]any, []working.Step, error) {
 	}
 	formula, single := "ρ/(2πL) × (ln(8L/d) − 1)", physics.Rod(in.Rho, in.LengthM, in.DiameterMM/1000)
 	switch in.School {
-	case "bs7430":
-	case "is3043":
+	case schoolBS7430:
+	case schoolIS3043:
 		formula, single = "ρ/(2πL) × ln(4L/d)", physics.RodIS(in.Rho, in.LengthM, in.DiameterMM/1000)
 	default:
 		return nil, nil, fmt.Errorf("school: %q is not accepted; give bs7430 or is3043", in.School)
@@ -276,7 +277,7 @@ type bondingIn struct {
 // within 6 and 25, next standard size (544.1.1). size is the neutral's copper
 // equivalent or the earthing conductor.
 func MainBonding(system string, size float64) float64 {
-	if system == "TN-C-S" {
+	if install.Earthing(system) == install.TNCS {
 		for r := range bondingPME.Text {
 			if to := bondingPME.Num(r, "supply_neutral_cu_equiv_to_mm2"); math.IsNaN(to) || working.AtMost(size, to) {
 				return bondingPME.Num(r, "bonding_cu_mm2")
@@ -294,13 +295,13 @@ func bonding(in bondingIn) (map[string]any, []working.Step, error) {
 	}
 	out := map[string]any{}
 	var size float64
-	switch in.System {
-	case "TN-C-S":
+	switch install.Earthing(in.System) {
+	case install.TNCS:
 		if in.Neutral == nil {
 			return nil, nil, fmt.Errorf("neutral_mm2 is missing: on TN-C-S the bonding follows the operator's neutral")
 		}
 		size = *in.Neutral
-		if m := rulebook.Or(in.Material, "cu"); m != "cu" {
+		if m := rulebook.Or(in.Material, "cu"); install.Metal(m) != install.Copper {
 			r, e1 := ResistancePerM(m, size)
 			cu, e2 := ResistancePerM("cu", size)
 			if err := rulebook.At("neutral_mm2", rulebook.FirstError(e1, e2)); err != nil {
@@ -309,7 +310,7 @@ func bonding(in bondingIn) (map[string]any, []working.Step, error) {
 			size = w.Add("copper equivalent", "S × r_cu / r", fmt.Sprintf("%s × %s / %s", f(size), f(cu), f(r)), size*cu/r, "mm²", conductors.Source.Ref)
 		}
 		out["neutral_cu_equiv_mm2"] = size
-	case "TN-S", "TT":
+	case install.TNS, install.TT:
 		if in.Earthing == nil {
 			return nil, nil, fmt.Errorf("earthing_conductor_mm2 is missing: on %s the bonding follows the earthing conductor", in.System)
 		}
@@ -420,17 +421,17 @@ func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
 	if !slices.Contains([]string{"AC", "A", "F", "B"}, in.Type) {
 		return nil, nil, fmt.Errorf("type: %q is not accepted; give AC, A, F or B", in.Type)
 	}
-	if in.Delay != "none" && in.Delay != "S" {
+	if in.Delay != undelayed && in.Delay != delayedS {
 		return nil, nil, fmt.Errorf("delay: %q is not accepted; give none or S", in.Delay)
 	}
-	if in.School != "three_test" && in.School != "bs7671_a2" {
+	if in.School != threeTests && in.School != editionTests {
 		return nil, nil, fmt.Errorf("school: %q is not accepted; give bs7671_a2 or three_test", in.School)
 	}
 	if err := rulebook.Positive("idn_ma", in.Idn, "mA"); err != nil {
 		return nil, nil, err
 	}
 	device := "general"
-	if in.Delay == "S" {
+	if in.Delay == delayedS {
 		device = "s_type"
 	}
 	failures := []string{}
@@ -443,7 +444,7 @@ func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
 			return
 		}
 		low, high, _ := RCDLimits(device, multiple)
-		if rulebook.Or(in.Standard, "") == "bs4293" && multiple == 1 {
+		if rulebook.Or(in.Standard, "") == standardBS4293 && multiple == 1 {
 			low, high, _ = RCDLimits("bs4293_general", 1)
 		}
 		switch {
@@ -451,7 +452,7 @@ func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
 			say(name + "_no_trip")
 		case !working.AtMost(n.v, high):
 			say(name + "_slow")
-		case in.Delay == "S" && !working.AtMost(low, n.v):
+		case in.Delay == delayedS && !working.AtMost(low, n.v):
 			say(name + "_too_fast_for_S")
 		}
 		w.Add(name, fmt.Sprintf("%s to %s ms", f(low), f(high)), "", n.v, "ms", rcdTrip.Source.Ref)
@@ -461,7 +462,7 @@ func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
 	}
 	judge("x1_0", 1, in.Readings.X1a)
 	judge("x1_180", 1, in.Readings.X1b)
-	if in.School == "three_test" {
+	if in.School == threeTests {
 		if in.Readings.X5a == nil && in.Idn <= rcdRules.Fixed("additional_protection_idn_max") {
 			say("x5_0_missing")
 		}
@@ -474,9 +475,9 @@ func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
 			return nil, nil, fmt.Errorf("load_type: %q is not known", *in.LoadType)
 		}
 		switch rcdByLoad.Str(r, in.Type) {
-		case "not_ok":
+		case residualBarred:
 			say("wrong_type")
-		case "condition":
+		case residualConditional:
 			say("type_conditional")
 		}
 	}
@@ -485,7 +486,7 @@ func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
 	}
 	passes := true
 	for _, code := range failures {
-		passes = passes && code == "type_conditional"
+		passes = passes && code == codeConditional
 	}
 	return map[string]any{"failures": rulebook.Texts(failures), "passes": passes}, w.Steps, nil
 }

@@ -50,7 +50,7 @@ func ringDesign(in ringIn) (map[string]any, []working.Step, error) {
 	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3, e4, rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("vd_limit_pc", in.LimitPc, "%"), rulebook.Positive("ca", ca, "1"), rulebook.ZeroOrMore("ze_ohm", in.Ze, "Ω"), rulebook.ZeroOrMore("floor_area_m2", in.AreaM2, "m²")); err != nil {
 		return nil, nil, err
 	}
-	t := capacityTables["ccc_flat_te_70"]
+	t := capacityTables[flatTable]
 	if !slices.Contains(flatColumns(t), in.Column) {
 		return nil, nil, fmt.Errorf("column: %q is not in the table of flat cable; give one of %v", in.Column, flatColumns(t))
 	}

@@ -29,7 +29,7 @@ func (s *system) boardHeat() {
 		if !s.onBoard(k) {
 			counted++
 		}
-		if rulesOf(string(k.Use)).continuous {
+		if rulesOf(install.Use(string(k.Use))).continuous {
 			loaded++
 		}
 	}
@@ -47,7 +47,7 @@ func (s *system) boardHeat() {
 	over := []string{}
 	for i := range s.job.Circuits {
 		c := &s.job.Circuits[i]
-		if c.From != "" || c.Protection.OwnEnclosure || !rulesOf(string(c.Use)).continuous {
+		if c.From != "" || c.Protection.OwnEnclosure || !rulesOf(install.Use(string(c.Use))).continuous {
 			continue
 		}
 		a, _, _, _ := s.designA(c)
@@ -57,7 +57,7 @@ func (s *system) boardHeat() {
 		}
 	}
 	hot := func(c *install.Circuit) bool {
-		if c == nil || !rulesOf(string(c.Use)).continuous {
+		if c == nil || !rulesOf(install.Use(string(c.Use))).continuous {
 			return false
 		}
 		a, _, _, _ := s.designA(c)

@@ -45,11 +45,11 @@ func (c *circuit) routeAssumptions(k *working.Check) {
 // separateEarth reports whether the circuit's protective conductor goes to an
 // electrode: its own, or the installation's on TT.
 func (c *circuit) separateEarth() bool {
-	return c.job.Supply.Earthing == "TT" || c.feed.electrode != nil || c.penApplies() && c.k.PEN.Option == "tt_rod"
+	return c.job.Supply.Earthing == install.TT || c.feed.electrode != nil || c.penApplies() && c.k.PEN.Option == penRod
 }
 
 func (c *circuit) penApplies() bool {
-	return c.k.Use == "ev" && c.job.Supply.Earthing == "TN-C-S" && outdoors(c.k)
+	return c.k.Use == useEV && c.job.Supply.Earthing == install.TNCS && outdoors(c.k)
 }
 
 // outdoors reports whether a charge point, or the vehicle at it, stands outdoors.
@@ -65,7 +65,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 		r.Checks, r.Verdict = []working.Check{*c}, working.Unknown
 		return r
 	}
-	c := &circuit{system: s, k: k, rules: rulesOf(string(k.Use)), kind: cableKinds[k.Route.CableType], cable: cable, length: k.Route.LengthM(), feed: s.feedOf(k.From), out: &r}
+	c := &circuit{system: s, k: k, rules: rulesOf(install.Use(string(k.Use))), kind: cableKinds[k.Route.CableType], cable: cable, length: k.Route.LengthM(), feed: s.feedOf(k.From), out: &r}
 	c.drop, c.tempC = dropTable(k)
 	c.table = capacityTables[c.drop]
 	for i := range circuitRules {
@@ -107,7 +107,7 @@ func (c *circuit) summary() {
 
 // deviceName is a device in short: B32, or the fuse with its rating.
 func deviceName(p *install.Protection) string {
-	if p.Family == "mcb_rcbo" {
+	if p.Family == breaker {
 		return text(p.Curve, p.RatingA)
 	}
 	return text(familyNames[p.Family], " ", p.RatingA, " A")
@@ -122,13 +122,13 @@ func (c *circuit) designCurrent() {
 		k.Assumes(assumed)
 	}
 	source := circuitUses.Source.Ref
-	if c.k.Use == "ev" {
+	if c.k.Use == useEV {
 		source = evRules.Source.Ref
 	}
 	c.designs = k.Step("Ib", rule, with, amps, "A", source)
 	in := k.Step("In", "device rating", deviceName(&c.k.Protection), c.k.Protection.RatingA, "A", "")
 	if c.designs == 0 {
-		if c.k.Use == "surge" {
+		if c.k.Use == useSurge {
 			k.Decide(true)
 			k.Says = "It carries no load: the device is chosen by the surge device's maker."
 			return
@@ -167,7 +167,7 @@ func (c *circuit) capacity() {
 				return
 			}
 		}
-		ground := s.Method == "D"
+		ground := s.Method == install.Buried
 		soil, unsure := "in_ducts", false
 		if s.SoilKmW > 0 {
 			soil, unsure = soilColumn(s)
@@ -231,7 +231,7 @@ func soilColumn(s *install.Segment) (column string, unsure bool) {
 // standardRing reports whether a circuit is a ring on the device that its own rule is
 // made for.
 func standardRing(k *install.Circuit) bool {
-	return k.Use == "ring" && RingDevice(k.Protection.RatingA)
+	return k.Use == useRing && RingDevice(k.Protection.RatingA)
 }
 
 // RingDevice reports whether a device in amperes is one of a ring final circuit
@@ -249,14 +249,14 @@ func (c *circuit) ring() {
 	in := k.Step("In", "30 or 32 A", deviceName(&c.k.Protection), c.k.Protection.RatingA, "A", "433.1.204")
 	k.Min(c.cable.LineMM2, ringLeastMM2)
 	k.Says = c.text(c.cable.LineMM2, " mm² on ", in, " A.")
-	if c.cable.metal != "cu" {
+	if c.cable.metal != install.Copper {
 		k.Decide(false)
 		k.Says = "A ring is of copper."
 	}
 	if !RingDevice(in) {
 		k.Decide(false)
 		k.Says = c.text("A device of ", in, " A: a ring has 30 or 32 A; on any other its cable has to carry the whole of the device's rating as a radial does.")
-	} else if k.Verdict == working.Fail && c.cable.metal == "cu" {
+	} else if k.Verdict == working.Fail && c.cable.metal == install.Copper {
 		k.Says += c.text(" A ring has at least ", ringLeastMM2, " mm².")
 	}
 }
@@ -288,20 +288,20 @@ func (c *circuit) cores() string {
 	}
 	line, second, third := c.kind.cores[0], c.kind.cores[1], c.kind.cores[2]
 	if !c.kind.armoured {
-		if third == "bare" {
+		if third == coreBare {
 			third = "bare, sleeved green-yellow"
 		}
 		return "line " + line + " · neutral " + second + " · protective " + third
 	}
 	neutral, earth := second, third
-	if c.job.Schools.SwaCores == "B" {
+	if c.job.Schools.SwaCores == schoolB {
 		neutral, earth = third, second
 	}
 	says := "line " + line + " · neutral " + neutral + ", sleeved blue at both ends · "
 	switch c.k.Route.CPC {
-	case "armour":
+	case install.ArmourCPC:
 		return says + "protective by the armour; " + earth + " sleeved green-yellow and in parallel with it, or left unused and sealed"
-	case "separate":
+	case install.SeparateCPC:
 		return says + "protective by the conductor beside it; " + earth + " sleeved green-yellow and in parallel with it, or left unused and sealed"
 	}
 	return says + "protective " + earth + ", sleeved green-yellow at both ends"
@@ -356,7 +356,7 @@ func (c *circuit) voltageDrop() {
 	ib := c.designs
 	var own float64
 	switch {
-	case c.k.Use == "ring":
+	case c.k.Use == useRing:
 		own = k.Step("circuit", "mV/A/m / 4 × 26 A × L / 1000", c.text(mv, " / 4 × ", ringDropA, " × ", c.length, " / 1000"), RingDropV(mv, c.length), "V", source.Ref)
 		if spur := c.k.Serves.LongestSpurM(); spur > 0 {
 			own += k.Step("longest spur", "mV/A/m × 13 A × L / 1000", c.text(mv, " × ", plugA, " × ", spur, " / 1000"), physics.Drop(mv, x, 1, plugA, spur), "V", source.Ref)
@@ -373,7 +373,7 @@ func (c *circuit) voltageDrop() {
 	}
 	if s := &c.job.Supply; s.TailsM.Known() && s.TailsMM2.Known() {
 		if tail, tx, err := MillivoltsPerAmpereMetre("ccc_single_core_70", s.TailsMM2.V(), 1, "C"); err == nil {
-			volts += k.Step("tails", "mV/A/m × Ib × L / 1000", c.text(tail, " × ", ib, " × ", s.TailsM.V(), " / 1000"), physics.Drop(tail, tx, 1, ib, s.TailsM.V()), "V", dropTables["ccc_single_core_70"].Source.Ref)
+			volts += k.Step("tails", "mV/A/m × Ib × L / 1000", c.text(tail, " × ", ib, " × ", s.TailsM.V(), " / 1000"), physics.Drop(tail, tx, 1, ib, s.TailsM.V()), "V", dropTables[singleTable].Source.Ref)
 		}
 	}
 	limit := c.rule(k, c.rules.drop)
@@ -385,7 +385,7 @@ func (c *circuit) voltageDrop() {
 		k.Step("longest", "length at the limit, the rest as it is", "", longest, "m", "")
 	}
 	k.Says = c.text(volts, " V is ", pc, " %, limit ", limit, " %.")
-	if c.k.Use == "distribution" {
+	if c.k.Use == useDistribution {
 		k.Says += " The final circuits after it have what is left."
 	}
 	c.longestByDrop = longest
@@ -409,14 +409,14 @@ func (c *circuit) loop() {
 	formula, with := "(r1 + r2) × L / 1000", c.text("(", c.cable.R1, " + ", c.cable.R2, ") × ", c.length, " / 1000")
 	run := physics.LoopResistance(c.cable.R1, c.cable.R2, c.length, 1)
 	cold := run
-	if c.k.Use == "ring" {
+	if c.k.Use == useRing {
 		cold, formula, with = RingFar(run, 0), formula+" / 4", with+" / 4"
 		if spur := c.k.Serves.LongestSpurM(); spur > 0 {
 			cold, formula, with = cold+physics.LoopResistance(c.cable.R1, c.cable.R2, spur, 1), formula+" + the longest spur", c.text(with, " + ", spur, " m")
 		}
 	}
 	perM := run / max(c.length, 1e-9) * m
-	if c.k.Use == "ring" {
+	if c.k.Use == useRing {
 		perM /= 4
 	}
 	sum.R1R2Cold, sum.MaxLoopM = cold, math.Inf(1)
@@ -432,7 +432,7 @@ func (c *circuit) loop() {
 		c.routeAssumptions(k)
 		k.From(ttLimits.Source)
 		r := use(k, name, ra)
-		if c.k.Use == "surge" {
+		if c.k.Use == useSurge {
 			k.Decide(true)
 			k.Says = "It carries no load and stands by the scheme of the surge device, which a residual-current device would upset."
 			return
@@ -457,7 +457,7 @@ func (c *circuit) loop() {
 	}
 	c.routeAssumptions(k)
 	ze := use(k, "external loop impedance Ze", c.job.Supply.ZeOhm)
-	if c.job.Supply.Earthing == systemIT {
+	if c.job.Supply.Earthing == install.IT {
 		k.Lacks("the design of an IT system by who is competent for it (411.6)")
 		return
 	}
@@ -487,7 +487,7 @@ func (c *circuit) loop() {
 	if c.residualOpens(k, sum, limit) {
 		return
 	}
-	if c.k.Protection.Family != "mcb_rcbo" {
+	if c.k.Protection.Family != breaker {
 		k.Says = c.text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the fuse's table.")
 	} else if cmin == CminDefault {
 		// The printed tables round to two places: it is said where that decides.
@@ -502,7 +502,7 @@ func (c *circuit) loop() {
 // name.
 func (c *circuit) ownElectrode() (ra install.Fact, name string) {
 	switch {
-	case c.penApplies() && c.k.PEN.Option == "tt_rod":
+	case c.penApplies() && c.k.PEN.Option == penRod:
 		return c.k.PEN.RaOhm, "electrode resistance of the point"
 	case c.feed.electrode != nil:
 		return *c.feed.electrode, "electrode resistance of the other building"
@@ -559,7 +559,7 @@ func (c *circuit) disconnectionS() float64 {
 		up = 63
 	}
 	r := disconnection.Where("system", system, "u0_band", "120<U0<=230")
-	if c.k.Use != "distribution" && c.k.Protection.RatingA <= up {
+	if c.k.Use != useDistribution && c.k.Protection.RatingA <= up {
 		return disconnection.Num(r, "final_s")
 	}
 	return disconnection.Num(r, "distribution_s")
@@ -567,7 +567,7 @@ func (c *circuit) disconnectionS() float64 {
 
 func (c *circuit) buried() bool {
 	for i := range c.k.Route.Segments {
-		if c.k.Route.Segments[i].Method == "D" {
+		if c.k.Route.Segments[i].Method == install.Buried {
 			return true
 		}
 	}
@@ -583,7 +583,7 @@ func (c *circuit) cover() {
 	least, place := math.Inf(1), ""
 	for i := range c.k.Route.Segments {
 		s := &c.k.Route.Segments[i]
-		if s.Method != "D" {
+		if s.Method != install.Buried {
 			continue
 		}
 		if s.DepthMM == 0 {

@@ -41,7 +41,7 @@ func (c *circuit) pen() {
 		k.Lacks("the earthing arrangement")
 		return
 	}
-	if c.job.Supply.Earthing == "TN-S" && outdoors(c.k) && c.job.Supply.EarthingBy != install.Enquiry {
+	if c.job.Supply.Earthing == install.TNS && outdoors(c.k) && c.job.Supply.EarthingBy != install.Enquiry {
 		// Only the operator knows whether its network combines the conductors somewhere.
 		k.From(working.Source{Ref: "722.411.4.1, read for networks that were changed", Confidence: "low"})
 		k.Lacks("the operator's word that no combined conductor feeds this supply: a separate one seen here may be combined upstream")
@@ -50,15 +50,15 @@ func (c *circuit) pen() {
 	if !c.penApplies() {
 		k.Decide(true)
 		k.Says = string("Not needed: the earthing is " + c.job.Supply.Earthing + ", which has no combined conductor on this side.")
-		if c.job.Supply.Earthing == "TN-C-S" {
+		if c.job.Supply.Earthing == install.TNCS {
 			k.Says = "Not needed: the point and the vehicle stay indoors."
 		}
 		return
 	}
 	for r := range penOptions.Text {
-		id := penOptions.Str(r, "option")
+		id := install.BrokenPEN(penOptions.Str(r, "option"))
 		judged := c.judgeOption(id)
-		o := rulebook.Option{ID: id, Title: penOptions.Str(r, "title"), Condition: penOptions.Str(r, "condition"), Reason: penOptions.Str(r, "reason"), Verdict: judged.Verdict, Says: judged.Says, Chosen: string(c.k.PEN.Option) == id}
+		o := rulebook.Option{ID: string(id), Title: penOptions.Str(r, "title"), Condition: penOptions.Str(r, "condition"), Reason: penOptions.Str(r, "reason"), Verdict: judged.Verdict, Says: judged.Says, Chosen: c.k.PEN.Option == id}
 		options = append(options, o)
 		if o.Chosen {
 			*k = *judged
@@ -70,12 +70,12 @@ func (c *circuit) pen() {
 	}
 }
 
-func (c *circuit) judgeOption(id string) *working.Check {
+func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
 	k := c.asked.Check(c.k.ID, "")
 	k.From(evRules.Source, penOptions.Source)
 	p := &c.k.PEN
 	switch id {
-	case "voltage_monitor", "touch_voltage_device":
+	case penMonitor, penTouch:
 		if p.OpensAll == nil {
 			k.Lacks("the maker's statement that it opens line, neutral and protective conductor")
 			k.Says = "Waits for the maker's statement of what it opens."
@@ -86,7 +86,7 @@ func (c *circuit) judgeOption(id string) *working.Check {
 		if !*p.OpensAll {
 			k.Says = "It does not open line, neutral and protective conductor: not enough."
 		}
-	case "tt_rod":
+	case penRod:
 		ra := p.RaOhm
 		if !ra.Known() && p.SoilOhmM.Known() && p.RodLengthM > 0 {
 			n := max(1, p.Rods)
@@ -116,7 +116,7 @@ func (c *circuit) judgeOption(id string) *working.Check {
 			e.Warn()
 		}
 		return e
-	case "met_electrode":
+	case penElectrode:
 		ra := use(k, "electrode resistance", p.RaOhm)
 		if len(k.Missing) > 0 {
 			k.Says = "Waits for a measured electrode."
@@ -169,10 +169,10 @@ func (c *circuit) operator() {
 		}
 	}
 	switch {
-	case state == "refused":
+	case state == install.OperatorRefused:
 		k.Decide(false)
 		k.Says = rule.Why + " The operator refused."
-	case state == "agreed", state == "notified" && rule.Path == rulebook.Notify, state == "applied" && rule.Path == rulebook.Notify:
+	case state == install.OperatorAgreed, state == install.OperatorNotified && rule.Path == rulebook.Notify, state == install.OperatorApplied && rule.Path == rulebook.Notify:
 		k.Decide(true)
 		k.Says = rule.Why + " On record: " + state + "."
 	case state != "":

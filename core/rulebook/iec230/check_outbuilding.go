@@ -1,6 +1,7 @@
 package iec230
 
 import (
+	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/working"
 )
@@ -31,11 +32,11 @@ func (c *circuit) otherBuilding() {
 func (c *circuit) advice() string {
 	metal := c.k.Out.Metalwork
 	switch {
-	case c.job.Supply.Earthing == "TT":
+	case c.job.Supply.Earthing == install.TT:
 		return "The house has an electrode already: its earth is exported, or the building gets its own when it is far."
 	case metal == nil:
 		return "Look first whether metal services or structure enter that building."
-	case *metal && c.job.Supply.Earthing == "TN-C-S":
+	case *metal && c.job.Supply.Earthing == install.TNCS:
 		return "With metal that touches the ground and a combined conductor ahead, an electrode is the more usual: the bond would have to be large, and a broken conductor would reach the metal."
 	case *metal:
 		return "With metal that touches the ground, either serves: a bond as large as the house's, or an electrode."
@@ -47,7 +48,7 @@ func (c *circuit) judgeOut(id string) *working.Check {
 	k := c.asked.Check(c.k.ID, "")
 	k.From(outEarth.Source)
 	out, supply := &c.k.Out, &c.job.Supply
-	if id == "electrode" {
+	if id == ownElectrode {
 		idn := 0.0
 		for _, f := range c.finals(c.k.ID, nil, 0) {
 			switch own := f.Protection.IdnMA; {
@@ -93,7 +94,7 @@ func (c *circuit) judgeOut(id string) *working.Check {
 		return k
 	}
 	need := k.Step("main bonding", "by table for "+string(supply.Earthing), c.text(size, " mm²"), MainBonding(string(supply.Earthing), size), "mm²", bondingPME.Source.Ref)
-	has := k.Step("in the cable", "protective conductor, as copper", "", c.cable.copperMM2(string(c.k.Route.CPC)), "mm²", conductors.Source.Ref)
+	has := k.Step("in the cable", "protective conductor, as copper", "", c.cable.copperMM2(install.CPC(string(c.k.Route.CPC))), "mm²", conductors.Source.Ref)
 	if out.BondMM2.Known() {
 		has = max(has, k.Step("beside it", "bond run with the cable", "", use(k, "bond to the other building", out.BondMM2), "mm²", ""))
 	}

@@ -44,10 +44,10 @@ func (c *circuit) additional() []string {
 	if c.rules.luminaires {
 		why = append(why, "it feeds luminaires in a dwelling (411.3.4)")
 	}
-	if c.k.Use == "ev" {
+	if c.k.Use == useEV {
 		why = append(why, "it feeds a charge point (722.531.3)")
 	}
-	if s.Bath || c.k.Use == "shower" {
+	if s.Bath || c.k.Use == useShower {
 		why = append(why, "it serves or passes a room with a bath or shower (701.411.3.3)")
 	}
 	if s.Concealed && !c.kind.armoured {
@@ -61,7 +61,7 @@ func (c *circuit) loadKind() string {
 	if c.k.Serves.Kind != "" {
 		return c.k.Serves.Kind
 	}
-	if dc := c.k.Point.DCDetection; c.k.Use == "ev" && dc != nil && *dc {
+	if dc := c.k.Point.DCDetection; c.k.Use == useEV && dc != nil && *dc {
 		return "EV point with 6 mA d.c. detection (IEC 62955 or built in)"
 	}
 	return c.rules.load
@@ -71,7 +71,7 @@ func (c *circuit) loadKind() string {
 // rating (411.3.3, 531.3.3, 722.531.3).
 func (c *circuit) residual() {
 	k := c.begin()
-	if c.k.Use == "ev" {
+	if c.k.Use == useEV {
 		c.residualOfPoint(k)
 		return
 	}
@@ -83,7 +83,7 @@ func (c *circuit) residual() {
 		return
 	}
 	most := rcdRules.Fixed("additional_protection_idn_max")
-	tt := c.separateEarth() && c.feed.idn == 0 && c.k.Use != "surge" // that stands by its own scheme
+	tt := c.separateEarth() && c.feed.idn == 0 && c.k.Use != useSurge // that stands by its own scheme
 	switch {
 	case kind == "" && len(why) > 0 && c.feed.idn > 0 && c.feed.idn <= most && !c.feed.delayed:
 		k.Decide(true)
@@ -100,7 +100,7 @@ func (c *circuit) residual() {
 	case kind == "":
 		k.Decide(true)
 		k.Says = "None, and none is needed"
-		if c.k.Use == "alarm" {
+		if c.k.Use == useAlarm {
 			k.Says += ": schools differ on alarms, as a trip silences their mains supply"
 		}
 		k.Says += "."
@@ -110,16 +110,16 @@ func (c *circuit) residual() {
 	row := rcdByLoad.Where("load", load)
 	k.Step("IΔn", c.text("at most ", most, " mA where additional protection is needed"), "", idn, "mA", rcdRules.Source.Ref)
 	suits := rcdByLoad.Str(row, kind)
-	k.Decide(suits != "not_ok" && (len(why) == 0 || working.AtMost(idn, most) && !delayed))
+	k.Decide(suits != residualBarred && (len(why) == 0 || working.AtMost(idn, most) && !delayed))
 	k.Says = c.text("Type ", kind, ", ", idn, " mA, for ", load)
 	switch {
-	case suits == "not_ok":
+	case suits == residualBarred:
 		k.Says += ": this type does not see the currents that it makes (" + reasonOf(rcdByLoad.Str(row, "remark")) + ")."
 	case len(why) > 0 && !working.AtMost(idn, most):
 		k.Says += c.text(": ", most, " mA or less is needed, as ", strings.Join(why, "; "), ".")
 	case len(why) > 0 && delayed:
 		k.Says += ": a delayed device is no additional protection (415.1.1), and it is needed, as " + strings.Join(why, "; ") + "."
-	case suits == "condition":
+	case suits == residualConditional:
 		if k.Verdict == working.Pass {
 			k.Warn()
 		}
@@ -140,16 +140,16 @@ func (c *circuit) residualBehind(k *working.Check, kind string) {
 		if !c.feeds(c.k, o) {
 			continue
 		}
-		other := circuit{system: c.system, k: o, rules: rulesOf(string(o.Use))}
+		other := circuit{system: c.system, k: o, rules: rulesOf(install.Use(string(o.Use)))}
 		row := rcdByLoad.Where("load", other.loadKind())
 		if row < 0 {
 			continue
 		}
 		switch rcdByLoad.Str(row, kind) {
-		case "not_ok":
+		case residualBarred:
 			k.Decide(false)
 			k.Says += " It stands ahead of " + o.Name + ", for which type " + kind + " does not serve: " + reasonOf(rcdByLoad.Str(row, "remark")) + "."
-		case "condition":
+		case residualConditional:
 			if k.Verdict == working.Pass {
 				k.Warn()
 			}
@@ -170,7 +170,7 @@ func (c *circuit) residualOfPoint(k *working.Check) {
 	p := &c.k.Protection
 	k.From(evRules.Source, rcdByLoad.Source)
 	dc := c.k.Point.DCDetection
-	if dc == nil && p.RCDType != "B" {
+	if dc == nil && p.RCDType != typeB {
 		k.Lacks("whether the charge point detects 6 mA of direct current (maker's sheet)")
 	}
 	faults := ResidualFaults(p.RCDType, p.IdnMA, dc != nil && *dc)
@@ -182,11 +182,11 @@ func (c *circuit) residualOfPoint(k *working.Check) {
 	}
 	for _, code := range faults {
 		switch code {
-		case "rcd_idn":
+		case askedIdn:
 			said = append(said, "the rated residual current must be 30 mA or less")
-		case "rcd_type":
+		case askedType:
 			said = append(said, "type "+p.RCDType+" is not allowed: direct current blinds it")
-		case "dc_detection":
+		case askedDC:
 			said = append(said, "type "+p.RCDType+" needs 6 mA direct-current detection in the point, or use type B")
 		}
 	}
@@ -205,7 +205,7 @@ func (c *circuit) residualOfPoint(k *working.Check) {
 		k.Says = "Not suitable: " + strings.Join(said, "; ") + "."
 	default:
 		k.Says = c.text("Type ", p.RCDType, ", ", p.IdnMA, " mA suits this point.")
-		if p.RCDType == "B" {
+		if p.RCDType == typeB {
 			k.Says += " Type B bears smooth direct current by itself."
 		} else {
 			k.Says += " The point detects 6 mA of direct current."
@@ -289,7 +289,7 @@ func (c *circuit) arcFault() {
 // area judges the floor that a socket circuit serves against its standard circuit
 // (Appendix 15), where one applies.
 func (c *circuit) area() {
-	limit := areaLimit(string(c.k.Use), c.k.Protection.RatingA)
+	limit := areaLimit(install.Use(string(c.k.Use)), c.k.Protection.RatingA)
 	if limit == 0 {
 		return
 	}
@@ -313,7 +313,7 @@ func (c *circuit) area() {
 func (c *circuit) spurs() {
 	k := c.begin()
 	k.From(circuitUses.Source)
-	if c.k.Use != "ring" {
+	if c.k.Use != useRing {
 		k.Decide(true)
 		k.Says = "A radial circuit has branches, not spurs: each counts with its length on the route."
 		return
@@ -370,7 +370,7 @@ func (s *system) groups() {
 	_, by := s.sharers()
 	lighting := 0
 	for i := range s.job.Circuits {
-		if k := &s.job.Circuits[i]; k.Use == "lighting" && k.From == "" {
+		if k := &s.job.Circuits[i]; k.Use == useLighting && k.From == "" {
 			lighting++
 		}
 	}
@@ -388,7 +388,7 @@ func (s *system) groups() {
 		for _, c := range circuits {
 			ma := leakOf(k, c)
 			total, names, leaks = total+ma, append(names, c.Name), append(leaks, Leak{c.Name, ma})
-			if c.Use == "lighting" {
+			if c.Use == useLighting {
 				lights++
 			}
 			rated += c.Protection.RatingA
@@ -514,7 +514,7 @@ func darkOf(groups [][]*install.Circuit) (d darkness) {
 	return d
 }
 
-func isLighting(c *install.Circuit) bool { return c.Use == "lighting" }
+func isLighting(c *install.Circuit) bool { return c.Use == useLighting }
 
 // spread deals circuits out over the shared devices: lighting first, then by
 // falling leakage, each to the device with the fewest of its kind, then of any,
@@ -543,10 +543,10 @@ func (s *system) spread(all []*install.Circuit) [][]*install.Circuit {
 	share := ruleOf(s.job, &quiet, "leakage-share")
 	for _, l := range loads {
 		best := -1
-		kind := (&circuit{system: s, k: l.c, rules: rulesOf(string(l.c.Use))}).loadKind()
+		kind := (&circuit{system: s, k: l.c, rules: rulesOf(install.Use(string(l.c.Use)))}).loadKind()
 		for g := range groups {
 			suits := rcdByLoad.Str(rcdByLoad.Where("load", kind), groups[g].RCDType)
-			if suits == "not_ok" || !working.AtMost(ma[g]+l.ma, share*groups[g].IdnMA) {
+			if suits == residualBarred || !working.AtMost(ma[g]+l.ma, share*groups[g].IdnMA) {
 				continue
 			}
 			if best < 0 || isLighting(l.c) && lights[g] < lights[best] || (!isLighting(l.c) || lights[g] == lights[best]) && len(out[g]) < len(out[best]) {

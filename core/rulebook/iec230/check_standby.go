@@ -15,7 +15,7 @@ func (s *system) standby() {
 
 // transfer judges that a changeover keeps the source off the operator's network (551.6).
 func (s *system) transfer() {
-	if !slices.ContainsFunc(s.job.Chain.Enclosures, func(e install.Enclosure) bool { return e.Kind == "changeover" }) {
+	if !slices.ContainsFunc(s.job.Chain.Enclosures, func(e install.Enclosure) bool { return e.Kind == kindChangeover }) {
 		t := s.beginOf("")
 		t.Title = "Changeover to the " + s.job.Standby.Source
 		t.From(working.Source{Ref: "BS 7671 551.6", Confidence: "high"})

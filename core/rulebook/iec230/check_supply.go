@@ -71,15 +71,15 @@ func (s *system) maximumDemand() {
 	fresh, names := map[string][]float64{}, map[string][]string{}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
-		row := rulesOf(string(k.Use)).demand
+		row := rulesOf(install.Use(string(k.Use))).demand
 		a, _, _, assumed := connected(k)
-		if row == "none" || row == "full" && k.Point.ManagedA > 0 {
+		if row == uncounted || row == inFull && k.Point.ManagedA > 0 {
 			continue
 		}
 		if assumed != "" {
 			c.Assumes(assumed + ", " + k.Name)
 		}
-		if row == "full" {
+		if row == inFull {
 			c.Step(k.Name, "in full, no diversity", "", a, "A", "722.311")
 			add(fullCategory(k), k.Name, a, true)
 			continue
@@ -98,7 +98,7 @@ func (s *system) maximumDemand() {
 	}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
-		if rulesOf(string(k.Use)).demand != "full" || k.Point.ManagedA == 0 {
+		if rulesOf(install.Use(string(k.Use))).demand != inFull || k.Point.ManagedA == 0 {
 			continue
 		}
 		rest := d.BeforeA + d.AddedA
@@ -119,7 +119,7 @@ func (s *system) maximumDemand() {
 
 // fullCategory is where the demand shows a load that has no diversity.
 func fullCategory(k *install.Circuit) string {
-	if k.Use == "ev" {
+	if k.Use == useEV {
 		return "ev"
 	}
 	return "other_points"
@@ -167,9 +167,6 @@ func earthingLeast(laid string) float64 {
 	return earthingMin.Num(earthingMin.Where("laid", laid), "copper_mm2")
 }
 
-// systemIT is the arrangement without a direct earth at the source.
-const systemIT = "IT"
-
 // noDemand reports whether nothing is known that draws current: no existing load, and no
 // circuits of a rewire, which are the whole load themselves.
 func noDemand(job *install.Job) bool {
@@ -182,7 +179,7 @@ func noDemand(job *install.Job) bool {
 func requiredEarth(job *install.Job, c *working.Check) float64 {
 	s := &job.Supply
 	laid := s.EarthLaid
-	if s.Earthing == "TT" {
+	if s.Earthing == install.TT {
 		if laid == "" {
 			c.Lacks("how the main earthing conductor lies: in the air or buried, and how protected")
 			return 0
@@ -202,7 +199,7 @@ func requiredEarth(job *install.Job, c *working.Check) float64 {
 		return 0
 	}
 	need := c.Step("by table", "protective conductor for the tails", text(line, " mm²"), CPCTable(line), "mm²", cpcMin.Source.Ref)
-	if s.Earthing == "TN-C-S" && s.NeutralMM2.Known() {
+	if s.Earthing == install.TNCS && s.NeutralMM2.Known() {
 		need = max(need, c.Step("as the main bond", "by the operator's neutral", text(s.NeutralMM2.V(), " mm²"), MainBonding(string(s.Earthing), s.NeutralMM2.V()), "mm²", bondingPME.Source.Ref))
 	}
 	if laid != "" {
@@ -220,7 +217,7 @@ func (s *system) earthingConductor() {
 	if len(c.Missing) == 0 {
 		c.Min(installed, need)
 		c.Says = text(installed, " mm² installed, ", need, " mm² needed.")
-		if supply.Earthing != "TT" {
+		if supply.Earthing != install.TT {
 			c.Says = text(installed, " mm² installed, ", need, " mm² by the table; a smaller one needs the adiabatic calculation.")
 		}
 	}
@@ -262,7 +259,7 @@ func mainBondBy(job *install.Job, b *working.Check) float64 {
 	case "":
 		b.Lacks("the earthing arrangement")
 		return 0
-	case "TN-C-S":
+	case install.TNCS:
 		if !s.NeutralMM2.Known() {
 			size := bondingPME.Num(0, "supply_neutral_cu_equiv_to_mm2")
 			b.Assumes(text("operator's neutral of ", size, " mm² copper or smaller"))

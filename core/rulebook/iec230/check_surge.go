@@ -33,9 +33,9 @@ func (s *system) surgeNeed() {
 	switch {
 	case p.Rod:
 		why = "The building has an external lightning protection system: a Type 1 device at each line that enters."
-	case p.Consequence == "life":
+	case p.Consequence == lossOfLife:
 		why = "An overvoltage could cost life, or fail a service that safety rests on: required."
-	case s.job.Schools.SurgeNeed == "risk-level":
+	case s.job.Schools.SurgeNeed == byRiskLevel:
 		crl, ok := s.riskLevel(k)
 		if !ok {
 			s.surgeNeeded = true
@@ -53,7 +53,7 @@ func (s *system) surgeNeed() {
 		k.Says = "Not yet known: nobody asked what an overvoltage would cost. Without an assessment it is required."
 		s.surgeNeeded = true
 		return
-	case p.Consequence == "loss":
+	case p.Consequence == greatLoss:
 		why = "An overvoltage could destroy much of value or data: required."
 	case p.OwnerAccepts != "":
 		k.Decide(true)
@@ -64,7 +64,7 @@ func (s *system) surgeNeed() {
 	}
 	origin := false
 	for i := range p.Devices {
-		origin = origin || p.Devices[i].Place == "origin"
+		origin = origin || p.Devices[i].Place == install.AtOrigin
 	}
 	k.Unit, k.Sense, k.Value, k.Limit, k.Use = "", "", nil, nil, nil
 	k.Decide(origin)
@@ -96,7 +96,7 @@ func (s *system) riskLevel(k *working.Check) (crl float64, ok bool) {
 		return 0, false
 	}
 	row := "fenv_rural_suburban"
-	if p.Environment == "urban" {
+	if p.Environment == urban {
 		row = "fenv_urban"
 	}
 	fenv := k.Step("fenv", p.Environment, "", spdRisk.Fixed(row), "", spdRisk.Source.Ref)
@@ -113,18 +113,18 @@ func (s *system) surgeDevice(i int) {
 	k.Title = "Surge device: " + d.Name
 	k.From(spdRules.Source, overvoltage.Source, spdVoltages.Source)
 	var wrong, doubt []string
-	if d.Place == "origin" {
+	if d.Place == install.AtOrigin {
 		if (p.Rod || p.Exposed) && !strings.HasPrefix(d.Type, "1") {
 			wrong = append(wrong, "Type 1 is needed at the origin, as lightning may strike the building or its line directly")
 		}
-		if d.Type == "3" {
+		if d.Type == spdType3 {
 			wrong = append(wrong, "Type 3 never stands alone: it comes after a Type 2")
 		}
-	} else if d.Type == "3" && i == 0 {
+	} else if d.Type == spdType3 && i == 0 {
 		wrong = append(wrong, "Type 3 comes after a Type 2")
 	}
 	system := s.job.Supply.Earthing
-	if system != "TT" { // behind the split of the combined conductor TN-C-S is TN-S
+	if system != install.TT { // behind the split of the combined conductor TN-C-S is TN-S
 		system = "TN-S"
 	}
 	uc := spdVoltages.Num(spdVoltages.Where("system", system, "mode", "L-N"), "volts_230_400")
@@ -141,9 +141,9 @@ func (s *system) surgeDevice(i int) {
 	level := k.Step("U effective", "Up + 1 kV/m × leads", s.text(d.UpKV, " + ", spdRules.Fixed("lead_rise"), " × ", leads), LetThrough(d.UpKV, leads), "kV", spdRules.Source.Ref)
 	k.Max(level, uw)
 	switch LeadVerdict(leads) {
-	case "too_long":
+	case leadsTooLong:
 		wrong = append(wrong, s.text(leads, " m of leads is over ", spdRules.Fixed("lead_total_max"), " m: connect it in and out, or move it"))
-	case "allowed_max":
+	case leadsAllowed:
 		doubt = append(doubt, s.text(leads, " m of leads; ", spdRules.Fixed("lead_total_advised"), " m is advised"))
 	}
 	if k.Verdict == working.Fail {
@@ -161,7 +161,7 @@ func (s *system) surgeDevice(i int) {
 		}
 		if lead.mm2 == 0 {
 			k.Lacks("the section of its " + lead.name + " lead")
-		} else if least := spdRules.Fixed(rule); d.Type != "3" && !working.AtMost(least, lead.mm2) {
+		} else if least := spdRules.Fixed(rule); d.Type != spdType3 && !working.AtMost(least, lead.mm2) {
 			wrong = append(wrong, s.text("its ", lead.name, " lead of ", lead.mm2, " mm² needs ", least, " mm²"))
 		}
 	}
@@ -171,10 +171,10 @@ func (s *system) surgeDevice(i int) {
 		doubt = append(doubt, "a surge goes through the residual-current device ahead of it: that must be type S or made for surges")
 	}
 	apart, pair := spdRules.Fixed("coordination_t1_t2"), "10 m"
-	if d.Type == "3" {
+	if d.Type == spdType3 {
 		apart, pair = spdRules.Fixed("coordination_t2_t3"), "5 m"
 	}
-	if i > 0 && d.Place != "origin" && !d.Matched && d.FromM < apart {
+	if i > 0 && d.Place != install.AtOrigin && !d.Matched && d.FromM < apart {
 		doubt = append(doubt, "under "+pair+" of wiring from the device ahead its maker must declare the two coordinated")
 	}
 	if d.ToLoadM > spdRules.Fixed("protective_distance") {
@@ -199,7 +199,7 @@ func (s *system) surgeDevice(i int) {
 
 // surgeFault says what is wrong with a device by what stands ahead of it and what may flow.
 func (s *system) surgeFault(k *working.Check, d *install.SPD) (wrong []string) {
-	fuse, atOrigin := d.BranchA, d.Place == "origin"
+	fuse, atOrigin := d.BranchA, d.Place == install.AtOrigin
 	switch {
 	case fuse > 0:
 	case atOrigin:
@@ -224,13 +224,13 @@ func (s *system) surgeFault(k *working.Check, d *install.SPD) (wrong []string) {
 
 // surgePath says what is wrong with the path between neutral and earth of a device.
 func (s *system) surgePath(k *working.Check, d *install.SPD) (wrong []string) {
-	if d.Scheme == "CT2" {
+	if d.Scheme == schemeCT2 {
 		return nil
 	}
-	if s.job.Supply.Earthing == "TT" && !d.BehindRCD {
+	if s.job.Supply.Earthing == install.TT && !d.BehindRCD {
 		return []string{"on TT ahead of the residual-current device it is connected as CT2, neutral to earth by a spark gap"}
 	}
-	if d.Type == "3" {
+	if d.Type == spdType3 {
 		return nil
 	}
 	// Neutral and earth may part by some volts before the point where they are joined.

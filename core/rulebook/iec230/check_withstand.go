@@ -43,7 +43,7 @@ func (c *circuit) withstand() {
 	}
 	far, lacks := c.farEnergy(k, *sum)
 	near, place := 0.0, "at the point"
-	if c.k.Protection.Family == "mcb_rcbo" {
+	if c.k.Protection.Family == breaker {
 		n, missing := c.nearEnergy(k)
 		near, lacks = n, append(lacks, missing...)
 	}
@@ -77,7 +77,7 @@ func (c *circuit) byGuide(k *working.Check, worst float64) bool {
 	limit, guide, known := ClassThree(p.Curve, p.RatingA, ka)
 	thinner := min(c.cable.CPCMM2, c.cable.LineMM2)
 	need := physics.Adiabatic(worst, min(c.cable.k, c.cable.kLine))
-	if !ok || !known || limit != worst || !working.AtMost(guide, thinner) || working.AtMost(need, thinner) || p.Family != "mcb_rcbo" || k.Verdict == working.Unknown {
+	if !ok || !known || limit != worst || !working.AtMost(guide, thinner) || working.AtMost(need, thinner) || p.Family != breaker || k.Verdict == working.Unknown {
 		return false
 	}
 	k.Warn()
@@ -89,7 +89,7 @@ func (c *circuit) byGuide(k *working.Check, worst float64) bool {
 // would tell it better.
 func (c *circuit) farEnergy(k *working.Check, sum rulebook.Summary) (a2s float64, lacks []string) {
 	i := k.Step("I", "U0 / Zs cold, at the point", c.text(NominalV, " / ", sum.ZsCold), physics.FaultCurrent(NominalV, sum.ZsCold), "A", "")
-	if p := &c.k.Protection; p.Family != "mcb_rcbo" {
+	if p := &c.k.Protection; p.Family != breaker {
 		// A fuse's time at a current is known only at the two times of the table:
 		// the shorter where the current reaches it, else the longer.
 		t := 5.0

@@ -11,10 +11,10 @@ import (
 // metal, and what serves as the protective conductor.
 type wiring struct {
 	rulebook.Cable
-	metal   string   // of line and neutral: cu, al
-	k       float64  // adiabatic factor of the protective conductor
-	kLine   float64  // and of the line conductor, for the table
-	missing []string // figures that only a maker's sheet has
+	metal   install.Metal // of line and neutral: cu, al
+	k       float64       // adiabatic factor of the protective conductor
+	kLine   float64       // and of the line conductor, for the table
+	missing []string      // figures that only a maker's sheet has
 	assumed []string
 }
 
@@ -46,7 +46,7 @@ func wiringOf(k *install.Circuit) (wiring, bool) {
 		return f.V()
 	}
 	switch k.Route.CPC {
-	case "armour":
+	case install.ArmourCPC:
 		if !kind.armoured {
 			w.missing = append(w.missing, "an armoured cable: "+kind.name+" has no armour to use as protective conductor")
 			break
@@ -57,7 +57,7 @@ func wiringOf(k *install.Circuit) (wiring, bool) {
 			row = "armour of 70 C thermoplastic cable"
 		}
 		w.k = kValues.Num(kValues.Where("material", "steel", "use", row), "k")
-	case "separate":
+	case install.SeparateCPC:
 		r, err := ResistancePerM("cu", k.Route.CPCMM2)
 		if err != nil {
 			w.missing = append(w.missing, "the separate protective conductor: "+err.Error())
@@ -72,7 +72,7 @@ func wiringOf(k *install.Circuit) (wiring, bool) {
 // coreAt is a core of a cable: its metal and the temperature in °C at which it
 // starts, its own limit or the 70 °C that its terminals hold it to.
 type coreAt struct {
-	metal string
+	metal install.Metal
 	tempC float64
 }
 
@@ -80,9 +80,9 @@ type coreAt struct {
 func coreFactors(use string) map[coreAt]float64 {
 	const at70 = "cable core or bunched 70 C thermoplastic"
 	out := map[coreAt]float64{}
-	for _, metal := range []string{"cu", "al"} {
+	for _, metal := range []install.Metal{install.Copper, install.Aluminium} {
 		factor := func(use string) float64 {
-			if metal == "cu" && use == at70 {
+			if metal == install.Copper && use == at70 {
 				use += " up to 300 mm2"
 			}
 			return kValues.Num(kValues.Where("material", metal, "use", use), "k")
@@ -95,8 +95,8 @@ func coreFactors(use string) map[coreAt]float64 {
 
 // copperMM2 is the section in mm² of copper that conducts as the protective
 // conductor does.
-func (w *wiring) copperMM2(kind string) float64 {
-	if kind == "separate" || kind == "" && w.metal == "cu" || w.R2 == 0 {
+func (w *wiring) copperMM2(kind install.CPC) float64 {
+	if kind == install.SeparateCPC || kind == "" && w.metal == install.Copper || w.R2 == 0 {
 		return w.CPCMM2
 	}
 	perMM2, _ := ResistancePerM("cu", 1)

@@ -24,7 +24,7 @@ func worsen(j *install.Job, i int, how rulebook.Worse) bool {
 			return false
 		}
 		timeOf := func() float64 {
-			return (&circuit{system: newSystem(j), k: k, rules: rulesOf(string(k.Use)), feed: &feed{}}).disconnectionS()
+			return (&circuit{system: newSystem(j), k: k, rules: rulesOf(install.Use(string(k.Use))), feed: &feed{}}).disconnectionS()
 		}
 		was := timeOf()
 		k.Protection.RatingA = ratings[at+1]
@@ -50,7 +50,7 @@ func worsen(j *install.Job, i int, how rulebook.Worse) bool {
 		v := j.Supply.ZeOhm.V() + 0.4
 		j.Supply.ZeOhm.Value = &v
 	case rulebook.ProtectionAbsent:
-		c := &circuit{system: newSystem(j), k: k, rules: rulesOf(string(k.Use)), kind: cableKinds[k.Route.CableType], feed: &feed{}}
+		c := &circuit{system: newSystem(j), k: k, rules: rulesOf(install.Use(string(k.Use))), kind: cableKinds[k.Route.CableType], feed: &feed{}}
 		if len(c.additional()) == 0 && !c.separateEarth() {
 			return false // none is required
 		}

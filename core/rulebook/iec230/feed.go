@@ -37,7 +37,7 @@ func (s *system) beginOf(of string) *working.Check { return s.pad.Check(s.asked,
 func newSystem(job *install.Job) *system {
 	s := &system{job: job, byID: make(map[string]*install.Circuit, len(job.Circuits)), below: map[string][]*install.Circuit{}, ahead: map[string]*feed{"": {}}, onWay: make(map[int][]*install.Circuit, len(job.Circuits)), free: -1}
 	s.pad.Expect(len(job.Circuits))
-	if job.Supply.Earthing == "TT" {
+	if job.Supply.Earthing == install.TT {
 		s.electrode = installationElectrode(job)
 	}
 	for i := range job.Circuits {
@@ -100,14 +100,14 @@ func (s *system) walk(from string, depth int) *feed {
 	switch {
 	case k == nil:
 		return &feed{missing: []string{"the circuit that feeds it, " + from}}
-	case k.Use != "distribution":
+	case k.Use != useDistribution:
 		return &feed{missing: []string{"a distribution circuit that feeds it: " + k.Name + " is none"}}
 	case depth > len(s.job.Circuits):
 		return &feed{missing: []string{"a feed from the main board: " + k.Name + " feeds itself"}}
 	}
 	up := s.walk(k.From, depth+1)
 	out := &feed{volts: up.volts, cold: up.cold, hot: up.hot, ln: up.ln, via: append(slices.Clone(up.via), k.Name), amps: k.Protection.RatingA, idn: up.idn, delayed: up.delayed, electrode: up.electrode, missing: slices.Clone(up.missing)}
-	if k.Out.Building && k.Out.Choice == "electrode" {
+	if k.Out.Building && k.Out.Choice == ownElectrode {
 		out.electrode = &k.Out.RaOhm
 	}
 	if p := &k.Protection; p.RCDType != "" {
@@ -168,7 +168,7 @@ func (s *system) feeds(k, other *install.Circuit) bool {
 // designA is the design current of a circuit in amperes, a distribution circuit's
 // that of what it feeds after diversity.
 func (s *system) designA(k *install.Circuit) (amps float64, rule, with, assumed string) {
-	if k.Use != "distribution" || k.Serves.PowerW > 0 {
+	if k.Use != useDistribution || k.Serves.PowerW > 0 {
 		return designOf(k)
 	}
 	if amps, names := s.carried(s.finals(k.ID, nil, 0)); len(names) > 0 {
@@ -184,7 +184,7 @@ func (s *system) finals(id string, into []*install.Circuit, depth int) []*instal
 		return into
 	}
 	for _, k := range s.below[id] {
-		if k.Use == "distribution" {
+		if k.Use == useDistribution {
 			into = s.finals(k.ID, into, depth+1)
 		} else {
 			into = append(into, k)
@@ -198,11 +198,11 @@ func (s *system) carried(circuits []*install.Circuit) (total float64, names []st
 	amps, socket := map[string][]float64{}, map[string]bool{}
 	for _, k := range circuits {
 		a, _, _, _ := connected(k)
-		row := rulesOf(string(k.Use)).demand
+		row := rulesOf(install.Use(string(k.Use))).demand
 		switch row {
-		case "none":
+		case uncounted:
 			continue
-		case "full":
+		case inFull:
 			total += a
 		default:
 			amps[row], socket[row] = append(amps[row], a), socket[row] || k.Serves.Socket
@@ -233,7 +233,7 @@ func dropTable(k *install.Circuit) (name string, tempC float64) {
 // singlesMethod is the column of the drop table of single cores: AB in conduit or
 // trunking, C clipped direct.
 func singlesMethod(k *install.Circuit) string {
-	if len(k.Route.Segments) > 0 && k.Route.Segments[0].Method != "C" {
+	if len(k.Route.Segments) > 0 && k.Route.Segments[0].Method != install.Clipped {
 		return "AB"
 	}
 	return "C"

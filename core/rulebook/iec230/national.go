@@ -36,13 +36,13 @@ func national(job *install.Job, id string) (v float64, source working.Source, ok
 	}
 	drop := vdLimits.Where("school", tables, "supply", "public_lv")
 	switch id {
-	case "drop-lighting":
+	case ruleDropLighting:
 		v, source = vdLimits.Num(drop, "lighting_pc"), vdLimits.Source
-	case "drop-other":
+	case ruleDropOther:
 		v, source = vdLimits.Num(drop, "other_pc"), vdLimits.Source
-	case "cmin":
+	case ruleCmin:
 		v, source = schools.Num(schools.Where("subject", "cmin"), tables), schools.Source
-	case "cover-garden":
+	case ruleCoverGarden:
 		v, source = burialDepth.Num(burialDepth.Where("school", tables, "place", "any"), "depth_mm"), burialDepth.Source
 	default:
 		return 0, source, false

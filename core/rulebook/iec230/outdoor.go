@@ -25,7 +25,7 @@ func outdoorOf(tables string) *rulebook.OutdoorRules {
 	o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: outdoorFigures.Fixed("rod_mm"), SpacingM: 2 * rod}
 	o.ClearanceSource = outdoorFigures.Source.Ref
 	for r := range burialDepth.Text {
-		if burialDepth.Str(r, "school") == "uk_practice" {
+		if burialDepth.Str(r, "school") == coverPractice {
 			cover := rulebook.Cover{Place: burialDepth.Str(r, "place"), MM: burialDepth.Num(r, "depth_mm")}
 			if own := burialDepth.Where("school", tables, "place", "any"); own >= 0 {
 				cover.MM = burialDepth.Num(own, "depth_mm")
@@ -92,10 +92,10 @@ func rodsOhm(rho float64, rods []install.PlacedRod) float64 {
 func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 	r := rulebook.ElectrodeReport{Steps: []working.Step{}, Checks: []working.Check{}, Missed: []string{}}
 	e := &job.Outdoor.Electrodes
-	if job.Supply.Earthing != "TT" && len(e.Rods) == 0 && !e.Measured.Known() {
+	if job.Supply.Earthing != install.TT && len(e.Rods) == 0 && !e.Measured.Known() {
 		return r
 	}
-	if job.Supply.Earthing == "TT" && !e.Measured.Known() {
+	if job.Supply.Earthing == install.TT && !e.Measured.Known() {
 		read := *e
 		read.Measured = tested(job, "electrode")
 		e = &read

@@ -17,7 +17,7 @@ func (Practice) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {
 	d := &c.Protection
 	name, key := text("Breaker ", d.Curve, d.RatingA, ", ", d.IcnKA, " kA"), "device:mcb"
 	switch {
-	case d.Family != "mcb_rcbo":
+	case d.Family != breaker:
 		name, key = text(familyNames[d.Family], " ", d.RatingA, " A"), "device:fuse"
 	case d.ArcFault && d.RCDType != "":
 		name, key = text("Arc-fault and combined device ", d.Curve, d.RatingA, ", type ", d.RCDType, " ", d.IdnMA, " mA, ", d.IcnKA, " kA"), "device:afdd:"+d.RCDType
@@ -30,13 +30,13 @@ func (Practice) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {
 	if kind := cableKinds[c.Route.CableType]; kind.singles() {
 		out = append(out, singles(c)...)
 	}
-	if c.Use != "ev" || job.Supply.Earthing != "TN-C-S" || !c.Point.Outdoor {
+	if c.Use != useEV || job.Supply.Earthing != install.TNCS || !c.Point.Outdoor {
 		return out
 	}
 	switch c.PEN.Option {
-	case "tt_rod", "met_electrode":
+	case penRod, penElectrode:
 		out = append(out, rulebook.Part{Key: "earth-rod", Name: "Earth rod with clamp and inspection pit", Count: float64(max(1, c.PEN.Rods)), Rule: "as decided for the broken neutral-earth"})
-	case "voltage_monitor", "touch_voltage_device":
+	case penMonitor, penTouch:
 		out = append(out, rulebook.Part{Key: "pen-device", Name: "Enclosure with the broken neutral-earth device", Count: 1, Rule: "one, unless the charge point has it built in: then note it"})
 	}
 	return out

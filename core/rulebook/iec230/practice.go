@@ -38,7 +38,7 @@ type cableType struct {
 }
 
 // singles reports whether the cores are drawn one by one, each a cable of its own.
-func (k *cableType) singles() bool { return len(k.cores) == 3 && k.cores[2] == "green-yellow" }
+func (k *cableType) singles() bool { return len(k.cores) == 3 && k.cores[2] == coreGreenYellow }
 
 var (
 	cableKinds  = map[string]cableType{}
@@ -48,14 +48,14 @@ var (
 )
 
 func init() {
-	terms = install.Terms{Earthing: []string{"TN-S", "TN-C-S", "TT", systemIT}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{}, Serves: map[string]string{}, Categories: categories(),
+	terms = install.Terms{Earthing: []string{string(install.TNS), string(install.TNCS), string(install.TT), string(install.IT)}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{}, Serves: map[string]string{}, Categories: categories(),
 		Editions: editions(), OldEditions: true, Families: circuitFamilies, Curves: deviceCurves(), Ratings: map[string][]float64{}, RCDTypes: []string{"AC", "A", "F", "B"}, Tests: TestIDs,
 		Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(), Points: survey.KindIDs(), Switching: survey.Switchings, Findings: survey.FindingIDs()}
 	readUses()
 	for _, u := range templates {
-		if id := byTemplate[u].id; !slices.Contains(terms.Uses, id) {
-			terms.Uses = append(terms.Uses, id)
-			terms.Asks[id], terms.Serves[id] = usesByID[id].asks(), usesByID[id].serves
+		if id := byTemplate[u].id; !slices.Contains(terms.Uses, string(id)) {
+			terms.Uses = append(terms.Uses, string(id))
+			terms.Asks[string(id)], terms.Serves[string(id)] = usesByID[id].asks(), usesByID[id].serves
 		}
 	}
 	terms.Rules = localRules
@@ -154,7 +154,7 @@ var words = sync.OnceValue(func() map[string]string {
 		out[d.category] = d.name
 	}
 	for _, id := range terms.Uses {
-		out[id] = usesByID[id].name
+		out[id] = usesByID[install.Use(id)].name
 	}
 	for id, name := range familyNames {
 		out[id] = name
@@ -173,7 +173,7 @@ func (Practice) Templates() []string { return templates }
 func (Practice) Fresh(template string) install.Circuit {
 	u := byTemplate[template]
 	if u == nil {
-		u = rulesOf(template)
+		u = rulesOf(install.Use(template))
 	}
 	c := u.start
 	c.Route.Segments, c.Serves.Spurs, c.Serves.Boxes = slices.Clone(c.Route.Segments), []install.Spur{}, []install.Box{}

@@ -1,6 +1,7 @@
 package iec230
 
 import (
+	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/working"
 )
@@ -51,7 +52,7 @@ func init() {
 		{Rule: ofCircuit("ring", "Ring final circuit: device and conductor", "mm²"), When: (*circuit).isRing, Judge: (*circuit).ring},
 		{Rule: ofCircuit("withstand", "Fault withstand of the conductors", "mm²"), Mends: mendFault, Judge: (*circuit).withstand},
 		{Rule: ofCircuit("breaking-capacity", "Breaking capacity", "kA"), Mends: mendBreaking, Judge: (*circuit).breaking},
-		{Rule: ofCircuit("separate-cpc", "Separate protective conductor", "mm²"), When: func(c *circuit) bool { return c.k.Route.CPC == "separate" }, Judge: (*circuit).separateConductor},
+		{Rule: ofCircuit("separate-cpc", "Separate protective conductor", "mm²"), When: func(c *circuit) bool { return c.k.Route.CPC == install.SeparateCPC }, Judge: (*circuit).separateConductor},
 		{Rule: ofCircuit("backfeed", "Power from either side", ""), Judge: (*circuit).backfeed},
 		{Rule: ofCircuit("area", "Floor area served", "m²"), Mends: mendArea, Judge: (*circuit).area},
 		{Rule: ofCircuit("spurs", "Spurs", ""), Mends: mendSpurs, When: func(c *circuit) bool { return len(c.k.Serves.Spurs) > 0 }, Judge: (*circuit).spurs},
@@ -61,7 +62,7 @@ func init() {
 		{Rule: ofCircuit("leakage", "Standing leakage", "mA"), Judge: (*circuit).leakage},
 		{Rule: ofCircuit("selectivity", "Residual-current devices in series", ""), Judge: (*circuit).selectivity},
 		{Rule: ofCircuit(arcFaultID, "Arc-fault detection", ""), When: (*circuit).arcFaultAsked, Judge: (*circuit).arcFault},
-		{Rule: ofCircuit("other-building", "Earthing of the other building", "mm²"), When: func(c *circuit) bool { return c.k.Out.Building && c.k.Use == "distribution" }, Judge: (*circuit).otherBuilding},
+		{Rule: ofCircuit("other-building", "Earthing of the other building", "mm²"), When: func(c *circuit) bool { return c.k.Out.Building && c.k.Use == useDistribution }, Judge: (*circuit).otherBuilding},
 		{Rule: ofCircuit("pen", "Broken combined neutral-earth conductor", ""), Mends: mendPEN, When: (*circuit).charging, Judge: (*circuit).pen},
 		{Rule: working.Rule{ID: "operator", Title: "Network operator", Unit: "A", Scope: working.OfCircuit, Sheet: working.CircuitsSheet, Who: working.Operator, Holds: []working.Act{working.ToEnergise, working.ToService, working.ToSign}}, When: (*circuit).charging, Judge: (*circuit).operator},
 		{Rule: onBoard(ofCircuit("way", "A way on the board", "")), Mends: mendWay, When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).way},
@@ -71,8 +72,8 @@ func init() {
 		{Rule: ofSupply("tails", "Tails against the main fuse", "A", working.OfJob, working.FoundLeaf), Judge: (*system).tails},
 		{Rule: ofSupply("earthing-conductor", "Main earthing conductor", "mm²", working.OfBond, working.FoundLeaf), Judge: (*system).earthingConductor},
 		{Rule: ofSupply("bonding", "Main bonding", "mm²", working.OfBond, working.FoundLeaf), When: func(s *system) bool { return !s.job.Supply.NoExtraneous }, Judge: (*system).bonding},
-		{Rule: ofSupply("earthing-it", "Earthing arrangement", "", working.OfJob, working.FoundLeaf), When: func(s *system) bool { return s.job.Supply.Earthing == systemIT }, Judge: (*system).insulated},
-		{Rule: ofSupply("electrode", "Earth electrode of the installation", "Ω", working.OfElectrode, working.FoundLeaf), Reads: rulebook.ReadsDevice, When: func(s *system) bool { return s.job.Supply.Earthing == "TT" }, Judge: func(s *system) {
+		{Rule: ofSupply("earthing-it", "Earthing arrangement", "", working.OfJob, working.FoundLeaf), When: func(s *system) bool { return s.job.Supply.Earthing == install.IT }, Judge: (*system).insulated},
+		{Rule: ofSupply("electrode", "Earth electrode of the installation", "Ω", working.OfElectrode, working.FoundLeaf), Reads: rulebook.ReadsDevice, When: func(s *system) bool { return s.job.Supply.Earthing == install.TT }, Judge: func(s *system) {
 			electrodeCheck(s.job, s.beginOf(""), installationElectrode(s.job), largestResidual(s.job))
 		}},
 		{Rule: onBoard(ofSupply("group", "Shared residual-current device", "mA", working.OfDevice, "")), Reads: rulebook.Everything, Mends: mendGroup, Judge: (*system).groups},
@@ -92,8 +93,8 @@ func init() {
 	rulebook.MendsOf(mends, jobRules)
 }
 
-func (c *circuit) isRing() bool   { return c.k.Use == "ring" }
-func (c *circuit) charging() bool { return c.k.Use == "ev" }
+func (c *circuit) isRing() bool   { return c.k.Use == useRing }
+func (c *circuit) charging() bool { return c.k.Use == useEV }
 
 // arcFaultAsked: only circuits with socket-outlets up to their rating are asked about.
 func (c *circuit) arcFaultAsked() bool {

@@ -57,13 +57,13 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		n := enclosures.Node(e)
 		n.JointName = "joint of neutral and earth"
 		switch {
-		case e.Kind == "source":
+		case e.Kind == kindSource:
 			n.Joint, n.JointSays = sourceJoint(e)
 		case e == split:
 			n.Joint, n.JointSays = rulebook.JointMust, "The combined conductor ends here on the earth bar, bridged once to the neutral bar: main bonding and the electrode land on the earth side, and nothing joins the two again behind it."
 		case ahead[e.ID]:
 			n.Joint, n.JointSays = rulebook.JointNever, "The combined conductor runs through here whole: no earth leaves it ahead of the main board."
-		case e.Owner != install.OwnerCustomer && e.Owner != "" || e.Owner == "" && (e.Kind == "cable" || e.Kind == "head" || e.Kind == "meter"):
+		case e.Owner != install.OwnerCustomer && e.Owner != "" || e.Owner == "" && (e.Kind == kindCable || e.Kind == kindHead || e.Kind == kindMeter):
 			n.Joint = rulebook.JointOperator
 			n.JointSays = map[string]string{"TN-C-S": "The joint is the operator's and stands ahead of the meter; it is not opened or tested by us.", "TN-S": "No joint here: the sheath or protective conductor comes from the source.", "TT": "No earth comes from the operator."}[string(job.Supply.Earthing)]
 		default:
@@ -96,12 +96,12 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 // penSplit is the main board where the combined conductor of the supply is split, nil where
 // the operator does that, with the customer's enclosures ahead of it.
 func penSplit(job *install.Job) (board *install.Enclosure, ahead map[string]bool) {
-	if job.Supply.Earthing != "TN-C-S" || job.Schools.PENSplit != install.MainBoard {
+	if job.Supply.Earthing != install.TNCS || job.Schools.PENSplit != install.MainBoard {
 		return nil, nil
 	}
 	ahead = map[string]bool{}
 	for _, e := range job.Chain.Order() {
-		if e.Kind != "board" {
+		if e.Kind != kindBoard {
 			continue
 		}
 		for f := job.Chain.Enclosure(e.From); f != nil; f = job.Chain.Enclosure(f.From) {

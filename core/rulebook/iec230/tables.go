@@ -213,7 +213,7 @@ func GroupingFactor(arrangement, spacing string, n int) (float64, error) {
 	if n < 1 {
 		return 0, fmt.Errorf("n: %d circuits is not accepted; give 1 or more", n)
 	}
-	if groupingAir.Has(arrangement) && arrangement != "circuits" && arrangement != "bunched_tabulated" {
+	if groupingAir.Has(arrangement) && arrangement != arrangementCircuits && arrangement != arrangementTabulated {
 		if r := groupingAir.Where("circuits", float64(n)); r >= 0 {
 			return groupingAir.Num(r, arrangement), nil
 		}
@@ -242,7 +242,7 @@ func InsulationFactor(mm float64) float64 {
 // SoilFactor returns Cs for soil of k K·m/W; column is direct or in_ducts.
 // Between rows the drier soil is taken.
 func SoilFactor(k float64, column string) (float64, error) {
-	if !soilThermal.Has(column) || column == "soil_k_m_per_w" {
+	if !soilThermal.Has(column) || column == soilKey {
 		return 0, fmt.Errorf("soil_col: %q is not accepted; give direct or in_ducts", column)
 	}
 	for r := range soilThermal.Text {
@@ -255,7 +255,7 @@ func SoilFactor(k float64, column string) (float64, error) {
 
 // DeviceFactor returns Cf: 0.725 for a rewirable fuse, otherwise 1.
 func DeviceFactor(family string) float64 {
-	if family == "bs3036" {
+	if family == rewirable {
 		return deviceFactors.Num(1, "factor")
 	}
 	return deviceFactors.Num(0, "factor")
@@ -264,7 +264,7 @@ func DeviceFactor(family string) float64 {
 // MillivoltsPerAmpereMetre returns r and x in mV/A/m of a cable at its
 // conductor temperature. method is AB or C for single cores, else ignored.
 func MillivoltsPerAmpereMetre(capacity string, mm2 float64, phases int, method string) (r, x float64, err error) {
-	if capacity == "ccc_flat_te_70" {
+	if capacity == flatTable {
 		t := capacityTables[capacity]
 		if row := t.Where("size_mm2", mm2); row >= 0 && phases == 1 {
 			return t.Num(row, "mv_am"), 0, nil
@@ -276,7 +276,7 @@ func MillivoltsPerAmpereMetre(capacity string, mm2 float64, phases int, method s
 	}
 	t := dropTables[capacity]
 	pairs := []any{"size_mm2", mm2, "phases", float64(phases)}
-	if capacity == "ccc_single_core_70" {
+	if capacity == singleTable {
 		if method == "" {
 			method = "C"
 		}
@@ -351,7 +351,7 @@ func ZsMax(curve string, inA, timeS, cmin float64) (zs, ia float64, err error) {
 // deviceZsMax is [ZsMax] for any device: a breaker's by formula, a fuse's from its
 // table, which holds for 0.4 and 5 s.
 func deviceZsMax(p *install.Protection, timeS, cmin float64) (zs, ia float64, err error) {
-	if p.Family == "mcb_rcbo" {
+	if p.Family == breaker {
 		return ZsMax(p.Curve, p.RatingA, timeS, cmin)
 	}
 	at := 0.4
@@ -397,9 +397,9 @@ func CPCTable(lineMM2 float64) float64 {
 			continue
 		}
 		switch cpcMin.Str(r, "rule") {
-		case "equal":
+		case earthEqual:
 			return lineMM2
-		case "fixed":
+		case earthFixed:
 			return cpcMin.Num(r, "value")
 		default:
 			return lineMM2 * cpcMin.Num(r, "value")
@@ -430,7 +430,7 @@ func editionOf(job *install.Job) int { return editionTable.Where("edition", job.
 // the guide of the trade accepts there. ok is false above 10 kA, above 32 A, for curve D
 // and for a fuse (IEC 60898-1).
 func ClassThree(curve string, ratingA, kA float64) (a2s, guideMM2 float64, ok bool) {
-	if curve != "B" && curve != "C" {
+	if curve != curveB && curve != curveC {
 		return 0, 0, false
 	}
 	for r := range letThrough.Text {

@@ -10,7 +10,7 @@ import (
 
 // r1r2Where says how R1+R2 of the circuit is read.
 func (c *circuit) r1r2Where() string {
-	if c.k.Use == "ring" {
+	if c.k.Use == useRing {
 		return "Each conductor end to end first; then line and protective conductor cross-connected at the board and read at every outlet: the highest counts."
 	}
 	return "Line and protective conductor joined at the board, measured at the point farthest from it."
@@ -58,12 +58,12 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 	if len(job.Circuits) > 0 || job.Kind == install.SupplyUpgrade {
 		l.origin()
 	}
-	if job.Supply.Earthing == "TT" {
+	if job.Supply.Earthing == install.TT {
 		l.electrode("electrode", "", "Resistance of the installation's electrode", l.residualMA(sys, ""))
 	}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
-		c := circuit{system: sys, k: k, rules: rulesOf(string(k.Use)), feed: sys.feedOf(k.From)}
+		c := circuit{system: sys, k: k, rules: rulesOf(install.Use(string(k.Use))), feed: sys.feedOf(k.From)}
 		l.dead(&c)
 		l.live(&c)
 	}
@@ -121,7 +121,7 @@ func (l *testList) residualMA(sys *system, from string) float64 {
 	most := 0.0
 	for i := range l.job.Circuits {
 		k := &l.job.Circuits[i]
-		if c := (circuit{system: sys, k: k, rules: rulesOf(string(k.Use)), feed: sys.feedOf(k.From)}); k.From == from || from == "" && c.feed.electrode == nil {
+		if c := (circuit{system: sys, k: k, rules: rulesOf(install.Use(string(k.Use))), feed: sys.feedOf(k.From)}); k.From == from || from == "" && c.feed.electrode == nil {
 			most = max(most, c.residualMA())
 		}
 	}
@@ -156,12 +156,12 @@ func (l *testList) dead(c *circuit) {
 	if sum.R1R2Cold > 0 {
 		r1r2.Expected = &sum.R1R2Cold
 	}
-	if k.Use == "ring" {
+	if k.Use == useRing {
 		l.ring(c)
 	}
 	l.addDead(r1r2)
 	loads := "lamps, appliances and electronics"
-	if k.Use == "ev" {
+	if k.Use == useEV {
 		loads = "charge point and other electronics"
 	}
 	where := "500 V d.c. at the board, " + loads + " disconnected; 250 V where they cannot be."
@@ -170,13 +170,13 @@ func (l *testList) dead(c *circuit) {
 	}
 	l.addDead(rulebook.Test{ID: "polarity-dead", Circuit: k.ID, Title: "Polarity, dead", YesNo: true, Where: "With R1+R2: line in line, neutral in neutral, at both ends.", Judge: rulebook.YesNo})
 	switch {
-	case k.PEN.Option == "met_electrode" && c.penApplies():
+	case k.PEN.Option == penElectrode && c.penApplies():
 		limit := METElectrodeMax(math.Max(l.report.Demand.AfterA, 1))
 		l.addDead(rulebook.Test{ID: "electrode", Circuit: k.ID, Title: "Resistance of the electrode at the main earthing terminal", Unit: "Ω", Where: electrodeWhere, Judge: func(r install.Record) (working.Verdict, string) { return judgeTerminal(*r.Value, limit) }})
-	case c.penApplies() && k.PEN.Option == "tt_rod":
+	case c.penApplies() && k.PEN.Option == penRod:
 		l.electrode("electrode", k.ID, "Resistance of the charge point's own electrode", c.residualMA())
 	}
-	if k.Use == "distribution" {
+	if k.Use == useDistribution {
 		if below := c.system.feedOf(k.ID); below.electrode != nil && below.electrode != c.feed.electrode {
 			l.electrode("electrode", k.ID, "Resistance of the electrode behind "+k.Name, l.residualMA(c.system, k.ID))
 		}
@@ -246,9 +246,9 @@ func (l *testList) live(c *circuit) {
 	l.addLive(zs)
 	l.residual(c)
 	l.addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and isolation", YesNo: true, Where: "The device and any isolator open and close the circuit.", Judge: rulebook.YesNo})
-	if k.Use == "ev" {
+	if k.Use == useEV {
 		l.addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator", YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated earth fault, as its maker says.", Judge: rulebook.YesNo})
-		if c.penApplies() && (k.PEN.Option == "voltage_monitor" || k.PEN.Option == "touch_voltage_device") {
+		if c.penApplies() && (k.PEN.Option == penMonitor || k.PEN.Option == penTouch) {
 			l.addLive(rulebook.Test{ID: "ev-pen", Circuit: k.ID, Title: "Broken neutral-earth device", YesNo: true, Where: "As its maker says: it opens line, neutral and protective conductor within 5 s.", Judge: rulebook.YesNo})
 		}
 	}
@@ -424,7 +424,7 @@ func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, expected 
 	switch {
 	case electrode:
 		how = text("limit ", limit, " Ω with the residual-current device")
-	case job.Schools.ZsReading == "corrected" && r.TempC != nil && v >= job.Supply.ZeOhm.V():
+	case job.Schools.ZsReading == readingCorrected && r.TempC != nil && v >= job.Supply.ZeOhm.V():
 		v = ZsAtOperating(job.Supply.ZeOhm.V(), v, *r.TempC, HotMultiplier(tempC))
 		how = text(v, " Ω corrected to ", tempC, " °C against ", limit, " Ω")
 	default:
@@ -452,7 +452,7 @@ func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, expected 
 // does not know asks for it.
 func fiveTimes(job *install.Job) bool {
 	row := editionOf(job)
-	return job.Schools.RCDTests == "three_test" || row < 0 || editionTable.Num(row, "five_times") == 1
+	return job.Schools.RCDTests == threeTests || row < 0 || editionTable.Num(row, "five_times") == 1
 }
 
 // judgeRCD judges the longer trip time at a multiple of the rating: a delayed device has

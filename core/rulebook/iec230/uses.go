@@ -8,23 +8,24 @@ import (
 // useRow is a row of circuit_uses.csv: how a circuit of a template starts, and the
 // rules that follow its use whatever became of it.
 type useRow struct {
-	template, id, name string
-	start              install.Circuit
-	areaM2             float64 // most that the standard circuit serves, 0 without a limit
-	demand, drop       string
-	plug, continuous   bool
-	load               string
-	leakMA             float64
-	leakPer            string
-	isSockets          bool
-	luminaires         bool
-	serves             string // what stands at its end
+	template, name   string
+	id               install.Use
+	start            install.Circuit
+	areaM2           float64 // most that the standard circuit serves, 0 without a limit
+	demand, drop     string
+	plug, continuous bool
+	load             string
+	leakMA           float64
+	leakPer          string
+	isSockets        bool
+	luminaires       bool
+	serves           string // what stands at its end
 }
 
 var (
 	templates   []string // in the order in which they are offered
 	byTemplate  = map[string]*useRow{}
-	usesByID    = map[string]*useRow{}        // the first template of each use
+	usesByID    = map[install.Use]*useRow{}   // the first template of each use
 	socketAreas = map[socketCircuit]float64{} // by use and rating
 )
 
@@ -38,25 +39,25 @@ func readUses() {
 			}
 			return v
 		}
-		u := &useRow{template: t.Str(r, "template"), id: t.Str(r, "use"), name: t.Str(r, "name"), areaM2: number("area_m2"), demand: t.Str(r, "demand"), drop: t.Str(r, "drop"),
+		u := &useRow{template: t.Str(r, "template"), id: install.Use(t.Str(r, "use")), name: t.Str(r, "name"), areaM2: number("area_m2"), demand: t.Str(r, "demand"), drop: t.Str(r, "drop"),
 			plug: number("plug") == 1, continuous: number("continuous") == 1, load: t.Str(r, "load"), leakMA: number("leak_ma"), leakPer: t.Str(r, "leak_per"), luminaires: number("luminaires") == 1, serves: t.Str(r, "serves")}
-		u.isSockets = u.demand == "socket_circuits"
+		u.isSockets = u.demand == categorySockets
 		method := t.Str(r, "method")
 		ambient := 30.0
 		segment := install.Segment{Place: "from the board", LengthM: 5, Basis: install.Assumed, Method: method, AmbientC: ambient, Grouped: 1}
-		if method == "D" {
+		if method == install.Buried {
 			segment.AmbientC, segment.DepthMM = 20, 600
 		}
 		u.start = install.Circuit{Name: u.name, Use: install.Use(u.id),
-			Serves:     install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Backfeed: u.id == "infeed", Spurs: []install.Spur{}, Boxes: []install.Box{}},
+			Serves:     install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Backfeed: u.id == useInfeed, Spurs: []install.Spur{}, Boxes: []install.Box{}},
 			Point:      install.Point{CurrentA: number("current_a"), HeightMM: 1000},
 			Route:      install.Route{CableType: t.Str(r, "cable"), LineMM2: t.Num(r, "line_mm2"), SlackM: 1, BoardTailM: 1, PointTailM: 0.5, Segments: []install.Segment{segment}},
 			Protection: install.Protection{Family: "mcb_rcbo", Curve: t.Str(r, "curve"), RatingA: t.Num(r, "rating_a"), IcnKA: 6, RCDType: "A", IdnMA: rcdRules.Fixed("additional_protection_idn_max"), Poles: int(number("poles"))},
 			PEN:        install.PEN{Rods: 1}}
 		switch u.id {
-		case "ev":
+		case useEV:
 			u.start.Point.Outdoor, u.start.Point.ServesOut = true, true
-		case "distribution", "surge":
+		case useDistribution, "surge":
 			u.start.Protection.RCDType, u.start.Protection.IdnMA = "", 0
 		}
 		templates = append(templates, u.template)
@@ -65,7 +66,7 @@ func readUses() {
 			usesByID[u.id] = u
 		}
 		if u.areaM2 > 0 {
-			socketAreas[socketCircuit{u.id, u.start.Protection.RatingA}] = u.areaM2
+			socketAreas[socketCircuit{string(u.id), u.start.Protection.RatingA}] = u.areaM2
 		}
 	}
 }
@@ -77,20 +78,20 @@ type socketCircuit struct {
 
 // areaLimit is the floor area in m² that the standard socket circuit of a use and
 // rating serves, 0 when there is none.
-func areaLimit(use string, ratingA float64) float64 {
-	if use == "ring" {
-		return usesByID["ring"].areaM2
+func areaLimit(use install.Use, ratingA float64) float64 {
+	if use == useRing {
+		return usesByID[useRing].areaM2
 	}
-	return socketAreas[socketCircuit{use, ratingA}]
+	return socketAreas[socketCircuit{string(use), ratingA}]
 }
 
 // rulesOf returns the rules of a circuit's use; those of a fixed load for one that
 // is not known.
-func rulesOf(use string) *useRow {
+func rulesOf(use install.Use) *useRow {
 	if u := usesByID[use]; u != nil {
 		return u
 	}
-	return usesByID["fixed"]
+	return usesByID[useFixed]
 }
 
 // asks lists the fields of a circuit that a use asks for beside those of every
@@ -98,24 +99,24 @@ func rulesOf(use string) *useRow {
 func (u *useRow) asks() []string {
 	shared := []string{"kind", "concealed", "bath", "backfeed", "leakMA"}
 	switch {
-	case u.id == "surge":
+	case u.id == useSurge:
 		return nil
-	case u.id == "distribution":
+	case u.id == useDistribution:
 		return []string{"powerW", "currentA", "building"}
 	case u.isSockets:
 		out := append([]string{"areaM2", "outlets", "arcFault"}, shared...)
-		if u.id == "ring" {
+		if u.id == useRing {
 			out = append(out, "spurs")
 		}
 		return out
 	}
 	out := append([]string{"outlets", "powerW", "currentA", "spread"}, shared...)
 	switch u.id {
-	case "lighting":
+	case useLighting:
 		out = append(out, "recessed")
-	case "cooker":
+	case useCooker:
 		out = append(out, "socket")
-	case "ev":
+	case useEV:
 		out = append(out, "vehicle", "dcDetection")
 	}
 	return out
@@ -128,12 +129,12 @@ const lampW = 100.0
 // connected is the current in amperes of all that is connected to a circuit, with
 // the rule and its numbers.
 func connected(k *install.Circuit) (amps float64, rule, with string, assumed string) {
-	switch u := rulesOf(string(k.Use)); {
+	switch u := rulesOf(install.Use(string(k.Use))); {
 	case u.isSockets:
 		return k.Protection.RatingA, "what is plugged in draws up to the device", "", ""
 	case k.Serves.PowerW > 0:
 		return k.Serves.PowerW / NominalV, "P / U0", text(k.Serves.PowerW, " / ", NominalV), ""
-	case k.Use == "lighting":
+	case k.Use == useLighting:
 		watts := lampW * float64(k.Serves.Outlets)
 		return watts / NominalV, "points × 100 W / U0", text(k.Serves.Outlets, " × 100 / ", NominalV), "100 W for each lighting point"
 	case k.Point.LimitA > 0 && k.Point.LimitA < k.Point.CurrentA:
@@ -147,7 +148,7 @@ func connected(k *install.Circuit) (amps float64, rule, with string, assumed str
 // cooker's with its allowance, every other as it is connected.
 func designOf(k *install.Circuit) (amps float64, rule, with, assumed string) {
 	amps, rule, with, assumed = connected(k)
-	if k.Use == "cooker" {
+	if k.Use == useCooker {
 		if a, r, w, err := Diversified("cooker", []float64{amps}, k.Serves.Socket); err == nil {
 			return a, r, w, assumed
 		}
@@ -158,12 +159,12 @@ func designOf(k *install.Circuit) (amps float64, rule, with, assumed string) {
 // LeakEstimate is the standing leakage in mA to plan with while it was not
 // measured: what is connected, and 0.5 mA for 100 m of cable.
 func LeakEstimate(k *install.Circuit) (ma float64, with string) {
-	u := rulesOf(string(k.Use))
+	u := rulesOf(install.Use(string(k.Use)))
 	of, unit := 1.0, "circuit"
 	switch u.leakPer {
-	case "outlet":
+	case leakPerOutlet:
 		of, unit = float64(k.Serves.Outlets), "outlets"
-	case "kw":
+	case leakPerKW:
 		amps, _, _, _ := connected(k)
 		of, unit = amps*NominalV/1000, "kW"
 	}
@@ -187,4 +188,6 @@ func leakOf(c *working.Check, k *install.Circuit) float64 {
 
 // hasSockets reports whether a circuit feeds socket-outlets, all of which are of 13 A:
 // those of its use, and the one in a cooker's control unit.
-func hasSockets(k *install.Circuit) bool { return rulesOf(string(k.Use)).isSockets || k.Serves.Socket }
+func hasSockets(k *install.Circuit) bool {
+	return rulesOf(install.Use(string(k.Use))).isSockets || k.Serves.Socket
+}

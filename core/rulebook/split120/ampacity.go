@@ -51,7 +51,7 @@ func sizeOK(key, size, material string) error {
 	if err := rulebook.OneOf(key, size, sizes...); err != nil {
 		return err
 	}
-	if material == "al" && math.IsNaN(tabulated(size, material, 75)) {
+	if material == aluminum && math.IsNaN(tabulated(size, material, 75)) {
 		return fmt.Errorf("%s: %q is not made in aluminum; give 12 or larger", key, size)
 	}
 	return nil
@@ -198,7 +198,7 @@ func (c Conditions) Of(size string, nextUp bool) (Ampacity, error) {
 		return a, err
 	}
 	cap := c.TerminalC
-	if c.NMB && c.School == "NEC" {
+	if c.NMB && c.School == string(NEC) {
 		cap = min(cap, rule(ampacityRules, "NMB-60"))
 	}
 	a.DeratedA = tabulated(size, c.Material, c.InsulationC) * a.Ambient * a.Adjust

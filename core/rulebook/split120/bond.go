@@ -55,18 +55,18 @@ func NeutralBond(nodes []Node, atMeter bool) (mains []string, joints []Joint) {
 		j := Joint{ID: n.ID, Bond: NoJoint, Wires: 4, Behind: behind[n.From]}
 		if !j.Behind {
 			switch n.Role {
-			case "service_disconnect", "panel":
+			case roleService, kindPanel:
 				j.Bond = MainJumper
-			case "meter":
+			case kindMeter:
 				j.Bond, j.Wires = SupplySide, 3
 				if atMeter {
 					j.Bond, j.Wires = MainJumper, 4
 				}
-			case "not_service_disconnect", "transfer": // ahead of any service disconnect
+			case roleNotService, kindTransfer: // ahead of any service disconnect
 				j.Bond, j.Wires = SupplySide, 3
 			}
 		}
-		if n.Role == "generator" && n.SwitchesN {
+		if n.Role == kindGenerator && n.SwitchesN {
 			j.Bond = SystemJumper
 		}
 		if j.Bond == MainJumper {
@@ -114,22 +114,22 @@ func roleOf(e *install.Enclosure) string {
 		return *b
 	}
 	switch e.Kind {
-	case "drop", "meter":
-		if e.Kind == "meter" && is(e.Disconnect, false) {
+	case kindDrop, "meter":
+		if e.Kind == kindMeter && is(e.Disconnect, false) {
 			return "service_disconnect" // a meter base with the main in it
 		}
 		return "meter"
-	case "disconnect":
+	case kindDisconnect:
 		if is(e.Disconnect, true) {
 			return "service_disconnect"
 		}
 		return "not_service_disconnect"
-	case "transfer":
+	case kindTransfer:
 		if is(e.Disconnect, false) {
 			return "service_disconnect"
 		}
 		return "transfer"
-	case "panel", "generator":
+	case kindPanel, kindGenerator:
 		return e.Kind
 	}
 	return "subpanel"
@@ -146,13 +146,13 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		r.Rule = "The neutral is bonded and grounded in each service box that no other stands ahead of, and nowhere after it."
 	}
 	order := job.Chain.Order()
-	atMeter := job.Schools.BondAt == "meter"
+	atMeter := job.Schools.BondAt == kindMeter
 	if atMeter {
 		r.Rule = "By the utility's rule neutral and ground are joined in the meter base and nowhere after it."
 	}
 	nodes := []Node{}
 	for _, e := range order {
-		if e.Kind == "drop" { // the utility's own conductors: the rule begins at the meter
+		if e.Kind == kindDrop { // the utility's own conductors: the rule begins at the meter
 			continue
 		}
 		nodes = append(nodes, Node{ID: e.ID, From: e.From, Role: roleOf(e), Bond: e.Joined, SwitchesN: e.SwitchesN != nil && *e.SwitchesN})
@@ -190,7 +190,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 			c.Says = fmt.Sprintf("%d conductors feed it; behind the joint it takes %d: two hots, neutral and an equipment grounding conductor.", w, n.Wires)
 			add(c)
 		}
-		if e.Kind == "building" {
+		if e.Kind == kindBuilding {
 			c := buildingCheck(code, e)
 			add(&c)
 		}
@@ -222,7 +222,7 @@ func jointAt(code Code, job *install.Job, e *install.Enclosure, mains []string, 
 	switch {
 	case !judged:
 		joint, says = rulebook.JointOperator, "The utility's."
-	case j.Bond == MainJumper && roleOf(e) == "meter":
+	case j.Bond == MainJumper && roleOf(e) == kindMeter:
 		joint, name = rulebook.JointMust, mainJoint(code)
 		says = "By the utility's rule the joint is here, ahead of every disconnect: it carries a fault back to the source so that a breaker clears."
 	case j.Bond == MainJumper:
@@ -239,7 +239,7 @@ func jointAt(code Code, job *install.Job, e *install.Enclosure, mains []string, 
 		says = "Its neutral is switched, so it is a separately derived source: it has a joint of its own and an electrode."
 	case j.Bond == SupplySide:
 		joint, name, says = rulebook.JointOperator, "supply-side bond", "Ahead of every service disconnect: the neutral bonds the metal, as the utility has it. A jumper of its own only where metal on the line side is bonded by nothing else."
-	case e.Kind == "generator":
+	case e.Kind == kindGenerator:
 		joint, name, says = rulebook.JointNever, "bonding jumper", "The neutral runs solid through the transfer switch: not separately derived, so the generator's own bond is opened."
 	default:
 		joint, name = rulebook.JointNever, "bonding screw or strap"
@@ -261,7 +261,7 @@ func readJoined(read rulebook.Readings, id string) *bool {
 
 // jointChecks are what a joint is held to where the text speaks of an exception.
 func jointChecks(code Code, job *install.Job, e *install.Enclosure, j Joint) (out []*working.Check) {
-	if roleOf(e) == "transfer" && !j.Behind {
+	if roleOf(e) == kindTransfer && !j.Behind {
 		// Nothing that the text lists for the line side is such a switch.
 		c := transferAheadRule.Check("", e.ID)
 		c.Title = e.Name + " ahead of the service disconnect"
@@ -270,7 +270,7 @@ func jointChecks(code Code, job *install.Job, e *install.Enclosure, j Joint) (ou
 		c.Says = "It is not marked as service equipment and stands ahead of every service disconnect: one that is marked so goes there, or it goes behind the disconnect. Readings of the text differ; the stricter one holds here."
 		out = append(out, c)
 	}
-	if job.Schools.BondAt == "meter" && j.Bond == MainJumper && roleOf(e) == "meter" {
+	if job.Schools.BondAt == kindMeter && j.Bond == MainJumper && roleOf(e) == kindMeter {
 		c := bondAtMeterRule.Check("", e.ID)
 		c.Title = "Joint in " + e.Name + " in place of the service disconnect"
 		c.From(clauseBondAtMeter.in(code))
@@ -377,7 +377,7 @@ func calcNeutralBond(in bondInput) (map[string]any, []working.Step, error) {
 	if len(nodes) == 0 {
 		return nil, nil, fmt.Errorf("nodes: an empty list is not accepted; give the chain from the utility inward")
 	}
-	mains, joints := NeutralBond(nodes, in.BondAt == "meter")
+	mains, joints := NeutralBond(nodes, in.BondAt == kindMeter)
 	if len(mains) == 0 {
 		return nil, nil, fmt.Errorf("nodes: no service disconnect and no panel is among them, so there is no place for the joint")
 	}

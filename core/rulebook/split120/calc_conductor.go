@@ -431,7 +431,7 @@ type boxIn struct {
 }
 
 func calcBox(in boxIn) (map[string]any, []working.Step, error) {
-	cec := in.School == "CEC"
+	cec := in.School == string(CEC)
 	if in.School != "" {
 		if err := rulebook.OneOf("school", in.School, "NEC", "CEC"); err != nil {
 			return nil, nil, err

@@ -317,7 +317,7 @@ func calcOptional(in optionalIn) (map[string]any, []working.Step, error) {
 	w := &rulebook.Worked{}
 	ev := evDemand(in.Edition, in.EvseVA)
 	general := baseVA(in.AreaFt2, in.Small, in.Laundry) + own
-	if mode == "general" {
+	if mode == modeGeneral {
 		general += ev
 	}
 	w.Add("general load", "3 VA/ft², 1500 VA a circuit, nameplates", "", general, "VA", optionalLoad.Source.Ref)
@@ -331,7 +331,7 @@ func calcOptional(in optionalIn) (map[string]any, []working.Step, error) {
 	}
 	climate := w.Add("heating and cooling", text("largest of the six options: ", best+1), "", options[best], "VA", "NEC 220.82(C)")
 	total := demand + climate
-	if mode == "separate" {
+	if mode == modeSeparate {
 		total += ev
 	}
 	w.Add("total", "sum", "", total, "VA", "")

@@ -88,7 +88,7 @@ func protectionOf(column string, o outlet) (Protection, error) {
 	case two && room < 0:
 		p.GFCI = Answer(gfciPlaces.Str(place, "gfci_"+column))
 	case two: // the 2017 edition speaks of 125 V receptacles in rooms
-		p.GFCI = answer(column != "2017" && roomsMatrix.Str(room, "gfci_"+column) == string(Yes))
+		p.GFCI = answer(column != column2017 && roomsMatrix.Str(room, "gfci_"+column) == string(Yes))
 	case room >= 0:
 		p.GFCI = Answer(roomsMatrix.Str(room, "gfci_"+column))
 	default:
@@ -97,7 +97,7 @@ func protectionOf(column string, o outlet) (Protection, error) {
 	if p.GFCI == OnCondition {
 		p.Condition = lower(gfciPlaces.Str(place, "remark"))
 	}
-	if near(column, o) && !(two && (column == "2017" || column == cecColumn)) {
+	if near(column, o) && !(two && (column == column2017 || column == cecColumn)) {
 		p.GFCI, p.Condition = Yes, ""
 	}
 	if !two {
@@ -159,7 +159,7 @@ func wiredNeed(column string, place string, lighting bool, ratingA float64) (nee
 		return Open, ""
 	}
 	need = Answer(gfciPlaces.Str(r, "wired_"+column))
-	if gfciPlaces.Str(r, "wired_for") == "lighting" && !lighting {
+	if gfciPlaces.Str(r, "wired_for") == wiredForLighting && !lighting {
 		return No, ""
 	}
 	if most := "wired_max_" + column; gfciPlaces.Has(most) && ratingA > gfciPlaces.Num(r, most) {
@@ -220,9 +220,9 @@ func calcExtension(in extensionIn) (map[string]any, []working.Step, error) {
 	column := text("afci_", in.Edition)
 	named := false
 	if r := roomsMatrix.Where("room", in.Room); r >= 0 {
-		named = roomsMatrix.Str(r, column) == "y"
+		named = roomsMatrix.Str(r, column) == yesMark
 	} else if r := afciPlaces.Where("id", in.Room); r >= 0 {
-		named = afciPlaces.Str(r, column) == "y"
+		named = afciPlaces.Str(r, column) == yesMark
 	} else {
 		return nil, nil, fmt.Errorf("room: %q is not in the table; give a room such as bedroom or garage", in.Room)
 	}
@@ -251,7 +251,7 @@ func calcString(in stringIn) (map[string]any, []working.Step, error) {
 	byID := map[string]*stringDevice{}
 	for i := range in.Devices {
 		d := &in.Devices[i]
-		if d.ID == "" || d.ID == "panel" || byID[d.ID] != nil {
+		if d.ID == "" || d.ID == fromPanel || byID[d.ID] != nil {
 			return nil, nil, fmt.Errorf("devices.id: %q is not accepted; give each device a name of its own", d.ID)
 		}
 		if err := rulebook.FirstError(rulebook.OneOf("devices.type", d.Type, "gfci", "plain"), rulebook.OneOf("devices.side", d.Side, "", "line", "load")); err != nil {
@@ -267,15 +267,15 @@ func calcString(in stringIn) (map[string]any, []working.Step, error) {
 	var feed func(d *stringDevice, depth int) (state, error)
 	side := func(parent *stringDevice, which string, depth int) (state, error) {
 		at, err := feed(parent, depth)
-		if err != nil || parent.Type == "plain" {
+		if err != nil || parent.Type == plainType {
 			return at, err
 		}
 		switch {
-		case parent.Reversed && which == "load":
+		case parent.Reversed && which == loadTerminals:
 			return at, nil
 		case parent.Reversed:
 			return state{}, nil
-		case which == "load":
+		case which == loadTerminals:
 			return state{at.live, append(slices.Clone(at.gfcis), parent.ID)}, nil
 		}
 		return at, nil
@@ -284,7 +284,7 @@ func calcString(in stringIn) (map[string]any, []working.Step, error) {
 		if depth > len(in.Devices) {
 			return state{}, fmt.Errorf("devices.from: %q is not accepted; the string comes back to itself", d.From)
 		}
-		if d.From == "panel" {
+		if d.From == fromPanel {
 			return state{live: true}, nil
 		}
 		parent := byID[d.From]
@@ -302,7 +302,7 @@ func calcString(in stringIn) (map[string]any, []working.Step, error) {
 		if err != nil {
 			return nil, nil, err
 		}
-		if d.Type == "gfci" {
+		if d.Type == gfciType {
 			if d.Reversed {
 				at = state{}
 			} else if at.live {
@@ -359,27 +359,27 @@ func calcReplacement(in replacementIn) (map[string]any, []working.Step, error) {
 	}
 	const means = "grounding means or GFCI with labels"
 	switch in.Choice {
-	case "nongrounding":
+	case choiceTwoSlot:
 		need(in.Ground, "grounding type receptacle")
-	case "gfci":
+	case gfciType:
 		if !in.Ground {
 			labels = append(labels, "No Equipment Ground")
 			need(in.GroundOnward, "remove EGC run on from GFCI without ground")
 		}
-	case "grounding_via_gfci":
+	case choiceBehindGFCI:
 		if !in.Ground {
 			labels = append(labels, "GFCI Protected", "No Equipment Ground")
 			need(in.GroundOnward, "remove EGC run on from GFCI without ground")
 		}
 		need(!in.Upstream, "GFCI protection")
-	case "grounding_plain":
+	case choiceGrounding:
 		need(!in.Ground, means)
-	case "bootleg":
+	case choiceBootleg:
 		need(true, means)
 	}
-	need(in.NeedsGFCI && in.Choice != "gfci" && !in.Upstream, "GFCI protection")
+	need(in.NeedsGFCI && in.Choice != gfciType && !in.Upstream, "GFCI protection")
 	need(in.NeedsAFCI && !in.AFCI, "AFCI protection")
-	need(in.TamperArea && !in.Tamper && in.Choice != "nongrounding", "tamper resistance")
+	need(in.TamperArea && !in.Tamper && in.Choice != choiceTwoSlot, "tamper resistance")
 	need(in.Wet && !in.Weather, "weather resistance")
 	w := &rulebook.Worked{}
 	w.Add("missing", "406.4(D)(1) to (6)", strings.Join(missing, ", "), float64(len(missing)), "", receptacleRules.Source.Ref)

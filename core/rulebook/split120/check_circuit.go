@@ -33,7 +33,7 @@ func newSystem(p Practice, job *install.Job) *system {
 	s := &system{job: job, code: codeOf(job), chain: p.Chain(job), read: rulebook.ReadingsOf(job), byID: map[string]*install.Circuit{}, at: "the panel", faultKA: job.Supply.PFCkA.Value, edition: editionOf(job)}
 	for i := range s.chain.Nodes {
 		e := job.Chain.Enclosure(s.chain.Nodes[i].ID)
-		if e.Kind == "panel" {
+		if e.Kind == kindPanel {
 			s.at, s.faultKA = e.Name, s.chain.Nodes[i].FaultKA
 			break
 		}
@@ -101,7 +101,7 @@ func feet(m float64) float64 { return m / footM }
 
 func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	r := rulebook.CircuitReport{ID: k.ID, Name: k.Name, Options: []rulebook.Option{}, Boxes: []rulebook.BoxReport{}, Operator: rulebook.OperatorRule{}}
-	c := &circuit{system: s, k: k, rules: rulesOf(string(k.Use)), row: cables[k.Route.CableType], size: sizeOf[k.Route.LineMM2]}
+	c := &circuit{system: s, k: k, rules: rulesOf(install.Use(string(k.Use))), row: cables[k.Route.CableType], size: sizeOf[k.Route.LineMM2]}
 	if c.row == nil || !slices.Contains(c.row.sizes, c.size) || math.IsNaN(tabulated(c.size, materialOf(k), 75)) {
 		x := cableRule.Check(k.ID, "")
 		x.Lacks("a cable, and a size in which it is made of " + materialWord(materialOf(k)))
@@ -155,10 +155,10 @@ func (c *circuit) conductorName() string {
 		return text(coresOf(c.k), " × ", trade(c.size), " in ", map[string]string{"emt": "EMT", "pvc40": "PVC"}[c.row.conduit])
 	}
 	name := text(c.size, "/", c.row.cores, " ", map[string]string{"NM": "NM-B", "UF": "UF-B"}[family])
-	if family != "NM" && family != "UF" {
+	if family != familyNM && family != familyUF {
 		name = text(c.size, "/", c.row.cores, " ", family)
 	}
-	if c.material == "al" {
+	if c.material == aluminum {
 		name += " aluminum"
 	}
 	return name
@@ -170,7 +170,7 @@ func (c *circuit) designCurrent() {
 	k := c.begin()
 	k.From(clauseLoad.in(c.code), under(circuitUses, c.code))
 	amps, continuous, by, with, assumed := circuitLoad(c.k)
-	if c.k.Use == "distribution" && amps == 0 {
+	if c.k.Use == useDistribution && amps == 0 {
 		amps, continuous, by, with = c.fedLoad()
 	}
 	if assumed != "" {
@@ -178,7 +178,7 @@ func (c *circuit) designCurrent() {
 	}
 	c.loadA, c.continuous = amps, continuous
 	in := c.k.Protection.RatingA
-	if c.k.Use == "surge" {
+	if c.k.Use == useSurge {
 		k.Decide(true)
 		k.Says = "It carries no load: the breaker is the one that the surge device's instructions name."
 		return
@@ -212,7 +212,7 @@ func (c *circuit) designCurrent() {
 		k.Decide(false)
 		k.Says = text("A branch circuit has a device of at least ", smallestBranchA, " A; this one has ", in, " A.")
 	}
-	if kw := c.k.Serves.PowerW / 1000; c.k.Use == "range" && c.code == NEC && kw >= cookingHigh && in < leastRangeA {
+	if kw := c.k.Serves.PowerW / 1000; c.k.Use == useRange && c.code == NEC && kw >= cookingHigh && in < leastRangeA {
 		k.From(clauseRangeBranch.in(c.code))
 		k.Decide(false)
 		k.Says = text("A range of ", kw, " kW has a circuit of at least ", leastRangeA, " A; this device has ", in, " A.")
@@ -282,7 +282,7 @@ func (c *circuit) capacity() {
 func (c *circuit) loadOnConductor() {
 	k := c.begin()
 	k.From(under(ampacities, c.code), clauseConductorLoad.in(c.code))
-	if c.k.Use == "surge" {
+	if c.k.Use == useSurge {
 		k.Decide(true)
 		k.Says = "No load flows in it."
 		return
@@ -316,7 +316,7 @@ func (c *circuit) dropPercent(k *working.Check) float64 {
 
 // dropRule is the figure that the drop of a circuit in its own run is compared with.
 func (c *circuit) dropRule() string {
-	if c.k.Use == "distribution" {
+	if c.k.Use == useDistribution {
 		return "VD-FD"
 	}
 	return "VD-BR"
@@ -329,7 +329,7 @@ func (c *circuit) voltageDrop() {
 	limit := ruleOf(c.job, k, c.dropRule())
 	k.From(under(voltageLimits, c.code))
 	c.routeAssumptions(k)
-	if c.k.Use == "surge" {
+	if c.k.Use == useSurge {
 		k.Decide(true)
 		k.Says = "No load flows in it."
 		return
@@ -343,7 +343,7 @@ func (c *circuit) voltageDrop() {
 	seen := map[string]bool{c.k.ID: true}
 	for from := c.byID[c.k.From]; from != nil && !seen[from.ID]; from = c.byID[from.From] {
 		seen[from.ID] = true
-		f := &circuit{system: c.system, k: from, rules: rulesOf(string(from.Use)), row: cables[from.Route.CableType], size: sizeOf[from.Route.LineMM2], material: materialOf(from)}
+		f := &circuit{system: c.system, k: from, rules: rulesOf(install.Use(string(from.Use))), row: cables[from.Route.CableType], size: sizeOf[from.Route.LineMM2], material: materialOf(from)}
 		if f.row == nil || f.size == "" {
 			k.Lacks("the conductor of " + from.Name)
 			return
@@ -381,8 +381,8 @@ func (c *circuit) ground() {
 	k.Title = c.named("Equipment grounding conductor", "Bonding conductor")
 	k.From(under(groundSizes, c.code))
 	rating := c.k.Protection.RatingA
-	if c.k.Route.CPC == "armour" {
-		metal := c.row.conduit == "emt"
+	if c.k.Route.CPC == install.ArmourCPC {
+		metal := c.row.conduit == conduitEMT
 		k.From(clauseMetalGround.in(c.code))
 		k.Decide(metal)
 		k.Says = "The metal conduit is the grounding conductor: every coupling and connector made up tight."
@@ -393,7 +393,7 @@ func (c *circuit) ground() {
 	}
 	installed := c.row.ground[c.size]
 	material := c.material
-	if c.k.Route.CPC == "separate" || c.row.cores == 0 {
+	if c.k.Route.CPC == install.SeparateCPC || c.row.cores == 0 {
 		installed, material = sizeOf[c.k.Route.CPCMM2], "cu"
 		if installed == "" {
 			k.Lacks("the size of the grounding conductor drawn with it")
@@ -542,7 +542,7 @@ type fill struct {
 func (c *circuit) conduit() (fill, error) {
 	ground := sizeOf[c.k.Route.CPCMM2]
 	in := conduitIn{Type: c.row.conduit, Conductors: []wires{{c.row.fill, c.size, float64(coresOf(c.k))}}}
-	if ground != "" && c.k.Route.CPC != "armour" {
+	if ground != "" && c.k.Route.CPC != install.ArmourCPC {
 		in.Conductors = append(in.Conductors, wires{c.row.fill, ground, 1})
 	}
 	out, _, err := calcConduit(in)
@@ -569,7 +569,7 @@ func (c *circuit) cover() {
 			worst.From(under(covers, c.code))
 		}
 		column := c.row.cover
-		if p := &c.k.Protection; p.RCDType != "" && p.RatingA <= 20 && hotsOf(c.k) == 1 && column == "direct_in" {
+		if p := &c.k.Protection; p.RCDType != "" && p.RatingA <= 20 && hotsOf(c.k) == 1 && column == directColumn {
 			column = "gfci20_in"
 		}
 		row := covers.Where("location", coverOf[s.Surface])

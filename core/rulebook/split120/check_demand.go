@@ -39,42 +39,42 @@ func (l *loadList) add(x listed) {
 	category, va, n := x.category, x.va, x.n
 	group := "appliance"
 	switch category {
-	case "small-appliance":
+	case catSmall:
 		l.small += n
 		return
-	case "laundry":
+	case catLaundry:
 		l.laundry += n
 		return
-	case "range":
+	case catRange:
 		for range int(n) {
 			l.ranges = append(l.ranges, va/1000)
 		}
-	case "dryer":
+	case catDryer:
 		l.dryer += va * n
-	case "appliance":
+	case catAppliance:
 		for range int(n) {
 			l.appliances = append(l.appliances, appliance{Name: x.name, VA: va, Volts: x.volts})
 		}
-	case "tankless":
+	case catTankless:
 		l.tankless += va * n
-	case "heating":
+	case catHeating:
 		l.heat, l.newClimate, group = l.heat+va*n, l.newClimate || x.isNew, "heat"
 		if x.roomControl {
 			l.roomHeat, l.roomUnits = l.roomHeat+va*n, l.roomUnits+n
 		}
-	case "heat-pump":
+	case catHeatPump:
 		l.pump, l.newClimate, group = l.pump+va*n, l.newClimate || x.isNew, ""
-	case "strips":
+	case catStrips:
 		l.interlocked = x.interlocked && (l.strips == 0 || l.interlocked)
 		l.strips, l.newClimate = l.strips+va*n, l.newClimate || x.isNew
-	case "cooling":
+	case catCooling:
 		l.cool, l.newClimate, group = l.cool+va*n, l.newClimate || x.isNew, "cool"
-	case "evse":
+	case catEVSE:
 		l.evse += va * n
 	default: // general: lies within the floor area
 		return
 	}
-	if x.motor || category == "cooling" || category == "heat-pump" {
+	if x.motor || category == catCooling || category == catHeatPump {
 		l.motors = append(l.motors, motor{Name: x.name, VA: va, Group: group, Volts: x.volts})
 	}
 	l.byName[category] += va * n
@@ -125,7 +125,7 @@ func (s *system) loadsOf(withCircuits bool) loadList {
 	if withCircuits {
 		for i := range s.job.Circuits {
 			k := &s.job.Circuits[i]
-			u := rulesOf(string(k.Use))
+			u := rulesOf(install.Use(string(k.Use)))
 			l.add(listed{category: u.demand, name: k.Name, va: demandVA(k), volts: voltsOf(k), n: 1, motor: k.Serves.Motor, interlocked: k.Serves.Interlocked, roomControl: k.Serves.RoomControl, isNew: true})
 		}
 	}
@@ -163,12 +163,12 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 	}
 	named := map[string]float64{"general": base}
 	for name, va := range l.byName {
-		if !climate[name] && name != "evse" {
+		if !climate[name] && name != catEVSE {
 			named[name] += va
 		}
 	}
 	switch method {
-	case "standard":
+	case byStandard:
 		out, steps, err = calcStandard(l.standard(s.edition, ft2))
 		if err == nil {
 			for name, key := range map[string]string{"general": "lighting_net_va", "appliance": "appliances_va", "dryer": "dryer_va", "range": "range_va", "heating": "heat_cool_va", "evse": "evse_va"} {
@@ -176,7 +176,7 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 			}
 			shares["appliance"] += out["motor_adder_va"].(float64) / lineV
 		}
-	case "optional":
+	case byOptional:
 		h := hvac{CoolVA: l.cool, HeatPumpVA: l.pump, SupplementalVA: l.strips, Interlocked: l.interlocked, SpaceVA: l.heat, SpaceUnits: 1}
 		if l.roomHeat == l.heat {
 			h.SpaceUnits = l.roomUnits
@@ -187,7 +187,7 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 			stepped(out["general_va"].(float64), out["general_demand_va"].(float64), named)
 			shares["heating"] = out["hvac_va"].(float64) / lineV
 		}
-	case "canada":
+	case byCanada:
 		if out, steps, err = calcCanada(l.canada(&s.job.Loads)); err == nil {
 			for name, key := range map[string]string{"general": "base_w", "heating": "heat_cool_w", "range": "range_w", "appliance": "other_w"} {
 				shares[name] = out[key].(float64) / lineV
@@ -197,7 +197,7 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 				shares["general"] += least / lineV // the least that a dwelling counts
 			}
 		}
-	case "measured":
+	case byRecord:
 		out, steps, err = calcMeasured(measuredIn{Edition: s.edition, PeakKVA: s.job.Loads.PeakKVA.V(), Season: season(&s.job.Loads), New: newVA, ServiceA: serviceA, Valid: s.job.Loads.PeakDays >= recordDays()})
 		if err == nil {
 			shares["general"] = out["adjusted_peak_va"].(float64) / lineV
@@ -318,24 +318,24 @@ var methodNames = map[string]string{"existing": "an existing dwelling with added
 // be used.
 func (s *system) methodAsks(k *working.Check, method string, rating install.Fact) (unusable string) {
 	switch method {
-	case "canada":
+	case byCanada:
 		k.From(under(canadaLoad, s.code))
 		if !s.job.Loads.BasementM2.Known() {
 			k.Lacks("the area of the basement, 0 where there is none")
 		}
-	case "measured":
+	case byRecord:
 		k.From(clauseMeasured.in(s.code))
 		unusable = s.record(k)
 	default:
 		k.From(standardLoad.Source, optionalLoad.Source)
 	}
-	if least := rule(optionalLoad, "O-USE"); method == "optional" && rating.Known() && rating.V() < least {
+	if least := rule(optionalLoad, "O-USE"); method == byOptional && rating.Known() && rating.V() < least {
 		k.Lacks(text("another method: the optional one is for a service of at least ", least, " A"))
 	}
 	if s.edition == 0 && s.code == NEC {
 		k.Lacks("an edition that is in the tables")
 	}
-	if method == "measured" {
+	if method == byRecord {
 		if !s.job.Loads.PeakKVA.Known() {
 			k.Lacks("the recorded peak of the dwelling")
 		}
@@ -358,7 +358,7 @@ func (s *system) demand() {
 	if method == "" {
 		method = "existing"
 	}
-	if s.code == CEC && method != "measured" {
+	if s.code == CEC && method != byRecord {
 		method = "canada"
 	}
 	unusable := s.methodAsks(k, method, rating)
@@ -378,12 +378,12 @@ func (s *system) demand() {
 	other, ev, managed := 0.0, 0.0, 0.0
 	for i := range s.job.Circuits {
 		c := &s.job.Circuits[i]
-		switch rulesOf(string(c.Use)).demand {
-		case "none", "small-appliance", "laundry":
+		switch rulesOf(install.Use(string(c.Use))).demand {
+		case catNone, catSmall, catLaundry:
 			continue
 		}
 		newVA = append(newVA, demandVA(c))
-		if c.Use == "ev" {
+		if c.Use == useEV {
 			ev += evDemand(s.edition, demandVA(c))
 			managed = max(managed, c.Point.ManagedA)
 		}
@@ -400,7 +400,7 @@ func (s *system) demand() {
 	if managed > 0 && ev > 0 {
 		l := with
 		l.evse = max(l.evse-ev, 0)
-		if method == "measured" {
+		if method == byRecord {
 			other = before
 		} else if other, _, err = s.demandOf(l, method, d.FuseA, nil, nil); err != nil {
 			other = before
@@ -411,7 +411,7 @@ func (s *system) demand() {
 		}
 	}
 	d.BeforeA, d.AfterA, d.AddedA = before, after, after-before
-	d.Shares = sharesOf(had, has, after-before, method == "measured")
+	d.Shares = sharesOf(had, has, after-before, method == byRecord)
 	if !rating.Known() {
 		k.Lacks("the rating of the service")
 		return

@@ -50,8 +50,8 @@ func (s *system) legs() {
 			continue
 		}
 		amps, _, _, _, _ := circuitLoad(k)
-		if k.Use == "distribution" && amps == 0 {
-			amps, _, _, _ = (&circuit{system: s, k: k, rules: rulesOf(string(k.Use))}).fedLoad()
+		if k.Use == useDistribution && amps == 0 {
+			amps, _, _, _ = (&circuit{system: s, k: k, rules: rulesOf(install.Use(string(k.Use)))}).fedLoad()
 		}
 		placed++
 		if hotsOf(k) == 2 {
@@ -193,7 +193,7 @@ func (s *system) requiredUses() (out []requiredUse, missing string) {
 	switch {
 	case garage:
 		out = append(out, requiredUse{"garage", "garage", at("C-GA"), 20})
-	case len(s.job.Rooms) == 0 && !slices.ContainsFunc(s.job.Circuits, func(k install.Circuit) bool { return k.Use == "garage" }):
+	case len(s.job.Rooms) == 0 && !slices.ContainsFunc(s.job.Circuits, func(k install.Circuit) bool { return k.Use == useGarage }):
 		missing = "whether there is a garage with power (the rooms of the survey)"
 	}
 	return out, missing
@@ -292,7 +292,7 @@ func (s *system) workingSpace() {
 // it was found, 0 where it is new or not known.
 func (s *system) existingPanelA() float64 {
 	for i := range s.job.Chain.Enclosures {
-		if e := &s.job.Chain.Enclosures[i]; e.Kind == "panel" {
+		if e := &s.job.Chain.Enclosures[i]; e.Kind == kindPanel {
 			if e.New {
 				return 0
 			}
@@ -309,7 +309,7 @@ func (s *system) ungrounded() {
 	for i := range s.job.Circuits {
 		here := 0.0
 		for _, b := range s.job.Circuits[i].Serves.Boxes {
-			if b.Device != "none" && b.Ground != nil && !*b.Ground {
+			if b.Device != install.NoDevice && b.Ground != nil && !*b.Ground {
 				here++
 			}
 		}

@@ -22,7 +22,7 @@ func (s *system) disconnects() []*install.Enclosure {
 	for _, e := range s.job.Chain.Order() {
 		after[e.ID] = after[e.From]
 		switch roleOf(e) {
-		case "service_disconnect", "panel":
+		case roleService, kindPanel:
 			if !after[e.From] {
 				out = append(out, e)
 			}
@@ -59,7 +59,7 @@ func (s *system) rating() install.Fact {
 		}
 	}
 	for i := range s.job.Chain.Enclosures {
-		if e := &s.job.Chain.Enclosures[i]; e.Kind == "meter" && e.RatingA.Known() && e.RatingA.V() < sum && len(mains) > 1 {
+		if e := &s.job.Chain.Enclosures[i]; e.Kind == kindMeter && e.RatingA.Known() && e.RatingA.V() < sum && len(mains) > 1 {
 			sum = e.RatingA.V()
 			if !e.RatingA.Confirmed() {
 				basis = install.Assumed
@@ -111,7 +111,7 @@ func (s *system) sized(title string, e *install.Enclosure, device install.Fact, 
 	if neutral := s.neutralSize(string(f.Material), device.V(), whole); neutral != "" {
 		k.Says += text(" Its neutral at least ", trade(neutral), ", marked white at both ends.")
 	}
-	if f.Material == "al" {
+	if f.Material == install.Aluminium {
 		k.Says += " Lugs marked AL at both ends."
 	}
 }
@@ -204,7 +204,7 @@ func (s *system) alongTheChain() (out []fed) {
 	}
 	children := map[string]int{}
 	for i := range s.job.Chain.Enclosures {
-		if e := &s.job.Chain.Enclosures[i]; e.Kind != "generator" {
+		if e := &s.job.Chain.Enclosures[i]; e.Kind != kindGenerator {
 			children[e.From]++
 		}
 	}
@@ -217,22 +217,22 @@ func (s *system) alongTheChain() (out []fed) {
 			behind[e.ID] = true
 			alone := len(mains) == 1
 			device[e.ID] = s.ratingOf(e, alone)
-			carriesAll[e.ID] = alone && e.Kind != "panel" && children[e.ID] == 1
+			carriesAll[e.ID] = alone && e.Kind != kindPanel && children[e.ID] == 1
 			out = append(out, fed{e, true, device[e.ID], "the rating of " + e.Name, alone})
-		case !behind[e.From] && e.Kind == "meter" && e.Feed.Size != "" && e.Feed.Way != "":
+		case !behind[e.From] && e.Kind == kindMeter && e.Feed.Size != "" && e.Feed.Way != "":
 			out = append(out, fed{e, true, s.rating(), "the rating of the service", true})
 		case behind[e.From]:
 			behind[e.ID] = true
-			if e.Owner != install.OwnerCustomer || e.Kind == "generator" {
+			if e.Owner != install.OwnerCustomer || e.Kind == kindGenerator {
 				continue
 			}
-			whole := carriesAll[e.From] && (e.Kind == "panel" || e.Kind == "transfer")
-			carriesAll[e.ID] = whole && e.Kind == "transfer" && children[e.ID] == 1
+			whole := carriesAll[e.From] && (e.Kind == kindPanel || e.Kind == kindTransfer)
+			carriesAll[e.ID] = whole && e.Kind == kindTransfer && children[e.ID] == 1
 			limit, name := e.Feed.DeviceA, "the device ahead of "+e.Name
 			from := s.job.Chain.Enclosure(e.From)
 			switch {
 			case limit.Known():
-			case children[e.From] == 1 && from.Kind != "panel" && from.Kind != "subpanel" && device[e.From].Known():
+			case children[e.From] == 1 && from.Kind != kindPanel && from.Kind != kindSubpanel && device[e.From].Known():
 				limit = device[e.From]
 			case e.RatingA.Known():
 				v := e.RatingA.V()
@@ -254,7 +254,7 @@ func (s *system) feederGround(e *install.Enclosure, device install.Fact, deviceN
 	k.Title = s.named("Equipment ground to ", "Bonding conductor to ") + e.Name
 	k.From(under(groundSizes, s.code))
 	switch {
-	case e.Feed.Way == "metal conduit" && e.Feed.EarthMM2 == "":
+	case e.Feed.Way == metalConduit && e.Feed.EarthMM2 == "":
 		k.From(clauseMetalGround.in(s.code))
 		k.Decide(true)
 		k.Says = "The metal conduit is the grounding conductor: every fitting made up tight."
@@ -290,7 +290,7 @@ func (Practice) Needs(job *install.Job) []rulebook.Need {
 	}{
 		{!job.Supply.MainFuseA.Known(), "supply", "the rating of the service as found"},
 		{!job.Supply.PFCkA.Known(), "supply", "available fault current, asked of the utility or assumed"},
-		{job.Schools.LoadMethod != "measured" && !job.Loads.AreaM2.Known(), "survey", "the habitable floor area"},
+		{job.Schools.LoadMethod != byRecord && !job.Loads.AreaM2.Known(), "survey", "the habitable floor area"},
 		{!job.Supply.EarthMM2.Known(), "supply", "the grounding electrode conductor as found"},
 		{len(job.Supply.Bonds) == 0 && !job.Supply.NoExtraneous, "supply", "metal water pipe and other metal services as found"},
 	} {

@@ -49,7 +49,7 @@ func CablesAt(s *install.Serves, b *install.Box) int {
 // shares them.
 func Pigtails(s *install.Serves, b *install.Box) int {
 	yokes := max(b.Yokes, 1)
-	if b.Device == "none" || CablesAt(s, b) < 2 && yokes < 2 {
+	if b.Device == install.NoDevice || CablesAt(s, b) < 2 && yokes < 2 {
 		return 0
 	}
 	return 3 * yokes
@@ -59,11 +59,11 @@ func Pigtails(s *install.Serves, b *install.Box) int {
 // to a box, its own included, was read.
 func markingsRead(s *install.Serves, b *install.Box) bool {
 	for steps := 0; b != nil && steps <= len(s.Boxes); steps++ {
-		if b.Device == "gfci" && b.Feed == "" {
+		if b.Device == install.GroundFault && b.Feed == "" {
 			return false
 		}
 		parent := s.BoxByID(b.From)
-		if parent != nil && parent.Device == "gfci" && b.Side == "" {
+		if parent != nil && parent.Device == install.GroundFault && b.Side == "" {
 			return false
 		}
 		b = parent
@@ -127,7 +127,7 @@ func (c *circuit) boxed() bool        { return c.boxes != nil }
 func (c *circuit) onePlace(gfci *working.Check) {
 	p, serves := &c.k.Protection, &c.k.Serves
 	if serves.Place == "" {
-		if c.k.Use == "infeed" {
+		if c.k.Use == useInfeed {
 			gfci.Decide(true)
 			gfci.Says = "An inlet: the source's own receptacles are protected at the source."
 			return
@@ -141,7 +141,7 @@ func (c *circuit) onePlace(gfci *working.Check) {
 		gfci.Lacks(err.Error())
 		return
 	}
-	fixed, condition := wiredNeed(c.column(), serves.Place, c.rules.id == "lighting", p.RatingA)
+	fixed, condition := wiredNeed(c.column(), serves.Place, c.rules.id == useLighting, p.RatingA)
 	need, remark := needs.GFCI, needs.Condition
 	switch known := serves.Plugged; {
 	case c.rules.wiring == wiredIn || c.rules.wiring == eitherWay && known != nil && !*known:
@@ -156,7 +156,7 @@ func (c *circuit) onePlace(gfci *working.Check) {
 		case has:
 			gfci.Decide(true)
 			gfci.Says = "Its breaker protects all of it."
-			if c.k.Use == "ev" {
+			if c.k.Use == useEV {
 				gfci.Warn()
 				gfci.Says += " The unit has protection of its own: its instructions say whether a ground-fault breaker ahead of it is allowed."
 			}
@@ -208,8 +208,8 @@ func (c *circuit) followed() []rulebook.BoxReport {
 	for i := range s.Boxes {
 		b := &s.Boxes[i]
 		d := stringDevice{ID: b.ID, Type: "plain", From: "panel", Side: string(b.Side)}
-		if b.Device == "gfci" {
-			d.Type, d.Reversed = "gfci", b.Feed == "load"
+		if b.Device == install.GroundFault {
+			d.Type, d.Reversed = "gfci", b.Feed == install.LoadSide
 		}
 		if b.From != "" {
 			d.From = b.From
@@ -248,7 +248,7 @@ func (c *circuit) judgeBox(b *install.Box, r *rulebook.BoxReport) {
 	lack := func(what string, v working.Verdict) {
 		r.Lacks, r.Verdict = append(r.Lacks, what), working.Worst(r.Verdict, v)
 	}
-	if b.Device == "none" {
+	if b.Device == install.NoDevice {
 		r.Says = "Joined only."
 		return
 	}
@@ -265,7 +265,7 @@ func (c *circuit) judgeBox(b *install.Box, r *rulebook.BoxReport) {
 			lack(err.Error(), working.Unknown)
 		}
 		shutters := needs.Tamper
-		if b.Device == "two-slot" {
+		if b.Device == install.TwoSlot {
 			shutters = No
 		}
 		for _, n := range []struct {
@@ -294,11 +294,11 @@ func (c *circuit) judgeBox(b *install.Box, r *rulebook.BoxReport) {
 	c.judgeGround(b, r, lack)
 	others := slices.DeleteFunc(slices.Clone(r.Protected), func(id string) bool { return id == b.ID })
 	switch {
-	case b.Device == "gfci" && b.Feed == "load":
+	case b.Device == install.GroundFault && b.Feed == install.LoadSide:
 		lack("its feed on LINE: it lies on LOAD, so its face is dead and it will not reset", working.Fail)
 	case !r.Live:
 		lack("a feed: it hangs on a device whose feed lies on LOAD", working.Fail)
-	case b.Device == "gfci" && len(others) > 0:
+	case b.Device == install.GroundFault && len(others) > 0:
 		lack("a reason for two in series: either may trip, and the reset has to be looked for at both", working.Caution)
 	}
 	names := []string{}
@@ -320,7 +320,7 @@ func (c *circuit) judgeBox(b *install.Box, r *rulebook.BoxReport) {
 	default:
 		r.Says = "Protected by " + strings.Join(names, " and ") + "."
 	}
-	if b.Device == "gfci" && r.Read && r.Live && len(r.Darkens) == 1 && len(feedsOf(&c.k.Serves, b.ID)) > 0 {
+	if b.Device == install.GroundFault && r.Read && r.Live && len(r.Darkens) == 1 && len(feedsOf(&c.k.Serves, b.ID)) > 0 {
 		r.Says += " What follows is on LINE: it protects only itself."
 	}
 	if len(r.Lacks) > 0 {
@@ -338,9 +338,9 @@ func (c *circuit) judgeGround(b *install.Box, r *rulebook.BoxReport, lack func(s
 	upstream := slices.ContainsFunc(r.Protected, func(id string) bool { return id != b.ID })
 	in := replacementIn{Ground: *b.Ground, Choice: "grounding_plain", Upstream: upstream && r.Read, TamperArea: false, Tamper: true}
 	switch {
-	case b.Device == "two-slot":
+	case b.Device == install.TwoSlot:
 		in.Choice = "nongrounding"
-	case b.Device == "gfci":
+	case b.Device == install.GroundFault:
 		in.Choice = "gfci"
 	case !*b.Ground:
 		in.Choice = "grounding_via_gfci"
@@ -363,7 +363,7 @@ func (c *circuit) judgeGround(b *install.Box, r *rulebook.BoxReport, lack func(s
 			r.Labels = append(r.Labels, l.(string))
 		}
 	}
-	if b.Device == "two-slot" && !b.Replaces {
+	if b.Device == install.TwoSlot && !b.Replaces {
 		lack("a two-slot outlet only where it replaces one", working.Fail)
 	}
 }
@@ -470,7 +470,7 @@ func (c *circuit) receptacles() {
 	k.From(under(receptacleRules, c.code), clausePairRule.in(c.code))
 	outlets := 0
 	for i := range c.k.Serves.Boxes {
-		if b := &c.k.Serves.Boxes[i]; b.Device != "none" {
+		if b := &c.k.Serves.Boxes[i]; b.Device != install.NoDevice {
 			n := 2 // a duplex is two receptacles
 			if b.Single {
 				n = 1
@@ -481,7 +481,7 @@ func (c *circuit) receptacles() {
 	wrong := []string{}
 	for i := range c.k.Serves.Boxes {
 		b := &c.k.Serves.Boxes[i]
-		if b.Device == "none" {
+		if b.Device == install.NoDevice {
 			continue
 		}
 		if b.RatingA == 0 {
@@ -559,7 +559,7 @@ func (c *circuit) boxFill() {
 		if c.code == CEC && n > 1 {
 			in.Connectors = 3
 		}
-		if b.Device != "none" {
+		if b.Device != install.NoDevice {
 			for range max(b.Yokes, 1) {
 				in.Devices = append(in.Devices, boxDevice{Largest: c.size})
 			}

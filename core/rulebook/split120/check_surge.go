@@ -15,7 +15,7 @@ func (s *system) surgeNeed() {
 	need.From(under(spdRules, s.code))
 	at := false
 	for _, d := range s.job.Surge.Devices {
-		at = at || d.Place != "load" && d.Type != "3"
+		at = at || d.Place != install.AtLoad && d.Type != spdType3
 	}
 	from := rule(spdRules, "S-REQ")
 	newService := s.job.Kind == install.SupplyUpgrade
@@ -81,7 +81,7 @@ func (s *system) surgeDevice(i int) {
 	case s.faultKA != nil && d.IsccrKA < *s.faultKA:
 		wrong = append(wrong, text("it bears ", d.IsccrKA, " kA, ", *s.faultKA, " kA are available"))
 	}
-	if least, from := rule(spdRules, "S-IN"), rule(spdRules, "S-IN-FROM"); s.code == NEC && float64(s.edition) >= from && d.Place != "load" {
+	if least, from := rule(spdRules, "S-IN"), rule(spdRules, "S-IN-FROM"); s.code == NEC && float64(s.edition) >= from && d.Place != install.AtLoad {
 		switch k.Step("In", text("at least ", least, " kA from the edition of ", from, " on"), "", d.InKA, "kA", under(spdRules, s.code).Ref); {
 		case d.InKA == 0:
 			k.Lacks("the nominal discharge current of the device")
@@ -89,11 +89,11 @@ func (s *system) surgeDevice(i int) {
 			wrong = append(wrong, text("its nominal discharge current of ", d.InKA, " kA is under ", least, " kA"))
 		}
 	}
-	if s.job.Surge.Rod && d.Place != "load" {
+	if s.job.Surge.Rod && d.Place != install.AtLoad {
 		// A lightning rod brings part of the stroke to the service.
 		k.From(working.Source{Ref: "NFPA 780, surge protection of a building with a lightning protection system", Confidence: "medium"})
 		switch least := rule(spdRules, "S-ROD"); {
-		case d.Type == "3":
+		case d.Type == spdType3:
 			wrong = append(wrong, "with lightning protection on the building a Type 1 or Type 2 belongs at the service")
 		case d.InKA == 0:
 			k.Lacks("the nominal discharge current of the device")
@@ -109,10 +109,10 @@ func (s *system) surgeDevice(i int) {
 			advice = append(advice, text(through, " V get through, over the ", rule(spdRules, "S-BEAR-APPLIANCE"), " V that appliances bear"))
 		}
 	}
-	if d.Place == "load" && d.Type == "1" {
+	if d.Place == install.AtLoad && d.Type == spdType1 {
 		advice = append(advice, "a Type 1 belongs at the service")
 	}
-	if d.Place == "board" && !s.bondedAtPanel() {
+	if d.Place == install.AtBoard && !s.bondedAtPanel() {
 		advice = append(advice, "neutral and ground are joined elsewhere: it needs a mode of its own to ground")
 	}
 	if leadAdvisedIn := rule(spdRules, "S-LEAD"); lead > leadAdvisedIn {
@@ -120,7 +120,7 @@ func (s *system) surgeDevice(i int) {
 	}
 	switch {
 	case d.BackupA > 0:
-	case d.Type == "2":
+	case d.Type == spdType2:
 		k.Lacks("the breaker that it is connected behind: a Type 2 stands on the load side of an overcurrent device")
 	default:
 		advice = append(advice, "a breaker of its own by its instructions, or its lugs: never two conductors under one screw")
@@ -145,7 +145,7 @@ func (s *system) surgeDevice(i int) {
 func (s *system) bondedAtPanel() bool {
 	for _, n := range s.chain.Nodes {
 		if n.Joint == rulebook.JointMust {
-			return s.job.Chain.Enclosure(n.ID).Kind == "panel"
+			return s.job.Chain.Enclosure(n.ID).Kind == kindPanel
 		}
 	}
 	return len(s.chain.Nodes) == 0
@@ -158,7 +158,7 @@ func (s *system) standby() {
 
 // transfer judges that a transfer switch keeps the source off the utility's line.
 func (s *system) transfer() {
-	if slices.ContainsFunc(s.job.Chain.Enclosures, func(e install.Enclosure) bool { return e.Kind == "transfer" }) {
+	if slices.ContainsFunc(s.job.Chain.Enclosures, func(e install.Enclosure) bool { return e.Kind == kindTransfer }) {
 		return
 	}
 	t := s.beginOf("")

@@ -16,7 +16,7 @@ const (
 )
 
 func codeOf(job *install.Job) Code {
-	if job.Schools.SplitCode == "cec" {
+	if job.Schools.SplitCode == schoolCanada {
 		return CEC
 	}
 	return NEC

@@ -201,13 +201,13 @@ func (s *system) bond(i int) {
 	c.Min(AreaMM2(installed), AreaMM2(need))
 	c.Says = text(trade(installed), " copper; ", trade(need), " needed.")
 	switch {
-	case kind.jumper == "must" && !*b.Around:
+	case kind.jumper == jumperMust && !*b.Around:
 		c.Decide(false)
 		c.Says += " The " + b.Service + " is interrupted by a meter or filter: a jumper around it keeps the electrode when that is taken out."
-	case kind.jumper == "never" && *b.Around:
+	case kind.jumper == jumperNever && *b.Around:
 		c.Decide(false)
 		c.Says += " A jumper crosses the gas utility's meter or insulating joint: it comes out. Gas is bonded on the customer's side only and is never an electrode."
-	case kind.jumper == "never":
+	case kind.jumper == jumperNever:
 		c.Says += " On the customer's side only; it is never an electrode."
 	}
 }
@@ -293,7 +293,7 @@ func (s *system) outdoorDisconnect() {
 	for i := range s.job.Chain.Enclosures {
 		e := &s.job.Chain.Enclosures[i]
 		role := roleOf(e)
-		if role != "service_disconnect" && role != "not_service_disconnect" && !(role == "panel" && slices.Contains(s.disconnects(), e)) {
+		if role != roleService && role != roleNotService && !(role == kindPanel && slices.Contains(s.disconnects(), e)) {
 			continue
 		}
 		switch {

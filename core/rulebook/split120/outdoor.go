@@ -171,7 +171,7 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 		c.Min(unit.Significant(rod.LengthM/footM, 3), unit.Significant(least/footM, 3))
 		c.Says = length
 		r.Checks = append(r.Checks, *c, rodThickness(code, n, &rod))
-		if rod.Mode != "vertical" {
+		if rod.Mode != install.Vertical {
 			r.Checks = append(r.Checks, rodLie(code, n, &rod))
 		}
 	}
@@ -245,7 +245,7 @@ func rodLie(code Code, n string, rod *install.PlacedRod) working.Check {
 	c := rodLieRule.Check("", n)
 	c.Title = "Where rod " + n + " met rock"
 	c.From(under(grounding, code))
-	if rod.Mode == "flat" {
+	if rod.Mode == install.Flat {
 		c.Min(unit.Significant(rod.TopMM/inchMM, 3), rule(grounding, "ROD-FLAT"))
 		c.Says = text("Flat, it lies at least ", rule(grounding, "ROD-FLAT"), " in deep.")
 		return *c

@@ -28,7 +28,7 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 	if row == nil || row.cores != 0 || size == "" {
 		return out
 	}
-	x := &circuit{k: c, row: row, size: size, rules: rulesOf(string(c.Use))}
+	x := &circuit{k: c, row: row, size: size, rules: rulesOf(install.Use(string(c.Use)))}
 	f, err := x.conduit()
 	bore := f.size
 	if err != nil {
@@ -78,15 +78,15 @@ func boxParts(c *install.Circuit) (out []rulebook.Part) {
 				add(text("outlet:plain:", b.RatingA, mark), text("Duplex outlet, ", b.RatingA, " A", mark), float64(b.Yokes-1))
 			}
 			add(text("outlet:gfci:", b.RatingA, mark), text("Ground-fault outlet, ", b.RatingA, " A", mark), 1)
-		case "plain":
+		case install.PlainOutlet:
 			add(text("outlet:plain:", b.RatingA, mark), text("Duplex outlet, ", b.RatingA, " A", mark), float64(max(b.Yokes, 1)))
-		case "two-slot":
+		case install.TwoSlot:
 			add("outlet:two-slot", "Two-slot outlet", 1)
 		}
 		if !b.Replaces {
 			add("device-box", "Device box, volume as the box-fill check says", 1)
 		}
-		if CablesAt(&c.Serves, b) > 1 || b.Yokes > 1 || b.Device == "none" {
+		if CablesAt(&c.Serves, b) > 1 || b.Yokes > 1 || b.Device == install.NoDevice {
 			joints += 2 + float64(max(b.Yokes, 1)) // hot, neutral, and the ground of each device
 			pigtails += float64(Pigtails(&c.Serves, b)) * pigtailFt
 		}
@@ -104,7 +104,7 @@ func boxParts(c *install.Circuit) (out []rulebook.Part) {
 			p.Check = "receptacles"
 		case strings.HasPrefix(key, "pigtail:"):
 			p.Unit, p.Rule = "ft", "6 in for each pigtail"
-		case key == "connector":
+		case key == connectorKey:
 			p.Rule = "hot, neutral and a ground for each device of a box that feeds on, one wire under a screw"
 		}
 		out = append(out, p)

@@ -78,7 +78,7 @@ var placeNames = func() map[string]string {
 	}
 	for r := range gfciPlaces.Text {
 		switch id := gfciPlaces.Str(r, "id"); id {
-		case "sink_6ft", "tub_6ft": // distances
+		case sinkColumn, tubColumn: // distances
 		default:
 			name(id)
 		}
@@ -110,7 +110,7 @@ var words = sync.OnceValue(func() map[string]string {
 		out[methodTable.Str(r, "method")] = methodTable.Str(r, "name")
 	}
 	for _, u := range usesByID {
-		out[u.id] = u.name
+		out[string(u.id)] = u.name
 	}
 	for id, k := range bondKinds {
 		out["bond:"+id] = k.name

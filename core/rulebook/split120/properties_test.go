@@ -88,7 +88,7 @@ func dwelling(n int) *install.Job {
 	j.Circuits = nil
 	for i := range n {
 		k := circuitOf(text("c", i+1), templates[i%len(templates)], 0)
-		if rulesOf(string(k.Use)).isString {
+		if rulesOf(install.Use(string(k.Use))).isString {
 			for b := range 4 {
 				x := box(text("b", b+1), "plain", "", "line")
 				if b == 0 {

@@ -155,7 +155,7 @@ func mendGround(m *rulebook.Mending) {
 	if row := cables[k.Route.CableType]; row != nil && row.cores == 0 {
 		if g := groundSize(codeOf(m.Job), copper, k.Protection.RatingA); g != "" {
 			mm2 := areaOf[g]
-			m.Set("A ground of "+trade(g)+" drawn with it", func(x *install.Circuit) { x.Route.CPCMM2, x.Route.CPC = mm2, drawnGround }, "route.cpcMM2", mm2, "route.cpc", drawnGround)
+			m.Set("A ground of "+trade(g)+" drawn with it", func(x *install.Circuit) { x.Route.CPCMM2, x.Route.CPC = mm2, install.SeparateCPC }, "route.cpcMM2", mm2, "route.cpc", install.SeparateCPC)
 		}
 	}
 	largerConductor(m)
@@ -190,20 +190,20 @@ func mendGroundFault(m *rulebook.Mending) {
 	k := m.Circuit
 	for i := range k.Serves.Boxes {
 		b := &k.Serves.Boxes[i]
-		if ahead := k.Serves.BoxByID(b.From); ahead != nil && ahead.Device == gfciDevice && b.Side == lineSide {
+		if ahead := k.Serves.BoxByID(b.From); ahead != nil && ahead.Device == install.GroundFault && b.Side == install.LineSide {
 			boxes := slices.Clone(k.Serves.Boxes)
-			boxes[i].Side = loadSide
+			boxes[i].Side = install.LoadSide
 			setBoxes(m, "Move the pair to "+b.Name+" from LINE to LOAD of "+ahead.Name, boxes)
 		}
 	}
-	if i := slices.IndexFunc(k.Serves.Boxes, func(b install.Box) bool { return b.Device == plainDevice }); i >= 0 {
+	if i := slices.IndexFunc(k.Serves.Boxes, func(b install.Box) bool { return b.Device == install.PlainOutlet }); i >= 0 {
 		first := &k.Serves.Boxes[i]
 		boxes := slices.Clone(k.Serves.Boxes)
 		for j := range boxes {
 			if j == i {
-				boxes[j].Device, boxes[j].Feed = gfciDevice, lineSide
+				boxes[j].Device, boxes[j].Feed = install.GroundFault, install.LineSide
 			} else if boxes[j].From == first.ID {
-				boxes[j].Side = loadSide
+				boxes[j].Side = install.LoadSide
 			}
 		}
 		setBoxes(m, "A ground-fault outlet at "+first.Name+", fed on LINE, the rest on LOAD", boxes)
@@ -218,13 +218,13 @@ func mendArcFault(m *rulebook.Mending) {
 func mendString(m *rulebook.Mending) {
 	boxes, swapped := slices.Clone(m.Circuit.Serves.Boxes), false
 	for i := range boxes {
-		if boxes[i].Device != gfciDevice || boxes[i].Feed != loadSide {
+		if boxes[i].Device != install.GroundFault || boxes[i].Feed != install.LoadSide {
 			continue
 		}
-		boxes[i].Feed, swapped = lineSide, true
+		boxes[i].Feed, swapped = install.LineSide, true
 		for j := range boxes {
-			if boxes[j].From == boxes[i].ID && boxes[j].Side == lineSide {
-				boxes[j].Side = loadSide
+			if boxes[j].From == boxes[i].ID && boxes[j].Side == install.LineSide {
+				boxes[j].Side = install.LoadSide
 			}
 		}
 	}
@@ -236,7 +236,7 @@ func mendString(m *rulebook.Mending) {
 func mendReceptacles(m *rulebook.Mending) {
 	boxes := slices.Clone(m.Circuit.Serves.Boxes)
 	for i := range boxes {
-		boxes[i].Shuttered = boxes[i].Shuttered || boxes[i].Device != noDevice
+		boxes[i].Shuttered = boxes[i].Shuttered || boxes[i].Device != install.NoDevice
 		if m.Circuit.Protection.RatingA == 15 && boxes[i].RatingA == 20 {
 			boxes[i].RatingA = 15
 		}

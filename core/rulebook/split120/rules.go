@@ -73,7 +73,7 @@ func init() {
 		{Rule: ofCircuit("backfeed", "Power from either side", ""), Judge: (*circuit).backfeed},
 		{Rule: ofCircuit("conduit", "Conduit fill", "%"), When: func(c *circuit) bool { return c.row.cores == 0 }, Judge: (*circuit).conduitFill},
 		{Rule: ofCircuit("cover", "Cover in the ground", "in"), Judge: (*circuit).cover},
-		{Rule: ofCircuit("ev", "Charge point", "A"), When: func(c *circuit) bool { return c.k.Use == "ev" }, Judge: (*circuit).vehicle},
+		{Rule: ofCircuit("ev", "Charge point", "A"), When: func(c *circuit) bool { return c.k.Use == useEV }, Judge: (*circuit).vehicle},
 		{Rule: onSheet(ofCircuit("way", "Space in the panel", ""), working.BoardSheet), Mends: mendSpace, When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).space},
 	}
 	nec := func(s *system) bool { return s.code == NEC }
@@ -114,7 +114,7 @@ func (Practice) Rules() []*working.Rule {
 }
 
 // hasOutlets: a feeder and the branch of a surge device have none.
-func (c *circuit) hasOutlets() bool { return c.k.Use != "distribution" && c.k.Use != "surge" }
+func (c *circuit) hasOutlets() bool { return c.k.Use != useDistribution && c.k.Use != useSurge }
 
 func (c *circuit) leaks() bool {
 	return c.k.Protection.RCDType != "" && c.k.Serves.LeakMA.Known()

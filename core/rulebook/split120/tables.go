@@ -54,11 +54,11 @@ func ResistancePerM(material, size string) (ohm float64, ok bool) {
 		return 0, false
 	}
 	column, alpha := "r_dc_cu_ohm_kft", 0.00323
-	if material == "al" {
+	if material == aluminum {
 		column, alpha = "r_dc_al_ohm_kft", 0.00330
 	}
 	v := conductors.Num(r, column) / kft * (1 + alpha*(20-75))
-	return v, v > 0 && (material == "cu" || material == "al")
+	return v, v > 0 && (material == copper || material == aluminum)
 }
 
 // BondingJumper returns the main or supply-side bonding jumper in copper for a
@@ -70,7 +70,7 @@ func BondingJumper(material, size string) string {
 		return ""
 	}
 	column := "cu_max_kcmil"
-	if material == "al" {
+	if material == aluminum {
 		column = "al_max_kcmil"
 	}
 	for r := range jumperSizes.Text {

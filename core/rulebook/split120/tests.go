@@ -53,7 +53,7 @@ func bandV(job *install.Job, kind string) func(install.Record) (working.Verdict,
 		found := out["readings"].([]any)[0].(map[string]any)["range"]
 		says := map[any]string{"A": "Within 5 % of nominal.", "B": "Outside 5 %, within the wider range: tell the utility.", "outside": "Out of range: leave it off and call the utility."}[found]
 		verdict := map[any]working.Verdict{"A": working.Pass, "B": working.Caution, "outside": working.Fail}[found]
-		if other := otherLeg(job, r.Subject); kind == "ln" && other > 0 && math.Abs(v-other) > 0.05*legV && (v-legV)*(other-legV) < 0 {
+		if other := otherLeg(job, r.Subject); kind == pairLN && other > 0 && math.Abs(v-other) > 0.05*legV && (v-legV)*(other-legV) < 0 {
 			return working.Fail, text("One leg ", math.Max(v, other), " V, the other ", math.Min(v, other), " V: an open or loose neutral. Open the main at once.")
 		}
 		return verdict, says
@@ -82,11 +82,11 @@ func pattern(grounded bool) func(install.Record) (working.Verdict, string) {
 		}
 		says := testerPatterns.Str(row, "meaning") + "."
 		switch {
-		case r.Answer == "correct" && grounded:
+		case r.Answer == answerCorrect && grounded:
 			return working.Pass, says + " It cannot see neutral and ground swapped, nor a ground borrowed from the neutral."
-		case r.Answer == "correct":
+		case r.Answer == answerCorrect:
 			return working.Fail, "No equipment ground was found in this box, yet the tester shows one: a ground borrowed from the neutral is a live case."
-		case r.Answer == "open_ground" && !grounded:
+		case r.Answer == answerOpenGround && !grounded:
 			return working.Pass, "As expected without an equipment ground: it stands behind ground-fault protection, labelled."
 		}
 		return working.Fail, says + " " + nextStep[r.Answer]
@@ -125,7 +125,7 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 	for i := range chain.Nodes {
 		n := &chain.Nodes[i]
 		e := job.Chain.Enclosure(n.ID)
-		if e.Owner != install.OwnerCustomer || n.Joint != rulebook.JointMust && n.Joint != rulebook.JointNever || e.Kind == "generator" {
+		if e.Owner != install.OwnerCustomer || n.Joint != rulebook.JointMust && n.Joint != rulebook.JointNever || e.Kind == kindGenerator {
 			continue
 		}
 		id := "ng:" + e.ID
@@ -163,7 +163,7 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 			}
 			addDead(rulebook.Test{ID: "ground-continuity", Circuit: k.ID, Title: title, Patterns: said, Where: where, Judge: continuity(closed, "Open: a box stands without its ground. Find the splice that was missed.")})
 		}
-		if k.Use == "lighting" {
+		if k.Use == useLighting {
 			addDead(rulebook.Test{ID: "polarity", Circuit: k.ID, Title: "Hot switched, and on the center contact of each lamp", YesNo: true, Where: "With the switch on, from the breaker's hot to the center contact; with it off, open. The screw shell is on the neutral.", Judge: rulebook.YesNo})
 		}
 	}
@@ -175,11 +175,11 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 		boxes := report.Circuit(k.ID).Boxes
 		for j := range k.Serves.Boxes {
 			b := &k.Serves.Boxes[j]
-			if b.Device == "none" || j >= len(boxes) {
+			if b.Device == install.NoDevice || j >= len(boxes) {
 				continue
 			}
 			grounded := b.Ground == nil || *b.Ground
-			if hotsOf(k) == 1 && b.Device != "two-slot" {
+			if hotsOf(k) == 1 && b.Device != install.TwoSlot {
 				addLive(rulebook.Test{ID: "tester:" + b.ID, Circuit: k.ID, Title: "Tester at " + b.Name, Patterns: testerAnswers(), Where: "Nothing else plugged in; both halves of a duplex.", Judge: pattern(grounded)})
 			}
 			if len(boxes[j].Protected) > 0 {
@@ -193,7 +193,7 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 		if len(k.Serves.Boxes) == 0 && k.Protection.RCDType != "" {
 			addLive(rulebook.Test{ID: "trip", Circuit: k.ID, Title: "Ground-fault device's own button", YesNo: true, Where: "With its load connected: it opens and can be reset.", Judge: rulebook.YesNo})
 		}
-		if hotsOf(k) == 1 && rulesOf(string(k.Use)).isString {
+		if hotsOf(k) == 1 && rulesOf(install.Use(string(k.Use))).isString {
 			limit := ruleOf(job, nil, "NG-VOLTS")
 			addLive(rulebook.Test{ID: "ng-volts", Circuit: k.ID, Title: "Neutral to ground under load", Unit: "V", Where: "At the farthest outlet with about 10 A drawn.", Judge: func(r install.Record) (working.Verdict, string) {
 				if working.AtMost(*r.Value, limit) {
@@ -203,7 +203,7 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 			}})
 		}
 		addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and disconnecting", YesNo: true, Where: "The breaker opens and closes it; handles tied where they must be.", Judge: rulebook.YesNo})
-		if k.Use == "ev" {
+		if k.Use == useEV {
 			addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator", YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated ground fault, as its maker says.", Judge: rulebook.YesNo})
 		}
 	}
@@ -224,7 +224,7 @@ func testerAnswers() []string {
 // testerOf is the reading of the tester that a trip at an outlet waits for; none where the
 // tester does not fit.
 func testerOf(k *install.Circuit, b *install.Box) []string {
-	if hotsOf(k) == 1 && b.Device != "two-slot" {
+	if hotsOf(k) == 1 && b.Device != install.TwoSlot {
 		return []string{"tester:" + b.ID}
 	}
 	return nil

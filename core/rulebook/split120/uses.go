@@ -20,14 +20,15 @@ var (
 // useRow is a row of circuit_uses.csv: how a circuit of a template starts, and the
 // rules that follow its use whatever became of it.
 type useRow struct {
-	template, id, name string
-	start              install.Circuit
-	neutral            bool
-	continuous         bool
-	demand, place      string
-	isString           bool
-	wiring             wiring
-	mca                bool // its nameplate gives the circuit ampacity and the largest device
+	template, name string
+	id             install.Use
+	start          install.Circuit
+	neutral        bool
+	continuous     bool
+	demand, place  string
+	isString       bool
+	wiring         wiring
+	mca            bool // its nameplate gives the circuit ampacity and the largest device
 }
 
 // wiring is how what a use feeds is joined to its circuit: what holds for receptacles
@@ -59,7 +60,7 @@ type cableRow struct {
 var (
 	templates  []string
 	byTemplate = map[string]*useRow{}
-	usesByID   = map[string]*useRow{} // the first template of each use
+	usesByID   = map[install.Use]*useRow{} // the first template of each use
 	cables     = map[string]*cableRow{}
 	sizeOf     = map[float64]string{} // by mm²
 	areaOf     = map[string]float64{} // mm² by size
@@ -120,34 +121,34 @@ func readUses() {
 	t := circuitUses
 	for r := range t.Text {
 		number := func(col string) float64 { return t.Num(r, col) }
-		u := &useRow{template: t.Str(r, "template"), id: t.Str(r, "use"), name: t.Str(r, "name"), neutral: number("neutral") == 1, continuous: number("continuous") == 1, demand: t.Str(r, "demand"), place: t.Str(r, "place"), isString: number("string") == 1, wiring: wiring(number("wired")), mca: number("mca") == 1}
+		u := &useRow{template: t.Str(r, "template"), id: install.Use(t.Str(r, "use")), name: t.Str(r, "name"), neutral: number("neutral") == 1, continuous: number("continuous") == 1, demand: t.Str(r, "demand"), place: t.Str(r, "place"), isString: number("string") == 1, wiring: wiring(number("wired")), mca: number("mca") == 1}
 		segment := install.Segment{Place: "from the panel", LengthM: 6, Basis: install.Assumed, Method: t.Str(r, "method"), AmbientC: 30, Grouped: 1}
 		u.start = install.Circuit{Name: u.name, Use: install.Use(u.id),
-			Serves:     install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Place: u.place, Backfeed: u.id == "infeed", Motor: number("motor") == 1, Spurs: []install.Spur{}, Boxes: []install.Box{}},
+			Serves:     install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Place: u.place, Backfeed: u.id == useInfeed, Motor: number("motor") == 1, Spurs: []install.Spur{}, Boxes: []install.Box{}},
 			Point:      install.Point{CurrentA: number("current_a"), HeightMM: 45 * inchMM},
 			Route:      install.Route{CableType: t.Str(r, "cable"), LineMM2: areaOf[t.Str(r, "size")], SlackM: 2 * footM, BoardTailM: 4 * footM, PointTailM: footM, Aluminium: t.Str(r, "cable") == "ser", Segments: []install.Segment{segment}},
 			Protection: install.Protection{Family: "breaker", RatingA: number("rating_a"), IcnKA: 10, Poles: int(number("poles"))},
 			PEN:        install.PEN{Rods: 1}}
-		if u.id == "ev" {
+		if u.id == useEV {
 			u.start.Point.Outdoor, u.start.Point.ServesOut = true, true
 		}
 		templates = append(templates, u.template)
 		byTemplate[u.template] = u
 		if usesByID[u.id] == nil {
 			usesByID[u.id] = u
-			terms.Uses = append(terms.Uses, u.id)
-			terms.Asks[u.id], terms.Serves[u.id] = u.asks(), t.Str(r, "serves")
+			terms.Uses = append(terms.Uses, string(u.id))
+			terms.Asks[string(u.id)], terms.Serves[string(u.id)] = u.asks(), t.Str(r, "serves")
 		}
 	}
 }
 
 // rulesOf returns the rules of a circuit's use; those of a fixed appliance for one
 // that is not known.
-func rulesOf(use string) *useRow {
+func rulesOf(use install.Use) *useRow {
 	if u := usesByID[use]; u != nil {
 		return u
 	}
-	return usesByID["fixed"]
+	return usesByID[useFixed]
 }
 
 // asks lists the fields of a circuit that a use asks for beside those of every
@@ -155,11 +156,11 @@ func rulesOf(use string) *useRow {
 func (u *useRow) asks() []string {
 	shared := []string{"place", "leakMA", "arcFault", "poles"}
 	switch {
-	case u.id == "surge":
+	case u.id == useSurge:
 		return []string{"poles"}
-	case u.id == "distribution":
+	case u.id == useDistribution:
 		return []string{"powerW", "currentA", "building", "poles"}
-	case u.id == "infeed":
+	case u.id == useInfeed:
 		return []string{"currentA", "backfeed", "bothWays", "poles"}
 	case u.isString:
 		return append([]string{"outlets", "boxes"}, shared...)
@@ -169,13 +170,13 @@ func (u *useRow) asks() []string {
 		out = append(out, "plugged")
 	}
 	switch u.id {
-	case "lighting", "alarms":
+	case useLighting, useAlarms:
 		out = append(out, "outlets")
-	case "ev":
+	case useEV:
 		out = append(out, "vehicle")
-	case "heating":
+	case useHeating:
 		out = append(out, "roomControl")
-	case "strips":
+	case useStrips:
 		out = append(out, "interlocked", "roomControl")
 	}
 	if u.mca {
@@ -192,7 +193,7 @@ func (Practice) Templates() []string { return templates }
 func (Practice) Fresh(template string) install.Circuit {
 	u := byTemplate[template]
 	if u == nil {
-		u = rulesOf(template)
+		u = rulesOf(install.Use(template))
 	}
 	c := u.start
 	c.Route.Segments = slices.Clone(c.Route.Segments)
@@ -249,7 +250,9 @@ func voltsOf(k *install.Circuit) float64 {
 // neutral: every circuit of one pole does.
 func hotsOf(k *install.Circuit) int { return min(max(k.Protection.Poles, 1), 2) }
 
-func neutralOf(k *install.Circuit) bool { return hotsOf(k) == 1 || rulesOf(string(k.Use)).neutral }
+func neutralOf(k *install.Circuit) bool {
+	return hotsOf(k) == 1 || rulesOf(install.Use(string(k.Use))).neutral
+}
 
 // coresOf is how many hots and neutrals run to a circuit.
 func coresOf(k *install.Circuit) int {
@@ -282,12 +285,12 @@ func ratingsList() []float64 {
 // circuitLoad is the current in amperes that a circuit is designed for, with the rule
 // and its numbers; of it so much is continuous. assumed names what nobody stated.
 func circuitLoad(k *install.Circuit) (amps, continuous float64, rule, with, assumed string) {
-	u, volts := rulesOf(string(k.Use)), voltsOf(k)
+	u, volts := rulesOf(install.Use(string(k.Use))), voltsOf(k)
 	switch {
 	case u.isString:
 		amps = 0.8 * k.Protection.RatingA
 		return amps, 0, "80 % of the rating, the most that one cord-connected appliance may draw", text("0.8 × ", k.Protection.RatingA), ""
-	case k.Use == "range" && k.Serves.PowerW > 0:
+	case k.Use == useRange && k.Serves.PowerW > 0:
 		kw, err := RangeDemand([]float64{k.Serves.PowerW / 1000})
 		if err != nil {
 			return 0, 0, "", "", ""
@@ -295,7 +298,7 @@ func circuitLoad(k *install.Circuit) (amps, continuous float64, rule, with, assu
 		return kw * 1000 / volts, 0, "demand of one range / U", text(kw, " kW / ", volts), ""
 	case k.Serves.PowerW > 0:
 		amps, rule, with = k.Serves.PowerW/volts, "P / U", text(k.Serves.PowerW, " / ", volts)
-	case k.Use == "lighting":
+	case k.Use == useLighting:
 		amps, rule, with = lampVA*float64(k.Serves.Outlets)/volts, "outlets × 100 VA / U", text(k.Serves.Outlets, " × 100 / ", volts)
 		assumed = "100 VA for each lighting outlet"
 	case k.Point.LimitA > 0 && k.Point.LimitA < k.Point.CurrentA:
@@ -317,7 +320,7 @@ func demandVA(k *install.Circuit) float64 {
 	switch {
 	case k.Serves.PowerW > 0:
 		return k.Serves.PowerW
-	case k.Use == "ev":
+	case k.Use == useEV:
 		return k.Point.DesignA() * lineV
 	}
 	return k.Point.CurrentA * voltsOf(k)

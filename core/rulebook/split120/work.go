@@ -21,7 +21,7 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 			if b == nil {
 				continue
 			}
-			if b.Device == "gfci" {
+			if b.Device == install.GroundFault {
 				closed := ""
 				if b.Feed == "" {
 					closed = "First enter on the Circuits sheet which pair the feed lies on at " + b.Name + "."
@@ -29,7 +29,7 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 				out = append(out, rulebook.Work{ID: k.ID + "-marking-" + b.ID, Closed: closed, Circuit: k.ID, Stage: install.SecondFix, Title: "Read LINE and LOAD on the device at " + b.Name + ": the pair from the panel on LINE", Hours: 0.05, After: []string{k.ID + "-photo"},
 					Caution: "By the marking, never by habit. Brass is hot, silver neutral, green ground; one wire under a screw, hook in the turning direction, nothing bare outside, no insulation under it."})
 			}
-			if len(boxes[j].Labels) > 0 && b.Device != "two-slot" {
+			if len(boxes[j].Labels) > 0 && b.Device != install.TwoSlot {
 				quoted := make([]string, len(boxes[j].Labels))
 				for n, l := range boxes[j].Labels {
 					quoted[n] = "“" + l + "”"
@@ -61,7 +61,7 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 			continue
 		}
 		caution := "Supply to the line side, load to the other, whichever way they enter. Ground and neutral first, so that nothing floats, then the hots; tie the conductors in before the far end is fixed."
-		if e.Feed.Material == "al" {
+		if e.Feed.Material == install.Aluminium {
 			caution += " Aluminum ends are wire-brushed, with compound as the maker of the lug says: note the product."
 		}
 		out = append(out, rulebook.Work{ID: "lugs-" + e.ID, Stage: install.SecondFix, Title: "Terminate " + e.Name + " in order: ground, neutral, hots; then the torque tool, once", Hours: 0.5, Isolation: true, At: e.ID, Caution: caution})
@@ -82,9 +82,9 @@ func bondTitle(b *install.Bond) string {
 		jumper = k.jumper
 	}
 	switch jumper {
-	case "must":
+	case jumperMust:
 		return "Bond the " + b.Service + " on both sides of the meter, unbroken wire, photographed"
-	case "never":
+	case jumperNever:
 		return "Bond the " + b.Service + " on the customer's side, with no jumper past the gas utility's meter or insulating joint, photographed"
 	}
 	return "Bond the " + b.Service + ", unbroken wire, photographed"
@@ -102,9 +102,9 @@ func marks(job *install.Job) (out []rulebook.Work) {
 		}
 		says := ""
 		switch roleOf(e) {
-		case "service_disconnect":
+		case roleService:
 			says = "EMERGENCY DISCONNECT, SERVICE DISCONNECT"
-		case "not_service_disconnect":
+		case roleNotService:
 			says = "EMERGENCY DISCONNECT, NOT SERVICE EQUIPMENT"
 		default:
 			continue
