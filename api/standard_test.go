@@ -259,7 +259,7 @@ func buriedAt(surface string, inches float64) func(*install.Circuit) {
 	return func(k *install.Circuit) {
 		k.Route.CableType, k.Route.LineMM2 = "uf-2", split120.AreaMM2("12")
 		s := &k.Route.Segments[0]
-		s.Method, s.AmbientC, s.DepthMM, s.Surface = install.Buried, 20, inches*25.4, surface
+		s.Method, s.AmbientC, s.DepthMM, s.Surface = "D", 20, inches*25.4, surface
 	}
 }
 

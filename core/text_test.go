@@ -18,7 +18,7 @@ import (
 )
 
 // perThousand is how many decisions by a text literal 1000 lines of core may hold.
-const perThousand = 26
+const perThousand = 8
 
 // byText are functions that decide by a text: a literal among what they are given counts.
 var byText = map[string]bool{"HasPrefix": true, "HasSuffix": true, "Contains": true, "ContainsAny": true, "CutPrefix": true, "CutSuffix": true, "EqualFold": true, "MustCompile": true}

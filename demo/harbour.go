@@ -11,8 +11,8 @@ func wired(id, template, name string, space int, change func(*install.Circuit), 
 }
 
 func run(place string, feet float64, method string) install.Segment {
-	s := install.Segment{Place: place, LengthM: feet * 0.3048, Basis: install.Measured, Method: method, AmbientC: 30, Grouped: 1}
-	if method == install.Buried {
+	s := install.Segment{Place: place, LengthM: feet * 0.3048, Basis: install.Measured, Method: install.Method(method), AmbientC: 30, Grouped: 1}
+	if method == "D" {
 		s.AmbientC, s.DepthMM = 20, 609.6
 	}
 	return s

@@ -64,7 +64,7 @@ func charger(place string, size float64, way int, segments ...install.Segment) i
 }
 
 func along(place string, length float64, method string, basis install.Basis) install.Segment {
-	s := install.Segment{Place: place, LengthM: length, Basis: basis, Method: method, AmbientC: 30, Grouped: 1}
+	s := install.Segment{Place: place, LengthM: length, Basis: basis, Method: install.Method(method), AmbientC: 30, Grouped: 1}
 	if method == "D" {
 		s.AmbientC, s.DepthMM, s.SoilKmW = 15, 600, 2.5
 	}

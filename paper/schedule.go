@@ -65,7 +65,7 @@ func (p *pack) ways(c *install.Circuit) string {
 func (p *pack) wiring(c *install.Circuit) string {
 	how := []string{}
 	for i := range c.Route.Segments {
-		if m := p.word(c.Route.Segments[i].Method); !slices.Contains(how, m) {
+		if m := p.word(string(c.Route.Segments[i].Method)); !slices.Contains(how, m) {
 			how = append(how, m)
 		}
 	}
@@ -271,7 +271,7 @@ func (p *pack) panelSchedule() {
 func (p *pack) methods(c *install.Circuit) string {
 	how := []string{}
 	for i := range c.Route.Segments {
-		if m := p.word(c.Route.Segments[i].Method); !slices.Contains(how, m) {
+		if m := p.word(string(c.Route.Segments[i].Method)); !slices.Contains(how, m) {
 			how = append(how, m)
 		}
 	}

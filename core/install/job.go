@@ -337,7 +337,7 @@ type Segment struct {
 	Place        string  `json:"place"`
 	LengthM      float64 `json:"lengthM"`
 	Basis        Basis   `json:"basis"`
-	Method       string  `json:"method"` // installation method as the practice names it, or Buried or Clipped
+	Method       Method  `json:"method"` // installation method as the practice names it
 	AmbientC     float64 `json:"ambientC"`
 	Grouped      int     `json:"grouped"` // circuits together, this one included; 1 is alone
 	InsulationMM float64 `json:"insulationMM"`
@@ -347,14 +347,6 @@ type Segment struct {
 	Duct         *bool   `json:"duct" seal:"omitempty"`    // buried in a duct, else directly; nil when not yet known
 	Surface      string  `json:"surface" seal:"omitempty"` // what lies above a buried segment, as the practice asks for cover by it
 }
-
-// The methods that work outside the rulebook asks for: every practice names a
-// stretch in the ground and a cable fixed at intervals so.
-const (
-	Buried  = "D"
-	Clipped = "C"
-	OnTray  = "E"
-)
 
 // Protection is the device at the board.
 type Protection struct {

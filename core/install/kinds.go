@@ -7,6 +7,16 @@ package install
 // practice's table of uses.
 type Use string
 
+// Method is how a stretch of cable is laid, as a practice names it. What follows from it
+// stands in [Terms.Laid].
+type Method string
+
+// MethodTrait is what work and material ask of a method.
+type MethodTrait struct {
+	Ground bool // in the ground: it is dug, and a warning tape lies above it
+	Fixed  bool // fixed at intervals
+}
+
 // Earthing is how the supply is earthed.
 type Earthing string
 
@@ -51,6 +61,12 @@ const (
 // BrokenPEN is what protects a point against a broken combined conductor, as a practice
 // names it.
 type BrokenPEN string
+
+// PENTrait is what an option against a broken combined conductor brings to the work.
+type PENTrait struct {
+	Electrode bool // one is driven
+	Device    bool // one is fitted
+}
 
 // Metal is what a conductor is made of.
 type Metal string

@@ -39,7 +39,10 @@ type Terms struct {
 	CableTypes   []string
 	Sizes        map[string][]float64 // by cable type, mm²
 	Methods      map[string][]string  // by cable type
-	Categories   []string             // of load
+	Laid         map[Method]MethodTrait
+	Charging     Use                    // the use of circuits that charge a vehicle; empty where there is none
+	PEN          map[BrokenPEN]PENTrait // of PENOptions
+	Categories   []string               // of load
 	Families     []string
 	Curves       []string
 	Curved       string               // the family whose devices have a curve; empty for all

@@ -104,7 +104,7 @@ func (s *Segment) validate(c *checker, f, cable string, t Terms) {
 	c.between(f+"lengthM", s.LengthM, 0.1, 500, "m")
 	c.basis(f+"basis", s.Basis)
 	if m := t.Methods[cable]; m != nil {
-		c.oneOf(f+"method", s.Method, m)
+		c.oneOf(f+"method", string(s.Method), m)
 	}
 	c.between(f+"ambientC", s.AmbientC, 5, 60, "°C")
 	c.between(f+"grouped", float64(s.Grouped), 1, 20, "circuits")

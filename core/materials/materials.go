@@ -127,14 +127,14 @@ func (t *TakeOff) shared(job *install.Job) {
 // points counts what the walk asks for: accessories by kind and boxes by size.
 // What a designed circuit brings by itself is not counted twice.
 func (t *TakeOff) points(job *install.Job, p rulebook.Practice) {
-	words := p.Survey()
+	words, terms := p.Survey(), p.Terms()
 	counts, boxes := map[string]int{}, map[string]int{}
 	for i := range job.Rooms {
 		for _, pt := range job.Rooms[i].Points {
 			if pt.Kind == "" || pt.State == install.Kept || pt.State == install.Removed {
 				continue
 			}
-			if pt.State == install.New && !(pt.Kind == "ev" && slices.ContainsFunc(job.Circuits, func(c install.Circuit) bool { return c.Use == "ev" })) {
+			if pt.State == install.New && !(pt.Kind == survey.ChargePoint && slices.ContainsFunc(job.Circuits, func(c install.Circuit) bool { return charges(&c, &terms) })) {
 				counts[pt.Kind] += pt.Count
 			}
 			box := pt.Box
@@ -232,6 +232,11 @@ func (t *TakeOff) add(c *install.Circuit, key, name string, need, order float64,
 	return &t.Lines[len(t.Lines)-1]
 }
 
+// charges reports whether a circuit charges a vehicle.
+func charges(c *install.Circuit, terms *install.Terms) bool {
+	return terms.Charging != "" && c.Use == terms.Charging
+}
+
 func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Practice) {
 	cable, ok := p.Cable(c.Route.CableType, c.Route.LineMM2)
 	if !ok {
@@ -278,9 +283,9 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 	for i := range c.Route.Segments {
 		s := &c.Route.Segments[i]
 		switch spacing := cable.ClipHorMM; {
-		case s.Method == install.Buried:
+		case terms.Laid[s.Method].Ground:
 			buried += s.LengthM
-		case s.Method == install.Clipped || s.Method == install.OnTray || slices.Contains(cable.FixedBy, s.Method):
+		case terms.Laid[s.Method].Fixed || slices.Contains(cable.FixedBy, string(s.Method)):
 			if s.Vertical {
 				spacing = cable.ClipVertMM
 			}
@@ -311,7 +316,7 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Pract
 	if c.Protection.OwnEnclosure {
 		t.add(c, "enclosure", "Enclosure with main switch, beside the board", 1, 1, "pcs", "one for the device; tails and a joint block to its rating are the fitter's choice")
 	}
-	if c.Use == "ev" {
+	if charges(c, &terms) {
 		point := "Charge point"
 		if c.Point.Manufacturer != "" {
 			point += ", " + c.Point.Manufacturer

@@ -41,6 +41,7 @@ type Step struct {
 	Stage install.Stage `json:"-"`
 	Lays  bool          `json:"-"` // it covers or relies on the trench as dug
 	Digs  bool          `json:"-"`
+	Pulls bool          `json:"-"`
 	Photo bool          `json:"-"`
 	// Service: the day of a change of the service has it as a step of its own.
 	Service bool `json:"-"`
@@ -411,8 +412,11 @@ func Locate(run *install.Run, today string) string {
 	return ""
 }
 
-// digStep is the step of the table in which a trench is dug.
-const digStep = "dig"
+// The steps of the table that others ask for.
+const (
+	digStep  = "dig"
+	pullStep = "pull"
+)
 
 // photoStep is the step of the table in which the open trench is photographed.
 const photoStep = "photo"
@@ -430,7 +434,7 @@ func Steps(run *install.Run, done map[string]bool) []Step {
 			continue
 		}
 		s := Step{ID: "run-" + run.ID + "-" + name, Title: stepTable.Str(r, "title"), Who: stepTable.Str(r, "who"), Finds: stepTable.Str(r, "finds"),
-			Hours: math.Round((stepTable.Num(r, "hours")+stepTable.Num(r, "per_m")*run.LengthM())*4) / 4, Waits: waits, Stage: install.Stage(stepTable.Str(r, "stage")), Lays: stepTable.Num(r, "lays") == 1, Digs: name == digStep, Photo: name == photoStep, Service: stepTable.Num(r, "service") == 1}
+			Hours: math.Round((stepTable.Num(r, "hours")+stepTable.Num(r, "per_m")*run.LengthM())*4) / 4, Waits: waits, Stage: install.Stage(stepTable.Str(r, "stage")), Lays: stepTable.Num(r, "lays") == 1, Digs: name == digStep, Pulls: name == pullStep, Photo: name == photoStep, Service: stepTable.Num(r, "service") == 1}
 		s.Done = done[s.ID]
 		if waits = ""; !s.Done {
 			waits = s.Title + " (" + s.Who + ")"

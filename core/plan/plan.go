@@ -48,7 +48,8 @@ type Task struct {
 	// or taken back.
 	stopped string
 	alters  bool
-	room    string // whose points it is about
+	room    string       // whose points it is about
+	digs    *install.Run // where it breaks the ground: marks of other services must stand
 	touched time.Time
 }
 
@@ -84,6 +85,7 @@ const incomingLive = "The incoming terminals of the main switch and the tails st
 // Customs is what a practice brings to the tasks: its unit of length, its words for
 // what has a common one, and the steps that only it asks for.
 type Customs struct {
+	Terms  *install.Terms
 	Length install.Length
 	Words  map[string]string
 	Own    []rulebook.Work
@@ -162,10 +164,8 @@ func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person 
 			t.Closed = "Needs permission to energise on the Test sheet: dead tests come first."
 			continue
 		}
-		if run, ok := strings.CutSuffix(strings.TrimPrefix(t.ID, "run-"), "-dig"); ok && !t.Done {
-			if i := slices.IndexFunc(job.Outdoor.Runs, func(r install.Run) bool { return r.ID == run }); i >= 0 {
-				t.Closed = outdoor.Locate(&job.Outdoor.Runs[i], now.Format(time.DateOnly))
-			}
+		if t.digs != nil && !t.Done {
+			t.Closed = outdoor.Locate(t.digs, now.Format(time.DateOnly))
 		}
 		if t.Closed == "" && !t.Done {
 			t.Closed = t.stopped
@@ -242,7 +242,7 @@ func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[st
 	id := func(s string) string { return c.ID + "-" + s }
 	buried, laid := 0.0, 0.0
 	for _, s := range c.Route.Segments {
-		if s.Method == install.Buried {
+		if by.Terms.Laid[s.Method].Ground {
 			buried += s.LengthM
 		} else {
 			laid += s.LengthM
@@ -271,7 +271,8 @@ func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[st
 	}
 	add(Task{ID: "cable", Stage: ff, Title: "run and fix " + unit.With(in.Of(c.Route.LengthM()), in.Unit()) + by.Say(" of cable, tails left and labelled at both ends"), Crew: 1 + b2i(c.Route.LengthM() > 25), Hours: math.Max(0.5, c.Route.LengthM()*hours(list, "cable-per-m")),
 		Caution: by.Say("Keep the unproven end out of reach; it is not connected at the board.")})
-	if c.PEN.Option == "tt_rod" || c.PEN.Option == "met_electrode" {
+	pen := by.Terms.PEN[c.PEN.Option]
+	if pen.Electrode {
 		add(Task{ID: "rod", Stage: ff, Title: "drive the earth electrode", Crew: 1, Hours: hours(list, "rod") * float64(max(1, c.PEN.Rods)), Caution: "Locate services first; keep clear of buried metal earthed from the supply."})
 	}
 	add(Task{ID: "photo", Stage: ff, Title: "photograph the route before it is covered", Photo: true, Crew: 1, Hours: hours(list, "photo")})
@@ -284,7 +285,7 @@ func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[st
 		cores = " Cores: " + says + "."
 	}
 	add(Task{ID: "point", Stage: sf, Title: "mount " + strings.TrimPrefix(what, "the ") + " and terminate the cable", Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true, Caution: "The cable is new but its other end is in somebody's reach: prove it dead." + cores})
-	if c.PEN.Option == "voltage_monitor" || c.PEN.Option == "touch_voltage_device" {
+	if pen.Device {
 		add(Task{ID: "pen", Stage: sf, Title: "fit the broken neutral-earth device", Crew: 1, Hours: hours(list, "pen"), Isolation: true, alters: true})
 	}
 	where := by.Say("at the board")
@@ -431,12 +432,11 @@ func runTasks(r *install.Run, works *outdoor.Report, service bool) []Task {
 			continue
 		}
 		t := Task{ID: s.ID, Stage: s.Stage, Title: r.Name + ": " + s.Title + " (" + s.Who + ")", Crew: 1, Hours: s.Hours, After: after, Caution: "Must be found ready: " + s.Finds + "."}
-		if strings.HasSuffix(s.ID, "-dig") {
+		if s.Digs {
+			t.digs = r
 			t.Caution += " Dig by hand near other services."
 		}
-		if strings.HasSuffix(s.ID, "-pull") {
-			t.Crew = 2
-		}
+		t.Crew += b2i(s.Pulls)
 		t.Photo = s.Photo
 		if s.Lays {
 			t.stopped = wrong

@@ -4,6 +4,7 @@ import (
 	"reflect"
 
 	"arvelt/core/install"
+	"arvelt/core/table"
 	"arvelt/core/working"
 )
 
@@ -91,4 +92,20 @@ var (
 	StandbyLoadRule = working.Rule{ID: "standby-load", Title: "Load on a standby source", Unit: "VA", Scope: working.OfSource, Sheet: working.SupplySheet, Leaf: working.StandbyLeaf, Who: working.Designer, Holds: HoldsDesign}
 	TransferRule    = working.Rule{ID: "standby-transfer", Title: "Transfer to a standby source", Scope: working.OfSource, Sheet: working.SupplySheet, Leaf: working.StandbyLeaf, Who: working.Designer, Holds: HoldsSupply}
 	ElectrodeRule   = working.Rule{ID: "electrode-resistance", Title: "Earth electrode", Unit: "Ω", Scope: working.OfElectrode, Sheet: working.SupplySheet, Leaf: working.OutdoorLeaf, Who: working.Crew, Holds: []working.Act{working.ToEnergise, working.ToService, working.ToSign}}
+)
+
+// MethodTraits reads the column of a practice's methods that says what work and material ask of each.
+func MethodTraits(methods *table.Table) map[install.Method]install.MethodTrait {
+	out := map[install.Method]install.MethodTrait{}
+	for r := range methods.Text {
+		laid := methods.Str(r, "laid")
+		out[install.Method(methods.Str(r, "method"))] = install.MethodTrait{Ground: laid == laidInGround, Fixed: laid == laidFixed}
+	}
+	return out
+}
+
+// What the column may say.
+const (
+	laidInGround = "ground"
+	laidFixed    = "fixed"
 )

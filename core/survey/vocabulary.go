@@ -121,6 +121,9 @@ func KindOf(id string) (Kind, bool) {
 	return k, ok
 }
 
+// ChargePoint is the kind of point that charges a vehicle.
+const ChargePoint = "ev"
+
 // KindIDs lists the kinds of point.
 func KindIDs() []string {
 	out := make([]string, len(Kinds))

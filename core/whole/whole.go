@@ -111,7 +111,8 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 
 // customsOf is what the practice of a job brings to its tasks.
 func customsOf(p rulebook.Practice, job *install.Job, report *rulebook.Report, today time.Time) plan.Customs {
-	c := plan.Customs{Length: p.Terms().Length, Words: p.Words(), Serves: p.Terms().Serves, Own: p.Work(job, report), Cores: map[string]string{}}
+	terms := p.Terms()
+	c := plan.Customs{Terms: &terms, Length: terms.Length, Words: p.Words(), Serves: terms.Serves, Own: p.Work(job, report), Cores: map[string]string{}}
 	for i := range report.Circuits {
 		c.Cores[report.Circuits[i].ID] = report.Circuits[i].Summary.Cores
 	}

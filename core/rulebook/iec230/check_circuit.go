@@ -155,9 +155,9 @@ func (c *circuit) capacity() {
 	}
 	for i := range c.k.Route.Segments {
 		s := &c.k.Route.Segments[i]
-		column, ok := c.kind.methods[s.Method]
+		column, ok := c.kind.methods[string(s.Method)]
 		if !ok || row < 0 || math.IsNaN(c.table.Num(row, column)) {
-			k.Lacks("a tabulated capacity for method " + s.Method + " in " + c.kind.name)
+			k.Lacks("a tabulated capacity for method " + string(s.Method) + " in " + c.kind.name)
 			continue
 		}
 		tabulated, source := c.table.Num(row, column), c.table.Source.Ref
@@ -167,7 +167,7 @@ func (c *circuit) capacity() {
 				return
 			}
 		}
-		ground := s.Method == install.Buried
+		ground := terms.Laid[s.Method].Ground
 		soil, unsure := "in_ducts", false
 		if s.SoilKmW > 0 {
 			soil, unsure = soilColumn(s)
@@ -567,7 +567,7 @@ func (c *circuit) disconnectionS() float64 {
 
 func (c *circuit) buried() bool {
 	for i := range c.k.Route.Segments {
-		if c.k.Route.Segments[i].Method == install.Buried {
+		if terms.Laid[c.k.Route.Segments[i].Method].Ground {
 			return true
 		}
 	}
@@ -583,7 +583,7 @@ func (c *circuit) cover() {
 	least, place := math.Inf(1), ""
 	for i := range c.k.Route.Segments {
 		s := &c.k.Route.Segments[i]
-		if s.Method != install.Buried {
+		if !terms.Laid[s.Method].Ground {
 			continue
 		}
 		if s.DepthMM == 0 {

@@ -233,7 +233,7 @@ func dropTable(k *install.Circuit) (name string, tempC float64) {
 // singlesMethod is the column of the drop table of single cores: AB in conduit or
 // trunking, C clipped direct.
 func singlesMethod(k *install.Circuit) string {
-	if len(k.Route.Segments) > 0 && k.Route.Segments[0].Method != install.Clipped {
+	if len(k.Route.Segments) > 0 && k.Route.Segments[0].Method != clipped {
 		return "AB"
 	}
 	return "C"

@@ -21,6 +21,9 @@ const (
 	useFixed        install.Use = "fixed"
 )
 
+// clipped is the method by which the tails and the first stretch of a cable run.
+const clipped install.Method = "C"
+
 // What protects a point against a broken combined conductor (pen_options.csv).
 const (
 	penRod       install.BrokenPEN = "tt_rod"

@@ -54,7 +54,7 @@ func singles(c *install.Circuit) (out []rulebook.Part) {
 	}
 	drawn := 0.0
 	for i := range c.Route.Segments {
-		if m := c.Route.Segments[i].Method; m != install.Clipped && m != install.OnTray {
+		if m := c.Route.Segments[i].Method; !terms.Laid[m].Fixed {
 			drawn += c.Route.Segments[i].LengthM
 		}
 	}

@@ -48,7 +48,7 @@ var (
 )
 
 func init() {
-	terms = install.Terms{Earthing: []string{string(install.TNS), string(install.TNCS), string(install.TT), string(install.IT)}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{}, Serves: map[string]string{}, Categories: categories(),
+	terms = install.Terms{Earthing: []string{string(install.TNS), string(install.TNCS), string(install.TT), string(install.IT)}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{}, Serves: map[string]string{}, Categories: categories(), Laid: rulebook.MethodTraits(methodNames), PEN: map[install.BrokenPEN]install.PENTrait{}, Charging: useEV,
 		Editions: editions(), OldEditions: true, Families: circuitFamilies, Curves: deviceCurves(), Ratings: map[string][]float64{}, RCDTypes: []string{"AC", "A", "F", "B"}, Tests: TestIDs,
 		Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(), Points: survey.KindIDs(), Switching: survey.Switchings, Findings: survey.FindingIDs()}
 	readUses()
@@ -114,7 +114,9 @@ func init() {
 		terms.Ratings[family] = Ratings(family)
 	}
 	for r := range penOptions.Text {
-		terms.PENOptions = append(terms.PENOptions, penOptions.Str(r, "option"))
+		id := penOptions.Str(r, "option")
+		terms.PENOptions = append(terms.PENOptions, id)
+		terms.PEN[install.BrokenPEN(id)] = install.PENTrait{Electrode: penOptions.Num(r, "electrode") == 1, Device: penOptions.Num(r, "device") == 1}
 	}
 }
 

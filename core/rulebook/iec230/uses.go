@@ -44,8 +44,8 @@ func readUses() {
 		u.isSockets = u.demand == categorySockets
 		method := t.Str(r, "method")
 		ambient := 30.0
-		segment := install.Segment{Place: "from the board", LengthM: 5, Basis: install.Assumed, Method: method, AmbientC: ambient, Grouped: 1}
-		if method == install.Buried {
+		segment := install.Segment{Place: "from the board", LengthM: 5, Basis: install.Assumed, Method: install.Method(method), AmbientC: ambient, Grouped: 1}
+		if terms.Laid[install.Method(method)].Ground {
 			segment.AmbientC, segment.DepthMM = 20, 600
 		}
 		u.start = install.Circuit{Name: u.name, Use: install.Use(u.id),

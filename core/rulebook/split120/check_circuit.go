@@ -561,7 +561,7 @@ func (c *circuit) cover() {
 	var worst *working.Check
 	for i := range c.k.Route.Segments {
 		s := &c.k.Route.Segments[i]
-		if s.Method != install.Buried || c.row.cover == "" {
+		if !terms.Laid[s.Method].Ground || c.row.cover == "" {
 			continue
 		}
 		if worst == nil {

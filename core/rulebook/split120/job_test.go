@@ -218,7 +218,7 @@ func TestOneThingWrong(t *testing.T) {
 		}},
 		{"UF-B at 12 in", "c1", "cover", working.Fail, func(j *install.Job) {
 			j.Circuits[0].Route.CableType, j.Circuits[0].Route.LineMM2 = "uf-2", AreaMM2("6")
-			j.Circuits[0].Route.Segments[0].Method, j.Circuits[0].Route.Segments[0].DepthMM, j.Circuits[0].Route.Segments[0].Surface = install.Buried, 12*inchMM, "other locations"
+			j.Circuits[0].Route.Segments[0].Method, j.Circuits[0].Route.Segments[0].DepthMM, j.Circuits[0].Route.Segments[0].Surface = "D", 12*inchMM, "other locations"
 		}},
 		{"conductors drawn without a ground", "c1", "ground", working.Unknown, func(j *install.Job) { j.Circuits[0].Route.CableType = "thhn-emt" }},
 		{"a rewire with one small-appliance circuit", "", "required-circuits", working.Fail, func(j *install.Job) { j.Kind = install.Rewire }},

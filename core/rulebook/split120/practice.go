@@ -22,7 +22,7 @@ var _ rulebook.Practice = Practice{}
 const Notice = "Figures are restated from the standards they name: verify against the edition that the local authority has adopted. Local code, the utility's rules and the licensed signatory decide."
 
 var terms = func() install.Terms {
-	t := install.Terms{Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, SizeNames: map[float64]string{},
+	t := install.Terms{Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{}, Laid: rulebook.MethodTraits(methodTable), Charging: useEV, Methods: map[string][]string{}, SizeNames: map[float64]string{},
 		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "tankless", "heating", "heat-pump", "strips", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""}, Ratings: map[string][]float64{"breaker": ratingsList()}, RCDTypes: []string{groundFault}, ResidualMA: classAMA, ButtonMonths: rule(protectionNotes, "G-TEST"), PENOptions: []string{},
 		Tests: TestIDs, Rules: localRules, Serves: map[string]string{}, Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, PairsOneHot: []string{"hot-N", "hot-G", "N-G"}, Length: install.Length{Name: "ft", M: footM}, Columns: 2, Editions: []string{"2023", "2020", "2017"}, Bars: []string{"conductor-load", "voltage-drop", "breaking"},
 		Points: walk.KindIDs(), Switching: walk.Switchings, Findings: walk.FindingIDs(), Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(),

@@ -350,7 +350,7 @@ func TestSmallRules(t *testing.T) {
 		j := house()
 		j.Circuits[0].Route.CableType, j.Circuits[0].Route.LineMM2 = "uf-2", AreaMM2("6")
 		seg := &j.Circuits[0].Route.Segments[0]
-		seg.Method, seg.DepthMM, seg.Surface = install.Buried, depthIn*inchMM, surface
+		seg.Method, seg.DepthMM, seg.Surface = "D", depthIn*inchMM, surface
 		return j
 	}
 	rewire := func(change func(*install.Job)) *install.Job {

@@ -122,7 +122,7 @@ func readUses() {
 	for r := range t.Text {
 		number := func(col string) float64 { return t.Num(r, col) }
 		u := &useRow{template: t.Str(r, "template"), id: install.Use(t.Str(r, "use")), name: t.Str(r, "name"), neutral: number("neutral") == 1, continuous: number("continuous") == 1, demand: t.Str(r, "demand"), place: t.Str(r, "place"), isString: number("string") == 1, wiring: wiring(number("wired")), mca: number("mca") == 1}
-		segment := install.Segment{Place: "from the panel", LengthM: 6, Basis: install.Assumed, Method: t.Str(r, "method"), AmbientC: 30, Grouped: 1}
+		segment := install.Segment{Place: "from the panel", LengthM: 6, Basis: install.Assumed, Method: install.Method(t.Str(r, "method")), AmbientC: 30, Grouped: 1}
 		u.start = install.Circuit{Name: u.name, Use: install.Use(u.id),
 			Serves:     install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Place: u.place, Backfeed: u.id == useInfeed, Motor: number("motor") == 1, Spurs: []install.Spur{}, Boxes: []install.Box{}},
 			Point:      install.Point{CurrentA: number("current_a"), HeightMM: 45 * inchMM},
@@ -211,7 +211,7 @@ func (Practice) Cable(id string, mm2 float64) (rulebook.Cable, bool) {
 	c := rulebook.Cable{Name: trade(size) + " " + k.name, LineMM2: mm2, CPCMM2: areaOf[k.ground[size]], Clip: k.clip, ClipHorMM: k.clipMM, ClipVertMM: k.clipMM, Confidence: cableMakes.Source.Confidence}
 	if k.conduit != "" { // the conduit is fixed, whatever the method of its conductors
 		for _, m := range k.methods {
-			if m != install.Buried {
+			if !terms.Laid[install.Method(m)].Ground {
 				c.FixedBy = append(c.FixedBy, m)
 			}
 		}
