@@ -19,7 +19,7 @@ func (s *Server) Calcs(c *gin.Context) {
 	for _, id := range whole.PracticeIDs {
 		family := whole.Practices[id].Words()[id]
 		for _, k := range whole.Practices[id].Calcs() {
-			out = append(out, Calculation{Practice: id, Family: family, Name: k.Name, About: k.About, In: k.In, Out: k.Out})
+			out = append(out, Calculation{Practice: id, Family: family, Name: k.Name, Title: k.Title, About: k.About, In: k.In, Out: k.Out})
 		}
 	}
 	reply(c, out)
@@ -50,7 +50,7 @@ func (s *Server) Calculate(c *gin.Context, practice string, name string) {
 		if steps == nil {
 			steps = []working.Step{}
 		}
-		reply(c, Calculated{Values: values, Steps: steps})
+		reply(c, Calculated{Values: values, Steps: steps, Keys: k.KeysOf(values)})
 		return
 	}
 	fail(c, store.ErrNotFound)

@@ -55,6 +55,7 @@ type CalcField = rulebook.Field
 
 // Calculated defines model for Calculated.
 type Calculated struct {
+	Keys   map[string]KeyName     `json:"keys"`
 	Steps  []Step                 `json:"steps"`
 	Values map[string]interface{} `json:"values"`
 }
@@ -69,6 +70,9 @@ type Calculation struct {
 	Name     string      `json:"name"`
 	Out      []string    `json:"out"`
 	Practice string      `json:"practice"`
+
+	// Title the question that it answers
+	Title string `json:"title"`
 }
 
 // Carry defines model for Carry.
@@ -280,6 +284,9 @@ type KeptCalc = install.KeptCalc
 
 // KeptCalcs defines model for KeptCalcs.
 type KeptCalcs = install.Bench
+
+// KeyName defines model for KeyName.
+type KeyName = rulebook.KeyName
 
 // Kind defines model for Kind.
 type Kind = install.Kind

@@ -361,6 +361,7 @@ const (
 // Field is one key of a calculation.
 type Field struct {
 	Key      string `json:"key"`
+	Label    string `json:"label"`
 	Type     string `json:"type"`
 	Unit     string `json:"unit,omitempty"`
 	Doc      string `json:"doc,omitempty"`
@@ -370,10 +371,12 @@ type Field struct {
 // Calc is one named calculation: a JSON object in, figures and working out.
 type Calc struct {
 	Name  string // without the practice
+	Title string // the question that it answers
 	About string
 	In    []Field
 	Out   []string
 	run   func([]byte) (map[string]any, []working.Step, error)
+	names *CalcNames
 }
 
 // Run reads a JSON object of inputs and returns the outputs, numbers rounded
@@ -478,7 +481,7 @@ func fieldsOf(t reflect.Type, prefix string) []Field {
 				kind, doc = "list of lists", strings.TrimPrefix(doc+"; each "+t.Tuple(), "; ")
 			}
 		}
-		out = append(out, Field{prefix + key, kind, f.Tag.Get("unit"), doc, optional})
+		out = append(out, Field{Key: prefix + key, Type: kind, Unit: f.Tag.Get("unit"), Doc: doc, Optional: optional})
 		if ft.Kind() == reflect.Slice || ft.Kind() == reflect.Map {
 			ft = ft.Elem()
 			for ft.Kind() == reflect.Slice || ft.Kind() == reflect.Pointer {

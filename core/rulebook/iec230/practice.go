@@ -24,8 +24,10 @@ func (Practice) ID() string { return "iec230" }
 
 // Calcs lists the calculations that are built.
 func (Practice) Calcs() []rulebook.Calc {
-	return slices.Concat(cableCalcs(), ringCalcs(), faultCalcs(), demandCalcs(), boardCalcs(), surgeCalcs(), fabricCalcs())
+	return calcNames.Name(slices.Concat(cableCalcs(), ringCalcs(), faultCalcs(), demandCalcs(), boardCalcs(), surgeCalcs(), fabricCalcs()))
 }
+
+var calcNames = rulebook.CalcNamesOf(dataFiles)
 
 // cableType is a row of cable_types.csv.
 type cableType struct {

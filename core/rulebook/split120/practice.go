@@ -148,11 +148,13 @@ func (Practice) InspectionYears(string) float64 { return 10 }
 
 // Calcs lists the calculations that are built.
 func (Practice) Calcs() []rulebook.Calc {
-	return slices.Concat(conductorCalcs(), loadCalcs(), protectCalcs(), serviceCalcs(), []rulebook.Calc{
+	return calcNames.Name(slices.Concat(conductorCalcs(), loadCalcs(), protectCalcs(), serviceCalcs(), []rulebook.Calc{
 		rulebook.Define("neutral-bond", "Where neutral and ground are joined along the chain from meter to last panel", []string{"main_bond_at", "main_bonds", "nodes", "findings", "ground_path_current_a", "neutral_remaining_a"}, calcNeutralBond),
 		rulebook.Define("separate-building", "The supply of a separate building: conductors, joint and electrode", []string{"accept", "neutral_bonded_at_building", "electrode_required"}, calcSeparateBuilding),
-	})
+	}))
 }
+
+var calcNames = rulebook.CalcNamesOf(dataFiles)
 
 // Isolation lists the ways to make the work dead.
 func (Practice) Isolation(job *install.Job, charge func(string) (float64, bool), today time.Time) []rulebook.IsolationRoute {

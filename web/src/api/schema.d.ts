@@ -667,11 +667,20 @@ export interface components {
             /** @description what the practice is called */
             family: string;
             name: string;
+            /** @description the question that it answers */
+            title: string;
             about: string;
             in: components["schemas"]["CalcField"][];
             out: string[];
         };
+        KeyName: {
+            label: string;
+            unit: string;
+        };
         Calculated: {
+            keys: {
+                [key: string]: components["schemas"]["KeyName"];
+            };
             values: {
                 [key: string]: unknown;
             };
@@ -1160,6 +1169,7 @@ export interface components {
         };
         CalcField: {
             key: string;
+            label: string;
             type: string;
             unit?: string;
             doc?: string;

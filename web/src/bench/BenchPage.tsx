@@ -23,15 +23,17 @@ export function BenchPage() {
   // The job from which the bench was opened stays the one to put a figure into.
   const toCalc = useCallback((calc: string) => new URLSearchParams(job ? { calc, job } : { calc }).toString(), [job]);
   const chosen = calcs.data?.find((c) => idOf(c) === search.get('calc'));
-  const found = (calcs.data ?? []).filter((c) => `${idOf(c)} ${words(c.name)} ${c.about}`.toLowerCase().includes(q.trim().toLowerCase()));
+  const found = (calcs.data ?? []).filter((c) =>
+    `${idOf(c)} ${words(c.name)} ${c.title} ${c.about}`.toLowerCase().includes(q.trim().toLowerCase()),
+  );
   const actions = useMemo(
-    () => (calcs.data ?? []).map((c) => ({ name: words(c.name), hint: 'calculation', run: () => setSearch(toCalc(idOf(c))) })),
+    () => (calcs.data ?? []).map((c) => ({ name: c.title, hint: words(c.name), run: () => setSearch(toCalc(idOf(c))) })),
     [calcs.data, setSearch, toCalc],
   );
   return (
-    <Shell crumb="Bench" actions={actions}>
+    <Shell crumb="Calculators" actions={actions}>
       <main style={{ padding: '16px 16px 40px', maxWidth: 1100, margin: '0 auto' }}>
-        <h1 style={{ fontSize: '1.4em', margin: '0 0 8px' }}>Bench</h1>
+        <h1 style={{ fontSize: '1.4em', margin: '0 0 8px' }}>Calculators</h1>
         {calcs.error && <Wrong>{calcs.error.message}</Wrong>}
         {calcs.isPending && <p>Opening …</p>}
         {chosen ? (
@@ -57,9 +59,11 @@ export function BenchPage() {
                     to={`/bench?${toCalc(idOf(c))}`}
                     style={{ display: 'block', padding: '10px 0', minHeight: 44, color: 'inherit', textDecoration: 'none' }}
                   >
-                    <b style={{ color: 'var(--copper)' }}>{words(c.name)}</b> {c.about}
+                    <b style={{ color: 'var(--copper)' }}>{c.title}</b>
                     <br />
-                    <Quiet>{c.family}</Quiet>
+                    <Quiet>
+                      {c.about} · {words(c.name)} · {c.family}
+                    </Quiet>
                   </Link>
                 </li>
               ))}
@@ -140,7 +144,10 @@ function Calc({ calc, start, jobId, at, note }: CalcProps) {
       }}
     >
       <Section>
-        <Heading>{calc.about}</Heading>
+        <Heading aside={<Quiet>{words(calc.name)}</Quiet>}>{calc.title}</Heading>
+        <p style={{ margin: '0 0 8px' }}>
+          <Quiet>{calc.about}</Quiet>
+        </p>
         <CalcForm fields={calc.in} filled={filled} onFill={setFilled} />
         <Button type="submit" variant="contained" disabled={busy} style={{ marginTop: 10 }}>
           Calculate
@@ -151,7 +158,7 @@ function Calc({ calc, start, jobId, at, note }: CalcProps) {
         <div ref={result} style={{ scrollMarginTop: 60 }}>
           <Section>
             <Heading>Result</Heading>
-            <Values of={answer.values} order={calc.out} />
+            <Values of={answer.values} names={answer.keys} order={calc.out} />
           </Section>
           {answer.steps.length > 0 && (
             <Section>

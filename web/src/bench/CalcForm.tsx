@@ -1,25 +1,11 @@
 import { Button, TextField } from '@mui/material';
 import type { Of } from '../api/client';
 import { Fields, Quiet, Row as Line, Scroll, SheetTable } from '../parts/layout';
-import { labelOf } from './label';
 import { top, under, type Filled, type Row } from './input';
 
 type Field = Of<'CalcField'>;
 
-const label = (f: Field) => {
-  const { text, unit } = labelOf(f.key);
-  const said = f.unit
-    ? f.unit
-        .replace('ohm', 'Ω')
-        .replace('mm2', 'mm²')
-        .replace('m2', 'm²')
-        .replace('degC', '°C')
-        .replace('degF', '°F')
-        .replace('ft2', 'ft²')
-        .replace('in3', 'in³')
-    : unit;
-  return said ? `${text}, ${said}` : text;
-};
+const label = (f: Field) => (f.unit ? `${f.label}, ${f.unit}` : f.label);
 
 // Two fields side by side also on a phone.
 const grid = { gridTemplateColumns: 'repeat(auto-fill, minmax(min(45%, 190px), 1fr))' };

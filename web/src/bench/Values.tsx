@@ -1,19 +1,19 @@
 import { figure } from '../parts/figure';
 import { Quiet } from '../parts/layout';
-import { labelOf, words } from './label';
+import { words, type KeyNames } from './label';
 
 /** The outputs of a calculation, by key, each in its unit. */
-export function Values({ of, order }: { of: Record<string, unknown>; order?: string[] }) {
+export function Values({ of, names, order }: { of: Record<string, unknown>; names: KeyNames; order?: string[] }) {
   const keys = order ? [...order.filter((k) => k in of), ...Object.keys(of).filter((k) => !order.includes(k))] : Object.keys(of);
   return (
     <dl style={{ display: 'grid', gridTemplateColumns: 'minmax(120px, max-content) 1fr', gap: '2px 14px', margin: 0 }} aria-label="Result">
       {keys.map((key) => {
-        const { text, unit } = labelOf(key);
+        const name = names[key];
         return (
           <div key={key} style={{ display: 'contents' }}>
-            <dt style={{ color: 'var(--ink2)' }}>{text}</dt>
+            <dt style={{ color: 'var(--ink2)' }}>{name?.label ?? words(key)}</dt>
             <dd style={{ margin: 0 }} data-out={key}>
-              <Value of={of[key]} unit={unit} />
+              <Value of={of[key]} unit={name?.unit ?? ''} names={names} />
             </dd>
           </div>
         );
@@ -22,7 +22,7 @@ export function Values({ of, order }: { of: Record<string, unknown>; order?: str
   );
 }
 
-function Value({ of: v, unit }: { of: unknown; unit: string }) {
+function Value({ of: v, unit, names }: { of: unknown; unit: string; names: KeyNames }) {
   if (v === true) return <b style={{ color: 'var(--verdigris)' }}>yes</b>;
   if (v === false) return <b style={{ color: 'var(--brick)' }}>no</b>;
   if (v === null) return <Quiet>none</Quiet>;
@@ -34,11 +34,11 @@ function Value({ of: v, unit }: { of: unknown; unit: string }) {
       <>
         {v.map((x, i) => (
           <div key={i}>
-            <Value of={x} unit={unit} />
+            <Value of={x} unit={unit} names={names} />
           </div>
         ))}
       </>
     );
   }
-  return <Values of={v as Record<string, unknown>} />;
+  return <Values of={v as Record<string, unknown>} names={names} />;
 }

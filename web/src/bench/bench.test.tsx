@@ -4,7 +4,6 @@ import type { Of } from '../api/client';
 import { KeptCalcs } from '../sheets/circuits/KeptCalcs';
 import { serve, show, view } from '../testing/fixture';
 import { filledOf, inputOf } from './input';
-import { labelOf } from './label';
 
 afterEach(() => {
   cleanup();
@@ -12,7 +11,7 @@ afterEach(() => {
   localStorage.clear();
 });
 
-const field = (key: string, type: string, optional = false): Of<'CalcField'> => ({ key, type, optional, unit: '', doc: '' });
+const field = (key: string, type: string, optional = false): Of<'CalcField'> => ({ key, label: key, type, optional, unit: '', doc: '' });
 
 describe('what is filled in', () => {
   const fields = [
@@ -55,18 +54,19 @@ describe('what is filled in', () => {
   });
 });
 
-it('a key is a label and a unit', () => {
-  expect(labelOf('zs_max_ohm')).toEqual({ text: 'Zs max', unit: 'Ω' });
-  expect(labelOf('room_va')).toEqual({ text: 'Room', unit: 'VA' });
-  expect(labelOf('curve')).toEqual({ text: 'Curve', unit: '' });
-});
-
 it('a kept calculation is computed anew, links back with what it was given, and can go', async () => {
   const job = view();
   const kept = { calc: 'joist', note: 'landing', input: { span_mm: 3600 } };
-  const answer = new Response(JSON.stringify({ values: { acceptable: true, hole_max_dia_mm: 48.75 }, steps: [] }), {
-    headers: { 'Content-Type': 'application/json' },
-  });
+  const answer = new Response(
+    JSON.stringify({
+      values: { acceptable: true, hole_max_dia_mm: 48.75 },
+      steps: [],
+      keys: { hole_max_dia_mm: { label: 'Largest hole', unit: 'mm' } },
+    }),
+    {
+      headers: { 'Content-Type': 'application/json' },
+    },
+  );
   const sent = serve();
   const rest = fetch;
   vi.stubGlobal('fetch', (r: Request) => (r.url.includes('/api/calcs/') ? Promise.resolve(answer) : rest(r)));

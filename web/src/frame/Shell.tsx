@@ -99,7 +99,7 @@ export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, childre
     () => [
       ...actions,
       { name: 'All jobs', hint: 'page', run: () => go('/') },
-      { name: 'Bench: quick calculations', hint: 'page', run: () => go('/bench') },
+      { name: 'Calculators', hint: 'page', run: () => go('/bench') },
       { name: 'Prices, hours and instruments', hint: 'page', run: () => go('/company') },
       ...modes.map((m) => ({ name: `${m.name} theme`, hint: 'action', run: () => setMode(m.id) })),
       { name: 'Sign out', hint: 'action', run: () => void signOut() },
@@ -115,7 +115,7 @@ export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, childre
         <span style={{ minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{crumb}</span>
         <span style={{ marginLeft: 'auto', display: 'flex', gap: 10, alignItems: 'center', flex: 'none' }}>
           <Button component={Link} to="/bench">
-            Bench
+            Calculators
           </Button>
           <Button onClick={() => setOpen('find')}>
             Find

@@ -13,7 +13,7 @@ interface Props {
   j: Of<'Job'>;
 }
 
-/** Calculations of the bench that were put into this job, computed anew from what they were given. */
+/** Calculations that were put into this job, computed anew from what they were given. */
 export function KeptCalcs({ job, j }: Props) {
   const part = usePart(job, 'bench', j.bench);
   const kept = part.value.kept;
@@ -21,13 +21,14 @@ export function KeptCalcs({ job, j }: Props) {
     return (
       <p className="no-print">
         <Quiet>
-          A quick figure that belongs to this job? The <Link to={`/bench?job=${job.id}`}>bench</Link> puts it here, with what it was given.
+          A quick figure that belongs to this job? The <Link to={`/bench?job=${job.id}`}>calculators</Link> put it here, with what it was
+          given.
         </Quiet>
       </p>
     );
   return (
     <Section>
-      <Heading aside={<SaveLine part={part} />}>Kept from the bench</Heading>
+      <Heading aside={<SaveLine part={part} />}>Kept from the calculators</Heading>
       {kept.map((k, i) => (
         <div key={`${k.calc} ${i}`} style={{ borderBottom: '1px solid var(--rule)', padding: '8px 0' }} data-kept={k.calc}>
           <Row>
@@ -67,5 +68,5 @@ function Result({ practice, kept }: { practice: string; kept: Of<'KeptCalc'> }) 
     retry: false,
   });
   if (answer.error) return <Wrong>{answer.error.message}</Wrong>;
-  return answer.data ? <Values of={answer.data.values} /> : <p>Computing …</p>;
+  return answer.data ? <Values of={answer.data.values} names={answer.data.keys} /> : <p>Computing …</p>;
 }
