@@ -72,7 +72,6 @@ type mender struct {
 	trial Trial
 	price Price
 	was   map[checkKey]working.Verdict
-	hints map[working.RuleID]bool
 	at    map[string]int // circuits by id
 }
 
