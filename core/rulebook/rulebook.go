@@ -9,6 +9,7 @@ package rulebook
 import (
 	"bytes"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"math"
 	"reflect"
@@ -411,7 +412,7 @@ func Define[I any](name, about string, out []string, run func(I) (map[string]any
 			return nil, nil, err
 		}
 		if !finite(res) {
-			return nil, nil, fmt.Errorf("the result is no number: an input is too large or too small to compute with")
+			return nil, nil, errNoNumber
 		}
 		return rounded(res).(map[string]any), steps, nil
 	}}
@@ -531,4 +532,37 @@ func rounded(v any) any {
 		}
 	}
 	return v
+}
+
+// DefineOut makes a Calc of a function whose result is a struct: its keys and their order
+// come from the struct's tags, as those of the input do.
+func DefineOut[I, O any](name, about string, run func(I) (O, []working.Step, error)) Calc {
+	var zero O
+	t, keys := reflect.TypeOf(zero), []string{}
+	for i := range t.NumField() {
+		key, _, _ := strings.Cut(t.Field(i).Tag.Get("json"), ",")
+		keys = append(keys, key)
+	}
+	return Define(name, about, keys, func(in I) (map[string]any, []working.Step, error) {
+		out, steps, err := run(in)
+		if err != nil {
+			return nil, nil, err
+		}
+		raw, err := json.Marshal(out)
+		if err != nil { // of the types of a result only a figure that is no number does not encode
+			return nil, nil, errNoNumber
+		}
+		var values map[string]any
+		err = json.Unmarshal(raw, &values)
+		return values, steps, err
+	})
+}
+
+var errNoNumber = errors.New("the result is no number: an input is too large or too small to compute with")
+
+// Sorted is a list of texts in order, which encodes as a list also when it is empty.
+func Sorted(of []string) []string {
+	out := append([]string{}, of...)
+	slices.Sort(out)
+	return out
 }

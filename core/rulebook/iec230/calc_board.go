@@ -128,19 +128,30 @@ next:
 	return groups, alone
 }
 
-func rcdGrouping(in groupingIn) (map[string]any, []working.Step, error) {
+// groupingOut is what rcd-grouping answers.
+type groupingOut struct {
+	TotalMa                float64  `json:"total_ma"`
+	LimitMa                float64  `json:"limit_ma"`
+	SingleDeviceOk         bool     `json:"single_device_ok"`
+	GroupsFirstFit         float64  `json:"groups_first_fit"`
+	GroupsLowerBound       float64  `json:"groups_lower_bound"`
+	CircuitsOverLimitAlone []string `json:"circuits_over_limit_alone"`
+	SharePc                float64  `json:"share_pc"`
+}
+
+func rcdGrouping(in groupingIn) (out groupingOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	if err := rulebook.Positive("idn_ma", in.Idn, "mA"); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if len(in.Circuits) == 0 {
-		return nil, nil, fmt.Errorf("circuits is empty: give at least one circuit with its standing leakage")
+		return out, nil, fmt.Errorf("circuits is empty: give at least one circuit with its standing leakage")
 	}
 	total, packed := 0.0, 0.0
 	limit := w.Add("limit", "30 % × IΔn", text(rcdRules.Fixed("standing_leakage_share_max"), " × ", in.Idn), LeakLimit(in.Idn), "mA", rcdRules.Source.Ref)
 	for _, c := range in.Circuits {
 		if err := rulebook.ZeroOrMore("circuits.leak_ma", c.MA, "mA"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		total += c.MA
 		if working.AtMost(c.MA, limit) {
@@ -158,8 +169,7 @@ func rcdGrouping(in groupingIn) (map[string]any, []working.Step, error) {
 	}
 	// A hair under a whole number is that number: 9.000000001 mA of 9 is one group.
 	least := w.Add("at least", "sum / limit, next whole number", text(packed, " / ", limit), math.Ceil(packed/limit-1e-9), "", "")
-	return map[string]any{"total_ma": total, "limit_ma": limit, "single_device_ok": working.AtMost(total, limit), "groups_first_fit": float64(len(groups)), "groups_lower_bound": least,
-		"circuits_over_limit_alone": rulebook.Texts(alone), "share_pc": w.Add("share", "sum / IΔn", text(total, " / ", in.Idn), total/in.Idn*100, "%", "")}, w.Steps, nil
+	return groupingOut{TotalMa: total, LimitMa: limit, SingleDeviceOk: working.AtMost(total, limit), GroupsFirstFit: float64(len(groups)), GroupsLowerBound: least, CircuitsOverLimitAlone: rulebook.Sorted(alone), SharePc: w.Add("share", "sum / IΔn", text(total, " / ", in.Idn), total/in.Idn*100, "%", "")}, w.Steps, nil
 }
 
 type submainIn struct {
@@ -198,22 +208,37 @@ func (s stage) work(w *rulebook.Worked, name string, ze, timeS float64) (zs, lim
 	return zs, limit, volts, nil
 }
 
-func submainFinal(in submainIn) (map[string]any, []working.Step, error) {
+// submainOut is what submain-final answers.
+type submainOut struct {
+	ZdbOhm          float64 `json:"zdb_ohm"`
+	ZsOhm           float64 `json:"zs_ohm"`
+	SubmainZsMaxOhm float64 `json:"submain_zs_max_ohm"`
+	FinalZsMaxOhm   float64 `json:"final_zs_max_ohm"`
+	SubmainOk       bool    `json:"submain_ok"`
+	FinalOk         bool    `json:"final_ok"`
+	VdSubmainV      float64 `json:"vd_submain_v"`
+	VdFinalV        float64 `json:"vd_final_v"`
+	VdTotalV        float64 `json:"vd_total_v"`
+	VdTotalPc       float64 `json:"vd_total_pc"`
+	VdOk            bool    `json:"vd_ok"`
+	VdFinalAloneOk  bool    `json:"vd_final_alone_ok"`
+}
+
+func submainFinal(in submainIn) (out submainOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	if err := rulebook.FirstError(rulebook.ZeroOrMore("ze_ohm", in.Ze, "Ω"), rulebook.Positive("limit_pc", in.LimitPc, "%")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	zdb, limit1, v1, err := in.Submain.work(w, "submain", in.Ze, rulebook.Or(in.Submain.TimeS, 5))
 	if err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	zs, limit2, v2, err := in.Final.work(w, "final", zdb, 0.4)
 	if err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	pc := w.Add("drop, both", "V / U0", text("(", v1, " + ", v2, ") / ", NominalV), (v1+v2)/NominalV*100, "%", vdLimits.Source.Ref)
-	return map[string]any{"zdb_ohm": zdb, "zs_ohm": zs, "submain_zs_max_ohm": limit1, "final_zs_max_ohm": limit2, "submain_ok": working.AtMost(zdb, limit1), "final_ok": working.AtMost(zs, limit2),
-		"vd_submain_v": v1, "vd_final_v": v2, "vd_total_v": v1 + v2, "vd_total_pc": pc, "vd_ok": working.AtMost(pc, in.LimitPc), "vd_final_alone_ok": working.AtMost(v2/NominalV*100, in.LimitPc)}, w.Steps, nil
+	return submainOut{ZdbOhm: zdb, ZsOhm: zs, SubmainZsMaxOhm: limit1, FinalZsMaxOhm: limit2, SubmainOk: working.AtMost(zdb, limit1), FinalOk: working.AtMost(zs, limit2), VdSubmainV: v1, VdFinalV: v2, VdTotalV: v1 + v2, VdTotalPc: pc, VdOk: working.AtMost(pc, in.LimitPc), VdFinalAloneOk: working.AtMost(v2/NominalV*100, in.LimitPc)}, w.Steps, nil
 }
 
 type voltageIn struct {
@@ -230,22 +255,30 @@ func VoltageWindow(school string) (low, high float64, err error) {
 	return NominalV * (1 + supplyVoltages.Num(r, "low_pc")/100), NominalV * (1 + supplyVoltages.Num(r, "high_pc")/100), nil
 }
 
-func supplyVoltage(in voltageIn) (map[string]any, []working.Step, error) {
+// voltageOut is what supply-voltage answers.
+type voltageOut struct {
+	LowV        float64 `json:"low_v"`
+	HighV       float64 `json:"high_v"`
+	DeviationPc float64 `json:"deviation_pc"`
+	Inside      bool    `json:"inside"`
+}
+
+func supplyVoltage(in voltageIn) (out voltageOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	low, high, err := VoltageWindow(in.School)
 	if err := rulebook.FirstError(err, rulebook.Positive("u_v", in.U, "V")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w.Add("window", text(low, " to ", high, " V"), "", high, "V", supplyVoltages.Source.Ref)
 	deviation := w.Add("deviation", "U / U0 − 1", text(in.U, " / ", NominalV, " − 1"), (in.U/NominalV-1)*100, "%", "")
-	return map[string]any{"low_v": low, "high_v": high, "deviation_pc": deviation, "inside": working.AtMost(low, in.U) && working.AtMost(in.U, high)}, w.Steps, nil
+	return voltageOut{LowV: low, HighV: high, DeviationPc: deviation, Inside: working.AtMost(low, in.U) && working.AtMost(in.U, high)}, w.Steps, nil
 }
 
 func boardCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
 		rulebook.Define("board-rdf", "continuous loads of a board against its rated diversity factor", []string{"circuits_counted", "rdf", "circuits", "all_ok", "adjacent_high_pairs"}, rdf),
-		rulebook.Define("rcd-grouping", "standing leakage of circuits that share a residual-current device", []string{"total_ma", "limit_ma", "single_device_ok", "groups_first_fit", "groups_lower_bound", "circuits_over_limit_alone", "share_pc"}, rcdGrouping),
-		rulebook.Define("submain-final", "a distribution circuit and a final circuit after it", []string{"zdb_ohm", "zs_ohm", "submain_zs_max_ohm", "final_zs_max_ohm", "submain_ok", "final_ok", "vd_submain_v", "vd_final_v", "vd_total_v", "vd_total_pc", "vd_ok", "vd_final_alone_ok"}, submainFinal),
-		rulebook.Define("supply-voltage", "a measured supply voltage against the declared window", []string{"low_v", "high_v", "deviation_pc", "inside"}, supplyVoltage),
+		rulebook.DefineOut("rcd-grouping", "standing leakage of circuits that share a residual-current device", rcdGrouping),
+		rulebook.DefineOut("submain-final", "a distribution circuit and a final circuit after it", submainFinal),
+		rulebook.DefineOut("supply-voltage", "a measured supply voltage against the declared window", supplyVoltage),
 	}
 }

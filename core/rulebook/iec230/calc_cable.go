@@ -260,14 +260,22 @@ func ConductorTempFactor(ca, cg, ib, it, tp float64) float64 {
 	return (230 + tp - (ca*ca*cg*cg-ib*ib/(it*it))*(tp-30)) / (230 + tp)
 }
 
-func voltageDrop(in dropIn) (map[string]any, []working.Step, error) {
+// dropOut is what voltage-drop answers.
+type dropOut struct {
+	Ct     float64 `json:"ct"`
+	VdV    float64 `json:"vd_v"`
+	VdPc   float64 `json:"vd_pc"`
+	Passes bool    `json:"passes"`
+}
+
+func voltageDrop(in dropIn) (out dropOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	pf := rulebook.Or(in.PF, 1)
 	if err := rulebook.FirstError(phasesOK(in.Phases), rulebook.Positive("limit_pc", in.LimitPc, "%"), rulebook.Positive("pf", pf, "1")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if pf > 1 {
-		return nil, nil, fmt.Errorf("pf: %g is not accepted; give a power factor above 0 and up to 1", pf)
+		return out, nil, fmt.Errorf("pf: %g is not accepted; give a power factor above 0 and up to 1", pf)
 	}
 	type stretch struct{ m, a float64 }
 	var run []stretch
@@ -277,7 +285,7 @@ func voltageDrop(in dropIn) (map[string]any, []working.Step, error) {
 		taps := make([]tap, 0, len(in.Loads))
 		for _, l := range in.Loads {
 			if err := rulebook.FirstError(rulebook.Positive("loads.at_m", l.AtM, "m"), rulebook.Positive("loads.a", l.A, "A")); err != nil {
-				return nil, nil, err
+				return out, nil, err
 			}
 			taps = append(taps, tap{l.AtM, l.A})
 			total += l.A
@@ -294,22 +302,22 @@ func voltageDrop(in dropIn) (map[string]any, []working.Step, error) {
 		}
 	} else {
 		if in.IbA == nil || in.LengthM == nil {
-			return nil, nil, fmt.Errorf("ib_a and length_m are missing: give both, or loads")
+			return out, nil, fmt.Errorf("ib_a and length_m are missing: give both, or loads")
 		}
 		if err := rulebook.FirstError(rulebook.Positive("ib_a", *in.IbA, "A"), rulebook.Positive("length_m", *in.LengthM, "m")); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		total = *in.IbA
 		run = []stretch{{*in.LengthM, total}}
 	}
 	r, x, err := dropAt("size_mm2", in.Table, in.SizeMM2, in.Phases, rulebook.Or(in.Method, ""))
 	if err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	ct := 1.0
 	if c := in.Ct; c != nil {
 		if err := rulebook.FirstError(rulebook.Positive("ct.it_a", c.It, "A"), rulebook.Positive("ct.tp", c.Tp, "degC")); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		ct = w.Add("Ct", "(230+tp−(Ca²Cg²−Ib²/It²)(tp−30))/(230+tp)", fmt.Sprintf("Ca %s, Cg %s, Ib %s, It %s, tp %s", f(c.Ca), f(c.Cg), f(total), f(c.It), f(c.Tp)), ConductorTempFactor(c.Ca, c.Cg, total, c.It, c.Tp), "", "Appendix 4, 6.1")
 	}
@@ -319,7 +327,7 @@ func voltageDrop(in dropIn) (map[string]any, []working.Step, error) {
 		volts += w.Add("stretch", "mV/A/m × I × L / 1000", fmt.Sprintf("%s × %s × %s / 1000", f(mv), f(s.a), f(s.m)), mv*s.a*s.m/1000, "V", "")
 	}
 	pc := w.Add("drop", "V / Un", fmt.Sprintf("%s / %s", f(volts), f(nominal(in.Phases))), volts/nominal(in.Phases)*100, "%", "")
-	return map[string]any{"ct": ct, "vd_v": volts, "vd_pc": pc, "passes": working.AtMost(pc, in.LimitPc)}, w.Steps, nil
+	return dropOut{Ct: ct, VdV: volts, VdPc: pc, Passes: working.AtMost(pc, in.LimitPc)}, w.Steps, nil
 }
 
 type maxLengthIn struct {
@@ -335,21 +343,29 @@ type maxLengthIn struct {
 	Ring    bool    `json:"ring,omitempty"`
 }
 
-func maxLength(in maxLengthIn) (map[string]any, []working.Step, error) {
+// maxLengthOut is what max-length answers.
+type maxLengthOut struct {
+	LengthZsM  float64 `json:"length_zs_m"`
+	LengthVdM  float64 `json:"length_vd_m"`
+	MaxLengthM float64 `json:"max_length_m"`
+	Governing  string  `json:"governing"`
+}
+
+func maxLength(in maxLengthIn) (out maxLengthOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	r1, e1 := ResistancePerM("cu", in.Line)
 	r2, e2 := ResistancePerM("cu", in.CPC)
 	mv, _, e3 := dropAt("line_mm2", in.Table, in.Line, 1, "")
 	zs, _, e4 := ZsMax(in.Curve, in.InA, in.TimeS, CminDefault)
 	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3, e4, rulebook.Positive("ib_a", in.IbA, "A"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("limit_pc", in.LimitPc, "%")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if !(in.Ze >= 0) {
-		return nil, nil, fmt.Errorf("ze_ohm: %g is not accepted; give 0 or more", in.Ze)
+		return out, nil, fmt.Errorf("ze_ohm: %g is not accepted; give 0 or more", in.Ze)
 	}
 	ways := 1.0
 	if in.Ring && (!RingDevice(in.InA) || in.Line < ringLeastMM2) {
-		return nil, nil, fmt.Errorf("ring: %g mm² on %g A is not accepted; a ring has at least %g mm² on 30 or 32 A", in.Line, in.InA, ringLeastMM2)
+		return out, nil, fmt.Errorf("ring: %g mm² on %g A is not accepted; a ring has at least %g mm² on 30 or 32 A", in.Line, in.InA, ringLeastMM2)
 	}
 	if in.Ring {
 		ways = 4 // the far point of a ring sees a quarter of the loop
@@ -361,7 +377,7 @@ func maxLength(in maxLengthIn) (map[string]any, []working.Step, error) {
 	if byZs < byDrop {
 		governing = "zs"
 	}
-	return map[string]any{"length_zs_m": byZs, "length_vd_m": byDrop, "max_length_m": min(byZs, byDrop), "governing": governing}, w.Steps, nil
+	return maxLengthOut{LengthZsM: byZs, LengthVdM: byDrop, MaxLengthM: min(byZs, byDrop), Governing: governing}, w.Steps, nil
 }
 
 type bendClipIn struct {
@@ -398,25 +414,33 @@ func ClipSpacing(armoured bool, od float64) (horizontal, vertical float64, err e
 	return 0, 0, fmt.Errorf("od_mm: %g is not accepted; the clip table goes up to 40 mm", od)
 }
 
-func bendClip(in bendClipIn) (map[string]any, []working.Step, error) {
+// bendClipOut is what bend-clip answers.
+type bendClipOut struct {
+	BendFactor       float64 `json:"bend_factor"`
+	MinRadiusMm      float64 `json:"min_radius_mm"`
+	ClipHorizontalMm float64 `json:"clip_horizontal_mm"`
+	ClipVerticalMm   float64 `json:"clip_vertical_mm"`
+}
+
+func bendClip(in bendClipIn) (out bendClipOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	if err := rulebook.Positive("od_mm", in.OD, "mm"); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	h, v, err := ClipSpacing(in.Armoured, in.OD)
 	if err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	factor := BendFactor(in.Armoured, in.OD)
 	radius := w.Add("r min", "factor × diameter", fmt.Sprintf("%s × %s", f(factor), f(in.OD)), factor*in.OD, "mm", bending.Source.Ref)
-	return map[string]any{"bend_factor": factor, "min_radius_mm": radius, "clip_horizontal_mm": h, "clip_vertical_mm": v}, w.Steps, nil
+	return bendClipOut{BendFactor: factor, MinRadiusMm: radius, ClipHorizontalMm: h, ClipVerticalMm: v}, w.Steps, nil
 }
 
 func cableCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
 		rulebook.Define("cable-size", "smallest cable that carries the device's current under its conditions and keeps the drop", []string{"ib_a", "in_a", "ca", "cg", "ci", "cs", "cf", "cc", "it_min_a", "size_ccc_mm2", "iz_effective_a", "size_mm2", "vd_v", "vd_pc", "governing"}, cableSize),
-		rulebook.Define("voltage-drop", "voltage drop of one load or of loads along a run", []string{"ct", "vd_v", "vd_pc", "passes"}, voltageDrop),
-		rulebook.Define("max-length", "longest circuit by loop impedance and by drop", []string{"length_zs_m", "length_vd_m", "max_length_m", "governing"}, maxLength),
-		rulebook.Define("bend-clip", "bend radius and clip spacing of a cable", []string{"bend_factor", "min_radius_mm", "clip_horizontal_mm", "clip_vertical_mm"}, bendClip),
+		rulebook.DefineOut("voltage-drop", "voltage drop of one load or of loads along a run", voltageDrop),
+		rulebook.DefineOut("max-length", "longest circuit by loop impedance and by drop", maxLength),
+		rulebook.DefineOut("bend-clip", "bend radius and clip spacing of a cable", bendClip),
 	}
 }

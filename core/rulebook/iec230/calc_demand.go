@@ -241,17 +241,24 @@ func ResidualFaults(rcdType string, idn float64, dcDetection bool) []string {
 	return out
 }
 
-func evPen(in evPenIn) (map[string]any, []working.Step, error) {
+// evPenOut is what ev-pen answers.
+type evPenOut struct {
+	PowerKw    float64  `json:"power_kw"`
+	Reasons    []string `json:"reasons"`
+	Acceptable bool     `json:"acceptable"`
+}
+
+func evPen(in evPenIn) (out evPenOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	phases := rulebook.Or(in.Phases, 1)
 	if err := rulebook.FirstError(phasesOK(phases), rulebook.Positive("current_a", in.CurrentA, "A")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if !slices.Contains([]string{"TN-C-S", "TN-S", "TT"}, in.System) {
-		return nil, nil, fmt.Errorf("system: %q is not accepted; give TN-C-S, TN-S or TT", in.System)
+		return out, nil, fmt.Errorf("system: %q is not accepted; give TN-C-S, TN-S or TT", in.System)
 	}
 	if in.Location != placeIndoor && in.Location != placeOutdoor {
-		return nil, nil, fmt.Errorf("location: %q is not accepted; give indoor or outdoor", in.Location)
+		return out, nil, fmt.Errorf("location: %q is not accepted; give indoor or outdoor", in.Location)
 	}
 	reasons := ResidualFaults(in.RCDType, in.Idn, in.DC)
 	w.Add("IΔn", "at most 30 mA; type A or F with 6 mA direct-current detection, or type B", fmt.Sprintf("type %s, detection %t", in.RCDType, in.DC), in.Idn, "mA", "722.531.3")
@@ -289,7 +296,7 @@ func evPen(in evPenIn) (map[string]any, []working.Step, error) {
 			}
 		case penRod:
 			if in.Ra == nil {
-				return nil, nil, fmt.Errorf("ra_ohm is missing: a separate electrode is judged by its resistance in ohm")
+				return out, nil, fmt.Errorf("ra_ohm is missing: a separate electrode is judged by its resistance in ohm")
 			}
 			w.Add("touch voltage", "Ra × IΔn", text(*in.Ra, " × ", in.Idn, " / 1000"), *in.Ra*in.Idn/1000, "V", ttLimits.Source.Ref)
 			if !working.AtMost(*in.Ra*in.Idn/1000, TouchV) {
@@ -303,17 +310,17 @@ func evPen(in evPenIn) (map[string]any, []working.Step, error) {
 			}
 		case penElectrode:
 			if in.Ra == nil || in.DemandA == nil {
-				return nil, nil, fmt.Errorf("ra_ohm and demand_a are missing: an electrode at the main earthing terminal is judged by its resistance in ohm at the demand in A")
+				return out, nil, fmt.Errorf("ra_ohm and demand_a are missing: an electrode at the main earthing terminal is judged by its resistance in ohm at the demand in A")
 			}
 			if err := rulebook.FirstError(rulebook.Positive("ra_ohm", *in.Ra, "ohm"), rulebook.Positive("demand_a", *in.DemandA, "A")); err != nil {
-				return nil, nil, err
+				return out, nil, err
 			}
 			limit := w.Add("Ra max", "Ut × U0 / (I × (Cmax × U0 − Ut))", text(touchLimitV, " × ", NominalV, " / (", *in.DemandA, " × (", cmax*NominalV, " − ", touchLimitV, "))"), METElectrodeMax(*in.DemandA), "Ω", "voltage shared by load and electrode")
 			if !working.AtMost(*in.Ra, limit) {
 				reasons = append(reasons, "ra_high")
 			}
 		default:
-			return nil, nil, fmt.Errorf("pen_option: %q is not known; give tt_rod, voltage_monitor, touch_voltage_device, met_electrode or null", option)
+			return out, nil, fmt.Errorf("pen_option: %q is not known; give tt_rod, voltage_monitor, touch_voltage_device, met_electrode or null", option)
 		}
 	}
 	acceptable := true
@@ -321,12 +328,12 @@ func evPen(in evPenIn) (map[string]any, []working.Step, error) {
 		acceptable = acceptable && (code == codeUnstable || code == codeFalseTrip)
 	}
 	kw := w.Add("power", "U0 × I × phases / 1000", fmt.Sprintf("%s × %s × %d / 1000", f(NominalV), f(in.CurrentA), phases), NominalV*in.CurrentA*float64(phases)/1000, "kW", "")
-	return map[string]any{"power_kw": kw, "reasons": rulebook.Texts(reasons), "acceptable": acceptable}, w.Steps, nil
+	return evPenOut{PowerKw: kw, Reasons: rulebook.Sorted(reasons), Acceptable: acceptable}, w.Steps, nil
 }
 
 func demandCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
 		rulebook.Define("max-demand", "maximum demand of a dwelling with diversity", []string{"per_category_a", "total_a", "within_supply", "ev_available_a"}, maxDemand),
-		rulebook.Define("ev-pen", "a charge point's residual protection and broken neutral-earth protection", []string{"power_kw", "reasons", "acceptable"}, evPen),
+		rulebook.DefineOut("ev-pen", "a charge point's residual protection and broken neutral-earth protection", evPen),
 	}
 }

@@ -55,19 +55,30 @@ func LimitsOfJoist(depth, span float64) JoistLimits {
 // of its depth: holes go through the neutral axis.
 const axisShare = 0.1
 
-func joist(in joistIn) (map[string]any, []working.Step, error) {
+// joistOut is what joist answers.
+type joistOut struct {
+	HoleMaxDiaMM    float64 `json:"hole_max_dia_mm"`
+	HoleZoneMM      []any   `json:"hole_zone_mm"`
+	NotchMaxDepthMM float64 `json:"notch_max_depth_mm"`
+	NotchZoneMM     []any   `json:"notch_zone_mm"`
+	HoleFaults      []any   `json:"hole_faults"`
+	NotchFaults     []any   `json:"notch_faults"`
+	Acceptable      bool    `json:"acceptable"`
+}
+
+func joist(in joistIn) (out joistOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	if err := rulebook.FirstError(rulebook.Positive("depth_mm", in.Depth, "mm"), rulebook.Positive("span_mm", in.Span, "mm")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	for _, h := range in.Holes {
 		if err := rulebook.FirstError(rulebook.Between("holes.x_mm", h.X, 0, in.Span, "mm"), rulebook.Positive("holes.dia_mm", h.Dia, "mm"), rulebook.Between("holes.centre_from_top_mm", h.Top, 0, in.Depth, "mm")); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 	}
 	for _, n := range in.Notches {
 		if err := rulebook.FirstError(rulebook.Between("notches.x_mm", n.X, 0, in.Span, "mm"), rulebook.Positive("notches.depth_mm", n.Depth, "mm")); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 	}
 	l := LimitsOfJoist(in.Depth, in.Span)
@@ -122,8 +133,7 @@ func joist(in joistIn) (map[string]any, []working.Step, error) {
 		}
 		note(&notches, codes)
 	}
-	return map[string]any{"hole_max_dia_mm": l.HoleDia, "hole_zone_mm": []any{l.HoleZone[0], l.HoleZone[1]}, "notch_max_depth_mm": l.NotchDepth, "notch_zone_mm": []any{l.NotchZone[0], l.NotchZone[1]},
-		"hole_faults": holes, "notch_faults": notches, "acceptable": acceptable}, w.Steps, nil
+	return joistOut{HoleMaxDiaMM: l.HoleDia, HoleZoneMM: []any{l.HoleZone[0], l.HoleZone[1]}, NotchMaxDepthMM: l.NotchDepth, NotchZoneMM: []any{l.NotchZone[0], l.NotchZone[1]}, HoleFaults: holes, NotchFaults: notches, Acceptable: acceptable}, w.Steps, nil
 }
 
 type safeZoneIn struct {
@@ -228,7 +238,7 @@ func safeZone(in safeZoneIn) (map[string]any, []working.Step, error) {
 
 func fabricCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("joist", "holes and notches in a solid timber joist", []string{"hole_max_dia_mm", "hole_zone_mm", "notch_max_depth_mm", "notch_zone_mm", "hole_faults", "notch_faults", "acceptable"}, joist),
+		rulebook.DefineOut("joist", "holes and notches in a solid timber joist", joist),
 		rulebook.Define("safe-zone", "cables hidden in a wall against the zones in which they may run", []string{"segments", "all_ok", "other_face", "both_faces_ok"}, safeZone),
 	}
 }

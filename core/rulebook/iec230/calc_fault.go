@@ -70,19 +70,28 @@ func ZsAtOperating(ze, measured, tempC, multiplier float64) float64 {
 	return ze + (measured-ze)*multiplier/(1+physics.TempCoefficient*(tempC-20))
 }
 
-func zsTempVerdict(in zsTempIn) (map[string]any, []working.Step, error) {
+// zsTempOut is what zs-temp-verdict answers.
+type zsTempOut struct {
+	ZsCorrectedOhm  float64 `json:"zs_corrected_ohm"`
+	ZsMaxOhm        float64 `json:"zs_max_ohm"`
+	PassesCorrected bool    `json:"passes_corrected"`
+	Limit80pcOhm    float64 `json:"limit_80pc_ohm"`
+	Passes80pc      bool    `json:"passes_80pc"`
+}
+
+func zsTempVerdict(in zsTempIn) (out zsTempOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	limit, _, err := ZsMax(in.Curve, in.InA, in.TimeS, CminDefault)
 	if err := rulebook.FirstError(err, rulebook.Positive("zs_measured_ohm", in.Measured, "ohm"), rulebook.Positive("in_a", in.InA, "A")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if in.Measured < in.Ze {
-		return nil, nil, fmt.Errorf("zs_measured_ohm: %g is under ze_ohm %g; the loop includes the supply, so measure both again", in.Measured, in.Ze)
+		return out, nil, fmt.Errorf("zs_measured_ohm: %g is under ze_ohm %g; the loop includes the supply, so measure both again", in.Measured, in.Ze)
 	}
 	hot := w.Add("Zs at 70 °C", "Ze + (Zm − Ze) × 1.2 / (1 + 0.004 (T − 20))", fmt.Sprintf("%s + (%s − %s) × 1.2 / (1 + 0.004 × (%s − 20))", f(in.Ze), f(in.Measured), f(in.Ze), f(in.TempC)), ZsAtOperating(in.Ze, in.Measured, in.TempC, HotMultiplier(70)), "Ω", testParameters.Source.Ref)
 	w.Add("Zs max", "U0 × Cmin / Ia", "", limit, "Ω", "411.4.4")
 	cold := w.Add("site limit", "0.8 × Zs max", fmt.Sprintf("%s × %s", f(siteShare), f(limit)), siteShare*limit, "Ω", testParameters.Source.Ref)
-	return map[string]any{"zs_corrected_ohm": hot, "zs_max_ohm": limit, "passes_corrected": working.AtMost(hot, limit), "limit_80pc_ohm": cold, "passes_80pc": working.AtMost(in.Measured, cold)}, w.Steps, nil
+	return zsTempOut{ZsCorrectedOhm: hot, ZsMaxOhm: limit, PassesCorrected: working.AtMost(hot, limit), Limit80pcOhm: cold, Passes80pc: working.AtMost(in.Measured, cold)}, w.Steps, nil
 }
 
 type adiabaticIn struct {
@@ -146,10 +155,18 @@ type pfcIn struct {
 	Icn    float64 `json:"icn_ka" unit:"kA"`
 }
 
-func pfc(in pfcIn) (map[string]any, []working.Step, error) {
+// pfcOut is what pfc answers.
+type pfcOut struct {
+	PsccLnA  float64 `json:"pscc_ln_a"`
+	PefcA    float64 `json:"pefc_a"`
+	PfcKa    float64 `json:"pfc_ka"`
+	Adequate bool    `json:"adequate"`
+}
+
+func pfc(in pfcIn) (out pfcOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	if err := rulebook.FirstError(phasesOK(in.Phases), rulebook.Positive("z_ln_ohm", in.Zln, "ohm"), rulebook.Positive("z_le_ohm", in.Zle, "ohm"), rulebook.Positive("icn_ka", in.Icn, "kA")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	ln := w.Add("line to neutral", "U0 / Z", fmt.Sprintf("%s / %s", f(NominalV), f(in.Zln)), physics.FaultCurrent(NominalV, in.Zln), "A", "")
 	le := w.Add("line to earth", "U0 / Z", fmt.Sprintf("%s / %s", f(NominalV), f(in.Zle)), physics.FaultCurrent(NominalV, in.Zle), "A", "")
@@ -158,7 +175,7 @@ func pfc(in pfcIn) (map[string]any, []working.Step, error) {
 		high *= testParameters.Fixed("pfc_three_phase_from_single")
 	}
 	w.Add("PFC", "highest, twice it for three phases", text(high, " / 1000"), high/1000, "kA", testParameters.Source.Ref)
-	return map[string]any{"pscc_ln_a": ln, "pefc_a": le, "pfc_ka": high / 1000, "adequate": working.AtMost(high/1000, in.Icn)}, w.Steps, nil
+	return pfcOut{PsccLnA: ln, PefcA: le, PfcKa: high / 1000, Adequate: working.AtMost(high/1000, in.Icn)}, w.Steps, nil
 }
 
 type ttIn struct {
@@ -416,19 +433,25 @@ func RCDLimits(device string, multiple float64) (low, high float64, ok bool) {
 	return rcdTrip.Num(r, "min_ms"), rcdTrip.Num(r, "max_ms"), true
 }
 
-func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
+// rcdOut is what rcd-verdict answers.
+type rcdOut struct {
+	Failures []string `json:"failures"`
+	Passes   bool     `json:"passes"`
+}
+
+func rcdVerdict(in rcdIn) (out rcdOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	if !slices.Contains([]string{"AC", "A", "F", "B"}, in.Type) {
-		return nil, nil, fmt.Errorf("type: %q is not accepted; give AC, A, F or B", in.Type)
+		return out, nil, fmt.Errorf("type: %q is not accepted; give AC, A, F or B", in.Type)
 	}
 	if in.Delay != undelayed && in.Delay != delayedS {
-		return nil, nil, fmt.Errorf("delay: %q is not accepted; give none or S", in.Delay)
+		return out, nil, fmt.Errorf("delay: %q is not accepted; give none or S", in.Delay)
 	}
 	if in.School != threeTests && in.School != editionTests {
-		return nil, nil, fmt.Errorf("school: %q is not accepted; give bs7671_a2 or three_test", in.School)
+		return out, nil, fmt.Errorf("school: %q is not accepted; give bs7671_a2 or three_test", in.School)
 	}
 	if err := rulebook.Positive("idn_ma", in.Idn, "mA"); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	device := "general"
 	if in.Delay == delayedS {
@@ -472,7 +495,7 @@ func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
 	if in.LoadType != nil {
 		r := rcdByLoad.Where("load", *in.LoadType)
 		if r < 0 {
-			return nil, nil, fmt.Errorf("load_type: %q is not known", *in.LoadType)
+			return out, nil, fmt.Errorf("load_type: %q is not known", *in.LoadType)
 		}
 		switch rcdByLoad.Str(r, in.Type) {
 		case residualBarred:
@@ -488,19 +511,19 @@ func rcdVerdict(in rcdIn) (map[string]any, []working.Step, error) {
 	for _, code := range failures {
 		passes = passes && code == codeConditional
 	}
-	return map[string]any{"failures": rulebook.Texts(failures), "passes": passes}, w.Steps, nil
+	return rcdOut{Failures: rulebook.Sorted(failures), Passes: passes}, w.Steps, nil
 }
 
 func faultCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
 		rulebook.Define("zs-check", "earth fault loop impedance against the device's limit", []string{"r1r2_ohm", "zs_ohm", "zs_max_ohm", "ia_a", "fault_min_a", "passes", "rcd_zs_max_ohm", "passes_with_rcd"}, zsCheck),
-		rulebook.Define("zs-temp-verdict", "a measured loop impedance, corrected for temperature and by the 80 % rule", []string{"zs_corrected_ohm", "zs_max_ohm", "passes_corrected", "limit_80pc_ohm", "passes_80pc"}, zsTempVerdict),
+		rulebook.DefineOut("zs-temp-verdict", "a measured loop impedance, corrected for temperature and by the 80 % rule", zsTempVerdict),
 		rulebook.Define("adiabatic", "smallest protective conductor that withstands a fault", []string{"i_a", "s_min_mm2", "next_standard_mm2", "passes"}, adiabatic),
-		rulebook.Define("pfc", "prospective fault current against a breaking capacity", []string{"pscc_ln_a", "pefc_a", "pfc_ka", "adequate"}, pfc),
+		rulebook.DefineOut("pfc", "prospective fault current against a breaking capacity", pfc),
 		rulebook.Define("tt-electrode", "electrode resistance against residual-current devices", []string{"devices", "stable", "needs_improvement"}, ttElectrode),
 		rulebook.Define("rod", "resistance of earth rods", []string{"single_ohm", "a", "lambda_n", "group_ohm", "rods_needed", "group_ohm_at_needed"}, rod),
 		rulebook.Define("bonding", "main bonding conductor and table protective conductor", []string{"neutral_cu_equiv_mm2", "half_mm2", "earthing_ok", "main_bonding_mm2", "passes", "cpc_table_mm2"}, bonding),
 		rulebook.Define("insulation", "insulation resistance readings", []string{"required_test_v", "voltage_ok", "limit_mohm", "circuits", "parallel_mohm", "parallel_ok", "all_circuits_ok"}, insulation),
-		rulebook.Define("rcd-verdict", "residual-current device readings and type", []string{"failures", "passes"}, rcdVerdict),
+		rulebook.DefineOut("rcd-verdict", "residual-current device readings and type", rcdVerdict),
 	}
 }

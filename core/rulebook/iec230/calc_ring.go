@@ -40,7 +40,26 @@ func RingDropV(millivolts, metres float64) float64 {
 // point of a ring whose conductors measure r1 and r2 ohms end to end.
 func RingFar(r1, r2 float64) float64 { return (r1 + r2) / 4 }
 
-func ringDesign(in ringIn) (map[string]any, []working.Step, error) {
+// ringOut is what ring-design answers.
+type ringOut struct {
+	IzA        float64 `json:"iz_a"`
+	CccOk      bool    `json:"ccc_ok"`
+	DeviceOk   bool    `json:"device_ok"`
+	SizeOk     bool    `json:"size_ok"`
+	VdV        float64 `json:"vd_v"`
+	VdPc       float64 `json:"vd_pc"`
+	VdOk       bool    `json:"vd_ok"`
+	R1Ohm      float64 `json:"r1_ohm"`
+	R2Ohm      float64 `json:"r2_ohm"`
+	R1r2Far20c float64 `json:"r1r2_far_20c"`
+	R1r2Far70c float64 `json:"r1r2_far_70c"`
+	ZsOhm      float64 `json:"zs_ohm"`
+	ZsMaxOhm   float64 `json:"zs_max_ohm"`
+	ZsOk       bool    `json:"zs_ok"`
+	AreaOk     bool    `json:"area_ok"`
+}
+
+func ringDesign(in ringIn) (out ringOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	r1, e1 := ResistancePerM("cu", in.Line)
 	r2, e2 := ResistancePerM("cu", in.CPC)
@@ -48,15 +67,15 @@ func ringDesign(in ringIn) (map[string]any, []working.Step, error) {
 	mv, _, e4 := dropAt("line_mm2", "ccc_flat_te_70", in.Line, 1, "")
 	ca := rulebook.Or(in.Ca, 1)
 	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3, e4, rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("vd_limit_pc", in.LimitPc, "%"), rulebook.Positive("ca", ca, "1"), rulebook.ZeroOrMore("ze_ohm", in.Ze, "Ω"), rulebook.ZeroOrMore("floor_area_m2", in.AreaM2, "m²")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	t := capacityTables[flatTable]
 	if !slices.Contains(flatColumns(t), in.Column) {
-		return nil, nil, fmt.Errorf("column: %q is not in the table of flat cable; give one of %v", in.Column, flatColumns(t))
+		return out, nil, fmt.Errorf("column: %q is not in the table of flat cable; give one of %v", in.Column, flatColumns(t))
 	}
 	tabulated := t.Num(t.Where("size_mm2", in.Line), in.Column)
 	if math.IsNaN(tabulated) {
-		return nil, nil, fmt.Errorf("line_mm2: %g has no capacity in column %s", in.Line, in.Column)
+		return out, nil, fmt.Errorf("line_mm2: %g has no capacity in column %s", in.Line, in.Column)
 	}
 	iz := w.Add("Iz of a leg", "It × Ca", text(tabulated, " × ", ca), tabulated*ca, "A", t.Source.Ref)
 	w.Add("needed", "20 A in each leg", "", ringLegA, "A", "433.1.204")
@@ -69,9 +88,7 @@ func ringDesign(in ringIn) (map[string]any, []working.Step, error) {
 	hot := w.Add("R1+R2 at the far point, 70 °C", "× multiplier", text(cold, " × ", m), cold*m, "Ω", multipliers.Source.Ref)
 	zs := w.Add("Zs", "Ze + (R1+R2)", text(in.Ze, " + ", hot), in.Ze+hot, "Ω", "")
 	w.Add("Zs max", "U0 × Cmin / Ia", text(NominalV, " × ", CminDefault, " / ", ia), limit, "Ω", "411.4.4")
-	return map[string]any{"iz_a": iz, "ccc_ok": working.AtMost(ringLegA, iz) && RingDevice(in.InA) && in.Line >= ringLeastMM2, "device_ok": RingDevice(in.InA), "size_ok": in.Line >= ringLeastMM2, "vd_v": volts, "vd_pc": pc, "vd_ok": working.AtMost(pc, in.LimitPc),
-		"r1_ohm": line, "r2_ohm": cpc, "r1r2_far_20c": cold, "r1r2_far_70c": hot, "zs_ohm": zs, "zs_max_ohm": limit, "zs_ok": working.AtMost(zs, limit),
-		"area_ok": working.AtMost(in.AreaM2, RingAreaM2)}, w.Steps, nil
+	return ringOut{IzA: iz, CccOk: working.AtMost(ringLegA, iz) && RingDevice(in.InA) && in.Line >= ringLeastMM2, DeviceOk: RingDevice(in.InA), SizeOk: in.Line >= ringLeastMM2, VdV: volts, VdPc: pc, VdOk: working.AtMost(pc, in.LimitPc), R1Ohm: line, R2Ohm: cpc, R1r2Far20c: cold, R1r2Far70c: hot, ZsOhm: zs, ZsMaxOhm: limit, ZsOk: working.AtMost(zs, limit), AreaOk: working.AtMost(in.AreaM2, RingAreaM2)}, w.Steps, nil
 }
 
 // flatColumns lists the installation methods of the flat cable's table.
@@ -250,7 +267,7 @@ func ringDiagnosis(in ringDiagnosisIn) (map[string]any, []working.Step, error) {
 
 func ringCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("ring-design", "a ring final circuit: leg capacity, drop, far-point loop, area", []string{"iz_a", "ccc_ok", "device_ok", "size_ok", "vd_v", "vd_pc", "vd_ok", "r1_ohm", "r2_ohm", "r1r2_far_20c", "r1r2_far_70c", "zs_ohm", "zs_max_ohm", "zs_ok", "area_ok"}, ringDesign),
+		rulebook.DefineOut("ring-design", "a ring final circuit: leg capacity, drop, far-point loop, area", ringDesign),
 		rulebook.Define("ring-diagnosis", "what the continuity readings of a ring say about it", []string{"step2_expected", "step3_expected", "step3_low", "r1_predicted", "r1r2_recorded", "spur_length_m", "verdict", "ok"}, ringDiagnosis),
 	}
 }

@@ -31,16 +31,25 @@ func LeadVerdict(metres float64) string {
 // many metres in all: about 1 kV a metre at 1 kA/µs.
 func LetThrough(up, metres float64) float64 { return up + spdRules.Fixed("lead_rise")*metres }
 
-func spdLetThrough(in spdIn) (map[string]any, []working.Step, error) {
+// spdOut is what spd-let-through answers.
+type spdOut struct {
+	LeadTotalM   float64 `json:"lead_total_m"`
+	UEffectiveKv float64 `json:"u_effective_kv"`
+	LeadVerdict  string  `json:"lead_verdict"`
+	OkUw         bool    `json:"ok_uw"`
+	Ok80pc       bool    `json:"ok_80pc"`
+	ExtraSpd     bool    `json:"extra_spd"`
+}
+
+func spdLetThrough(in spdIn) (out spdOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	if err := rulebook.FirstError(rulebook.Positive("up_kv", in.Up, "kV"), rulebook.Positive("uw_kv", in.Uw, "kV"), rulebook.ZeroOrMore("lead_line_m", in.LineM, "m"), rulebook.ZeroOrMore("lead_earth_m", in.EarthM, "m"), rulebook.ZeroOrMore("distance_to_load_m", in.ToLoad, "m")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	total := w.Add("leads", "line side + earth side", text(in.LineM, " + ", in.EarthM), in.LineM+in.EarthM, "m", spdRules.Source.Ref)
 	u := w.Add("U effective", "Up + 1 kV/m × leads", text(in.Up, " + ", spdRules.Fixed("lead_rise"), " × ", total), LetThrough(in.Up, total), "kV", spdRules.Source.Ref)
 	share := w.Add("80 % of Uw", "0.8 × Uw", text("0.8 × ", in.Uw), spdShare*in.Uw, "kV", overvoltage.Source.Ref)
-	return map[string]any{"lead_total_m": total, "u_effective_kv": u, "lead_verdict": LeadVerdict(total), "ok_uw": working.AtMost(u, in.Uw), "ok_80pc": working.AtMost(u, share),
-		"extra_spd": !working.AtMost(in.ToLoad, spdRules.Fixed("protective_distance"))}, w.Steps, nil
+	return spdOut{LeadTotalM: total, UEffectiveKv: u, LeadVerdict: LeadVerdict(total), OkUw: working.AtMost(u, in.Uw), Ok80pc: working.AtMost(u, share), ExtraSpd: !working.AtMost(in.ToLoad, spdRules.Fixed("protective_distance"))}, w.Steps, nil
 }
 
 // spdShare is the share of the impulse withstand that is the advised ceiling.
@@ -80,15 +89,24 @@ func LineLength(lpal, lpcl, lpah, lpch float64) float64 {
 	return total
 }
 
-func spdCRL(in crlIn) (map[string]any, []working.Step, error) {
+// crlOut is what spd-crl answers.
+type crlOut struct {
+	Fenv        float64 `json:"fenv"`
+	Ng          float64 `json:"ng"`
+	LpKm        float64 `json:"lp_km"`
+	Crl         float64 `json:"crl"`
+	SpdRequired bool    `json:"spd_required"`
+}
+
+func spdCRL(in crlIn) (out crlOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	row := map[string]string{"rural": "fenv_rural_suburban", "suburban": "fenv_rural_suburban", "urban": "fenv_urban"}[in.Environment]
 	if row == "" {
-		return nil, nil, fmt.Errorf("environment: %q is not accepted; give rural, suburban or urban", in.Environment)
+		return out, nil, fmt.Errorf("environment: %q is not accepted; give rural, suburban or urban", in.Environment)
 	}
 	factor, l := rulebook.Or(in.Factor, 1), in.Lengths
 	if err := rulebook.FirstError(rulebook.Positive("factor_f", factor, "1"), rulebook.ZeroOrMore("lengths_km.lpal", l.LPAL, "km"), rulebook.ZeroOrMore("lengths_km.lpcl", l.LPCL, "km"), rulebook.ZeroOrMore("lengths_km.lpah", l.LPAH, "km"), rulebook.ZeroOrMore("lengths_km.lpch", l.LPCH, "km")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	var ng float64
 	switch {
@@ -97,26 +115,26 @@ func spdCRL(in crlIn) (map[string]any, []working.Step, error) {
 	case in.Days != nil:
 		ng = w.Add("NG", "0.1 × thunderstorm days", text(spdRisk.Fixed("ng_per_thunderstorm_day"), " × ", *in.Days), spdRisk.Fixed("ng_per_thunderstorm_day")**in.Days, "/km²/a", spdRisk.Source.Ref)
 	default:
-		return nil, nil, fmt.Errorf("ng is missing: give flashes per km² and year, or thunderstorm_days")
+		return out, nil, fmt.Errorf("ng is missing: give flashes per km² and year, or thunderstorm_days")
 	}
 	if err := rulebook.Positive("ng", ng, "flashes per km² and year"); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if rest := spdRisk.Fixed("length_cap_km") - l.LPAL - l.LPCL - l.LPAH - l.LPCH; l.Unknown && rest > 0 {
 		l.LPAL += w.Add("unknown rest", "counted as low-voltage overhead", "", rest, "km", spdRisk.Source.Ref)
 	}
 	lp := w.Add("LP", "2 LPAL + LPCL + 0.4 LPAH + 0.2 LPCH, at most 1 km", fmt.Sprintf("%s, %s, %s, %s km", f(l.LPAL), f(l.LPCL), f(l.LPAH), f(l.LPCH)), LineLength(l.LPAL, l.LPCL, l.LPAH, l.LPCH), "km", spdRisk.Source.Ref)
 	if !(lp > 0) {
-		return nil, nil, fmt.Errorf("lengths_km: no line is given; give the length of at least one kind, or unknown_rest true")
+		return out, nil, fmt.Errorf("lengths_km: no line is given; give the length of at least one kind, or unknown_rest true")
 	}
 	fenv := w.Add("fenv", in.Environment+" × F", text(spdRisk.Fixed(row), " × ", factor), spdRisk.Fixed(row)*factor, "", spdRisk.Source.Ref)
 	crl := w.Add("CRL", "fenv / (LP × NG)", text(fenv, " / (", lp, " × ", ng, ")"), fenv/(lp*ng), "", spdRisk.Source.Ref)
-	return map[string]any{"fenv": fenv, "ng": ng, "lp_km": lp, "crl": crl, "spd_required": crl < CRLThreshold}, w.Steps, nil
+	return crlOut{Fenv: fenv, Ng: ng, LpKm: lp, Crl: crl, SpdRequired: crl < CRLThreshold}, w.Steps, nil
 }
 
 func surgeCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("spd-let-through", "what a surge device leaves with its leads", []string{"lead_total_m", "u_effective_kv", "lead_verdict", "ok_uw", "ok_80pc", "extra_spd"}, spdLetThrough),
-		rulebook.Define("spd-crl", "calculated risk level: whether surge protection is required", []string{"fenv", "ng", "lp_km", "crl", "spd_required"}, spdCRL),
+		rulebook.DefineOut("spd-let-through", "what a surge device leaves with its leads", spdLetThrough),
+		rulebook.DefineOut("spd-crl", "calculated risk level: whether surge protection is required", spdCRL),
 	}
 }

@@ -407,11 +407,18 @@ type buildingInput struct {
 	SingleBranch bool `json:"single_branch_circuit_with_egc"`
 }
 
-func calcSeparateBuilding(in buildingInput) (map[string]any, []working.Step, error) {
+// calcSeparateBuildingOut is what separate-building answers.
+type calcSeparateBuildingOut struct {
+	Accept                  bool `json:"accept"`
+	NeutralBondedAtBuilding bool `json:"neutral_bonded_at_building"`
+	ElectrodeRequired       bool `json:"electrode_required"`
+}
+
+func calcSeparateBuilding(in buildingInput) (out calcSeparateBuildingOut, steps []working.Step, err error) {
 	if in.Wires < 2 || in.Wires > 6 {
-		return nil, nil, fmt.Errorf("wires: %d is not accepted; give 2 to 6 conductors", in.Wires)
+		return out, nil, fmt.Errorf("wires: %d is not accepted; give 2 to 6 conductors", in.Wires)
 	}
 	accept, bonded, electrode := SeparateBuilding(in.Wires, in.Existing, in.EGC, in.MetalPaths, in.GroundFault, in.SingleBranch)
-	return map[string]any{"accept": accept, "neutral_bonded_at_building": bonded, "electrode_required": electrode},
+	return calcSeparateBuildingOut{Accept: accept, NeutralBondedAtBuilding: bonded, ElectrodeRequired: electrode},
 		[]working.Step{{Symbol: "supply", Formula: "with a grounding conductor, or an existing three-wire one without metal path and ground-fault protection ahead", With: fmt.Sprintf("%d conductors", in.Wires), Source: "NEC 250.32"}}, nil
 }

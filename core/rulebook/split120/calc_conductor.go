@@ -34,21 +34,32 @@ type ampacityIn struct {
 	School      string  `json:"school,omitempty" doc:"NEC, CEC"`
 }
 
-func calcAmpacity(in ampacityIn) (map[string]any, []working.Step, error) {
+// ampacityOut is what ampacity answers.
+type ampacityOut struct {
+	AmbientUsedC  float64 `json:"ambient_used_c"`
+	FactorAmbient float64 `json:"factor_ambient"`
+	FactorAdjust  float64 `json:"factor_adjust"`
+	DeratedA      float64 `json:"derated_a"`
+	CapA          float64 `json:"cap_a"`
+	Ampacity      float64 `json:"ampacity"`
+	MaxOcpd       float64 `json:"max_ocpd"`
+}
+
+func calcAmpacity(in ampacityIn) (out ampacityOut, steps []working.Step, err error) {
 	c := Conditions{in.Material, in.InsulationC, in.AmbientC, in.CCC, in.TerminalC, in.NMB, in.Roof, in.School}
 	if err := rulebook.FirstError(sizeOK("size", in.Size, in.Material), c.check()); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	a, err := c.Of(in.Size, in.NextUp)
 	if err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	w.Add("derated", "tabulated × ambient × adjustment", text(tabulated(in.Size, in.Material, in.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", ampacities.Source.Ref)
 	w.Add("cap", "column of the terminals", text(in.TerminalC, " °C"), a.CapA, "A", "NEC 110.14(C)")
 	w.Add("ampacity", "the smaller", text("min(", a.DeratedA, ", ", a.CapA, ")"), a.A, "A", "")
 	w.Add("device", "standard rating", "", a.MaxOCPDA, "A", "NEC 240.4, 240.6(A)")
-	return map[string]any{"ambient_used_c": a.AmbientC, "factor_ambient": a.Ambient, "factor_adjust": a.Adjust, "derated_a": a.DeratedA, "cap_a": a.CapA, "ampacity": a.A, "max_ocpd": a.MaxOCPDA}, w.Steps, nil
+	return ampacityOut{AmbientUsedC: a.AmbientC, FactorAmbient: a.Ambient, FactorAdjust: a.Adjust, DeratedA: a.DeratedA, CapA: a.CapA, Ampacity: a.A, MaxOcpd: a.MaxOCPDA}, w.Steps, nil
 }
 
 type evIn struct {
@@ -62,21 +73,31 @@ type evIn struct {
 	NMB         bool    `json:"nm_b,omitempty"`
 }
 
+// evOut is what ev-circuit answers.
+type evOut struct {
+	MinRatingA float64 `json:"min_rating_a"`
+	Ocpd       float64 `json:"ocpd"`
+	Conductor  string  `json:"conductor"`
+	DeratedA   float64 `json:"derated_a"`
+	CapA       float64 `json:"cap_a"`
+	EgcCu      string  `json:"egc_cu"`
+}
+
 // calcEV sizes a circuit of a continuous load: 125 % of it for the device and for
 // the column of the terminals, the load itself for the derated conductor.
-func calcEV(in evIn) (map[string]any, []working.Step, error) {
+func calcEV(in evIn) (out evOut, steps []working.Step, err error) {
 	c := Conditions{in.Material, in.InsulationC, in.AmbientC, in.CCC, in.TerminalC, in.NMB, false, ""}
 	if err := rulebook.FirstError(rulebook.OneOf("material", in.Material, "cu", "al"), c.check(), rulebook.Positive("continuous_a", in.ContinuousA, "A"), rulebook.ZeroOrMore("other_a", in.OtherA, "A")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if _, err := c.Of("2", true); err != nil { // the conditions are refused before a size is looked for
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	least := w.Add("load", "125 % of the continuous + the rest", text("1.25 × ", in.ContinuousA, " + ", in.OtherA), rule(ampacityRules, "CONT-125")*in.ContinuousA+in.OtherA, "A", "NEC 210.19, 210.20, 625.41")
 	ocpd := NextRating(least)
 	if ocpd == 0 {
-		return nil, nil, fmt.Errorf("continuous_a: %g is not accepted; no standard rating reaches %g A", in.ContinuousA, least)
+		return out, nil, fmt.Errorf("continuous_a: %g is not accepted; no standard rating reaches %g A", in.ContinuousA, least)
 	}
 	w.Add("device", "next standard rating", "", ocpd, "A", "NEC 240.6(A)")
 	var a Ampacity
@@ -85,11 +106,11 @@ func calcEV(in evIn) (map[string]any, []working.Step, error) {
 		return working.AtMost(least, a.CapA) && working.AtMost(in.ContinuousA+in.OtherA, a.DeratedA) && working.AtMost(ocpd, a.MaxOCPDA)
 	})
 	if size == "" {
-		return nil, nil, fmt.Errorf("continuous_a: %g is not accepted; no size up to 600 kcmil carries it under these conditions", in.ContinuousA)
+		return out, nil, fmt.Errorf("continuous_a: %g is not accepted; no size up to 600 kcmil carries it under these conditions", in.ContinuousA)
 	}
 	w.Add("derated", "tabulated × factors, "+size, text(tabulated(size, in.Material, in.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", ampacities.Source.Ref)
 	w.Add("terminals", "their column", "", a.CapA, "A", "NEC 110.14(C)")
-	return map[string]any{"min_rating_a": least, "ocpd": ocpd, "conductor": size, "derated_a": a.DeratedA, "cap_a": a.CapA, "egc_cu": GroundSize("cu", ocpd)}, w.Steps, nil
+	return evOut{MinRatingA: least, Ocpd: ocpd, Conductor: size, DeratedA: a.DeratedA, CapA: a.CapA, EgcCu: GroundSize("cu", ocpd)}, w.Steps, nil
 }
 
 type dropIn struct {
@@ -160,23 +181,39 @@ func requiredA(ratingA float64, whole bool) (float64, error) {
 	return rule(ampacityRules, "DWELL-83") * ratingA, nil
 }
 
-func calcService(in serviceIn) (map[string]any, []working.Step, error) {
+// serviceOut is what service-sizing answers; sizes are trade sizes.
+type serviceOut struct {
+	Required      float64 `json:"required_ampacity"`
+	Conductor     string  `json:"conductor"`
+	Carries       float64 `json:"ampacity_75"`
+	GECWaterCu    string  `json:"gec_water_cu"`
+	GECWaterAl    string  `json:"gec_water_al"`
+	GECRodCu      string  `json:"gec_rod_cu"`
+	GECConcreteCu string  `json:"gec_concrete_cu"`
+	Jumper        string  `json:"mbj_cu"`
+	Neutral       string  `json:"neutral_min"`
+	FeederCu      string  `json:"feeder_egc_cu"`
+	FeederAl      string  `json:"feeder_egc_al"`
+	PerRaceway    string  `json:"ssbj_per_raceway_cu,omitempty"` // of several sets
+}
+
+func calcService(in serviceIn) (out serviceOut, steps []working.Step, err error) {
 	n := max(in.Sets, 1)
 	sets := float64(n)
 	if err := rulebook.FirstError(rulebook.OneOf("material", in.Material, "cu", "al"), rulebook.Positive("rating_a", in.RatingA, "A"), rulebook.ZeroOrMore("neutral_load_a", in.NeutralA, "A"), rulebook.Between("parallel_sets", sets, 1, 6, "sets")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	need, err := requiredA(in.RatingA, rulebook.Or(in.Whole, true))
 	rulesOut := "rating, or 83 % of it for a whole dwelling"
 	if in.NextUp {
 		if in.LoadA == nil {
-			return nil, nil, fmt.Errorf("calculated_load_a is missing: with the next rating up the conductor carries the calculated load; give it in A")
+			return out, nil, fmt.Errorf("calculated_load_a is missing: with the next rating up the conductor carries the calculated load; give it in A")
 		}
 		need, err, rulesOut = *in.LoadA, rulebook.Positive("calculated_load_a", *in.LoadA, "A"), "calculated load, the next rating up protects it"
 	}
 	if err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w.Add("required", rulesOut, text(in.RatingA, " A"), need, "A", "NEC 310.12, 240.4(B)")
 	parallel := func(s string) bool {
@@ -187,7 +224,7 @@ func calcService(in serviceIn) (map[string]any, []working.Step, error) {
 		return parallel(s) && working.AtMost(need, a) && (!in.NextUp || working.AtMost(in.RatingA, NextRating(a)))
 	})
 	if size == "" {
-		return nil, nil, fmt.Errorf("rating_a: %g is not accepted; no size up to 600 kcmil in %d sets carries %g A: give more parallel_sets", in.RatingA, n, need)
+		return out, nil, fmt.Errorf("rating_a: %g is not accepted; no size up to 600 kcmil in %d sets carries %g A: give more parallel_sets", in.RatingA, n, need)
 	}
 	carries := w.Add("ampacity", "75 °C column × sets, "+size, text(tabulated(size, in.Material, 75), " × ", n), tabulated(size, in.Material, 75)*sets, "A", ampacities.Source.Ref)
 	kcmil := Cmil(size) / 1000
@@ -199,15 +236,15 @@ func calcService(in serviceIn) (map[string]any, []working.Step, error) {
 		return parallel(s) && working.AtMost(in.NeutralA/sets, tabulated(s, in.Material, 75))
 	})
 	if neutral == "" {
-		return nil, nil, fmt.Errorf("neutral_load_a: %g is not accepted; no size up to 600 kcmil in %d sets carries it", in.NeutralA, n)
+		return out, nil, fmt.Errorf("neutral_load_a: %g is not accepted; no size up to 600 kcmil in %d sets carries it", in.NeutralA, n)
 	}
 	neutral = larger(neutral, jumperFor(in.Material, in.Material, kcmil))
 	w.Add("electrode conductor", "by area of the service conductor", text(kcmil*sets, " kcmil: ", gec, " cu"), kcmil*sets, "kcmil", electrodeSizes.Source.Ref)
-	out := map[string]any{"required_ampacity": need, "conductor": size, "ampacity_75": carries,
-		"gec_water_cu": gec, "gec_water_al": electrodeSizes.Str(row, "gec_al"), "gec_rod_cu": smaller(gec, "6"), "gec_concrete_cu": smaller(gec, "4"), "mbj_cu": jumper, "neutral_min": neutral,
-		"feeder_egc_cu": GroundSize("cu", in.RatingA), "feeder_egc_al": GroundSize("al", in.RatingA)}
+	out = serviceOut{Required: need, Conductor: size, Carries: carries,
+		GECWaterCu: gec, GECWaterAl: electrodeSizes.Str(row, "gec_al"), GECRodCu: smaller(gec, "6"), GECConcreteCu: smaller(gec, "4"), Jumper: jumper, Neutral: neutral,
+		FeederCu: GroundSize(copper, in.RatingA), FeederAl: GroundSize(aluminum, in.RatingA)}
 	if n > 1 {
-		out["ssbj_per_raceway_cu"] = perRaceway
+		out.PerRaceway = perRaceway
 	}
 	return out, w.Steps, nil
 }
@@ -229,14 +266,22 @@ type deratedIn struct {
 	CCC         float64 `json:"ccc" doc:"current-carrying conductors together"`
 }
 
-func calcServiceDerated(in deratedIn) (map[string]any, []working.Step, error) {
+// deratedOut is what service-derated answers.
+type deratedOut struct {
+	RequiredAmpacity float64 `json:"required_ampacity"`
+	TableSize        string  `json:"table_size"`
+	Conductor        string  `json:"conductor"`
+	DeratedA         float64 `json:"derated_a"`
+}
+
+func calcServiceDerated(in deratedIn) (out deratedOut, steps []working.Step, err error) {
 	c := Conditions{in.Material, in.InsulationC, in.AmbientC, in.CCC, 75, false, false, ""}
 	need, err := requiredA(in.RatingA, true)
 	if err := rulebook.FirstError(rulebook.OneOf("material", in.Material, "cu", "al"), c.check(), err); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if _, err := c.Of("2", true); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	w.Add("required", "83 % of the rating", text("0.83 × ", in.RatingA), need, "A", "NEC 310.12")
@@ -247,10 +292,10 @@ func calcServiceDerated(in deratedIn) (map[string]any, []working.Step, error) {
 		return working.AtMost(need, a.A)
 	})
 	if size == "" {
-		return nil, nil, fmt.Errorf("rating_a: %g is not accepted; no size up to 600 kcmil carries %g A under these conditions", in.RatingA, need)
+		return out, nil, fmt.Errorf("rating_a: %g is not accepted; no size up to 600 kcmil carries %g A under these conditions", in.RatingA, need)
 	}
 	w.Add("derated", "tabulated × ambient × adjustment, "+size, text(tabulated(size, in.Material, in.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", ampacities.Source.Ref)
-	return map[string]any{"required_ampacity": need, "table_size": plain, "conductor": size, "derated_a": a.DeratedA}, w.Steps, nil
+	return deratedOut{RequiredAmpacity: need, TableSize: plain, Conductor: size, DeratedA: a.DeratedA}, w.Steps, nil
 }
 
 type upsizeIn struct {
@@ -259,12 +304,20 @@ type upsizeIn struct {
 	Installed string  `json:"installed" doc:"size that is pulled"`
 }
 
+// upsizeOut is what egc-upsize answers.
+type upsizeOut struct {
+	BaseEgc    string  `json:"base_egc"`
+	Ratio      float64 `json:"ratio"`
+	NeededCmil float64 `json:"needed_cmil"`
+	Egc        string  `json:"egc"`
+}
+
 // calcUpsize raises the equipment grounding conductor with its circuit conductors
 // (NEC 250.122(B)). AWG steps are geometric and results land on sizes: areas are
 // compared with 0.1 %.
-func calcUpsize(in upsizeIn) (map[string]any, []working.Step, error) {
+func calcUpsize(in upsizeIn) (out upsizeOut, steps []working.Step, err error) {
 	if err := rulebook.FirstError(sizeOK("required", in.Required, "cu"), sizeOK("installed", in.Installed, "cu"), rulebook.Between("ocpd_a", in.OCPDA, 1, 800, "A")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	base := GroundSize("cu", in.OCPDA)
@@ -274,7 +327,7 @@ func calcUpsize(in upsizeIn) (map[string]any, []working.Step, error) {
 	if size == "" || larger(size, in.Installed) == size {
 		size = in.Installed // never larger than the circuit conductors (250.122(A))
 	}
-	return map[string]any{"base_egc": base, "ratio": ratio, "needed_cmil": need, "egc": size}, w.Steps, nil
+	return upsizeOut{BaseEgc: base, Ratio: ratio, NeededCmil: need, Egc: size}, w.Steps, nil
 }
 
 // having lists the names of the rows of a table that have a number in a column.
@@ -331,21 +384,32 @@ type conduitIn struct {
 	NippleIn   *float64 `json:"nipple_in,omitempty" unit:"in"`
 }
 
-func calcConduit(in conduitIn) (map[string]any, []working.Step, error) {
+// conduitOut is what conduit-fill answers: the smallest trade size, nil where none holds
+// them, and how full a size that was asked for is.
+type conduitOut struct {
+	AreaIn2   float64  `json:"area_in2"`
+	Limit     float64  `json:"limit_percent"`
+	Size      *string  `json:"trade_size"`
+	Fill      *float64 `json:"fill_percent"`
+	Checked   *float64 `json:"checked_fill_percent,omitempty"`
+	CheckedOK *bool    `json:"checked_ok,omitempty"`
+}
+
+func calcConduit(in conduitIn) (out conduitOut, steps []working.Step, err error) {
 	if err := rulebook.OneOf("type", in.Type, "emt", "pvc40", "pvc80"); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if len(in.Conductors) == 0 {
-		return nil, nil, fmt.Errorf("conductors: an empty list is not accepted; give [insulation, size, count] for each kind")
+		return out, nil, fmt.Errorf("conductors: an empty list is not accepted; give [insulation, size, count] for each kind")
 	}
 	area, count := 0.0, 0.0
 	for _, c := range in.Conductors {
 		if err := rulebook.OneOf("conductors", c.kind, "thhn", "xhhw", "compact_xhhw"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		r := conductorAreas.Where("size", c.size)
 		if r < 0 || math.IsNaN(conductorAreas.Num(r, c.kind+"_area_in2")) {
-			return nil, nil, fmt.Errorf("conductors: %q is not in the table of %s; give one of %q", c.size, c.kind, having(conductorAreas, "size", c.kind+"_area_in2"))
+			return out, nil, fmt.Errorf("conductors: %q is not in the table of %s; give one of %q", c.size, c.kind, having(conductorAreas, "size", c.kind+"_area_in2"))
 		}
 		area, count = area+conductorAreas.Num(r, c.kind+"_area_in2")*c.n, count+c.n
 	}
@@ -354,7 +418,7 @@ func calcConduit(in conduitIn) (map[string]any, []working.Step, error) {
 	row := min(count, 3) - 1
 	if in.NippleIn != nil {
 		if err := rulebook.Positive("nipple_in", *in.NippleIn, "in"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		if *in.NippleIn <= 24 {
 			row = 3
@@ -362,19 +426,22 @@ func calcConduit(in conduitIn) (map[string]any, []working.Step, error) {
 	}
 	limit := w.Add("limit", "fill by the number of conductors, or of a nipple up to 24 in", "", fillLimits.Num(int(row), "fill_percent"), "%", fillLimits.Source.Ref)
 	fill := func(r int) float64 { return area / conduits.Num(r, in.Type+"_area_in2") * 100 }
-	out := map[string]any{"area_in2": area, "limit_percent": limit, "trade_size": nil, "fill_percent": nil}
+	out.AreaIn2, out.Limit = area, limit
 	for r := range conduits.Text {
 		if working.AtMost(fill(r), limit) {
-			out["trade_size"], out["fill_percent"] = conduits.Str(r, "trade_size"), w.Add("fill", "area / inside, "+conduits.Str(r, "trade_size"), "", fill(r), "%", conduits.Source.Ref)
+			size := conduits.Str(r, "trade_size")
+			percent := w.Add("fill", "area / inside, "+size, "", fill(r), "%", conduits.Source.Ref)
+			out.Size, out.Fill = &size, &percent
 			break
 		}
 	}
 	if in.Check != "" {
 		r := conduits.Where("trade_size", in.Check)
 		if r < 0 {
-			return nil, nil, fmt.Errorf("check_size: %q is not accepted; give a trade size from 1/2 to 4", in.Check)
+			return out, nil, fmt.Errorf("check_size: %q is not accepted; give a trade size from 1/2 to 4", in.Check)
 		}
-		out["checked_fill_percent"], out["checked_ok"] = fill(r), working.AtMost(fill(r), limit)
+		percent, ok := fill(r), working.AtMost(fill(r), limit)
+		out.Checked, out.CheckedOK = &percent, &ok
 	}
 	return out, w.Steps, nil
 }
@@ -430,15 +497,32 @@ type boxIn struct {
 	BoxML      *float64    `json:"box_ml,omitempty" unit:"ml"`
 }
 
-func calcBox(in boxIn) (map[string]any, []working.Step, error) {
+// boxOut is what box-fill answers, in the unit of the code; whether it fits only of a box
+// whose volume is known.
+type boxOut struct {
+	FillIn3  *float64 `json:"fill_in3,omitempty"`
+	FillML   *float64 `json:"fill_ml,omitempty"`
+	Fits     *bool    `json:"fits,omitempty"`
+	SpareIn3 *float64 `json:"spare_in3,omitempty"`
+}
+
+// in3 is the fill in cubic inches.
+func (o boxOut) in3() float64 {
+	if o.FillIn3 != nil {
+		return *o.FillIn3
+	}
+	return *o.FillML / in3ML
+}
+
+func calcBox(in boxIn) (out boxOut, steps []working.Step, err error) {
 	cec := in.School == string(CEC)
 	if in.School != "" {
 		if err := rulebook.OneOf("school", in.School, "NEC", "CEC"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 	}
 	if err := rulebook.FirstError(rulebook.ZeroOrMore("support_fittings", in.Fittings, ""), rulebook.ZeroOrMore("wire_connectors", in.Connectors, "")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	column, unitName := "volume_in3", "in³"
 	if cec {
@@ -497,18 +581,20 @@ func calcBox(in boxIn) (map[string]any, []working.Step, error) {
 		add("pairs of wire connectors", largest*math.Floor(in.Connectors/2))
 	}
 	if bad != nil {
-		return nil, nil, bad
+		return out, nil, bad
 	}
 	if cec {
-		out := map[string]any{"fill_ml": fill}
+		out.FillML = &fill
 		if in.BoxML != nil {
-			out["fits"] = working.AtMost(fill, *in.BoxML)
+			fits := working.AtMost(fill, *in.BoxML)
+			out.Fits = &fits
 		}
 		return out, w.Steps, nil
 	}
-	out := map[string]any{"fill_in3": fill}
+	out.FillIn3 = &fill
 	if in.BoxIn3 != nil {
-		out["fits"], out["spare_in3"] = working.AtMost(fill, *in.BoxIn3), *in.BoxIn3-fill
+		fits, spare := working.AtMost(fill, *in.BoxIn3), *in.BoxIn3-fill
+		out.Fits, out.SpareIn3 = &fits, &spare
 	}
 	return out, w.Steps, nil
 }
@@ -562,14 +648,14 @@ func calcTorque(in torqueIn) (map[string]any, []working.Step, error) {
 
 func conductorCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("ampacity", "what a conductor carries, and what may protect it", []string{"ambient_used_c", "factor_ambient", "factor_adjust", "derated_a", "cap_a", "ampacity", "max_ocpd"}, calcAmpacity),
-		rulebook.Define("ev-circuit", "device and conductor of a continuous load", []string{"min_rating_a", "ocpd", "conductor", "derated_a", "cap_a", "egc_cu"}, calcEV),
+		rulebook.DefineOut("ampacity", "what a conductor carries, and what may protect it", calcAmpacity),
+		rulebook.DefineOut("ev-circuit", "device and conductor of a continuous load", calcEV),
 		rulebook.Define("voltage-drop", "voltage drop of a run, and the smallest size within the limit", []string{"vd_v", "vd_percent", "vd_table_v", "within_limit", "smallest_size_for_limit"}, calcVoltageDrop),
-		rulebook.Define("service-sizing", "conductors, jumpers and electrode conductors of a service", []string{"required_ampacity", "conductor", "ampacity_75", "gec_water_cu", "gec_water_al", "gec_rod_cu", "gec_concrete_cu", "mbj_cu", "neutral_min", "feeder_egc_cu", "feeder_egc_al", "ssbj_per_raceway_cu"}, calcService),
-		rulebook.Define("service-derated", "a dwelling service through a hot place", []string{"required_ampacity", "table_size", "conductor", "derated_a"}, calcServiceDerated),
-		rulebook.Define("egc-upsize", "the equipment grounding conductor raised with its circuit", []string{"base_egc", "ratio", "needed_cmil", "egc"}, calcUpsize),
-		rulebook.Define("conduit-fill", "fill of a conduit and the smallest that holds it", []string{"area_in2", "limit_percent", "trade_size", "fill_percent", "checked_fill_percent", "checked_ok"}, calcConduit),
-		rulebook.Define("box-fill", "volume that conductors and devices take in a box", []string{"fill_in3", "fill_ml", "fits", "spare_in3"}, calcBox),
+		rulebook.DefineOut("service-sizing", "conductors, jumpers and electrode conductors of a service", calcService),
+		rulebook.DefineOut("service-derated", "a dwelling service through a hot place", calcServiceDerated),
+		rulebook.DefineOut("egc-upsize", "the equipment grounding conductor raised with its circuit", calcUpsize),
+		rulebook.DefineOut("conduit-fill", "fill of a conduit and the smallest that holds it", calcConduit),
+		rulebook.DefineOut("box-fill", "volume that conductors and devices take in a box", calcBox),
 		rulebook.Define("torque", "torque of a terminal: marked, else by the tables", []string{"torques"}, calcTorque),
 	}
 }

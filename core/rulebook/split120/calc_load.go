@@ -121,15 +121,22 @@ type rangeIn struct {
 	Ranges []float64 `json:"ranges_kw" unit:"kW"`
 }
 
-func calcRange(in rangeIn) (map[string]any, []working.Step, error) {
+// rangeOut is what range-demand answers.
+type rangeOut struct {
+	DemandKw  float64 `json:"demand_kw"`
+	NeutralKw float64 `json:"neutral_kw"`
+	Amps      float64 `json:"amps"`
+}
+
+func calcRange(in rangeIn) (out rangeOut, steps []working.Step, err error) {
 	kw, err := RangeDemand(in.Ranges)
 	if err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	w.Add("demand", "column C, + 5 % for each kW above 12, or columns A and B where all are up to 8.75 kW", fmt.Sprint(in.Ranges), kw, "kW", rangeLoad.Source.Ref)
 	neutral := w.Add("neutral", "70 % of it", "", kw*rule(standardLoad, "NR")/100, "kW", "NEC 220.61(B)(1)")
-	return map[string]any{"demand_kw": kw, "neutral_kw": neutral, "amps": w.Add("amps", "P / U", text(kw, " kW / 240 V"), kw*1000/lineV, "A", "")}, w.Steps, nil
+	return rangeOut{DemandKw: kw, NeutralKw: neutral, Amps: w.Add("amps", "P / U", text(kw, " kW / 240 V"), kw*1000/lineV, "A", "")}, w.Steps, nil
 }
 
 type appliance struct {
@@ -161,11 +168,28 @@ type standardIn struct {
 	EV125   bool        `json:"ev_125,omitempty" doc:"counted at 125 % as continuous"`
 }
 
+// standardOut is what dwelling-standard answers.
+type standardOut struct {
+	LightingNetVa float64 `json:"lighting_net_va"`
+	AppliancesVa  float64 `json:"appliances_va"`
+	DryerVa       float64 `json:"dryer_va"`
+	RangeVa       float64 `json:"range_va"`
+	HeatCoolVa    float64 `json:"heat_cool_va"`
+	MotorAdderVa  float64 `json:"motor_adder_va"`
+	EvseVa        float64 `json:"evse_va"`
+	TotalVa       float64 `json:"total_va"`
+	Amps          float64 `json:"amps"`
+	AmpsRounded   float64 `json:"amps_rounded"`
+	NeutralVa     float64 `json:"neutral_va"`
+	NeutralAmps   float64 `json:"neutral_amps"`
+	ServiceRating float64 `json:"service_rating"`
+}
+
 // calcStandard is the standard method (NEC Article 220 Part III) with the neutral
 // of 220.61.
-func calcStandard(in standardIn) (map[string]any, []working.Step, error) {
+func calcStandard(in standardIn) (out standardOut, steps []working.Step, err error) {
 	if err := rulebook.FirstError(baseOK(in.Edition, in.AreaFt2, in.Small, in.Laundry), rulebook.ZeroOrMore("dryer_va", in.DryerVA, "VA"), rulebook.ZeroOrMore("heat_va", in.HeatVA, "VA"), rulebook.ZeroOrMore("cool_va", in.CoolVA, "VA"), rulebook.ZeroOrMore("evse_va", in.EvseVA, "VA")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	source := standardLoad.Source.Ref
@@ -180,7 +204,7 @@ func calcStandard(in standardIn) (map[string]any, []working.Step, error) {
 	n := 0
 	for _, a := range in.Fixed {
 		if err := rulebook.ZeroOrMore("fixed_appliances.va", a.VA, "VA"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		if counts(a) {
 			n++
@@ -207,7 +231,7 @@ func calcStandard(in standardIn) (map[string]any, []working.Step, error) {
 	}
 	kw, err := RangeDemand(in.Ranges)
 	if err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	cooking := w.Add("ranges", "column C with its notes", fmt.Sprint(in.Ranges), kw*1000, "VA", rangeLoad.Source.Ref)
 	climate := w.Add("heating or cooling", "the larger", text("max(", in.HeatVA, ", ", in.CoolVA, ")"), max(in.HeatVA, in.CoolVA), "VA", "NEC 220.51, 220.60")
@@ -218,7 +242,7 @@ func calcStandard(in standardIn) (map[string]any, []working.Step, error) {
 	largest, largestNeutral := 0.0, 0.0
 	for _, m := range in.Motors {
 		if err := rulebook.FirstError(rulebook.ZeroOrMore("motors.va", m.VA, "VA"), rulebook.OneOf("motors.group", m.Group, "", "cool", "heat", "appliance")); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		if m.Group == dropped {
 			continue
@@ -243,8 +267,7 @@ func calcStandard(in standardIn) (map[string]any, []working.Step, error) {
 		neutralA = 200 + rule(standardLoad, "N200")/100*(neutralA-200)
 	}
 	w.Add("neutral", "S / U, 70 % of what is above 200 A", "", neutralA, "A", "NEC 220.61(B)(2)")
-	return map[string]any{"lighting_net_va": lighting, "appliances_va": fixed, "dryer_va": dryer, "range_va": cooking, "heat_cool_va": climate, "motor_adder_va": adder, "evse_va": ev, "total_va": total,
-		"amps": amps, "amps_rounded": roundedA(amps), "neutral_va": neutral, "neutral_amps": neutralA, "service_rating": serviceRating(amps)}, w.Steps, nil
+	return standardOut{LightingNetVa: lighting, AppliancesVa: fixed, DryerVa: dryer, RangeVa: cooking, HeatCoolVa: climate, MotorAdderVa: adder, EvseVa: ev, TotalVa: total, Amps: amps, AmpsRounded: roundedA(amps), NeutralVa: neutral, NeutralAmps: neutralA, ServiceRating: serviceRating(amps)}, w.Steps, nil
 }
 
 type hvac struct {
@@ -302,8 +325,21 @@ func sumVA(appliances []appliance) (sum float64, err error) {
 	return sum, nil
 }
 
+// optionalOut is what dwelling-optional answers.
+type optionalOut struct {
+	GeneralVa       float64 `json:"general_va"`
+	GeneralDemandVa float64 `json:"general_demand_va"`
+	HvacVa          float64 `json:"hvac_va"`
+	HvacOption      string  `json:"hvac_option"`
+	EvseVa          float64 `json:"evse_va"`
+	TotalVa         float64 `json:"total_va"`
+	Amps            float64 `json:"amps"`
+	AmpsRounded     float64 `json:"amps_rounded"`
+	ServiceRating   float64 `json:"service_rating"`
+}
+
 // calcOptional is the optional method for one dwelling (NEC 220.82).
-func calcOptional(in optionalIn) (map[string]any, []working.Step, error) {
+func calcOptional(in optionalIn) (out optionalOut, steps []working.Step, err error) {
 	mode := in.EVMode
 	if mode == "" {
 		mode = "general"
@@ -312,7 +348,7 @@ func calcOptional(in optionalIn) (map[string]any, []working.Step, error) {
 	h := in.HVAC
 	if err := rulebook.FirstError(baseOK(in.Edition, in.AreaFt2, in.Small, in.Laundry), err, rulebook.ZeroOrMore("evse_va", in.EvseVA, "VA"), rulebook.OneOf("ev_mode", mode, "general", "separate"),
 		rulebook.ZeroOrMore("hvac.cool_va", h.CoolVA, "VA"), rulebook.ZeroOrMore("hvac.heat_pump_va", h.HeatPumpVA, "VA"), rulebook.ZeroOrMore("hvac.supplemental_va", h.SupplementalVA, "VA"), rulebook.ZeroOrMore("hvac.space_heat_va", h.SpaceVA, "VA"), rulebook.ZeroOrMore("hvac.space_heat_units", h.SpaceUnits, ""), rulebook.ZeroOrMore("hvac.storage_va", h.StorageVA, "VA")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	ev := evDemand(in.Edition, in.EvseVA)
@@ -336,7 +372,7 @@ func calcOptional(in optionalIn) (map[string]any, []working.Step, error) {
 	}
 	w.Add("total", "sum", "", total, "VA", "")
 	amps := w.Add("amps", "S / U", text(total, " / ", lineV), total/lineV, "A", "")
-	return map[string]any{"general_va": general, "general_demand_va": demand, "hvac_va": climate, "hvac_option": text(best + 1), "evse_va": ev, "total_va": total, "amps": amps, "amps_rounded": roundedA(amps), "service_rating": serviceRating(amps)}, w.Steps, nil
+	return optionalOut{GeneralVa: general, GeneralDemandVa: demand, HvacVa: climate, HvacOption: text(best + 1), EvseVa: ev, TotalVa: total, Amps: amps, AmpsRounded: roundedA(amps), ServiceRating: serviceRating(amps)}, w.Steps, nil
 }
 
 type existingIn struct {
@@ -352,11 +388,23 @@ type existingIn struct {
 	ServiceA   float64     `json:"service_a" unit:"A"`
 }
 
+// existingOut is what existing-220.83 answers.
+type existingOut struct {
+	Branch      string  `json:"branch"`
+	SumVa       float64 `json:"sum_va"`
+	DemandVa    float64 `json:"demand_va"`
+	TotalVa     float64 `json:"total_va"`
+	Amps        float64 `json:"amps"`
+	AmpsRounded float64 `json:"amps_rounded"`
+	Fits        bool    `json:"fits"`
+	SpareA      float64 `json:"spare_a"`
+}
+
 // calcExisting is an existing dwelling with added load (NEC 220.83).
-func calcExisting(in existingIn) (map[string]any, []working.Step, error) {
+func calcExisting(in existingIn) (out existingOut, steps []working.Step, err error) {
 	own, err := sumVA(in.Appliances)
 	if err := rulebook.FirstError(baseOK(in.Edition, in.AreaFt2, in.Small, in.Laundry), err, rulebook.ZeroOrMore("heat_va", in.HeatVA, "VA"), rulebook.ZeroOrMore("cool_va", in.CoolVA, "VA"), rulebook.ZeroOrMore("evse_va", in.EvseVA, "VA"), rulebook.Positive("service_a", in.ServiceA, "A")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	sum := baseVA(in.AreaFt2, in.Small, in.Laundry) + own + evDemand(in.Edition, in.EvseVA)
@@ -368,7 +416,7 @@ func calcExisting(in existingIn) (map[string]any, []working.Step, error) {
 	demand := w.Add("demand", "first 8000 VA, 40 % of the rest", text(sum, " VA"), stepped(sum, rule(optionalLoad, "E-D1"), rule(optionalLoad, "E-D2")), "VA", optionalLoad.Source.Ref)
 	total := w.Add("total", "+ the larger of heating and cooling, where new", text(climate, " VA"), demand+climate, "VA", "NEC 220.83(B)")
 	amps := w.Add("amps", "S / U", text(total, " / ", lineV), total/lineV, "A", "")
-	return map[string]any{"branch": branch, "sum_va": sum, "demand_va": demand, "total_va": total, "amps": amps, "amps_rounded": roundedA(amps), "fits": working.AtMost(roundedA(amps), in.ServiceA), "spare_a": in.ServiceA - amps}, w.Steps, nil
+	return existingOut{Branch: branch, SumVa: sum, DemandVa: demand, TotalVa: total, Amps: amps, AmpsRounded: roundedA(amps), Fits: working.AtMost(roundedA(amps), in.ServiceA), SpareA: in.ServiceA - amps}, w.Steps, nil
 }
 
 type measuredIn struct {
@@ -381,26 +429,37 @@ type measuredIn struct {
 	Reason   string    `json:"invalid_reason,omitempty"`
 }
 
+// measuredOut is what existing-220.87 answers.
+type measuredOut struct {
+	RecordUsable            bool    `json:"record_usable"`
+	AdjustedPeakVa          float64 `json:"adjusted_peak_va"`
+	TotalVa                 float64 `json:"total_va"`
+	Amps                    float64 `json:"amps"`
+	Fits                    bool    `json:"fits"`
+	RoomVa                  float64 `json:"room_va"`
+	MaxContinuousEvSettingA float64 `json:"max_continuous_ev_setting_a"`
+}
+
 // calcMeasured is an existing dwelling by its recorded peak (NEC 220.87). A record
 // that may not be used fits nothing.
-func calcMeasured(in measuredIn) (map[string]any, []working.Step, error) {
+func calcMeasured(in measuredIn) (out measuredOut, steps []working.Step, err error) {
 	season := rulebook.Or(in.Season, 1)
 	if err := rulebook.FirstError(rulebook.Positive("peak_kva", in.PeakKVA, "kVA"), rulebook.Between("season_factor", season, 1, 10, ""), rulebook.Positive("service_a", in.ServiceA, "A")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	peak := w.Add("peak", "125 % of the record, by season", text(rule(optionalLoad, "M-125"), " × ", in.PeakKVA, " kVA × ", season), rule(optionalLoad, "M-125")*in.PeakKVA*1000*season, "VA", "NEC 220.87")
 	total := peak
 	for _, v := range in.New {
 		if err := rulebook.ZeroOrMore("new_loads_va", v, "VA"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		total += v
 	}
 	w.Add("total", "+ the new loads in full", "", total, "VA", "NEC 220.87")
 	amps := w.Add("amps", "S / U", text(total, " / ", lineV), total/lineV, "A", "")
 	room := max(0, in.ServiceA*lineV-peak)
-	return map[string]any{"record_usable": in.Valid, "adjusted_peak_va": peak, "total_va": total, "amps": amps, "fits": in.Valid && working.AtMost(amps, in.ServiceA), "room_va": room, "max_continuous_ev_setting_a": math.Floor(room/lineV + 1e-9)}, w.Steps, nil
+	return measuredOut{RecordUsable: in.Valid, AdjustedPeakVa: peak, TotalVa: total, Amps: amps, Fits: in.Valid && working.AtMost(amps, in.ServiceA), RoomVa: room, MaxContinuousEvSettingA: math.Floor(room/lineV + 1e-9)}, w.Steps, nil
 }
 
 type emsIn struct {
@@ -412,20 +471,31 @@ type emsIn struct {
 	MinA     float64   `json:"min_current_a" unit:"A" doc:"lowest charging current that the units accept"`
 }
 
+// emsOut is what ems-limit answers.
+type emsOut struct {
+	UnmanagedAmps       float64 `json:"unmanaged_amps"`
+	UnmanagedFits       bool    `json:"unmanaged_fits"`
+	ManagedAmps         float64 `json:"managed_amps"`
+	ManagedFits         bool    `json:"managed_fits"`
+	LargestLimitVa      float64 `json:"largest_limit_va"`
+	PerUnitAmpsIfAllRun float64 `json:"per_unit_amps_if_all_run"`
+	MinCurrentMet       bool    `json:"min_current_met"`
+}
+
 // calcEMS counts EV units under an energy management system once, at its limit
 // (NEC 750.30, 625.42).
-func calcEMS(in emsIn) (map[string]any, []working.Step, error) {
+func calcEMS(in emsIn) (out emsOut, steps []working.Step, err error) {
 	if err := rulebook.FirstError(editionOK(in.Edition), rulebook.ZeroOrMore("other_load_va", in.OtherVA, "VA"), rulebook.Positive("managed_limit_va", in.LimitVA, "VA"), rulebook.Positive("service_a", in.ServiceA, "A"), rulebook.ZeroOrMore("min_current_a", in.MinA, "A")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if len(in.Evse) == 0 {
-		return nil, nil, fmt.Errorf("evse_va: an empty list is not accepted; give the nameplate of each unit in VA")
+		return out, nil, fmt.Errorf("evse_va: an empty list is not accepted; give the nameplate of each unit in VA")
 	}
 	w := &rulebook.Worked{}
 	all := in.OtherVA
 	for _, v := range in.Evse {
 		if err := rulebook.Positive("evse_va", v, "VA"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		all += evDemand(in.Edition, v)
 	}
@@ -433,7 +503,7 @@ func calcEMS(in emsIn) (map[string]any, []working.Step, error) {
 	managed := w.Add("managed", "the rest + the limit once / U", text("(", in.OtherVA, " + ", in.LimitVA, ") / ", lineV), (in.OtherVA+in.LimitVA)/lineV, "A", "NEC 750.30, 625.42(A)")
 	most := w.Add("largest limit", "service − the rest", "", max(0, in.ServiceA*lineV-in.OtherVA), "VA", "")
 	each := w.Add("each", "limit / U / units", text(in.LimitVA, " / ", lineV, " / ", len(in.Evse)), in.LimitVA/lineV/float64(len(in.Evse)), "A", "")
-	return map[string]any{"unmanaged_amps": unmanaged, "unmanaged_fits": working.AtMost(unmanaged, in.ServiceA), "managed_amps": managed, "managed_fits": working.AtMost(managed, in.ServiceA), "largest_limit_va": most, "per_unit_amps_if_all_run": each, "min_current_met": working.AtMost(in.MinA, each)}, w.Steps, nil
+	return emsOut{UnmanagedAmps: unmanaged, UnmanagedFits: working.AtMost(unmanaged, in.ServiceA), ManagedAmps: managed, ManagedFits: working.AtMost(managed, in.ServiceA), LargestLimitVa: most, PerUnitAmpsIfAllRun: each, MinCurrentMet: working.AtMost(in.MinA, each)}, w.Steps, nil
 }
 
 type canadaIn struct {
@@ -448,10 +518,22 @@ type canadaIn struct {
 	TankW      float64   `json:"tankless_or_spa_w,omitempty" unit:"W"`
 }
 
+// canadaOut is what canada-load answers.
+type canadaOut struct {
+	AreaM2    float64 `json:"area_m2"`
+	BaseW     float64 `json:"base_w"`
+	HeatCoolW float64 `json:"heat_cool_w"`
+	RangeW    float64 `json:"range_w"`
+	OtherW    float64 `json:"other_w"`
+	SumW      float64 `json:"sum_w"`
+	LoadW     float64 `json:"load_w"`
+	Amps      float64 `json:"amps"`
+}
+
 // calcCanada is a single dwelling by the Canadian rule (CEC 8-200).
-func calcCanada(in canadaIn) (map[string]any, []working.Step, error) {
+func calcCanada(in canadaIn) (out canadaOut, steps []working.Step, err error) {
 	if err := rulebook.FirstError(rulebook.Positive("ground_upper_m2", in.UpperM2, "m2"), rulebook.ZeroOrMore("basement_m2", in.BasementM2, "m2"), rulebook.ZeroOrMore("range_w", in.RangeW, "W"), rulebook.ZeroOrMore("heat_w", in.HeatW, "W"), rulebook.ZeroOrMore("central_heat_w", in.CentralW, "W"), rulebook.ZeroOrMore("cool_w", in.CoolW, "W"), rulebook.ZeroOrMore("evse_w", in.EvseW, "W"), rulebook.ZeroOrMore("tankless_or_spa_w", in.TankW, "W")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	at := func(id string) float64 { return rule(canadaLoad, id) }
 	source := canadaLoad.Source.Ref
@@ -466,7 +548,7 @@ func calcCanada(in canadaIn) (map[string]any, []working.Step, error) {
 	sum := 0.0
 	for _, v := range in.Other {
 		if err := rulebook.Between("other_over_1500_w", v, 1500, 1e6, "W"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		sum += v
 	}
@@ -481,7 +563,7 @@ func calcCanada(in canadaIn) (map[string]any, []working.Step, error) {
 		least = at("CA-MIN2")
 	}
 	load := w.Add("load", "at least the minimum", text(least, " W"), max(total, least), "W", source)
-	return map[string]any{"area_m2": area, "base_w": base, "heat_cool_w": climate, "range_w": cooking, "other_w": other, "sum_w": total, "load_w": load, "amps": w.Add("amps", "P / U", text(load, " / ", lineV), load/lineV, "A", "")}, w.Steps, nil
+	return canadaOut{AreaM2: area, BaseW: base, HeatCoolW: climate, RangeW: cooking, OtherW: other, SumW: total, LoadW: load, Amps: w.Add("amps", "P / U", text(load, " / ", lineV), load/lineV, "A", "")}, w.Steps, nil
 }
 
 type legsIn struct {
@@ -556,11 +638,18 @@ type neutralIn struct {
 	Leg2W float64 `json:"leg2_w" unit:"W"`
 }
 
+// neutralOut is what open-neutral answers.
+type neutralOut struct {
+	Leg1V          float64 `json:"leg1_v"`
+	Leg2V          float64 `json:"leg2_v"`
+	OvervoltageLeg float64 `json:"overvoltage_leg"`
+}
+
 // calcOpenNeutral divides 240 V over two legs in series when their neutral is
 // broken, each load a resistance at 120 V.
-func calcOpenNeutral(in neutralIn) (map[string]any, []working.Step, error) {
+func calcOpenNeutral(in neutralIn) (out neutralOut, steps []working.Step, err error) {
 	if err := rulebook.FirstError(rulebook.Positive("leg1_w", in.Leg1W, "W"), rulebook.Positive("leg2_w", in.Leg2W, "W")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	one := w.Add("leg 1", "240 × P2 / (P1 + P2)", text(in.Leg1W, " W, ", in.Leg2W, " W"), lineV*in.Leg2W/(in.Leg1W+in.Leg2W), "V", "two resistances in series")
@@ -571,19 +660,19 @@ func calcOpenNeutral(in neutralIn) (map[string]any, []working.Step, error) {
 	case one < legV:
 		over = 2
 	}
-	return map[string]any{"leg1_v": one, "leg2_v": lineV - one, "overvoltage_leg": float64(over)}, w.Steps, nil
+	return neutralOut{Leg1V: one, Leg2V: lineV - one, OvervoltageLeg: float64(over)}, w.Steps, nil
 }
 
 func loadCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("dwelling-standard", "load of a dwelling by the standard method", []string{"lighting_net_va", "appliances_va", "dryer_va", "range_va", "heat_cool_va", "motor_adder_va", "evse_va", "total_va", "amps", "amps_rounded", "neutral_va", "neutral_amps", "service_rating"}, calcStandard),
-		rulebook.Define("dwelling-optional", "load of a dwelling by the optional method", []string{"general_va", "general_demand_va", "hvac_va", "hvac_option", "evse_va", "total_va", "amps", "amps_rounded", "service_rating"}, calcOptional),
-		rulebook.Define("existing-220.83", "an existing dwelling with added load, calculated", []string{"branch", "sum_va", "demand_va", "total_va", "amps", "amps_rounded", "fits", "spare_a"}, calcExisting),
-		rulebook.Define("existing-220.87", "an existing dwelling with added load, by its recorded peak", []string{"record_usable", "adjusted_peak_va", "total_va", "amps", "fits", "room_va", "max_continuous_ev_setting_a"}, calcMeasured),
-		rulebook.Define("range-demand", "demand of ranges", []string{"demand_kw", "neutral_kw", "amps"}, calcRange),
-		rulebook.Define("ems-limit", "EV units under an energy management system", []string{"unmanaged_amps", "unmanaged_fits", "managed_amps", "managed_fits", "largest_limit_va", "per_unit_amps_if_all_run", "min_current_met"}, calcEMS),
-		rulebook.Define("canada-load", "load of a single dwelling by the Canadian rule", []string{"area_m2", "base_w", "heat_cool_w", "range_w", "other_w", "sum_w", "load_w", "amps"}, calcCanada),
+		rulebook.DefineOut("dwelling-standard", "load of a dwelling by the standard method", calcStandard),
+		rulebook.DefineOut("dwelling-optional", "load of a dwelling by the optional method", calcOptional),
+		rulebook.DefineOut("existing-220.83", "an existing dwelling with added load, calculated", calcExisting),
+		rulebook.DefineOut("existing-220.87", "an existing dwelling with added load, by its recorded peak", calcMeasured),
+		rulebook.DefineOut("range-demand", "demand of ranges", calcRange),
+		rulebook.DefineOut("ems-limit", "EV units under an energy management system", calcEMS),
+		rulebook.DefineOut("canada-load", "load of a single dwelling by the Canadian rule", calcCanada),
 		rulebook.Define("leg-balance", "120 V loads over the two legs", []string{"best_imbalance_va", "best_heavy_leg_a", "best_light_leg_a", "best_neutral_a", "as_wired_leg1_a", "as_wired_leg2_a", "as_wired_neutral_a"}, calcLegs),
-		rulebook.Define("open-neutral", "voltages when the service neutral is broken", []string{"leg1_v", "leg2_v", "overvoltage_leg"}, calcOpenNeutral),
+		rulebook.DefineOut("open-neutral", "voltages when the service neutral is broken", calcOpenNeutral),
 	}
 }

@@ -211,11 +211,16 @@ type extensionIn struct {
 	Outlets float64 `json:"added_outlets"`
 }
 
+// extensionOut is what afci-extension answers.
+type extensionOut struct {
+	AfciRequired bool `json:"afci_required"`
+}
+
 // calcExtension says whether a circuit that is lengthened needs arc-fault
 // protection (NEC 210.12): not with at most 6 ft and nothing added.
-func calcExtension(in extensionIn) (map[string]any, []working.Step, error) {
+func calcExtension(in extensionIn) (out extensionOut, steps []working.Step, err error) {
 	if err := rulebook.FirstError(editionOK(in.Edition), rulebook.ZeroOrMore("added_ft", in.AddedFt, "ft"), rulebook.ZeroOrMore("added_outlets", in.Outlets, "")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	column := text("afci_", in.Edition)
 	named := false
@@ -224,11 +229,11 @@ func calcExtension(in extensionIn) (map[string]any, []working.Step, error) {
 	} else if r := afciPlaces.Where("id", in.Room); r >= 0 {
 		named = afciPlaces.Str(r, column) == yesMark
 	} else {
-		return nil, nil, fmt.Errorf("room: %q is not in the table; give a room such as bedroom or garage", in.Room)
+		return out, nil, fmt.Errorf("room: %q is not in the table; give a room such as bedroom or garage", in.Room)
 	}
 	w := &rulebook.Worked{}
 	w.Add("added", "more than 6 ft, or an outlet", text(in.Outlets, " outlets"), in.AddedFt, "ft", "NEC 210.12")
-	return map[string]any{"afci_required": named && (in.AddedFt > 6 || in.Outlets > 0)}, w.Steps, nil
+	return extensionOut{AfciRequired: named && (in.AddedFt > 6 || in.Outlets > 0)}, w.Steps, nil
 }
 
 type stringDevice struct {
@@ -244,18 +249,26 @@ type stringIn struct {
 	Breaker bool           `json:"gfci_breaker,omitempty"`
 }
 
+// stringOut is what gfci-downstream answers: devices by name, and by device what it opens.
+type stringOut struct {
+	Protected   []string            `json:"protected"`
+	Unprotected []string            `json:"unprotected"`
+	Dead        []string            `json:"dead_as_wired"`
+	Trips       map[string][]string `json:"dead_when_tripped"`
+}
+
 // calcString follows a string of receptacles. A device of the present generation
 // with feed on its load terminals locks out: its face and line terminals are dead,
 // and its load terminals are only a splice.
-func calcString(in stringIn) (map[string]any, []working.Step, error) {
+func calcString(in stringIn) (out stringOut, steps []working.Step, err error) {
 	byID := map[string]*stringDevice{}
 	for i := range in.Devices {
 		d := &in.Devices[i]
 		if d.ID == "" || d.ID == fromPanel || byID[d.ID] != nil {
-			return nil, nil, fmt.Errorf("devices.id: %q is not accepted; give each device a name of its own", d.ID)
+			return out, nil, fmt.Errorf("devices.id: %q is not accepted; give each device a name of its own", d.ID)
 		}
 		if err := rulebook.FirstError(rulebook.OneOf("devices.type", d.Type, "gfci", "plain"), rulebook.OneOf("devices.side", d.Side, "", "line", "load")); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		byID[d.ID] = d
 	}
@@ -294,13 +307,12 @@ func calcString(in stringIn) (map[string]any, []working.Step, error) {
 		return side(parent, d.Side, depth+1)
 	}
 	covered, bare, dead := []string{}, []string{}, []string{}
-	trips := map[string]any{}
 	opens := map[string][]string{}
 	for i := range in.Devices {
 		d := &in.Devices[i]
 		at, err := feed(d, 0)
 		if err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		if d.Type == gfciType {
 			if d.Reversed {
@@ -325,11 +337,11 @@ func calcString(in stringIn) (map[string]any, []working.Step, error) {
 		}
 	}
 	for g, ids := range opens {
-		trips[g] = rulebook.Texts(ids)
+		opens[g] = rulebook.Sorted(ids)
 	}
 	w := &rulebook.Worked{}
 	w.Add("protected", "what hangs on load terminals, and each working device itself", strings.Join(covered, ", "), float64(len(covered)), "", "NEC 210.8; "+protectionNotes.Source.Ref)
-	return map[string]any{"protected": rulebook.Texts(covered), "unprotected": rulebook.Texts(bare), "dead_as_wired": rulebook.Texts(dead), "dead_when_tripped": trips}, w.Steps, nil
+	return stringOut{rulebook.Sorted(covered), rulebook.Sorted(bare), rulebook.Sorted(dead), opens}, w.Steps, nil
 }
 
 type replacementIn struct {
@@ -346,10 +358,17 @@ type replacementIn struct {
 	GroundOnward bool   `json:"connects_egc_from_gfci,omitempty" doc:"a grounding conductor runs on from it"`
 }
 
+// replacementOut is what receptacle-replacement answers.
+type replacementOut struct {
+	Accept  bool     `json:"accept"`
+	Labels  []string `json:"labels"`
+	Missing []string `json:"missing"`
+}
+
 // calcReplacement judges the replacement of a receptacle (NEC 406.4(D)).
-func calcReplacement(in replacementIn) (map[string]any, []working.Step, error) {
+func calcReplacement(in replacementIn) (out replacementOut, steps []working.Step, err error) {
 	if err := rulebook.OneOf("choice", in.Choice, "nongrounding", "gfci", "grounding_via_gfci", "grounding_plain", "bootleg"); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	missing, labels := []string{}, []string{}
 	need := func(lacks bool, what string) {
@@ -383,7 +402,7 @@ func calcReplacement(in replacementIn) (map[string]any, []working.Step, error) {
 	need(in.Wet && !in.Weather, "weather resistance")
 	w := &rulebook.Worked{}
 	w.Add("missing", "406.4(D)(1) to (6)", strings.Join(missing, ", "), float64(len(missing)), "", receptacleRules.Source.Ref)
-	return map[string]any{"accept": len(missing) == 0, "labels": rulebook.Texts(labels), "missing": rulebook.Texts(missing)}, w.Steps, nil
+	return replacementOut{Accept: len(missing) == 0, Labels: rulebook.Sorted(labels), Missing: rulebook.Sorted(missing)}, w.Steps, nil
 }
 
 type spacingIn struct {
@@ -403,10 +422,16 @@ func reaches(code Code) (wallMin, wall, counterMin, counter float64) {
 	return at("SP-MIN"), at("SP-WALL"), at("CT-MIN") / 12, at("CT-POINT") / 12
 }
 
+// spacingOut is what receptacle-spacing answers.
+type spacingOut struct {
+	WallReceptacles    float64 `json:"wall_receptacles"`
+	CounterReceptacles float64 `json:"counter_receptacles"`
+}
+
 // calcSpacing counts the receptacles of wall lines and counters (NEC 210.52): no
 // point farther than 6 ft along a wall of 2 ft or more, 24 in along a counter of
 // 12 in or more.
-func calcSpacing(in spacingIn) (map[string]any, []working.Step, error) {
+func calcSpacing(in spacingIn) (out spacingOut, steps []working.Step, err error) {
 	count := func(key string, lines []float64, least, reach float64) (n float64, err error) {
 		for _, l := range lines {
 			if err := rulebook.ZeroOrMore(key, l, "ft"); err != nil {
@@ -419,19 +444,19 @@ func calcSpacing(in spacingIn) (map[string]any, []working.Step, error) {
 		return n, nil
 	}
 	if err := rulebook.OneOf("school", in.School, "", "NEC", "CEC"); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	code := Code(cmp.Or(in.School, string(NEC)))
 	wallMin, wall, counterMin, counter := reaches(code)
 	walls, err1 := count("wall_lines_ft", in.Walls, wallMin, wall)
 	counters, err2 := count("counter_ft", in.Counters, counterMin, counter)
 	if err := rulebook.FirstError(err1, err2); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	w.Add("walls", text("one for each ", 2*wall, " ft of a line or part, from ", wallMin, " ft"), fmt.Sprint(in.Walls), walls, "", clauseSpacing.ref(code))
 	w.Add("counters", text("one for each ", 2*counter, " ft of a space or part, from ", counterMin, " ft"), fmt.Sprint(in.Counters), counters, "", clauseSpacing.ref(code))
-	return map[string]any{"wall_receptacles": walls, "counter_receptacles": counters}, w.Steps, nil
+	return spacingOut{WallReceptacles: walls, CounterReceptacles: counters}, w.Steps, nil
 }
 
 type curveIn struct {
@@ -471,12 +496,19 @@ type nuisanceIn struct {
 	Leakages []leakage `json:"leakages"`
 }
 
-func calcNuisance(in nuisanceIn) (map[string]any, []working.Step, error) {
+// nuisanceOut is what nuisance answers.
+type nuisanceOut struct {
+	LeakageMa            float64 `json:"leakage_ma"`
+	Verdict              string  `json:"verdict"`
+	WithinPlanningBudget bool    `json:"within_planning_budget"`
+}
+
+func calcNuisance(in nuisanceIn) (out nuisanceOut, steps []working.Step, err error) {
 	sum := 0.0
 	for _, l := range in.Leakages {
 		n := rulebook.Or(l.N, 1)
 		if err := rulebook.FirstError(rulebook.ZeroOrMore("leakages.ma", l.MA, "mA"), rulebook.ZeroOrMore("leakages.n", n, "")); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		sum += l.MA * n
 	}
@@ -490,16 +522,21 @@ func calcNuisance(in nuisanceIn) (map[string]any, []working.Step, error) {
 	case working.AtMost(gfciTrip.Fixed("stays_below"), sum):
 		verdict = "may_trip"
 	}
-	return map[string]any{"leakage_ma": sum, "verdict": verdict, "within_planning_budget": working.AtMost(sum, budget)}, w.Steps, nil
+	return nuisanceOut{LeakageMa: sum, Verdict: verdict, WithinPlanningBudget: working.AtMost(sum, budget)}, w.Steps, nil
 }
 
 type testerIn struct {
 	Lamps []float64 `json:"lamps" doc:"hot-neutral, hot-ground, neutral-ground: 1 lit, 0 dark"`
 }
 
-func calcTester(in testerIn) (map[string]any, []working.Step, error) {
+// testerOut is what tester-pattern answers.
+type testerOut struct {
+	Matches []string `json:"matches"`
+}
+
+func calcTester(in testerIn) (out testerOut, steps []working.Step, err error) {
 	if len(in.Lamps) != 3 || slices.ContainsFunc(in.Lamps, func(v float64) bool { return v != 0 && v != 1 }) {
-		return nil, nil, fmt.Errorf("lamps: %v is not accepted; give three of 1 (lit) or 0 (dark)", in.Lamps)
+		return out, nil, fmt.Errorf("lamps: %v is not accepted; give three of 1 (lit) or 0 (dark)", in.Lamps)
 	}
 	matches := []string{}
 	w := &rulebook.Worked{}
@@ -509,7 +546,7 @@ func calcTester(in testerIn) (map[string]any, []working.Step, error) {
 			w.Add(testerPatterns.Str(r, "condition"), testerPatterns.Str(r, "meaning"), "", 1, "", testerPatterns.Source.Ref)
 		}
 	}
-	return map[string]any{"matches": rulebook.Texts(matches)}, w.Steps, nil
+	return testerOut{Matches: rulebook.Sorted(matches)}, w.Steps, nil
 }
 
 type spdIn struct {
@@ -518,30 +555,38 @@ type spdIn struct {
 	DeviceV float64 `json:"device_let_through_v" unit:"V"`
 }
 
+// spdOut is what spd-lead answers.
+type spdOut struct {
+	InductanceUh       float64 `json:"inductance_uh"`
+	AddedVAverageSlope float64 `json:"added_v_average_slope"`
+	AddedVPeakSlope    float64 `json:"added_v_peak_slope"`
+	TotalLetThroughV   float64 `json:"total_let_through_v"`
+}
+
 // calcSPD adds what the leads of a surge device let through: L × di/dt of an 8/20
 // wave.
-func calcSPD(in spdIn) (map[string]any, []working.Step, error) {
+func calcSPD(in spdIn) (out spdOut, steps []working.Step, err error) {
 	if err := rulebook.FirstError(rulebook.ZeroOrMore("lead_in", in.LeadIn, "in"), rulebook.Positive("surge_ka", in.SurgeKA, "kA"), rulebook.ZeroOrMore("device_let_through_v", in.DeviceV, "V")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	source := spdRules.Source.Ref
 	uh := w.Add("L", "1 µH/m × length", text(in.LeadIn, " in"), rule(spdRules, "S-L")*in.LeadIn*inchMM/1000, "µH", source)
 	average := w.Add("average slope", "L × I / 8 µs", text(uh, " × ", in.SurgeKA*1000, " / 8"), uh*in.SurgeKA*1000/8, "V", source)
 	peak := w.Add("peak slope", "L × 0.149 × I", text(uh, " × 0.149 × ", in.SurgeKA*1000), uh*rule(spdRules, "S-DIDT-PK")*in.SurgeKA*1000, "V", source)
-	return map[string]any{"inductance_uh": uh, "added_v_average_slope": average, "added_v_peak_slope": peak, "total_let_through_v": w.Add("total", "device + average slope", text(in.DeviceV, " + ", average), in.DeviceV+average, "V", "")}, w.Steps, nil
+	return spdOut{InductanceUh: uh, AddedVAverageSlope: average, AddedVPeakSlope: peak, TotalLetThroughV: w.Add("total", "device + average slope", text(in.DeviceV, " + ", average), in.DeviceV+average, "V", "")}, w.Steps, nil
 }
 
 func protectCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
 		rulebook.Define("gfci-afci-coverage", "ground-fault, arc-fault, tamper and weather resistance of a list of outlets", []string{"outlets", "gfci_count", "afci_count"}, calcCoverage),
-		rulebook.Define("afci-extension", "whether a lengthened circuit needs arc-fault protection", []string{"afci_required"}, calcExtension),
-		rulebook.Define("gfci-downstream", "which receptacles of a string are protected, and what a trip takes away", []string{"protected", "unprotected", "dead_as_wired", "dead_when_tripped"}, calcString),
-		rulebook.Define("receptacle-replacement", "what a replaced receptacle needs, and its labels", []string{"accept", "labels", "missing"}, calcReplacement),
-		rulebook.Define("receptacle-spacing", "receptacles of wall lines and counters", []string{"wall_receptacles", "counter_receptacles"}, calcSpacing),
+		rulebook.DefineOut("afci-extension", "whether a lengthened circuit needs arc-fault protection", calcExtension),
+		rulebook.DefineOut("gfci-downstream", "which receptacles of a string are protected, and what a trip takes away", calcString),
+		rulebook.DefineOut("receptacle-replacement", "what a replaced receptacle needs, and its labels", calcReplacement),
+		rulebook.DefineOut("receptacle-spacing", "receptacles of wall lines and counters", calcSpacing),
 		rulebook.Define("gfci-curve", "longest trip time of a class A device", []string{"results"}, calcCurve),
-		rulebook.Define("nuisance", "standing leakage on one ground-fault device", []string{"leakage_ma", "verdict", "within_planning_budget"}, calcNuisance),
-		rulebook.Define("tester-pattern", "what the lamps of a receptacle tester may mean", []string{"matches"}, calcTester),
-		rulebook.Define("spd-lead", "what the leads of a surge device add", []string{"inductance_uh", "added_v_average_slope", "added_v_peak_slope", "total_let_through_v"}, calcSPD),
+		rulebook.DefineOut("nuisance", "standing leakage on one ground-fault device", calcNuisance),
+		rulebook.DefineOut("tester-pattern", "what the lamps of a receptacle tester may mean", calcTester),
+		rulebook.DefineOut("spd-lead", "what the leads of a surge device add", calcSPD),
 	}
 }

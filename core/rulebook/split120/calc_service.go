@@ -44,25 +44,44 @@ type trenchIn struct {
 	Service   bool      `json:"service_conductors"`
 }
 
+// trenchOut is what trench-bill answers.
+type trenchOut struct {
+	Sticks                float64 `json:"sticks"`
+	Joints                float64 `json:"joints"`
+	CouplingsWithBellEnds float64 `json:"couplings_with_bell_ends"`
+	CouplingsPlainEnds    float64 `json:"couplings_plain_ends"`
+	Sweeps                float64 `json:"sweeps"`
+	RibbonRequired        bool    `json:"ribbon_required"`
+	RibbonFt              float64 `json:"ribbon_ft"`
+	RibbonMaxDepthIn      float64 `json:"ribbon_max_depth_in"`
+	TrenchDepthIn         float64 `json:"trench_depth_in"`
+	CoverRequiredIn       float64 `json:"cover_required_in"`
+	CoverOk               bool    `json:"cover_ok"`
+	ExcavationYd3         float64 `json:"excavation_yd3"`
+	SweepArcFt            float64 `json:"sweep_arc_ft"`
+	BendTotalDeg          float64 `json:"bend_total_deg"`
+	BendOk                bool    `json:"bend_ok"`
+}
+
 // calcTrench is the parts and the digging of an underground run in PVC: sticks of
 // 10 ft with one bell each, elbows with plain ends.
-func calcTrench(in trenchIn) (map[string]any, []working.Step, error) {
+func calcTrench(in trenchIn) (out trenchOut, steps []working.Step, err error) {
 	location, err := coverOK("location", in.Location)
 	duct := conduits.Where("trade_size", in.Trade)
 	if duct < 0 {
 		err = fmt.Errorf("trade_size: %q is not in the table; give 1/2 to 4", in.Trade)
 	}
 	if err := rulebook.FirstError(err, rulebook.Positive("trench_ft", in.TrenchFt, "ft"), rulebook.ZeroOrMore("sweeps_90", in.Sweeps, ""), rulebook.ZeroOrMore("sweep_radius_in", in.RadiusIn, "in"), rulebook.ZeroOrMore("other_bends_deg", in.OtherDeg, "deg"), rulebook.ZeroOrMore("cover_in", in.CoverIn, "in"), rulebook.ZeroOrMore("bedding_in", in.BeddingIn, "in"), rulebook.Positive("trench_width_in", in.WidthIn, "in"), rulebook.ZeroOrMore("utility_cover_in", in.UtilityIn, "in")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if len(in.Legs) == 0 {
-		return nil, nil, fmt.Errorf("legs_ft: an empty list is not accepted; give each straight run in ft")
+		return out, nil, fmt.Errorf("legs_ft: an empty list is not accepted; give each straight run in ft")
 	}
 	stick := rule(underground, "UG-STICK")
 	sticks := 0.0
 	for _, l := range in.Legs {
 		if err := rulebook.Positive("legs_ft", l, "ft"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		sticks += math.Ceil(l/stick - 1e-9)
 	}
@@ -74,11 +93,7 @@ func calcTrench(in trenchIn) (map[string]any, []working.Step, error) {
 	depth := w.Add("depth", "cover + outside diameter + bedding", text(in.CoverIn, " + ", od, " + ", in.BeddingIn), in.CoverIn+od+in.BeddingIn, "in", conduits.Source.Ref)
 	required := w.Add("cover needed", "table, or the utility's", "", max(covers.Num(location, "pvc_in"), in.UtilityIn), "in", covers.Source.Ref)
 	bends := w.Add("bends", "90° each sweep + the rest", "", 90*in.Sweeps+in.OtherDeg, "°", source)
-	return map[string]any{"sticks": sticks, "joints": joints, "couplings_with_bell_ends": max(0, joints-sticks), "couplings_plain_ends": joints, "sweeps": in.Sweeps,
-		"ribbon_required": in.Service && in.CoverIn >= 18, "ribbon_ft": in.TrenchFt, "ribbon_max_depth_in": max(0, in.CoverIn-rule(underground, "UG-RIBBON")),
-		"trench_depth_in": depth, "cover_required_in": required, "cover_ok": working.AtMost(required, in.CoverIn),
-		"excavation_yd3": w.Add("digging", "length × width × depth", text(in.TrenchFt, " ft × ", in.WidthIn, " in × ", depth, " in"), in.TrenchFt*in.WidthIn/12*depth/12/27, "yd³", "geometry"),
-		"sweep_arc_ft":   in.Sweeps * math.Pi / 2 * in.RadiusIn / 12, "bend_total_deg": bends, "bend_ok": working.AtMost(bends, rule(underground, "UG-BENDS"))}, w.Steps, nil
+	return trenchOut{Sticks: sticks, Joints: joints, CouplingsWithBellEnds: max(0, joints-sticks), CouplingsPlainEnds: joints, Sweeps: in.Sweeps, RibbonRequired: in.Service && in.CoverIn >= 18, RibbonFt: in.TrenchFt, RibbonMaxDepthIn: max(0, in.CoverIn-rule(underground, "UG-RIBBON")), TrenchDepthIn: depth, CoverRequiredIn: required, CoverOk: working.AtMost(required, in.CoverIn), ExcavationYd3: w.Add("digging", "length × width × depth", text(in.TrenchFt, " ft × ", in.WidthIn, " in × ", depth, " in"), in.TrenchFt*in.WidthIn/12*depth/12/27, "yd³", "geometry"), SweepArcFt: in.Sweeps * math.Pi / 2 * in.RadiusIn / 12, BendTotalDeg: bends, BendOk: working.AtMost(bends, rule(underground, "UG-BENDS"))}, w.Steps, nil
 }
 
 type coverRun struct {
@@ -120,10 +135,18 @@ type expansionIn struct {
 	TravelIn float64 `json:"fitting_travel_in" unit:"in"`
 }
 
+// expansionOut is what pvc-expansion answers.
+type expansionOut struct {
+	ChangeIn           float64 `json:"change_in"`
+	FittingRequired    bool    `json:"fitting_required"`
+	Fittings           float64 `json:"fittings"`
+	RoomForExpansionIn float64 `json:"room_for_expansion_in"`
+}
+
 // calcExpansion is the movement of a straight run of PVC (NEC 352.44).
-func calcExpansion(in expansionIn) (map[string]any, []working.Step, error) {
+func calcExpansion(in expansionIn) (out expansionOut, steps []working.Step, err error) {
 	if err := rulebook.FirstError(rulebook.Positive("length_ft", in.LengthFt, "ft"), rulebook.Between("t_max_f", in.MaxF, in.MinF, 250, "°F"), rulebook.Between("t_install_f", in.InstallF, in.MinF, in.MaxF, "°F"), rulebook.Positive("fitting_travel_in", in.TravelIn, "in")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	k := rule(underground, "PVC-EXP") * 12 * in.LengthFt
@@ -134,7 +157,7 @@ func calcExpansion(in expansionIn) (map[string]any, []working.Step, error) {
 		fittings = math.Ceil(change/in.TravelIn - 1e-9)
 	}
 	room := w.Add("still to come", "up from the installing temperature", text(in.MaxF-in.InstallF, " °F"), k*(in.MaxF-in.InstallF), "in", "")
-	return map[string]any{"change_in": change, "fitting_required": required, "fittings": fittings, "room_for_expansion_in": room}, w.Steps, nil
+	return expansionOut{ChangeIn: change, FittingRequired: required, Fittings: fittings, RoomForExpansionIn: room}, w.Steps, nil
 }
 
 type rodsIn struct {
@@ -145,9 +168,19 @@ type rodsIn struct {
 	Listed     bool    `json:"listed,omitempty" doc:"marked as a listed rod, which may be thinner"`
 }
 
-func calcRods(in rodsIn) (map[string]any, []working.Step, error) {
+// rodsOut is what ground-rods answers.
+type rodsOut struct {
+	RSingleOhm         float64 `json:"r_single_ohm"`
+	SingleRodOk        bool    `json:"single_rod_ok"`
+	RTwoOhm            float64 `json:"r_two_ohm"`
+	RatioTwoToOne      float64 `json:"ratio_two_to_one"`
+	SpacingOk          bool    `json:"spacing_ok"`
+	TwoRodsSatisfyCode bool    `json:"two_rods_satisfy_code"`
+}
+
+func calcRods(in rodsIn) (out rodsOut, steps []working.Step, err error) {
 	if err := rulebook.FirstError(rulebook.Positive("length_ft", in.LengthFt, "ft"), rulebook.Positive("diameter_in", in.DiameterIn, "in"), rulebook.Positive("rho_ohm_m", in.Rho, "ohm m"), rulebook.Positive("spacing_ft", in.SpacingFt, "ft")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	length := in.LengthFt * footM
@@ -155,7 +188,7 @@ func calcRods(in rodsIn) (map[string]any, []working.Step, error) {
 	two := w.Add("two rods", "(R1 + Rm) / 2", text("s ", in.SpacingFt*footM, " m"), (one+mutualOhm(in.Rho, length, in.SpacingFt*footM))/2, "Ω", grounding.Source.Ref)
 	spaced := working.AtMost(rule(grounding, "ROD-SPACE"), in.SpacingFt)
 	made := working.AtMost(rule(grounding, "ROD-LEN"), in.LengthFt) && working.AtMost(thinnestRod(in.Listed), in.DiameterIn)
-	return map[string]any{"r_single_ohm": one, "single_rod_ok": working.AtMost(one, rule(grounding, "ROD-2")), "r_two_ohm": two, "ratio_two_to_one": two / one, "spacing_ok": spaced, "two_rods_satisfy_code": spaced && made}, w.Steps, nil
+	return rodsOut{RSingleOhm: one, SingleRodOk: working.AtMost(one, rule(grounding, "ROD-2")), RTwoOhm: two, RatioTwoToOne: two / one, SpacingOk: spaced, TwoRodsSatisfyCode: spaced && made}, w.Steps, nil
 }
 
 // listedRodIn is the diameter in inches of the thinnest listed rod (250.52(A)(5)).
@@ -179,11 +212,20 @@ type potentialIn struct {
 	Readings []potentialReading `json:"readings"`
 }
 
+// potentialOut is what fall-of-potential answers.
+type potentialOut struct {
+	ProbeFt       float64 `json:"probe_ft"`
+	ResistanceOhm float64 `json:"resistance_ohm"`
+	SpreadPercent float64 `json:"spread_percent"`
+	Valid         bool    `json:"valid"`
+	SingleRodOk   bool    `json:"single_rod_ok"`
+}
+
 // calcPotential reads an electrode by fall of potential: the reading at 62 %, good
 // when those at 52 and 72 % lie within a tenth of it.
-func calcPotential(in potentialIn) (map[string]any, []working.Step, error) {
+func calcPotential(in potentialIn) (out potentialOut, steps []working.Step, err error) {
 	if err := rulebook.Positive("current_probe_ft", in.ProbeFt, "ft"); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	at := func(pc float64) (float64, error) {
 		for _, r := range in.Readings {
@@ -197,27 +239,33 @@ func calcPotential(in potentialIn) (map[string]any, []working.Step, error) {
 	mid, e2 := at(62)
 	high, e3 := at(72)
 	if err := rulebook.FirstError(e1, e2, e3); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	probe := w.Add("potential probe", "61.8 % of the current probe", text(in.ProbeFt, " ft"), 0.618*in.ProbeFt, "ft", grounding.Source.Ref)
 	spread := w.Add("spread", "farthest of 52 and 72 % from 62 %", text(low, ", ", mid, ", ", high, " Ω"), max(math.Abs(low-mid), math.Abs(high-mid))/mid*100, "%", "practice")
 	valid := working.AtMost(spread, 10)
-	return map[string]any{"probe_ft": probe, "resistance_ohm": mid, "spread_percent": spread, "valid": valid, "single_rod_ok": valid && working.AtMost(mid, rule(grounding, "ROD-2"))}, w.Steps, nil
+	return potentialOut{ProbeFt: probe, ResistanceOhm: mid, SpreadPercent: spread, Valid: valid, SingleRodOk: valid && working.AtMost(mid, rule(grounding, "ROD-2"))}, w.Steps, nil
 }
 
 type sequenceIn struct {
 	Done []float64 `json:"done" doc:"numbers of the steps that are done"`
 }
 
+// sequenceOut is what sequence answers.
+type sequenceOut struct {
+	NextAllowed []any `json:"next_allowed"`
+	Violations  []any `json:"violations"`
+}
+
 // calcSequence says which steps of a service change may come next, and which were
 // done before what they depend on.
-func calcSequence(in sequenceIn) (map[string]any, []working.Step, error) {
+func calcSequence(in sequenceIn) (out sequenceOut, steps []working.Step, err error) {
 	done := map[string]bool{}
 	for _, v := range in.Done {
 		step := text(v)
 		if serviceSteps.Where("step", step) < 0 {
-			return nil, nil, fmt.Errorf("done: %g is not a step; give numbers from 1 to %d", v, len(serviceSteps.Text))
+			return out, nil, fmt.Errorf("done: %g is not a step; give numbers from 1 to %d", v, len(serviceSteps.Text))
 		}
 		done[step] = true
 	}
@@ -241,7 +289,7 @@ func calcSequence(in sequenceIn) (map[string]any, []working.Step, error) {
 			w.Add("next", serviceSteps.Str(r, "action"), serviceSteps.Str(r, "who"), n, "", serviceSteps.Source.Ref)
 		}
 	}
-	return map[string]any{"next_allowed": next, "violations": violations}, w.Steps, nil
+	return sequenceOut{NextAllowed: next, Violations: violations}, w.Steps, nil
 }
 
 type transferIn struct {
@@ -255,21 +303,29 @@ type transferIn struct {
 	CooldownS   float64   `json:"cooldown_s" unit:"s"`
 }
 
-func calcTransfer(in transferIn) (map[string]any, []working.Step, error) {
+// transferOut is what transfer answers.
+type transferOut struct {
+	OutageS         float64 `json:"outage_s"`
+	AutoFullLoadOk  bool    `json:"auto_full_load_ok"`
+	ShedNeededVa    float64 `json:"shed_needed_va"`
+	RunAfterReturnS float64 `json:"run_after_return_s"`
+}
+
+func calcTransfer(in transferIn) (out transferOut, steps []working.Step, err error) {
 	if err := rulebook.FirstError(rulebook.ZeroOrMore("sense_s", in.SenseS, "s"), rulebook.ZeroOrMore("crank_s", in.CrankS, "s"), rulebook.ZeroOrMore("warm_s", in.WarmS, "s"), rulebook.ZeroOrMore("switch_s", in.SwitchS, "s"), rulebook.Positive("generator_va", in.GeneratorVA, "VA"), rulebook.ZeroOrMore("retransfer_delay_s", in.RetransferS, "s"), rulebook.ZeroOrMore("cooldown_s", in.CooldownS, "s")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	sum := 0.0
 	for _, v := range in.Loads {
 		if err := rulebook.ZeroOrMore("loads_va", v, "VA"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		sum += v
 	}
 	w := &rulebook.Worked{}
 	dark := w.Add("dark", "sense + crank + warm + switch", text(in.SenseS, " + ", in.CrankS, " + ", in.WarmS, " + ", in.SwitchS), in.SenseS+in.CrankS+in.WarmS+in.SwitchS, "s", "transfer sequence")
 	shed := w.Add("to shed", "loads − generator", text(sum, " − ", in.GeneratorVA), max(0, sum-in.GeneratorVA), "VA", clauseStandby.nec)
-	return map[string]any{"outage_s": dark, "auto_full_load_ok": working.AtMost(sum, in.GeneratorVA), "shed_needed_va": shed, "run_after_return_s": in.RetransferS + in.CooldownS}, w.Steps, nil
+	return transferOut{OutageS: dark, AutoFullLoadOk: working.AtMost(sum, in.GeneratorVA), ShedNeededVa: shed, RunAfterReturnS: in.RetransferS + in.CooldownS}, w.Steps, nil
 }
 
 type voltageReading struct {
@@ -281,25 +337,45 @@ type voltageIn struct {
 	Readings []voltageReading `json:"readings"`
 }
 
-func calcVoltage(in voltageIn) (map[string]any, []working.Step, error) {
+// voltageRange is a range of service voltages (ANSI C84.1).
+type voltageRange string
+
+const (
+	rangeA     voltageRange = "A"
+	rangeB     voltageRange = "B"
+	outOfRange voltageRange = "outside"
+)
+
+// voltageOut is what voltage-range answers.
+type voltageOut struct {
+	Readings []voltageFound `json:"readings"`
+}
+
+type voltageFound struct {
+	V     float64      `json:"v"`
+	Kind  string       `json:"kind"`
+	Range voltageRange `json:"range"`
+}
+
+func calcVoltage(in voltageIn) (out voltageOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
-	list := []any{}
+	list := []voltageFound{}
 	for _, r := range in.Readings {
 		if err := rulebook.FirstError(rulebook.OneOf("readings.kind", r.Kind, "ll", "ln"), rulebook.ZeroOrMore("readings.v", r.V, "V")); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
-		found := "outside"
-		for _, grade := range []string{"A", "B"} {
-			row := voltageLimits.Where("id", grade+"-SVC-"+strings.ToUpper(r.Kind))
+		found := outOfRange
+		for _, grade := range []voltageRange{rangeA, rangeB} {
+			row := voltageLimits.Where("id", string(grade)+"-SVC-"+strings.ToUpper(r.Kind))
 			if working.AtMost(voltageLimits.Num(row, "min"), r.V) && working.AtMost(r.V, voltageLimits.Num(row, "max")) {
 				found = grade
 				break
 			}
 		}
-		w.Add(r.Kind, "range A, B or outside", found, r.V, "V", voltageLimits.Source.Ref)
-		list = append(list, map[string]any{"v": r.V, "kind": r.Kind, "range": found})
+		w.Add(r.Kind, "range A, B or outside", string(found), r.V, "V", voltageLimits.Source.Ref)
+		list = append(list, voltageFound{r.V, r.Kind, found})
 	}
-	return map[string]any{"readings": list}, w.Steps, nil
+	return voltageOut{list}, w.Steps, nil
 }
 
 type spaceIn struct {
@@ -327,15 +403,21 @@ func spaceNeeds(code Code) spaceNeed {
 	return spaceNeed{at("WS-DEPTH"), at("WS-WIDTH"), at("WS-HEIGHT"), at("HANDLE")}
 }
 
+// spaceOut is what working-space answers.
+type spaceOut struct {
+	Ok     bool     `json:"ok"`
+	Faults []string `json:"faults"`
+}
+
 // calcSpace judges the working space in front of equipment and the place where it hangs
 // (NEC 110.26, 240.24; CEC 2-308, 26-600).
-func calcSpace(in spaceIn) (map[string]any, []working.Step, error) {
+func calcSpace(in spaceIn) (out spaceOut, steps []working.Step, err error) {
 	place := boardTable.Where("place", in.Place)
 	if place < 0 {
-		return nil, nil, fmt.Errorf("place: %q is not accepted; give one of %q", in.Place, boardPlaces())
+		return out, nil, fmt.Errorf("place: %q is not accepted; give one of %q", in.Place, boardPlaces())
 	}
 	if err := rulebook.FirstError(rulebook.OneOf("school", in.School, "", "NEC", "CEC"), rulebook.ZeroOrMore("depth_in", in.DepthIn, "in"), rulebook.ZeroOrMore("width_in", in.WidthIn, "in"), rulebook.ZeroOrMore("equipment_width_in", in.EquipmentIn, "in"), rulebook.ZeroOrMore("height_in", in.HeightIn, "in"), rulebook.ZeroOrMore("equipment_top_in", in.TopIn, "in"), rulebook.ZeroOrMore("highest_handle_in", in.HandleIn, "in"), rulebook.ZeroOrMore("existing_rating_a", in.ExistingA, "A")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	code := Code(cmp.Or(in.School, string(NEC)))
 	n := spaceNeeds(code)
@@ -362,19 +444,19 @@ func calcSpace(in spaceIn) (map[string]any, []working.Step, error) {
 	if !in.Door90 {
 		faults = append(faults, "door")
 	}
-	return map[string]any{"ok": len(faults) == 0, "faults": rulebook.Texts(faults)}, w.Steps, nil
+	return spaceOut{Ok: len(faults) == 0, Faults: rulebook.Sorted(faults)}, w.Steps, nil
 }
 
 func serviceCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("trench-bill", "parts and digging of an underground run", []string{"sticks", "joints", "couplings_with_bell_ends", "couplings_plain_ends", "sweeps", "ribbon_required", "ribbon_ft", "ribbon_max_depth_in", "trench_depth_in", "cover_required_in", "cover_ok", "excavation_yd3", "sweep_arc_ft", "bend_total_deg", "bend_ok"}, calcTrench),
+		rulebook.DefineOut("trench-bill", "parts and digging of an underground run", calcTrench),
 		rulebook.Define("cover-verdict", "cover of buried runs", []string{"runs"}, calcCover),
-		rulebook.Define("pvc-expansion", "expansion of a run of PVC, and its fittings", []string{"change_in", "fitting_required", "fittings", "room_for_expansion_in"}, calcExpansion),
-		rulebook.Define("ground-rods", "one ground rod and two", []string{"r_single_ohm", "single_rod_ok", "r_two_ohm", "ratio_two_to_one", "spacing_ok", "two_rods_satisfy_code"}, calcRods),
-		rulebook.Define("fall-of-potential", "an electrode read by fall of potential", []string{"probe_ft", "resistance_ohm", "spread_percent", "valid", "single_rod_ok"}, calcPotential),
-		rulebook.Define("sequence", "which steps of a service change may come next", []string{"next_allowed", "violations"}, calcSequence),
-		rulebook.Define("transfer", "a standby source: dark time, load and run after return", []string{"outage_s", "auto_full_load_ok", "shed_needed_va", "run_after_return_s"}, calcTransfer),
-		rulebook.Define("voltage-range", "voltages of the service against their ranges", []string{"readings"}, calcVoltage),
-		rulebook.Define("working-space", "working space in front of equipment", []string{"ok", "faults"}, calcSpace),
+		rulebook.DefineOut("pvc-expansion", "expansion of a run of PVC, and its fittings", calcExpansion),
+		rulebook.DefineOut("ground-rods", "one ground rod and two", calcRods),
+		rulebook.DefineOut("fall-of-potential", "an electrode read by fall of potential", calcPotential),
+		rulebook.DefineOut("sequence", "which steps of a service change may come next", calcSequence),
+		rulebook.DefineOut("transfer", "a standby source: dark time, load and run after return", calcTransfer),
+		rulebook.DefineOut("voltage-range", "voltages of the service against their ranges", calcVoltage),
+		rulebook.DefineOut("working-space", "working space in front of equipment", calcSpace),
 	}
 }

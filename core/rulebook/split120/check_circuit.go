@@ -549,11 +549,10 @@ func (c *circuit) conduit() (fill, error) {
 	if err != nil {
 		return fill{}, err
 	}
-	size, ok := out["trade_size"].(string)
-	if !ok {
+	if out.Size == nil {
 		return fill{}, fmt.Errorf("a conduit of the table that holds %s", c.conductorName())
 	}
-	return fill{size, out["fill_percent"].(float64), out["limit_percent"].(float64), out["area_in2"].(float64)}, nil
+	return fill{*out.Size, *out.Fill, out.Limit, out.AreaIn2}, nil
 }
 
 // cover judges the cover of what lies in the ground, by what lies above it.

@@ -151,8 +151,8 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 	if l.tankless > 0 {
 		all = append(all, appliance{Name: "tankless heater, spa, pool", VA: l.tankless})
 	}
-	var out map[string]any
 	var steps []working.Step
+	total := 0.0
 	shares = map[string]float64{}
 	stepped := func(sum, demand float64, in map[string]float64) {
 		for name, va := range in {
@@ -161,7 +161,7 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 			}
 		}
 	}
-	named := map[string]float64{"general": base}
+	named := map[string]float64{catGeneral: base}
 	for name, va := range l.byName {
 		if !climate[name] && name != catEVSE {
 			named[name] += va
@@ -169,53 +169,61 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 	}
 	switch method {
 	case byStandard:
-		out, steps, err = calcStandard(l.standard(s.edition, ft2))
-		if err == nil {
-			for name, key := range map[string]string{"general": "lighting_net_va", "appliance": "appliances_va", "dryer": "dryer_va", "range": "range_va", "heating": "heat_cool_va", "evse": "evse_va"} {
-				shares[name] = out[key].(float64) / lineV
+		var out standardOut
+		if out, steps, err = calcStandard(l.standard(s.edition, ft2)); err == nil {
+			total = out.Amps
+			for name, va := range map[string]float64{catGeneral: out.LightingNetVa, catAppliance: out.AppliancesVa + out.MotorAdderVa, catDryer: out.DryerVa, catRange: out.RangeVa, catHeating: out.HeatCoolVa, catEVSE: out.EvseVa} {
+				shares[name] = va / lineV
 			}
-			shares["appliance"] += out["motor_adder_va"].(float64) / lineV
 		}
 	case byOptional:
 		h := hvac{CoolVA: l.cool, HeatPumpVA: l.pump, SupplementalVA: l.strips, Interlocked: l.interlocked, SpaceVA: l.heat, SpaceUnits: 1}
 		if l.roomHeat == l.heat {
 			h.SpaceUnits = l.roomUnits
 		}
+		var out optionalOut
 		out, steps, err = calcOptional(optionalIn{Edition: s.edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry, Appliances: all, HVAC: h, EvseVA: l.evse})
 		if err == nil {
-			named["evse"] = out["evse_va"].(float64)
-			stepped(out["general_va"].(float64), out["general_demand_va"].(float64), named)
-			shares["heating"] = out["hvac_va"].(float64) / lineV
+			total = out.Amps
+			named[catEVSE] = out.EvseVa
+			stepped(out.GeneralVa, out.GeneralDemandVa, named)
+			shares[catHeating] = out.HvacVa / lineV
 		}
 	case byCanada:
+		var out canadaOut
 		if out, steps, err = calcCanada(l.canada(&s.job.Loads)); err == nil {
-			for name, key := range map[string]string{"general": "base_w", "heating": "heat_cool_w", "range": "range_w", "appliance": "other_w"} {
-				shares[name] = out[key].(float64) / lineV
+			total = out.Amps
+			for name, w := range map[string]float64{catGeneral: out.BaseW, catHeating: out.HeatCoolW, catRange: out.RangeW, catAppliance: out.OtherW} {
+				shares[name] = w / lineV
 			}
-			shares["evse"], shares["tankless"] = l.evse/lineV, l.tankless/lineV
-			if least := out["load_w"].(float64) - out["sum_w"].(float64); least > 0 {
-				shares["general"] += least / lineV // the least that a dwelling counts
+			shares[catEVSE], shares[catTankless] = l.evse/lineV, l.tankless/lineV
+			if least := out.LoadW - out.SumW; least > 0 {
+				shares[catGeneral] += least / lineV // the least that a dwelling counts
 			}
 		}
 	case byRecord:
+		var out measuredOut
 		out, steps, err = calcMeasured(measuredIn{Edition: s.edition, PeakKVA: s.job.Loads.PeakKVA.V(), Season: season(&s.job.Loads), New: newVA, ServiceA: serviceA, Valid: s.job.Loads.PeakDays >= recordDays()})
 		if err == nil {
-			shares["general"] = out["adjusted_peak_va"].(float64) / lineV
+			total = out.Amps
+			shares[catGeneral] = out.AdjustedPeakVa / lineV
 			for _, va := range newVA {
-				shares["evse"] += va / lineV
+				shares[catEVSE] += va / lineV
 			}
 		}
 	default:
 		together := max(l.heatTogether(), l.coolTogether())
+		var out existingOut
 		out, steps, err = calcExisting(existingIn{Edition: s.edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry, Appliances: all, HeatVA: l.heatTogether(), CoolVA: l.coolTogether(), EvseVA: l.evse, NewHVAC: l.newClimate, ServiceA: max(serviceA, 1)})
 		if err == nil {
-			named["evse"] = evDemand(s.edition, l.evse)
+			total = out.Amps
+			named[catEVSE] = evDemand(s.edition, l.evse)
 			if l.newClimate {
-				shares["heating"] = together / lineV
+				shares[catHeating] = together / lineV
 			} else {
-				named["heating"] = together
+				named[catHeating] = together
 			}
-			stepped(out["sum_va"].(float64), out["demand_va"].(float64), named)
+			stepped(out.SumVa, out.DemandVa, named)
 		}
 	}
 	if err != nil {
@@ -224,7 +232,7 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 	if k != nil {
 		k.Steps = append(k.Steps, steps...)
 	}
-	return out["amps"].(float64), shares, nil
+	return total, shares, nil
 }
 
 // canada is the list as the Canadian load takes it.

@@ -148,10 +148,9 @@ func (s *system) spacing() {
 		k.From(under(receptacleRules, s.code), clauseSpacing.in(s.code))
 		need, has, short := 0.0, 0.0, []string{}
 		for n, w := range room.Walls {
-			in := spacingIn{Walls: []float64{feet(w.LengthM)}, School: string(s.code)}
-			key, what := "wall_receptacles", "wall"
+			in, what := spacingIn{Walls: []float64{feet(w.LengthM)}, School: string(s.code)}, "wall"
 			if w.Counter {
-				in, key, what = spacingIn{Counters: in.Walls, Walls: []float64{}, School: string(s.code)}, "counter_receptacles", "counter"
+				in, what = spacingIn{Counters: in.Walls, Walls: []float64{}, School: string(s.code)}, "counter"
 			}
 			res, _, err := calcSpacing(in)
 			if err != nil {
@@ -159,7 +158,7 @@ func (s *system) spacing() {
 				continue
 			}
 			_, wall, _, counter := reaches(s.code)
-			one := k.Step(text(what, " ", n+1), text("one for each ", 2*map[bool]float64{true: counter, false: wall}[w.Counter], " ft or part"), text(feet(w.LengthM), " ft"), res[key].(float64), "", clauseSpacing.ref(s.code))
+			one := k.Step(text(what, " ", n+1), text("one for each ", 2*map[bool]float64{true: counter, false: wall}[w.Counter], " ft or part"), text(feet(w.LengthM), " ft"), res.WallReceptacles+res.CounterReceptacles, "", clauseSpacing.ref(s.code))
 			need, has = need+one, has+float64(w.Has)
 			if float64(w.Has) < one {
 				short = append(short, text(what, " ", n+1, " (", one-float64(w.Has), " more)"))
@@ -272,19 +271,15 @@ func (s *system) workingSpace() {
 		return
 	}
 	k.Steps = steps
-	k.Decide(out["ok"].(bool))
+	k.Decide(out.Ok)
 	need := spaceNeeds(s.code)
 	wide := "as wide as the panel"
 	if need.widthIn > 0 {
 		wide = text(need.widthIn, " in or the panel wide")
 	}
 	k.Says = text(unit.Significant(need.depthIn, 3), " in deep, ", wide, ", ", unit.Significant(need.heightIn, 3), " in high, door by 90°, no handle above ", unit.Significant(need.handleIn, 3), " in.")
-	if faults := out["faults"].([]any); len(faults) > 0 {
-		names := make([]string, len(faults))
-		for i, f := range faults {
-			names[i] = f.(string)
-		}
-		k.Says = "Falls short in: " + strings.Join(names, ", ") + ". Needed: " + k.Says
+	if len(out.Faults) > 0 {
+		k.Says = "Falls short in: " + strings.Join(out.Faults, ", ") + ". Needed: " + k.Says
 	}
 }
 

@@ -135,11 +135,11 @@ func (s *system) neutralSize(material string, ratingA float64, whole bool) strin
 	if err != nil {
 		return ""
 	}
-	sized, _, err := calcService(serviceIn{RatingA: ratingA, Material: material, NeutralA: out["neutral_amps"].(float64)})
+	sized, _, err := calcService(serviceIn{RatingA: ratingA, Material: material, NeutralA: out.NeutralAmps})
 	if err != nil {
 		return ""
 	}
-	return sized["neutral_min"].(string)
+	return sized.Neutral
 }
 
 func (s *system) ft2() float64 { return s.job.Loads.AreaM2.V() / (footM * footM) }

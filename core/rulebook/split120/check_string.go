@@ -220,12 +220,13 @@ func (c *circuit) followed() []rulebook.BoxReport {
 	reports := make([]rulebook.BoxReport, len(s.Boxes))
 	dead, darkens, opens := map[string]bool{}, map[string][]string{}, map[string][]string{}
 	if err == nil {
-		for _, id := range out["dead_as_wired"].([]any) {
-			dead[id.(string)] = true
+		for _, id := range out.Dead {
+			dead[id] = true
 		}
-		for g, ids := range out["dead_when_tripped"].(map[string]any) {
-			for _, id := range ids.([]any) {
-				darkens[g], opens[id.(string)] = append(darkens[g], id.(string)), append(opens[id.(string)], g)
+		for g, ids := range out.Trips {
+			darkens[g] = ids
+			for _, id := range ids {
+				opens[id] = append(opens[id], g)
 			}
 		}
 	}
@@ -350,18 +351,14 @@ func (c *circuit) judgeGround(b *install.Box, r *rulebook.BoxReport, lack func(s
 		lack(err.Error(), working.Unknown)
 		return
 	}
-	for _, m := range out["missing"].([]any) {
-		switch m {
-		case needGFCIWord:
-			lack("a ground: without one a three-slot outlet stands only behind ground-fault protection, labelled", working.Fail)
-		default:
-			lack(m.(string), working.Fail)
+	for _, m := range out.Missing {
+		if m == needGFCIWord {
+			m = "a ground: without one a three-slot outlet stands only behind ground-fault protection, labelled"
 		}
+		lack(m, working.Fail)
 	}
-	if len(out["missing"].([]any)) == 0 { // what is not protected does not say that it is
-		for _, l := range out["labels"].([]any) {
-			r.Labels = append(r.Labels, l.(string))
-		}
+	if len(out.Missing) == 0 { // what is not protected does not say that it is
+		r.Labels = append(r.Labels, out.Labels...)
 	}
 	if b.Device == install.TwoSlot && !b.Replaces {
 		lack("a two-slot outlet only where it replaces one", working.Fail)
@@ -569,10 +566,7 @@ func (c *circuit) boxFill() {
 			k.Lacks(err.Error())
 			return
 		}
-		fill, ok := out["fill_in3"].(float64)
-		if !ok { // the Canadian rule counts in millilitres
-			fill = out["fill_ml"].(float64) / in3ML
-		}
+		fill := out.in3()
 		boxes[i].FillML = fill * in3ML
 		k.Step(b.Name, text(n, " cables, ", conductors, " conductors, grounds, ", max(b.Yokes, 1), " on a yoke, ", Pigtails(s, b), " pigtails not counted"), "", fill, "in³", clauseBoxFill.ref(c.code))
 		if b.VolumeML == 0 {

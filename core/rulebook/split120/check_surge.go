@@ -101,7 +101,7 @@ func (s *system) surgeDevice(i int) {
 			wrong = append(wrong, text("its nominal discharge current of ", d.InKA, " kA is under the ", least, " kA that a building with lightning protection asks for"))
 		}
 	}
-	if through, ok := res["total_let_through_v"].(float64); ok && d.UpKV > 0 {
+	if through := res.TotalLetThroughV; err == nil && d.UpKV > 0 {
 		switch {
 		case through > rule(spdRules, "S-BEAR"):
 			wrong = append(wrong, text(through, " V get through, over the ", rule(spdRules, "S-BEAR"), " V that fixed equipment bears"))
@@ -116,7 +116,7 @@ func (s *system) surgeDevice(i int) {
 		advice = append(advice, "neutral and ground are joined elsewhere: it needs a mode of its own to ground")
 	}
 	if leadAdvisedIn := rule(spdRules, "S-LEAD"); lead > leadAdvisedIn {
-		advice = append(advice, text("shorten its leads to ", leadAdvisedIn, " in in all: they add ", res["added_v_average_slope"], " V at 10 kA"))
+		advice = append(advice, text("shorten its leads to ", leadAdvisedIn, " in in all: they add ", res.AddedVAverageSlope, " V at 10 kA"))
 	}
 	switch {
 	case d.BackupA > 0:
@@ -127,7 +127,7 @@ func (s *system) surgeDevice(i int) {
 	}
 	k.Decide(len(wrong) == 0)
 	if len(k.Missing) == 0 {
-		k.Says = text("Lets through ", res["total_let_through_v"], " V with its leads of ", lead, " in.")
+		k.Says = text("Lets through ", res.TotalLetThroughV, " V with its leads of ", lead, " in.")
 		if len(wrong) > 0 {
 			k.Says += " It fails: " + strings.Join(wrong, "; ") + "."
 		}

@@ -69,7 +69,7 @@ func (s *system) serviceArea(k *working.Check) (kcmil float64, material, with st
 	if err != nil {
 		return 0, "", ""
 	}
-	size := sized["conductor"].(string)
+	size := sized.Conductor
 	k.Assumes("service conductors of " + trade(size) + " copper")
 	return Cmil(size) / 1000, "cu", size + " cu"
 }

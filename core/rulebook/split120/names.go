@@ -21,6 +21,7 @@ const (
 // Categories of the load calculation (Article 220).
 const (
 	catNone      = "none"
+	catGeneral   = "general"
 	catSmall     = "small-appliance"
 	catLaundry   = "laundry"
 	catRange     = "range"

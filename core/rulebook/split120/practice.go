@@ -150,7 +150,7 @@ func (Practice) InspectionYears(string) float64 { return 10 }
 func (Practice) Calcs() []rulebook.Calc {
 	return calcNames.Name(slices.Concat(conductorCalcs(), loadCalcs(), protectCalcs(), serviceCalcs(), []rulebook.Calc{
 		rulebook.Define("neutral-bond", "Where neutral and ground are joined along the chain from meter to last panel", []string{"main_bond_at", "main_bonds", "nodes", "findings", "ground_path_current_a", "neutral_remaining_a"}, calcNeutralBond),
-		rulebook.Define("separate-building", "The supply of a separate building: conductors, joint and electrode", []string{"accept", "neutral_bonded_at_building", "electrode_required"}, calcSeparateBuilding),
+		rulebook.DefineOut("separate-building", "The supply of a separate building: conductors, joint and electrode", calcSeparateBuilding),
 	}))
 }
 

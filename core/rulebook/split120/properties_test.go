@@ -129,10 +129,10 @@ func TestServiceSizesAreMonotonic(t *testing.T) {
 			out, _, err := calcService(serviceIn{RatingA: rating, Material: material})
 			require.NoError(t, err, "%g %s", rating, material)
 			for _, x := range []struct {
-				key    string
-				before *int
-			}{{"conductor", &conductor}, {"gec_water_cu", &electrode}, {"feeder_egc_cu", &ground}, {"mbj_cu", &jumper}} {
-				now := at(out[x.key].(string))
+				key, size string
+				before    *int
+			}{{"conductor", out.Conductor, &conductor}, {"gec_water_cu", out.GECWaterCu, &electrode}, {"feeder_egc_cu", out.FeederCu, &ground}, {"mbj_cu", out.Jumper, &jumper}} {
+				now := at(x.size)
 				assert.GreaterOrEqual(t, now, *x.before, "%s of %g A in %s", x.key, rating, material)
 				*x.before = now
 			}

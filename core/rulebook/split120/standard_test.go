@@ -247,7 +247,7 @@ func TestRodsByThicknessAndLie(t *testing.T) {
 	}{{0.625, false, true}, {0.5, true, true}, {0.5, false, false}, {0.4, true, false}} {
 		out, _, err := calcRods(rodsIn{LengthFt: 8, DiameterIn: x.in, Rho: 100, SpacingFt: 8, Listed: x.listed})
 		require.NoError(t, err)
-		assert.Equal(t, x.ok, out["two_rods_satisfy_code"], "%v", x)
+		assert.Equal(t, x.ok, out.TwoRodsSatisfyCode, "%v", x)
 	}
 }
 

@@ -50,9 +50,9 @@ func bandV(job *install.Job, kind string) func(install.Record) (working.Verdict,
 		if err != nil {
 			return working.Unknown, err.Error()
 		}
-		found := out["readings"].([]any)[0].(map[string]any)["range"]
-		says := map[any]string{"A": "Within 5 % of nominal.", "B": "Outside 5 %, within the wider range: tell the utility.", "outside": "Out of range: leave it off and call the utility."}[found]
-		verdict := map[any]working.Verdict{"A": working.Pass, "B": working.Caution, "outside": working.Fail}[found]
+		found := out.Readings[0].Range
+		says := map[voltageRange]string{rangeA: "Within 5 % of nominal.", rangeB: "Outside 5 %, within the wider range: tell the utility.", outOfRange: "Out of range: leave it off and call the utility."}[found]
+		verdict := map[voltageRange]working.Verdict{rangeA: working.Pass, rangeB: working.Caution, outOfRange: working.Fail}[found]
 		if other := otherLeg(job, r.Subject); kind == pairLN && other > 0 && math.Abs(v-other) > 0.05*legV && (v-legV)*(other-legV) < 0 {
 			return working.Fail, text("One leg ", math.Max(v, other), " V, the other ", math.Min(v, other), " V: an open or loose neutral. Open the main at once.")
 		}
