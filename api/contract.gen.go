@@ -246,6 +246,16 @@ type Health struct {
 	Version string `json:"version"`
 }
 
+// HeldActs defines model for HeldActs.
+type HeldActs struct {
+	// Fails what waits while its check fails
+	Fails []string `json:"fails"`
+	Rule  string   `json:"rule"`
+
+	// Unknown what waits while it lacks something
+	Unknown []string `json:"unknown"`
+}
+
 // HeldCheck defines model for HeldCheck.
 type HeldCheck = survey.Held
 
@@ -706,7 +716,10 @@ type Terms struct {
 
 	// Fresh circuits as they start, one for each template
 	Fresh []Circuit `json:"fresh"`
-	Id    string    `json:"id"`
+
+	// Held what each rule holds while its check fails
+	Held []HeldActs `json:"held"`
+	Id   string     `json:"id"`
 
 	// Labels what the practice calls things that the sheets have a common word for
 	Labels map[string]string `json:"labels"`

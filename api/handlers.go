@@ -23,6 +23,7 @@ import (
 	"arvelt/core/proving"
 	"arvelt/core/rulebook"
 	"arvelt/core/whole"
+	"arvelt/core/working"
 	"arvelt/paper"
 	"arvelt/store"
 )
@@ -103,6 +104,19 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 	out.BondKinds, out.EarthTo, out.EarthLaid = under("bond:", t.BondKinds), under("bond:", t.EarthTo), under("laid:", t.EarthLaid)
 	out.BoardPlaces, out.Premises = under("board:", t.BoardPlaces), under("premises:", install.Premises)
 	out.CoverPlaces = append([]string{}, t.CoverPlaces...)
+	out.Held = []HeldActs{}
+	for _, r := range whole.Rules(p) {
+		acts := func(v working.Verdict) []string {
+			list := []string{}
+			for _, a := range r.Holds {
+				if r.Stops(v, a) {
+					list = append(list, string(a))
+				}
+			}
+			return list
+		}
+		out.Held = append(out.Held, HeldActs{Rule: string(r.ID), Fails: acts(working.Fail), Unknown: acts(working.Unknown)})
+	}
 	for _, id := range t.Places {
 		out.Places = append(out.Places, Named{Id: id, Name: words["place:"+id]})
 	}

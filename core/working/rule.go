@@ -112,8 +112,11 @@ func (r *Rule) Check(circuit, of string) *Check {
 	return &c
 }
 
-// HoldsAct reports whether what the rule finds holds an act.
-func (r *Rule) HoldsAct(a Act) bool { return slices.Contains(r.Holds, a) }
+// Stops reports whether a verdict of the rule holds an act: a fail all that the rule holds,
+// something missing only what puts the installation into service and what is signed.
+func (r *Rule) Stops(v Verdict, a Act) bool {
+	return slices.Contains(r.Holds, a) && (v == Fail || v == Unknown && (a == ToService || a == ToSign))
+}
 
 func (r *Rule) checkID(of string) string {
 	if of == "" {

@@ -300,13 +300,9 @@ func (c *Check) judged() {
 	}
 }
 
-// Stops reports whether the check holds an act as it stands: a fail whatever its rule holds,
-// something missing only what puts the installation into service and what is signed.
+// Stops reports whether the check holds an act as it stands.
 func (c *Check) Stops(a Act) bool {
-	if c.of == nil || !c.of.HoldsAct(a) {
-		return false
-	}
-	return c.Verdict == Fail || c.Verdict == Unknown && (a == ToService || a == ToSign)
+	return c.of != nil && c.of.Stops(c.Verdict, a)
 }
 
 // Close ends a check: one that lacks something and says nothing says what.

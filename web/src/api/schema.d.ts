@@ -662,6 +662,13 @@ export interface components {
             ratings: number[];
             curves: string[];
         };
+        HeldActs: {
+            rule: string;
+            /** @description what waits while its check fails */
+            fails: string[];
+            /** @description what waits while it lacks something */
+            unknown: string[];
+        };
         Calculation: {
             practice: string;
             /** @description what the practice is called */
@@ -756,6 +763,8 @@ export interface components {
             /** @description places by which a buried circuit is asked for its cover, empty where it is not */
             coverPlaces: string[];
             premises: components["schemas"]["Named"][];
+            /** @description what each rule holds while its check fails */
+            held: components["schemas"]["HeldActs"][];
             /** @description editions of the rules that a job may be under, the usual one first; empty where there is one */
             editions: string[];
         };

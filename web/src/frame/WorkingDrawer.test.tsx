@@ -1,4 +1,4 @@
-import { fireEvent, render, screen } from '@testing-library/react';
+import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { check } from '../testing/fixture';
 import { WorkingDrawer } from './WorkingDrawer';
 
@@ -54,4 +54,17 @@ test('what is not yet known names what is missing; Esc closes', () => {
   expect(screen.getByText(/the main fuse rating/)).toBeTruthy();
   fireEvent.keyDown(screen.getByLabelText('Working of Voltage drop'), { key: 'Escape' });
   expect(close).toHaveBeenCalled();
+});
+
+it('says what waits for it, and for a lack only what is put into service and signed', () => {
+  const holds = { rule: 'voltage-drop', fails: ['order', 'sign'], unknown: ['sign'] };
+  render(<WorkingDrawer check={check({ verdict: 'fail' })} edition="2023" holds={holds} currency="€" onClose={() => {}} />);
+  expect(document.querySelector('[data-holds]')?.textContent).toBe('Waits for it: order, sign.');
+  expect(screen.getByText('Judged by the edition 2023.')).toBeTruthy();
+  cleanup();
+  render(<WorkingDrawer check={check({ verdict: 'unknown' })} holds={holds} currency="€" onClose={() => {}} />);
+  expect(document.querySelector('[data-holds]')?.textContent).toBe('Waits for it: sign.');
+  cleanup();
+  render(<WorkingDrawer check={check({ verdict: 'pass' })} holds={holds} currency="€" onClose={() => {}} />);
+  expect(document.querySelector('[data-holds]')).toBeNull();
 });

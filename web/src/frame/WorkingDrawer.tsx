@@ -46,14 +46,16 @@ const Drawer = styled('aside')({
 interface Props {
   check: Of<'Check'>;
   edition?: string; // of the rules that it was judged by
+  holds?: Of<'HeldActs'>; // what waits for it
   currency: string;
   onClose: () => void;
   onTake?: (remedy: Of<'Remedy'>) => void;
 }
 
 /** The working of one figure: its steps with the numbers put in, its sources, and what would make it pass. */
-export function WorkingDrawer({ check, edition, currency, onClose, onTake }: Props) {
+export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake }: Props) {
   const figure = useFigure();
+  const waits = (check.verdict === 'fail' && holds?.fails) || (check.verdict === 'unknown' && holds?.unknown) || [];
   const top = useRef<HTMLElement>(null);
   useEffect(() => top.current?.focus({ preventScroll: true }), [check.id, check.circuit]);
   return (
@@ -114,6 +116,11 @@ export function WorkingDrawer({ check, edition, currency, onClose, onTake }: Pro
             </p>
           ))}
         </>
+      )}
+      {waits.length > 0 && (
+        <p style={{ margin: '8px 0' }} data-holds>
+          <b>Waits for it:</b> {waits.join(', ')}.
+        </p>
       )}
       {(check.verdict === 'fail' || check.remedies.length > 0) && (
         <>

@@ -4,7 +4,7 @@ import { useIsFetching } from '@tanstack/react-query';
 import { useCallback, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { Of } from '../api/client';
-import { PracticeContext, useCircuits, useHistory, useJob, useOutdoor, usePracticeTerms, useSupply, useUndo } from '../api/job';
+import { PracticeContext, useCircuits, useHistory, useJob, useOutdoor, usePracticeTerms, useSupply, useTerms, useUndo } from '../api/job';
 import { Riser } from '../frame/Riser';
 import { Shell, useFrame } from '../frame/Shell';
 import { sheets } from '../frame/sheets';
@@ -199,6 +199,7 @@ function LiveDrawer({
   currency: string;
   onClose: () => void;
 }) {
+  const terms = useTerms().data;
   const report = useCircuits(job.id).data?.report;
   const chain = useSupply(job.id).data?.chain;
   const outdoor = useOutdoor(job.id).data;
@@ -214,6 +215,7 @@ function LiveDrawer({
     <WorkingDrawer
       check={now}
       edition={job.view.job?.edition}
+      holds={terms?.held.find((h) => h.rule === now.rule)}
       currency={currency}
       onClose={onClose}
       onTake={job.view.frozen ? undefined : drawer.take}
