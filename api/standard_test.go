@@ -115,7 +115,7 @@ func is(v bool) *bool { return &v }
 func read(v float64) install.Fact { return install.Fact{Value: &v, Basis: install.Measured} }
 
 // add puts a circuit of a template into a job, on a measured route.
-func add(p rulebook.Practice, template string, change func(*install.Circuit)) func(*install.Job) {
+func add(p rulebook.Book, template string, change func(*install.Circuit)) func(*install.Job) {
 	return func(j *install.Job) {
 		k := p.Fresh(template)
 		k.ID, k.Name = "c90", "Added"
@@ -129,7 +129,7 @@ func add(p rulebook.Practice, template string, change func(*install.Circuit)) fu
 func TestSplitPhaseJobsAreHeldToTheStandard(t *testing.T) {
 	c := serve(t).as("tobias")
 	const harbour, pass, fail, caution, unknown = "PW-2054", working.Pass, working.Fail, working.Caution, working.Unknown
-	p := split120.Practice{}
+	p := rulebook.Complete(split120.Practice{})
 	awg := split120.AreaMM2
 	none := func(*install.Job) {}
 	second := func(joined bool, size string) func(*install.Job) {
@@ -267,7 +267,7 @@ func buriedAt(surface string, inches float64) func(*install.Circuit) {
 func TestHousesAreHeldToTheStandard(t *testing.T) {
 	c := serve(t).as("tobias")
 	const ferry, pass, fail, caution, unknown = "PW-2052", working.Pass, working.Fail, working.Caution, working.Unknown
-	p := iec230.Practice{}
+	p := rulebook.Complete(iec230.Practice{})
 	none := func(*install.Job) {}
 	ring := func(change func(*install.Circuit)) func(*install.Job) {
 		return func(j *install.Job) { change(&j.Circuits[0]) }

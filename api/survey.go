@@ -20,18 +20,18 @@ import (
 )
 
 // practiceOf finds a practice by its id; an empty one is the first.
-func practiceOf(id string) (rulebook.Practice, error) {
+func practiceOf(id string) (rulebook.Book, error) {
 	if id == "" {
 		id = whole.PracticeIDs[0]
 	}
 	p, ok := whole.Practices[id]
 	if !ok {
-		return nil, install.Errors{{Field: "practice", Value: id, Accept: "one of " + strings.Join(whole.PracticeIDs, ", ")}}
+		return rulebook.Book{}, install.Errors{{Field: "practice", Value: id, Accept: "one of " + strings.Join(whole.PracticeIDs, ", ")}}
 	}
 	return p, nil
 }
 
-func surveyTerms(p rulebook.Practice) SurveyTerms {
+func surveyTerms(p rulebook.Book) SurveyTerms {
 	w, t := p.Survey(), p.Terms()
 	out := SurveyTerms{Rooms: survey.RoomKinds(), Floors: survey.Floors(), Baths: install.Baths, Switching: survey.Switchings, Classes: w.Classes, Findings: survey.FindingKinds(), Readings: w.Readings, Fabric: w.Fabric, Colours: w.Colours, Sizes: t.ConductorSizes, Inches: w.Inches,
 		Enclosures: p.Chain(&install.Job{}).Kinds, Kinds: []PointKind{}, Hazards: []HazardKind{}}

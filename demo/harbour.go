@@ -2,12 +2,13 @@ package demo
 
 import (
 	"arvelt/core/install"
+	"arvelt/core/rulebook"
 	"arvelt/core/rulebook/split120"
 )
 
 // wired is a circuit of a template of the split-phase practice with its route.
 func wired(id, template, name string, space int, change func(*install.Circuit), segments ...install.Segment) install.Circuit {
-	return started(split120.Practice{}, id, template, name, space, change, segments)
+	return started(rulebook.Complete(split120.Practice{}), id, template, name, space, change, segments)
 }
 
 func run(place string, feet float64, method string) install.Segment {

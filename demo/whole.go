@@ -8,7 +8,7 @@ import (
 
 // drawn is a circuit of a template of the 230 V practice with its route.
 func drawn(id, template, name string, way int, change func(*install.Circuit), segments ...install.Segment) install.Circuit {
-	return started(iec230.Practice{}, id, template, name, way, func(c *install.Circuit) {
+	return started(rulebook.Complete(iec230.Practice{}), id, template, name, way, func(c *install.Circuit) {
 		c.Protection.EnergyClass = 3 // as the square on the breakers says
 		if change != nil {
 			change(c)
@@ -17,7 +17,7 @@ func drawn(id, template, name string, way int, change func(*install.Circuit), se
 }
 
 // started is a circuit of a template of a practice, placed and with its route.
-func started(p rulebook.Practice, id, template, name string, way int, change func(*install.Circuit), segments []install.Segment) install.Circuit {
+func started(p rulebook.Book, id, template, name string, way int, change func(*install.Circuit), segments []install.Segment) install.Circuit {
 	c := p.Fresh(template)
 	c.ID, c.Name, c.Protection.Way = id, name, way
 	c.Route.Segments = segments

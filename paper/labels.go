@@ -336,6 +336,10 @@ func (p *pack) owner() {
 	}
 	p.heading("Next inspection")
 	years := whole.Practice(j).InspectionYears(j.Site.Premises)
+	if years == 0 {
+		p.line("The whole installation is to be inspected when local law asks for it, or when those who live there change.")
+		return
+	}
 	due := p.dated().In(p.ctx.Location).AddDate(0, int(years*12), 0)
 	p.line("The whole installation is to be inspected by " + due.Format(time.DateOnly) + " (" + unit.Format(years) + " years on), or when those who live there change, whichever local law asks; sooner if the inspector advised it.")
 }

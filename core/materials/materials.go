@@ -64,7 +64,7 @@ type TakeOff struct {
 }
 
 // Of computes the take-off of a job. Prices may be nil.
-func Of(job *install.Job, p rulebook.Practice, report *rulebook.Report, prices map[string]Item) TakeOff {
+func Of(job *install.Job, p rulebook.Book, report *rulebook.Report, prices map[string]Item) TakeOff {
 	t := TakeOff{Lines: []Line{}, Troubles: []string{}}
 	for i := range job.Circuits {
 		t.circuit(job, &job.Circuits[i], p)
@@ -98,7 +98,7 @@ func (t *TakeOff) refuse(report *rulebook.Report) {
 
 // board lists what the board takes beside its circuits: a blank for each opening that
 // stays free, and its chart with the notices.
-func (t *TakeOff) board(job *install.Job, p rulebook.Practice) {
+func (t *TakeOff) board(job *install.Job, p rulebook.Book) {
 	open := 0
 	for _, w := range p.Terms().OpenWays(job) {
 		if !w.Blank {
@@ -126,7 +126,7 @@ func (t *TakeOff) shared(job *install.Job) {
 
 // points counts what the walk asks for: accessories by kind and boxes by size.
 // What a designed circuit brings by itself is not counted twice.
-func (t *TakeOff) points(job *install.Job, p rulebook.Practice) {
+func (t *TakeOff) points(job *install.Job, p rulebook.Book) {
 	words, terms := p.Survey(), p.Terms()
 	counts, boxes := map[string]int{}, map[string]int{}
 	for i := range job.Rooms {
@@ -182,7 +182,7 @@ func (t *TakeOff) price(job *install.Job, prices map[string]Item) {
 }
 
 // Price returns what prices the materials of one circuit of a job, to compare designs of it.
-func Price(p rulebook.Practice, prices map[string]Item) rulebook.Price {
+func Price(p rulebook.Book, prices map[string]Item) rulebook.Price {
 	return func(job *install.Job, i int) (sum float64, unpriced map[string]float64) {
 		t := TakeOff{}
 		t.circuit(job, &job.Circuits[i], p)
@@ -204,7 +204,7 @@ func Price(p rulebook.Practice, prices map[string]Item) rulebook.Price {
 // Extra is what the materials of a job's circuits cost beside those of another design of it;
 // not ok where the two differ in lines that the list lacks, as the difference of their
 // prices is then not known.
-func Extra(p rulebook.Practice, prices map[string]Item, before, after *install.Job) (extra float64, ok bool) {
+func Extra(p rulebook.Book, prices map[string]Item, before, after *install.Job) (extra float64, ok bool) {
 	price := Price(p, prices)
 	of := func(job *install.Job) (sum float64, lacks map[string]float64) {
 		lacks = map[string]float64{}
@@ -237,7 +237,7 @@ func charges(c *install.Circuit, terms *install.Terms) bool {
 	return terms.Charging != "" && c.Use == terms.Charging
 }
 
-func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Practice) {
+func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book) {
 	cable, ok := p.Cable(c.Route.CableType, c.Route.LineMM2)
 	if !ok {
 		return

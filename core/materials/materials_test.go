@@ -20,7 +20,7 @@ func (drawn) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 }
 
 func TestWhatIsCutBesideTheCableHasItsWasteToo(t *testing.T) {
-	to := Of(job(37.5), drawn{}, nil, nil)
+	to := Of(job(37.5), rulebook.Complete(drawn{}), nil, nil)
 	assert.InDelta(t, 42, line(t, to, "c1:wire").Order, 0, "40 m and a twentieth")
 	assert.InDelta(t, line(t, to, "c1:cable:swa3-90:6").Order, line(t, to, "c1:wire").Order, 0)
 	assert.InDelta(t, 20, line(t, to, "c1:box").Order, 0, "pieces are not wasted")
@@ -46,7 +46,7 @@ func line(t *testing.T, to TakeOff, key string) Line {
 }
 
 func TestCableIsOrderedWithSlackTailsAndWaste(t *testing.T) {
-	c := line(t, Of(job(12, 6), iec230.Practice{}, nil, nil), "c1:cable:swa3-90:6")
+	c := line(t, Of(job(12, 6), rulebook.Complete(iec230.Practice{}), nil, nil), "c1:cable:swa3-90:6")
 	assert.InDelta(t, 20.5, c.Need, 1e-9)
 	assert.InDelta(t, 22, c.Order, 1e-9, "20.5 × 1.05 = 21.525, next metre")
 	assert.Nil(t, c.Price)
@@ -54,7 +54,7 @@ func TestCableIsOrderedWithSlackTailsAndWaste(t *testing.T) {
 
 func TestClipsBySpacing(t *testing.T) {
 	// 16.6 mm armoured: 400 mm apart. 12 m: 30 spaces, 31 clips; 6 m: 16.
-	clips := line(t, Of(job(12, 6), iec230.Practice{}, nil, nil), "c1:clip:armoured")
+	clips := line(t, Of(job(12, 6), rulebook.Complete(iec230.Practice{}), nil, nil), "c1:clip:armoured")
 	assert.InDelta(t, 47, clips.Need, 1e-9)
 	assert.InDelta(t, 50, clips.Order, 1e-9)
 }
@@ -76,7 +76,7 @@ func TestAShortDeliveryIsCaught(t *testing.T) {
 		t.Run(c.name, func(t *testing.T) {
 			j := job(12, 6)
 			j.Materials.Lines["c1:cable:swa3-90:6"] = c.stock
-			to := Of(j, iec230.Practice{}, nil, nil)
+			to := Of(j, rulebook.Complete(iec230.Practice{}), nil, nil)
 			l := line(t, to, "c1:cable:swa3-90:6")
 			assert.InDelta(t, c.short, l.Short, 1e-9)
 			if c.trouble == "" {
@@ -92,10 +92,10 @@ func TestAShortDeliveryIsCaught(t *testing.T) {
 func TestPricesSumOrAreUnknown(t *testing.T) {
 	j := job(12, 6)
 	prices := map[string]Item{}
-	for _, l := range Of(j, iec230.Practice{}, nil, nil).Lines {
+	for _, l := range Of(j, rulebook.Complete(iec230.Practice{}), nil, nil).Lines {
 		prices[priceKey(l.Key)] = Item{Price: 2}
 	}
-	to := Of(j, iec230.Practice{}, nil, prices)
+	to := Of(j, rulebook.Complete(iec230.Practice{}), nil, prices)
 	require.NotNil(t, to.Total)
 	sum := 0.0
 	for _, l := range to.Lines {
@@ -103,28 +103,28 @@ func TestPricesSumOrAreUnknown(t *testing.T) {
 	}
 	assert.InDelta(t, sum, *to.Total, 1e-9)
 	delete(prices, "earth-rod")
-	assert.Nil(t, Of(j, iec230.Practice{}, nil, prices).Total)
+	assert.Nil(t, Of(j, rulebook.Complete(iec230.Practice{}), nil, prices).Total)
 	// What is unpriced in both designs cancels; what is unpriced in one does not.
 	longer := job(15, 6)
-	extra, ok := Extra(iec230.Practice{}, prices, j, longer)
+	extra, ok := Extra(rulebook.Complete(iec230.Practice{}), prices, j, longer)
 	assert.True(t, ok)
 	assert.Positive(t, extra)
 	longer.Circuits[0].PEN.Rods++
-	_, ok = Extra(iec230.Practice{}, prices, j, longer)
+	_, ok = Extra(rulebook.Complete(iec230.Practice{}), prices, j, longer)
 	assert.False(t, ok, "one rod more, and no price of a rod")
 }
 
 func TestTheDecisionIsOrdered(t *testing.T) {
-	assert.InDelta(t, 2, line(t, Of(job(5), iec230.Practice{}, nil, nil), "c1:earth-rod").Order, 0)
+	assert.InDelta(t, 2, line(t, Of(job(5), rulebook.Complete(iec230.Practice{}), nil, nil), "c1:earth-rod").Order, 0)
 	j := job(5)
 	j.Circuits[0].PEN.Option = "voltage_monitor"
-	line(t, Of(j, iec230.Practice{}, nil, nil), "c1:pen-device")
+	line(t, Of(j, rulebook.Complete(iec230.Practice{}), nil, nil), "c1:pen-device")
 }
 
 func TestALongerRouteNeverNeedsLess(t *testing.T) {
 	last := 0.0
 	for l := 1.0; l < 90; l += 0.7 {
-		c := line(t, Of(job(l), iec230.Practice{}, nil, nil), "c1:cable:swa3-90:6")
+		c := line(t, Of(job(l), rulebook.Complete(iec230.Practice{}), nil, nil), "c1:cable:swa3-90:6")
 		assert.GreaterOrEqual(t, c.Order, last)
 		assert.GreaterOrEqual(t, c.Order, c.Need)
 		assert.InDelta(t, math.Trunc(c.Order), c.Order, 0)
@@ -142,7 +142,7 @@ func TestTheWalkIsOrdered(t *testing.T) {
 		{Points: []install.RoomPoint{point("socket-2", install.New, "", 4), point("socket-2", install.Moved, "", 1), point("tv", install.Removed, "", 3), {Typed: "frob", Count: 1, State: install.New}}},
 		{Points: []install.RoomPoint{point("socket-2", install.New, "2g 47", 2), point("light", install.Kept, "", 5)}},
 	}}
-	to := Of(j, iec230.Practice{}, nil, map[string]Item{"point:socket-2": {Price: 4}, "box:2g 35": {Price: 1}})
+	to := Of(j, rulebook.Complete(iec230.Practice{}), nil, map[string]Item{"point:socket-2": {Price: 4}, "box:2g 35": {Price: 1}})
 	got := map[string]float64{}
 	for _, l := range to.Lines {
 		got[l.Key] = l.Order
@@ -151,7 +151,7 @@ func TestTheWalkIsOrdered(t *testing.T) {
 	assert.Equal(t, 24.0, *line(t, to, "walk:point:socket-2").Price)
 	assert.Equal(t, 1, to.Unpriced)
 	assert.Nil(t, to.Total)
-	extra, ok := Extra(iec230.Practice{}, nil, j, j)
+	extra, ok := Extra(rulebook.Complete(iec230.Practice{}), nil, j, j)
 	assert.True(t, ok, "a remedy is priced by its circuits alone")
 	assert.Zero(t, extra)
 }
@@ -161,13 +161,13 @@ func TestTheWalkIsOrdered(t *testing.T) {
 func TestTheTakeOffFollowsTheDesign(t *testing.T) {
 	design := func(change func(*install.Job, *install.Circuit)) TakeOff {
 		j := job(10)
-		c := iec230.Practice{}.Fresh("ring")
+		c := rulebook.Complete(iec230.Practice{}).Fresh("ring")
 		c.ID, c.Name = "r", "Ring"
 		c.Route.Segments[0].LengthM, c.Route.SlackM, c.Route.BoardTailM, c.Route.PointTailM = 40, 0, 0, 0
 		change(j, &c)
 		j.Circuits = []install.Circuit{c}
 		j.Materials.WastagePc = 10
-		return Of(j, iec230.Practice{}, nil, nil)
+		return Of(j, rulebook.Complete(iec230.Practice{}), nil, nil)
 	}
 	plain := design(func(*install.Job, *install.Circuit) {})
 	assert.InDelta(t, 44, line(t, plain, "r:cable:flat-te-70:2.5").Order, 0)
@@ -224,7 +224,7 @@ func TestWhatMustComeInOnePiece(t *testing.T) {
 		j := job(12, 6)
 		c.change(&j.Circuits[0])
 		j.Materials.Lines[c.key] = install.Stock{Delivered: 30, Lengths: c.lengths}
-		l := line(t, Of(j, iec230.Practice{}, nil, nil), c.key)
+		l := line(t, Of(j, rulebook.Complete(iec230.Practice{}), nil, nil), c.key)
 		assert.Equal(t, c.short, l.Short > 0, "%s: %s", c.name, l.Trouble)
 		assert.Contains(t, l.Trouble, c.says, c.name)
 	}

@@ -107,7 +107,7 @@ type Report struct {
 
 // Of works the outdoor works out. done tells which tasks are ticked, today is
 // the date on which marks must still hold.
-func Of(job *install.Job, p rulebook.Practice, done map[string]bool, today string) Report {
+func Of(job *install.Job, p rulebook.Book, done map[string]bool, today string) Report {
 	r := Report{Runs: make([]Run, 0, len(job.Outdoor.Runs)), Electrodes: p.Electrodes(job), Rules: p.Outdoor(job)}
 	r.ElectrodeParts = electrodeBill(&job.Outdoor.Electrodes, r.Rules)
 	for i := range job.Outdoor.Runs {

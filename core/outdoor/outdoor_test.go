@@ -25,7 +25,7 @@ func trench() install.Run {
 	}}
 }
 
-func worked(t *testing.T, p rulebook.Practice, run install.Run, done ...string) outdoor.Run {
+func worked(t *testing.T, p rulebook.Book, run install.Run, done ...string) outdoor.Run {
 	ticked := map[string]bool{}
 	for _, d := range done {
 		ticked[d] = true
@@ -55,23 +55,23 @@ func part(r outdoor.Run, name string) float64 {
 
 func TestCoverAsDugCountsAndAsPlannedIsAssumed(t *testing.T) {
 	run := trench()
-	r := worked(t, iec230.Practice{}, run)
+	r := worked(t, rulebook.Complete(iec230.Practice{}), run)
 	assert.Equal(t, working.Pass, check(r, "run-cover-t-1").Verdict)
 	assert.Equal(t, working.Caution, check(r, "run-cover-t-2").Verdict, "planned, not yet dug")
 	run.Stretches[1].DugMM = fact(590)
-	r = worked(t, iec230.Practice{}, run)
+	r = worked(t, rulebook.Complete(iec230.Practice{}), run)
 	c := check(r, "run-cover-t-2")
 	assert.Equal(t, working.Fail, c.Verdict)
 	assert.Contains(t, c.Says, "Dig 10 mm deeper")
 	run.CoverMM = 700 // the operator asks for more than the practice
-	assert.Equal(t, 700.0, worked(t, iec230.Practice{}, run).Sections[0].NeedMM)
+	assert.Equal(t, 700.0, worked(t, rulebook.Complete(iec230.Practice{}), run).Sections[0].NeedMM)
 	run.CoverMM, run.Stretches[0].Surface = 0, ""
-	assert.Equal(t, working.Unknown, check(worked(t, iec230.Practice{}, run), "run-cover-t-1").Verdict)
+	assert.Equal(t, working.Unknown, check(worked(t, rulebook.Complete(iec230.Practice{}), run), "run-cover-t-1").Verdict)
 }
 
 func TestBendsRibbonStringAndLocate(t *testing.T) {
 	run := trench()
-	r := worked(t, iec230.Practice{}, run)
+	r := worked(t, rulebook.Complete(iec230.Practice{}), run)
 	assert.Equal(t, 180.0, r.BendDeg)
 	assert.Equal(t, working.Pass, check(r, "bends-t").Verdict)
 	assert.Equal(t, working.Unknown, check(r, "draw-string-t").Verdict)
@@ -79,21 +79,21 @@ func TestBendsRibbonStringAndLocate(t *testing.T) {
 	run.Stretches[1].BendDeg, run.LocatedTo = 181, "2026-05-30"
 	no := false
 	run.String = &no
-	r = worked(t, iec230.Practice{}, run)
+	r = worked(t, rulebook.Complete(iec230.Practice{}), run)
 	assert.Equal(t, working.Fail, check(r, "bends-t").Verdict)
 	assert.Equal(t, working.Fail, check(r, "ribbon-t-1").Verdict)
 	assert.Equal(t, working.Unknown, check(r, "ribbon-t-2").Verdict)
 	assert.Equal(t, working.Fail, check(r, "draw-string-t").Verdict)
 	assert.Contains(t, check(r, "locate-t").Says, "renewed")
 	run.Located, run.Liable = "", ""
-	r = worked(t, iec230.Practice{}, run)
+	r = worked(t, rulebook.Complete(iec230.Practice{}), run)
 	assert.Equal(t, working.Fail, check(r, "locate-t").Verdict)
 	assert.Equal(t, working.Unknown, check(r, "liable-t").Verdict)
 }
 
 // 13 and 7 m in sticks of 6 m are 3 and 2; in sticks of 10 ft 5 and 3.
 func TestThePartsBill(t *testing.T) {
-	r := worked(t, iec230.Practice{}, trench())
+	r := worked(t, rulebook.Complete(iec230.Practice{}), trench())
 	assert.Equal(t, 5.0, part(r, "Duct 50 mm"))
 	assert.Equal(t, 2.0, part(r, "Long-radius bend 50 mm"))
 	assert.Equal(t, 2.0, part(r, "Coupling 50 mm"))
@@ -102,19 +102,19 @@ func TestThePartsBill(t *testing.T) {
 	run := trench()
 	run.DuctMM = 50.8
 	run.Stretches[0].Surface, run.Stretches[1].Surface = "other locations", "driveway of a dwelling"
-	us := worked(t, split120.Practice{}, run)
+	us := worked(t, rulebook.Complete(split120.Practice{}), run)
 	assert.Equal(t, 8.0, part(us, "Duct 2 in"))
 	assert.Equal(t, 66.0, part(us, "Warning ribbon"), "20 m are 65.6 ft")
 	c := check(us, "run-cover-t-2")
 	assert.Equal(t, "in", c.Unit)
 	assert.InDelta(t, 18, *c.Limit, 1e-9)
 	run.DuctMM = 0
-	assert.Zero(t, part(worked(t, iec230.Practice{}, run), "Draw string"), "a cable laid direct has no string")
+	assert.Zero(t, part(worked(t, rulebook.Complete(iec230.Practice{}), run), "Draw string"), "a cable laid direct has no string")
 }
 
 // Each step waits for the one before, and says what its crew must find.
 func TestStepsWaitForEachOther(t *testing.T) {
-	r := worked(t, iec230.Practice{}, trench())
+	r := worked(t, rulebook.Complete(iec230.Practice{}), trench())
 	assert.Empty(t, r.Steps[0].Waits)
 	assert.Equal(t, r.Steps[0].Title+" ("+r.Steps[0].Who+")", r.Steps[1].Waits)
 	assert.Contains(t, r.Steps[2].Waits, "digger", "each waits for the crew before it")
@@ -122,10 +122,10 @@ func TestStepsWaitForEachOther(t *testing.T) {
 		assert.NotEmpty(t, s.Finds, s.ID)
 		assert.NotEmpty(t, s.Who, s.ID)
 	}
-	r = worked(t, iec230.Practice{}, trench(), "run-t-locate", "run-t-dig")
+	r = worked(t, rulebook.Complete(iec230.Practice{}), trench(), "run-t-locate", "run-t-dig")
 	assert.Empty(t, r.Steps[2].Waits)
 	assert.Contains(t, r.Steps[3].Waits, r.Steps[2].Title)
-	over := worked(t, iec230.Practice{}, install.Run{ID: "o", Name: "Drop", Kind: install.Overhead, Stretches: []install.RunStretch{{Place: "yard", Surface: "out of reach of vehicles", LengthM: 12, CoverMM: 3000}}})
+	over := worked(t, rulebook.Complete(iec230.Practice{}), install.Run{ID: "o", Name: "Drop", Kind: install.Overhead, Stretches: []install.RunStretch{{Place: "yard", Surface: "out of reach of vehicles", LengthM: 12, CoverMM: 3000}}})
 	assert.Equal(t, working.Fail, check(over, "run-cover-o-1").Verdict, "too low over the yard")
 	assert.Equal(t, "us", over.Steps[0].Who)
 }
@@ -134,7 +134,7 @@ func TestStepsWaitForEachOther(t *testing.T) {
 func TestTheWaysPastAnObstruction(t *testing.T) {
 	run := trench()
 	run.Found = []install.Obstruction{{AtM: 4, What: "root", LengthM: 0.6, WidthM: 1, TopMM: 700}, {AtM: 4, What: "culvert", LengthM: 0.6, WidthM: 1, TopMM: 300}}
-	r := worked(t, iec230.Practice{}, run)
+	r := worked(t, rulebook.Complete(iec230.Practice{}), run)
 	ways := func(i int) map[string]outdoor.Way {
 		out := map[string]outdoor.Way{}
 		for _, w := range r.Passings[i].Ways {
@@ -149,7 +149,7 @@ func TestTheWaysPastAnObstruction(t *testing.T) {
 	assert.Equal(t, 2.0, deep["around"].ExtraM)
 	assert.True(t, deep["around"].OK, "180° and 180° are just allowed")
 	run.Stretches[0].BendDeg = 120
-	r = worked(t, iec230.Practice{}, run)
+	r = worked(t, rulebook.Complete(iec230.Practice{}), run)
 	assert.Contains(t, ways(0)["around"].Why, "draw pit")
 	assert.Greater(t, deep["break out"].Hours, 0.0)
 }
@@ -157,7 +157,7 @@ func TestTheWaysPastAnObstruction(t *testing.T) {
 // An overhead service has a bill of its own, a duct in the sun a fitting where it moves
 // by the least that counts, and the rods one unbroken conductor.
 func TestServicePartsOfThePractice(t *testing.T) {
-	p := split120.Practice{}
+	p := rulebook.Complete(split120.Practice{})
 	foot := 0.3048
 	job := &install.Job{Outdoor: install.Outdoor{
 		Runs: []install.Run{
@@ -190,11 +190,11 @@ func TestServicePartsOfThePractice(t *testing.T) {
 // the duct leaves the ground.
 func TestStrapsAreOfTheRiser(t *testing.T) {
 	drop := install.Run{ID: "d", Name: "Drop", Kind: install.Overhead, Stretches: []install.RunStretch{{Place: "span", LengthM: 31}, {Place: "riser", LengthM: 3.5, Surface: rulebook.AboveGround}}}
-	assert.InDelta(t, 5, part(worked(t, split120.Practice{}, drop), "Straps for the riser"), 0, "4 × 0.9 m reach 3.5 m, and one more")
+	assert.InDelta(t, 5, part(worked(t, rulebook.Complete(split120.Practice{}), drop), "Straps for the riser"), 0, "4 × 0.9 m reach 3.5 m, and one more")
 	drop.Stretches[0].LengthM = 60
-	assert.InDelta(t, 5, part(worked(t, split120.Practice{}, drop), "Straps for the riser"), 0)
+	assert.InDelta(t, 5, part(worked(t, rulebook.Complete(split120.Practice{}), drop), "Straps for the riser"), 0)
 	drop.Stretches[1].LengthM = 3.7
-	assert.InDelta(t, 6, part(worked(t, split120.Practice{}, drop), "Straps for the riser"), 0)
+	assert.InDelta(t, 6, part(worked(t, rulebook.Complete(split120.Practice{}), drop), "Straps for the riser"), 0)
 
 	run := trench()
 	slip := func(r outdoor.Run) float64 {
@@ -205,7 +205,7 @@ func TestStrapsAreOfTheRiser(t *testing.T) {
 		}
 		return 0
 	}
-	below := slip(worked(t, split120.Practice{}, run))
+	below := slip(worked(t, rulebook.Complete(split120.Practice{}), run))
 	run.Stretches = append(run.Stretches, install.RunStretch{Place: "up the wall", LengthM: 2, Surface: rulebook.AboveGround})
-	assert.InDelta(t, below+1, slip(worked(t, split120.Practice{}, run)), 0, "one where it leaves the ground")
+	assert.InDelta(t, below+1, slip(worked(t, rulebook.Complete(split120.Practice{}), run)), 0, "one where it leaves the ground")
 }

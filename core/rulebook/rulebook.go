@@ -15,63 +15,11 @@ import (
 	"reflect"
 	"slices"
 	"strings"
-	"time"
 
 	"arvelt/core/install"
 	"arvelt/core/unit"
 	"arvelt/core/working"
 )
-
-// Practice is one family of wiring rules.
-type Practice interface {
-	ID() string
-	Terms() install.Terms
-	// Words says what is shown for the names of Terms, where that differs.
-	Words() map[string]string
-	// Templates lists the circuits that one may start with, in the order in which
-	// they are offered; none where circuits cannot be designed yet.
-	Templates() []string
-	// Fresh is a circuit of a template as it starts: what is usual for it, every
-	// length assumed and nothing decided.
-	Fresh(template string) install.Circuit
-	// Needs lists what must be known of the supply before a design rests on it.
-	Needs(job *install.Job) []Need
-	// InspectionYears is the longest time in years to the next periodic
-	// inspection of premises, as Site names them.
-	InspectionYears(premises string) float64
-	Calcs() []Calc
-	// Rules lists every rule, in the order in which they are asked.
-	Rules() []*working.Rule
-	// Opening is what a job starts with.
-	Opening() Opening
-	Survey() *Survey
-	// Outdoor is what work outside asks for on a job.
-	Outdoor(job *install.Job) *OutdoorRules
-	// Electrodes judges the earth electrodes of a job.
-	Electrodes(job *install.Job) ElectrodeReport
-	// Chain judges the supply chain: where neutral and earth are joined, who may
-	// open what, impedance and fault level from the origin on.
-	Chain(job *install.Job) ChainReport
-	// Isolation lists the ways to make the work dead, lawful or not.
-	Isolation(job *install.Job, charge func(route string) (float64, bool), today time.Time) []IsolationRoute
-	// SupplyNumber reads the unique number of the supply out of what was typed
-	// and tells it from a meter's serial.
-	SupplyNumber(text, serial string) Number
-	// Report computes every check of a job and what would mend those that fail; price,
-	// when not nil, prices that.
-	Report(job *install.Job, price Price) Report
-	Tried
-	// Judge computes the same checks without what would mend them.
-	Judge(job *install.Job) Report
-	Cable(cableType string, lineMM2 float64) (Cable, bool)
-	// Parts lists what a circuit takes beside its cable: its device and what the
-	// practice asks for at its ends and along it.
-	Parts(job *install.Job, c *install.Circuit) []Part
-	// Work lists the steps of a job that only this practice asks for.
-	Work(job *install.Job, report *Report) []Work
-	// Tests lists the tests of a job in the order in which they are done.
-	Tests(job *install.Job, report *Report) []Test
-}
 
 // Say is what a practice, by its words, calls a thing that has a common word.
 func Say(words map[string]string, common string) string {

@@ -42,7 +42,7 @@ type RouteEffect struct {
 // Estimates tells for every circuit how far its checks rest on estimated
 // stretches: each is recomputed with the estimate a fifth longer, and the
 // length is sought at which its verdict would change.
-func Estimates(job *install.Job, p rulebook.Practice) []RouteEffect {
+func Estimates(job *install.Job, p rulebook.Book) []RouteEffect {
 	out := []RouteEffect{}
 	base := p.Judge(job)
 	var trial rulebook.Trial

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arvelt/core/install"
+	"arvelt/core/rulebook"
 	"arvelt/core/rulebook/iec230"
 	"arvelt/core/survey"
 )
@@ -20,7 +21,7 @@ func ids() func() string {
 	return func() string { n++; return "p" + strconv.Itoa(n) }
 }
 
-var words = iec230.Practice{}.Survey()
+var words = rulebook.Complete(iec230.Practice{}).Survey()
 
 // walked is a job after a walk.
 func walked(t *testing.T, text string) *install.Job {
@@ -328,7 +329,7 @@ func TestTheScopeIsCompared(t *testing.T) {
 // What rests on an estimate is told check by check: with every stretch measured
 // nothing does, and beyond the length that it says the verdict turns.
 func TestWhatAnEstimateDoesToTheChecks(t *testing.T) {
-	p := iec230.Practice{}
+	p := rulebook.Complete(iec230.Practice{})
 	fact := func(v float64) install.Fact { return install.Fact{Value: &v, Basis: install.Measured} }
 	job := &install.Job{Supply: install.Supply{Earthing: "TN-C-S", DeclaredV: 230, ZeOhm: fact(0.2), PFCkA: fact(1), MainFuseA: fact(100), TailsMM2: fact(25), TailsM: fact(1)}, Schools: install.DefaultSchools()}
 	c := p.Fresh("fixed")

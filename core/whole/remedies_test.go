@@ -88,7 +88,7 @@ func TestARemedyHoldsInTheWholeJob(t *testing.T) {
 	}
 }
 
-func rule(p rulebook.Practice, id working.RuleID) *working.Rule {
+func rule(p rulebook.Book, id working.RuleID) *working.Rule {
 	for _, r := range p.Rules() {
 		if r.ID == id {
 			return r

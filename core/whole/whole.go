@@ -24,7 +24,7 @@ import (
 )
 
 // Practices are the practices that are built.
-var Practices = map[string]rulebook.Practice{"iec230": iec230.Practice{}, "split120": split120.Practice{}}
+var Practices = map[string]rulebook.Book{"iec230": rulebook.Complete(iec230.Practice{}), "split120": rulebook.Complete(split120.Practice{})}
 
 // PracticeIDs lists them in the order in which they are offered.
 var PracticeIDs = []string{"iec230", "split120"}
@@ -66,7 +66,7 @@ func Known(practice string) error {
 // Practice returns the practice of a job. The job must be of one that is [Known], as every
 // job that [Accept] or the store let in is; it panics for another, as to judge it by
 // somebody else's rules would be worse.
-func Practice(job *install.Job) rulebook.Practice {
+func Practice(job *install.Job) rulebook.Book {
 	if err := Known(job.Practice); err != nil {
 		panic(err)
 	}
@@ -74,7 +74,7 @@ func Practice(job *install.Job) rulebook.Practice {
 }
 
 // Rules lists every rule that a job of a practice is held to.
-func Rules(p rulebook.Practice) []*working.Rule { return append(p.Rules(), outdoor.Rules()...) }
+func Rules(p rulebook.Book) []*working.Rule { return append(p.Rules(), outdoor.Rules()...) }
 
 // Accept checks a job that comes from outside: its practice is built, and every
 // field is within the bounds and terms of it. The error is [install.Errors].
@@ -110,7 +110,7 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 }
 
 // customsOf is what the practice of a job brings to its tasks.
-func customsOf(p rulebook.Practice, job *install.Job, report *rulebook.Report, today time.Time) plan.Customs {
+func customsOf(p rulebook.Book, job *install.Job, report *rulebook.Report, today time.Time) plan.Customs {
 	terms := p.Terms()
 	c := plan.Customs{Terms: &terms, Length: terms.Length, Words: p.Words(), Serves: terms.Serves, Own: p.Work(job, report), Cores: map[string]string{}}
 	for i := range report.Circuits {
