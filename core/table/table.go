@@ -101,25 +101,32 @@ func Load(files fs.FS, name string) *Table {
 	if t.Source.Confidence == "" {
 		t.Source.Confidence = t.weakest()
 	}
+	if !slices.Contains(confidences, t.Source.Confidence) {
+		panic(fmt.Errorf("table %s states no confidence: high, medium or low, on top or in a column of its rows", name))
+	}
 	loaded = append(loaded, t)
 	return t
 }
 
+// confidences are how far a figure may be trusted, the least first.
+var confidences = []string{"low", "medium", "high"}
+
 // weakest is the least confidence of the rows, for a table whose head names none: a check
-// that rests on it is no surer than its least sure row. Rows without one count as high.
+// that rests on it is no surer than its least sure row. It is empty where a row has none.
 func (t *Table) weakest() string {
-	order := []string{"low", "medium", "high"}
 	column, there := t.columns["confidence"]
-	least := len(order) - 1
-	for r := range t.Text {
-		if !there {
-			break
-		}
-		if i := slices.Index(order, t.Text[r][column]); i >= 0 && i < least {
-			least = i
-		}
+	if !there {
+		return ""
 	}
-	return order[least]
+	least := len(confidences) - 1
+	for r := range t.Text {
+		i := slices.Index(confidences, t.Text[r][column])
+		if i < 0 {
+			return ""
+		}
+		least = min(least, i)
+	}
+	return confidences[least]
 }
 
 // Under is where the figures stand in another code that is named on top of the file,

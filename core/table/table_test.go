@@ -30,12 +30,12 @@ func TestATableKnowsItsSource(t *testing.T) {
 
 // What is built wrong stops the program at its start, with the name of the table.
 func TestABrokenTableIsNotServed(t *testing.T) {
-	x := read("key,value\na,1\n")
+	x := read("# note: confidence=high\nkey,value\na,1\n")
 	assert.Equal(t, 1.0, x.Fixed("a"))
 	assert.PanicsWithValue(t, "table t has no b", func() { x.Fixed("b") })
 	assert.PanicsWithValue(t, "table t has no column w", func() { x.Num(0, "w") })
 	assert.Panics(t, func() { Load(fstest.MapFS{}, "t") })
-	assert.Panics(t, func() { read("a,b\n1,2,3\n") })
+	assert.Panics(t, func() { read("# note: confidence=high\na,b\n1,2,3\n") })
 }
 
 // A table is as sure as its least sure row, where its head says nothing.
@@ -43,6 +43,8 @@ func TestATableIsAsSureAsItsLeastSureRow(t *testing.T) {
 	load := func(body string) string { return read("# source: somewhere\n" + body).Source.Confidence }
 	assert.Equal(t, "medium", load("a,confidence\n1,high\n2,medium\n"))
 	assert.Equal(t, "low", load("a,confidence\n1,low\n2,medium\n"))
-	assert.Equal(t, "high", load("a,confidence\n1,high\n2,\n"))
+	for _, body := range []string{"a,confidence\n1,high\n2,\n", "a\n1\n", "# note: confidence=high for some of it\na\n1\n"} {
+		assert.PanicsWithError(t, "table t states no confidence: high, medium or low, on top or in a column of its rows", func() { load(body) })
+	}
 	assert.Equal(t, "low", load("# note: confidence=low\na,confidence\n1,high\n"))
 }
