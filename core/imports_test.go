@@ -14,7 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// Arrows point inward: core imports the standard library, itself and gonum, and
+// Arrows point inward: core imports the standard library and itself, and
 // of the standard library nothing that reaches out. install, unit, working and
 // physics know no rulebook; the practices never import each other.
 func TestCoreImportsOnlyWhatItMay(t *testing.T) {
@@ -41,7 +41,6 @@ func TestCoreImportsOnlyWhatItMay(t *testing.T) {
 					other := strings.TrimPrefix(imported, "arvelt/core/rulebook/")
 					assert.True(t, other == imported || other == "", "%s: a practice imports another, %s", path, imported)
 				}
-			case first == "gonum.org":
 			default:
 				assert.NotContains(t, first, ".", "%s imports %s, which is not the standard library", path, imported)
 				for _, o := range outward {

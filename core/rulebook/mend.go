@@ -51,6 +51,21 @@ type Trial interface {
 	Changed(i int, change func(*install.Circuit), look func(*install.Job)) []working.Check
 }
 
+// Later is a trial that begins when something is tried: most reports try nothing.
+func Later(begin func() Trial) Trial { return &later{begin: begin} }
+
+type later struct {
+	begin func() Trial
+	trial Trial
+}
+
+func (l *later) Changed(i int, change func(*install.Circuit), look func(*install.Job)) []working.Check {
+	if l.trial == nil {
+		l.trial = l.begin()
+	}
+	return l.trial.Changed(i, change, look)
+}
+
 // Tried is a practice that can try changes.
 type Tried interface {
 	// Try begins trials on a job. The job itself is not changed.

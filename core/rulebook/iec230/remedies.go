@@ -104,7 +104,7 @@ var mends map[working.RuleID]rulebook.Mends
 // Report computes every check of the job, and what would mend those that fail.
 func (Practice) Report(job *install.Job, price rulebook.Price) rulebook.Report {
 	_, r := compute(job)
-	t := &lazy{job: job}
+	t := rulebook.Later(func() rulebook.Trial { return newTrial(job) })
 	rulebook.Mend(job, &r, t, price, mends)
 	if price != nil {
 		for k := range r.Circuits {
@@ -116,19 +116,6 @@ func (Practice) Report(job *install.Job, price rulebook.Price) rulebook.Report {
 		}
 	}
 	return r
-}
-
-// lazy is a trial that begins when something is tried.
-type lazy struct {
-	job   *install.Job
-	trial *trial
-}
-
-func (l *lazy) Changed(i int, change func(*install.Circuit), look func(*install.Job)) []working.Check {
-	if l.trial == nil {
-		l.trial = newTrial(l.job)
-	}
-	return l.trial.Changed(i, change, look)
 }
 
 // withArcFault offers arc-fault detection for circuit i where it is only recommended, with

@@ -11,26 +11,12 @@ import (
 // Report computes every check of the job, and what would mend those that fail.
 func (p Practice) Report(job *install.Job, price rulebook.Price) rulebook.Report {
 	r := p.Judge(job)
-	rulebook.Mend(job, &r, &lazy{p: p, job: job}, price, mends)
+	rulebook.Mend(job, &r, rulebook.Later(func() rulebook.Trial { return newTrial(p, job) }), price, mends)
 	return r
 }
 
 // mends are the changes that may cure each rule.
 var mends map[working.RuleID]rulebook.Mends
-
-// lazy is a trial that begins when something is tried.
-type lazy struct {
-	p     Practice
-	job   *install.Job
-	trial *trial
-}
-
-func (l *lazy) Changed(i int, change func(*install.Circuit), look func(*install.Job)) []working.Check {
-	if l.trial == nil {
-		l.trial = newTrial(l.p, l.job)
-	}
-	return l.trial.Changed(i, change, look)
-}
 
 // trial judges changes of one circuit at a time on a job of its own (rulebook.Trial).
 type trial struct {
