@@ -154,7 +154,8 @@ func (c *client) do(method, path string, body any, with ...string) answer {
 		check := &openapi3filter.ResponseValidationInput{RequestValidationInput: in, Status: res.StatusCode, Header: res.Header}
 		check.SetBodyBytes(raw)
 		if kind := res.Header.Get("Content-Type"); strings.Contains(kind, "json") {
-			assert.NoError(c, openapi3filter.ValidateResponse(context.Background(), check), "%s %s answers what the contract does not say", method, path)
+			assert.NoError(c, openapi3filter.ValidateResponse(context.Background(), check),
+				"%s %s answers what the contract does not say", method, path)
 		}
 	}
 	return answer{res.StatusCode, string(raw), res.Header}
@@ -177,7 +178,11 @@ func TestEveryAnswerIsWhatTheContractSays(t *testing.T) {
 	w := serve(t)
 	c := w.as("tobias")
 	v := c.job("PW-2029")
-	for _, path := range []string{"/healthz", "/api/session", "/api/demo", "/api/terms", "/api/company", "/api/jobs", "/api/jobs/" + v.Id, "/api/jobs/" + v.Id + "/circuits", "/api/jobs/" + v.Id + "/case", "/api/jobs/" + v.Id + "/supply", "/api/jobs/" + v.Id + "/desk", "/api/jobs/" + v.Id + "/outdoor", "/api/terms?practice=split120", "/api/jobs/" + v.Id + "/history", "/api/jobs/" + v.Id + "/file", "/api/jobs/" + v.Id + "/file?revision=A"} {
+	for _, path := range []string{"/healthz", "/api/session", "/api/demo", "/api/terms", "/api/company", "/api/jobs",
+		"/api/jobs/" + v.Id, "/api/jobs/" + v.Id + "/circuits", "/api/jobs/" + v.Id + "/case",
+		"/api/jobs/" + v.Id + "/supply", "/api/jobs/" + v.Id + "/desk", "/api/jobs/" + v.Id + "/outdoor",
+		"/api/terms?practice=split120", "/api/jobs/" + v.Id + "/history", "/api/jobs/" + v.Id + "/file",
+		"/api/jobs/" + v.Id + "/file?revision=A"} {
 		assert.Equal(t, 200, c.do("GET", path, nil).status, path)
 	}
 	pack := c.do("GET", "/api/jobs/"+v.Id+"/pack", nil)
@@ -202,7 +207,9 @@ func TestNobodyGetsInWithoutASession(t *testing.T) {
 	w := serve(t)
 	stranger := &client{world: w}
 	v := w.as("tobias").job("PW-2046")
-	for _, r := range [][2]string{{"GET", "/api/jobs"}, {"GET", "/api/company"}, {"GET", "/api/jobs/" + v.Id}, {"GET", "/api/events"}, {"GET", "/api/session"}, {"POST", "/api/jobs"}, {"GET", "/api/jobs/" + v.Id + "/pack"}, {"PUT", "/api/jobs/" + v.Id + "/parts?part=site&base=1"}} {
+	for _, r := range [][2]string{{"GET", "/api/jobs"}, {"GET", "/api/company"}, {"GET", "/api/jobs/" + v.Id},
+		{"GET", "/api/events"}, {"GET", "/api/session"}, {"POST", "/api/jobs"}, {"GET", "/api/jobs/" + v.Id + "/pack"},
+		{"PUT", "/api/jobs/" + v.Id + "/parts?part=site&base=1"}} {
 		a := stranger.do(r[0], r[1], nil)
 		assert.Equal(t, 401, a.status, r)
 		a.problem(t)
@@ -236,7 +243,8 @@ func TestTheDemoShortcutOpensOnlyTheDemoCompany(t *testing.T) {
 	w := serve(t)
 	id, err := w.st.NewCompany(context.Background(), store.Company{Name: "Real firm", Timezone: "UTC", Settings: demo.Settings()})
 	require.NoError(t, err)
-	p, err := w.st.NewPerson(context.Background(), store.Person{CompanyID: id, Name: "R", Email: "r@real.example", Role: "owner", Hash: "x"})
+	p, err := w.st.NewPerson(context.Background(), store.Person{CompanyID: id, Name: "R", Email: "r@real.example",
+		Role: "owner", Hash: "x"})
 	require.NoError(t, err)
 	c := &client{world: w}
 	assert.Equal(t, 404, c.do("POST", "/api/demo", map[string]string{"personId": p}).status)
@@ -260,29 +268,42 @@ func TestBadInputIsNamedAndLosesNothing(t *testing.T) {
 		status int
 		field  string
 	}{
-		"negative length":     {"circuits/c1", circuit(func(k *install.Circuit) { k.Route.Segments[0].LengthM = -3 }), 422, "circuits/c1.route.segments[0].lengthM"},
-		"zero length":         {"circuits/c1", circuit(func(k *install.Circuit) { k.Route.Segments[1].LengthM = 0 }), 422, "circuits/c1.route.segments[1].lengthM"},
-		"absurd length":       {"circuits/c1", circuit(func(k *install.Circuit) { k.Route.Segments[0].LengthM = 1e9 }), 422, "circuits/c1.route.segments[0].lengthM"},
-		"negative current":    {"circuits/c1", circuit(func(k *install.Circuit) { k.Point.CurrentA = -32 }), 422, "circuits/c1.point.currentA"},
-		"absurd current":      {"circuits/c1", circuit(func(k *install.Circuit) { k.Point.CurrentA = 5000 }), 422, "circuits/c1.point.currentA"},
-		"a rating not made":   {"circuits/c1", circuit(func(k *install.Circuit) { k.Protection.RatingA = 33 }), 422, "circuits/c1.protection.ratingA"},
-		"unknown cable":       {"circuits/c1", circuit(func(k *install.Circuit) { k.Route.CableType = "string" }), 422, "circuits/c1.route.cableType"},
-		"unknown device":      {"circuits/c1", circuit(func(k *install.Circuit) { k.Protection.Family = "nail" }), 422, "circuits/c1.protection.family"},
-		"no segments":         {"circuits/c1", circuit(func(k *install.Circuit) { k.Route.Segments = nil }), 422, "circuits/c1.route.segments"},
-		"another id":          {"circuits/c1", circuit(func(k *install.Circuit) { k.ID = "c9" }), 422, "circuits/c1.id"},
-		"text for a number":   {"circuits/c1", `{"point":{"currentA":"lots"}}`, 422, "point.currentA"},
-		"a field unknown":     {"site", `{"customer":"x","address":"y","colour":"red"}`, 422, "body"},
-		"not JSON":            {"site", `customer: x`, 422, "body"},
-		"no customer":         {"site", install.Site{Address: "A"}, 422, "site.customer"},
-		"a name too long":     {"site", install.Site{Customer: strings.Repeat("x", 500), Address: "A"}, 422, "site.customer"},
-		"load without figure": {"loads", install.Loads{Items: []install.Load{{Name: "x", Category: "lighting", Count: 1}}}, 422, "loads.items[0].watts"},
-		"pieces not lengths":  {"materials", install.Materials{Lines: map[string]install.Stock{"c1:cable:x": {Lengths: "a few"}}}, 422, "materials.lines[c1:cable:x].lengths"},
-		"a date not a date":   {"plan", install.Plan{StartDate: "soon"}, 422, "plan.startDate"},
-		"a calculation huge":  {"bench", install.Bench{Kept: []install.KeptCalc{{Calc: "joist", Input: map[string]any{"x": strings.Repeat("9", 9000)}}}}, 422, "bench.kept[0].input"},
-		"a rule without why":  {"schools", schoolsWith(v, install.LocalRule{Rule: "cmin", Value: 1}), 422, "schools.local[0].reason"},
-		"a rule out of range": {"schools", schoolsWith(v, install.LocalRule{Rule: "cmin", Value: 7, Reason: "x"}), 422, "schools.local[0].value"},
-		"armour of nothing":   {"circuits/c1", circuit(func(k *install.Circuit) { k.Route.CPC = "sheath" }), 422, "circuits/c1.route.cpc"},
-		"no such part":        {"secrets", install.Site{}, 404, ""},
+		"negative length": {"circuits/c1", circuit(func(k *install.Circuit) { k.Route.Segments[0].LengthM = -3 }), 422,
+			"circuits/c1.route.segments[0].lengthM"},
+		"zero length": {"circuits/c1", circuit(func(k *install.Circuit) { k.Route.Segments[1].LengthM = 0 }), 422,
+			"circuits/c1.route.segments[1].lengthM"},
+		"absurd length": {"circuits/c1", circuit(func(k *install.Circuit) { k.Route.Segments[0].LengthM = 1e9 }), 422,
+			"circuits/c1.route.segments[0].lengthM"},
+		"negative current": {"circuits/c1", circuit(func(k *install.Circuit) { k.Point.CurrentA = -32 }), 422,
+			"circuits/c1.point.currentA"},
+		"absurd current": {"circuits/c1", circuit(func(k *install.Circuit) { k.Point.CurrentA = 5000 }), 422,
+			"circuits/c1.point.currentA"},
+		"a rating not made": {"circuits/c1", circuit(func(k *install.Circuit) { k.Protection.RatingA = 33 }), 422,
+			"circuits/c1.protection.ratingA"},
+		"unknown cable": {"circuits/c1", circuit(func(k *install.Circuit) { k.Route.CableType = "string" }), 422,
+			"circuits/c1.route.cableType"},
+		"unknown device": {"circuits/c1", circuit(func(k *install.Circuit) { k.Protection.Family = "nail" }), 422,
+			"circuits/c1.protection.family"},
+		"no segments": {"circuits/c1", circuit(func(k *install.Circuit) { k.Route.Segments = nil }), 422,
+			"circuits/c1.route.segments"},
+		"another id":        {"circuits/c1", circuit(func(k *install.Circuit) { k.ID = "c9" }), 422, "circuits/c1.id"},
+		"text for a number": {"circuits/c1", `{"point":{"currentA":"lots"}}`, 422, "point.currentA"},
+		"a field unknown":   {"site", `{"customer":"x","address":"y","colour":"red"}`, 422, "body"},
+		"not JSON":          {"site", `customer: x`, 422, "body"},
+		"no customer":       {"site", install.Site{Address: "A"}, 422, "site.customer"},
+		"a name too long":   {"site", install.Site{Customer: strings.Repeat("x", 500), Address: "A"}, 422, "site.customer"},
+		"load without figure": {"loads", install.Loads{Items: []install.Load{{Name: "x", Category: "lighting", Count: 1}}},
+			422, "loads.items[0].watts"},
+		"pieces not lengths": {"materials", install.Materials{Lines: map[string]install.Stock{"c1:cable:x": {Lengths: "a few"}}}, 422,
+			"materials.lines[c1:cable:x].lengths"},
+		"a date not a date": {"plan", install.Plan{StartDate: "soon"}, 422, "plan.startDate"},
+		"a calculation huge": {"bench", install.Bench{Kept: []install.KeptCalc{{Calc: "joist",
+			Input: map[string]any{"x": strings.Repeat("9", 9000)}}}}, 422, "bench.kept[0].input"},
+		"a rule without why": {"schools", schoolsWith(v, install.LocalRule{Rule: "cmin", Value: 1}), 422, "schools.local[0].reason"},
+		"a rule out of range": {"schools", schoolsWith(v, install.LocalRule{Rule: "cmin", Value: 7, Reason: "x"}), 422,
+			"schools.local[0].value"},
+		"armour of nothing": {"circuits/c1", circuit(func(k *install.Circuit) { k.Route.CPC = "sheath" }), 422, "circuits/c1.route.cpc"},
+		"no such part":      {"secrets", install.Site{}, 404, ""},
 	} {
 		t.Run(name, func(t *testing.T) {
 			a := c.part(v, row.part, row.body)
@@ -303,7 +324,8 @@ func TestBadInputIsNamedAndLosesNothing(t *testing.T) {
 	assert.Equal(t, 404, c.do("GET", "/api/jobs/not-a-uuid", nil).status)
 	assert.Equal(t, 400, c.do("PUT", "/api/jobs/"+v.Id+"/parts?part=site&base=one", "{}").status)
 	assert.Equal(t, 405, c.do("PATCH", "/api/jobs", nil).status)
-	assert.Equal(t, 400, c.do("PUT", "/api/jobs/"+v.Id+"/parts?part=site&base=1", "{}", "Idempotency-Key", "").status, "a write needs its key")
+	assert.Equal(t, 400, c.do("PUT", "/api/jobs/"+v.Id+"/parts?part=site&base=1", "{}", "Idempotency-Key", "").status,
+		"a write needs its key")
 	assert.Equal(t, 400, c.do("POST", "/api/jobs", "{}", "Sec-Fetch-Site", "cross-site").status, "another site cannot write")
 }
 
@@ -359,7 +381,8 @@ func TestCalculationsAndTryingAChange(t *testing.T) {
 	// What is kept of the bench is in the job file, and a local rule decides.
 	kept := install.Bench{Kept: []install.KeptCalc{{Calc: "joist", Note: "x", Input: map[string]any{"depth_mm": 200.0}}}}
 	require.Equal(t, 200, c.part(v, "bench", kept).status)
-	require.Equal(t, 200, c.part(v, "schools", schoolsWith(v, install.LocalRule{Rule: "drop-other", Value: 6, Reason: "operator's sheet 12"})).status)
+	require.Equal(t, 200, c.part(v, "schools", schoolsWith(v,
+		install.LocalRule{Rule: "drop-other", Value: 6, Reason: "operator's sheet 12"})).status)
 	v = c.job("PW-2052")
 	assert.Equal(t, kept, v.View.Job.Bench)
 	var sheet api.CircuitsSheet
@@ -452,19 +475,24 @@ func TestRecordsOutOfOrderAreRefusedWithWhatComesFirst(t *testing.T) {
 		status int
 		says   string
 	}{
-		"energise before the dead tests":  {map[string]any{"kind": "energise"}, 409, "Dead tests come first"},
-		"a live test before permission":   {map[string]any{"kind": "reading", "subject": "zs", "circuit": "c1", "unit": "Ω", "value": 0.4, "instrument": "x"}, 409, "permission to energise"},
-		"a dead test without isolation":   {map[string]any{"kind": "reading", "subject": "insulation-ln", "circuit": "c1", "unit": "MΩ", "value": 200, "instrument": "x"}, 409, "isolation record"},
-		"a reading without an instrument": {map[string]any{"kind": "reading", "subject": "zs", "circuit": "c1", "unit": "Ω", "value": 0.4}, 422, "instrument"},
-		"an isolation half proved":        {map[string]any{"kind": "isolation", "source": "s", "lockTag": "l", "tester": "t", "provedBefore": true, "pairsDead": []string{"L-N"}, "provedAfter": true}, 422, "pairsDead"},
-		"a record of no kind":             {map[string]any{"kind": "wish"}, 422, "kind"},
+		"energise before the dead tests": {map[string]any{"kind": "energise"}, 409, "Dead tests come first"},
+		"a live test before permission": {map[string]any{"kind": "reading", "subject": "zs", "circuit": "c1", "unit": "Ω",
+			"value": 0.4, "instrument": "x"}, 409, "permission to energise"},
+		"a dead test without isolation": {map[string]any{"kind": "reading", "subject": "insulation-ln", "circuit": "c1",
+			"unit": "MΩ", "value": 200, "instrument": "x"}, 409, "isolation record"},
+		"a reading without an instrument": {map[string]any{"kind": "reading", "subject": "zs", "circuit": "c1", "unit": "Ω",
+			"value": 0.4}, 422, "instrument"},
+		"an isolation half proved": {map[string]any{"kind": "isolation", "source": "s", "lockTag": "l",
+			"tester": "t", "provedBefore": true, "pairsDead": []string{"L-N"}, "provedAfter": true}, 422, "pairsDead"},
+		"a record of no kind": {map[string]any{"kind": "wish"}, 422, "kind"},
 	} {
 		a := record(row.r)
 		assert.Equal(t, row.status, a.status, name)
 		assert.Contains(t, a.problem(t).Title, row.says, name)
 	}
 	assert.Equal(t, len(v.View.Job.Records), len(c.job("PW-2037").View.Job.Records), "nothing was recorded")
-	forged := record(map[string]any{"kind": "loose-end", "note": "cover off", "by": "Tobias Marrick", "role": "owner", "at": "2001-01-01T00:00:00Z"})
+	forged := record(map[string]any{"kind": "loose-end", "note": "cover off", "by": "Tobias Marrick", "role": "owner",
+		"at": "2001-01-01T00:00:00Z"})
 	require.Equal(t, 200, forged.status, forged.text)
 	var after api.JobView
 	forged.into(t, &after)
@@ -592,7 +620,8 @@ func TestTheJobsListIsNeverStale(t *testing.T) {
 	v := c.job("PW-2046")
 	require.Equal(t, 200, c.part(v, "site", install.Site{Customer: "Changed", Address: "A"}).status)
 	assert.Contains(t, list(), `"customer":"Changed"`)
-	require.Equal(t, 201, c.do("POST", "/api/jobs", map[string]string{"ref": "NEW-1", "title": "N", "kind": "ev-charger", "customer": "C", "address": "A", "town": "T"}).status)
+	require.Equal(t, 201, c.do("POST", "/api/jobs",
+		map[string]string{"ref": "NEW-1", "title": "N", "kind": "ev-charger", "customer": "C", "address": "A", "town": "T"}).status)
 	assert.Contains(t, list(), "NEW-1")
 }
 

@@ -105,7 +105,8 @@ func BenchmarkReads(b *testing.B) {
 	require.Equal(b, sheet, string(get("/bare/sheet")))
 	require.Equal(b, list, string(get("/bare/list")))
 
-	for _, r := range []struct{ name, path string }{{"circuits-sheet", "/api/jobs/" + id + "/circuits"}, {"circuits-sheet-bare", "/bare/sheet"}, {"jobs-list-50", "/api/jobs"}, {"jobs-list-50-bare", "/bare/list"}} {
+	for _, r := range []struct{ name, path string }{{"circuits-sheet", "/api/jobs/" + id + "/circuits"},
+		{"circuits-sheet-bare", "/bare/sheet"}, {"jobs-list-50", "/api/jobs"}, {"jobs-list-50-bare", "/bare/list"}} {
 		b.Run(r.name, func(b *testing.B) {
 			b.SetParallelism(4)
 			b.RunParallel(func(pb *testing.PB) {
@@ -160,7 +161,8 @@ func BenchmarkEdit(b *testing.B) {
 	router.PUT("/bare/room", func(c *gin.Context) {
 		body, err := io.ReadAll(c.Request.Body)
 		if err == nil {
-			_, err = st.Pool.Exec(c, `INSERT INTO bare_room (id, body) VALUES ($1, $2) ON CONFLICT (id) DO UPDATE SET body = $2`, "one", body)
+			_, err = st.Pool.Exec(c, `INSERT INTO bare_room (id, body) VALUES ($1, $2) ON CONFLICT (id) DO UPDATE SET body = $2`, "one",
+				body)
 		}
 		if err != nil {
 			c.AbortWithStatus(500)

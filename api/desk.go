@@ -80,7 +80,8 @@ func (c *courier) round(ctx context.Context) (worked bool, err error) {
 				day = f.Value
 			}
 		}
-		body, err := json.Marshal(map[string]any{"id": d.ID, "kind": d.Kind, "facts": facts, "number": number, "day": day, "note": d.Letter.Note})
+		body, err := json.Marshal(map[string]any{"id": d.ID, "kind": d.Kind, "facts": facts, "number": number, "day": day,
+			"note": d.Letter.Note})
 		if err != nil {
 			return true, err
 		}
@@ -142,7 +143,8 @@ func (s *Server) Desk(c *gin.Context, id Id) {
 		fail(c, err)
 		return
 	}
-	out := DeskSheet{Connected: s.courier.url != "", Kinds: desk.KindsIn(whole.Practice(&l.Job).Words()), Letters: l.Letters(), Messages: messages}
+	out := DeskSheet{Connected: s.courier.url != "", Kinds: desk.KindsIn(whole.Practice(&l.Job).Words()),
+		Letters: l.Letters(), Messages: messages}
 	reply(c, out)
 }
 
@@ -181,7 +183,8 @@ func (s *Server) Forecast(c *gin.Context, id Id) {
 		fail(c, &proving.NotYetError{Why: "No forecast is connected: type the weather."})
 		return
 	}
-	q := url.Values{"day": {o.Day}, "latitude": {strconv.FormatFloat(*o.Latitude, 'f', 2, 64)}, "longitude": {strconv.FormatFloat(*o.Longitude, 'f', 2, 64)}}
+	q := url.Values{"day": {o.Day}, "latitude": {strconv.FormatFloat(*o.Latitude, 'f', 2, 64)},
+		"longitude": {strconv.FormatFloat(*o.Longitude, 'f', 2, 64)}}
 	var f struct{ RainMM, WindMS, TempC float64 }
 	status, err := s.courier.call(c, http.MethodGet, "/forecast?"+q.Encode(), nil, &f)
 	if err == nil && status >= 300 {

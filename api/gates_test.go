@@ -51,7 +51,8 @@ func (w *world) twin(of string) *client {
 	require.NoError(w, err)
 	second := first
 	second.Email = of + "-2@pellmore.example"
-	_, err = w.st.NewPerson(context.Background(), store.Person{CompanyID: second.CompanyID, Name: second.Name, Email: second.Email, Role: second.Role, Hash: second.Hash})
+	_, err = w.st.NewPerson(context.Background(), store.Person{CompanyID: second.CompanyID, Name: second.Name,
+		Email: second.Email, Role: second.Role, Hash: second.Hash})
 	require.NoError(w, err)
 	return w.as(of + "-2")
 }
@@ -77,11 +78,13 @@ func taskOf(t *testing.T, v api.JobView, id string) plan.Task {
 }
 
 func isolates() put {
-	return put{"kind": "isolation", "source": "main switch of board A", "lockTag": "padlock 4", "tester": "Tarn V2, no. 11", "provedBefore": true, "pairsDead": []string{"L-N", "L-PE", "N-PE"}, "provedAfter": true, "stillLive": "the tails"}
+	return put{"kind": "isolation", "source": "main switch of board A", "lockTag": "padlock 4", "tester": "Tarn V2, no. 11",
+		"provedBefore": true, "pairsDead": []string{"L-N", "L-PE", "N-PE"}, "provedAfter": true, "stillLive": "the tails"}
 }
 
 func reads(circuit, subject, unit string, v float64) put {
-	return put{"kind": "reading", "subject": subject, "circuit": circuit, "unit": unit, "value": v, "instrument": "Tarn M3", "calibrated": "2030-01-01"}
+	return put{"kind": "reading", "subject": subject, "circuit": circuit, "unit": unit, "value": v, "instrument": "Tarn M3",
+		"calibrated": "2030-01-01"}
 }
 
 func says(circuit, subject string, yes bool) put {
@@ -97,8 +100,10 @@ func permits() put {
 // deadTests reads what PW-2037 still owes before it is energised.
 func deadTests(c *client, id string) (v api.JobView) {
 	c.Helper()
-	for _, r := range []put{reads("", "continuity-earth", "Ω", 0.03), reads("", "continuity-bond", "Ω", 0.04), reads("c1", "r1r2", "Ω", 0.1),
-		reads("c1", "insulation-ln", "MΩ", 300), reads("c1", "insulation-le", "MΩ", 300), reads("c1", "insulation-ne", "MΩ", 300), says("c1", "polarity-dead", true)} {
+	for _, r := range []put{reads("", "continuity-earth", "Ω", 0.03), reads("", "continuity-bond", "Ω", 0.04),
+		reads("c1", "r1r2", "Ω", 0.1),
+		reads("c1", "insulation-ln", "MΩ", 300), reads("c1", "insulation-le", "MΩ", 300),
+		reads("c1", "insulation-ne", "MΩ", 300), says("c1", "polarity-dead", true)} {
 		v = c.made(id, r)
 	}
 	return v
@@ -217,7 +222,8 @@ func TestReadingsAreHeldToEachOther(t *testing.T) {
 	v := c.job("PW-2037")
 	c.made(id, put{"kind": "loose-end", "subject": v.View.Loose[0].ID, "done": true, "note": "cover on"})
 	first := rowOf(t, v, "c1", "r1r2").Reading.ID
-	c.held(id, put{"kind": "reading", "subject": "r1r2", "circuit": "c1", "unit": "Ω", "value": 0.6, "instrument": "Tarn M3", "supersedes": first}, 422, "note")
+	c.held(id, put{"kind": "reading", "subject": "r1r2", "circuit": "c1", "unit": "Ω", "value": 0.6,
+		"instrument": "Tarn M3", "supersedes": first}, 422, "note")
 	high := reads("c1", "r1r2", "Ω", 0.6)
 	high["supersedes"], high["note"] = first, "read at the far clamp"
 	v = c.made(id, high)
@@ -257,7 +263,8 @@ func TestARecordIsSupersededOnlyByItsLike(t *testing.T) {
 	w := serve(t)
 	tobias, remy, dot := w.as("tobias"), w.as("remy"), w.as("dot")
 	v := tobias.job("PW-2046")
-	v = tobias.made(v.Id, put{"kind": "observation", "subject": "other", "path": "C1", "evidence": "seen", "note": "live parts", "risk": "r", "mend": "m"})
+	v = tobias.made(v.Id, put{"kind": "observation", "subject": "other", "path": "C1", "evidence": "seen",
+		"note": "live parts", "risk": "r", "mend": "m"})
 	finding := v.View.Job.Records[len(v.View.Job.Records)-1].ID
 	count := func() int {
 		var sheet api.CaseSheet
@@ -269,10 +276,13 @@ func TestARecordIsSupersededOnlyByItsLike(t *testing.T) {
 	a := remy.do("POST", "/api/jobs/"+v.Id+"/photos?subject=board", string(photo), "Content-Type", "image/png")
 	require.Less(t, a.status, 300, a.text)
 	for name, r := range map[string]put{
-		"a photo":       {"kind": "photo", "subject": "board", "reference": sha(photo), "supersedes": finding},
-		"a reading":     {"kind": "survey-reading", "subject": "voltage-ln", "value": 230, "unit": "V", "place": "board", "instrument": "M3", "supersedes": finding},
-		"other finding": {"kind": "observation", "subject": "open-way", "path": "C2", "evidence": "seen", "note": "n", "supersedes": finding},
-		"nothing there": {"kind": "observation", "subject": "other", "path": "C2", "evidence": "seen", "note": "n", "risk": "r", "mend": "m", "supersedes": "no-such-record"},
+		"a photo": {"kind": "photo", "subject": "board", "reference": sha(photo), "supersedes": finding},
+		"a reading": {"kind": "survey-reading", "subject": "voltage-ln", "value": 230, "unit": "V", "place": "board",
+			"instrument": "M3", "supersedes": finding},
+		"other finding": {"kind": "observation", "subject": "open-way", "path": "C2", "evidence": "seen", "note": "n",
+			"supersedes": finding},
+		"nothing there": {"kind": "observation", "subject": "other", "path": "C2", "evidence": "seen", "note": "n",
+			"risk": "r", "mend": "m", "supersedes": "no-such-record"},
 	} {
 		a := remy.add(v.Id, r)
 		assert.GreaterOrEqual(t, a.status, 400, name)
@@ -290,7 +300,8 @@ func TestADangerHoldsUntilItIsFollowedUp(t *testing.T) {
 	v := tobias.job("PW-2046")
 	id := v.Id
 	require.NotEqual(t, install.Survey, v.View.State.Stage)
-	v = remy.made(id, put{"kind": "observation", "subject": "intake-damage", "path": "C1", "evidence": "seen", "note": "the cut-out is cracked through"})
+	v = remy.made(id, put{"kind": "observation", "subject": "intake-damage", "path": "C1", "evidence": "seen",
+		"note": "the cut-out is cracked through"})
 	finding := v.View.Job.Records[len(v.View.Job.Records)-1].ID
 	holds := func() (out []string) {
 		for _, h := range tobias.job("PW-2046").View.State.Holds {
@@ -304,8 +315,10 @@ func TestADangerHoldsUntilItIsFollowedUp(t *testing.T) {
 	assert.Contains(t, holds(), "survey: danger, nobody told: Damage at the operator's equipment")
 	dot.held(id, put{"kind": "decision", "subject": finding, "path": "declined", "person": "Ottilie Brandreth"}, 422, "note")
 	dot.held(id, put{"kind": "finding-step", "subject": finding, "path": "told", "note": "rang"}, 422, "person")
-	dot.made(id, put{"kind": "finding-step", "subject": finding, "path": "told", "person": "Tarrow Vale Networks, fault desk", "note": "rang, reference 7-114"})
-	remy.held(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "taped"}, 409, "electrician or the supervisor")
+	dot.made(id, put{"kind": "finding-step", "subject": finding, "path": "told",
+		"person": "Tarrow Vale Networks, fault desk", "note": "rang, reference 7-114"})
+	remy.held(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "taped"}, 409,
+		"electrician or the supervisor")
 	assert.Contains(t, holds(), "survey: danger, not made safe: Damage at the operator's equipment")
 	v = tobias.made(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "cupboard locked, notice up"})
 	assert.NotEqual(t, install.Survey, v.View.State.Stage)

@@ -84,7 +84,13 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		}
 		return out
 	}
-	out := Terms{Id: p.ID(), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Why: p.Opening().Why, Survey: surveyTerms(p), Earthing: t.Earthing, Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns), Pairs: t.Pairs, PairsOneHot: oneHot(t), Asks: map[string][]string{}, Labels: map[string]string{}, Sizes: []Named{}, Editions: append([]string{}, t.Editions...), Length: t.Length.Unit(), Columns: t.Columns, Bars: []Named{}, Families: []NamedRatings{}, LoadKinds: t.LoadKinds, Uses: []NamedUse{}, ResidualMA: t.ResidualMA, PenOptions: named(t.PENOptions), Categories: named(t.Categories), Cables: []NamedSizes{}, Methods: []Named{}, Fresh: []Circuit{}, Notice: p.Opening().Notice}
+	out := Terms{Id: p.ID(), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Why: p.Opening().Why,
+		Survey: surveyTerms(p), Earthing: t.Earthing, Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns),
+		Pairs: t.Pairs, PairsOneHot: oneHot(t), Asks: map[string][]string{}, Labels: map[string]string{}, Sizes: []Named{},
+		Editions: append([]string{}, t.Editions...), Length: t.Length.Unit(), Columns: t.Columns, Bars: []Named{},
+		Families: []NamedRatings{}, LoadKinds: t.LoadKinds, Uses: []NamedUse{}, ResidualMA: t.ResidualMA,
+		PenOptions: named(t.PENOptions), Categories: named(t.Categories), Cables: []NamedSizes{}, Methods: []Named{},
+		Fresh: []Circuit{}, Notice: p.Opening().Notice}
 	for _, id := range whole.PracticeIDs {
 		out.Practices = append(out.Practices, Named{Id: id, Name: whole.Practices[id].Words()[id]})
 	}
@@ -175,7 +181,9 @@ func curvesOf(t install.Terms, family string) []string {
 }
 
 func companyAnswer(k store.Company) Company {
-	out := Company{Version: k.Version, Name: k.Name, Currency: k.Currency, Prices: k.Settings.Prices, Instruments: k.Settings.Instruments, Schools: k.Settings.Schools, Address: k.Settings.Address, Phone: k.Settings.Phone, Licence: k.Settings.Licence}
+	out := Company{Version: k.Version, Name: k.Name, Currency: k.Currency, Prices: k.Settings.Prices,
+		Instruments: k.Settings.Instruments, Schools: k.Settings.Schools, Address: k.Settings.Address,
+		Phone: k.Settings.Phone, Licence: k.Settings.Licence}
 	if out.Schools.Local == nil {
 		out.Schools.Local = []install.LocalRule{}
 	}
@@ -208,10 +216,12 @@ func (s *Server) SaveCompany(c *gin.Context, params SaveCompanyParams) {
 		return
 	}
 	if !proving.Manages(p.Role) {
-		problem(c, Problem{Status: http.StatusForbidden, Title: "Prices, hours and defaults are changed by the owner, the supervisor or the office."})
+		problem(c, Problem{Status: http.StatusForbidden,
+			Title: "Prices, hours and defaults are changed by the owner, the supervisor or the office."})
 		return
 	}
-	settings := store.Settings{Prices: in.Prices, Instruments: in.Instruments, Schools: in.Schools, Address: in.Address, Phone: in.Phone, Licence: in.Licence}
+	settings := store.Settings{Prices: in.Prices, Instruments: in.Instruments, Schools: in.Schools, Address: in.Address,
+		Phone: in.Phone, Licence: in.Licence}
 	if err := settings.Validate(); err != nil {
 		fail(c, err)
 		return
@@ -284,9 +294,11 @@ func (s *Server) StartJob(c *gin.Context, params StartJobParams) {
 		fail(c, err)
 		return
 	}
-	job := install.Job{Format: install.Format, Ref: strings.TrimSpace(in.Ref), Title: strings.TrimSpace(in.Title), Kind: install.Kind(in.Kind), Practice: practice.ID(), Edition: opening.Edition,
-		Site: install.Site{Customer: in.Customer, Address: in.Address, Town: in.Town}, Supply: install.Supply{DeclaredV: opening.DeclaredV, Earthing: install.Earthing(opening.Earthing)},
-		Board: install.Board{Name: rulebook.Say(words, "Board A")}, Materials: install.Materials{WastagePc: 5}, Schools: k.Settings.Schools}
+	job := install.Job{Format: install.Format, Ref: strings.TrimSpace(in.Ref), Title: strings.TrimSpace(in.Title),
+		Kind: install.Kind(in.Kind), Practice: practice.ID(), Edition: opening.Edition,
+		Site:   install.Site{Customer: in.Customer, Address: in.Address, Town: in.Town},
+		Supply: install.Supply{DeclaredV: opening.DeclaredV, Earthing: install.Earthing(opening.Earthing)},
+		Board:  install.Board{Name: rulebook.Say(words, "Board A")}, Materials: install.Materials{WastagePc: 5}, Schools: k.Settings.Schools}
 	s.create(c, scope, p, params.IdempotencyKey, job)
 }
 
@@ -307,7 +319,8 @@ func (s *Server) create(c *gin.Context, scope store.Scope, p store.Person, key s
 func (s *Server) ImportJob(c *gin.Context, params ImportJobParams) {
 	p, scope := s.who(c)
 	if !proving.Manages(p.Role) {
-		problem(c, Problem{Status: http.StatusForbidden, Title: "A job file brings records of others with it: it is imported by the owner, the supervisor or the office."})
+		problem(c, Problem{Status: http.StatusForbidden,
+			Title: "A job file brings records of others with it: it is imported by the owner, the supervisor or the office."})
 		return
 	}
 	job, err := handover.Read(c.Request.Body)
@@ -570,7 +583,8 @@ func (s *Server) printed(c *gin.Context, id Id) (*store.Loaded, paper.Context) {
 		fail(c, err)
 		return nil, paper.Context{}
 	}
-	return l, paper.Context{Company: paper.Company{Name: k.Name, Address: k.Settings.Address, Phone: k.Settings.Phone, Licence: k.Settings.Licence}, Currency: k.Currency, Location: k.Location(), Words: whole.Practice(&l.Job).Words(), Now: l.Now,
+	return l, paper.Context{Company: paper.Company{Name: k.Name, Address: k.Settings.Address, Phone: k.Settings.Phone,
+		Licence: k.Settings.Licence}, Currency: k.Currency, Location: k.Location(), Words: whole.Practice(&l.Job).Words(), Now: l.Now,
 		Photo: func(hash string) ([]byte, error) { return scope.Photo(c, id, hash) }}
 }
 
@@ -634,9 +648,11 @@ func (s *Server) CompanyCsv(c *gin.Context, table string) {
 			fail(c, err)
 			return
 		}
-		rows = append(rows, []any{"reference", "title", "kind", "customer", "town", "stage", "held by", "sheet", "waits for", "things held", "trouble", "changed"})
+		rows = append(rows, []any{"reference", "title", "kind", "customer", "town", "stage", "held by", "sheet",
+			"waits for", "things held", "trouble", "changed"})
 		for _, j := range jobs {
-			rows = append(rows, []any{j.Ref, j.Title, j.Kind, j.Customer, j.Town, j.Stage, j.Hold, j.Sheet, j.Who, j.Holds, j.Trouble, j.UpdatedAt})
+			rows = append(rows, []any{j.Ref, j.Title, j.Kind, j.Customer, j.Town, j.Stage, j.Hold, j.Sheet, j.Who, j.Holds,
+				j.Trouble, j.UpdatedAt})
 		}
 	} else {
 		k, err := scope.Company(c)

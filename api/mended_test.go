@@ -38,14 +38,18 @@ func TestVerdictsThatWereWrong(t *testing.T) {
 		o.Option, o.BottomMM = option, bottom
 		return o
 	}
-	garden := install.Run{ID: "g", Name: "Garden", Kind: install.Trench, DuctMM: 50, Located: "L1", LocatedTo: "2099-01-01", DugBy: "us", Liable: "us", String: yes(), Capped: yes(), Stretches: []install.RunStretch{{Place: "bed", LengthM: 4, Basis: install.Measured, Surface: "garden, low disturbance", CoverMM: 600, RibbonMM: 300}}}
+	garden := install.Run{ID: "g", Name: "Garden", Kind: install.Trench, DuctMM: 50, Located: "L1", LocatedTo: "2099-01-01",
+		DugBy: "us", Liable: "us", String: yes(), Capped: yes(),
+		Stretches: []install.RunStretch{{Place: "bed", LengthM: 4, Basis: install.Measured,
+			Surface: "garden, low disturbance", CoverMM: 600, RibbonMM: 300}}}
 	c.holds([]stood{
 		{"a way around over a cover that is too small", "PW-2050", "", "past-yard-1", working.Fail, func(j *install.Job) {
 			trench(way("around", 0))(j)
 			j.Outdoor.Runs[0].Stretches[2].CoverMM = 200
 		}},
 		{"a way under what nobody knows the depth of", "PW-2050", "", "past-yard-1", working.Fail, trench(way("under", 0))},
-		{"a local rule of 900 mm on the circuit", "PW-2037", "c1", "cover", working.Fail, func(j *install.Job) { j.Schools.Local = local("cover-garden", 900) }},
+		{"a local rule of 900 mm on the circuit", "PW-2037", "c1", "cover", working.Fail,
+			func(j *install.Job) { j.Schools.Local = local("cover-garden", 900) }},
 		{"the practice of 750 mm on the circuit is a caution", "PW-2037", "c1", "cover", working.Pass, func(*install.Job) {}},
 		{"a surge device near a load whose branch is not known", "PW-2052", "", "spd-2", working.Unknown, func(j *install.Job) {
 			d := j.Surge.Devices[0]
@@ -57,18 +61,23 @@ func TestVerdictsThatWereWrong(t *testing.T) {
 			d.Place, d.FromM, d.BranchA = "load", 14, 32
 			j.Surge.Devices = append(j.Surge.Devices, d)
 		}},
-		{"a lightning rod and a device of 10 kA", "PW-2054", "", "spd-1", working.Fail, func(j *install.Job) { j.Surge.Rod, j.Surge.Devices[0].InKA = true, 10 }},
+		{"a lightning rod and a device of 10 kA", "PW-2054", "", "spd-1", working.Fail,
+			func(j *install.Job) { j.Surge.Rod, j.Surge.Devices[0].InKA = true, 10 }},
 		{"a lightning rod and a device of 20 kA", "PW-2054", "", "spd-1", working.Pass, func(j *install.Job) { j.Surge.Rod = true }},
-		{"leads of two meters", "PW-2054", "", "spd-1", working.Fail, func(j *install.Job) { j.Surge.Devices[0].LineM, j.Surge.Devices[0].EarthM = 1, 1 }},
+		{"leads of two meters", "PW-2054", "", "spd-1", working.Fail,
+			func(j *install.Job) { j.Surge.Devices[0].LineM, j.Surge.Devices[0].EarthM = 1, 1 }},
 		{"a Type 2 without a breaker", "PW-2054", "", "spd-1", working.Unknown, func(j *install.Job) { j.Surge.Devices[0].BackupA = 0 }},
 		{"9000 VA on an automatic source of 1000 VA", "PW-2052", "", "standby-load", working.Fail, func(j *install.Job) {
-			j.Standby = install.Standby{Source: "generator", Automatic: true, SourceVA: 1000, Carries: []install.Carry{{Name: "house", RunVA: 9000}}}
+			j.Standby = install.Standby{Source: "generator", Automatic: true, SourceVA: 1000,
+				Carries: []install.Carry{{Name: "house", RunVA: 9000}}}
 		}},
 		{"900 VA on it", "PW-2052", "", "standby-load", working.Pass, func(j *install.Job) {
-			j.Standby = install.Standby{Source: "generator", Automatic: true, SourceVA: 1000, Carries: []install.Carry{{Name: "house", RunVA: 900}}}
+			j.Standby = install.Standby{Source: "generator", Automatic: true, SourceVA: 1000,
+				Carries: []install.Carry{{Name: "house", RunVA: 900}}}
 		}},
 		{"and no changeover", "PW-2052", "", "standby-transfer", working.Fail, func(j *install.Job) {
-			j.Standby = install.Standby{Source: "generator", Automatic: true, SourceVA: 1000, Carries: []install.Carry{{Name: "house", RunVA: 900}}}
+			j.Standby = install.Standby{Source: "generator", Automatic: true, SourceVA: 1000,
+				Carries: []install.Carry{{Name: "house", RunVA: 900}}}
 		}},
 		{"IT is kept and not judged", "PW-2052", "", "earthing-it", working.Unknown, func(j *install.Job) { j.Supply.Earthing = "IT" }},
 		{"nor is its loop", "PW-2052", "c3", "loop", working.Unknown, func(j *install.Job) { j.Supply.Earthing = "IT" }},
@@ -76,16 +85,22 @@ func TestVerdictsThatWereWrong(t *testing.T) {
 			j.Circuits[9].Protection.RCDType, j.Circuits[9].Protection.IdnMA, j.Circuits[9].Protection.Poles = "A", 30, 2
 			j.Circuits[11].Serves.Kind = "EV point without d.c. detection"
 		}},
-		{"a device ahead of an infeed that nobody asked the maker of", "PW-2052", "c10", "backfeed", working.Unknown, func(j *install.Job) { j.Circuits[11].Serves.Backfeed = true }},
+		{"a device ahead of an infeed that nobody asked the maker of", "PW-2052", "c10", "backfeed", working.Unknown,
+			func(j *install.Job) { j.Circuits[11].Serves.Backfeed = true }},
 		{"split phase, a breaker that takes no backfeed", "PW-2054", "c1", "backfeed", working.Fail, func(j *install.Job) {
 			j.Circuits[0].Serves.Backfeed, j.Circuits[0].Protection.BothWays = true, no()
 		}},
-		{"a transfer switch that is no service equipment ahead of the disconnect", "PW-2054", "", "transfer-ahead-ats", working.Fail, func(j *install.Job) {
-			j.Chain.Enclosures = append(j.Chain.Enclosures, install.Enclosure{ID: "ats", Kind: "transfer", Name: "Transfer", From: "meter", Owner: install.OwnerCustomer, Disconnect: no()})
-			j.Chain.Enclosures[2].From = "ats"
-		}},
-		{"rods that nobody has placed", "PW-2050", "", "rods-none", working.Unknown, func(j *install.Job) { j.Outdoor.Electrodes.Rods = nil }},
-		{"an outlet on LINE of the ground-fault outlet", "PW-2054", "c2", "ground-fault", working.Fail, func(j *install.Job) { j.Circuits[1].Serves.Boxes[1].Side = "line" }},
+		{"a transfer switch that is no service equipment ahead of the disconnect", "PW-2054", "", "transfer-ahead-ats",
+			working.Fail, func(j *install.Job) {
+				j.Chain.Enclosures = append(j.Chain.Enclosures,
+					install.Enclosure{ID: "ats", Kind: "transfer", Name: "Transfer", From: "meter",
+						Owner: install.OwnerCustomer, Disconnect: no()})
+				j.Chain.Enclosures[2].From = "ats"
+			}},
+		{"rods that nobody has placed", "PW-2050", "", "rods-none", working.Unknown,
+			func(j *install.Job) { j.Outdoor.Electrodes.Rods = nil }},
+		{"an outlet on LINE of the ground-fault outlet", "PW-2054", "c2", "ground-fault", working.Fail,
+			func(j *install.Job) { j.Circuits[1].Serves.Boxes[1].Side = "line" }},
 	})
 	const ref = "PW-2037"
 	v := c.job(ref)
@@ -189,7 +204,8 @@ func TestTheOrderOfTheDay(t *testing.T) {
 	v = c.job("PW-2054")
 	assert.Contains(t, taskOf(t, v, "lugs-outside").After, "outage-fit:outside")
 	assert.Contains(t, taskOf(t, v, "joint-outside").After, "lugs-outside")
-	for _, pair := range [][2]string{{"outage-fit:meter", "outage-fit:outside"}, {"joint-panel", "c1-board"}, {"outage-dead-tests", "service-10"}, {"service-12", "outage-energise"}} {
+	for _, pair := range [][2]string{{"outage-fit:meter", "outage-fit:outside"}, {"joint-panel", "c1-board"},
+		{"outage-dead-tests", "service-10"}, {"service-12", "outage-energise"}} {
 		assert.Less(t, at(v, pair[0]), at(v, pair[1]), "%v", pair)
 	}
 	assert.Contains(t, taskOf(t, v, "outage-energise").After, "service-12", "nothing is energised before the utility is back")
@@ -338,7 +354,9 @@ func TestPartsThatWereForgotten(t *testing.T) {
 	assert.Contains(t, lines("PW-2054"), "c1:clip:flat", "the conduit of drawn conductors is fixed")
 	edit("PW-2054", func(j *install.Job) {
 		j.Circuits[1].Serves.Boxes[0].Weather = true
-		j.Circuits[1].Serves.Boxes = append(j.Circuits[1].Serves.Boxes, install.Box{ID: "b9", Name: "Inner post", Place: "garage", Device: "gfci", From: "b3", Side: "line", Feed: "line", RatingA: 20, Ground: yes(), Shuttered: true, HeightMM: 1000, VolumeML: 400})
+		j.Circuits[1].Serves.Boxes = append(j.Circuits[1].Serves.Boxes,
+			install.Box{ID: "b9", Name: "Inner post", Place: "garage", Device: "gfci", From: "b3", Side: "line",
+				Feed: "line", RatingA: 20, Ground: yes(), Shuttered: true, HeightMM: 1000, VolumeML: 400})
 		j.Board.Ways[29].Blank = false
 	})
 	got = lines("PW-2054")
@@ -417,7 +435,8 @@ func TestHostileWritesLoseNothing(t *testing.T) {
 	k.Name = "Point at the lane"
 	require.Equal(t, 200, jana.part(jana.job("PW-2046"), "circuits/c1", k).status)
 	now := c.job("PW-2046")
-	require.Equal(t, 200, c.do("DELETE", "/api/jobs/"+v.Id+"/parts?part=circuits/c1&base="+strconv.Itoa(now.Versions["circuits/c1"]), nil).status)
+	require.Equal(t, 200, c.do("DELETE", "/api/jobs/"+v.Id+"/parts?part=circuits/c1&base="+strconv.Itoa(now.Versions["circuits/c1"]),
+		nil).status)
 	for range 2 {
 		a := jana.do("POST", "/api/jobs/"+v.Id+"/undo", nil)
 		assert.Equal(t, 409, a.status, a.text)
@@ -454,7 +473,9 @@ func TestWhatWasFoundIsCarriedOn(t *testing.T) {
 		f := j.View.Job.Found
 		f.Board.Built, f.Board.Rewired = year(k.built), k.rewired
 		f.Board.Near, f.Board.Covers = install.NearWater, install.CoversFire
-		f.Circuits = append([]install.FoundCircuit{}, install.FoundCircuit{Name: "Cellar lights", Device: "B6", Wiring: install.WiringRubber}, install.FoundCircuit{Name: "Old pump", Wiring: install.WiringAluminium})
+		f.Circuits = append([]install.FoundCircuit{},
+			install.FoundCircuit{Name: "Cellar lights", Device: "B6", Wiring: install.WiringRubber},
+			install.FoundCircuit{Name: "Old pump", Wiring: install.WiringAluminium})
 		require.Equal(t, 200, c.part(j, "found", f).status)
 		var sheet struct{ Case survey.Case }
 		c.do("GET", "/api/jobs/"+j.Id+"/case", nil).into(t, &sheet)
@@ -465,11 +486,13 @@ func TestWhatWasFoundIsCarriedOn(t *testing.T) {
 		for _, s := range sheet.Case.Suggest {
 			had[s.Kind] = s.Place
 		}
-		for kind, place := range map[string]string{"wet-place": j.View.Job.Board.Location, "no-residual": j.View.Job.Board.Location, "old-cable": "Cellar lights", "aluminium": "Old pump"} {
+		for kind, place := range map[string]string{"wet-place": j.View.Job.Board.Location,
+			"no-residual": j.View.Job.Board.Location, "old-cable": "Cellar lights", "aluminium": "Old pump"} {
 			assert.Equal(t, place, had[kind], "%s %s", k.ref, kind)
 		}
 		text := c.pdf("/api/jobs/" + j.Id + "/pack")
-		for _, want := range []string{"built in " + strconv.Itoa(k.built), "water above or beside it", "all, above 30 mA", "Cellar lights B6, rubber insulation"} {
+		for _, want := range []string{"built in " + strconv.Itoa(k.built), "water above or beside it", "all, above 30 mA",
+			"Cellar lights B6, rubber insulation"} {
 			assert.Contains(t, text, want)
 		}
 	}
@@ -490,7 +513,8 @@ func TestThePackSaysHowAnObstructionWasPassed(t *testing.T) {
 	c := serve(t).as("tobias")
 	j := c.job("PW-2050")
 	o := j.View.Job.Outdoor
-	o.Runs[0].Found = []install.Obstruction{{AtM: 6, What: "Old drain", LengthM: 0.5, WidthM: 1, TopMM: 500, BottomMM: 700, Option: "under", By: "Wanda Ost"}, {AtM: 9, What: "Tree root", LengthM: 1, WidthM: 1, TopMM: 300}}
+	o.Runs[0].Found = []install.Obstruction{{AtM: 6, What: "Old drain", LengthM: 0.5, WidthM: 1, TopMM: 500, BottomMM: 700,
+		Option: "under", By: "Wanda Ost"}, {AtM: 9, What: "Tree root", LengthM: 1, WidthM: 1, TopMM: 300}}
 	require.Equal(t, 200, c.part(j, "outdoor", o).status)
 	text := c.pdf("/api/jobs/" + j.Id + "/pack")
 	assert.Contains(t, text, "Old drain at 19.7 ft; passed under, decided by Wanda Ost")

@@ -16,7 +16,8 @@ import (
 func TestTheTestsThatAJobOwes(t *testing.T) {
 	w := serve(t)
 	c := w.as("tobias")
-	a := c.do("POST", "/api/jobs", put{"ref": "U-1", "title": "Tails", "kind": "supply-upgrade", "practice": "iec230", "customer": "Ms Roe", "address": "1 Weir Lane"})
+	a := c.do("POST", "/api/jobs", put{"ref": "U-1", "title": "Tails", "kind": "supply-upgrade", "practice": "iec230",
+		"customer": "Ms Roe", "address": "1 Weir Lane"})
 	require.Equal(t, 201, a.status, a.text)
 	var v api.JobView
 	a.into(t, &v)
@@ -155,12 +156,14 @@ func TestAnOpenNeutralStopsTheTests(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 3, fresh)
-	one := put{"kind": "isolation", "source": "breaker 4", "lockTag": "7", "tester": "T", "provedBefore": true, "provedAfter": true, "stillLive": "the panel", "oneHot": true, "pairsDead": []string{"hot-N", "hot-G"}}
+	one := put{"kind": "isolation", "source": "breaker 4", "lockTag": "7", "tester": "T", "provedBefore": true,
+		"provedAfter": true, "stillLive": "the panel", "oneHot": true, "pairsDead": []string{"hot-N", "hot-G"}}
 	c.held(id, one, 422, "hot-N, hot-G, N-G")
 	one["pairsDead"] = []string{"hot-N", "hot-G", "N-G"}
 	v = c.made(id, one)
 	assert.Contains(t, rowOf(t, v, "", "path").Closed, "the board is live")
-	w.as("jana").held(c.job("PW-2037").Id, put{"kind": "isolation", "source": "b", "lockTag": "7", "tester": "T", "provedBefore": true, "provedAfter": true, "oneHot": true, "pairsDead": []string{"L-N"}}, 422, "oneHot")
+	w.as("jana").held(c.job("PW-2037").Id, put{"kind": "isolation", "source": "b", "lockTag": "7", "tester": "T",
+		"provedBefore": true, "provedAfter": true, "oneHot": true, "pairsDead": []string{"L-N"}}, 422, "oneHot")
 }
 
 // Legs that lie apart are an open neutral: nothing else is tested live until the cause is
@@ -172,7 +175,8 @@ func TestLegsApartCloseEveryLiveTest(t *testing.T) {
 	id := v.Id
 	c.made(id, put{"kind": "reopen", "note": "a lamp burned out in an hour"})
 	volts := func(test string, v float64) api.JobView {
-		return c.made(id, put{"kind": "reading", "subject": test, "value": v, "unit": "V", "instrument": "Tarn M4 22871", "calibrated": "2027-06-01", "note": "read again"})
+		return c.made(id, put{"kind": "reading", "subject": test, "value": v, "unit": "V", "instrument": "Tarn M4 22871",
+			"calibrated": "2027-06-01", "note": "read again"})
 	}
 	volts("volts-an", 128.5)
 	v = volts("volts-bn", 112.5)

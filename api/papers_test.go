@@ -37,11 +37,14 @@ func TestLettersSayTheComputedLoad(t *testing.T) {
 		assert.True(t, seen, ref)
 	}
 	id := c.job("PW-2046").Id
-	c.held(id, put{"kind": "operator", "circuit": "c1", "path": "agreed", "reference": "T-1", "called": "2026-11-02T09:30"}, 422, "operator.person")
+	c.held(id, put{"kind": "operator", "circuit": "c1", "path": "agreed", "reference": "T-1", "called": "2026-11-02T09:30"},
+		422, "operator.person")
 	c.held(id, put{"kind": "operator", "circuit": "c1", "path": "agreed", "reference": "T-1", "person": "Ms Lund"}, 422, "operator.called")
-	c.made(id, put{"kind": "operator", "circuit": "c1", "path": "agreed", "reference": "T-1", "person": "Ms Lund", "called": "2026-11-02T09:30"})
+	c.made(id, put{"kind": "operator", "circuit": "c1", "path": "agreed", "reference": "T-1", "person": "Ms Lund",
+		"called": "2026-11-02T09:30"})
 	var sheet api.SupplySheet
-	for number, want := range map[string]working.Verdict{"0044173026555": working.Fail, "9944173026558": working.Fail, "4544173026556": working.Pass} {
+	for number, want := range map[string]working.Verdict{"0044173026555": working.Fail, "9944173026558": working.Fail,
+		"4544173026556": working.Pass} {
 		v := c.job("PW-2038")
 		s := v.View.Job.Supply
 		s.Number = number
@@ -72,7 +75,8 @@ func TestLettersAreInTheWordsOfTheirPractice(t *testing.T) {
 	for _, false := range []string{"fuse", "intake", "isolator", "Number of the supply", "operator"} {
 		assert.NotContains(t, said, false)
 	}
-	for _, want := range []string{"Ask for the service to be disconnected and reconnected", "Report damage at the service", "Account number"} {
+	for _, want := range []string{"Ask for the service to be disconnected and reconnected", "Report damage at the service",
+		"Account number"} {
 		assert.Contains(t, said, want)
 	}
 	assert.Equal(t, "4410 882 341", sheet.Letters[0].Facts[0].Value)
@@ -106,12 +110,16 @@ func (c *client) sheet(path string) (text, about string) {
 func TestThePackOfAWholeHouse(t *testing.T) {
 	c := serve(t).as("tobias")
 	text := c.pdf("/api/jobs/" + c.job("PW-2057").Id + "/pack")
-	for _, want := range []string{"Standby source generator, 14 kVA, transfers by itself", "joined here, read", "kept apart, read", "0.625 in thick", "2 ground rods", "200 A at Outdoor disconnect", "arc-fault breaker, 1", "Receipt of the client", "Gas line to the generator by the gas fitter"} {
+	for _, want := range []string{"Standby source generator, 14 kVA, transfers by itself", "joined here, read",
+		"kept apart, read", "0.625 in thick", "2 ground rods", "200 A at Outdoor disconnect", "arc-fault breaker, 1",
+		"Receipt of the client", "Gas line to the generator by the gas fitter"} {
 		assert.Contains(t, text, want)
 	}
 	assert.NotContains(t, text, "not yet looked at")
 	text = c.pdf("/api/jobs/" + c.job("PW-2056").Id + "/pack")
-	for _, want := range []string{"1 Ring, ground floor 0.33 0.33 0.54 0.22 410 380 395 500 yes 0.44 1.37 24", "No surge protection, Board A: declined (Leonie Strand", "Making good of plaster by the mason", "The outside wash house", "Cut-out sound, seal in place", "calibrated to"} {
+	for _, want := range []string{"1 Ring, ground floor 0.33 0.33 0.54 0.22 410 380 395 500 yes 0.44 1.37 24",
+		"No surge protection, Board A: declined (Leonie Strand", "Making good of plaster by the mason",
+		"The outside wash house", "Cut-out sound, seal in place", "calibrated to"} {
 		assert.Contains(t, text, want)
 	}
 	assert.NotContains(t, text, "vehicle")
@@ -141,11 +149,13 @@ func TestThePackCanAlwaysBeHad(t *testing.T) {
 	assert.Equal(t, 404, c.do("GET", "/api/jobs/"+id+"/pack?revision=Q", nil).status)
 
 	split := c.pdf("/api/jobs/" + c.job("PW-2054").Id + "/pack")
-	for _, says := range []string{"Panel schedule", "A/B", "New: Meter base", "joined here", "Metal water pipe", "Rod 2", "Surge device Korv SG-2"} {
+	for _, says := range []string{"Panel schedule", "A/B", "New: Meter base", "joined here", "Metal water pipe", "Rod 2",
+		"Surge device Korv SG-2"} {
 		assert.Contains(t, split, says, says)
 	}
 	house := c.pdf("/api/jobs/" + c.job("PW-2052").Id + "/pack")
-	for _, says := range []string{"Schedule of circuits", "Schedule of test readings", "rn Ω", "Behind Feed to the sail loft", "Annex: checks with their working"} {
+	for _, says := range []string{"Schedule of circuits", "Schedule of test readings", "rn Ω",
+		"Behind Feed to the sail loft", "Annex: checks with their working"} {
 		assert.Contains(t, house, says)
 	}
 	for _, word := range []string{"vehicle", "charge point", "…", "from way 0"} {
@@ -207,7 +217,8 @@ func TestWordsOfEveryJob(t *testing.T) {
 			}
 		}
 		pack, about := c.sheet("/api/jobs/" + v.Id + "/pack")
-		for _, wrong := range []string{"…", "1 outlets", "1 circuits", "41.74 kcmil", "Sealed. Sealed", " a outside", "is drawn", "c1 ·", "Its light is seen", "not rest on an assumed", "NaN", "%!", "null"} {
+		for _, wrong := range []string{"…", "1 outlets", "1 circuits", "41.74 kcmil", "Sealed. Sealed", " a outside",
+			"is drawn", "c1 ·", "Its light is seen", "not rest on an assumed", "NaN", "%!", "null"} {
 			assert.NotContains(t, pack, wrong, row.Ref)
 		}
 		if !split {

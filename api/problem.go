@@ -80,14 +80,16 @@ func problemOf(err error) Problem {
 		return p(http.StatusUnauthorized)
 	case errors.As(err, &role):
 		return p(http.StatusForbidden)
-	case errors.As(err, &notYet), errors.As(err, &frozen), errors.As(err, &taken), errors.As(err, &key), errors.As(err, &nothing), errors.As(err, &practice):
+	case errors.As(err, &notYet), errors.As(err, &frozen), errors.As(err, &taken), errors.As(err, &key),
+		errors.As(err, &nothing), errors.As(err, &practice):
 		return p(http.StatusConflict)
 	case errors.Is(err, store.ErrNotFound):
 		return Problem{Status: http.StatusNotFound, Title: "There is no such thing in your company."}
 	case errors.As(err, &table):
 		return p(http.StatusNotFound)
 	case errors.As(err, &tooLarge):
-		return Problem{Status: http.StatusRequestEntityTooLarge, Title: fmt.Sprintf("The body is larger than %d kB, the most that is accepted here.", tooLarge.Limit>>10)}
+		return Problem{Status: http.StatusRequestEntityTooLarge,
+			Title: fmt.Sprintf("The body is larger than %d kB, the most that is accepted here.", tooLarge.Limit>>10)}
 	case errors.As(err, &photo):
 		return p(http.StatusUnsupportedMediaType)
 	case errors.As(err, &bad):
@@ -97,5 +99,6 @@ func problemOf(err error) Problem {
 		return Problem{Status: http.StatusServiceUnavailable, Title: "The database is not reachable. Nothing was saved; try again."}
 	}
 	slog.Error("request", "err", err)
-	return Problem{Status: http.StatusInternalServerError, Title: "Arvelt failed at this. Nothing was saved; the failure is in the server's log."}
+	return Problem{Status: http.StatusInternalServerError,
+		Title: "Arvelt failed at this. Nothing was saved; the failure is in the server's log."}
 }

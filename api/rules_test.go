@@ -34,7 +34,8 @@ func TestEveryCheckIsOfARule(t *testing.T) {
 			require.NotNil(t, r, "%s: %s is of no rule", row.Ref, k.ID)
 			assert.Equal(t, r.ID, k.Of().ID)
 			assert.Equal(t, r.Sheet, k.Sheet, k.ID)
-			assert.False(t, len(k.Missing) > 0 && k.Verdict != working.Unknown, "%s: %s lacks something and is %s", row.Ref, k.ID, k.Verdict)
+			assert.False(t, len(k.Missing) > 0 && k.Verdict != working.Unknown, "%s: %s lacks something and is %s", row.Ref,
+				k.ID, k.Verdict)
 			assert.False(t, k.Stops(working.ToOrder) && k.Verdict != working.Fail, "only a failure holds the order")
 		}
 	}

@@ -198,7 +198,8 @@ func fingerprint(c *gin.Context) {
 		return // where the contract asks for one it says so itself
 	}
 	if len(key) < 8 || len(key) > 100 || strings.ContainsFunc(key, func(r rune) bool { return r <= ' ' || r > '~' }) {
-		fail(c, install.Errors{{Field: "Idempotency-Key", Value: fmt.Sprintf("%.40q", key), Accept: "8 to 100 letters, digits and signs of ASCII"}})
+		fail(c, install.Errors{{Field: "Idempotency-Key", Value: fmt.Sprintf("%.40q", key),
+			Accept: "8 to 100 letters, digits and signs of ASCII"}})
 		return
 	}
 	body, err := io.ReadAll(c.Request.Body)
@@ -218,7 +219,8 @@ func (s *Server) recover(c *gin.Context) {
 				panic(r)
 			}
 			slog.Error("panic", "path", c.FullPath(), "what", r)
-			problem(c, Problem{Status: http.StatusInternalServerError, Title: "Arvelt failed at this. Nothing was saved; the failure is in the server's log."})
+			problem(c, Problem{Status: http.StatusInternalServerError,
+				Title: "Arvelt failed at this. Nothing was saved; the failure is in the server's log."})
 			c.Abort()
 		}
 	}()

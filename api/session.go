@@ -107,7 +107,8 @@ func (s *Server) answerMe(c *gin.Context, p store.Person) {
 		fail(c, err)
 		return
 	}
-	reply(c, Me{Id: p.ID, Name: p.Name, Email: p.Email, Role: p.Role, Company: company.Name, CompanyId: company.ID, Demo: company.Demo, Currency: company.Currency})
+	reply(c, Me{Id: p.ID, Name: p.Name, Email: p.Email, Role: p.Role, Company: company.Name, CompanyId: company.ID,
+		Demo: company.Demo, Currency: company.Currency})
 }
 
 // WhoAmI answers who is signed in.

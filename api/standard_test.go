@@ -29,7 +29,8 @@ type stood struct {
 
 // bodies are the parts of a job as they are saved.
 func bodies(t *testing.T, j *install.Job) map[string]string {
-	parts := map[string]any{"site": j.Site, "supply": j.Supply, "board": j.Board, "loads": j.Loads, "chain": j.Chain, "surge": j.Surge, "outdoor": j.Outdoor, "schools": j.Schools, "standby": j.Standby, "materials": j.Materials, "found": j.Found}
+	parts := map[string]any{"site": j.Site, "supply": j.Supply, "board": j.Board, "loads": j.Loads, "chain": j.Chain,
+		"surge": j.Surge, "outdoor": j.Outdoor, "schools": j.Schools, "standby": j.Standby, "materials": j.Materials, "found": j.Found}
 	for i := range j.Circuits {
 		parts["circuits/"+j.Circuits[i].ID] = j.Circuits[i]
 	}
@@ -153,7 +154,10 @@ func TestSplitPhaseJobsAreHeldToTheStandard(t *testing.T) {
 	}
 	over := func(surface string, feet float64) func(*install.Job) {
 		return func(j *install.Job) {
-			j.Outdoor.Runs = append(j.Outdoor.Runs, install.Run{ID: "r9", Name: "Drop", Kind: install.Overhead, Stretches: []install.RunStretch{{Place: "over", LengthM: 8, Basis: install.Measured, Surface: surface, CoverMM: feet * 304.8}}})
+			j.Outdoor.Runs = append(j.Outdoor.Runs,
+				install.Run{ID: "r9", Name: "Drop", Kind: install.Overhead,
+					Stretches: []install.RunStretch{{Place: "over", LengthM: 8, Basis: install.Measured, Surface: surface,
+						CoverMM: feet * 304.8}}})
 		}
 	}
 	c.holds([]stood{
@@ -170,18 +174,24 @@ func TestSplitPhaseJobsAreHeldToTheStandard(t *testing.T) {
 		{"rods beside a water pipe", harbour, "", "supplemental-electrode", pass, none},
 		{"a water pipe alone", harbour, "", "supplemental-electrode", fail, func(j *install.Job) { j.Outdoor.Electrodes.Rods = nil }},
 		{"5/8 in thick", harbour, "", "rod-thickness-1", pass, none},
-		{"1/2 in, not listed", harbour, "", "rod-thickness-1", fail, func(j *install.Job) { r := &j.Outdoor.Electrodes.Rods[0]; r.DiameterMM, r.Listed = 12.7, is(false) }},
+		{"1/2 in, not listed", harbour, "", "rod-thickness-1", fail,
+			func(j *install.Job) { r := &j.Outdoor.Electrodes.Rods[0]; r.DiameterMM, r.Listed = 12.7, is(false) }},
 		{"a disconnect outdoors", harbour, "", "emergency-disconnect", pass, none},
-		{"none outdoors", harbour, "", "emergency-disconnect", fail, func(j *install.Job) { j.Chain.Enclosure("outside").Outside = is(false) }},
+		{"none outdoors", harbour, "", "emergency-disconnect", fail,
+			func(j *install.Job) { j.Chain.Enclosure("outside").Outside = is(false) }},
 		{"a surge device of 20 kA", harbour, "", "spd-1", pass, none},
 		{"of 5 kA", harbour, "", "spd-1", fail, func(j *install.Job) { j.Surge.Devices[0].InKA = 5 }},
 		{"nobody read it", harbour, "", "spd-1", unknown, func(j *install.Job) { j.Surge.Devices[0].InKA = 0 }},
 		{"12 ft over a drive, as planned", harbour, "", "run-cover-r9-1", caution, over("driveway of a dwelling", 12)},
 		{"11 ft over a drive", harbour, "", "run-cover-r9-1", fail, over("driveway of a dwelling", 11)},
-		{"an oven of 11.4 kW on 40 A", harbour, "c90", "design-current", fail, add(p, "oven", func(k *install.Circuit) { k.Serves.PowerW, k.Protection.RatingA = 11400, 40 })},
-		{"one of 6 kW on 30 A", harbour, "c90", "design-current", pass, add(p, "oven", func(k *install.Circuit) { k.Serves.PowerW, k.Protection.RatingA = 6000, 30 })},
-		{"a built-in microwave oven in a kitchen", harbour, "c90", "arc-fault", fail, add(p, "microwave", func(k *install.Circuit) { k.Protection.ArcFault = false })},
-		{"with arc-fault protection", harbour, "c90", "arc-fault", pass, add(p, "microwave", func(k *install.Circuit) { k.Protection.ArcFault = true })},
+		{"an oven of 11.4 kW on 40 A", harbour, "c90", "design-current", fail,
+			add(p, "oven", func(k *install.Circuit) { k.Serves.PowerW, k.Protection.RatingA = 11400, 40 })},
+		{"one of 6 kW on 30 A", harbour, "c90", "design-current", pass,
+			add(p, "oven", func(k *install.Circuit) { k.Serves.PowerW, k.Protection.RatingA = 6000, 30 })},
+		{"a built-in microwave oven in a kitchen", harbour, "c90", "arc-fault", fail,
+			add(p, "microwave", func(k *install.Circuit) { k.Protection.ArcFault = false })},
+		{"with arc-fault protection", harbour, "c90", "arc-fault", pass,
+			add(p, "microwave", func(k *install.Circuit) { k.Protection.ArcFault = true })},
 		{"a sump pump: its room is not known", harbour, "c90", "arc-fault", unknown, plugged("sump", is(true))},
 		{"a disposer by cord", harbour, "c90", "ground-fault", fail, plugged("disposer", is(true))},
 		{"one wired in", harbour, "c90", "ground-fault", pass, plugged("disposer", is(false))},
@@ -193,14 +203,20 @@ func TestSplitPhaseJobsAreHeldToTheStandard(t *testing.T) {
 		{"20 in", harbour, "c90", "cover", fail, add(p, "garage", buriedAt("other locations", 20))},
 		{"directly under a building", harbour, "c90", "cover", fail, add(p, "garage", buriedAt("under a building, in raceway", 40))},
 		{"nobody said under what", harbour, "c90", "cover", unknown, add(p, "garage", buriedAt("", 40))},
-		{"the joint in the meter base without the utility's rule", harbour, "", "bond-at-meter-meter", unknown, func(j *install.Job) { j.Schools.BondAt = "meter" }},
-		{"with it", harbour, "", "bond-at-meter-meter", caution, func(j *install.Job) { j.Schools.BondAt, j.Schools.BondRule = "meter", "service handbook 4.2" }},
+		{"the joint in the meter base without the utility's rule", harbour, "", "bond-at-meter-meter", unknown,
+			func(j *install.Job) { j.Schools.BondAt = "meter" }},
+		{"with it", harbour, "", "bond-at-meter-meter", caution,
+			func(j *install.Job) { j.Schools.BondAt, j.Schools.BondRule = "meter", "service handbook 4.2" }},
 		{"two duplexes of 15 A on 20 A", harbour, "c2", "receptacles", pass, none},
 		// Canada.
-		{"1 m in front of the panel", harbour, "", "working-space", pass, cec(func(j *install.Job) { j.Board.Space.DepthMM, j.Board.Space.HandleMM = 1000, 1700 })},
-		{"950 mm, which the other code would accept", harbour, "", "working-space", fail, cec(func(j *install.Job) { j.Board.Space.DepthMM, j.Board.Space.HandleMM = 950, 1700 })},
-		{"a handle at 1.75 m", harbour, "", "working-space", fail, cec(func(j *install.Job) { j.Board.Space.DepthMM, j.Board.Space.HandleMM = 1000, 1750 })},
-		{"the counter needs no arc-fault protection", harbour, "c3", "arc-fault", pass, cec(func(j *install.Job) { j.Circuits[2].Protection.ArcFault = false })},
+		{"1 m in front of the panel", harbour, "", "working-space", pass,
+			cec(func(j *install.Job) { j.Board.Space.DepthMM, j.Board.Space.HandleMM = 1000, 1700 })},
+		{"950 mm, which the other code would accept", harbour, "", "working-space", fail,
+			cec(func(j *install.Job) { j.Board.Space.DepthMM, j.Board.Space.HandleMM = 950, 1700 })},
+		{"a handle at 1.75 m", harbour, "", "working-space", fail,
+			cec(func(j *install.Job) { j.Board.Space.DepthMM, j.Board.Space.HandleMM = 1000, 1750 })},
+		{"the counter needs no arc-fault protection", harbour, "c3", "arc-fault", pass,
+			cec(func(j *install.Job) { j.Circuits[2].Protection.ArcFault = false })},
 		{"a bay does", harbour, "c2", "arc-fault", fail, cec(func(j *install.Job) { j.Circuits[1].Protection.ArcFault = false })},
 		{"no surge device", harbour, "", "surge-need", caution, cec(func(j *install.Job) { j.Surge.Devices = nil })},
 		{"nobody asked for the basement", harbour, "", "demand", unknown, func(j *install.Job) { j.Schools.SplitCode = "cec" }},
@@ -220,7 +236,8 @@ func TestSplitPhaseJobsAreHeldToTheStandard(t *testing.T) {
 	}
 	load := func(category string, watts float64) func(*install.Job) {
 		return func(j *install.Job) {
-			j.Loads.Items = append(j.Loads.Items, install.Load{Name: "New", Category: category, Watts: &watts, Count: 1, Volts: 240, Basis: install.Measured})
+			j.Loads.Items = append(j.Loads.Items, install.Load{Name: "New", Category: category, Watts: &watts, Count: 1,
+				Volts: 240, Basis: install.Measured})
 		}
 	}
 	set(cec(none))
@@ -239,7 +256,8 @@ func TestSplitPhaseJobsAreHeldToTheStandard(t *testing.T) {
 	before = demand()
 	twelve := 12.0
 	set(func(j *install.Job) {
-		j.Loads.Items = append(j.Loads.Items, install.Load{Name: "Pump", Category: "appliance", Amps: &twelve, Count: 1, Volts: 120, Basis: install.Measured})
+		j.Loads.Items = append(j.Loads.Items, install.Load{Name: "Pump", Category: "appliance", Amps: &twelve, Count: 1,
+			Volts: 120, Basis: install.Measured})
 	})
 	assert.InDelta(t, 0.4*1440/240, demand()-before, 1e-6)
 	set(func(j *install.Job) { j.Loads.Items[len(j.Loads.Items)-1].Volts = 240 })
@@ -276,7 +294,8 @@ func TestHousesAreHeldToTheStandard(t *testing.T) {
 	earth := func(arrangement string, mm2, bond float64, laid string) func(*install.Job) {
 		return func(j *install.Job) {
 			s := &j.Supply
-			s.Earthing, s.EarthMM2, s.Bonds[0].MM2, s.EarthLaid, s.ElectrodeOhm = install.Earthing(arrangement), read(mm2), read(bond), laid, read(20)
+			s.Earthing, s.EarthMM2, s.Bonds[0].MM2, s.EarthLaid, s.ElectrodeOhm = install.Earthing(arrangement), read(mm2),
+				read(bond), laid, read(20)
 		}
 	}
 	premises := func(kind string, fitted bool) func(*install.Job) {
@@ -290,8 +309,10 @@ func TestHousesAreHeldToTheStandard(t *testing.T) {
 	}
 	bath := func(change func(*install.Room)) func(*install.Job) {
 		return func(j *install.Job) {
-			j.Rooms = append(j.Rooms, install.Room{ID: "r90", Name: "Wash room", Kind: "bathroom", At: 99, Bath: install.BathRoom{Fitted: "bath", NoMetal: true},
-				Points: []install.RoomPoint{{ID: "p90", Kind: "light", Count: 1, State: install.New, HeightMM: 2200, BathMM: new(float64), IP: "IPX4"}}})
+			j.Rooms = append(j.Rooms, install.Room{ID: "r90", Name: "Wash room", Kind: "bathroom", At: 99,
+				Bath: install.BathRoom{Fitted: "bath", NoMetal: true},
+				Points: []install.RoomPoint{{ID: "p90", Kind: "light", Count: 1, State: install.New, HeightMM: 2200,
+					BathMM: new(float64), IP: "IPX4"}}})
 			change(&j.Rooms[len(j.Rooms)-1])
 		}
 	}
@@ -303,23 +324,29 @@ func TestHousesAreHeldToTheStandard(t *testing.T) {
 	}
 	split := func(j *install.Job) {
 		j.Chain.Enclosures = []install.Enclosure{{ID: "meter", Kind: "meter", Name: "Meter", Owner: install.OwnerMeter},
-			{ID: "main", Kind: "board", Name: "Board A", From: "meter", Owner: install.OwnerCustomer, Joined: is(true), Feed: install.Conductor{Material: "cu", Size: "16"}}}
+			{ID: "main", Kind: "board", Name: "Board A", From: "meter", Owner: install.OwnerCustomer, Joined: is(true),
+				Feed: install.Conductor{Material: "cu", Size: "16"}}}
 	}
 	c.holds([]stood{
 		{"a ring of 2.5 mm² on 32 A", ferry, "c1", "ring", pass, none},
 		{"on 63 A", ferry, "c1", "ring", fail, ring(func(k *install.Circuit) { k.Protection.RatingA = 63 })},
 		{"of 1.5 mm²", ferry, "c1", "ring", fail, ring(func(k *install.Circuit) { k.Route.LineMM2 = 1.5 })},
 		{"a cooker without a residual device", ferry, "c6", "residual", pass, func(j *install.Job) { bare(j.CircuitByID("c6")) }},
-		{"with a socket in its control unit", ferry, "c6", "residual", fail, func(j *install.Job) { bare(j.CircuitByID("c6")); j.CircuitByID("c6").Serves.Socket = true }},
-		{"a radial of sockets on 40 A", ferry, "c90", "residual", fail, add(p, "sockets-32", func(k *install.Circuit) { bare(k); k.Protection.RatingA = 40 })},
-		{"a delayed device is no additional protection", ferry, "c1", "residual", fail, ring(func(k *install.Circuit) { k.Protection.Delayed = true })},
+		{"with a socket in its control unit", ferry, "c6", "residual", fail,
+			func(j *install.Job) { bare(j.CircuitByID("c6")); j.CircuitByID("c6").Serves.Socket = true }},
+		{"a radial of sockets on 40 A", ferry, "c90", "residual", fail,
+			add(p, "sockets-32", func(k *install.Circuit) { bare(k); k.Protection.RatingA = 40 })},
+		{"a delayed device is no additional protection", ferry, "c1", "residual", fail,
+			ring(func(k *install.Circuit) { k.Protection.Delayed = true })},
 		{"a hidden distribution cable of single cores", ferry, "c90", "residual", fail, add(p, "distribution", func(k *install.Circuit) {
 			bare(k)
 			k.Serves.Concealed, k.Route.CableType, k.Route.Segments[0].Method = true, "singles-70", "B"
 		})},
-		{"an armoured one", ferry, "c90", "residual", pass, add(p, "distribution", func(k *install.Circuit) { bare(k); k.Serves.Concealed = true })},
+		{"an armoured one", ferry, "c90", "residual", pass,
+			add(p, "distribution", func(k *install.Circuit) { bare(k); k.Serves.Concealed = true })},
 		{"a surge branch on TT keeps to its own scheme", "PW-2040", "c1", "residual", pass, earth("TT", 16, 10, "in-air")},
-		{"a fuse that opens too late, a residual-current device that opens", ferry, "c3", "loop", caution, func(j *install.Job) { j.Supply.ZeOhm = read(3) }},
+		{"a fuse that opens too late, a residual-current device that opens", ferry, "c3", "loop", caution,
+			func(j *install.Job) { j.Supply.ZeOhm = read(3) }},
 		{"neither", ferry, "c3", "loop", fail, func(j *install.Job) { j.Supply.ZeOhm = read(3); bare(j.CircuitByID("c3")) }},
 		{"emergency luminaires without one", ferry, "c90", "residual", fail, add(p, "emergency", bare)},
 		{"TN-S, earth 6, bond 6", ferry, "", "bonding-water", fail, earth("TN-S", 6, 6, "in-air")},
@@ -331,32 +358,40 @@ func TestHousesAreHeldToTheStandard(t *testing.T) {
 		{"of a class that nobody read", ferry, "c1", "withstand", caution, ring(func(k *install.Circuit) { k.Protection.EnergyClass = 0 })},
 		{"at 6 kA", ferry, "c1", "withstand", fail, func(j *install.Job) { j.Supply.PFCkA = read(6) }},
 		{"12 kA at devices of 6 kA", ferry, "c1", "breaking-capacity", fail, func(j *install.Job) { j.Supply.PFCkA = read(12) }},
-		{"a board declared for 16 kA behind a fuse of a kind nobody named", ferry, "c1", "breaking-capacity", unknown, func(j *install.Job) {
-			j.Supply.PFCkA, j.Board.ConditionalKA, j.Supply.MainFuseType = read(12), 16, ""
-		}},
+		{"a board declared for 16 kA behind a fuse of a kind nobody named", ferry, "c1", "breaking-capacity", unknown,
+			func(j *install.Job) {
+				j.Supply.PFCkA, j.Board.ConditionalKA, j.Supply.MainFuseType = read(12), 16, ""
+			}},
 		{"arc-fault in a building of higher risk", ferry, "c1", "arc-fault", fail, premises("higher-risk", false)},
 		{"fitted", ferry, "c1", "arc-fault", pass, premises("higher-risk", true)},
 		{"premises not known", ferry, "c1", "arc-fault", unknown, premises("", false)},
 		{"a separate conductor of 1.5 mm²", ferry, "c1", "separate-cpc", fail, apart(1.5, is(true))},
 		{"of 2.5 mm² in trunking", ferry, "c1", "separate-cpc", pass, apart(2.5, is(true))},
 		{"of 2.5 mm² in the open", ferry, "c1", "separate-cpc", fail, apart(2.5, is(false))},
-		{"a breaker that works one way, fed from behind", ferry, "c90", "backfeed", fail, add(p, "infeed", func(k *install.Circuit) { bare(k); k.Protection.BothWays = is(false) })},
-		{"one that works both ways", ferry, "c90", "backfeed", pass, add(p, "infeed", func(k *install.Circuit) { k.Protection.BothWays = is(true) })},
-		{"a charge point on one pole", ferry, "c90", "residual", fail, add(p, "ev-32", func(k *install.Circuit) { k.Point.DCDetection, k.Protection.Poles = is(true), 1 })},
-		{"a surge device behind a branch of 32 A", ferry, "", "spd-1", pass, spd(func(d *install.SPD) { d.BranchA, d.BackupA, d.NeutralEarth = 32, 63, is(true) })},
+		{"a breaker that works one way, fed from behind", ferry, "c90", "backfeed", fail,
+			add(p, "infeed", func(k *install.Circuit) { bare(k); k.Protection.BothWays = is(false) })},
+		{"one that works both ways", ferry, "c90", "backfeed", pass,
+			add(p, "infeed", func(k *install.Circuit) { k.Protection.BothWays = is(true) })},
+		{"a charge point on one pole", ferry, "c90", "residual", fail,
+			add(p, "ev-32", func(k *install.Circuit) { k.Point.DCDetection, k.Protection.Poles = is(true), 1 })},
+		{"a surge device behind a branch of 32 A", ferry, "", "spd-1", pass,
+			spd(func(d *install.SPD) { d.BranchA, d.BackupA, d.NeutralEarth = 32, 63, is(true) })},
 		{"of 80 A", ferry, "", "spd-1", fail, spd(func(d *install.SPD) { d.BranchA, d.BackupA, d.NeutralEarth = 80, 63, is(true) })},
 		{"a luminaire above a bath, IPX4", ferry, "", "bath-r90", pass, bath(func(*install.Room) {})},
 		{"IP20", ferry, "", "bath-r90", fail, bath(func(r *install.Room) { r.Points[0].IP = "IP20" })},
 		{"a socket 2.5 m away", ferry, "", "bath-r90", pass, bath(socket(2500))},
 		{"2.4 m", ferry, "", "bath-r90", fail, bath(socket(2400))},
-		{"lights that lose more than 3 % in the United Kingdom", ferry, "c5", "voltage-drop", fail, func(j *install.Job) { j.CircuitByID("c5").Route.Segments[0].LengthM = 460 }},
+		{"lights that lose more than 3 % in the United Kingdom", ferry, "c5", "voltage-drop", fail,
+			func(j *install.Job) { j.CircuitByID("c5").Route.Segments[0].LengthM = 460 }},
 		{"5 % are allowed in South Africa", ferry, "c5", "voltage-drop", pass, func(j *install.Job) {
 			j.Schools.Tables, j.CircuitByID("c5").Route.Segments[0].LengthM = "sans10142", 460
 		}},
-		{"a combined conductor split at the main board", ferry, "", "joint-main-must", pass, func(j *install.Job) { j.Schools.PENSplit = install.MainBoard; split(j) }},
+		{"a combined conductor split at the main board", ferry, "", "joint-main-must", pass,
+			func(j *install.Job) { j.Schools.PENSplit = install.MainBoard; split(j) }},
 		{"joined there where the operator does it", ferry, "", "joint-main-never", fail, split},
 		{"supplementary bonding left out", ferry, "", "bath-bond-r90", pass, bath(func(*install.Room) {})},
-		{"with metal of 1700 Ω to the main terminal", ferry, "", "bath-bond-r90", fail, bath(func(r *install.Room) { r.Bath.NoMetal, r.Bath.MainBondOhm = false, read(1700) })},
+		{"with metal of 1700 Ω to the main terminal", ferry, "", "bath-bond-r90", fail,
+			bath(func(r *install.Room) { r.Bath.NoMetal, r.Bath.MainBondOhm = false, read(1700) })},
 	})
 }
 
@@ -373,8 +408,10 @@ func TestNamedCalculationsFollowTheStandard(t *testing.T) {
 		{"iec230/rcd-verdict", `{"type":"A","idn_ma":30,"delay":"none","school":"bs7671_a2","readings":{"x1_0":200}}`, "passes", true},
 		{"iec230/ev-pen", `{"system":"TN-C-S","location":"outdoor","current_a":32,"rcd_type":"B","rcd_idn_ma":30,"dc_detection_6ma":false,"pen_option":"met_electrode","ra_ohm":0.9,"demand_a":94}`, "acceptable", true},
 		{"iec230/ev-pen", `{"system":"TN-C-S","location":"outdoor","current_a":32,"rcd_type":"B","rcd_idn_ma":30,"dc_detection_6ma":false,"pen_option":"met_electrode","ra_ohm":150,"demand_a":94}`, "acceptable", false},
-		{"iec230/joist", `{"depth_mm":200,"span_mm":4000,"holes":[{"x_mm":1200,"dia_mm":20,"centre_from_top_mm":100}]}`, "acceptable", true},
-		{"iec230/joist", `{"depth_mm":200,"span_mm":4000,"holes":[{"x_mm":1200,"dia_mm":20,"centre_from_top_mm":130}]}`, "acceptable", false},
+		{"iec230/joist", `{"depth_mm":200,"span_mm":4000,"holes":[{"x_mm":1200,"dia_mm":20,"centre_from_top_mm":100}]}`,
+			"acceptable", true},
+		{"iec230/joist", `{"depth_mm":200,"span_mm":4000,"holes":[{"x_mm":1200,"dia_mm":20,"centre_from_top_mm":130}]}`,
+			"acceptable", false},
 		{"split120/range-demand", `{"ranges_kw":[6,4]}`, "demand_kw", 6.5},
 		{"split120/neutral-bond", `{"nodes":[{"id":"m","role":"meter"},{"id":"a","from":"m","role":"service_disconnect"},{"id":"b","from":"m","role":"service_disconnect"}]}`, "main_bonds", []any{"a", "b"}},
 	} {
@@ -384,7 +421,8 @@ func TestNamedCalculationsFollowTheStandard(t *testing.T) {
 		a.into(t, &done)
 		assert.Equal(t, x.want, done.Values[x.field], "%s %s", x.calc, x.body)
 	}
-	a := c.do("POST", "/api/calcs/iec230/cable-size", `{"phases":3,"ib_a":26,"in_a":32,"table":"ccc_swa_70","column":"C_2c","ambient_c":30,"length_m":20,"vd_limit_pc":5}`)
+	a := c.do("POST", "/api/calcs/iec230/cable-size",
+		`{"phases":3,"ib_a":26,"in_a":32,"table":"ccc_swa_70","column":"C_2c","ambient_c":30,"length_m":20,"vd_limit_pc":5}`)
 	assert.Equal(t, 422, a.status)
 	assert.Contains(t, a.problem(t).Title, "column")
 }
@@ -406,13 +444,15 @@ func TestAnElectrodeIsReadAgainstTheDeviceThatOpens(t *testing.T) {
 		a.into(t, &out)
 		return out
 	}
-	record(map[string]any{"kind": "isolation", "source": "main switch", "lockTag": "7", "tester": "Tarn", "provedBefore": true, "pairsDead": []string{"L-N", "L-PE", "N-PE"}, "provedAfter": true, "stillLive": "the tails"})
+	record(map[string]any{"kind": "isolation", "source": "main switch", "lockTag": "7", "tester": "Tarn",
+		"provedBefore": true, "pairsDead": []string{"L-N", "L-PE", "N-PE"}, "provedAfter": true, "stillLive": "the tails"})
 	last := ""
 	for _, x := range []struct {
 		ohm  float64
 		want working.Verdict
 	}{{3000, working.Fail}, {1667, working.Fail}, {1600, working.Caution}, {120, working.Pass}} {
-		r := map[string]any{"kind": "reading", "subject": "electrode", "unit": "Ω", "value": x.ohm, "instrument": "Tarn E1", "calibrated": "2030-01-01"}
+		r := map[string]any{"kind": "reading", "subject": "electrode", "unit": "Ω", "value": x.ohm, "instrument": "Tarn E1",
+			"calibrated": "2030-01-01"}
 		if last != "" {
 			r["supersedes"], r["note"] = last, "another rod driven"
 		}

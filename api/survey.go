@@ -33,10 +33,13 @@ func practiceOf(id string) (rulebook.Book, error) {
 
 func surveyTerms(p rulebook.Book) SurveyTerms {
 	w, t := p.Survey(), p.Terms()
-	out := SurveyTerms{Rooms: survey.RoomKinds(), Floors: survey.Floors(), Baths: install.Baths, Switching: survey.Switchings, Classes: w.Classes, Findings: survey.FindingKinds(), Readings: w.Readings, Fabric: w.Fabric, Colours: w.Colours, Sizes: t.ConductorSizes, Inches: w.Inches,
+	out := SurveyTerms{Rooms: survey.RoomKinds(), Floors: survey.Floors(), Baths: install.Baths,
+		Switching: survey.Switchings, Classes: w.Classes, Findings: survey.FindingKinds(), Readings: w.Readings,
+		Fabric: w.Fabric, Colours: w.Colours, Sizes: t.ConductorSizes, Inches: w.Inches,
 		Enclosures: p.Chain(&install.Job{}).Kinds, Kinds: []PointKind{}, Hazards: []HazardKind{}}
 	for _, k := range survey.Kinds {
-		out.Kinds = append(out.Kinds, PointKind{Id: k.ID, Name: survey.Name(w, k.ID), Word: k.Word, Family: k.Family, Own: k.Own, HeightMM: w.HeightMM[k.ID], Box: w.Box[k.ID]})
+		out.Kinds = append(out.Kinds, PointKind{Id: k.ID, Name: survey.Name(w, k.ID), Word: k.Word, Family: k.Family,
+			Own: k.Own, HeightMM: w.HeightMM[k.ID], Box: w.Box[k.ID]})
 	}
 	for kind, asks := range install.HazardKinds {
 		out.Hazards = append(out.Hazards, HazardKind{Id: kind, Asks: asks.Asks})
@@ -199,7 +202,9 @@ func (s *Server) SupplySheet(c *gin.Context, id Id) {
 		return item.Price, ok
 	}
 	routes, view := p.Isolation(&l.Job, charge, l.Now), l.View()
-	reply(c, SupplySheet{Version: l.Version, Chain: view.Chain, Routes: routes, Number: p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), Outage: whole.OutageOf(&view, routes, l.Now), Standby: standby.Of(l.Job.Standby)})
+	reply(c, SupplySheet{Version: l.Version, Chain: view.Chain, Routes: routes,
+		Number: p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), Outage: whole.OutageOf(&view, routes, l.Now),
+		Standby: standby.Of(l.Job.Standby)})
 }
 
 // OutdoorSheet answers the outdoor works worked out.

@@ -28,7 +28,8 @@ func TestEverySheetOfEveryJob(t *testing.T) {
 	c.do("GET", "/api/jobs", nil).into(t, &rows)
 	require.NotEmpty(t, rows)
 	for _, r := range rows {
-		for _, sheet := range []string{"", "/circuits", "/case", "/supply", "/desk", "/outdoor", "/tables/points", "/tables/chain", "/tables/tasks", "/case.pdf"} {
+		for _, sheet := range []string{"", "/circuits", "/case", "/supply", "/desk", "/outdoor", "/tables/points",
+			"/tables/chain", "/tables/tasks", "/case.pdf"} {
 			assert.Equal(t, 200, c.do("GET", "/api/jobs/"+r.ID+sheet, nil).status, "%s%s", r.Ref, sheet)
 		}
 	}
@@ -101,7 +102,8 @@ func TestBadSurveyPartsAreNamed(t *testing.T) {
 		assert.Contains(t, (*p.Fields)[0].Field, field)
 		assert.NotEmpty(t, (*p.Fields)[0].Accept)
 	}
-	chain := install.Chain{Enclosures: []install.Enclosure{{ID: "a", Kind: "board", Name: "A", From: "b"}, {ID: "b", Kind: "board", Name: "B", From: "a"}}}
+	chain := install.Chain{Enclosures: []install.Enclosure{{ID: "a", Kind: "board", Name: "A", From: "b"},
+		{ID: "b", Kind: "board", Name: "B", From: "a"}}}
 	assert.Contains(t, c.part(v, "chain", chain).text, "ring")
 	chain.Enclosures[0].From, chain.Enclosures[0].Kind = "", "castle"
 	assert.Contains(t, c.part(v, "chain", chain).text, "castle")
@@ -133,7 +135,8 @@ func TestPhotos(t *testing.T) {
 	v := c.job("PW-2044")
 	room := v.View.Job.Rooms[0]
 	send := func(subject string, body []byte, with ...string) answer {
-		return c.do("POST", "/api/jobs/"+v.Id+"/photos?subject="+subject, bytes.NewReader(body), append([]string{"Content-Type", "image/png"}, with...)...)
+		return c.do("POST", "/api/jobs/"+v.Id+"/photos?subject="+subject, bytes.NewReader(body),
+			append([]string{"Content-Type", "image/png"}, with...)...)
 	}
 	a := send(room.ID, pngOf(40, 30), "Idempotency-Key", "photo-once-1")
 	require.Equal(t, 200, a.status, a.text)
@@ -158,7 +161,8 @@ func TestPhotos(t *testing.T) {
 
 	// A room with a photo is not taken off: records are never lost.
 	now := c.job("PW-2044")
-	assert.Equal(t, 409, c.do("DELETE", fmt.Sprintf("/api/jobs/%s/parts?part=rooms/%s&base=%d", v.Id, room.ID, now.Versions["rooms/"+room.ID]), nil).status)
+	assert.Equal(t, 409, c.do("DELETE", fmt.Sprintf("/api/jobs/%s/parts?part=rooms/%s&base=%d", v.Id, room.ID,
+		now.Versions["rooms/"+room.ID]), nil).status)
 }
 
 func TestFindingsDecisionsAndWhoMay(t *testing.T) {
@@ -177,7 +181,8 @@ func TestFindingsDecisionsAndWhoMay(t *testing.T) {
 		bad[field] = value
 		assert.Equal(t, 422, jana.do("POST", at, bad).status, field)
 	}
-	assert.Equal(t, 422, jana.do("POST", at, map[string]any{"kind": "observation", "subject": "other", "path": "C3", "evidence": "seen", "note": "odd"}).status, "something else needs its own words of risk")
+	assert.Equal(t, 422, jana.do("POST", at, map[string]any{"kind": "observation", "subject": "other", "path": "C3",
+		"evidence": "seen", "note": "odd"}).status, "something else needs its own words of risk")
 
 	records := jana.job("PW-2044").View.Job.Records
 	id := records[len(records)-1].ID
@@ -200,7 +205,8 @@ func TestAVariationIsShownBeforeItIsAccepted(t *testing.T) {
 	v := c.job("PW-2044")
 	room := v.View.Job.Rooms[2]
 	vary := func(text string, accept bool, key string) answer {
-		return c.do("POST", "/api/jobs/"+v.Id+"/variations", map[string]any{"room": room.ID, "text": text, "accept": accept, "person": "Bette", "note": ""}, "Idempotency-Key", key)
+		return c.do("POST", "/api/jobs/"+v.Id+"/variations",
+			map[string]any{"room": room.ID, "text": text, "accept": accept, "person": "Bette", "note": ""}, "Idempotency-Key", key)
 	}
 	assert.Equal(t, 409, vary("2 data", true, "vary-0001").status, "first the scope")
 	require.Equal(t, 200, c.do("POST", "/api/jobs/"+v.Id+"/records", map[string]any{"kind": "scope", "person": "Bette"}).status)
@@ -262,7 +268,8 @@ func TestTheDeskInEveryMood(t *testing.T) {
 				}
 			}
 			require.Len(t, operator, 2, "received and decided, each once")
-			assert.Equal(t, [3]string{"asked", c.ends, m.Answer.Reference}, [3]string{operator[0].Path, operator[1].Path, operator[1].Reference})
+			assert.Equal(t, [3]string{"asked", c.ends, m.Answer.Reference},
+				[3]string{operator[0].Path, operator[1].Path, operator[1].Reference})
 			assert.NotEmpty(t, operator[1].Person)
 			assert.Equal(t, "Dot Farley", operator[1].By)
 		})
@@ -312,7 +319,8 @@ func TestALetterThatLacksAFactIsHeldBack(t *testing.T) {
 	assert.Equal(t, 409, a.status)
 	assert.Contains(t, a.text, "number of the supply")
 	assert.Equal(t, 422, c.do("POST", "/api/jobs/"+v.Id+"/desk", map[string]any{"kind": "gossip", "note": ""}).status)
-	assert.Equal(t, 403, w.as("remy").do("POST", "/api/jobs/"+c.job("PW-2038").Id+"/desk", map[string]any{"kind": "isolator", "note": ""}).status)
+	assert.Equal(t, 403, w.as("remy").do("POST", "/api/jobs/"+c.job("PW-2038").Id+"/desk",
+		map[string]any{"kind": "isolator", "note": ""}).status)
 	assert.Zero(t, w.desk.Received())
 	var weather install.Weather
 	c.do("GET", "/api/jobs/"+c.job("PW-2038").Id+"/forecast", nil).into(t, &weather)
@@ -341,12 +349,14 @@ func TestTwoSurveyorsInDifferentRooms(t *testing.T) {
 
 func TestAJobOfTheOtherPractice(t *testing.T) {
 	c := serve(t).as("tobias")
-	a := c.do("POST", "/api/jobs", map[string]any{"ref": "S-1", "title": "Service", "kind": "supply-upgrade", "practice": "split120", "customer": "C", "address": "A", "town": ""})
+	a := c.do("POST", "/api/jobs", map[string]any{"ref": "S-1", "title": "Service", "kind": "supply-upgrade",
+		"practice": "split120", "customer": "C", "address": "A", "town": ""})
 	require.Equal(t, 201, a.status, a.text)
 	var v api.JobView
 	a.into(t, &v)
 	assert.Equal(t, [3]any{"split120", "2023", 240.0}, [3]any{v.View.Job.Practice, v.View.Job.Edition, v.View.Job.Supply.DeclaredV})
-	assert.Equal(t, 422, c.do("POST", "/api/jobs", map[string]any{"ref": "S-2", "title": "x", "kind": "rewire", "practice": "roman", "customer": "C", "address": "A", "town": ""}).status)
+	assert.Equal(t, 422, c.do("POST", "/api/jobs", map[string]any{"ref": "S-2", "title": "x", "kind": "rewire",
+		"practice": "roman", "customer": "C", "address": "A", "town": ""}).status)
 	file := c.do("GET", "/api/jobs/"+v.Id+"/file", nil).text
 	again := c.do("POST", "/api/jobs/import?as=S-3", file)
 	assert.Equal(t, 201, again.status, "a job file of the practice comes back")
@@ -380,7 +390,8 @@ func TestAPracticeDoesNotChangeUnderAJob(t *testing.T) {
 	}
 	a := c.part(v, "circuits/c2", circuit)
 	assert.Equal(t, 200, a.status, a.text)
-	a = c.part(v, "standby", map[string]any{"source": "generator", "automatic": true, "sourceVA": -5, "senseS": 0, "crankS": 0, "warmS": 0, "switchS": 0, "returnS": 0, "coolS": 0, "carries": []any{}})
+	a = c.part(v, "standby", map[string]any{"source": "generator", "automatic": true, "sourceVA": -5, "senseS": 0,
+		"crankS": 0, "warmS": 0, "switchS": 0, "returnS": 0, "coolS": 0, "carries": []any{}})
 	assert.Equal(t, 422, a.status)
 	assert.Contains(t, a.text, "standby.sourceVA")
 	board := v.View.Job.Board
@@ -390,7 +401,8 @@ func TestAPracticeDoesNotChangeUnderAJob(t *testing.T) {
 	assert.Equal(t, 422, a.status)
 	assert.Contains(t, a.text, "board.ways[0].loadA")
 	// a pattern that no tester shows is no reading
-	a = c.do("POST", "/api/jobs/"+v.Id+"/records", map[string]any{"kind": "reading", "subject": "tester:b1", "circuit": "c2", "answer": "sparks"})
+	a = c.do("POST", "/api/jobs/"+v.Id+"/records", map[string]any{"kind": "reading", "subject": "tester:b1",
+		"circuit": "c2", "answer": "sparks"})
 	assert.Equal(t, 422, a.status)
 	assert.Contains(t, a.text, "open_ground")
 }

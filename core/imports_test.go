@@ -44,7 +44,9 @@ func TestCoreImportsOnlyWhatItMay(t *testing.T) {
 			default:
 				assert.NotContains(t, first, ".", "%s imports %s, which is not the standard library", path, imported)
 				for _, o := range outward {
-					assert.False(t, imported == strings.TrimSuffix(o, "/") || strings.HasPrefix(imported, strings.TrimSuffix(o, "/")+"/"), "%s imports %s, which reaches out of core", path, imported)
+					assert.False(t, imported == strings.TrimSuffix(o, "/") ||
+						strings.HasPrefix(imported, strings.TrimSuffix(o, "/")+"/"),
+						"%s imports %s, which reaches out of core", path, imported)
 				}
 			}
 		}
@@ -58,10 +60,14 @@ func TestCoreImportsOnlyWhatItMay(t *testing.T) {
 // a job has: what differs is behind the interface.
 func TestNothingElseSwitchesOnAPractice(t *testing.T) {
 	read := 0
-	for _, room := range []string{"desk", "handover", "install", "materials", "outage", "outdoor", "physics", "plan", "proving", "survey", "table", "unit", "working", "../api", "../cmd", "../paper", "../picture", "../standin", "../store", "../web/src"} {
+	for _, room := range []string{"desk", "handover", "install", "materials", "outage", "outdoor", "physics", "plan",
+		"proving", "survey", "table", "unit", "working", "../api", "../cmd", "../paper", "../picture", "../standin",
+		"../store", "../web/src"} {
 		err := filepath.WalkDir(room, func(path string, d fs.DirEntry, err error) error {
 			ext := filepath.Ext(path)
-			if err != nil || d.IsDir() || ext != ".go" && ext != ".ts" && ext != ".tsx" || strings.Contains(path, "_test.") || strings.Contains(path, ".test.") || strings.Contains(path, "testing") || strings.Contains(path, ".gen.") || strings.HasSuffix(path, "schema.d.ts") {
+			if err != nil || d.IsDir() || ext != ".go" && ext != ".ts" && ext != ".tsx" ||
+				strings.Contains(path, "_test.") || strings.Contains(path, ".test.") || strings.Contains(path, "testing") ||
+				strings.Contains(path, ".gen.") || strings.HasSuffix(path, "schema.d.ts") {
 				return err
 			}
 			read++

@@ -21,7 +21,8 @@ import (
 const perThousand = 8
 
 // byText are functions that decide by a text: a literal among what they are given counts.
-var byText = map[string]bool{"HasPrefix": true, "HasSuffix": true, "Contains": true, "ContainsAny": true, "CutPrefix": true, "CutSuffix": true, "EqualFold": true, "MustCompile": true}
+var byText = map[string]bool{"HasPrefix": true, "HasSuffix": true, "Contains": true, "ContainsAny": true, "CutPrefix": true,
+	"CutSuffix": true, "EqualFold": true, "MustCompile": true}
 
 // decisions lists where a file decides by a non-empty text literal: comparisons, cases of
 // a switch, look-ups in a map, and the functions of byText. A comment "typed by a person"

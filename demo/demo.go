@@ -40,11 +40,12 @@ func Settings() store.Settings {
 	if err != nil {
 		panic(err) // the file is embedded; a test reads it
 	}
-	s := store.Settings{Address: "Unit 3, Tannery Yard, Tarrowick", Phone: "000 1188", Licence: "TV-EL 2207 (demo)", Schools: install.DefaultSchools(), Instruments: []store.Instrument{
-		{Name: "Tarn M3 multifunction tester", Serial: "T-0412", Calibrated: time.Now().AddDate(0, 7, 0).Format(time.DateOnly)},
-		{Name: "Tarn W2 torque wrench", Serial: "T-0933", Calibrated: time.Now().AddDate(0, 4, 0).Format(time.DateOnly)},
-		{Name: "Tarn E1 earth tester", Serial: "T-0087", Calibrated: time.Now().AddDate(0, 2, 0).Format(time.DateOnly)},
-	}}
+	s := store.Settings{Address: "Unit 3, Tannery Yard, Tarrowick", Phone: "000 1188", Licence: "TV-EL 2207 (demo)",
+		Schools: install.DefaultSchools(), Instruments: []store.Instrument{
+			{Name: "Tarn M3 multifunction tester", Serial: "T-0412", Calibrated: time.Now().AddDate(0, 7, 0).Format(time.DateOnly)},
+			{Name: "Tarn W2 torque wrench", Serial: "T-0933", Calibrated: time.Now().AddDate(0, 4, 0).Format(time.DateOnly)},
+			{Name: "Tarn E1 earth tester", Serial: "T-0087", Calibrated: time.Now().AddDate(0, 2, 0).Format(time.DateOnly)},
+		}}
 	for _, row := range rows[1:] {
 		price, err1 := strconv.ParseFloat(row[3], 64)
 		hours, err2 := strconv.ParseFloat(row[4], 64)
@@ -99,7 +100,8 @@ func load(ctx context.Context, st *store.Store) (bool, error) {
 		}
 		b.people[p.key] = person
 	}
-	for _, make := range []func() error{b.signed, b.rewire, b.upgrade, b.surge, b.testing, b.design, b.split, b.ferry, b.harbour, b.rope, b.sail} {
+	for _, make := range []func() error{b.signed, b.rewire, b.upgrade, b.surge, b.testing, b.design, b.split, b.ferry,
+		b.harbour, b.rope, b.sail} {
 		if err := make(); err != nil {
 			return false, fmt.Errorf("demo: %w", err)
 		}
@@ -202,7 +204,9 @@ func (b *builder) tick(id, who string, daysAgo int, hour float64, stage install.
 					continue
 				}
 			}
-			if err := b.record(id, who, daysAgo, hour+float64(i)/60, install.Record{Kind: install.Tick, Subject: t.ID, Circuit: t.Circuit, Done: true, Note: map[bool]string{true: "demo job: no camera"}[t.Photo]}); err != nil {
+			if err := b.record(id, who, daysAgo, hour+float64(i)/60,
+				install.Record{Kind: install.Tick, Subject: t.ID, Circuit: t.Circuit, Done: true,
+					Note: map[bool]string{true: "demo job: no camera"}[t.Photo]}); err != nil {
 				return err
 			}
 		}
@@ -211,7 +215,9 @@ func (b *builder) tick(id, who string, daysAgo int, hour float64, stage install.
 }
 
 func (b *builder) isolate(id, who string, daysAgo int, hour float64) error {
-	return b.record(id, who, daysAgo, hour, install.Record{Kind: install.Isolation, Source: "main switch of board A, off", LockTag: "padlock 4, tag JO-4", Tester: "Tarn V2 two-pole, no. 11", ProvedBefore: true, PairsDead: []string{"L-N", "L-PE", "N-PE"}, ProvedAfter: true, StillLive: "tails and the incoming terminals of the main switch"})
+	return b.record(id, who, daysAgo, hour, install.Record{Kind: install.Isolation, Source: "main switch of board A, off",
+		LockTag: "padlock 4, tag JO-4", Tester: "Tarn V2 two-pole, no. 11", ProvedBefore: true,
+		PairsDead: []string{"L-N", "L-PE", "N-PE"}, ProvedAfter: true, StillLive: "tails and the incoming terminals of the main switch"})
 }
 
 // read records readings in the order of the test sheet: figures by test, yes

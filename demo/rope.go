@@ -33,19 +33,26 @@ func (b *builder) rope() error {
 	circuits := []install.Circuit{
 		drawn("c1", "ring", "Ring, ground floor", 1, sockets(46, 12), along("round the ground floor", 44, "C", m)),
 		drawn("c2", "ring", "Ring, upper floor", 2, sockets(44, 9), along("up the stair wall and round", 48, "C", m)),
-		drawn("c3", "cooker-32", "Cooker", 3, func(c *install.Circuit) { c.Serves.PowerW = 6600 }, along("under the kitchen floor", 9, "C", m)),
+		drawn("c3", "cooker-32", "Cooker", 3, func(c *install.Circuit) { c.Serves.PowerW = 6600 },
+			along("under the kitchen floor", 9, "C", m)),
 		drawn("c4", "lighting-6", "Lights, ground floor", 4, lights(120, 9, false), along("above the ground floor", 26, "100", m)),
 		drawn("c5", "lighting-6", "Lights, upper floor", 5, lights(110, 10, true), along("in the roof", 31, "100", m)),
-		drawn("c6", "shower-40", "Shower", 6, func(c *install.Circuit) { c.Serves.PowerW, c.Serves.Bath = 8500, true }, along("up the stair wall", 8, "C", m)),
-		drawn("c7", "alarm", "Smoke and heat alarms", 7, func(c *install.Circuit) { c.Serves.Outlets = 4 }, along("with the lights", 24, "100", m)),
+		drawn("c6", "shower-40", "Shower", 6, func(c *install.Circuit) { c.Serves.PowerW, c.Serves.Bath = 8500, true },
+			along("up the stair wall", 8, "C", m)),
+		drawn("c7", "alarm", "Smoke and heat alarms", 7, func(c *install.Circuit) { c.Serves.Outlets = 4 },
+			along("with the lights", 24, "100", m)),
 	}
 	face := board("Board A", "under the stairs, hall side", 8)
 	supply := house(100)
 	supply.Condition = "Cut-out sound, seal in place"
 	job := install.Job{Ref: "PW-2056", Title: "Rewire of the rope-maker's house", Kind: install.Rewire,
-		Site: install.Site{Customer: "Leonie Strand", Phone: "000 5512", Address: "8 Rope Yard", Town: "Tarrowick", Premises: "owner-occupied", Access: "Key at number 10",
-			Extent: "The whole wiring of both floors, the board and main bonding", Limits: "The outside wash house, which has no supply, was not looked at", Others: "Making good of plaster by the mason; the boiler's flue by the gas fitter"},
-		Supply: supply, Loads: install.Loads{Items: []install.Load{{Name: "Boiler and its pump, stay", Category: "other_points", Amps: watts(1), Count: 1, Basis: m}}},
+		Site: install.Site{Customer: "Leonie Strand", Phone: "000 5512", Address: "8 Rope Yard", Town: "Tarrowick",
+			Premises: "owner-occupied", Access: "Key at number 10",
+			Extent: "The whole wiring of both floors, the board and main bonding",
+			Limits: "The outside wash house, which has no supply, was not looked at",
+			Others: "Making good of plaster by the mason; the boiler's flue by the gas fitter"},
+		Supply: supply, Loads: install.Loads{Items: []install.Load{{Name: "Boiler and its pump, stay",
+			Category: "other_points", Amps: watts(1), Count: 1, Basis: m}}},
 		Board: face, Circuits: circuits,
 		Surge: install.SurgePlan{Environment: "urban", Consequence: "other", OwnerAccepts: "Leonie Strand"}}
 	id, err := b.create("tobias", 40, job)
@@ -55,16 +62,19 @@ func (b *builder) rope() error {
 	yes := true
 	return first(
 		func() error {
-			_, err := b.at(40, 9).Change(b.ctx, b.people["jana"], id, b.key(), func(l *store.Loaded) error { return l.Walk(ropeWalk, "", false, 0) })
+			_, err := b.at(40, 9).Change(b.ctx, b.people["jana"], id, b.key(),
+				func(l *store.Loaded) error { return l.Walk(ropeWalk, "", false, 0) })
 			return err
 		},
 		func() error { return b.ropeBath(id) },
 		func() error {
-			return b.record(id, "jana", 40, 11, install.Record{Kind: install.Observation, Subject: "old-cable", Path: "C2", Evidence: "measured", Place: "roof", Note: "Rubber insulation crumbles; 0.3 MΩ line to earth on the old lights"})
+			return b.record(id, "jana", 40, 11, install.Record{Kind: install.Observation, Subject: "old-cable", Path: "C2",
+				Evidence: "measured", Place: "roof", Note: "Rubber insulation crumbles; 0.3 MΩ line to earth on the old lights"})
 		},
 		func() error { return b.decide(id, "old-cable", "accepted", "") },
 		func() error {
-			return b.record(id, "jana", 40, 11.2, install.Record{Kind: install.Observation, Subject: "no-surge", Path: "C3", Evidence: "seen", Place: "Board A", Note: "No surge device at the board"})
+			return b.record(id, "jana", 40, 11.2, install.Record{Kind: install.Observation, Subject: "no-surge", Path: "C3",
+				Evidence: "seen", Place: "Board A", Note: "No surge device at the board"})
 		},
 		func() error {
 			return b.decide(id, "no-surge", "declined", "The owner has no electronics that matter to her and will think of it again")
@@ -83,7 +93,8 @@ func (b *builder) rope() error {
 		func() error { return b.read(id, "jana", 16, 17.2, true, ropeLive) },
 		func() error { return b.tick(id, "jana", 15, 10, install.Handover) },
 		func() error {
-			return b.record(id, "tobias", 14, 16, install.Record{Kind: install.Signature, Passed: &yes, Note: "Checked against the readings and the walk."})
+			return b.record(id, "tobias", 14, 16, install.Record{Kind: install.Signature, Passed: &yes,
+				Note: "Checked against the readings and the walk."})
 		},
 	)
 }
@@ -120,7 +131,8 @@ func (b *builder) decide(id, kind, path, why string) error {
 	}
 	for _, r := range l.Job.Current(install.Observation) {
 		if r.Subject == kind {
-			return b.record(id, "tobias", 39, 10, install.Record{Kind: install.Decision, Subject: r.ID, Path: path, Person: "Leonie Strand", Note: why})
+			return b.record(id, "tobias", 39, 10, install.Record{Kind: install.Decision, Subject: r.ID, Path: path,
+				Person: "Leonie Strand", Note: why})
 		}
 	}
 	return fmt.Errorf("there is no finding of %q to decide on", kind)

@@ -12,19 +12,27 @@ import (
 func (b *builder) sail() error {
 	job := harbourHouse()
 	job.Ref, job.Title = "PW-2057", "Service of 200 A and a standby generator"
-	job.Site = install.Site{Customer: "Odo Brackwell", Phone: "000 6631", Address: "27 Sailcloth Lane", Town: "Harrow Sound", Premises: "owner-occupied", Access: "Side gate, code with the office",
+	job.Site = install.Site{Customer: "Odo Brackwell", Phone: "000 6631", Address: "27 Sailcloth Lane",
+		Town: "Harrow Sound", Premises: "owner-occupied", Access: "Side gate, code with the office",
 		Extent: "The service from the drop to Panel A, the standby generator and its transfer switch, the charge point and the outlets of the boat bay and the galley",
-		Limits: "Branch circuits that stay were moved over and not opened behind the walls", Others: "Gas line to the generator by the gas fitter"}
+		Limits: "Branch circuits that stay were moved over and not opened behind the walls",
+		Others: "Gas line to the generator by the gas fitter"}
 	job.Supply.Number, job.Supply.MeterSerial, job.Supply.Registered = "4410 882 903", "KM 55 120 377", "27 Sailcloth Lane"
 	galley := &job.Circuits[2]
 	galley.Serves.Boxes[0].Feed = "line"
 	panel := job.Chain.Enclosure("panel")
-	transfer := install.Enclosure{ID: "transfer", Kind: "transfer", Name: "Transfer switch", From: "outside", Owner: install.OwnerCustomer, Disconnect: no(), SwitchesN: no(), RatingA: measured(200), TorqueNm: fact(31, install.Enquiry, ""), TorqueSheet: "Ambrel TS-200 sheet 2", New: true, Feed: panel.Feed}
+	transfer := install.Enclosure{ID: "transfer", Kind: "transfer", Name: "Transfer switch", From: "outside",
+		Owner: install.OwnerCustomer, Disconnect: no(), SwitchesN: no(), RatingA: measured(200),
+		TorqueNm: fact(31, install.Enquiry, ""), TorqueSheet: "Ambrel TS-200 sheet 2", New: true, Feed: panel.Feed}
 	panel.From = transfer.ID
 	panel.Feed.LengthM = measured(1.4)
 	job.Chain.Enclosures = slices.Insert(job.Chain.Enclosures, 3, transfer)
-	job.Standby = install.Standby{Source: "generator", Automatic: true, SourceVA: 14000, SenseS: 3, CrankS: 5, WarmS: 12, SwitchS: 1, ReturnS: 300, CoolS: 300, Carries: []install.Carry{
-		{Name: "Bilge pumps", RunVA: 1500, StartVA: 4200, LegA: true, LegB: true}, {Name: "Cold store", RunVA: 900, StartVA: 2600, LegA: true}, {Name: "Lights", RunVA: 600, LegB: true}, {Name: "Water heater", RunVA: 4500, Shed: true, LegA: true, LegB: true}, {Name: "Charge point", RunVA: 11520, Shed: true, LegA: true, LegB: true}}}
+	job.Standby = install.Standby{Source: "generator", Automatic: true, SourceVA: 14000, SenseS: 3, CrankS: 5, WarmS: 12,
+		SwitchS: 1, ReturnS: 300, CoolS: 300, Carries: []install.Carry{
+			{Name: "Bilge pumps", RunVA: 1500, StartVA: 4200, LegA: true, LegB: true},
+			{Name: "Cold store", RunVA: 900, StartVA: 2600, LegA: true}, {Name: "Lights", RunVA: 600, LegB: true},
+			{Name: "Water heater", RunVA: 4500, Shed: true, LegA: true, LegB: true},
+			{Name: "Charge point", RunVA: 11520, Shed: true, LegA: true, LegB: true}}}
 	id, err := b.create("tobias", 34, job)
 	if err != nil {
 		return err
@@ -37,7 +45,11 @@ func (b *builder) sail() error {
 		func() error { return b.deliver(id, "dot", 26, true) },
 		func() error { return b.tick(id, "jana", 20, 8, install.FirstFix) },
 		func() error {
-			return b.record(id, "jana", 12, 7.5, install.Record{Kind: install.Isolation, Source: "meter base, jaws empty, cover on", LockTag: "padlock 4, tag JO-4", Tester: "Tarn V2 two-pole, no. 11", ProvedBefore: true, PairsDead: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, ProvedAfter: true, StillLive: "the utility's line side of the meter base"})
+			return b.record(id, "jana", 12, 7.5, install.Record{Kind: install.Isolation,
+				Source: "meter base, jaws empty, cover on", LockTag: "padlock 4, tag JO-4",
+				Tester: "Tarn V2 two-pole, no. 11", ProvedBefore: true,
+				PairsDead: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, ProvedAfter: true,
+				StillLive: "the utility's line side of the meter base"})
 		},
 		func() error { return b.tick(id, "jana", 12, 8, install.SecondFix) },
 		func() error { return b.read(id, "jana", 12, 13, false, sailReadings) },
@@ -49,7 +61,8 @@ func (b *builder) sail() error {
 		func() error { return b.tick(id, "jana", 12, 19, install.SecondFix) },
 		func() error { return b.tick(id, "jana", 11, 10, install.Handover) },
 		func() error {
-			return b.record(id, "tobias", 10, 16, install.Record{Kind: install.Signature, Passed: &yes, Note: "Checked against the readings and the utility's letter."})
+			return b.record(id, "tobias", 10, 16, install.Record{Kind: install.Signature, Passed: &yes,
+				Note: "Checked against the readings and the utility's letter."})
 		},
 	)
 }
@@ -64,7 +77,8 @@ func (b *builder) putBack(id, who string, daysAgo int, hour float64) error {
 		return err
 	}
 	for _, left := range proving.LooseEnds(&l.Job) {
-		if err := b.record(id, who, daysAgo, hour, install.Record{Kind: install.LooseEnd, Subject: left.ID, Done: true, Note: "back on its lug, torqued"}); err != nil {
+		if err := b.record(id, who, daysAgo, hour, install.Record{Kind: install.LooseEnd, Subject: left.ID, Done: true,
+			Note: "back on its lug, torqued"}); err != nil {
 			return err
 		}
 	}

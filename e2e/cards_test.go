@@ -16,7 +16,8 @@ func TestListsAreCardsOnAPhone(t *testing.T) {
 	p.Size(390, 844)
 	aside := func(table string) (px int) {
 		p.Has(`[aria-label="` + table + `"] tbody tr`)
-		p.Eval(`(t => t.parentElement.scrollWidth - t.parentElement.clientWidth)(document.querySelector('table[aria-label="`+table+`"]'))`, &px)
+		p.Eval(`(t => t.parentElement.scrollWidth - t.parentElement.clientWidth)(document.querySelector('table[aria-label="`+table+`"]'))`,
+			&px)
 		return px
 	}
 	p.Open("/")
@@ -45,7 +46,9 @@ func TestNothingJumps(t *testing.T) {
 	p.Slow(150 * time.Millisecond)
 	for _, width := range []int64{1280, 390} {
 		p.Size(width, 844)
-		for _, at := range []string{"survey?leaf=case", "survey?leaf=scope", "supply?leaf=found", "supply?leaf=demand", "supply?leaf=chain", "supply?leaf=isolation", "supply?leaf=desk", "supply?leaf=outdoor", "supply?leaf=outage", "circuits", "board", "materials", "test"} {
+		for _, at := range []string{"survey?leaf=case", "survey?leaf=scope", "supply?leaf=found", "supply?leaf=demand",
+			"supply?leaf=chain", "supply?leaf=isolation", "supply?leaf=desk", "supply?leaf=outdoor", "supply?leaf=outage",
+			"circuits", "board", "materials", "test"} {
 			p.Open("/jobs/" + id + "/" + at)
 			p.Has("main h1")
 			p.Until("the answers", `!/(Computing|Planning|Comparing|Gathering the findings) …/.test(document.body.innerText)`)
@@ -60,7 +63,8 @@ func TestDrawingsKeepTheirWordsWithinTheirBoxes(t *testing.T) {
 	s := start(t)
 	p := s.person("Tobias Marrick")
 	boxes := 0
-	for _, at := range [][2]string{{"PW-2052", "board"}, {"PW-2056", "board"}, {"PW-2054", "board"}, {"PW-2057", "board"}, {"PW-2054", "supply?leaf=chain"}, {"PW-2057", "supply?leaf=chain"}, {"PW-2057", "supply?leaf=standby"}} {
+	for _, at := range [][2]string{{"PW-2052", "board"}, {"PW-2056", "board"}, {"PW-2054", "board"}, {"PW-2057", "board"},
+		{"PW-2054", "supply?leaf=chain"}, {"PW-2057", "supply?leaf=chain"}, {"PW-2057", "supply?leaf=standby"}} {
 		p.Size(1280, 800)
 		p.open(at[0], at[1])
 		p.Has("main svg rect")

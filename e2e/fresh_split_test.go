@@ -19,7 +19,8 @@ func TestASplitPhaseJobFromNothing(t *testing.T) {
 	p.See("Two hots of 120 V to neutral")
 	p.See("The practice stays with the job")
 	p.Choose(`select[name="kind"]`, "rewire")
-	for name, text := range map[string]string{"ref": "E-500", "title": "Rewire of the sail loft", "customer": "Mattis Orme", "address": "2 Sailmaker's Row", "town": "Harrow Sound"} {
+	for name, text := range map[string]string{"ref": "E-500", "title": "Rewire of the sail loft", "customer": "Mattis Orme",
+		"address": "2 Sailmaker's Row", "town": "Harrow Sound"} {
 		p.Type(`input[name="`+name+`"]`, text)
 	}
 	p.Press("Start")

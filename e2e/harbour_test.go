@@ -251,8 +251,13 @@ func TestEverySheetSpeaksTheTrade(t *testing.T) {
 	p := s.person("Tobias Marrick")
 	p.open("PW-2054", "survey")
 	id := strings.Split(p.Path(), "/")[2]
-	foreign := []string{"mm²", "Ze ", "R1+R2", "Loop ", "loop impedance", "residual", "Residual", "earthing", "Earthing", "Earth ", "tails ", "Tails", "consumer unit", " mm\n", "Ambient °C", "socket-outlet", "ring final", "the board", "The board", "operator", "rotective conductor"}
-	for sheet, leaves := range map[string][]string{"survey": {"site", "routes", "walk", "existing", "case", "scope"}, "supply": {"found", "demand", "chain", "isolation", "desk", "surge", "standby", "outdoor", "outage"}, "circuits": {""}, "board": {""}, "materials": {""}, "plan": {""}, "first-fix": {""}, "second-fix": {""}, "test": {""}, "handover": {""}} {
+	foreign := []string{"mm²", "Ze ", "R1+R2", "Loop ", "loop impedance", "residual", "Residual", "earthing", "Earthing",
+		"Earth ", "tails ", "Tails", "consumer unit", " mm\n", "Ambient °C", "socket-outlet", "ring final", "the board",
+		"The board", "operator", "rotective conductor"}
+	for sheet, leaves := range map[string][]string{"survey": {"site", "routes", "walk", "existing", "case", "scope"},
+		"supply":   {"found", "demand", "chain", "isolation", "desk", "surge", "standby", "outdoor", "outage"},
+		"circuits": {""}, "board": {""}, "materials": {""}, "plan": {""}, "first-fix": {""}, "second-fix": {""},
+		"test": {""}, "handover": {""}} {
 		for _, leaf := range leaves {
 			p.Open("/jobs/" + id + "/" + sheet + "?leaf=" + leaf)
 			p.Has(`main[data-sheet="` + sheet + `"] h1`)
@@ -266,7 +271,8 @@ func TestEverySheetSpeaksTheTrade(t *testing.T) {
 			p.Eval(`document.querySelector('main').innerText.replace(/\u00a0/g, ' ')`, &text)
 			for _, word := range foreign {
 				if i := strings.Index(text, word); i >= 0 {
-					t.Errorf("%s %s says %q: …%s…", sheet, leaf, word, strings.ReplaceAll(text[max(0, i-40):min(len(text), i+60)], "\n", " | "))
+					t.Errorf("%s %s says %q: …%s…", sheet, leaf, word,
+						strings.ReplaceAll(text[max(0, i-40):min(len(text), i+60)], "\n", " | "))
 				}
 			}
 		}

@@ -85,7 +85,8 @@ func TestAThreeStoreyRewireByKeyboardAlone(t *testing.T) {
 	p.find("start a job")
 	p.tabTo(`select[name=kind]`)
 	p.arrowTo("Rewire")
-	for _, field := range [][2]string{{"ref", "E-300"}, {"title", "Rewire of the tall house"}, {"customer", "Una Tresk"}, {"address", "3 Weighbridge Steps"}, {"town", "Tarrowick"}} {
+	for _, field := range [][2]string{{"ref", "E-300"}, {"title", "Rewire of the tall house"}, {"customer", "Una Tresk"},
+		{"address", "3 Weighbridge Steps"}, {"town", "Tarrowick"}} {
 		p.tabTo(`input[name="` + field[0] + `"]`)
 		p.Key(field[1])
 	}
@@ -95,15 +96,18 @@ func TestAThreeStoreyRewireByKeyboardAlone(t *testing.T) {
 	p.find("supply sheet")
 	p.Has(`main[data-sheet="supply"] h1`)
 	p.picked("earthing", "TN-C-S")
-	for _, f := range [][2]string{{"zeOhm", "0.21"}, {"pfcKA", "1.4"}, {"mainFuseA", "100"}, {"tailsMM2", "25"}, {"tailsM", "2"}, {"earthMM2", "16"}, {"neutralMM2", "25"}} {
+	for _, f := range [][2]string{{"zeOhm", "0.21"}, {"pfcKA", "1.4"}, {"mainFuseA", "100"}, {"tailsMM2", "25"},
+		{"tailsM", "2"}, {"earthMM2", "16"}, {"neutralMM2", "25"}} {
 		p.keyed(f[0]+".value", f[1])
 		p.picked(f[0]+".basis", "measured")
 	}
 	p.Saved()
 
 	for i, c := range []struct{ template, name, length, area string }{
-		{"Ring final", "Sockets, ground floor", "58", "70"}, {"Ring final", "Sockets, first floor", "66", "66"}, {"Ring final", "Sockets, top floor", "104", "58"},
-		{"Lighting of 10", "Lights, ground floor", "36", ""}, {"Lighting of 10", "Lights, first floor", "39", ""}, {"Lighting of 10", "Lights, top floor", "44", ""},
+		{"Ring final", "Sockets, ground floor", "58", "70"}, {"Ring final", "Sockets, first floor", "66", "66"},
+		{"Ring final", "Sockets, top floor", "104", "58"},
+		{"Lighting of 10", "Lights, ground floor", "36", ""}, {"Lighting of 10", "Lights, first floor", "39", ""},
+		{"Lighting of 10", "Lights, top floor", "44", ""},
 		{"Cooker of 40", "Cooker", "12", ""}, {"Shower circuit", "Shower", "17", ""}, {"alarms", "Alarms", "48", ""},
 	} {
 		words := "add: " + c.template
@@ -111,7 +115,8 @@ func TestAThreeStoreyRewireByKeyboardAlone(t *testing.T) {
 			words = "add: shower"
 		}
 		p.find(strings.ToLower(words))
-		p.Until("the new circuit to be open", fmt.Sprintf(`document.querySelector('tr button[aria-pressed=true]')?.dataset.row === 'c%d' && document.querySelector('[data-circuit]').dataset.circuit === 'c%d'`, i+1, i+1))
+		p.Until("the new circuit to be open",
+			fmt.Sprintf(`document.querySelector('tr button[aria-pressed=true]')?.dataset.row === 'c%d' && document.querySelector('[data-circuit]').dataset.circuit === 'c%d'`, i+1, i+1))
 		p.keyed("name", c.name)
 		p.Until(c.name, `document.querySelector('tr button[aria-pressed=true]')?.innerText === '`+c.name+`'`)
 		if c.area != "" {
@@ -187,7 +192,8 @@ func TestABenchFigureIsPutIntoAJob(t *testing.T) {
 	s := start(t)
 	p := s.person("Jana Okell")
 	p.Open("/bench?calc=iec230/zs-check")
-	for key, v := range map[string]string{"ze_ohm": "0.35", "line_mm2": "4", "cpc_mm2": "1.5", "length_m": "18", "curve": "B", "in_a": "32", "time_s": "0.4"} {
+	for key, v := range map[string]string{"ze_ohm": "0.35", "line_mm2": "4", "cpc_mm2": "1.5", "length_m": "18",
+		"curve": "B", "in_a": "32", "time_s": "0.4"} {
 		p.Type(`[data-in="`+key+`"]`, v)
 	}
 	p.Press("Calculate")

@@ -42,7 +42,8 @@ func TestAKillLosesNothing(t *testing.T) {
 	p.Saved()
 	acknowledged = append(acknowledged, "000 9999")
 
-	rows, err := s.store().Pool.Query(context.Background(), `SELECT before->>'phone' FROM edit WHERE part = 'site' AND before IS NOT NULL UNION SELECT body->>'phone' FROM job_part WHERE part = 'site'`)
+	rows, err := s.store().Pool.Query(context.Background(),
+		`SELECT before->>'phone' FROM edit WHERE part = 'site' AND before IS NOT NULL UNION SELECT body->>'phone' FROM job_part WHERE part = 'site'`)
 	require.NoError(t, err)
 	found := map[string]bool{}
 	for rows.Next() {
@@ -190,10 +191,15 @@ func TestEveryViewIsAccessible(t *testing.T) {
 	var id string
 	p.Eval(`fetch('/api/jobs?q=PW-2046').then(r => r.json()).then(all => all[0].id)`, &id)
 	views := []string{"/", "/company", "/bench", "/bench?calc=iec230/joist", "/bench?calc=iec230/ring-diagnosis"}
-	for _, sheet := range []string{"survey", "supply", "circuits", "board", "materials", "plan", "first-fix", "second-fix", "test", "handover"} {
+	for _, sheet := range []string{"survey", "supply", "circuits", "board", "materials", "plan", "first-fix", "second-fix",
+		"test", "handover"} {
 		views = append(views, "/jobs/"+id+"/"+sheet)
 	}
-	for ref, leaves := range map[string][]string{"PW-2044": {"survey?leaf=walk", "survey?leaf=existing", "survey?leaf=case", "survey?leaf=scope", "survey?leaf=routes"}, "PW-2038": {"supply?leaf=isolation", "supply?leaf=desk", "supply?leaf=outage"}, "PW-2050": {"supply?leaf=chain", "supply?leaf=outdoor", "supply?leaf=standby"}, "PW-2054": {"circuits?c=c3", "board"}, "PW-2052": {"circuits?c=c10", "board", "supply?leaf=demand", "supply?leaf=surge"}} {
+	for ref, leaves := range map[string][]string{"PW-2044": {"survey?leaf=walk", "survey?leaf=existing", "survey?leaf=case",
+		"survey?leaf=scope", "survey?leaf=routes"},
+		"PW-2038": {"supply?leaf=isolation", "supply?leaf=desk", "supply?leaf=outage"},
+		"PW-2050": {"supply?leaf=chain", "supply?leaf=outdoor", "supply?leaf=standby"},
+		"PW-2054": {"circuits?c=c3", "board"}, "PW-2052": {"circuits?c=c10", "board", "supply?leaf=demand", "supply?leaf=surge"}} {
 		var other string
 		p.Eval(`fetch('/api/jobs?q=`+ref+`').then(r => r.json()).then(all => all[0].id)`, &other)
 		for _, leaf := range leaves {

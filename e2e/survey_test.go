@@ -47,7 +47,8 @@ func (s *server) job(ref string) install.Job {
 func (p *person) startRewire(ref string) {
 	p.Press("Start a job")
 	p.Choose(`select[name="kind"]`, "rewire")
-	for name, text := range map[string]string{"ref": ref, "title": "Rewire of the print shop", "customer": "Edda Vane", "address": "1 Type Yard", "town": "Tarrowick"} {
+	for name, text := range map[string]string{"ref": ref, "title": "Rewire of the print shop", "customer": "Edda Vane",
+		"address": "1 Type Yard", "town": "Tarrowick"} {
 		p.Type(`input[name="`+name+`"]`, text)
 	}
 	p.Press("Start")
@@ -63,7 +64,8 @@ func TestASurveyOfAHouseInOnePass(t *testing.T) {
 	p.Size(390, 844)
 	for i, line := range houseWalk {
 		if i == 5 {
-			p.Until("what was typed so far to be sent", `document.querySelector('[data-total]').innerText.startsWith('5 rooms') && !document.querySelector('[data-waiting]')`)
+			p.Until("what was typed so far to be sent",
+				`document.querySelector('[data-total]').innerText.startsWith('5 rooms') && !document.querySelector('[data-waiting]')`)
 			p.Offline(true)
 		}
 		p.Type("#shorthand", line)
@@ -231,7 +233,8 @@ func TestTheCaseAndAVariation(t *testing.T) {
 	p.Press("What does it bring?")
 	p.Has("[data-consequence]")
 	said := p.Text("[data-consequence]")
-	for _, want := range []string{"adds 2 × double socket-outlet", "drops 1 × data point", "circuit of its own for 16 A", "person-hours", "Not yet known"} {
+	for _, want := range []string{"adds 2 × double socket-outlet", "drops 1 × data point", "circuit of its own for 16 A",
+		"person-hours", "Not yet known"} {
 		assert.Contains(t, said, want)
 	}
 	for _, r := range s.job("PW-2044").Rooms {
@@ -259,12 +262,14 @@ func TestTheChainIsRecomputed(t *testing.T) {
 	p.Has(`[data-jumper="take out panel"]`)
 	p.Click(`[data-enclosure="outside"]`)
 	p.Press("Take it off the chain")
-	p.Until("the panel to be the first disconnect again", `document.querySelector('[data-enclosure="panel"]').dataset.verdict === 'pass' && !document.querySelector('[data-jumper]')`)
+	p.Until("the panel to be the first disconnect again",
+		`document.querySelector('[data-enclosure="panel"]').dataset.verdict === 'pass' && !document.querySelector('[data-jumper]')`)
 	p.Click(`[data-enclosure="panel"]`)
 	p.Press("Insert before Panel A")
 	p.Press("Transfer switch")
 	p.Has(`[data-editing]`)
-	p.Until("it to stand before the panel", `[...document.querySelectorAll('[data-enclosure]')].some(e => e.textContent.includes('Transfer switch'))`)
+	p.Until("it to stand before the panel",
+		`[...document.querySelectorAll('[data-enclosure]')].some(e => e.textContent.includes('Transfer switch'))`)
 	p.Until("its number", `document.querySelector('[data-path$=".disconnect"]')`)
 	p.Eval(`document.querySelector('[data-path$=".disconnect"]').setAttribute('data-its', '')`, nil)
 	p.Choose(`[data-its]`, "yes")

@@ -25,7 +25,8 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 
 	// Start.
 	p.Press("Start a job")
-	for name, text := range map[string]string{"ref": "E-100", "title": "Charge point at the forge", "customer": "Nils <b>Arnott</b>", "address": "8 Smithy Row", "town": "Tarrowick"} {
+	for name, text := range map[string]string{"ref": "E-100", "title": "Charge point at the forge",
+		"customer": "Nils <b>Arnott</b>", "address": "8 Smithy Row", "town": "Tarrowick"} {
 		p.Type(`input[name="`+name+`"]`, text)
 	}
 	p.Press("Start")
@@ -107,7 +108,9 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	p.Saved()
 	after := s.checked("E-100", "voltage-drop")
 	assert.Greater(t, after, before)
-	p.Until("the drop that the command line gives", fmt.Sprintf(`Math.abs(Number(document.querySelector('[data-check="voltage-drop"] [data-value]').dataset.value) - %v) < 1e-9`, after))
+	p.Until("the drop that the command line gives",
+		fmt.Sprintf(`Math.abs(Number(document.querySelector('[data-check="voltage-drop"] [data-value]').dataset.value) - %v) < 1e-9`,
+			after))
 	p.Key("z", ctrl) // the last saved edit is undone
 	p.Until("the length before", `document.querySelector('[data-path="route.segments[1].lengthM"]').value === '6'`)
 
@@ -177,7 +180,8 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	var instrument string
 	p.Eval(`document.querySelector('[name="instrument"]').options[1].value`, &instrument)
 	p.Choose(`[name="instrument"]`, instrument)
-	readings := map[string]string{"continuity-earth": "0.03", "continuity-bond": "0.05", "r1r2": "0.14", "insulation-ln": "480", "insulation-le": "455", "insulation-ne": "470",
+	readings := map[string]string{"continuity-earth": "0.03", "continuity-bond": "0.05", "r1r2": "0.14",
+		"insulation-ln": "480", "insulation-le": "455", "insulation-ne": "470",
 		"ze": "0.24", "pfc": "1.2", "zs": "9.9", "rcd-x1": "24"}
 	p.entries(readings)
 	p.See("Left undone: Cover of the board off until it is tested.")
@@ -247,7 +251,8 @@ func (p *person) isolate(pairs ...string) {
 	}
 	p.s.t.Helper()
 	p.Press("Record an isolation")
-	for name, text := range map[string]string{"source": "main switch", "lockTag": "padlock 2, tag TM", "tester": "Tarn V2 no. 9", "stillLive": "incoming terminals"} {
+	for name, text := range map[string]string{"source": "main switch", "lockTag": "padlock 2, tag TM",
+		"tester": "Tarn V2 no. 9", "stillLive": "incoming terminals"} {
 		p.Type(`input[name="`+name+`"]`, text)
 	}
 	for _, step := range append([]string{"provedBefore"}, pairs...) {
@@ -265,7 +270,8 @@ func (p *person) tick(task string) {
 	p.s.t.Helper()
 	button := `[data-tick="` + task + `"]`
 	p.Click(button)
-	p.Until(task+" to be done or to ask", `document.querySelector('`+button+`').innerText === 'Undo' || !!document.querySelector('input[name="noPicture"]')`)
+	p.Until(task+" to be done or to ask",
+		`document.querySelector('`+button+`').innerText === 'Undo' || !!document.querySelector('input[name="noPicture"]')`)
 	var asks bool
 	p.Eval(`!!document.querySelector('input[name="noPicture"]')`, &asks)
 	if asks {

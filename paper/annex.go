@@ -30,7 +30,10 @@ func (p *pack) annex(works *outdoor.Report) {
 		p.heading(c.Name)
 		says := s.Says
 		if says == "" && s.Device != "" {
-			says = join(" · ", s.Device, s.Conductor, p.length(s.LengthM), unit.With(unit.Significant(s.DesignA, 3), "A")+" design current", "R1+R2 "+unit.With(s.R1R2Cold, "Ω")+" cold", "Zs "+unit.With(s.ZsCold, "Ω")+" cold, "+unit.With(s.ZsHot, "Ω")+" hot, limit "+unit.With(s.ZsMax, "Ω"))
+			says = join(" · ", s.Device, s.Conductor, p.length(s.LengthM),
+				unit.With(unit.Significant(s.DesignA, 3), "A")+" design current",
+				"R1+R2 "+unit.With(s.R1R2Cold, "Ω")+" cold",
+				"Zs "+unit.With(s.ZsCold, "Ω")+" cold, "+unit.With(s.ZsHot, "Ω")+" hot, limit "+unit.With(s.ZsMax, "Ω"))
 		}
 		if says != "" {
 			p.line(says)

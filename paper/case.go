@@ -19,7 +19,8 @@ func Case(w io.Writer, v *whole.View, c *survey.Case, ctx Context) error {
 	p.title("What we found, and what we advise")
 	p.Ln(2)
 	j := v.Job
-	p.line("For " + j.Site.Customer + ", " + strings.Trim(j.Site.Address+", "+j.Site.Town, ", ") + ". Surveyed by " + ctx.Company.Name + ". Each finding says how it is known; what is only told or suspected is shown as something to look into.")
+	p.line("For " + j.Site.Customer + ", " + strings.Trim(j.Site.Address+", "+j.Site.Town, ", ") + ". Surveyed by " +
+		ctx.Company.Name + ". Each finding says how it is known; what is only told or suspected is shown as something to look into.")
 	if c.Count == 0 {
 		p.Ln(4)
 		p.line("Nothing was found that calls for work.")
@@ -38,14 +39,16 @@ func Case(w io.Writer, v *whole.View, c *survey.Case, ctx Context) error {
 	if c.Price != nil {
 		p.Ln(3)
 		p.heading("Together")
-		p.line("What has a price and was not declined: " + p.priceRange(c.Price) + ", without tax. Prices are ranges until the work is agreed in detail.")
+		p.line("What has a price and was not declined: " + p.priceRange(c.Price) +
+			", without tax. Prices are ranges until the work is agreed in detail.")
 	}
 	if c.Unpriced > 0 {
 		p.line("Some findings have no price yet: they are priced when they have been looked into.")
 	}
 	for i := range j.Rooms {
 		if r := &j.Rooms[i]; r.Skipped != "" {
-			p.line(join("", "Not seen: ", r.Name, " (", r.Skipped, ")", when(", to be seen on ", r.Revisit), ". Nothing is said of it here."))
+			p.line(join("", "Not seen: ", r.Name, " (", r.Skipped, ")", when(", to be seen on ", r.Revisit),
+				". Nothing is said of it here."))
 		}
 	}
 	p.Ln(3)

@@ -18,7 +18,8 @@ import (
 )
 
 // Tables names the tables that can be exported.
-var Tables = []string{"loads", "supply", "board", "route", "checks", "materials", "tasks", "tests", "readiness", "records", "points", "chain"}
+var Tables = []string{"loads", "supply", "board", "route", "checks", "materials", "tasks", "tests", "readiness", "records",
+	"points", "chain"}
 
 // TableError says that there is no such table.
 type TableError struct {
@@ -61,11 +62,13 @@ func WriteCSV(w io.Writer, rows [][]any) error {
 // pointRows are the points of the walk.
 func pointRows(v *whole.View) [][]any {
 	words := whole.Practice(v.Job).Survey()
-	rows := [][]any{{"floor", "room", "count", "point", "state", "switched", "dimmed", "height mm", "wall", "fed from", "box", "power W", "current A", "note", "typed"}}
+	rows := [][]any{{"floor", "room", "count", "point", "state", "switched", "dimmed", "height mm", "wall", "fed from",
+		"box", "power W", "current A", "note", "typed"}}
 	for i := range v.Job.Rooms {
 		r := &v.Job.Rooms[i]
 		for _, p := range r.Points {
-			rows = append(rows, []any{r.Floor, r.Name, float64(p.Count), survey.Name(words, p.Kind), p.State, p.Switching, p.Dimmed, known(p.HeightMM), p.Wall, p.FedFrom, p.Box, known(p.PowerW), known(p.CurrentA), p.Note, p.Typed})
+			rows = append(rows, []any{r.Floor, r.Name, float64(p.Count), survey.Name(words, p.Kind), p.State, p.Switching,
+				p.Dimmed, known(p.HeightMM), p.Wall, p.FedFrom, p.Box, known(p.PowerW), known(p.CurrentA), p.Note, p.Typed})
 		}
 	}
 	return rows
@@ -81,7 +84,9 @@ func known(v float64) any {
 
 // chainRows are the enclosures of the supply with what is judged of each.
 func chainRows(v *whole.View) [][]any {
-	rows := [][]any{{"enclosure", "kind", "fed from", "owner", "may be opened by", "sealed", "rating A", "neutral and earth joined", "must be", "torque N·m", "by", "conductor", "size", "earth", "length m", "loop impedance ohm", "fault current kA", "condition"}}
+	rows := [][]any{{"enclosure", "kind", "fed from", "owner", "may be opened by", "sealed", "rating A",
+		"neutral and earth joined", "must be", "torque N·m", "by", "conductor", "size", "earth", "length m",
+		"loop impedance ohm", "fault current kA", "condition"}}
 	for _, n := range v.Chain.Nodes {
 		e := v.Job.Chain.Enclosure(n.ID)
 		from := ""
@@ -92,7 +97,9 @@ func chainRows(v *whole.View) [][]any {
 		if e.Joined != nil {
 			joined = map[bool]string{true: "joined", false: "apart"}[*e.Joined]
 		}
-		rows = append(rows, []any{e.Name, e.Kind, from, e.Owner, n.MayOpen, e.Sealed, known(e.RatingA.V()), joined, n.Joint, known(e.TorqueNm.V()), e.TorqueSheet, e.Feed.Material, e.Feed.Size, e.Feed.EarthMM2, known(e.Feed.LengthM.V()), n.ZOhm, n.FaultKA, e.Condition})
+		rows = append(rows, []any{e.Name, e.Kind, from, e.Owner, n.MayOpen, e.Sealed, known(e.RatingA.V()), joined, n.Joint,
+			known(e.TorqueNm.V()), e.TorqueSheet, e.Feed.Material, e.Feed.Size, e.Feed.EarthMM2, known(e.Feed.LengthM.V()),
+			n.ZOhm, n.FaultKA, e.Condition})
 	}
 	return rows
 }
@@ -145,7 +152,8 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 			add(w.No, w.Label, w.Device, w.Circuit, w.Blank)
 		}
 	case "route":
-		add("circuit", "order", "place", "length m", "basis", "method", "ambient °C", "circuits grouped", "insulation mm", "cover mm", "soil K·m/W")
+		add("circuit", "order", "place", "length m", "basis", "method", "ambient °C", "circuits grouped", "insulation mm",
+			"cover mm", "soil K·m/W")
 		for _, c := range j.Circuits {
 			for i, s := range c.Route.Segments {
 				add(c.ID, i+1, s.Place, s.LengthM, string(s.Basis), s.Method, s.AmbientC, s.Grouped, s.InsulationMM, s.DepthMM, s.SoilKmW)
@@ -158,7 +166,8 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 			for _, s := range c.Sources {
 				refs = append(refs, s.Ref)
 			}
-			add(c.Circuit, c.Title, string(c.Verdict), c.Value, c.Limit, c.Unit, c.Says, strings.Join(c.Assumed, "; "), strings.Join(c.Missing, "; "), strings.Join(refs, "; "))
+			add(c.Circuit, c.Title, string(c.Verdict), c.Value, c.Limit, c.Unit, c.Says, strings.Join(c.Assumed, "; "),
+				strings.Join(c.Missing, "; "), strings.Join(refs, "; "))
 		}
 	case "materials":
 		add("key", "name", "need", "order", "unit", "ordered", "delivered", "short", "price", "rule", "note")
@@ -181,7 +190,8 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 				add(r.ID, r.Circuit, r.Title, r.Live, "", r.Unit, string(r.Verdict), r.Says, "", "", "", "", "")
 				continue
 			}
-			add(r.ID, r.Circuit, r.Title, r.Live, readingText(r.Reading, ""), r.Unit, string(r.Verdict), r.Says, r.Expected, r.Reading.Instrument, r.Reading.Calibrated, r.Reading.By, r.Reading.At)
+			add(r.ID, r.Circuit, r.Title, r.Live, readingText(r.Reading, ""), r.Unit, string(r.Verdict), r.Says, r.Expected,
+				r.Reading.Instrument, r.Reading.Calibrated, r.Reading.By, r.Reading.At)
 		}
 	case "readiness":
 		add("subject", "ready", "missing", "sheet", "waits for")

@@ -181,8 +181,10 @@ func (p *pack) titleBlock() {
 		name, text string
 		w          float64
 	}{
-		{"Job and site", j.Ref + " " + j.Site.Address, 46}, {"Practice and edition", p.word(j.Practice) + " · " + j.Edition, 48}, {"Supply", earthing + fuse, 24},
-		{"Sheet", fmt.Sprintf("%d of {pages}", p.PageNo()), 14}, {"Rev.", p.v.Revision, 8}, {"Tested / signed", initials(drawn) + " / " + checked, 40},
+		{"Job and site", j.Ref + " " + j.Site.Address, 46},
+		{"Practice and edition", p.word(j.Practice) + " · " + j.Edition, 48}, {"Supply", earthing + fuse, 24},
+		{"Sheet", fmt.Sprintf("%d of {pages}", p.PageNo()), 14}, {"Rev.", p.v.Revision, 8},
+		{"Tested / signed", initials(drawn) + " / " + checked, 40},
 	} {
 		w := c.w * share
 		p.Rect(x, block, w, 11, "D")
@@ -304,7 +306,8 @@ func (p *pack) mark(v working.Verdict, x, y float64) {
 		p.Arc(x, y, r, r, 0, 90, 270, "F")
 	case working.Fail:
 		p.SetFillColor(163, 39, 28)
-		p.Polygon([]fpdf.PointType{{X: x - r, Y: y - r}, {X: x, Y: y - r}, {X: x, Y: y}, {X: x + r, Y: y}, {X: x + r, Y: y + r}, {X: x - r, Y: y + r}}, "F")
+		p.Polygon([]fpdf.PointType{{X: x - r, Y: y - r}, {X: x, Y: y - r}, {X: x, Y: y}, {X: x + r, Y: y},
+			{X: x + r, Y: y + r}, {X: x - r, Y: y + r}}, "F")
 	default:
 		p.SetDrawColor(22, 33, 30)
 		p.Circle(x, y, r, "D")
@@ -312,7 +315,8 @@ func (p *pack) mark(v working.Verdict, x, y float64) {
 	p.SetDrawColor(22, 33, 30)
 }
 
-var verdictWords = map[working.Verdict]string{working.Pass: "pass", working.Caution: "caution", working.Fail: "fail", working.Unknown: "not yet known"}
+var verdictWords = map[working.Verdict]string{working.Pass: "pass", working.Caution: "caution", working.Fail: "fail",
+	working.Unknown: "not yet known"}
 
 // column is one column of a table: its head and its width, as a share of all.
 type column struct {

@@ -62,7 +62,8 @@ func (p *pack) labels() {
 		return
 	}
 	p.start("Board labels, to scale", false)
-	p.line(join(", ", p.v.Job.Board.Name, p.v.Job.Board.Location) + ". Print at 100 %, not fitted to the page. The rule below is 100 mm long: measure it before cutting.")
+	p.line(join(", ", p.v.Job.Board.Name, p.v.Job.Board.Location) +
+		". Print at 100 %, not fitted to the page. The rule below is 100 mm long: measure it before cutting.")
 	p.Ln(4)
 	y := p.GetY()
 	p.Line(margin, y, margin+100, y)
@@ -249,24 +250,29 @@ func (p *pack) notices() {
 	}
 	notice(place, p.say("Main switch"), p.say("Switch off here before any work. The incoming terminals of the main switch stay live."))
 	if n := p.residuals(); n > 0 {
-		notice(place, counted(n, p.say("Residual-current device"), p.say("Residual-current devices")), fmt.Sprintf(p.say("Press the button marked T every %s. It should switch off at once; switch it on again. If it does not switch off, call an electrician."), months(p.buttonMonths())))
+		notice(place, counted(n, p.say("Residual-current device"), p.say("Residual-current devices")),
+			fmt.Sprintf(p.say("Press the button marked T every %s. It should switch off at once; switch it on again. If it does not switch off, call an electrician."), months(p.buttonMonths())))
 	}
 	if p.serves("ev") {
 		notice(place+" and the charge point", "Charge point", p.say("Isolate it at its own device before any work on it."))
 	}
 	if j.Standby.Source != "" || p.serves("infeed") {
-		notice(place+", "+p.say("the meter")+" and each point of isolation", "Two sources of supply", "Isolate both before any work: "+or(j.Standby.Source, "a source of power")+" can feed this installation when the network is off.")
+		notice(place+", "+p.say("the meter")+" and each point of isolation", "Two sources of supply",
+			"Isolate both before any work: "+or(j.Standby.Source,
+				"a source of power")+" can feed this installation when the network is off.")
 	}
 	for _, d := range j.Surge.Devices {
 		where := place
 		if d.Place == "load" {
 			where = "the device"
 		}
-		notice(where, "Surge device "+d.Name, "Its indicator shows when it is spent: have it exchanged then. Disconnect it before an insulation test.")
+		notice(where, "Surge device "+d.Name,
+			"Its indicator shows when it is spent: have it exchanged then. Disconnect it before an insulation test.")
 	}
 	for _, k := range j.Found.Circuits {
 		if k.Colours == "old" || k.Colours == "mixed" {
-			notice(place, p.say("Wires of two colour codes"), "Old and new core colours meet in this installation: identify each conductor before it is touched.")
+			notice(place, p.say("Wires of two colour codes"),
+				"Old and new core colours meet in this installation: identify each conductor before it is touched.")
 			break
 		}
 	}
@@ -341,7 +347,8 @@ func (p *pack) owner() {
 		return
 	}
 	due := p.dated().In(p.ctx.Location).AddDate(0, int(years*12), 0)
-	p.line("The whole installation is to be inspected by " + due.Format(time.DateOnly) + " (" + unit.Format(years) + " years on), or when those who live there change, whichever local law asks; sooner if the inspector advised it.")
+	p.line("The whole installation is to be inspected by " + due.Format(time.DateOnly) + " (" + unit.Format(years) +
+		" years on), or when those who live there change, whichever local law asks; sooner if the inspector advised it.")
 }
 
 // ofCircuit says a circuit to who lives with it.

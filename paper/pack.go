@@ -108,13 +108,15 @@ func (p *pack) done() (out []string) {
 		if n := max(c.Serves.Outlets, len(c.Serves.Boxes)); n > 1 {
 			text += fmt.Sprintf(", %d points", n)
 		}
-		out = append(out, text+when(", ", c.Point.Place)+when(", ", join(" ", s.Conductor, p.cableName(c)))+", "+p.length(c.Route.LengthM())+when(", ", p.placed(c)))
+		out = append(out, text+when(", ", c.Point.Place)+when(", ",
+			join(" ", s.Conductor, p.cableName(c)))+", "+p.length(c.Route.LengthM())+when(", ", p.placed(c)))
 	}
 	if own := p.standby(); own != "" {
 		out = append(out, "Standby source: "+own)
 	}
 	for _, d := range j.Surge.Devices {
-		out = append(out, "Surge device "+d.Name+", Type "+d.Type+", "+map[string]string{"origin": p.say("at the origin"), "board": p.say("at the board"), "load": "near what it protects"}[string(d.Place)])
+		out = append(out, "Surge device "+d.Name+", Type "+d.Type+", "+map[string]string{"origin": p.say("at the origin"),
+			"board": p.say("at the board"), "load": "near what it protects"}[string(d.Place)])
 	}
 	if n := len(j.Outdoor.Electrodes.Rods); n > 0 {
 		out = append(out, counted(n, p.say("earth rod"), p.say("earth rods"))+": "+strings.Join(places(j.Outdoor.Electrodes.Rods), "; "))
@@ -153,7 +155,8 @@ func (p *pack) declined() {
 		p.line("Nothing.")
 	}
 	for _, f := range declined {
-		p.bullet(join("", f.Title, when(", ", f.Where), ": ", f.Decision, " (", f.Decided, ")", when(". Reason: ", f.Reason), when(". Made safe: ", f.Safe)))
+		p.bullet(join("", f.Title, when(", ", f.Where), ": ", f.Decision, " (", f.Decided, ")",
+			when(". Reason: ", f.Reason), when(". Made safe: ", f.Safe)))
 	}
 	if len(open) > 0 {
 		p.heading("Found and not yet decided")
@@ -226,7 +229,8 @@ func (p *pack) origin(works *outdoor.Report) {
 	p.pair("Main protective device, as found", join(", ", s.MainFuseType, strings.TrimPrefix(p.known(s.MainFuseA, "A"), "not yet known")))
 	p.pair(upper(p.say("the operator")), join(", ", s.Operator, when("number of the supply ", s.Number), when("meter ", s.MeterSerial)))
 	d := p.v.Report.Demand
-	p.pair("Maximum demand", fmt.Sprintf("%s before, %s with the work, on a supply of %s", unit.With(d.BeforeA, "A"), unit.With(d.AfterA, "A"), unit.With(d.FuseA, "A")))
+	p.pair("Maximum demand", fmt.Sprintf("%s before, %s with the work, on a supply of %s", unit.With(d.BeforeA, "A"),
+		unit.With(d.AfterA, "A"), unit.With(d.FuseA, "A")))
 	if rating := p.serviceRating(); rating != "" {
 		p.pair("Rating with the work", rating)
 	}
@@ -269,7 +273,8 @@ func (p *pack) origin(works *outdoor.Report) {
 		}
 	}
 	for _, r := range j.Current(install.Operator) {
-		p.pair(upper(p.say("the network operator")), join(", ", r.Path, "reference "+r.Reference, r.Person, strings.Replace(r.Called, "T", " ", 1), "recorded by "+r.By))
+		p.pair(upper(p.say("the network operator")),
+			join(", ", r.Path, "reference "+r.Reference, r.Person, strings.Replace(r.Called, "T", " ", 1), "recorded by "+r.By))
 	}
 }
 
@@ -292,7 +297,8 @@ func (p *pack) standby() string {
 	if b.Source == "" {
 		return ""
 	}
-	return join(", ", p.word(b.Source), unit.With(b.SourceVA/1000, "kVA"), map[bool]string{true: "transfers by itself", false: "transferred by hand"}[b.Automatic])
+	return join(", ", p.word(b.Source), unit.With(b.SourceVA/1000, "kVA"),
+		map[bool]string{true: "transfers by itself", false: "transferred by hand"}[b.Automatic])
 }
 
 // chainTable lists the enclosures from the operator's end on, with the place of the joint.
@@ -323,9 +329,11 @@ func (p *pack) chainTable() {
 		if e.RatingA.Known() {
 			rating = unit.With(e.RatingA.V(), "A")
 		}
-		rows = append(rows, row{cells: []string{e.Name + map[bool]string{true: " (new)"}[e.New], p.say(e.Owner), rating, p.conductor(&e.Feed), joint, join(", ", when("seal ", e.SealNo), e.Condition)}})
+		rows = append(rows, row{cells: []string{e.Name + map[bool]string{true: " (new)"}[e.New], p.say(e.Owner), rating,
+			p.conductor(&e.Feed), joint, join(", ", when("seal ", e.SealNo), e.Condition)}})
 	}
-	p.table([]column{{"Enclosure", 34}, {"Owner", 24}, {"Rating", 14}, {"Fed by", 44}, {"Neutral and " + p.v.Chain.Earth, 32}, {"Seal, condition", 32}}, rows)
+	p.table([]column{{"Enclosure", 34}, {"Owner", 24}, {"Rating", 14}, {"Fed by", 44},
+		{"Neutral and " + p.v.Chain.Earth, 32}, {"Seal, condition", 32}}, rows)
 }
 
 // conductor is what feeds an enclosure, in the practice's sizes.
@@ -343,7 +351,8 @@ func (p *pack) conductor(c *install.Conductor) string {
 	if c.LengthM.Known() {
 		length = p.length(c.LengthM.V())
 	}
-	return join(", ", join(" ", map[string]string{"cu": "copper", "al": p.say("aluminium")}[string(c.Material)], size), when(p.v.Chain.Earth+" ", c.EarthMM2), c.Way, length)
+	return join(", ", join(" ", map[string]string{"cu": "copper", "al": p.say("aluminium")}[string(c.Material)], size),
+		when(p.v.Chain.Earth+" ", c.EarthMM2), c.Way, length)
 }
 
 // serviceRating is the rating of the first means of disconnection that the work leaves.
@@ -410,10 +419,14 @@ func (p *pack) placed(c *install.Circuit) string {
 
 // The words for what is found by choice.
 var (
-	nearWords   = map[install.Near]string{install.NearNothing: "free to reach", install.NearWater: "water above or beside it", install.NearGas: "gas close to it", install.NearGoods: "things kept against it"}
-	coverWords  = map[install.Covers]string{install.CoversNone: "no circuit", install.CoversSome: "some circuits", install.CoversAll: "all circuits that need it", install.CoversFire: "all, above 30 mA"}
-	wiringWords = map[install.Wiring]string{install.WiringSheathed: "sheathed cable", install.WiringConduit: "in conduit", install.WiringArmoured: "armoured cable", install.WiringAluminium: "aluminium conductors",
-		install.WiringRubber: "rubber insulation", install.WiringFabric: "fabric insulation", install.WiringLead: "lead sheath", install.WiringOpen: "open on insulators"}
+	nearWords = map[install.Near]string{install.NearNothing: "free to reach",
+		install.NearWater: "water above or beside it", install.NearGas: "gas close to it", install.NearGoods: "things kept against it"}
+	coverWords = map[install.Covers]string{install.CoversNone: "no circuit", install.CoversSome: "some circuits",
+		install.CoversAll: "all circuits that need it", install.CoversFire: "all, above 30 mA"}
+	wiringWords = map[install.Wiring]string{install.WiringSheathed: "sheathed cable", install.WiringConduit: "in conduit",
+		install.WiringArmoured: "armoured cable", install.WiringAluminium: "aluminium conductors",
+		install.WiringRubber: "rubber insulation", install.WiringFabric: "fabric insulation",
+		install.WiringLead: "lead sheath", install.WiringOpen: "open on insulators"}
 )
 
 func year(y *int) string {
@@ -454,7 +467,8 @@ func (p *pack) inspected() {
 		if k.TailM.Known() {
 			tail = p.length(k.TailM.V()) + " to spare at the board"
 		}
-		say("Circuit found: "+k.Name, join(", ", k.Device, k.State, when("known by ", k.Proved), wiringWords[k.Wiring], k.Method, when("core colours ", k.Colours), tail, k.Note))
+		say("Circuit found: "+k.Name, join(", ", k.Device, k.State, when("known by ", k.Proved), wiringWords[k.Wiring],
+			k.Method, when("core colours ", k.Colours), tail, k.Note))
 	}
 	if found == 0 {
 		p.line("Nothing is on record.")
@@ -465,7 +479,8 @@ func (p *pack) inspected() {
 		if !r.YesNo || r.Reading == nil || r.Circuit != "" && (p.terms.SizeNames != nil || scheduled[r.ID]) {
 			continue // not read yet, or on the schedule of readings
 		}
-		rows = append(rows, row{verdict: r.Verdict, cells: []string{p.circuitName(r.Circuit), r.Title, readingText(r.Reading, r.Unit), r.Reading.By + ", " + p.at(r.Reading.At)}})
+		rows = append(rows, row{verdict: r.Verdict,
+			cells: []string{p.circuitName(r.Circuit), r.Title, readingText(r.Reading, r.Unit), r.Reading.By + ", " + p.at(r.Reading.At)}})
 	}
 	for _, t := range p.v.Tasks {
 		if !t.Photo || !t.Done {
@@ -488,7 +503,8 @@ func (p *pack) inspected() {
 		switch r.Kind {
 		case install.Isolation:
 			n++
-			p.pair("Isolation "+p.at(r.At), r.By+": "+r.Source+"; lock and tag "+r.LockTag+"; tester "+r.Tester+" proved before and after; dead: "+strings.Join(r.PairsDead, ", ")+"; stays live: "+or(r.StillLive, "not written down"))
+			p.pair("Isolation "+p.at(r.At),
+				r.By+": "+r.Source+"; lock and tag "+r.LockTag+"; tester "+r.Tester+" proved before and after; dead: "+strings.Join(r.PairsDead, ", ")+"; stays live: "+or(r.StillLive, "not written down"))
 		case install.LockOff:
 			n++
 			p.pair("Lock off "+p.at(r.At), join("; ", r.By, r.Note))

@@ -23,11 +23,13 @@ var now = time.Date(2026, 5, 4, 9, 0, 0, 0, time.UTC)
 
 func job(name string) *install.Job {
 	w := 2000.0
-	j := &install.Job{Format: install.Format, Ref: "T-1", Title: name, Kind: install.EVCharger, Practice: "iec230", Edition: "2018+A2:2022", Schools: install.DefaultSchools(),
+	j := &install.Job{Format: install.Format, Ref: "T-1", Title: name, Kind: install.EVCharger, Practice: "iec230",
+		Edition: "2018+A2:2022", Schools: install.DefaultSchools(),
 		Site: install.Site{Customer: name, Address: "1 Test Row"}, Supply: install.Supply{DeclaredV: 230},
 		Loads: install.Loads{Items: []install.Load{{Name: name, Category: "lighting", Watts: &w, Count: 1}}},
 		Circuits: []install.Circuit{{ID: "c1", Name: name, Use: "ev", Point: install.Point{CurrentA: 32, Outdoor: true},
-			Route:      install.Route{CableType: "swa3-90", LineMM2: 6, Segments: []install.Segment{{Place: name, LengthM: 12, Method: "C", AmbientC: 30, Grouped: 1}}},
+			Route: install.Route{CableType: "swa3-90", LineMM2: 6,
+				Segments: []install.Segment{{Place: name, LengthM: 12, Method: "C", AmbientC: 30, Grouped: 1}}},
 			Protection: install.Protection{Family: "mcb_rcbo", Curve: "B", RatingA: 32, IcnKA: 6, Way: 1, Poles: 2}}}}
 	for i := range 24 {
 		j.Board.Ways = append(j.Board.Ways, install.Way{No: i + 1, Label: strings.Repeat(name+" ", i%4)})
@@ -71,7 +73,8 @@ func TestThePackHoldsItsFiveSheets(t *testing.T) {
 	for _, name := range []string{"Charge point", "Ω ≤ √ λ μ ë", strings.Repeat("a very long name ", 12), "", "<b>&amp;</b>"} {
 		j := job(name)
 		var out bytes.Buffer
-		require.NoError(t, Pack(&out, view(j), Context{Company: Company{Name: "Firm"}, Location: time.UTC, Words: whole.Practice(j).Words(), Now: now}), name)
+		require.NoError(t, Pack(&out, view(j), Context{Company: Company{Name: "Firm"}, Location: time.UTC,
+			Words: whole.Practice(j).Words(), Now: now}), name)
 		assert.GreaterOrEqual(t, len(pageObject.FindAll(out.Bytes(), -1)), 5, name)
 	}
 }
@@ -91,16 +94,19 @@ func TestTheCasePrints(t *testing.T) {
 	v := view(job("Bridge <b>House</b>"))
 	var jpg bytes.Buffer
 	require.NoError(t, jpeg.Encode(&jpg, image.NewRGBA(image.Rect(0, 0, 60, 90)), nil))
-	ctx := Context{Company: Company{Name: "C"}, Currency: "€", Location: time.UTC, Now: time.Now(), Photo: func(hash string) ([]byte, error) {
-		if hash == "gone" {
-			return nil, errors.New("gone")
-		}
-		return jpg.Bytes(), nil
-	}}
-	f := survey.Finding{Title: "Broken", Seen: "seen", Risk: "risk", Mend: "mend", Evidence: "seen", Photos: []string{"a", "gone", "b", "c"}, Price: &survey.Price{Low: 10, High: 20}, Decision: "later", Decided: "Mr Roe"}
+	ctx := Context{Company: Company{Name: "C"}, Currency: "€", Location: time.UTC, Now: time.Now(),
+		Photo: func(hash string) ([]byte, error) {
+			if hash == "gone" {
+				return nil, errors.New("gone")
+			}
+			return jpg.Bytes(), nil
+		}}
+	f := survey.Finding{Title: "Broken", Seen: "seen", Risk: "risk", Mend: "mend", Evidence: "seen",
+		Photos: []string{"a", "gone", "b", "c"}, Price: &survey.Price{Low: 10, High: 20}, Decision: "later", Decided: "Mr Roe"}
 	long := f
 	long.Photos, long.Price, long.Risk = nil, nil, strings.Repeat("long words ", 300)
-	c := survey.Case{Count: 12, Unpriced: 1, Price: &survey.Price{Low: 10, High: 10}, Sections: []survey.Section{{Title: "At once", Says: "s", Findings: []survey.Finding{f, long, f, f, f}}}}
+	c := survey.Case{Count: 12, Unpriced: 1, Price: &survey.Price{Low: 10, High: 10},
+		Sections: []survey.Section{{Title: "At once", Says: "s", Findings: []survey.Finding{f, long, f, f, f}}}}
 	var with, without bytes.Buffer
 	require.NoError(t, Case(&with, v, &c, ctx))
 	assert.True(t, bytes.HasPrefix(with.Bytes(), []byte("%PDF-")))
@@ -119,7 +125,9 @@ func TestASplitPhasePack(t *testing.T) {
 	c := practice.Fresh("garage")
 	ground := false
 	c.ID, c.Protection.Way = "c1", 2
-	c.Serves.Boxes = []install.Box{{ID: "b1", Name: "Door", Place: "garage", Device: "gfci", Feed: "line", RatingA: 20, Ground: &ground}, {ID: "b2", Name: "Bench", Place: "garage", Device: "plain", From: "b1", Side: "load", RatingA: 20, Ground: &ground}}
+	c.Serves.Boxes = []install.Box{{ID: "b1", Name: "Door", Place: "garage", Device: "gfci", Feed: "line", RatingA: 20,
+		Ground: &ground}, {ID: "b2", Name: "Bench", Place: "garage", Device: "plain", From: "b1", Side: "load", RatingA: 20,
+		Ground: &ground}}
 	j.Circuits = []install.Circuit{c}
 	j.Tidy()
 	require.NoError(t, whole.Accept(j))

@@ -100,13 +100,18 @@ func (p *pack) circuitSchedule() {
 		if d.ArcFault {
 			afdd = "fitted"
 		}
-		rows = append(rows, row{verdict: r.Verdict, cells: []string{p.ways(c), c.Name, points(c), p.wiring(c), line, cpc, d.Curve + unit.With(d.RatingA, "A") + ", " + p.word(d.Family), figureIf(d.IcnKA, ""), or(residual, "–"), figureIf(r.Summary.ZsMax, ""), p.length(c.Route.LengthM()), afdd, p.remarks(c.ID)}})
+		rows = append(rows, row{verdict: r.Verdict,
+			cells: []string{p.ways(c), c.Name, points(c), p.wiring(c), line, cpc,
+				d.Curve + unit.With(d.RatingA, "A") + ", " + p.word(d.Family), figureIf(d.IcnKA, ""), or(residual, "–"),
+				figureIf(r.Summary.ZsMax, ""), p.length(c.Route.LengthM()), afdd, p.remarks(c.ID)}})
 	})
 	if len(rows) == 0 {
 		p.line("No circuit is on this job.")
 		return
 	}
-	p.table([]column{{"Way", 12}, {"Circuit", 32}, {"Points", 12}, {"Wiring and method", 44}, {"L/N mm²", 13}, {"PE mm²", 12}, {"Overcurrent device", 28}, {"kA", 8}, {"Residual device", 24}, {"Greatest Zs, Ω", 18}, {"Length", 14}, {"Arc-fault", 17}, {"Remarks", 34}}, rows)
+	p.table([]column{{"Way", 12}, {"Circuit", 32}, {"Points", 12}, {"Wiring and method", 44}, {"L/N mm²", 13},
+		{"PE mm²", 12}, {"Overcurrent device", 28}, {"kA", 8}, {"Residual device", 24}, {"Greatest Zs, Ω", 18},
+		{"Length", 14}, {"Arc-fault", 17}, {"Remarks", 34}}, rows)
 }
 
 // figureIf is a figure where there is one.
@@ -186,12 +191,18 @@ func (p *pack) readingSchedule() {
 			}
 		}
 		id := c.ID
-		rows = append(rows, row{verdict: worst, cells: []string{p.ways(c), c.Name, p.reading("ring-r1", id), p.reading("ring-rn", id), p.reading("ring-r2", id), p.reading("r1r2", id), p.reading("insulation-ln", id), p.reading("insulation-le", id), p.reading("insulation-ne", id), p.voltage(id), p.reading("polarity-dead", id), p.reading("zs", id), figureIf(p.v.Report.Circuit(id).Summary.ZsMax, ""), p.ofGroup("rcd-x1", c), p.ofGroup("rcd-x5", c), p.ofGroup("rcd-button", c), strings.Join(said, " ")}})
+		rows = append(rows, row{verdict: worst, cells: []string{p.ways(c), c.Name, p.reading("ring-r1", id),
+			p.reading("ring-rn", id), p.reading("ring-r2", id), p.reading("r1r2", id), p.reading("insulation-ln", id),
+			p.reading("insulation-le", id), p.reading("insulation-ne", id), p.voltage(id), p.reading("polarity-dead", id),
+			p.reading("zs", id), figureIf(p.v.Report.Circuit(id).Summary.ZsMax, ""), p.ofGroup("rcd-x1", c),
+			p.ofGroup("rcd-x5", c), p.ofGroup("rcd-button", c), strings.Join(said, " ")}})
 	})
 	if len(rows) == 0 {
 		p.line("No circuit is on this job.")
 	} else {
-		p.table([]column{{"Way", 11}, {"Circuit", 30}, {"r1 Ω", 11}, {"rn Ω", 11}, {"r2 Ω", 11}, {"R1+R2 Ω", 14}, {"L–N MΩ", 14}, {"L–E MΩ", 14}, {"N–E MΩ", 14}, {"Test V", 11}, {"Pol.", 10}, {"Zs Ω", 12}, {"Limit Ω", 13}, {"×1 ms", 13}, {"×5 ms", 13}, {"Button", 14}, {"Remarks", 48}}, rows)
+		p.table([]column{{"Way", 11}, {"Circuit", 30}, {"r1 Ω", 11}, {"rn Ω", 11}, {"r2 Ω", 11}, {"R1+R2 Ω", 14},
+			{"L–N MΩ", 14}, {"L–E MΩ", 14}, {"N–E MΩ", 14}, {"Test V", 11}, {"Pol.", 10}, {"Zs Ω", 12}, {"Limit Ω", 13},
+			{"×1 ms", 13}, {"×5 ms", 13}, {"Button", 14}, {"Remarks", 48}}, rows)
 	}
 	p.restOfTests(func(r *proving.Row) bool { return r.Circuit == "" })
 }
@@ -218,7 +229,8 @@ func (p *pack) restOfTests(which func(*proving.Row) bool) {
 		if r.Expected != nil {
 			expected = unit.With(unit.Significant(*r.Expected, 3), r.Unit)
 		}
-		rows = append(rows, row{verdict: r.Verdict, cells: []string{r.Title, reading, expected, verdictWords[r.Verdict] + when(". ", r.Says), by}})
+		rows = append(rows, row{verdict: r.Verdict,
+			cells: []string{r.Title, reading, expected, verdictWords[r.Verdict] + when(". ", r.Says), by}})
 	}
 	if len(rows) == 0 {
 		return
@@ -231,7 +243,8 @@ func (p *pack) restOfTests(which func(*proving.Row) bool) {
 func (p *pack) panelSchedule() {
 	p.start("Panel schedule", true)
 	b := &p.v.Job.Board
-	p.line(join(" · ", b.Name, b.Location, when("main ", strings.TrimPrefix(p.known(b.MainSwitchA, "A"), "not yet known")), when("service ", p.serviceRating())))
+	p.line(join(" · ", b.Name, b.Location, when("main ", strings.TrimPrefix(p.known(b.MainSwitchA, "A"), "not yet known")),
+		when("service ", p.serviceRating())))
 	rows := []row{}
 	placed := map[int]bool{}
 	for i := range p.v.Job.Circuits {
@@ -244,8 +257,13 @@ func (p *pack) panelSchedule() {
 	p.byBoard(func(name string) { rows = append(rows, row{heading: name + ": circuits of this job"}) }, func(c *install.Circuit) {
 		r := p.v.Report.Circuit(c.ID)
 		d := &c.Protection
-		guards := join(", ", map[bool]string{true: "ground-fault breaker"}[d.RCDType != ""], map[bool]string{true: "arc-fault breaker"}[d.ArcFault], stringGuards(c))
-		rows = append(rows, row{verdict: r.Verdict, cells: []string{p.ways(c), p.legs(c.Protection.Way, c.Protection.Poles), c.Name, points(c), join("; ", r.Summary.Conductor, p.methods(c)), fmt.Sprintf("%d-pole %s", max(d.Poles, 1), unit.With(d.RatingA, "A")), figureIf(d.IcnKA, ""), or(guards, "–"), figureIf(r.Summary.DesignA, "A"), p.length(c.Route.LengthM()), p.remarks(c.ID)}})
+		guards := join(", ", map[bool]string{true: "ground-fault breaker"}[d.RCDType != ""],
+			map[bool]string{true: "arc-fault breaker"}[d.ArcFault], stringGuards(c))
+		rows = append(rows, row{verdict: r.Verdict,
+			cells: []string{p.ways(c), p.legs(c.Protection.Way, c.Protection.Poles), c.Name, points(c),
+				join("; ", r.Summary.Conductor, p.methods(c)),
+				fmt.Sprintf("%d-pole %s", max(d.Poles, 1), unit.With(d.RatingA, "A")), figureIf(d.IcnKA, ""), or(guards, "–"),
+				figureIf(r.Summary.DesignA, "A"), p.length(c.Route.LengthM()), p.remarks(c.ID)}})
 	})
 	there := []row{}
 	for _, w := range b.Ways {
@@ -254,7 +272,8 @@ func (p *pack) panelSchedule() {
 			for _, n := range p.terms.WaysOf(w.No, max(w.Poles, 1)) {
 				spaces = append(spaces, fmt.Sprint(n))
 			}
-			there = append(there, row{cells: []string{strings.Join(spaces, ", "), p.legs(w.No, w.Poles), or(w.Label, "not labeled"), "", "", w.Device, "", "", figureIf(w.LoadA, "A"), "", "as found"}})
+			there = append(there, row{cells: []string{strings.Join(spaces, ", "), p.legs(w.No, w.Poles),
+				or(w.Label, "not labeled"), "", "", w.Device, "", "", figureIf(w.LoadA, "A"), "", "as found"}})
 		}
 	}
 	if len(there) > 0 {
@@ -264,7 +283,8 @@ func (p *pack) panelSchedule() {
 		p.line("No circuit is on this job.")
 		return
 	}
-	p.table([]column{{"Space", 14}, {"Leg", 12}, {"Circuit", 40}, {"Outlets", 16}, {"Conductor and method", 46}, {"Breaker", 24}, {"kA", 9}, {"Ground- and arc-fault", 36}, {"Load", 14}, {"Length", 16}, {"Remarks", 42}}, rows)
+	p.table([]column{{"Space", 14}, {"Leg", 12}, {"Circuit", 40}, {"Outlets", 16}, {"Conductor and method", 46},
+		{"Breaker", 24}, {"kA", 9}, {"Ground- and arc-fault", 36}, {"Load", 14}, {"Length", 16}, {"Remarks", 42}}, rows)
 }
 
 // methods are the ways in which a circuit's cable lies.
@@ -321,7 +341,8 @@ func (p *pack) splitReadings() {
 			if r.Reading != nil {
 				reading, by = readingText(r.Reading, r.Unit), join(", ", r.Reading.Instrument, r.Reading.By, p.at(r.Reading.At))
 			}
-			rows = append(rows, row{verdict: r.Verdict, cells: []string{r.Title, reading, verdictWords[r.Verdict] + when(". ", r.Says), by}})
+			rows = append(rows, row{verdict: r.Verdict,
+				cells: []string{r.Title, reading, verdictWords[r.Verdict] + when(". ", r.Says), by}})
 		}
 		if len(rows) > 0 {
 			p.heading(c.Name + " · " + p.say("way") + " " + p.ways(c))

@@ -31,7 +31,8 @@ func textOf(t *testing.T, pdf []byte) string {
 func packOf(t *testing.T, j *install.Job) string {
 	t.Helper()
 	var out bytes.Buffer
-	require.NoError(t, Pack(&out, view(j), Context{Company: Company{Name: "Firm", Phone: "000 77", Licence: "L-9", Address: "Yard 4"}, Location: time.UTC, Words: whole.Practice(j).Words(), Now: now}))
+	require.NoError(t, Pack(&out, view(j), Context{Company: Company{Name: "Firm", Phone: "000 77", Licence: "L-9",
+		Address: "Yard 4"}, Location: time.UTC, Words: whole.Practice(j).Words(), Now: now}))
 	return textOf(t, out.Bytes())
 }
 
@@ -62,7 +63,9 @@ func fill(v reflect.Value, text string) {
 // No text that somebody typed keeps the paper from being printed: every text of a job, of
 // its records and of its findings holds what fonts and readers stumble over.
 func TestAnyTextPrints(t *testing.T) {
-	for name, text := range map[string]string{"emoji": "👍 done 🚗", "beyond the first plane": "𠮷𝐀", "right to left": "שלום עולם مرحبا", "CJK": "漢字かな한글", "control": "a\x00b\x07c\x1bd\u202ee", "bad UTF-8": "a\xffb", "long": strings.Repeat("unbroken", 60), "brackets": `)/JS (app.alert(1)) \) <b>`} {
+	for name, text := range map[string]string{"emoji": "👍 done 🚗", "beyond the first plane": "𠮷𝐀",
+		"right to left": "שלום עולם مرحبا", "CJK": "漢字かな한글", "control": "a\x00b\x07c\x1bd\u202ee", "bad UTF-8": "a\xffb",
+		"long": strings.Repeat("unbroken", 60), "brackets": `)/JS (app.alert(1)) \) <b>`} {
 		j := job("Charge point")
 		j.Board.Groups = []install.Group{{ID: "g1", RCDType: "A", IdnMA: 30}}
 		j.Rooms = []install.Room{{ID: "r1"}}
@@ -71,7 +74,10 @@ func TestAnyTextPrints(t *testing.T) {
 		j.Surge.Devices = []install.SPD{{}}
 		j.Outdoor.Electrodes.Rods = []install.PlacedRod{{LengthM: 2}}
 		j.Supply.Bonds = []install.Bond{{}}
-		j.Records = []install.Record{{ID: "1", Kind: install.Isolation}, {ID: "2", Kind: install.LooseEnd}, {ID: "3", Kind: install.Reading, Subject: "r1r2", Circuit: "c1"}, {ID: "4", Kind: install.Observation, Subject: "other", Path: "C1"}, {ID: "5", Kind: install.Operator}, {ID: "6", Kind: install.Energise}, {ID: "7", Kind: install.LockOff}}
+		j.Records = []install.Record{{ID: "1", Kind: install.Isolation}, {ID: "2", Kind: install.LooseEnd},
+			{ID: "3", Kind: install.Reading, Subject: "r1r2", Circuit: "c1"},
+			{ID: "4", Kind: install.Observation, Subject: "other", Path: "C1"}, {ID: "5", Kind: install.Operator},
+			{ID: "6", Kind: install.Energise}, {ID: "7", Kind: install.LockOff}}
 		kept := *j
 		fill(reflect.ValueOf(j).Elem(), text)
 		// What the program chooses by stays as it was.
@@ -85,7 +91,8 @@ func TestAnyTextPrints(t *testing.T) {
 		j.Records[2].Subject, j.Records[2].Circuit = "r1r2", "c1"
 		j.Records[3].Subject, j.Records[3].Path, j.Records[3].Supersedes = "other", "C1", ""
 		v := view(j)
-		ctx := Context{Company: Company{text, text, text, text}, Currency: text, Location: time.UTC, Words: whole.Practice(j).Words(), Now: now}
+		ctx := Context{Company: Company{text, text, text, text}, Currency: text, Location: time.UTC,
+			Words: whole.Practice(j).Words(), Now: now}
 		var pack, found bytes.Buffer
 		require.NoError(t, Pack(&pack, v, ctx), name)
 		c := survey.CaseOf(j, whole.Practice(j).Survey(), func(string) (float64, float64, bool) { return 1, 2, true })
@@ -101,10 +108,13 @@ func TestThePackSaysWhatIsThereAndNothingElse(t *testing.T) {
 	j.Circuits[0].Use, j.Circuits[0].Point = "fixed", install.Point{CurrentA: 20, Place: "loom shed"}
 	j.Site.Extent, j.Site.Limits, j.Site.Others = "the loom shed only", "the hayrick was locked", "plastering by the mason"
 	text := packOf(t, j)
-	for _, says := range []string{"Firm", "Yard 4", "000 77", "L-9", "the loom shed only", "the hayrick was locked", "plastering by the mason", "Receipt of the client", "Schedule of circuits", "Schedule of test readings", "Instruments", "Annex: checks with their working", "call Firm, 000 77"} {
+	for _, says := range []string{"Firm", "Yard 4", "000 77", "L-9", "the loom shed only", "the hayrick was locked",
+		"plastering by the mason", "Receipt of the client", "Schedule of circuits", "Schedule of test readings",
+		"Instruments", "Annex: checks with their working", "call Firm, 000 77"} {
 		assert.Contains(t, text, says)
 	}
-	for _, word := range []string{"vehicle", "charge point", "Charge point", "…", "Two sources", "Surge device", "residual-current device of"} {
+	for _, word := range []string{"vehicle", "charge point", "Charge point", "…", "Two sources", "Surge device",
+		"residual-current device of"} {
 		assert.NotContains(t, text, word)
 	}
 	j.Surge.Devices = []install.SPD{{Name: "Korv SPD-2", Place: "origin", Type: "2"}}
@@ -130,7 +140,8 @@ func TestAWorkingIsNotCut(t *testing.T) {
 	long := "begin " + strings.Repeat("a long formula with many terms ", 12) + "end-of-it"
 	c.Steps[0].Formula, c.Steps[0].Source = long, long
 	var out bytes.Buffer
-	require.NoError(t, Pack(&out, v, Context{Company: Company{Name: "Firm"}, Location: time.UTC, Words: whole.Practice(j).Words(), Now: now}))
+	require.NoError(t, Pack(&out, v, Context{Company: Company{Name: "Firm"}, Location: time.UTC,
+		Words: whole.Practice(j).Words(), Now: now}))
 	assert.Equal(t, 2, strings.Count(textOf(t, out.Bytes()), "end-of-it"))
 }
 

@@ -50,7 +50,8 @@ func Clean(r io.Reader) (Picture, error) {
 		return Picture{}, &Error{"This is no picture that is accepted: give a JPEG or PNG."}
 	}
 	if config.Width > MaxSide || config.Height > MaxSide || config.Width < 16 || config.Height < 16 {
-		return Picture{}, &Error{fmt.Sprintf("A picture of %d × %d pixels is not accepted; give one of 16 to %d on each side.", config.Width, config.Height, MaxSide)}
+		return Picture{}, &Error{fmt.Sprintf("A picture of %d × %d pixels is not accepted; give one of 16 to %d on each side.",
+			config.Width, config.Height, MaxSide)}
 	}
 	img, _, err := image.Decode(bytes.NewReader(raw))
 	if err != nil {

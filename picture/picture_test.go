@@ -72,7 +72,8 @@ func TestCleanRefuses(t *testing.T) {
 	require.NoError(t, png.Encode(&ok, corner()))
 	_, err := Clean(bytes.NewReader(ok.Bytes()))
 	require.NoError(t, err, "PNG is accepted")
-	for name, raw := range map[string][]byte{"text": []byte("<svg onload=alert(1)>"), "tiny": small.Bytes(), "cut": ok.Bytes()[:60], "huge": make([]byte, MaxBytes+1), "gif": []byte("GIF89a\x10\x00\x10\x00")} {
+	for name, raw := range map[string][]byte{"text": []byte("<svg onload=alert(1)>"), "tiny": small.Bytes(),
+		"cut": ok.Bytes()[:60], "huge": make([]byte, MaxBytes+1), "gif": []byte("GIF89a\x10\x00\x10\x00")} {
 		_, err := Clean(bytes.NewReader(raw))
 		var why *Error
 		assert.ErrorAs(t, err, &why, name)

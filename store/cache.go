@@ -84,7 +84,8 @@ func (c *jobCache) keep(l *Loaded) {
 	if c == nil {
 		return
 	}
-	k := &cachedJob{version: l.Version, company: l.company, job: copied(&l.Job), versions: maps.Clone(l.Versions), stale: maps.Clone(l.stale), revisions: slices.Clone(l.Revisions)}
+	k := &cachedJob{version: l.Version, company: l.company, job: copied(&l.Job), versions: maps.Clone(l.Versions),
+		stale: maps.Clone(l.stale), revisions: slices.Clone(l.Revisions)}
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	if old := c.jobs[l.ID]; old != nil && old.version >= k.version {
@@ -105,7 +106,8 @@ func (k *cachedJob) into(l *Loaded) {
 // part inside a list is replaced whole and never changed in place.
 func copied(j *install.Job) install.Job {
 	c := *j
-	c.Circuits, c.Rooms, c.Records, c.Seals = slices.Clone(j.Circuits), slices.Clone(j.Rooms), slices.Clone(j.Records), slices.Clone(j.Seals)
+	c.Circuits, c.Rooms, c.Records, c.Seals = slices.Clone(j.Circuits), slices.Clone(j.Rooms), slices.Clone(j.Records),
+		slices.Clone(j.Seals)
 	c.Materials.Lines, c.Plan.Tasks = maps.Clone(j.Materials.Lines), maps.Clone(j.Plan.Tasks)
 	return c
 }

@@ -43,7 +43,8 @@ func (s Scope) Change(ctx context.Context, who Person, id, key string, apply fun
 // while the database still claims and locks, and once more only when another
 // change came between. encode makes the answer while the database saves; it may
 // only read. [Loaded.Encoded] is nil for a key that was used before.
-func (s Scope) ChangeAhead(ctx context.Context, who Person, id, key string, apply func(*Loaded) error, encode func(*Loaded) ([]byte, error)) (*Loaded, error) {
+func (s Scope) ChangeAhead(ctx context.Context, who Person, id, key string, apply func(*Loaded) error,
+	encode func(*Loaded) ([]byte, error)) (*Loaded, error) {
 	return s.changeAlone(ctx, &changing{who: who, id: id, key: key, apply: apply, encode: encode, alone: true, ahead: true})
 }
 
@@ -222,7 +223,8 @@ func (s Scope) write(l *Loaded) (*pgx.Batch, error) {
 		delete(l.stale, part)
 	}
 	for _, r := range j.Records[l.records:] {
-		batch.Queue(`INSERT INTO job_record (company_id, job_id, id, kind, body) VALUES ($1, $2, $3, $4, $5)`, s.CompanyID, l.ID, r.ID, r.Kind, r)
+		batch.Queue(`INSERT INTO job_record (company_id, job_id, id, kind, body) VALUES ($1, $2, $3, $4, $5)`, s.CompanyID,
+			l.ID, r.ID, r.Kind, r)
 		s.audit(batch, l, "records", "recorded "+string(r.Kind)+" "+r.Subject, 0)
 	}
 	for _, n := range l.notes {
@@ -237,7 +239,8 @@ func (s Scope) write(l *Loaded) (*pgx.Batch, error) {
 				return nil, err
 			}
 		}
-		batch.Queue(`INSERT INTO revision (company_id, job_id, revision, seal, file) VALUES ($1, $2, $3, $4, $5)`, s.CompanyID, l.ID, seal.Revision, seal, file.Bytes())
+		batch.Queue(`INSERT INTO revision (company_id, job_id, revision, seal, file) VALUES ($1, $2, $3, $4, $5)`,
+			s.CompanyID, l.ID, seal.Revision, seal, file.Bytes())
 		l.Revisions = append(l.Revisions, seal.Revision)
 	}
 	return batch, s.stand(batch, l)
@@ -257,7 +260,8 @@ func (s Scope) stand(batch *pgx.Batch, l *Loaded) error {
 	}
 	l.Version++
 	batch.Queue(`UPDATE job SET version = $3, customer = $4, town = $5, stage = $6, hold = $7, hold_sheet = $8, hold_who = $9, holds = $10, trouble = $11, updated_at = $12 WHERE id = $1 AND company_id = $2`,
-		l.ID, s.CompanyID, l.Version, v.Job.Site.Customer, v.Job.Site.Town, v.State.Stage, hold, sheet, who, len(v.State.Holds), trouble, l.Now)
+		l.ID, s.CompanyID, l.Version, v.Job.Site.Customer, v.Job.Site.Town, v.State.Stage, hold, sheet, who,
+		len(v.State.Holds), trouble, l.Now)
 	return s.queueNotice(batch, "job", l.ID, l.Version)
 }
 

@@ -156,7 +156,8 @@ func (s *Store) Answered(ctx context.Context, d *Due, r Reply, pause time.Durati
 		return err
 	}
 	_, err = scope.Change(ctx, who, d.JobID, "desk-"+d.ID+"-"+r.State, func(l *Loaded) error {
-		if _, err := l.tx.Exec(ctx, `UPDATE desk_message SET state = $2, answer = $3, trouble = '', next_try = $4 WHERE id = $1`, d.ID, r.State, r, s.Now().Add(pause)); err != nil {
+		if _, err := l.tx.Exec(ctx, `UPDATE desk_message SET state = $2, answer = $3, trouble = '', next_try = $4 WHERE id = $1`, d.ID,
+			r.State, r, s.Now().Add(pause)); err != nil {
 			return err
 		}
 		if l.Job.Frozen() {
@@ -182,7 +183,9 @@ func (s *Store) Answered(ctx context.Context, d *Due, r Reply, pause time.Durati
 			}
 		}
 		for _, c := range circuits {
-			if err := l.NewRecord(install.Record{Kind: install.Operator, Subject: d.ID, Circuit: c, Path: path, Reference: r.Reference, Person: cmp.Or(r.Person, "the operator's desk"), Called: l.Now.Format(install.CalledLayout), Note: note}); err != nil {
+			if err := l.NewRecord(install.Record{Kind: install.Operator, Subject: d.ID, Circuit: c, Path: path,
+				Reference: r.Reference, Person: cmp.Or(r.Person, "the operator's desk"),
+				Called: l.Now.Format(install.CalledLayout), Note: note}); err != nil {
 				return err
 			}
 		}

@@ -57,7 +57,8 @@ func (s Scope) Jobs(ctx context.Context, q string) ([]Row, error) {
 	defer rows.Close()
 	for rows.Next() { // scanned by hand: this is the page opened most
 		var r Row
-		if err := rows.Scan(&r.ID, &r.Ref, &r.Title, &r.Kind, &r.Customer, &r.Town, &r.Stage, &r.Hold, &r.Sheet, &r.Who, &r.Holds, &r.Trouble, &r.UpdatedAt); err != nil {
+		if err := rows.Scan(&r.ID, &r.Ref, &r.Title, &r.Kind, &r.Customer, &r.Town, &r.Stage, &r.Hold, &r.Sheet, &r.Who,
+			&r.Holds, &r.Trouble, &r.UpdatedAt); err != nil {
 			return nil, err
 		}
 		out = append(out, r)
@@ -68,7 +69,8 @@ func (s Scope) Jobs(ctx context.Context, q string) ([]Row, error) {
 // ListMark tells one state of the company's jobs from another: jobs are only
 // added and their versions only grow, so count and sum move with every change.
 func (s Scope) ListMark(ctx context.Context) (count, versions int, err error) {
-	err = s.db.QueryRow(ctx, `SELECT count(*), coalesce(sum(version), 0) FROM job WHERE company_id = $1`, s.CompanyID).Scan(&count, &versions)
+	err = s.db.QueryRow(ctx, `SELECT count(*), coalesce(sum(version), 0) FROM job WHERE company_id = $1`,
+		s.CompanyID).Scan(&count, &versions)
 	return count, versions, err
 }
 
@@ -264,7 +266,8 @@ func (s Scope) claimAndLoad(ctx context.Context, on work, id string, claim []any
 
 // blank is a job of which nothing is loaded yet.
 func (s Scope) blank(id string) *Loaded {
-	return &Loaded{ID: id, company: s.CompanyID, Versions: map[string]int{}, touched: map[string]string{}, stale: map[string]*StaleError{}, Now: s.Now().UTC().Truncate(time.Microsecond)}
+	return &Loaded{ID: id, company: s.CompanyID, Versions: map[string]int{}, touched: map[string]string{},
+		stale: map[string]*StaleError{}, Now: s.Now().UTC().Truncate(time.Microsecond)}
 }
 
 // price gives a job that is loaded the company's list and clock, and marks what
@@ -323,7 +326,8 @@ type rules struct {
 }
 
 // Parts are the parts that every job has, circuits beside them.
-var Parts = []string{rulesPart, "site", "supply", "board", "loads", "materials", "plan", "schools", "found", "chain", "outage", "outdoor", "surge", "standby", "bench"}
+var Parts = []string{rulesPart, "site", "supply", "board", "loads", "materials", "plan", "schools", "found", "chain",
+	"outage", "outdoor", "surge", "standby", "bench"}
 
 // partOf returns a pointer to a part of the job, nil when there is none of that
 // name. A circuit is made when add is set.
@@ -574,14 +578,16 @@ func (s Scope) Create(ctx context.Context, who Person, key string, job install.J
 		if err != nil {
 			return err
 		}
-		if _, err := tx.Exec(ctx, `UPDATE idempotency SET target = $4 WHERE company_id = $1 AND person_id = $2 AND key = $3`, s.CompanyID, who.ID, key, id); err != nil {
+		if _, err := tx.Exec(ctx, `UPDATE idempotency SET target = $4 WHERE company_id = $1 AND person_id = $2 AND key = $3`, s.CompanyID,
+			who.ID, key, id); err != nil {
 			return err
 		}
 		c, err := one[Company](ctx, tx, `SELECT `+companyColumns+` FROM company WHERE id = $1`, s.CompanyID)
 		if err != nil {
 			return err
 		}
-		l := &Loaded{ID: id, Versions: map[string]int{}, touched: map[string]string{}, stale: map[string]*StaleError{}, Job: job, Prices: c.Settings.PriceList(), Now: s.Now().UTC().Truncate(time.Microsecond).In(c.Location()), Who: who}
+		l := &Loaded{ID: id, Versions: map[string]int{}, touched: map[string]string{}, stale: map[string]*StaleError{},
+			Job: job, Prices: c.Settings.PriceList(), Now: s.Now().UTC().Truncate(time.Microsecond).In(c.Location()), Who: who}
 		for _, part := range Parts {
 			l.touched[part] = "started " + part
 		}
@@ -635,7 +641,8 @@ func (l *Loaded) NewRecord(r install.Record) error {
 	}
 	l.Job.Records = append(l.Job.Records, r)
 	if left != "" {
-		l.Job.Records = append(l.Job.Records, install.Record{ID: uuid.NewString(), Kind: install.LooseEnd, At: r.At, By: r.By, PersonID: r.PersonID, Role: r.Role, Note: left, PairsDead: []string{}})
+		l.Job.Records = append(l.Job.Records, install.Record{ID: uuid.NewString(), Kind: install.LooseEnd, At: r.At,
+			By: r.By, PersonID: r.PersonID, Role: r.Role, Note: left, PairsDead: []string{}})
 	}
 	if r.Kind == install.Signature {
 		seal, err := handover.Seal(&l.Job)
@@ -674,7 +681,8 @@ func (s Scope) History(ctx context.Context, id string) ([]Edit, error) {
 
 // SignedFile returns the job file as it was signed under a revision.
 func (s Scope) SignedFile(ctx context.Context, id, revision string) (file []byte, err error) {
-	err = s.db.QueryRow(ctx, `SELECT file FROM revision WHERE job_id = $1 AND company_id = $2 AND revision = $3 AND length(file) > 0`, id, s.CompanyID, revision).Scan(&file)
+	err = s.db.QueryRow(ctx, `SELECT file FROM revision WHERE job_id = $1 AND company_id = $2 AND revision = $3 AND length(file) > 0`, id,
+		s.CompanyID, revision).Scan(&file)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = fmt.Errorf("revision %q: %w", revision, ErrNotFound)
 	}

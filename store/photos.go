@@ -21,10 +21,12 @@ func (s Scope) AddPhoto(ctx context.Context, who Person, id, key, subject, note 
 		if n := len(l.Job.Current(install.Photo)); n >= maxPhotos {
 			return &NothingError{fmt.Sprintf("The job has %d pictures, the most that are kept.", n)}
 		}
-		if err := l.NewRecord(install.Record{Kind: install.Photo, Subject: subject, Note: note, Reference: p.Hash, Width: p.Width, Height: p.Height}); err != nil {
+		if err := l.NewRecord(install.Record{Kind: install.Photo, Subject: subject, Note: note, Reference: p.Hash,
+			Width: p.Width, Height: p.Height}); err != nil {
 			return err
 		}
-		_, err := l.tx.Exec(ctx, `INSERT INTO photo (company_id, job_id, hash, jpeg) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`, s.CompanyID, id, p.Hash, p.JPEG)
+		_, err := l.tx.Exec(ctx, `INSERT INTO photo (company_id, job_id, hash, jpeg) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`,
+			s.CompanyID, id, p.Hash, p.JPEG)
 		return err
 	})
 }
@@ -34,7 +36,8 @@ func (s Scope) Photo(ctx context.Context, id, hash string) (jpeg []byte, err err
 	if _, err := s.Versions(ctx, id); err != nil {
 		return nil, err
 	}
-	err = s.db.QueryRow(ctx, `SELECT jpeg FROM photo WHERE job_id = $1 AND company_id = $2 AND hash = $3`, id, s.CompanyID, hash).Scan(&jpeg)
+	err = s.db.QueryRow(ctx, `SELECT jpeg FROM photo WHERE job_id = $1 AND company_id = $2 AND hash = $3`, id, s.CompanyID,
+		hash).Scan(&jpeg)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = fmt.Errorf("picture %q: %w", hash, ErrNotFound)
 	}

@@ -316,7 +316,8 @@ func about(ctx context.Context, target string) string {
 // was used for another write.
 func (s Scope) claimed(ctx context.Context, tx work, who Person, key, about string) (target string, err error) {
 	var was string
-	if err := tx.QueryRow(ctx, `SELECT about, target FROM idempotency WHERE company_id = $1 AND person_id = $2 AND key = $3`, s.CompanyID, who.ID, key).Scan(&was, &target); err != nil {
+	if err := tx.QueryRow(ctx, `SELECT about, target FROM idempotency WHERE company_id = $1 AND person_id = $2 AND key = $3`, s.CompanyID,
+		who.ID, key).Scan(&was, &target); err != nil {
 		return "", err
 	}
 	if was != about {
@@ -371,7 +372,8 @@ func (s *Store) SessionEnded(ctx context.Context) error {
 
 // Owner returns the company's owner, in whose name the command line acts.
 func (s Scope) Owner(ctx context.Context) (Person, error) {
-	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE company_id = $1 AND role = 'owner' ORDER BY name LIMIT 1`, s.CompanyID)
+	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE company_id = $1 AND role = 'owner' ORDER BY name LIMIT 1`,
+		s.CompanyID)
 }
 
 // Acts is the person as a job knows whoever acts on it.

@@ -37,8 +37,10 @@ func newFirm(t *testing.T, st *store.Store, name string) *firm {
 	p.ID, err = st.NewPerson(ctx, p)
 	require.NoError(t, err)
 	f := &firm{Scope: st.For(id), who: p}
-	l, err := f.Create(ctx, p, f.key(), install.Job{Format: install.Format, Ref: "J-1", Title: "Job", Kind: install.EVCharger, Practice: "iec230", Edition: "2018+A2:2022",
-		Site: install.Site{Customer: "C", Address: "A"}, Supply: install.Supply{DeclaredV: 230}, Board: install.Board{Name: "A"}, Schools: install.DefaultSchools()})
+	l, err := f.Create(ctx, p, f.key(), install.Job{Format: install.Format, Ref: "J-1", Title: "Job",
+		Kind: install.EVCharger, Practice: "iec230", Edition: "2018+A2:2022",
+		Site: install.Site{Customer: "C", Address: "A"}, Supply: install.Supply{DeclaredV: 230},
+		Board: install.Board{Name: "A"}, Schools: install.DefaultSchools()})
 	require.NoError(t, err)
 	f.job = l.ID
 	return f
@@ -183,7 +185,8 @@ func TestUndoGoesBackEditByEditAndStopsAtSomebodyElses(t *testing.T) {
 
 func circuitBody(t *testing.T, id string) []byte {
 	k := install.Circuit{ID: id, Name: "Point", Use: "ev", Point: install.Point{CurrentA: 32},
-		Route:      install.Route{CableType: "swa3-90", LineMM2: 6, Segments: []install.Segment{{Place: "wall", LengthM: 9, Method: "C", AmbientC: 30, Grouped: 1}}},
+		Route: install.Route{CableType: "swa3-90", LineMM2: 6,
+			Segments: []install.Segment{{Place: "wall", LengthM: 9, Method: "C", AmbientC: 30, Grouped: 1}}},
 		Protection: install.Protection{Family: "mcb_rcbo", Curve: "B", RatingA: 32, IcnKA: 6, Poles: 2}}
 	body, err := json.Marshal(k)
 	require.NoError(t, err)
@@ -195,7 +198,8 @@ func TestARemovedCircuitComesBackWithUndo(t *testing.T) {
 	_, err := f.Change(ctx, f.who, f.job, f.key(), func(l *store.Loaded) error { return l.SetPart("circuits/c1", 0, circuitBody(t, "c1")) })
 	require.NoError(t, err)
 	remove := func() error {
-		_, err := f.Change(ctx, f.who, f.job, f.key(), func(l *store.Loaded) error { return l.Remove("circuits/c1", l.Versions["circuits/c1"]) })
+		_, err := f.Change(ctx, f.who, f.job, f.key(),
+			func(l *store.Loaded) error { return l.Remove("circuits/c1", l.Versions["circuits/c1"]) })
 		return err
 	}
 	require.NoError(t, remove())
@@ -236,7 +240,8 @@ func TestAFailedChangeLeavesNothing(t *testing.T) {
 	require.NoError(t, err)
 	key := f.key()
 	_, err = f.Change(ctx, f.who, f.job, key, func(l *store.Loaded) error {
-		require.NoError(t, l.SetPart("site", 1, []byte(`{"customer":"x","phone":"","email":"","address":"y","town":"","premises":"","access":"","hazards":""}`)))
+		require.NoError(t, l.SetPart("site", 1,
+			[]byte(`{"customer":"x","phone":"","email":"","address":"y","town":"","premises":"","access":"","hazards":""}`)))
 		return errors.New("then something fails")
 	})
 	require.Error(t, err)

@@ -33,7 +33,8 @@ func (l *Loaded) removeRoom(part, id string, base int) error {
 		}
 	}
 	for _, r := range l.Job.Records {
-		if r.Room == id || r.Subject == id || slices.ContainsFunc(l.Job.Rooms[i].Points, func(p install.RoomPoint) bool { return p.ID == r.Subject }) {
+		if r.Room == id || r.Subject == id || slices.ContainsFunc(l.Job.Rooms[i].Points,
+			func(p install.RoomPoint) bool { return p.ID == r.Subject }) {
 			return &NothingError{l.Job.Rooms[i].Name + " stays: it has records (" + string(r.Kind) + " by " + r.By + ")."}
 		}
 	}
@@ -123,7 +124,8 @@ func (l *Loaded) Vary(v Variation) (survey.Change, error) {
 	if l.Job.Frozen() {
 		return change, frozenError(&l.Job)
 	}
-	r := install.Record{Kind: install.Variation, Subject: v.Room, Room: v.Room, Person: v.Person, Note: strings.Join(change.Says, ", "), Place: v.Text, Cost: change.Cost, Rooms: []install.Room{change.Room}}
+	r := install.Record{Kind: install.Variation, Subject: v.Room, Room: v.Room, Person: v.Person,
+		Note: strings.Join(change.Says, ", "), Place: v.Text, Cost: change.Cost, Rooms: []install.Room{change.Room}}
 	if v.Note != "" {
 		r.Note += " — " + v.Note
 	}

@@ -90,7 +90,8 @@ func check(e *env) error {
 			if f.Value != nil && f.Limit != nil {
 				numbers = unit.Format(*f.Value) + " of " + unit.With(*f.Limit, f.Unit)
 			}
-			fmt.Fprintf(e.out, "%-8s %-4s %-44s %-26s %s [%s]\n", f.Verdict, f.Circuit, f.Title, numbers, f.Says, strings.Join(f.Sources, "; "))
+			fmt.Fprintf(e.out, "%-8s %-4s %-44s %-26s %s [%s]\n", f.Verdict, f.Circuit, f.Title, numbers, f.Says,
+				strings.Join(f.Sources, "; "))
 		}
 		fmt.Fprintf(e.out, "Judged by %s, edition %s. %s\n", whole.Practice(job).Words()[job.Practice], job.Edition, report.Notice)
 	}

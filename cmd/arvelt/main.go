@@ -49,7 +49,8 @@ type env struct {
 }
 
 var commands = map[string]func(*env) error{
-	"serve": stored(serve), "migrate": stored(migrate), "demo": stored(loadDemo), "user": stored(addUser), "export": stored(export), "import": stored(importFile),
+	"serve": stored(serve), "migrate": stored(migrate), "demo": stored(loadDemo), "user": stored(addUser),
+	"export": stored(export), "import": stored(importFile),
 	"check": check, "calc": calc, "verify": verify, "schema": schema, "desk": operatorsDesk,
 }
 

@@ -18,12 +18,14 @@ import (
 // call runs a command as a shell would.
 func call(in string, env_ map[string]string, args ...string) (status int, out, errs string) {
 	var o, e bytes.Buffer
-	status = run(&env{ctx: context.Background(), args: args, in: strings.NewReader(in), out: &o, errs: &e, getenv: func(k string) string { return env_[k] }})
+	status = run(&env{ctx: context.Background(), args: args, in: strings.NewReader(in), out: &o, errs: &e,
+		getenv: func(k string) string { return env_[k] }})
 	return status, o.String(), e.String()
 }
 
 func TestCalcReadsAnObjectAndShowsItsWorking(t *testing.T) {
-	status, out, errs := call(`{"phases":1,"table":"ccc_swa_70","size_mm2":6,"ib_a":32,"length_m":30,"limit_pc":5}`, nil, "calc", "iec230/voltage-drop")
+	status, out, errs := call(`{"phases":1,"table":"ccc_swa_70","size_mm2":6,"ib_a":32,"length_m":30,"limit_pc":5}`, nil,
+		"calc", "iec230/voltage-drop")
 	require.Zero(t, status, errs)
 	var answer struct {
 		Result  map[string]any
@@ -62,7 +64,8 @@ func TestWrongUseSaysWhatIsAccepted(t *testing.T) {
 func TestListNamesEveryCalculationWithUnits(t *testing.T) {
 	status, out, _ := call("", nil, "calc", "--list")
 	require.Zero(t, status)
-	for _, name := range []string{"cable-size", "voltage-drop", "zs-check", "zs-temp-verdict", "adiabatic", "pfc", "max-demand", "max-length", "ev-pen", "rcd-verdict", "tt-electrode", "rod", "bonding", "insulation", "bend-clip"} {
+	for _, name := range []string{"cable-size", "voltage-drop", "zs-check", "zs-temp-verdict", "adiabatic", "pfc",
+		"max-demand", "max-length", "ev-pen", "rcd-verdict", "tt-electrode", "rod", "bonding", "insulation", "bend-clip"} {
 		assert.Contains(t, out, "iec230/"+name+":")
 	}
 	assert.Contains(t, out, "in m")

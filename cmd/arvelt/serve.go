@@ -62,7 +62,8 @@ func serve(e *env, st *store.Store) error {
 	s := api.New(st, api.Options{DeskURL: strings.TrimSuffix(e.getenv("ARVELT_DESK"), "/")})
 	defer s.Close()
 	// There is no limit on the time of an answer: the stream of events is one.
-	srv := &http.Server{Handler: s.Handler(web.Files()), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 2 * time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10,
+	srv := &http.Server{Handler: s.Handler(web.Files()), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 2 * time.Minute,
+		IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10,
 		BaseContext: func(net.Listener) context.Context { return e.ctx }}
 	go func() {
 		<-e.ctx.Done()
@@ -91,7 +92,8 @@ func operatorsDesk(e *env) error {
 		return err
 	}
 	if len(words) > 0 || !slices.Contains(desk.Modes, mode) {
-		return fmt.Errorf("mode: %q is not accepted; give one of %s", strings.Join(append(words, mode), " "), strings.Join(desk.Modes, ", "))
+		return fmt.Errorf("mode: %q is not accepted; give one of %s", strings.Join(append(words, mode), " "),
+			strings.Join(desk.Modes, ", "))
 	}
 	d, err := desk.New(mode, file)
 	if err != nil {
@@ -151,7 +153,8 @@ func addUser(e *env, st *store.Store) error {
 	}
 	id, err := st.CompanyByName(e.ctx, company)
 	if errors.Is(err, store.ErrNotFound) && company != "" {
-		id, err = st.NewCompany(e.ctx, store.Company{Name: company, Currency: "", Timezone: or(e.getenv("TZ"), "UTC"), Settings: demo.Settings()})
+		id, err = st.NewCompany(e.ctx, store.Company{Name: company, Currency: "", Timezone: or(e.getenv("TZ"), "UTC"),
+			Settings: demo.Settings()})
 	}
 	if err != nil {
 		return err

@@ -114,7 +114,8 @@ func Write(kind Kind, words map[string]string, job *install.Job, report *ruleboo
 		case "demand":
 			value := ""
 			if demand.FuseA > 0 && len(job.Loads.Items) > 0 {
-				value = fmt.Sprintf("%s A before, %s A after, on a supply of %s A", unit.Format(demand.BeforeA), unit.Format(demand.AfterA), unit.Format(demand.FuseA))
+				value = fmt.Sprintf("%s A before, %s A after, on a supply of %s A", unit.Format(demand.BeforeA),
+					unit.Format(demand.AfterA), unit.Format(demand.FuseA))
 			}
 			add("Maximum demand", value, "the maximum demand before and after (existing load and main fuse)")
 		case "load":

@@ -210,7 +210,8 @@ func Verify(job *install.Job) (Outcome, string) {
 	if hash != last.Hash {
 		return Changed, fmt.Sprintf("its content gives %s…, the seal of revision %s says %s…", hash[:12], last.Revision, short(last.Hash))
 	}
-	return Unchanged, fmt.Sprintf("revision %s, signed by %s (%s) on %s", last.Revision, last.By, last.Role, last.At.Format("2006-01-02 15:04 MST"))
+	return Unchanged, fmt.Sprintf("revision %s, signed by %s (%s) on %s", last.Revision, last.By, last.Role,
+		last.At.Format("2006-01-02 15:04 MST"))
 }
 
 func short(s string) string { return s[:min(12, len(s))] }

@@ -141,7 +141,8 @@ func (c Chain) Validate(t Terms) error {
 		}
 	}
 	if reached := len(c.Order()); len(k.errs) == 0 && reached != len(c.Enclosures) {
-		k.say("enclosures", fmt.Sprintf("%d of %d are reached from the operator's end", reached, len(c.Enclosures)), "a chain without a ring")
+		k.say("enclosures", fmt.Sprintf("%d of %d are reached from the operator's end", reached, len(c.Enclosures)),
+			"a chain without a ring")
 	}
 	return k.result()
 }
@@ -203,7 +204,8 @@ func (o Outage) Validate(t Terms) error {
 	c.oneOf("route", o.Route, append([]string{""}, t.IsolationRoutes...))
 	c.text("authorised.name", o.Authorised.Name, 120)
 	c.text("authorised.number", o.Authorised.Number, 60)
-	for name, d := range map[string]string{"authorised.until": o.Authorised.Until, "askedOn": o.AskedOn, "bookedOn": o.BookedOn, "day": o.Day, "inspector.on": o.Inspector.On} {
+	for name, d := range map[string]string{"authorised.until": o.Authorised.Until, "askedOn": o.AskedOn,
+		"bookedOn": o.BookedOn, "day": o.Day, "inspector.on": o.Inspector.On} {
 		c.date(name, d)
 	}
 	if o.LeadDays != nil {

@@ -462,7 +462,9 @@ const MainBoard = "main-board"
 // DefaultSchools are the starting defaults: operator thresholds are of low
 // confidence and are settings, never constants.
 func DefaultSchools() Schools {
-	return Schools{ZsReading: "eighty-percent", RCDTests: "bs7671_a2", RCDMonths: 6, NotifyTotalA: 60, NotifySingleA: 32, SwaCores: "A", BondAt: "first-disconnect", PENSplit: "operator", Tables: "bs7671", LoadMethod: "existing", SplitCode: "nec", SurgeNeed: "consequence", Local: []LocalRule{}}
+	return Schools{ZsReading: "eighty-percent", RCDTests: "bs7671_a2", RCDMonths: 6, NotifyTotalA: 60, NotifySingleA: 32,
+		SwaCores: "A", BondAt: "first-disconnect", PENSplit: "operator", Tables: "bs7671", LoadMethod: "existing",
+		SplitCode: "nec", SurgeNeed: "consequence", Local: []LocalRule{}}
 }
 
 // RecordKind is the kind of an append-only record.

@@ -7,10 +7,14 @@ import (
 	"github.com/stretchr/testify/assert"
 )
 
-var stringTerms = Terms{Uses: []string{"general"}, CableTypes: []string{"nm"}, Families: []string{"breaker"}, Curves: []string{""}, Places: []string{"garage"}, Pairs: []string{"A-B"}, Tests: []string{"tester"}, Patterns: []string{"correct"}, SizeNames: map[float64]string{3.31: "12 AWG"}}
+var stringTerms = Terms{Uses: []string{"general"}, CableTypes: []string{"nm"}, Families: []string{"breaker"},
+	Curves: []string{""}, Places: []string{"garage"}, Pairs: []string{"A-B"}, Tests: []string{"tester"},
+	Patterns: []string{"correct"}, SizeNames: map[float64]string{3.31: "12 AWG"}}
 
 func stringOf(boxes ...Box) Circuit {
-	return Circuit{ID: "c1", Name: "String", Use: "general", Serves: Serves{Boxes: boxes}, Point: Point{}, Route: Route{CableType: "nm", Segments: []Segment{{LengthM: 1, AmbientC: 30, Grouped: 1}}}, Protection: Protection{Family: "breaker", RatingA: 20, IcnKA: 10, Poles: 1}}
+	return Circuit{ID: "c1", Name: "String", Use: "general", Serves: Serves{Boxes: boxes}, Point: Point{},
+		Route:      Route{CableType: "nm", Segments: []Segment{{LengthM: 1, AmbientC: 30, Grouped: 1}}},
+		Protection: Protection{Family: "breaker", RatingA: 20, IcnKA: 10, Poles: 1}}
 }
 
 func refusedAt(t *testing.T, err error, field string) {
@@ -87,12 +91,14 @@ func TestReadingsByPattern(t *testing.T) {
 		r     Record
 		field string
 	}{
-		"a pattern":        {Record{Kind: Reading, Subject: "tester:b1", Answer: "correct"}, ""},
-		"an unheard one":   {Record{Kind: Reading, Subject: "tester:b1", Answer: "sparks"}, "reading.answer"},
-		"and yes as well":  {Record{Kind: Reading, Subject: "tester:b1", Answer: "correct", Passed: &yes}, "reading.value"},
-		"an unheard test":  {Record{Kind: Reading, Subject: "taste:b1", Answer: "correct"}, "reading.subject"},
-		"a pair left out":  {Record{Kind: Isolation, Source: "s", LockTag: "l", Tester: "t", ProvedBefore: true, ProvedAfter: true, PairsDead: []string{}}, "isolation.pairsDead"},
-		"every pair there": {Record{Kind: Isolation, Source: "s", LockTag: "l", Tester: "t", ProvedBefore: true, ProvedAfter: true, PairsDead: []string{"A-B"}}, ""},
+		"a pattern":       {Record{Kind: Reading, Subject: "tester:b1", Answer: "correct"}, ""},
+		"an unheard one":  {Record{Kind: Reading, Subject: "tester:b1", Answer: "sparks"}, "reading.answer"},
+		"and yes as well": {Record{Kind: Reading, Subject: "tester:b1", Answer: "correct", Passed: &yes}, "reading.value"},
+		"an unheard test": {Record{Kind: Reading, Subject: "taste:b1", Answer: "correct"}, "reading.subject"},
+		"a pair left out": {Record{Kind: Isolation, Source: "s", LockTag: "l", Tester: "t", ProvedBefore: true,
+			ProvedAfter: true, PairsDead: []string{}}, "isolation.pairsDead"},
+		"every pair there": {Record{Kind: Isolation, Source: "s", LockTag: "l", Tester: "t", ProvedBefore: true,
+			ProvedAfter: true, PairsDead: []string{"A-B"}}, ""},
 	} {
 		t.Run(name, func(t *testing.T) { refusedAt(t, row.r.Validate(stringTerms), row.field) })
 	}

@@ -249,7 +249,8 @@ func (f *Found) HazardsAt(r *Room) []Hazard {
 	var out []Hazard
 	for _, h := range f.Hazards {
 		anywhere := h.Room == "" && h.Floor == ""
-		if !h.Clear && (anywhere || r != nil && (h.Room == r.ID || h.Room == "" && strings.EqualFold(strings.TrimSpace(h.Floor), strings.TrimSpace(r.Floor)))) {
+		if !h.Clear && (anywhere || r != nil && (h.Room == r.ID || h.Room == "" &&
+			strings.EqualFold(strings.TrimSpace(h.Floor), strings.TrimSpace(r.Floor)))) {
 			out = append(out, h)
 		}
 	}
@@ -421,7 +422,8 @@ func (r Room) Validate(t Terms) error {
 func (x Found) Validate() error {
 	c := &checker{in: "found."}
 	b := x.Board
-	for name, v := range map[string]string{"made": b.Made, "edition": b.Edition, "above": b.Above, "residual": b.Residual, "doubleTapped": b.DoubleTapped} {
+	for name, v := range map[string]string{"made": b.Made, "edition": b.Edition, "above": b.Above, "residual": b.Residual,
+		"doubleTapped": b.DoubleTapped} {
 		c.text("board."+name, v, 200)
 	}
 	c.text("board.note", b.Note, 2000)

@@ -8,7 +8,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-var words = Terms{Points: []string{"light", "tv"}, Switching: []string{"two-way"}, Enclosures: []string{"board", "meter"}, ConductorSizes: []string{"10", "16"}, IsolationRoutes: []string{"operator"}, Surfaces: []string{"lawn"}, Soils: []string{"clay"},
+var words = Terms{Points: []string{"light", "tv"}, Switching: []string{"two-way"}, Enclosures: []string{"board", "meter"},
+	ConductorSizes: []string{"10", "16"}, IsolationRoutes: []string{"operator"}, Surfaces: []string{"lawn"}, Soils: []string{"clay"},
 	Findings: []string{"no-bonding"}, Classes: []string{"C1", "C2"}, SurveyReadings: []string{"voltage"}}
 
 // says reports the fields that an error names.
@@ -29,7 +30,8 @@ func says(err error) string {
 
 func TestRoomsHaveTheirBounds(t *testing.T) {
 	good := func() Room {
-		return Room{ID: "r", Name: "Hall", Points: []RoomPoint{{ID: "p", Kind: "light", Count: 1, State: New, Switching: "two-way"}, {ID: "q", Typed: "frob", Count: 1, State: New}}, Legs: []Leg{{LengthM: 2, Basis: Measured}}}
+		return Room{ID: "r", Name: "Hall", Points: []RoomPoint{{ID: "p", Kind: "light", Count: 1, State: New,
+			Switching: "two-way"}, {ID: "q", Typed: "frob", Count: 1, State: New}}, Legs: []Leg{{LengthM: 2, Basis: Measured}}}
 	}
 	require.NoError(t, good().Validate(words))
 	for field, spoil := range map[string]func(*Room){
@@ -66,7 +68,8 @@ func TestWhatWasFoundIsHeldToProof(t *testing.T) {
 	} {
 		assert.Equal(t, field, says(f.Validate()))
 	}
-	require.NoError(t, Found{Circuits: []FoundCircuit{{Name: "old feed", State: "dead", Proved: "two-pole tester at both ends"}}}.Validate())
+	require.NoError(t, Found{Circuits: []FoundCircuit{{Name: "old feed", State: "dead",
+		Proved: "two-pole tester at both ends"}}}.Validate())
 }
 
 func TestTheChainHasNoRingAndNoLooseEnd(t *testing.T) {
@@ -80,14 +83,16 @@ func TestTheChainHasNoRingAndNoLooseEnd(t *testing.T) {
 	assert.Equal(t, []string{"a", "b", "c", "d"}, order, "each after the one that feeds it")
 	torque := 5.0
 	for field, c := range map[string]Chain{
-		"chain.enclosures":                  {Enclosures: []Enclosure{box("a", "b"), box("b", "a")}},
-		"chain.enclosures[0].from":          {Enclosures: []Enclosure{box("a", "z")}},
-		"chain.enclosures[1].id":            {Enclosures: []Enclosure{box("a", ""), box("a", "")}},
-		"chain.enclosures[0].kind":          {Enclosures: []Enclosure{{ID: "a", Name: "a", Kind: "castle"}}},
-		"chain.enclosures[0].torqueSheet":   {Enclosures: []Enclosure{{ID: "a", Name: "a", Kind: "board", TorqueNm: Fact{Value: &torque, Basis: Enquiry}}}},
-		"chain.enclosures[0].feed.size":     {Enclosures: []Enclosure{{ID: "a", Name: "a", Kind: "board", Feed: Conductor{Size: "11"}}}},
-		"chain.enclosures[0].feed.material": {Enclosures: []Enclosure{{ID: "a", Name: "a", Kind: "board", Feed: Conductor{Material: "tin"}}}},
-		"chain.enclosures[0].owner":         {Enclosures: []Enclosure{{ID: "a", Name: "a", Kind: "board", Owner: "nobody"}}},
+		"chain.enclosures":         {Enclosures: []Enclosure{box("a", "b"), box("b", "a")}},
+		"chain.enclosures[0].from": {Enclosures: []Enclosure{box("a", "z")}},
+		"chain.enclosures[1].id":   {Enclosures: []Enclosure{box("a", ""), box("a", "")}},
+		"chain.enclosures[0].kind": {Enclosures: []Enclosure{{ID: "a", Name: "a", Kind: "castle"}}},
+		"chain.enclosures[0].torqueSheet": {Enclosures: []Enclosure{{ID: "a", Name: "a", Kind: "board",
+			TorqueNm: Fact{Value: &torque, Basis: Enquiry}}}},
+		"chain.enclosures[0].feed.size": {Enclosures: []Enclosure{{ID: "a", Name: "a", Kind: "board", Feed: Conductor{Size: "11"}}}},
+		"chain.enclosures[0].feed.material": {Enclosures: []Enclosure{{ID: "a", Name: "a", Kind: "board",
+			Feed: Conductor{Material: "tin"}}}},
+		"chain.enclosures[0].owner": {Enclosures: []Enclosure{{ID: "a", Name: "a", Kind: "board", Owner: "nobody"}}},
 	} {
 		assert.Contains(t, says(c.Validate(words)), field)
 	}
@@ -128,14 +133,16 @@ func TestOutdoorWorksHaveTheirBounds(t *testing.T) {
 		"outdoor.runs[0].stretches[0].surface": run(RunStretch{LengthM: 1, Surface: "moon"}),
 		"outdoor.runs[0].stretches[0].bendDeg": run(RunStretch{LengthM: 1, BendDeg: 270}),
 		"outdoor.runs[0].kind":                 {Runs: []Run{{ID: "t", Name: "t", Kind: "tunnel"}}},
-		"outdoor.runs[0].found[0].option":      {Runs: []Run{{ID: "t", Name: "t", Kind: Trench, Found: []Obstruction{{What: "x", LengthM: 1, Option: "fly"}}}}},
-		"outdoor.electrodes.soil":              {Electrodes: Electrodes{Soil: "cheese"}},
-		"outdoor.electrodes.method":            {Electrodes: Electrodes{Measured: Fact{Value: &ohms, Basis: Measured}}},
-		"outdoor.electrodes.rods[0].rock":      {Electrodes: Electrodes{Rods: []PlacedRod{{LengthM: 2, DiameterMM: 16, Mode: "slant"}}}},
+		"outdoor.runs[0].found[0].option": {Runs: []Run{{ID: "t", Name: "t", Kind: Trench,
+			Found: []Obstruction{{What: "x", LengthM: 1, Option: "fly"}}}}},
+		"outdoor.electrodes.soil":         {Electrodes: Electrodes{Soil: "cheese"}},
+		"outdoor.electrodes.method":       {Electrodes: Electrodes{Measured: Fact{Value: &ohms, Basis: Measured}}},
+		"outdoor.electrodes.rods[0].rock": {Electrodes: Electrodes{Rods: []PlacedRod{{LengthM: 2, DiameterMM: 16, Mode: "slant"}}}},
 	} {
 		assert.Equal(t, field, says(o.Validate(words)))
 	}
-	require.NoError(t, Outdoor{Electrodes: Electrodes{Rods: []PlacedRod{{LengthM: 2, DiameterMM: 16, Mode: "flat", Rock: true}}}}.Validate(words))
+	require.NoError(t, Outdoor{Electrodes: Electrodes{Rods: []PlacedRod{{LengthM: 2, DiameterMM: 16, Mode: "flat",
+		Rock: true}}}}.Validate(words))
 }
 
 func TestRecordsOfTheSurvey(t *testing.T) {

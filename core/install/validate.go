@@ -370,7 +370,8 @@ func (b Board) Validate(t Terms) error {
 	for _, x := range []struct {
 		key string
 		mm  float64
-	}{{"depthMM", b.Space.DepthMM}, {"widthMM", b.Space.WidthMM}, {"heightMM", b.Space.HeightMM}, {"boardMM", b.Space.BoardMM}, {"topMM", b.Space.TopMM}, {"handleMM", b.Space.HandleMM}} {
+	}{{"depthMM", b.Space.DepthMM}, {"widthMM", b.Space.WidthMM}, {"heightMM", b.Space.HeightMM},
+		{"boardMM", b.Space.BoardMM}, {"topMM", b.Space.TopMM}, {"handleMM", b.Space.HandleMM}} {
 		c.between("space."+x.key, x.mm, 0, 10000, "mm, or 0 when not measured")
 	}
 	if b.MakerRDF != 0 {
@@ -505,8 +506,13 @@ func (s Schools) Validate(known ...Terms) error {
 // decided in package proving. The error is [Errors].
 func (r Record) Validate(t Terms) error {
 	c := &checker{in: string(r.Kind) + "."}
-	c.oneOf("kind", string(r.Kind), []string{string(Tick), string(Isolation), string(LooseEnd), string(Reading), string(Remark), string(LockOff), string(Energise), string(Operator), string(Signature), string(Reopen), string(Observation), string(SurveyReading), string(Decision), string(FindingStep), string(Scope), string(Variation), string(Photo)})
-	for field, v := range map[string]string{"note": r.Note, "couldNot": r.CouldNot, "source": r.Source, "lockTag": r.LockTag, "tester": r.Tester, "stillLive": r.StillLive, "reference": r.Reference, "person": r.Person, "subject": r.Subject, "instrument": r.Instrument, "circuit": r.Circuit, "unit": r.Unit, "path": r.Path, "room": r.Room, "place": r.Place, "risk": r.Risk, "mend": r.Mend, "work": r.Work} {
+	c.oneOf("kind", string(r.Kind), []string{string(Tick), string(Isolation), string(LooseEnd), string(Reading),
+		string(Remark), string(LockOff), string(Energise), string(Operator), string(Signature), string(Reopen),
+		string(Observation), string(SurveyReading), string(Decision), string(FindingStep), string(Scope), string(Variation), string(Photo)})
+	for field, v := range map[string]string{"note": r.Note, "couldNot": r.CouldNot, "source": r.Source,
+		"lockTag": r.LockTag, "tester": r.Tester, "stillLive": r.StillLive, "reference": r.Reference, "person": r.Person,
+		"subject": r.Subject, "instrument": r.Instrument, "circuit": r.Circuit, "unit": r.Unit, "path": r.Path,
+		"room": r.Room, "place": r.Place, "risk": r.Risk, "mend": r.Mend, "work": r.Work} {
 		c.text(field, v, 400)
 	}
 	switch r.Kind {
@@ -523,7 +529,8 @@ func (r Record) Validate(t Terms) error {
 			}
 		}
 		if answers != 1 {
-			c.say("value", fmt.Sprintf("%d answers", answers), "exactly one of a value, over range, yes or no, a pattern, or why it could not be tested")
+			c.say("value", fmt.Sprintf("%d answers", answers),
+				"exactly one of a value, over range, yes or no, a pattern, or why it could not be tested")
 		}
 		if r.Value != nil {
 			c.between("value", *r.Value, 0, 100000, r.Unit)
@@ -674,9 +681,11 @@ func (j *Job) Validate(t Terms) error {
 	}
 	c.oneOf("kind", string(j.Kind), []string{string(Rewire), string(SupplyUpgrade), string(Surge), string(EVCharger)})
 	errs := c.errs
-	parts := []error{j.Site.Validate(), j.Supply.Validate(t), j.Board.Validate(t), j.Loads.Validate(t), j.Materials.Validate(t), j.Plan.Validate(), j.Schools.Validate(t)}
+	parts := []error{j.Site.Validate(), j.Supply.Validate(t), j.Board.Validate(t), j.Loads.Validate(t),
+		j.Materials.Validate(t), j.Plan.Validate(), j.Schools.Validate(t)}
 	ids := map[string]bool{}
-	parts = append(parts, j.Found.Validate(), j.Chain.Validate(t), j.Outage.Validate(t), j.Outdoor.Validate(t), j.Surge.Validate(), j.Standby.Validate(), j.Bench.Validate())
+	parts = append(parts, j.Found.Validate(), j.Chain.Validate(t), j.Outage.Validate(t), j.Outdoor.Validate(t),
+		j.Surge.Validate(), j.Standby.Validate(), j.Bench.Validate())
 	rooms := map[string]bool{}
 	for _, r := range j.Rooms {
 		parts = append(parts, r.Validate(t))

@@ -107,7 +107,8 @@ func (t *TakeOff) board(job *install.Job, p rulebook.Book) {
 	}
 	add := func(key, name, rule string, n int) {
 		if n > 0 {
-			t.Lines = append(t.Lines, Line{Key: "board:" + key, Name: rulebook.Say(p.Words(), name), Need: float64(n), Order: float64(n), Unit: "pcs", Rule: rule})
+			t.Lines = append(t.Lines, Line{Key: "board:" + key, Name: rulebook.Say(p.Words(), name), Need: float64(n),
+				Order: float64(n), Unit: "pcs", Rule: rule})
 		}
 	}
 	add("blank", "Blank for an open way", "one for each way that stays free", open)
@@ -120,7 +121,8 @@ func (t *TakeOff) board(job *install.Job, p rulebook.Book) {
 func (t *TakeOff) shared(job *install.Job) {
 	for _, g := range job.Board.Groups {
 		t.Lines = append(t.Lines, Line{Key: "group-" + g.ID + ":device:rccb:" + g.RCDType, Need: 1, Order: 1, Unit: "pcs",
-			Name: fmt.Sprintf("Residual-current switch %s A, type %s %s mA, for %s", unit.Format(g.RatingA), g.RCDType, unit.Format(g.IdnMA), g.Name), Rule: "one for the group; order 0 where the board has it"})
+			Name: fmt.Sprintf("Residual-current switch %s A, type %s %s mA, for %s", unit.Format(g.RatingA), g.RCDType,
+				unit.Format(g.IdnMA), g.Name), Rule: "one for the group; order 0 where the board has it"})
 	}
 }
 
@@ -134,7 +136,8 @@ func (t *TakeOff) points(job *install.Job, p rulebook.Book) {
 			if pt.Kind == "" || pt.State == install.Kept || pt.State == install.Removed {
 				continue
 			}
-			if pt.State == install.New && !(pt.Kind == survey.ChargePoint && slices.ContainsFunc(job.Circuits, func(c install.Circuit) bool { return charges(&c, &terms) })) {
+			if pt.State == install.New && !(pt.Kind == survey.ChargePoint &&
+				slices.ContainsFunc(job.Circuits, func(c install.Circuit) bool { return charges(&c, &terms) })) {
 				counts[pt.Kind] += pt.Count
 			}
 			box := pt.Box
@@ -252,7 +255,9 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 		key, name = "al-"+key, name+", aluminium"
 	}
 	line := t.add(c, key, name, unit.Significant(in.Of(length), 9), order, in.Unit(),
-		unit.Text("route ", in.Of(length), " ", in.Unit(), " with slack ", in.Of(c.Route.SlackM), " and "+rulebook.Say(p.Words(), "tails")+" ", in.Of(c.Route.BoardTailM), " + ", in.Of(c.Route.PointTailM), ", + ", waste, " % waste, up to the next whole ", in.Unit(), ", "+comes(c)))
+		unit.Text("route ", in.Of(length), " ", in.Unit(), " with slack ", in.Of(c.Route.SlackM),
+			" and "+rulebook.Say(p.Words(), "tails")+" ", in.Of(c.Route.BoardTailM), " + ", in.Of(c.Route.PointTailM),
+			", + ", waste, " % waste, up to the next whole ", in.Unit(), ", "+comes(c)))
 	line.ByLength = true
 	if !cutAsItGoes(c) {
 		line.cuts = []float64{in.Of(length)}
@@ -261,7 +266,9 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 		line.Assumed = line.Assumed || c.Route.Segments[i].Basis != install.Measured
 	}
 	if c.Route.CPC == install.SeparateCPC {
-		cpc := t.add(c, "cpc:"+unit.Format(c.Route.CPCMM2), "Single core "+terms.Size(c.Route.CPCMM2)+" for "+rulebook.Say(p.Words(), "the protective conductor"), in.Of(length), order, in.Unit(), "beside the cable, as "+rulebook.Say(p.Words(), "the protective conductor"))
+		cpc := t.add(c, "cpc:"+unit.Format(c.Route.CPCMM2),
+			"Single core "+terms.Size(c.Route.CPCMM2)+" for "+rulebook.Say(p.Words(), "the protective conductor"),
+			in.Of(length), order, in.Unit(), "beside the cable, as "+rulebook.Say(p.Words(), "the protective conductor"))
 		cpc.ByLength, cpc.cuts = true, line.cuts
 	}
 	spurs, cuts := 0.0, []float64{}
@@ -273,11 +280,13 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 		}
 	}
 	if spurs > 0 {
-		l := t.add(c, key, name+", spurs", in.Of(spurs), math.Ceil(unit.Significant(in.Of(spurs*(1+waste/100)), 9)), in.Unit(), "the spurs off the ring, in as many pieces")
+		l := t.add(c, key, name+", spurs", in.Of(spurs), math.Ceil(unit.Significant(in.Of(spurs*(1+waste/100)), 9)),
+			in.Unit(), "the spurs off the ring, in as many pieces")
 		l.Key, l.ByLength, l.cuts = c.ID+"-spurs:"+key, true, cuts
 	}
 	if cable.Gland != "" {
-		t.add(c, "gland:"+cable.Gland, "Gland kit "+cable.Gland, 2, 2, "pcs", "one at each end of an armoured cable; size by the nominal diameter, confirm with the maker's")
+		t.add(c, "gland:"+cable.Gland, "Gland kit "+cable.Gland, 2, 2, "pcs",
+			"one at each end of an armoured cable; size by the nominal diameter, confirm with the maker's")
 	}
 	clips, buried := 0.0, 0.0
 	for i := range c.Route.Segments {
@@ -296,10 +305,12 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 	}
 	if clips > 0 {
 		t.add(c, "clip:"+kindOf(cable), cable.Clip, clips, math.Ceil(clips/10)*10, "pcs",
-			fmt.Sprintf("at most %s apart along and %s up, one more at each end, packs of ten", spacingIn(in, cable.ClipHorMM), spacingIn(in, cable.ClipVertMM)))
+			fmt.Sprintf("at most %s apart along and %s up, one more at each end, packs of ten",
+				spacingIn(in, cable.ClipHorMM), spacingIn(in, cable.ClipVertMM)))
 	}
 	if buried > 0 {
-		t.add(c, "warning-tape", "Warning tape", in.Of(buried), math.Ceil(unit.Significant(in.Of(buried), 9)), in.Unit(), "over all that is buried, above the cable")
+		t.add(c, "warning-tape", "Warning tape", in.Of(buried), math.Ceil(unit.Significant(in.Of(buried), 9)), in.Unit(),
+			"over all that is buried, above the cable")
 	}
 	for _, x := range p.Parts(job, c) {
 		if x.Unit == "" {
@@ -314,7 +325,8 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 		l.check = x.Check
 	}
 	if c.Protection.OwnEnclosure {
-		t.add(c, "enclosure", "Enclosure with main switch, beside the board", 1, 1, "pcs", "one for the device; tails and a joint block to its rating are the fitter's choice")
+		t.add(c, "enclosure", "Enclosure with main switch, beside the board", 1, 1, "pcs",
+			"one for the device; tails and a joint block to its rating are the fitter's choice")
 	}
 	if charges(c, &terms) {
 		point := "Charge point"
@@ -323,17 +335,21 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 		}
 		t.add(c, "charge-point", point, 1, 1, "pcs", "one")
 		if c.Point.ManagedA > 0 {
-			t.add(c, "load-management", "Load management with current sensor", 1, 1, "pcs", "holds the house to "+unit.Format(c.Point.ManagedA)+" A")
+			t.add(c, "load-management", "Load management with current sensor", 1, 1, "pcs",
+				"holds the house to "+unit.Format(c.Point.ManagedA)+" A")
 		}
 	} else if c.Point.Manufacturer != "" {
-		t.add(c, "appliance:"+c.Point.Manufacturer, c.Point.Manufacturer, 1, 1, "pcs", "what the circuit feeds; order 0 where others bring it")
+		t.add(c, "appliance:"+c.Point.Manufacturer, c.Point.Manufacturer, 1, 1, "pcs",
+			"what the circuit feeds; order 0 where others bring it")
 	}
 	if c.Serves.Recessed.Fitted && c.Serves.Recessed.Fire && (c.Serves.Recessed.Tested == nil || !*c.Serves.Recessed.Tested) {
 		n := float64(max(1, c.Serves.Outlets))
-		t.add(c, "fire-hood", "Fire hood over a recessed luminaire", n, n, "pcs", "one for each that is not itself tested for the ceiling; order 0 where the luminaire is")
+		t.add(c, "fire-hood", "Fire hood over a recessed luminaire", n, n, "pcs",
+			"one for each that is not itself tested for the ceiling; order 0 where the luminaire is")
 	}
 	if cable.Gland == "" && c.From == "" && !c.Protection.OwnEnclosure {
-		t.add(c, "entry", rulebook.Say(p.Words(), "Grommet or gland for the entry to the board"), 1, 1, "pcs", "one for each cable that enters it")
+		t.add(c, "entry", rulebook.Say(p.Words(), "Grommet or gland for the entry to the board"), 1, 1, "pcs",
+			"one for each cable that enters it")
 	}
 	t.add(c, "labels", "Label set", 1, 1, "pcs", "both ends of the cable and the way; printed from the handover sheet")
 }
@@ -386,7 +402,8 @@ func (l *Line) stock(s install.Stock) {
 		switch {
 		case s.Delivered <= 0:
 		case l.Short > 0 && l.ByLength:
-			trouble("the delivery of " + say(s.Delivered) + " is " + say(l.Short) + " shorter than the run of " + say(l.Need) + ": do not travel")
+			trouble("the delivery of " + say(s.Delivered) + " is " + say(l.Short) + " shorter than the run of " +
+				say(l.Need) + ": do not travel")
 		case l.Short > 0:
 			trouble(say(s.Delivered) + " of " + say(l.Need) + " delivered")
 		case len(l.cuts) > 0:
@@ -405,7 +422,8 @@ func (l *Line) stock(s install.Stock) {
 	}
 	if cut, longest := l.lacking(pieces); cut > 0 {
 		l.Short = l.Need
-		trouble("the longest piece left is " + say(longest) + ", a run of " + say(cut) + " must come in one piece: " + say(cut-longest) + " short, do not travel")
+		trouble("the longest piece left is " + say(longest) + ", a run of " + say(cut) + " must come in one piece: " +
+			say(cut-longest) + " short, do not travel")
 	}
 }
 

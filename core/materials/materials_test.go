@@ -27,12 +27,15 @@ func TestWhatIsCutBesideTheCableHasItsWasteToo(t *testing.T) {
 }
 
 func job(lengths ...float64) *install.Job {
-	c := install.Circuit{ID: "c1", Use: "ev", Point: install.Point{CurrentA: 32, Outdoor: true}, Route: install.Route{CableType: "swa3-90", LineMM2: 6, SlackM: 1, BoardTailM: 1, PointTailM: 0.5},
-		Protection: install.Protection{Curve: "B", RatingA: 32, RCDType: "A", IdnMA: 30, IcnKA: 6}, PEN: install.PEN{Option: "tt_rod", Rods: 2}}
+	c := install.Circuit{ID: "c1", Use: "ev", Point: install.Point{CurrentA: 32, Outdoor: true},
+		Route:      install.Route{CableType: "swa3-90", LineMM2: 6, SlackM: 1, BoardTailM: 1, PointTailM: 0.5},
+		Protection: install.Protection{Curve: "B", RatingA: 32, RCDType: "A", IdnMA: 30, IcnKA: 6},
+		PEN:        install.PEN{Option: "tt_rod", Rods: 2}}
 	for _, l := range lengths {
 		c.Route.Segments = append(c.Route.Segments, install.Segment{LengthM: l, Method: "C", Basis: install.Measured})
 	}
-	return &install.Job{Supply: install.Supply{Earthing: "TN-C-S"}, Circuits: []install.Circuit{c}, Materials: install.Materials{WastagePc: 5, Lines: map[string]install.Stock{}}}
+	return &install.Job{Supply: install.Supply{Earthing: "TN-C-S"}, Circuits: []install.Circuit{c},
+		Materials: install.Materials{WastagePc: 5, Lines: map[string]install.Stock{}}}
 }
 
 func line(t *testing.T, to TakeOff, key string) Line {
@@ -139,7 +142,8 @@ func TestTheWalkIsOrdered(t *testing.T) {
 		return install.RoomPoint{Kind: kind, State: state, Count: n, Box: box}
 	}
 	j := &install.Job{Rooms: []install.Room{
-		{Points: []install.RoomPoint{point("socket-2", install.New, "", 4), point("socket-2", install.Moved, "", 1), point("tv", install.Removed, "", 3), {Typed: "frob", Count: 1, State: install.New}}},
+		{Points: []install.RoomPoint{point("socket-2", install.New, "", 4), point("socket-2", install.Moved, "", 1),
+			point("tv", install.Removed, "", 3), {Typed: "frob", Count: 1, State: install.New}}},
 		{Points: []install.RoomPoint{point("socket-2", install.New, "2g 47", 2), point("light", install.Kept, "", 5)}},
 	}}
 	to := Of(j, rulebook.Complete(iec230.Practice{}), nil, map[string]Item{"point:socket-2": {Price: 4}, "box:2g 35": {Price: 1}})
@@ -214,12 +218,21 @@ func TestWhatMustComeInOnePiece(t *testing.T) {
 		says    string
 	}{
 		{"a single run", func(*install.Circuit) {}, "c1:cable:swa3-90:6", "15 + 15", true, "in one piece"},
-		{"a single run of aluminium", func(k *install.Circuit) { k.Route.Aluminium = true }, "c1:al-cable:swa3-90:6", "15 + 15", true, "in one piece"},
+		{"a single run of aluminium", func(k *install.Circuit) { k.Route.Aluminium = true }, "c1:al-cable:swa3-90:6",
+			"15 + 15", true, "in one piece"},
 		{"a ring", func(k *install.Circuit) { k.Use, k.Serves.Outlets = "ring", 8 }, "c1:cable:swa3-90:6", "15 + 15", false, ""},
-		{"a ring, too little", func(k *install.Circuit) { k.Use, k.Serves.Outlets = "ring", 8 }, "c1:cable:swa3-90:6", "10 + 10", true, "together"},
-		{"spurs of 3 and 4 m", func(k *install.Circuit) { k.Serves.Spurs = []install.Spur{{LengthM: 3}, {LengthM: 4}} }, "c1-spurs:cable:swa3-90:6", "4 + 4", false, ""},
-		{"spurs of 3 and 4 m from one", func(k *install.Circuit) { k.Serves.Spurs = []install.Spur{{LengthM: 3}, {LengthM: 4}} }, "c1-spurs:cable:swa3-90:6", "7", false, ""},
-		{"spurs of 3 and 4 m from short pieces", func(k *install.Circuit) { k.Serves.Spurs = []install.Spur{{LengthM: 3}, {LengthM: 4}} }, "c1-spurs:cable:swa3-90:6", "3.5 + 3.5", true, "in one piece"},
+		{"a ring, too little", func(k *install.Circuit) { k.Use, k.Serves.Outlets = "ring", 8 }, "c1:cable:swa3-90:6",
+			"10 + 10", true, "together"},
+		{"spurs of 3 and 4 m", func(k *install.Circuit) { k.Serves.Spurs = []install.Spur{{LengthM: 3}, {LengthM: 4}} },
+			"c1-spurs:cable:swa3-90:6", "4 + 4", false, ""},
+		{"spurs of 3 and 4 m from one", func(k *install.Circuit) {
+			k.Serves.Spurs = []install.Spur{{LengthM: 3},
+				{LengthM: 4}}
+		}, "c1-spurs:cable:swa3-90:6", "7", false, ""},
+		{"spurs of 3 and 4 m from short pieces", func(k *install.Circuit) {
+			k.Serves.Spurs = []install.Spur{{LengthM: 3},
+				{LengthM: 4}}
+		}, "c1-spurs:cable:swa3-90:6", "3.5 + 3.5", true, "in one piece"},
 	} {
 		j := job(12, 6)
 		c.change(&j.Circuits[0])

@@ -147,7 +147,8 @@ func (p *Plan) joints(in Input) {
 		}
 		for _, id := range []string{"outage-fit:" + j.At, "outage-strip", "outage-isolate"} {
 			if i := slices.IndexFunc(p.Steps, func(s Step) bool { return s.ID == id }); i >= 0 {
-				p.Steps[i].Caution += fmt.Sprintf(" %s the %s at %s.", map[string]string{"take out": "Take out", "put in": "Put in"}[j.Action], j.Name, name)
+				p.Steps[i].Caution += fmt.Sprintf(" %s the %s at %s.",
+					map[string]string{"take out": "Take out", "put in": "Put in"}[j.Action], j.Name, name)
 				break
 			}
 		}
@@ -198,7 +199,10 @@ func (p *Plan) schedule(in Input, crew int, start float64) {
 			}
 		}
 		r := rowOf(&t)
-		p.Steps = append(p.Steps, Step{kind: t.Step, ID: t.ID, Title: t.Title, From: from, To: to, Clock: install.Clock(start+from) + " – " + install.Clock(start+to), Crew: heads, Hours: t.Hours, Drop: stepTable.Str(r, "drop") == "1", Caution: t.Caution, Done: t.Done, DoneAt: t.DoneAt, BackH: t.Hours * stepTable.Num(r, "back")})
+		p.Steps = append(p.Steps, Step{kind: t.Step, ID: t.ID, Title: t.Title, From: from, To: to,
+			Clock: install.Clock(start+from) + " – " + install.Clock(start+to), Crew: heads, Hours: t.Hours,
+			Drop: stepTable.Str(r, "drop") == "1", Caution: t.Caution, Done: t.Done, DoneAt: t.DoneAt,
+			BackH: t.Hours * stepTable.Num(r, "back")})
 	}
 	if len(p.Steps) == 0 {
 		return
@@ -224,7 +228,8 @@ func (p *Plan) schedule(in Input, crew int, start float64) {
 		s.BackH, s.OnH = back, math.Max(0, on-s.To)
 		if s.Dark && s.BackH > s.OnH && p.NoReturn == "" && s.OnH > 0 {
 			p.NoReturn = s.ID
-			p.Turn = fmt.Sprintf("After “%s” (%s) going back takes %s h, going on %s h: from there one goes on.", s.Title, install.Clock(start+s.To), unit.Format(round(s.BackH)), unit.Format(round(s.OnH)))
+			p.Turn = fmt.Sprintf("After “%s” (%s) going back takes %s h, going on %s h: from there one goes on.", s.Title,
+				install.Clock(start+s.To), unit.Format(round(s.BackH)), unit.Format(round(s.OnH)))
 		}
 	}
 	for i := range p.Steps {
@@ -295,7 +300,8 @@ func (p *Plan) causes(in Input) {
 			more = fmt.Sprintf(" and %d more", len(unknown)-3)
 			unknown = unknown[:3]
 		}
-		p.Why = strings.TrimSpace(p.Why + " Not yet known for " + strings.Join(unknown, ", ") + more + map[bool]string{true: ": it may be later.", false: "."}[at >= 0])
+		p.Why = strings.TrimSpace(p.Why + " Not yet known for " + strings.Join(unknown, ", ") + more +
+			map[bool]string{true: ": it may be later.", false: "."}[at >= 0])
 	}
 }
 
@@ -313,7 +319,8 @@ func (p *Plan) light(in Input, start float64) {
 			}
 			switch end := start + on; {
 			case end > set:
-				p.Sun = fmt.Sprintf("The work ends at %s, after sunset at %s: light for the intake, or an earlier start.", install.Clock(end), p.Sunset)
+				p.Sun = fmt.Sprintf("The work ends at %s, after sunset at %s: light for the intake, or an earlier start.",
+					install.Clock(end), p.Sunset)
 			case start < rise:
 				p.Sun = fmt.Sprintf("The work starts before sunrise at %s.", p.Sunrise)
 			default:
@@ -378,7 +385,8 @@ func (p *Plan) checklist(in Input, crew int) {
 	case len(in.Take.Lines) == 0:
 		add(working.Unknown, "Parts delivered and counted", "materials", "there is no take-off yet")
 	case len(short) > 0:
-		add(working.Fail, "Parts delivered and counted", "materials", fmt.Sprintf("%d of %d lines are short: %s", len(short), len(in.Take.Lines), strings.Join(short[:min(3, len(short))], ", ")))
+		add(working.Fail, "Parts delivered and counted", "materials",
+			fmt.Sprintf("%d of %d lines are short: %s", len(short), len(in.Take.Lines), strings.Join(short[:min(3, len(short))], ", ")))
 	default:
 		add(working.Pass, "Parts delivered and counted", "materials", fmt.Sprintf("all %d lines", len(in.Take.Lines)))
 	}
@@ -395,9 +403,12 @@ func (p *Plan) checklist(in Input, crew int) {
 	case len(job.Found.Circuits) == 0:
 		add(working.Unknown, "Existing cables long enough for the board", "survey", "no existing circuit is noted with its tail")
 	case len(tight) > 0:
-		add(working.Fail, "Existing cables long enough for the board", "survey", fmt.Sprintf("%s: under %s to spare, plan a joint box", strings.Join(tight, ", "), unit.With(in.Terms.Length.Of(tailNeedM), in.Terms.Length.Unit())))
+		add(working.Fail, "Existing cables long enough for the board", "survey",
+			fmt.Sprintf("%s: under %s to spare, plan a joint box", strings.Join(tight, ", "),
+				unit.With(in.Terms.Length.Of(tailNeedM), in.Terms.Length.Unit())))
 	case unread > 0:
-		add(working.Unknown, "Existing cables long enough for the board", "survey", fmt.Sprintf("the tails of %d circuits are not measured", unread))
+		add(working.Unknown, "Existing cables long enough for the board", "survey",
+			fmt.Sprintf("the tails of %d circuits are not measured", unread))
 	default:
 		add(working.Pass, "Existing cables long enough for the board", "survey", "every tail is measured")
 	}
@@ -408,7 +419,8 @@ func (p *Plan) checklist(in Input, crew int) {
 	case in.Routes[chosen].Visits == 0:
 		add(working.Pass, "A lawful isolation", "supply", in.Routes[chosen].Title)
 	case o.BookedOn == "":
-		add(working.Fail, "A lawful isolation", "supply", in.Routes[chosen].Title+": "+rulebook.Say(in.Words, "the operator")+" has not confirmed a day")
+		add(working.Fail, "A lawful isolation", "supply",
+			in.Routes[chosen].Title+": "+rulebook.Say(in.Words, "the operator")+" has not confirmed a day")
 	case o.Day != "" && o.BookedOn > o.Day:
 		add(working.Fail, "A lawful isolation", "supply", "booked for "+o.BookedOn+", after the day of the outage")
 	default:
@@ -432,7 +444,8 @@ func (p *Plan) checklist(in Input, crew int) {
 	}
 	switch {
 	case len(o.Temporary) == 0 && !o.NoTemporary:
-		add(working.Unknown, "Temporary supply for what cannot wait", "supply", "not asked yet: medical devices, freezers, pumps, alarms, work from home")
+		add(working.Unknown, "Temporary supply for what cannot wait", "supply",
+			"not asked yet: medical devices, freezers, pumps, alarms, work from home")
 	case len(waits) > 0:
 		add(working.Fail, "Temporary supply for what cannot wait", "supply", "not ready: "+strings.Join(waits, ", "))
 	default:
@@ -476,7 +489,8 @@ func (p *Plan) checklist(in Input, crew int) {
 	if o.Day == "" {
 		add(working.Unknown, "The day", "supply", "no day is set")
 	} else {
-		add(yes(o.Day >= p.Earliest), "The day", "supply", map[bool]string{true: o.Day, false: "set for " + o.Day + ", before the earliest " + p.Earliest}[o.Day >= p.Earliest])
+		add(yes(o.Day >= p.Earliest), "The day", "supply",
+			map[bool]string{true: o.Day, false: "set for " + o.Day + ", before the earliest " + p.Earliest}[o.Day >= p.Earliest])
 	}
 	p.Ready = !slices.ContainsFunc(p.Checks, func(i Item) bool { return i.State != working.Pass })
 }

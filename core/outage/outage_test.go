@@ -18,7 +18,8 @@ import (
 var monday = time.Date(2026, 6, 1, 7, 0, 0, 0, time.UTC)
 
 func task(id, kind string, hours float64, crew int, after ...string) plan.Task {
-	return plan.Task{ID: id, Title: id, Stage: install.SecondFix, Isolation: true, Hours: hours, Crew: crew, After: after, Day: true, Step: kind}
+	return plan.Task{ID: id, Title: id, Stage: install.SecondFix, Isolation: true, Hours: hours, Crew: crew, After: after,
+		Day: true, Step: kind}
 }
 
 // day is an outage of five steps: isolate, strip, two fits that need not wait for
@@ -26,8 +27,12 @@ func task(id, kind string, hours float64, crew int, after ...string) plan.Task {
 func day(crew int) Input {
 	job := &install.Job{Outage: install.Outage{Start: "08:00", Crew: crew, Day: "2026-06-10"}}
 	return Input{Job: job, Now: monday, Tasks: []plan.Task{
-		task("outage-isolate", plan.StepIsolate, 0.5, 1), task("outage-strip", plan.StepStrip, 1, 1, "outage-isolate"), task("outage-fit:a", plan.StepFit, 1, 1, "outage-strip"), task("outage-fit:b", plan.StepFit, 2, 1, "outage-strip"),
-		task("c1-label", plan.StepLabel, 0.5, 1, "outage-strip"), task("outage-dead-tests", plan.StepDead, 0.75, 1, "outage-fit:a", "outage-fit:b"), task("outage-energise", plan.StepEnergise, 0.5, 1, "outage-dead-tests"), task("outage-live-tests", plan.StepLive, 0.75, 1, "outage-energise"),
+		task("outage-isolate", plan.StepIsolate, 0.5, 1), task("outage-strip", plan.StepStrip, 1, 1, "outage-isolate"),
+		task("outage-fit:a", plan.StepFit, 1, 1, "outage-strip"), task("outage-fit:b", plan.StepFit, 2, 1, "outage-strip"),
+		task("c1-label", plan.StepLabel, 0.5, 1, "outage-strip"),
+		task("outage-dead-tests", plan.StepDead, 0.75, 1, "outage-fit:a", "outage-fit:b"),
+		task("outage-energise", plan.StepEnergise, 0.5, 1, "outage-dead-tests"),
+		task("outage-live-tests", plan.StepLive, 0.75, 1, "outage-energise"),
 	}}
 }
 
@@ -97,8 +102,10 @@ func TestThePointOfNoReturn(t *testing.T) {
 
 func TestTheEarliestDayFollowsWhatIsLatest(t *testing.T) {
 	in := day(2)
-	in.Routes = []rulebook.IsolationRoute{{ID: "operator", Title: "The operator", Chosen: true, Offered: true, Earliest: "2026-06-08", LeadSays: "usual"}}
-	in.Take = materials.TakeOff{Lines: []materials.Line{{Name: "Board", Unit: "pcs", Need: 1, Short: 1, Due: "2026-06-04"}, {Name: "Cable", Unit: "m", Need: 5}}}
+	in.Routes = []rulebook.IsolationRoute{{ID: "operator", Title: "The operator", Chosen: true, Offered: true,
+		Earliest: "2026-06-08", LeadSays: "usual"}}
+	in.Take = materials.TakeOff{Lines: []materials.Line{{Name: "Board", Unit: "pcs", Need: 1, Short: 1, Due: "2026-06-04"},
+		{Name: "Cable", Unit: "m", Need: 5}}}
 	p := Of(in)
 	assert.Equal(t, "2026-06-08", p.Earliest)
 	assert.Contains(t, p.Why, "The operator")
@@ -150,7 +157,10 @@ func TestBeforeTheCut(t *testing.T) {
 	in := day(2)
 	p := Of(in)
 	assert.False(t, p.Ready)
-	for what, want := range map[string]working.Verdict{"Parts delivered and counted": working.Unknown, "Existing cables long enough for the board": working.Unknown, "A lawful isolation": working.Fail, "Inspector": working.Unknown, "Temporary supply for what cannot wait": working.Unknown, "Light at the board while it is dark": working.Unknown, "First fix done": working.Pass, "Crew": working.Pass} {
+	for what, want := range map[string]working.Verdict{"Parts delivered and counted": working.Unknown,
+		"Existing cables long enough for the board": working.Unknown, "A lawful isolation": working.Fail,
+		"Inspector": working.Unknown, "Temporary supply for what cannot wait": working.Unknown,
+		"Light at the board while it is dark": working.Unknown, "First fix done": working.Pass, "Crew": working.Pass} {
 		assert.Equal(t, want, check(p, what).State, what)
 	}
 
@@ -279,7 +289,8 @@ func TestTheRunningClock(t *testing.T) {
 func TestJointsStandInTheSteps(t *testing.T) {
 	in := day(1)
 	in.Job.Chain.Enclosures = []install.Enclosure{{ID: "a", Name: "Gate"}, {ID: "z", Name: "Old panel"}}
-	in.Chain = &rulebook.ChainReport{Jumpers: []rulebook.Jumper{{At: "a", Name: "main bonding jumper", Action: "put in"}, {At: "z", Name: "bonding screw", Action: "take out"}}}
+	in.Chain = &rulebook.ChainReport{Jumpers: []rulebook.Jumper{{At: "a", Name: "main bonding jumper", Action: "put in"},
+		{At: "z", Name: "bonding screw", Action: "take out"}}}
 	p := Of(in)
 	assert.Contains(t, step(p, "outage-fit:a").Caution, "Put in the main bonding jumper at Gate")
 	assert.Contains(t, step(p, "outage-strip").Caution, "Take out the bonding screw at Old panel")

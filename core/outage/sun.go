@@ -33,7 +33,8 @@ func Sun(latitude, longitude float64, date time.Time) (rise, set float64, ok boo
 	day := float64(date.YearDay())
 	g := 2 * math.Pi / 365 * (day - 1 + 0.5)
 	eqtime := 229.18 * (0.000075 + 0.001868*math.Cos(g) - 0.032077*math.Sin(g) - 0.014615*math.Cos(2*g) - 0.040849*math.Sin(2*g))
-	decl := 0.006918 - 0.399912*math.Cos(g) + 0.070257*math.Sin(g) - 0.006758*math.Cos(2*g) + 0.000907*math.Sin(2*g) - 0.002697*math.Cos(3*g) + 0.00148*math.Sin(3*g)
+	decl := 0.006918 - 0.399912*math.Cos(g) + 0.070257*math.Sin(g) - 0.006758*math.Cos(2*g) +
+		0.000907*math.Sin(2*g) - 0.002697*math.Cos(3*g) + 0.00148*math.Sin(3*g)
 	lat := latitude * math.Pi / 180
 	cos := math.Cos(90.833*math.Pi/180)/(math.Cos(lat)*math.Cos(decl)) - math.Tan(lat)*math.Tan(decl)
 	if cos < -1 || cos > 1 || math.IsNaN(cos) {

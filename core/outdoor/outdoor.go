@@ -209,7 +209,8 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 			rule  *working.Rule
 			lacks string
 			v     *bool
-		}{{&stringRule, "whether the draw string is in and tied at both ends", run.String}, {&cappedRule, "whether both ends are capped", run.Capped}} {
+		}{{&stringRule, "whether the draw string is in and tied at both ends", run.String},
+			{&cappedRule, "whether both ends are capped", run.Capped}} {
 			c := t.rule.Check("", run.ID)
 			if t.v == nil {
 				c.Lacks(t.lacks)
@@ -266,7 +267,8 @@ func (x *Section) cover(run *install.Run, i int, l unit.Lengths) *working.Check 
 			c.Assumes("depth as planned, not yet dug and measured")
 		}
 		c.Min(there, need)
-		c.Says = fmt.Sprintf("%s %s, %s asked for.", l.MM(x.CoverMM), map[bool]string{true: "as measured", false: "as planned"}[x.Dug], l.MM(x.NeedMM))
+		c.Says = fmt.Sprintf("%s %s, %s asked for.", l.MM(x.CoverMM),
+			map[bool]string{true: "as measured", false: "as planned"}[x.Dug], l.MM(x.NeedMM))
 		if c.Verdict == working.Fail {
 			c.Says += fmt.Sprintf(mend, l.MM(x.NeedMM-x.CoverMM))
 		}
@@ -315,7 +317,8 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) 
 			}
 		}
 		if riser > 0 {
-			add("Straps for the riser", math.Ceil(riser/strapM)+1, "pcs", l.M(riser)+" on the wall, at most "+l.M(strapM)+" apart and one more: verify with the rule of the cable")
+			add("Straps for the riser", math.Ceil(riser/strapM)+1, "pcs",
+				l.M(riser)+" on the wall, at most "+l.M(strapM)+" apart and one more: verify with the rule of the cable")
 		}
 		for _, x := range rules.OverheadParts {
 			add(x.Name, x.Count, x.Unit, x.Rule)
@@ -334,14 +337,17 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) 
 		add("Duct "+bore, sticks, "sticks", "each stretch in whole sticks of "+l.M(rules.StickM))
 		add("Long-radius bend "+bore, bends, "pcs", "one at each change of direction; never an elbow")
 		add("Coupling "+bore, bends, "pcs", "one at each bend; sticks bring a bell of their own")
-		add("Slip joint "+bore, float64(risers(run)), "pcs", "where disturbed ground meets the wall, so that settling does not pull the riser out")
+		add("Slip joint "+bore, float64(risers(run)), "pcs",
+			"where disturbed ground meets the wall, so that settling does not pull the riser out")
 		fittings := 0.0
 		for _, s := range run.Stretches {
-			if s.Surface == rulebook.AboveGround && rules.ExpansionPerK > 0 && s.LengthM*1000*rules.ExpansionPerK*rules.ExpansionK >= rules.ExpansionMM {
+			if s.Surface == rulebook.AboveGround && rules.ExpansionPerK > 0 &&
+				s.LengthM*1000*rules.ExpansionPerK*rules.ExpansionK >= rules.ExpansionMM {
 				fittings++
 			}
 		}
-		add("Expansion fitting "+bore, fittings, "pcs", "one for each straight stretch above ground that moves by "+l.MM(rules.ExpansionMM)+" or more between winter and sun")
+		add("Expansion fitting "+bore, fittings, "pcs",
+			"one for each straight stretch above ground that moves by "+l.MM(rules.ExpansionMM)+" or more between winter and sun")
 		add("Duct cement", math.Ceil((sticks+2*bends)/20), "tins", "one for about twenty joints; of the kind for electrical duct")
 		add("End cap "+bore, 2, "pcs", "one at each end")
 		length("Draw string", r.LengthM+2*stringTailM, "the run and "+l.M(stringTailM)+" tied at each end")
@@ -372,7 +378,8 @@ func electrodeBill(e *install.Electrodes, rules *rulebook.OutdoorRules) []Part {
 	return append(out,
 		Part{"Rods of " + l.M(e.Rods[0].LengthM) + " and " + l.MM(e.Rods[0].DiameterMM), n, "pcs", "as placed below"},
 		Part{"Clamps listed for burial", n, "pcs", "one for each rod, the wire bent back so that no boot pulls it out"},
-		Part{"Conductor, unbroken from rod to rod to the disconnect", math.Ceil(v), u, "distances and depths of the rods, and " + l.M(riseM) + " for the rise: measure it"})
+		Part{"Conductor, unbroken from rod to rod to the disconnect", math.Ceil(v), u,
+			"distances and depths of the rods, and " + l.M(riseM) + " for the rise: measure it"})
 }
 
 // risers counts where a run leaves the ground or enters it again: each stretch above ground
@@ -433,8 +440,11 @@ func Steps(run *install.Run, done map[string]bool) []Step {
 		if run.DuctMM == 0 && (name == "string" || name == "ballast") {
 			continue
 		}
-		s := Step{ID: "run-" + run.ID + "-" + name, Title: stepTable.Str(r, "title"), Who: stepTable.Str(r, "who"), Finds: stepTable.Str(r, "finds"),
-			Hours: math.Round((stepTable.Num(r, "hours")+stepTable.Num(r, "per_m")*run.LengthM())*4) / 4, Waits: waits, Stage: install.Stage(stepTable.Str(r, "stage")), Lays: stepTable.Num(r, "lays") == 1, Digs: name == digStep, Pulls: name == pullStep, Photo: name == photoStep, Service: stepTable.Num(r, "service") == 1}
+		s := Step{ID: "run-" + run.ID + "-" + name, Title: stepTable.Str(r, "title"), Who: stepTable.Str(r, "who"),
+			Finds: stepTable.Str(r, "finds"),
+			Hours: math.Round((stepTable.Num(r, "hours")+stepTable.Num(r, "per_m")*run.LengthM())*4) / 4, Waits: waits,
+			Stage: install.Stage(stepTable.Str(r, "stage")), Lays: stepTable.Num(r, "lays") == 1, Digs: name == digStep,
+			Pulls: name == pullStep, Photo: name == photoStep, Service: stepTable.Num(r, "service") == 1}
 		s.Done = done[s.ID]
 		if waits = ""; !s.Done {
 			waits = s.Title + " (" + s.Who + ")"
@@ -459,13 +469,15 @@ func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obs
 	}
 	duct := run.DuctMM
 	l := unit.Lengths{Inches: rules.Inches}
-	around := Way{Option: "around", ExtraM: 2 * o.WidthM, Bends: 4 * 45, Hours: (2*o.WidthM + o.LengthM) * dig * 1.5, CoverMM: coverMM, OK: true}
+	around := Way{Option: "around", ExtraM: 2 * o.WidthM, Bends: 4 * 45, Hours: (2*o.WidthM + o.LengthM) * dig * 1.5,
+		CoverMM: coverMM, OK: true}
 	around.Says = l.M(around.ExtraM) + " more trench and duct, four bends of 45°"
 	if needMM > 0 && coverMM < needMM {
 		around.OK, around.Why = false, fmt.Sprintf("%s of cover, %s are asked for", l.MM(coverMM), l.MM(needMM))
 	}
 	if sum := bends + around.Bends; duct > 0 && sum > rules.BendSumDeg {
-		around.OK, around.Why = false, fmt.Sprintf("the bends come to %s°, %s° are allowed: only with a draw pit", unit.Format(sum), unit.Format(rules.BendSumDeg))
+		around.OK, around.Why = false, fmt.Sprintf("the bends come to %s°, %s° are allowed: only with a draw pit",
+			unit.Format(sum), unit.Format(rules.BendSumDeg))
 	}
 	under := Way{Option: "under", Bends: 4 * 30, Hours: o.LengthM*dig*3 + 0.5, CoverMM: math.Max(coverMM, o.BottomMM+belowMM), OK: true}
 	under.ExtraM = round(math.Max(0, under.CoverMM-coverMM) / 1000 * 2)
@@ -481,7 +493,8 @@ func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obs
 	if over.CoverMM < needMM {
 		over.OK, over.Why = false, l.MM(needMM)+" are asked for: only with a protection that the inspector agrees to"
 	}
-	out := Way{Option: "break out", Hours: o.LengthM*1.5 + 0.5, CoverMM: coverMM, OK: true, Says: "break out only as much as the depth needs; ask its owner first"}
+	out := Way{Option: "break out", Hours: o.LengthM*1.5 + 0.5, CoverMM: coverMM, OK: true,
+		Says: "break out only as much as the depth needs; ask its owner first"}
 	for _, w := range []Way{around, under, over, out} {
 		w.Hours = round(w.Hours)
 		p.Ways = append(p.Ways, w)

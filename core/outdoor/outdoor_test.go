@@ -19,10 +19,11 @@ func fact(v float64) install.Fact { return install.Fact{Value: &v, Basis: instal
 
 // trench is 20 m in two stretches with two right-angle bends.
 func trench() install.Run {
-	return install.Run{ID: "t", Name: "Trench", Kind: install.Trench, DuctMM: 50, Located: "L1", DugBy: "D", Liable: "D", Stretches: []install.RunStretch{
-		{Place: "lawn", LengthM: 13, Surface: "garden, low disturbance", CoverMM: 550, DugMM: fact(560), RibbonMM: 200, BendDeg: 90},
-		{Place: "drive", LengthM: 7, Surface: "drive or road", CoverMM: 650, RibbonMM: 200, BendDeg: 90},
-	}}
+	return install.Run{ID: "t", Name: "Trench", Kind: install.Trench, DuctMM: 50, Located: "L1", DugBy: "D", Liable: "D",
+		Stretches: []install.RunStretch{
+			{Place: "lawn", LengthM: 13, Surface: "garden, low disturbance", CoverMM: 550, DugMM: fact(560), RibbonMM: 200, BendDeg: 90},
+			{Place: "drive", LengthM: 7, Surface: "drive or road", CoverMM: 650, RibbonMM: 200, BendDeg: 90},
+		}}
 }
 
 func worked(t *testing.T, p rulebook.Book, run install.Run, done ...string) outdoor.Run {
@@ -125,7 +126,9 @@ func TestStepsWaitForEachOther(t *testing.T) {
 	r = worked(t, rulebook.Complete(iec230.Practice{}), trench(), "run-t-locate", "run-t-dig")
 	assert.Empty(t, r.Steps[2].Waits)
 	assert.Contains(t, r.Steps[3].Waits, r.Steps[2].Title)
-	over := worked(t, rulebook.Complete(iec230.Practice{}), install.Run{ID: "o", Name: "Drop", Kind: install.Overhead, Stretches: []install.RunStretch{{Place: "yard", Surface: "out of reach of vehicles", LengthM: 12, CoverMM: 3000}}})
+	over := worked(t, rulebook.Complete(iec230.Practice{}),
+		install.Run{ID: "o", Name: "Drop", Kind: install.Overhead,
+			Stretches: []install.RunStretch{{Place: "yard", Surface: "out of reach of vehicles", LengthM: 12, CoverMM: 3000}}})
 	assert.Equal(t, working.Fail, check(over, "run-cover-o-1").Verdict, "too low over the yard")
 	assert.Equal(t, "us", over.Steps[0].Who)
 }
@@ -133,7 +136,8 @@ func TestStepsWaitForEachOther(t *testing.T) {
 // The ways past an obstruction are weighed against bends and cover.
 func TestTheWaysPastAnObstruction(t *testing.T) {
 	run := trench()
-	run.Found = []install.Obstruction{{AtM: 4, What: "root", LengthM: 0.6, WidthM: 1, TopMM: 700}, {AtM: 4, What: "culvert", LengthM: 0.6, WidthM: 1, TopMM: 300}}
+	run.Found = []install.Obstruction{{AtM: 4, What: "root", LengthM: 0.6, WidthM: 1, TopMM: 700},
+		{AtM: 4, What: "culvert", LengthM: 0.6, WidthM: 1, TopMM: 300}}
 	r := worked(t, rulebook.Complete(iec230.Practice{}), run)
 	ways := func(i int) map[string]outdoor.Way {
 		out := map[string]outdoor.Way{}
@@ -162,9 +166,12 @@ func TestServicePartsOfThePractice(t *testing.T) {
 	job := &install.Job{Outdoor: install.Outdoor{
 		Runs: []install.Run{
 			{ID: "o", Name: "Drop", Kind: install.Overhead, Stretches: []install.RunStretch{{LengthM: 9, CoverMM: 3700}}},
-			{ID: "d", Name: "Duct", Kind: install.Trench, DuctMM: 50.8, Stretches: []install.RunStretch{{LengthM: 6 * foot, Surface: rulebook.AboveGround}, {LengthM: 7 * foot, Surface: rulebook.AboveGround}, {LengthM: 40 * foot, CoverMM: 600}}},
+			{ID: "d", Name: "Duct", Kind: install.Trench, DuctMM: 50.8,
+				Stretches: []install.RunStretch{{LengthM: 6 * foot, Surface: rulebook.AboveGround},
+					{LengthM: 7 * foot, Surface: rulebook.AboveGround}, {LengthM: 40 * foot, CoverMM: 600}}},
 		},
-		Electrodes: install.Electrodes{Rods: []install.PlacedRod{{LengthM: 8 * foot, DiameterMM: 15.9, TopMM: 150}, {LengthM: 8 * foot, DiameterMM: 15.9, SpacingM: 12 * foot, TopMM: 150}}},
+		Electrodes: install.Electrodes{Rods: []install.PlacedRod{{LengthM: 8 * foot, DiameterMM: 15.9, TopMM: 150},
+			{LengthM: 8 * foot, DiameterMM: 15.9, SpacingM: 12 * foot, TopMM: 150}}},
 	}}
 	r := outdoor.Of(job, p, nil, "2026-11-27")
 	named := func(parts []outdoor.Part, prefix string) float64 {
@@ -189,8 +196,10 @@ func TestServicePartsOfThePractice(t *testing.T) {
 // Straps are of the riser alone, whatever the length of the span; a slip joint stands where
 // the duct leaves the ground.
 func TestStrapsAreOfTheRiser(t *testing.T) {
-	drop := install.Run{ID: "d", Name: "Drop", Kind: install.Overhead, Stretches: []install.RunStretch{{Place: "span", LengthM: 31}, {Place: "riser", LengthM: 3.5, Surface: rulebook.AboveGround}}}
-	assert.InDelta(t, 5, part(worked(t, rulebook.Complete(split120.Practice{}), drop), "Straps for the riser"), 0, "4 × 0.9 m reach 3.5 m, and one more")
+	drop := install.Run{ID: "d", Name: "Drop", Kind: install.Overhead,
+		Stretches: []install.RunStretch{{Place: "span", LengthM: 31}, {Place: "riser", LengthM: 3.5, Surface: rulebook.AboveGround}}}
+	assert.InDelta(t, 5, part(worked(t, rulebook.Complete(split120.Practice{}), drop), "Straps for the riser"), 0,
+		"4 × 0.9 m reach 3.5 m, and one more")
 	drop.Stretches[0].LengthM = 60
 	assert.InDelta(t, 5, part(worked(t, rulebook.Complete(split120.Practice{}), drop), "Straps for the riser"), 0)
 	drop.Stretches[1].LengthM = 3.7

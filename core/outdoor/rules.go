@@ -19,7 +19,8 @@ var (
 )
 
 func ofRun(id working.RuleID, title string, holds []working.Act) working.Rule {
-	return working.Rule{ID: id, Title: title, Scope: working.OfRun, Sheet: working.SupplySheet, Leaf: working.OutdoorLeaf, Who: working.Crew, Holds: holds}
+	return working.Rule{ID: id, Title: title, Scope: working.OfRun, Sheet: working.SupplySheet, Leaf: working.OutdoorLeaf,
+		Who: working.Crew, Holds: holds}
 }
 
 // Rules lists the rules of the works outdoors.

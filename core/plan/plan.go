@@ -114,7 +114,8 @@ func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person 
 	}
 	out = withOutage(job, &by, out, list)
 	if len(out) > 0 {
-		out = append(out, Task{ID: "owner", Stage: install.Handover, Title: by.Say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, "owner")})
+		out = append(out, Task{ID: "owner", Stage: install.Handover,
+			Title: by.Say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, "owner")})
 	}
 	// Each stage stands once, in the order of the work within it.
 	slices.SortStableFunc(out, func(a, b Task) int {
@@ -263,17 +264,23 @@ func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[st
 	add(Task{ID: "mark", Stage: ff, Title: "mark the route, look for hidden services", Crew: 1, Hours: hours(list, "mark"),
 		Caution: "Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed."})
 	if buried > 0 {
-		add(Task{ID: "trench", Stage: ff, Title: "trench " + unit.With(in.Of(buried), in.Unit()) + ", bed, cable, warning tape, backfill", Crew: 2, Hours: buried * hours(list, "trench-per-m"),
+		add(Task{ID: "trench", Stage: ff, Title: "trench " + unit.With(in.Of(buried), in.Unit()) +
+			", bed, cable, warning tape, backfill", Crew: 2, Hours: buried * hours(list, "trench-per-m"),
 			Caution: "Locate other services before the first cut; dig by hand near them."})
 	}
 	if laid > 0 {
-		add(Task{ID: "core", Stage: ff, Title: "drill the walls, sleeve and seal", Crew: 1, Hours: hours(list, "core"), Caution: "Eye protection; slope the hole outwards."})
+		add(Task{ID: "core", Stage: ff, Title: "drill the walls, sleeve and seal", Crew: 1, Hours: hours(list, "core"),
+			Caution: "Eye protection; slope the hole outwards."})
 	}
-	add(Task{ID: "cable", Stage: ff, Title: "run and fix " + unit.With(in.Of(c.Route.LengthM()), in.Unit()) + by.Say(" of cable, tails left and labelled at both ends"), Crew: 1 + b2i(c.Route.LengthM() > 25), Hours: math.Max(0.5, c.Route.LengthM()*hours(list, "cable-per-m")),
+	add(Task{ID: "cable", Stage: ff, Title: "run and fix " + unit.With(in.Of(c.Route.LengthM()), in.Unit()) +
+		by.Say(" of cable, tails left and labelled at both ends"), Crew: 1 + b2i(c.Route.LengthM() > 25),
+		Hours:   math.Max(0.5, c.Route.LengthM()*hours(list, "cable-per-m")),
 		Caution: by.Say("Keep the unproven end out of reach; it is not connected at the board.")})
 	pen := by.Terms.PEN[c.PEN.Option]
 	if pen.Electrode {
-		add(Task{ID: "rod", Stage: ff, Title: "drive the earth electrode", Crew: 1, Hours: hours(list, "rod") * float64(max(1, c.PEN.Rods)), Caution: "Locate services first; keep clear of buried metal earthed from the supply."})
+		add(Task{ID: "rod", Stage: ff, Title: "drive the earth electrode", Crew: 1,
+			Hours:   hours(list, "rod") * float64(max(1, c.PEN.Rods)),
+			Caution: "Locate services first; keep clear of buried metal earthed from the supply."})
 	}
 	add(Task{ID: "photo", Stage: ff, Title: "photograph the route before it is covered", Photo: true, Crew: 1, Hours: hours(list, "photo")})
 	what := by.Serves[string(c.Use)]
@@ -284,9 +291,12 @@ func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[st
 	if says := by.Cores[c.ID]; says != "" {
 		cores = " Cores: " + says + "."
 	}
-	add(Task{ID: "point", Stage: sf, Title: "mount " + strings.TrimPrefix(what, "the ") + " and terminate the cable", Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true, Caution: "The cable is new but its other end is in somebody's reach: prove it dead." + cores})
+	add(Task{ID: "point", Stage: sf, Title: "mount " + strings.TrimPrefix(what, "the ") + " and terminate the cable",
+		Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true,
+		Caution: "The cable is new but its other end is in somebody's reach: prove it dead." + cores})
 	if pen.Device {
-		add(Task{ID: "pen", Stage: sf, Title: "fit the broken neutral-earth device", Crew: 1, Hours: hours(list, "pen"), Isolation: true, alters: true})
+		add(Task{ID: "pen", Stage: sf, Title: "fit the broken neutral-earth device", Crew: 1, Hours: hours(list, "pen"),
+			Isolation: true, alters: true})
 	}
 	where := by.Say("at the board")
 	if c.Protection.OwnEnclosure {
@@ -294,16 +304,21 @@ func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[st
 	} else if feed := job.CircuitByID(c.From); feed != nil {
 		where = "at the board behind " + feed.Name
 	}
-	add(Task{ID: "board", Stage: sf, Title: "fit the device and terminate its conductors " + where, Crew: 1, Hours: hours(list, "board"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: by.Say(incomingLive),
+	add(Task{ID: "board", Stage: sf, Title: "fit the device and terminate its conductors " + where, Crew: 1,
+		Hours: hours(list, "board"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: by.Say(incomingLive),
 		Caution: by.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.") + cores})
-	add(Task{ID: "torque", Stage: sf, Title: "tighten every terminal to its maker's torque and note it", Crew: 1, Hours: hours(list, "torque"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: by.Say(incomingLive)})
-	add(Task{ID: "label", Stage: sf, Title: by.Say("label the circuit at both ends and on the board"), Crew: 1, Hours: hours(list, "label"), Day: true, Step: StepLabel})
+	add(Task{ID: "torque", Stage: sf, Title: "tighten every terminal to its maker's torque and note it", Crew: 1,
+		Hours: hours(list, "torque"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: by.Say(incomingLive)})
+	add(Task{ID: "label", Stage: sf, Title: by.Say("label the circuit at both ends and on the board"), Crew: 1,
+		Hours: hours(list, "label"), Day: true, Step: StepLabel})
 	return out
 }
 
 // own is a step that only the practice asks for.
 func own(w *rulebook.Work) Task {
-	return Task{ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Caution: w.Caution, Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation, alters: w.Isolation, Day: w.Day || w.At != "", stopped: w.Closed, Photo: w.Photo}
+	return Task{ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Caution: w.Caution,
+		Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation, alters: w.Isolation, Day: w.Day || w.At != "",
+		stopped: w.Closed, Photo: w.Photo}
 }
 
 // The steps of the day on which the supply goes off, as the table of its hours names them.
@@ -331,13 +346,17 @@ func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]mat
 		return tasks
 	}
 	step := func(kind, of, title, caution string, after ...string) Task {
-		return Task{ID: outagePrefix + kind + of, Stage: install.SecondFix, Title: by.Say(title), Crew: 1, Hours: hours(list, outagePrefix+kind), After: after, Isolation: true, Caution: by.Say(caution), StaysLive: by.Say(incomingLive), Step: kind, Day: true}
+		return Task{ID: outagePrefix + kind + of, Stage: install.SecondFix, Title: by.Say(title), Crew: 1,
+			Hours: hours(list, outagePrefix+kind), After: after, Isolation: true, Caution: by.Say(caution),
+			StaysLive: by.Say(incomingLive), Step: kind, Day: true}
 	}
-	isolate := step(StepIsolate, "", "Isolate by the agreed way, lock, tag and prove dead", "Planned work sheds load first: ways, then residual devices, then the main switch. Prove the tester, prove dead, prove the tester again.")
+	isolate := step(StepIsolate, "", "Isolate by the agreed way, lock, tag and prove dead",
+		"Planned work sheds load first: ways, then residual devices, then the main switch. Prove the tester, prove dead, prove the tester again.")
 	day := []Task{isolate}
 	last := isolate.ID
 	if job.Kind == install.SupplyUpgrade {
-		strip := step(StepStrip, "", "Strip out what goes; save useful lengths", "Every conductor is proved dead before it is cut. Suspected asbestos is not disturbed.", last)
+		strip := step(StepStrip, "", "Strip out what goes; save useful lengths",
+			"Every conductor is proved dead before it is cut. Suspected asbestos is not disturbed.", last)
 		strip.alters = true
 		day, last = append(day, strip), strip.ID
 	}
@@ -349,7 +368,8 @@ func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]mat
 			if slices.ContainsFunc(by.Own, func(w rulebook.Work) bool { return w.At == e.ID }) {
 				title = "Mount and bring the conductors in: " // its terminating is a step of its own
 			}
-			fit := step(StepFit, ":"+e.ID, title+e.Name, "Line side by its marking; torque by the maker's instruction, once, with the tool.", last)
+			fit := step(StepFit, ":"+e.ID, title+e.Name,
+				"Line side by its marking; torque by the maker's instruction, once, with the tool.", last)
 			fit.alters = true
 			day, fitted, after = append(day, fit), append(fitted, fit.ID), fit.ID
 		}
@@ -395,9 +415,11 @@ func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]mat
 		}
 	}
 	dead := step(StepDead, "", "Dead tests of everything that was touched", "With loads disconnected.", fitted...)
-	on := step(StepEnergise, "", "Energise step by step: incoming, main switch, residual devices, each way", "Covers on, everybody told; each step proved before the next.", dead.ID)
+	on := step(StepEnergise, "", "Energise step by step: incoming, main switch, residual devices, each way",
+		"Covers on, everybody told; each step proved before the next.", dead.ID)
 	on.Isolation = false
-	live := step(StepLive, "", "Live tests: polarity, loop impedance, devices", "Live: two-handed probes, covers on where they can be.", on.ID)
+	live := step(StepLive, "", "Live tests: polarity, loop impedance, devices",
+		"Live: two-handed probes, covers on where they can be.", on.ID)
 	live.Isolation = false
 	out := append(append(append(before, day...), under...), dead)
 	for _, t := range others {
@@ -431,7 +453,8 @@ func runTasks(r *install.Run, works *outdoor.Report, service bool) []Task {
 		if service && s.Service { // the day of the outage has it
 			continue
 		}
-		t := Task{ID: s.ID, Stage: s.Stage, Title: r.Name + ": " + s.Title + " (" + s.Who + ")", Crew: 1, Hours: s.Hours, After: after, Caution: "Must be found ready: " + s.Finds + "."}
+		t := Task{ID: s.ID, Stage: s.Stage, Title: r.Name + ": " + s.Title + " (" + s.Who + ")", Crew: 1, Hours: s.Hours,
+			After: after, Caution: "Must be found ready: " + s.Finds + "."}
 		if s.Digs {
 			t.digs = r
 			t.Caution += " Dig by hand near other services."
@@ -468,9 +491,16 @@ func roomTasks(r *install.Room, list map[string]materials.Item) []Task {
 	if n == 0 {
 		return nil
 	}
-	boxes := Task{ID: r.ID + "-boxes", Stage: install.FirstFix, Title: fmt.Sprintf("%s: boxes, holes and cables for %d points", r.Name, n), Crew: 1, Hours: math.Max(0.25, h*firstShare), Caution: "Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed."}
-	photo := Task{ID: r.ID + "-photo", Stage: install.FirstFix, Title: "Photograph " + r.Name + " before its walls are closed", Photo: true, Crew: 1, Hours: hours(list, "photo"), After: []string{boxes.ID}}
-	fit := Task{ID: r.ID + "-fit", Stage: install.SecondFix, Title: fmt.Sprintf("%s: fit and connect %d points", r.Name, n), Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true, alters: true, Caution: "Prove every cable dead before it is handled; two circuits may meet in one box."}
+	boxes := Task{ID: r.ID + "-boxes", Stage: install.FirstFix,
+		Title: fmt.Sprintf("%s: boxes, holes and cables for %d points", r.Name, n), Crew: 1,
+		Hours:   math.Max(0.25, h*firstShare),
+		Caution: "Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed."}
+	photo := Task{ID: r.ID + "-photo", Stage: install.FirstFix,
+		Title: "Photograph " + r.Name + " before its walls are closed", Photo: true, Crew: 1, Hours: hours(list, "photo"),
+		After: []string{boxes.ID}}
+	fit := Task{ID: r.ID + "-fit", Stage: install.SecondFix, Title: fmt.Sprintf("%s: fit and connect %d points", r.Name, n),
+		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true,
+		alters: true, Caution: "Prove every cable dead before it is handled; two circuits may meet in one box."}
 	boxes.room, photo.room = r.ID, r.ID
 	return []Task{boxes, photo, fit}
 }
@@ -522,7 +552,9 @@ func (s *State) joints(in Input, failed, partly map[string]bool) {
 			s.Joints[sheet] = working.Fail
 		case held && stage == s.Stage, partly[sheet]:
 			s.Joints[sheet] = working.Caution
-		case held, len(job.Circuits) == 0 && slices.Contains(Sheets[2:], sheet) && sheet != "board", sheet == "plan" && job.Plan.StartDate == "" && slices.Index(install.Stages, s.Stage) <= slices.Index(install.Stages, install.Order):
+		case held, len(job.Circuits) == 0 && slices.Contains(Sheets[2:], sheet) && sheet != "board",
+			sheet == "plan" && job.Plan.StartDate == "" &&
+				slices.Index(install.Stages, s.Stage) <= slices.Index(install.Stages, install.Order):
 			s.Joints[sheet] = working.Unknown
 		case sheet == "plan" && slices.ContainsFunc(in.Tasks, func(t Task) bool { return !t.Done && job.Plan.Tasks[t.ID].Who == "" }):
 			s.Joints[sheet] = working.Caution // a date alone is no plan: somebody does each task
@@ -641,7 +673,8 @@ func StateOf(in Input) State {
 	}
 	for _, w := range job.Board.Ways {
 		if w.Device != "" && strings.TrimSpace(w.Label) == "" && w.Circuit == "" && !wayTaken(job, in.Terms, w.No) {
-			hold(install.Handover, "board", "electrician", fmt.Sprintf("way %d has a device (%s) and nothing says what it feeds", w.No, w.Device))
+			hold(install.Handover, "board", "electrician",
+				fmt.Sprintf("way %d has a device (%s) and nothing says what it feeds", w.No, w.Device))
 		}
 	}
 	for _, w := range in.Terms.OpenWays(job) {
@@ -670,7 +703,8 @@ func StateOf(in Input) State {
 
 // stages is where a job waits for what holds an act.
 var stages = map[working.Act]install.Stage{
-	working.ToOrder: install.Design, working.ToCutOff: install.Order, working.ToDig: install.FirstFix, working.ToPull: install.FirstFix, working.ToFill: install.FirstFix, working.ToClose: install.FirstFix,
+	working.ToOrder: install.Design, working.ToCutOff: install.Order, working.ToDig: install.FirstFix,
+	working.ToPull: install.FirstFix, working.ToFill: install.FirstFix, working.ToClose: install.FirstFix,
 	working.ToEnergise: install.Test, working.ToService: install.Handover, working.ToSign: install.Handover,
 }
 

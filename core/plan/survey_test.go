@@ -36,7 +36,8 @@ func TestRoomsMakeTasks(t *testing.T) {
 		return install.RoomPoint{ID: kind + state, Kind: kind, State: state, Count: n}
 	}
 	job := &install.Job{Rooms: []install.Room{
-		{ID: "r1", Name: "Loom room", Points: []install.RoomPoint{point("socket-2", install.New, 4), point("light", install.Kept, 9), point("tv", install.Removed, 1)}},
+		{ID: "r1", Name: "Loom room", Points: []install.RoomPoint{point("socket-2", install.New, 4),
+			point("light", install.Kept, 9), point("tv", install.Removed, 1)}},
 		{ID: "r2", Name: "Store", Points: []install.RoomPoint{point("light", install.Kept, 1)}},
 	}}
 	list := map[string]materials.Item{"point:socket-2": {Hours: 1}, "point:tv": {Hours: 0.5}}
@@ -52,12 +53,15 @@ func TestRoomsMakeTasks(t *testing.T) {
 // The day of the outage frames the work at the board: isolate first, energise
 // and live tests last, and energising waits for its permission.
 func TestTheOutageFramesTheWork(t *testing.T) {
-	job := &install.Job{Kind: install.SupplyUpgrade, Chain: install.Chain{Enclosures: []install.Enclosure{{ID: "a", Name: "Head"}, {ID: "b", Name: "Isolator", From: "a", New: true}}},
+	job := &install.Job{Kind: install.SupplyUpgrade,
+		Chain:    install.Chain{Enclosures: []install.Enclosure{{ID: "a", Name: "Head"}, {ID: "b", Name: "Isolator", From: "a", New: true}}},
 		Circuits: []install.Circuit{{ID: "c1", Name: "Kiln", Route: install.Route{Segments: []install.Segment{{LengthM: 4, Method: "C"}}}}}}
 	tasks := Tasks(job, Customs{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon)
 	order := ids(tasks)
 	at := func(id string) int { return slices.Index(order, id) }
-	for _, pair := range [][2]string{{"c1-cable", "outage-isolate"}, {"outage-isolate", "outage-strip"}, {"outage-strip", "outage-fit:b"}, {"outage-fit:b", "outage-dead-tests"}, {"c1-board", "outage-dead-tests"}, {"outage-dead-tests", "outage-energise"}, {"outage-energise", "outage-live-tests"}} {
+	for _, pair := range [][2]string{{"c1-cable", "outage-isolate"}, {"outage-isolate", "outage-strip"},
+		{"outage-strip", "outage-fit:b"}, {"outage-fit:b", "outage-dead-tests"}, {"c1-board", "outage-dead-tests"},
+		{"outage-dead-tests", "outage-energise"}, {"outage-energise", "outage-live-tests"}} {
 		assert.GreaterOrEqual(t, at(pair[0]), 0, pair[0])
 		assert.Less(t, at(pair[0]), at(pair[1]), "%s before %s", pair[0], pair[1])
 	}
@@ -66,18 +70,22 @@ func TestTheOutageFramesTheWork(t *testing.T) {
 	assert.Contains(t, find(t, tasks, "outage-dead-tests").After, "c1-board")
 	assert.Contains(t, find(t, tasks, "outage-energise").Closed, "permission to energise")
 	job.Records = []install.Record{{Kind: install.Energise, By: "Ada", At: noon}}
-	assert.NotContains(t, find(t, Tasks(job, Customs{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon), "outage-energise").Closed, "permission")
+	assert.NotContains(t, find(t, Tasks(job, Customs{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon),
+		"outage-energise").Closed, "permission")
 
 	job.Kind = install.EVCharger
-	assert.NotContains(t, ids(Tasks(job, Customs{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon)), "outage-isolate", "a charge point needs no day without supply")
+	assert.NotContains(t, ids(Tasks(job, Customs{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon)),
+		"outage-isolate", "a charge point needs no day without supply")
 	job.Outage.Day = "2026-06-09"
-	assert.Contains(t, ids(Tasks(job, Customs{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon)), "outage-isolate", "unless one is set")
+	assert.Contains(t, ids(Tasks(job, Customs{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon)),
+		"outage-isolate", "unless one is set")
 }
 
 // No spade before other services are located and the marks hold.
 func TestDiggingWaitsForTheMarks(t *testing.T) {
 	run := install.Run{ID: "t", Name: "Trench", Kind: install.Trench, DuctMM: 50, Stretches: []install.RunStretch{{LengthM: 10}}}
-	job := &install.Job{Outdoor: install.Outdoor{Runs: []install.Run{run}}, Records: []install.Record{{Kind: install.Tick, Subject: "run-t-locate", Done: true, At: noon}}}
+	job := &install.Job{Outdoor: install.Outdoor{Runs: []install.Run{run}},
+		Records: []install.Record{{Kind: install.Tick, Subject: "run-t-locate", Done: true, At: noon}}}
 	dig := func() Task {
 		return find(t, Tasks(job, Customs{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon), "run-t-dig")
 	}
@@ -98,10 +106,13 @@ func TestDiggingWaitsForTheMarks(t *testing.T) {
 // What a practice brings: its words in place of the common ones, its unit of length,
 // and its own steps, those after the outage behind the outage's.
 func TestCustomsOfAPractice(t *testing.T) {
-	by := Customs{Terms: &install.Terms{}, Length: install.Length{Name: "ft", M: 0.3048}, Words: map[string]string{"label:at the board": "at the panel"},
-		Own: []rulebook.Work{{ID: "look", Stage: install.SecondFix, Title: "Look", Who: "inspector", Day: true}, {ID: "bond", Stage: install.SecondFix, Title: "Bond", Isolation: true}}}
+	by := Customs{Terms: &install.Terms{}, Length: install.Length{Name: "ft", M: 0.3048},
+		Words: map[string]string{"label:at the board": "at the panel"},
+		Own: []rulebook.Work{{ID: "look", Stage: install.SecondFix, Title: "Look", Who: "inspector", Day: true},
+			{ID: "bond", Stage: install.SecondFix, Title: "Bond", Isolation: true}}}
 	job := &install.Job{Kind: install.SupplyUpgrade, Chain: install.Chain{Enclosures: []install.Enclosure{{ID: "a", Name: "Base"}}},
-		Circuits: []install.Circuit{{ID: "c1", Name: "Loom", Route: install.Route{Segments: []install.Segment{{LengthM: 3.048, Method: "C"}}}}}}
+		Circuits: []install.Circuit{{ID: "c1", Name: "Loom",
+			Route: install.Route{Segments: []install.Segment{{LengthM: 3.048, Method: "C"}}}}}}
 	tasks := Tasks(job, by, nil, install.Person{Name: "Ada"}, noon)
 	assert.Contains(t, find(t, tasks, "c1-board").Title, "at the panel")
 	assert.Contains(t, find(t, tasks, "c1-cable").Title, "10\u00a0ft")
@@ -111,7 +122,8 @@ func TestCustomsOfAPractice(t *testing.T) {
 	assert.Contains(t, find(t, tasks, "outage-dead-tests").After, "bond", "the crew's own steps come before the tests")
 	assert.NotContains(t, find(t, tasks, "outage-dead-tests").After, "look")
 	assert.Equal(t, []string{"outage-dead-tests"}, find(t, tasks, "look").After)
-	assert.Contains(t, find(t, tasks, "outage-energise").After, "look", "nothing is energised before others have done their part of the day")
+	assert.Contains(t, find(t, tasks, "outage-energise").After, "look",
+		"nothing is energised before others have done their part of the day")
 
 	job.Plan.Tasks = map[string]install.TaskEdit{"look": {Who: "Ms Orde"}}
 	assert.Equal(t, "Ms Orde", find(t, Tasks(job, by, nil, install.Person{Name: "Ada"}, noon), "look").Who)

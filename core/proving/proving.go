@@ -259,7 +259,9 @@ func NeedsIsolation(what, role string) string {
 
 // rowOf is a test as its readings stand.
 func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[string]string, facts *Facts) Row {
-	row := Row{ID: t.ID, Circuit: t.Circuit, Title: t.Title, Live: t.Live, YesNo: t.YesNo, Patterns: append([]string{}, t.Patterns...), Unit: t.Unit, Where: t.Where, Caution: t.Caution, TestV: append([]float64{}, t.TestV...),
+	row := Row{ID: t.ID, Circuit: t.Circuit, Title: t.Title, Live: t.Live, YesNo: t.YesNo,
+		Patterns: append([]string{}, t.Patterns...), Unit: t.Unit, Where: t.Where, Caution: t.Caution,
+		TestV:   append([]float64{}, t.TestV...),
 		Verdict: working.Unknown, Beside: []install.Record{}, Earlier: []install.Record{}}
 	// What is read at the origin needs no reading before energising, but what follows
 	// from it once it was read.
@@ -385,7 +387,8 @@ func mayEnergise(s *Sheet, job *install.Job, facts *Facts, by install.Person) st
 		for _, v := range []working.Verdict{working.Fail, working.Unknown} {
 			for _, r := range s.Rows {
 				if r.needed && r.Verdict == v {
-					return "Dead tests come first: " + r.Title + map[working.Verdict]string{working.Fail: " failed.", working.Unknown: " is not done."}[v]
+					return "Dead tests come first: " + r.Title +
+						map[working.Verdict]string{working.Fail: " failed.", working.Unknown: " is not done."}[v]
 				}
 			}
 		}
@@ -417,7 +420,8 @@ func judge(t *rulebook.Test, r install.Record) (working.Verdict, string) {
 	switch {
 	case r.CouldNot != "":
 		return working.Unknown, "Could not be tested: " + r.CouldNot
-	case t.YesNo && r.Passed == nil, len(t.Patterns) > 0 && r.Answer == "", len(t.Patterns) == 0 && !t.YesNo && r.Value == nil && !r.OverRange:
+	case t.YesNo && r.Passed == nil, len(t.Patterns) > 0 && r.Answer == "",
+		len(t.Patterns) == 0 && !t.YesNo && r.Value == nil && !r.OverRange:
 		return working.Unknown, "The reading does not fit the test."
 	case r.OverRange && t.Unit != "MΩ" && t.Unit != "ms":
 		return working.Fail, "Over range: an open circuit or the wrong range."
@@ -438,7 +442,8 @@ type Step struct {
 
 // Allow reports why a record may not be made now, nil when it may. step finds a step of
 // the plan by its id.
-func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Facts, step func(id string) (Step, bool), now time.Time) error {
+func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Facts, step func(id string) (Step, bool),
+	now time.Time) error {
 	if !May(r.Role, r.Kind) {
 		return &RoleError{r.Role, r.Kind}
 	}
@@ -458,7 +463,8 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Fac
 		}
 		for _, ask := range Asks {
 			if !slices.Contains(r.Confirmed, ask.ID) {
-				return install.Errors{{Field: "energise.confirmed", Value: strings.Join(r.Confirmed, ", "), Accept: ask.ID + ": " + ask.Title}}
+				return install.Errors{{Field: "energise.confirmed", Value: strings.Join(r.Confirmed, ", "),
+					Accept: ask.ID + ": " + ask.Title}}
 			}
 		}
 	case install.LockOff:
@@ -525,7 +531,8 @@ func supersedes(job *install.Job, r install.Record) error {
 		return &NotYetError{"What this corrects is not there any more: look at the newest."}
 	case !r.Replaces(&job.Records[i]):
 		old := &job.Records[i]
-		return install.Errors{{Field: string(r.Kind) + ".supersedes", Value: r.Supersedes, Accept: fmt.Sprintf("a %s of the same subject; that one is a %s of %q", r.Kind, old.Kind, old.Subject)}}
+		return install.Errors{{Field: string(r.Kind) + ".supersedes", Value: r.Supersedes,
+			Accept: fmt.Sprintf("a %s of the same subject; that one is a %s of %q", r.Kind, old.Kind, old.Subject)}}
 	}
 	return nil
 }
@@ -551,9 +558,11 @@ func allowReading(job *install.Job, r install.Record, tests []rulebook.Test, fac
 	case !fits && r.CouldNot == "":
 		return &NotYetError{row.Title + " takes " + takes + "."}
 	case r.TestV != 0 && !slices.Contains(row.TestV, r.TestV):
-		return install.Errors{{Field: "reading.testV", Value: fmt.Sprint(r.TestV), Accept: fmt.Sprintf("a test voltage of this test, one of %v V", row.TestV)}}
+		return install.Errors{{Field: "reading.testV", Value: fmt.Sprint(r.TestV),
+			Accept: fmt.Sprintf("a test voltage of this test, one of %v V", row.TestV)}}
 	case r.Supersedes != "" && strings.TrimSpace(r.Note) == "":
-		return install.Errors{{Field: "reading.note", Value: r.Note, Accept: "why the reading takes the place of the one before: misread, or what was put right"}}
+		return install.Errors{{Field: "reading.note", Value: r.Note,
+			Accept: "why the reading takes the place of the one before: misread, or what was put right"}}
 	}
 	if possible := tests[i].Possible; possible != nil && r.Value != nil {
 		if why := possible(r); why != "" {
@@ -574,7 +583,8 @@ func allowLockOff(job *install.Job, r install.Record) error {
 		case r.Role != Supervisor:
 			return &NotYetError{"The lock is " + lock.By + "'s: only its owner takes it off, or the supervisor with the reason on record."}
 		case strings.TrimSpace(r.Note) == "":
-			return install.Errors{{Field: "lock-off.note", Value: r.Note, Accept: "how it is known that " + lock.By + " is off the site and told, and that nobody works behind the lock"}}
+			return install.Errors{{Field: "lock-off.note", Value: r.Note,
+				Accept: "how it is known that " + lock.By + " is off the site and told, and that nobody works behind the lock"}}
 		default:
 			return nil
 		}
@@ -616,14 +626,16 @@ func isCurrent(job *install.Job, kind install.RecordKind, id string) bool {
 // shows reports whether a photo can be of what is named: the board, a room, a
 // point, a circuit, an outlet of it, an enclosure or a record.
 func shows(job *install.Job, id string) bool {
-	if run, ok := strings.CutPrefix(id, "run-"); ok && slices.ContainsFunc(job.Outdoor.Runs, func(r install.Run) bool { return r.ID == run }) {
+	if run, ok := strings.CutPrefix(id, "run-"); ok &&
+		slices.ContainsFunc(job.Outdoor.Runs, func(r install.Run) bool { return r.ID == run }) {
 		return true
 	}
 	if id == "board" || id == "intake" || id == "electrodes" || job.RoomByID(id) != nil || job.Chain.Enclosure(id) != nil {
 		return true
 	}
 	for i := range job.Circuits {
-		if job.Circuits[i].ID == id || slices.ContainsFunc(job.Circuits[i].Serves.Boxes, func(b install.Box) bool { return job.Circuits[i].ID+"/"+b.ID == id }) {
+		if job.Circuits[i].ID == id || slices.ContainsFunc(job.Circuits[i].Serves.Boxes,
+			func(b install.Box) bool { return job.Circuits[i].ID+"/"+b.ID == id }) {
 			return true
 		}
 	}

@@ -54,11 +54,12 @@ func TestAnIsolationHoldsForItsPersonItsDayAndUntilSomethingIsEnergised(t *testi
 		now     time.Time
 		holds   bool
 	}{
-		"none":                          {nil, "Vik", noon, false},
-		"the same day":                  {[]install.Record{iso("Vik", noon.Add(-4*time.Hour))}, "Vik", noon, true},
-		"late in the day":               {[]install.Record{iso("Vik", noon)}, "Vik", noon.Add(11*time.Hour + 59*time.Minute), true},
-		"past midnight where they are":  {[]install.Record{iso("Vik", noon)}, "Vik", noon.Add(12*time.Hour + time.Minute), false},
-		"past midnight only in UTC":     {[]install.Record{iso("Vik", time.Date(2026, 5, 5, 0, 30, 0, 0, vienna))}, "Vik", time.Date(2026, 5, 5, 9, 0, 0, 0, vienna), true},
+		"none":                         {nil, "Vik", noon, false},
+		"the same day":                 {[]install.Record{iso("Vik", noon.Add(-4*time.Hour))}, "Vik", noon, true},
+		"late in the day":              {[]install.Record{iso("Vik", noon)}, "Vik", noon.Add(11*time.Hour + 59*time.Minute), true},
+		"past midnight where they are": {[]install.Record{iso("Vik", noon)}, "Vik", noon.Add(12*time.Hour + time.Minute), false},
+		"past midnight only in UTC": {[]install.Record{iso("Vik", time.Date(2026, 5, 5, 0, 30, 0, 0, vienna))}, "Vik",
+			time.Date(2026, 5, 5, 9, 0, 0, 0, vienna), true},
 		"the same day of the next year": {[]install.Record{iso("Vik", noon)}, "Vik", noon.AddDate(1, 0, 0), false},
 		"another's":                     {[]install.Record{iso("Mo", noon)}, "Vik", noon, false},
 		"both did":                      {[]install.Record{iso("Vik", noon), iso("Mo", noon)}, "Vik", noon, true},
@@ -145,7 +146,8 @@ func TestTheExpectedFigureLeavesOnlyBesideAReading(t *testing.T) {
 }
 
 func TestReadingsThatAreNotFigures(t *testing.T) {
-	numeric, yesNo := sequence()[0], rulebook.Test{ID: "q", YesNo: true, Judge: func(install.Record) (working.Verdict, string) { return working.Pass, "Correct." }}
+	numeric, yesNo := sequence()[0], rulebook.Test{ID: "q", YesNo: true,
+		Judge: func(install.Record) (working.Verdict, string) { return working.Pass, "Correct." }}
 	megohms := numeric
 	megohms.Unit = "MΩ"
 	megohms.Judge = func(install.Record) (working.Verdict, string) { return working.Pass, "Above the range." }
@@ -198,17 +200,18 @@ func TestTicksFollowTheirTask(t *testing.T) {
 		records []install.Record
 		says    string
 	}{
-		"a task not on the plan":     {"dig", true, nil, "not on this job's plan"},
-		"what comes first":           {"later", true, nil, "First: open."},
-		"taking a tick back":         {"later", false, nil, ""},
-		"an open task":               {"open", true, nil, ""},
-		"the board, not isolated":    {"board", true, nil, "isolation record of today"},
-		"the board, isolated":        {"board", true, []install.Record{iso("Vik", noon)}, ""},
-		"the board, another's lock":  {"board", true, []install.Record{iso("Mo", noon)}, "isolation record of today"},
-		"the board, a signed sheet":  {"open", true, []install.Record{{Kind: install.Signature}}, "is signed"},
-		"after it was opened again":  {"open", true, []install.Record{{Kind: install.Signature}, {Kind: install.Reopen}}, ""},
-		"the board, yesterday's":     {"board", true, []install.Record{iso("Vik", noon.AddDate(0, 0, -1))}, "isolation record of today"},
-		"the board, energised since": {"board", true, []install.Record{iso("Vik", noon), {Kind: install.Energise}}, "isolation record of today"},
+		"a task not on the plan":    {"dig", true, nil, "not on this job's plan"},
+		"what comes first":          {"later", true, nil, "First: open."},
+		"taking a tick back":        {"later", false, nil, ""},
+		"an open task":              {"open", true, nil, ""},
+		"the board, not isolated":   {"board", true, nil, "isolation record of today"},
+		"the board, isolated":       {"board", true, []install.Record{iso("Vik", noon)}, ""},
+		"the board, another's lock": {"board", true, []install.Record{iso("Mo", noon)}, "isolation record of today"},
+		"the board, a signed sheet": {"open", true, []install.Record{{Kind: install.Signature}}, "is signed"},
+		"after it was opened again": {"open", true, []install.Record{{Kind: install.Signature}, {Kind: install.Reopen}}, ""},
+		"the board, yesterday's":    {"board", true, []install.Record{iso("Vik", noon.AddDate(0, 0, -1))}, "isolation record of today"},
+		"the board, energised since": {"board", true, []install.Record{iso("Vik", noon), {Kind: install.Energise}},
+			"isolation record of today"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			r := install.Record{Kind: install.Tick, Subject: row.task, Done: row.done, By: "Vik", Role: Electrician}
@@ -232,7 +235,8 @@ func TestPatternsAndWhatComesAfter(t *testing.T) {
 			}
 			return working.Fail, "open"
 		}},
-		{ID: "back", Title: "Back in place", YesNo: true, After: []string{"joint"}, Judge: func(install.Record) (working.Verdict, string) { return working.Pass, "" }},
+		{ID: "back", Title: "Back in place", YesNo: true, After: []string{"joint"},
+			Judge: func(install.Record) (working.Verdict, string) { return working.Pass, "" }},
 	}
 	yes := true
 	reading := func(id, answer string, after time.Duration) install.Record {

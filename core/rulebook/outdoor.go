@@ -128,13 +128,15 @@ func (o *OutdoorRules) SoilNames() []string {
 // Judge adds the expected resistance and the check of the reading: limit is what
 // the rule accepts, why says so. group gives the resistance of n alike rods at a
 // spacing in soil of rho.
-func (r *ElectrodeReport) Judge(rules *OutdoorRules, e *install.Electrodes, limit float64, why string, source working.Source, group func(rho float64, rods []install.PlacedRod) float64) {
+func (r *ElectrodeReport) Judge(rules *OutdoorRules, e *install.Electrodes, limit float64, why string,
+	source working.Source, group func(rho float64, rods []install.PlacedRod) float64) {
 	c := ElectrodeRule.Check("", "")
 	c.From(source)
 	if rho, low, high, ok := rules.ResistivityOf(e); ok && len(e.Rods) > 0 {
 		v, a, b := group(rho, e.Rods), group(low, e.Rods), group(high, e.Rods)
 		r.ExpectedOhm, r.LowOhm, r.HighOhm = &v, &a, &b
-		r.Steps = append(r.Steps, working.Step{Symbol: "expected", Formula: "rods in parallel in this soil", With: "", Value: v, Unit: "Ω", Source: source.Ref})
+		r.Steps = append(r.Steps, working.Step{Symbol: "expected", Formula: "rods in parallel in this soil", With: "",
+			Value: v, Unit: "Ω", Source: source.Ref})
 		if v > limit {
 			for n := 1; n <= 3; n++ {
 				more := append([]install.PlacedRod{}, e.Rods...)

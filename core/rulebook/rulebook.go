@@ -395,7 +395,8 @@ func explain(err error, fields []Field) error {
 			keys = append(keys, f.Key)
 		}
 	}
-	return fmt.Errorf("the input is not understood (%v); a JSON object with the keys %s is accepted", strings.TrimPrefix(err.Error(), "json: "), strings.Join(keys, ", "))
+	return fmt.Errorf("the input is not understood (%v); a JSON object with the keys %s is accepted",
+		strings.TrimPrefix(err.Error(), "json: "), strings.Join(keys, ", "))
 }
 
 // tuple is an element of a list that is written as a list itself.
@@ -414,7 +415,9 @@ func fieldsOf(t reflect.Type, prefix string) []Field {
 		if ft.Kind() == reflect.Pointer {
 			ft, optional = ft.Elem(), true
 		}
-		kind := map[reflect.Kind]string{reflect.Float64: "number", reflect.Int: "number", reflect.Bool: "yes or no (true, false)", reflect.String: "text", reflect.Slice: "list", reflect.Struct: "object", reflect.Map: "lists by name"}[ft.Kind()]
+		kind := map[reflect.Kind]string{reflect.Float64: "number", reflect.Int: "number",
+			reflect.Bool: "yes or no (true, false)", reflect.String: "text", reflect.Slice: "list",
+			reflect.Struct: "object", reflect.Map: "lists by name"}[ft.Kind()]
 		for ft.Kind() == reflect.Pointer {
 			ft = ft.Elem()
 		}

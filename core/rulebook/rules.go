@@ -80,18 +80,26 @@ func RulesOf[T any](asked []Asked[T]) []*working.Rule {
 var (
 	HoldsDesign = []working.Act{working.ToOrder, working.ToPull, working.ToClose, working.ToEnergise, working.ToService, working.ToSign}
 	HoldsSupply = []working.Act{working.ToOrder, working.ToCutOff, working.ToEnergise, working.ToService, working.ToSign}
-	HoldsRun    = []working.Act{working.ToOrder, working.ToDig, working.ToPull, working.ToFill, working.ToEnergise, working.ToService, working.ToSign}
-	HoldsFill   = []working.Act{working.ToFill, working.ToEnergise, working.ToService, working.ToSign}
-	HoldsSign   = []working.Act{working.ToSign}
+	HoldsRun    = []working.Act{working.ToOrder, working.ToDig, working.ToPull, working.ToFill, working.ToEnergise,
+		working.ToService, working.ToSign}
+	HoldsFill = []working.Act{working.ToFill, working.ToEnergise, working.ToService, working.ToSign}
+	HoldsSign = []working.Act{working.ToSign}
 )
 
 // The rules that every practice asks in the same way.
 var (
-	JointRule       = working.Rule{ID: "joint", Title: "Neutral and earth in an enclosure", Scope: working.OfEnclosure, Sheet: working.SupplySheet, Leaf: working.ChainLeaf, Who: working.Surveyor, Holds: []working.Act{working.ToEnergise, working.ToService, working.ToSign}}
-	SealRule        = working.Rule{ID: "seal", Title: "Seal of an enclosure", Scope: working.OfEnclosure, Sheet: working.SupplySheet, Leaf: working.ChainLeaf, Who: working.Office}
-	StandbyLoadRule = working.Rule{ID: "standby-load", Title: "Load on a standby source", Unit: "VA", Scope: working.OfSource, Sheet: working.SupplySheet, Leaf: working.StandbyLeaf, Who: working.Designer, Holds: HoldsDesign}
-	TransferRule    = working.Rule{ID: "standby-transfer", Title: "Transfer to a standby source", Scope: working.OfSource, Sheet: working.SupplySheet, Leaf: working.StandbyLeaf, Who: working.Designer, Holds: HoldsSupply}
-	ElectrodeRule   = working.Rule{ID: "electrode-resistance", Title: "Earth electrode", Unit: "Ω", Scope: working.OfElectrode, Sheet: working.SupplySheet, Leaf: working.OutdoorLeaf, Who: working.Crew, Holds: []working.Act{working.ToEnergise, working.ToService, working.ToSign}}
+	JointRule = working.Rule{ID: "joint", Title: "Neutral and earth in an enclosure", Scope: working.OfEnclosure,
+		Sheet: working.SupplySheet, Leaf: working.ChainLeaf, Who: working.Surveyor,
+		Holds: []working.Act{working.ToEnergise, working.ToService, working.ToSign}}
+	SealRule = working.Rule{ID: "seal", Title: "Seal of an enclosure", Scope: working.OfEnclosure,
+		Sheet: working.SupplySheet, Leaf: working.ChainLeaf, Who: working.Office}
+	StandbyLoadRule = working.Rule{ID: "standby-load", Title: "Load on a standby source", Unit: "VA",
+		Scope: working.OfSource, Sheet: working.SupplySheet, Leaf: working.StandbyLeaf, Who: working.Designer, Holds: HoldsDesign}
+	TransferRule = working.Rule{ID: "standby-transfer", Title: "Transfer to a standby source", Scope: working.OfSource,
+		Sheet: working.SupplySheet, Leaf: working.StandbyLeaf, Who: working.Designer, Holds: HoldsSupply}
+	ElectrodeRule = working.Rule{ID: "electrode-resistance", Title: "Earth electrode", Unit: "Ω",
+		Scope: working.OfElectrode, Sheet: working.SupplySheet, Leaf: working.OutdoorLeaf, Who: working.Crew,
+		Holds: []working.Act{working.ToEnergise, working.ToService, working.ToSign}}
 )
 
 // MethodTraits reads the column of a practice's methods that says what work and material ask of each.

@@ -41,7 +41,8 @@ func StandbyLoad(k *working.Check, b *install.Standby, legs bool, source working
 		k.Step("leg B", "half of the source at most", unit.Text("≤ ", b.SourceVA/2), legB, "VA", "")
 	}
 	if start > 0 {
-		k.Step("starting", "running + the largest start above its running load", unit.Text(sum, " + ", start), sum+start, "VA", "trade practice")
+		k.Step("starting", "running + the largest start above its running load", unit.Text(sum, " + ", start), sum+start,
+			"VA", "trade practice")
 	}
 	k.Max(sum, b.SourceVA)
 	k.Says = unit.Text(sum, " VA of ", b.SourceVA, " VA.")

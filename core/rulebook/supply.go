@@ -107,12 +107,16 @@ func Lawful(t *table.Table, row int) bool { return t.Str(row, "condition") != "n
 // of the customer's ahead of the board, a person authorised by name, or never.
 // charge gives the company's price of a route, words what the practice calls operator
 // and board.
-func Routes(t *table.Table, words map[string]string, job *install.Job, charge func(route string) (float64, bool), today time.Time) []IsolationRoute {
+func Routes(t *table.Table, words map[string]string, job *install.Job, charge func(route string) (float64, bool),
+	today time.Time) []IsolationRoute {
 	operator := Say(words, "the operator")
 	out := make([]IsolationRoute, 0, len(t.Text))
 	for r := range t.Text {
-		x := IsolationRoute{ID: t.Str(r, "route"), Title: t.Str(r, "title"), Why: t.Str(r, "why"), Asks: strings.Split(t.Str(r, "asks"), "|"), Visits: int(t.Num(r, "visits")), LeadDays: int(t.Num(r, "lead_days")), Source: t.Source.Ref}
-		x.LeadSays = fmt.Sprintf("usually %d days: a setting of %s confidence until %s has said it", x.LeadDays, t.Source.Confidence, operator)
+		x := IsolationRoute{ID: t.Str(r, "route"), Title: t.Str(r, "title"), Why: t.Str(r, "why"),
+			Asks: strings.Split(t.Str(r, "asks"), "|"), Visits: int(t.Num(r, "visits")),
+			LeadDays: int(t.Num(r, "lead_days")), Source: t.Source.Ref}
+		x.LeadSays = fmt.Sprintf("usually %d days: a setting of %s confidence until %s has said it", x.LeadDays,
+			t.Source.Confidence, operator)
 		x.Chosen = job.Outage.Route == x.ID
 		switch t.Str(r, "condition") {
 		case "operator":
@@ -179,7 +183,8 @@ func isolatorAhead(c *install.Chain) *install.Enclosure {
 // when its size is not in the table. The line and earth conductors add up; a
 // node behind a feed that is not known is not known either. loop says whether the
 // practice asks for the loop impedance.
-func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA install.Fact, volts float64, perM func(material, size string) (ohm float64, ok bool)) {
+func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA install.Fact, volts float64,
+	perM func(material, size string) (ohm float64, ok bool)) {
 	type state struct {
 		z, fault *float64
 		says     string
@@ -215,19 +220,24 @@ func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA
 			case !feed.LengthM.Known():
 				s = state{says: "not yet known: the length of the conductor that feeds it"}
 			case !ok || !okEarth:
-				s = state{says: "not yet known: no resistance in the table for " + string(feed.Material) + " " + feed.Size + " / " + feed.EarthMM2}
+				s = state{says: "not yet known: no resistance in the table for " + string(feed.Material) + " " + feed.Size +
+					" / " + feed.EarthMM2}
 			default:
 				l := feed.LengthM.V()
 				s.assumed = s.assumed || !feed.LengthM.Confirmed()
 				if s.z != nil {
 					z := *s.z + (line+earth)*l
-					n.Steps = append(n.Steps, working.Step{Symbol: "Z", Formula: "Z before + (line + earth) × L", With: fmt.Sprintf("%s + (%s + %s) × %s", unit.Format(*s.z), unit.Format(line), unit.Format(earth), unit.Format(l)), Value: z, Unit: "Ω"})
+					n.Steps = append(n.Steps, working.Step{Symbol: "Z", Formula: "Z before + (line + earth) × L",
+						With: fmt.Sprintf("%s + (%s + %s) × %s", unit.Format(*s.z), unit.Format(line), unit.Format(earth),
+							unit.Format(l)), Value: z, Unit: "Ω"})
 					s.z = &z
 				}
 				if s.fault != nil {
 					before := volts / (*s.fault * 1000)
 					k := volts / (before + 2*line*l) / 1000
-					n.Steps = append(n.Steps, working.Step{Symbol: "Ipf", Formula: "U / (U / Ipf before + 2 × line × L)", With: fmt.Sprintf("%s / (%s + 2 × %s × %s)", unit.Format(volts), unit.Format(before), unit.Format(line), unit.Format(l)), Value: k, Unit: "kA"})
+					n.Steps = append(n.Steps, working.Step{Symbol: "Ipf", Formula: "U / (U / Ipf before + 2 × line × L)",
+						With: fmt.Sprintf("%s / (%s + 2 × %s × %s)", unit.Format(volts), unit.Format(before),
+							unit.Format(line), unit.Format(l)), Value: k, Unit: "kA"})
 					s.fault = &k
 				}
 			}

@@ -26,11 +26,14 @@ func SurveyOf(files fs.FS) *Survey {
 	}
 	asks := load("survey_asks")
 	for r := range asks.Text {
-		s.Asks = append(s.Asks, Ask{Room: asks.Str(r, "room"), Why: asks.Str(r, "why"), Kinds: strings.Split(asks.Str(r, "kinds"), "|"), Count: int(asks.Num(r, "count")), Once: asks.Num(r, "once") == 1, Source: asks.Source.Ref})
+		s.Asks = append(s.Asks, Ask{Room: asks.Str(r, "room"), Why: asks.Str(r, "why"),
+			Kinds: strings.Split(asks.Str(r, "kinds"), "|"), Count: int(asks.Num(r, "count")),
+			Once: asks.Num(r, "once") == 1, Source: asks.Source.Ref})
 	}
 	classes := load("finding_classes")
 	for r := range classes.Text {
-		s.Classes = append(s.Classes, Class{classes.Str(r, "class"), classes.Str(r, "name"), classes.Str(r, "urgency"), classes.Str(r, "says"), classes.Source.Ref})
+		s.Classes = append(s.Classes, Class{classes.Str(r, "class"), classes.Str(r, "name"), classes.Str(r, "urgency"),
+			classes.Str(r, "says"), classes.Source.Ref})
 	}
 	fabric := load("fabric")
 	for r := range fabric.Text {
@@ -38,11 +41,13 @@ func SurveyOf(files fs.FS) *Survey {
 	}
 	colours := load("colours")
 	for r := range colours.Text {
-		s.Colours = append(s.Colours, Colour{colours.Str(r, "era"), colours.Str(r, "function"), colours.Str(r, "colour"), colours.Str(r, "warn")})
+		s.Colours = append(s.Colours, Colour{colours.Str(r, "era"), colours.Str(r, "function"), colours.Str(r, "colour"),
+			colours.Str(r, "warn")})
 	}
 	readings := load("survey_readings")
 	for r := range readings.Text {
-		x := SurveyReading{ID: readings.Str(r, "reading"), Name: readings.Str(r, "name"), Unit: readings.Str(r, "unit"), Says: readings.Str(r, "says"), Source: readings.Source.Ref}
+		x := SurveyReading{ID: readings.Str(r, "reading"), Name: readings.Str(r, "name"), Unit: readings.Str(r, "unit"),
+			Says: readings.Str(r, "says"), Source: readings.Source.Ref}
 		if v := readings.Num(r, "low"); !math.IsNaN(v) {
 			x.Low = v
 		}
@@ -53,7 +58,8 @@ func SurveyOf(files fs.FS) *Survey {
 	}
 	eras := load("eras")
 	for r := range eras.Text {
-		s.Eras = append(s.Eras, Era{From: eras.Num(r, "from"), To: eras.Num(r, "to"), Says: eras.Str(r, "says"), Prove: eras.Str(r, "prove")})
+		s.Eras = append(s.Eras, Era{From: eras.Num(r, "from"), To: eras.Num(r, "to"), Says: eras.Str(r, "says"),
+			Prove: eras.Str(r, "prove")})
 	}
 	return s
 }

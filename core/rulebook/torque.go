@@ -26,12 +26,14 @@ func TorqueTests(job *install.Job, unitName string, nm float64) []Test {
 		if e.TorqueNm.Known() {
 			want := unit.Significant(e.TorqueNm.V()/nm, 4)
 			t.Expected = &want
-			t.Where = "With the torque tool, its serial and calibration as the instrument: " + e.TorqueSheet + ". Factory-made terminals too. Once, unless the maker asks for a second pass."
+			t.Where = "With the torque tool, its serial and calibration as the instrument: " + e.TorqueSheet +
+				". Factory-made terminals too. Once, unless the maker asks for a second pass."
 			t.Judge = func(r install.Record) (working.Verdict, string) {
 				if math.Abs(*r.Value-want) <= TorqueShare*want {
 					return working.Pass, fmt.Sprintf("Within 10 %% of the %s of its maker.", unit.With(want, unitName))
 				}
-				return working.Fail, fmt.Sprintf("Its maker asks for %s: too little works loose, too much breaks the terminal.", unit.With(want, unitName))
+				return working.Fail, fmt.Sprintf("Its maker asks for %s: too little works loose, too much breaks the terminal.",
+					unit.With(want, unitName))
 			}
 		} else {
 			t.Lacks = "First the torque from the maker's instruction, on the chain: without it a reading proves nothing."

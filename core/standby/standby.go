@@ -69,7 +69,8 @@ func Of(s install.Standby) Run {
 	if s.Automatic {
 		by = "The switch "
 	}
-	add("The supply is lost", "Everything is dark. "+by+map[bool]string{true: "watches for ", false: "waits "}[s.Automatic]+unit.Text(s.SenseS)+" s, so that a blink starts nothing.")
+	add("The supply is lost", "Everything is dark. "+by+map[bool]string{true: "watches for ",
+		false: "waits "}[s.Automatic]+unit.Text(s.SenseS)+" s, so that a blink starts nothing.")
 	at += s.SenseS
 	f.Running = true
 	add("The source starts", unit.Text("It cranks for about ", s.CrankS, " s."))
@@ -77,7 +78,8 @@ func Of(s install.Standby) Run {
 	add("It warms up", unit.Text("Voltage and frequency settle for ", s.WarmS, " s. The load is still dark."))
 	at += s.WarmS
 	f.Switch = None
-	add("The switch opens towards the utility", "First the utility's side opens, then the source's closes: never both. Nobody on the line is fed from here.")
+	add("The switch opens towards the utility",
+		"First the utility's side opens, then the source's closes: never both. Nobody on the line is fed from here.")
 	at += s.SwitchS
 	f.Switch, f.Fed = Source, Source
 	waiting := []install.Carry{}
@@ -107,7 +109,8 @@ func Of(s install.Standby) Run {
 		at += 10
 		on(l)
 		f.Waiting = slices.DeleteFunc(f.Waiting, func(n string) bool { return n == l.Name })
-		add(l.Name+" is let on", unit.Text("There is room for its start: ", f.PeakVA, " VA, then ", f.LoadVA, " VA of ", s.SourceVA, " VA."))
+		add(l.Name+" is let on", unit.Text("There is room for its start: ", f.PeakVA, " VA, then ", f.LoadVA, " VA of ",
+			s.SourceVA, " VA."))
 	}
 	at = math.Max(backS, at)
 	f.Supply, f.PeakVA = true, 0

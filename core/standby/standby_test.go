@@ -11,8 +11,10 @@ import (
 )
 
 func source() install.Standby {
-	return install.Standby{Source: "generator", Automatic: true, SourceVA: 7000, SenseS: 3, CrankS: 5, WarmS: 10, SwitchS: 0.5, ReturnS: 300, CoolS: 180, Carries: []install.Carry{
-		{Name: "Well pump", RunVA: 1200, StartVA: 3600}, {Name: "Freezer", RunVA: 400}, {Name: "Water heater", RunVA: 4500, Shed: true}, {Name: "Kiln", RunVA: 6000, Shed: true}}}
+	return install.Standby{Source: "generator", Automatic: true, SourceVA: 7000, SenseS: 3, CrankS: 5, WarmS: 10,
+		SwitchS: 0.5, ReturnS: 300, CoolS: 180, Carries: []install.Carry{
+			{Name: "Well pump", RunVA: 1200, StartVA: 3600}, {Name: "Freezer", RunVA: 400},
+			{Name: "Water heater", RunVA: 4500, Shed: true}, {Name: "Kiln", RunVA: 6000, Shed: true}}}
 }
 
 // By hand: 3 + 5 + 10 + 0.5 s dark; 1200 + 400 VA, and the heater's 4500 fits into 7000,
@@ -25,7 +27,9 @@ func TestTheSequence(t *testing.T) {
 	for _, f := range r.Frames {
 		titles = append(titles, f.Title)
 	}
-	assert.Equal(t, []string{"The supply is lost", "The source starts", "It warms up", "The switch opens towards the utility", "The source feeds what it is switched to", "Water heater is let on", "The supply comes back", "The load goes back", "It cools down", "It stands by again"}, titles)
+	assert.Equal(t, []string{"The supply is lost", "The source starts", "It warms up",
+		"The switch opens towards the utility", "The source feeds what it is switched to", "Water heater is let on",
+		"The supply comes back", "The load goes back", "It cools down", "It stands by again"}, titles)
 	assert.InDelta(t, 1600, r.Frames[4].LoadVA, 1e-9)
 	assert.InDelta(t, 6100, r.Frames[5].LoadVA, 1e-9)
 	assert.Equal(t, []string{"Kiln"}, r.Frames[5].Waiting)

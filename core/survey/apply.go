@@ -30,7 +30,8 @@ func Apply(rooms []install.Room, lines []Line, into string, newID func() string)
 			current = slices.IndexFunc(all, func(r install.Room) bool { return same(r, l) })
 			if current < 0 {
 				last++
-				all = append(all, install.Room{ID: newID(), Name: l.Room, Kind: l.Kind, Floor: l.Floor, At: last, Points: []install.RoomPoint{}, Legs: []install.Leg{}, Walls: []install.WallLine{}, Answered: map[string]string{}})
+				all = append(all, install.Room{ID: newID(), Name: l.Room, Kind: l.Kind, Floor: l.Floor, At: last,
+					Points: []install.RoomPoint{}, Legs: []install.Leg{}, Walls: []install.WallLine{}, Answered: map[string]string{}})
 				current = len(all) - 1
 			}
 		}
@@ -38,7 +39,8 @@ func Apply(rooms []install.Room, lines []Line, into string, newID func() string)
 			continue
 		}
 		if current < 0 {
-			return nil, install.Errors{{Field: "text", Value: strings.TrimSpace(l.Text), Accept: "a room first, such as “hall: 2 double socket”"}}
+			return nil, install.Errors{{Field: "text", Value: strings.TrimSpace(l.Text),
+				Accept: "a room first, such as “hall: 2 double socket”"}}
 		}
 		r := &all[current]
 		r.Points = slices.Clone(r.Points)

@@ -269,8 +269,10 @@ func Dangers(job *install.Job, p *rulebook.Survey) []Finding {
 // evidence that the finding needs; on less it is said that it must be looked
 // into, and nothing that was only told or suspected is shown as urgent.
 func findingOf(r *install.Record, p *rulebook.Survey) Finding {
-	f := Finding{ID: r.ID, Kind: r.Subject, Title: r.Note, Class: r.Path, Where: r.Place, Seen: r.Note, Risk: r.Risk, Mend: r.Mend, Photos: []string{}, By: r.By, At: r.At.Format("2006-01-02")}
-	f.Evidence = map[string]string{"measured": "measured", "seen": "seen on the survey", "told": "told, not yet seen", "suspected": "suspected, not yet confirmed"}[r.Evidence]
+	f := Finding{ID: r.ID, Kind: r.Subject, Title: r.Note, Class: r.Path, Where: r.Place, Seen: r.Note, Risk: r.Risk,
+		Mend: r.Mend, Photos: []string{}, By: r.By, At: r.At.Format("2006-01-02")}
+	f.Evidence = map[string]string{"measured": "measured", "seen": "seen on the survey", "told": "told, not yet seen",
+		"suspected": "suspected, not yet confirmed"}[r.Evidence]
 	for _, c := range p.Classes {
 		if c.ID == r.Path {
 			f.Urgency = c.Urgency
@@ -397,7 +399,8 @@ func Suggest(job *install.Job, p *rulebook.Survey) []Suggestion {
 		}
 	}
 	for _, e := range job.Chain.Enclosures {
-		if e.Sealed == install.SealBroken || strings.Contains(strings.ToLower(e.Condition), "burn") || strings.Contains(strings.ToLower(e.Condition), "crack") {
+		if e.Sealed == install.SealBroken || strings.Contains(strings.ToLower(e.Condition), "burn") ||
+			strings.Contains(strings.ToLower(e.Condition), "crack") {
 			put("intake-damage", e.Name, "", "its condition or seal is noted so on the supply chain")
 		}
 	}

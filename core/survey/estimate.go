@@ -86,7 +86,8 @@ func Estimates(job *install.Job, p rulebook.Book) []RouteEffect {
 			if k >= len(long) || now[k].Value == nil || long[k].Value == nil || *now[k].Value == *long[k].Value {
 				continue // the estimate does not touch it
 			}
-			h := Held{Check: now[k].ID, Title: now[k].Title, Now: now[k].Verdict, Longer: long[k].Verdict, Value: now[k].Value, LongerV: long[k].Value, Limit: now[k].Limit, Unit: now[k].Unit}
+			h := Held{Check: now[k].ID, Title: now[k].Title, Now: now[k].Verdict, Longer: long[k].Verdict,
+				Value: now[k].Value, LongerV: long[k].Value, Limit: now[k].Limit, Unit: now[k].Unit}
 			if now[k].Verdict != working.Fail {
 				h.HoldsM = holds(e.EstimatedM, func(scale float64) bool {
 					checks := at(scale)
@@ -99,7 +100,8 @@ func Estimates(job *install.Job, p rulebook.Book) []RouteEffect {
 			case h.HoldsM == nil:
 				h.Says = "holds even at four times the estimate"
 			default:
-				h.Says = fmt.Sprintf("holds up to %s m of the estimated %s m", unit.Format(unit.Significant(*h.HoldsM, 3)), unit.Format(e.EstimatedM))
+				h.Says = fmt.Sprintf("holds up to %s m of the estimated %s m", unit.Format(unit.Significant(*h.HoldsM, 3)),
+					unit.Format(e.EstimatedM))
 			}
 			if h.Longer == working.Fail && h.Now != working.Fail {
 				turns++

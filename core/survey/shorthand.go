@@ -266,7 +266,8 @@ func roomWords() []string {
 	return out
 }
 
-var numberWords = map[string]int{"a": 1, "an": 1, "one": 1, "two": 2, "pair": 2, "couple": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "eleven": 11, "twelve": 12}
+var numberWords = map[string]int{"a": 1, "an": 1, "one": 1, "two": 2, "pair": 2, "couple": 2, "three": 3, "four": 4,
+	"five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "eleven": 11, "twelve": 12}
 
 func countOf(w string) int {
 	if n, ok := numberWords[w]; ok {
@@ -508,7 +509,8 @@ func (x *lexicon) item(l *Line, text string) {
 		}
 		switch s.Class {
 		case "state":
-			if mark := map[string]string{"+": install.New, "=": install.Kept, ">": install.Moved, "-": install.Removed, "−": install.Removed}[s.Text]; mark != "" {
+			if mark := map[string]string{"+": install.New, "=": install.Kept, ">": install.Moved, "-": install.Removed,
+				"−": install.Removed}[s.Text]; mark != "" {
 				state = mark
 			}
 		case "note":
@@ -525,7 +527,8 @@ func (x *lexicon) item(l *Line, text string) {
 			mm, says, ok := x.mmOf(body)
 			if !ok {
 				notes = append(notes, note(s.Text))
-				l.Misread = append(l.Misread, Misreading{Text: s.Text, Says: "no height: kept as a note", Suggest: map[bool]string{true: `@42in or @3'6"`, false: "@1100 or @1.1m"}[x.p.Inches], Kept: true})
+				l.Misread = append(l.Misread, Misreading{Text: s.Text, Says: "no height: kept as a note",
+					Suggest: map[bool]string{true: `@42in or @3'6"`, false: "@1100 or @1.1m"}[x.p.Inches], Kept: true})
 				s.Class, s.Says = "unread", "no height: kept as a note"
 				continue
 			}
@@ -549,7 +552,8 @@ func (x *lexicon) item(l *Line, text string) {
 	}
 	if len(unread) > 0 {
 		text := strings.Join(unread, " ")
-		l.Misread = append(l.Misread, Misreading{Text: text, Says: "not understood: kept as a note", Suggest: x.suggest(guessed), Kept: true})
+		l.Misread = append(l.Misread, Misreading{Text: text, Says: "not understood: kept as a note",
+			Suggest: x.suggest(guessed), Kept: true})
 	}
 	last.Note = strings.Join(notes, "; ")
 	if state != "" {

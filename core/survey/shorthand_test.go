@@ -15,7 +15,8 @@ import (
 // metric and inches are two practices as the reader needs to know them.
 var (
 	metric = &rulebook.Survey{Phrases: []rulebook.Phrase{{Words: "three way|3 way", Switching: "intermediate"}}}
-	inches = &rulebook.Survey{Inches: true, Phrases: []rulebook.Phrase{{Words: "three way|3 way", Switching: "two-way"}, {Words: "four way|4 way", Switching: "intermediate"}}}
+	inches = &rulebook.Survey{Inches: true, Phrases: []rulebook.Phrase{{Words: "three way|3 way", Switching: "two-way"},
+		{Words: "four way|4 way", Switching: "intermediate"}}}
 )
 
 // say writes points as this test reads them: state, count, kind, and what else is set.
@@ -236,7 +237,8 @@ func TestWriteReadsBack(t *testing.T) {
 	for _, p := range []*rulebook.Survey{metric, inches} {
 		for _, k := range Kinds {
 			for _, sw := range append([]string{""}, Switchings...) {
-				pt := install.RoomPoint{Kind: k.ID, Count: 3, State: install.Removed, Switching: sw, Dimmed: true, PowerW: 1500, CurrentA: 16, HeightMM: 1066.8, Wall: "north, left", FedFrom: "c1", Box: "47", Note: "by the door (low)"}
+				pt := install.RoomPoint{Kind: k.ID, Count: 3, State: install.Removed, Switching: sw, Dimmed: true,
+					PowerW: 1500, CurrentA: 16, HeightMM: 1066.8, Wall: "north, left", FedFrom: "c1", Box: "47", Note: "by the door (low)"}
 				text := Write([]install.RoomPoint{pt}, p)
 				back := Read("room: "+text, p, "")[0].Points
 				require.Equal(t, []install.RoomPoint{pt}, back, text)
@@ -246,7 +248,9 @@ func TestWriteReadsBack(t *testing.T) {
 }
 
 func FuzzRead(f *testing.F) {
-	for _, s := range []string{"kitchen g: 6 double socket @1100, 2 two-way light, cooker 9.2kW, extractor", "bed 1: > tv (behind \"bed\"), - 2 socket @3'6\" /\"a b\" <c1 #47", "first floor\n## x\nhall light", ": ,;()\"@<#/", "a (b [c]: 1,5kw hob", "x@ \" 2 socket '6 in", "hall: = - socket", "bath a: @1ft 2 in lamp (", "h: shaver ((a), b) 1-2-3 –/–"} {
+	for _, s := range []string{"kitchen g: 6 double socket @1100, 2 two-way light, cooker 9.2kW, extractor",
+		"bed 1: > tv (behind \"bed\"), - 2 socket @3'6\" /\"a b\" <c1 #47", "first floor\n## x\nhall light", ": ,;()\"@<#/",
+		"a (b [c]: 1,5kw hob", "x@ \" 2 socket '6 in", "hall: = - socket", "bath a: @1ft 2 in lamp (", "h: shaver ((a), b) 1-2-3 –/–"} {
 		f.Add(s, true)
 		f.Add(s, false)
 	}

@@ -190,7 +190,8 @@ var usualByRoom = func() map[string][]usual {
 	out := map[string][]usual{}
 	for r := range typicalTable.Text {
 		room := typicalTable.Str(r, "room")
-		out[room] = append(out[room], usual{strings.Split(typicalTable.Str(r, "kinds"), "|"), int(typicalTable.Num(r, "count")), typicalTable.Str(r, "asks")})
+		out[room] = append(out[room], usual{strings.Split(typicalTable.Str(r, "kinds"), "|"),
+			int(typicalTable.Num(r, "count")), typicalTable.Str(r, "asks")})
 	}
 	return out
 }()
@@ -220,7 +221,8 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 		if n := have(a.Kinds); a.Room == r.Kind && n < a.Count && !(a.Once && elsewhere(job, r, a.Kinds)) {
 			id := "asked:" + a.Kinds[0]
 			seen[a.Kinds[0]] = true
-			put(Question{ID: id, Asks: fmt.Sprintf("%s: %d of %d %s, as the practice asks", r.Name, n, a.Count, a.Why), Add: fmt.Sprintf("%d %s", a.Count-n, shorthand(p, a.Kinds[0])), Why: a.Why, Source: a.Source})
+			put(Question{ID: id, Asks: fmt.Sprintf("%s: %d of %d %s, as the practice asks", r.Name, n, a.Count, a.Why),
+				Add: fmt.Sprintf("%d %s", a.Count-n, shorthand(p, a.Kinds[0])), Why: a.Why, Source: a.Source})
 		}
 	}
 	for _, usual := range usualByRoom[r.Kind] {
@@ -236,7 +238,9 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 			if n > 0 {
 				said = fmt.Sprintf("%s has %d of the usual %d: %s", r.Name, n, count, what)
 			}
-			put(Question{ID: "usual:" + kinds[0], Asks: said + ". Is it wanted?", Add: strings.TrimPrefix(fmt.Sprintf("%d %s", count-n, shorthand(p, kinds[0])), "1 "), Why: "usual for " + withArticle(kindRoomName(r.Kind)), Source: typicalTable.Source.Ref})
+			put(Question{ID: "usual:" + kinds[0], Asks: said + ". Is it wanted?",
+				Add: strings.TrimPrefix(fmt.Sprintf("%d %s", count-n, shorthand(p, kinds[0])), "1 "),
+				Why: "usual for " + withArticle(kindRoomName(r.Kind)), Source: typicalTable.Source.Ref})
 		}
 	}
 	if len(r.Points) == 0 && len(usualByRoom[r.Kind]) == 0 {
@@ -250,11 +254,14 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 			lights += pt.Count
 		}
 		if k.Own && pt.PowerW == 0 && pt.CurrentA == 0 && pt.State != install.Removed {
-			put(Question{ID: "power:" + pt.Kind, Asks: fmt.Sprintf("%s: what does the %s draw?", r.Name, Name(p, pt.Kind)), Why: "its circuit and the demand need its power or current"})
+			put(Question{ID: "power:" + pt.Kind, Asks: fmt.Sprintf("%s: what does the %s draw?", r.Name, Name(p, pt.Kind)),
+				Why: "its circuit and the demand need its power or current"})
 		}
 	}
 	if lights > 0 {
-		put(Question{ID: "switching", Asks: fmt.Sprintf("%s: how %s switched?", r.Name, map[bool]string{true: "is the new light", false: fmt.Sprintf("are the %d new lights", lights)}[lights == 1]), Why: "one way, two way, from three places, by the bed, dimmed or by a sensor decides the cores"})
+		put(Question{ID: "switching", Asks: fmt.Sprintf("%s: how %s switched?", r.Name,
+			map[bool]string{true: "is the new light", false: fmt.Sprintf("are the %d new lights", lights)}[lights == 1]),
+			Why: "one way, two way, from three places, by the bed, dimmed or by a sensor decides the cores"})
 	}
 	return out
 }
@@ -311,7 +318,8 @@ func forgotten(job *install.Job) []Question {
 			continue
 		}
 		if !slices.ContainsFunc(job.Rooms, func(r install.Room) bool { return r.Kind == kind }) {
-			out = append(out, Question{ID: id, Asks: fmt.Sprintf("No %s on the walk. Is there one?", roomTable.Str(row, "name")), Add: roomTable.Str(row, "name") + ":", Why: "rooms like it are easily passed by"})
+			out = append(out, Question{ID: id, Asks: fmt.Sprintf("No %s on the walk. Is there one?",
+				roomTable.Str(row, "name")), Add: roomTable.Str(row, "name") + ":", Why: "rooms like it are easily passed by"})
 		}
 	}
 	return out
@@ -324,7 +332,8 @@ func shorthand(p *rulebook.Survey, kind string) string {
 	if name == "" || p.Sockets == "" {
 		return kindByID[kind].Word
 	}
-	if lines := Read("room: "+name, p, ""); len(lines) == 1 && len(lines[0].Points) == 1 && lines[0].Points[0].Kind == kind && len(lines[0].Misread) == 0 {
+	if lines := Read("room: "+name, p, ""); len(lines) == 1 && len(lines[0].Points) == 1 &&
+		lines[0].Points[0].Kind == kind && len(lines[0].Misread) == 0 {
 		return name
 	}
 	return kindByID[kind].Word

@@ -128,7 +128,8 @@ func Vary(room install.Room, text string, p *rulebook.Survey, newID func() strin
 		if left > 0 {
 			return c, bad(fmt.Sprintf("a %s that is in %s: %d of %d are not there to be changed", name, room.Name, left, pt.Count))
 		}
-		c.Says = append(c.Says, fmt.Sprintf("%s %d × %s", map[string]string{install.Removed: "drops", install.Moved: "moves", install.Kept: "keeps"}[pt.State], pt.Count, name))
+		c.Says = append(c.Says, fmt.Sprintf("%s %d × %s",
+			map[string]string{install.Removed: "drops", install.Moved: "moves", install.Kept: "keeps"}[pt.State], pt.Count, name))
 	}
 	return c, nil
 }
@@ -165,7 +166,8 @@ func (c *Change) Weigh(job *install.Job, before install.Room, p *rulebook.Survey
 	}
 	moreOpen := 0.0
 	if before.Closed != "" && places > 0 {
-		say("walls", true, "The walls of %s were closed on %s: %d places are opened again and made good.", before.Name, before.Closed, places)
+		say("walls", true, "The walls of %s were closed on %s: %d places are opened again and made good.", before.Name,
+			before.Closed, places)
 		if m, h, ok := costs.Open(); ok {
 			price, moreOpen = price+m*float64(places), h*float64(places)
 		} else {
@@ -251,7 +253,8 @@ func (c *Change) circuits(job *install.Job, before install.Room, p *rulebook.Sur
 			if at.DemandA+added > at.FuseA {
 				fits = "above"
 			}
-			say("demand", true, "Demand goes from %s A to %s A, counted in full, %s the %s A of the supply.", unit.Format(at.DemandA), unit.Format(at.DemandA+added), fits, unit.Format(at.FuseA))
+			say("demand", true, "Demand goes from %s A to %s A, counted in full, %s the %s A of the supply.",
+				unit.Format(at.DemandA), unit.Format(at.DemandA+added), fits, unit.Format(at.FuseA))
 		} else {
 			say("demand", false, "Not yet known: the demand of the house, to which %s A are added.", unit.Format(added))
 		}
@@ -284,7 +287,8 @@ func delta(a, b install.Room, kind string) Count {
 		return c
 	}
 	x, y := count(a), count(b)
-	return Count{Kind: kind, States: States{New: y.New - x.New, Kept: y.Kept - x.Kept, Moved: y.Moved - x.Moved, Removed: y.Removed - x.Removed}}
+	return Count{Kind: kind, States: States{New: y.New - x.New, Kept: y.Kept - x.Kept, Moved: y.Moved - x.Moved,
+		Removed: y.Removed - x.Removed}}
 }
 
 // dayHours is a working day of one person.
@@ -387,7 +391,8 @@ func differences(was, is []install.Room, p *rulebook.Survey) []Difference {
 		a, b := byID(was, id), byID(is, id)
 		for _, k := range Kinds {
 			if d := delta(a, b, k.ID); d.New != 0 || d.Kept != 0 || d.Moved != 0 || d.Removed != 0 {
-				out = append(out, Difference{Room: names[id], Name: Name(p, k.ID), Was: delta(install.Room{}, a, k.ID), Is: delta(install.Room{}, b, k.ID)})
+				out = append(out, Difference{Room: names[id], Name: Name(p, k.ID), Was: delta(install.Room{}, a, k.ID),
+					Is: delta(install.Room{}, b, k.ID)})
 			}
 		}
 	}

@@ -79,7 +79,9 @@ func init() {
 	for r := range kindTable.Text {
 		list := kindTable.Str(r, "words")
 		first, _, _ := strings.Cut(list, "|")
-		k := Kind{ID: kindTable.Str(r, "kind"), Family: kindTable.Str(r, "family"), Word: first, Own: kindTable.Str(r, "own_circuit") == "1", ExtraLow: kindTable.Str(r, "extra_low") == "1", Switched: kindTable.Str(r, "switched") == "1"}
+		k := Kind{ID: kindTable.Str(r, "kind"), Family: kindTable.Str(r, "family"), Word: first,
+			Own: kindTable.Str(r, "own_circuit") == "1", ExtraLow: kindTable.Str(r, "extra_low") == "1",
+			Switched: kindTable.Str(r, "switched") == "1"}
 		Kinds = append(Kinds, k)
 		kindPlace[k.ID], kindByID[k.ID] = len(Kinds)-1, k
 		common = append(common, words("kind", k.ID, list)...)
@@ -98,7 +100,8 @@ func init() {
 	common = append(common, words("filler", "", "the|of|with|and|on|for|in|off|x|pcs|piece|switched|to|at|by")...)
 	// Words that tell a place are kept as a note and never taken for a misspelling:
 	// "right" is one letter from "light".
-	common = append(common, words("place", "", "left|right|above|below|behind|near|next|door|window|wall|corner|beside|sink|basin|tub|table|desk|sofa|island|front|back|rear|side|over|under|high|low|north|south|east|west|middle|centre|center|chimney|fireplace|stair|wardrobe|mirror|worktop|skirting|ceiling|height|board|left hand|right hand|opposite|between|inside|each end|both ends|each side|both sides")...)
+	common = append(common, words("place", "",
+		"left|right|above|below|behind|near|next|door|window|wall|corner|beside|sink|basin|tub|table|desk|sofa|island|front|back|rear|side|over|under|high|low|north|south|east|west|middle|centre|center|chimney|fireplace|stair|wardrobe|mirror|worktop|skirting|ceiling|height|board|left hand|right hand|opposite|between|inside|each end|both ends|each side|both sides")...)
 	for r := range roomTable.Text {
 		roomPhrases = append(roomPhrases, words("room", roomTable.Str(r, "kind"), roomTable.Str(r, "words"))...)
 	}

@@ -155,7 +155,8 @@ func TestTheWayFromTheBoard(t *testing.T) {
 }
 
 func observation(id, kind, class, evidence string) install.Record {
-	return install.Record{ID: id, Kind: install.Observation, Subject: kind, Path: class, Evidence: evidence, Note: "as it was seen", At: time.Date(2026, 5, 4, 9, 0, 0, 0, time.UTC), By: "Ada"}
+	return install.Record{ID: id, Kind: install.Observation, Subject: kind, Path: class, Evidence: evidence,
+		Note: "as it was seen", At: time.Date(2026, 5, 4, 9, 0, 0, 0, time.UTC), By: "Ada"}
 }
 
 var price = func(key string) (float64, float64, bool) {
@@ -189,7 +190,8 @@ func TestTheCaseNeverFrightensBeyondItsEvidence(t *testing.T) {
 
 func TestTheCaseIsOrderedPricedAndDecided(t *testing.T) {
 	job := &install.Job{Records: []install.Record{
-		observation("o1", "label-missing", "C3", "seen"), observation("o2", "no-bonding", "C2", "seen"), observation("o3", "live-exposed", "C1", "seen"),
+		observation("o1", "label-missing", "C3", "seen"), observation("o2", "no-bonding", "C2", "seen"),
+		observation("o3", "live-exposed", "C1", "seen"),
 	}}
 	c := survey.CaseOf(job, words, price)
 	require.Len(t, c.Sections, 3)
@@ -209,14 +211,18 @@ func TestTheCaseIsOrderedPricedAndDecided(t *testing.T) {
 	assert.Equal(t, [3]any{"no-bonding", "declined", []string{"hash"}}, [3]any{f.Kind, f.Decision, f.Photos})
 	assert.Nil(t, c.Price, "what was declined is not in the sum")
 
-	job.Records = append(job.Records, install.Record{ID: "o5", Kind: install.Observation, Subject: "no-bonding", Supersedes: "o4", Done: true})
+	job.Records = append(job.Records, install.Record{ID: "o5", Kind: install.Observation, Subject: "no-bonding",
+		Supersedes: "o4", Done: true})
 	assert.Equal(t, 2, survey.CaseOf(job, words, price).Count, "what was mended is off the case")
 }
 
 func TestFindingsAreSuggestedFromWhatIsNoted(t *testing.T) {
 	yes, two, v := true, 2, 212.0
-	job := &install.Job{Board: install.Board{Location: "pantry"}, Found: install.Found{Board: install.FoundBoard{Combustible: &yes, OpenWays: &two, DoubleTapped: "none", Arrester: "hidden"},
-		Circuits: []install.FoundCircuit{{Name: "old feed", State: "unidentified"}}, Hazards: []install.Hazard{{Kind: "vermin", Place: "eaves"}, {Kind: "suspected asbestos", Place: "flue", Clear: true, How: "sample"}}},
+	job := &install.Job{Board: install.Board{Location: "pantry"},
+		Found: install.Found{Board: install.FoundBoard{Combustible: &yes, OpenWays: &two, DoubleTapped: "none", Arrester: "hidden"},
+			Circuits: []install.FoundCircuit{{Name: "old feed", State: "unidentified"}},
+			Hazards: []install.Hazard{{Kind: "vermin", Place: "eaves"},
+				{Kind: "suspected asbestos", Place: "flue", Clear: true, How: "sample"}}},
 		Records: []install.Record{{ID: "r", Kind: install.SurveyReading, Subject: "voltage-ln", Value: &v, Place: "board"}}}
 	kinds := map[string]bool{}
 	for _, s := range survey.Suggest(job, words) {
@@ -237,7 +243,8 @@ func TestFindingsAreSuggestedFromWhatIsNoted(t *testing.T) {
 func TestVariations(t *testing.T) {
 	base := "studio: 4 double socket @450, = 2 light, tv, = wall light"
 	for _, c := range []struct{ text, says, becomes string }{
-		{"2 double socket @1100", "adds 2 × double socket-outlet", "4 double socket @450mm, = 2 light, tv, = wall light, 2 double socket @1100mm"},
+		{"2 double socket @1100", "adds 2 × double socket-outlet",
+			"4 double socket @450mm, = 2 light, tv, = wall light, 2 double socket @1100mm"},
 		{"- 3 socket", "drops 3 × double socket-outlet", "double socket @450mm, = 2 light, tv, = wall light"},
 		{"- 4 socket", "drops 4 × double socket-outlet", "= 2 light, tv, = wall light"},
 		{"- light", "drops 1 × lighting point", "4 double socket @450mm, = light, - light, tv, = wall light"},
@@ -249,9 +256,11 @@ func TestVariations(t *testing.T) {
 		require.NoError(t, err, c.text)
 		assert.Equal(t, []string{c.says}, change.Says, c.text)
 		assert.Equal(t, c.becomes, survey.Write(change.Room.Points, words), c.text)
-		assert.Equal(t, "4 double socket @450mm, = 2 light, tv, = wall light", survey.Write(room.Points, words), "the room is not touched before it is accepted")
+		assert.Equal(t, "4 double socket @450mm, = 2 light, tv, = wall light", survey.Write(room.Points, words),
+			"the room is not touched before it is accepted")
 	}
-	for text, says := range map[string]string{"": "shorthand", "frob": "frob", "- 9 socket": "5 of 9", "- oven": "oven", "> wardrobe": "is not"} {
+	for text, says := range map[string]string{"": "shorthand", "frob": "frob", "- 9 socket": "5 of 9", "- oven": "oven",
+		"> wardrobe": "is not"} {
 		_, err := survey.Vary(walked(t, base).Rooms[0], text, words, ids())
 		assert.ErrorContains(t, err, says, text)
 	}
@@ -259,7 +268,8 @@ func TestVariations(t *testing.T) {
 
 func TestTheConsequenceOfAVariation(t *testing.T) {
 	job := walked(t, "studio: 4 double socket, = light")
-	costs := survey.Costs{Point: func(kind string) (float64, float64, bool) { return 10, 0.5, kind != "hob" }, HourA: 40, Open: func() (float64, float64, bool) { return 20, 1, true }}
+	costs := survey.Costs{Point: func(kind string) (float64, float64, bool) { return 10, 0.5, kind != "hob" }, HourA: 40,
+		Open: func() (float64, float64, bool) { return 20, 1, true }}
 	at := survey.Standing{StartDate: "2026-11-26", HoursLeft: 7.5, Crew: 1, DemandA: 50, FuseA: 60, DemandKnow: true}
 	weigh := func(text string) (survey.Change, string) {
 		c, err := survey.Vary(job.Rooms[0], text, words, ids())
@@ -331,10 +341,12 @@ func TestTheScopeIsCompared(t *testing.T) {
 func TestWhatAnEstimateDoesToTheChecks(t *testing.T) {
 	p := rulebook.Complete(iec230.Practice{})
 	fact := func(v float64) install.Fact { return install.Fact{Value: &v, Basis: install.Measured} }
-	job := &install.Job{Supply: install.Supply{Earthing: "TN-C-S", DeclaredV: 230, ZeOhm: fact(0.2), PFCkA: fact(1), MainFuseA: fact(100), TailsMM2: fact(25), TailsM: fact(1)}, Schools: install.DefaultSchools()}
+	job := &install.Job{Supply: install.Supply{Earthing: "TN-C-S", DeclaredV: 230, ZeOhm: fact(0.2), PFCkA: fact(1),
+		MainFuseA: fact(100), TailsMM2: fact(25), TailsM: fact(1)}, Schools: install.DefaultSchools()}
 	c := p.Fresh("fixed")
 	c.ID = "c1"
-	c.Route.Segments = []install.Segment{{Place: "seen", LengthM: 10, Basis: install.Measured, Method: "C", AmbientC: 30, Grouped: 1}, {Place: "guessed", LengthM: 12, Basis: install.Assumed, Method: "C", AmbientC: 30, Grouped: 1}}
+	c.Route.Segments = []install.Segment{{Place: "seen", LengthM: 10, Basis: install.Measured, Method: "C", AmbientC: 30,
+		Grouped: 1}, {Place: "guessed", LengthM: 12, Basis: install.Assumed, Method: "C", AmbientC: 30, Grouped: 1}}
 	job.Circuits = []install.Circuit{c}
 	e := survey.Estimates(job, p)[0]
 	assert.Equal(t, [2]float64{10, 12}, [2]float64{e.MeasuredM, e.EstimatedM})

@@ -44,7 +44,8 @@ func TestATableIsAsSureAsItsLeastSureRow(t *testing.T) {
 	assert.Equal(t, "medium", load("a,confidence\n1,high\n2,medium\n"))
 	assert.Equal(t, "low", load("a,confidence\n1,low\n2,medium\n"))
 	for _, body := range []string{"a,confidence\n1,high\n2,\n", "a\n1\n", "# note: confidence=high for some of it\na\n1\n"} {
-		assert.PanicsWithError(t, "table t states no confidence: high, medium or low, on top or in a column of its rows", func() { load(body) })
+		assert.PanicsWithError(t, "table t states no confidence: high, medium or low, on top or in a column of its rows",
+			func() { load(body) })
 	}
 	assert.Equal(t, "low", load("# note: confidence=low\na,confidence\n1,high\n"))
 }

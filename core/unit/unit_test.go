@@ -11,7 +11,8 @@ import (
 )
 
 func TestFormatKeepsFourSignificantFigures(t *testing.T) {
-	for v, want := range map[float64]string{0.71094: "0.7109", 11.6: "11.6", 1642.857: "1643", 230: "230", 0: "0", 123456: "123500", -0.00012346: "-0.0001235", math.Inf(1): "–"} {
+	for v, want := range map[float64]string{0.71094: "0.7109", 11.6: "11.6", 1642.857: "1643", 230: "230", 0: "0",
+		123456: "123500", -0.00012346: "-0.0001235", math.Inf(1): "–"} {
 		assert.Equal(t, want, Format(v))
 	}
 	assert.Equal(t, "0.71\u00a0Ω", With(0.71, "Ω"))
@@ -19,7 +20,8 @@ func TestFormatKeepsFourSignificantFigures(t *testing.T) {
 }
 
 func FuzzFormatWritesTheNearestFourFigures(f *testing.F) {
-	for _, v := range []float64{0, 0.001, 0.00123449, 0.0012345, 0.99995, 9.9995, 12.345, 999.95, 999.949, 1000, 9998.5, 9999.5, 10000, 65.625, -0.5, 1.3655, 230} {
+	for _, v := range []float64{0, 0.001, 0.00123449, 0.0012345, 0.99995, 9.9995, 12.345, 999.95, 999.949, 1000, 9998.5,
+		9999.5, 10000, 65.625, -0.5, 1.3655, 230} {
 		f.Add(v)
 	}
 	f.Fuzz(func(t *testing.T, v float64) {
@@ -44,7 +46,8 @@ func TestTextJoinsWordsAndFigures(t *testing.T) {
 
 func TestParseLengthReadsWhatPeopleType(t *testing.T) {
 	for s, want := range map[string]float64{
-		"12.5": 12.5, "12,5 m": 12.5, "850 mm": 0.85, "40cm": 0.4, "14 ft 6 in": 4.4196, "14' 6\"": 4.4196, "14’": 4.2672, "6\"": 0.1524, " 3 M ": 3, "-2": -2,
+		"12.5": 12.5, "12,5 m": 12.5, "850 mm": 0.85, "40cm": 0.4, "14 ft 6 in": 4.4196, "14' 6\"": 4.4196, "14’": 4.2672,
+		"6\"": 0.1524, " 3 M ": 3, "-2": -2,
 	} {
 		got, err := ParseLength(s)
 		require.NoError(t, err, s)

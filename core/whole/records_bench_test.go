@@ -22,7 +22,9 @@ func recorded(circuits, records int) *install.Job {
 	tests := []string{"r1r2", "insulation-ln", "insulation-le", "zs"}
 	for n := range records {
 		v := 0.1 + float64(n%7)/100
-		j.Records = append(j.Records, install.Record{ID: fmt.Sprintf("b%d", n), Kind: install.Reading, Subject: tests[n%len(tests)], Circuit: fmt.Sprintf("c%d", 1+n/len(tests)%circuits), Value: &v, Instrument: "M3", At: day.Add(time.Duration(n) * time.Second)})
+		j.Records = append(j.Records, install.Record{ID: fmt.Sprintf("b%d", n), Kind: install.Reading,
+			Subject: tests[n%len(tests)], Circuit: fmt.Sprintf("c%d", 1+n/len(tests)%circuits), Value: &v, Instrument: "M3",
+			At: day.Add(time.Duration(n) * time.Second)})
 	}
 	return j
 }

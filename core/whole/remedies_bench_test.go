@@ -13,9 +13,11 @@ import (
 // every stretch estimated.
 func houseOf(practice string, n int, uses ...string) *install.Job {
 	p := Practices[practice]
-	j := &install.Job{Format: install.Format, Ref: "B-1", Title: "House", Kind: install.Rewire, Practice: practice, Edition: p.Opening().Edition, Schools: install.DefaultSchools()}
+	j := &install.Job{Format: install.Format, Ref: "B-1", Title: "House", Kind: install.Rewire, Practice: practice,
+		Edition: p.Opening().Edition, Schools: install.DefaultSchools()}
 	v := func(x float64) install.Fact { return install.Fact{Value: &x, Basis: install.Measured} }
-	j.Supply = install.Supply{Earthing: install.Earthing(p.Opening().Earthing), DeclaredV: p.Opening().DeclaredV, ZeOhm: v(0.3), PFCkA: v(3), MainFuseA: v(100), TailsMM2: v(25), EarthMM2: v(16)}
+	j.Supply = install.Supply{Earthing: install.Earthing(p.Opening().Earthing), DeclaredV: p.Opening().DeclaredV,
+		ZeOhm: v(0.3), PFCkA: v(3), MainFuseA: v(100), TailsMM2: v(25), EarthMM2: v(16)}
 	if j.Supply.Earthing == "" {
 		j.Supply.Earthing = "TN-S"
 	}
@@ -39,7 +41,8 @@ func BenchmarkRemedies(b *testing.B) {
 	for _, x := range []struct {
 		practice string
 		uses     []string
-	}{{"iec230", []string{"ring", "sockets-20", "lighting-6", "cooker-32", "water-stored"}}, {"split120", []string{"general", "small-appliance", "lighting", "range", "dryer"}}} {
+	}{{"iec230", []string{"ring", "sockets-20", "lighting-6", "cooker-32", "water-stored"}},
+		{"split120", []string{"general", "small-appliance", "lighting", "range", "dryer"}}} {
 		p := Practices[x.practice]
 		for _, n := range []int{10, 40, 160} {
 			j := houseOf(x.practice, n, x.uses...)

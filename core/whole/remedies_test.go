@@ -42,7 +42,8 @@ func taken(t *testing.T, job *install.Job, r working.Remedy) *install.Job {
 // A remedy that was tried on what it reaches holds for the whole job: taken as a sheet takes
 // it, the check is better and no other is worse, in both practices.
 func TestARemedyHoldsInTheWholeJob(t *testing.T) {
-	uses := map[string][]string{"iec230": {"ring", "sockets-20", "lighting-6", "cooker-32", "water-stored", "ev", "distribution"}, "split120": {"general", "small-appliance", "lighting", "range", "dryer", "ev", "distribution"}}
+	uses := map[string][]string{"iec230": {"ring", "sockets-20", "lighting-6", "cooker-32", "water-stored", "ev",
+		"distribution"}, "split120": {"general", "small-appliance", "lighting", "range", "dryer", "ev", "distribution"}}
 	for _, practice := range PracticeIDs {
 		p, tried := Practices[practice], 0
 		for seed := range uint64(12) {
@@ -78,7 +79,8 @@ func TestARemedyHoldsInTheWholeJob(t *testing.T) {
 							assert.True(t, c.Verdict.Worse(x.Verdict), "%s %d: %s of %s does not help", practice, seed, r.Title, c.ID)
 						case rule(p, x.Rule).Hint:
 						default:
-							assert.False(t, there && x.Verdict.Worse(old) || !there && x.Verdict == working.Fail, "%s %d: %s for %s/%s makes %s/%s %s", practice, seed, r.Title, c.Circuit, c.ID, x.Circuit, x.ID, x.Verdict)
+							assert.False(t, there && x.Verdict.Worse(old) || !there && x.Verdict == working.Fail,
+								"%s %d: %s for %s/%s makes %s/%s %s", practice, seed, r.Title, c.Circuit, c.ID, x.Circuit, x.ID, x.Verdict)
 						}
 					}
 				}

@@ -31,8 +31,10 @@ const (
 var wattTabelle = table.Load(fstest.MapFS{"data/leitung.csv": {Data: []byte("# source: Wattbuch, Tafel 2\n# note: confidence=medium; angenommen\nquerschnitt,ampere\n2,10\n4,16\n")}}, "leitung")
 
 var (
-	wattLast    = working.Rule{ID: "last", Title: "Last der Leitung", Unit: "A", Scope: working.OfCircuit, Sheet: working.CircuitsSheet, Who: working.Designer, Holds: rulebook.HoldsDesign}
-	wattHinweis = working.Rule{ID: "hinweis", Title: "Hinweis am Zähler", Scope: working.OfJob, Sheet: working.SupplySheet, Leaf: working.FoundLeaf, Who: working.Office, Holds: rulebook.HoldsSign}
+	wattLast = working.Rule{ID: "last", Title: "Last der Leitung", Unit: "A", Scope: working.OfCircuit,
+		Sheet: working.CircuitsSheet, Who: working.Designer, Holds: rulebook.HoldsDesign}
+	wattHinweis = working.Rule{ID: "hinweis", Title: "Hinweis am Zähler", Scope: working.OfJob, Sheet: working.SupplySheet,
+		Leaf: working.FoundLeaf, Who: working.Office, Holds: rulebook.HoldsSign}
 )
 
 func (watt) ID() string                { return "watt" }
@@ -43,8 +45,11 @@ func (watt) Words() map[string]string {
 }
 
 func (watt) Terms() install.Terms {
-	return install.Terms{Editions: []string{"Ausgabe 3", "Ausgabe 2"}, Earthing: []string{"geerdet"}, CableTypes: []string{"kabel"}, Sizes: map[string][]float64{"kabel": {2, 4}}, Methods: map[string][]string{"kabel": {"erdreich", "schiene"}},
-		Families: []string{"schalter"}, Curves: []string{"-"}, Ratings: map[string][]float64{"schalter": {10, 16}}, Uses: []string{"lampe", "laden"}, Asks: map[string][]string{"lampe": {"outlets"}},
+	return install.Terms{Editions: []string{"Ausgabe 3", "Ausgabe 2"}, Earthing: []string{"geerdet"},
+		CableTypes: []string{"kabel"}, Sizes: map[string][]float64{"kabel": {2, 4}},
+		Methods:  map[string][]string{"kabel": {"erdreich", "schiene"}},
+		Families: []string{"schalter"}, Curves: []string{"-"}, Ratings: map[string][]float64{"schalter": {10, 16}},
+		Uses: []string{"lampe", "laden"}, Asks: map[string][]string{"lampe": {"outlets"}},
 		Laid: map[install.Method]install.MethodTrait{wattErde: {Ground: true}, wattSchiene: {Fixed: true}}, Charging: wattLaden}
 }
 
@@ -62,7 +67,8 @@ func (watt) Judge(j *install.Job) rulebook.Report {
 		c.Max(c.Step("I", "Punkte / 2", "", drawn, "A", "Regel 1"), wattTabelle.Num(row, "ampere"))
 		c.Says = "Die Leitung trägt es nicht."
 		c.Close()
-		r.Circuits = append(r.Circuits, rulebook.CircuitReport{ID: k.ID, Name: k.Name, Checks: []working.Check{*c}, Verdict: c.Verdict, Options: []rulebook.Option{}, Boxes: []rulebook.BoxReport{}})
+		r.Circuits = append(r.Circuits, rulebook.CircuitReport{ID: k.ID, Name: k.Name, Checks: []working.Check{*c},
+			Verdict: c.Verdict, Options: []rulebook.Option{}, Boxes: []rulebook.BoxReport{}})
 	}
 	r.Verdict = r.Worst()
 	return r
@@ -73,7 +79,9 @@ func (watt) Templates() []string { return []string{"lampe", "laden"} }
 
 func (watt) Fresh(template string) install.Circuit {
 	return install.Circuit{Use: install.Use(template), Name: map[string]string{"lampe": "Lampe", "laden": "Ladepunkt"}[template],
-		Route:      install.Route{CableType: "kabel", LineMM2: 2, Segments: []install.Segment{{Place: "Balken", LengthM: 3, Basis: install.Assumed, Method: wattSchiene, AmbientC: 30, Grouped: 1}, {Place: "Hof", LengthM: 7, Basis: install.Measured, Method: wattErde, AmbientC: 20, Grouped: 1}}},
+		Route: install.Route{CableType: "kabel", LineMM2: 2,
+			Segments: []install.Segment{{Place: "Balken", LengthM: 3, Basis: install.Assumed, Method: wattSchiene,
+				AmbientC: 30, Grouped: 1}, {Place: "Hof", LengthM: 7, Basis: install.Measured, Method: wattErde, AmbientC: 20, Grouped: 1}}},
 		Protection: install.Protection{Family: "schalter", Curve: "-", RatingA: 10, IcnKA: 6, Poles: 1}}
 }
 
@@ -91,7 +99,8 @@ func (watt) Parts(*install.Job, *install.Circuit) []rulebook.Part {
 func TestAThirdPracticeIsCodeAndDataBehindOneInterface(t *testing.T) {
 	Practices["watt"] = rulebook.Complete(watt{})
 	t.Cleanup(func() { delete(Practices, "watt") })
-	job := install.Job{Format: install.Format, Ref: "W-1", Title: "Haus am Deich", Kind: install.Rewire, Practice: "watt", Edition: "Ausgabe 3", Site: install.Site{Customer: "Osk", Address: "Balkenweg 1"}, Supply: install.Supply{DeclaredV: 240},
+	job := install.Job{Format: install.Format, Ref: "W-1", Title: "Haus am Deich", Kind: install.Rewire, Practice: "watt",
+		Edition: "Ausgabe 3", Site: install.Site{Customer: "Osk", Address: "Balkenweg 1"}, Supply: install.Supply{DeclaredV: 240},
 		Board: install.Board{Name: "A"}, Schools: install.DefaultSchools()}
 	for i, template := range Practice(&job).Templates() {
 		c := Practice(&job).Fresh(template)

@@ -52,7 +52,8 @@ type View struct {
 type UnknownPracticeError struct{ Practice string }
 
 func (e *UnknownPracticeError) Error() string {
-	return fmt.Sprintf("practice: %q is not built here; %s are. The job is not judged by the rules of another.", e.Practice, strings.Join(PracticeIDs, ", "))
+	return fmt.Sprintf("practice: %q is not built here; %s are. The job is not judged by the rules of another.", e.Practice,
+		strings.Join(PracticeIDs, ", "))
 }
 
 // Known returns an [UnknownPracticeError] for a practice that is not built.
@@ -97,7 +98,8 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	v.Checks = slices.Concat(v.Report.Checks(), v.Chain.Checks, customs.Outdoor.Checks())
 	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), plan.Facts(v.Tasks, v.Checks), by, now)
 	v.Walk = survey.Tally(job, p.Survey())
-	v.State = plan.StateOf(plan.Input{Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests, Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Checks: v.Checks, Dangers: survey.Dangers(job, p.Survey())})
+	v.State = plan.StateOf(plan.Input{Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests,
+		Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Checks: v.Checks, Dangers: survey.Dangers(job, p.Survey())})
 	for i := range v.State.Holds {
 		h := &v.State.Holds[i]
 		h.Who, h.What = customs.Say(h.Who), customs.Say(h.What)
@@ -112,7 +114,8 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 // customsOf is what the practice of a job brings to its tasks.
 func customsOf(p rulebook.Book, job *install.Job, report *rulebook.Report, today time.Time) plan.Customs {
 	terms := p.Terms()
-	c := plan.Customs{Terms: &terms, Length: terms.Length, Words: p.Words(), Serves: terms.Serves, Own: p.Work(job, report), Cores: map[string]string{}}
+	c := plan.Customs{Terms: &terms, Length: terms.Length, Words: p.Words(), Serves: terms.Serves, Own: p.Work(job, report),
+		Cores: map[string]string{}}
 	for i := range report.Circuits {
 		c.Cores[report.Circuits[i].ID] = report.Circuits[i].Summary.Cores
 	}
@@ -183,7 +186,8 @@ func Costs(list map[string]materials.Item) survey.Costs {
 
 // Standing is where the job is when a variation comes.
 func Standing(v *View) survey.Standing {
-	s := survey.Standing{Stage: v.State.Stage, StartDate: v.Job.Plan.StartDate, Crew: max(1, v.Job.Outage.Crew), DemandA: v.Report.Demand.AfterA, FuseA: v.Report.Demand.FuseA, FreeWays: len(Practice(v.Job).Terms().OpenWays(v.Job))}
+	s := survey.Standing{Stage: v.State.Stage, StartDate: v.Job.Plan.StartDate, Crew: max(1, v.Job.Outage.Crew),
+		DemandA: v.Report.Demand.AfterA, FuseA: v.Report.Demand.FuseA, FreeWays: len(Practice(v.Job).Terms().OpenWays(v.Job))}
 	s.DemandKnow = s.FuseA > 0 && len(v.Job.Loads.Items) > 0 && v.Report.Verdict != ""
 	for _, t := range v.Tasks {
 		if !t.Done {
@@ -197,7 +201,8 @@ func Standing(v *View) survey.Standing {
 func OutageOf(v *View, routes []rulebook.IsolationRoute, now time.Time) outage.Plan {
 	practice := Practice(v.Job)
 	words := practice.Words()
-	p := outage.Of(outage.Input{Terms: practice.Terms(), Words: words, Job: v.Job, Tasks: v.Tasks, Take: v.Take, Routes: routes, Chain: &v.Chain, Now: now})
+	p := outage.Of(outage.Input{Terms: practice.Terms(), Words: words, Job: v.Job, Tasks: v.Tasks, Take: v.Take,
+		Routes: routes, Chain: &v.Chain, Now: now})
 	for i := range p.Checks {
 		c := &p.Checks[i]
 		c.What, c.Says = rulebook.Say(words, c.What), rulebook.Say(words, c.Says)
@@ -231,5 +236,6 @@ func CaseOf(job *install.Job, list map[string]materials.Item) CaseSheet {
 		item, ok := list[key]
 		return item.Price, item.High, ok && key != ""
 	}
-	return CaseSheet{Case: survey.CaseOf(job, p.Survey(), price), Routes: survey.Estimates(job, p), Scope: survey.ScopeOf(job, p.Survey()), Readings: survey.Readings(job, p.Survey())}
+	return CaseSheet{Case: survey.CaseOf(job, p.Survey(), price), Routes: survey.Estimates(job, p),
+		Scope: survey.ScopeOf(job, p.Survey()), Readings: survey.Readings(job, p.Survey())}
 }

@@ -26,13 +26,18 @@ func num(v float64) install.Fact { return install.Fact{Value: &v, Basis: install
 // designed is a job whose design passes and whose material is on site.
 func designed() *install.Job {
 	yes, w := true, 2000.0
-	j := &install.Job{Format: install.Format, Ref: "T-1", Title: "Charge point", Kind: install.EVCharger, Practice: "iec230", Edition: "2018+A2:2022", Schools: install.DefaultSchools(), Records: []install.Record{}, Seals: []install.Seal{}}
+	j := &install.Job{Format: install.Format, Ref: "T-1", Title: "Charge point", Kind: install.EVCharger,
+		Practice: "iec230", Edition: "2018+A2:2022", Schools: install.DefaultSchools(), Records: []install.Record{},
+		Seals: []install.Seal{}}
 	j.Site = install.Site{Customer: "A. Person", Address: "1 Test Row"}
-	j.Supply = install.Supply{Earthing: "TN-C-S", DeclaredV: 230, ZeOhm: num(0.25), PFCkA: num(1.1), MainFuseA: num(80), TailsMM2: num(25), TailsM: num(2), EarthMM2: num(16), NeutralMM2: num(25), Bonds: []install.Bond{{Service: "water", MM2: num(10)}}}
+	j.Supply = install.Supply{Earthing: "TN-C-S", DeclaredV: 230, ZeOhm: num(0.25), PFCkA: num(1.1), MainFuseA: num(80),
+		TailsMM2: num(25), TailsM: num(2), EarthMM2: num(16), NeutralMM2: num(25), Bonds: []install.Bond{{Service: "water", MM2: num(10)}}}
 	j.Loads.Items = []install.Load{{Name: "Heater", Category: "water_thermostatic", Watts: &w, Count: 1, Basis: install.Measured}}
 	j.Board = install.Board{Name: "A", Ways: []install.Way{{No: 1, Label: "Heater", Device: "B16"}, {No: 2, Circuit: "c1"}}}
-	j.Circuits = []install.Circuit{{ID: "c1", Name: "Charge point", Use: "ev", Point: install.Point{Outdoor: true, CurrentA: 32, DCDetection: &yes},
-		Route:      install.Route{CableType: "swa3-90", LineMM2: 6, SlackM: 1, BoardTailM: 1, PointTailM: 0.5, Segments: []install.Segment{{Place: "wall", LengthM: 12, Basis: install.Measured, Method: "C", AmbientC: 30, Grouped: 1}}},
+	j.Circuits = []install.Circuit{{ID: "c1", Name: "Charge point", Use: "ev",
+		Point: install.Point{Outdoor: true, CurrentA: 32, DCDetection: &yes},
+		Route: install.Route{CableType: "swa3-90", LineMM2: 6, SlackM: 1, BoardTailM: 1, PointTailM: 0.5,
+			Segments: []install.Segment{{Place: "wall", LengthM: 12, Basis: install.Measured, Method: "C", AmbientC: 30, Grouped: 1}}},
 		Protection: install.Protection{Family: "mcb_rcbo", Curve: "B", RatingA: 32, IcnKA: 6, RCDType: "A", IdnMA: 30, Way: 2, Poles: 2},
 		PEN:        install.PEN{Option: "voltage_monitor", OpensAll: &yes}}}
 	j.Materials = install.Materials{WastagePc: 5, Lines: map[string]install.Stock{}}
@@ -83,7 +88,8 @@ func (s *site) refused(r install.Record, says string) {
 }
 
 func isolation() install.Record {
-	return install.Record{Kind: install.Isolation, Source: "main switch, board A", LockTag: "lock 3, tag 7", Tester: "T-2", ProvedBefore: true, PairsDead: []string{"L-N", "L-PE", "N-PE"}, ProvedAfter: true, StillLive: "tails"}
+	return install.Record{Kind: install.Isolation, Source: "main switch, board A", LockTag: "lock 3, tag 7", Tester: "T-2",
+		ProvedBefore: true, PairsDead: []string{"L-N", "L-PE", "N-PE"}, ProvedAfter: true, StillLive: "tails"}
 }
 
 func reading(id string, v float64) install.Record {
@@ -119,7 +125,8 @@ func finish(s *site) {
 			s.must(install.Record{Kind: install.Tick, Subject: t.ID, Done: true, Note: "no camera"})
 		}
 	}
-	for id, v := range map[string]float64{"continuity-earth": 0.02, "continuity-bond": 0.03, "r1r2": 0.09, "insulation-ln": 200, "insulation-le": 200, "insulation-ne": 200} {
+	for id, v := range map[string]float64{"continuity-earth": 0.02, "continuity-bond": 0.03, "r1r2": 0.09,
+		"insulation-ln": 200, "insulation-le": 200, "insulation-ne": 200} {
 		s.must(reading(id, v))
 	}
 	s.must(answer("polarity-dead", true))
@@ -163,7 +170,8 @@ func TestTheOrderOfWorkIsHeld(t *testing.T) {
 	s.refused(bad, "every pair proved dead")
 	s.refused(install.Record{Kind: install.Isolation, By: "Ap", Role: proving.Apprentice, Source: "x"}, "source")
 	s.must(isolation())
-	s.refused(install.Record{Kind: install.Tick, Subject: "c1-point", Done: true, By: "Other", Role: proving.Electrician}, "your own isolation")
+	s.refused(install.Record{Kind: install.Tick, Subject: "c1-point", Done: true, By: "Other", Role: proving.Electrician},
+		"your own isolation")
 	s.must(install.Record{Kind: install.Tick, Subject: "c1-point", Done: true})
 
 	s.now = s.now.Add(24 * time.Hour)
@@ -236,7 +244,8 @@ func TestLooseEndsHoldTheHandover(t *testing.T) {
 	cleared := install.Record{Kind: install.LooseEnd, Subject: open[0].ID, Done: true, Note: "painted"}
 	s.must(cleared)
 	s.refused(cleared, "not open")
-	again := install.Record{Kind: install.LooseEnd, Subject: open[0].ID, Supersedes: s.j.Records[len(s.j.Records)-1].ID, Note: "missed the back"}
+	again := install.Record{Kind: install.LooseEnd, Subject: open[0].ID, Supersedes: s.j.Records[len(s.j.Records)-1].ID,
+		Note: "missed the back"}
 	s.must(again)
 	s.refused(sign(), "paint round the point")
 	s.refused(again, "cleared is opened again")
@@ -265,7 +274,8 @@ func TestSigningFreezesAndSeals(t *testing.T) {
 	outcome, says := handover.Verify(back)
 	assert.Equal(t, handover.Unchanged, outcome, says)
 
-	for _, change := range [][2]string{{`"value": 0.34`, `"value": 0.33`}, {"A. Person", "B. Person"}, {`"by": "Sup"`, `"by": "Sam"`}, {seal.Hash[:8], "00000000"}} {
+	for _, change := range [][2]string{{`"value": 0.34`, `"value": 0.33`}, {"A. Person", "B. Person"},
+		{`"by": "Sup"`, `"by": "Sam"`}, {seal.Hash[:8], "00000000"}} {
 		tampered := strings.Replace(file.String(), change[0], change[1], 1)
 		require.NotEqual(t, file.String(), tampered, change[0])
 		back, err := handover.Read(strings.NewReader(tampered))
@@ -295,8 +305,10 @@ func TestReadRefusesWhatIsNotAJobFile(t *testing.T) {
 	var whole bytes.Buffer
 	require.NoError(t, handover.Write(&whole, designed()))
 	for in, says := range map[string]string{
-		"": "ends early", whole.String()[:400]: "truncated", `{"format":"other/1"}`: "format", `[1,2]`: "not accepted", whole.String() + "{}": "follows",
-		strings.Replace(whole.String(), `"ref"`, `"reff"`, 1): "unknown field", strings.Replace(whole.String(), `"declaredV": 230`, `"declaredV": "many"`, 1): "supply.declaredV",
+		"": "ends early", whole.String()[:400]: "truncated", `{"format":"other/1"}`: "format", `[1,2]`: "not accepted",
+		whole.String() + "{}": "follows",
+		strings.Replace(whole.String(), `"ref"`, `"reff"`, 1):                         "unknown field",
+		strings.Replace(whole.String(), `"declaredV": 230`, `"declaredV": "many"`, 1): "supply.declaredV",
 	} {
 		_, err := handover.Read(strings.NewReader(in))
 		require.Error(t, err, in)

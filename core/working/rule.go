@@ -41,7 +41,8 @@ const (
 )
 
 // Sheets lists them in the order of the work.
-var Sheets = []Sheet{SurveySheet, SupplySheet, CircuitsSheet, BoardSheet, MaterialsSheet, PlanSheet, FirstFixSheet, SecondFixSheet, TestSheet, HandoverSheet}
+var Sheets = []Sheet{SurveySheet, SupplySheet, CircuitsSheet, BoardSheet, MaterialsSheet, PlanSheet, FirstFixSheet,
+	SecondFixSheet, TestSheet, HandoverSheet}
 
 // Leaf is a part of a sheet that shows checks of its own; empty for the sheet itself.
 type Leaf string

@@ -133,7 +133,8 @@ const (
 func (c *Check) Of() *Rule { return c.of }
 
 func begun(r *Rule, circuit, of string, steps []Step, sources []Source) Check {
-	return Check{ID: r.checkID(of), Rule: r.ID, Object: of, Sheet: r.Sheet, Leaf: r.Leaf, of: r, Circuit: circuit, Title: r.Title, Unit: r.Unit, Verdict: Unknown,
+	return Check{ID: r.checkID(of), Rule: r.ID, Object: of, Sheet: r.Sheet, Leaf: r.Leaf, of: r, Circuit: circuit,
+		Title: r.Title, Unit: r.Unit, Verdict: Unknown,
 		Steps: steps, Sources: sources, Assumed: []string{}, Missing: []string{}, Remedies: []Remedy{}}
 }
 

@@ -93,14 +93,16 @@ func TestTheVerdictDoesNotDependOnTheOrder(t *testing.T) {
 		name string
 		make func(*Check)
 	}{
-		{"held", func(c *Check) { c.Decide(true) }}, {"failed", func(c *Check) { c.Decide(false) }}, {"warned", func(c *Check) { c.Warn() }},
+		{"held", func(c *Check) { c.Decide(true) }}, {"failed", func(c *Check) { c.Decide(false) }},
+		{"warned", func(c *Check) { c.Warn() }},
 		{"assumed", func(c *Check) { c.Assumes("length") }}, {"missing", func(c *Check) { c.Lacks("size") }},
 	}
 	for _, want := range []struct {
 		notes   []int
 		verdict Verdict
 	}{
-		{[]int{0}, Pass}, {[]int{0, 3}, Caution}, {[]int{0, 4}, Unknown}, {[]int{0, 3, 4}, Unknown}, {[]int{1, 3}, Fail}, {[]int{1, 4}, Unknown}, {[]int{2, 3}, Caution}, {[]int{2, 4}, Unknown}, {[]int{3}, Unknown}, {[]int{4}, Unknown},
+		{[]int{0}, Pass}, {[]int{0, 3}, Caution}, {[]int{0, 4}, Unknown}, {[]int{0, 3, 4}, Unknown}, {[]int{1, 3}, Fail},
+		{[]int{1, 4}, Unknown}, {[]int{2, 3}, Caution}, {[]int{2, 4}, Unknown}, {[]int{3}, Unknown}, {[]int{4}, Unknown},
 	} {
 		for _, back := range []bool{false, true} {
 			c := rule("A").Check("c1", "")

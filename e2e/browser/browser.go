@@ -41,8 +41,10 @@ func Start() (*Browser, error) {
 	if path == "" {
 		path = "/usr/bin/chromium"
 	}
-	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800), chromedp.WSURLReadTimeout(2*patience))
-	for _, f := range []string{"disable-quic", "disable-dev-shm-usage", "disable-component-update", "no-first-run", "disable-background-networking", "disable-sync"} {
+	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox,
+		chromedp.DisableGPU, chromedp.WindowSize(1280, 800), chromedp.WSURLReadTimeout(2*patience))
+	for _, f := range []string{"disable-quic", "disable-dev-shm-usage", "disable-component-update", "no-first-run",
+		"disable-background-networking", "disable-sync"} {
 		opts = append(opts, chromedp.Flag(f, true))
 	}
 	alloc, stop := chromedp.NewExecAllocator(context.Background(), opts...)
@@ -106,7 +108,8 @@ func (p *Page) look() string {
 func (p *Page) Size(width, height int64) {
 	p.t.Helper()
 	if width < 700 {
-		p.do("phone", chromedp.EmulateViewport(width, height, chromedp.EmulateScale(2), chromedp.EmulateTouch), emulation.SetTouchEmulationEnabled(true))
+		p.do("phone", chromedp.EmulateViewport(width, height, chromedp.EmulateScale(2), chromedp.EmulateTouch),
+			emulation.SetTouchEmulationEnabled(true))
 		return
 	}
 	p.do("size", chromedp.EmulateViewport(width, height))
@@ -145,7 +148,8 @@ func (p *Page) Eval(js string, out any) {
 func (p *Page) Until(what, js string) {
 	p.t.Helper()
 	var ok bool
-	p.do("wait for "+what, chromedp.Poll(`(async () => { try { return !!(await (`+js+`)) } catch { return false } })()`, &ok, chromedp.WithPollingInterval(25*time.Millisecond), chromedp.WithPollingTimeout(patience)))
+	p.do("wait for "+what, chromedp.Poll(`(async () => { try { return !!(await (`+js+`)) } catch { return false } })()`,
+		&ok, chromedp.WithPollingInterval(25*time.Millisecond), chromedp.WithPollingTimeout(patience)))
 }
 
 func quote(s string) string {
@@ -214,7 +218,8 @@ func (p *Page) Press(name string, within ...string) {
 	if len(within) > 0 {
 		root = `document.querySelector(` + quote(within[0]) + `)`
 	}
-	find := `[...` + root + `.querySelectorAll('button, a, [role=option]')].find(e => (e.innerText.replace(/\s+/g, ' ').trim() === ` + quote(name) + ` || e.getAttribute('aria-label') === ` + quote(name) + `) && e.offsetParent !== null)`
+	find := `[...` + root + `.querySelectorAll('button, a, [role=option]')].find(e => (e.innerText.replace(/\s+/g, ' ').trim() === ` +
+		quote(name) + ` || e.getAttribute('aria-label') === ` + quote(name) + `) && e.offsetParent !== null)`
 	p.Until("“"+name+"” to press", `(e => e && !e.disabled && e.getAttribute('aria-disabled') !== 'true')(`+find+`)`)
 	p.hit("press "+name, find)
 }

@@ -77,7 +77,8 @@ func openLetter(p *browser.Page) {
 
 // calculate fills one calculation of the bench and runs it.
 func calculate(p *browser.Page) {
-	for key, v := range map[string]string{"ze_ohm": "0.35", "line_mm2": "4", "cpc_mm2": "1.5", "length_m": "18", "curve": "B", "in_a": "32", "time_s": "0.4"} {
+	for key, v := range map[string]string{"ze_ohm": "0.35", "line_mm2": "4", "cpc_mm2": "1.5", "length_m": "18",
+		"curve": "B", "in_a": "32", "time_s": "0.4"} {
 		p.Type(`[data-in="`+key+`"]`, v)
 	}
 	p.Press("Calculate")

@@ -82,7 +82,8 @@ type kept struct {
 
 // New makes a desk in a mode. A file that is there is read.
 func New(mode, file string) (*Desk, error) {
-	d := &Desk{Settle: 4 * time.Second, Pause: 700 * time.Millisecond, File: file, Now: time.Now, mode: mode, state: saved{Got: map[string]kept{}, Calls: map[string]int{}}}
+	d := &Desk{Settle: 4 * time.Second, Pause: 700 * time.Millisecond, File: file, Now: time.Now, mode: mode,
+		state: saved{Got: map[string]kept{}, Calls: map[string]int{}}}
 	if file == "" {
 		return d, nil
 	}
@@ -186,7 +187,8 @@ func (d *Desk) keep(q Request, mode string) Answer {
 	if k, ok := d.state.Got[q.ID]; ok {
 		return k.Answer
 	}
-	a := Answer{ID: q.ID, State: "received", Reference: fmt.Sprintf("SIM-%06d", hash(q.ID)%1000000), Person: clerks[hash(q.ID)%3], Message: "Received.", Simulated: true}
+	a := Answer{ID: q.ID, State: "received", Reference: fmt.Sprintf("SIM-%06d", hash(q.ID)%1000000),
+		Person: clerks[hash(q.ID)%3], Message: "Received.", Simulated: true}
 	d.state.Got[q.ID] = kept{Request: q, Answer: a, At: d.Now(), Refuse: mode == Refusing || q.Number == ""}
 	d.write()
 	return a
@@ -276,5 +278,6 @@ func (d *Desk) forecast(w http.ResponseWriter, r *http.Request) {
 	// Colder in the northern winter, warmer in its summer; the rest is drawn.
 	season := float64(day.YearDay()-15) / 365
 	warm := 10 - 9*math.Cos(2*math.Pi*season)
-	say(w, http.StatusOK, Forecast{RainMM: float64(h%7) * 0.8, WindMS: 1 + float64(h/7%12), TempC: math.Round((warm+float64(h/97%9)-4)*10) / 10, Simulated: true})
+	say(w, http.StatusOK, Forecast{RainMM: float64(h%7) * 0.8, WindMS: 1 + float64(h/7%12),
+		TempC: math.Round((warm+float64(h/97%9)-4)*10) / 10, Simulated: true})
 }

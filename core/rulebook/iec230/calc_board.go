@@ -70,7 +70,8 @@ func rdf(in rdfIn) (map[string]any, []working.Step, error) {
 		return c.Continuous && working.AtMost(highShare*c.InA, c.IbA)
 	}
 	for i, c := range in.Circuits {
-		if err := rulebook.FirstError(rulebook.Positive("circuits.in_a", c.InA, "A"), rulebook.ZeroOrMore("circuits.ib_a", c.IbA, "A")); err != nil {
+		if err := rulebook.FirstError(rulebook.Positive("circuits.in_a", c.InA, "A"),
+			rulebook.ZeroOrMore("circuits.ib_a", c.IbA, "A")); err != nil {
 			return nil, nil, err
 		}
 		allowed := c.InA
@@ -85,7 +86,8 @@ func rdf(in rdfIn) (map[string]any, []working.Step, error) {
 			pairs = append(pairs, in.Circuits[i-1].Name+"|"+c.Name)
 		}
 	}
-	return map[string]any{"circuits_counted": float64(counted), "rdf": factor, "circuits": rows, "all_ok": all, "adjacent_high_pairs": pairs}, w.Steps, nil
+	return map[string]any{"circuits_counted": float64(counted), "rdf": factor, "circuits": rows, "all_ok": all,
+		"adjacent_high_pairs": pairs}, w.Steps, nil
 }
 
 // Leak is the standing protective-conductor current of one circuit in mA.
@@ -148,7 +150,8 @@ func rcdGrouping(in groupingIn) (out groupingOut, steps []working.Step, err erro
 		return out, nil, fmt.Errorf("circuits is empty: give at least one circuit with its standing leakage")
 	}
 	total, packed := 0.0, 0.0
-	limit := w.Add("limit", "30 % × IΔn", text(rcdRules.Fixed("standing_leakage_share_max"), " × ", in.Idn), LeakLimit(in.Idn), "mA", rcdRules.Source.Ref)
+	limit := w.Add("limit", "30 % × IΔn", text(rcdRules.Fixed("standing_leakage_share_max"), " × ", in.Idn),
+		LeakLimit(in.Idn), "mA", rcdRules.Source.Ref)
 	for _, c := range in.Circuits {
 		if err := rulebook.ZeroOrMore("circuits.leak_ma", c.MA, "mA"); err != nil {
 			return out, nil, err
@@ -169,7 +172,9 @@ func rcdGrouping(in groupingIn) (out groupingOut, steps []working.Step, err erro
 	}
 	// A hair under a whole number is that number: 9.000000001 mA of 9 is one group.
 	least := w.Add("at least", "sum / limit, next whole number", text(packed, " / ", limit), math.Ceil(packed/limit-1e-9), "", "")
-	return groupingOut{TotalMa: total, LimitMa: limit, SingleDeviceOk: working.AtMost(total, limit), GroupsFirstFit: float64(len(groups)), GroupsLowerBound: least, CircuitsOverLimitAlone: rulebook.Sorted(alone), SharePc: w.Add("share", "sum / IΔn", text(total, " / ", in.Idn), total/in.Idn*100, "%", "")}, w.Steps, nil
+	return groupingOut{TotalMa: total, LimitMa: limit, SingleDeviceOk: working.AtMost(total, limit),
+		GroupsFirstFit: float64(len(groups)), GroupsLowerBound: least, CircuitsOverLimitAlone: rulebook.Sorted(alone),
+		SharePc: w.Add("share", "sum / IΔn", text(total, " / ", in.Idn), total/in.Idn*100, "%", "")}, w.Steps, nil
 }
 
 type submainIn struct {
@@ -198,13 +203,19 @@ func (s stage) work(w *rulebook.Worked, name string, ze, timeS float64) (zs, lim
 	mv, x, e3 := dropAt("line_mm2", s.Table, s.Line, 1, "")
 	limit, ia, e4 := ZsMax(s.Curve, s.InA, timeS, CminDefault)
 	m := rulebook.Or(s.Multiplier, HotMultiplier(insulationC(s.Table)))
-	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3, e4, rulebook.Positive("length_m", s.LengthM, "m"), rulebook.Positive("multiplier", m, "1"), rulebook.ZeroOrMore("ib_a", s.IbA, "A"), rulebook.Positive("in_a", s.InA, "A")); err != nil {
+	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3, e4,
+		rulebook.Positive("length_m", s.LengthM, "m"), rulebook.Positive("multiplier", m, "1"),
+		rulebook.ZeroOrMore("ib_a", s.IbA, "A"), rulebook.Positive("in_a", s.InA, "A")); err != nil {
 		return 0, 0, 0, fmt.Errorf("%s.%w", name, err)
 	}
-	loop := w.Add("R1+R2, "+name, "(r1 + r2) × L × multiplier / 1000", fmt.Sprintf("(%s + %s) × %s × %s / 1000", f(r1), f(r2), f(s.LengthM), f(m)), physics.LoopResistance(r1, r2, s.LengthM, m), "Ω", conductors.Source.Ref)
+	loop := w.Add("R1+R2, "+name, "(r1 + r2) × L × multiplier / 1000",
+		fmt.Sprintf("(%s + %s) × %s × %s / 1000", f(r1), f(r2), f(s.LengthM), f(m)),
+		physics.LoopResistance(r1, r2, s.LengthM, m), "Ω", conductors.Source.Ref)
 	zs = w.Add("Zs, "+name, "impedance before it + (R1+R2)", text(ze, " + ", loop), ze+loop, "Ω", "")
 	w.Add("Zs max, "+name, "U0 × Cmin / Ia", text(NominalV, " × ", CminDefault, " / ", ia), limit, "Ω", "411.4.4")
-	volts = w.Add("drop, "+name, "mV/A/m × Ib × L / 1000", fmt.Sprintf("%s × %s × %s / 1000", f(mv), f(s.IbA), f(s.LengthM)), physics.Drop(mv, x, 1, s.IbA, s.LengthM), "V", dropSource(s.Table))
+	volts = w.Add("drop, "+name, "mV/A/m × Ib × L / 1000",
+		fmt.Sprintf("%s × %s × %s / 1000", f(mv), f(s.IbA), f(s.LengthM)), physics.Drop(mv, x, 1, s.IbA, s.LengthM), "V",
+		dropSource(s.Table))
 	return zs, limit, volts, nil
 }
 
@@ -238,7 +249,10 @@ func submainFinal(in submainIn) (out submainOut, steps []working.Step, err error
 		return out, nil, err
 	}
 	pc := w.Add("drop, both", "V / U0", text("(", v1, " + ", v2, ") / ", NominalV), (v1+v2)/NominalV*100, "%", vdLimits.Source.Ref)
-	return submainOut{ZdbOhm: zdb, ZsOhm: zs, SubmainZsMaxOhm: limit1, FinalZsMaxOhm: limit2, SubmainOk: working.AtMost(zdb, limit1), FinalOk: working.AtMost(zs, limit2), VdSubmainV: v1, VdFinalV: v2, VdTotalV: v1 + v2, VdTotalPc: pc, VdOk: working.AtMost(pc, in.LimitPc), VdFinalAloneOk: working.AtMost(v2/NominalV*100, in.LimitPc)}, w.Steps, nil
+	return submainOut{ZdbOhm: zdb, ZsOhm: zs, SubmainZsMaxOhm: limit1, FinalZsMaxOhm: limit2,
+		SubmainOk: working.AtMost(zdb, limit1), FinalOk: working.AtMost(zs, limit2), VdSubmainV: v1, VdFinalV: v2,
+		VdTotalV: v1 + v2, VdTotalPc: pc, VdOk: working.AtMost(pc, in.LimitPc),
+		VdFinalAloneOk: working.AtMost(v2/NominalV*100, in.LimitPc)}, w.Steps, nil
 }
 
 type voltageIn struct {
@@ -271,12 +285,14 @@ func supplyVoltage(in voltageIn) (out voltageOut, steps []working.Step, err erro
 	}
 	w.Add("window", text(low, " to ", high, " V"), "", high, "V", supplyVoltages.Source.Ref)
 	deviation := w.Add("deviation", "U / U0 − 1", text(in.U, " / ", NominalV, " − 1"), (in.U/NominalV-1)*100, "%", "")
-	return voltageOut{LowV: low, HighV: high, DeviationPc: deviation, Inside: working.AtMost(low, in.U) && working.AtMost(in.U, high)}, w.Steps, nil
+	return voltageOut{LowV: low, HighV: high, DeviationPc: deviation,
+		Inside: working.AtMost(low, in.U) && working.AtMost(in.U, high)}, w.Steps, nil
 }
 
 func boardCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("board-rdf", "continuous loads of a board against its rated diversity factor", []string{"circuits_counted", "rdf", "circuits", "all_ok", "adjacent_high_pairs"}, rdf),
+		rulebook.Define("board-rdf", "continuous loads of a board against its rated diversity factor",
+			[]string{"circuits_counted", "rdf", "circuits", "all_ok", "adjacent_high_pairs"}, rdf),
 		rulebook.DefineOut("rcd-grouping", "standing leakage of circuits that share a residual-current device", rcdGrouping),
 		rulebook.DefineOut("submain-final", "a distribution circuit and a final circuit after it", submainFinal),
 		rulebook.DefineOut("supply-voltage", "a measured supply voltage against the declared window", supplyVoltage),

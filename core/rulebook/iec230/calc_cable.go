@@ -119,7 +119,8 @@ const (
 func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 	w := &rulebook.Worked{}
 	pf := rulebook.Or(in.PF, 1)
-	if err := rulebook.FirstError(phasesOK(in.Phases), rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("vd_limit_pc", in.LimitPc, "%"), rulebook.Positive("pf", pf, "1")); err != nil {
+	if err := rulebook.FirstError(phasesOK(in.Phases), rulebook.Positive("length_m", in.LengthM, "m"),
+		rulebook.Positive("vd_limit_pc", in.LimitPc, "%"), rulebook.Positive("pf", pf, "1")); err != nil {
 		return nil, nil, err
 	}
 	var ib float64
@@ -127,7 +128,8 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 	case in.IbA != nil:
 		ib = *in.IbA
 	case in.PowerW != nil:
-		ib = w.Add("Ib", "P / (U × pf)", fmt.Sprintf("%s / (%s × %s)", f(*in.PowerW), f(nominal(in.Phases)), f(pf)), physics.Current(*in.PowerW, nominal(in.Phases), pf, in.Phases), "A", "")
+		ib = w.Add("Ib", "P / (U × pf)", fmt.Sprintf("%s / (%s × %s)", f(*in.PowerW), f(nominal(in.Phases)), f(pf)),
+			physics.Current(*in.PowerW, nominal(in.Phases), pf, in.Phases), "A", "")
 	default:
 		return nil, nil, fmt.Errorf("ib_a is missing: give ib_a in A or power_w in W")
 	}
@@ -160,8 +162,10 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 		return nil, nil, err
 	}
 	t := capacityTables[in.Table]
-	x, err := correctionFactors(conditions{School: rulebook.Or(in.School, "bs7671"), Table: in.Table, Column: in.Column, AmbientC: in.AmbientC, Ground: in.Ground, Grouping: in.Grouping,
-		InsulationMM: in.InsulationMM, SoilKmW: in.SoilKmW, SoilColumn: rulebook.Or(in.SoilColumn, "in_ducts"), ApplyCc: in.ApplyCc, Family: family})
+	x, err := correctionFactors(conditions{School: rulebook.Or(in.School, "bs7671"), Table: in.Table, Column: in.Column,
+		AmbientC: in.AmbientC, Ground: in.Ground, Grouping: in.Grouping,
+		InsulationMM: in.InsulationMM, SoilKmW: in.SoilKmW, SoilColumn: rulebook.Or(in.SoilColumn, "in_ducts"),
+		ApplyCc: in.ApplyCc, Family: family})
 	if err != nil {
 		return nil, nil, err
 	}
@@ -169,7 +173,9 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 	if in.RingFinal {
 		base = ringLegA
 	}
-	it := w.Add("It", "In / (Ca × Cg × Ci × Cs × Cf × Cc)", fmt.Sprintf("%s / (%s × %s × %s × %s × %s × %s)", f(base), f(x.ca), f(x.cg), f(x.ci), f(x.cs), f(x.cf), f(x.cc)), base/x.product(), "A", t.Source.Ref)
+	it := w.Add("It", "In / (Ca × Cg × Ci × Cs × Cf × Cc)",
+		fmt.Sprintf("%s / (%s × %s × %s × %s × %s × %s)", f(base), f(x.ca), f(x.cg), f(x.ci), f(x.cs), f(x.cf), f(x.cc)),
+		base/x.product(), "A", t.Source.Ref)
 	out := map[string]any{"ib_a": ib, "in_a": inA, "ca": x.ca, "cg": x.cg, "ci": x.ci, "cs": x.cs, "cf": x.cf, "cc": x.cc, "it_min_a": it}
 	sized := false
 	for r := range t.Text {
@@ -180,7 +186,8 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 			}
 			sized = true
 			out["size_ccc_mm2"] = size
-			out["iz_effective_a"] = w.Add("Iz", "tabulated × factors", fmt.Sprintf("%s × %s", f(tabulated), f(x.product())), tabulated*x.product(), "A", t.Source.Ref)
+			out["iz_effective_a"] = w.Add("Iz", "tabulated × factors", fmt.Sprintf("%s × %s", f(tabulated), f(x.product())),
+				tabulated*x.product(), "A", t.Source.Ref)
 		}
 		mv, reactance, err := dropAt("phases", in.Table, size, in.Phases, "")
 		if err != nil {
@@ -192,7 +199,9 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 		}
 		volts := physics.Drop(mv, reactance, pf, load, in.LengthM)
 		pc := volts / nominal(in.Phases) * 100
-		w.Add(fmt.Sprintf("drop, %s mm²", f(size)), "mV/A/m × Ib × L / 1000", fmt.Sprintf("%s × %s × %s / 1000 = %s V", f(physics.DropPerAmpereMetre(mv, reactance, pf)), f(load), f(in.LengthM), f(volts)), pc, "%", dropSource(in.Table))
+		w.Add(fmt.Sprintf("drop, %s mm²", f(size)), "mV/A/m × Ib × L / 1000",
+			fmt.Sprintf("%s × %s × %s / 1000 = %s V", f(physics.DropPerAmpereMetre(mv, reactance, pf)), f(load),
+				f(in.LengthM), f(volts)), pc, "%", dropSource(in.Table))
 		if working.AtMost(pc, in.LimitPc) {
 			out["size_mm2"], out["vd_v"], out["vd_pc"] = size, volts, pc
 			out["governing"] = "ccc"
@@ -271,7 +280,8 @@ type dropOut struct {
 func voltageDrop(in dropIn) (out dropOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	pf := rulebook.Or(in.PF, 1)
-	if err := rulebook.FirstError(phasesOK(in.Phases), rulebook.Positive("limit_pc", in.LimitPc, "%"), rulebook.Positive("pf", pf, "1")); err != nil {
+	if err := rulebook.FirstError(phasesOK(in.Phases), rulebook.Positive("limit_pc", in.LimitPc, "%"),
+		rulebook.Positive("pf", pf, "1")); err != nil {
 		return out, nil, err
 	}
 	if pf > 1 {
@@ -304,7 +314,8 @@ func voltageDrop(in dropIn) (out dropOut, steps []working.Step, err error) {
 		if in.IbA == nil || in.LengthM == nil {
 			return out, nil, fmt.Errorf("ib_a and length_m are missing: give both, or loads")
 		}
-		if err := rulebook.FirstError(rulebook.Positive("ib_a", *in.IbA, "A"), rulebook.Positive("length_m", *in.LengthM, "m")); err != nil {
+		if err := rulebook.FirstError(rulebook.Positive("ib_a", *in.IbA, "A"),
+			rulebook.Positive("length_m", *in.LengthM, "m")); err != nil {
 			return out, nil, err
 		}
 		total = *in.IbA
@@ -319,12 +330,16 @@ func voltageDrop(in dropIn) (out dropOut, steps []working.Step, err error) {
 		if err := rulebook.FirstError(rulebook.Positive("ct.it_a", c.It, "A"), rulebook.Positive("ct.tp", c.Tp, "degC")); err != nil {
 			return out, nil, err
 		}
-		ct = w.Add("Ct", "(230+tp−(Ca²Cg²−Ib²/It²)(tp−30))/(230+tp)", fmt.Sprintf("Ca %s, Cg %s, Ib %s, It %s, tp %s", f(c.Ca), f(c.Cg), f(total), f(c.It), f(c.Tp)), ConductorTempFactor(c.Ca, c.Cg, total, c.It, c.Tp), "", "Appendix 4, 6.1")
+		ct = w.Add("Ct", "(230+tp−(Ca²Cg²−Ib²/It²)(tp−30))/(230+tp)",
+			fmt.Sprintf("Ca %s, Cg %s, Ib %s, It %s, tp %s", f(c.Ca), f(c.Cg), f(total), f(c.It), f(c.Tp)),
+			ConductorTempFactor(c.Ca, c.Cg, total, c.It, c.Tp), "", "Appendix 4, 6.1")
 	}
-	mv := w.Add("mV/A/m", "r × Ct × pf + x × sin φ", fmt.Sprintf("r %s, x %s, pf %s", f(r), f(x), f(pf)), physics.DropPerAmpereMetre(r*ct, x, pf), "mV/A/m", dropSource(in.Table))
+	mv := w.Add("mV/A/m", "r × Ct × pf + x × sin φ", fmt.Sprintf("r %s, x %s, pf %s", f(r), f(x), f(pf)),
+		physics.DropPerAmpereMetre(r*ct, x, pf), "mV/A/m", dropSource(in.Table))
 	volts := 0.0
 	for _, s := range run {
-		volts += w.Add("stretch", "mV/A/m × I × L / 1000", fmt.Sprintf("%s × %s × %s / 1000", f(mv), f(s.a), f(s.m)), mv*s.a*s.m/1000, "V", "")
+		volts += w.Add("stretch", "mV/A/m × I × L / 1000", fmt.Sprintf("%s × %s × %s / 1000", f(mv), f(s.a), f(s.m)),
+			mv*s.a*s.m/1000, "V", "")
 	}
 	pc := w.Add("drop", "V / Un", fmt.Sprintf("%s / %s", f(volts), f(nominal(in.Phases))), volts/nominal(in.Phases)*100, "%", "")
 	return dropOut{Ct: ct, VdV: volts, VdPc: pc, Passes: working.AtMost(pc, in.LimitPc)}, w.Steps, nil
@@ -357,7 +372,9 @@ func maxLength(in maxLengthIn) (out maxLengthOut, steps []working.Step, err erro
 	r2, e2 := ResistancePerM("cu", in.CPC)
 	mv, _, e3 := dropAt("line_mm2", in.Table, in.Line, 1, "")
 	zs, _, e4 := ZsMax(in.Curve, in.InA, in.TimeS, CminDefault)
-	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3, e4, rulebook.Positive("ib_a", in.IbA, "A"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("limit_pc", in.LimitPc, "%")); err != nil {
+	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3, e4,
+		rulebook.Positive("ib_a", in.IbA, "A"), rulebook.Positive("in_a", in.InA, "A"),
+		rulebook.Positive("limit_pc", in.LimitPc, "%")); err != nil {
 		return out, nil, err
 	}
 	if !(in.Ze >= 0) {
@@ -365,14 +382,19 @@ func maxLength(in maxLengthIn) (out maxLengthOut, steps []working.Step, err erro
 	}
 	ways := 1.0
 	if in.Ring && (!RingDevice(in.InA) || in.Line < ringLeastMM2) {
-		return out, nil, fmt.Errorf("ring: %g mm² on %g A is not accepted; a ring has at least %g mm² on 30 or 32 A", in.Line, in.InA, ringLeastMM2)
+		return out, nil, fmt.Errorf("ring: %g mm² on %g A is not accepted; a ring has at least %g mm² on 30 or 32 A",
+			in.Line, in.InA, ringLeastMM2)
 	}
 	if in.Ring {
 		ways = 4 // the far point of a ring sees a quarter of the loop
 	}
 	m := HotMultiplier(insulationC(in.Table))
-	byZs := w.Add("L by loop", "(Zs max − Ze) × 1000 / ((r1 + r2) × multiplier)", fmt.Sprintf("(%s − %s) × 1000 / (%s × %s)", f(zs), f(in.Ze), f(r1+r2), f(m)), max(0, (zs-in.Ze)*1000/((r1+r2)*m)*ways), "m", "411.4")
-	byDrop := w.Add("L by drop", "limit × U0 × 1000 / (mV/A/m × Ib)", fmt.Sprintf("%s %% × %s × 1000 / (%s × %s)", f(in.LimitPc), f(NominalV), f(mv), f(in.IbA)), in.LimitPc/100*NominalV*1000/(mv*in.IbA)*ways, "m", "Appendix 4")
+	byZs := w.Add("L by loop", "(Zs max − Ze) × 1000 / ((r1 + r2) × multiplier)",
+		fmt.Sprintf("(%s − %s) × 1000 / (%s × %s)", f(zs), f(in.Ze), f(r1+r2), f(m)),
+		max(0, (zs-in.Ze)*1000/((r1+r2)*m)*ways), "m", "411.4")
+	byDrop := w.Add("L by drop", "limit × U0 × 1000 / (mV/A/m × Ib)",
+		fmt.Sprintf("%s %% × %s × 1000 / (%s × %s)", f(in.LimitPc), f(NominalV), f(mv), f(in.IbA)),
+		in.LimitPc/100*NominalV*1000/(mv*in.IbA)*ways, "m", "Appendix 4")
 	governing := "vd"
 	if byZs < byDrop {
 		governing = "zs"
@@ -438,7 +460,9 @@ func bendClip(in bendClipIn) (out bendClipOut, steps []working.Step, err error) 
 
 func cableCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("cable-size", "smallest cable that carries the device's current under its conditions and keeps the drop", []string{"ib_a", "in_a", "ca", "cg", "ci", "cs", "cf", "cc", "it_min_a", "size_ccc_mm2", "iz_effective_a", "size_mm2", "vd_v", "vd_pc", "governing"}, cableSize),
+		rulebook.Define("cable-size", "smallest cable that carries the device's current under its conditions and keeps the drop",
+			[]string{"ib_a", "in_a", "ca", "cg", "ci", "cs", "cf", "cc", "it_min_a", "size_ccc_mm2", "iz_effective_a",
+				"size_mm2", "vd_v", "vd_pc", "governing"}, cableSize),
 		rulebook.DefineOut("voltage-drop", "voltage drop of one load or of loads along a run", voltageDrop),
 		rulebook.DefineOut("max-length", "longest circuit by loop impedance and by drop", maxLength),
 		rulebook.DefineOut("bend-clip", "bend radius and clip spacing of a cable", bendClip),

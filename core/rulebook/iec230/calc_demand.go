@@ -113,7 +113,8 @@ func Diversified(category string, amps []float64, socketInUnit bool) (demand flo
 	case pctTotal:
 		return total * p1 / 100, text(p1, " % of the total"), text(p1, " % × ", total), nil
 	case firstPlusPct:
-		return min(total, p1) + over(p1)*p2/100, text(p1, " A + ", p2, " % of the rest"), text(min(total, p1), " + ", p2, " % × ", over(p1)), nil
+		return min(total, p1) + over(p1)*p2/100, text(p1, " A + ", p2, " % of the rest"),
+			text(min(total, p1), " + ", p2, " % × ", over(p1)), nil
 	case categoryCooker:
 		demand, with = min(total, p1)+over(p1)*p2/100, text(min(total, p1), " + ", p2, " % × ", over(p1))
 		if socketInUnit {
@@ -125,7 +126,8 @@ func Diversified(category string, amps []float64, socketInUnit bool) (demand flo
 		if len(sorted) > 0 {
 			largest = sorted[0]
 		}
-		return largest*p1/100 + (total-largest)*p2/100, text("largest + ", p2, " % of the others"), text(largest, " + ", p2, " % × ", total-largest), nil
+		return largest*p1/100 + (total-largest)*p2/100, text("largest + ", p2, " % of the others"),
+			text(largest, " + ", p2, " % × ", total-largest), nil
 	case largestNPlusPct:
 		for k, a := range sorted {
 			if float64(k) < p1 {
@@ -193,13 +195,15 @@ func maxDemand(in maxDemandIn) (map[string]any, []working.Step, error) {
 		}
 		if d.category == categoryEV && in.Managed != nil {
 			a = ManagedCharge(a, *in.Managed, total)
-			out["ev_available_a"] = w.Add("charging available", "min(point, limit − rest), 0 under 6 A", fmt.Sprintf("limit %s − rest %s", f(*in.Managed), f(total)), a, "A", evRules.Source.Ref)
+			out["ev_available_a"] = w.Add("charging available", "min(point, limit − rest), 0 under 6 A",
+				fmt.Sprintf("limit %s − rest %s", f(*in.Managed), f(total)), a, "A", evRules.Source.Ref)
 		} else {
 			shares[d.category] = w.Add(d.name, rule, with, a, "A", diversity.Source.Ref)
 		}
 		total += a
 	}
-	out["per_category_a"], out["total_a"], out["within_supply"] = shares, w.Add("total", "sum", "", total, "A", ""), working.AtMost(total, in.SupplyA)
+	out["per_category_a"], out["total_a"], out["within_supply"] = shares, w.Add("total", "sum", "", total, "A", ""),
+		working.AtMost(total, in.SupplyA)
 	return out, w.Steps, nil
 }
 
@@ -261,7 +265,8 @@ func evPen(in evPenIn) (out evPenOut, steps []working.Step, err error) {
 		return out, nil, fmt.Errorf("location: %q is not accepted; give indoor or outdoor", in.Location)
 	}
 	reasons := ResidualFaults(in.RCDType, in.Idn, in.DC)
-	w.Add("IΔn", "at most 30 mA; type A or F with 6 mA direct-current detection, or type B", fmt.Sprintf("type %s, detection %t", in.RCDType, in.DC), in.Idn, "mA", "722.531.3")
+	w.Add("IΔn", "at most 30 mA; type A or F with 6 mA direct-current detection, or type B",
+		fmt.Sprintf("type %s, detection %t", in.RCDType, in.DC), in.Idn, "mA", "722.531.3")
 	if in.Shared {
 		reasons = append(reasons, "shared_circuit")
 	}
@@ -285,7 +290,8 @@ func evPen(in evPenIn) (out evPenOut, steps []working.Step, err error) {
 				if !outside && l.Opened {
 					add("pen_monitor_false_trip")
 				}
-				w.Add("monitor", fmt.Sprintf("%s to %s V stays closed, else opens within %s s", f(low), f(high), f(longest)), fmt.Sprintf("%s V, opened %t", f(l.U), l.Opened), l.T, "s", evRules.Source.Ref)
+				w.Add("monitor", fmt.Sprintf("%s to %s V stays closed, else opens within %s s", f(low), f(high),
+					f(longest)), fmt.Sprintf("%s V, opened %t", f(l.U), l.Opened), l.T, "s", evRules.Source.Ref)
 			}
 			if !rulebook.Or(in.Opens, false) {
 				add("pen_monitor_poles")
@@ -312,10 +318,13 @@ func evPen(in evPenIn) (out evPenOut, steps []working.Step, err error) {
 			if in.Ra == nil || in.DemandA == nil {
 				return out, nil, fmt.Errorf("ra_ohm and demand_a are missing: an electrode at the main earthing terminal is judged by its resistance in ohm at the demand in A")
 			}
-			if err := rulebook.FirstError(rulebook.Positive("ra_ohm", *in.Ra, "ohm"), rulebook.Positive("demand_a", *in.DemandA, "A")); err != nil {
+			if err := rulebook.FirstError(rulebook.Positive("ra_ohm", *in.Ra, "ohm"),
+				rulebook.Positive("demand_a", *in.DemandA, "A")); err != nil {
 				return out, nil, err
 			}
-			limit := w.Add("Ra max", "Ut × U0 / (I × (Cmax × U0 − Ut))", text(touchLimitV, " × ", NominalV, " / (", *in.DemandA, " × (", cmax*NominalV, " − ", touchLimitV, "))"), METElectrodeMax(*in.DemandA), "Ω", "voltage shared by load and electrode")
+			limit := w.Add("Ra max", "Ut × U0 / (I × (Cmax × U0 − Ut))",
+				text(touchLimitV, " × ", NominalV, " / (", *in.DemandA, " × (", cmax*NominalV, " − ", touchLimitV, "))"),
+				METElectrodeMax(*in.DemandA), "Ω", "voltage shared by load and electrode")
 			if !working.AtMost(*in.Ra, limit) {
 				reasons = append(reasons, "ra_high")
 			}
@@ -327,13 +336,15 @@ func evPen(in evPenIn) (out evPenOut, steps []working.Step, err error) {
 	for _, code := range reasons {
 		acceptable = acceptable && (code == codeUnstable || code == codeFalseTrip)
 	}
-	kw := w.Add("power", "U0 × I × phases / 1000", fmt.Sprintf("%s × %s × %d / 1000", f(NominalV), f(in.CurrentA), phases), NominalV*in.CurrentA*float64(phases)/1000, "kW", "")
+	kw := w.Add("power", "U0 × I × phases / 1000", fmt.Sprintf("%s × %s × %d / 1000", f(NominalV), f(in.CurrentA), phases),
+		NominalV*in.CurrentA*float64(phases)/1000, "kW", "")
 	return evPenOut{PowerKw: kw, Reasons: rulebook.Sorted(reasons), Acceptable: acceptable}, w.Steps, nil
 }
 
 func demandCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("max-demand", "maximum demand of a dwelling with diversity", []string{"per_category_a", "total_a", "within_supply", "ev_available_a"}, maxDemand),
+		rulebook.Define("max-demand", "maximum demand of a dwelling with diversity",
+			[]string{"per_category_a", "total_a", "within_supply", "ev_available_a"}, maxDemand),
 		rulebook.DefineOut("ev-pen", "a charge point's residual protection and broken neutral-earth protection", evPen),
 	}
 }

@@ -47,8 +47,10 @@ func LimitsOfJoist(depth, span float64) JoistLimits {
 		from, to := tables.Range(joists.Str(joists.Where("rule", rule), "value"))
 		return [2]float64{from * span, to * span}
 	}
-	return JoistLimits{HoleDia: joists.Fixed("hole_max_dia") * used, NotchDepth: joists.Fixed("notch_max_depth") * used, HoleZone: zone("hole_zone_from_support"), NotchZone: zone("notch_zone_from_support"),
-		HoleSpacing: joists.Fixed("hole_spacing_min"), Separation: joists.Fixed("hole_notch_separation_min"), CoverTop: joists.Fixed("cable_from_edge_min")}
+	return JoistLimits{HoleDia: joists.Fixed("hole_max_dia") * used, NotchDepth: joists.Fixed("notch_max_depth") * used,
+		HoleZone: zone("hole_zone_from_support"), NotchZone: zone("notch_zone_from_support"),
+		HoleSpacing: joists.Fixed("hole_spacing_min"), Separation: joists.Fixed("hole_notch_separation_min"),
+		CoverTop: joists.Fixed("cable_from_edge_min")}
 }
 
 // axisShare is how far the centre of a hole may lie from the middle of a joist, as a share
@@ -72,20 +74,25 @@ func joist(in joistIn) (out joistOut, steps []working.Step, err error) {
 		return out, nil, err
 	}
 	for _, h := range in.Holes {
-		if err := rulebook.FirstError(rulebook.Between("holes.x_mm", h.X, 0, in.Span, "mm"), rulebook.Positive("holes.dia_mm", h.Dia, "mm"), rulebook.Between("holes.centre_from_top_mm", h.Top, 0, in.Depth, "mm")); err != nil {
+		if err := rulebook.FirstError(rulebook.Between("holes.x_mm", h.X, 0, in.Span, "mm"),
+			rulebook.Positive("holes.dia_mm", h.Dia, "mm"),
+			rulebook.Between("holes.centre_from_top_mm", h.Top, 0, in.Depth, "mm")); err != nil {
 			return out, nil, err
 		}
 	}
 	for _, n := range in.Notches {
-		if err := rulebook.FirstError(rulebook.Between("notches.x_mm", n.X, 0, in.Span, "mm"), rulebook.Positive("notches.depth_mm", n.Depth, "mm")); err != nil {
+		if err := rulebook.FirstError(rulebook.Between("notches.x_mm", n.X, 0, in.Span, "mm"),
+			rulebook.Positive("notches.depth_mm", n.Depth, "mm")); err != nil {
 			return out, nil, err
 		}
 	}
 	l := LimitsOfJoist(in.Depth, in.Span)
 	w.Add("hole", "0.25 × depth, at most 250 mm of depth counted", f(in.Depth), l.HoleDia, "mm", joists.Source.Ref)
-	w.Add("hole zone", "0.25 to 0.4 of the span", text(l.HoleZone[0], " to ", l.HoleZone[1], " mm from a support"), l.HoleZone[0], "mm", joists.Source.Ref)
+	w.Add("hole zone", "0.25 to 0.4 of the span", text(l.HoleZone[0], " to ", l.HoleZone[1], " mm from a support"),
+		l.HoleZone[0], "mm", joists.Source.Ref)
 	w.Add("notch", "depth / 8", f(in.Depth), l.NotchDepth, "mm", joists.Source.Ref)
-	w.Add("notch zone", "0.07 to 0.25 of the span", text(l.NotchZone[0], " to ", l.NotchZone[1], " mm from a support"), l.NotchZone[0], "mm", joists.Source.Ref)
+	w.Add("notch zone", "0.07 to 0.25 of the span", text(l.NotchZone[0], " to ", l.NotchZone[1], " mm from a support"),
+		l.NotchZone[0], "mm", joists.Source.Ref)
 	inZone := func(x float64, zone [2]float64) bool {
 		at := min(x, in.Span-x)
 		return working.AtMost(zone[0], at) && working.AtMost(at, zone[1])
@@ -133,7 +140,8 @@ func joist(in joistIn) (out joistOut, steps []working.Step, err error) {
 		}
 		note(&notches, codes)
 	}
-	return joistOut{HoleMaxDiaMM: l.HoleDia, HoleZoneMM: []any{l.HoleZone[0], l.HoleZone[1]}, NotchMaxDepthMM: l.NotchDepth, NotchZoneMM: []any{l.NotchZone[0], l.NotchZone[1]}, HoleFaults: holes, NotchFaults: notches, Acceptable: acceptable}, w.Steps, nil
+	return joistOut{HoleMaxDiaMM: l.HoleDia, HoleZoneMM: []any{l.HoleZone[0], l.HoleZone[1]}, NotchMaxDepthMM: l.NotchDepth,
+		NotchZoneMM: []any{l.NotchZone[0], l.NotchZone[1]}, HoleFaults: holes, NotchFaults: notches, Acceptable: acceptable}, w.Steps, nil
 }
 
 type safeZoneIn struct {
@@ -163,13 +171,15 @@ type safeZoneIn struct {
 
 func safeZone(in safeZoneIn) (map[string]any, []working.Step, error) {
 	w := &rulebook.Worked{}
-	if err := rulebook.FirstError(rulebook.Positive("wall_w_mm", in.W, "mm"), rulebook.Positive("wall_h_mm", in.H, "mm"), rulebook.Positive("thickness_mm", in.Thick, "mm")); err != nil {
+	if err := rulebook.FirstError(rulebook.Positive("wall_w_mm", in.W, "mm"), rulebook.Positive("wall_h_mm", in.H, "mm"),
+		rulebook.Positive("thickness_mm", in.Thick, "mm")); err != nil {
 		return nil, nil, err
 	}
 	if len(in.Segments) == 0 {
 		return nil, nil, fmt.Errorf("segments is empty: give at least one straight piece of cable")
 	}
-	ceiling, corner, deep, thin := zones.Fixed("from_ceiling"), zones.Fixed("from_corner"), zones.Fixed("depth"), zones.Fixed("other_face_partition_max")
+	ceiling, corner, deep, thin := zones.Fixed("from_ceiling"), zones.Fixed("from_corner"), zones.Fixed("depth"),
+		zones.Fixed("other_face_partition_max")
 	rows, all := []any{}, true
 	faces := []string{}
 	for i, s := range in.Segments {
@@ -180,7 +190,8 @@ func safeZone(in safeZoneIn) (map[string]any, []working.Step, error) {
 			if len(end.p) != 2 {
 				return nil, nil, fmt.Errorf("segments.%s: %v is not accepted; give x and y in mm from the bottom left", end.key, end.p)
 			}
-			if err := rulebook.FirstError(rulebook.Between("segments."+end.key+" x", end.p[0], 0, in.W, "mm"), rulebook.Between("segments."+end.key+" y", end.p[1], 0, in.H, "mm")); err != nil {
+			if err := rulebook.FirstError(rulebook.Between("segments."+end.key+" x", end.p[0], 0, in.W, "mm"),
+				rulebook.Between("segments."+end.key+" y", end.p[1], 0, in.H, "mm")); err != nil {
 				return nil, nil, err
 			}
 		}
@@ -227,18 +238,21 @@ func safeZone(in safeZoneIn) (map[string]any, []working.Step, error) {
 		other := in.Thick - s.Depth
 		otherOK := working.AtMost(deep, other) || guarded || !working.AtMost(in.Thick, thin) || zone != noZone && zone != deepZone && in.RCD
 		all = all && ok
-		w.Add(zone, text("both ends in one zone, or ", deep, " mm deep, or protected"), fmt.Sprintf("%s, %s to %s, %s", f(s.A[0]), f(s.A[1]), f(s.B[0]), f(s.B[1])), s.Depth, "mm", zones.Source.Ref)
+		w.Add(zone, text("both ends in one zone, or ", deep, " mm deep, or protected"),
+			fmt.Sprintf("%s, %s to %s, %s", f(s.A[0]), f(s.A[1]), f(s.B[0]), f(s.B[1])), s.Depth, "mm", zones.Source.Ref)
 		rows = append(rows, map[string]any{"ok": ok, "zone": zone, "rcd_needed": rcd})
 		if !otherOK {
 			faces = append(faces, text("segment ", i+1, ": ", other, " mm from the other face"))
 		}
 	}
-	return map[string]any{"segments": rows, "all_ok": all, "other_face": rulebook.Texts(faces), "both_faces_ok": all && len(faces) == 0}, w.Steps, nil
+	return map[string]any{"segments": rows, "all_ok": all, "other_face": rulebook.Texts(faces),
+		"both_faces_ok": all && len(faces) == 0}, w.Steps, nil
 }
 
 func fabricCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
 		rulebook.DefineOut("joist", "holes and notches in a solid timber joist", joist),
-		rulebook.Define("safe-zone", "cables hidden in a wall against the zones in which they may run", []string{"segments", "all_ok", "other_face", "both_faces_ok"}, safeZone),
+		rulebook.Define("safe-zone", "cables hidden in a wall against the zones in which they may run",
+			[]string{"segments", "all_ok", "other_face", "both_faces_ok"}, safeZone),
 	}
 }

@@ -30,22 +30,28 @@ func zsCheck(in zsIn) (map[string]any, []working.Step, error) {
 	r2, e2 := ResistancePerM("cu", in.CPC)
 	cmin, m := rulebook.Or(in.Cmin, CminDefault), rulebook.Or(in.Multiplier, HotMultiplier(70))
 	limit, ia, e3 := ZsMax(in.Curve, in.InA, in.TimeS, cmin)
-	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3, rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("multiplier", m, "1"), rulebook.Positive("cmin", cmin, "1")); err != nil {
+	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3,
+		rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("in_a", in.InA, "A"),
+		rulebook.Positive("multiplier", m, "1"), rulebook.Positive("cmin", cmin, "1")); err != nil {
 		return nil, nil, err
 	}
 	if !(in.Ze >= 0) {
 		return nil, nil, fmt.Errorf("ze_ohm: %g is not accepted; give 0 or more", in.Ze)
 	}
-	loop := w.Add("R1+R2", "(r1 + r2) × L × multiplier / 1000", fmt.Sprintf("(%s + %s) × %s × %s / 1000", f(r1), f(r2), f(in.LengthM), f(m)), physics.LoopResistance(r1, r2, in.LengthM, m), "Ω", conductors.Source.Ref)
+	loop := w.Add("R1+R2", "(r1 + r2) × L × multiplier / 1000",
+		fmt.Sprintf("(%s + %s) × %s × %s / 1000", f(r1), f(r2), f(in.LengthM), f(m)),
+		physics.LoopResistance(r1, r2, in.LengthM, m), "Ω", conductors.Source.Ref)
 	zs := w.Add("Zs", "Ze + (R1+R2)", text(in.Ze, " + ", loop), in.Ze+loop, "Ω", "")
 	w.Add("Zs max", "U0 × Cmin / Ia", fmt.Sprintf("%s × %s / %s", f(NominalV), f(cmin), f(ia)), limit, "Ω", "411.4.4")
 	fault := w.Add("If min", "U0 × Cmin / Zs", fmt.Sprintf("%s × %s / %s", f(NominalV), f(cmin), f(zs)), NominalV*cmin/zs, "A", "")
-	out := map[string]any{"r1r2_ohm": loop, "zs_ohm": zs, "zs_max_ohm": limit, "ia_a": ia, "fault_min_a": fault, "passes": working.AtMost(zs, limit)}
+	out := map[string]any{"r1r2_ohm": loop, "zs_ohm": zs, "zs_max_ohm": limit, "ia_a": ia, "fault_min_a": fault,
+		"passes": working.AtMost(zs, limit)}
 	if in.RCD != nil {
 		if err := rulebook.Positive("rcd_ma", *in.RCD, "mA"); err != nil {
 			return nil, nil, err
 		}
-		by := w.Add("Zs max with RCD", "50 / IΔn", fmt.Sprintf("50 / (%s / 1000)", f(*in.RCD)), TouchV*1000/(*in.RCD), "Ω", ttLimits.Source.Ref)
+		by := w.Add("Zs max with RCD", "50 / IΔn", fmt.Sprintf("50 / (%s / 1000)", f(*in.RCD)), TouchV*1000/(*in.RCD), "Ω",
+			ttLimits.Source.Ref)
 		out["rcd_zs_max_ohm"], out["passes_with_rcd"] = by, working.AtMost(zs, by)
 	}
 	return out, w.Steps, nil
@@ -82,16 +88,22 @@ type zsTempOut struct {
 func zsTempVerdict(in zsTempIn) (out zsTempOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	limit, _, err := ZsMax(in.Curve, in.InA, in.TimeS, CminDefault)
-	if err := rulebook.FirstError(err, rulebook.Positive("zs_measured_ohm", in.Measured, "ohm"), rulebook.Positive("in_a", in.InA, "A")); err != nil {
+	if err := rulebook.FirstError(err, rulebook.Positive("zs_measured_ohm", in.Measured, "ohm"),
+		rulebook.Positive("in_a", in.InA, "A")); err != nil {
 		return out, nil, err
 	}
 	if in.Measured < in.Ze {
-		return out, nil, fmt.Errorf("zs_measured_ohm: %g is under ze_ohm %g; the loop includes the supply, so measure both again", in.Measured, in.Ze)
+		return out, nil, fmt.Errorf("zs_measured_ohm: %g is under ze_ohm %g; the loop includes the supply, so measure both again",
+			in.Measured, in.Ze)
 	}
-	hot := w.Add("Zs at 70 °C", "Ze + (Zm − Ze) × 1.2 / (1 + 0.004 (T − 20))", fmt.Sprintf("%s + (%s − %s) × 1.2 / (1 + 0.004 × (%s − 20))", f(in.Ze), f(in.Measured), f(in.Ze), f(in.TempC)), ZsAtOperating(in.Ze, in.Measured, in.TempC, HotMultiplier(70)), "Ω", testParameters.Source.Ref)
+	hot := w.Add("Zs at 70 °C", "Ze + (Zm − Ze) × 1.2 / (1 + 0.004 (T − 20))",
+		fmt.Sprintf("%s + (%s − %s) × 1.2 / (1 + 0.004 × (%s − 20))", f(in.Ze), f(in.Measured), f(in.Ze), f(in.TempC)),
+		ZsAtOperating(in.Ze, in.Measured, in.TempC, HotMultiplier(70)), "Ω", testParameters.Source.Ref)
 	w.Add("Zs max", "U0 × Cmin / Ia", "", limit, "Ω", "411.4.4")
-	cold := w.Add("site limit", "0.8 × Zs max", fmt.Sprintf("%s × %s", f(siteShare), f(limit)), siteShare*limit, "Ω", testParameters.Source.Ref)
-	return zsTempOut{ZsCorrectedOhm: hot, ZsMaxOhm: limit, PassesCorrected: working.AtMost(hot, limit), Limit80pcOhm: cold, Passes80pc: working.AtMost(in.Measured, cold)}, w.Steps, nil
+	cold := w.Add("site limit", "0.8 × Zs max", fmt.Sprintf("%s × %s", f(siteShare), f(limit)), siteShare*limit, "Ω",
+		testParameters.Source.Ref)
+	return zsTempOut{ZsCorrectedOhm: hot, ZsMaxOhm: limit, PassesCorrected: working.AtMost(hot, limit), Limit80pcOhm: cold,
+		Passes80pc: working.AtMost(in.Measured, cold)}, w.Steps, nil
 }
 
 type adiabaticIn struct {
@@ -106,7 +118,8 @@ type adiabaticIn struct {
 
 func adiabatic(in adiabaticIn) (map[string]any, []working.Step, error) {
 	w := &rulebook.Worked{}
-	if err := rulebook.FirstError(rulebook.Positive("t_s", in.TimeS, "s"), rulebook.Positive("k", in.K, "A√s/mm²"), rulebook.Positive("proposed_mm2", in.Proposed, "mm²")); err != nil {
+	if err := rulebook.FirstError(rulebook.Positive("t_s", in.TimeS, "s"), rulebook.Positive("k", in.K, "A√s/mm²"),
+		rulebook.Positive("proposed_mm2", in.Proposed, "mm²")); err != nil {
 		return nil, nil, err
 	}
 	if in.TimeS > 5 {
@@ -165,10 +178,12 @@ type pfcOut struct {
 
 func pfc(in pfcIn) (out pfcOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
-	if err := rulebook.FirstError(phasesOK(in.Phases), rulebook.Positive("z_ln_ohm", in.Zln, "ohm"), rulebook.Positive("z_le_ohm", in.Zle, "ohm"), rulebook.Positive("icn_ka", in.Icn, "kA")); err != nil {
+	if err := rulebook.FirstError(phasesOK(in.Phases), rulebook.Positive("z_ln_ohm", in.Zln, "ohm"),
+		rulebook.Positive("z_le_ohm", in.Zle, "ohm"), rulebook.Positive("icn_ka", in.Icn, "kA")); err != nil {
 		return out, nil, err
 	}
-	ln := w.Add("line to neutral", "U0 / Z", fmt.Sprintf("%s / %s", f(NominalV), f(in.Zln)), physics.FaultCurrent(NominalV, in.Zln), "A", "")
+	ln := w.Add("line to neutral", "U0 / Z", fmt.Sprintf("%s / %s", f(NominalV), f(in.Zln)),
+		physics.FaultCurrent(NominalV, in.Zln), "A", "")
 	le := w.Add("line to earth", "U0 / Z", fmt.Sprintf("%s / %s", f(NominalV), f(in.Zle)), physics.FaultCurrent(NominalV, in.Zle), "A", "")
 	high := max(ln, le)
 	if in.Phases == 3 {
@@ -200,7 +215,8 @@ func ttElectrode(in ttIn) (map[string]any, []working.Step, error) {
 		if err := rulebook.Positive("idn_ma", idn, "mA"); err != nil {
 			return nil, nil, err
 		}
-		touch := w.Add("touch voltage", "Ra × IΔn", fmt.Sprintf("%s × %s / 1000", f(in.Ra), f(idn)), in.Ra*idn/1000, "V", ttLimits.Source.Ref)
+		touch := w.Add("touch voltage", "Ra × IΔn", fmt.Sprintf("%s × %s / 1000", f(in.Ra), f(idn)), in.Ra*idn/1000, "V",
+			ttLimits.Source.Ref)
 		ok := working.AtMost(touch, TouchV)
 		allPass = allPass && ok
 		devices = append(devices, map[string]any{"idn_ma": idn, "touch_v": touch, "ra_max_ohm": TouchV * 1000 / idn, "passes": ok})
@@ -233,7 +249,8 @@ func groupFactor(n int) (float64, error) {
 
 func rod(in rodIn) (map[string]any, []working.Step, error) {
 	w := &rulebook.Worked{}
-	if err := rulebook.FirstError(rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("diameter_mm", in.DiameterMM, "mm"), rulebook.Positive("rho_ohm_m", in.Rho, "Ωm")); err != nil {
+	if err := rulebook.FirstError(rulebook.Positive("length_m", in.LengthM, "m"),
+		rulebook.Positive("diameter_mm", in.DiameterMM, "mm"), rulebook.Positive("rho_ohm_m", in.Rho, "Ωm")); err != nil {
 		return nil, nil, err
 	}
 	formula, single := "ρ/(2πL) × (ln(8L/d) − 1)", physics.Rod(in.Rho, in.LengthM, in.DiameterMM/1000)
@@ -244,7 +261,8 @@ func rod(in rodIn) (map[string]any, []working.Step, error) {
 	default:
 		return nil, nil, fmt.Errorf("school: %q is not accepted; give bs7430 or is3043", in.School)
 	}
-	w.Add("R", formula, fmt.Sprintf("ρ %s, L %s, d %s", f(in.Rho), f(in.LengthM), f(in.DiameterMM/1000)), single, "Ω", map[string]string{"bs7430": "BS 7430 9.5", "is3043": "IS 3043"}[in.School])
+	w.Add("R", formula, fmt.Sprintf("ρ %s, L %s, d %s", f(in.Rho), f(in.LengthM), f(in.DiameterMM/1000)), single, "Ω",
+		map[string]string{"bs7430": "BS 7430 9.5", "is3043": "IS 3043"}[in.School])
 	out := map[string]any{"single_ohm": single}
 	spacing := rulebook.Or(in.SpacingM, in.LengthM)
 	if err := rulebook.Positive("spacing_m", spacing, "m"); err != nil {
@@ -256,7 +274,8 @@ func rod(in rodIn) (map[string]any, []working.Step, error) {
 			return nil, nil, err
 		}
 		group, a := physics.Rods(single, in.Rho, spacing, lambda, *in.N)
-		w.Add("Rn", "R/n × (1 + λ a)", fmt.Sprintf("%s / %d × (1 + %s × %s)", f(single), *in.N, f(lambda), f(a)), group, "Ω", rodLambda.Source.Ref)
+		w.Add("Rn", "R/n × (1 + λ a)", fmt.Sprintf("%s / %d × (1 + %s × %s)", f(single), *in.N, f(lambda), f(a)), group,
+			"Ω", rodLambda.Source.Ref)
 		out["a"], out["lambda_n"], out["group_ohm"] = a, lambda, group
 	}
 	if in.Target != nil {
@@ -271,7 +290,8 @@ func rod(in rodIn) (map[string]any, []working.Step, error) {
 			}
 			group, _ := physics.Rods(single, in.Rho, spacing, lambda, n)
 			if working.AtMost(group, *in.Target) {
-				w.Add("rods needed", "smallest n with Rn ≤ target", fmt.Sprintf("n %d: %s ≤ %s", n, f(group), f(*in.Target)), float64(n), "", "")
+				w.Add("rods needed", "smallest n with Rn ≤ target",
+					fmt.Sprintf("n %d: %s ≤ %s", n, f(group), f(*in.Target)), float64(n), "", "")
 				out["rods_needed"], out["group_ohm_at_needed"] = float64(n), group
 				break
 			}
@@ -307,7 +327,8 @@ func MainBonding(system string, size float64) float64 {
 
 func bonding(in bondingIn) (map[string]any, []working.Step, error) {
 	w := &rulebook.Worked{}
-	if err := rulebook.FirstError(rulebook.Positive("line_mm2", in.Line, "mm²"), rulebook.Positive("installed_mm2", in.Installed, "mm²")); err != nil {
+	if err := rulebook.FirstError(rulebook.Positive("line_mm2", in.Line, "mm²"),
+		rulebook.Positive("installed_mm2", in.Installed, "mm²")); err != nil {
 		return nil, nil, err
 	}
 	out := map[string]any{}
@@ -324,7 +345,8 @@ func bonding(in bondingIn) (map[string]any, []working.Step, error) {
 			if err := rulebook.At("neutral_mm2", rulebook.FirstError(e1, e2)); err != nil {
 				return nil, nil, err
 			}
-			size = w.Add("copper equivalent", "S × r_cu / r", fmt.Sprintf("%s × %s / %s", f(size), f(cu), f(r)), size*cu/r, "mm²", conductors.Source.Ref)
+			size = w.Add("copper equivalent", "S × r_cu / r", fmt.Sprintf("%s × %s / %s", f(size), f(cu), f(r)), size*cu/r,
+				"mm²", conductors.Source.Ref)
 		}
 		out["neutral_cu_equiv_mm2"] = size
 	case install.TNS, install.TT:
@@ -335,13 +357,15 @@ func bonding(in bondingIn) (map[string]any, []working.Step, error) {
 			return nil, nil, err
 		}
 		// By the conductor that is required for the tails, not by the one that is there.
-		size = w.Add("required", "earthing conductor by table for the tails", text(in.Line, " mm²; ", *in.Earthing, " mm² is there"), CPCTable(in.Line), "mm²", cpcMin.Source.Ref)
+		size = w.Add("required", "earthing conductor by table for the tails",
+			text(in.Line, " mm²; ", *in.Earthing, " mm² is there"), CPCTable(in.Line), "mm²", cpcMin.Source.Ref)
 		out["half_mm2"] = size / 2
 		out["earthing_ok"] = working.AtMost(size, *in.Earthing)
 	default:
 		return nil, nil, fmt.Errorf("system: %q is not accepted; give TN-C-S, TN-S or TT", in.System)
 	}
-	need := w.Add("main bonding", "by table", text(in.System, ", ", size, " mm²"), MainBonding(in.System, size), "mm²", bondingPME.Source.Ref)
+	need := w.Add("main bonding", "by table", text(in.System, ", ", size, " mm²"), MainBonding(in.System, size), "mm²",
+		bondingPME.Source.Ref)
 	out["main_bonding_mm2"], out["passes"], out["cpc_table_mm2"] = need, working.AtMost(need, in.Installed), CPCTable(in.Line)
 	return out, w.Steps, nil
 }
@@ -378,7 +402,8 @@ const InvestigateMohm = 2.0
 
 func insulation(in insulationIn) (map[string]any, []working.Step, error) {
 	w := &rulebook.Worked{}
-	if err := rulebook.FirstError(rulebook.Positive("nominal_v", in.NominalV, "V"), rulebook.Positive("test_v", in.TestV, "V")); err != nil {
+	if err := rulebook.FirstError(rulebook.Positive("nominal_v", in.NominalV, "V"),
+		rulebook.Positive("test_v", in.TestV, "V")); err != nil {
 		return nil, nil, err
 	}
 	if len(in.Circuits) == 0 {
@@ -516,14 +541,21 @@ func rcdVerdict(in rcdIn) (out rcdOut, steps []working.Step, err error) {
 
 func faultCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("zs-check", "earth fault loop impedance against the device's limit", []string{"r1r2_ohm", "zs_ohm", "zs_max_ohm", "ia_a", "fault_min_a", "passes", "rcd_zs_max_ohm", "passes_with_rcd"}, zsCheck),
+		rulebook.Define("zs-check", "earth fault loop impedance against the device's limit",
+			[]string{"r1r2_ohm", "zs_ohm", "zs_max_ohm", "ia_a", "fault_min_a", "passes", "rcd_zs_max_ohm", "passes_with_rcd"}, zsCheck),
 		rulebook.DefineOut("zs-temp-verdict", "a measured loop impedance, corrected for temperature and by the 80 % rule", zsTempVerdict),
-		rulebook.Define("adiabatic", "smallest protective conductor that withstands a fault", []string{"i_a", "s_min_mm2", "next_standard_mm2", "passes"}, adiabatic),
+		rulebook.Define("adiabatic", "smallest protective conductor that withstands a fault",
+			[]string{"i_a", "s_min_mm2", "next_standard_mm2", "passes"}, adiabatic),
 		rulebook.DefineOut("pfc", "prospective fault current against a breaking capacity", pfc),
-		rulebook.Define("tt-electrode", "electrode resistance against residual-current devices", []string{"devices", "stable", "needs_improvement"}, ttElectrode),
-		rulebook.Define("rod", "resistance of earth rods", []string{"single_ohm", "a", "lambda_n", "group_ohm", "rods_needed", "group_ohm_at_needed"}, rod),
-		rulebook.Define("bonding", "main bonding conductor and table protective conductor", []string{"neutral_cu_equiv_mm2", "half_mm2", "earthing_ok", "main_bonding_mm2", "passes", "cpc_table_mm2"}, bonding),
-		rulebook.Define("insulation", "insulation resistance readings", []string{"required_test_v", "voltage_ok", "limit_mohm", "circuits", "parallel_mohm", "parallel_ok", "all_circuits_ok"}, insulation),
+		rulebook.Define("tt-electrode", "electrode resistance against residual-current devices",
+			[]string{"devices", "stable", "needs_improvement"}, ttElectrode),
+		rulebook.Define("rod", "resistance of earth rods",
+			[]string{"single_ohm", "a", "lambda_n", "group_ohm", "rods_needed", "group_ohm_at_needed"}, rod),
+		rulebook.Define("bonding", "main bonding conductor and table protective conductor",
+			[]string{"neutral_cu_equiv_mm2", "half_mm2", "earthing_ok", "main_bonding_mm2", "passes", "cpc_table_mm2"}, bonding),
+		rulebook.Define("insulation", "insulation resistance readings",
+			[]string{"required_test_v", "voltage_ok", "limit_mohm", "circuits", "parallel_mohm", "parallel_ok",
+				"all_circuits_ok"}, insulation),
 		rulebook.DefineOut("rcd-verdict", "residual-current device readings and type", rcdVerdict),
 	}
 }

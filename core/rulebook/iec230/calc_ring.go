@@ -66,7 +66,10 @@ func ringDesign(in ringIn) (out ringOut, steps []working.Step, err error) {
 	limit, ia, e3 := ZsMax(in.Curve, in.InA, 0.4, CminDefault)
 	mv, _, e4 := dropAt("line_mm2", "ccc_flat_te_70", in.Line, 1, "")
 	ca := rulebook.Or(in.Ca, 1)
-	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3, e4, rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("in_a", in.InA, "A"), rulebook.Positive("vd_limit_pc", in.LimitPc, "%"), rulebook.Positive("ca", ca, "1"), rulebook.ZeroOrMore("ze_ohm", in.Ze, "Ω"), rulebook.ZeroOrMore("floor_area_m2", in.AreaM2, "m²")); err != nil {
+	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3, e4,
+		rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("in_a", in.InA, "A"),
+		rulebook.Positive("vd_limit_pc", in.LimitPc, "%"), rulebook.Positive("ca", ca, "1"),
+		rulebook.ZeroOrMore("ze_ohm", in.Ze, "Ω"), rulebook.ZeroOrMore("floor_area_m2", in.AreaM2, "m²")); err != nil {
 		return out, nil, err
 	}
 	t := capacityTables[flatTable]
@@ -79,21 +82,27 @@ func ringDesign(in ringIn) (out ringOut, steps []working.Step, err error) {
 	}
 	iz := w.Add("Iz of a leg", "It × Ca", text(tabulated, " × ", ca), tabulated*ca, "A", t.Source.Ref)
 	w.Add("needed", "20 A in each leg", "", ringLegA, "A", "433.1.204")
-	volts := w.Add("drop", "mV/A/m / 4 × 26 A × L / 1000", fmt.Sprintf("%s / 4 × %s × %s / 1000", f(mv), f(ringDropA), f(in.LengthM)), RingDropV(mv, in.LengthM), "V", t.Source.Ref)
+	volts := w.Add("drop", "mV/A/m / 4 × 26 A × L / 1000",
+		fmt.Sprintf("%s / 4 × %s × %s / 1000", f(mv), f(ringDropA), f(in.LengthM)), RingDropV(mv, in.LengthM), "V", t.Source.Ref)
 	pc := w.Add("drop", "V / U0", text(volts, " / ", NominalV), volts/NominalV*100, "%", "")
 	line := w.Add("r1", "mΩ/m × L / 1000", text(r1, " × ", in.LengthM, " / 1000"), r1*in.LengthM/1000, "Ω", conductors.Source.Ref)
 	cpc := w.Add("r2", "mΩ/m × L / 1000", text(r2, " × ", in.LengthM, " / 1000"), r2*in.LengthM/1000, "Ω", conductors.Source.Ref)
-	cold := w.Add("R1+R2 at the far point, 20 °C", "(r1 + r2) / 4", text("(", line, " + ", cpc, ") / 4"), RingFar(line, cpc), "Ω", ringRules.Source.Ref)
+	cold := w.Add("R1+R2 at the far point, 20 °C", "(r1 + r2) / 4", text("(", line, " + ", cpc, ") / 4"),
+		RingFar(line, cpc), "Ω", ringRules.Source.Ref)
 	m := HotMultiplier(70)
 	hot := w.Add("R1+R2 at the far point, 70 °C", "× multiplier", text(cold, " × ", m), cold*m, "Ω", multipliers.Source.Ref)
 	zs := w.Add("Zs", "Ze + (R1+R2)", text(in.Ze, " + ", hot), in.Ze+hot, "Ω", "")
 	w.Add("Zs max", "U0 × Cmin / Ia", text(NominalV, " × ", CminDefault, " / ", ia), limit, "Ω", "411.4.4")
-	return ringOut{IzA: iz, CccOk: working.AtMost(ringLegA, iz) && RingDevice(in.InA) && in.Line >= ringLeastMM2, DeviceOk: RingDevice(in.InA), SizeOk: in.Line >= ringLeastMM2, VdV: volts, VdPc: pc, VdOk: working.AtMost(pc, in.LimitPc), R1Ohm: line, R2Ohm: cpc, R1r2Far20c: cold, R1r2Far70c: hot, ZsOhm: zs, ZsMaxOhm: limit, ZsOk: working.AtMost(zs, limit), AreaOk: working.AtMost(in.AreaM2, RingAreaM2)}, w.Steps, nil
+	return ringOut{IzA: iz, CccOk: working.AtMost(ringLegA, iz) && RingDevice(in.InA) && in.Line >= ringLeastMM2,
+		DeviceOk: RingDevice(in.InA), SizeOk: in.Line >= ringLeastMM2, VdV: volts, VdPc: pc,
+		VdOk: working.AtMost(pc, in.LimitPc), R1Ohm: line, R2Ohm: cpc, R1r2Far20c: cold, R1r2Far70c: hot, ZsOhm: zs,
+		ZsMaxOhm: limit, ZsOk: working.AtMost(zs, limit), AreaOk: working.AtMost(in.AreaM2, RingAreaM2)}, w.Steps, nil
 }
 
 // flatColumns lists the installation methods of the flat cable's table.
 func flatColumns(t *table) []string {
-	return slices.DeleteFunc(slices.Sorted(slices.Values(t.Columns())), func(c string) bool { return c == "size_mm2" || c == "cpc_mm2" || c == "mv_am" })
+	return slices.DeleteFunc(slices.Sorted(slices.Values(t.Columns())),
+		func(c string) bool { return c == "size_mm2" || c == "cpc_mm2" || c == "mv_am" })
 }
 
 // ohms is a reading of a low-resistance meter, or null when it was over range;
@@ -154,7 +163,8 @@ func ringDiagnosis(in ringDiagnosisIn) (map[string]any, []working.Step, error) {
 	w := &rulebook.Worked{}
 	perM, e1 := ResistancePerM("cu", in.Line)
 	_, e2 := ResistancePerM("cu", in.CPC)
-	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), rulebook.Positive("length_m", in.LengthM, "m")); err != nil {
+	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2),
+		rulebook.Positive("length_m", in.LengthM, "m")); err != nil {
 		return nil, nil, err
 	}
 	x := in.Readings
@@ -167,7 +177,8 @@ func ringDiagnosis(in ringDiagnosisIn) (map[string]any, []working.Step, error) {
 		}
 	}
 	if len(x.Step2) != len(x.Step3) {
-		return nil, nil, fmt.Errorf("readings.step3: %d readings beside %d of step2; give one of each for every socket", len(x.Step3), len(x.Step2))
+		return nil, nil, fmt.Errorf("readings.step3: %d readings beside %d of step2; give one of each for every socket",
+			len(x.Step3), len(x.Step2))
 	}
 	codes := []string{}
 	say := func(code string) { codes = append(codes, code) }
@@ -205,7 +216,8 @@ func ringDiagnosis(in ringDiagnosisIn) (map[string]any, []working.Step, error) {
 			say("high_resistance_joint_neutral")
 		}
 	}
-	want := w.Add("r2 expected", "ratio × smaller of r1, rn", text(expectedRatio(in.Line, in.CPC), " × ", min(r1, rn)), expectedRatio(in.Line, in.CPC)*min(r1, rn), "Ω", ringRules.Source.Ref)
+	want := w.Add("r2 expected", "ratio × smaller of r1, rn", text(expectedRatio(in.Line, in.CPC), " × ", min(r1, rn)),
+		expectedRatio(in.Line, in.CPC)*min(r1, rn), "Ω", ringRules.Source.Ref)
 	slack := max(ringAgree, ringSpread*want)
 	switch {
 	case !working.AtMost(r2, want+slack):
@@ -215,10 +227,13 @@ func ringDiagnosis(in ringDiagnosisIn) (map[string]any, []working.Step, error) {
 		say("parallel_path_cpc")
 	}
 	e := w.Add("line to neutral", "(r1 + rn) / 4", text("(", r1, " + ", rn, ") / 4"), (r1+rn)/4, "Ω", ringRules.Source.Ref)
-	out := map[string]any{"step2_expected": e, "r1_predicted": w.Add("r1 by the plan", "mΩ/m × L / 1000", text(perM, " × ", in.LengthM, " / 1000"), perM*in.LengthM/1000, "Ω", conductors.Source.Ref)}
-	out["step3_expected"] = w.Add("line to protective conductor", "(r1 + r2) / 4", text("(", r1, " + ", r2, ") / 4"), RingFar(r1, r2), "Ω", ringRules.Source.Ref)
+	out := map[string]any{"step2_expected": e, "r1_predicted": w.Add("r1 by the plan", "mΩ/m × L / 1000",
+		text(perM, " × ", in.LengthM, " / 1000"), perM*in.LengthM/1000, "Ω", conductors.Source.Ref)}
+	out["step3_expected"] = w.Add("line to protective conductor", "(r1 + r2) / 4", text("(", r1, " + ", r2, ") / 4"),
+		RingFar(r1, r2), "Ω", ringRules.Source.Ref)
 	if r1+r2 > 0 {
-		out["step3_low"] = w.Add("its low end, at the board", "r1 × r2 / (r1 + r2)", text(r1, " × ", r2, " / (", r1, " + ", r2, ")"), r1*r2/(r1+r2), "Ω", ringRules.Source.Ref)
+		out["step3_low"] = w.Add("its low end, at the board", "r1 × r2 / (r1 + r2)",
+			text(r1, " × ", r2, " / (", r1, " + ", r2, ")"), r1*r2/(r1+r2), "Ω", ringRules.Source.Ref)
 	}
 	recorded, low, high := math.Inf(-1), math.Inf(1), math.Inf(-1)
 	for i := range x.Step2 {
@@ -255,7 +270,8 @@ func ringDiagnosis(in ringDiagnosisIn) (map[string]any, []working.Step, error) {
 			if !a.open && !working.AtMost(a.v, e+ringAgree) {
 				k := strconv.Itoa(i)
 				say("spur_at_" + k)
-				lengths[k] = w.Add("spur at reading "+k, "excess / (2 × mΩ/m)", text("(", a.v, " − ", e, ") × 1000 / (2 × ", perM, ")"), (a.v-e)*1000/(2*perM), "m", ringRules.Source.Ref)
+				lengths[k] = w.Add("spur at reading "+k, "excess / (2 × mΩ/m)",
+					text("(", a.v, " − ", e, ") × 1000 / (2 × ", perM, ")"), (a.v-e)*1000/(2*perM), "m", ringRules.Source.Ref)
 			}
 		}
 		out["spur_length_m"] = lengths
@@ -268,6 +284,8 @@ func ringDiagnosis(in ringDiagnosisIn) (map[string]any, []working.Step, error) {
 func ringCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
 		rulebook.DefineOut("ring-design", "a ring final circuit: leg capacity, drop, far-point loop, area", ringDesign),
-		rulebook.Define("ring-diagnosis", "what the continuity readings of a ring say about it", []string{"step2_expected", "step3_expected", "step3_low", "r1_predicted", "r1r2_recorded", "spur_length_m", "verdict", "ok"}, ringDiagnosis),
+		rulebook.Define("ring-diagnosis", "what the continuity readings of a ring say about it",
+			[]string{"step2_expected", "step3_expected", "step3_low", "r1_predicted", "r1r2_recorded", "spur_length_m",
+				"verdict", "ok"}, ringDiagnosis),
 	}
 }

@@ -43,13 +43,17 @@ type spdOut struct {
 
 func spdLetThrough(in spdIn) (out spdOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
-	if err := rulebook.FirstError(rulebook.Positive("up_kv", in.Up, "kV"), rulebook.Positive("uw_kv", in.Uw, "kV"), rulebook.ZeroOrMore("lead_line_m", in.LineM, "m"), rulebook.ZeroOrMore("lead_earth_m", in.EarthM, "m"), rulebook.ZeroOrMore("distance_to_load_m", in.ToLoad, "m")); err != nil {
+	if err := rulebook.FirstError(rulebook.Positive("up_kv", in.Up, "kV"), rulebook.Positive("uw_kv", in.Uw, "kV"),
+		rulebook.ZeroOrMore("lead_line_m", in.LineM, "m"), rulebook.ZeroOrMore("lead_earth_m", in.EarthM, "m"),
+		rulebook.ZeroOrMore("distance_to_load_m", in.ToLoad, "m")); err != nil {
 		return out, nil, err
 	}
 	total := w.Add("leads", "line side + earth side", text(in.LineM, " + ", in.EarthM), in.LineM+in.EarthM, "m", spdRules.Source.Ref)
-	u := w.Add("U effective", "Up + 1 kV/m × leads", text(in.Up, " + ", spdRules.Fixed("lead_rise"), " × ", total), LetThrough(in.Up, total), "kV", spdRules.Source.Ref)
+	u := w.Add("U effective", "Up + 1 kV/m × leads", text(in.Up, " + ", spdRules.Fixed("lead_rise"), " × ", total),
+		LetThrough(in.Up, total), "kV", spdRules.Source.Ref)
 	share := w.Add("80 % of Uw", "0.8 × Uw", text("0.8 × ", in.Uw), spdShare*in.Uw, "kV", overvoltage.Source.Ref)
-	return spdOut{LeadTotalM: total, UEffectiveKv: u, LeadVerdict: LeadVerdict(total), OkUw: working.AtMost(u, in.Uw), Ok80pc: working.AtMost(u, share), ExtraSpd: !working.AtMost(in.ToLoad, spdRules.Fixed("protective_distance"))}, w.Steps, nil
+	return spdOut{LeadTotalM: total, UEffectiveKv: u, LeadVerdict: LeadVerdict(total), OkUw: working.AtMost(u, in.Uw),
+		Ok80pc: working.AtMost(u, share), ExtraSpd: !working.AtMost(in.ToLoad, spdRules.Fixed("protective_distance"))}, w.Steps, nil
 }
 
 // spdShare is the share of the impulse withstand that is the advised ceiling.
@@ -81,7 +85,8 @@ func LineLength(lpal, lpcl, lpah, lpch float64) float64 {
 	for _, l := range []struct {
 		km     float64
 		weight string
-	}{{lpal, "weight_lpal_lv_overhead"}, {lpcl, "weight_lpcl_lv_cable"}, {lpah, "weight_lpah_hv_overhead"}, {lpch, "weight_lpch_hv_cable"}} {
+	}{{lpal, "weight_lpal_lv_overhead"}, {lpcl, "weight_lpcl_lv_cable"}, {lpah, "weight_lpah_hv_overhead"},
+		{lpch, "weight_lpch_hv_cable"}} {
 		km := min(l.km, left)
 		left -= km
 		total += km * spdRisk.Fixed(l.weight)
@@ -105,7 +110,9 @@ func spdCRL(in crlIn) (out crlOut, steps []working.Step, err error) {
 		return out, nil, fmt.Errorf("environment: %q is not accepted; give rural, suburban or urban", in.Environment)
 	}
 	factor, l := rulebook.Or(in.Factor, 1), in.Lengths
-	if err := rulebook.FirstError(rulebook.Positive("factor_f", factor, "1"), rulebook.ZeroOrMore("lengths_km.lpal", l.LPAL, "km"), rulebook.ZeroOrMore("lengths_km.lpcl", l.LPCL, "km"), rulebook.ZeroOrMore("lengths_km.lpah", l.LPAH, "km"), rulebook.ZeroOrMore("lengths_km.lpch", l.LPCH, "km")); err != nil {
+	if err := rulebook.FirstError(rulebook.Positive("factor_f", factor, "1"),
+		rulebook.ZeroOrMore("lengths_km.lpal", l.LPAL, "km"), rulebook.ZeroOrMore("lengths_km.lpcl", l.LPCL, "km"),
+		rulebook.ZeroOrMore("lengths_km.lpah", l.LPAH, "km"), rulebook.ZeroOrMore("lengths_km.lpch", l.LPCH, "km")); err != nil {
 		return out, nil, err
 	}
 	var ng float64
@@ -113,7 +120,8 @@ func spdCRL(in crlIn) (out crlOut, steps []working.Step, err error) {
 	case in.NG != nil:
 		ng = *in.NG
 	case in.Days != nil:
-		ng = w.Add("NG", "0.1 × thunderstorm days", text(spdRisk.Fixed("ng_per_thunderstorm_day"), " × ", *in.Days), spdRisk.Fixed("ng_per_thunderstorm_day")**in.Days, "/km²/a", spdRisk.Source.Ref)
+		ng = w.Add("NG", "0.1 × thunderstorm days", text(spdRisk.Fixed("ng_per_thunderstorm_day"), " × ", *in.Days),
+			spdRisk.Fixed("ng_per_thunderstorm_day")**in.Days, "/km²/a", spdRisk.Source.Ref)
 	default:
 		return out, nil, fmt.Errorf("ng is missing: give flashes per km² and year, or thunderstorm_days")
 	}
@@ -123,7 +131,9 @@ func spdCRL(in crlIn) (out crlOut, steps []working.Step, err error) {
 	if rest := spdRisk.Fixed("length_cap_km") - l.LPAL - l.LPCL - l.LPAH - l.LPCH; l.Unknown && rest > 0 {
 		l.LPAL += w.Add("unknown rest", "counted as low-voltage overhead", "", rest, "km", spdRisk.Source.Ref)
 	}
-	lp := w.Add("LP", "2 LPAL + LPCL + 0.4 LPAH + 0.2 LPCH, at most 1 km", fmt.Sprintf("%s, %s, %s, %s km", f(l.LPAL), f(l.LPCL), f(l.LPAH), f(l.LPCH)), LineLength(l.LPAL, l.LPCL, l.LPAH, l.LPCH), "km", spdRisk.Source.Ref)
+	lp := w.Add("LP", "2 LPAL + LPCL + 0.4 LPAH + 0.2 LPCH, at most 1 km",
+		fmt.Sprintf("%s, %s, %s, %s km", f(l.LPAL), f(l.LPCL), f(l.LPAH), f(l.LPCH)),
+		LineLength(l.LPAL, l.LPCL, l.LPAH, l.LPCH), "km", spdRisk.Source.Ref)
 	if !(lp > 0) {
 		return out, nil, fmt.Errorf("lengths_km: no line is given; give the length of at least one kind, or unknown_rest true")
 	}

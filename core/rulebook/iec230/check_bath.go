@@ -153,12 +153,14 @@ func (s *system) bathZones(k *working.Check, room *install.Room) {
 			k.Lacks(lacks + ": " + name)
 			continue
 		}
-		k.Step(name, "zone by distance and height", s.text(*orZero(p.BathMM), " mm from the edge, ", p.HeightMM, " mm high"), float64(z-zone0), "", bathZones.Source.Ref)
+		k.Step(name, "zone by distance and height",
+			s.text(*orZero(p.BathMM), " mm from the edge, ", p.HeightMM, " mm high"), float64(z-zone0), "", bathZones.Source.Ref)
 		switch {
 		case z == zoneOutside:
 			continue
 		case z == zone0:
-			wrong = append(wrong, s.text(name, " stands in the tub: only extra-low voltage up to 12 V may, of IPX", bathZones.Fixed("water_zone_0")))
+			wrong = append(wrong, s.text(name, " stands in the tub: only extra-low voltage up to 12 V may, of IPX",
+				bathZones.Fixed("water_zone_0")))
 			continue
 		case class == classFixed, class == classShaver && z == zone2:
 		default:
@@ -200,9 +202,11 @@ func (s *system) bathSocket(k *working.Check, room *install.Room, p *install.Roo
 	if laid, ok := rulebook.Laid(s.job, k, "bath-socket"); ok {
 		need = laid
 	}
-	have := k.Step(name, s.text("distance from zone 1, at least ", need, " m"), s.text(*p.BathMM, " − ", reach, " mm"), (*p.BathMM-reach)/1000, "m", editionTable.Source.Ref)
+	have := k.Step(name, s.text("distance from zone 1, at least ", need, " m"), s.text(*p.BathMM, " − ", reach, " mm"),
+		(*p.BathMM-reach)/1000, "m", editionTable.Source.Ref)
 	if !working.AtMost(need, have) {
-		*wrong = append(*wrong, s.text(name, " is ", have, " m from zone 1 and has to be ", need, " m away, however high it is; a shaver unit is the exception"))
+		*wrong = append(*wrong, s.text(name, " is ", have, " m from zone 1 and has to be ", need,
+			" m away, however high it is; a shaver unit is the exception"))
 	}
 }
 
@@ -229,7 +233,8 @@ func (s *system) bathBond(room *install.Room) {
 		have := use(k, "section of the supplementary bond of "+room.Name, b.BondMM2)
 		if len(k.Missing) == 0 {
 			k.Min(have, least)
-			k.Says = s.text(have, " mm²; ", least, " mm², or ", bathZones.Fixed("bond_protected"), " mm² where it is protected against damage.")
+			k.Says = s.text(have, " mm²; ", least, " mm², or ", bathZones.Fixed("bond_protected"),
+				" mm² where it is protected against damage.")
 			if k.Verdict == working.Fail && working.AtMost(bathZones.Fixed("bond_protected"), have) {
 				k.Warn()
 			}
@@ -240,7 +245,8 @@ func (s *system) bathBond(room *install.Room) {
 	}
 	blocked := s.bathCircuits(k)
 	idn := rcdRules.Fixed("additional_protection_idn_max")
-	limit := k.Step("R max", "50 V / IΔn, from metal of the room to the main earthing terminal", s.text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", "701.415.2, 415.2.2")
+	limit := k.Step("R max", "50 V / IΔn, from metal of the room to the main earthing terminal",
+		s.text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", "701.415.2, 415.2.2")
 	switch {
 	case b.NoMetal:
 	case !b.MainBondOhm.Known():

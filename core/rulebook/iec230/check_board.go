@@ -29,7 +29,7 @@ func (s *system) boardHeat() {
 		if !s.onBoard(k) {
 			counted++
 		}
-		if rulesOf(install.Use(string(k.Use))).continuous {
+		if rulesOf(k.Use).continuous {
 			loaded++
 		}
 	}
@@ -47,17 +47,18 @@ func (s *system) boardHeat() {
 	over := []string{}
 	for i := range s.job.Circuits {
 		c := &s.job.Circuits[i]
-		if c.From != "" || c.Protection.OwnEnclosure || !rulesOf(install.Use(string(c.Use))).continuous {
+		if c.From != "" || c.Protection.OwnEnclosure || !rulesOf(c.Use).continuous {
 			continue
 		}
 		a, _, _, _ := s.designA(c)
-		allowed := k.Step(c.Name, "RDF × In", s.text(factor, " × ", c.Protection.RatingA, ", ", a, " A drawn"), factor*c.Protection.RatingA, "A", source)
+		allowed := k.Step(c.Name, "RDF × In", s.text(factor, " × ", c.Protection.RatingA, ", ", a, " A drawn"),
+			factor*c.Protection.RatingA, "A", source)
 		if !working.AtMost(a, allowed) {
 			over = append(over, fmt.Sprintf("%s draws %s A of the %s A that its device bears in this board", c.Name, f(a), f(allowed)))
 		}
 	}
 	hot := func(c *install.Circuit) bool {
-		if c == nil || !rulesOf(install.Use(string(c.Use))).continuous {
+		if c == nil || !rulesOf(c.Use).continuous {
 			return false
 		}
 		a, _, _, _ := s.designA(c)
@@ -65,7 +66,8 @@ func (s *system) boardHeat() {
 	}
 	for way, c := range at {
 		if next := at[way+1]; hot(c) && hot(next) {
-			over = append(over, fmt.Sprintf("%s and %s stand side by side near their ratings: put a blank or a lightly loaded way between", c.Name, next.Name))
+			over = append(over, fmt.Sprintf("%s and %s stand side by side near their ratings: put a blank or a lightly loaded way between",
+				c.Name, next.Name))
 		}
 	}
 	k.Decide(true)

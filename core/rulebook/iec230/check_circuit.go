@@ -65,7 +65,8 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 		r.Checks, r.Verdict = []working.Check{*c}, working.Unknown
 		return r
 	}
-	c := &circuit{system: s, k: k, rules: rulesOf(install.Use(string(k.Use))), kind: cableKinds[k.Route.CableType], cable: cable, length: k.Route.LengthM(), feed: s.feedOf(k.From), out: &r}
+	c := &circuit{system: s, k: k, rules: rulesOf(k.Use), kind: cableKinds[k.Route.CableType],
+		cable: cable, length: k.Route.LengthM(), feed: s.feedOf(k.From), out: &r}
 	c.drop, c.tempC = dropTable(k)
 	c.table = capacityTables[c.drop]
 	for i := range circuitRules {
@@ -162,7 +163,8 @@ func (c *circuit) capacity() {
 		}
 		tabulated, source := c.table.Num(row, column), c.table.Source.Ref
 		if c.k.Route.Aluminium {
-			tabulated, source = use(k, c.text("rating of ", c.cable.LineMM2, " mm² aluminium by method ", s.Method, " (the cable maker's sheet)"), c.k.Route.MakerA), "the cable maker's sheet"
+			tabulated, source = use(k, c.text("rating of ", c.cable.LineMM2, " mm² aluminium by method ", s.Method,
+				" (the cable maker's sheet)"), c.k.Route.MakerA), "the cable maker's sheet"
 			if tabulated == 0 {
 				return
 			}
@@ -172,7 +174,9 @@ func (c *circuit) capacity() {
 		if s.SoilKmW > 0 {
 			soil, unsure = soilColumn(s)
 		}
-		cond := conditions{School: ambientTables(c.job), Table: c.drop, Column: column, AmbientC: s.AmbientC, Ground: ground, InsulationMM: s.InsulationMM, SoilKmW: s.SoilKmW, SoilColumn: soil, ApplyCc: ground, Family: c.k.Protection.Family}
+		cond := conditions{School: ambientTables(c.job), Table: c.drop, Column: column, AmbientC: s.AmbientC,
+			Ground: ground, InsulationMM: s.InsulationMM, SoilKmW: s.SoilKmW, SoilColumn: soil, ApplyCc: ground,
+			Family: c.k.Protection.Family}
 		if standardRing(c.k) {
 			cond.Family = "mcb_rcbo" // the ring's own rule takes a rewirable fuse as it is
 		}
@@ -187,7 +191,9 @@ func (c *circuit) capacity() {
 			k.Lacks(s.Place + ": " + err.Error())
 			continue
 		}
-		iz := k.Step("Iz, "+s.Place, "It × Ca × Cg × Ci × Cs × Cf × Cc", c.text(tabulated, " × ", x.ca, " × ", x.cg, " × ", x.ci, " × ", x.cs, " × ", x.cf, " × ", x.cc), tabulated*x.product(), "A", source)
+		iz := k.Step("Iz, "+s.Place, "It × Ca × Cg × Ci × Cs × Cf × Cc",
+			c.text(tabulated, " × ", x.ca, " × ", x.cg, " × ", x.ci, " × ", x.cs, " × ", x.cf, " × ", x.cc),
+			tabulated*x.product(), "A", source)
 		if ground {
 			k.From(ambientGround.Source, soilThermal.Source)
 			if s.SoilKmW == 0 {
@@ -255,7 +261,8 @@ func (c *circuit) ring() {
 	}
 	if !RingDevice(in) {
 		k.Decide(false)
-		k.Says = c.text("A device of ", in, " A: a ring has 30 or 32 A; on any other its cable has to carry the whole of the device's rating as a radial does.")
+		k.Says = c.text("A device of ", in,
+			" A: a ring has 30 or 32 A; on any other its cable has to carry the whole of the device's rating as a radial does.")
 	} else if k.Verdict == working.Fail && c.cable.metal == install.Copper {
 		k.Says += c.text(" A ring has at least ", ringLeastMM2, " mm².")
 	}
@@ -302,7 +309,8 @@ func (c *circuit) cores() string {
 	case install.ArmourCPC:
 		return says + "protective by the armour; " + earth + " sleeved green-yellow and in parallel with it, or left unused and sealed"
 	case install.SeparateCPC:
-		return says + "protective by the conductor beside it; " + earth + " sleeved green-yellow and in parallel with it, or left unused and sealed"
+		return says + "protective by the conductor beside it; " + earth +
+			" sleeved green-yellow and in parallel with it, or left unused and sealed"
 	}
 	return says + "protective " + earth + ", sleeved green-yellow at both ends"
 }
@@ -352,28 +360,36 @@ func (c *circuit) voltageDrop() {
 		c.longestUnknown = true
 		return
 	}
-	k.Step("L", "segments + slack + tails", c.text(len(c.k.Route.Segments), " segments, ", c.k.Route.SlackM, " + ", c.k.Route.BoardTailM, " + ", c.k.Route.PointTailM, " m"), c.length, "m", "")
+	k.Step("L", "segments + slack + tails", c.text(len(c.k.Route.Segments), " segments, ", c.k.Route.SlackM, " + ",
+		c.k.Route.BoardTailM, " + ", c.k.Route.PointTailM, " m"), c.length, "m", "")
 	ib := c.designs
 	var own float64
 	switch {
 	case c.k.Use == useRing:
-		own = k.Step("circuit", "mV/A/m / 4 × 26 A × L / 1000", c.text(mv, " / 4 × ", ringDropA, " × ", c.length, " / 1000"), RingDropV(mv, c.length), "V", source.Ref)
+		own = k.Step("circuit", "mV/A/m / 4 × 26 A × L / 1000",
+			c.text(mv, " / 4 × ", ringDropA, " × ", c.length, " / 1000"), RingDropV(mv, c.length), "V", source.Ref)
 		if spur := c.k.Serves.LongestSpurM(); spur > 0 {
-			own += k.Step("longest spur", "mV/A/m × 13 A × L / 1000", c.text(mv, " × ", plugA, " × ", spur, " / 1000"), physics.Drop(mv, x, 1, plugA, spur), "V", source.Ref)
+			own += k.Step("longest spur", "mV/A/m × 13 A × L / 1000", c.text(mv, " × ", plugA, " × ", spur, " / 1000"),
+				physics.Drop(mv, x, 1, plugA, spur), "V", source.Ref)
 		}
 	case c.k.Serves.Spread && c.k.Serves.Outlets > 1:
 		n := float64(c.k.Serves.Outlets)
-		own = k.Step("circuit", "mV/A/m × Ib × L / 1000 × (n + 1) / 2n, the load spread over n points", c.text(mv, " × ", ib, " × ", c.length, " / 1000 × ", (n+1)/(2*n)), physics.Drop(mv, x, 1, ib, c.length)*(n+1)/(2*n), "V", source.Ref)
+		own = k.Step("circuit", "mV/A/m × Ib × L / 1000 × (n + 1) / 2n, the load spread over n points",
+			c.text(mv, " × ", ib, " × ", c.length, " / 1000 × ", (n+1)/(2*n)),
+			physics.Drop(mv, x, 1, ib, c.length)*(n+1)/(2*n), "V", source.Ref)
 	default:
-		own = k.Step("circuit", "mV/A/m × Ib × L / 1000", c.text(mv, " × ", ib, " × ", c.length, " / 1000"), physics.Drop(mv, x, 1, ib, c.length), "V", source.Ref)
+		own = k.Step("circuit", "mV/A/m × Ib × L / 1000", c.text(mv, " × ", ib, " × ", c.length, " / 1000"),
+			physics.Drop(mv, x, 1, ib, c.length), "V", source.Ref)
 	}
 	volts := own
 	if len(c.feed.via) > 0 {
-		volts += k.Step("ahead of it", "drop of "+strings.Join(c.feed.via, ", "), "at what they feed after diversity", c.feed.volts, "V", source.Ref)
+		volts += k.Step("ahead of it", "drop of "+strings.Join(c.feed.via, ", "), "at what they feed after diversity",
+			c.feed.volts, "V", source.Ref)
 	}
 	if s := &c.job.Supply; s.TailsM.Known() && s.TailsMM2.Known() {
 		if tail, tx, err := MillivoltsPerAmpereMetre("ccc_single_core_70", s.TailsMM2.V(), 1, "C"); err == nil {
-			volts += k.Step("tails", "mV/A/m × Ib × L / 1000", c.text(tail, " × ", ib, " × ", s.TailsM.V(), " / 1000"), physics.Drop(tail, tx, 1, ib, s.TailsM.V()), "V", dropTables[singleTable].Source.Ref)
+			volts += k.Step("tails", "mV/A/m × Ib × L / 1000", c.text(tail, " × ", ib, " × ", s.TailsM.V(), " / 1000"),
+				physics.Drop(tail, tx, 1, ib, s.TailsM.V()), "V", dropTables[singleTable].Source.Ref)
 		}
 	}
 	limit := c.rule(k, c.rules.drop)
@@ -412,7 +428,8 @@ func (c *circuit) loop() {
 	if c.k.Use == useRing {
 		cold, formula, with = RingFar(run, 0), formula+" / 4", with+" / 4"
 		if spur := c.k.Serves.LongestSpurM(); spur > 0 {
-			cold, formula, with = cold+physics.LoopResistance(c.cable.R1, c.cable.R2, spur, 1), formula+" + the longest spur", c.text(with, " + ", spur, " m")
+			cold, formula, with = cold+physics.LoopResistance(c.cable.R1, c.cable.R2, spur, 1),
+				formula+" + the longest spur", c.text(with, " + ", spur, " m")
 		}
 	}
 	perM := run / max(c.length, 1e-9) * m
@@ -445,7 +462,8 @@ func (c *circuit) loop() {
 		limit := k.Step("Zs max", "50 V / IΔn", c.text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", ttLimits.Source.Ref)
 		k.Step("R1+R2 cold", formula, with, cold, "Ω", conductors.Source.Ref)
 		sum.ZsCold, sum.ZsMax = r+c.feed.cold+cold, limit
-		sum.ZsHot = k.Step("Zs hot", "Ra + R1+R2 × multiplier", c.text(r, " + ", c.feed.hot, " + ", cold, " × ", m), r+c.feed.hot+cold*m, "Ω", "")
+		sum.ZsHot = k.Step("Zs hot", "Ra + R1+R2 × multiplier", c.text(r, " + ", c.feed.hot, " + ", cold, " × ", m),
+			r+c.feed.hot+cold*m, "Ω", "")
 		if len(k.Missing) == 0 {
 			k.Max(sum.ZsHot, limit)
 			longest(limit, sum.ZsHot)
@@ -473,14 +491,17 @@ func (c *circuit) loop() {
 	}
 	k.Step("R1+R2 cold", formula, with, cold, "Ω", conductors.Source.Ref)
 	if len(c.feed.via) > 0 {
-		k.Step("ahead of it", "R1+R2 of "+strings.Join(c.feed.via, ", ")+", hot", c.text(c.feed.cold, " Ω cold"), c.feed.hot, "Ω", conductors.Source.Ref)
+		k.Step("ahead of it", "R1+R2 of "+strings.Join(c.feed.via, ", ")+", hot", c.text(c.feed.cold, " Ω cold"),
+			c.feed.hot, "Ω", conductors.Source.Ref)
 	}
-	sum.ZsMax = k.Step("Zs max", c.text("U0 × Cmin / Ia, within ", timeS, " s"), c.text(NominalV, " × ", cmin, " / ", ia), limit, "Ω", "411.4.4")
+	sum.ZsMax = k.Step("Zs max", c.text("U0 × Cmin / Ia, within ", timeS, " s"), c.text(NominalV, " × ", cmin, " / ", ia),
+		limit, "Ω", "411.4.4")
 	if len(k.Missing) > 0 {
 		return
 	}
 	sum.ZsCold = k.Step("Zs cold", "Ze + R1+R2 at 20 °C", c.text(ze+c.feed.cold, " + ", cold), ze+c.feed.cold+cold, "Ω", "")
-	sum.ZsHot = k.Step("Zs hot", c.text("Ze + R1+R2 × multiplier at ", c.tempC, " °C"), c.text(ze+c.feed.hot, " + ", cold, " × ", m), ze+c.feed.hot+cold*m, "Ω", multipliers.Source.Ref)
+	sum.ZsHot = k.Step("Zs hot", c.text("Ze + R1+R2 × multiplier at ", c.tempC, " °C"),
+		c.text(ze+c.feed.hot, " + ", cold, " × ", m), ze+c.feed.hot+cold*m, "Ω", multipliers.Source.Ref)
 	k.Max(sum.ZsHot, limit)
 	longest(limit, sum.ZsHot)
 	k.Says = c.text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the formula.")
@@ -542,9 +563,11 @@ func (c *circuit) residualOpens(k *working.Check, sum *rulebook.Summary, limit f
 	if !working.AtMost(sum.ZsHot, by) {
 		return false
 	}
-	sum.ZsResidual = k.Step("Zs max with the residual-current device", "50 V / IΔn", c.text("50 / (", idn, " / 1000)"), by, "Ω", "411.4.204")
+	sum.ZsResidual = k.Step("Zs max with the residual-current device", "50 V / IΔn", c.text("50 / (", idn, " / 1000)"), by,
+		"Ω", "411.4.204")
 	k.Warn()
-	k.Says = c.text(sum.ZsHot, " Ω hot is over the ", limit, " Ω at which the overcurrent device opens in time; the ", idn, " mA device does up to ", by, " Ω. It does not see a short from line to neutral: see that the overcurrent device clears that one.")
+	k.Says = c.text(sum.ZsHot, " Ω hot is over the ", limit, " Ω at which the overcurrent device opens in time; the ", idn,
+		" mA device does up to ", by, " Ω. It does not see a short from line to neutral: see that the overcurrent device clears that one.")
 	return true
 }
 
@@ -598,7 +621,8 @@ func (c *circuit) cover() {
 	want := k.Step("practice", "garden, low disturbance", "", c.rule(k, "cover-garden"), "mm", burialDepth.Source.Ref)
 	k.Min(least, want)
 	drive := burialDepth.Num(burialDepth.Where("school", "uk_practice", "place", "drive or road"), "depth_mm")
-	k.Says = c.text(least, " mm at ", place, "; ", want, " mm is the practice in a garden and ", max(want, drive), " mm under a drive, with a warning tape above.")
+	k.Says = c.text(least, " mm at ", place, "; ", want, " mm is the practice in a garden and ", max(want, drive),
+		" mm under a drive, with a warning tape above.")
 	if _, laid := rulebook.Laid(c.job, nil, "cover-garden"); k.Verdict == working.Fail && !laid {
 		k.Warn() // a practice; a local rule binds
 	}

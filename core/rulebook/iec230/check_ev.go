@@ -58,7 +58,8 @@ func (c *circuit) pen() {
 	for r := range penOptions.Text {
 		id := install.BrokenPEN(penOptions.Str(r, "option"))
 		judged := c.judgeOption(id)
-		o := rulebook.Option{ID: string(id), Title: penOptions.Str(r, "title"), Condition: penOptions.Str(r, "condition"), Reason: penOptions.Str(r, "reason"), Verdict: judged.Verdict, Says: judged.Says, Chosen: c.k.PEN.Option == id}
+		o := rulebook.Option{ID: string(id), Title: penOptions.Str(r, "title"), Condition: penOptions.Str(r, "condition"),
+			Reason: penOptions.Str(r, "reason"), Verdict: judged.Verdict, Says: judged.Says, Chosen: c.k.PEN.Option == id}
 		options = append(options, o)
 		if o.Chosen {
 			*k = *judged
@@ -90,7 +91,9 @@ func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
 		ra := p.RaOhm
 		if !ra.Known() && p.SoilOhmM.Known() && p.RodLengthM > 0 {
 			n := max(1, p.Rods)
-			single := k.Step("one rod", "ρ/(2πL) × (ln(8L/d) − 1)", c.text("ρ ", p.SoilOhmM.V(), ", L ", p.RodLengthM, ", d 0.016"), physics.Rod(p.SoilOhmM.V(), p.RodLengthM, rodDiameterMM/1000), "Ω", "BS 7430 9.5")
+			single := k.Step("one rod", "ρ/(2πL) × (ln(8L/d) − 1)",
+				c.text("ρ ", p.SoilOhmM.V(), ", L ", p.RodLengthM, ", d 0.016"),
+				physics.Rod(p.SoilOhmM.V(), p.RodLengthM, rodDiameterMM/1000), "Ω", "BS 7430 9.5")
 			lambda, err := groupFactor(n)
 			if err == nil {
 				group, _ := physics.Rods(single, p.SoilOhmM.V(), p.RodLengthM, lambda, n)
@@ -123,7 +126,9 @@ func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
 			return k
 		}
 		k.Unit = "Ω"
-		limit := k.Step("Ra max", "Ut × U0 / (I × (Cmax × U0 − Ut))", c.text(touchLimitV, " × ", NominalV, " / (", c.demand.AfterA, " × (", cmax*NominalV, " − ", touchLimitV, "))"), METElectrodeMax(math.Max(c.demand.AfterA, 1)), "Ω", "voltage shared by load and electrode")
+		limit := k.Step("Ra max", "Ut × U0 / (I × (Cmax × U0 − Ut))",
+			c.text(touchLimitV, " × ", NominalV, " / (", c.demand.AfterA, " × (", cmax*NominalV, " − ", touchLimitV, "))"),
+			METElectrodeMax(math.Max(c.demand.AfterA, 1)), "Ω", "voltage shared by load and electrode")
 		k.From(working.Source{Ref: "voltage shared by load and electrode at the highest voltage of the supply", Confidence: "low"})
 		k.Max(ra, limit)
 		k.Says = c.text(ra, " Ω; at a demand of ", c.demand.AfterA, " A it may be ", limit, " Ω at most.")
@@ -145,8 +150,10 @@ func (c *circuit) operator() {
 		return
 	}
 	rule := rulebook.OperatorRule{Rule: k.Rule, Needed: true, Path: rulebook.Notify}
-	k.Step("demand after", "against the total threshold", c.text(c.demand.AfterA, " against ", s.NotifyTotalA), c.demand.AfterA, "A", evNotify.Source.Ref)
-	k.Step("point", "against the single-device threshold", c.text(c.k.Point.DesignA(), " against ", s.NotifySingleA), c.k.Point.DesignA(), "A", evNotify.Source.Ref)
+	k.Step("demand after", "against the total threshold", c.text(c.demand.AfterA, " against ", s.NotifyTotalA),
+		c.demand.AfterA, "A", evNotify.Source.Ref)
+	k.Step("point", "against the single-device threshold", c.text(c.k.Point.DesignA(), " against ", s.NotifySingleA),
+		c.k.Point.DesignA(), "A", evNotify.Source.Ref)
 	why := []string{}
 	if !working.AtMost(c.demand.AfterA, s.NotifyTotalA) {
 		why = append(why, c.text("the demand of ", c.demand.AfterA, " A is above ", s.NotifyTotalA, " A"))
@@ -172,7 +179,8 @@ func (c *circuit) operator() {
 	case state == install.OperatorRefused:
 		k.Decide(false)
 		k.Says = rule.Why + " The operator refused."
-	case state == install.OperatorAgreed, state == install.OperatorNotified && rule.Path == rulebook.Notify, state == install.OperatorApplied && rule.Path == rulebook.Notify:
+	case state == install.OperatorAgreed, state == install.OperatorNotified && rule.Path == rulebook.Notify,
+		state == install.OperatorApplied && rule.Path == rulebook.Notify:
 		k.Decide(true)
 		k.Says = rule.Why + " On record: " + state + "."
 	case state != "":

@@ -15,7 +15,8 @@ func (c *circuit) otherBuilding() {
 	for r := range outEarth.Text {
 		id := outEarth.Str(r, "option")
 		judged := c.judgeOut(id)
-		o := rulebook.Option{ID: id, Title: outEarth.Str(r, "title"), Condition: outEarth.Str(r, "condition"), Reason: outEarth.Str(r, "reason"), Verdict: judged.Verdict, Says: judged.Says, Chosen: c.k.Out.Choice == id}
+		o := rulebook.Option{ID: id, Title: outEarth.Str(r, "title"), Condition: outEarth.Str(r, "condition"),
+			Reason: outEarth.Str(r, "reason"), Verdict: judged.Verdict, Says: judged.Says, Chosen: c.k.Out.Choice == id}
 		if o.Chosen {
 			*k = *judged
 		}
@@ -93,8 +94,10 @@ func (c *circuit) judgeOut(id string) *working.Check {
 		k.Says = "Waits for " + k.Missing[0] + "."
 		return k
 	}
-	need := k.Step("main bonding", "by table for "+string(supply.Earthing), c.text(size, " mm²"), MainBonding(string(supply.Earthing), size), "mm²", bondingPME.Source.Ref)
-	has := k.Step("in the cable", "protective conductor, as copper", "", c.cable.copperMM2(install.CPC(string(c.k.Route.CPC))), "mm²", conductors.Source.Ref)
+	need := k.Step("main bonding", "by table for "+string(supply.Earthing), c.text(size, " mm²"),
+		MainBonding(string(supply.Earthing), size), "mm²", bondingPME.Source.Ref)
+	has := k.Step("in the cable", "protective conductor, as copper", "",
+		c.cable.copperMM2(c.k.Route.CPC), "mm²", conductors.Source.Ref)
 	if out.BondMM2.Known() {
 		has = max(has, k.Step("beside it", "bond run with the cable", "", use(k, "bond to the other building", out.BondMM2), "mm²", ""))
 	}

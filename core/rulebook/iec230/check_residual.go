@@ -51,7 +51,8 @@ func (c *circuit) additional() []string {
 		why = append(why, "it serves or passes a room with a bath or shower (701.411.3.3)")
 	}
 	if s.Concealed && !c.kind.armoured {
-		why = append(why, c.text("its cables are hidden under ", rcdRules.Fixed("concealed_cable_depth_without_rcd"), " mm deep without earthed metal or guards (522.6.202)"))
+		why = append(why, c.text("its cables are hidden under ", rcdRules.Fixed("concealed_cable_depth_without_rcd"),
+			" mm deep without earthed metal or guards (522.6.202)"))
 	}
 	return why
 }
@@ -87,7 +88,8 @@ func (c *circuit) residual() {
 	switch {
 	case kind == "" && len(why) > 0 && c.feed.idn > 0 && c.feed.idn <= most && !c.feed.delayed:
 		k.Decide(true)
-		k.Says = c.text("Needed: ", strings.Join(why, "; "), ". The ", c.feed.idn, " mA device ahead of it serves; one trip there darkens everything after it.")
+		k.Says = c.text("Needed: ", strings.Join(why, "; "), ". The ", c.feed.idn,
+			" mA device ahead of it serves; one trip there darkens everything after it.")
 		return
 	case kind == "" && len(why) > 0:
 		k.Decide(false)
@@ -140,7 +142,7 @@ func (c *circuit) residualBehind(k *working.Check, kind string) {
 		if !c.feeds(c.k, o) {
 			continue
 		}
-		other := circuit{system: c.system, k: o, rules: rulesOf(install.Use(string(o.Use)))}
+		other := circuit{system: c.system, k: o, rules: rulesOf(o.Use)}
 		row := rcdByLoad.Where("load", other.loadKind())
 		if row < 0 {
 			continue
@@ -148,7 +150,8 @@ func (c *circuit) residualBehind(k *working.Check, kind string) {
 		switch rcdByLoad.Str(row, kind) {
 		case residualBarred:
 			k.Decide(false)
-			k.Says += " It stands ahead of " + o.Name + ", for which type " + kind + " does not serve: " + reasonOf(rcdByLoad.Str(row, "remark")) + "."
+			k.Says += " It stands ahead of " + o.Name + ", for which type " + kind + " does not serve: " +
+				reasonOf(rcdByLoad.Str(row, "remark")) + "."
 		case residualConditional:
 			if k.Verdict == working.Pass {
 				k.Warn()
@@ -257,7 +260,8 @@ func (c *circuit) selectivity() {
 	k.Says = c.text("The device ahead is delayed and rated ", c.feed.idn/idn, " times as high: only the one that is meant to opens.")
 	if !c.feed.delayed || !working.AtMost(least*idn, c.feed.idn) {
 		k.Warn()
-		k.Says = c.text("The ", c.feed.idn, " mA device ahead may open with or before this one: it should be delayed (type S) and rated at least ", least*idn, " mA.")
+		k.Says = c.text("The ", c.feed.idn,
+			" mA device ahead may open with or before this one: it should be delayed (type S) and rated at least ", least*idn, " mA.")
 	}
 }
 
@@ -289,7 +293,7 @@ func (c *circuit) arcFault() {
 // area judges the floor that a socket circuit serves against its standard circuit
 // (Appendix 15), where one applies.
 func (c *circuit) area() {
-	limit := areaLimit(install.Use(string(c.k.Use)), c.k.Protection.RatingA)
+	limit := areaLimit(c.k.Use, c.k.Protection.RatingA)
 	if limit == 0 {
 		return
 	}
@@ -327,7 +331,8 @@ func (c *circuit) spurs() {
 			}
 		}
 	}
-	k.Step("unfused spurs", "no more than outlets on the ring", c.text(float64(c.k.Serves.Outlets), " on the ring"), float64(unfused), "", "Appendix 15")
+	k.Step("unfused spurs", "no more than outlets on the ring", c.text(float64(c.k.Serves.Outlets), " on the ring"),
+		float64(unfused), "", "Appendix 15")
 	if unfused > c.k.Serves.Outlets {
 		said = append(said, fmt.Sprintf("%d unfused spurs, and %d outlets on the ring itself", unfused, c.k.Serves.Outlets))
 	}
@@ -398,7 +403,8 @@ func (s *system) groups() {
 		sum := k.Step("together", "sum", "", total, "mA", "")
 		k.Max(sum, limit)
 		settle(k, sum, limit)
-		k.Says = fmt.Sprintf("%s mA stand of %s mA. One trip darkens %d of %d circuits: %s.", f(sum), f(limit), len(circuits), len(s.job.Circuits), strings.Join(names, ", "))
+		k.Says = fmt.Sprintf("%s mA stand of %s mA. One trip darkens %d of %d circuits: %s.", f(sum), f(limit),
+			len(circuits), len(s.job.Circuits), strings.Join(names, ", "))
 		if k.Verdict == working.Fail {
 			groups, alone := FirstFit(leaks, limit)
 			k.Says += fmt.Sprintf(" %d devices would bear it", len(groups)+len(alone))
@@ -420,13 +426,15 @@ func (s *system) groups() {
 			k.Says += " All lighting of this board hangs on it: spread it over two devices, or give each circuit its own."
 		}
 		carries, _ := s.carried(circuits)
-		k.Step("load", "what it feeds, after diversity, against its rating", s.text(carries, " A of ", g.RatingA, " A; devices after it ", rated, " A"), carries, "A", "536.4.3.2")
+		k.Step("load", "what it feeds, after diversity, against its rating",
+			s.text(carries, " A of ", g.RatingA, " A; devices after it ", rated, " A"), carries, "A", "536.4.3.2")
 		fuse := s.job.Supply.MainFuseA.V()
 		if most := math.Min(rated, orBig(fuse)); !working.AtMost(most, g.RatingA) {
 			if k.Verdict == working.Pass {
 				k.Warn()
 			}
-			k.Says += s.text(" Rated ", g.RatingA, " A with ", most, " A of devices around it: not protected against overload by them; schools differ on relying on diversity.")
+			k.Says += s.text(" Rated ", g.RatingA, " A with ", most,
+				" A of devices around it: not protected against overload by them; schools differ on relying on diversity.")
 		}
 	}
 }
@@ -449,7 +457,8 @@ func (s *system) grouping() {
 	k := s.beginOf("")
 	k.From(working.Source{Ref: "314.1", Confidence: "high"}, rcdByLoad.Source)
 	before := darkOf(now)
-	k.Step("most circuits", "on one of the shared devices", s.text(len(all), " circuits on ", len(groups), " devices"), float64(before.most), "", "314.1")
+	k.Step("most circuits", "on one of the shared devices", s.text(len(all), " circuits on ", len(groups), " devices"),
+		float64(before.most), "", "314.1")
 	k.Decide(true)
 	k.Says = s.text("One trip darkens at most ", before.most, " of ", len(all), " circuits")
 	if before.allLights {
@@ -543,13 +552,14 @@ func (s *system) spread(all []*install.Circuit) [][]*install.Circuit {
 	share := ruleOf(s.job, &quiet, "leakage-share")
 	for _, l := range loads {
 		best := -1
-		kind := (&circuit{system: s, k: l.c, rules: rulesOf(install.Use(string(l.c.Use)))}).loadKind()
+		kind := (&circuit{system: s, k: l.c, rules: rulesOf(l.c.Use)}).loadKind()
 		for g := range groups {
 			suits := rcdByLoad.Str(rcdByLoad.Where("load", kind), groups[g].RCDType)
 			if suits == residualBarred || !working.AtMost(ma[g]+l.ma, share*groups[g].IdnMA) {
 				continue
 			}
-			if best < 0 || isLighting(l.c) && lights[g] < lights[best] || (!isLighting(l.c) || lights[g] == lights[best]) && len(out[g]) < len(out[best]) {
+			if best < 0 || isLighting(l.c) && lights[g] < lights[best] || (!isLighting(l.c) || lights[g] == lights[best]) &&
+				len(out[g]) < len(out[best]) {
 				best = g
 			}
 		}

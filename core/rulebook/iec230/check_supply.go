@@ -71,7 +71,7 @@ func (s *system) maximumDemand() {
 	fresh, names := map[string][]float64{}, map[string][]string{}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
-		row := rulesOf(install.Use(string(k.Use))).demand
+		row := rulesOf(k.Use).demand
 		a, _, _, assumed := connected(k)
 		if row == uncounted || row == inFull && k.Point.ManagedA > 0 {
 			continue
@@ -98,11 +98,13 @@ func (s *system) maximumDemand() {
 	}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
-		if rulesOf(install.Use(string(k.Use))).demand != inFull || k.Point.ManagedA == 0 {
+		if rulesOf(k.Use).demand != inFull || k.Point.ManagedA == 0 {
 			continue
 		}
 		rest := d.BeforeA + d.AddedA
-		a := c.Step(k.Name, "load management: min(point, limit − rest), 0 under 6 A", s.text("min(", k.Point.DesignA(), ", ", k.Point.ManagedA, " − ", rest, ")"), ManagedCharge(k.Point.DesignA(), k.Point.ManagedA, rest), "A", evRules.Source.Ref)
+		a := c.Step(k.Name, "load management: min(point, limit − rest), 0 under 6 A",
+			s.text("min(", k.Point.DesignA(), ", ", k.Point.ManagedA, " − ", rest, ")"),
+			ManagedCharge(k.Point.DesignA(), k.Point.ManagedA, rest), "A", evRules.Source.Ref)
 		add(fullCategory(k), k.Name, a, false)
 	}
 	d.AfterA = c.Step("after", "before + new circuits", s.text(d.BeforeA, " + ", d.AddedA), d.BeforeA+d.AddedA, "A", "")
@@ -191,8 +193,10 @@ func requiredEarth(job *install.Job, c *working.Check) float64 {
 		k := kValues.Num(kValues.Where("material", "cu", "use", "separate insulated 70 C thermoplastic up to 300 mm2"), "k")
 		fault := c.Step("I", "U0 / Ra", text(NominalV, " / ", ra), physics.FaultCurrent(NominalV, ra), "A", "")
 		t := disconnection.Num(disconnection.Where("system", "TT", "u0_band", "120<U0<=230"), "distribution_s")
-		need := c.Step("by the fault", "√(I²t) / k, within the time on an electrode", text("√(", fault, "² × ", t, ") / ", k), physics.Adiabatic(fault*fault*t, k), "mm²", "543.1.3")
-		return max(need, c.Step("by how it lies", earthingMin.Str(earthingMin.Where("laid", laid), "name"), "", earthingLeast(laid), "mm²", earthingMin.Source.Ref))
+		need := c.Step("by the fault", "√(I²t) / k, within the time on an electrode",
+			text("√(", fault, "² × ", t, ") / ", k), physics.Adiabatic(fault*fault*t, k), "mm²", "543.1.3")
+		return max(need, c.Step("by how it lies", earthingMin.Str(earthingMin.Where("laid", laid), "name"), "",
+			earthingLeast(laid), "mm²", earthingMin.Source.Ref))
 	}
 	line := use(c, "size of the tails", s.TailsMM2)
 	if len(c.Missing) > 0 {
@@ -200,10 +204,12 @@ func requiredEarth(job *install.Job, c *working.Check) float64 {
 	}
 	need := c.Step("by table", "protective conductor for the tails", text(line, " mm²"), CPCTable(line), "mm²", cpcMin.Source.Ref)
 	if s.Earthing == install.TNCS && s.NeutralMM2.Known() {
-		need = max(need, c.Step("as the main bond", "by the operator's neutral", text(s.NeutralMM2.V(), " mm²"), MainBonding(string(s.Earthing), s.NeutralMM2.V()), "mm²", bondingPME.Source.Ref))
+		need = max(need, c.Step("as the main bond", "by the operator's neutral", text(s.NeutralMM2.V(), " mm²"),
+			MainBonding(string(s.Earthing), s.NeutralMM2.V()), "mm²", bondingPME.Source.Ref))
 	}
 	if laid != "" {
-		need = max(need, c.Step("by how it lies", earthingMin.Str(earthingMin.Where("laid", laid), "name"), "", earthingLeast(laid), "mm²", earthingMin.Source.Ref))
+		need = max(need, c.Step("by how it lies", earthingMin.Str(earthingMin.Where("laid", laid), "name"), "",
+			earthingLeast(laid), "mm²", earthingMin.Source.Ref))
 	}
 	return need
 }
@@ -245,7 +251,8 @@ func (s *system) bond(bond install.Bond) {
 	installed := use(b, "size of the bond to "+bond.Service, bond.MM2)
 	size := mainBondBy(s.job, b)
 	if len(b.Missing) == 0 {
-		need := b.Step("main bonding", "by table for "+string(earthing), text(size, " mm²"), MainBonding(string(earthing), size), "mm²", bondingPME.Source.Ref)
+		need := b.Step("main bonding", "by table for "+string(earthing), text(size, " mm²"),
+			MainBonding(string(earthing), size), "mm²", bondingPME.Source.Ref)
 		b.Min(installed, need)
 		b.Says = text(installed, " mm² installed, ", need, " mm² needed.")
 	}

@@ -100,7 +100,8 @@ func (s *system) riskLevel(k *working.Check) (crl float64, ok bool) {
 		row = "fenv_urban"
 	}
 	fenv := k.Step("fenv", p.Environment, "", spdRisk.Fixed(row), "", spdRisk.Source.Ref)
-	k.Step("LP", "2 LPAL + LPCL + 0.4 LPAH + 0.2 LPCH, at most 1 km", s.text(lpal, ", ", p.CableLV, ", ", p.OverheadHV, ", ", p.CableHV, " km"), lp, "km", spdRisk.Source.Ref)
+	k.Step("LP", "2 LPAL + LPCL + 0.4 LPAH + 0.2 LPCH, at most 1 km",
+		s.text(lpal, ", ", p.CableLV, ", ", p.OverheadHV, ", ", p.CableHV, " km"), lp, "km", spdRisk.Source.Ref)
 	return k.Step("CRL", "fenv / (LP × NG)", s.text(fenv, " / (", lp, " × ", ng, ")"), fenv/(lp*ng), "", spdRisk.Source.Ref), true
 }
 
@@ -138,11 +139,13 @@ func (s *system) surgeDevice(i int) {
 	}
 	leads := k.Step("leads", "line side + earth side", s.text(d.LineM, " + ", d.EarthM), d.LineM+d.EarthM, "m", spdRules.Source.Ref)
 	uw := overvoltage.Num(overvoltage.Where("category", "II"), "uw_kv")
-	level := k.Step("U effective", "Up + 1 kV/m × leads", s.text(d.UpKV, " + ", spdRules.Fixed("lead_rise"), " × ", leads), LetThrough(d.UpKV, leads), "kV", spdRules.Source.Ref)
+	level := k.Step("U effective", "Up + 1 kV/m × leads", s.text(d.UpKV, " + ", spdRules.Fixed("lead_rise"), " × ", leads),
+		LetThrough(d.UpKV, leads), "kV", spdRules.Source.Ref)
 	k.Max(level, uw)
 	switch LeadVerdict(leads) {
 	case leadsTooLong:
-		wrong = append(wrong, s.text(leads, " m of leads is over ", spdRules.Fixed("lead_total_max"), " m: connect it in and out, or move it"))
+		wrong = append(wrong, s.text(leads, " m of leads is over ", spdRules.Fixed("lead_total_max"),
+			" m: connect it in and out, or move it"))
 	case leadsAllowed:
 		doubt = append(doubt, s.text(leads, " m of leads; ", spdRules.Fixed("lead_total_advised"), " m is advised"))
 	}
@@ -178,7 +181,8 @@ func (s *system) surgeDevice(i int) {
 		doubt = append(doubt, "under "+pair+" of wiring from the device ahead its maker must declare the two coordinated")
 	}
 	if d.ToLoadM > spdRules.Fixed("protective_distance") {
-		doubt = append(doubt, s.text(d.ToLoadM, " m of wiring to what it protects: beyond ", spdRules.Fixed("protective_distance"), " m a second device near the load"))
+		doubt = append(doubt, s.text(d.ToLoadM, " m of wiring to what it protects: beyond ",
+			spdRules.Fixed("protective_distance"), " m a second device near the load"))
 	}
 	switch {
 	case len(k.Missing) > 0:
@@ -210,12 +214,14 @@ func (s *system) surgeFault(k *working.Check, d *install.SPD) (wrong []string) {
 	if d.BackupA == 0 {
 		k.Lacks("the largest fuse ahead that its maker allows")
 	} else if fuse > d.BackupA {
-		wrong = append(wrong, s.text("the fuse of ", fuse, " A ahead is over the ", d.BackupA, " A that its maker allows: it needs a backup of its own"))
+		wrong = append(wrong, s.text("the fuse of ", fuse, " A ahead is over the ", d.BackupA,
+			" A that its maker allows: it needs a backup of its own"))
 	}
 	if pfc := use(k, "prospective fault current", s.job.Supply.PFCkA); d.IsccrKA == 0 {
 		k.Lacks("its short-circuit rating")
 	} else if !atOrigin && !working.AtMost(pfc, d.IsccrKA) {
-		k.Lacks(s.text("the prospective fault current where it stands: ", pfc, " kA at the origin is over the ", d.IsccrKA, " kA that it bears"))
+		k.Lacks(s.text("the prospective fault current where it stands: ", pfc, " kA at the origin is over the ", d.IsccrKA,
+			" kA that it bears"))
 	} else if !working.AtMost(pfc, d.IsccrKA) {
 		wrong = append(wrong, s.text(pfc, " kA may flow and it bears ", d.IsccrKA, " kA"))
 	}

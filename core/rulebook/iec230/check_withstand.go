@@ -38,7 +38,8 @@ func (c *circuit) withstand() {
 			k.Assumes("let-through energy of the device")
 		}
 		i2t := k.Step("I²t", "let through by the device, its maker's figure", "", given.V(), "A²s", "434.5.2")
-		c.judgeSection(k, k.Step("S min", "√(I²t) / k", c.text("√", i2t, " / ", factor), physics.Adiabatic(i2t, factor), "mm²", "543.1.3"), "by its maker's figure")
+		c.judgeSection(k, k.Step("S min", "√(I²t) / k", c.text("√", i2t, " / ", factor), physics.Adiabatic(i2t, factor),
+			"mm²", "543.1.3"), "by its maker's figure")
 		return
 	}
 	far, lacks := c.farEnergy(k, *sum)
@@ -77,11 +78,13 @@ func (c *circuit) byGuide(k *working.Check, worst float64) bool {
 	limit, guide, known := ClassThree(p.Curve, p.RatingA, ka)
 	thinner := min(c.cable.CPCMM2, c.cable.LineMM2)
 	need := physics.Adiabatic(worst, min(c.cable.k, c.cable.kLine))
-	if !ok || !known || limit != worst || !working.AtMost(guide, thinner) || working.AtMost(need, thinner) || p.Family != breaker || k.Verdict == working.Unknown {
+	if !ok || !known || limit != worst || !working.AtMost(guide, thinner) || working.AtMost(need, thinner) ||
+		p.Family != breaker || k.Verdict == working.Unknown {
 		return false
 	}
 	k.Warn()
-	k.Says = c.text("By the limit of class 3, ", limit, " A²s at up to ", ka, " kA, ", need, " mm² are needed; the usual guide accepts ", thinner, " mm² there. The maker's let-through figure settles it.")
+	k.Says = c.text("By the limit of class 3, ", limit, " A²s at up to ", ka, " kA, ", need,
+		" mm² are needed; the usual guide accepts ", thinner, " mm² there. The maker's let-through figure settles it.")
 	return true
 }
 
@@ -137,7 +140,8 @@ func (c *circuit) energyAt(k *working.Check, amps float64, where string) (a2s fl
 // allows.
 func (c *circuit) breakerEnergy(k *working.Check, amps float64, where string) (a2s float64, lacks []string) {
 	p := &c.k.Protection
-	most := k.Step("I²t, "+where, "I² × 0.1 s, in which a breaker has opened", c.text(amps, "² × ", instantS), amps*amps*instantS, "A²s", deviceTrip.Source.Ref)
+	most := k.Step("I²t, "+where, "I² × 0.1 s, in which a breaker has opened", c.text(amps, "² × ", instantS),
+		amps*amps*instantS, "A²s", deviceTrip.Source.Ref)
 	class, _, ok := ClassThree(p.Curve, p.RatingA, amps/1000)
 	maker := []string{c.text("the let-through energy of the device at ", amps, " A, from its maker's sheet")}
 	switch {
@@ -172,7 +176,8 @@ func (c *circuit) judgeSection(k *working.Check, s float64, where string) {
 	if c.k.Route.CPC == "" {
 		k.Step("by table", "same material as the line conductor", c.text(c.cable.LineMM2, " mm²"), byTable, "mm²", cpcMin.Source.Ref)
 	} else {
-		byTable = k.Step("by table", "section for the line × k of the line / k of the protective conductor", c.text(byTable, " × ", c.cable.kLine, " / ", c.cable.k), byTable*c.cable.kLine/c.cable.k, "mm²", cpcMin.Source.Ref)
+		byTable = k.Step("by table", "section for the line × k of the line / k of the protective conductor",
+			c.text(byTable, " × ", c.cable.kLine, " / ", c.cable.k), byTable*c.cable.kLine/c.cable.k, "mm²", cpcMin.Source.Ref)
 	}
 	k.Min(c.cable.CPCMM2, s)
 	k.Says = c.text("The protective conductor has ", c.cable.CPCMM2, " mm² and needs ", s, " mm² by calculation for a fault ", where)
@@ -195,7 +200,8 @@ func (c *circuit) breaking() {
 	}
 	k.Step("PFC", "highest of line to neutral and line to earth, at the main board", "", ka, "kA", testParameters.Source.Ref)
 	if there, ok := c.faultAtBoard(); ok && len(c.feed.via) > 0 && ka > 0 {
-		ka = k.Step("PFC at its board", "U0 / (U0 / PFC + line and neutral of the way)", c.text(NominalV, " / (", NominalV/(ka*1000), " + ", c.feed.ln, ") / 1000"), there, "kA", "")
+		ka = k.Step("PFC at its board", "U0 / (U0 / PFC + line and neutral of the way)",
+			c.text(NominalV, " / (", NominalV/(ka*1000), " + ", c.feed.ln, ") / 1000"), there, "kA", "")
 	}
 	breaks, together := c.k.Protection.IcnKA, ""
 	if own := breaks; ka > own && c.k.Protection.CascadeKA > own {
@@ -230,7 +236,8 @@ func (c *circuit) conditional(k *working.Check, ka, declared float64) bool {
 		return true
 	}
 	k.Max(ka, declared)
-	k.Says = c.text(ka, " kA may flow; the board is declared for ", declared, " kA behind the fuse (", s.MainFuseType, "). Its devices are those of the board's maker.")
+	k.Says = c.text(ka, " kA may flow; the board is declared for ", declared, " kA behind the fuse (", s.MainFuseType,
+		"). Its devices are those of the board's maker.")
 	return true
 }
 
@@ -241,7 +248,8 @@ func conditionalLacks(s *install.Supply) string {
 	case !s.MainFuseA.Known():
 		return "the main fuse, on which the board's conditional rating rests"
 	case !working.AtMost(s.MainFuseA.V(), conditionalFuseA):
-		return text("the maker's statement for a fuse of ", s.MainFuseA.V(), " A: the conditional rating of the board holds up to ", conditionalFuseA, " A")
+		return text("the maker's statement for a fuse of ", s.MainFuseA.V(),
+			" A: the conditional rating of the board holds up to ", conditionalFuseA, " A")
 	case strings.TrimSpace(s.MainFuseType) == "":
 		return "the kind of the main fuse (Supply sheet), which the board's maker names with the conditional rating"
 	}

@@ -58,7 +58,8 @@ func TestArmourAluminiumAndSeparateConductors(t *testing.T) {
 	assert.Equal(t, working.Caution, capacity.Verdict, "the soil is assumed")
 	_, copper := figureOf(t, swa(func(c *install.Circuit) { c.Route.LineMM2 = 25 }), "c1", "capacity")
 	table := capacityTables["ccc_swa_70"]
-	assert.InDelta(t, 90**copper.Limit/table.Num(table.Where("size_mm2", 25.0), "D_2c"), *capacity.Limit, 1e-9, "the same factors as copper")
+	assert.InDelta(t, 90**copper.Limit/table.Num(table.Where("size_mm2", 25.0), "D_2c"), *capacity.Limit, 1e-9,
+		"the same factors as copper")
 	_, drop := figureOf(t, al, "c1", "voltage-drop")
 	assert.InDelta(t, (2.9*30*14.5+1.75*30*2)/1000/230*100, *drop.Value, 1e-9)
 	lacks(swa(func(c *install.Circuit) { c.Route.Aluminium, c.Route.LineMM2 = true, 10 }), "loop", "10 mm² (al)")
@@ -91,8 +92,10 @@ func TestALocalRuleLiesOverTheTable(t *testing.T) {
 	j.Schools.Local = []install.LocalRule{{Rule: "cmin", Value: 1, Reason: "national rule"}}
 	_, c = figureOf(t, j, "c1", "loop")
 	assert.InDelta(t, 230/30.0, *c.Limit, 1e-9)
-	for _, wrong := range []install.LocalRule{{Rule: "cmin", Value: 2, Reason: "x"}, {Rule: "speed", Value: 1, Reason: "x"}, {Rule: "cmin", Value: 1}} {
-		assert.Error(t, install.Schools{ZsReading: "corrected", RCDTests: "bs7671_a2", RCDMonths: 6, NotifyTotalA: 60, NotifySingleA: 32, SwaCores: "A", Local: []install.LocalRule{wrong}}.Validate(terms))
+	for _, wrong := range []install.LocalRule{{Rule: "cmin", Value: 2, Reason: "x"}, {Rule: "speed", Value: 1, Reason: "x"},
+		{Rule: "cmin", Value: 1}} {
+		assert.Error(t, install.Schools{ZsReading: "corrected", RCDTests: "bs7671_a2", RCDMonths: 6, NotifyTotalA: 60,
+			NotifySingleA: 32, SwaCores: "A", Local: []install.LocalRule{wrong}}.Validate(terms))
 	}
 	for _, r := range terms.Rules {
 		assert.True(t, r.Usual >= r.Low && r.Usual <= r.High && r.Ref != "", r.ID)
@@ -157,7 +160,8 @@ func TestAnotherBuildingExportsTheEarthOrHasItsOwn(t *testing.T) {
 // the lights apart and halves what goes dark.
 func TestABetterSpreadIsOffered(t *testing.T) {
 	j := wired("lighting-6", "lighting-6", "sockets-20", "sockets-20", "alarm")
-	j.Board.Groups = []install.Group{{ID: "a", Name: "A", RCDType: "A", IdnMA: 30, RatingA: 63}, {ID: "b", Name: "B", RCDType: "A", IdnMA: 30, RatingA: 63}}
+	j.Board.Groups = []install.Group{{ID: "a", Name: "A", RCDType: "A", IdnMA: 30, RatingA: 63},
+		{ID: "b", Name: "B", RCDType: "A", IdnMA: 30, RatingA: 63}}
 	for i := range j.Circuits {
 		p := &j.Circuits[i].Protection
 		p.RCDType, p.IdnMA, p.Group = "", 0, "a"

@@ -24,7 +24,7 @@ func worsen(j *install.Job, i int, how rulebook.Worse) bool {
 			return false
 		}
 		timeOf := func() float64 {
-			return (&circuit{system: newSystem(j), k: k, rules: rulesOf(install.Use(string(k.Use))), feed: &feed{}}).disconnectionS()
+			return (&circuit{system: newSystem(j), k: k, rules: rulesOf(k.Use), feed: &feed{}}).disconnectionS()
 		}
 		was := timeOf()
 		k.Protection.RatingA = ratings[at+1]
@@ -50,7 +50,8 @@ func worsen(j *install.Job, i int, how rulebook.Worse) bool {
 		v := j.Supply.ZeOhm.V() + 0.4
 		j.Supply.ZeOhm.Value = &v
 	case rulebook.ProtectionAbsent:
-		c := &circuit{system: newSystem(j), k: k, rules: rulesOf(install.Use(string(k.Use))), kind: cableKinds[k.Route.CableType], feed: &feed{}}
+		c := &circuit{system: newSystem(j), k: k, rules: rulesOf(k.Use),
+			kind: cableKinds[k.Route.CableType], feed: &feed{}}
 		if len(c.additional()) == 0 && !c.separateEarth() {
 			return false // none is required
 		}
@@ -67,11 +68,13 @@ func TestAChangeForTheWorseNeverMendsAFailure(t *testing.T) {
 		rng := rand.New(rand.NewPCG(seed, 11))
 		house := func() *install.Job {
 			j := anyHouse(seed, 10)
-			j.Site.Premises, j.Edition = install.Premises[int(seed)%len(install.Premises)], editionTable.Text[int(seed)%len(editionTable.Text)][0]
+			j.Site.Premises, j.Edition = install.Premises[int(seed)%len(install.Premises)],
+				editionTable.Text[int(seed)%len(editionTable.Text)][0]
 			for i := range j.Circuits {
 				k := &j.Circuits[i]
 				k.Protection.EnergyClass = 3
-				k.PEN = install.PEN{Option: install.BrokenPEN(terms.PENOptions[(int(seed)+i)%len(terms.PENOptions)]), RaOhm: num(float64(1 + (int(seed)+i)%400)), SeparationM: num(4), OpensAll: yes()}
+				k.PEN = install.PEN{Option: install.BrokenPEN(terms.PENOptions[(int(seed)+i)%len(terms.PENOptions)]),
+					RaOhm: num(float64(1 + (int(seed)+i)%400)), SeparationM: num(4), OpensAll: yes()}
 				if i%3 == int(seed)%3 {
 					sizes := terms.Sizes[k.Route.CableType]
 					k.Route.LineMM2 = sizes[int(seed/3)%len(sizes)]
@@ -98,7 +101,8 @@ func TestAChangeForTheWorseNeverMendsAFailure(t *testing.T) {
 			met[d.Check] = true
 		}
 		was := byCheck(before)
-		for _, how := range []rulebook.Worse{rulebook.DeviceLarger, rulebook.CableThinner, rulebook.RunLonger, rulebook.ElectrodeHigher, rulebook.SupplyHigher, rulebook.ProtectionAbsent} {
+		for _, how := range []rulebook.Worse{rulebook.DeviceLarger, rulebook.CableThinner, rulebook.RunLonger,
+			rulebook.ElectrodeHigher, rulebook.SupplyHigher, rulebook.ProtectionAbsent} {
 			worse := house()
 			i := rng.IntN(len(worse.Circuits))
 			if !worsen(worse, i, how) {
@@ -111,7 +115,8 @@ func TestAChangeForTheWorseNeverMendsAFailure(t *testing.T) {
 					continue
 				}
 				failing[how]++
-				assert.NotEqual(t, working.Pass, now.Verdict, "%d: %s of %s mends %s: %s, then %s", seed, how, worse.Circuits[i].Name, key, old.Says, now.Says)
+				assert.NotEqual(t, working.Pass, now.Verdict, "%d: %s of %s mends %s: %s, then %s", seed, how,
+					worse.Circuits[i].Name, key, old.Says, now.Says)
 			}
 		}
 	}
@@ -120,7 +125,8 @@ func TestAChangeForTheWorseNeverMendsAFailure(t *testing.T) {
 			assert.True(t, met[d.Check], "no house met %s", d.Check)
 		}
 	}
-	for _, how := range []rulebook.Worse{rulebook.DeviceLarger, rulebook.CableThinner, rulebook.RunLonger, rulebook.ElectrodeHigher, rulebook.SupplyHigher, rulebook.ProtectionAbsent} {
+	for _, how := range []rulebook.Worse{rulebook.DeviceLarger, rulebook.CableThinner, rulebook.RunLonger,
+		rulebook.ElectrodeHigher, rulebook.SupplyHigher, rulebook.ProtectionAbsent} {
 		assert.Greater(t, failing[how], 20, "%s was hardly tried on a failure", how)
 	}
 }

@@ -7,7 +7,8 @@ import "arvelt/core/rulebook"
 var Directions = []rulebook.Direction{
 	{Check: "capacity", Worse: []rulebook.Worse{rulebook.DeviceLarger, rulebook.CableThinner}},
 	{Check: "voltage-drop", Worse: []rulebook.Worse{rulebook.CableThinner, rulebook.RunLonger}},
-	{Check: "loop", Worse: []rulebook.Worse{rulebook.DeviceLarger, rulebook.CableThinner, rulebook.RunLonger, rulebook.ElectrodeHigher, rulebook.SupplyHigher, rulebook.ProtectionAbsent}},
+	{Check: "loop", Worse: []rulebook.Worse{rulebook.DeviceLarger, rulebook.CableThinner, rulebook.RunLonger,
+		rulebook.ElectrodeHigher, rulebook.SupplyHigher, rulebook.ProtectionAbsent}},
 	{Check: "withstand", Worse: []rulebook.Worse{rulebook.DeviceLarger, rulebook.CableThinner, rulebook.ProtectionAbsent}},
 	{Check: "residual", Worse: []rulebook.Worse{rulebook.ProtectionAbsent}},
 	{Check: "arc-fault", Worse: []rulebook.Worse{rulebook.ProtectionAbsent}},

@@ -35,7 +35,9 @@ type system struct {
 func (s *system) beginOf(of string) *working.Check { return s.pad.Check(s.asked, "", of) }
 
 func newSystem(job *install.Job) *system {
-	s := &system{job: job, byID: make(map[string]*install.Circuit, len(job.Circuits)), below: map[string][]*install.Circuit{}, ahead: map[string]*feed{"": {}}, onWay: make(map[int][]*install.Circuit, len(job.Circuits)), free: -1}
+	s := &system{job: job, byID: make(map[string]*install.Circuit, len(job.Circuits)),
+		below: map[string][]*install.Circuit{}, ahead: map[string]*feed{"": {}},
+		onWay: make(map[int][]*install.Circuit, len(job.Circuits)), free: -1}
 	s.pad.Expect(len(job.Circuits))
 	if job.Supply.Earthing == install.TT {
 		s.electrode = installationElectrode(job)
@@ -106,7 +108,8 @@ func (s *system) walk(from string, depth int) *feed {
 		return &feed{missing: []string{"a feed from the main board: " + k.Name + " feeds itself"}}
 	}
 	up := s.walk(k.From, depth+1)
-	out := &feed{volts: up.volts, cold: up.cold, hot: up.hot, ln: up.ln, via: append(slices.Clone(up.via), k.Name), amps: k.Protection.RatingA, idn: up.idn, delayed: up.delayed, electrode: up.electrode, missing: slices.Clone(up.missing)}
+	out := &feed{volts: up.volts, cold: up.cold, hot: up.hot, ln: up.ln, via: append(slices.Clone(up.via), k.Name),
+		amps: k.Protection.RatingA, idn: up.idn, delayed: up.delayed, electrode: up.electrode, missing: slices.Clone(up.missing)}
 	if k.Out.Building && k.Out.Choice == ownElectrode {
 		out.electrode = &k.Out.RaOhm
 	}
@@ -198,7 +201,7 @@ func (s *system) carried(circuits []*install.Circuit) (total float64, names []st
 	amps, socket := map[string][]float64{}, map[string]bool{}
 	for _, k := range circuits {
 		a, _, _, _ := connected(k)
-		row := rulesOf(install.Use(string(k.Use))).demand
+		row := rulesOf(k.Use).demand
 		switch row {
 		case uncounted:
 			continue

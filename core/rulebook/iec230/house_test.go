@@ -77,14 +77,18 @@ func TestTheRulesOfEachUse(t *testing.T) {
 		verdict        working.Verdict
 	}{
 		{"a ring's legs carry 27 A and need 20", "ring", nil, "capacity", 20, working.Pass},
-		{"a ring in insulation all round carries 13.5", "ring", func(j *install.Job) { j.Circuits[0].Route.Segments[0].Method = "103" }, "capacity", 20, working.Fail},
-		{"a ring drops 18/4 × 26 × 14.5 mV, and the tails 1.75 × 32 × 2", "ring", nil, "voltage-drop", (4.5*26*14.5 + 1.75*32*2) / 1000 / 230 * 100, working.Pass},
+		{"a ring in insulation all round carries 13.5", "ring",
+			func(j *install.Job) { j.Circuits[0].Route.Segments[0].Method = "103" }, "capacity", 20, working.Fail},
+		{"a ring drops 18/4 × 26 × 14.5 mV, and the tails 1.75 × 32 × 2", "ring", nil, "voltage-drop",
+			(4.5*26*14.5 + 1.75*32*2) / 1000 / 230 * 100, working.Pass},
 		{"a spur of 5 m adds 18 × 13 × 5 mV", "ring", func(j *install.Job) {
 			j.Circuits[0].Serves.Spurs = []install.Spur{{Place: "x", LengthM: 5, Outlets: 1}}
 		}, "voltage-drop", (4.5*26*14.5 + 18*13*5 + 1.75*32*2) / 1000 / 230 * 100, working.Pass},
 		{"a ring's far point is a quarter of the loop", "ring", nil, "loop", 0.25 + (7.41+12.1)*14.5/4000*1.2, working.Pass},
-		{"101 m² is too much for one ring", "ring", func(j *install.Job) { j.Circuits[0].Serves.AreaM2 = 101 }, "area", 101, working.Caution},
-		{"a 20 A radial serves 50 m²", "sockets-20", func(j *install.Job) { j.Circuits[0].Serves.AreaM2 = 51 }, "area", 51, working.Caution},
+		{"101 m² is too much for one ring", "ring", func(j *install.Job) { j.Circuits[0].Serves.AreaM2 = 101 }, "area", 101,
+			working.Caution},
+		{"a 20 A radial serves 50 m²", "sockets-20", func(j *install.Job) { j.Circuits[0].Serves.AreaM2 = 51 }, "area", 51,
+			working.Caution},
 		{"a 32 A radial serves 75 m²", "sockets-32", func(j *install.Job) { j.Circuits[0].Serves.AreaM2 = 75 }, "area", 75, working.Pass},
 		{"an unfused spur feeds one outlet", "ring", func(j *install.Job) {
 			j.Circuits[0].Serves.Spurs = []install.Spur{{Place: "hall", LengthM: 3, Outlets: 2}}
@@ -100,38 +104,53 @@ func TestTheRulesOfEachUse(t *testing.T) {
 			j.Circuits[0].Serves = install.Serves{PowerW: 920, Outlets: 4, Spread: true}
 		}, "voltage-drop", (44*4*14.5*5/8 + 1.75*4*2) / 1000 / 230 * 100, working.Pass},
 		{"a cooker of 10 kW: 10 + 0.3 × 33.48", "cooker-32", nil, "design-current", 10 + 0.3*(10000/230.0-10), working.Pass},
-		{"a socket in its control unit adds 5", "cooker-32", func(j *install.Job) { j.Circuits[0].Serves.Socket = true }, "design-current", 15 + 0.3*(10000/230.0-10), working.Pass},
+		{"a socket in its control unit adds 5", "cooker-32", func(j *install.Job) { j.Circuits[0].Serves.Socket = true },
+			"design-current", 15 + 0.3*(10000/230.0-10), working.Pass},
 		{"a shower is not diversified inside its circuit", "shower-40", nil, "design-current", 9000 / 230.0, working.Pass},
-		{"sockets need additional protection", "sockets-20", func(j *install.Job) { j.Circuits[0].Protection.RCDType = "" }, "residual", math.NaN(), working.Fail},
-		{"luminaires too", "lighting-6", func(j *install.Job) { j.Circuits[0].Protection.RCDType = "" }, "residual", math.NaN(), working.Fail},
-		{"a cooker does not", "cooker-32", func(j *install.Job) { j.Circuits[0].Protection.RCDType = "" }, "residual", math.NaN(), working.Pass},
+		{"sockets need additional protection", "sockets-20", func(j *install.Job) { j.Circuits[0].Protection.RCDType = "" },
+			"residual", math.NaN(), working.Fail},
+		{"luminaires too", "lighting-6", func(j *install.Job) { j.Circuits[0].Protection.RCDType = "" }, "residual",
+			math.NaN(), working.Fail},
+		{"a cooker does not", "cooker-32", func(j *install.Job) { j.Circuits[0].Protection.RCDType = "" }, "residual",
+			math.NaN(), working.Pass},
 		{"unless its cable is hidden", "cooker-32", func(j *install.Job) {
 			j.Circuits[0].Protection.RCDType, j.Circuits[0].Serves.Concealed = "", true
 		}, "residual", math.NaN(), working.Fail},
-		{"100 mA is not additional protection", "sockets-20", func(j *install.Job) { j.Circuits[0].Protection.IdnMA = 100 }, "residual", math.NaN(), working.Fail},
-		{"type AC does not see what electronics leak", "lighting-6", func(j *install.Job) { j.Circuits[0].Protection.RCDType = "AC" }, "residual", math.NaN(), working.Fail},
+		{"100 mA is not additional protection", "sockets-20", func(j *install.Job) { j.Circuits[0].Protection.IdnMA = 100 },
+			"residual", math.NaN(), working.Fail},
+		{"type AC does not see what electronics leak", "lighting-6",
+			func(j *install.Job) { j.Circuits[0].Protection.RCDType = "AC" }, "residual", math.NaN(), working.Fail},
 		{"an inverter asks its maker for type A", "cooling", nil, "residual", math.NaN(), working.Caution},
 		{"power from both sides waits for the maker", "infeed", nil, "backfeed", math.NaN(), working.Unknown},
-		{"a device for one direction fails", "infeed", func(j *install.Job) { j.Circuits[0].Protection.BothWays = &no }, "backfeed", math.NaN(), working.Fail},
-		{"30 outlets of electronics stay under 9 mA only just", "sockets-32", func(j *install.Job) { j.Circuits[0].Serves.Outlets = 30 }, "leakage", 9 + 0.5*14.5/100, working.Fail},
+		{"a device for one direction fails", "infeed", func(j *install.Job) { j.Circuits[0].Protection.BothWays = &no },
+			"backfeed", math.NaN(), working.Fail},
+		{"30 outlets of electronics stay under 9 mA only just", "sockets-32",
+			func(j *install.Job) { j.Circuits[0].Serves.Outlets = 30 }, "leakage", 9 + 0.5*14.5/100, working.Fail},
 		{"a measured leakage replaces the estimate", "sockets-32", func(j *install.Job) {
 			j.Circuits[0].Serves.Outlets, j.Circuits[0].Serves.LeakMA = 30, num(2)
 		}, "leakage", 2, working.Pass},
 		{"a rewirable fuse lowers what the cable carries", "sockets-20", func(j *install.Job) {
 			j.Circuits[0].Protection.Family, j.Circuits[0].Protection.RatingA = "bs3036", 20
 		}, "capacity", 20, working.Fail},
-		{"a cartridge fuse of 32 A is judged by its table", "cooker-32", func(j *install.Job) { j.Circuits[0].Protection.Family = "bs88_2_gg" }, "loop", 0.25 + (3.08+7.41)*14.5/1000*1.2, working.Pass},
-		{"a fuse without a table is not yet known", "cooker-40", func(j *install.Job) { j.Circuits[0].Protection.Family = "bs88_3" }, "loop", math.NaN(), working.Unknown},
+		{"a cartridge fuse of 32 A is judged by its table", "cooker-32",
+			func(j *install.Job) { j.Circuits[0].Protection.Family = "bs88_2_gg" }, "loop", 0.25 + (3.08+7.41)*14.5/1000*1.2, working.Pass},
+		{"a fuse without a table is not yet known", "cooker-40",
+			func(j *install.Job) { j.Circuits[0].Protection.Family = "bs88_3" }, "loop", math.NaN(), working.Unknown},
 		{"a maker's statement for a pair lifts the breaking capacity", "ring", func(j *install.Job) {
 			j.Supply.PFCkA, j.Circuits[0].Protection.CascadeKA = num(8), 10
 		}, "breaking-capacity", 8, working.Pass},
 		{"without it 6 kA fails at 8", "ring", func(j *install.Job) { j.Supply.PFCkA = num(8) }, "breaking-capacity", 8, working.Fail},
 		{"near the board class 3 is only assumed", "ring", nil, "withstand", math.NaN(), working.Caution},
-		{"read off the device it holds", "ring", func(j *install.Job) { j.Circuits[0].Protection.EnergyClass = 3 }, "withstand", 1.5, working.Pass},
-		{"of class 1 the maker's let-through is asked for", "ring", func(j *install.Job) { j.Circuits[0].Protection.EnergyClass = 1 }, "withstand", math.NaN(), working.Unknown},
-		{"its maker's figure settles it", "ring", func(j *install.Job) { j.Circuits[0].Protection.LetThroughA2S = num(12000) }, "withstand", 1.5, working.Pass},
-		{"or fails it", "ring", func(j *install.Job) { j.Circuits[0].Protection.LetThroughA2S = num(40000) }, "withstand", 1.5, working.Fail},
-		{"farther away the device end governs still", "ring", func(j *install.Job) { j.Circuits[0].Route.Segments[0].LengthM = 60 }, "withstand", 1.5, working.Caution},
+		{"read off the device it holds", "ring", func(j *install.Job) { j.Circuits[0].Protection.EnergyClass = 3 },
+			"withstand", 1.5, working.Pass},
+		{"of class 1 the maker's let-through is asked for", "ring",
+			func(j *install.Job) { j.Circuits[0].Protection.EnergyClass = 1 }, "withstand", math.NaN(), working.Unknown},
+		{"its maker's figure settles it", "ring", func(j *install.Job) { j.Circuits[0].Protection.LetThroughA2S = num(12000) }, "withstand",
+			1.5, working.Pass},
+		{"or fails it", "ring", func(j *install.Job) { j.Circuits[0].Protection.LetThroughA2S = num(40000) }, "withstand",
+			1.5, working.Fail},
+		{"farther away the device end governs still", "ring",
+			func(j *install.Job) { j.Circuits[0].Route.Segments[0].LengthM = 60 }, "withstand", 1.5, working.Caution},
 		{"single cores on a wall in conduit", "ring", func(j *install.Job) {
 			j.Circuits[0].Route.CableType, j.Circuits[0].Route.Segments[0].Method = "singles-70", "B"
 		}, "capacity", 20, working.Pass},
@@ -243,7 +262,8 @@ func TestASharedDeviceIsScoredByWhatItDarkens(t *testing.T) {
 }
 
 func TestSurgeProtection(t *testing.T) {
-	sound := install.SPD{Name: "d", Place: "origin", Type: "2", UpKV: 1.4, UcV: 275, LineM: 0.2, EarthM: 0.2, LineMM2: 6, EarthMM2: 16, BackupA: 125, IsccrKA: 25, Scheme: "CT2"}
+	sound := install.SPD{Name: "d", Place: "origin", Type: "2", UpKV: 1.4, UcV: 275, LineM: 0.2, EarthM: 0.2, LineMM2: 6,
+		EarthMM2: 16, BackupA: 125, IsccrKA: 25, Scheme: "CT2"}
 	for _, c := range []struct {
 		name    string
 		change  func(*install.Job)
@@ -251,12 +271,15 @@ func TestSurgeProtection(t *testing.T) {
 		verdict working.Verdict
 		says    string
 	}{
-		{"nobody asked", func(j *install.Job) { j.Surge = install.SurgePlan{} }, "surge-need", working.Unknown, "Without an assessment it is required"},
+		{"nobody asked", func(j *install.Job) { j.Surge = install.SurgePlan{} }, "surge-need", working.Unknown,
+			"Without an assessment it is required"},
 		{"the owner accepts", nil, "surge-need", working.Pass, "the owner declared"},
 		{"nobody accepted", func(j *install.Job) { j.Surge.OwnerAccepts = "" }, "surge-need", working.Fail, "unless the owner"},
 		{"life", func(j *install.Job) { j.Surge.Consequence = "life" }, "surge-need", working.Fail, "no device at the origin"},
-		{"life, fitted", func(j *install.Job) { j.Surge.Consequence, j.Surge.Devices = "life", []install.SPD{sound} }, "surge-need", working.Pass, "required"},
-		{"a rod asks for Type 1", func(j *install.Job) { j.Surge.Rod, j.Surge.Devices = true, []install.SPD{sound} }, "spd-1", working.Fail, "Type 1"},
+		{"life, fitted", func(j *install.Job) { j.Surge.Consequence, j.Surge.Devices = "life", []install.SPD{sound} },
+			"surge-need", working.Pass, "required"},
+		{"a rod asks for Type 1", func(j *install.Job) { j.Surge.Rod, j.Surge.Devices = true, []install.SPD{sound} },
+			"spd-1", working.Fail, "Type 1"},
 		{"the level decides where that is the rule", func(j *install.Job) {
 			j.Schools.SurgeNeed = "risk-level"
 			j.Surge = install.SurgePlan{Environment: "urban", Flashes: num(0.5), CableLV: 0.6, CableHV: 0.4}
@@ -269,11 +292,16 @@ func TestSurgeProtection(t *testing.T) {
 			j.Schools.SurgeNeed, j.Surge = "risk-level", install.SurgePlan{Environment: "rural", Flashes: num(1)}
 		}, "surge-need", working.Unknown, ""},
 		{"a sound device", func(j *install.Job) { j.Surge.Devices = []install.SPD{sound} }, "spd-1", working.Pass, "1.8 kV"},
-		{"leads of 1.2 m", func(j *install.Job) { d := sound; d.LineM = 1; j.Surge.Devices = []install.SPD{d} }, "spd-1", working.Fail, "1.2 m of leads"},
-		{"leads of 0.8 m", func(j *install.Job) { d := sound; d.LineM = 0.6; j.Surge.Devices = []install.SPD{d} }, "spd-1", working.Caution, "0.5 m is advised"},
-		{"a thin earth lead", func(j *install.Job) { d := sound; d.EarthMM2 = 4; j.Surge.Devices = []install.SPD{d} }, "spd-1", working.Fail, "earth lead of 4 mm²"},
-		{"too large a fuse ahead", func(j *install.Job) { d := sound; d.BackupA = 63; j.Surge.Devices = []install.SPD{d} }, "spd-1", working.Fail, "backup of its own"},
-		{"a maker's figure is missing", func(j *install.Job) { d := sound; d.IsccrKA = 0; j.Surge.Devices = []install.SPD{d} }, "spd-1", working.Unknown, "short-circuit rating"},
+		{"leads of 1.2 m", func(j *install.Job) { d := sound; d.LineM = 1; j.Surge.Devices = []install.SPD{d} }, "spd-1",
+			working.Fail, "1.2 m of leads"},
+		{"leads of 0.8 m", func(j *install.Job) { d := sound; d.LineM = 0.6; j.Surge.Devices = []install.SPD{d} }, "spd-1",
+			working.Caution, "0.5 m is advised"},
+		{"a thin earth lead", func(j *install.Job) { d := sound; d.EarthMM2 = 4; j.Surge.Devices = []install.SPD{d} },
+			"spd-1", working.Fail, "earth lead of 4 mm²"},
+		{"too large a fuse ahead", func(j *install.Job) { d := sound; d.BackupA = 63; j.Surge.Devices = []install.SPD{d} },
+			"spd-1", working.Fail, "backup of its own"},
+		{"a maker's figure is missing", func(j *install.Job) { d := sound; d.IsccrKA = 0; j.Surge.Devices = []install.SPD{d} }, "spd-1",
+			working.Unknown, "short-circuit rating"},
 		{"TT ahead of the residual device", func(j *install.Job) {
 			d := sound
 			d.Scheme, j.Supply.Earthing = "CT1", "TT"
@@ -289,7 +317,8 @@ func TestSurgeProtection(t *testing.T) {
 			d.Place, d.FromM = "load", 12
 			j.Surge.Devices = []install.SPD{sound, d}
 		}, "spd-2", working.Unknown, "the device of the branch"},
-		{"the load is 14 m away", func(j *install.Job) { d := sound; d.ToLoadM = 14; j.Surge.Devices = []install.SPD{d} }, "spd-1", working.Caution, "second device near the load"},
+		{"the load is 14 m away", func(j *install.Job) { d := sound; d.ToLoadM = 14; j.Surge.Devices = []install.SPD{d} },
+			"spd-1", working.Caution, "second device near the load"},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			j := wired("ring")

@@ -19,14 +19,16 @@ var localRules = func() []install.RuleTerm {
 		"cmin":              {CminDefault, "411.4.4"},
 		"electrode-advised": {stableRa, ttLimits.Source.Ref},
 		"cover-garden":      {burialDepth.Num(burialDepth.Where("place", "garden, low disturbance"), "depth_mm"), burialDepth.Source.Ref},
-		"bath-socket":       {editionTable.Num(editionTable.Where("edition", Practice{}.Opening().Edition), "socket_m"), editionTable.Source.Ref},
-		"shower-reach":      {bathZones.Fixed("open_shower_reach"), bathZones.Source.Ref},
-		"leakage-share":     {rcdRules.Fixed("standing_leakage_share_max"), "531.3.2"},
+		"bath-socket": {editionTable.Num(editionTable.Where("edition", Practice{}.Opening().Edition), "socket_m"),
+			editionTable.Source.Ref},
+		"shower-reach":  {bathZones.Fixed("open_shower_reach"), bathZones.Source.Ref},
+		"leakage-share": {rcdRules.Fixed("standing_leakage_share_max"), "531.3.2"},
 	}
 	out := make([]install.RuleTerm, len(localTable.Text))
 	for r := range localTable.Text {
 		id := localTable.Str(r, "rule")
-		out[r] = install.RuleTerm{ID: id, Name: localTable.Str(r, "name"), Unit: localTable.Str(r, "unit"), Low: localTable.Num(r, "low"), High: localTable.Num(r, "high"), Usual: usual[id].value, Ref: usual[id].ref}
+		out[r] = install.RuleTerm{ID: id, Name: localTable.Str(r, "name"), Unit: localTable.Str(r, "unit"),
+			Low: localTable.Num(r, "low"), High: localTable.Num(r, "high"), Usual: usual[id].value, Ref: usual[id].ref}
 	}
 	return out
 }()

@@ -86,7 +86,9 @@ func TestTheCombinedConductorIsSplitAtTheMainBoard(t *testing.T) {
 	j := house("TN-C-S")
 	j.Schools.PENSplit = install.MainBoard
 	j.Chain.Enclosures[2].From = "switch"
-	j.Chain.Enclosures = append(j.Chain.Enclosures, install.Enclosure{ID: "switch", Kind: "isolator", Name: "Isolator", From: "meter", Owner: install.OwnerCustomer, Joined: is(false), SwitchesN: is(true), Feed: install.Conductor{Material: "cu", Size: "16"}})
+	j.Chain.Enclosures = append(j.Chain.Enclosures,
+		install.Enclosure{ID: "switch", Kind: "isolator", Name: "Isolator", From: "meter", Owner: install.OwnerCustomer,
+			Joined: is(false), SwitchesN: is(true), Feed: install.Conductor{Material: "cu", Size: "16"}})
 	assert.Equal(t, working.Fail, node(Practice{}.Chain(j), "switch").Verdict, "it switches the earth of the house")
 	board, _, pen = at(func(j *install.Job) { j.Supply.Earthing = "TN-S" })
 	assert.Equal(t, [2]working.Verdict{working.Fail, "absent"}, [2]working.Verdict{board, pen}, "no combined conductor comes in")
@@ -99,7 +101,9 @@ func TestALocalRuleOfABath(t *testing.T) {
 		j := wired("lighting-6")
 		j.Circuits[0].Serves.Bath = true
 		away := 700.0
-		j.Rooms = []install.Room{{ID: "r1", Name: "Bathroom", Kind: "bathroom", Bath: install.BathRoom{Fitted: "bath", NoMetal: true}, Points: []install.RoomPoint{{ID: "p1", Kind: "socket-2", Count: 1, State: install.New, HeightMM: 1200, BathMM: &away}}}}
+		j.Rooms = []install.Room{{ID: "r1", Name: "Bathroom", Kind: "bathroom",
+			Bath:   install.BathRoom{Fitted: "bath", NoMetal: true},
+			Points: []install.RoomPoint{{ID: "p1", Kind: "socket-2", Count: 1, State: install.New, HeightMM: 1200, BathMM: &away}}}}
 		if value > 0 {
 			j.Schools.Local = []install.LocalRule{{Rule: "bath-socket", Value: value, Reason: "national annex"}}
 		}

@@ -15,10 +15,14 @@ var (
 )
 
 func outdoorOf(tables string) *rulebook.OutdoorRules {
-	o := &rulebook.OutdoorRules{Direct: []rulebook.Cover{}, RibbonLow: outdoorFigures.Fixed("ribbon_low"), RibbonHigh: outdoorFigures.Fixed("ribbon_high"), BendSumDeg: outdoorFigures.Fixed("bend_sum_deg"), StickM: outdoorFigures.Fixed("stick_m"),
-		Electrode: "TT: resistance × trip current at most 50 V, and under 200 Ω so that it stays so. TN: none is needed for protection.", Source: burialDepth.Source.Ref, Confidence: burialDepth.Source.Confidence}
+	o := &rulebook.OutdoorRules{Direct: []rulebook.Cover{}, RibbonLow: outdoorFigures.Fixed("ribbon_low"),
+		RibbonHigh: outdoorFigures.Fixed("ribbon_high"), BendSumDeg: outdoorFigures.Fixed("bend_sum_deg"),
+		StickM:    outdoorFigures.Fixed("stick_m"),
+		Electrode: "TT: resistance × trip current at most 50 V, and under 200 Ω so that it stays so. TN: none is needed for protection.",
+		Source:    burialDepth.Source.Ref, Confidence: burialDepth.Source.Confidence}
 	// Heights of overhead wiring between buildings: the guide's of the trade.
-	for _, x := range []struct{ place, row string }{{"out of reach of vehicles", "clearance_walk_mm"}, {"reached by vehicles", "clearance_drive_mm"}, {"road crossing", "clearance_road_mm"}} {
+	for _, x := range []struct{ place, row string }{{"out of reach of vehicles", "clearance_walk_mm"},
+		{"reached by vehicles", "clearance_drive_mm"}, {"road crossing", "clearance_road_mm"}} {
 		o.Clearances = append(o.Clearances, rulebook.Cover{Place: x.place, MM: outdoorFigures.Fixed(x.row)})
 	}
 	rod := outdoorFigures.Fixed("rod_m")
@@ -34,7 +38,8 @@ func outdoorOf(tables string) *rulebook.OutdoorRules {
 		}
 	}
 	for r := range soils.Text {
-		o.Soils = append(o.Soils, rulebook.Soil{Name: soils.Str(r, "soil"), LowOhmM: soils.Num(r, "low"), HighOhm: soils.Num(r, "high"), Typical: soils.Num(r, "typical")})
+		o.Soils = append(o.Soils, rulebook.Soil{Name: soils.Str(r, "soil"), LowOhmM: soils.Num(r, "low"),
+			HighOhm: soils.Num(r, "high"), Typical: soils.Num(r, "typical")})
 	}
 	return o
 }
@@ -102,6 +107,8 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 	}
 	idn := rcdRules.Fixed("additional_protection_idn_max")
 	limit := min(TouchV*1000/idn, ruleOf(job, nil, "electrode-advised"))
-	r.Judge(Practice{}.Outdoor(job), e, limit, text("Accepted up to ", limit, " Ω: above that it may not stay so as the ground dries or freezes, though a ", idn, " mA device would still work."), ttLimits.Source, rodsOhm)
+	r.Judge(Practice{}.Outdoor(job), e, limit, text("Accepted up to ", limit,
+		" Ω: above that it may not stay so as the ground dries or freezes, though a ", idn, " mA device would still work."),
+		ttLimits.Source, rodsOhm)
 	return r
 }

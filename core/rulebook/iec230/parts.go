@@ -20,11 +20,13 @@ func (Practice) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {
 	case d.Family != breaker:
 		name, key = text(familyNames[d.Family], " ", d.RatingA, " A"), "device:fuse"
 	case d.ArcFault && d.RCDType != "":
-		name, key = text("Arc-fault and combined device ", d.Curve, d.RatingA, ", type ", d.RCDType, " ", d.IdnMA, " mA, ", d.IcnKA, " kA"), "device:afdd:"+d.RCDType
+		name, key = text("Arc-fault and combined device ", d.Curve, d.RatingA, ", type ", d.RCDType, " ", d.IdnMA, " mA, ",
+			d.IcnKA, " kA"), "device:afdd:"+d.RCDType
 	case d.ArcFault:
 		name, key = text("Arc-fault device ", d.Curve, d.RatingA, ", ", d.IcnKA, " kA"), "device:afdd"
 	case d.RCDType != "":
-		name, key = text("Combined device ", d.Curve, d.RatingA, ", type ", d.RCDType, " ", d.IdnMA, " mA, ", d.IcnKA, " kA"), "device:rcbo:"+d.RCDType
+		name, key = text("Combined device ", d.Curve, d.RatingA, ", type ", d.RCDType, " ", d.IdnMA, " mA, ", d.IcnKA,
+			" kA"), "device:rcbo:"+d.RCDType
 	}
 	out := []rulebook.Part{{Key: key, Name: name, Count: 1, Rule: "one for the circuit"}}
 	if kind := cableKinds[c.Route.CableType]; kind.singles() {
@@ -35,9 +37,11 @@ func (Practice) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {
 	}
 	switch c.PEN.Option {
 	case penRod, penElectrode:
-		out = append(out, rulebook.Part{Key: "earth-rod", Name: "Earth rod with clamp and inspection pit", Count: float64(max(1, c.PEN.Rods)), Rule: "as decided for the broken neutral-earth"})
+		out = append(out, rulebook.Part{Key: "earth-rod", Name: "Earth rod with clamp and inspection pit",
+			Count: float64(max(1, c.PEN.Rods)), Rule: "as decided for the broken neutral-earth"})
 	case penMonitor, penTouch:
-		out = append(out, rulebook.Part{Key: "pen-device", Name: "Enclosure with the broken neutral-earth device", Count: 1, Rule: "one, unless the charge point has it built in: then note it"})
+		out = append(out, rulebook.Part{Key: "pen-device", Name: "Enclosure with the broken neutral-earth device", Count: 1,
+			Rule: "one, unless the charge point has it built in: then note it"})
 	}
 	return out
 }
@@ -47,10 +51,13 @@ func (Practice) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {
 func singles(c *install.Circuit) (out []rulebook.Part) {
 	length := c.Route.LengthM()
 	size := text(c.Route.LineMM2)
-	out = append(out, rulebook.Part{Key: "core-neutral:" + size, Name: size + " mm² single core, blue, for the neutral", Count: length, Unit: "m", Cut: true, Rule: "as long as the line conductor"})
+	out = append(out, rulebook.Part{Key: "core-neutral:" + size, Name: size + " mm² single core, blue, for the neutral",
+		Count: length, Unit: "m", Cut: true, Rule: "as long as the line conductor"})
 	if cable, ok := (Practice{}).Cable(c.Route.CableType, c.Route.LineMM2); ok && c.Route.CPC == "" {
 		cpc := text(cable.CPCMM2)
-		out = append(out, rulebook.Part{Key: "core-earth:" + cpc, Name: cpc + " mm² single core, green-yellow, for the protective conductor", Count: length, Unit: "m", Cut: true, Rule: "as long as the line conductor"})
+		out = append(out, rulebook.Part{Key: "core-earth:" + cpc,
+			Name: cpc + " mm² single core, green-yellow, for the protective conductor", Count: length, Unit: "m", Cut: true,
+			Rule: "as long as the line conductor"})
 	}
 	drawn := 0.0
 	for i := range c.Route.Segments {
@@ -60,8 +67,10 @@ func singles(c *install.Circuit) (out []rulebook.Part) {
 	}
 	if drawn > 0 {
 		sticks := math.Ceil(drawn/conduitStickM - 1e-9)
-		out = append(out, rulebook.Part{Key: "conduit", Name: text("Conduit or trunking, lengths of ", conduitStickM, " m"), Count: sticks, Rule: text(drawn, " m of route; its size by the cores that it holds, shared with the circuits beside it")},
-			rulebook.Part{Key: "conduit-fixing", Name: "Saddles and couplers for conduit or trunking", Count: sticks * 3, Rule: "two saddles and a coupler for each length"})
+		out = append(out, rulebook.Part{Key: "conduit", Name: text("Conduit or trunking, lengths of ", conduitStickM, " m"),
+			Count: sticks, Rule: text(drawn, " m of route; its size by the cores that it holds, shared with the circuits beside it")},
+			rulebook.Part{Key: "conduit-fixing", Name: "Saddles and couplers for conduit or trunking", Count: sticks * 3,
+				Rule: "two saddles and a coupler for each length"})
 	}
 	return out
 }

@@ -50,9 +50,14 @@ var (
 )
 
 func init() {
-	terms = install.Terms{Earthing: []string{string(install.TNS), string(install.TNCS), string(install.TT), string(install.IT)}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{}, Serves: map[string]string{}, Categories: categories(), Laid: rulebook.MethodTraits(methodNames), PEN: map[install.BrokenPEN]install.PENTrait{}, Charging: useEV,
-		Editions: editions(), OldEditions: true, Families: circuitFamilies, Curves: deviceCurves(), Ratings: map[string][]float64{}, RCDTypes: []string{"AC", "A", "F", "B"}, Tests: TestIDs,
-		Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(), Points: survey.KindIDs(), Switching: survey.Switchings, Findings: survey.FindingIDs()}
+	terms = install.Terms{Earthing: []string{string(install.TNS), string(install.TNCS), string(install.TT),
+		string(install.IT)}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{},
+		Serves: map[string]string{}, Categories: categories(), Laid: rulebook.MethodTraits(methodNames),
+		PEN: map[install.BrokenPEN]install.PENTrait{}, Charging: useEV,
+		Editions: editions(), OldEditions: true, Families: circuitFamilies, Curves: deviceCurves(),
+		Ratings: map[string][]float64{}, RCDTypes: []string{"AC", "A", "F", "B"}, Tests: TestIDs,
+		Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(),
+		Points: survey.KindIDs(), Switching: survey.Switchings, Findings: survey.FindingIDs()}
 	readUses()
 	for _, u := range templates {
 		if id := byTemplate[u].id; !slices.Contains(terms.Uses, string(id)) {
@@ -89,8 +94,11 @@ func init() {
 		}
 	}
 	for r := range cableTypes.Text {
-		k := cableType{id: cableTypes.Str(r, "type"), name: cableTypes.Str(r, "name"), capacity: cableTypes.Str(r, "capacity"), capacity70: cableTypes.Str(r, "capacity_70"),
-			armoured: cableTypes.Str(r, "armoured") == "1", methods: map[string]string{}, core: coreFactors(strings.TrimSuffix(cableTypes.Str(r, "k_use"), " up to 300 mm2")), order: strings.Fields(cableTypes.Str(r, "methods")), cores: strings.Fields(cableTypes.Str(r, "cores"))}
+		k := cableType{id: cableTypes.Str(r, "type"), name: cableTypes.Str(r, "name"),
+			capacity: cableTypes.Str(r, "capacity"), capacity70: cableTypes.Str(r, "capacity_70"),
+			armoured: cableTypes.Str(r, "armoured") == "1", methods: map[string]string{},
+			core:  coreFactors(strings.TrimSuffix(cableTypes.Str(r, "k_use"), " up to 300 mm2")),
+			order: strings.Fields(cableTypes.Str(r, "methods")), cores: strings.Fields(cableTypes.Str(r, "cores"))}
 		for i, column := range strings.Fields(cableTypes.Str(r, "columns")) {
 			k.methods[k.order[i]] = column
 		}
@@ -99,7 +107,8 @@ func init() {
 	}
 	for r := range cableMakes.Text {
 		id, line := cableMakes.Str(r, "type"), cableMakes.Num(r, "line_mm2")
-		c := rulebook.Cable{Name: text(line, " mm² ", cableKinds[id].name), LineMM2: line, CPCMM2: cableMakes.Num(r, "cpc_mm2"), ODmm: cableMakes.Num(r, "od_mm"),
+		c := rulebook.Cable{Name: text(line, " mm² ", cableKinds[id].name), LineMM2: line,
+			CPCMM2: cableMakes.Num(r, "cpc_mm2"), ODmm: cableMakes.Num(r, "od_mm"),
 			Armoured: cableKinds[id].armoured, Gland: cableMakes.Str(r, "gland"), Confidence: cableMakes.Source.Confidence}
 		c.R1, _ = ResistancePerM("cu", line)
 		c.R2, _ = ResistancePerM("cu", c.CPCMM2)
@@ -118,7 +127,8 @@ func init() {
 	for r := range penOptions.Text {
 		id := penOptions.Str(r, "option")
 		terms.PENOptions = append(terms.PENOptions, id)
-		terms.PEN[install.BrokenPEN(id)] = install.PENTrait{Electrode: penOptions.Num(r, "electrode") == 1, Device: penOptions.Num(r, "device") == 1}
+		terms.PEN[install.BrokenPEN(id)] = install.PENTrait{Electrode: penOptions.Num(r, "electrode") == 1,
+			Device: penOptions.Num(r, "device") == 1}
 	}
 }
 
@@ -126,7 +136,8 @@ func init() {
 // ratings table stand at the origin or in a plug.
 var circuitFamilies = []string{"mcb_rcbo", "bs88_2_gg", "bs88_3", "bs1361", "bs3036"}
 
-var familyNames = map[string]string{"mcb_rcbo": "circuit-breaker", "bs88_2_gg": "fuse, BS 88-2 gG", "bs88_3": "fuse, BS 88-3", "bs1361": "fuse, BS 1361", "bs3036": "rewirable fuse, BS 3036"}
+var familyNames = map[string]string{"mcb_rcbo": "circuit-breaker", "bs88_2_gg": "fuse, BS 88-2 gG",
+	"bs88_3": "fuse, BS 88-3", "bs1361": "fuse, BS 1361", "bs3036": "rewirable fuse, BS 3036"}
 
 func deviceCurves() []string {
 	var out []string
@@ -141,7 +152,8 @@ func deviceCurves() []string {
 func (Practice) Words() map[string]string { return words() }
 
 var words = sync.OnceValue(func() map[string]string {
-	out := map[string]string{Practice{}.ID(): "230 V, IEC family", "bar:capacity": "Load left", "bar:voltage-drop": "Drop left", "bar:loop": "Loop left"}
+	out := map[string]string{Practice{}.ID(): "230 V, IEC family", "bar:capacity": "Load left",
+		"bar:voltage-drop": "Drop left", "bar:loop": "Loop left"}
 	for id, k := range cableKinds {
 		out[id] = k.name
 	}

@@ -27,7 +27,8 @@ func anyHouse(seed uint64, n int) *install.Job {
 	j.Supply.Earthing = []install.Earthing{"TN-S", "TN-C-S", "TT"}[rng.IntN(3)]
 	j.Supply.ElectrodeOhm = num(float64(20 + rng.IntN(300)))
 	j.Supply.ZeOhm, j.Supply.PFCkA = num(0.1+rng.Float64()*0.7), num(0.5+rng.Float64()*5)
-	j.Board.Groups = []install.Group{{ID: "g1", Name: "one", RCDType: "A", IdnMA: 30, RatingA: 63}, {ID: "g2", Name: "two", RCDType: "AC", IdnMA: 30, RatingA: 80}}
+	j.Board.Groups = []install.Group{{ID: "g1", Name: "one", RCDType: "A", IdnMA: 30, RatingA: 63},
+		{ID: "g2", Name: "two", RCDType: "AC", IdnMA: 30, RatingA: 80}}
 	if rng.IntN(3) == 0 {
 		j.Schools.Local = []install.LocalRule{{Rule: "drop-other", Value: 2 + 4*rng.Float64(), Reason: "the works"}}
 	}
@@ -51,7 +52,8 @@ func anyHouse(seed uint64, n int) *install.Job {
 		case 2:
 			c.Serves.Recessed = install.Recess{Fitted: true, Fire: rng.IntN(2) == 0}
 		}
-		c.Out = install.Out{Building: rng.IntN(2) == 0, Choice: []string{"", "export", "electrode"}[rng.IntN(3)], RaOhm: num(30 + 300*rng.Float64())}
+		c.Out = install.Out{Building: rng.IntN(2) == 0, Choice: []string{"", "export", "electrode"}[rng.IntN(3)],
+			RaOhm: num(30 + 300*rng.Float64())}
 		c.From = feeds[rng.IntN(len(feeds))]
 		if c.Use == "distribution" {
 			feeds = append(feeds, c.ID)

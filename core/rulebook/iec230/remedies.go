@@ -109,7 +109,8 @@ func (Practice) Report(job *install.Job, price rulebook.Price) rulebook.Report {
 	if price != nil {
 		for k := range r.Circuits {
 			for i := range r.Circuits[k].Checks {
-				if c := &r.Circuits[k].Checks[i]; c.Rule == arcFaultID && c.Verdict != working.Fail && !job.Circuits[k].Protection.ArcFault {
+				if c := &r.Circuits[k].Checks[i]; c.Rule == arcFaultID && c.Verdict != working.Fail &&
+					!job.Circuits[k].Protection.ArcFault {
 					c.Remedies = []working.Remedy{withArcFault(job, k, t, price)}
 				}
 			}
@@ -122,7 +123,8 @@ func (Practice) Report(job *install.Job, price rulebook.Price) rulebook.Report {
 // what it costs.
 func withArcFault(job *install.Job, i int, t rulebook.Trial, price rulebook.Price) working.Remedy {
 	fit := func(k *install.Circuit) { k.Protection.ArcFault = true }
-	r := working.Remedy{Title: "Fit arc-fault detection", Effect: "opens on an arc in the wiring that no other device sees", Sets: rulebook.SetsOf(&job.Circuits[i], "", fit, "protection.arcFault", true).Sets}
+	r := working.Remedy{Title: "Fit arc-fault detection", Effect: "opens on an arc in the wiring that no other device sees",
+		Sets: rulebook.SetsOf(&job.Circuits[i], "", fit, "protection.arcFault", true).Sets}
 	before, lacked := price(job, i)
 	t.Changed(i, fit, func(changed *install.Job) {
 		if now, lacks := price(changed, i); len(lacked) == 0 && len(lacks) == 0 {
@@ -187,7 +189,8 @@ func (m *mending) otherRating(up bool) {
 func (m *mending) ratingAndCable() {
 	for _, a := range m.ratings(true, 2) {
 		for _, s := range m.sizes(2) {
-			m.Set(text("Device of ", a, " A and ", s, " mm²"), func(c *install.Circuit) { c.Protection.RatingA, c.Route.LineMM2 = a, s }, "protection.ratingA", a, "route.lineMM2", s)
+			m.Set(text("Device of ", a, " A and ", s, " mm²"),
+				func(c *install.Circuit) { c.Protection.RatingA, c.Route.LineMM2 = a, s }, "protection.ratingA", a, "route.lineMM2", s)
 		}
 	}
 }
@@ -209,7 +212,8 @@ func (m *mending) limitAndRating() {
 	}
 	for _, a := range []float64{25, 20, 16, 13, 10} {
 		if a < m.k.Protection.RatingA {
-			m.Set(text("Limit charging to ", a, " A with a device of ", a, " A"), func(c *install.Circuit) { c.Point.LimitA, c.Protection.RatingA = a, a }, "point.limitA", a, "protection.ratingA", a)
+			m.Set(text("Limit charging to ", a, " A with a device of ", a, " A"),
+				func(c *install.Circuit) { c.Point.LimitA, c.Protection.RatingA = a, a }, "point.limitA", a, "protection.ratingA", a)
 		}
 	}
 }
@@ -221,7 +225,8 @@ func (m *mending) ownResidual(kinds ...string) {
 		if p.Family != breaker || kind == p.RCDType && idn == p.IdnMA && p.Group == "" {
 			continue
 		}
-		title, sets := text("A device of its own, type ", kind, ", ", idn, " mA"), []any{"protection.rcdType", kind, "protection.idnMA", idn}
+		title, sets := text("A device of its own, type ", kind, ", ", idn, " mA"),
+			[]any{"protection.rcdType", kind, "protection.idnMA", idn}
 		if p.RCDType != "" {
 			title = text("Type ", kind, ", ", idn, " mA")
 		}
@@ -258,11 +263,14 @@ func mendFault(r *rulebook.Mending) {
 	p := &m.k.Protection
 	for _, curve := range terms.Curves {
 		if p.Family == breaker && curve < p.Curve {
-			m.Set("Curve "+curve+" in place of "+p.Curve, func(c *install.Circuit) { c.Protection.Curve = curve }, "protection.curve", curve)
+			m.Set("Curve "+curve+" in place of "+p.Curve, func(c *install.Circuit) { c.Protection.Curve = curve },
+				"protection.curve", curve)
 		}
 	}
 	if p.Family != breaker && hasRating(breaker, p.RatingA) {
-		m.Set(text("Circuit-breaker ", usualCurve, p.RatingA, " in place of the fuse"), func(c *install.Circuit) { c.Protection.Family, c.Protection.Curve = breaker, usualCurve }, "protection.family", breaker, "protection.curve", usualCurve)
+		m.Set(text("Circuit-breaker ", usualCurve, p.RatingA, " in place of the fuse"),
+			func(c *install.Circuit) { c.Protection.Family, c.Protection.Curve = breaker, usualCurve }, "protection.family",
+			breaker, "protection.curve", usualCurve)
 	}
 	m.largerCable()
 	m.otherRating(false)
@@ -297,13 +305,15 @@ func mendSpurs(m *rulebook.Mending) {
 	for i := range fused {
 		fused[i].Fused = fused[i].Fused || fused[i].Outlets > 1
 	}
-	m.Set("A fused connection unit on each spur that feeds several outlets", func(c *install.Circuit) { c.Serves.Spurs = fused }, "serves.spurs", fused)
+	m.Set("A fused connection unit on each spur that feeds several outlets",
+		func(c *install.Circuit) { c.Serves.Spurs = fused }, "serves.spurs", fused)
 }
 
 func mendDemand(r *rulebook.Mending) {
 	m := on(r)
 	if fuse := m.Job.Supply.MainFuseA.V(); m.k.Use == useEV && fuse >= leastChargeA && m.k.Point.ManagedA != fuse {
-		m.Set(text("Load management that holds the house to ", fuse, " A"), func(c *install.Circuit) { c.Point.ManagedA = fuse }, "point.managedA", fuse)
+		m.Set(text("Load management that holds the house to ", fuse, " A"),
+			func(c *install.Circuit) { c.Point.ManagedA = fuse }, "point.managedA", fuse)
 	}
 	m.limit()
 }
@@ -325,5 +335,7 @@ func mendWay(m *rulebook.Mending) {
 			break
 		}
 	}
-	m.Set("An enclosure of its own beside the board", func(c *install.Circuit) { c.Protection.Way, c.Protection.OwnEnclosure = 0, true }, "protection.way", 0, "protection.ownEnclosure", true)
+	m.Set("An enclosure of its own beside the board",
+		func(c *install.Circuit) { c.Protection.Way, c.Protection.OwnEnclosure = 0, true }, "protection.way", 0,
+		"protection.ownEnclosure", true)
 }

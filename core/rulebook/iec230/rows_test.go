@@ -14,8 +14,10 @@ import (
 
 // typed are the tables whose every row is made into a thing of its own when the program
 // starts: a use, a cable, a kind of point, a word.
-var typed = []string{"calcs", "calc_keys", "eras", "circuit_uses", "cable_types", "cable_makes", "methods", "local_rules", "enclosures", "isolation_routes", "soil_resistivity", "colours",
-	"survey_asks", "survey_points", "survey_readings", "finding_classes", "fabric", "typical", "rooms", "findings", "vocabulary", "questions", "estimates", "kinds", "floors", "switching", "heights"}
+var typed = []string{"calcs", "calc_keys", "eras", "circuit_uses", "cable_types", "cable_makes", "methods", "local_rules",
+	"enclosures", "isolation_routes", "soil_resistivity", "colours",
+	"survey_asks", "survey_points", "survey_readings", "finding_classes", "fabric", "typical", "rooms", "findings",
+	"vocabulary", "questions", "estimates", "kinds", "floors", "switching", "heights"}
 
 // everyHouse are houses that together meet every rule.
 func everyHouse() (out []*install.Job) {
@@ -40,7 +42,8 @@ func everyHouse() (out []*install.Job) {
 			c.Serves.Kind = terms.LoadKinds[at%len(terms.LoadKinds)]
 			c.Serves.Recessed = install.Recess{Fitted: true, Fire: true, Covered: true, Tested: no(), Coverable: no()}
 			c.Route.Aluminium = at%9 == 0
-			c.PEN = install.PEN{Option: install.BrokenPEN(terms.PENOptions[at%len(terms.PENOptions)]), RaOhm: num(20), SeparationM: num(3), OpensAll: yes()}
+			c.PEN = install.PEN{Option: install.BrokenPEN(terms.PENOptions[at%len(terms.PENOptions)]), RaOhm: num(20),
+				SeparationM: num(3), OpensAll: yes()}
 			if cableKinds[c.Route.CableType].armoured {
 				c.Route.CPC = "armour"
 			}
@@ -57,13 +60,21 @@ func everyHouse() (out []*install.Job) {
 		j.Supply.NeutralMM2 = num([]float64{25, 50, 95, 150, 185}[seed%5])
 		j.Schools.Tables = install.NationalTables[seed%4]
 		j.Schools.PENSplit = install.MainBoard
-		j.Chain.Enclosures = []install.Enclosure{{ID: "b", Kind: "board", Name: "B", Owner: install.OwnerCustomer, Feed: install.Conductor{Material: []install.Metal{"cu", "al"}[seed%2], Size: "16"}}}
-		j.Surge = install.SurgePlan{Environment: install.Environments[seed%3], Flashes: num(1), OverheadLV: 0.2, CableLV: 0.1, OverheadHV: 0.2, CableHV: 0.2, UnknownRest: true, Devices: []install.SPD{{Name: "A", Place: "origin", Type: install.SPDTypes[seed%4], UpKV: 1.2, UcV: 275, LineMM2: 4, EarthMM2: 6}, {Name: "B", Place: "load", Type: []string{"2", "3"}[seed%2], FromM: 1}}}
+		j.Chain.Enclosures = []install.Enclosure{{ID: "b", Kind: "board", Name: "B", Owner: install.OwnerCustomer,
+			Feed: install.Conductor{Material: []install.Metal{"cu", "al"}[seed%2], Size: "16"}}}
+		j.Surge = install.SurgePlan{Environment: install.Environments[seed%3], Flashes: num(1), OverheadLV: 0.2,
+			CableLV: 0.1, OverheadHV: 0.2, CableHV: 0.2, UnknownRest: true,
+			Devices: []install.SPD{{Name: "A", Place: "origin", Type: install.SPDTypes[seed%4], UpKV: 1.2, UcV: 275,
+				LineMM2: 4, EarthMM2: 6}, {Name: "B", Place: "load", Type: []string{"2", "3"}[seed%2], FromM: 1}}}
 		j.Schools.SurgeNeed = []string{"consequence", "risk-level"}[seed%2]
 		near, far := 300.0, 3000.0
 		j.Circuits[0].From, j.Circuits[0].Protection.RCDType = "tdistribution", "A"
 		for _, kind := range bathPoints.Text {
-			j.Rooms = append(j.Rooms, install.Room{ID: "r" + kind[0], Name: kind[0], Kind: "bathroom", Bath: install.BathRoom{Fitted: install.Baths[seed%3], Jets: []*bool{yes(), nil}[seed%2], Bonded: []*bool{yes(), nil}[seed%2], BondMM2: num(2.5)}, Points: []install.RoomPoint{{ID: "p", Kind: kind[0], HeightMM: 1000, BathMM: &near}, {ID: "q", Kind: kind[0], HeightMM: 1000, BathMM: &far}, {ID: "z", Kind: kind[0], Inside: true}}})
+			j.Rooms = append(j.Rooms, install.Room{ID: "r" + kind[0], Name: kind[0], Kind: "bathroom",
+				Bath: install.BathRoom{Fitted: install.Baths[seed%3], Jets: []*bool{yes(), nil}[seed%2],
+					Bonded: []*bool{yes(), nil}[seed%2], BondMM2: num(2.5)},
+				Points: []install.RoomPoint{{ID: "p", Kind: kind[0], HeightMM: 1000, BathMM: &near},
+					{ID: "q", Kind: kind[0], HeightMM: 1000, BathMM: &far}, {ID: "z", Kind: kind[0], Inside: true}}})
 		}
 		out = append(out, j)
 	}
@@ -159,12 +170,14 @@ func readEveryCalculation() {
 		for _, column := range flatColumns(t) {
 			for a := 5.0; a < 500; a += 3 {
 				in := a
-				_, _, _ = cableSize(cableSizeIn{Phases: 1, IbA: &in, InA: &in, Table: name, Column: column, AmbientC: 30, LengthM: 1, LimitPc: 50})
+				_, _, _ = cableSize(cableSizeIn{Phases: 1, IbA: &in, InA: &in, Table: name, Column: column, AmbientC: 30,
+					LengthM: 1, LimitPc: 50})
 			}
 		}
 	}
 	for r := range fuseZs.Text {
-		_, _, _ = deviceZsMax(&install.Protection{Family: fuseZs.Text[r][0], RatingA: fuseZs.Num(r, "rating_a")}, fuseZs.Num(r, "time_s"), CminDefault)
+		_, _, _ = deviceZsMax(&install.Protection{Family: fuseZs.Text[r][0], RatingA: fuseZs.Num(r, "rating_a")},
+			fuseZs.Num(r, "time_s"), CminDefault)
 	}
 	for _, d := range demandRows {
 		_, _, _, _ = Diversified(d.category, []float64{5, 5, 5}, true)

@@ -16,18 +16,22 @@ const (
 // cableRule stands in for all of a circuit's while its cable is not chosen; combinedRule is
 // judged with the supply arrangement.
 var (
-	cableRule    = working.Rule{ID: "cable", Title: "Cable", Scope: working.OfCircuit, Sheet: working.CircuitsSheet, Who: working.Designer, Holds: rulebook.HoldsDesign}
-	combinedRule = working.Rule{ID: "combined", Title: "Combined conductor of the supply", Unit: "mm²", Scope: working.OfEnclosure, Sheet: working.SupplySheet, Leaf: working.ChainLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply}
+	cableRule = working.Rule{ID: "cable", Title: "Cable", Scope: working.OfCircuit, Sheet: working.CircuitsSheet,
+		Who: working.Designer, Holds: rulebook.HoldsDesign}
+	combinedRule = working.Rule{ID: "combined", Title: "Combined conductor of the supply", Unit: "mm²",
+		Scope: working.OfEnclosure, Sheet: working.SupplySheet, Leaf: working.ChainLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply}
 )
 
 // of makes a rule of a circuit, which the designer mends on its sheet.
 func ofCircuit(id working.RuleID, title, unit string) working.Rule {
-	return working.Rule{ID: id, Title: title, Unit: unit, Scope: working.OfCircuit, Sheet: working.CircuitsSheet, Who: working.Designer, Holds: rulebook.HoldsDesign}
+	return working.Rule{ID: id, Title: title, Unit: unit, Scope: working.OfCircuit, Sheet: working.CircuitsSheet,
+		Who: working.Designer, Holds: rulebook.HoldsDesign}
 }
 
 // ofSupply makes a rule of the supply, which is mended on the Supply sheet.
 func ofSupply(id working.RuleID, title, unit string, scope working.Scope, leaf working.Leaf) working.Rule {
-	return working.Rule{ID: id, Title: title, Unit: unit, Scope: scope, Sheet: working.SupplySheet, Leaf: leaf, Who: working.Designer, Holds: rulebook.HoldsSupply}
+	return working.Rule{ID: id, Title: title, Unit: unit, Scope: scope, Sheet: working.SupplySheet, Leaf: leaf,
+		Who: working.Designer, Holds: rulebook.HoldsSupply}
 }
 
 // onBoard moves a rule to the Board sheet.
@@ -45,48 +49,73 @@ var jobRules, houseRules []rulebook.Asked[*system]
 // They are set when the program starts: what judges them looks at them in turn.
 func init() {
 	circuitRules = []rulebook.Asked[*circuit]{
-		{Rule: ofCircuit("design-current", "Design current against the device", "A"), Mends: mendDesignCurrent, Judge: (*circuit).designCurrent},
+		{Rule: ofCircuit("design-current", "Design current against the device", "A"), Mends: mendDesignCurrent,
+			Judge: (*circuit).designCurrent},
 		{Rule: ofCircuit("capacity", "Current-carrying capacity of the cable", "A"), Mends: mendCapacity, Judge: (*circuit).capacity},
 		{Rule: ofCircuit("voltage-drop", "Voltage drop", "%"), Mends: mendDrop, Far: true, Judge: (*circuit).voltageDrop},
 		{Rule: ofCircuit(loopID, "Earth fault loop impedance", "Ω"), Mends: mendFault, Far: true, Judge: (*circuit).loop},
 		{Rule: ofCircuit("ring", "Ring final circuit: device and conductor", "mm²"), When: (*circuit).isRing, Judge: (*circuit).ring},
 		{Rule: ofCircuit("withstand", "Fault withstand of the conductors", "mm²"), Mends: mendFault, Judge: (*circuit).withstand},
 		{Rule: ofCircuit("breaking-capacity", "Breaking capacity", "kA"), Mends: mendBreaking, Judge: (*circuit).breaking},
-		{Rule: ofCircuit("separate-cpc", "Separate protective conductor", "mm²"), When: func(c *circuit) bool { return c.k.Route.CPC == install.SeparateCPC }, Judge: (*circuit).separateConductor},
+		{Rule: ofCircuit("separate-cpc", "Separate protective conductor", "mm²"),
+			When: func(c *circuit) bool { return c.k.Route.CPC == install.SeparateCPC }, Judge: (*circuit).separateConductor},
 		{Rule: ofCircuit("backfeed", "Power from either side", ""), Judge: (*circuit).backfeed},
 		{Rule: ofCircuit("area", "Floor area served", "m²"), Mends: mendArea, Judge: (*circuit).area},
-		{Rule: ofCircuit("spurs", "Spurs", ""), Mends: mendSpurs, When: func(c *circuit) bool { return len(c.k.Serves.Spurs) > 0 }, Judge: (*circuit).spurs},
-		{Rule: ofCircuit("recessed", "Recessed luminaires", ""), When: func(c *circuit) bool { return c.k.Serves.Recessed.Fitted }, Judge: (*circuit).recessed},
+		{Rule: ofCircuit("spurs", "Spurs", ""), Mends: mendSpurs,
+			When: func(c *circuit) bool { return len(c.k.Serves.Spurs) > 0 }, Judge: (*circuit).spurs},
+		{Rule: ofCircuit("recessed", "Recessed luminaires", ""),
+			When: func(c *circuit) bool { return c.k.Serves.Recessed.Fitted }, Judge: (*circuit).recessed},
 		{Rule: ofCircuit("cover", "Cover of the buried cable", "mm"), When: (*circuit).buried, Judge: (*circuit).cover},
 		{Rule: ofCircuit(residualID, "Residual-current device", "mA"), Mends: mendResidual, Judge: (*circuit).residual},
 		{Rule: ofCircuit("leakage", "Standing leakage", "mA"), Judge: (*circuit).leakage},
 		{Rule: ofCircuit("selectivity", "Residual-current devices in series", ""), Judge: (*circuit).selectivity},
 		{Rule: ofCircuit(arcFaultID, "Arc-fault detection", ""), When: (*circuit).arcFaultAsked, Judge: (*circuit).arcFault},
-		{Rule: ofCircuit("other-building", "Earthing of the other building", "mm²"), When: func(c *circuit) bool { return c.k.Out.Building && c.k.Use == useDistribution }, Judge: (*circuit).otherBuilding},
-		{Rule: ofCircuit("pen", "Broken combined neutral-earth conductor", ""), Mends: mendPEN, When: (*circuit).charging, Judge: (*circuit).pen},
-		{Rule: working.Rule{ID: "operator", Title: "Network operator", Unit: "A", Scope: working.OfCircuit, Sheet: working.CircuitsSheet, Who: working.Operator, Holds: []working.Act{working.ToEnergise, working.ToService, working.ToSign}}, When: (*circuit).charging, Judge: (*circuit).operator},
-		{Rule: onBoard(ofCircuit("way", "A way on the board", "")), Mends: mendWay, When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).way},
+		{Rule: ofCircuit("other-building", "Earthing of the other building", "mm²"),
+			When: func(c *circuit) bool { return c.k.Out.Building && c.k.Use == useDistribution }, Judge: (*circuit).otherBuilding},
+		{Rule: ofCircuit("pen", "Broken combined neutral-earth conductor", ""), Mends: mendPEN, When: (*circuit).charging,
+			Judge: (*circuit).pen},
+		{Rule: working.Rule{ID: "operator", Title: "Network operator", Unit: "A", Scope: working.OfCircuit,
+			Sheet: working.CircuitsSheet, Who: working.Operator,
+			Holds: []working.Act{working.ToEnergise, working.ToService, working.ToSign}}, When: (*circuit).charging,
+			Judge: (*circuit).operator},
+		{Rule: onBoard(ofCircuit("way", "A way on the board", "")), Mends: mendWay,
+			When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).way},
 	}
 	jobRules = []rulebook.Asked[*system]{
-		{Rule: working.Rule{ID: "demand", Title: "Maximum demand against the main fuse", Unit: "A", Scope: working.OfJob, Sheet: working.CircuitsSheet, Leaf: working.DemandLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply}, Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Mends: mendDemand, Judge: (*system).maximumDemand},
+		{Rule: working.Rule{ID: "demand", Title: "Maximum demand against the main fuse", Unit: "A", Scope: working.OfJob,
+			Sheet: working.CircuitsSheet, Leaf: working.DemandLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply},
+			Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Mends: mendDemand, Judge: (*system).maximumDemand},
 		{Rule: ofSupply("tails", "Tails against the main fuse", "A", working.OfJob, working.FoundLeaf), Judge: (*system).tails},
-		{Rule: ofSupply("earthing-conductor", "Main earthing conductor", "mm²", working.OfBond, working.FoundLeaf), Judge: (*system).earthingConductor},
-		{Rule: ofSupply("bonding", "Main bonding", "mm²", working.OfBond, working.FoundLeaf), When: func(s *system) bool { return !s.job.Supply.NoExtraneous }, Judge: (*system).bonding},
-		{Rule: ofSupply("earthing-it", "Earthing arrangement", "", working.OfJob, working.FoundLeaf), When: func(s *system) bool { return s.job.Supply.Earthing == install.IT }, Judge: (*system).insulated},
-		{Rule: ofSupply("electrode", "Earth electrode of the installation", "Ω", working.OfElectrode, working.FoundLeaf), Reads: rulebook.ReadsDevice, When: func(s *system) bool { return s.job.Supply.Earthing == install.TT }, Judge: func(s *system) {
-			electrodeCheck(s.job, s.beginOf(""), installationElectrode(s.job), largestResidual(s.job))
-		}},
-		{Rule: onBoard(ofSupply("group", "Shared residual-current device", "mA", working.OfDevice, "")), Reads: rulebook.Everything, Mends: mendGroup, Judge: (*system).groups},
-		{Rule: onBoard(working.Rule{ID: "grouping", Title: "What one trip darkens", Scope: working.OfBoard, Who: working.Designer, Hint: true}), Judge: (*system).grouping},
-		{Rule: onBoard(ofSupply("board-heat", "Continuous loads on a board", "A", working.OfBoard, "")), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Judge: (*system).boardHeat},
-		{Rule: ofSupply("surge-need", "Need for surge protection", "", working.OfJob, working.SurgeLeaf), When: (*system).surgeAsked, Judge: (*system).surgeNeed},
-		{Rule: ofSupply("spd", "Surge device", "kV", working.OfDevice, working.SurgeLeaf), When: (*system).surgeAsked, Judge: (*system).surgeDevices},
+		{Rule: ofSupply("earthing-conductor", "Main earthing conductor", "mm²", working.OfBond, working.FoundLeaf),
+			Judge: (*system).earthingConductor},
+		{Rule: ofSupply("bonding", "Main bonding", "mm²", working.OfBond, working.FoundLeaf),
+			When: func(s *system) bool { return !s.job.Supply.NoExtraneous }, Judge: (*system).bonding},
+		{Rule: ofSupply("earthing-it", "Earthing arrangement", "", working.OfJob, working.FoundLeaf),
+			When: func(s *system) bool { return s.job.Supply.Earthing == install.IT }, Judge: (*system).insulated},
+		{Rule: ofSupply("electrode", "Earth electrode of the installation", "Ω", working.OfElectrode, working.FoundLeaf),
+			Reads: rulebook.ReadsDevice, When: func(s *system) bool { return s.job.Supply.Earthing == install.TT }, Judge: func(s *system) {
+				electrodeCheck(s.job, s.beginOf(""), installationElectrode(s.job), largestResidual(s.job))
+			}},
+		{Rule: onBoard(ofSupply("group", "Shared residual-current device", "mA", working.OfDevice, "")),
+			Reads: rulebook.Everything, Mends: mendGroup, Judge: (*system).groups},
+		{Rule: onBoard(working.Rule{ID: "grouping", Title: "What one trip darkens", Scope: working.OfBoard,
+			Who: working.Designer, Hint: true}), Judge: (*system).grouping},
+		{Rule: onBoard(ofSupply("board-heat", "Continuous loads on a board", "A", working.OfBoard, "")),
+			Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Judge: (*system).boardHeat},
+		{Rule: ofSupply("surge-need", "Need for surge protection", "", working.OfJob, working.SurgeLeaf),
+			When: (*system).surgeAsked, Judge: (*system).surgeNeed},
+		{Rule: ofSupply("spd", "Surge device", "kV", working.OfDevice, working.SurgeLeaf), When: (*system).surgeAsked,
+			Judge: (*system).surgeDevices},
 		{Rule: rulebook.StandbyLoadRule, When: (*system).standbyThere, Judge: (*system).standby},
 		{Rule: rulebook.TransferRule, When: (*system).standbyThere, Judge: (*system).transfer},
 	}
 	houseRules = []rulebook.Asked[*system]{
-		{Rule: working.Rule{ID: "bath", Title: "Zones of a room with a bath or shower", Scope: working.OfRoom, Sheet: working.SurveySheet, Leaf: working.WalkLeaf, Who: working.Designer, Holds: rulebook.HoldsDesign}, Judge: (*system).baths},
-		{Rule: working.Rule{ID: "bath-bond", Title: "Supplementary bonding of a room with a bath or shower", Unit: "Ω", Scope: working.OfRoom, Sheet: working.SurveySheet, Leaf: working.WalkLeaf, Who: working.Designer, Holds: rulebook.HoldsDesign}, Judge: (*system).bathBonds},
+		{Rule: working.Rule{ID: "bath", Title: "Zones of a room with a bath or shower", Scope: working.OfRoom,
+			Sheet: working.SurveySheet, Leaf: working.WalkLeaf, Who: working.Designer, Holds: rulebook.HoldsDesign},
+			Judge: (*system).baths},
+		{Rule: working.Rule{ID: "bath-bond", Title: "Supplementary bonding of a room with a bath or shower", Unit: "Ω",
+			Scope: working.OfRoom, Sheet: working.SurveySheet, Leaf: working.WalkLeaf, Who: working.Designer,
+			Holds: rulebook.HoldsDesign}, Judge: (*system).bathBonds},
 	}
 	mends = map[working.RuleID]rulebook.Mends{}
 	rulebook.MendsOf(mends, circuitRules)

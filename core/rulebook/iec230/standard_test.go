@@ -86,19 +86,23 @@ func TestARingIsHeldToItsOwnRule(t *testing.T) {
 func TestAdditionalProtectionFollowsTheOutlet(t *testing.T) {
 	bare := func(j *install.Job) { j.Circuits[0].Protection.RCDType = "" }
 	held(t, []ruled{
-		{"a radial of sockets on 40 A", "sockets-32", "residual", working.Fail, func(j *install.Job) { bare(j); j.Circuits[0].Protection.RatingA = 40 }},
+		{"a radial of sockets on 40 A", "sockets-32", "residual", working.Fail,
+			func(j *install.Job) { bare(j); j.Circuits[0].Protection.RatingA = 40 }},
 		{"a cooker without a socket", "cooker-32", "residual", working.Pass, bare},
-		{"with a socket in its unit", "cooker-32", "residual", working.Fail, func(j *install.Job) { bare(j); j.Circuits[0].Serves.Socket = true }},
+		{"with a socket in its unit", "cooker-32", "residual", working.Fail,
+			func(j *install.Job) { bare(j); j.Circuits[0].Serves.Socket = true }},
 		{"emergency luminaires", "emergency", "residual", working.Fail, bare},
 		{"alarms", "alarm", "residual", working.Pass, bare},
-		{"a delayed device of 30 mA", "sockets-20", "residual", working.Fail, func(j *install.Job) { j.Circuits[0].Protection.Delayed = true }},
+		{"a delayed device of 30 mA", "sockets-20", "residual", working.Fail,
+			func(j *install.Job) { j.Circuits[0].Protection.Delayed = true }},
 		{"an undelayed one", "sockets-20", "residual", working.Pass, func(*install.Job) {}},
 		{"a hidden distribution cable of single cores", "distribution", "residual", working.Fail, func(j *install.Job) {
 			k := &j.Circuits[0]
 			k.Serves.Concealed, k.Route.CableType, k.Route.Segments[0].Method = true, "singles-70", "B"
 		}},
 		{"an armoured one", "distribution", "residual", working.Pass, func(j *install.Job) { j.Circuits[0].Serves.Concealed = true }},
-		{"a charge point on one pole", "ev-32", "residual", working.Fail, func(j *install.Job) { j.Circuits[0].Point.DCDetection, j.Circuits[0].Protection.Poles = yes(), 1 }},
+		{"a charge point on one pole", "ev-32", "residual", working.Fail,
+			func(j *install.Job) { j.Circuits[0].Point.DCDetection, j.Circuits[0].Protection.Poles = yes(), 1 }},
 		{"on two", "ev-32", "residual", working.Pass, func(j *install.Job) { j.Circuits[0].Point.DCDetection = yes() }},
 		{"a surge branch on TT", "surge", "residual", working.Pass, func(j *install.Job) { j.Supply.Earthing = "TT" }},
 		{"a cooker on TT without one", "cooker-32", "residual", working.Fail, func(j *install.Job) { bare(j); j.Supply.Earthing = "TT" }},
@@ -144,7 +148,8 @@ func TestElectrodesByTheDeviceThatOpens(t *testing.T) {
 	assert.Equal(t, working.Pass, checkOf(t, e, "pen").Verdict)
 	calc := func(ra float64) evPenOut {
 		option, demand := "met_electrode", 94.0
-		out, _, err := evPen(evPenIn{System: "TN-C-S", Location: "outdoor", CurrentA: 32, RCDType: "B", Idn: 30, Option: &option, Ra: &ra, DemandA: &demand})
+		out, _, err := evPen(evPenIn{System: "TN-C-S", Location: "outdoor", CurrentA: 32, RCDType: "B", Idn: 30,
+			Option: &option, Ra: &ra, DemandA: &demand})
 		require.NoError(t, err)
 		return out
 	}
@@ -193,7 +198,8 @@ func TestResidualReadingsByKindAndEdition(t *testing.T) {
 func TestEarthingAndBonding(t *testing.T) {
 	supply := func(earthing string, earth, bond float64, laid string) *install.Job {
 		j := millHouse()
-		j.Supply.Earthing, j.Supply.EarthMM2, j.Supply.EarthLaid, j.Supply.ElectrodeOhm = install.Earthing(earthing), num(earth), laid, num(20)
+		j.Supply.Earthing, j.Supply.EarthMM2, j.Supply.EarthLaid, j.Supply.ElectrodeOhm = install.Earthing(earthing),
+			num(earth), laid, num(20)
 		j.Supply.Bonds[0].MM2 = num(bond)
 		return j
 	}
@@ -259,7 +265,8 @@ func TestWithstandAtTheDevice(t *testing.T) {
 		a, ka       float64
 		want, guide float64
 		ok          bool
-	}{{"B", 16, 3, 15000, 1, true}, {"B", 16, 3.1, 35000, 2.5, true}, {"C", 32, 10, 110000, 4, true}, {"B", 40, 3, 0, 0, false}, {"D", 16, 3, 0, 0, false}, {"B", 16, 10.1, 0, 0, false}} {
+	}{{"B", 16, 3, 15000, 1, true}, {"B", 16, 3.1, 35000, 2.5, true}, {"C", 32, 10, 110000, 4, true},
+		{"B", 40, 3, 0, 0, false}, {"D", 16, 3, 0, 0, false}, {"B", 16, 10.1, 0, 0, false}} {
 		got, guide, ok := ClassThree(x.curve, x.a, x.ka)
 		assert.Equal(t, []any{x.want, x.guide, x.ok}, []any{got, guide, ok}, "%v", x)
 	}
@@ -358,7 +365,9 @@ func TestSeparateConductorsAndBackFeed(t *testing.T) {
 func TestSurgeDevicesByTheirBranch(t *testing.T) {
 	at := func(change func(*install.SPD)) working.Check {
 		j := millHouse()
-		j.Surge = install.SurgePlan{Consequence: "life", Devices: []install.SPD{{Name: "A", Place: "origin", Type: "2", UpKV: 1.2, UcV: 275, LineM: 0.2, EarthM: 0.2, LineMM2: 6, EarthMM2: 16, BackupA: 63, IsccrKA: 25, Scheme: "CT1", ToLoadM: 5, BranchA: 32, NeutralEarth: yes()}}}
+		j.Surge = install.SurgePlan{Consequence: "life",
+			Devices: []install.SPD{{Name: "A", Place: "origin", Type: "2", UpKV: 1.2, UcV: 275, LineM: 0.2, EarthM: 0.2,
+				LineMM2: 6, EarthMM2: 16, BackupA: 63, IsccrKA: 25, Scheme: "CT1", ToLoadM: 5, BranchA: 32, NeutralEarth: yes()}}}
 		change(&j.Surge.Devices[0])
 		return checkOf(t, j, "spd-1")
 	}
@@ -383,7 +392,8 @@ func TestTheFaultCurrentReading(t *testing.T) {
 	assert.Equal(t, working.Fail, at(6.1, func(*install.Job) {}))
 	assert.Equal(t, working.Pass, at(9, func(j *install.Job) { j.Circuits[0].Protection.CascadeKA = 10 }))
 	assert.Equal(t, working.Pass, at(15, func(j *install.Job) { j.Board.ConditionalKA, j.Supply.MainFuseType = 16, "type II" }))
-	assert.Equal(t, working.Unknown, at(15, func(j *install.Job) { j.Board.ConditionalKA = 16 }), "behind a fuse of a kind that nobody named")
+	assert.Equal(t, working.Unknown, at(15, func(j *install.Job) { j.Board.ConditionalKA = 16 }),
+		"behind a fuse of a kind that nobody named")
 	assert.Equal(t, working.Fail, at(17, func(j *install.Job) { j.Board.ConditionalKA = 16 }))
 	assert.Equal(t, working.Pass, at(6, func(j *install.Job) { j.Circuits[1].Protection.IcnKA = 4.5 }), "at the other board")
 }
@@ -423,7 +433,8 @@ func TestRoomsWithABath(t *testing.T) {
 		j := wired("lighting-6")
 		j.Circuits[0].Serves.Bath = true
 		p.ID, p.Count, p.State = "p1", 1, install.New
-		j.Rooms = []install.Room{{ID: "r1", Name: "Bathroom", Kind: "bathroom", Bath: install.BathRoom{Fitted: "bath", NoMetal: true}, Points: []install.RoomPoint{p}}}
+		j.Rooms = []install.Room{{ID: "r1", Name: "Bathroom", Kind: "bathroom",
+			Bath: install.BathRoom{Fitted: "bath", NoMetal: true}, Points: []install.RoomPoint{p}}}
 		return j
 	}
 	for _, x := range []struct {
@@ -432,24 +443,31 @@ func TestRoomsWithABath(t *testing.T) {
 		want  working.Verdict
 		alter func(*install.Job)
 	}{
-		{"a luminaire above the bath, IPX4", install.RoomPoint{Kind: "light", HeightMM: 2200, BathMM: mm(0), IP: "IPX4"}, working.Pass, nil},
+		{"a luminaire above the bath, IPX4", install.RoomPoint{Kind: "light", HeightMM: 2200, BathMM: mm(0), IP: "IPX4"},
+			working.Pass, nil},
 		{"IP20", install.RoomPoint{Kind: "light", HeightMM: 2200, BathMM: mm(0), IP: "IP20"}, working.Fail, nil},
 		{"above 2.25 m", install.RoomPoint{Kind: "light", HeightMM: 2300, BathMM: mm(0), IP: "IP20"}, working.Pass, nil},
 		{"no code read", install.RoomPoint{Kind: "light", HeightMM: 2200, BathMM: mm(0)}, working.Unknown, nil},
 		{"no distance", install.RoomPoint{Kind: "light", HeightMM: 2200, IP: "IPX4"}, working.Unknown, nil},
-		{"with jets IPX4 is too little", install.RoomPoint{Kind: "light", HeightMM: 2200, BathMM: mm(0), IP: "IPX4"}, working.Fail, func(j *install.Job) { j.Rooms[0].Bath.Jets = yes() }},
+		{"with jets IPX4 is too little", install.RoomPoint{Kind: "light", HeightMM: 2200, BathMM: mm(0), IP: "IPX4"},
+			working.Fail, func(j *install.Job) { j.Rooms[0].Bath.Jets = yes() }},
 		{"a switch 600 mm away", install.RoomPoint{Kind: "switch", HeightMM: 1100, BathMM: mm(600)}, working.Fail, nil},
 		{"601 mm", install.RoomPoint{Kind: "switch", HeightMM: 1100, BathMM: mm(601)}, working.Pass, nil},
 		{"a shaver unit in zone 2", install.RoomPoint{Kind: "shaver", HeightMM: 1400, BathMM: mm(300), IP: "IPX4"}, working.Pass, nil},
 		{"in zone 1", install.RoomPoint{Kind: "shaver", HeightMM: 1400, BathMM: mm(0), IP: "IPX4"}, working.Fail, nil},
 		{"a socket 2.5 m away", install.RoomPoint{Kind: "socket-2", HeightMM: 450, BathMM: mm(2500)}, working.Pass, nil},
 		{"2.49 m", install.RoomPoint{Kind: "socket-2", HeightMM: 450, BathMM: mm(2490)}, working.Fail, nil},
-		{"2.5 m by an edition that asks for 3", install.RoomPoint{Kind: "socket-2", HeightMM: 450, BathMM: mm(2500)}, working.Fail, func(j *install.Job) { j.Edition = "2018" }},
-		{"a light 1 m from an open shower", install.RoomPoint{Kind: "light", HeightMM: 2200, BathMM: mm(1000), IP: "IPX3"}, working.Fail, func(j *install.Job) { j.Rooms[0].Bath.Fitted = "open shower" }},
-		{"1.3 m", install.RoomPoint{Kind: "light", HeightMM: 2200, BathMM: mm(1300), IP: "IPX3"}, working.Pass, func(j *install.Job) { j.Rooms[0].Bath.Fitted = "open shower" }},
+		{"2.5 m by an edition that asks for 3", install.RoomPoint{Kind: "socket-2", HeightMM: 450, BathMM: mm(2500)},
+			working.Fail, func(j *install.Job) { j.Edition = "2018" }},
+		{"a light 1 m from an open shower", install.RoomPoint{Kind: "light", HeightMM: 2200, BathMM: mm(1000), IP: "IPX3"},
+			working.Fail, func(j *install.Job) { j.Rooms[0].Bath.Fitted = "open shower" }},
+		{"1.3 m", install.RoomPoint{Kind: "light", HeightMM: 2200, BathMM: mm(1300), IP: "IPX3"}, working.Pass,
+			func(j *install.Job) { j.Rooms[0].Bath.Fitted = "open shower" }},
 		{"anything in the tub", install.RoomPoint{Kind: "light", HeightMM: 100, Inside: true, IP: "IPX7"}, working.Fail, nil},
-		{"nobody said what is fitted", install.RoomPoint{Kind: "light"}, working.Unknown, func(j *install.Job) { j.Rooms[0].Bath.Fitted = "" }},
-		{"no circuit is known to serve it", install.RoomPoint{Kind: "light", HeightMM: 2300, BathMM: mm(0)}, working.Unknown, func(j *install.Job) { j.Circuits[0].Serves.Bath = false }},
+		{"nobody said what is fitted", install.RoomPoint{Kind: "light"}, working.Unknown,
+			func(j *install.Job) { j.Rooms[0].Bath.Fitted = "" }},
+		{"no circuit is known to serve it", install.RoomPoint{Kind: "light", HeightMM: 2300, BathMM: mm(0)},
+			working.Unknown, func(j *install.Job) { j.Circuits[0].Serves.Bath = false }},
 	} {
 		j := room(x.point)
 		if x.alter != nil {
@@ -472,7 +490,8 @@ func TestRoomsWithABath(t *testing.T) {
 	assert.Equal(t, working.Pass, bond(metal(0.3)).Verdict)
 	assert.Equal(t, working.Fail, bond(metal(1700)).Verdict, "more than 50 V / 30 mA")
 	assert.Equal(t, working.Unknown, bond(func(j *install.Job) { j.Rooms[0].Bath.NoMetal = false }).Verdict)
-	assert.Equal(t, working.Fail, bond(func(j *install.Job) { j.Circuits[0].Protection.RCDType = "" }).Verdict, "a circuit without its device")
+	assert.Equal(t, working.Fail, bond(func(j *install.Job) { j.Circuits[0].Protection.RCDType = "" }).Verdict,
+		"a circuit without its device")
 	built := func(mm2 float64) func(*install.Job) {
 		return func(j *install.Job) {
 			j.Circuits[0].Protection.RCDType = ""

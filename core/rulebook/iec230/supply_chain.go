@@ -42,7 +42,8 @@ var jointSource = working.Source{Ref: "IEC 60364-1 312.2; BS 7671 411.4, 551.4 (
 // country's rule leaves the combined conductor to the installation it is split once, at
 // the main board.
 func (Practice) Chain(job *install.Job) rulebook.ChainReport {
-	r := rulebook.ChainReport{Nodes: []rulebook.ChainNode{}, Jumpers: []rulebook.Jumper{}, Checks: []working.Check{}, Kinds: enclosures.Kinds, Verdict: working.Pass, Unit: "mm²", Earth: "earth",
+	r := rulebook.ChainReport{Nodes: []rulebook.ChainNode{}, Jumpers: []rulebook.Jumper{}, Checks: []working.Check{},
+		Kinds: enclosures.Kinds, Verdict: working.Pass, Unit: "mm²", Earth: "earth",
 		Rule: map[string]string{
 			"TN-C-S": "Neutral and earth are joined in the operator's equipment and nowhere on the consumer's side.",
 			"TN-S":   "The operator brings a separate protective conductor, joined to the neutral only at the source of the network: nowhere in the house.",
@@ -60,14 +61,18 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		case e.Kind == kindSource:
 			n.Joint, n.JointSays = sourceJoint(e)
 		case e == split:
-			n.Joint, n.JointSays = rulebook.JointMust, "The combined conductor ends here on the earth bar, bridged once to the neutral bar: main bonding and the electrode land on the earth side, and nothing joins the two again behind it."
+			n.Joint, n.JointSays = rulebook.JointMust,
+				"The combined conductor ends here on the earth bar, bridged once to the neutral bar: main bonding and the electrode land on the earth side, and nothing joins the two again behind it."
 		case ahead[e.ID]:
-			n.Joint, n.JointSays = rulebook.JointNever, "The combined conductor runs through here whole: no earth leaves it ahead of the main board."
-		case e.Owner != install.OwnerCustomer && e.Owner != "" || e.Owner == "" && (e.Kind == kindCable || e.Kind == kindHead || e.Kind == kindMeter):
+			n.Joint, n.JointSays = rulebook.JointNever,
+				"The combined conductor runs through here whole: no earth leaves it ahead of the main board."
+		case e.Owner != install.OwnerCustomer && e.Owner != "" || e.Owner == "" &&
+			(e.Kind == kindCable || e.Kind == kindHead || e.Kind == kindMeter):
 			n.Joint = rulebook.JointOperator
 			n.JointSays = map[string]string{"TN-C-S": "The joint is the operator's and stands ahead of the meter; it is not opened or tested by us.", "TN-S": "No joint here: the sheath or protective conductor comes from the source.", "TT": "No earth comes from the operator."}[string(job.Supply.Earthing)]
 		default:
-			n.Joint, n.JointSays = rulebook.JointNever, "On the consumer's side neutral current would flow in earth conductors and metalwork, and a residual-current device would trip or be blind."
+			n.Joint, n.JointSays = rulebook.JointNever,
+				"On the consumer's side neutral current would flow in earth conductors and metalwork, and a residual-current device would trip or be blind."
 		}
 		r.Nodes = append(r.Nodes, n)
 		r.Judge(e, &r.Nodes[len(r.Nodes)-1], nil, jointSource)
@@ -133,7 +138,8 @@ func combined(e *install.Enclosure, ahead bool) *working.Check {
 		k.Says = "Not yet known: " + k.Missing[0] + "."
 	default:
 		k.Min(mm2, penConductor.Num(row, "least_mm2"))
-		k.Says = fmt.Sprintf("%s mm² of the %s mm² that neutral and protective conductor in one have at least.", f(mm2), f(penConductor.Num(row, "least_mm2")))
+		k.Says = fmt.Sprintf("%s mm² of the %s mm² that neutral and protective conductor in one have at least.", f(mm2),
+			f(penConductor.Num(row, "least_mm2")))
 	}
 	return k
 }
@@ -176,20 +182,24 @@ func (Practice) SupplyNumber(text, serial string) rulebook.Number {
 	case strings.TrimSpace(text) == "":
 		out.Says = "Not yet known. It stands on the bill: thirteen digits, the bottom row of the box; the number on the meter is another."
 		return out
-	case strings.TrimSpace(serial) != "" && strings.EqualFold(strings.Join(strings.Fields(text), ""), strings.Join(strings.Fields(serial), "")):
+	case strings.TrimSpace(serial) != "" && strings.EqualFold(strings.Join(strings.Fields(text), ""),
+		strings.Join(strings.Fields(serial), "")):
 		out.Verdict, out.Says = working.Fail, "This is the serial of the meter. It changes with the meter; the number of the supply stays."
 		return out
 	case strings.ContainsFunc(text, func(r rune) bool { return r >= 'A' && r <= 'Z' || r >= 'a' && r <= 'z' }) && n != 13 && n != 21:
-		out.Verdict, out.Says = working.Fail, fmt.Sprintf("Letters and %d digits: that is how a meter's serial looks. The supply's number has thirteen digits, or the whole box of 19 to 21.", n)
+		out.Verdict, out.Says = working.Fail,
+			fmt.Sprintf("Letters and %d digits: that is how a meter's serial looks. The supply's number has thirteen digits, or the whole box of 19 to 21.", n)
 		return out
 	case n >= 19 && n <= 21:
 		digits = digits[n-13:]
 	case n != 13:
-		out.Verdict, out.Says = working.Fail, fmt.Sprintf("%d digits; the number of a supply has 13, the whole box on the bill 19 to 21.", n)
+		out.Verdict, out.Says = working.Fail,
+			fmt.Sprintf("%d digits; the number of a supply has 13, the whole box on the bill 19 to 21.", n)
 		return out
 	}
 	if d := digits[:2]; d < distributorLow || d > distributorHigh {
-		out.Verdict, out.Says = working.Fail, "It begins with "+d+": the first two digits name the distributor, "+distributorLow+" to "+distributorHigh+"."
+		out.Verdict, out.Says = working.Fail,
+			"It begins with "+d+": the first two digits name the distributor, "+distributorLow+" to "+distributorHigh+"."
 		return out
 	}
 	sum := 0
@@ -198,9 +208,12 @@ func (Practice) SupplyNumber(text, serial string) rulebook.Number {
 	}
 	check := sum % 11 % 10
 	out.Number = digits
-	out.Steps = append(out.Steps, working.Step{Symbol: "sum", Formula: "digits 1 to 12 weighted", With: digits[:12], Value: float64(sum)}, working.Step{Symbol: "check digit", Formula: "sum mod 11 mod 10", With: strconv.Itoa(sum), Value: float64(check)})
+	out.Steps = append(out.Steps, working.Step{Symbol: "sum", Formula: "digits 1 to 12 weighted", With: digits[:12],
+		Value: float64(sum)}, working.Step{Symbol: "check digit", Formula: "sum mod 11 mod 10", With: strconv.Itoa(sum),
+		Value: float64(check)})
 	if int(digits[12]-'0') != check {
-		out.Verdict, out.Says = working.Fail, fmt.Sprintf("The last digit should be %d and is %c: a digit is wrong, or two are exchanged.", check, digits[12])
+		out.Verdict, out.Says = working.Fail,
+			fmt.Sprintf("The last digit should be %d and is %c: a digit is wrong, or two are exchanged.", check, digits[12])
 		return out
 	}
 	out.Verdict, out.Says = working.Pass, "Distributor "+digits[:2]+"; the check digit fits."

@@ -19,11 +19,14 @@ func is(b bool) *bool { return &b }
 
 // house is a chain of head, meter, board and standby source.
 func house(earthing string) *install.Job {
-	return &install.Job{Supply: install.Supply{Earthing: install.Earthing(earthing), DeclaredV: 230, ZeOhm: at(0.2), PFCkA: at(1.15)}, Chain: install.Chain{Enclosures: []install.Enclosure{
+	return &install.Job{Supply: install.Supply{Earthing: install.Earthing(earthing), DeclaredV: 230, ZeOhm: at(0.2),
+		PFCkA: at(1.15)}, Chain: install.Chain{Enclosures: []install.Enclosure{
 		{ID: "head", Kind: "head", Name: "Head", Owner: install.OwnerOperator, Sealed: "yes"},
 		{ID: "meter", Kind: "meter", Name: "Meter", From: "head", Owner: install.OwnerMeter},
-		{ID: "board", Kind: "board", Name: "Board", From: "meter", Owner: install.OwnerCustomer, Joined: is(false), Feed: install.Conductor{Material: "cu", Size: "16", EarthMM2: "10", LengthM: at(2)}},
-		{ID: "shed", Kind: "outbuilding", Name: "Kiln board", From: "board", Owner: install.OwnerCustomer, Joined: is(false), Feed: install.Conductor{Material: "cu", Size: "6", EarthMM2: "6", LengthM: at(20)}},
+		{ID: "board", Kind: "board", Name: "Board", From: "meter", Owner: install.OwnerCustomer, Joined: is(false),
+			Feed: install.Conductor{Material: "cu", Size: "16", EarthMM2: "10", LengthM: at(2)}},
+		{ID: "shed", Kind: "outbuilding", Name: "Kiln board", From: "board", Owner: install.OwnerCustomer,
+			Joined: is(false), Feed: install.Conductor{Material: "cu", Size: "6", EarthMM2: "6", LengthM: at(20)}},
 	}}}
 }
 
@@ -44,7 +47,8 @@ func TestAJointOnTheConsumersSideIsRefused(t *testing.T) {
 		assert.Equal(t, working.Pass, sound.Verdict, earthing)
 		for _, kind := range []string{"isolator", "changeover", "board", "second-board", "outbuilding"} {
 			job := house(earthing)
-			job.Chain.Enclosures = append(job.Chain.Enclosures, install.Enclosure{ID: "x", Kind: kind, Name: "X", From: "meter", Owner: install.OwnerCustomer, Joined: is(true)})
+			job.Chain.Enclosures = append(job.Chain.Enclosures,
+				install.Enclosure{ID: "x", Kind: kind, Name: "X", From: "meter", Owner: install.OwnerCustomer, Joined: is(true)})
 			r := Practice{}.Chain(job)
 			assert.Equal(t, working.Fail, node(r, "x").Verdict, "%s in %s", kind, earthing)
 			require.Len(t, r.Jumpers, 1)
@@ -67,7 +71,9 @@ func TestTheJointOfAStandbySource(t *testing.T) {
 		{nil, nil, working.Fail, "neither"},
 	} {
 		job := house("TT")
-		job.Chain.Enclosures = append(job.Chain.Enclosures, install.Enclosure{ID: "gen", Kind: "source", Name: "Source", From: "board", Owner: install.OwnerCustomer, Joined: is(true), IslandedOnly: c.islanded, Electrode: c.electrode})
+		job.Chain.Enclosures = append(job.Chain.Enclosures,
+			install.Enclosure{ID: "gen", Kind: "source", Name: "Source", From: "board", Owner: install.OwnerCustomer,
+				Joined: is(true), IslandedOnly: c.islanded, Electrode: c.electrode})
 		n := node(Practice{}.Chain(job), "gen")
 		assert.Equal(t, c.want, n.Verdict)
 		assert.Contains(t, n.JointSays, c.says)
@@ -108,7 +114,9 @@ func TestImpedanceAndFaultLevelDownTheChain(t *testing.T) {
 func TestInsertingAnEnclosureRecomputesDownstream(t *testing.T) {
 	job := house("TN-C-S")
 	before := Practice{}.Chain(job)
-	job.Chain.Enclosures = append(job.Chain.Enclosures, install.Enclosure{ID: "iso", Kind: "isolator", Name: "Isolator", From: "meter", Owner: install.OwnerCustomer, Joined: is(false), Feed: install.Conductor{Material: "cu", Size: "16", EarthMM2: "10", LengthM: at(3)}})
+	job.Chain.Enclosures = append(job.Chain.Enclosures,
+		install.Enclosure{ID: "iso", Kind: "isolator", Name: "Isolator", From: "meter", Owner: install.OwnerCustomer,
+			Joined: is(false), Feed: install.Conductor{Material: "cu", Size: "16", EarthMM2: "10", LengthM: at(3)}})
 	job.Chain.Enclosure("board").From = "iso"
 	after := Practice{}.Chain(job)
 	for _, id := range []string{"board", "shed"} {

@@ -250,7 +250,8 @@ func SoilFactor(k float64, column string) (float64, error) {
 			return soilThermal.Num(r, column), nil
 		}
 	}
-	return 0, fmt.Errorf("soil_k_m_w: %g is not in the table; give up to %g K·m/W", k, soilThermal.Num(len(soilThermal.Text)-1, "soil_k_m_per_w"))
+	return 0, fmt.Errorf("soil_k_m_w: %g is not in the table; give up to %g K·m/W", k,
+		soilThermal.Num(len(soilThermal.Text)-1, "soil_k_m_per_w"))
 }
 
 // DeviceFactor returns Cf: 0.725 for a rewirable fuse, otherwise 1.
@@ -269,7 +270,8 @@ func MillivoltsPerAmpereMetre(capacity string, mm2 float64, phases int, method s
 		if row := t.Where("size_mm2", mm2); row >= 0 && phases == 1 {
 			return t.Num(row, "mv_am"), 0, nil
 		}
-		return 0, 0, fmt.Errorf("flat cable of %g mm² for %d phases is not in the table; give one of %s, single phase", mm2, phases, sizesText(t.Column("size_mm2")))
+		return 0, 0, fmt.Errorf("flat cable of %g mm² for %d phases is not in the table; give one of %s, single phase", mm2,
+			phases, sizesText(t.Column("size_mm2")))
 	}
 	if err := knownTable(capacity); err != nil {
 		return 0, 0, err
@@ -284,7 +286,8 @@ func MillivoltsPerAmpereMetre(capacity string, mm2 float64, phases int, method s
 	}
 	row := t.Where(pairs...)
 	if row < 0 {
-		return 0, 0, fmt.Errorf("%g mm² for %d phases is not in table %s; give one of %s", mm2, phases, t.Name, listed(t.Column("size_mm2")))
+		return 0, 0, fmt.Errorf("%g mm² for %d phases is not in table %s; give one of %s", mm2, phases, t.Name,
+			listed(t.Column("size_mm2")))
 	}
 	return t.Num(row, "r"), t.Num(row, "x"), nil
 }

@@ -19,7 +19,8 @@ func (c *circuit) r1r2Where() string {
 // TestIDs names the tests that a reading may be of, in the order of the
 // sequence: dead, permission to energise, live (BS 7671 643, IEC 60364-6).
 var TestIDs = []string{
-	"continuity-earth", "continuity-bond", "insulation-tails", "torque", "ze", "earth-back", "ring-r1", "ring-rn", "ring-r2", "r1r2", "insulation-ln", "insulation-le", "insulation-ne", "polarity-dead", "electrode",
+	"continuity-earth", "continuity-bond", "insulation-tails", "torque", "ze", "earth-back", "ring-r1", "ring-rn",
+	"ring-r2", "r1r2", "insulation-ln", "insulation-le", "insulation-ne", "polarity-dead", "electrode",
 	"polarity-supply", "polarity-live", "pfc", "zs", "rcd-x1", "rcd-x5", "rcd-button", "functional", "ev-functional", "ev-pen",
 }
 
@@ -45,12 +46,16 @@ const (
 func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test {
 	sys := newSystem(job)
 	l := &testList{job: job, report: report, read: rulebook.ReadingsOf(job), timed: map[string]bool{}}
-	l.addDead(rulebook.Test{ID: "continuity-earth", Title: "Continuity of the main earthing conductor", Unit: "Ω", Where: "From the main earthing terminal to the means of earthing, one end free.", Judge: lowOhms})
+	l.addDead(rulebook.Test{ID: "continuity-earth", Title: "Continuity of the main earthing conductor", Unit: "Ω",
+		Where: "From the main earthing terminal to the means of earthing, one end free.", Judge: lowOhms})
 	if len(job.Supply.Bonds) > 0 {
-		l.addDead(rulebook.Test{ID: "continuity-bond", Title: "Continuity of main bonding, the highest", Unit: "Ω", Where: "From the main earthing terminal to each bonding clamp, on the pipe side.", Judge: lowOhms})
+		l.addDead(rulebook.Test{ID: "continuity-bond", Title: "Continuity of main bonding, the highest", Unit: "Ω",
+			Where: "From the main earthing terminal to each bonding clamp, on the pipe side.", Judge: lowOhms})
 	}
 	if job.Kind == install.SupplyUpgrade {
-		l.addDead(insulationTest(job, "insulation-tails", "", "Insulation resistance of tails and board, live conductors together to earth", "500 V d.c. with the ways off: line and neutral joined, against the main earthing terminal."))
+		l.addDead(insulationTest(job, "insulation-tails", "",
+			"Insulation resistance of tails and board, live conductors together to earth",
+			"500 V d.c. with the ways off: line and neutral joined, against the main earthing terminal."))
 	}
 	for _, t := range rulebook.TorqueTests(job, "N·m", 1) {
 		l.addDead(t)
@@ -63,7 +68,7 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 	}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
-		c := circuit{system: sys, k: k, rules: rulesOf(install.Use(string(k.Use))), feed: sys.feedOf(k.From)}
+		c := circuit{system: sys, k: k, rules: rulesOf(k.Use), feed: sys.feedOf(k.From)}
 		l.dead(&c)
 		l.live(&c)
 	}
@@ -94,23 +99,31 @@ func (l *testList) addLive(t rulebook.Test) {
 // its polarity and fault current.
 func (l *testList) origin() {
 	job := l.job
-	ze := rulebook.Test{ID: "ze", Title: "External loop impedance Ze", Unit: "Ω", Origin: true, Caution: "Live terminals with the earthing conductor off: nothing may be switched on and nobody touches metal until it is back. " + liveCaution,
+	ze := rulebook.Test{ID: "ze", Title: "External loop impedance Ze", Unit: "Ω", Origin: true,
+		Caution: "Live terminals with the earthing conductor off: nothing may be switched on and nobody touches metal until it is back. " +
+			liveCaution,
 		Where: "At the origin on the incoming supply, main switch off and locked, earthing conductor disconnected from the installation for this reading only.", Judge: func(r install.Record) (working.Verdict, string) { return judgeZe(*r.Value, job) }}
 	if job.Supply.ZeOhm.Known() {
 		ze.Expected = job.Supply.ZeOhm.Value
 	}
 	l.deadOnes = append(l.deadOnes, ze)
-	l.addDead(rulebook.Test{ID: "earth-back", Title: "The main earthing conductor is connected again", YesNo: true, After: []string{"ze"}, FromOrigin: true, Where: "Looked at, tightened and pulled by hand, before the main switch is unlocked.", Judge: rulebook.YesNo})
+	l.addDead(rulebook.Test{ID: "earth-back", Title: "The main earthing conductor is connected again", YesNo: true,
+		After: []string{"ze"}, FromOrigin: true, Where: "Looked at, tightened and pulled by hand, before the main switch is unlocked.",
+		Judge: rulebook.YesNo})
 	if job.Kind == install.SupplyUpgrade {
-		l.addLive(rulebook.Test{ID: "polarity-supply", Title: "Polarity of the incoming supply", YesNo: true, Stops: true, Where: "At the incoming terminals of the main switch: line to neutral and line to earth at nominal, neutral to earth near nothing.", Judge: rulebook.YesNo})
+		l.addLive(rulebook.Test{ID: "polarity-supply", Title: "Polarity of the incoming supply", YesNo: true, Stops: true,
+			Where: "At the incoming terminals of the main switch: line to neutral and line to earth at nominal, neutral to earth near nothing.", Judge: rulebook.YesNo})
 	}
-	pfc := rulebook.Test{ID: "pfc", Title: "Prospective fault current, the highest", Unit: "kA", Where: "At the board, line to neutral and line to earth; write the higher.", Judge: func(r install.Record) (working.Verdict, string) { return judgePFC(*r.Value, job) }}
+	pfc := rulebook.Test{ID: "pfc", Title: "Prospective fault current, the highest", Unit: "kA",
+		Where: "At the board, line to neutral and line to earth; write the higher.",
+		Judge: func(r install.Record) (working.Verdict, string) { return judgePFC(*r.Value, job) }}
 	if job.Supply.PFCkA.Known() {
 		pfc.Expected = job.Supply.PFCkA.Value
 	}
 	l.addLive(pfc)
 	if job.Kind == install.SupplyUpgrade {
-		l.addLive(rulebook.Test{ID: "functional", Title: "Main switch and isolator", YesNo: true, Where: "Each opens and closes the whole installation, its positions marked.", Judge: rulebook.YesNo})
+		l.addLive(rulebook.Test{ID: "functional", Title: "Main switch and isolator", YesNo: true,
+			Where: "Each opens and closes the whole installation, its positions marked.", Judge: rulebook.YesNo})
 	}
 }
 
@@ -121,7 +134,8 @@ func (l *testList) residualMA(sys *system, from string) float64 {
 	most := 0.0
 	for i := range l.job.Circuits {
 		k := &l.job.Circuits[i]
-		if c := (circuit{system: sys, k: k, rules: rulesOf(install.Use(string(k.Use))), feed: sys.feedOf(k.From)}); k.From == from || from == "" && c.feed.electrode == nil {
+		if c := (circuit{system: sys, k: k, rules: rulesOf(k.Use),
+			feed: sys.feedOf(k.From)}); k.From == from || from == "" && c.feed.electrode == nil {
 			most = max(most, c.residualMA())
 		}
 	}
@@ -130,9 +144,10 @@ func (l *testList) residualMA(sys *system, from string) float64 {
 
 // electrode adds an electrode, judged by the device of the highest rating that it serves.
 func (l *testList) electrode(id, circuit, title string, idn float64) {
-	l.addDead(rulebook.Test{ID: id, Circuit: circuit, Title: title, Unit: "Ω", Where: electrodeWhere, Judge: func(r install.Record) (working.Verdict, string) {
-		return judgeElectrode(*r.Value, idn, ruleOf(l.job, nil, "electrode-advised"))
-	}})
+	l.addDead(rulebook.Test{ID: id, Circuit: circuit, Title: title, Unit: "Ω", Where: electrodeWhere,
+		Judge: func(r install.Record) (working.Verdict, string) {
+			return judgeElectrode(*r.Value, idn, ruleOf(l.job, nil, "electrode-advised"))
+		}})
 }
 
 const electrodeWhere = "Three-pole, the electrode disconnected from the installation; move the middle probe by a tenth both ways."
@@ -151,7 +166,8 @@ func insulationTest(job *install.Job, id, circuit, title, where string) rulebook
 // dead adds the dead tests of a circuit.
 func (l *testList) dead(c *circuit) {
 	k, sum := c.k, l.report.Circuit(c.k.ID).Summary
-	r1r2 := rulebook.Test{ID: "r1r2", Circuit: k.ID, Title: "R1+R2 of the circuit", Unit: "Ω", Where: c.r1r2Where(), Judge: func(r install.Record) (working.Verdict, string) { return judgeR1R2(*r.Value, sum) },
+	r1r2 := rulebook.Test{ID: "r1r2", Circuit: k.ID, Title: "R1+R2 of the circuit", Unit: "Ω", Where: c.r1r2Where(),
+		Judge:   func(r install.Record) (working.Verdict, string) { return judgeR1R2(*r.Value, sum) },
 		Explain: func(r install.Record) bool { return sum.R1R2Cold > 0 && differs(*r.Value, sum.R1R2Cold) }}
 	if sum.R1R2Cold > 0 {
 		r1r2.Expected = &sum.R1R2Cold
@@ -165,14 +181,18 @@ func (l *testList) dead(c *circuit) {
 		loads = "charge point and other electronics"
 	}
 	where := "500 V d.c. at the board, " + loads + " disconnected; 250 V where they cannot be."
-	for _, pair := range []struct{ id, name string }{{"insulation-ln", "line to neutral"}, {"insulation-le", "line to earth"}, {"insulation-ne", "neutral to earth"}} {
+	for _, pair := range []struct{ id, name string }{{"insulation-ln", "line to neutral"},
+		{"insulation-le", "line to earth"}, {"insulation-ne", "neutral to earth"}} {
 		l.addDead(insulationTest(l.job, pair.id, k.ID, "Insulation resistance, "+pair.name, where))
 	}
-	l.addDead(rulebook.Test{ID: "polarity-dead", Circuit: k.ID, Title: "Polarity, dead", YesNo: true, Where: "With R1+R2: line in line, neutral in neutral, at both ends.", Judge: rulebook.YesNo})
+	l.addDead(rulebook.Test{ID: "polarity-dead", Circuit: k.ID, Title: "Polarity, dead", YesNo: true,
+		Where: "With R1+R2: line in line, neutral in neutral, at both ends.", Judge: rulebook.YesNo})
 	switch {
 	case k.PEN.Option == penElectrode && c.penApplies():
 		limit := METElectrodeMax(math.Max(l.report.Demand.AfterA, 1))
-		l.addDead(rulebook.Test{ID: "electrode", Circuit: k.ID, Title: "Resistance of the electrode at the main earthing terminal", Unit: "Ω", Where: electrodeWhere, Judge: func(r install.Record) (working.Verdict, string) { return judgeTerminal(*r.Value, limit) }})
+		l.addDead(rulebook.Test{ID: "electrode", Circuit: k.ID,
+			Title: "Resistance of the electrode at the main earthing terminal", Unit: "Ω", Where: electrodeWhere,
+			Judge: func(r install.Record) (working.Verdict, string) { return judgeTerminal(*r.Value, limit) }})
 	case c.penApplies() && k.PEN.Option == penRod:
 		l.electrode("electrode", k.ID, "Resistance of the charge point's own electrode", c.residualMA())
 	}
@@ -189,7 +209,8 @@ func (l *testList) ring(c *circuit) {
 	cable, ok := Practice{}.Cable(c.k.Route.CableType, c.k.Route.LineMM2)
 	length := c.k.Route.LengthM()
 	end := func(id, title string, expected float64, judge func(install.Record) (working.Verdict, string)) {
-		t := rulebook.Test{ID: id, Circuit: c.k.ID, Title: title, Unit: "Ω", Where: "At the board, both legs of the ring off their terminals: end to end of the one conductor.", Judge: judge}
+		t := rulebook.Test{ID: id, Circuit: c.k.ID, Title: title, Unit: "Ω",
+			Where: "At the board, both legs of the ring off their terminals: end to end of the one conductor.", Judge: judge}
 		if expected > 0 {
 			t.Expected = &expected
 		}
@@ -231,10 +252,12 @@ func (l *testList) ring(c *circuit) {
 // live adds the live tests of a circuit.
 func (l *testList) live(c *circuit) {
 	k, sum := c.k, l.report.Circuit(c.k.ID).Summary
-	l.addLive(rulebook.Test{ID: "polarity-live", Circuit: k.ID, Title: "Polarity of the supply", YesNo: true, Where: "At the board's incoming terminals, then at the point.", Judge: rulebook.YesNo})
+	l.addLive(rulebook.Test{ID: "polarity-live", Circuit: k.ID, Title: "Polarity of the supply", YesNo: true,
+		Where: "At the board's incoming terminals, then at the point.", Judge: rulebook.YesNo})
 	_, tempC := dropTable(k)
 	expected := l.loopExpected(c, sum)
-	zs := rulebook.Test{ID: "zs", Circuit: k.ID, Title: "Loop impedance Zs at the point", Unit: "Ω", Where: "Where the user touches: the metal case where there is one; the highest reading counts.",
+	zs := rulebook.Test{ID: "zs", Circuit: k.ID, Title: "Loop impedance Zs at the point", Unit: "Ω",
+		Where:    "Where the user touches: the metal case where there is one; the highest reading counts.",
 		Possible: func(r install.Record) string { return l.impossible(c, *r.Value) },
 		Explain:  func(r install.Record) bool { return expected > 0 && differs(*r.Value, expected) },
 		Judge: func(r install.Record) (working.Verdict, string) {
@@ -245,11 +268,15 @@ func (l *testList) live(c *circuit) {
 	}
 	l.addLive(zs)
 	l.residual(c)
-	l.addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and isolation", YesNo: true, Where: "The device and any isolator open and close the circuit.", Judge: rulebook.YesNo})
+	l.addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and isolation", YesNo: true,
+		Where: "The device and any isolator open and close the circuit.", Judge: rulebook.YesNo})
 	if k.Use == useEV {
-		l.addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator", YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated earth fault, as its maker says.", Judge: rulebook.YesNo})
+		l.addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator",
+			YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated earth fault, as its maker says.",
+			Judge: rulebook.YesNo})
 		if c.penApplies() && (k.PEN.Option == penMonitor || k.PEN.Option == penTouch) {
-			l.addLive(rulebook.Test{ID: "ev-pen", Circuit: k.ID, Title: "Broken neutral-earth device", YesNo: true, Where: "As its maker says: it opens line, neutral and protective conductor within 5 s.", Judge: rulebook.YesNo})
+			l.addLive(rulebook.Test{ID: "ev-pen", Circuit: k.ID, Title: "Broken neutral-earth device", YesNo: true,
+				Where: "As its maker says: it opens line, neutral and protective conductor within 5 s.", Judge: rulebook.YesNo})
 		}
 	}
 }
@@ -261,19 +288,24 @@ func (l *testList) residual(c *circuit) {
 	if kind == "" {
 		return
 	}
-	of, circuit, name, where := "", c.k.ID, "Residual-current device", "At the point, loads disconnected; both half-cycles, write the longer time."
+	of, circuit, name, where := "", c.k.ID, "Residual-current device",
+		"At the point, loads disconnected; both half-cycles, write the longer time."
 	if g := l.job.Board.GroupByID(c.k.Protection.Group); g != nil {
 		if l.timed[g.ID] {
 			return
 		}
 		l.timed[g.ID] = true
-		of, circuit, name, where = ":"+g.ID, "", "Residual-current device "+g.Name, "Once, at a point of one of its circuits, loads of all of them disconnected; both half-cycles, write the longer time."
+		of, circuit, name, where = ":"+g.ID, "", "Residual-current device "+g.Name,
+			"Once, at a point of one of its circuits, loads of all of them disconnected; both half-cycles, write the longer time."
 	}
-	l.addLive(rulebook.Test{ID: "rcd-x1" + of, Circuit: circuit, Title: name + " at its rating, the slower half-cycle", Unit: "ms", Where: where, Judge: judgeRCD(1, delayed)})
+	l.addLive(rulebook.Test{ID: "rcd-x1" + of, Circuit: circuit, Title: name + " at its rating, the slower half-cycle",
+		Unit: "ms", Where: where, Judge: judgeRCD(1, delayed)})
 	if fiveTimes(l.job) && idn <= rcdRules.Fixed("additional_protection_idn_max") {
-		l.addLive(rulebook.Test{ID: "rcd-x5" + of, Circuit: circuit, Title: name + " at five times, the slower half-cycle", Unit: "ms", Where: where, Judge: judgeRCD(5, delayed)})
+		l.addLive(rulebook.Test{ID: "rcd-x5" + of, Circuit: circuit, Title: name + " at five times, the slower half-cycle",
+			Unit: "ms", Where: where, Judge: judgeRCD(5, delayed)})
 	}
-	l.addLive(rulebook.Test{ID: "rcd-button" + of, Circuit: circuit, Title: name + ": its own button", YesNo: true, Where: "At the board, after the timed tests.", Judge: rulebook.YesNo})
+	l.addLive(rulebook.Test{ID: "rcd-button" + of, Circuit: circuit, Title: name + ": its own button", YesNo: true,
+		Where: "At the board, after the timed tests.", Judge: rulebook.YesNo})
 }
 
 // loopExpected is the loop impedance in Ω that the circuit should read cold: the model's,
@@ -305,7 +337,8 @@ func (l *testList) impossible(c *circuit, v float64) string {
 	if v+unexpectedOhm >= line {
 		return ""
 	}
-	return text("Zs of ", v, " Ω is impossible: the line conductor alone is ", line, " Ω of the R1+R2 of ", r1r2, " Ω that was read. One of the two is wrong: null the leads and read again.")
+	return text("Zs of ", v, " Ω is impossible: the line conductor alone is ", line, " Ω of the R1+R2 of ", r1r2,
+		" Ω that was read. One of the two is wrong: null the leads and read again.")
 }
 
 func lowOhms(r install.Record) (working.Verdict, string) {
@@ -313,7 +346,8 @@ func lowOhms(r install.Record) (working.Verdict, string) {
 	if working.AtMost(*r.Value, guide) {
 		return working.Pass, text("At most ", guide, " Ω, the guide for a joint.")
 	}
-	return working.Caution, text(*r.Value, " Ω is above the guide of ", guide, " Ω: allow for the conductor's length and the leads, or look for a poor joint.")
+	return working.Caution, text(*r.Value, " Ω is above the guide of ", guide,
+		" Ω: allow for the conductor's length and the leads, or look for a poor joint.")
 }
 
 func judgeR1R2(v float64, sum rulebook.Summary) (working.Verdict, string) {
@@ -339,7 +373,8 @@ func judgeInsulation(r install.Record, surge bool) (working.Verdict, string) {
 	case !r.OverRange && *r.Value < limit:
 		says := text("Under ", limit, " MΩ: find the cause before anything is energised.")
 		if surge && !low {
-			says += text(" A surge device that is still connected reads like a fault at 500 V: disconnect it, or read at ", reduced, " V where it cannot be.")
+			says += text(" A surge device that is still connected reads like a fault at 500 V: disconnect it, or read at ",
+				reduced, " V where it cannot be.")
 		}
 		return working.Fail, says
 	case low && !surge:
@@ -383,10 +418,12 @@ func judgeZe(v float64, job *install.Job) (working.Verdict, string) {
 		return working.Caution, "The Supply sheet has no figure to compare with: enter this one there."
 	}
 	if v > known.V()+unexpectedOhm {
-		return working.Fail, text("Higher than the ", known.V(), " Ω that the design rests on: put this figure on the Supply sheet and see what still holds.")
+		return working.Fail, text("Higher than the ", known.V(),
+			" Ω that the design rests on: put this figure on the Supply sheet and see what still holds.")
 	}
 	if differs(v, known.V()) {
-		return working.Caution, text("Lower than the ", known.V(), " Ω of the design: the design is on the safe side; the fault current may be higher.")
+		return working.Caution, text("Lower than the ", known.V(),
+			" Ω of the design: the design is on the safe side; the fault current may be higher.")
 	}
 	return working.Pass, "As the design has it."
 }
@@ -415,7 +452,8 @@ func judgePFC(v float64, job *install.Job) (working.Verdict, string) {
 	return working.Pass, "Every device at this board breaks it."
 }
 
-func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, expected float64, electrode bool, tempC float64) (working.Verdict, string) {
+func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, expected float64, electrode bool,
+	tempC float64) (working.Verdict, string) {
 	v := *r.Value
 	if sum.ZsMax == 0 {
 		return working.Unknown, "The limit is not yet known: the design is not complete."
@@ -432,7 +470,8 @@ func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, expected 
 		how = text("against ", limit, " Ω, 80 % of the limit, as it was read cold")
 	}
 	if by := sum.ZsResidual; !working.AtMost(v, limit) && by > 0 && working.AtMost(v, by) {
-		return working.Caution, text("Over what the overcurrent device opens in time (", how, "); the residual-current device does up to ", by, " Ω.")
+		return working.Caution, text("Over what the overcurrent device opens in time (", how,
+			"); the residual-current device does up to ", by, " Ω.")
 	}
 	if !working.AtMost(v, limit) {
 		return working.Fail, "Too high: " + how + "."
@@ -440,9 +479,11 @@ func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, expected 
 	switch {
 	case expected <= 0 || !differs(*r.Value, expected):
 	case *r.Value < expected:
-		return working.Caution, text("Within the limit (", how, "), but lower than Ze and R1+R2 give, ", expected, " Ω: a parallel path, another point or leads not nulled. It proves nothing of the protective conductor: that rests on the R1+R2 that was read dead.")
+		return working.Caution, text("Within the limit (", how, "), but lower than Ze and R1+R2 give, ", expected,
+			" Ω: a parallel path, another point or leads not nulled. It proves nothing of the protective conductor: that rests on the R1+R2 that was read dead.")
 	default:
-		return working.Caution, text("Within the limit (", how, "), but higher than Ze and R1+R2 give, ", expected, " Ω: a loose joint or another point.")
+		return working.Caution, text("Within the limit (", how, "), but higher than Ze and R1+R2 give, ", expected,
+			" Ω: a loose joint or another point.")
 	}
 	return working.Pass, "Within the limit: " + how + "."
 }

@@ -39,21 +39,27 @@ func readUses() {
 			}
 			return v
 		}
-		u := &useRow{template: t.Str(r, "template"), id: install.Use(t.Str(r, "use")), name: t.Str(r, "name"), areaM2: number("area_m2"), demand: t.Str(r, "demand"), drop: t.Str(r, "drop"),
-			plug: number("plug") == 1, continuous: number("continuous") == 1, load: t.Str(r, "load"), leakMA: number("leak_ma"), leakPer: t.Str(r, "leak_per"), luminaires: number("luminaires") == 1, serves: t.Str(r, "serves")}
+		u := &useRow{template: t.Str(r, "template"), id: install.Use(t.Str(r, "use")), name: t.Str(r, "name"),
+			areaM2: number("area_m2"), demand: t.Str(r, "demand"), drop: t.Str(r, "drop"),
+			plug: number("plug") == 1, continuous: number("continuous") == 1, load: t.Str(r, "load"),
+			leakMA: number("leak_ma"), leakPer: t.Str(r, "leak_per"), luminaires: number("luminaires") == 1, serves: t.Str(r, "serves")}
 		u.isSockets = u.demand == categorySockets
 		method := t.Str(r, "method")
 		ambient := 30.0
-		segment := install.Segment{Place: "from the board", LengthM: 5, Basis: install.Assumed, Method: install.Method(method), AmbientC: ambient, Grouped: 1}
+		segment := install.Segment{Place: "from the board", LengthM: 5, Basis: install.Assumed,
+			Method: install.Method(method), AmbientC: ambient, Grouped: 1}
 		if terms.Laid[install.Method(method)].Ground {
 			segment.AmbientC, segment.DepthMM = 20, 600
 		}
 		u.start = install.Circuit{Name: u.name, Use: install.Use(u.id),
-			Serves:     install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Backfeed: u.id == useInfeed, Spurs: []install.Spur{}, Boxes: []install.Box{}},
-			Point:      install.Point{CurrentA: number("current_a"), HeightMM: 1000},
-			Route:      install.Route{CableType: t.Str(r, "cable"), LineMM2: t.Num(r, "line_mm2"), SlackM: 1, BoardTailM: 1, PointTailM: 0.5, Segments: []install.Segment{segment}},
-			Protection: install.Protection{Family: "mcb_rcbo", Curve: t.Str(r, "curve"), RatingA: t.Num(r, "rating_a"), IcnKA: 6, RCDType: "A", IdnMA: rcdRules.Fixed("additional_protection_idn_max"), Poles: int(number("poles"))},
-			PEN:        install.PEN{Rods: 1}}
+			Serves: install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"),
+				Backfeed: u.id == useInfeed, Spurs: []install.Spur{}, Boxes: []install.Box{}},
+			Point: install.Point{CurrentA: number("current_a"), HeightMM: 1000},
+			Route: install.Route{CableType: t.Str(r, "cable"), LineMM2: t.Num(r, "line_mm2"), SlackM: 1, BoardTailM: 1,
+				PointTailM: 0.5, Segments: []install.Segment{segment}},
+			Protection: install.Protection{Family: "mcb_rcbo", Curve: t.Str(r, "curve"), RatingA: t.Num(r, "rating_a"),
+				IcnKA: 6, RCDType: "A", IdnMA: rcdRules.Fixed("additional_protection_idn_max"), Poles: int(number("poles"))},
+			PEN: install.PEN{Rods: 1}}
 		switch u.id {
 		case useEV:
 			u.start.Point.Outdoor, u.start.Point.ServesOut = true, true
@@ -129,7 +135,7 @@ const lampW = 100.0
 // connected is the current in amperes of all that is connected to a circuit, with
 // the rule and its numbers.
 func connected(k *install.Circuit) (amps float64, rule, with string, assumed string) {
-	switch u := rulesOf(install.Use(string(k.Use))); {
+	switch u := rulesOf(k.Use); {
 	case u.isSockets:
 		return k.Protection.RatingA, "what is plugged in draws up to the device", "", ""
 	case k.Serves.PowerW > 0:
@@ -159,7 +165,7 @@ func designOf(k *install.Circuit) (amps float64, rule, with, assumed string) {
 // LeakEstimate is the standing leakage in mA to plan with while it was not
 // measured: what is connected, and 0.5 mA for 100 m of cable.
 func LeakEstimate(k *install.Circuit) (ma float64, with string) {
-	u := rulesOf(install.Use(string(k.Use)))
+	u := rulesOf(k.Use)
 	of, unit := 1.0, "circuit"
 	switch u.leakPer {
 	case leakPerOutlet:
@@ -169,7 +175,8 @@ func LeakEstimate(k *install.Circuit) (ma float64, with string) {
 		of, unit = amps*NominalV/1000, "kW"
 	}
 	wiring := rcdLeakage.Num(rcdLeakage.Where("appliance", "fixed wiring, per 100 m of cable"), "typical_ma")
-	return u.leakMA*of + wiring*k.Route.LengthM()/100, text(of, " ", unit, " × ", u.leakMA, " + ", k.Route.LengthM(), " m × ", wiring, " / 100")
+	return u.leakMA*of + wiring*k.Route.LengthM()/100,
+		text(of, " ", unit, " × ", u.leakMA, " + ", k.Route.LengthM(), " m × ", wiring, " / 100")
 }
 
 // leakOf is the standing leakage of a circuit: as measured or stated, else
@@ -189,5 +196,5 @@ func leakOf(c *working.Check, k *install.Circuit) float64 {
 // hasSockets reports whether a circuit feeds socket-outlets, all of which are of 13 A:
 // those of its use, and the one in a cooker's control unit.
 func hasSockets(k *install.Circuit) bool {
-	return rulesOf(install.Use(string(k.Use))).isSockets || k.Serves.Socket
+	return rulesOf(k.Use).isSockets || k.Serves.Socket
 }

@@ -170,7 +170,8 @@ func (c *Conditions) check() error {
 	if c.School == "" {
 		c.School = "NEC"
 	}
-	return rulebook.FirstError(columnOK("insulation_c", c.InsulationC), columnOK("terminal_c", c.TerminalC), rulebook.OneOf("school", c.School, "NEC", "CEC"))
+	return rulebook.FirstError(columnOK("insulation_c", c.InsulationC), columnOK("terminal_c", c.TerminalC),
+		rulebook.OneOf("school", c.School, "NEC", "CEC"))
 }
 
 // Ampacity is what a size carries and what may protect it.

@@ -140,7 +140,8 @@ const splitV = 240.0
 // Chain judges the supply chain.
 func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 	code := codeOf(job)
-	r := rulebook.ChainReport{Nodes: []rulebook.ChainNode{}, Jumpers: []rulebook.Jumper{}, Checks: []working.Check{}, Kinds: enclosures.Kinds, Verdict: working.Pass, Unit: "AWG / kcmil", Earth: "ground",
+	r := rulebook.ChainReport{Nodes: []rulebook.ChainNode{}, Jumpers: []rulebook.Jumper{}, Checks: []working.Check{},
+		Kinds: enclosures.Kinds, Verdict: working.Pass, Unit: "AWG / kcmil", Earth: "ground",
 		Rule: "Neutral and ground are joined in each service disconnect that no other stands ahead of, and nowhere after it."}
 	if code == CEC {
 		r.Rule = "The neutral is bonded and grounded in each service box that no other stands ahead of, and nowhere after it."
@@ -238,12 +239,15 @@ func jointAt(code Code, job *install.Job, e *install.Enclosure, mains []string, 
 		joint, name = rulebook.JointMust, "system bonding jumper"
 		says = "Its neutral is switched, so it is a separately derived source: it has a joint of its own and an electrode."
 	case j.Bond == SupplySide:
-		joint, name, says = rulebook.JointOperator, "supply-side bond", "Ahead of every service disconnect: the neutral bonds the metal, as the utility has it. A jumper of its own only where metal on the line side is bonded by nothing else."
+		joint, name, says = rulebook.JointOperator, "supply-side bond",
+			"Ahead of every service disconnect: the neutral bonds the metal, as the utility has it. A jumper of its own only where metal on the line side is bonded by nothing else."
 	case e.Kind == kindGenerator:
-		joint, name, says = rulebook.JointNever, "bonding jumper", "The neutral runs solid through the transfer switch: not separately derived, so the generator's own bond is opened."
+		joint, name, says = rulebook.JointNever, "bonding jumper",
+			"The neutral runs solid through the transfer switch: not separately derived, so the generator's own bond is opened."
 	default:
 		joint, name = rulebook.JointNever, "bonding screw or strap"
-		says = "Behind " + aheadOf(&job.Chain, e, mains) + ": the neutral bar stands isolated and the grounding bar apart, or neutral current flows in the grounding path."
+		says = "Behind " + aheadOf(&job.Chain, e, mains) +
+			": the neutral bar stands isolated and the grounding bar apart, or neutral current flows in the grounding path."
 	}
 	return joint, name, says
 }
@@ -279,7 +283,8 @@ func jointChecks(code Code, job *install.Job, e *install.Enclosure, j Joint) (ou
 			c.Says = "Not yet known: the code has the joint in each service disconnect. Only a written rule of the utility, with which the authority agrees, puts it here."
 		} else {
 			c.Warn()
-			c.Says = "By " + job.Schools.BondRule + ". The code has the joint in each service disconnect: have the authority agree before it is left out there."
+			c.Says = "By " + job.Schools.BondRule +
+				". The code has the joint in each service disconnect: have the authority agree before it is left out there."
 		}
 		out = append(out, c)
 	}
@@ -368,7 +373,8 @@ func calcNeutralBond(in bondInput) (map[string]any, []working.Step, error) {
 		if !slices.Contains(roles, n.Role) {
 			return nil, nil, fmt.Errorf("nodes.role: %q is not accepted; give one of %v", n.Role, roles)
 		}
-		nodes[i] = Node{ID: n.ID, From: cmp.Or(n.From, before), Role: n.Role, Bond: n.AsBuiltBond, SwitchesN: n.SwitchedNeutr != nil && *n.SwitchedNeutr}
+		nodes[i] = Node{ID: n.ID, From: cmp.Or(n.From, before), Role: n.Role, Bond: n.AsBuiltBond,
+			SwitchesN: n.SwitchedNeutr != nil && *n.SwitchedNeutr}
 		if n.AsBuiltWires != nil {
 			nodes[i].Wires = *n.AsBuiltWires
 		}
@@ -385,15 +391,20 @@ func calcNeutralBond(in bondInput) (map[string]any, []working.Step, error) {
 	for _, j := range joints {
 		list = append(list, map[string]any{"id": j.ID, "bond": j.Bond, "conductors_out": float64(j.Wires)})
 	}
-	out := map[string]any{"main_bond_at": mains[0], "main_bonds": rulebook.Texts(mains), "nodes": list, "findings": rulebook.Texts(Findings(nodes, joints))}
-	steps := []working.Step{{Symbol: "joint", Formula: "each service disconnect that no other stands ahead of", With: strings.Join(mains, ", "), Source: clauseJoint.nec}}
+	out := map[string]any{"main_bond_at": mains[0], "main_bonds": rulebook.Texts(mains), "nodes": list,
+		"findings": rulebook.Texts(Findings(nodes, joints))}
+	steps := []working.Step{{Symbol: "joint", Formula: "each service disconnect that no other stands ahead of",
+		With: strings.Join(mains, ", "), Source: clauseJoint.nec}}
 	if in.NeutralA != nil && in.RNeutral != nil && in.RGround != nil {
 		if !(*in.RNeutral > 0 && *in.RGround > 0 && *in.NeutralA >= 0) {
-			return nil, nil, fmt.Errorf("r_neutral_ohm: %g and %g are not accepted; give resistances above 0 and a current of 0 or more", *in.RNeutral, *in.RGround)
+			return nil, nil, fmt.Errorf("r_neutral_ohm: %g and %g are not accepted; give resistances above 0 and a current of 0 or more",
+				*in.RNeutral, *in.RGround)
 		}
 		g := *in.NeutralA * *in.RNeutral / (*in.RNeutral + *in.RGround)
 		out["ground_path_current_a"], out["neutral_remaining_a"] = g, *in.NeutralA-g
-		steps = append(steps, working.Step{Symbol: "I ground", Formula: "I × Rn / (Rn + Rg), with a second joint", With: unit.Format(*in.NeutralA) + " × " + unit.Format(*in.RNeutral) + " / (" + unit.Format(*in.RNeutral) + " + " + unit.Format(*in.RGround) + ")", Value: g, Unit: "A"})
+		steps = append(steps, working.Step{Symbol: "I ground", Formula: "I × Rn / (Rn + Rg), with a second joint",
+			With: unit.Format(*in.NeutralA) + " × " + unit.Format(*in.RNeutral) + " / (" + unit.Format(*in.RNeutral) +
+				" + " + unit.Format(*in.RGround) + ")", Value: g, Unit: "A"})
 	}
 	return out, steps, nil
 }
@@ -420,5 +431,7 @@ func calcSeparateBuilding(in buildingInput) (out calcSeparateBuildingOut, steps 
 	}
 	accept, bonded, electrode := SeparateBuilding(in.Wires, in.Existing, in.EGC, in.MetalPaths, in.GroundFault, in.SingleBranch)
 	return calcSeparateBuildingOut{Accept: accept, NeutralBondedAtBuilding: bonded, ElectrodeRequired: electrode},
-		[]working.Step{{Symbol: "supply", Formula: "with a grounding conductor, or an existing three-wire one without metal path and ground-fault protection ahead", With: fmt.Sprintf("%d conductors", in.Wires), Source: "NEC 250.32"}}, nil
+		[]working.Step{{Symbol: "supply",
+			Formula: "with a grounding conductor, or an existing three-wire one without metal path and ground-fault protection ahead",
+			With:    fmt.Sprintf("%d conductors", in.Wires), Source: "NEC 250.32"}}, nil
 }

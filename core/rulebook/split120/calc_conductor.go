@@ -55,11 +55,13 @@ func calcAmpacity(in ampacityIn) (out ampacityOut, steps []working.Step, err err
 		return out, nil, err
 	}
 	w := &rulebook.Worked{}
-	w.Add("derated", "tabulated × ambient × adjustment", text(tabulated(in.Size, in.Material, in.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", ampacities.Source.Ref)
+	w.Add("derated", "tabulated × ambient × adjustment",
+		text(tabulated(in.Size, in.Material, in.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", ampacities.Source.Ref)
 	w.Add("cap", "column of the terminals", text(in.TerminalC, " °C"), a.CapA, "A", "NEC 110.14(C)")
 	w.Add("ampacity", "the smaller", text("min(", a.DeratedA, ", ", a.CapA, ")"), a.A, "A", "")
 	w.Add("device", "standard rating", "", a.MaxOCPDA, "A", "NEC 240.4, 240.6(A)")
-	return ampacityOut{AmbientUsedC: a.AmbientC, FactorAmbient: a.Ambient, FactorAdjust: a.Adjust, DeratedA: a.DeratedA, CapA: a.CapA, Ampacity: a.A, MaxOcpd: a.MaxOCPDA}, w.Steps, nil
+	return ampacityOut{AmbientUsedC: a.AmbientC, FactorAmbient: a.Ambient, FactorAdjust: a.Adjust, DeratedA: a.DeratedA,
+		CapA: a.CapA, Ampacity: a.A, MaxOcpd: a.MaxOCPDA}, w.Steps, nil
 }
 
 type evIn struct {
@@ -87,14 +89,16 @@ type evOut struct {
 // the column of the terminals, the load itself for the derated conductor.
 func calcEV(in evIn) (out evOut, steps []working.Step, err error) {
 	c := Conditions{in.Material, in.InsulationC, in.AmbientC, in.CCC, in.TerminalC, in.NMB, false, ""}
-	if err := rulebook.FirstError(rulebook.OneOf("material", in.Material, "cu", "al"), c.check(), rulebook.Positive("continuous_a", in.ContinuousA, "A"), rulebook.ZeroOrMore("other_a", in.OtherA, "A")); err != nil {
+	if err := rulebook.FirstError(rulebook.OneOf("material", in.Material, "cu", "al"), c.check(),
+		rulebook.Positive("continuous_a", in.ContinuousA, "A"), rulebook.ZeroOrMore("other_a", in.OtherA, "A")); err != nil {
 		return out, nil, err
 	}
 	if _, err := c.Of("2", true); err != nil { // the conditions are refused before a size is looked for
 		return out, nil, err
 	}
 	w := &rulebook.Worked{}
-	least := w.Add("load", "125 % of the continuous + the rest", text("1.25 × ", in.ContinuousA, " + ", in.OtherA), rule(ampacityRules, "CONT-125")*in.ContinuousA+in.OtherA, "A", "NEC 210.19, 210.20, 625.41")
+	least := w.Add("load", "125 % of the continuous + the rest", text("1.25 × ", in.ContinuousA, " + ", in.OtherA),
+		rule(ampacityRules, "CONT-125")*in.ContinuousA+in.OtherA, "A", "NEC 210.19, 210.20, 625.41")
 	ocpd := NextRating(least)
 	if ocpd == 0 {
 		return out, nil, fmt.Errorf("continuous_a: %g is not accepted; no standard rating reaches %g A", in.ContinuousA, least)
@@ -106,11 +110,14 @@ func calcEV(in evIn) (out evOut, steps []working.Step, err error) {
 		return working.AtMost(least, a.CapA) && working.AtMost(in.ContinuousA+in.OtherA, a.DeratedA) && working.AtMost(ocpd, a.MaxOCPDA)
 	})
 	if size == "" {
-		return out, nil, fmt.Errorf("continuous_a: %g is not accepted; no size up to 600 kcmil carries it under these conditions", in.ContinuousA)
+		return out, nil, fmt.Errorf("continuous_a: %g is not accepted; no size up to 600 kcmil carries it under these conditions",
+			in.ContinuousA)
 	}
-	w.Add("derated", "tabulated × factors, "+size, text(tabulated(size, in.Material, in.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", ampacities.Source.Ref)
+	w.Add("derated", "tabulated × factors, "+size, text(tabulated(size, in.Material, in.InsulationC), " × ", a.Ambient,
+		" × ", a.Adjust), a.DeratedA, "A", ampacities.Source.Ref)
 	w.Add("terminals", "their column", "", a.CapA, "A", "NEC 110.14(C)")
-	return evOut{MinRatingA: least, Ocpd: ocpd, Conductor: size, DeratedA: a.DeratedA, CapA: a.CapA, EgcCu: GroundSize("cu", ocpd)}, w.Steps, nil
+	return evOut{MinRatingA: least, Ocpd: ocpd, Conductor: size, DeratedA: a.DeratedA, CapA: a.CapA,
+		EgcCu: GroundSize("cu", ocpd)}, w.Steps, nil
 }
 
 type dropIn struct {
@@ -136,7 +143,9 @@ func dropV(material, size string, amps, feet, sets float64) float64 {
 
 func calcVoltageDrop(in dropIn) (map[string]any, []working.Step, error) {
 	sets := float64(max(in.Sets, 1))
-	if err := rulebook.FirstError(sizeOK("size", in.Size, in.Material), rulebook.ZeroOrMore("current_a", in.CurrentA, "A"), rulebook.ZeroOrMore("length_ft", in.LengthFt, "ft"), rulebook.Positive("volts", in.Volts, "V"), rulebook.Positive("limit_percent", in.LimitPc, "%")); err != nil {
+	if err := rulebook.FirstError(sizeOK("size", in.Size, in.Material), rulebook.ZeroOrMore("current_a", in.CurrentA, "A"),
+		rulebook.ZeroOrMore("length_ft", in.LengthFt, "ft"), rulebook.Positive("volts", in.Volts, "V"),
+		rulebook.Positive("limit_percent", in.LimitPc, "%")); err != nil {
 		return nil, nil, err
 	}
 	if in.MinSize != "" {
@@ -145,14 +154,19 @@ func calcVoltageDrop(in dropIn) (map[string]any, []working.Step, error) {
 		}
 	}
 	w := &rulebook.Worked{}
-	v := w.Add("drop", "2 × K × I × L / CM / sets", text("I ", in.CurrentA, " A, L ", in.LengthFt, " ft, CM ", Cmil(in.Size)), dropV(in.Material, in.Size, in.CurrentA, in.LengthFt, sets), "V", voltageLimits.Source.Ref)
+	v := w.Add("drop", "2 × K × I × L / CM / sets",
+		text("I ", in.CurrentA, " A, L ", in.LengthFt, " ft, CM ", Cmil(in.Size)),
+		dropV(in.Material, in.Size, in.CurrentA, in.LengthFt, sets), "V", voltageLimits.Source.Ref)
 	pc := w.Add("drop", "V / U", text(v, " / ", in.Volts), v/in.Volts*100, "%", "")
 	r := conductors.Num(conductors.Where("size", in.Size), "r_dc_"+in.Material+"_ohm_kft")
-	byTable := w.Add("by the table", "2 × L × R / 1000 × I / sets", text("R ", r, " Ω/kft"), 2*in.LengthFt*r/1000*in.CurrentA/sets, "V", conductors.Source.Ref)
+	byTable := w.Add("by the table", "2 × L × R / 1000 × I / sets", text("R ", r, " Ω/kft"),
+		2*in.LengthFt*r/1000*in.CurrentA/sets, "V", conductors.Source.Ref)
 	fits := smallest(in.Material, func(s string) bool {
-		return (in.MinSize == "" || larger(s, in.MinSize) == s) && working.AtMost(dropV(in.Material, s, in.CurrentA, in.LengthFt, sets)/in.Volts*100, in.LimitPc)
+		return (in.MinSize == "" || larger(s, in.MinSize) == s) &&
+			working.AtMost(dropV(in.Material, s, in.CurrentA, in.LengthFt, sets)/in.Volts*100, in.LimitPc)
 	})
-	out := map[string]any{"vd_v": v, "vd_percent": pc, "vd_table_v": byTable, "within_limit": working.AtMost(pc, in.LimitPc), "smallest_size_for_limit": fits}
+	out := map[string]any{"vd_v": v, "vd_percent": pc, "vd_table_v": byTable,
+		"within_limit": working.AtMost(pc, in.LimitPc), "smallest_size_for_limit": fits}
 	if fits == "" {
 		out["smallest_size_for_limit"] = nil
 	}
@@ -176,7 +190,8 @@ func requiredA(ratingA float64, whole bool) (float64, error) {
 		return ratingA, nil
 	}
 	if ratingA < 100 || ratingA > 400 {
-		return 0, fmt.Errorf("rating_a: %g is not accepted for 83 %%; give 100 to 400 A, or say that it does not carry the whole dwelling", ratingA)
+		return 0, fmt.Errorf("rating_a: %g is not accepted for 83 %%; give 100 to 400 A, or say that it does not carry the whole dwelling",
+			ratingA)
 	}
 	return rule(ampacityRules, "DWELL-83") * ratingA, nil
 }
@@ -200,7 +215,9 @@ type serviceOut struct {
 func calcService(in serviceIn) (out serviceOut, steps []working.Step, err error) {
 	n := max(in.Sets, 1)
 	sets := float64(n)
-	if err := rulebook.FirstError(rulebook.OneOf("material", in.Material, "cu", "al"), rulebook.Positive("rating_a", in.RatingA, "A"), rulebook.ZeroOrMore("neutral_load_a", in.NeutralA, "A"), rulebook.Between("parallel_sets", sets, 1, 6, "sets")); err != nil {
+	if err := rulebook.FirstError(rulebook.OneOf("material", in.Material, "cu", "al"),
+		rulebook.Positive("rating_a", in.RatingA, "A"), rulebook.ZeroOrMore("neutral_load_a", in.NeutralA, "A"),
+		rulebook.Between("parallel_sets", sets, 1, 6, "sets")); err != nil {
 		return out, nil, err
 	}
 	w := &rulebook.Worked{}
@@ -210,7 +227,8 @@ func calcService(in serviceIn) (out serviceOut, steps []working.Step, err error)
 		if in.LoadA == nil {
 			return out, nil, fmt.Errorf("calculated_load_a is missing: with the next rating up the conductor carries the calculated load; give it in A")
 		}
-		need, err, rulesOut = *in.LoadA, rulebook.Positive("calculated_load_a", *in.LoadA, "A"), "calculated load, the next rating up protects it"
+		need, err, rulesOut = *in.LoadA, rulebook.Positive("calculated_load_a", *in.LoadA, "A"),
+			"calculated load, the next rating up protects it"
 	}
 	if err != nil {
 		return out, nil, err
@@ -226,7 +244,8 @@ func calcService(in serviceIn) (out serviceOut, steps []working.Step, err error)
 	if size == "" {
 		return out, nil, fmt.Errorf("rating_a: %g is not accepted; no size up to 600 kcmil in %d sets carries %g A: give more parallel_sets", in.RatingA, n, need)
 	}
-	carries := w.Add("ampacity", "75 °C column × sets, "+size, text(tabulated(size, in.Material, 75), " × ", n), tabulated(size, in.Material, 75)*sets, "A", ampacities.Source.Ref)
+	carries := w.Add("ampacity", "75 °C column × sets, "+size, text(tabulated(size, in.Material, 75), " × ", n),
+		tabulated(size, in.Material, 75)*sets, "A", ampacities.Source.Ref)
 	kcmil := Cmil(size) / 1000
 	row := byArea(electrodeSizes, in.Material, kcmil*sets)
 	gec := electrodeSizes.Str(row, "gec_cu")
@@ -239,9 +258,11 @@ func calcService(in serviceIn) (out serviceOut, steps []working.Step, err error)
 		return out, nil, fmt.Errorf("neutral_load_a: %g is not accepted; no size up to 600 kcmil in %d sets carries it", in.NeutralA, n)
 	}
 	neutral = larger(neutral, jumperFor(in.Material, in.Material, kcmil))
-	w.Add("electrode conductor", "by area of the service conductor", text(kcmil*sets, " kcmil: ", gec, " cu"), kcmil*sets, "kcmil", electrodeSizes.Source.Ref)
+	w.Add("electrode conductor", "by area of the service conductor", text(kcmil*sets, " kcmil: ", gec, " cu"), kcmil*sets,
+		"kcmil", electrodeSizes.Source.Ref)
 	out = serviceOut{Required: need, Conductor: size, Carries: carries,
-		GECWaterCu: gec, GECWaterAl: electrodeSizes.Str(row, "gec_al"), GECRodCu: smaller(gec, "6"), GECConcreteCu: smaller(gec, "4"), Jumper: jumper, Neutral: neutral,
+		GECWaterCu: gec, GECWaterAl: electrodeSizes.Str(row, "gec_al"), GECRodCu: smaller(gec, "6"),
+		GECConcreteCu: smaller(gec, "4"), Jumper: jumper, Neutral: neutral,
 		FeederCu: GroundSize(copper, in.RatingA), FeederAl: GroundSize(aluminum, in.RatingA)}
 	if n > 1 {
 		out.PerRaceway = perRaceway
@@ -292,9 +313,11 @@ func calcServiceDerated(in deratedIn) (out deratedOut, steps []working.Step, err
 		return working.AtMost(need, a.A)
 	})
 	if size == "" {
-		return out, nil, fmt.Errorf("rating_a: %g is not accepted; no size up to 600 kcmil carries %g A under these conditions", in.RatingA, need)
+		return out, nil, fmt.Errorf("rating_a: %g is not accepted; no size up to 600 kcmil carries %g A under these conditions", in.RatingA,
+			need)
 	}
-	w.Add("derated", "tabulated × ambient × adjustment, "+size, text(tabulated(size, in.Material, in.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", ampacities.Source.Ref)
+	w.Add("derated", "tabulated × ambient × adjustment, "+size,
+		text(tabulated(size, in.Material, in.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", ampacities.Source.Ref)
 	return deratedOut{RequiredAmpacity: need, TableSize: plain, Conductor: size, DeratedA: a.DeratedA}, w.Steps, nil
 }
 
@@ -316,13 +339,16 @@ type upsizeOut struct {
 // (NEC 250.122(B)). AWG steps are geometric and results land on sizes: areas are
 // compared with 0.1 %.
 func calcUpsize(in upsizeIn) (out upsizeOut, steps []working.Step, err error) {
-	if err := rulebook.FirstError(sizeOK("required", in.Required, "cu"), sizeOK("installed", in.Installed, "cu"), rulebook.Between("ocpd_a", in.OCPDA, 1, 800, "A")); err != nil {
+	if err := rulebook.FirstError(sizeOK("required", in.Required, "cu"), sizeOK("installed", in.Installed, "cu"),
+		rulebook.Between("ocpd_a", in.OCPDA, 1, 800, "A")); err != nil {
 		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	base := GroundSize("cu", in.OCPDA)
-	ratio := w.Add("ratio", "installed / required", text(Cmil(in.Installed), " / ", Cmil(in.Required)), max(1, Cmil(in.Installed)/Cmil(in.Required)), "", "NEC 250.122(B)")
-	need := w.Add("needed", "area by the table × ratio, "+base, text(Cmil(base), " × ", ratio), Cmil(base)*ratio, "cmil", groundSizes.Source.Ref)
+	ratio := w.Add("ratio", "installed / required", text(Cmil(in.Installed), " / ", Cmil(in.Required)),
+		max(1, Cmil(in.Installed)/Cmil(in.Required)), "", "NEC 250.122(B)")
+	need := w.Add("needed", "area by the table × ratio, "+base, text(Cmil(base), " × ", ratio), Cmil(base)*ratio, "cmil",
+		groundSizes.Source.Ref)
 	size := smallest("cu", func(s string) bool { return Cmil(s) >= need*(1-0.001) })
 	if size == "" || larger(size, in.Installed) == size {
 		size = in.Installed // never larger than the circuit conductors (250.122(A))
@@ -409,7 +435,8 @@ func calcConduit(in conduitIn) (out conduitOut, steps []working.Step, err error)
 		}
 		r := conductorAreas.Where("size", c.size)
 		if r < 0 || math.IsNaN(conductorAreas.Num(r, c.kind+"_area_in2")) {
-			return out, nil, fmt.Errorf("conductors: %q is not in the table of %s; give one of %q", c.size, c.kind, having(conductorAreas, "size", c.kind+"_area_in2"))
+			return out, nil, fmt.Errorf("conductors: %q is not in the table of %s; give one of %q", c.size, c.kind,
+				having(conductorAreas, "size", c.kind+"_area_in2"))
 		}
 		area, count = area+conductorAreas.Num(r, c.kind+"_area_in2")*c.n, count+c.n
 	}
@@ -424,7 +451,8 @@ func calcConduit(in conduitIn) (out conduitOut, steps []working.Step, err error)
 			row = 3
 		}
 	}
-	limit := w.Add("limit", "fill by the number of conductors, or of a nipple up to 24 in", "", fillLimits.Num(int(row), "fill_percent"), "%", fillLimits.Source.Ref)
+	limit := w.Add("limit", "fill by the number of conductors, or of a nipple up to 24 in", "",
+		fillLimits.Num(int(row), "fill_percent"), "%", fillLimits.Source.Ref)
 	fill := func(r int) float64 { return area / conduits.Num(r, in.Type+"_area_in2") * 100 }
 	out.AreaIn2, out.Limit = area, limit
 	for r := range conduits.Text {
@@ -521,7 +549,8 @@ func calcBox(in boxIn) (out boxOut, steps []working.Step, err error) {
 			return out, nil, err
 		}
 	}
-	if err := rulebook.FirstError(rulebook.ZeroOrMore("support_fittings", in.Fittings, ""), rulebook.ZeroOrMore("wire_connectors", in.Connectors, "")); err != nil {
+	if err := rulebook.FirstError(rulebook.ZeroOrMore("support_fittings", in.Fittings, ""),
+		rulebook.ZeroOrMore("wire_connectors", in.Connectors, "")); err != nil {
 		return out, nil, err
 	}
 	column, unitName := "volume_in3", "in³"
@@ -636,7 +665,8 @@ func calcTorque(in torqueIn) (map[string]any, []working.Step, error) {
 			}
 			r := screwTorques.Where("size", l.Size)
 			if r < 0 || math.IsNaN(screwTorques.Num(r, l.Head+"_lbf_in")) {
-				return nil, nil, fmt.Errorf("lookups.size: %q is not in the table for %s; give one of %q", l.Size, l.Head, having(screwTorques, "size", l.Head+"_lbf_in"))
+				return nil, nil, fmt.Errorf("lookups.size: %q is not in the table for %s; give one of %q", l.Size, l.Head,
+					having(screwTorques, "size", l.Head+"_lbf_in"))
 			}
 			v, basis, source = screwTorques.Num(r, l.Head+"_lbf_in"), "screw table", screwTorques.Source.Ref
 		}
@@ -650,7 +680,8 @@ func conductorCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
 		rulebook.DefineOut("ampacity", "what a conductor carries, and what may protect it", calcAmpacity),
 		rulebook.DefineOut("ev-circuit", "device and conductor of a continuous load", calcEV),
-		rulebook.Define("voltage-drop", "voltage drop of a run, and the smallest size within the limit", []string{"vd_v", "vd_percent", "vd_table_v", "within_limit", "smallest_size_for_limit"}, calcVoltageDrop),
+		rulebook.Define("voltage-drop", "voltage drop of a run, and the smallest size within the limit",
+			[]string{"vd_v", "vd_percent", "vd_table_v", "within_limit", "smallest_size_for_limit"}, calcVoltageDrop),
 		rulebook.DefineOut("service-sizing", "conductors, jumpers and electrode conductors of a service", calcService),
 		rulebook.DefineOut("service-derated", "a dwelling service through a hot place", calcServiceDerated),
 		rulebook.DefineOut("egc-upsize", "the equipment grounding conductor raised with its circuit", calcUpsize),

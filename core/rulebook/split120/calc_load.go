@@ -56,7 +56,8 @@ func baseVA(ft2, small, laundry float64) float64 {
 }
 
 func baseOK(edition int, ft2, small, laundry float64) error {
-	return rulebook.FirstError(editionOK(edition), rulebook.Positive("area_ft2", ft2, "ft2"), rulebook.ZeroOrMore("small_appliance_circuits", small, ""), rulebook.ZeroOrMore("laundry_circuits", laundry, ""))
+	return rulebook.FirstError(editionOK(edition), rulebook.Positive("area_ft2", ft2, "ft2"),
+		rulebook.ZeroOrMore("small_appliance_circuits", small, ""), rulebook.ZeroOrMore("laundry_circuits", laundry, ""))
 }
 
 // RangeDemand is the demand of cooking appliances in kW by column C with its notes 1
@@ -134,9 +135,11 @@ func calcRange(in rangeIn) (out rangeOut, steps []working.Step, err error) {
 		return out, nil, err
 	}
 	w := &rulebook.Worked{}
-	w.Add("demand", "column C, + 5 % for each kW above 12, or columns A and B where all are up to 8.75 kW", fmt.Sprint(in.Ranges), kw, "kW", rangeLoad.Source.Ref)
+	w.Add("demand", "column C, + 5 % for each kW above 12, or columns A and B where all are up to 8.75 kW",
+		fmt.Sprint(in.Ranges), kw, "kW", rangeLoad.Source.Ref)
 	neutral := w.Add("neutral", "70 % of it", "", kw*rule(standardLoad, "NR")/100, "kW", "NEC 220.61(B)(1)")
-	return rangeOut{DemandKw: kw, NeutralKw: neutral, Amps: w.Add("amps", "P / U", text(kw, " kW / 240 V"), kw*1000/lineV, "A", "")}, w.Steps, nil
+	return rangeOut{DemandKw: kw, NeutralKw: neutral,
+		Amps: w.Add("amps", "P / U", text(kw, " kW / 240 V"), kw*1000/lineV, "A", "")}, w.Steps, nil
 }
 
 type appliance struct {
@@ -188,14 +191,17 @@ type standardOut struct {
 // calcStandard is the standard method (NEC Article 220 Part III) with the neutral
 // of 220.61.
 func calcStandard(in standardIn) (out standardOut, steps []working.Step, err error) {
-	if err := rulebook.FirstError(baseOK(in.Edition, in.AreaFt2, in.Small, in.Laundry), rulebook.ZeroOrMore("dryer_va", in.DryerVA, "VA"), rulebook.ZeroOrMore("heat_va", in.HeatVA, "VA"), rulebook.ZeroOrMore("cool_va", in.CoolVA, "VA"), rulebook.ZeroOrMore("evse_va", in.EvseVA, "VA")); err != nil {
+	if err := rulebook.FirstError(baseOK(in.Edition, in.AreaFt2, in.Small, in.Laundry),
+		rulebook.ZeroOrMore("dryer_va", in.DryerVA, "VA"), rulebook.ZeroOrMore("heat_va", in.HeatVA, "VA"),
+		rulebook.ZeroOrMore("cool_va", in.CoolVA, "VA"), rulebook.ZeroOrMore("evse_va", in.EvseVA, "VA")); err != nil {
 		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	source := standardLoad.Source.Ref
 	gross := baseVA(in.AreaFt2, in.Small, in.Laundry)
 	first, second := rule(standardLoad, "DF1"), 120000.0
-	lighting := min(gross, first) + rule(standardLoad, "DF2")/100*max(0, min(gross, second)-first) + rule(standardLoad, "DF3")/100*max(0, gross-second)
+	lighting := min(gross, first) + rule(standardLoad, "DF2")/100*max(0, min(gross, second)-first) +
+		rule(standardLoad, "DF3")/100*max(0, gross-second)
 	w.Add("lighting", "first 3000 VA, 35 % to 120000 VA, 25 % above", text(gross, " VA"), lighting, "VA", source)
 
 	// Four or more fixed appliances count with 75 %; from 2020 only those of
@@ -234,14 +240,16 @@ func calcStandard(in standardIn) (out standardOut, steps []working.Step, err err
 		return out, nil, err
 	}
 	cooking := w.Add("ranges", "column C with its notes", fmt.Sprint(in.Ranges), kw*1000, "VA", rangeLoad.Source.Ref)
-	climate := w.Add("heating or cooling", "the larger", text("max(", in.HeatVA, ", ", in.CoolVA, ")"), max(in.HeatVA, in.CoolVA), "VA", "NEC 220.51, 220.60")
+	climate := w.Add("heating or cooling", "the larger", text("max(", in.HeatVA, ", ", in.CoolVA, ")"),
+		max(in.HeatVA, in.CoolVA), "VA", "NEC 220.51, 220.60")
 	dropped := "cool"
 	if in.CoolVA > in.HeatVA {
 		dropped = "heat"
 	}
 	largest, largestNeutral := 0.0, 0.0
 	for _, m := range in.Motors {
-		if err := rulebook.FirstError(rulebook.ZeroOrMore("motors.va", m.VA, "VA"), rulebook.OneOf("motors.group", m.Group, "", "cool", "heat", "appliance")); err != nil {
+		if err := rulebook.FirstError(rulebook.ZeroOrMore("motors.va", m.VA, "VA"),
+			rulebook.OneOf("motors.group", m.Group, "", "cool", "heat", "appliance")); err != nil {
 			return out, nil, err
 		}
 		if m.Group == dropped {
@@ -261,13 +269,16 @@ func calcStandard(in standardIn) (out standardOut, steps []working.Step, err err
 	w.Add("EV units", "nameplate, from 2023 at least 7200 VA", "", ev, "VA", "NEC 220.57")
 	total := w.Add("total", "sum", "", lighting+fixed+dryer+cooking+climate+adder+ev, "VA", "")
 	amps := w.Add("amps", "S / U", text(total, " / ", lineV), total/lineV, "A", "")
-	neutral := w.Add("neutral", "lighting, 120 V appliances, 70 % of dryer and ranges, 25 % of the largest 120 V motor", "", lighting+fixedNeutral+rule(standardLoad, "NR")/100*(dryer+cooking)+share*largestNeutral, "VA", "NEC 220.61")
+	neutral := w.Add("neutral", "lighting, 120 V appliances, 70 % of dryer and ranges, 25 % of the largest 120 V motor", "",
+		lighting+fixedNeutral+rule(standardLoad, "NR")/100*(dryer+cooking)+share*largestNeutral, "VA", "NEC 220.61")
 	neutralA := neutral / lineV
 	if neutralA > 200 {
 		neutralA = 200 + rule(standardLoad, "N200")/100*(neutralA-200)
 	}
 	w.Add("neutral", "S / U, 70 % of what is above 200 A", "", neutralA, "A", "NEC 220.61(B)(2)")
-	return standardOut{LightingNetVa: lighting, AppliancesVa: fixed, DryerVa: dryer, RangeVa: cooking, HeatCoolVa: climate, MotorAdderVa: adder, EvseVa: ev, TotalVa: total, Amps: amps, AmpsRounded: roundedA(amps), NeutralVa: neutral, NeutralAmps: neutralA, ServiceRating: serviceRating(amps)}, w.Steps, nil
+	return standardOut{LightingNetVa: lighting, AppliancesVa: fixed, DryerVa: dryer, RangeVa: cooking, HeatCoolVa: climate,
+		MotorAdderVa: adder, EvseVa: ev, TotalVa: total, Amps: amps, AmpsRounded: roundedA(amps), NeutralVa: neutral,
+		NeutralAmps: neutralA, ServiceRating: serviceRating(amps)}, w.Steps, nil
 }
 
 type hvac struct {
@@ -346,8 +357,13 @@ func calcOptional(in optionalIn) (out optionalOut, steps []working.Step, err err
 	}
 	own, err := sumVA(in.Appliances)
 	h := in.HVAC
-	if err := rulebook.FirstError(baseOK(in.Edition, in.AreaFt2, in.Small, in.Laundry), err, rulebook.ZeroOrMore("evse_va", in.EvseVA, "VA"), rulebook.OneOf("ev_mode", mode, "general", "separate"),
-		rulebook.ZeroOrMore("hvac.cool_va", h.CoolVA, "VA"), rulebook.ZeroOrMore("hvac.heat_pump_va", h.HeatPumpVA, "VA"), rulebook.ZeroOrMore("hvac.supplemental_va", h.SupplementalVA, "VA"), rulebook.ZeroOrMore("hvac.space_heat_va", h.SpaceVA, "VA"), rulebook.ZeroOrMore("hvac.space_heat_units", h.SpaceUnits, ""), rulebook.ZeroOrMore("hvac.storage_va", h.StorageVA, "VA")); err != nil {
+	if err := rulebook.FirstError(baseOK(in.Edition, in.AreaFt2, in.Small, in.Laundry), err,
+		rulebook.ZeroOrMore("evse_va", in.EvseVA, "VA"), rulebook.OneOf("ev_mode", mode, "general", "separate"),
+		rulebook.ZeroOrMore("hvac.cool_va", h.CoolVA, "VA"), rulebook.ZeroOrMore("hvac.heat_pump_va", h.HeatPumpVA, "VA"),
+		rulebook.ZeroOrMore("hvac.supplemental_va", h.SupplementalVA, "VA"),
+		rulebook.ZeroOrMore("hvac.space_heat_va", h.SpaceVA, "VA"),
+		rulebook.ZeroOrMore("hvac.space_heat_units", h.SpaceUnits, ""),
+		rulebook.ZeroOrMore("hvac.storage_va", h.StorageVA, "VA")); err != nil {
 		return out, nil, err
 	}
 	w := &rulebook.Worked{}
@@ -357,7 +373,8 @@ func calcOptional(in optionalIn) (out optionalOut, steps []working.Step, err err
 		general += ev
 	}
 	w.Add("general load", "3 VA/ft², 1500 VA a circuit, nameplates", "", general, "VA", optionalLoad.Source.Ref)
-	demand := w.Add("demand", "first 10000 VA, 40 % of the rest", text(general, " VA"), stepped(general, rule(optionalLoad, "O-D1"), rule(optionalLoad, "O-D2")), "VA", "NEC 220.82(B)")
+	demand := w.Add("demand", "first 10000 VA, 40 % of the rest", text(general, " VA"),
+		stepped(general, rule(optionalLoad, "O-D1"), rule(optionalLoad, "O-D2")), "VA", "NEC 220.82(B)")
 	options := h.options()
 	best := 0
 	for i, v := range options {
@@ -372,7 +389,8 @@ func calcOptional(in optionalIn) (out optionalOut, steps []working.Step, err err
 	}
 	w.Add("total", "sum", "", total, "VA", "")
 	amps := w.Add("amps", "S / U", text(total, " / ", lineV), total/lineV, "A", "")
-	return optionalOut{GeneralVa: general, GeneralDemandVa: demand, HvacVa: climate, HvacOption: text(best + 1), EvseVa: ev, TotalVa: total, Amps: amps, AmpsRounded: roundedA(amps), ServiceRating: serviceRating(amps)}, w.Steps, nil
+	return optionalOut{GeneralVa: general, GeneralDemandVa: demand, HvacVa: climate, HvacOption: text(best + 1), EvseVa: ev,
+		TotalVa: total, Amps: amps, AmpsRounded: roundedA(amps), ServiceRating: serviceRating(amps)}, w.Steps, nil
 }
 
 type existingIn struct {
@@ -403,7 +421,9 @@ type existingOut struct {
 // calcExisting is an existing dwelling with added load (NEC 220.83).
 func calcExisting(in existingIn) (out existingOut, steps []working.Step, err error) {
 	own, err := sumVA(in.Appliances)
-	if err := rulebook.FirstError(baseOK(in.Edition, in.AreaFt2, in.Small, in.Laundry), err, rulebook.ZeroOrMore("heat_va", in.HeatVA, "VA"), rulebook.ZeroOrMore("cool_va", in.CoolVA, "VA"), rulebook.ZeroOrMore("evse_va", in.EvseVA, "VA"), rulebook.Positive("service_a", in.ServiceA, "A")); err != nil {
+	if err := rulebook.FirstError(baseOK(in.Edition, in.AreaFt2, in.Small, in.Laundry), err,
+		rulebook.ZeroOrMore("heat_va", in.HeatVA, "VA"), rulebook.ZeroOrMore("cool_va", in.CoolVA, "VA"),
+		rulebook.ZeroOrMore("evse_va", in.EvseVA, "VA"), rulebook.Positive("service_a", in.ServiceA, "A")); err != nil {
 		return out, nil, err
 	}
 	w := &rulebook.Worked{}
@@ -413,10 +433,12 @@ func calcExisting(in existingIn) (out existingOut, steps []working.Step, err err
 		sum, climate, branch = sum+climate, 0, "A"
 	}
 	w.Add("load", "of all but new heating or cooling", "branch "+branch, sum, "VA", "NEC 220.83")
-	demand := w.Add("demand", "first 8000 VA, 40 % of the rest", text(sum, " VA"), stepped(sum, rule(optionalLoad, "E-D1"), rule(optionalLoad, "E-D2")), "VA", optionalLoad.Source.Ref)
+	demand := w.Add("demand", "first 8000 VA, 40 % of the rest", text(sum, " VA"),
+		stepped(sum, rule(optionalLoad, "E-D1"), rule(optionalLoad, "E-D2")), "VA", optionalLoad.Source.Ref)
 	total := w.Add("total", "+ the larger of heating and cooling, where new", text(climate, " VA"), demand+climate, "VA", "NEC 220.83(B)")
 	amps := w.Add("amps", "S / U", text(total, " / ", lineV), total/lineV, "A", "")
-	return existingOut{Branch: branch, SumVa: sum, DemandVa: demand, TotalVa: total, Amps: amps, AmpsRounded: roundedA(amps), Fits: working.AtMost(roundedA(amps), in.ServiceA), SpareA: in.ServiceA - amps}, w.Steps, nil
+	return existingOut{Branch: branch, SumVa: sum, DemandVa: demand, TotalVa: total, Amps: amps,
+		AmpsRounded: roundedA(amps), Fits: working.AtMost(roundedA(amps), in.ServiceA), SpareA: in.ServiceA - amps}, w.Steps, nil
 }
 
 type measuredIn struct {
@@ -444,11 +466,14 @@ type measuredOut struct {
 // that may not be used fits nothing.
 func calcMeasured(in measuredIn) (out measuredOut, steps []working.Step, err error) {
 	season := rulebook.Or(in.Season, 1)
-	if err := rulebook.FirstError(rulebook.Positive("peak_kva", in.PeakKVA, "kVA"), rulebook.Between("season_factor", season, 1, 10, ""), rulebook.Positive("service_a", in.ServiceA, "A")); err != nil {
+	if err := rulebook.FirstError(rulebook.Positive("peak_kva", in.PeakKVA, "kVA"),
+		rulebook.Between("season_factor", season, 1, 10, ""), rulebook.Positive("service_a", in.ServiceA, "A")); err != nil {
 		return out, nil, err
 	}
 	w := &rulebook.Worked{}
-	peak := w.Add("peak", "125 % of the record, by season", text(rule(optionalLoad, "M-125"), " × ", in.PeakKVA, " kVA × ", season), rule(optionalLoad, "M-125")*in.PeakKVA*1000*season, "VA", "NEC 220.87")
+	peak := w.Add("peak", "125 % of the record, by season",
+		text(rule(optionalLoad, "M-125"), " × ", in.PeakKVA, " kVA × ", season),
+		rule(optionalLoad, "M-125")*in.PeakKVA*1000*season, "VA", "NEC 220.87")
 	total := peak
 	for _, v := range in.New {
 		if err := rulebook.ZeroOrMore("new_loads_va", v, "VA"); err != nil {
@@ -459,7 +484,9 @@ func calcMeasured(in measuredIn) (out measuredOut, steps []working.Step, err err
 	w.Add("total", "+ the new loads in full", "", total, "VA", "NEC 220.87")
 	amps := w.Add("amps", "S / U", text(total, " / ", lineV), total/lineV, "A", "")
 	room := max(0, in.ServiceA*lineV-peak)
-	return measuredOut{RecordUsable: in.Valid, AdjustedPeakVa: peak, TotalVa: total, Amps: amps, Fits: in.Valid && working.AtMost(amps, in.ServiceA), RoomVa: room, MaxContinuousEvSettingA: math.Floor(room/lineV + 1e-9)}, w.Steps, nil
+	return measuredOut{RecordUsable: in.Valid, AdjustedPeakVa: peak, TotalVa: total, Amps: amps,
+		Fits: in.Valid && working.AtMost(amps, in.ServiceA), RoomVa: room,
+		MaxContinuousEvSettingA: math.Floor(room/lineV + 1e-9)}, w.Steps, nil
 }
 
 type emsIn struct {
@@ -485,7 +512,9 @@ type emsOut struct {
 // calcEMS counts EV units under an energy management system once, at its limit
 // (NEC 750.30, 625.42).
 func calcEMS(in emsIn) (out emsOut, steps []working.Step, err error) {
-	if err := rulebook.FirstError(editionOK(in.Edition), rulebook.ZeroOrMore("other_load_va", in.OtherVA, "VA"), rulebook.Positive("managed_limit_va", in.LimitVA, "VA"), rulebook.Positive("service_a", in.ServiceA, "A"), rulebook.ZeroOrMore("min_current_a", in.MinA, "A")); err != nil {
+	if err := rulebook.FirstError(editionOK(in.Edition), rulebook.ZeroOrMore("other_load_va", in.OtherVA, "VA"),
+		rulebook.Positive("managed_limit_va", in.LimitVA, "VA"), rulebook.Positive("service_a", in.ServiceA, "A"),
+		rulebook.ZeroOrMore("min_current_a", in.MinA, "A")); err != nil {
 		return out, nil, err
 	}
 	if len(in.Evse) == 0 {
@@ -500,10 +529,14 @@ func calcEMS(in emsIn) (out emsOut, steps []working.Step, err error) {
 		all += evDemand(in.Edition, v)
 	}
 	unmanaged := w.Add("unmanaged", "all together / U", text(all, " / ", lineV), all/lineV, "A", standardLoad.Source.Ref)
-	managed := w.Add("managed", "the rest + the limit once / U", text("(", in.OtherVA, " + ", in.LimitVA, ") / ", lineV), (in.OtherVA+in.LimitVA)/lineV, "A", "NEC 750.30, 625.42(A)")
+	managed := w.Add("managed", "the rest + the limit once / U", text("(", in.OtherVA, " + ", in.LimitVA, ") / ", lineV),
+		(in.OtherVA+in.LimitVA)/lineV, "A", "NEC 750.30, 625.42(A)")
 	most := w.Add("largest limit", "service − the rest", "", max(0, in.ServiceA*lineV-in.OtherVA), "VA", "")
-	each := w.Add("each", "limit / U / units", text(in.LimitVA, " / ", lineV, " / ", len(in.Evse)), in.LimitVA/lineV/float64(len(in.Evse)), "A", "")
-	return emsOut{UnmanagedAmps: unmanaged, UnmanagedFits: working.AtMost(unmanaged, in.ServiceA), ManagedAmps: managed, ManagedFits: working.AtMost(managed, in.ServiceA), LargestLimitVa: most, PerUnitAmpsIfAllRun: each, MinCurrentMet: working.AtMost(in.MinA, each)}, w.Steps, nil
+	each := w.Add("each", "limit / U / units", text(in.LimitVA, " / ", lineV, " / ", len(in.Evse)),
+		in.LimitVA/lineV/float64(len(in.Evse)), "A", "")
+	return emsOut{UnmanagedAmps: unmanaged, UnmanagedFits: working.AtMost(unmanaged, in.ServiceA), ManagedAmps: managed,
+		ManagedFits: working.AtMost(managed, in.ServiceA), LargestLimitVa: most, PerUnitAmpsIfAllRun: each,
+		MinCurrentMet: working.AtMost(in.MinA, each)}, w.Steps, nil
 }
 
 type canadaIn struct {
@@ -532,15 +565,23 @@ type canadaOut struct {
 
 // calcCanada is a single dwelling by the Canadian rule (CEC 8-200).
 func calcCanada(in canadaIn) (out canadaOut, steps []working.Step, err error) {
-	if err := rulebook.FirstError(rulebook.Positive("ground_upper_m2", in.UpperM2, "m2"), rulebook.ZeroOrMore("basement_m2", in.BasementM2, "m2"), rulebook.ZeroOrMore("range_w", in.RangeW, "W"), rulebook.ZeroOrMore("heat_w", in.HeatW, "W"), rulebook.ZeroOrMore("central_heat_w", in.CentralW, "W"), rulebook.ZeroOrMore("cool_w", in.CoolW, "W"), rulebook.ZeroOrMore("evse_w", in.EvseW, "W"), rulebook.ZeroOrMore("tankless_or_spa_w", in.TankW, "W")); err != nil {
+	if err := rulebook.FirstError(rulebook.Positive("ground_upper_m2", in.UpperM2, "m2"),
+		rulebook.ZeroOrMore("basement_m2", in.BasementM2, "m2"), rulebook.ZeroOrMore("range_w", in.RangeW, "W"),
+		rulebook.ZeroOrMore("heat_w", in.HeatW, "W"), rulebook.ZeroOrMore("central_heat_w", in.CentralW, "W"),
+		rulebook.ZeroOrMore("cool_w", in.CoolW, "W"), rulebook.ZeroOrMore("evse_w", in.EvseW, "W"),
+		rulebook.ZeroOrMore("tankless_or_spa_w", in.TankW, "W")); err != nil {
 		return out, nil, err
 	}
 	at := func(id string) float64 { return rule(canadaLoad, id) }
 	source := canadaLoad.Source.Ref
 	w := &rulebook.Worked{}
-	area := w.Add("area", "floors + 75 % of the basement", text(in.UpperM2, " + 0.75 × ", in.BasementM2), in.UpperM2+at("CA-AREA")/100*in.BasementM2, "m²", source)
-	base := w.Add("basic", "5000 W for 90 m², 1000 W for each 90 m² more or part", "", at("CA-BASE")+at("CA-ADD")*math.Ceil(max(0, area-90)/90-1e-9), "W", source)
-	climate := w.Add("heating or cooling", "the larger; heating with a control in each room beyond 10 kW with 75 %", text(in.HeatW, " W by room, ", in.CentralW, " W central"), max(stepped(in.HeatW, 10000, at("CA-HEAT"))+in.CentralW, in.CoolW), "W", source)
+	area := w.Add("area", "floors + 75 % of the basement", text(in.UpperM2, " + 0.75 × ", in.BasementM2),
+		in.UpperM2+at("CA-AREA")/100*in.BasementM2, "m²", source)
+	base := w.Add("basic", "5000 W for 90 m², 1000 W for each 90 m² more or part", "",
+		at("CA-BASE")+at("CA-ADD")*math.Ceil(max(0, area-90)/90-1e-9), "W", source)
+	climate := w.Add("heating or cooling", "the larger; heating with a control in each room beyond 10 kW with 75 %",
+		text(in.HeatW, " W by room, ", in.CentralW, " W central"),
+		max(stepped(in.HeatW, 10000, at("CA-HEAT"))+in.CentralW, in.CoolW), "W", source)
 	cooking := 0.0
 	if in.RangeW > 0 {
 		cooking = w.Add("range", "6000 W + 40 % above 12 kW", "", at("CA-RANGE")+at("CA-RANGE2")/100*max(0, in.RangeW-12000), "W", source)
@@ -557,13 +598,15 @@ func calcCanada(in canadaIn) (out canadaOut, steps []working.Step, err error) {
 		other = stepped(sum, 6000, at("CA-OTH2"))
 	}
 	w.Add("other", "25 %; without a range the first 6000 W in full", text(sum, " W"), other, "W", source)
-	total := w.Add("sum", "with EV units, tankless heaters and spas in full", "", base+climate+cooking+other+at("CA-EV")/100*in.EvseW+at("CA-TANK")/100*in.TankW, "W", source)
+	total := w.Add("sum", "with EV units, tankless heaters and spas in full", "",
+		base+climate+cooking+other+at("CA-EV")/100*in.EvseW+at("CA-TANK")/100*in.TankW, "W", source)
 	least := at("CA-MIN1")
 	if in.UpperM2 < 80 { // the basement does not count here
 		least = at("CA-MIN2")
 	}
 	load := w.Add("load", "at least the minimum", text(least, " W"), max(total, least), "W", source)
-	return canadaOut{AreaM2: area, BaseW: base, HeatCoolW: climate, RangeW: cooking, OtherW: other, SumW: total, LoadW: load, Amps: w.Add("amps", "P / U", text(load, " / ", lineV), load/lineV, "A", "")}, w.Steps, nil
+	return canadaOut{AreaM2: area, BaseW: base, HeatCoolW: climate, RangeW: cooking, OtherW: other, SumW: total,
+		LoadW: load, Amps: w.Add("amps", "P / U", text(load, " / ", lineV), load/lineV, "A", "")}, w.Steps, nil
 }
 
 type legsIn struct {
@@ -618,7 +661,8 @@ func calcLegs(in legsIn) (map[string]any, []working.Step, error) {
 	}
 	w.Add("imbalance", "of the best split", "one leg: "+fmt.Sprint(second), best, "VA", "NEC 220.61; trade practice")
 	amps := func(leg float64) float64 { return leg/legV + both/lineV }
-	out := map[string]any{"best_imbalance_va": best, "best_heavy_leg_a": amps((total + best) / 2), "best_light_leg_a": amps((total - best) / 2), "best_neutral_a": w.Add("neutral", "imbalance / 120 V", "", best/legV, "A", "")}
+	out := map[string]any{"best_imbalance_va": best, "best_heavy_leg_a": amps((total + best) / 2),
+		"best_light_leg_a": amps((total - best) / 2), "best_neutral_a": w.Add("neutral", "imbalance / 120 V", "", best/legV, "A", "")}
 	if in.AsWired != nil {
 		var leg [3]float64
 		for _, n := range names {
@@ -652,7 +696,8 @@ func calcOpenNeutral(in neutralIn) (out neutralOut, steps []working.Step, err er
 		return out, nil, err
 	}
 	w := &rulebook.Worked{}
-	one := w.Add("leg 1", "240 × P2 / (P1 + P2)", text(in.Leg1W, " W, ", in.Leg2W, " W"), lineV*in.Leg2W/(in.Leg1W+in.Leg2W), "V", "two resistances in series")
+	one := w.Add("leg 1", "240 × P2 / (P1 + P2)", text(in.Leg1W, " W, ", in.Leg2W, " W"),
+		lineV*in.Leg2W/(in.Leg1W+in.Leg2W), "V", "two resistances in series")
 	over := 0
 	switch {
 	case one > legV:
@@ -672,7 +717,9 @@ func loadCalcs() []rulebook.Calc {
 		rulebook.DefineOut("range-demand", "demand of ranges", calcRange),
 		rulebook.DefineOut("ems-limit", "EV units under an energy management system", calcEMS),
 		rulebook.DefineOut("canada-load", "load of a single dwelling by the Canadian rule", calcCanada),
-		rulebook.Define("leg-balance", "120 V loads over the two legs", []string{"best_imbalance_va", "best_heavy_leg_a", "best_light_leg_a", "best_neutral_a", "as_wired_leg1_a", "as_wired_leg2_a", "as_wired_neutral_a"}, calcLegs),
+		rulebook.Define("leg-balance", "120 V loads over the two legs",
+			[]string{"best_imbalance_va", "best_heavy_leg_a", "best_light_leg_a", "best_neutral_a", "as_wired_leg1_a",
+				"as_wired_leg2_a", "as_wired_neutral_a"}, calcLegs),
 		rulebook.DefineOut("open-neutral", "voltages when the service neutral is broken", calcOpenNeutral),
 	}
 }

@@ -78,7 +78,8 @@ type Protection struct {
 func protectionOf(column string, o outlet) (Protection, error) {
 	room, place := roomsMatrix.Where("room", o.Room), gfciPlaces.Where("id", o.Room)
 	if room < 0 && place < 0 {
-		return Protection{}, fmt.Errorf("outlets.room: %q is not in the table; give a room such as kitchen_counter, bedroom or range_240", o.Room)
+		return Protection{}, fmt.Errorf("outlets.room: %q is not in the table; give a room such as kitchen_counter, bedroom or range_240",
+			o.Room)
 	}
 	two := o.Volts == lineV
 	p := Protection{AFCI: No}
@@ -219,7 +220,8 @@ type extensionOut struct {
 // calcExtension says whether a circuit that is lengthened needs arc-fault
 // protection (NEC 210.12): not with at most 6 ft and nothing added.
 func calcExtension(in extensionIn) (out extensionOut, steps []working.Step, err error) {
-	if err := rulebook.FirstError(editionOK(in.Edition), rulebook.ZeroOrMore("added_ft", in.AddedFt, "ft"), rulebook.ZeroOrMore("added_outlets", in.Outlets, "")); err != nil {
+	if err := rulebook.FirstError(editionOK(in.Edition), rulebook.ZeroOrMore("added_ft", in.AddedFt, "ft"),
+		rulebook.ZeroOrMore("added_outlets", in.Outlets, "")); err != nil {
 		return out, nil, err
 	}
 	column := text("afci_", in.Edition)
@@ -267,7 +269,8 @@ func calcString(in stringIn) (out stringOut, steps []working.Step, err error) {
 		if d.ID == "" || d.ID == fromPanel || byID[d.ID] != nil {
 			return out, nil, fmt.Errorf("devices.id: %q is not accepted; give each device a name of its own", d.ID)
 		}
-		if err := rulebook.FirstError(rulebook.OneOf("devices.type", d.Type, "gfci", "plain"), rulebook.OneOf("devices.side", d.Side, "", "line", "load")); err != nil {
+		if err := rulebook.FirstError(rulebook.OneOf("devices.type", d.Type, "gfci", "plain"),
+			rulebook.OneOf("devices.side", d.Side, "", "line", "load")); err != nil {
 			return out, nil, err
 		}
 		byID[d.ID] = d
@@ -340,7 +343,8 @@ func calcString(in stringIn) (out stringOut, steps []working.Step, err error) {
 		opens[g] = rulebook.Sorted(ids)
 	}
 	w := &rulebook.Worked{}
-	w.Add("protected", "what hangs on load terminals, and each working device itself", strings.Join(covered, ", "), float64(len(covered)), "", "NEC 210.8; "+protectionNotes.Source.Ref)
+	w.Add("protected", "what hangs on load terminals, and each working device itself", strings.Join(covered, ", "),
+		float64(len(covered)), "", "NEC 210.8; "+protectionNotes.Source.Ref)
 	return stringOut{rulebook.Sorted(covered), rulebook.Sorted(bare), rulebook.Sorted(dead), opens}, w.Steps, nil
 }
 
@@ -454,8 +458,10 @@ func calcSpacing(in spacingIn) (out spacingOut, steps []working.Step, err error)
 		return out, nil, err
 	}
 	w := &rulebook.Worked{}
-	w.Add("walls", text("one for each ", 2*wall, " ft of a line or part, from ", wallMin, " ft"), fmt.Sprint(in.Walls), walls, "", clauseSpacing.ref(code))
-	w.Add("counters", text("one for each ", 2*counter, " ft of a space or part, from ", counterMin, " ft"), fmt.Sprint(in.Counters), counters, "", clauseSpacing.ref(code))
+	w.Add("walls", text("one for each ", 2*wall, " ft of a line or part, from ", wallMin, " ft"), fmt.Sprint(in.Walls),
+		walls, "", clauseSpacing.ref(code))
+	w.Add("counters", text("one for each ", 2*counter, " ft of a space or part, from ", counterMin, " ft"),
+		fmt.Sprint(in.Counters), counters, "", clauseSpacing.ref(code))
 	return spacingOut{WallReceptacles: walls, CounterReceptacles: counters}, w.Steps, nil
 }
 
@@ -507,7 +513,8 @@ func calcNuisance(in nuisanceIn) (out nuisanceOut, steps []working.Step, err err
 	sum := 0.0
 	for _, l := range in.Leakages {
 		n := rulebook.Or(l.N, 1)
-		if err := rulebook.FirstError(rulebook.ZeroOrMore("leakages.ma", l.MA, "mA"), rulebook.ZeroOrMore("leakages.n", n, "")); err != nil {
+		if err := rulebook.FirstError(rulebook.ZeroOrMore("leakages.ma", l.MA, "mA"),
+			rulebook.ZeroOrMore("leakages.n", n, "")); err != nil {
 			return out, nil, err
 		}
 		sum += l.MA * n
@@ -541,7 +548,8 @@ func calcTester(in testerIn) (out testerOut, steps []working.Step, err error) {
 	matches := []string{}
 	w := &rulebook.Worked{}
 	for r := range testerPatterns.Text {
-		if testerPatterns.Num(r, "lamp_hn") == in.Lamps[0] && testerPatterns.Num(r, "lamp_hg") == in.Lamps[1] && testerPatterns.Num(r, "lamp_ng") == in.Lamps[2] {
+		if testerPatterns.Num(r, "lamp_hn") == in.Lamps[0] && testerPatterns.Num(r, "lamp_hg") == in.Lamps[1] &&
+			testerPatterns.Num(r, "lamp_ng") == in.Lamps[2] {
 			matches = append(matches, testerPatterns.Str(r, "condition"))
 			w.Add(testerPatterns.Str(r, "condition"), testerPatterns.Str(r, "meaning"), "", 1, "", testerPatterns.Source.Ref)
 		}
@@ -566,20 +574,25 @@ type spdOut struct {
 // calcSPD adds what the leads of a surge device let through: L × di/dt of an 8/20
 // wave.
 func calcSPD(in spdIn) (out spdOut, steps []working.Step, err error) {
-	if err := rulebook.FirstError(rulebook.ZeroOrMore("lead_in", in.LeadIn, "in"), rulebook.Positive("surge_ka", in.SurgeKA, "kA"), rulebook.ZeroOrMore("device_let_through_v", in.DeviceV, "V")); err != nil {
+	if err := rulebook.FirstError(rulebook.ZeroOrMore("lead_in", in.LeadIn, "in"),
+		rulebook.Positive("surge_ka", in.SurgeKA, "kA"), rulebook.ZeroOrMore("device_let_through_v", in.DeviceV, "V")); err != nil {
 		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	source := spdRules.Source.Ref
 	uh := w.Add("L", "1 µH/m × length", text(in.LeadIn, " in"), rule(spdRules, "S-L")*in.LeadIn*inchMM/1000, "µH", source)
 	average := w.Add("average slope", "L × I / 8 µs", text(uh, " × ", in.SurgeKA*1000, " / 8"), uh*in.SurgeKA*1000/8, "V", source)
-	peak := w.Add("peak slope", "L × 0.149 × I", text(uh, " × 0.149 × ", in.SurgeKA*1000), uh*rule(spdRules, "S-DIDT-PK")*in.SurgeKA*1000, "V", source)
-	return spdOut{InductanceUh: uh, AddedVAverageSlope: average, AddedVPeakSlope: peak, TotalLetThroughV: w.Add("total", "device + average slope", text(in.DeviceV, " + ", average), in.DeviceV+average, "V", "")}, w.Steps, nil
+	peak := w.Add("peak slope", "L × 0.149 × I", text(uh, " × 0.149 × ", in.SurgeKA*1000),
+		uh*rule(spdRules, "S-DIDT-PK")*in.SurgeKA*1000, "V", source)
+	return spdOut{InductanceUh: uh, AddedVAverageSlope: average, AddedVPeakSlope: peak,
+		TotalLetThroughV: w.Add("total", "device + average slope", text(in.DeviceV, " + ", average), in.DeviceV+average,
+			"V", "")}, w.Steps, nil
 }
 
 func protectCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("gfci-afci-coverage", "ground-fault, arc-fault, tamper and weather resistance of a list of outlets", []string{"outlets", "gfci_count", "afci_count"}, calcCoverage),
+		rulebook.Define("gfci-afci-coverage", "ground-fault, arc-fault, tamper and weather resistance of a list of outlets",
+			[]string{"outlets", "gfci_count", "afci_count"}, calcCoverage),
 		rulebook.DefineOut("afci-extension", "whether a lengthened circuit needs arc-fault protection", calcExtension),
 		rulebook.DefineOut("gfci-downstream", "which receptacles of a string are protected, and what a trip takes away", calcString),
 		rulebook.DefineOut("receptacle-replacement", "what a replaced receptacle needs, and its labels", calcReplacement),

@@ -71,7 +71,11 @@ func calcTrench(in trenchIn) (out trenchOut, steps []working.Step, err error) {
 	if duct < 0 {
 		err = fmt.Errorf("trade_size: %q is not in the table; give 1/2 to 4", in.Trade)
 	}
-	if err := rulebook.FirstError(err, rulebook.Positive("trench_ft", in.TrenchFt, "ft"), rulebook.ZeroOrMore("sweeps_90", in.Sweeps, ""), rulebook.ZeroOrMore("sweep_radius_in", in.RadiusIn, "in"), rulebook.ZeroOrMore("other_bends_deg", in.OtherDeg, "deg"), rulebook.ZeroOrMore("cover_in", in.CoverIn, "in"), rulebook.ZeroOrMore("bedding_in", in.BeddingIn, "in"), rulebook.Positive("trench_width_in", in.WidthIn, "in"), rulebook.ZeroOrMore("utility_cover_in", in.UtilityIn, "in")); err != nil {
+	if err := rulebook.FirstError(err, rulebook.Positive("trench_ft", in.TrenchFt, "ft"),
+		rulebook.ZeroOrMore("sweeps_90", in.Sweeps, ""), rulebook.ZeroOrMore("sweep_radius_in", in.RadiusIn, "in"),
+		rulebook.ZeroOrMore("other_bends_deg", in.OtherDeg, "deg"), rulebook.ZeroOrMore("cover_in", in.CoverIn, "in"),
+		rulebook.ZeroOrMore("bedding_in", in.BeddingIn, "in"), rulebook.Positive("trench_width_in", in.WidthIn, "in"),
+		rulebook.ZeroOrMore("utility_cover_in", in.UtilityIn, "in")); err != nil {
 		return out, nil, err
 	}
 	if len(in.Legs) == 0 {
@@ -90,10 +94,19 @@ func calcTrench(in trenchIn) (out trenchOut, steps []working.Step, err error) {
 	w.Add("sticks", "each leg up to whole sticks of 10 ft", fmt.Sprint(in.Legs), sticks, "", source)
 	joints := w.Add("joints", "sticks + sweeps − 1", text(sticks, " + ", in.Sweeps, " − 1"), sticks+in.Sweeps-1, "", source)
 	od := conduits.Num(duct, "od_pvc_in")
-	depth := w.Add("depth", "cover + outside diameter + bedding", text(in.CoverIn, " + ", od, " + ", in.BeddingIn), in.CoverIn+od+in.BeddingIn, "in", conduits.Source.Ref)
-	required := w.Add("cover needed", "table, or the utility's", "", max(covers.Num(location, "pvc_in"), in.UtilityIn), "in", covers.Source.Ref)
+	depth := w.Add("depth", "cover + outside diameter + bedding", text(in.CoverIn, " + ", od, " + ", in.BeddingIn),
+		in.CoverIn+od+in.BeddingIn, "in", conduits.Source.Ref)
+	required := w.Add("cover needed", "table, or the utility's", "", max(covers.Num(location, "pvc_in"), in.UtilityIn),
+		"in", covers.Source.Ref)
 	bends := w.Add("bends", "90° each sweep + the rest", "", 90*in.Sweeps+in.OtherDeg, "°", source)
-	return trenchOut{Sticks: sticks, Joints: joints, CouplingsWithBellEnds: max(0, joints-sticks), CouplingsPlainEnds: joints, Sweeps: in.Sweeps, RibbonRequired: in.Service && in.CoverIn >= 18, RibbonFt: in.TrenchFt, RibbonMaxDepthIn: max(0, in.CoverIn-rule(underground, "UG-RIBBON")), TrenchDepthIn: depth, CoverRequiredIn: required, CoverOk: working.AtMost(required, in.CoverIn), ExcavationYd3: w.Add("digging", "length × width × depth", text(in.TrenchFt, " ft × ", in.WidthIn, " in × ", depth, " in"), in.TrenchFt*in.WidthIn/12*depth/12/27, "yd³", "geometry"), SweepArcFt: in.Sweeps * math.Pi / 2 * in.RadiusIn / 12, BendTotalDeg: bends, BendOk: working.AtMost(bends, rule(underground, "UG-BENDS"))}, w.Steps, nil
+	return trenchOut{Sticks: sticks, Joints: joints, CouplingsWithBellEnds: max(0, joints-sticks),
+		CouplingsPlainEnds: joints, Sweeps: in.Sweeps, RibbonRequired: in.Service && in.CoverIn >= 18,
+		RibbonFt: in.TrenchFt, RibbonMaxDepthIn: max(0, in.CoverIn-rule(underground, "UG-RIBBON")), TrenchDepthIn: depth,
+		CoverRequiredIn: required, CoverOk: working.AtMost(required, in.CoverIn),
+		ExcavationYd3: w.Add("digging", "length × width × depth",
+			text(in.TrenchFt, " ft × ", in.WidthIn, " in × ", depth, " in"), in.TrenchFt*in.WidthIn/12*depth/12/27, "yd³",
+			"geometry"), SweepArcFt: in.Sweeps * math.Pi / 2 * in.RadiusIn / 12, BendTotalDeg: bends,
+		BendOk: working.AtMost(bends, rule(underground, "UG-BENDS"))}, w.Steps, nil
 }
 
 type coverRun struct {
@@ -113,7 +126,9 @@ func calcCover(in coverIn) (map[string]any, []working.Step, error) {
 	list := []any{}
 	for _, run := range in.Runs {
 		r, err := coverOK("runs.location", run.Location)
-		if err := rulebook.FirstError(err, rulebook.OneOf("runs.method", run.Method, "direct_in", "rmc_imc_in", "pvc_in", "gfci20_in", "lv30_in"), rulebook.ZeroOrMore("runs.cover_in", run.CoverIn, "in"), rulebook.ZeroOrMore("runs.utility_in", run.UtilityIn, "in")); err != nil {
+		if err := rulebook.FirstError(err, rulebook.OneOf("runs.method", run.Method, "direct_in", "rmc_imc_in", "pvc_in",
+			"gfci20_in", "lv30_in"), rulebook.ZeroOrMore("runs.cover_in", run.CoverIn, "in"),
+			rulebook.ZeroOrMore("runs.utility_in", run.UtilityIn, "in")); err != nil {
 			return nil, nil, err
 		}
 		if math.IsNaN(covers.Num(r, run.Method)) {
@@ -145,18 +160,23 @@ type expansionOut struct {
 
 // calcExpansion is the movement of a straight run of PVC (NEC 352.44).
 func calcExpansion(in expansionIn) (out expansionOut, steps []working.Step, err error) {
-	if err := rulebook.FirstError(rulebook.Positive("length_ft", in.LengthFt, "ft"), rulebook.Between("t_max_f", in.MaxF, in.MinF, 250, "°F"), rulebook.Between("t_install_f", in.InstallF, in.MinF, in.MaxF, "°F"), rulebook.Positive("fitting_travel_in", in.TravelIn, "in")); err != nil {
+	if err := rulebook.FirstError(rulebook.Positive("length_ft", in.LengthFt, "ft"),
+		rulebook.Between("t_max_f", in.MaxF, in.MinF, 250, "°F"),
+		rulebook.Between("t_install_f", in.InstallF, in.MinF, in.MaxF, "°F"),
+		rulebook.Positive("fitting_travel_in", in.TravelIn, "in")); err != nil {
 		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	k := rule(underground, "PVC-EXP") * 12 * in.LengthFt
-	change := w.Add("change", "3.38e-5 × length × swing", text(in.LengthFt*12, " in × ", in.MaxF-in.MinF, " °F"), k*(in.MaxF-in.MinF), "in", underground.Source.Ref)
+	change := w.Add("change", "3.38e-5 × length × swing", text(in.LengthFt*12, " in × ", in.MaxF-in.MinF, " °F"),
+		k*(in.MaxF-in.MinF), "in", underground.Source.Ref)
 	required := working.AtMost(rule(underground, "PVC-EXPMIN"), change)
 	fittings := 0.0
 	if required {
 		fittings = math.Ceil(change/in.TravelIn - 1e-9)
 	}
-	room := w.Add("still to come", "up from the installing temperature", text(in.MaxF-in.InstallF, " °F"), k*(in.MaxF-in.InstallF), "in", "")
+	room := w.Add("still to come", "up from the installing temperature", text(in.MaxF-in.InstallF, " °F"),
+		k*(in.MaxF-in.InstallF), "in", "")
 	return expansionOut{ChangeIn: change, FittingRequired: required, Fittings: fittings, RoomForExpansionIn: room}, w.Steps, nil
 }
 
@@ -179,16 +199,21 @@ type rodsOut struct {
 }
 
 func calcRods(in rodsIn) (out rodsOut, steps []working.Step, err error) {
-	if err := rulebook.FirstError(rulebook.Positive("length_ft", in.LengthFt, "ft"), rulebook.Positive("diameter_in", in.DiameterIn, "in"), rulebook.Positive("rho_ohm_m", in.Rho, "ohm m"), rulebook.Positive("spacing_ft", in.SpacingFt, "ft")); err != nil {
+	if err := rulebook.FirstError(rulebook.Positive("length_ft", in.LengthFt, "ft"),
+		rulebook.Positive("diameter_in", in.DiameterIn, "in"), rulebook.Positive("rho_ohm_m", in.Rho, "ohm m"),
+		rulebook.Positive("spacing_ft", in.SpacingFt, "ft")); err != nil {
 		return out, nil, err
 	}
 	w := &rulebook.Worked{}
 	length := in.LengthFt * footM
-	one := w.Add("one rod", "ρ/(2πL) × (ln(4L/a) − 1)", text("ρ ", in.Rho, ", L ", length, " m"), RodOhm(in.Rho, length, in.DiameterIn*inchMM/1000), "Ω", grounding.Source.Ref)
-	two := w.Add("two rods", "(R1 + Rm) / 2", text("s ", in.SpacingFt*footM, " m"), (one+mutualOhm(in.Rho, length, in.SpacingFt*footM))/2, "Ω", grounding.Source.Ref)
+	one := w.Add("one rod", "ρ/(2πL) × (ln(4L/a) − 1)", text("ρ ", in.Rho, ", L ", length, " m"),
+		RodOhm(in.Rho, length, in.DiameterIn*inchMM/1000), "Ω", grounding.Source.Ref)
+	two := w.Add("two rods", "(R1 + Rm) / 2", text("s ", in.SpacingFt*footM, " m"),
+		(one+mutualOhm(in.Rho, length, in.SpacingFt*footM))/2, "Ω", grounding.Source.Ref)
 	spaced := working.AtMost(rule(grounding, "ROD-SPACE"), in.SpacingFt)
 	made := working.AtMost(rule(grounding, "ROD-LEN"), in.LengthFt) && working.AtMost(thinnestRod(in.Listed), in.DiameterIn)
-	return rodsOut{RSingleOhm: one, SingleRodOk: working.AtMost(one, rule(grounding, "ROD-2")), RTwoOhm: two, RatioTwoToOne: two / one, SpacingOk: spaced, TwoRodsSatisfyCode: spaced && made}, w.Steps, nil
+	return rodsOut{RSingleOhm: one, SingleRodOk: working.AtMost(one, rule(grounding, "ROD-2")), RTwoOhm: two,
+		RatioTwoToOne: two / one, SpacingOk: spaced, TwoRodsSatisfyCode: spaced && made}, w.Steps, nil
 }
 
 // listedRodIn is the diameter in inches of the thinnest listed rod (250.52(A)(5)).
@@ -243,9 +268,11 @@ func calcPotential(in potentialIn) (out potentialOut, steps []working.Step, err 
 	}
 	w := &rulebook.Worked{}
 	probe := w.Add("potential probe", "61.8 % of the current probe", text(in.ProbeFt, " ft"), 0.618*in.ProbeFt, "ft", grounding.Source.Ref)
-	spread := w.Add("spread", "farthest of 52 and 72 % from 62 %", text(low, ", ", mid, ", ", high, " Ω"), max(math.Abs(low-mid), math.Abs(high-mid))/mid*100, "%", "practice")
+	spread := w.Add("spread", "farthest of 52 and 72 % from 62 %", text(low, ", ", mid, ", ", high, " Ω"),
+		max(math.Abs(low-mid), math.Abs(high-mid))/mid*100, "%", "practice")
 	valid := working.AtMost(spread, 10)
-	return potentialOut{ProbeFt: probe, ResistanceOhm: mid, SpreadPercent: spread, Valid: valid, SingleRodOk: valid && working.AtMost(mid, rule(grounding, "ROD-2"))}, w.Steps, nil
+	return potentialOut{ProbeFt: probe, ResistanceOhm: mid, SpreadPercent: spread, Valid: valid,
+		SingleRodOk: valid && working.AtMost(mid, rule(grounding, "ROD-2"))}, w.Steps, nil
 }
 
 type sequenceIn struct {
@@ -312,7 +339,10 @@ type transferOut struct {
 }
 
 func calcTransfer(in transferIn) (out transferOut, steps []working.Step, err error) {
-	if err := rulebook.FirstError(rulebook.ZeroOrMore("sense_s", in.SenseS, "s"), rulebook.ZeroOrMore("crank_s", in.CrankS, "s"), rulebook.ZeroOrMore("warm_s", in.WarmS, "s"), rulebook.ZeroOrMore("switch_s", in.SwitchS, "s"), rulebook.Positive("generator_va", in.GeneratorVA, "VA"), rulebook.ZeroOrMore("retransfer_delay_s", in.RetransferS, "s"), rulebook.ZeroOrMore("cooldown_s", in.CooldownS, "s")); err != nil {
+	if err := rulebook.FirstError(rulebook.ZeroOrMore("sense_s", in.SenseS, "s"),
+		rulebook.ZeroOrMore("crank_s", in.CrankS, "s"), rulebook.ZeroOrMore("warm_s", in.WarmS, "s"),
+		rulebook.ZeroOrMore("switch_s", in.SwitchS, "s"), rulebook.Positive("generator_va", in.GeneratorVA, "VA"),
+		rulebook.ZeroOrMore("retransfer_delay_s", in.RetransferS, "s"), rulebook.ZeroOrMore("cooldown_s", in.CooldownS, "s")); err != nil {
 		return out, nil, err
 	}
 	sum := 0.0
@@ -323,9 +353,12 @@ func calcTransfer(in transferIn) (out transferOut, steps []working.Step, err err
 		sum += v
 	}
 	w := &rulebook.Worked{}
-	dark := w.Add("dark", "sense + crank + warm + switch", text(in.SenseS, " + ", in.CrankS, " + ", in.WarmS, " + ", in.SwitchS), in.SenseS+in.CrankS+in.WarmS+in.SwitchS, "s", "transfer sequence")
+	dark := w.Add("dark", "sense + crank + warm + switch",
+		text(in.SenseS, " + ", in.CrankS, " + ", in.WarmS, " + ", in.SwitchS), in.SenseS+in.CrankS+in.WarmS+in.SwitchS, "s",
+		"transfer sequence")
 	shed := w.Add("to shed", "loads − generator", text(sum, " − ", in.GeneratorVA), max(0, sum-in.GeneratorVA), "VA", clauseStandby.nec)
-	return transferOut{OutageS: dark, AutoFullLoadOk: working.AtMost(sum, in.GeneratorVA), ShedNeededVa: shed, RunAfterReturnS: in.RetransferS + in.CooldownS}, w.Steps, nil
+	return transferOut{OutageS: dark, AutoFullLoadOk: working.AtMost(sum, in.GeneratorVA), ShedNeededVa: shed,
+		RunAfterReturnS: in.RetransferS + in.CooldownS}, w.Steps, nil
 }
 
 type voltageReading struct {
@@ -361,7 +394,8 @@ func calcVoltage(in voltageIn) (out voltageOut, steps []working.Step, err error)
 	w := &rulebook.Worked{}
 	list := []voltageFound{}
 	for _, r := range in.Readings {
-		if err := rulebook.FirstError(rulebook.OneOf("readings.kind", r.Kind, "ll", "ln"), rulebook.ZeroOrMore("readings.v", r.V, "V")); err != nil {
+		if err := rulebook.FirstError(rulebook.OneOf("readings.kind", r.Kind, "ll", "ln"),
+			rulebook.ZeroOrMore("readings.v", r.V, "V")); err != nil {
 			return out, nil, err
 		}
 		found := outOfRange
@@ -416,7 +450,12 @@ func calcSpace(in spaceIn) (out spaceOut, steps []working.Step, err error) {
 	if place < 0 {
 		return out, nil, fmt.Errorf("place: %q is not accepted; give one of %q", in.Place, boardPlaces())
 	}
-	if err := rulebook.FirstError(rulebook.OneOf("school", in.School, "", "NEC", "CEC"), rulebook.ZeroOrMore("depth_in", in.DepthIn, "in"), rulebook.ZeroOrMore("width_in", in.WidthIn, "in"), rulebook.ZeroOrMore("equipment_width_in", in.EquipmentIn, "in"), rulebook.ZeroOrMore("height_in", in.HeightIn, "in"), rulebook.ZeroOrMore("equipment_top_in", in.TopIn, "in"), rulebook.ZeroOrMore("highest_handle_in", in.HandleIn, "in"), rulebook.ZeroOrMore("existing_rating_a", in.ExistingA, "A")); err != nil {
+	if err := rulebook.FirstError(rulebook.OneOf("school", in.School, "", "NEC", "CEC"),
+		rulebook.ZeroOrMore("depth_in", in.DepthIn, "in"), rulebook.ZeroOrMore("width_in", in.WidthIn, "in"),
+		rulebook.ZeroOrMore("equipment_width_in", in.EquipmentIn, "in"),
+		rulebook.ZeroOrMore("height_in", in.HeightIn, "in"), rulebook.ZeroOrMore("equipment_top_in", in.TopIn, "in"),
+		rulebook.ZeroOrMore("highest_handle_in", in.HandleIn, "in"),
+		rulebook.ZeroOrMore("existing_rating_a", in.ExistingA, "A")); err != nil {
 		return out, nil, err
 	}
 	code := Code(cmp.Or(in.School, string(NEC)))
@@ -433,7 +472,8 @@ func calcSpace(in spaceIn) (out spaceOut, steps []working.Step, err error) {
 	judge("depth", n.depthIn, in.DepthIn, working.AtMost(n.depthIn, in.DepthIn))
 	judge("width", width, in.WidthIn, working.AtMost(width, in.WidthIn))
 	if most := rule(clearances, "WS-EXIST"); code == NEC && in.ExistingA > 0 && working.AtMost(in.ExistingA, most) {
-		w.Add("height", text("not asked of existing equipment of a dwelling up to ", most, " A"), "", in.HeightIn, "in", "NEC 110.26(A)(3) exception 1")
+		w.Add("height", text("not asked of existing equipment of a dwelling up to ", most, " A"), "", in.HeightIn, "in",
+			"NEC 110.26(A)(3) exception 1")
 	} else {
 		judge("height", height, in.HeightIn, working.AtMost(height, in.HeightIn))
 	}

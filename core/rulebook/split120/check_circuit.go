@@ -30,7 +30,8 @@ type system struct {
 }
 
 func newSystem(p Practice, job *install.Job) *system {
-	s := &system{job: job, code: codeOf(job), chain: p.Chain(job), read: rulebook.ReadingsOf(job), byID: map[string]*install.Circuit{}, at: "the panel", faultKA: job.Supply.PFCkA.Value, edition: editionOf(job)}
+	s := &system{job: job, code: codeOf(job), chain: p.Chain(job), read: rulebook.ReadingsOf(job),
+		byID: map[string]*install.Circuit{}, at: "the panel", faultKA: job.Supply.PFCkA.Value, edition: editionOf(job)}
 	for i := range s.chain.Nodes {
 		e := job.Chain.Enclosure(s.chain.Nodes[i].ID)
 		if e.Kind == kindPanel {
@@ -100,8 +101,10 @@ func (c *circuit) routeAssumptions(k *working.Check) {
 func feet(m float64) float64 { return m / footM }
 
 func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
-	r := rulebook.CircuitReport{ID: k.ID, Name: k.Name, Options: []rulebook.Option{}, Boxes: []rulebook.BoxReport{}, Operator: rulebook.OperatorRule{}}
-	c := &circuit{system: s, k: k, rules: rulesOf(install.Use(string(k.Use))), row: cables[k.Route.CableType], size: sizeOf[k.Route.LineMM2]}
+	r := rulebook.CircuitReport{ID: k.ID, Name: k.Name, Options: []rulebook.Option{}, Boxes: []rulebook.BoxReport{},
+		Operator: rulebook.OperatorRule{}}
+	c := &circuit{system: s, k: k, rules: rulesOf(k.Use), row: cables[k.Route.CableType],
+		size: sizeOf[k.Route.LineMM2]}
 	if c.row == nil || !slices.Contains(c.row.sizes, c.size) || math.IsNaN(tabulated(c.size, materialOf(k), 75)) {
 		x := cableRule.Check(k.ID, "")
 		x.Lacks("a cable, and a size in which it is made of " + materialWord(materialOf(k)))
@@ -119,7 +122,8 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	if c.boxes != nil {
 		r.Boxes = c.boxes
 	}
-	r.Summary = rulebook.Summary{Device: deviceName(&k.Protection), Conductor: c.conductorName(), DesignA: c.loadA, LengthM: k.Route.LengthM(), MaxLengthM: c.longestM, Governs: "drop"}
+	r.Summary = rulebook.Summary{Device: deviceName(&k.Protection), Conductor: c.conductorName(), DesignA: c.loadA,
+		LengthM: k.Route.LengthM(), MaxLengthM: c.longestM, Governs: "drop"}
 	if c.longestM == 0 {
 		r.Summary.Governs = ""
 	}
@@ -195,7 +199,8 @@ func (c *circuit) designCurrent() {
 	if c.rules.mca {
 		factor = 1 // the nameplate's circuit ampacity holds the 125 % already
 	}
-	c.neededA = k.Step("needed", "continuous × 1.25 + the rest", text(continuous, " × ", factor, " + ", amps-continuous), continuous*factor+amps-continuous, "A", clauseLoad.ref(c.code))
+	c.neededA = k.Step("needed", "continuous × 1.25 + the rest", text(continuous, " × ", factor, " + ", amps-continuous),
+		continuous*factor+amps-continuous, "A", clauseLoad.ref(c.code))
 	k.Max(c.neededA, in)
 	k.Says = text(c.neededA, " A needed of a device of ", in, " A.")
 	if most := c.k.Point.MaxDeviceA; most > 0 && in > most {
@@ -249,7 +254,9 @@ func (c *circuit) capacity() {
 		k.Lacks(err.Error())
 		return
 	}
-	k.Step("derated", "tabulated × ambient × bundling, "+place, text(tabulated(c.size, c.material, cond.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A", under(ampacities, c.code).Ref)
+	k.Step("derated", "tabulated × ambient × bundling, "+place,
+		text(tabulated(c.size, c.material, cond.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A",
+		under(ampacities, c.code).Ref)
 	terminals := k.Step("terminals", "column of the terminals", text(cond.TerminalC, " °C"), a.CapA, "A", clauseDevice.ref(c.code))
 	if cond.NMB && c.code == CEC {
 		row := ampacityRules.Where("id", "CA-NMD90")
@@ -265,7 +272,8 @@ func (c *circuit) capacity() {
 			return
 		}
 		k.Max(need, a.A)
-		k.Says = text("The nameplate asks for ", need, " A; the conductor carries ", a.A, " A. Its breaker protects the unit, not the conductor.")
+		k.Says = text("The nameplate asks for ", need, " A; the conductor carries ", a.A,
+			" A. Its breaker protects the unit, not the conductor.")
 		return
 	}
 	rule := "standard rating at or under the ampacity"
@@ -296,8 +304,10 @@ func (c *circuit) loadOnConductor() {
 		k.Lacks(err.Error())
 		return
 	}
-	k.Step("by terminals", "125 % of the continuous + the rest ≤ their column", text(c.neededA, " ≤ ", a.CapA), a.CapA, "A", clauseConductorLoad.ref(c.code))
-	k.Step("derated", "the load ≤ the derated conductor, "+place, text(c.loadA, " ≤ ", a.DeratedA), a.DeratedA, "A", clauseConductorLoad.ref(c.code))
+	k.Step("by terminals", "125 % of the continuous + the rest ≤ their column", text(c.neededA, " ≤ ", a.CapA), a.CapA, "A",
+		clauseConductorLoad.ref(c.code))
+	k.Step("derated", "the load ≤ the derated conductor, "+place, text(c.loadA, " ≤ ", a.DeratedA), a.DeratedA, "A",
+		clauseConductorLoad.ref(c.code))
 	if c.loadA/a.DeratedA > c.neededA/a.CapA {
 		k.Max(c.loadA, a.DeratedA)
 	} else {
@@ -310,7 +320,8 @@ func (c *circuit) loadOnConductor() {
 func (c *circuit) dropPercent(k *working.Check) float64 {
 	volts := voltsOf(c.k)
 	length := feet(c.k.Route.LengthM())
-	v := k.Step("drop", "2 × K × I × L / cmil", text("2 × ", resistivityK(c.material), " × ", c.loadA, " × ", length, " / ", Cmil(c.size)), dropV(c.material, c.size, c.loadA, length, 1), "V", under(voltageLimits, c.code).Ref)
+	v := k.Step("drop", "2 × K × I × L / cmil", text("2 × ", resistivityK(c.material), " × ", c.loadA, " × ", length, " / ",
+		Cmil(c.size)), dropV(c.material, c.size, c.loadA, length, 1), "V", under(voltageLimits, c.code).Ref)
 	return k.Step("of the voltage", "drop / U", text(v, " / ", volts), v/volts*100, "%", "")
 }
 
@@ -343,7 +354,8 @@ func (c *circuit) voltageDrop() {
 	seen := map[string]bool{c.k.ID: true}
 	for from := c.byID[c.k.From]; from != nil && !seen[from.ID]; from = c.byID[from.From] {
 		seen[from.ID] = true
-		f := &circuit{system: c.system, k: from, rules: rulesOf(install.Use(string(from.Use))), row: cables[from.Route.CableType], size: sizeOf[from.Route.LineMM2], material: materialOf(from)}
+		f := &circuit{system: c.system, k: from, rules: rulesOf(from.Use),
+			row: cables[from.Route.CableType], size: sizeOf[from.Route.LineMM2], material: materialOf(from)}
 		if f.row == nil || f.size == "" {
 			k.Lacks("the conductor of " + from.Name)
 			return
@@ -450,14 +462,16 @@ func (c *circuit) byFaultCurrent(k *working.Check, installed, material string) {
 	}
 	length := c.k.Route.LengthM()
 	ohm := lineV/(*c.faultKA*1000) + length*(perM(c.material, c.size)+perM(material, installed))
-	amps := k.Step("fault current", "120 V / (supply + hot + ground, at 75 °C)", text("120 / ", ohm), legV/ohm, "A", clauseUpsize.ref(c.code))
+	amps := k.Step("fault current", "120 V / (supply + hot + ground, at 75 °C)", text("120 / ", ohm), legV/ohm, "A",
+		clauseUpsize.ref(c.code))
 	if need := opensAtOnce * c.k.Protection.RatingA; working.AtMost(need, amps) {
 		s := clauseUpsize.in(c.code)
 		s.Confidence = "low"
 		k.From(s)
 		c.routeAssumptions(k)
 		k.Warn()
-		k.Says += text(" It has the size by the table, and ", amps, " A flow to a fault at the far end, more than ten times the rating: a qualified person may accept it by that calculation, which is kept.")
+		k.Says += text(" It has the size by the table, and ", amps,
+			" A flow to a fault at the far end, more than ten times the rating: a qualified person may accept it by that calculation, which is kept.")
 	}
 }
 
@@ -510,7 +524,8 @@ func (c *circuit) leakage() {
 		k.Assumes("standing leakage")
 	}
 	ma := k.Step("leakage", "as entered", "", c.k.Serves.LeakMA.V(), "mA", "")
-	budget := k.Step("budget", "half of the lowest trip current", "4 / 2", rule(protectionNotes, "G-LEAK"), "mA", under(protectionNotes, c.code).Ref)
+	budget := k.Step("budget", "half of the lowest trip current", "4 / 2", rule(protectionNotes, "G-LEAK"), "mA",
+		under(protectionNotes, c.code).Ref)
 	k.Max(ma, budget)
 	k.Says = text(ma, " mA standing; plan with ", budget, " mA, as it may trip from 4 mA.")
 	if k.Verdict == working.Fail && ma < 4 {
@@ -529,7 +544,8 @@ func (c *circuit) conduitFill() {
 	k.From(clauseFill.in(c.code))
 	k.Step("area", "sum of the conductors", c.conductorName(), f.areaIn2, "in²", clauseFill.ref(c.code))
 	k.Max(k.Step("fill", "area / inside area", "", f.percent, "%", clauseFill.ref(c.code)), f.limit)
-	k.Says = text("Trade size ", f.size, " is filled to ", f.percent, " % of the ", f.limit, " % for so many conductors. Sweep and pull decide too: count the bends.")
+	k.Says = text("Trade size ", f.size, " is filled to ", f.percent, " % of the ", f.limit,
+		" % for so many conductors. Sweep and pull decide too: count the bends.")
 }
 
 // fill is a conduit with what it holds.
@@ -585,7 +601,8 @@ func (c *circuit) cover() {
 			worst.Says = "In " + s.Place + " the cable lies directly under a building: there it lies in a raceway."
 			return
 		}
-		need := worst.Step(s.Place, "over the cable or duct, "+s.Surface, text(s.DepthMM/inchMM, " in there"), covers.Num(row, column), "in", under(covers, c.code).Ref)
+		need := worst.Step(s.Place, "over the cable or duct, "+s.Surface, text(s.DepthMM/inchMM, " in there"),
+			covers.Num(row, column), "in", under(covers, c.code).Ref)
 		if have := s.DepthMM / inchMM; worst.Limit == nil || have-need < *worst.Value-*worst.Limit {
 			worst.Min(have, need)
 			worst.Says = text(have, " in in ", s.Place, "; ", need, " in needed.")

@@ -98,7 +98,8 @@ func (l loadList) standard(edition int, ft2 float64) standardIn {
 	if l.tankless > 0 {
 		fixed = append(slices.Clone(fixed), appliance{Name: "tankless heater, spa, pool", VA: l.tankless, Volts: lineV})
 	}
-	return standardIn{Edition: edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry, Fixed: fixed, DryerVA: l.dryer, Ranges: l.ranges, HeatVA: l.heatTogether(), CoolVA: l.coolTogether(), Motors: l.motors, EvseVA: l.evse}
+	return standardIn{Edition: edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry, Fixed: fixed, DryerVA: l.dryer,
+		Ranges: l.ranges, HeatVA: l.heatTogether(), CoolVA: l.coolTogether(), Motors: l.motors, EvseVA: l.evse}
 }
 
 // loadsOf lists the load of a job, with its circuits or without.
@@ -120,13 +121,15 @@ func (s *system) loadsOf(withCircuits bool) loadList {
 		case x.Amps != nil:
 			va = *x.Amps * volts
 		}
-		l.add(listed{category: x.Category, name: x.Name, va: va, volts: volts, n: float64(max(x.Count, 1)), motor: x.Motor, interlocked: x.Interlocked, roomControl: x.RoomControl})
+		l.add(listed{category: x.Category, name: x.Name, va: va, volts: volts, n: float64(max(x.Count, 1)), motor: x.Motor,
+			interlocked: x.Interlocked, roomControl: x.RoomControl})
 	}
 	if withCircuits {
 		for i := range s.job.Circuits {
 			k := &s.job.Circuits[i]
-			u := rulesOf(install.Use(string(k.Use)))
-			l.add(listed{category: u.demand, name: k.Name, va: demandVA(k), volts: voltsOf(k), n: 1, motor: k.Serves.Motor, interlocked: k.Serves.Interlocked, roomControl: k.Serves.RoomControl, isNew: true})
+			u := rulesOf(k.Use)
+			l.add(listed{category: u.demand, name: k.Name, va: demandVA(k), volts: voltsOf(k), n: 1, motor: k.Serves.Motor,
+				interlocked: k.Serves.Interlocked, roomControl: k.Serves.RoomControl, isNew: true})
 		}
 	}
 	l.small, l.laundry = max(l.small, leastSmall), max(l.laundry, leastLaundry)
@@ -138,7 +141,8 @@ var neutralCounts = map[string]bool{"appliance": true}
 
 // demandOf computes the service load of a list by a method, with the share of each
 // category. The steps go to k, which may be nil.
-func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []float64, k *working.Check) (amps float64, shares map[string]float64, err error) {
+func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []float64, k *working.Check) (amps float64,
+	shares map[string]float64, err error) {
 	ft2 := s.ft2()
 	base := baseVA(ft2, l.small, l.laundry)
 	all := slices.Clone(l.appliances)
@@ -172,7 +176,9 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 		var out standardOut
 		if out, steps, err = calcStandard(l.standard(s.edition, ft2)); err == nil {
 			total = out.Amps
-			for name, va := range map[string]float64{catGeneral: out.LightingNetVa, catAppliance: out.AppliancesVa + out.MotorAdderVa, catDryer: out.DryerVa, catRange: out.RangeVa, catHeating: out.HeatCoolVa, catEVSE: out.EvseVa} {
+			for name, va := range map[string]float64{catGeneral: out.LightingNetVa,
+				catAppliance: out.AppliancesVa + out.MotorAdderVa, catDryer: out.DryerVa, catRange: out.RangeVa,
+				catHeating: out.HeatCoolVa, catEVSE: out.EvseVa} {
 				shares[name] = va / lineV
 			}
 		}
@@ -182,7 +188,8 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 			h.SpaceUnits = l.roomUnits
 		}
 		var out optionalOut
-		out, steps, err = calcOptional(optionalIn{Edition: s.edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry, Appliances: all, HVAC: h, EvseVA: l.evse})
+		out, steps, err = calcOptional(optionalIn{Edition: s.edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry,
+			Appliances: all, HVAC: h, EvseVA: l.evse})
 		if err == nil {
 			total = out.Amps
 			named[catEVSE] = out.EvseVa
@@ -193,7 +200,8 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 		var out canadaOut
 		if out, steps, err = calcCanada(l.canada(&s.job.Loads)); err == nil {
 			total = out.Amps
-			for name, w := range map[string]float64{catGeneral: out.BaseW, catHeating: out.HeatCoolW, catRange: out.RangeW, catAppliance: out.OtherW} {
+			for name, w := range map[string]float64{catGeneral: out.BaseW, catHeating: out.HeatCoolW, catRange: out.RangeW,
+				catAppliance: out.OtherW} {
 				shares[name] = w / lineV
 			}
 			shares[catEVSE], shares[catTankless] = l.evse/lineV, l.tankless/lineV
@@ -203,7 +211,8 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 		}
 	case byRecord:
 		var out measuredOut
-		out, steps, err = calcMeasured(measuredIn{Edition: s.edition, PeakKVA: s.job.Loads.PeakKVA.V(), Season: season(&s.job.Loads), New: newVA, ServiceA: serviceA, Valid: s.job.Loads.PeakDays >= recordDays()})
+		out, steps, err = calcMeasured(measuredIn{Edition: s.edition, PeakKVA: s.job.Loads.PeakKVA.V(),
+			Season: season(&s.job.Loads), New: newVA, ServiceA: serviceA, Valid: s.job.Loads.PeakDays >= recordDays()})
 		if err == nil {
 			total = out.Amps
 			shares[catGeneral] = out.AdjustedPeakVa / lineV
@@ -214,7 +223,9 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 	default:
 		together := max(l.heatTogether(), l.coolTogether())
 		var out existingOut
-		out, steps, err = calcExisting(existingIn{Edition: s.edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry, Appliances: all, HeatVA: l.heatTogether(), CoolVA: l.coolTogether(), EvseVA: l.evse, NewHVAC: l.newClimate, ServiceA: max(serviceA, 1)})
+		out, steps, err = calcExisting(existingIn{Edition: s.edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry,
+			Appliances: all, HeatVA: l.heatTogether(), CoolVA: l.coolTogether(), EvseVA: l.evse, NewHVAC: l.newClimate,
+			ServiceA: max(serviceA, 1)})
 		if err == nil {
 			total = out.Amps
 			named[catEVSE] = evDemand(s.edition, l.evse)
@@ -239,7 +250,8 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 func (l *loadList) canada(loads *install.Loads) canadaIn {
 	upper, below := loads.AreaM2.V(), loads.BasementM2.V()
 	central := l.heatTogether() - l.roomHeat
-	in := canadaIn{UpperM2: upper, BasementM2: below, HeatW: l.roomHeat, CentralW: central, CoolW: l.coolTogether(), EvseW: l.evse, TankW: l.tankless}
+	in := canadaIn{UpperM2: upper, BasementM2: below, HeatW: l.roomHeat, CentralW: central, CoolW: l.coolTogether(),
+		EvseW: l.evse, TankW: l.tankless}
 	for i, kw := range l.ranges {
 		if i == 0 {
 			in.RangeW = kw * 1000
@@ -320,7 +332,9 @@ func sharesOf(had, has map[string]float64, added float64, full bool) []rulebook.
 	return out
 }
 
-var methodNames = map[string]string{"existing": "an existing dwelling with added load (220.83)", "optional": "the optional method (220.82)", "standard": "the standard method (220 Part III)", "measured": "the recorded peak (220.87)", "canada": "CEC 8-200, one dwelling"}
+var methodNames = map[string]string{"existing": "an existing dwelling with added load (220.83)",
+	"optional": "the optional method (220.82)", "standard": "the standard method (220 Part III)",
+	"measured": "the recorded peak (220.87)", "canada": "CEC 8-200, one dwelling"}
 
 // methodAsks notes what a method of the load lacks; unusable says why its record cannot
 // be used.
@@ -386,7 +400,7 @@ func (s *system) demand() {
 	other, ev, managed := 0.0, 0.0, 0.0
 	for i := range s.job.Circuits {
 		c := &s.job.Circuits[i]
-		switch rulesOf(install.Use(string(c.Use))).demand {
+		switch rulesOf(c.Use).demand {
 		case catNone, catSmall, catLaundry:
 			continue
 		}
@@ -415,7 +429,8 @@ func (s *system) demand() {
 		}
 		if held := max(managed, other); held < after {
 			has["evse"] -= after - held
-			after = k.Step("held by management", "the house is held to the setting, the rest as it is", text("max(", managed, ", ", other, ")"), held, "A", clauseEMS.ref(s.code))
+			after = k.Step("held by management", "the house is held to the setting, the rest as it is",
+				text("max(", managed, ", ", other, ")"), held, "A", clauseEMS.ref(s.code))
 		}
 	}
 	d.BeforeA, d.AfterA, d.AddedA = before, after, after-before
@@ -434,6 +449,7 @@ func (s *system) demand() {
 		k.Says += unusable
 	}
 	if after < before-1e-9 {
-		k.Says += text(" It fell from ", before, " A with what was added: from the fourth fixed appliance on, all of them count with 75 % (220.53).")
+		k.Says += text(" It fell from ", before,
+			" A with what was added: from the fourth fixed appliance on, all of them count with 75 % (220.53).")
 	}
 }

@@ -51,7 +51,7 @@ func (s *system) legs() {
 		}
 		amps, _, _, _, _ := circuitLoad(k)
 		if k.Use == useDistribution && amps == 0 {
-			amps, _, _, _ = (&circuit{system: s, k: k, rules: rulesOf(install.Use(string(k.Use)))}).fedLoad()
+			amps, _, _, _ = (&circuit{system: s, k: k, rules: rulesOf(k.Use)}).fedLoad()
 		}
 		placed++
 		if hotsOf(k) == 2 {
@@ -158,7 +158,9 @@ func (s *system) spacing() {
 				continue
 			}
 			_, wall, _, counter := reaches(s.code)
-			one := k.Step(text(what, " ", n+1), text("one for each ", 2*map[bool]float64{true: counter, false: wall}[w.Counter], " ft or part"), text(feet(w.LengthM), " ft"), res.WallReceptacles+res.CounterReceptacles, "", clauseSpacing.ref(s.code))
+			one := k.Step(text(what, " ", n+1), text("one for each ",
+				2*map[bool]float64{true: counter, false: wall}[w.Counter], " ft or part"), text(feet(w.LengthM), " ft"),
+				res.WallReceptacles+res.CounterReceptacles, "", clauseSpacing.ref(s.code))
 			need, has = need+one, has+float64(w.Has)
 			if float64(w.Has) < one {
 				short = append(short, text(what, " ", n+1, " (", one-float64(w.Has), " more)"))
@@ -187,7 +189,8 @@ func (s *system) requiredUses() (out []requiredUse, missing string) {
 	if s.code == CEC {
 		return []requiredUse{{"small-appliance", "kitchen counter", at("CA-KITCHEN"), 15}, {"laundry", "laundry", at("CA-LAUNDRY"), 15}}, ""
 	}
-	out = []requiredUse{{"small-appliance", "small-appliance", at("C-SA"), 20}, {"laundry", "laundry", at("C-LA"), 20}, {"bathroom", "bathroom", at("C-BA"), 20}}
+	out = []requiredUse{{"small-appliance", "small-appliance", at("C-SA"), 20}, {"laundry", "laundry", at("C-LA"), 20},
+		{"bathroom", "bathroom", at("C-BA"), 20}}
 	garage := slices.ContainsFunc(s.job.Rooms, func(r install.Room) bool { return r.Kind == "garage" })
 	switch {
 	case garage:
@@ -263,7 +266,9 @@ func (s *system) workingSpace() {
 	if len(k.Missing) > 0 {
 		return
 	}
-	in := spaceIn{DepthIn: w.DepthMM / inchMM, WidthIn: w.WidthMM / inchMM, EquipmentIn: w.BoardMM / inchMM, HeightIn: w.HeightMM / inchMM, TopIn: w.TopMM / inchMM, HandleIn: w.HandleMM / inchMM, Place: b.Place, Door90: *w.Door90, School: string(s.code)}
+	in := spaceIn{DepthIn: w.DepthMM / inchMM, WidthIn: w.WidthMM / inchMM, EquipmentIn: w.BoardMM / inchMM,
+		HeightIn: w.HeightMM / inchMM, TopIn: w.TopMM / inchMM, HandleIn: w.HandleMM / inchMM, Place: b.Place,
+		Door90: *w.Door90, School: string(s.code)}
 	in.ExistingA = s.existingPanelA()
 	out, steps, err := calcSpace(in)
 	if err != nil {
@@ -277,7 +282,8 @@ func (s *system) workingSpace() {
 	if need.widthIn > 0 {
 		wide = text(need.widthIn, " in or the panel wide")
 	}
-	k.Says = text(unit.Significant(need.depthIn, 3), " in deep, ", wide, ", ", unit.Significant(need.heightIn, 3), " in high, door by 90°, no handle above ", unit.Significant(need.handleIn, 3), " in.")
+	k.Says = text(unit.Significant(need.depthIn, 3), " in deep, ", wide, ", ", unit.Significant(need.heightIn, 3),
+		" in high, door by 90°, no handle above ", unit.Significant(need.handleIn, 3), " in.")
 	if len(out.Faults) > 0 {
 		k.Says = "Falls short in: " + strings.Join(out.Faults, ", ") + ". Needed: " + k.Says
 	}
@@ -320,5 +326,7 @@ func (s *system) ungrounded() {
 	k.Step("outlets", "found without a ground in the box", "", n, "", clauseUngrounded.ref(s.code))
 	k.Step("circuits", "that they are on", "", circuits, "", "")
 	k.Warn()
-	k.Says = text(n, map[bool]string{true: " outlet on ", false: " outlets on "}[n == 1], circuits, map[bool]string{true: " circuit.", false: " circuits."}[circuits == 1], " In this order: a new cable with its ground, or a ground run back; ground-fault protection with both labels; two-slot outlets kept. A plain three-slot outlet is none of these. Behind a ground-fault device people are safe; electronics still have no ground.")
+	k.Says = text(n, map[bool]string{true: " outlet on ", false: " outlets on "}[n == 1], circuits,
+		map[bool]string{true: " circuit.", false: " circuits."}[circuits == 1],
+		" In this order: a new cable with its ground, or a ground run back; ground-fault protection with both labels; two-slot outlets kept. A plain three-slot outlet is none of these. Behind a ground-fault device people are safe; electronics still have no ground.")
 }

@@ -95,19 +95,22 @@ func (s *system) sized(title string, e *install.Enclosure, device install.Fact, 
 		need, rule = wholeShare(s.code)*device.V(), text(wholeShare(s.code)*100, " % of the rating, for the whole load of one dwelling")
 	}
 	need = k.Step("needed", rule, text(device.V(), " A"), need, "A", clauseService.ref(s.code))
-	carries := k.Step("carries", "75 °C column", trade(f.Size)+" "+string(f.Material), tabulated(f.Size, string(f.Material), 75), "A", under(ampacities, s.code).Ref)
+	carries := k.Step("carries", "75 °C column", trade(f.Size)+" "+string(f.Material),
+		tabulated(f.Size, string(f.Material), 75), "A", under(ampacities, s.code).Ref)
 	if need == device.V() {
 		// the next standard rating above the ampacity may protect it
 		if next := NextRating(carries); working.AtMost(device.V(), next) && carries < need {
 			k.From(clauseFeederTap.in(s.code))
 			k.Max(device.V(), next)
-			k.Says = text(trade(f.Size), " ", materialWord(string(f.Material)), " carries ", carries, " A; the next rating up, ", next, " A, protects it.")
+			k.Says = text(trade(f.Size), " ", materialWord(string(f.Material)), " carries ", carries,
+				" A; the next rating up, ", next, " A, protects it.")
 			return
 		}
 	}
 	k.Max(need, carries)
 	size := smallest(string(f.Material), func(x string) bool { return working.AtMost(need, tabulated(x, string(f.Material), 75)) })
-	k.Says = text(trade(f.Size), " ", materialWord(string(f.Material)), " carries ", carries, " A; ", need, " A are needed: ", trade(size), " or larger.")
+	k.Says = text(trade(f.Size), " ", materialWord(string(f.Material)), " carries ", carries, " A; ", need,
+		" A are needed: ", trade(size), " or larger.")
 	if neutral := s.neutralSize(string(f.Material), device.V(), whole); neutral != "" {
 		k.Says += text(" Its neutral at least ", trade(neutral), ", marked white at both ends.")
 	}
@@ -277,7 +280,8 @@ func (s *system) feederGround(e *install.Enclosure, device install.Fact, deviceN
 	}
 	k.Step("by table", "for the device ahead", text(device.V(), " A: ", need), AreaMM2(need), "mm²", under(groundSizes, s.code).Ref)
 	k.Min(AreaMM2(e.Feed.EarthMM2), AreaMM2(need))
-	k.Says = text(trade(e.Feed.EarthMM2), " installed; ", trade(need), " ", materialWord(string(e.Feed.Material)), " needed for ", device.V(), " A.")
+	k.Says = text(trade(e.Feed.EarthMM2), " installed; ", trade(need), " ", materialWord(string(e.Feed.Material)),
+		" needed for ", device.V(), " A.")
 }
 
 // Needs lists what must be known of the supply before a design rests on it.

@@ -233,7 +233,8 @@ func (c *circuit) followed() []rulebook.BoxReport {
 	for i := range s.Boxes {
 		b := &s.Boxes[i]
 		r := &reports[i]
-		*r = rulebook.BoxReport{ID: b.ID, Live: !dead[b.ID], Read: markingsRead(s, b), Protected: []string{}, Needs: []string{}, Lacks: []string{}, Labels: []string{}, Darkens: append([]string{}, darkens[b.ID]...), Verdict: working.Pass}
+		*r = rulebook.BoxReport{ID: b.ID, Live: !dead[b.ID], Read: markingsRead(s, b), Protected: []string{},
+			Needs: []string{}, Lacks: []string{}, Labels: []string{}, Darkens: append([]string{}, darkens[b.ID]...), Verdict: working.Pass}
 		r.Protected = append(r.Protected, opens[b.ID]...)
 		slices.Sort(r.Protected)
 		if in.Breaker {
@@ -273,7 +274,8 @@ func (c *circuit) judgeBox(b *install.Box, r *rulebook.BoxReport) {
 			needed Answer
 			has    bool
 			what   string
-		}{{needs.GFCI, len(r.Protected) > 0 && r.Read, needGFCI}, {needs.AFCI, c.k.Protection.ArcFault, needAFCI}, {shutters, b.Shuttered, needTamper}, {needs.Weather, b.Weather, needWeather}} {
+		}{{needs.GFCI, len(r.Protected) > 0 && r.Read, needGFCI}, {needs.AFCI, c.k.Protection.ArcFault, needAFCI},
+			{shutters, b.Shuttered, needTamper}, {needs.Weather, b.Weather, needWeather}} {
 			switch {
 			case n.needed == No || n.needed != Yes && n.has:
 			case n.needed == OnCondition:
@@ -382,7 +384,8 @@ func (c *circuit) coverage(k *working.Check, boxes []rulebook.BoxReport, what st
 			unread = true
 		}
 	}
-	k.Step("outlets that need it", "by place and edition, or so near a sink or tub", text("edition ", c.column()), need, "", k.Sources[0].Ref)
+	k.Step("outlets that need it", "by place and edition, or so near a sink or tub", text("edition ", c.column()), need, "",
+		k.Sources[0].Ref)
 	k.Step("without it", strings.Join(bare, ", "), "", float64(len(bare)), "", "")
 	switch {
 	case len(bare) > 0:
@@ -427,7 +430,8 @@ func (c *circuit) wiring() {
 	}
 	for i := range boxes {
 		only := boxes[i].Verdict
-		if only == working.Fail && !slices.ContainsFunc(boxes[i].Lacks, func(l string) bool { return l != needGFCI && l != needAFCI && l != needTamper && l != needWeather }) {
+		if only == working.Fail && !slices.ContainsFunc(boxes[i].Lacks,
+			func(l string) bool { return l != needGFCI && l != needAFCI && l != needTamper && l != needWeather }) {
 			only = working.Pass // said by the checks of those
 		}
 		worst = working.Worst(worst, only)
@@ -568,7 +572,8 @@ func (c *circuit) boxFill() {
 		}
 		fill := out.in3()
 		boxes[i].FillML = fill * in3ML
-		k.Step(b.Name, text(n, " cables, ", conductors, " conductors, grounds, ", max(b.Yokes, 1), " on a yoke, ", Pigtails(s, b), " pigtails not counted"), "", fill, "in³", clauseBoxFill.ref(c.code))
+		k.Step(b.Name, text(n, " cables, ", conductors, " conductors, grounds, ", max(b.Yokes, 1), " on a yoke, ",
+			Pigtails(s, b), " pigtails not counted"), "", fill, "in³", clauseBoxFill.ref(c.code))
 		if b.VolumeML == 0 {
 			open = append(open, text(b.Name, " (at least ", fill, " in³)"))
 			continue

@@ -30,7 +30,8 @@ func (s *system) surgeNeed() {
 		need.Lacks("an edition that is in the tables")
 	case newService && float64(s.edition) >= from:
 		need.Decide(at)
-		need.Says = text("A service that is new or replaced has a Type 1 or Type 2 device in or beside its equipment: edition of ", s.edition, ".")
+		need.Says = text("A service that is new or replaced has a Type 1 or Type 2 device in or beside its equipment: edition of ",
+			s.edition, ".")
 	case at:
 		need.Decide(true)
 		need.Says = text("Fitted; from the edition of ", from, " on a new or replaced service must have it.")
@@ -81,8 +82,10 @@ func (s *system) surgeDevice(i int) {
 	case s.faultKA != nil && d.IsccrKA < *s.faultKA:
 		wrong = append(wrong, text("it bears ", d.IsccrKA, " kA, ", *s.faultKA, " kA are available"))
 	}
-	if least, from := rule(spdRules, "S-IN"), rule(spdRules, "S-IN-FROM"); s.code == NEC && float64(s.edition) >= from && d.Place != install.AtLoad {
-		switch k.Step("In", text("at least ", least, " kA from the edition of ", from, " on"), "", d.InKA, "kA", under(spdRules, s.code).Ref); {
+	if least, from := rule(spdRules, "S-IN"), rule(spdRules, "S-IN-FROM"); s.code == NEC && float64(s.edition) >= from &&
+		d.Place != install.AtLoad {
+		switch k.Step("In", text("at least ", least, " kA from the edition of ", from, " on"), "", d.InKA, "kA",
+			under(spdRules, s.code).Ref); {
 		case d.InKA == 0:
 			k.Lacks("the nominal discharge current of the device")
 		case d.InKA < least:
@@ -98,7 +101,8 @@ func (s *system) surgeDevice(i int) {
 		case d.InKA == 0:
 			k.Lacks("the nominal discharge current of the device")
 		case d.InKA < least:
-			wrong = append(wrong, text("its nominal discharge current of ", d.InKA, " kA is under the ", least, " kA that a building with lightning protection asks for"))
+			wrong = append(wrong, text("its nominal discharge current of ", d.InKA, " kA is under the ", least,
+				" kA that a building with lightning protection asks for"))
 		}
 	}
 	if through := res.TotalLetThroughV; err == nil && d.UpKV > 0 {
@@ -106,7 +110,8 @@ func (s *system) surgeDevice(i int) {
 		case through > rule(spdRules, "S-BEAR"):
 			wrong = append(wrong, text(through, " V get through, over the ", rule(spdRules, "S-BEAR"), " V that fixed equipment bears"))
 		case through > rule(spdRules, "S-BEAR-APPLIANCE"):
-			advice = append(advice, text(through, " V get through, over the ", rule(spdRules, "S-BEAR-APPLIANCE"), " V that appliances bear"))
+			advice = append(advice, text(through, " V get through, over the ", rule(spdRules, "S-BEAR-APPLIANCE"),
+				" V that appliances bear"))
 		}
 	}
 	if d.Place == install.AtLoad && d.Type == spdType1 {
@@ -116,7 +121,8 @@ func (s *system) surgeDevice(i int) {
 		advice = append(advice, "neutral and ground are joined elsewhere: it needs a mode of its own to ground")
 	}
 	if leadAdvisedIn := rule(spdRules, "S-LEAD"); lead > leadAdvisedIn {
-		advice = append(advice, text("shorten its leads to ", leadAdvisedIn, " in in all: they add ", res.AddedVAverageSlope, " V at 10 kA"))
+		advice = append(advice, text("shorten its leads to ", leadAdvisedIn, " in in all: they add ",
+			res.AddedVAverageSlope, " V at 10 kA"))
 	}
 	switch {
 	case d.BackupA > 0:

@@ -49,7 +49,8 @@ func (c clause) in(code Code) working.Source {
 
 // The clauses that checks rest on beside the tables.
 var (
-	clauseJoint         = clause{nec: "NEC 250.24(B), 250.28, 250.30, 250.142, 230.71(B) (own words)", cec: "CEC 10-210, 10-212 (own words)"}
+	clauseJoint = clause{nec: "NEC 250.24(B), 250.28, 250.30, 250.142, 230.71(B) (own words)",
+		cec: "CEC 10-210, 10-212 (own words)"}
 	clauseTransferAhead = clause{nec: "NEC 230.66, 230.82 (own words)", cec: "CEC 6-102, 14-612 (own words)", low: true}
 	clauseBondAtMeter   = clause{nec: "NEC 250.24(A), 250.24(B), 250.142(A) (own words)", cec: "CEC 10-210 (own words)", low: true}
 	clauseBuilding      = clause{nec: "NEC 250.32", cec: "CEC 10-210, 26-252"}

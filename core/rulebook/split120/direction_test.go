@@ -90,7 +90,8 @@ func TestAChangeForTheWorseNeverMendsAFailure(t *testing.T) {
 					continue
 				}
 				failing[how]++
-				assert.NotEqual(t, working.Pass, now.Verdict, "%d: %s of %s mends %s: %s, then %s", seed, how, worse.Circuits[i].Name, now.ID, old.Says, now.Says)
+				assert.NotEqual(t, working.Pass, now.Verdict, "%d: %s of %s mends %s: %s, then %s", seed, how,
+					worse.Circuits[i].Name, now.ID, old.Says, now.Says)
 			}
 		}
 	}

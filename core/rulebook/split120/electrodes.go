@@ -30,7 +30,9 @@ var (
 
 func readBonds() {
 	for r := range bondTable.Text {
-		k := &bondKind{id: bondTable.Str(r, "kind"), name: bondTable.Str(r, "name"), electrode: bondTable.Str(r, "electrode") == "1", cap: bondTable.Str(r, "cap"), jumper: bondTable.Str(r, "jumper"), byCircuit: bondTable.Str(r, "by") == "circuit"}
+		k := &bondKind{id: bondTable.Str(r, "kind"), name: bondTable.Str(r, "name"),
+			electrode: bondTable.Str(r, "electrode") == "1", cap: bondTable.Str(r, "cap"),
+			jumper: bondTable.Str(r, "jumper"), byCircuit: bondTable.Str(r, "by") == "circuit"}
 		bondKinds[k.id], bondOrder = k, append(bondOrder, k.id)
 		if k.id != rodsKind {
 			terms.BondKinds = append(terms.BondKinds, k.id)
@@ -177,7 +179,8 @@ func (s *system) bond(i int) {
 		c.Lacks("the rating of the circuit that may make the " + b.Service + " live")
 	case kind.byCircuit:
 		need = GroundSize("cu", b.CircuitA)
-		c.Step("by table", "for the circuit that may make it live", text(b.CircuitA, " A: ", need), AreaMM2(need), "mm²", groundSizes.Source.Ref)
+		c.Step("by table", "for the circuit that may make it live", text(b.CircuitA, " A: ", need), AreaMM2(need), "mm²",
+			groundSizes.Source.Ref)
 	default:
 		if need = s.electrodeNeed(c); need == "" {
 			c.Lacks("the size of the service conductors")
@@ -193,7 +196,8 @@ func (s *system) bond(i int) {
 		c.Assumes("bond of the " + b.Service)
 	}
 	if b.Around == nil && kind.jumper != "" {
-		c.Lacks(map[string]string{"must": "whether a jumper crosses the meter and what else interrupts the " + b.Service, "never": "whether a jumper crosses the gas utility's meter at the " + b.Service + ": none may"}[kind.jumper])
+		c.Lacks(map[string]string{"must": "whether a jumper crosses the meter and what else interrupts the " + b.Service,
+			"never": "whether a jumper crosses the gas utility's meter at the " + b.Service + ": none may"}[kind.jumper])
 	}
 	if len(c.Missing) > 0 {
 		return

@@ -22,9 +22,12 @@ func truth(b bool) *bool { return &b }
 // it known.
 func house() *install.Job {
 	area := 1800 * footM * footM
-	j := &install.Job{Format: install.Format, Ref: "S-1", Title: "Loom house", Kind: install.SupplyUpgrade, Practice: "split120", Edition: "2023", Schools: install.DefaultSchools(),
-		Site:    install.Site{Customer: "Ode Marl", Address: "3 Loom Lane"},
-		Supply:  install.Supply{Earthing: "grounded-neutral", DeclaredV: 240, PFCkA: known(9), MainFuseA: known(200), EarthMM2: known(AreaMM2("4")), Intersystem: truth(true), Bonds: []install.Bond{{Service: "water pipe", Kind: waterPipe, MM2: known(AreaMM2("4")), Around: truth(true)}}},
+	j := &install.Job{Format: install.Format, Ref: "S-1", Title: "Loom house", Kind: install.SupplyUpgrade,
+		Practice: "split120", Edition: "2023", Schools: install.DefaultSchools(),
+		Site: install.Site{Customer: "Ode Marl", Address: "3 Loom Lane"},
+		Supply: install.Supply{Earthing: "grounded-neutral", DeclaredV: 240, PFCkA: known(9), MainFuseA: known(200),
+			EarthMM2: known(AreaMM2("4")), Intersystem: truth(true),
+			Bonds: []install.Bond{{Service: "water pipe", Kind: waterPipe, MM2: known(AreaMM2("4")), Around: truth(true)}}},
 		Outdoor: install.Outdoor{Electrodes: install.Electrodes{Rods: []install.PlacedRod{rod(0), rod(2)}}},
 		Loads: install.Loads{AreaM2: known(area), Items: []install.Load{
 			{Name: "Range", Category: "range", Watts: known(12000).Value, Count: 1, Basis: install.Measured},
@@ -33,10 +36,14 @@ func house() *install.Job {
 		Board: install.Board{Name: "Panel A"},
 		Chain: install.Chain{Enclosures: []install.Enclosure{
 			{ID: "meter", Kind: "meter", Name: "Meter base", Owner: install.OwnerCustomer},
-			{ID: "main", Kind: "disconnect", Name: "Disconnect", From: "meter", Owner: install.OwnerCustomer, RatingA: known(200), Disconnect: truth(true), Outside: truth(true), Joined: truth(true), New: true, Feed: install.Conductor{Material: "al", Size: "4/0", LengthM: known(2)}},
-			{ID: "panel", Kind: "panel", Name: "Panel A", From: "main", Owner: install.OwnerCustomer, RatingA: known(200), Joined: truth(false), Feed: install.Conductor{Material: "al", Size: "4/0", EarthMM2: "4", Wires: 4, LengthM: known(6)}},
+			{ID: "main", Kind: "disconnect", Name: "Disconnect", From: "meter", Owner: install.OwnerCustomer,
+				RatingA: known(200), Disconnect: truth(true), Outside: truth(true), Joined: truth(true), New: true,
+				Feed: install.Conductor{Material: "al", Size: "4/0", LengthM: known(2)}},
+			{ID: "panel", Kind: "panel", Name: "Panel A", From: "main", Owner: install.OwnerCustomer, RatingA: known(200),
+				Joined: truth(false), Feed: install.Conductor{Material: "al", Size: "4/0", EarthMM2: "4", Wires: 4, LengthM: known(6)}},
 		}},
-		Surge: install.SurgePlan{Devices: []install.SPD{{Name: "Arrester", Place: "origin", Type: "2", UpKV: 0.6, LineM: 0.1, EarthM: 0.1, BackupA: 30, IsccrKA: 22, InKA: 20}}},
+		Surge: install.SurgePlan{Devices: []install.SPD{{Name: "Arrester", Place: "origin", Type: "2", UpKV: 0.6,
+			LineM: 0.1, EarthM: 0.1, BackupA: 30, IsccrKA: 22, InKA: 20}}},
 	}
 	for n := 1; n <= 20; n++ {
 		j.Board.Ways = append(j.Board.Ways, install.Way{No: n})
@@ -44,7 +51,8 @@ func house() *install.Job {
 	j.Circuits = []install.Circuit{circuitOf("c1", "ev-60", 1), circuitOf("c2", "small-appliance", 2)}
 	j.Circuits[0].Serves.Plugged = truth(false)
 	j.Circuits[1].Protection.ArcFault = true
-	j.Circuits[1].Serves.Boxes = []install.Box{box("b1", "gfci", "", "line"), box("b2", "plain", "b1", "load"), box("b3", "plain", "b2", "line")}
+	j.Circuits[1].Serves.Boxes = []install.Box{box("b1", "gfci", "", "line"), box("b2", "plain", "b1", "load"),
+		box("b3", "plain", "b2", "line")}
 	j.Tidy()
 	return j
 }
@@ -124,7 +132,8 @@ func TestADemandThatFallsIsExplained(t *testing.T) {
 	j := house()
 	j.Schools.LoadMethod = "standard"
 	for _, n := range []string{"Pump", "Opener"} {
-		j.Loads.Items = append(j.Loads.Items, install.Load{Name: n, Category: "appliance", Watts: known(4000).Value, Count: 1, Basis: install.Measured})
+		j.Loads.Items = append(j.Loads.Items, install.Load{Name: n, Category: "appliance", Watts: known(4000).Value,
+			Count: 1, Basis: install.Measured})
 	}
 	j.Circuits = []install.Circuit{circuitOf("c1", "fixed", 1)}
 	j.Circuits[0].Serves.PowerW = 600
@@ -159,19 +168,22 @@ func TestOneThingWrong(t *testing.T) {
 	}{
 		{"48 A for hours on 50 A", "c1", "design-current", working.Fail, func(j *install.Job) { j.Circuits[0].Protection.RatingA = 50 }},
 		{"14 gauge on 20 A", "c2", "capacity", working.Fail, func(j *install.Job) { j.Circuits[1].Route.LineMM2 = AreaMM2("14") }},
-		{"6 gauge NM-B under 60 A needed", "c1", "conductor-load", working.Fail, func(j *install.Job) { j.Circuits[0].Route.LineMM2 = AreaMM2("6") }},
+		{"6 gauge NM-B under 60 A needed", "c1", "conductor-load", working.Fail,
+			func(j *install.Job) { j.Circuits[0].Route.LineMM2 = AreaMM2("6") }},
 		{"six cables in one bundle", "c2", "capacity", working.Fail, func(j *install.Job) { j.Circuits[1].Route.Segments[0].Grouped = 6 }},
 		{"an attic of 60 °C", "c2", "capacity", working.Fail, func(j *install.Job) {
 			j.Circuits[1].Route.Segments[0].AmbientC, j.Circuits[1].Route.Segments[0].Grouped = 60, 2
 		}},
-		{"150 ft of 12 gauge", "c2", "voltage-drop", working.Caution, func(j *install.Job) { j.Circuits[1].Route.Segments[0].LengthM = 150 * footM }},
+		{"150 ft of 12 gauge", "c2", "voltage-drop", working.Caution,
+			func(j *install.Job) { j.Circuits[1].Route.Segments[0].LengthM = 150 * footM }},
 		{"and a local limit", "c2", "voltage-drop", working.Fail, func(j *install.Job) {
 			j.Circuits[1].Route.Segments[0].LengthM = 150 * footM
 			j.Schools.Local = []install.LocalRule{{Rule: "VD-BR", Value: 3, Reason: "county amendment 4"}}
 		}},
 		{"10 kA breakers at 12 kA", "c1", "breaking", working.Fail, func(j *install.Job) { j.Supply.PFCkA = known(22) }},
 		{"fault current not asked", "c1", "breaking", working.Unknown, func(j *install.Job) { j.Supply.PFCkA = install.Fact{} }},
-		{"no ground-fault device", "c2", "ground-fault", working.Fail, func(j *install.Job) { j.Circuits[1].Serves.Boxes[0].Device = "plain" }},
+		{"no ground-fault device", "c2", "ground-fault", working.Fail,
+			func(j *install.Job) { j.Circuits[1].Serves.Boxes[0].Device = "plain" }},
 		{"line and load swapped", "c2", "string", working.Fail, func(j *install.Job) { j.Circuits[1].Serves.Boxes[0].Feed = "load" }},
 		{"the marking not read", "c2", "ground-fault", working.Unknown, func(j *install.Job) { j.Circuits[1].Serves.Boxes[0].Feed = "" }},
 		{"both pairs on LINE", "c2", "ground-fault", working.Fail, func(j *install.Job) { j.Circuits[1].Serves.Boxes[1].Side = "line" }},
@@ -183,7 +195,8 @@ func TestOneThingWrong(t *testing.T) {
 			j.Circuits[1].Serves.Boxes[0].Device = "plain"
 			j.Circuits[1].Serves.Boxes[1].Ground = truth(false)
 		}},
-		{"no arc-fault breaker in a kitchen", "c2", "arc-fault", working.Fail, func(j *install.Job) { j.Circuits[1].Protection.ArcFault = false }},
+		{"no arc-fault breaker in a kitchen", "c2", "arc-fault", working.Fail,
+			func(j *install.Job) { j.Circuits[1].Protection.ArcFault = false }},
 		{"an edition that is not there", "c2", "ground-fault", working.Unknown, func(j *install.Job) { j.Edition = "2011" }},
 		{"plain shutters", "c2", "receptacles", working.Fail, func(j *install.Job) { j.Circuits[1].Serves.Boxes[2].Shuttered = false }},
 		{"a 20 A outlet on 15 A", "c2", "receptacles", working.Fail, func(j *install.Job) {
@@ -194,15 +207,19 @@ func TestOneThingWrong(t *testing.T) {
 		{"two poles onto one space", "c1", "way", working.Fail, func(j *install.Job) { j.Circuits[1].Protection.Way = 3 }},
 		{"a range on a two-conductor cable", "c1", "conductors", working.Fail, func(j *install.Job) { j.Circuits[0].Use = "range" }},
 		{"service of 2/0 aluminum", "", "service-main", working.Fail, func(j *install.Job) { j.Chain.Enclosures[1].Feed.Size = "2/0" }},
-		{"feeder without its ground", "", "feeder-ground-panel", working.Fail, func(j *install.Job) { j.Chain.Enclosures[2].Feed.EarthMM2 = "8" }},
-		{"electrode conductor of 8", "", "electrode-conductor", working.Fail, func(j *install.Job) { j.Supply.EarthMM2 = known(AreaMM2("8")) }},
+		{"feeder without its ground", "", "feeder-ground-panel", working.Fail,
+			func(j *install.Job) { j.Chain.Enclosures[2].Feed.EarthMM2 = "8" }},
+		{"electrode conductor of 8", "", "electrode-conductor", working.Fail,
+			func(j *install.Job) { j.Supply.EarthMM2 = known(AreaMM2("8")) }},
 		{"the water meter not jumped", "", "bond-1", working.Fail, func(j *install.Job) { j.Supply.Bonds[0].Around = truth(false) }},
 		{"nobody looked at the jumper", "", "bond-1", working.Unknown, func(j *install.Job) { j.Supply.Bonds[0].Around = nil }},
 		{"no surge device at a new service", "", "surge-need", working.Fail, func(j *install.Job) { j.Surge.Devices = nil }},
 		{"a surge device that bears 5 kA", "", "spd-1", working.Fail, func(j *install.Job) { j.Surge.Devices[0].IsccrKA = 5 }},
 		{"leads of 30 in", "", "spd-1", working.Caution, func(j *install.Job) { j.Surge.Devices[0].LineM = 0.7 }},
-		{"a generator without a transfer switch", "", "standby-transfer", working.Fail, func(j *install.Job) { j.Standby = standbySource() }},
-		{"an automatic one that is too small", "", "standby-load", working.Fail, func(j *install.Job) { j.Standby = standbySource(); j.Standby.SourceVA = 3000 }},
+		{"a generator without a transfer switch", "", "standby-transfer", working.Fail,
+			func(j *install.Job) { j.Standby = standbySource() }},
+		{"an automatic one that is too small", "", "standby-load", working.Fail,
+			func(j *install.Job) { j.Standby = standbySource(); j.Standby.SourceVA = 3000 }},
 		{"the same by hand", "", "standby-load", working.Caution, func(j *install.Job) {
 			j.Standby = standbySource()
 			j.Standby.SourceVA, j.Standby.Automatic = 3000, false
@@ -211,31 +228,40 @@ func TestOneThingWrong(t *testing.T) {
 			j.Rooms = []install.Room{{ID: "r1", Name: "Den", Walls: []install.WallLine{{LengthM: 14 * footM, Has: 1}}}}
 		}},
 		{"a counter of 4 ft with one", "", "spacing-r1", working.Pass, func(j *install.Job) {
-			j.Rooms = []install.Room{{ID: "r1", Name: "Den", Walls: []install.WallLine{{LengthM: 4 * footM, Counter: true, Has: 1}, {LengthM: 1.9 * footM}}}}
+			j.Rooms = []install.Room{{ID: "r1", Name: "Den",
+				Walls: []install.WallLine{{LengthM: 4 * footM, Counter: true, Has: 1}, {LengthM: 1.9 * footM}}}}
 		}},
 		{"standing leakage of 4.5 mA", "c1", "leakage", working.Fail, func(j *install.Job) {
-			j.Circuits[0].Protection.RCDType, j.Circuits[0].Protection.IdnMA, j.Circuits[0].Serves.LeakMA = groundFault, classAMA, known(4.5)
+			j.Circuits[0].Protection.RCDType, j.Circuits[0].Protection.IdnMA, j.Circuits[0].Serves.LeakMA = groundFault,
+				classAMA, known(4.5)
 		}},
 		{"UF-B at 12 in", "c1", "cover", working.Fail, func(j *install.Job) {
 			j.Circuits[0].Route.CableType, j.Circuits[0].Route.LineMM2 = "uf-2", AreaMM2("6")
-			j.Circuits[0].Route.Segments[0].Method, j.Circuits[0].Route.Segments[0].DepthMM, j.Circuits[0].Route.Segments[0].Surface = "D", 12*inchMM, "other locations"
+			j.Circuits[0].Route.Segments[0].Method, j.Circuits[0].Route.Segments[0].DepthMM,
+				j.Circuits[0].Route.Segments[0].Surface = "D", 12*inchMM, "other locations"
 		}},
-		{"conductors drawn without a ground", "c1", "ground", working.Unknown, func(j *install.Job) { j.Circuits[0].Route.CableType = "thhn-emt" }},
-		{"a rewire with one small-appliance circuit", "", "required-circuits", working.Fail, func(j *install.Job) { j.Kind = install.Rewire }},
+		{"conductors drawn without a ground", "c1", "ground", working.Unknown,
+			func(j *install.Job) { j.Circuits[0].Route.CableType = "thhn-emt" }},
+		{"a rewire with one small-appliance circuit", "", "required-circuits", working.Fail,
+			func(j *install.Job) { j.Kind = install.Rewire }},
 		{"30 in in front of the panel", "", "working-space", working.Fail, func(j *install.Job) {
 			j.Board.Place = "garage"
-			j.Board.Space = install.WorkSpace{DepthMM: 30 * inchMM, WidthMM: 762, HeightMM: 2100, BoardMM: 400, TopMM: 1800, HandleMM: 1700, Door90: truth(true)}
+			j.Board.Space = install.WorkSpace{DepthMM: 30 * inchMM, WidthMM: 762, HeightMM: 2100, BoardMM: 400, TopMM: 1800,
+				HandleMM: 1700, Door90: truth(true)}
 		}},
 		{"a panel in a clothes closet", "", "working-space", working.Fail, func(j *install.Job) {
 			j.Board.Place = "clothes_closet"
-			j.Board.Space = install.WorkSpace{DepthMM: 1000, WidthMM: 762, HeightMM: 2100, BoardMM: 400, TopMM: 1800, HandleMM: 1700, Door90: truth(true)}
+			j.Board.Space = install.WorkSpace{DepthMM: 1000, WidthMM: 762, HeightMM: 2100, BoardMM: 400, TopMM: 1800,
+				HandleMM: 1700, Door90: truth(true)}
 		}},
 		{"half of it measured", "", "working-space", working.Unknown, func(j *install.Job) { j.Board.Space.DepthMM = 1000 }},
-		{"an outlet without a ground", "", "ungrounded", working.Caution, func(j *install.Job) { j.Circuits[1].Serves.Boxes[2].Ground = truth(false) }},
+		{"an outlet without a ground", "", "ungrounded", working.Caution,
+			func(j *install.Job) { j.Circuits[1].Serves.Boxes[2].Ground = truth(false) }},
 		{"the drop in Canada", "c2", "voltage-drop", working.Fail, func(j *install.Job) {
 			j.Circuits[1].Route.Segments[0].LengthM, j.Schools.SplitCode = 150*footM, "cec"
 		}},
-		{"a device above the nameplate's", "c1", "design-current", working.Fail, func(j *install.Job) { j.Circuits[0].Point.MaxDeviceA = 50 }},
+		{"a device above the nameplate's", "c1", "design-current", working.Fail,
+			func(j *install.Job) { j.Circuits[0].Point.MaxDeviceA = 50 }},
 	} {
 		j := house()
 		x.change(j)
@@ -245,7 +271,9 @@ func TestOneThingWrong(t *testing.T) {
 }
 
 func standbySource() install.Standby {
-	return install.Standby{Source: "generator", Automatic: true, SourceVA: 9000, Carries: []install.Carry{{Name: "Pump", RunVA: 1500, StartVA: 4000, LegA: true, LegB: true}, {Name: "Lights", RunVA: 2000, LegB: true}}}
+	return install.Standby{Source: "generator", Automatic: true, SourceVA: 9000,
+		Carries: []install.Carry{{Name: "Pump", RunVA: 1500, StartVA: 4000, LegA: true, LegB: true},
+			{Name: "Lights", RunVA: 2000, LegB: true}}}
 }
 
 // Where a remedy is offered it cures the check and worsens none.

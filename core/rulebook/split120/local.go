@@ -10,12 +10,17 @@ import (
 
 // localRules are the figures over which an authority or a company may lay its own.
 var localRules = []install.RuleTerm{
-	{ID: "VD-BR", Name: "Voltage drop of a branch circuit", Unit: "%", Usual: dropAdvice("VD-BR"), Low: 1, High: 10, Ref: "NEC 210.19 informational note"},
-	{ID: "VD-FD", Name: "Voltage drop of a feeder", Unit: "%", Usual: dropAdvice("VD-FD"), Low: 1, High: 10, Ref: "NEC 215.2 informational note"},
-	{ID: "VD-TOT", Name: "Voltage drop, feeder and branch together", Unit: "%", Usual: dropAdvice("VD-TOT"), Low: 1, High: 12, Ref: "NEC 215.2 informational note"},
+	{ID: "VD-BR", Name: "Voltage drop of a branch circuit", Unit: "%", Usual: dropAdvice("VD-BR"), Low: 1, High: 10,
+		Ref: "NEC 210.19 informational note"},
+	{ID: "VD-FD", Name: "Voltage drop of a feeder", Unit: "%", Usual: dropAdvice("VD-FD"), Low: 1, High: 10,
+		Ref: "NEC 215.2 informational note"},
+	{ID: "VD-TOT", Name: "Voltage drop, feeder and branch together", Unit: "%", Usual: dropAdvice("VD-TOT"), Low: 1,
+		High: 12, Ref: "NEC 215.2 informational note"},
 	{ID: "CONT-125", Name: "Factor of a continuous load", Usual: rule(ampacityRules, "CONT-125"), Low: 1, High: 1.5, Ref: "NEC 210.20(A)"},
-	{ID: "ROD-2", Name: "Reading that lets one rod stand alone", Unit: "Ω", Usual: rule(grounding, "ROD-2"), Low: 1, High: 100, Ref: "NEC 250.53(A)(2)"},
-	{ID: "LEGS", Name: "Difference of the legs worth evening out", Unit: "%", Usual: 20, Low: 1, High: 100, Ref: "trade practice; of the heavier leg"},
+	{ID: "ROD-2", Name: "Reading that lets one rod stand alone", Unit: "Ω", Usual: rule(grounding, "ROD-2"), Low: 1,
+		High: 100, Ref: "NEC 250.53(A)(2)"},
+	{ID: "LEGS", Name: "Difference of the legs worth evening out", Unit: "%", Usual: 20, Low: 1, High: 100,
+		Ref: "trade practice; of the heavier leg"},
 	{ID: "NG-VOLTS", Name: "Neutral to ground under load, remarked above", Unit: "V", Usual: 2, Low: 0.5, High: 10, Ref: "trade practice"},
 }
 

@@ -29,7 +29,9 @@ const (
 // rule is the value of a row of a table of rules by its id.
 func rule(t *table.Table, id string) float64 { return t.Num(t.Where("id", id), "value") }
 
-var coverNames = map[string]string{"other_locations": "other locations", "below_2in_concrete": "below 2 in of concrete", "under_building": "under a building, in raceway", "below_4in_slab_no_vehicles": "below a 4 in slab without vehicles", "street_road_driveway_parking": "street, road or parking", "one_two_family_driveway": "driveway of a dwelling"}
+var coverNames = map[string]string{"other_locations": "other locations", "below_2in_concrete": "below 2 in of concrete",
+	"under_building": "under a building, in raceway", "below_4in_slab_no_vehicles": "below a 4 in slab without vehicles",
+	"street_road_driveway_parking": "street, road or parking", "one_two_family_driveway": "driveway of a dwelling"}
 
 // coverOf is the location of the table by its name.
 var coverOf = func() map[string]string {
@@ -51,8 +53,11 @@ const (
 )
 
 func outdoorOf(code Code) *rulebook.OutdoorRules {
-	o := &rulebook.OutdoorRules{Inches: true, RibbonLow: rule(underground, "UG-RIBBON") * inchMM, RibbonHigh: 18 * inchMM, BendSumDeg: rule(underground, "UG-BENDS"), StickM: rule(underground, "UG-STICK") * footM, ExpansionPerK: rule(underground, "PVC-EXP") * 1.8, ExpansionMM: rule(underground, "PVC-EXPMIN") * inchMM, ExpansionK: summerK,
-		Electrode: "Two rods at least 6 ft apart, or one rod with a reading of at most 25 Ω.", Source: under(covers, code).Ref, Confidence: under(covers, code).Confidence}
+	o := &rulebook.OutdoorRules{Inches: true, RibbonLow: rule(underground, "UG-RIBBON") * inchMM, RibbonHigh: 18 * inchMM,
+		BendSumDeg: rule(underground, "UG-BENDS"), StickM: rule(underground, "UG-STICK") * footM,
+		ExpansionPerK: rule(underground, "PVC-EXP") * 1.8, ExpansionMM: rule(underground, "PVC-EXPMIN") * inchMM, ExpansionK: summerK,
+		Electrode: "Two rods at least 6 ft apart, or one rod with a reading of at most 25 Ω.",
+		Source:    under(covers, code).Ref, Confidence: under(covers, code).Confidence}
 	rod := rule(grounding, "ROD-LEN") * footM
 	o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: rule(grounding, "ROD-DIA") * inchMM, SpacingM: 2 * rod}
 	high := func(place, nec, cec string) {
@@ -77,7 +82,8 @@ func outdoorOf(code Code) *rulebook.OutdoorRules {
 		o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: rule(grounding, "CA-ROD-DIA"), SpacingM: 2 * rod}
 	}
 	for r := range overheadParts.Text {
-		o.OverheadParts = append(o.OverheadParts, rulebook.Part{Name: overheadParts.Str(r, "name"), Count: overheadParts.Num(r, "count"), Unit: overheadParts.Str(r, "unit"), Rule: overheadParts.Str(r, "rule")})
+		o.OverheadParts = append(o.OverheadParts, rulebook.Part{Name: overheadParts.Str(r, "name"),
+			Count: overheadParts.Num(r, "count"), Unit: overheadParts.Str(r, "unit"), Rule: overheadParts.Str(r, "rule")})
 	}
 	for r := range covers.Text {
 		place := coverNames[covers.Str(r, "location")]
@@ -89,7 +95,8 @@ func outdoorOf(code Code) *rulebook.OutdoorRules {
 		o.Direct = append(o.Direct, direct)
 	}
 	for r := range soils.Text {
-		o.Soils = append(o.Soils, rulebook.Soil{Name: soils.Str(r, "soil"), LowOhmM: soils.Num(r, "low"), HighOhm: soils.Num(r, "high"), Typical: soils.Num(r, "typical")})
+		o.Soils = append(o.Soils, rulebook.Soil{Name: soils.Str(r, "soil"), LowOhmM: soils.Num(r, "low"),
+			HighOhm: soils.Num(r, "high"), Typical: soils.Num(r, "typical")})
 	}
 	return o
 }
@@ -156,7 +163,8 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 	code := codeOf(job)
 	source := under(grounding, code)
 	limit := ruleOf(job, nil, "ROD-2")
-	least, apart, says := rule(grounding, "ROD-LEN")*footM, rule(grounding, "ROD-SPACE"), "At least 6 ft; twice the length of a rod works better. With two rods no reading is asked for."
+	least, apart, says := rule(grounding, "ROD-LEN")*footM, rule(grounding, "ROD-SPACE"),
+		"At least 6 ft; twice the length of a rod works better. With two rods no reading is asked for."
 	length := "8 ft in contact with soil."
 	canada := code == CEC
 	if canada {

@@ -22,13 +22,15 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 		kind, key = "Arc-fault breaker", "device:afci"
 	}
 	poles := max(d.Poles, 1)
-	out := []rulebook.Part{{Key: text(key, ":", poles), Name: text(kind, ", ", poles, "-pole ", d.RatingA, " A, ", d.IcnKA, " kA"), Count: 1, Rule: "one for the circuit; listed for the panel"}}
+	out := []rulebook.Part{{Key: text(key, ":", poles),
+		Name: text(kind, ", ", poles, "-pole ", d.RatingA, " A, ", d.IcnKA, " kA"), Count: 1,
+		Rule: "one for the circuit; listed for the panel"}}
 	out = append(out, boxParts(c)...)
 	row, size := cables[c.Route.CableType], sizeOf[c.Route.LineMM2]
 	if row == nil || row.cores != 0 || size == "" {
 		return out
 	}
-	x := &circuit{k: c, row: row, size: size, rules: rulesOf(install.Use(string(c.Use)))}
+	x := &circuit{k: c, row: row, size: size, rules: rulesOf(c.Use)}
 	f, err := x.conduit()
 	bore := f.size
 	if err != nil {
@@ -41,11 +43,16 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 	name := map[string]string{"emt": "EMT", "pvc40": "PVC schedule 40"}[row.conduit]
 	sticks := math.Ceil(ft/stickFt - 1e-9)
 	if more := coresOf(c) - 1; more > 0 {
-		out = append(out, rulebook.Part{Key: "wire:" + row.id + ":" + size, Name: text(trade(size), ", ", more, map[bool]string{true: " more conductor of the circuit", false: " more conductors of the circuit"}[more == 1]), Count: float64(more) * feet(c.Route.LengthM()), Unit: "ft", Cut: true, Rule: "one length for each conductor beside the first"})
+		out = append(out, rulebook.Part{Key: "wire:" + row.id + ":" + size,
+			Name: text(trade(size), ", ", more, map[bool]string{true: " more conductor of the circuit",
+				false: " more conductors of the circuit"}[more == 1]), Count: float64(more) * feet(c.Route.LengthM()),
+			Unit: "ft", Cut: true, Rule: "one length for each conductor beside the first"})
 	}
 	return append(out,
-		rulebook.Part{Key: "conduit:" + row.conduit + ":" + bore, Name: name + " " + bore + " in, sticks of 10 ft", Count: sticks, Rule: text(ft, " ft of route, by the fill of ", x.conductorName())},
-		rulebook.Part{Key: "coupling:" + row.conduit + ":" + bore, Name: "Couplings " + name + " " + bore + " in", Count: max(sticks-1, 0) + 2, Rule: "one between two sticks, and two connectors"})
+		rulebook.Part{Key: "conduit:" + row.conduit + ":" + bore, Name: name + " " + bore + " in, sticks of 10 ft",
+			Count: sticks, Rule: text(ft, " ft of route, by the fill of ", x.conductorName())},
+		rulebook.Part{Key: "coupling:" + row.conduit + ":" + bore, Name: "Couplings " + name + " " + bore + " in",
+			Count: max(sticks-1, 0) + 2, Rule: "one between two sticks, and two connectors"})
 }
 
 const stickFt = 10.0

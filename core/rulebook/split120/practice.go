@@ -22,11 +22,24 @@ var _ rulebook.Practice = Practice{}
 const Notice = "Figures are restated from the standards they name: verify against the edition that the local authority has adopted. Local code, the utility's rules and the licensed signatory decide."
 
 var terms = func() install.Terms {
-	t := install.Terms{Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{}, Laid: rulebook.MethodTraits(methodTable), Charging: useEV, Methods: map[string][]string{}, SizeNames: map[float64]string{},
-		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "tankless", "heating", "heat-pump", "strips", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""}, Ratings: map[string][]float64{"breaker": ratingsList()}, RCDTypes: []string{groundFault}, ResidualMA: classAMA, ButtonMonths: rule(protectionNotes, "G-TEST"), PENOptions: []string{},
-		Tests: TestIDs, Rules: localRules, Serves: map[string]string{}, Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, PairsOneHot: []string{"hot-N", "hot-G", "N-G"}, Length: install.Length{Name: "ft", M: footM}, Columns: 2, Editions: []string{"2023", "2020", "2017"}, Bars: []string{"conductor-load", "voltage-drop", "breaking"},
-		Points: walk.KindIDs(), Switching: walk.Switchings, Findings: walk.FindingIDs(), Classes: surveyWords.ClassIDs(), SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(),
-		Asks: map[string][]string{"sheet:supply": {"intersystem", "earthSize", "earthTo", "bondKind", "bondsAround"}, "sheet:chain": {"outside", "deviceA"}, "sheet:board": {"loads", "space", "place"}, "sheet:loads": {"areaM2", "peak", "basementM2", "motors"}, "sheet:conductor": {"aluminium"}, "sheet:device": {"cascade"}, "sheet:schools": {"bondAt", "loadMethod", "splitCode"}, "sheet:outdoor": {"rodListed"}, "sheet:standby": {"legs"}, "sheet:surge": {"letThrough", "inKA", "rod"}, "sheet:survey": {"walls"}}}
+	t := install.Terms{Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{},
+		Laid: rulebook.MethodTraits(methodTable), Charging: useEV, Methods: map[string][]string{}, SizeNames: map[float64]string{},
+		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "tankless", "heating",
+			"heat-pump", "strips", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""},
+		Ratings: map[string][]float64{"breaker": ratingsList()}, RCDTypes: []string{groundFault}, ResidualMA: classAMA,
+		ButtonMonths: rule(protectionNotes, "G-TEST"), PENOptions: []string{},
+		Tests: TestIDs, Rules: localRules, Serves: map[string]string{},
+		Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, PairsOneHot: []string{"hot-N", "hot-G", "N-G"},
+		Length: install.Length{Name: "ft", M: footM}, Columns: 2, Editions: []string{"2023", "2020", "2017"},
+		Bars:   []string{"conductor-load", "voltage-drop", "breaking"},
+		Points: walk.KindIDs(), Switching: walk.Switchings, Findings: walk.FindingIDs(), Classes: surveyWords.ClassIDs(),
+		SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(),
+		Asks: map[string][]string{"sheet:supply": {"intersystem", "earthSize", "earthTo", "bondKind", "bondsAround"},
+			"sheet:chain": {"outside", "deviceA"}, "sheet:board": {"loads", "space", "place"},
+			"sheet:loads": {"areaM2", "peak", "basementM2", "motors"}, "sheet:conductor": {"aluminium"},
+			"sheet:device": {"cascade"}, "sheet:schools": {"bondAt", "loadMethod", "splitCode"},
+			"sheet:outdoor": {"rodListed"}, "sheet:standby": {"legs"}, "sheet:surge": {"letThrough", "inKA", "rod"},
+			"sheet:survey": {"walls"}}}
 	t.Surfaces, t.Soils = outdoorRules.Surfaces(), outdoorRules.SoilNames()
 	t.BoardPlaces = boardPlaces()
 	for _, c := range outdoorRules.Covers {
@@ -66,8 +79,12 @@ func init() {
 // placeNames are the kinds of place that decide the protection of an outlet.
 var placeNames = func() map[string]string {
 	out := map[string]string{}
-	own := map[string]string{"ev_240": "a charging outlet of 240 V", "range_240": "a range outlet of 240 V", "dryer_240": "a dryer outlet of 240 V", "crawl": "crawl space", "indoor_damp": "damp place indoors", "outdoor_hvac": "outdoor unit of heating or cooling", "accessory_at_grade": "accessory building at grade",
-		"kitchen_counter": "kitchen counter", "kitchen_other": "kitchen, away from the counter", "basement_unfinished": "unfinished basement", "basement_finished": "finished basement", "sump": "sump pump", "hvac_service_rec": "service outlet of heating or cooling", "food_sink_area": "place with a sink where food is prepared"}
+	own := map[string]string{"ev_240": "a charging outlet of 240 V", "range_240": "a range outlet of 240 V",
+		"dryer_240": "a dryer outlet of 240 V", "crawl": "crawl space", "indoor_damp": "damp place indoors",
+		"outdoor_hvac": "outdoor unit of heating or cooling", "accessory_at_grade": "accessory building at grade",
+		"kitchen_counter": "kitchen counter", "kitchen_other": "kitchen, away from the counter",
+		"basement_unfinished": "unfinished basement", "basement_finished": "finished basement", "sump": "sump pump",
+		"hvac_service_rec": "service outlet of heating or cooling", "food_sink_area": "place with a sink where food is prepared"}
 	name := func(id string) {
 		if out[id] = own[id]; out[id] == "" {
 			out[id] = strings.ReplaceAll(id, "_", " ")
@@ -86,7 +103,11 @@ var placeNames = func() map[string]string {
 	return out
 }()
 
-var categoryNames = map[string]string{"general": "Lighting, receptacles, small appliances, laundry", "small-appliance": "Small-appliance circuits", "laundry": "Laundry circuit", "range": "Ranges and ovens", "dryer": "Dryer", "appliance": "Fixed appliances", "tankless": "Tankless heaters, spas, pools", "heating": "Heating or cooling, the larger", "heat-pump": "Heat pump", "strips": "Strips of a heat pump", "cooling": "Cooling", "evse": "Charging"}
+var categoryNames = map[string]string{"general": "Lighting, receptacles, small appliances, laundry",
+	"small-appliance": "Small-appliance circuits", "laundry": "Laundry circuit", "range": "Ranges and ovens",
+	"dryer": "Dryer", "appliance": "Fixed appliances", "tankless": "Tankless heaters, spas, pools",
+	"heating": "Heating or cooling, the larger", "heat-pump": "Heat pump", "strips": "Strips of a heat pump",
+	"cooling": "Cooling", "evse": "Charging"}
 
 // ID is the name of the practice.
 func (Practice) ID() string { return "split120" }
@@ -99,7 +120,10 @@ func (Practice) Terms() install.Terms { return terms }
 func (Practice) Words() map[string]string { return words() }
 
 var words = sync.OnceValue(func() map[string]string {
-	out := map[string]string{"split120": "120/240 V split phase, North American family", "grounded-neutral": "grounded neutral", "breaker": "circuit breaker", groundFault: "ground-fault, class A", "residual:" + groundFault: "ground-fault, class A", open: "open", closed: "closed", "bar:conductor-load": "Load left", "bar:voltage-drop": "Drop left", "bar:breaking": "Fault left"}
+	out := map[string]string{"split120": "120/240 V split phase, North American family",
+		"grounded-neutral": "grounded neutral", "breaker": "circuit breaker", groundFault: "ground-fault, class A",
+		"residual:" + groundFault: "ground-fault, class A", open: "open", closed: "closed",
+		"bar:conductor-load": "Load left", "bar:voltage-drop": "Drop left", "bar:breaking": "Fault left"}
 	for id, name := range categoryNames {
 		out[id] = name
 	}
@@ -149,7 +173,8 @@ func (Practice) InspectionYears(string) float64 { return 10 }
 // Calcs lists the calculations that are built.
 func (Practice) Calcs() []rulebook.Calc {
 	return calcNames.Name(slices.Concat(conductorCalcs(), loadCalcs(), protectCalcs(), serviceCalcs(), []rulebook.Calc{
-		rulebook.Define("neutral-bond", "Where neutral and ground are joined along the chain from meter to last panel", []string{"main_bond_at", "main_bonds", "nodes", "findings", "ground_path_current_a", "neutral_remaining_a"}, calcNeutralBond),
+		rulebook.Define("neutral-bond", "Where neutral and ground are joined along the chain from meter to last panel",
+			[]string{"main_bond_at", "main_bonds", "nodes", "findings", "ground_path_current_a", "neutral_remaining_a"}, calcNeutralBond),
 		rulebook.DefineOut("separate-building", "The supply of a separate building: conductors, joint and electrode", calcSeparateBuilding),
 	}))
 }
@@ -181,7 +206,8 @@ func (Practice) SupplyNumber(text, serial string) rulebook.Number {
 		out.Verdict, out.Says = working.Fail, fmt.Sprintf("%d digits; account numbers of utilities have 6 to 22.", digits)
 	default:
 		out.Number = strings.TrimSpace(text)
-		out.Verdict, out.Says = working.Caution, "It has the form of an account number. Utilities have no common check digit: compare it with the bill."
+		out.Verdict, out.Says = working.Caution,
+			"It has the form of an account number. Utilities have no common check digit: compare it with the bill."
 	}
 	return out
 }

@@ -88,7 +88,7 @@ func dwelling(n int) *install.Job {
 	j.Circuits = nil
 	for i := range n {
 		k := circuitOf(text("c", i+1), templates[i%len(templates)], 0)
-		if rulesOf(install.Use(string(k.Use))).isString {
+		if rulesOf(k.Use).isString {
 			for b := range 4 {
 				x := box(text("b", b+1), "plain", "", "line")
 				if b == 0 {
@@ -131,7 +131,8 @@ func TestServiceSizesAreMonotonic(t *testing.T) {
 			for _, x := range []struct {
 				key, size string
 				before    *int
-			}{{"conductor", out.Conductor, &conductor}, {"gec_water_cu", out.GECWaterCu, &electrode}, {"feeder_egc_cu", out.FeederCu, &ground}, {"mbj_cu", out.Jumper, &jumper}} {
+			}{{"conductor", out.Conductor, &conductor}, {"gec_water_cu", out.GECWaterCu, &electrode},
+				{"feeder_egc_cu", out.FeederCu, &ground}, {"mbj_cu", out.Jumper, &jumper}} {
 				now := at(x.size)
 				assert.GreaterOrEqual(t, now, *x.before, "%s of %g A in %s", x.key, rating, material)
 				*x.before = now
@@ -168,7 +169,8 @@ func TestDemandNeverFallsWithoutAStep(t *testing.T) {
 			j := house()
 			j.Schools.LoadMethod = method
 			for range n {
-				j.Loads.Items = append(j.Loads.Items, install.Load{Name: "Load", Category: "appliance", Watts: known(900).Value, Count: 1, Basis: install.Measured})
+				j.Loads.Items = append(j.Loads.Items,
+					install.Load{Name: "Load", Category: "appliance", Watts: known(900).Value, Count: 1, Basis: install.Measured})
 			}
 			r := Practice{}.Judge(j)
 			assert.Greater(t, r.Demand.AfterA, before, "%s, %d", method, n)

@@ -141,7 +141,9 @@ func mendGround(m *rulebook.Mending) {
 	if row := cables[k.Route.CableType]; row != nil && row.cores == 0 {
 		if g := groundSize(codeOf(m.Job), copper, k.Protection.RatingA); g != "" {
 			mm2 := areaOf[g]
-			m.Set("A ground of "+trade(g)+" drawn with it", func(x *install.Circuit) { x.Route.CPCMM2, x.Route.CPC = mm2, install.SeparateCPC }, "route.cpcMM2", mm2, "route.cpc", install.SeparateCPC)
+			m.Set("A ground of "+trade(g)+" drawn with it",
+				func(x *install.Circuit) { x.Route.CPCMM2, x.Route.CPC = mm2, install.SeparateCPC }, "route.cpcMM2", mm2,
+				"route.cpc", install.SeparateCPC)
 		}
 	}
 	largerConductor(m)
@@ -194,7 +196,10 @@ func mendGroundFault(m *rulebook.Mending) {
 		}
 		setBoxes(m, "A ground-fault outlet at "+first.Name+", fed on LINE, the rest on LOAD", boxes)
 	}
-	m.Set("A ground-fault breaker", func(x *install.Circuit) { x.Protection.RCDType, x.Protection.IdnMA = groundFault, classAMA }, "protection.rcdType", groundFault, "protection.idnMA", classAMA)
+	m.Set("A ground-fault breaker", func(x *install.Circuit) {
+		x.Protection.RCDType, x.Protection.IdnMA = groundFault,
+			classAMA
+	}, "protection.rcdType", groundFault, "protection.idnMA", classAMA)
 }
 
 func mendArcFault(m *rulebook.Mending) {
@@ -251,7 +256,8 @@ func mendDemand(m *rulebook.Mending) {
 	}
 	limit(m)
 	if house := 0.8 * serviceFigure(m.Job); house > 0 {
-		m.Set(text("Load management that holds the house to ", house, " A"), func(x *install.Circuit) { x.Point.ManagedA = house }, "point.managedA", house)
+		m.Set(text("Load management that holds the house to ", house, " A"),
+			func(x *install.Circuit) { x.Point.ManagedA = house }, "point.managedA", house)
 	}
 }
 

@@ -15,8 +15,10 @@ import (
 
 // typed are the tables whose every row is made into a thing of its own when the program
 // starts: a use, a cable, a kind of bond, a word.
-var typed = []string{"calcs", "calc_keys", "circuit_uses", "cable_types", "cable_makes", "methods", "labels", "eras", "enclosures", "soils", "overhead_parts", "bond_kinds", "isolation_routes",
-	"survey_asks", "survey_points", "survey_readings", "finding_classes", "fabric", "colours", "typical", "rooms", "findings", "vocabulary", "questions", "estimates", "kinds", "floors", "switching", "heights"}
+var typed = []string{"calcs", "calc_keys", "circuit_uses", "cable_types", "cable_makes", "methods", "labels", "eras",
+	"enclosures", "soils", "overhead_parts", "bond_kinds", "isolation_routes",
+	"survey_asks", "survey_points", "survey_readings", "finding_classes", "fabric", "colours", "typical", "rooms",
+	"findings", "vocabulary", "questions", "estimates", "kinds", "floors", "switching", "heights"}
 
 // everyJob are jobs that together meet every rule: each template in each place, edition
 // and code, services of every size, walls, standby, surge.
@@ -41,18 +43,22 @@ func everyJob() (out []*install.Job) {
 				j.Schools.LoadMethod = []string{"existing", "optional", "standard", "measured"}[at%4]
 				j.Kind = []install.Kind{install.SupplyUpgrade, install.Rewire, install.Surge}[at%3]
 				j.Board.Place = boardPlaces()[at%len(boardPlaces())]
-				j.Board.Space = install.WorkSpace{DepthMM: 900, WidthMM: 900, HeightMM: 2000, BoardMM: 400, TopMM: 1800, HandleMM: 1700, Door90: truth(true)}
+				j.Board.Space = install.WorkSpace{DepthMM: 900, WidthMM: 900, HeightMM: 2000, BoardMM: 400, TopMM: 1800,
+					HandleMM: 1700, Door90: truth(true)}
 				j.Standby = standbySource()
 				j.Surge.Rod = at%2 == 0
 				j.Supply.EarthTo = terms.EarthTo[at%len(terms.EarthTo)]
 				j.Supply.Bonds = nil
 				for _, kind := range terms.BondKinds {
-					j.Supply.Bonds = append(j.Supply.Bonds, install.Bond{Service: kind, Kind: kind, MM2: known(AreaMM2("4")), CircuitA: []float64{15, 20, 60, 100, 200, 300, 400}[at%7], Around: truth(at%2 == 0)})
+					j.Supply.Bonds = append(j.Supply.Bonds,
+						install.Bond{Service: kind, Kind: kind, MM2: known(AreaMM2("4")),
+							CircuitA: []float64{15, 20, 60, 100, 200, 300, 400}[at%7], Around: truth(at%2 == 0)})
 				}
 				j.Outdoor.Electrodes.Rods[0].Mode = []install.RodMode{"vertical", "flat", "slant"}[at%3]
 				j.Outdoor.Electrodes.Rods[0].AngleDeg = 20
 				j.Chain.Enclosures[1].Feed.Size = sizes[(at*2)%len(sizes)]
-				j.Rooms = []install.Room{{ID: "r1", Name: "Den", Kind: []string{"den", "garage"}[at%2], Walls: []install.WallLine{{LengthM: 5, Has: 2}, {LengthM: 2, Counter: true, Has: 2}}}}
+				j.Rooms = []install.Room{{ID: "r1", Name: "Den", Kind: []string{"den", "garage"}[at%2],
+					Walls: []install.WallLine{{LengthM: 5, Has: 2}, {LengthM: 2, Counter: true, Has: 2}}}}
 				out = append(out, j)
 			}
 		}
@@ -118,14 +124,16 @@ func readEveryCalculation(t *testing.T) {
 		}
 	}
 	for r := range boxVolumes.Text {
-		_, _, err := calcBox(boxIn{Conductors: []counted{{boxVolumes.Text[r][0], 2}}, Grounds: []counted{{"14", 6}}, Devices: []boxDevice{{Largest: "14"}}, Clamps: true, Fittings: 1})
+		_, _, err := calcBox(boxIn{Conductors: []counted{{boxVolumes.Text[r][0], 2}}, Grounds: []counted{{"14", 6}},
+			Devices: []boxDevice{{Largest: "14"}}, Clamps: true, Fittings: 1})
 		require.NoError(t, err)
 	}
 	_, _, err := calcCanada(canadaIn{UpperM2: 60, Other: []float64{3000}})
 	require.NoError(t, err)
 	_, _, err = calcOptional(optionalIn{Edition: 2023, AreaFt2: 900, HVAC: hvac{SpaceVA: 9000, SpaceUnits: 5}})
 	require.NoError(t, err)
-	_, _, err = calcStandard(standardIn{Edition: 2023, AreaFt2: 90000, Small: 9, Laundry: 9, Fixed: []appliance{{VA: 90000, Volts: 120}}, EvseVA: 9000, EV125: true})
+	_, _, err = calcStandard(standardIn{Edition: 2023, AreaFt2: 90000, Small: 9, Laundry: 9,
+		Fixed: []appliance{{VA: 90000, Volts: 120}}, EvseVA: 9000, EV125: true})
 	require.NoError(t, err)
 	roof := Conditions{Material: "cu", InsulationC: 90, AmbientC: 30, CCC: 3, TerminalC: 75, Roof: true, School: "NEC"}
 	_, err = roof.Of("12", true)

@@ -13,9 +13,11 @@ var cableRule = ofCircuit("cable", "Cable", "")
 var (
 	wiresRule         = ofService("wires", "Conductors to an enclosure", "", working.OfEnclosure, working.ChainLeaf)
 	jointNowhereRule  = ofService("joint-none", "Where neutral and ground are joined", "", working.OfJob, working.ChainLeaf)
-	transferAheadRule = ofService("transfer-ahead", "Transfer switch ahead of the service disconnect", "", working.OfEnclosure, working.ChainLeaf)
-	bondAtMeterRule   = ofService("bond-at-meter", "Joint in the meter base in place of the service disconnect", "", working.OfEnclosure, working.ChainLeaf)
-	buildingRule      = ofService("building", "Electrode at another building", "", working.OfEnclosure, working.ChainLeaf)
+	transferAheadRule = ofService("transfer-ahead", "Transfer switch ahead of the service disconnect", "",
+		working.OfEnclosure, working.ChainLeaf)
+	bondAtMeterRule = ofService("bond-at-meter", "Joint in the meter base in place of the service disconnect", "",
+		working.OfEnclosure, working.ChainLeaf)
+	buildingRule = ofService("building", "Electrode at another building", "", working.OfEnclosure, working.ChainLeaf)
 
 	rodsMissingRule  = ofElectrode("rods-none", "Rods of the grounding electrode", "")
 	rodLengthRule    = ofElectrode("rod-length", "Length of a rod", "ft")
@@ -25,15 +27,18 @@ var (
 )
 
 func ofCircuit(id working.RuleID, title, unit string) working.Rule {
-	return working.Rule{ID: id, Title: title, Unit: unit, Scope: working.OfCircuit, Sheet: working.CircuitsSheet, Who: working.Designer, Holds: rulebook.HoldsDesign}
+	return working.Rule{ID: id, Title: title, Unit: unit, Scope: working.OfCircuit, Sheet: working.CircuitsSheet,
+		Who: working.Designer, Holds: rulebook.HoldsDesign}
 }
 
 func ofService(id working.RuleID, title, unit string, scope working.Scope, leaf working.Leaf) working.Rule {
-	return working.Rule{ID: id, Title: title, Unit: unit, Scope: scope, Sheet: working.SupplySheet, Leaf: leaf, Who: working.Designer, Holds: rulebook.HoldsSupply}
+	return working.Rule{ID: id, Title: title, Unit: unit, Scope: scope, Sheet: working.SupplySheet, Leaf: leaf,
+		Who: working.Designer, Holds: rulebook.HoldsSupply}
 }
 
 func ofElectrode(id working.RuleID, title, unit string) working.Rule {
-	return working.Rule{ID: id, Title: title, Unit: unit, Scope: working.OfElectrode, Sheet: working.SupplySheet, Leaf: working.OutdoorLeaf, Who: working.Crew, Holds: rulebook.HoldsFill}
+	return working.Rule{ID: id, Title: title, Unit: unit, Scope: working.OfElectrode, Sheet: working.SupplySheet,
+		Leaf: working.OutdoorLeaf, Who: working.Crew, Holds: rulebook.HoldsFill}
 }
 
 func onSheet(r working.Rule, sheet working.Sheet) working.Rule {
@@ -59,44 +64,69 @@ func init() {
 	circuitRules = []rulebook.Asked[*circuit]{
 		{Rule: ofCircuit("design-current", "Load against the device", "A"), Mends: mendDesignCurrent, Judge: (*circuit).designCurrent},
 		{Rule: ofCircuit("capacity", "Conductor against the device", "A"), Mends: mendCapacity, Judge: (*circuit).capacity},
-		{Rule: ofCircuit("conductor-load", "Load on the conductor", "A"), Mends: mendConductorLoad, When: func(c *circuit) bool { return !c.rules.mca }, Judge: (*circuit).loadOnConductor},
+		{Rule: ofCircuit("conductor-load", "Load on the conductor", "A"), Mends: mendConductorLoad,
+			When: func(c *circuit) bool { return !c.rules.mca }, Judge: (*circuit).loadOnConductor},
 		{Rule: ofCircuit("voltage-drop", "Voltage drop", "%"), Mends: largerConductor, Judge: (*circuit).voltageDrop},
 		{Rule: ofCircuit("ground", "Equipment grounding conductor", "mm²"), Mends: mendGround, Judge: (*circuit).ground},
 		{Rule: ofCircuit("conductors", "Hots and neutral", ""), Mends: mendConductors, Judge: (*circuit).conductorsOf},
 		{Rule: ofCircuit("breaking", "Interrupting rating", "kA"), Mends: mendBreaking, Judge: (*circuit).breaking},
-		{Rule: ofCircuit("ground-fault", "Ground-fault protection", ""), Mends: mendGroundFault, When: (*circuit).hasOutlets, Judge: (*circuit).groundFault},
-		{Rule: ofCircuit("arc-fault", "Arc-fault protection", ""), Mends: mendArcFault, When: (*circuit).outletsKnown, Judge: (*circuit).arcFault},
+		{Rule: ofCircuit("ground-fault", "Ground-fault protection", ""), Mends: mendGroundFault,
+			When: (*circuit).hasOutlets, Judge: (*circuit).groundFault},
+		{Rule: ofCircuit("arc-fault", "Arc-fault protection", ""), Mends: mendArcFault, When: (*circuit).outletsKnown,
+			Judge: (*circuit).arcFault},
 		{Rule: ofCircuit("string", "Wiring of the string", ""), Mends: mendString, When: (*circuit).boxed, Judge: (*circuit).wiring},
-		{Rule: ofCircuit("receptacles", "Outlets on their circuit", ""), Mends: mendReceptacles, When: (*circuit).boxed, Judge: (*circuit).receptacles},
+		{Rule: ofCircuit("receptacles", "Outlets on their circuit", ""), Mends: mendReceptacles, When: (*circuit).boxed,
+			Judge: (*circuit).receptacles},
 		{Rule: ofCircuit("box-fill", "Box fill", "in³"), When: (*circuit).boxed, Judge: (*circuit).boxFill},
-		{Rule: ofCircuit("leakage", "Standing leakage on the ground-fault device", "mA"), When: (*circuit).leaks, Judge: (*circuit).leakage},
+		{Rule: ofCircuit("leakage", "Standing leakage on the ground-fault device", "mA"), When: (*circuit).leaks,
+			Judge: (*circuit).leakage},
 		{Rule: ofCircuit("backfeed", "Power from either side", ""), Judge: (*circuit).backfeed},
-		{Rule: ofCircuit("conduit", "Conduit fill", "%"), When: func(c *circuit) bool { return c.row.cores == 0 }, Judge: (*circuit).conduitFill},
+		{Rule: ofCircuit("conduit", "Conduit fill", "%"), When: func(c *circuit) bool { return c.row.cores == 0 },
+			Judge: (*circuit).conduitFill},
 		{Rule: ofCircuit("cover", "Cover in the ground", "in"), Judge: (*circuit).cover},
 		{Rule: ofCircuit("ev", "Charge point", "A"), When: func(c *circuit) bool { return c.k.Use == useEV }, Judge: (*circuit).vehicle},
-		{Rule: onSheet(ofCircuit("way", "Space in the panel", ""), working.BoardSheet), Mends: mendSpace, When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).space},
+		{Rule: onSheet(ofCircuit("way", "Space in the panel", ""), working.BoardSheet), Mends: mendSpace,
+			When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).space},
 	}
 	nec := func(s *system) bool { return s.code == NEC }
 	upgrade := func(s *system) bool { return s.job.Kind == install.SupplyUpgrade }
 	jobRules = []rulebook.Asked[*system]{
-		{Rule: working.Rule{ID: "demand", Title: "Service load against the service", Unit: "A", Scope: working.OfJob, Sheet: working.CircuitsSheet, Leaf: working.DemandLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply}, Reads: rulebook.ReadsLoad, Mends: mendDemand, Judge: (*system).demand},
-		{Rule: ofService("service-disconnects", "Service disconnects together", "", working.OfJob, working.ChainLeaf), When: nec, Judge: (*system).mainsTogether},
+		{Rule: working.Rule{ID: "demand", Title: "Service load against the service", Unit: "A", Scope: working.OfJob,
+			Sheet: working.CircuitsSheet, Leaf: working.DemandLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply},
+			Reads: rulebook.ReadsLoad, Mends: mendDemand, Judge: (*system).demand},
+		{Rule: ofService("service-disconnects", "Service disconnects together", "", working.OfJob, working.ChainLeaf),
+			When: nec, Judge: (*system).mainsTogether},
 		{Rule: ofService("service", "Service conductors", "A", working.OfEnclosure, working.ChainLeaf), Judge: (*system).serviceConductors},
 		{Rule: ofService("feeder", "Feeder", "A", working.OfEnclosure, working.ChainLeaf), Judge: (*system).feeders},
-		{Rule: ofService("feeder-ground", "Equipment ground of a feeder", "mm²", working.OfEnclosure, working.ChainLeaf), Judge: (*system).feederGrounds},
-		{Rule: ofService("emergency-disconnect", "Disconnect outdoors for an emergency", "", working.OfJob, working.ChainLeaf), When: (*system).outdoorDisconnectAsked, Judge: (*system).outdoorDisconnect},
-		{Rule: ofService("electrode-conductor", "Grounding electrode conductor", "mm²", working.OfBond, working.FoundLeaf), Judge: (*system).electrodeConductor},
+		{Rule: ofService("feeder-ground", "Equipment ground of a feeder", "mm²", working.OfEnclosure, working.ChainLeaf),
+			Judge: (*system).feederGrounds},
+		{Rule: ofService("emergency-disconnect", "Disconnect outdoors for an emergency", "", working.OfJob,
+			working.ChainLeaf), When: (*system).outdoorDisconnectAsked, Judge: (*system).outdoorDisconnect},
+		{Rule: ofService("electrode-conductor", "Grounding electrode conductor", "mm²", working.OfBond, working.FoundLeaf),
+			Judge: (*system).electrodeConductor},
 		{Rule: ofService("bond", "Bond of a pipe or structure", "mm²", working.OfBond, working.FoundLeaf), Judge: (*system).bonds},
-		{Rule: ofService("electrodes", "Grounding electrodes", "", working.OfElectrode, working.FoundLeaf), When: upgrade, Judge: (*system).electrodeThere},
-		{Rule: ofService("supplemental-electrode", "Another electrode beside the water pipe", "", working.OfElectrode, working.FoundLeaf), When: nec, Judge: (*system).supplemental},
-		{Rule: advice(ofService("intersystem", "Bonding place for telephone, antenna and data", "", working.OfJob, working.FoundLeaf)), Judge: (*system).intersystem},
-		{Rule: advice(onSheet(ofService("legs", "Balance of the legs", "A", working.OfBoard, ""), working.BoardSheet)), Reads: rulebook.ReadsLoad | rulebook.ReadsPlace, Judge: (*system).legs},
-		{Rule: onSheet(ofService("spacing", "Receptacles along the walls of a room", "", working.OfRoom, ""), working.SurveySheet), Judge: (*system).spacing},
-		{Rule: onSheet(ofService("required-circuits", "Circuits that a dwelling must have", "", working.OfJob, ""), working.CircuitsSheet), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, When: (*system).rewired, Judge: (*system).requiredCircuits},
-		{Rule: onSheet(ofService("working-space", "Working space in front of a panel", "in", working.OfBoard, ""), working.BoardSheet), When: func(s *system) bool { return s.job.Board.Space != (install.WorkSpace{}) }, Judge: (*system).workingSpace},
-		{Rule: advice(onSheet(ofService("ungrounded", "Outlets without an equipment ground", "", working.OfJob, ""), working.CircuitsSheet)), Reads: rulebook.ReadsLoad, Judge: (*system).ungrounded},
-		{Rule: ofService("surge-need", "Surge protection of the service", "", working.OfJob, working.SurgeLeaf), When: (*system).surgeAsked, Judge: (*system).surgeNeed},
-		{Rule: ofService("spd", "Surge device", "V", working.OfDevice, working.SurgeLeaf), When: (*system).surgeAsked, Judge: (*system).surgeDevices},
+		{Rule: ofService("electrodes", "Grounding electrodes", "", working.OfElectrode, working.FoundLeaf), When: upgrade,
+			Judge: (*system).electrodeThere},
+		{Rule: ofService("supplemental-electrode", "Another electrode beside the water pipe", "", working.OfElectrode,
+			working.FoundLeaf), When: nec, Judge: (*system).supplemental},
+		{Rule: advice(ofService("intersystem", "Bonding place for telephone, antenna and data", "", working.OfJob,
+			working.FoundLeaf)), Judge: (*system).intersystem},
+		{Rule: advice(onSheet(ofService("legs", "Balance of the legs", "A", working.OfBoard, ""), working.BoardSheet)),
+			Reads: rulebook.ReadsLoad | rulebook.ReadsPlace, Judge: (*system).legs},
+		{Rule: onSheet(ofService("spacing", "Receptacles along the walls of a room", "", working.OfRoom, ""),
+			working.SurveySheet), Judge: (*system).spacing},
+		{Rule: onSheet(ofService("required-circuits", "Circuits that a dwelling must have", "", working.OfJob, ""),
+			working.CircuitsSheet), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, When: (*system).rewired,
+			Judge: (*system).requiredCircuits},
+		{Rule: onSheet(ofService("working-space", "Working space in front of a panel", "in", working.OfBoard, ""),
+			working.BoardSheet), When: func(s *system) bool { return s.job.Board.Space != (install.WorkSpace{}) },
+			Judge: (*system).workingSpace},
+		{Rule: advice(onSheet(ofService("ungrounded", "Outlets without an equipment ground", "", working.OfJob, ""),
+			working.CircuitsSheet)), Reads: rulebook.ReadsLoad, Judge: (*system).ungrounded},
+		{Rule: ofService("surge-need", "Surge protection of the service", "", working.OfJob, working.SurgeLeaf),
+			When: (*system).surgeAsked, Judge: (*system).surgeNeed},
+		{Rule: ofService("spd", "Surge device", "V", working.OfDevice, working.SurgeLeaf), When: (*system).surgeAsked,
+			Judge: (*system).surgeDevices},
 		{Rule: rulebook.StandbyLoadRule, When: (*system).standbyThere, Judge: (*system).standby},
 		{Rule: rulebook.TransferRule, When: (*system).standbyThere, Judge: (*system).transfer},
 	}
@@ -109,7 +139,8 @@ func init() {
 func (Practice) Rules() []*working.Rule {
 	out := append([]*working.Rule{&cableRule}, rulebook.RulesOf(circuitRules)...)
 	out = append(out, rulebook.RulesOf(jobRules)...)
-	return append(out, &rulebook.JointRule, &rulebook.SealRule, &wiresRule, &jointNowhereRule, &transferAheadRule, &bondAtMeterRule, &buildingRule,
+	return append(out, &rulebook.JointRule, &rulebook.SealRule, &wiresRule, &jointNowhereRule, &transferAheadRule,
+		&bondAtMeterRule, &buildingRule,
 		&rodsMissingRule, &rodLengthRule, &rodSpacingRule, &rodThicknessRule, &rodLieRule, &rulebook.ElectrodeRule)
 }
 

@@ -22,12 +22,15 @@ func at(v float64) install.Fact { return install.Fact{Value: &v, Basis: install.
 // chain is meter, panel with the joint, and a subpanel without.
 func chain() *install.Job {
 	cu := install.Conductor{Material: "cu", Size: "4", EarthMM2: "8", Wires: 4, LengthM: at(10)}
-	return &install.Job{Supply: install.Supply{DeclaredV: 240, ZeOhm: at(0.03), PFCkA: at(10)}, Chain: install.Chain{Enclosures: []install.Enclosure{
-		{ID: "drop", Kind: "drop", Name: "Drop", Owner: install.OwnerOperator},
-		{ID: "meter", Kind: "meter", Name: "Meter base", From: "drop", Owner: install.OwnerCustomer, Feed: install.Conductor{Material: "al", Size: "4/0", Wires: 3, LengthM: at(9)}},
-		{ID: "panel", Kind: "panel", Name: "Panel", From: "meter", Owner: install.OwnerCustomer, Joined: is(true), Feed: install.Conductor{Material: "al", Size: "4/0", Wires: 3, LengthM: at(3)}},
-		{ID: "sub", Kind: "subpanel", Name: "Subpanel", From: "panel", Owner: install.OwnerCustomer, Joined: is(false), Feed: cu},
-	}}}
+	return &install.Job{Supply: install.Supply{DeclaredV: 240, ZeOhm: at(0.03), PFCkA: at(10)},
+		Chain: install.Chain{Enclosures: []install.Enclosure{
+			{ID: "drop", Kind: "drop", Name: "Drop", Owner: install.OwnerOperator},
+			{ID: "meter", Kind: "meter", Name: "Meter base", From: "drop", Owner: install.OwnerCustomer,
+				Feed: install.Conductor{Material: "al", Size: "4/0", Wires: 3, LengthM: at(9)}},
+			{ID: "panel", Kind: "panel", Name: "Panel", From: "meter", Owner: install.OwnerCustomer, Joined: is(true),
+				Feed: install.Conductor{Material: "al", Size: "4/0", Wires: 3, LengthM: at(3)}},
+			{ID: "sub", Kind: "subpanel", Name: "Subpanel", From: "panel", Owner: install.OwnerCustomer, Joined: is(false), Feed: cu},
+		}}}
 }
 
 func node(r rulebook.ChainReport, id string) rulebook.ChainNode {
@@ -55,7 +58,8 @@ func TestInsertingATransferSwitchMovesTheBond(t *testing.T) {
 	assert.Equal(t, working.Pass, before.Verdict)
 	assert.Empty(t, before.Jumpers)
 
-	insert(job, install.Enclosure{ID: "transfer", Kind: "transfer", Name: "Transfer switch", Owner: install.OwnerCustomer, Disconnect: is(true), New: true}, "panel")
+	insert(job, install.Enclosure{ID: "transfer", Kind: "transfer", Name: "Transfer switch", Owner: install.OwnerCustomer,
+		Disconnect: is(true), New: true}, "panel")
 	after := Practice{}.Chain(job)
 	assert.Equal(t, rulebook.JointMust, node(after, "transfer").Joint)
 	assert.Equal(t, rulebook.JointNever, node(after, "panel").Joint)
@@ -90,7 +94,8 @@ func TestExactlyOneJoint(t *testing.T) {
 		case "disconnect":
 			insert(job, install.Enclosure{ID: "x", Kind: "disconnect", Name: "X", Owner: install.OwnerCustomer}, "panel")
 		case "transfer":
-			insert(job, install.Enclosure{ID: "x", Kind: "transfer", Name: "X", Owner: install.OwnerCustomer, Disconnect: is(true)}, "panel")
+			insert(job, install.Enclosure{ID: "x", Kind: "transfer", Name: "X", Owner: install.OwnerCustomer,
+				Disconnect: is(true)}, "panel")
 		case "second":
 			insert(job, install.Enclosure{ID: "x", Kind: "panel", Name: "X", Owner: install.OwnerCustomer}, "sub")
 		}
@@ -135,7 +140,9 @@ func TestTheUtilityMayHaveTheJointInItsMeterBase(t *testing.T) {
 func TestAGeneratorsJointFollowsTheSwitchedNeutral(t *testing.T) {
 	for _, switched := range []bool{false, true} {
 		job := chain()
-		job.Chain.Enclosures = append(job.Chain.Enclosures, install.Enclosure{ID: "gen", Kind: "generator", Name: "Generator", From: "panel", Owner: install.OwnerCustomer, SwitchesN: is(switched), Joined: is(!switched)})
+		job.Chain.Enclosures = append(job.Chain.Enclosures,
+			install.Enclosure{ID: "gen", Kind: "generator", Name: "Generator", From: "panel", Owner: install.OwnerCustomer,
+				SwitchesN: is(switched), Joined: is(!switched)})
 		n := node(Practice{}.Chain(job), "gen")
 		assert.Equal(t, map[bool]string{false: rulebook.JointNever, true: rulebook.JointMust}[switched], n.Joint)
 		assert.Equal(t, working.Fail, n.Verdict)
@@ -164,7 +171,8 @@ func TestBondingJumperBySize(t *testing.T) {
 }
 
 func TestIsolationNeverOffersLiveWork(t *testing.T) {
-	for _, r := range (Practice{}).Isolation(chain(), func(string) (float64, bool) { return 0, false }, time.Date(2026, 11, 25, 0, 0, 0, 0, time.UTC)) {
+	for _, r := range (Practice{}).Isolation(chain(), func(string) (float64, bool) { return 0, false },
+		time.Date(2026, 11, 25, 0, 0, 0, 0, time.UTC)) {
 		if r.ID == "live-cut" || r.ID == "pull-meter" {
 			assert.False(t, r.Offered)
 			assert.Contains(t, r.Why, "Not offered")
@@ -250,7 +258,10 @@ func TestCalculationsNameWhatIsWrong(t *testing.T) {
 	type m = map[string]any
 	assert.ErrorContains(t, run("neutral-bond", m{"nodes": []m{}}), "nodes")
 	assert.ErrorContains(t, run("neutral-bond", m{"nodes": []m{{"id": "a", "role": "castle"}}}), "castle")
-	assert.ErrorContains(t, run("neutral-bond", m{"nodes": []m{{"id": "a", "role": "meter"}, {"id": "a", "role": "panel"}}}), "name of its own")
+	assert.ErrorContains(t, run("neutral-bond", m{"nodes": []m{{"id": "a", "role": "meter"},
+		{"id": "a", "role": "panel"}}}), "name of its own")
 	assert.ErrorContains(t, run("neutral-bond", m{"nodes": []m{{"id": "a", "role": "meter"}}}), "no place")
-	assert.ErrorContains(t, run("separate-building", m{"wires": 9, "existing_installation": false, "egc_in_supply": false, "continuous_metallic_paths": false, "ground_fault_protection_upstream": false, "single_branch_circuit_with_egc": false}), "wires")
+	assert.ErrorContains(t, run("separate-building",
+		m{"wires": 9, "existing_installation": false, "egc_in_supply": false, "continuous_metallic_paths": false,
+			"ground_fault_protection_upstream": false, "single_branch_circuit_with_egc": false}), "wires")
 }

@@ -82,18 +82,24 @@ func TestHeatPumpsWithStrips(t *testing.T) {
 func TestTheCanadianLoad(t *testing.T) {
 	at := func(change func(*install.Job)) float64 {
 		j := house()
-		j.Circuits, j.Loads.Items = nil, []install.Load{{Name: "Range", Category: "range", Watts: known(12000).Value, Count: 1, Basis: install.Measured}}
+		j.Circuits, j.Loads.Items = nil, []install.Load{{Name: "Range", Category: "range", Watts: known(12000).Value,
+			Count: 1, Basis: install.Measured}}
 		j.Schools.SplitCode, j.Loads.AreaM2, j.Loads.BasementM2 = "cec", known(120), known(0)
 		change(j)
 		return Practice{}.Judge(j).Demand.AfterA * 240
 	}
 	add := func(category string, watts float64, room bool) func(*install.Job) {
 		return func(j *install.Job) {
-			j.Loads.Items = append(j.Loads.Items, install.Load{Name: "x", Category: category, Watts: &watts, Count: 1, Volts: 240, RoomControl: room, Basis: install.Measured})
+			j.Loads.Items = append(j.Loads.Items, install.Load{Name: "x", Category: category, Watts: &watts, Count: 1,
+				Volts: 240, RoomControl: room, Basis: install.Measured})
 		}
 	}
 	assert.InDelta(t, 36000, at(add("tankless", 24000, false)), 0.1)
-	assert.InDelta(t, 12000+11500+12000*0.25, at(func(j *install.Job) { add("appliance", 12000, false)(j); add("heating", 12000, true)(j) }), 0.1)
+	assert.InDelta(t, 12000+11500+12000*0.25, at(func(j *install.Job) {
+		add("appliance", 12000, false)(j)
+		add("heating",
+			12000, true)(j)
+	}), 0.1)
 	assert.InDelta(t, 24000, at(add("appliance", 24000, false)), 0.1, "12 + 6 kW is under the least of 24 kW")
 	assert.InDelta(t, 12000+13750, at(add("heating", 15000, true)), 0.1)
 	assert.InDelta(t, 12000+15000, at(add("heating", 15000, false)), 0.1)
@@ -113,7 +119,9 @@ func TestTheNeutralCarriesAppliancesOf120V(t *testing.T) {
 	at := func(volts float64) string {
 		j := house()
 		j.Circuits, j.Loads.AreaM2 = nil, known(2000*footM*footM)
-		j.Loads.Items = []install.Load{{Name: "Range", Category: "range", Watts: known(12000).Value, Count: 1, Basis: install.Measured}, {Name: "Heater", Category: "appliance", Watts: known(1800).Value, Count: 8, Volts: volts, Basis: install.Measured}}
+		j.Loads.Items = []install.Load{{Name: "Range", Category: "range", Watts: known(12000).Value, Count: 1,
+			Basis: install.Measured}, {Name: "Heater", Category: "appliance", Watts: known(1800).Value, Count: 8,
+			Volts: volts, Basis: install.Measured}}
 		j.Chain.Enclosures[1].Feed.Material, j.Chain.Enclosures[1].Feed.Size = "cu", "2/0"
 		return find(t, Practice{}.Judge(j), "", "service-main").Says
 	}
@@ -124,7 +132,8 @@ func TestTheNeutralCarriesAppliancesOf120V(t *testing.T) {
 	j := house()
 	j.Circuits = nil
 	before := Practice{}.Judge(j).Demand.AfterA
-	j.Loads.Items = append(j.Loads.Items, install.Load{Name: "Pump", Category: "appliance", Amps: known(12).Value, Count: 1, Volts: 120, Basis: install.Measured})
+	j.Loads.Items = append(j.Loads.Items, install.Load{Name: "Pump", Category: "appliance", Amps: known(12).Value, Count: 1,
+		Volts: 120, Basis: install.Measured})
 	r := Practice{}.Judge(j)
 	assert.InDelta(t, 0.4*1440/240, r.Demand.AfterA-before, 1e-6)
 	assert.Equal(t, working.Pass, find(t, r, "", "demand").Verdict)

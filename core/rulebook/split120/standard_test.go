@@ -19,10 +19,16 @@ func twoMains() *install.Job {
 	j := house()
 	j.Chain.Enclosures = []install.Enclosure{
 		{ID: "meter", Kind: "meter", Name: "Meter base", Owner: install.OwnerCustomer, RatingA: known(320)},
-		{ID: "one", Kind: "disconnect", Name: "Disconnect 1", From: "meter", Owner: install.OwnerCustomer, RatingA: known(200), Disconnect: truth(true), Outside: truth(true), Joined: truth(true), Feed: install.Conductor{Material: "cu", Size: "3/0", Wires: 3, LengthM: known(1)}},
-		{ID: "two", Kind: "disconnect", Name: "Disconnect 2", From: "meter", Owner: install.OwnerCustomer, RatingA: known(200), Disconnect: truth(true), Outside: truth(true), Joined: truth(true), Feed: install.Conductor{Material: "cu", Size: "3/0", Wires: 3, LengthM: known(1)}},
-		{ID: "pa", Kind: "panel", Name: "Panel 1", From: "one", Owner: install.OwnerCustomer, RatingA: known(200), Joined: truth(false), Feed: install.Conductor{Material: "cu", Size: "3/0", EarthMM2: "6", Wires: 4, LengthM: known(4)}},
-		{ID: "pb", Kind: "panel", Name: "Panel 2", From: "two", Owner: install.OwnerCustomer, RatingA: known(200), Joined: truth(false), Feed: install.Conductor{Material: "cu", Size: "3/0", EarthMM2: "6", Wires: 4, LengthM: known(4)}},
+		{ID: "one", Kind: "disconnect", Name: "Disconnect 1", From: "meter", Owner: install.OwnerCustomer,
+			RatingA: known(200), Disconnect: truth(true), Outside: truth(true), Joined: truth(true),
+			Feed: install.Conductor{Material: "cu", Size: "3/0", Wires: 3, LengthM: known(1)}},
+		{ID: "two", Kind: "disconnect", Name: "Disconnect 2", From: "meter", Owner: install.OwnerCustomer,
+			RatingA: known(200), Disconnect: truth(true), Outside: truth(true), Joined: truth(true),
+			Feed: install.Conductor{Material: "cu", Size: "3/0", Wires: 3, LengthM: known(1)}},
+		{ID: "pa", Kind: "panel", Name: "Panel 1", From: "one", Owner: install.OwnerCustomer, RatingA: known(200),
+			Joined: truth(false), Feed: install.Conductor{Material: "cu", Size: "3/0", EarthMM2: "6", Wires: 4, LengthM: known(4)}},
+		{ID: "pb", Kind: "panel", Name: "Panel 2", From: "two", Owner: install.OwnerCustomer, RatingA: known(200),
+			Joined: truth(false), Feed: install.Conductor{Material: "cu", Size: "3/0", EarthMM2: "6", Wires: 4, LengthM: known(4)}},
 	}
 	j.Supply.EarthTo = rodsKind
 	j.Supply.Bonds[0].MM2 = known(AreaMM2("1/0"))
@@ -63,7 +69,10 @@ func TestEachServiceDisconnectHasItsOwnJumper(t *testing.T) {
 	j.Chain.Enclosures[2].Joined = truth(false)
 	assert.Equal(t, working.Fail, node(Practice{}.Chain(j), "two").Verdict, "the second one without a jumper: no way back for a fault")
 
-	out, _, err := calcNeutralBond(bondInput{Nodes: []bondNode{{ID: "m", Role: "meter"}, {ID: "a", From: "m", Role: "service_disconnect", AsBuiltBond: truth(true)}, {ID: "b", From: "m", Role: "service_disconnect", AsBuiltBond: truth(false)}, {ID: "p", From: "b", Role: "panel", AsBuiltBond: truth(true)}}})
+	out, _, err := calcNeutralBond(bondInput{Nodes: []bondNode{{ID: "m", Role: "meter"},
+		{ID: "a", From: "m", Role: "service_disconnect", AsBuiltBond: truth(true)},
+		{ID: "b", From: "m", Role: "service_disconnect", AsBuiltBond: truth(false)},
+		{ID: "p", From: "b", Role: "panel", AsBuiltBond: truth(true)}}})
 	require.NoError(t, err)
 	assert.Equal(t, []any{"a", "b"}, out["main_bonds"])
 	assert.Equal(t, []any{"illegal bond at p", "missing bond at b"}, out["findings"])
@@ -114,7 +123,8 @@ func TestOnlyTheWholeLoadTakesLess(t *testing.T) {
 func TestElectrodesAndPipes(t *testing.T) {
 	gas := func(size string, circuitA float64, around *bool) *install.Job {
 		j := house()
-		j.Supply.Bonds = []install.Bond{{Service: "gas pipe", Kind: "gas-pipe", MM2: known(AreaMM2(size)), CircuitA: circuitA, Around: around}}
+		j.Supply.Bonds = []install.Bond{{Service: "gas pipe", Kind: "gas-pipe", MM2: known(AreaMM2(size)),
+			CircuitA: circuitA, Around: around}}
 		return j
 	}
 	for _, x := range []struct {
@@ -230,7 +240,8 @@ func TestRodsByThicknessAndLie(t *testing.T) {
 		{"1/2 in and listed", "rod-thickness-1", working.Pass, func(r *install.PlacedRod) { r.DiameterMM, r.Listed = 12.7, truth(true) }},
 		{"1/2 in, nobody looked", "rod-thickness-1", working.Unknown, func(r *install.PlacedRod) { r.DiameterMM = 12.7 }},
 		{"1/2 in, not listed", "rod-thickness-1", working.Fail, func(r *install.PlacedRod) { r.DiameterMM, r.Listed = 12.7, truth(false) }},
-		{"1/4 in, listed as anything", "rod-thickness-1", working.Fail, func(r *install.PlacedRod) { r.DiameterMM, r.Listed = 6.1, truth(true) }},
+		{"1/4 in, listed as anything", "rod-thickness-1", working.Fail,
+			func(r *install.PlacedRod) { r.DiameterMM, r.Listed = 6.1, truth(true) }},
 		{"flat at 30 in", "rod-lie-1", working.Pass, func(r *install.PlacedRod) { r.Mode, r.Rock, r.TopMM = "flat", true, 762 }},
 		{"flat at the surface", "rod-lie-1", working.Fail, func(r *install.PlacedRod) { r.Mode, r.Rock = "flat", true }},
 		{"slanted by 40°", "rod-lie-1", working.Pass, func(r *install.PlacedRod) { r.Mode, r.Rock, r.AngleDeg = "slant", true, 40 }},
@@ -342,7 +353,8 @@ func TestSmallRules(t *testing.T) {
 	space := func(change func(*install.Job)) *install.Job {
 		j := house()
 		j.Board.Place = "garage"
-		j.Board.Space = install.WorkSpace{DepthMM: 915, WidthMM: 762, HeightMM: 1900, BoardMM: 400, TopMM: 1800, HandleMM: 1700, Door90: truth(true)}
+		j.Board.Space = install.WorkSpace{DepthMM: 915, WidthMM: 762, HeightMM: 1900, BoardMM: 400, TopMM: 1800,
+			HandleMM: 1700, Door90: truth(true)}
 		change(j)
 		return j
 	}
@@ -356,7 +368,8 @@ func TestSmallRules(t *testing.T) {
 	rewire := func(change func(*install.Job)) *install.Job {
 		j := house()
 		j.Kind = install.Rewire
-		j.Circuits = []install.Circuit{circuitOf("c1", "small-appliance", 1), circuitOf("c2", "small-appliance", 2), circuitOf("c3", "laundry", 3), circuitOf("c4", "bathroom", 4)}
+		j.Circuits = []install.Circuit{circuitOf("c1", "small-appliance", 1), circuitOf("c2", "small-appliance", 2),
+			circuitOf("c3", "laundry", 3), circuitOf("c4", "bathroom", 4)}
 		j.Rooms = []install.Room{{ID: "r1", Name: "Hall", Kind: "hall"}}
 		change(j)
 		return j
@@ -391,7 +404,8 @@ func TestSmallRules(t *testing.T) {
 		{"18 in under a drive", "c1", "cover", working.Pass, buried("driveway of a dwelling", 18)},
 		{"directly under a building", "c1", "cover", working.Fail, buried("under a building, in raceway", 40)},
 		{"nobody said under what", "c1", "cover", working.Unknown, buried("", 40)},
-		{"a garage without its circuit", "", "required-circuits", working.Fail, rewire(func(j *install.Job) { j.Rooms[0].Kind = "garage" })},
+		{"a garage without its circuit", "", "required-circuits", working.Fail,
+			rewire(func(j *install.Job) { j.Rooms[0].Kind = "garage" })},
 		{"with it", "", "required-circuits", working.Pass, rewire(func(j *install.Job) {
 			j.Rooms[0].Kind = "garage"
 			j.Circuits = append(j.Circuits, circuitOf("c5", "garage", 5))
@@ -399,7 +413,8 @@ func TestSmallRules(t *testing.T) {
 		{"no garage", "", "required-circuits", working.Pass, rewire(func(*install.Job) {})},
 		{"nobody walked the rooms", "", "required-circuits", working.Unknown, rewire(func(j *install.Job) { j.Rooms = nil })},
 		{"6/2 on 30 A, by its fault current", "c1", "ground", working.Caution, func() *install.Job { j := house(); six(j); return j }()},
-		{"the edition before the exception", "c1", "ground", working.Fail, func() *install.Job { j := house(); six(j); j.Edition = "2017"; return j }()},
+		{"the edition before the exception", "c1", "ground", working.Fail,
+			func() *install.Job { j := house(); six(j); j.Edition = "2017"; return j }()},
 		{"at the end of 600 ft too little flows", "c1", "ground", working.Fail, func() *install.Job {
 			j := house()
 			six(j)
@@ -438,7 +453,8 @@ func TestSettledByTheStricterReading(t *testing.T) {
 	assert.Equal(t, working.Caution, c.Verdict)
 	assert.Equal(t, "low", c.Sources[0].Confidence)
 	j = house()
-	insert(j, install.Enclosure{ID: "ts", Kind: "transfer", Name: "Transfer switch", Owner: install.OwnerCustomer, Disconnect: truth(false)}, "main")
+	insert(j, install.Enclosure{ID: "ts", Kind: "transfer", Name: "Transfer switch", Owner: install.OwnerCustomer,
+		Disconnect: truth(false)}, "main")
 	assert.Equal(t, working.Fail, at(j, "transfer-ahead-ts").Verdict)
 	j.Chain.Enclosure("ts").Disconnect = truth(true)
 	assert.Equal(t, working.Verdict("absent"), at(j, "transfer-ahead-ts").Verdict)
@@ -454,7 +470,8 @@ func TestHeightsAndDirectBurial(t *testing.T) {
 		mm             float64
 		barred         bool
 	}{
-		{NEC, overWalk, true, false, 10 * 304.8, false}, {NEC, overDrive, true, false, 12 * 304.8, false}, {NEC, overRoad, true, false, 18 * 304.8, false},
+		{NEC, overWalk, true, false, 10 * 304.8, false}, {NEC, overDrive, true, false, 12 * 304.8, false},
+		{NEC, overRoad, true, false, 18 * 304.8, false},
 		{CEC, overWalk, true, false, 3500, false}, {CEC, overDrive, true, false, 4000, false}, {CEC, overRoad, true, false, 5500, false},
 		{NEC, "other locations", false, true, 18 * 25.4, false}, {NEC, "other locations", false, false, 24 * 25.4, false},
 		{NEC, "under a building, in raceway", false, false, 0, true}, {NEC, "under a building, in raceway", false, true, 0, false},
@@ -473,7 +490,8 @@ func TestCanadaByItsOwnRules(t *testing.T) {
 	space := func(depth, handle float64) *install.Job {
 		j := house()
 		j.Board.Place = "garage"
-		j.Board.Space = install.WorkSpace{DepthMM: depth, WidthMM: 1000, HeightMM: 2300, BoardMM: 400, TopMM: 1800, HandleMM: handle, Door90: truth(true)}
+		j.Board.Space = install.WorkSpace{DepthMM: depth, WidthMM: 1000, HeightMM: 2300, BoardMM: 400, TopMM: 1800,
+			HandleMM: handle, Door90: truth(true)}
 		return j
 	}
 	wall := func(w install.WallLine) *install.Job {
@@ -506,7 +524,8 @@ func TestCanadaByItsOwnRules(t *testing.T) {
 		{"1 m in front, handle at 1.7 m", "", "working-space", working.Pass, space(1000, 1700)},
 		{"950 mm", "", "working-space", working.Fail, space(950, 1700)},
 		{"a handle at 1.75 m", "", "working-space", working.Fail, space(1000, 1750)},
-		{"a grounding conductor of 6 AWG", "", "electrode-conductor", working.Pass, func() *install.Job { j := house(); j.Supply.EarthMM2 = known(AreaMM2("6")); return j }()},
+		{"a grounding conductor of 6 AWG", "", "electrode-conductor", working.Pass,
+			func() *install.Job { j := house(); j.Supply.EarthMM2 = known(AreaMM2("6")); return j }()},
 		{"of 8 AWG", "", "electrode-conductor", working.Fail, func() *install.Job {
 			j := house()
 			j.Supply.EarthMM2, j.Supply.EarthTo = known(AreaMM2("8")), rodsKind
@@ -518,11 +537,13 @@ func TestCanadaByItsOwnRules(t *testing.T) {
 		{"one of 900 does", "", "spacing-r1", working.Fail, wall(install.WallLine{LengthM: 0.9})},
 		{"a counter of 1.8 m with one", "", "spacing-r1", working.Pass, wall(install.WallLine{LengthM: 1.8, Counter: true, Has: 1})},
 		{"of 1.9 m", "", "spacing-r1", working.Fail, wall(install.WallLine{LengthM: 1.9, Counter: true, Has: 1})},
-		{"no bathroom circuit is asked for", "", "required-circuits", working.Pass, circuits("small-appliance", "small-appliance", "laundry")},
+		{"no bathroom circuit is asked for", "", "required-circuits", working.Pass,
+			circuits("small-appliance", "small-appliance", "laundry")},
 		{"a split circuit of 15 A counts as two", "", "required-circuits", working.Pass, split},
 		{"one kitchen circuit", "", "required-circuits", working.Fail, circuits("small-appliance", "laundry")},
 		{"no surge device", "", "surge-need", working.Caution, func() *install.Job { j := house(); j.Surge.Devices = nil; return j }()},
-		{"the counter needs no arc-fault", "c2", "arc-fault", working.Pass, func() *install.Job { j := house(); j.Circuits[1].Protection.ArcFault = false; return j }()},
+		{"the counter needs no arc-fault", "c2", "arc-fault", working.Pass,
+			func() *install.Job { j := house(); j.Circuits[1].Protection.ArcFault = false; return j }()},
 		{"a garage receptacle does", "c1", "arc-fault", working.Fail, circuits("garage")},
 	} {
 		x.job.Schools.SplitCode = "cec"
@@ -552,7 +573,9 @@ func TestACanadianJobCitesItsOwnCode(t *testing.T) {
 			j.Circuits[1].Serves.Boxes[1].Ground = truth(false)
 			j.Supply.Bonds = append(j.Supply.Bonds, install.Bond{Service: "gas", Kind: "gas-pipe", MM2: known(AreaMM2("14"))})
 			j.Outdoor.Electrodes.Rods[0].Mode, j.Outdoor.Electrodes.Rods[1].DiameterMM = "flat", 9
-			j.Board.Place, j.Board.Space = "bathroom", install.WorkSpace{DepthMM: 300, WidthMM: 300, HeightMM: 300, BoardMM: 400, TopMM: 1800, HandleMM: 1900, Door90: truth(false)}
+			j.Board.Place, j.Board.Space = "bathroom",
+				install.WorkSpace{DepthMM: 300, WidthMM: 300, HeightMM: 300, BoardMM: 400, TopMM: 1800, HandleMM: 1900,
+					Door90: truth(false)}
 		},
 	} {
 		j := house()

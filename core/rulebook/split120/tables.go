@@ -38,7 +38,8 @@ func survey() *rulebook.Survey {
 	s := rulebook.SurveyOf(dataFiles)
 	s.Inches, s.Sockets = true, "receptacles"
 	// A three-way switch is one of two places here; elsewhere of three.
-	s.Phrases = []rulebook.Phrase{{Words: "three way|3 way|3way", Switching: "two-way"}, {Words: "four way|4 way|4way", Switching: "intermediate"}, {Words: "single pole", Switching: "one-way"}}
+	s.Phrases = []rulebook.Phrase{{Words: "three way|3 way|3way", Switching: "two-way"},
+		{Words: "four way|4 way|4way", Switching: "intermediate"}, {Words: "single pole", Switching: "one-way"}}
 	return s
 }
 

@@ -95,8 +95,12 @@ func readCables() {
 		terms.SizeNames[mm2] = trade(size)
 	}
 	for r := range cableTypes.Text {
-		k := &cableRow{id: cableTypes.Str(r, "type"), name: cableTypes.Str(r, "name"), cores: int(cableTypes.Num(r, "cores")), materials: strings.Fields(cableTypes.Str(r, "material")), column: cableTypes.Num(r, "column"),
-			cap60: cableTypes.Str(r, "cap60") == "1", fill: cableTypes.Str(r, "fill"), conduit: cableTypes.Str(r, "conduit"), clipMM: cableTypes.Num(r, "clip_in") * inchMM, clip: cableTypes.Str(r, "clip"), cover: cableTypes.Str(r, "cover"),
+		k := &cableRow{id: cableTypes.Str(r, "type"), name: cableTypes.Str(r, "name"),
+			cores: int(cableTypes.Num(r, "cores")), materials: strings.Fields(cableTypes.Str(r, "material")),
+			column: cableTypes.Num(r, "column"),
+			cap60:  cableTypes.Str(r, "cap60") == "1", fill: cableTypes.Str(r, "fill"),
+			conduit: cableTypes.Str(r, "conduit"), clipMM: cableTypes.Num(r, "clip_in") * inchMM,
+			clip: cableTypes.Str(r, "clip"), cover: cableTypes.Str(r, "cover"),
 			methods: strings.Fields(cableTypes.Str(r, "methods")), ground: map[string]string{}}
 		family, _, _ := strings.Cut(k.id, "-")
 		for m := range cableMakes.Text {
@@ -121,12 +125,17 @@ func readUses() {
 	t := circuitUses
 	for r := range t.Text {
 		number := func(col string) float64 { return t.Num(r, col) }
-		u := &useRow{template: t.Str(r, "template"), id: install.Use(t.Str(r, "use")), name: t.Str(r, "name"), neutral: number("neutral") == 1, continuous: number("continuous") == 1, demand: t.Str(r, "demand"), place: t.Str(r, "place"), isString: number("string") == 1, wiring: wiring(number("wired")), mca: number("mca") == 1}
-		segment := install.Segment{Place: "from the panel", LengthM: 6, Basis: install.Assumed, Method: install.Method(t.Str(r, "method")), AmbientC: 30, Grouped: 1}
+		u := &useRow{template: t.Str(r, "template"), id: install.Use(t.Str(r, "use")), name: t.Str(r, "name"),
+			neutral: number("neutral") == 1, continuous: number("continuous") == 1, demand: t.Str(r, "demand"),
+			place: t.Str(r, "place"), isString: number("string") == 1, wiring: wiring(number("wired")), mca: number("mca") == 1}
+		segment := install.Segment{Place: "from the panel", LengthM: 6, Basis: install.Assumed,
+			Method: install.Method(t.Str(r, "method")), AmbientC: 30, Grouped: 1}
 		u.start = install.Circuit{Name: u.name, Use: install.Use(u.id),
-			Serves:     install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Place: u.place, Backfeed: u.id == useInfeed, Motor: number("motor") == 1, Spurs: []install.Spur{}, Boxes: []install.Box{}},
-			Point:      install.Point{CurrentA: number("current_a"), HeightMM: 45 * inchMM},
-			Route:      install.Route{CableType: t.Str(r, "cable"), LineMM2: areaOf[t.Str(r, "size")], SlackM: 2 * footM, BoardTailM: 4 * footM, PointTailM: footM, Aluminium: t.Str(r, "cable") == "ser", Segments: []install.Segment{segment}},
+			Serves: install.Serves{Outlets: int(number("outlets")), PowerW: number("power_w"), Place: u.place,
+				Backfeed: u.id == useInfeed, Motor: number("motor") == 1, Spurs: []install.Spur{}, Boxes: []install.Box{}},
+			Point: install.Point{CurrentA: number("current_a"), HeightMM: 45 * inchMM},
+			Route: install.Route{CableType: t.Str(r, "cable"), LineMM2: areaOf[t.Str(r, "size")], SlackM: 2 * footM,
+				BoardTailM: 4 * footM, PointTailM: footM, Aluminium: t.Str(r, "cable") == "ser", Segments: []install.Segment{segment}},
 			Protection: install.Protection{Family: "breaker", RatingA: number("rating_a"), IcnKA: 10, Poles: int(number("poles"))},
 			PEN:        install.PEN{Rods: 1}}
 		if u.id == useEV {
@@ -208,7 +217,8 @@ func (Practice) Cable(id string, mm2 float64) (rulebook.Cable, bool) {
 	if k == nil || !slices.Contains(k.sizes, size) {
 		return rulebook.Cable{}, false
 	}
-	c := rulebook.Cable{Name: trade(size) + " " + k.name, LineMM2: mm2, CPCMM2: areaOf[k.ground[size]], Clip: k.clip, ClipHorMM: k.clipMM, ClipVertMM: k.clipMM, Confidence: cableMakes.Source.Confidence}
+	c := rulebook.Cable{Name: trade(size) + " " + k.name, LineMM2: mm2, CPCMM2: areaOf[k.ground[size]], Clip: k.clip,
+		ClipHorMM: k.clipMM, ClipVertMM: k.clipMM, Confidence: cableMakes.Source.Confidence}
 	if k.conduit != "" { // the conduit is fixed, whatever the method of its conductors
 		for _, m := range k.methods {
 			if !terms.Laid[install.Method(m)].Ground {
@@ -251,7 +261,7 @@ func voltsOf(k *install.Circuit) float64 {
 func hotsOf(k *install.Circuit) int { return min(max(k.Protection.Poles, 1), 2) }
 
 func neutralOf(k *install.Circuit) bool {
-	return hotsOf(k) == 1 || rulesOf(install.Use(string(k.Use))).neutral
+	return hotsOf(k) == 1 || rulesOf(k.Use).neutral
 }
 
 // coresOf is how many hots and neutrals run to a circuit.
@@ -285,7 +295,7 @@ func ratingsList() []float64 {
 // circuitLoad is the current in amperes that a circuit is designed for, with the rule
 // and its numbers; of it so much is continuous. assumed names what nobody stated.
 func circuitLoad(k *install.Circuit) (amps, continuous float64, rule, with, assumed string) {
-	u, volts := rulesOf(install.Use(string(k.Use))), voltsOf(k)
+	u, volts := rulesOf(k.Use), voltsOf(k)
 	switch {
 	case u.isString:
 		amps = 0.8 * k.Protection.RatingA
@@ -330,12 +340,14 @@ func demandVA(k *install.Circuit) float64 {
 // size: the stretch is named. multi says that the device may not be the next size up.
 func ampacityOf(code Code, k *install.Circuit, size string, nextUp bool) (worst Ampacity, c Conditions, place string, err error) {
 	row := cables[k.Route.CableType]
-	c = Conditions{Material: materialOf(k), InsulationC: row.column, TerminalC: terminalC(code, k, size), NMB: row.cap60, School: string(code)}
+	c = Conditions{Material: materialOf(k), InsulationC: row.column, TerminalC: terminalC(code, k, size), NMB: row.cap60,
+		School: string(code)}
 	worst.A = math.Inf(1)
 	for i := range k.Route.Segments {
 		s := &k.Route.Segments[i]
 		at := c
-		at.AmbientC, at.CCC, at.Roof = s.AmbientC, carrying(k)*float64(max(s.Grouped, 1)), methodTable.Str(max(methodTable.Where("method", s.Method), 0), "roof") == "1"
+		at.AmbientC, at.CCC, at.Roof = s.AmbientC, carrying(k)*float64(max(s.Grouped, 1)),
+			methodTable.Str(max(methodTable.Where("method", s.Method), 0), "roof") == "1"
 		a, err := at.Of(size, nextUp)
 		if err != nil {
 			return a, at, s.Place, err

@@ -26,7 +26,9 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 				if b.Feed == "" {
 					closed = "First enter on the Circuits sheet which pair the feed lies on at " + b.Name + "."
 				}
-				out = append(out, rulebook.Work{ID: k.ID + "-marking-" + b.ID, Closed: closed, Circuit: k.ID, Stage: install.SecondFix, Title: "Read LINE and LOAD on the device at " + b.Name + ": the pair from the panel on LINE", Hours: 0.05, After: []string{k.ID + "-photo"},
+				out = append(out, rulebook.Work{ID: k.ID + "-marking-" + b.ID, Closed: closed, Circuit: k.ID,
+					Stage: install.SecondFix, Title: "Read LINE and LOAD on the device at " + b.Name +
+						": the pair from the panel on LINE", Hours: 0.05, After: []string{k.ID + "-photo"},
 					Caution: "By the marking, never by habit. Brass is hot, silver neutral, green ground; one wire under a screw, hook in the turning direction, nothing bare outside, no insulation under it."})
 			}
 			if len(boxes[j].Labels) > 0 && b.Device != install.TwoSlot {
@@ -34,7 +36,9 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 				for n, l := range boxes[j].Labels {
 					quoted[n] = "“" + l + "”"
 				}
-				out = append(out, rulebook.Work{ID: k.ID + "-sticker-" + b.ID, Circuit: k.ID, Stage: install.SecondFix, Title: b.Name + " wears " + strings.Join(quoted, " and ") + ", photographed", Photo: true, Hours: 0.05, After: []string{k.ID + "-point"}})
+				out = append(out, rulebook.Work{ID: k.ID + "-sticker-" + b.ID, Circuit: k.ID, Stage: install.SecondFix,
+					Title: b.Name + " wears " + strings.Join(quoted, " and ") + ", photographed", Photo: true, Hours: 0.05,
+					After: []string{k.ID + "-point"}})
 			}
 		}
 	}
@@ -43,7 +47,9 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 	}
 	out = append(out, serviceWork(job)...)
 	for i := range job.Supply.Bonds {
-		out = append(out, rulebook.Work{ID: text("bond-", i+1), Stage: install.SecondFix, Title: bondTitle(&job.Supply.Bonds[i]), Photo: true, Hours: 0.5, Isolation: true, Caution: "A pipe may carry current: clamp it before a joint is opened."})
+		out = append(out, rulebook.Work{ID: text("bond-", i+1), Stage: install.SecondFix,
+			Title: bondTitle(&job.Supply.Bonds[i]), Photo: true, Hours: 0.5, Isolation: true,
+			Caution: "A pipe may carry current: clamp it before a joint is opened."})
 	}
 	out = append(out, marks(job)...)
 	for _, n := range p.Chain(job).Nodes {
@@ -54,9 +60,13 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 		if !e.New {
 			switch joined := e.Joined != nil && *e.Joined; {
 			case joined && n.Joint == rulebook.JointNever:
-				out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Take the " + n.JointName + " out of " + e.Name + ": neutrals on the isolated bar, grounds moved to their own", Hours: 0.75, Isolation: true, At: e.ID, Caution: n.JointSays})
+				out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix,
+					Title: "Take the " + n.JointName + " out of " + e.Name +
+						": neutrals on the isolated bar, grounds moved to their own", Hours: 0.75, Isolation: true, At: e.ID,
+					Caution: n.JointSays})
 			case e.Joined != nil && !joined && n.Joint == rulebook.JointMust:
-				out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Put the " + n.JointName + " into " + e.Name, Hours: 0.25, Isolation: true, At: e.ID, Caution: n.JointSays})
+				out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix,
+					Title: "Put the " + n.JointName + " into " + e.Name, Hours: 0.25, Isolation: true, At: e.ID, Caution: n.JointSays})
 			}
 			continue
 		}
@@ -64,12 +74,17 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 		if e.Feed.Material == install.Aluminium {
 			caution += " Aluminum ends are wire-brushed, with compound as the maker of the lug says: note the product."
 		}
-		out = append(out, rulebook.Work{ID: "lugs-" + e.ID, Stage: install.SecondFix, Title: "Terminate " + e.Name + " in order: ground, neutral, hots; then the torque tool, once", Hours: 0.5, Isolation: true, At: e.ID, Caution: caution})
+		out = append(out, rulebook.Work{ID: "lugs-" + e.ID, Stage: install.SecondFix,
+			Title: "Terminate " + e.Name + " in order: ground, neutral, hots; then the torque tool, once", Hours: 0.5,
+			Isolation: true, At: e.ID, Caution: caution})
 		switch n.Joint {
 		case rulebook.JointMust:
-			out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Put the " + n.JointName + " into " + e.Name, Hours: 0.1, Isolation: true, At: e.ID, Caution: n.JointSays})
+			out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix,
+				Title: "Put the " + n.JointName + " into " + e.Name, Hours: 0.1, Isolation: true, At: e.ID, Caution: n.JointSays})
 		case rulebook.JointNever:
-			out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix, Title: "Leave " + e.Name + " without bonding screw or strap: neutrals on the isolated bar, grounds on their own", Hours: 0.1, Isolation: true, At: e.ID, Caution: n.JointSays})
+			out = append(out, rulebook.Work{ID: "joint-" + e.ID, Stage: install.SecondFix,
+				Title: "Leave " + e.Name + " without bonding screw or strap: neutrals on the isolated bar, grounds on their own",
+				Hours: 0.1, Isolation: true, At: e.ID, Caution: n.JointSays})
 		}
 	}
 	return out
@@ -109,7 +124,8 @@ func marks(job *install.Job) (out []rulebook.Work) {
 		default:
 			continue
 		}
-		out = append(out, rulebook.Work{ID: "mark-" + e.ID, Stage: install.SecondFix, Title: "Mark " + e.Name + ": " + says + ", white on red, photographed", Photo: true, Hours: 0.1})
+		out = append(out, rulebook.Work{ID: "mark-" + e.ID, Stage: install.SecondFix,
+			Title: "Mark " + e.Name + ": " + says + ", white on red, photographed", Photo: true, Hours: 0.1})
 	}
 	return out
 }
@@ -139,7 +155,8 @@ func serviceWork(job *install.Job) []rulebook.Work {
 		if !ours {
 			continue
 		}
-		w := rulebook.Work{ID: "service-" + step, Stage: at.stage, Title: serviceSteps.Str(r, "action"), Who: serviceSteps.Str(r, "who"), Hours: 0.25, Day: at.day}
+		w := rulebook.Work{ID: "service-" + step, Stage: at.stage, Title: serviceSteps.Str(r, "action"),
+			Who: serviceSteps.Str(r, "who"), Hours: 0.25, Day: at.day}
 		for _, on := range strings.FieldsFunc(serviceSteps.Str(r, "depends_on"), func(c rune) bool { return c == ';' }) {
 			if x, there := serviceStage[on]; there && x.stage == at.stage {
 				w.After = append(w.After, "service-"+on)
@@ -147,5 +164,6 @@ func serviceWork(job *install.Job) []rulebook.Work {
 		}
 		out = append(out, w)
 	}
-	return append(out, rulebook.Work{ID: "service-meter", Stage: install.Handover, Title: "Meter back or exchanged: serial, reading and seal noted on the chain", Who: "metering crew", Hours: 0.1})
+	return append(out, rulebook.Work{ID: "service-meter", Stage: install.Handover,
+		Title: "Meter back or exchanged: serial, reading and seal noted on the chain", Who: "metering crew", Hours: 0.1})
 }
