@@ -7,15 +7,9 @@ import { Shell } from '../frame/Shell';
 import { sheetName } from '../frame/sheets';
 import { moment } from '../parts/figure';
 import { Quiet, Row, Scroll, SheetTable, Wrong } from '../parts/layout';
+import { kindNames } from './kinds';
 import { NewJob } from './NewJob';
 import { StageLine } from './StageLine';
-
-export const kindNames: Record<Of<'Kind'>, string> = {
-  rewire: 'Rewire',
-  'supply-upgrade': 'Supply upgrade',
-  'surge-protection': 'Surge protection',
-  'ev-charger': 'EV charger',
-};
 
 /** The company's jobs: where each stands, what holds it and whom it waits for. For the office, and for the van before setting off. */
 export function JobsPage() {

@@ -3,7 +3,7 @@ import { useRef, useState, type FormEvent } from 'react';
 import { newKey, Trouble, type Of } from '../api/client';
 import { startJob, usePracticeTerms } from '../api/job';
 import { Fields, Row, Wrong } from '../parts/layout';
-import { kindNames } from './JobsPage';
+import { kindNames } from './kinds';
 
 /** Starting a job: what it is, for whom and where. */
 export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: Of<'JobView'>) => void }) {

@@ -3,7 +3,7 @@ import { styled } from '@mui/material/styles';
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
 import type { Part } from '../api/part';
 import { get } from '../api/paths';
-import type { Choice } from './fields';
+import type { Choice } from './choice';
 import { parseFigure } from './figure';
 import { Quiet, Scroll, SheetTable } from './layout';
 import { useSay, useSizes } from './practice';

@@ -4,6 +4,7 @@ import type { Of } from '../api/client';
 import type { Part } from '../api/part';
 import { get } from '../api/paths';
 import { parseFigure } from './figure';
+import type { Choice } from './choice';
 import { useSay, useSizes } from './practice';
 import { kept, shown, useScale, type Scale } from './units';
 
@@ -137,11 +138,6 @@ export function NumberBox({
       path={path}
     />
   );
-}
-
-export interface Choice {
-  id: string;
-  name: string;
 }
 
 export const choices = (ids: readonly (string | number)[] | undefined): Choice[] =>

@@ -1,5 +1,5 @@
 import { createContext, useContext } from 'react';
-import type { Choice } from './fields';
+import type { Choice } from './choice';
 import { figure } from './figure';
 
 /** What the practice of the open job changes in every sheet: its words, its units, its names of conductor sizes. */

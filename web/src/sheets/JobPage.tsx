@@ -23,6 +23,7 @@ import { PlanSheet } from './plan/PlanSheet';
 import { SupplySheet } from './supply/SupplySheet';
 import { SurveySheet } from './survey/SurveySheet';
 import { TestSheet } from './test/TestSheet';
+import type { SheetProps } from './props';
 
 const Body = styled('div')({
   display: 'flex',
@@ -45,13 +46,6 @@ const Body = styled('div')({
   },
   '@media print': { '& .paper': { margin: 0 } },
 });
-
-export interface SheetProps {
-  job: Of<'JobView'>;
-  j: Of<'Job'>;
-  open: (check: Of<'Check'>, take?: (r: Of<'Remedy'>) => void) => void;
-  opened?: string;
-}
 
 const byName: Record<string, (p: SheetProps) => React.ReactNode> = {
   survey: SurveySheet,

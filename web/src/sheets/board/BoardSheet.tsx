@@ -9,7 +9,7 @@ import { Fields, Heading, NotYet, Section, Wrong } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
 import { useSay } from '../../parts/practice';
 import { SheetHead } from '../../parts/SheetHead';
-import type { SheetProps } from '../JobPage';
+import type { SheetProps } from '../props';
 import { LegsDrawing } from './LegsDrawing';
 import { PanelFace } from './PanelFace';
 import { freeWays } from './ways';

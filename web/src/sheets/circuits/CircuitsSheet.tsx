@@ -17,7 +17,7 @@ import { SaveLine } from '../../parts/SaveLine';
 import { SchoolFields } from '../../parts/SchoolFields';
 import { SheetHead } from '../../parts/SheetHead';
 import { useUnits } from '../../parts/units';
-import type { SheetProps } from '../JobPage';
+import type { SheetProps } from '../props';
 import { addCircuit } from './add';
 import { AddCircuit } from './AddCircuit';
 import { ConductorFields } from './ConductorFields';
@@ -339,7 +339,12 @@ function Circuit({
         <OtherBuilding part={part} options={report.options} check={decided} />
       )}
       {report && circuit.use === 'ev' && report.operator.path !== '' && (
-        <OperatorRecord job={job} circuit={circuit.id} rule={report.operator} check={report.checks.find((c) => c.rule === report.operator.rule)} />
+        <OperatorRecord
+          job={job}
+          circuit={circuit.id}
+          rule={report.operator}
+          check={report.checks.find((c) => c.rule === report.operator.rule)}
+        />
       )}
       {asks('boxes') && <OutletString part={part} boxes={report?.boxes ?? []} />}
       <Section>

@@ -5,7 +5,7 @@ import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { SheetHead } from '../../parts/SheetHead';
 import { SiteHazards } from '../../parts/SiteHazards';
-import type { SheetProps } from '../JobPage';
+import type { SheetProps } from '../props';
 import { IsolationPanel } from './IsolationPanel';
 import { LooseEnds } from './LooseEnds';
 import { TickButton } from './TickButton';

@@ -11,7 +11,7 @@ import { Caution, Fields, Heading, NotYet, Quiet, Row, Section, SheetTable, Wron
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
-import type { SheetProps } from '../JobPage';
+import type { SheetProps } from '../props';
 
 /** What is ready and what is not, the signature, and the pack. For the supervisor, at a table. */
 export function HandoverSheet({ job, j }: SheetProps) {

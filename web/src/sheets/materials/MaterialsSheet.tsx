@@ -8,7 +8,7 @@ import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
 import { useFrame } from '../../frame/Shell';
-import type { SheetProps } from '../JobPage';
+import type { SheetProps } from '../props';
 
 const empty: Of<'Stock'> = { ordered: 0, delivered: 0, lengths: '', due: '', note: '' };
 

@@ -6,7 +6,7 @@ import { Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable } from '../../
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
-import type { SheetProps } from '../JobPage';
+import type { SheetProps } from '../props';
 
 /** The tasks in the order they are worked, with crew and hours. For the office. */
 export function PlanSheet({ job, j }: SheetProps) {

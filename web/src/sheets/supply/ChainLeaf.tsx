@@ -12,7 +12,7 @@ import { Photos } from '../../parts/Photos';
 import { useSay } from '../../parts/practice';
 import { useUnits } from '../../parts/units';
 import { SaveLine } from '../../parts/SaveLine';
-import type { SheetProps } from '../JobPage';
+import type { SheetProps } from '../props';
 import { ChainDrawing, jointWords } from './ChainDrawing';
 import { freshEnclosure } from './enclosure';
 

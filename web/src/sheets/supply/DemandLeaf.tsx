@@ -7,7 +7,7 @@ import { figure } from '../../parts/figure';
 import { Heading, Quiet, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { useSay } from '../../parts/practice';
 import { NewLoadHatch } from '../circuits/NewLoadHatch';
-import type { SheetProps } from '../JobPage';
+import type { SheetProps } from '../props';
 
 interface Line {
   name: string;

@@ -11,7 +11,7 @@ import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { useUnits } from '../../parts/units';
 import { SaveLine } from '../../parts/SaveLine';
-import type { SheetProps } from '../JobPage';
+import type { SheetProps } from '../props';
 import { DateBox } from '../survey/RoomCard';
 import { SectionDrawing } from './SectionDrawing';
 

@@ -9,7 +9,7 @@ import { NumberBox, TextBox, YesNoBox } from '../../parts/fields';
 import { figure } from '../../parts/figure';
 import { Caution, Fields, Heading, Quiet, Row, Section } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
-import type { SheetProps } from '../JobPage';
+import type { SheetProps } from '../props';
 
 /** A source of the customer's own: what it carries, and its sequence to step through before anything is bought. For the office and the owner. */
 export function StandbyLeaf({ job, j, open, opened }: SheetProps) {

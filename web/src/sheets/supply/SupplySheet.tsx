@@ -12,7 +12,7 @@ import { Photos } from '../../parts/Photos';
 import { useSay } from '../../parts/practice';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead, waitsFor } from '../../parts/SheetHead';
-import type { SheetProps } from '../JobPage';
+import type { SheetProps } from '../props';
 import { ChainLeaf } from './ChainLeaf';
 import { DemandLeaf } from './DemandLeaf';
 import { DeskLeaf } from './DeskLeaf';

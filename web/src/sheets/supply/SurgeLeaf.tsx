@@ -6,7 +6,7 @@ import { EditTable, type Column } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, choices } from '../../parts/fields';
 import { Caution, Fields, Heading, Quiet, Section } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
-import type { SheetProps } from '../JobPage';
+import type { SheetProps } from '../props';
 
 /** Whether surge protection is needed, by the rule of the job, and each device with its leads. For the office. */
 export function SurgeLeaf({ job, j, open, opened }: SheetProps) {

@@ -7,7 +7,7 @@ import { Fields, Heading, Section } from '../../parts/layout';
 import { Leaves } from '../../parts/Leaves';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead, waitsFor } from '../../parts/SheetHead';
-import type { SheetProps } from '../JobPage';
+import type { SheetProps } from '../props';
 import { CaseForWork } from './CaseForWork';
 import { EditionChoice } from './EditionChoice';
 import { Existing } from './Existing';

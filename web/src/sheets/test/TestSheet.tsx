@@ -10,7 +10,7 @@ import { Mark, verdictWord } from '../../parts/Mark';
 import { SiteHazards } from '../../parts/SiteHazards';
 import { SheetHead } from '../../parts/SheetHead';
 import { IsolationPanel } from '../fix/IsolationPanel';
-import type { SheetProps } from '../JobPage';
+import type { SheetProps } from '../props';
 import { Entry } from './Entry';
 
 const idOf = (r: Of<'TestRow'>) => `${r.circuit}/${r.id}`;

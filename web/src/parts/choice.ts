@@ -1,0 +1,5 @@
+/** One of the things that may be chosen. */
+export interface Choice {
+  id: string;
+  name: string;
+}
