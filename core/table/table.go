@@ -178,7 +178,7 @@ next:
 			default: // an id of a type of its own
 				v := reflect.ValueOf(want)
 				if v.Kind() != reflect.String {
-					panic(fmt.Sprintf("table: a row is not found by a %T", want))
+					panic("table: a row is found by a text or a number")
 				}
 				if t.Text[r][columns[i/2]] != v.String() {
 					continue next

@@ -10,6 +10,7 @@ package unit
 import (
 	"fmt"
 	"math"
+	"reflect"
 	"strconv"
 	"strings"
 )
@@ -98,8 +99,12 @@ func AppendText(out []byte, parts ...any) []byte {
 			out = appendFigure(out, p)
 		case int:
 			out = strconv.AppendInt(out, int64(p), 10)
-		default: // an id of a type of its own
-			out = fmt.Append(out, p)
+		default: // an id of a type of its own; fmt would put every argument on the heap
+			if v := reflect.ValueOf(p); v.Kind() == reflect.String {
+				out = append(out, v.String()...)
+			} else {
+				panic("unit.Text: neither a text nor a figure")
+			}
 		}
 	}
 	return out

@@ -42,6 +42,7 @@ func TestTextJoinsWordsAndFigures(t *testing.T) {
 	assert.Equal(t, "3 ways of 0.7109 Ω", Text(3, " ways of ", 0.71094, " Ω"))
 	assert.Equal(t, "max 8", Text(id("max"), " ", 8))
 	assert.Empty(t, Text())
+	assert.Panics(t, func() { Text(struct{}{}) }, "what is neither text nor figure is a mistake in the program")
 }
 
 func TestParseLengthReadsWhatPeopleType(t *testing.T) {

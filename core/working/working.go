@@ -264,7 +264,13 @@ func (c *Check) judge(value, limit float64, sense string, ok bool) {
 }
 
 // Decide says whether the installation meets the rule.
-func (c *Check) Decide(ok bool) { c.decided(map[bool]state{true: held, false: failed}[ok]) }
+func (c *Check) Decide(ok bool) {
+	if ok {
+		c.decided(held)
+	} else {
+		c.decided(failed)
+	}
+}
 
 // Warn says that it meets the rule and that somebody should look at it all the same.
 func (c *Check) Warn() { c.decided(warned) }
@@ -275,7 +281,16 @@ func (c *Check) Bears() { c.decided(sure) }
 
 // Conclude decides as the verdict of something else has it.
 func (c *Check) Conclude(v Verdict) {
-	c.decided(map[Verdict]state{Pass: held, Caution: warned, Fail: failed, Unknown: undecided}[v])
+	switch v {
+	case Pass:
+		c.decided(held)
+	case Caution:
+		c.decided(warned)
+	case Fail:
+		c.decided(failed)
+	default:
+		c.decided(undecided)
+	}
 }
 
 // Undecide takes back what was decided: nobody can tell yet.
