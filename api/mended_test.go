@@ -85,7 +85,7 @@ func TestVerdictsThatWereWrong(t *testing.T) {
 			j.Circuits[9].Protection.RCDType, j.Circuits[9].Protection.IdnMA, j.Circuits[9].Protection.Poles = "A", 30, 2
 			j.Circuits[11].Serves.Kind = "EV point without d.c. detection"
 		}},
-		{"a device ahead of an infeed that nobody asked the maker of", "PW-2052", "c10", "backfeed", working.Unknown,
+		{"a device ahead of an infeed that nobody asked the manufacturer of", "PW-2052", "c10", "backfeed", working.Unknown,
 			func(j *install.Job) { j.Circuits[11].Serves.Backfeed = true }},
 		{"split phase, a breaker that takes no backfeed", "PW-2054", "c1", "backfeed", working.Fail, func(j *install.Job) {
 			j.Circuits[0].Serves.Backfeed, j.Circuits[0].Protection.BothWays = true, no()

@@ -52,19 +52,19 @@ func TestTheTestsThatAJobOwes(t *testing.T) {
 	c.take("PW-2054", before, bodies(t, v.View.Job))
 	v = c.job("PW-2054")
 	rowOf(t, v, "c2", "polarity")
-	assert.Contains(t, rowOf(t, v, "", "torque:meter").Closed, "torque from the maker's instruction")
+	assert.Contains(t, rowOf(t, v, "", "torque:meter").Closed, "torque from the manufacturer's instruction")
 	ground := rowOf(t, v, "c3", "ground-continuity")
 	assert.Contains(t, ground.Where, "Not to Window sill")
 	assert.Equal(t, "Equipment ground to the boxes that have one", ground.Title)
 }
 
-// Torque at 230 V: each new enclosure owes it, held to the maker's figure once that is known.
+// Torque at 230 V: each new enclosure owes it, held to the manufacturer's figure once that is known.
 func TestTorqueOfEachNewEnclosure(t *testing.T) {
 	c := serve(t).as("tobias")
 	v := c.job("PW-2038")
 	row := rowOf(t, v, "", "torque:isolator")
 	assert.Equal(t, "N·m", row.Unit)
-	assert.Contains(t, row.Closed, "torque from the maker's instruction", "a blank is no pass")
+	assert.Contains(t, row.Closed, "torque from the manufacturer's instruction", "a blank is no pass")
 	for _, r := range v.View.Tests.Rows {
 		assert.NotEqual(t, "torque:meter", r.ID, "the operator's meter is nobody's to tighten")
 	}
@@ -74,7 +74,7 @@ func TestTorqueOfEachNewEnclosure(t *testing.T) {
 	v.View.Job.Chain.Enclosures[3].TorqueSheet = "Solvig IS-100 sheet 1"
 	c.take("PW-2038", before, bodies(t, v.View.Job))
 	row = rowOf(t, c.job("PW-2038"), "", "torque:isolator")
-	assert.NotContains(t, row.Closed, "maker's instruction")
+	assert.NotContains(t, row.Closed, "manufacturer's instruction")
 	assert.Contains(t, row.Where, "Solvig IS-100 sheet 1")
 }
 

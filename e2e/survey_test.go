@@ -140,7 +140,7 @@ func TestTheWalkByKeys(t *testing.T) {
 	p := s.person("Remy Stroud")
 	p.startRewire("E-202")
 	p.Size(390, 844)
-	p.Press("Start a room by keys")
+	p.Press("Add room")
 	p.Press("first")
 	p.Press("study")
 	p.Has(`[data-keys] [data-kind="socket-2"]`)
@@ -202,7 +202,7 @@ func TestTheCaseAndAVariation(t *testing.T) {
 	require.NoError(t, os.WriteFile(bad, []byte("no picture"), 0o600))
 	p.Upload(`[data-finding="accessory-broken"] input[type="file"]`, bad)
 	p.See("give a photo as JPEG, PNG or WebP")
-	p.Press("Leave it")
+	p.Press("Cancel")
 
 	p.leaf("case")
 	p.Has(`[data-section="soon"] [data-finding="accessory-broken"] img`)

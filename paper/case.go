@@ -84,7 +84,7 @@ func (p *pack) finding(f *survey.Finding) {
 	line("What was seen", f.Seen)
 	line("What it means", f.Risk)
 	line("How it is known", strings.Trim(f.Evidence+", "+f.By+", "+f.At, ", ")+suffix(f.Softened))
-	line("What mends it", f.Mend)
+	line("Remedial action", f.Mend)
 	price := "to be priced"
 	if f.Price != nil {
 		price = p.priceRange(f.Price)

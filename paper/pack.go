@@ -455,7 +455,7 @@ func (p *pack) inspected() {
 	say("House", join(", ", when("built in ", year(b.Built)), when("last rewired in ", year(b.Rewired))))
 	say("Above and around it", join(", ", nearWords[b.Near], b.Above))
 	say(p.say("Residual protection covers"), join(", ", coverWords[b.Covers], b.Residual))
-	say("Two conductors under one screw", b.DoubleTapped)
+	say("More conductors in a terminal than it is made for", b.DoubleTapped)
 	say("Surge device", b.Arrester)
 	say("Note", b.Note)
 	for _, h := range j.Found.Hazards {

@@ -145,7 +145,7 @@ func Write(kind Kind, words map[string]string, job *install.Job, report *ruleboo
 					items = append(items, e.Name+seal(e))
 				}
 			}
-			add("Equipment", strings.Join(items, ", "), "the operator's equipment on the chain (Supply sheet, Chain)")
+			add("Equipment", strings.Join(items, ", "), "the operator's equipment on the chain (Supply sheet, Supply arrangement)")
 		case "condition":
 			said := []string{}
 			if s.Condition != "" {

@@ -39,7 +39,7 @@ type Enclosure struct {
 	SwitchesN    *bool     `json:"switchesN"`    // a changeover that switches the neutral too
 	Electrode    *bool     `json:"electrode"`    // has an earth electrode of its own
 	IslandedOnly *bool     `json:"islandedOnly"` // its joint is made only while it runs islanded
-	TorqueNm     Fact      `json:"torqueNm"`     // of its main terminals, from the maker's instruction
+	TorqueNm     Fact      `json:"torqueNm"`     // of its main terminals, from the manufacturer's instruction
 	TorqueSheet  string    `json:"torqueSheet"`  // which instruction says so
 	Feed         Conductor `json:"feed"`
 	Condition    string    `json:"condition"`
@@ -120,7 +120,7 @@ func (c Chain) Validate(t Terms) error {
 		k.fact(f+"ratingA", e.RatingA, 1, 1200, "A")
 		k.fact(f+"torqueNm", e.TorqueNm, 0.1, 200, "N·m")
 		if e.TorqueNm.Value != nil && strings.TrimSpace(e.TorqueSheet) == "" {
-			k.say(f+"torqueSheet", e.TorqueSheet, "the maker's instruction that the torque stands in")
+			k.say(f+"torqueSheet", e.TorqueSheet, "the manufacturer's instruction that the torque stands in")
 		}
 		k.text(f+"torqueSheet", e.TorqueSheet, 120)
 		k.text(f+"condition", e.Condition, 400)

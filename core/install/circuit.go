@@ -35,7 +35,7 @@ type Serves struct {
 // Recess is how luminaires sit in a ceiling.
 type Recess struct {
 	Fitted bool `json:"fitted"` // there are recessed luminaires on the circuit
-	// Fire: the ceiling keeps a fire from the room above it. Tested: the maker
+	// Fire: the ceiling keeps a fire from the room above it. Tested: the manufacturer
 	// states that the luminaire or its hood was tested for that time in that kind of
 	// ceiling; nil when not yet known.
 	Fire   bool  `json:"fire"`
@@ -150,14 +150,14 @@ type SPD struct {
 	EarthM    float64  `json:"earthM"`                   // lead on the earth side
 	LineMM2   float64  `json:"lineMM2"`                  // section of the line lead
 	EarthMM2  float64  `json:"earthMM2"`                 // section of the earth lead
-	BackupA   float64  `json:"backupA"`                  // largest fuse ahead that its maker allows without a backup of its own; 0 not yet known
-	IsccrKA   float64  `json:"isccrKA"`                  // short-circuit rating by its maker; 0 not yet known
+	BackupA   float64  `json:"backupA"`                  // largest fuse ahead that its manufacturer allows without a backup of its own; 0 not yet known
+	IsccrKA   float64  `json:"isccrKA"`                  // short-circuit rating by its manufacturer; 0 not yet known
 	Scheme    string   `json:"scheme"`                   // CT1, CT2
 	BehindRCD bool     `json:"behindRCD"`                // a residual-current device stands ahead of it
 	ToLoadM   float64  `json:"toLoadM"`                  // wiring to the farthest equipment that it is to protect
 	FromM     float64  `json:"fromM"`                    // wiring from the device ahead of it
-	Matched   bool     `json:"matched"`                  // its maker declares it coordinated with the device ahead
-	InKA      float64  `json:"inKA" seal:"omitempty"`    // nominal discharge current by its maker; 0 not yet known
+	Matched   bool     `json:"matched"`                  // its manufacturer declares it coordinated with the device ahead
+	InKA      float64  `json:"inKA" seal:"omitempty"`    // nominal discharge current by its manufacturer; 0 not yet known
 	BranchA   float64  `json:"branchA" seal:"omitempty"` // of the device of its own branch, A; 0 where it hangs behind the main fuse
 	// NeutralEarth: it has a path between neutral and earth; nil when not yet known.
 	NeutralEarth *bool `json:"neutralEarth" seal:"omitempty"`

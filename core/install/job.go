@@ -184,9 +184,9 @@ type Board struct {
 	// Groups are the residual-current devices that circuits share.
 	Groups []Group   `json:"groups"`
 	Space  WorkSpace `json:"space"` // to work in front of it, as measured
-	// MakerRDF is the board maker's rated diversity factor, 0 when not given.
+	// MakerRDF is the board manufacturer's rated diversity factor, 0 when not given.
 	MakerRDF float64 `json:"makerRDF"`
-	// ConditionalKA is the conditional short-circuit rating that the board's maker
+	// ConditionalKA is the conditional short-circuit rating that the board's manufacturer
 	// declares behind the fuse that it names, kA; 0 when none is declared.
 	ConditionalKA float64 `json:"conditionalKA" seal:"omitempty"`
 }
@@ -301,7 +301,7 @@ func (p Point) DesignA() float64 {
 type Route struct {
 	CableType   string    `json:"cableType"`
 	LineMM2     float64   `json:"lineMM2"`
-	Terminals90 bool      `json:"terminals90"` // makers confirm terminals for the hotter column of the practice
+	Terminals90 bool      `json:"terminals90"` // manufacturers confirm terminals for the hotter column of the practice
 	Segments    []Segment `json:"segments"`
 	SlackM      float64   `json:"slackM"`     // spare loop left on the route
 	BoardTailM  float64   `json:"boardTailM"` // inside and below the board
@@ -314,7 +314,7 @@ type Route struct {
 	// CPCGuarded: a separate protective conductor is protected against damage; nil when
 	// not yet known.
 	CPCGuarded *bool `json:"cpcGuarded" seal:"omitempty"`
-	// What only the maker of the cable knows: the armour's section in mm² and
+	// What only the manufacturer of the cable knows: the armour's section in mm² and
 	// resistance at 20 °C in mΩ/m, and for aluminium the tabulated rating in A for
 	// the method and the drop in mV/A/m.
 	ArmourMM2   Fact `json:"armourMM2"`
@@ -366,14 +366,14 @@ type Protection struct {
 	Group    string `json:"group"`
 	Delayed  bool   `json:"delayed"`  // its residual-current device is selective, type S
 	ArcFault bool   `json:"arcFault"` // with arc-fault detection
-	// BothWays: the maker states that it works with power from either side; nil
+	// BothWays: the manufacturer states that it works with power from either side; nil
 	// when not yet known.
 	BothWays *bool `json:"bothWays"`
-	// CascadeKA is what the maker states it breaks together with the device
+	// CascadeKA is what the manufacturer states it breaks together with the device
 	// ahead of it, kA; 0 when no statement is at hand.
 	CascadeKA float64 `json:"cascadeKA"`
 	// LetThroughA2S is the energy that it lets through at the fault current of the
-	// circuit, A²s, from its maker's sheet.
+	// circuit, A²s, from its manufacturer's instructions.
 	LetThroughA2S Fact `json:"letThroughA2S"`
 	// EnergyClass is the energy limiting class marked on a breaker, 1 to 3; 0 when it
 	// was not read.
@@ -385,7 +385,7 @@ type Protection struct {
 type PEN struct {
 	Option      BrokenPEN `json:"option"` // empty when not decided
 	Reason      string    `json:"reason"`
-	OpensAll    *bool     `json:"opensAll"` // maker states that it opens line, neutral and protective conductor
+	OpensAll    *bool     `json:"opensAll"` // manufacturer states that it opens line, neutral and protective conductor
 	RaOhm       Fact      `json:"raOhm"`
 	SeparationM Fact      `json:"separationM"`
 	RodLengthM  float64   `json:"rodLengthM"`

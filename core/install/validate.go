@@ -375,7 +375,7 @@ func (b Board) Validate(t Terms) error {
 		c.between("space."+x.key, x.mm, 0, 10000, "mm, or 0 when not measured")
 	}
 	if b.MakerRDF != 0 {
-		c.between("makerRDF", b.MakerRDF, 0.1, 1, ", or 0 when the maker gives none")
+		c.between("makerRDF", b.MakerRDF, 0.1, 1, ", or 0 when the manufacturer gives none")
 	}
 	return c.result()
 }

@@ -88,7 +88,7 @@ func (k Circuit) Validate(t Terms) error {
 	}
 	c.fact("protection.letThroughA2S", d.LetThroughA2S, 1, 1e7, "A²s")
 	c.between("protection.energyClass", float64(d.EnergyClass), 0, 3, ", the class in the square mark, or 0 when not read")
-	c.between("protection.cascadeKA", d.CascadeKA, 0, 100, "kA, or 0 without the maker's statement")
+	c.between("protection.cascadeKA", d.CascadeKA, 0, 100, "kA, or 0 without the manufacturer's statement")
 	c.oneOf("pen.option", string(k.PEN.Option), append([]string{""}, t.PENOptions...))
 	c.text("pen.reason", k.PEN.Reason, 2000)
 	c.fact("pen.raOhm", k.PEN.RaOhm, 0.1, 20000, "Ω")

@@ -286,7 +286,7 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 	}
 	if cable.Gland != "" {
 		t.add(c, "gland:"+cable.Gland, "Gland kit "+cable.Gland, 2, 2, "pcs",
-			"one at each end of an armoured cable; size by the nominal diameter, confirm with the maker's")
+			"one at each end of an armoured cable; size by the nominal diameter, confirm with the manufacturer's")
 	}
 	clips, buried := 0.0, 0.0
 	for i := range c.Route.Segments {

@@ -307,7 +307,7 @@ func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[st
 	add(Task{ID: "board", Stage: sf, Title: "fit the device and terminate its conductors " + where, Crew: 1,
 		Hours: hours(list, "board"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: by.Say(incomingLive),
 		Caution: by.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.") + cores})
-	add(Task{ID: "torque", Stage: sf, Title: "tighten every terminal to its maker's torque and note it", Crew: 1,
+	add(Task{ID: "torque", Stage: sf, Title: "tighten every terminal to its manufacturer's torque and note it", Crew: 1,
 		Hours: hours(list, "torque"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: by.Say(incomingLive)})
 	add(Task{ID: "label", Stage: sf, Title: by.Say("label the circuit at both ends and on the board"), Crew: 1,
 		Hours: hours(list, "label"), Day: true, Step: StepLabel})
@@ -369,7 +369,7 @@ func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]mat
 				title = "Mount and bring the conductors in: " // its terminating is a step of its own
 			}
 			fit := step(StepFit, ":"+e.ID, title+e.Name,
-				"Line side by its marking; torque by the maker's instruction, once, with the tool.", last)
+				"Line side by its marking; torque by the manufacturer's instruction, once, with the tool.", last)
 			fit.alters = true
 			day, fitted, after = append(day, fit), append(fitted, fit.ID), fit.ID
 		}
@@ -668,7 +668,7 @@ func StateOf(in Input) State {
 		}
 	}
 	for _, l := range proving.LooseEnds(job) {
-		hold(install.Handover, "second-fix", "electrician", "loose end: "+l.Note)
+		hold(install.Handover, "second-fix", "electrician", "snag: "+l.Note)
 		partly["second-fix"] = true
 	}
 	for _, w := range job.Board.Ways {

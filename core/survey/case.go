@@ -339,7 +339,7 @@ func Suggest(job *install.Job, p *rulebook.Survey) []Suggestion {
 		put("escape-board", job.Board.Location, "", "the board is noted to stand on the way out")
 	}
 	if b.OpenWays != nil && *b.OpenWays > 0 {
-		put("open-way", job.Board.Location, "", fmt.Sprintf("%d openings without a blank are noted", *b.OpenWays))
+		put("open-way", job.Board.Location, "", fmt.Sprintf("%d missing blanks are noted", *b.OpenWays))
 	}
 	if d := strings.ToLower(strings.TrimSpace(b.DoubleTapped)); d != "" && d != "none" && d != "no" {
 		put("double-tapped", "ways "+b.DoubleTapped, "", "two conductors under one screw are noted")

@@ -20,7 +20,7 @@ type rdfIn struct {
 		Continuous bool    `json:"continuous"`
 	} `json:"circuits"`
 	Basis *string  `json:"count_basis" doc:"all_outgoing when absent, or continuous_only"`
-	Maker *float64 `json:"maker_rdf" doc:"the maker's factor, which goes before the table's"`
+	Manufacturer *float64 `json:"maker_rdf" doc:"the manufacturer's factor, which goes before the table's"`
 }
 
 // DiversityFactor returns the rated diversity factor of a board with so many
@@ -57,11 +57,11 @@ func rdf(in rdfIn) (map[string]any, []working.Step, error) {
 		return nil, nil, fmt.Errorf("count_basis: %q is not accepted; give all_outgoing or continuous_only", basis)
 	}
 	factor, source := DiversityFactor(counted), boardRDF.Source.Ref
-	if in.Maker != nil {
-		if err := rulebook.Positive("maker_rdf", *in.Maker, "1"); err != nil || *in.Maker > 1 {
-			return nil, nil, fmt.Errorf("maker_rdf: %g is not accepted; give a factor above 0 and up to 1", *in.Maker)
+	if in.Manufacturer != nil {
+		if err := rulebook.Positive("maker_rdf", *in.Manufacturer, "1"); err != nil || *in.Manufacturer > 1 {
+			return nil, nil, fmt.Errorf("maker_rdf: %g is not accepted; give a factor above 0 and up to 1", *in.Manufacturer)
 		}
-		factor, source = *in.Maker, "the maker's factor"
+		factor, source = *in.Manufacturer, "the manufacturer's factor"
 	}
 	w.Add("RDF", "by outgoing circuits", f(float64(counted)), factor, "", source)
 	rows, pairs, all := []any{}, []any{}, true

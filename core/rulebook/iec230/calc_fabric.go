@@ -40,7 +40,7 @@ type JoistLimits struct {
 }
 
 // LimitsOfJoist returns the limits for a joist of a depth and span in mm. It
-// holds for solid timber only: an engineered joist has its maker's.
+// holds for solid timber only: an engineered joist has its manufacturer's.
 func LimitsOfJoist(depth, span float64) JoistLimits {
 	used := min(depth, joists.Fixed("depth_cap_for_fraction"))
 	zone := func(rule string) [2]float64 {

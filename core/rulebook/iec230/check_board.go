@@ -41,7 +41,7 @@ func (s *system) boardHeat() {
 	k.From(boardRDF.Source)
 	factor, source := DiversityFactor(counted), boardRDF.Source.Ref
 	if s.job.Board.MakerRDF > 0 {
-		factor, source = s.job.Board.MakerRDF, "the maker's factor"
+		factor, source = s.job.Board.MakerRDF, "the manufacturer's factor"
 	}
 	k.Step("RDF", "by outgoing circuits", f(float64(counted)), factor, "", source)
 	over := []string{}
@@ -73,9 +73,9 @@ func (s *system) boardHeat() {
 	k.Decide(true)
 	k.Says = fmt.Sprintf("%d outgoing circuits, factor %s: every continuous load stays within it.", counted, f(factor))
 	if len(over) > 0 {
-		// A maker's own factor or spacing rule goes before the table's.
+		// A manufacturer's own factor or spacing rule goes before the table's.
 		k.Warn()
-		k.Says = strings.Join(over, "; ") + ". The board's maker may allow more; a larger device, a space beside it or less load helps."
+		k.Says = strings.Join(over, "; ") + ". The board's manufacturer may allow more; a larger device, a space beside it or less load helps."
 	}
 }
 

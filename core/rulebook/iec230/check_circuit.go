@@ -131,7 +131,7 @@ func (c *circuit) designCurrent() {
 	if c.designs == 0 {
 		if c.k.Use == useSurge {
 			k.Decide(true)
-			k.Says = "It carries no load: the device is chosen by the surge device's maker."
+			k.Says = "It carries no load: the device is chosen by the surge device's manufacturer."
 			return
 		}
 		k.Lacks("what it feeds: power, current, or circuits")
@@ -152,7 +152,7 @@ func (c *circuit) capacity() {
 	row := c.table.Where("size_mm2", c.cable.LineMM2)
 	worst, worstPlace := math.Inf(1), ""
 	if c.kind.capacity != c.drop {
-		k.Step("conductor held to", "terminals for 70 °C unless the makers allow more", c.table.Source.Ref, 70, "°C", "512.1.5")
+		k.Step("conductor held to", "terminals for 70 °C unless the manufacturers allow more", c.table.Source.Ref, 70, "°C", "512.1.5")
 	}
 	for i := range c.k.Route.Segments {
 		s := &c.k.Route.Segments[i]
@@ -164,7 +164,7 @@ func (c *circuit) capacity() {
 		tabulated, source := c.table.Num(row, column), c.table.Source.Ref
 		if c.k.Route.Aluminium {
 			tabulated, source = use(k, c.text("rating of ", c.cable.LineMM2, " mm² aluminium by method ", s.Method,
-				" (the cable maker's sheet)"), c.k.Route.MakerA), "the cable maker's sheet"
+				" (the cable manufacturer's instructions)"), c.k.Route.MakerA), "the cable manufacturer's instructions"
 			if tabulated == 0 {
 				return
 			}
@@ -331,13 +331,13 @@ func (c *circuit) backfeed() {
 	k.From(working.Source{Ref: "530.3.201, 551.7", Confidence: "medium"}, rcdRules.Source)
 	switch p := c.k.Protection.BothWays; {
 	case p == nil:
-		k.Lacks("the maker's statement that the device works with power from either side")
+		k.Lacks("the manufacturer's statement that the device works with power from either side")
 	case !*p:
 		k.Decide(false)
 		k.Says = "Power can flow back through it and the device is made for one direction only: it may fail when it is to open."
 	default:
 		k.Decide(true)
-		k.Says = "Its maker states that it works with power from either side."
+		k.Says = "Its manufacturer states that it works with power from either side."
 	}
 }
 

@@ -78,12 +78,12 @@ func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
 	switch id {
 	case penMonitor, penTouch:
 		if p.OpensAll == nil {
-			k.Lacks("the maker's statement that it opens line, neutral and protective conductor")
-			k.Says = "Waits for the maker's statement of what it opens."
+			k.Lacks("the manufacturer's statement that it opens line, neutral and protective conductor")
+			k.Says = "Waits for the manufacturer's statement of what it opens."
 			return k
 		}
 		k.Decide(*p.OpensAll)
-		k.Says = "Opens line, neutral and protective conductor by the maker's statement; proved at the test."
+		k.Says = "Opens line, neutral and protective conductor by the manufacturer's statement; proved at the test."
 		if !*p.OpensAll {
 			k.Says = "It does not open line, neutral and protective conductor: not enough."
 		}

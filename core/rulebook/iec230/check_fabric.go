@@ -10,7 +10,7 @@ func (c *circuit) recessed() {
 	if r.Fire {
 		switch {
 		case r.Tested == nil:
-			k.Lacks("the maker's statement that luminaire or hood was tested for the fire time of this kind of ceiling")
+			k.Lacks("the manufacturer's statement that luminaire or hood was tested for the fire time of this kind of ceiling")
 		case !*r.Tested:
 			fails = "The ceiling keeps fire from the room above: " +
 				recessed.Str(recessed.Where("rule", "ceiling that is part of fire separation"), "value") + "."

@@ -174,7 +174,7 @@ func (c *circuit) residualOfPoint(k *working.Check) {
 	k.From(evRules.Source, rcdByLoad.Source)
 	dc := c.k.Point.DCDetection
 	if dc == nil && p.RCDType != typeB {
-		k.Lacks("whether the charge point detects 6 mA of direct current (maker's sheet)")
+		k.Lacks("whether the charge point detects 6 mA of direct current (manufacturer's instructions)")
 	}
 	faults := ResidualFaults(p.RCDType, p.IdnMA, dc != nil && *dc)
 	k.Step("IΔn", "at most 30 mA, for the point alone, opening all live conductors", "", p.IdnMA, "mA", "722.531.3.1")

@@ -178,7 +178,7 @@ func (s *system) surgeDevice(i int) {
 		apart, pair = spdRules.Fixed("coordination_t2_t3"), "5 m"
 	}
 	if i > 0 && d.Place != install.AtOrigin && !d.Matched && d.FromM < apart {
-		doubt = append(doubt, "under "+pair+" of wiring from the device ahead its maker must declare the two coordinated")
+		doubt = append(doubt, "under "+pair+" of wiring from the device ahead its manufacturer must declare the two coordinated")
 	}
 	if d.ToLoadM > spdRules.Fixed("protective_distance") {
 		doubt = append(doubt, s.text(d.ToLoadM, " m of wiring to what it protects: beyond ",
@@ -212,10 +212,10 @@ func (s *system) surgeFault(k *working.Check, d *install.SPD) (wrong []string) {
 		k.Lacks("the device of the branch that it stands on")
 	}
 	if d.BackupA == 0 {
-		k.Lacks("the largest fuse ahead that its maker allows")
+		k.Lacks("the largest fuse ahead that its manufacturer allows")
 	} else if fuse > d.BackupA {
 		wrong = append(wrong, s.text("the fuse of ", fuse, " A ahead is over the ", d.BackupA,
-			" A that its maker allows: it needs a backup of its own"))
+			" A that its manufacturer allows: it needs a backup of its own"))
 	}
 	if pfc := use(k, "prospective fault current", s.job.Supply.PFCkA); d.IsccrKA == 0 {
 		k.Lacks("its short-circuit rating")
@@ -243,7 +243,7 @@ func (s *system) surgePath(k *working.Check, d *install.SPD) (wrong []string) {
 	k.From(working.Source{Ref: "534.4.3, a path between neutral and earth", Confidence: "low"})
 	switch {
 	case d.NeutralEarth == nil:
-		k.Lacks("whether it has a path between neutral and earth (its maker's sheet)")
+		k.Lacks("whether it has a path between neutral and earth (its manufacturer's instructions)")
 	case !*d.NeutralEarth:
 		wrong = append(wrong, "it has no path between neutral and earth; where these are joined within half a metre of it, readings differ, and the stricter one holds here")
 	}

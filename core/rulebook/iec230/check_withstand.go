@@ -37,9 +37,9 @@ func (c *circuit) withstand() {
 		if !given.Confirmed() {
 			k.Assumes("let-through energy of the device")
 		}
-		i2t := k.Step("I²t", "let through by the device, its maker's figure", "", given.V(), "A²s", "434.5.2")
+		i2t := k.Step("I²t", "let through by the device, its manufacturer's figure", "", given.V(), "A²s", "434.5.2")
 		c.judgeSection(k, k.Step("S min", "√(I²t) / k", c.text("√", i2t, " / ", factor), physics.Adiabatic(i2t, factor),
-			"mm²", "543.1.3"), "by its maker's figure")
+			"mm²", "543.1.3"), "by its manufacturer's figure")
 		return
 	}
 	far, lacks := c.farEnergy(k, *sum)
@@ -70,7 +70,7 @@ func (c *circuit) withstand() {
 }
 
 // byGuide turns a failure by the limit of the energy limiting class into a caution where
-// the guide of the trade, which rounds, accepts the conductor: the maker's figure, which
+// the guide of the trade, which rounds, accepts the conductor: the manufacturer's figure, which
 // is smaller than the class's limit, settles it.
 func (c *circuit) byGuide(k *working.Check, worst float64) bool {
 	ka, ok := c.faultAtBoard()
@@ -84,7 +84,7 @@ func (c *circuit) byGuide(k *working.Check, worst float64) bool {
 	}
 	k.Warn()
 	k.Says = c.text("By the limit of class 3, ", limit, " A²s at up to ", ka, " kA, ", need,
-		" mm² are needed; the usual guide accepts ", thinner, " mm² there. The maker's let-through figure settles it.")
+		" mm² are needed; the usual guide accepts ", thinner, " mm² there. The manufacturer's let-through figure settles it.")
 	return true
 }
 
@@ -143,10 +143,10 @@ func (c *circuit) breakerEnergy(k *working.Check, amps float64, where string) (a
 	most := k.Step("I²t, "+where, "I² × 0.1 s, in which a breaker has opened", c.text(amps, "² × ", instantS),
 		amps*amps*instantS, "A²s", deviceTrip.Source.Ref)
 	class, _, ok := ClassThree(p.Curve, p.RatingA, amps/1000)
-	maker := []string{c.text("the let-through energy of the device at ", amps, " A, from its maker's sheet")}
+	manufacturer := []string{c.text("the let-through energy of the device at ", amps, " A, from its manufacturer's instructions")}
 	switch {
 	case !ok || p.EnergyClass != 0 && p.EnergyClass < 3:
-		return most, maker
+		return most, manufacturer
 	case class >= most:
 		return most, nil
 	}
@@ -205,8 +205,8 @@ func (c *circuit) breaking() {
 	}
 	breaks, together := c.k.Protection.IcnKA, ""
 	if own := breaks; ka > own && c.k.Protection.CascadeKA > own {
-		breaks, together = c.k.Protection.CascadeKA, " together with the device ahead of it, by its maker's statement"
-		k.Step("cascade", "maker's statement for the pair", "", breaks, "kA", "434.5.1")
+		breaks, together = c.k.Protection.CascadeKA, " together with the device ahead of it, by its manufacturer's statement"
+		k.Step("cascade", "manufacturer's statement for the pair", "", breaks, "kA", "434.5.1")
 	}
 	if declared := c.job.Board.ConditionalKA; ka > breaks && declared > 0 && c.k.From == "" && c.conditional(k, ka, declared) {
 		return
@@ -214,7 +214,7 @@ func (c *circuit) breaking() {
 	k.Max(ka, breaks)
 	k.Says = c.text(ka, " kA may flow; the device breaks ", breaks, " kA", together, ".")
 	if k.Verdict == working.Fail {
-		k.Says += " A maker's statement for it with the device ahead of it may allow more."
+		k.Says += " A manufacturer's statement for it with the device ahead of it may allow more."
 	}
 }
 
@@ -230,14 +230,14 @@ func (c *circuit) conditional(k *working.Check, ka, declared float64) bool {
 		return false
 	}
 	k.From(working.Source{Ref: "BS EN 61439-3 (conditional short-circuit rating of a consumer unit); 434.5.1", Confidence: "medium"})
-	k.Step("conditional", "declared by the board's maker", "", declared, "kA", "434.5.1")
+	k.Step("conditional", "declared by the board's manufacturer", "", declared, "kA", "434.5.1")
 	if lacks := conditionalLacks(s); lacks != "" {
 		k.Lacks(lacks)
 		return true
 	}
 	k.Max(ka, declared)
 	k.Says = c.text(ka, " kA may flow; the board is declared for ", declared, " kA behind the fuse (", s.MainFuseType,
-		"). Its devices are those of the board's maker.")
+		"). Its devices are those of the board's manufacturer.")
 	return true
 }
 
@@ -248,10 +248,10 @@ func conditionalLacks(s *install.Supply) string {
 	case !s.MainFuseA.Known():
 		return "the main fuse, on which the board's conditional rating rests"
 	case !working.AtMost(s.MainFuseA.V(), conditionalFuseA):
-		return text("the maker's statement for a fuse of ", s.MainFuseA.V(),
+		return text("the manufacturer's statement for a fuse of ", s.MainFuseA.V(),
 			" A: the conditional rating of the board holds up to ", conditionalFuseA, " A")
 	case strings.TrimSpace(s.MainFuseType) == "":
-		return "the kind of the main fuse (Supply sheet), which the board's maker names with the conditional rating"
+		return "the kind of the main fuse (Supply sheet), which the board's manufacturer names with the conditional rating"
 	}
 	return ""
 }

@@ -12,7 +12,7 @@ import (
 	"arvelt/core/working"
 )
 
-// What only a maker's sheet has is asked for by name, and decides once it is
+// What only a manufacturer's instructions has is asked for by name, and decides once it is
 // entered: by hand on 14.5 m.
 func TestArmourAluminiumAndSeparateConductors(t *testing.T) {
 	ze := millHouse().Supply.ZeOhm.V()

@@ -14,7 +14,7 @@ type wiring struct {
 	metal   install.Metal // of line and neutral: cu, al
 	k       float64       // adiabatic factor of the protective conductor
 	kLine   float64       // and of the line conductor, for the table
-	missing []string      // figures that only a maker's sheet has
+	missing []string      // figures that only a manufacturer's instructions has
 	assumed []string
 }
 
@@ -39,7 +39,7 @@ func wiringOf(k *install.Circuit) (wiring, bool) {
 	w.k = w.kLine
 	fact := func(what string, f install.Fact) float64 {
 		if !f.Known() {
-			w.missing = append(w.missing, what+" (the cable maker's sheet)")
+			w.missing = append(w.missing, what+" (the cable manufacturer's instructions)")
 		} else if !f.Confirmed() {
 			w.assumed = append(w.assumed, what)
 		}
@@ -104,11 +104,11 @@ func (w *wiring) copperMM2(kind install.CPC) float64 {
 }
 
 // millivolts is the drop of a circuit's cable in mV/A/m, resistive and reactive:
-// tabulated for copper, the maker's for aluminium.
+// tabulated for copper, the manufacturer's for aluminium.
 func millivolts(k *install.Circuit) (r, x float64, err error) {
 	if k.Route.Aluminium {
 		if !k.Route.MakerMV.Known() {
-			return 0, 0, fmt.Errorf("voltage drop of %s mm² aluminium in mV/A/m (the cable maker's sheet)", f(k.Route.LineMM2))
+			return 0, 0, fmt.Errorf("voltage drop of %s mm² aluminium in mV/A/m (the cable manufacturer's instructions)", f(k.Route.LineMM2))
 		}
 		return k.Route.MakerMV.V(), 0, nil
 	}

@@ -223,7 +223,7 @@ func (s *system) carried(circuits []*install.Circuit) (total float64, names []st
 
 // dropTable is the capacity table that a circuit's cable is held to, and the
 // conductor temperature in °C with it: terminals hold a 90 °C cable to 70 °C
-// unless their makers allow more.
+// unless their manufacturers allow more.
 func dropTable(k *install.Circuit) (name string, tempC float64) {
 	kind := cableKinds[k.Route.CableType]
 	name = kind.capacity

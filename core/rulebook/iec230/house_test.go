@@ -120,8 +120,8 @@ func TestTheRulesOfEachUse(t *testing.T) {
 			"residual", math.NaN(), working.Fail},
 		{"type AC does not see what electronics leak", "lighting-6",
 			func(j *install.Job) { j.Circuits[0].Protection.RCDType = "AC" }, "residual", math.NaN(), working.Fail},
-		{"an inverter asks its maker for type A", "cooling", nil, "residual", math.NaN(), working.Caution},
-		{"power from both sides waits for the maker", "infeed", nil, "backfeed", math.NaN(), working.Unknown},
+		{"an inverter asks its manufacturer for type A", "cooling", nil, "residual", math.NaN(), working.Caution},
+		{"power from both sides waits for the manufacturer", "infeed", nil, "backfeed", math.NaN(), working.Unknown},
 		{"a device for one direction fails", "infeed", func(j *install.Job) { j.Circuits[0].Protection.BothWays = &no },
 			"backfeed", math.NaN(), working.Fail},
 		{"30 outlets of electronics stay under 9 mA only just", "sockets-32",
@@ -136,16 +136,16 @@ func TestTheRulesOfEachUse(t *testing.T) {
 			func(j *install.Job) { j.Circuits[0].Protection.Family = "bs88_2_gg" }, "loop", 0.25 + (3.08+7.41)*14.5/1000*1.2, working.Pass},
 		{"a fuse without a table is not yet known", "cooker-40",
 			func(j *install.Job) { j.Circuits[0].Protection.Family = "bs88_3" }, "loop", math.NaN(), working.Unknown},
-		{"a maker's statement for a pair lifts the breaking capacity", "ring", func(j *install.Job) {
+		{"a manufacturer's statement for a pair lifts the breaking capacity", "ring", func(j *install.Job) {
 			j.Supply.PFCkA, j.Circuits[0].Protection.CascadeKA = num(8), 10
 		}, "breaking-capacity", 8, working.Pass},
 		{"without it 6 kA fails at 8", "ring", func(j *install.Job) { j.Supply.PFCkA = num(8) }, "breaking-capacity", 8, working.Fail},
 		{"near the board class 3 is only assumed", "ring", nil, "withstand", math.NaN(), working.Caution},
 		{"read off the device it holds", "ring", func(j *install.Job) { j.Circuits[0].Protection.EnergyClass = 3 },
 			"withstand", 1.5, working.Pass},
-		{"of class 1 the maker's let-through is asked for", "ring",
+		{"of class 1 the manufacturer's let-through is asked for", "ring",
 			func(j *install.Job) { j.Circuits[0].Protection.EnergyClass = 1 }, "withstand", math.NaN(), working.Unknown},
-		{"its maker's figure settles it", "ring", func(j *install.Job) { j.Circuits[0].Protection.LetThroughA2S = num(12000) }, "withstand",
+		{"its manufacturer's figure settles it", "ring", func(j *install.Job) { j.Circuits[0].Protection.LetThroughA2S = num(12000) }, "withstand",
 			1.5, working.Pass},
 		{"or fails it", "ring", func(j *install.Job) { j.Circuits[0].Protection.LetThroughA2S = num(40000) }, "withstand",
 			1.5, working.Fail},
@@ -300,7 +300,7 @@ func TestSurgeProtection(t *testing.T) {
 			"spd-1", working.Fail, "earth lead of 4 mm²"},
 		{"too large a fuse ahead", func(j *install.Job) { d := sound; d.BackupA = 63; j.Surge.Devices = []install.SPD{d} },
 			"spd-1", working.Fail, "backup of its own"},
-		{"a maker's figure is missing", func(j *install.Job) { d := sound; d.IsccrKA = 0; j.Surge.Devices = []install.SPD{d} }, "spd-1",
+		{"a manufacturer's figure is missing", func(j *install.Job) { d := sound; d.IsccrKA = 0; j.Surge.Devices = []install.SPD{d} }, "spd-1",
 			working.Unknown, "short-circuit rating"},
 		{"TT ahead of the residual device", func(j *install.Job) {
 			d := sound

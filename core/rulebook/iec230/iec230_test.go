@@ -133,7 +133,7 @@ func TestCalculationsByHand(t *testing.T) {
 			"groups_first_fit", "2"},
 		{"only what runs on is counted", "board-rdf",
 			`{"count_basis":"continuous_only","circuits":[{"name":"a","in_a":32,"ib_a":20,"continuous":true},{"name":"b","in_a":6,"ib_a":6,"continuous":false}]}`, "rdf", "1"},
-		{"the maker's factor goes first", "board-rdf",
+		{"the manufacturer's factor goes first", "board-rdf",
 			`{"maker_rdf":0.9,"circuits":[{"name":"a","in_a":32,"ib_a":28,"continuous":true},{"name":"b","in_a":6,"ib_a":6,"continuous":false}]}`, "all_ok", "true"},
 		{"206 V is low by one school", "supply-voltage", `{"school":"is732","u_v":206}`, "inside", "false"},
 		{"0.5 m of leads is as advised", "spd-let-through",
@@ -490,7 +490,7 @@ func TestAFreshCircuitIsValidAndDecidesNothing(t *testing.T) {
 		assert.Equal(t, working.Unknown, checkOf(t, j, "way").Verdict)
 		if use == "ev" {
 			assert.Equal(t, working.Unknown, checkOf(t, j, "pen").Verdict)
-			assert.Equal(t, working.Unknown, checkOf(t, j, "residual").Verdict, "nobody read the maker's sheet")
+			assert.Equal(t, working.Unknown, checkOf(t, j, "residual").Verdict, "nobody read the manufacturer's instructions")
 		}
 	}
 }

@@ -73,7 +73,7 @@ func init() {
 		terms.EarthLaid = append(terms.EarthLaid, earthingMin.Str(r, "laid"))
 	}
 	terms.Asks["sheet:board"] = []string{"groups", "makerRDF", "conditionalKA"}
-	terms.Asks["sheet:conductor"] = []string{"aluminium", "maker", "soil", "cpcGuarded"}
+	terms.Asks["sheet:conductor"] = []string{"aluminium", "manufacturer", "soil", "cpcGuarded"}
 	terms.Asks["sheet:device"] = []string{"cascade", "delayed", "energyClass"}
 	terms.Asks["sheet:loads"] = []string{"socketInUnit"}
 	terms.Asks["sheet:survey"] = []string{"bath", "premises"}
@@ -152,8 +152,8 @@ func deviceCurves() []string {
 func (Practice) Words() map[string]string { return words() }
 
 var words = sync.OnceValue(func() map[string]string {
-	out := map[string]string{Practice{}.ID(): "230 V, IEC family", "bar:capacity": "Load left",
-		"bar:voltage-drop": "Drop left", "bar:loop": "Loop left"}
+	out := map[string]string{Practice{}.ID(): "230 V, IEC family", "bar:capacity": "Load, margin",
+		"bar:voltage-drop": "Voltage drop, margin", "bar:loop": "Zs, margin"}
 	for id, k := range cableKinds {
 		out[id] = k.name
 	}

@@ -273,7 +273,7 @@ func TestWithstandAtTheDevice(t *testing.T) {
 }
 
 // A consumer unit declared for 16 kA behind a fuse of up to 100 A: the kind of the fuse is
-// what its maker names; without it the rating alone is not yet known, and no failure.
+// what its manufacturer names; without it the rating alone is not yet known, and no failure.
 func TestTheConditionalRatingOfABoard(t *testing.T) {
 	at := func(ka, declared, fuse float64, kind string) working.Verdict {
 		j := wired("sockets-20")

@@ -366,7 +366,7 @@ func deviceZsMax(p *install.Protection, timeS, cmin float64) (zs, ia float64, er
 	}
 	r := fuseZs.Where("family", p.Family, "rating_a", p.RatingA, "time_s", at)
 	if r < 0 {
-		return 0, 0, fmt.Errorf("the loop limit of a %s of %g A at %g s (its maker's curve)", familyNames[p.Family], p.RatingA, at)
+		return 0, 0, fmt.Errorf("the loop limit of a %s of %g A at %g s (its manufacturer's curve)", familyNames[p.Family], p.RatingA, at)
 	}
 	return fuseZs.Num(r, "zs_max"), fuseZs.Num(r, "ia_a"), nil
 }

@@ -272,11 +272,11 @@ func (l *testList) live(c *circuit) {
 		Where: "The device and any isolator open and close the circuit.", Judge: rulebook.YesNo})
 	if k.Use == useEV {
 		l.addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator",
-			YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated earth fault, as its maker says.",
+			YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated earth fault, as its manufacturer says.",
 			Judge: rulebook.YesNo})
 		if c.penApplies() && (k.PEN.Option == penMonitor || k.PEN.Option == penTouch) {
 			l.addLive(rulebook.Test{ID: "ev-pen", Circuit: k.ID, Title: "Broken neutral-earth device", YesNo: true,
-				Where: "As its maker says: it opens line, neutral and protective conductor within 5 s.", Judge: rulebook.YesNo})
+				Where: "As its manufacturer says: it opens line, neutral and protective conductor within 5 s.", Judge: rulebook.YesNo})
 		}
 	}
 }
@@ -429,7 +429,7 @@ func judgeZe(v float64, job *install.Job) (working.Verdict, string) {
 }
 
 // judgePFC judges the fault current at the main board by the devices there, with what
-// their makers state for them and the device ahead, or for the board.
+// their manufacturers state for them and the device ahead, or for the board.
 func judgePFC(v float64, job *install.Job) (working.Verdict, string) {
 	lacks := ""
 	for i := range job.Circuits {

@@ -511,7 +511,7 @@ func (c *circuit) breaking() {
 	k.Max(fault, max(c.k.Protection.IcnKA, c.k.Protection.CascadeKA))
 	k.Says = text(fault, " kA available at ", c.at, "; the device interrupts ", c.k.Protection.IcnKA, " kA.")
 	if c.k.Protection.CascadeKA > c.k.Protection.IcnKA {
-		k.Says += text(" With the main ahead its maker states ", c.k.Protection.CascadeKA, " kA: the series rating is marked on the panel.")
+		k.Says += text(" With the main ahead its manufacturer states ", c.k.Protection.CascadeKA, " kA: the series rating is marked on the panel.")
 	}
 }
 

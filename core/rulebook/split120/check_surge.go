@@ -74,7 +74,7 @@ func (s *system) surgeDevice(i int) {
 	k.Steps = append(k.Steps, steps...)
 	wrong, advice := []string{}, []string{}
 	if d.UpKV == 0 {
-		k.Lacks("what the device lets through (its maker's sheet)")
+		k.Lacks("what the device lets through (its manufacturer's instructions)")
 	}
 	switch {
 	case d.IsccrKA == 0:

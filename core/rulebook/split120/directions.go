@@ -20,7 +20,7 @@ var Directions = []rulebook.Direction{
 	{Check: "receptacles", Reason: "prescribed device: the ratings that go with it are listed"},
 	{Check: "box-fill", Reason: "fill: thinner conductors take less room"},
 	{Check: "conduit", Reason: "fill: thinner conductors take less room"},
-	{Check: "backfeed", Reason: "a statement of the maker"},
+	{Check: "backfeed", Reason: "a statement of the manufacturer"},
 	{Check: "leakage", Reason: "leakage against the trip band"},
 	{Check: "cover", Reason: "ground-fault protection lessens the cover; depth alone decides otherwise"},
 	{Check: "ev", Reason: "said, not judged"},

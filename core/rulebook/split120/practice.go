@@ -123,7 +123,7 @@ var words = sync.OnceValue(func() map[string]string {
 	out := map[string]string{"split120": "120/240 V split phase, North American family",
 		"grounded-neutral": "grounded neutral", "breaker": "circuit breaker", groundFault: "ground-fault, class A",
 		"residual:" + groundFault: "ground-fault, class A", open: "open", closed: "closed",
-		"bar:conductor-load": "Load left", "bar:voltage-drop": "Drop left", "bar:breaking": "Fault left"}
+		"bar:conductor-load": "Load, margin", "bar:voltage-drop": "Voltage drop, margin", "bar:breaking": "Fault left"}
 	for id, name := range categoryNames {
 		out[id] = name
 	}

@@ -138,7 +138,7 @@ func TestLabelsKeepTheirPlaces(t *testing.T) {
 }
 
 // What others do in a service change becomes steps with who waits for whom, and the
-// torque of each new enclosure is a reading against its maker's figure.
+// torque of each new enclosure is a reading against its manufacturer's figure.
 func TestServiceWorkAndTorque(t *testing.T) {
 	j := house()
 	j.Chain.Enclosures[1].TorqueNm, j.Chain.Enclosures[1].TorqueSheet = known(31), "sheet 3"

@@ -230,7 +230,7 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 			Where: "The breaker opens and closes it; handles tied where they must be.", Judge: rulebook.YesNo})
 		if k.Use == useEV {
 			addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator",
-				YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated ground fault, as its maker says.",
+				YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated ground fault, as its manufacturer says.",
 				Judge: rulebook.YesNo})
 		}
 	}

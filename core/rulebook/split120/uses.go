@@ -210,7 +210,7 @@ func (Practice) Fresh(template string) install.Circuit {
 }
 
 // Cable returns a cable by type and conductor area. Overall diameters differ by
-// maker and are not in the tables; a cable that follows from its conductors has
+// manufacturer and are not in the tables; a cable that follows from its conductors has
 // none.
 func (Practice) Cable(id string, mm2 float64) (rulebook.Cable, bool) {
 	k, size := cables[id], sizeOf[mm2]

@@ -72,7 +72,7 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 		}
 		caution := "Supply to the line side, load to the other, whichever way they enter. Ground and neutral first, so that nothing floats, then the hots; tie the conductors in before the far end is fixed."
 		if e.Feed.Material == install.Aluminium {
-			caution += " Aluminum ends are wire-brushed, with compound as the maker of the lug says: note the product."
+			caution += " Aluminum ends are wire-brushed, with compound as the manufacturer of the lug says: note the product."
 		}
 		out = append(out, rulebook.Work{ID: "lugs-" + e.ID, Stage: install.SecondFix,
 			Title: "Terminate " + e.Name + " in order: ground, neutral, hots; then the torque tool, once", Hours: 0.5,

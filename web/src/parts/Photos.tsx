@@ -94,7 +94,7 @@ export function Photos({ job, subject, what, small }: { job: Of<'JobView'>; subj
           {p.name}: {p.says} {p.tries && 'It is tried again while this page stays open.'}
           {!p.says.endsWith('…') && (
             <Button sx={{ ml: 1 }} onClick={() => setPending((all) => all.filter((x) => x.key !== p.key))}>
-              Leave it
+              Cancel
             </Button>
           )}
         </Wrong>

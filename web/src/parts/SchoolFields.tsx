@@ -46,7 +46,7 @@ export function SchoolFields({
           path={`${prefix}rcdMonths`}
           label="Owner presses the button every"
           unit="months"
-          help="Six by the newer edition, three before it; makers often say one."
+          help="Six by the newer edition, three before it; manufacturers often say one."
         />
       )}
       {asks('notify') && (

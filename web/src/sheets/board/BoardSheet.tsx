@@ -49,7 +49,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
               path="conditionalKA"
               label="Conditional rating declared"
               unit="kA"
-              help="of the board, by its maker, behind the main fuse; 0: none"
+              help="of the board, by its manufacturer, behind the main fuse; 0: none"
             />
           )}
           <TextBox part={part} path="material" label="Material" />
@@ -129,7 +129,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
             <NumberBox
               part={part as Part}
               path="makerRDF"
-              label="Board maker’s diversity factor"
+              label="Board manufacturer’s diversity factor"
               help="0: not given; the table’s is taken"
             />
           </Fields>

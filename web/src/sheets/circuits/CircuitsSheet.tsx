@@ -220,7 +220,7 @@ function Circuit({
   const name = `circuits/${circuit.id}`;
   const real = usePart(job, name, circuit);
   const asks = useAsks(circuit.use);
-  const maker = useSheetAsks('conductor')('maker');
+  const manufacturer = useSheetAsks('conductor')('manufacturer');
   const [trying, setTrying] = useState(false);
   const [wrong, setWrong] = useState('');
   const trial = useTrial(job, name, real.value, trying);
@@ -328,7 +328,7 @@ function Circuit({
         <ConductorFields part={part} cores={report?.summary.cores} />
         <div style={{ height: 10 }} />
         <DeviceFields part={part} j={j} feedsBack={!!report?.feedsBack} />
-        {maker && <MakerFigures part={part} />}
+        {manufacturer && <MakerFigures part={part} />}
       </Section>
       <Section>
         <Heading aside={<Quiet>a line opens its working</Quiet>}>Checks</Heading>

@@ -25,7 +25,7 @@ export function ConductorFields({ part, cores }: { part: Part<Of<'Circuit'>>; co
           numeric
           options={cable?.sizes ?? []}
         />
-        <YesNoBox part={bound} path="route.terminals90" label="Terminals made for 90 °C" sure help="no, unless the makers say so" />
+        <YesNoBox part={bound} path="route.terminals90" label="Terminals made for 90 °C" sure help="no, unless the manufacturers say so" />
         {asks('aluminium') && <YesNoBox part={bound} path="route.aluminium" label="Aluminium conductors" sure />}
         <ChoiceBox
           part={bound}

@@ -52,7 +52,13 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
       {asks('poles') && <ChoiceBox part={bound} path="protection.poles" label="Poles" numeric options={choices([1, 2])} />}
       <ChoiceBox part={bound} path="protection.ratingA" label="Rating, A" numeric options={choices(family?.ratings)} />
       <NumberBox part={bound} path="protection.icnKA" label="Breaks" unit="kA" />
-      <NumberBox part={bound} path="protection.cascadeKA" label="With the device ahead, breaks" unit="kA" help="0: no maker’s statement" />
+      <NumberBox
+        part={bound}
+        path="protection.cascadeKA"
+        label="With the device ahead, breaks"
+        unit="kA"
+        help="0: no manufacturer’s statement"
+      />
       <ChoiceBox
         part={placed}
         path="protection.rcdType"
@@ -82,7 +88,7 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
           help="the figure in the square on the device"
         />
       )}
-      {feedsBack && <YesNoBox part={bound} path="protection.bothWays" label="Works from either side" help="maker’s statement" />}
+      {feedsBack && <YesNoBox part={bound} path="protection.bothWays" label="Works from either side" help="manufacturer’s statement" />}
       {!part.value.from && (
         <>
           <ChoiceBox

@@ -24,7 +24,7 @@ export function PenOptions({ part, options, check }: Props) {
       {option && (
         <Fields style={{ marginTop: 12, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 300px), 1fr))' }}>
           <TextBox part={part as Part} path="pen.reason" label="Why this one, for the record" lines={1} />
-          {!electrode && <YesNoBox part={part as Part} path="pen.opensAll" label="Maker states: opens line, neutral and earth" />}
+          {!electrode && <YesNoBox part={part as Part} path="pen.opensAll" label="Manufacturer states: opens line, neutral and earth" />}
           {electrode && <FactBox part={part as Part} path="pen.raOhm" label="Electrode resistance" unit="Ω" />}
           {option === 'tt_rod' && (
             <FactBox part={part as Part} path="pen.separationM" label="Distance to metal earthed from the supply" unit="m" />

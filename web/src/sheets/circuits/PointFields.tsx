@@ -30,7 +30,12 @@ export function PointFields({ part }: { part: Part<Of<'Circuit'>> }) {
           <NumberBox part={part} path="point.limitA" label="Set lower in the point" unit="A" help="0: not limited" />
           <NumberBox part={part} path="point.managedA" label="Load management holds the house to" unit="A" help="0: none" />
           {asks('dcDetection') && (
-            <YesNoBox part={part} path="point.dcDetection" label="Detects 6 mA direct current" help="from its maker’s sheet" />
+            <YesNoBox
+              part={part}
+              path="point.dcDetection"
+              label="Detects 6 mA direct current"
+              help="from its manufacturer’s instructions"
+            />
           )}
           <YesNoBox part={part} path="point.outdoor" label="Point stands outdoors" sure />
           <YesNoBox part={part} path="point.servesOutdoors" label="Vehicle stands outdoors" sure />

@@ -94,7 +94,7 @@ function Recessed({ part, of }: { part: Part; of: Of<'Recess'> }) {
           part={part}
           path="serves.recessed.tested"
           label="Fire tested for such a ceiling"
-          help="maker’s statement, luminaire or hood"
+          help="manufacturer’s statement, luminaire or hood"
         />
       )}
       <YesNoBox part={part} path="serves.recessed.covered" label="Insulation over them" sure />

@@ -223,7 +223,7 @@ function EnclosureFields({
         <YesNoBox part={part} path={`${p}.electrode`} label="Has an electrode of its own" />
         <YesNoBox part={part} path={`${p}.islandedOnly`} label="Joint only while islanded" />
         <FactBox part={part} path={`${p}.torqueNm`} label="Terminal torque" unit="N·m" scale={units.torque} />
-        <TextBox part={part} path={`${p}.torqueSheet`} label="By the maker’s instruction" help="never from memory" />
+        <TextBox part={part} path={`${p}.torqueSheet`} label="By the manufacturer’s instruction" help="never from memory" />
         <TextBox part={part} path={`${p}.condition`} label="Condition" />
         <YesNoBox part={part} path={`${p}.new`} label="Put in by this job" sure />
       </Fields>

@@ -390,7 +390,7 @@ function Electrodes({
         </p>
       )}
       {e && ((ruled.value === null && e.missed.length > 0) || e.checks.some((c) => c.verdict === 'fail')) && e.missed.length > 0 && (
-        <p>If it is missed: {e.missed.join('; ')}; or treat the ground around it by the maker’s sheet. Then measure again.</p>
+        <p>If it is missed: {e.missed.join('; ')}; or treat the ground around it by the manufacturer’s instructions. Then measure again.</p>
       )}
       {sheet && sheet.electrodeParts.length > 0 && (
         <ul aria-label="Parts of the electrodes" style={{ margin: '4px 0', paddingLeft: 18 }}>

@@ -29,9 +29,9 @@ export function SupplySheet(props: SheetProps) {
   const leaves = [
     { id: 'found', name: 'As found', show: () => <AsFound {...props} /> },
     { id: 'demand', name: 'Demand', show: () => <DemandLeaf {...props} /> },
-    { id: 'chain', name: 'Chain', show: () => <ChainLeaf {...props} /> },
-    { id: 'isolation', name: 'Isolation', show: () => <IsolationLeaf job={job} j={j} /> },
-    { id: 'desk', name: say('Operator’s desk'), show: () => <DeskLeaf job={job} j={j} /> },
+    { id: 'chain', name: say('Supply arrangement'), show: () => <ChainLeaf {...props} /> },
+    { id: 'isolation', name: say('Safe isolation'), show: () => <IsolationLeaf job={job} j={j} /> },
+    { id: 'desk', name: say('Network operator'), show: () => <DeskLeaf job={job} j={j} /> },
     { id: 'surge', name: 'Surge', show: () => <SurgeLeaf {...props} /> },
     { id: 'standby', name: 'Standby', show: () => <StandbyLeaf {...props} /> },
     { id: 'outdoor', name: 'Outdoor works', show: () => <OutdoorLeaf {...props} /> },
@@ -45,7 +45,7 @@ export function SupplySheet(props: SheetProps) {
         says={waitsFor(job, 'supply', 'The supply is known.')}
         tables={[
           ['supply', 'Supply'],
-          ['chain', 'Chain'],
+          ['chain', 'Supply arrangement'],
         ]}
       />
       <Leaves label="Leaves of the supply" leaves={leaves} />

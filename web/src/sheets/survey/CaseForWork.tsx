@@ -80,7 +80,7 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
           </Quiet>
         </p>
         <p style={{ margin: '3px 0' }}>
-          What mends it: {f.mend}. {f.shares && <Quiet>In the price of “{f.shares}”: one piece of work mends both.</Quiet>}
+          Remedial action: {f.mend}. {f.shares && <Quiet>In the price of “{f.shares}”: one piece of work mends both.</Quiet>}
         </p>
         {f.told && <p style={{ margin: '3px 0' }}>Told: {f.told}</p>}
         {f.safe && <p style={{ margin: '3px 0' }}>Made safe: {f.safe}</p>}

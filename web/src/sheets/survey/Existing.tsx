@@ -60,8 +60,8 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             ]}
           />
           <TextBox part={part} path="board.residual" label="In words: kind and type of each" />
-          <TextBox part={part} path="board.doubleTapped" label="Two conductors under one screw, ways" help="or: none" />
-          <NumberBox part={part} path="board.openWays" label="Openings without a blank" optional />
+          <TextBox part={part} path="board.doubleTapped" label="More conductors in a terminal than it is made for, ways" help="or: none" />
+          <NumberBox part={part} path="board.openWays" label="Missing blanks" optional />
           <ChoiceBox
             part={part}
             path="board.arrester"
@@ -330,7 +330,7 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               {s.place && `: ${s.place}`}.
             </Quiet>
             <Button disabled={job.view.frozen} onClick={() => start({ subject: s.kind, place: s.place, room: s.room })}>
-              Take it up
+              Add
             </Button>
           </Row>
         ))}
@@ -401,7 +401,12 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               onChange={(e) => set({ risk: e.target.value })}
               helperText={kind && 'left empty: the words of the catalogue, as far as the evidence bears them'}
             />
-            <TextField label="What mends it" value={draft.mend} placeholder={kind?.mend} onChange={(e) => set({ mend: e.target.value })} />
+            <TextField
+              label="Remedial action"
+              value={draft.mend}
+              placeholder={kind?.mend}
+              onChange={(e) => set({ mend: e.target.value })}
+            />
             <Pick
               label="Price from the list"
               name="work"
@@ -415,7 +420,7 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             <Button type="submit" variant="contained">
               {draft.supersedes ? 'Keep the correction' : 'Keep the finding'}
             </Button>
-            <Button onClick={() => setDraft(undefined)}>Leave it</Button>
+            <Button onClick={() => setDraft(undefined)}>Cancel</Button>
             <Quiet>Findings are records: a later one corrects, none is changed.</Quiet>
           </Row>
           {record.error && <Wrong>{record.error.message}</Wrong>}

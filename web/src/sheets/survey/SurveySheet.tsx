@@ -5,6 +5,7 @@ import { EditTable, type Column } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases } from '../../parts/fields';
 import { Fields, Heading, Section } from '../../parts/layout';
 import { Leaves } from '../../parts/Leaves';
+import { useSay } from '../../parts/practice';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead, waitsFor } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
@@ -17,12 +18,13 @@ import { Walk } from './Walk';
 
 /** The survey: the walk, what is there already, the ways of the cables, the case for the work and what was agreed. For the walk, on a phone. */
 export function SurveySheet({ job, j, open, opened }: SheetProps) {
+  const say = useSay();
   const walk = { id: 'walk', name: 'Walk', count: job.view.walk.unread, show: () => <Walk job={job} j={j} working={{ open, opened }} /> };
-  const routes = { id: 'routes', name: 'Ways of the cables', show: () => <Routes job={job} j={j} /> };
+  const routes = { id: 'routes', name: say('Cable routes'), show: () => <Routes job={job} j={j} /> };
   const site = { id: 'site', name: 'Site and loads', show: () => <SiteAndLoads job={job} j={j} /> };
   const rest = [
     { id: 'existing', name: 'Existing installation', show: () => <Existing job={job} j={j} /> },
-    { id: 'case', name: 'Case for the work', show: () => <CaseForWork job={job} j={j} /> },
+    { id: 'case', name: say('Survey report'), show: () => <CaseForWork job={job} j={j} /> },
     { id: 'scope', name: 'Scope and variations', show: () => <Scope job={job} j={j} /> },
   ];
   // A rewire begins with the walk, a single circuit with its way.

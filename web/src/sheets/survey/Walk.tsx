@@ -90,7 +90,7 @@ function StartRoom({ job, onOpen }: { job: Of<'JobView'>; onOpen: (id: string) =
   if (!choosing)
     return (
       <Button disabled={job.view.frozen} onClick={() => setChoosing(true)}>
-        Start a room by keys
+        Add room
       </Button>
     );
   return (

@@ -128,7 +128,7 @@ describe('findings', () => {
     });
     const job = view();
     show(<Existing job={job} j={job.view.job as Of<'Job'>} />);
-    fireEvent.click(await screen.findByText('Take it up'));
+    fireEvent.click(await screen.findByText('Add'));
     expect(sent).toHaveLength(0);
     expect(screen.getByText('It can wait.')).toBeTruthy();
     fireEvent.change(screen.getByLabelText('How it is known'), { target: { value: 'seen' } });
