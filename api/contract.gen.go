@@ -564,6 +564,15 @@ type RunSection = outdoor.Section
 // RunStretch defines model for RunStretch.
 type RunStretch = install.RunStretch
 
+// SchoolChoice defines model for SchoolChoice.
+type SchoolChoice = install.OptionChoice
+
+// SchoolOption defines model for SchoolOption.
+type SchoolOption = install.Option
+
+// SchoolValue a choice or a text, or a figure
+type SchoolValue = install.OptionValue
+
 // Schools defines model for Schools.
 type Schools = install.Schools
 
@@ -728,14 +737,17 @@ type Terms struct {
 	Length string `json:"length"`
 
 	// LoadKinds kinds of load that decide the type of a residual-current device
-	LoadKinds   []string  `json:"loadKinds"`
-	Methods     []Named   `json:"methods"`
-	Notice      string    `json:"notice"`
-	Pairs       []string  `json:"pairs"`
-	PairsOneHot *[]string `json:"pairsOneHot,omitempty"`
-	Patterns    []Named   `json:"patterns"`
-	PenOptions  []Named   `json:"penOptions"`
-	Places      []Named   `json:"places"`
+	LoadKinds []string `json:"loadKinds"`
+	Methods   []Named  `json:"methods"`
+	Notice    string   `json:"notice"`
+
+	// Options choices between schools of practice
+	Options     []SchoolOption `json:"options"`
+	Pairs       []string       `json:"pairs"`
+	PairsOneHot *[]string      `json:"pairsOneHot,omitempty"`
+	Patterns    []Named        `json:"patterns"`
+	PenOptions  []Named        `json:"penOptions"`
+	Places      []Named        `json:"places"`
 
 	// Practice the family of the practice in words
 	Practice  string  `json:"practice"`

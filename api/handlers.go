@@ -84,7 +84,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		}
 		return out
 	}
-	out := Terms{Id: p.ID(), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Why: p.Opening().Why,
+	out := Terms{Id: p.ID(), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Options: append([]install.Option{}, t.Options...), Why: p.Opening().Why,
 		Survey: surveyTerms(p), Earthing: t.Earthing, Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns),
 		Pairs: t.Pairs, PairsOneHot: oneHot(t), Asks: map[string][]string{}, Labels: map[string]string{}, Sizes: []Named{},
 		Editions: append([]string{}, t.Editions...), Length: t.Length.Unit(), Columns: t.Columns, Bars: []Named{},
@@ -170,7 +170,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 }
 
 // sheetAsks are the sheets and tables whose fields depend on the practice.
-var sheetAsks = []string{"supply", "board", "loads", "conductor", "device", "schools", "surge", "survey", "chain", "outdoor", "standby"}
+var sheetAsks = []string{"supply", "board", "loads", "conductor", "device", "surge", "survey", "chain", "outdoor", "standby"}
 
 // curvesOf lists the tripping curves of a family of devices; a fuse has none.
 func curvesOf(t install.Terms, family string) []string {
@@ -184,9 +184,7 @@ func companyAnswer(k store.Company) Company {
 	out := Company{Version: k.Version, Name: k.Name, Currency: k.Currency, Prices: k.Settings.Prices,
 		Instruments: k.Settings.Instruments, Schools: k.Settings.Schools, Address: k.Settings.Address,
 		Phone: k.Settings.Phone, Licence: k.Settings.Licence}
-	if out.Schools.Local == nil {
-		out.Schools.Local = []install.LocalRule{}
-	}
+	out.Schools.Tidy()
 	if out.Instruments == nil {
 		out.Instruments = []Instrument{}
 	}
@@ -298,7 +296,7 @@ func (s *Server) StartJob(c *gin.Context, params StartJobParams) {
 		Kind: install.Kind(in.Kind), Practice: practice.ID(), Edition: opening.Edition,
 		Site:   install.Site{Customer: in.Customer, Address: in.Address, Town: in.Town},
 		Supply: install.Supply{DeclaredV: opening.DeclaredV, Earthing: install.Earthing(opening.Earthing)},
-		Board:  install.Board{Name: rulebook.Say(words, "Board A")}, Materials: install.Materials{WastagePc: 5}, Schools: k.Settings.Schools}
+		Board:  install.Board{Name: rulebook.Say(words, "Board A")}, Materials: install.Materials{WastagePc: 5}, Schools: k.Settings.Schools.Under(practice.Terms())}
 	s.create(c, scope, p, params.IdempotencyKey, job)
 }
 
@@ -323,7 +321,7 @@ func (s *Server) ImportJob(c *gin.Context, params ImportJobParams) {
 			Title: "A job file brings records of others with it: it is imported by the owner, the supervisor or the office."})
 		return
 	}
-	job, err := handover.Read(c.Request.Body)
+	job, err := whole.Read(c.Request.Body)
 	if err != nil {
 		var tooLarge *http.MaxBytesError
 		if !errors.As(err, &tooLarge) {
@@ -603,7 +601,7 @@ func (s *Server) Pack(c *gin.Context, id Id, params PackParams) {
 			fail(c, err)
 			return
 		}
-		job, err := handover.Read(bytes.NewReader(file))
+		job, err := whole.Read(bytes.NewReader(file))
 		if err != nil {
 			fail(c, err)
 			return

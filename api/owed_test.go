@@ -92,13 +92,13 @@ func TestTheCoresOfAnArmouredCable(t *testing.T) {
 	before := bodies(t, v.View.Job)
 	v.View.Job.Circuits[0].Route.CableType = "swa3-90"
 	v.View.Job.Circuits[0].Route.CPC, v.View.Job.Circuits[0].Route.CPCMM2 = "", 0
-	v.View.Job.Schools.SwaCores = "A"
+	v.View.Job.Schools.Set("swaCores", install.Chose("A"))
 	c.take("PW-2037", before, bodies(t, v.View.Job))
 	a, taskA := cores()
 	assert.Equal(t, "line brown · neutral black, sleeved blue at both ends · protective grey, sleeved green-yellow at both ends", a)
 	v = c.job("PW-2037")
 	before = bodies(t, v.View.Job)
-	v.View.Job.Schools.SwaCores = "B"
+	v.View.Job.Schools.Set("swaCores", install.Chose("B"))
 	c.take("PW-2037", before, bodies(t, v.View.Job))
 	b, taskB := cores()
 	assert.Equal(t, "line brown · neutral grey, sleeved blue at both ends · protective black, sleeved green-yellow at both ends", b)

@@ -5,6 +5,7 @@ import (
 	"net/url"
 	"slices"
 	"strconv"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -84,6 +85,20 @@ func (c *client) shown(id string) []working.Check {
 	return out
 }
 
+// inCanada takes a split-phase job in again as one of Canada, and returns its reference.
+func (c *client) inCanada(ref string) string {
+	c.Helper()
+	file := c.do("GET", "/api/jobs/"+c.job(ref).Id+"/file", nil).text
+	for was, is := range map[string]string{`"practice": "split120"`: `"practice": "` + split120.CanadaID + `"`,
+		`"edition": "2023"`: `"edition": "2024"`} {
+		require.Contains(c, file, was)
+		file = strings.Replace(file, was, is, 1)
+	}
+	a := c.do("POST", "/api/jobs/import?as=CA-1", file)
+	require.Equal(c, 201, a.status, a.text)
+	return "CA-1"
+}
+
 // holds makes each change, reads the sheets and takes it back.
 func (c *client) holds(rows []stood) {
 	c.Helper()
@@ -150,8 +165,9 @@ func TestSplitPhaseJobsAreHeldToTheStandard(t *testing.T) {
 		return add(p, template, func(k *install.Circuit) { k.Serves.Plugged = by })
 	}
 	cec := func(change func(*install.Job)) func(*install.Job) {
-		return func(j *install.Job) { j.Schools.SplitCode = "cec"; j.Loads.BasementM2 = read(0); change(j) }
+		return func(j *install.Job) { j.Loads.BasementM2 = read(0); change(j) }
 	}
+	canada := c.inCanada(harbour)
 	over := func(surface string, feet float64) func(*install.Job) {
 		return func(j *install.Job) {
 			j.Outdoor.Runs = append(j.Outdoor.Runs,
@@ -204,35 +220,39 @@ func TestSplitPhaseJobsAreHeldToTheStandard(t *testing.T) {
 		{"directly under a building", harbour, "c90", "cover", fail, add(p, "garage", buriedAt("under a building, in raceway", 40))},
 		{"nobody said under what", harbour, "c90", "cover", unknown, add(p, "garage", buriedAt("", 40))},
 		{"the joint in the meter base without the utility's rule", harbour, "", "bond-at-meter-meter", unknown,
-			func(j *install.Job) { j.Schools.BondAt = "meter" }},
+			func(j *install.Job) { j.Schools.Set("bondAt", install.Chose("meter")) }},
 		{"with it", harbour, "", "bond-at-meter-meter", caution,
-			func(j *install.Job) { j.Schools.BondAt, j.Schools.BondRule = "meter", "service handbook 4.2" }},
+			func(j *install.Job) {
+				j.Schools.Set("bondAt", install.Chose("meter"))
+				j.Schools.Set("bondRule", install.Chose("service handbook 4.2"))
+			}},
 		{"two duplexes of 15 A on 20 A", harbour, "c2", "receptacles", pass, none},
 		// Canada.
-		{"1 m in front of the panel", harbour, "", "working-space", pass,
+		{"1 m in front of the panel", canada, "", "working-space", pass,
 			cec(func(j *install.Job) { j.Board.Space.DepthMM, j.Board.Space.HandleMM = 1000, 1700 })},
-		{"950 mm, which the other code would accept", harbour, "", "working-space", fail,
+		{"950 mm, which the other code would accept", canada, "", "working-space", fail,
 			cec(func(j *install.Job) { j.Board.Space.DepthMM, j.Board.Space.HandleMM = 950, 1700 })},
-		{"a handle at 1.75 m", harbour, "", "working-space", fail,
+		{"a handle at 1.75 m", canada, "", "working-space", fail,
 			cec(func(j *install.Job) { j.Board.Space.DepthMM, j.Board.Space.HandleMM = 1000, 1750 })},
-		{"the counter needs no arc-fault protection", harbour, "c3", "arc-fault", pass,
+		{"the counter needs no arc-fault protection", canada, "c3", "arc-fault", pass,
 			cec(func(j *install.Job) { j.Circuits[2].Protection.ArcFault = false })},
-		{"a bay does", harbour, "c2", "arc-fault", fail, cec(func(j *install.Job) { j.Circuits[1].Protection.ArcFault = false })},
-		{"no surge device", harbour, "", "surge-need", caution, cec(func(j *install.Job) { j.Surge.Devices = nil })},
-		{"nobody asked for the basement", harbour, "", "demand", unknown, func(j *install.Job) { j.Schools.SplitCode = "cec" }},
+		{"a bay does", canada, "c2", "arc-fault", fail, cec(func(j *install.Job) { j.Circuits[1].Protection.ArcFault = false })},
+		{"no surge device", canada, "", "surge-need", caution, cec(func(j *install.Job) { j.Surge.Devices = nil })},
+		{"nobody asked for the basement", canada, "", "demand", unknown, none},
 	})
 
 	// A tankless heater of 24 kW adds 100 A in Canada, where it once added a quarter.
+	on := canada
 	demand := func() float64 {
 		var sheet api.CircuitsSheet
-		c.do("GET", "/api/jobs/"+c.job(harbour).Id+"/circuits", nil).into(t, &sheet)
+		c.do("GET", "/api/jobs/"+c.job(on).Id+"/circuits", nil).into(t, &sheet)
 		return sheet.Report.Demand.AfterA
 	}
 	set := func(change func(*install.Job)) {
-		v := c.job(harbour)
+		v := c.job(on)
 		before := bodies(t, v.View.Job)
 		change(v.View.Job)
-		c.take(harbour, before, bodies(t, v.View.Job))
+		c.take(on, before, bodies(t, v.View.Job))
 	}
 	load := func(category string, watts float64) func(*install.Job) {
 		return func(j *install.Job) {
@@ -245,7 +265,9 @@ func TestSplitPhaseJobsAreHeldToTheStandard(t *testing.T) {
 	set(load("tankless", 24000))
 	assert.InDelta(t, 100, demand()-before, 1e-6)
 	// 220.82(C): strips that run with the heat pump count 65 %, beside the pump in full.
-	set(func(j *install.Job) { j.Schools.SplitCode, j.Schools.LoadMethod = "nec", "optional" })
+	on = harbour
+	set(load("tankless", 24000))
+	set(func(j *install.Job) { j.Schools.Set("loadMethod", install.Chose("optional")) })
 	before = demand()
 	set(load("heat-pump", 6000))
 	both := demand()
@@ -384,10 +406,11 @@ func TestHousesAreHeldToTheStandard(t *testing.T) {
 		{"lights that lose more than 3 % in the United Kingdom", ferry, "c5", "voltage-drop", fail,
 			func(j *install.Job) { j.CircuitByID("c5").Route.Segments[0].LengthM = 460 }},
 		{"5 % are allowed in South Africa", ferry, "c5", "voltage-drop", pass, func(j *install.Job) {
-			j.Schools.Tables, j.CircuitByID("c5").Route.Segments[0].LengthM = "sans10142", 460
+			j.CircuitByID("c5").Route.Segments[0].LengthM = 460
+			j.Schools.Set("tables", install.Chose("sans10142"))
 		}},
 		{"a combined conductor split at the main board", ferry, "", "joint-main-must", pass,
-			func(j *install.Job) { j.Schools.PENSplit = install.MainBoard; split(j) }},
+			func(j *install.Job) { j.Schools.Set("penSplit", install.Chose("main-board")); split(j) }},
 		{"joined there where the operator does it", ferry, "", "joint-main-never", fail, split},
 		{"supplementary bonding left out", ferry, "", "bath-bond-r90", pass, bath(func(*install.Room) {})},
 		{"with metal of 1700 Ω to the main terminal", ferry, "", "bath-bond-r90", fail,

@@ -41,7 +41,7 @@ func Settings() store.Settings {
 		panic(err) // the file is embedded; a test reads it
 	}
 	s := store.Settings{Address: "Unit 3, Tannery Yard, Tarrowick", Phone: "000 1188", Licence: "TV-EL 2207 (demo)",
-		Schools: install.DefaultSchools(), Instruments: []store.Instrument{
+		Schools: install.Schools{}, Instruments: []store.Instrument{
 			{Name: "Tarn M3 multifunction tester", Serial: "T-0412", Calibrated: time.Now().AddDate(0, 7, 0).Format(time.DateOnly)},
 			{Name: "Tarn W2 torque wrench", Serial: "T-0933", Calibrated: time.Now().AddDate(0, 4, 0).Format(time.DateOnly)},
 			{Name: "Tarn E1 earth tester", Serial: "T-0087", Calibrated: time.Now().AddDate(0, 2, 0).Format(time.DateOnly)},
@@ -137,7 +137,7 @@ func (b *builder) create(who string, daysAgo int, job install.Job) (string, erro
 		job.Practice = "iec230"
 	}
 	job.Format, job.Edition = install.Format, whole.Practice(&job).Opening().Edition
-	job.Schools = install.DefaultSchools()
+	job.Schools = install.Schools{}
 	if job.Materials.WastagePc == 0 {
 		job.Materials.WastagePc = 5
 	}

@@ -278,13 +278,12 @@ func (p *pack) notices() {
 	}
 }
 
-// buttonMonths is how often the owner presses the button: by the practice where it
-// says so, else as the job decided.
+// buttonMonths is how often the owner presses the button.
 func (p *pack) buttonMonths() float64 {
-	if p.terms.ButtonMonths > 0 {
-		return p.terms.ButtonMonths
+	if p.terms.ButtonMonths == nil {
+		return 1
 	}
-	return p.v.Job.Schools.RCDMonths
+	return p.terms.ButtonMonths(&p.v.Job.Schools)
 }
 
 func months(n float64) string {

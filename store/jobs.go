@@ -249,6 +249,7 @@ func (s Scope) claimAndLoad(ctx context.Context, on work, id string, claim []any
 	if j.Edition == "" { // a job of before the edition was a part
 		j.Edition = head.Edition
 	}
+	whole.Carry(j)
 	if kept == nil || kept.version != l.Version {
 		for _, seal := range j.Seals {
 			l.Revisions = append(l.Revisions, seal.Revision)

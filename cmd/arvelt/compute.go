@@ -28,7 +28,7 @@ func readJob(path string) (*install.Job, error) {
 		return nil, err
 	}
 	defer f.Close()
-	job, err := handover.Read(f)
+	job, err := whole.Read(f)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", path, err)
 	}
@@ -212,7 +212,7 @@ func verify(e *env) error {
 		return err
 	}
 	defer f.Close()
-	job, err := handover.Read(f)
+	job, err := whole.Read(f)
 	if err != nil {
 		return fmt.Errorf("%s: %w", e.args[0], err)
 	}

@@ -123,6 +123,15 @@ func bareOf(v reflect.Value, tree any) {
 	}
 }
 
+// sealedBefore writes what has moved since revisions were first signed in its old place: the
+// choices stood beside the local rules, and a practice had another name.
+func sealedBefore(job *install.Job, tree map[string]any) {
+	tree["schools"] = job.Schools.SealedAs()
+	if job.SealedPractice != "" {
+		tree["practice"] = job.SealedPractice
+	}
+}
+
 // Canonical returns the job without its seals as canonical JSON: keys sorted,
 // no space, so that equal jobs give equal bytes.
 func Canonical(job *install.Job) ([]byte, error) {
@@ -140,6 +149,7 @@ func Canonical(job *install.Job) ([]byte, error) {
 	}
 	delete(tree, "seals")
 	bareOf(reflect.ValueOf(bare), tree)
+	sealedBefore(&bare, tree)
 	var out bytes.Buffer
 	enc := json.NewEncoder(&out)
 	enc.SetEscapeHTML(false)

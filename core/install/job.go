@@ -79,30 +79,32 @@ func (f Fact) V() float64 {
 
 // Job is one job whole, as computed from and as written to the job file.
 type Job struct {
-	Format    string    `json:"format"`
-	Ref       string    `json:"ref"`
-	Title     string    `json:"title"`
-	Kind      Kind      `json:"kind"`
-	Practice  string    `json:"practice"`
-	Edition   string    `json:"edition"`
-	Site      Site      `json:"site"`
-	Supply    Supply    `json:"supply"`
-	Board     Board     `json:"board"`
-	Loads     Loads     `json:"loads"`
-	Circuits  []Circuit `json:"circuits"`
-	Rooms     []Room    `json:"rooms"`
-	Found     Found     `json:"found"`
-	Chain     Chain     `json:"chain"`
-	Outage    Outage    `json:"outage"`
-	Outdoor   Outdoor   `json:"outdoor"`
-	Surge     SurgePlan `json:"surge"`
-	Standby   Standby   `json:"standby"`
-	Bench     Bench     `json:"bench"`
-	Materials Materials `json:"materials"`
-	Plan      Plan      `json:"plan"`
-	Schools   Schools   `json:"schools"`
-	Records   []Record  `json:"records"`
-	Seals     []Seal    `json:"seals"`
+	Format   string `json:"format"`
+	Ref      string `json:"ref"`
+	Title    string `json:"title"`
+	Kind     Kind   `json:"kind"`
+	Practice string `json:"practice"`
+	// SealedPractice is the practice by its name of before, where it was carried over.
+	SealedPractice string    `json:"-"`
+	Edition        string    `json:"edition"`
+	Site           Site      `json:"site"`
+	Supply         Supply    `json:"supply"`
+	Board          Board     `json:"board"`
+	Loads          Loads     `json:"loads"`
+	Circuits       []Circuit `json:"circuits"`
+	Rooms          []Room    `json:"rooms"`
+	Found          Found     `json:"found"`
+	Chain          Chain     `json:"chain"`
+	Outage         Outage    `json:"outage"`
+	Outdoor        Outdoor   `json:"outdoor"`
+	Surge          SurgePlan `json:"surge"`
+	Standby        Standby   `json:"standby"`
+	Bench          Bench     `json:"bench"`
+	Materials      Materials `json:"materials"`
+	Plan           Plan      `json:"plan"`
+	Schools        Schools   `json:"schools"`
+	Records        []Record  `json:"records"`
+	Seals          []Seal    `json:"seals"`
 }
 
 // Site is where the work is and for whom.
@@ -421,52 +423,6 @@ type TaskEdit struct {
 	Who   string  `json:"who"`
 }
 
-// Schools are the choices between schools of practice on this job: the
-// company's defaults unless overridden.
-type Schools struct {
-	ZsReading     string  `json:"zsReading"`     // eighty-percent, corrected
-	RCDTests      string  `json:"rcdTests"`      // bs7671_a2, three_test
-	RCDMonths     float64 `json:"rcdMonths"`     // months on the owner's test reminder
-	NotifyTotalA  float64 `json:"notifyTotalA"`  // demand after, per phase, above which the operator is asked first
-	NotifySingleA float64 `json:"notifySingleA"` // single device current above which the operator is asked first
-	SwaCores      string  `json:"swaCores"`      // A, B
-	// BondAt is where a split-phase supply joins neutral and ground:
-	// first-disconnect, or meter where the utility's rule has it so.
-	BondAt string `json:"bondAt"`
-	// BondRule names the utility's written rule where it puts that joint into the meter.
-	BondRule string `json:"bondRule" seal:"omitempty"`
-	// Tables name the national tables of a 230 V job, one of NationalTables.
-	Tables string `json:"tables" seal:"omitempty"`
-	// PENSplit is where the combined conductor of a TN-C-S supply becomes neutral and
-	// protective conductor: operator, or main-board by the rule of some countries.
-	PENSplit string `json:"penSplit" seal:"omitempty"`
-	// LoadMethod is how a split-phase demand is calculated: existing, optional,
-	// standard or measured.
-	LoadMethod string `json:"loadMethod"`
-	// SplitCode is the code of a split-phase job: nec, or cec with its words and rules.
-	SplitCode string `json:"splitCode"`
-	// SurgeNeed is how the need for surge protection is decided: consequence, or
-	// risk-level where the rule set calculates one.
-	SurgeNeed string `json:"surgeNeed"`
-	// Local are rules laid over the figures of the practice.
-	Local []LocalRule `json:"local"`
-}
-
-// NationalTables are the tables that a 230 V job may be under: the United Kingdom's, IEC
-// 60364 where a country takes it as it stands, South Africa's and India's.
-var NationalTables = []string{"bs7671", "iec60364", "sans10142", "is732"}
-
-// MainBoard is the school in which the combined conductor is split at the main board.
-const MainBoard = "main-board"
-
-// DefaultSchools are the starting defaults: operator thresholds are of low
-// confidence and are settings, never constants.
-func DefaultSchools() Schools {
-	return Schools{ZsReading: "eighty-percent", RCDTests: "bs7671_a2", RCDMonths: 6, NotifyTotalA: 60, NotifySingleA: 32,
-		SwaCores: "A", BondAt: "first-disconnect", PENSplit: "operator", Tables: "bs7671", LoadMethod: "existing",
-		SplitCode: "nec", SurgeNeed: "consequence", Local: []LocalRule{}}
-}
-
 // RecordKind is the kind of an append-only record.
 type RecordKind string
 
@@ -658,7 +614,7 @@ func (j *Job) Tidy() {
 	list(&j.Surge.Devices)
 	list(&j.Standby.Carries)
 	list(&j.Bench.Kept)
-	list(&j.Schools.Local)
+	j.Schools.Tidy()
 	for i := range j.Bench.Kept {
 		if j.Bench.Kept[i].Input == nil {
 			j.Bench.Kept[i].Input = map[string]any{}

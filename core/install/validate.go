@@ -48,8 +48,9 @@ type Terms struct {
 	Curved       string               // the family whose devices have a curve; empty for all
 	Ratings      map[string][]float64 // by device family, A
 	RCDTypes     []string
-	ButtonMonths float64 // months between presses of a test button, where the practice fixes them
-	ResidualMA   float64 // usual rating of a residual-current device that is added, mA
+	Options      []Option               // choices between schools of practice, in the order in which they are asked
+	ButtonMonths func(*Schools) float64 // months between presses of a test button
+	ResidualMA   float64                // usual rating of a residual-current device that is added, mA
 	PENOptions   []string
 	Uses         []string          // of a circuit
 	Serves       map[string]string // by use what stands at the end of the circuit
@@ -458,45 +459,6 @@ func (p Plan) Validate() error {
 		c.between(f+"crew", float64(t.Crew), 0, 10, "people")
 		c.between(f+"hours", t.Hours, 0, 200, "h")
 		c.text(f+"who", t.Who, 120)
-	}
-	return c.result()
-}
-
-// Validate checks the choice of schools and the local rules, which are known to
-// one of the practices. The error is [Errors].
-func (s Schools) Validate(known ...Terms) error {
-	c := &checker{in: "schools."}
-	c.oneOf("zsReading", s.ZsReading, []string{"eighty-percent", "corrected"})
-	c.oneOf("rcdTests", s.RCDTests, []string{"bs7671_a2", "three_test"})
-	c.between("rcdMonths", s.RCDMonths, 1, 12, "months")
-	c.between("notifyTotalA", s.NotifyTotalA, 10, 400, "A")
-	c.between("notifySingleA", s.NotifySingleA, 6, 200, "A")
-	c.oneOf("swaCores", s.SwaCores, []string{"A", "B"})
-	c.oneOf("bondAt", s.BondAt, []string{"", "first-disconnect", "meter"})
-	c.oneOf("tables", s.Tables, append([]string{""}, NationalTables...))
-	c.oneOf("penSplit", s.PENSplit, []string{"", "operator", MainBoard})
-	c.oneOf("loadMethod", s.LoadMethod, []string{"", "existing", "optional", "standard", "measured"})
-	c.oneOf("splitCode", s.SplitCode, []string{"", "nec", "cec"})
-	c.oneOf("surgeNeed", s.SurgeNeed, []string{"", "consequence", "risk-level"})
-	names := []string{}
-	rules := map[string]RuleTerm{}
-	for _, t := range known {
-		for _, r := range t.Rules {
-			names, rules[r.ID] = append(names, r.ID), r
-		}
-	}
-	said := map[string]bool{}
-	for i, l := range s.Local {
-		f := c.item("local", i)
-		c.oneOf(f+"rule", l.Rule, names)
-		c.needed(f+"reason", l.Reason, 200)
-		if r, ok := rules[l.Rule]; ok {
-			c.between(f+"value", l.Value, r.Low, r.High, r.Unit)
-		}
-		if said[l.Rule] {
-			c.say(f+"rule", l.Rule, "each rule once")
-		}
-		said[l.Rule] = true
 	}
 	return c.result()
 }

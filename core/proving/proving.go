@@ -145,6 +145,7 @@ type Row struct {
 	Caution  string           `json:"caution"`
 	Verdict  working.Verdict  `json:"verdict"`
 	Says     string           `json:"says"`
+	AsksTemp bool             `json:"asksTemp"`
 	Expected *float64         `json:"expected"` // only beside a reading
 	TestV    []float64        `json:"testV"`    // the test voltages it may be read at, V; empty where there is no choice
 	Reading  *install.Record  `json:"reading"`  // the worst of those that count
@@ -260,7 +261,7 @@ func NeedsIsolation(what, role string) string {
 // rowOf is a test as its readings stand.
 func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[string]string, facts *Facts) Row {
 	row := Row{ID: t.ID, Circuit: t.Circuit, Title: t.Title, Live: t.Live, YesNo: t.YesNo,
-		Patterns: append([]string{}, t.Patterns...), Unit: t.Unit, Where: t.Where, Caution: t.Caution,
+		Patterns: append([]string{}, t.Patterns...), Unit: t.Unit, Where: t.Where, Caution: t.Caution, AsksTemp: t.AsksTemp,
 		TestV:   append([]float64{}, t.TestV...),
 		Verdict: working.Unknown, Beside: []install.Record{}, Earlier: []install.Record{}}
 	// What is read at the origin needs no reading before energising, but what follows

@@ -42,6 +42,8 @@ type Test struct {
 	Where    string
 	Caution  string
 	Expected *float64
+	// AsksTemp: the temperature of the conductors is read with it, to correct it by.
+	AsksTemp bool
 	// After are the tests that must have been done before it: a reading of this one
 	// that is older than any of them does not count.
 	After []string

@@ -342,7 +342,7 @@ func TestWhatAnEstimateDoesToTheChecks(t *testing.T) {
 	p := rulebook.Complete(iec230.Practice{})
 	fact := func(v float64) install.Fact { return install.Fact{Value: &v, Basis: install.Measured} }
 	job := &install.Job{Supply: install.Supply{Earthing: "TN-C-S", DeclaredV: 230, ZeOhm: fact(0.2), PFCkA: fact(1),
-		MainFuseA: fact(100), TailsMM2: fact(25), TailsM: fact(1)}, Schools: install.DefaultSchools()}
+		MainFuseA: fact(100), TailsMM2: fact(25), TailsM: fact(1)}, Schools: install.Schools{}}
 	c := p.Fresh("fixed")
 	c.ID = "c1"
 	c.Route.Segments = []install.Segment{{Place: "seen", LengthM: 10, Basis: install.Measured, Method: "C", AmbientC: 30,

@@ -11,6 +11,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/rulebook/split120"
 	"arvelt/core/working"
 )
 
@@ -44,6 +45,7 @@ func taken(t *testing.T, job *install.Job, r working.Remedy) *install.Job {
 func TestARemedyHoldsInTheWholeJob(t *testing.T) {
 	uses := map[string][]string{"iec230": {"ring", "sockets-20", "lighting-6", "cooker-32", "water-stored", "ev",
 		"distribution"}, "split120": {"general", "small-appliance", "lighting", "range", "dryer", "ev", "distribution"}}
+	uses[split120.CanadaID] = uses["split120"]
 	for _, practice := range PracticeIDs {
 		p, tried := Practices[practice], 0
 		for seed := range uint64(12) {

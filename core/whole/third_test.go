@@ -101,7 +101,7 @@ func TestAThirdPracticeIsCodeAndDataBehindOneInterface(t *testing.T) {
 	t.Cleanup(func() { delete(Practices, "watt") })
 	job := install.Job{Format: install.Format, Ref: "W-1", Title: "Haus am Deich", Kind: install.Rewire, Practice: "watt",
 		Edition: "Ausgabe 3", Site: install.Site{Customer: "Osk", Address: "Balkenweg 1"}, Supply: install.Supply{DeclaredV: 240},
-		Board: install.Board{Name: "A"}, Schools: install.DefaultSchools()}
+		Board: install.Board{Name: "A"}, Schools: install.Schools{}}
 	for i, template := range Practice(&job).Templates() {
 		c := Practice(&job).Fresh(template)
 		c.ID = []string{"c1", "c2"}[i]

@@ -4,6 +4,7 @@ package whole
 
 import (
 	"fmt"
+	"io"
 	"slices"
 	"strconv"
 	"strings"
@@ -24,10 +25,21 @@ import (
 )
 
 // Practices are the practices that are built.
-var Practices = map[string]rulebook.Book{"iec230": rulebook.Complete(iec230.Practice{}), "split120": rulebook.Complete(split120.Practice{})}
+var Practices = func() map[string]rulebook.Book {
+	out := map[string]rulebook.Book{}
+	for _, p := range []rulebook.Practice{iec230.Practice{}, split120.Practice{}, split120.Canada{}} {
+		out[p.ID()] = rulebook.Complete(p)
+		PracticeIDs = append(PracticeIDs, p.ID())
+	}
+	return out
+}()
 
 // PracticeIDs lists them in the order in which they are offered.
-var PracticeIDs = []string{"iec230", "split120"}
+var PracticeIDs []string
+
+// Carry makes a job that an earlier version kept one of this version. It changes what the
+// job is called, never what it says, so that its seals still hold.
+func Carry(job *install.Job) { split120.Carry(job) }
 
 // View is a job with all that is computed of it, for one person at one time.
 type View struct {
@@ -77,9 +89,19 @@ func Practice(job *install.Job) rulebook.Book {
 // Rules lists every rule that a job of a practice is held to.
 func Rules(p rulebook.Book) []*working.Rule { return append(p.Rules(), outdoor.Rules()...) }
 
-// Accept checks a job that comes from outside: its practice is built, and every
+// Read reads a job file of this version or one before. The errors are those of [handover.Read].
+func Read(r io.Reader) (*install.Job, error) {
+	job, err := handover.Read(r)
+	if err == nil {
+		Carry(job)
+	}
+	return job, err
+}
+
+// Accept carries over and checks a job that comes from outside: its practice is built, and every
 // field is within the bounds and terms of it. The error is [install.Errors].
 func Accept(job *install.Job) error {
+	Carry(job)
 	if Known(job.Practice) != nil {
 		return install.Errors{{Field: "practice", Value: job.Practice, Accept: "one of " + strings.Join(PracticeIDs, ", ")}}
 	}

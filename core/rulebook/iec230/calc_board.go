@@ -19,7 +19,7 @@ type rdfIn struct {
 		IbA        float64 `json:"ib_a" unit:"A"`
 		Continuous bool    `json:"continuous"`
 	} `json:"circuits"`
-	Basis *string  `json:"count_basis" doc:"all_outgoing when absent, or continuous_only"`
+	Basis        *string  `json:"count_basis" doc:"all_outgoing when absent, or continuous_only"`
 	Manufacturer *float64 `json:"maker_rdf" doc:"the manufacturer's factor, which goes before the table's"`
 }
 

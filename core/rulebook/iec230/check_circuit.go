@@ -301,7 +301,7 @@ func (c *circuit) cores() string {
 		return "line " + line + " · neutral " + second + " · protective " + third
 	}
 	neutral, earth := second, third
-	if c.job.Schools.SwaCores == schoolB {
+	if swaCores.In(&c.job.Schools) == schoolB {
 		neutral, earth = third, second
 	}
 	says := "line " + line + " · neutral " + neutral + ", sleeved blue at both ends · "

@@ -1,7 +1,6 @@
 package iec230
 
 import (
-	"cmp"
 	"math"
 	"strings"
 
@@ -141,25 +140,23 @@ func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
 func (c *circuit) operator() {
 	k := c.begin()
 	k.From(evNotify.Source)
-	s := c.job.Schools
-	s.NotifyTotalA = cmp.Or(s.NotifyTotalA, evNotify.Fixed("max_demand_notify_limit"))
-	s.NotifySingleA = cmp.Or(s.NotifySingleA, evNotify.Fixed("single_device_notify_limit"))
+	inAllA, singleA := notifyTotal.FigureIn(&c.job.Schools), notifySingle.FigureIn(&c.job.Schools)
 	if !c.job.Supply.MainFuseA.Known() || noDemand(c.job) {
 		k.Lacks("the maximum demand")
 		c.out.Operator = rulebook.OperatorRule{Rule: k.Rule, Needed: true, Path: "", Why: "The maximum demand is not yet known."}
 		return
 	}
 	rule := rulebook.OperatorRule{Rule: k.Rule, Needed: true, Path: rulebook.Notify}
-	k.Step("demand after", "against the total threshold", c.text(c.demand.AfterA, " against ", s.NotifyTotalA),
+	k.Step("demand after", "against the total threshold", c.text(c.demand.AfterA, " against ", inAllA),
 		c.demand.AfterA, "A", evNotify.Source.Ref)
-	k.Step("point", "against the single-device threshold", c.text(c.k.Point.DesignA(), " against ", s.NotifySingleA),
+	k.Step("point", "against the single-device threshold", c.text(c.k.Point.DesignA(), " against ", singleA),
 		c.k.Point.DesignA(), "A", evNotify.Source.Ref)
 	why := []string{}
-	if !working.AtMost(c.demand.AfterA, s.NotifyTotalA) {
-		why = append(why, c.text("the demand of ", c.demand.AfterA, " A is above ", s.NotifyTotalA, " A"))
+	if !working.AtMost(c.demand.AfterA, inAllA) {
+		why = append(why, c.text("the demand of ", c.demand.AfterA, " A is above ", inAllA, " A"))
 	}
-	if !working.AtMost(c.k.Point.DesignA(), s.NotifySingleA) {
-		why = append(why, c.text("the point of ", c.k.Point.DesignA(), " A is above ", s.NotifySingleA, " A"))
+	if !working.AtMost(c.k.Point.DesignA(), singleA) {
+		why = append(why, c.text("the point of ", c.k.Point.DesignA(), " A is above ", singleA, " A"))
 	}
 	if !working.AtMost(c.demand.AfterA, c.demand.FuseA) {
 		why = append(why, c.text("the main fuse of ", c.demand.FuseA, " A is not enough"))

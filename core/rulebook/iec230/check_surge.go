@@ -35,7 +35,7 @@ func (s *system) surgeNeed() {
 		why = "The building has an external lightning protection system: a Type 1 device at each line that enters."
 	case p.Consequence == lossOfLife:
 		why = "An overvoltage could cost life, or fail a service that safety rests on: required."
-	case s.job.Schools.SurgeNeed == byRiskLevel:
+	case surgeNeed.In(&s.job.Schools) == byRiskLevel:
 		crl, ok := s.riskLevel(k)
 		if !ok {
 			s.surgeNeeded = true

@@ -94,8 +94,7 @@ func TestALocalRuleLiesOverTheTable(t *testing.T) {
 	assert.InDelta(t, 230/30.0, *c.Limit, 1e-9)
 	for _, wrong := range []install.LocalRule{{Rule: "cmin", Value: 2, Reason: "x"}, {Rule: "speed", Value: 1, Reason: "x"},
 		{Rule: "cmin", Value: 1}} {
-		assert.Error(t, install.Schools{ZsReading: "corrected", RCDTests: "bs7671_a2", RCDMonths: 6, NotifyTotalA: 60,
-			NotifySingleA: 32, SwaCores: "A", Local: []install.LocalRule{wrong}}.Validate(terms))
+		assert.Error(t, install.Schools{Local: []install.LocalRule{wrong}}.Validate(terms))
 	}
 	for _, r := range terms.Rules {
 		assert.True(t, r.Usual >= r.Low && r.Usual <= r.High && r.Ref != "", r.ID)

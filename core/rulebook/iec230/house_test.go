@@ -281,15 +281,16 @@ func TestSurgeProtection(t *testing.T) {
 		{"a rod asks for Type 1", func(j *install.Job) { j.Surge.Rod, j.Surge.Devices = true, []install.SPD{sound} },
 			"spd-1", working.Fail, "Type 1"},
 		{"the level decides where that is the rule", func(j *install.Job) {
-			j.Schools.SurgeNeed = "risk-level"
+			j.Schools.Set("surgeNeed", install.Chose("risk-level"))
 			j.Surge = install.SurgePlan{Environment: "urban", Flashes: num(0.5), CableLV: 0.6, CableHV: 0.4}
 		}, "surge-need", working.Pass, "2500 is 1000 or more"},
 		{"a country line", func(j *install.Job) {
-			j.Schools.SurgeNeed = "risk-level"
+			j.Schools.Set("surgeNeed", install.Chose("risk-level"))
 			j.Surge = install.SurgePlan{Environment: "rural", Flashes: num(1.2), OverheadLV: 0.4, OverheadHV: 0.6}
 		}, "surge-need", working.Fail, "68.11"},
 		{"the level lacks its lines", func(j *install.Job) {
-			j.Schools.SurgeNeed, j.Surge = "risk-level", install.SurgePlan{Environment: "rural", Flashes: num(1)}
+			j.Schools.Set("surgeNeed", install.Chose("risk-level"))
+			j.Surge = install.SurgePlan{Environment: "rural", Flashes: num(1)}
 		}, "surge-need", working.Unknown, ""},
 		{"a sound device", func(j *install.Job) { j.Surge.Devices = []install.SPD{sound} }, "spd-1", working.Pass, "1.8 kV"},
 		{"leads of 1.2 m", func(j *install.Job) { d := sound; d.LineM = 1; j.Surge.Devices = []install.SPD{d} }, "spd-1",

@@ -75,7 +75,7 @@ func TestALoopReadByTheOtherSchoolIsCorrectedToItsWorkingTemperature(t *testing.
 	_, tests := testsOf(j)
 	got, _ := tests["zs"].Judge(install.Record{Value: &v})
 	assert.Equal(t, working.Fail, got, "80 % rejects it")
-	j.Schools.ZsReading = "corrected"
+	j.Schools.Set("zsReading", install.Chose("corrected"))
 	_, tests = testsOf(j)
 	got, says := tests["zs"].Judge(install.Record{Value: &v, TempC: &cool})
 	assert.NotEqual(t, working.Pass, got, says)
@@ -107,7 +107,7 @@ func TestTheSequenceFitsTheJob(t *testing.T) {
 		"bonds":                   {func(*install.Job) {}, "continuity-bond", true},
 		"no residual current":     {func(j *install.Job) { j.Circuits[0].Protection.RCDType = "" }, "rcd-x1", false},
 		"one residual test":       {func(*install.Job) {}, "rcd-x5", false},
-		"the other school":        {func(j *install.Job) { j.Schools.RCDTests = "three_test" }, "rcd-x5", true},
+		"the other school":        {func(j *install.Job) { j.Schools.Set("rcdTests", install.Chose("three_test")) }, "rcd-x5", true},
 		"a fixed load":            {func(j *install.Job) { j.Circuits[0].Use = "fixed" }, "ev-functional", false},
 		"no electrode":            {func(*install.Job) {}, "electrode", false},
 		"an electrode at the end": {func(j *install.Job) { j.Circuits[0].PEN.Option = "tt_rod" }, "electrode", true},

@@ -12,10 +12,7 @@ const usualTables = "bs7671"
 
 // tablesOf names the national tables of a job.
 func tablesOf(job *install.Job) string {
-	if job.Schools.Tables == "" {
-		return usualTables
-	}
-	return job.Schools.Tables
+	return tablesOption.In(&job.Schools)
 }
 
 // ambientTables names the ambient factors of a job: those of IEC 60364 outside the United

@@ -16,7 +16,7 @@ import (
 func TestNationalTables(t *testing.T) {
 	at := func(tables, check string, change func(*install.Job)) working.Check {
 		j := wired("lighting-6")
-		j.Schools.Tables = tables
+		j.Schools.Set("tables", install.Chose(tables))
 		if change != nil {
 			change(j)
 		}
@@ -36,7 +36,8 @@ func TestNationalTables(t *testing.T) {
 		assert.InDelta(t, want*limit, *at(tables, "loop", nil).Limit, 1e-9, tables)
 	}
 	for tables, want := range map[string]float64{"": 500, "iec60364": 600, "sans10142": 500, "is732": 750} {
-		j := &install.Job{Schools: install.Schools{Tables: tables}}
+		j := &install.Job{}
+		j.Schools.Set("tables", install.Chose(tables))
 		assert.InDelta(t, want, ruleOf(j, nil, "cover-garden"), 0, tables)
 		for _, c := range (Practice{}).Outdoor(j).Covers {
 			if tables != "" {
@@ -57,7 +58,7 @@ func TestNationalTables(t *testing.T) {
 func TestTheCombinedConductorIsSplitAtTheMainBoard(t *testing.T) {
 	at := func(change func(*install.Job)) (board, shed working.Verdict, pen working.Verdict) {
 		j := house("TN-C-S")
-		j.Schools.PENSplit = install.MainBoard
+		j.Schools.Set("penSplit", install.Chose(splitAtBoard))
 		j.Chain.Enclosures[2].Joined = is(true)
 		change(j)
 		r := Practice{}.Chain(j)
@@ -84,7 +85,7 @@ func TestTheCombinedConductorIsSplitAtTheMainBoard(t *testing.T) {
 	})
 	assert.Equal(t, working.Fail, pen, "10 mm² aluminium")
 	j := house("TN-C-S")
-	j.Schools.PENSplit = install.MainBoard
+	j.Schools.Set("penSplit", install.Chose(splitAtBoard))
 	j.Chain.Enclosures[2].From = "switch"
 	j.Chain.Enclosures = append(j.Chain.Enclosures,
 		install.Enclosure{ID: "switch", Kind: "isolator", Name: "Isolator", From: "meter", Owner: install.OwnerCustomer,

@@ -46,7 +46,7 @@ func outdoorOf(tables string) *rulebook.OutdoorRules {
 
 var outdoorRules = func() map[string]*rulebook.OutdoorRules {
 	out := map[string]*rulebook.OutdoorRules{}
-	for _, tables := range install.NationalTables {
+	for _, tables := range nationalTables() {
 		out[tables] = outdoorOf(tables)
 	}
 	return out

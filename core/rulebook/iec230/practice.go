@@ -77,7 +77,7 @@ func init() {
 	terms.Asks["sheet:device"] = []string{"cascade", "delayed", "energyClass"}
 	terms.Asks["sheet:loads"] = []string{"socketInUnit"}
 	terms.Asks["sheet:survey"] = []string{"bath", "premises"}
-	terms.Asks["sheet:schools"] = []string{"zsReading", "rcdTests", "rcdMonths", "notify", "swaCores", "surgeNeed", "tables", "penSplit"}
+	terms.Options, terms.ButtonMonths = options, buttonMonths.FigureIn
 	terms.Asks["sheet:surge"] = []string{"need", "consequence", "scheme", "conductors", "branchA", "neutralEarth"}
 	for r := range rcdByLoad.Text {
 		terms.LoadKinds = append(terms.LoadKinds, rcdByLoad.Str(r, "load"))

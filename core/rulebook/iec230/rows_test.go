@@ -14,7 +14,7 @@ import (
 
 // typed are the tables whose every row is made into a thing of its own when the program
 // starts: a use, a cable, a kind of point, a word.
-var typed = []string{"calcs", "calc_keys", "eras", "circuit_uses", "cable_types", "cable_makes", "methods", "local_rules",
+var typed = []string{"calcs", "calc_keys", "eras", "circuit_uses", "cable_types", "cable_makes", "methods", "local_rules", "options", "option_choices",
 	"enclosures", "isolation_routes", "soil_resistivity", "colours",
 	"survey_asks", "survey_points", "survey_readings", "finding_classes", "fabric", "typical", "rooms", "findings",
 	"vocabulary", "questions", "estimates", "kinds", "floors", "switching", "heights"}
@@ -58,15 +58,15 @@ func everyHouse() (out []*install.Job) {
 		j.Supply.EarthLaid = terms.EarthLaid[int(seed)%len(terms.EarthLaid)]
 		j.Supply.TailsMM2 = num([]float64{16, 25, 35}[seed%3])
 		j.Supply.NeutralMM2 = num([]float64{25, 50, 95, 150, 185}[seed%5])
-		j.Schools.Tables = install.NationalTables[seed%4]
-		j.Schools.PENSplit = install.MainBoard
+		j.Schools.Set("tables", install.Chose(nationalTables()[seed%4]))
+		j.Schools.Set("penSplit", install.Chose(splitAtBoard))
 		j.Chain.Enclosures = []install.Enclosure{{ID: "b", Kind: "board", Name: "B", Owner: install.OwnerCustomer,
 			Feed: install.Conductor{Material: []install.Metal{"cu", "al"}[seed%2], Size: "16"}}}
 		j.Surge = install.SurgePlan{Environment: install.Environments[seed%3], Flashes: num(1), OverheadLV: 0.2,
 			CableLV: 0.1, OverheadHV: 0.2, CableHV: 0.2, UnknownRest: true,
 			Devices: []install.SPD{{Name: "A", Place: "origin", Type: install.SPDTypes[seed%4], UpKV: 1.2, UcV: 275,
 				LineMM2: 4, EarthMM2: 6}, {Name: "B", Place: "load", Type: []string{"2", "3"}[seed%2], FromM: 1}}}
-		j.Schools.SurgeNeed = []string{"consequence", "risk-level"}[seed%2]
+		j.Schools.Set("surgeNeed", install.Chose([]string{"consequence", "risk-level"}[seed%2]))
 		near, far := 300.0, 3000.0
 		j.Circuits[0].From, j.Circuits[0].Protection.RCDType = "tdistribution", "A"
 		for _, kind := range bathPoints.Text {
@@ -119,6 +119,7 @@ func TestEveryRowIsReadByARule(t *testing.T) {
 // begin with: the usual figures of local rules and what cables are made of.
 var atStart = map[string][]string{
 	"schools":             {"cmin"},
+	"ev_notify":           {"max_demand_notify_limit", "single_device_notify_limit"},
 	"ring_rules":          {"r1_rn_agree_within", "r2_over_r1_2p5_1p5"},
 	"test_parameters":     {"zs_rule_of_thumb"},
 	"tt_limits":           {"advice_max_ohm"},
@@ -131,7 +132,7 @@ var atStart = map[string][]string{
 
 // readEveryCalculation runs what the bench offers over the whole of its tables.
 func readEveryCalculation() {
-	for _, tables := range install.NationalTables {
+	for _, tables := range nationalTables() {
 		outdoorOf(tables)
 	}
 	for _, school := range []string{"bs7671", "iec60364", "sans10142", "is732"} {

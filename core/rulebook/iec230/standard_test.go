@@ -309,7 +309,8 @@ func TestArcFaultDetectionByPremises(t *testing.T) {
 // 20 °C, where 70 °C would give 0.67. Soil of 3 K·m/W: 0.90 directly, 0.96 in a duct.
 func TestTemperatureAndSoil(t *testing.T) {
 	j := millHouse()
-	j.Circuits[0].Route.Terminals90, j.Schools.ZsReading = true, "corrected"
+	j.Circuits[0].Route.Terminals90 = true
+	j.Schools.Set("zsReading", install.Chose("corrected"))
 	_, tests := testsOf(j)
 	v, cool := 0.6, 20.0
 	_, says := tests["zs"].Judge(install.Record{Value: &v, TempC: &cool})

@@ -101,7 +101,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 // penSplit is the main board where the combined conductor of the supply is split, nil where
 // the operator does that, with the customer's enclosures ahead of it.
 func penSplit(job *install.Job) (board *install.Enclosure, ahead map[string]bool) {
-	if job.Supply.Earthing != install.TNCS || job.Schools.PENSplit != install.MainBoard {
+	if job.Supply.Earthing != install.TNCS || splitOption.In(&job.Schools) != splitAtBoard {
 		return nil, nil
 	}
 	ahead = map[string]bool{}

@@ -257,6 +257,7 @@ func (l *testList) live(c *circuit) {
 	_, tempC := dropTable(k)
 	expected := l.loopExpected(c, sum)
 	zs := rulebook.Test{ID: "zs", Circuit: k.ID, Title: "Loop impedance Zs at the point", Unit: "Ω",
+		AsksTemp: zsReading.In(&c.job.Schools) == readingCorrected,
 		Where:    "Where the user touches: the metal case where there is one; the highest reading counts.",
 		Possible: func(r install.Record) string { return l.impossible(c, *r.Value) },
 		Explain:  func(r install.Record) bool { return expected > 0 && differs(*r.Value, expected) },
@@ -462,7 +463,7 @@ func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, expected 
 	switch {
 	case electrode:
 		how = text("limit ", limit, " Ω with the residual-current device")
-	case job.Schools.ZsReading == readingCorrected && r.TempC != nil && v >= job.Supply.ZeOhm.V():
+	case zsReading.In(&job.Schools) == readingCorrected && r.TempC != nil && v >= job.Supply.ZeOhm.V():
 		v = ZsAtOperating(job.Supply.ZeOhm.V(), v, *r.TempC, HotMultiplier(tempC))
 		how = text(v, " Ω corrected to ", tempC, " °C against ", limit, " Ω")
 	default:
@@ -493,7 +494,7 @@ func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, expected 
 // does not know asks for it.
 func fiveTimes(job *install.Job) bool {
 	row := editionOf(job)
-	return job.Schools.RCDTests == threeTests || row < 0 || editionTable.Num(row, "five_times") == 1
+	return rcdTests.In(&job.Schools) == threeTests || row < 0 || editionTable.Num(row, "five_times") == 1
 }
 
 // judgeRCD judges the longer trip time at a multiple of the rating: a delayed device has

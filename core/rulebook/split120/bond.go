@@ -147,7 +147,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		r.Rule = "The neutral is bonded and grounded in each service box that no other stands ahead of, and nowhere after it."
 	}
 	order := job.Chain.Order()
-	atMeter := job.Schools.BondAt == kindMeter
+	atMeter := bondAt.In(&job.Schools) == kindMeter
 	if atMeter {
 		r.Rule = "By the utility's rule neutral and ground are joined in the meter base and nowhere after it."
 	}
@@ -274,16 +274,16 @@ func jointChecks(code Code, job *install.Job, e *install.Enclosure, j Joint) (ou
 		c.Says = "It is not marked as service equipment and stands ahead of every service disconnect: one that is marked so goes there, or it goes behind the disconnect. Readings of the text differ; the stricter one holds here."
 		out = append(out, c)
 	}
-	if job.Schools.BondAt == kindMeter && j.Bond == MainJumper && roleOf(e) == kindMeter {
+	if bondAt.In(&job.Schools) == kindMeter && j.Bond == MainJumper && roleOf(e) == kindMeter {
 		c := bondAtMeterRule.Check("", e.ID)
 		c.Title = "Joint in " + e.Name + " in place of the service disconnect"
 		c.From(clauseBondAtMeter.in(code))
-		if strings.TrimSpace(job.Schools.BondRule) == "" {
+		if strings.TrimSpace(bondRule.In(&job.Schools)) == "" {
 			c.Lacks("the utility's written rule that puts the joint into the meter base (Choices of the job)")
 			c.Says = "Not yet known: the code has the joint in each service disconnect. Only a written rule of the utility, with which the authority agrees, puts it here."
 		} else {
 			c.Warn()
-			c.Says = "By " + job.Schools.BondRule +
+			c.Says = "By " + bondRule.In(&job.Schools) +
 				". The code has the joint in each service disconnect: have the authority agree before it is left out there."
 		}
 		out = append(out, c)

@@ -45,10 +45,14 @@ func newSystem(p Practice, job *install.Job) *system {
 	return s
 }
 
-// editionOf is the year of the job's edition, 0 for one that is not in the tables.
+// editionOf is the year of the job's edition in the tables, 0 for one that is not in them.
 func editionOf(job *install.Job) int {
+	year := job.Edition
+	if codeOf(job) == CEC {
+		year = besideOf(year)
+	}
 	for _, e := range editions {
-		if job.Edition == text(e) {
+		if year == text(e) {
 			return e
 		}
 	}

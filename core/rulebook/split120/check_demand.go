@@ -376,13 +376,7 @@ func (s *system) demand() {
 	k, d := s.beginOf(""), &s.done.Demand
 	rating := s.rating()
 	*d = rulebook.Demand{Shares: []rulebook.Share{}, FuseA: rating.V()}
-	method := s.job.Schools.LoadMethod
-	if method == "" {
-		method = "existing"
-	}
-	if s.code == CEC && method != byRecord {
-		method = "canada"
-	}
+	method := loadMethod(s.job)
 	unusable := s.methodAsks(k, method, rating)
 	if len(k.Missing) > 0 {
 		return

@@ -294,7 +294,7 @@ func (Practice) Needs(job *install.Job) []rulebook.Need {
 	}{
 		{!job.Supply.MainFuseA.Known(), "supply", "the rating of the service as found"},
 		{!job.Supply.PFCkA.Known(), "supply", "available fault current, asked of the utility or assumed"},
-		{job.Schools.LoadMethod != byRecord && !job.Loads.AreaM2.Known(), "survey", "the habitable floor area"},
+		{loadMethod(job) != byRecord && !job.Loads.AreaM2.Known(), "survey", "the habitable floor area"},
 		{!job.Supply.EarthMM2.Known(), "supply", "the grounding electrode conductor as found"},
 		{len(job.Supply.Bonds) == 0 && !job.Supply.NoExtraneous, "supply", "metal water pipe and other metal services as found"},
 	} {

@@ -16,7 +16,7 @@ const (
 )
 
 func codeOf(job *install.Job) Code {
-	if job.Schools.SplitCode == schoolCanada {
+	if job.Practice == CanadaID {
 		return CEC
 	}
 	return NEC

@@ -23,7 +23,7 @@ func truth(b bool) *bool { return &b }
 func house() *install.Job {
 	area := 1800 * footM * footM
 	j := &install.Job{Format: install.Format, Ref: "S-1", Title: "Loom house", Kind: install.SupplyUpgrade,
-		Practice: "split120", Edition: "2023", Schools: install.DefaultSchools(),
+		Practice: "split120", Edition: "2023", Schools: install.Schools{},
 		Site: install.Site{Customer: "Ode Marl", Address: "3 Loom Lane"},
 		Supply: install.Supply{Earthing: "grounded-neutral", DeclaredV: 240, PFCkA: known(9), MainFuseA: known(200),
 			EarthMM2: known(AreaMM2("4")), Intersystem: truth(true),
@@ -116,7 +116,7 @@ func TestTheServiceLoadByHand(t *testing.T) {
 	assert.InDelta(t, r.Demand.BeforeA, had, 1e-6, "the shares add up without the new circuits")
 	assert.InDelta(t, r.Demand.AfterA, has, 1e-6, "and with them")
 
-	j.Schools.LoadMethod = "measured"
+	j.Schools.Set("loadMethod", install.Chose("measured"))
 	c := find(t, Practice{}.Judge(j), "", "demand")
 	assert.Equal(t, working.Unknown, c.Verdict)
 	j.Loads.PeakKVA, j.Loads.PeakDays, j.Loads.SeasonFactor, j.Loads.Generation = known(14), 30, 1, truth(false)
@@ -130,7 +130,7 @@ func TestTheServiceLoadByHand(t *testing.T) {
 // says that it fell and why.
 func TestADemandThatFallsIsExplained(t *testing.T) {
 	j := house()
-	j.Schools.LoadMethod = "standard"
+	j.Schools.Set("loadMethod", install.Chose("standard"))
 	for _, n := range []string{"Pump", "Opener"} {
 		j.Loads.Items = append(j.Loads.Items, install.Load{Name: n, Category: "appliance", Watts: known(4000).Value,
 			Count: 1, Basis: install.Measured})
@@ -258,7 +258,7 @@ func TestOneThingWrong(t *testing.T) {
 		{"an outlet without a ground", "", "ungrounded", working.Caution,
 			func(j *install.Job) { j.Circuits[1].Serves.Boxes[2].Ground = truth(false) }},
 		{"the drop in Canada", "c2", "voltage-drop", working.Fail, func(j *install.Job) {
-			j.Circuits[1].Route.Segments[0].LengthM, j.Schools.SplitCode = 150*footM, "cec"
+			j.Circuits[1].Route.Segments[0].LengthM, j.Practice = 150*footM, CanadaID
 		}},
 		{"a device above the nameplate's", "c1", "design-current", working.Fail,
 			func(j *install.Job) { j.Circuits[0].Point.MaxDeviceA = 50 }},
@@ -379,7 +379,7 @@ func TestTemplatesCompute(t *testing.T) {
 // The Canadian code has names, limits and a first point of its own.
 func TestTheCanadianVariant(t *testing.T) {
 	j := house()
-	j.Schools.SplitCode, j.Loads.BasementM2 = "cec", known(0)
+	j.Practice, j.Loads.BasementM2 = CanadaID, known(0)
 	r := Practice{}.Judge(j)
 	assert.Equal(t, "Bonding conductor", find(t, r, "c2", "ground").Title)
 	assert.Equal(t, "Grounding conductor", find(t, r, "", "electrode-conductor").Title)
@@ -401,7 +401,7 @@ func TestTheCanadianVariant(t *testing.T) {
 	j.Outdoor.Electrodes = install.Electrodes{Rods: []install.PlacedRod{{LengthM: 3, DiameterMM: 16}}, Measured: known(9)}
 	e := Practice{}.Electrodes(j)
 	assert.Equal(t, working.Fail, e.Checks[len(e.Checks)-1].Verdict, "one rod, whatever it reads")
-	j.Schools.SplitCode = "nec"
+	j.Practice = id
 	e = Practice{}.Electrodes(j)
 	assert.Equal(t, working.Pass, e.Checks[len(e.Checks)-1].Verdict)
 }

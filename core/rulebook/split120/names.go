@@ -93,7 +93,6 @@ const (
 	metalConduit = "metal conduit"
 	directColumn = "direct_in"
 	connectorKey = "connector"
-	schoolCanada = "cec"
 )
 
 // Inputs and columns of the named calculations.

@@ -13,7 +13,11 @@ import (
 	"arvelt/core/working"
 )
 
-// Practice is the split-phase practice; it has no state.
+// id is the practice of the United States, as jobs name it.
+const id = "split120"
+
+// Practice is the split-phase practice of the United States; it has no state. That of Canada
+// is [Canada].
 type Practice struct{}
 
 var _ rulebook.Practice = Practice{}
@@ -27,7 +31,8 @@ var terms = func() install.Terms {
 		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "tankless", "heating",
 			"heat-pump", "strips", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""},
 		Ratings: map[string][]float64{"breaker": ratingsList()}, RCDTypes: []string{groundFault}, ResidualMA: classAMA,
-		ButtonMonths: rule(protectionNotes, "G-TEST"), PENOptions: []string{},
+		Options:      options,
+		ButtonMonths: func(*install.Schools) float64 { return rule(protectionNotes, "G-TEST") }, PENOptions: []string{},
 		Tests: TestIDs, Rules: localRules, Serves: map[string]string{},
 		Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, PairsOneHot: []string{"hot-N", "hot-G", "N-G"},
 		Length: install.Length{Name: "ft", M: footM}, Columns: 2, Editions: []string{"2023", "2020", "2017"},
@@ -37,7 +42,7 @@ var terms = func() install.Terms {
 		Asks: map[string][]string{"sheet:supply": {"intersystem", "earthSize", "earthTo", "bondKind", "bondsAround"},
 			"sheet:chain": {"outside", "deviceA"}, "sheet:board": {"loads", "space", "place"},
 			"sheet:loads": {"areaM2", "peak", "basementM2", "motors"}, "sheet:conductor": {"aluminium"},
-			"sheet:device": {"cascade"}, "sheet:schools": {"bondAt", "loadMethod", "splitCode"},
+			"sheet:device":  {"cascade"},
 			"sheet:outdoor": {"rodListed"}, "sheet:standby": {"legs"}, "sheet:surge": {"letThrough", "inKA", "rod"},
 			"sheet:survey": {"walls"}}}
 	t.Surfaces, t.Soils = outdoorRules.Surfaces(), outdoorRules.SoilNames()
@@ -110,7 +115,7 @@ var categoryNames = map[string]string{"general": "Lighting, receptacles, small a
 	"cooling": "Cooling", "evse": "Charging"}
 
 // ID is the name of the practice.
-func (Practice) ID() string { return "split120" }
+func (Practice) ID() string { return id }
 
 // Terms returns the names that the practice accepts in a job.
 func (Practice) Terms() install.Terms { return terms }
@@ -120,7 +125,7 @@ func (Practice) Terms() install.Terms { return terms }
 func (Practice) Words() map[string]string { return words() }
 
 var words = sync.OnceValue(func() map[string]string {
-	out := map[string]string{"split120": "120/240 V split phase, North American family",
+	out := map[string]string{id: "120/240 V split phase, United States",
 		"grounded-neutral": "grounded neutral", "breaker": "circuit breaker", groundFault: "ground-fault, class A",
 		"residual:" + groundFault: "ground-fault, class A", open: "open", closed: "closed",
 		"bar:conductor-load": "Load, margin", "bar:voltage-drop": "Voltage drop, margin", "bar:breaking": "Fault left"}

@@ -167,7 +167,7 @@ func TestDemandNeverFallsWithoutAStep(t *testing.T) {
 		before := 0.0
 		for n := range 9 {
 			j := house()
-			j.Schools.LoadMethod = method
+			j.Schools.Set("loadMethod", install.Chose(method))
 			for range n {
 				j.Loads.Items = append(j.Loads.Items,
 					install.Load{Name: "Load", Category: "appliance", Watts: known(900).Value, Count: 1, Basis: install.Measured})

@@ -15,7 +15,7 @@ import (
 
 // typed are the tables whose every row is made into a thing of its own when the program
 // starts: a use, a cable, a kind of bond, a word.
-var typed = []string{"calcs", "calc_keys", "circuit_uses", "cable_types", "cable_makes", "methods", "labels", "eras",
+var typed = []string{"calcs", "calc_keys", "circuit_uses", "cable_types", "cable_makes", "methods", "labels", "options", "option_choices", "canada_editions", "eras",
 	"enclosures", "soils", "overhead_parts", "bond_kinds", "isolation_routes",
 	"survey_asks", "survey_points", "survey_readings", "finding_classes", "fabric", "colours", "typical", "rooms",
 	"findings", "vocabulary", "questions", "estimates", "kinds", "floors", "switching", "heights"}
@@ -24,11 +24,11 @@ var typed = []string{"calcs", "calc_keys", "circuit_uses", "cable_types", "cable
 // and code, services of every size, walls, standby, surge.
 func everyJob() (out []*install.Job) {
 	places := slices.Clone(terms.Places)
-	for _, code := range []string{"nec", "cec"} {
-		for _, edition := range terms.Editions {
+	for _, practice := range []rulebook.Practice{Practice{}, Canada{}} {
+		for _, edition := range practice.Terms().Editions {
 			for at := range places {
 				j := dwelling(len(templates))
-				j.Edition, j.Schools.SplitCode, j.Loads.BasementM2 = edition, code, known(30)
+				j.Edition, j.Practice, j.Loads.BasementM2 = edition, practice.ID(), known(30)
 				for i := range j.Circuits {
 					k := &j.Circuits[i]
 					k.Serves.Place = places[(at+i)%len(places)]
@@ -40,7 +40,7 @@ func everyJob() (out []*install.Job) {
 					k.Route.Segments[0].AmbientC, k.Route.Segments[0].Grouped = float64(5+(7*at+3*i)%56), 1+(at*3+i)%20
 					k.Protection.RatingA = terms.Ratings["breaker"][(at+i)%len(terms.Ratings["breaker"])]
 				}
-				j.Schools.LoadMethod = []string{"existing", "optional", "standard", "measured"}[at%4]
+				j.Schools.Set("loadMethod", install.Chose([]string{"existing", "optional", "standard", "measured"}[at%4]))
 				j.Kind = []install.Kind{install.SupplyUpgrade, install.Rewire, install.Surge}[at%3]
 				j.Board.Place = boardPlaces()[at%len(boardPlaces())]
 				j.Board.Space = install.WorkSpace{DepthMM: 900, WidthMM: 900, HeightMM: 2000, BoardMM: 400, TopMM: 1800,

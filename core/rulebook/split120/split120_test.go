@@ -131,7 +131,7 @@ func TestExactlyOneJoint(t *testing.T) {
 
 func TestTheUtilityMayHaveTheJointInItsMeterBase(t *testing.T) {
 	job := chain()
-	job.Schools.BondAt = "meter"
+	job.Schools.Set("bondAt", install.Chose("meter"))
 	r := Practice{}.Chain(job)
 	assert.Equal(t, rulebook.JointMust, node(r, "meter").Joint)
 	assert.Equal(t, working.Fail, node(r, "panel").Verdict, "the panel's jumper comes out")

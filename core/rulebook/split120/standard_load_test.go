@@ -59,7 +59,7 @@ func TestHeatPumpsWithStrips(t *testing.T) {
 	at := func(method string, strips float64, interlocked bool) float64 {
 		j := house()
 		j.Circuits = nil
-		j.Schools.LoadMethod = method
+		j.Schools.Set("loadMethod", install.Chose(method))
 		s := load("Strips", "strips", strips)
 		s.Interlocked = interlocked
 		j.Loads.Items = append(j.Loads.Items, load("Pump", "heat-pump", 6000), s)
@@ -84,7 +84,7 @@ func TestTheCanadianLoad(t *testing.T) {
 		j := house()
 		j.Circuits, j.Loads.Items = nil, []install.Load{{Name: "Range", Category: "range", Watts: known(12000).Value,
 			Count: 1, Basis: install.Measured}}
-		j.Schools.SplitCode, j.Loads.AreaM2, j.Loads.BasementM2 = "cec", known(120), known(0)
+		j.Practice, j.Loads.AreaM2, j.Loads.BasementM2 = CanadaID, known(120), known(0)
 		change(j)
 		return Practice{}.Judge(j).Demand.AfterA * 240
 	}
@@ -107,7 +107,7 @@ func TestTheCanadianLoad(t *testing.T) {
 	assert.InDelta(t, 14400, at(small), 0.1)
 	assert.InDelta(t, 24000, at(func(j *install.Job) { small(j); j.Loads.AreaM2 = known(81) }), 0.1)
 	j := house()
-	j.Schools.SplitCode = "cec"
+	j.Practice = CanadaID
 	assert.Equal(t, working.Unknown, find(t, Practice{}.Judge(j), "", "demand").Verdict, "the basement was not asked for")
 }
 
@@ -147,7 +147,7 @@ func TestTheNeutralCarriesAppliancesOf120V(t *testing.T) {
 func TestAShortRecord(t *testing.T) {
 	at := func(days, season float64, generation *bool) working.Check {
 		j := house()
-		j.Schools.LoadMethod = "measured"
+		j.Schools.Set("loadMethod", install.Chose("measured"))
 		j.Loads.PeakKVA, j.Loads.PeakDays, j.Loads.SeasonFactor, j.Loads.Generation = known(14), days, season, generation
 		return find(t, Practice{}.Judge(j), "", "demand")
 	}

@@ -445,10 +445,10 @@ func TestSettledByTheStricterReading(t *testing.T) {
 		return working.Check{Verdict: "absent"}
 	}
 	j := house()
-	j.Schools.BondAt = "meter"
+	j.Schools.Set("bondAt", install.Chose("meter"))
 	c := at(j, "bond-at-meter-meter")
 	assert.Equal(t, working.Unknown, c.Verdict)
-	j.Schools.BondRule = "service handbook 4.2"
+	j.Schools.Set("bondRule", install.Chose("service handbook 4.2"))
 	c = at(j, "bond-at-meter-meter")
 	assert.Equal(t, working.Caution, c.Verdict)
 	assert.Equal(t, "low", c.Sources[0].Confidence)
@@ -546,7 +546,7 @@ func TestCanadaByItsOwnRules(t *testing.T) {
 			func() *install.Job { j := house(); j.Circuits[1].Protection.ArcFault = false; return j }()},
 		{"a garage receptacle does", "c1", "arc-fault", working.Fail, circuits("garage")},
 	} {
-		x.job.Schools.SplitCode = "cec"
+		x.job.Practice = CanadaID
 		c := find(t, Practice{}.Judge(x.job), x.circuit, x.check)
 		assert.Equal(t, x.want, c.Verdict, "%s: %s %v", x.name, c.Says, c.Missing)
 	}
@@ -567,9 +567,14 @@ func TestACanadianJobCitesItsOwnCode(t *testing.T) {
 		func(*install.Job) {},
 		func(j *install.Job) { *j = *dwelling(len(templates)) },
 		func(j *install.Job) { *j = *twoMains() },
-		func(j *install.Job) { j.Kind = install.Rewire; j.Schools.BondAt = "meter"; j.Standby = standbySource() },
 		func(j *install.Job) {
-			j.Schools.LoadMethod, j.Loads.PeakKVA, j.Loads.PeakDays = "measured", known(12), 40
+			j.Kind = install.Rewire
+			j.Schools.Set("bondAt", install.Chose("meter"))
+			j.Standby = standbySource()
+		},
+		func(j *install.Job) {
+			j.Schools.Set("loadMethod", install.Chose("measured"))
+			j.Loads.PeakKVA, j.Loads.PeakDays = known(12), 40
 			j.Circuits[1].Serves.Boxes[1].Ground = truth(false)
 			j.Supply.Bonds = append(j.Supply.Bonds, install.Bond{Service: "gas", Kind: "gas-pipe", MM2: known(AreaMM2("14"))})
 			j.Outdoor.Electrodes.Rods[0].Mode, j.Outdoor.Electrodes.Rods[1].DiameterMM = "flat", 9
@@ -580,7 +585,7 @@ func TestACanadianJobCitesItsOwnCode(t *testing.T) {
 	} {
 		j := house()
 		change(j)
-		j.Schools.SplitCode, j.Loads.BasementM2 = "cec", known(0)
+		j.Practice, j.Loads.BasementM2 = CanadaID, known(0)
 		r := Practice{}.Report(j, nil)
 		chain, electrodes, outdoor := Practice{}.Chain(j), Practice{}.Electrodes(j), Practice{}.Outdoor(j)
 		tests, work := Practice{}.Tests(j, &r), Practice{}.Work(j, &r)

@@ -732,6 +732,8 @@ export interface components {
             penOptions: components["schemas"]["Named"][];
             /** @description figures over which a local rule may be laid */
             rules: components["schemas"]["RuleTerm"][];
+            /** @description choices between schools of practice */
+            options: components["schemas"]["SchoolOption"][];
             /** @description circuits as they start, one for each template */
             fresh: components["schemas"]["Circuit"][];
             notice: string;
@@ -1598,23 +1600,38 @@ export interface components {
             makerMV: components["schemas"]["Fact"];
         };
         Schools: {
-            bondRule: string;
-            penSplit: string;
-            tables: string;
-            zsReading: string;
-            rcdTests: string;
-            /** Format: double */
-            rcdMonths: number;
-            /** Format: double */
-            notifyTotalA: number;
-            /** Format: double */
-            notifySingleA: number;
-            swaCores: string;
-            bondAt: string;
-            surgeNeed: string;
+            /** @description what was chosen by the options of the practice */
+            options: {
+                [key: string]: components["schemas"]["SchoolValue"];
+            };
             local: components["schemas"]["LocalRule"][];
-            loadMethod: string;
-            splitCode: string;
+        };
+        /** @description a choice or a text, or a figure */
+        SchoolValue: string | number;
+        SchoolOption: {
+            id: string;
+            title: string;
+            help: string;
+            /** @description empty for a figure or a text */
+            choices: components["schemas"]["SchoolChoice"][];
+            unit: string;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            /** @description how long a text may be */
+            chars: number;
+            usual: components["schemas"]["SchoolValue"];
+            /** @description asked only where this option is chosen so; empty for always */
+            where: string;
+            whereChosen: string;
+        };
+        SchoolChoice: {
+            id: string;
+            name: string;
+            why: string;
+            /** @description what is asked on the sheets where it is taken */
+            asks: string;
         };
         Seal: {
             revision: string;
@@ -1795,6 +1812,8 @@ export interface components {
             caution: string;
             verdict: components["schemas"]["Verdict"];
             says: string;
+            /** @description the temperature of the conductors is read with it */
+            asksTemp: boolean;
             /** Format: double */
             expected: number | null;
             reading: components["schemas"]["Record"] | null;

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { newKey, Trouble, type Of } from '../api/client';
 import type { Part, Status } from '../api/part';
 import { get, put } from '../api/paths';
-import { saveCompany, useCompany } from '../api/job';
+import { saveCompany, useCompany, useTerms } from '../api/job';
 import { Shell, useFrame } from '../frame/Shell';
 import { LocalRules } from '../parts/LocalRules';
 import { SchoolFields } from '../parts/SchoolFields';
@@ -31,6 +31,7 @@ export function CompanyPage() {
 function Lists({ company }: { company: Company }) {
   const { me } = useFrame();
   const client = useQueryClient();
+  const practices = useTerms().data?.practices ?? [];
   const [draft, setDraft] = useState<Company>(company);
   const [status, setStatus] = useState<Status>('saved');
   const [says, setSays] = useState('');
@@ -181,7 +182,12 @@ function Lists({ company }: { company: Company }) {
         <p style={{ marginTop: 0 }}>
           <Quiet>A new job starts with these; each job can choose otherwise.</Quiet>
         </p>
-        <SchoolFields part={part as Part} prefix="schools." />
+        {practices.map((p) => (
+          <div key={p.id} style={{ marginBottom: 14 }}>
+            <h3 style={{ margin: '10px 0 6px' }}>{p.name}</h3>
+            <SchoolFields part={part as Part} prefix="schools." practice={p.id} />
+          </div>
+        ))}
         <LocalRules part={part as Part} prefix="schools." />
       </Section>
     </>

@@ -45,7 +45,6 @@ export function CircuitsSheet(props: SheetProps) {
   const bars = useTerms().data?.bars ?? [];
   const units = useUnits();
   const say = useSay();
-  const schoolAsks = useSheetAsks('schools');
   const [search, setSearch] = useSearchParams();
   const schools = usePart(job, 'schools', j.schools);
   const [wrong, setWrong] = useState('');
@@ -184,7 +183,7 @@ export function CircuitsSheet(props: SheetProps) {
       )}
       <Section>
         <Heading aside={<SaveLine part={schools} />}>Choices where practitioners differ, on this job</Heading>
-        <SchoolFields part={schools as Part} asks={schoolAsks} />
+        <SchoolFields part={schools as Part} practice={j.practice} />
         <LocalRules part={schools as Part} practice={j.practice} />
       </Section>
       <KeptCalcs job={job} j={j} />

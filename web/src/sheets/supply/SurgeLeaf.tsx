@@ -3,6 +3,7 @@ import { useCircuits, useSheetAsks } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import { EditTable, type Column } from '../../parts/EditTable';
+import { useSchoolAsks } from '../../parts/SchoolFields';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, choices } from '../../parts/fields';
 import { Caution, Fields, Heading, Quiet, Section } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
@@ -14,7 +15,7 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
   const checks = (useCircuits(job.id).data?.report.job ?? []).filter((c) => c.leaf === 'surge');
   const bound = part as Part;
   const asks = useSheetAsks('surge');
-  const byLevel = j.schools.surgeNeed === 'risk-level';
+  const byLevel = useSchoolAsks(j.schools, j.practice)('surge-level');
   return (
     <>
       <Caution>A surge device stands on the live side of the board: isolate, lock and prove dead before its cover comes off.</Caution>

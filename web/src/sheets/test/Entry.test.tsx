@@ -20,7 +20,7 @@ const press = (...names: string[]) => names.forEach((n) => fireEvent.click(scree
 test('a reading goes out with its instrument, and the model’s figure is not on the screen', async () => {
   const sent = serve({ '/api/company': company });
   const done = vi.fn();
-  show(<Entry job={view()} row={testRow({ expected: 0.4321 })} correct={false} onRecorded={done} />);
+  show(<Entry job={view()} row={testRow({ expected: 0.4321 })} onRecorded={done} />);
   expect(document.body.textContent).not.toContain('0.4321');
   await screen.findByText('M3 12');
   fireEvent.change(screen.getByLabelText(/^Instrument/), { target: { value: 'M3 12' } });
@@ -35,7 +35,7 @@ test('a reading goes out with its instrument, and the model’s figure is not on
 
 test('nothing typed, or no number, cannot be recorded', () => {
   serve({ '/api/company': company });
-  show(<Entry job={view()} row={testRow({})} correct={false} onRecorded={() => {}} />);
+  show(<Entry job={view()} row={testRow({})} onRecorded={() => {}} />);
   const go = screen.getByRole<HTMLButtonElement>('button', { name: 'Record, next test' });
   expect(go.disabled).toBe(true);
   fireEvent.change(screen.getByLabelText('Reading in Ω'), { target: { value: 'ok' } });
@@ -46,7 +46,7 @@ test('nothing typed, or no number, cannot be recorded', () => {
 test('a refusal is said and the reading stays', async () => {
   serve({ '/api/company': company }, { status: 422, title: 'reading.instrument: "" is not accepted' });
   const done = vi.fn();
-  show(<Entry job={view()} row={testRow({})} correct={false} onRecorded={done} />);
+  show(<Entry job={view()} row={testRow({})} onRecorded={done} />);
   press('7', 'Record, next test');
   await screen.findByText(/reading.instrument/);
   expect(screen.getByLabelText<HTMLInputElement>('Reading in Ω').value).toBe('7');
@@ -55,9 +55,7 @@ test('a refusal is said and the reading stays', async () => {
 
 test('a question takes yes or no; a closed test says what comes first', async () => {
   const sent = serve({ '/api/company': company });
-  const { unmount } = show(
-    <Entry job={view()} row={testRow({ id: 'polarity-dead', yesNo: true })} correct={false} onRecorded={() => {}} />,
-  );
+  const { unmount } = show(<Entry job={view()} row={testRow({ id: 'polarity-dead', yesNo: true })} onRecorded={() => {}} />);
   press('No');
   await waitFor(() => expect(sent[0].body).toMatchObject({ subject: 'polarity-dead', passed: false }));
   unmount();
@@ -65,7 +63,7 @@ test('a question takes yes or no; a closed test says what comes first', async ()
     <Entry
       job={view()}
       row={testRow({ closed: 'Live test: needs permission to energise first.' })}
-      correct={false}
+
       onRecorded={() => {}}
     />,
   );
@@ -75,7 +73,7 @@ test('a question takes yes or no; a closed test says what comes first', async ()
 
 test('the temperature goes with a reading that is to be corrected', async () => {
   const sent = serve({ '/api/company': company });
-  show(<Entry job={view()} row={testRow({})} correct onRecorded={() => {}} />);
+  show(<Entry job={view()} row={testRow({ asksTemp: true })} onRecorded={() => {}} />);
   fireEvent.change(screen.getByLabelText('At °C'), { target: { value: '12' } });
   press('1', 'Record, next test');
   await waitFor(() => expect(sent[0].body).toMatchObject({ value: 1, tempC: 12 }));
@@ -83,7 +81,7 @@ test('the temperature goes with a reading that is to be corrected', async () => 
 
 test('why it could not be tested is asked for', async () => {
   const sent = serve({ '/api/company': company });
-  show(<Entry job={view()} row={testRow({})} correct={false} onRecorded={() => {}} />);
+  show(<Entry job={view()} row={testRow({})} onRecorded={() => {}} />);
   press('Could not test');
   fireEvent.change(screen.getByLabelText('Why it could not be tested', { selector: 'input' }), { target: { value: 'locked room' } });
   press('Record');
@@ -152,7 +150,7 @@ test('only the qualified permit, and only what they have seen to', async () => {
 test('what a tester showed is answered by its pattern, without an instrument', async () => {
   const sent = serve({ '/api/company': company, '/api/terms': { patterns: [{ id: 'open_ground', name: 'open ground' }] } });
   const row = testRow({ id: 'tester:b2', unit: '', patterns: ['correct', 'open_ground'] });
-  show(<Entry job={view()} row={row} correct={false} onRecorded={() => {}} />);
+  show(<Entry job={view()} row={row} onRecorded={() => {}} />);
   fireEvent.click(await screen.findByRole('button', { name: 'open ground' }));
   await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'reading', subject: 'tester:b2', answer: 'open_ground' }));
 });
@@ -160,7 +158,7 @@ test('what a tester showed is answered by its pattern, without an instrument', a
 test('a second reading is of another point, or takes the place of the first with the reason', async () => {
   const sent = serve({ '/api/company': company });
   const row = testRow({ reading: record({ id: 'r7', value: 1.3 }) });
-  show(<Entry job={view()} row={row} correct={false} onRecorded={() => {}} />);
+  show(<Entry job={view()} row={row} onRecorded={() => {}} />);
   press('In its place', '1');
   const go = screen.getByRole<HTMLButtonElement>('button', { name: 'Record, next test' });
   expect(go.disabled).toBe(true);

@@ -39,12 +39,11 @@ interface Props {
   job: Of<'JobView'>;
   row: Of<'TestRow'>;
   circuit?: string; // its name
-  correct: boolean; // a temperature goes with the reading
   onRecorded: () => void;
 }
 
 /** One reading on big keys. The model's figure is not shown before it is recorded, so that it cannot lead the reader. */
-export function Entry({ job, row, circuit, correct, onRecorded }: Props) {
+export function Entry({ job, row, circuit, onRecorded }: Props) {
   const record = useRecord(job.id);
   const company = useCompany().data;
   const words = useTerms().data?.patterns ?? [];
@@ -72,7 +71,7 @@ export function Entry({ job, row, circuit, correct, onRecorded }: Props) {
       },
       { onSuccess: onRecorded },
     );
-  const withTool = { instrument, calibrated: chosen?.calibrated ?? '', tempC: correct ? (degrees ?? null) : null, testV };
+  const withTool = { instrument, calibrated: chosen?.calibrated ?? '', tempC: row.asksTemp ? (degrees ?? null) : null, testV };
   const recordValue = () => value !== null && value !== undefined && send({ value, ...withTool });
   const press = (k: string) => setText((t) => (k === '⌫' ? t.slice(0, -1) : k === '.' && t.includes('.') ? t : t + k));
   const closed = !!row.closed || job.view.frozen || (replaces && !reason.trim());
@@ -141,7 +140,12 @@ export function Entry({ job, row, circuit, correct, onRecorded }: Props) {
           </label>
           {value === undefined && <Quiet>“{text}” is not a number.</Quiet>}
           <div
-            style={{ display: 'grid', gridTemplateColumns: correct || row.testV.length > 1 ? '1fr 110px' : '1fr', gap: 10, marginTop: 10 }}
+            style={{
+              display: 'grid',
+              gridTemplateColumns: row.asksTemp || row.testV.length > 1 ? '1fr 110px' : '1fr',
+              gap: 10,
+              marginTop: 10,
+            }}
           >
             <TextField
               select
@@ -175,7 +179,7 @@ export function Entry({ job, row, circuit, correct, onRecorded }: Props) {
                 ))}
               </TextField>
             )}
-            {correct && (
+            {row.asksTemp && (
               <TextField
                 label="At °C"
                 value={temp}

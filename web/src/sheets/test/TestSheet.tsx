@@ -118,7 +118,6 @@ export function TestSheet({ job, j }: SheetProps) {
               job={job}
               row={current}
               circuit={j.circuits.find((c) => c.id === current.circuit)?.name}
-              correct={j.schools.zsReading === 'corrected' && current.id === 'zs'}
               onRecorded={() => {
                 setLast(idOf(current));
                 setPicked(undefined);

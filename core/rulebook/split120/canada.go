@@ -1,0 +1,83 @@
+package split120
+
+import (
+	"maps"
+	"sync"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/table"
+)
+
+// CanadaID is the practice of Canada, as jobs name it.
+const CanadaID = "split120ca"
+
+// Canada is the practice of Canada: split phase under CSA C22.1, with its own clauses,
+// editions, options and words. The engine is that of [Practice]; which code a rule reads is
+// known from the job ([codeOf]).
+type Canada struct{ Practice }
+
+var (
+	_ rulebook.Practice = Canada{}
+	_ rulebook.Working  = Canada{}
+)
+
+// canadaEditions holds the editions of Canada and the neighbouring one of the same time.
+var canadaEditions = table.Load(dataFiles, "canada_editions")
+
+var canadaOptions = rulebook.OptionsOf(dataFiles, string(CEC))
+
+var canadaTerms = sync.OnceValue(func() install.Terms {
+	t := terms
+	t.Options, t.Editions, t.OldEditions = canadaOptions, nil, true
+	for r := range canadaEditions.Text {
+		t.Editions = append(t.Editions, canadaEditions.Str(r, "edition"))
+	}
+	return t
+})
+
+// ID is the name of the practice.
+func (Canada) ID() string { return CanadaID }
+
+// Terms returns the names that the practice accepts in a job.
+func (Canada) Terms() install.Terms { return canadaTerms() }
+
+// Words returns what the practice calls the names of its terms.
+func (Canada) Words() map[string]string { return canadaWords() }
+
+var canadaWords = sync.OnceValue(func() map[string]string {
+	out := maps.Clone(words())
+	out[CanadaID] = "120/240 V split phase, Canada"
+	return out
+})
+
+// Opening starts a job under the newest edition; the province may be at another.
+func (Canada) Opening() rulebook.Opening {
+	return rulebook.Opening{Edition: canadaEditions.Str(0, "edition"), DeclaredV: splitV, Earthing: "grounded-neutral",
+		Notice: Notice,
+		Why:    "Two hots of 120 V to neutral and 240 V between them; bonding and grounding conductors by their Canadian names, the drop is a limit, the load by the Canadian rule."}
+}
+
+// Carry makes a job of Canada of one that an earlier version kept under the common practice
+// with the code as its choice.
+func Carry(job *install.Job) {
+	if job.Schools.Options[codeBefore] == install.Chose(canadaBefore) {
+		job.SealedPractice, job.Practice = id, CanadaID
+	}
+}
+
+// codeBefore was the option by which a job named its code before Canada had a practice of
+// its own, canadaBefore its choice of Canada.
+const (
+	codeBefore   install.OptionID = "splitCode"
+	canadaBefore                  = "cec"
+)
+
+// besideOf is the edition of the neighbouring code whose figures stand in for an edition of
+// Canada, and what was chosen where it is none of Canada's: a job of an earlier version.
+func besideOf(edition string) string {
+	if r := canadaEditions.Where("edition", edition); r >= 0 {
+		return canadaEditions.Str(r, "beside")
+	}
+	return edition
+}
