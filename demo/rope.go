@@ -7,7 +7,7 @@ import (
 	"arvelt/store"
 )
 
-// ropeWalk is the walk through the rope-manufacturer's house: what each room gets, and the
+// ropeWalk is the walk through the rope-maker's house: what each room gets, and the
 // circuit that feeds it.
 const ropeWalk = `hall g: double socket <c1, 2 two way light <c4, smoke alarm <c7
 front room g: 5 double socket <c1, 2 two way light <c4, tv, data, smoke alarm <c7
@@ -45,7 +45,7 @@ func (b *builder) rope() error {
 	face := board("Board A", "under the stairs, hall side", 8)
 	supply := house(100)
 	supply.Condition = "Cut-out sound, seal in place"
-	job := install.Job{Ref: "PW-2056", Title: "Rewire of the rope-manufacturer's house", Kind: install.Rewire,
+	job := install.Job{Ref: "PW-2056", Title: "Rewire of the rope-maker's house", Kind: install.Rewire,
 		Site: install.Site{Customer: "Leonie Strand", Phone: "000 5512", Address: "8 Rope Yard", Town: "Tarrowick",
 			Premises: "owner-occupied", Access: "Key at number 10",
 			Extent: "The whole wiring of both floors, the board and main bonding",

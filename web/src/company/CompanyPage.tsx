@@ -178,13 +178,13 @@ function Lists({ company }: { company: Company }) {
         />
       </Section>
       <Section>
-        <Heading>Defaults where practitioners differ</Heading>
+        <Heading>Company practice</Heading>
         <p style={{ marginTop: 0 }}>
-          <Quiet>A new job starts with these; each job can choose otherwise.</Quiet>
+          <Quiet>Where practitioners differ: a new job starts with these, each job can choose otherwise.</Quiet>
         </p>
         {practices.map((p) => (
           <div key={p.id} style={{ marginBottom: 14 }}>
-            <h3 style={{ margin: '10px 0 6px' }}>{p.name}</h3>
+            <h3 style={{ margin: '10px 0 6px', fontSize: '0.95rem' }}>{p.name}</h3>
             <SchoolFields part={part as Part} prefix="schools." practice={p.id} />
           </div>
         ))}

@@ -31,7 +31,7 @@ function SchoolField({ part, path, option: o, value }: { part: Part; path: strin
   const bound = { part: { ...part, value: put(part.value, path, value) } as Part, path, label: o.title };
   if (o.choices.length > 0) {
     const why = o.choices.find((way) => way.id === value)?.why;
-    return <ChoiceBox {...bound} options={o.choices} help={why ? `${why} ${o.help}` : o.help} />;
+    return <ChoiceBox {...bound} options={o.choices} help={why ? `${o.help} ${why}` : o.help} />;
   }
   return o.chars > 0 ? <TextBox {...bound} help={o.help} /> : <NumberBox {...bound} unit={o.unit} help={o.help} />;
 }

@@ -182,7 +182,7 @@ export function CircuitsSheet(props: SheetProps) {
         <Circuit key={circuit.id} {...props} circuit={circuit} report={all.find((c) => c.id === circuit.id)} taker={taker} onPick={pick} />
       )}
       <Section>
-        <Heading aside={<SaveLine part={schools} />}>Choices where practitioners differ, on this job</Heading>
+        <Heading aside={<SaveLine part={schools} />}>Company practice, on this job</Heading>
         <SchoolFields part={schools as Part} practice={j.practice} />
         <LocalRules part={schools as Part} practice={j.practice} />
       </Section>
