@@ -18,7 +18,6 @@ import (
 	"arvelt/core/desk"
 	"arvelt/core/install"
 	"arvelt/core/proving"
-	"arvelt/core/whole"
 	"arvelt/store"
 )
 
@@ -143,7 +142,7 @@ func (s *Server) Desk(c *gin.Context, id Id) {
 		fail(c, err)
 		return
 	}
-	out := DeskSheet{Connected: s.courier.url != "", Kinds: desk.KindsIn(whole.Practice(&l.Job).Words()),
+	out := DeskSheet{Connected: s.courier.url != "", Kinds: desk.KindsIn(l.Job.Words),
 		Letters: l.Letters(), Messages: messages}
 	reply(c, out)
 }
@@ -157,7 +156,7 @@ func (s *Server) SendToDesk(c *gin.Context, id Id, params SendToDeskParams) {
 		return
 	}
 	if s.courier.url == "" {
-		fail(c, &proving.NotYetError{Why: "No operator's desk is connected: call the operator and record it by hand."})
+		fail(c, &proving.NotYetError{Why: "No desk is connected: call and record it by hand."})
 		return
 	}
 	l, err := scope.Send(c, who, id, params.IdempotencyKey, in.Kind, in.Note)

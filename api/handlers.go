@@ -21,8 +21,8 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/materials"
 	"arvelt/core/proving"
-	"arvelt/core/rulebook"
 	"arvelt/core/whole"
+	"arvelt/core/words"
 	"arvelt/core/working"
 	"arvelt/paper"
 	"arvelt/store"
@@ -283,7 +283,7 @@ func (s *Server) StartJob(c *gin.Context, params StartJobParams) {
 		fail(c, err)
 		return
 	}
-	opening, words := practice.Opening(), practice.Words()
+	opening := practice.Opening()
 	if in.Edition != nil && *in.Edition != "" {
 		opening.Edition = *in.Edition
 	}
@@ -296,7 +296,7 @@ func (s *Server) StartJob(c *gin.Context, params StartJobParams) {
 		Kind: install.Kind(in.Kind), Practice: practice.ID(), Edition: opening.Edition,
 		Site:   install.Site{Customer: in.Customer, Address: in.Address, Town: in.Town},
 		Supply: install.Supply{DeclaredV: opening.DeclaredV, Earthing: install.Earthing(opening.Earthing)},
-		Board:  install.Board{Name: rulebook.Say(words, "Board A")}, Materials: install.Materials{WastagePc: 5}, Schools: k.Settings.Schools.Under(practice.Terms())}
+		Board:  install.Board{Name: words.In(practice.Terms().Locale).Say("Board A")}, Materials: install.Materials{WastagePc: 5}, Schools: k.Settings.Schools.Under(practice.Terms())}
 	s.create(c, scope, p, params.IdempotencyKey, job)
 }
 

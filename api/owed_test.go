@@ -161,7 +161,7 @@ func TestAnOpenNeutralStopsTheTests(t *testing.T) {
 	c.held(id, one, 422, "hot-N, hot-G, N-G")
 	one["pairsDead"] = []string{"hot-N", "hot-G", "N-G"}
 	v = c.made(id, one)
-	assert.Contains(t, rowOf(t, v, "", "path").Closed, "the board is live")
+	assert.Contains(t, rowOf(t, v, "", "path").Closed, "the panel is live")
 	w.as("jana").held(c.job("PW-2037").Id, put{"kind": "isolation", "source": "b", "lockTag": "7", "tester": "T",
 		"provedBefore": true, "provedAfter": true, "oneHot": true, "pairsDead": []string{"L-N"}}, 422, "oneHot")
 }

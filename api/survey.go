@@ -34,7 +34,7 @@ func practiceOf(id string) (rulebook.Book, error) {
 func surveyTerms(p rulebook.Book) SurveyTerms {
 	w, t := p.Survey(), p.Terms()
 	out := SurveyTerms{Rooms: survey.RoomKinds(), Floors: survey.Floors(), Baths: install.Baths,
-		Switching: survey.Switchings, Classes: w.Classes, Findings: survey.FindingKinds(), Readings: w.Readings,
+		Switching: survey.Switchings, Classes: w.Classes, Findings: survey.FindingKinds(p.Survey().Words), Readings: w.Readings,
 		Fabric: w.Fabric, Colours: w.Colours, Sizes: t.ConductorSizes, Inches: w.Inches,
 		Enclosures: p.Chain(&install.Job{}).Kinds, Kinds: []PointKind{}, Hazards: []HazardKind{}}
 	for _, k := range survey.Kinds {
@@ -42,7 +42,7 @@ func surveyTerms(p rulebook.Book) SurveyTerms {
 			Own: k.Own, HeightMM: w.HeightMM[k.ID], Box: w.Box[k.ID]})
 	}
 	for kind, asks := range install.HazardKinds {
-		out.Hazards = append(out.Hazards, HazardKind{Id: kind, Asks: asks.Asks})
+		out.Hazards = append(out.Hazards, HazardKind{Id: kind, Asks: p.Survey().Words.Say(string(asks.Asks))})
 	}
 	slices.SortFunc(out.Hazards, func(a, b HazardKind) int { return strings.Compare(a.Id, b.Id) })
 	return out
@@ -204,7 +204,7 @@ func (s *Server) SupplySheet(c *gin.Context, id Id) {
 	routes, view := p.Isolation(&l.Job, charge, l.Now), l.View()
 	reply(c, SupplySheet{Version: l.Version, Chain: view.Chain, Routes: routes,
 		Number: p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), Outage: whole.OutageOf(&view, routes, l.Now),
-		Standby: standby.Of(l.Job.Standby)})
+		Standby: standby.Of(l.Job.Words, l.Job.Standby)})
 }
 
 // OutdoorSheet answers the outdoor works worked out.

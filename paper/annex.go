@@ -12,8 +12,8 @@ import (
 
 // annex is every check with its working, for whoever wants to follow a figure.
 func (p *pack) annex(works *outdoor.Report) {
-	p.start("Annex: checks with their working", false)
-	p.heading("The installation")
+	p.start(p.words.Say("Annex: checks with their working"), false)
+	p.heading(p.words.Say("The installation"))
 	for i := range p.v.Report.Job {
 		p.check(&p.v.Report.Job[i])
 	}
@@ -31,15 +31,15 @@ func (p *pack) annex(works *outdoor.Report) {
 		says := s.Says
 		if says == "" && s.Device != "" {
 			says = join(" · ", s.Device, s.Conductor, p.length(s.LengthM),
-				unit.With(unit.Significant(s.DesignA, 3), "A")+" design current",
-				"R1+R2 "+unit.With(s.R1R2Cold, "Ω")+" cold",
-				"Zs "+unit.With(s.ZsCold, "Ω")+" cold, "+unit.With(s.ZsHot, "Ω")+" hot, limit "+unit.With(s.ZsMax, "Ω"))
+				p.words.Say("%s design current", unit.With(unit.Significant(s.DesignA, 3), "A")),
+				p.words.Say("R1+R2 %s cold", unit.With(s.R1R2Cold, "Ω")),
+				p.words.Say("Zs %s cold, %s hot, limit %s", unit.With(s.ZsCold, "Ω"), unit.With(s.ZsHot, "Ω"), unit.With(s.ZsMax, "Ω")))
 		}
 		if says != "" {
 			p.line(says)
 		}
 		if s.Cores != "" {
-			p.line("Cores: " + s.Cores + ".")
+			p.line(p.words.Say("Cores: %s.", s.Cores))
 		}
 		p.Ln(1)
 		for k := range c.Checks {
@@ -50,7 +50,7 @@ func (p *pack) annex(works *outdoor.Report) {
 		}
 		for _, o := range c.Options {
 			if o.Chosen {
-				p.pair("Decided: "+o.Title, o.Reason+" "+o.Condition)
+				p.pair(p.words.Say("Decided: %s", o.Title), o.Reason+" "+o.Condition)
 			}
 		}
 	}
@@ -64,7 +64,7 @@ func (p *pack) boxes(c *install.Circuit, boxes []rulebook.BoxReport) {
 		}
 		text := boxes[i].Says
 		if len(boxes[i].Labels) > 0 {
-			text += " Wears: " + strings.Join(boxes[i].Labels, ", ") + "."
+			text += p.words.Say(" Wears: %s.", strings.Join(boxes[i].Labels, ", "))
 		}
 		p.pair(c.Serves.Boxes[i].Name, text)
 	}
@@ -78,10 +78,10 @@ func (p *pack) check(c *working.Check) {
 	p.SetLeftMargin(margin + 6)
 	p.SetX(margin + 6)
 	p.SetFont("sans", "B", 8.5)
-	p.MultiCell(p.width()-6, 5, c.Title+": "+verdictWords[c.Verdict], "", "L", false)
+	p.MultiCell(p.width()-6, 5, c.Title+": "+p.verdict(c.Verdict), "", "L", false)
 	p.SetFont("sans", "", 7.5)
 	if c.Value != nil && c.Limit != nil {
-		bound := map[string]string{"max": "at most ", "min": "at least "}[c.Sense]
+		bound := map[string]string{"max": p.words.Say("at most "), "min": p.words.Say("at least ")}[c.Sense]
 		p.MultiCell(p.width()-6, 4, p.amount(*c.Value, c.Unit)+"; "+bound+p.amount(*c.Limit, c.Unit), "", "L", false)
 	}
 	p.MultiCell(p.width()-6, 4, c.Says, "", "L", false)
@@ -102,7 +102,7 @@ func (p *pack) check(c *working.Check) {
 	for _, a := range []struct {
 		name string
 		list []string
-	}{{"Assumed: ", c.Assumed}, {"Missing: ", c.Missing}, {"By: ", sources}} {
+	}{{p.words.Say("Assumed: "), c.Assumed}, {p.words.Say("Missing: "), c.Missing}, {p.words.Say("By: "), sources}} {
 		if len(a.list) > 0 {
 			p.SetX(margin + 6)
 			p.MultiCell(p.width()-6, 3.4, a.name+strings.Join(a.list, "; "), "", "L", false)

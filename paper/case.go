@@ -16,14 +16,13 @@ import (
 // risk in plain words, on which evidence, what would mend it and for how much.
 func Case(w io.Writer, v *whole.View, c *survey.Case, ctx Context) error {
 	p := newPack(v, ctx)
-	p.title("What we found, and what we advise")
+	p.title(p.words.Say("What we found, and what we advise"))
 	p.Ln(2)
 	j := v.Job
-	p.line("For " + j.Site.Customer + ", " + strings.Trim(j.Site.Address+", "+j.Site.Town, ", ") + ". Surveyed by " +
-		ctx.Company.Name + ". Each finding says how it is known; what is only told or suspected is shown as something to look into.")
+	p.line(p.words.Say("For %s, %s. Surveyed by %s. Each finding says how it is known; what is only told or suspected is shown as something to look into.", j.Site.Customer, strings.Trim(j.Site.Address+", "+j.Site.Town, ", "), ctx.Company.Name))
 	if c.Count == 0 {
 		p.Ln(4)
-		p.line("Nothing was found that calls for work.")
+		p.line(p.words.Say("Nothing was found that calls for work."))
 	}
 	for _, s := range c.Sections {
 		p.Ln(3)
@@ -38,27 +37,26 @@ func Case(w io.Writer, v *whole.View, c *survey.Case, ctx Context) error {
 	}
 	if c.Price != nil {
 		p.Ln(3)
-		p.heading("Together")
-		p.line("What has a price and was not declined: " + p.priceRange(c.Price) +
-			", without tax. Prices are ranges until the work is agreed in detail.")
+		p.heading(p.words.Say("Together"))
+		p.line(p.words.Say("What has a price and was not declined: %s, without tax. Prices are ranges until the work is agreed in detail.", p.priceRange(c.Price)))
 	}
 	if c.Unpriced > 0 {
-		p.line("Some findings have no price yet: they are priced when they have been looked into.")
+		p.line(p.words.Say("Some findings have no price yet: they are priced when they have been looked into."))
 	}
 	for i := range j.Rooms {
 		if r := &j.Rooms[i]; r.Skipped != "" {
-			p.line(join("", "Not seen: ", r.Name, " (", r.Skipped, ")", when(", to be seen on ", r.Revisit),
-				". Nothing is said of it here."))
+			p.line(join("", p.words.Say("Not seen: "), r.Name, " (", r.Skipped, ")", when(p.words.Say(", to be seen on "), r.Revisit),
+				p.words.Say(". Nothing is said of it here.")))
 		}
 	}
 	p.Ln(3)
-	p.line("You decide what is done. What you decline or put off stands in the handover record with your reason, and nothing here replaces the duty to report danger at the network operator's equipment.")
+	p.line(p.words.Say("You decide what is done. What you decline or put off stands in the handover record with your reason, and nothing here replaces the duty to report danger at the network operator's equipment."))
 	return p.Output(w)
 }
 
 func (p *pack) priceRange(r *survey.Price) string {
 	if r.High > r.Low {
-		return unit.Format(r.Low) + " to " + unit.Format(r.High) + " " + p.ctx.Currency
+		return p.words.Say("%s to %s %s", unit.Format(r.Low), unit.Format(r.High), p.ctx.Currency)
 	}
 	return unit.Format(r.Low) + " " + p.ctx.Currency
 }
@@ -81,24 +79,24 @@ func (p *pack) finding(f *survey.Finding) {
 		p.SetFont("sans", "", 8.5)
 		p.MultiCell(p.width()-34, 4.6, text, "", "L", false)
 	}
-	line("What was seen", f.Seen)
-	line("What it means", f.Risk)
-	line("How it is known", strings.Trim(f.Evidence+", "+f.By+", "+f.At, ", ")+suffix(f.Softened))
-	line("Remedial action", f.Mend)
-	price := "to be priced"
+	line(p.words.Say("What was seen"), f.Seen)
+	line(p.words.Say("What it means"), f.Risk)
+	line(p.words.Say("How it is known"), strings.Trim(f.Evidence+", "+f.By+", "+f.At, ", ")+suffix(f.Softened))
+	line(p.words.Say("Remedial action"), f.Mend)
+	price := p.words.Say("to be priced")
 	if f.Price != nil {
 		price = p.priceRange(f.Price)
 	}
 	if f.Shares != "" {
-		price = "in the price of “" + f.Shares + "”: one piece of work mends both"
+		price = p.words.Say("in the price of “%s”: one piece of work mends both", f.Shares)
 	}
-	line("Price", price)
+	line(p.words.Say("Price"), price)
 	if f.Decision != "" {
-		line("Your decision", join(". ", f.Decision+" ("+f.Decided+")", when("Your reason: ", f.Reason)))
+		line(p.words.Say("Your decision"), join(". ", f.Decision+" ("+f.Decided+")", when(p.words.Say("Your reason: "), f.Reason)))
 	}
-	line("Who was told", f.Told)
-	line("Made safe", f.Safe)
-	line("Mended", f.Mended)
+	line(p.words.Say("Who was told"), f.Told)
+	line(p.words.Say("Made safe"), f.Safe)
+	line(p.words.Say("Mended"), f.Mended)
 	p.pictures(f.Photos)
 }
 

@@ -15,6 +15,7 @@ import (
 	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/whole"
+	"arvelt/core/words"
 )
 
 // Tables names the tables that can be exported.
@@ -144,7 +145,7 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 		add("earthing arrangement", j.Supply.Earthing, "", "", "")
 		add("declared voltage", j.Supply.DeclaredV, "V", "", "")
 		for _, f := range supplyFacts(&j.Supply) {
-			add(f.name, f.fact.Value, f.unit, string(f.fact.Basis), f.fact.Note)
+			add(f.name(), f.fact.Value, f.unit, string(f.fact.Basis), f.fact.Note)
 		}
 	case "board":
 		add("way", "label", "device", "circuit", "blank fitted")
@@ -213,23 +214,42 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 	return rows, nil
 }
 
-// mainBond begins the name of a bond's fact.
-const mainBond = "main bond to "
-
+// namedFact is a fact of the supply under its title; to is what a bond goes to.
 type namedFact struct {
-	name, unit string
-	fact       install.Fact
+	title    words.Key
+	to, unit string
+	fact     install.Fact
+	fuse     bool
+}
+
+// args are the arguments of the title.
+func (f *namedFact) args() []any {
+	if f.to == "" {
+		return nil
+	}
+	return []any{f.to}
+}
+
+// name is the title as a table of data has it, in British English under every practice.
+func (f *namedFact) name() string {
+	said := (*words.Catalogue)(nil).Say(string(f.title), f.args()...)
+	return strings.ToLower(said[:1]) + said[1:]
 }
 
 // supplyFacts lists the supply's facts in the order in which they are read.
 func supplyFacts(s *install.Supply) []namedFact {
 	out := []namedFact{
-		{"external loop impedance Ze", "Ω", s.ZeOhm}, {"prospective fault current", "kA", s.PFCkA}, {"main fuse", "A", s.MainFuseA},
-		{"tails", "mm²", s.TailsMM2}, {"length of tails", "m", s.TailsM}, {"main earthing conductor", "mm²", s.EarthMM2},
-		{"operator's neutral", "mm²", s.NeutralMM2}, {"earth electrode", "Ω", s.ElectrodeOhm},
+		{title: words.Key("External loop impedance Ze"), unit: "Ω", fact: s.ZeOhm},
+		{title: words.Key("Prospective fault current"), unit: "kA", fact: s.PFCkA},
+		{title: words.Key("Main fuse"), unit: "A", fact: s.MainFuseA, fuse: true},
+		{title: words.Key("Tails"), unit: "mm²", fact: s.TailsMM2},
+		{title: words.Key("Length of tails"), unit: "m", fact: s.TailsM},
+		{title: words.Key("Main earthing conductor"), unit: "mm²", fact: s.EarthMM2},
+		{title: words.Key("Operator's neutral"), unit: "mm²", fact: s.NeutralMM2},
+		{title: words.Key("Earth electrode"), unit: "Ω", fact: s.ElectrodeOhm},
 	}
 	for _, b := range s.Bonds {
-		out = append(out, namedFact{mainBond + b.Service, "mm²", b.MM2})
+		out = append(out, namedFact{title: words.Key("Main bond to %s"), to: b.Service, unit: "mm²", fact: b.MM2})
 	}
 	return slices.DeleteFunc(out, func(f namedFact) bool { return !f.fact.Known() && f.fact.Note == "" })
 }

@@ -2,7 +2,6 @@ package paper
 
 import (
 	_ "embed"
-	"fmt"
 	"io"
 	"strings"
 	"time"
@@ -11,9 +10,9 @@ import (
 	"codeberg.org/go-pdf/fpdf"
 
 	"arvelt/core/install"
-	"arvelt/core/rulebook"
 	"arvelt/core/unit"
 	"arvelt/core/whole"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -55,6 +54,7 @@ type pack struct {
 	v     *whole.View
 	ctx   Context
 	terms install.Terms
+	words *words.Catalogue
 	sheet string
 	wide  bool // the page in work lies on its side
 }
@@ -66,7 +66,7 @@ func newPack(v *whole.View, ctx Context) *pack {
 	if terms.Length.Unit() == "ft" {
 		size = "Letter"
 	}
-	p := &pack{Fpdf: fpdf.New("P", "mm", size, ""), v: v, ctx: ctx, terms: terms}
+	p := &pack{Fpdf: fpdf.New("P", "mm", size, ""), v: v, ctx: ctx, terms: terms, words: v.Job.Words}
 	p.AddUTF8FontFromBytes("sans", "", regular)
 	p.AddUTF8FontFromBytes("sans", "B", bold)
 	p.SetMargins(margin, margin, margin)
@@ -145,7 +145,7 @@ func (p *pack) start(sheet string, wide bool) {
 	if !p.v.Frozen {
 		p.SetFont("sans", "B", 9)
 		p.SetTextColor(163, 39, 28)
-		p.CellFormat(p.width(), 5, "Revision "+p.v.Revision+" is not signed: work in progress.", "", 1, "L", false, 0, "")
+		p.CellFormat(p.width(), 5, p.words.Say("Revision %s is not signed: work in progress.", p.v.Revision), "", 1, "L", false, 0, "")
 		p.SetTextColor(22, 33, 30)
 	}
 	p.Ln(2)
@@ -154,7 +154,7 @@ func (p *pack) start(sheet string, wide bool) {
 // titleBlock draws the same block in the same corner of every sheet.
 func (p *pack) titleBlock() {
 	j := p.v.Job
-	drawn, checked := "", "not yet"
+	drawn, checked := "", p.words.Say("not yet")
 	for _, r := range j.Records {
 		if r.Kind == install.Reading && drawn == "" {
 			drawn = r.By
@@ -165,7 +165,7 @@ func (p *pack) titleBlock() {
 	}
 	earthing := p.word(string(j.Supply.Earthing))
 	if earthing == "" {
-		earthing = "not yet known"
+		earthing = p.words.Say("not yet known")
 	}
 	fuse := ""
 	if a := p.v.Report.Demand.FuseA; a > 0 { // with the work, where that changes the supply
@@ -181,9 +181,9 @@ func (p *pack) titleBlock() {
 		name, text string
 		w          float64
 	}{
-		{"Job and site", j.Ref + " " + j.Site.Address, 46},
-		{"Practice and edition", p.word(j.Practice) + " · " + j.Edition, 48}, {"Supply", earthing + fuse, 24},
-		{"Sheet", fmt.Sprintf("%d of {pages}", p.PageNo()), 14}, {"Rev.", p.v.Revision, 8},
+		{p.words.Say("Job and site"), j.Ref + " " + j.Site.Address, 46},
+		{p.words.Say("Practice and edition"), p.word(j.Practice) + " · " + j.Edition, 48}, {"Supply", earthing + fuse, 24},
+		{"Sheet", p.words.Say("%d of {pages}", p.PageNo()), 14}, {"Rev.", p.v.Revision, 8},
 		{"Tested / signed", initials(drawn) + " / " + checked, 40},
 	} {
 		w := c.w * share
@@ -196,7 +196,7 @@ func (p *pack) titleBlock() {
 	}
 	p.SetXY(margin, block+11.6)
 	p.SetFont("sans", "", 5.5)
-	p.MultiCell(p.width(), 2.5, p.sheet+". Made by Arvelt for "+p.ctx.Company.Name+". This is a working record and not an official certificate or form. "+p.v.Report.Notice, "", "L", false)
+	p.MultiCell(p.width(), 2.5, p.words.Say("%s. Made by Arvelt for %s. This is a working record and not an official certificate or form. %s", p.sheet, p.ctx.Company.Name, p.v.Report.Notice), "", "L", false)
 }
 
 // small writes text into a box of the title block in up to two lines, in the largest type
@@ -315,8 +315,10 @@ func (p *pack) mark(v working.Verdict, x, y float64) {
 	p.SetDrawColor(22, 33, 30)
 }
 
-var verdictWords = map[working.Verdict]string{working.Pass: "pass", working.Caution: "caution", working.Fail: "fail",
-	working.Unknown: "not yet known"}
+var verdictWords = map[working.Verdict]words.Key{working.Pass: words.Key("pass"), working.Caution: words.Key("caution"),
+	working.Fail: words.Key("fail"), working.Unknown: words.Key("not yet known")}
+
+func (p *pack) verdict(v working.Verdict) string { return p.words.Say(string(verdictWords[v])) }
 
 // column is one column of a table: its head and its width, as a share of all.
 type column struct {
@@ -411,9 +413,6 @@ func (p *pack) word(id string) string {
 	return id
 }
 
-// say is what the practice calls a thing that the pack has a common word for.
-func (p *pack) say(common string) string { return rulebook.Say(p.ctx.Words, common) }
-
 // length writes metres in the unit that the practice speaks of lengths in.
 func (p *pack) length(m float64) string {
 	return unit.With(unit.Significant(p.terms.Length.Of(m), 3), p.terms.Length.Unit())
@@ -433,7 +432,7 @@ func (p *pack) amount(v float64, unitName string) string {
 // known is a figure with how it came to be known, or that it is not.
 func (p *pack) known(f install.Fact, unitName string) string {
 	if !f.Known() {
-		return "not yet known"
+		return p.words.Say("not yet known")
 	}
 	return join(": ", p.amount(f.V(), unitName)+basis(f.Basis), f.Note)
 }

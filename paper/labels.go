@@ -21,18 +21,18 @@ type label struct{ head, text, device string }
 // guards the whole board, and each way.
 func (p *pack) strip() (out []label) {
 	j := p.v.Job
-	main := label{head: "MAIN", text: "Main switch", device: strings.TrimPrefix(p.known(j.Board.MainSwitchA, "A"), "not yet known")}
+	main := label{head: "MAIN", text: p.words.Say("Main switch"), device: strings.TrimPrefix(p.known(j.Board.MainSwitchA, "A"), p.words.Say("not yet known"))}
 	if i := strings.IndexByte(main.device, ','); i > 0 {
 		main.device = main.device[:i]
 	}
 	out = append(out, main)
 	for _, d := range j.Surge.Devices {
 		if d.Place != "load" {
-			out = append(out, label{head: "SPD", text: "Surge device " + d.Name, device: "Type " + d.Type})
+			out = append(out, label{head: "SPD", text: p.words.Say("Surge device %s", d.Name), device: p.words.Say("Type %s", d.Type)})
 		}
 	}
 	for _, g := range j.Board.Groups {
-		out = append(out, label{head: "RCD", text: g.Name, device: g.RCDType + " " + unit.Format(g.IdnMA) + " mA"})
+		out = append(out, label{head: "RCD", text: g.Name, device: p.words.Say("%s %s mA", g.RCDType, unit.Format(g.IdnMA))})
 	}
 	for _, w := range j.Board.Ways {
 		l := label{head: fmt.Sprint(w.No), text: w.Label, device: w.Device}
@@ -45,9 +45,9 @@ func (p *pack) strip() (out []label) {
 		case l.text == "" && l.device == "" && w.Blank:
 			l.text = "blank"
 		case l.text == "" && l.device == "":
-			l.text = "open: to be blanked"
+			l.text = p.words.Say("open: to be blanked")
 		case l.text == "":
-			l.text = "not labelled"
+			l.text = p.words.Say("not labelled")
 		}
 		out = append(out, l)
 	}
@@ -61,9 +61,8 @@ func (p *pack) labels() {
 		p.notices()
 		return
 	}
-	p.start("Board labels, to scale", false)
-	p.line(join(", ", p.v.Job.Board.Name, p.v.Job.Board.Location) +
-		". Print at 100 %, not fitted to the page. The rule below is 100 mm long: measure it before cutting.")
+	p.start(p.words.Say("Board labels, to scale"), false)
+	p.line(p.words.Say("%s. Print at 100 %%, not fitted to the page. The rule below is 100 mm long: measure it before cutting.", join(", ", p.v.Job.Board.Name, p.v.Job.Board.Location)))
 	p.Ln(4)
 	y := p.GetY()
 	p.Line(margin, y, margin+100, y)
@@ -117,7 +116,7 @@ func (p *pack) into(x, y, w, h float64, text, style string) {
 // and even ones right, and the stickers of its outlets.
 func (p *pack) directory() {
 	j := p.v.Job
-	p.start("Panel directory and stickers", false)
+	p.start(p.words.Say("Panel directory and stickers"), false)
 	p.SetFont("sans", "B", 10)
 	p.MultiCell(p.width(), 5, join(" · ", j.Board.Name, j.Board.Location, j.Site.Address, j.Site.Town, p.date(p.dated())), "", "L", false)
 	p.Ln(2)
@@ -127,7 +126,7 @@ func (p *pack) directory() {
 		most = max(most, w.No)
 		if !w.Free() {
 			for _, n := range p.terms.WaysOf(w.No, max(w.Poles, 1)) {
-				spaces[n] = join("  ", or(w.Label, "not labeled"), w.Device)
+				spaces[n] = join("  ", or(w.Label, p.words.Say("not labelled")), w.Device)
 			}
 		}
 	}
@@ -142,7 +141,7 @@ func (p *pack) directory() {
 	}
 	for _, w := range j.Board.Ways {
 		if spaces[w.No] == "" {
-			spaces[w.No] = map[bool]string{true: "blank", false: "open: to be blanked"}[w.Blank]
+			spaces[w.No] = map[bool]string{true: "blank", false: p.words.Say("open: to be blanked")}[w.Blank]
 		}
 	}
 	const high = 9.0
@@ -152,7 +151,7 @@ func (p *pack) directory() {
 		p.SetXY(x+1, y+2)
 		p.SetFont("sans", "B", 9)
 		p.CellFormat(10, 5, fmt.Sprint(n), "", 0, "C", false, 0, "")
-		p.into(x+11, y+1, half-12, high-2, or(spaces[n], "no space"), "")
+		p.into(x+11, y+1, half-12, high-2, or(spaces[n], p.words.Say("no space")), "")
 	}
 	for n := 1; n <= most; n += 2 {
 		p.keep(high + 1)
@@ -181,7 +180,7 @@ func (p *pack) directory() {
 	if len(stickers) == 0 {
 		return
 	}
-	p.heading("Stickers of the outlets, to be cut out; below each, the outlet it goes on")
+	p.heading(p.words.Say("Stickers of the outlets, to be cut out; below each, the outlet it goes on"))
 	const w, h = 56.0, 9.0
 	for i, s := range stickers {
 		if i%3 == 0 {
@@ -236,43 +235,43 @@ func (p *pack) serves(use string) bool {
 // notices are those that this installation needs, each with where it goes.
 func (p *pack) notices() {
 	j := p.v.Job
-	p.heading("Notices, each with its place")
-	place := or(join(", ", j.Board.Name, j.Board.Location), p.say("the board"))
+	p.heading(p.words.Say("Notices, each with its place"))
+	place := or(join(", ", j.Board.Name, j.Board.Location), p.words.Say("the board"))
 	notice := func(where, title, text string) {
 		p.keep(28)
 		y := p.GetY()
 		p.SetFont("sans", "", 7)
-		p.CellFormat(p.width(), 4, "At "+where+":", "", 1, "L", false, 0, "")
+		p.CellFormat(p.width(), 4, p.words.Say("At %s:", where), "", 1, "L", false, 0, "")
 		p.Rect(margin, y+4.5, 100, 20, "D")
 		p.into(margin+2, y+6, 96, 5, title, "B")
 		p.into(margin+2, y+11.5, 96, 12, text, "")
 		p.SetXY(margin, y+27)
 	}
-	notice(place, p.say("Main switch"), p.say("Switch off here before any work. The incoming terminals of the main switch stay live."))
+	notice(place, p.words.Say("Main switch"), p.words.Say("Switch off here before any work. The incoming terminals of the main switch stay live."))
 	if n := p.residuals(); n > 0 {
-		notice(place, counted(n, p.say("Residual-current device"), p.say("Residual-current devices")),
-			fmt.Sprintf(p.say("Press the button marked T every %s. It should switch off at once; switch it on again. If it does not switch off, call an electrician."), months(p.buttonMonths())))
+		notice(place, counted(n, p.words.Say("Residual-current device"), p.words.Say("Residual-current devices")),
+			p.words.Say("Press the button marked T every %s. It should switch off at once; switch it on again. If it does not switch off, call an electrician.", p.months(p.buttonMonths())))
 	}
 	if p.serves("ev") {
-		notice(place+" and the charge point", "Charge point", p.say("Isolate it at its own device before any work on it."))
+		notice(p.words.Say("%s and the charge point", place), p.words.Say("Charge point"), p.words.Say("Isolate it at its own device before any work on it."))
 	}
 	if j.Standby.Source != "" || p.serves("infeed") {
-		notice(place+", "+p.say("the meter")+" and each point of isolation", "Two sources of supply",
-			"Isolate both before any work: "+or(j.Standby.Source,
-				"a source of power")+" can feed this installation when the network is off.")
+		notice(p.words.Say("%s, %s and each point of isolation", place, p.words.Say("the meter")), p.words.Say("Two sources of supply"),
+			p.words.Say("Isolate both before any work: %s can feed this installation when the network is off.", or(j.Standby.Source,
+				p.words.Say("a source of power"))))
 	}
 	for _, d := range j.Surge.Devices {
 		where := place
 		if d.Place == "load" {
-			where = "the device"
+			where = p.words.Say("the device")
 		}
-		notice(where, "Surge device "+d.Name,
-			"Its indicator shows when it is spent: have it exchanged then. Disconnect it before an insulation test.")
+		notice(where, p.words.Say("Surge device %s", d.Name),
+			p.words.Say("Its indicator shows when it is spent: have it exchanged then. Disconnect it before an insulation test."))
 	}
 	for _, k := range j.Found.Circuits {
 		if k.Colours == "old" || k.Colours == "mixed" {
-			notice(place, p.say("Wires of two colour codes"),
-				"Old and new core colours meet in this installation: identify each conductor before it is touched.")
+			notice(place, p.words.Say("Wires of two colour codes"),
+				p.words.Say("Old and new core colours meet in this installation: identify each conductor before it is touched."))
 			break
 		}
 	}
@@ -286,68 +285,67 @@ func (p *pack) buttonMonths() float64 {
 	return p.terms.ButtonMonths(&p.v.Job.Schools)
 }
 
-func months(n float64) string {
+func (p *pack) months(n float64) string {
 	if n == 1 {
-		return "month"
+		return p.words.Say("month")
 	}
-	return unit.Format(n) + " months"
+	return p.words.Say("%s months", unit.Format(n))
 }
 
 // owner is the page that stays with who lives there.
 func (p *pack) owner() {
 	j := p.v.Job
-	p.start("For the owner", false)
-	p.line(join(", ", j.Site.Customer, "this page is yours: keep it by "+or(j.Board.Name, p.say("the board"))) + ".")
-	p.heading("What was done")
+	p.start(p.words.Say("For the owner"), false)
+	p.line(join(", ", j.Site.Customer, p.words.Say("this page is yours: keep it by %s", or(j.Board.Name, p.words.Say("the board")))) + ".")
+	p.heading(p.words.Say("What was done"))
 	for i := range j.Circuits {
 		p.bullet(p.ofCircuit(&j.Circuits[i]))
 	}
 	for i := range j.Chain.Enclosures {
 		if e := &j.Chain.Enclosures[i]; e.New {
-			p.bullet("New: " + e.Name + ".")
+			p.bullet(p.words.Say("New: %s.", e.Name))
 		}
 	}
 	if own := p.standby(); own != "" {
-		p.bullet("Standby source: " + own + ".")
+		p.bullet(p.words.Say("Standby source: %s.", own))
 	}
 	for _, d := range j.Surge.Devices {
-		p.bullet("Surge device " + d.Name + ": look at its indicator now and then.")
+		p.bullet(p.words.Say("Surge device %s: look at its indicator now and then.", d.Name))
 	}
-	call := "call an electrician"
+	call := p.words.Say("call an electrician")
 	if p.ctx.Company.Phone != "" {
-		call = "call " + p.ctx.Company.Name + ", " + p.ctx.Company.Phone
+		call = p.words.Say("call %s, %s", p.ctx.Company.Name, p.ctx.Company.Phone)
 	}
 	if p.residuals() > 0 {
-		p.heading("What to press and when")
-		p.line(fmt.Sprintf(p.say("Every %s: press the test button (T) of each residual-current device. It should switch off at once. Switch it on again. If it does not switch off, stop using that circuit and call."), months(p.buttonMonths())) + " " + upper(call) + ".")
+		p.heading(p.words.Say("What to press and when"))
+		p.line(p.words.Say("Every %s: press the test button (T) of each residual-current device. It should switch off at once. Switch it on again. If it does not switch off, stop using that circuit and call.", p.months(p.buttonMonths())) + " " + upper(call) + ".")
 		p.Ln(2)
-		p.line("Write the date of each test here:")
+		p.line(p.words.Say("Write the date of each test here:"))
 		next := p.dated().In(p.ctx.Location)
 		for range 6 {
 			next = next.AddDate(0, int(p.buttonMonths()), 0)
-			p.pair("due "+next.Format("2006-01"), "done on  ______________    by  ______________")
+			p.pair(p.words.Say("due %s", next.Format("2006-01")), p.words.Say("done on  ______________    by  ______________"))
 		}
 	}
-	p.heading("If something switches off by itself")
-	text := "Unplug or switch off what is on that circuit, then switch the device on once. If it stays on, connect one thing after another; if it switches off again, leave it off and " + call + ". Never tape, wedge or bypass it."
+	p.heading(p.words.Say("If something switches off by itself"))
+	text := p.words.Say("Unplug or switch off what is on that circuit, then switch the device on once. If it stays on, connect one thing after another; if it switches off again, leave it off and %s. Never tape, wedge or bypass it.", call)
 	if p.serves("ev") {
-		text += " At the charge point: unplug the vehicle first."
+		text += p.words.Say(" At the charge point: unplug the vehicle first.")
 	}
 	p.line(text)
-	p.heading("In danger")
-	p.line(p.say("Switch off at the main switch. Do not touch a damaged cable or anything electrical that is wet. The meter, the fuse before it and the cable from the street belong to the network operator: call them when those are hot, damaged or smell."))
+	p.heading(p.words.Say("In danger"))
+	p.line(p.words.Say("Switch off at the main switch. Do not touch a damaged cable or anything electrical that is wet. The meter, the fuse before it and the cable from the street belong to the network operator: call them when those are hot, damaged or smell."))
 	if j.Supply.Operator != "" {
-		p.line(upper(p.say("the network operator")) + ": " + j.Supply.Operator + ".")
+		p.line(upper(p.words.Say("the network operator")) + ": " + j.Supply.Operator + ".")
 	}
-	p.heading("Next inspection")
+	p.heading(p.words.Say("Next inspection"))
 	years := whole.Practice(j).InspectionYears(j.Site.Premises)
 	if years == 0 {
-		p.line("The whole installation is to be inspected when local law asks for it, or when those who live there change.")
+		p.line(p.words.Say("The whole installation is to be inspected when local law asks for it, or when those who live there change."))
 		return
 	}
 	due := p.dated().In(p.ctx.Location).AddDate(0, int(years*12), 0)
-	p.line("The whole installation is to be inspected by " + due.Format(time.DateOnly) + " (" + unit.Format(years) +
-		" years on), or when those who live there change, whichever local law asks; sooner if the inspector advised it.")
+	p.line(p.words.Say("The whole installation is to be inspected by %s (%s years on), or when those who live there change, whichever local law asks; sooner if the inspector advised it.", due.Format(time.DateOnly), unit.Format(years)))
 }
 
 // ofCircuit says a circuit to who lives with it.
@@ -358,12 +356,12 @@ func (p *pack) ofCircuit(c *install.Circuit) string {
 	}
 	text += when(", ", c.Point.Place) + when(", ", p.placed(c))
 	if amps := p.v.Report.Circuit(c.ID).Summary.DesignA; amps > 0 && c.Serves.Outlets <= 1 && len(c.Serves.Boxes) <= 1 {
-		text += ", draws up to " + unit.With(unit.Significant(amps, 3), "A")
+		text += p.words.Say(", draws up to %s", unit.With(unit.Significant(amps, 3), "A"))
 	} else {
-		text += ", protected at " + unit.With(c.Protection.RatingA, "A")
+		text += p.words.Say(", protected at %s", unit.With(c.Protection.RatingA, "A"))
 	}
 	if c.Point.ManagedA > 0 {
-		text += fmt.Sprintf("; it slows down by itself so that the house stays within %s", unit.With(c.Point.ManagedA, "A"))
+		text += p.words.Say("; it slows down by itself so that the house stays within %s", unit.With(c.Point.ManagedA, "A"))
 	}
 	return text + "."
 }

@@ -13,6 +13,7 @@ import (
 	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/whole"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -42,46 +43,46 @@ func Pack(w io.Writer, v *whole.View, ctx Context) error {
 // record is what the contractor hands to the client: who, where, what and how far.
 func (p *pack) record() {
 	j, k := p.v.Job, p.ctx.Company
-	p.start("Handover record", false)
-	p.pair("Contractor", k.Name)
+	p.start(p.words.Say("Handover record"), false)
+	p.pair(p.words.Say("Contractor"), k.Name)
 	for _, x := range []struct{ name, text string }{{"Address", k.Address}, {"Telephone", k.Phone}, {"Licence", k.Licence}} {
 		if x.text != "" {
 			p.pair(x.name, x.text)
 		}
 	}
-	p.pair("Client", join(", ", j.Site.Customer, j.Site.Phone))
-	p.pair("Site", join(", ", j.Site.Address, j.Site.Town))
+	p.pair(p.words.Say("Client"), join(", ", j.Site.Customer, j.Site.Phone))
+	p.pair(p.words.Say("Site"), join(", ", j.Site.Address, j.Site.Town))
 	if name, known := p.ctx.Words["premises:"+j.Site.Premises]; known {
-		p.pair("Premises", name)
+		p.pair(p.words.Say("Premises"), name)
 	}
-	p.pair("Job", j.Ref+" · "+j.Title)
-	p.pair("Rules", p.word(j.Practice)+" · "+j.Edition)
-	p.pair("Extent", or(j.Site.Extent, "the work listed below; nothing else was stated"))
-	p.pair("Limitations", or(j.Site.Limits, "none stated"))
+	p.pair(p.words.Say("Job"), j.Ref+" · "+j.Title)
+	p.pair(p.words.Say("Rules"), p.word(j.Practice)+" · "+j.Edition)
+	p.pair(p.words.Say("Extent"), or(j.Site.Extent, p.words.Say("the work listed below; nothing else was stated")))
+	p.pair(p.words.Say("Limitations"), or(j.Site.Limits, p.words.Say("none stated")))
 
-	p.heading("What was done")
+	p.heading(p.words.Say("What was done"))
 	done := p.done()
 	for _, s := range done {
 		p.bullet(s)
 	}
 	if len(done) == 0 {
-		p.line("No circuit, enclosure or device is on this job.")
+		p.line(p.words.Say("No circuit, enclosure or device is on this job."))
 	}
 	p.declined()
-	p.heading("Left to others")
-	p.line(or(j.Site.Others, "Nothing was stated."))
+	p.heading(p.words.Say("Left to others"))
+	p.line(or(j.Site.Others, p.words.Say("Nothing was stated.")))
 	for i := range j.Rooms {
 		if r := &j.Rooms[i]; r.Skipped != "" {
-			p.bullet(join("", r.Name, " was not seen: ", r.Skipped, ".", when(" To be seen on ", r.Revisit)))
+			p.bullet(join("", r.Name, p.words.Say(" was not seen: "), r.Skipped, ".", when(p.words.Say(" To be seen on "), r.Revisit)))
 		}
 	}
 	for _, l := range p.v.Loose {
-		p.bullet("Still to be done: " + l.Note + " (" + l.By + ", " + p.date(l.At) + ")")
+		p.bullet(p.words.Say("Still to be done: %s (%s, %s)", l.Note, l.By, p.date(l.At)))
 	}
 
-	p.heading("Assumed, to be confirmed")
+	p.heading(p.words.Say("Assumed, to be confirmed"))
 	if len(p.v.Ready.Assumed) == 0 {
-		p.line("No figure of this job is marked as assumed.")
+		p.line(p.words.Say("No figure of this job is marked as assumed."))
 	}
 	if list := p.v.Ready.Assumed; len(list) > 0 {
 		p.line(upper(strings.Join(list, "; ")) + ".")
@@ -98,7 +99,7 @@ func (p *pack) done() (out []string) {
 			if e.RatingA.Known() {
 				rating = ", " + unit.With(e.RatingA.V(), "A")
 			}
-			out = append(out, "New: "+e.Name+rating+when(", fed by ", p.conductor(&e.Feed)))
+			out = append(out, p.words.Say("New: %s%s%s", e.Name, rating, when(p.words.Say(", fed by "), p.conductor(&e.Feed))))
 		}
 	}
 	for i := range j.Circuits {
@@ -106,28 +107,28 @@ func (p *pack) done() (out []string) {
 		s := p.v.Report.Circuit(c.ID).Summary
 		text := c.Name + ": " + or(p.terms.Serves[string(c.Use)], p.word(string(c.Use)))
 		if n := max(c.Serves.Outlets, len(c.Serves.Boxes)); n > 1 {
-			text += fmt.Sprintf(", %d points", n)
+			text += p.words.Say(", %d points", n)
 		}
 		out = append(out, text+when(", ", c.Point.Place)+when(", ",
 			join(" ", s.Conductor, p.cableName(c)))+", "+p.length(c.Route.LengthM())+when(", ", p.placed(c)))
 	}
 	if own := p.standby(); own != "" {
-		out = append(out, "Standby source: "+own)
+		out = append(out, p.words.Say("Standby source: %s", own))
 	}
 	for _, d := range j.Surge.Devices {
-		out = append(out, "Surge device "+d.Name+", Type "+d.Type+", "+map[string]string{"origin": p.say("at the origin"),
-			"board": p.say("at the board"), "load": "near what it protects"}[string(d.Place)])
+		out = append(out, p.words.Say("Surge device %s, Type %s, %s", d.Name, d.Type, map[string]string{"origin": p.words.Say("at the origin"),
+			"board": p.words.Say("at the board"), "load": p.words.Say("near what it protects")}[string(d.Place)]))
 	}
 	if n := len(j.Outdoor.Electrodes.Rods); n > 0 {
-		out = append(out, counted(n, p.say("earth rod"), p.say("earth rods"))+": "+strings.Join(places(j.Outdoor.Electrodes.Rods), "; "))
+		out = append(out, counted(n, p.words.Say("earth rod"), p.words.Say("earth rods"))+": "+strings.Join(places(j.Outdoor.Electrodes.Rods), "; "))
 	}
 	for i := range j.Outdoor.Runs {
 		r := &j.Outdoor.Runs[i]
-		out = append(out, upper(r.Kind)+" run "+r.Name+", "+p.length(r.LengthM()))
+		out = append(out, p.words.Say("%s run %s, %s", upper(r.Kind), r.Name, p.length(r.LengthM())))
 	}
 	for i := range j.Rooms {
 		if n := j.Rooms[i].Total(install.New) + j.Rooms[i].Total(install.Moved); n > 0 {
-			out = append(out, j.Rooms[i].Name+": "+counted(n, "point new or moved", "points new or moved"))
+			out = append(out, j.Rooms[i].Name+": "+counted(n, p.words.Say("point new or moved"), p.words.Say("points new or moved")))
 		}
 	}
 	return out
@@ -150,18 +151,18 @@ func (p *pack) declined() {
 			}
 		}
 	}
-	p.heading("Declined or put off by the client")
+	p.heading(p.words.Say("Declined or put off by the client"))
 	if len(declined) == 0 {
 		p.line("Nothing.")
 	}
 	for _, f := range declined {
 		p.bullet(join("", f.Title, when(", ", f.Where), ": ", f.Decision, " (", f.Decided, ")",
-			when(". Reason: ", f.Reason), when(". Made safe: ", f.Safe)))
+			when(p.words.Say(". Reason: "), f.Reason), when(p.words.Say(". Made safe: "), f.Safe)))
 	}
 	if len(open) > 0 {
-		p.heading("Found and not yet decided")
+		p.heading(p.words.Say("Found and not yet decided"))
 		for _, f := range open {
-			p.bullet(join("", f.Title, when(", ", f.Where), " (", f.Class, ")", when(". Told: ", f.Told), when(". Made safe: ", f.Safe)))
+			p.bullet(join("", f.Title, when(", ", f.Where), " (", f.Class, ")", when(p.words.Say(". Told: "), f.Told), when(p.words.Say(". Made safe: "), f.Safe)))
 		}
 	}
 }
@@ -170,30 +171,30 @@ func (p *pack) declined() {
 func (p *pack) signatures() {
 	j := p.v.Job
 	p.keep(74)
-	p.heading("Signatures")
+	p.heading(p.words.Say("Signatures"))
 	if len(j.Seals) == 0 {
-		p.line("Not signed yet.")
+		p.line(p.words.Say("Not signed yet."))
 		for _, i := range p.v.Ready.Items {
 			if !i.Ready {
-				p.line("First: " + i.Says + when(" (waits for the ", i.Who) + ")")
+				p.line(p.words.Say("First: %s%s)", i.Says, when(p.words.Say(" (waits for the "), i.Who)))
 				break
 			}
 		}
 	}
 	for _, s := range j.Seals {
-		p.pair("Revision "+s.Revision, "signed by "+s.By+" ("+s.Role+") on "+p.at(s.At))
-		p.pair("Seal", "SHA-256 "+s.Hash)
+		p.pair(p.words.Say("Revision %s", s.Revision), p.words.Say("signed by %s (%s) on %s", s.By, s.Role, p.at(s.At)))
+		p.pair(p.words.Say("Seal"), p.words.Say("SHA-256 %s", s.Hash))
 	}
 	for _, r := range j.Current(install.Signature) {
 		if r.Note != "" {
-			p.pair("Remark of "+r.By, r.Note)
+			p.pair(p.words.Say("Remark of %s", r.By), r.Note)
 		}
 	}
 	if outcome, why := handover.Verify(j); len(j.Seals) > 0 {
-		p.pair("Check of the seal", string(outcome)+": "+why)
+		p.pair(p.words.Say("Check of the seal"), string(outcome)+": "+why)
 	}
-	p.heading("Receipt of the client")
-	p.line("I have received this pack, was shown what to switch off and what to press, and know what was declined and what is left to others.")
+	p.heading(p.words.Say("Receipt of the client"))
+	p.line(p.words.Say("I have received this pack, was shown what to switch off and what to press, and know what was declined and what is left to others."))
 	p.Ln(12)
 	y := p.GetY()
 	for i, s := range []string{"Name", "Date", "Signature"} {
@@ -210,71 +211,66 @@ func (p *pack) signatures() {
 func (p *pack) origin(works *outdoor.Report) {
 	j := p.v.Job
 	s := &j.Supply
-	p.start(p.say("Origin of the installation"), false)
-	p.pair(p.say("Earthing arrangement"), or(p.word(string(s.Earthing)), "not yet known")+when(", ", string(s.EarthingBy)))
-	p.pair("Declared voltage", unit.With(s.DeclaredV, "V"))
+	p.start(p.words.Say("Origin of the installation"), false)
+	p.pair(p.words.Say("Earthing arrangement"), or(p.word(string(s.Earthing)), p.words.Say("not yet known"))+when(", ", string(s.EarthingBy)))
+	p.pair(p.words.Say("Declared voltage"), unit.With(s.DeclaredV, "V"))
 	for _, f := range supplyFacts(s) {
-		if f.name == "main fuse" {
+		if f.fuse {
 			continue // with what it is, below
 		}
-		name := p.say(upper(f.name))
-		if to, bond := strings.CutPrefix(f.name, mainBond); bond {
-			name = p.say("Main bond to") + " " + to
-		}
-		p.pair(name, p.known(f.fact, f.unit))
+		p.pair(p.words.Say(string(f.title), f.args()...), p.known(f.fact, f.unit))
 	}
 	if s.NoExtraneous {
-		p.pair("Main bonding", "looked for: nothing that needs it")
+		p.pair(p.words.Say("Main bonding"), p.words.Say("looked for: nothing that needs it"))
 	}
-	p.pair("Main protective device, as found", join(", ", s.MainFuseType, strings.TrimPrefix(p.known(s.MainFuseA, "A"), "not yet known")))
-	p.pair(upper(p.say("the operator")), join(", ", s.Operator, when("number of the supply ", s.Number), when("meter ", s.MeterSerial)))
+	p.pair(p.words.Say("Main protective device, as found"), join(", ", s.MainFuseType, strings.TrimPrefix(p.known(s.MainFuseA, "A"), p.words.Say("not yet known"))))
+	p.pair(upper(p.words.Say("the operator")), join(", ", s.Operator, when(p.words.Say("number of the supply "), s.Number), when(p.words.Say("meter "), s.MeterSerial)))
 	d := p.v.Report.Demand
-	p.pair("Maximum demand", fmt.Sprintf("%s before, %s with the work, on a supply of %s", unit.With(d.BeforeA, "A"),
-		unit.With(d.AfterA, "A"), unit.With(d.FuseA, "A")))
+	p.pair(p.words.Say("Maximum demand"), p.words.Say("%s before, %s with the work, on a supply of %s", unit.With(d.BeforeA, "A"), unit.With(d.AfterA, "A"), unit.With(d.FuseA, "A")))
 	if rating := p.serviceRating(); rating != "" {
-		p.pair("Rating with the work", rating)
+		p.pair(p.words.Say("Rating with the work"), rating)
 	}
 	if s.Condition != "" {
-		p.pair("Condition", s.Condition)
+		p.pair(p.words.Say("Condition"), s.Condition)
 	}
 	if own := p.standby(); own != "" {
-		p.pair("Standby source", own)
+		p.pair(p.words.Say("Standby source"), own)
 	}
 	if s.EarthTo != "" {
-		p.pair("Electrode conductor runs to", p.word("bond:"+s.EarthTo))
+		p.pair(p.words.Say("Electrode conductor runs to"), p.word("bond:"+s.EarthTo))
 	}
 	e := &j.Outdoor.Electrodes
 	for i, r := range e.Rods {
-		text := join(", ", r.Place, p.length(r.LengthM), p.thickness(r.DiameterMM)+" thick", string(r.Mode))
+		text := join(", ", r.Place, p.length(r.LengthM), p.words.Say("%s thick", p.thickness(r.DiameterMM)), string(r.Mode))
 		if i > 0 && r.SpacingM > 0 {
-			text += ", " + p.length(r.SpacingM) + " from the one before"
+			text += p.words.Say(", %s from the one before", p.length(r.SpacingM))
 		}
-		p.pair(fmt.Sprintf("Rod %d", i+1), text)
+		p.pair(p.words.Say("Rod %d", i+1), text)
 	}
 	if e.Measured.Known() {
-		p.pair("Resistance of the electrode", join(", ", p.known(e.Measured, "Ω"), e.Method))
+		p.pair(p.words.Say("Resistance of the electrode"), join(", ", p.known(e.Measured, "Ω"), e.Method))
 	}
 	p.chainTable()
 	for _, r := range works.Runs {
-		p.heading("Outdoor run " + p.runName(r.ID))
+		p.heading(p.words.Say("Outdoor run %s", p.runName(r.ID)))
 		for _, x := range r.Sections {
 			depth := "planned"
 			if x.Dug {
-				depth = "as dug and measured"
+				depth = p.words.Say("as dug and measured")
 			}
-			p.pair(x.Place, fmt.Sprintf("%s to %s; cover %s, %s", p.length(x.FromM), p.length(x.ToM), p.smallLength(x.CoverMM), depth))
+			p.pair(x.Place, p.words.Say("%s to %s; cover %s, %s", p.length(x.FromM), p.length(x.ToM), p.smallLength(x.CoverMM), depth))
 		}
 		for _, o := range j.Outdoor.Run(r.ID).Found {
-			way := "way past it not decided"
+			way := p.words.Say("way past it not decided")
 			if o.Option != "" {
-				way = join(", ", "passed "+o.Option, when("decided by ", o.By))
+				way = join(", ", p.words.Say("passed %s", o.Option), when(p.words.Say("decided by "), o.By))
 			}
-			p.pair(o.What, "at "+p.length(o.AtM)+"; "+way)
+			p.pair(o.What, p.words.Say("at %s; %s", p.length(o.AtM), way))
 		}
 	}
 	for _, r := range j.Current(install.Operator) {
-		p.pair(upper(p.say("the network operator")),
-			join(", ", r.Path, "reference "+r.Reference, r.Person, strings.Replace(r.Called, "T", " ", 1), "recorded by "+r.By))
+		p.pair(upper(p.words.Say("the network operator")),
+			join(", ", r.Path, p.words.Say("reference %s", r.Reference), r.Person, strings.Replace(r.Called, "T", " ", 1), p.words.Say("recorded by %s", r.By)))
 	}
 }
 
@@ -288,7 +284,7 @@ func (p *pack) jointRead(id string) string {
 	if r == nil || r.Reading == nil {
 		return ""
 	}
-	return "read " + readingText(r.Reading, r.Unit) + " on " + p.date(r.Reading.At)
+	return p.words.Say("read %s on %s", readingText(r.Reading, r.Unit), p.date(r.Reading.At))
 }
 
 // standby is the source of the customer's own; empty without one.
@@ -298,7 +294,7 @@ func (p *pack) standby() string {
 		return ""
 	}
 	return join(", ", p.word(b.Source), unit.With(b.SourceVA/1000, "kVA"),
-		map[bool]string{true: "transfers by itself", false: "transferred by hand"}[b.Automatic])
+		map[bool]string{true: p.words.Say("transfers by itself"), false: p.words.Say("transferred by hand")}[b.Automatic])
 }
 
 // chainTable lists the enclosures from the operator's end on, with the place of the joint.
@@ -306,34 +302,34 @@ func (p *pack) chainTable() {
 	if len(p.v.Chain.Nodes) == 0 {
 		return
 	}
-	p.heading(p.say("From the operator's cable to the last board"))
+	p.heading(p.words.Say("From the operator's cable to the last board"))
 	rows := []row{}
 	for _, n := range p.v.Chain.Nodes {
 		e := p.v.Job.Chain.Enclosure(n.ID)
 		if e == nil {
 			continue
 		}
-		joint := map[string]string{"must": "joined here", "never": "kept apart"}[n.Joint]
+		joint := map[string]string{"must": p.words.Say("joined here"), "never": p.words.Say("kept apart")}[n.Joint]
 		if joint != "" {
 			read := p.jointRead(e.ID)
 			switch {
 			case read != "":
 				joint += ", " + read
 			case e.Joined == nil:
-				joint += ", not yet looked at"
+				joint += p.words.Say(", not yet looked at")
 			case *e.Joined != (n.Joint == "must"):
-				joint += "; found otherwise"
+				joint += p.words.Say("; found otherwise")
 			}
 		}
 		rating := ""
 		if e.RatingA.Known() {
 			rating = unit.With(e.RatingA.V(), "A")
 		}
-		rows = append(rows, row{cells: []string{e.Name + map[bool]string{true: " (new)"}[e.New], p.say(e.Owner), rating,
-			p.conductor(&e.Feed), joint, join(", ", when("seal ", e.SealNo), e.Condition)}})
+		rows = append(rows, row{cells: []string{e.Name + map[bool]string{true: p.words.Say(" (new)")}[e.New], p.words.Say(e.Owner), rating,
+			p.conductor(&e.Feed), joint, join(", ", when(p.words.Say("seal "), e.SealNo), e.Condition)}})
 	}
-	p.table([]column{{"Enclosure", 34}, {"Owner", 24}, {"Rating", 14}, {"Fed by", 44},
-		{"Neutral and " + p.v.Chain.Earth, 32}, {"Seal, condition", 32}}, rows)
+	p.table([]column{{p.words.Say("Enclosure"), 34}, {p.words.Say("Owner"), 24}, {p.words.Say("Rating"), 14}, {p.words.Say("Fed by"), 44},
+		{p.words.Say("Neutral and %s", p.v.Chain.Earth), 32}, {p.words.Say("Seal, condition"), 32}}, rows)
 }
 
 // conductor is what feeds an enclosure, in the practice's sizes.
@@ -343,15 +339,15 @@ func (p *pack) conductor(c *install.Conductor) string {
 	}
 	size := c.Size
 	if p.terms.SizeNames == nil {
-		size += " mm²"
+		size += p.words.Say(" mm²")
 	} else {
-		size += " AWG"
+		size += p.words.Say(" AWG")
 	}
 	length := ""
 	if c.LengthM.Known() {
 		length = p.length(c.LengthM.V())
 	}
-	return join(", ", join(" ", map[string]string{"cu": "copper", "al": p.say("aluminium")}[string(c.Material)], size),
+	return join(", ", join(" ", map[string]string{"cu": "copper", "al": p.words.Say("aluminium")}[string(c.Material)], size),
 		when(p.v.Chain.Earth+" ", c.EarthMM2), c.Way, length)
 }
 
@@ -359,7 +355,7 @@ func (p *pack) conductor(c *install.Conductor) string {
 func (p *pack) serviceRating() string {
 	for _, e := range p.v.Job.Chain.Order() {
 		if e.Owner == install.OwnerCustomer && e.Disconnect != nil && *e.Disconnect && e.RatingA.Known() {
-			return unit.With(e.RatingA.V(), "A") + " at " + e.Name
+			return p.words.Say("%s at %s", unit.With(e.RatingA.V(), "A"), e.Name)
 		}
 	}
 	return ""
@@ -400,33 +396,33 @@ func (p *pack) placed(c *install.Circuit) string {
 	d := &c.Protection
 	board := p.v.Job.Board.Name
 	if feed := p.v.Job.CircuitByID(c.From); feed != nil {
-		board = "the board behind " + feed.Name
+		board = p.words.Say("the board behind %s", feed.Name)
 	}
 	switch {
 	case d.OwnEnclosure:
-		return "device in its own enclosure beside " + board
+		return p.words.Say("device in its own enclosure beside %s", board)
 	case d.Way > 0:
 		ways := []string{}
 		for _, n := range p.terms.WaysOf(d.Way, max(d.Poles, 1)) {
 			ways = append(ways, fmt.Sprint(n))
 		}
-		return p.say("way") + " " + strings.Join(ways, " and ") + " of " + board
+		return p.words.Say("%s %s of %s", p.words.Say("way"), strings.Join(ways, p.words.Say(" and ")), board)
 	case c.From != "":
-		return "at " + board
+		return p.words.Say("at %s", board)
 	}
 	return ""
 }
 
 // The words for what is found by choice.
 var (
-	nearWords = map[install.Near]string{install.NearNothing: "free to reach",
-		install.NearWater: "water above or beside it", install.NearGas: "gas close to it", install.NearGoods: "things kept against it"}
-	coverWords = map[install.Covers]string{install.CoversNone: "no circuit", install.CoversSome: "some circuits",
-		install.CoversAll: "all circuits that need it", install.CoversFire: "all, above 30 mA"}
-	wiringWords = map[install.Wiring]string{install.WiringSheathed: "sheathed cable", install.WiringConduit: "in conduit",
-		install.WiringArmoured: "armoured cable", install.WiringAluminium: "aluminium conductors",
-		install.WiringRubber: "rubber insulation", install.WiringFabric: "fabric insulation",
-		install.WiringLead: "lead sheath", install.WiringOpen: "open on insulators"}
+	nearWords = map[install.Near]words.Key{install.NearNothing: words.Key("free to reach"),
+		install.NearWater: words.Key("water above or beside it"), install.NearGas: words.Key("gas close to it"), install.NearGoods: words.Key("things kept against it")}
+	coverWords = map[install.Covers]words.Key{install.CoversNone: words.Key("no circuit"), install.CoversSome: words.Key("some circuits"),
+		install.CoversAll: words.Key("all circuits that need it"), install.CoversFire: words.Key("all, above 30 mA")}
+	wiringWords = map[install.Wiring]words.Key{install.WiringSheathed: words.Key("sheathed cable"), install.WiringConduit: words.Key("in conduit"),
+		install.WiringArmoured: words.Key("armoured cable"), install.WiringAluminium: words.Key("aluminium conductors"),
+		install.WiringRubber: words.Key("rubber insulation"), install.WiringFabric: words.Key("fabric insulation"),
+		install.WiringLead: words.Key("lead sheath"), install.WiringOpen: words.Key("open on insulators")}
 )
 
 func year(y *int) string {
@@ -440,9 +436,9 @@ func year(y *int) string {
 // and the instruments with their calibration.
 func (p *pack) inspected() {
 	j := p.v.Job
-	p.start("What was inspected, isolated and measured with", false)
+	p.start(p.words.Say("What was inspected, isolated and measured with"), false)
 	b := &j.Found.Board
-	p.heading("As found")
+	p.heading(p.words.Say("As found"))
 	found := 0
 	say := func(name, text string) {
 		if text != "" {
@@ -450,30 +446,30 @@ func (p *pack) inspected() {
 			p.pair(name, text)
 		}
 	}
-	say("Board", join(", ", j.Board.Name, j.Board.Location, j.Board.Material))
-	say("Made", join(", ", b.Made, when("edition ", b.Edition)))
-	say("House", join(", ", when("built in ", year(b.Built)), when("last rewired in ", year(b.Rewired))))
-	say("Above and around it", join(", ", nearWords[b.Near], b.Above))
-	say(p.say("Residual protection covers"), join(", ", coverWords[b.Covers], b.Residual))
-	say("More conductors in a terminal than it is made for", b.DoubleTapped)
-	say("Surge device", b.Arrester)
-	say("Note", b.Note)
+	say(p.words.Say("Board"), join(", ", j.Board.Name, j.Board.Location, j.Board.Material))
+	say(p.words.Say("Made"), join(", ", b.Made, when(p.words.Say("edition "), b.Edition)))
+	say(p.words.Say("House"), join(", ", when(p.words.Say("built in "), year(b.Built)), when(p.words.Say("last rewired in "), year(b.Rewired))))
+	say(p.words.Say("Above and around it"), join(", ", p.words.Say(string(nearWords[b.Near])), b.Above))
+	say(p.words.Say("Residual protection covers"), join(", ", p.words.Say(string(coverWords[b.Covers])), b.Residual))
+	say(p.words.Say("More conductors in a terminal than it is made for"), b.DoubleTapped)
+	say(p.words.Say("Surge device"), b.Arrester)
+	say(p.words.Say("Note"), b.Note)
 	for _, h := range j.Found.Hazards {
-		say("Hazard", join(", ", h.Kind, h.Place, map[bool]string{true: "cleared: " + h.How, false: "not cleared"}[h.Clear]))
+		say(p.words.Say("Hazard"), join(", ", h.Kind, h.Place, map[bool]string{true: p.words.Say("cleared: %s", h.How), false: p.words.Say("not cleared")}[h.Clear]))
 	}
-	say("Hazards on site", j.Site.Hazards)
+	say(p.words.Say("Hazards on site"), j.Site.Hazards)
 	for _, k := range j.Found.Circuits {
 		tail := ""
 		if k.TailM.Known() {
-			tail = p.length(k.TailM.V()) + " to spare at the board"
+			tail = p.words.Say("%s to spare at the board", p.length(k.TailM.V()))
 		}
-		say("Circuit found: "+k.Name, join(", ", k.Device, k.State, when("known by ", k.Proved), wiringWords[k.Wiring],
-			k.Method, when("core colours ", k.Colours), tail, k.Note))
+		say(p.words.Say("Circuit found: %s", k.Name), join(", ", k.Device, k.State, when(p.words.Say("known by "), k.Proved), p.words.Say(string(wiringWords[k.Wiring])),
+			k.Method, when(p.words.Say("core colours "), k.Colours), tail, k.Note))
 	}
 	if found == 0 {
-		p.line("Nothing is on record.")
+		p.line(p.words.Say("Nothing is on record."))
 	}
-	p.heading("Looked at and tried")
+	p.heading(p.words.Say("Looked at and tried"))
 	rows := []row{}
 	for _, r := range p.v.Tests.Rows {
 		if !r.YesNo || r.Reading == nil || r.Circuit != "" && (p.terms.SizeNames != nil || scheduled[r.ID]) {
@@ -486,46 +482,46 @@ func (p *pack) inspected() {
 		if !t.Photo || !t.Done {
 			continue
 		}
-		says := "with a picture"
+		says := p.words.Say("with a picture")
 		if !slices.ContainsFunc(j.Current(install.Photo), func(r install.Record) bool { return r.Subject == t.ID && !r.Done }) {
-			says = "without a picture: " + t.Note
+			says = p.words.Say("without a picture: %s", t.Note)
 		}
 		rows = append(rows, row{verdict: working.Pass, cells: []string{"", t.Title, says, t.DoneBy + ", " + p.at(*t.DoneAt)}})
 	}
 	if len(rows) == 0 {
-		p.line("Nothing is on record.")
+		p.line(p.words.Say("Nothing is on record."))
 	} else {
-		p.table([]column{{"Circuit", 32}, {"What", 84}, {"Result", 28}, {"By, when", 36}}, rows)
+		p.table([]column{{p.words.Say("Circuit"), 32}, {p.words.Say("What"), 84}, {p.words.Say("Result"), 28}, {p.words.Say("By, when"), 36}}, rows)
 	}
-	p.heading("Isolations and permissions")
+	p.heading(p.words.Say("Isolations and permissions"))
 	n := 0
 	for _, r := range j.Records {
 		switch r.Kind {
 		case install.Isolation:
 			n++
-			p.pair("Isolation "+p.at(r.At),
-				r.By+": "+r.Source+"; lock and tag "+r.LockTag+"; tester "+r.Tester+" proved before and after; dead: "+strings.Join(r.PairsDead, ", ")+"; stays live: "+or(r.StillLive, "not written down"))
+			p.pair(p.words.Say("Isolation %s", p.at(r.At)),
+				p.words.Say("%s: %s; lock and tag %s; tester %s proved before and after; dead: %s; stays live: %s", r.By, r.Source, r.LockTag, r.Tester, strings.Join(r.PairsDead, ", "), or(r.StillLive, p.words.Say("not written down"))))
 		case install.LockOff:
 			n++
-			p.pair("Lock off "+p.at(r.At), join("; ", r.By, r.Note))
+			p.pair(p.words.Say("Lock off %s", p.at(r.At)), join("; ", r.By, r.Note))
 		case install.Energise:
 			n++
-			p.pair("Permission to energise", join("; ", r.By+" ("+r.Role+") on "+p.at(r.At), p.asked(r.Confirmed), r.Note))
+			p.pair(p.words.Say("Permission to energise"), join("; ", p.words.Say("%s (%s) on %s", r.By, r.Role, p.at(r.At)), p.asked(r.Confirmed), r.Note))
 		}
 	}
 	if n == 0 {
-		p.line("Nothing is on record.")
+		p.line(p.words.Say("Nothing is on record."))
 	}
-	p.heading("Instruments")
+	p.heading(p.words.Say("Instruments"))
 	seen := map[string]bool{}
 	for _, r := range j.Current(install.Reading) {
 		if key := r.Instrument + r.Calibrated; r.Instrument != "" && !seen[key] {
 			seen[key] = true
-			p.pair(r.Instrument, or(when("calibrated to ", r.Calibrated), "no calibration is on record"))
+			p.pair(r.Instrument, or(when(p.words.Say("calibrated to "), r.Calibrated), p.words.Say("no calibration is on record")))
 		}
 	}
 	if len(seen) == 0 {
-		p.line("No reading is on record.")
+		p.line(p.words.Say("No reading is on record."))
 	}
 }
 
@@ -540,7 +536,7 @@ func (p *pack) asked(confirmed []string) string {
 	if len(said) == 0 {
 		return ""
 	}
-	return "seen: " + strings.Join(said, "; ")
+	return p.words.Say("seen: %s", strings.Join(said, "; "))
 }
 
 func (p *pack) circuitName(id string) string {
@@ -582,5 +578,5 @@ func counted(n int, one, more string) string {
 	if n == 1 {
 		return "1 " + one
 	}
-	return fmt.Sprintf("%d %s", n, more)
+	return strconv.Itoa(n) + " " + more
 }

@@ -136,8 +136,6 @@ func TestASplitPhasePack(t *testing.T) {
 
 	p := newPack(v, Context{Company: Company{Name: "Firm"}, Location: time.UTC, Words: practice.Words(), Now: now})
 	p.SetCompression(false)
-	assert.Equal(t, "Space", p.say("Way"))
-	assert.Equal(t, "a word without another", p.say("a word without another"))
 	assert.Equal(t, "12 AWG", p.amount(c.Route.LineMM2, "mm²"))
 	assert.Equal(t, "10\u00a0ft", p.length(3.048))
 	assert.InDelta(t, 1, p.buttonMonths(), 0, "a ground-fault device is tested monthly")

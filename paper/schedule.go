@@ -32,7 +32,7 @@ func (p *pack) byBoard(heading func(string), each func(*install.Circuit)) {
 		}
 		for i := range p.v.Job.Circuits {
 			if c := &p.v.Job.Circuits[i]; c.From == from {
-				below(c.ID, "Behind "+c.Name)
+				below(c.ID, p.words.Say("Behind %s", c.Name))
 			}
 		}
 	}
@@ -77,7 +77,7 @@ func (p *pack) remarks(id string) string {
 	out := []string{}
 	for _, c := range p.v.Report.Circuit(id).Checks {
 		if c.Verdict != working.Pass {
-			out = append(out, c.Title+": "+verdictWords[c.Verdict])
+			out = append(out, c.Title+": "+p.verdict(c.Verdict))
 		}
 	}
 	return strings.Join(out, "; ")
@@ -85,7 +85,7 @@ func (p *pack) remarks(id string) string {
 
 // circuitSchedule is the schedule of circuits of a board with ways in a row.
 func (p *pack) circuitSchedule() {
-	p.start("Schedule of circuits", true)
+	p.start(p.words.Say("Schedule of circuits"), true)
 	rows := []row{}
 	p.byBoard(func(name string) { rows = append(rows, row{heading: name}) }, func(c *install.Circuit) {
 		r := p.v.Report.Circuit(c.ID)
@@ -94,7 +94,7 @@ func (p *pack) circuitSchedule() {
 		if g := p.v.Job.Board.GroupByID(d.Group); g != nil {
 			residual = join(" ", g.RCDType, figureIf(g.IdnMA, "mA"), "("+g.Name+")")
 		}
-		sizes := strings.TrimSuffix(r.Summary.Conductor, " mm²")
+		sizes := strings.TrimSuffix(r.Summary.Conductor, p.words.Say(" mm²"))
 		line, cpc, _ := strings.Cut(sizes, "/")
 		afdd := "–"
 		if d.ArcFault {
@@ -106,12 +106,12 @@ func (p *pack) circuitSchedule() {
 				figureIf(r.Summary.ZsMax, ""), p.length(c.Route.LengthM()), afdd, p.remarks(c.ID)}})
 	})
 	if len(rows) == 0 {
-		p.line("No circuit is on this job.")
+		p.line(p.words.Say("No circuit is on this job."))
 		return
 	}
-	p.table([]column{{"Way", 12}, {"Circuit", 32}, {"Points", 12}, {"Wiring and method", 44}, {"L/N mm²", 13},
-		{"PE mm²", 12}, {"Overcurrent device", 28}, {"kA", 8}, {"Residual device", 24}, {"Greatest Zs, Ω", 18},
-		{"Length", 14}, {"Arc-fault", 17}, {"Remarks", 34}}, rows)
+	p.table([]column{{p.words.Say("Way"), 12}, {p.words.Say("Circuit"), 32}, {p.words.Say("Points"), 12}, {p.words.Say("Wiring and method"), 44}, {p.words.Say("L/N mm²"), 13},
+		{p.words.Say("PE mm²"), 12}, {p.words.Say("Overcurrent device"), 28}, {p.words.Say("kA"), 8}, {p.words.Say("Residual device"), 24}, {p.words.Say("Greatest Zs, Ω"), 18},
+		{p.words.Say("Length"), 14}, {p.words.Say("Arc-fault"), 17}, {p.words.Say("Remarks"), 34}}, rows)
 }
 
 // figureIf is a figure where there is one.
@@ -132,14 +132,14 @@ func (p *pack) reading(test, circuit string) string {
 		return "–"
 	}
 	if r.Reading == nil {
-		return "not done"
+		return p.words.Say("not done")
 	}
 	text := readingText(r.Reading, "")
 	if r.Reading.CouldNot != "" {
-		text = "could not"
+		text = p.words.Say("could not")
 	}
 	if r.Verdict == working.Fail {
-		text += " FAIL"
+		text += p.words.Say(" FAIL")
 	}
 	return text
 }
@@ -176,7 +176,7 @@ func (p *pack) voltage(circuit string) string {
 
 // readingSchedule is the schedule of readings of a board with ways in a row.
 func (p *pack) readingSchedule() {
-	p.start("Schedule of test readings", true)
+	p.start(p.words.Say("Schedule of test readings"), true)
 	rows := []row{}
 	p.byBoard(func(name string) { rows = append(rows, row{heading: name}) }, func(c *install.Circuit) {
 		worst := working.Pass
@@ -198,11 +198,11 @@ func (p *pack) readingSchedule() {
 			p.ofGroup("rcd-x5", c), p.ofGroup("rcd-button", c), strings.Join(said, " ")}})
 	})
 	if len(rows) == 0 {
-		p.line("No circuit is on this job.")
+		p.line(p.words.Say("No circuit is on this job."))
 	} else {
-		p.table([]column{{"Way", 11}, {"Circuit", 30}, {"r1 Ω", 11}, {"rn Ω", 11}, {"r2 Ω", 11}, {"R1+R2 Ω", 14},
-			{"L–N MΩ", 14}, {"L–E MΩ", 14}, {"N–E MΩ", 14}, {"Test V", 11}, {"Pol.", 10}, {"Zs Ω", 12}, {"Limit Ω", 13},
-			{"×1 ms", 13}, {"×5 ms", 13}, {"Button", 14}, {"Remarks", 48}}, rows)
+		p.table([]column{{p.words.Say("Way"), 11}, {p.words.Say("Circuit"), 30}, {p.words.Say("r1 Ω"), 11}, {p.words.Say("rn Ω"), 11}, {p.words.Say("r2 Ω"), 11}, {p.words.Say("R1+R2 Ω"), 14},
+			{p.words.Say("L–N MΩ"), 14}, {p.words.Say("L–E MΩ"), 14}, {p.words.Say("N–E MΩ"), 14}, {p.words.Say("Test V"), 11}, {p.words.Say("Pol."), 10}, {p.words.Say("Zs Ω"), 12}, {p.words.Say("Limit Ω"), 13},
+			{p.words.Say("×1 ms"), 13}, {p.words.Say("×5 ms"), 13}, {p.words.Say("Button"), 14}, {p.words.Say("Remarks"), 48}}, rows)
 	}
 	p.restOfTests(func(r *proving.Row) bool { return r.Circuit == "" })
 }
@@ -215,36 +215,36 @@ func (p *pack) restOfTests(which func(*proving.Row) bool) {
 		if !which(r) {
 			continue
 		}
-		reading, expected, by := "not done", "", ""
+		reading, expected, by := p.words.Say("not done"), "", ""
 		if r.Reading != nil {
-			reading = join(" ", readingText(r.Reading, r.Unit), when("at ", r.Reading.Place), when("at ", figureIf(r.Reading.TestV, "V")))
+			reading = join(" ", readingText(r.Reading, r.Unit), when(p.words.Say("at "), r.Reading.Place), when(p.words.Say("at "), figureIf(r.Reading.TestV, "V")))
 			by = join(", ", r.Reading.Instrument, r.Reading.By, p.at(r.Reading.At))
 			for _, e := range r.Beside {
-				reading += "; beside it " + readingText(&e, r.Unit)
+				reading += p.words.Say("; beside it %s", readingText(&e, r.Unit))
 			}
 			for _, e := range r.Earlier {
-				reading += "; before it " + readingText(&e, r.Unit) + " by " + e.By
+				reading += p.words.Say("; before it %s by %s", readingText(&e, r.Unit), e.By)
 			}
 		}
 		if r.Expected != nil {
 			expected = unit.With(unit.Significant(*r.Expected, 3), r.Unit)
 		}
 		rows = append(rows, row{verdict: r.Verdict,
-			cells: []string{r.Title, reading, expected, verdictWords[r.Verdict] + when(". ", r.Says), by}})
+			cells: []string{r.Title, reading, expected, p.verdict(r.Verdict) + when(". ", r.Says), by}})
 	}
 	if len(rows) == 0 {
 		return
 	}
-	p.heading("Of the whole installation")
-	p.table([]column{{"Test", 56}, {"Reading", 44}, {"Model", 18}, {"Verdict", 76}, {"Instrument, by, when", 50}}, rows)
+	p.heading(p.words.Say("Of the whole installation"))
+	p.table([]column{{p.words.Say("Test"), 56}, {p.words.Say("Reading"), 44}, {p.words.Say("Model"), 18}, {p.words.Say("Verdict"), 76}, {p.words.Say("Instrument, by, when"), 50}}, rows)
 }
 
 // panelSchedule is the schedule of a panel with two columns of spaces: by space and leg.
 func (p *pack) panelSchedule() {
-	p.start("Panel schedule", true)
+	p.start(p.words.Say("Panel schedule"), true)
 	b := &p.v.Job.Board
-	p.line(join(" · ", b.Name, b.Location, when("main ", strings.TrimPrefix(p.known(b.MainSwitchA, "A"), "not yet known")),
-		when("service ", p.serviceRating())))
+	p.line(join(" · ", b.Name, b.Location, when(p.words.Say("main "), strings.TrimPrefix(p.known(b.MainSwitchA, "A"), p.words.Say("not yet known"))),
+		when(p.words.Say("service "), p.serviceRating())))
 	rows := []row{}
 	placed := map[int]bool{}
 	for i := range p.v.Job.Circuits {
@@ -254,15 +254,15 @@ func (p *pack) panelSchedule() {
 			}
 		}
 	}
-	p.byBoard(func(name string) { rows = append(rows, row{heading: name + ": circuits of this job"}) }, func(c *install.Circuit) {
+	p.byBoard(func(name string) { rows = append(rows, row{heading: p.words.Say("%s: circuits of this job", name)}) }, func(c *install.Circuit) {
 		r := p.v.Report.Circuit(c.ID)
 		d := &c.Protection
-		guards := join(", ", map[bool]string{true: "ground-fault breaker"}[d.RCDType != ""],
-			map[bool]string{true: "arc-fault breaker"}[d.ArcFault], stringGuards(c))
+		guards := join(", ", map[bool]string{true: p.words.Say("ground-fault breaker")}[d.RCDType != ""],
+			map[bool]string{true: p.words.Say("arc-fault breaker")}[d.ArcFault], p.stringGuards(c))
 		rows = append(rows, row{verdict: r.Verdict,
 			cells: []string{p.ways(c), p.legs(c.Protection.Way, c.Protection.Poles), c.Name, points(c),
 				join("; ", r.Summary.Conductor, p.methods(c)),
-				fmt.Sprintf("%d-pole %s", max(d.Poles, 1), unit.With(d.RatingA, "A")), figureIf(d.IcnKA, ""), or(guards, "–"),
+				p.words.Say("%d-pole %s", max(d.Poles, 1), unit.With(d.RatingA, "A")), figureIf(d.IcnKA, ""), or(guards, "–"),
 				figureIf(r.Summary.DesignA, "A"), p.length(c.Route.LengthM()), p.remarks(c.ID)}})
 	})
 	there := []row{}
@@ -273,18 +273,18 @@ func (p *pack) panelSchedule() {
 				spaces = append(spaces, fmt.Sprint(n))
 			}
 			there = append(there, row{cells: []string{strings.Join(spaces, ", "), p.legs(w.No, w.Poles),
-				or(w.Label, "not labeled"), "", "", w.Device, "", "", figureIf(w.LoadA, "A"), "", "as found"}})
+				or(w.Label, p.words.Say("not labelled")), "", "", w.Device, "", "", figureIf(w.LoadA, "A"), "", p.words.Say("as found")}})
 		}
 	}
 	if len(there) > 0 {
-		rows = append(append(rows, row{heading: "As found"}), there...)
+		rows = append(append(rows, row{heading: p.words.Say("As found")}), there...)
 	}
 	if len(rows) == 0 {
-		p.line("No circuit is on this job.")
+		p.line(p.words.Say("No circuit is on this job."))
 		return
 	}
-	p.table([]column{{"Space", 14}, {"Leg", 12}, {"Circuit", 40}, {"Outlets", 16}, {"Conductor and method", 46},
-		{"Breaker", 24}, {"kA", 9}, {"Ground- and arc-fault", 36}, {"Load", 14}, {"Length", 16}, {"Remarks", 42}}, rows)
+	p.table([]column{{p.words.Say("Space"), 14}, {p.words.Say("Leg"), 12}, {p.words.Say("Circuit"), 40}, {p.words.Say("Outlets"), 16}, {p.words.Say("Conductor and method"), 46},
+		{p.words.Say("Breaker"), 24}, {p.words.Say("kA"), 9}, {p.words.Say("Ground- and arc-fault"), 36}, {p.words.Say("Load"), 14}, {p.words.Say("Length"), 16}, {p.words.Say("Remarks"), 42}}, rows)
 }
 
 // methods are the ways in which a circuit's cable lies.
@@ -299,7 +299,7 @@ func (p *pack) methods(c *install.Circuit) string {
 }
 
 // stringGuards says where the outlets of a string guard it themselves.
-func stringGuards(c *install.Circuit) string {
+func (p *pack) stringGuards(c *install.Circuit) string {
 	n := 0
 	for i := range c.Serves.Boxes {
 		if c.Serves.Boxes[i].Device == "gfci" {
@@ -309,7 +309,7 @@ func stringGuards(c *install.Circuit) string {
 	if n == 0 {
 		return ""
 	}
-	return counted(n, "ground-fault outlet", "ground-fault outlets")
+	return counted(n, p.words.Say("ground-fault outlet"), p.words.Say("ground-fault outlets"))
 }
 
 // legs are the legs that a device takes: the spaces alternate, two rows down each side.
@@ -337,16 +337,16 @@ func (p *pack) splitReadings() {
 			if r.Circuit != c.ID {
 				continue
 			}
-			reading, by := "not done", ""
+			reading, by := p.words.Say("not done"), ""
 			if r.Reading != nil {
 				reading, by = readingText(r.Reading, r.Unit), join(", ", r.Reading.Instrument, r.Reading.By, p.at(r.Reading.At))
 			}
 			rows = append(rows, row{verdict: r.Verdict,
-				cells: []string{r.Title, reading, verdictWords[r.Verdict] + when(". ", r.Says), by}})
+				cells: []string{r.Title, reading, p.verdict(r.Verdict) + when(". ", r.Says), by}})
 		}
 		if len(rows) > 0 {
-			p.heading(c.Name + " · " + p.say("way") + " " + p.ways(c))
-			p.table([]column{{"Test", 70}, {"Reading", 34}, {"Verdict", 96}, {"Instrument, by, when", 54}}, rows)
+			p.heading(c.Name + " · " + p.words.Say("way") + " " + p.ways(c))
+			p.table([]column{{p.words.Say("Test"), 70}, {p.words.Say("Reading"), 34}, {p.words.Say("Verdict"), 96}, {p.words.Say("Instrument, by, when"), 54}}, rows)
 		}
 	}
 }

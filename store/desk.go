@@ -54,7 +54,7 @@ func (l *Loaded) Letter(kind, note string) (desk.Letter, error) {
 	}
 	p := whole.Practice(&l.Job)
 	report := p.Judge(&l.Job)
-	return desk.Write(k, p.Words(), &l.Job, &report, p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), note), nil
+	return desk.Write(k, &l.Job, &report, p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), note), nil
 }
 
 // Letters writes a letter of each kind from the job as it stands.
@@ -63,7 +63,7 @@ func (l *Loaded) Letters() []desk.Letter {
 	report, number := p.Judge(&l.Job), p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial)
 	out := []desk.Letter{}
 	for _, k := range desk.Kinds() {
-		out = append(out, desk.Write(k, p.Words(), &l.Job, &report, number, ""))
+		out = append(out, desk.Write(k, &l.Job, &report, number, ""))
 	}
 	return out
 }
@@ -79,7 +79,7 @@ func (s Scope) Send(ctx context.Context, who Person, id, key, kind, note string)
 			return &proving.RoleError{Role: who.Role, Kind: install.Operator}
 		}
 		if len(letter.Missing) > 0 {
-			return &proving.NotYetError{Why: "Not sent, as the operator would send it back: " + letter.Missing[0] + "."}
+			return &proving.NotYetError{Why: l.Job.Words.Say("Not sent, as the operator would send it back: %s.", letter.Missing[0])}
 		}
 		l.note("desk", "sent to the operator: "+letter.Title)
 		_, err = l.tx.Exec(ctx, `INSERT INTO desk_message (company_id, job_id, person_id, kind, letter, created_at, next_try) VALUES ($1, $2, $3, $4, $5, $6, $6)`, s.CompanyID, id, who.ID, kind, letter, s.Now())

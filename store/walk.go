@@ -70,7 +70,7 @@ func (l *Loaded) Walk(text, room string, replace bool, base int) error {
 		}
 		return l.putRooms("rewrote", base, survey.Rewrite(*now, &lines[0], uuid.NewString))
 	}
-	rooms, err := survey.Apply(l.Job.Rooms, lines, room, uuid.NewString)
+	rooms, err := survey.Apply(l.Job.Words, l.Job.Rooms, lines, room, uuid.NewString)
 	if err != nil {
 		return err
 	}

@@ -5,13 +5,13 @@ package desk
 
 import (
 	"embed"
-	"fmt"
 	"strings"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/table"
 	"arvelt/core/unit"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -28,10 +28,10 @@ type Kind struct {
 }
 
 // KindsIn lists them in the words of a practice.
-func KindsIn(words map[string]string) []Kind {
+func KindsIn(w *words.Catalogue) []Kind {
 	out := Kinds()
 	for i := range out {
-		out[i].Title = rulebook.Say(words, out[i].Title)
+		out[i].Title = w.Say(out[i].Title)
 	}
 	return out
 }
@@ -83,15 +83,16 @@ type Letter struct {
 
 // Write writes a letter of a kind from the job in the words of its practice. number is
 // the supply number as the practice reads it.
-func Write(kind Kind, words map[string]string, job *install.Job, report *rulebook.Report, number rulebook.Number, note string) Letter {
+func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook.Number, note string) Letter {
+	w := job.Words
 	demand := report.Demand
-	l := Letter{Kind: kind.ID, Title: rulebook.Say(words, kind.Title), Facts: []Fact{}, Missing: []string{}, Note: note}
+	l := Letter{Kind: kind.ID, Title: w.Say(kind.Title), Facts: []Fact{}, Missing: []string{}, Note: note}
 	var id FactID // of the need that is written
 	add := func(name, value, missing string) {
-		f := Fact{ID: id, Name: rulebook.Say(words, name), Value: value}
+		f := Fact{ID: id, Name: name, Value: value}
 		if strings.TrimSpace(value) == "" {
-			f.Missing, f.Value = true, "not yet known"
-			l.Missing = append(l.Missing, rulebook.Say(words, missing))
+			f.Missing, f.Value = true, w.Say("not yet known")
+			l.Missing = append(l.Missing, missing)
 		}
 		l.Facts = append(l.Facts, f)
 	}
@@ -104,20 +105,19 @@ func Write(kind Kind, words map[string]string, job *install.Job, report *ruleboo
 			if number.Verdict == working.Fail {
 				value = ""
 			}
-			add("Number of the supply", value, rulebook.Say(words, "the number of the supply")+": "+number.Says)
+			add(w.Say("Number of the supply"), value, w.Say("the number of the supply: %s", number.Says))
 		case "address":
-			add("Address", strings.Trim(job.Site.Address+", "+job.Site.Town, ", "), "the address (Survey sheet)")
-			add("Customer", job.Site.Customer, "the customer (Survey sheet)")
+			add("Address", strings.Trim(job.Site.Address+", "+job.Site.Town, ", "), w.Say("the address (Survey sheet)"))
+			add("Customer", job.Site.Customer, w.Say("the customer (Survey sheet)"))
 		case "access":
-			add("Access", job.Site.Access, "how one gets in (Survey sheet, Access)")
-			add("Telephone", job.Site.Phone, "a telephone number (Survey sheet)")
+			add("Access", job.Site.Access, w.Say("how one gets in (Survey sheet, Access)"))
+			add("Telephone", job.Site.Phone, w.Say("a telephone number (Survey sheet)"))
 		case "demand":
 			value := ""
 			if demand.FuseA > 0 && len(job.Loads.Items) > 0 {
-				value = fmt.Sprintf("%s A before, %s A after, on a supply of %s A", unit.Format(demand.BeforeA),
-					unit.Format(demand.AfterA), unit.Format(demand.FuseA))
+				value = w.Say("%s A before, %s A after, on a supply of %s A", unit.Format(demand.BeforeA), unit.Format(demand.AfterA), unit.Format(demand.FuseA))
 			}
-			add("Maximum demand", value, "the maximum demand before and after (existing load and main fuse)")
+			add(w.Say("Maximum demand"), value, w.Say("the maximum demand before and after (existing load and main fuse)"))
 		case "load":
 			parts := []string{}
 			for _, c := range job.Circuits {
@@ -129,23 +129,23 @@ func Write(kind Kind, words map[string]string, job *install.Job, report *ruleboo
 					parts = nil
 					break
 				}
-				parts = append(parts, fmt.Sprintf("%s, %s A", c.Name, unit.Format(unit.Significant(amps, 3))))
+				parts = append(parts, w.Say("%s, %s A", c.Name, unit.Format(unit.Significant(amps, 3))))
 			}
-			add("New loads", strings.Join(parts, "; "), "the new circuits (Circuits sheet)")
+			add(w.Say("New loads"), strings.Join(parts, "; "), w.Say("the new circuits (Circuits sheet)"))
 		case "fuse":
-			add("Main fuse", figure(s.MainFuseA, "A"), "the main fuse rating (Supply sheet)")
+			add(w.Say("Main fuse"), figure(w, s.MainFuseA, "A"), w.Say("the main fuse rating (Supply sheet)"))
 		case "meter":
-			add("Serial on the meter", s.MeterSerial, "the serial on the meter (Supply sheet)")
+			add(w.Say("Serial on the meter"), s.MeterSerial, w.Say("the serial on the meter (Supply sheet)"))
 		case "day":
-			add("Wanted day", job.Outage.Day, "the day of the outage (Supply sheet, Outage)")
+			add(w.Say("Wanted day"), job.Outage.Day, w.Say("the day of the outage (Supply sheet, Outage)"))
 		case "item":
 			items := []string{}
 			for _, e := range job.Chain.Order() {
 				if e.Owner == install.OwnerOperator || e.Owner == install.OwnerMeter {
-					items = append(items, e.Name+seal(e))
+					items = append(items, e.Name+seal(w, e))
 				}
 			}
-			add("Equipment", strings.Join(items, ", "), "the operator's equipment on the chain (Supply sheet, Supply arrangement)")
+			add("Equipment", strings.Join(items, ", "), w.Say("the operator's equipment on the chain (Supply sheet, Supply arrangement)"))
 		case "condition":
 			said := []string{}
 			if s.Condition != "" {
@@ -156,25 +156,25 @@ func Write(kind Kind, words map[string]string, job *install.Job, report *ruleboo
 					said = append(said, e.Name+": "+e.Condition)
 				}
 			}
-			add("What was seen", strings.Join(said, "; "), "what was seen at the intake (condition on the Supply sheet or the chain)")
+			add(w.Say("What was seen"), strings.Join(said, "; "), w.Say("what was seen at the intake (condition on the Supply sheet or the chain)"))
 		}
 	}
 	return l
 }
 
-func seal(e *install.Enclosure) string {
+func seal(w *words.Catalogue, e *install.Enclosure) string {
 	if e.SealNo == "" {
 		return ""
 	}
-	return " (seal " + e.SealNo + ")"
+	return w.Say(" (seal %s)", e.SealNo)
 }
 
-func figure(f install.Fact, unitName string) string {
+func figure(w *words.Catalogue, f install.Fact, unitName string) string {
 	if !f.Known() {
 		return ""
 	}
 	if !f.Confirmed() {
-		return unit.With(f.V(), unitName) + " (assumed)"
+		return w.Say("%s (assumed)", unit.With(f.V(), unitName))
 	}
 	return unit.With(f.V(), unitName)
 }

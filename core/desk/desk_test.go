@@ -15,7 +15,7 @@ var good = rulebook.Number{Number: "4544173026556", Verdict: working.Pass}
 
 func TestALetterIsHeldBackUntilItsFactsAreThere(t *testing.T) {
 	for _, k := range Kinds() {
-		empty := Write(k, nil, &install.Job{}, &rulebook.Report{},
+		empty := Write(k, &install.Job{}, &rulebook.Report{},
 			rulebook.Number{Verdict: working.Fail, Number: "99", Says: "a digit is wrong"}, "")
 		require.NotEmpty(t, empty.Missing, k.ID)
 		assert.Contains(t, empty.Missing[0], "a digit is wrong", "a number that fails its check is not sent")
@@ -39,7 +39,7 @@ func TestALetterSaysWhatTheOperatorAsks(t *testing.T) {
 	said := func(kind string) map[string]string {
 		k, ok := KindOf(kind)
 		require.True(t, ok)
-		l := Write(k, nil, job, report, good, "note")
+		l := Write(k, job, report, good, "note")
 		assert.Empty(t, l.Missing, kind)
 		out := map[string]string{}
 		for _, f := range l.Facts {
@@ -51,7 +51,7 @@ func TestALetterSaysWhatTheOperatorAsks(t *testing.T) {
 	assert.Equal(t, "40 A before, 72 A after, on a supply of 60 A", apply["Maximum demand"])
 	assert.Equal(t, "Kiln, 32 A", apply["New loads"], "what is computed, and what another circuit feeds only once")
 	k, _ := KindOf("apply-load")
-	assert.Contains(t, Write(k, nil, job, &rulebook.Report{Demand: report.Demand}, good, "").Missing,
+	assert.Contains(t, Write(k, job, &rulebook.Report{Demand: report.Demand}, good, "").Missing,
 		"the new circuits (Circuits sheet)", "a load that is not computed is not sent as 0 A")
 	assert.Equal(t, "60\u00a0A (assumed)", said("isolator")["Main fuse"])
 	damage := said("damage")

@@ -16,6 +16,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/plan"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -36,37 +37,35 @@ type Readiness struct {
 	Ready   bool     `json:"ready"`
 }
 
-// signatureHold is what the list leaves out: the signature is the act itself.
-const signatureHold = "the supervisor's signature"
-
 var subjects = []struct {
 	stage install.Stage
-	title string
+	title words.Key
 	sheet string
 }{
-	{install.Survey, "Survey and supply complete", "survey"},
-	{install.Design, "Every check of the design decided", "circuits"},
-	{install.Order, "Operator asked where needed, material complete", "materials"},
-	{install.FirstFix, "First fix done", "first-fix"},
-	{install.SecondFix, "Second fix done", "second-fix"},
-	{install.Test, "Every test passed", "test"},
-	{install.Handover, "Nothing left undone", "handover"},
+	{install.Survey, words.Key("Survey and supply complete"), "survey"},
+	{install.Design, words.Key("Every check of the design decided"), "circuits"},
+	{install.Order, words.Key("Operator asked where needed, material complete"), "materials"},
+	{install.FirstFix, words.Key("First fix done"), "first-fix"},
+	{install.SecondFix, words.Key("Second fix done"), "second-fix"},
+	{install.Test, words.Key("Every test passed"), "test"},
+	{install.Handover, words.Key("Nothing left undone"), "handover"},
 }
 
 // Ready lists what is ready and each thing that is not.
 func Ready(state plan.State, job *install.Job, checks []working.Check) Readiness {
+	w := job.Words
 	r := Readiness{Items: []Item{}, Assumed: []string{}}
 	for _, s := range subjects {
 		clear := true
 		for _, h := range state.Holds {
-			if h.Stage == s.stage && h.What != signatureHold {
+			if h.Stage == s.stage && !h.Sign {
 				clear = false
-				r.Items = append(r.Items, Item{Title: s.title, Sheet: h.Sheet, Who: h.Who, Says: h.What})
+				r.Items = append(r.Items, Item{Title: w.Say(string(s.title)), Sheet: h.Sheet, Who: h.Who, Says: h.What})
 				r.Missing++
 			}
 		}
 		if clear {
-			r.Items = append(r.Items, Item{Title: s.title, Ready: true, Sheet: s.sheet})
+			r.Items = append(r.Items, Item{Title: w.Say(string(s.title)), Ready: true, Sheet: s.sheet})
 		}
 	}
 	seen := map[string]bool{}
@@ -83,7 +82,7 @@ func Ready(state plan.State, job *install.Job, checks []working.Check) Readiness
 	}
 	for _, e := range job.Chain.Enclosures {
 		if l := e.Feed.LengthM; l.Known() && !l.Confirmed() {
-			add("length of the conductor to " + e.Name)
+			add(w.Say("length of the conductor to %s", e.Name))
 		}
 	}
 	r.Ready = r.Missing == 0
@@ -198,19 +197,20 @@ const (
 
 // Verify says whether a job is as it was signed, and why.
 func Verify(job *install.Job) (Outcome, string) {
+	w := job.Words
 	if len(job.Seals) == 0 {
 		if job.Frozen() {
-			return Changed, "it holds a signature but its seal is gone"
+			return Changed, w.Say("it holds a signature but its seal is gone")
 		}
-		return Unsealed, "revision " + job.Revision() + " is in work and was never signed"
+		return Unsealed, w.Say("revision %s is in work and was never signed", job.Revision())
 	}
 	for i := 1; i < len(job.Seals); i++ {
 		if job.Seals[i].Prev != job.Seals[i-1].Hash {
-			return Changed, fmt.Sprintf("the chain of seals is broken before revision %s", job.Seals[i].Revision)
+			return Changed, w.Say("the chain of seals is broken before revision %s", job.Seals[i].Revision)
 		}
 	}
 	if !job.Frozen() {
-		return Unsealed, "revision " + job.Revision() + " is in work; verify the signed file of an earlier one"
+		return Unsealed, w.Say("revision %s is in work; verify the signed file of an earlier one", job.Revision())
 	}
 	last := job.Seals[len(job.Seals)-1]
 	hash, err := chain(job, last.Prev)
@@ -218,10 +218,9 @@ func Verify(job *install.Job) (Outcome, string) {
 		return Changed, err.Error()
 	}
 	if hash != last.Hash {
-		return Changed, fmt.Sprintf("its content gives %s…, the seal of revision %s says %s…", hash[:12], last.Revision, short(last.Hash))
+		return Changed, w.Say("its content gives %s…, the seal of revision %s says %s…", hash[:12], last.Revision, short(last.Hash))
 	}
-	return Unchanged, fmt.Sprintf("revision %s, signed by %s (%s) on %s", last.Revision, last.By, last.Role,
-		last.At.Format("2006-01-02 15:04 MST"))
+	return Unchanged, w.Say("revision %s, signed by %s (%s) on %s", last.Revision, last.By, last.Role, last.At.Format("2006-01-02 15:04 MST"))
 }
 
 func short(s string) string { return s[:min(12, len(s))] }

@@ -1,6 +1,7 @@
 package install
 
 import (
+	"arvelt/core/words"
 	"fmt"
 	"math"
 	"strings"
@@ -14,9 +15,9 @@ type Chain struct {
 
 // The owners of an enclosure.
 const (
-	OwnerOperator = "network operator"
-	OwnerMeter    = "meter operator"
-	OwnerCustomer = "customer"
+	OwnerOperator = string(words.Key("network operator"))
+	OwnerMeter    = string(words.Key("meter operator"))
+	OwnerCustomer = string(words.Key("customer"))
 )
 
 // Enclosure is one box of the chain with the conductor that feeds it. A nil yes
@@ -95,23 +96,23 @@ func (c *Chain) Order() []*Enclosure {
 // Validate checks the chain: every enclosure once, each fed from one that is
 // there, none in a ring. The error is [Errors].
 func (c Chain) Validate(t Terms) error {
-	k := &checker{in: "chain."}
+	k := &checker{in: "chain.", w: words.In(t.Locale)}
 	if len(c.Enclosures) > 40 {
-		k.say("enclosures", len(c.Enclosures), "at most 40 enclosures")
+		k.say("enclosures", len(c.Enclosures), k.w.Say("at most 40 enclosures"))
 	}
 	ids := map[string]bool{}
 	for i, e := range c.Enclosures {
 		f := fmt.Sprintf("enclosures[%d].", i)
 		k.ident(f+"id", e.ID)
 		if ids[e.ID] {
-			k.say(f+"id", e.ID, "each enclosure's id once")
+			k.say(f+"id", e.ID, k.w.Say("each enclosure's id once"))
 		}
 		ids[e.ID] = true
 		k.oneOf(f+"kind", e.Kind, t.Enclosures)
 		k.needed(f+"name", e.Name, 80)
 		k.oneOf(f+"owner", e.Owner, []string{"", OwnerOperator, OwnerMeter, OwnerCustomer})
 		if e.New && (e.Owner == OwnerOperator || e.Owner == OwnerMeter) {
-			k.say(f+"new", true, "no: what is the "+e.Owner+"'s is put in by them; their visit stands on the day of the outage")
+			k.say(f+"new", true, k.w.Say("no: what is the %s's is put in by them; their visit stands on the day of the outage", e.Owner))
 		}
 		k.text(f+"mayOpen", e.MayOpen, 120)
 		k.oneOf(f+"sealed", string(e.Sealed), Seals)
@@ -120,7 +121,7 @@ func (c Chain) Validate(t Terms) error {
 		k.fact(f+"ratingA", e.RatingA, 1, 1200, "A")
 		k.fact(f+"torqueNm", e.TorqueNm, 0.1, 200, "N·m")
 		if e.TorqueNm.Value != nil && strings.TrimSpace(e.TorqueSheet) == "" {
-			k.say(f+"torqueSheet", e.TorqueSheet, "the manufacturer's instruction that the torque stands in")
+			k.say(f+"torqueSheet", e.TorqueSheet, k.w.Say("the manufacturer's instruction that the torque stands in"))
 		}
 		k.text(f+"torqueSheet", e.TorqueSheet, 120)
 		k.text(f+"condition", e.Condition, 400)
@@ -137,12 +138,12 @@ func (c Chain) Validate(t Terms) error {
 	}
 	for i, e := range c.Enclosures {
 		if e.From != "" && !ids[e.From] {
-			k.say(fmt.Sprintf("enclosures[%d].from", i), e.From, "an enclosure of the chain, or nothing at the operator's end")
+			k.say(fmt.Sprintf("enclosures[%d].from", i), e.From, k.w.Say("an enclosure of the chain, or nothing at the operator's end"))
 		}
 	}
 	if reached := len(c.Order()); len(k.errs) == 0 && reached != len(c.Enclosures) {
-		k.say("enclosures", fmt.Sprintf("%d of %d are reached from the operator's end", reached, len(c.Enclosures)),
-			"a chain without a ring")
+		k.say("enclosures", k.w.Say("%d of %d are reached from the operator's end", reached, len(c.Enclosures)),
+			k.w.Say("a chain without a ring"))
 	}
 	return k.result()
 }
@@ -200,7 +201,7 @@ type Weather struct {
 
 // Validate checks the outage. The error is [Errors].
 func (o Outage) Validate(t Terms) error {
-	c := &checker{in: "outage."}
+	c := &checker{in: "outage.", w: words.In(t.Locale)}
 	c.oneOf("route", o.Route, append([]string{""}, t.IsolationRoutes...))
 	c.text("authorised.name", o.Authorised.Name, 120)
 	c.text("authorised.number", o.Authorised.Number, 60)
@@ -216,19 +217,19 @@ func (o Outage) Validate(t Terms) error {
 	}
 	if o.Start != "" {
 		if _, ok := ClockH(o.Start); !ok {
-			c.say("start", o.Start, "a time as 08:00")
+			c.say("start", o.Start, c.w.Say("a time as 08:00"))
 		}
 	}
 	c.between("crew", float64(o.Crew), 0, 10, "people")
 	if o.Latitude != nil {
-		c.between("latitude", *o.Latitude, -90, 90, "degrees, north positive")
+		c.between("latitude", *o.Latitude, -90, 90, c.w.Say("degrees, north positive"))
 	}
 	if o.Longitude != nil {
-		c.between("longitude", *o.Longitude, -180, 180, "degrees, east positive")
+		c.between("longitude", *o.Longitude, -180, 180, c.w.Say("degrees, east positive"))
 	}
 	c.text("inspector.who", o.Inspector.Who, 120)
 	if len(o.Temporary) > 40 {
-		c.say("temporary", len(o.Temporary), "at most 40 things")
+		c.say("temporary", len(o.Temporary), c.w.Say("at most 40 things"))
 	}
 	for i, x := range o.Temporary {
 		f := fmt.Sprintf("temporary[%d].", i)
@@ -257,12 +258,15 @@ func ClockH(s string) (h float64, ok bool) {
 	return float64(hh) + float64(mm)/60, true
 }
 
+// NextDay stands behind a time of the day after.
+const NextDay = " next day"
+
 // Clock writes hours after midnight as 08:30; a time of the next day says so.
 func Clock(h float64) string {
 	m := int(math.Round(h * 60))
 	s := fmt.Sprintf("%02d:%02d", m/60%24, m%60)
 	if m >= 24*60 {
-		s += " next day"
+		s += NextDay
 	}
 	return s
 }

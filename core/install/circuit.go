@@ -176,7 +176,7 @@ var (
 func (s SurgePlan) Validate() error {
 	c := &checker{in: "surge."}
 	c.oneOf("environment", s.Environment, append([]string{""}, Environments...))
-	c.fact("flashes", s.Flashes, 0.01, 100, "flashes per km² and year")
+	c.fact("flashes", s.Flashes, 0.01, 100, c.w.Say("flashes per km² and year"))
 	for _, l := range []struct {
 		key string
 		km  float64
@@ -186,7 +186,7 @@ func (s SurgePlan) Validate() error {
 	c.oneOf("consequence", s.Consequence, append([]string{""}, Consequences...))
 	c.text("ownerAccepts", s.OwnerAccepts, 120)
 	if len(s.Devices) > few {
-		c.say("devices", len(s.Devices), "at most 200 devices")
+		c.say("devices", len(s.Devices), c.w.Say("at most 200 devices"))
 	}
 	for i, d := range s.Devices {
 		f := c.item("devices", i)
@@ -194,8 +194,8 @@ func (s SurgePlan) Validate() error {
 		c.oneOf(f+"place", string(d.Place), SPDPlaces)
 		c.oneOf(f+"type", d.Type, SPDTypes)
 		c.oneOf(f+"scheme", d.Scheme, append([]string{""}, SPDSchemes...))
-		c.between(f+"upKV", d.UpKV, 0, 6, "kV, or 0 when not known")
-		c.between(f+"ucV", d.UcV, 0, 1000, "V, or 0 when not known")
+		c.between(f+"upKV", d.UpKV, 0, 6, c.w.Say("kV, or 0 when not known"))
+		c.between(f+"ucV", d.UcV, 0, 1000, c.w.Say("V, or 0 when not known"))
 		for _, l := range []struct {
 			key string
 			m   float64
@@ -204,10 +204,10 @@ func (s SurgePlan) Validate() error {
 		}
 		c.between(f+"lineMM2", d.LineMM2, 0, 95, "mm²")
 		c.between(f+"earthMM2", d.EarthMM2, 0, 95, "mm²")
-		c.between(f+"backupA", d.BackupA, 0, 1000, "A, or 0 when not known")
-		c.between(f+"isccrKA", d.IsccrKA, 0, 200, "kA, or 0 when not known")
-		c.between(f+"inKA", d.InKA, 0, 200, "kA, or 0 when not known")
-		c.between(f+"branchA", d.BranchA, 0, 200, "A, or 0 behind the main fuse")
+		c.between(f+"backupA", d.BackupA, 0, 1000, c.w.Say("A, or 0 when not known"))
+		c.between(f+"isccrKA", d.IsccrKA, 0, 200, c.w.Say("kA, or 0 when not known"))
+		c.between(f+"inKA", d.InKA, 0, 200, c.w.Say("kA, or 0 when not known"))
+		c.between(f+"branchA", d.BranchA, 0, 200, c.w.Say("A, or 0 behind the main fuse"))
 	}
 	return c.result()
 }
@@ -215,12 +215,12 @@ func (s SurgePlan) Validate() error {
 func (s Serves) validate(c *checker, t Terms) {
 	c.between("serves.areaM2", s.AreaM2, 0, 2000, "m²")
 	c.between("serves.outlets", float64(s.Outlets), 0, 200, "outlets")
-	c.between("serves.powerW", s.PowerW, 0, 50000, "W, or 0 when it is known by current")
+	c.between("serves.powerW", s.PowerW, 0, 50000, c.w.Say("W, or 0 when it is known by current"))
 	c.oneOf("serves.kind", s.Kind, append([]string{""}, t.LoadKinds...))
 	c.oneOf("serves.place", s.Place, append([]string{""}, t.Places...))
 	c.fact("serves.leakMA", s.LeakMA, 0, 1000, "mA")
 	if len(s.Spurs) > 60 {
-		c.say("serves.spurs", len(s.Spurs), "at most 60 spurs")
+		c.say("serves.spurs", len(s.Spurs), c.w.Say("at most 60 spurs"))
 	}
 	s.validateBoxes(c, t)
 	for i, x := range s.Spurs {
@@ -234,17 +234,17 @@ func (s Serves) validate(c *checker, t Terms) {
 // validateBoxes checks the boxes of a string: each once, fed from one before it.
 func (s Serves) validateBoxes(c *checker, t Terms) {
 	if len(s.Boxes) > 60 {
-		c.say("serves.boxes", len(s.Boxes), "at most 60 boxes")
+		c.say("serves.boxes", len(s.Boxes), c.w.Say("at most 60 boxes"))
 	}
 	seen := map[string]bool{}
 	for i, b := range s.Boxes {
 		f := c.item("serves.boxes", i)
 		c.ident(f+"id", b.ID)
 		if b.From != "" && !seen[b.From] {
-			c.say(f+"from", b.From, "a box before it, or nothing for the board")
+			c.say(f+"from", b.From, c.w.Say("a box before it, or nothing for the board"))
 		}
 		if seen[b.ID] {
-			c.say(f+"id", b.ID, "each box's id once")
+			c.say(f+"id", b.ID, c.w.Say("each box's id once"))
 		}
 		seen[b.ID] = true
 		c.needed(f+"name", b.Name, 80)
@@ -252,14 +252,14 @@ func (s Serves) validateBoxes(c *checker, t Terms) {
 		c.oneOf(f+"device", string(b.Device), BoxDevices)
 		c.oneOf(f+"side", string(b.Side), []string{"", "line", "load"})
 		c.oneOf(f+"feed", string(b.Feed), []string{"", "line", "load"})
-		c.between(f+"ratingA", b.RatingA, 0, 60, "A, or 0 without an outlet")
+		c.between(f+"ratingA", b.RatingA, 0, 60, c.w.Say("A, or 0 without an outlet"))
 		c.between(f+"heightMM", b.HeightMM, 0, 4000, "mm")
 		if b.SinkMM != nil {
-			c.between(f+"sinkMM", *b.SinkMM, 0, 10000, "mm, or nothing")
+			c.between(f+"sinkMM", *b.SinkMM, 0, 10000, c.w.Say("mm, or nothing"))
 		}
-		c.between(f+"volumeML", b.VolumeML, 0, 5000, "ml, or 0 when not known")
+		c.between(f+"volumeML", b.VolumeML, 0, 5000, c.w.Say("ml, or 0 when not known"))
 		c.between(f+"cables", float64(b.Cables), 0, 8, "cables")
-		c.between(f+"yokes", float64(b.Yokes), 0, 4, "devices side by side")
+		c.between(f+"yokes", float64(b.Yokes), 0, 4, c.w.Say("devices side by side"))
 	}
 }
 
@@ -292,7 +292,7 @@ type Carry struct {
 func (s Standby) Validate() error {
 	c := &checker{in: "standby."}
 	c.text("source", s.Source, 80)
-	c.between("sourceVA", s.SourceVA, 0, 500000, "VA, or 0 when not known")
+	c.between("sourceVA", s.SourceVA, 0, 500000, c.w.Say("VA, or 0 when not known"))
 	for _, x := range []struct {
 		key string
 		s   float64
@@ -300,13 +300,13 @@ func (s Standby) Validate() error {
 		c.between(x.key, x.s, 0, 3600, "s")
 	}
 	if len(s.Carries) > 60 {
-		c.say("carries", len(s.Carries), "at most 60 loads")
+		c.say("carries", len(s.Carries), c.w.Say("at most 60 loads"))
 	}
 	for i, l := range s.Carries {
 		f := c.item("carries", i)
 		c.needed(f+"name", l.Name, 80)
 		c.between(f+"runVA", l.RunVA, 0, 100000, "VA")
-		c.between(f+"startVA", l.StartVA, 0, 200000, "VA, or 0 without a motor")
+		c.between(f+"startVA", l.StartVA, 0, 200000, c.w.Say("VA, or 0 without a motor"))
 	}
 	return c.result()
 }
@@ -347,14 +347,14 @@ type KeptCalc struct {
 func (b Bench) Validate() error {
 	c := &checker{in: "bench."}
 	if len(b.Kept) > few {
-		c.say("kept", len(b.Kept), "at most 200 calculations")
+		c.say("kept", len(b.Kept), c.w.Say("at most 200 calculations"))
 	}
 	for i, k := range b.Kept {
 		f := c.item("kept", i)
 		c.needed(f+"calc", k.Calc, 60)
 		c.text(f+"note", k.Note, 400)
 		if raw, err := json.Marshal(k.Input); err != nil || len(raw) > 8192 {
-			c.say(f+"input", len(raw), "inputs of at most 8192 characters")
+			c.say(f+"input", len(raw), c.w.Say("inputs of at most 8192 characters"))
 		}
 	}
 	return c.result()

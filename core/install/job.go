@@ -12,7 +12,11 @@
 // The package knows no rulebook: it holds what is true of any installation.
 package install
 
-import "time"
+import (
+	"time"
+
+	"arvelt/core/words"
+)
 
 // Format names the version of the open job file.
 const Format = "arvelt-job/1"
@@ -85,26 +89,28 @@ type Job struct {
 	Kind     Kind   `json:"kind"`
 	Practice string `json:"practice"`
 	// SealedPractice is the practice by its name of before, where it was carried over.
-	SealedPractice string    `json:"-"`
-	Edition        string    `json:"edition"`
-	Site           Site      `json:"site"`
-	Supply         Supply    `json:"supply"`
-	Board          Board     `json:"board"`
-	Loads          Loads     `json:"loads"`
-	Circuits       []Circuit `json:"circuits"`
-	Rooms          []Room    `json:"rooms"`
-	Found          Found     `json:"found"`
-	Chain          Chain     `json:"chain"`
-	Outage         Outage    `json:"outage"`
-	Outdoor        Outdoor   `json:"outdoor"`
-	Surge          SurgePlan `json:"surge"`
-	Standby        Standby   `json:"standby"`
-	Bench          Bench     `json:"bench"`
-	Materials      Materials `json:"materials"`
-	Plan           Plan      `json:"plan"`
-	Schools        Schools   `json:"schools"`
-	Records        []Record  `json:"records"`
-	Seals          []Seal    `json:"seals"`
+	SealedPractice string `json:"-"`
+	// Words say what is composed of the job; nil for British English.
+	Words     *words.Catalogue `json:"-"`
+	Edition   string           `json:"edition"`
+	Site      Site             `json:"site"`
+	Supply    Supply           `json:"supply"`
+	Board     Board            `json:"board"`
+	Loads     Loads            `json:"loads"`
+	Circuits  []Circuit        `json:"circuits"`
+	Rooms     []Room           `json:"rooms"`
+	Found     Found            `json:"found"`
+	Chain     Chain            `json:"chain"`
+	Outage    Outage           `json:"outage"`
+	Outdoor   Outdoor          `json:"outdoor"`
+	Surge     SurgePlan        `json:"surge"`
+	Standby   Standby          `json:"standby"`
+	Bench     Bench            `json:"bench"`
+	Materials Materials        `json:"materials"`
+	Plan      Plan             `json:"plan"`
+	Schools   Schools          `json:"schools"`
+	Records   []Record         `json:"records"`
+	Seals     []Seal           `json:"seals"`
 }
 
 // Site is where the work is and for whom.

@@ -114,7 +114,7 @@ func (o *Option) check(c *checker, v OptionValue) {
 	case v.isNum:
 		c.between(field, v.figure, o.Low, o.High, o.Unit)
 	case v.text != "":
-		c.say(field, v.text, fmt.Sprintf("a number of %s from %v to %v", o.Unit, o.Low, o.High))
+		c.say(field, v.text, c.w.Say("a number of %s from %v to %v", o.Unit, o.Low, o.High))
 	}
 }
 
@@ -226,7 +226,7 @@ func (s Schools) Validate(known ...Terms) error {
 		case o != nil:
 			o.check(c, v)
 		case !slices.Contains(sealedFlat, id) && !slices.Contains(sealedAdded, id):
-			c.say("options."+string(id), v.String(), "an option of the practice")
+			c.say("options."+string(id), v.String(), c.w.Say("an option of the practice"))
 		}
 	}
 	said := map[string]bool{}
@@ -238,7 +238,7 @@ func (s Schools) Validate(known ...Terms) error {
 			c.between(f+"value", l.Value, r.Low, r.High, r.Unit)
 		}
 		if said[l.Rule] {
-			c.say(f+"rule", l.Rule, "each rule once")
+			c.say(f+"rule", l.Rule, c.w.Say("each rule once"))
 		}
 		said[l.Rule] = true
 	}

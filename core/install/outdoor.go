@@ -1,6 +1,7 @@
 package install
 
 import (
+	"arvelt/core/words"
 	"fmt"
 	"strings"
 )
@@ -112,29 +113,29 @@ func (o *Outdoor) Run(id string) *Run {
 
 // Validate checks the outdoor works. The error is [Errors].
 func (o Outdoor) Validate(t Terms) error {
-	c := &checker{in: "outdoor."}
+	c := &checker{in: "outdoor.", w: words.In(t.Locale)}
 	if len(o.Runs) > 20 {
-		c.say("runs", len(o.Runs), "at most 20 runs")
+		c.say("runs", len(o.Runs), c.w.Say("at most 20 runs"))
 	}
 	ids := map[string]bool{}
 	for i, r := range o.Runs {
 		f := fmt.Sprintf("runs[%d].", i)
 		c.ident(f+"id", r.ID)
 		if ids[r.ID] {
-			c.say(f+"id", r.ID, "each run's id once")
+			c.say(f+"id", r.ID, c.w.Say("each run's id once"))
 		}
 		ids[r.ID] = true
 		c.needed(f+"name", r.Name, 80)
 		c.oneOf(f+"kind", r.Kind, []string{Trench, Overhead})
-		c.between(f+"ductMM", r.DuctMM, 0, 200, "mm, or 0 without a duct")
-		c.between(f+"coverMM", r.CoverMM, 0, 3000, "mm, or 0 when the operator asks for none")
+		c.between(f+"ductMM", r.DuctMM, 0, 200, c.w.Say("mm, or 0 without a duct"))
+		c.between(f+"coverMM", r.CoverMM, 0, 3000, c.w.Say("mm, or 0 when the operator asks for none"))
 		for name, v := range map[string]string{"grade": r.Grade, "located": r.Located, "dugBy": r.DugBy, "liable": r.Liable} {
 			c.text(f+name, v, 120)
 		}
 		c.date(f+"locatedTo", r.LocatedTo)
 		c.text(f+"note", r.Note, 2000)
 		if len(r.Stretches) > 60 || len(r.Found) > 40 {
-			c.say(f+"stretches", max(len(r.Stretches), len(r.Found)), "at most 60 stretches and 40 obstructions")
+			c.say(f+"stretches", max(len(r.Stretches), len(r.Found)), c.w.Say("at most 60 stretches and 40 obstructions"))
 		}
 		for k, s := range r.Stretches {
 			g := fmt.Sprintf("%sstretches[%d].", f, k)
@@ -148,16 +149,16 @@ func (o Outdoor) Validate(t Terms) error {
 			c.fact(g+"dugMM", s.DugMM, 0, 12000, "mm")
 			c.between(g+"bendDeg", s.BendDeg, 0, 180, "degrees")
 			c.between(g+"radiusMM", s.RadiusMM, 0, 3000, "mm")
-			c.between(g+"ribbonMM", s.RibbonMM, 0, 2000, "mm above the duct, or 0 for none")
+			c.between(g+"ribbonMM", s.RibbonMM, 0, 2000, c.w.Say("mm above the duct, or 0 for none"))
 		}
 		for k, x := range r.Found {
 			g := fmt.Sprintf("%sfound[%d].", f, k)
 			c.needed(g+"what", x.What, 120)
-			c.between(g+"atM", x.AtM, 0, 2000, "m from the start")
-			c.between(g+"lengthM", x.LengthM, 0.05, 100, "m along the run")
-			c.between(g+"widthM", x.WidthM, 0, 100, "m to the free side")
-			c.between(g+"topMM", x.TopMM, 0, 5000, "mm below ground")
-			c.between(g+"bottomMM", x.BottomMM, 0, 8000, "mm below ground, or 0 when not known")
+			c.between(g+"atM", x.AtM, 0, 2000, c.w.Say("m from the start"))
+			c.between(g+"lengthM", x.LengthM, 0.05, 100, c.w.Say("m along the run"))
+			c.between(g+"widthM", x.WidthM, 0, 100, c.w.Say("m to the free side"))
+			c.between(g+"topMM", x.TopMM, 0, 5000, c.w.Say("mm below ground"))
+			c.between(g+"bottomMM", x.BottomMM, 0, 8000, c.w.Say("mm below ground, or 0 when not known"))
 			c.oneOf(g+"option", x.Option, append([]string{""}, ObstructionOptions...))
 			c.text(g+"by", x.By, 120)
 		}
@@ -169,13 +170,13 @@ func (o Outdoor) Validate(t Terms) error {
 	c.fact("electrodes.soilOhmM", e.SoilOhmM, 1, 20000, "Ωm")
 	c.fact("electrodes.measured", e.Measured, 0.1, 20000, "Ω")
 	if e.Measured.Basis == Measured && e.Measured.Known() && strings.TrimSpace(e.Method) == "" {
-		c.say("electrodes.method", e.Method, "the method by which it was measured: fall of potential, clamp or loop")
+		c.say("electrodes.method", e.Method, c.w.Say("the method by which it was measured: fall of potential, clamp or loop"))
 	}
 	c.text("electrodes.method", e.Method, 80)
 	c.text("electrodes.moisture", e.Moisture, 40)
 	c.text("electrodes.ruling", e.Ruling, 400)
 	if len(e.Rods) > 12 {
-		c.say("electrodes.rods", len(e.Rods), "at most 12 rods")
+		c.say("electrodes.rods", len(e.Rods), c.w.Say("at most 12 rods"))
 	}
 	for i, r := range e.Rods {
 		f := fmt.Sprintf("electrodes.rods[%d].", i)
@@ -183,11 +184,11 @@ func (o Outdoor) Validate(t Terms) error {
 		c.between(f+"lengthM", r.LengthM, 0.3, 12, "m")
 		c.between(f+"diameterMM", r.DiameterMM, 6, 60, "mm")
 		c.between(f+"spacingM", r.SpacingM, 0, 60, "m")
-		c.between(f+"topMM", r.TopMM, 0, 3000, "mm below finished ground")
+		c.between(f+"topMM", r.TopMM, 0, 3000, c.w.Say("mm below finished ground"))
 		c.oneOf(f+"mode", string(r.Mode), []string{"vertical", "slant", "flat"})
-		c.between(f+"angleDeg", r.AngleDeg, 0, 90, "degrees from the vertical, or 0 when not measured")
+		c.between(f+"angleDeg", r.AngleDeg, 0, 90, c.w.Say("degrees from the vertical, or 0 when not measured"))
 		if r.Mode != "vertical" && !r.Rock {
-			c.say(f+"rock", r.Rock, "yes: a rod goes slant or flat only where rock was met")
+			c.say(f+"rock", r.Rock, c.w.Say("yes: a rod goes slant or flat only where rock was met"))
 		}
 	}
 	return c.result()

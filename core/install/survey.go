@@ -1,6 +1,7 @@
 package install
 
 import (
+	"arvelt/core/words"
 	"cmp"
 	"fmt"
 	"math"
@@ -198,7 +199,13 @@ type FoundCircuit struct {
 }
 
 // FoundStates are the states of an existing circuit.
-var FoundStates = []string{"live", "dead", "cut at one end", "unidentified"}
+var FoundStates = []string{"live", "dead", CutAtOneEnd, Unidentified}
+
+// States of a circuit that was found, of which its other end is not known.
+const (
+	CutAtOneEnd  = "cut at one end"
+	Unidentified = "unidentified"
+)
 
 // Hazard is something on the way that may hurt or stops the work.
 type Hazard struct {
@@ -227,19 +234,30 @@ var EvidenceKinds = []string{"measured", "seen", "told", "suspected"}
 // HazardKind is what a kind of hazard asks for, and whether work where it is stops until
 // it is cleared; otherwise it is said with the work.
 type HazardKind struct {
-	Asks  string
+	Asks  words.Key
 	Stops bool
 }
 
+// The kinds of hazard.
+const (
+	SuspectedAsbestos = "suspected asbestos"
+	AbandonedCable    = "live abandoned cable"
+	StructuralMember  = "structural member"
+	HiddenPipe        = "hidden pipe"
+	UnsafeRoof        = "fragile or unsafe roof"
+	Vermin            = "vermin"
+	OtherHazard       = "other"
+)
+
 // HazardKinds are the kinds of hazard.
 var HazardKinds = map[string]HazardKind{
-	"suspected asbestos":     {"Nothing touches it and nothing is fixed to it until a sample is clear.", true},
-	"live abandoned cable":   {"It is treated as live until proved dead, then taped and labelled at both ends.", true},
-	"structural member":      {"No notch or hole outside the zones that the rule allows.", false},
-	"hidden pipe":            {"No hole until its place is known on both sides.", true},
-	"fragile or unsafe roof": {"No one steps on it; fixings go to walls and timber.", false},
-	"vermin":                 {"Look for gnawed sheaths; measure insulation before anything is reused.", false},
-	"other":                  {"Write what it asks for.", true},
+	SuspectedAsbestos: {words.Key("Nothing touches it and nothing is fixed to it until a sample is clear."), true},
+	AbandonedCable:    {words.Key("It is treated as live until proved dead, then taped and labelled at both ends."), true},
+	StructuralMember:  {words.Key("No notch or hole outside the zones that the rule allows."), false},
+	HiddenPipe:        {words.Key("No hole until its place is known on both sides."), true},
+	UnsafeRoof:        {words.Key("No one steps on it; fixings go to walls and timber."), false},
+	Vermin:            {words.Key("Look for gnawed sheaths; measure insulation before anything is reused."), false},
+	OtherHazard:       {words.Key("Write what it asks for."), true},
 }
 
 // HazardsAt lists the hazards that are not cleared and that work in a room may meet: in
@@ -330,29 +348,29 @@ func IPCode(code string) (water int, ok bool) {
 func (c *checker) ident(field, id string) {
 	c.needed(field, id, 40)
 	if strings.ContainsAny(id, "/.?# ") {
-		c.say(field, id, "letters, digits and dashes")
+		c.say(field, id, c.w.Say("letters, digits and dashes"))
 	}
 }
 
 // Validate checks one room. The error is [Errors].
 func (r Room) Validate(t Terms) error {
-	c := &checker{in: "rooms/" + r.ID + "."}
+	c := &checker{in: "rooms/" + r.ID + ".", w: words.In(t.Locale)}
 	c.ident("id", r.ID)
 	c.needed("name", r.Name, 80)
 	c.text("kind", r.Kind, 40)
 	c.text("floor", r.Floor, 40)
 	if math.IsNaN(r.At) || math.Abs(r.At) > 1e9 {
-		c.say("at", r.At, "a place in the walk, a number")
+		c.say("at", r.At, c.w.Say("a place in the walk, a number"))
 	}
 	if len(r.Points) > few {
-		c.say("points", len(r.Points), fmt.Sprintf("at most %d lines of points", few))
+		c.say("points", len(r.Points), c.w.Say("at most %d lines of points", few))
 	}
 	ids := map[string]bool{}
 	for i, p := range r.Points {
 		f := fmt.Sprintf("points[%d].", i)
 		c.ident(f+"id", p.ID)
 		if ids[p.ID] {
-			c.say(f+"id", p.ID, "each point's id once in a room")
+			c.say(f+"id", p.ID, c.w.Say("each point's id once in a room"))
 		}
 		ids[p.ID] = true
 		if p.Kind == "" {
@@ -363,14 +381,14 @@ func (r Room) Validate(t Terms) error {
 		c.between(f+"count", float64(p.Count), 1, 200, "pieces")
 		c.oneOf(f+"state", p.State, PointStates)
 		c.oneOf(f+"switching", p.Switching, append([]string{""}, t.Switching...))
-		c.between(f+"heightMM", p.HeightMM, 0, 12000, "mm, or 0 for the usual height")
-		c.between(f+"powerW", p.PowerW, 0, 50000, "W, or 0 when not known")
-		c.between(f+"currentA", p.CurrentA, 0, 200, "A, or 0 when not known")
+		c.between(f+"heightMM", p.HeightMM, 0, 12000, c.w.Say("mm, or 0 for the usual height"))
+		c.between(f+"powerW", p.PowerW, 0, 50000, c.w.Say("W, or 0 when not known"))
+		c.between(f+"currentA", p.CurrentA, 0, 200, c.w.Say("A, or 0 when not known"))
 		if p.BathMM != nil {
 			c.between(f+"bathMM", *p.BathMM, 0, 20000, "mm")
 		}
 		if _, ok := IPCode(p.IP); p.IP != "" && !ok {
-			c.say(f+"ip", p.IP, "a code as IPX4 or IP44, or nothing")
+			c.say(f+"ip", p.IP, c.w.Say("a code as IPX4 or IP44, or nothing"))
 		}
 		for name, v := range map[string]string{"wall": p.Wall, "fedFrom": p.FedFrom, "box": p.Box} {
 			c.text(f+name, v, 80)
@@ -379,13 +397,13 @@ func (r Room) Validate(t Terms) error {
 		c.text(f+"typed", p.Typed, 400)
 	}
 	if r.From == r.ID {
-		c.say("from", r.From, "another room that its cables come through, or nothing for the board")
+		c.say("from", r.From, c.w.Say("another room that its cables come through, or nothing for the board"))
 	}
 	c.oneOf("bath.fitted", r.Bath.Fitted, append([]string{""}, Baths...))
 	c.fact("bath.bondMM2", r.Bath.BondMM2, 1, 120, "mm²")
 	c.fact("bath.mainBondOhm", r.Bath.MainBondOhm, 0, 20000, "Ω")
 	if len(r.Walls) > 40 {
-		c.say("walls", len(r.Walls), "at most 40 wall lines")
+		c.say("walls", len(r.Walls), c.w.Say("at most 40 wall lines"))
 	}
 	for i, w := range r.Walls {
 		f := c.item("walls", i)
@@ -393,7 +411,7 @@ func (r Room) Validate(t Terms) error {
 		c.between(f+"has", float64(w.Has), 0, 40, "receptacles")
 	}
 	if len(r.Legs) > 40 {
-		c.say("legs", len(r.Legs), "at most 40 stretches")
+		c.say("legs", len(r.Legs), c.w.Say("at most 40 stretches"))
 	}
 	for i, l := range r.Legs {
 		f := fmt.Sprintf("legs[%d].", i)
@@ -406,7 +424,7 @@ func (r Room) Validate(t Terms) error {
 		c.text("wall", v, 80)
 	}
 	if len(r.Answered) > few {
-		c.say("answered", len(r.Answered), fmt.Sprintf("at most %d answers", few))
+		c.say("answered", len(r.Answered), c.w.Say("at most %d answers", few))
 	}
 	for k, v := range r.Answered {
 		c.text("answered."+k, k+v, 400)
@@ -431,18 +449,18 @@ func (x Found) Validate() error {
 	choice(c, "board.covers", b.Covers, Coverings)
 	for name, year := range map[string]*int{"built": b.Built, "rewired": b.Rewired} {
 		if year != nil {
-			c.between("board."+name, float64(*year), 1800, 2100, ", as a year")
+			c.between("board."+name, float64(*year), 1800, 2100, c.w.Say(", as a year"))
 		}
 	}
 	if b.Built != nil && b.Rewired != nil && *b.Rewired < *b.Built {
-		c.say("board.rewired", *b.Rewired, fmt.Sprintf("%d or later: the house was built then", *b.Built))
+		c.say("board.rewired", *b.Rewired, c.w.Say("%d or later: the house was built then", *b.Built))
 	}
 	c.oneOf("board.arrester", b.Arrester, []string{"", "none", "in sight", "hidden"})
 	if b.OpenWays != nil {
 		c.between("board.openWays", float64(*b.OpenWays), 0, 60, "openings")
 	}
 	if len(x.Circuits) > few || len(x.Hazards) > few {
-		c.say("circuits", max(len(x.Circuits), len(x.Hazards)), fmt.Sprintf("at most %d lines", few))
+		c.say("circuits", max(len(x.Circuits), len(x.Hazards)), c.w.Say("at most %d lines", few))
 	}
 	for i, k := range x.Circuits {
 		f := fmt.Sprintf("circuits[%d].", i)
@@ -452,7 +470,7 @@ func (x Found) Validate() error {
 		c.oneOf(f+"colours", k.Colours, []string{"", "old", "new", "mixed"})
 		c.text(f+"proved", k.Proved, 200)
 		if (k.State == "dead") && strings.TrimSpace(k.Proved) == "" {
-			c.say(f+"proved", k.Proved, "how it was proved dead: without that it is “unidentified” and treated as live")
+			c.say(f+"proved", k.Proved, c.w.Say("how it was proved dead: without that it is “unidentified” and treated as live"))
 		}
 		c.text(f+"method", k.Method, 80)
 		choice(c, f+"wiring", k.Wiring, Wirings)
@@ -476,7 +494,7 @@ func (x Found) Validate() error {
 		c.text(f+"note", h.Note, 400)
 		c.text(f+"how", h.How, 400)
 		if h.Clear && strings.TrimSpace(h.How) == "" {
-			c.say(f+"how", h.How, "how it was cleared: a sample result, what was moved, how it was proved")
+			c.say(f+"how", h.How, c.w.Say("how it was cleared: a sample result, what was moved, how it was proved"))
 		}
 	}
 	return c.result()

@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-var words = Terms{Points: []string{"light", "tv"}, Switching: []string{"two-way"}, Enclosures: []string{"board", "meter"},
+var known = Terms{Points: []string{"light", "tv"}, Switching: []string{"two-way"}, Enclosures: []string{"board", "meter"},
 	ConductorSizes: []string{"10", "16"}, IsolationRoutes: []string{"operator"}, Surfaces: []string{"lawn"}, Soils: []string{"clay"},
 	Findings: []string{"no-bonding"}, Classes: []string{"C1", "C2"}, SurveyReadings: []string{"voltage"}}
 
@@ -33,7 +33,7 @@ func TestRoomsHaveTheirBounds(t *testing.T) {
 		return Room{ID: "r", Name: "Hall", Points: []RoomPoint{{ID: "p", Kind: "light", Count: 1, State: New,
 			Switching: "two-way"}, {ID: "q", Typed: "frob", Count: 1, State: New}}, Legs: []Leg{{LengthM: 2, Basis: Measured}}}
 	}
-	require.NoError(t, good().Validate(words))
+	require.NoError(t, good().Validate(known))
 	for field, spoil := range map[string]func(*Room){
 		"rooms/a/b.id":                func(r *Room) { r.ID = "a/b" },
 		"rooms/r.name":                func(r *Room) { r.Name = " " },
@@ -52,7 +52,7 @@ func TestRoomsHaveTheirBounds(t *testing.T) {
 	} {
 		r := good()
 		spoil(&r)
-		assert.Contains(t, says(r.Validate(words)), field)
+		assert.Contains(t, says(r.Validate(known)), field)
 	}
 }
 
@@ -75,7 +75,7 @@ func TestWhatWasFoundIsHeldToProof(t *testing.T) {
 func TestTheChainHasNoRingAndNoLooseEnd(t *testing.T) {
 	box := func(id, from string) Enclosure { return Enclosure{ID: id, Kind: "board", Name: id, From: from} }
 	chain := Chain{Enclosures: []Enclosure{box("b", "a"), box("a", ""), box("c", "b"), box("d", "a")}}
-	require.NoError(t, chain.Validate(words))
+	require.NoError(t, chain.Validate(known))
 	order := []string{}
 	for _, e := range chain.Order() {
 		order = append(order, e.ID)
@@ -94,7 +94,7 @@ func TestTheChainHasNoRingAndNoLooseEnd(t *testing.T) {
 			Feed: Conductor{Material: "tin"}}}},
 		"chain.enclosures[0].owner": {Enclosures: []Enclosure{{ID: "a", Name: "a", Kind: "board", Owner: "nobody"}}},
 	} {
-		assert.Contains(t, says(c.Validate(words)), field)
+		assert.Contains(t, says(c.Validate(known)), field)
 	}
 }
 
@@ -111,9 +111,9 @@ func TestTheOutageHasItsBounds(t *testing.T) {
 		"outage.temporary[0].what": {Temporary: []Temporary{{}}},
 		"outage.weather.windMS":    {Weather: Weather{WindMS: func() *float64 { v := -1.0; return &v }()}},
 	} {
-		assert.Equal(t, field, says(o.Validate(words)))
+		assert.Equal(t, field, says(o.Validate(known)))
 	}
-	require.NoError(t, Outage{Route: "operator", Start: "07:30", Day: "2026-06-01"}.Validate(words))
+	require.NoError(t, Outage{Route: "operator", Start: "07:30", Day: "2026-06-01"}.Validate(known))
 	for text, want := range map[string]float64{"00:00": 0, "08:30": 8.5, "23:59": 23 + 59.0/60} {
 		h, ok := ClockH(text)
 		assert.True(t, ok)
@@ -128,7 +128,7 @@ func TestOutdoorWorksHaveTheirBounds(t *testing.T) {
 	run := func(s RunStretch) Outdoor {
 		return Outdoor{Runs: []Run{{ID: "t", Name: "t", Kind: Trench, Stretches: []RunStretch{s}}}}
 	}
-	require.NoError(t, run(RunStretch{LengthM: 1, Surface: "lawn"}).Validate(words))
+	require.NoError(t, run(RunStretch{LengthM: 1, Surface: "lawn"}).Validate(known))
 	for field, o := range map[string]Outdoor{
 		"outdoor.runs[0].stretches[0].surface": run(RunStretch{LengthM: 1, Surface: "moon"}),
 		"outdoor.runs[0].stretches[0].bendDeg": run(RunStretch{LengthM: 1, BendDeg: 270}),
@@ -139,10 +139,10 @@ func TestOutdoorWorksHaveTheirBounds(t *testing.T) {
 		"outdoor.electrodes.method":       {Electrodes: Electrodes{Measured: Fact{Value: &ohms, Basis: Measured}}},
 		"outdoor.electrodes.rods[0].rock": {Electrodes: Electrodes{Rods: []PlacedRod{{LengthM: 2, DiameterMM: 16, Mode: "slant"}}}},
 	} {
-		assert.Equal(t, field, says(o.Validate(words)))
+		assert.Equal(t, field, says(o.Validate(known)))
 	}
 	require.NoError(t, Outdoor{Electrodes: Electrodes{Rods: []PlacedRod{{LengthM: 2, DiameterMM: 16, Mode: "flat",
-		Rock: true}}}}.Validate(words))
+		Rock: true}}}}.Validate(known))
 }
 
 func TestRecordsOfTheSurvey(t *testing.T) {
@@ -163,7 +163,7 @@ func TestRecordsOfTheSurvey(t *testing.T) {
 		"finding-step.person":       {Kind: FindingStep, Subject: "x", Path: Told, Note: "rang"},
 		"operator.path":             {Kind: Operator, Path: "whispered", Reference: "r", Person: "p", Called: "2026-05-04T09:30"},
 	} {
-		assert.Equal(t, field, says(r.Validate(words)))
+		assert.Equal(t, field, says(r.Validate(known)))
 	}
 	for field, r := range map[string]Record{
 		"operator.person": {Kind: Operator, Path: "booked", Reference: "r", Called: "2026-05-04T09:30"},
@@ -171,7 +171,7 @@ func TestRecordsOfTheSurvey(t *testing.T) {
 		"decision.note":   {Kind: Decision, Subject: "x", Path: "declined", Person: "p"},
 		"loose-end.note":  {Kind: LooseEnd, Subject: "x", Done: true},
 	} {
-		assert.NoError(t, r.Validate(words), "%s: a file of an older version may hold it", field)
+		assert.NoError(t, r.Validate(known), "%s: a file of an older version may hold it", field)
 		assert.Equal(t, field, says(r.Complete()))
 	}
 	for _, r := range []Record{
@@ -180,6 +180,6 @@ func TestRecordsOfTheSurvey(t *testing.T) {
 		{Kind: Decision, Subject: "x", Path: "later", Person: "p"}, {Kind: Photo, Subject: "r", Reference: hash},
 		{Kind: Operator, Path: "booked", Reference: "r", Person: "p", Called: "2026-05-04T09:30"},
 	} {
-		assert.NoError(t, r.Validate(words), r.Kind)
+		assert.NoError(t, r.Validate(known), r.Kind)
 	}
 }

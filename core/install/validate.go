@@ -8,6 +8,8 @@ import (
 	"strings"
 	"time"
 	"unicode/utf8"
+
+	"arvelt/core/words"
 )
 
 // FieldError names a field, the value it holds and what would be accepted.
@@ -35,6 +37,8 @@ func (es Errors) Error() string {
 // Terms are the words that a practice accepts where the model holds a name:
 // cable types, methods, devices. The model itself knows none.
 type Terms struct {
+	Fahrenheit   bool         // the weather is spoken of in °F, inches and miles per hour
+	Locale       words.Locale // whose messages the practice speaks with
 	Earthing     []string
 	CableTypes   []string
 	Sizes        map[string][]float64 // by cable type, mm²
@@ -153,12 +157,13 @@ func (t *Terms) Size(mm2 float64) string {
 	if name, ok := t.SizeNames[mm2]; ok {
 		return name
 	}
-	return strconv.FormatFloat(mm2, 'f', -1, 64) + " mm²"
+	return fmt.Sprintf("%s mm²", strconv.FormatFloat(mm2, 'f', -1, 64))
 }
 
 type checker struct {
 	errs Errors
 	in   string
+	w    *words.Catalogue
 }
 
 func (c *checker) say(field string, value any, accept string) {
@@ -178,7 +183,7 @@ const smallest = 1e-9
 
 func (c *checker) between(field string, v, low, high float64, unit string) {
 	if math.IsNaN(v) || v < low || v > high || v != 0 && math.Abs(v) < smallest {
-		accept := fmt.Sprintf("a number from %g to %g", low, high)
+		accept := c.w.Say("a number from %g to %g", low, high)
 		if unit != "" && !strings.HasPrefix(unit, ",") { // a figure without a unit has only what may stand instead
 			accept += " "
 		}
@@ -188,16 +193,16 @@ func (c *checker) between(field string, v, low, high float64, unit string) {
 
 func (c *checker) text(field, v string, most int) {
 	if !utf8.ValidString(v) || strings.ContainsRune(v, 0) {
-		c.say(field, strings.ToValidUTF8(v, "?"), "readable text")
+		c.say(field, strings.ToValidUTF8(v, "?"), c.w.Say("readable text"))
 	}
 	if n := utf8.RuneCountInString(v); n > most {
-		c.say(field, v, fmt.Sprintf("at most %d characters (it has %d)", most, n))
+		c.say(field, v, c.w.Say("at most %d characters (it has %d)", most, n))
 	}
 }
 
 func (c *checker) needed(field, v string, most int) {
 	if strings.TrimSpace(v) == "" {
-		c.say(field, v, "some text")
+		c.say(field, v, c.w.Say("some text"))
 	}
 	c.text(field, v, most)
 }
@@ -220,7 +225,7 @@ func (c *checker) oneOf(field, v string, allowed []string) {
 			}
 			shown = append(shown, a)
 		}
-		c.say(field, v, "one of "+strings.Join(shown, ", "))
+		c.say(field, v, c.w.Say("one of %s", strings.Join(shown, ", ")))
 	}
 }
 
@@ -242,7 +247,7 @@ func (c *checker) size(field string, mm2 *float64, t Terms) {
 		return
 	}
 	if _, ok := t.SizeNames[*mm2]; !ok {
-		c.say(field, *mm2, "the area of a trade size, such as 3.31 for 12 AWG")
+		c.say(field, *mm2, c.w.Say("the area of a trade size, such as 3.31 for 12 AWG"))
 	}
 }
 
@@ -254,7 +259,7 @@ func IsDate(v string) bool {
 
 func (c *checker) date(field, v string) {
 	if !IsDate(v) {
-		c.say(field, v, "a date as 2026-11-24, or nothing")
+		c.say(field, v, c.w.Say("a date as 2026-11-24, or nothing"))
 	}
 }
 
@@ -287,7 +292,7 @@ func (s Site) Validate() error {
 
 // Validate checks the supply's bounds and terms. The error is [Errors].
 func (s Supply) Validate(t Terms) error {
-	c := &checker{in: "supply."}
+	c := &checker{in: "supply.", w: words.In(t.Locale)}
 	c.oneOf("earthing", string(s.Earthing), append([]string{""}, t.Earthing...))
 	c.basis("earthingBy", s.EarthingBy)
 	c.oneOf("earthTo", s.EarthTo, append([]string{""}, t.EarthTo...))
@@ -303,7 +308,7 @@ func (s Supply) Validate(t Terms) error {
 	c.fact("neutralMM2", s.NeutralMM2, 4, 300, "mm²")
 	c.fact("electrodeOhm", s.ElectrodeOhm, 0.1, 20000, "Ω")
 	if len(s.Bonds) > 20 {
-		c.say("bonds", len(s.Bonds), "at most 20 bonds")
+		c.say("bonds", len(s.Bonds), c.w.Say("at most 20 bonds"))
 	}
 	if t.SizeNames != nil {
 		for key, f := range map[string]Fact{"earthMM2": s.EarthMM2, "tailsMM2": s.TailsMM2} {
@@ -317,7 +322,7 @@ func (s Supply) Validate(t Terms) error {
 		c.needed(fmt.Sprintf("bonds[%d].service", i), b.Service, 60)
 		c.fact(fmt.Sprintf("bonds[%d].mm2", i), b.MM2, 1, 120, "mm²")
 		c.oneOf(fmt.Sprintf("bonds[%d].kind", i), b.Kind, append([]string{""}, t.BondKinds...))
-		c.between(fmt.Sprintf("bonds[%d].circuitA", i), b.CircuitA, 0, 400, "A, or 0 when not known")
+		c.between(fmt.Sprintf("bonds[%d].circuitA", i), b.CircuitA, 0, 400, c.w.Say("A, or 0 when not known"))
 	}
 	c.text("operator", s.Operator, 120)
 	c.text("number", s.Number, 60)
@@ -329,37 +334,37 @@ func (s Supply) Validate(t Terms) error {
 
 // Validate checks the board's ways. The error is [Errors].
 func (b Board) Validate(t Terms) error {
-	c := &checker{in: "board."}
+	c := &checker{in: "board.", w: words.In(t.Locale)}
 	c.needed("name", b.Name, 60)
 	c.text("location", b.Location, 200)
 	c.text("material", b.Material, 60)
 	c.oneOf("place", b.Place, append([]string{""}, t.BoardPlaces...))
-	c.between("conditionalKA", b.ConditionalKA, 0, 50, "kA, or 0 when none is declared")
+	c.between("conditionalKA", b.ConditionalKA, 0, 50, c.w.Say("kA, or 0 when none is declared"))
 	c.fact("mainSwitchA", b.MainSwitchA, 16, 200, "A")
 	if len(b.Ways) > 60 {
-		c.say("ways", len(b.Ways), "at most 60 ways")
+		c.say("ways", len(b.Ways), c.w.Say("at most 60 ways"))
 	}
 	seen := map[int]bool{}
 	for i, w := range b.Ways {
 		f := fmt.Sprintf("ways[%d].", i)
 		if w.No < 1 || w.No > 60 || seen[w.No] {
-			c.say(f+"no", w.No, "a way number from 1 to 60 that no other way has")
+			c.say(f+"no", w.No, c.w.Say("a way number from 1 to 60 that no other way has"))
 		}
 		seen[w.No] = true
 		c.text(f+"label", w.Label, 60)
 		c.text(f+"device", w.Device, 60)
 		c.text(f+"circuit", w.Circuit, 40)
 		c.between(f+"poles", float64(w.Poles), 0, 4, "poles")
-		c.between(f+"loadA", w.LoadA, 0, 400, "A, or 0 when not known")
+		c.between(f+"loadA", w.LoadA, 0, 400, c.w.Say("A, or 0 when not known"))
 	}
 	if len(b.Groups) > 20 {
-		c.say("groups", len(b.Groups), "at most 20 residual-current groups")
+		c.say("groups", len(b.Groups), c.w.Say("at most 20 residual-current groups"))
 	}
 	ids := map[string]bool{}
 	for i, g := range b.Groups {
 		f := c.item("groups", i)
 		if g.ID == "" || ids[g.ID] {
-			c.say(f+"id", g.ID, "an id that no other group has")
+			c.say(f+"id", g.ID, c.w.Say("an id that no other group has"))
 		}
 		ids[g.ID] = true
 		c.text(f+"id", g.ID, 40)
@@ -373,33 +378,33 @@ func (b Board) Validate(t Terms) error {
 		mm  float64
 	}{{"depthMM", b.Space.DepthMM}, {"widthMM", b.Space.WidthMM}, {"heightMM", b.Space.HeightMM},
 		{"boardMM", b.Space.BoardMM}, {"topMM", b.Space.TopMM}, {"handleMM", b.Space.HandleMM}} {
-		c.between("space."+x.key, x.mm, 0, 10000, "mm, or 0 when not measured")
+		c.between("space."+x.key, x.mm, 0, 10000, c.w.Say("mm, or 0 when not measured"))
 	}
 	if b.MakerRDF != 0 {
-		c.between("makerRDF", b.MakerRDF, 0.1, 1, ", or 0 when the manufacturer gives none")
+		c.between("makerRDF", b.MakerRDF, 0.1, 1, c.w.Say(", or 0 when the manufacturer gives none"))
 	}
 	return c.result()
 }
 
 // Validate checks each load. The error is [Errors].
 func (l Loads) Validate(t Terms) error {
-	c := &checker{in: "loads."}
+	c := &checker{in: "loads.", w: words.In(t.Locale)}
 	c.fact("areaM2", l.AreaM2, 1, 5000, "m²")
 	c.fact("peakKVA", l.PeakKVA, 0.1, 500, "kVA")
 	c.between("peakDays", l.PeakDays, 0, 1000, "days")
 	c.fact("basementM2", l.BasementM2, 0, 5000, "m²")
 	if l.SeasonFactor != 0 {
-		c.between("seasonFactor", l.SeasonFactor, 1, 10, ", or 0 when not worked out")
+		c.between("seasonFactor", l.SeasonFactor, 1, 10, c.w.Say(", or 0 when not worked out"))
 	}
 	if len(l.Items) > few {
-		c.say("items", len(l.Items), fmt.Sprintf("at most %d loads", few))
+		c.say("items", len(l.Items), c.w.Say("at most %d loads", few))
 	}
 	for i, x := range l.Items {
 		f := fmt.Sprintf("items[%d].", i)
 		c.needed(f+"name", x.Name, 80)
 		c.oneOf(f+"category", x.Category, t.Categories)
 		if (x.Watts == nil) == (x.Amps == nil) {
-			c.say(f+"watts", "both or neither of watts and amps", "either watts or amps")
+			c.say(f+"watts", c.w.Say("both or neither of watts and amps"), c.w.Say("either watts or amps"))
 		}
 		if x.Watts != nil {
 			c.between(f+"watts", *x.Watts, 1, 50000, "W")
@@ -408,7 +413,7 @@ func (l Loads) Validate(t Terms) error {
 			c.between(f+"amps", *x.Amps, 0.01, 200, "A")
 		}
 		c.between(f+"count", float64(x.Count), 1, 100, "pieces")
-		c.between(f+"volts", x.Volts, 0, 400, "V, or 0 when not known")
+		c.between(f+"volts", x.Volts, 0, 400, c.w.Say("V, or 0 when not known"))
 		c.basis(f+"basis", x.Basis)
 	}
 	return c.result()
@@ -416,10 +421,10 @@ func (l Loads) Validate(t Terms) error {
 
 // Validate checks materials. The error is [Errors].
 func (m Materials) Validate(t Terms) error {
-	c := &checker{in: "materials."}
+	c := &checker{in: "materials.", w: words.In(t.Locale)}
 	c.between("wastagePc", m.WastagePc, 0, 50, "%")
 	if len(m.Lines) > few {
-		c.say("lines", len(m.Lines), fmt.Sprintf("at most %d lines", few))
+		c.say("lines", len(m.Lines), c.w.Say("at most %d lines", few))
 	}
 	for key, s := range m.Lines {
 		f := "lines[" + key + "]."
@@ -428,7 +433,7 @@ func (m Materials) Validate(t Terms) error {
 		c.text(f+"note", s.Note, 400)
 		c.date(f+"due", s.Due)
 		if _, err := Pieces(s.Lengths, t.Length.Unit()); err != nil {
-			c.say(f+"lengths", s.Lengths, "piece lengths in "+t.Length.Unit()+" joined by +, as 30 + 12")
+			c.say(f+"lengths", s.Lengths, c.w.Say("piece lengths in %s joined by +, as 30 + 12", t.Length.Unit()))
 		}
 	}
 	return c.result()
@@ -467,7 +472,7 @@ func (p Plan) Validate() error {
 // the order of work allows (energise after dead tests, one isolation a day) is
 // decided in package proving. The error is [Errors].
 func (r Record) Validate(t Terms) error {
-	c := &checker{in: string(r.Kind) + "."}
+	c := &checker{in: string(r.Kind) + ".", w: words.In(t.Locale)}
 	c.oneOf("kind", string(r.Kind), []string{string(Tick), string(Isolation), string(LooseEnd), string(Reading),
 		string(Remark), string(LockOff), string(Energise), string(Operator), string(Signature), string(Reopen),
 		string(Observation), string(SurveyReading), string(Decision), string(FindingStep), string(Scope), string(Variation), string(Photo)})
@@ -491,14 +496,14 @@ func (r Record) Validate(t Terms) error {
 			}
 		}
 		if answers != 1 {
-			c.say("value", fmt.Sprintf("%d answers", answers),
-				"exactly one of a value, over range, yes or no, a pattern, or why it could not be tested")
+			c.say("value", c.w.Say("%d answers", answers),
+				c.w.Say("exactly one of a value, over range, yes or no, a pattern, or why it could not be tested"))
 		}
 		if r.Value != nil {
 			c.between("value", *r.Value, 0, 100000, r.Unit)
 		}
 		if (r.Value != nil || r.OverRange) && strings.TrimSpace(r.Instrument) == "" {
-			c.say("instrument", r.Instrument, "the instrument that gave the reading")
+			c.say("instrument", r.Instrument, c.w.Say("the instrument that gave the reading"))
 		}
 		c.date("calibrated", r.Calibrated)
 		if r.TempC != nil {
@@ -515,21 +520,21 @@ func (r Record) Validate(t Terms) error {
 		c.needed("lockTag", r.LockTag, 200)
 		c.needed("tester", r.Tester, 200)
 		if !r.ProvedBefore {
-			c.say("provedBefore", false, "yes: the tester is proved on a known source before")
+			c.say("provedBefore", false, c.w.Say("yes: the tester is proved on a known source before"))
 		}
 		if !r.ProvedAfter {
-			c.say("provedAfter", false, "yes: the tester is proved again after")
+			c.say("provedAfter", false, c.w.Say("yes: the tester is proved again after"))
 		}
 		pairs := t.Pairs
 		if r.OneHot {
 			if t.PairsOneHot == nil {
-				c.say("oneHot", true, "no: here a device opens every line conductor of what it isolates")
+				c.say("oneHot", true, c.w.Say("no: here a device opens every line conductor of what it isolates"))
 			}
 			pairs = t.PairsOneHot
 		}
 		for _, pair := range pairs {
 			if !slices.Contains(r.PairsDead, pair) {
-				c.say("pairsDead", strings.Join(r.PairsDead, ", "), "every pair proved dead: "+strings.Join(pairs, ", "))
+				c.say("pairsDead", strings.Join(r.PairsDead, ", "), c.w.Say("every pair proved dead: %s", strings.Join(pairs, ", ")))
 				break
 			}
 		}
@@ -555,7 +560,7 @@ func (r Record) Validate(t Terms) error {
 	case SurveyReading:
 		c.oneOf("subject", r.Subject, t.SurveyReadings)
 		if r.Value == nil && !r.OverRange {
-			c.say("value", "nothing", "the figure that was read")
+			c.say("value", "nothing", c.w.Say("the figure that was read"))
 		}
 		if r.Value != nil {
 			c.between("value", *r.Value, 0, 100000, r.Unit)
@@ -582,7 +587,7 @@ func (r Record) Validate(t Terms) error {
 	case Photo:
 		c.needed("subject", r.Subject, 80)
 		if len(r.Reference) != 64 {
-			c.say("reference", r.Reference, "the SHA-256 of a picture that was sent")
+			c.say("reference", r.Reference, c.w.Say("the SHA-256 of a picture that was sent"))
 		}
 	case Operator:
 		c.oneOf("path", r.Path, []string{"notified", "applied", "asked", "reported", "booked", "agreed", "refused"})
@@ -614,7 +619,7 @@ func (r Record) Complete() error {
 
 func (c *checker) called(s string) {
 	if _, err := time.Parse(CalledLayout, s); err != nil {
-		c.say("called", s, "when it was said, as 2026-05-04T09:30")
+		c.say("called", s, c.w.Say("when it was said, as 2026-05-04T09:30"))
 	}
 }
 
@@ -623,14 +628,14 @@ const CalledLayout = "2006-01-02T15:04"
 
 // EditionOK checks an edition that somebody chooses. The error is [Errors].
 func EditionOK(edition string, t Terms) error {
-	c := &checker{}
+	c := &checker{w: words.In(t.Locale)}
 	c.oneOf("edition", edition, t.Editions)
 	return c.result()
 }
 
 // Validate checks the whole job, as an import must. The error is [Errors].
 func (j *Job) Validate(t Terms) error {
-	c := &checker{}
+	c := &checker{w: words.In(t.Locale)}
 	if j.Format != Format {
 		c.say("format", j.Format, Format)
 	}
@@ -652,14 +657,14 @@ func (j *Job) Validate(t Terms) error {
 	for _, r := range j.Rooms {
 		parts = append(parts, r.Validate(t))
 		if rooms[r.ID] {
-			errs = append(errs, FieldError{"rooms", r.ID, "each room id once"})
+			errs = append(errs, FieldError{"rooms", r.ID, c.w.Say("each room id once")})
 		}
 		rooms[r.ID] = true
 	}
 	for _, k := range j.Circuits {
 		parts = append(parts, k.Validate(t))
 		if ids[k.ID] {
-			errs = append(errs, FieldError{"circuits", k.ID, "each circuit id once"})
+			errs = append(errs, FieldError{"circuits", k.ID, c.w.Say("each circuit id once")})
 		}
 		ids[k.ID] = true
 	}

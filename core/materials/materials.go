@@ -14,6 +14,7 @@ import (
 	"arvelt/core/rulebook"
 	"arvelt/core/survey"
 	"arvelt/core/unit"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -72,14 +73,14 @@ func Of(job *install.Job, p rulebook.Book, report *rulebook.Report, prices map[s
 	t.shared(job)
 	t.board(job, p)
 	t.points(job, p)
-	t.refuse(report)
+	t.refuse(job.Words, report)
 	t.price(job, prices)
 	return t
 }
 
 // refuse marks the parts of a circuit that a check of it fails: they are not bought as they
 // are.
-func (t *TakeOff) refuse(report *rulebook.Report) {
+func (t *TakeOff) refuse(w *words.Catalogue, report *rulebook.Report) {
 	if report == nil {
 		return
 	}
@@ -90,7 +91,7 @@ func (t *TakeOff) refuse(report *rulebook.Report) {
 		}
 		for _, c := range report.Circuit(l.Circuit).Checks {
 			if c.ID == l.check && c.Verdict == working.Fail {
-				l.Trouble = l.Name + ": not ordered while it is refused. " + c.Says
+				l.Trouble = w.Say("%s: not ordered while it is refused. %s", l.Name, c.Says)
 			}
 		}
 	}
@@ -99,6 +100,7 @@ func (t *TakeOff) refuse(report *rulebook.Report) {
 // board lists what the board takes beside its circuits: a blank for each opening that
 // stays free, and its chart with the notices.
 func (t *TakeOff) board(job *install.Job, p rulebook.Book) {
+	w := job.Words
 	open := 0
 	for _, w := range p.Terms().OpenWays(job) {
 		if !w.Blank {
@@ -107,28 +109,29 @@ func (t *TakeOff) board(job *install.Job, p rulebook.Book) {
 	}
 	add := func(key, name, rule string, n int) {
 		if n > 0 {
-			t.Lines = append(t.Lines, Line{Key: "board:" + key, Name: rulebook.Say(p.Words(), name), Need: float64(n),
+			t.Lines = append(t.Lines, Line{Key: "board:" + key, Name: name, Need: float64(n),
 				Order: float64(n), Unit: "pcs", Rule: rule})
 		}
 	}
-	add("blank", "Blank for an open way", "one for each way that stays free", open)
+	add("blank", w.Say("Blank for an open way"), w.Say("one for each way that stays free"), open)
 	if len(job.Circuits) > 0 {
-		add("chart", "Circuit chart and notices", "one, printed from the handover sheet", 1)
+		add("chart", w.Say("Circuit chart and notices"), w.Say("one, printed from the handover sheet"), 1)
 	}
 }
 
 // shared lists the residual-current devices that circuits share.
 func (t *TakeOff) shared(job *install.Job) {
+	w := job.Words
 	for _, g := range job.Board.Groups {
 		t.Lines = append(t.Lines, Line{Key: "group-" + g.ID + ":device:rccb:" + g.RCDType, Need: 1, Order: 1, Unit: "pcs",
-			Name: fmt.Sprintf("Residual-current switch %s A, type %s %s mA, for %s", unit.Format(g.RatingA), g.RCDType,
-				unit.Format(g.IdnMA), g.Name), Rule: "one for the group; order 0 where the board has it"})
+			Name: w.Say("Residual-current switch %s A, type %s %s mA, for %s", unit.Format(g.RatingA), g.RCDType, unit.Format(g.IdnMA), g.Name), Rule: w.Say("one for the group; order 0 where the board has it")})
 	}
 }
 
 // points counts what the walk asks for: accessories by kind and boxes by size.
 // What a designed circuit brings by itself is not counted twice.
 func (t *TakeOff) points(job *install.Job, p rulebook.Book) {
+	w := job.Words
 	words, terms := p.Survey(), p.Terms()
 	counts, boxes := map[string]int{}, map[string]int{}
 	for i := range job.Rooms {
@@ -154,11 +157,11 @@ func (t *TakeOff) points(job *install.Job, p rulebook.Book) {
 	}
 	for _, k := range survey.Kinds {
 		if n := counts[k.ID]; n > 0 {
-			add("point:"+k.ID, survey.Name(words, k.ID), "new points counted on the walk", n)
+			add("point:"+k.ID, survey.Name(words, k.ID), w.Say("new points counted on the walk"), n)
 		}
 	}
 	for _, box := range slices.Sorted(maps.Keys(boxes)) {
-		add("box:"+box, "Box "+box, "one for each new or moved point, usual box where none is noted", boxes[box])
+		add("box:"+box, w.Say("Box %s", box), w.Say("one for each new or moved point, usual box where none is noted"), boxes[box])
 	}
 }
 
@@ -174,7 +177,7 @@ func (t *TakeOff) price(job *install.Job, prices map[string]Item) {
 		} else {
 			t.Unpriced++
 		}
-		l.stock(job.Materials.Lines[l.Key])
+		l.stock(job.Words, job.Materials.Lines[l.Key])
 		if l.Trouble != "" {
 			t.Troubles = append(t.Troubles, l.Trouble)
 		}
@@ -241,6 +244,7 @@ func charges(c *install.Circuit, terms *install.Terms) bool {
 }
 
 func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book) {
+	w := job.Words
 	cable, ok := p.Cable(c.Route.CableType, c.Route.LineMM2)
 	if !ok {
 		return
@@ -255,9 +259,7 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 		key, name = "al-"+key, name+", aluminium"
 	}
 	line := t.add(c, key, name, unit.Significant(in.Of(length), 9), order, in.Unit(),
-		unit.Text("route ", in.Of(length), " ", in.Unit(), " with slack ", in.Of(c.Route.SlackM),
-			" and "+rulebook.Say(p.Words(), "tails")+" ", in.Of(c.Route.BoardTailM), " + ", in.Of(c.Route.PointTailM),
-			", + ", waste, " % waste, up to the next whole ", in.Unit(), ", "+comes(c)))
+		w.Say("route %v %v with slack %v%v%v + %v, + %v %% waste, up to the next whole %v%v", in.Of(length), in.Unit(), in.Of(c.Route.SlackM), w.Say(" and tails "), in.Of(c.Route.BoardTailM), in.Of(c.Route.PointTailM), waste, in.Unit(), ", "+comes(w, c)))
 	line.ByLength = true
 	if !cutAsItGoes(c) {
 		line.cuts = []float64{in.Of(length)}
@@ -267,8 +269,8 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 	}
 	if c.Route.CPC == install.SeparateCPC {
 		cpc := t.add(c, "cpc:"+unit.Format(c.Route.CPCMM2),
-			"Single core "+terms.Size(c.Route.CPCMM2)+" for "+rulebook.Say(p.Words(), "the protective conductor"),
-			in.Of(length), order, in.Unit(), "beside the cable, as "+rulebook.Say(p.Words(), "the protective conductor"))
+			w.Say("Single core %s for the protective conductor", terms.Size(c.Route.CPCMM2)),
+			in.Of(length), order, in.Unit(), w.Say("beside the cable, as the protective conductor"))
 		cpc.ByLength, cpc.cuts = true, line.cuts
 	}
 	spurs, cuts := 0.0, []float64{}
@@ -276,17 +278,17 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 		spurs += s.LengthM
 		cuts = append(cuts, in.Of(s.LengthM))
 		if s.Fused {
-			t.add(c, "fused-spur:"+s.Place, "Fused connection unit, "+s.Place, 1, 1, "pcs", "one for the fused spur")
+			t.add(c, "fused-spur:"+s.Place, w.Say("Fused connection unit, %s", s.Place), 1, 1, "pcs", w.Say("one for the fused spur"))
 		}
 	}
 	if spurs > 0 {
 		l := t.add(c, key, name+", spurs", in.Of(spurs), math.Ceil(unit.Significant(in.Of(spurs*(1+waste/100)), 9)),
-			in.Unit(), "the spurs off the ring, in as many pieces")
+			in.Unit(), w.Say("the spurs off the ring, in as many pieces"))
 		l.Key, l.ByLength, l.cuts = c.ID+"-spurs:"+key, true, cuts
 	}
 	if cable.Gland != "" {
-		t.add(c, "gland:"+cable.Gland, "Gland kit "+cable.Gland, 2, 2, "pcs",
-			"one at each end of an armoured cable; size by the nominal diameter, confirm with the manufacturer's")
+		t.add(c, "gland:"+cable.Gland, w.Say("Gland kit %s", cable.Gland), 2, 2, "pcs",
+			w.Say("one at each end of an armoured cable; size by the nominal diameter, confirm with the manufacturer's"))
 	}
 	clips, buried := 0.0, 0.0
 	for i := range c.Route.Segments {
@@ -305,12 +307,11 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 	}
 	if clips > 0 {
 		t.add(c, "clip:"+kindOf(cable), cable.Clip, clips, math.Ceil(clips/10)*10, "pcs",
-			fmt.Sprintf("at most %s apart along and %s up, one more at each end, packs of ten",
-				spacingIn(in, cable.ClipHorMM), spacingIn(in, cable.ClipVertMM)))
+			w.Say("at most %s apart along and %s up, one more at each end, packs of ten", spacingIn(in, cable.ClipHorMM), spacingIn(in, cable.ClipVertMM)))
 	}
 	if buried > 0 {
-		t.add(c, "warning-tape", "Warning tape", in.Of(buried), math.Ceil(unit.Significant(in.Of(buried), 9)), in.Unit(),
-			"over all that is buried, above the cable")
+		t.add(c, "warning-tape", w.Say("Warning tape"), in.Of(buried), math.Ceil(unit.Significant(in.Of(buried), 9)), in.Unit(),
+			w.Say("over all that is buried, above the cable"))
 	}
 	for _, x := range p.Parts(job, c) {
 		if x.Unit == "" {
@@ -319,50 +320,50 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 		count := x.Count
 		if x.Cut {
 			count *= 1 + waste/100
-			x.Rule += unit.Text(", + ", waste, " % waste")
+			x.Rule += w.Say(", + %v %% waste", waste)
 		}
 		l := t.add(c, x.Key, x.Name, x.Count, math.Ceil(unit.Significant(count, 9)), x.Unit, x.Rule)
 		l.check = x.Check
 	}
 	if c.Protection.OwnEnclosure {
-		t.add(c, "enclosure", "Enclosure with main switch, beside the board", 1, 1, "pcs",
-			"one for the device; tails and a joint block to its rating are the fitter's choice")
+		t.add(c, "enclosure", w.Say("Enclosure with main switch, beside the board"), 1, 1, "pcs",
+			w.Say("one for the device; tails and a joint block to its rating are the fitter's choice"))
 	}
 	if charges(c, &terms) {
-		point := "Charge point"
+		point := w.Say("Charge point")
 		if c.Point.Manufacturer != "" {
 			point += ", " + c.Point.Manufacturer
 		}
 		t.add(c, "charge-point", point, 1, 1, "pcs", "one")
 		if c.Point.ManagedA > 0 {
-			t.add(c, "load-management", "Load management with current sensor", 1, 1, "pcs",
-				"holds the house to "+unit.Format(c.Point.ManagedA)+" A")
+			t.add(c, "load-management", w.Say("Load management with current sensor"), 1, 1, "pcs",
+				w.Say("holds the house to %s A", unit.Format(c.Point.ManagedA)))
 		}
 	} else if c.Point.Manufacturer != "" {
 		t.add(c, "appliance:"+c.Point.Manufacturer, c.Point.Manufacturer, 1, 1, "pcs",
-			"what the circuit feeds; order 0 where others bring it")
+			w.Say("what the circuit feeds; order 0 where others bring it"))
 	}
 	if c.Serves.Recessed.Fitted && c.Serves.Recessed.Fire && (c.Serves.Recessed.Tested == nil || !*c.Serves.Recessed.Tested) {
 		n := float64(max(1, c.Serves.Outlets))
-		t.add(c, "fire-hood", "Fire hood over a recessed luminaire", n, n, "pcs",
-			"one for each that is not itself tested for the ceiling; order 0 where the luminaire is")
+		t.add(c, "fire-hood", w.Say("Fire hood over a recessed luminaire"), n, n, "pcs",
+			w.Say("one for each that is not itself tested for the ceiling; order 0 where the luminaire is"))
 	}
 	if cable.Gland == "" && c.From == "" && !c.Protection.OwnEnclosure {
-		t.add(c, "entry", rulebook.Say(p.Words(), "Grommet or gland for the entry to the board"), 1, 1, "pcs",
-			"one for each cable that enters it")
+		t.add(c, "entry", w.Say("Grommet or gland for the entry to the board"), 1, 1, "pcs",
+			w.Say("one for each cable that enters it"))
 	}
-	t.add(c, "labels", "Label set", 1, 1, "pcs", "both ends of the cable and the way; printed from the handover sheet")
+	t.add(c, "labels", w.Say("Label set"), 1, 1, "pcs", w.Say("both ends of the cable and the way; printed from the handover sheet"))
 }
 
 // cutAsItGoes reports whether the cable of a circuit is cut at every outlet, so that no one
 // piece need be as long as the whole run.
 func cutAsItGoes(c *install.Circuit) bool { return c.Serves.Outlets > 1 || len(c.Serves.Boxes) > 1 }
 
-func comes(c *install.Circuit) string {
+func comes(w *words.Catalogue, c *install.Circuit) string {
 	if cutAsItGoes(c) {
-		return "cut at each outlet"
+		return w.Say("cut at each outlet")
 	}
-	return "in one piece"
+	return w.Say("in one piece")
 }
 
 // spacingIn is a distance between fixings in the small unit that goes with a length.
@@ -382,7 +383,7 @@ func kindOf(c rulebook.Cable) string {
 
 // stock takes what was ordered and delivered. What is bought by length must also come in
 // pieces that are long enough: two short ones that add up to a run are still short.
-func (l *Line) stock(s install.Stock) {
+func (l *Line) stock(w *words.Catalogue, s install.Stock) {
 	l.Ordered, l.Delivered, l.Lengths, l.Note, l.Due = s.Ordered, s.Delivered, s.Lengths, s.Note, s.Due
 	l.Short = math.Max(0, l.Need-s.Delivered)
 	say := func(v float64) string { return unit.With(unit.Significant(v, 4), l.Unit) }
@@ -393,22 +394,21 @@ func (l *Line) stock(s install.Stock) {
 	}
 	switch {
 	case s.Ordered > 0 && s.Delivered > 0 && s.Delivered < s.Ordered:
-		l.Remark = say(s.Delivered) + " of the " + say(s.Ordered) + " that were ordered came."
+		l.Remark = w.Say("%s of the %s that were ordered came.", say(s.Delivered), say(s.Ordered))
 	case s.Ordered > 0 && s.Delivered > s.Ordered:
-		l.Remark = say(s.Delivered) + " came, " + say(s.Ordered) + " were ordered."
+		l.Remark = w.Say("%s came, %s were ordered.", say(s.Delivered), say(s.Ordered))
 	}
 	pieces, err := install.Pieces(s.Lengths, l.Unit)
 	if !l.ByLength || err != nil || len(pieces) == 0 {
 		switch {
 		case s.Delivered <= 0:
 		case l.Short > 0 && l.ByLength:
-			trouble("the delivery of " + say(s.Delivered) + " is " + say(l.Short) + " shorter than the run of " +
-				say(l.Need) + ": do not travel")
+			trouble(w.Say("the delivery of %s is %s shorter than the run of %s: do not travel", say(s.Delivered), say(l.Short), say(l.Need)))
 		case l.Short > 0:
-			trouble(say(s.Delivered) + " of " + say(l.Need) + " delivered")
+			trouble(w.Say("%s of %s delivered", say(s.Delivered), say(l.Need)))
 		case len(l.cuts) > 0:
 			l.Short = l.Need // delivered in full, but nobody knows whether a piece is long enough
-			l.Remark = "In which pieces? Measure them: until then nobody knows whether one is long enough."
+			l.Remark = w.Say("In which pieces? Measure them: until then nobody knows whether one is long enough.")
 		}
 		return
 	}
@@ -417,13 +417,12 @@ func (l *Line) stock(s install.Stock) {
 		sum += p
 	}
 	if l.Short = math.Max(0, l.Need-sum); l.Short > 1e-9 {
-		trouble("the pieces are " + say(sum) + " together, " + say(l.Short) + " shorter than the run of " + say(l.Need) + ": do not travel")
+		trouble(w.Say("the pieces are %s together, %s shorter than the run of %s: do not travel", say(sum), say(l.Short), say(l.Need)))
 		return
 	}
 	if cut, longest := l.lacking(pieces); cut > 0 {
 		l.Short = l.Need
-		trouble("the longest piece left is " + say(longest) + ", a run of " + say(cut) + " must come in one piece: " +
-			say(cut-longest) + " short, do not travel")
+		trouble(w.Say("the longest piece left is %s, a run of %s must come in one piece: %s short, do not travel", say(longest), say(cut), say(cut-longest)))
 	}
 }
 

@@ -242,7 +242,7 @@ func TestWhatMustComeInOnePiece(t *testing.T) {
 		assert.Contains(t, l.Trouble, c.says, c.name)
 	}
 	l := Line{Name: "12 AWG", Unit: "ft", Need: 60, ByLength: true, cuts: []float64{60}}
-	l.stock(install.Stock{Ordered: 70, Delivered: 31})
+	l.stock(nil, install.Stock{Ordered: 70, Delivered: 31})
 	assert.Contains(t, l.Trouble, "31\u00a0ft is 29\u00a0ft shorter than the run of 60\u00a0ft")
 	assert.Equal(t, "31\u00a0ft of the 70\u00a0ft that were ordered came.", l.Remark)
 }

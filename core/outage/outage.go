@@ -109,8 +109,7 @@ type Input struct {
 	Take   materials.TakeOff
 	Routes []rulebook.IsolationRoute
 	Chain  *rulebook.ChainReport
-	Terms  install.Terms     // for the unit of lengths
-	Words  map[string]string // of the practice
+	Terms  install.Terms // for the unit of lengths
 	Now    time.Time
 }
 
@@ -137,6 +136,7 @@ func Of(in Input) Plan {
 // joints writes what the chain says goes in or comes out into the step at that
 // enclosure, or into the strip-out.
 func (p *Plan) joints(in Input) {
+	w := in.Job.Words
 	if in.Chain == nil {
 		return
 	}
@@ -147,8 +147,11 @@ func (p *Plan) joints(in Input) {
 		}
 		for _, id := range []string{"outage-fit:" + j.At, "outage-strip", "outage-isolate"} {
 			if i := slices.IndexFunc(p.Steps, func(s Step) bool { return s.ID == id }); i >= 0 {
-				p.Steps[i].Caution += fmt.Sprintf(" %s the %s at %s.",
-					map[string]string{"take out": "Take out", "put in": "Put in"}[j.Action], j.Name, name)
+				does := w.Say("Put in the %s at %s.", j.Name, name)
+				if j.Action == rulebook.TakeOut {
+					does = w.Say("Take out the %s at %s.", j.Name, name)
+				}
+				p.Steps[i].Caution += " " + does
 				break
 			}
 		}
@@ -166,6 +169,7 @@ func rowOf(t *plan.Task) int {
 // schedule places the tasks of the day: each as early as its forerunners and
 // the crew allow, in the order of the plan.
 func (p *Plan) schedule(in Input, crew int, start float64) {
+	w := in.Job.Words
 	ends := map[string]float64{}
 	busy := make([]float64, crew) // when each person is free
 	day := map[string]bool{}
@@ -228,8 +232,7 @@ func (p *Plan) schedule(in Input, crew int, start float64) {
 		s.BackH, s.OnH = back, math.Max(0, on-s.To)
 		if s.Dark && s.BackH > s.OnH && p.NoReturn == "" && s.OnH > 0 {
 			p.NoReturn = s.ID
-			p.Turn = fmt.Sprintf("After “%s” (%s) going back takes %s h, going on %s h: from there one goes on.", s.Title,
-				install.Clock(start+s.To), unit.Format(round(s.BackH)), unit.Format(round(s.OnH)))
+			p.Turn = w.Say("After “%s” (%s) going back takes %s h, going on %s h: from there one goes on.", s.Title, install.Clock(start+s.To), unit.Format(round(s.BackH)), unit.Format(round(s.OnH)))
 		}
 	}
 	for i := range p.Steps {
@@ -247,12 +250,13 @@ func quarter(h float64) float64 { return math.Round(h*4) / 4 }
 // causes finds the earliest day and what it waits for: the lawful isolation,
 // every part that is short, the inspector.
 func (p *Plan) causes(in Input) {
+	w := in.Job.Words
 	job := in.Job
 	add := func(what, date, says string) { p.Causes = append(p.Causes, Cause{What: what, Date: date, Says: says}) }
 	chosen := slices.IndexFunc(in.Routes, func(r rulebook.IsolationRoute) bool { return r.Chosen })
 	switch {
 	case chosen < 0:
-		add("isolation", "", "no way to isolate is chosen")
+		add("isolation", "", w.Say("no way to isolate is chosen"))
 	case !in.Routes[chosen].Offered:
 		add("isolation", "", in.Routes[chosen].Why)
 	default:
@@ -262,15 +266,15 @@ func (p *Plan) causes(in Input) {
 		if l.Short <= 0 {
 			continue
 		}
-		short := fmt.Sprintf("%s %s of %s still to come", unit.Format(l.Short), l.Unit, l.Name)
+		short := w.Say("%s %s of %s still to come", unit.Format(l.Short), l.Unit, l.Name)
 		add(l.Name, l.Due, short)
 	}
 	if n := job.Outage.Inspector.Needed; n != nil && *n {
 		who := job.Outage.Inspector.Who
 		if who == "" {
-			who = "the inspector"
+			who = w.Say("the inspector")
 		}
-		add("inspector", job.Outage.Inspector.On, who+" comes")
+		add("inspector", job.Outage.Inspector.On, w.Say("%s comes", who))
 	}
 	latest := in.Now.Format(time.DateOnly)
 	unknown := []string{}
@@ -284,33 +288,37 @@ func (p *Plan) causes(in Input) {
 	}
 	p.Earliest = latest
 	if len(in.Take.Lines) == 0 {
-		unknown = append(unknown, "the parts, as there is no take-off yet")
+		unknown = append(unknown, w.Say("the parts, as there is no take-off yet"))
 	}
 	p.Why = ""
 	if len(unknown) == 0 {
-		p.Why = "Nothing holds it: the parts are there and the isolation is possible at once."
+		p.Why = w.Say("Nothing holds it: the parts are there and the isolation is possible at once.")
 	}
 	if at >= 0 {
 		p.Causes[at].Holds = true
-		p.Why = fmt.Sprintf("Not before %s: %s.", latest, p.Causes[at].Says)
+		p.Why = w.Say("Not before %s: %s.", latest, p.Causes[at].Says)
 	}
 	if len(unknown) > 0 {
 		more := ""
 		if len(unknown) > 3 {
-			more = fmt.Sprintf(" and %d more", len(unknown)-3)
+			more = " " + w.Say("and %d more", len(unknown)-3)
 			unknown = unknown[:3]
 		}
-		p.Why = strings.TrimSpace(p.Why + " Not yet known for " + strings.Join(unknown, ", ") + more +
-			map[bool]string{true: ": it may be later.", false: "."}[at >= 0])
+		known := w.Say("Not yet known for %s.", strings.Join(unknown, ", ")+more)
+		if at >= 0 {
+			known = w.Say("%s Not yet known for %s: it may be later.", p.Why, strings.Join(unknown, ", ")+more)
+		}
+		p.Why = known
 	}
 }
 
 // light compares the day with the sun and the forecast with what the work bears.
 func (p *Plan) light(in Input, start float64) {
+	w := in.Job.Words
 	o := &in.Job.Outage
 	day, err := time.ParseInLocation(time.DateOnly, o.Day, in.Now.Location())
 	if err == nil && o.Latitude != nil && o.Longitude != nil {
-		there, clock := clockAt(*o.Longitude, day)
+		there, clock := clockAt(w, *o.Longitude, day)
 		if rise, set, ok := Sun(*o.Latitude, *o.Longitude, there); ok {
 			p.Sunrise, p.Sunset = install.Clock(rise), install.Clock(set)
 			on := 0.0
@@ -319,37 +327,36 @@ func (p *Plan) light(in Input, start float64) {
 			}
 			switch end := start + on; {
 			case end > set:
-				p.Sun = fmt.Sprintf("The work ends at %s, after sunset at %s: light for the intake, or an earlier start.",
-					install.Clock(end), p.Sunset)
+				p.Sun = w.Say("The work ends at %s, after sunset at %s: light for the intake, or an earlier start.", install.Clock(end), p.Sunset)
 			case start < rise:
-				p.Sun = fmt.Sprintf("The work starts before sunrise at %s.", p.Sunrise)
+				p.Sun = w.Say("The work starts before sunrise at %s.", p.Sunrise)
 			default:
-				p.Sun = fmt.Sprintf("Daylight from %s to %s covers the work.", p.Sunrise, p.Sunset)
+				p.Sun = w.Say("Daylight from %s to %s covers the work.", p.Sunrise, p.Sunset)
 			}
 			p.Sun += clock
 		} else {
-			p.Sun = "The sun does not rise and set on this day at this place: plan the light."
+			p.Sun = w.Say("The sun does not rise and set on this day at this place: plan the light.")
 		}
 	}
-	w := o.Weather
+	forecast := o.Weather
 	over := func(limit string, v *float64, above bool) {
 		if v == nil {
 			return
 		}
 		r := weatherTable.Where("limit", limit)
 		if bound := weatherTable.Num(r, "value"); above && *v > bound || !above && *v < bound {
-			p.Weather = append(p.Weather, fmt.Sprintf("%s: %s.", in.weather(*v, weatherTable.Str(r, "unit")), weatherTable.Str(r, "says")))
+			p.Weather = append(p.Weather, fmt.Sprintf("%s: %s.", in.weather(*v, weatherTable.Str(r, "unit")), w.Say(weatherTable.Str(r, "says"))))
 		}
 	}
-	over("rain_mm", w.RainMM, true)
-	over("wind_ms", w.WindMS, true)
-	over("cold_c", w.TempC, false)
-	over("hot_c", w.TempC, true)
+	over("rain_mm", forecast.RainMM, true)
+	over("wind_ms", forecast.WindMS, true)
+	over("cold_c", forecast.TempC, false)
+	over("hot_c", forecast.TempC, true)
 }
 
 // weather writes a value of the forecast as people under the practice read it.
 func (in *Input) weather(v float64, kept string) string {
-	if in.Terms.Length.Unit() == "ft" {
+	if in.Terms.Fahrenheit {
 		switch kept {
 		case "mm":
 			v, kept = v/25.4, "in"
@@ -364,6 +371,7 @@ func (in *Input) weather(v float64, kept string) string {
 
 // checklist computes what must be so before the cut.
 func (p *Plan) checklist(in Input, crew int) {
+	w := in.Job.Words
 	job := in.Job
 	o := &job.Outage
 	add := func(state working.Verdict, what, sheet, says string) {
@@ -383,12 +391,12 @@ func (p *Plan) checklist(in Input, crew int) {
 	}
 	switch {
 	case len(in.Take.Lines) == 0:
-		add(working.Unknown, "Parts delivered and counted", "materials", "there is no take-off yet")
+		add(working.Unknown, w.Say("Parts delivered and counted"), "materials", w.Say("there is no take-off yet"))
 	case len(short) > 0:
-		add(working.Fail, "Parts delivered and counted", "materials",
-			fmt.Sprintf("%d of %d lines are short: %s", len(short), len(in.Take.Lines), strings.Join(short[:min(3, len(short))], ", ")))
+		add(working.Fail, w.Say("Parts delivered and counted"), "materials",
+			w.Say("%d of %d lines are short: %s", len(short), len(in.Take.Lines), strings.Join(short[:min(3, len(short))], ", ")))
 	default:
-		add(working.Pass, "Parts delivered and counted", "materials", fmt.Sprintf("all %d lines", len(in.Take.Lines)))
+		add(working.Pass, w.Say("Parts delivered and counted"), "materials", w.Say("all %d lines", len(in.Take.Lines)))
 	}
 	unread, tight := 0, []string{}
 	for _, k := range job.Found.Circuits {
@@ -401,40 +409,43 @@ func (p *Plan) checklist(in Input, crew int) {
 	}
 	switch {
 	case len(job.Found.Circuits) == 0:
-		add(working.Unknown, "Existing cables long enough for the board", "survey", "no existing circuit is noted with its tail")
+		add(working.Unknown, w.Say("Existing cables long enough for the board"), "survey", w.Say("no existing circuit is noted with its tail"))
 	case len(tight) > 0:
-		add(working.Fail, "Existing cables long enough for the board", "survey",
-			fmt.Sprintf("%s: under %s to spare, plan a joint box", strings.Join(tight, ", "),
-				unit.With(in.Terms.Length.Of(tailNeedM), in.Terms.Length.Unit())))
+		add(working.Fail, w.Say("Existing cables long enough for the board"), "survey",
+			w.Say("%s: under %s to spare, plan a joint box", strings.Join(tight, ", "), unit.With(in.Terms.Length.Of(tailNeedM), in.Terms.Length.Unit())))
 	case unread > 0:
-		add(working.Unknown, "Existing cables long enough for the board", "survey",
-			fmt.Sprintf("the tails of %d circuits are not measured", unread))
+		add(working.Unknown, w.Say("Existing cables long enough for the board"), "survey",
+			w.Say("the tails of %d circuits are not measured", unread))
 	default:
-		add(working.Pass, "Existing cables long enough for the board", "survey", "every tail is measured")
+		add(working.Pass, w.Say("Existing cables long enough for the board"), "survey", w.Say("every tail is measured"))
 	}
 	chosen := slices.IndexFunc(in.Routes, func(r rulebook.IsolationRoute) bool { return r.Chosen && r.Offered })
 	switch {
 	case chosen < 0:
-		add(working.Fail, "A lawful isolation", "supply", "none is chosen")
+		add(working.Fail, w.Say("A lawful isolation"), "supply", w.Say("none is chosen"))
 	case in.Routes[chosen].Visits == 0:
-		add(working.Pass, "A lawful isolation", "supply", in.Routes[chosen].Title)
+		add(working.Pass, w.Say("A lawful isolation"), "supply", in.Routes[chosen].Title)
 	case o.BookedOn == "":
-		add(working.Fail, "A lawful isolation", "supply",
-			in.Routes[chosen].Title+": "+rulebook.Say(in.Words, "the operator")+" has not confirmed a day")
+		add(working.Fail, w.Say("A lawful isolation"), "supply",
+			w.Say("%s: the operator has not confirmed a day", in.Routes[chosen].Title))
 	case o.Day != "" && o.BookedOn > o.Day:
-		add(working.Fail, "A lawful isolation", "supply", "booked for "+o.BookedOn+", after the day of the outage")
+		add(working.Fail, w.Say("A lawful isolation"), "supply", w.Say("booked for %s, after the day of the outage", o.BookedOn))
 	default:
-		add(working.Pass, "A lawful isolation", "supply", in.Routes[chosen].Title+", booked for "+o.BookedOn)
+		add(working.Pass, w.Say("A lawful isolation"), "supply", w.Say("%s, booked for %s", in.Routes[chosen].Title, o.BookedOn))
 	}
 	switch n := o.Inspector.Needed; {
 	case n == nil:
-		add(working.Unknown, "Inspector", "supply", "not yet said whether one must come")
+		add(working.Unknown, w.Say("Inspector"), "supply", w.Say("not yet said whether one must come"))
 	case !*n:
-		add(working.Pass, "Inspector", "supply", "none is needed")
+		add(working.Pass, w.Say("Inspector"), "supply", w.Say("none is needed"))
 	case o.Inspector.On == "":
-		add(working.Fail, "Inspector", "supply", strings.TrimPrefix(o.Inspector.Who+": no day is agreed", ": "))
+		who := o.Inspector.Who
+		if who == "" {
+			who = w.Say("Inspector")
+		}
+		add(working.Fail, w.Say("Inspector"), "supply", w.Say("%s: no day is agreed", who))
 	default:
-		add(working.Pass, "Inspector", "supply", strings.TrimSpace(o.Inspector.Who+" "+o.Inspector.On))
+		add(working.Pass, w.Say("Inspector"), "supply", strings.TrimSpace(o.Inspector.Who+" "+o.Inspector.On))
 	}
 	waits := []string{}
 	for _, t := range o.Temporary {
@@ -444,18 +455,18 @@ func (p *Plan) checklist(in Input, crew int) {
 	}
 	switch {
 	case len(o.Temporary) == 0 && !o.NoTemporary:
-		add(working.Unknown, "Temporary supply for what cannot wait", "supply",
-			"not asked yet: medical devices, freezers, pumps, alarms, work from home")
+		add(working.Unknown, w.Say("Temporary supply for what cannot wait"), "supply",
+			w.Say("not asked yet: medical devices, freezers, pumps, alarms, work from home"))
 	case len(waits) > 0:
-		add(working.Fail, "Temporary supply for what cannot wait", "supply", "not ready: "+strings.Join(waits, ", "))
+		add(working.Fail, w.Say("Temporary supply for what cannot wait"), "supply", w.Say("not ready: %s", strings.Join(waits, ", ")))
 	default:
-		add(working.Pass, "Temporary supply for what cannot wait", "supply", "ready, or nothing needs it")
+		add(working.Pass, w.Say("Temporary supply for what cannot wait"), "supply", w.Say("ready, or nothing needs it"))
 	}
 	switch {
 	case o.LightReady == nil:
-		add(working.Unknown, "Light at the board while it is dark", "supply", "not yet said")
+		add(working.Unknown, w.Say("Light at the board while it is dark"), "supply", w.Say("not yet said"))
 	default:
-		add(yes(*o.LightReady), "Light at the board while it is dark", "supply", "")
+		add(yes(*o.LightReady), w.Say("Light at the board while it is dark"), "supply", "")
 	}
 	heads := 0
 	for _, t := range in.Tasks {
@@ -463,7 +474,7 @@ func (p *Plan) checklist(in Input, crew int) {
 			heads = max(heads, t.Crew)
 		}
 	}
-	add(yes(crew >= heads), "Crew", "supply", fmt.Sprintf("%d on the day, %d at once are needed", crew, max(1, heads)))
+	add(yes(crew >= heads), w.Say("Crew"), "supply", w.Say("%d on the day, %d at once are needed", crew, max(1, heads)))
 	if in.Chain != nil {
 		bad := 0
 		for _, c := range in.Chain.Checks {
@@ -472,7 +483,7 @@ func (p *Plan) checklist(in Input, crew int) {
 			}
 		}
 		if bad > 0 {
-			add(working.Fail, "The chain behind the intake", "supply", fmt.Sprintf("%d things on the chain fail", bad))
+			add(working.Fail, w.Say("The chain behind the intake"), "supply", w.Say("%d things on the chain fail", bad))
 		}
 	}
 	open := []string{}
@@ -482,15 +493,15 @@ func (p *Plan) checklist(in Input, crew int) {
 		}
 	}
 	if len(open) > 0 {
-		add(working.Fail, "First fix done", "first-fix", fmt.Sprintf("%d tasks are open: %s", len(open), open[0]))
+		add(working.Fail, w.Say("First fix done"), "first-fix", w.Say("%d tasks are open: %s", len(open), open[0]))
 	} else {
-		add(working.Pass, "First fix done", "first-fix", "")
+		add(working.Pass, w.Say("First fix done"), "first-fix", "")
 	}
 	if o.Day == "" {
-		add(working.Unknown, "The day", "supply", "no day is set")
+		add(working.Unknown, w.Say("The day"), "supply", w.Say("no day is set"))
 	} else {
-		add(yes(o.Day >= p.Earliest), "The day", "supply",
-			map[bool]string{true: o.Day, false: "set for " + o.Day + ", before the earliest " + p.Earliest}[o.Day >= p.Earliest])
+		add(yes(o.Day >= p.Earliest), w.Say("The day"), "supply",
+			map[bool]string{true: o.Day, false: w.Say("set for %s, before the earliest %s", o.Day, p.Earliest)}[o.Day >= p.Earliest])
 	}
 	p.Ready = !slices.ContainsFunc(p.Checks, func(i Item) bool { return i.State != working.Pass })
 }
@@ -501,6 +512,7 @@ const tailNeedM = 0.4
 
 // run compares fact with plan on the day.
 func (p *Plan) run(in Input, start float64) {
+	w := in.Job.Words
 	if p.Day == "" || in.Now.Format(time.DateOnly) != p.Day || len(p.Steps) == 0 {
 		return
 	}
@@ -527,11 +539,11 @@ func (p *Plan) run(in Input, start float64) {
 	}
 	switch {
 	case r.Next == "":
-		r.Says, r.BackOn = "Everything of the day is done.", p.OnAt
+		r.Says, r.BackOn = w.Say("Everything of the day is done."), p.OnAt
 		p.Running = r
 		return
 	case !r.Started && now < start:
-		r.Says, r.BackOn = "The day has not begun.", p.OnAt
+		r.Says, r.BackOn = w.Say("The day has not begun."), p.OnAt
 		p.Running = r
 		return
 	}
@@ -540,14 +552,14 @@ func (p *Plan) run(in Input, start float64) {
 	if r.LateH == 0 {
 		r.LateH = round(math.Min(0, now-(start+planned)))
 	}
-	on, _ := install.ClockH(strings.TrimSuffix(p.OnAt, " next day"))
+	on, _ := install.ClockH(strings.TrimSuffix(p.OnAt, install.NextDay))
 	r.BackOn = install.Clock(on + math.Max(0, r.LateH))
-	r.Says = "On plan."
+	r.Says = w.Say("On plan.")
 	if r.LateH > 0 {
-		r.Says = fmt.Sprintf("%s h behind: the supply is back at about %s instead of %s.", unit.Format(r.LateH), r.BackOn, p.OnAt)
+		r.Says = w.Say("%s h behind: the supply is back at about %s instead of %s.", unit.Format(r.LateH), r.BackOn, p.OnAt)
 		for _, s := range p.Steps {
 			if !s.Done && s.Drop {
-				r.Drop = append(r.Drop, fmt.Sprintf("%s (saves %s h)", s.Title, unit.Format(round(s.Hours))))
+				r.Drop = append(r.Drop, w.Say("%s (saves %s h)", s.Title, unit.Format(round(s.Hours))))
 			}
 		}
 	}

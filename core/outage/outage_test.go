@@ -228,13 +228,13 @@ func TestDaylight(t *testing.T) {
 // A company whose clock is far from the site's sun reads the sun by the site's.
 func TestTheSunIsReadByTheClockOfTheSite(t *testing.T) {
 	utc := time.Date(2026, 12, 12, 0, 0, 0, 0, time.UTC)
-	there, says := clockAt(-66.4, utc)
+	there, says := clockAt(nil, -66.4, utc)
 	_, set, ok := Sun(44.1, -66.4, there)
 	require.True(t, ok)
 	assert.InDelta(t, 16+47.0/60, set, 5.0/60)
 	assert.Contains(t, says, "UTC-4")
 	for _, near := range []float64{-8.5, 0, 15, 30} {
-		there, says = clockAt(near, utc)
+		there, says = clockAt(nil, near, utc)
 		assert.Equal(t, utc, there)
 		assert.Empty(t, says)
 	}
@@ -250,7 +250,7 @@ func TestLightAndWeatherWarn(t *testing.T) {
 	p := Of(in)
 	assert.Contains(t, p.Sun, "sunset")
 	assert.Len(t, p.Weather, 3)
-	in.Terms.Length = install.Length{Name: "ft", M: 0.3048}
+	in.Terms.Fahrenheit = true
 	assert.Equal(t, "33.6 mph: wind: no ladder or mast work.", Of(in).Weather[1])
 	mild := 0.0
 	in.Job.Outage.Weather = install.Weather{RainMM: &mild, WindMS: &mild}

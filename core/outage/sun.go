@@ -4,13 +4,15 @@ import (
 	"fmt"
 	"math"
 	"time"
+
+	"arvelt/core/words"
 )
 
 // clockAt is the clock by which people at a longitude read the sun: the company's,
 // unless that is over three hours from the sun's, as where a job lies far from the
 // office. Then it is the zone of the longitude, and says tells so; else says is
 // empty. No zone on land that people keep is over three hours from its sun.
-func clockAt(longitude float64, day time.Time) (there time.Time, says string) {
+func clockAt(w *words.Catalogue, longitude float64, day time.Time) (there time.Time, says string) {
 	_, offset := day.Add(12 * time.Hour).Zone()
 	hours := int(math.Round(longitude / 15))
 	if math.Abs(float64(offset)/3600-longitude/15) <= 3 {
@@ -18,7 +20,7 @@ func clockAt(longitude float64, day time.Time) (there time.Time, says string) {
 	}
 	zone := fmt.Sprintf("UTC%+d", hours)
 	there = time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, time.FixedZone(zone, hours*3600))
-	return there, fmt.Sprintf(" Sun by the clock of %s, from the longitude, an hour more in summer time: the company's own clock is far from it.", zone)
+	return there, w.Say(" Sun by the clock of %s, from the longitude, an hour more in summer time: the company's own clock is far from it.", zone)
 }
 
 // Sun returns sunrise and sunset at a place on a date, in hours after midnight

@@ -13,6 +13,7 @@ import (
 	"arvelt/core/rulebook"
 	"arvelt/core/table"
 	"arvelt/core/unit"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -153,7 +154,7 @@ func runOf(run *install.Run, rules *rulebook.OutdoorRules, done map[string]bool,
 	out.LengthM += decided.lengthM
 	out.check(run, rules, today)
 	out.bill(run, rules, decided)
-	out.Steps = Steps(run, done)
+	out.Steps = Steps(rules.Words, run, done)
 	for i := range out.Steps {
 		if s := &out.Steps[i]; s.Digs { // the way past is dug with the rest
 			s.Hours = math.Round((s.Hours+decided.hours)*4) / 4
@@ -175,14 +176,19 @@ func need(run *install.Run, s *install.RunStretch, rules *rulebook.OutdoorRules)
 }
 
 func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string) {
+	w := rules.Words
 	source := working.Source{Ref: rules.Source, Confidence: rules.Confidence}
 	l := unit.Lengths{Inches: rules.Inches}
-	add := func(c *working.Check) { c.From(source); r.Checks = append(r.Checks, *c) }
+	add := func(c *working.Check) {
+		c.From(source)
+		c.Title = w.Say(c.Title)
+		r.Checks = append(r.Checks, *c)
+	}
 	for i, x := range r.Sections {
 		if run.Kind == install.Trench && run.Stretches[i].Surface == rulebook.AboveGround {
 			continue
 		}
-		c := x.cover(run, i, l)
+		c := x.cover(w, run, i, l)
 		if run.Kind == install.Overhead {
 			c.From(working.Source{Ref: rules.ClearanceSource, Confidence: "medium"})
 			r.Checks = append(r.Checks, *c)
@@ -200,21 +206,21 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 		c := bendsRule.Check("", run.ID)
 		c.Unit = "°"
 		c.Max(r.BendDeg, rules.BendSumDeg)
-		c.Says = fmt.Sprintf("%s° of %s°.", unit.Format(r.BendDeg), unit.Format(rules.BendSumDeg))
+		c.Says = w.Say("%s° of %s°.", unit.Format(r.BendDeg), unit.Format(rules.BendSumDeg))
 		if c.Verdict == working.Fail {
-			c.Says += " A draw pit between them halves it."
+			c.Says += w.Say(" A draw pit between them halves it.")
 		}
 		add(c)
 		for _, t := range []struct {
 			rule  *working.Rule
 			lacks string
 			v     *bool
-		}{{&stringRule, "whether the draw string is in and tied at both ends", run.String},
-			{&cappedRule, "whether both ends are capped", run.Capped}} {
+		}{{&stringRule, w.Say("whether the draw string is in and tied at both ends"), run.String},
+			{&cappedRule, w.Say("whether both ends are capped"), run.Capped}} {
 			c := t.rule.Check("", run.ID)
 			if t.v == nil {
 				c.Lacks(t.lacks)
-				c.Says = "Not yet known: without it the next crew says the duct was not done."
+				c.Says = w.Say("Not yet known: without it the next crew says the duct was not done.")
 			} else {
 				c.Decide(*t.v)
 			}
@@ -222,10 +228,10 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 		}
 	}
 	c := locateRule.Check("", run.ID)
-	c.Says = Locate(run, today)
+	c.Says = Locate(w, run, today)
 	c.Decide(c.Says == "")
 	if c.Says == "" {
-		c.Says = "Request " + run.Located + "."
+		c.Says = w.Say("Request %s.", run.Located)
 	}
 	add(c)
 	for i, why := range r.wrong {
@@ -236,20 +242,20 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 	}
 	c = liableRule.Check("", run.ID)
 	if run.DugBy == "" || run.Liable == "" {
-		c.Lacks("who digs and who answers for what is struck")
-		c.Says = "Not yet known: " + c.Missing[0] + "."
+		c.Lacks(w.Say("who digs and who answers for what is struck"))
+		c.Says = w.Say("Not yet known: %s.", c.Missing[0])
 	} else {
 		c.Decide(true)
-		c.Says = run.DugBy + " digs; " + run.Liable + " answers."
+		c.Says = w.Say("%s digs; %s answers.", run.DugBy, run.Liable)
 	}
 	add(c)
 }
 
 // cover judges how deep a stretch lies, or how high it hangs.
-func (x *Section) cover(run *install.Run, i int, l unit.Lengths) *working.Check {
-	title, lacks, mend := "Cover", "what lies above it (the surface)", " Dig %s deeper."
+func (x *Section) cover(w *words.Catalogue, run *install.Run, i int, l unit.Lengths) *working.Check {
+	title, lacks, mend := w.Say("Cover"), w.Say("what lies above it (the surface)"), words.Key("%s %s, %s asked for. Dig %s deeper.")
 	if run.Kind == install.Overhead {
-		title, lacks, mend = "Height", "what lies under it (the surface)", " Hang it %s higher."
+		title, lacks, mend = w.Say("Height"), w.Say("what lies under it (the surface)"), words.Key("%s %s, %s asked for. Hang it %s higher.")
 	}
 	there, name := l.Small(x.CoverMM)
 	need, _ := l.Small(x.NeedMM)
@@ -258,19 +264,22 @@ func (x *Section) cover(run *install.Run, i int, l unit.Lengths) *working.Check 
 	switch {
 	case !x.Known:
 		c.Lacks(lacks)
-		c.Says = "Not yet known: " + c.Missing[0] + "."
+		c.Says = w.Say("Not yet known: %s.", c.Missing[0])
 	case x.Barred:
 		c.Decide(false)
-		c.Says = "Nothing is laid there without a duct."
+		c.Says = w.Say("Nothing is laid there without a duct.")
 	default:
 		if !x.Dug {
-			c.Assumes("depth as planned, not yet dug and measured")
+			c.Assumes(w.Say("depth as planned, not yet dug and measured"))
 		}
 		c.Min(there, need)
-		c.Says = fmt.Sprintf("%s %s, %s asked for.", l.MM(x.CoverMM),
-			map[bool]string{true: "as measured", false: "as planned"}[x.Dug], l.MM(x.NeedMM))
+		how := w.Say("as planned")
+		if x.Dug {
+			how = w.Say("as measured")
+		}
+		c.Says = w.Say("%s %s, %s asked for.", l.MM(x.CoverMM), how, l.MM(x.NeedMM))
 		if c.Verdict == working.Fail {
-			c.Says += fmt.Sprintf(mend, l.MM(x.NeedMM-x.CoverMM))
+			c.Says = w.Say(string(mend), l.MM(x.CoverMM), how, l.MM(x.NeedMM), l.MM(x.NeedMM-x.CoverMM))
 		}
 	}
 	return c
@@ -278,18 +287,19 @@ func (x *Section) cover(run *install.Run, i int, l unit.Lengths) *working.Check 
 
 // ribbon judges the height of the warning ribbon above the duct.
 func (x *Section) ribbon(run *install.Run, i int, l unit.Lengths, rules *rulebook.OutdoorRules) *working.Check {
+	w := rules.Words
 	mm := run.Stretches[i].RibbonMM
 	there, name := l.Small(mm)
 	low, _ := l.Small(rules.RibbonLow)
 	c := ribbonRule.Check("", fmt.Sprintf("%s-%d", run.ID, i+1))
-	c.Title, c.Unit = "Ribbon: "+x.Place, name
+	c.Title, c.Unit = w.Say("Ribbon: %s", x.Place), name
 	if mm == 0 {
-		c.Lacks("the height of the warning ribbon above the duct")
-		c.Says = fmt.Sprintf("Not yet known. A ribbon lies %s to %s above.", l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
+		c.Lacks(w.Say("the height of the warning ribbon above the duct"))
+		c.Says = w.Say("Not yet known. A ribbon lies %s to %s above.", l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
 		return c
 	}
 	c.Min(there, low)
-	c.Says = fmt.Sprintf("%s above the duct; %s to %s is usual.", l.MM(mm), l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
+	c.Says = w.Say("%s above the duct; %s to %s is usual.", l.MM(mm), l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
 	if c.Verdict == working.Pass && mm > rules.RibbonHigh {
 		c.Warn()
 	}
@@ -299,6 +309,7 @@ func (x *Section) ribbon(run *install.Run, i int, l unit.Lengths, rules *ruleboo
 // bill is the parts bill. Stretches are laid in whole sticks; a stick brings one
 // bell, bends have plain ends and take a coupling each.
 func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) {
+	w := rules.Words
 	l := unit.Lengths{Inches: rules.Inches}
 	add := func(name string, n float64, unitName, rule string) {
 		if n > 0 {
@@ -317,8 +328,8 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) 
 			}
 		}
 		if riser > 0 {
-			add("Straps for the riser", math.Ceil(riser/strapM)+1, "pcs",
-				l.M(riser)+" on the wall, at most "+l.M(strapM)+" apart and one more: verify with the rule of the cable")
+			add(w.Say("Straps for the riser"), math.Ceil(riser/strapM)+1, "pcs",
+				w.Say("%s on the wall, at most %s apart and one more: verify with the rule of the cable", l.M(riser), l.M(strapM)))
 		}
 		for _, x := range rules.OverheadParts {
 			add(x.Name, x.Count, x.Unit, x.Rule)
@@ -334,11 +345,11 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) 
 			}
 		}
 		bore := l.MM(run.DuctMM)
-		add("Duct "+bore, sticks, "sticks", "each stretch in whole sticks of "+l.M(rules.StickM))
-		add("Long-radius bend "+bore, bends, "pcs", "one at each change of direction; never an elbow")
-		add("Coupling "+bore, bends, "pcs", "one at each bend; sticks bring a bell of their own")
-		add("Slip joint "+bore, float64(risers(run)), "pcs",
-			"where disturbed ground meets the wall, so that settling does not pull the riser out")
+		add(w.Say("Duct %s", bore), sticks, "sticks", w.Say("each stretch in whole sticks of %s", l.M(rules.StickM)))
+		add(w.Say("Long-radius bend %s", bore), bends, "pcs", w.Say("one at each change of direction; never an elbow"))
+		add(w.Say("Coupling %s", bore), bends, "pcs", w.Say("one at each bend; sticks bring a bell of their own"))
+		add(w.Say("Slip joint %s", bore), float64(risers(run)), "pcs",
+			w.Say("where disturbed ground meets the wall, so that settling does not pull the riser out"))
 		fittings := 0.0
 		for _, s := range run.Stretches {
 			if s.Surface == rulebook.AboveGround && rules.ExpansionPerK > 0 &&
@@ -346,24 +357,25 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) 
 				fittings++
 			}
 		}
-		add("Expansion fitting "+bore, fittings, "pcs",
-			"one for each straight stretch above ground that moves by "+l.MM(rules.ExpansionMM)+" or more between winter and sun")
-		add("Duct cement", math.Ceil((sticks+2*bends)/20), "tins", "one for about twenty joints; of the kind for electrical duct")
-		add("End cap "+bore, 2, "pcs", "one at each end")
-		length("Draw string", r.LengthM+2*stringTailM, "the run and "+l.M(stringTailM)+" tied at each end")
+		add(w.Say("Expansion fitting %s", bore), fittings, "pcs",
+			w.Say("one for each straight stretch above ground that moves by %s or more between winter and sun", l.MM(rules.ExpansionMM)))
+		add(w.Say("Duct cement"), math.Ceil((sticks+2*bends)/20), "tins", w.Say("one for about twenty joints; of the kind for electrical duct"))
+		add(w.Say("End cap %s", bore), 2, "pcs", w.Say("one at each end"))
+		length(w.Say("Draw string"), r.LengthM+2*stringTailM, w.Say("the run and %s tied at each end", l.M(stringTailM)))
 	}
-	length("Warning ribbon", r.LengthM, "the whole trench")
+	length(w.Say("Warning ribbon"), r.LengthM, w.Say("the whole trench"))
 	sand := r.LengthM * trenchM * beddingM
 	if rules.Inches {
-		add("Bedding sand", math.Ceil(sand/0.764555*10)/10, "yd³", l.MM(beddingM*1000)+" in a trench "+l.MM(trenchM*1000)+" wide")
+		add(w.Say("Bedding sand"), math.Ceil(sand/0.764555*10)/10, "yd³", w.Say("%s in a trench %s wide", l.MM(beddingM*1000), l.MM(trenchM*1000)))
 	} else {
-		add("Bedding sand", math.Ceil(sand*10)/10, "m³", l.MM(beddingM*1000)+" in a trench "+l.MM(trenchM*1000)+" wide")
+		add(w.Say("Bedding sand"), math.Ceil(sand*10)/10, "m³", w.Say("%s in a trench %s wide", l.MM(beddingM*1000), l.MM(trenchM*1000)))
 	}
 }
 
 // electrodeBill is the bill of the rods: one unbroken conductor from rod to rod, with a
 // length for the rise that is still to be measured.
 func electrodeBill(e *install.Electrodes, rules *rulebook.OutdoorRules) []Part {
+	w := rules.Words
 	out := []Part{}
 	if len(e.Rods) == 0 {
 		return out
@@ -376,10 +388,10 @@ func electrodeBill(e *install.Electrodes, rules *rulebook.OutdoorRules) []Part {
 	n := float64(len(e.Rods))
 	v, u := l.Large(metres)
 	return append(out,
-		Part{"Rods of " + l.M(e.Rods[0].LengthM) + " and " + l.MM(e.Rods[0].DiameterMM), n, "pcs", "as placed below"},
-		Part{"Clamps listed for burial", n, "pcs", "one for each rod, the wire bent back so that no boot pulls it out"},
-		Part{"Conductor, unbroken from rod to rod to the disconnect", math.Ceil(v), u,
-			"distances and depths of the rods, and " + l.M(riseM) + " for the rise: measure it"})
+		Part{w.Say("Rods of %s and %s", l.M(e.Rods[0].LengthM), l.MM(e.Rods[0].DiameterMM)), n, "pcs", w.Say("as placed below")},
+		Part{w.Say("Clamps listed for burial"), n, "pcs", w.Say("one for each rod, the wire bent back so that no boot pulls it out")},
+		Part{w.Say("Conductor, unbroken from rod to rod to the disconnect"), math.Ceil(v), u,
+			w.Say("distances and depths of the rods, and %s for the rise: measure it", l.M(riseM))})
 }
 
 // risers counts where a run leaves the ground or enters it again: each stretch above ground
@@ -409,12 +421,12 @@ const (
 
 // Locate says why digging may not begin; empty when other services are located
 // and the marks hold.
-func Locate(run *install.Run, today string) string {
+func Locate(w *words.Catalogue, run *install.Run, today string) string {
 	switch {
 	case run.Located == "":
-		return "No request to locate other services is noted: the first spade waits for it."
+		return w.Say("No request to locate other services is noted: the first spade waits for it.")
 	case run.LocatedTo != "" && run.LocatedTo < today:
-		return "The marks of other services held until " + run.LocatedTo + ": have them renewed."
+		return w.Say("The marks of other services held until %s: have them renewed.", run.LocatedTo)
 	}
 	return ""
 }
@@ -429,7 +441,7 @@ const (
 const photoStep = "photo"
 
 // Steps are the steps of a run in their order, each waiting for the one before.
-func Steps(run *install.Run, done map[string]bool) []Step {
+func Steps(w *words.Catalogue, run *install.Run, done map[string]bool) []Step {
 	out := []Step{}
 	waits := ""
 	for r := range stepTable.Text {
@@ -440,8 +452,8 @@ func Steps(run *install.Run, done map[string]bool) []Step {
 		if run.DuctMM == 0 && (name == "string" || name == "ballast") {
 			continue
 		}
-		s := Step{ID: "run-" + run.ID + "-" + name, Title: stepTable.Str(r, "title"), Who: stepTable.Str(r, "who"),
-			Finds: stepTable.Str(r, "finds"),
+		s := Step{ID: "run-" + run.ID + "-" + name, Title: w.Say(stepTable.Str(r, "title")), Who: w.Say(stepTable.Str(r, "who")),
+			Finds: w.Say(stepTable.Str(r, "finds")),
 			Hours: math.Round((stepTable.Num(r, "hours")+stepTable.Num(r, "per_m")*run.LengthM())*4) / 4, Waits: waits,
 			Stage: install.Stage(stepTable.Str(r, "stage")), Lays: stepTable.Num(r, "lays") == 1, Digs: name == digStep,
 			Pulls: name == pullStep, Photo: name == photoStep, Service: stepTable.Num(r, "service") == 1}
@@ -456,6 +468,7 @@ func Steps(run *install.Run, done map[string]bool) []Step {
 
 // past works out the ways past an obstruction.
 func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obstruction, bends float64) Passing {
+	w := rules.Words
 	p := Passing{What: o.What, Ways: []Way{}}
 	needMM, coverMM := 0.0, 0.0
 	for _, s := range r.Sections {
@@ -471,30 +484,29 @@ func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obs
 	l := unit.Lengths{Inches: rules.Inches}
 	around := Way{Option: "around", ExtraM: 2 * o.WidthM, Bends: 4 * 45, Hours: (2*o.WidthM + o.LengthM) * dig * 1.5,
 		CoverMM: coverMM, OK: true}
-	around.Says = l.M(around.ExtraM) + " more trench and duct, four bends of 45°"
+	around.Says = w.Say("%s more trench and duct, four bends of 45°", l.M(around.ExtraM))
 	if needMM > 0 && coverMM < needMM {
-		around.OK, around.Why = false, fmt.Sprintf("%s of cover, %s are asked for", l.MM(coverMM), l.MM(needMM))
+		around.OK, around.Why = false, w.Say("%s of cover, %s are asked for", l.MM(coverMM), l.MM(needMM))
 	}
 	if sum := bends + around.Bends; duct > 0 && sum > rules.BendSumDeg {
-		around.OK, around.Why = false, fmt.Sprintf("the bends come to %s°, %s° are allowed: only with a draw pit",
-			unit.Format(sum), unit.Format(rules.BendSumDeg))
+		around.OK, around.Why = false, w.Say("the bends come to %s°, %s° are allowed: only with a draw pit", unit.Format(sum), unit.Format(rules.BendSumDeg))
 	}
 	under := Way{Option: "under", Bends: 4 * 30, Hours: o.LengthM*dig*3 + 0.5, CoverMM: math.Max(coverMM, o.BottomMM+belowMM), OK: true}
 	under.ExtraM = round(math.Max(0, under.CoverMM-coverMM) / 1000 * 2)
 	if o.BottomMM <= o.TopMM {
-		under.OK, under.Why = false, "how deep it reaches is not known: dig down beside it first"
+		under.OK, under.Why = false, w.Say("how deep it reaches is not known: dig down beside it first")
 	}
-	under.Says = fmt.Sprintf("undermine it; cover grows to %s, %s more duct", l.MM(under.CoverMM), l.M(under.ExtraM))
+	under.Says = w.Say("undermine it; cover grows to %s, %s more duct", l.MM(under.CoverMM), l.M(under.ExtraM))
 	if sum := bends + under.Bends; duct > 0 && sum > rules.BendSumDeg {
-		under.OK, under.Why = false, fmt.Sprintf("the bends come to %s°, %s° are allowed", unit.Format(sum), unit.Format(rules.BendSumDeg))
+		under.OK, under.Why = false, w.Say("the bends come to %s°, %s° are allowed", unit.Format(sum), unit.Format(rules.BendSumDeg))
 	}
 	over := Way{Option: "over", Hours: 0.5, CoverMM: math.Max(0, o.TopMM-duct-50), OK: true}
-	over.Says = "over it with " + l.MM(over.CoverMM) + " of cover left"
+	over.Says = w.Say("over it with %s of cover left", l.MM(over.CoverMM))
 	if over.CoverMM < needMM {
-		over.OK, over.Why = false, l.MM(needMM)+" are asked for: only with a protection that the inspector agrees to"
+		over.OK, over.Why = false, w.Say("%s are asked for: only with a protection that the inspector agrees to", l.MM(needMM))
 	}
-	out := Way{Option: "break out", Hours: o.LengthM*1.5 + 0.5, CoverMM: coverMM, OK: true,
-		Says: "break out only as much as the depth needs; ask its owner first"}
+	out := Way{Option: w.Say("break out"), Hours: o.LengthM*1.5 + 0.5, CoverMM: coverMM, OK: true,
+		Says: w.Say("break out only as much as the depth needs; ask its owner first")}
 	for _, w := range []Way{around, under, over, out} {
 		w.Hours = round(w.Hours)
 		p.Ways = append(p.Ways, w)
@@ -516,7 +528,7 @@ func (r *Report) Checks() []working.Check {
 
 // Wrong says what of a run fails, for the steps that rely on it: its depth, bends, ribbon
 // or height; empty when nothing does.
-func (r *Report) Wrong(run string) string {
+func (r *Report) Wrong(w *words.Catalogue, run string) string {
 	if r == nil {
 		return ""
 	}
@@ -526,7 +538,7 @@ func (r *Report) Wrong(run string) string {
 		}
 		for _, c := range r.Runs[i].Checks {
 			if c.Verdict == working.Fail {
-				return "Outdoor works: " + c.Title + " fails. " + c.Says
+				return w.Say("Outdoor works: %s fails. %s", c.Title, c.Says)
 			}
 		}
 	}

@@ -2,24 +2,25 @@ package outdoor
 
 import (
 	"arvelt/core/rulebook"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
 // The rules of a run, the same in every practice; the figures that they hold it to are the
 // practice's.
 var (
-	coverRule  = ofRun("run-cover", "Cover of a stretch", rulebook.HoldsRun)
-	ribbonRule = ofRun("ribbon", "Ribbon above a stretch", rulebook.HoldsFill)
-	bendsRule  = ofRun("bends", "Sum of bends between pull points", rulebook.HoldsRun)
-	stringRule = ofRun("draw-string", "Draw string tied at both ends", rulebook.HoldsFill)
-	cappedRule = ofRun("capped", "Ends capped", rulebook.HoldsFill)
-	locateRule = ofRun("locate", "Other services located", []working.Act{working.ToDig})
-	pastRule   = ofRun("past", "The way past what was found", rulebook.HoldsRun)
-	liableRule = ofRun("liable", "Who is liable for damage to services", []working.Act{working.ToDig})
+	coverRule  = ofRun("run-cover", words.Key("Cover of a stretch"), rulebook.HoldsRun)
+	ribbonRule = ofRun("ribbon", words.Key("Ribbon above a stretch"), rulebook.HoldsFill)
+	bendsRule  = ofRun("bends", words.Key("Sum of bends between pull points"), rulebook.HoldsRun)
+	stringRule = ofRun("draw-string", words.Key("Draw string tied at both ends"), rulebook.HoldsFill)
+	cappedRule = ofRun("capped", words.Key("Ends capped"), rulebook.HoldsFill)
+	locateRule = ofRun("locate", words.Key("Other services located"), []working.Act{working.ToDig})
+	pastRule   = ofRun("past", words.Key("The way past what was found"), rulebook.HoldsRun)
+	liableRule = ofRun("liable", words.Key("Who is liable for damage to services"), []working.Act{working.ToDig})
 )
 
-func ofRun(id working.RuleID, title string, holds []working.Act) working.Rule {
-	return working.Rule{ID: id, Title: title, Scope: working.OfRun, Sheet: working.SupplySheet, Leaf: working.OutdoorLeaf,
+func ofRun(id working.RuleID, title words.Key, holds []working.Act) working.Rule {
+	return working.Rule{ID: id, Title: string(title), Scope: working.OfRun, Sheet: working.SupplySheet, Leaf: working.OutdoorLeaf,
 		Who: working.Crew, Holds: holds}
 }
 

@@ -3,7 +3,6 @@
 package plan
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -16,6 +15,7 @@ import (
 	"arvelt/core/rulebook"
 	"arvelt/core/survey"
 	"arvelt/core/unit"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -80,14 +80,13 @@ func NormKeys() []string {
 }
 
 // incomingLive names what no isolation by the contractor makes dead.
-const incomingLive = "The incoming terminals of the main switch and the tails stay live: they are dead only when the operator's fuse or an isolator ahead is open."
+const incomingLive = words.Key("The incoming terminals of the main switch and the tails stay live: they are dead only when the operator's fuse or an isolator ahead is open.")
 
-// Customs is what a practice brings to the tasks: its unit of length, its words for
-// what has a common one, and the steps that only it asks for.
+// Customs is what a practice brings to the tasks: its unit of length and the steps that only
+// it asks for.
 type Customs struct {
 	Terms  *install.Terms
 	Length install.Length
-	Words  map[string]string
 	Own    []rulebook.Work
 	Serves map[string]string // by use what stands at the end of a circuit
 	// Cores says by circuit which core of its cable is what; Outdoor is how the works
@@ -96,26 +95,24 @@ type Customs struct {
 	Outdoor *outdoor.Report
 }
 
-// Say is what the practice calls a thing that has a common word.
-func (c *Customs) Say(common string) string { return rulebook.Say(c.Words, common) }
-
 // Tasks generates the tasks of a job as they stand for a person at a time.
 func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person install.Person, now time.Time) []Task {
+	w := job.Words
 	out := make([]Task, 0, 16*(len(job.Circuits)+len(job.Outdoor.Runs)+1)+4*len(job.Rooms))
 	for i := range job.Circuits {
-		out = append(out, meets(job.Found.HazardsAt(nil), circuitTasks(job, &by, &job.Circuits[i], list))...)
+		out = append(out, meets(w, job.Found.HazardsAt(nil), circuitTasks(job, &by, &job.Circuits[i], list))...)
 	}
 	for i := range job.Rooms {
 		r := &job.Rooms[i]
-		out = append(out, meets(job.Found.HazardsAt(r), roomTasks(r, list))...)
+		out = append(out, meets(w, job.Found.HazardsAt(r), roomTasks(w, r, list))...)
 	}
 	for i := range job.Outdoor.Runs {
-		out = append(out, runTasks(&job.Outdoor.Runs[i], by.Outdoor, job.Kind == install.SupplyUpgrade)...)
+		out = append(out, runTasks(w, &job.Outdoor.Runs[i], by.Outdoor, job.Kind == install.SupplyUpgrade)...)
 	}
 	out = withOutage(job, &by, out, list)
 	if len(out) > 0 {
 		out = append(out, Task{ID: "owner", Stage: install.Handover,
-			Title: by.Say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, "owner")})
+			Title: w.Say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, "owner")})
 	}
 	// Each stage stands once, in the order of the work within it.
 	slices.SortStableFunc(out, func(a, b Task) int {
@@ -162,27 +159,27 @@ func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person 
 	for i := range out {
 		t := &out[i]
 		if t.ID == energiseTask && !t.Done && !energised {
-			t.Closed = "Needs permission to energise on the Test sheet: dead tests come first."
+			t.Closed = w.Say("Needs permission to energise on the Test sheet: dead tests come first.")
 			continue
 		}
 		if t.digs != nil && !t.Done {
-			t.Closed = outdoor.Locate(t.digs, now.Format(time.DateOnly))
+			t.Closed = outdoor.Locate(w, t.digs, now.Format(time.DateOnly))
 		}
 		if t.Closed == "" && !t.Done {
 			t.Closed = t.stopped
 		}
 		for _, first := range t.After {
 			if !done[first] && t.Closed == "" {
-				t.Closed = "First: " + titles[first] + "."
+				t.Closed = w.Say("First: %s.", titles[first])
 				break
 			}
 		}
 		if t.Closed == "" && t.Isolation && !t.Done {
 			switch {
 			case !isolated:
-				t.Closed = proving.NeedsIsolation("It", person.Role)
+				t.Closed = proving.NeedsIsolation(w, "It", person.Role)
 			case iso.OneHot && t.StaysLive != "":
-				t.Closed = "One circuit is isolated, the board is live: isolate at the main switch first."
+				t.Closed = w.Say("One circuit is isolated, the board is live: isolate at the main switch first.")
 			}
 		}
 	}
@@ -191,7 +188,7 @@ func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person 
 
 // meets tells the tasks of a place of the hazards there: first fix stops at one that must
 // be cleared and is warned of the others.
-func meets(hazards []install.Hazard, tasks []Task) []Task {
+func meets(w *words.Catalogue, hazards []install.Hazard, tasks []Task) []Task {
 	for i := range tasks {
 		t := &tasks[i]
 		if t.Stage != install.FirstFix {
@@ -199,9 +196,9 @@ func meets(hazards []install.Hazard, tasks []Task) []Task {
 		}
 		for _, h := range hazards {
 			kind := install.HazardKinds[h.Kind]
-			says := "Hazard not cleared: " + h.Kind + ", " + h.Place + ". " + kind.Asks
+			says := w.Say("Hazard not cleared: %s, %s. %s", h.Kind, h.Place, w.Say(string(kind.Asks)))
 			if h.Kind == "other" && h.Note != "" {
-				says = "Hazard not cleared: " + h.Place + ". " + h.Note
+				says = w.Say("Hazard not cleared: %s. %s", h.Place, h.Note)
 			}
 			if kind.Stops && t.stopped == "" {
 				t.stopped = says
@@ -214,7 +211,7 @@ func meets(hazards []install.Hazard, tasks []Task) []Task {
 }
 
 // Facts are what the tasks and the design of a job say to whoever proves it.
-func Facts(tasks []Task, checks []working.Check) *proving.Facts {
+func Facts(w *words.Catalogue, tasks []Task, checks []working.Check) *proving.Facts {
 	f := &proving.Facts{Worked: map[string]time.Time{}}
 	behind := map[string]bool{energiseTask: true} // steps that come after energising
 	for i := range tasks {
@@ -231,7 +228,7 @@ func Facts(tasks []Task, checks []working.Check) *proving.Facts {
 	}
 	for i := range checks {
 		if c := &checks[i]; c.Stops(working.ToEnergise) {
-			f.Fails = c.Title + " fails"
+			f.Fails = w.Say("%s fails", c.Title)
 			break
 		}
 	}
@@ -239,6 +236,7 @@ func Facts(tasks []Task, checks []working.Check) *proving.Facts {
 }
 
 func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[string]materials.Item) []Task {
+	w := job.Words
 	in := by.Length
 	id := func(s string) string { return c.ID + "-" + s }
 	buried, laid := 0.0, 0.0
@@ -261,55 +259,53 @@ func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[st
 		out = append(out, t)
 	}
 	ff, sf := install.FirstFix, install.SecondFix
-	add(Task{ID: "mark", Stage: ff, Title: "mark the route, look for hidden services", Crew: 1, Hours: hours(list, "mark"),
-		Caution: "Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed."})
+	add(Task{ID: "mark", Stage: ff, Title: w.Say("mark the route, look for hidden services"), Crew: 1, Hours: hours(list, "mark"),
+		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")})
 	if buried > 0 {
-		add(Task{ID: "trench", Stage: ff, Title: "trench " + unit.With(in.Of(buried), in.Unit()) +
-			", bed, cable, warning tape, backfill", Crew: 2, Hours: buried * hours(list, "trench-per-m"),
-			Caution: "Locate other services before the first cut; dig by hand near them."})
+		add(Task{ID: "trench", Stage: ff, Title: w.Say("trench %s, bed, cable, warning tape, backfill", unit.With(in.Of(buried), in.Unit())), Crew: 2, Hours: buried * hours(list, "trench-per-m"),
+			Caution: w.Say("Locate other services before the first cut; dig by hand near them.")})
 	}
 	if laid > 0 {
-		add(Task{ID: "core", Stage: ff, Title: "drill the walls, sleeve and seal", Crew: 1, Hours: hours(list, "core"),
-			Caution: "Eye protection; slope the hole outwards."})
+		add(Task{ID: "core", Stage: ff, Title: w.Say("drill the walls, sleeve and seal"), Crew: 1, Hours: hours(list, "core"),
+			Caution: w.Say("Eye protection; slope the hole outwards.")})
 	}
-	add(Task{ID: "cable", Stage: ff, Title: "run and fix " + unit.With(in.Of(c.Route.LengthM()), in.Unit()) +
-		by.Say(" of cable, tails left and labelled at both ends"), Crew: 1 + b2i(c.Route.LengthM() > 25),
+	add(Task{ID: "cable", Stage: ff, Title: w.Say("run and fix %s of cable, tails left and labelled at both ends", unit.With(in.Of(c.Route.LengthM()), in.Unit())), Crew: 1 + b2i(c.Route.LengthM() > 25),
 		Hours:   math.Max(0.5, c.Route.LengthM()*hours(list, "cable-per-m")),
-		Caution: by.Say("Keep the unproven end out of reach; it is not connected at the board.")})
+		Caution: w.Say("Keep the unproven end out of reach; it is not connected at the board.")})
 	pen := by.Terms.PEN[c.PEN.Option]
 	if pen.Electrode {
-		add(Task{ID: "rod", Stage: ff, Title: "drive the earth electrode", Crew: 1,
+		add(Task{ID: "rod", Stage: ff, Title: w.Say("drive the earth electrode"), Crew: 1,
 			Hours:   hours(list, "rod") * float64(max(1, c.PEN.Rods)),
-			Caution: "Locate services first; keep clear of buried metal earthed from the supply."})
+			Caution: w.Say("Locate services first; keep clear of buried metal earthed from the supply.")})
 	}
-	add(Task{ID: "photo", Stage: ff, Title: "photograph the route before it is covered", Photo: true, Crew: 1, Hours: hours(list, "photo")})
+	add(Task{ID: "photo", Stage: ff, Title: w.Say("photograph the route before it is covered"), Photo: true, Crew: 1, Hours: hours(list, "photo")})
 	what := by.Serves[string(c.Use)]
 	if what == "" {
-		what = by.Say("the appliance")
+		what = w.Say("the appliance")
 	}
 	cores := ""
 	if says := by.Cores[c.ID]; says != "" {
-		cores = " Cores: " + says + "."
+		cores = " " + w.Say("Cores: %s.", says)
 	}
-	add(Task{ID: "point", Stage: sf, Title: "mount " + strings.TrimPrefix(what, "the ") + " and terminate the cable",
+	add(Task{ID: "point", Stage: sf, Title: w.Say("mount %s and terminate the cable", strings.TrimPrefix(what, "the ")),
 		Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true,
-		Caution: "The cable is new but its other end is in somebody's reach: prove it dead." + cores})
+		Caution: w.Say("The cable is new but its other end is in somebody's reach: prove it dead.") + cores})
 	if pen.Device {
-		add(Task{ID: "pen", Stage: sf, Title: "fit the broken neutral-earth device", Crew: 1, Hours: hours(list, "pen"),
+		add(Task{ID: "pen", Stage: sf, Title: w.Say("fit the broken neutral-earth device"), Crew: 1, Hours: hours(list, "pen"),
 			Isolation: true, alters: true})
 	}
-	where := by.Say("at the board")
+	where := w.Say("at the board")
 	if c.Protection.OwnEnclosure {
-		where = "in its own enclosure"
+		where = w.Say("in its own enclosure")
 	} else if feed := job.CircuitByID(c.From); feed != nil {
-		where = "at the board behind " + feed.Name
+		where = w.Say("at the board behind %s", feed.Name)
 	}
-	add(Task{ID: "board", Stage: sf, Title: "fit the device and terminate its conductors " + where, Crew: 1,
-		Hours: hours(list, "board"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: by.Say(incomingLive),
-		Caution: by.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.") + cores})
-	add(Task{ID: "torque", Stage: sf, Title: "tighten every terminal to its manufacturer's torque and note it", Crew: 1,
-		Hours: hours(list, "torque"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: by.Say(incomingLive)})
-	add(Task{ID: "label", Stage: sf, Title: by.Say("label the circuit at both ends and on the board"), Crew: 1,
+	add(Task{ID: "board", Stage: sf, Title: w.Say("fit the device and terminate its conductors %s", where), Crew: 1,
+		Hours: hours(list, "board"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: w.Say(string(incomingLive)),
+		Caution: w.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.") + cores})
+	add(Task{ID: "torque", Stage: sf, Title: w.Say("tighten every terminal to its manufacturer's torque and note it"), Crew: 1,
+		Hours: hours(list, "torque"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: w.Say(string(incomingLive))})
+	add(Task{ID: "label", Stage: sf, Title: w.Say("label the circuit at both ends and on the board"), Crew: 1,
 		Hours: hours(list, "label"), Day: true, Step: StepLabel})
 	return out
 }
@@ -339,6 +335,7 @@ const energiseTask = outagePrefix + StepEnergise
 // supply is back, energising and live tests. A job has them when it changes the supply or
 // has a day for it; without, the practice's own steps stand behind the others.
 func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]materials.Item) []Task {
+	w := job.Words
 	if job.Kind != install.SupplyUpgrade && job.Outage.Day == "" || job.Kind == install.SupplyUpgrade && len(job.Chain.Enclosures) == 0 {
 		for i := range by.Own {
 			tasks = append(tasks, own(&by.Own[i]))
@@ -346,17 +343,17 @@ func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]mat
 		return tasks
 	}
 	step := func(kind, of, title, caution string, after ...string) Task {
-		return Task{ID: outagePrefix + kind + of, Stage: install.SecondFix, Title: by.Say(title), Crew: 1,
-			Hours: hours(list, outagePrefix+kind), After: after, Isolation: true, Caution: by.Say(caution),
-			StaysLive: by.Say(incomingLive), Step: kind, Day: true}
+		return Task{ID: outagePrefix + kind + of, Stage: install.SecondFix, Title: title, Crew: 1,
+			Hours: hours(list, outagePrefix+kind), After: after, Isolation: true, Caution: caution,
+			StaysLive: w.Say(string(incomingLive)), Step: kind, Day: true}
 	}
-	isolate := step(StepIsolate, "", "Isolate by the agreed way, lock, tag and prove dead",
-		"Planned work sheds load first: ways, then residual devices, then the main switch. Prove the tester, prove dead, prove the tester again.")
+	isolate := step(StepIsolate, "", w.Say("Isolate by the agreed way, lock, tag and prove dead"),
+		w.Say("Planned work sheds load first: ways, then residual devices, then the main switch. Prove the tester, prove dead, prove the tester again."))
 	day := []Task{isolate}
 	last := isolate.ID
 	if job.Kind == install.SupplyUpgrade {
-		strip := step(StepStrip, "", "Strip out what goes; save useful lengths",
-			"Every conductor is proved dead before it is cut. Suspected asbestos is not disturbed.", last)
+		strip := step(StepStrip, "", w.Say("Strip out what goes; save useful lengths"),
+			w.Say("Every conductor is proved dead before it is cut. Suspected asbestos is not disturbed."), last)
 		strip.alters = true
 		day, last = append(day, strip), strip.ID
 	}
@@ -364,12 +361,12 @@ func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]mat
 	for _, e := range job.Chain.Order() {
 		after := last
 		if e.New {
-			title := "Fit and terminate: "
+			title := w.Say("Fit and terminate: ")
 			if slices.ContainsFunc(by.Own, func(w rulebook.Work) bool { return w.At == e.ID }) {
-				title = "Mount and bring the conductors in: " // its terminating is a step of its own
+				title = w.Say("Mount and bring the conductors in: ") // its terminating is a step of its own
 			}
 			fit := step(StepFit, ":"+e.ID, title+e.Name,
-				"Line side by its marking; torque by the manufacturer's instruction, once, with the tool.", last)
+				w.Say("Line side by its marking; torque by the manufacturer's instruction, once, with the tool."), last)
 			fit.alters = true
 			day, fitted, after = append(day, fit), append(fitted, fit.ID), fit.ID
 		}
@@ -414,12 +411,12 @@ func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]mat
 			}
 		}
 	}
-	dead := step(StepDead, "", "Dead tests of everything that was touched", "With loads disconnected.", fitted...)
-	on := step(StepEnergise, "", "Energise step by step: incoming, main switch, residual devices, each way",
-		"Covers on, everybody told; each step proved before the next.", dead.ID)
+	dead := step(StepDead, "", w.Say("Dead tests of everything that was touched"), w.Say("With loads disconnected."), fitted...)
+	on := step(StepEnergise, "", w.Say("Energise step by step: incoming, main switch, residual devices, each way"),
+		w.Say("Covers on, everybody told; each step proved before the next."), dead.ID)
 	on.Isolation = false
-	live := step(StepLive, "", "Live tests: polarity, loop impedance, devices",
-		"Live: two-handed probes, covers on where they can be.", on.ID)
+	live := step(StepLive, "", w.Say("Live tests: polarity, loop impedance, devices"),
+		w.Say("Live: two-handed probes, covers on where they can be."), on.ID)
 	live.Isolation = false
 	out := append(append(append(before, day...), under...), dead)
 	for _, t := range others {
@@ -445,19 +442,19 @@ func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]mat
 
 // runTasks are the steps of an outdoor run, each after the one before, with who
 // does it. On a change of the service its day energises and sets the meter, once.
-func runTasks(r *install.Run, works *outdoor.Report, service bool) []Task {
+func runTasks(w *words.Catalogue, r *install.Run, works *outdoor.Report, service bool) []Task {
 	var out []Task
 	after := []string{}
-	wrong := works.Wrong(r.ID)
-	for _, s := range outdoor.Steps(r, nil) {
+	wrong := works.Wrong(w, r.ID)
+	for _, s := range outdoor.Steps(w, r, nil) {
 		if service && s.Service { // the day of the outage has it
 			continue
 		}
 		t := Task{ID: s.ID, Stage: s.Stage, Title: r.Name + ": " + s.Title + " (" + s.Who + ")", Crew: 1, Hours: s.Hours,
-			After: after, Caution: "Must be found ready: " + s.Finds + "."}
+			After: after, Caution: w.Say("Must be found ready: %s.", s.Finds)}
 		if s.Digs {
 			t.digs = r
-			t.Caution += " Dig by hand near other services."
+			t.Caution += w.Say(" Dig by hand near other services.")
 		}
 		t.Crew += b2i(s.Pulls)
 		t.Photo = s.Photo
@@ -475,7 +472,7 @@ const firstShare = 0.6
 
 // roomTasks are the work on the points of a room: what is new, moved or taken
 // out. Hours are the company's for each kind of point.
-func roomTasks(r *install.Room, list map[string]materials.Item) []Task {
+func roomTasks(w *words.Catalogue, r *install.Room, list map[string]materials.Item) []Task {
 	n, h := 0, 0.0
 	for _, p := range r.Points {
 		if p.State == install.Kept || p.Kind == "" {
@@ -492,15 +489,15 @@ func roomTasks(r *install.Room, list map[string]materials.Item) []Task {
 		return nil
 	}
 	boxes := Task{ID: r.ID + "-boxes", Stage: install.FirstFix,
-		Title: fmt.Sprintf("%s: boxes, holes and cables for %d points", r.Name, n), Crew: 1,
+		Title: w.Say("%s: boxes, holes and cables for %d points", r.Name, n), Crew: 1,
 		Hours:   math.Max(0.25, h*firstShare),
-		Caution: "Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed."}
+		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")}
 	photo := Task{ID: r.ID + "-photo", Stage: install.FirstFix,
-		Title: "Photograph " + r.Name + " before its walls are closed", Photo: true, Crew: 1, Hours: hours(list, "photo"),
+		Title: w.Say("Photograph %s before its walls are closed", r.Name), Photo: true, Crew: 1, Hours: hours(list, "photo"),
 		After: []string{boxes.ID}}
-	fit := Task{ID: r.ID + "-fit", Stage: install.SecondFix, Title: fmt.Sprintf("%s: fit and connect %d points", r.Name, n),
+	fit := Task{ID: r.ID + "-fit", Stage: install.SecondFix, Title: w.Say("%s: fit and connect %d points", r.Name, n),
 		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true,
-		alters: true, Caution: "Prove every cable dead before it is handled; two circuits may meet in one box."}
+		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
 	boxes.room, photo.room = r.ID, r.ID
 	return []Task{boxes, photo, fit}
 }
@@ -519,6 +516,8 @@ type Hold struct {
 	Sheet string        `json:"sheet"`
 	What  string        `json:"what"`
 	Who   string        `json:"who"`
+	// Sign marks the signature itself, which a list of what it waits for leaves out.
+	Sign bool `json:"-"`
 }
 
 // State is where a job stands.
@@ -582,10 +581,11 @@ type Input struct {
 
 // StateOf finds the stage: the first that something holds.
 func StateOf(in Input) State {
+	w := in.Job.Words
 	s := State{Waits: map[string]int{}}
 	failed, partly := map[string]bool{}, map[string]bool{}
 	hold := func(stage install.Stage, sheet, who, what string) {
-		s.Holds = append(s.Holds, Hold{stage, sheet, what, who})
+		s.Holds = append(s.Holds, Hold{Stage: stage, Sheet: sheet, What: what, Who: who})
 	}
 	job := in.Job
 	of := func(circuit string) string { // whose check or test it is, where the job has several
@@ -595,18 +595,18 @@ func StateOf(in Input) State {
 		return ""
 	}
 	if strings.TrimSpace(job.Site.Customer) == "" || strings.TrimSpace(job.Site.Address) == "" {
-		hold(install.Survey, "survey", "office", "customer and address")
+		hold(install.Survey, "survey", "office", w.Say("customer and address"))
 	}
 	for _, m := range []struct {
 		missing bool
 		sheet   string
 		what    string
 	}{
-		{len(job.Board.Ways) == 0, "board", "the ways of the board"},
-		{len(job.Loads.Items) == 0, "survey", "the existing load"},
-		{len(job.Circuits) == 0 && job.Kind != install.Rewire, "survey", "at least one circuit with its route"},
-		{len(job.Rooms) == 0 && job.Kind == install.Rewire, "survey", "the walk: rooms and their points"},
-		{len(job.Chain.Enclosures) == 0 && job.Kind == install.SupplyUpgrade, "supply", "the chain of enclosures"},
+		{len(job.Board.Ways) == 0, "board", w.Say("the ways of the board")},
+		{len(job.Loads.Items) == 0, "survey", w.Say("the existing load")},
+		{len(job.Circuits) == 0 && job.Kind != install.Rewire, "survey", w.Say("at least one circuit with its route")},
+		{len(job.Rooms) == 0 && job.Kind == install.Rewire, "survey", w.Say("the walk: rooms and their points")},
+		{len(job.Chain.Enclosures) == 0 && job.Kind == install.SupplyUpgrade, "supply", w.Say("the chain of enclosures")},
 	} {
 		if m.missing {
 			hold(install.Survey, m.sheet, "surveyor", m.what)
@@ -624,7 +624,7 @@ func StateOf(in Input) State {
 		if rule := c.Of(); !c.Verdict.Worse(working.Caution) || len(rule.Holds) == 0 {
 			continue
 		}
-		s.held(in.Report, c, of(c.Circuit), hold)
+		s.held(w, in.Report, c, of(c.Circuit), hold)
 	}
 	for _, f := range []install.Fact{job.Supply.ZeOhm, job.Supply.PFCkA, job.Supply.MainFuseA, job.Supply.TailsMM2, job.Supply.EarthMM2} {
 		partly["supply"] = partly["supply"] || f.Known() && !f.Confirmed()
@@ -640,7 +640,7 @@ func StateOf(in Input) State {
 		}
 	}
 	if waiting > 0 {
-		hold(install.Order, "materials", "merchant", fmt.Sprintf("%d lines not yet delivered", waiting))
+		hold(install.Order, "materials", "merchant", w.Say("%d lines not yet delivered", waiting))
 	}
 	sheets := map[install.Stage]string{install.FirstFix: "first-fix", install.SecondFix: "second-fix", install.Handover: "handover"}
 	for _, t := range in.Tasks {
@@ -655,35 +655,36 @@ func StateOf(in Input) State {
 	for i := range job.Rooms {
 		r := &job.Rooms[i]
 		if open := openBehind(in.Tasks, r); r.Closed != "" && open != "" {
-			hold(install.FirstFix, "first-fix", "electrician", r.Name+": its walls were closed on "+r.Closed+" and this is not done: "+open)
+			hold(install.FirstFix, "first-fix", "electrician", w.Say("%s: its walls were closed on %s and this is not done: %s", r.Name, r.Closed, open))
 			failed["first-fix"] = true
 		}
 	}
 	for _, r := range in.Tests.Rows {
 		if r.Verdict == working.Fail {
-			hold(install.Test, "test", "electrician", of(r.Circuit)+r.Title+" failed")
+			hold(install.Test, "test", "electrician", w.Say("%s%s failed", of(r.Circuit), r.Title))
 			failed["test"] = true
 		} else if r.Verdict == working.Unknown {
 			hold(install.Test, "test", "electrician", of(r.Circuit)+r.Title)
 		}
 	}
 	for _, l := range proving.LooseEnds(job) {
-		hold(install.Handover, "second-fix", "electrician", "snag: "+l.Note)
+		hold(install.Handover, "second-fix", "electrician", w.Say("snag: %s", l.Note))
 		partly["second-fix"] = true
 	}
-	for _, w := range job.Board.Ways {
-		if w.Device != "" && strings.TrimSpace(w.Label) == "" && w.Circuit == "" && !wayTaken(job, in.Terms, w.No) {
+	for _, way := range job.Board.Ways {
+		if way.Device != "" && strings.TrimSpace(way.Label) == "" && way.Circuit == "" && !wayTaken(job, in.Terms, way.No) {
 			hold(install.Handover, "board", "electrician",
-				fmt.Sprintf("way %d has a device (%s) and nothing says what it feeds", w.No, w.Device))
+				w.Say("way %d has a device (%s) and nothing says what it feeds", way.No, way.Device))
 		}
 	}
-	for _, w := range in.Terms.OpenWays(job) {
-		if !w.Blank {
-			hold(install.Handover, "board", "electrician", fmt.Sprintf("way %d is open: blank it", w.No))
+	for _, way := range in.Terms.OpenWays(job) {
+		if !way.Blank {
+			hold(install.Handover, "board", "electrician", w.Say("way %d is open: blank it", way.No))
 		}
 	}
 	if !job.Frozen() {
-		hold(install.Handover, "handover", "supervisor", "the supervisor's signature")
+		hold(install.Handover, "handover", "supervisor", w.Say("the supervisor's signature"))
+		s.Holds[len(s.Holds)-1].Sign = true
 	}
 	slices.SortStableFunc(s.Holds, func(a, b Hold) int {
 		return slices.Index(install.Stages, a.Stage) - slices.Index(install.Stages, b.Stage)
@@ -709,20 +710,20 @@ var stages = map[working.Act]install.Stage{
 }
 
 // held adds what a check holds: the first of the acts of its rule says where the job waits.
-func (s *State) held(report *rulebook.Report, c *working.Check, of string, hold func(install.Stage, string, string, string)) {
+func (s *State) held(w *words.Catalogue, report *rulebook.Report, c *working.Check, of string, hold func(install.Stage, string, string, string)) {
 	rule := c.Of()
 	sheet, who := string(rule.Sheet), string(rule.Who)
 	switch {
 	case rule.Who == working.Operator && report.Circuit(c.Circuit).Operator.Path == rulebook.Apply:
-		hold(install.Order, sheet, who, "the operator's agreement before the work")
+		hold(install.Order, sheet, who, w.Say("the operator's agreement before the work"))
 	case rule.Who == working.Operator && c.Verdict == working.Fail:
-		hold(install.Order, sheet, who, "the operator refused")
+		hold(install.Order, sheet, who, w.Say("the operator refused"))
 	case rule.Who == working.Operator:
-		hold(install.Handover, sheet, string(working.Office), "the operator's notification on record")
+		hold(install.Handover, sheet, string(working.Office), w.Say("the operator's notification on record"))
 	case c.Verdict == working.Unknown && len(c.Missing) > 0:
 		hold(stages[rule.Holds[0]], sheet, who, of+c.Title+": "+c.Missing[0])
 	default:
-		hold(stages[rule.Holds[0]], sheet, who, of+c.Title+" fails")
+		hold(stages[rule.Holds[0]], sheet, who, w.Say("%s%s fails", of, c.Title))
 	}
 }
 
@@ -745,38 +746,39 @@ func wayTaken(job *install.Job, terms install.Terms, no int) bool {
 
 // survey holds what the walk, the hazards and the supply chain leave open.
 func (s *State) survey(in Input, hold func(install.Stage, string, string, string), failed, partly map[string]bool) {
+	w := in.Job.Words
 	job := in.Job
 	if job.Kind == install.Rewire && len(job.Circuits) == 0 && len(job.Rooms) > 0 {
-		hold(install.Design, "circuits", "designer", "circuits for the points of the walk")
+		hold(install.Design, "circuits", "designer", w.Say("circuits for the points of the walk"))
 	}
 	if n := in.Walk.Unread; n > 0 {
-		hold(install.Survey, "survey", "surveyor", fmt.Sprintf("%d items of shorthand that were not understood", n))
+		hold(install.Survey, "survey", "surveyor", w.Say("%d items of shorthand that were not understood", n))
 	}
 	for i := range job.Rooms {
 		if r := &job.Rooms[i]; r.Skipped != "" {
-			hold(install.FirstFix, "survey", "surveyor", r.Name+" was not seen: "+r.Skipped)
+			hold(install.FirstFix, "survey", "surveyor", w.Say("%s was not seen: %s", r.Name, r.Skipped))
 			partly["survey"] = true
 		}
 	}
 	for _, h := range job.Found.Hazards {
 		if !h.Clear {
-			hold(install.FirstFix, "survey", "surveyor", h.Kind+" at "+h.Place+" is not cleared")
+			hold(install.FirstFix, "survey", "surveyor", w.Say("%s at %s is not cleared", h.Kind, h.Place))
 			partly["survey"] = true
 		}
 	}
 	for _, f := range in.Dangers {
 		where := strings.Trim(f.Title+", "+f.Where, ", ")
 		if f.Told == "" {
-			hold(install.Survey, "survey", "surveyor", "danger, nobody told: "+where)
+			hold(install.Survey, "survey", "surveyor", w.Say("danger, nobody told: %s", where))
 		}
 		if f.Safe == "" {
-			hold(install.Survey, "survey", "electrician", "danger, not made safe: "+where)
+			hold(install.Survey, "survey", "electrician", w.Say("danger, not made safe: %s", where))
 		} else {
-			hold(install.Handover, "survey", "electrician", "danger made safe but not mended: "+where)
+			hold(install.Handover, "survey", "electrician", w.Say("danger made safe but not mended: %s", where))
 		}
 		failed["survey"] = true
 	}
 	if job.Kind == install.SupplyUpgrade && job.Outage.Route == "" {
-		hold(install.Order, "supply", "office", "a lawful way to isolate the intake")
+		hold(install.Order, "supply", "office", w.Say("a lawful way to isolate the intake"))
 	}
 }

@@ -11,6 +11,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/materials"
 	"arvelt/core/rulebook"
+	"arvelt/core/words"
 )
 
 var noon = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
@@ -107,10 +108,10 @@ func TestDiggingWaitsForTheMarks(t *testing.T) {
 // and its own steps, those after the outage behind the outage's.
 func TestCustomsOfAPractice(t *testing.T) {
 	by := Customs{Terms: &install.Terms{}, Length: install.Length{Name: "ft", M: 0.3048},
-		Words: map[string]string{"label:at the board": "at the panel"},
 		Own: []rulebook.Work{{ID: "look", Stage: install.SecondFix, Title: "Look", Who: "inspector", Day: true},
 			{ID: "bond", Stage: install.SecondFix, Title: "Bond", Isolation: true}}}
-	job := &install.Job{Kind: install.SupplyUpgrade, Chain: install.Chain{Enclosures: []install.Enclosure{{ID: "a", Name: "Base"}}},
+	job := &install.Job{Words: words.In(words.American), Kind: install.SupplyUpgrade,
+		Chain: install.Chain{Enclosures: []install.Enclosure{{ID: "a", Name: "Base"}}},
 		Circuits: []install.Circuit{{ID: "c1", Name: "Loom",
 			Route: install.Route{Segments: []install.Segment{{LengthM: 3.048, Method: "C"}}}}}}
 	tasks := Tasks(job, by, nil, install.Person{Name: "Ada"}, noon)

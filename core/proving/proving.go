@@ -14,6 +14,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -165,9 +166,18 @@ type Ask struct {
 
 // Asks are what must have been seen before the permission.
 var Asks = []Ask{
-	{"covers", "Every cover is on, and no conductor is left bare"},
-	{"people", "Everyone on site is told and clear of the work"},
-	{"own-lock", "My own lock and tag are off"},
+	{"covers", string(words.Key("Every cover is on, and no conductor is left bare"))},
+	{"people", string(words.Key("Everyone on site is told and clear of the work"))},
+	{"own-lock", string(words.Key("My own lock and tag are off"))},
+}
+
+// asksOf are the asks in the words of a practice.
+func asksOf(w *words.Catalogue) []Ask {
+	out := slices.Clone(Asks)
+	for i := range out {
+		out[i].Title = w.Say(out[i].Title)
+	}
+	return out
 }
 
 // Sheet is the test sheet.
@@ -195,7 +205,8 @@ type Facts struct {
 
 // TestSheet lays out the tests as they stand for a person at a time.
 func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install.Person, now time.Time) Sheet {
-	s := Sheet{Rows: make([]Row, 0, len(tests)), Verdict: working.Pass, DeadDone: len(tests) > 0, Asks: Asks, Locks: Locks(job)}
+	w := job.Words
+	s := Sheet{Rows: make([]Row, 0, len(tests)), Verdict: working.Pass, DeadDone: len(tests) > 0, Asks: asksOf(w), Locks: Locks(job)}
 	iso, isolated := IsolationInForce(job, by, now)
 	if isolated {
 		s.Isolation = &iso
@@ -223,19 +234,19 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 		case t.Lacks != "":
 			row.Closed = t.Lacks
 		case firstMissing(t, read) != "":
-			row.Closed = "First the test that it comes after."
+			row.Closed = w.Say("First the test that it comes after.")
 		case t.Origin && energised:
-			row.Closed = "It is read with the installation isolated: main switch off, locked and proved dead first."
+			row.Closed = w.Say("It is read with the installation isolated: main switch off, locked and proved dead first.")
 		case t.Live && !energised:
-			row.Closed = "Live test: needs permission to energise first."
+			row.Closed = w.Say("Live test: needs permission to energise first.")
 		case t.Live && stop != "" && !t.Stops:
-			row.Closed = stop + " failed: open the main switch, lock it and find the cause before anything else is tested."
+			row.Closed = w.Say("%s failed: open the main switch, lock it and find the cause before anything else is tested.", stop)
 		case !t.Live && energised:
-			row.Closed = "The circuit is energised: isolate and prove dead again first."
+			row.Closed = w.Say("The circuit is energised: isolate and prove dead again first.")
 		case !t.Live && isolated && iso.OneHot && t.Circuit == "":
-			row.Closed = "One circuit is isolated, the board is live: isolate at the main switch first."
+			row.Closed = w.Say("One circuit is isolated, the board is live: isolate at the main switch first.")
 		case !t.Live && !isolated:
-			row.Closed = NeedsIsolation("This test", by.Role)
+			row.Closed = NeedsIsolation(w, w.Say("This test"), by.Role)
 		}
 		if row.needed && row.Verdict.Worse(working.Caution) {
 			s.DeadDone = false
@@ -251,15 +262,16 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 
 // NeedsIsolation says what is missing to a person of a role without an isolation of
 // their own.
-func NeedsIsolation(what, role string) string {
+func NeedsIsolation(w *words.Catalogue, what, role string) string {
 	if !May(role, install.Isolation) && role != "" {
-		return what + " is done dead: an electrician or the supervisor isolates, locks and proves it dead, and does it or lets you do it under their eye with a record of their own."
+		return w.Say("%s is done dead: an electrician or the supervisor isolates, locks and proves it dead, and does it or lets you do it under their eye with a record of their own.", what)
 	}
-	return what + " is done dead: it needs your own isolation record of today, with nothing energised since."
+	return w.Say("%s is done dead: it needs your own isolation record of today, with nothing energised since.", what)
 }
 
 // rowOf is a test as its readings stand.
 func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[string]string, facts *Facts) Row {
+	w := job.Words
 	row := Row{ID: t.ID, Circuit: t.Circuit, Title: t.Title, Live: t.Live, YesNo: t.YesNo,
 		Patterns: append([]string{}, t.Patterns...), Unit: t.Unit, Where: t.Where, Caution: t.Caution, AsksTemp: t.AsksTemp,
 		TestV:   append([]float64{}, t.TestV...),
@@ -282,13 +294,13 @@ func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[s
 			row.Earlier = append(row.Earlier, *r)
 			continue
 		}
-		verdict, says := judge(t, *r)
+		verdict, says := judge(w, t, *r)
 		explain := false
 		if verdict == working.Caution && t.Explain != nil && t.Explain(*r) {
 			if explain = why[r.ID] == ""; explain {
-				verdict, says = working.Unknown, says+" Say why before it counts."
+				verdict, says = working.Unknown, w.Say("%s Say why before it counts.", says)
 			} else {
-				says += " Explained: " + strings.TrimSuffix(why[r.ID], ".") + "."
+				says += " " + w.Say("Explained: %s.", strings.TrimSuffix(why[r.ID], "."))
 			}
 		}
 		switch {
@@ -334,20 +346,21 @@ func boundary(job *install.Job, t *rulebook.Test, newest *install.Record, facts 
 
 // stale says why a reading does not prove what stands there now; empty when it does.
 func stale(job *install.Job, t *rulebook.Test, r *install.Record, read rulebook.Readings, facts *Facts) string {
+	w := job.Words
 	for _, first := range t.After {
 		if before := newestOf(read, first, t.Circuit); before != nil && !r.At.After(before.At) {
-			return "Older than the test it comes after: do it again."
+			return w.Say("Older than the test it comes after: do it again.")
 		}
 	}
 	if !t.Live && !t.Origin {
 		for _, circuit := range []string{t.Circuit, ""} {
 			if at := facts.Worked[circuit]; at.After(r.At) {
-				return "Older than the last work that it is to prove: do it again."
+				return w.Say("Older than the last work that it is to prove: do it again.")
 			}
 		}
 	}
 	if on, is := Energised(job); is && t.Fresh && r.At.Before(on.At) {
-		return "Read before the supply was last put on: do it again."
+		return w.Say("Read before the supply was last put on: do it again.")
 	}
 	return ""
 }
@@ -381,55 +394,57 @@ func isolatedSince(job *install.Job) bool {
 }
 
 func mayEnergise(s *Sheet, job *install.Job, facts *Facts, by install.Person) string {
+	w := job.Words
 	if s.Energised != nil {
-		return "Already permitted."
+		return w.Say("Already permitted.")
 	}
 	if !s.DeadDone {
-		for _, v := range []working.Verdict{working.Fail, working.Unknown} {
-			for _, r := range s.Rows {
-				if r.needed && r.Verdict == v {
-					return "Dead tests come first: " + r.Title +
-						map[working.Verdict]string{working.Fail: " failed.", working.Unknown: " is not done."}[v]
-				}
-			}
+		open := func(v working.Verdict) int {
+			return slices.IndexFunc(s.Rows, func(r Row) bool { return r.needed && r.Verdict == v })
 		}
-		return "Dead tests come first."
+		if i := open(working.Fail); i >= 0 {
+			return w.Say("Dead tests come first: %s failed.", s.Rows[i].Title)
+		}
+		if i := open(working.Unknown); i >= 0 {
+			return w.Say("Dead tests come first: %s is not done.", s.Rows[i].Title)
+		}
+		return w.Say("Dead tests come first.")
 	}
 	if !isolatedSince(job) {
-		return "There is no isolation record."
+		return w.Say("There is no isolation record.")
 	}
 	for i := range s.Locks {
 		if l := &s.Locks[i]; !l.IsBy(by) {
-			return "The lock of " + l.By + " hangs (" + l.LockTag + "): only its owner takes it off."
+			return w.Say("The lock of %s hangs (%s): only its owner takes it off.", l.By, l.LockTag)
 		}
 	}
 	for _, l := range LooseEnds(job) {
 		if l.Path != BeforeHandover {
-			return "Left undone: " + l.Note + "."
+			return w.Say("Left undone: %s.", l.Note)
 		}
 	}
 	if facts.Fails != "" {
-		return "The design is not in order: " + facts.Fails + "."
+		return w.Say("The design is not in order: %s.", facts.Fails)
 	}
 	if facts.Open != "" {
-		return "Not done yet: " + facts.Open + "."
+		return w.Say("Not done yet: %s.", facts.Open)
 	}
 	return ""
 }
 
-func judge(t *rulebook.Test, r install.Record) (working.Verdict, string) {
+func judge(w *words.Catalogue, t *rulebook.Test, r install.Record) (working.Verdict, string) {
 	switch {
 	case r.CouldNot != "":
-		return working.Unknown, "Could not be tested: " + r.CouldNot
+		return working.Unknown, w.Say("Could not be tested: %s", r.CouldNot)
 	case t.YesNo && r.Passed == nil, len(t.Patterns) > 0 && r.Answer == "",
 		len(t.Patterns) == 0 && !t.YesNo && r.Value == nil && !r.OverRange:
-		return working.Unknown, "The reading does not fit the test."
+		return working.Unknown, w.Say("The reading does not fit the test.")
 	case r.OverRange && t.Unit != "MΩ" && t.Unit != "ms":
-		return working.Fail, "Over range: an open circuit or the wrong range."
+		return working.Fail, w.Say("Over range: an open circuit or the wrong range.")
 	}
 	v, says := t.Judge(r)
 	if r.Calibrated != "" && r.Calibrated < r.At.Format(time.DateOnly) && v == working.Pass {
-		return working.Caution, says + " The instrument's calibration had run out on " + r.Calibrated + "."
+		return working.Caution, w.Say("%s The instrument's calibration had run out on %s.", says, r.Calibrated)
 	}
 	return v, says
 }
@@ -445,11 +460,12 @@ type Step struct {
 // the plan by its id.
 func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Facts, step func(id string) (Step, bool),
 	now time.Time) error {
+	w := job.Words
 	if !May(r.Role, r.Kind) {
 		return &RoleError{r.Role, r.Kind}
 	}
 	if job.Frozen() && r.Kind != install.Reopen {
-		return &NotYetError{"Revision " + job.Revision() + " is signed: open a new revision to record more."}
+		return &NotYetError{w.Say("Revision %s is signed: open a new revision to record more.", job.Revision())}
 	}
 	if err := supersedes(job, r); err != nil {
 		return err
@@ -472,49 +488,49 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Fac
 		return allowLockOff(job, r)
 	case install.Remark:
 		if !isCurrent(job, install.Reading, r.Subject) {
-			return &NotYetError{"The reading that this explains is not there any more: look at the newest."}
+			return &NotYetError{w.Say("The reading that this explains is not there any more: look at the newest.")}
 		}
 	case install.Tick:
 		s, known := step(r.Subject)
 		_, isolated := IsolationInForce(job, r.Who(), now)
 		switch {
 		case !known:
-			return &NotYetError{fmt.Sprintf("Task %q is not on this job's plan.", r.Subject)}
+			return &NotYetError{w.Say("Task %q is not on this job's plan.", r.Subject)}
 		case r.Done && s.Closed != "":
 			return &NotYetError{s.Closed}
 		case r.Done && s.Photo && strings.TrimSpace(r.Note) == "" && !pictured(job, r.Subject):
-			return &NotYetError{"There is no picture of it: take one, or say why there is none."}
+			return &NotYetError{w.Say("There is no picture of it: take one, or say why there is none.")}
 		case r.Done && s.Isolation && !isolated:
-			return &NotYetError{NeedsIsolation("This task opens an enclosure and", r.Role)}
+			return &NotYetError{NeedsIsolation(w, w.Say("This task opens an enclosure and"), r.Role)}
 		}
 	case install.LooseEnd:
 		return allowLooseEnd(job, r)
 	case install.Decision:
 		if !isCurrent(job, install.Observation, r.Subject) {
-			return &NotYetError{"The finding that was decided on is not there any more: look at the newest."}
+			return &NotYetError{w.Say("The finding that was decided on is not there any more: look at the newest.")}
 		}
 	case install.FindingStep:
 		switch {
 		case !isCurrent(job, install.Observation, r.Subject):
-			return &NotYetError{"The finding is not there any more: look at the newest."}
+			return &NotYetError{w.Say("The finding is not there any more: look at the newest.")}
 		case r.Path != install.Told && r.Role != Supervisor && r.Role != Electrician:
-			return &NotYetError{"An electrician or the supervisor says that it is " + strings.ReplaceAll(r.Path, "-", " ") + "."}
+			return &NotYetError{w.Say("An electrician or the supervisor says that it is %s.", strings.ReplaceAll(r.Path, "-", " "))}
 		}
 	case install.Variation:
 		if len(job.Current(install.Scope)) == 0 {
-			return &NotYetError{"No scope was agreed yet: until then the points are simply edited."}
+			return &NotYetError{w.Say("No scope was agreed yet: until then the points are simply edited.")}
 		}
 	case install.Scope:
 		if len(job.Rooms) == 0 {
-			return &NotYetError{"There is nothing to agree on: the walk has no rooms."}
+			return &NotYetError{w.Say("There is nothing to agree on: the walk has no rooms.")}
 		}
 	case install.Photo:
 		if _, task := step(r.Subject); !task && !shows(job, r.Subject) {
-			return &NotYetError{fmt.Sprintf("Photo of %q: there is no such room, point, circuit, outlet, step, finding or enclosure on this job.", r.Subject)}
+			return &NotYetError{w.Say("Photo of %q: there is no such room, point, circuit, outlet, step, finding or enclosure on this job.", r.Subject)}
 		}
 	case install.Reopen:
 		if !job.Frozen() {
-			return &NotYetError{"Revision " + job.Revision() + " is not signed: it is open for edits already."}
+			return &NotYetError{w.Say("Revision %s is not signed: it is open for edits already.", job.Revision())}
 		}
 	}
 	return nil
@@ -523,47 +539,49 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Fac
 // supersedes refuses a record that takes the place of one that is not there any more, or
 // that is not of its kind and about the same.
 func supersedes(job *install.Job, r install.Record) error {
+	w := job.Words
 	if r.Supersedes == "" {
 		return nil
 	}
 	i := slices.IndexFunc(job.Records, func(old install.Record) bool { return old.ID == r.Supersedes })
 	switch {
 	case i < 0 || !isCurrent(job, job.Records[i].Kind, r.Supersedes) && job.Records[i].Kind != install.LooseEnd:
-		return &NotYetError{"What this corrects is not there any more: look at the newest."}
+		return &NotYetError{w.Say("What this corrects is not there any more: look at the newest.")}
 	case !r.Replaces(&job.Records[i]):
 		old := &job.Records[i]
 		return install.Errors{{Field: string(r.Kind) + ".supersedes", Value: r.Supersedes,
-			Accept: fmt.Sprintf("a %s of the same subject; that one is a %s of %q", r.Kind, old.Kind, old.Subject)}}
+			Accept: w.Say("a %s of the same subject; that one is a %s of %q", r.Kind, old.Kind, old.Subject)}}
 	}
 	return nil
 }
 
 func allowReading(job *install.Job, r install.Record, tests []rulebook.Test, facts *Facts, now time.Time) error {
+	w := job.Words
 	sheet := TestSheet(job, tests, facts, r.Who(), now)
 	i := slices.IndexFunc(sheet.Rows, func(row Row) bool { return row.ID == r.Subject && row.Circuit == r.Circuit })
 	if i < 0 {
-		return &NotYetError{fmt.Sprintf("Test %q is not on this job's sheet.", r.Subject)}
+		return &NotYetError{w.Say("Test %q is not on this job's sheet.", r.Subject)}
 	}
 	row := sheet.Rows[i]
 	if row.Closed != "" {
 		return &NotYetError{row.Closed}
 	}
-	takes, fits := "a figure in "+row.Unit, r.Value != nil || r.OverRange
+	takes, fits := w.Say("a figure in %s", row.Unit), r.Value != nil || r.OverRange
 	switch {
 	case row.YesNo:
-		takes, fits = "yes or no", r.Passed != nil
+		takes, fits = w.Say("yes or no"), r.Passed != nil
 	case len(row.Patterns) > 0:
-		takes, fits = "one of "+strings.Join(row.Patterns, ", "), slices.Contains(row.Patterns, r.Answer)
+		takes, fits = w.Say("one of %s", strings.Join(row.Patterns, ", ")), slices.Contains(row.Patterns, r.Answer)
 	}
 	switch {
 	case !fits && r.CouldNot == "":
-		return &NotYetError{row.Title + " takes " + takes + "."}
+		return &NotYetError{w.Say("%s takes %s.", row.Title, takes)}
 	case r.TestV != 0 && !slices.Contains(row.TestV, r.TestV):
 		return install.Errors{{Field: "reading.testV", Value: fmt.Sprint(r.TestV),
-			Accept: fmt.Sprintf("a test voltage of this test, one of %v V", row.TestV)}}
+			Accept: w.Say("a test voltage of this test, one of %v V", row.TestV)}}
 	case r.Supersedes != "" && strings.TrimSpace(r.Note) == "":
 		return install.Errors{{Field: "reading.note", Value: r.Note,
-			Accept: "why the reading takes the place of the one before: misread, or what was put right"}}
+			Accept: w.Say("why the reading takes the place of the one before: misread, or what was put right")}}
 	}
 	if possible := tests[i].Possible; possible != nil && r.Value != nil {
 		if why := possible(r); why != "" {
@@ -576,21 +594,22 @@ func allowReading(job *install.Job, r install.Record, tests []rulebook.Test, fac
 // allowLockOff lets a lock be taken off by whose it is; by the supervisor for somebody
 // else only with the reason on record.
 func allowLockOff(job *install.Job, r install.Record) error {
+	w := job.Words
 	for _, lock := range Locks(job) {
 		switch {
 		case lock.ID != r.Subject:
 		case lock.IsBy(r.Who()):
 			return nil
 		case r.Role != Supervisor:
-			return &NotYetError{"The lock is " + lock.By + "'s: only its owner takes it off, or the supervisor with the reason on record."}
+			return &NotYetError{w.Say("The lock is %s's: only its owner takes it off, or the supervisor with the reason on record.", lock.By)}
 		case strings.TrimSpace(r.Note) == "":
 			return install.Errors{{Field: "lock-off.note", Value: r.Note,
-				Accept: "how it is known that " + lock.By + " is off the site and told, and that nobody works behind the lock"}}
+				Accept: w.Say("how it is known that %s is off the site and told, and that nobody works behind the lock", lock.By)}}
 		default:
 			return nil
 		}
 	}
-	return &NotYetError{"This lock does not hang any more: look at the newest."}
+	return &NotYetError{w.Say("This lock does not hang any more: look at the newest.")}
 }
 
 // BeforeHandover marks what may stay undone while the circuit is energised.
@@ -599,18 +618,19 @@ const BeforeHandover = "handover"
 // allowLooseEnd: whoever is on site notes one; what must be put right before anything is
 // energised is cleared by an electrician or the supervisor only.
 func allowLooseEnd(job *install.Job, r install.Record) error {
+	w := job.Words
 	open := LooseEnds(job)
 	i := slices.IndexFunc(open, func(l install.Record) bool { return l.ID == r.Subject })
 	qualified := r.Role == Supervisor || r.Role == Electrician
 	switch {
 	case r.Supersedes != "" && r.Done, r.Supersedes != "" && i >= 0:
-		return &NotYetError{"Only what was cleared is opened again."}
+		return &NotYetError{w.Say("Only what was cleared is opened again.")}
 	case r.Done && i < 0:
-		return &NotYetError{"This loose end is not open."}
+		return &NotYetError{w.Say("This snag is not open.")}
 	case r.Done && open[i].Path != BeforeHandover && !qualified:
-		return &NotYetError{"It must be put right before anything is energised: an electrician or the supervisor looks at it and clears it."}
+		return &NotYetError{w.Say("It must be put right before anything is energised: an electrician or the supervisor looks at it and clears it.")}
 	case !r.Done && r.Path == BeforeHandover && !qualified:
-		return &NotYetError{"An electrician or the supervisor decides that it may stay while the circuit is energised."}
+		return &NotYetError{w.Say("An electrician or the supervisor decides that it may stay while the circuit is energised.")}
 	}
 	return nil
 }

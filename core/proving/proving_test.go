@@ -169,7 +169,7 @@ func TestReadingsThatAreNotFigures(t *testing.T) {
 		"calibration ran out before":   {numeric, lapsed, working.Caution},
 		"calibration ends on that day": {numeric, same, working.Pass},
 	} {
-		got, says := judge(&row.test, row.r)
+		got, says := judge(nil, &row.test, row.r)
 		assert.Equal(t, row.want, got, "%s: %s", name, says)
 	}
 }

@@ -5,6 +5,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/unit"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -18,8 +19,10 @@ type Rod struct {
 
 // OutdoorRules is what a practice asks of work outside.
 type OutdoorRules struct {
-	Covers []Cover `json:"covers"` // over a duct
-	Direct []Cover `json:"direct"` // over cable laid without one; empty where it is the same
+	// Words say what is composed of the rules, in the words of the practice.
+	Words  *words.Catalogue `json:"-"`
+	Covers []Cover          `json:"covers"` // over a duct
+	Direct []Cover          `json:"direct"` // over cable laid without one; empty where it is the same
 	// Clearances are the least heights of an overhead run by what lies under it, with where
 	// they stand.
 	Clearances      []Cover `json:"clearances"`
@@ -130,12 +133,13 @@ func (o *OutdoorRules) SoilNames() []string {
 // spacing in soil of rho.
 func (r *ElectrodeReport) Judge(rules *OutdoorRules, e *install.Electrodes, limit float64, why string,
 	source working.Source, group func(rho float64, rods []install.PlacedRod) float64) {
+	w := rules.Words
 	c := ElectrodeRule.Check("", "")
 	c.From(source)
 	if rho, low, high, ok := rules.ResistivityOf(e); ok && len(e.Rods) > 0 {
 		v, a, b := group(rho, e.Rods), group(low, e.Rods), group(high, e.Rods)
 		r.ExpectedOhm, r.LowOhm, r.HighOhm = &v, &a, &b
-		r.Steps = append(r.Steps, working.Step{Symbol: "expected", Formula: "rods in parallel in this soil", With: "",
+		r.Steps = append(r.Steps, working.Step{Symbol: "expected", Formula: w.Say("rods in parallel in this soil"), With: "",
 			Value: v, Unit: "Ω", Source: source.Ref})
 		if v > limit {
 			for n := 1; n <= 3; n++ {
@@ -147,8 +151,8 @@ func (r *ElectrodeReport) Judge(rules *OutdoorRules, e *install.Electrodes, limi
 				for range n {
 					more = append(more, last)
 				}
-				if w := group(rho, more); w <= limit || n == 3 {
-					r.Missed = append(r.Missed, sayRods(n, w))
+				if ra := group(rho, more); ra <= limit || n == 3 {
+					r.Missed = append(r.Missed, sayRods(w, n, ra))
 					break
 				}
 			}
@@ -156,17 +160,17 @@ func (r *ElectrodeReport) Judge(rules *OutdoorRules, e *install.Electrodes, limi
 			for i := range deep {
 				deep[i].LengthM *= 2
 			}
-			r.Missed = append(r.Missed, "the same rods driven to twice the depth: about "+ohms(group(rho, deep)))
+			r.Missed = append(r.Missed, w.Say("the same rods driven to twice the depth: about %s", ohms(group(rho, deep))))
 		}
 	}
 	if !e.Measured.Known() {
-		c.Lacks("the measured resistance of the electrode")
-		c.Says = "Not yet known: it is measured, never taken from soil and length. " + why
+		c.Lacks(w.Say("the measured resistance of the electrode"))
+		c.Says = w.Say("Not yet known: it is measured, never taken from soil and length. %s", why)
 		r.Checks = append(r.Checks, *c)
 		return
 	}
 	if !e.Measured.Confirmed() {
-		c.Assumes("electrode resistance")
+		c.Assumes(w.Say("electrode resistance"))
 	}
 	c.Max(e.Measured.V(), limit)
 	c.Says = why
@@ -175,9 +179,9 @@ func (r *ElectrodeReport) Judge(rules *OutdoorRules, e *install.Electrodes, limi
 
 func ohms(v float64) string { return unit.With(unit.Significant(v, 3), "Ω") }
 
-func sayRods(n int, v float64) string {
+func sayRods(w *words.Catalogue, n int, v float64) string {
 	if n == 1 {
-		return "one rod more, as far from the last: about " + ohms(v)
+		return w.Say("one rod more, as far from the last: about %s", ohms(v))
 	}
-	return unit.Format(float64(n)) + " rods more, as far from each other: about " + ohms(v)
+	return w.Say("%s rods more, as far from each other: about %s", unit.Format(float64(n)), ohms(v))
 }

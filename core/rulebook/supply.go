@@ -9,6 +9,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/table"
 	"arvelt/core/unit"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -39,6 +40,8 @@ type ChainReport struct {
 	Rule    string          `json:"rule"`  // the rule of the joint in one sentence
 	Earth   string          `json:"earth"` // what the practice calls it: earth, ground
 	Unit    string          `json:"unit"`  // of conductor sizes
+	// Words say what is composed of the report, in the words of the practice.
+	Words *words.Catalogue `json:"-"`
 }
 
 // EnclosureKind is a kind of enclosure and its usual owner.
@@ -65,11 +68,17 @@ type ChainNode struct {
 	Steps     []working.Step  `json:"steps"`
 }
 
+// What is done to a jumper.
+const (
+	PutIn   = "put in"
+	TakeOut = "take out"
+)
+
 // Jumper is a joint that goes in or comes out.
 type Jumper struct {
 	At     string `json:"at"`
 	Name   string `json:"name"`
-	Action string `json:"action"` // put in, take out
+	Action string `json:"action"` // PutIn or TakeOut
 	Says   string `json:"says"`
 }
 
@@ -105,27 +114,26 @@ func Lawful(t *table.Table, row int) bool { return t.Str(row, "condition") != "n
 // Routes reads a practice's table of isolation routes for a job. Which are
 // lawful follows from the table's condition: the operator (always), an isolator
 // of the customer's ahead of the board, a person authorised by name, or never.
-// charge gives the company's price of a route, words what the practice calls operator
-// and board.
-func Routes(t *table.Table, words map[string]string, job *install.Job, charge func(route string) (float64, bool),
+// charge gives the company's price of a route.
+func Routes(t *table.Table, job *install.Job, charge func(route string) (float64, bool),
 	today time.Time) []IsolationRoute {
-	operator := Say(words, "the operator")
+	w := job.Words
+	operator := w.Say("the operator")
 	out := make([]IsolationRoute, 0, len(t.Text))
 	for r := range t.Text {
 		x := IsolationRoute{ID: t.Str(r, "route"), Title: t.Str(r, "title"), Why: t.Str(r, "why"),
 			Asks: strings.Split(t.Str(r, "asks"), "|"), Visits: int(t.Num(r, "visits")),
 			LeadDays: int(t.Num(r, "lead_days")), Source: t.Source.Ref}
-		x.LeadSays = fmt.Sprintf("usually %d days: a setting of %s confidence until %s has said it", x.LeadDays,
-			t.Source.Confidence, operator)
+		x.LeadSays = w.Say("usually %d days: a setting of %s confidence until %s has said it", x.LeadDays, t.Source.Confidence, operator)
 		x.Chosen = job.Outage.Route == x.ID
 		switch t.Str(r, "condition") {
 		case "operator":
 			x.Offered = true
 		case "isolator":
 			if e := isolatorAhead(&job.Chain); e != nil {
-				x.Offered, x.Why = true, x.Why+" Here: "+e.Name+"."
+				x.Offered, x.Why = true, w.Say("%s Here: %s.", x.Why, e.Name)
 			} else {
-				x.Why = "Not offered: no isolator of the customer's stands ahead of " + Say(words, "the board") + " on the chain."
+				x.Why = w.Say("Not offered: no isolator of the customer's stands ahead of %s on the chain.", w.Say("the board"))
 			}
 		case "authorised":
 			a := job.Outage.Authorised
@@ -135,15 +143,15 @@ func Routes(t *table.Table, words map[string]string, job *install.Job, charge fu
 			}
 			switch {
 			case strings.TrimSpace(a.Name) == "" || strings.TrimSpace(a.Number) == "" || a.Until == "":
-				x.Why = "Not offered: no person authorised by name is recorded (name, number and until when)."
+				x.Why = w.Say("Not offered: no person authorised by name is recorded (name, number and until when).")
 			case a.Until < day:
-				x.Why = fmt.Sprintf("Not offered: the authorisation of %s ended on %s.", a.Name, a.Until)
+				x.Why = w.Say("Not offered: the authorisation of %s ended on %s.", a.Name, a.Until)
 			default:
-				x.Offered, x.Why = true, fmt.Sprintf("%s %s, number %s, until %s.", x.Why, a.Name, a.Number, a.Until)
+				x.Offered, x.Why = true, w.Say("%s %s, number %s, until %s.", x.Why, a.Name, a.Number, a.Until)
 			}
 		}
 		if x.Chosen && job.Outage.LeadDays != nil {
-			x.LeadDays, x.LeadSays = *job.Outage.LeadDays, "as "+operator+" said"
+			x.LeadDays, x.LeadSays = *job.Outage.LeadDays, w.Say("as %s said", operator)
 		}
 		if c, ok := charge(x.ID); ok {
 			x.Charge = &c
@@ -185,6 +193,7 @@ func isolatorAhead(c *install.Chain) *install.Enclosure {
 // practice asks for the loop impedance.
 func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA install.Fact, volts float64,
 	perM func(material, size string) (ohm float64, ok bool)) {
+	w := job.Words
 	type state struct {
 		z, fault *float64
 		says     string
@@ -199,9 +208,9 @@ func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA
 			s = state{originOhm.Value, faultKA.Value, "", originOhm.Known() && !originOhm.Confirmed()}
 			switch {
 			case s.z == nil && loop:
-				s.says = "not yet known: the external loop impedance (Supply sheet)"
+				s.says = w.Say("not yet known: the external loop impedance (Supply sheet)")
 			case s.fault == nil:
-				s.says = "not yet known: the prospective fault current at the origin"
+				s.says = w.Say("not yet known: the prospective fault current at the origin")
 			}
 		} else {
 			s = at[e.From]
@@ -216,18 +225,17 @@ func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA
 			case e.Owner == install.OwnerOperator || e.Owner == install.OwnerMeter:
 				// The origin's figures hold for all that is not the customer's.
 			case feed.Size == "" || feed.Material == "":
-				s = state{says: "not yet known: material and size of the conductor that feeds it"}
+				s = state{says: w.Say("not yet known: material and size of the conductor that feeds it")}
 			case !feed.LengthM.Known():
-				s = state{says: "not yet known: the length of the conductor that feeds it"}
+				s = state{says: w.Say("not yet known: the length of the conductor that feeds it")}
 			case !ok || !okEarth:
-				s = state{says: "not yet known: no resistance in the table for " + string(feed.Material) + " " + feed.Size +
-					" / " + feed.EarthMM2}
+				s = state{says: w.Say("not yet known: no resistance in the table for %s %s / %s", string(feed.Material), feed.Size, feed.EarthMM2)}
 			default:
 				l := feed.LengthM.V()
 				s.assumed = s.assumed || !feed.LengthM.Confirmed()
 				if s.z != nil {
 					z := *s.z + (line+earth)*l
-					n.Steps = append(n.Steps, working.Step{Symbol: "Z", Formula: "Z before + (line + earth) × L",
+					n.Steps = append(n.Steps, working.Step{Symbol: "Z", Formula: w.Say("Z before + (line + earth) × L"),
 						With: fmt.Sprintf("%s + (%s + %s) × %s", unit.Format(*s.z), unit.Format(line), unit.Format(earth),
 							unit.Format(l)), Value: z, Unit: "Ω"})
 					s.z = &z
@@ -235,7 +243,7 @@ func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA
 				if s.fault != nil {
 					before := volts / (*s.fault * 1000)
 					k := volts / (before + 2*line*l) / 1000
-					n.Steps = append(n.Steps, working.Step{Symbol: "Ipf", Formula: "U / (U / Ipf before + 2 × line × L)",
+					n.Steps = append(n.Steps, working.Step{Symbol: "Ipf", Formula: w.Say("U / (U / Ipf before + 2 × line × L)"),
 						With: fmt.Sprintf("%s / (%s + 2 × %s × %s)", unit.Format(volts), unit.Format(before),
 							unit.Format(line), unit.Format(l)), Value: k, Unit: "kA"})
 					s.fault = &k
@@ -254,8 +262,9 @@ func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA
 // whether neutral and earth were read joined in it since, nil where that was not read: for
 // what the job puts in, a reading that agrees settles it. One that does not fails as a test.
 func (r *ChainReport) Judge(e *install.Enclosure, n *ChainNode, read *bool, source working.Source) {
+	w := r.Words
 	c := JointRule.Check("", e.ID)
-	c.Title = "Neutral and " + r.Earth + " in " + e.Name
+	c.Title = w.Say("Neutral and %s in %s", r.Earth, e.Name)
 	c.From(source)
 	found := e.Joined
 	switch {
@@ -263,35 +272,38 @@ func (r *ChainReport) Judge(e *install.Enclosure, n *ChainNode, read *bool, sour
 		return
 	case found == nil && e.New && read != nil && *read == (n.Joint == JointMust) && n.Joint != JointMay:
 		c.Decide(true)
-		c.Says = map[bool]string{true: "Read joined: ", false: "Read apart: "}[*read] + n.JointSays
+		c.Says = w.Say("Read apart: %s", n.JointSays)
+		if *read {
+			c.Says = w.Say("Read joined: %s", n.JointSays)
+		}
 	case found == nil && n.Joint == JointMust:
-		c.Lacks("whether neutral and " + r.Earth + " are joined in " + e.Name)
+		c.Lacks(w.Say("whether neutral and %s are joined in %s", r.Earth, e.Name))
 		c.Says = n.JointSays
 		if e.New {
-			r.Jumpers = append(r.Jumpers, Jumper{e.ID, n.JointName, "put in", n.JointSays})
+			r.Jumpers = append(r.Jumpers, Jumper{e.ID, n.JointName, PutIn, n.JointSays})
 			c.Missing = []string{}
 			c.Warn()
-			c.Says = "To be made when it is fitted: " + n.JointSays
+			c.Says = w.Say("To be made when it is fitted: %s", n.JointSays)
 		}
 	case found == nil:
-		c.Lacks("whether neutral and " + r.Earth + " are kept apart in " + e.Name)
+		c.Lacks(w.Say("whether neutral and %s are kept apart in %s", r.Earth, e.Name))
 		c.Says = n.JointSays
 		if e.New {
 			c.Missing = []string{}
 			c.Warn()
-			c.Says = "To be fitted without a joint: " + n.JointSays
+			c.Says = w.Say("To be fitted without a joint: %s", n.JointSays)
 		}
 	case *found == (n.Joint == JointMust) || n.Joint == JointMay:
 		c.Decide(true)
 		c.Says = n.JointSays
 	case *found:
 		c.Decide(false)
-		c.Says = "Joined, and must not be: " + n.JointSays
-		r.Jumpers = append(r.Jumpers, Jumper{e.ID, n.JointName, "take out", n.JointSays})
+		c.Says = w.Say("Joined, and must not be: %s", n.JointSays)
+		r.Jumpers = append(r.Jumpers, Jumper{e.ID, n.JointName, TakeOut, n.JointSays})
 	default:
 		c.Decide(false)
-		c.Says = "Not joined, and must be: " + n.JointSays
-		r.Jumpers = append(r.Jumpers, Jumper{e.ID, n.JointName, "put in", n.JointSays})
+		c.Says = w.Say("Not joined, and must be: %s", n.JointSays)
+		r.Jumpers = append(r.Jumpers, Jumper{e.ID, n.JointName, PutIn, n.JointSays})
 	}
 	n.Verdict = working.Worst(n.Verdict, c.Verdict)
 	r.Checks = append(r.Checks, *c)
@@ -299,13 +311,14 @@ func (r *ChainReport) Judge(e *install.Enclosure, n *ChainNode, read *bool, sour
 
 // Condition remarks on seals and owners.
 func (r *ChainReport) Condition(e *install.Enclosure, n *ChainNode) {
+	w := r.Words
 	if e.Sealed != install.SealMissing && e.Sealed != install.SealBroken {
 		return
 	}
 	c := SealRule.Check("", e.ID)
-	c.Title = "Seal of " + e.Name
+	c.Title = w.Say("Seal of %s", e.Name)
 	c.Warn()
-	c.Says = string("Seal " + e.Sealed + ": photograph it on arrival and report it to its owner, or it is laid to you.")
+	c.Says = w.Say("Seal %s: photograph it on arrival and report it to its owner, or it is laid to you.", e.Sealed)
 	n.Verdict = working.Worst(n.Verdict, c.Verdict)
 	r.Checks = append(r.Checks, *c)
 }

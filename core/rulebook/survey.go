@@ -1,9 +1,13 @@
 package rulebook
 
+import "arvelt/core/words"
+
 // Survey is what a practice says of a survey walk: what its points are called,
 // how high they usually stand, what it asks for in a room, how findings are
 // graded and which construction decides an installation method.
 type Survey struct {
+	// Words say what is composed of a walk, in the words of the practice.
+	Words    *words.Catalogue   `json:"-"`
 	Names    map[string]string  // of point kinds, where it differs from the common word
 	HeightMM map[string]float64 // usual height of a point kind above the finished floor
 	Box      map[string]string  // usual box

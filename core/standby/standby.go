@@ -12,7 +12,7 @@ import (
 	"slices"
 
 	"arvelt/core/install"
-	"arvelt/core/unit"
+	"arvelt/core/words"
 )
 
 // The positions of the switch, and what feeds the load.
@@ -52,9 +52,9 @@ const backS = 3600.0
 
 // Of steps through the loss and the return. The loads go on in the order given; one
 // that load management holds back goes on when there is room for its start.
-func Of(s install.Standby) Run {
+func Of(w *words.Catalogue, s install.Standby) Run {
 	if s.Source == "" {
-		return Run{Frames: []Frame{}, Says: "No source of one's own is entered."}
+		return Run{Frames: []Frame{}, Says: w.Say("No source of one's own is entered.")}
 	}
 	r := Run{DarkS: s.SenseS + s.CrankS + s.WarmS + s.SwitchS, AfterS: s.ReturnS + s.SwitchS + s.CoolS}
 	at := 0.0
@@ -65,21 +65,22 @@ func Of(s install.Standby) Run {
 		kept.On, kept.Waiting = slices.Clone(f.On), slices.Clone(f.Waiting)
 		r.Frames = append(r.Frames, kept)
 	}
-	by := "A person "
+	lost := w.Say("Everything is dark. A person waits %v s, so that a blink starts nothing.", s.SenseS)
+	back := w.Say("A person waits %v s to see that it stays. The source goes on feeding.", s.ReturnS)
 	if s.Automatic {
-		by = "The switch "
+		lost = w.Say("Everything is dark. The switch watches for %v s, so that a blink starts nothing.", s.SenseS)
+		back = w.Say("The switch waits %v s to see that it stays. The source goes on feeding.", s.ReturnS)
 	}
-	add("The supply is lost", "Everything is dark. "+by+map[bool]string{true: "watches for ",
-		false: "waits "}[s.Automatic]+unit.Text(s.SenseS)+" s, so that a blink starts nothing.")
+	add(w.Say("The supply is lost"), lost)
 	at += s.SenseS
 	f.Running = true
-	add("The source starts", unit.Text("It cranks for about ", s.CrankS, " s."))
+	add(w.Say("The source starts"), w.Say("It cranks for about %v s.", s.CrankS))
 	at += s.CrankS
-	add("It warms up", unit.Text("Voltage and frequency settle for ", s.WarmS, " s. The load is still dark."))
+	add(w.Say("It warms up"), w.Say("Voltage and frequency settle for %v s. The load is still dark.", s.WarmS))
 	at += s.WarmS
 	f.Switch = None
-	add("The switch opens towards the utility",
-		"First the utility's side opens, then the source's closes: never both. Nobody on the line is fed from here.")
+	add(w.Say("The switch opens towards the utility"),
+		w.Say("First the utility's side opens, then the source's closes: never both. Nobody on the line is fed from here."))
 	at += s.SwitchS
 	f.Switch, f.Fed = Source, Source
 	waiting := []install.Carry{}
@@ -97,11 +98,11 @@ func Of(s install.Standby) Run {
 		}
 		on(l)
 	}
-	says := unit.Text("Dark for ", r.DarkS, " s in all. ", f.LoadVA, " VA of ", s.SourceVA, " VA.")
+	says := w.Say("Dark for %v s in all. %v VA of %v VA.", r.DarkS, f.LoadVA, s.SourceVA)
 	if f.Over {
-		says += " That is more than the source carries: it slows down, trips or stalls. Take something off it, or let it be managed."
+		says += " " + w.Say("That is more than the source carries: it slows down, trips or stalls. Take something off it, or let it be managed.")
 	}
-	add("The source feeds what it is switched to", says)
+	add(w.Say("The source feeds what it is switched to"), says)
 	for _, l := range waiting {
 		if s.SourceVA > 0 && f.LoadVA+math.Max(l.StartVA, l.RunVA) > s.SourceVA {
 			continue
@@ -109,20 +110,19 @@ func Of(s install.Standby) Run {
 		at += 10
 		on(l)
 		f.Waiting = slices.DeleteFunc(f.Waiting, func(n string) bool { return n == l.Name })
-		add(l.Name+" is let on", unit.Text("There is room for its start: ", f.PeakVA, " VA, then ", f.LoadVA, " VA of ",
-			s.SourceVA, " VA."))
+		add(w.Say("%s is let on", l.Name), w.Say("There is room for its start: %v VA, then %v VA of %v VA.", f.PeakVA, f.LoadVA, s.SourceVA))
 	}
 	at = math.Max(backS, at)
 	f.Supply, f.PeakVA = true, 0
-	add("The supply comes back", unit.Text(by, "waits ", s.ReturnS, " s to see that it stays. The source goes on feeding."))
+	add(w.Say("The supply comes back"), back)
 	at += s.ReturnS
 	f.Switch, f.Fed = None, None
-	add("The load goes back", unit.Text("The source's side opens, then the utility's closes: dark for ", s.SwitchS, " s."))
+	add(w.Say("The load goes back"), w.Say("The source's side opens, then the utility's closes: dark for %v s.", s.SwitchS))
 	at += s.SwitchS
 	f.Switch, f.Fed, f.LoadVA, f.On, f.Waiting, f.Over = Utility, Utility, 0, []string{}, []string{}, false
-	add("It cools down", unit.Text("It runs ", s.CoolS, " s without load."))
+	add(w.Say("It cools down"), w.Say("It runs %v s without load.", s.CoolS))
 	at += s.CoolS
 	f.Running = false
-	add("It stands by again", "Ready for the next loss: fuel, battery and the switch in automatic are looked at.")
+	add(w.Say("It stands by again"), w.Say("Ready for the next loss: fuel, battery and the switch in automatic are looked at."))
 	return r
 }

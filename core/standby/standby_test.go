@@ -20,7 +20,7 @@ func source() install.Standby {
 // By hand: 3 + 5 + 10 + 0.5 s dark; 1200 + 400 VA, and the heater's 4500 fits into 7000,
 // while the kiln never does.
 func TestTheSequence(t *testing.T) {
-	r := Of(source())
+	r := Of(nil, source())
 	assert.InDelta(t, 18.5, r.DarkS, 1e-9)
 	assert.InDelta(t, 480.5, r.AfterS, 1e-9)
 	titles := []string{}
@@ -44,7 +44,7 @@ func TestNeverBothSides(t *testing.T) {
 		s.SourceVA = float64(seed * 97)
 		s.Automatic = seed%2 == 0
 		at := math.Inf(-1)
-		for _, f := range Of(s).Frames {
+		for _, f := range Of(nil, s).Frames {
 			require.GreaterOrEqual(t, f.AtS, at)
 			at = f.AtS
 			switch f.Fed {
@@ -59,7 +59,7 @@ func TestNeverBothSides(t *testing.T) {
 }
 
 func TestNoSource(t *testing.T) {
-	r := Of(install.Standby{})
+	r := Of(nil, install.Standby{})
 	assert.Empty(t, r.Frames)
 	assert.NotEmpty(t, r.Says)
 }

@@ -5,13 +5,14 @@ import (
 	"strings"
 
 	"arvelt/core/install"
+	"arvelt/core/words"
 )
 
 // Apply takes lines as read into the rooms of a walk and returns the rooms that
 // changed. A line with a room that is there already adds to it; a line without
 // one goes to the room named into, or else to the one before. newID makes ids.
 // The error is [install.Errors].
-func Apply(rooms []install.Room, lines []Line, into string, newID func() string) ([]install.Room, error) {
+func Apply(w *words.Catalogue, rooms []install.Room, lines []Line, into string, newID func() string) ([]install.Room, error) {
 	all := slices.Clone(rooms)
 	var changed []string
 	last := 0.0
@@ -21,7 +22,7 @@ func Apply(rooms []install.Room, lines []Line, into string, newID func() string)
 	current := -1
 	if into != "" {
 		if current = slices.IndexFunc(all, func(r install.Room) bool { return r.ID == into }); current < 0 {
-			return nil, install.Errors{{Field: "room", Value: into, Accept: "a room of this job"}}
+			return nil, install.Errors{{Field: "room", Value: into, Accept: w.Say("a room of this job")}}
 		}
 	}
 	for i := range lines {
@@ -40,7 +41,7 @@ func Apply(rooms []install.Room, lines []Line, into string, newID func() string)
 		}
 		if current < 0 {
 			return nil, install.Errors{{Field: "text", Value: strings.TrimSpace(l.Text),
-				Accept: "a room first, such as “hall: 2 double socket”"}}
+				Accept: w.Say("a room first, such as “hall: 2 double socket”")}}
 		}
 		r := &all[current]
 		r.Points = slices.Clone(r.Points)

@@ -1,13 +1,13 @@
 package survey
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/table"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -25,12 +25,12 @@ type FindingKind struct {
 	Work    string `json:"work"`
 }
 
-// FindingKinds lists the catalogue.
-func FindingKinds() []FindingKind {
+// FindingKinds lists the catalogue in the words of a practice.
+func FindingKinds(w *words.Catalogue) []FindingKind {
 	out := make([]FindingKind, len(findingTable.Text))
 	for r := range findingTable.Text {
 		s := func(col string) string { return findingTable.Str(r, col) }
-		out[r] = FindingKind{s("finding"), s("title"), s("urgency"), s("needs"), s("risk"), s("until"), s("mend"), s("work")}
+		out[r] = FindingKind{s("finding"), w.Say(s("title")), s("urgency"), s("needs"), w.Say(s("risk")), w.Say(s("until")), w.Say(s("mend")), s("work")}
 	}
 	return out
 }
@@ -109,11 +109,11 @@ type Suggestion struct {
 	Room  string `json:"room"`
 }
 
-var sectionWords = map[string][2]string{
-	"now":     {"At once", "People are at risk as it stands."},
-	"soon":    {"Should be mended soon", "Safe until something else goes wrong; then it is not."},
-	"look":    {"To be looked into", "It could not be told from what was seen; finding out comes first."},
-	"advised": {"Advised", "Safe as it is. Mending it makes it better; it can wait."},
+var sectionWords = map[string][2]words.Key{
+	"now":     {words.Key("At once"), words.Key("People are at risk as it stands.")},
+	"soon":    {words.Key("Should be mended soon"), words.Key("Safe until something else goes wrong; then it is not.")},
+	"look":    {words.Key("To be looked into"), words.Key("It could not be told from what was seen; finding out comes first.")},
+	"advised": {words.Key("Advised"), words.Key("Safe as it is. Mending it makes it better; it can wait.")},
 }
 
 // PriceOf looks up a price range by key.
@@ -121,6 +121,7 @@ type PriceOf func(key string) (low, high float64, ok bool)
 
 // CaseOf makes the case from the job's observations.
 func CaseOf(job *install.Job, p *rulebook.Survey, price PriceOf) Case {
+	w := job.Words
 	c := Case{Sections: []Section{}, Suggest: Suggest(job, p)}
 	if e, ok := p.EraOf(job.Found.Board.Built, job.Found.Board.Rewired); ok {
 		c.Hint = &e
@@ -179,7 +180,7 @@ func CaseOf(job *install.Job, p *rulebook.Survey, price PriceOf) Case {
 	}
 	for _, u := range urgencies {
 		if len(by[u]) > 0 {
-			c.Sections = append(c.Sections, Section{u, sectionWords[u][0], sectionWords[u][1], by[u]})
+			c.Sections = append(c.Sections, Section{u, w.Say(string(sectionWords[u][0])), w.Say(string(sectionWords[u][1])), by[u]})
 		}
 	}
 	return c
@@ -269,10 +270,11 @@ func Dangers(job *install.Job, p *rulebook.Survey) []Finding {
 // evidence that the finding needs; on less it is said that it must be looked
 // into, and nothing that was only told or suspected is shown as urgent.
 func findingOf(r *install.Record, p *rulebook.Survey) Finding {
+	w := p.Words
 	f := Finding{ID: r.ID, Kind: r.Subject, Title: r.Note, Class: r.Path, Where: r.Place, Seen: r.Note, Risk: r.Risk,
 		Mend: r.Mend, Photos: []string{}, By: r.By, At: r.At.Format("2006-01-02")}
-	f.Evidence = map[string]string{"measured": "measured", "seen": "seen on the survey", "told": "told, not yet seen",
-		"suspected": "suspected, not yet confirmed"}[r.Evidence]
+	f.Evidence = map[string]string{"measured": "measured", "seen": w.Say("seen on the survey"), "told": w.Say("told, not yet seen"),
+		"suspected": w.Say("suspected, not yet confirmed")}[r.Evidence]
 	for _, c := range p.Classes {
 		if c.ID == r.Path {
 			f.Urgency = c.Urgency
@@ -280,25 +282,25 @@ func findingOf(r *install.Record, p *rulebook.Survey) Finding {
 	}
 	needs := "seen"
 	if row := findingTable.Where("finding", r.Subject); row >= 0 {
-		f.Title = findingTable.Str(row, "title")
+		f.Title = w.Say(findingTable.Str(row, "title"))
 		needs = findingTable.Str(row, "needs")
 		if f.Risk == "" {
-			f.Risk = findingTable.Str(row, "risk")
+			f.Risk = w.Say(findingTable.Str(row, "risk"))
 		}
 		if f.Mend == "" {
-			f.Mend = findingTable.Str(row, "mend")
+			f.Mend = w.Say(findingTable.Str(row, "mend"))
 		}
 		if !bears(r.Evidence, needs) {
-			f.Risk = findingTable.Str(row, "until")
+			f.Risk = w.Say(findingTable.Str(row, "until"))
 		}
 	}
 	if !bears(r.Evidence, needs) {
 		if f.Urgency == "now" || f.Urgency == "soon" {
-			f.Softened = fmt.Sprintf("Graded %s, shown as to be looked into until it is %s.", r.Path, needs)
+			f.Softened = w.Say("Graded %s, shown as to be looked into until it is %s.", r.Path, needs)
 			f.Urgency = "look"
 		}
 		if f.Kind == "other" {
-			f.Risk = "Not yet confirmed: it is looked into before anything is said of the risk."
+			f.Risk = w.Say("Not yet confirmed: it is looked into before anything is said of the risk.")
 		}
 	}
 	return f
@@ -312,6 +314,7 @@ func bears(evidence, needs string) bool {
 // Suggest lists findings that follow from what is noted elsewhere on the survey
 // and nobody has observed yet.
 func Suggest(job *install.Job, p *rulebook.Survey) []Suggestion {
+	w := job.Words
 	out := []Suggestion{}
 	had := map[string]bool{}
 	for _, r := range job.Current(install.Observation) {
@@ -322,7 +325,7 @@ func Suggest(job *install.Job, p *rulebook.Survey) []Suggestion {
 	each := func(kind, place, room, why string) {
 		if !had[kind+"/"+place] {
 			row := findingTable.Where("finding", kind)
-			out = append(out, Suggestion{Kind: kind, Title: findingTable.Str(row, "title"), Why: why, Place: place, Room: room})
+			out = append(out, Suggestion{Kind: kind, Title: w.Say(findingTable.Str(row, "title")), Why: why, Place: place, Room: room})
 		}
 	}
 	put := func(kind, place, room, why string) {
@@ -333,75 +336,75 @@ func Suggest(job *install.Job, p *rulebook.Survey) []Suggestion {
 	yes := func(b *bool) bool { return b != nil && *b }
 	b := job.Found.Board
 	if yes(b.Combustible) {
-		put("combustible-board", job.Board.Location, "", "the board is noted as of a material that burns")
+		put("combustible-board", job.Board.Location, "", w.Say("the board is noted as of a material that burns"))
 	}
 	if yes(b.EscapeRoute) && !(b.Combustible != nil && !*b.Combustible) {
-		put("escape-board", job.Board.Location, "", "the board is noted to stand on the way out")
+		put("escape-board", job.Board.Location, "", w.Say("the board is noted to stand on the way out"))
 	}
 	if b.OpenWays != nil && *b.OpenWays > 0 {
-		put("open-way", job.Board.Location, "", fmt.Sprintf("%d missing blanks are noted", *b.OpenWays))
+		put("open-way", job.Board.Location, "", w.Say("%d missing blanks are noted", *b.OpenWays))
 	}
 	if d := strings.ToLower(strings.TrimSpace(b.DoubleTapped)); d != "" && d != "none" && d != "no" {
-		put("double-tapped", "ways "+b.DoubleTapped, "", "two conductors under one screw are noted")
+		put("double-tapped", w.Say("ways %s", b.DoubleTapped), "", w.Say("two conductors under one screw are noted"))
 	}
 	switch b.Near {
 	case install.NearWater:
-		put("wet-place", job.Board.Location, "", "water is noted above or beside the board")
+		put("wet-place", job.Board.Location, "", w.Say("water is noted above or beside the board"))
 	case install.NearGas:
-		put("board-access", job.Board.Location, "", "a gas meter or gas pipe is noted close to the board")
+		put("board-access", job.Board.Location, "", w.Say("a gas meter or gas pipe is noted close to the board"))
 	case install.NearGoods:
-		put("board-access", job.Board.Location, "", "things are kept in front of the board or against it")
+		put("board-access", job.Board.Location, "", w.Say("things are kept in front of the board or against it"))
 	}
 	switch b.Covers {
 	case install.CoversNone:
-		put("no-residual", job.Board.Location, "", "no residual-current device was found")
+		put("no-residual", job.Board.Location, "", w.Say("no residual-current device was found"))
 	case install.CoversSome:
-		put("no-residual", job.Board.Location, "", "only some circuits have residual-current protection")
+		put("no-residual", job.Board.Location, "", w.Say("only some circuits have residual-current protection"))
 	case install.CoversFire:
-		put("no-residual", job.Board.Location, "", "the residual-current device that was found does not protect people: it is above 30 mA")
+		put("no-residual", job.Board.Location, "", w.Say("the residual-current device that was found does not protect people: it is above 30 mA"))
 	}
 	if b.Arrester == "hidden" {
-		put("surge-hidden", job.Board.Location, "", "the surge device is noted as out of sight")
+		put("surge-hidden", job.Board.Location, "", w.Say("the surge device is noted as out of sight"))
 	}
 	if b.Arrester == "none" {
-		put("no-surge", job.Board.Location, "", "no surge device was found")
+		put("no-surge", job.Board.Location, "", w.Say("no surge device was found"))
 	}
 	if len(job.Board.Ways) > 0 && !slices.ContainsFunc(job.Board.Ways, func(w install.Way) bool { return w.Free() }) {
-		put("no-free-way", job.Board.Location, "", "every way of the board is taken")
+		put("no-free-way", job.Board.Location, "", w.Say("every way of the board is taken"))
 	}
 	mixed := 0
 	for _, k := range job.Found.Circuits {
-		if k.State == "cut at one end" || k.State == "unidentified" {
-			each("cable-abandoned", k.Name, "", "a circuit is noted as "+k.State)
+		if k.State == install.CutAtOneEnd || k.State == install.Unidentified {
+			each("cable-abandoned", k.Name, "", w.Say("a circuit is noted as %s", k.State))
 		}
 		if k.Wiring.Aged() {
-			each("old-cable", k.Name, "", "its wiring is of a kind whose insulation has grown old wherever it is found")
+			each("old-cable", k.Name, "", w.Say("its wiring is of a kind whose insulation has grown old wherever it is found"))
 		}
 		if k.Wiring == install.WiringAluminium {
-			each("aluminium", k.Name, "", "its conductors are noted as aluminium")
+			each("aluminium", k.Name, "", w.Say("its conductors are noted as aluminium"))
 		}
 		if k.Colours == "mixed" {
 			mixed++
 		}
 	}
 	if mixed > 0 {
-		put("colours-mixed", "", "", fmt.Sprintf("%d circuits have cores of both ages", mixed))
+		put("colours-mixed", "", "", w.Say("%d circuits have cores of both ages", mixed))
 	}
 	for _, h := range job.Found.Hazards {
 		switch {
 		case h.Clear:
-		case h.Kind == "suspected asbestos":
-			put("asbestos", h.Place, h.Room, "it is on the list of hazards")
-		case h.Kind == "live abandoned cable":
-			put("cable-abandoned", h.Place, h.Room, "it is on the list of hazards")
-		case h.Kind == "vermin":
-			put("vermin", h.Place, h.Room, "it is on the list of hazards")
+		case h.Kind == install.SuspectedAsbestos:
+			put("asbestos", h.Place, h.Room, w.Say("it is on the list of hazards"))
+		case h.Kind == install.AbandonedCable:
+			put("cable-abandoned", h.Place, h.Room, w.Say("it is on the list of hazards"))
+		case h.Kind == install.Vermin:
+			put("vermin", h.Place, h.Room, w.Say("it is on the list of hazards"))
 		}
 	}
 	for _, e := range job.Chain.Enclosures {
 		if e.Sealed == install.SealBroken || strings.Contains(strings.ToLower(e.Condition), "burn") ||
 			strings.Contains(strings.ToLower(e.Condition), "crack") {
-			put("intake-damage", e.Name, "", "its condition or seal is noted so on the supply chain")
+			put("intake-damage", e.Name, "", w.Say("its condition or seal is noted so on the supply chain"))
 		}
 	}
 	for _, r := range job.Current(install.SurveyReading) {
@@ -417,7 +420,7 @@ func Suggest(job *install.Job, p *rulebook.Survey) []Suggestion {
 			if r.Subject == "leakage-dc" {
 				kind = "residual-type"
 			}
-			put(kind, r.Place, r.Room, fmt.Sprintf("%s read %g %s: %s", q.Name, *r.Value, q.Unit, says))
+			put(kind, r.Place, r.Room, w.Say("%s read %g %s: %s", q.Name, *r.Value, q.Unit, says))
 		}
 	}
 	return out

@@ -1,7 +1,6 @@
 package survey
 
 import (
-	"fmt"
 	"slices"
 
 	"arvelt/core/install"
@@ -43,6 +42,7 @@ type RouteEffect struct {
 // stretches: each is recomputed with the estimate a fifth longer, and the
 // length is sought at which its verdict would change.
 func Estimates(job *install.Job, p rulebook.Book) []RouteEffect {
+	w := job.Words
 	out := []RouteEffect{}
 	base := p.Judge(job)
 	var trial rulebook.Trial
@@ -57,7 +57,7 @@ func Estimates(job *install.Job, p rulebook.Book) []RouteEffect {
 			}
 		}
 		if e.EstimatedM == 0 {
-			e.Says = "Every stretch is measured."
+			e.Says = w.Say("Every stretch is measured.")
 			out = append(out, e)
 			continue
 		}
@@ -96,21 +96,20 @@ func Estimates(job *install.Job, p rulebook.Book) []RouteEffect {
 			}
 			switch {
 			case h.Now == working.Fail:
-				h.Says = "fails already"
+				h.Says = w.Say("fails already")
 			case h.HoldsM == nil:
-				h.Says = "holds even at four times the estimate"
+				h.Says = w.Say("holds even at four times the estimate")
 			default:
-				h.Says = fmt.Sprintf("holds up to %s m of the estimated %s m", unit.Format(unit.Significant(*h.HoldsM, 3)),
-					unit.Format(e.EstimatedM))
+				h.Says = w.Say("holds up to %s m of the estimated %s m", unit.Format(unit.Significant(*h.HoldsM, 3)), unit.Format(e.EstimatedM))
 			}
 			if h.Longer == working.Fail && h.Now != working.Fail {
 				turns++
 			}
 			e.Checks = append(e.Checks, h)
 		}
-		e.Says = "No verdict turns with the estimate a fifth longer."
+		e.Says = w.Say("No verdict turns with the estimate a fifth longer.")
 		if turns > 0 {
-			e.Says = fmt.Sprintf("Measure before ordering: %d of the checks fail with the estimate a fifth longer.", turns)
+			e.Says = w.Say("Measure before ordering: %d of the checks fail with the estimate a fifth longer.", turns)
 		}
 		out = append(out, e)
 	}

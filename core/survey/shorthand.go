@@ -52,10 +52,10 @@ func lexiconOf(p *rulebook.Survey) *lexicon {
 	x := &lexicon{p: p, starts: map[string][]phrase{}, known: map[string]bool{}}
 	all := []phrase{}
 	for _, own := range p.Phrases {
-		all = append(all, words("switching", own.Switching, own.Words)...)
+		all = append(all, phrases("switching", own.Switching, own.Words)...)
 	}
 	for kind, name := range p.Names {
-		all = append(all, words("kind", kind, name)...)
+		all = append(all, phrases("kind", kind, name)...)
 	}
 	slices.SortFunc(all, func(a, b phrase) int { return strings.Compare(strings.Join(a.words, " "), strings.Join(b.words, " ")) })
 	all = append(all, common...)
@@ -90,6 +90,7 @@ func Read(text string, p *rulebook.Survey, floor string) []Line {
 }
 
 func (x *lexicon) line(text, floor string) Line {
+	w := x.p.Words
 	l := Line{Text: text, Spans: []Span{}, Points: []install.RoomPoint{}, Misread: []Misreading{}}
 	body := strings.TrimSpace(text)
 	if body == "" {
@@ -98,13 +99,13 @@ func (x *lexicon) line(text, floor string) Line {
 	}
 	if rest, ok := strings.CutPrefix(body, "##"); ok {
 		l.Remark = strings.TrimSpace(rest)
-		l.Spans = append(l.Spans, Span{text, "remark", "a remark, kept with the room"})
+		l.Spans = append(l.Spans, Span{text, "remark", w.Say("a remark, kept with the room")})
 		return l
 	}
 	if i := outside(text, "#"); i > 0 && strings.HasPrefix(text[i:], "##") {
 		l = x.line(text[:i], floor)
 		l.Text, l.Remark = text, strings.TrimSpace(text[i+2:])
-		l.Spans = append(l.Spans, Span{text[i:], "remark", "a remark, kept with the room"})
+		l.Spans = append(l.Spans, Span{text[i:], "remark", w.Say("a remark, kept with the room")})
 		return l
 	}
 	rest := text
@@ -117,7 +118,7 @@ func (x *lexicon) line(text, floor string) Line {
 		rest = text[n:]
 	} else if f := floorAlone(fold(text)); f != nil {
 		l.Floor = f.value
-		l.Spans = append(l.Spans, Span{text, "floor", "the rooms that follow are on this floor"})
+		l.Spans = append(l.Spans, Span{text, "floor", w.Say("the rooms that follow are on this floor")})
 		return l
 	}
 	for rest != "" {
@@ -187,6 +188,7 @@ func notSpace(r rune) bool { return !unicode.IsSpace(r) }
 
 // head reads a room's name and floor.
 func (x *lexicon) head(l *Line, text, floor string) {
+	w := x.p.Words
 	l.Floor = floor
 	trimmed := strings.TrimSpace(text)
 	if i := strings.LastIndexByte(trimmed, '['); i >= 0 && strings.HasSuffix(trimmed, "]") {
@@ -201,7 +203,7 @@ func (x *lexicon) head(l *Line, text, floor string) {
 	fields := strings.Fields(trimmed)
 	if f := floorAlone(fold(trimmed)); f != nil && match(roomPhrases, fold(trimmed)) == nil {
 		l.Floor = f.value
-		l.Spans = append(l.Spans, Span{text, "floor", "the rooms that follow are on this floor"})
+		l.Spans = append(l.Spans, Span{text, "floor", w.Say("the rooms that follow are on this floor")})
 		return
 	}
 	if n := len(fields); n > 1 {
@@ -225,6 +227,7 @@ func (x *lexicon) head(l *Line, text, floor string) {
 // roomKind finds what kind of room a name says: the last phrase in it that is
 // one, as in "bathroom of the main bedroom".
 func (x *lexicon) roomKind(l *Line, name string) string {
+	w := x.p.Words
 	ws := fold(name)
 	for i := range ws {
 		if ph := match(roomPhrases, ws[i:]); ph != nil {
@@ -235,10 +238,10 @@ func (x *lexicon) roomKind(l *Line, name string) string {
 			return ph.value
 		}
 	}
-	for _, w := range ws {
-		if near := nearest(w, roomWords()); near != "" {
+	for _, typed := range ws {
+		if near := nearest(typed, roomWords()); near != "" {
 			if ph := match(roomPhrases, []string{near}); ph != nil {
-				l.Misread = append(l.Misread, Misreading{Text: name, Says: "taken for a " + ph.value, Suggest: near, Kept: true})
+				l.Misread = append(l.Misread, Misreading{Text: name, Says: w.Say("taken for a %s", ph.value), Suggest: near, Kept: true})
 				return ph.value
 			}
 		}
@@ -315,6 +318,7 @@ func figureOf(w, next string) (watts, amps float64, used int) {
 
 // mmOf reads a height in mm; ok is false when it is no height.
 func (x *lexicon) mmOf(text string) (mm float64, says string, ok bool) {
+	w := x.p.Words
 	text = strings.ToLower(strings.TrimSpace(text))
 	if r := heightTable.Where("word", singular(text)); r >= 0 {
 		return heightTable.Num(r, "mm"), "", true
@@ -331,7 +335,7 @@ func (x *lexicon) mmOf(text string) (mm float64, says string, ok bool) {
 		if v < 100 && !x.p.Inches {
 			return 0, "", false // 11 or 45: centimetres are meant, or inches
 		}
-		says = "without a unit: " + unit.Format(v) + " mm"
+		says = w.Say("without a unit: %s mm", unit.Format(v))
 	}
 	return v, says, true
 }
@@ -367,6 +371,7 @@ func (x *lexicon) phraseAt(ws []string) *phrase {
 
 // item reads one item of a line into points.
 func (x *lexicon) item(l *Line, text string) {
+	w := x.p.Words
 	if strings.TrimSpace(text) == "" {
 		if text != "" {
 			l.Spans = append(l.Spans, Span{text, "space", ""})
@@ -379,15 +384,15 @@ func (x *lexicon) item(l *Line, text string) {
 		if spans[i].Class != "word" {
 			continue
 		}
-		w := singular(strings.ToLower(spans[i].Text))
-		if !x.known[w] && countOf(w) == 0 && !strings.ContainsAny(w, "0123456789") {
-			if near := nearest(w, x.list); near != "" {
-				spans[i].Class, spans[i].Says = "guess", "read as “"+near+"”"
+		word := singular(strings.ToLower(spans[i].Text))
+		if !x.known[word] && countOf(word) == 0 && !strings.ContainsAny(word, "0123456789") {
+			if near := nearest(word, x.list); near != "" {
+				spans[i].Class, spans[i].Says = "guess", w.Say("read as “%s”", near)
 				l.Misread = append(l.Misread, Misreading{Text: spans[i].Text, Says: spans[i].Says, Suggest: near, Kept: true})
-				w = near
+				word = near
 			}
 		}
-		ws, at = append(ws, w), append(at, i)
+		ws, at = append(ws, word), append(at, i)
 	}
 	fresh := install.RoomPoint{Count: 1, State: install.New}
 	points, cur, pending := []install.RoomPoint{}, fresh, fresh
@@ -494,7 +499,7 @@ func (x *lexicon) item(l *Line, text string) {
 		if pending.Switching != "" || pending.Dimmed { // said how, but not what
 			suggest = typed + " light"
 		}
-		l.Misread = append(l.Misread, Misreading{Text: typed, Says: "not understood: kept as it was typed", Suggest: suggest})
+		l.Misread = append(l.Misread, Misreading{Text: typed, Says: w.Say("not understood: kept as it was typed"), Suggest: suggest})
 		l.Points = append(l.Points, install.RoomPoint{Count: 1, State: install.New, Typed: typed})
 		l.Spans = append(l.Spans, spans...)
 		return
@@ -527,9 +532,9 @@ func (x *lexicon) item(l *Line, text string) {
 			mm, says, ok := x.mmOf(body)
 			if !ok {
 				notes = append(notes, note(s.Text))
-				l.Misread = append(l.Misread, Misreading{Text: s.Text, Says: "no height: kept as a note",
+				l.Misread = append(l.Misread, Misreading{Text: s.Text, Says: w.Say("no height: kept as a note"),
 					Suggest: map[bool]string{true: `@42in or @3'6"`, false: "@1100 or @1.1m"}[x.p.Inches], Kept: true})
-				s.Class, s.Says = "unread", "no height: kept as a note"
+				s.Class, s.Says = "unread", w.Say("no height: kept as a note")
 				continue
 			}
 			last.HeightMM, s.Says = mm, says
@@ -552,7 +557,7 @@ func (x *lexicon) item(l *Line, text string) {
 	}
 	if len(unread) > 0 {
 		text := strings.Join(unread, " ")
-		l.Misread = append(l.Misread, Misreading{Text: text, Says: "not understood: kept as a note",
+		l.Misread = append(l.Misread, Misreading{Text: text, Says: w.Say("not understood: kept as a note"),
 			Suggest: x.suggest(guessed), Kept: true})
 	}
 	last.Note = strings.Join(notes, "; ")

@@ -168,11 +168,12 @@ func Tally(job *install.Job, p *rulebook.Survey) Walked {
 }
 
 func methodOf(r *install.Room, p *rulebook.Survey) string {
+	w := p.Words
 	said := []string{}
 	for _, at := range []struct{ where, name string }{{"wall", r.Wall}, {"under", r.Under}, {"ceiling", r.Ceiling}} {
 		for _, f := range p.Fabric {
 			if at.name != "" && f.Where == at.where && f.Name == at.name {
-				said = append(said, at.where+": method "+f.Method)
+				said = append(said, w.Say("%s: method %s", at.where, f.Method))
 			}
 		}
 	}
@@ -199,6 +200,7 @@ var usualByRoom = func() map[string][]usual {
 // ask lists what a room of its kind usually has and this one lacks, and what
 // was counted without what it needs to be known of it.
 func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Question {
+	w := job.Words
 	var out []Question
 	if r.Skipped != "" {
 		return nil
@@ -221,7 +223,7 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 		if n := have(a.Kinds); a.Room == r.Kind && n < a.Count && !(a.Once && elsewhere(job, r, a.Kinds)) {
 			id := "asked:" + a.Kinds[0]
 			seen[a.Kinds[0]] = true
-			put(Question{ID: id, Asks: fmt.Sprintf("%s: %d of %d %s, as the practice asks", r.Name, n, a.Count, a.Why),
+			put(Question{ID: id, Asks: w.Say("%s: %d of %d %s, as the practice asks", r.Name, n, a.Count, a.Why),
 				Add: fmt.Sprintf("%d %s", a.Count-n, shorthand(p, a.Kinds[0])), Why: a.Why, Source: a.Source})
 		}
 	}
@@ -231,20 +233,20 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 			what = strings.ReplaceAll(what, "sockets", p.Sockets)
 		}
 		if n := have(kinds); n < count && !seen[kinds[0]] {
-			said := fmt.Sprintf("%s has nothing of the usual: %s", r.Name, what)
+			said := w.Say("%s has nothing of the usual: %s", r.Name, what)
 			if noun, ok := strings.CutPrefix(strings.Replace(what, "an ", "a ", 1), "a "); ok {
-				said = fmt.Sprintf("%s has no %s", r.Name, noun)
+				said = w.Say("%s has no %s", r.Name, noun)
 			}
 			if n > 0 {
-				said = fmt.Sprintf("%s has %d of the usual %d: %s", r.Name, n, count, what)
+				said = w.Say("%s has %d of the usual %d: %s", r.Name, n, count, what)
 			}
-			put(Question{ID: "usual:" + kinds[0], Asks: said + ". Is it wanted?",
+			put(Question{ID: "usual:" + kinds[0], Asks: w.Say("%s. Is it wanted?", said),
 				Add: strings.TrimPrefix(fmt.Sprintf("%d %s", count-n, shorthand(p, kinds[0])), "1 "),
-				Why: "usual for " + withArticle(kindRoomName(r.Kind)), Source: typicalTable.Source.Ref})
+				Why: w.Say("usual for %s", withArticle(kindRoomName(r.Kind))), Source: typicalTable.Source.Ref})
 		}
 	}
 	if len(r.Points) == 0 && len(usualByRoom[r.Kind]) == 0 {
-		put(Question{ID: "empty", Asks: r.Name + ": nothing was counted. Is there nothing?", Why: "rooms are easily walked past"})
+		put(Question{ID: "empty", Asks: w.Say("%s: nothing was counted. Is there nothing?", r.Name), Why: w.Say("rooms are easily walked past")})
 	}
 	lights := 0
 	for i := range r.Points {
@@ -254,14 +256,17 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 			lights += pt.Count
 		}
 		if k.Own && pt.PowerW == 0 && pt.CurrentA == 0 && pt.State != install.Removed {
-			put(Question{ID: "power:" + pt.Kind, Asks: fmt.Sprintf("%s: what does the %s draw?", r.Name, Name(p, pt.Kind)),
-				Why: "its circuit and the demand need its power or current"})
+			put(Question{ID: "power:" + pt.Kind, Asks: w.Say("%s: what does the %s draw?", r.Name, Name(p, pt.Kind)),
+				Why: w.Say("its circuit and the demand need its power or current")})
 		}
 	}
 	if lights > 0 {
-		put(Question{ID: "switching", Asks: fmt.Sprintf("%s: how %s switched?", r.Name,
-			map[bool]string{true: "is the new light", false: fmt.Sprintf("are the %d new lights", lights)}[lights == 1]),
-			Why: "one way, two way, from three places, by the bed, dimmed or by a sensor decides the cores"})
+		asks := w.Say("%s: how are the %d new lights switched?", r.Name, lights)
+		if lights == 1 {
+			asks = w.Say("%s: how is the new light switched?", r.Name)
+		}
+		put(Question{ID: "switching", Asks: asks,
+			Why: w.Say("one way, two way, from three places, by the bed, dimmed or by a sensor decides the cores")})
 	}
 	return out
 }
@@ -307,6 +312,7 @@ func kindRoomName(kind string) string {
 
 // forgotten asks for rooms that a walk often passes by.
 func forgotten(job *install.Job) []Question {
+	w := job.Words
 	if len(job.Rooms) < 3 {
 		return nil // the walk has hardly begun
 	}
@@ -318,8 +324,7 @@ func forgotten(job *install.Job) []Question {
 			continue
 		}
 		if !slices.ContainsFunc(job.Rooms, func(r install.Room) bool { return r.Kind == kind }) {
-			out = append(out, Question{ID: id, Asks: fmt.Sprintf("No %s on the walk. Is there one?",
-				roomTable.Str(row, "name")), Add: roomTable.Str(row, "name") + ":", Why: "rooms like it are easily passed by"})
+			out = append(out, Question{ID: id, Asks: w.Say("No %s on the walk. Is there one?", w.Say(roomTable.Str(row, "name"))), Add: roomTable.Str(row, "name") + ":", Why: w.Say("rooms like it are easily passed by")})
 		}
 	}
 	return out

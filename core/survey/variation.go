@@ -1,7 +1,6 @@
 package survey
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -10,6 +9,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/unit"
+	"arvelt/core/words"
 )
 
 // Effect is one consequence of a variation. One that is not known says what is
@@ -50,11 +50,16 @@ type Standing struct {
 	FreeWays   int // at the board
 }
 
+// changes say what becomes of points that are there.
+var changes = map[string]words.Key{install.Removed: words.Key("drops %d × %s"), install.Moved: words.Key("moves %d × %s"),
+	install.Kept: words.Key("keeps %d × %s")}
+
 // Vary works out what a line of shorthand would change in a room: new points
 // are added; one marked - is dropped when it was still to be fitted and removed
 // when it is there; one marked > is moved; one marked = stays after all. The
 // error is [install.Errors].
 func Vary(room install.Room, text string, p *rulebook.Survey, newID func() string) (Change, error) {
+	w := p.Words
 	line := Read(strings.ReplaceAll(text, "\n", ", "), p, room.Floor)[0]
 	c := Change{Room: room, Says: []string{}, Effects: []Effect{}, Misread: line.Misread}
 	c.Room.Points = slices.Clone(room.Points)
@@ -62,17 +67,17 @@ func Vary(room install.Room, text string, p *rulebook.Survey, newID func() strin
 		return install.Errors{{Field: "text", Value: text, Accept: accept}}
 	}
 	if len(line.Points) == 0 {
-		return c, bad("points in shorthand, such as “2 double socket, - light, > tv”")
+		return c, bad(w.Say("points in shorthand, such as “2 double socket, - light, > tv”"))
 	}
 	for _, pt := range line.Points {
 		if pt.Kind == "" {
-			return c, bad("shorthand that is understood; “" + pt.Typed + "” is not")
+			return c, bad(w.Say("shorthand that is understood; “%s” is not", pt.Typed))
 		}
 		name := Name(p, pt.Kind)
 		if pt.State == install.New {
 			pt.ID = newID()
 			c.Room.Points = append(c.Room.Points, pt)
-			c.Says = append(c.Says, fmt.Sprintf("adds %d × %s", pt.Count, name))
+			c.Says = append(c.Says, w.Say("adds %d × %s", pt.Count, name))
 			continue
 		}
 		left := pt.Count
@@ -126,10 +131,9 @@ func Vary(room install.Room, text string, p *rulebook.Survey, newID func() strin
 			}
 		}
 		if left > 0 {
-			return c, bad(fmt.Sprintf("a %s that is in %s: %d of %d are not there to be changed", name, room.Name, left, pt.Count))
+			return c, bad(w.Say("a %s that is in %s: %d of %d are not there to be changed", name, room.Name, left, pt.Count))
 		}
-		c.Says = append(c.Says, fmt.Sprintf("%s %d × %s",
-			map[string]string{install.Removed: "drops", install.Moved: "moves", install.Kept: "keeps"}[pt.State], pt.Count, name))
+		c.Says = append(c.Says, w.Say(string(changes[pt.State]), pt.Count, name))
 	}
 	return c, nil
 }
@@ -137,10 +141,11 @@ func Vary(room install.Room, text string, p *rulebook.Survey, newID func() strin
 // Weigh adds the consequences of a change: material and hours by the company's
 // list, the circuits and the demand it touches, dates and walls.
 func (c *Change) Weigh(job *install.Job, before install.Room, p *rulebook.Survey, costs Costs, at Standing) {
+	w := job.Words
 	open := false // something that the price rests on is not known
-	say := func(kind string, known bool, format string, args ...any) {
+	say := func(kind string, known bool, text string) {
 		open = open || !known && kind != "dates" && kind != "demand"
-		c.Effects = append(c.Effects, Effect{kind, fmt.Sprintf(format, args...), known})
+		c.Effects = append(c.Effects, Effect{kind, text, known})
 	}
 	price, hours, places, unknown := 0.0, 0.0, 0, []string{}
 	adds := map[string]int{}
@@ -160,57 +165,58 @@ func (c *Change) Weigh(job *install.Job, before install.Room, p *rulebook.Survey
 		hours += h*float64(d.New) + h*float64(d.Moved) + h/2*float64(max(0, d.Removed))
 	}
 	if len(unknown) > 0 {
-		say("material", false, "Not yet known: the company's list has no price of %s.", strings.Join(unknown, ", "))
+		say("material", false, w.Say("Not yet known: the company's list has no price of %s.", strings.Join(unknown, ", ")))
 	} else {
-		say("material", true, "Material for points %s net by the company's list; cable and making good come on top.", signed(price))
+		say("material", true, w.Say("Material for points %s net by the company's list; cable and making good come on top.", signed(price)))
 	}
 	moreOpen := 0.0
 	if before.Closed != "" && places > 0 {
-		say("walls", true, "The walls of %s were closed on %s: %d places are opened again and made good.", before.Name,
-			before.Closed, places)
+		say("walls", true, w.Say("The walls of %s were closed on %s: %d places are opened again and made good.", before.Name,
+			before.Closed, places))
 		if m, h, ok := costs.Open(); ok {
 			price, moreOpen = price+m*float64(places), h*float64(places)
 		} else {
-			unknown = append(unknown, "opening a wall")
+			unknown = append(unknown, w.Say("opening a wall"))
 		}
 	} else if places > 0 {
-		say("walls", true, "The walls of %s are open: nothing is reopened.", before.Name)
+		say("walls", true, w.Say("The walls of %s are open: nothing is reopened.", before.Name))
 	}
 	hours += moreOpen
 	c.Hours = &hours
-	say("hours", len(unknown) == 0, "%s person-hours.", signed(hours))
+	say("hours", len(unknown) == 0, w.Say("%s person-hours.", signed(hours)))
 	measured, estimated, known := job.RouteOf(job.RoomByID(before.ID))
 	if n := positive(adds); n > 0 {
 		if known {
 			l := unit.Lengths{Inches: p.Inches}
-			say("material", true, "Cable: the board is %s away (%s measured, %s estimated); a point that continues a circuit of the room takes less.", l.M(measured+estimated), l.M(measured), l.M(estimated))
+			say("material", true, w.Say("Cable: the board is %s away (%s measured, %s estimated); a point that continues a circuit of the room takes less.", l.M(measured+estimated), l.M(measured), l.M(estimated)))
 		} else {
-			say("material", false, "Not yet known: cable, as the way from the board to %s is not measured or estimated.", before.Name)
+			say("material", false, w.Say("Not yet known: cable, as the way from the board to %s is not measured or estimated.", before.Name))
 		}
 	}
 	c.circuits(job, before, p, at, say)
 	if start, err := time.Parse(time.DateOnly, at.StartDate); err == nil {
 		a, b := finish(start, at.HoursLeft, at.Crew), finish(start, at.HoursLeft+hours, at.Crew)
 		if a.Equal(b) {
-			say("dates", true, "The tasks as they stand still end on %s.", a.Format(time.DateOnly))
+			say("dates", true, w.Say("The tasks as they stand still end on %s.", a.Format(time.DateOnly)))
 		} else {
-			say("dates", true, "The tasks as they stand end on %s instead of %s.", b.Format(time.DateOnly), a.Format(time.DateOnly))
+			say("dates", true, w.Say("The tasks as they stand end on %s instead of %s.", b.Format(time.DateOnly), a.Format(time.DateOnly)))
 		}
 	} else {
-		say("dates", false, "Not yet known: no start date stands on the Plan sheet.")
+		say("dates", false, w.Say("Not yet known: no start date stands on the Plan sheet."))
 	}
 	if len(unknown) == 0 && costs.HourA > 0 && !open {
 		cost := math.Round((price+hours*costs.HourA)*100) / 100
 		c.Cost = &cost
 	} else if len(unknown) == 0 && costs.HourA <= 0 {
-		say("material", false, "Not yet known: the price of labour, as the company's list has no hourly charge.")
+		say("material", false, w.Say("Not yet known: the price of labour, as the company's list has no hourly charge."))
 	}
 }
 
 // circuits says what the change does to circuits: one that is named is loaded
 // more, an appliance with a circuit of its own adds to the demand in full until
 // that circuit is designed.
-func (c *Change) circuits(job *install.Job, before install.Room, p *rulebook.Survey, at Standing, say func(string, bool, string, ...any)) {
+func (c *Change) circuits(job *install.Job, before install.Room, p *rulebook.Survey, at Standing, say func(string, bool, string)) {
+	w := job.Words
 	old := map[string]bool{}
 	for _, pt := range before.Points {
 		old[pt.ID] = true
@@ -228,23 +234,23 @@ func (c *Change) circuits(job *install.Job, before install.Room, p *rulebook.Sur
 				amps = pt.PowerW / job.Supply.DeclaredV
 			}
 			if amps == 0 {
-				say("circuits", false, "Not yet known: what the %s draws. It takes a circuit of its own and a way at the board.", name)
+				say("circuits", false, w.Say("Not yet known: what the %s draws. It takes a circuit of its own and a way at the board.", name))
 				continue
 			}
 			added += amps * float64(pt.Count)
-			ways := fmt.Sprintf("%d of its ways are free", at.FreeWays)
+			ways := w.Say("%d of its ways are free", at.FreeWays)
 			if at.FreeWays < pt.Count {
-				ways = "none of its ways is free: a larger or a second board comes with it"
+				ways = w.Say("none of its ways is free: a larger or a second board comes with it")
 			}
-			say("circuits", false, "The %s takes a circuit of its own for %s A and a way at the board (%s). Its cable and device are not yet known: add it on the Circuits sheet.", name, unit.Format(amps), ways)
+			say("circuits", false, w.Say("The %s takes a circuit of its own for %s A and a way at the board (%s). Its cable and device are not yet known: add it on the Circuits sheet.", name, unit.Format(amps), ways))
 		} else if pt.FedFrom != "" {
 			if k := job.CircuitByID(pt.FedFrom); k != nil {
-				say("circuits", true, "%d × %s on %s: its checks are those on the Circuits sheet.", pt.Count, name, k.Name)
+				say("circuits", true, w.Say("%d × %s on %s: its checks are those on the Circuits sheet.", pt.Count, name, k.Name))
 			} else {
-				say("circuits", false, "Not yet known: %s is fed from “%s”, which is no circuit of this job.", name, pt.FedFrom)
+				say("circuits", false, w.Say("Not yet known: %s is fed from “%s”, which is no circuit of this job.", name, pt.FedFrom))
 			}
 		} else if !k.ExtraLow {
-			say("circuits", false, "Not yet known: the circuit that %d × %s is fed from.", pt.Count, name)
+			say("circuits", false, w.Say("Not yet known: the circuit that %d × %s is fed from.", pt.Count, name))
 		}
 	}
 	if added > 0 {
@@ -253,10 +259,10 @@ func (c *Change) circuits(job *install.Job, before install.Room, p *rulebook.Sur
 			if at.DemandA+added > at.FuseA {
 				fits = "above"
 			}
-			say("demand", true, "Demand goes from %s A to %s A, counted in full, %s the %s A of the supply.",
-				unit.Format(at.DemandA), unit.Format(at.DemandA+added), fits, unit.Format(at.FuseA))
+			say("demand", true, w.Say("Demand goes from %s A to %s A, counted in full, %s the %s A of the supply.",
+				unit.Format(at.DemandA), unit.Format(at.DemandA+added), fits, unit.Format(at.FuseA)))
 		} else {
-			say("demand", false, "Not yet known: the demand of the house, to which %s A are added.", unit.Format(added))
+			say("demand", false, w.Say("Not yet known: the demand of the house, to which %s A are added.", unit.Format(added)))
 		}
 	}
 }

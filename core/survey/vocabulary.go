@@ -65,7 +65,7 @@ var common []phrase
 
 var roomPhrases, floorMarks, floorWords []phrase
 
-func words(class, value, list string) []phrase {
+func phrases(class, value, list string) []phrase {
 	var out []phrase
 	for w := range strings.SplitSeq(list, "|") {
 		if fields := fold(w); len(fields) > 0 {
@@ -84,30 +84,30 @@ func init() {
 			Switched: kindTable.Str(r, "switched") == "1"}
 		Kinds = append(Kinds, k)
 		kindPlace[k.ID], kindByID[k.ID] = len(Kinds)-1, k
-		common = append(common, words("kind", k.ID, list)...)
+		common = append(common, phrases("kind", k.ID, list)...)
 	}
 	for r := range switchingTable.Text {
 		id := switchingTable.Str(r, "switching")
 		Switchings = append(Switchings, id)
 		Positions[id], _ = strconv.Atoi(switchingTable.Str(r, "positions"))
-		common = append(common, words("switching", id, switchingTable.Str(r, "words"))...)
+		common = append(common, phrases("switching", id, switchingTable.Str(r, "words"))...)
 	}
-	common = append(common, words("dimmed", "", "dimmed|dimmer|dimmable|with dimmer|on dimmer")...)
-	common = append(common, words("state", "new", "new|add|added")...)
-	common = append(common, words("state", "kept", "keep|kept|existing|stay|as is|leave")...)
-	common = append(common, words("state", "moved", "move|moved|relocate|relocated|shift")...)
-	common = append(common, words("state", "removed", "remove|removed|strip out|take out|delete|disconnect")...)
-	common = append(common, words("filler", "", "the|of|with|and|on|for|in|off|x|pcs|piece|switched|to|at|by")...)
+	common = append(common, phrases("dimmed", "", "dimmed|dimmer|dimmable|with dimmer|on dimmer")...)
+	common = append(common, phrases("state", "new", "new|add|added")...)
+	common = append(common, phrases("state", "kept", "keep|kept|existing|stay|as is|leave")...)
+	common = append(common, phrases("state", "moved", "move|moved|relocate|relocated|shift")...)
+	common = append(common, phrases("state", "removed", "remove|removed|strip out|take out|delete|disconnect")...)
+	common = append(common, phrases("filler", "", "the|of|with|and|on|for|in|off|x|pcs|piece|switched|to|at|by")...)
 	// Words that tell a place are kept as a note and never taken for a misspelling:
 	// "right" is one letter from "light".
-	common = append(common, words("place", "",
+	common = append(common, phrases("place", "",
 		"left|right|above|below|behind|near|next|door|window|wall|corner|beside|sink|basin|tub|table|desk|sofa|island|front|back|rear|side|over|under|high|low|north|south|east|west|middle|centre|center|chimney|fireplace|stair|wardrobe|mirror|worktop|skirting|ceiling|height|board|left hand|right hand|opposite|between|inside|each end|both ends|each side|both sides")...)
 	for r := range roomTable.Text {
-		roomPhrases = append(roomPhrases, words("room", roomTable.Str(r, "kind"), roomTable.Str(r, "words"))...)
+		roomPhrases = append(roomPhrases, phrases("room", roomTable.Str(r, "kind"), roomTable.Str(r, "words"))...)
 	}
 	for r := range floorTable.Text {
-		floorMarks = append(floorMarks, words("floor", floorTable.Str(r, "floor"), floorTable.Str(r, "marks"))...)
-		floorWords = append(floorWords, words("floor", floorTable.Str(r, "floor"), floorTable.Str(r, "words"))...)
+		floorMarks = append(floorMarks, phrases("floor", floorTable.Str(r, "floor"), floorTable.Str(r, "marks"))...)
+		floorWords = append(floorWords, phrases("floor", floorTable.Str(r, "floor"), floorTable.Str(r, "words"))...)
 	}
 	for _, list := range []*[]phrase{&common, &roomPhrases, &floorWords} {
 		longestFirst(*list)

@@ -25,7 +25,7 @@ var words = rulebook.Complete(iec230.Practice{}).Survey()
 
 // walked is a job after a walk.
 func walked(t *testing.T, text string) *install.Job {
-	rooms, err := survey.Apply(nil, survey.Read(text, words, ""), "", ids())
+	rooms, err := survey.Apply(nil, nil, survey.Read(text, words, ""), "", ids())
 	require.NoError(t, err)
 	job := &install.Job{Rooms: rooms, Supply: install.Supply{DeclaredV: 230}}
 	job.Tidy()
@@ -45,14 +45,14 @@ func TestApplyWalksRoomAfterRoom(t *testing.T) {
 
 func TestApplyLeavesRoomsThatWereNotNamed(t *testing.T) {
 	job := walked(t, "vault: 2 socket\nhoist: light")
-	changed, err := survey.Apply(job.Rooms, survey.Read("2 data", words, ""), job.Rooms[0].ID, ids())
+	changed, err := survey.Apply(nil, job.Rooms, survey.Read("2 data", words, ""), job.Rooms[0].ID, ids())
 	require.NoError(t, err)
 	require.Len(t, changed, 1)
 	assert.Equal(t, 4, changed[0].Total(""))
 	assert.Equal(t, 2, job.Rooms[0].Total(""), "what was read is not changed under its reader")
-	_, err = survey.Apply(nil, survey.Read("2 socket", words, ""), "", ids())
+	_, err = survey.Apply(nil, nil, survey.Read("2 socket", words, ""), "", ids())
 	assert.ErrorContains(t, err, "a room first")
-	_, err = survey.Apply(nil, survey.Read("a: light", words, ""), "nowhere", ids())
+	_, err = survey.Apply(nil, nil, survey.Read("a: light", words, ""), "nowhere", ids())
 	assert.ErrorContains(t, err, "nowhere")
 }
 
@@ -126,7 +126,7 @@ func TestQuestionsAskAndAreAnswered(t *testing.T) {
 	assert.Equal(t, 7, job.Rooms[0].Total(""), "nothing was added")
 
 	// What a question would add, taken into the walk, ends the question.
-	rooms, err := survey.Apply(job.Rooms, survey.Read(q[k+"/asked:heat-alarm"].Add, words, ""), k, ids())
+	rooms, err := survey.Apply(nil, job.Rooms, survey.Read(q[k+"/asked:heat-alarm"].Add, words, ""), k, ids())
 	require.NoError(t, err)
 	job.Rooms[0] = rooms[0]
 	assert.NotContains(t, questions(survey.Tally(job, words)), k+"/asked:heat-alarm")
@@ -166,7 +166,7 @@ var price = func(key string) (float64, float64, bool) {
 // The case is no graver than its evidence: what was only told or suspected is
 // shown as to be looked into, whatever its class.
 func TestTheCaseNeverFrightensBeyondItsEvidence(t *testing.T) {
-	for _, kind := range survey.FindingKinds() {
+	for _, kind := range survey.FindingKinds(nil) {
 		for _, class := range words.Classes {
 			for _, evidence := range install.EvidenceKinds {
 				job := &install.Job{Records: []install.Record{observation("o", kind.ID, class.ID, evidence)}}

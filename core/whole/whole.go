@@ -21,6 +21,7 @@ import (
 	"arvelt/core/rulebook/iec230"
 	"arvelt/core/rulebook/split120"
 	"arvelt/core/survey"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -37,9 +38,15 @@ var Practices = func() map[string]rulebook.Book {
 // PracticeIDs lists them in the order in which they are offered.
 var PracticeIDs []string
 
-// Carry makes a job that an earlier version kept one of this version. It changes what the
-// job is called, never what it says, so that its seals still hold.
-func Carry(job *install.Job) { split120.Carry(job) }
+// Carry makes a job that an earlier version kept one of this version, and gives it the words
+// of its practice. It changes what the job is called, never what it says, so that its seals
+// still hold.
+func Carry(job *install.Job) {
+	split120.Carry(job)
+	if p, ok := Practices[job.Practice]; ok {
+		job.Words = words.In(p.Terms().Locale)
+	}
+}
 
 // View is a job with all that is computed of it, for one person at one time.
 type View struct {
@@ -110,6 +117,7 @@ func Accept(job *install.Job) error {
 
 // Of computes the view.
 func Of(job *install.Job, list map[string]materials.Item, by install.Person, now time.Time) View {
+	Carry(job)
 	p := Practice(job)
 	v := View{Job: job, Loose: proving.LooseEnds(job), Cleared: proving.ClearedEnds(job), Revision: job.Revision(), Frozen: job.Frozen()}
 	v.Report = p.Judge(job)
@@ -118,25 +126,18 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	v.Tasks = plan.Tasks(job, customs, list, by, now)
 	v.Chain = p.Chain(job)
 	v.Checks = slices.Concat(v.Report.Checks(), v.Chain.Checks, customs.Outdoor.Checks())
-	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), plan.Facts(v.Tasks, v.Checks), by, now)
+	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), plan.Facts(job.Words, v.Tasks, v.Checks), by, now)
 	v.Walk = survey.Tally(job, p.Survey())
 	v.State = plan.StateOf(plan.Input{Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests,
 		Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Checks: v.Checks, Dangers: survey.Dangers(job, p.Survey())})
-	for i := range v.State.Holds {
-		h := &v.State.Holds[i]
-		h.Who, h.What = customs.Say(h.Who), customs.Say(h.What)
-	}
 	v.Ready = handover.Ready(v.State, job, v.Checks)
-	for i := range v.Ready.Items {
-		v.Ready.Items[i].Title = customs.Say(v.Ready.Items[i].Title)
-	}
 	return v
 }
 
 // customsOf is what the practice of a job brings to its tasks.
 func customsOf(p rulebook.Book, job *install.Job, report *rulebook.Report, today time.Time) plan.Customs {
 	terms := p.Terms()
-	c := plan.Customs{Terms: &terms, Length: terms.Length, Words: p.Words(), Serves: terms.Serves, Own: p.Work(job, report),
+	c := plan.Customs{Terms: &terms, Length: terms.Length, Serves: terms.Serves, Own: p.Work(job, report),
 		Cores: map[string]string{}}
 	for i := range report.Circuits {
 		c.Cores[report.Circuits[i].ID] = report.Circuits[i].Summary.Cores
@@ -169,7 +170,7 @@ func Allow(job *install.Job, r install.Record, list map[string]materials.Item, n
 		return proving.Step{}, false
 	}
 	tests := p.Tests(job, &report)
-	if err := proving.Allow(job, r, tests, plan.Facts(tasks, checks), step, now); err != nil {
+	if err := proving.Allow(job, r, tests, plan.Facts(job.Words, tasks, checks), step, now); err != nil {
 		return "", err
 	}
 	if r.Kind == install.Signature {
@@ -222,13 +223,8 @@ func Standing(v *View) survey.Standing {
 // OutageOf plans the day on which the supply goes off.
 func OutageOf(v *View, routes []rulebook.IsolationRoute, now time.Time) outage.Plan {
 	practice := Practice(v.Job)
-	words := practice.Words()
-	p := outage.Of(outage.Input{Terms: practice.Terms(), Words: words, Job: v.Job, Tasks: v.Tasks, Take: v.Take,
+	p := outage.Of(outage.Input{Terms: practice.Terms(), Job: v.Job, Tasks: v.Tasks, Take: v.Take,
 		Routes: routes, Chain: &v.Chain, Now: now})
-	for i := range p.Checks {
-		c := &p.Checks[i]
-		c.What, c.Says = rulebook.Say(words, c.What), rulebook.Say(words, c.Says)
-	}
 	return p
 }
 

@@ -268,7 +268,7 @@ func TestSigningFreezesAndSeals(t *testing.T) {
 
 	var file bytes.Buffer
 	require.NoError(t, handover.Write(&file, s.j))
-	back, err := handover.Read(bytes.NewReader(file.Bytes()))
+	back, err := Read(bytes.NewReader(file.Bytes()))
 	require.NoError(t, err)
 	assert.Equal(t, s.j, back, "round trip")
 	outcome, says := handover.Verify(back)

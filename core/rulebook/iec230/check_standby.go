@@ -10,7 +10,7 @@ import (
 
 // standby judges what a source of one's own carries (551.2).
 func (s *system) standby() {
-	rulebook.StandbyLoad(s.beginOf(""), &s.job.Standby, false, working.Source{Ref: "BS 7671 551.2", Confidence: "medium"})
+	rulebook.StandbyLoad(s.job.Words, s.beginOf(""), &s.job.Standby, false, working.Source{Ref: "BS 7671 551.2", Confidence: "medium"})
 }
 
 // transfer judges that a changeover keeps the source off the operator's network (551.6).

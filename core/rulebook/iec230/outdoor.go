@@ -6,6 +6,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/physics"
 	"arvelt/core/rulebook"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -15,7 +16,7 @@ var (
 )
 
 func outdoorOf(tables string) *rulebook.OutdoorRules {
-	o := &rulebook.OutdoorRules{Direct: []rulebook.Cover{}, RibbonLow: outdoorFigures.Fixed("ribbon_low"),
+	o := &rulebook.OutdoorRules{Words: words.In(words.British), Direct: []rulebook.Cover{}, RibbonLow: outdoorFigures.Fixed("ribbon_low"),
 		RibbonHigh: outdoorFigures.Fixed("ribbon_high"), BendSumDeg: outdoorFigures.Fixed("bend_sum_deg"),
 		StickM:    outdoorFigures.Fixed("stick_m"),
 		Electrode: "TT: resistance × trip current at most 50 V, and under 200 Ω so that it stays so. TN: none is needed for protection.",

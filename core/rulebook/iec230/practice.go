@@ -8,6 +8,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/survey"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -77,6 +78,7 @@ func init() {
 	terms.Asks["sheet:device"] = []string{"cascade", "delayed", "energyClass"}
 	terms.Asks["sheet:loads"] = []string{"socketInUnit"}
 	terms.Asks["sheet:survey"] = []string{"bath", "premises"}
+	terms.Locale = words.British
 	terms.Options, terms.ButtonMonths = options, buttonMonths.FigureIn
 	terms.Asks["sheet:surge"] = []string{"need", "consequence", "scheme", "conductors", "branchA", "neutralEarth"}
 	for r := range rcdByLoad.Text {
@@ -149,9 +151,9 @@ func deviceCurves() []string {
 
 // Words returns what the practice calls the names that it accepts in a job:
 // cable types, methods, load categories and options, by name.
-func (Practice) Words() map[string]string { return words() }
+func (Practice) Words() map[string]string { return practiceWords() }
 
-var words = sync.OnceValue(func() map[string]string {
+var practiceWords = sync.OnceValue(func() map[string]string {
 	out := map[string]string{Practice{}.ID(): "230 V, IEC family", "bar:capacity": "Load, margin",
 		"bar:voltage-drop": "Voltage drop, margin", "bar:loop": "Zs, margin"}
 	for id, k := range cableKinds {

@@ -30,7 +30,7 @@ func (Practice) Survey() *rulebook.Survey { return surveyWords }
 
 // Isolation lists the ways to make the work dead.
 func (Practice) Isolation(job *install.Job, charge func(string) (float64, bool), today time.Time) []rulebook.IsolationRoute {
-	return rulebook.Routes(isolationWays, words(), job, charge, today)
+	return rulebook.Routes(isolationWays, job, charge, today)
 }
 
 var jointSource = working.Source{Ref: "IEC 60364-1 312.2; BS 7671 411.4, 551.4 (own words)", Confidence: "high"}
@@ -42,7 +42,7 @@ var jointSource = working.Source{Ref: "IEC 60364-1 312.2; BS 7671 411.4, 551.4 (
 // country's rule leaves the combined conductor to the installation it is split once, at
 // the main board.
 func (Practice) Chain(job *install.Job) rulebook.ChainReport {
-	r := rulebook.ChainReport{Nodes: []rulebook.ChainNode{}, Jumpers: []rulebook.Jumper{}, Checks: []working.Check{},
+	r := rulebook.ChainReport{Words: job.Words, Nodes: []rulebook.ChainNode{}, Jumpers: []rulebook.Jumper{}, Checks: []working.Check{},
 		Kinds: enclosures.Kinds, Verdict: working.Pass, Unit: "mm²", Earth: "earth",
 		Rule: map[string]string{
 			"TN-C-S": "Neutral and earth are joined in the operator's equipment and nowhere on the consumer's side.",

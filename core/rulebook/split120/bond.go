@@ -140,7 +140,7 @@ const splitV = 240.0
 // Chain judges the supply chain.
 func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 	code := codeOf(job)
-	r := rulebook.ChainReport{Nodes: []rulebook.ChainNode{}, Jumpers: []rulebook.Jumper{}, Checks: []working.Check{},
+	r := rulebook.ChainReport{Words: job.Words, Nodes: []rulebook.ChainNode{}, Jumpers: []rulebook.Jumper{}, Checks: []working.Check{},
 		Kinds: enclosures.Kinds, Verdict: working.Pass, Unit: "AWG / kcmil", Earth: "ground",
 		Rule: "Neutral and ground are joined in each service disconnect that no other stands ahead of, and nowhere after it."}
 	if code == CEC {

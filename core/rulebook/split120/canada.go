@@ -7,6 +7,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/table"
+	"arvelt/core/words"
 )
 
 // CanadaID is the practice of Canada, as jobs name it.
@@ -29,6 +30,7 @@ var canadaOptions = rulebook.OptionsOf(dataFiles, string(CEC))
 
 var canadaTerms = sync.OnceValue(func() install.Terms {
 	t := terms
+	t.Locale, t.Fahrenheit = words.Canadian, false
 	t.Options, t.Editions, t.OldEditions = canadaOptions, nil, true
 	for r := range canadaEditions.Text {
 		t.Editions = append(t.Editions, canadaEditions.Str(r, "edition"))
@@ -46,10 +48,22 @@ func (Canada) Terms() install.Terms { return canadaTerms() }
 func (Canada) Words() map[string]string { return canadaWords() }
 
 var canadaWords = sync.OnceValue(func() map[string]string {
-	out := maps.Clone(words())
+	out := maps.Clone(practiceWords())
 	out[CanadaID] = "120/240 V split phase, Canada"
 	return out
 })
+
+// Survey returns what the practice says of a walk.
+func (Canada) Survey() *rulebook.Survey { return canadaSurvey() }
+
+var canadaSurvey = sync.OnceValue(func() *rulebook.Survey {
+	s := *surveyWords
+	s.Words = words.In(words.Canadian)
+	return &s
+})
+
+// Outdoor returns what the practice asks of work outside on a job.
+func (Canada) Outdoor(*install.Job) *rulebook.OutdoorRules { return outdoorCanada }
 
 // Opening starts a job under the newest edition; the province may be at another.
 func (Canada) Opening() rulebook.Opening {

@@ -159,7 +159,7 @@ func (s *system) bondedAtPanel() bool {
 
 // standby judges what a source of one's own carries.
 func (s *system) standby() {
-	rulebook.StandbyLoad(s.beginOf(""), &s.job.Standby, true, clauseStandby.in(s.code))
+	rulebook.StandbyLoad(s.job.Words, s.beginOf(""), &s.job.Standby, true, clauseStandby.in(s.code))
 }
 
 // transfer judges that a transfer switch keeps the source off the utility's line.

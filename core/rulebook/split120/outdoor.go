@@ -7,6 +7,7 @@ import (
 	"arvelt/core/rulebook"
 	"arvelt/core/table"
 	"arvelt/core/unit"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -53,7 +54,11 @@ const (
 )
 
 func outdoorOf(code Code) *rulebook.OutdoorRules {
-	o := &rulebook.OutdoorRules{Inches: true, RibbonLow: rule(underground, "UG-RIBBON") * inchMM, RibbonHigh: 18 * inchMM,
+	locale := words.American
+	if code == CEC {
+		locale = words.Canadian
+	}
+	o := &rulebook.OutdoorRules{Words: words.In(locale), Inches: true, RibbonLow: rule(underground, "UG-RIBBON") * inchMM, RibbonHigh: 18 * inchMM,
 		BendSumDeg: rule(underground, "UG-BENDS"), StickM: rule(underground, "UG-STICK") * footM,
 		ExpansionPerK: rule(underground, "PVC-EXP") * 1.8, ExpansionMM: rule(underground, "PVC-EXPMIN") * inchMM, ExpansionK: summerK,
 		Electrode: "Two rods at least 6 ft apart, or one rod with a reading of at most 25 Ω.",

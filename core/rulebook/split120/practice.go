@@ -10,6 +10,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	walk "arvelt/core/survey"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -26,7 +27,7 @@ var _ rulebook.Practice = Practice{}
 const Notice = "Figures are restated from the standards they name: verify against the edition that the local authority has adopted. Local code, the utility's rules and the licensed signatory decide."
 
 var terms = func() install.Terms {
-	t := install.Terms{Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{},
+	t := install.Terms{Locale: words.American, Fahrenheit: true, Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{},
 		Laid: rulebook.MethodTraits(methodTable), Charging: useEV, Methods: map[string][]string{}, SizeNames: map[float64]string{},
 		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "tankless", "heating",
 			"heat-pump", "strips", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""},
@@ -122,9 +123,9 @@ func (Practice) Terms() install.Terms { return terms }
 
 // Words returns what the practice calls the names of its terms, and under
 // "label:" what it calls things that the sheets have a common word for.
-func (Practice) Words() map[string]string { return words() }
+func (Practice) Words() map[string]string { return practiceWords() }
 
-var words = sync.OnceValue(func() map[string]string {
+var practiceWords = sync.OnceValue(func() map[string]string {
 	out := map[string]string{id: "120/240 V split phase, United States",
 		"grounded-neutral": "grounded neutral", "breaker": "circuit breaker", groundFault: "ground-fault, class A",
 		"residual:" + groundFault: "ground-fault, class A", open: "open", closed: "closed",
@@ -188,7 +189,7 @@ var calcNames = rulebook.CalcNamesOf(dataFiles)
 
 // Isolation lists the ways to make the work dead.
 func (Practice) Isolation(job *install.Job, charge func(string) (float64, bool), today time.Time) []rulebook.IsolationRoute {
-	return rulebook.Routes(isolationWays, words(), job, charge, today)
+	return rulebook.Routes(isolationWays, job, charge, today)
 }
 
 // SupplyNumber reads the utility's account or premises number. There is no

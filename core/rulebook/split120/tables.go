@@ -19,6 +19,7 @@ import (
 
 	"arvelt/core/rulebook"
 	"arvelt/core/table"
+	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -36,7 +37,7 @@ var (
 
 func survey() *rulebook.Survey {
 	s := rulebook.SurveyOf(dataFiles)
-	s.Inches, s.Sockets = true, "receptacles"
+	s.Inches, s.Sockets, s.Words = true, "receptacles", words.In(words.American)
 	// A three-way switch is one of two places here; elsewhere of three.
 	s.Phrases = []rulebook.Phrase{{Words: "three way|3 way|3way", Switching: "two-way"},
 		{Words: "four way|4 way|4way", Switching: "intermediate"}, {Words: "single pole", Switching: "one-way"}}
