@@ -126,11 +126,14 @@ type Company struct {
 	Currency    string       `json:"currency"`
 	Instruments []Instrument `json:"instruments"`
 	Licence     string       `json:"licence"`
-	Name        string       `json:"name"`
-	Phone       string       `json:"phone"`
-	Prices      []PriceItem  `json:"prices"`
-	Schools     Schools      `json:"schools"`
-	Version     int          `json:"version"`
+
+	// Locale en-GB, en-US or en-CA
+	Locale  string      `json:"locale"`
+	Name    string      `json:"name"`
+	Phone   string      `json:"phone"`
+	Prices  []PriceItem `json:"prices"`
+	Schools Schools     `json:"schools"`
+	Version int         `json:"version"`
 }
 
 // Conductor defines model for Conductor.
@@ -327,8 +330,12 @@ type Me struct {
 	Demo      bool   `json:"demo"`
 	Email     string `json:"email"`
 	Id        string `json:"id"`
-	Name      string `json:"name"`
-	Role      string `json:"role"`
+
+	// Locale how the company writes dates and speaks where no job is open
+	Locale   string `json:"locale"`
+	Name     string `json:"name"`
+	Role     string `json:"role"`
+	Timezone string `json:"timezone"`
 }
 
 // Misreading defines model for Misreading.
@@ -730,16 +737,16 @@ type Terms struct {
 	Held []HeldActs `json:"held"`
 	Id   string     `json:"id"`
 
-	// Labels what the practice calls things that the sheets have a common word for
-	Labels map[string]string `json:"labels"`
-
 	// Length unit in which lengths are spoken of
 	Length string `json:"length"`
 
 	// LoadKinds kinds of load that decide the type of a residual-current device
 	LoadKinds []string `json:"loadKinds"`
-	Methods   []Named  `json:"methods"`
-	Notice    string   `json:"notice"`
+
+	// Locale in which the practice speaks
+	Locale  string  `json:"locale"`
+	Methods []Named `json:"methods"`
+	Notice  string  `json:"notice"`
 
 	// Options choices between schools of practice
 	Options     []SchoolOption `json:"options"`

@@ -84,20 +84,15 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		}
 		return out
 	}
-	out := Terms{Id: p.ID(), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Options: append([]install.Option{}, t.Options...), Why: p.Opening().Why,
+	out := Terms{Id: p.ID(), Locale: string(t.Locale), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Options: append([]install.Option{}, t.Options...), Why: p.Opening().Why,
 		Survey: surveyTerms(p), Earthing: t.Earthing, Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns),
-		Pairs: t.Pairs, PairsOneHot: oneHot(t), Asks: map[string][]string{}, Labels: map[string]string{}, Sizes: []Named{},
+		Pairs: t.Pairs, PairsOneHot: oneHot(t), Asks: map[string][]string{}, Sizes: []Named{},
 		Editions: append([]string{}, t.Editions...), Length: t.Length.Unit(), Columns: t.Columns, Bars: []Named{},
 		Families: []NamedRatings{}, LoadKinds: t.LoadKinds, Uses: []NamedUse{}, ResidualMA: t.ResidualMA,
 		PenOptions: named(t.PENOptions), Categories: named(t.Categories), Cables: []NamedSizes{}, Methods: []Named{},
 		Fresh: []Circuit{}, Notice: p.Opening().Notice}
 	for _, id := range whole.PracticeIDs {
 		out.Practices = append(out.Practices, Named{Id: id, Name: whole.Practices[id].Words()[id]})
-	}
-	for word, name := range words {
-		if common, ok := strings.CutPrefix(word, "label:"); ok {
-			out.Labels[common] = name
-		}
 	}
 	under := func(prefix string, ids []string) []Named {
 		out := make([]Named, len(ids))
@@ -183,7 +178,7 @@ func curvesOf(t install.Terms, family string) []string {
 func companyAnswer(k store.Company) Company {
 	out := Company{Version: k.Version, Name: k.Name, Currency: k.Currency, Prices: k.Settings.Prices,
 		Instruments: k.Settings.Instruments, Schools: k.Settings.Schools, Address: k.Settings.Address,
-		Phone: k.Settings.Phone, Licence: k.Settings.Licence}
+		Phone: k.Settings.Phone, Licence: k.Settings.Licence, Locale: string(k.Settings.Speaks())}
 	out.Schools.Tidy()
 	if out.Instruments == nil {
 		out.Instruments = []Instrument{}
@@ -218,7 +213,7 @@ func (s *Server) SaveCompany(c *gin.Context, params SaveCompanyParams) {
 			Title: "Prices, hours and defaults are changed by the owner, the supervisor or the office."})
 		return
 	}
-	settings := store.Settings{Prices: in.Prices, Instruments: in.Instruments, Schools: in.Schools, Address: in.Address,
+	settings := store.Settings{Locale: words.Locale(in.Locale), Prices: in.Prices, Instruments: in.Instruments, Schools: in.Schools, Address: in.Address,
 		Phone: in.Phone, Licence: in.Licence}
 	if err := settings.Validate(); err != nil {
 		fail(c, err)

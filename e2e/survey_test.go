@@ -99,7 +99,7 @@ func TestASurveyOfAHouseInOnePass(t *testing.T) {
 	p.Press("Table", `[data-room="bindery"]`)
 	p.fill("points[0].count", "7")
 	p.Until("the tally to follow", `document.querySelector('[data-total]').innerText.includes('91 points')`)
-	p.Press("Line", `[data-room="bindery"]`)
+	p.Press("Shorthand", `[data-room="bindery"]`)
 	p.Until("the line to follow", `document.querySelector('[data-line="bindery"]').value.startsWith('bindery g: 7 double socket @750mm')`)
 	p.Type(`[data-line="bindery"]`, "bindery g: 7 double socket @750mm, 2 intermediate light, 3 data, spare")
 	p.Press("Write the room so")
@@ -261,7 +261,7 @@ func TestTheChainIsRecomputed(t *testing.T) {
 	p.open("PW-2050", "supply?leaf=chain")
 	p.Has(`[data-jumper="take out panel"]`)
 	p.Click(`[data-enclosure="outside"]`)
-	p.Press("Take it off the chain")
+	p.Press("Take it off the one-line")
 	p.Until("the panel to be the first disconnect again",
 		`document.querySelector('[data-enclosure="panel"]').dataset.verdict === 'pass' && !document.querySelector('[data-jumper]')`)
 	p.Click(`[data-enclosure="panel"]`)

@@ -6,6 +6,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/whole"
+	"arvelt/core/words"
 )
 
 // Validate checks a company's own lists: prices and hours within what a trade
@@ -53,6 +54,9 @@ func (s Settings) Validate() error {
 		if !install.IsDate(in.Calibrated) {
 			say(f+"calibrated", in.Calibrated, "a date as 2026-11-24, or nothing")
 		}
+	}
+	if words.In(s.Speaks()) == nil {
+		say("locale", s.Locale, "en-GB, en-US or en-CA")
 	}
 	terms := []install.Terms{}
 	for _, id := range whole.PracticeIDs {

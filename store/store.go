@@ -7,6 +7,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"embed"
 	"encoding/json"
@@ -25,6 +26,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/materials"
+	"arvelt/core/words"
 )
 
 //go:embed migrations/*.sql
@@ -174,7 +176,13 @@ type Settings struct {
 	Address string `json:"address"`
 	Phone   string `json:"phone"`
 	Licence string `json:"licence"`
+	// Locale is how dates are written and how it is spoken where no job is open; empty for
+	// British English.
+	Locale words.Locale `json:"locale,omitempty"`
 }
+
+// Speaks is the locale of the company.
+func (s *Settings) Speaks() words.Locale { return cmp.Or(s.Locale, words.British) }
 
 // Instrument is a test instrument of the company.
 type Instrument struct {

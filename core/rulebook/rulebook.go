@@ -21,14 +21,6 @@ import (
 	"arvelt/core/working"
 )
 
-// Say is what a practice, by its words, calls a thing that has a common word.
-func Say(words map[string]string, common string) string {
-	if own, ok := words["label:"+common]; ok {
-		return own
-	}
-	return common
-}
-
 // Test is one test of the sequence. Judge gives the verdict of a reading and
 // says why; Expected is what the model computes, shown only after entry.
 type Test struct {

@@ -26,6 +26,7 @@ type Misreading struct {
 	Says    string `json:"says"`
 	Suggest string `json:"suggest"` // the text as it would be understood; empty when nothing is near
 	Kept    bool   `json:"kept"`    // read by a guess or kept as a note: nothing is held up
+	Taken   bool   `json:"taken"`   // the suggestion is what it was read as
 }
 
 // Line is one line of shorthand as it was read.
@@ -388,7 +389,7 @@ func (x *lexicon) item(l *Line, text string) {
 		if !x.known[word] && countOf(word) == 0 && !strings.ContainsAny(word, "0123456789") {
 			if near := nearest(word, x.list); near != "" {
 				spans[i].Class, spans[i].Says = "guess", w.Say("read as “%s”", near)
-				l.Misread = append(l.Misread, Misreading{Text: spans[i].Text, Says: spans[i].Says, Suggest: near, Kept: true})
+				l.Misread = append(l.Misread, Misreading{Text: spans[i].Text, Says: spans[i].Says, Suggest: near, Kept: true, Taken: true})
 				word = near
 			}
 		}

@@ -225,7 +225,7 @@ func TestFloorCarriesOnAndRemarksStay(t *testing.T) {
 func TestMisreadingsSuggest(t *testing.T) {
 	l := Read("hall: 3 doubel sockets, dimmer, two way", metric, "")[0]
 	require.Len(t, l.Misread, 3)
-	assert.Equal(t, Misreading{"doubel", "read as “double”", "double", true}, l.Misread[0])
+	assert.Equal(t, Misreading{"doubel", "read as “double”", "double", true, true}, l.Misread[0])
 	assert.Equal(t, "two way light", l.Misread[2].Suggest)
 	assert.False(t, l.Misread[2].Kept, "what is not understood waits for a person")
 	assert.NotEmpty(t, Read("hall: televison set", metric, "")[0].Points[0].Kind)

@@ -1,6 +1,7 @@
+import { localeNow, placeAt, say, speak } from './words/words';
 import { CssBaseline, ThemeProvider } from '@mui/material';
 import { QueryClientProvider } from '@tanstack/react-query';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { signedOut } from './api/client';
 import { queries, useEvents, useMe } from './api/job';
@@ -14,6 +15,12 @@ import { themeOf, type Mode } from './theme';
 
 const modeSlot = 'arvelt:theme';
 
+/** A page without a job speaks as the company does. */
+function Ours({ page: Page, locale }: { page: () => ReactNode; locale: string }) {
+  speak(locale);
+  return <Page key={localeNow()} />;
+}
+
 function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
   const me = useMe();
   const [expired, setExpired] = useState(false);
@@ -22,7 +29,8 @@ function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
   }, []);
   useEvents(!!me.data && !expired);
   const frame = useMemo(() => (me.data ? { me: me.data, mode, setMode } : undefined), [me.data, mode, setMode]);
-  if (me.isPending) return <p style={{ padding: 20 }}>Opening Arvelt …</p>;
+  if (me.isPending) return <p style={{ padding: 20 }}>{say('Opening Arvelt …')}</p>;
+  if (me.data) placeAt(me.data.locale, me.data.timezone);
   const enter = () => {
     setExpired(false);
     void queries.invalidateQueries();
@@ -31,11 +39,11 @@ function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
     return <SignIn onDone={enter} trouble={me.error && 'status' in me.error && me.error.status !== 401 ? me.error.message : ''} />;
   return (
     <FrameProvider value={frame}>
-      {expired && <SignIn onDone={enter} over trouble="The session has expired. What you typed is kept: sign in and go on." />}
+      {expired && <SignIn onDone={enter} over trouble={say('The session has expired. What you typed is kept: sign in and go on.')} />}
       <Routes>
-        <Route path="/" element={<JobsPage />} />
-        <Route path="/company" element={<CompanyPage />} />
-        <Route path="/bench" element={<BenchPage />} />
+        <Route path="/" element={<Ours page={JobsPage} locale={frame.me.locale} />} />
+        <Route path="/company" element={<Ours page={CompanyPage} locale={frame.me.locale} />} />
+        <Route path="/bench" element={<Ours page={BenchPage} locale={frame.me.locale} />} />
         <Route path="/jobs/:id/:sheet" element={<JobPage />} />
         <Route path="/jobs/:id" element={<Navigate to="survey" replace />} />
         <Route path="*" element={<Navigate to="/" replace />} />

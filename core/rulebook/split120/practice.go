@@ -121,8 +121,7 @@ func (Practice) ID() string { return id }
 // Terms returns the names that the practice accepts in a job.
 func (Practice) Terms() install.Terms { return terms }
 
-// Words returns what the practice calls the names of its terms, and under
-// "label:" what it calls things that the sheets have a common word for.
+// Words returns what the practice calls the names of its terms.
 func (Practice) Words() map[string]string { return practiceWords() }
 
 var practiceWords = sync.OnceValue(func() map[string]string {
@@ -155,9 +154,6 @@ var practiceWords = sync.OnceValue(func() map[string]string {
 	}
 	for r := range testerPatterns.Text {
 		out[testerPatterns.Str(r, "condition")] = strings.ReplaceAll(testerPatterns.Str(r, "condition"), "_", " ")
-	}
-	for r := range labelTable.Text {
-		out["label:"+labelTable.Str(r, "common")] = labelTable.Str(r, "here")
 	}
 	return out
 })

@@ -128,15 +128,6 @@ func TestWork(t *testing.T) {
 	assert.NotContains(t, ids, "c2-sticker-b1", "the device itself says what it is")
 }
 
-// A label that is filled in takes as many figures as the common word does.
-func TestLabelsKeepTheirPlaces(t *testing.T) {
-	for r := range labelTable.Text {
-		common, here := labelTable.Str(r, "common"), labelTable.Str(r, "here")
-		assert.NotEmpty(t, here, common)
-		assert.Equal(t, strings.Count(common, "%s"), strings.Count(here, "%s"), common)
-	}
-}
-
 // What others do in a service change becomes steps with who waits for whom, and the
 // torque of each new enclosure is a reading against its manufacturer's figure.
 func TestServiceWorkAndTorque(t *testing.T) {

@@ -31,7 +31,6 @@ var (
 	jumperSizes   = table.Load(dataFiles, "bonding_jumper")
 	isolationWays = table.Load(dataFiles, "isolation_routes")
 	enclosures    = rulebook.EnclosuresOf(table.Load(dataFiles, "enclosures"))
-	labelTable    = table.Load(dataFiles, "labels")
 	surveyWords   = survey()
 )
 

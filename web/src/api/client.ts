@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import createClient from 'openapi-fetch';
 import type { components, paths } from './schema';
 
@@ -33,14 +34,14 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await call;
   } catch {
-    throw new Trouble(0, { status: 0, title: 'No connection to Arvelt. What you typed is kept here.' });
+    throw new Trouble(0, { status: 0, title: say('No connection to Arvelt. What you typed is kept here.') });
   }
   if (answer.response.ok) return answer.data as T;
   const said = answer.error as Of<'Problem'> | undefined;
   const problem =
     said && typeof said === 'object' && 'title' in said
       ? said
-      : { status: answer.response.status, title: 'Arvelt did not answer as expected.' };
+      : { status: answer.response.status, title: say('Arvelt did not answer as expected.') };
   if (answer.response.status === 401) signedOut.tell();
   throw new Trouble(answer.response.status, problem);
 }

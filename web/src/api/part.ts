@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { newKey, Trouble, type Of } from './client';
@@ -126,7 +127,14 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
         setTheirs(t.problem.theirs);
         setStatus('conflict');
       } else if (t.status === 422) {
-        setErrors(Object.fromEntries((t.problem.fields ?? []).map((f) => [f.field, `“${f.value}” is not accepted: ${f.accept}.`])));
+        setErrors(
+          Object.fromEntries(
+            (t.problem.fields ?? []).map((f) => [
+              f.field,
+              say('“{{value}}” is not accepted: {{accept}}.', { value: f.value, accept: f.accept }),
+            ]),
+          ),
+        );
         n.refused = text;
         setStatus('refused');
       } else {

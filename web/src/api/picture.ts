@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import { Trouble, type Of } from './client';
 
 // The longest side that a picture is shrunk to before it is sent, in pixels.
@@ -9,14 +10,17 @@ export async function shrink(file: File): Promise<Blob> {
   if (!accepted.includes(file.type))
     throw new Trouble(415, {
       status: 415,
-      title: `“${file.name}” is ${file.type || 'of no known kind'}: give a photo as JPEG, PNG or WebP.`,
+      title: say('“{{name}}” is {{type}}: give a photo as JPEG, PNG or WebP.', {
+        name: file.name,
+        type: file.type || say('of no known kind'),
+      }),
     });
-  if (file.size > 40 << 20) throw new Trouble(413, { status: 413, title: `“${file.name}” is larger than 40 MB.` });
+  if (file.size > 40 << 20) throw new Trouble(413, { status: 413, title: say('“{{name}}” is larger than 40 MB.', { name: file.name }) });
   let image: ImageBitmap;
   try {
     image = await createImageBitmap(file, { imageOrientation: 'from-image' });
   } catch {
-    throw new Trouble(415, { status: 415, title: `“${file.name}” cannot be read as a picture by this browser.` });
+    throw new Trouble(415, { status: 415, title: say('“{{name}}” cannot be read as a picture by this browser.', { name: file.name }) });
   }
   const scale = Math.min(1, side / Math.max(image.width, image.height));
   const canvas = document.createElement('canvas');
@@ -26,7 +30,7 @@ export async function shrink(file: File): Promise<Blob> {
   image.close();
   return new Promise((done, fail) =>
     canvas.toBlob(
-      (b) => (b ? done(b) : fail(new Trouble(415, { status: 415, title: 'The picture could not be shrunk.' }))),
+      (b) => (b ? done(b) : fail(new Trouble(415, { status: 415, title: say('The picture could not be shrunk.') }))),
       'image/jpeg',
       0.82,
     ),
@@ -43,7 +47,7 @@ export async function sendPicture(job: string, subject: string, note: string, bo
       body,
     });
   } catch {
-    throw new Trouble(0, { status: 0, title: 'No connection: the picture waits here.' });
+    throw new Trouble(0, { status: 0, title: say('No connection: the picture waits here.') });
   }
   const said: unknown = await answer.json();
   if (!answer.ok) throw new Trouble(answer.status, said as Of<'Problem'>);

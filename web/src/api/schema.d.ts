@@ -643,6 +643,9 @@ export interface components {
             companyId: string;
             demo: boolean;
             currency: string;
+            /** @description how the company writes dates and speaks where no job is open */
+            locale: string;
+            timezone: string;
         };
         NamedSizes: {
             id: string;
@@ -708,6 +711,8 @@ export interface components {
         };
         Terms: {
             id: string;
+            /** @description in which the practice speaks */
+            locale: string;
             /** @description the family of the practice in words */
             practice: string;
             /** @description what tells that this practice is the one */
@@ -737,10 +742,6 @@ export interface components {
             /** @description circuits as they start, one for each template */
             fresh: components["schemas"]["Circuit"][];
             notice: string;
-            /** @description what the practice calls things that the sheets have a common word for */
-            labels: {
-                [key: string]: string;
-            };
             places: components["schemas"]["Named"][];
             patterns: components["schemas"]["Named"][];
             pairs: string[];
@@ -779,6 +780,8 @@ export interface components {
             address: string;
             phone: string;
             licence: string;
+            /** @description en-GB, en-US or en-CA */
+            locale: string;
             version: number;
             name: string;
             currency: string;
@@ -2113,6 +2116,8 @@ export interface components {
             says: string;
             suggest: string;
             kept: boolean;
+            /** @description the suggestion is what it was read as */
+            taken: boolean;
         };
         RoomKind: {
             id: string;

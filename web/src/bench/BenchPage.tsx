@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import { Button, InputBase } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
@@ -31,15 +32,15 @@ export function BenchPage() {
     [calcs.data, setSearch, toCalc],
   );
   return (
-    <Shell crumb="Calculators" actions={actions}>
+    <Shell crumb={say('Calculators')} actions={actions}>
       <main style={{ padding: '16px 16px 40px', maxWidth: 1100, margin: '0 auto' }}>
-        <h1 style={{ fontSize: '1.4em', margin: '0 0 8px' }}>Calculators</h1>
+        <h1 style={{ fontSize: '1.4em', margin: '0 0 8px' }}>{say('Calculators')}</h1>
         {calcs.error && <Wrong>{calcs.error.message}</Wrong>}
-        {calcs.isPending && <p>Opening …</p>}
+        {calcs.isPending && <p>{say('Opening …')}</p>}
         {chosen ? (
           <>
             <p>
-              <Link to={job ? `/bench?job=${job}` : '/bench'}>All calculations</Link>
+              <Link to={job ? `/bench?job=${job}` : '/bench'}>{say('All calculations')}</Link>
             </p>
             <Opened key={search.toString()} calc={chosen} jobId={search.get('job') ?? ''} kept={search.get('kept')} />
           </>
@@ -48,11 +49,11 @@ export function BenchPage() {
             <InputBase
               value={q}
               onChange={(e) => setQ(e.target.value)}
-              placeholder="What do you want to know?"
-              inputProps={{ 'aria-label': 'Find a calculation' }}
+              placeholder={say('What do you want to know?')}
+              inputProps={{ 'aria-label': say('Find a calculation') }}
               sx={{ border: '1px solid var(--rule2)', background: 'var(--sheet)', px: 1.2, width: 360, maxWidth: '100%' }}
             />
-            <ul style={{ listStyle: 'none', padding: 0 }} aria-label="Calculations">
+            <ul style={{ listStyle: 'none', padding: 0 }} aria-label={say('Calculations')}>
               {found.map((c) => (
                 <li key={idOf(c)} style={{ borderBottom: '1px solid var(--rule)' }}>
                   <Link
@@ -68,7 +69,7 @@ export function BenchPage() {
                 </li>
               ))}
             </ul>
-            {calcs.data && found.length === 0 && <p>No calculation speaks of “{q}”.</p>}
+            {calcs.data && found.length === 0 && <p>{say('No calculation speaks of “{{q}}”.', { q })}</p>}
           </>
         )}
       </main>
@@ -83,7 +84,7 @@ function Opened({ calc, jobId, kept }: { calc: Of<'Calculation'>; jobId: string;
     queryFn: () => ask(api.GET('/api/jobs/{id}', { params: { path: { id: jobId } } })),
     enabled: jobId !== '',
   });
-  if (jobId && job.isPending) return <p>Opening …</p>;
+  if (jobId && job.isPending) return <p>{say('Opening …')}</p>;
   if (job.error) return <Wrong>{job.error.message}</Wrong>;
   const at = kept === null ? -1 : Number(kept);
   const of = job.data?.view.job?.bench.kept[at];
@@ -150,20 +151,20 @@ function Calc({ calc, start, jobId, at, note }: CalcProps) {
         </p>
         <CalcForm fields={calc.in} filled={filled} onFill={setFilled} />
         <Button type="submit" variant="contained" disabled={busy} style={{ marginTop: 10 }}>
-          Calculate
+          {say('Calculate')}
         </Button>
         {wrong && <Wrong>{wrong}</Wrong>}
       </Section>
       {answer && (
         <div ref={result} style={{ scrollMarginTop: 60 }}>
           <Section>
-            <Heading>Result</Heading>
+            <Heading>{say('Result')}</Heading>
             <Values of={answer.values} names={answer.keys} order={calc.out} />
           </Section>
           {answer.steps.length > 0 && (
             <Section>
-              <Heading>Working</Heading>
-              <dl aria-label="Steps" style={{ margin: 0 }}>
+              <Heading>{say('Working')}</Heading>
+              <dl aria-label={say('Steps')} style={{ margin: 0 }}>
                 {answer.steps.map((s, i) => (
                   <div key={i} style={{ borderBottom: '1px solid var(--rule)', padding: '4px 0' }}>
                     <dt style={{ display: 'inline' }}>{s.symbol} </dt>
@@ -184,8 +185,9 @@ function Calc({ calc, start, jobId, at, note }: CalcProps) {
           <KeepInJob calc={calc} input={input} jobId={jobId} at={at} note={note} />
           <p>
             <Quiet>
-              Figures are restated from the standards they name: verify against the edition in force. Local code, the network operator’s
-              rules and the licensed signatory decide.
+              {say(
+                'Figures are restated from the standards they name: verify against the edition in force. Local code, the network operator’s rules and the licensed signatory decide.',
+              )}
             </Quiet>
           </p>
         </div>

@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import { Button, TextField } from '@mui/material';
 import type { Of } from '../api/client';
 import { Fields, Quiet, Row as Line, Scroll, SheetTable } from '../parts/layout';
@@ -28,9 +29,9 @@ function OneField({ field, value, onValue, bare }: One) {
   if (field.type.startsWith('yes'))
     return (
       <TextField {...common} select slotProps={{ select: { native: true }, htmlInput: html }}>
-        <option value="">{field.optional ? 'not said' : 'no'}</option>
-        <option value="yes">yes</option>
-        {field.optional && <option value="no">no</option>}
+        <option value="">{field.optional ? say('not said') : 'no'}</option>
+        <option value="yes">{say('yes')}</option>
+        {field.optional && <option value="no">{say('no')}</option>}
       </TextField>
     );
   return (
@@ -92,7 +93,7 @@ export function CalcForm({ fields, filled, onFill }: Props) {
       {more.length > 0 && (
         <details style={{ marginTop: 10 }}>
           <summary style={{ cursor: 'pointer', padding: '8px 0' }}>
-            More, each may stay empty: <Quiet>{more.map((f) => label(f)).join(' · ')}</Quiet>
+            {say('More, each may stay empty:')} <Quiet>{more.map((f) => label(f)).join(' · ')}</Quiet>
           </summary>
           <Fields style={grid}>
             {more.map((f) => (
@@ -143,11 +144,11 @@ function Rows({ field, fields, rows, onRows }: { field: Field; fields: Field[]; 
       </Scroll>
       <Line>
         <Button type="button" onClick={() => onRows([...rows, {}])}>
-          Add a line
+          {say('Add a line')}
         </Button>
         {rows.length > 1 && (
           <Button type="button" onClick={() => onRows(rows.slice(0, -1))}>
-            Take the last off
+            {say('Take the last off')}
           </Button>
         )}
       </Line>

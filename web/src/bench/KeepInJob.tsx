@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -26,12 +27,12 @@ export function KeepInJob({ calc, input, jobId, at, note: was }: Props) {
     try {
       const job = await ask(api.GET('/api/jobs/{id}', { params: { path: { id: picked } } }));
       if (job.view.job?.practice !== calc.practice)
-        throw new Error('This job follows another practice: the calculation is not of its rules.');
+        throw new Error(say('This job follows another practice: the calculation is not of its rules.'));
       const kept = job.view.job?.bench.kept ?? [];
       const one = { calc: calc.name, note, input };
       const body = { kept: picked === jobId && at >= 0 ? kept.map((k, i) => (i === at ? one : k)) : [...kept, one] };
       keep(queries, await putPart(picked, 'bench', job.versions.bench ?? 0, body, newKey()));
-      setDone({ id: picked, ref: open.find((j) => j.id === picked)?.ref ?? 'the job' });
+      setDone({ id: picked, ref: open.find((j) => j.id === picked)?.ref ?? say('the job') });
     } catch (e) {
       setWrong(e instanceof Error ? e.message : String(e));
     }
@@ -41,14 +42,14 @@ export function KeepInJob({ calc, input, jobId, at, note: was }: Props) {
       <Row>
         <TextField
           select
-          label="Job"
+          label={say('Job')}
           value={open.some((j) => j.id === picked) ? picked : ''}
           onChange={(e) => setPicked(e.target.value)}
           slotProps={{ select: { native: true }, inputLabel: { shrink: true }, htmlInput: { name: 'job' } }}
           fullWidth={false}
           sx={{ width: 260, maxWidth: '100%' }}
         >
-          <option value="">which job</option>
+          <option value="">{say('which job')}</option>
           {open.map((j) => (
             <option key={j.id} value={j.id}>
               {j.ref} {j.title}
@@ -56,7 +57,7 @@ export function KeepInJob({ calc, input, jobId, at, note: was }: Props) {
           ))}
         </TextField>
         <TextField
-          label="What it is of"
+          label={say('What it is of')}
           value={note}
           onChange={(e) => setNote(e.target.value)}
           slotProps={{ htmlInput: { name: 'note', maxLength: 400 } }}
@@ -64,16 +65,17 @@ export function KeepInJob({ calc, input, jobId, at, note: was }: Props) {
           sx={{ width: 260, maxWidth: '100%' }}
         />
         <Button type="button" disabled={!picked} onClick={() => void put()}>
-          {picked === jobId && at >= 0 ? 'Put back into the job' : 'Put this into a job'}
+          {picked === jobId && at >= 0 ? say('Put back into the job') : say('Put this into a job')}
         </Button>
         {done && (
           <span role="status">
-            In <Link to={`/jobs/${done.id}/circuits`}>{done.ref}</Link>, on the Circuits sheet.
+            {say('In')} <Link to={`/jobs/${done.id}/circuits`}>{done.ref}</Link>
+            {say(', on the Circuits sheet.')}
           </span>
         )}
       </Row>
       {wrong && <Wrong>{wrong}</Wrong>}
-      {open.length === 0 && jobs.data && <Quiet>There is no job yet.</Quiet>}
+      {open.length === 0 && jobs.data && <Quiet>{say('There is no job yet.')}</Quiet>}
     </Section>
   );
 }

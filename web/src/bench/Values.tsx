@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import { figure } from '../parts/figure';
 import { Quiet } from '../parts/layout';
 import { words, type KeyNames } from './label';
@@ -6,7 +7,10 @@ import { words, type KeyNames } from './label';
 export function Values({ of, names, order }: { of: Record<string, unknown>; names: KeyNames; order?: string[] }) {
   const keys = order ? [...order.filter((k) => k in of), ...Object.keys(of).filter((k) => !order.includes(k))] : Object.keys(of);
   return (
-    <dl style={{ display: 'grid', gridTemplateColumns: 'minmax(120px, max-content) 1fr', gap: '2px 14px', margin: 0 }} aria-label="Result">
+    <dl
+      style={{ display: 'grid', gridTemplateColumns: 'minmax(120px, max-content) 1fr', gap: '2px 14px', margin: 0 }}
+      aria-label={say('Result')}
+    >
       {keys.map((key) => {
         const name = names[key];
         return (
@@ -23,13 +27,13 @@ export function Values({ of, names, order }: { of: Record<string, unknown>; name
 }
 
 function Value({ of: v, unit, names }: { of: unknown; unit: string; names: KeyNames }) {
-  if (v === true) return <b style={{ color: 'var(--verdigris)' }}>yes</b>;
-  if (v === false) return <b style={{ color: 'var(--brick)' }}>no</b>;
-  if (v === null) return <Quiet>none</Quiet>;
+  if (v === true) return <b style={{ color: 'var(--verdigris)' }}>{say('yes')}</b>;
+  if (v === false) return <b style={{ color: 'var(--brick)' }}>{say('no')}</b>;
+  if (v === null) return <Quiet>{say('none')}</Quiet>;
   if (typeof v === 'number') return <b>{figure(v, unit)}</b>;
   if (typeof v === 'string') return <b>{words(v)}</b>;
   if (Array.isArray(v)) {
-    if (v.length === 0) return <Quiet>none</Quiet>;
+    if (v.length === 0) return <Quiet>{say('none')}</Quiet>;
     return (
       <>
         {v.map((x, i) => (

@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import { Button } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -9,7 +10,7 @@ import { Shell, useFrame } from '../frame/Shell';
 import { LocalRules } from '../parts/LocalRules';
 import { SchoolFields } from '../parts/SchoolFields';
 import { EditTable } from '../parts/EditTable';
-import { TextBox } from '../parts/fields';
+import { ChoiceBox, TextBox } from '../parts/fields';
 import { Fields, Heading, Quiet, Row, Section, Wrong } from '../parts/layout';
 import { SaveLine } from '../parts/SaveLine';
 
@@ -19,7 +20,7 @@ type Company = Of<'Company'>;
 export function CompanyPage() {
   const company = useCompany();
   return (
-    <Shell crumb="Prices, hours and instruments">
+    <Shell crumb={say('Prices, hours and instruments')}>
       <main style={{ padding: '16px 16px 60px', maxWidth: 1000, margin: '0 auto' }}>
         {company.error && <Wrong>{company.error.message}</Wrong>}
         {company.data && <Lists company={company.data} />}
@@ -93,7 +94,12 @@ function Lists({ company }: { company: Company }) {
     } catch (e) {
       const t = e as Trouble;
       setErrors(
-        Object.fromEntries((t.problem?.fields ?? []).map((f) => [`company.${f.field}`, `“${f.value}” is not accepted: ${f.accept}.`])),
+        Object.fromEntries(
+          (t.problem?.fields ?? []).map((f) => [
+            `company.${f.field}`,
+            say('“{{value}}” is not accepted: {{accept}}.', { value: f.value, accept: f.accept }),
+          ]),
+        ),
       );
       setSays(t.message);
       setTheirs(t.problem?.theirs);
@@ -104,53 +110,65 @@ function Lists({ company }: { company: Company }) {
     <>
       <Row style={{ marginBottom: 10 }}>
         <h1 style={{ fontSize: '1.4em', margin: 0 }}>{company.name}</h1>
-        <Quiet>net prices in {company.currency || 'your currency'}</Quiet>
+        <Quiet>{say('net prices in {{currency}}', { currency: company.currency || say('your currency') })}</Quiet>
         <span style={{ marginLeft: 'auto', display: 'flex', gap: 10, alignItems: 'center' }}>
-          {status === 'draft' && <Quiet>Changed, not yet saved.</Quiet>}
+          {status === 'draft' && <Quiet>{say('Changed, not yet saved.')}</Quiet>}
           <Button variant="contained" disabled={!may || status === 'saved' || status === 'saving'} onClick={() => void save()}>
-            Save
+            {say('Save')}
           </Button>
         </span>
       </Row>
       {['refused', 'failed', 'conflict'].includes(status) && <SaveLine part={{ ...(part as Part), commit: () => void save() }} />}
-      {!may && <p>Only the owner, the supervisor or the office change these.</p>}
+      {!may && <p>{say('Only the owner, the supervisor or the office change these.')}</p>}
       <Section>
-        <Heading>On the paper</Heading>
+        <Heading>{say('On the paper')}</Heading>
         <Fields>
-          <TextBox part={part as Part} path="address" label="Address" />
-          <TextBox part={part as Part} path="phone" label="Telephone" help="whom an owner calls" />
-          <TextBox part={part as Part} path="licence" label="Licence or registration" />
+          <TextBox part={part as Part} path="address" label={say('Address')} />
+          <TextBox part={part as Part} path="phone" label={say('Telephone')} help={say('whom an owner calls')} />
+          <TextBox part={part as Part} path="licence" label={say('Licence or registration')} />
+          <ChoiceBox
+            part={part as Part}
+            path="locale"
+            label={say('Dates and words')}
+            options={[
+              { id: 'en-GB', name: say('British English, 4 Mar, 22:05') },
+              { id: 'en-US', name: say('American English, Mar 4, 10:05 PM') },
+              { id: 'en-CA', name: say('Canadian English, Mar 4, 10:05 p.m.') },
+            ]}
+            help={say('Where no job is open; a job speaks as its practice.')}
+          />
         </Fields>
       </Section>
       <Section>
         <Heading
           aside={
             <a href="/api/tables/prices" download>
-              Prices as CSV
+              {say('Prices as CSV')}
             </a>
           }
         >
-          Prices and hours
+          {say('Prices and hours')}
         </Heading>
         <p style={{ marginTop: 0 }}>
           <Quiet>
-            A line is found by its key: the take-off names it. Keys that start with hours: replace the plan’s norms; work: lines price
-            findings, with a range where “up to” is given; point: lines price points and variations.
+            {say(
+              'A line is found by its key: the take-off names it. Keys that start with hours: replace the plan’s norms; work: lines price findings, with a range where “up to” is given; point: lines price points and variations.',
+            )}
           </Quiet>
         </p>
         <EditTable<Of<'PriceItem'>>
           part={part as Part}
           path="prices"
-          label="Prices and hours"
-          add="Add a line"
-          fresh={(rows) => ({ key: `new-${rows.length + 1}`, name: 'New line', unit: 'pcs', price: 0, hours: 0, high: 0 })}
+          label={say('Prices and hours')}
+          add={say('Add a line')}
+          fresh={(rows) => ({ key: `new-${rows.length + 1}`, name: say('New line'), unit: 'pcs', price: 0, hours: 0, high: 0 })}
           columns={[
-            { key: 'key', label: 'Key', width: 220 },
-            { key: 'name', label: 'Name' },
-            { key: 'unit', label: 'Unit', width: 60 },
-            { key: 'price', label: 'Price', kind: 'number', width: 90 },
-            { key: 'high', label: 'up to', kind: 'number', width: 90, zero: true },
-            { key: 'hours', label: 'Hours', kind: 'number', width: 80 },
+            { key: 'key', label: say('Key'), width: 220 },
+            { key: 'name', label: say('Name') },
+            { key: 'unit', label: say('Unit'), width: 60 },
+            { key: 'price', label: say('Price'), kind: 'number', width: 90 },
+            { key: 'high', label: say('up to'), kind: 'number', width: 90, zero: true },
+            { key: 'hours', label: say('Hours'), kind: 'number', width: 80 },
           ]}
         />
       </Section>
@@ -158,29 +176,29 @@ function Lists({ company }: { company: Company }) {
         <Heading
           aside={
             <a href="/api/tables/instruments" download>
-              Instruments as CSV
+              {say('Instruments as CSV')}
             </a>
           }
         >
-          Test instruments
+          {say('Test instruments')}
         </Heading>
         <EditTable<Of<'Instrument'>>
           part={part as Part}
           path="instruments"
-          label="Instruments"
-          add="Add an instrument"
-          fresh={() => ({ name: 'New instrument', serial: '', calibrated: '' })}
+          label={say('Instruments')}
+          add={say('Add an instrument')}
+          fresh={() => ({ name: say('New instrument'), serial: '', calibrated: '' })}
           columns={[
-            { key: 'name', label: 'Name' },
-            { key: 'serial', label: 'Serial' },
-            { key: 'calibrated', label: 'Calibrated to, as 2027-03-31' },
+            { key: 'name', label: say('Name') },
+            { key: 'serial', label: say('Serial') },
+            { key: 'calibrated', label: say('Calibrated to, as 2027-03-31') },
           ]}
         />
       </Section>
       <Section>
-        <Heading>Company practice</Heading>
+        <Heading>{say('Company practice')}</Heading>
         <p style={{ marginTop: 0 }}>
-          <Quiet>Where practitioners differ: a new job starts with these, each job can choose otherwise.</Quiet>
+          <Quiet>{say('Where practitioners differ: a new job starts with these, each job can choose otherwise.')}</Quiet>
         </p>
         {practices.map((p) => (
           <div key={p.id} style={{ marginBottom: 14 }}>

@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import { Dialog, InputBase } from '@mui/material';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -28,7 +29,7 @@ export function Finder({ job, actions, onClose }: Props) {
     ...(job ? sheets.map((s) => ({ name: s.name, hint: 'sheet', run: () => go(`/jobs/${job.id}/${s.id}`) })) : []),
     ...(job?.view.job?.circuits ?? []).map((c) => ({
       name: c.name,
-      hint: `circuit at ${c.point.place}`,
+      hint: say('circuit at {{place}}', { place: c.point.place }),
       run: () => go(`/jobs/${job?.id}/circuits?c=${c.id}`),
     })),
     ...actions,
@@ -46,13 +47,13 @@ export function Finder({ job, actions, onClose }: Props) {
     a.run();
   };
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-label="Find">
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-label={say('Find')}>
       <InputBase
         autoFocus
-        placeholder="Job, sheet, circuit or action"
+        placeholder={say('Job, sheet, circuit or action')}
         value={q}
         sx={{ px: 2, py: 1, borderBottom: '1px solid var(--ink)' }}
-        inputProps={{ 'aria-label': 'Find', role: 'combobox', 'aria-expanded': true, 'aria-controls': 'found' }}
+        inputProps={{ 'aria-label': say('Find'), role: 'combobox', 'aria-expanded': true, 'aria-controls': 'found' }}
         onChange={(e) => {
           setQ(e.target.value);
           setAt(0);
@@ -65,7 +66,7 @@ export function Finder({ job, actions, onClose }: Props) {
           e.preventDefault();
         }}
       />
-      <div role="listbox" id="found" aria-label="Found" style={{ padding: '6px 0', minHeight: 60 }}>
+      <div role="listbox" id="found" aria-label={say('Found')} style={{ padding: '6px 0', minHeight: 60 }}>
         {found.map((a, i) => (
           <div
             key={a.name + i}
@@ -82,7 +83,7 @@ export function Finder({ job, actions, onClose }: Props) {
             {a.name} <Quiet>{a.hint}</Quiet>
           </div>
         ))}
-        {found.length === 0 && <p style={{ padding: '0 16px' }}>Nothing is called that.</p>}
+        {found.length === 0 && <p style={{ padding: '0 16px' }}>{say('Nothing is called that.')}</p>}
       </div>
     </Dialog>
   );

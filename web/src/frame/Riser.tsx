@@ -1,8 +1,8 @@
+import { say } from '../words/words';
 import { styled } from '@mui/material/styles';
 import { Link } from 'react-router';
 import type { Of } from '../api/client';
 import { Mark } from '../parts/Mark';
-import { useSay } from '../parts/practice';
 import { sheets } from './sheets';
 
 const Rail = styled('nav')({
@@ -62,9 +62,8 @@ const Rail = styled('nav')({
 /** The riser: a joint for each sheet, showing by shape how far it is and how many things it still waits for. */
 export function Riser({ job, sheet }: { job: Of<'JobView'>; sheet: string }) {
   const { joints, waits } = job.view.state;
-  const say = useSay();
   return (
-    <Rail aria-label="Sheets of this job">
+    <Rail aria-label={say('Sheets of this job')}>
       <ol>
         {sheets.map((s) => {
           const n = waits[s.id] ?? 0;
@@ -79,13 +78,15 @@ export function Riser({ job, sheet }: { job: Of<'JobView'>; sheet: string }) {
                     a?.scrollIntoView({ inline: 'center', block: 'nearest' });
                 }}
               >
-                <Mark verdict={verdict} size={19} label={n ? `waits for ${n}` : verdict === 'pass' ? 'done' : verdict} />
+                <Mark verdict={verdict} size={19} label={n ? say('waits for {{n}}', { n }) : verdict === 'pass' ? 'done' : verdict} />
                 <span>
                   <span className="name">{say(s.name)}</span>
                   <small>
                     {n > 0
-                      ? `waits for ${n}`
-                      : { pass: 'ready', caution: 'rests on assumptions', fail: 'something fails', unknown: 'not begun' }[verdict]}
+                      ? say('waits for {{n}}', { n })
+                      : { pass: 'ready', caution: say('rests on assumptions'), fail: say('something fails'), unknown: say('not begun') }[
+                          verdict
+                        ]}
                   </small>
                 </span>
               </Link>

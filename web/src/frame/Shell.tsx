@@ -1,3 +1,4 @@
+import { msg, say } from '../words/words';
 import { Button, Dialog } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
@@ -42,7 +43,7 @@ const FrameContext = createContext<Frame | undefined>(undefined);
 
 export function useFrame(): Frame {
   const f = useContext(FrameContext);
-  if (!f) throw new Error('a sheet stands inside the shell');
+  if (!f) throw new Error(say('a sheet stands inside the shell'));
   return f;
 }
 
@@ -63,9 +64,9 @@ interface Props {
 }
 
 const modes: { id: Mode; name: string }[] = [
-  { id: 'light', name: 'Light' },
-  { id: 'dark', name: 'Dark' },
-  { id: 'sun', name: 'Sunlight' },
+  { id: 'light', name: msg('Light') },
+  { id: 'dark', name: msg('Dark') },
+  { id: 'sun', name: msg('Sunlight') },
 ];
 
 /** The frame of every page: where you are, the finder, who is signed in, and the keys. */
@@ -98,11 +99,11 @@ export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, childre
   const all = useMemo<Action[]>(
     () => [
       ...actions,
-      { name: 'All jobs', hint: 'page', run: () => go('/') },
-      { name: 'Calculators', hint: 'page', run: () => go('/bench') },
-      { name: 'Prices, hours and instruments', hint: 'page', run: () => go('/company') },
-      ...modes.map((m) => ({ name: `${m.name} theme`, hint: 'action', run: () => setMode(m.id) })),
-      { name: 'Sign out', hint: 'action', run: () => void signOut() },
+      { name: say('All jobs'), hint: 'page', run: () => go('/') },
+      { name: say('Calculators'), hint: 'page', run: () => go('/bench') },
+      { name: say('Prices, hours and instruments'), hint: 'page', run: () => go('/company') },
+      ...modes.map((m) => ({ name: say('{{name}} theme', { name: m.name }), hint: 'action', run: () => setMode(m.id) })),
+      { name: say('Sign out'), hint: 'action', run: () => void signOut() },
     ],
     [actions, go, setMode, signOut],
   );
@@ -110,21 +111,21 @@ export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, childre
     <>
       <Top>
         <Link to="/" className="brand">
-          Arvelt
+          {say('Arvelt')}
         </Link>
         <span style={{ minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{crumb}</span>
         <span style={{ marginLeft: 'auto', display: 'flex', gap: 10, alignItems: 'center', flex: 'none' }}>
           <Button component={Link} to="/bench">
-            Calculators
+            {say('Calculators')}
           </Button>
           <Button onClick={() => setOpen('find')}>
-            Find
+            {say('Find')}
             <span className="wide" style={{ marginLeft: 6 }}>
-              <Key>Ctrl K</Key>
+              <Key>{say('Ctrl K')}</Key>
             </span>
           </Button>
           <label className="wide">
-            <span style={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden' }}>Theme</span>
+            <span style={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden' }}>{say('Theme')}</span>
             <select
               value={mode}
               onChange={(e) => setMode(e.target.value as Mode)}
@@ -132,7 +133,7 @@ export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, childre
             >
               {modes.map((m) => (
                 <option key={m.id} value={m.id}>
-                  {m.name}
+                  {say(m.name)}
                 </option>
               ))}
             </select>
@@ -141,7 +142,7 @@ export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, childre
             {me.name} · {me.role}
           </Quiet>
           <Button className="wide" onClick={() => void signOut()}>
-            Sign out
+            {say('Sign out')}
           </Button>
         </span>
       </Top>
@@ -150,9 +151,9 @@ export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, childre
       <Dialog open={open === 'keys'} onClose={close} aria-labelledby="keys">
         <div style={{ padding: 20, minWidth: 300 }}>
           <h2 id="keys" style={{ marginTop: 0, fontSize: '1.1em' }}>
-            Keys here
+            {say('Keys here')}
           </h2>
-          {[['Ctrl K', 'find a job, sheet, circuit or action'], ['?', 'these keys'], ...shortcuts].map(([k, what]) => (
+          {[[say('Ctrl K'), say('find a job, sheet, circuit or action')], ['?', say('these keys')], ...shortcuts].map(([k, what]) => (
             <p key={k} style={{ margin: '6px 0', display: 'grid', gridTemplateColumns: '90px 1fr' }}>
               <span>
                 <Key>{k}</Key>
@@ -160,7 +161,7 @@ export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, childre
               {what}
             </p>
           ))}
-          <Button onClick={close}>Close</Button>
+          <Button onClick={close}>{say('Close')}</Button>
         </div>
       </Dialog>
     </>

@@ -1,8 +1,8 @@
+import { say } from '../words/words';
 import { styled } from '@mui/material/styles';
 import type { Of } from '../api/client';
 import { useSheetAsks, useTerms } from '../api/job';
 import { figure } from '../parts/figure';
-import { useSay } from '../parts/practice';
 import { sheets } from './sheets';
 
 const Block = styled('dl')({
@@ -32,54 +32,53 @@ export function TitleBlock({ job, sheet }: { job: Of<'JobView'>; sheet: string }
   const j = job.view.job;
   const terms = useTerms();
   const asks = useSheetAsks('supply');
-  const say = useSay();
   if (!j) return null;
   const { supply } = j;
   const at = sheets.findIndex((s) => s.id === sheet);
   const seal = job.view.frozen ? j.seals.at(-1) : undefined;
   const fuse = supply.mainFuseA.value;
   return (
-    <Block aria-label="Title block">
+    <Block aria-label={say('Title block')}>
       <div>
-        <dt>Job and site</dt>
+        <dt>{say('Job and site')}</dt>
         <dd title={`${j.title}, ${j.site.address}`}>
           {j.ref} {j.site.address}
           {j.site.town && `, ${j.site.town}`}
         </dd>
       </div>
       <div>
-        <dt>Practice and edition</dt>
+        <dt>{say('Practice and edition')}</dt>
         <dd>
           {terms.data?.practice ?? j.practice} · {j.edition}
         </dd>
       </div>
       <div>
-        <dt>Supply</dt>
+        <dt>{say('Supply')}</dt>
         <dd>
-          {say(supply.earthing || 'earthing not yet known')}
+          {say(supply.earthing || say('earthing not yet known'))}
           {fuse ? ` · ${figure(fuse, 'A')}` : ''}
           {!asks('zeOhm')
             ? ''
             : supply.zeOhm.value === null
-              ? ' · Ze not known'
+              ? say(' · Ze not known')
               : supply.zeOhm.basis === 'measured'
                 ? ''
-                : ' · Ze not measured'}
+                : say(' · Ze not measured')}
         </dd>
       </div>
       <div>
-        <dt>Sheet</dt>
+        <dt>{say('Sheet')}</dt>
         <dd>
-          {say(sheets[at]?.name ?? '')} · {at + 1} of {sheets.length}
+          {say(sheets[at]?.name ?? '')} {say('· {{at}} of {{sheets}}', { at: at + 1, sheets: sheets.length })}
         </dd>
       </div>
       <div>
-        <dt>Revision</dt>
+        <dt>{say('Revision')}</dt>
         <dd>{job.view.revision}</dd>
       </div>
       <div>
-        <dt>Signed by</dt>
-        <dd>{seal ? seal.by : 'not yet'}</dd>
+        <dt>{say('Signed by')}</dt>
+        <dd>{seal ? seal.by : say('not yet')}</dd>
       </div>
     </Block>
   );

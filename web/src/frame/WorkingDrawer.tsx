@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import { Button } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useEffect, useRef } from 'react';
@@ -62,13 +63,13 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
     <Drawer
       ref={top}
       tabIndex={-1}
-      aria-label={`Working of ${check.title}`}
+      aria-label={say('Working of {{title}}', { title: check.title })}
       onKeyDown={(e) => e.key === 'Escape' && onClose()}
       data-drawer={check.id}
     >
       <div style={{ display: 'flex', gap: 8, alignItems: 'start' }}>
         <h2 style={{ fontSize: '1.05em', margin: 0, flex: 1 }}>{check.title}</h2>
-        <Button onClick={onClose} aria-label="Close the working" sx={{ minWidth: 36 }}>
+        <Button onClick={onClose} aria-label={say('Close the working')} sx={{ minWidth: 36 }}>
           ×
         </Button>
       </div>
@@ -78,11 +79,11 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
       <p style={{ margin: '4px 0' }}>{check.says}</p>
       {check.value !== null && check.value !== undefined && check.limit !== null && check.limit !== undefined && (
         <p style={{ margin: '6px 0' }}>
-          {figure(check.value, check.unit)}, {check.sense === 'min' ? 'at least' : 'at most'} {figure(check.limit, check.unit)}{' '}
+          {figure(check.value, check.unit)}, {check.sense === 'min' ? say('at least') : say('at most')} {figure(check.limit, check.unit)}{' '}
           <HeadroomBar check={check} width={90} />
         </p>
       )}
-      <dl aria-label="Steps">
+      <dl aria-label={say('Steps')}>
         {check.steps.map((s, i) => (
           <div key={i}>
             <dt>{s.symbol}</dt>
@@ -99,7 +100,7 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
       </dl>
       {check.missing.length > 0 && (
         <>
-          <h3 style={{ fontSize: '.98em', margin: '10px 0 2px' }}>Missing</h3>
+          <h3 style={{ fontSize: '.98em', margin: '10px 0 2px' }}>{say('Missing')}</h3>
           {check.missing.map((m) => (
             <p key={m} style={{ margin: '2px 0' }}>
               <Mark verdict="unknown" size={12} /> {m}
@@ -109,7 +110,7 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
       )}
       {check.assumed.length > 0 && (
         <>
-          <h3 style={{ fontSize: '.98em', margin: '10px 0 2px' }}>Assumed, to be confirmed</h3>
+          <h3 style={{ fontSize: '.98em', margin: '10px 0 2px' }}>{say('Assumed, to be confirmed')}</h3>
           {check.assumed.map((a) => (
             <p key={a} style={{ margin: '2px 0' }}>
               <Mark verdict="caution" size={12} /> {a}
@@ -119,17 +120,17 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
       )}
       {waits.length > 0 && (
         <p style={{ margin: '8px 0' }} data-holds>
-          <b>Waits for it:</b> {waits.join(', ')}.
+          <b>{say('Waits for it:')}</b> {waits.join(', ')}.
         </p>
       )}
       {(check.verdict === 'fail' || check.remedies.length > 0) && (
         <>
           <h3 style={{ fontSize: '.98em', margin: '12px 0 4px' }}>
-            {check.verdict === 'fail' ? 'What would make it pass' : 'What would be better'}
+            {check.verdict === 'fail' ? say('What would make it pass') : say('What would be better')}
           </h3>
           {check.remedies.length === 0 && (
             <Quiet>
-              No single change was found that cures this without making something else worse. Change the route or split the load.
+              {say('No single change was found that cures this without making something else worse. Change the route or split the load.')}
             </Quiet>
           )}
           {check.remedies.map((r) => (
@@ -149,23 +150,25 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
                 <br />
                 <Quiet>
                   {r.effect}
-                  {r.extra !== null && r.extra !== undefined && ` · material ${r.extra >= 0 ? '+' : ''}${money(r.extra, currency)}`}
+                  {r.extra !== null &&
+                    r.extra !== undefined &&
+                    say(' · material {{x}}{{extra}}', { x: r.extra >= 0 ? '+' : '', extra: money(r.extra, currency) })}
                 </Quiet>
               </span>
               {onTake && (
                 <Button variant="contained" onClick={() => onTake(r)}>
-                  Take
+                  {say('Take')}
                 </Button>
               )}
             </div>
           ))}
         </>
       )}
-      <h3 style={{ fontSize: '.98em', margin: '12px 0 2px' }}>Sources</h3>
-      {edition && <p style={{ margin: '2px 0', fontSize: '.86em' }}>Judged by the edition {edition}.</p>}
+      <h3 style={{ fontSize: '.98em', margin: '12px 0 2px' }}>{say('Sources')}</h3>
+      {edition && <p style={{ margin: '2px 0', fontSize: '.86em' }}>{say('Judged by the edition {{edition}}.', { edition })}</p>}
       {check.sources.map((s) => (
         <p key={s.ref} style={{ margin: '2px 0', fontSize: '.86em' }}>
-          {s.ref} <Quiet>· confidence {s.confidence}</Quiet>
+          {s.ref} <Quiet>{say('· confidence {{confidence}}', { confidence: s.confidence })}</Quiet>
         </p>
       ))}
     </Drawer>

@@ -1,3 +1,4 @@
+import { moment, say } from '../words/words';
 import { Button, Dialog, InputBase, TextField } from '@mui/material';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -5,7 +6,7 @@ import { newKey, Trouble, type Of } from '../api/client';
 import { importJob, keep, queries, useJobs } from '../api/job';
 import { Shell } from '../frame/Shell';
 import { sheetName } from '../frame/sheets';
-import { moment } from '../parts/figure';
+
 import { Quiet, Row, Scroll, SheetTable, Wrong } from '../parts/layout';
 import { kindNames } from './kinds';
 import { NewJob } from './NewJob';
@@ -21,7 +22,7 @@ export function JobsPage() {
   const go = useNavigate();
   const file = useRef<HTMLInputElement>(null);
   const search = useRef<HTMLInputElement>(null);
-  const actions = useMemo(() => [{ name: 'Start a job', hint: 'action', run: () => setStarting(true) }], []);
+  const actions = useMemo(() => [{ name: say('Start a job'), hint: 'action', run: () => setStarting(true) }], []);
   const onKey = useCallback((k: string, e: KeyboardEvent) => {
     if (k === 'n') setStarting(true);
     if (k === '/') {
@@ -48,53 +49,53 @@ export function JobsPage() {
   };
   return (
     <Shell
-      crumb="Jobs"
+      crumb={say('Jobs')}
       actions={actions}
       onKey={onKey}
       shortcuts={[
-        ['n', 'start a job'],
+        ['n', say('start a job')],
         ['/', 'search'],
       ]}
     >
       <main style={{ padding: '16px 16px 40px', maxWidth: 1280, margin: '0 auto' }}>
         <Row style={{ marginBottom: 12 }}>
-          <h1 style={{ fontSize: '1.4em', margin: 0 }}>Jobs</h1>
+          <h1 style={{ fontSize: '1.4em', margin: 0 }}>{say('Jobs')}</h1>
           <InputBase
             inputRef={search}
             value={q}
             onChange={(e) => setQ(e.target.value)}
-            placeholder="Search reference, customer, town, stage"
-            inputProps={{ 'aria-label': 'Search jobs' }}
+            placeholder={say('Search reference, customer, town, stage')}
+            inputProps={{ 'aria-label': say('Search jobs') }}
             sx={{ border: '1px solid var(--rule2)', background: 'var(--sheet)', px: 1.2, width: 320, maxWidth: '100%' }}
           />
           <span style={{ marginLeft: 'auto', display: 'flex', flexWrap: 'wrap', gap: 8 }}>
             <input ref={file} type="file" accept=".json,application/json" hidden onChange={(e) => void bring(e.target.files?.[0])} />
-            <Button onClick={() => file.current?.click()}>Import a job file</Button>
+            <Button onClick={() => file.current?.click()}>{say('Import a job file')}</Button>
             <a href="/api/tables/jobs" download style={{ alignSelf: 'center' }}>
-              Jobs as CSV
+              {say('Jobs as CSV')}
             </a>
             <Link to="/company" style={{ alignSelf: 'center' }}>
-              Prices and hours
+              {say('Prices and hours')}
             </Link>
             <Button variant="contained" onClick={() => setStarting(true)}>
-              Start a job
+              {say('Start a job')}
             </Button>
           </span>
         </Row>
         {(wrong || jobs.error) && <Wrong>{wrong || jobs.error?.message}</Wrong>}
-        {jobs.isPending && <p>Looking …</p>}
-        {jobs.data?.length === 0 && <p>{q ? `No job matches “${q}”.` : 'No jobs yet. Start one.'}</p>}
+        {jobs.isPending && <p>{say('Looking …')}</p>}
+        {jobs.data?.length === 0 && <p>{q ? say('No job matches “{{q}}”.', { q }) : say('No jobs yet. Start one.')}</p>}
         {!!jobs.data?.length && (
           <Scroll style={{ background: 'var(--sheet)', border: '1px solid var(--ink)', padding: '4px 12px 8px' }}>
-            <SheetTable aria-label="Jobs" data-cards>
+            <SheetTable aria-label={say('Jobs')} data-cards>
               <thead>
                 <tr>
-                  <th scope="col">Job</th>
-                  <th scope="col">Customer</th>
-                  <th scope="col">Stage</th>
-                  <th scope="col">Held by</th>
-                  <th scope="col">Waits for</th>
-                  <th scope="col">Changed</th>
+                  <th scope="col">{say('Job')}</th>
+                  <th scope="col">{say('Customer')}</th>
+                  <th scope="col">{say('Stage')}</th>
+                  <th scope="col">{say('Held by')}</th>
+                  <th scope="col">{say('Waits for')}</th>
+                  <th scope="col">{say('Changed')}</th>
                 </tr>
               </thead>
               <tbody>
@@ -105,7 +106,7 @@ export function JobsPage() {
                         <b>{j.ref}</b> {j.title}
                       </Link>
                       <br />
-                      <Quiet>{kindNames[j.kind as Of<'Kind'>] ?? j.kind}</Quiet>
+                      <Quiet>{say(kindNames[j.kind as Of<'Kind'>] ?? j.kind)}</Quiet>
                     </td>
                     <td data-whole>
                       {j.customer}
@@ -115,18 +116,18 @@ export function JobsPage() {
                     <td data-whole>
                       <StageLine stage={j.stage} />
                     </td>
-                    <td data-whole data-label="Held by">
+                    <td data-whole data-label={say('Held by')}>
                       {j.trouble ? <b style={{ color: 'var(--brick)' }}>{j.trouble}</b> : j.hold || 'nothing'}
-                      {j.holds > 1 && <Quiet> and {j.holds - 1} more</Quiet>}
+                      {j.holds > 1 && <Quiet> {say('and {{holds}} more', { holds: j.holds - 1 })}</Quiet>}
                       {j.sheet && (
                         <>
                           <br />
-                          <Quiet>{sheetName(j.sheet)} sheet</Quiet>
+                          <Quiet>{say('{{sheet}} sheet', { sheet: sheetName(j.sheet) })}</Quiet>
                         </>
                       )}
                     </td>
-                    <td data-label="Waits for">{j.who || '–'}</td>
-                    <td data-label="Changed" style={{ whiteSpace: 'nowrap' }}>
+                    <td data-label={say('Waits for')}>{j.who || '–'}</td>
+                    <td data-label={say('Changed')} style={{ whiteSpace: 'nowrap' }}>
                       {moment(j.updatedAt)}
                     </td>
                   </tr>
@@ -137,7 +138,7 @@ export function JobsPage() {
         )}
       </main>
       {taken && (
-        <Dialog open onClose={() => setTaken(undefined)} fullWidth maxWidth="xs" aria-label="Import a copy">
+        <Dialog open onClose={() => setTaken(undefined)} fullWidth maxWidth="xs" aria-label={say('Import a copy')}>
           <form
             style={{ padding: 20, display: 'grid', gap: 14 }}
             onSubmit={(e) => {
@@ -149,17 +150,17 @@ export function JobsPage() {
             <TextField
               autoFocus
               required
-              label="Import a copy as"
+              label={say('Import a copy as')}
               value={taken.as}
               onChange={(e) => setTaken({ ...taken, as: e.target.value })}
-              helperText="Signatures and seals stay with the original."
+              helperText={say('Signatures and seals stay with the original.')}
               slotProps={{ htmlInput: { name: 'as' } }}
             />
             <Row>
               <Button type="submit" variant="contained">
-                Import the copy
+                {say('Import the copy')}
               </Button>
-              <Button onClick={() => setTaken(undefined)}>Cancel</Button>
+              <Button onClick={() => setTaken(undefined)}>{say('Cancel')}</Button>
             </Row>
           </form>
         </Dialog>

@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import { Button, Dialog, TextField } from '@mui/material';
 import { useRef, useState, type FormEvent } from 'react';
 import { newKey, Trouble, type Of } from '../api/client';
@@ -40,7 +41,7 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
         value={job[name]}
         onChange={(e) => setJob({ ...job, [name]: e.target.value })}
         error={!!error}
-        helperText={error ? `Give ${error.accept}.` : hint}
+        helperText={error ? say('Give {{accept}}.', { accept: error.accept }) : hint}
         slotProps={{ htmlInput: { name } }}
       />
     );
@@ -49,26 +50,26 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="new-job">
       <form onSubmit={(e) => void submit(e)} style={{ padding: 20, display: 'grid', gap: 16 }}>
         <h2 id="new-job" style={{ margin: 0, fontSize: '1.15em' }}>
-          Start a job
+          {say('Start a job')}
         </h2>
         {trouble && !trouble.problem.fields?.length && <Wrong>{trouble.message}</Wrong>}
         <Fields>
           <TextField
             select
-            label="Kind"
+            label={say('Kind')}
             value={job.kind}
             onChange={(e) => setJob({ ...job, kind: e.target.value })}
             slotProps={{ select: { native: true }, htmlInput: { name: 'kind' } }}
           >
             {Object.entries(kindNames).map(([id, name]) => (
               <option key={id} value={id}>
-                {name}
+                {say(name)}
               </option>
             ))}
           </TextField>
           <TextField
             select
-            label="Practice"
+            label={say('Practice')}
             value={job.practice || (terms?.id ?? '')}
             onChange={(e) => setJob({ ...job, practice: e.target.value, edition: undefined })}
             slotProps={{ select: { native: true }, htmlInput: { name: 'practice' } }}
@@ -82,10 +83,10 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
           {(terms?.editions.length ?? 0) > 0 && (
             <TextField
               select
-              label="Edition"
+              label={say('Edition')}
               value={job.edition ?? terms?.editions[0]}
               onChange={(e) => setJob({ ...job, edition: e.target.value })}
-              helperText="what the local authority has adopted"
+              helperText={say('what the local authority has adopted')}
               error={!!errorOf('edition')}
               slotProps={{ select: { native: true }, htmlInput: { name: 'edition' } }}
             >
@@ -96,23 +97,23 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
               ))}
             </TextField>
           )}
-          {box('ref', 'Reference', 'ref', 'your own, once in the company')}
-          {box('title', 'Title', 'title')}
-          {box('customer', 'Customer', 'site.customer')}
-          {box('address', 'Address', 'site.address')}
-          {box('town', 'Town', 'site.town')}
+          {box('ref', say('Reference'), 'ref', say('your own, once in the company'))}
+          {box('title', say('Title'), 'title')}
+          {box('customer', say('Customer'), 'site.customer')}
+          {box('address', say('Address'), 'site.address')}
+          {box('town', say('Town'), 'site.town')}
         </Fields>
         <p style={{ margin: 0, fontSize: '.9em', color: 'var(--ink2)' }}>
-          {terms?.why} The practice stays with the job.
+          {terms?.why} {say('The practice stays with the job.')}
           {terms &&
             terms.fresh.length === 0 &&
-            ' Of this practice the survey, the supply chain and the outage are there; its circuits cannot be designed yet.'}
+            say(' Of this practice the survey, the supply chain and the outage are there; its circuits cannot be designed yet.')}
         </p>
         <Row>
           <Button type="submit" variant="contained" disabled={busy}>
-            Start
+            {say('Start')}
           </Button>
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('Cancel')}</Button>
         </Row>
       </form>
     </Dialog>

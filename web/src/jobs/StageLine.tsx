@@ -1,18 +1,28 @@
-const stages = ['survey', 'design', 'order', 'first fix', 'second fix', 'test', 'handover', 'aftercare'];
+import { msg, say } from '../words/words';
+const stages = [
+  msg('survey'),
+  msg('design'),
+  msg('order'),
+  msg('first fix'),
+  msg('second fix'),
+  msg('test'),
+  msg('handover'),
+  msg('aftercare'),
+];
 
 /** Where a job stands among its eight stages: passed, in work, to come. */
 export function StageLine({ stage }: { stage: string }) {
   const at = stages.indexOf(stage);
   return (
     <span style={{ display: 'inline-block', whiteSpace: 'nowrap' }}>
-      {stage}
+      {say(stage)}
       <svg
         width="92"
         height="10"
         viewBox="0 0 92 10"
         style={{ display: 'block' }}
         role="img"
-        aria-label={`stage ${at + 1} of ${stages.length}`}
+        aria-label={say('stage {{at}} of {{stages}}', { at: at + 1, stages: stages.length })}
       >
         <line x1="4" x2="88" y1="5" y2="5" stroke="var(--rule2)" strokeWidth="1.5" />
         <line x1="4" x2={4 + at * 12} y1="5" y2="5" stroke="var(--verdigris)" strokeWidth="2.5" />

@@ -1,8 +1,9 @@
+import { msg } from '../words/words';
 import type { Of } from '../api/client';
 
 export const kindNames: Record<Of<'Kind'>, string> = {
-  rewire: 'Rewire',
-  'supply-upgrade': 'Supply upgrade',
-  'surge-protection': 'Surge protection',
-  'ev-charger': 'EV charger',
+  rewire: msg('Rewire'),
+  'supply-upgrade': msg('Supply upgrade'),
+  'surge-protection': msg('Surge protection'),
+  'ev-charger': msg('EV charger'),
 };

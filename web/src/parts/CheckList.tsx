@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import { styled } from '@mui/material/styles';
 import type { Of } from '../api/client';
 import { HeadroomBar } from './HeadroomBar';
@@ -77,7 +78,7 @@ export function CheckList({ checks, onOpen, opened }: Props) {
           <Mark verdict={c.verdict} />
           <span>
             {c.title}
-            {c.assumed.length > 0 && <span title={`Assumed: ${c.assumed.join('; ')}`}> ◐</span>}
+            {c.assumed.length > 0 && <span title={say('Assumed: {{assumed}}', { assumed: c.assumed.join('; ') })}> ◐</span>}
           </span>
           <b style={{ fontWeight: 600 }} data-value={c.value ?? ''}>
             {figure(c.value, c.unit)}

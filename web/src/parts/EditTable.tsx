@@ -1,3 +1,4 @@
+import { msg, say } from '../words/words';
 import { Button } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
@@ -6,7 +7,7 @@ import { get } from '../api/paths';
 import type { Choice } from './choice';
 import { parseFigure } from './figure';
 import { Quiet, Scroll, SheetTable } from './layout';
-import { useSay, useSizes } from './practice';
+import { useSizes } from './practice';
 import { kept, shown as inUnit, useScale, type Scale } from './units';
 
 // A table driven from the keyboard: arrows move, Enter saves and goes down, Tab
@@ -30,9 +31,9 @@ export interface Column<R> {
 }
 
 const looked: Choice[] = [
-  { id: '', name: 'not looked' },
-  { id: 'true', name: 'yes' },
-  { id: 'false', name: 'no' },
+  { id: '', name: msg('not looked') },
+  { id: 'true', name: msg('yes') },
+  { id: 'false', name: msg('no') },
 ];
 
 const Cell = styled('input')({
@@ -65,7 +66,6 @@ interface Props<R> {
 }
 
 export function EditTable<R>({ part, path, columns: given, label, fresh, add, least = 0 }: Props<R>) {
-  const say = useSay();
   const scaleOf = useScale();
   const sizes = useSizes();
   // In the words and units of the practice; a conductor size that has a name is chosen by it.
@@ -150,7 +150,7 @@ export function EditTable<R>({ part, path, columns: given, label, fresh, add, le
                 {(col.scale?.unit ?? col.unit) && <Quiet> {col.scale?.unit ?? col.unit}</Quiet>}
               </th>
             ))}
-            <th aria-label="remove" style={{ width: 40 }} />
+            <th aria-label={say('remove')} style={{ width: 40 }} />
           </tr>
         </thead>
         <tbody ref={body}>
@@ -163,7 +163,11 @@ export function EditTable<R>({ part, path, columns: given, label, fresh, add, le
                 const common = {
                   'data-cell': `${r},${c}`,
                   'data-path': at,
-                  'aria-label': `${col.label}${(col.scale?.unit ?? col.unit) ? ` ${col.scale?.unit ?? col.unit}` : ''}, row ${r + 1}`,
+                  'aria-label': say('{{label}}{{x}}, row {{r}}', {
+                    label: col.label,
+                    x: (col.scale?.unit ?? col.unit) ? ` ${col.scale?.unit ?? col.unit}` : '',
+                    r: r + 1,
+                  }),
                   disabled: part.frozen,
                   title: error,
                   'aria-invalid': !!error || undefined,
@@ -199,7 +203,7 @@ export function EditTable<R>({ part, path, columns: given, label, fresh, add, le
                         )}
                         {col.options?.map((o) => (
                           <option key={o.id} value={o.id}>
-                            {o.name}
+                            {say(o.name)}
                           </option>
                         ))}
                       </Cell>
@@ -234,7 +238,7 @@ export function EditTable<R>({ part, path, columns: given, label, fresh, add, le
                         part.commit();
                       }}
                     />
-                    {bad && <div style={{ color: 'var(--brick)', fontSize: '.82em' }}>“{shown}” is not a number</div>}
+                    {bad && <div style={{ color: 'var(--brick)', fontSize: '.82em' }}>{say('“{{shown}}” is not a number', { shown })}</div>}
                     {error && <div style={{ color: 'var(--brick)', fontSize: '.82em' }}>{error}</div>}
                   </td>
                 );
@@ -243,7 +247,7 @@ export function EditTable<R>({ part, path, columns: given, label, fresh, add, le
                 <button
                   type="button"
                   className="no-print"
-                  aria-label={`Remove row ${r + 1}`}
+                  aria-label={say('Remove row {{r}}', { r: r + 1 })}
                   disabled={part.frozen || rows.length <= least}
                   onClick={() =>
                     part.save(
@@ -268,7 +272,7 @@ export function EditTable<R>({ part, path, columns: given, label, fresh, add, le
           ))}
         </tbody>
       </SheetTable>
-      {rows.length === 0 && <p style={{ color: 'var(--ink2)', margin: '8px 0' }}>Nothing here yet.</p>}
+      {rows.length === 0 && <p style={{ color: 'var(--ink2)', margin: '8px 0' }}>{say('Nothing here yet.')}</p>}
       <Button
         className="no-print"
         sx={{ mt: 1 }}

@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import type { Of } from '../api/client';
 import { verdictInk } from './Mark';
 import { useFigure } from './practice';
@@ -25,7 +26,11 @@ export function HeadroomBar({ check, width = 64, bare = false, short = false }: 
         height={16}
         viewBox={`0 0 ${width} 16`}
         role="img"
-        aria-label={`${figure(check.value, check.unit)}, limit ${figure(check.limit, check.unit)}, ${text}`}
+        aria-label={say('{{value}}, limit {{limit}}, {{text}}', {
+          value: figure(check.value, check.unit),
+          limit: figure(check.limit, check.unit),
+          text,
+        })}
         style={{ flex: 'none' }}
       >
         <rect x="0" y="4" width={width} height="8" fill="var(--wash)" />

@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import type { Of } from '../api/client';
 import { usePracticeTerms } from '../api/job';
 import type { Part } from '../api/part';
@@ -11,13 +12,13 @@ export function LocalRules({ part, prefix = '', practice = '' }: { part: Part; p
   return (
     <div style={{ marginTop: 14 }}>
       <p style={{ margin: '0 0 4px' }}>
-        Local rules <Quiet>in place of the table’s figure; each check that rests on one names it among its sources</Quiet>
+        {say('Local rules')} <Quiet>{say('in place of the table’s figure; each check that rests on one names it among its sources')}</Quiet>
       </p>
       <EditTable<Of<'LocalRule'>>
         part={part}
         path={`${prefix}local`}
-        label="Local rules"
-        add="Add a local rule"
+        label={say('Local rules')}
+        add={say('Add a local rule')}
         fresh={(rows) => {
           const rule = rules.find((r) => !rows.some((l) => l.rule === r.id)) ?? rules[0];
           return { rule: rule.id, value: rule.usual, reason: '' };
@@ -25,12 +26,15 @@ export function LocalRules({ part, prefix = '', practice = '' }: { part: Part; p
         columns={[
           {
             key: 'rule',
-            label: 'Figure',
+            label: say('Figure'),
             kind: 'choice',
-            options: rules.map((r) => ({ id: r.id, name: `${r.name}, ${r.unit ? `${r.unit}, ` : ''}table ${r.usual}` })),
+            options: rules.map((r) => ({
+              id: r.id,
+              name: say('{{name}}, {{x}}table {{usual}}', { name: r.name, x: r.unit ? `${r.unit}, ` : '', usual: r.usual }),
+            })),
           },
-          { key: 'value', label: 'Value', kind: 'number', width: 90 },
-          { key: 'reason', label: 'Whose rule, and where it is written' },
+          { key: 'value', label: say('Value'), kind: 'number', width: 90 },
+          { key: 'reason', label: say('Whose rule, and where it is written') },
         ]}
       />
     </div>

@@ -1,6 +1,12 @@
+import { msg, say } from '../words/words';
 import type { Of } from '../api/client';
 
-const words: Record<Of<'Verdict'>, string> = { pass: 'pass', caution: 'caution', fail: 'fail', unknown: 'not yet known' };
+const words: Record<Of<'Verdict'>, string> = {
+  pass: msg('pass'),
+  caution: msg('caution'),
+  fail: msg('fail'),
+  unknown: msg('not yet known'),
+};
 
 /** A verdict by shape: disc proved, half disc caution, notched square fail, ring not yet known. */
 export function Mark({ verdict, size = 14, label }: { verdict: Of<'Verdict'>; size?: number; label?: string }) {
@@ -10,7 +16,7 @@ export function Mark({ verdict, size = 14, label }: { verdict: Of<'Verdict'>; si
       height={size}
       viewBox="0 0 14 14"
       role="img"
-      aria-label={label ?? words[verdict]}
+      aria-label={label ?? say(words[verdict])}
       style={{ flex: 'none', verticalAlign: '-2px' }}
     >
       {verdict === 'pass' && <circle cx="7" cy="7" r="6" fill="var(--verdigris)" />}
@@ -26,6 +32,6 @@ export function Mark({ verdict, size = 14, label }: { verdict: Of<'Verdict'>; si
   );
 }
 
-export const verdictWord = (v: Of<'Verdict'>) => words[v];
+export const verdictWord = (v: Of<'Verdict'>) => say(words[v]);
 export const verdictInk = (v: Of<'Verdict'>) =>
   ({ pass: 'var(--verdigris)', caution: 'var(--ochre)', fail: 'var(--brick)', unknown: 'var(--ink2)' })[v];

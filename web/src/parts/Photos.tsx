@@ -1,9 +1,10 @@
+import { moment, say } from '../words/words';
 import { Button, Dialog } from '@mui/material';
 import { useEffect, useRef, useState, type DragEvent } from 'react';
 import { newKey, Trouble, type Of } from '../api/client';
 import { keep, queries } from '../api/job';
 import { sendPicture, shrink } from '../api/picture';
-import { moment } from './figure';
+
 import { Quiet, Row, Wrong } from './layout';
 
 interface Pending {
@@ -67,14 +68,14 @@ export function Photos({ job, subject, what, small }: { job: Of<'JobView'>; subj
             key={p.id}
             type="button"
             onClick={() => setOpen(p)}
-            aria-label={`Photo of ${what}, ${p.by}, ${moment(p.at)}`}
+            aria-label={say('Photo of {{what}}, {{by}}, {{at}}', { what, by: p.by, at: moment(p.at) })}
             style={{ border: '1px solid var(--rule2)', padding: 0, background: 'none', cursor: 'pointer', lineHeight: 0 }}
           >
             <img src={`/api/jobs/${job.id}/photos/${p.reference}`} alt="" style={{ height: small ? 44 : 64, width: 'auto' }} />
           </button>
         ))}
         <Button className="no-print" disabled={job.view.frozen} onClick={() => file.current?.click()}>
-          {small && photos.length === 0 ? 'Photo' : 'Add a photo'}
+          {small && photos.length === 0 ? say('Photo') : say('Add a photo')}
         </Button>
         <input
           ref={file}
@@ -91,23 +92,23 @@ export function Photos({ job, subject, what, small }: { job: Of<'JobView'>; subj
       </Row>
       {pending.map((p) => (
         <Wrong key={p.key}>
-          {p.name}: {p.says} {p.tries && 'It is tried again while this page stays open.'}
+          {p.name}: {p.says} {p.tries && say('It is tried again while this page stays open.')}
           {!p.says.endsWith('…') && (
             <Button sx={{ ml: 1 }} onClick={() => setPending((all) => all.filter((x) => x.key !== p.key))}>
-              Cancel
+              {say('Cancel')}
             </Button>
           )}
         </Wrong>
       ))}
       {open && (
-        <Dialog open onClose={() => setOpen(undefined)} maxWidth="lg" aria-label={`Photo of ${what}`}>
+        <Dialog open onClose={() => setOpen(undefined)} maxWidth="lg" aria-label={say('Photo of {{what}}', { what })}>
           <img src={`/api/jobs/${job.id}/photos/${open.reference}`} alt={what} style={{ maxWidth: '100%', maxHeight: '80vh' }} />
           <Row style={{ padding: 10 }}>
             <Quiet>
               {open.by}, {moment(open.at)}
             </Quiet>
             <Button sx={{ ml: 'auto' }} onClick={() => setOpen(undefined)}>
-              Close
+              {say('Close')}
             </Button>
           </Row>
         </Dialog>

@@ -1,7 +1,8 @@
+import { moment, say } from '../words/words';
 import { Button } from '@mui/material';
 import { differences } from '../api/paths';
 import type { Part } from '../api/part';
-import { moment } from './figure';
+
 import { Quiet, SheetTable, Wrong } from './layout';
 
 const text = (v: unknown) =>
@@ -12,13 +13,14 @@ export function SaveLine({ part }: { part: Part }) {
   if (part.status === 'conflict' && part.theirs)
     return (
       <Wrong>
-        <b>{part.theirs.by}</b> saved this at {moment(part.theirs.at)}, after you read it. Nothing is lost; both are shown.
-        <SheetTable aria-label="Both versions">
+        <b>{part.theirs.by}</b>{' '}
+        {say('saved this at {{at}}, after you read it. Nothing is lost; both are shown.', { at: moment(part.theirs.at) })}
+        <SheetTable aria-label={say('Both versions')}>
           <thead>
             <tr>
-              <th scope="col">Field</th>
-              <th scope="col">Yours</th>
-              <th scope="col">Theirs</th>
+              <th scope="col">{say('Field')}</th>
+              <th scope="col">{say('Yours')}</th>
+              <th scope="col">{say('Theirs')}</th>
             </tr>
           </thead>
           <tbody>
@@ -33,36 +35,39 @@ export function SaveLine({ part }: { part: Part }) {
         </SheetTable>
         <span style={{ display: 'flex', gap: 8, marginTop: 8 }}>
           <Button variant="contained" onClick={part.keepMine}>
-            Keep mine
+            {say('Keep mine')}
           </Button>
-          <Button onClick={part.takeTheirs}>Take theirs</Button>
+          <Button onClick={part.takeTheirs}>{say('Take theirs')}</Button>
         </span>
       </Wrong>
     );
   if (part.status === 'failed')
     return (
       <Wrong>
-        Not saved: {part.says} It is tried again by itself. <Button onClick={part.commit}>Try now</Button>
+        {say('Not saved: {{says}} It is tried again by itself.', { says: part.says })}{' '}
+        <Button onClick={part.commit}>{say('Try now')}</Button>
       </Wrong>
     );
   if (part.status === 'refused')
     return (
       <Wrong>
-        Not saved:{' '}
-        {Object.values(part.errors).length > 0
-          ? Object.entries(part.errors)
-              .map(([f, e]) => `${f} ${e}`)
-              .join(' ')
-          : part.says}{' '}
-        <Button onClick={part.takeTheirs}>Put back what was saved</Button>
+        {say('Not saved: {{x}} ', {
+          x:
+            Object.values(part.errors).length > 0
+              ? Object.entries(part.errors)
+                  .map(([f, e]) => `${f} ${e}`)
+                  .join(' ')
+              : part.says,
+        })}
+        <Button onClick={part.takeTheirs}>{say('Put back what was saved')}</Button>
       </Wrong>
     );
   return (
     <Quiet role="status" data-status={part.status}>
-      {part.status === 'saved' ? '' : part.status === 'saving' ? 'Saving …' : 'Kept here, not yet saved.'}
+      {part.status === 'saved' ? '' : part.status === 'saving' ? 'Saving …' : say('Kept here, not yet saved.')}
       {part.status === 'draft' && (
         <Button size="small" sx={{ ml: 1 }} onClick={part.commit}>
-          Save
+          {say('Save')}
         </Button>
       )}
     </Quiet>

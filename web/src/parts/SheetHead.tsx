@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import type { ReactNode } from 'react';
 import type { Of } from '../api/client';
 import { Quiet } from './layout';
@@ -5,7 +6,7 @@ import { Quiet } from './layout';
 /** What a sheet still waits for, in one sentence. */
 export function waitsFor(job: Of<'JobView'>, sheet: string, otherwise: string): string {
   const waits = job.view.state.holds.filter((h) => h.sheet === sheet);
-  return waits.length ? `Waits for ${waits.map((h) => h.what).join(', ')}.` : otherwise;
+  return waits.length ? say('Waits for {{waits}}.', { waits: waits.map((h) => h.what).join(', ') }) : otherwise;
 }
 
 interface Props {
@@ -24,7 +25,7 @@ export function SheetHead({ title, says, job, tables = [] }: Props) {
       <span className="no-print" style={{ marginLeft: 'auto', display: 'flex', gap: 12, fontSize: '.9em' }}>
         {tables.map(([t, name]) => (
           <a key={t} href={`/api/jobs/${job}/tables/${t}`} download>
-            {name} as CSV
+            {say('{{name}} as CSV', { name })}
           </a>
         ))}
       </span>

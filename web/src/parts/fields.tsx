@@ -1,3 +1,4 @@
+import { msg, say } from '../words/words';
 import { TextField } from '@mui/material';
 import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import type { Of } from '../api/client';
@@ -5,7 +6,7 @@ import type { Part } from '../api/part';
 import { get } from '../api/paths';
 import { parseFigure } from './figure';
 import type { Choice } from './choice';
-import { useSay, useSizes } from './practice';
+import { useSizes } from './practice';
 import { kept, shown, useScale, type Scale } from './units';
 
 // Fields bound to one path of a part. They save when they are left or with
@@ -23,7 +24,6 @@ const errorOf = (part: Part, path: string) => part.errors[`${part.name}.${path}`
 export function TextBox({ part, path, label, help, lines, bare }: Bound & { lines?: number; bare?: boolean }) {
   const value = String(get(part.value, path) ?? '');
   const [before, setBefore] = useState(value);
-  const say = useSay();
   const error = errorOf(part, path);
   return (
     <TextField
@@ -72,14 +72,14 @@ export function NumberInput({ value, onValue, onDone, label, unit, error, help, 
   useEffect(() => {
     if (parseFigure(own.current) !== (value ?? null)) setText(shown);
   }, [shown, value]);
-  const said = useSay()(label);
+  const said = say(label);
   const name = unit ? `${said}, ${unit}` : said;
   const read = parseFigure(text);
   const wrong =
     read === undefined
-      ? `“${text}” is not a number: give ${unit ? `a number in ${unit}` : 'a number'}, as 12.5.`
+      ? say('“{{text}}” is not a number: give {{x}}, as 12.5.', { text, x: unit ? say('a number in {{unit}}', { unit }) : 'a number' })
       : read === null && !optional
-        ? 'A number is needed.'
+        ? say('A number is needed.')
         : '';
   const done = () => {
     if (!wrong) onDone();
@@ -155,7 +155,6 @@ export function ChoiceBox({
 }: Bound & { options: Choice[]; numeric?: boolean; empty?: string }) {
   const error = errorOf(part, path);
   const value = get(part.value, path);
-  const say = useSay();
   return (
     <TextField
       select
@@ -180,7 +179,6 @@ export function ChoiceBox({
 /** Yes, no or not yet known; never a default. */
 export function YesNoBox({ part, path, label, help, sure }: Bound & { sure?: boolean }) {
   const value = get(part.value, path);
-  const say = useSay();
   return (
     <TextField
       select
@@ -191,9 +189,9 @@ export function YesNoBox({ part, path, label, help, sure }: Bound & { sure?: boo
       onChange={(e) => part.save(path, e.target.value === '' ? null : e.target.value === 'yes')}
       slotProps={{ select: { native: true }, htmlInput: { 'data-path': path } }}
     >
-      {!sure && <option value="">not yet known</option>}
-      <option value="yes">yes</option>
-      <option value="no">no</option>
+      {!sure && <option value="">{say('not yet known')}</option>}
+      <option value="yes">{say('yes')}</option>
+      <option value="no">{say('no')}</option>
     </TextField>
   );
 }
@@ -205,7 +203,7 @@ export const bases = (measured: string, enquiry: string, assumed = '◐ assumed'
   { id: 'assumed', name: assumed },
 ];
 
-const factBases = bases('measured', 'by enquiry', 'assumed');
+const factBases = bases('measured', msg('by enquiry'), 'assumed');
 
 /** A figure with how it came to be known; an assumed one stays marked. */
 export function FactBox({ part, path, label, unit, scale }: Bound & { unit: string; scale?: Scale }) {
@@ -221,9 +219,9 @@ export function FactBox({ part, path, label, unit, scale }: Bound & { unit: stri
         unit={unit}
         scale={scale}
         optional
-        help={assumed ? '◐ assumed: to be confirmed' : !known ? '○ not yet known' : fact.note || undefined}
+        help={assumed ? say('◐ assumed: to be confirmed') : !known ? say('○ not yet known') : fact.note || undefined}
       />
-      <ChoiceBox part={part} path={`${path}.basis`} label="Basis" options={factBases} empty="–" />
+      <ChoiceBox part={part} path={`${path}.basis`} label={say('Basis')} options={factBases} empty="–" />
     </div>
   );
 }

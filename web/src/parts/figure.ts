@@ -14,12 +14,3 @@ export function parseFigure(text: string): number | null | undefined {
 
 export const money = (v: number | null | undefined, currency: string) =>
   v === null || v === undefined ? '–' : `${v < 0 ? '−' : ''}${currency}\u00a0${Math.abs(v).toFixed(2)}`;
-
-export const moment = (iso: string) => {
-  const d = new Date(iso);
-  return (
-    d.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' }) +
-    ', ' +
-    d.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
-  );
-};

@@ -1,6 +1,6 @@
+import { say } from '../words/words';
 import type { ReactNode } from 'react';
 import { styled } from '@mui/material/styles';
-import { useSay } from './practice';
 
 export const Section = styled('section')({ marginBottom: 18 });
 export const SheetTable = styled('table')({
@@ -53,7 +53,6 @@ export const Key = styled('kbd')({
 });
 
 export function Heading({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
-  const say = useSay();
   return (
     <div
       style={{
@@ -76,14 +75,13 @@ export function Heading({ children, aside }: { children: ReactNode; aside?: Reac
 export function NotYet({ children }: { children: ReactNode }) {
   return (
     <p style={{ color: 'var(--ink2)', borderTop: '1px dashed var(--rule2)', paddingTop: 6, fontSize: '.9em' }}>
-      <b>Not yet on this sheet:</b> {children}
+      <b>{say('Not yet on this sheet:')}</b> {children}
     </p>
   );
 }
 
 /** A caution at the step that it belongs to. */
 export function Caution({ children }: { children: ReactNode }) {
-  const say = useSay();
   return (
     <p style={{ margin: '6px 0', padding: '6px 10px', borderLeft: '4px solid var(--ochre)', background: 'var(--wash)' }}>
       {typeof children === 'string' ? say(children) : children}

@@ -4,10 +4,10 @@ import type { Part } from '../api/part';
 import { EditTable } from './EditTable';
 import { FactBox, NumberBox, TextBox } from './fields';
 import { Heading } from './layout';
+import { speak } from '../words/words';
 import { WordsContext } from './practice';
 
 const words = {
-  labels: { Way: 'Space', 'Main bonding': 'Bonded metal' },
   inches: true,
   sizes: [
     { id: '3.31', name: '12 AWG' },
@@ -25,6 +25,8 @@ const part = (value: unknown) => ({
   commit: vi.fn(),
   save: vi.fn(),
 });
+beforeEach(() => speak('en-US'));
+afterEach(() => speak('en-GB'));
 const here = (ui: ReactNode) => render(<WordsContext.Provider value={words}>{ui}</WordsContext.Provider>);
 
 test('labels and headings are in the words of the practice', () => {
@@ -34,7 +36,7 @@ test('labels and headings are in the words of the practice', () => {
       <TextBox part={part({ way: '3' }) as unknown as Part} path="way" label="Way" />
     </>,
   );
-  expect(screen.getByText('Bonded metal')).toBeTruthy();
+  expect(screen.getByText('Metal pipes and other metal that is bonded')).toBeTruthy();
   expect(screen.getByLabelText('Space')).toBeTruthy();
 });
 

@@ -2,20 +2,13 @@ import { createContext, useContext } from 'react';
 import type { Choice } from './choice';
 import { figure } from './figure';
 
-/** What the practice of the open job changes in every sheet: its words, its units, its names of conductor sizes. */
+/** What the practice of the open job changes in every sheet: its units, its names of conductor sizes. */
 export interface PracticeWords {
-  labels: Record<string, string>;
   inches: boolean;
   sizes: Choice[]; // empty where the area in mm² is the name
 }
 
-export const WordsContext = createContext<PracticeWords>({ labels: {}, inches: false, sizes: [] });
-
-/** What the practice calls a thing that the sheets have a common word for. */
-export function useSay(): (common: string) => string {
-  const { labels } = useContext(WordsContext);
-  return (common) => labels[common] ?? common;
-}
+export const WordsContext = createContext<PracticeWords>({ inches: false, sizes: [] });
 
 export const useSizes = () => useContext(WordsContext).sizes;
 

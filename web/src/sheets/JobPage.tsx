@@ -1,3 +1,4 @@
+import { localeNow, moment, say, speak } from '../words/words';
 import { Button, Dialog } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useIsFetching } from '@tanstack/react-query';
@@ -10,7 +11,7 @@ import { Shell, useFrame } from '../frame/Shell';
 import { sheets } from '../frame/sheets';
 import { TitleBlock } from '../frame/TitleBlock';
 import { WorkingDrawer } from '../frame/WorkingDrawer';
-import { moment } from '../parts/figure';
+
 import { Quiet, SheetTable, Wrong } from '../parts/layout';
 import { WordsContext } from '../parts/practice';
 import { BoardSheet } from './board/BoardSheet';
@@ -60,8 +61,17 @@ const byName: Record<string, (p: SheetProps) => React.ReactNode> = {
   handover: HandoverSheet,
 };
 
-/** One job: the riser, one sheet, its title block, and the working of a figure beside it. */
+/** One job, in the words of its practice. */
 export function JobPage() {
+  const { id = '' } = useParams();
+  const practice = useJob(id).data?.view.job?.practice;
+  const terms = usePracticeTerms(practice ?? '').data;
+  if (practice && terms) speak(terms.locale);
+  return <OneJob key={localeNow()} />;
+}
+
+/** One job: the riser, one sheet, its title block, and the working of a figure beside it. */
+function OneJob() {
   const { id = '', sheet = 'survey' } = useParams();
   const job = useJob(id);
   const fetching = useIsFetching() > 0;
@@ -88,22 +98,23 @@ export function JobPage() {
   const practice = usePracticeTerms(job.data?.view.job?.practice ?? '');
   const terms = practice.data;
   const fresh = terms?.fresh;
-  const words = useMemo(() => ({ labels: terms?.labels ?? {}, inches: terms?.survey.inches ?? false, sizes: terms?.sizes ?? [] }), [terms]);
+  const words = useMemo(() => ({ inches: terms?.survey.inches ?? false, sizes: terms?.sizes ?? [] }), [terms]);
   const actions = useMemo(
     () => [
       ...(job.data && !job.data.view.frozen ? (fresh ?? []) : []).map((c) => ({
-        name: `Add: ${c.name}`,
+        name: say('Add: {{name}}', { name: c.name }),
         hint: 'circuit',
         run: () => {
           setNotAdded('');
           addCircuit(job.data as Of<'JobView'>, c).then(
             (added) => go(`/jobs/${id}/circuits?c=${added}`),
-            (e: unknown) => setNotAdded(`${c.name} is not added: ${e instanceof Error ? e.message : String(e)}`),
+            (e: unknown) =>
+              setNotAdded(say('{{name}} is not added: {{x}}', { name: c.name, x: e instanceof Error ? e.message : String(e) })),
           );
         },
       })),
-      { name: 'Undo my last saved edit', hint: 'action, Ctrl Z', run: () => undoNow() },
-      { name: 'Who changed what', hint: 'action', run: () => setHistory(true) },
+      { name: say('Undo my last saved edit'), hint: say('action, Ctrl Z'), run: () => undoNow() },
+      { name: say('Who changed what'), hint: 'action', run: () => setHistory(true) },
     ],
     [undoNow, fresh, job.data, go, id],
   );
@@ -120,26 +131,26 @@ export function JobPage() {
           actions={actions}
           onKey={onKey}
           shortcuts={[
-            ['1 … 0', 'the ten sheets, in order'],
-            ['w', 'working of the figure in focus'],
-            ['Ctrl Z', 'undo your last saved edit'],
-            ['h', 'who changed what'],
-            ['Alt ↑ ↓', 'on the Circuits sheet: the circuit changes ways with its neighbour'],
-            ['↑ ↓ ← →', 'move in a table; Enter saves and goes down, Esc puts back'],
+            ['1 … 0', say('the ten sheets, in order')],
+            ['w', say('working of the figure in focus')],
+            [say('Ctrl Z'), say('undo your last saved edit')],
+            ['h', say('who changed what')],
+            ['Alt ↑ ↓', say('on the Circuits sheet: the circuit changes ways with its neighbour')],
+            ['↑ ↓ ← →', say('move in a table; Enter saves and goes down, Esc puts back')],
           ]}
           crumb={
             <>
-              <Link to="/">Jobs</Link> / <b>{j ? `${j.ref} ${j.title}` : ''}</b>
+              <Link to="/">{say('Jobs')}</Link> / <b>{j ? `${j.ref} ${j.title}` : ''}</b>
             </>
           }
         >
           {job.error && (
             <div style={{ padding: 20 }}>
               <Wrong>{job.error.message}</Wrong>
-              <Link to="/">All jobs</Link>
+              <Link to="/">{say('All jobs')}</Link>
             </div>
           )}
-          {(job.isPending || (data && !terms && !practice.error)) && <p style={{ padding: 20 }}>Opening the job …</p>}
+          {(job.isPending || (data && !terms && !practice.error)) && <p style={{ padding: 20 }}>{say('Opening the job …')}</p>}
           {data && j && (terms ?? practice.error) && (
             <Body>
               <Riser job={data} sheet={sheet} />
@@ -149,15 +160,15 @@ export function JobPage() {
                   <main data-sheet={sheet} aria-busy={fetching} style={{ minHeight: '100vh' }}>
                     {data.view.frozen && (
                       <p style={{ margin: '0 0 10px' }}>
-                        Revision {data.view.revision} is signed and frozen. <Link to={`/jobs/${id}/handover`}>Open a new revision</Link> to
-                        change anything.
+                        {say('Revision {{revision}} is signed and frozen.', { revision: data.view.revision })}{' '}
+                        <Link to={`/jobs/${id}/handover`}>{say('Open a new revision')}</Link> {say('to change anything.')}
                       </p>
                     )}
                     {undo.error && <Wrong>{undo.error.message}</Wrong>}
                     {notAdded && <Wrong>{notAdded}</Wrong>}
                     {data.view.take.troubles.map((t) => (
                       <Wrong key={t}>
-                        {t}. <Link to={`/jobs/${id}/materials`}>Materials</Link>
+                        {t}. <Link to={`/jobs/${id}/materials`}>{say('Materials')}</Link>
                       </Wrong>
                     ))}
                     <Sheet
@@ -223,9 +234,9 @@ function History({ id, onClose, onUndo }: { id: string; onClose: () => void; onU
     <Dialog open onClose={onClose} fullWidth maxWidth="md" aria-labelledby="history">
       <div style={{ padding: 20 }}>
         <h2 id="history" style={{ marginTop: 0, fontSize: '1.1em' }}>
-          Who changed what
+          {say('Who changed what')}
         </h2>
-        {edits.isPending && <p>Looking …</p>}
+        {edits.isPending && <p>{say('Looking …')}</p>}
         <SheetTable>
           <tbody>
             {edits.data?.map((e, i) => (
@@ -238,9 +249,9 @@ function History({ id, onClose, onUndo }: { id: string; onClose: () => void; onU
           </tbody>
         </SheetTable>
         <p>
-          <Quiet>Records (readings, isolations, ticks, signatures) are never undone: a new one supersedes.</Quiet>
+          <Quiet>{say('Records (readings, isolations, ticks, signatures) are never undone: a new one supersedes.')}</Quiet>
         </p>
-        <Button onClick={onUndo}>Undo my last saved edit</Button> <Button onClick={onClose}>Close</Button>
+        <Button onClick={onUndo}>{say('Undo my last saved edit')}</Button> <Button onClick={onClose}>{say('Close')}</Button>
       </div>
     </Dialog>
   );

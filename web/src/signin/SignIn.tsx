@@ -1,3 +1,4 @@
+import { say } from '../words/words';
 import { Button, Dialog, TextField } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
@@ -39,15 +40,22 @@ export function SignIn({ onDone, trouble, over }: Props) {
         border: over ? 0 : '1px solid var(--ink)',
       }}
     >
-      <h1 style={{ margin: '0 0 4px', fontSize: '1.5em', borderLeft: '5px solid var(--copper)', paddingLeft: 10 }}>Arvelt</h1>
+      <h1 style={{ margin: '0 0 4px', fontSize: '1.5em', borderLeft: '5px solid var(--copper)', paddingLeft: 10 }}>{say('Arvelt')}</h1>
       <p style={{ marginTop: 0 }}>
-        <Quiet>From the survey walk to the signed handover of an electrical job.</Quiet>
+        <Quiet>{say('From the survey walk to the signed handover of an electrical job.')}</Quiet>
       </p>
       {(wrong || trouble) && <Wrong>{wrong || trouble}</Wrong>}
       <form onSubmit={submit} style={{ display: 'grid', gap: 14 }}>
-        <TextField label="Email" type="email" required value={email} onChange={(e) => setEmail(e.target.value)} autoComplete="username" />
         <TextField
-          label="Password"
+          label={say('Email')}
+          type="email"
+          required
+          value={email}
+          onChange={(e) => setEmail(e.target.value)}
+          autoComplete="username"
+        />
+        <TextField
+          label={say('Password')}
           type="password"
           required
           value={password}
@@ -55,13 +63,13 @@ export function SignIn({ onDone, trouble, over }: Props) {
           autoComplete="current-password"
         />
         <Button type="submit" variant="contained">
-          Sign in
+          {say('Sign in')}
         </Button>
       </form>
       {(demo.data?.length ?? 0) > 0 && (
         <section aria-labelledby="demo-people">
           <h2 id="demo-people" style={{ fontSize: '1em', margin: '20px 0 6px', borderTop: '1px solid var(--rule2)', paddingTop: 12 }}>
-            Demo company: go in as
+            {say('Demo company: go in as')}
           </h2>
           <div style={{ display: 'grid', gap: 6 }}>
             {demo.data?.map((p) => (
@@ -80,7 +88,7 @@ export function SignIn({ onDone, trouble, over }: Props) {
     </main>
   );
   return over ? (
-    <Dialog open aria-label="Sign in again">
+    <Dialog open aria-label={say('Sign in again')}>
       {form}
     </Dialog>
   ) : (

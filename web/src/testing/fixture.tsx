@@ -272,7 +272,18 @@ export function view(change: Partial<Of<'View'>> = {}, job: Partial<Of<'Job'>> =
 
 /** Shows a component inside the frame, signed in with a role. */
 export function show(ui: ReactNode, role = 'supervisor') {
-  const me = { id: 'p', name: 'Vik', email: 'v@firm.example', role, company: 'Firm', companyId: 'f', demo: false, currency: '€' };
+  const me = {
+    id: 'p',
+    name: 'Vik',
+    email: 'v@firm.example',
+    role,
+    company: 'Firm',
+    companyId: 'f',
+    demo: false,
+    locale: 'en-GB',
+    timezone: 'UTC',
+    currency: '€',
+  };
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   return render(
     <QueryClientProvider client={client}>

@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { useCircuits, useSheetAsks, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
@@ -7,7 +8,6 @@ import { EditTable } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox } from '../../parts/fields';
 import { Fields, Heading, NotYet, Section, Wrong } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
-import { useSay } from '../../parts/practice';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
 import { LegsDrawing } from './LegsDrawing';
@@ -18,7 +18,6 @@ import { freeWays } from './ways';
 export function BoardSheet({ job, j, open, opened }: SheetProps) {
   const terms = useTerms().data;
   const asks = useSheetAsks('board');
-  const say = useSay();
   const report = useCircuits(job.id).data?.report;
   const checks = (report?.job ?? []).filter((c) => c.sheet === 'board');
   const { take, wrong } = useTake(job);
@@ -31,29 +30,37 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
         title={say('Board')}
         job={job.id}
         says={
-          board.ways.length ? `${board.ways.length} ${say('Ways').toLowerCase()}, ${free} free.` : say('The ways are not yet written down.')
+          board.ways.length
+            ? say('{{ways}} {{x}}, {{free}} free.', { ways: board.ways.length, x: say('Ways').toLowerCase(), free })
+            : say('The ways are not yet written down.')
         }
         tables={[['board', say('Ways')]]}
       />
       <Section>
-        <Heading aside={<SaveLine part={part} />}>As found</Heading>
+        <Heading aside={<SaveLine part={part} />}>{say('As found')}</Heading>
         <Fields>
-          <TextBox part={part} path="name" label="Name" />
-          <TextBox part={part} path="location" label="Where it hangs" />
+          <TextBox part={part} path="name" label={say('Name')} />
+          <TextBox part={part} path="location" label={say('Where it hangs')} />
           {asks('place') && (
-            <ChoiceBox part={part as Part} path="place" label="Kind of place" empty="not looked at" options={terms?.boardPlaces ?? []} />
+            <ChoiceBox
+              part={part as Part}
+              path="place"
+              label={say('Kind of place')}
+              empty={say('not looked at')}
+              options={terms?.boardPlaces ?? []}
+            />
           )}
           {asks('conditionalKA') && (
             <NumberBox
               part={part as Part}
               path="conditionalKA"
-              label="Conditional rating declared"
+              label={say('Conditional rating declared')}
               unit="kA"
-              help="of the board, by its manufacturer, behind the main fuse; 0: none"
+              help={say('of the board, by its manufacturer, behind the main fuse; 0: none')}
             />
           )}
-          <TextBox part={part} path="material" label="Material" />
-          <FactBox part={part} path="mainSwitchA" label="Main switch" unit="A" />
+          <TextBox part={part} path="material" label={say('Material')} />
+          <FactBox part={part} path="mainSwitchA" label={say('Main switch')} unit="A" />
         </Fields>
         {asks('space') && <WorkSpace part={part as Part} />}
       </Section>
@@ -62,18 +69,18 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
       {report?.legs && <LegsDrawing legs={report.legs} job={job} j={j} />}
       {checks.length > 0 && (
         <Section>
-          <Heading>{asks('loads') ? 'Checks of the panel' : 'What one trip darkens, and heat'}</Heading>
+          <Heading>{asks('loads') ? say('Checks of the panel') : say('What one trip darkens, and heat')}</Heading>
           <CheckList checks={checks} onOpen={(c) => open(c, take)} opened={opened} />
           {wrong && <Wrong>{wrong}</Wrong>}
         </Section>
       )}
       <Section>
-        <Heading>Ways</Heading>
+        <Heading>{say('Ways')}</Heading>
         <EditTable<Of<'Way'>>
           part={part as Part}
           path="ways"
-          label="Ways of the board"
-          add="Add a way"
+          label={say('Ways of the board')}
+          add={say('Add a way')}
           fresh={(rows) => ({
             no: Math.max(0, ...rows.map((w) => w.no)) + 1,
             label: '',
@@ -84,33 +91,33 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
             loadA: 0,
           })}
           columns={[
-            { key: 'no', label: 'Way', kind: 'number', width: 60 },
-            { key: 'label', label: 'What it feeds' },
-            { key: 'device', label: 'Device', width: 120 },
+            { key: 'no', label: say('Way'), kind: 'number', width: 60 },
+            { key: 'label', label: say('What it feeds') },
+            { key: 'device', label: say('Device'), width: 120 },
             ...(asks('loads')
               ? [
-                  { key: 'poles', label: 'Poles', kind: 'number' as const, zero: true, width: 60 },
-                  { key: 'loadA', label: 'Its load', unit: 'A', kind: 'number' as const, zero: true, width: 80 },
+                  { key: 'poles', label: say('Poles'), kind: 'number' as const, zero: true, width: 60 },
+                  { key: 'loadA', label: say('Its load'), unit: 'A', kind: 'number' as const, zero: true, width: 80 },
                 ]
               : []),
-            { key: 'blank', label: 'Blank fitted', kind: 'check', width: 90 },
+            { key: 'blank', label: say('Blank fitted'), kind: 'check', width: 90 },
           ]}
         />
       </Section>
       {asks('groups') && (
         <Section>
-          <Heading>Residual-current devices that circuits share</Heading>
+          <Heading>{say('Residual-current devices that circuits share')}</Heading>
           <EditTable<Of<'ResidualGroup'>>
             part={part as Part}
             path="groups"
-            label="Shared residual-current devices"
-            add="Add a shared device"
+            label={say('Shared residual-current devices')}
+            add={say('Add a shared device')}
             fresh={(rows) => {
               let n = rows.length + 1;
               while (rows.some((g) => g.id === `g${n}`)) n++;
               return {
                 id: `g${n}`,
-                name: `Shared device ${n}`,
+                name: say('Shared device {{n}}', { n }),
                 rcdType: terms?.rcdTypes[1]?.id ?? '',
                 idnMA: terms?.residualMA ?? 0,
                 ratingA: 63,
@@ -118,25 +125,27 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
               };
             }}
             columns={[
-              { key: 'name', label: 'Name' },
-              { key: 'rcdType', label: 'Type', kind: 'choice', width: 80, options: terms?.rcdTypes ?? [] },
-              { key: 'idnMA', label: 'Residual', unit: 'mA', kind: 'number', width: 90 },
-              { key: 'ratingA', label: 'Rating', unit: 'A', kind: 'number', width: 80 },
-              { key: 'delayed', label: 'Delayed', kind: 'check', width: 80 },
+              { key: 'name', label: say('Name') },
+              { key: 'rcdType', label: say('Type'), kind: 'choice', width: 80, options: terms?.rcdTypes ?? [] },
+              { key: 'idnMA', label: say('Residual'), unit: 'mA', kind: 'number', width: 90 },
+              { key: 'ratingA', label: say('Rating'), unit: 'A', kind: 'number', width: 80 },
+              { key: 'delayed', label: say('Delayed'), kind: 'check', width: 80 },
             ]}
           />
           <Fields style={{ marginTop: 10 }}>
             <NumberBox
               part={part as Part}
               path="makerRDF"
-              label="Board manufacturer’s diversity factor"
-              help="0: not given; the table’s is taken"
+              label={say('Board manufacturer’s diversity factor')}
+              help={say('0: not given; the table’s is taken')}
             />
           </Fields>
         </Section>
       )}
       <NotYet>
-        order of the devices by current or by heat, several boards. A new circuit takes its way, or a shared device, on the Circuits sheet.
+        {say(
+          'order of the devices by current or by heat, several boards. A new circuit takes its way, or a shared device, on the Circuits sheet.',
+        )}
       </NotYet>
     </>
   );
@@ -146,15 +155,15 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
 function WorkSpace({ part }: { part: Part }) {
   return (
     <details style={{ marginTop: 8 }}>
-      <summary style={{ cursor: 'pointer', minHeight: 32 }}>Room to work in front of it, measured</summary>
+      <summary style={{ cursor: 'pointer', minHeight: 32 }}>{say('Room to work in front of it, measured')}</summary>
       <Fields>
-        <NumberBox part={part} path="space.depthMM" label="Free depth" unit="mm" />
-        <NumberBox part={part} path="space.widthMM" label="Free width" unit="mm" />
-        <NumberBox part={part} path="space.heightMM" label="Free height" unit="mm" />
-        <NumberBox part={part} path="space.boardMM" label="The board is wide" unit="mm" />
-        <NumberBox part={part} path="space.topMM" label="Its top above the floor" unit="mm" />
-        <NumberBox part={part} path="space.handleMM" label="Highest handle above the floor" unit="mm" />
-        <YesNoBox part={part} path="space.door90" label="Its door opens by 90°" />
+        <NumberBox part={part} path="space.depthMM" label={say('Free depth')} unit="mm" />
+        <NumberBox part={part} path="space.widthMM" label={say('Free width')} unit="mm" />
+        <NumberBox part={part} path="space.heightMM" label={say('Free height')} unit="mm" />
+        <NumberBox part={part} path="space.boardMM" label={say('The board is wide')} unit="mm" />
+        <NumberBox part={part} path="space.topMM" label={say('Its top above the floor')} unit="mm" />
+        <NumberBox part={part} path="space.handleMM" label={say('Highest handle above the floor')} unit="mm" />
+        <YesNoBox part={part} path="space.door90" label={say('Its door opens by 90°')} />
       </Fields>
     </details>
   );
@@ -167,7 +176,12 @@ function Face({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<'Circuit'>[]
   const perRow = 12;
   const rows = Math.ceil(ways.length / perRow);
   const text = ways
-    .map((w) => `way ${w.no}: ${circuits.find((c) => c.protection.way === w.no)?.name ?? (w.label || (w.blank ? 'blank' : 'free, open'))}`)
+    .map((w) =>
+      say('way {{no}}: {{name}}', {
+        no: w.no,
+        name: circuits.find((c) => c.protection.way === w.no)?.name ?? (w.label || (w.blank ? 'blank' : say('free, open'))),
+      }),
+    )
     .join('; ');
   return (
     <Section>
@@ -175,7 +189,7 @@ function Face({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<'Circuit'>[]
         viewBox={`0 0 ${perRow * pitch + 8} ${rows * 118 + 8}`}
         style={{ width: '100%', maxWidth: Math.min(ways.length, perRow) * pitch * 1.15 + 60 }}
         role="img"
-        aria-label={`Face of the board. ${text}`}
+        aria-label={say('Face of the board. {{text}}', { text })}
       >
         {ways.map((w, i) => {
           const c = circuits.find((k) => k.protection.way === w.no);

@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
@@ -52,23 +53,26 @@ export function LegsDrawing({ legs, job, j }: { legs: Of<'Legs'>; job: Of<'JobVi
   );
   return (
     <Section>
-      <Heading aside={<Quiet>with everything on{legs.moves.length > 0 ? ' · line: after the moves' : ''}</Quiet>}>Load on the legs</Heading>
-      <table style={{ width: '100%', maxWidth: 620 }} aria-label="Load on the legs">
+      <Heading aside={<Quiet>{say('with everything on{{x}}', { x: legs.moves.length > 0 ? say(' · line: after the moves') : '' })}</Quiet>}>
+        {say('Load on the legs')}
+      </Heading>
+      <table style={{ width: '100%', maxWidth: 620 }} aria-label={say('Load on the legs')}>
         <tbody>
-          {bar('Leg A', legs.a, legs.afterA)}
-          {bar('Leg B', legs.b, legs.afterB)}
+          {bar(say('Leg A'), legs.a, legs.afterA)}
+          {bar(say('Leg B'), legs.b, legs.afterB)}
         </tbody>
       </table>
       <p style={{ margin: '4px 0' }}>
-        The neutral carries {figure(legs.neutralA, 'A')}.{legs.unknown > 0 && <Quiet> {legs.unknown} spaces have no load noted.</Quiet>}
+        {say('The neutral carries {{neutralA}}.', { neutralA: figure(legs.neutralA, 'A') })}
+        {legs.unknown > 0 && <Quiet> {say('{{unknown}} spaces have no load noted.', { unknown: legs.unknown })}</Quiet>}
       </p>
       {legs.moves.map((m) => (
         <Row key={`${m.name}${m.from}`} style={{ padding: '2px 0' }}>
           <span>
-            Move <b>{m.name}</b> from {m.from} to {m.to}
+            {say('Move')} <b>{m.name}</b> {say('from {{from}} to {{to}}', { from: m.from, to: m.to })}
           </span>
           <Button disabled={busy || job.view.frozen} onClick={() => void move(m)}>
-            Take it
+            {say('Take it')}
           </Button>
         </Row>
       ))}

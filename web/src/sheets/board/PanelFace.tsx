@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { Section } from '../../parts/layout';
 import { waysOf } from './ways';
@@ -21,14 +22,14 @@ export function PanelFace({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<
       });
   const covered = new Set<number>();
   for (const [no, s] of spans) for (const under of waysOf(no, s.poles, 2).slice(1)) covered.add(under);
-  const text = [...spans].map(([no, s]) => `space ${no}: ${s.name}`).join('; ');
+  const text = [...spans].map(([no, s]) => say('space {{no}}: {{name}}', { no, name: s.name })).join('; ');
   return (
     <Section>
       <svg
         viewBox={`0 0 ${2 * col + 60} ${rows * row + 8}`}
         style={{ width: '100%', maxWidth: 620, display: 'block' }}
         role="img"
-        aria-label={`Face of the panel. ${text}`}
+        aria-label={say('Face of the panel. {{text}}', { text })}
       >
         {Array.from({ length: rows }, (_, r) => (
           <text key={r} x={col + 30} y={4 + r * row + 17} textAnchor="middle" fontSize="12" fontWeight="700" fill="var(--ink2)">
@@ -58,7 +59,7 @@ export function PanelFace({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<
                 {s && s.poles > 1 ? `${w.no}, ${w.no + 2 * (s.poles - 1)}` : w.no}
               </text>
               <text x={x + 50} y={y + h / 2 + 5} fontSize="12" fill="var(--ink)">
-                {(s?.name ?? (w.blank ? 'blank' : 'free, open')).slice(0, 26)}
+                {(s?.name ?? (w.blank ? 'blank' : say('free, open'))).slice(0, 26)}
               </text>
               <text x={x + col - 6} y={y + h / 2 + 5} fontSize="12" fontWeight="600" textAnchor="end" fill="var(--ink)">
                 {s?.device}

@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
@@ -14,7 +15,7 @@ export function AddCircuit({ job, onAdded }: { job: Of<'JobView'>; onAdded?: (id
   const [picked, setPicked] = useState('');
   const template = picked || ev || terms?.fresh[0]?.name || '';
   if (terms && terms.fresh.length === 0)
-    return <p>Circuits of this practice cannot be designed yet: survey, supply chain, isolation, outdoor works and outage can.</p>;
+    return <p>{say('Circuits of this practice cannot be designed yet: survey, supply chain, isolation, outdoor works and outage can.')}</p>;
   const add = async () => {
     const fresh = terms?.fresh.find((c) => c.name === template);
     if (!fresh) return;
@@ -30,7 +31,7 @@ export function AddCircuit({ job, onAdded }: { job: Of<'JobView'>; onAdded?: (id
     <Row className="no-print" style={{ margin: '8px 0' }}>
       <TextField
         select
-        label="Circuit to add"
+        label={say('Circuit to add')}
         value={template}
         disabled={job.view.frozen || !terms}
         onChange={(e) => setPicked(e.target.value)}
@@ -51,7 +52,7 @@ export function AddCircuit({ job, onAdded }: { job: Of<'JobView'>; onAdded?: (id
         ))}
       </TextField>
       <Button variant={circuits.length ? 'outlined' : 'contained'} disabled={job.view.frozen || !terms} onClick={() => void add()}>
-        Add circuit
+        {say('Add circuit')}
       </Button>
       {wrong && <Wrong>{wrong}</Wrong>}
     </Row>

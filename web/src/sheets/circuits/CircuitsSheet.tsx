@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import { useEffect, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
 import { useSearchParams } from 'react-router';
@@ -12,7 +13,6 @@ import { HeadroomBar } from '../../parts/HeadroomBar';
 import { Fields, Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { LocalRules } from '../../parts/LocalRules';
 import { Mark } from '../../parts/Mark';
-import { useSay } from '../../parts/practice';
 import { SaveLine } from '../../parts/SaveLine';
 import { SchoolFields } from '../../parts/SchoolFields';
 import { SheetHead } from '../../parts/SheetHead';
@@ -44,7 +44,6 @@ export function CircuitsSheet(props: SheetProps) {
   const report = useCircuits(job.id);
   const bars = useTerms().data?.bars ?? [];
   const units = useUnits();
-  const say = useSay();
   const [search, setSearch] = useSearchParams();
   const schools = usePart(job, 'schools', j.schools);
   const [wrong, setWrong] = useState('');
@@ -77,16 +76,20 @@ export function CircuitsSheet(props: SheetProps) {
   };
   const head = (
     <SheetHead
-      title="Circuits"
+      title={say('Circuits')}
       job={job.id}
       says={
         !j.circuits.length
-          ? 'No circuit yet.'
-          : `${j.circuits.length === 1 ? 'One circuit' : `${j.circuits.length} circuits`} from ${j.board.name}${fails ? `, ${fails} with a check that fails` : ''}.`
+          ? say('No circuit yet.')
+          : say('{{x}} from {{name}}{{x2}}.', {
+              x: j.circuits.length === 1 ? say('One circuit') : say('{{circuits}} circuits', { circuits: j.circuits.length }),
+              name: j.board.name,
+              x2: fails ? say(', {{fails}} with a check that fails', { fails }) : '',
+            })
       }
       tables={[
-        ['checks', 'Checks'],
-        ['route', 'Routes'],
+        ['checks', say('Checks')],
+        ['route', say('Routes')],
       ]}
     />
   );
@@ -94,7 +97,7 @@ export function CircuitsSheet(props: SheetProps) {
     return (
       <>
         {head}
-        <p>Computing …</p>
+        <p>{say('Computing …')}</p>
       </>
     );
   return (
@@ -104,17 +107,17 @@ export function CircuitsSheet(props: SheetProps) {
       {r && demand && <DemandBar demand={r.demand} check={demand} onOpen={() => open(demand, (x) => taker.current?.(x))} />}
       {all.length > 0 && (
         <Scroll>
-          <SheetTable aria-label="Circuits" data-cards>
+          <SheetTable aria-label={say('Circuits')} data-cards>
             <thead>
               <tr>
-                <th style={{ width: 22 }} aria-label="Verdict" />
+                <th style={{ width: 22 }} aria-label={say('Verdict')} />
                 <th scope="col">{say('Way')}</th>
                 <th scope="col" style={{ minWidth: 130 }}>
-                  Circuit
+                  {say('Circuit')}
                 </th>
-                <th scope="col">Device</th>
-                <th scope="col">Conductor</th>
-                <th scope="col">Length, of the longest</th>
+                <th scope="col">{say('Device')}</th>
+                <th scope="col">{say('Conductor')}</th>
+                <th scope="col">{say('Length, of the longest')}</th>
                 {bars.map((b) => (
                   <th key={b.id} scope="col">
                     {b.name}
@@ -156,11 +159,14 @@ export function CircuitsSheet(props: SheetProps) {
                     {c.summary.device}
                   </td>
                   <td style={{ whiteSpace: 'nowrap' }}>{c.summary.conductor}</td>
-                  <td data-label="Length" style={{ whiteSpace: 'nowrap' }}>
+                  <td data-label={say('Length')} style={{ whiteSpace: 'nowrap' }}>
                     {units.show(c.summary.lengthM, 'm')}{' '}
                     {c.summary.maxLengthM > 0 && (
                       <Quiet>
-                        of {Math.floor(c.summary.maxLengthM / units.m.per)}, {c.summary.governs}
+                        {say('of {{maxLengthM}}, {{governs}}', {
+                          maxLengthM: Math.floor(c.summary.maxLengthM / units.m.per),
+                          governs: c.summary.governs,
+                        })}
                       </Quiet>
                     )}
                   </td>
@@ -182,13 +188,15 @@ export function CircuitsSheet(props: SheetProps) {
         <Circuit key={circuit.id} {...props} circuit={circuit} report={all.find((c) => c.id === circuit.id)} taker={taker} onPick={pick} />
       )}
       <Section>
-        <Heading aside={<SaveLine part={schools} />}>Company practice, on this job</Heading>
+        <Heading aside={<SaveLine part={schools} />}>{say('Company practice, on this job')}</Heading>
         <SchoolFields part={schools as Part} practice={j.practice} />
         <LocalRules part={schools as Part} practice={j.practice} />
       </Section>
       <KeptCalcs job={job} j={j} />
       <NotYet>
-        circuits in several phases, holes and notches drawn on the route (the bench judges them), changing several circuits at once.
+        {say(
+          'circuits in several phases, holes and notches drawn on the route (the bench judges them), changing several circuits at once.',
+        )}
       </NotYet>
       {r && (
         <p>
@@ -229,7 +237,7 @@ function Circuit({
   // A remedy may lie in another circuit, such as the one that feeds this one.
   const take = async (r: Of<'Remedy'>) => {
     if (trying && r.sets.some((s) => s.part !== name)) {
-      setWrong(`“${r.title}” changes another circuit: keep or discard what is tried first.`);
+      setWrong(say('“{{title}}” changes another circuit: keep or discard what is tried first.', { title: r.title }));
       return;
     }
     for (const s of r.sets) if (s.part === name) part.set(s.field, s.value);
@@ -265,7 +273,7 @@ function Circuit({
     const { serves } = of;
     const fresh = {
       ...of,
-      name: split ? `${of.name}, second half` : `${of.name}, copy`,
+      name: split ? say('{{name}}, second half', { name: of.name }) : say('{{name}}, copy', { name: of.name }),
       protection: { ...of.protection, way: 0 },
       serves: split
         ? {
@@ -301,18 +309,18 @@ function Circuit({
     <div data-circuit={circuit.id}>
       <Row className="no-print" style={{ margin: '10px 0 14px' }}>
         <Button disabled={job.view.frozen} aria-pressed={trying} onClick={() => (trying ? stop() : setTrying(true))}>
-          Try a change without saving
+          {say('Try a change without saving')}
         </Button>
         <Button disabled={job.view.frozen} onClick={() => void copy(false)}>
-          Duplicate
+          {say('Duplicate')}
         </Button>
         <Button disabled={job.view.frozen} onClick={() => void copy(true)}>
-          Split in two
+          {say('Split in two')}
         </Button>
         <Button disabled={job.view.frozen} onClick={() => remove.mutate({ part: name, base: job.versions[name] ?? 0 })}>
-          Remove
+          {say('Remove')}
         </Button>
-        <Quiet>Undo takes each back.</Quiet>
+        <Quiet>{say('Undo takes each back.')}</Quiet>
         {remove.error && <Wrong>{remove.error.message}</Wrong>}
         {wrong && <Wrong>{wrong}</Wrong>}
       </Row>
@@ -320,9 +328,11 @@ function Circuit({
         <Consequences result={trial.result} error={trial.error} changed={trial.changed} onKeep={() => void keepTrial()} onDrop={stop} />
       )}
       <Section>
-        <Heading aside={trying ? <Quiet>only tried</Quiet> : <SaveLine part={real} />}>{part.value.name}: cable and device</Heading>
+        <Heading aside={trying ? <Quiet>{say('only tried')}</Quiet> : <SaveLine part={real} />}>
+          {say('{{name}}: cable and device', { name: part.value.name })}
+        </Heading>
         <Fields style={{ marginBottom: 8 }}>
-          <TextBox part={part as Part} path="name" label="Name" />
+          <TextBox part={part as Part} path="name" label={say('Name')} />
         </Fields>
         <ConductorFields part={part} cores={report?.summary.cores} />
         <div style={{ height: 10 }} />
@@ -330,7 +340,7 @@ function Circuit({
         {manufacturer && <MakerFigures part={part} />}
       </Section>
       <Section>
-        <Heading aside={<Quiet>a line opens its working</Quiet>}>Checks</Heading>
+        <Heading aside={<Quiet>{say('a line opens its working')}</Quiet>}>{say('Checks')}</Heading>
         <CheckList checks={report?.checks ?? []} onOpen={(c) => open(c, (x) => void take(x))} opened={opened} />
       </Section>
       {report && circuit.use === 'ev' && report.options.length > 0 && <PenOptions part={part} options={report.options} check={decided} />}
@@ -347,15 +357,15 @@ function Circuit({
       )}
       {asks('boxes') && <OutletString part={part} boxes={report?.boxes ?? []} />}
       <Section>
-        <Heading>What it serves</Heading>
+        <Heading>{say('What it serves')}</Heading>
         <ServesFields part={part} circuits={j.circuits} />
       </Section>
       <Section>
-        <Heading>The point</Heading>
+        <Heading>{say('The point')}</Heading>
         <PointFields part={part} />
       </Section>
       <Section>
-        <Heading>Route</Heading>
+        <Heading>{say('Route')}</Heading>
         <RouteTable part={part} lengthM={report?.summary.lengthM} />
       </Section>
       <div style={{ height: 18 }} />

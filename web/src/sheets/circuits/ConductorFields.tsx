@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
@@ -17,40 +18,51 @@ export function ConductorFields({ part, cores }: { part: Part<Of<'Circuit'>>; co
   return (
     <>
       <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 168px), 1fr))' }}>
-        <ChoiceBox part={bound} path="route.cableType" label="Cable" options={terms?.cables ?? []} />
+        <ChoiceBox part={bound} path="route.cableType" label={say('Cable')} options={terms?.cables ?? []} />
         <ChoiceBox
           part={bound}
           path="route.lineMM2"
-          label={named ? 'Line conductor' : 'Line conductor, mm²'}
+          label={named ? say('Line conductor') : say('Line conductor, mm²')}
           numeric
           options={cable?.sizes ?? []}
         />
-        <YesNoBox part={bound} path="route.terminals90" label="Terminals made for 90 °C" sure help="no, unless the manufacturers say so" />
-        {asks('aluminium') && <YesNoBox part={bound} path="route.aluminium" label="Aluminium conductors" sure />}
+        <YesNoBox
+          part={bound}
+          path="route.terminals90"
+          label={say('Terminals made for 90 °C')}
+          sure
+          help={say('no, unless the manufacturers say so')}
+        />
+        {asks('aluminium') && <YesNoBox part={bound} path="route.aluminium" label={say('Aluminium conductors')} sure />}
         <ChoiceBox
           part={bound}
           path="route.cpc"
-          label="Protective conductor"
-          empty="a core of the cable"
+          label={say('Protective conductor')}
+          empty={say('a core of the cable')}
           options={[
-            { id: 'armour', name: 'its armour' },
-            { id: 'separate', name: 'a conductor beside it' },
+            { id: 'armour', name: say('its armour') },
+            { id: 'separate', name: say('a conductor beside it') },
           ]}
         />
-        {route.cpc === 'separate' && <NumberBox part={bound} path="route.cpcMM2" label="Beside it, copper" unit="mm²" />}
+        {route.cpc === 'separate' && <NumberBox part={bound} path="route.cpcMM2" label={say('Beside it, copper')} unit="mm²" />}
         {route.cpc === 'separate' && asks('cpcGuarded') && (
-          <YesNoBox part={bound} path="route.cpcGuarded" label="Protected against damage" help="conduit, trunking or a void" />
+          <YesNoBox
+            part={bound}
+            path="route.cpcGuarded"
+            label={say('Protected against damage')}
+            help={say('conduit, trunking or a void')}
+          />
         )}
       </Fields>
       {cores && (
         <p data-colours style={{ margin: '6px 0 0' }}>
-          <Quiet>Cores: {cores}.</Quiet>
+          <Quiet>{say('Cores: {{cores}}.', { cores })}</Quiet>
         </p>
       )}
       {!cores && colours.length > 0 && (
         <p data-colours style={{ margin: '6px 0 0' }}>
           <Quiet>
-            Cores: {colours.map((c) => `${c.function} ${c.colour}`).join(' · ')}
+            {say('Cores: {{colours}}', { colours: colours.map((c) => `${c.function} ${c.colour}`).join(' · ') })}
             {colours.some((c) => c.warn) &&
               ` (${colours
                 .map((c) => c.warn)

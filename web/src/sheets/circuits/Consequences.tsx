@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import type { Of } from '../../api/client';
 import { useFrame } from '../../frame/Shell';
@@ -19,21 +20,22 @@ export function Consequences({ result, error, changed, onKeep, onDrop }: Props) 
   const extra = result?.extra;
   return (
     <Section data-trial>
-      <Heading aside={<Quiet>nothing is saved</Quiet>}>Trying a change</Heading>
-      {!changed && <p>Change anything below: every consequence in the whole job shows here, and the job stays as it is.</p>}
+      <Heading aside={<Quiet>{say('nothing is saved')}</Quiet>}>{say('Trying a change')}</Heading>
+      {!changed && <p>{say('Change anything below: every consequence in the whole job shows here, and the job stays as it is.')}</p>}
       {error && <Wrong>{error.message}</Wrong>}
       {changed && result && (
         <>
-          {result.differences.length === 0 && <p>No check of the job changes.</p>}
-          <ul style={{ listStyle: 'none', padding: 0, margin: '4px 0' }} aria-label="Consequences">
+          {result.differences.length === 0 && <p>{say('No check of the job changes.')}</p>}
+          <ul style={{ listStyle: 'none', padding: 0, margin: '4px 0' }} aria-label={say('Consequences')}>
             {result.differences.map((d, i) => (
               <li key={i} data-difference={d.check} style={{ padding: '3px 0', borderBottom: '1px solid var(--rule)' }}>
-                {d.was ? <Mark verdict={d.was} /> : <Quiet>new</Quiet>} → {d.now ? <Mark verdict={d.now} /> : <Quiet>falls away</Quiet>}{' '}
+                {d.was ? <Mark verdict={d.was} /> : <Quiet>{say('new')}</Quiet>} →{' '}
+                {d.now ? <Mark verdict={d.now} /> : <Quiet>{say('falls away')}</Quiet>}{' '}
                 <b>{d.circuit ? `${d.circuit}: ${d.check}` : d.check}</b> {d.nowSays || d.wasSays}
                 {d.wasSays && d.nowSays && (
                   <>
                     <br />
-                    <Quiet>before: {d.wasSays}</Quiet>
+                    <Quiet>{say('before: {{wasSays}}', { wasSays: d.wasSays })}</Quiet>
                   </>
                 )}
               </li>
@@ -41,18 +43,21 @@ export function Consequences({ result, error, changed, onKeep, onDrop }: Props) 
           </ul>
           <p>
             {extra === null || extra === undefined
-              ? 'What it does to the cost of material is not yet known: a line is not in the price list.'
+              ? say('What it does to the cost of material is not yet known: a line is not in the price list.')
               : extra === 0
-                ? 'The material costs the same.'
-                : `The material costs ${figure(Math.abs(extra), me.currency)} ${extra > 0 ? 'more' : 'less'}.`}
+                ? say('The material costs the same.')
+                : say('The material costs {{extra}} {{x}}.', {
+                    extra: figure(Math.abs(extra), me.currency),
+                    x: extra > 0 ? 'more' : 'less',
+                  })}
           </p>
         </>
       )}
       <Row>
         <Button variant="contained" disabled={!changed || !!error} onClick={onKeep}>
-          Keep the change
+          {say('Keep the change')}
         </Button>
-        <Button onClick={onDrop}>{changed ? 'Discard it' : 'Stop trying'}</Button>
+        <Button onClick={onDrop}>{changed ? say('Discard it') : say('Stop trying')}</Button>
       </Row>
     </Section>
   );

@@ -1,14 +1,13 @@
+import { say } from '../../words/words';
 import { useId } from 'react';
 import type { Of } from '../../api/client';
 import { figure } from '../../parts/figure';
 import { Quiet } from '../../parts/layout';
-import { useSay } from '../../parts/practice';
 import { NewLoadHatch } from './NewLoadHatch';
 
 /** What makes up the maximum demand, with the new work hatched, against the main fuse. */
 export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; check?: Of<'Check'>; onOpen: () => void }) {
   const hatch = useId();
-  const say = useSay();
   const most = Math.max(demand.fuseA, demand.afterA, 1) * 1.08;
   let at = 0;
   const parts = demand.shares.map((s) => {
@@ -23,7 +22,7 @@ export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; che
       type="button"
       onClick={onOpen}
       onKeyDown={(e) => e.key === 'w' && onOpen()}
-      title="open the working"
+      title={say('open the working')}
       style={{
         display: 'flex',
         flexWrap: 'wrap',
@@ -57,16 +56,19 @@ export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; che
           ))}
           {demand.fuseA > 0 && <rect x={x(demand.fuseA) - 1.5} y="0" width="3" height="28" fill="var(--ink)" />}
         </svg>
-        <Quiet>{parts.map((p) => `${p.new ? '+ ' : ''}${p.name} ${figure(p.amps, 'A')}${p.full ? ' in full' : ''}`).join(' · ')}</Quiet>
+        <Quiet>
+          {parts.map((p) => `${p.new ? '+ ' : ''}${p.name} ${figure(p.amps, 'A')}${p.full ? say(' in full') : ''}`).join(' · ')}
+        </Quiet>
       </span>
       <span>
-        <b data-figure="demand">{figure(demand.afterA, 'A')}</b> maximum demand, {figure(demand.beforeA, 'A')} before
+        <b data-figure="demand">{figure(demand.afterA, 'A')}</b>{' '}
+        {say('maximum demand, {{beforeA}} before', { beforeA: figure(demand.beforeA, 'A') })}
         <br />
         <Quiet style={check?.verdict === 'fail' ? { color: 'var(--brick)', fontWeight: 600 } : undefined}>
           {demand.fuseA > 0
             ? left >= 0
-              ? `${figure(left, 'A')} left of the ${figure(demand.fuseA, 'A')} ${say('fuse')}`
-              : `${figure(-left, 'A')} over the ${figure(demand.fuseA, 'A')} ${say('fuse')}`
+              ? say('{{left}} left of the {{fuseA}} {{x}}', { left: figure(left, 'A'), fuseA: figure(demand.fuseA, 'A'), x: say('fuse') })
+              : say('{{x}} over the {{fuseA}} {{x2}}', { x: figure(-left, 'A'), fuseA: figure(demand.fuseA, 'A'), x2: say('fuse') })
             : say('main fuse not yet known')}
         </Quiet>
       </span>

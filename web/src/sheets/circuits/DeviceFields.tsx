@@ -1,9 +1,9 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { useAsks, useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { ChoiceBox, NumberBox, YesNoBox, choices } from '../../parts/fields';
 import { Fields } from '../../parts/layout';
-import { useSay } from '../../parts/practice';
 import { freeWays, waysOf } from '../board/ways';
 
 interface Props {
@@ -20,7 +20,6 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
   const bound = part as Part;
   const own = protection.rcdType !== '';
   const asks = useAsks(use);
-  const say = useSay();
   const asksOf = useSheetAsks('device');
   // A choice that rules another out takes it back.
   const placed: Part = {
@@ -45,69 +44,71 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
   );
   return (
     <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 168px), 1fr))' }}>
-      <ChoiceBox part={bound} path="protection.family" label="Device" options={terms?.families ?? []} />
+      <ChoiceBox part={bound} path="protection.family" label={say('Device')} options={terms?.families ?? []} />
       {(family?.curves.length ?? 0) > 1 && (
-        <ChoiceBox part={bound} path="protection.curve" label="Curve" options={choices(family?.curves)} />
+        <ChoiceBox part={bound} path="protection.curve" label={say('Curve')} options={choices(family?.curves)} />
       )}
-      {asks('poles') && <ChoiceBox part={bound} path="protection.poles" label="Poles" numeric options={choices([1, 2])} />}
-      <ChoiceBox part={bound} path="protection.ratingA" label="Rating, A" numeric options={choices(family?.ratings)} />
-      <NumberBox part={bound} path="protection.icnKA" label="Breaks" unit="kA" />
+      {asks('poles') && <ChoiceBox part={bound} path="protection.poles" label={say('Poles')} numeric options={choices([1, 2])} />}
+      <ChoiceBox part={bound} path="protection.ratingA" label={say('Rating, A')} numeric options={choices(family?.ratings)} />
+      <NumberBox part={bound} path="protection.icnKA" label={say('Breaks')} unit="kA" />
       <NumberBox
         part={bound}
         path="protection.cascadeKA"
-        label="With the device ahead, breaks"
+        label={say('With the device ahead, breaks')}
         unit="kA"
-        help="0: no manufacturer’s statement"
+        help={say('0: no manufacturer’s statement')}
       />
       <ChoiceBox
         part={placed}
         path="protection.rcdType"
-        label="Residual current, type"
+        label={say('Residual current, type')}
         options={terms?.rcdTypes ?? []}
-        empty="none of its own"
+        empty={say('none of its own')}
       />
-      {own && <NumberBox part={bound} path="protection.idnMA" label="Residual current" unit="mA" />}
-      {own && asksOf('delayed') && <YesNoBox part={bound} path="protection.delayed" label="Delayed, type S" sure />}
+      {own && <NumberBox part={bound} path="protection.idnMA" label={say('Residual current')} unit="mA" />}
+      {own && asksOf('delayed') && <YesNoBox part={bound} path="protection.delayed" label={say('Delayed, type S')} sure />}
       {j.board.groups.length > 0 && !part.value.from && (
         <ChoiceBox
           part={placed}
           path="protection.group"
-          label="Shares a residual device"
+          label={say('Shares a residual device')}
           options={j.board.groups.map((g) => ({ id: g.id, name: g.name }))}
-          empty="none"
+          empty={say('none')}
         />
       )}
-      {asks('arcFault') && <YesNoBox part={bound} path="protection.arcFault" label="Arc-fault detection" sure />}
+      {asks('arcFault') && <YesNoBox part={bound} path="protection.arcFault" label={say('Arc-fault detection')} sure />}
       {asksOf('energyClass') && (family?.curves.length ?? 0) > 1 && (
         <ChoiceBox
           part={bound}
           path="protection.energyClass"
-          label="Energy limiting class"
+          label={say('Energy limiting class')}
           numeric
-          options={[{ id: '0', name: 'not read' }, ...choices([1, 2, 3])]}
-          help="the figure in the square on the device"
+          options={[{ id: '0', name: say('not read') }, ...choices([1, 2, 3])]}
+          help={say('the figure in the square on the device')}
         />
       )}
-      {feedsBack && <YesNoBox part={bound} path="protection.bothWays" label="Works from either side" help="manufacturer’s statement" />}
+      {feedsBack && (
+        <YesNoBox part={bound} path="protection.bothWays" label={say('Works from either side')} help={say('manufacturer’s statement')} />
+      )}
       {!part.value.from && (
         <>
           <ChoiceBox
             part={placed}
             path="protection.way"
-            label="Way on the board"
+            label={say('Way on the board')}
             numeric
-            help={protection.ownEnclosure ? 'none: it stands in its own enclosure' : undefined}
+            help={protection.ownEnclosure ? say('none: it stands in its own enclosure') : undefined}
             options={[
-              { id: '0', name: protection.ownEnclosure ? 'none' : 'not placed' },
+              { id: '0', name: protection.ownEnclosure ? 'none' : say('not placed') },
               ...free.map((w) => ({ id: String(w.no), name: `${say('way')} ${w.no}` })),
             ]}
           />
           <YesNoBox
             part={placed}
             path="protection.ownEnclosure"
-            label="In an enclosure of its own"
+            label={say('In an enclosure of its own')}
             sure
-            help="beside the board, fed from the tails"
+            help={say('beside the board, fed from the tails')}
           />
         </>
       )}

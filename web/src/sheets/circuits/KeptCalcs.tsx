@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
@@ -21,14 +22,14 @@ export function KeptCalcs({ job, j }: Props) {
     return (
       <p className="no-print">
         <Quiet>
-          A quick figure that belongs to this job? The <Link to={`/bench?job=${job.id}`}>calculators</Link> put it here, with what it was
-          given.
+          {say('A quick figure that belongs to this job? The')} <Link to={`/bench?job=${job.id}`}>{say('calculators')}</Link>{' '}
+          {say('put it here, with what it was given.')}
         </Quiet>
       </p>
     );
   return (
     <Section>
-      <Heading aside={<SaveLine part={part} />}>Kept from the calculators</Heading>
+      <Heading aside={<SaveLine part={part} />}>{say('Kept from the calculators')}</Heading>
       {kept.map((k, i) => (
         <div key={`${k.calc} ${i}`} style={{ borderBottom: '1px solid var(--rule)', padding: '8px 0' }} data-kept={k.calc}>
           <Row>
@@ -44,7 +45,7 @@ export function KeptCalcs({ job, j }: Props) {
                 )
               }
             >
-              Remove
+              {say('Remove')}
             </Button>
           </Row>
           <Result practice={j.practice} kept={k} />
@@ -68,5 +69,5 @@ function Result({ practice, kept }: { practice: string; kept: Of<'KeptCalc'> }) 
     retry: false,
   });
   if (answer.error) return <Wrong>{answer.error.message}</Wrong>;
-  return answer.data ? <Values of={answer.data.values} names={answer.data.keys} /> : <p>Computing …</p>;
+  return answer.data ? <Values of={answer.data.values} names={answer.data.keys} /> : <p>{say('Computing …')}</p>;
 }

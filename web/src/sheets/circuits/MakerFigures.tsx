@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import type { Part } from '../../api/part';
 import { FactBox } from '../../parts/fields';
@@ -9,14 +10,19 @@ export function MakerFigures({ part }: { part: Part<Of<'Circuit'>> }) {
   const bound = part as Part;
   return (
     <Fields style={{ marginTop: 10, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 300px), 1fr))' }}>
-      <FactBox part={bound} path="protection.letThroughA2S" label="The device lets through, manufacturer’s instructions" unit="A²s" />
-      {aluminium && <FactBox part={bound} path="route.makerA" label="Aluminium carries, manufacturer’s instructions" unit="A" />}
-      {aluminium && <FactBox part={bound} path="route.makerMV" label="Aluminium drops, manufacturer’s instructions" unit="mV/A/m" />}
+      <FactBox
+        part={bound}
+        path="protection.letThroughA2S"
+        label={say('The device lets through, manufacturer’s instructions')}
+        unit="A²s"
+      />
+      {aluminium && <FactBox part={bound} path="route.makerA" label={say('Aluminium carries, manufacturer’s instructions')} unit="A" />}
+      {aluminium && <FactBox part={bound} path="route.makerMV" label={say('Aluminium drops, manufacturer’s instructions')} unit="mV/A/m" />}
       {cpc === 'armour' && (
-        <FactBox part={bound} path="route.armourMM2" label="Section of the armour, manufacturer’s instructions" unit="mm²" />
+        <FactBox part={bound} path="route.armourMM2" label={say('Section of the armour, manufacturer’s instructions')} unit="mm²" />
       )}
       {cpc === 'armour' && (
-        <FactBox part={bound} path="route.armourMOhmM" label="Resistance of the armour, manufacturer’s instructions" unit="mΩ/m" />
+        <FactBox part={bound} path="route.armourMOhmM" label={say('Resistance of the armour, manufacturer’s instructions')} unit="mΩ/m" />
       )}
     </Fields>
   );

@@ -1,8 +1,9 @@
+import { moment, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useRecord } from '../../api/job';
-import { moment } from '../../parts/figure';
+
 import { Fields, Heading, Quiet, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 
@@ -23,29 +24,30 @@ export function OperatorRecord({ job, circuit, rule, check }: Props) {
   const said = (job.view.job?.records ?? []).filter((r) => r.kind === 'operator' && (!r.circuit || r.circuit === circuit));
   return (
     <Section>
-      <Heading>Network operator</Heading>
+      <Heading>{say('Network operator')}</Heading>
       <p style={{ margin: '4px 0 8px' }}>
         {check && <Mark verdict={check.verdict} />} {check?.says ?? rule.why}
       </p>
       {said.map((r) => (
         <p key={r.id} style={{ margin: '2px 0' }}>
-          {moment(r.at)} · <b>{r.path}</b>, reference {r.reference}
-          {r.person && `, ${r.person}`} <Quiet>recorded by {r.by}</Quiet>
+          {moment(r.at)} · <b>{r.path}</b>
+          {say(', reference {{reference}}{{person}}', { reference: r.reference, person: r.person && `, ${r.person}` })}{' '}
+          <Quiet>{say('recorded by {{by}}', { by: r.by })}</Quiet>
         </p>
       ))}
       <Fields className="no-print" style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 180px), 1fr))', alignItems: 'end' }}>
         <TextField
           select
-          label="What happened"
+          label={say('What happened')}
           value={path}
           onChange={(e) => setPath(e.target.value)}
           slotProps={{ select: { native: true }, htmlInput: { name: 'operator-path' } }}
         >
           {[
-            ['notified', 'we notified'],
-            ['applied', 'we applied'],
-            ['agreed', 'they agreed'],
-            ['refused', 'they refused'],
+            ['notified', say('we notified')],
+            ['applied', say('we applied')],
+            ['agreed', say('they agreed')],
+            ['refused', say('they refused')],
           ].map(([id, name]) => (
             <option key={id} value={id}>
               {name}
@@ -53,19 +55,19 @@ export function OperatorRecord({ job, circuit, rule, check }: Props) {
           ))}
         </TextField>
         <TextField
-          label="Their reference"
+          label={say('Their reference')}
           value={reference}
           onChange={(e) => setReference(e.target.value)}
           slotProps={{ htmlInput: { name: 'operator-reference' } }}
         />
         <TextField
-          label="Person spoken to"
+          label={say('Person spoken to')}
           value={person}
           onChange={(e) => setPerson(e.target.value)}
           slotProps={{ htmlInput: { name: 'operator-person' } }}
         />
         <TextField
-          label="When it was said"
+          label={say('When it was said')}
           type="datetime-local"
           value={called}
           onChange={(e) => setCalled(e.target.value)}
@@ -78,7 +80,7 @@ export function OperatorRecord({ job, circuit, rule, check }: Props) {
             record.mutate({ kind: 'operator', circuit, path, reference, person, called }, { onSuccess: () => setReference('') })
           }
         >
-          Record
+          {say('Record')}
         </Button>
       </Fields>
       {record.error && <Wrong>{record.error.message}</Wrong>}

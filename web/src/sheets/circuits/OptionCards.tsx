@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import type { Part } from '../../api/part';
 import { get } from '../../api/paths';
@@ -49,7 +50,7 @@ export function OptionCards({ part, path, label, options }: Props) {
             <br />
             <span style={{ fontSize: '.92em' }}>{o.reason}</span>
             <br />
-            <Quiet>Condition: {o.condition}</Quiet>
+            <Quiet>{say('Condition: {{condition}}', { condition: o.condition })}</Quiet>
           </span>
         </label>
       ))}

@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import type { Part } from '../../api/part';
 import { FactBox, TextBox, YesNoBox } from '../../parts/fields';
@@ -16,19 +17,23 @@ export function OtherBuilding({ part, options, check }: Props) {
   const { choice, metalwork } = part.value.out;
   return (
     <Section>
-      <Heading aside={check && <Quiet>{check.says}</Quiet>}>Earth of the other building: decide</Heading>
-      <Caution>Two earths that a person can touch at once are a danger of their own: one or the other in a building, never both.</Caution>
-      <OptionCards part={bound} path="out.choice" label="Earth of the other building" options={options} />
+      <Heading aside={check && <Quiet>{check.says}</Quiet>}>{say('Earth of the other building: decide')}</Heading>
+      <Caution>
+        {say('Two earths that a person can touch at once are a danger of their own: one or the other in a building, never both.')}
+      </Caution>
+      <OptionCards part={bound} path="out.choice" label={say('Earth of the other building')} options={options} />
       <Fields style={{ marginTop: 12, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 300px), 1fr))' }}>
         <YesNoBox
           part={bound}
           path="out.metalwork"
-          label="Metal services or structure enter it"
-          help="pipes, frames, rails in the ground"
+          label={say('Metal services or structure enter it')}
+          help={say('pipes, frames, rails in the ground')}
         />
-        {choice === 'export' && metalwork && <FactBox part={bound} path="out.bondMM2" label="Bond run beside the cable" unit="mm²" />}
-        {choice === 'electrode' && <FactBox part={bound} path="out.raOhm" label="Its electrode" unit="Ω" />}
-        {choice && <TextBox part={bound} path="out.reason" label="Why this way, for the record" lines={1} />}
+        {choice === 'export' && metalwork && (
+          <FactBox part={bound} path="out.bondMM2" label={say('Bond run beside the cable')} unit="mm²" />
+        )}
+        {choice === 'electrode' && <FactBox part={bound} path="out.raOhm" label={say('Its electrode')} unit="Ω" />}
+        {choice && <TextBox part={bound} path="out.reason" label={say('Why this way, for the record')} lines={1} />}
       </Fields>
     </Section>
   );

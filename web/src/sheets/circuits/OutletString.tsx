@@ -1,3 +1,4 @@
+import { msg, say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
@@ -9,14 +10,14 @@ import { StringDrawing } from './StringDrawing';
 
 const devices = [
   { id: 'plain', name: 'outlet' },
-  { id: 'gfci', name: 'ground-fault outlet' },
-  { id: 'two-slot', name: 'two-slot outlet' },
-  { id: 'none', name: 'joint only' },
+  { id: 'gfci', name: msg('ground-fault outlet') },
+  { id: 'two-slot', name: msg('two-slot outlet') },
+  { id: 'none', name: msg('joint only') },
 ];
 const terminals = [
-  { id: '', name: 'not read' },
-  { id: 'line', name: 'LINE' },
-  { id: 'load', name: 'LOAD' },
+  { id: '', name: msg('not read') },
+  { id: 'line', name: msg('LINE') },
+  { id: 'load', name: msg('LOAD') },
 ];
 /** The boxes of a string in their order, what is on LINE and LOAD of each device, and what that protects. For the bench and the wall. */
 export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes: Of<'BoxReport'>[] }) {
@@ -33,7 +34,7 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
     const last = rows.at(-1);
     return {
       id: `b${n}`,
-      name: `Box ${n}`,
+      name: say('Box {{n}}', { n }),
       place: last?.place ?? part.value.serves.place,
       device: 'plain',
       from: last?.id ?? '',
@@ -54,33 +55,33 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
       clamps: false,
     };
   };
-  const others = [{ id: '', name: 'the panel' }, ...list.map((b) => ({ id: b.id, name: b.name }))];
+  const others = [{ id: '', name: say('the panel') }, ...list.map((b) => ({ id: b.id, name: b.name }))];
   return (
     <Section>
-      <Heading aside={<Quiet>in the order in which the cable reaches them</Quiet>}>String of outlets</Heading>
+      <Heading aside={<Quiet>{say('in the order in which the cable reaches them')}</Quiet>}>{say('String of outlets')}</Heading>
       <Caution>
-        LINE is where the supply arrives, by the marking on the device: on one make it is above, on another below. Prove dead before a
-        device is drawn out of its box.
+        {say(
+          'LINE is where the supply arrives, by the marking on the device: on one make it is above, on another below. Prove dead before a device is drawn out of its box.',
+        )}
       </Caution>
       {list.length > 0 && <StringDrawing boxes={list} reports={boxes} device={part.value.protection.rcdType !== ''} />}
       {boxes.length > 0 && (
-        <ul style={{ listStyle: 'none', margin: '8px 0', padding: 0 }} aria-label="What each box needs and has">
+        <ul style={{ listStyle: 'none', margin: '8px 0', padding: 0 }} aria-label={say('What each box needs and has')}>
           {boxes.map((b) => (
             <li key={b.id} data-box={b.id} data-verdict={b.verdict} style={{ display: 'flex', gap: 8, padding: '2px 0' }}>
               <Mark verdict={b.verdict} />
               <span>
                 <b>{list.find((x) => x.id === b.id)?.name}</b>: {b.says}
-                {b.needs.length > 0 && <Quiet> Needs {b.needs.join(', ')}.</Quiet>}
-                {b.labels.length > 0 && <Quiet> Wears: {b.labels.map((l) => `“${l}”`).join(', ')}.</Quiet>}
+                {b.needs.length > 0 && <Quiet> {say('Needs {{needs}}.', { needs: b.needs.join(', ') })}</Quiet>}
+                {b.labels.length > 0 && <Quiet> {say('Wears: {{labels}}.', { labels: b.labels.map((l) => `“${l}”`).join(', ') })}</Quiet>}
                 {b.darkens.length > 1 && (
                   <Quiet>
-                    {' '}
-                    A trip here darkens{' '}
-                    {b.darkens
-                      .filter((id) => id !== b.id)
-                      .map((id) => list.find((x) => x.id === id)?.name ?? id)
-                      .join(', ')}{' '}
-                    too.
+                    {say(' A trip here darkens {{darkens}} too.', {
+                      darkens: b.darkens
+                        .filter((id) => id !== b.id)
+                        .map((id) => list.find((x) => x.id === id)?.name ?? id)
+                        .join(', '),
+                    })}
                   </Quiet>
                 )}
               </span>
@@ -91,55 +92,65 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
       <EditTable<Of<'Box'>>
         part={joined}
         path="serves.boxes"
-        label="Boxes of the string"
-        add="Add a box"
+        label={say('Boxes of the string')}
+        add={say('Add a box')}
         fresh={fresh}
         columns={[
-          { key: 'name', label: 'Box', width: 150, keep: true },
+          { key: 'name', label: say('Box'), width: 150, keep: true },
           {
             key: 'place',
-            label: 'Kind of place',
+            label: say('Kind of place'),
             kind: 'choice',
             width: 170,
             keep: true,
             options: [{ id: '', name: '–' }, ...(terms?.places ?? [])],
           },
-          { key: 'device', label: 'Holds', kind: 'choice', width: 150, keep: true, options: devices },
-          { key: 'from', label: 'Fed from', kind: 'choice', width: 150, keep: true, options: others },
+          { key: 'device', label: say('Holds'), kind: 'choice', width: 150, keep: true, options: devices },
+          { key: 'from', label: say('Fed from'), kind: 'choice', width: 150, keep: true, options: others },
           {
             key: 'side',
-            label: 'Off its',
+            label: say('Off its'),
             kind: 'choice',
             width: 90,
             keep: true,
             options: terminals,
             hide: (b) => list.find((x) => x.id === b.from)?.device !== 'gfci',
           },
-          { key: 'feed', label: 'Arrives on', kind: 'choice', width: 96, keep: true, options: terminals, hide: (b) => b.device !== 'gfci' },
-          { key: 'ground', label: 'Ground there', yesNo: true, width: 100, keep: true },
-          { key: 'ratingA', label: 'Outlet', unit: 'A', kind: 'number', width: 54, keep: true, hide: (b) => b.device === 'none' },
-          { key: 'single', label: 'Single', kind: 'check', width: 56, hide: (b) => b.device === 'none' },
-          { key: 'shuttered', label: 'Shutters', kind: 'check', width: 60, hide: (b) => b.device === 'none' },
-          { key: 'weather', label: 'Weather', kind: 'check', width: 60, hide: (b) => b.device === 'none' },
-          { key: 'replaces', label: 'Replaces one', kind: 'check', width: 64, hide: (b) => b.device === 'none' },
-          { key: 'split', label: 'Tab off', kind: 'check', width: 50, hide: (b) => b.device === 'none' },
-          { key: 'sinkMM', label: 'To the sink', unit: 'mm', kind: 'number', optional: true, width: 64, keep: true },
-          { key: 'heightMM', label: 'Height', unit: 'mm', kind: 'number', width: 60, keep: true },
-          { key: 'volumeML', label: 'Box', unit: 'ml', kind: 'number', zero: true, width: 60, keep: true },
-          { key: 'cables', label: 'Cables', kind: 'number', zero: true, width: 56, keep: true },
+          {
+            key: 'feed',
+            label: say('Arrives on'),
+            kind: 'choice',
+            width: 96,
+            keep: true,
+            options: terminals,
+            hide: (b) => b.device !== 'gfci',
+          },
+          { key: 'ground', label: say('Ground there'), yesNo: true, width: 100, keep: true },
+          { key: 'ratingA', label: say('Outlet'), unit: 'A', kind: 'number', width: 54, keep: true, hide: (b) => b.device === 'none' },
+          { key: 'single', label: say('Single'), kind: 'check', width: 56, hide: (b) => b.device === 'none' },
+          { key: 'shuttered', label: say('Shutters'), kind: 'check', width: 60, hide: (b) => b.device === 'none' },
+          { key: 'weather', label: say('Weather'), kind: 'check', width: 60, hide: (b) => b.device === 'none' },
+          { key: 'replaces', label: say('Replaces one'), kind: 'check', width: 64, hide: (b) => b.device === 'none' },
+          { key: 'split', label: say('Tab off'), kind: 'check', width: 50, hide: (b) => b.device === 'none' },
+          { key: 'sinkMM', label: say('To the sink'), unit: 'mm', kind: 'number', optional: true, width: 64, keep: true },
+          { key: 'heightMM', label: say('Height'), unit: 'mm', kind: 'number', width: 60, keep: true },
+          { key: 'volumeML', label: say('Box'), unit: 'ml', kind: 'number', zero: true, width: 60, keep: true },
+          { key: 'cables', label: say('Cables'), kind: 'number', zero: true, width: 56, keep: true },
           {
             key: 'yokes',
-            label: 'Devices',
+            label: say('Devices'),
             kind: 'number',
             zero: true,
             width: 58,
             keep: true,
             hide: (b) => b.device === 'none',
           },
-          { key: 'clamps', label: 'Clamps', kind: 'check', width: 54 },
+          { key: 'clamps', label: say('Clamps'), kind: 'check', width: 54 },
         ]}
       />
-      <Quiet>An empty number of cables is counted from the string, of devices is one; an empty volume is not yet read off the box.</Quiet>
+      <Quiet>
+        {say('An empty number of cables is counted from the string, of devices is one; an empty volume is not yet read off the box.')}
+      </Quiet>
     </Section>
   );
 }

@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import type { Part } from '../../api/part';
 import { FactBox, NumberBox, TextBox, YesNoBox } from '../../parts/fields';
@@ -16,22 +17,26 @@ export function PenOptions({ part, options, check }: Props) {
   const electrode = option === 'tt_rod' || option === 'met_electrode';
   return (
     <Section>
-      <Heading aside={check && <Quiet>{check.says}</Quiet>}>Broken combined neutral-earth conductor: decide</Heading>
+      <Heading aside={check && <Quiet>{check.says}</Quiet>}>{say('Broken combined neutral-earth conductor: decide')}</Heading>
       <Caution>
-        When that conductor breaks, every earthed case may stand at line voltage while a person at the vehicle stands on the ground.
+        {say(
+          'When that conductor breaks, every earthed case may stand at line voltage while a person at the vehicle stands on the ground.',
+        )}
       </Caution>
-      <OptionCards part={part as Part} path="pen.option" label="Options" options={options} />
+      <OptionCards part={part as Part} path="pen.option" label={say('Options')} options={options} />
       {option && (
         <Fields style={{ marginTop: 12, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 300px), 1fr))' }}>
-          <TextBox part={part as Part} path="pen.reason" label="Why this one, for the record" lines={1} />
-          {!electrode && <YesNoBox part={part as Part} path="pen.opensAll" label="Manufacturer states: opens line, neutral and earth" />}
-          {electrode && <FactBox part={part as Part} path="pen.raOhm" label="Electrode resistance" unit="Ω" />}
-          {option === 'tt_rod' && (
-            <FactBox part={part as Part} path="pen.separationM" label="Distance to metal earthed from the supply" unit="m" />
+          <TextBox part={part as Part} path="pen.reason" label={say('Why this one, for the record')} lines={1} />
+          {!electrode && (
+            <YesNoBox part={part as Part} path="pen.opensAll" label={say('Manufacturer states: opens line, neutral and earth')} />
           )}
-          {electrode && <FactBox part={part as Part} path="pen.soilOhmM" label="Soil resistivity, for an estimate" unit="Ωm" />}
-          {electrode && <NumberBox part={part as Part} path="pen.rodLengthM" label="Rod length" unit="m" />}
-          {electrode && <NumberBox part={part as Part} path="pen.rods" label="Rods" />}
+          {electrode && <FactBox part={part as Part} path="pen.raOhm" label={say('Electrode resistance')} unit="Ω" />}
+          {option === 'tt_rod' && (
+            <FactBox part={part as Part} path="pen.separationM" label={say('Distance to metal earthed from the supply')} unit="m" />
+          )}
+          {electrode && <FactBox part={part as Part} path="pen.soilOhmM" label={say('Soil resistivity, for an estimate')} unit="Ωm" />}
+          {electrode && <NumberBox part={part as Part} path="pen.rodLengthM" label={say('Rod length')} unit="m" />}
+          {electrode && <NumberBox part={part as Part} path="pen.rods" label={say('Rods')} />}
         </Fields>
       )}
     </Section>

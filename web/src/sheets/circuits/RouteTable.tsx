@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
@@ -21,37 +22,37 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
       <EditTable<Of<'Segment'>>
         part={part as Part}
         path="route.segments"
-        label="Route, in order from the board"
-        add="Add a stretch"
+        label={say('Route, in order from the board')}
+        add={say('Add a stretch')}
         least={1}
         fresh={(rows) => {
           const last = rows.at(-1) ?? terms?.fresh[0].route.segments[0];
-          return { ...(last as Of<'Segment'>), place: 'next stretch', lengthM: 1, basis: 'assumed' };
+          return { ...(last as Of<'Segment'>), place: say('next stretch'), lengthM: 1, basis: 'assumed' };
         }}
         columns={[
-          { key: 'place', label: 'Stretch' },
-          { key: 'lengthM', label: 'Length', unit: 'm', kind: 'number', width: 78 },
+          { key: 'place', label: say('Stretch') },
+          { key: 'lengthM', label: say('Length'), unit: 'm', kind: 'number', width: 78 },
           {
             key: 'basis',
-            label: 'Known by',
+            label: say('Known by'),
             kind: 'choice',
             width: 104,
             options: bases('measured', 'drawing'),
           },
-          { key: 'method', label: 'Method', kind: 'choice', width: 150, options: methods },
-          { key: 'ambientC', label: 'Ambient', unit: '°C', kind: 'number', width: 66 },
-          { key: 'grouped', label: 'Grouped', kind: 'number', width: 62 },
-          { key: 'insulationMM', label: 'Insulation', unit: 'mm', kind: 'number', width: 74 },
-          { key: 'depthMM', label: 'Cover', unit: 'mm', kind: 'number', width: 66, hide: (s) => !isBuried(s) },
+          { key: 'method', label: say('Method'), kind: 'choice', width: 150, options: methods },
+          { key: 'ambientC', label: say('Ambient'), unit: '°C', kind: 'number', width: 66 },
+          { key: 'grouped', label: say('Grouped'), kind: 'number', width: 62 },
+          { key: 'insulationMM', label: say('Insulation'), unit: 'mm', kind: 'number', width: 74 },
+          { key: 'depthMM', label: say('Cover'), unit: 'mm', kind: 'number', width: 66, hide: (s) => !isBuried(s) },
           ...(terms?.coverPlaces.length
             ? [
                 {
                   key: 'surface',
-                  label: 'Under',
+                  label: say('Under'),
                   kind: 'choice' as const,
                   width: 120,
                   hide: (s: Of<'Segment'>) => !isBuried(s),
-                  options: [{ id: '', name: 'not said' }, ...choices(terms.coverPlaces)],
+                  options: [{ id: '', name: say('not said') }, ...choices(terms.coverPlaces)],
                 },
               ]
             : []),
@@ -59,14 +60,14 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
             ? [
                 {
                   key: 'duct',
-                  label: 'In a duct',
+                  label: say('In a duct'),
                   yesNo: true,
                   width: 92,
                   hide: (s: Of<'Segment'>) => !isBuried(s),
                 },
                 {
                   key: 'soilKmW',
-                  label: 'Soil',
+                  label: say('Soil'),
                   unit: 'K·m/W',
                   kind: 'number' as const,
                   width: 66,
@@ -74,15 +75,15 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
                 },
               ]
             : []),
-          { key: 'vertical', label: 'Up', kind: 'check', width: 30 },
+          { key: 'vertical', label: say('Up'), kind: 'check', width: 30 },
         ]}
       />
       <Fields style={{ marginTop: 12, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 150px), 1fr))' }}>
-        <NumberBox part={part} path="route.slackM" label="Slack left" unit="m" />
-        <NumberBox part={part} path="route.boardTailM" label="Tail at the board" unit="m" />
-        <NumberBox part={part} path="route.pointTailM" label="Tail at the point" unit="m" />
+        <NumberBox part={part} path="route.slackM" label={say('Slack left')} unit="m" />
+        <NumberBox part={part} path="route.boardTailM" label={say('Tail at the board')} unit="m" />
+        <NumberBox part={part} path="route.pointTailM" label={say('Tail at the point')} unit="m" />
         <span>
-          <Quiet>Cable in all</Quiet>
+          <Quiet>{say('Cable in all')}</Quiet>
           <br />
           <b data-figure="length">{units.show(lengthM, 'm')}</b>
         </span>

@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { useAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
@@ -21,62 +22,68 @@ export function ServesFields({ part, circuits }: Props) {
   return (
     <>
       <Fields>
-        <ChoiceBox part={bound} path="use" label="Use" options={terms?.uses ?? []} help="decides its rules" />
+        <ChoiceBox part={bound} path="use" label={say('Use')} options={terms?.uses ?? []} help={say('decides its rules')} />
         <ChoiceBox
           part={bound}
           path="from"
-          label="Fed from"
-          empty="the main board"
-          options={feeds.map((c) => ({ id: c.id, name: `the board after ${c.name}` }))}
+          label={say('Fed from')}
+          empty={say('the main board')}
+          options={feeds.map((c) => ({ id: c.id, name: say('the board after {{name}}', { name: c.name }) }))}
         />
-        {asks('building') && <YesNoBox part={bound} path="out.building" label="Feeds another building" sure />}
+        {asks('building') && <YesNoBox part={bound} path="out.building" label={say('Feeds another building')} sure />}
         {asks('place') && (
           <ChoiceBox
             part={bound}
             path="serves.place"
-            label="Kind of place served"
+            label={say('Kind of place served')}
             options={terms?.places ?? []}
-            empty="not yet known"
-            help="where no box says it"
+            empty={say('not yet known')}
+            help={say('where no box says it')}
           />
         )}
-        {asks('areaM2') && <NumberBox part={bound} path="serves.areaM2" label="Floor area served" unit="m²" help="0: not yet known" />}
-        {asks('outlets') && <NumberBox part={bound} path="serves.outlets" label="Outlets or points" />}
-        {asks('powerW') && <NumberBox part={bound} path="serves.powerW" label="Power of all on it" unit="W" help="0: known by current" />}
-        {asks('plugged') && <YesNoBox part={bound} path="serves.plugged" label="Plugs into an outlet" help="no: it is wired in" />}
-        {asks('motor') && <YesNoBox part={bound} path="serves.motor" label="A motor" sure />}
-        {asks('interlocked') && <YesNoBox part={bound} path="serves.interlocked" label="Never runs with the compressor" sure />}
-        {asks('roomControl') && <YesNoBox part={bound} path="serves.roomControl" label="A control in each room" sure />}
-        {asks('spread') && <YesNoBox part={bound} path="serves.spread" label="Load spread along it" sure />}
-        {asks('socket') && <YesNoBox part={bound} path="serves.socket" label="Socket in the control unit" sure />}
+        {asks('areaM2') && (
+          <NumberBox part={bound} path="serves.areaM2" label={say('Floor area served')} unit="m²" help={say('0: not yet known')} />
+        )}
+        {asks('outlets') && <NumberBox part={bound} path="serves.outlets" label={say('Outlets or points')} />}
+        {asks('powerW') && (
+          <NumberBox part={bound} path="serves.powerW" label={say('Power of all on it')} unit="W" help={say('0: known by current')} />
+        )}
+        {asks('plugged') && (
+          <YesNoBox part={bound} path="serves.plugged" label={say('Plugs into an outlet')} help={say('no: it is wired in')} />
+        )}
+        {asks('motor') && <YesNoBox part={bound} path="serves.motor" label={say('A motor')} sure />}
+        {asks('interlocked') && <YesNoBox part={bound} path="serves.interlocked" label={say('Never runs with the compressor')} sure />}
+        {asks('roomControl') && <YesNoBox part={bound} path="serves.roomControl" label={say('A control in each room')} sure />}
+        {asks('spread') && <YesNoBox part={bound} path="serves.spread" label={say('Load spread along it')} sure />}
+        {asks('socket') && <YesNoBox part={bound} path="serves.socket" label={say('Socket in the control unit')} sure />}
         {asks('kind') && (
           <ChoiceBox
             part={bound}
             path="serves.kind"
-            label="Load, for the residual current"
+            label={say('Load, for the residual current')}
             options={choices(terms?.loadKinds)}
-            empty="usual for the use"
+            empty={say('usual for the use')}
           />
         )}
-        {asks('concealed') && <YesNoBox part={bound} path="serves.concealed" label="Hidden shallow, unguarded" sure />}
-        {asks('bath') && <YesNoBox part={bound} path="serves.bath" label="Serves or passes a bathroom" sure />}
-        {asks('backfeed') && <YesNoBox part={bound} path="serves.backfeed" label="Power can flow back" sure />}
-        {asks('recessed') && <YesNoBox part={bound} path="serves.recessed.fitted" label="Luminaires recessed" sure />}
+        {asks('concealed') && <YesNoBox part={bound} path="serves.concealed" label={say('Hidden shallow, unguarded')} sure />}
+        {asks('bath') && <YesNoBox part={bound} path="serves.bath" label={say('Serves or passes a bathroom')} sure />}
+        {asks('backfeed') && <YesNoBox part={bound} path="serves.backfeed" label={say('Power can flow back')} sure />}
+        {asks('recessed') && <YesNoBox part={bound} path="serves.recessed.fitted" label={say('Luminaires recessed')} sure />}
         {asks('recessed') && recessed.fitted && <Recessed part={bound} of={recessed} />}
-        {asks('leakMA') && <FactBox part={bound} path="serves.leakMA" label="Standing leakage" unit="mA" />}
+        {asks('leakMA') && <FactBox part={bound} path="serves.leakMA" label={say('Standing leakage')} unit="mA" />}
       </Fields>
       {asks('spurs') && (
         <EditTable<Of<'Spur'>>
           part={bound}
           path="serves.spurs"
-          label="Spurs off the ring"
-          add="Add a spur"
+          label={say('Spurs off the ring')}
+          add={say('Add a spur')}
           fresh={() => ({ place: 'spur', lengthM: 2, outlets: 1, fused: false })}
           columns={[
-            { key: 'place', label: 'Spur to' },
-            { key: 'lengthM', label: 'Length', unit: 'm', kind: 'number', width: 90 },
-            { key: 'outlets', label: 'Outlets', kind: 'number', width: 80 },
-            { key: 'fused', label: 'Fused', kind: 'check', width: 70 },
+            { key: 'place', label: say('Spur to') },
+            { key: 'lengthM', label: say('Length'), unit: 'm', kind: 'number', width: 90 },
+            { key: 'outlets', label: say('Outlets'), kind: 'number', width: 80 },
+            { key: 'fused', label: say('Fused'), kind: 'check', width: 70 },
           ]}
         />
       )}
@@ -88,18 +95,29 @@ export function ServesFields({ part, circuits }: Props) {
 function Recessed({ part, of }: { part: Part; of: Of<'Recess'> }) {
   return (
     <>
-      <YesNoBox part={part} path="serves.recessed.fire" label="Under a habitable room" sure help="the ceiling keeps a fire from it" />
+      <YesNoBox
+        part={part}
+        path="serves.recessed.fire"
+        label={say('Under a habitable room')}
+        sure
+        help={say('the ceiling keeps a fire from it')}
+      />
       {of.fire && (
         <YesNoBox
           part={part}
           path="serves.recessed.tested"
-          label="Fire tested for such a ceiling"
-          help="manufacturer’s statement, luminaire or hood"
+          label={say('Fire tested for such a ceiling')}
+          help={say('manufacturer’s statement, luminaire or hood')}
         />
       )}
-      <YesNoBox part={part} path="serves.recessed.covered" label="Insulation over them" sure />
+      <YesNoBox part={part} path="serves.recessed.covered" label={say('Insulation over them')} sure />
       {of.covered && (
-        <YesNoBox part={part} path="serves.recessed.coverable" label="Marked for that cover" help="the mark on the luminaire" />
+        <YesNoBox
+          part={part}
+          path="serves.recessed.coverable"
+          label={say('Marked for that cover')}
+          help={say('the mark on the luminaire')}
+        />
       )}
     </>
   );

@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { useId } from 'react';
 import type { Of } from '../../api/client';
 import { verdictInk } from '../../parts/Mark';
@@ -36,11 +37,11 @@ const portOf = (side: string) => (side === 'load' ? port.load : port.line);
 const gfci = (b: Of<'Box'>) => b.device === 'gfci';
 
 function short(p: Placed): string {
-  if (p.b.device === 'none') return 'joined only';
+  if (p.b.device === 'none') return say('joined only');
   if (!p.r) return '';
-  if (!p.r.read) return 'marking not read';
-  if (!p.r.live) return 'dead as wired';
-  return p.r.protected.length ? 'protected' : 'not protected';
+  if (!p.r.read) return say('marking not read');
+  if (!p.r.live) return say('dead as wired');
+  return p.r.protected.length ? 'protected' : say('not protected');
 }
 
 /**
@@ -54,17 +55,27 @@ export function StringDrawing({ boxes, reports, device }: { boxes: Of<'Box'>[]; 
   const height = Math.max(...placed.map((p) => p.y)) + box.h + 10;
   const at = (id: string) => placed.find((p) => p.b.id === id);
   const says = placed
-    .map(
-      (p) =>
-        `${p.b.name}, fed from ${at(p.b.from)?.b.name ?? 'the panel'}${p.b.side && at(p.b.from) ? ` off ${p.b.side.toUpperCase()}` : ''}: ${short(p)}`,
+    .map((p) =>
+      say('{{name}}, fed from {{name2}}{{x}}: {{p}}', {
+        name: p.b.name,
+        name2: at(p.b.from)?.b.name ?? say('the panel'),
+        x: p.b.side && at(p.b.from) ? say(' off {{side}}', { side: p.b.side.toUpperCase() }) : '',
+        p: short(p),
+      }),
     )
     .join('; ');
   return (
     <div style={{ overflowX: 'auto', maxWidth: '100%' }}>
-      <svg width={width} height={height} role="img" aria-label={`String of outlets as wired. ${says}`} style={{ display: 'block' }}>
+      <svg
+        width={width}
+        height={height}
+        role="img"
+        aria-label={say('String of outlets as wired. {{says}}', { says })}
+        style={{ display: 'block' }}
+      >
         <rect x="2" y="8" width="62" height={box.h} fill="var(--wash)" stroke="var(--ink)" />
         <text x="33" y="54" textAnchor="middle" fontSize="12" fontWeight="700" fill="var(--ink)">
-          panel
+          {say('panel')}
         </text>
         <text x="33" y="70" textAnchor="middle" fontSize="10" fill="var(--ink2)">
           {device ? 'ground-fault' : 'breaker'}
@@ -106,7 +117,7 @@ export function StringDrawing({ boxes, reports, device }: { boxes: Of<'Box'>[]; 
               {!gfci(p.b) && p.b.device !== 'none' && (
                 <text x="8" y="58" fontSize="11" fill="var(--ink)">
                   {p.b.device === 'two-slot' ? 'two-slot' : 'outlet'} {p.b.ratingA ? `${p.b.ratingA} A` : ''}
-                  {p.b.ground === false ? ', no ground' : ''}
+                  {p.b.ground === false ? say(', no ground') : ''}
                 </text>
               )}
               <text x="8" y={box.h - 6} fontSize="10.5" fontWeight="600" fill={p.r ? verdictInk(p.r.verdict) : 'var(--ink2)'}>
@@ -135,7 +146,7 @@ function Device({ p }: { p: Placed }) {
     <>
       {row('line')}
       <text x="10" y="59" fontSize="10.5" fill="var(--ink2)">
-        ground-fault {p.b.ratingA ? `${p.b.ratingA} A` : ''}
+        {say('ground-fault {{x}}', { x: p.b.ratingA ? `${p.b.ratingA} A` : '' })}
       </text>
       {row('load')}
     </>

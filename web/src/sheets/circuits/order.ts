@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { newKey, type Of } from '../../api/client';
 import { keep, putPart, queries } from '../../api/job';
 
@@ -34,7 +35,12 @@ export async function swapWays(job: Of<'JobView'>, a: string, b: string) {
   const [one, two] = [a, b].map((id) => circuits.find((c) => c.id === id));
   if (!one || !two || job.view.frozen) return;
   if (one.from || two.from || !one.protection.way || !two.protection.way)
-    throw new Error(`“${one.name}” and “${two.name}” do not both stand on a way of the main board: give them one first.`);
+    throw new Error(
+      say('“{{name}}” and “{{name2}}” do not both stand on a way of the main board: give them one first.', {
+        name: one.name,
+        name2: two.name,
+      }),
+    );
   const send = (c: Circuit, way: number) =>
     putPart(job.id, `circuits/${c.id}`, job.versions[`circuits/${c.id}`] ?? 0, { ...c, protection: { ...c.protection, way } }, newKey());
   keep(queries, await send(one, two.protection.way));

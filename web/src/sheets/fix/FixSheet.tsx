@@ -1,5 +1,6 @@
+import { moment, say } from '../../words/words';
 import { styled } from '@mui/material/styles';
-import { moment } from '../../parts/figure';
+
 import { Caution, NotYet, Quiet } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
@@ -23,14 +24,14 @@ const TaskLine = styled('li')({
 export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 'second fix' }) {
   const tasks = job.view.tasks.filter((t) => t.stage === stage);
   const done = tasks.filter((t) => t.done).length;
-  const name = stage === 'first fix' ? 'First fix' : 'Second fix';
+  const name = stage === 'first fix' ? say('First fix') : say('Second fix');
   return (
     <>
       <SheetHead
         title={name}
         job={job.id}
-        says={tasks.length ? `${done} of ${tasks.length} done.` : 'No tasks: there is no circuit yet.'}
-        tables={[['tasks', 'Tasks']]}
+        says={tasks.length ? say('{{done}} of {{tasks}} done.', { done, tasks: tasks.length }) : say('No tasks: there is no circuit yet.')}
+        tables={[['tasks', say('Tasks')]]}
       />
       <SiteHazards text={j.site.hazards} />
       {tasks.some((t) => t.isolation) && <IsolationPanel job={job} />}
@@ -40,7 +41,7 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
             <Mark
               verdict={t.done ? 'pass' : t.closed ? 'unknown' : 'caution'}
               size={18}
-              label={t.done ? 'done' : t.closed ? 'closed' : 'to do'}
+              label={t.done ? 'done' : t.closed ? 'closed' : say('to do')}
             />
             <span>
               <b style={{ fontWeight: 600 }}>{t.title}</b>
@@ -61,7 +62,7 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
               )}
               {t.done && t.note && <Quiet style={{ display: 'block' }}>{t.note}</Quiet>}
               {t.photo && <Photos job={job} subject={t.id} what={t.title} small />}
-              {!t.done && t.closed && <Quiet style={{ display: 'block' }}>Closed. {t.closed}</Quiet>}
+              {!t.done && t.closed && <Quiet style={{ display: 'block' }}>{say('Closed. {{closed}}', { closed: t.closed })}</Quiet>}
             </span>
             <TickButton job={job} task={t} />
           </TaskLine>
@@ -69,10 +70,12 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
       </ol>
       <LooseEnds job={job} />
       <NotYet>
-        {stage === 'first fix'
-          ? 'boxes one by one, a cut list.'
-          : 'accessories one by one, the torque of every terminal by its manufacturer.'}{' '}
-        The tasks of each circuit come from its route and device.
+        {say('{{x}} The tasks of each circuit come from its route and device.', {
+          x:
+            stage === 'first fix'
+              ? say('boxes one by one, a cut list.')
+              : say('accessories one by one, the torque of every terminal by its manufacturer.'),
+        })}
       </NotYet>
     </>
   );

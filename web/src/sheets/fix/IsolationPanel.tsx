@@ -1,9 +1,10 @@
+import { moment, say } from '../../words/words';
 import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useRecord, useTerms } from '../../api/job';
 import { useFrame } from '../../frame/Shell';
-import { moment } from '../../parts/figure';
+
 import { Caution, Fields, Heading, Quiet, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Locks } from './Locks';
@@ -61,17 +62,20 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
       },
     );
   return (
-    <Section aria-label="Isolation">
-      <Heading>Isolation</Heading>
+    <Section aria-label={say('Isolation')}>
+      <Heading>{say('Isolation')}</Heading>
       {now ? (
         <p style={{ margin: '4px 0' }}>
-          <Mark verdict="pass" /> Proved dead by you, {moment(now.at)}: {now.source}; {now.lockTag}.{' '}
-          <b>Stays live: {now.stillLive || 'not written down'}.</b>
+          <Mark verdict="pass" />{' '}
+          {say('Proved dead by you, {{at}}: {{source}}; {{lockTag}}. ', { at: moment(now.at), source: now.source, lockTag: now.lockTag })}
+          <b>{say('Stays live: {{stillLive}}.', { stillLive: now.stillLive || say('not written down') })}</b>
         </p>
       ) : (
         <p style={{ margin: '4px 0' }}>
-          <Mark verdict="unknown" /> No isolation of yours today. Work that opens an enclosure stays closed until there is one; it holds for
-          you, and until the end of the day or until something is energised.
+          <Mark verdict="unknown" />{' '}
+          {say(
+            'No isolation of yours today. Work that opens an enclosure stays closed until there is one; it holds for you, and until the end of the day or until something is energised.',
+          )}
         </p>
       )}
       <Locks job={job} />
@@ -82,18 +86,20 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
           disabled={!may || job.view.frozen}
           onClick={() => setOpen(true)}
         >
-          {now ? 'Record it again' : 'Record an isolation'}
+          {now ? say('Record it again') : say('Record an isolation')}
         </Button>
       )}
-      {!may && <Quiet> An electrician or the supervisor records it.</Quiet>}
+      {!may && <Quiet> {say('An electrician or the supervisor records it.')}</Quiet>}
       {open && (
         <div style={{ border: '1px solid var(--ink)', padding: 12 }}>
-          <Caution>In this order. A tester that was not proved on a known source proves nothing. The incoming terminals stay live.</Caution>
+          <Caution>
+            {say('In this order. A tester that was not proved on a known source proves nothing. The incoming terminals stay live.')}
+          </Caution>
           <Fields>
-            {box('source', 'What was switched off', 'the switch or fuse, by its name')}
-            {box('lockTag', 'Lock and tag', 'whose lock, which tag')}
-            {box('tester', 'Tester', 'make and number')}
-            {box('stillLive', 'What stays live', 'name the terminals')}
+            {box('source', say('What was switched off'), say('the switch or fuse, by its name'))}
+            {box('lockTag', say('Lock and tag'), say('whose lock, which tag'))}
+            {box('tester', say('Tester'), say('make and number'))}
+            {box('stillLive', say('What stays live'), say('name the terminals'))}
           </Fields>
           {!!terms?.pairsOneHot?.length && (
             <FormControlLabel
@@ -101,18 +107,18 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
               control={
                 <Checkbox checked={oneHot} onChange={(e) => setOneHot(e.target.checked)} slotProps={{ input: { name: 'oneHot' } }} />
               }
-              label="One circuit with a single hot, by its own breaker: the panel stays live and closed"
+              label={say('One circuit with a single hot, by its own breaker: the panel stays live and closed')}
             />
           )}
-          {step('provedBefore', '1. Tester proved on a known source')}
-          {pairs.map((p, i) => step(p, `${i + 2}. Dead between ${p.replace('-', ' and ')}`))}
-          {step('provedAfter', `${pairs.length + 2}. Tester proved again`)}
+          {step('provedBefore', say('1. Tester proved on a known source'))}
+          {pairs.map((p, i) => step(p, say('{{i}}. Dead between {{p}}', { i: i + 2, p: p.replace('-', ' and ') })))}
+          {step('provedAfter', say('{{pairs}}. Tester proved again', { pairs: pairs.length + 2 }))}
           {record.error && <Wrong>{record.error.message}</Wrong>}
           <div style={{ display: 'flex', gap: 8 }}>
             <Button variant="contained" disabled={record.isPending} onClick={save}>
-              Record
+              {say('Record')}
             </Button>
-            <Button onClick={() => setOpen(false)}>Cancel</Button>
+            <Button onClick={() => setOpen(false)}>{say('Cancel')}</Button>
           </div>
         </div>
       )}

@@ -1,9 +1,10 @@
+import { moment, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useRecord } from '../../api/job';
 import { useFrame } from '../../frame/Shell';
-import { moment } from '../../parts/figure';
+
 import { Quiet, Row, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 
@@ -24,19 +25,19 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
             <Row>
               <Mark verdict="caution" />
               <span style={{ flex: '1 1 200px' }}>
-                {own ? 'Your lock hangs' : `The lock of ${l.by} hangs`}: {l.lockTag}.{' '}
+                {own ? say('Your lock hangs') : say('The lock of {{by}} hangs', { by: l.by })}: {l.lockTag}.{' '}
                 <Quiet>
                   {l.source}, {moment(l.at)}
                 </Quiet>
               </span>
               {own && (
                 <Button disabled={record.isPending || job.view.frozen} onClick={() => off(l.id)}>
-                  My lock is off
+                  {say('My lock is off')}
                 </Button>
               )}
               {!own && me.role === 'supervisor' && (
                 <Button disabled={job.view.frozen} onClick={() => setForOther(forOther === l.id ? undefined : l.id)}>
-                  Its owner is gone
+                  {say('Its owner is gone')}
                 </Button>
               )}
             </Row>
@@ -44,14 +45,14 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
               <Row style={{ alignItems: 'end', marginTop: 6 }}>
                 <TextField
                   sx={{ flex: '1 1 240px' }}
-                  label={`How it is known that ${l.by} is off the site and told`}
+                  label={say('How it is known that {{by}} is off the site and told', { by: l.by })}
                   value={note}
                   onChange={(e) => setNote(e.target.value)}
-                  helperText="And that nobody works behind the lock. It goes on record in your name."
+                  helperText={say('And that nobody works behind the lock. It goes on record in your name.')}
                   slotProps={{ htmlInput: { name: 'lockNote' } }}
                 />
                 <Button variant="contained" disabled={!note.trim() || record.isPending} onClick={() => off(l.id, note)}>
-                  Take it off
+                  {say('Take it off')}
                 </Button>
               </Row>
             )}

@@ -1,9 +1,10 @@
+import { moment, say } from '../../words/words';
 import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useRecord } from '../../api/job';
 import { useFrame } from '../../frame/Shell';
-import { moment } from '../../parts/figure';
+
 import { Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 
@@ -20,20 +21,20 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
   const noted = (id: string) => job.view.job?.records.find((r) => r.id === id)?.note ?? id;
   return (
     <Section>
-      <Heading>Left undone for now</Heading>
-      {job.view.loose.length === 0 && <p style={{ margin: '4px 0' }}>Nothing is left undone.</p>}
+      <Heading>{say('Left undone for now')}</Heading>
+      {job.view.loose.length === 0 && <p style={{ margin: '4px 0' }}>{say('Nothing is left undone.')}</p>}
       {job.view.loose.map((l) => (
         <Row key={l.id} style={{ borderBottom: '1px solid var(--rule)', padding: '6px 0' }}>
           <Mark verdict="caution" />
           <span style={{ flex: 1 }}>
             {l.note}{' '}
             <Quiet>
-              · {l.by}, {moment(l.at)} · {l.path === 'handover' ? 'before the handover' : 'before anything is energised'}
+              · {l.by}, {moment(l.at)} · {l.path === 'handover' ? say('before the handover') : say('before anything is energised')}
             </Quiet>
           </span>
           {(qualified || (notes && l.path === 'handover')) && clearing !== l.id && (
             <Button disabled={job.view.frozen} onClick={() => setClearing(l.id)}>
-              Put right
+              {say('Put right')}
             </Button>
           )}
           {clearing === l.id && (
@@ -41,7 +42,7 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
               <TextField
                 sx={{ flex: '1 1 200px' }}
                 autoFocus
-                label="How it was put right"
+                label={say('How it was put right')}
                 value={how}
                 onChange={(e) => setHow(e.target.value)}
                 slotProps={{ htmlInput: { name: 'how' } }}
@@ -61,7 +62,7 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
                   )
                 }
               >
-                Record
+                {say('Record')}
               </Button>
             </>
           )}
@@ -71,27 +72,24 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
         <Row key={c.id} style={{ padding: '6px 0' }}>
           <Mark verdict="pass" />
           <span style={{ flex: 1 }}>
-            {noted(c.subject)}{' '}
-            <Quiet>
-              · put right by {c.by}, {moment(c.at)}: {c.note}
-            </Quiet>
+            {noted(c.subject)} <Quiet>{say('· put right by {{by}}, {{at}}: {{note}}', { by: c.by, at: moment(c.at), note: c.note })}</Quiet>
           </span>
           {qualified && (
             <Button
               disabled={job.view.frozen || record.isPending}
-              onClick={() => record.mutate({ kind: 'loose-end', subject: c.subject, supersedes: c.id, note: 'opened again' })}
+              onClick={() => record.mutate({ kind: 'loose-end', subject: c.subject, supersedes: c.id, note: say('opened again') })}
             >
-              Open again
+              {say('Open again')}
             </Button>
           )}
         </Row>
       ))}
-      {!notes && <Quiet>Who is on site notes what is left undone, and puts it right.</Quiet>}
+      {!notes && <Quiet>{say('Who is on site notes what is left undone, and puts it right.')}</Quiet>}
       {notes && (
         <Row className="no-print" style={{ marginTop: 12, alignItems: 'end' }}>
           <TextField
             sx={{ flex: 1, minWidth: 220 }}
-            label="Unterminated, disconnected, cover off, temporary supply: what and where"
+            label={say('Unterminated, disconnected, cover off, temporary supply: what and where')}
             value={note}
             onChange={(e) => setNote(e.target.value)}
             slotProps={{ htmlInput: { name: 'loose' } }}
@@ -99,14 +97,14 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
           {qualified && (
             <FormControlLabel
               control={<Checkbox checked={later} onChange={(e) => setLater(e.target.checked)} slotProps={{ input: { name: 'later' } }} />}
-              label="may be energised with it"
+              label={say('may be energised with it')}
             />
           )}
           <Button
             disabled={job.view.frozen || !note.trim()}
             onClick={() => record.mutate({ kind: 'loose-end', note, path: later ? 'handover' : '' }, { onSuccess: () => setNote('') })}
           >
-            Write it down
+            {say('Write it down')}
           </Button>
         </Row>
       )}

@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
@@ -21,7 +22,7 @@ export function TickButton({ job, task: t }: { job: Of<'JobView'>; task: Of<'Tas
       {asking && (
         <TextField
           autoFocus
-          label="Why there is no picture"
+          label={say('Why there is no picture')}
           value={why}
           onChange={(e) => setWhy(e.target.value)}
           slotProps={{ htmlInput: { name: 'noPicture' } }}
@@ -34,7 +35,7 @@ export function TickButton({ job, task: t }: { job: Of<'JobView'>; task: Of<'Tas
         onClick={() => (t.done ? tick() : t.photo && !pictured && !asking ? setAsking(true) : tick(asking ? why : ''))}
         sx={{ minHeight: 44, minWidth: 74 }}
       >
-        {t.done ? 'Undo' : 'Done'}
+        {t.done ? say('Undo') : say('Done')}
       </Button>
       {record.error && <Wrong>{record.error.message}</Wrong>}
     </div>

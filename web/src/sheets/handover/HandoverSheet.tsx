@@ -1,3 +1,4 @@
+import { moment, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -6,7 +7,7 @@ import { usePart, type Part } from '../../api/part';
 import { useFrame } from '../../frame/Shell';
 import { sheetName } from '../../frame/sheets';
 import { TextBox } from '../../parts/fields';
-import { moment } from '../../parts/figure';
+
 import { Caution, Fields, Heading, NotYet, Quiet, Row, Section, SheetTable, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
@@ -25,20 +26,20 @@ export function HandoverSheet({ job, j }: SheetProps) {
   return (
     <>
       <SheetHead
-        title="Handover"
+        title={say('Handover')}
         job={job.id}
         says={
           frozen
-            ? `Revision ${revision} is signed.`
+            ? say('Revision {{revision}} is signed.', { revision })
             : ready.ready
-              ? 'Ready to sign.'
-              : `${ready.missing} ${ready.missing === 1 ? 'thing is' : 'things are'} missing.`
+              ? say('Ready to sign.')
+              : say('{{missing}} {{x}} missing.', { missing: ready.missing, x: ready.missing === 1 ? say('thing is') : say('things are') })
         }
-        tables={[['readiness', 'Readiness']]}
+        tables={[['readiness', say('Readiness')]]}
       />
       <Section>
-        <Heading>Readiness, computed from what is recorded</Heading>
-        <SheetTable aria-label="Readiness">
+        <Heading>{say('Readiness, computed from what is recorded')}</Heading>
+        <SheetTable aria-label={say('Readiness')}>
           <tbody>
             {ready.items.map((i, n) => (
               <tr key={n}>
@@ -49,7 +50,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
                   {i.title}
                   {i.says && <>: {i.says}</>}
                 </td>
-                <td>{!i.ready && <>waits for the {i.who}</>}</td>
+                <td>{!i.ready && <>{say('waits for the {{who}}', { who: i.who })}</>}</td>
                 <td>{!i.ready && i.sheet !== 'handover' && <Link to={`/jobs/${job.id}/${i.sheet}`}>{sheetName(i.sheet)}</Link>}</td>
               </tr>
             ))}
@@ -57,16 +58,17 @@ export function HandoverSheet({ job, j }: SheetProps) {
         </SheetTable>
         {ready.assumed.length > 0 && (
           <p>
-            <Mark verdict="caution" /> Rests on assumed figures, and the pack says so: {ready.assumed.join('; ')}.
+            <Mark verdict="caution" />{' '}
+            {say('Rests on assumed figures, and the pack says so: {{assumed}}.', { assumed: ready.assumed.join('; ') })}
           </p>
         )}
       </Section>
       {owner.length > 0 && (
         <Section>
-          <Heading>With the owner</Heading>
+          <Heading>{say('With the owner')}</Heading>
           {owner.map((t) => (
             <Row key={t.id}>
-              <Mark verdict={t.done ? 'pass' : 'unknown'} label={t.done ? 'done' : 'to do'} />
+              <Mark verdict={t.done ? 'pass' : 'unknown'} label={t.done ? 'done' : say('to do')} />
               <span style={{ flex: 1 }}>
                 {t.title}{' '}
                 {t.done && t.doneAt && (
@@ -79,26 +81,26 @@ export function HandoverSheet({ job, j }: SheetProps) {
                 disabled={frozen || (!t.done && !!t.closed)}
                 onClick={() => record.mutate({ kind: 'tick', subject: t.id, done: !t.done })}
               >
-                {t.done ? 'Undo' : 'Done'}
+                {t.done ? say('Undo') : say('Done')}
               </Button>
             </Row>
           ))}
         </Section>
       )}
       <Section>
-        <Heading>Signature</Heading>
+        <Heading>{say('Signature')}</Heading>
         {j.seals.map((s) => (
           <p key={s.revision} style={{ margin: '4px 0', overflowWrap: 'anywhere' }}>
-            <Mark verdict="pass" /> Revision {s.revision} signed by <b>{s.by}</b> ({s.role}), {moment(s.at)}.{' '}
-            <Quiet>Seal SHA-256 {s.hash}</Quiet>{' '}
+            <Mark verdict="pass" /> {say('Revision {{revision}} signed by', { revision: s.revision })} <b>{s.by}</b> ({s.role}),{' '}
+            {moment(s.at)}. <Quiet>{say('Seal SHA-256 {{hash}}', { hash: s.hash })}</Quiet>{' '}
             {job.signedRevisions.includes(s.revision) && (
               <a href={`/api/jobs/${job.id}/file?revision=${s.revision}`} download>
-                signed file
+                {say('signed file')}
               </a>
             )}{' '}
             {job.signedRevisions.includes(s.revision) && (
               <a href={`/api/jobs/${job.id}/pack?revision=${s.revision}`} download>
-                signed pack
+                {say('signed pack')}
               </a>
             )}
           </p>
@@ -108,22 +110,23 @@ export function HandoverSheet({ job, j }: SheetProps) {
           <Row>
             <Button
               disabled={me.role !== 'supervisor' && me.role !== 'owner'}
-              onClick={() => record.mutate({ kind: 'reopen', note: 'opened for changes' })}
+              onClick={() => record.mutate({ kind: 'reopen', note: say('opened for changes') })}
             >
-              Open a new revision
+              {say('Open a new revision')}
             </Button>
-            <Quiet>Revision {revision} stays as it was signed.</Quiet>
+            <Quiet>{say('Revision {{revision}} stays as it was signed.', { revision })}</Quiet>
           </Row>
         ) : (
           <>
             <Caution>
-              Signing says that you are licensed for it and have checked this work. Arvelt only supports your judgement: local code, the
-              operator’s rules and you decide.
+              {say(
+                'Signing says that you are licensed for it and have checked this work. Arvelt only supports your judgement: local code, the operator’s rules and you decide.',
+              )}
             </Caution>
             <Row style={{ alignItems: 'end' }}>
               <TextField
                 sx={{ flex: 1, minWidth: 220 }}
-                label="Remark with the signature"
+                label={say('Remark with the signature')}
                 value={note}
                 onChange={(e) => setNote(e.target.value)}
               />
@@ -132,34 +135,36 @@ export function HandoverSheet({ job, j }: SheetProps) {
                 disabled={me.role !== 'supervisor' || !ready.ready || record.isPending}
                 onClick={() => record.mutate({ kind: 'signature', note })}
               >
-                Sign revision {revision}
+                {say('Sign revision {{revision}}', { revision })}
               </Button>
             </Row>
-            {me.role !== 'supervisor' && <Quiet>You are signed in as {me.role}: the qualified supervisor signs.</Quiet>}
+            {me.role !== 'supervisor' && (
+              <Quiet>{say('You are signed in as {{role}}: the qualified supervisor signs.', { role: me.role })}</Quiet>
+            )}
           </>
         )}
       </Section>
       <Section>
-        <Heading aside={<SaveLine part={site} />}>On the first page of the pack</Heading>
+        <Heading aside={<SaveLine part={site} />}>{say('On the first page of the pack')}</Heading>
         <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 280px), 1fr))' }}>
-          <TextBox part={site as Part} path="extent" label="Extent: what the work and its papers cover" lines={3} />
-          <TextBox part={site as Part} path="limits" label="Limitations: what was not looked into, and why" lines={3} />
-          <TextBox part={site as Part} path="others" label="Left to others" lines={3} />
+          <TextBox part={site as Part} path="extent" label={say('Extent: what the work and its papers cover')} lines={3} />
+          <TextBox part={site as Part} path="limits" label={say('Limitations: what was not looked into, and why')} lines={3} />
+          <TextBox part={site as Part} path="others" label={say('Left to others')} lines={3} />
         </Fields>
       </Section>
       <Section className="no-print">
-        <Heading>The pack</Heading>
+        <Heading>{say('The pack')}</Heading>
         <Row>
           <Button variant="contained" component="a" href={`/api/jobs/${job.id}/pack`} download>
-            Pack as PDF
+            {say('Pack as PDF')}
           </Button>
           <Button component="a" href={`/api/jobs/${job.id}/file`} download>
-            Open job file
+            {say('Open job file')}
           </Button>
-          {!frozen && <Quiet>Unsigned: the pack says so on every sheet.</Quiet>}
+          {!frozen && <Quiet>{say('Unsigned: the pack says so on every sheet.')}</Quiet>}
         </Row>
         <p>
-          Tables as CSV:{' '}
+          {say('Tables as CSV: ')}
           {tables.map((t, i) => (
             <span key={t}>
               {i > 0 && ', '}
@@ -171,8 +176,9 @@ export function HandoverSheet({ job, j }: SheetProps) {
         </p>
       </Section>
       <NotYet>
-        photographs in the pack, labels cut to a printer’s tape, reminders sent to the owner. The pack is a working record and no official
-        certificate.
+        {say(
+          'photographs in the pack, labels cut to a printer’s tape, reminders sent to the owner. The pack is a working record and no official certificate.',
+        )}
       </NotYet>
     </>
   );

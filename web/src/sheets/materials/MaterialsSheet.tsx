@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import type { Of } from '../../api/client';
 import { usePart, type Part } from '../../api/part';
@@ -39,68 +40,68 @@ export function MaterialsSheet({ job, j }: SheetProps) {
   return (
     <>
       <SheetHead
-        title="Materials"
+        title={say('Materials')}
         job={job.id}
         says={
           !take.lines.length
-            ? 'Nothing to take off: there is no circuit yet.'
+            ? say('Nothing to take off: there is no circuit yet.')
             : short
-              ? `${short} of ${take.lines.length} lines not on site.`
-              : 'Everything is on site.'
+              ? say('{{short}} of {{lines}} lines not on site.', { short, lines: take.lines.length })
+              : say('Everything is on site.')
         }
         tables={[['materials', 'Take-off']]}
       />
       <Section>
-        <Heading aside={<SaveLine part={part} />}>Take-off</Heading>
+        <Heading aside={<SaveLine part={part} />}>{say('Take-off')}</Heading>
         <Row style={{ marginBottom: 10 }}>
           <span style={{ width: 170 }}>
-            <NumberBox part={part as Part} path="wastagePc" label="Added to cable for waste" unit="%" />
+            <NumberBox part={part as Part} path="wastagePc" label={say('Added to cable for waste')} unit="%" />
           </span>
           <Button className="no-print" disabled={part.frozen || !take.lines.length} onClick={() => all('ordered')}>
-            All ordered
+            {say('All ordered')}
           </Button>
           <Button className="no-print" disabled={part.frozen || !take.lines.length} onClick={() => all('delivered')}>
-            All delivered as ordered, each length in one piece
+            {say('All delivered as ordered, each length in one piece')}
           </Button>
           <span style={{ marginLeft: 'auto' }}>
             {take.total !== null ? (
               <>
-                Material <b>{money(take.total, me.currency)}</b> net
+                {say('Material')} <b>{money(take.total, me.currency)}</b> {say('net')}
               </>
             ) : (
-              <Quiet>{take.unpriced} lines have no price</Quiet>
+              <Quiet>{say('{{unpriced}} lines have no price', { unpriced: take.unpriced })}</Quiet>
             )}
           </span>
         </Row>
         <Scroll>
-          <SheetTable aria-label="Take-off">
+          <SheetTable aria-label={say('Take-off')}>
             <thead>
               <tr>
-                <th style={{ width: 20 }} aria-label="On site" />
-                <th scope="col">Item and rule</th>
+                <th style={{ width: 20 }} aria-label={say('On site')} />
+                <th scope="col">{say('Item and rule')}</th>
                 <th scope="col" className="num">
-                  Needed
+                  {say('Needed')}
                 </th>
                 <th scope="col" className="num">
-                  To order
+                  {say('To order')}
                 </th>
                 <th scope="col" className="num">
-                  Price
+                  {say('Price')}
                 </th>
                 <th scope="col" style={{ width: 92 }}>
-                  Ordered
+                  {say('Ordered')}
                 </th>
                 <th scope="col" style={{ width: 92 }}>
-                  Delivered
+                  {say('Delivered')}
                 </th>
                 <th scope="col" style={{ width: 120 }}>
-                  Pieces, as 30 + 12
+                  {say('Pieces, as 30 + 12')}
                 </th>
                 <th scope="col" style={{ width: 128 }}>
-                  Due
+                  {say('Due')}
                 </th>
                 <th scope="col" className="num">
-                  Short
+                  {say('Short')}
                 </th>
               </tr>
             </thead>
@@ -112,11 +113,11 @@ export function MaterialsSheet({ job, j }: SheetProps) {
                     <td>
                       <Mark
                         verdict={l.trouble ? 'fail' : l.short > 0 ? 'unknown' : 'pass'}
-                        label={l.trouble ? 'trouble' : l.short > 0 ? 'not on site' : 'on site'}
+                        label={l.trouble ? 'trouble' : l.short > 0 ? say('not on site') : say('on site')}
                       />
                     </td>
                     <td>
-                      {l.name} {l.assumed && <span title="rests on an assumed length">◐</span>}
+                      {l.name} {l.assumed && <span title={say('rests on an assumed length')}>◐</span>}
                       <br />
                       <Quiet>{l.rule}</Quiet>
                       {l.remark && <div>{l.remark}</div>}
@@ -131,7 +132,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
                       <td key={field}>
                         <NumberInput
                           bare
-                          label={`${field === 'ordered' ? 'Ordered' : 'Delivered'}`}
+                          label={`${field === 'ordered' ? say('Ordered') : say('Delivered')}`}
                           unit={l.unit}
                           value={stock(l.key)[field]}
                           onValue={(v) => change(l.key, { [field]: v ?? 0 })}
@@ -156,7 +157,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
                       {(l.short > 0 || stock(l.key).due) && (
                         <input
                           type="date"
-                          aria-label={`Due, ${l.name}`}
+                          aria-label={say('Due, {{name}}', { name: l.name })}
                           data-path={`${l.key}/due`}
                           value={stock(l.key).due}
                           disabled={part.frozen}
@@ -174,7 +175,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
         </Scroll>
       </Section>
       <NotYet>
-        cut lists over several circuits, merchants’ quotes and delivery notes read in. Prices come from the company’s own list.
+        {say('cut lists over several circuits, merchants’ quotes and delivery notes read in. Prices come from the company’s own list.')}
       </NotYet>
     </>
   );
@@ -199,5 +200,5 @@ function Pieces({
     set: (_, v) => onValue(String(v)),
     save: (_, v) => onValue(String(v), true),
   };
-  return <TextBox part={inner} path="v" label="Pieces, as 30 + 12" bare />;
+  return <TextBox part={inner} path="v" label={say('Pieces, as 30 + 12')} bare />;
 }

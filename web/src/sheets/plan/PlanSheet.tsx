@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { TextField } from '@mui/material';
 import { usePart, type Part } from '../../api/part';
 import { NumberInput, TextBox } from '../../parts/fields';
@@ -21,18 +22,22 @@ export function PlanSheet({ job, j }: SheetProps) {
   return (
     <>
       <SheetHead
-        title="Plan"
+        title={say('Plan')}
         job={job.id}
-        says={tasks.length ? `${tasks.length} tasks, ${figure(personHours, 'person-hours')}.` : 'No tasks: there is no circuit yet.'}
-        tables={[['tasks', 'Tasks']]}
+        says={
+          tasks.length
+            ? say('{{tasks}} tasks, {{personHours}}.', { tasks: tasks.length, personHours: figure(personHours, 'person-hours') })
+            : say('No tasks: there is no circuit yet.')
+        }
+        tables={[['tasks', say('Tasks')]]}
       />
       <Section>
-        <Heading aside={<SaveLine part={part} />}>Tasks, made from the model</Heading>
+        <Heading aside={<SaveLine part={part} />}>{say('Tasks, made from the model')}</Heading>
         <Row style={{ marginBottom: 10 }}>
           <span style={{ width: 180 }}>
             <TextField
               type="date"
-              label="Work starts"
+              label={say('Work starts')}
               value={part.value.startDate}
               disabled={part.frozen}
               onChange={(e) => part.set('startDate', e.target.value)}
@@ -42,26 +47,26 @@ export function PlanSheet({ job, j }: SheetProps) {
               slotProps={{ htmlInput: { 'data-path': 'startDate' } }}
             />
           </span>
-          <Quiet>Hours are norms of the company; what you write here replaces them for this job.</Quiet>
+          <Quiet>{say('Hours are norms of the company; what you write here replaces them for this job.')}</Quiet>
         </Row>
         <Scroll>
-          <SheetTable aria-label="Tasks">
+          <SheetTable aria-label={say('Tasks')}>
             <thead>
               <tr>
-                <th style={{ width: 20 }} aria-label="Done" />
+                <th style={{ width: 20 }} aria-label={say('Done')} />
                 <th scope="col" style={{ width: '34%' }}>
-                  Task
+                  {say('Task')}
                 </th>
-                <th scope="col">After</th>
+                <th scope="col">{say('After')}</th>
                 <th scope="col" style={{ width: 70 }}>
-                  Crew
+                  {say('Crew')}
                 </th>
                 <th scope="col" style={{ width: 80 }}>
-                  Hours
+                  {say('Hours')}
                 </th>
-                <th scope="col" style={{ width: 110 }} aria-label="Length" />
+                <th scope="col" style={{ width: 110 }} aria-label={say('Length')} />
                 <th scope="col" style={{ width: 150 }}>
-                  Who
+                  {say('Who')}
                 </th>
               </tr>
             </thead>
@@ -79,11 +84,11 @@ export function PlanSheet({ job, j }: SheetProps) {
                   ),
                   <tr key={t.id}>
                     <td>
-                      <Mark verdict={t.done ? 'pass' : 'unknown'} label={t.done ? 'done' : 'to do'} />
+                      <Mark verdict={t.done ? 'pass' : 'unknown'} label={t.done ? 'done' : say('to do')} />
                     </td>
                     <td>
                       {t.title}
-                      {t.isolation && <Quiet> · needs an isolation</Quiet>}
+                      {t.isolation && <Quiet> {say('· needs an isolation')}</Quiet>}
                     </td>
                     <td>
                       <Quiet>{t.after.map((a) => titles[a]).join('; ') || '–'}</Quiet>
@@ -91,7 +96,7 @@ export function PlanSheet({ job, j }: SheetProps) {
                     <td>
                       <NumberInput
                         bare
-                        label="Crew"
+                        label={say('Crew')}
                         value={t.crew}
                         onValue={(v) => change(t.id, { crew: v ?? 0 })}
                         onDone={part.commit}
@@ -103,7 +108,7 @@ export function PlanSheet({ job, j }: SheetProps) {
                     <td>
                       <NumberInput
                         bare
-                        label="Hours"
+                        label={say('Hours')}
                         value={t.hours}
                         onValue={(v) => change(t.id, { hours: v ?? 0 })}
                         onDone={part.commit}
@@ -132,7 +137,7 @@ export function PlanSheet({ job, j }: SheetProps) {
                           set: (_, v) => change(t.id, { who: v }),
                         }}
                         path="who"
-                        label="Who"
+                        label={say('Who')}
                         bare
                       />
                     </td>
@@ -143,7 +148,7 @@ export function PlanSheet({ job, j }: SheetProps) {
           </SheetTable>
         </Scroll>
       </Section>
-      <NotYet>crew days on a calendar, other trades. The day of the outage stands hour by hour on the Supply sheet.</NotYet>
+      <NotYet>{say('crew days on a calendar, other trades. The day of the outage stands hour by hour on the Supply sheet.')}</NotYet>
     </>
   );
 }

@@ -1,8 +1,8 @@
+import { say } from '../../words/words';
 import { useMediaQuery } from '@mui/material';
 import type { Of } from '../../api/client';
 import { figure } from '../../parts/figure';
 import { verdictInk } from '../../parts/Mark';
-import { useSay } from '../../parts/practice';
 import { useUnits } from '../../parts/units';
 
 const box = { w: 156, h: 92 };
@@ -49,7 +49,6 @@ export function ChainDrawing({
 }) {
   const upright = useMediaQuery('(max-width:700px)', { noSsr: true });
   const units = useUnits();
-  const say = useSay();
   const placed = place(chain, report?.nodes ?? []);
   const depth = Math.max(0, ...placed.map((p) => p.depth));
   const lanes = Math.max(0, ...placed.map((p) => p.lane));
@@ -61,7 +60,13 @@ export function ChainDrawing({
   const height = upright ? (depth + 1) * stepAlong - gap.along + 6 : (lanes + 1) * stepAcross;
   return (
     <div style={{ overflowX: 'auto', maxWidth: '100%' }}>
-      <svg width={width} height={height} role="group" aria-label="Supply chain" style={{ display: 'block', fontFamily: 'inherit' }}>
+      <svg
+        width={width}
+        height={height}
+        role="group"
+        aria-label={say('Supply arrangement')}
+        style={{ display: 'block', fontFamily: 'inherit' }}
+      >
         {placed.map((p) => {
           const from = placed.find((o) => o.e.id === p.e.from);
           if (!from) return null;
@@ -149,37 +154,38 @@ export function ChainDrawing({
         })}
       </svg>
       <p style={{ margin: '4px 0', fontSize: '.86em', color: 'var(--ink2)' }}>
-        Shaded: not the customer’s. Broken outline: put in by this job. Sizes in {unit}. The two bars are neutral and {report?.earth}:
-        bridged where they are joined, apart where they are not.
+        {say('Shaded: not the customer’s. Broken outline: put in by this job. Sizes in {{unit}}. The two bars are neutral and', { unit })}{' '}
+        {report?.earth}
+        {say(': bridged where they are joined, apart where they are not.')}
       </p>
     </div>
   );
 }
 
 export function jointWords(e: Of<'Enclosure'>, n?: Of<'ChainNode'>, earth = 'earth'): string {
-  const found = e.joined === true ? 'joined' : e.joined === false ? 'apart' : 'not looked at';
-  if (!n || n.joint === 'operator') return `neutral and ${earth}: the operator’s`;
-  const must = n.joint === 'must' ? 'to be joined here' : n.joint === 'may' ? 'joined only while islanded' : 'never joined here';
-  return `neutral and ${earth} ${found}, ${must}`;
+  const found = e.joined === true ? 'joined' : e.joined === false ? 'apart' : say('not looked at');
+  if (!n || n.joint === 'operator') return say('neutral and {{earth}}: the operator’s', { earth });
+  const must =
+    n.joint === 'must' ? say('to be joined here') : n.joint === 'may' ? say('joined only while islanded') : say('never joined here');
+  return say('neutral and {{earth}} {{found}}, {{must}}', { earth, found, must });
 }
 
 /** Two bars for neutral and earth, bridged when they are joined. */
 function Joint({ x, y, joined, n }: { x: number; y: number; joined?: boolean | null; n?: Of<'ChainNode'> }) {
-  const say = useSay();
   const words =
     !n || n.joint === 'operator'
       ? say('operator’s')
       : joined === true
         ? n.joint === 'never'
-          ? 'joined: must not be'
+          ? say('joined: must not be')
           : 'joined'
         : joined === false
           ? n.joint === 'must'
-            ? 'apart: must be joined'
+            ? say('apart: must be joined')
             : 'apart'
           : n.joint === 'must'
-            ? 'join here'
-            : 'keep apart';
+            ? say('join here')
+            : say('keep apart');
   const ink = n && n.verdict === 'fail' ? 'var(--brick)' : 'var(--ink)';
   return (
     <g transform={`translate(${x},${y})`}>
@@ -196,7 +202,7 @@ function Joint({ x, y, joined, n }: { x: number; y: number; joined?: boolean | n
 
 function Seal({ x, y }: { x: number; y: number }) {
   return (
-    <g transform={`translate(${x},${y})`} role="img" aria-label="sealed">
+    <g transform={`translate(${x},${y})`} role="img" aria-label={say('sealed')}>
       <circle cx={7} cy={7} r={6} fill="none" stroke="var(--ink)" strokeWidth={1.4} />
       <path d="M3 7h8M7 3v8" stroke="var(--ink)" strokeWidth={1.4} />
     </g>

@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import { newKey, type Of } from '../../api/client';
@@ -9,7 +10,6 @@ import { figure } from '../../parts/figure';
 import { Caution, Fields, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
-import { useSay } from '../../parts/practice';
 import { useUnits } from '../../parts/units';
 import { SaveLine } from '../../parts/SaveLine';
 import type { SheetProps } from '../props';
@@ -50,10 +50,10 @@ export function ChainLeaf({ job, j, open, opened }: SheetProps) {
   return (
     <>
       <Section>
-        <Heading aside={<SaveLine part={part} />}>From the operator’s cable to the last board</Heading>
+        <Heading aside={<SaveLine part={part} />}>{say('From the operator’s cable to the last board')}</Heading>
         {report && <p style={{ margin: '0 0 8px' }}>{report.rule}</p>}
         {chain.enclosures.length === 0 ? (
-          <p>Nothing on the chain yet. Start with what comes in from the street, then add what it feeds, in order.</p>
+          <p>{say('Nothing on the chain yet. Start with what comes in from the street, then add what it feeds, in order.')}</p>
         ) : (
           <ChainDrawing
             chain={chain}
@@ -64,12 +64,13 @@ export function ChainLeaf({ job, j, open, opened }: SheetProps) {
           />
         )}
         <Row style={{ marginTop: 6 }}>
-          <AddEnclosure kinds={kinds} label="Add at the end" disabled={part.frozen} onAdd={(k) => insert(k)} />
+          <AddEnclosure kinds={kinds} label={say('Add at the end')} disabled={part.frozen} onAdd={(k) => insert(k)} />
         </Row>
         {report?.jumpers.map((x) => (
           <Wrong key={x.at + x.action}>
             <b data-jumper={`${x.action} ${x.at}`}>
-              {x.action === 'take out' ? 'Take out' : 'Put in'} the {x.name} at {chain.enclosures.find((e) => e.id === x.at)?.name}.
+              {say('{{x}} the {{name}} at', { x: x.action === 'take out' ? say('Take out') : say('Put in'), name: x.name })}{' '}
+              {chain.enclosures.find((e) => e.id === x.at)?.name}.
             </b>{' '}
             {x.says}
           </Wrong>
@@ -89,7 +90,7 @@ export function ChainLeaf({ job, j, open, opened }: SheetProps) {
       )}
       {report && report.checks.length > 0 && (
         <Section>
-          <Heading>What the chain says</Heading>
+          <Heading>{say('What the chain says')}</Heading>
           <CheckList checks={report.checks} onOpen={(c) => open(c)} opened={opened} />
         </Section>
       )}
@@ -129,7 +130,7 @@ function AddEnclosure({
           {k.name}
         </Button>
       ))}
-      <Button onClick={() => setChoosing(false)}>Cancel</Button>
+      <Button onClick={() => setChoosing(false)}>{say('Cancel')}</Button>
     </Row>
   );
 }
@@ -155,7 +156,6 @@ function EnclosureFields({
 }) {
   const terms = useTerms().data;
   const asks = useSheetAsks('chain');
-  const say = useSay();
   const units = useUnits();
   const e = part.value.enclosures[at];
   const p = `enclosures[${at}]`;
@@ -176,97 +176,107 @@ function EnclosureFields({
       </Heading>
       {node && (
         <Caution>
-          May be opened by: <b>{node.mayOpen}</b>. {node.openSays}
+          {say('May be opened by:')} <b>{node.mayOpen}</b>. {node.openSays}
         </Caution>
       )}
       {node && node.jointSays && <p style={{ margin: '4px 0' }}>{node.jointSays}</p>}
       <Fields>
-        <TextBox part={part} path={`${p}.name`} label="Name" />
-        <ChoiceBox part={part} path={`${p}.kind`} label="Kind" options={kinds} />
-        <ChoiceBox part={part} path={`${p}.from`} label="Fed from" options={others} empty="the operator’s end" />
+        <TextBox part={part} path={`${p}.name`} label={say('Name')} />
+        <ChoiceBox part={part} path={`${p}.kind`} label={say('Kind')} options={kinds} />
+        <ChoiceBox part={part} path={`${p}.from`} label={say('Fed from')} options={others} empty={say('the operator’s end')} />
         <ChoiceBox
           part={part}
           path={`${p}.owner`}
-          label="Owner"
-          empty="not said"
-          options={choices(['network operator', 'meter operator', 'customer'])}
+          label={say('Owner')}
+          empty={say('not said')}
+          options={choices([say('network operator'), say('meter operator'), 'customer'])}
         />
-        <TextBox part={part} path={`${p}.mayOpen`} label="May open, where settled in writing" />
+        <TextBox part={part} path={`${p}.mayOpen`} label={say('May open, where settled in writing')} />
         <ChoiceBox
           part={part}
           path={`${p}.sealed`}
-          label="Sealed"
-          empty="not looked at"
+          label={say('Sealed')}
+          empty={say('not looked at')}
           options={choices(['yes', 'no', 'missing', 'broken'])}
         />
-        <TextBox part={part} path={`${p}.sealNo`} label="Seal number" />
+        <TextBox part={part} path={`${p}.sealNo`} label={say('Seal number')} />
         <ChoiceBox
           part={part}
           path={`${p}.lineAt`}
-          label="Line side, by its marking"
-          empty="not read"
+          label={say('Line side, by its marking')}
+          empty={say('not read')}
           options={choices(['top', 'bottom', 'left', 'right'])}
-          help="the load side is opposite"
+          help={say('the load side is opposite')}
         />
-        <FactBox part={part} path={`${p}.ratingA`} label="Rating" unit="A" />
+        <FactBox part={part} path={`${p}.ratingA`} label={say('Rating')} unit="A" />
         <YesNoBox
           part={part}
           path={`${p}.joined`}
-          label={`Neutral and ${earth} joined in it`}
-          help="as found; looked at only where it may be opened"
+          label={say('Neutral and {{earth}} joined in it', { earth })}
+          help={say('as found; looked at only where it may be opened')}
         />
-        <YesNoBox part={part} path={`${p}.disconnect`} label="Disconnects all behind it" />
+        <YesNoBox part={part} path={`${p}.disconnect`} label={say('Disconnects all behind it')} />
         {asks('outside') && (
-          <YesNoBox part={part} path={`${p}.outside`} label="Stands outdoors, in reach of anybody" help="a disconnect for an emergency" />
+          <YesNoBox
+            part={part}
+            path={`${p}.outside`}
+            label={say('Stands outdoors, in reach of anybody')}
+            help={say('a disconnect for an emergency')}
+          />
         )}
-        <YesNoBox part={part} path={`${p}.switchesN`} label="Switches the neutral" />
-        <YesNoBox part={part} path={`${p}.electrode`} label="Has an electrode of its own" />
-        <YesNoBox part={part} path={`${p}.islandedOnly`} label="Joint only while islanded" />
-        <FactBox part={part} path={`${p}.torqueNm`} label="Terminal torque" unit="N·m" scale={units.torque} />
-        <TextBox part={part} path={`${p}.torqueSheet`} label="By the manufacturer’s instruction" help="never from memory" />
-        <TextBox part={part} path={`${p}.condition`} label="Condition" />
-        <YesNoBox part={part} path={`${p}.new`} label="Put in by this job" sure />
+        <YesNoBox part={part} path={`${p}.switchesN`} label={say('Switches the neutral')} />
+        <YesNoBox part={part} path={`${p}.electrode`} label={say('Has an electrode of its own')} />
+        <YesNoBox part={part} path={`${p}.islandedOnly`} label={say('Joint only while islanded')} />
+        <FactBox part={part} path={`${p}.torqueNm`} label={say('Terminal torque')} unit="N·m" scale={units.torque} />
+        <TextBox part={part} path={`${p}.torqueSheet`} label={say('By the manufacturer’s instruction')} help={say('never from memory')} />
+        <TextBox part={part} path={`${p}.condition`} label={say('Condition')} />
+        <YesNoBox part={part} path={`${p}.new`} label={say('Put in by this job')} sure />
       </Fields>
-      <Heading>What feeds it</Heading>
+      <Heading>{say('What feeds it')}</Heading>
       <Fields>
         <ChoiceBox
           part={part}
           path={`${p}.feed.material`}
-          label="Conductor"
-          empty="not known"
+          label={say('Conductor')}
+          empty={say('not known')}
           options={[
             { id: 'cu', name: 'copper' },
             { id: 'al', name: say('aluminium') },
           ]}
         />
-        <ChoiceBox part={part} path={`${p}.feed.size`} label="Line and neutral" empty="not known" options={sizes} />
+        <ChoiceBox part={part} path={`${p}.feed.size`} label={say('Line and neutral')} empty={say('not known')} options={sizes} />
         <ChoiceBox
           part={part}
           path={`${p}.feed.earthSize`}
-          label={earth === 'ground' ? 'Ground' : 'Earth'}
-          empty="none, or not known"
+          label={earth === 'ground' ? say('Ground') : say('Earth')}
+          empty={say('none, or not known')}
           options={sizes}
         />
-        <NumberBox part={part} path={`${p}.feed.wires`} label="Conductors, earth counted" help="0 when not known" />
-        {asks('deviceA') && <FactBox part={part} path={`${p}.feed.deviceA`} label="Device that protects it" unit="A" />}
-        <FactBox part={part} path={`${p}.feed.lengthM`} label="Length" unit="m" scale={units.m} />
-        <TextBox part={part} path={`${p}.feed.way`} label="In or as" help="metal conduit, plastic duct, sheathed cable, overhead" />
+        <NumberBox part={part} path={`${p}.feed.wires`} label={say('Conductors, earth counted')} help={say('0 when not known')} />
+        {asks('deviceA') && <FactBox part={part} path={`${p}.feed.deviceA`} label={say('Device that protects it')} unit="A" />}
+        <FactBox part={part} path={`${p}.feed.lengthM`} label={say('Length')} unit="m" scale={units.m} />
+        <TextBox
+          part={part}
+          path={`${p}.feed.way`}
+          label={say('In or as')}
+          help={say('metal conduit, plastic duct, sheathed cable, overhead')}
+        />
       </Fields>
       {node && (
         <p style={{ margin: '8px 0' }}>
           {node.zOhm !== null && (
             <>
-              Loop impedance here <b>{figure(node.zOhm, 'Ω')}</b> at 20 °C.{' '}
+              {say('Loop impedance here')} <b>{figure(node.zOhm, 'Ω')}</b> {say('at 20 °C. ')}
             </>
           )}
           {node.faultKA !== null && (
             <>
-              Prospective fault current <b>{figure(node.faultKA, 'kA')}</b>.{' '}
+              {say('Prospective fault current')} <b>{figure(node.faultKA, 'kA')}</b>.{' '}
             </>
           )}
           {node.says && <Quiet>○ {node.says}. </Quiet>}
-          {node.assumed && <Quiet>◐ rests on an assumed figure. </Quiet>}
-          {node.wires > 0 && `Fed by ${node.wires} conductors. `}
+          {node.assumed && <Quiet>{say('◐ rests on an assumed figure.')} </Quiet>}
+          {node.wires > 0 && say('Fed by {{wires}} conductors. ', { wires: node.wires })}
           {node.steps.map((s) => (
             <Quiet key={s.symbol}>
               {s.symbol} = {s.formula} = {s.with}.{' '}
@@ -276,11 +286,11 @@ function EnclosureFields({
       )}
       <Photos job={job} subject={e.id} what={e.name} />
       <Row style={{ marginTop: 8 }}>
-        <AddEnclosure kinds={kinds} label={`Insert before ${e.name}`} disabled={part.frozen} onAdd={onInsert} />
+        <AddEnclosure kinds={kinds} label={say('Insert before {{name}}', { name: e.name })} disabled={part.frozen} onAdd={onInsert} />
         <Button disabled={part.frozen} onClick={onRemove}>
-          Take it off the chain
+          {say('Take it off the chain')}
         </Button>
-        <Quiet>Ctrl Z brings it back.</Quiet>
+        <Quiet>{say('Ctrl Z brings it back.')}</Quiet>
       </Row>
     </Section>
   );

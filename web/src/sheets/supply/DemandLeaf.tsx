@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { useId } from 'react';
 import { useCircuits } from '../../api/job';
 import type { Of } from '../../api/client';
@@ -5,7 +6,6 @@ import { useTake } from '../../api/take';
 import { CheckList } from '../../parts/CheckList';
 import { figure } from '../../parts/figure';
 import { Heading, Quiet, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
-import { useSay } from '../../parts/practice';
 import { NewLoadHatch } from '../circuits/NewLoadHatch';
 import type { SheetProps } from '../props';
 
@@ -29,13 +29,12 @@ function linesOf(demand: Of<'Demand'>): Line[] {
 /** What makes up the maximum demand, without and with the new circuits, against the main fuse. For the talk with the owner and the operator. */
 export function DemandLeaf({ job, open, opened }: SheetProps) {
   const report = useCircuits(job.id);
-  const say = useSay();
   const { take, wrong } = useTake(job);
   const r = report.data?.report;
   const demand = r?.demand;
   const check = r?.job.find((c) => c.leaf === 'demand');
   if (report.error) return <Wrong>{report.error.message}</Wrong>;
-  if (!demand) return <p>{report.isPending ? 'Computing …' : 'No demand is computed yet.'}</p>;
+  if (!demand) return <p>{report.isPending ? 'Computing …' : say('No demand is computed yet.')}</p>;
   const lines = linesOf(demand);
   const most = Math.max(demand.fuseA, demand.afterA, 1);
   const row = (name: string, before: number, added: number, note: string, total = false) => (
@@ -53,27 +52,33 @@ export function DemandLeaf({ job, open, opened }: SheetProps) {
   return (
     <>
       <Section>
-        <Heading aside={<Quiet>solid: there already · hatched: the new circuits · line: {say('the main fuse')}</Quiet>}>
-          What makes up the maximum demand
+        <Heading
+          aside={
+            <Quiet>
+              {say('solid: there already · hatched: the new circuits · line:')} {say('the main fuse')}
+            </Quiet>
+          }
+        >
+          {say('What makes up the maximum demand')}
         </Heading>
-        {lines.length === 0 && <p>No load is known yet: list what the house draws on the Survey sheet, or add circuits.</p>}
+        {lines.length === 0 && <p>{say('No load is known yet: list what the house draws on the Survey sheet, or add circuits.')}</p>}
         <Scroll>
-          <SheetTable aria-label="Maximum demand">
+          <SheetTable aria-label={say('Maximum demand')}>
             <thead>
               <tr>
-                <th scope="col">After diversity</th>
-                <th scope="col">Without the new circuits</th>
-                <th scope="col">With them</th>
-                <th scope="col" aria-label="Picture" />
+                <th scope="col">{say('After diversity')}</th>
+                <th scope="col">{say('Without the new circuits')}</th>
+                <th scope="col">{say('With them')}</th>
+                <th scope="col" aria-label={say('Picture')} />
               </tr>
             </thead>
             <tbody>
-              {lines.map((l) => row(l.name, l.before, l.added, l.full ? 'in full, no diversity' : ''))}
+              {lines.map((l) => row(l.name, l.before, l.added, l.full ? say('in full, no diversity') : ''))}
               {row(
-                'Together',
+                say('Together'),
                 demand.beforeA,
                 demand.addedA,
-                demand.fuseA > 0 ? `of ${figure(demand.fuseA, 'A')}` : say('main fuse not yet known'),
+                demand.fuseA > 0 ? say('of {{fuseA}}', { fuseA: figure(demand.fuseA, 'A') }) : say('main fuse not yet known'),
                 true,
               )}
             </tbody>
@@ -82,7 +87,7 @@ export function DemandLeaf({ job, open, opened }: SheetProps) {
       </Section>
       {check && (
         <Section>
-          <Heading aside={<Quiet>the line opens its working</Quiet>}>Against the main fuse</Heading>
+          <Heading aside={<Quiet>{say('the line opens its working')}</Quiet>}>{say('Against the main fuse')}</Heading>
           <CheckList checks={[check]} onOpen={(c) => open(c, take)} opened={opened} />
           {wrong && <Wrong>{wrong}</Wrong>}
         </Section>

@@ -1,20 +1,21 @@
+import { moment, msg, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useDesk, useRecord, useSendToDesk } from '../../api/job';
 import { usePart } from '../../api/part';
-import { moment } from '../../parts/figure';
+
 import { Fields, Heading, Quiet, Row, Section, SheetTable, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Pick } from '../survey/Existing';
 
 const state = {
-  waiting: ['unknown', 'on its way'],
-  received: ['caution', 'received, not yet decided'],
-  agreed: ['pass', 'agreed'],
-  booked: ['pass', 'booked'],
-  refused: ['fail', 'refused'],
-  lost: ['fail', 'not known to the desk any more'],
+  waiting: ['unknown', msg('on its way')],
+  received: ['caution', msg('received, not yet decided')],
+  agreed: ['pass', msg('agreed')],
+  booked: ['pass', msg('booked')],
+  refused: ['fail', msg('refused')],
+  lost: ['fail', msg('not known to the desk any more')],
 } as const;
 
 /** What the network operator is told and asked, and what it answered: letters with every fact it wants, sent once and kept. For the office. */
@@ -25,12 +26,12 @@ export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const [note, setNote] = useState('');
   const sheet = desk.data;
   const letter = sheet?.letters.find((l) => l.kind === kind);
-  if (desk.isPending) return <p>Computing …</p>;
+  if (desk.isPending) return <p>{say('Computing …')}</p>;
   return (
     <>
       <Section>
-        <Heading aside={sheet && (sheet.connected ? 'connected' : 'no desk is connected')}>Tell or ask the operator</Heading>
-        <Row role="group" aria-label="What about" style={{ gap: 6, marginBottom: 8 }}>
+        <Heading aside={sheet && (sheet.connected ? 'connected' : say('no desk is connected'))}>{say('Tell or ask the operator')}</Heading>
+        <Row role="group" aria-label={say('What about')} style={{ gap: 6, marginBottom: 8 }}>
           {sheet?.kinds.map((k) => (
             <Button
               key={k.id}
@@ -45,7 +46,7 @@ export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         {letter && (
           <div data-letter={letter.kind} style={{ border: '1px solid var(--copper)', padding: 12 }}>
             <b>{letter.title}</b>
-            <SheetTable aria-label="What the operator asks for">
+            <SheetTable aria-label={say('What the operator asks for')}>
               <tbody>
                 {letter.facts.map((f) => (
                   <tr key={f.name}>
@@ -60,12 +61,12 @@ export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             </SheetTable>
             {letter.missing.map((m) => (
               <p key={m} style={{ margin: '4px 0' }}>
-                ○ Still needed: {m}
+                {say('○ Still needed: {{m}}', { m })}
               </p>
             ))}
             <TextField
               sx={{ mt: 1 }}
-              label="In your words, beside the facts"
+              label={say('In your words, beside the facts')}
               value={note}
               onChange={(e) => setNote(e.target.value)}
               slotProps={{ htmlInput: { name: 'desk-note' } }}
@@ -86,17 +87,17 @@ export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                   )
                 }
               >
-                Send it
+                {say('Send it')}
               </Button>
-              <Quiet>It is tried until the desk has it, and never sent twice.</Quiet>
+              <Quiet>{say('It is tried until the desk has it, and never sent twice.')}</Quiet>
             </Row>
             {send.error && <Wrong>{send.error.message}</Wrong>}
           </div>
         )}
       </Section>
       <Section>
-        <Heading>Correspondence</Heading>
-        {sheet?.messages.length === 0 && <p>Nothing was sent from here yet.</p>}
+        <Heading>{say('Correspondence')}</Heading>
+        {sheet?.messages.length === 0 && <p>{say('Nothing was sent from here yet.')}</p>}
         {sheet?.messages.map((m) => (
           <MessageRow key={m.id} job={job} j={j} m={m} />
         ))}
@@ -108,31 +109,35 @@ export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
 
 function MessageRow({ job, j, m }: { job: Of<'JobView'>; j: Of<'Job'>; m: Of<'DeskMessage'> }) {
   const part = usePart(job, 'outage', j.outage);
-  const [verdict, words] = state[m.state as keyof typeof state] ?? ['unknown', m.state];
+  const [verdict, stands] = state[m.state as keyof typeof state] ?? ['unknown', m.state];
   const day = m.answer?.day;
   return (
     <div data-message={m.kind} data-state={m.state} style={{ borderBottom: '1px solid var(--rule)', padding: '7px 0' }}>
       <Row style={{ alignItems: 'start' }}>
-        <Mark verdict={verdict} label={words} />
+        <Mark verdict={verdict} label={say(stands)} />
         <span style={{ flex: '1 1 280px' }}>
-          <b>{m.letter.title}</b>: {words}
-          {day && ` for ${day}`}
+          <b>{m.letter.title}</b>: {say(stands)}
+          {day && say(' for {{day}}', { day })}
           <br />
           <Quiet>
             {m.by}, {moment(m.at)}
             {m.answer && (
               <>
-                {' '}
-                · reference <b>{m.answer.reference}</b>, {m.answer.person}: {m.answer.message}
-                {m.answer.simulated && ' (simulated desk)'}
+                {say(' · reference')} <b>{m.answer.reference}</b>, {m.answer.person}: {m.answer.message}
+                {m.answer.simulated && say(' (simulated desk)')}
               </>
             )}
-            {m.trouble && ` · ${m.trouble}; tried ${m.tries} time${m.tries > 1 ? 's' : ''}, tried again by itself`}
+            {m.trouble &&
+              say(' · {{trouble}}; tried {{tries}} time{{x}}, tried again by itself', {
+                trouble: m.trouble,
+                tries: m.tries,
+                x: m.tries > 1 ? 's' : '',
+              })}
           </Quiet>
         </span>
         {day && j.outage.bookedOn !== day && ['fuse-removal', 'isolator', 'connection-crew'].includes(m.kind) && (
           <Button disabled={part.frozen} onClick={() => part.save('bookedOn', day)}>
-            Take {day} as booked
+            {say('Take {{day}} as booked', { day })}
           </Button>
         )}
       </Row>
@@ -148,14 +153,14 @@ function ByHand({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const records = j.records.filter((r) => r.kind === 'operator').reverse();
   return (
     <Section>
-      <Heading>Calls and answers on record</Heading>
+      <Heading>{say('Calls and answers on record')}</Heading>
       {records.map((r) => (
         <p key={r.id} style={{ margin: '3px 0' }}>
           {r.called ? r.called.replace('T', ' ') : moment(r.at)} · <b>{r.path}</b> · {r.reference} · {r.person} <Quiet>{r.note}</Quiet>
         </p>
       ))}
       <form
-        aria-label="A call by telephone"
+        aria-label={say('A call by telephone')}
         onSubmit={(e) => {
           e.preventDefault();
           record.mutate({ kind: 'operator', ...said }, { onSuccess: () => setSaid(blank) });
@@ -163,25 +168,25 @@ function ByHand({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       >
         <Fields style={{ marginTop: 8 }}>
           <Pick
-            label="By telephone"
+            label={say('By telephone')}
             name="path"
             value={said.path}
             onChange={(path) => setSaid({ ...said, path })}
             options={['notified', 'applied', 'asked', 'reported', 'booked', 'agreed', 'refused'].map((id) => ({ id, name: id }))}
           />
-          <TextField label="Reference" value={said.reference} onChange={(e) => setSaid({ ...said, reference: e.target.value })} />
-          <TextField label="Who answered" value={said.person} onChange={(e) => setSaid({ ...said, person: e.target.value })} />
+          <TextField label={say('Reference')} value={said.reference} onChange={(e) => setSaid({ ...said, reference: e.target.value })} />
+          <TextField label={say('Who answered')} value={said.person} onChange={(e) => setSaid({ ...said, person: e.target.value })} />
           <TextField
-            label="When"
+            label={say('When')}
             type="datetime-local"
             value={said.called}
             onChange={(e) => setSaid({ ...said, called: e.target.value })}
             slotProps={{ inputLabel: { shrink: true }, htmlInput: { name: 'called' } }}
           />
-          <TextField label="What was said" value={said.note} onChange={(e) => setSaid({ ...said, note: e.target.value })} />
+          <TextField label={say('What was said')} value={said.note} onChange={(e) => setSaid({ ...said, note: e.target.value })} />
         </Fields>
         <Button type="submit" sx={{ mt: 1 }} disabled={job.view.frozen || !said.path || !said.reference || !said.person || !said.called}>
-          Keep the call
+          {say('Keep the call')}
         </Button>
         {record.error && <Wrong>{record.error.message}</Wrong>}
       </form>

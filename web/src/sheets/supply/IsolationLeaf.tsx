@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import type { Of } from '../../api/client';
 import { useSupply } from '../../api/job';
@@ -7,26 +8,25 @@ import { NumberBox, TextBox } from '../../parts/fields';
 import { money } from '../../parts/figure';
 import { Caution, Fields, Heading, Quiet, Row, Section } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
-import { useSay } from '../../parts/practice';
 import { SaveLine } from '../../parts/SaveLine';
 import { DateBox } from '../survey/RoomCard';
 
 /** The lawful ways to make the work dead, with charge, lead time and what each asks for. For the office, weeks ahead. */
 export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
-  const say = useSay();
   const part = usePart(job, 'outage', j.outage);
   const { data: sheet, isPending } = useSupply(job.id);
   const { me } = useFrame();
   const chosen = sheet?.routes.find((r) => r.chosen);
-  if (isPending) return <p>Computing …</p>;
+  if (isPending) return <p>{say('Computing …')}</p>;
   return (
     <>
       <Caution>
-        Isolation comes first and takes weeks: ask before anything else is booked. Lead times below are settings of low confidence until the
-        operator has said its own.
+        {say(
+          'Isolation comes first and takes weeks: ask before anything else is booked. Lead times below are settings of low confidence until the operator has said its own.',
+        )}
       </Caution>
       <Section>
-        <Heading aside={<SaveLine part={part} />}>Ways to make the intake dead</Heading>
+        <Heading aside={<SaveLine part={part} />}>{say('Ways to make the intake dead')}</Heading>
         {sheet?.routes.map((r) => (
           <Row
             key={r.id}
@@ -39,7 +39,7 @@ export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) 
               alignItems: 'start',
             }}
           >
-            <Mark verdict={r.offered ? 'pass' : 'fail'} label={r.offered ? 'lawful' : 'not offered'} />
+            <Mark verdict={r.offered ? 'pass' : 'fail'} label={r.offered ? 'lawful' : say('not offered')} />
             <span style={{ flex: '1 1 320px' }}>
               <b>{r.title}</b>
               <br />
@@ -48,8 +48,13 @@ export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) 
                 <>
                   <br />
                   <Quiet>
-                    Asks for: {r.asks.join(', ')}.
-                    {r.visits > 0 && ` ${r.visits} visit${r.visits > 1 ? 's' : ''} by ${say('the operator')}.`}{' '}
+                    {say('Asks for: {{asks}}.', { asks: r.asks.join(', ') })}
+                    {r.visits > 0 &&
+                      say(' {{visits}} visit{{x}} by {{x2}}.', {
+                        visits: r.visits,
+                        x: r.visits > 1 ? 's' : '',
+                        x2: say('the operator'),
+                      })}{' '}
                     {r.leadSays.charAt(0).toUpperCase() + r.leadSays.slice(1)}.
                   </Quiet>
                 </>
@@ -57,12 +62,12 @@ export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) 
             </span>
             {r.offered && (
               <span style={{ textAlign: 'right', minWidth: 150 }}>
-                {r.charge === null ? <Quiet>charge not known</Quiet> : money(r.charge, me.currency)}
+                {r.charge === null ? <Quiet>{say('charge not known')}</Quiet> : money(r.charge, me.currency)}
                 <br />
-                {r.leadDays > 0 ? `${r.leadDays} days` : 'at any time'}
+                {r.leadDays > 0 ? say('{{leadDays}} days', { leadDays: r.leadDays }) : say('at any time')}
                 <br />
                 <b>
-                  earliest <span data-earliest={r.id}>{r.earliest}</span>
+                  {say('earliest')} <span data-earliest={r.id}>{r.earliest}</span>
                 </b>
               </span>
             )}
@@ -73,25 +78,25 @@ export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) 
                 aria-pressed={r.chosen}
                 onClick={() => part.save('route', r.chosen ? '' : r.id)}
               >
-                {r.chosen ? 'Chosen' : 'Choose'}
+                {r.chosen ? say('Chosen') : say('Choose')}
               </Button>
             )}
           </Row>
         ))}
       </Section>
       <Section>
-        <Heading>What was asked and said{chosen ? `: ${chosen.title}` : ''}</Heading>
+        <Heading>{say('What was asked and said{{x}}', { x: chosen ? `: ${chosen.title}` : '' })}</Heading>
         <Fields>
-          <DateBox part={part} path="askedOn" label="Asked on" />
-          <NumberBox part={part} path="leadDays" label="Lead time the operator said" unit="days" optional />
-          <NumberBox part={part} path="charge" label="Charge the operator said" unit={me.currency} optional />
-          <DateBox part={part} path="bookedOn" label="Booked for" help="replaces asked + lead time" />
+          <DateBox part={part} path="askedOn" label={say('Asked on')} />
+          <NumberBox part={part} path="leadDays" label={say('Lead time the operator said')} unit="days" optional />
+          <NumberBox part={part} path="charge" label={say('Charge the operator said')} unit={me.currency} optional />
+          <DateBox part={part} path="bookedOn" label={say('Booked for')} help={say('replaces asked + lead time')} />
         </Fields>
-        <Heading>A person the operator has authorised by name</Heading>
+        <Heading>{say('A person the operator has authorised by name')}</Heading>
         <Fields>
-          <TextBox part={part} path="authorised.name" label="Name" />
-          <TextBox part={part} path="authorised.number" label="Number of the authorisation" />
-          <DateBox part={part} path="authorised.until" label="Until" />
+          <TextBox part={part} path="authorised.name" label={say('Name')} />
+          <TextBox part={part} path="authorised.number" label={say('Number of the authorisation')} />
+          <DateBox part={part} path="authorised.until" label={say('Until')} />
         </Fields>
       </Section>
     </>

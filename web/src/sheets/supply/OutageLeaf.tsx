@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -16,20 +17,20 @@ import { DateBox } from '../survey/RoomCard';
 export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const part = usePart(job, 'outage', j.outage);
   const plan = useSupply(job.id).data?.outage;
-  if (!plan) return <p>Planning …</p>;
+  if (!plan) return <p>{say('Planning …')}</p>;
   return (
     <>
       {plan.running && <RunningClock plan={plan} />}
       <Section>
-        <Heading aside={<SaveLine part={part} />}>The day</Heading>
+        <Heading aside={<SaveLine part={part} />}>{say('The day')}</Heading>
         <p data-earliest-day={plan.earliest} style={{ margin: '0 0 8px' }}>
-          Earliest day <b>{plan.earliest}</b>. {plan.why}
+          {say('Earliest day')} <b>{plan.earliest}</b>. {plan.why}
         </p>
         <Fields>
-          <DateBox part={part} path="day" label="Day of the outage" />
+          <DateBox part={part} path="day" label={say('Day of the outage')} />
           <TextField
             type="time"
-            label="Starts at"
+            label={say('Starts at')}
             value={part.value.start}
             disabled={part.frozen}
             sx={{ maxWidth: 160 }}
@@ -37,31 +38,37 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             onBlur={part.commit}
             slotProps={{ htmlInput: { 'data-path': 'start' } }}
           />
-          <NumberBox part={part} path="crew" label="People on the day" />
-          <NumberBox part={part} path="latitude" label="Latitude, north positive" unit="°" optional />
-          <NumberBox part={part} path="longitude" label="Longitude, east positive" unit="°" optional />
+          <NumberBox part={part} path="crew" label={say('People on the day')} />
+          <NumberBox part={part} path="latitude" label={say('Latitude, north positive')} unit="°" optional />
+          <NumberBox part={part} path="longitude" label={say('Longitude, east positive')} unit="°" optional />
         </Fields>
         {plan.causes.length > 0 && (
           <details style={{ marginTop: 8 }} open={plan.causes.length < 5}>
-            <summary style={{ cursor: 'pointer', minHeight: 32 }}>What the day waits for · {plan.causes.length}</summary>
+            <summary style={{ cursor: 'pointer', minHeight: 32 }}>
+              {say('What the day waits for · {{causes}}', { causes: plan.causes.length })}
+            </summary>
             {plan.causes.map((c, i) => (
               <Row key={i} data-cause={c.what} style={{ padding: '3px 0' }}>
                 <Mark verdict={c.date ? (c.holds ? 'caution' : 'pass') : 'unknown'} size={13} />
-                <span style={{ minWidth: 100 }}>{c.date || 'not yet known'}</span>
+                <span style={{ minWidth: 100 }}>{c.date || say('not yet known')}</span>
                 <span style={{ flex: 1 }}>
-                  {c.says} {c.holds && <b>· holds the day</b>}
+                  {c.says} {c.holds && <b>{say('· holds the day')}</b>}
                 </span>
               </Row>
             ))}
             <Quiet>
-              Delivery days are noted on the <Link to={`/jobs/${job.id}/materials`}>Materials</Link> sheet.
+              {say('Delivery days are noted on the')} <Link to={`/jobs/${job.id}/materials`}>{say('Materials')}</Link> {say('sheet.')}
             </Quiet>
           </details>
         )}
       </Section>
       <Section>
-        <Heading aside={plan.ready ? 'ready for the cut' : `${plan.checks.filter((c) => c.state !== 'pass').length} open`}>
-          Before the cut
+        <Heading
+          aside={
+            plan.ready ? say('ready for the cut') : say('{{checks}} open', { checks: plan.checks.filter((c) => c.state !== 'pass').length })
+          }
+        >
+          {say('Before the cut')}
         </Heading>
         {plan.checks.map((c) => (
           <Row key={c.what} data-before={c.what} data-state={c.state} style={{ borderBottom: '1px solid var(--rule)', padding: '4px 0' }}>
@@ -72,33 +79,42 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           </Row>
         ))}
         <Fields style={{ marginTop: 12 }}>
-          <YesNoBox part={part} path="inspector.needed" label="An inspector must come" />
-          <TextBox part={part} path="inspector.who" label="Inspector" />
-          <DateBox part={part} path="inspector.on" label="Comes on" />
-          <YesNoBox part={part} path="lightReady" label="Light at the board is there" />
-          <YesNoBox part={part} path="noTemporary" label="Asked: nothing needs a temporary supply" sure />
+          <YesNoBox part={part} path="inspector.needed" label={say('An inspector must come')} />
+          <TextBox part={part} path="inspector.who" label={say('Inspector')} />
+          <DateBox part={part} path="inspector.on" label={say('Comes on')} />
+          <YesNoBox part={part} path="lightReady" label={say('Light at the board is there')} />
+          <YesNoBox part={part} path="noTemporary" label={say('Asked: nothing needs a temporary supply')} sure />
         </Fields>
         <div style={{ height: 10 }} />
         <EditTable<Of<'Temporary'>>
           part={part as Part}
           path="temporary"
-          label="What cannot be without supply"
-          add="Add what cannot wait"
+          label={say('What cannot be without supply')}
+          add={say('Add what cannot wait')}
           fresh={() => ({ what: 'freezer', how: '', ready: false })}
           columns={[
-            { key: 'what', label: 'What cannot wait' },
-            { key: 'how', label: 'How it is fed meanwhile' },
-            { key: 'ready', label: 'Ready', kind: 'check', width: 60 },
+            { key: 'what', label: say('What cannot wait') },
+            { key: 'how', label: say('How it is fed meanwhile') },
+            { key: 'ready', label: say('Ready'), kind: 'check', width: 60 },
           ]}
         />
       </Section>
       <Weather part={part} job={job} plan={plan} />
       <Section>
-        <Heading aside={plan.steps.length > 0 && `off ${plan.offAt}, on ${plan.onAt}: ${figure(plan.darkH, 'h')} without supply`}>
-          Hour by hour
+        <Heading
+          aside={
+            plan.steps.length > 0 &&
+            say('off {{offAt}}, on {{onAt}}: {{darkH}} without supply', {
+              offAt: plan.offAt,
+              onAt: plan.onAt,
+              darkH: figure(plan.darkH, 'h'),
+            })
+          }
+        >
+          {say('Hour by hour')}
         </Heading>
         {plan.steps.length === 0 ? (
-          <p>No task of this job is done under isolation yet: circuits, or new enclosures on the chain, make them.</p>
+          <p>{say('No task of this job is done under isolation yet: circuits, or new enclosures on the chain, make them.')}</p>
         ) : (
           <>
             {plan.turn && <p style={{ margin: '0 0 8px' }}>{plan.turn}</p>}
@@ -119,13 +135,15 @@ function RunningClock({ plan }: { plan: Of<'OutagePlan'> }) {
       <Row style={{ alignItems: 'baseline' }}>
         <b style={{ fontSize: '1.5em' }}>{r.now}</b>
         <span>
-          {r.says} {r.next && `Next: ${r.next}.`} Supply back at about <b>{r.backOn}</b>.
+          {say('{{says}} {{next}} Supply back at about', { says: r.says, next: r.next && say('Next: {{next}}.', { next: r.next }) })}{' '}
+          <b>{r.backOn}</b>.
         </span>
       </Row>
-      {r.beyond && <Caution>Beyond the point of turning back: going on is quicker than going back.</Caution>}
+      {r.beyond && <Caution>{say('Beyond the point of turning back: going on is quicker than going back.')}</Caution>}
       {r.drop.length > 0 && (
         <p style={{ margin: '6px 0' }}>
-          Drop first: {r.drop.join('; ')}. <Quiet>The house has been without it so far; it can be done another day.</Quiet>
+          {say('Drop first: {{drop}}.', { drop: r.drop.join('; ') })}{' '}
+          <Quiet>{say('The house has been without it so far; it can be done another day.')}</Quiet>
         </p>
       )}
     </Section>
@@ -144,18 +162,18 @@ function Weather({ part, job, plan }: { part: Part<Of<'Outage'>>; job: Of<'JobVi
     );
   return (
     <Section>
-      <Heading>Weather and daylight</Heading>
+      <Heading>{say('Weather and daylight')}</Heading>
       <Fields>
-        <NumberBox part={part} path="weather.rainMM" label="Rain" unit="mm" optional />
-        <NumberBox part={part} path="weather.windMS" label="Wind" unit="m/s" optional />
-        <NumberBox part={part} path="weather.tempC" label="Temperature" unit="°C" optional />
-        <TextBox part={part} path="weather.source" label="Who says so" />
+        <NumberBox part={part} path="weather.rainMM" label={say('Rain')} unit="mm" optional />
+        <NumberBox part={part} path="weather.windMS" label={say('Wind')} unit="m/s" optional />
+        <NumberBox part={part} path="weather.tempC" label={say('Temperature')} unit="°C" optional />
+        <TextBox part={part} path="weather.source" label={say('Who says so')} />
       </Fields>
       <Row style={{ marginTop: 6 }}>
         <Button disabled={part.frozen} onClick={() => void ask()}>
-          Ask the simulated forecast
+          {say('Ask the simulated forecast')}
         </Button>
-        <span>{plan.sun || <Quiet>○ Daylight: not yet known without a day and a place.</Quiet>}</span>
+        <span>{plan.sun || <Quiet>{say('○ Daylight: not yet known without a day and a place.')}</Quiet>}</span>
       </Row>
       {wrong && <Wrong>{wrong}</Wrong>}
       {plan.weather.map((w) => (
@@ -175,22 +193,22 @@ function Hours({ plan }: { plan: Of<'OutagePlan'> }) {
   const turn = plan.steps.find((s) => s.id === plan.noReturn);
   return (
     <Scroll>
-      <SheetTable aria-label="Steps of the day">
+      <SheetTable aria-label={say('Steps of the day')}>
         <thead>
           <tr>
-            <th style={{ width: 20 }} aria-label="Done" />
+            <th style={{ width: 20 }} aria-label={say('Done')} />
             <th scope="col" style={{ width: 120 }}>
-              Clock
+              {say('Clock')}
             </th>
-            <th scope="col">Step</th>
+            <th scope="col">{say('Step')}</th>
             <th scope="col" className="num" style={{ width: 60 }}>
-              People
+              {say('People')}
             </th>
             <th scope="col" className="hours" style={{ width: 300 }}>
-              Hours
+              {say('Hours')}
             </th>
             <th scope="col" className="num" style={{ width: 120 }}>
-              Back / on
+              {say('Back / on')}
             </th>
           </tr>
         </thead>
@@ -198,11 +216,11 @@ function Hours({ plan }: { plan: Of<'OutagePlan'> }) {
           {plan.steps.map((s) => (
             <tr key={s.id} data-step={s.id}>
               <td>
-                <Mark verdict={s.done ? 'pass' : 'unknown'} label={s.done ? 'done' : 'to do'} size={14} />
+                <Mark verdict={s.done ? 'pass' : 'unknown'} label={s.done ? 'done' : say('to do')} size={14} />
               </td>
               <td style={{ whiteSpace: 'nowrap' }}>{s.clock}</td>
               <td>
-                {s.title} {s.drop && <Quiet>· may wait</Quiet>}
+                {s.title} {s.drop && <Quiet>{say('· may wait')}</Quiet>}
                 {s.lateH !== null && s.lateH !== 0 && (
                   <Quiet>
                     {' '}
@@ -244,7 +262,7 @@ function Hours({ plan }: { plan: Of<'OutagePlan'> }) {
         </tbody>
       </SheetTable>
       <Quiet>
-        Dark bars: the house is without supply. The copper line: the point of no return. Ticks are made on the Second fix sheet.
+        {say('Dark bars: the house is without supply. The copper line: the point of no return. Ticks are made on the Second fix sheet.')}
       </Quiet>
     </Scroll>
   );

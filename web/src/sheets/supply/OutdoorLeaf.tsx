@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import { newKey, type Of } from '../../api/client';
 import { useOutdoor, useSheetAsks } from '../../api/job';
@@ -26,14 +27,14 @@ export function OutdoorLeaf({ job, j, open, opened }: SheetProps) {
       ...part.value.runs,
       {
         id: `r-${newKey().slice(0, 6)}`,
-        name: kind === 'trench' ? 'Trench' : 'Overhead run',
+        name: kind === 'trench' ? say('Trench') : say('Overhead run'),
         kind,
         ductMM: kind === 'trench' ? 50 : 0,
         grade: '',
         coverMM: 0,
         stretches: [
           {
-            place: 'first stretch',
+            place: say('first stretch'),
             lengthM: 5,
             basis: 'assumed',
             surface: '',
@@ -54,18 +55,20 @@ export function OutdoorLeaf({ job, j, open, opened }: SheetProps) {
         note: '',
       },
     ]);
-  if (isPending) return <p>Computing …</p>;
+  if (isPending) return <p>{say('Computing …')}</p>;
   return (
     <>
       <Caution>
-        Locate other services before the first spade; dig by hand near them. Whoever digs answers for what is struck: have it on paper.
+        {say(
+          'Locate other services before the first spade; dig by hand near them. Whoever digs answers for what is struck: have it on paper.',
+        )}
       </Caution>
       <Row style={{ marginBottom: 10 }}>
         <Button variant="contained" disabled={part.frozen} onClick={() => add('trench')}>
-          Add a trench
+          {say('Add a trench')}
         </Button>
         <Button disabled={part.frozen} onClick={() => add('overhead')}>
-          Add an overhead run
+          {say('Add an overhead run')}
         </Button>
         <SaveLine part={part} />
       </Row>
@@ -105,36 +108,47 @@ function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProp
   const units = useUnits();
   const p = `runs[${at}]`;
   const places = run.kind === 'overhead' ? rules?.clearances : rules?.covers;
-  const surfaces = [{ id: '', name: 'not said' }, ...choices(places?.map((c) => c.place))];
+  const surfaces = [{ id: '', name: say('not said') }, ...choices(places?.map((c) => c.place))];
   return (
     <Section data-run={run.kind}>
-      <Heading aside={worked && `${units.show(worked.lengthM, 'm')}${worked.bendDeg ? `, bends ${figure(worked.bendDeg)}°` : ''}`}>
+      <Heading
+        aside={
+          worked &&
+          `${units.show(worked.lengthM, 'm')}${worked.bendDeg ? say(', bends {{bendDeg}}°', { bendDeg: figure(worked.bendDeg) }) : ''}`
+        }
+      >
         {run.name}
       </Heading>
       {worked && <SectionDrawing run={run} worked={worked} rods={at === 0 ? part.value.electrodes.rods : []} />}
       <EditTable<Of<'RunStretch'>>
         part={part as Part}
         path={`${p}.stretches`}
-        label={`Stretches of ${run.name}`}
-        add="Add a stretch"
+        label={say('Stretches of {{name}}', { name: run.name })}
+        add={say('Add a stretch')}
         least={1}
         fresh={(rows) => ({
           ...(rows.at(-1) as Of<'RunStretch'>),
-          place: 'next stretch',
+          place: say('next stretch'),
           lengthM: 1,
           basis: 'assumed',
           dugMM: none,
           bendDeg: 0,
         })}
         columns={[
-          { key: 'place', label: 'Stretch' },
-          { key: 'lengthM', label: 'Length', scale: units.m, kind: 'number', width: 72 },
-          { key: 'basis', label: 'Known by', kind: 'choice', width: 110, options: bases('measured', 'drawing', '◐ estimated') },
-          { key: 'surface', label: 'Lies under', kind: 'choice', width: 170, options: surfaces },
-          { key: 'coverMM', label: run.kind === 'trench' ? 'Cover planned' : 'Height', scale: units.mm, kind: 'number', width: 90 },
+          { key: 'place', label: say('Stretch') },
+          { key: 'lengthM', label: say('Length'), scale: units.m, kind: 'number', width: 72 },
+          { key: 'basis', label: say('Known by'), kind: 'choice', width: 110, options: bases('measured', 'drawing', '◐ estimated') },
+          { key: 'surface', label: say('Lies under'), kind: 'choice', width: 170, options: surfaces },
+          {
+            key: 'coverMM',
+            label: run.kind === 'trench' ? say('Cover planned') : say('Height'),
+            scale: units.mm,
+            kind: 'number',
+            width: 90,
+          },
           {
             key: 'dugMM.value',
-            label: run.kind === 'trench' ? 'as dug' : 'measured',
+            label: run.kind === 'trench' ? say('as dug') : 'measured',
             scale: units.mm,
             kind: 'number',
             optional: true,
@@ -142,38 +156,44 @@ function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProp
           },
           {
             key: 'ribbonMM',
-            label: 'Ribbon above',
+            label: say('Ribbon above'),
             scale: units.mm,
             kind: 'number',
             width: 84,
             zero: true,
             hide: () => run.kind !== 'trench',
           },
-          { key: 'bendDeg', label: 'Bend at end', unit: '°', kind: 'number', width: 76, zero: true },
-          { key: 'radiusMM', label: 'Radius', scale: units.mm, kind: 'number', width: 72, zero: true },
+          { key: 'bendDeg', label: say('Bend at end'), unit: '°', kind: 'number', width: 76, zero: true },
+          { key: 'radiusMM', label: say('Radius'), scale: units.mm, kind: 'number', width: 72, zero: true },
         ]}
       />
       <Fields style={{ marginTop: 12 }}>
-        <TextBox part={part} path={`${p}.name`} label="Name" />
-        <NumberBox part={part} path={`${p}.ductMM`} label="Duct bore" scale={units.mm} help="0 without a duct" />
-        <NumberBox part={part} path={`${p}.coverMM`} label="Cover the operator asks for" scale={units.mm} help="0 when it asks for none" />
-        <TextBox part={part} path={`${p}.grade`} label="Grade printed on the duct where it leaves the ground" />
-        <TextBox part={part} path={`${p}.located`} label="Request to locate services, reference" />
-        <DateBox part={part} path={`${p}.locatedTo`} label="Marks hold until" />
-        <TextBox part={part} path={`${p}.dugBy`} label="Dug by" />
-        <TextBox part={part} path={`${p}.liable`} label="Answers for a strike" />
-        {run.ductMM > 0 && <YesNoBox part={part} path={`${p}.string`} label="Draw string tied at both ends" />}
-        {run.ductMM > 0 && <YesNoBox part={part} path={`${p}.capped`} label="Both ends capped" />}
-        <TextBox part={part} path={`${p}.note`} label="Note" />
+        <TextBox part={part} path={`${p}.name`} label={say('Name')} />
+        <NumberBox part={part} path={`${p}.ductMM`} label={say('Duct bore')} scale={units.mm} help={say('0 without a duct')} />
+        <NumberBox
+          part={part}
+          path={`${p}.coverMM`}
+          label={say('Cover the operator asks for')}
+          scale={units.mm}
+          help={say('0 when it asks for none')}
+        />
+        <TextBox part={part} path={`${p}.grade`} label={say('Grade printed on the duct where it leaves the ground')} />
+        <TextBox part={part} path={`${p}.located`} label={say('Request to locate services, reference')} />
+        <DateBox part={part} path={`${p}.locatedTo`} label={say('Marks hold until')} />
+        <TextBox part={part} path={`${p}.dugBy`} label={say('Dug by')} />
+        <TextBox part={part} path={`${p}.liable`} label={say('Answers for a strike')} />
+        {run.ductMM > 0 && <YesNoBox part={part} path={`${p}.string`} label={say('Draw string tied at both ends')} />}
+        {run.ductMM > 0 && <YesNoBox part={part} path={`${p}.capped`} label={say('Both ends capped')} />}
+        <TextBox part={part} path={`${p}.note`} label={say('Note')} />
       </Fields>
       {worked && (
         <>
-          <Heading>Checks</Heading>
+          <Heading>{say('Checks')}</Heading>
           <CheckList checks={worked.checks} onOpen={open} opened={opened} />
           <Obstructions part={part} at={at} worked={worked} />
-          <Heading>Parts</Heading>
+          <Heading>{say('Parts')}</Heading>
           <Scroll>
-            <SheetTable aria-label={`Parts of ${run.name}`}>
+            <SheetTable aria-label={say('Parts of {{name}}', { name: run.name })}>
               <tbody>
                 {worked.parts.map((x) => (
                   <tr key={x.name}>
@@ -189,16 +209,16 @@ function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProp
               </tbody>
             </SheetTable>
           </Scroll>
-          <Heading>Steps, and who waits for whom</Heading>
+          <Heading>{say('Steps, and who waits for whom')}</Heading>
           <Scroll>
-            <SheetTable aria-label={`Steps of ${run.name}`}>
+            <SheetTable aria-label={say('Steps of {{name}}', { name: run.name })}>
               <tbody>
                 {worked.steps.map((s) => (
                   <tr key={s.id} data-step={s.id}>
                     <td style={{ width: 20 }}>
                       <Mark
                         verdict={s.done ? 'pass' : s.waits ? 'unknown' : 'caution'}
-                        label={s.done ? 'done' : s.waits ? 'waits' : 'may begin'}
+                        label={s.done ? 'done' : s.waits ? 'waits' : say('may begin')}
                         size={14}
                       />
                     </td>
@@ -209,8 +229,8 @@ function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProp
                       {s.title}
                       <br />
                       <Quiet>
-                        must find: {s.finds}
-                        {!s.done && s.waits && ` · waits for: ${s.waits}`}
+                        {say('must find: {{finds}}', { finds: s.finds })}
+                        {!s.done && s.waits && say(' · waits for: {{waits}}', { waits: s.waits })}
                       </Quiet>
                     </td>
                     <td className="num">{figure(s.hours, 'h')}</td>
@@ -219,7 +239,7 @@ function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProp
               </tbody>
             </SheetTable>
           </Scroll>
-          <Quiet>Steps are ticked on the First fix and Second fix sheets.</Quiet>
+          <Quiet>{say('Steps are ticked on the First fix and Second fix sheets.')}</Quiet>
         </>
       )}
       <div style={{ marginTop: 8 }}>
@@ -235,9 +255,9 @@ function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProp
             )
           }
         >
-          Take {run.name} off
+          {say('Take {{name}} off', { name: run.name })}
         </Button>
-        <Quiet>Ctrl Z brings it back.</Quiet>
+        <Quiet>{say('Ctrl Z brings it back.')}</Quiet>
       </Row>
     </Section>
   );
@@ -249,38 +269,38 @@ function Obstructions({ part, at, worked }: { part: Part<Of<'Outdoor'>>; at: num
   const p = `runs[${at}].found`;
   return (
     <>
-      <Heading>Found on the day</Heading>
+      <Heading>{say('Found on the day')}</Heading>
       <EditTable<Of<'Obstruction'>>
         part={part as Part}
         path={p}
-        label="Obstructions"
-        add="Note what was found"
+        label={say('Obstructions')}
+        add={say('Note what was found')}
         fresh={() => ({ atM: 1, what: 'boulder', lengthM: 0.5, widthM: 0.5, topMM: 400, bottomMM: 0, option: '', by: '' })}
         columns={[
-          { key: 'what', label: 'What' },
-          { key: 'atM', label: 'From the start', scale: units.m, kind: 'number', width: 90 },
-          { key: 'lengthM', label: 'Along', scale: units.m, kind: 'number', width: 70 },
-          { key: 'widthM', label: 'To the free side', scale: units.m, kind: 'number', width: 90 },
-          { key: 'topMM', label: 'Top below ground', scale: units.mm, kind: 'number', width: 100 },
+          { key: 'what', label: say('What') },
+          { key: 'atM', label: say('From the start'), scale: units.m, kind: 'number', width: 90 },
+          { key: 'lengthM', label: say('Along'), scale: units.m, kind: 'number', width: 70 },
+          { key: 'widthM', label: say('To the free side'), scale: units.m, kind: 'number', width: 90 },
+          { key: 'topMM', label: say('Top below ground'), scale: units.mm, kind: 'number', width: 100 },
           {
             key: 'option',
-            label: 'Decided',
+            label: say('Decided'),
             kind: 'choice',
             width: 110,
-            options: [{ id: '', name: 'not yet' }, ...choices(['around', 'under', 'over', 'break out'])],
+            options: [{ id: '', name: say('not yet') }, ...choices(['around', 'under', 'over', say('break out')])],
           },
-          { key: 'by', label: 'By', width: 110 },
+          { key: 'by', label: say('By'), width: 110 },
         ]}
       />
       {worked.passings.map((x, i) => (
         <div key={i} data-passing={x.what} style={{ margin: '6px 0' }}>
-          <b>Past {x.what}</b>
+          <b>{say('Past {{what}}', { what: x.what })}</b>
           {x.ways.map((w) => (
             <Row key={w.option} style={{ padding: '2px 0', alignItems: 'start' }}>
-              <Mark verdict={w.ok ? 'pass' : 'fail'} size={13} label={w.ok ? 'possible' : 'not as it is'} />
+              <Mark verdict={w.ok ? 'pass' : 'fail'} size={13} label={w.ok ? 'possible' : say('not as it is')} />
               <b style={{ minWidth: 80 }}>{w.option}</b>
               <span style={{ flex: 1 }}>
-                {w.says}, {figure(w.hours, 'h')}. {w.why && <b>Not as it is: {w.why}.</b>}
+                {w.says}, {figure(w.hours, 'h')}. {w.why && <b>{say('Not as it is: {{why}}.', { why: w.why })}</b>}
               </span>
             </Row>
           ))}
@@ -311,38 +331,47 @@ function Electrodes({
   const ruled = part.value.electrodes.measured;
   return (
     <Section data-electrodes>
-      <Heading>Earth electrodes</Heading>
+      <Heading>{say('Earth electrodes')}</Heading>
       {rules && <p style={{ margin: '0 0 8px' }}>{rules.electrode}</p>}
       <Fields>
         <ChoiceBox
           part={part}
           path="electrodes.soil"
-          label="Ground"
-          empty="not looked at"
-          options={(rules?.soils ?? []).map((s) => ({ id: s.name, name: `${s.name} · ${figure(s.low)} to ${figure(s.high)} Ωm` }))}
+          label={say('Ground')}
+          empty={say('not looked at')}
+          options={(rules?.soils ?? []).map((s) => ({
+            id: s.name,
+            name: say('{{name}} · {{low}} to {{high}} Ωm', { name: s.name, low: figure(s.low), high: figure(s.high) }),
+          }))}
         />
-        <FactBox part={part} path="electrodes.soilOhmM" label="Resistivity, where measured" unit="Ωm" />
-        <ChoiceBox part={part} path="electrodes.moisture" label="Moisture" empty="not noted" options={choices(['wet', 'damp', 'dry'])} />
-        <FactBox part={part} path="electrodes.measured" label="Measured, all together" unit="Ω" />
+        <FactBox part={part} path="electrodes.soilOhmM" label={say('Resistivity, where measured')} unit="Ωm" />
+        <ChoiceBox
+          part={part}
+          path="electrodes.moisture"
+          label={say('Moisture')}
+          empty={say('not noted')}
+          options={choices(['wet', 'damp', 'dry'])}
+        />
+        <FactBox part={part} path="electrodes.measured" label={say('Measured, all together')} unit="Ω" />
         <ChoiceBox
           part={part}
           path="electrodes.method"
-          label="Measured by"
-          empty="not said"
-          options={choices(['fall of potential', 'clamp', 'loop'])}
+          label={say('Measured by')}
+          empty={say('not said')}
+          options={choices([say('fall of potential'), 'clamp', 'loop'])}
         />
-        <YesNoBox part={part} path="electrodes.continuous" label="Conductor unbroken from rod to rod" />
-        <TextBox part={part} path="electrodes.ruling" label="Local ruling: who, what, when" />
+        <YesNoBox part={part} path="electrodes.continuous" label={say('Conductor unbroken from rod to rod')} />
+        <TextBox part={part} path="electrodes.ruling" label={say('Local ruling: who, what, when')} />
       </Fields>
       <div style={{ height: 10 }} />
       {rules && (
         <EditTable<Of<'PlacedRod'>>
           part={part as Part}
           path="electrodes.rods"
-          label="Rods"
-          add="Add a rod"
+          label={say('Rods')}
+          add={say('Add a rod')}
           fresh={(rows) => ({
-            place: `rod ${rows.length + 1}`,
+            place: say('rod {{rows}}', { rows: rows.length + 1 }),
             lengthM: rules.rod.lengthM,
             diameterMM: rules.rod.diameterMM,
             spacingM: rows.length ? rules.rod.spacingM : 0,
@@ -353,16 +382,16 @@ function Electrodes({
             listed: null,
           })}
           columns={[
-            { key: 'place', label: 'Where' },
-            { key: 'lengthM', label: 'Length', scale: units.m, kind: 'number', width: 76 },
-            { key: 'diameterMM', label: 'Thickness', scale: units.mm, kind: 'number', width: 84 },
-            { key: 'spacingM', label: 'From the rod before', scale: units.m, kind: 'number', width: 110, zero: true },
-            { key: 'topMM', label: 'Top below ground', scale: units.mm, kind: 'number', width: 100 },
-            { key: 'mode', label: 'Driven', kind: 'choice', width: 90, options: choices(['vertical', 'slant', 'flat']) },
-            { key: 'rock', label: 'Rock met', kind: 'check', width: 60 },
+            { key: 'place', label: say('Where') },
+            { key: 'lengthM', label: say('Length'), scale: units.m, kind: 'number', width: 76 },
+            { key: 'diameterMM', label: say('Thickness'), scale: units.mm, kind: 'number', width: 84 },
+            { key: 'spacingM', label: say('From the rod before'), scale: units.m, kind: 'number', width: 110, zero: true },
+            { key: 'topMM', label: say('Top below ground'), scale: units.mm, kind: 'number', width: 100 },
+            { key: 'mode', label: say('Driven'), kind: 'choice', width: 90, options: choices(['vertical', 'slant', 'flat']) },
+            { key: 'rock', label: say('Rock met'), kind: 'check', width: 60 },
             {
               key: 'angleDeg',
-              label: 'Off the vertical',
+              label: say('Off the vertical'),
               unit: '°',
               kind: 'number',
               width: 76,
@@ -373,7 +402,7 @@ function Electrodes({
               ? ([
                   {
                     key: 'listed',
-                    label: 'Marked as listed',
+                    label: say('Marked as listed'),
                     yesNo: true,
                     width: 100,
                   },
@@ -384,16 +413,21 @@ function Electrodes({
       )}
       {e?.expectedOhm !== null && e?.expectedOhm !== undefined && (
         <p data-expected={e.expectedOhm}>
-          Expected from ground and rods: about <b>{figure(e.expectedOhm, 'Ω')}</b>
-          {e.lowOhm !== e.highOhm && `, ${figure(e.lowOhm)} to ${figure(e.highOhm, 'Ω')} over the range of such ground`}. Only a reading
-          proves it.
+          {say('Expected from ground and rods: about')} <b>{figure(e.expectedOhm, 'Ω')}</b>
+          {e.lowOhm !== e.highOhm &&
+            say(', {{lowOhm}} to {{highOhm}} over the range of such ground', { lowOhm: figure(e.lowOhm), highOhm: figure(e.highOhm, 'Ω') })}
+          {say('. Only a reading proves it.')}
         </p>
       )}
       {e && ((ruled.value === null && e.missed.length > 0) || e.checks.some((c) => c.verdict === 'fail')) && e.missed.length > 0 && (
-        <p>If it is missed: {e.missed.join('; ')}; or treat the ground around it by the manufacturer’s instructions. Then measure again.</p>
+        <p>
+          {say('If it is missed: {{missed}}; or treat the ground around it by the manufacturer’s instructions. Then measure again.', {
+            missed: e.missed.join('; '),
+          })}
+        </p>
       )}
       {sheet && sheet.electrodeParts.length > 0 && (
-        <ul aria-label="Parts of the electrodes" style={{ margin: '4px 0', paddingLeft: 18 }}>
+        <ul aria-label={say('Parts of the electrodes')} style={{ margin: '4px 0', paddingLeft: 18 }}>
           {sheet.electrodeParts.map((x) => (
             <li key={x.name}>
               {x.name}: <b>{figure(x.n, x.unit)}</b> <Quiet>{x.rule}</Quiet>
@@ -403,7 +437,7 @@ function Electrodes({
       )}
       {e && <CheckList checks={e.checks} onOpen={open} opened={opened} />}
       <div style={{ marginTop: 8 }}>
-        <Photos job={job} subject="electrodes" what="the electrodes" />
+        <Photos job={job} subject="electrodes" what={say('the electrodes')} />
       </div>
     </Section>
   );

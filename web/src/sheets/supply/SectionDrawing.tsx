@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { figure } from '../../parts/figure';
 import { useUnits } from '../../parts/units';
@@ -25,9 +26,14 @@ export function SectionDrawing({ run, worked, rods }: { run: Of<'OutdoorRun'>; w
         style={{ width: '100%', minWidth: 560, display: 'block', fontFamily: 'inherit' }}
         role="img"
         aria-label={`${run.name}, ${units.show(worked.lengthM, 'm')}: ${worked.sections
-          .map(
-            (s) =>
-              `${s.place} ${units.show(s.toM - s.fromM, 'm')}, ${units.show(s.coverMM, 'mm')} ${s.dug ? 'dug' : 'planned'}, ${units.show(s.needMM, 'mm')} asked for`,
+          .map((s) =>
+            say('{{place}} {{toM}}, {{coverMM}} {{x}}, {{needMM}} asked for', {
+              place: s.place,
+              toM: units.show(s.toM - s.fromM, 'm'),
+              coverMM: units.show(s.coverMM, 'mm'),
+              x: s.dug ? 'dug' : 'planned',
+              needMM: units.show(s.needMM, 'mm'),
+            }),
           )
           .join('; ')}`}
       >
@@ -106,7 +112,7 @@ export function SectionDrawing({ run, worked, rods }: { run: Of<'OutdoorRun'>; w
                   strokeWidth={4}
                 />
                 <text x={x(at) + 6} y={top + deep + 34} fontSize={12} fill="var(--verdigris)" fontWeight={600}>
-                  rod {i + 1}
+                  {say('rod {{i}}', { i: i + 1 })}
                 </text>
               </g>
             );
@@ -114,8 +120,10 @@ export function SectionDrawing({ run, worked, rods }: { run: Of<'OutdoorRun'>; w
       </svg>
       <p style={{ margin: '2px 0', fontSize: '.86em', color: 'var(--ink2)' }}>
         {overhead
-          ? 'Copper: the run as planned or measured; brick dashes: the least height.'
-          : 'Copper: duct or cable; ochre dashes: ribbon; brick dashes: cover asked for; ◐ planned, not yet dug; rods drawn from the start of the run, deeper than shown.'}
+          ? say('Copper: the run as planned or measured; brick dashes: the least height.')
+          : say(
+              'Copper: duct or cable; ochre dashes: ribbon; brick dashes: cover asked for; ◐ planned, not yet dug; rods drawn from the start of the run, deeper than shown.',
+            )}
       </p>
     </div>
   );

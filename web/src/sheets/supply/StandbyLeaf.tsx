@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
@@ -21,40 +22,48 @@ export function StandbyLeaf({ job, j, open, opened }: SheetProps) {
   return (
     <>
       <Caution>
-        Two sources meet at the transfer switch. Disable the start, isolate both and prove both dead before its cover comes off; a source
-        that feeds the line back kills who works on it.
+        {say(
+          'Two sources meet at the transfer switch. Disable the start, isolate both and prove both dead before its cover comes off; a source that feeds the line back kills who works on it.',
+        )}
       </Caution>
       <Section>
-        <Heading aside={<SaveLine part={part} />}>The source</Heading>
+        <Heading aside={<SaveLine part={part} />}>{say('The source')}</Heading>
         <Fields>
-          <TextBox part={bound} path="source" label="What it is" help="empty: none" />
-          <YesNoBox part={bound} path="automatic" label="Transfers by itself" sure />
-          <NumberBox part={bound} path="sourceVA" label="It can carry" unit="VA" />
-          <NumberBox part={bound} path="senseS" label="Waits for the supply" unit="s" />
-          <NumberBox part={bound} path="crankS" label="Starts in" unit="s" />
-          <NumberBox part={bound} path="warmS" label="Warms up" unit="s" />
-          <NumberBox part={bound} path="switchS" label="Switches over in" unit="s" />
-          <NumberBox part={bound} path="returnS" label="Watches the return" unit="s" />
-          <NumberBox part={bound} path="coolS" label="Cools down" unit="s" />
+          <TextBox part={bound} path="source" label={say('What it is')} help={say('empty: none')} />
+          <YesNoBox part={bound} path="automatic" label={say('Transfers by itself')} sure />
+          <NumberBox part={bound} path="sourceVA" label={say('It can carry')} unit="VA" />
+          <NumberBox part={bound} path="senseS" label={say('Waits for the supply')} unit="s" />
+          <NumberBox part={bound} path="crankS" label={say('Starts in')} unit="s" />
+          <NumberBox part={bound} path="warmS" label={say('Warms up')} unit="s" />
+          <NumberBox part={bound} path="switchS" label={say('Switches over in')} unit="s" />
+          <NumberBox part={bound} path="returnS" label={say('Watches the return')} unit="s" />
+          <NumberBox part={bound} path="coolS" label={say('Cools down')} unit="s" />
         </Fields>
       </Section>
       <Section>
-        <Heading>What it carries, in the order in which it goes on</Heading>
+        <Heading>{say('What it carries, in the order in which it goes on')}</Heading>
         <EditTable<Of<'Carry'>>
           part={bound}
           path="carries"
-          label="Loads of the standby source"
-          add="Add a load"
-          fresh={(rows) => ({ name: `Load ${rows.length + 1}`, runVA: 0, startVA: 0, shed: false, legA: true, legB: false })}
+          label={say('Loads of the standby source')}
+          add={say('Add a load')}
+          fresh={(rows) => ({
+            name: say('Load {{rows}}', { rows: rows.length + 1 }),
+            runVA: 0,
+            startVA: 0,
+            shed: false,
+            legA: true,
+            legB: false,
+          })}
           columns={[
-            { key: 'name', label: 'Load' },
-            { key: 'runVA', label: 'Runs at', unit: 'VA', kind: 'number', width: 90 },
-            { key: 'startVA', label: 'Starts at', unit: 'VA', kind: 'number', zero: true, width: 90 },
-            { key: 'shed', label: 'Waits for room', kind: 'check', width: 80 },
+            { key: 'name', label: say('Load') },
+            { key: 'runVA', label: say('Runs at'), unit: say('VA'), kind: 'number', width: 90 },
+            { key: 'startVA', label: say('Starts at'), unit: say('VA'), kind: 'number', zero: true, width: 90 },
+            { key: 'shed', label: say('Waits for room'), kind: 'check', width: 80 },
             ...(asks('legs')
               ? [
-                  { key: 'legA', label: 'Leg A', kind: 'check' as const, width: 54 },
-                  { key: 'legB', label: 'Leg B', kind: 'check' as const, width: 54 },
+                  { key: 'legA', label: say('Leg A'), kind: 'check' as const, width: 54 },
+                  { key: 'legB', label: say('Leg B'), kind: 'check' as const, width: 54 },
                 ]
               : []),
           ]}
@@ -62,7 +71,7 @@ export function StandbyLeaf({ job, j, open, opened }: SheetProps) {
         {checks.length > 0 && <CheckList checks={checks} onOpen={(c) => open(c)} opened={opened} />}
       </Section>
       <Section>
-        <Heading aside={<Quiet>a simulation from the figures above</Quiet>}>When the supply goes, and comes back</Heading>
+        <Heading aside={<Quiet>{say('a simulation from the figures above')}</Quiet>}>{say('When the supply goes, and comes back')}</Heading>
         {!run || run.frames.length === 0 ? <p>{run?.says ?? 'Computing …'}</p> : <Steps run={run} key={run.frames.length} />}
       </Section>
     </>
@@ -71,7 +80,7 @@ export function StandbyLeaf({ job, j, open, opened }: SheetProps) {
 
 const clock = (s: number) => {
   const r = Math.round(s);
-  return r < 60 ? `${r} s` : `${Math.floor(r / 60)} min ${r % 60} s`;
+  return r < 60 ? `${r} s` : say('{{r}} min {{r2}} s', { r: Math.floor(r / 60), r2: r % 60 });
 };
 
 function Steps({ run }: { run: Of<'StandbyRun'> }) {
@@ -87,17 +96,18 @@ function Steps({ run }: { run: Of<'StandbyRun'> }) {
       }}
     >
       <p style={{ margin: '2px 0' }}>
-        Dark for <b>{clock(run.darkS)}</b>; it runs <b>{clock(run.afterS)}</b> after the supply is back.
+        {say('Dark for')} <b>{clock(run.darkS)}</b>
+        {say('; it runs')} <b>{clock(run.afterS)}</b> {say('after the supply is back.')}
       </p>
       <Row>
         <Button onClick={() => go(at - 1)} disabled={at === 0}>
-          Step back
+          {say('Step back')}
         </Button>
         <Button variant="contained" onClick={() => go(at + 1)} disabled={at === run.frames.length - 1}>
-          Next step
+          {say('Next step')}
         </Button>
         <span>
-          {at + 1} of {run.frames.length}, at <b>{clock(f.atS)}</b>
+          {say('{{at}} of {{frames}}, at', { at: at + 1, frames: run.frames.length })} <b>{clock(f.atS)}</b>
         </span>
       </Row>
       <p role="status" style={{ margin: '8px 0 4px' }}>
@@ -105,8 +115,8 @@ function Steps({ run }: { run: Of<'StandbyRun'> }) {
       </p>
       <Sides f={f} />
       <p style={{ margin: '4px 0' }}>
-        {f.on.length > 0 && <>On the source: {f.on.join(', ')}. </>}
-        {f.waiting.length > 0 && <Quiet>Waiting: {f.waiting.join(', ')}.</Quiet>}
+        {f.on.length > 0 && <>{say('On the source: {{on}}.', { on: f.on.join(', ') })} </>}
+        {f.waiting.length > 0 && <Quiet>{say('Waiting: {{waiting}}.', { waiting: f.waiting.join(', ') })}</Quiet>}
       </p>
     </div>
   );
@@ -139,7 +149,12 @@ function Sides({ f }: { f: Of<'StandbyFrame'> }) {
       viewBox="0 0 400 190"
       style={{ width: '100%', maxWidth: 460, display: 'block' }}
       role="img"
-      aria-label={`Supply ${f.supply ? 'there' : 'away'}; source ${f.running ? 'runs' : 'stands'}; switch on ${f.switch}; load ${fed ? `fed by the ${f.fed}` : 'dark'}`}
+      aria-label={say('Supply {{x}}; source {{x2}}; switch on {{switch}}; load {{x3}}', {
+        x: f.supply ? 'there' : 'away',
+        x2: f.running ? 'runs' : 'stands',
+        switch: f.switch,
+        x3: fed ? say('fed by the {{fed}}', { fed: f.fed }) : 'dark',
+      })}
     >
       {side(20, 'utility', f.supply, f.supply ? 'there' : 'away')}
       {side(230, 'source', f.running, f.running ? 'runs' : 'stands')}
@@ -159,10 +174,10 @@ function Sides({ f }: { f: Of<'StandbyFrame'> }) {
         strokeDasharray={fed ? undefined : '5 4'}
       />
       <text x="200" y="156" textAnchor="middle" fontSize="13" fontWeight="700" fill="var(--ink)">
-        {fed ? `load, fed by the ${f.fed}` : 'load, dark'}
+        {fed ? say('load, fed by the {{fed}}', { fed: f.fed }) : say('load, dark')}
       </text>
       <text x="200" y="173" textAnchor="middle" fontSize="11" fill={f.over ? 'var(--brick)' : 'var(--ink2)'}>
-        {f.fed === 'source' ? `${figure(f.loadVA, 'VA')}${f.over ? ', too much' : ''}` : ''}
+        {f.fed === 'source' ? `${figure(f.loadVA, 'VA')}${f.over ? say(', too much') : ''}` : ''}
       </text>
     </svg>
   );

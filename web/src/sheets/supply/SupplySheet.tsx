@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Checkbox, FormControlLabel } from '@mui/material';
 import type { Of } from '../../api/client';
 import { useCircuits, useSheetAsks, useSupply, useTerms } from '../../api/job';
@@ -9,7 +10,6 @@ import { Caution, Fields, Heading, Section } from '../../parts/layout';
 import { Leaves } from '../../parts/Leaves';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
-import { useSay } from '../../parts/practice';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead, waitsFor } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
@@ -25,30 +25,29 @@ import { SurgeLeaf } from './SurgeLeaf';
 /** The supply: what comes in, the chain behind it, and the lawful way to make it dead. For the intake, torch in one hand, and the office. */
 export function SupplySheet(props: SheetProps) {
   const { job, j } = props;
-  const say = useSay();
   const leaves = [
-    { id: 'found', name: 'As found', show: () => <AsFound {...props} /> },
-    { id: 'demand', name: 'Demand', show: () => <DemandLeaf {...props} /> },
+    { id: 'found', name: say('As found'), show: () => <AsFound {...props} /> },
+    { id: 'demand', name: say('Demand'), show: () => <DemandLeaf {...props} /> },
     { id: 'chain', name: say('Supply arrangement'), show: () => <ChainLeaf {...props} /> },
     { id: 'isolation', name: say('Safe isolation'), show: () => <IsolationLeaf job={job} j={j} /> },
     { id: 'desk', name: say('Network operator'), show: () => <DeskLeaf job={job} j={j} /> },
-    { id: 'surge', name: 'Surge', show: () => <SurgeLeaf {...props} /> },
-    { id: 'standby', name: 'Standby', show: () => <StandbyLeaf {...props} /> },
-    { id: 'outdoor', name: 'Outdoor works', show: () => <OutdoorLeaf {...props} /> },
-    { id: 'outage', name: 'Outage', show: () => <OutageLeaf job={job} j={j} /> },
+    { id: 'surge', name: say('Surge'), show: () => <SurgeLeaf {...props} /> },
+    { id: 'standby', name: say('Standby'), show: () => <StandbyLeaf {...props} /> },
+    { id: 'outdoor', name: say('Outdoor works'), show: () => <OutdoorLeaf {...props} /> },
+    { id: 'outage', name: say('Outage'), show: () => <OutageLeaf job={job} j={j} /> },
   ];
   return (
     <>
       <SheetHead
-        title="Supply"
+        title={say('Supply')}
         job={job.id}
-        says={waitsFor(job, 'supply', 'The supply is known.')}
+        says={waitsFor(job, 'supply', say('The supply is known.'))}
         tables={[
-          ['supply', 'Supply'],
-          ['chain', 'Supply arrangement'],
+          ['supply', say('Supply')],
+          ['chain', say('Supply arrangement')],
         ]}
       />
-      <Leaves label="Leaves of the supply" leaves={leaves} />
+      <Leaves label={say('Leaves of the supply')} leaves={leaves} />
     </>
   );
 }
@@ -58,66 +57,72 @@ function AsFound({ job, j, open, opened }: SheetProps) {
   const part = usePart(job, 'supply', j.supply);
   const terms = useTerms().data;
   const asks = useSheetAsks('supply');
-  const say = useSay();
   const report = useCircuits(job.id).data?.report;
   const number = useSupply(job.id).data?.number;
   return (
     <>
       <Caution>
-        Look, do not touch: the cable, the sealed fuse and the meter are the operator’s. Heat, smell, damage or a loose head is reported and
-        left alone.
+        {say(
+          'Look, do not touch: the cable, the sealed fuse and the meter are the operator’s. Heat, smell, damage or a loose head is reported and left alone.',
+        )}
       </Caution>
       <Section>
-        <Heading aside={<SaveLine part={part} />}>As found</Heading>
+        <Heading aside={<SaveLine part={part} />}>{say('As found')}</Heading>
         <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 290px), 1fr))' }}>
-          <ChoiceBox part={part} path="earthing" label="Earthing arrangement" options={choices(terms?.earthing)} empty="not yet seen" />
+          <ChoiceBox
+            part={part}
+            path="earthing"
+            label={say('Earthing arrangement')}
+            options={choices(terms?.earthing)}
+            empty={say('not yet seen')}
+          />
           {asks('earthingBy') && (
             <ChoiceBox
               part={part}
               path="earthingBy"
-              label="Arrangement known by"
-              empty="not said"
-              options={bases('seen', 'the operator’s word')}
-              help="only the operator knows whether its network combines neutral and earth somewhere"
+              label={say('Arrangement known by')}
+              empty={say('not said')}
+              options={bases('seen', say('the operator’s word'))}
+              help={say('only the operator knows whether its network combines neutral and earth somewhere')}
             />
           )}
-          <NumberBox part={part} path="declaredV" label="Declared voltage" unit="V" />
-          {asks('zeOhm') && <FactBox part={part} path="zeOhm" label="External loop impedance Ze" unit="Ω" />}
-          <FactBox part={part} path="pfcKA" label="Prospective fault current" unit="kA" />
-          <FactBox part={part} path="mainFuseA" label="Main fuse" unit="A" />
-          <TextBox part={part} path="mainFuseType" label="Kind of fuse, seal" />
-          {asks('tailsMM2') && <FactBox part={part} path="tailsMM2" label="Tails" unit="mm²" />}
-          {asks('tailsM') && <FactBox part={part} path="tailsM" label="Length of the tails" unit="m" />}
-          <FactBox part={part} path="earthMM2" label="Main earthing conductor" unit="mm²" />
+          <NumberBox part={part} path="declaredV" label={say('Declared voltage')} unit="V" />
+          {asks('zeOhm') && <FactBox part={part} path="zeOhm" label={say('External loop impedance Ze')} unit="Ω" />}
+          <FactBox part={part} path="pfcKA" label={say('Prospective fault current')} unit="kA" />
+          <FactBox part={part} path="mainFuseA" label={say('Main fuse')} unit="A" />
+          <TextBox part={part} path="mainFuseType" label={say('Kind of fuse, seal')} />
+          {asks('tailsMM2') && <FactBox part={part} path="tailsMM2" label={say('Tails')} unit="mm²" />}
+          {asks('tailsM') && <FactBox part={part} path="tailsM" label={say('Length of the tails')} unit="m" />}
+          <FactBox part={part} path="earthMM2" label={say('Main earthing conductor')} unit="mm²" />
           {asks('earthTo') && (
             <ChoiceBox
               part={part}
               path="earthTo"
-              label="Earthing conductor runs to"
-              empty="not looked at"
+              label={say('Earthing conductor runs to')}
+              empty={say('not looked at')}
               options={terms?.earthTo ?? []}
-              help="each other electrode has its own line below"
+              help={say('each other electrode has its own line below')}
             />
           )}
           {asks('earthLaid') && (
             <ChoiceBox
               part={part}
               path="earthLaid"
-              label="Earthing conductor lies"
-              empty="not looked at"
+              label={say('Earthing conductor lies')}
+              empty={say('not looked at')}
               options={terms?.earthLaid ?? []}
             />
           )}
-          {asks('neutralMM2') && <FactBox part={part} path="neutralMM2" label="Operator’s neutral" unit="mm²" />}
-          {asks('intersystem') && <YesNoBox part={part} path="intersystem" label="Bonding place for telephone and data" />}
+          {asks('neutralMM2') && <FactBox part={part} path="neutralMM2" label={say('Operator’s neutral')} unit="mm²" />}
+          {asks('intersystem') && <YesNoBox part={part} path="intersystem" label={say('Bonding place for telephone and data')} />}
           {asks('electrodeOhm') && j.supply.earthing === 'TT' && (
-            <FactBox part={part} path="electrodeOhm" label="Earth electrode" unit="Ω" />
+            <FactBox part={part} path="electrodeOhm" label={say('Earth electrode')} unit="Ω" />
           )}
-          <TextBox part={part} path="operator" label="Network operator" />
+          <TextBox part={part} path="operator" label={say('Network operator')} />
           <TextBox
             part={part}
             path="number"
-            label="Number of the supply"
+            label={say('Number of the supply')}
             help={
               number && (
                 <span data-number={number.verdict}>
@@ -126,57 +131,62 @@ function AsFound({ job, j, open, opened }: SheetProps) {
               )
             }
           />
-          <TextBox part={part} path="meterSerial" label="Serial on the meter" help="another number: it changes with the meter" />
+          <TextBox
+            part={part}
+            path="meterSerial"
+            label={say('Serial on the meter')}
+            help={say('another number: it changes with the meter')}
+          />
           <TextBox
             part={part}
             path="registered"
-            label="Address the operator holds"
+            label={say('Address the operator holds')}
             help={
               part.value.registered && part.value.registered.trim().toLowerCase() !== j.site.address.trim().toLowerCase()
-                ? `◐ not as on the Survey sheet: ${j.site.address}. Report it.`
+                ? say('◐ not as on the Survey sheet: {{address}}. Report it.', { address: j.site.address })
                 : undefined
             }
           />
-          <TextBox part={part} path="condition" label="Condition of the intake" lines={1} />
+          <TextBox part={part} path="condition" label={say('Condition of the intake')} lines={1} />
         </Fields>
         <div style={{ marginTop: 8 }}>
-          <Photos job={job} subject="intake" what="the intake" />
+          <Photos job={job} subject="intake" what={say('the intake')} />
         </div>
       </Section>
       <Section>
-        <Heading>Main bonding</Heading>
+        <Heading>{say('Main bonding')}</Heading>
         <EditTable<Of<'Bond'>>
           part={part as Part}
           path="bonds"
-          label="Main bonding"
-          add="Add a service"
+          label={say('Main bonding')}
+          add={say('Add a service')}
           fresh={() => ({ service: 'service', kind: '', mm2: { value: null, basis: '', note: '' }, circuitA: 0, around: null })}
           columns={[
-            { key: 'service', label: 'Service that comes in metal' },
+            { key: 'service', label: say('Service that comes in metal') },
             ...(asks('bondKind')
               ? [
                   {
                     key: 'kind',
-                    label: 'What it is',
+                    label: say('What it is'),
                     kind: 'choice' as const,
                     width: 300,
-                    options: [{ id: '', name: 'not looked' }, ...(terms?.bondKinds ?? [])],
+                    options: [{ id: '', name: say('not looked') }, ...(terms?.bondKinds ?? [])],
                   },
                 ]
               : []),
-            { key: 'mm2.value', label: 'Bond', unit: 'mm²', kind: 'number', optional: true, width: 100 },
+            { key: 'mm2.value', label: say('Bond'), unit: 'mm²', kind: 'number', optional: true, width: 100 },
             {
               key: 'mm2.basis',
-              label: 'Known by',
+              label: say('Known by'),
               kind: 'choice',
               width: 130,
-              options: [{ id: '', name: 'not yet' }, ...bases('seen', 'told')],
+              options: [{ id: '', name: say('not yet') }, ...bases('seen', 'told')],
             },
             ...(asks('bondsAround')
               ? [
                   {
                     key: 'circuitA',
-                    label: 'Circuit that may make it live',
+                    label: say('Circuit that may make it live'),
                     unit: 'A',
                     kind: 'number' as const,
                     zero: true,
@@ -185,7 +195,7 @@ function AsFound({ job, j, open, opened }: SheetProps) {
                   },
                   {
                     key: 'around',
-                    label: 'Jumper around the meter',
+                    label: say('Jumper around the meter'),
                     yesNo: true,
                     width: 130,
                   },
@@ -205,7 +215,7 @@ function AsFound({ job, j, open, opened }: SheetProps) {
         />
       </Section>
       <Section>
-        <Heading>Checks of the supply</Heading>
+        <Heading>{say('Checks of the supply')}</Heading>
         <CheckList checks={report?.job ?? []} onOpen={(c) => open(c)} opened={opened} />
       </Section>
     </>

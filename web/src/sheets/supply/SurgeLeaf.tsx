@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { useCircuits, useSheetAsks } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
@@ -18,61 +19,68 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
   const byLevel = useSchoolAsks(j.schools, j.practice)('surge-level');
   return (
     <>
-      <Caution>A surge device stands on the live side of the board: isolate, lock and prove dead before its cover comes off.</Caution>
+      <Caution>
+        {say('A surge device stands on the live side of the board: isolate, lock and prove dead before its cover comes off.')}
+      </Caution>
       {asks('need') && (
         <Section>
-          <Heading aside={<SaveLine part={part} />}>Is it needed</Heading>
+          <Heading aside={<SaveLine part={part} />}>{say('Is it needed')}</Heading>
           <Fields>
             <ChoiceBox
               part={bound}
               path="consequence"
-              label="An overvoltage could cost"
-              empty="not asked yet"
+              label={say('An overvoltage could cost')}
+              empty={say('not asked yet')}
               options={[
-                { id: 'life', name: 'life, or a service that safety rests on' },
-                { id: 'loss', name: 'much of value, or data' },
-                { id: 'other', name: 'a loss that the owner may accept' },
+                { id: 'life', name: say('life, or a service that safety rests on') },
+                { id: 'loss', name: say('much of value, or data') },
+                { id: 'other', name: say('a loss that the owner may accept') },
               ]}
             />
             {part.value.consequence === 'other' && (
-              <TextBox part={bound} path="ownerAccepts" label="Who declared it tolerable" help="leave empty until the owner has said so" />
+              <TextBox
+                part={bound}
+                path="ownerAccepts"
+                label={say('Who declared it tolerable')}
+                help={say('leave empty until the owner has said so')}
+              />
             )}
-            <YesNoBox part={bound} path="rod" label="Lightning protection on the building" sure />
-            <YesNoBox part={bound} path="exposed" label="Overhead line open to strikes" sure />
+            <YesNoBox part={bound} path="rod" label={say('Lightning protection on the building')} sure />
+            <YesNoBox part={bound} path="exposed" label={say('Overhead line open to strikes')} sure />
             {byLevel && (
               <>
                 <ChoiceBox
                   part={bound}
                   path="environment"
-                  label="Surroundings"
+                  label={say('Surroundings')}
                   options={choices(['rural', 'suburban', 'urban'])}
-                  empty="not yet known"
+                  empty={say('not yet known')}
                 />
-                <FactBox part={bound} path="flashes" label="Flashes to ground, a year" unit="/km²" />
-                <NumberBox part={bound} path="overheadLV" label="Low voltage, overhead" unit="km" />
-                <NumberBox part={bound} path="cableLV" label="Low voltage, cable" unit="km" />
-                <NumberBox part={bound} path="overheadHV" label="High voltage, overhead" unit="km" />
-                <NumberBox part={bound} path="cableHV" label="High voltage, cable" unit="km" />
-                <YesNoBox part={bound} path="unknownRest" label="The rest up to 1 km is not known" sure />
+                <FactBox part={bound} path="flashes" label={say('Flashes to ground, a year')} unit="/km²" />
+                <NumberBox part={bound} path="overheadLV" label={say('Low voltage, overhead')} unit="km" />
+                <NumberBox part={bound} path="cableLV" label={say('Low voltage, cable')} unit="km" />
+                <NumberBox part={bound} path="overheadHV" label={say('High voltage, overhead')} unit="km" />
+                <NumberBox part={bound} path="cableHV" label={say('High voltage, cable')} unit="km" />
+                <YesNoBox part={bound} path="unknownRest" label={say('The rest up to 1 km is not known')} sure />
               </>
             )}
           </Fields>
           <Quiet>
             {byLevel
-              ? 'Decided by the calculated risk level; the choice is on the Circuits sheet.'
-              : 'Decided by the consequence; the choice is on the Circuits sheet.'}
+              ? say('Decided by the calculated risk level; the choice is on the Circuits sheet.')
+              : say('Decided by the consequence; the choice is on the Circuits sheet.')}
           </Quiet>
         </Section>
       )}
       <Section>
-        <Heading aside={!asks('need') && <SaveLine part={part} />}>Devices, from the origin on</Heading>
+        <Heading aside={!asks('need') && <SaveLine part={part} />}>{say('Devices, from the origin on')}</Heading>
         <EditTable<Of<'SurgeDevice'>>
           part={bound}
           path="devices"
-          label="Surge devices"
-          add="Add a surge device"
+          label={say('Surge devices')}
+          add={say('Add a surge device')}
           fresh={(rows) => ({
-            name: `Surge device ${rows.length + 1}`,
+            name: say('Surge device {{rows}}', { rows: rows.length + 1 }),
             place: rows.length ? 'load' : 'origin',
             type: rows.length ? '3' : '2',
             upKV: 0,
@@ -95,56 +103,67 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
           // So many figures need their width: the table scrolls.
           columns={(
             [
-              { key: 'name', label: 'Device', width: 150 },
-              { key: 'place', label: 'Place', kind: 'choice', width: 88, options: choices(['origin', 'board', 'load']) },
-              { key: 'type', label: 'Type', kind: 'choice', width: 70, options: choices(['1', '1+2', '2', '3']) },
-              { key: 'upKV', label: asks('letThrough') ? 'Lets through' : 'Up', unit: 'kV', kind: 'number', width: 56, zero: true },
-              ...(asks('scheme') ? [{ key: 'ucV', label: 'Uc', unit: 'V', kind: 'number' as const, width: 56, zero: true }] : []),
-              { key: 'lineM', label: 'Line lead', unit: 'm', kind: 'number', width: 62 },
-              { key: 'earthM', label: 'Earth lead', unit: 'm', kind: 'number', width: 62 },
-              { key: 'lineMM2', label: 'Line', unit: 'mm²', kind: 'number', width: 58, zero: true },
-              { key: 'earthMM2', label: 'Earth', unit: 'mm²', kind: 'number', width: 58, zero: true },
+              { key: 'name', label: say('Device'), width: 150 },
+              { key: 'place', label: say('Place'), kind: 'choice', width: 88, options: choices(['origin', 'board', 'load']) },
+              { key: 'type', label: say('Type'), kind: 'choice', width: 70, options: choices(['1', '1+2', '2', '3']) },
+              {
+                key: 'upKV',
+                label: asks('letThrough') ? say('Lets through') : say('Up'),
+                unit: 'kV',
+                kind: 'number',
+                width: 56,
+                zero: true,
+              },
+              ...(asks('scheme') ? [{ key: 'ucV', label: say('Uc'), unit: 'V', kind: 'number' as const, width: 56, zero: true }] : []),
+              { key: 'lineM', label: say('Line lead'), unit: 'm', kind: 'number', width: 62 },
+              { key: 'earthM', label: say('Earth lead'), unit: 'm', kind: 'number', width: 62 },
+              { key: 'lineMM2', label: say('Line'), unit: 'mm²', kind: 'number', width: 58, zero: true },
+              { key: 'earthMM2', label: say('Earth'), unit: 'mm²', kind: 'number', width: 58, zero: true },
               {
                 key: 'backupA',
-                label: asks('letThrough') ? 'Own breaker' : 'Fuse allowed',
+                label: asks('letThrough') ? say('Own breaker') : say('Fuse allowed'),
                 unit: 'A',
                 kind: 'number',
                 width: 66,
                 zero: true,
               },
-              { key: 'isccrKA', label: 'Bears', unit: 'kA', kind: 'number', width: 58, zero: true },
+              { key: 'isccrKA', label: say('Bears'), unit: 'kA', kind: 'number', width: 58, zero: true },
               ...(asks('inKA')
-                ? [{ key: 'inKA', label: 'Nominal discharge', unit: 'kA', kind: 'number' as const, width: 66, zero: true }]
+                ? [{ key: 'inKA', label: say('Nominal discharge'), unit: 'kA', kind: 'number' as const, width: 66, zero: true }]
                 : []),
               ...(!asks('scheme')
                 ? []
                 : ([
                     {
                       key: 'scheme',
-                      label: 'Scheme',
+                      label: say('Scheme'),
                       kind: 'choice',
                       width: 76,
                       options: [{ id: '', name: '–' }, ...choices(['CT1', 'CT2'])],
                     },
-                    { key: 'branchA', label: 'Own branch', unit: 'A', kind: 'number', width: 62, zero: true },
+                    { key: 'branchA', label: say('Own branch'), unit: 'A', kind: 'number', width: 62, zero: true },
                     {
                       key: 'neutralEarth',
-                      label: 'Neutral to earth',
+                      label: say('Neutral to earth'),
                       yesNo: true,
                       width: 116,
                     },
-                    { key: 'behindRCD', label: 'After a residual device', kind: 'check', width: 66 },
-                    { key: 'toLoadM', label: 'To the load', unit: 'm', kind: 'number', width: 62 },
-                    { key: 'fromM', label: 'From the one ahead', unit: 'm', kind: 'number', width: 66 },
-                    { key: 'matched', label: 'Declared matched', kind: 'check', width: 66 },
+                    { key: 'behindRCD', label: say('After a residual device'), kind: 'check', width: 66 },
+                    { key: 'toLoadM', label: say('To the load'), unit: 'm', kind: 'number', width: 62 },
+                    { key: 'fromM', label: say('From the one ahead'), unit: 'm', kind: 'number', width: 66 },
+                    { key: 'matched', label: say('Declared matched'), kind: 'check', width: 66 },
                   ] satisfies Column<Of<'SurgeDevice'>>[])),
             ] satisfies Column<Of<'SurgeDevice'>>[]
           ).map((c) => ({ ...c, keep: true }))}
         />
       </Section>
       <Section>
-        <Heading aside={<Quiet>a line opens its working</Quiet>}>Checks</Heading>
-        {checks.length ? <CheckList checks={checks} onOpen={(c) => open(c)} opened={opened} /> : <p>Nothing asked yet on this job.</p>}
+        <Heading aside={<Quiet>{say('a line opens its working')}</Quiet>}>{say('Checks')}</Heading>
+        {checks.length ? (
+          <CheckList checks={checks} onOpen={(c) => open(c)} opened={opened} />
+        ) : (
+          <p>{say('Nothing asked yet on this job.')}</p>
+        )}
       </Section>
     </>
   );

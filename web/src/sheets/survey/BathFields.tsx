@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { useCircuits, useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
@@ -31,30 +32,37 @@ export function BathFields({ job, part, asked, working }: Props) {
   if (!asks('bath') || (checks.length === 0 && !asked)) return null;
   return (
     <details open={checks.length > 0} style={{ marginTop: 10 }} data-bath={part.value.bath.fitted}>
-      <summary style={{ cursor: 'pointer', minHeight: 32 }}>Bath or shower</summary>
+      <summary style={{ cursor: 'pointer', minHeight: 32 }}>{say('Bath or shower')}</summary>
       <Fields>
-        <ChoiceBox part={part} path="bath.fitted" label="Room has" empty="not looked at" options={choices(terms?.survey.baths)} />
+        <ChoiceBox
+          part={part}
+          path="bath.fitted"
+          label={say('Room has')}
+          empty={say('not looked at')}
+          options={choices(terms?.survey.baths)}
+        />
         {has && (
           <>
-            <YesNoBox part={part} path="bath.jets" label="Cleaned with water jets" />
-            <YesNoBox part={part} path="bath.noMetal" label="Looked for: no metal of the building comes in" sure />
+            <YesNoBox part={part} path="bath.jets" label={say('Cleaned with water jets')} />
+            <YesNoBox part={part} path="bath.noMetal" label={say('Looked for: no metal of the building comes in')} sure />
             <FactBox
               part={part}
               path="bath.mainBondOhm"
-              label="Metal parts to earth"
+              label={say('Metal parts to earth')}
               unit="Ω"
-              help="the highest read from metal of the room to the main earthing terminal"
+              help={say('the highest read from metal of the room to the main earthing terminal')}
             />
-            <YesNoBox part={part} path="bath.bonded" label="Supplementary bonding joins them" />
-            <FactBox part={part} path="bath.bondMM2" label="That bond" unit="mm²" />
+            <YesNoBox part={part} path="bath.bonded" label={say('Supplementary bonding joins them')} />
+            <FactBox part={part} path="bath.bondMM2" label={say('That bond')} unit="mm²" />
           </>
         )}
       </Fields>
       {has && (
         <p style={{ margin: '6px 0' }}>
           <Quiet>
-            Distance from the edge of bath or tray, and the IP code, stand with each point under Table. A circuit that serves the room, or
-            passes through its zones, says so on its own sheet.
+            {say(
+              'Distance from the edge of bath or tray, and the IP code, stand with each point under Table. A circuit that serves the room, or passes through its zones, says so on its own sheet.',
+            )}
           </Quiet>
         </p>
       )}

@@ -1,3 +1,4 @@
+import { msg, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
@@ -10,24 +11,31 @@ import { Mark } from '../../parts/Mark';
 const mark = { now: 'fail', soon: 'caution', look: 'unknown', advised: 'pass' } as const;
 
 export const priceRange = (p: Of<'PriceRange'> | null | undefined, currency: string) =>
-  !p ? 'to be priced' : p.high > p.low ? `${currency} ${figure(p.low)} to ${figure(p.high)}` : `${currency} ${figure(p.low)}`;
+  !p
+    ? say('to be priced')
+    : p.high > p.low
+      ? say('{{currency}} {{low}} to {{high}}', { currency, low: figure(p.low), high: figure(p.high) })
+      : `${currency} ${figure(p.low)}`;
 
 /** The case for the work as a client reads it over one's shoulder: what was found, what it means, how it is known, what mends it. */
 export function CaseForWork({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const sheet = useCase(job.id);
   const { me } = useFrame();
   const c = sheet.data?.case;
-  if (!c) return <p>{sheet.error ? sheet.error.message : 'Gathering the findings …'}</p>;
+  if (!c) return <p>{sheet.error ? sheet.error.message : say('Gathering the findings …')}</p>;
   return (
     <>
       <Row style={{ marginBottom: 10 }}>
         <span style={{ flex: 1 }}>
           {c.count === 0
-            ? 'No findings yet: note them under Existing installation, or take up what is suggested there.'
-            : `${c.count} findings for ${j.site.customer}, the gravest first. Nothing is shown graver than its evidence.`}
+            ? say('No findings yet: note them under Existing installation, or take up what is suggested there.')
+            : say('{{count}} findings for {{customer}}, the gravest first. Nothing is shown graver than its evidence.', {
+                count: c.count,
+                customer: j.site.customer,
+              })}
         </span>
         <Button component="a" href={`/api/jobs/${job.id}/case.pdf`} variant="contained" disabled={c.count === 0}>
-          The page for the client (PDF)
+          {say('The page for the client (PDF)')}
         </Button>
       </Row>
       {c.sections.map((s) => (
@@ -40,8 +48,9 @@ export function CaseForWork({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       ))}
       {c.price && (
         <p>
-          Together, without what was declined: <b>{priceRange(c.price, me.currency)}</b>, without tax.
-          {c.unpriced > 0 && ` ${c.unpriced} are still to be priced.`}
+          {say('Together, without what was declined:')} <b>{priceRange(c.price, me.currency)}</b>
+          {say(', without tax.')}
+          {c.unpriced > 0 && say(' {{unpriced}} are still to be priced.', { unpriced: c.unpriced })}
         </p>
       )}
     </>
@@ -80,18 +89,19 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
           </Quiet>
         </p>
         <p style={{ margin: '3px 0' }}>
-          Remedial action: {f.mend}. {f.shares && <Quiet>In the price of “{f.shares}”: one piece of work mends both.</Quiet>}
+          {say('Remedial action: {{mend}}.', { mend: f.mend })}{' '}
+          {f.shares && <Quiet>{say('In the price of “{{shares}}”: one piece of work mends both.', { shares: f.shares })}</Quiet>}
         </p>
-        {f.told && <p style={{ margin: '3px 0' }}>Told: {f.told}</p>}
-        {f.safe && <p style={{ margin: '3px 0' }}>Made safe: {f.safe}</p>}
-        {f.mended && <p style={{ margin: '3px 0' }}>Mended: {f.mended}</p>}
+        {f.told && <p style={{ margin: '3px 0' }}>{say('Told: {{told}}', { told: f.told })}</p>}
+        {f.safe && <p style={{ margin: '3px 0' }}>{say('Made safe: {{safe}}', { safe: f.safe })}</p>}
+        {f.mended && <p style={{ margin: '3px 0' }}>{say('Mended: {{mended}}', { mended: f.mended })}</p>}
         {f.photos.length > 0 && (
           <Row style={{ margin: '4px 0' }}>
             {f.photos.map((hash) => (
               <img
                 key={hash}
                 src={`/api/jobs/${job.id}/photos/${hash}`}
-                alt={`Photo of: ${f.title}`}
+                alt={say('Photo of: {{title}}', { title: f.title })}
                 style={{ height: 96, border: '1px solid var(--rule2)' }}
               />
             ))}
@@ -104,22 +114,22 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
               {f.reason && `: ${f.reason}`}
             </span>
           ) : (
-            <Quiet>not decided</Quiet>
+            <Quiet>{say('not decided')}</Quiet>
           )}
           {['accepted', 'later', 'declined'].map((d) => (
             <Button key={d} disabled={job.view.frozen} aria-pressed={deciding === d} onClick={() => setDeciding(deciding === d ? '' : d)}>
-              {{ accepted: 'Accepts', later: 'Later', declined: 'Declines' }[d]}
+              {{ accepted: say('Accepts'), later: say('Later'), declined: say('Declines') }[d]}
             </Button>
           ))}
         </Row>
         <FollowUp job={job} f={f} />
         {deciding && (
           <Row style={{ marginTop: 6, alignItems: 'end' }}>
-            <TextField sx={{ flex: '1 1 160px' }} label="Who decided" value={person} onChange={(e) => setPerson(e.target.value)} />
+            <TextField sx={{ flex: '1 1 160px' }} label={say('Who decided')} value={person} onChange={(e) => setPerson(e.target.value)} />
             <TextField
               sx={{ flex: '2 1 200px' }}
               slotProps={{ htmlInput: { name: 'why' } }}
-              label="Reason, in their words"
+              label={say('Reason, in their words')}
               value={note}
               onChange={(e) => setNote(e.target.value)}
             />
@@ -130,7 +140,7 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
                 record.mutate({ kind: 'decision', subject: f.id, path: deciding, person, note }, { onSuccess: () => setDeciding('') })
               }
             >
-              Keep the decision
+              {say('Keep the decision')}
             </Button>
           </Row>
         )}
@@ -141,9 +151,9 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
 }
 
 const steps = [
-  { id: 'told', name: 'Told', label: 'How and what was said' },
-  { id: 'made-safe', name: 'Made safe', label: 'What was done so that nobody is at risk' },
-  { id: 'mended', name: 'Mended', label: 'What was done, and how it was proved' },
+  { id: 'told', name: msg('Told'), label: msg('How and what was said') },
+  { id: 'made-safe', name: msg('Made safe'), label: msg('What was done so that nobody is at risk') },
+  { id: 'mended', name: msg('Mended'), label: msg('What was done, and how it was proved') },
 ] as const;
 
 /** What was done about a finding: who was told, made safe, mended. A danger holds the job until it is. */
@@ -166,7 +176,7 @@ function FollowUp({ job, f }: { job: Of<'JobView'>; f: Of<'Finding'> }) {
             onClick={() => setStep(step === s ? undefined : s)}
             data-follow={s.id}
           >
-            {s.name}
+            {say(s.name)}
           </Button>
         ))}
       </Row>
@@ -175,7 +185,7 @@ function FollowUp({ job, f }: { job: Of<'JobView'>; f: Of<'Finding'> }) {
           {step.id === 'told' && (
             <TextField
               sx={{ flex: '1 1 160px' }}
-              label="Who was told"
+              label={say('Who was told')}
               value={person}
               onChange={(e) => setPerson(e.target.value)}
               slotProps={{ htmlInput: { name: 'told' } }}
@@ -183,7 +193,7 @@ function FollowUp({ job, f }: { job: Of<'JobView'>; f: Of<'Finding'> }) {
           )}
           <TextField
             sx={{ flex: '2 1 200px' }}
-            label={step.label}
+            label={say(step.label)}
             value={note}
             onChange={(e) => setNote(e.target.value)}
             slotProps={{ htmlInput: { name: 'followNote' } }}
@@ -203,7 +213,7 @@ function FollowUp({ job, f }: { job: Of<'JobView'>; f: Of<'Finding'> }) {
               )
             }
           >
-            Record
+            {say('Record')}
           </Button>
         </Row>
       )}

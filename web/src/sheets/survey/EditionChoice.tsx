@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { useState } from 'react';
 import { TextField } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
@@ -26,15 +27,15 @@ export function EditionChoice({ job, edition }: { job: Of<'JobView'>; edition: s
   };
   return (
     <Section>
-      <Heading>Edition of the rules</Heading>
+      <Heading>{say('Edition of the rules')}</Heading>
       <Fields>
         <TextField
           select
-          label="Edition"
+          label={say('Edition')}
           value={chosen}
           disabled={job.view.frozen}
           onChange={(e) => (e.target.value === edition ? trial.drop() : trial.part.set('edition', e.target.value))}
-          helperText="what the local authority has adopted; the date of the permit decides"
+          helperText={say('what the local authority has adopted; the date of the permit decides')}
           slotProps={{ select: { native: true }, htmlInput: { name: 'edition' } }}
         >
           {!editions.includes(edition) && <option value={edition}>{edition}</option>}
@@ -46,7 +47,7 @@ export function EditionChoice({ job, edition }: { job: Of<'JobView'>; edition: s
         </TextField>
       </Fields>
       {!editions.includes(edition) && (
-        <Quiet>This edition is not in the tables: where editions differ, the stricter reading is taken.</Quiet>
+        <Quiet>{say('This edition is not in the tables: where editions differ, the stricter reading is taken.')}</Quiet>
       )}
       {wrong && <Wrong>{wrong}</Wrong>}
       {trial.changed && <Consequences result={trial.result} error={trial.error} changed onKeep={() => void keepIt()} onDrop={trial.drop} />}

@@ -1,3 +1,4 @@
+import { moment, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
@@ -5,7 +6,7 @@ import { useCase, useCompany, useRecord, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
 import { NumberBox, TextBox, YesNoBox, ChoiceBox } from '../../parts/fields';
-import { figure, moment, parseFigure } from '../../parts/figure';
+import { figure, parseFigure } from '../../parts/figure';
 import { Caution, Fields, Heading, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
@@ -25,73 +26,84 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       <Findings job={job} j={j} />
       <Readings job={job} j={j} />
       <Section>
-        <Heading aside={<SaveLine part={part} />}>Board as found</Heading>
-        <Caution>Covers stay on until the board is isolated and proved dead; what needs a look inside is noted as not seen.</Caution>
+        <Heading aside={<SaveLine part={part} />}>{say('Board as found')}</Heading>
+        <Caution>
+          {say('Covers stay on until the board is isolated and proved dead; what needs a look inside is noted as not seen.')}
+        </Caution>
         <Fields>
-          <NumberBox part={part} path="board.built" label="House built in" help="year, or about" optional />
-          <NumberBox part={part} path="board.rewired" label="Last rewired in" help="year, or about; empty when not known" optional />
-          <TextBox part={part} path="board.made" label="Board: approximate year" />
-          <TextBox part={part} path="board.edition" label="Edition installed to" />
-          <YesNoBox part={part} path="board.combustible" label="Combustible enclosure" />
-          <YesNoBox part={part} path="board.escapeRoute" label="On the escape route" />
+          <NumberBox part={part} path="board.built" label={say('House built in')} help={say('year, or about')} optional />
+          <NumberBox
+            part={part}
+            path="board.rewired"
+            label={say('Last rewired in')}
+            help={say('year, or about; empty when not known')}
+            optional
+          />
+          <TextBox part={part} path="board.made" label={say('Board: approximate year')} />
+          <TextBox part={part} path="board.edition" label={say('Edition installed to')} />
+          <YesNoBox part={part} path="board.combustible" label={say('Combustible enclosure')} />
+          <YesNoBox part={part} path="board.escapeRoute" label={say('On the escape route')} />
           <ChoiceBox
             part={part}
             path="board.near"
-            label="Above or around it"
-            empty="not looked at"
+            label={say('Above or around it')}
+            empty={say('not looked at')}
             options={[
-              { id: 'nothing', name: 'nothing: free to reach' },
-              { id: 'water', name: 'water pipe, tank or wet room' },
-              { id: 'gas', name: 'gas meter or gas pipe' },
-              { id: 'goods', name: 'things kept against it' },
+              { id: 'nothing', name: say('nothing: free to reach') },
+              { id: 'water', name: say('water pipe, tank or wet room') },
+              { id: 'gas', name: say('gas meter or gas pipe') },
+              { id: 'goods', name: say('things kept against it') },
             ]}
           />
-          <TextBox part={part} path="board.above" label="In words: above and around it" />
+          <TextBox part={part} path="board.above" label={say('In words: above and around it')} />
           <ChoiceBox
             part={part}
             path="board.covers"
-            label="Residual protection covers"
-            empty="not looked at"
+            label={say('Residual protection covers')}
+            empty={say('not looked at')}
             options={[
               { id: 'none', name: 'none' },
-              { id: 'some', name: 'some circuits' },
-              { id: 'all', name: 'all circuits that need it' },
-              { id: 'fire', name: 'only above 30 mA' },
+              { id: 'some', name: say('some circuits') },
+              { id: 'all', name: say('all circuits that need it') },
+              { id: 'fire', name: say('only above 30 mA') },
             ]}
           />
-          <TextBox part={part} path="board.residual" label="In words: kind and type of each" />
-          <TextBox part={part} path="board.doubleTapped" label="More conductors in a terminal than it is made for, ways" help="or: none" />
-          <NumberBox part={part} path="board.openWays" label="Missing blanks" optional />
+          <TextBox part={part} path="board.residual" label={say('In words: kind and type of each')} />
+          <TextBox
+            part={part}
+            path="board.doubleTapped"
+            label={say('More conductors in a terminal than it is made for, ways')}
+            help={say('or: none')}
+          />
+          <NumberBox part={part} path="board.openWays" label={say('Missing blanks')} optional />
           <ChoiceBox
             part={part}
             path="board.arrester"
-            label="Surge device"
-            empty="not looked for"
-            options={word(['none', 'in sight', 'hidden'])}
+            label={say('Surge device')}
+            empty={say('not looked for')}
+            options={word(['none', say('in sight'), 'hidden'])}
           />
-          <TextBox part={part} path="board.note" label="Note" />
+          <TextBox part={part} path="board.note" label={say('Note')} />
         </Fields>
         {hint && (
           <p data-era={hint.from}>
-            <Quiet>
-              Wiring of those years, often: {hint.says}. Prove it: {hint.prove}.
-            </Quiet>
+            <Quiet>{say('Wiring of those years, often: {{says}}. Prove it: {{prove}}.', { says: hint.says, prove: hint.prove })}</Quiet>
           </p>
         )}
         <div style={{ marginTop: 8 }}>
-          <Photos job={job} subject="board" what="the board" />
+          <Photos job={job} subject="board" what={say('the board')} />
         </div>
         <p>
-          <Quiet>The ways themselves, with devices and labels, stand on the Board sheet.</Quiet>
+          <Quiet>{say('The ways themselves, with devices and labels, stand on the Board sheet.')}</Quiet>
         </p>
       </Section>
       <Section>
-        <Heading aside={<SaveLine part={part} />}>Circuits found</Heading>
+        <Heading aside={<SaveLine part={part} />}>{say('Circuits found')}</Heading>
         <EditTable<Of<'FoundCircuit'>>
           part={part as Part}
           path="circuits"
-          label="Circuits found"
-          add="Add a circuit"
+          label={say('Circuits found')}
+          add={say('Add a circuit')}
           fresh={() => ({
             name: 'circuit',
             device: '',
@@ -104,68 +116,74 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             wiring: '',
           })}
           columns={[
-            { key: 'name', label: 'Circuit' },
-            { key: 'device', label: 'Device', width: 90 },
+            { key: 'name', label: say('Circuit') },
+            { key: 'device', label: say('Device'), width: 90 },
             {
               key: 'state',
-              label: 'State',
+              label: say('State'),
               kind: 'choice',
               width: 130,
-              options: [{ id: '', name: 'not looked at' }, ...word(['live', 'dead', 'cut at one end', 'unidentified'])],
+              options: [{ id: '', name: say('not looked at') }, ...word(['live', 'dead', say('cut at one end'), 'unidentified'])],
             },
-            { key: 'proved', label: 'Known by', width: 150 },
+            { key: 'proved', label: say('Known by'), width: 150 },
             {
               key: 'colours',
-              label: 'Core colours',
+              label: say('Core colours'),
               kind: 'choice',
               width: 100,
-              options: [{ id: '', name: 'not seen' }, ...word(['old', 'new', 'mixed'])],
+              options: [{ id: '', name: say('not seen') }, ...word(['old', 'new', 'mixed'])],
             },
             {
               key: 'wiring',
-              label: 'Wiring',
+              label: say('Wiring'),
               kind: 'choice',
               width: 130,
               options: [
-                { id: '', name: 'not seen' },
-                { id: 'sheathed', name: 'sheathed cable' },
-                { id: 'conduit', name: 'in conduit' },
+                { id: '', name: say('not seen') },
+                { id: 'sheathed', name: say('sheathed cable') },
+                { id: 'conduit', name: say('in conduit') },
                 { id: 'armoured', name: 'armoured' },
                 { id: 'aluminium', name: 'aluminium' },
                 { id: 'rubber', name: 'rubber' },
                 { id: 'fabric', name: 'fabric' },
-                { id: 'lead', name: 'lead sheath' },
-                { id: 'open', name: 'open on insulators' },
+                { id: 'lead', name: say('lead sheath') },
+                { id: 'open', name: say('open on insulators') },
               ],
             },
-            { key: 'method', label: 'How it runs', width: 110 },
-            { key: 'tailM.value', label: 'Tail to spare', scale: units.m, kind: 'number', optional: true, width: 90 },
-            { key: 'note', label: 'Note' },
+            { key: 'method', label: say('How it runs'), width: 110 },
+            { key: 'tailM.value', label: say('Tail to spare'), scale: units.m, kind: 'number', optional: true, width: 90 },
+            { key: 'note', label: say('Note') },
           ]}
         />
         <Colours colours={terms?.survey.colours ?? []} />
       </Section>
       <Section>
-        <Heading aside={<SaveLine part={part} />}>Hazards on the way</Heading>
+        <Heading aside={<SaveLine part={part} />}>{say('Hazards on the way')}</Heading>
         <EditTable<Of<'Hazard'>>
           part={part as Part}
           path="hazards"
-          label="Hazards"
-          add="Add a hazard"
-          fresh={() => ({ kind: 'suspected asbestos', place: 'where', room: '', floor: '', clear: false, how: '', note: '' })}
+          label={say('Hazards')}
+          add={say('Add a hazard')}
+          fresh={() => ({ kind: say('suspected asbestos'), place: 'where', room: '', floor: '', clear: false, how: '', note: '' })}
           columns={[
-            { key: 'kind', label: 'Hazard', kind: 'choice', width: 180, options: word((terms?.survey.hazards ?? []).map((h) => h.id)) },
-            { key: 'place', label: 'Where' },
+            {
+              key: 'kind',
+              label: say('Hazard'),
+              kind: 'choice',
+              width: 180,
+              options: word((terms?.survey.hazards ?? []).map((h) => h.id)),
+            },
+            { key: 'place', label: say('Where') },
             {
               key: 'room',
-              label: 'Room',
+              label: say('Room'),
               kind: 'choice',
               width: 130,
               options: [{ id: '', name: '–' }, ...j.rooms.map((r) => ({ id: r.id, name: r.name }))],
             },
             {
               key: 'floor',
-              label: 'Floor',
+              label: say('Floor'),
               kind: 'choice',
               width: 110,
               options: [
@@ -173,14 +191,14 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                 ...[...new Set(j.rooms.map((r) => r.floor).filter(Boolean))].map((f) => ({ id: f, name: f })),
               ],
             },
-            { key: 'how', label: 'How it was cleared', width: 180 },
-            { key: 'clear', label: 'Clear', kind: 'check', width: 50 },
-            { key: 'note', label: 'Note' },
+            { key: 'how', label: say('How it was cleared'), width: 180 },
+            { key: 'clear', label: say('Clear'), kind: 'check', width: 50 },
+            { key: 'note', label: say('Note') },
           ]}
         />
         {j.found.hazards.some((h) => !h.clear && !h.room && !h.floor) && j.rooms.length > 0 && (
           <Quiet style={{ display: 'block', margin: '6px 0' }}>
-            A hazard without a room and a floor may be anywhere: first fix waits for it in every room.
+            {say('A hazard without a room and a floor may be anywhere: first fix waits for it in every room.')}
           </Quiet>
         )}
         {[...new Set(j.found.hazards.filter((h) => !h.clear).map((h) => h.kind))].map((k) => (
@@ -196,9 +214,9 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
 function Colours({ colours }: { colours: Of<'Colour'>[] }) {
   return (
     <details style={{ marginTop: 8 }}>
-      <summary style={{ cursor: 'pointer', minHeight: 32 }}>Core colours, old and new</summary>
+      <summary style={{ cursor: 'pointer', minHeight: 32 }}>{say('Core colours, old and new')}</summary>
       <Scroll>
-        <SheetTable aria-label="Core colours">
+        <SheetTable aria-label={say('Core colours')}>
           <tbody>
             {colours.map((c, i) => (
               <tr key={i}>
@@ -257,7 +275,7 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const title = (subject: string) => terms?.findings.find((f) => f.id === subject)?.title;
   return (
     <Section>
-      <Heading aside={`${current.filter((r) => !r.done).length} open`}>Findings</Heading>
+      <Heading aside={say('{{current}} open', { current: current.filter((r) => !r.done).length })}>{say('Findings')}</Heading>
       {current.map((r) => (
         <div key={r.id} data-finding={r.subject} style={{ borderBottom: '1px solid var(--rule)', padding: '6px 0' }}>
           <Row>
@@ -267,7 +285,7 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               {title(r.subject) && ` · ${r.note}`}{' '}
               <Quiet>
                 · {[j.rooms.find((x) => x.id === r.room)?.name, r.place].filter(Boolean).join(', ')} · {r.evidence} · {r.by}, {moment(r.at)}
-                {r.done && ' · mended or withdrawn'}
+                {r.done && say(' · mended or withdrawn')}
               </Quiet>
             </span>
             <Photos job={job} subject={r.id} what={title(r.subject) ?? 'finding'} small />
@@ -290,7 +308,7 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                     })
                   }
                 >
-                  Correct
+                  {say('Correct')}
                 </Button>
                 <Button
                   disabled={job.view.frozen}
@@ -308,7 +326,7 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                     })
                   }
                 >
-                  Mended
+                  {say('Mended')}
                 </Button>
               </>
             )}
@@ -318,7 +336,7 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       {!draft && (
         <Row style={{ marginTop: 8 }}>
           <Button variant="contained" disabled={job.view.frozen} onClick={() => start({})}>
-            Note a finding
+            {say('Note a finding')}
           </Button>
         </Row>
       )}
@@ -330,13 +348,13 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               {s.place && `: ${s.place}`}.
             </Quiet>
             <Button disabled={job.view.frozen} onClick={() => start({ subject: s.kind, place: s.place, room: s.room })}>
-              Add
+              {say('Add')}
             </Button>
           </Row>
         ))}
       {draft && (
         <form
-          aria-label="Finding"
+          aria-label={say('Finding')}
           onSubmit={(e) => {
             e.preventDefault();
             keepIt();
@@ -345,7 +363,7 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         >
           <Fields>
             <Pick
-              label="What"
+              label={say('What')}
               name="subject"
               value={draft.subject}
               onChange={(subject) =>
@@ -355,10 +373,10 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                     draft.path || terms?.classes.find((c) => c.urgency === terms.findings.find((f) => f.id === subject)?.urgency)?.id || '',
                 })
               }
-              options={[...(terms?.findings ?? []).map((f) => ({ id: f.id, name: f.title })), { id: 'other', name: 'Something else' }]}
+              options={[...(terms?.findings ?? []).map((f) => ({ id: f.id, name: f.title })), { id: 'other', name: say('Something else') }]}
             />
             <Pick
-              label="Class"
+              label={say('Class')}
               name="path"
               value={draft.path}
               onChange={(path) => set({ path })}
@@ -366,62 +384,62 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               help={terms?.classes.find((c) => c.id === draft.path)?.says}
             />
             <Pick
-              label="How it is known"
+              label={say('How it is known')}
               name="evidence"
               value={draft.evidence}
               onChange={(evidence) => set({ evidence })}
               options={[
-                { id: 'measured', name: 'measured or tested' },
+                { id: 'measured', name: say('measured or tested') },
                 { id: 'seen', name: 'seen' },
-                { id: 'told', name: 'told by somebody' },
+                { id: 'told', name: say('told by somebody') },
                 { id: 'suspected', name: 'suspected' },
               ]}
-              help={kind && draft.evidence && `its risk is said in full when it is ${kind.needs}`}
+              help={kind && draft.evidence && say('its risk is said in full when it is {{needs}}', { needs: kind.needs })}
             />
             <Pick
-              label="Room"
+              label={say('Room')}
               name="room"
               value={draft.room}
               onChange={(room) => set({ room })}
               options={j.rooms.map((r) => ({ id: r.id, name: r.name }))}
-              empty="no room"
+              empty={say('no room')}
             />
-            <TextField label="Place" value={draft.place} onChange={(e) => set({ place: e.target.value })} />
+            <TextField label={say('Place')} value={draft.place} onChange={(e) => set({ place: e.target.value })} />
             <TextField
-              label="What was seen, in your words"
+              label={say('What was seen, in your words')}
               value={draft.note}
               required
               onChange={(e) => set({ note: e.target.value })}
               slotProps={{ htmlInput: { name: 'note' } }}
             />
             <TextField
-              label="Risk, in plain words"
+              label={say('Risk, in plain words')}
               value={draft.risk}
               placeholder={kind?.risk}
               onChange={(e) => set({ risk: e.target.value })}
-              helperText={kind && 'left empty: the words of the catalogue, as far as the evidence bears them'}
+              helperText={kind && say('left empty: the words of the catalogue, as far as the evidence bears them')}
             />
             <TextField
-              label="Remedial action"
+              label={say('Remedial action')}
               value={draft.mend}
               placeholder={kind?.mend}
               onChange={(e) => set({ mend: e.target.value })}
             />
             <Pick
-              label="Price from the list"
+              label={say('Price from the list')}
               name="work"
               value={draft.work}
               onChange={(work) => set({ work })}
-              empty={kind ? 'the usual for it' : 'none'}
+              empty={kind ? say('the usual for it') : 'none'}
               options={(company?.prices ?? []).filter((p) => p.key.startsWith('work:')).map((p) => ({ id: p.key, name: p.name }))}
             />
           </Fields>
           <Row style={{ marginTop: 10 }}>
             <Button type="submit" variant="contained">
-              {draft.supersedes ? 'Keep the correction' : 'Keep the finding'}
+              {draft.supersedes ? say('Keep the correction') : say('Keep the finding')}
             </Button>
-            <Button onClick={() => setDraft(undefined)}>Cancel</Button>
-            <Quiet>Findings are records: a later one corrects, none is changed.</Quiet>
+            <Button onClick={() => setDraft(undefined)}>{say('Cancel')}</Button>
+            <Quiet>{say('Findings are records: a later one corrects, none is changed.')}</Quiet>
           </Row>
           {record.error && <Wrong>{record.error.message}</Wrong>}
         </form>
@@ -482,10 +500,10 @@ function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const judged = (r: Of<'Record'>) => sheet?.readings.find((x) => x.id === r.id);
   return (
     <Section>
-      <Heading>Readings of the survey</Heading>
+      <Heading>{say('Readings of the survey')}</Heading>
       {readings.length > 0 && (
         <Scroll>
-          <SheetTable aria-label="Survey readings">
+          <SheetTable aria-label={say('Survey readings')}>
             <tbody>
               {readings.map((r) => (
                 <tr key={r.id}>
@@ -509,7 +527,7 @@ function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         </Scroll>
       )}
       <form
-        aria-label="Survey reading"
+        aria-label={say('Survey reading')}
         onSubmit={(e) => {
           e.preventDefault();
           const meter = company?.instruments.find((i) => i.name === instrument);
@@ -521,7 +539,7 @@ function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       >
         <Fields style={{ marginTop: 8 }}>
           <Pick
-            label="Reading"
+            label={say('Reading')}
             name="reading"
             value={subject}
             onChange={setSubject}
@@ -531,13 +549,18 @@ function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             label={`Figure${kind ? `, ${kind.unit}` : ''}`}
             value={value}
             error={number === undefined}
-            helperText={number === undefined ? `“${value}” is not a number` : undefined}
+            helperText={number === undefined ? say('“{{value}}” is not a number', { value }) : undefined}
             onChange={(e) => setValue(e.target.value)}
             slotProps={{ htmlInput: { inputMode: 'decimal', name: 'figure' } }}
           />
-          <TextField label="Where" value={place} onChange={(e) => setPlace(e.target.value)} slotProps={{ htmlInput: { name: 'where' } }} />
+          <TextField
+            label={say('Where')}
+            value={place}
+            onChange={(e) => setPlace(e.target.value)}
+            slotProps={{ htmlInput: { name: 'where' } }}
+          />
           <Pick
-            label="Instrument"
+            label={say('Instrument')}
             name="instrument"
             value={instrument}
             onChange={setInstrument}
@@ -545,7 +568,7 @@ function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           />
         </Fields>
         <Button type="submit" sx={{ mt: 1 }} disabled={job.view.frozen || typeof number !== 'number'}>
-          Keep the reading
+          {say('Keep the reading')}
         </Button>
         {record.error && <Wrong>{record.error.message}</Wrong>}
       </form>

@@ -1,3 +1,4 @@
+import { msg, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Trouble, type Of } from '../../api/client';
@@ -58,10 +59,10 @@ const Head = styled('button')({
 });
 
 const modes = [
-  { id: 'keys', name: 'Keys' },
-  { id: 'line', name: 'Line' },
-  { id: 'table', name: 'Table' },
-  { id: 'way', name: 'Way and fabric' },
+  { id: 'keys', name: msg('Keys') },
+  { id: 'line', name: msg('Shorthand') },
+  { id: 'table', name: msg('Table') },
+  { id: 'way', name: msg('Way and fabric') },
 ];
 
 /** One room of the walk: its line as it is written, and open, its keys, line, table, photos and the way of its cables. */
@@ -79,20 +80,20 @@ export function RoomCard({ job, room, view, open, onOpen, before, after, working
           <b>{room.name}</b>
           <br />
           <Quiet>
-            {[room.floor, room.kind === room.name.toLowerCase() ? '' : room.kind].filter(Boolean).join(' · ') || 'floor not said'}
+            {[room.floor, room.kind === room.name.toLowerCase() ? '' : room.kind].filter(Boolean).join(' · ') || say('floor not said')}
           </Quiet>
         </span>
         <span className="line">
-          {view?.line.slice(view.line.indexOf(':') + 1) || <Quiet>nothing counted yet</Quiet>}
-          {room.skipped && <Quiet> · not seen: {room.skipped}</Quiet>}
-          {!!view?.unread && <b style={{ color: 'var(--brick)' }}> · {view.unread} not understood</b>}
+          {view?.line.slice(view.line.indexOf(':') + 1) || <Quiet>{say('nothing counted yet')}</Quiet>}
+          {room.skipped && <Quiet> {say('· not seen: {{skipped}}', { skipped: room.skipped })}</Quiet>}
+          {!!view?.unread && <b style={{ color: 'var(--brick)' }}> {say('· {{unread}} not understood', { unread: view.unread })}</b>}
         </span>
         <b className="total">{total}</b>
       </Head>
       {open && (
         <div style={{ padding: '8px 6px 14px 10px' }}>
           <Row style={{ marginBottom: 8 }}>
-            <Row role="group" aria-label="How this room is entered" style={{ gap: 4 }}>
+            <Row role="group" aria-label={say('How this room is entered')} style={{ gap: 4 }}>
               {modes.map((m) => (
                 <Button
                   key={m.id}
@@ -100,7 +101,7 @@ export function RoomCard({ job, room, view, open, onOpen, before, after, working
                   variant={m.id === mode ? 'contained' : 'outlined'}
                   onClick={() => setMode(m.id)}
                 >
-                  {m.name}
+                  {say(m.name)}
                 </Button>
               ))}
             </Row>
@@ -118,32 +119,32 @@ export function RoomCard({ job, room, view, open, onOpen, before, after, working
           </div>
           <Row style={{ marginTop: 10, alignItems: 'end' }}>
             <span style={{ flex: '1 1 220px' }}>
-              <TextBox part={part} path="note" label="Note" />
+              <TextBox part={part} path="note" label={say('Note')} />
             </span>
             <span style={{ flex: '1 1 220px' }}>
               <TextBox
                 part={part}
                 path="skipped"
-                label="Not seen, because"
-                help={r.skipped ? 'goes to quote and handover until it is seen' : undefined}
+                label={say('Not seen, because')}
+                help={r.skipped ? say('goes to quote and handover until it is seen') : undefined}
               />
             </span>
-            {r.skipped && <DateBox part={part} path="revisit" label="Seen on" />}
+            {r.skipped && <DateBox part={part} path="revisit" label={say('Seen on')} />}
           </Row>
           <Row style={{ marginTop: 8 }}>
             <Button disabled={!before || part.frozen} onClick={() => before && move(before, undefined, -0.5)}>
-              Earlier in the walk
+              {say('Earlier in the walk')}
             </Button>
             <Button disabled={!after || part.frozen} onClick={() => after && move(after, undefined, 0.5)}>
-              Later
+              {say('Later')}
             </Button>
             <Button
               disabled={part.frozen}
               onClick={() => remove.mutate({ part: `rooms/${room.id}`, base: job.versions[`rooms/${room.id}`] ?? 0 })}
             >
-              Take the room off
+              {say('Take the room off')}
             </Button>
-            <Quiet>Ctrl Z brings it back.</Quiet>
+            <Quiet>{say('Ctrl Z brings it back.')}</Quiet>
           </Row>
           {remove.error && <Wrong>{remove.error.message}</Wrong>}
         </div>
@@ -188,7 +189,7 @@ function RoomLine({ job, room, line }: { job: Of<'JobView'>; room: Of<'Room'>; l
         onError: (e) =>
           setWrong(
             e instanceof Trouble && e.status === 409
-              ? 'Somebody changed this room meanwhile. Your line stays here; open the room again to compare.'
+              ? say('Somebody changed this room meanwhile. Your line stays here; open the room again to compare.')
               : e.message,
           ),
       },
@@ -196,7 +197,7 @@ function RoomLine({ job, room, line }: { job: Of<'JobView'>; room: Of<'Room'>; l
   return (
     <div>
       <TextField
-        label="The room as shorthand"
+        label={say('The room as shorthand')}
         value={text}
         multiline
         minRows={2}
@@ -213,7 +214,7 @@ function RoomLine({ job, room, line }: { job: Of<'JobView'>; room: Of<'Room'>; l
       />
       {text !== line && (
         <Button variant="contained" sx={{ mt: 1 }} onClick={save}>
-          Write the room so
+          {say('Write the room so')}
         </Button>
       )}
       <div aria-live="polite">{text !== line && reading.data?.map((l, i) => <ReadLine key={i} line={l} />)}</div>
@@ -241,36 +242,38 @@ function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> 
       <EditTable<Of<'RoomPoint'>>
         part={part as Part}
         path="points"
-        label={`Points of ${part.value.name}`}
-        add="Add a point"
+        label={say('Points of {{name}}', { name: part.value.name })}
+        add={say('Add a point')}
         fresh={() => freshPoint('socket-2', 'new')}
         columns={[
-          { key: 'count', label: 'No.', kind: 'number', width: 46 },
-          { key: 'kind', label: 'Point', kind: 'choice', width: 170, options: kinds.map((k) => ({ id: k.id, name: k.name })) },
+          { key: 'count', label: say('No.'), kind: 'number', width: 46 },
+          { key: 'kind', label: say('Point'), kind: 'choice', width: 170, options: kinds.map((k) => ({ id: k.id, name: k.name })) },
           ...(bath
             ? ([
-                { key: 'bathMM', label: 'From bath or tray', scale: units.mm, kind: 'number', optional: true, width: 92, keep: true },
-                { key: 'inside', label: 'Inside it', kind: 'check', width: 52 },
-                { key: 'ip', label: 'IP', width: 58, keep: true },
+                { key: 'bathMM', label: say('From bath or tray'), scale: units.mm, kind: 'number', optional: true, width: 92, keep: true },
+                { key: 'inside', label: say('Inside it'), kind: 'check', width: 52 },
+                { key: 'ip', label: say('IP'), width: 58, keep: true },
               ] satisfies Column<Of<'RoomPoint'>>[])
             : []),
-          { key: 'state', label: 'State', kind: 'choice', width: 78, options: states },
-          { key: 'switching', label: 'Switched', kind: 'choice', width: 104, options: switching },
-          { key: 'dimmed', label: 'Dim', kind: 'check', width: 34 },
-          { key: 'heightMM', label: 'Height', scale: units.mm, kind: 'number', width: 66, zero: true },
-          { key: 'wall', label: 'Wall', width: 84 },
-          { key: 'fedFrom', label: 'Fed from', width: 84 },
-          { key: 'box', label: 'Box', width: 72 },
-          { key: 'powerW', label: 'Power', unit: 'W', kind: 'number', width: 66, zero: true },
-          { key: 'currentA', label: 'Current', unit: 'A', kind: 'number', width: 62, zero: true },
-          { key: 'note', label: 'Note' },
+          { key: 'state', label: say('State'), kind: 'choice', width: 78, options: states },
+          { key: 'switching', label: say('Switched'), kind: 'choice', width: 104, options: switching },
+          { key: 'dimmed', label: say('Dim'), kind: 'check', width: 34 },
+          { key: 'heightMM', label: say('Height'), scale: units.mm, kind: 'number', width: 66, zero: true },
+          { key: 'wall', label: say('Wall'), width: 84 },
+          { key: 'fedFrom', label: say('Fed from'), width: 84 },
+          { key: 'box', label: say('Box'), width: 72 },
+          { key: 'powerW', label: say('Power'), unit: 'W', kind: 'number', width: 66, zero: true },
+          { key: 'currentA', label: say('Current'), unit: 'A', kind: 'number', width: 62, zero: true },
+          { key: 'note', label: say('Note') },
         ]}
       />
       <Quiet>
-        An empty height is the usual one of the kind; an empty box the usual box. Power or current may be left open until it is known.
+        {say(
+          'An empty height is the usual one of the kind; an empty box the usual box. Power or current may be left open until it is known.',
+        )}
       </Quiet>
       <details style={{ marginTop: 8 }}>
-        <summary style={{ cursor: 'pointer', minHeight: 32 }}>Photos of single points</summary>
+        <summary style={{ cursor: 'pointer', minHeight: 32 }}>{say('Photos of single points')}</summary>
         {part.value.points.map((p) => (
           <Row key={p.id} style={{ padding: '4px 0' }}>
             <span style={{ minWidth: 180 }}>
@@ -292,7 +295,7 @@ function Walls({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
   if (!asks('walls')) return null;
   return (
     <details open={part.value.walls.length > 0} style={{ marginTop: 8 }}>
-      <summary style={{ cursor: 'pointer', minHeight: 32 }}>Walls and counters, for the spacing of receptacles</summary>
+      <summary style={{ cursor: 'pointer', minHeight: 32 }}>{say('Walls and counters, for the spacing of receptacles')}</summary>
       <WallDrawing walls={part.value.walls} show={(m) => units.show(m, 'm')} />
       {check && (
         <p style={{ display: 'flex', gap: 8, margin: '6px 0' }} data-spacing={check.verdict}>
@@ -302,16 +305,16 @@ function Walls({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
       <EditTable<Of<'WallLine'>>
         part={part as Part}
         path="walls"
-        label="Wall lines in walking order"
-        add="Add a wall line"
+        label={say('Wall lines in walking order')}
+        add={say('Add a wall line')}
         fresh={() => ({ lengthM: 3.048, counter: false, has: 0 })}
         columns={[
-          { key: 'lengthM', label: 'Unbroken length', unit: 'm', kind: 'number', width: 110 },
-          { key: 'counter', label: 'A counter', kind: 'check', width: 70 },
-          { key: 'has', label: 'Receptacles on it', kind: 'number', width: 110 },
+          { key: 'lengthM', label: say('Unbroken length'), unit: 'm', kind: 'number', width: 110 },
+          { key: 'counter', label: say('A counter'), kind: 'check', width: 70 },
+          { key: 'has', label: say('Receptacles on it'), kind: 'number', width: 110 },
         ]}
       />
-      <Quiet>A line runs around corners and ends at a door, a fireplace or a cabinet that is fixed.</Quiet>
+      <Quiet>{say('A line runs around corners and ends at a door, a fireplace or a cabinet that is fixed.')}</Quiet>
     </details>
   );
 }
@@ -329,39 +332,42 @@ function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<Of<'Roo
         <ChoiceBox
           part={part}
           path="from"
-          label="Cables come through"
-          empty="the board"
+          label={say('Cables come through')}
+          empty={say('the board')}
           options={rooms.filter((r) => r.id !== part.value.id).map((r) => ({ id: r.id, name: r.name }))}
         />
-        <ChoiceBox part={part} path="wall" label="Walls" empty="not noted" options={fabric('wall')} />
-        <ChoiceBox part={part} path="under" label="Floor" empty="not noted" options={fabric('under')} />
-        <ChoiceBox part={part} path="ceiling" label="Ceiling" empty="not noted" options={fabric('ceiling')} />
-        <DateBox part={part} path="closed" label="Walls closed on" help="from then on a change means reopening" />
+        <ChoiceBox part={part} path="wall" label={say('Walls')} empty={say('not noted')} options={fabric('wall')} />
+        <ChoiceBox part={part} path="under" label={say('Floor')} empty={say('not noted')} options={fabric('under')} />
+        <ChoiceBox part={part} path="ceiling" label={say('Ceiling')} empty={say('not noted')} options={fabric('ceiling')} />
+        <DateBox part={part} path="closed" label={say('Walls closed on')} help={say('from then on a change means reopening')} />
       </Fields>
       <div style={{ height: 10 }} />
       <EditTable<Of<'Leg'>>
         part={part as Part}
         path="legs"
-        label="Way of the cable, from there"
-        add="Add a stretch"
-        fresh={() => ({ place: 'along the wall', lengthM: 1, basis: 'assumed', through: '' })}
+        label={say('Way of the cable, from there')}
+        add={say('Add a stretch')}
+        fresh={() => ({ place: say('along the wall'), lengthM: 1, basis: 'assumed', through: '' })}
         columns={[
-          { key: 'place', label: 'Stretch' },
-          { key: 'lengthM', label: 'Length', scale: units.m, kind: 'number', width: 78 },
-          { key: 'basis', label: 'Known by', kind: 'choice', width: 116, options: bases('measured', 'drawing', '◐ estimated') },
-          { key: 'through', label: 'Through', width: 160 },
+          { key: 'place', label: say('Stretch') },
+          { key: 'lengthM', label: say('Length'), scale: units.m, kind: 'number', width: 78 },
+          { key: 'basis', label: say('Known by'), kind: 'choice', width: 116, options: bases('measured', 'drawing', '◐ estimated') },
+          { key: 'through', label: say('Through'), width: 160 },
         ]}
       />
       <p style={{ margin: '6px 0' }}>
         {view?.routeKnown ? (
           <>
-            From the board: <b>{units.show(view.measuredM + view.estimatedM, 'm')}</b>, {units.show(view.measuredM, 'm')} measured,{' '}
-            {units.show(view.estimatedM, 'm')} estimated.
+            {say('From the board:')} <b>{units.show(view.measuredM + view.estimatedM, 'm')}</b>
+            {say(', {{measuredM}} measured, {{estimatedM}} estimated.', {
+              measuredM: units.show(view.measuredM, 'm'),
+              estimatedM: units.show(view.estimatedM, 'm'),
+            })}
           </>
         ) : (
-          <Quiet>○ The way from the board is not yet known{part.value.from ? ' all along' : ''}.</Quiet>
+          <Quiet>{say('○ The way from the board is not yet known{{x}}.', { x: part.value.from ? say(' all along') : '' })}</Quiet>
         )}{' '}
-        {view?.method && <Quiet>Installation: {view.method}.</Quiet>}
+        {view?.method && <Quiet>{say('Installation: {{method}}.', { method: view.method })}</Quiet>}
       </p>
       <Walls job={job} part={part} />
     </>

@@ -1,10 +1,10 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { useCase, useCircuits } from '../../api/job';
 import { usePart } from '../../api/part';
 import { figure } from '../../parts/figure';
 import { Heading, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
-import { useSay } from '../../parts/practice';
 import { useUnits } from '../../parts/units';
 import { SaveLine } from '../../parts/SaveLine';
 import { AddCircuit } from '../circuits/AddCircuit';
@@ -15,7 +15,6 @@ import { RouteTable } from '../circuits/RouteTable';
 export function Routes({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const sheet = useCase(job.id).data;
   const units = useUnits();
-  const say = useSay();
   return (
     <>
       {j.circuits.map((c) => (
@@ -24,20 +23,20 @@ export function Routes({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       <AddCircuit job={job} />
       {job.view.walk.rooms.length > 0 && (
         <Section>
-          <Heading>From the board to the rooms</Heading>
+          <Heading>{say('From the board to the rooms')}</Heading>
           <Scroll>
-            <SheetTable aria-label="Ways to the rooms">
+            <SheetTable aria-label={say('Ways to the rooms')}>
               <thead>
                 <tr>
-                  <th scope="col">Room</th>
-                  <th scope="col">Through</th>
+                  <th scope="col">{say('Room')}</th>
+                  <th scope="col">{say('Through')}</th>
                   <th scope="col" className="num">
-                    Measured
+                    {say('Measured')}
                   </th>
                   <th scope="col" className="num">
-                    Estimated
+                    {say('Estimated')}
                   </th>
-                  <th scope="col">Installation</th>
+                  <th scope="col">{say('Installation')}</th>
                 </tr>
               </thead>
               <tbody>
@@ -50,7 +49,7 @@ export function Routes({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                       <td className="num">{v?.measuredM ? units.show(v.measuredM, 'm') : ''}</td>
                       <td className="num">{v?.estimatedM ? `◐ ${units.show(v.estimatedM, 'm')}` : ''}</td>
                       <td>
-                        {!v?.routeKnown && <Quiet>○ not yet known all along. </Quiet>}
+                        {!v?.routeKnown && <Quiet>{say('○ not yet known all along.')} </Quiet>}
                         {v?.method}
                       </td>
                     </tr>
@@ -59,7 +58,7 @@ export function Routes({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               </tbody>
             </SheetTable>
           </Scroll>
-          <Quiet>Stretches and construction are noted in each room of the walk, under Way and fabric.</Quiet>
+          <Quiet>{say('Stretches and construction are noted in each room of the walk, under Way and fabric.')}</Quiet>
         </Section>
       )}
     </>
@@ -71,7 +70,7 @@ function CircuitWay({ job, circuit, effect }: { job: Of<'JobView'>; circuit: Of<
   const report = useCircuits(job.id).data?.report.circuits.find((c) => c.id === circuit.id);
   return (
     <Section data-circuit={circuit.id}>
-      <Heading aside={<SaveLine part={part} />}>{circuit.name}: where it goes and the way of its cable</Heading>
+      <Heading aside={<SaveLine part={part} />}>{say('{{name}}: where it goes and the way of its cable', { name: circuit.name })}</Heading>
       <PointFields part={part} />
       <div style={{ height: 12 }} />
       <RouteTable part={part} lengthM={report?.summary.lengthM} />
@@ -79,25 +78,26 @@ function CircuitWay({ job, circuit, effect }: { job: Of<'JobView'>; circuit: Of<
         <div data-estimate={circuit.id} style={{ marginTop: 8 }}>
           <Row>
             <span>
-              Measured <b>{figure(effect.measuredM, 'm')}</b>, estimated <b>{figure(effect.estimatedM, 'm')}</b>. {effect.says}
+              {say('Measured')} <b>{figure(effect.measuredM, 'm')}</b>
+              {say(', estimated')} <b>{figure(effect.estimatedM, 'm')}</b>. {effect.says}
             </span>
           </Row>
           {effect.checks.length > 0 && (
             <Scroll>
-              <SheetTable aria-label={`What the estimate does to ${circuit.name}`}>
+              <SheetTable aria-label={say('What the estimate does to {{name}}', { name: circuit.name })}>
                 <thead>
                   <tr>
-                    <th scope="col">Check</th>
+                    <th scope="col">{say('Check')}</th>
                     <th scope="col" className="num">
-                      As estimated
+                      {say('As estimated')}
                     </th>
                     <th scope="col" className="num">
-                      A fifth longer
+                      {say('A fifth longer')}
                     </th>
                     <th scope="col" className="num">
-                      Limit
+                      {say('Limit')}
                     </th>
-                    <th scope="col">The estimate</th>
+                    <th scope="col">{say('The estimate')}</th>
                   </tr>
                 </thead>
                 <tbody>

@@ -1,9 +1,10 @@
+import { moment, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useRef, useState } from 'react';
 import { newKey, type Of } from '../../api/client';
 import { keep, queries, useCase, useRecord, vary } from '../../api/job';
 import { useFrame } from '../../frame/Shell';
-import { figure, moment, money } from '../../parts/figure';
+import { figure, money } from '../../parts/figure';
 import { Fields, Heading, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Pick } from './Existing';
@@ -16,25 +17,26 @@ export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const { me } = useFrame();
   const [person, setPerson] = useState(j.site.customer);
   const scope = sheet?.scope;
-  if (!scope) return <p>Comparing …</p>;
+  if (!scope) return <p>{say('Comparing …')}</p>;
   if (!scope.agreed)
     return (
       <Section>
-        <Heading>The scope is not agreed yet</Heading>
+        <Heading>{say('The scope is not agreed yet')}</Heading>
         <p>
-          Until it is, points are simply edited. Once it is agreed, the walk as it stands is kept to compare with, and every change by the
-          client is a variation with its consequences.
+          {say(
+            'Until it is, points are simply edited. Once it is agreed, the walk as it stands is kept to compare with, and every change by the client is a variation with its consequences.',
+          )}
         </p>
         <Row style={{ alignItems: 'end' }}>
-          <TextField sx={{ maxWidth: 280 }} label="Who agrees" value={person} onChange={(e) => setPerson(e.target.value)} />
+          <TextField sx={{ maxWidth: 280 }} label={say('Who agrees')} value={person} onChange={(e) => setPerson(e.target.value)} />
           <Button
             variant="contained"
             disabled={job.view.frozen || j.rooms.length === 0}
-            onClick={() => record.mutate({ kind: 'scope', person, note: 'as walked' })}
+            onClick={() => record.mutate({ kind: 'scope', person, note: say('as walked') })}
           >
-            Agree on the walk as it stands
+            {say('Agree on the walk as it stands')}
           </Button>
-          {j.rooms.length === 0 && <Quiet>There is nothing to agree on: the walk has no rooms.</Quiet>}
+          {j.rooms.length === 0 && <Quiet>{say('There is nothing to agree on: the walk has no rooms.')}</Quiet>}
         </Row>
         {record.error && <Wrong>{record.error.message}</Wrong>}
       </Section>
@@ -42,10 +44,12 @@ export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   return (
     <>
       <p>
-        Agreed by <b>{scope.agreed.person}</b>, written down by {scope.agreed.by}, {moment(scope.agreed.at)}.{' '}
+        {say('Agreed by')} <b>{scope.agreed.person}</b>
+        {say(', written down by {{by}}, {{at}}. ', { by: scope.agreed.by, at: moment(scope.agreed.at) })}
         {scope.unagreed > 0 && (
           <>
-            <Mark verdict="caution" size={13} /> {scope.unagreed} differences were edited into the walk without a variation.
+            <Mark verdict="caution" size={13} />{' '}
+            {say('{{unagreed}} differences were edited into the walk without a variation.', { unagreed: scope.unagreed })}
           </>
         )}
       </p>
@@ -54,22 +58,22 @@ export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         <Heading
           aside={
             scope.variations.length > 0 &&
-            `${scope.variations.length}, ${money(scope.cost, me.currency)}${scope.unpriced ? `, ${scope.unpriced} without a price` : ''}`
+            `${scope.variations.length}, ${money(scope.cost, me.currency)}${scope.unpriced ? say(', {{unpriced}} without a price', { unpriced: scope.unpriced }) : ''}`
           }
         >
-          Variations
+          {say('Variations')}
         </Heading>
-        {scope.variations.length === 0 && <p>None since the scope was agreed.</p>}
+        {scope.variations.length === 0 && <p>{say('None since the scope was agreed.')}</p>}
         {scope.variations.map((v) => (
           <div key={v.id} data-variation style={{ borderBottom: '1px solid var(--rule)', padding: '6px 0' }}>
             <Row>
               <b style={{ flex: '1 1 240px' }}>
-                {j.rooms.find((r) => r.id === v.room)?.name ?? 'a room that is gone'}: {v.note}
+                {j.rooms.find((r) => r.id === v.room)?.name ?? say('a room that is gone')}: {v.note}
               </b>
-              <span>{v.cost === null || v.cost === undefined ? 'not priced' : money(v.cost, me.currency)}</span>
+              <span>{v.cost === null || v.cost === undefined ? say('not priced') : money(v.cost, me.currency)}</span>
             </Row>
             <Quiet>
-              Accepted by {v.person}, written down by {v.by}, {moment(v.at)}.
+              {say('Accepted by {{person}}, written down by {{by}}, {{at}}.', { person: v.person, by: v.by, at: moment(v.at) })}
             </Quiet>
             <ul style={{ margin: '4px 0', paddingLeft: 18 }}>
               {v.effects?.map((e, i) => (
@@ -80,18 +84,18 @@ export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         ))}
       </Section>
       <Section>
-        <Heading>Against the scope that was first agreed</Heading>
+        <Heading>{say('Against the scope that was first agreed')}</Heading>
         {scope.differences.length === 0 ? (
-          <p>Nothing differs.</p>
+          <p>{say('Nothing differs.')}</p>
         ) : (
           <Scroll>
-            <SheetTable aria-label="Differences from the agreed scope">
+            <SheetTable aria-label={say('Differences from the agreed scope')}>
               <thead>
                 <tr>
-                  <th scope="col">Room</th>
-                  <th scope="col">Point</th>
-                  <th scope="col">Agreed</th>
-                  <th scope="col">Now</th>
+                  <th scope="col">{say('Room')}</th>
+                  <th scope="col">{say('Point')}</th>
+                  <th scope="col">{say('Agreed')}</th>
+                  <th scope="col">{say('Now')}</th>
                 </tr>
               </thead>
               <tbody>
@@ -113,7 +117,12 @@ export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
 }
 
 const counts = (c: Of<'PointCount'>) =>
-  [c.new && `${c.new} new`, c.kept && `${c.kept} stay`, c.moved && `${c.moved} moved`, c.removed && `${c.removed} go`]
+  [
+    c.new && say('{{new}} new', { new: c.new }),
+    c.kept && say('{{kept}} stay', { kept: c.kept }),
+    c.moved && say('{{moved}} moved', { moved: c.moved }),
+    c.removed && say('{{removed}} go', { removed: c.removed }),
+  ]
     .filter(Boolean)
     .join(', ') || 'none';
 
@@ -146,10 +155,10 @@ function NewVariation({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   };
   return (
     <Section>
-      <Heading>The client changes something</Heading>
+      <Heading>{say('The client changes something')}</Heading>
       <Fields style={{ gridTemplateColumns: 'minmax(min(100%, 160px), 220px) minmax(min(100%, 260px), 1fr)' }}>
         <Pick
-          label="Room"
+          label={say('Room')}
           name="variation-room"
           value={room}
           onChange={(r) => {
@@ -159,9 +168,9 @@ function NewVariation({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           options={j.rooms.map((r) => ({ id: r.id, name: r.name }))}
         />
         <TextField
-          label="The change, in shorthand"
+          label={say('The change, in shorthand')}
           value={text}
-          placeholder="2 double socket @450, - wall light, > tv"
+          placeholder={say('2 double socket @450, - wall light, > tv')}
           onChange={(e) => {
             setText(e.target.value);
             setChange(undefined);
@@ -172,7 +181,7 @@ function NewVariation({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       </Fields>
       <Row style={{ marginTop: 6 }}>
         <Button disabled={!room || !text || busy} onClick={() => void ask(false)}>
-          What does it bring?
+          {say('What does it bring?')}
         </Button>
       </Row>
       <div aria-live="polite">{text && reading.data?.map((l, i) => <ReadLine key={i} line={l} />)}</div>
@@ -189,19 +198,19 @@ function NewVariation({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             </Row>
           ))}
           <p style={{ margin: '6px 0' }}>
-            Price: <b>{change.cost === null ? 'not yet known' : money(change.cost, me.currency)}</b>
+            {say('Price:')} <b>{change.cost === null ? say('not yet known') : money(change.cost, me.currency)}</b>
             {change.hours !== null && ` · ${figure(change.hours, 'person-hours')}`}
           </p>
           <Row style={{ alignItems: 'end' }}>
             <TextField
               sx={{ maxWidth: 260 }}
-              label="Accepted by"
+              label={say('Accepted by')}
               value={person}
               onChange={(e) => setPerson(e.target.value)}
               slotProps={{ htmlInput: { name: 'accepted-by' } }}
             />
             <Button variant="contained" disabled={busy || !person.trim() || job.view.frozen} onClick={() => void ask(true)}>
-              Accept the variation
+              {say('Accept the variation')}
             </Button>
           </Row>
         </div>

@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useQuery } from '@tanstack/react-query';
@@ -5,7 +6,6 @@ import { useEffect, useRef, useState } from 'react';
 import { api, ask, type Of } from '../../api/client';
 import { useOutbox } from '../../api/outbox';
 import { Key, Quiet, Row, Wrong } from '../../parts/layout';
-import { useSay } from '../../parts/practice';
 
 const Line = styled('textarea')({
   width: '100%',
@@ -70,7 +70,6 @@ const slot = (job: string) => `arvelt:typed:${job}`;
 
 /** One line a room, typed as fast as a person walks: read while it is typed, taken with Enter, kept until the server has it. */
 export function ShorthandEntry({ job, room, roomName, floor }: Props) {
-  const say = useSay();
   const [text, setText] = useState(() => localStorage.getItem(slot(job.id)) ?? '');
   const outbox = useOutbox(job.id);
   const practice = job.view.job?.practice ?? '';
@@ -95,7 +94,7 @@ export function ShorthandEntry({ job, room, roomName, floor }: Props) {
   return (
     <div>
       <label htmlFor="shorthand" style={{ fontWeight: 600 }}>
-        Walk on: one line a room
+        {say('Walk on: one line a room')}
       </label>
       <Line
         id="shorthand"
@@ -125,11 +124,11 @@ export function ShorthandEntry({ job, room, roomName, floor }: Props) {
       {/* The button stands above what is read, so that it does not move under the thumb. */}
       <Row style={{ margin: '4px 0' }}>
         <Button variant="contained" disabled={job.view.frozen || !text.trim()} onClick={() => take()}>
-          Take the line
+          {say('Take the line')}
         </Button>
         <Quiet>
-          <Key>Enter</Key> takes it, <Key>Shift Enter</Key> adds a line
-          {roomName ? `; a line without a room goes to ${roomName}.` : '.'}
+          <Key>{say('Enter')}</Key> {say('takes it,')} <Key>{say('Shift Enter')}</Key>{' '}
+          {say('adds a line{{x}}', { x: roomName ? say('; a line without a room goes to {{roomName}}.', { roomName }) : '.' })}
         </Quiet>
       </Row>
       <div aria-live="polite" data-reading style={{ minHeight: '1.5em', margin: '2px 0' }}>
@@ -138,33 +137,35 @@ export function ShorthandEntry({ job, room, roomName, floor }: Props) {
             <ReadLine line={l} />
           </div>
         ))}
-        {reading.error && text.trim() !== '' && <Quiet>No connection: it is read when it is back. Enter keeps the line.</Quiet>}
+        {reading.error && text.trim() !== '' && <Quiet>{say('No connection: it is read when it is back. Enter keeps the line.')}</Quiet>}
       </div>
       {misread.map((m, i) => (
         <Row key={i} data-misread={m.text} style={{ gap: 6, margin: '2px 0' }}>
           <span style={{ color: m.kept ? 'var(--ink2)' : 'var(--brick)' }}>
             “{m.text}” {m.says}.
           </span>
-          {m.suggest && !m.says.startsWith('read as') && (
-            <Button onClick={() => type(text.replace(m.text, m.suggest))}>Read it as “{m.suggest}”</Button>
+          {m.suggest && !m.taken && (
+            <Button onClick={() => type(text.replace(m.text, m.suggest))}>{say('Read it as “{{suggest}}”', { suggest: m.suggest })}</Button>
           )}
         </Row>
       ))}
       {waits > 0 && (
         <p role="status" data-waiting={waits} style={{ margin: '4px 0' }}>
-          {waits === 1 ? '1 line waits' : `${waits} lines wait`} here until Arvelt can be reached.
+          {say('{{x}} here until Arvelt can be reached.', {
+            x: waits === 1 ? say('1 line waits') : say('{{waits}} lines wait', { waits }),
+          })}
         </p>
       )}
       {held.map((w) => (
         <Wrong key={w.key}>
-          “{w.text}” was not taken: {w.refused}{' '}
+          {say('“{{text}}” was not taken:', { text: w.text })} {w.refused}{' '}
           <Button
             onClick={() => {
               type(text ? `${text}\n${w.text}` : w.text);
               outbox.drop(w.key);
             }}
           >
-            Edit it
+            {say('Edit it')}
           </Button>
         </Wrong>
       ))}

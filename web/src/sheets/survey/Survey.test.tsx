@@ -20,7 +20,7 @@ const line: Of<'ReadLine'> = {
   floor: '',
   points: [],
   remark: '',
-  misread: [{ text: 'zzz', says: 'not understood: kept as it was typed', suggest: 'socket', kept: false }],
+  misread: [{ text: 'zzz', says: 'not understood: kept as it was typed', suggest: 'socket', kept: false, taken: false }],
 };
 
 /** A server that answers the walk; a lost connection while `down`. */

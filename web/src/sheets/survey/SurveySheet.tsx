@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { useSheetAsks, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
@@ -5,7 +6,6 @@ import { EditTable, type Column } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases } from '../../parts/fields';
 import { Fields, Heading, Section } from '../../parts/layout';
 import { Leaves } from '../../parts/Leaves';
-import { useSay } from '../../parts/practice';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead, waitsFor } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
@@ -18,30 +18,34 @@ import { Walk } from './Walk';
 
 /** The survey: the walk, what is there already, the ways of the cables, the case for the work and what was agreed. For the walk, on a phone. */
 export function SurveySheet({ job, j, open, opened }: SheetProps) {
-  const say = useSay();
-  const walk = { id: 'walk', name: 'Walk', count: job.view.walk.unread, show: () => <Walk job={job} j={j} working={{ open, opened }} /> };
+  const walk = {
+    id: 'walk',
+    name: say('Walk'),
+    count: job.view.walk.unread,
+    show: () => <Walk job={job} j={j} working={{ open, opened }} />,
+  };
   const routes = { id: 'routes', name: say('Cable routes'), show: () => <Routes job={job} j={j} /> };
-  const site = { id: 'site', name: 'Site and loads', show: () => <SiteAndLoads job={job} j={j} /> };
+  const site = { id: 'site', name: say('Site and loads'), show: () => <SiteAndLoads job={job} j={j} /> };
   const rest = [
-    { id: 'existing', name: 'Existing installation', show: () => <Existing job={job} j={j} /> },
+    { id: 'existing', name: say('Existing installation'), show: () => <Existing job={job} j={j} /> },
     { id: 'case', name: say('Survey report'), show: () => <CaseForWork job={job} j={j} /> },
-    { id: 'scope', name: 'Scope and variations', show: () => <Scope job={job} j={j} /> },
+    { id: 'scope', name: say('Scope and variations'), show: () => <Scope job={job} j={j} /> },
   ];
   // A rewire begins with the walk, a single circuit with its way.
   const leaves = j.kind === 'rewire' ? [walk, site, ...rest, routes] : [site, routes, walk, ...rest];
   return (
     <>
       <SheetHead
-        title="Survey"
+        title={say('Survey')}
         job={job.id}
-        says={waitsFor(job, 'survey', 'Everything asked of the survey is there.')}
+        says={waitsFor(job, 'survey', say('Everything asked of the survey is there.'))}
         tables={[
-          ['points', 'Points'],
-          ['loads', 'Loads'],
-          ['route', 'Routes'],
+          ['points', say('Points')],
+          ['loads', say('Loads')],
+          ['route', say('Routes')],
         ]}
       />
-      <Leaves label="Leaves of the survey" leaves={leaves} />
+      <Leaves label={say('Leaves of the survey')} leaves={leaves} />
     </>
   );
 }
@@ -56,64 +60,71 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   return (
     <>
       <Section>
-        <Heading aside={<SaveLine part={site} />}>Site and customer</Heading>
+        <Heading aside={<SaveLine part={site} />}>{say('Site and customer')}</Heading>
         <Fields>
-          <TextBox part={site} path="customer" label="Customer" />
-          <TextBox part={site} path="phone" label="Phone" />
-          <TextBox part={site} path="email" label="Email" />
-          <TextBox part={site} path="address" label="Address" />
-          <TextBox part={site} path="town" label="Town" />
+          <TextBox part={site} path="customer" label={say('Customer')} />
+          <TextBox part={site} path="phone" label={say('Phone')} />
+          <TextBox part={site} path="email" label={say('Email')} />
+          <TextBox part={site} path="address" label={say('Address')} />
+          <TextBox part={site} path="town" label={say('Town')} />
           {surveyAsks('premises') && (
             <ChoiceBox
               part={site}
               path="premises"
-              label="Premises"
-              empty="not yet known"
+              label={say('Premises')}
+              empty={say('not yet known')}
               options={terms?.premises ?? []}
-              help="decides arc-fault detection and the years to the next inspection"
+              help={say('decides arc-fault detection and the years to the next inspection')}
             />
           )}
-          <TextBox part={site} path="access" label="Access" lines={1} />
+          <TextBox part={site} path="access" label={say('Access')} lines={1} />
           <TextBox
             part={site}
             path="hazards"
-            label="Hazards on site"
+            label={say('Hazards on site')}
             lines={1}
-            help="Stands at the head of First fix, Second fix and Test. What closes the work until it is cleared, as suspected asbestos, goes under Hazards on the way."
+            help={say(
+              'Stands at the head of First fix, Second fix and Test. What closes the work until it is cleared, as suspected asbestos, goes under Hazards on the way.',
+            )}
           />
         </Fields>
       </Section>
       <EditionChoice job={job} edition={j.edition} />
       <Section>
-        <Heading aside={<SaveLine part={loads} />}>What the house draws already</Heading>
+        <Heading aside={<SaveLine part={loads} />}>{say('What the house draws already')}</Heading>
         {asks('areaM2') && (
           <Fields style={{ marginBottom: 8, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 290px), 1fr))' }}>
-            <FactBox part={loads as Part} path="areaM2" label="Habitable floor area" unit="m²" />
-            {asks('peak') && <FactBox part={loads as Part} path="peakKVA" label="Recorded peak, 15 minutes" unit="kVA" />}
+            <FactBox part={loads as Part} path="areaM2" label={say('Habitable floor area')} unit="m²" />
+            {asks('peak') && <FactBox part={loads as Part} path="peakKVA" label={say('Recorded peak, 15 minutes')} unit="kVA" />}
             {asks('peak') && (
-              <NumberBox part={loads as Part} path="peakDays" label="Days of the record" help="30 at least, or a year’s peak" />
+              <NumberBox
+                part={loads as Part}
+                path="peakDays"
+                label={say('Days of the record')}
+                help={say('30 at least, or a year’s peak')}
+              />
             )}
             {asks('peak') && loads.value.peakKVA.value !== null && (
               <>
                 <NumberBox
                   part={loads as Part}
                   path="seasonFactor"
-                  label="Raised to the heaviest season by"
-                  help="a factor from 1, for a record of less than a year; 0: not worked out"
+                  label={say('Raised to the heaviest season by')}
+                  help={say('a factor from 1, for a record of less than a year; 0: not worked out')}
                 />
-                <YesNoBox part={loads as Part} path="generation" label="Generation or peak shaving ran meanwhile" />
+                <YesNoBox part={loads as Part} path="generation" label={say('Generation or peak shaving ran meanwhile')} />
               </>
             )}
-            {asks('basementM2') && <FactBox part={loads as Part} path="basementM2" label="Of a basement, beside that" unit="m²" />}
+            {asks('basementM2') && <FactBox part={loads as Part} path="basementM2" label={say('Of a basement, beside that')} unit="m²" />}
           </Fields>
         )}
         <EditTable<Of<'Load'>>
           part={loads as Part}
           path="items"
-          label="Existing load"
-          add="Add a load"
+          label={say('Existing load')}
+          add={say('Add a load')}
           fresh={() => ({
-            name: 'Load',
+            name: say('Load'),
             category: terms?.categories.at(-1)?.id ?? '',
             watts: 1000,
             amps: null,
@@ -126,32 +137,32 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             basis: 'assumed',
           })}
           columns={[
-            { key: 'name', label: 'Load' },
-            { key: 'category', label: 'Counts as', kind: 'choice', options: terms?.categories ?? [], width: 190 },
-            { key: 'watts', label: 'Power', unit: 'W', kind: 'number', optional: true, width: 84 },
-            { key: 'amps', label: 'or current', unit: 'A', kind: 'number', optional: true, width: 92 },
-            { key: 'count', label: 'Pieces', kind: 'number', width: 60 },
+            { key: 'name', label: say('Load') },
+            { key: 'category', label: say('Counts as'), kind: 'choice', options: terms?.categories ?? [], width: 190 },
+            { key: 'watts', label: say('Power'), unit: 'W', kind: 'number', optional: true, width: 84 },
+            { key: 'amps', label: say('or current'), unit: 'A', kind: 'number', optional: true, width: 92 },
+            { key: 'count', label: say('Pieces'), kind: 'number', width: 60 },
             {
               key: 'basis',
-              label: 'Known by',
+              label: say('Known by'),
               kind: 'choice',
               width: 110,
-              options: bases('seen, rated', 'told'),
+              options: bases(say('seen, rated'), 'told'),
             },
             ...(asks('motors')
               ? ([
-                  { key: 'volts', label: 'At', unit: 'V', kind: 'number', zero: true, width: 60 },
-                  { key: 'motor', label: 'Motor', kind: 'check', width: 56 },
+                  { key: 'volts', label: say('At'), unit: 'V', kind: 'number', zero: true, width: 60 },
+                  { key: 'motor', label: say('Motor'), kind: 'check', width: 56 },
                   {
                     key: 'interlocked',
-                    label: 'Never with the compressor',
+                    label: say('Never with the compressor'),
                     kind: 'check',
                     width: 84,
                     hide: (l) => l.category !== 'strips',
                   },
                   {
                     key: 'roomControl',
-                    label: 'Control in each room',
+                    label: say('Control in each room'),
                     kind: 'check',
                     width: 76,
                     hide: (l) => l.category !== 'heating' && l.category !== 'strips',
@@ -160,7 +171,13 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               : []),
             ...(asks('socketInUnit')
               ? ([
-                  { key: 'socketInUnit', label: 'Socket in cooker unit', kind: 'check', width: 70, hide: (l) => l.category !== 'cooker' },
+                  {
+                    key: 'socketInUnit',
+                    label: say('Socket in cooker unit'),
+                    kind: 'check',
+                    width: 70,
+                    hide: (l) => l.category !== 'cooker',
+                  },
                 ] satisfies Column<Of<'Load'>>[])
               : []),
           ]}

@@ -1,3 +1,4 @@
+import { msg, say } from '../../words/words';
 import { Button } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useState } from 'react';
@@ -5,7 +6,6 @@ import type { Of } from '../../api/client';
 import { useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { Quiet, Row } from '../../parts/layout';
-import { useSay } from '../../parts/practice';
 import { freshPoint } from './points';
 
 const Keys = styled('div')({
@@ -36,18 +36,17 @@ const states = [
 ];
 
 const families: [string, string[]][] = [
-  ['Sockets', ['sockets']],
-  ['Lights', ['lighting']],
-  ['Kitchen, appliances', ['cooking', 'appliances', 'fans']],
-  ['Heat, water, air', ['heating', 'water', 'cooling', 'fans']],
-  ['Media, door, alarms', ['media', 'entry', 'alarms']],
-  ['Outdoor, car, other', ['outdoor', 'cars', 'sources', 'spare']],
+  [msg('Sockets'), ['sockets']],
+  [msg('Lights'), ['lighting']],
+  [msg('Kitchen, appliances'), ['cooking', 'appliances', 'fans']],
+  [msg('Heat, water, air'), ['heating', 'water', 'cooling', 'fans']],
+  [msg('Media, door, alarms'), ['media', 'entry', 'alarms']],
+  [msg('Outdoor, car, other'), ['outdoor', 'cars', 'sources', 'spare']],
 ];
 
 /** Big keys for a gloved thumb: each press counts one more point into the room. For the walk, on a phone. */
 export function TapKeys({ part }: { part: Part<Of<'Room'>> }) {
   const terms = useTerms().data;
-  const say = useSay();
   const [family, setFamily] = useState(0);
   const [state, setState] = useState('new');
   const [switching, setSwitching] = useState('');
@@ -63,7 +62,7 @@ export function TapKeys({ part }: { part: Part<Of<'Room'>> }) {
   const kinds = terms?.survey.kinds.filter((k) => families[family][1].includes(k.family)) ?? [];
   return (
     <div data-keys={part.name}>
-      <Row role="group" aria-label="What the job does with it" style={{ gap: 6, marginBottom: 6 }}>
+      <Row role="group" aria-label={say('What the job does with it')} style={{ gap: 6, marginBottom: 6 }}>
         {states.map((s) => (
           <Button
             key={s.id}
@@ -81,10 +80,10 @@ export function TapKeys({ part }: { part: Part<Of<'Room'>> }) {
             setLast(undefined);
           }}
         >
-          Take back
+          {say('Take back')}
         </Button>
       </Row>
-      <Row role="group" aria-label="Kind of point" style={{ gap: 4, marginBottom: 6 }}>
+      <Row role="group" aria-label={say('Kind of point')} style={{ gap: 4, marginBottom: 6 }}>
         {families.map(([name], i) => (
           <Button key={name} aria-pressed={i === family} variant={i === family ? 'contained' : 'outlined'} onClick={() => setFamily(i)}>
             {say(name)}
@@ -92,7 +91,7 @@ export function TapKeys({ part }: { part: Part<Of<'Room'>> }) {
         ))}
       </Row>
       {family === 1 && (
-        <Row role="group" aria-label="Switched" style={{ gap: 4, marginBottom: 6 }}>
+        <Row role="group" aria-label={say('Switched')} style={{ gap: 4, marginBottom: 6 }}>
           {['', ...(terms?.survey.switching ?? [])].map((s) => (
             <Button
               key={s}
@@ -100,7 +99,7 @@ export function TapKeys({ part }: { part: Part<Of<'Room'>> }) {
               variant={s === switching ? 'contained' : 'outlined'}
               onClick={() => setSwitching(s)}
             >
-              {s || 'not said'}
+              {s || say('not said')}
             </Button>
           ))}
         </Row>
@@ -117,7 +116,7 @@ export function TapKeys({ part }: { part: Part<Of<'Room'>> }) {
         })}
       </Keys>
       <p style={{ margin: '6px 0' }}>
-        <Quiet>Each press counts one more. Heights, walls and notes are written in the line or the table.</Quiet>
+        <Quiet>{say('Each press counts one more. Heights, walls and notes are written in the line or the table.')}</Quiet>
       </p>
     </div>
   );

@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
@@ -25,7 +26,7 @@ export function Walk({ job, j, working }: { job: Of<'JobView'>; j: Of<'Job'>; wo
         <Row style={{ marginTop: 4 }}>
           <StartRoom job={job} onOpen={(id) => setOpen(id)} />
           <Button onClick={() => setGuide(!guide)} aria-expanded={guide}>
-            How to write it
+            {say('How to write it')}
           </Button>
         </Row>
         {guide && <ShorthandGuide practice={j.practice} />}
@@ -34,14 +35,14 @@ export function Walk({ job, j, working }: { job: Of<'JobView'>; j: Of<'Job'>; wo
         <Heading
           aside={
             <span data-total>
-              {j.rooms.length} rooms, {house.new + house.kept + house.moved} points
-              {house.removed > 0 && `, ${house.removed} go`}
+              {say('{{rooms}} rooms, {{new}} points', { rooms: j.rooms.length, new: house.new + house.kept + house.moved })}
+              {house.removed > 0 && say(', {{removed}} go', { removed: house.removed })}
             </span>
           }
         >
-          Rooms, as they are walked
+          {say('Rooms, as they are walked')}
         </Heading>
-        {j.rooms.length === 0 && <p>No room yet. Type the first one above, as you stand in it.</p>}
+        {j.rooms.length === 0 && <p>{say('No room yet. Type the first one above, as you stand in it.')}</p>}
         {j.rooms.map((r, i) => (
           <RoomCard
             key={r.id}
@@ -90,12 +91,12 @@ function StartRoom({ job, onOpen }: { job: Of<'JobView'>; onOpen: (id: string) =
   if (!choosing)
     return (
       <Button disabled={job.view.frozen} onClick={() => setChoosing(true)}>
-        Add room
+        {say('Add room')}
       </Button>
     );
   return (
     <div style={{ width: '100%' }}>
-      <Row role="group" aria-label="Floor" style={{ gap: 4, marginBottom: 6 }}>
+      <Row role="group" aria-label={say('Floor')} style={{ gap: 4, marginBottom: 6 }}>
         {terms?.survey.floors.map((f) => (
           <Button
             key={f}
@@ -114,7 +115,7 @@ function StartRoom({ job, onOpen }: { job: Of<'JobView'>; onOpen: (id: string) =
           </Button>
         ))}
         <Button sx={{ minHeight: 48 }} onClick={() => setChoosing(false)}>
-          Cancel
+          {say('Cancel')}
         </Button>
       </div>
       {walk.error && <Wrong>{walk.error.message}</Wrong>}
@@ -130,11 +131,15 @@ function Questions({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const shown = all ? questions : questions.slice(0, 6);
   return (
     <Section>
-      <Heading aside={`${questions.length} open`}>Questions of the walk</Heading>
+      <Heading aside={say('{{questions}} open', { questions: questions.length })}>{say('Questions of the walk')}</Heading>
       {shown.map((q) => (
         <Question key={`${q.room}/${q.id}`} job={job} q={q} room={j.rooms.find((r) => r.id === q.room)} />
       ))}
-      {questions.length > 6 && <Button onClick={() => setAll(!all)}>{all ? 'Fewer' : `All ${questions.length} questions`}</Button>}
+      {questions.length > 6 && (
+        <Button onClick={() => setAll(!all)}>
+          {all ? say('Fewer') : say('All {{questions}} questions', { questions: questions.length })}
+        </Button>
+      )}
     </Section>
   );
 }
@@ -178,11 +183,11 @@ function Asked({ q, frozen, onAdd, onNo }: { q: Of<'Question'>; frozen: boolean;
       </span>
       {q.add && (
         <Button disabled={frozen} onClick={onAdd}>
-          Add {q.add.replace(/:$/, '')}
+          {say('Add {{add}}', { add: q.add.replace(/:$/, '') })}
         </Button>
       )}
       <Button disabled={frozen} onClick={onNo}>
-        {q.add ? 'No' : 'Not asked again'}
+        {q.add ? say('No') : say('Not asked again')}
       </Button>
     </Row>
   );
@@ -198,31 +203,31 @@ function Tally({ walk }: { walk: Of<'Walked'> }) {
   };
   return (
     <Section>
-      <Heading>Tally</Heading>
+      <Heading>{say('Tally')}</Heading>
       <Scroll>
-        <SheetTable aria-label="Points by kind and floor">
+        <SheetTable aria-label={say('Points by kind and floor')}>
           <thead>
             <tr>
-              <th scope="col">Point</th>
+              <th scope="col">{say('Point')}</th>
               {floors.map((f) => (
                 <th key={f.id} scope="col" className="num">
-                  {f.name || 'floor not said'}
+                  {f.name || say('floor not said')}
                 </th>
               ))}
               <th scope="col" className="num">
-                House
+                {say('House')}
               </th>
               <th scope="col" className="num">
-                new
+                {say('new')}
               </th>
               <th scope="col" className="num">
-                stay
+                {say('stay')}
               </th>
               <th scope="col" className="num">
-                moved
+                {say('moved')}
               </th>
               <th scope="col" className="num">
-                go
+                {say('go')}
               </th>
             </tr>
           </thead>

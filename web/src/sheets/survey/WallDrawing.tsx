@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 
 const perM = 34;
@@ -19,7 +20,13 @@ export function WallDrawing({ walls, show }: { walls: Of<'WallLine'>[]; show: (m
       viewBox={`0 0 ${x} 62`}
       style={{ width: '100%', maxWidth: x * 1.2, display: 'block' }}
       role="img"
-      aria-label={`Wall lines: ${walls.map((w) => `${w.counter ? 'counter ' : ''}${show(w.lengthM)}, ${w.has} receptacles`).join('; ')}`}
+      aria-label={say('Wall lines: {{walls}}', {
+        walls: walls
+          .map((w) =>
+            say('{{x}}{{lengthM}}, {{has}} receptacles', { x: w.counter ? 'counter ' : '', lengthM: show(w.lengthM), has: w.has }),
+          )
+          .join('; '),
+      })}
     >
       {lines.map(({ w, from, to }, i) => (
         <g key={i}>

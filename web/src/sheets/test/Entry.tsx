@@ -1,3 +1,4 @@
+import { say } from '../../words/words';
 import { Button, Dialog, TextField } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useState } from 'react';
@@ -77,7 +78,7 @@ export function Entry({ job, row, circuit, onRecorded }: Props) {
   const closed = !!row.closed || job.view.frozen || (replaces && !reason.trim());
   return (
     <section
-      aria-label="Reading"
+      aria-label={say('Reading')}
       style={{ border: '1px solid var(--ink)', padding: 12, background: 'var(--sheet)' }}
       data-entry={`${row.circuit}/${row.id}`}
     >
@@ -95,7 +96,7 @@ export function Entry({ job, row, circuit, onRecorded }: Props) {
         <Again replaces={replaces} onReplaces={setReplaces} place={place} onPlace={setPlace} reason={reason} onReason={setReason} />
       )}
       {row.patterns.length > 0 ? (
-        <Pad style={{ gridTemplateColumns: '1fr 1fr' }} role="group" aria-label="What it showed">
+        <Pad style={{ gridTemplateColumns: '1fr 1fr' }} role="group" aria-label={say('What it showed')}>
           {row.patterns.map((p) => (
             <button key={p} type="button" className="small" disabled={closed || record.isPending} onClick={() => send({ answer: p })}>
               {words.find((w) => w.id === p)?.name ?? p}
@@ -105,10 +106,10 @@ export function Entry({ job, row, circuit, onRecorded }: Props) {
       ) : row.yesNo ? (
         <Pad style={{ gridTemplateColumns: '1fr 1fr' }}>
           <button type="button" disabled={closed || record.isPending} onClick={() => send({ passed: true })}>
-            Yes, correct
+            {say('Yes, correct')}
           </button>
           <button type="button" disabled={closed || record.isPending} onClick={() => send({ passed: false })}>
-            No
+            {say('No')}
           </button>
         </Pad>
       ) : (
@@ -116,7 +117,7 @@ export function Entry({ job, row, circuit, onRecorded }: Props) {
           <label style={{ display: 'flex', alignItems: 'baseline', gap: 8, borderBottom: '3px solid var(--copper)' }}>
             <input
               name="reading"
-              aria-label={`Reading in ${row.unit}`}
+              aria-label={say('Reading in {{unit}}', { unit: row.unit })}
               value={text}
               disabled={closed}
               inputMode="none"
@@ -138,7 +139,7 @@ export function Entry({ job, row, circuit, onRecorded }: Props) {
             />
             <span style={{ fontSize: '1.6em', color: 'var(--ink2)' }}>{row.unit}</span>
           </label>
-          {value === undefined && <Quiet>“{text}” is not a number.</Quiet>}
+          {value === undefined && <Quiet>{say('“{{text}}” is not a number.', { text })}</Quiet>}
           <div
             style={{
               display: 'grid',
@@ -149,7 +150,7 @@ export function Entry({ job, row, circuit, onRecorded }: Props) {
           >
             <TextField
               select
-              label={`Instrument${chosen?.calibrated ? `, calibrated to ${chosen.calibrated}` : ''}`}
+              label={`Instrument${chosen?.calibrated ? say(', calibrated to {{calibrated}}', { calibrated: chosen.calibrated }) : ''}`}
               value={instrument}
               onChange={(e) => {
                 setInstrument(e.target.value);
@@ -157,7 +158,7 @@ export function Entry({ job, row, circuit, onRecorded }: Props) {
               }}
               slotProps={{ select: { native: true }, htmlInput: { name: 'instrument' } }}
             >
-              <option value="">choose the instrument</option>
+              <option value="">{say('choose the instrument')}</option>
               {known.map((i) => (
                 <option key={i.name} value={i.name}>
                   {i.name}
@@ -167,7 +168,7 @@ export function Entry({ job, row, circuit, onRecorded }: Props) {
             {row.testV.length > 1 && (
               <TextField
                 select
-                label="Test voltage"
+                label={say('Test voltage')}
                 value={testV}
                 onChange={(e) => setTestV(Number(e.target.value))}
                 slotProps={{ select: { native: true }, htmlInput: { name: 'testV' } }}
@@ -181,7 +182,7 @@ export function Entry({ job, row, circuit, onRecorded }: Props) {
             )}
             {row.asksTemp && (
               <TextField
-                label="At °C"
+                label={say('At °C')}
                 value={temp}
                 onChange={(e) => setTemp(e.target.value)}
                 error={degrees === undefined}
@@ -191,7 +192,13 @@ export function Entry({ job, row, circuit, onRecorded }: Props) {
           </div>
           <Pad>
             {['7', '8', '9', '4', '5', '6', '1', '2', '3', '0', '.', '⌫'].map((k) => (
-              <button key={k} type="button" disabled={closed} aria-label={k === '⌫' ? 'delete the last digit' : k} onClick={() => press(k)}>
+              <button
+                key={k}
+                type="button"
+                disabled={closed}
+                aria-label={k === '⌫' ? say('delete the last digit') : k}
+                onClick={() => press(k)}
+              >
                 {k}
               </button>
             ))}
@@ -201,7 +208,7 @@ export function Entry({ job, row, circuit, onRecorded }: Props) {
               disabled={closed || value === null || value === undefined || record.isPending}
               onClick={recordValue}
             >
-              Record, next test
+              {say('Record, next test')}
             </button>
             <button
               type="button"
@@ -209,22 +216,22 @@ export function Entry({ job, row, circuit, onRecorded }: Props) {
               disabled={closed || record.isPending}
               onClick={() => send({ overRange: true, ...withTool })}
             >
-              over range
+              {say('over range')}
             </button>
           </Pad>
         </>
       )}
       <Button sx={{ mt: 1 }} disabled={closed} onClick={() => setWhy('')}>
-        Could not test
+        {say('Could not test')}
       </Button>
-      <Dialog open={why !== undefined} onClose={() => setWhy(undefined)} aria-label="Why it could not be tested">
+      <Dialog open={why !== undefined} onClose={() => setWhy(undefined)} aria-label={say('Why it could not be tested')}>
         <div style={{ padding: 18, display: 'grid', gap: 12, minWidth: 280 }}>
           <TextField
             autoFocus
-            label="Why it could not be tested"
+            label={say('Why it could not be tested')}
             value={why ?? ''}
             onChange={(e) => setWhy(e.target.value)}
-            helperText="The test stays open: the job cannot be handed over without it."
+            helperText={say('The test stays open: the job cannot be handed over without it.')}
           />
           <Button
             variant="contained"
@@ -234,7 +241,7 @@ export function Entry({ job, row, circuit, onRecorded }: Props) {
               setWhy(undefined);
             }}
           >
-            Record
+            {say('Record')}
           </Button>
         </div>
       </Dialog>
@@ -254,28 +261,28 @@ interface AgainProps {
 /** Where there is a reading already: one more at another point, of which the worst counts, or one in its place with the reason. */
 function Again({ replaces, onReplaces, place, onPlace, reason, onReason }: AgainProps) {
   return (
-    <div style={{ display: 'grid', gap: 8, margin: '6px 0' }} role="group" aria-label="What this reading is">
+    <div style={{ display: 'grid', gap: 8, margin: '6px 0' }} role="group" aria-label={say('What this reading is')}>
       <Pad style={{ gridTemplateColumns: '1fr 1fr', marginTop: 0 }}>
         <button type="button" className="small" aria-pressed={!replaces} onClick={() => onReplaces(false)}>
-          Another point
+          {say('Another point')}
         </button>
         <button type="button" className="small" aria-pressed={replaces} onClick={() => onReplaces(true)}>
-          In its place
+          {say('In its place')}
         </button>
       </Pad>
       {replaces ? (
         <TextField
-          label="Why: misread, or what was put right"
+          label={say('Why: misread, or what was put right')}
           value={reason}
           onChange={(e) => onReason(e.target.value)}
           slotProps={{ htmlInput: { name: 'reason' } }}
         />
       ) : (
         <TextField
-          label="Which point"
+          label={say('Which point')}
           value={place}
           onChange={(e) => onPlace(e.target.value)}
-          helperText="The worst reading counts; all are kept."
+          helperText={say('The worst reading counts; all are kept.')}
           slotProps={{ htmlInput: { name: 'place' } }}
         />
       )}

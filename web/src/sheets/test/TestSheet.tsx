@@ -1,10 +1,11 @@
+import { moment, say } from '../../words/words';
 import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useRecord } from '../../api/job';
 import { useFrame } from '../../frame/Shell';
-import { figure, moment } from '../../parts/figure';
+import { figure } from '../../parts/figure';
 import { Caution, Heading, NotYet, Quiet, Section, Wrong } from '../../parts/layout';
 import { Mark, verdictWord } from '../../parts/Mark';
 import { SiteHazards } from '../../parts/SiteHazards';
@@ -46,10 +47,10 @@ const Line = styled('button')({
 
 function readingText(r: Of<'Record'>, unit: string): string {
   if (r.answer) return r.answer.replaceAll('_', ' ');
-  if (r.overRange) return 'over range';
+  if (r.overRange) return say('over range');
   if (r.passed !== null && r.passed !== undefined) return r.passed ? 'yes' : 'no';
   if (r.value !== null && r.value !== undefined) return figure(r.value, unit);
-  return 'could not test';
+  return say('could not test');
 }
 
 /** The test sheet: dead tests, permission, live tests, one reading at a time. At the board with a tester. */
@@ -75,13 +76,15 @@ export function TestSheet({ job, j }: SheetProps) {
         <b style={{ fontWeight: 600 }}>{r.reading ? readingText(r.reading, r.unit) : ''}</b>
         {r.reading && (
           <span className="more">
-            {r.says} {r.expected !== null && `Model: ${figure(r.expected, r.unit)}. `}
+            {r.says} {r.expected !== null && say('Model: {{expected}}. ', { expected: figure(r.expected, r.unit) })}
             {r.reading.instrument && `${r.reading.instrument} · `}
             {r.reading.by}, {moment(r.reading.at)}
             {r.reading.place && ` · ${r.reading.place}`}
-            {r.reading.testV ? ` · at ${r.reading.testV} V` : ''}
-            {r.beside.map((e) => ` · beside it: ${readingText(e, r.unit)}${e.place ? ` (${e.place})` : ''}, ${e.by}`)}
-            {r.earlier.map((e) => ` · superseded: ${readingText(e, r.unit)}, ${e.by}`)}
+            {r.reading.testV ? say(' · at {{testV}} V', { testV: r.reading.testV }) : ''}
+            {r.beside.map((e) =>
+              say(' · beside it: {{e}}{{x}}, {{by}}', { e: readingText(e, r.unit), x: e.place ? ` (${e.place})` : '', by: e.by }),
+            )}
+            {r.earlier.map((e) => say(' · superseded: {{e}}, {{by}}', { e: readingText(e, r.unit), by: e.by }))}
           </span>
         )}
       </Line>
@@ -89,12 +92,18 @@ export function TestSheet({ job, j }: SheetProps) {
   return (
     <>
       <SheetHead
-        title="Test"
+        title={say('Test')}
         job={job.id}
         says={
-          rows.length ? `${done} of ${rows.length} recorded${failed ? `, ${failed} failed` : ''}.` : 'No tests: there is no circuit yet.'
+          rows.length
+            ? say('{{done}} of {{rows}} recorded{{x}}.', {
+                done,
+                rows: rows.length,
+                x: failed ? say(', {{failed}} failed', { failed }) : '',
+              })
+            : say('No tests: there is no circuit yet.')
         }
-        tables={[['tests', 'Tests']]}
+        tables={[['tests', say('Tests')]]}
       />
       <SiteHazards text={j.site.hazards} />
       <Split>
@@ -106,7 +115,8 @@ export function TestSheet({ job, j }: SheetProps) {
                 <b>
                   {lastRow.title}: {readingText(lastRow.reading, lastRow.unit)}, {verdictWord(lastRow.verdict)}
                 </b>
-                . {lastRow.says} {lastRow.expected !== null && <>Model: {figure(lastRow.expected, lastRow.unit)}.</>}
+                . {lastRow.says}{' '}
+                {lastRow.expected !== null && <>{say('Model: {{expected}}.', { expected: figure(lastRow.expected, lastRow.unit) })}</>}
               </span>
             </p>
           )}
@@ -127,30 +137,32 @@ export function TestSheet({ job, j }: SheetProps) {
           {!current && rows.length > 0 && (
             <p>
               {rows.every((r) => r.reading)
-                ? 'Every test is recorded. Pick one to correct it.'
+                ? say('Every test is recorded. Pick one to correct it.')
                 : energised
-                  ? 'Nothing is open.'
+                  ? say('Nothing is open.')
                   : isolation
-                    ? 'Every dead test is recorded: decide on energising.'
-                    : 'Nothing is open: start with the isolation.'}
+                    ? say('Every dead test is recorded: decide on energising.')
+                    : say('Nothing is open: start with the isolation.')}
             </p>
           )}
         </div>
         <div>
           <IsolationPanel job={job} />
           <Section>
-            <Heading>Dead tests</Heading>
+            <Heading>{say('Dead tests')}</Heading>
             {lines(dead)}
           </Section>
           <Energise job={job} may={mayEnergise} at={energised} asks={job.view.tests.asks} />
           <Section>
-            <Heading>Live tests</Heading>
+            <Heading>{say('Live tests')}</Heading>
             {lines(live)}
           </Section>
         </div>
       </Split>
       <NotYet>
-        readings taken over from an instrument, every point of a circuit as a row of its own. Each reading here is typed by a person.
+        {say(
+          'readings taken over from an instrument, every point of a circuit as a row of its own. Each reading here is typed by a person.',
+        )}
       </NotYet>
     </>
   );
@@ -163,15 +175,17 @@ function Explain({ job, row }: { job: Of<'JobView'>; row: Of<'TestRow'> }) {
   const [why, setWhy] = useState('');
   const may = me.role === 'supervisor' || me.role === 'electrician';
   return (
-    <section aria-label="Why it differs" style={{ border: '2px solid var(--ink)', padding: 12, marginBottom: 10 }}>
+    <section aria-label={say('Why it differs')} style={{ border: '2px solid var(--ink)', padding: 12, marginBottom: 10 }}>
       <TextField
         fullWidth
-        label={`Why ${row.title} differs`}
+        label={say('Why {{title}} differs', { title: row.title })}
         value={why}
         disabled={!may}
         onChange={(e) => setWhy(e.target.value)}
         helperText={
-          may ? 'A parallel path found, another point, a longer route: what was looked at.' : 'An electrician or the supervisor says why.'
+          may
+            ? say('A parallel path found, another point, a longer route: what was looked at.')
+            : say('An electrician or the supervisor says why.')
         }
         slotProps={{ htmlInput: { name: 'explain' } }}
       />
@@ -181,7 +195,7 @@ function Explain({ job, row }: { job: Of<'JobView'>; row: Of<'TestRow'> }) {
         disabled={!may || !why.trim() || record.isPending || job.view.frozen}
         onClick={() => record.mutate({ kind: 'remark', subject: row.reading?.id ?? '', note: why })}
       >
-        Keep the reason
+        {say('Keep the reason')}
       </Button>
       {record.error && <Wrong>{record.error.message}</Wrong>}
     </section>
@@ -202,17 +216,17 @@ function Energise({ job, may, at, asks }: EnergiseProps) {
   const allowed = me.role === 'supervisor' || me.role === 'electrician';
   return (
     <Section>
-      <Heading>Permission to energise</Heading>
+      <Heading>{say('Permission to energise')}</Heading>
       {at ? (
         <p style={{ margin: '4px 0' }}>
-          <Mark verdict="pass" /> Given by {at.by} ({at.role}), {moment(at.at)}.
+          <Mark verdict="pass" /> {say('Given by {{by}} ({{role}}), {{at}}.', { by: at.by, role: at.role, at: moment(at.at) })}
         </p>
       ) : (
         <>
           <p style={{ margin: '4px 0' }}>
-            <Mark verdict={may ? 'unknown' : 'caution'} /> {may || 'Every dead test passed and every step before it is done.'}
+            <Mark verdict={may ? 'unknown' : 'caution'} /> {may || say('Every dead test passed and every step before it is done.')}
           </p>
-          {!may && <Caution>Each is seen by the person who permits it, now, and goes on record.</Caution>}
+          {!may && <Caution>{say('Each is seen by the person who permits it, now, and goes on record.')}</Caution>}
           {asks.map((a) => (
             <FormControlLabel
               key={a.id}
@@ -233,9 +247,9 @@ function Energise({ job, may, at, asks }: EnergiseProps) {
             disabled={!!may || !asks.every((a) => seen[a.id]) || !allowed || record.isPending || job.view.frozen}
             onClick={() => record.mutate({ kind: 'energise', confirmed: asks.map((a) => a.id) })}
           >
-            Permit
+            {say('Permit')}
           </Button>
-          {!allowed && <Quiet> An electrician or the supervisor permits it.</Quiet>}
+          {!allowed && <Quiet> {say('An electrician or the supervisor permits it.')}</Quiet>}
         </>
       )}
       {record.error && <Wrong>{record.error.message}</Wrong>}

@@ -1,0 +1,83 @@
+import ts from 'typescript';
+import { expect, test } from 'vitest';
+import { catalogue, files, locales, messages, parse } from '../../scripts/messages.mjs';
+import { localeNow, moment, msg, placeAt, say, speak } from './words';
+
+const said = messages();
+const args = (text: string) => (text.match(/\{\{\w+\}\}/g) ?? []).sort();
+
+test('every message is in every catalogue with its arguments, and none is of a message that is gone', () => {
+  expect(said.size).toBeGreaterThan(1000);
+  for (const locale of locales) {
+    const texts = catalogue(locale);
+    expect(Object.keys(texts).sort(), `${locale}: node scripts/messages.mjs, and write what is new`).toEqual([...said.keys()].sort());
+    for (const [message, text] of Object.entries(texts)) expect(args(text), `${locale}: ${message}`).toEqual(args(message));
+  }
+});
+
+test('no word of another trade', () => {
+  const barred: Record<string, RegExp> = {
+    'en-US':
+      /energis|\bearthed\b|\bearth (electrode|lead)|colour|labelled|aluminium|armoured|authoris|consumer unit|first fix|second fix|\bintake\b|main switch|network operator|main fuse|\bthe board\b/i,
+    'en-CA':
+      /energis|\bearthed\b|\bearth (electrode|lead)|\bcolor|aluminium|consumer unit|first fix|second fix|\bintake\b|main switch|network operator|equipment grounding|\bthe utility\b|\bthe board\b/i,
+  };
+  for (const locale of locales)
+    for (const text of Object.values(catalogue(locale))) expect(text.replace(/\{\{\w+\}\}/g, '')).not.toMatch(barred[locale]);
+});
+
+// Texts that look like a sentence and are none: styles and drawings, and what a browser is told.
+const style =
+  /\dfr|\dpx|\d%|solid|var\(|minmax|repeat\(|calc\(|auto-f|rgba?\(|translate|rotate|@media|\d(rem|em|ch)\b|sans-serif|no-wrap|inset|\dvh|input:not|button, input|input\[/;
+const ids = [
+  'first fix',
+  'second fix',
+  'list of lists',
+  'numbers by name',
+  'lists by name',
+  'number or null',
+  'take out',
+  'a.target',
+  'tbody button',
+];
+
+test('no sentence of the interface stands outside the catalogue', () => {
+  const outside: string[] = [];
+  for (const file of files()) {
+    const source = parse(file);
+    const look = (n: ts.Node): void => {
+      if (ts.isImportDeclaration(n) || ts.isTypeNode(n) || ts.isTypeAliasDeclaration(n) || ts.isInterfaceDeclaration(n)) return;
+      if (ts.isCallExpression(n) && ts.isIdentifier(n.expression) && ['say', 'msg'].includes(n.expression.text)) {
+        n.arguments.slice(1).forEach(look);
+        return;
+      }
+      if (ts.isCallExpression(n) && /querySelector|closest/.test(n.expression.getText(source))) return;
+      if (ts.isJsxText(n) && /[A-Za-z]{3,}/.test(n.text)) outside.push(`${file}: ${n.text.trim()}`);
+      if (ts.isStringLiteralLike(n) && /[A-Za-z’]{2,}[,.:;)]? [(“A-Za-z]{2,}/.test(n.text) && !style.test(n.text) && !ids.includes(n.text))
+        outside.push(`${file}: ${n.text}`);
+      ts.forEachChild(n, look);
+    };
+    look(source);
+  }
+  expect(outside).toEqual([]);
+});
+
+test('what is said follows the practice, with arguments, and falls back to British English', () => {
+  expect(say(msg('First fix'))).toBe('First fix');
+  speak('en-US');
+  expect(localeNow()).toBe('en-US');
+  expect(say('First fix')).toBe('Rough-in');
+  expect(say('Remedial action: {{mend}}.', { mend: '<b>' })).toBe('Corrective action: <b>.');
+  expect(say('nobody has written this down: {{count}}', { count: 2 })).toBe('nobody has written this down: 2');
+  speak('en-CA');
+  expect(say('Network operator')).toBe('Supply authority');
+  speak('en-GB');
+  expect(say('Network operator')).toBe('Network operator');
+});
+
+test('a moment is written as the company does, by its clock', () => {
+  placeAt('en-GB', 'UTC');
+  expect(moment('2026-03-04T22:05:00Z')).toBe('4 Mar, 22:05');
+  placeAt('en-US', 'America/Halifax');
+  expect(moment('2026-03-04T22:05:00Z').replace('\u202f', ' ')).toBe('Mar 4, 06:05 PM');
+});
