@@ -250,7 +250,7 @@ func (p *person) isolate(pairs ...string) {
 		pairs = []string{"L-N", "L-PE", "N-PE"}
 	}
 	p.s.t.Helper()
-	p.Press("Record an isolation")
+	p.Click("[data-isolate]")
 	for name, text := range map[string]string{"source": "main switch", "lockTag": "padlock 2, tag TM",
 		"tester": "Tarn V2 no. 9", "stillLive": "incoming terminals"} {
 		p.Type(`input[name="`+name+`"]`, text)
@@ -262,7 +262,7 @@ func (p *person) isolate(pairs ...string) {
 	p.See("proved again") // refused: the tester was not proved after
 	p.Click(`input[name="provedAfter"]`)
 	p.Press("Record")
-	p.See("Proved dead by you")
+	p.Until("an isolation of one's own", `!document.querySelector('input[name="provedAfter"]') && !!document.querySelector("[data-isolate]")`)
 }
 
 // tick ticks a step; one that a picture ticks, with why there is none.

@@ -84,6 +84,7 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
           className="no-print"
           variant={now ? 'outlined' : 'contained'}
           disabled={!may || job.view.frozen}
+          data-isolate
           onClick={() => setOpen(true)}
         >
           {now ? say('Record it again') : say('Record an isolation')}
