@@ -723,8 +723,8 @@ type Terms struct {
 	EarthLaid []Named `json:"earthLaid"`
 
 	// EarthTo electrodes that the earthing conductor may run to
-	EarthTo  []Named  `json:"earthTo"`
-	Earthing []string `json:"earthing"`
+	EarthTo  []Named `json:"earthTo"`
+	Earthing []Named `json:"earthing"`
 
 	// Editions editions of the rules that a job may be under, the usual one first; empty where there is one
 	Editions []string       `json:"editions"`

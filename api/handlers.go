@@ -85,7 +85,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		return out
 	}
 	out := Terms{Id: p.ID(), Locale: string(t.Locale), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Options: append([]install.Option{}, t.Options...), Why: p.Opening().Why,
-		Survey: surveyTerms(p), Earthing: t.Earthing, Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns),
+		Survey: surveyTerms(p), Earthing: named(t.Earthing), Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns),
 		Pairs: t.Pairs, PairsOneHot: oneHot(t), Asks: map[string][]string{}, Sizes: []Named{},
 		Editions: append([]string{}, t.Editions...), Length: t.Length.Unit(), Columns: t.Columns, Bars: []Named{},
 		Families: []NamedRatings{}, LoadKinds: t.LoadKinds, Uses: []NamedUse{}, ResidualMA: t.ResidualMA,

@@ -101,7 +101,7 @@ func load(ctx context.Context, st *store.Store) (bool, error) {
 		b.people[p.key] = person
 	}
 	for _, make := range []func() error{b.signed, b.rewire, b.upgrade, b.surge, b.testing, b.design, b.split, b.ferry,
-		b.harbour, b.rope, b.sail} {
+		b.harbour, b.rope, b.sail, b.lantern} {
 		if err := make(); err != nil {
 			return false, fmt.Errorf("demo: %w", err)
 		}

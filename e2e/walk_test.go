@@ -32,7 +32,7 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	p.Press("Start")
 	p.Has(`main[data-sheet="survey"]`)
 	id := strings.Split(p.Path(), "/")[2]
-	p.See("Waits for the existing load, at least one circuit with its route")
+	p.See("Open: the existing load, at least one circuit with its route")
 
 	// Survey: what the house draws, where the point goes, the way of its cable.
 	p.choose("premises", "owner-occupied")

@@ -5,7 +5,15 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/table"
+	"arvelt/core/words"
 	"arvelt/core/working"
+)
+
+// Who may open an enclosure, where nothing else was settled in writing.
+const (
+	onlyOperator = string(words.Key("the operator only"))
+	onlyMeter    = string(words.Key("the meter operator only"))
+	electrician  = string(words.Key("the electrician"))
 )
 
 // Enclosures is a practice's table of the kinds of enclosure.
@@ -35,17 +43,20 @@ func (e Enclosures) IDs() []string {
 
 // Node starts the judgement of an enclosure with who may open it: what was
 // settled in writing, or what follows from its owner and kind.
-func (e Enclosures) Node(x *install.Enclosure) ChainNode {
+func (e Enclosures) Node(w *words.Catalogue, x *install.Enclosure) ChainNode {
 	who, says := e.open[x.Kind][0], e.open[x.Kind][1]
 	switch {
 	case x.MayOpen != "":
 		who = x.MayOpen
 	case x.Owner == install.OwnerOperator:
-		who = "the operator only"
+		who = onlyOperator
 	case x.Owner == install.OwnerMeter:
-		who = "the meter operator only"
-	case x.Owner == install.OwnerCustomer && (who == "the operator only" || who == "the meter operator only"):
-		who = "the electrician"
+		who = onlyMeter
+	case x.Owner == install.OwnerCustomer && (who == onlyOperator || who == onlyMeter):
+		who = electrician
+	}
+	if x.MayOpen == "" {
+		who = w.Say(who)
 	}
 	if x.Sealed == install.SealWhole && x.Owner != install.OwnerCustomer && !strings.HasPrefix(says, "Sealed") {
 		says = "Sealed. " + says

@@ -55,7 +55,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		r.Rule = "By the country's rule the combined conductor is split once, at the main board: neutral and earth are joined there and nowhere behind it."
 	}
 	for _, e := range job.Chain.Order() {
-		n := enclosures.Node(e)
+		n := enclosures.Node(job.Words, e)
 		n.JointName = "joint of neutral and earth"
 		switch {
 		case e.Kind == kindSource:

@@ -165,7 +165,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 	}
 	source, read := clauseJoint.in(code), rulebook.ReadingsOf(job)
 	for _, e := range order {
-		n := enclosures.Node(e)
+		n := enclosures.Node(job.Words, e)
 		j, judged := at[e.ID]
 		n.Joint, n.JointName, n.JointSays = jointAt(code, job, e, mains, at)
 		if f := job.Chain.Enclosure(e.From); f != nil {

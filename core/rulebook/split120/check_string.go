@@ -355,7 +355,7 @@ func (c *circuit) judgeGround(b *install.Box, r *rulebook.BoxReport, lack func(s
 	}
 	for _, m := range out.Missing {
 		if m == needGFCIWord {
-			m = "a ground: without one a three-slot outlet stands only behind ground-fault protection, labelled"
+			m = "a ground: without one a three-slot outlet stands only behind ground-fault protection, labeled"
 		}
 		lack(m, working.Fail)
 	}

@@ -84,7 +84,7 @@ func init() {
 		{Rule: ofCircuit("conduit", "Conduit fill", "%"), When: func(c *circuit) bool { return c.row.cores == 0 },
 			Judge: (*circuit).conduitFill},
 		{Rule: ofCircuit("cover", "Cover in the ground", "in"), Judge: (*circuit).cover},
-		{Rule: ofCircuit("ev", "Charge point", "A"), When: func(c *circuit) bool { return c.k.Use == useEV }, Judge: (*circuit).vehicle},
+		{Rule: ofCircuit("ev", "EV charger", "A"), When: func(c *circuit) bool { return c.k.Use == useEV }, Judge: (*circuit).vehicle},
 		{Rule: onSheet(ofCircuit("way", "Space in the panel", ""), working.BoardSheet), Mends: mendSpace,
 			When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).space},
 	}

@@ -90,7 +90,7 @@ func pattern(grounded bool) func(install.Record) (working.Verdict, string) {
 		case r.Answer == answerCorrect:
 			return working.Fail, "No equipment ground was found in this box, yet the tester shows one: a ground borrowed from the neutral is a live case."
 		case r.Answer == answerOpenGround && !grounded:
-			return working.Pass, "As expected without an equipment ground: it stands behind ground-fault protection, labelled."
+			return working.Pass, "As expected without an equipment ground: it stands behind ground-fault protection, labeled."
 		}
 		return working.Fail, says + " " + nextStep[r.Answer]
 	}
@@ -229,7 +229,7 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 		addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and disconnecting", YesNo: true,
 			Where: "The breaker opens and closes it; handles tied where they must be.", Judge: rulebook.YesNo})
 		if k.Use == useEV {
-			addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "Charge point with a vehicle simulator",
+			addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "EV charger with a vehicle simulator",
 				YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated ground fault, as its manufacturer says.",
 				Judge: rulebook.YesNo})
 		}

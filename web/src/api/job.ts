@@ -1,3 +1,4 @@
+import { learn } from '../words/words';
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, useRef } from 'react';
 import { api, ask, newKey, type Of } from './client';
@@ -11,13 +12,19 @@ export const queries = new QueryClient({
 const params = (id: string) => ({ params: { path: { id } } });
 const keyed = (key: string) => ({ 'Idempotency-Key': key });
 
-export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => ask(api.GET('/api/session')), retry: false });
+/** An answer that is spoken in a locale comes with its catalogue. */
+async function spoken<T extends { locale: string }>(answer: T): Promise<T> {
+  await learn(answer.locale);
+  return answer;
+}
+
+export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => ask(api.GET('/api/session')).then(spoken), retry: false });
 /** The practice of the job that is open; a page without a job has the first. */
 export const PracticeContext = createContext('');
 export const usePracticeTerms = (practice: string) =>
   useQuery({
     queryKey: ['terms', practice],
-    queryFn: () => ask(api.GET('/api/terms', { params: { query: practice ? { practice } : {} } })),
+    queryFn: () => ask(api.GET('/api/terms', { params: { query: practice ? { practice } : {} } })).then(spoken),
     staleTime: Infinity,
   });
 export const useTerms = () => usePracticeTerms(useContext(PracticeContext));

@@ -719,7 +719,7 @@ export interface components {
             why: string;
             practices: components["schemas"]["Named"][];
             survey: components["schemas"]["SurveyTerms"];
-            earthing: string[];
+            earthing: components["schemas"]["Named"][];
             cables: components["schemas"]["NamedSizes"][];
             methods: components["schemas"]["Named"][];
             categories: components["schemas"]["Named"][];

@@ -6,7 +6,7 @@ import { Quiet } from './layout';
 /** What a sheet still waits for, in one sentence. */
 export function waitsFor(job: Of<'JobView'>, sheet: string, otherwise: string): string {
   const waits = job.view.state.holds.filter((h) => h.sheet === sheet);
-  return waits.length ? say('Waits for {{waits}}.', { waits: waits.map((h) => h.what).join(', ') }) : otherwise;
+  return waits.length ? say('Open: {{waits}}.', { waits: waits.map((h) => h.what).join(', ') }) : otherwise;
 }
 
 interface Props {

@@ -4,7 +4,7 @@ import type { Part } from '../api/part';
 import { EditTable } from './EditTable';
 import { FactBox, NumberBox, TextBox } from './fields';
 import { Heading } from './layout';
-import { speak } from '../words/words';
+import { learn, speak } from '../words/words';
 import { WordsContext } from './practice';
 
 const words = {
@@ -25,7 +25,10 @@ const part = (value: unknown) => ({
   commit: vi.fn(),
   save: vi.fn(),
 });
-beforeEach(() => speak('en-US'));
+beforeEach(async () => {
+  await learn('en-US');
+  speak('en-US');
+});
 afterEach(() => speak('en-GB'));
 const here = (ui: ReactNode) => render(<WordsContext.Provider value={words}>{ui}</WordsContext.Provider>);
 

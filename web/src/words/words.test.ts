@@ -1,7 +1,7 @@
 import ts from 'typescript';
 import { expect, test } from 'vitest';
 import { catalogue, files, locales, messages, parse } from '../../scripts/messages.mjs';
-import { localeNow, moment, msg, placeAt, say, speak } from './words';
+import { learn, localeNow, moment, msg, placeAt, say, speak } from './words';
 
 const said = messages();
 const args = (text: string) => (text.match(/\{\{\w+\}\}/g) ?? []).sort();
@@ -62,7 +62,9 @@ test('no sentence of the interface stands outside the catalogue', () => {
   expect(outside).toEqual([]);
 });
 
-test('what is said follows the practice, with arguments, and falls back to British English', () => {
+test('what is said follows the practice, with arguments, and falls back to British English', async () => {
+  await learn('en-US');
+  await learn('en-CA');
   expect(say(msg('First fix'))).toBe('First fix');
   speak('en-US');
   expect(localeNow()).toBe('en-US');

@@ -1,6 +1,4 @@
 import i18next from 'i18next';
-import american from './en-US.json';
-import canadian from './en-CA.json';
 
 // The message catalogue of the interface. A message is its British text, with its arguments in
 // double braces; what it is in the words of the practice whose job is open stands in one file a
@@ -9,11 +7,23 @@ import canadian from './en-CA.json';
 await i18next.init({
   lng: 'en-GB',
   fallbackLng: false,
-  resources: { 'en-US': { translation: american }, 'en-CA': { translation: canadian } },
+  resources: {},
   keySeparator: false,
   nsSeparator: false,
   interpolation: { escapeValue: false }, // React escapes
 });
+
+// The British catalogue is the messages themselves; the others come when a job first needs them.
+const catalogues: Record<string, () => Promise<{ default: Record<string, string> }>> = {
+  'en-US': () => import('./en-US.json'),
+  'en-CA': () => import('./en-CA.json'),
+};
+
+/** Fetches the catalogue of a locale, once. What is spoken in it waits for this. */
+export async function learn(locale: string) {
+  if (catalogues[locale] && !i18next.hasResourceBundle(locale, 'translation'))
+    i18next.addResourceBundle(locale, 'translation', (await catalogues[locale]()).default);
+}
 
 let locale = 'en-GB';
 let spoken = i18next.getFixedT(locale);
@@ -21,7 +31,7 @@ let spoken = i18next.getFixedT(locale);
 /** The locale that is spoken: that of the practice whose job is open, else the company's. */
 export const localeNow = () => locale;
 
-/** Says everything from here on in a locale. Whoever calls it draws what is shown anew. */
+/** Says everything from here on in a locale that was learnt. Whoever calls it draws what is shown anew. */
 export function speak(next: string) {
   if (next === locale) return;
   locale = next;

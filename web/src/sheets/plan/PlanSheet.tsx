@@ -78,7 +78,7 @@ export function PlanSheet({ job, j }: SheetProps) {
                   first && (
                     <tr key={`${t.stage}-head`}>
                       <th scope="rowgroup" colSpan={7} style={{ paddingTop: 10, color: 'var(--ink)' }}>
-                        {t.stage}
+                        {say(t.stage)}
                       </th>
                     </tr>
                   ),

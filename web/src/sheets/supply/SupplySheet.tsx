@@ -5,7 +5,7 @@ import { useCircuits, useSheetAsks, useSupply, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
-import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases, choices } from '../../parts/fields';
+import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases } from '../../parts/fields';
 import { Caution, Fields, Heading, Section } from '../../parts/layout';
 import { Leaves } from '../../parts/Leaves';
 import { Mark } from '../../parts/Mark';
@@ -73,7 +73,7 @@ function AsFound({ job, j, open, opened }: SheetProps) {
             part={part}
             path="earthing"
             label={say('Earthing arrangement')}
-            options={choices(terms?.earthing)}
+            options={terms?.earthing ?? []}
             empty={say('not yet seen')}
           />
           {asks('earthingBy') && (
