@@ -138,7 +138,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		out.Families = append(out.Families, NamedRatings{Id: id, Name: words[id], Ratings: t.Ratings[id], Curves: curvesOf(t, id)})
 	}
 	for _, template := range p.Templates() {
-		out.Fresh = append(out.Fresh, p.Fresh(template))
+		out.Fresh = append(out.Fresh, p.Defaults(template))
 	}
 	if out.LoadKinds == nil {
 		out.LoadKinds = []string{}

@@ -133,7 +133,7 @@ func read(v float64) install.Fact { return install.Fact{Value: &v, Basis: instal
 // add puts a circuit of a template into a job, on a measured route.
 func add(p rulebook.Book, template string, change func(*install.Circuit)) func(*install.Job) {
 	return func(j *install.Job) {
-		k := p.Fresh(template)
+		k := p.Defaults(template)
 		k.ID, k.Name = "c90", "Added"
 		k.Route.Segments = []install.Segment{{Place: "wall", LengthM: 6, Basis: install.Measured, Method: "C", AmbientC: 30, Grouped: 1}}
 		change(&k)

@@ -73,7 +73,7 @@ const lock = 20260511
 // Load loads the demo whole, unless a company is there already; it reports
 // whether it did.
 func Load(ctx context.Context, st *store.Store) (loaded bool, err error) {
-	err = st.Whole(ctx, lock, func(st *store.Store) (err error) {
+	err = st.InTx(ctx, lock, func(st *store.Store) (err error) {
 		loaded, err = load(ctx, st)
 		return err
 	})

@@ -19,7 +19,7 @@ func drawn(id, template, name string, way int, change func(*install.Circuit), se
 // started is a circuit of a template of a practice, placed and with its route.
 func started(p rulebook.Book, id, template, name string, way int, change func(*install.Circuit),
 	segments []install.Segment) install.Circuit {
-	c := p.Fresh(template)
+	c := p.Defaults(template)
 	c.ID, c.Name, c.Protection.Way = id, name, way
 	c.Route.Segments = segments
 	if change != nil {

@@ -122,7 +122,7 @@ func TestASplitPhasePack(t *testing.T) {
 	practice := whole.Practices["split120"]
 	j := job("Loom house")
 	j.Practice, j.Edition, j.Supply.DeclaredV, j.Loads, j.Board.Name = "split120", "2023", 240, install.Loads{}, "Panel A"
-	c := practice.Fresh("garage")
+	c := practice.Defaults("garage")
 	ground := false
 	c.ID, c.Protection.Way = "c1", 2
 	c.Serves.Boxes = []install.Box{{ID: "b1", Name: "Door", Place: "garage", Device: "gfci", Feed: "line", RatingA: 20,

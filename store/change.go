@@ -27,7 +27,7 @@ type work interface {
 // added record and seal, the audit and the job's standing in one transaction.
 // A key that was used before is answered with the job as it is.
 func (s Scope) Change(ctx context.Context, who Person, id, key string, apply func(*Loaded) error) (*Loaded, error) {
-	if s.db != DB(s.Pool) { // inside Whole, as a part of its transaction
+	if s.db != DB(s.Pool) { // inside InTx, as a part of its transaction
 		var l *Loaded
 		err := pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) (err error) {
 			l, err = s.change(ctx, tx, &changing{who: who, id: id, key: key, apply: apply})

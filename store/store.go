@@ -94,9 +94,9 @@ func migrate(ctx context.Context, pool *pgxpool.Pool) error {
 	return err
 }
 
-// Whole runs f on a store whose every write is part of one transaction: all of
+// InTx runs f on a store whose every write is part of one transaction: all of
 // them happen, or none. Others that want the same lock wait.
-func (s *Store) Whole(ctx context.Context, lock int64, f func(*Store) error) error {
+func (s *Store) InTx(ctx context.Context, lock int64, f func(*Store) error) error {
 	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		if _, err := tx.Exec(ctx, `SELECT pg_advisory_xact_lock($1)`, lock); err != nil {
 			return err
@@ -107,7 +107,7 @@ func (s *Store) Whole(ctx context.Context, lock int64, f func(*Store) error) err
 
 // snapshot runs f on one consistent state of the database.
 func (s *Store) snapshot(ctx context.Context, f func(pgx.Tx) error) error {
-	if s.db != DB(s.Pool) { // inside Whole, which sees its own writes
+	if s.db != DB(s.Pool) { // inside InTx, which sees its own writes
 		return pgx.BeginFunc(ctx, s.db, f)
 	}
 	return pgx.BeginTxFunc(ctx, s.Pool, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, f)

@@ -117,7 +117,7 @@ func (l *Loaded) Vary(v Variation) (survey.Change, error) {
 		return change, err
 	}
 	view := whole.Of(&l.Job, l.Prices, l.Who.Acts(), l.Now)
-	change.Weigh(&l.Job, before, p.Survey(), whole.Costs(l.Prices), whole.Standing(&view))
+	change.Weigh(&l.Job, before, p.Survey(), whole.Costs(l.Prices), whole.JobStatus(&view))
 	if !v.Accept {
 		return change, nil
 	}

@@ -165,7 +165,7 @@ func TestTheWalkIsOrdered(t *testing.T) {
 func TestTheTakeOffFollowsTheDesign(t *testing.T) {
 	design := func(change func(*install.Job, *install.Circuit)) TakeOff {
 		j := job(10)
-		c := rulebook.Complete(iec230.Practice{}).Fresh("ring")
+		c := rulebook.Complete(iec230.Practice{}).Defaults("ring")
 		c.ID, c.Name = "r", "Ring"
 		c.Route.Segments[0].LengthM, c.Route.SlackM, c.Route.BoardTailM, c.Route.PointTailM = 40, 0, 0, 0
 		change(j, &c)

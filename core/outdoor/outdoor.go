@@ -219,7 +219,7 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 			{&cappedRule, w.Say("whether both ends are capped"), run.Capped}} {
 			c := t.rule.Check("", run.ID)
 			if t.v == nil {
-				c.Lacks(t.lacks)
+				c.AddMissing(t.lacks)
 				c.Says = w.Say("Not yet known: without it the next crew says the duct was not done.")
 			} else {
 				c.Decide(*t.v)
@@ -242,7 +242,7 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 	}
 	c = liableRule.Check("", run.ID)
 	if run.DugBy == "" || run.Liable == "" {
-		c.Lacks(w.Say("who digs and who answers for what is struck"))
+		c.AddMissing(w.Say("who digs and who answers for what is struck"))
 		c.Says = w.Say("Not yet known: %s.", c.Missing[0])
 	} else {
 		c.Decide(true)
@@ -263,7 +263,7 @@ func (x *Section) cover(w *words.Catalogue, run *install.Run, i int, l unit.Leng
 	c.Title, c.Unit = title+": "+x.Place, name
 	switch {
 	case !x.Known:
-		c.Lacks(lacks)
+		c.AddMissing(lacks)
 		c.Says = w.Say("Not yet known: %s.", c.Missing[0])
 	case x.Barred:
 		c.Decide(false)
@@ -294,7 +294,7 @@ func (x *Section) ribbon(run *install.Run, i int, l unit.Lengths, rules *ruleboo
 	c := ribbonRule.Check("", fmt.Sprintf("%s-%d", run.ID, i+1))
 	c.Title, c.Unit = w.Say("Ribbon: %s", x.Place), name
 	if mm == 0 {
-		c.Lacks(w.Say("the height of the warning ribbon above the duct"))
+		c.AddMissing(w.Say("the height of the warning ribbon above the duct"))
 		c.Says = w.Say("Not yet known. A ribbon lies %s to %s above.", l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
 		return c
 	}

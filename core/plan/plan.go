@@ -82,9 +82,9 @@ func NormKeys() []string {
 // incomingLive names what no isolation by the contractor makes dead.
 const incomingLive = words.Key("The incoming terminals of the main switch and the tails stay live: they are dead only when the operator's fuse or an isolator ahead is open.")
 
-// Customs is what a practice brings to the tasks: its unit of length and the steps that only
+// Practice is what a practice brings to the tasks: its unit of length and the steps that only
 // it asks for.
-type Customs struct {
+type Practice struct {
 	Terms  *install.Terms
 	Length install.Length
 	Own    []rulebook.Work
@@ -96,7 +96,7 @@ type Customs struct {
 }
 
 // Tasks generates the tasks of a job as they stand for a person at a time.
-func Tasks(job *install.Job, by Customs, list map[string]materials.Item, person install.Person, now time.Time) []Task {
+func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person install.Person, now time.Time) []Task {
 	w := job.Words
 	out := make([]Task, 0, 16*(len(job.Circuits)+len(job.Outdoor.Runs)+1)+4*len(job.Rooms))
 	for i := range job.Circuits {
@@ -235,7 +235,7 @@ func Facts(w *words.Catalogue, tasks []Task, checks []working.Check) *proving.Fa
 	return f
 }
 
-func circuitTasks(job *install.Job, by *Customs, c *install.Circuit, list map[string]materials.Item) []Task {
+func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[string]materials.Item) []Task {
 	w := job.Words
 	in := by.Length
 	id := func(s string) string { return c.ID + "-" + s }
@@ -334,7 +334,7 @@ const energiseTask = outagePrefix + StepEnergise
 // asks for in it, the circuits at the board, then dead tests, what others do before the
 // supply is back, energising and live tests. A job has them when it changes the supply or
 // has a day for it; without, the practice's own steps stand behind the others.
-func withOutage(job *install.Job, by *Customs, tasks []Task, list map[string]materials.Item) []Task {
+func withOutage(job *install.Job, by *Practice, tasks []Task, list map[string]materials.Item) []Task {
 	w := job.Words
 	if job.Kind != install.SupplyUpgrade && job.Outage.Day == "" || job.Kind == install.SupplyUpgrade && len(job.Chain.Enclosures) == 0 {
 		for i := range by.Own {

@@ -42,7 +42,7 @@ func TestRoomsMakeTasks(t *testing.T) {
 		{ID: "r2", Name: "Store", Points: []install.RoomPoint{point("light", install.Kept, 1)}},
 	}}
 	list := map[string]materials.Item{"point:socket-2": {Hours: 1}, "point:tv": {Hours: 0.5}}
-	tasks := Tasks(job, Customs{Terms: &install.Terms{}}, list, install.Person{Name: "Ada"}, noon)
+	tasks := Tasks(job, Practice{Terms: &install.Terms{}}, list, install.Person{Name: "Ada"}, noon)
 	assert.Equal(t, []string{"r1-boxes", "r1-photo", "r1-fit", "owner"}, ids(tasks))
 	boxes, fit := find(t, tasks, "r1-boxes"), find(t, tasks, "r1-fit")
 	assert.Contains(t, boxes.Title, "5 points")
@@ -57,7 +57,7 @@ func TestTheOutageFramesTheWork(t *testing.T) {
 	job := &install.Job{Kind: install.SupplyUpgrade,
 		Chain:    install.Chain{Enclosures: []install.Enclosure{{ID: "a", Name: "Head"}, {ID: "b", Name: "Isolator", From: "a", New: true}}},
 		Circuits: []install.Circuit{{ID: "c1", Name: "Kiln", Route: install.Route{Segments: []install.Segment{{LengthM: 4, Method: "C"}}}}}}
-	tasks := Tasks(job, Customs{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon)
+	tasks := Tasks(job, Practice{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon)
 	order := ids(tasks)
 	at := func(id string) int { return slices.Index(order, id) }
 	for _, pair := range [][2]string{{"c1-cable", "outage-isolate"}, {"outage-isolate", "outage-strip"},
@@ -71,14 +71,14 @@ func TestTheOutageFramesTheWork(t *testing.T) {
 	assert.Contains(t, find(t, tasks, "outage-dead-tests").After, "c1-board")
 	assert.Contains(t, find(t, tasks, "outage-energise").Closed, "permission to energise")
 	job.Records = []install.Record{{Kind: install.Energise, By: "Ada", At: noon}}
-	assert.NotContains(t, find(t, Tasks(job, Customs{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon),
+	assert.NotContains(t, find(t, Tasks(job, Practice{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon),
 		"outage-energise").Closed, "permission")
 
 	job.Kind = install.EVCharger
-	assert.NotContains(t, ids(Tasks(job, Customs{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon)),
+	assert.NotContains(t, ids(Tasks(job, Practice{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon)),
 		"outage-isolate", "a charge point needs no day without supply")
 	job.Outage.Day = "2026-06-09"
-	assert.Contains(t, ids(Tasks(job, Customs{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon)),
+	assert.Contains(t, ids(Tasks(job, Practice{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon)),
 		"outage-isolate", "unless one is set")
 }
 
@@ -88,7 +88,7 @@ func TestDiggingWaitsForTheMarks(t *testing.T) {
 	job := &install.Job{Outdoor: install.Outdoor{Runs: []install.Run{run}},
 		Records: []install.Record{{Kind: install.Tick, Subject: "run-t-locate", Done: true, At: noon}}}
 	dig := func() Task {
-		return find(t, Tasks(job, Customs{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon), "run-t-dig")
+		return find(t, Tasks(job, Practice{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon), "run-t-dig")
 	}
 	assert.Contains(t, dig().Closed, "first spade")
 	job.Outdoor.Runs[0].Located = "L-9"
@@ -97,7 +97,7 @@ func TestDiggingWaitsForTheMarks(t *testing.T) {
 	assert.Contains(t, dig().Closed, "renewed")
 	job.Outdoor.Runs[0].LocatedTo = "2026-06-01"
 	assert.Empty(t, dig().Closed)
-	tasks := Tasks(job, Customs{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon)
+	tasks := Tasks(job, Practice{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon)
 	assert.Equal(t, install.SecondFix, find(t, tasks, "run-t-pull").Stage)
 	assert.Equal(t, 2, find(t, tasks, "run-t-pull").Crew, "a duct is not pulled alone")
 	assert.Equal(t, install.Handover, find(t, tasks, "run-t-meter").Stage)
@@ -107,7 +107,7 @@ func TestDiggingWaitsForTheMarks(t *testing.T) {
 // What a practice brings: its words in place of the common ones, its unit of length,
 // and its own steps, those after the outage behind the outage's.
 func TestCustomsOfAPractice(t *testing.T) {
-	by := Customs{Terms: &install.Terms{}, Length: install.Length{Name: "ft", M: 0.3048},
+	by := Practice{Terms: &install.Terms{}, Length: install.Length{Name: "ft", M: 0.3048},
 		Own: []rulebook.Work{{ID: "look", Stage: install.SecondFix, Title: "Look", Who: "inspector", Day: true},
 			{ID: "bond", Stage: install.SecondFix, Title: "Bond", Isolation: true}}}
 	job := &install.Job{Words: words.In(words.American), Kind: install.SupplyUpgrade,

@@ -231,8 +231,8 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	for i := range tests {
 		t, row := &tests[i], &s.Rows[i]
 		switch {
-		case t.Lacks != "":
-			row.Closed = t.Lacks
+		case t.Missing != "":
+			row.Closed = t.Missing
 		case firstMissing(t, read) != "":
 			row.Closed = w.Say("First the test that it comes after.")
 		case t.Origin && energised:
@@ -359,7 +359,7 @@ func stale(job *install.Job, t *rulebook.Test, r *install.Record, read rulebook.
 			}
 		}
 	}
-	if on, is := Energised(job); is && t.Fresh && r.At.Before(on.At) {
+	if on, is := Energised(job); is && t.SinceOn && r.At.Before(on.At) {
 		return w.Say("Read before the supply was last put on: do it again.")
 	}
 	return ""

@@ -164,7 +164,7 @@ func (r *ElectrodeReport) Judge(rules *OutdoorRules, e *install.Electrodes, limi
 		}
 	}
 	if !e.Measured.Known() {
-		c.Lacks(w.Say("the measured resistance of the electrode"))
+		c.AddMissing(w.Say("the measured resistance of the electrode"))
 		c.Says = w.Say("Not yet known: it is measured, never taken from soil and length. %s", why)
 		r.Checks = append(r.Checks, *c)
 		return

@@ -29,9 +29,9 @@ type Designs interface {
 	// Templates lists the circuits that one may start with, in the order in which
 	// they are offered.
 	Templates() []string
-	// Fresh is a circuit of a template as it starts: what is usual for it, every
+	// Defaults is a circuit of a template as it starts: what is usual for it, every
 	// length assumed and nothing decided.
-	Fresh(template string) install.Circuit
+	Defaults(template string) install.Circuit
 }
 
 // Buys is a practice that knows what is bought for a circuit.
@@ -111,10 +111,10 @@ func (b Book) Templates() []string {
 	return nil
 }
 
-// Fresh is of [Designs].
-func (b Book) Fresh(template string) install.Circuit {
+// Defaults is of [Designs].
+func (b Book) Defaults(template string) install.Circuit {
 	if p, ok := b.Practice.(Designs); ok {
-		return p.Fresh(template)
+		return p.Defaults(template)
 	}
 	return install.Circuit{}
 }

@@ -43,14 +43,14 @@ type Test struct {
 	// and needs no reading before anything is energised. FromOrigin: it follows from
 	// such a reading and must be answered once that was taken.
 	Origin, FromOrigin bool
-	// Stops: while the newest reading fails, nothing else is tested live. Fresh: it
+	// Stops: while the newest reading fails, nothing else is tested live. SinceOn: it
 	// counts only since the supply was last put on.
-	Stops, Fresh bool
+	Stops, SinceOn bool
 	// Leaves is what the reading leaves undone until somebody puts it right: it is noted as
 	// a loose end with the reading; empty for nothing.
 	Leaves string
-	// Lacks says what must be known before it can be read; empty when nothing is missing.
-	Lacks string
+	// Missing says what must be known before it can be read; empty when nothing is.
+	Missing string
 	// TestV are the voltages that it may be read at, V; empty where there is no choice.
 	TestV []float64
 	// Possible refuses a figure that no installation can give, nil where any can.

@@ -32,9 +32,9 @@ func StandbyLoad(w *words.Catalogue, k *working.Check, b *install.Standby, legs 
 	}
 	switch {
 	case b.SourceVA == 0:
-		k.Lacks(w.Say("what the %s can carry", b.Source))
+		k.AddMissing(w.Say("what the %s can carry", b.Source))
 	case len(b.Carries) == 0:
-		k.Lacks(w.Say("what the %s is to carry", b.Source))
+		k.AddMissing(w.Say("what the %s is to carry", b.Source))
 	}
 	k.Step("running", w.Say("sum of what it carries at once"), w.Say("%v loads", len(b.Carries)), sum, "VA", source.Ref)
 	if legs {

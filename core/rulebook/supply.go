@@ -277,7 +277,7 @@ func (r *ChainReport) Judge(e *install.Enclosure, n *ChainNode, read *bool, sour
 			c.Says = w.Say("Read joined: %s", n.JointSays)
 		}
 	case found == nil && n.Joint == JointMust:
-		c.Lacks(w.Say("whether neutral and %s are joined in %s", r.Earth, e.Name))
+		c.AddMissing(w.Say("whether neutral and %s are joined in %s", r.Earth, e.Name))
 		c.Says = n.JointSays
 		if e.New {
 			r.Jumpers = append(r.Jumpers, Jumper{e.ID, n.JointName, PutIn, n.JointSays})
@@ -286,7 +286,7 @@ func (r *ChainReport) Judge(e *install.Enclosure, n *ChainNode, read *bool, sour
 			c.Says = w.Say("To be made when it is fitted: %s", n.JointSays)
 		}
 	case found == nil:
-		c.Lacks(w.Say("whether neutral and %s are kept apart in %s", r.Earth, e.Name))
+		c.AddMissing(w.Say("whether neutral and %s are kept apart in %s", r.Earth, e.Name))
 		c.Says = n.JointSays
 		if e.New {
 			c.Missing = []string{}

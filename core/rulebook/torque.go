@@ -36,8 +36,8 @@ func TorqueTests(job *install.Job, unitName string, nm float64) []Test {
 					unit.With(want, unitName))
 			}
 		} else {
-			t.Lacks = "First the torque from the manufacturer's instruction, on the chain: without it a reading proves nothing."
-			t.Judge = func(install.Record) (working.Verdict, string) { return working.Unknown, t.Lacks }
+			t.Missing = "First the torque from the manufacturer's instruction, on the chain: without it a reading proves nothing."
+			t.Judge = func(install.Record) (working.Verdict, string) { return working.Unknown, t.Missing }
 		}
 		out = append(out, t)
 	}

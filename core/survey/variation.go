@@ -38,8 +38,8 @@ type Costs struct {
 	Open  func() (price, hours float64, ok bool)
 }
 
-// Standing is where the job is when a variation comes.
-type Standing struct {
+// JobStatus is where the job is when a variation comes.
+type JobStatus struct {
 	Stage      install.Stage
 	StartDate  string
 	HoursLeft  float64 // person-hours of the tasks that are not done
@@ -140,7 +140,7 @@ func Vary(room install.Room, text string, p *rulebook.Survey, newID func() strin
 
 // Weigh adds the consequences of a change: material and hours by the company's
 // list, the circuits and the demand it touches, dates and walls.
-func (c *Change) Weigh(job *install.Job, before install.Room, p *rulebook.Survey, costs Costs, at Standing) {
+func (c *Change) Weigh(job *install.Job, before install.Room, p *rulebook.Survey, costs Costs, at JobStatus) {
 	w := job.Words
 	open := false // something that the price rests on is not known
 	say := func(kind string, known bool, text string) {
@@ -215,7 +215,7 @@ func (c *Change) Weigh(job *install.Job, before install.Room, p *rulebook.Survey
 // circuits says what the change does to circuits: one that is named is loaded
 // more, an appliance with a circuit of its own adds to the demand in full until
 // that circuit is designed.
-func (c *Change) circuits(job *install.Job, before install.Room, p *rulebook.Survey, at Standing, say func(string, bool, string)) {
+func (c *Change) circuits(job *install.Job, before install.Room, p *rulebook.Survey, at JobStatus, say func(string, bool, string)) {
 	w := job.Words
 	old := map[string]bool{}
 	for _, pt := range before.Points {

@@ -270,7 +270,7 @@ func TestTheConsequenceOfAVariation(t *testing.T) {
 	job := walked(t, "studio: 4 double socket, = light")
 	costs := survey.Costs{Point: func(kind string) (float64, float64, bool) { return 10, 0.5, kind != "hob" }, HourA: 40,
 		Open: func() (float64, float64, bool) { return 20, 1, true }}
-	at := survey.Standing{StartDate: "2026-11-26", HoursLeft: 7.5, Crew: 1, DemandA: 50, FuseA: 60, DemandKnow: true}
+	at := survey.JobStatus{StartDate: "2026-11-26", HoursLeft: 7.5, Crew: 1, DemandA: 50, FuseA: 60, DemandKnow: true}
 	weigh := func(text string) (survey.Change, string) {
 		c, err := survey.Vary(job.Rooms[0], text, words, ids())
 		require.NoError(t, err)
@@ -343,7 +343,7 @@ func TestWhatAnEstimateDoesToTheChecks(t *testing.T) {
 	fact := func(v float64) install.Fact { return install.Fact{Value: &v, Basis: install.Measured} }
 	job := &install.Job{Supply: install.Supply{Earthing: "TN-C-S", DeclaredV: 230, ZeOhm: fact(0.2), PFCkA: fact(1),
 		MainFuseA: fact(100), TailsMM2: fact(25), TailsM: fact(1)}, Schools: install.Schools{}}
-	c := p.Fresh("fixed")
+	c := p.Defaults("fixed")
 	c.ID = "c1"
 	c.Route.Segments = []install.Segment{{Place: "seen", LengthM: 10, Basis: install.Measured, Method: "C", AmbientC: 30,
 		Grouped: 1}, {Place: "guessed", LengthM: 12, Basis: install.Assumed, Method: "C", AmbientC: 30, Grouped: 1}}

@@ -22,7 +22,7 @@ func houseOf(practice string, n int, uses ...string) *install.Job {
 		j.Supply.Earthing = "TN-S"
 	}
 	for i := range n {
-		c := p.Fresh(uses[i%len(uses)])
+		c := p.Defaults(uses[i%len(uses)])
 		c.ID, c.Name = fmt.Sprintf("c%d", i+1), fmt.Sprintf("Circuit %d", i+1)
 		c.Protection.Way, c.Serves.Outlets = i+1, 6
 		for k := range c.Route.Segments {

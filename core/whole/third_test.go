@@ -55,7 +55,7 @@ func (watt) Terms() install.Terms {
 
 func (watt) Judge(j *install.Job) rulebook.Report {
 	note := wattHinweis.Check("", "")
-	note.Lacks("ob am Zähler ein Hinweis hängt")
+	note.AddMissing("ob am Zähler ein Hinweis hängt")
 	note.Close()
 	r := rulebook.Report{Job: []working.Check{*note}, Circuits: []rulebook.CircuitReport{}}
 	for i := range j.Circuits {
@@ -77,7 +77,7 @@ func (watt) Judge(j *install.Job) rulebook.Report {
 // Its circuits can be designed (rulebook.Designs) and bought (rulebook.Buys).
 func (watt) Templates() []string { return []string{"lampe", "laden"} }
 
-func (watt) Fresh(template string) install.Circuit {
+func (watt) Defaults(template string) install.Circuit {
 	return install.Circuit{Use: install.Use(template), Name: map[string]string{"lampe": "Lampe", "laden": "Ladepunkt"}[template],
 		Route: install.Route{CableType: "kabel", LineMM2: 2,
 			Segments: []install.Segment{{Place: "Balken", LengthM: 3, Basis: install.Assumed, Method: wattSchiene,
@@ -103,7 +103,7 @@ func TestAThirdPracticeIsCodeAndDataBehindOneInterface(t *testing.T) {
 		Edition: "Ausgabe 3", Site: install.Site{Customer: "Osk", Address: "Balkenweg 1"}, Supply: install.Supply{DeclaredV: 240},
 		Board: install.Board{Name: "A"}, Schools: install.Schools{}}
 	for i, template := range Practice(&job).Templates() {
-		c := Practice(&job).Fresh(template)
+		c := Practice(&job).Defaults(template)
 		c.ID = []string{"c1", "c2"}[i]
 		job.Circuits = append(job.Circuits, c)
 	}

@@ -122,7 +122,7 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	v := View{Job: job, Loose: proving.LooseEnds(job), Cleared: proving.ClearedEnds(job), Revision: job.Revision(), Frozen: job.Frozen()}
 	v.Report = p.Judge(job)
 	v.Take = materials.Of(job, p, &v.Report, list)
-	customs := customsOf(p, job, &v.Report, now)
+	customs := practiceOf(p, job, &v.Report, now)
 	v.Tasks = plan.Tasks(job, customs, list, by, now)
 	v.Chain = p.Chain(job)
 	v.Checks = slices.Concat(v.Report.Checks(), v.Chain.Checks, customs.Outdoor.Checks())
@@ -135,9 +135,9 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 }
 
 // customsOf is what the practice of a job brings to its tasks.
-func customsOf(p rulebook.Book, job *install.Job, report *rulebook.Report, today time.Time) plan.Customs {
+func practiceOf(p rulebook.Book, job *install.Job, report *rulebook.Report, today time.Time) plan.Practice {
 	terms := p.Terms()
-	c := plan.Customs{Terms: &terms, Length: terms.Length, Serves: terms.Serves, Own: p.Work(job, report),
+	c := plan.Practice{Terms: &terms, Length: terms.Length, Serves: terms.Serves, Own: p.Work(job, report),
 		Cores: map[string]string{}}
 	for i := range report.Circuits {
 		c.Cores[report.Circuits[i].ID] = report.Circuits[i].Summary.Cores
@@ -158,7 +158,7 @@ func Allow(job *install.Job, r install.Record, list map[string]materials.Item, n
 		return "", err
 	}
 	report, chain := p.Judge(job), p.Chain(job)
-	customs := customsOf(p, job, &report, now)
+	customs := practiceOf(p, job, &report, now)
 	tasks := plan.Tasks(job, customs, list, r.Who(), now)
 	checks := slices.Concat(report.Checks(), chain.Checks, customs.Outdoor.Checks())
 	step := func(id string) (proving.Step, bool) {
@@ -207,9 +207,9 @@ func Costs(list map[string]materials.Item) survey.Costs {
 		HourA: list["hour"].Price, Open: func() (float64, float64, bool) { return get("work:reopen") }}
 }
 
-// Standing is where the job is when a variation comes.
-func Standing(v *View) survey.Standing {
-	s := survey.Standing{Stage: v.State.Stage, StartDate: v.Job.Plan.StartDate, Crew: max(1, v.Job.Outage.Crew),
+// JobStatus is where the job is when a variation comes.
+func JobStatus(v *View) survey.JobStatus {
+	s := survey.JobStatus{Stage: v.State.Stage, StartDate: v.Job.Plan.StartDate, Crew: max(1, v.Job.Outage.Crew),
 		DemandA: v.Report.Demand.AfterA, FuseA: v.Report.Demand.FuseA, FreeWays: len(Practice(v.Job).Terms().OpenWays(v.Job))}
 	s.DemandKnow = s.FuseA > 0 && len(v.Job.Loads.Items) > 0 && v.Report.Verdict != ""
 	for _, t := range v.Tasks {

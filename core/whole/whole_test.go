@@ -386,7 +386,7 @@ func TestCanonicalIgnoresTheOrderOfWriting(t *testing.T) {
 }
 
 // customs is what the practice of a job brings to its tasks.
-func customs(job *install.Job) plan.Customs {
+func customs(job *install.Job) plan.Practice {
 	report := Practice(job).Judge(job)
-	return customsOf(Practice(job), job, &report, day)
+	return practiceOf(Practice(job), job, &report, day)
 }

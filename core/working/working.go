@@ -138,10 +138,10 @@ func begun(r *Rule, circuit, of string, steps []Step, sources []Source) Check {
 		Steps: steps, Sources: sources, Assumed: []string{}, Missing: []string{}, Remedies: []Remedy{}}
 }
 
-// Pad is room for checks that are worked out one after another: a house has
+// Pool is room for checks that are worked out one after another: a house has
 // hundreds, each with a few steps and sources, and much of the time of a report
-// would go into finding room for each. The zero Pad is ready.
-type Pad struct {
+// would go into finding room for each. The zero Pool is ready.
+type Pool struct {
 	checks  []Check // begun since the last Take, and the room behind them
 	steps   []Step  // room behind the steps of the last check
 	sources []Source
@@ -157,11 +157,11 @@ const (
 )
 
 // Expect says for how many circuits room will be asked for.
-func (p *Pad) Expect(circuits int) { p.ahead = min(circuits, padAhead) }
+func (p *Pool) Expect(circuits int) { p.ahead = min(circuits, padAhead) }
 
 // Check starts the next check, as [Rule.Check] does. The one before it is finished:
 // writing to it by its pointer is lost.
-func (p *Pad) Check(r *Rule, circuit, of string) *Check {
+func (p *Pool) Check(r *Rule, circuit, of string) *Check {
 	p.settle()
 	ahead := max(p.ahead, 1)
 	if len(p.checks) == 0 && cap(p.checks) < padChecks {
@@ -178,7 +178,7 @@ func (p *Pad) Check(r *Rule, circuit, of string) *Check {
 }
 
 // Take closes the checks begun since the last Take and returns them, in order.
-func (p *Pad) Take() []Check {
+func (p *Pool) Take() []Check {
 	p.settle()
 	n := len(p.checks)
 	done := p.checks[:n:n]
@@ -189,7 +189,7 @@ func (p *Pad) Take() []Check {
 	return done
 }
 
-func (p *Pad) settle() {
+func (p *Pool) settle() {
 	if n := len(p.checks); n > 0 {
 		last := &p.checks[n-1]
 		last.Steps, p.steps = settle(last.Steps, p.steps)
@@ -225,8 +225,8 @@ func (c *Check) From(sources ...Source) {
 	}
 }
 
-// Lacks notes an input that is missing: the check is unknown, whatever is decided.
-func (c *Check) Lacks(what ...string) {
+// AddMissing notes an input that is missing: the check is unknown, whatever is decided.
+func (c *Check) AddMissing(what ...string) {
 	c.Missing = append(c.Missing, what...)
 	c.judged()
 }

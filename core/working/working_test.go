@@ -38,7 +38,7 @@ func TestAnAssumedInputNeverPasses(t *testing.T) {
 
 func TestAMissingInputStaysUnknown(t *testing.T) {
 	c := rule("Ω").Check("", "")
-	c.Lacks("length")
+	c.AddMissing("length")
 	c.Max(0.5, 1)
 	assert.Equal(t, Unknown, c.Verdict)
 }
@@ -54,7 +54,7 @@ func TestWorst(t *testing.T) {
 // into another's lines.
 func TestAPadKeepsChecksApart(t *testing.T) {
 	for _, circuits := range []int{0, 1, 3, 40} {
-		var p Pad
+		var p Pool
 		p.Expect(circuits)
 		var all [][]Check
 		for c := range max(circuits, 2) {
@@ -95,7 +95,7 @@ func TestTheVerdictDoesNotDependOnTheOrder(t *testing.T) {
 	}{
 		{"held", func(c *Check) { c.Decide(true) }}, {"failed", func(c *Check) { c.Decide(false) }},
 		{"warned", func(c *Check) { c.Warn() }},
-		{"assumed", func(c *Check) { c.Assumes("length") }}, {"missing", func(c *Check) { c.Lacks("size") }},
+		{"assumed", func(c *Check) { c.Assumes("length") }}, {"missing", func(c *Check) { c.AddMissing("size") }},
 	}
 	for _, want := range []struct {
 		notes   []int

@@ -102,7 +102,7 @@ func (s *system) baths() {
 		k.Title = "Zones of " + room.Name
 		k.From(bathZones.Source, editionTable.Source)
 		if fitted == "" {
-			k.Lacks("whether " + room.Name + " has a bath, a tray or a shower without one")
+			k.AddMissing("whether " + room.Name + " has a bath, a tray or a shower without one")
 			continue
 		}
 		s.bathZones(k, room)
@@ -150,7 +150,7 @@ func (s *system) bathZones(k *working.Check, room *install.Room) {
 			continue
 		}
 		if lacks != "" {
-			k.Lacks(lacks + ": " + name)
+			k.AddMissing(lacks + ": " + name)
 			continue
 		}
 		k.Step(name, "zone by distance and height",
@@ -175,13 +175,13 @@ func (s *system) bathZones(k *working.Check, room *install.Room) {
 		water, ok := install.IPCode(p.IP)
 		switch {
 		case !ok:
-			k.Lacks(s.text("the protection code of ", name, " in ", zoneNames[z], ": at least IPX", need))
+			k.AddMissing(s.text("the protection code of ", name, " in ", zoneNames[z], ": at least IPX", need))
 		case float64(water) < need:
 			wrong = append(wrong, s.text(name, " in ", zoneNames[z], " is ", p.IP, " and needs IPX", need))
 		}
 	}
 	if len(s.job.Circuits) > 0 && !s.anyBathCircuit() {
-		k.Lacks("which circuits serve or pass it (Circuits)")
+		k.AddMissing("which circuits serve or pass it (Circuits)")
 	}
 	if len(wrong) > 0 {
 		k.Missing = []string{} // it fails whatever the rest would say
@@ -250,7 +250,7 @@ func (s *system) bathBond(room *install.Room) {
 	switch {
 	case b.NoMetal:
 	case !b.MainBondOhm.Known():
-		k.Lacks("the resistance from the metal parts of " + room.Name + " to the main earthing terminal, or that there are none")
+		k.AddMissing("the resistance from the metal parts of " + room.Name + " to the main earthing terminal, or that there are none")
 	default:
 		if ohm := use(k, "resistance to the main earthing terminal", b.MainBondOhm); !working.AtMost(ohm, limit) {
 			blocked = append(blocked, s.text(ohm, " Ω to the main earthing terminal are more than ", limit, " Ω"))
@@ -290,12 +290,12 @@ func (s *system) bathCircuits(k *working.Check) (blocked []string) {
 			case working.Fail:
 				blocked = append(blocked, c.Name+": "+strings.TrimSuffix(check.Says, "."))
 			case working.Unknown:
-				k.Lacks(c.Name + ": " + strings.ToLower(check.Title))
+				k.AddMissing(c.Name + ": " + strings.ToLower(check.Title))
 			}
 		}
 	}
 	if !seen {
-		k.Lacks("which circuits serve or pass the room (Circuits)")
+		k.AddMissing("which circuits serve or pass the room (Circuits)")
 	}
 	return blocked
 }

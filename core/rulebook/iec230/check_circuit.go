@@ -60,7 +60,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	cable, ok := wiringOf(k)
 	if !ok {
 		c := cableRule.Check(k.ID, "")
-		c.Lacks("a known cable type and size")
+		c.AddMissing("a known cable type and size")
 		c.Says = "Not yet known: the cable is not chosen."
 		r.Checks, r.Verdict = []working.Check{*c}, working.Unknown
 		return r
@@ -134,7 +134,7 @@ func (c *circuit) designCurrent() {
 			k.Says = "It carries no load: the device is chosen by the surge device's manufacturer."
 			return
 		}
-		k.Lacks("what it feeds: power, current, or circuits")
+		k.AddMissing("what it feeds: power, current, or circuits")
 		return
 	}
 	k.Max(c.designs, in)
@@ -158,7 +158,7 @@ func (c *circuit) capacity() {
 		s := &c.k.Route.Segments[i]
 		column, ok := c.kind.methods[string(s.Method)]
 		if !ok || row < 0 || math.IsNaN(c.table.Num(row, column)) {
-			k.Lacks("a tabulated capacity for method " + string(s.Method) + " in " + c.kind.name)
+			k.AddMissing("a tabulated capacity for method " + string(s.Method) + " in " + c.kind.name)
 			continue
 		}
 		tabulated, source := c.table.Num(row, column), c.table.Source.Ref
@@ -188,7 +188,7 @@ func (c *circuit) capacity() {
 		}
 		x, err := correctionFactors(cond)
 		if err != nil {
-			k.Lacks(s.Place + ": " + err.Error())
+			k.AddMissing(s.Place + ": " + err.Error())
 			continue
 		}
 		iz := k.Step("Iz, "+s.Place, "It × Ca × Cg × Ci × Cs × Cf × Cc",
@@ -280,7 +280,7 @@ func (c *circuit) separateConductor() {
 	case known != nil && *known:
 		least, says = guarded, " mm² where it is protected against damage."
 	case known == nil && working.AtMost(guarded, have) && !working.AtMost(bare, have):
-		k.Lacks(c.text("whether the separate protective conductor of ", have, " mm² is protected against damage"))
+		k.AddMissing(c.text("whether the separate protective conductor of ", have, " mm² is protected against damage"))
 		return
 	}
 	k.Min(have, least)
@@ -331,7 +331,7 @@ func (c *circuit) backfeed() {
 	k.From(working.Source{Ref: "530.3.201, 551.7", Confidence: "medium"}, rcdRules.Source)
 	switch p := c.k.Protection.BothWays; {
 	case p == nil:
-		k.Lacks("the manufacturer's statement that the device works with power from either side")
+		k.AddMissing("the manufacturer's statement that the device works with power from either side")
 	case !*p:
 		k.Decide(false)
 		k.Says = "Power can flow back through it and the device is made for one direction only: it may fail when it is to open."
@@ -351,7 +351,7 @@ func (c *circuit) voltageDrop() {
 	c.feed.notes(k)
 	mv, x, err := millivolts(c.k)
 	if err != nil {
-		k.Lacks(err.Error())
+		k.AddMissing(err.Error())
 	}
 	if c.k.Route.Aluminium && c.k.Route.MakerMV.Known() && !c.k.Route.MakerMV.Confirmed() {
 		k.Assumes("voltage drop of the aluminium cable")
@@ -417,7 +417,7 @@ func (c *circuit) loop() {
 	k := c.begin()
 	defer func() { c.longestUnknown = c.longestUnknown || len(k.Missing) > 0 }()
 	k.From(conductors.Source, deviceTrip.Source, disconnection.Source)
-	k.Lacks(c.cable.missing...)
+	k.AddMissing(c.cable.missing...)
 	for _, a := range c.cable.assumed {
 		k.Assumes(a)
 	}
@@ -456,7 +456,7 @@ func (c *circuit) loop() {
 		}
 		idn := c.residualMA()
 		if idn <= 0 {
-			k.Lacks("a residual-current device")
+			k.AddMissing("a residual-current device")
 			return
 		}
 		limit := k.Step("Zs max", "50 V / IΔn", c.text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", ttLimits.Source.Ref)
@@ -476,17 +476,17 @@ func (c *circuit) loop() {
 	c.routeAssumptions(k)
 	ze := use(k, "external loop impedance Ze", c.job.Supply.ZeOhm)
 	if c.job.Supply.Earthing == install.IT {
-		k.Lacks("the design of an IT system by who is competent for it (411.6)")
+		k.AddMissing("the design of an IT system by who is competent for it (411.6)")
 		return
 	}
 	if c.job.Supply.Earthing == "" {
-		k.Lacks("the earthing arrangement")
+		k.AddMissing("the earthing arrangement")
 	}
 	timeS := c.disconnectionS()
 	cmin := c.rule(k, "cmin")
 	limit, ia, err := deviceZsMax(&c.k.Protection, timeS, cmin)
 	if err != nil {
-		k.Lacks(err.Error())
+		k.AddMissing(err.Error())
 		return
 	}
 	k.Step("R1+R2 cold", formula, with, cold, "Ω", conductors.Source.Ref)
@@ -610,7 +610,7 @@ func (c *circuit) cover() {
 			continue
 		}
 		if s.DepthMM == 0 {
-			k.Lacks("depth of " + s.Place)
+			k.AddMissing("depth of " + s.Place)
 		} else if s.DepthMM < least {
 			least, place = s.DepthMM, s.Place
 		}
@@ -638,7 +638,7 @@ func (c *circuit) way() {
 		return
 	}
 	if len(c.job.Board.Ways) == 0 {
-		k.Lacks("the ways of the board (Board sheet)")
+		k.AddMissing("the ways of the board (Board sheet)")
 		return
 	}
 	free := c.freeWays()
@@ -661,7 +661,7 @@ func (c *circuit) way() {
 		k.Says = "No free way: an enclosure of its own beside the board, or a larger board."
 		return
 	}
-	k.Lacks(c.text("which of ", free, " free ways it takes"))
+	k.AddMissing(c.text("which of ", free, " free ways it takes"))
 }
 
 // holder is the circuit of the job beside k that stands on a way of the main

@@ -37,13 +37,13 @@ func (c *circuit) pen() {
 	options := make([]rulebook.Option, 0, len(penOptions.Text))
 	defer func() { c.out.Options, c.out.Decides = options, c.asked.ID }()
 	if c.job.Supply.Earthing == "" {
-		k.Lacks("the earthing arrangement")
+		k.AddMissing("the earthing arrangement")
 		return
 	}
 	if c.job.Supply.Earthing == install.TNS && outdoors(c.k) && c.job.Supply.EarthingBy != install.Enquiry {
 		// Only the operator knows whether its network combines the conductors somewhere.
 		k.From(working.Source{Ref: "722.411.4.1, read for networks that were changed", Confidence: "low"})
-		k.Lacks("the operator's word that no combined conductor feeds this supply: a separate one seen here may be combined upstream")
+		k.AddMissing("the operator's word that no combined conductor feeds this supply: a separate one seen here may be combined upstream")
 		return
 	}
 	if !c.penApplies() {
@@ -65,7 +65,7 @@ func (c *circuit) pen() {
 		}
 	}
 	if c.k.PEN.Option == "" {
-		k.Lacks("a decision between the options")
+		k.AddMissing("a decision between the options")
 		k.Says = "To be decided: the point is used outdoors on TN-C-S."
 	}
 }
@@ -77,7 +77,7 @@ func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
 	switch id {
 	case penMonitor, penTouch:
 		if p.OpensAll == nil {
-			k.Lacks("the manufacturer's statement that it opens line, neutral and protective conductor")
+			k.AddMissing("the manufacturer's statement that it opens line, neutral and protective conductor")
 			k.Says = "Waits for the manufacturer's statement of what it opens."
 			return k
 		}
@@ -142,7 +142,7 @@ func (c *circuit) operator() {
 	k.From(evNotify.Source)
 	inAllA, singleA := notifyTotal.FigureIn(&c.job.Schools), notifySingle.FigureIn(&c.job.Schools)
 	if !c.job.Supply.MainFuseA.Known() || noDemand(c.job) {
-		k.Lacks("the maximum demand")
+		k.AddMissing("the maximum demand")
 		c.out.Operator = rulebook.OperatorRule{Rule: k.Rule, Needed: true, Path: "", Why: "The maximum demand is not yet known."}
 		return
 	}
@@ -181,10 +181,10 @@ func (c *circuit) operator() {
 		k.Decide(true)
 		k.Says = rule.Why + " On record: " + state + "."
 	case state != "":
-		k.Lacks("the operator's agreement")
+		k.AddMissing("the operator's agreement")
 		k.Says = rule.Why + " On record: " + state + "; waits for the operator's agreement."
 	default:
-		k.Lacks("the record of it")
+		k.AddMissing("the record of it")
 		k.Says = rule.Why + " Not yet on record."
 	}
 	c.out.Operator = rule

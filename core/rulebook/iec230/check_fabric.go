@@ -10,7 +10,7 @@ func (c *circuit) recessed() {
 	if r.Fire {
 		switch {
 		case r.Tested == nil:
-			k.Lacks("the manufacturer's statement that luminaire or hood was tested for the fire time of this kind of ceiling")
+			k.AddMissing("the manufacturer's statement that luminaire or hood was tested for the fire time of this kind of ceiling")
 		case !*r.Tested:
 			fails = "The ceiling keeps fire from the room above: " +
 				recessed.Str(recessed.Where("rule", "ceiling that is part of fire separation"), "value") + "."
@@ -20,7 +20,7 @@ func (c *circuit) recessed() {
 		row := recessed.Where("rule", "insulation cover")
 		switch {
 		case r.Coverable == nil:
-			k.Lacks("whether the luminaires are marked for a cover of insulation")
+			k.AddMissing("whether the luminaires are marked for a cover of insulation")
 		case !*r.Coverable:
 			if fails != "" {
 				fails += " "

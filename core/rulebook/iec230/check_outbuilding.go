@@ -23,7 +23,7 @@ func (c *circuit) otherBuilding() {
 		options = append(options, o)
 	}
 	if c.k.Out.Choice == "" {
-		k.Lacks("a decision between exporting the earth and an electrode")
+		k.AddMissing("a decision between exporting the earth and an electrode")
 		k.Says = "To be decided. " + c.advice()
 	}
 	c.out.Options, c.out.Decides = options, c.asked.ID
@@ -56,7 +56,7 @@ func (c *circuit) judgeOut(id string) *working.Check {
 			case f.Protection.RCDType != "":
 				idn = max(idn, own)
 			case c.feed.idn == 0 && c.k.Protection.RCDType == "":
-				k.Lacks("a residual-current device for " + f.Name)
+				k.AddMissing("a residual-current device for " + f.Name)
 			}
 		}
 		idn = max(idn, c.residualMA())
@@ -74,11 +74,11 @@ func (c *circuit) judgeOut(id string) *working.Check {
 	}
 	switch {
 	case supply.Earthing == "":
-		k.Lacks("the earthing arrangement")
+		k.AddMissing("the earthing arrangement")
 	case out.Metalwork == nil:
-		k.Lacks("whether metal services or structure enter that building")
+		k.AddMissing("whether metal services or structure enter that building")
 	}
-	k.Lacks(c.cable.missing...)
+	k.AddMissing(c.cable.missing...)
 	if len(k.Missing) > 0 {
 		k.Says = "Waits for " + k.Missing[0] + "."
 		return k

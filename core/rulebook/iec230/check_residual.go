@@ -80,7 +80,7 @@ func (c *circuit) residual() {
 	kind, idn, delayed := c.residualDevice()
 	why := c.additional()
 	if c.job.Board.GroupByID(c.k.Protection.Group) == nil && c.k.Protection.Group != "" {
-		k.Lacks("the residual-current group that it names (Board sheet)")
+		k.AddMissing("the residual-current group that it names (Board sheet)")
 		return
 	}
 	most := rcdRules.Fixed("additional_protection_idn_max")
@@ -174,7 +174,7 @@ func (c *circuit) residualOfPoint(k *working.Check) {
 	k.From(evRules.Source, rcdByLoad.Source)
 	dc := c.k.Point.DCDetection
 	if dc == nil && p.RCDType != typeB {
-		k.Lacks("whether the charge point detects 6 mA of direct current (manufacturer's instructions)")
+		k.AddMissing("whether the charge point detects 6 mA of direct current (manufacturer's instructions)")
 	}
 	faults := ResidualFaults(p.RCDType, p.IdnMA, dc != nil && *dc)
 	k.Step("IΔn", "at most 30 mA, for the point alone, opening all live conductors", "", p.IdnMA, "mA", "722.531.3.1")
@@ -280,7 +280,7 @@ func (c *circuit) arcFault() {
 		k.Decide(true)
 		k.Says = "Recommended, not required by the edition of " + c.job.Edition + "."
 	case premises < 0:
-		k.Lacks("the kind of premises (Survey sheet): in higher-risk residential buildings, houses of several households, care homes and student rooms it is required")
+		k.AddMissing("the kind of premises (Survey sheet): in higher-risk residential buildings, houses of several households, care homes and student rooms it is required")
 	case premisesTable.Num(premises, "arc_fault") == 1:
 		k.Decide(false)
 		k.Says = "Required in premises of this kind: " + premisesTable.Str(premises, "name") + "."
@@ -300,7 +300,7 @@ func (c *circuit) area() {
 	k := c.begin()
 	k.From(circuitUses.Source)
 	if c.k.Serves.AreaM2 == 0 {
-		k.Lacks("the floor area that its socket-outlets serve")
+		k.AddMissing("the floor area that its socket-outlets serve")
 		return
 	}
 	k.Max(c.k.Serves.AreaM2, limit)

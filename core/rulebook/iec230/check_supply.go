@@ -14,7 +14,7 @@ import (
 // confirmed it. It returns the value.
 func use(c *working.Check, name string, fact install.Fact) float64 {
 	if !fact.Known() {
-		c.Lacks(name)
+		c.AddMissing(name)
 	} else if !fact.Confirmed() {
 		c.Assumes(name)
 	}
@@ -47,7 +47,7 @@ func (s *system) maximumDemand() {
 		}
 	}
 	if noDemand(job) {
-		c.Lacks("the existing load (Survey sheet)")
+		c.AddMissing("the existing load (Survey sheet)")
 	}
 	for _, row := range demandRows {
 		if len(amps[row.category]) == 0 {
@@ -55,7 +55,7 @@ func (s *system) maximumDemand() {
 		}
 		a, rule, with, err := Diversified(row.category, amps[row.category], sockets[row.category])
 		if err != nil {
-			c.Lacks(err.Error())
+			c.AddMissing(err.Error())
 			continue
 		}
 		c.Step(row.name, rule, with, a, "A", diversity.Source.Ref)
@@ -137,7 +137,7 @@ func (s *system) tails() {
 	}
 	r := cccTails.Where("size_mm2", mm2)
 	if r < 0 {
-		c.Lacks("a tabulated size of tails (16, 25 or 35 mm²)")
+		c.AddMissing("a tabulated size of tails (16, 25 or 35 mm²)")
 		return
 	}
 	iz := c.Step("Iz", "tabulated, clipped direct", text(mm2, " mm²"), cccTails.Num(r, "ccc_a"), "A", cccTails.Source.Ref)
@@ -148,7 +148,7 @@ func (s *system) tails() {
 // bonding judges the main bond of each service that comes in metal.
 func (s *system) bonding() {
 	if len(s.job.Supply.Bonds) == 0 {
-		s.beginOf("").Lacks("which services come in metal and how they are bonded (Supply sheet)")
+		s.beginOf("").AddMissing("which services come in metal and how they are bonded (Supply sheet)")
 	}
 	for _, bond := range s.job.Supply.Bonds {
 		s.bond(bond)
@@ -159,7 +159,7 @@ func (s *system) bonding() {
 func (s *system) insulated() {
 	c := s.beginOf("")
 	c.From(working.Source{Ref: "BS 7671 411.6", Confidence: "medium"})
-	c.Lacks("the design of an IT system by who is competent for it: insulation monitoring, the first and the second fault")
+	c.AddMissing("the design of an IT system by who is competent for it: insulation monitoring, the first and the second fault")
 	c.Says = "IT is kept on record and not calculated here: what stands below for faults to earth is of other arrangements and proves nothing."
 }
 
@@ -183,7 +183,7 @@ func requiredEarth(job *install.Job, c *working.Check) float64 {
 	laid := s.EarthLaid
 	if s.Earthing == install.TT {
 		if laid == "" {
-			c.Lacks("how the main earthing conductor lies: in the air or buried, and how protected")
+			c.AddMissing("how the main earthing conductor lies: in the air or buried, and how protected")
 			return 0
 		}
 		ra := use(c, "electrode resistance", installationElectrode(job))
@@ -264,7 +264,7 @@ func mainBondBy(job *install.Job, b *working.Check) float64 {
 	s := &job.Supply
 	switch s.Earthing {
 	case "":
-		b.Lacks("the earthing arrangement")
+		b.AddMissing("the earthing arrangement")
 		return 0
 	case install.TNCS:
 		if !s.NeutralMM2.Known() {
@@ -286,7 +286,7 @@ func electrodeCheck(job *install.Job, c *working.Check, ra install.Fact, idn flo
 	c.From(ttLimits.Source)
 	r := use(c, "electrode resistance", ra)
 	if idn == 0 {
-		c.Lacks("the residual-current device whose rating the electrode serves")
+		c.AddMissing("the residual-current device whose rating the electrode serves")
 	}
 	if len(c.Missing) > 0 {
 		c.Says = "Not yet known: " + c.Missing[0] + "."

@@ -49,7 +49,7 @@ func (s *system) surgeNeed() {
 			return
 		}
 	case p.Consequence == "":
-		k.Lacks("what an overvoltage would cost: life, a large loss, or a loss the owner may accept")
+		k.AddMissing("what an overvoltage would cost: life, a large loss, or a loss the owner may accept")
 		k.Says = "Not yet known: nobody asked what an overvoltage would cost. Without an assessment it is required."
 		s.surgeNeeded = true
 		return
@@ -80,7 +80,7 @@ func (s *system) riskLevel(k *working.Check) (crl float64, ok bool) {
 	p := &s.job.Surge
 	k.From(spdRisk.Source)
 	if p.Environment == "" {
-		k.Lacks("the environment: rural, suburban or urban")
+		k.AddMissing("the environment: rural, suburban or urban")
 	}
 	ng := use(k, "flashes to ground per km² and year", p.Flashes)
 	lpal := p.OverheadLV
@@ -90,7 +90,7 @@ func (s *system) riskLevel(k *working.Check) (crl float64, ok bool) {
 	}
 	lp := LineLength(lpal, p.CableLV, p.OverheadHV, p.CableHV)
 	if lp == 0 {
-		k.Lacks("the lines that bring the supply, in km")
+		k.AddMissing("the lines that bring the supply, in km")
 	}
 	if len(k.Missing) > 0 {
 		return 0, false
@@ -130,12 +130,12 @@ func (s *system) surgeDevice(i int) {
 	}
 	uc := spdVoltages.Num(spdVoltages.Where("system", system, "mode", "L-N"), "volts_230_400")
 	if d.UcV == 0 {
-		k.Lacks("its continuous voltage Uc")
+		k.AddMissing("its continuous voltage Uc")
 	} else if k.Step("Uc", "at least 1.1 × U0", s.text(d.UcV, " V"), uc, "V", spdVoltages.Source.Ref); !working.AtMost(uc, d.UcV) {
 		wrong = append(wrong, s.text(d.UcV, " V of continuous voltage is under ", uc, " V"))
 	}
 	if d.UpKV == 0 {
-		k.Lacks("its protection level Up")
+		k.AddMissing("its protection level Up")
 	}
 	leads := k.Step("leads", "line side + earth side", s.text(d.LineM, " + ", d.EarthM), d.LineM+d.EarthM, "m", spdRules.Source.Ref)
 	uw := overvoltage.Num(overvoltage.Where("category", "II"), "uw_kv")
@@ -163,7 +163,7 @@ func (s *system) surgeDevice(i int) {
 			rule = lead.name + "_lead_type1_min"
 		}
 		if lead.mm2 == 0 {
-			k.Lacks("the section of its " + lead.name + " lead")
+			k.AddMissing("the section of its " + lead.name + " lead")
 		} else if least := spdRules.Fixed(rule); d.Type != spdType3 && !working.AtMost(least, lead.mm2) {
 			wrong = append(wrong, s.text("its ", lead.name, " lead of ", lead.mm2, " mm² needs ", least, " mm²"))
 		}
@@ -209,18 +209,18 @@ func (s *system) surgeFault(k *working.Check, d *install.SPD) (wrong []string) {
 	case atOrigin:
 		fuse = use(k, "main fuse rating", s.job.Supply.MainFuseA)
 	default:
-		k.Lacks("the device of the branch that it stands on")
+		k.AddMissing("the device of the branch that it stands on")
 	}
 	if d.BackupA == 0 {
-		k.Lacks("the largest fuse ahead that its manufacturer allows")
+		k.AddMissing("the largest fuse ahead that its manufacturer allows")
 	} else if fuse > d.BackupA {
 		wrong = append(wrong, s.text("the fuse of ", fuse, " A ahead is over the ", d.BackupA,
 			" A that its manufacturer allows: it needs a backup of its own"))
 	}
 	if pfc := use(k, "prospective fault current", s.job.Supply.PFCkA); d.IsccrKA == 0 {
-		k.Lacks("its short-circuit rating")
+		k.AddMissing("its short-circuit rating")
 	} else if !atOrigin && !working.AtMost(pfc, d.IsccrKA) {
-		k.Lacks(s.text("the prospective fault current where it stands: ", pfc, " kA at the origin is over the ", d.IsccrKA,
+		k.AddMissing(s.text("the prospective fault current where it stands: ", pfc, " kA at the origin is over the ", d.IsccrKA,
 			" kA that it bears"))
 	} else if !working.AtMost(pfc, d.IsccrKA) {
 		wrong = append(wrong, s.text(pfc, " kA may flow and it bears ", d.IsccrKA, " kA"))
@@ -243,7 +243,7 @@ func (s *system) surgePath(k *working.Check, d *install.SPD) (wrong []string) {
 	k.From(working.Source{Ref: "534.4.3, a path between neutral and earth", Confidence: "low"})
 	switch {
 	case d.NeutralEarth == nil:
-		k.Lacks("whether it has a path between neutral and earth (its manufacturer's instructions)")
+		k.AddMissing("whether it has a path between neutral and earth (its manufacturer's instructions)")
 	case !*d.NeutralEarth:
 		wrong = append(wrong, "it has no path between neutral and earth; where these are joined within half a metre of it, readings differ, and the stricter one holds here")
 	}

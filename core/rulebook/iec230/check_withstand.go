@@ -26,7 +26,7 @@ func (c *circuit) withstand() {
 	k.From(kValues.Source)
 	c.routeAssumptions(k)
 	if sum.ZsCold == 0 {
-		k.Lacks("loop impedance")
+		k.AddMissing("loop impedance")
 		return
 	}
 	if !c.separateEarth() {
@@ -54,7 +54,7 @@ func (c *circuit) withstand() {
 	}
 	s := k.Step("S min", "√(I²t) / k", c.text("√", worst, " / ", factor), physics.Adiabatic(worst, factor), "mm²", "543.1.3")
 	if len(lacks) > 0 && !working.AtMost(s, c.cable.CPCMM2) {
-		k.Lacks(lacks...)
+		k.AddMissing(lacks...)
 		return
 	}
 	c.judgeSection(k, s, place)
@@ -232,7 +232,7 @@ func (c *circuit) conditional(k *working.Check, ka, declared float64) bool {
 	k.From(working.Source{Ref: "BS EN 61439-3 (conditional short-circuit rating of a consumer unit); 434.5.1", Confidence: "medium"})
 	k.Step("conditional", "declared by the board's manufacturer", "", declared, "kA", "434.5.1")
 	if lacks := conditionalLacks(s); lacks != "" {
-		k.Lacks(lacks)
+		k.AddMissing(lacks)
 		return true
 	}
 	k.Max(ka, declared)

@@ -27,7 +27,7 @@ type system struct {
 	done      *rulebook.Report // what was judged before it
 	// surgeNeeded: surge protection is required.
 	surgeNeeded bool
-	pad         working.Pad
+	pad         working.Pool
 	lines       strings.Builder // room for lines of working
 }
 
@@ -245,6 +245,6 @@ func singlesMethod(k *install.Circuit) string {
 // notes marks a check that rests on what lies ahead of the circuit.
 func (f *feed) notes(c *working.Check) {
 	for _, m := range f.missing {
-		c.Lacks(m)
+		c.AddMissing(m)
 	}
 }

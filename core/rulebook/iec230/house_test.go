@@ -19,7 +19,7 @@ func wired(templates ...string) *install.Job {
 	j.Kind, j.Loads.Items, j.Circuits = install.Rewire, nil, nil
 	j.Surge.Consequence, j.Surge.OwnerAccepts = "other", "the owner"
 	for i, t := range templates {
-		c := Practice{}.Fresh(t)
+		c := Practice{}.Defaults(t)
 		c.ID, c.Name = fmt.Sprintf("c%d", i+1), fmt.Sprintf("%s %d", t, i+1)
 		c.Route.Segments[0].LengthM, c.Route.Segments[0].Basis = 12, install.Measured
 		c.Protection.Way = i + 1

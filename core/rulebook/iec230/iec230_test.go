@@ -481,7 +481,7 @@ func TestAFullBoardIsMendedByAnEnclosure(t *testing.T) {
 // rests on an assumed length and has no decision.
 func TestAFreshCircuitIsValidAndDecidesNothing(t *testing.T) {
 	for _, use := range []string{"ev", "fixed"} {
-		c := Practice{}.Fresh(use)
+		c := Practice{}.Defaults(use)
 		c.ID = "c1"
 		require.NoError(t, c.Validate(terms), use)
 		j := millHouse()

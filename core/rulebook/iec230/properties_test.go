@@ -127,7 +127,7 @@ func TestDemandNeverFallsWhenALoadIsAdded(t *testing.T) {
 		before := reportOf(j).Demand.AfterA
 		for _, template := range templates {
 			more := *j
-			c := Practice{}.Fresh(template)
+			c := Practice{}.Defaults(template)
 			c.ID = "more"
 			more.Circuits = append(slices.Clone(j.Circuits), c)
 			assert.GreaterOrEqual(t, reportOf(&more).Demand.AfterA+1e-9, before, "%d with %s", seed, template)

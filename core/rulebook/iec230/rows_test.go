@@ -25,7 +25,7 @@ func everyHouse() (out []*install.Job) {
 	for seed := range uint64(40) {
 		j := anyHouse(seed, 2*len(templates)/3)
 		for _, template := range templates {
-			c := Practice{}.Fresh(template)
+			c := Practice{}.Defaults(template)
 			c.ID, c.Name = "t"+template, template
 			c.Protection.Way = 0
 			sizes := terms.Sizes[c.Route.CableType]

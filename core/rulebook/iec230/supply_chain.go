@@ -134,7 +134,7 @@ func combined(e *install.Enclosure, ahead bool) *working.Check {
 	row := penConductor.Where("material", e.Feed.Material)
 	switch {
 	case e.Feed.Size == "" || err != nil || row < 0:
-		k.Lacks("material and size of what feeds " + e.Name)
+		k.AddMissing("material and size of what feeds " + e.Name)
 		k.Says = "Not yet known: " + k.Missing[0] + "."
 	default:
 		k.Min(mm2, penConductor.Num(row, "least_mm2"))

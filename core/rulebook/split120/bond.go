@@ -204,7 +204,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 	if len(mains) == 0 && len(order) > 0 {
 		c := jointNowhereRule.Check("", "")
 		c.From(source)
-		c.Lacks("a service disconnect on the chain")
+		c.AddMissing("a service disconnect on the chain")
 		c.Says = "Not yet known: the chain has no service disconnect and no panel."
 		r.Checks = append(r.Checks, *c)
 		r.Verdict = working.Unknown
@@ -279,7 +279,7 @@ func jointChecks(code Code, job *install.Job, e *install.Enclosure, j Joint) (ou
 		c.Title = "Joint in " + e.Name + " in place of the service disconnect"
 		c.From(clauseBondAtMeter.in(code))
 		if strings.TrimSpace(bondRule.In(&job.Schools)) == "" {
-			c.Lacks("the utility's written rule that puts the joint into the meter base (Choices of the job)")
+			c.AddMissing("the utility's written rule that puts the joint into the meter base (Choices of the job)")
 			c.Says = "Not yet known: the code has the joint in each service disconnect. Only a written rule of the utility, with which the authority agrees, puts it here."
 		} else {
 			c.Warn()
@@ -319,7 +319,7 @@ func buildingCheck(code Code, e *install.Enclosure) working.Check {
 	c.Title = "Electrode at " + e.Name
 	c.From(clauseBuilding.in(code))
 	if e.Electrode == nil {
-		c.Lacks("whether " + e.Name + " has an electrode")
+		c.AddMissing("whether " + e.Name + " has an electrode")
 		c.Says = "A separate building has an electrode of its own, tied to its grounding bar; the neutral stays isolated."
 		return *c
 	}

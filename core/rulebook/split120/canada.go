@@ -84,7 +84,7 @@ func Carry(job *install.Job) {
 // its own, canadaBefore its choice of Canada.
 const (
 	codeBefore   install.OptionID = "splitCode"
-	canadaBefore                  = "cec"
+	canadaBefore                  = string("cec")
 )
 
 // besideOf is the edition of the neighbouring code whose figures stand in for an edition of

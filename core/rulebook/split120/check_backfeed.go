@@ -19,7 +19,7 @@ func (c *circuit) backfeed() {
 	k.From(clauseBackfeed.in(c.code))
 	switch p := c.k.Protection.BothWays; {
 	case p == nil:
-		k.Lacks("whether the breaker is suitable for backfeed: its manufacturer says so, and it is not marked LINE and LOAD")
+		k.AddMissing("whether the breaker is suitable for backfeed: its manufacturer says so, and it is not marked LINE and LOAD")
 	case !*p:
 		k.Decide(false)
 		k.Says = "Power can flow back through it and it is made for one direction only: it may fail when it is to open."

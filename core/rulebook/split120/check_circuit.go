@@ -18,7 +18,7 @@ type system struct {
 	code    Code
 	edition int
 	chain   rulebook.ChainReport
-	pad     working.Pad
+	pad     working.Pool
 	faultKA *float64 // at the panel that the circuits start from
 	at      string   // name of that panel
 	byID    map[string]*install.Circuit
@@ -111,7 +111,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 		size: sizeOf[k.Route.LineMM2]}
 	if c.row == nil || !slices.Contains(c.row.sizes, c.size) || math.IsNaN(tabulated(c.size, materialOf(k), 75)) {
 		x := cableRule.Check(k.ID, "")
-		x.Lacks("a cable, and a size in which it is made of " + materialWord(materialOf(k)))
+		x.AddMissing("a cable, and a size in which it is made of " + materialWord(materialOf(k)))
 		x.Says = "Not yet known: the cable is not chosen."
 		r.Checks, r.Verdict = []working.Check{*x}, working.Unknown
 		return r
@@ -192,7 +192,7 @@ func (c *circuit) designCurrent() {
 		return
 	}
 	if amps == 0 {
-		k.Lacks("what it feeds: power, current, or circuits")
+		k.AddMissing("what it feeds: power, current, or circuits")
 		return
 	}
 	k.Step("load", by, with, amps, "A", under(circuitUses, c.code).Ref)
@@ -255,7 +255,7 @@ func (c *circuit) capacity() {
 	nextUp := !c.rules.isString
 	a, cond, place, err := ampacityOf(c.code, c.k, c.size, nextUp)
 	if err != nil {
-		k.Lacks(err.Error())
+		k.AddMissing(err.Error())
 		return
 	}
 	k.Step("derated", "tabulated × ambient × bundling, "+place,
@@ -272,7 +272,7 @@ func (c *circuit) capacity() {
 	if c.rules.mca {
 		need := k.Step("circuit ampacity", "of the nameplate", "", c.loadA, "A", clauseMotorUnit.ref(c.code))
 		if need == 0 {
-			k.Lacks("the minimum circuit ampacity of the nameplate")
+			k.AddMissing("the minimum circuit ampacity of the nameplate")
 			return
 		}
 		k.Max(need, a.A)
@@ -300,12 +300,12 @@ func (c *circuit) loadOnConductor() {
 		return
 	}
 	if c.loadA == 0 {
-		k.Lacks("what it feeds: power, current, or circuits")
+		k.AddMissing("what it feeds: power, current, or circuits")
 		return
 	}
 	a, _, place, err := ampacityOf(c.code, c.k, c.size, true)
 	if err != nil {
-		k.Lacks(err.Error())
+		k.AddMissing(err.Error())
 		return
 	}
 	k.Step("by terminals", "125 % of the continuous + the rest ≤ their column", text(c.neededA, " ≤ ", a.CapA), a.CapA, "A",
@@ -350,7 +350,7 @@ func (c *circuit) voltageDrop() {
 		return
 	}
 	if c.loadA == 0 {
-		k.Lacks("what it feeds: power, current, or circuits")
+		k.AddMissing("what it feeds: power, current, or circuits")
 		return
 	}
 	own := c.dropPercent(k)
@@ -361,7 +361,7 @@ func (c *circuit) voltageDrop() {
 		f := &circuit{system: c.system, k: from, rules: rulesOf(from.Use),
 			row: cables[from.Route.CableType], size: sizeOf[from.Route.LineMM2], material: materialOf(from)}
 		if f.row == nil || f.size == "" {
-			k.Lacks("the conductor of " + from.Name)
+			k.AddMissing("the conductor of " + from.Name)
 			return
 		}
 		f.loadA, _, _, _, _ = circuitLoad(from)
@@ -412,13 +412,13 @@ func (c *circuit) ground() {
 	if c.k.Route.CPC == install.SeparateCPC || c.row.cores == 0 {
 		installed, material = sizeOf[c.k.Route.CPCMM2], "cu"
 		if installed == "" {
-			k.Lacks("the size of the grounding conductor drawn with it")
+			k.AddMissing("the size of the grounding conductor drawn with it")
 			return
 		}
 	}
 	base := groundSize(c.code, material, rating)
 	if base == "" {
-		k.Lacks("a grounding conductor in the table for " + text(rating, " A"))
+		k.AddMissing("a grounding conductor in the table for " + text(rating, " A"))
 		return
 	}
 	needed := smallest(c.material, func(s string) bool {
@@ -505,7 +505,7 @@ func (c *circuit) breaking() {
 	k := c.begin()
 	k.From(clauseBreaking.in(c.code))
 	if c.faultKA == nil {
-		k.Lacks("the available fault current: ask the utility, and note it on the Supply sheet")
+		k.AddMissing("the available fault current: ask the utility, and note it on the Supply sheet")
 		return
 	}
 	if p := &c.job.Supply.PFCkA; !p.Confirmed() {
@@ -542,7 +542,7 @@ func (c *circuit) conduitFill() {
 	k := c.begin()
 	f, err := c.conduit()
 	if err != nil {
-		k.Lacks(err.Error())
+		k.AddMissing(err.Error())
 		return
 	}
 	k.From(clauseFill.in(c.code))
@@ -594,10 +594,10 @@ func (c *circuit) cover() {
 		row := covers.Where("location", coverOf[s.Surface])
 		switch {
 		case row < 0:
-			worst.Lacks("what lies above " + s.Place + ": garden, drive, building …")
+			worst.AddMissing("what lies above " + s.Place + ": garden, drive, building …")
 			continue
 		case s.DepthMM == 0:
-			worst.Lacks("the depth of " + s.Place)
+			worst.AddMissing("the depth of " + s.Place)
 			continue
 		case math.IsNaN(covers.Num(row, column)):
 			worst.Missing = []string{}
@@ -645,7 +645,7 @@ func (c *circuit) space() {
 		return
 	}
 	if p.Way == 0 {
-		k.Lacks("a space in the panel")
+		k.AddMissing("a space in the panel")
 		return
 	}
 	by := func(n int) string { return c.takenBy(n, c.k.ID) }

@@ -300,12 +300,12 @@ func (s *system) record(k *working.Check) (fault string) {
 	case l.PeakDays < recordDays():
 		return text(" The record has ", l.PeakDays, " days: ", recordDays(), " are needed, or a year's peak.")
 	case l.Generation == nil:
-		k.Lacks("whether a source of the owner's or peak shaving ran behind the meter during the record")
+		k.AddMissing("whether a source of the owner's or peak shaving ran behind the meter during the record")
 	case *l.Generation:
 		return " A source or peak shaving ran behind the meter: a record shorter than a year does not hold then (the edition of 2023 says so; the stricter reading is taken for the others too)."
 	}
 	if l.SeasonFactor == 0 {
-		k.Lacks("the factor that raises a record of less than a year to the heaviest season and to full occupancy")
+		k.AddMissing("the factor that raises a record of less than a year to the heaviest season and to full occupancy")
 	}
 	return ""
 }
@@ -343,7 +343,7 @@ func (s *system) methodAsks(k *working.Check, method string, rating install.Fact
 	case byCanada:
 		k.From(under(canadaLoad, s.code))
 		if !s.job.Loads.BasementM2.Known() {
-			k.Lacks("the area of the basement, 0 where there is none")
+			k.AddMissing("the area of the basement, 0 where there is none")
 		}
 	case byRecord:
 		k.From(clauseMeasured.in(s.code))
@@ -352,18 +352,18 @@ func (s *system) methodAsks(k *working.Check, method string, rating install.Fact
 		k.From(standardLoad.Source, optionalLoad.Source)
 	}
 	if least := rule(optionalLoad, "O-USE"); method == byOptional && rating.Known() && rating.V() < least {
-		k.Lacks(text("another method: the optional one is for a service of at least ", least, " A"))
+		k.AddMissing(text("another method: the optional one is for a service of at least ", least, " A"))
 	}
 	if s.edition == 0 && s.code == NEC {
-		k.Lacks("an edition that is in the tables")
+		k.AddMissing("an edition that is in the tables")
 	}
 	if method == byRecord {
 		if !s.job.Loads.PeakKVA.Known() {
-			k.Lacks("the recorded peak of the dwelling")
+			k.AddMissing("the recorded peak of the dwelling")
 		}
 	} else {
 		if !s.job.Loads.AreaM2.Known() {
-			k.Lacks("the habitable floor area")
+			k.AddMissing("the habitable floor area")
 		} else if !s.job.Loads.AreaM2.Confirmed() {
 			k.Assumes("habitable floor area")
 		}
@@ -410,7 +410,7 @@ func (s *system) demand() {
 		after, has, err = s.demandOf(with, method, d.FuseA, newVA, k)
 	}
 	if err != nil {
-		k.Lacks(err.Error())
+		k.AddMissing(err.Error())
 		return
 	}
 	if managed > 0 && ev > 0 {
@@ -430,7 +430,7 @@ func (s *system) demand() {
 	d.BeforeA, d.AfterA, d.AddedA = before, after, after-before
 	d.Shares = sharesOf(had, has, after-before, method == byRecord)
 	if !rating.Known() {
-		k.Lacks("the rating of the service")
+		k.AddMissing("the rating of the service")
 		return
 	}
 	if !rating.Confirmed() {

@@ -154,7 +154,7 @@ func (s *system) spacing() {
 			}
 			res, _, err := calcSpacing(in)
 			if err != nil {
-				k.Lacks(err.Error())
+				k.AddMissing(err.Error())
 				continue
 			}
 			_, wall, _, counter := reaches(s.code)
@@ -227,7 +227,7 @@ func (s *system) requiredCircuits() {
 		}
 	}
 	if missing != "" && len(short) == 0 {
-		k.Lacks(missing)
+		k.AddMissing(missing)
 	}
 	k.Decide(len(short) == 0)
 	k.Says = "There are circuits for: " + strings.Join(there, ", ") + "."
@@ -258,10 +258,10 @@ func (s *system) workingSpace() {
 	k.Title = "Working space in front of " + b.Name
 	k.From(under(clearances, s.code))
 	if !w.Measured() {
-		k.Lacks("depth, width and height of the space, the panel's own width, its top, its highest handle, and whether its door opens by 90°")
+		k.AddMissing("depth, width and height of the space, the panel's own width, its top, its highest handle, and whether its door opens by 90°")
 	}
 	if b.Place == "" {
-		k.Lacks("the kind of place that the panel hangs in")
+		k.AddMissing("the kind of place that the panel hangs in")
 	}
 	if len(k.Missing) > 0 {
 		return
@@ -272,7 +272,7 @@ func (s *system) workingSpace() {
 	in.ExistingA = s.existingPanelA()
 	out, steps, err := calcSpace(in)
 	if err != nil {
-		k.Lacks(err.Error())
+		k.AddMissing(err.Error())
 		return
 	}
 	k.Steps = steps

@@ -78,11 +78,11 @@ func (s *system) sized(title string, e *install.Enclosure, device install.Fact, 
 	f := e.Feed
 	switch {
 	case !device.Known():
-		k.Lacks(deviceName)
+		k.AddMissing(deviceName)
 	case f.Size == "" || f.Material == "":
-		k.Lacks("material and size of the conductors to " + e.Name)
+		k.AddMissing("material and size of the conductors to " + e.Name)
 	case math.IsNaN(tabulated(f.Size, string(f.Material), 75)):
-		k.Lacks(f.Size + " " + string(f.Material) + " in the ampacity table")
+		k.AddMissing(f.Size + " " + string(f.Material) + " in the ampacity table")
 	}
 	if len(k.Missing) > 0 {
 		return
@@ -263,9 +263,9 @@ func (s *system) feederGround(e *install.Enclosure, device install.Fact, deviceN
 		k.Says = "The metal conduit is the grounding conductor: every fitting made up tight."
 		return
 	case !device.Known():
-		k.Lacks(deviceName)
+		k.AddMissing(deviceName)
 	case e.Feed.EarthMM2 == "" || e.Feed.Material == "":
-		k.Lacks("material and size of the grounding conductor to " + e.Name)
+		k.AddMissing("material and size of the grounding conductor to " + e.Name)
 	}
 	if len(k.Missing) > 0 {
 		return
@@ -275,7 +275,7 @@ func (s *system) feederGround(e *install.Enclosure, device install.Fact, deviceN
 	}
 	need := groundSize(s.code, string(e.Feed.Material), device.V())
 	if need == "" {
-		k.Lacks(text("a grounding conductor in the table for ", device.V(), " A"))
+		k.AddMissing(text("a grounding conductor in the table for ", device.V(), " A"))
 		return
 	}
 	k.Step("by table", "for the device ahead", text(device.V(), " A: ", need), AreaMM2(need), "mm²", under(groundSizes, s.code).Ref)

@@ -95,7 +95,7 @@ func (c *circuit) groundFault() {
 	k := c.begin()
 	k.From(under(gfciPlaces, c.code))
 	if c.column() == "" {
-		k.Lacks(text("an edition that is in the tables: ", editions[0], ", ", editions[1], " or ", editions[2]))
+		k.AddMissing(text("an edition that is in the tables: ", editions[0], ", ", editions[1], " or ", editions[2]))
 		return
 	}
 	if len(c.k.Serves.Boxes) == 0 {
@@ -132,13 +132,13 @@ func (c *circuit) onePlace(gfci *working.Check) {
 			gfci.Says = "An inlet: the source's own receptacles are protected at the source."
 			return
 		}
-		gfci.Lacks("the place that it serves")
+		gfci.AddMissing("the place that it serves")
 		return
 	}
 	name := placeNames[serves.Place]
 	needs, err := protectionOf(c.column(), outlet{Room: serves.Place, Volts: voltsOf(c.k), RatingA: p.RatingA})
 	if err != nil {
-		gfci.Lacks(err.Error())
+		gfci.AddMissing(err.Error())
 		return
 	}
 	fixed, condition := wiredNeed(c.column(), serves.Place, c.rules.id == useLighting, p.RatingA)
@@ -147,7 +147,7 @@ func (c *circuit) onePlace(gfci *working.Check) {
 	case c.rules.wiring == wiredIn || c.rules.wiring == eitherWay && known != nil && !*known:
 		need, remark = fixed, condition
 	case c.rules.wiring == eitherWay && known == nil && fixed != need && p.RCDType == "":
-		gfci.Lacks("whether it plugs into a receptacle or is wired in")
+		gfci.AddMissing("whether it plugs into a receptacle or is wired in")
 		gfci.Says = "Not yet known: a receptacle at " + name + " needs it where what is wired in may not. Say whether it plugs in."
 	}
 	if len(gfci.Missing) == 0 {
@@ -161,7 +161,7 @@ func (c *circuit) onePlace(gfci *working.Check) {
 				gfci.Says += " The unit has protection of its own: its instructions say whether a ground-fault breaker ahead of it is allowed."
 			}
 		case need == Open:
-			gfci.Lacks("what the table says of " + name)
+			gfci.AddMissing("what the table says of " + name)
 		case need == OnCondition:
 			gfci.Warn()
 			gfci.Says = "Required under conditions at " + name + ": " + remark + "."
@@ -191,7 +191,7 @@ func (c *circuit) arcAt(name string, need Answer) {
 		arc.Decide(true)
 		arc.Says = "Its breaker has it."
 	case need == Open:
-		arc.Lacks("the room that " + name + " lies in")
+		arc.AddMissing("the room that " + name + " lies in")
 	default:
 		arc.Decide(need != Yes)
 		arc.Says = "Not required at " + name + "."
@@ -392,7 +392,7 @@ func (c *circuit) coverage(k *working.Check, boxes []rulebook.BoxReport, what st
 		k.Decide(false)
 		k.Says = "Without it: " + strings.Join(bare, ", ") + "."
 	case unread:
-		k.Lacks("LINE and LOAD as marked on every device of the string")
+		k.AddMissing("LINE and LOAD as marked on every device of the string")
 	default:
 		k.Decide(true)
 		k.Says = text(need, " of ", len(boxes), " outlets need it, and have it.")
@@ -441,7 +441,7 @@ func (c *circuit) wiring() {
 	case len(said) > 0:
 		k.Says = strings.Join(said, ". ") + "."
 		if worst == working.Unknown {
-			k.Lacks(said...)
+			k.AddMissing(said...)
 		}
 	default:
 		k.Says = text(protected, " of ", len(boxes), " outlets open on a ground fault.")
@@ -486,7 +486,7 @@ func (c *circuit) receptacles() {
 			continue
 		}
 		if b.RatingA == 0 {
-			k.Lacks("the rating of the outlet at " + b.Name)
+			k.AddMissing("the rating of the outlet at " + b.Name)
 		} else if says := outletFits(b.RatingA, c.k.Protection.RatingA, outlets == 1); says != "" {
 			wrong = append(wrong, b.Name+": "+says)
 		}
@@ -567,7 +567,7 @@ func (c *circuit) boxFill() {
 		}
 		out, _, err := calcBox(in)
 		if err != nil {
-			k.Lacks(err.Error())
+			k.AddMissing(err.Error())
 			return
 		}
 		fill := out.in3()

@@ -27,7 +27,7 @@ func (s *system) surgeNeed() {
 		need.Warn()
 		need.Says = "The national code of Canada does not ask for it. Advised where electronics stay."
 	case s.edition == 0 && newService:
-		need.Lacks("an edition that is in the tables")
+		need.AddMissing("an edition that is in the tables")
 	case newService && float64(s.edition) >= from:
 		need.Decide(at)
 		need.Says = text("A service that is new or replaced has a Type 1 or Type 2 device in or beside its equipment: edition of ",
@@ -64,7 +64,7 @@ func (s *system) surgeDevice(i int) {
 	lead := (d.LineM + d.EarthM) * 1000 / inchMM
 	res, steps, err := calcSPD(spdIn{LeadIn: lead, SurgeKA: 10, DeviceV: d.UpKV * 1000})
 	if err != nil {
-		k.Lacks(err.Error())
+		k.AddMissing(err.Error())
 	}
 	for i := range steps {
 		if steps[i].Source != "" {
@@ -74,11 +74,11 @@ func (s *system) surgeDevice(i int) {
 	k.Steps = append(k.Steps, steps...)
 	wrong, advice := []string{}, []string{}
 	if d.UpKV == 0 {
-		k.Lacks("what the device lets through (its manufacturer's instructions)")
+		k.AddMissing("what the device lets through (its manufacturer's instructions)")
 	}
 	switch {
 	case d.IsccrKA == 0:
-		k.Lacks("the short-circuit rating of the device")
+		k.AddMissing("the short-circuit rating of the device")
 	case s.faultKA != nil && d.IsccrKA < *s.faultKA:
 		wrong = append(wrong, text("it bears ", d.IsccrKA, " kA, ", *s.faultKA, " kA are available"))
 	}
@@ -87,7 +87,7 @@ func (s *system) surgeDevice(i int) {
 		switch k.Step("In", text("at least ", least, " kA from the edition of ", from, " on"), "", d.InKA, "kA",
 			under(spdRules, s.code).Ref); {
 		case d.InKA == 0:
-			k.Lacks("the nominal discharge current of the device")
+			k.AddMissing("the nominal discharge current of the device")
 		case d.InKA < least:
 			wrong = append(wrong, text("its nominal discharge current of ", d.InKA, " kA is under ", least, " kA"))
 		}
@@ -99,7 +99,7 @@ func (s *system) surgeDevice(i int) {
 		case d.Type == spdType3:
 			wrong = append(wrong, "with lightning protection on the building a Type 1 or Type 2 belongs at the service")
 		case d.InKA == 0:
-			k.Lacks("the nominal discharge current of the device")
+			k.AddMissing("the nominal discharge current of the device")
 		case d.InKA < least:
 			wrong = append(wrong, text("its nominal discharge current of ", d.InKA, " kA is under the ", least,
 				" kA that a building with lightning protection asks for"))
@@ -127,7 +127,7 @@ func (s *system) surgeDevice(i int) {
 	switch {
 	case d.BackupA > 0:
 	case d.Type == spdType2:
-		k.Lacks("the breaker that it is connected behind: a Type 2 stands on the load side of an overcurrent device")
+		k.AddMissing("the breaker that it is connected behind: a Type 2 stands on the load side of an overcurrent device")
 	default:
 		advice = append(advice, "a breaker of its own by its instructions, or its lugs: never two conductors under one screw")
 	}

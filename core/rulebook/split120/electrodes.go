@@ -115,14 +115,14 @@ func (s *system) electrodeConductor() {
 	k.From(under(electrodeSizes, s.code), under(grounding, s.code))
 	need := s.electrodeNeed(k)
 	if need == "" {
-		k.Lacks("the size of the service conductors")
+		k.AddMissing("the size of the service conductors")
 	}
 	installed := sizeOf[supply.EarthMM2.V()]
 	switch {
 	case !supply.EarthMM2.Known():
-		k.Lacks("the size of the grounding electrode conductor")
+		k.AddMissing("the size of the grounding electrode conductor")
 	case installed == "":
-		k.Lacks("a trade size of the grounding electrode conductor")
+		k.AddMissing("a trade size of the grounding electrode conductor")
 	}
 	if len(k.Missing) > 0 {
 		return
@@ -139,7 +139,7 @@ func (s *system) electrodeConductor() {
 		// Enough for some electrodes: which one decides.
 		least = s.capped(need, bondKinds[rodsKind])
 		if Cmil(installed) >= Cmil(least) {
-			k.Lacks("which electrode it runs to")
+			k.AddMissing("which electrode it runs to")
 			k.Says = text(trade(installed), " copper is enough for rods, not for every electrode: say which it runs to.")
 			return
 		}
@@ -160,7 +160,7 @@ func (s *system) bond(i int) {
 	kind := bondKinds[b.Kind]
 	if kind == nil {
 		c.From(under(bondTable, s.code))
-		c.Lacks("what the " + b.Service + " is: a pipe in the earth, gas, a frame …")
+		c.AddMissing("what the " + b.Service + " is: a pipe in the earth, gas, a frame …")
 		return
 	}
 	where := clauseElectrode
@@ -176,14 +176,14 @@ func (s *system) bond(i int) {
 	case s.code == CEC:
 		need = s.electrodeNeed(c)
 	case kind.byCircuit && b.CircuitA == 0:
-		c.Lacks("the rating of the circuit that may make the " + b.Service + " live")
+		c.AddMissing("the rating of the circuit that may make the " + b.Service + " live")
 	case kind.byCircuit:
 		need = GroundSize("cu", b.CircuitA)
 		c.Step("by table", "for the circuit that may make it live", text(b.CircuitA, " A: ", need), AreaMM2(need), "mm²",
 			groundSizes.Source.Ref)
 	default:
 		if need = s.electrodeNeed(c); need == "" {
-			c.Lacks("the size of the service conductors")
+			c.AddMissing("the size of the service conductors")
 		} else {
 			need = s.capped(need, kind)
 		}
@@ -191,12 +191,12 @@ func (s *system) bond(i int) {
 	installed := sizeOf[b.MM2.V()]
 	switch {
 	case !b.MM2.Known() || installed == "":
-		c.Lacks("the size of the bond of the " + b.Service)
+		c.AddMissing("the size of the bond of the " + b.Service)
 	case !b.MM2.Confirmed():
 		c.Assumes("bond of the " + b.Service)
 	}
 	if b.Around == nil && kind.jumper != "" {
-		c.Lacks(map[string]string{"must": "whether a jumper crosses the meter and what else interrupts the " + b.Service,
+		c.AddMissing(map[string]string{"must": "whether a jumper crosses the meter and what else interrupts the " + b.Service,
 			"never": "whether a jumper crosses the gas utility's meter at the " + b.Service + ": none may"}[kind.jumper])
 	}
 	if len(c.Missing) > 0 {
@@ -238,7 +238,7 @@ func (s *system) electrodeThere() {
 	}
 	k := s.beginOf("")
 	k.From(under(grounding, s.code), under(bondTable, s.code))
-	k.Lacks("a grounding electrode: rods (Outdoor works), or a bond to one (Supply)")
+	k.AddMissing("a grounding electrode: rods (Outdoor works), or a bond to one (Supply)")
 	k.Says = "Not yet known: no electrode is noted. A gas pipe is none."
 }
 
@@ -286,7 +286,7 @@ func (s *system) outdoorDisconnect() {
 	from := clearances.Num(row, "value")
 	switch {
 	case s.edition == 0:
-		k.Lacks("an edition that is in the tables")
+		k.AddMissing("an edition that is in the tables")
 		return
 	case float64(s.edition) < from:
 		k.Decide(true)
@@ -313,7 +313,7 @@ func (s *system) outdoorDisconnect() {
 		k.Decide(true)
 		k.Says = outside[0] + " stands outdoors within reach. " + clearances.Str(row, "remark") + "."
 	case len(unseen) > 0:
-		k.Lacks("whether " + unseen[0] + " stands outdoors, within reach of anybody")
+		k.AddMissing("whether " + unseen[0] + " stands outdoors, within reach of anybody")
 	default:
 		k.Decide(false)
 		k.Says = "No disconnect stands outdoors within reach: a dwelling whose service is new or replaced has one, marked."

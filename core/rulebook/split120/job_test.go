@@ -63,7 +63,7 @@ func rod(spacing float64) install.PlacedRod {
 }
 
 func circuitOf(id, template string, way int) install.Circuit {
-	c := Practice{}.Fresh(template)
+	c := Practice{}.Defaults(template)
 	c.ID, c.Protection.Way = id, way
 	for i := range c.Route.Segments {
 		c.Route.Segments[i].Basis = install.Measured

@@ -159,7 +159,7 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 		if job.Kind == install.SupplyUpgrade && job.Supply.EarthTo == rodsKind {
 			c := rodsMissingRule.Check("", "")
 			c.From(under(grounding, codeOf(job)))
-			c.Lacks("the rods that the electrode conductor runs to: where each stands, its length and its distance")
+			c.AddMissing("the rods that the electrode conductor runs to: where each stands, its length and its distance")
 			c.Says = "Not yet known: " + c.Missing[0] + "."
 			r.Checks = append(r.Checks, *c)
 		}
@@ -243,7 +243,7 @@ func rodThickness(code Code, n string, rod *install.PlacedRod) working.Check {
 			c.Says = text(usual, " in thick.")
 		}
 	case rod.Listed == nil:
-		c.Lacks(text("whether rod ", n, " of ", have, " in is marked as listed: only then may it be under ", usual, " in"))
+		c.AddMissing(text("whether rod ", n, " of ", have, " in is marked as listed: only then may it be under ", usual, " in"))
 		c.Close()
 	default:
 		c.Min(have, thinnestRod(listed))
@@ -265,7 +265,7 @@ func rodLie(code Code, n string, rod *install.PlacedRod) working.Check {
 	}
 	c.Unit = "°"
 	if rod.AngleDeg == 0 {
-		c.Lacks("the angle of rod " + n + " from the vertical")
+		c.AddMissing("the angle of rod " + n + " from the vertical")
 		c.Close()
 		return *c
 	}

@@ -128,7 +128,7 @@ var practiceWords = sync.OnceValue(func() map[string]string {
 	out := map[string]string{id: "120/240 V split phase, United States",
 		"grounded-neutral": "grounded neutral", "breaker": "circuit breaker", groundFault: "ground-fault, class A",
 		"residual:" + groundFault: "ground-fault, class A", open: "open", closed: "closed",
-		"bar:conductor-load": "Load, margin", "bar:voltage-drop": "Voltage drop, margin", "bar:breaking": "Fault left"}
+		"bar:conductor-load": "Load, margin", "bar:voltage-drop": "Voltage drop, margin", "bar:breaking": "Fault current, margin"}
 	for id, name := range categoryNames {
 		out[id] = name
 	}

@@ -184,11 +184,11 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 				Where: "With the switch on, from the breaker's hot to the center contact; with it off, open. The screw shell is on the neutral.", Judge: rulebook.YesNo})
 		}
 	}
-	addLive(rulebook.Test{ID: "volts-ll", Title: "Between the legs", Unit: "V", Stops: true, Fresh: true,
+	addLive(rulebook.Test{ID: "volts-ll", Title: "Between the legs", Unit: "V", Stops: true, SinceOn: true,
 		Where: "At the main, load side, before any branch is closed.", Judge: bandV(job, "ll")})
-	addLive(rulebook.Test{ID: "volts-an", Title: "Leg A to neutral", Unit: "V", Stops: true, Fresh: true,
+	addLive(rulebook.Test{ID: "volts-an", Title: "Leg A to neutral", Unit: "V", Stops: true, SinceOn: true,
 		Where: "At the main, load side.", Judge: bandV(job, "ln")})
-	addLive(rulebook.Test{ID: "volts-bn", Title: "Leg B to neutral", Unit: "V", Stops: true, Fresh: true,
+	addLive(rulebook.Test{ID: "volts-bn", Title: "Leg B to neutral", Unit: "V", Stops: true, SinceOn: true,
 		Where: "At the main, load side; compare it with leg A.", Judge: bandV(job, "ln")})
 	for i := range job.Circuits {
 		k := &job.Circuits[i]

@@ -197,9 +197,9 @@ func (u *useRow) asks() []string {
 // Templates lists the circuits that one may start with.
 func (Practice) Templates() []string { return templates }
 
-// Fresh is a circuit of a template as it starts: what is usual for it, to be
+// Defaults is a circuit of a template as it starts: what is usual for it, to be
 // walked, measured and calculated. The name of a use gives its first template.
-func (Practice) Fresh(template string) install.Circuit {
+func (Practice) Defaults(template string) install.Circuit {
 	u := byTemplate[template]
 	if u == nil {
 		u = rulesOf(install.Use(template))
