@@ -84,7 +84,8 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		}
 		return out
 	}
-	out := Terms{Id: p.ID(), Locale: string(t.Locale), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...), Options: append([]install.Option{}, t.Options...), Why: p.Opening().Why,
+	out := Terms{Id: p.ID(), Locale: string(t.Locale), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...),
+		Options: append([]install.Option{}, t.Options...), Why: p.Opening().Why,
 		Survey: surveyTerms(p), Earthing: named(t.Earthing), Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns),
 		Pairs: t.Pairs, PairsOneHot: oneHot(t), Asks: map[string][]string{}, Sizes: []Named{},
 		Editions: append([]string{}, t.Editions...), Length: t.Length.Unit(), Columns: t.Columns, Bars: []Named{},
@@ -213,8 +214,9 @@ func (s *Server) SaveCompany(c *gin.Context, params SaveCompanyParams) {
 			Title: "Prices, hours and defaults are changed by the owner, the supervisor or the office."})
 		return
 	}
-	settings := store.Settings{Locale: words.Locale(in.Locale), Prices: in.Prices, Instruments: in.Instruments, Schools: in.Schools, Address: in.Address,
-		Phone: in.Phone, Licence: in.Licence}
+	settings := store.Settings{Locale: words.Locale(in.Locale), Prices: in.Prices, Instruments: in.Instruments, Schools: in.Schools,
+		Address: in.Address,
+		Phone:   in.Phone, Licence: in.Licence}
 	if err := settings.Validate(); err != nil {
 		fail(c, err)
 		return
@@ -291,7 +293,8 @@ func (s *Server) StartJob(c *gin.Context, params StartJobParams) {
 		Kind: install.Kind(in.Kind), Practice: practice.ID(), Edition: opening.Edition,
 		Site:   install.Site{Customer: in.Customer, Address: in.Address, Town: in.Town},
 		Supply: install.Supply{DeclaredV: opening.DeclaredV, Earthing: install.Earthing(opening.Earthing)},
-		Board:  install.Board{Name: words.In(practice.Terms().Locale).Say("Board A")}, Materials: install.Materials{WastagePc: 5}, Schools: k.Settings.Schools.Under(practice.Terms())}
+		Board:  install.Board{Name: words.In(practice.Terms().Locale).Say("Board A")}, Materials: install.Materials{WastagePc: 5},
+		Schools: k.Settings.Schools.Under(practice.Terms())}
 	s.create(c, scope, p, params.IdempotencyKey, job)
 }
 

@@ -240,7 +240,8 @@ func TestTheWalkAsksWhatIsMissing(t *testing.T) {
 		return asked, kinds
 	}
 	_ = v
-	asked, kinds := walk("Bathroom f1: 2 double socket ## cracked tile\nGarage:\nfront lobby: 2 light\nlounge: 4 double socket, smoke alarm\nsnug: 4 double socket, light")
+	asked, kinds := walk("Bathroom f1: 2 double socket ## cracked tile\nGarage:\nfront lobby: 2 light\nlounge: 4 double socket, " +
+		"smoke alarm\nsnug: 4 double socket, light")
 	assert.Equal(t, "hall", kinds["front lobby"])
 	assert.Contains(t, asked, "Bathroom has no shaver point", "sockets do not silence it")
 	assert.Contains(t, asked, "Garage has no socket")

@@ -257,7 +257,8 @@ func TestEachPracticeSpeaksItsOwnWords(t *testing.T) {
 			[]string{"Energize", " panel", "utility", "supply authority"}},
 		"PW-2054": {[]string{"Energize step by step", "lock out and tag out", "the utility", "terminate its conductors at the panel"},
 			[]string{"Energise", "at the board", "supply authority", "colour"}},
-		"PW-2058": {[]string{"Energize step by step", "lock out and tag out", "the supply authority", "terminate its conductors at the panel"},
+		"PW-2058": {[]string{"Energize step by step", "lock out and tag out", "the supply authority",
+			"terminate its conductors at the panel"},
 			[]string{"Energise", "at the board", "color "}},
 	} {
 		v := c.job(ref)

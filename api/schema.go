@@ -66,8 +66,9 @@ func JobFileSchema() ([]byte, error) {
 	need("Job")
 	root := map[string]any{
 		"$schema": "https://json-schema.org/draft/2020-12/schema", "$id": "urn:arvelt:job-file:1",
-		"title":       "Arvelt job file, format arvelt-job/1",
-		"description": "One job whole: facts and decisions, records that are only ever added, and the seals of signed revisions. Lengths are in metres unless the name says mm; currents in A, impedances in Ω, fault currents in kA, sizes in mm².",
+		"title": "Arvelt job file, format arvelt-job/1",
+		"description": "One job whole: facts and decisions, records that are only ever added, and the seals of signed revisions. " +
+			"Lengths are in metres unless the name says mm; currents in A, impedances in Ω, fault currents in kA, sizes in mm².",
 	}
 	maps.Copy(root, defs["Job"].(map[string]any))
 	delete(defs, "Job")

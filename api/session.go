@@ -107,7 +107,8 @@ func (s *Server) answerMe(c *gin.Context, p store.Person) {
 		fail(c, err)
 		return
 	}
-	reply(c, Me{Id: p.ID, Name: p.Name, Email: p.Email, Role: p.Role, Company: company.Name, CompanyId: company.ID, Locale: string(company.Settings.Speaks()), Timezone: company.Timezone,
+	reply(c, Me{Id: p.ID, Name: p.Name, Email: p.Email, Role: p.Role, Company: company.Name, CompanyId: company.ID,
+		Locale: string(company.Settings.Speaks()), Timezone: company.Timezone,
 		Demo: company.Demo, Currency: company.Currency})
 }
 

@@ -425,18 +425,26 @@ func TestNamedCalculationsFollowTheStandard(t *testing.T) {
 		calc, body, field string
 		want              any
 	}{
-		{"iec230/ring-design", `{"line_mm2":2.5,"in_a":32,"cpc_mm2":1.5,"length_m":40,"column":"mC","ze_ohm":0.3,"curve":"B","vd_limit_pc":5,"floor_area_m2":50}`, "ccc_ok", true},
-		{"iec230/ring-design", `{"line_mm2":2.5,"in_a":40,"cpc_mm2":1.5,"length_m":40,"column":"mC","ze_ohm":0.3,"curve":"B","vd_limit_pc":5,"floor_area_m2":50}`, "ccc_ok", false},
+		{"iec230/ring-design",
+			`{"line_mm2":2.5,"in_a":32,"cpc_mm2":1.5,"length_m":40,"column":"mC","ze_ohm":0.3,"curve":"B","vd_limit_pc":5,
+				"floor_area_m2":50}`, "ccc_ok", true},
+		{"iec230/ring-design",
+			`{"line_mm2":2.5,"in_a":40,"cpc_mm2":1.5,"length_m":40,"column":"mC","ze_ohm":0.3,"curve":"B","vd_limit_pc":5,
+				"floor_area_m2":50}`, "ccc_ok", false},
 		{"iec230/rcd-verdict", `{"type":"A","idn_ma":30,"delay":"none","school":"bs7671_a2","readings":{}}`, "passes", false},
 		{"iec230/rcd-verdict", `{"type":"A","idn_ma":30,"delay":"none","school":"bs7671_a2","readings":{"x1_0":200}}`, "passes", true},
-		{"iec230/ev-pen", `{"system":"TN-C-S","location":"outdoor","current_a":32,"rcd_type":"B","rcd_idn_ma":30,"dc_detection_6ma":false,"pen_option":"met_electrode","ra_ohm":0.9,"demand_a":94}`, "acceptable", true},
-		{"iec230/ev-pen", `{"system":"TN-C-S","location":"outdoor","current_a":32,"rcd_type":"B","rcd_idn_ma":30,"dc_detection_6ma":false,"pen_option":"met_electrode","ra_ohm":150,"demand_a":94}`, "acceptable", false},
+		{"iec230/ev-pen", `{"system":"TN-C-S","location":"outdoor","current_a":32,"rcd_type":"B","rcd_idn_ma":30,
+			"dc_detection_6ma":false,"pen_option":"met_electrode","ra_ohm":0.9,"demand_a":94}`, "acceptable", true},
+		{"iec230/ev-pen", `{"system":"TN-C-S","location":"outdoor","current_a":32,"rcd_type":"B","rcd_idn_ma":30,
+			"dc_detection_6ma":false,"pen_option":"met_electrode","ra_ohm":150,"demand_a":94}`, "acceptable", false},
 		{"iec230/joist", `{"depth_mm":200,"span_mm":4000,"holes":[{"x_mm":1200,"dia_mm":20,"centre_from_top_mm":100}]}`,
 			"acceptable", true},
 		{"iec230/joist", `{"depth_mm":200,"span_mm":4000,"holes":[{"x_mm":1200,"dia_mm":20,"centre_from_top_mm":130}]}`,
 			"acceptable", false},
 		{"split120/range-demand", `{"ranges_kw":[6,4]}`, "demand_kw", 6.5},
-		{"split120/neutral-bond", `{"nodes":[{"id":"m","role":"meter"},{"id":"a","from":"m","role":"service_disconnect"},{"id":"b","from":"m","role":"service_disconnect"}]}`, "main_bonds", []any{"a", "b"}},
+		{"split120/neutral-bond",
+			`{"nodes":[{"id":"m","role":"meter"},{"id":"a","from":"m","role":"service_disconnect"},{"id":"b","from":"m",
+				"role":"service_disconnect"}]}`, "main_bonds", []any{"a", "b"}},
 	} {
 		var done api.Calculated
 		a := c.do("POST", "/api/calcs/"+x.calc, x.body)

@@ -130,8 +130,10 @@ func (b *builder) signed() error {
 }
 
 // chapelWalk is the walk through the chapel house, as it was typed.
-const chapelWalk = `nave room g: 8 double socket @450, 2 double socket usb @450 /"by the stove", 4 two way wall light dimmed, 3 intermediate light, 2 tv, 3 data, smoke alarm
-scullery g: 8 double socket @1100, 2 fused spur @1100, 6 downlight, 2 worktop light, hob 7.2kW, oven 3.1kW, hood, dishwasher, fridge, heat alarm
+const chapelWalk = `nave room g: 8 double socket @450, 2 double socket usb @450 /"by the stove", 4 two way wall light dimmed, ` +
+	`3 intermediate light, 2 tv, 3 data, smoke alarm
+scullery g: 8 double socket @1100, 2 fused spur @1100, 6 downlight, 2 worktop light, hob 7.2kW, ` +
+	`oven 3.1kW, hood, dishwasher, fridge, heat alarm
 hall g: double socket, 2 two way light, smoke alarm, bell, door entry
 ## the hall panelling is listed: no chasing, cables follow the old conduit
 wc g: light sensor, fan
@@ -296,7 +298,8 @@ func (b *builder) split() error {
 		return err
 	}
 	_, err = b.at(4, 9).Change(b.ctx, b.people["jana"], id, b.key(), func(l *store.Loaded) error {
-		return l.Walk("kitchen mf: 6 duplex @42, 3-way pot light, range 50A, range hood, disposal\nloft room: 8 receptacle @18, 4-way light, 2 data\nfront out: 2 outdoor receptacle, porch light", "", false, 0)
+		return l.Walk("kitchen mf: 6 duplex @42, 3-way pot light, range 50A, range hood, disposal\nloft room: 8 receptacle @18, "+
+			"4-way light, 2 data\nfront out: 2 outdoor receptacle, porch light", "", false, 0)
 	})
 	return err
 }

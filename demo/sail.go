@@ -14,7 +14,8 @@ func (b *builder) sail() error {
 	job.Ref, job.Title = "PW-2057", "Service of 200 A and a standby generator"
 	job.Site = install.Site{Customer: "Odo Brackwell", Phone: "000 6631", Address: "27 Sailcloth Lane",
 		Town: "Harrow Sound", Premises: "owner-occupied", Access: "Side gate, code with the office",
-		Extent: "The service from the drop to Panel A, the standby generator and its transfer switch, the charge point and the outlets of the boat bay and the galley",
+		Extent: "The service from the drop to Panel A, the standby generator and its transfer switch, the charge point and the " +
+			"outlets of the boat bay and the galley",
 		Limits: "Branch circuits that stay were moved over and not opened behind the walls",
 		Others: "Gas line to the generator by the gas fitter"}
 	job.Supply.Number, job.Supply.MeterSerial, job.Supply.Registered = "4410 882 903", "KM 55 120 377", "27 Sailcloth Lane"

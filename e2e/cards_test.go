@@ -74,8 +74,10 @@ func TestDrawingsKeepTheirWordsWithinTheirBoxes(t *testing.T) {
 			Over  []string
 		}
 		p.Eval(`(() => {
-			const pairs = [...document.querySelectorAll('main svg text')].map(t => [t, t.parentElement.querySelector(':scope > rect')]).filter(([, r]) => r);
-			const over = pairs.filter(([t, r]) => { const a = t.getBoundingClientRect(), b = r.getBoundingClientRect(); return a.width > 0 && a.top < b.bottom && a.bottom > b.top && (a.right > b.right + 1 || a.left < b.left - 1) });
+			const pairs = [...document.querySelectorAll('main svg text')].map(t => [t,
+			t.parentElement.querySelector(':scope > rect')]).filter(([, r]) => r);
+			const over = pairs.filter(([t, r]) => { const a = t.getBoundingClientRect(), b = r.getBoundingClientRect();
+			return a.width > 0 && a.top < b.bottom && a.bottom > b.top && (a.right > b.right + 1 || a.left < b.left - 1) });
 			return {Boxes: pairs.length, Over: over.map(([t]) => t.textContent)};
 		})()`, &out)
 		boxes += out.Boxes

@@ -27,7 +27,9 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 	id := strings.Split(p.Path(), "/")[2]
 
 	// LINE and LOAD are swapped: drawn, said, and mended by the remedy.
-	p.Until("the drawing to say so", `document.querySelector('svg[aria-label^="String of outlets"]').getAttribute('aria-label').includes('Left of the basin, fed from the panel: dead as wired')`)
+	p.Until("the drawing to say so",
+		`document.querySelector('svg[aria-label^="String of outlets"]').getAttribute('aria-label')
+			.includes('Left of the basin, fed from the panel: dead as wired')`)
 	p.Has(`[data-box="b2"][data-verdict="fail"]`)
 	p.Click(`[data-check="string"][data-verdict="fail"]`)
 	p.Has(`[data-drawer="string"]`)
@@ -105,7 +107,8 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 		p.Has("main h1")
 		p.Eval(`[...document.querySelectorAll('main button')].filter(b => b.innerText === 'Done').length`, &before)
 		p.Press("Done")
-		p.Until("one step fewer", fmt.Sprintf(`[...document.querySelectorAll('main button')].filter(b => b.innerText === 'Done').length === %d`, before-1))
+		p.Until("one step fewer",
+			fmt.Sprintf(`[...document.querySelectorAll('main button')].filter(b => b.innerText === 'Done').length === %d`, before-1))
 	}
 	p.See("Ready to sign.")
 	p.Press("Sign revision A")
@@ -133,7 +136,8 @@ func TestLegsStandbyAndWallsAreDrawn(t *testing.T) {
 	p.Has(`[data-check="legs"][data-verdict="caution"]`)
 	p.See("The neutral carries")
 	p.Press("Take it")
-	p.Until("the neutral to carry less", fmt.Sprintf(`fetch('/api/jobs/`+id+`/circuits').then(r => r.json()).then(c => c.report.legs.neutralA < %v)`, before))
+	p.Until("the neutral to carry less",
+		fmt.Sprintf(`fetch('/api/jobs/`+id+`/circuits').then(r => r.json()).then(c => c.report.legs.neutralA < %v)`, before))
 
 	// The breaker of the charge point takes two spaces: none of them is free for another.
 	p.sheet(id, "circuits")

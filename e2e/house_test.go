@@ -116,7 +116,8 @@ func TestAThreeStoreyRewireByKeyboardAlone(t *testing.T) {
 		}
 		p.find(strings.ToLower(words))
 		p.Until("the new circuit to be open",
-			fmt.Sprintf(`document.querySelector('tr button[aria-pressed=true]')?.dataset.row === 'c%d' && document.querySelector('[data-circuit]').dataset.circuit === 'c%d'`, i+1, i+1))
+			fmt.Sprintf(`document.querySelector('tr button[aria-pressed=true]')?.dataset.row === 'c%d' &&
+				document.querySelector('[data-circuit]').dataset.circuit === 'c%d'`, i+1, i+1))
 		p.keyed("name", c.name)
 		p.Until(c.name, `document.querySelector('tr button[aria-pressed=true]')?.innerText === '`+c.name+`'`)
 		if c.area != "" {
@@ -201,7 +202,9 @@ func TestABenchFigureIsPutIntoAJob(t *testing.T) {
 	said := p.Text(`[data-out="zs_ohm"]`)
 	p.Type(`input[name=note]`, "landing <heater>")
 	p.Until("the job to be offered", `[...document.querySelector('select[name=job]').options].some(o => o.text.startsWith('PW-2046'))`)
-	p.Eval(`(e => { Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(e, [...e.options].find(o => o.text.startsWith('PW-2046')).value); e.dispatchEvent(new Event('change', {bubbles: true})) })(document.querySelector('select[name=job]'))`, nil)
+	p.Eval(`(e => { Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(e,
+		[...e.options].find(o => o.text.startsWith('PW-2046')).value); e.dispatchEvent(new Event('change',
+		{bubbles: true})) })(document.querySelector('select[name=job]'))`, nil)
 	p.Press("Put this into a job")
 	p.See("on the Circuits sheet")
 	p.Press("PW-2046")

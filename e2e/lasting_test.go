@@ -43,7 +43,8 @@ func TestAKillLosesNothing(t *testing.T) {
 	acknowledged = append(acknowledged, "000 9999")
 
 	rows, err := s.store().Pool.Query(context.Background(),
-		`SELECT before->>'phone' FROM edit WHERE part = 'site' AND before IS NOT NULL UNION SELECT body->>'phone' FROM job_part WHERE part = 'site'`)
+		`SELECT before->>'phone' FROM edit WHERE part = 'site' AND before IS NOT NULL UNION SELECT body->>'phone' FROM job_part 
+			WHERE part = 'site'`)
 	require.NoError(t, err)
 	found := map[string]bool{}
 	for rows.Next() {
@@ -141,8 +142,11 @@ func TestTheTableIsDrivenFromTheKeyboard(t *testing.T) {
 	p.Press("Add a load")
 	p.Has(browser.Field("items[0].name"))
 	p.Saved()
-	p.Eval(`(e => { e.focus(); const d = new DataTransfer(); d.setData('text/plain', 'Oven\tCooking\t3200\nKettle\tOther points\t2200\nLamps\tLighting\t90\n'); e.dispatchEvent(new ClipboardEvent('paste', {clipboardData: d, bubbles: true, cancelable: true})) })(document.querySelector('[data-path="items[0].name"]'))`, nil)
-	p.Until("three rows", `[0, 1, 2].map(i => document.querySelector('[data-path="items[' + i + '].name"]')?.value + document.querySelector('[data-path="items[' + i + '].watts"]')?.value).join() === 'Oven3200,Kettle2200,Lamps90'`)
+	p.Eval(`(e => { e.focus(); const d = new DataTransfer(); d.setData('text/plain',
+		'Oven\tCooking\t3200\nKettle\tOther points\t2200\nLamps\tLighting\t90\n'); e.dispatchEvent(new ClipboardEvent('paste',
+		{clipboardData: d, bubbles: true, cancelable: true})) })(document.querySelector('[data-path="items[0].name"]'))`, nil)
+	p.Until("three rows", `[0, 1, 2].map(i => document.querySelector('[data-path="items[' + i + '].name"]')?.value +
+		document.querySelector('[data-path="items[' + i + '].watts"]')?.value).join() === 'Oven3200,Kettle2200,Lamps90'`)
 	p.Saved()
 	p.fill("items[0].watts", "3000") // Enter saves and goes down
 	p.Until("the cell below to have the focus", `document.activeElement.dataset.path === 'items[1].watts'`)
@@ -234,7 +238,10 @@ func TestEveryViewIsAccessible(t *testing.T) {
 			p.Has("main h1")
 			assert.LessOrEqual(t, p.Sideways(), 0, "%s at 390", view)
 			var small []string
-			p.Eval(`[...document.querySelectorAll('button, select, input, textarea')].filter(e => e.offsetParent !== null && e.getBoundingClientRect().width > 2).map(e => e.type === 'checkbox' || e.type === 'radio' ? (e.closest('label') ?? e) : e.closest('.MuiInputBase-root') ?? e).filter(e => e.getBoundingClientRect().height < 43.5).map(e => e.outerHTML.slice(0, 140))`, &small)
+			p.Eval(`[...document.querySelectorAll('button, select, input, textarea')]
+				.filter(e => e.offsetParent !== null && e.getBoundingClientRect().width > 2)
+				.map(e => e.type === 'checkbox' || e.type === 'radio' ? (e.closest('label') ?? e) : e.closest('.MuiInputBase-root') ?? e)
+				.filter(e => e.getBoundingClientRect().height < 43.5).map(e => e.outerHTML.slice(0, 140))`, &small)
 			assert.Empty(t, small, "%s: too small to hit on a phone", view)
 		}
 	}

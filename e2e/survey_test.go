@@ -108,9 +108,12 @@ func TestASurveyOfAHouseInOnePass(t *testing.T) {
 	// A question is asked and answered; nothing is added unless it is taken.
 	p.Until("a question", `document.querySelector('[data-question]')`)
 	var asked int
-	p.Eval(`parseInt([...document.querySelectorAll('h2')].find(h => h.innerText === 'Questions of the walk').parentElement.innerText.match(/(\d+) open/)[1])`, &asked)
+	p.Eval(`parseInt([...document.querySelectorAll('h2')].find(h => h.innerText === 'Questions of the walk')
+			.parentElement.innerText.match(/(\d+) open/)[1])`, &asked)
 	p.Eval(`[...document.querySelector('[data-question]').querySelectorAll('button')].find(b => /^No/.test(b.innerText)).click()`, nil)
-	p.Until("one question less", fmt.Sprintf(`[...document.querySelectorAll('h2')].find(h => h.innerText === 'Questions of the walk').parentElement.innerText.includes('%d open')`, asked-1))
+	p.Until("one question less",
+		fmt.Sprintf(`[...document.querySelectorAll('h2')].find(h => h.innerText === 'Questions of the walk')
+			.parentElement.innerText.includes('%d open')`, asked-1))
 	p.Until("the tally to stand", `document.querySelector('[data-total]').innerText.includes('93 points')`)
 }
 
@@ -215,7 +218,8 @@ func TestTheCaseAndAVariation(t *testing.T) {
 	p.See("We will have the organ room done next year")
 	p.See("declined · Anselm and Bette Roake")
 	var kind string
-	p.Eval(`fetch('/api/jobs/`+id+`/case.pdf').then(r => r.arrayBuffer()).then(b => new TextDecoder().decode(b.slice(0, 5)) + ' ' + (b.byteLength > 20000))`, &kind)
+	p.Eval(`fetch('/api/jobs/`+id+
+		`/case.pdf').then(r => r.arrayBuffer()).then(b => new TextDecoder().decode(b.slice(0, 5)) + ' ' + (b.byteLength > 20000))`, &kind)
 	assert.Equal(t, "%PDF- true", kind, "the page for the client, with its picture")
 
 	p.leaf("scope")
@@ -298,7 +302,9 @@ func TestTheOperatorsDesk(t *testing.T) {
 	p.Eval(`[...document.querySelectorAll('button')].find(b => b.innerText.startsWith('Take 20')).click()`, nil)
 	p.Until("the booking to be taken over", `![...document.querySelectorAll('button')].some(b => b.innerText.startsWith('Take 20'))`)
 	p.leaf("isolation")
-	p.Until("the day that was booked", `document.querySelector('[data-path="bookedOn"]').value === document.querySelector('[data-earliest="operator-isolator"]').innerText`)
+	p.Until("the day that was booked",
+		`document.querySelector('[data-path="bookedOn"]').value ===
+			document.querySelector('[data-earliest="operator-isolator"]').innerText`)
 
 	p.leaf("desk")
 	p.Press("Report damage at the intake")
@@ -315,7 +321,9 @@ func TestADelayedDeliveryMovesTheOutage(t *testing.T) {
 	p.sheet(id, "materials")
 	due := `input[data-path="c1:cable:swa3-90:10/due"]`
 	p.Has(due)
-	p.Eval(`(e => { Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(e, '2031-02-03'); e.dispatchEvent(new Event('input', {bubbles: true})); e.dispatchEvent(new Event('change', {bubbles: true})) })(document.querySelector(`+"`"+due+"`"+`))`, nil)
+	p.Eval(`(e => { Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(e, '2031-02-03');
+		e.dispatchEvent(new Event('input', {bubbles: true})); e.dispatchEvent(new Event('change',
+		{bubbles: true})) })(document.querySelector(`+"`"+due+"`"+`))`, nil)
 	p.Saved()
 	p.sheet(id, "supply")
 	p.leaf("outage")

@@ -94,7 +94,8 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	p.See("What would make it pass")
 	var remedy string
 	p.Eval(`[...document.querySelectorAll('[data-drawer] b')].map(b => b.innerText).find(t => t.includes('mm² in place'))`, &remedy)
-	p.Eval(`[...document.querySelectorAll('[data-drawer] div')].filter(d => d.querySelector('b')?.innerText === '`+remedy+`').at(-1).querySelector('button').setAttribute('data-take', '')`, nil)
+	p.Eval(`[...document.querySelectorAll('[data-drawer] div')].filter(d => d.querySelector('b')?.innerText === '`+remedy+
+		`').at(-1).querySelector('button').setAttribute('data-take', '')`, nil)
 	p.Click("[data-take]")
 	p.Has(`[data-check="capacity"][data-verdict="pass"]`)
 	p.Saved()
@@ -123,7 +124,8 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	p.See("Connect, then notify within 28 days")
 	p.Type(`input[name="operator-reference"]`, "TVN-77")
 	p.Type(`input[name="operator-person"]`, "Ms Lund, connections")
-	p.Eval(`(e => { Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(e, '2026-11-02T09:30'); e.dispatchEvent(new Event('input', { bubbles: true })) })(document.querySelector('input[name="operator-called"]'))`, nil)
+	p.Eval(`(e => { Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(e, '2026-11-02T09:30');
+		e.dispatchEvent(new Event('input', { bubbles: true })) })(document.querySelector('input[name="operator-called"]'))`, nil)
 	p.Press("Record")
 	p.See("TVN-77")
 	p.Has(`[data-check="operator"][data-verdict="pass"]`)
@@ -262,7 +264,8 @@ func (p *person) isolate(pairs ...string) {
 	p.See("proved again") // refused: the tester was not proved after
 	p.Click(`input[name="provedAfter"]`)
 	p.Press("Record")
-	p.Until("an isolation of one's own", `!document.querySelector('input[name="provedAfter"]') && !!document.querySelector("[data-isolate]")`)
+	p.Until("an isolation of one's own",
+		`!document.querySelector('input[name="provedAfter"]') && !!document.querySelector("[data-isolate]")`)
 }
 
 // tick ticks a step; one that a picture ticks, with why there is none.
@@ -336,7 +339,9 @@ func (p *person) entries(values map[string]string) {
 func (p *person) download(path string) string {
 	p.s.t.Helper()
 	var text string
-	p.Eval(`fetch('`+path+`').then(r => { if (!r.ok) throw new Error(r.status); return r.blob() }).then(b => new Promise(done => { const f = new FileReader(); f.onload = () => done(f.result.split(',')[1]); f.readAsDataURL(b) }))`, &text)
+	p.Eval(`fetch('`+path+`').then(r => { if (!r.ok) throw new Error(r.status); return r.blob() })
+		.then(b => new Promise(done => { const f = new FileReader()
+			f.onload = () => done(f.result.split(',')[1]); f.readAsDataURL(b) }))`, &text)
 	raw, err := base64.StdEncoding.DecodeString(text)
 	require.NoError(p.s.t, err)
 	return string(raw)

@@ -48,9 +48,11 @@ func TestTheCatalogueIsThatOfTheCode(t *testing.T) {
 // American and Canadian text is spelled and said as there: no word of the British trade is
 // left where the trade has its own.
 func TestNoWordOfAnotherTrade(t *testing.T) {
-	american := regexp.MustCompile(`(?i)energis|\bearth(ed|ing)?\b|colour|labelled|aluminium|armoured|metres?\b|authoris|residual-current|consumer unit|first fix|second fix|` +
+	american := regexp.MustCompile(`(?i)energis|\bearth(ed|ing)?\b|colour|labelled|aluminium|armoured|` +
+		`metres?\b|authoris|residual-current|consumer unit|first fix|second fix|` +
 		`\bintake\b|main switch|network operator|\bskirting|main fuse|\bboards?\b|\bsockets?\b`)
-	canadian := regexp.MustCompile(`(?i)energis|\bearth(ed|ing)?\b|\bcolor|labeled|aluminium|residual-current|consumer unit|first fix|second fix|\bintake\b|main switch|` +
+	canadian := regexp.MustCompile(`(?i)energis|\bearth(ed|ing)?\b|\bcolor|labeled|aluminium|residual-current|` +
+		`consumer unit|first fix|second fix|\bintake\b|main switch|` +
 		`network operator|equipment grounding conductor|\butility\b`)
 	for l, barred := range map[words.Locale]*regexp.Regexp{words.American: american, words.Canadian: canadian} {
 		for _, key := range words.In(l).Keys() {

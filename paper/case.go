@@ -19,7 +19,8 @@ func Case(w io.Writer, v *whole.View, c *survey.Case, ctx Context) error {
 	p.title(p.words.Say("What we found, and what we advise"))
 	p.Ln(2)
 	j := v.Job
-	p.line(p.words.Say("For %s, %s. Surveyed by %s. Each finding says how it is known; what is only told or suspected is shown as something to look into.", j.Site.Customer, strings.Trim(j.Site.Address+", "+j.Site.Town, ", "), ctx.Company.Name))
+	p.line(p.words.Say("For %s, %s. Surveyed by %s. Each finding says how it is known; what is only told or suspected is shown "+
+		"as something to look into.", j.Site.Customer, strings.Trim(j.Site.Address+", "+j.Site.Town, ", "), ctx.Company.Name))
 	if c.Count == 0 {
 		p.Ln(4)
 		p.line(p.words.Say("Nothing was found that calls for work."))
@@ -38,7 +39,8 @@ func Case(w io.Writer, v *whole.View, c *survey.Case, ctx Context) error {
 	if c.Price != nil {
 		p.Ln(3)
 		p.heading(p.words.Say("Together"))
-		p.line(p.words.Say("What has a price and was not declined: %s, without tax. Prices are ranges until the work is agreed in detail.", p.priceRange(c.Price)))
+		p.line(p.words.Say("What has a price and was not declined: %s, without tax. Prices are ranges until the work is "+
+			"agreed in detail.", p.priceRange(c.Price)))
 	}
 	if c.Unpriced > 0 {
 		p.line(p.words.Say("Some findings have no price yet: they are priced when they have been looked into."))
@@ -50,7 +52,8 @@ func Case(w io.Writer, v *whole.View, c *survey.Case, ctx Context) error {
 		}
 	}
 	p.Ln(3)
-	p.line(p.words.Say("You decide what is done. What you decline or put off stands in the handover record with your reason, and nothing here replaces the duty to report danger at the network operator's equipment."))
+	p.line(p.words.Say("You decide what is done. What you decline or put off stands in the handover record with your reason, and " +
+		"nothing here replaces the duty to report danger at the network operator's equipment."))
 	return p.Output(w)
 }
 

@@ -196,7 +196,8 @@ func (p *pack) titleBlock() {
 	}
 	p.SetXY(margin, block+11.6)
 	p.SetFont("sans", "", 5.5)
-	p.MultiCell(p.width(), 2.5, p.words.Say("%s. Made by Arvelt for %s. This is a working record and not an official certificate or form. %s", p.sheet, p.ctx.Company.Name, p.v.Report.Notice), "", "L", false)
+	p.MultiCell(p.width(), 2.5, p.words.Say("%s. Made by Arvelt for %s. This is a working record and not an official certificate "+
+		"or form. %s", p.sheet, p.ctx.Company.Name, p.v.Report.Notice), "", "L", false)
 }
 
 // small writes text into a box of the title block in up to two lines, in the largest type

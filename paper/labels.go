@@ -21,7 +21,8 @@ type label struct{ head, text, device string }
 // guards the whole board, and each way.
 func (p *pack) strip() (out []label) {
 	j := p.v.Job
-	main := label{head: "MAIN", text: p.words.Say("Main switch"), device: strings.TrimPrefix(p.known(j.Board.MainSwitchA, "A"), p.words.Say("not yet known"))}
+	main := label{head: "MAIN", text: p.words.Say("Main switch"),
+		device: strings.TrimPrefix(p.known(j.Board.MainSwitchA, "A"), p.words.Say("not yet known"))}
 	if i := strings.IndexByte(main.device, ','); i > 0 {
 		main.device = main.device[:i]
 	}
@@ -62,7 +63,8 @@ func (p *pack) labels() {
 		return
 	}
 	p.start(p.words.Say("Board labels, to scale"), false)
-	p.line(p.words.Say("%s. Print at 100 %%, not fitted to the page. The rule below is 100 mm long: measure it before cutting.", join(", ", p.v.Job.Board.Name, p.v.Job.Board.Location)))
+	p.line(p.words.Say("%s. Print at 100 %%, not fitted to the page. The rule below is 100 mm long: measure it before cutting.",
+		join(", ", p.v.Job.Board.Name, p.v.Job.Board.Location)))
 	p.Ln(4)
 	y := p.GetY()
 	p.Line(margin, y, margin+100, y)
@@ -247,13 +249,16 @@ func (p *pack) notices() {
 		p.into(margin+2, y+11.5, 96, 12, text, "")
 		p.SetXY(margin, y+27)
 	}
-	notice(place, p.words.Say("Main switch"), p.words.Say("Switch off here before any work. The incoming terminals of the main switch stay live."))
+	notice(place, p.words.Say("Main switch"), p.words.Say("Switch off here before any work. The incoming terminals of the main "+
+		"switch stay live."))
 	if n := p.residuals(); n > 0 {
 		notice(place, counted(n, p.words.Say("Residual-current device"), p.words.Say("Residual-current devices")),
-			p.words.Say("Press the button marked T every %s. It should switch off at once; switch it on again. If it does not switch off, call an electrician.", p.months(p.buttonMonths())))
+			p.words.Say("Press the button marked T every %s. It should switch off at once; switch it on again. If it does not "+
+				"switch off, call an electrician.", p.months(p.buttonMonths())))
 	}
 	if p.serves("ev") {
-		notice(p.words.Say("%s and the charge point", place), p.words.Say("Charge point"), p.words.Say("Isolate it at its own device before any work on it."))
+		notice(p.words.Say("%s and the charge point", place), p.words.Say("Charge point"),
+			p.words.Say("Isolate it at its own device before any work on it."))
 	}
 	if j.Standby.Source != "" || p.serves("infeed") {
 		notice(p.words.Say("%s, %s and each point of isolation", place, p.words.Say("the meter")), p.words.Say("Two sources of supply"),
@@ -318,7 +323,9 @@ func (p *pack) owner() {
 	}
 	if p.residuals() > 0 {
 		p.heading(p.words.Say("What to press and when"))
-		p.line(p.words.Say("Every %s: press the test button (T) of each residual-current device. It should switch off at once. Switch it on again. If it does not switch off, stop using that circuit and call.", p.months(p.buttonMonths())) + " " + upper(call) + ".")
+		p.line(p.words.Say("Every %s: press the test button (T) of each residual-current device. It should switch off at once. "+
+			"Switch it on again. If it does not switch off, stop using that circuit and call.", p.months(p.buttonMonths())) + " " +
+			upper(call) + ".")
 		p.Ln(2)
 		p.line(p.words.Say("Write the date of each test here:"))
 		next := p.dated().In(p.ctx.Location)
@@ -328,13 +335,16 @@ func (p *pack) owner() {
 		}
 	}
 	p.heading(p.words.Say("If something switches off by itself"))
-	text := p.words.Say("Unplug or switch off what is on that circuit, then switch the device on once. If it stays on, connect one thing after another; if it switches off again, leave it off and %s. Never tape, wedge or bypass it.", call)
+	text := p.words.Say("Unplug or switch off what is on that circuit, then switch the device on once. If it stays on, connect "+
+		"one thing after another; if it switches off again, leave it off and %s. Never tape, wedge or bypass it.", call)
 	if p.serves("ev") {
 		text += p.words.Say(" At the charge point: unplug the vehicle first.")
 	}
 	p.line(text)
 	p.heading(p.words.Say("In danger"))
-	p.line(p.words.Say("Switch off at the main switch. Do not touch a damaged cable or anything electrical that is wet. The meter, the fuse before it and the cable from the street belong to the network operator: call them when those are hot, damaged or smell."))
+	p.line(p.words.Say("Switch off at the main switch. Do not touch a damaged cable or anything electrical that is wet. The " +
+		"meter, the fuse before it and the cable from the street belong to the network operator: call them when those are hot, " +
+		"damaged or smell."))
 	if j.Supply.Operator != "" {
 		p.line(upper(p.words.Say("the network operator")) + ": " + j.Supply.Operator + ".")
 	}
@@ -345,7 +355,8 @@ func (p *pack) owner() {
 		return
 	}
 	due := p.dated().In(p.ctx.Location).AddDate(0, int(years*12), 0)
-	p.line(p.words.Say("The whole installation is to be inspected by %s (%s years on), or when those who live there change, whichever local law asks; sooner if the inspector advised it.", due.Format(time.DateOnly), unit.Format(years)))
+	p.line(p.words.Say("The whole installation is to be inspected by %s (%s years on), or when those who live there change, "+
+		"whichever local law asks; sooner if the inspector advised it.", due.Format(time.DateOnly), unit.Format(years)))
 }
 
 // ofCircuit says a circuit to who lives with it.

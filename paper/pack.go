@@ -116,11 +116,13 @@ func (p *pack) done() (out []string) {
 		out = append(out, p.words.Say("Standby source: %s", own))
 	}
 	for _, d := range j.Surge.Devices {
-		out = append(out, p.words.Say("Surge device %s, Type %s, %s", d.Name, d.Type, map[string]string{"origin": p.words.Say("at the origin"),
-			"board": p.words.Say("at the board"), "load": p.words.Say("near what it protects")}[string(d.Place)]))
+		out = append(out, p.words.Say("Surge device %s, Type %s, %s", d.Name, d.Type,
+			map[string]string{"origin": p.words.Say("at the origin"),
+				"board": p.words.Say("at the board"), "load": p.words.Say("near what it protects")}[string(d.Place)]))
 	}
 	if n := len(j.Outdoor.Electrodes.Rods); n > 0 {
-		out = append(out, counted(n, p.words.Say("earth rod"), p.words.Say("earth rods"))+": "+strings.Join(places(j.Outdoor.Electrodes.Rods), "; "))
+		out = append(out, counted(n, p.words.Say("earth rod"), p.words.Say("earth rods"))+": "+
+			strings.Join(places(j.Outdoor.Electrodes.Rods), "; "))
 	}
 	for i := range j.Outdoor.Runs {
 		r := &j.Outdoor.Runs[i]
@@ -162,7 +164,8 @@ func (p *pack) declined() {
 	if len(open) > 0 {
 		p.heading(p.words.Say("Found and not yet decided"))
 		for _, f := range open {
-			p.bullet(join("", f.Title, when(", ", f.Where), " (", f.Class, ")", when(p.words.Say(". Told: "), f.Told), when(p.words.Say(". Made safe: "), f.Safe)))
+			p.bullet(join("", f.Title, when(", ", f.Where), " (", f.Class, ")", when(p.words.Say(". Told: "), f.Told),
+				when(p.words.Say(". Made safe: "), f.Safe)))
 		}
 	}
 }
@@ -194,7 +197,8 @@ func (p *pack) signatures() {
 		p.pair(p.words.Say("Check of the seal"), string(outcome)+": "+why)
 	}
 	p.heading(p.words.Say("Receipt of the client"))
-	p.line(p.words.Say("I have received this pack, was shown what to switch off and what to press, and know what was declined and what is left to others."))
+	p.line(p.words.Say("I have received this pack, was shown what to switch off and what to press, and know what was declined " +
+		"and what is left to others."))
 	p.Ln(12)
 	y := p.GetY()
 	for i, s := range []string{"Name", "Date", "Signature"} {
@@ -212,7 +216,8 @@ func (p *pack) origin(works *outdoor.Report) {
 	j := p.v.Job
 	s := &j.Supply
 	p.start(p.words.Say("Origin of the installation"), false)
-	p.pair(p.words.Say("Earthing arrangement"), or(p.word(string(s.Earthing)), p.words.Say("not yet known"))+when(", ", string(s.EarthingBy)))
+	p.pair(p.words.Say("Earthing arrangement"),
+		or(p.word(string(s.Earthing)), p.words.Say("not yet known"))+when(", ", string(s.EarthingBy)))
 	p.pair(p.words.Say("Declared voltage"), unit.With(s.DeclaredV, "V"))
 	for _, f := range supplyFacts(s) {
 		if f.fuse {
@@ -223,10 +228,13 @@ func (p *pack) origin(works *outdoor.Report) {
 	if s.NoExtraneous {
 		p.pair(p.words.Say("Main bonding"), p.words.Say("looked for: nothing that needs it"))
 	}
-	p.pair(p.words.Say("Main protective device, as found"), join(", ", s.MainFuseType, strings.TrimPrefix(p.known(s.MainFuseA, "A"), p.words.Say("not yet known"))))
-	p.pair(upper(p.words.Say("the operator")), join(", ", s.Operator, when(p.words.Say("number of the supply "), s.Number), when(p.words.Say("meter "), s.MeterSerial)))
+	p.pair(p.words.Say("Main protective device, as found"),
+		join(", ", s.MainFuseType, strings.TrimPrefix(p.known(s.MainFuseA, "A"), p.words.Say("not yet known"))))
+	p.pair(upper(p.words.Say("the operator")),
+		join(", ", s.Operator, when(p.words.Say("number of the supply "), s.Number), when(p.words.Say("meter "), s.MeterSerial)))
 	d := p.v.Report.Demand
-	p.pair(p.words.Say("Maximum demand"), p.words.Say("%s before, %s with the work, on a supply of %s", unit.With(d.BeforeA, "A"), unit.With(d.AfterA, "A"), unit.With(d.FuseA, "A")))
+	p.pair(p.words.Say("Maximum demand"), p.words.Say("%s before, %s with the work, on a "+
+		"supply of %s", unit.With(d.BeforeA, "A"), unit.With(d.AfterA, "A"), unit.With(d.FuseA, "A")))
 	if rating := p.serviceRating(); rating != "" {
 		p.pair(p.words.Say("Rating with the work"), rating)
 	}
@@ -270,7 +278,8 @@ func (p *pack) origin(works *outdoor.Report) {
 	}
 	for _, r := range j.Current(install.Operator) {
 		p.pair(upper(p.words.Say("the network operator")),
-			join(", ", r.Path, p.words.Say("reference %s", r.Reference), r.Person, strings.Replace(r.Called, "T", " ", 1), p.words.Say("recorded by %s", r.By)))
+			join(", ", r.Path, p.words.Say("reference %s", r.Reference), r.Person, strings.Replace(r.Called, "T", " ", 1),
+				p.words.Say("recorded by %s", r.By)))
 	}
 }
 
@@ -416,10 +425,12 @@ func (p *pack) placed(c *install.Circuit) string {
 // The words for what is found by choice.
 var (
 	nearWords = map[install.Near]words.Key{install.NearNothing: words.Key("free to reach"),
-		install.NearWater: words.Key("water above or beside it"), install.NearGas: words.Key("gas close to it"), install.NearGoods: words.Key("things kept against it")}
+		install.NearWater: words.Key("water above or beside it"), install.NearGas: words.Key("gas close to it"),
+		install.NearGoods: words.Key("things kept against it")}
 	coverWords = map[install.Covers]words.Key{install.CoversNone: words.Key("no circuit"), install.CoversSome: words.Key("some circuits"),
 		install.CoversAll: words.Key("all circuits that need it"), install.CoversFire: words.Key("all, above 30 mA")}
-	wiringWords = map[install.Wiring]words.Key{install.WiringSheathed: words.Key("sheathed cable"), install.WiringConduit: words.Key("in conduit"),
+	wiringWords = map[install.Wiring]words.Key{install.WiringSheathed: words.Key("sheathed cable"),
+		install.WiringConduit:  words.Key("in conduit"),
 		install.WiringArmoured: words.Key("armoured cable"), install.WiringAluminium: words.Key("aluminium conductors"),
 		install.WiringRubber: words.Key("rubber insulation"), install.WiringFabric: words.Key("fabric insulation"),
 		install.WiringLead: words.Key("lead sheath"), install.WiringOpen: words.Key("open on insulators")}
@@ -448,14 +459,17 @@ func (p *pack) inspected() {
 	}
 	say(p.words.Say("Board"), join(", ", j.Board.Name, j.Board.Location, j.Board.Material))
 	say(p.words.Say("Made"), join(", ", b.Made, when(p.words.Say("edition "), b.Edition)))
-	say(p.words.Say("House"), join(", ", when(p.words.Say("built in "), year(b.Built)), when(p.words.Say("last rewired in "), year(b.Rewired))))
+	say(p.words.Say("House"), join(", ", when(p.words.Say("built in "), year(b.Built)),
+		when(p.words.Say("last rewired in "), year(b.Rewired))))
 	say(p.words.Say("Above and around it"), join(", ", p.words.Say(string(nearWords[b.Near])), b.Above))
 	say(p.words.Say("Residual protection covers"), join(", ", p.words.Say(string(coverWords[b.Covers])), b.Residual))
 	say(p.words.Say("More conductors in a terminal than it is made for"), b.DoubleTapped)
 	say(p.words.Say("Surge device"), b.Arrester)
 	say(p.words.Say("Note"), b.Note)
 	for _, h := range j.Found.Hazards {
-		say(p.words.Say("Hazard"), join(", ", h.Kind, h.Place, map[bool]string{true: p.words.Say("cleared: %s", h.How), false: p.words.Say("not cleared")}[h.Clear]))
+		say(p.words.Say("Hazard"),
+			join(", ", h.Kind, h.Place,
+				map[bool]string{true: p.words.Say("cleared: %s", h.How), false: p.words.Say("not cleared")}[h.Clear]))
 	}
 	say(p.words.Say("Hazards on site"), j.Site.Hazards)
 	for _, k := range j.Found.Circuits {
@@ -463,8 +477,9 @@ func (p *pack) inspected() {
 		if k.TailM.Known() {
 			tail = p.words.Say("%s to spare at the board", p.length(k.TailM.V()))
 		}
-		say(p.words.Say("Circuit found: %s", k.Name), join(", ", k.Device, k.State, when(p.words.Say("known by "), k.Proved), p.words.Say(string(wiringWords[k.Wiring])),
-			k.Method, when(p.words.Say("core colours "), k.Colours), tail, k.Note))
+		say(p.words.Say("Circuit found: %s", k.Name),
+			join(", ", k.Device, k.State, when(p.words.Say("known by "), k.Proved), p.words.Say(string(wiringWords[k.Wiring])),
+				k.Method, when(p.words.Say("core colours "), k.Colours), tail, k.Note))
 	}
 	if found == 0 {
 		p.line(p.words.Say("Nothing is on record."))
@@ -491,7 +506,8 @@ func (p *pack) inspected() {
 	if len(rows) == 0 {
 		p.line(p.words.Say("Nothing is on record."))
 	} else {
-		p.table([]column{{p.words.Say("Circuit"), 32}, {p.words.Say("What"), 84}, {p.words.Say("Result"), 28}, {p.words.Say("By, when"), 36}}, rows)
+		p.table([]column{{p.words.Say("Circuit"), 32}, {p.words.Say("What"), 84}, {p.words.Say("Result"), 28},
+			{p.words.Say("By, when"), 36}}, rows)
 	}
 	p.heading(p.words.Say("Isolations and permissions"))
 	n := 0
@@ -500,13 +516,15 @@ func (p *pack) inspected() {
 		case install.Isolation:
 			n++
 			p.pair(p.words.Say("Isolation %s", p.at(r.At)),
-				p.words.Say("%s: %s; lock and tag %s; tester %s proved before and after; dead: %s; stays live: %s", r.By, r.Source, r.LockTag, r.Tester, strings.Join(r.PairsDead, ", "), or(r.StillLive, p.words.Say("not written down"))))
+				p.words.Say("%s: %s; lock and tag %s; tester %s proved before and after; dead: %s; stays live: %s", r.By, r.Source,
+					r.LockTag, r.Tester, strings.Join(r.PairsDead, ", "), or(r.StillLive, p.words.Say("not written down"))))
 		case install.LockOff:
 			n++
 			p.pair(p.words.Say("Lock off %s", p.at(r.At)), join("; ", r.By, r.Note))
 		case install.Energise:
 			n++
-			p.pair(p.words.Say("Permission to energise"), join("; ", p.words.Say("%s (%s) on %s", r.By, r.Role, p.at(r.At)), p.asked(r.Confirmed), r.Note))
+			p.pair(p.words.Say("Permission to energise"),
+				join("; ", p.words.Say("%s (%s) on %s", r.By, r.Role, p.at(r.At)), p.asked(r.Confirmed), r.Note))
 		}
 	}
 	if n == 0 {

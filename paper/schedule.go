@@ -109,8 +109,10 @@ func (p *pack) circuitSchedule() {
 		p.line(p.words.Say("No circuit is on this job."))
 		return
 	}
-	p.table([]column{{p.words.Say("Way"), 12}, {p.words.Say("Circuit"), 32}, {p.words.Say("Points"), 12}, {p.words.Say("Wiring and method"), 44}, {p.words.Say("L/N mm²"), 13},
-		{p.words.Say("PE mm²"), 12}, {p.words.Say("Overcurrent device"), 28}, {p.words.Say("kA"), 8}, {p.words.Say("Residual device"), 24}, {p.words.Say("Greatest Zs, Ω"), 18},
+	p.table([]column{{p.words.Say("Way"), 12}, {p.words.Say("Circuit"), 32}, {p.words.Say("Points"), 12},
+		{p.words.Say("Wiring and method"), 44}, {p.words.Say("L/N mm²"), 13},
+		{p.words.Say("PE mm²"), 12}, {p.words.Say("Overcurrent device"), 28}, {p.words.Say("kA"), 8},
+		{p.words.Say("Residual device"), 24}, {p.words.Say("Greatest Zs, Ω"), 18},
 		{p.words.Say("Length"), 14}, {p.words.Say("Arc-fault"), 17}, {p.words.Say("Remarks"), 34}}, rows)
 }
 
@@ -200,8 +202,10 @@ func (p *pack) readingSchedule() {
 	if len(rows) == 0 {
 		p.line(p.words.Say("No circuit is on this job."))
 	} else {
-		p.table([]column{{p.words.Say("Way"), 11}, {p.words.Say("Circuit"), 30}, {p.words.Say("r1 Ω"), 11}, {p.words.Say("rn Ω"), 11}, {p.words.Say("r2 Ω"), 11}, {p.words.Say("R1+R2 Ω"), 14},
-			{p.words.Say("L–N MΩ"), 14}, {p.words.Say("L–E MΩ"), 14}, {p.words.Say("N–E MΩ"), 14}, {p.words.Say("Test V"), 11}, {p.words.Say("Pol."), 10}, {p.words.Say("Zs Ω"), 12}, {p.words.Say("Limit Ω"), 13},
+		p.table([]column{{p.words.Say("Way"), 11}, {p.words.Say("Circuit"), 30}, {p.words.Say("r1 Ω"), 11},
+			{p.words.Say("rn Ω"), 11}, {p.words.Say("r2 Ω"), 11}, {p.words.Say("R1+R2 Ω"), 14},
+			{p.words.Say("L–N MΩ"), 14}, {p.words.Say("L–E MΩ"), 14}, {p.words.Say("N–E MΩ"), 14}, {p.words.Say("Test V"), 11},
+			{p.words.Say("Pol."), 10}, {p.words.Say("Zs Ω"), 12}, {p.words.Say("Limit Ω"), 13},
 			{p.words.Say("×1 ms"), 13}, {p.words.Say("×5 ms"), 13}, {p.words.Say("Button"), 14}, {p.words.Say("Remarks"), 48}}, rows)
 	}
 	p.restOfTests(func(r *proving.Row) bool { return r.Circuit == "" })
@@ -217,7 +221,8 @@ func (p *pack) restOfTests(which func(*proving.Row) bool) {
 		}
 		reading, expected, by := p.words.Say("not done"), "", ""
 		if r.Reading != nil {
-			reading = join(" ", readingText(r.Reading, r.Unit), when(p.words.Say("at "), r.Reading.Place), when(p.words.Say("at "), figureIf(r.Reading.TestV, "V")))
+			reading = join(" ", readingText(r.Reading, r.Unit), when(p.words.Say("at "), r.Reading.Place),
+				when(p.words.Say("at "), figureIf(r.Reading.TestV, "V")))
 			by = join(", ", r.Reading.Instrument, r.Reading.By, p.at(r.Reading.At))
 			for _, e := range r.Beside {
 				reading += p.words.Say("; beside it %s", readingText(&e, r.Unit))
@@ -236,14 +241,16 @@ func (p *pack) restOfTests(which func(*proving.Row) bool) {
 		return
 	}
 	p.heading(p.words.Say("Of the whole installation"))
-	p.table([]column{{p.words.Say("Test"), 56}, {p.words.Say("Reading"), 44}, {p.words.Say("Model"), 18}, {p.words.Say("Verdict"), 76}, {p.words.Say("Instrument, by, when"), 50}}, rows)
+	p.table([]column{{p.words.Say("Test"), 56}, {p.words.Say("Reading"), 44}, {p.words.Say("Model"), 18},
+		{p.words.Say("Verdict"), 76}, {p.words.Say("Instrument, by, when"), 50}}, rows)
 }
 
 // panelSchedule is the schedule of a panel with two columns of spaces: by space and leg.
 func (p *pack) panelSchedule() {
 	p.start(p.words.Say("Panel schedule"), true)
 	b := &p.v.Job.Board
-	p.line(join(" · ", b.Name, b.Location, when(p.words.Say("main "), strings.TrimPrefix(p.known(b.MainSwitchA, "A"), p.words.Say("not yet known"))),
+	p.line(join(" · ", b.Name, b.Location,
+		when(p.words.Say("main "), strings.TrimPrefix(p.known(b.MainSwitchA, "A"), p.words.Say("not yet known"))),
 		when(p.words.Say("service "), p.serviceRating())))
 	rows := []row{}
 	placed := map[int]bool{}
@@ -254,17 +261,18 @@ func (p *pack) panelSchedule() {
 			}
 		}
 	}
-	p.byBoard(func(name string) { rows = append(rows, row{heading: p.words.Say("%s: circuits of this job", name)}) }, func(c *install.Circuit) {
-		r := p.v.Report.Circuit(c.ID)
-		d := &c.Protection
-		guards := join(", ", map[bool]string{true: p.words.Say("ground-fault breaker")}[d.RCDType != ""],
-			map[bool]string{true: p.words.Say("arc-fault breaker")}[d.ArcFault], p.stringGuards(c))
-		rows = append(rows, row{verdict: r.Verdict,
-			cells: []string{p.ways(c), p.legs(c.Protection.Way, c.Protection.Poles), c.Name, points(c),
-				join("; ", r.Summary.Conductor, p.methods(c)),
-				p.words.Say("%d-pole %s", max(d.Poles, 1), unit.With(d.RatingA, "A")), figureIf(d.IcnKA, ""), or(guards, "–"),
-				figureIf(r.Summary.DesignA, "A"), p.length(c.Route.LengthM()), p.remarks(c.ID)}})
-	})
+	p.byBoard(func(name string) { rows = append(rows, row{heading: p.words.Say("%s: circuits of this job", name)}) },
+		func(c *install.Circuit) {
+			r := p.v.Report.Circuit(c.ID)
+			d := &c.Protection
+			guards := join(", ", map[bool]string{true: p.words.Say("ground-fault breaker")}[d.RCDType != ""],
+				map[bool]string{true: p.words.Say("arc-fault breaker")}[d.ArcFault], p.stringGuards(c))
+			rows = append(rows, row{verdict: r.Verdict,
+				cells: []string{p.ways(c), p.legs(c.Protection.Way, c.Protection.Poles), c.Name, points(c),
+					join("; ", r.Summary.Conductor, p.methods(c)),
+					p.words.Say("%d-pole %s", max(d.Poles, 1), unit.With(d.RatingA, "A")), figureIf(d.IcnKA, ""), or(guards, "–"),
+					figureIf(r.Summary.DesignA, "A"), p.length(c.Route.LengthM()), p.remarks(c.ID)}})
+		})
 	there := []row{}
 	for _, w := range b.Ways {
 		if !w.Free() && !placed[w.No] {
@@ -283,8 +291,10 @@ func (p *pack) panelSchedule() {
 		p.line(p.words.Say("No circuit is on this job."))
 		return
 	}
-	p.table([]column{{p.words.Say("Space"), 14}, {p.words.Say("Leg"), 12}, {p.words.Say("Circuit"), 40}, {p.words.Say("Outlets"), 16}, {p.words.Say("Conductor and method"), 46},
-		{p.words.Say("Breaker"), 24}, {p.words.Say("kA"), 9}, {p.words.Say("Ground- and arc-fault"), 36}, {p.words.Say("Load"), 14}, {p.words.Say("Length"), 16}, {p.words.Say("Remarks"), 42}}, rows)
+	p.table([]column{{p.words.Say("Space"), 14}, {p.words.Say("Leg"), 12}, {p.words.Say("Circuit"), 40},
+		{p.words.Say("Outlets"), 16}, {p.words.Say("Conductor and method"), 46},
+		{p.words.Say("Breaker"), 24}, {p.words.Say("kA"), 9}, {p.words.Say("Ground- and arc-fault"), 36}, {p.words.Say("Load"), 14},
+		{p.words.Say("Length"), 16}, {p.words.Say("Remarks"), 42}}, rows)
 }
 
 // methods are the ways in which a circuit's cable lies.
@@ -346,7 +356,8 @@ func (p *pack) splitReadings() {
 		}
 		if len(rows) > 0 {
 			p.heading(c.Name + " · " + p.words.Say("way") + " " + p.ways(c))
-			p.table([]column{{p.words.Say("Test"), 70}, {p.words.Say("Reading"), 34}, {p.words.Say("Verdict"), 96}, {p.words.Say("Instrument, by, when"), 54}}, rows)
+			p.table([]column{{p.words.Say("Test"), 70}, {p.words.Say("Reading"), 34}, {p.words.Say("Verdict"), 96},
+				{p.words.Say("Instrument, by, when"), 54}}, rows)
 		}
 	}
 }

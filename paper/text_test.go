@@ -64,8 +64,9 @@ func fill(v reflect.Value, text string) {
 // its records and of its findings holds what fonts and readers stumble over.
 func TestAnyTextPrints(t *testing.T) {
 	for name, text := range map[string]string{"emoji": "👍 done 🚗", "beyond the first plane": "𠮷𝐀",
-		"right to left": "שלום עולם مرحبا", "CJK": "漢字かな한글", "control": "a\x00b\x07c\x1bd\u202ee", "bad UTF-8": "a\xffb",
-		"long": strings.Repeat("unbroken", 60), "brackets": `)/JS (app.alert(1)) \) <b>`} {
+		"right to left": "שלום עולם مرحبا", "CJK": "漢字かな한글", "control": "a\x00b\x07c\x1bd\u202ee",
+		"bad UTF-8": "a\xffb",
+		"long":      strings.Repeat("unbroken", 60), "brackets": `)/JS (app.alert(1)) \) <b>`} {
 		j := job("Charge point")
 		j.Board.Groups = []install.Group{{ID: "g1", RCDType: "A", IdnMA: 30}}
 		j.Rooms = []install.Room{{ID: "r1"}}

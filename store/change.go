@@ -213,8 +213,10 @@ func (s Scope) write(l *Loaded) (*pgx.Batch, error) {
 		l.Versions[part] = from + 1
 		l.stale[part] = &StaleError{Part: part, Version: from + 1, By: l.Who.Name, At: l.Now, Body: after}
 		s.audit(batch, l, part, what, from) // first, as it copies what the part was
-		batch.Queue(`INSERT INTO job_part (company_id, job_id, part, ord, version, body, updated_by, updated_at) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
-			ON CONFLICT (job_id, part) DO UPDATE SET version = $5, body = $6, updated_by = $7, updated_at = $8`, s.CompanyID, l.ID, part, ord, from+1, after, l.Who.Name, l.Now)
+		batch.Queue(`INSERT INTO job_part (company_id, job_id, part, ord, version, body, updated_by, updated_at) VALUES ($1, $2, $3,
+			$4, $5, $6, $7, $8)
+			ON CONFLICT (job_id, part) DO UPDATE SET version = $5, body = $6, updated_by = $7, updated_at = $8`, s.CompanyID, l.ID,
+			part, ord, from+1, after, l.Who.Name, l.Now)
 	}
 	for _, part := range l.removed {
 		s.audit(batch, l, part, "removed "+part, l.Versions[part])
@@ -253,13 +255,14 @@ func (s Scope) stand(batch *pgx.Batch, l *Loaded) error {
 	hold, sheet, who, trouble := "", "", "", ""
 	if len(v.State.Holds) > 0 {
 		h := v.State.Holds[0]
-		hold, sheet, who = h.What, h.Sheet, h.Who
+		hold, sheet, who = h.What, string(h.Sheet), h.Who
 	}
 	if len(v.Take.Troubles) > 0 {
 		trouble = v.Take.Troubles[0]
 	}
 	l.Version++
-	batch.Queue(`UPDATE job SET version = $3, customer = $4, town = $5, stage = $6, hold = $7, hold_sheet = $8, hold_who = $9, holds = $10, trouble = $11, updated_at = $12 WHERE id = $1 AND company_id = $2`,
+	batch.Queue(`UPDATE job SET version = $3, customer = $4, town = $5, stage = $6, hold = $7, hold_sheet = $8, hold_who = $9,
+		holds = $10, trouble = $11, updated_at = $12 WHERE id = $1 AND company_id = $2`,
 		l.ID, s.CompanyID, l.Version, v.Job.Site.Customer, v.Job.Site.Town, v.State.Stage, hold, sheet, who,
 		len(v.State.Holds), trouble, l.Now)
 	return s.queueNotice(batch, "job", l.ID, l.Version)
@@ -281,8 +284,11 @@ func (s Scope) Undo(ctx context.Context, who Person, id, key string) (*Loaded, e
 		var part, what string
 		var before []byte
 		var since bool
-		err := l.tx.QueryRow(ctx, `SELECT seq, part, what, before, EXISTS (SELECT FROM edit later WHERE later.job_id = e.job_id AND later.company_id = e.company_id AND later.part = e.part AND later.seq > e.seq AND NOT later.undone)
-			FROM edit e WHERE job_id = $1 AND company_id = $2 AND person_id = $3 AND (before IS NOT NULL OR what LIKE 'walked %') AND NOT undone ORDER BY seq DESC LIMIT 1`, id, s.CompanyID, who.ID).
+		err := l.tx.QueryRow(ctx,
+			`SELECT seq, part, what, before, EXISTS (SELECT FROM edit later WHERE later.job_id = e.job_id AND later.company_id =
+				e.company_id AND later.part = e.part AND later.seq > e.seq AND NOT later.undone)
+			FROM edit e WHERE job_id = $1 AND company_id = $2 AND person_id = $3 AND (before IS NOT NULL OR what LIKE 'walked %')
+			AND NOT undone ORDER BY seq DESC LIMIT 1`, id, s.CompanyID, who.ID).
 			Scan(&seq, &part, &what, &before, &since)
 		if errors.Is(err, pgx.ErrNoRows) {
 			return &NothingError{"There is no edit of yours to undo."}

@@ -82,7 +82,9 @@ func (s Scope) Send(ctx context.Context, who Person, id, key, kind, note string)
 			return &proving.NotYetError{Why: l.Job.Words.Say("Not sent, as the operator would send it back: %s.", letter.Missing[0])}
 		}
 		l.note("desk", "sent to the operator: "+letter.Title)
-		_, err = l.tx.Exec(ctx, `INSERT INTO desk_message (company_id, job_id, person_id, kind, letter, created_at, next_try) VALUES ($1, $2, $3, $4, $5, $6, $6)`, s.CompanyID, id, who.ID, kind, letter, s.Now())
+		_, err = l.tx.Exec(ctx,
+			`INSERT INTO desk_message (company_id, job_id, person_id, kind, letter, created_at, next_try) VALUES ($1, $2, $3, $4,
+				$5, $6, $6)`, s.CompanyID, id, who.ID, kind, letter, s.Now())
 		return err
 	})
 }
@@ -94,7 +96,10 @@ func (s Scope) Messages(ctx context.Context, id string) ([]Message, error) {
 	if _, err := uuid.Parse(id); err != nil {
 		return nil, ErrNotFound
 	}
-	rows, err := s.db.Query(ctx, `SELECT `+messageColumns+` FROM desk_message m JOIN person p ON p.id = m.person_id WHERE m.job_id = $1 AND m.company_id = $2 ORDER BY m.created_at DESC LIMIT 200`, id, s.CompanyID)
+	rows, err := s.db.Query(ctx,
+		`SELECT `+messageColumns+
+			` FROM desk_message m JOIN person p ON p.id = m.person_id WHERE m.job_id = $1 AND m.company_id = $2 ORDER BY
+				m.created_at DESC LIMIT 200`, id, s.CompanyID)
 	if err != nil {
 		return nil, err
 	}
@@ -115,7 +120,8 @@ const lease = 45 * time.Second
 // when there is none.
 func (s *Store) TakeDue(ctx context.Context) (*Due, error) {
 	d, err := one[Due](ctx, s.db, `UPDATE desk_message SET next_try = $1::timestamptz + $2::interval, tries = tries + 1
-		WHERE id = (SELECT id FROM desk_message WHERE state IN ('waiting', 'received') AND next_try <= $1 ORDER BY next_try LIMIT 1 FOR UPDATE SKIP LOCKED)
+		WHERE id = (SELECT id FROM desk_message WHERE state IN ('waiting', 'received') AND next_try <= $1 ORDER BY next_try LIMIT 1
+		FOR UPDATE SKIP LOCKED)
 		RETURNING id::text, company_id::text, job_id::text, person_id::text, kind, state, letter, tries`, s.Now(), lease)
 	if errors.Is(err, ErrNotFound) {
 		return nil, nil
@@ -198,7 +204,9 @@ func (s *Store) Answered(ctx context.Context, d *Due, r Reply, pause time.Durati
 // before: a person must call.
 func (s *Store) Lost(ctx context.Context, d *Due) error {
 	return s.moved(ctx, d, func(tx pgx.Tx) error {
-		_, err := tx.Exec(ctx, `UPDATE desk_message SET state = 'lost', trouble = 'the desk does not know the request any more: call it with the reference' WHERE id = $1`, d.ID)
+		_, err := tx.Exec(ctx,
+			`UPDATE desk_message SET state = 'lost', trouble =
+				'the desk does not know the request any more: call it with the reference' WHERE id = $1`, d.ID)
 		return err
 	})
 }

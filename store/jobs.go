@@ -41,14 +41,17 @@ const listLimit = 500
 
 // Jobs lists the company's jobs, newest change first, those that match q.
 func (s Scope) Jobs(ctx context.Context, q string) ([]Row, error) {
-	const columns = `SELECT id::text, ref, title, kind, customer, town, stage, hold, hold_sheet, hold_who, holds, trouble, updated_at FROM job WHERE company_id = $1 `
+	const columns = `SELECT id::text, ref, title, kind, customer, town, stage, hold, hold_sheet, hold_who, holds, trouble,
+		updated_at FROM job WHERE company_id = $1 `
 	var rows pgx.Rows
 	var err error
 	if q = strings.TrimSpace(q); q == "" {
 		rows, err = s.db.Query(ctx, columns+`ORDER BY updated_at DESC LIMIT $2`, s.CompanyID, listLimit)
 	} else {
 		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(q) + "%"
-		rows, err = s.db.Query(ctx, columns+`AND (ref ILIKE $3 OR title ILIKE $3 OR customer ILIKE $3 OR town ILIKE $3 OR stage ILIKE $3 OR kind ILIKE $3) ORDER BY updated_at DESC LIMIT $2`, s.CompanyID, listLimit, like)
+		rows, err = s.db.Query(ctx,
+			columns+`AND (ref ILIKE $3 OR title ILIKE $3 OR customer ILIKE $3 OR town ILIKE $3 OR stage ILIKE $3
+				OR kind ILIKE $3) ORDER BY updated_at DESC LIMIT $2`, s.CompanyID, listLimit, like)
 	}
 	if err != nil {
 		return nil, err
@@ -83,7 +86,8 @@ func (s Scope) Versions(ctx context.Context, id string) (v Versions, err error) 
 	if _, err := uuid.Parse(id); err != nil {
 		return v, ErrNotFound
 	}
-	err = s.db.QueryRow(ctx, `SELECT j.version, c.version FROM job j JOIN company c ON c.id = j.company_id WHERE j.id = $1 AND j.company_id = $2`, id, s.CompanyID).Scan(&v.Job, &v.Company)
+	err = s.db.QueryRow(ctx, `SELECT j.version, c.version FROM job j JOIN company c ON c.id = j.company_id WHERE j.id = $1 AND
+		j.company_id = $2`, id, s.CompanyID).Scan(&v.Job, &v.Company)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = ErrNotFound
 	}
@@ -178,10 +182,12 @@ const (
 	headFrom    = ` FROM job j JOIN company c ON c.id = j.company_id WHERE j.id = $1 AND j.company_id = $2`
 	headQuery   = `SELECT ` + headColumns + headFrom
 	// claimHeadQuery takes the lock on the job and an idempotency key with it.
-	claimHeadQuery = `WITH taken AS (INSERT INTO idempotency (company_id, person_id, key, about) VALUES ($2, $3, $4, $5) ON CONFLICT DO NOTHING RETURNING 1)
+	claimHeadQuery = `WITH taken AS (INSERT INTO idempotency (company_id, person_id, key, about) VALUES ($2, $3, $4, $5) ON
+		CONFLICT DO NOTHING RETURNING 1)
 		SELECT ` + headColumns + `, EXISTS (SELECT FROM taken)` + headFrom + ` FOR UPDATE OF j`
 
-	partsQuery    = `SELECT part, version, body, updated_by, updated_at FROM job_part WHERE job_id = $1 AND company_id = $2 ORDER BY ord, part`
+	partsQuery = `SELECT part, version, body, updated_by, updated_at FROM job_part WHERE job_id = $1 AND company_id = $2 ORDER
+		BY ord, part`
 	recordsQuery  = `SELECT body FROM job_record WHERE job_id = $1 AND company_id = $2 ORDER BY seq`
 	sealsQuery    = `SELECT seal FROM revision WHERE job_id = $1 AND company_id = $2 ORDER BY seq`
 	companyQuery  = `SELECT ` + companyColumns + ` FROM company WHERE id = $1`
@@ -571,7 +577,8 @@ func (s Scope) Create(ctx context.Context, who Person, key string, job install.J
 			return err
 		}
 		job.Tidy()
-		err = tx.QueryRow(ctx, `INSERT INTO job (company_id, ref, title, kind, practice, edition) VALUES ($1, $2, $3, $4, $5, $6) RETURNING id::text`,
+		err = tx.QueryRow(ctx,
+			`INSERT INTO job (company_id, ref, title, kind, practice, edition) VALUES ($1, $2, $3, $4, $5, $6) RETURNING id::text`,
 			s.CompanyID, job.Ref, job.Title, job.Kind, job.Practice, job.Edition).Scan(&id)
 		if unique(err, "ref") {
 			return &RefTakenError{job.Ref}
@@ -673,7 +680,8 @@ func (s Scope) History(ctx context.Context, id string) ([]Edit, error) {
 	if _, err := s.Versions(ctx, id); err != nil {
 		return nil, err
 	}
-	rows, err := s.db.Query(ctx, `SELECT at, by_name, part, what FROM edit WHERE job_id = $1 AND company_id = $2 ORDER BY seq DESC LIMIT 200`, id, s.CompanyID)
+	rows, err := s.db.Query(ctx,
+		`SELECT at, by_name, part, what FROM edit WHERE job_id = $1 AND company_id = $2 ORDER BY seq DESC LIMIT 200`, id, s.CompanyID)
 	if err != nil {
 		return nil, err
 	}

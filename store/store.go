@@ -57,7 +57,8 @@ type Store struct {
 func Open(ctx context.Context, url string) (*Store, error) {
 	config, err := pgxpool.ParseConfig(url)
 	if err != nil {
-		return nil, fmt.Errorf("DATABASE_URL is not understood: give postgres://user@host:port/name") // the url may hold a password: it is not repeated
+		// The url may hold a password: it is not repeated.
+		return nil, fmt.Errorf("DATABASE_URL is not understood: give postgres://user@host:port/name")
 	}
 	pool, err := pgxpool.NewWithConfig(ctx, config)
 	if err != nil {
@@ -144,7 +145,8 @@ func (s *Store) PersonByID(ctx context.Context, id string) (Person, error) {
 
 // DemoPeople lists the people of the demo company; none without demo data.
 func (s *Store) DemoPeople(ctx context.Context) ([]Person, error) {
-	rows, err := s.db.Query(ctx, `SELECT p.id::text, p.company_id::text, p.name, p.email, p.role, '' FROM person p JOIN company c ON c.id = p.company_id WHERE c.demo
+	rows, err := s.db.Query(ctx,
+		`SELECT p.id::text, p.company_id::text, p.name, p.email, p.role, '' FROM person p JOIN company c ON c.id = p.company_id WHERE c.demo
 		ORDER BY array_position(ARRAY['owner','supervisor','electrician','apprentice','office'], p.role)`)
 	if err != nil {
 		return nil, err
@@ -221,13 +223,15 @@ func (c Company) Location() *time.Location {
 
 // NewCompany makes a company.
 func (s *Store) NewCompany(ctx context.Context, c Company) (id string, err error) {
-	err = s.db.QueryRow(ctx, `INSERT INTO company (name, currency, demo, timezone, settings) VALUES ($1, $2, $3, $4, $5) RETURNING id::text`, c.Name, c.Currency, c.Demo, c.Timezone, c.Settings).Scan(&id)
+	err = s.db.QueryRow(ctx, `INSERT INTO company (name, currency, demo, timezone, settings) VALUES ($1, $2, $3, $4, $5) RETURNING
+		id::text`, c.Name, c.Currency, c.Demo, c.Timezone, c.Settings).Scan(&id)
 	return id, err
 }
 
 // NewPerson adds a person to their company.
 func (s *Store) NewPerson(ctx context.Context, p Person) (id string, err error) {
-	err = s.db.QueryRow(ctx, `INSERT INTO person (company_id, name, email, role, password_hash) VALUES ($1, $2, $3, $4, $5) RETURNING id::text`, p.CompanyID, p.Name, p.Email, p.Role, p.Hash).Scan(&id)
+	err = s.db.QueryRow(ctx, `INSERT INTO person (company_id, name, email, role, password_hash) VALUES ($1, $2, $3, $4, $5)
+		RETURNING id::text`, p.CompanyID, p.Name, p.Email, p.Role, p.Hash).Scan(&id)
 	return id, err
 }
 

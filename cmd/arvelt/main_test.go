@@ -74,8 +74,10 @@ func TestListNamesEveryCalculationWithUnits(t *testing.T) {
 func TestCasesCountWhatDiffersAndWhatIsNotBuilt(t *testing.T) {
 	path := filepath.Join(t.TempDir(), "cases.json")
 	require.NoError(t, os.WriteFile(path, []byte(`[
-		{"id":"right","practice":"iec230","calc":"voltage-drop","inputs":{"phases":1,"table":"ccc_swa_70","size_mm2":6,"ib_a":32,"length_m":30,"limit_pc":5},"expected":{"vd_v":{"value":7.008,"tol_rel":0.001}}},
-		{"id":"wrong","practice":"iec230","calc":"voltage-drop","inputs":{"phases":1,"table":"ccc_swa_70","size_mm2":6,"ib_a":32,"length_m":30,"limit_pc":5},"expected":{"vd_v":{"value":9}}},
+		{"id":"right","practice":"iec230","calc":"voltage-drop","inputs":{"phases":1,"table":"ccc_swa_70","size_mm2":6,"ib_a":32,
+		"length_m":30,"limit_pc":5},"expected":{"vd_v":{"value":7.008,"tol_rel":0.001}}},
+		{"id":"wrong","practice":"iec230","calc":"voltage-drop","inputs":{"phases":1,"table":"ccc_swa_70","size_mm2":6,"ib_a":32,
+		"length_m":30,"limit_pc":5},"expected":{"vd_v":{"value":9}}},
 		{"id":"unbuilt","practice":"iec230","calc":"perpetual-motion","inputs":{},"expected":{}}]`), 0o600))
 	status, out, _ := call("", nil, "calc", "--cases", path)
 	assert.Equal(t, 1, status)

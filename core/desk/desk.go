@@ -115,7 +115,8 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 		case "demand":
 			value := ""
 			if demand.FuseA > 0 && len(job.Loads.Items) > 0 {
-				value = w.Say("%s A before, %s A after, on a supply of %s A", unit.Format(demand.BeforeA), unit.Format(demand.AfterA), unit.Format(demand.FuseA))
+				value = w.Say("%s A before, %s A after, on a supply of %s A", unit.Format(demand.BeforeA),
+					unit.Format(demand.AfterA), unit.Format(demand.FuseA))
 			}
 			add(w.Say("Maximum demand"), value, w.Say("the maximum demand before and after (existing load and main fuse)"))
 		case "load":
@@ -156,7 +157,8 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 					said = append(said, e.Name+": "+e.Condition)
 				}
 			}
-			add(w.Say("What was seen"), strings.Join(said, "; "), w.Say("what was seen at the intake (condition on the Supply sheet or the chain)"))
+			add(w.Say("What was seen"), strings.Join(said, "; "),
+				w.Say("what was seen at the intake (condition on the Supply sheet or the chain)"))
 		}
 	}
 	return l

@@ -22,11 +22,11 @@ import (
 
 // Item is one line of the readiness list.
 type Item struct {
-	Title string `json:"title"`
-	Ready bool   `json:"ready"`
-	Sheet string `json:"sheet"` // where it is mended
-	Who   string `json:"who"`
-	Says  string `json:"says"`
+	Title string        `json:"title"`
+	Ready bool          `json:"ready"`
+	Sheet working.Sheet `json:"sheet"` // where it is mended
+	Who   string        `json:"who"`
+	Says  string        `json:"says"`
 }
 
 // Readiness is the list computed from facts.
@@ -40,15 +40,15 @@ type Readiness struct {
 var subjects = []struct {
 	stage install.Stage
 	title words.Key
-	sheet string
+	sheet working.Sheet
 }{
-	{install.Survey, words.Key("Survey and supply complete"), "survey"},
-	{install.Design, words.Key("Every check of the design decided"), "circuits"},
-	{install.Order, words.Key("Operator asked where needed, material complete"), "materials"},
-	{install.FirstFix, words.Key("First fix done"), "first-fix"},
-	{install.SecondFix, words.Key("Second fix done"), "second-fix"},
-	{install.Test, words.Key("Every test passed"), "test"},
-	{install.Handover, words.Key("Nothing left undone"), "handover"},
+	{install.Survey, words.Key("Survey and supply complete"), working.SurveySheet},
+	{install.Design, words.Key("Every check of the design decided"), working.CircuitsSheet},
+	{install.Order, words.Key("Operator asked where needed, material complete"), working.MaterialsSheet},
+	{install.FirstFix, words.Key("First fix done"), working.FirstFixSheet},
+	{install.SecondFix, words.Key("Second fix done"), working.SecondFixSheet},
+	{install.Test, words.Key("Every test passed"), working.TestSheet},
+	{install.Handover, words.Key("Nothing left undone"), working.HandoverSheet},
 }
 
 // Ready lists what is ready and each thing that is not.
@@ -220,7 +220,8 @@ func Verify(job *install.Job) (Outcome, string) {
 	if hash != last.Hash {
 		return Changed, w.Say("its content gives %s…, the seal of revision %s says %s…", hash[:12], last.Revision, short(last.Hash))
 	}
-	return Unchanged, w.Say("revision %s, signed by %s (%s) on %s", last.Revision, last.By, last.Role, last.At.Format("2006-01-02 15:04 MST"))
+	return Unchanged, w.Say("revision %s, signed by %s (%s) on %s", last.Revision, last.By, last.Role,
+		last.At.Format("2006-01-02 15:04 MST"))
 }
 
 func short(s string) string { return s[:min(12, len(s))] }

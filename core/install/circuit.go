@@ -141,24 +141,25 @@ type SurgePlan struct {
 
 // SPD is one surge protective device.
 type SPD struct {
-	Name      string   `json:"name"`
-	Place     SPDPlace `json:"place"` // origin, board, load
-	Type      string   `json:"type"`  // 1, 1+2, 2, 3
-	UpKV      float64  `json:"upKV"`
-	UcV       float64  `json:"ucV"`
-	LineM     float64  `json:"lineM"`                    // lead on the line side
-	EarthM    float64  `json:"earthM"`                   // lead on the earth side
-	LineMM2   float64  `json:"lineMM2"`                  // section of the line lead
-	EarthMM2  float64  `json:"earthMM2"`                 // section of the earth lead
-	BackupA   float64  `json:"backupA"`                  // largest fuse ahead that its manufacturer allows without a backup of its own; 0 not yet known
-	IsccrKA   float64  `json:"isccrKA"`                  // short-circuit rating by its manufacturer; 0 not yet known
-	Scheme    string   `json:"scheme"`                   // CT1, CT2
-	BehindRCD bool     `json:"behindRCD"`                // a residual-current device stands ahead of it
-	ToLoadM   float64  `json:"toLoadM"`                  // wiring to the farthest equipment that it is to protect
-	FromM     float64  `json:"fromM"`                    // wiring from the device ahead of it
-	Matched   bool     `json:"matched"`                  // its manufacturer declares it coordinated with the device ahead
-	InKA      float64  `json:"inKA" seal:"omitempty"`    // nominal discharge current by its manufacturer; 0 not yet known
-	BranchA   float64  `json:"branchA" seal:"omitempty"` // of the device of its own branch, A; 0 where it hangs behind the main fuse
+	Name     string   `json:"name"`
+	Place    SPDPlace `json:"place"` // origin, board, load
+	Type     string   `json:"type"`  // 1, 1+2, 2, 3
+	UpKV     float64  `json:"upKV"`
+	UcV      float64  `json:"ucV"`
+	LineM    float64  `json:"lineM"`    // lead on the line side
+	EarthM   float64  `json:"earthM"`   // lead on the earth side
+	LineMM2  float64  `json:"lineMM2"`  // section of the line lead
+	EarthMM2 float64  `json:"earthMM2"` // section of the earth lead
+	// BackupA is the largest fuse ahead that its manufacturer allows without a backup of its own; 0 not yet known.
+	BackupA   float64 `json:"backupA"`
+	IsccrKA   float64 `json:"isccrKA"`                  // short-circuit rating by its manufacturer; 0 not yet known
+	Scheme    string  `json:"scheme"`                   // CT1, CT2
+	BehindRCD bool    `json:"behindRCD"`                // a residual-current device stands ahead of it
+	ToLoadM   float64 `json:"toLoadM"`                  // wiring to the farthest equipment that it is to protect
+	FromM     float64 `json:"fromM"`                    // wiring from the device ahead of it
+	Matched   bool    `json:"matched"`                  // its manufacturer declares it coordinated with the device ahead
+	InKA      float64 `json:"inKA" seal:"omitempty"`    // nominal discharge current by its manufacturer; 0 not yet known
+	BranchA   float64 `json:"branchA" seal:"omitempty"` // of the device of its own branch, A; 0 where it hangs behind the main fuse
 	// NeutralEarth: it has a path between neutral and earth; nil when not yet known.
 	NeutralEarth *bool `json:"neutralEarth" seal:"omitempty"`
 }

@@ -164,7 +164,8 @@ func (s *Schools) Tidy() {
 // before practices declared their own. The last three came when others had been signed, and
 // are sealed only where they say something.
 var (
-	sealedFlat  = []OptionID{"zsReading", "rcdTests", "rcdMonths", "notifyTotalA", "notifySingleA", "swaCores", "bondAt", "loadMethod", "splitCode", "surgeNeed"}
+	sealedFlat = []OptionID{"zsReading", "rcdTests", "rcdMonths", "notifyTotalA", "notifySingleA", "swaCores", "bondAt",
+		"loadMethod", "splitCode", "surgeNeed"}
 	sealedAdded = []OptionID{"bondRule", "tables", "penSplit"}
 )
 

@@ -484,60 +484,14 @@ func (r Record) Validate(t Terms) error {
 	}
 	switch r.Kind {
 	case Reading:
-		test, _, _ := strings.Cut(r.Subject, ":") // behind it the box or enclosure
-		c.oneOf("subject", test, t.Tests)
-		answers := 0
-		if r.Answer != "" {
-			c.oneOf("answer", r.Answer, t.Patterns)
-		}
-		for _, given := range []bool{r.Value != nil, r.OverRange, r.Passed != nil, r.Answer != "", strings.TrimSpace(r.CouldNot) != ""} {
-			if given {
-				answers++
-			}
-		}
-		if answers != 1 {
-			c.say("value", c.w.Say("%d answers", answers),
-				c.w.Say("exactly one of a value, over range, yes or no, a pattern, or why it could not be tested"))
-		}
-		if r.Value != nil {
-			c.between("value", *r.Value, 0, 100000, r.Unit)
-		}
-		if (r.Value != nil || r.OverRange) && strings.TrimSpace(r.Instrument) == "" {
-			c.say("instrument", r.Instrument, c.w.Say("the instrument that gave the reading"))
-		}
-		c.date("calibrated", r.Calibrated)
-		if r.TempC != nil {
-			c.between("tempC", *r.TempC, -20, 60, "°C")
-		}
-		c.between("testV", r.TestV, 0, 5000, "V")
+		c.reading(r, t)
 	case LockOff:
 		c.needed("subject", r.Subject, 80)
 	case Remark:
 		c.needed("subject", r.Subject, 80)
 		c.needed("note", r.Note, 400)
 	case Isolation:
-		c.needed("source", r.Source, 200)
-		c.needed("lockTag", r.LockTag, 200)
-		c.needed("tester", r.Tester, 200)
-		if !r.ProvedBefore {
-			c.say("provedBefore", false, c.w.Say("yes: the tester is proved on a known source before"))
-		}
-		if !r.ProvedAfter {
-			c.say("provedAfter", false, c.w.Say("yes: the tester is proved again after"))
-		}
-		pairs := t.Pairs
-		if r.OneHot {
-			if t.PairsOneHot == nil {
-				c.say("oneHot", true, c.w.Say("no: here a device opens every line conductor of what it isolates"))
-			}
-			pairs = t.PairsOneHot
-		}
-		for _, pair := range pairs {
-			if !slices.Contains(r.PairsDead, pair) {
-				c.say("pairsDead", strings.Join(r.PairsDead, ", "), c.w.Say("every pair proved dead: %s", strings.Join(pairs, ", ")))
-				break
-			}
-		}
+		c.isolation(r, t)
 	case LooseEnd:
 		if !r.Done {
 			c.needed("note", r.Note, 400)
@@ -597,6 +551,63 @@ func (r Record) Validate(t Terms) error {
 		}
 	}
 	return c.result()
+}
+
+// reading holds a reading to one answer, with the instrument that gave it.
+func (c *checker) reading(r Record, t Terms) {
+	test, _, _ := strings.Cut(r.Subject, ":") // behind it the box or enclosure
+	c.oneOf("subject", test, t.Tests)
+	answers := 0
+	if r.Answer != "" {
+		c.oneOf("answer", r.Answer, t.Patterns)
+	}
+	for _, given := range []bool{r.Value != nil, r.OverRange, r.Passed != nil, r.Answer != "", strings.TrimSpace(r.CouldNot) != ""} {
+		if given {
+			answers++
+		}
+	}
+	if answers != 1 {
+		c.say("value", c.w.Say("%d answers", answers),
+			c.w.Say("exactly one of a value, over range, yes or no, a pattern, or why it could not be tested"))
+	}
+	if r.Value != nil {
+		c.between("value", *r.Value, 0, 100000, r.Unit)
+	}
+	if (r.Value != nil || r.OverRange) && strings.TrimSpace(r.Instrument) == "" {
+		c.say("instrument", r.Instrument, c.w.Say("the instrument that gave the reading"))
+	}
+	c.date("calibrated", r.Calibrated)
+	if r.TempC != nil {
+		c.between("tempC", *r.TempC, -20, 60, "°C")
+	}
+	c.between("testV", r.TestV, 0, 5000, "V")
+}
+
+// isolation holds a record of an isolation to what makes one: source, lock and tag, the tester
+// proved before and after, every pair dead.
+func (c *checker) isolation(r Record, t Terms) {
+	c.needed("source", r.Source, 200)
+	c.needed("lockTag", r.LockTag, 200)
+	c.needed("tester", r.Tester, 200)
+	if !r.ProvedBefore {
+		c.say("provedBefore", false, c.w.Say("yes: the tester is proved on a known source before"))
+	}
+	if !r.ProvedAfter {
+		c.say("provedAfter", false, c.w.Say("yes: the tester is proved again after"))
+	}
+	pairs := t.Pairs
+	if r.OneHot {
+		if t.PairsOneHot == nil {
+			c.say("oneHot", true, c.w.Say("no: here a device opens every line conductor of what it isolates"))
+		}
+		pairs = t.PairsOneHot
+	}
+	for _, pair := range pairs {
+		if !slices.Contains(r.PairsDead, pair) {
+			c.say("pairsDead", strings.Join(r.PairsDead, ", "), c.w.Say("every pair proved dead: %s", strings.Join(pairs, ", ")))
+			break
+		}
+	}
 }
 
 // Complete checks what a record that is made now must say beside the bounds that every

@@ -124,7 +124,8 @@ func (t *TakeOff) shared(job *install.Job) {
 	w := job.Words
 	for _, g := range job.Board.Groups {
 		t.Lines = append(t.Lines, Line{Key: "group-" + g.ID + ":device:rccb:" + g.RCDType, Need: 1, Order: 1, Unit: "pcs",
-			Name: w.Say("Residual-current switch %s A, type %s %s mA, for %s", unit.Format(g.RatingA), g.RCDType, unit.Format(g.IdnMA), g.Name), Rule: w.Say("one for the group; order 0 where the board has it")})
+			Name: w.Say("Residual-current switch %s A, type %s %s mA, for %s", unit.Format(g.RatingA), g.RCDType,
+				unit.Format(g.IdnMA), g.Name), Rule: w.Say("one for the group; order 0 where the board has it")})
 	}
 }
 
@@ -259,7 +260,9 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 		key, name = "al-"+key, name+", aluminium"
 	}
 	line := t.add(c, key, name, unit.Significant(in.Of(length), 9), order, in.Unit(),
-		w.Say("route %v %v with slack %v%v%v + %v, + %v %% waste, up to the next whole %v%v", in.Of(length), in.Unit(), in.Of(c.Route.SlackM), w.Say(" and tails "), in.Of(c.Route.BoardTailM), in.Of(c.Route.PointTailM), waste, in.Unit(), ", "+comes(w, c)))
+		w.Say("route %v %v with slack %v%v%v + %v, + %v %% waste, up to the next whole %v%v", in.Of(length), in.Unit(),
+			in.Of(c.Route.SlackM), w.Say(" and tails "), in.Of(c.Route.BoardTailM), in.Of(c.Route.PointTailM), waste, in.Unit(),
+			", "+comes(w, c)))
 	line.ByLength = true
 	if !cutAsItGoes(c) {
 		line.cuts = []float64{in.Of(length)}
@@ -286,6 +289,25 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 			in.Unit(), w.Say("the spurs off the ring, in as many pieces"))
 		l.Key, l.ByLength, l.cuts = c.ID+"-spurs:"+key, true, cuts
 	}
+	t.fixings(w, c, &cable, &terms)
+	for _, x := range p.Parts(job, c) {
+		if x.Unit == "" {
+			x.Unit = "pcs"
+		}
+		count := x.Count
+		if x.Cut {
+			count *= 1 + waste/100
+			x.Rule += w.Say(", + %v %% waste", waste)
+		}
+		l := t.add(c, x.Key, x.Name, x.Count, math.Ceil(unit.Significant(count, 9)), x.Unit, x.Rule)
+		l.check = x.Check
+	}
+	t.ends(w, c, cable.Gland != "", &terms)
+}
+
+// fixings are what holds a cable on its way and warns of it: glands, clips and tape.
+func (t *TakeOff) fixings(w *words.Catalogue, c *install.Circuit, cable *rulebook.Cable, terms *install.Terms) {
+	in := terms.Length
 	if cable.Gland != "" {
 		t.add(c, "gland:"+cable.Gland, w.Say("Gland kit %s", cable.Gland), 2, 2, "pcs",
 			w.Say("one at each end of an armoured cable; size by the nominal diameter, confirm with the manufacturer's"))
@@ -306,30 +328,23 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 		}
 	}
 	if clips > 0 {
-		t.add(c, "clip:"+kindOf(cable), cable.Clip, clips, math.Ceil(clips/10)*10, "pcs",
-			w.Say("at most %s apart along and %s up, one more at each end, packs of ten", spacingIn(in, cable.ClipHorMM), spacingIn(in, cable.ClipVertMM)))
+		t.add(c, "clip:"+kindOf(*cable), cable.Clip, clips, math.Ceil(clips/10)*10, "pcs",
+			w.Say("at most %s apart along and %s up, one more at each end, packs of ten", spacingIn(in, cable.ClipHorMM),
+				spacingIn(in, cable.ClipVertMM)))
 	}
 	if buried > 0 {
 		t.add(c, "warning-tape", w.Say("Warning tape"), in.Of(buried), math.Ceil(unit.Significant(in.Of(buried), 9)), in.Unit(),
 			w.Say("over all that is buried, above the cable"))
 	}
-	for _, x := range p.Parts(job, c) {
-		if x.Unit == "" {
-			x.Unit = "pcs"
-		}
-		count := x.Count
-		if x.Cut {
-			count *= 1 + waste/100
-			x.Rule += w.Say(", + %v %% waste", waste)
-		}
-		l := t.add(c, x.Key, x.Name, x.Count, math.Ceil(unit.Significant(count, 9)), x.Unit, x.Rule)
-		l.check = x.Check
-	}
+}
+
+// ends are what a circuit asks for where it begins and where it feeds something.
+func (t *TakeOff) ends(w *words.Catalogue, c *install.Circuit, gland bool, terms *install.Terms) {
 	if c.Protection.OwnEnclosure {
 		t.add(c, "enclosure", w.Say("Enclosure with main switch, beside the board"), 1, 1, "pcs",
 			w.Say("one for the device; tails and a joint block to its rating are the fitter's choice"))
 	}
-	if charges(c, &terms) {
+	if charges(c, terms) {
 		point := w.Say("Charge point")
 		if c.Point.Manufacturer != "" {
 			point += ", " + c.Point.Manufacturer
@@ -348,7 +363,7 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 		t.add(c, "fire-hood", w.Say("Fire hood over a recessed luminaire"), n, n, "pcs",
 			w.Say("one for each that is not itself tested for the ceiling; order 0 where the luminaire is"))
 	}
-	if cable.Gland == "" && c.From == "" && !c.Protection.OwnEnclosure {
+	if !gland && c.From == "" && !c.Protection.OwnEnclosure {
 		t.add(c, "entry", w.Say("Grommet or gland for the entry to the board"), 1, 1, "pcs",
 			w.Say("one for each cable that enters it"))
 	}
@@ -403,7 +418,8 @@ func (l *Line) stock(w *words.Catalogue, s install.Stock) {
 		switch {
 		case s.Delivered <= 0:
 		case l.Short > 0 && l.ByLength:
-			trouble(w.Say("the delivery of %s is %s shorter than the run of %s: do not travel", say(s.Delivered), say(l.Short), say(l.Need)))
+			trouble(w.Say("the delivery of %s is %s shorter than the run of %s: do not travel", say(s.Delivered), say(l.Short),
+				say(l.Need)))
 		case l.Short > 0:
 			trouble(w.Say("%s of %s delivered", say(s.Delivered), say(l.Need)))
 		case len(l.cuts) > 0:
@@ -422,7 +438,8 @@ func (l *Line) stock(w *words.Catalogue, s install.Stock) {
 	}
 	if cut, longest := l.lacking(pieces); cut > 0 {
 		l.Short = l.Need
-		trouble(w.Say("the longest piece left is %s, a run of %s must come in one piece: %s short, do not travel", say(longest), say(cut), say(cut-longest)))
+		trouble(w.Say("the longest piece left is %s, a run of %s must come in one piece: %s short, do not travel", say(longest),
+			say(cut), say(cut-longest)))
 	}
 }
 

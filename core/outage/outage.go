@@ -56,7 +56,7 @@ type Item struct {
 	What  string          `json:"what"`
 	Says  string          `json:"says"`
 	State working.Verdict `json:"state"`
-	Sheet string          `json:"sheet"`
+	Sheet working.Sheet   `json:"sheet"`
 }
 
 // Cause is one thing that the date waits for.
@@ -232,7 +232,8 @@ func (p *Plan) schedule(in Input, crew int, start float64) {
 		s.BackH, s.OnH = back, math.Max(0, on-s.To)
 		if s.Dark && s.BackH > s.OnH && p.NoReturn == "" && s.OnH > 0 {
 			p.NoReturn = s.ID
-			p.Turn = w.Say("After “%s” (%s) going back takes %s h, going on %s h: from there one goes on.", s.Title, install.Clock(start+s.To), unit.Format(round(s.BackH)), unit.Format(round(s.OnH)))
+			p.Turn = w.Say("After “%s” (%s) going back takes %s h, going on %s h: from there one goes on.", s.Title,
+				install.Clock(start+s.To), unit.Format(round(s.BackH)), unit.Format(round(s.OnH)))
 		}
 	}
 	for i := range p.Steps {
@@ -327,7 +328,8 @@ func (p *Plan) light(in Input, start float64) {
 			}
 			switch end := start + on; {
 			case end > set:
-				p.Sun = w.Say("The work ends at %s, after sunset at %s: light for the intake, or an earlier start.", install.Clock(end), p.Sunset)
+				p.Sun = w.Say("The work ends at %s, after sunset at %s: light for the intake, or an earlier start.",
+					install.Clock(end), p.Sunset)
 			case start < rise:
 				p.Sun = w.Say("The work starts before sunrise at %s.", p.Sunrise)
 			default:
@@ -345,7 +347,8 @@ func (p *Plan) light(in Input, start float64) {
 		}
 		r := weatherTable.Where("limit", limit)
 		if bound := weatherTable.Num(r, "value"); above && *v > bound || !above && *v < bound {
-			p.Weather = append(p.Weather, fmt.Sprintf("%s: %s.", in.weather(*v, weatherTable.Str(r, "unit")), w.Say(weatherTable.Str(r, "says"))))
+			p.Weather = append(p.Weather,
+				fmt.Sprintf("%s: %s.", in.weather(*v, weatherTable.Str(r, "unit")), w.Say(weatherTable.Str(r, "says"))))
 		}
 	}
 	over("rain_mm", forecast.RainMM, true)
@@ -369,37 +372,60 @@ func (in *Input) weather(v float64, kept string) string {
 	return unit.Format(unit.Significant(v, 3)) + " " + kept
 }
 
-// checklist computes what must be so before the cut.
+// checklist says what must be ready before the supply goes off, thing by thing.
 func (p *Plan) checklist(in Input, crew int) {
+	p.Checks = append(p.Checks, delivered(in), longEnough(in), lawful(in), inspector(in), temporary(in), lit(in))
 	w := in.Job.Words
-	job := in.Job
-	o := &job.Outage
-	add := func(state working.Verdict, what, sheet, says string) {
-		p.Checks = append(p.Checks, Item{what, says, state, sheet})
-	}
-	yes := func(ok bool) working.Verdict {
-		if ok {
-			return working.Pass
+	heads := 0
+	for _, t := range in.Tasks {
+		if t.Day {
+			heads = max(heads, t.Crew)
 		}
-		return working.Fail
 	}
+	p.Checks = append(p.Checks, Item{w.Say("Crew"), w.Say("%d on the day, %d at once are needed", crew, max(1, heads)),
+		ready(crew >= heads), working.SupplySheet})
+	if bad := failing(in.Chain); bad > 0 {
+		p.Checks = append(p.Checks, Item{w.Say("The chain behind the intake"), w.Say("%d things on the chain fail", bad),
+			working.Fail, working.SupplySheet})
+	}
+	p.Checks = append(p.Checks, firstFixed(in), p.day(in))
+	p.Ready = !slices.ContainsFunc(p.Checks, func(i Item) bool { return i.State != working.Pass })
+}
+
+func ready(ok bool) working.Verdict {
+	if ok {
+		return working.Pass
+	}
+	return working.Fail
+}
+
+// delivered asks whether all that the take-off orders is there.
+func delivered(in Input) Item {
+	w := in.Job.Words
+	out := Item{What: w.Say("Parts delivered and counted"), Sheet: working.MaterialsSheet}
 	short := []string{}
 	for _, l := range in.Take.Lines {
 		if l.Short > 0 {
 			short = append(short, l.Name)
 		}
 	}
-	switch {
-	case len(in.Take.Lines) == 0:
-		add(working.Unknown, w.Say("Parts delivered and counted"), "materials", w.Say("there is no take-off yet"))
+	switch n := len(in.Take.Lines); {
+	case n == 0:
+		out.State, out.Says = working.Unknown, w.Say("there is no take-off yet")
 	case len(short) > 0:
-		add(working.Fail, w.Say("Parts delivered and counted"), "materials",
-			w.Say("%d of %d lines are short: %s", len(short), len(in.Take.Lines), strings.Join(short[:min(3, len(short))], ", ")))
+		out.State, out.Says = working.Fail, w.Say("%d of %d lines are short: %s", len(short), n, strings.Join(short[:min(3, len(short))], ", "))
 	default:
-		add(working.Pass, w.Say("Parts delivered and counted"), "materials", w.Say("all %d lines", len(in.Take.Lines)))
+		out.State, out.Says = working.Pass, w.Say("all %d lines", n)
 	}
+	return out
+}
+
+// longEnough asks whether the cables of the existing circuits reach their ways on the board.
+func longEnough(in Input) Item {
+	w := in.Job.Words
+	out := Item{What: w.Say("Existing cables long enough for the board"), Sheet: working.SurveySheet}
 	unread, tight := 0, []string{}
-	for _, k := range job.Found.Circuits {
+	for _, k := range in.Job.Found.Circuits {
 		switch {
 		case !k.TailM.Known():
 			unread++
@@ -408,45 +434,64 @@ func (p *Plan) checklist(in Input, crew int) {
 		}
 	}
 	switch {
-	case len(job.Found.Circuits) == 0:
-		add(working.Unknown, w.Say("Existing cables long enough for the board"), "survey", w.Say("no existing circuit is noted with its tail"))
+	case len(in.Job.Found.Circuits) == 0:
+		out.State, out.Says = working.Unknown, w.Say("no existing circuit is noted with its tail")
 	case len(tight) > 0:
-		add(working.Fail, w.Say("Existing cables long enough for the board"), "survey",
-			w.Say("%s: under %s to spare, plan a joint box", strings.Join(tight, ", "), unit.With(in.Terms.Length.Of(tailNeedM), in.Terms.Length.Unit())))
+		out.State, out.Says = working.Fail, w.Say("%s: under %s to spare, plan a joint box", strings.Join(tight, ", "),
+			unit.With(in.Terms.Length.Of(tailNeedM), in.Terms.Length.Unit()))
 	case unread > 0:
-		add(working.Unknown, w.Say("Existing cables long enough for the board"), "survey",
-			w.Say("the tails of %d circuits are not measured", unread))
+		out.State, out.Says = working.Unknown, w.Say("the tails of %d circuits are not measured", unread)
 	default:
-		add(working.Pass, w.Say("Existing cables long enough for the board"), "survey", w.Say("every tail is measured"))
+		out.State, out.Says = working.Pass, w.Say("every tail is measured")
 	}
+	return out
+}
+
+// lawful asks for a way to isolate that is allowed, and for its day where somebody must come.
+func lawful(in Input) Item {
+	w, o := in.Job.Words, &in.Job.Outage
+	out := Item{What: w.Say("A lawful isolation"), Sheet: working.SupplySheet, State: working.Fail}
 	chosen := slices.IndexFunc(in.Routes, func(r rulebook.IsolationRoute) bool { return r.Chosen && r.Offered })
 	switch {
 	case chosen < 0:
-		add(working.Fail, w.Say("A lawful isolation"), "supply", w.Say("none is chosen"))
+		out.Says = w.Say("none is chosen")
 	case in.Routes[chosen].Visits == 0:
-		add(working.Pass, w.Say("A lawful isolation"), "supply", in.Routes[chosen].Title)
+		out.State, out.Says = working.Pass, in.Routes[chosen].Title
 	case o.BookedOn == "":
-		add(working.Fail, w.Say("A lawful isolation"), "supply",
-			w.Say("%s: the operator has not confirmed a day", in.Routes[chosen].Title))
+		out.Says = w.Say("%s: the operator has not confirmed a day", in.Routes[chosen].Title)
 	case o.Day != "" && o.BookedOn > o.Day:
-		add(working.Fail, w.Say("A lawful isolation"), "supply", w.Say("booked for %s, after the day of the outage", o.BookedOn))
+		out.Says = w.Say("booked for %s, after the day of the outage", o.BookedOn)
 	default:
-		add(working.Pass, w.Say("A lawful isolation"), "supply", w.Say("%s, booked for %s", in.Routes[chosen].Title, o.BookedOn))
+		out.State, out.Says = working.Pass, w.Say("%s, booked for %s", in.Routes[chosen].Title, o.BookedOn)
 	}
-	switch n := o.Inspector.Needed; {
+	return out
+}
+
+// inspector asks whether one must come, and when.
+func inspector(in Input) Item {
+	w, who := in.Job.Words, &in.Job.Outage.Inspector
+	out := Item{What: w.Say("Inspector"), Sheet: working.SupplySheet}
+	switch n := who.Needed; {
 	case n == nil:
-		add(working.Unknown, w.Say("Inspector"), "supply", w.Say("not yet said whether one must come"))
+		out.State, out.Says = working.Unknown, w.Say("not yet said whether one must come")
 	case !*n:
-		add(working.Pass, w.Say("Inspector"), "supply", w.Say("none is needed"))
-	case o.Inspector.On == "":
-		who := o.Inspector.Who
-		if who == "" {
-			who = w.Say("Inspector")
+		out.State, out.Says = working.Pass, w.Say("none is needed")
+	case who.On == "":
+		name := who.Who
+		if name == "" {
+			name = w.Say("Inspector")
 		}
-		add(working.Fail, w.Say("Inspector"), "supply", w.Say("%s: no day is agreed", who))
+		out.State, out.Says = working.Fail, w.Say("%s: no day is agreed", name)
 	default:
-		add(working.Pass, w.Say("Inspector"), "supply", strings.TrimSpace(o.Inspector.Who+" "+o.Inspector.On))
+		out.State, out.Says = working.Pass, strings.TrimSpace(who.Who+" "+who.On)
 	}
+	return out
+}
+
+// temporary asks whether what cannot wait for the supply has one of its own.
+func temporary(in Input) Item {
+	w, o := in.Job.Words, &in.Job.Outage
+	out := Item{What: w.Say("Temporary supply for what cannot wait"), Sheet: working.SupplySheet}
 	waits := []string{}
 	for _, t := range o.Temporary {
 		if !t.Ready {
@@ -455,55 +500,64 @@ func (p *Plan) checklist(in Input, crew int) {
 	}
 	switch {
 	case len(o.Temporary) == 0 && !o.NoTemporary:
-		add(working.Unknown, w.Say("Temporary supply for what cannot wait"), "supply",
-			w.Say("not asked yet: medical devices, freezers, pumps, alarms, work from home"))
+		out.State, out.Says = working.Unknown, w.Say("not asked yet: medical devices, freezers, pumps, alarms, work from home")
 	case len(waits) > 0:
-		add(working.Fail, w.Say("Temporary supply for what cannot wait"), "supply", w.Say("not ready: %s", strings.Join(waits, ", ")))
+		out.State, out.Says = working.Fail, w.Say("not ready: %s", strings.Join(waits, ", "))
 	default:
-		add(working.Pass, w.Say("Temporary supply for what cannot wait"), "supply", w.Say("ready, or nothing needs it"))
+		out.State, out.Says = working.Pass, w.Say("ready, or nothing needs it")
 	}
-	switch {
-	case o.LightReady == nil:
-		add(working.Unknown, w.Say("Light at the board while it is dark"), "supply", w.Say("not yet said"))
-	default:
-		add(yes(*o.LightReady), w.Say("Light at the board while it is dark"), "supply", "")
+	return out
+}
+
+func lit(in Input) Item {
+	w := in.Job.Words
+	out := Item{What: w.Say("Light at the board while it is dark"), Sheet: working.SupplySheet, State: working.Unknown}
+	if l := in.Job.Outage.LightReady; l != nil {
+		out.State = ready(*l)
+	} else {
+		out.Says = w.Say("not yet said")
 	}
-	heads := 0
-	for _, t := range in.Tasks {
-		if t.Day {
-			heads = max(heads, t.Crew)
-		}
-	}
-	add(yes(crew >= heads), w.Say("Crew"), "supply", w.Say("%d on the day, %d at once are needed", crew, max(1, heads)))
-	if in.Chain != nil {
-		bad := 0
-		for _, c := range in.Chain.Checks {
+	return out
+}
+
+// failing counts what fails on the chain; whether neutral and earth are joined is the joint's own matter.
+func failing(chain *rulebook.ChainReport) int {
+	n := 0
+	if chain != nil {
+		for _, c := range chain.Checks {
 			if c.Verdict == working.Fail && c.Rule != rulebook.JointRule.ID {
-				bad++
+				n++
 			}
 		}
-		if bad > 0 {
-			add(working.Fail, w.Say("The chain behind the intake"), "supply", w.Say("%d things on the chain fail", bad))
-		}
 	}
+	return n
+}
+
+func firstFixed(in Input) Item {
+	w := in.Job.Words
 	open := []string{}
 	for _, t := range in.Tasks {
 		if t.Stage == install.FirstFix && !t.Done {
 			open = append(open, t.Title)
 		}
 	}
+	out := Item{What: w.Say("First fix done"), Sheet: working.FirstFixSheet, State: ready(len(open) == 0)}
 	if len(open) > 0 {
-		add(working.Fail, w.Say("First fix done"), "first-fix", w.Say("%d tasks are open: %s", len(open), open[0]))
-	} else {
-		add(working.Pass, w.Say("First fix done"), "first-fix", "")
+		out.Says = w.Say("%d tasks are open: %s", len(open), open[0])
 	}
-	if o.Day == "" {
-		add(working.Unknown, w.Say("The day"), "supply", w.Say("no day is set"))
-	} else {
-		add(yes(o.Day >= p.Earliest), w.Say("The day"), "supply",
-			map[bool]string{true: o.Day, false: w.Say("set for %s, before the earliest %s", o.Day, p.Earliest)}[o.Day >= p.Earliest])
+	return out
+}
+
+func (p *Plan) day(in Input) Item {
+	w, on := in.Job.Words, in.Job.Outage.Day
+	out := Item{What: w.Say("The day"), Sheet: working.SupplySheet, State: working.Unknown, Says: w.Say("no day is set")}
+	if on != "" {
+		out.State, out.Says = ready(on >= p.Earliest), on
+		if on < p.Earliest {
+			out.Says = w.Say("set for %s, before the earliest %s", on, p.Earliest)
+		}
 	}
-	p.Ready = !slices.ContainsFunc(p.Checks, func(i Item) bool { return i.State != working.Pass })
+	return out
 }
 
 // tailNeedM is what an existing cable needs to spare to reach its way on a new

@@ -20,7 +20,8 @@ func clockAt(w *words.Catalogue, longitude float64, day time.Time) (there time.T
 	}
 	zone := fmt.Sprintf("UTC%+d", hours)
 	there = time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, time.FixedZone(zone, hours*3600))
-	return there, w.Say(" Sun by the clock of %s, from the longitude, an hour more in summer time: the company's own clock is far from it.", zone)
+	return there, w.Say(" Sun by the clock of %s, from the longitude, an hour more in summer time: the company's own clock is "+
+		"far from it.", zone)
 }
 
 // Sun returns sunrise and sunset at a place on a date, in hours after midnight

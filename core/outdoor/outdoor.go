@@ -255,7 +255,8 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 func (x *Section) cover(w *words.Catalogue, run *install.Run, i int, l unit.Lengths) *working.Check {
 	title, lacks, mend := w.Say("Cover"), w.Say("what lies above it (the surface)"), words.Key("%s %s, %s asked for. Dig %s deeper.")
 	if run.Kind == install.Overhead {
-		title, lacks, mend = w.Say("Height"), w.Say("what lies under it (the surface)"), words.Key("%s %s, %s asked for. Hang it %s higher.")
+		title, lacks, mend = w.Say("Height"), w.Say("what lies under it (the surface)"),
+			words.Key("%s %s, %s asked for. Hang it %s higher.")
 	}
 	there, name := l.Small(x.CoverMM)
 	need, _ := l.Small(x.NeedMM)
@@ -359,14 +360,16 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) 
 		}
 		add(w.Say("Expansion fitting %s", bore), fittings, "pcs",
 			w.Say("one for each straight stretch above ground that moves by %s or more between winter and sun", l.MM(rules.ExpansionMM)))
-		add(w.Say("Duct cement"), math.Ceil((sticks+2*bends)/20), "tins", w.Say("one for about twenty joints; of the kind for electrical duct"))
+		add(w.Say("Duct cement"), math.Ceil((sticks+2*bends)/20), "tins",
+			w.Say("one for about twenty joints; of the kind for electrical duct"))
 		add(w.Say("End cap %s", bore), 2, "pcs", w.Say("one at each end"))
 		length(w.Say("Draw string"), r.LengthM+2*stringTailM, w.Say("the run and %s tied at each end", l.M(stringTailM)))
 	}
 	length(w.Say("Warning ribbon"), r.LengthM, w.Say("the whole trench"))
 	sand := r.LengthM * trenchM * beddingM
 	if rules.Inches {
-		add(w.Say("Bedding sand"), math.Ceil(sand/0.764555*10)/10, "yd³", w.Say("%s in a trench %s wide", l.MM(beddingM*1000), l.MM(trenchM*1000)))
+		add(w.Say("Bedding sand"), math.Ceil(sand/0.764555*10)/10, "yd³",
+			w.Say("%s in a trench %s wide", l.MM(beddingM*1000), l.MM(trenchM*1000)))
 	} else {
 		add(w.Say("Bedding sand"), math.Ceil(sand*10)/10, "m³", w.Say("%s in a trench %s wide", l.MM(beddingM*1000), l.MM(trenchM*1000)))
 	}
@@ -489,7 +492,8 @@ func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obs
 		around.OK, around.Why = false, w.Say("%s of cover, %s are asked for", l.MM(coverMM), l.MM(needMM))
 	}
 	if sum := bends + around.Bends; duct > 0 && sum > rules.BendSumDeg {
-		around.OK, around.Why = false, w.Say("the bends come to %s°, %s° are allowed: only with a draw pit", unit.Format(sum), unit.Format(rules.BendSumDeg))
+		around.OK, around.Why = false, w.Say("the bends come to %s°, %s° are allowed: only "+
+			"with a draw pit", unit.Format(sum), unit.Format(rules.BendSumDeg))
 	}
 	under := Way{Option: "under", Bends: 4 * 30, Hours: o.LengthM*dig*3 + 0.5, CoverMM: math.Max(coverMM, o.BottomMM+belowMM), OK: true}
 	under.ExtraM = round(math.Max(0, under.CoverMM-coverMM) / 1000 * 2)

@@ -13,7 +13,6 @@ import (
 	"arvelt/core/outdoor"
 	"arvelt/core/proving"
 	"arvelt/core/rulebook"
-	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/words"
 	"arvelt/core/working"
@@ -80,7 +79,8 @@ func NormKeys() []string {
 }
 
 // incomingLive names what no isolation by the contractor makes dead.
-const incomingLive = words.Key("The incoming terminals of the main switch and the tails stay live: they are dead only when the operator's fuse or an isolator ahead is open.")
+const incomingLive = words.Key("The incoming terminals of the main switch and the tails stay live: they are dead only when the " +
+	"operator's fuse or an isolator ahead is open.")
 
 // Practice is what a practice brings to the tasks: its unit of length and the steps that only
 // it asks for.
@@ -262,14 +262,16 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 	add(Task{ID: "mark", Stage: ff, Title: w.Say("mark the route, look for hidden services"), Crew: 1, Hours: hours(list, "mark"),
 		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")})
 	if buried > 0 {
-		add(Task{ID: "trench", Stage: ff, Title: w.Say("trench %s, bed, cable, warning tape, backfill", unit.With(in.Of(buried), in.Unit())), Crew: 2, Hours: buried * hours(list, "trench-per-m"),
+		add(Task{ID: "trench", Stage: ff, Title: w.Say("trench %s, bed, cable, warning "+
+			"tape, backfill", unit.With(in.Of(buried), in.Unit())), Crew: 2, Hours: buried * hours(list, "trench-per-m"),
 			Caution: w.Say("Locate other services before the first cut; dig by hand near them.")})
 	}
 	if laid > 0 {
 		add(Task{ID: "core", Stage: ff, Title: w.Say("drill the walls, sleeve and seal"), Crew: 1, Hours: hours(list, "core"),
 			Caution: w.Say("Eye protection; slope the hole outwards.")})
 	}
-	add(Task{ID: "cable", Stage: ff, Title: w.Say("run and fix %s of cable, tails left and labelled at both ends", unit.With(in.Of(c.Route.LengthM()), in.Unit())), Crew: 1 + b2i(c.Route.LengthM() > 25),
+	add(Task{ID: "cable", Stage: ff, Title: w.Say("run and fix %s of cable, tails left and labelled "+
+		"at both ends", unit.With(in.Of(c.Route.LengthM()), in.Unit())), Crew: 1 + b2i(c.Route.LengthM() > 25),
 		Hours:   math.Max(0.5, c.Route.LengthM()*hours(list, "cable-per-m")),
 		Caution: w.Say("Keep the unproven end out of reach; it is not connected at the board.")})
 	pen := by.Terms.PEN[c.PEN.Option]
@@ -278,7 +280,8 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 			Hours:   hours(list, "rod") * float64(max(1, c.PEN.Rods)),
 			Caution: w.Say("Locate services first; keep clear of buried metal earthed from the supply.")})
 	}
-	add(Task{ID: "photo", Stage: ff, Title: w.Say("photograph the route before it is covered"), Photo: true, Crew: 1, Hours: hours(list, "photo")})
+	add(Task{ID: "photo", Stage: ff, Title: w.Say("photograph the route before it is covered"), Photo: true, Crew: 1,
+		Hours: hours(list, "photo")})
 	what := by.Serves[string(c.Use)]
 	if what == "" {
 		what = w.Say("the appliance")
@@ -335,106 +338,148 @@ const energiseTask = outagePrefix + StepEnergise
 // supply is back, energising and live tests. A job has them when it changes the supply or
 // has a day for it; without, the practice's own steps stand behind the others.
 func withOutage(job *install.Job, by *Practice, tasks []Task, list map[string]materials.Item) []Task {
-	w := job.Words
 	if job.Kind != install.SupplyUpgrade && job.Outage.Day == "" || job.Kind == install.SupplyUpgrade && len(job.Chain.Enclosures) == 0 {
 		for i := range by.Own {
 			tasks = append(tasks, own(&by.Own[i]))
 		}
 		return tasks
 	}
-	step := func(kind, of, title, caution string, after ...string) Task {
-		return Task{ID: outagePrefix + kind + of, Stage: install.SecondFix, Title: title, Crew: 1,
-			Hours: hours(list, outagePrefix+kind), After: after, Isolation: true, Caution: caution,
-			StaysLive: w.Say(string(incomingLive)), Step: kind, Day: true}
-	}
-	isolate := step(StepIsolate, "", w.Say("Isolate by the agreed way, lock, tag and prove dead"),
-		w.Say("Planned work sheds load first: ways, then residual devices, then the main switch. Prove the tester, prove dead, prove the tester again."))
-	day := []Task{isolate}
-	last := isolate.ID
-	if job.Kind == install.SupplyUpgrade {
-		strip := step(StepStrip, "", w.Say("Strip out what goes; save useful lengths"),
-			w.Say("Every conductor is proved dead before it is cut. Suspected asbestos is not disturbed."), last)
+	o := outageDay{job: job, by: by, list: list}
+	o.shut()
+	o.mount()
+	o.circuits(tasks)
+	o.steps()
+	return o.inOrder()
+}
+
+// outageDay puts together the day on which the supply is off: what is done before it, what
+// on it and in which order, and what comes after.
+type outageDay struct {
+	job  *install.Job
+	by   *Practice
+	list map[string]materials.Item
+
+	before, day, under, others []Task
+	// last is the step behind which work may begin; fitted are those that the dead tests follow.
+	last   string
+	fitted []string
+}
+
+func (o *outageDay) step(kind, of, title, caution string, after ...string) Task {
+	return Task{ID: outagePrefix + kind + of, Stage: install.SecondFix, Title: title, Crew: 1,
+		Hours: hours(o.list, outagePrefix+kind), After: after, Isolation: true, Caution: caution,
+		StaysLive: o.job.Words.Say(string(incomingLive)), Step: kind, Day: true}
+}
+
+// shut isolates, and strips out what goes.
+func (o *outageDay) shut() {
+	w := o.job.Words
+	isolate := o.step(StepIsolate, "", w.Say("Isolate by the agreed way, lock, tag and prove dead"),
+		w.Say("Planned work sheds load first: ways, then residual devices, then the main switch. "+
+			"Prove the tester, prove dead, prove the tester again."))
+	o.day, o.last = []Task{isolate}, isolate.ID
+	if o.job.Kind == install.SupplyUpgrade {
+		strip := o.step(StepStrip, "", w.Say("Strip out what goes; save useful lengths"),
+			w.Say("Every conductor is proved dead before it is cut. Suspected asbestos is not disturbed."), o.last)
 		strip.alters = true
-		day, last = append(day, strip), strip.ID
+		o.day, o.last = append(o.day, strip), strip.ID
 	}
-	fitted := []string{last}
-	for _, e := range job.Chain.Order() {
-		after := last
+	o.fitted = []string{o.last}
+}
+
+// mount fits the new enclosures from the intake on, each with the joints made in it.
+func (o *outageDay) mount() {
+	w := o.job.Words
+	for _, e := range o.job.Chain.Order() {
+		after := o.last
 		if e.New {
 			title := w.Say("Fit and terminate: ")
-			if slices.ContainsFunc(by.Own, func(w rulebook.Work) bool { return w.At == e.ID }) {
+			if slices.ContainsFunc(o.by.Own, func(w rulebook.Work) bool { return w.At == e.ID }) {
 				title = w.Say("Mount and bring the conductors in: ") // its terminating is a step of its own
 			}
-			fit := step(StepFit, ":"+e.ID, title+e.Name,
-				w.Say("Line side by its marking; torque by the manufacturer's instruction, once, with the tool."), last)
+			fit := o.step(StepFit, ":"+e.ID, title+e.Name,
+				w.Say("Line side by its marking; torque by the manufacturer's instruction, once, with the tool."), o.last)
 			fit.alters = true
-			day, fitted, after = append(day, fit), append(fitted, fit.ID), fit.ID
+			o.day, o.fitted, after = append(o.day, fit), append(o.fitted, fit.ID), fit.ID
 		}
-		for i := range by.Own {
-			if w := &by.Own[i]; w.At == e.ID {
+		for i := range o.by.Own {
+			if w := &o.by.Own[i]; w.At == e.ID {
 				t := own(w)
 				t.After, t.Step = append(slices.Clone(t.After), after), StepJoint
-				day, fitted, after = append(day, t), append(fitted, t.ID), t.ID
+				o.day, o.fitted, after = append(o.day, t), append(o.fitted, t.ID), t.ID
 			}
 		}
 	}
-	chain := slices.Clone(fitted) // what stands ahead of the circuits at the board
-	var before, under []Task
+}
+
+// circuits puts the tasks of the circuits before the day or under it, behind what stands
+// ahead of them at the board.
+func (o *outageDay) circuits(tasks []Task) {
+	chain := slices.Clone(o.fitted)
 	for _, t := range tasks {
 		switch {
 		case t.Stage != install.SecondFix:
-			before = append(before, t)
+			o.before = append(o.before, t)
 		case t.Day:
 			if len(t.After) == 0 || t.Isolation {
 				t.After = append(slices.Clone(t.After), chain...)
 			}
-			under, fitted = append(under, t), append(fitted, t.ID)
+			o.under, o.fitted = append(o.under, t), append(o.fitted, t.ID)
 		default:
-			before, fitted = append(before, t), append(fitted, t.ID)
+			o.before, o.fitted = append(o.before, t), append(o.fitted, t.ID)
 		}
 	}
-	var others []Task
-	for i := range by.Own {
-		w := &by.Own[i]
+}
+
+// steps puts the practice's own steps where they belong.
+func (o *outageDay) steps() {
+	for i := range o.by.Own {
+		w := &o.by.Own[i]
 		t := own(w)
 		switch {
 		case w.At != "":
 		case w.Day, w.Stage == install.Handover:
-			others = append(others, t)
+			o.others = append(o.others, t)
 		case w.Stage == install.SecondFix && w.Isolation: // a bond, made while the supply is off
-			t.Day, t.After = true, append(slices.Clone(t.After), last)
-			under, fitted = append(under, t), append(fitted, t.ID)
+			t.Day, t.After = true, append(slices.Clone(t.After), o.last)
+			o.under, o.fitted = append(o.under, t), append(o.fitted, t.ID)
 		default:
-			before = append(before, t)
+			o.before = append(o.before, t)
 			if w.Stage == install.SecondFix {
-				fitted = append(fitted, t.ID)
+				o.fitted = append(o.fitted, t.ID)
 			}
 		}
 	}
-	dead := step(StepDead, "", w.Say("Dead tests of everything that was touched"), w.Say("With loads disconnected."), fitted...)
-	on := step(StepEnergise, "", w.Say("Energise step by step: incoming, main switch, residual devices, each way"),
+}
+
+// inOrder ends the day: dead tests of all that was touched, what must come before the supply
+// is on again, energising, live tests, and what follows.
+func (o *outageDay) inOrder() []Task {
+	w := o.job.Words
+	dead := o.step(StepDead, "", w.Say("Dead tests of everything that was touched"), w.Say("With loads disconnected."), o.fitted...)
+	on := o.step(StepEnergise, "", w.Say("Energise step by step: incoming, main switch, residual devices, each way"),
 		w.Say("Covers on, everybody told; each step proved before the next."), dead.ID)
 	on.Isolation = false
-	live := step(StepLive, "", w.Say("Live tests: polarity, loop impedance, devices"),
+	live := o.step(StepLive, "", w.Say("Live tests: polarity, loop impedance, devices"),
 		w.Say("Live: two-handed probes, covers on where they can be."), on.ID)
 	live.Isolation = false
-	out := append(append(append(before, day...), under...), dead)
-	for _, t := range others {
+	out := append(append(append(o.before, o.day...), o.under...), dead)
+	behind := func(t Task, step Task) Task {
+		if len(t.After) == 0 {
+			t.After = []string{step.ID}
+		}
+		return t
+	}
+	for _, t := range o.others {
 		if t.Day { // inspection, release, reconnection: before the supply is on
-			if len(t.After) == 0 {
-				t.After = []string{dead.ID}
-			}
 			on.After = append(on.After, t.ID)
-			out = append(out, t)
+			out = append(out, behind(t, dead))
 		}
 	}
 	out = append(out, on, live)
-	for _, t := range others {
+	for _, t := range o.others {
 		if !t.Day {
-			if len(t.After) == 0 {
-				t.After = []string{live.ID}
-			}
-			out = append(out, t)
+			out = append(out, behind(t, live))
 		}
 	}
 	return out
@@ -507,278 +552,4 @@ func b2i(b bool) int {
 		return 1
 	}
 	return 0
-}
-
-// Hold is one thing that holds a job at a stage, where it is mended, and who
-// it waits for.
-type Hold struct {
-	Stage install.Stage `json:"stage"`
-	Sheet string        `json:"sheet"`
-	What  string        `json:"what"`
-	Who   string        `json:"who"`
-	// Sign marks the signature itself, which a list of what it waits for leaves out.
-	Sign bool `json:"-"`
-}
-
-// State is where a job stands.
-type State struct {
-	Stage install.Stage  `json:"stage"`
-	Holds []Hold         `json:"holds"` // of this and later stages, in order
-	Waits map[string]int `json:"waits"` // holds by sheet, for the riser
-	// Joints says how far each sheet is: pass when nothing is held there, fail
-	// when something on it failed, caution while its stage is in work or
-	// something on it is assumed or left undone, unknown before that.
-	Joints map[string]working.Verdict `json:"joints"`
-}
-
-// Sheets are the sheets of a job in their order on the riser.
-var Sheets = []string{"survey", "supply", "circuits", "board", "materials", "plan", "first-fix", "second-fix", "test", "handover"}
-
-// joints derives how far each sheet is from its holds.
-func (s *State) joints(in Input, failed, partly map[string]bool) {
-	job := in.Job
-	s.Joints = map[string]working.Verdict{}
-	first := map[string]install.Stage{}
-	for _, h := range s.Holds {
-		if _, seen := first[h.Sheet]; !seen {
-			first[h.Sheet] = h.Stage
-		}
-	}
-	for _, sheet := range Sheets {
-		stage, held := first[sheet]
-		switch {
-		case failed[sheet]:
-			s.Joints[sheet] = working.Fail
-		case held && stage == s.Stage, partly[sheet]:
-			s.Joints[sheet] = working.Caution
-		case held, len(job.Circuits) == 0 && slices.Contains(Sheets[2:], sheet) && sheet != "board",
-			sheet == "plan" && job.Plan.StartDate == "" &&
-				slices.Index(install.Stages, s.Stage) <= slices.Index(install.Stages, install.Order):
-			s.Joints[sheet] = working.Unknown
-		case sheet == "plan" && slices.ContainsFunc(in.Tasks, func(t Task) bool { return !t.Done && job.Plan.Tasks[t.ID].Who == "" }):
-			s.Joints[sheet] = working.Caution // a date alone is no plan: somebody does each task
-		default:
-			s.Joints[sheet] = working.Pass
-		}
-	}
-}
-
-// Input is everything that was computed of the job.
-type Input struct {
-	Job    *install.Job
-	Report *rulebook.Report
-	Tests  proving.Sheet
-	Tasks  []Task
-	Take   materials.TakeOff
-	Needs  []rulebook.Need
-	Terms  install.Terms
-	Walk   *survey.Walked
-	// Checks are all that there are: of the design, the supply arrangement and the works outdoors.
-	Checks []working.Check
-	// Dangers are the findings under which people are at risk now.
-	Dangers []survey.Finding
-}
-
-// StateOf finds the stage: the first that something holds.
-func StateOf(in Input) State {
-	w := in.Job.Words
-	s := State{Waits: map[string]int{}}
-	failed, partly := map[string]bool{}, map[string]bool{}
-	hold := func(stage install.Stage, sheet, who, what string) {
-		s.Holds = append(s.Holds, Hold{Stage: stage, Sheet: sheet, What: what, Who: who})
-	}
-	job := in.Job
-	of := func(circuit string) string { // whose check or test it is, where the job has several
-		if c := job.CircuitByID(circuit); c != nil && len(job.Circuits) > 1 {
-			return c.Name + ": "
-		}
-		return ""
-	}
-	if strings.TrimSpace(job.Site.Customer) == "" || strings.TrimSpace(job.Site.Address) == "" {
-		hold(install.Survey, "survey", "office", w.Say("customer and address"))
-	}
-	for _, m := range []struct {
-		missing bool
-		sheet   string
-		what    string
-	}{
-		{len(job.Board.Ways) == 0, "board", w.Say("the ways of the board")},
-		{len(job.Loads.Items) == 0, "survey", w.Say("the existing load")},
-		{len(job.Circuits) == 0 && job.Kind != install.Rewire, "survey", w.Say("at least one circuit with its route")},
-		{len(job.Rooms) == 0 && job.Kind == install.Rewire, "survey", w.Say("the walk: rooms and their points")},
-		{len(job.Chain.Enclosures) == 0 && job.Kind == install.SupplyUpgrade, "supply", w.Say("the chain of enclosures")},
-	} {
-		if m.missing {
-			hold(install.Survey, m.sheet, "surveyor", m.what)
-		}
-	}
-	for _, n := range in.Needs {
-		hold(install.Survey, n.Sheet, "surveyor", n.What)
-	}
-	s.survey(in, hold, failed, partly)
-	for i := range in.Checks {
-		c := &in.Checks[i]
-		sheet := string(c.Sheet)
-		failed[sheet] = failed[sheet] || c.Verdict == working.Fail
-		partly[sheet] = partly[sheet] || c.Verdict == working.Caution
-		if rule := c.Of(); !c.Verdict.Worse(working.Caution) || len(rule.Holds) == 0 {
-			continue
-		}
-		s.held(w, in.Report, c, of(c.Circuit), hold)
-	}
-	for _, f := range []install.Fact{job.Supply.ZeOhm, job.Supply.PFCkA, job.Supply.MainFuseA, job.Supply.TailsMM2, job.Supply.EarthMM2} {
-		partly["supply"] = partly["supply"] || f.Known() && !f.Confirmed()
-	}
-	for _, trouble := range in.Take.Troubles {
-		hold(install.Order, "materials", "merchant", trouble)
-		failed["materials"] = true
-	}
-	waiting := 0
-	for _, l := range in.Take.Lines {
-		if l.Short > 0 && l.Trouble == "" {
-			waiting++
-		}
-	}
-	if waiting > 0 {
-		hold(install.Order, "materials", "merchant", w.Say("%d lines not yet delivered", waiting))
-	}
-	sheets := map[install.Stage]string{install.FirstFix: "first-fix", install.SecondFix: "second-fix", install.Handover: "handover"}
-	for _, t := range in.Tasks {
-		if !t.Done {
-			who := t.Who
-			if who == "" {
-				who = "electrician"
-			}
-			hold(t.Stage, sheets[t.Stage], who, t.Title)
-		}
-	}
-	for i := range job.Rooms {
-		r := &job.Rooms[i]
-		if open := openBehind(in.Tasks, r); r.Closed != "" && open != "" {
-			hold(install.FirstFix, "first-fix", "electrician", w.Say("%s: its walls were closed on %s and this is not done: %s", r.Name, r.Closed, open))
-			failed["first-fix"] = true
-		}
-	}
-	for _, r := range in.Tests.Rows {
-		if r.Verdict == working.Fail {
-			hold(install.Test, "test", "electrician", w.Say("%s%s failed", of(r.Circuit), r.Title))
-			failed["test"] = true
-		} else if r.Verdict == working.Unknown {
-			hold(install.Test, "test", "electrician", of(r.Circuit)+r.Title)
-		}
-	}
-	for _, l := range proving.LooseEnds(job) {
-		hold(install.Handover, "second-fix", "electrician", w.Say("snag: %s", l.Note))
-		partly["second-fix"] = true
-	}
-	for _, way := range job.Board.Ways {
-		if way.Device != "" && strings.TrimSpace(way.Label) == "" && way.Circuit == "" && !wayTaken(job, in.Terms, way.No) {
-			hold(install.Handover, "board", "electrician",
-				w.Say("way %d has a device (%s) and nothing says what it feeds", way.No, way.Device))
-		}
-	}
-	for _, way := range in.Terms.OpenWays(job) {
-		if !way.Blank {
-			hold(install.Handover, "board", "electrician", w.Say("way %d is open: blank it", way.No))
-		}
-	}
-	if !job.Frozen() {
-		hold(install.Handover, "handover", "supervisor", w.Say("the supervisor's signature"))
-		s.Holds[len(s.Holds)-1].Sign = true
-	}
-	slices.SortStableFunc(s.Holds, func(a, b Hold) int {
-		return slices.Index(install.Stages, a.Stage) - slices.Index(install.Stages, b.Stage)
-	})
-	s.Stage = install.Aftercare
-	if len(s.Holds) > 0 {
-		s.Stage = s.Holds[0].Stage
-	} else {
-		s.Holds = []Hold{}
-	}
-	for _, h := range s.Holds {
-		s.Waits[h.Sheet]++
-	}
-	s.joints(in, failed, partly)
-	return s
-}
-
-// stages is where a job waits for what holds an act.
-var stages = map[working.Act]install.Stage{
-	working.ToOrder: install.Design, working.ToCutOff: install.Order, working.ToDig: install.FirstFix,
-	working.ToPull: install.FirstFix, working.ToFill: install.FirstFix, working.ToClose: install.FirstFix,
-	working.ToEnergise: install.Test, working.ToService: install.Handover, working.ToSign: install.Handover,
-}
-
-// held adds what a check holds: the first of the acts of its rule says where the job waits.
-func (s *State) held(w *words.Catalogue, report *rulebook.Report, c *working.Check, of string, hold func(install.Stage, string, string, string)) {
-	rule := c.Of()
-	sheet, who := string(rule.Sheet), string(rule.Who)
-	switch {
-	case rule.Who == working.Operator && report.Circuit(c.Circuit).Operator.Path == rulebook.Apply:
-		hold(install.Order, sheet, who, w.Say("the operator's agreement before the work"))
-	case rule.Who == working.Operator && c.Verdict == working.Fail:
-		hold(install.Order, sheet, who, w.Say("the operator refused"))
-	case rule.Who == working.Operator:
-		hold(install.Handover, sheet, string(working.Office), w.Say("the operator's notification on record"))
-	case c.Verdict == working.Unknown && len(c.Missing) > 0:
-		hold(stages[rule.Holds[0]], sheet, who, of+c.Title+": "+c.Missing[0])
-	default:
-		hold(stages[rule.Holds[0]], sheet, who, w.Say("%s%s fails", of, c.Title))
-	}
-}
-
-// openBehind is a step of a room that its closed walls hide and that is not done.
-func openBehind(tasks []Task, r *install.Room) string {
-	for i := range tasks {
-		if t := &tasks[i]; t.room == r.ID && t.Stage == install.FirstFix && !t.Done {
-			return t.Title
-		}
-	}
-	return ""
-}
-
-// wayTaken reports whether a circuit of the job stands on a way.
-func wayTaken(job *install.Job, terms install.Terms, no int) bool {
-	return slices.ContainsFunc(job.Circuits, func(c install.Circuit) bool {
-		return slices.Contains(terms.WaysOf(c.Protection.Way, c.Protection.Poles), no)
-	})
-}
-
-// survey holds what the walk, the hazards and the supply chain leave open.
-func (s *State) survey(in Input, hold func(install.Stage, string, string, string), failed, partly map[string]bool) {
-	w := in.Job.Words
-	job := in.Job
-	if job.Kind == install.Rewire && len(job.Circuits) == 0 && len(job.Rooms) > 0 {
-		hold(install.Design, "circuits", "designer", w.Say("circuits for the points of the walk"))
-	}
-	if n := in.Walk.Unread; n > 0 {
-		hold(install.Survey, "survey", "surveyor", w.Say("%d items of shorthand that were not understood", n))
-	}
-	for i := range job.Rooms {
-		if r := &job.Rooms[i]; r.Skipped != "" {
-			hold(install.FirstFix, "survey", "surveyor", w.Say("%s was not seen: %s", r.Name, r.Skipped))
-			partly["survey"] = true
-		}
-	}
-	for _, h := range job.Found.Hazards {
-		if !h.Clear {
-			hold(install.FirstFix, "survey", "surveyor", w.Say("%s at %s is not cleared", h.Kind, h.Place))
-			partly["survey"] = true
-		}
-	}
-	for _, f := range in.Dangers {
-		where := strings.Trim(f.Title+", "+f.Where, ", ")
-		if f.Told == "" {
-			hold(install.Survey, "survey", "surveyor", w.Say("danger, nobody told: %s", where))
-		}
-		if f.Safe == "" {
-			hold(install.Survey, "survey", "electrician", w.Say("danger, not made safe: %s", where))
-		} else {
-			hold(install.Handover, "survey", "electrician", w.Say("danger made safe but not mended: %s", where))
-		}
-		failed["survey"] = true
-	}
-	if job.Kind == install.SupplyUpgrade && job.Outage.Route == "" {
-		hold(install.Order, "supply", "office", w.Say("a lawful way to isolate the intake"))
-	}
 }

@@ -55,7 +55,8 @@ func TestRoomsMakeTasks(t *testing.T) {
 // and live tests last, and energising waits for its permission.
 func TestTheOutageFramesTheWork(t *testing.T) {
 	job := &install.Job{Kind: install.SupplyUpgrade,
-		Chain:    install.Chain{Enclosures: []install.Enclosure{{ID: "a", Name: "Head"}, {ID: "b", Name: "Isolator", From: "a", New: true}}},
+		Chain: install.Chain{Enclosures: []install.Enclosure{{ID: "a", Name: "Head"},
+			{ID: "b", Name: "Isolator", From: "a", New: true}}},
 		Circuits: []install.Circuit{{ID: "c1", Name: "Kiln", Route: install.Route{Segments: []install.Segment{{LengthM: 4, Method: "C"}}}}}}
 	tasks := Tasks(job, Practice{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon)
 	order := ids(tasks)

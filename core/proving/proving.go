@@ -264,7 +264,8 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 // their own.
 func NeedsIsolation(w *words.Catalogue, what, role string) string {
 	if !May(role, install.Isolation) && role != "" {
-		return w.Say("%s is done dead: an electrician or the supervisor isolates, locks and proves it dead, and does it or lets you do it under their eye with a record of their own.", what)
+		return w.Say("%s is done dead: an electrician or the supervisor isolates, locks and proves it dead, and does it or lets "+
+			"you do it under their eye with a record of their own.", what)
 	}
 	return w.Say("%s is done dead: it needs your own isolation record of today, with nothing energised since.", what)
 }
@@ -526,7 +527,8 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Fac
 		}
 	case install.Photo:
 		if _, task := step(r.Subject); !task && !shows(job, r.Subject) {
-			return &NotYetError{w.Say("Photo of %q: there is no such room, point, circuit, outlet, step, finding or enclosure on this job.", r.Subject)}
+			return &NotYetError{w.Say("Photo of %q: there is no such room, point, circuit, outlet, step, finding or enclosure "+
+				"on this job.", r.Subject)}
 		}
 	case install.Reopen:
 		if !job.Frozen() {
@@ -601,7 +603,8 @@ func allowLockOff(job *install.Job, r install.Record) error {
 		case lock.IsBy(r.Who()):
 			return nil
 		case r.Role != Supervisor:
-			return &NotYetError{w.Say("The lock is %s's: only its owner takes it off, or the supervisor with the reason on record.", lock.By)}
+			return &NotYetError{w.Say("The lock is %s's: only its owner takes it off, or the supervisor with the reason on record.",
+				lock.By)}
 		case strings.TrimSpace(r.Note) == "":
 			return install.Errors{{Field: "lock-off.note", Value: r.Note,
 				Accept: w.Say("how it is known that %s is off the site and told, and that nobody works behind the lock", lock.By)}}
@@ -628,7 +631,8 @@ func allowLooseEnd(job *install.Job, r install.Record) error {
 	case r.Done && i < 0:
 		return &NotYetError{w.Say("This snag is not open.")}
 	case r.Done && open[i].Path != BeforeHandover && !qualified:
-		return &NotYetError{w.Say("It must be put right before anything is energised: an electrician or the supervisor looks at it and clears it.")}
+		return &NotYetError{w.Say("It must be put right before anything is energised: an electrician or the supervisor looks at " +
+			"it and clears it.")}
 	case !r.Done && r.Path == BeforeHandover && !qualified:
 		return &NotYetError{w.Say("An electrician or the supervisor decides that it may stay while the circuit is energised.")}
 	}

@@ -36,7 +36,9 @@ func OptionsOf(files fs.FS, code string) Options {
 		o.Chars = int(number("chars"))
 		for w := range ways.Text {
 			if ways.Str(w, "option") == string(o.ID) && of(ways, w) {
-				o.Choices = append(o.Choices, install.OptionChoice{ID: ways.Str(w, "choice"), Name: ways.Str(w, "name"), Why: ways.Str(w, "why"), Asks: optional(ways, w, "asks")})
+				o.Choices = append(o.Choices,
+					install.OptionChoice{ID: ways.Str(w, "choice"), Name: ways.Str(w, "name"), Why: ways.Str(w, "why"),
+						Asks: optional(ways, w, "asks")})
 			}
 		}
 		o.Default = install.Chose(list.Str(r, "usual"))

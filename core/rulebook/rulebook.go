@@ -93,7 +93,7 @@ type Cable struct {
 
 // Need is a figure of the supply that the survey owes.
 type Need struct {
-	Sheet string
+	Sheet working.Sheet
 	What  string
 }
 

@@ -229,7 +229,8 @@ func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA
 			case !feed.LengthM.Known():
 				s = state{says: w.Say("not yet known: the length of the conductor that feeds it")}
 			case !ok || !okEarth:
-				s = state{says: w.Say("not yet known: no resistance in the table for %s %s / %s", string(feed.Material), feed.Size, feed.EarthMM2)}
+				s = state{says: w.Say("not yet known: no resistance in the table for %s %s / %s", string(feed.Material), feed.Size,
+					feed.EarthMM2)}
 			default:
 				l := feed.LengthM.V()
 				s.assumed = s.assumed || !feed.LengthM.Confirmed()

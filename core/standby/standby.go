@@ -100,7 +100,8 @@ func Of(w *words.Catalogue, s install.Standby) Run {
 	}
 	says := w.Say("Dark for %v s in all. %v VA of %v VA.", r.DarkS, f.LoadVA, s.SourceVA)
 	if f.Over {
-		says += " " + w.Say("That is more than the source carries: it slows down, trips or stalls. Take something off it, or let it be managed.")
+		says += " " + w.Say("That is more than the source carries: it slows down, trips or stalls. Take something off it, or let "+
+			"it be managed.")
 	}
 	add(w.Say("The source feeds what it is switched to"), says)
 	for _, l := range waiting {
@@ -110,7 +111,8 @@ func Of(w *words.Catalogue, s install.Standby) Run {
 		at += 10
 		on(l)
 		f.Waiting = slices.DeleteFunc(f.Waiting, func(n string) bool { return n == l.Name })
-		add(w.Say("%s is let on", l.Name), w.Say("There is room for its start: %v VA, then %v VA of %v VA.", f.PeakVA, f.LoadVA, s.SourceVA))
+		add(w.Say("%s is let on", l.Name), w.Say("There is room for its start: %v VA, then %v "+
+			"VA of %v VA.", f.PeakVA, f.LoadVA, s.SourceVA))
 	}
 	at = math.Max(backS, at)
 	f.Supply, f.PeakVA = true, 0

@@ -30,7 +30,8 @@ func FindingKinds(w *words.Catalogue) []FindingKind {
 	out := make([]FindingKind, len(findingTable.Text))
 	for r := range findingTable.Text {
 		s := func(col string) string { return findingTable.Str(r, col) }
-		out[r] = FindingKind{s("finding"), w.Say(s("title")), s("urgency"), s("needs"), w.Say(s("risk")), w.Say(s("until")), w.Say(s("mend")), s("work")}
+		out[r] = FindingKind{s("finding"), w.Say(s("title")), s("urgency"), s("needs"), w.Say(s("risk")), w.Say(s("until")),
+			w.Say(s("mend")), s("work")}
 	}
 	return out
 }
@@ -361,7 +362,8 @@ func Suggest(job *install.Job, p *rulebook.Survey) []Suggestion {
 	case install.CoversSome:
 		put("no-residual", job.Board.Location, "", w.Say("only some circuits have residual-current protection"))
 	case install.CoversFire:
-		put("no-residual", job.Board.Location, "", w.Say("the residual-current device that was found does not protect people: it is above 30 mA"))
+		put("no-residual", job.Board.Location, "",
+			w.Say("the residual-current device that was found does not protect people: it is above 30 mA"))
 	}
 	if b.Arrester == "hidden" {
 		put("surge-hidden", job.Board.Location, "", w.Say("the surge device is noted as out of sight"))

@@ -100,7 +100,8 @@ func Estimates(job *install.Job, p rulebook.Book) []RouteEffect {
 			case h.HoldsM == nil:
 				h.Says = w.Say("holds even at four times the estimate")
 			default:
-				h.Says = w.Say("holds up to %s m of the estimated %s m", unit.Format(unit.Significant(*h.HoldsM, 3)), unit.Format(e.EstimatedM))
+				h.Says = w.Say("holds up to %s m of the estimated %s m", unit.Format(unit.Significant(*h.HoldsM, 3)),
+					unit.Format(e.EstimatedM))
 			}
 			if h.Longer == working.Fail && h.Now != working.Fail {
 				turns++

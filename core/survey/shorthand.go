@@ -15,8 +15,10 @@ import (
 // Span is a run of a typed line and what it was read as. The spans of a line
 // joined are the line: nothing is left out.
 type Span struct {
-	Text  string `json:"text"`
-	Class string `json:"class"` // space, room, floor, count, state, kind, switching, dimmed, figure, height, wall, fed, box, note, remark, filler, mark, guess, unread
+	Text string `json:"text"`
+	// Class is one of: space, room, floor, count, state, kind, switching, dimmed, figure, height, wall, fed, box, note,
+	// remark, filler, mark, guess, unread.
+	Class string `json:"class"`
 	Says  string `json:"says"`
 }
 

@@ -188,9 +188,11 @@ func (c *Change) Weigh(job *install.Job, before install.Room, p *rulebook.Survey
 	if n := positive(adds); n > 0 {
 		if known {
 			l := unit.Lengths{Inches: p.Inches}
-			say("material", true, w.Say("Cable: the board is %s away (%s measured, %s estimated); a point that continues a circuit of the room takes less.", l.M(measured+estimated), l.M(measured), l.M(estimated)))
+			say("material", true, w.Say("Cable: the board is %s away (%s measured, %s estimated); a point that continues a "+
+				"circuit of the room takes less.", l.M(measured+estimated), l.M(measured), l.M(estimated)))
 		} else {
-			say("material", false, w.Say("Not yet known: cable, as the way from the board to %s is not measured or estimated.", before.Name))
+			say("material", false, w.Say("Not yet known: cable, as the way from the board to %s is not measured "+
+				"or estimated.", before.Name))
 		}
 	}
 	c.circuits(job, before, p, at, say)
@@ -234,7 +236,8 @@ func (c *Change) circuits(job *install.Job, before install.Room, p *rulebook.Sur
 				amps = pt.PowerW / job.Supply.DeclaredV
 			}
 			if amps == 0 {
-				say("circuits", false, w.Say("Not yet known: what the %s draws. It takes a circuit of its own and a way at the board.", name))
+				say("circuits", false, w.Say("Not yet known: what the %s draws. It takes a circuit of its own and a way "+
+					"at the board.", name))
 				continue
 			}
 			added += amps * float64(pt.Count)
@@ -242,7 +245,8 @@ func (c *Change) circuits(job *install.Job, before install.Room, p *rulebook.Sur
 			if at.FreeWays < pt.Count {
 				ways = w.Say("none of its ways is free: a larger or a second board comes with it")
 			}
-			say("circuits", false, w.Say("The %s takes a circuit of its own for %s A and a way at the board (%s). Its cable and device are not yet known: add it on the Circuits sheet.", name, unit.Format(amps), ways))
+			say("circuits", false, w.Say("The %s takes a circuit of its own for %s A and a way at the board (%s). Its cable and "+
+				"device are not yet known: add it on the Circuits sheet.", name, unit.Format(amps), ways))
 		} else if pt.FedFrom != "" {
 			if k := job.CircuitByID(pt.FedFrom); k != nil {
 				say("circuits", true, w.Say("%d × %s on %s: its checks are those on the Circuits sheet.", pt.Count, name, k.Name))

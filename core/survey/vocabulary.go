@@ -101,7 +101,10 @@ func init() {
 	// Words that tell a place are kept as a note and never taken for a misspelling:
 	// "right" is one letter from "light".
 	common = append(common, phrases("place", "",
-		"left|right|above|below|behind|near|next|door|window|wall|corner|beside|sink|basin|tub|table|desk|sofa|island|front|back|rear|side|over|under|high|low|north|south|east|west|middle|centre|center|chimney|fireplace|stair|wardrobe|mirror|worktop|skirting|ceiling|height|board|left hand|right hand|opposite|between|inside|each end|both ends|each side|both sides")...)
+		"left|right|above|below|behind|near|next|door|window|wall|corner|beside|sink|basin|tub|table|desk|sofa|island|front|"+
+			"back|rear|side|over|under|high|low|north|south|east|west|middle|centre|center|chimney|fireplace|stair|"+
+			"wardrobe|mirror|worktop|skirting|ceiling|height|board|left hand|right hand|opposite|between|inside|"+
+			"each end|both ends|each side|both sides")...)
 	for r := range roomTable.Text {
 		roomPhrases = append(roomPhrases, phrases("room", roomTable.Str(r, "kind"), roomTable.Str(r, "words"))...)
 	}

@@ -71,7 +71,8 @@ func TestRewriteKeepsIDs(t *testing.T) {
 // The tally is conserved: rooms sum to floors, floors to the house, whatever
 // the state.
 func TestTheTallyIsConserved(t *testing.T) {
-	job := walked(t, "g\nhall: 2 socket, = light, - 3 light, > bell\nkitchen: 6 socket, hob 7kW, zzz\nf1\nlanding: 2 two way light, smoke alarm")
+	job := walked(t, "g\nhall: 2 socket, = light, - 3 light, > bell\nkitchen: 6 socket, hob 7kW, zzz\nf1\nlanding: 2 two way "+
+		"light, smoke alarm")
 	w := survey.Tally(job, words)
 	sum := func(list []survey.Group) (n, removed int) {
 		for _, g := range list {

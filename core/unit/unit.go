@@ -122,7 +122,8 @@ func With(v float64, unit string) string {
 type LengthError struct{ Value string }
 
 func (e *LengthError) Error() string {
-	return fmt.Sprintf("length %q is not understood: give metres (12.5 or 12.5 m), millimetres (850 mm) or feet and inches (14 ft 6 in, 14' 6\")", e.Value)
+	return fmt.Sprintf("length %q is not understood: give metres (12.5 or 12.5 m), millimetres (850 mm) or feet and inches (14 "+
+		"ft 6 in, 14' 6\")", e.Value)
 }
 
 // ParseLength reads a length and returns metres. A bare number is metres; a

@@ -54,7 +54,8 @@ func TestOptionsAreHeldToTheirPractice(t *testing.T) {
 	for _, wrong := range []struct {
 		id install.OptionID
 		v  install.OptionValue
-	}{{"swaCores", install.Chose("C")}, {"rcdMonths", install.Figure(13)}, {"rcdMonths", install.Chose("often")}, {"colour", install.Chose("A")}} {
+	}{{"swaCores", install.Chose("C")}, {"rcdMonths", install.Figure(13)}, {"rcdMonths", install.Chose("often")},
+		{"colour", install.Chose("A")}} {
 		err := chosen(wrong.id, wrong.v)
 		require.Error(t, err, wrong.id)
 		assert.Contains(t, err.Error(), "schools.options."+string(wrong.id))

@@ -28,7 +28,8 @@ const (
 )
 
 // wattTabelle is what a line carries, by its section.
-var wattTabelle = table.Load(fstest.MapFS{"data/leitung.csv": {Data: []byte("# source: Wattbuch, Tafel 2\n# note: confidence=medium; angenommen\nquerschnitt,ampere\n2,10\n4,16\n")}}, "leitung")
+var wattTabelle = table.Load(fstest.MapFS{"data/leitung.csv": {Data: []byte("# source: Wattbuch, Tafel 2\n# note: " +
+	"confidence=medium; angenommen\nquerschnitt,ampere\n2,10\n4,16\n")}}, "leitung")
 
 var (
 	wattLast = working.Rule{ID: "last", Title: "Last der Leitung", Unit: "A", Scope: working.OfCircuit,
@@ -81,7 +82,8 @@ func (watt) Defaults(template string) install.Circuit {
 	return install.Circuit{Use: install.Use(template), Name: map[string]string{"lampe": "Lampe", "laden": "Ladepunkt"}[template],
 		Route: install.Route{CableType: "kabel", LineMM2: 2,
 			Segments: []install.Segment{{Place: "Balken", LengthM: 3, Basis: install.Assumed, Method: wattSchiene,
-				AmbientC: 30, Grouped: 1}, {Place: "Hof", LengthM: 7, Basis: install.Measured, Method: wattErde, AmbientC: 20, Grouped: 1}}},
+				AmbientC: 30, Grouped: 1},
+				{Place: "Hof", LengthM: 7, Basis: install.Measured, Method: wattErde, AmbientC: 20, Grouped: 1}}},
 		Protection: install.Protection{Family: "schalter", Curve: "-", RatingA: 10, IcnKA: 6, Poles: 1}}
 }
 

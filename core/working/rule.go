@@ -63,11 +63,13 @@ type Who string
 
 // Who mends.
 const (
-	Designer Who = "designer"
-	Surveyor Who = "surveyor"
-	Crew     Who = "electrician"
-	Office   Who = "office"
-	Operator Who = "network operator"
+	Designer   Who = "designer"
+	Surveyor   Who = "surveyor"
+	Crew       Who = "electrician"
+	Supervisor Who = "supervisor"
+	Office     Who = "office"
+	Merchant   Who = "merchant"
+	Operator   Who = "network operator"
 )
 
 // Act is something that a verdict may hold until it is mended.

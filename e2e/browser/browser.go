@@ -201,7 +201,8 @@ func (p *Page) hit(what, find string) {
 	p.t.Helper()
 	missed := true
 	for tries := 0; missed && tries < 5; tries++ {
-		p.Eval(`(e => { e.scrollIntoView({block: 'center'}); e.setAttribute('data-press', ''); window.missed = true; e.addEventListener('click', () => { window.missed = false }, {once: true, capture: true}) })(`+find+`)`, nil)
+		p.Eval(`(e => { e.scrollIntoView({block: 'center'}); e.setAttribute('data-press', ''); window.missed = true;
+			e.addEventListener('click', () => { window.missed = false }, {once: true, capture: true}) })(`+find+`)`, nil)
 		p.do(what, chromedp.Click(`[data-press]`, chromedp.ByQuery))
 		p.Eval(`document.querySelectorAll('[data-press]').forEach(e => e.removeAttribute('data-press')) || window.missed === true`, &missed)
 	}
@@ -255,8 +256,10 @@ func (p *Page) Key(key string, modifiers ...input.Modifier) {
 // Choose sets a select as a person would, by its option's value.
 func (p *Page) Choose(selector, value string) {
 	p.t.Helper()
-	p.Until(selector+" to offer "+value, `(e => e && !e.disabled && [...e.options].some(o => o.value === `+quote(value)+`))(document.querySelector(`+quote(selector)+`))`)
-	p.Eval(`(e => { Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(e, `+quote(value)+`); e.dispatchEvent(new Event('change', {bubbles: true})) })(document.querySelector(`+quote(selector)+`))`, nil)
+	p.Until(selector+" to offer "+value,
+		`(e => e && !e.disabled && [...e.options].some(o => o.value === `+quote(value)+`))(document.querySelector(`+quote(selector)+`))`)
+	p.Eval(`(e => { Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(e, `+quote(value)+
+		`); e.dispatchEvent(new Event('change', {bubbles: true})) })(document.querySelector(`+quote(selector)+`))`, nil)
 }
 
 // Upload gives a file to a file input.
@@ -269,7 +272,9 @@ func (p *Page) Upload(selector, path string) {
 // Saved waits until nothing on the page waits to be saved.
 func (p *Page) Saved() {
 	p.t.Helper()
-	p.Until("everything to be saved", `![...document.querySelectorAll('[data-status]')].some(e => e.dataset.status !== 'saved') && !document.querySelector('[role=alert]')`)
+	p.Until("everything to be saved",
+		`![...document.querySelectorAll('[data-status]')].some(e => e.dataset.status !== 'saved') &&
+			!document.querySelector('[role=alert]')`)
 }
 
 // Offline cuts the page off from the network, or joins it again.
@@ -317,7 +322,8 @@ func (p *Page) Shifts() (score float64, what string) {
 			for (const e of list.getEntries()) {
 				if (e.hadRecentInput) continue;
 				out.score += e.value;
-				for (const s of e.sources) if (out.what.length < 300) out.what += e.value.toFixed(3) + ' ' + (s.node?.nodeName ?? '') + ' ' + (s.node?.textContent ?? '').slice(0, 30) + '; ';
+				for (const s of e.sources) if (out.what.length < 300) out.what += e.value.toFixed(3) + ' ' +
+					(s.node?.nodeName ?? '') + ' ' + (s.node?.textContent ?? '').slice(0, 30) + '; ';
 			}
 		});
 		watch.observe({type: 'layout-shift', buffered: true});
@@ -368,6 +374,8 @@ func (p *Page) Axe(script string, rules ...string) []Finding {
 	if len(rules) > 0 {
 		only = `{type: 'rule', values: ['` + strings.Join(rules, "', '") + `']}`
 	}
-	p.Eval(`axe.run(document, {runOnly: `+only+`}).then(r => r.violations.filter(v => v.impact === 'serious' || v.impact === 'critical').map(v => ({id: v.id, impact: v.impact, help: v.help, nodes: v.nodes.map(n => n.html.slice(0, 220) + ' ' + (n.any[0]?.message ?? ''))})))`, &found)
+	p.Eval(`axe.run(document, {runOnly: `+only+
+		`}).then(r => r.violations.filter(v => v.impact === 'serious' || v.impact === 'critical').map(v => ({id: v.id,
+			impact: v.impact, help: v.help, nodes: v.nodes.map(n => n.html.slice(0, 220) + ' ' + (n.any[0]?.message ?? ''))})))`, &found)
 	return found
 }

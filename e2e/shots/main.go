@@ -55,8 +55,11 @@ var views = []view{
 // typeReading records an isolation of today, so that the next dead test is open,
 // and types a reading without recording it.
 func typeReading(p *browser.Page) {
-	p.Eval(`fetch(location.pathname.replace('/jobs/', '/api/jobs/').replace('/test', '/records'), {method: 'POST', headers: {'Content-Type': 'application/json', 'Idempotency-Key': crypto.randomUUID()},
-		body: JSON.stringify({kind: 'isolation', source: 'main switch of board A, off', lockTag: 'padlock 4, tag JO-4', tester: 'Tarn V2 two-pole, no. 11', provedBefore: true, pairsDead: ['L-N', 'L-PE', 'N-PE'], provedAfter: true, stillLive: 'tails and incoming terminals'})}).then(r => r.status)`, nil)
+	p.Eval(`fetch(location.pathname.replace('/jobs/', '/api/jobs/').replace('/test', '/records'), {method: 'POST',
+		headers: {'Content-Type': 'application/json', 'Idempotency-Key': crypto.randomUUID()},
+		body: JSON.stringify({kind: 'isolation', source: 'main switch of board A, off', lockTag: 'padlock 4, tag JO-4',
+		tester: 'Tarn V2 two-pole, no. 11', provedBefore: true, pairsDead: ['L-N', 'L-PE', 'N-PE'], provedAfter: true,
+		stillLive: 'tails and incoming terminals'})}).then(r => r.status)`, nil)
 	p.Click(`[data-entry] button[aria-label="2"]`)
 	p.Click(`[data-entry] button[aria-label="8"]`)
 	p.Click(`[data-entry] button[aria-label="0"]`)
@@ -151,7 +154,9 @@ func (v view) take(b *browser.Browser, port, path string) {
 
 // SignIn goes in as one of the demo company's people.
 func SignIn(p *browser.Page, name string) {
-	p.Eval(`fetch('/api/demo').then(r => r.json()).then(all => fetch('/api/demo', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({personId: all.find(x => x.name === '`+name+`').id})})).then(r => r.status)`, nil)
+	p.Eval(`fetch('/api/demo').then(r => r.json()).then(all => fetch('/api/demo', {method: 'POST',
+		headers: {'Content-Type': 'application/json'},
+		body: JSON.stringify({personId: all.find(x => x.name === '`+name+`').id})})).then(r => r.status)`, nil)
 	p.Open("/")
 	p.See("Start a job")
 }

@@ -45,7 +45,8 @@ func run(root string) error {
 	}
 	defer f.Close()
 	fmt.Fprintln(f, "# source: the words of the trade in each practice")
-	fmt.Fprintln(f, "# note: one row a message; its British text is its key, a cell of = has that text too; written by go generate ./messages")
+	fmt.Fprintln(f, "# note: one row a message; its British text is its key, a cell of = has that text too; written by go "+
+		"generate ./messages")
 	w := csv.NewWriter(f)
 	if err := w.WriteAll(append([][]string{{"en-GB", "en-US", "en-CA"}}, rows...)); err != nil {
 		return err

@@ -21,6 +21,15 @@ export function files() {
 
 export const parse = (file) => ts.createSourceFile(file, fs.readFileSync(file, 'utf8'), ts.ScriptTarget.Latest, true, ts.ScriptKind.TSX);
 
+/** A text that is written in the code, in one piece or several. */
+function text(n) {
+  if (n && ts.isStringLiteralLike(n)) return n.text;
+  if (n && ts.isBinaryExpression(n) && n.operatorToken.kind === ts.SyntaxKind.PlusToken) {
+    const [a, b] = [text(n.left), text(n.right)];
+    if (a !== undefined && b !== undefined) return a + b;
+  }
+}
+
 /** The messages with where each is said first. */
 export function messages() {
   const found = new Map();
@@ -30,7 +39,7 @@ export function messages() {
       if (ts.isCallExpression(n) && ts.isIdentifier(n.expression) && ['say', 'msg'].includes(n.expression.text)) {
         const [first] = n.arguments;
         const texts = ts.isConditionalExpression(first) ? [first.whenTrue, first.whenFalse] : [first];
-        for (const t of texts) if (t && ts.isStringLiteralLike(t) && !found.has(t.text)) found.set(t.text, path.relative(web, file));
+        for (const t of texts.map(text)) if (t !== undefined && !found.has(t)) found.set(t, path.relative(web, file));
       }
       ts.forEachChild(n, look);
     };

@@ -212,9 +212,11 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 		}
 	}
 	if !sized {
-		return nil, w.Steps, fmt.Errorf("column: no size in %s carries %s A in %s; give a lower current, a better method or the table of a larger cable", in.Table, f(it), in.Column)
+		return nil, w.Steps, fmt.Errorf("column: no size in %s carries %s A in %s; give a lower current, a better method or the "+
+			"table of a larger cable", in.Table, f(it), in.Column)
 	}
-	return nil, w.Steps, fmt.Errorf("length_m: no size in %s keeps the drop over %s m within %s %%; give a shorter run or the table of a larger cable", in.Table, f(in.LengthM), f(in.LimitPc))
+	return nil, w.Steps, fmt.Errorf("length_m: no size in %s keeps the drop over %s m within %s %%; give a shorter run or the "+
+		"table of a larger cable", in.Table, f(in.LengthM), f(in.LimitPc))
 }
 
 // columnFits reports what is wrong with the column that a size is asked from, or with a

@@ -145,7 +145,7 @@ func Diversified(category string, amps []float64, socketInUnit bool) (demand flo
 type maxDemandIn struct {
 	SupplyA float64                 `json:"supply_a" unit:"A"`
 	Managed *float64                `json:"managed_limit_a" unit:"A"`
-	Loads   map[string][]demandLoad `json:"loads" doc:"by category: lighting, heating_misc, cooker, water_instant, water_thermostatic, floor_warming, storage_heating, socket_circuits, other_points, heat_pump, ev"`
+	Loads   map[string][]demandLoad `json:"loads" doc:"by category: lighting, cooker, socket_circuits, heat_pump, ev and so on"`
 }
 
 // leastChargeA is the least current that a charge point can offer a vehicle
@@ -316,7 +316,8 @@ func evPen(in evPenIn) (out evPenOut, steps []working.Step, err error) {
 			}
 		case penElectrode:
 			if in.Ra == nil || in.DemandA == nil {
-				return out, nil, fmt.Errorf("ra_ohm and demand_a are missing: an electrode at the main earthing terminal is judged by its resistance in ohm at the demand in A")
+				return out, nil, fmt.Errorf("ra_ohm and demand_a are missing: an electrode at the main earthing terminal is " +
+					"judged by its resistance in ohm at the demand in A")
 			}
 			if err := rulebook.FirstError(rulebook.Positive("ra_ohm", *in.Ra, "ohm"),
 				rulebook.Positive("demand_a", *in.DemandA, "A")); err != nil {
@@ -329,7 +330,8 @@ func evPen(in evPenIn) (out evPenOut, steps []working.Step, err error) {
 				reasons = append(reasons, "ra_high")
 			}
 		default:
-			return out, nil, fmt.Errorf("pen_option: %q is not known; give tt_rod, voltage_monitor, touch_voltage_device, met_electrode or null", option)
+			return out, nil, fmt.Errorf("pen_option: %q is not known; give tt_rod, voltage_monitor, touch_voltage_device, "+
+				"met_electrode or null", option)
 		}
 	}
 	acceptable := true

@@ -137,7 +137,8 @@ func spdCRL(in crlIn) (out crlOut, steps []working.Step, err error) {
 	if !(lp > 0) {
 		return out, nil, fmt.Errorf("lengths_km: no line is given; give the length of at least one kind, or unknown_rest true")
 	}
-	fenv := w.Add("fenv", in.Environment+" × F", text(spdRisk.Fixed(row), " × ", factor), spdRisk.Fixed(row)*factor, "", spdRisk.Source.Ref)
+	fenv := w.Add("fenv", in.Environment+" × F", text(spdRisk.Fixed(row), " × ", factor),
+		spdRisk.Fixed(row)*factor, "", spdRisk.Source.Ref)
 	crl := w.Add("CRL", "fenv / (LP × NG)", text(fenv, " / (", lp, " × ", ng, ")"), fenv/(lp*ng), "", spdRisk.Source.Ref)
 	return crlOut{Fenv: fenv, Ng: ng, LpKm: lp, Crl: crl, SpdRequired: crl < CRLThreshold}, w.Steps, nil
 }

@@ -75,7 +75,8 @@ func (s *system) boardHeat() {
 	if len(over) > 0 {
 		// A manufacturer's own factor or spacing rule goes before the table's.
 		k.Warn()
-		k.Says = strings.Join(over, "; ") + ". The board's manufacturer may allow more; a larger device, a space beside it or less load helps."
+		k.Says = strings.Join(over, "; ") + ". The board's manufacturer may allow more; a larger device, a space beside it or " +
+			"less load helps."
 	}
 }
 

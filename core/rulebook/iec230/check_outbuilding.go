@@ -38,7 +38,8 @@ func (c *circuit) advice() string {
 	case metal == nil:
 		return "Look first whether metal services or structure enter that building."
 	case *metal && c.job.Supply.Earthing == install.TNCS:
-		return "With metal that touches the ground and a combined conductor ahead, an electrode is the more usual: the bond would have to be large, and a broken conductor would reach the metal."
+		return "With metal that touches the ground and a combined conductor ahead, an electrode is the more usual: the bond " +
+			"would have to be large, and a broken conductor would reach the metal."
 	case *metal:
 		return "With metal that touches the ground, either serves: a bond as large as the house's, or an electrode."
 	}

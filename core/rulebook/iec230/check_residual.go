@@ -280,7 +280,8 @@ func (c *circuit) arcFault() {
 		k.Decide(true)
 		k.Says = "Recommended, not required by the edition of " + c.job.Edition + "."
 	case premises < 0:
-		k.AddMissing("the kind of premises (Survey sheet): in higher-risk residential buildings, houses of several households, care homes and student rooms it is required")
+		k.AddMissing("the kind of premises (Survey sheet): in higher-risk residential buildings, houses of several households, " +
+			"care homes and student rooms it is required")
 	case premisesTable.Num(premises, "arc_fault") == 1:
 		k.Decide(false)
 		k.Says = "Required in premises of this kind: " + premisesTable.Str(premises, "name") + "."

@@ -160,7 +160,8 @@ func (s *system) insulated() {
 	c := s.beginOf("")
 	c.From(working.Source{Ref: "BS 7671 411.6", Confidence: "medium"})
 	c.AddMissing("the design of an IT system by who is competent for it: insulation monitoring, the first and the second fault")
-	c.Says = "IT is kept on record and not calculated here: what stands below for faults to earth is of other arrangements and proves nothing."
+	c.Says = "IT is kept on record and not calculated here: what stands below for faults to earth is of other arrangements and " +
+		"proves nothing."
 }
 
 // earthingLeast is the least copper section in mm² of an earthing or separate protective

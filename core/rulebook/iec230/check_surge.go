@@ -245,7 +245,8 @@ func (s *system) surgePath(k *working.Check, d *install.SPD) (wrong []string) {
 	case d.NeutralEarth == nil:
 		k.AddMissing("whether it has a path between neutral and earth (its manufacturer's instructions)")
 	case !*d.NeutralEarth:
-		wrong = append(wrong, "it has no path between neutral and earth; where these are joined within half a metre of it, readings differ, and the stricter one holds here")
+		wrong = append(wrong, "it has no path between neutral and earth; where these are joined within half a metre of it, "+
+			"readings differ, and the stricter one holds here")
 	}
 	return wrong
 }

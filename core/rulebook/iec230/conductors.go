@@ -108,7 +108,8 @@ func (w *wiring) copperMM2(kind install.CPC) float64 {
 func millivolts(k *install.Circuit) (r, x float64, err error) {
 	if k.Route.Aluminium {
 		if !k.Route.MakerMV.Known() {
-			return 0, 0, fmt.Errorf("voltage drop of %s mm² aluminium in mV/A/m (the cable manufacturer's instructions)", f(k.Route.LineMM2))
+			return 0, 0, fmt.Errorf("voltage drop of %s mm² aluminium in mV/A/m (the cable manufacturer's instructions)",
+				f(k.Route.LineMM2))
 		}
 		return k.Route.MakerMV.V(), 0, nil
 	}

@@ -18,7 +18,8 @@ var Directions = []rulebook.Direction{
 	{Check: "demand", Worse: []rulebook.Worse{rulebook.RunLonger}},
 	{Check: "bath-bond-", Worse: []rulebook.Worse{rulebook.ProtectionAbsent}},
 	{Check: "ring", Worse: []rulebook.Worse{rulebook.CableThinner}},
-	{Check: "earthing-conductor", Reason: "sized by the tails, which no circuit changes; on an electrode a higher resistance lets less current flow"},
+	{Check: "earthing-conductor", Reason: "sized by the tails, which no circuit changes; on an electrode a higher resistance " +
+		"lets less current flow"},
 	{Check: "bonding", Reason: "sized by the supply"},
 	{Check: "bonding-", Reason: "sized by the supply"},
 	{Check: "design-current", Reason: "load against device: a larger device meets it"},

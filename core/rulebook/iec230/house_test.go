@@ -145,7 +145,8 @@ func TestTheRulesOfEachUse(t *testing.T) {
 			"withstand", 1.5, working.Pass},
 		{"of class 1 the manufacturer's let-through is asked for", "ring",
 			func(j *install.Job) { j.Circuits[0].Protection.EnergyClass = 1 }, "withstand", math.NaN(), working.Unknown},
-		{"its manufacturer's figure settles it", "ring", func(j *install.Job) { j.Circuits[0].Protection.LetThroughA2S = num(12000) }, "withstand",
+		{"its manufacturer's figure settles it", "ring",
+			func(j *install.Job) { j.Circuits[0].Protection.LetThroughA2S = num(12000) }, "withstand",
 			1.5, working.Pass},
 		{"or fails it", "ring", func(j *install.Job) { j.Circuits[0].Protection.LetThroughA2S = num(40000) }, "withstand",
 			1.5, working.Fail},
@@ -301,7 +302,8 @@ func TestSurgeProtection(t *testing.T) {
 			"spd-1", working.Fail, "earth lead of 4 mm²"},
 		{"too large a fuse ahead", func(j *install.Job) { d := sound; d.BackupA = 63; j.Surge.Devices = []install.SPD{d} },
 			"spd-1", working.Fail, "backup of its own"},
-		{"a manufacturer's figure is missing", func(j *install.Job) { d := sound; d.IsccrKA = 0; j.Surge.Devices = []install.SPD{d} }, "spd-1",
+		{"a manufacturer's figure is missing",
+			func(j *install.Job) { d := sound; d.IsccrKA = 0; j.Surge.Devices = []install.SPD{d} }, "spd-1",
 			working.Unknown, "short-circuit rating"},
 		{"TT ahead of the residual device", func(j *install.Job) {
 			d := sound

@@ -18,7 +18,8 @@ type Practice struct{}
 var _ rulebook.Practice = Practice{}
 
 // Notice stands under everything computed here.
-const Notice = "Figures are restated from the standards they name: verify against the edition in force. Local code, the network operator's rules and the licensed signatory decide."
+const Notice = "Figures are restated from the standards they name: verify against the edition in force. Local code, the network " +
+	"operator's rules and the licensed signatory decide."
 
 // ID is the name of the practice.
 func (Practice) ID() string { return "iec230" }
@@ -214,7 +215,7 @@ func (Practice) Needs(job *install.Job) []rulebook.Need {
 		{len(s.Bonds) == 0 && !s.NoExtraneous, "main bonding as found"},
 	} {
 		if n.missing {
-			out = append(out, rulebook.Need{Sheet: "supply", What: n.what})
+			out = append(out, rulebook.Need{Sheet: working.SupplySheet, What: n.what})
 		}
 	}
 	return out

@@ -176,7 +176,8 @@ func (m *mending) designA() float64 {
 
 func (m *mending) largerCable() {
 	for _, s := range m.sizes(3) {
-		m.Set(text(s, " mm² in place of ", m.k.Route.LineMM2, " mm²"), func(c *install.Circuit) { c.Route.LineMM2 = s }, "route.lineMM2", s)
+		m.Set(text(s, " mm² in place of ", m.k.Route.LineMM2, " mm²"),
+			func(c *install.Circuit) { c.Route.LineMM2 = s }, "route.lineMM2", s)
 	}
 }
 

@@ -61,20 +61,27 @@ func TestARingIsHeldToItsOwnRule(t *testing.T) {
 		}
 		return nil, nil
 	}
-	out, err := run("cable-size", `{"phases":1,"ib_a":26,"in_a":32,"ring_final":true,"table":"ccc_flat_te_70","column":"mC","ambient_c":30,"length_m":20,"vd_limit_pc":5}`)
+	out, err := run("cable-size",
+		`{"phases":1,"ib_a":26,"in_a":32,"ring_final":true,"table":"ccc_flat_te_70","column":"mC","ambient_c":30,"length_m":20,
+			"vd_limit_pc":5}`)
 	require.NoError(t, err)
 	assert.InDelta(t, 2.5, out["size_mm2"], 0, "1.5 mm² would carry 20 A")
-	_, err = run("cable-size", `{"phases":1,"ib_a":26,"in_a":63,"ring_final":true,"table":"ccc_flat_te_70","column":"mC","ambient_c":30,"length_m":20,"vd_limit_pc":5}`)
+	_, err = run("cable-size",
+		`{"phases":1,"ib_a":26,"in_a":63,"ring_final":true,"table":"ccc_flat_te_70","column":"mC","ambient_c":30,"length_m":20,
+			"vd_limit_pc":5}`)
 	assert.ErrorContains(t, err, "in_a: 63")
-	_, err = run("cable-size", `{"phases":3,"ib_a":26,"in_a":32,"table":"ccc_swa_70","column":"C_2c","ambient_c":30,"length_m":20,"vd_limit_pc":5}`)
+	_, err = run("cable-size",
+		`{"phases":3,"ib_a":26,"in_a":32,"table":"ccc_swa_70","column":"C_2c","ambient_c":30,"length_m":20,"vd_limit_pc":5}`)
 	assert.ErrorContains(t, err, "C_2c")
-	_, err = run("cable-size", `{"phases":3,"ib_a":26,"in_a":32,"table":"ccc_swa_70","column":"C_34c","ambient_c":30,"length_m":20,"vd_limit_pc":5}`)
+	_, err = run("cable-size",
+		`{"phases":3,"ib_a":26,"in_a":32,"table":"ccc_swa_70","column":"C_34c","ambient_c":30,"length_m":20,"vd_limit_pc":5}`)
 	assert.NoError(t, err)
 	for _, x := range []struct {
 		in string
 		ok bool
 	}{{`"line_mm2":2.5,"in_a":32`, true}, {`"line_mm2":1.5,"in_a":32`, false}, {`"line_mm2":2.5,"in_a":40`, false}} {
-		out, err = run("ring-design", `{`+x.in+`,"cpc_mm2":1.5,"length_m":40,"column":"mC","ze_ohm":0.3,"curve":"B","vd_limit_pc":5,"floor_area_m2":50}`)
+		out, err = run("ring-design",
+			`{`+x.in+`,"cpc_mm2":1.5,"length_m":40,"column":"mC","ze_ohm":0.3,"curve":"B","vd_limit_pc":5,"floor_area_m2":50}`)
 		require.NoError(t, err)
 		assert.Equal(t, x.ok, out["ccc_ok"], x.in)
 	}

@@ -22,7 +22,8 @@ var (
 // since: which one is in force is for the signatory to say.
 func (Practice) Opening() rulebook.Opening {
 	return rulebook.Opening{Edition: usualEdition, DeclaredV: NominalV, Notice: Notice,
-		Why: "One line conductor of 230 V, a neutral and a protective conductor; sizes in mm²; the main fuse is the operator's; loop impedance is tested."}
+		Why: "One line conductor of 230 V, a neutral and a protective conductor; sizes in mm²; the main fuse is the operator's; " +
+			"loop impedance is tested."}
 }
 
 // Survey returns what the practice says of a walk.
@@ -46,13 +47,15 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		Kinds: enclosures.Kinds, Verdict: working.Pass, Unit: "mm²", Earth: "earth",
 		Rule: map[string]string{
 			"TN-C-S": "Neutral and earth are joined in the operator's equipment and nowhere on the consumer's side.",
-			"TN-S":   "The operator brings a separate protective conductor, joined to the neutral only at the source of the network: nowhere in the house.",
-			"TT":     "The house has its own electrode: neutral and earth are joined nowhere in the house.",
-			"":       "Neutral and earth are never joined on the consumer's side. The earthing arrangement is not yet known.",
+			"TN-S": "The operator brings a separate protective conductor, joined to the neutral only at the source of the " +
+				"network: nowhere in the house.",
+			"TT": "The house has its own electrode: neutral and earth are joined nowhere in the house.",
+			"":   "Neutral and earth are never joined on the consumer's side. The earthing arrangement is not yet known.",
 		}[string(job.Supply.Earthing)]}
 	split, ahead := penSplit(job)
 	if split != nil {
-		r.Rule = "By the country's rule the combined conductor is split once, at the main board: neutral and earth are joined there and nowhere behind it."
+		r.Rule = "By the country's rule the combined conductor is split once, at the main board: neutral and earth are joined " +
+			"there and nowhere behind it."
 	}
 	for _, e := range job.Chain.Order() {
 		n := enclosures.Node(job.Words, e)
@@ -62,17 +65,21 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 			n.Joint, n.JointSays = sourceJoint(e)
 		case e == split:
 			n.Joint, n.JointSays = rulebook.JointMust,
-				"The combined conductor ends here on the earth bar, bridged once to the neutral bar: main bonding and the electrode land on the earth side, and nothing joins the two again behind it."
+				"The combined conductor ends here on the earth bar, bridged once to the neutral bar: main bonding and the "+
+					"electrode land on the earth side, and nothing joins the two again behind it."
 		case ahead[e.ID]:
 			n.Joint, n.JointSays = rulebook.JointNever,
 				"The combined conductor runs through here whole: no earth leaves it ahead of the main board."
 		case e.Owner != install.OwnerCustomer && e.Owner != "" || e.Owner == "" &&
 			(e.Kind == kindCable || e.Kind == kindHead || e.Kind == kindMeter):
 			n.Joint = rulebook.JointOperator
-			n.JointSays = map[string]string{"TN-C-S": "The joint is the operator's and stands ahead of the meter; it is not opened or tested by us.", "TN-S": "No joint here: the sheath or protective conductor comes from the source.", "TT": "No earth comes from the operator."}[string(job.Supply.Earthing)]
+			n.JointSays = map[string]string{"TN-C-S": "The joint is the operator's and stands ahead of the meter; it is not " +
+				"opened or tested by us.", "TN-S": "No joint here: the sheath or protective conductor comes from the source.",
+				"TT": "No earth comes from the operator."}[string(job.Supply.Earthing)]
 		default:
 			n.Joint, n.JointSays = rulebook.JointNever,
-				"On the consumer's side neutral current would flow in earth conductors and metalwork, and a residual-current device would trip or be blind."
+				"On the consumer's side neutral current would flow in earth conductors and metalwork, and a residual-current "+
+					"device would trip or be blind."
 		}
 		r.Nodes = append(r.Nodes, n)
 		r.Judge(e, &r.Nodes[len(r.Nodes)-1], nil, jointSource)
@@ -151,17 +158,21 @@ func sourceJoint(e *install.Enclosure) (joint, says string) {
 	case yes(e.IslandedOnly) && yes(e.Electrode):
 		return rulebook.JointMay, "A standby source may make its own joint: only while it runs islanded, and to its own electrode."
 	case yes(e.IslandedOnly):
-		return rulebook.JointNever, "A standby source that joins neutral and earth while islanded needs its own electrode: the operator's earth may be gone with the supply."
+		return rulebook.JointNever, "A standby source that joins neutral and earth while islanded needs its own electrode: the " +
+			"operator's earth may be gone with the supply."
 	case yes(e.Electrode):
-		return rulebook.JointNever, "A standby source may join neutral and earth only while it runs islanded: beside the network there would be two joints."
+		return rulebook.JointNever, "A standby source may join neutral and earth only while it runs islanded: beside the network " +
+			"there would be two joints."
 	}
-	return rulebook.JointNever, "A standby source may join neutral and earth only while it runs islanded and only to its own electrode: neither is noted."
+	return rulebook.JointNever, "A standby source may join neutral and earth only while it runs islanded and only to its own " +
+		"electrode: neither is noted."
 }
 
 // supplyWeights weigh the first twelve digits of a supply number.
 var supplyWeights = []int{3, 5, 7, 13, 17, 19, 23, 29, 31, 37, 41, 43}
 
-const supplyNumberSource = "industry rule for 13-digit supply numbers: first twelve digits weighted by 3, 5, 7, 13, 17, 19, 23, 29, 31, 37, 41, 43; sum modulo 11, then modulo 10 (restated, verify)"
+const supplyNumberSource = "industry rule for 13-digit supply numbers: first twelve digits weighted by 3, 5, 7, 13, 17, 19, 23, " +
+	"29, 31, 37, 41, 43; sum modulo 11, then modulo 10 (restated, verify)"
 
 // The first and the last distributor that a number may name: 10 to 23 are the regional
 // networks, 24 and up independent ones; no others are known to be given out.
@@ -188,7 +199,8 @@ func (Practice) SupplyNumber(text, serial string) rulebook.Number {
 		return out
 	case strings.ContainsFunc(text, func(r rune) bool { return r >= 'A' && r <= 'Z' || r >= 'a' && r <= 'z' }) && n != 13 && n != 21:
 		out.Verdict, out.Says = working.Fail,
-			fmt.Sprintf("Letters and %d digits: that is how a meter's serial looks. The supply's number has thirteen digits, or the whole box of 19 to 21.", n)
+			fmt.Sprintf("Letters and %d digits: that is how a meter's serial looks. The supply's number has thirteen digits, or "+
+				"the whole box of 19 to 21.", n)
 		return out
 	case n >= 19 && n <= 21:
 		digits = digits[n-13:]

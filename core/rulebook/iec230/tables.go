@@ -222,7 +222,9 @@ func GroupingFactor(arrangement, spacing string, n int) (float64, error) {
 	if r := groupingGround.Where("laying", arrangement, "spacing", spacing, "circuits", float64(n)); r >= 0 {
 		return groupingGround.Num(r, "cg"), nil
 	}
-	return 0, fmt.Errorf("arrangement: %q with spacing %q and %d circuits is not in the tables; give bunched, single_layer_wall, perforated_tray or ladder in air up to 20; direct or single_way_duct with a spacing in the ground up to 6", arrangement, spacing, n)
+	return 0, fmt.Errorf("arrangement: %q with spacing %q and %d circuits is not in the tables; give bunched, single_layer_wall, "+
+		"perforated_tray or ladder in air up to 20; direct or single_way_duct with a spacing in the ground up to 6", arrangement,
+		spacing, n)
 }
 
 // InsulationFactor returns Ci where a cable is wholly surrounded by thermal

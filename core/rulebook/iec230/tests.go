@@ -11,7 +11,8 @@ import (
 // r1r2Where says how R1+R2 of the circuit is read.
 func (c *circuit) r1r2Where() string {
 	if c.k.Use == useRing {
-		return "Each conductor end to end first; then line and protective conductor cross-connected at the board and read at every outlet: the highest counts."
+		return "Each conductor end to end first; then line and protective conductor cross-connected at the board and read at " +
+			"every outlet: the highest counts."
 	}
 	return "Line and protective conductor joined at the board, measured at the point farthest from it."
 }
@@ -102,7 +103,9 @@ func (l *testList) origin() {
 	ze := rulebook.Test{ID: "ze", Title: "External loop impedance Ze", Unit: "Ω", Origin: true,
 		Caution: "Live terminals with the earthing conductor off: nothing may be switched on and nobody touches metal until it is back. " +
 			liveCaution,
-		Where: "At the origin on the incoming supply, main switch off and locked, earthing conductor disconnected from the installation for this reading only.", Judge: func(r install.Record) (working.Verdict, string) { return judgeZe(*r.Value, job) }}
+		Where: "At the origin on the incoming supply, main switch off and locked, earthing conductor disconnected from the " +
+			"installation for this reading only.",
+		Judge: func(r install.Record) (working.Verdict, string) { return judgeZe(*r.Value, job) }}
 	if job.Supply.ZeOhm.Known() {
 		ze.Expected = job.Supply.ZeOhm.Value
 	}
@@ -112,7 +115,8 @@ func (l *testList) origin() {
 		Judge: rulebook.YesNo})
 	if job.Kind == install.SupplyUpgrade {
 		l.addLive(rulebook.Test{ID: "polarity-supply", Title: "Polarity of the incoming supply", YesNo: true, Stops: true,
-			Where: "At the incoming terminals of the main switch: line to neutral and line to earth at nominal, neutral to earth near nothing.", Judge: rulebook.YesNo})
+			Where: "At the incoming terminals of the main switch: line to neutral and line to earth at nominal, neutral to earth " +
+				"near nothing.", Judge: rulebook.YesNo})
 	}
 	pfc := rulebook.Test{ID: "pfc", Title: "Prospective fault current, the highest", Unit: "kA",
 		Where: "At the board, line to neutral and line to earth; write the higher.",
@@ -481,7 +485,8 @@ func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, expected 
 	case expected <= 0 || !differs(*r.Value, expected):
 	case *r.Value < expected:
 		return working.Caution, text("Within the limit (", how, "), but lower than Ze and R1+R2 give, ", expected,
-			" Ω: a parallel path, another point or leads not nulled. It proves nothing of the protective conductor: that rests on the R1+R2 that was read dead.")
+			" Ω: a parallel path, another point or leads not nulled. It proves nothing of the protective conductor: that rests "+
+				"on the R1+R2 that was read dead.")
 	default:
 		return working.Caution, text("Within the limit (", how, "), but higher than Ze and R1+R2 give, ", expected,
 			" Ω: a loose joint or another point.")

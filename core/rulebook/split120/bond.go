@@ -188,7 +188,8 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 			c.Title = "Conductors to " + e.Name
 			c.From(source)
 			c.Max(float64(n.Wires), float64(w))
-			c.Says = fmt.Sprintf("%d conductors feed it; behind the joint it takes %d: two hots, neutral and an equipment grounding conductor.", w, n.Wires)
+			c.Says = fmt.Sprintf("%d conductors feed it; behind the joint it takes %d: two hots, neutral and an equipment "+
+				"grounding conductor.", w, n.Wires)
 			add(c)
 		}
 		if e.Kind == kindBuilding {
@@ -225,10 +226,12 @@ func jointAt(code Code, job *install.Job, e *install.Enclosure, mains []string, 
 		joint, says = rulebook.JointOperator, "The utility's."
 	case j.Bond == MainJumper && roleOf(e) == kindMeter:
 		joint, name = rulebook.JointMust, mainJoint(code)
-		says = "By the utility's rule the joint is here, ahead of every disconnect: it carries a fault back to the source so that a breaker clears."
+		says = "By the utility's rule the joint is here, ahead of every disconnect: it carries a fault back to the source so " +
+			"that a breaker clears."
 	case j.Bond == MainJumper:
 		joint, name = rulebook.JointMust, mainJoint(code)
-		says = "No service disconnect stands ahead of it: here neutral and ground are joined, by the screw or strap that came with it or by a jumper of the table's size. It carries a fault back to the source so that a breaker clears; rods do not."
+		says = "No service disconnect stands ahead of it: here neutral and ground are joined, by the screw or strap that came " +
+			"with it or by a jumper of the table's size. It carries a fault back to the source so that a breaker clears; rods do not."
 		if len(mains) > 1 {
 			says += fmt.Sprintf(" Each of the %d service disconnects has its own.", len(mains))
 		}
@@ -240,7 +243,8 @@ func jointAt(code Code, job *install.Job, e *install.Enclosure, mains []string, 
 		says = "Its neutral is switched, so it is a separately derived source: it has a joint of its own and an electrode."
 	case j.Bond == SupplySide:
 		joint, name, says = rulebook.JointOperator, "supply-side bond",
-			"Ahead of every service disconnect: the neutral bonds the metal, as the utility has it. A jumper of its own only where metal on the line side is bonded by nothing else."
+			"Ahead of every service disconnect: the neutral bonds the metal, as the utility has it. A jumper of its own only "+
+				"where metal on the line side is bonded by nothing else."
 	case e.Kind == kindGenerator:
 		joint, name, says = rulebook.JointNever, "bonding jumper",
 			"The neutral runs solid through the transfer switch: not separately derived, so the generator's own bond is opened."
@@ -271,7 +275,8 @@ func jointChecks(code Code, job *install.Job, e *install.Enclosure, j Joint) (ou
 		c.Title = e.Name + " ahead of the service disconnect"
 		c.From(clauseTransferAhead.in(code))
 		c.Decide(false)
-		c.Says = "It is not marked as service equipment and stands ahead of every service disconnect: one that is marked so goes there, or it goes behind the disconnect. Readings of the text differ; the stricter one holds here."
+		c.Says = "It is not marked as service equipment and stands ahead of every service disconnect: one that is marked so goes " +
+			"there, or it goes behind the disconnect. Readings of the text differ; the stricter one holds here."
 		out = append(out, c)
 	}
 	if bondAt.In(&job.Schools) == kindMeter && j.Bond == MainJumper && roleOf(e) == kindMeter {
@@ -280,7 +285,8 @@ func jointChecks(code Code, job *install.Job, e *install.Enclosure, j Joint) (ou
 		c.From(clauseBondAtMeter.in(code))
 		if strings.TrimSpace(bondRule.In(&job.Schools)) == "" {
 			c.AddMissing("the utility's written rule that puts the joint into the meter base (Choices of the job)")
-			c.Says = "Not yet known: the code has the joint in each service disconnect. Only a written rule of the utility, with which the authority agrees, puts it here."
+			c.Says = "Not yet known: the code has the joint in each service disconnect. Only a written rule of the utility, with " +
+				"which the authority agrees, puts it here."
 		} else {
 			c.Warn()
 			c.Says = "By " + bondRule.In(&job.Schools) +

@@ -225,7 +225,8 @@ func calcService(in serviceIn) (out serviceOut, steps []working.Step, err error)
 	rulesOut := "rating, or 83 % of it for a whole dwelling"
 	if in.NextUp {
 		if in.LoadA == nil {
-			return out, nil, fmt.Errorf("calculated_load_a is missing: with the next rating up the conductor carries the calculated load; give it in A")
+			return out, nil, fmt.Errorf("calculated_load_a is missing: with the next rating up the conductor carries the " +
+				"calculated load; give it in A")
 		}
 		need, err, rulesOut = *in.LoadA, rulebook.Positive("calculated_load_a", *in.LoadA, "A"),
 			"calculated load, the next rating up protects it"
@@ -242,7 +243,8 @@ func calcService(in serviceIn) (out serviceOut, steps []working.Step, err error)
 		return parallel(s) && working.AtMost(need, a) && (!in.NextUp || working.AtMost(in.RatingA, NextRating(a)))
 	})
 	if size == "" {
-		return out, nil, fmt.Errorf("rating_a: %g is not accepted; no size up to 600 kcmil in %d sets carries %g A: give more parallel_sets", in.RatingA, n, need)
+		return out, nil, fmt.Errorf("rating_a: %g is not accepted; no size up to 600 kcmil in %d sets carries %g A: give more "+
+			"parallel_sets", in.RatingA, n, need)
 	}
 	carries := w.Add("ampacity", "75 °C column × sets, "+size, text(tabulated(size, in.Material, 75), " × ", n),
 		tabulated(size, in.Material, 75)*sets, "A", ampacities.Source.Ref)

@@ -69,7 +69,8 @@ func (Canada) Outdoor(*install.Job) *rulebook.OutdoorRules { return outdoorCanad
 func (Canada) Opening() rulebook.Opening {
 	return rulebook.Opening{Edition: canadaEditions.Str(0, "edition"), DeclaredV: splitV, Earthing: "grounded-neutral",
 		Notice: Notice,
-		Why:    "Two hots of 120 V to neutral and 240 V between them; bonding and grounding conductors by their Canadian names, the drop is a limit, the load by the Canadian rule."}
+		Why: "Two hots of 120 V to neutral and 240 V between them; bonding and grounding conductors by their Canadian names, " +
+			"the drop is a limit, the load by the Canadian rule."}
 }
 
 // Carry makes a job of Canada of one that an earlier version kept under the common practice

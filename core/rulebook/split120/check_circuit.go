@@ -475,7 +475,8 @@ func (c *circuit) byFaultCurrent(k *working.Check, installed, material string) {
 		c.routeAssumptions(k)
 		k.Warn()
 		k.Says += text(" It has the size by the table, and ", amps,
-			" A flow to a fault at the far end, more than ten times the rating: a qualified person may accept it by that calculation, which is kept.")
+			" A flow to a fault at the far end, more than ten times the rating: a qualified person may accept it by that "+
+				"calculation, which is kept.")
 	}
 }
 
@@ -515,7 +516,8 @@ func (c *circuit) breaking() {
 	k.Max(fault, max(c.k.Protection.IcnKA, c.k.Protection.CascadeKA))
 	k.Says = text(fault, " kA available at ", c.at, "; the device interrupts ", c.k.Protection.IcnKA, " kA.")
 	if c.k.Protection.CascadeKA > c.k.Protection.IcnKA {
-		k.Says += text(" With the main ahead its manufacturer states ", c.k.Protection.CascadeKA, " kA: the series rating is marked on the panel.")
+		k.Says += text(" With the main ahead its manufacturer states ", c.k.Protection.CascadeKA,
+			" kA: the series rating is marked on the panel.")
 	}
 }
 

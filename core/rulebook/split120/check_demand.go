@@ -302,7 +302,8 @@ func (s *system) record(k *working.Check) (fault string) {
 	case l.Generation == nil:
 		k.AddMissing("whether a source of the owner's or peak shaving ran behind the meter during the record")
 	case *l.Generation:
-		return " A source or peak shaving ran behind the meter: a record shorter than a year does not hold then (the edition of 2023 says so; the stricter reading is taken for the others too)."
+		return " A source or peak shaving ran behind the meter: a record shorter than a year does not hold then (the edition of " +
+			"2023 says so; the stricter reading is taken for the others too)."
 	}
 	if l.SeasonFactor == 0 {
 		k.AddMissing("the factor that raises a record of less than a year to the heaviest season and to full occupancy")

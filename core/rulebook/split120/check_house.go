@@ -258,7 +258,8 @@ func (s *system) workingSpace() {
 	k.Title = "Working space in front of " + b.Name
 	k.From(under(clearances, s.code))
 	if !w.Measured() {
-		k.AddMissing("depth, width and height of the space, the panel's own width, its top, its highest handle, and whether its door opens by 90°")
+		k.AddMissing("depth, width and height of the space, the panel's own width, its top, its highest handle, and whether its " +
+			"door opens by 90°")
 	}
 	if b.Place == "" {
 		k.AddMissing("the kind of place that the panel hangs in")
@@ -328,5 +329,7 @@ func (s *system) ungrounded() {
 	k.Warn()
 	k.Says = text(n, map[bool]string{true: " outlet on ", false: " outlets on "}[n == 1], circuits,
 		map[bool]string{true: " circuit.", false: " circuits."}[circuits == 1],
-		" In this order: a new cable with its ground, or a ground run back; ground-fault protection with both labels; two-slot outlets kept. A plain three-slot outlet is none of these. Behind a ground-fault device people are safe; electronics still have no ground.")
+		" In this order: a new cable with its ground, or a ground run back; ground-fault protection with both labels; two-slot "+
+			"outlets kept. A plain three-slot outlet is none of these. Behind a ground-fault device people are safe; electronics "+
+			"still have no ground.")
 }

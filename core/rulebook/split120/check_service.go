@@ -289,14 +289,14 @@ func (Practice) Needs(job *install.Job) []rulebook.Need {
 	out := []rulebook.Need{}
 	for _, n := range []struct {
 		missing bool
-		sheet   string
+		sheet   working.Sheet
 		what    string
 	}{
-		{!job.Supply.MainFuseA.Known(), "supply", "the rating of the service as found"},
-		{!job.Supply.PFCkA.Known(), "supply", "available fault current, asked of the utility or assumed"},
-		{loadMethod(job) != byRecord && !job.Loads.AreaM2.Known(), "survey", "the habitable floor area"},
-		{!job.Supply.EarthMM2.Known(), "supply", "the grounding electrode conductor as found"},
-		{len(job.Supply.Bonds) == 0 && !job.Supply.NoExtraneous, "supply", "metal water pipe and other metal services as found"},
+		{!job.Supply.MainFuseA.Known(), working.SupplySheet, "the rating of the service as found"},
+		{!job.Supply.PFCkA.Known(), working.SupplySheet, "available fault current, asked of the utility or assumed"},
+		{loadMethod(job) != byRecord && !job.Loads.AreaM2.Known(), working.SurveySheet, "the habitable floor area"},
+		{!job.Supply.EarthMM2.Known(), working.SupplySheet, "the grounding electrode conductor as found"},
+		{len(job.Supply.Bonds) == 0 && !job.Supply.NoExtraneous, working.SupplySheet, "metal water pipe and other metal services as found"},
 	} {
 		if n.missing {
 			out = append(out, rulebook.Need{Sheet: n.sheet, What: n.what})

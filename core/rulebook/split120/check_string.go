@@ -158,7 +158,8 @@ func (c *circuit) onePlace(gfci *working.Check) {
 			gfci.Says = "Its breaker protects all of it."
 			if c.k.Use == useEV {
 				gfci.Warn()
-				gfci.Says += " The unit has protection of its own: its instructions say whether a ground-fault breaker ahead of it is allowed."
+				gfci.Says += " The unit has protection of its own: its instructions say whether a ground-fault breaker ahead of " +
+					"it is allowed."
 			}
 		case need == Open:
 			gfci.AddMissing("what the table says of " + name)

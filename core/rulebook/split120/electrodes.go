@@ -207,10 +207,12 @@ func (s *system) bond(i int) {
 	switch {
 	case kind.jumper == jumperMust && !*b.Around:
 		c.Decide(false)
-		c.Says += " The " + b.Service + " is interrupted by a meter or filter: a jumper around it keeps the electrode when that is taken out."
+		c.Says += " The " + b.Service + " is interrupted by a meter or filter: a jumper around it keeps the electrode when that " +
+			"is taken out."
 	case kind.jumper == jumperNever && *b.Around:
 		c.Decide(false)
-		c.Says += " A jumper crosses the gas utility's meter or insulating joint: it comes out. Gas is bonded on the customer's side only and is never an electrode."
+		c.Says += " A jumper crosses the gas utility's meter or insulating joint: it comes out. Gas is bonded on the customer's " +
+			"side only and is never an electrode."
 	case kind.jumper == jumperNever:
 		c.Says += " On the customer's side only; it is never an electrode."
 	}
@@ -253,7 +255,8 @@ func (s *system) supplemental() {
 	row := grounding.Where("id", "WATER-SUP")
 	k.Step("electrodes", grounding.Str(row, "rule"), "", float64(others), "", grounding.Str(row, "source"))
 	k.Decide(others > 0)
-	k.Says = "A water pipe may be replaced by plastic: rods, a plate, a ring, a concrete-encased electrode or a frame in the earth stands beside it."
+	k.Says = "A water pipe may be replaced by plastic: rods, a plate, a ring, a concrete-encased electrode or a frame in the " +
+		"earth stands beside it."
 	if others == 0 {
 		k.Says = "None is noted. " + k.Says
 	}

@@ -58,7 +58,8 @@ func outdoorOf(code Code) *rulebook.OutdoorRules {
 	if code == CEC {
 		locale = words.Canadian
 	}
-	o := &rulebook.OutdoorRules{Words: words.In(locale), Inches: true, RibbonLow: rule(underground, "UG-RIBBON") * inchMM, RibbonHigh: 18 * inchMM,
+	o := &rulebook.OutdoorRules{Words: words.In(locale), Inches: true, RibbonLow: rule(underground, "UG-RIBBON") * inchMM,
+		RibbonHigh: 18 * inchMM,
 		BendSumDeg: rule(underground, "UG-BENDS"), StickM: rule(underground, "UG-STICK") * footM,
 		ExpansionPerK: rule(underground, "PVC-EXP") * 1.8, ExpansionMM: rule(underground, "PVC-EXPMIN") * inchMM, ExpansionK: summerK,
 		Electrode: "Two rods at least 6 ft apart, or one rod with a reading of at most 25 Ω.",
@@ -220,7 +221,8 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 		r.Checks = append(r.Checks, *c)
 		return r
 	}
-	r.Judge(outdoorRules, e, limit, "One rod is enough only with a reading of at most 25 Ω; otherwise a second rod goes in, at least 6 ft away, and then no reading is asked for.", source, rodsOhm)
+	r.Judge(outdoorRules, e, limit, "One rod is enough only with a reading of at most 25 Ω; otherwise a second rod goes in, at "+
+		"least 6 ft away, and then no reading is asked for.", source, rodsOhm)
 	return r
 }
 

@@ -24,7 +24,8 @@ type Practice struct{}
 var _ rulebook.Practice = Practice{}
 
 // Notice stands under everything computed here.
-const Notice = "Figures are restated from the standards they name: verify against the edition that the local authority has adopted. Local code, the utility's rules and the licensed signatory decide."
+const Notice = "Figures are restated from the standards they name: verify against the edition that the local authority has " +
+	"adopted. Local code, the utility's rules and the licensed signatory decide."
 
 var terms = func() install.Terms {
 	t := install.Terms{Locale: words.American, Fahrenheit: true, Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{},
@@ -162,7 +163,8 @@ var practiceWords = sync.OnceValue(func() map[string]string {
 // local authority may be at another.
 func (Practice) Opening() rulebook.Opening {
 	return rulebook.Opening{Edition: "2023", DeclaredV: splitV, Earthing: "grounded-neutral", Notice: Notice,
-		Why: "Two hots of 120 V to neutral and 240 V between them; sizes in AWG and kcmil; the service up to the utility's splice is built by the contractor."}
+		Why: "Two hots of 120 V to neutral and 240 V between them; sizes in AWG and kcmil; the service up to the utility's " +
+			"splice is built by the contractor."}
 }
 
 // Survey returns what the practice says of a walk.

@@ -88,7 +88,8 @@ func pattern(grounded bool) func(install.Record) (working.Verdict, string) {
 		case r.Answer == answerCorrect && grounded:
 			return working.Pass, says + " It cannot see neutral and ground swapped, nor a ground borrowed from the neutral."
 		case r.Answer == answerCorrect:
-			return working.Fail, "No equipment ground was found in this box, yet the tester shows one: a ground borrowed from the neutral is a live case."
+			return working.Fail, "No equipment ground was found in this box, yet the tester shows one: a ground borrowed from " +
+				"the neutral is a live case."
 		case r.Answer == answerOpenGround && !grounded:
 			return working.Pass, "As expected without an equipment ground: it stands behind ground-fault protection, labeled."
 		}
@@ -138,12 +139,15 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 		if n.Joint == rulebook.JointMust {
 			bonded = true
 			t.Where = "With the " + n.JointName + " in place, at its neutral bar."
-			t.Judge = continuity(closed, "Open where the joint belongs: a fault would have no way back and no breaker would clear. Put the "+n.JointName+" in.")
+			t.Judge = continuity(closed, "Open where the joint belongs: a fault would have no way back and no breaker would "+
+				"clear. Put the "+n.JointName+" in.")
 		} else {
-			t.Where = "At its neutral bar, the feeder's neutral lifted or the joint ahead opened for this test. With the reading it is noted as left undone until somebody has put it back."
+			t.Where = "At its neutral bar, the feeder's neutral lifted or the joint ahead opened for this test. With the reading " +
+				"it is noted as left undone until somebody has put it back."
 			t.Leaves = "Feeder neutral of " + e.Name +
 				" lifted, or the joint ahead opened, for the neutral-to-ground test: put it back and tighten it"
-			t.Judge = continuity(open, "Closed behind the joint: a second bond, so neutral current would flow in the ground. Look for a screw, a strap or a neutral on the ground bar.")
+			t.Judge = continuity(open, "Closed behind the joint: a second bond, so neutral current would flow in the ground. "+
+				"Look for a screw, a strap or a neutral on the ground bar.")
 		}
 		addDead(t)
 		joints = append(joints, id)
@@ -164,7 +168,8 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 				Where: "Every hot of it to its neutral, lamps and plugs out.", Judge: continuity(open, short)})
 			addDead(rulebook.Test{ID: "ng", Circuit: k.ID, Title: "Its neutral to ground", Patterns: said,
 				Where: "The circuit's neutral off the bar.",
-				Judge: continuity(open, "Closed: the neutral touches ground on this circuit. A ground-fault device will not stay in, and neutral current would flow in the ground.")})
+				Judge: continuity(open, "Closed: the neutral touches ground on this circuit. A ground-fault device will not stay "+
+					"in, and neutral current would flow in the ground.")})
 		}
 		addDead(rulebook.Test{ID: "hg", Circuit: k.ID, Title: "Hot to ground", Patterns: said,
 			Where: "Every hot of it to its ground.", Judge: continuity(open, short)})
@@ -181,7 +186,8 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 		if k.Use == useLighting {
 			addDead(rulebook.Test{ID: "polarity", Circuit: k.ID,
 				Title: "Hot switched, and on the center contact of each lamp", YesNo: true,
-				Where: "With the switch on, from the breaker's hot to the center contact; with it off, open. The screw shell is on the neutral.", Judge: rulebook.YesNo})
+				Where: "With the switch on, from the breaker's hot to the center contact; with it off, open. The screw shell is " +
+					"on the neutral.", Judge: rulebook.YesNo})
 		}
 	}
 	addLive(rulebook.Test{ID: "volts-ll", Title: "Between the legs", Unit: "V", Stops: true, SinceOn: true,
@@ -204,9 +210,11 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 					Patterns: testerAnswers(), Where: "Nothing else plugged in; both halves of a duplex.", Judge: pattern(grounded)})
 			}
 			if len(boxes[j].Protected) > 0 {
-				where := "Press the plug-in tester's button: the device that protects it opens and this outlet goes dead. Reset, and go to the next."
+				where := "Press the plug-in tester's button: the device that protects it opens and this outlet goes dead. Reset, " +
+					"and go to the next."
 				if !grounded {
-					where = "There is no equipment ground: a plug-in tester cannot trip the device here. Press the device's own button and see that this outlet goes dead."
+					where = "There is no equipment ground: a plug-in tester cannot trip the device here. Press the device's own " +
+						"button and see that this outlet goes dead."
 				}
 				addLive(rulebook.Test{ID: "trip:" + b.ID, Circuit: k.ID, Title: "Ground-fault trip at " + b.Name,
 					YesNo: true, After: testerOf(k, b), Where: where, Judge: rulebook.YesNo})
@@ -240,7 +248,8 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 	}
 	if job.Standby.Source != "" {
 		addLive(rulebook.Test{ID: "transfer", Title: "Loss and return of the supply, tried", YesNo: true,
-			Where: "Open the main: the source starts and takes over; close it: the load goes back and the source cools down. The utility's side was dead towards the line throughout.", Judge: rulebook.YesNo})
+			Where: "Open the main: the source starts and takes over; close it: the load goes back and the source cools down. The " +
+				"utility's side was dead towards the line throughout.", Judge: rulebook.YesNo})
 	}
 	return append(dead, live...)
 }

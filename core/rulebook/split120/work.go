@@ -29,7 +29,8 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 				out = append(out, rulebook.Work{ID: k.ID + "-marking-" + b.ID, Closed: closed, Circuit: k.ID,
 					Stage: install.SecondFix, Title: "Read LINE and LOAD on the device at " + b.Name +
 						": the pair from the panel on LINE", Hours: 0.05, After: []string{k.ID + "-photo"},
-					Caution: "By the marking, never by habit. Brass is hot, silver neutral, green ground; one wire under a screw, hook in the turning direction, nothing bare outside, no insulation under it."})
+					Caution: "By the marking, never by habit. Brass is hot, silver neutral, green ground; one wire under a " +
+						"screw, hook in the turning direction, nothing bare outside, no insulation under it."})
 			}
 			if len(boxes[j].Labels) > 0 && b.Device != install.TwoSlot {
 				quoted := make([]string, len(boxes[j].Labels))
@@ -70,7 +71,8 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 			}
 			continue
 		}
-		caution := "Supply to the line side, load to the other, whichever way they enter. Ground and neutral first, so that nothing floats, then the hots; tie the conductors in before the far end is fixed."
+		caution := "Supply to the line side, load to the other, whichever way they enter. Ground and neutral first, so that " +
+			"nothing floats, then the hots; tie the conductors in before the far end is fixed."
 		if e.Feed.Material == install.Aluminium {
 			caution += " Aluminum ends are wire-brushed, with compound as the manufacturer of the lug says: note the product."
 		}
@@ -100,7 +102,8 @@ func bondTitle(b *install.Bond) string {
 	case jumperMust:
 		return "Bond the " + b.Service + " on both sides of the meter, unbroken wire, photographed"
 	case jumperNever:
-		return "Bond the " + b.Service + " on the customer's side, with no jumper past the gas utility's meter or insulating joint, photographed"
+		return "Bond the " + b.Service + " on the customer's side, with no jumper past the gas utility's meter or insulating " +
+			"joint, photographed"
 	}
 	return "Bond the " + b.Service + ", unbroken wire, photographed"
 }

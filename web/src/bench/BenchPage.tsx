@@ -186,7 +186,8 @@ function Calc({ calc, start, jobId, at, note }: CalcProps) {
           <p>
             <Quiet>
               {say(
-                'Figures are restated from the standards they name: verify against the edition in force. Local code, the network operator’s rules and the licensed signatory decide.',
+                'Figures are restated from the standards they name: verify against the edition in force. Local code, ' +
+                  'the network operator’s rules and the licensed signatory decide.',
               )}
             </Quiet>
           </p>

@@ -152,7 +152,9 @@ function Lists({ company }: { company: Company }) {
         <p style={{ marginTop: 0 }}>
           <Quiet>
             {say(
-              'A line is found by its key: the take-off names it. Keys that start with hours: replace the plan’s norms; work: lines price findings, with a range where “up to” is given; point: lines price points and variations.',
+              'A line is found by its key: the take-off names it. Keys that start with hours: replace the plan’s ' +
+                'norms; work: lines price findings, with a range where “up to” is given; point: lines price points and ' +
+                'variations.',
             )}
           </Quiet>
         </p>

@@ -144,7 +144,8 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
       )}
       <NotYet>
         {say(
-          'order of the devices by current or by heat, several boards. A new circuit takes its way, or a shared device, on the Circuits sheet.',
+          'order of the devices by current or by heat, several boards. A new circuit takes its way, or a shared ' +
+            'device, on the Circuits sheet.',
         )}
       </NotYet>
     </>

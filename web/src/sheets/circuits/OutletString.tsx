@@ -61,7 +61,8 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
       <Heading aside={<Quiet>{say('in the order in which the cable reaches them')}</Quiet>}>{say('String of outlets')}</Heading>
       <Caution>
         {say(
-          'LINE is where the supply arrives, by the marking on the device: on one make it is above, on another below. Prove dead before a device is drawn out of its box.',
+          'LINE is where the supply arrives, by the marking on the device: on one make it is above, on another below. ' +
+            'Prove dead before a device is drawn out of its box.',
         )}
       </Caution>
       {list.length > 0 && <StringDrawing boxes={list} reports={boxes} device={part.value.protection.rcdType !== ''} />}

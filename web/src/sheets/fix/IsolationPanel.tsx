@@ -74,7 +74,8 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
         <p style={{ margin: '4px 0' }}>
           <Mark verdict="unknown" />{' '}
           {say(
-            'No isolation of yours today. Work that opens an enclosure stays closed until there is one; it holds for you, and until the end of the day or until something is energised.',
+            'No isolation of yours today. Work that opens an enclosure stays closed until there is one; it holds for ' +
+              'you, and until the end of the day or until something is energised.',
           )}
         </p>
       )}

@@ -120,7 +120,8 @@ export function HandoverSheet({ job, j }: SheetProps) {
           <>
             <Caution>
               {say(
-                'Signing says that you are licensed for it and have checked this work. Arvelt only supports your judgement: local code, the operator’s rules and you decide.',
+                'Signing says that you are licensed for it and have checked this work. Arvelt only supports your ' +
+                  'judgement: local code, the operator’s rules and you decide.',
               )}
             </Caution>
             <Row style={{ alignItems: 'end' }}>
@@ -177,7 +178,8 @@ export function HandoverSheet({ job, j }: SheetProps) {
       </Section>
       <NotYet>
         {say(
-          'photographs in the pack, labels cut to a printer’s tape, reminders sent to the owner. The pack is a working record and no official certificate.',
+          'photographs in the pack, labels cut to a printer’s tape, reminders sent to the owner. The pack is a working ' +
+            'record and no official certificate.',
         )}
       </NotYet>
     </>

@@ -33,7 +33,10 @@ function place(chain: Of<'Chain'>, nodes: Of<'ChainNode'>[]): Placed[] {
 
 const cut = (s: string, n: number) => (s.length > n ? `${s.slice(0, n - 1)}…` : s);
 
-/** The supply from the operator's cable to the last board, drawn: what is sealed, where neutral and earth are joined and where they must not be. */
+/**
+ * The supply from the operator's cable to the last board, drawn: what is sealed, where neutral and earth are
+ * joined and where they must not be.
+ */
 export function ChainDrawing({
   chain,
   report,
@@ -154,7 +157,9 @@ export function ChainDrawing({
         })}
       </svg>
       <p style={{ margin: '4px 0', fontSize: '.86em', color: 'var(--ink2)' }}>
-        {say('Shaded: not the customer’s. Broken outline: put in by this job. Sizes in {{unit}}. The two bars are neutral and', { unit })}{' '}
+        {say('Shaded: not the customer’s. Broken outline: put in by this job. Sizes in {{unit}}. The two bars are neutral and', {
+          unit,
+        })}{' '}
         {report?.earth}
         {say(': bridged where they are joined, apart where they are not.')}
       </p>

@@ -16,7 +16,10 @@ import type { SheetProps } from '../props';
 import { ChainDrawing, jointWords } from './ChainDrawing';
 import { freshEnclosure } from './enclosure';
 
-/** The chain of enclosures: drawn, each with who owns and opens it, its joint, torque and feed; moved or inserted, all behind it is judged anew. */
+/**
+ * The chain of enclosures: drawn, each with who owns and opens it, its joint, torque and feed; moved or
+ * inserted, all behind it is judged anew.
+ */
 export function ChainLeaf({ job, j, open, opened }: SheetProps) {
   const part = usePart(job, 'chain', j.chain);
   const supply = useSupply(job.id).data;

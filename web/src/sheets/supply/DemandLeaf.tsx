@@ -26,7 +26,10 @@ function linesOf(demand: Of<'Demand'>): Line[] {
   return [...lines.values()].sort((a, b) => b.before + b.added - (a.before + a.added));
 }
 
-/** What makes up the maximum demand, without and with the new circuits, against the main fuse. For the talk with the owner and the operator. */
+/**
+ * What makes up the maximum demand, without and with the new circuits, against the main fuse. For the talk
+ * with the owner and the operator.
+ */
 export function DemandLeaf({ job, open, opened }: SheetProps) {
   const report = useCircuits(job.id);
   const { take, wrong } = useTake(job);

@@ -18,7 +18,10 @@ const state = {
   lost: ['fail', msg('not known to the desk any more')],
 } as const;
 
-/** What the network operator is told and asked, and what it answered: letters with every fact it wants, sent once and kept. For the office. */
+/**
+ * What the network operator is told and asked, and what it answered: letters with every fact it wants, sent
+ * once and kept. For the office.
+ */
 export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const desk = useDesk(job.id);
   const send = useSendToDesk(job.id);

@@ -22,7 +22,8 @@ export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) 
     <>
       <Caution>
         {say(
-          'Isolation comes first and takes weeks: ask before anything else is booked. Lead times below are settings of low confidence until the operator has said its own.',
+          'Isolation comes first and takes weeks: ask before anything else is booked. Lead times below are settings of ' +
+            'low confidence until the operator has said its own.',
         )}
       </Caution>
       <Section>

@@ -13,7 +13,10 @@ import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { DateBox } from '../survey/RoomCard';
 
-/** The day on which the supply goes off: earliest day and why, what must be ready, hour by hour, and how it goes. For the office before, at the board on the day. */
+/**
+ * The day on which the supply goes off: earliest day and why, what must be ready, hour by hour, and how it
+ * goes. For the office before, at the board on the day.
+ */
 export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const part = usePart(job, 'outage', j.outage);
   const plan = useSupply(job.id).data?.outage;

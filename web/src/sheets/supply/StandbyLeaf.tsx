@@ -12,7 +12,10 @@ import { Caution, Fields, Heading, Quiet, Row, Section } from '../../parts/layou
 import { SaveLine } from '../../parts/SaveLine';
 import type { SheetProps } from '../props';
 
-/** A source of the customer's own: what it carries, and its sequence to step through before anything is bought. For the office and the owner. */
+/**
+ * A source of the customer's own: what it carries, and its sequence to step through before anything is
+ * bought. For the office and the owner.
+ */
 export function StandbyLeaf({ job, j, open, opened }: SheetProps) {
   const part = usePart(job, 'standby', j.standby);
   const run = useSupply(job.id).data?.standby;
@@ -23,7 +26,8 @@ export function StandbyLeaf({ job, j, open, opened }: SheetProps) {
     <>
       <Caution>
         {say(
-          'Two sources meet at the transfer switch. Disable the start, isolate both and prove both dead before its cover comes off; a source that feeds the line back kills who works on it.',
+          'Two sources meet at the transfer switch. Disable the start, isolate both and prove both dead before its ' +
+            'cover comes off; a source that feeds the line back kills who works on it.',
         )}
       </Caution>
       <Section>

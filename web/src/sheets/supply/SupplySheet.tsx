@@ -22,7 +22,10 @@ import { OutageLeaf } from './OutageLeaf';
 import { StandbyLeaf } from './StandbyLeaf';
 import { SurgeLeaf } from './SurgeLeaf';
 
-/** The supply: what comes in, the chain behind it, and the lawful way to make it dead. For the intake, torch in one hand, and the office. */
+/**
+ * The supply: what comes in, the chain behind it, and the lawful way to make it dead. For the intake, torch
+ * in one hand, and the office.
+ */
 export function SupplySheet(props: SheetProps) {
   const { job, j } = props;
   const leaves = [
@@ -63,7 +66,8 @@ function AsFound({ job, j, open, opened }: SheetProps) {
     <>
       <Caution>
         {say(
-          'Look, do not touch: the cable, the sealed fuse and the meter are the operator’s. Heat, smell, damage or a loose head is reported and left alone.',
+          'Look, do not touch: the cable, the sealed fuse and the meter are the operator’s. Heat, smell, damage or a ' +
+            'loose head is reported and left alone.',
         )}
       </Caution>
       <Section>

@@ -61,7 +61,8 @@ export function BathFields({ job, part, asked, working }: Props) {
         <p style={{ margin: '6px 0' }}>
           <Quiet>
             {say(
-              'Distance from the edge of bath or tray, and the IP code, stand with each point under Table. A circuit that serves the room, or passes through its zones, says so on its own sheet.',
+              'Distance from the edge of bath or tray, and the IP code, stand with each point under Table. A circuit ' +
+                'that serves the room, or passes through its zones, says so on its own sheet.',
             )}
           </Quiet>
         </p>

@@ -11,7 +11,10 @@ import { AddCircuit } from '../circuits/AddCircuit';
 import { PointFields } from '../circuits/PointFields';
 import { RouteTable } from '../circuits/RouteTable';
 
-/** The ways of the cables, measured and estimated kept apart, and what an estimate does to each check. For the walk and the drawing board. */
+/**
+ * The ways of the cables, measured and estimated kept apart, and what an estimate does to each check. For the
+ * walk and the drawing board.
+ */
 export function Routes({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const sheet = useCase(job.id).data;
   const units = useUnits();

@@ -24,7 +24,8 @@ export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         <Heading>{say('The scope is not agreed yet')}</Heading>
         <p>
           {say(
-            'Until it is, points are simply edited. Once it is agreed, the walk as it stands is kept to compare with, and every change by the client is a variation with its consequences.',
+            'Until it is, points are simply edited. Once it is agreed, the walk as it stands is kept to compare with, ' +
+              'and every change by the client is a variation with its consequences.',
           )}
         </p>
         <Row style={{ alignItems: 'end' }}>
@@ -58,7 +59,8 @@ export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         <Heading
           aside={
             scope.variations.length > 0 &&
-            `${scope.variations.length}, ${money(scope.cost, me.currency)}${scope.unpriced ? say(', {{unpriced}} without a price', { unpriced: scope.unpriced }) : ''}`
+            `${scope.variations.length}, ${money(scope.cost, me.currency)}` +
+              (scope.unpriced ? say(', {{unpriced}} without a price', { unpriced: scope.unpriced }) : '')
           }
         >
           {say('Variations')}

@@ -42,7 +42,8 @@ export function ShorthandGuide({ practice }: { practice: string }) {
       </Scroll>
       <p>
         {say(
-          'A height without a unit is in {{x}}. {{x2}} A slip of a letter is read over and shown dotted; what is not understood is kept as you typed it and asked about.',
+          'A height without a unit is in {{x}}. {{x2}} A slip of a letter is read over and shown dotted; what is not ' +
+            'understood is kept as you typed it and asked about.',
           {
             x: inches ? 'inches' : 'millimetres',
             x2: inches

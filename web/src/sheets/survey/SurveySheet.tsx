@@ -16,7 +16,10 @@ import { Routes } from './Routes';
 import { Scope } from './Scope';
 import { Walk } from './Walk';
 
-/** The survey: the walk, what is there already, the ways of the cables, the case for the work and what was agreed. For the walk, on a phone. */
+/**
+ * The survey: the walk, what is there already, the ways of the cables, the case for the work and what was
+ * agreed. For the walk, on a phone.
+ */
 export function SurveySheet({ job, j, open, opened }: SheetProps) {
   const walk = {
     id: 'walk',
@@ -84,7 +87,8 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             label={say('Hazards on site')}
             lines={1}
             help={say(
-              'Stands at the head of First fix, Second fix and Test. What closes the work until it is cleared, as suspected asbestos, goes under Hazards on the way.',
+              'Stands at the head of First fix, Second fix and Test. What closes the work until it is cleared, as ' +
+                'suspected asbestos, goes under Hazards on the way.',
             )}
           />
         </Fields>

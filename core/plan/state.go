@@ -1,0 +1,334 @@
+package plan
+
+import (
+	"slices"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/materials"
+	"arvelt/core/proving"
+	"arvelt/core/rulebook"
+	"arvelt/core/survey"
+	"arvelt/core/working"
+)
+
+// Hold is one thing that holds a job at a stage, where it is mended, and who
+// it waits for.
+type Hold struct {
+	Stage install.Stage `json:"stage"`
+	Sheet working.Sheet `json:"sheet"`
+	What  string        `json:"what"`
+	Who   string        `json:"who"`
+	// Sign marks the signature itself, which a list of what it waits for leaves out.
+	Sign bool `json:"-"`
+}
+
+// State is where a job stands.
+type State struct {
+	Stage install.Stage         `json:"stage"`
+	Holds []Hold                `json:"holds"` // of this and later stages, in order
+	Waits map[working.Sheet]int `json:"waits"` // holds by sheet, for the riser
+	// Joints says how far each sheet is: pass when nothing is held there, fail
+	// when something on it failed, caution while its stage is in work or
+	// something on it is assumed or left undone, unknown before that.
+	Joints map[working.Sheet]working.Verdict `json:"joints"`
+}
+
+// Input is everything that was computed of the job.
+type Input struct {
+	Job    *install.Job
+	Report *rulebook.Report
+	Tests  proving.Sheet
+	Tasks  []Task
+	Take   materials.TakeOff
+	Needs  []rulebook.Need
+	Terms  install.Terms
+	Walk   *survey.Walked
+	// Checks are all that there are: of the design, the supply arrangement and the works outdoors.
+	Checks []working.Check
+	// Dangers are the findings under which people are at risk now.
+	Dangers []survey.Finding
+}
+
+// StateOf finds the stage: the first that something holds.
+func StateOf(in Input) State {
+	s := standing{Input: in, failed: map[working.Sheet]bool{}, partly: map[working.Sheet]bool{}}
+	s.survey()
+	s.walk()
+	s.checks()
+	s.goods()
+	s.work()
+	s.tests()
+	s.handover()
+	return s.state()
+}
+
+// standing gathers what holds a job, and which sheets failed or are done only in part.
+type standing struct {
+	Input
+	holds          []Hold
+	failed, partly map[working.Sheet]bool
+}
+
+func (s *standing) hold(stage install.Stage, sheet working.Sheet, who working.Who, what string) {
+	s.holds = append(s.holds, Hold{Stage: stage, Sheet: sheet, What: what, Who: string(who)})
+}
+
+// of says whose check or test it is, where the job has several circuits.
+func (s *standing) of(circuit string) string {
+	if c := s.Job.CircuitByID(circuit); c != nil && len(s.Job.Circuits) > 1 {
+		return c.Name + ": "
+	}
+	return ""
+}
+
+// survey holds what the survey must say before anything is designed.
+func (s *standing) survey() {
+	job, w := s.Job, s.Job.Words
+	if strings.TrimSpace(job.Site.Customer) == "" || strings.TrimSpace(job.Site.Address) == "" {
+		s.hold(install.Survey, working.SurveySheet, working.Office, w.Say("customer and address"))
+	}
+	for _, m := range []struct {
+		missing bool
+		sheet   working.Sheet
+		what    string
+	}{
+		{len(job.Board.Ways) == 0, working.BoardSheet, w.Say("the ways of the board")},
+		{len(job.Loads.Items) == 0, working.SurveySheet, w.Say("the existing load")},
+		{len(job.Circuits) == 0 && job.Kind != install.Rewire, working.SurveySheet, w.Say("at least one circuit with its route")},
+		{len(job.Rooms) == 0 && job.Kind == install.Rewire, working.SurveySheet, w.Say("the walk: rooms and their points")},
+		{len(job.Chain.Enclosures) == 0 && job.Kind == install.SupplyUpgrade, working.SupplySheet,
+			w.Say("the chain of enclosures")},
+	} {
+		if m.missing {
+			s.hold(install.Survey, m.sheet, working.Surveyor, m.what)
+		}
+	}
+	for _, n := range s.Needs {
+		s.hold(install.Survey, n.Sheet, working.Surveyor, n.What)
+	}
+	for _, f := range []install.Fact{job.Supply.ZeOhm, job.Supply.PFCkA, job.Supply.MainFuseA, job.Supply.TailsMM2, job.Supply.EarthMM2} {
+		s.partly[working.SupplySheet] = s.partly[working.SupplySheet] || f.Known() && !f.Confirmed()
+	}
+}
+
+// checks holds what the rules hold that do not pass.
+func (s *standing) checks() {
+	for i := range s.Checks {
+		c := &s.Checks[i]
+		s.failed[c.Sheet] = s.failed[c.Sheet] || c.Verdict == working.Fail
+		s.partly[c.Sheet] = s.partly[c.Sheet] || c.Verdict == working.Caution
+		if rule := c.Of(); c.Verdict.Worse(working.Caution) && len(rule.Holds) > 0 {
+			s.held(c, rule)
+		}
+	}
+}
+
+// goods holds what is not yet delivered.
+func (s *standing) goods() {
+	for _, trouble := range s.Take.Troubles {
+		s.hold(install.Order, working.MaterialsSheet, working.Merchant, trouble)
+		s.failed[working.MaterialsSheet] = true
+	}
+	waiting := 0
+	for _, l := range s.Take.Lines {
+		if l.Short > 0 && l.Trouble == "" {
+			waiting++
+		}
+	}
+	if waiting > 0 {
+		s.hold(install.Order, working.MaterialsSheet, working.Merchant, s.Job.Words.Say("%d lines not yet delivered", waiting))
+	}
+}
+
+// work holds the tasks that are open, and walls that were closed over some.
+func (s *standing) work() {
+	sheets := map[install.Stage]working.Sheet{install.FirstFix: working.FirstFixSheet, install.SecondFix: working.SecondFixSheet,
+		install.Handover: working.HandoverSheet}
+	for _, t := range s.Tasks {
+		if !t.Done {
+			who := working.Crew
+			if t.Who != "" {
+				who = working.Who(t.Who)
+			}
+			s.hold(t.Stage, sheets[t.Stage], who, t.Title)
+		}
+	}
+	for i := range s.Job.Rooms {
+		r := &s.Job.Rooms[i]
+		if open := openBehind(s.Tasks, r); r.Closed != "" && open != "" {
+			s.hold(install.FirstFix, working.FirstFixSheet, working.Crew,
+				s.Job.Words.Say("%s: its walls were closed on %s and this is not done: %s", r.Name, r.Closed, open))
+			s.failed[working.FirstFixSheet] = true
+		}
+	}
+}
+
+// tests holds readings that fail or are still to be taken.
+func (s *standing) tests() {
+	for _, r := range s.Tests.Rows {
+		switch r.Verdict {
+		case working.Fail:
+			s.hold(install.Test, working.TestSheet, working.Crew, s.Job.Words.Say("%s%s failed", s.of(r.Circuit), r.Title))
+			s.failed[working.TestSheet] = true
+		case working.Unknown:
+			s.hold(install.Test, working.TestSheet, working.Crew, s.of(r.Circuit)+r.Title)
+		}
+	}
+}
+
+// handover holds snags, ways of the board that say nothing or are open, and the signature.
+func (s *standing) handover() {
+	job, w := s.Job, s.Job.Words
+	for _, l := range proving.LooseEnds(job) {
+		s.hold(install.Handover, working.SecondFixSheet, working.Crew, w.Say("snag: %s", l.Note))
+		s.partly[working.SecondFixSheet] = true
+	}
+	for _, way := range job.Board.Ways {
+		if way.Device != "" && strings.TrimSpace(way.Label) == "" && way.Circuit == "" && !wayTaken(job, s.Terms, way.No) {
+			s.hold(install.Handover, working.BoardSheet, working.Crew,
+				w.Say("way %d has a device (%s) and nothing says what it feeds", way.No, way.Device))
+		}
+	}
+	for _, way := range s.Terms.OpenWays(job) {
+		if !way.Blank {
+			s.hold(install.Handover, working.BoardSheet, working.Crew, w.Say("way %d is open: blank it", way.No))
+		}
+	}
+	if !job.Frozen() {
+		s.hold(install.Handover, working.HandoverSheet, working.Supervisor, w.Say("the supervisor's signature"))
+		s.holds[len(s.holds)-1].Sign = true
+	}
+}
+
+// state puts the holds in the order of the stages: the first is where the job stands.
+func (s *standing) state() State {
+	slices.SortStableFunc(s.holds, func(a, b Hold) int {
+		return slices.Index(install.Stages, a.Stage) - slices.Index(install.Stages, b.Stage)
+	})
+	out := State{Stage: install.Aftercare, Holds: s.holds, Waits: map[working.Sheet]int{}}
+	if len(s.holds) > 0 {
+		out.Stage = s.holds[0].Stage
+	} else {
+		out.Holds = []Hold{}
+	}
+	for _, h := range s.holds {
+		out.Waits[h.Sheet]++
+	}
+	out.Joints = s.joints(out.Stage)
+	return out
+}
+
+// joints derives how far each sheet is from its holds.
+func (s *standing) joints(now install.Stage) map[working.Sheet]working.Verdict {
+	job := s.Job
+	out := map[working.Sheet]working.Verdict{}
+	first := map[working.Sheet]install.Stage{}
+	for _, h := range s.holds {
+		if _, seen := first[h.Sheet]; !seen {
+			first[h.Sheet] = h.Stage
+		}
+	}
+	for _, sheet := range working.Sheets {
+		stage, held := first[sheet]
+		planned := sheet != working.PlanSheet || job.Plan.StartDate != ""
+		switch {
+		case s.failed[sheet]:
+			out[sheet] = working.Fail
+		case held && stage == now, s.partly[sheet]:
+			out[sheet] = working.Caution
+		case held, len(job.Circuits) == 0 && ofCircuits(sheet),
+			!planned && slices.Index(install.Stages, now) <= slices.Index(install.Stages, install.Order):
+			out[sheet] = working.Unknown
+		case sheet == working.PlanSheet && slices.ContainsFunc(s.Tasks, func(t Task) bool { return !t.Done && job.Plan.Tasks[t.ID].Who == "" }):
+			out[sheet] = working.Caution // a date alone is no plan: somebody does each task
+		default:
+			out[sheet] = working.Pass
+		}
+	}
+	return out
+}
+
+// ofCircuits reports whether a sheet says nothing of a job without circuits.
+func ofCircuits(s working.Sheet) bool {
+	return s != working.SurveySheet && s != working.SupplySheet && s != working.BoardSheet
+}
+
+// stages is where a job waits for what holds an act.
+var stages = map[working.Act]install.Stage{
+	working.ToOrder: install.Design, working.ToCutOff: install.Order, working.ToDig: install.FirstFix,
+	working.ToPull: install.FirstFix, working.ToFill: install.FirstFix, working.ToClose: install.FirstFix,
+	working.ToEnergise: install.Test, working.ToService: install.Handover, working.ToSign: install.Handover,
+}
+
+// held adds what a check holds: the first of the acts of its rule says where the job waits.
+func (s *standing) held(c *working.Check, rule *working.Rule) {
+	w, sheet, who := s.Job.Words, rule.Sheet, rule.Who
+	switch {
+	case rule.Who == working.Operator && s.Report.Circuit(c.Circuit).Operator.Path == rulebook.Apply:
+		s.hold(install.Order, sheet, who, w.Say("the operator's agreement before the work"))
+	case rule.Who == working.Operator && c.Verdict == working.Fail:
+		s.hold(install.Order, sheet, who, w.Say("the operator refused"))
+	case rule.Who == working.Operator:
+		s.hold(install.Handover, sheet, working.Office, w.Say("the operator's notification on record"))
+	case c.Verdict == working.Unknown && len(c.Missing) > 0:
+		s.hold(stages[rule.Holds[0]], sheet, who, s.of(c.Circuit)+c.Title+": "+c.Missing[0])
+	default:
+		s.hold(stages[rule.Holds[0]], sheet, who, w.Say("%s%s fails", s.of(c.Circuit), c.Title))
+	}
+}
+
+// openBehind is a step of a room that its closed walls hide and that is not done.
+func openBehind(tasks []Task, r *install.Room) string {
+	for i := range tasks {
+		if t := &tasks[i]; t.room == r.ID && t.Stage == install.FirstFix && !t.Done {
+			return t.Title
+		}
+	}
+	return ""
+}
+
+// wayTaken reports whether a circuit of the job stands on a way.
+func wayTaken(job *install.Job, terms install.Terms, no int) bool {
+	return slices.ContainsFunc(job.Circuits, func(c install.Circuit) bool {
+		return slices.Contains(terms.WaysOf(c.Protection.Way, c.Protection.Poles), no)
+	})
+}
+
+// walk holds what the walk, the hazards and the supply chain leave open.
+func (s *standing) walk() {
+	job, w := s.Job, s.Job.Words
+	if job.Kind == install.Rewire && len(job.Circuits) == 0 && len(job.Rooms) > 0 {
+		s.hold(install.Design, working.CircuitsSheet, working.Designer, w.Say("circuits for the points of the walk"))
+	}
+	if n := s.Walk.Unread; n > 0 {
+		s.hold(install.Survey, working.SurveySheet, working.Surveyor, w.Say("%d items of shorthand that were not understood", n))
+	}
+	for i := range job.Rooms {
+		if r := &job.Rooms[i]; r.Skipped != "" {
+			s.hold(install.FirstFix, working.SurveySheet, working.Surveyor, w.Say("%s was not seen: %s", r.Name, r.Skipped))
+			s.partly[working.SurveySheet] = true
+		}
+	}
+	for _, h := range job.Found.Hazards {
+		if !h.Clear {
+			s.hold(install.FirstFix, working.SurveySheet, working.Surveyor, w.Say("%s at %s is not cleared", h.Kind, h.Place))
+			s.partly[working.SurveySheet] = true
+		}
+	}
+	for _, f := range s.Dangers {
+		where := strings.Trim(f.Title+", "+f.Where, ", ")
+		if f.Told == "" {
+			s.hold(install.Survey, working.SurveySheet, working.Surveyor, w.Say("danger, nobody told: %s", where))
+		}
+		if f.Safe == "" {
+			s.hold(install.Survey, working.SurveySheet, working.Crew, w.Say("danger, not made safe: %s", where))
+		} else {
+			s.hold(install.Handover, working.SurveySheet, working.Crew, w.Say("danger made safe but not mended: %s", where))
+		}
+		s.failed[working.SurveySheet] = true
+	}
+	if job.Kind == install.SupplyUpgrade && job.Outage.Route == "" {
+		s.hold(install.Order, working.SupplySheet, working.Office, w.Say("a lawful way to isolate the intake"))
+	}
+}
