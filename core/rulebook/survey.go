@@ -69,11 +69,13 @@ type Era struct {
 
 // SurveyReading is a figure that may be read on the survey.
 type SurveyReading struct {
-	ID     string  `json:"id"`
-	Name   string  `json:"name"`
-	Unit   string  `json:"unit"`
-	High   float64 `json:"high"` // above it the reading is remarked on; 0 for no limit
-	Low    float64 `json:"low"`  // below it; 0 for no limit
-	Says   string  `json:"says"` // what a reading outside says
-	Source string  `json:"source"`
+	ID string `json:"id"`
+	// Finding is what a figure outside its limits is a finding of.
+	Finding string  `json:"-"`
+	Name    string  `json:"name"`
+	Unit    string  `json:"unit"`
+	High    float64 `json:"high"` // above it the reading is remarked on; 0 for no limit
+	Low     float64 `json:"low"`  // below it; 0 for no limit
+	Says    string  `json:"says"` // what a reading outside says
+	Source  string  `json:"source"`
 }

@@ -315,115 +315,139 @@ func bears(evidence, needs string) bool {
 // Suggest lists findings that follow from what is noted elsewhere on the survey
 // and nobody has observed yet.
 func Suggest(job *install.Job, p *rulebook.Survey) []Suggestion {
-	w := job.Words
-	out := []Suggestion{}
-	had := map[string]bool{}
+	s := suggesting{w: job.Words, out: []Suggestion{}, had: map[string]bool{}}
 	for _, r := range job.Current(install.Observation) {
-		had[r.Subject+"/"+r.Place] = true
-		had[r.Subject] = true
+		s.had[r.Subject+"/"+r.Place] = true
+		s.had[r.Subject] = true
 	}
-	// each is of one thing among several: noted of another it is suggested of this one too.
-	each := func(kind, place, room, why string) {
-		if !had[kind+"/"+place] {
-			row := findingTable.Where("finding", kind)
-			out = append(out, Suggestion{Kind: kind, Title: w.Say(findingTable.Str(row, "title")), Why: why, Place: place, Room: room})
-		}
+	s.board(job)
+	s.circuits(job)
+	s.places(job)
+	s.readings(job, p)
+	return s.out
+}
+
+// suggesting gathers suggestions beside what is noted already.
+type suggesting struct {
+	w   *words.Catalogue
+	out []Suggestion
+	had map[string]bool
+}
+
+// each is of one thing among several: noted of another it is suggested of this one too.
+func (s *suggesting) each(kind, place, room, why string) {
+	if !s.had[kind+"/"+place] {
+		row := findingTable.Where("finding", kind)
+		s.out = append(s.out, Suggestion{Kind: kind, Title: s.w.Say(findingTable.Str(row, "title")), Why: why, Place: place, Room: room})
 	}
-	put := func(kind, place, room, why string) {
-		if !had[kind] {
-			each(kind, place, room, why)
-		}
+}
+
+func (s *suggesting) put(kind, place, room, why string) {
+	if !s.had[kind] {
+		s.each(kind, place, room, why)
 	}
+}
+
+// board suggests what is noted of the board that was found.
+func (s *suggesting) board(job *install.Job) {
+	w := s.w
 	yes := func(b *bool) bool { return b != nil && *b }
 	b := job.Found.Board
 	if yes(b.Combustible) {
-		put("combustible-board", job.Board.Location, "", w.Say("the board is noted as of a material that burns"))
+		s.put("combustible-board", job.Board.Location, "", w.Say("the board is noted as of a material that burns"))
 	}
 	if yes(b.EscapeRoute) && !(b.Combustible != nil && !*b.Combustible) {
-		put("escape-board", job.Board.Location, "", w.Say("the board is noted to stand on the way out"))
+		s.put("escape-board", job.Board.Location, "", w.Say("the board is noted to stand on the way out"))
 	}
 	if b.OpenWays != nil && *b.OpenWays > 0 {
-		put("open-way", job.Board.Location, "", w.Say("%d missing blanks are noted", *b.OpenWays))
+		s.put("open-way", job.Board.Location, "", w.Say("%d missing blanks are noted", *b.OpenWays))
 	}
 	if d := strings.ToLower(strings.TrimSpace(b.DoubleTapped)); d != "" && d != "none" && d != "no" {
-		put("double-tapped", w.Say("ways %s", b.DoubleTapped), "", w.Say("two conductors under one screw are noted"))
+		s.put("double-tapped", w.Say("ways %s", b.DoubleTapped), "", w.Say("two conductors under one screw are noted"))
 	}
 	switch b.Near {
 	case install.NearWater:
-		put("wet-place", job.Board.Location, "", w.Say("water is noted above or beside the board"))
+		s.put("wet-place", job.Board.Location, "", w.Say("water is noted above or beside the board"))
 	case install.NearGas:
-		put("board-access", job.Board.Location, "", w.Say("a gas meter or gas pipe is noted close to the board"))
+		s.put("board-access", job.Board.Location, "", w.Say("a gas meter or gas pipe is noted close to the board"))
 	case install.NearGoods:
-		put("board-access", job.Board.Location, "", w.Say("things are kept in front of the board or against it"))
+		s.put("board-access", job.Board.Location, "", w.Say("things are kept in front of the board or against it"))
 	}
 	switch b.Covers {
 	case install.CoversNone:
-		put("no-residual", job.Board.Location, "", w.Say("no residual-current device was found"))
+		s.put("no-residual", job.Board.Location, "", w.Say("no residual-current device was found"))
 	case install.CoversSome:
-		put("no-residual", job.Board.Location, "", w.Say("only some circuits have residual-current protection"))
+		s.put("no-residual", job.Board.Location, "", w.Say("only some circuits have residual-current protection"))
 	case install.CoversFire:
-		put("no-residual", job.Board.Location, "",
+		s.put("no-residual", job.Board.Location, "",
 			w.Say("the residual-current device that was found does not protect people: it is above 30 mA"))
 	}
 	if b.Arrester == "hidden" {
-		put("surge-hidden", job.Board.Location, "", w.Say("the surge device is noted as out of sight"))
+		s.put("surge-hidden", job.Board.Location, "", w.Say("the surge device is noted as out of sight"))
 	}
 	if b.Arrester == "none" {
-		put("no-surge", job.Board.Location, "", w.Say("no surge device was found"))
+		s.put("no-surge", job.Board.Location, "", w.Say("no surge device was found"))
 	}
 	if len(job.Board.Ways) > 0 && !slices.ContainsFunc(job.Board.Ways, func(w install.Way) bool { return w.Free() }) {
-		put("no-free-way", job.Board.Location, "", w.Say("every way of the board is taken"))
+		s.put("no-free-way", job.Board.Location, "", w.Say("every way of the board is taken"))
 	}
+}
+
+// circuits suggests what is noted of the circuits that were found.
+func (s *suggesting) circuits(job *install.Job) {
+	w := s.w
 	mixed := 0
 	for _, k := range job.Found.Circuits {
 		if k.State == install.CutAtOneEnd || k.State == install.Unidentified {
-			each("cable-abandoned", k.Name, "", w.Say("a circuit is noted as %s", k.State))
+			s.each("cable-abandoned", k.Name, "", w.Say("a circuit is noted as %s", k.State))
 		}
 		if k.Wiring.Aged() {
-			each("old-cable", k.Name, "", w.Say("its wiring is of a kind whose insulation has grown old wherever it is found"))
+			s.each("old-cable", k.Name, "", w.Say("its wiring is of a kind whose insulation has grown old wherever it is found"))
 		}
 		if k.Wiring == install.WiringAluminium {
-			each("aluminium", k.Name, "", w.Say("its conductors are noted as aluminium"))
+			s.each("aluminium", k.Name, "", w.Say("its conductors are noted as aluminium"))
 		}
 		if k.Colours == "mixed" {
 			mixed++
 		}
 	}
 	if mixed > 0 {
-		put("colours-mixed", "", "", w.Say("%d circuits have cores of both ages", mixed))
+		s.put("colours-mixed", "", "", w.Say("%d circuits have cores of both ages", mixed))
 	}
+}
+
+// places suggests what hazards and the enclosures of the supply say.
+func (s *suggesting) places(job *install.Job) {
+	w := s.w
 	for _, h := range job.Found.Hazards {
 		switch {
 		case h.Clear:
 		case h.Kind == install.SuspectedAsbestos:
-			put("asbestos", h.Place, h.Room, w.Say("it is on the list of hazards"))
+			s.put("asbestos", h.Place, h.Room, w.Say("it is on the list of hazards"))
 		case h.Kind == install.AbandonedCable:
-			put("cable-abandoned", h.Place, h.Room, w.Say("it is on the list of hazards"))
+			s.put("cable-abandoned", h.Place, h.Room, w.Say("it is on the list of hazards"))
 		case h.Kind == install.Vermin:
-			put("vermin", h.Place, h.Room, w.Say("it is on the list of hazards"))
+			s.put("vermin", h.Place, h.Room, w.Say("it is on the list of hazards"))
 		}
 	}
 	for _, e := range job.Chain.Enclosures {
 		if e.Sealed == install.SealBroken || strings.Contains(strings.ToLower(e.Condition), "burn") ||
 			strings.Contains(strings.ToLower(e.Condition), "crack") {
-			put("intake-damage", e.Name, "", w.Say("its condition or seal is noted so on the supply chain"))
+			s.put("intake-damage", e.Name, "", w.Say("its condition or seal is noted so on the supply chain"))
 		}
 	}
+}
+
+// readings suggests what a reading of the survey shows.
+func (s *suggesting) readings(job *install.Job, p *rulebook.Survey) {
+	w := s.w
 	for _, r := range job.Current(install.SurveyReading) {
 		q, ok := p.Reading(r.Subject)
 		if !ok || r.Value == nil {
 			continue
 		}
 		if _, says := q.Judge(*r.Value); says != "" {
-			kind := "voltage"
-			if strings.HasPrefix(r.Subject, "leakage") {
-				kind = "leakage"
-			}
-			if r.Subject == "leakage-dc" {
-				kind = "residual-type"
-			}
-			put(kind, r.Place, r.Room, w.Say("%s read %g %s: %s", q.Name, *r.Value, q.Unit, says))
+			s.put(q.Finding, r.Place, r.Room, w.Say("%s read %g %s: %s", q.Name, *r.Value, q.Unit, says))
 		}
 	}
-	return out
 }
