@@ -190,6 +190,58 @@ next:
 	return -1
 }
 
+// Of is a table whose rows are values of R, read once: each field takes the column that its
+// "col" tag names. It stays a [Table] for the few readers that choose a column as they go.
+type Of[R any] struct {
+	*Table
+	rows []R
+}
+
+// LoadOf reads data/name.csv into rows. It panics as [Load] does, and where a column is
+// missing or a cell of a number holds something else; an empty one is NaN. A field is a
+// float64, a string, or a bool that is true where the cell says 1.
+func LoadOf[R any](files fs.FS, name string) *Of[R] {
+	t := &Of[R]{Table: Load(files, name)}
+	t.rows = make([]R, len(t.Text))
+	for r := range t.rows {
+		row := reflect.ValueOf(&t.rows[r]).Elem()
+		for i := range row.NumField() {
+			field := row.Type().Field(i)
+			col := t.column(field.Tag.Get("col"))
+			switch text, v := t.Text[r][col], t.numbers[r][col]; field.Type.Kind() {
+			case reflect.String:
+				row.Field(i).SetString(text)
+			case reflect.Bool:
+				row.Field(i).SetBool(v == 1)
+			case reflect.Float64:
+				if math.IsNaN(v) && text != "" {
+					panic(fmt.Errorf("table %s, row %d, %s: %q is no number", name, r+1, field.Tag.Get("col"), text))
+				}
+				row.Field(i).SetFloat(v)
+			default:
+				panic(fmt.Errorf("table %s: field %s is no text, number or yes and no", name, field.Name))
+			}
+		}
+	}
+	return t
+}
+
+// Row is a row of the table.
+func (t *Of[R]) Row(i int) *R {
+	t.note(i)
+	return &t.rows[i]
+}
+
+// Find returns the first row that is the one; -1 when there is none.
+func (t *Of[R]) Find(is func(*R) bool) int {
+	for i := range t.rows {
+		if is(&t.rows[i]) {
+			return i
+		}
+	}
+	return -1
+}
+
 // Columns lists the columns, in order.
 func (t *Table) Columns() []string {
 	out := make([]string, len(t.columns))

@@ -27,11 +27,11 @@ type rdfIn struct {
 // outgoing circuits (IEC 61439-3 Table 101).
 func DiversityFactor(circuits int) float64 {
 	for r := range boardRDF.Text {
-		if to := boardRDF.Num(r, "circuits_to"); math.IsNaN(to) || float64(circuits) <= to {
-			return boardRDF.Num(r, "rdf")
+		if to := boardRDF.Row(r).CircuitsTo; math.IsNaN(to) || float64(circuits) <= to {
+			return boardRDF.Row(r).Rdf
 		}
 	}
-	return boardRDF.Num(len(boardRDF.Text)-1, "rdf")
+	return boardRDF.Row(len(boardRDF.Text) - 1).Rdf
 }
 
 // highShare is the share of its rating from which a continuously loaded device
@@ -262,11 +262,11 @@ type voltageIn struct {
 
 // VoltageWindow is the least and greatest supply voltage in volts line to neutral.
 func VoltageWindow(school string) (low, high float64, err error) {
-	r := supplyVoltages.Where("school", school)
+	r := supplyVoltages.Find(func(it *supplyVoltagesRow) bool { return it.School == school })
 	if r < 0 {
 		return 0, 0, fmt.Errorf("school: %q is not accepted; give bs7671, iec60364, sans10142 or is732", school)
 	}
-	return NominalV * (1 + supplyVoltages.Num(r, "low_pc")/100), NominalV * (1 + supplyVoltages.Num(r, "high_pc")/100), nil
+	return NominalV * (1 + supplyVoltages.Row(r).LowPc/100), NominalV * (1 + supplyVoltages.Row(r).HighPc/100), nil
 }
 
 // voltageOut is what supply-voltage answers.

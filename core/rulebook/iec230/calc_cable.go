@@ -74,7 +74,7 @@ func correctionFactors(c conditions) (factors, error) {
 		}
 	}
 	if c.ApplyCc {
-		x.cc = deviceFactors.Num(2, "factor")
+		x.cc = deviceFactors.Row(2).Factor
 	}
 	return x, nil
 }
@@ -413,14 +413,14 @@ type bendClipIn struct {
 // overall diameter.
 func BendFactor(armoured bool, od float64) float64 {
 	if armoured {
-		return bending.Num(bending.Where("cable", "armoured any"), "factor")
+		return bending.Row(bending.Find(func(it *bendingRow) bool { return it.Cable == "armoured any" })).Factor
 	}
 	for r := range bending.Text {
-		if to := bending.Num(r, "od_to_mm"); math.IsNaN(to) || working.AtMost(od, to) {
-			return bending.Num(r, "factor")
+		if to := bending.Row(r).OdToMM; math.IsNaN(to) || working.AtMost(od, to) {
+			return bending.Row(r).Factor
 		}
 	}
-	return bending.Num(2, "factor")
+	return bending.Row(2).Factor
 }
 
 // ClipSpacing returns the largest distance between clips in mm, horizontally
@@ -431,8 +431,8 @@ func ClipSpacing(armoured bool, od float64) (horizontal, vertical float64, err e
 		kind = "armoured"
 	}
 	for r := range clipSpacing.Text {
-		if clipSpacing.Str(r, "cable") == kind && working.AtMost(od, clipSpacing.Num(r, "od_to_mm")) {
-			return clipSpacing.Num(r, "horizontal_mm"), clipSpacing.Num(r, "vertical_mm"), nil
+		if clipSpacing.Row(r).Cable == kind && working.AtMost(od, clipSpacing.Row(r).OdToMM) {
+			return clipSpacing.Row(r).HorizontalMM, clipSpacing.Row(r).VerticalMM, nil
 		}
 	}
 	return 0, 0, fmt.Errorf("od_mm: %g is not accepted; the clip table goes up to 40 mm", od)

@@ -95,8 +95,8 @@ func Diversified(category string, amps []float64, socketInUnit bool) (demand flo
 	if i < 0 {
 		return 0, "", "", fmt.Errorf("load category %q is not known: %s", category, strings.Join(categories(), ", "))
 	}
-	r := diversity.Where("item", demandRows[i].row)
-	p1, p2, p3 := diversity.Num(r, "p1"), diversity.Num(r, "p2"), diversity.Num(r, "p3")
+	r := diversity.Find(func(it *diversityRow) bool { return it.Item == demandRows[i].row })
+	p1, p2, p3 := diversity.Row(r).P1, diversity.Row(r).P2, diversity.Row(r).P3
 	sorted := slices.Clone(amps)
 	slices.SortFunc(sorted, func(a, b float64) int {
 		if a > b {
@@ -109,7 +109,7 @@ func Diversified(category string, amps []float64, socketInUnit bool) (demand flo
 		total += a
 	}
 	over := func(base float64) float64 { return max(0, total-base) }
-	switch diversity.Str(r, "rule") {
+	switch diversity.Row(r).Rule {
 	case pctTotal:
 		return total * p1 / 100, text(p1, " % of the total"), text(p1, " % × ", total), nil
 	case firstPlusPct:

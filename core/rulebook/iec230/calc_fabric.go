@@ -44,7 +44,7 @@ type JoistLimits struct {
 func LimitsOfJoist(depth, span float64) JoistLimits {
 	used := min(depth, joists.Fixed("depth_cap_for_fraction"))
 	zone := func(rule string) [2]float64 {
-		from, to := tables.Range(joists.Str(joists.Where("rule", rule), "value"))
+		from, to := tables.Range(joists.Row(joists.Find(func(it *joistsRow) bool { return it.Rule == rule })).Value)
 		return [2]float64{from * span, to * span}
 	}
 	return JoistLimits{HoleDia: joists.Fixed("hole_max_dia") * used, NotchDepth: joists.Fixed("notch_max_depth") * used,

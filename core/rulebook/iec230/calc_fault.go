@@ -240,11 +240,11 @@ func groupFactor(n int) (float64, error) {
 	if n == 1 {
 		return 0, nil
 	}
-	r := rodLambda.Where("n", float64(n))
+	r := rodLambda.Find(func(it *rodLambdaRow) bool { return same(it.N, float64(n)) })
 	if r < 0 {
 		return 0, fmt.Errorf("n: %d rods is not accepted; the table has 1 to 10", n)
 	}
-	return rodLambda.Num(r, "lambda_published"), nil
+	return rodLambda.Row(r).LambdaPublished, nil
 }
 
 func rod(in rodIn) (map[string]any, []working.Step, error) {
@@ -316,8 +316,8 @@ type bondingIn struct {
 func MainBonding(system string, size float64) float64 {
 	if install.Earthing(system) == install.TNCS {
 		for r := range bondingPME.Text {
-			if to := bondingPME.Num(r, "supply_neutral_cu_equiv_to_mm2"); math.IsNaN(to) || working.AtMost(size, to) {
-				return bondingPME.Num(r, "bonding_cu_mm2")
+			if to := bondingPME.Row(r).SupplyNeutralCuEquivToMM2; math.IsNaN(to) || working.AtMost(size, to) {
+				return bondingPME.Row(r).BondingCuMM2
 			}
 		}
 	}
@@ -393,7 +393,7 @@ func InsulationLimit(nominalV float64, selv, surgeConnected bool) (testV, limit 
 	case nominalV > 500:
 		row = 2
 	}
-	return irLimits.Num(row, "test_v_dc"), irLimits.Num(row, "min_mohm")
+	return irLimits.Row(row).TestVDC, irLimits.Row(row).MinMohm
 }
 
 // InvestigateMohm is the insulation resistance under which a new circuit is
@@ -451,11 +451,11 @@ type readings struct {
 // RCDLimits returns the shortest and longest trip time in ms at a multiple of
 // the rated residual current; device is general, s_type or bs4293_general.
 func RCDLimits(device string, multiple float64) (low, high float64, ok bool) {
-	r := rcdTrip.Where("device", device, "multiple", multiple)
+	r := rcdTrip.Find(func(it *rcdTripRow) bool { return it.Device == device && same(it.Multiple, multiple) })
 	if r < 0 {
 		return 0, 0, false
 	}
-	return rcdTrip.Num(r, "min_ms"), rcdTrip.Num(r, "max_ms"), true
+	return rcdTrip.Row(r).MinMS, rcdTrip.Row(r).MaxMS, true
 }
 
 // rcdOut is what rcd-verdict answers.
@@ -518,7 +518,7 @@ func rcdVerdict(in rcdIn) (out rcdOut, steps []working.Step, err error) {
 		judge("x5_180", 5, in.Readings.X5b)
 	}
 	if in.LoadType != nil {
-		r := rcdByLoad.Where("load", *in.LoadType)
+		r := rcdByLoad.Find(func(it *rcdByLoadRow) bool { return it.Load == *in.LoadType })
 		if r < 0 {
 			return out, nil, fmt.Errorf("load_type: %q is not known", *in.LoadType)
 		}

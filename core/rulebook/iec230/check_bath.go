@@ -42,8 +42,8 @@ const (
 )
 
 func bathClass(kind string) string {
-	if r := bathPoints.Where("kind", kind); r >= 0 {
-		return bathPoints.Str(r, "class")
+	if r := bathPoints.Find(func(it *bathPointsRow) bool { return it.Kind == kind }); r >= 0 {
+		return bathPoints.Row(r).Class
 	}
 	return ""
 }
@@ -84,11 +84,11 @@ func (s *system) zone1Reach(k *working.Check, room *install.Room) float64 {
 // edition, the larger while the edition is not known.
 func socketFromZone1(job *install.Job) float64 {
 	if r := editionOf(job); r >= 0 {
-		return editionTable.Num(r, "socket_m")
+		return editionTable.Row(r).SocketM
 	}
 	most := 0.0
 	for r := range editionTable.Text {
-		most = max(most, editionTable.Num(r, "socket_m"))
+		most = max(most, editionTable.Row(r).SocketM)
 	}
 	return most
 }

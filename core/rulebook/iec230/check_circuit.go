@@ -581,11 +581,11 @@ func (c *circuit) disconnectionS() float64 {
 	if c.rules.plug || hasSockets(c.k) {
 		up = 63
 	}
-	r := disconnection.Where("system", system, "u0_band", "120<U0<=230")
+	r := disconnection.Find(func(it *disconnectionRow) bool { return it.System == system && it.U0Band == "120<U0<=230" })
 	if c.k.Use != useDistribution && c.k.Protection.RatingA <= up {
-		return disconnection.Num(r, "final_s")
+		return disconnection.Row(r).FinalS
 	}
-	return disconnection.Num(r, "distribution_s")
+	return disconnection.Row(r).DistributionS
 }
 
 func (c *circuit) buried() bool {
@@ -620,7 +620,7 @@ func (c *circuit) cover() {
 	}
 	want := k.Step("practice", "garden, low disturbance", "", c.rule(k, "cover-garden"), "mm", burialDepth.Source.Ref)
 	k.Min(least, want)
-	drive := burialDepth.Num(burialDepth.Where("school", "uk_practice", "place", "drive or road"), "depth_mm")
+	drive := burialDepth.Row(burialDepth.Find(func(it *burialDepthRow) bool { return it.School == "uk_practice" && it.Place == "drive or road" })).DepthMM
 	k.Says = c.text(least, " mm at ", place, "; ", want, " mm is the practice in a garden and ", max(want, drive),
 		" mm under a drive, with a warning tape above.")
 	if _, laid := rulebook.Laid(c.job, nil, "cover-garden"); k.Verdict == working.Fail && !laid {

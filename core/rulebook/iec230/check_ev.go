@@ -55,10 +55,10 @@ func (c *circuit) pen() {
 		return
 	}
 	for r := range penOptions.Text {
-		id := install.BrokenPEN(penOptions.Str(r, "option"))
+		id := install.BrokenPEN(penOptions.Row(r).Option)
 		judged := c.judgeOption(id)
-		o := rulebook.Option{ID: string(id), Title: penOptions.Str(r, "title"), Condition: penOptions.Str(r, "condition"),
-			Reason: penOptions.Str(r, "reason"), Verdict: judged.Verdict, Says: judged.Says, Chosen: c.k.PEN.Option == id}
+		o := rulebook.Option{ID: string(id), Title: penOptions.Row(r).Title, Condition: penOptions.Row(r).Condition,
+			Reason: penOptions.Row(r).Reason, Verdict: judged.Verdict, Says: judged.Says, Chosen: c.k.PEN.Option == id}
 		options = append(options, o)
 		if o.Chosen {
 			*k = *judged

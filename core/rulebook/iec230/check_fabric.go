@@ -13,11 +13,11 @@ func (c *circuit) recessed() {
 			k.AddMissing("the manufacturer's statement that luminaire or hood was tested for the fire time of this kind of ceiling")
 		case !*r.Tested:
 			fails = "The ceiling keeps fire from the room above: " +
-				recessed.Str(recessed.Where("rule", "ceiling that is part of fire separation"), "value") + "."
+				recessed.Row(recessed.Find(func(it *recessedRow) bool { return it.Rule == "ceiling that is part of fire separation" })).Value + "."
 		}
 	}
 	if r.Covered {
-		row := recessed.Where("rule", "insulation cover")
+		row := recessed.Find(func(it *recessedRow) bool { return it.Rule == "insulation cover" })
 		switch {
 		case r.Coverable == nil:
 			k.AddMissing("whether the luminaires are marked for a cover of insulation")
@@ -25,7 +25,7 @@ func (c *circuit) recessed() {
 			if fails != "" {
 				fails += " "
 			}
-			fails += "Insulation lies over them: " + recessed.Str(row, "value") + "; " + recessed.Str(row, "remark") + "."
+			fails += "Insulation lies over them: " + recessed.Row(row).Value + "; " + recessed.Row(row).Remark + "."
 		}
 	}
 	if fails != "" {

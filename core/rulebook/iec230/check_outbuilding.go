@@ -13,10 +13,10 @@ func (c *circuit) otherBuilding() {
 	k.From(outEarth.Source)
 	options := make([]rulebook.Option, 0, len(outEarth.Text))
 	for r := range outEarth.Text {
-		id := outEarth.Str(r, "option")
+		id := outEarth.Row(r).Option
 		judged := c.judgeOut(id)
-		o := rulebook.Option{ID: id, Title: outEarth.Str(r, "title"), Condition: outEarth.Str(r, "condition"),
-			Reason: outEarth.Str(r, "reason"), Verdict: judged.Verdict, Says: judged.Says, Chosen: c.k.Out.Choice == id}
+		o := rulebook.Option{ID: id, Title: outEarth.Row(r).Title, Condition: outEarth.Row(r).Condition,
+			Reason: outEarth.Row(r).Reason, Verdict: judged.Verdict, Says: judged.Says, Chosen: c.k.Out.Choice == id}
 		if o.Chosen {
 			*k = *judged
 		}

@@ -109,14 +109,14 @@ func (c *circuit) residual() {
 		return
 	}
 	load := c.loadKind()
-	row := rcdByLoad.Where("load", load)
+	row := rcdByLoad.Find(func(it *rcdByLoadRow) bool { return it.Load == load })
 	k.Step("IΔn", c.text("at most ", most, " mA where additional protection is needed"), "", idn, "mA", rcdRules.Source.Ref)
 	suits := rcdByLoad.Str(row, kind)
 	k.Decide(suits != residualBarred && (len(why) == 0 || working.AtMost(idn, most) && !delayed))
 	k.Says = c.text("Type ", kind, ", ", idn, " mA, for ", load)
 	switch {
 	case suits == residualBarred:
-		k.Says += ": this type does not see the currents that it makes (" + reasonOf(rcdByLoad.Str(row, "remark")) + ")."
+		k.Says += ": this type does not see the currents that it makes (" + reasonOf(rcdByLoad.Row(row).Remark) + ")."
 	case len(why) > 0 && !working.AtMost(idn, most):
 		k.Says += c.text(": ", most, " mA or less is needed, as ", strings.Join(why, "; "), ".")
 	case len(why) > 0 && delayed:
@@ -125,7 +125,7 @@ func (c *circuit) residual() {
 		if k.Verdict == working.Pass {
 			k.Warn()
 		}
-		k.Says += ": " + rcdByLoad.Str(row, "remark") + "."
+		k.Says += ": " + rcdByLoad.Row(row).Remark + "."
 	case len(why) > 0:
 		k.Says += ". Needed, as " + strings.Join(why, "; ") + "."
 	default:
@@ -143,7 +143,7 @@ func (c *circuit) residualBehind(k *working.Check, kind string) {
 			continue
 		}
 		other := circuit{system: c.system, k: o, rules: rulesOf(o.Use)}
-		row := rcdByLoad.Where("load", other.loadKind())
+		row := rcdByLoad.Find(func(it *rcdByLoadRow) bool { return it.Load == other.loadKind() })
 		if row < 0 {
 			continue
 		}
@@ -151,12 +151,12 @@ func (c *circuit) residualBehind(k *working.Check, kind string) {
 		case residualBarred:
 			k.Decide(false)
 			k.Says += " It stands ahead of " + o.Name + ", for which type " + kind + " does not serve: " +
-				reasonOf(rcdByLoad.Str(row, "remark")) + "."
+				reasonOf(rcdByLoad.Row(row).Remark) + "."
 		case residualConditional:
 			if k.Verdict == working.Pass {
 				k.Warn()
 			}
-			k.Says += " It stands ahead of " + o.Name + ": " + rcdByLoad.Str(row, "remark") + "."
+			k.Says += " It stands ahead of " + o.Name + ": " + rcdByLoad.Row(row).Remark + "."
 		}
 	}
 }
@@ -270,21 +270,21 @@ func (c *circuit) selectivity() {
 func (c *circuit) arcFault() {
 	k := c.begin()
 	k.From(working.Source{Ref: "BS 7671 421.1.7", Confidence: "medium"})
-	edition, premises := editionOf(c.job), premisesTable.Where("premises", c.job.Site.Premises)
+	edition, premises := editionOf(c.job), premisesTable.Find(func(it *premisesTableRow) bool { return it.Premises == c.job.Site.Premises })
 	fitted := c.k.Protection.ArcFault
 	switch {
 	case fitted:
 		k.Decide(true)
 		k.Says = "Fitted."
-	case edition >= 0 && editionTable.Num(edition, "arc_required") == 0:
+	case edition >= 0 && editionTable.Row(edition).ArcRequired == 0:
 		k.Decide(true)
 		k.Says = "Recommended, not required by the edition of " + c.job.Edition + "."
 	case premises < 0:
 		k.AddMissing("the kind of premises (Survey sheet): in higher-risk residential buildings, houses of several households, " +
 			"care homes and student rooms it is required")
-	case premisesTable.Num(premises, "arc_fault") == 1:
+	case premisesTable.Row(premises).ArcFault:
 		k.Decide(false)
-		k.Says = "Required in premises of this kind: " + premisesTable.Str(premises, "name") + "."
+		k.Says = "Required in premises of this kind: " + premisesTable.Row(premises).Name + "."
 	default:
 		k.Decide(true)
 		k.Says = "Recommended, not required in a dwelling for one household. Worth most where wiring is old, hidden in timber or chewed."
@@ -555,7 +555,7 @@ func (s *system) spread(all []*install.Circuit) [][]*install.Circuit {
 		best := -1
 		kind := (&circuit{system: s, k: l.c, rules: rulesOf(l.c.Use)}).loadKind()
 		for g := range groups {
-			suits := rcdByLoad.Str(rcdByLoad.Where("load", kind), groups[g].RCDType)
+			suits := rcdByLoad.Str(rcdByLoad.Find(func(it *rcdByLoadRow) bool { return it.Load == kind }), groups[g].RCDType)
 			if suits == residualBarred || !working.AtMost(ma[g]+l.ma, share*groups[g].IdnMA) {
 				continue
 			}

@@ -135,12 +135,12 @@ func (s *system) tails() {
 	if len(c.Missing) > 0 {
 		return
 	}
-	r := cccTails.Where("size_mm2", mm2)
+	r := cccTails.Find(func(it *cccTailsRow) bool { return same(it.SizeMM2, mm2) })
 	if r < 0 {
 		c.AddMissing("a tabulated size of tails (16, 25 or 35 mm²)")
 		return
 	}
-	iz := c.Step("Iz", "tabulated, clipped direct", text(mm2, " mm²"), cccTails.Num(r, "ccc_a"), "A", cccTails.Source.Ref)
+	iz := c.Step("Iz", "tabulated, clipped direct", text(mm2, " mm²"), cccTails.Row(r).CccA, "A", cccTails.Source.Ref)
 	c.Max(fuse, iz)
 	c.Says = text("The fuse of ", fuse, " A protects tails that carry ", iz, " A.")
 }
@@ -167,7 +167,7 @@ func (s *system) insulated() {
 // earthingLeast is the least copper section in mm² of an earthing or separate protective
 // conductor by how it lies (Table 54.1, 543.1.1).
 func earthingLeast(laid string) float64 {
-	return earthingMin.Num(earthingMin.Where("laid", laid), "copper_mm2")
+	return earthingMin.Row(earthingMin.Find(func(it *earthingMinRow) bool { return it.Laid == laid })).CopperMM2
 }
 
 // noDemand reports whether nothing is known that draws current: no existing load, and no
@@ -191,12 +191,14 @@ func requiredEarth(job *install.Job, c *working.Check) float64 {
 		if len(c.Missing) > 0 {
 			return 0
 		}
-		k := kValues.Num(kValues.Where("material", "cu", "use", "separate insulated 70 C thermoplastic up to 300 mm2"), "k")
+		k := kValues.Row(kValues.Find(func(row *kValuesRow) bool {
+			return row.Material == "cu" && row.Use == "separate insulated 70 C thermoplastic up to 300 mm2"
+		})).K
 		fault := c.Step("I", "U0 / Ra", text(NominalV, " / ", ra), physics.FaultCurrent(NominalV, ra), "A", "")
-		t := disconnection.Num(disconnection.Where("system", "TT", "u0_band", "120<U0<=230"), "distribution_s")
+		t := disconnection.Row(disconnection.Find(func(it *disconnectionRow) bool { return it.System == "TT" && it.U0Band == "120<U0<=230" })).DistributionS
 		need := c.Step("by the fault", "√(I²t) / k, within the time on an electrode",
 			text("√(", fault, "² × ", t, ") / ", k), physics.Adiabatic(fault*fault*t, k), "mm²", "543.1.3")
-		return max(need, c.Step("by how it lies", earthingMin.Str(earthingMin.Where("laid", laid), "name"), "",
+		return max(need, c.Step("by how it lies", earthingMin.Row(earthingMin.Find(func(it *earthingMinRow) bool { return it.Laid == laid })).Name, "",
 			earthingLeast(laid), "mm²", earthingMin.Source.Ref))
 	}
 	line := use(c, "size of the tails", s.TailsMM2)
@@ -209,7 +211,7 @@ func requiredEarth(job *install.Job, c *working.Check) float64 {
 			MainBonding(string(s.Earthing), s.NeutralMM2.V()), "mm²", bondingPME.Source.Ref))
 	}
 	if laid != "" {
-		need = max(need, c.Step("by how it lies", earthingMin.Str(earthingMin.Where("laid", laid), "name"), "",
+		need = max(need, c.Step("by how it lies", earthingMin.Row(earthingMin.Find(func(it *earthingMinRow) bool { return it.Laid == laid })).Name, "",
 			earthingLeast(laid), "mm²", earthingMin.Source.Ref))
 	}
 	return need
@@ -269,7 +271,7 @@ func mainBondBy(job *install.Job, b *working.Check) float64 {
 		return 0
 	case install.TNCS:
 		if !s.NeutralMM2.Known() {
-			size := bondingPME.Num(0, "supply_neutral_cu_equiv_to_mm2")
+			size := bondingPME.Row(0).SupplyNeutralCuEquivToMM2
 			b.Assumes(text("operator's neutral of ", size, " mm² copper or smaller"))
 			return size
 		}

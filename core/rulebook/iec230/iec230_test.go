@@ -13,6 +13,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	tables "arvelt/core/table"
 	"arvelt/core/working"
 )
 
@@ -539,7 +540,7 @@ func TestAFreshCircuitIsValidAndDecidesNothing(t *testing.T) {
 }
 
 func TestEveryTableIsSourced(t *testing.T) {
-	for _, x := range []*table{ambientAir, conductors, diversity, evNotify, rcdTrip, cableMakes, penOptions} {
+	for _, x := range tables.All() {
 		assert.NotEmpty(t, x.Source.Ref, x.Name)
 		assert.NotEmpty(t, x.Source.Confidence, x.Name)
 		assert.NotEmpty(t, x.Text, x.Name)

@@ -9,26 +9,26 @@ import (
 // localRules are the figures over which a company may lay a rule of its own, with
 // what the tables have.
 var localRules = func() []install.RuleTerm {
-	publicLV := vdLimits.Where("school", "bs7671", "supply", "public_lv")
+	publicLV := vdLimits.Find(func(it *vdLimitsRow) bool { return it.School == "bs7671" && it.Supply == "public_lv" })
 	usual := map[string]struct {
 		value float64
 		ref   string
 	}{
-		"drop-lighting":     {vdLimits.Num(publicLV, "lighting_pc"), vdLimits.Source.Ref},
-		"drop-other":        {vdLimits.Num(publicLV, "other_pc"), vdLimits.Source.Ref},
+		"drop-lighting":     {vdLimits.Row(publicLV).LightingPc, vdLimits.Source.Ref},
+		"drop-other":        {vdLimits.Row(publicLV).OtherPc, vdLimits.Source.Ref},
 		"cmin":              {CminDefault, "411.4.4"},
 		"electrode-advised": {stableRa, ttLimits.Source.Ref},
-		"cover-garden":      {burialDepth.Num(burialDepth.Where("place", "garden, low disturbance"), "depth_mm"), burialDepth.Source.Ref},
-		"bath-socket": {editionTable.Num(editionTable.Where("edition", Practice{}.Opening().Edition), "socket_m"),
+		"cover-garden":      {burialDepth.Row(burialDepth.Find(func(it *burialDepthRow) bool { return it.Place == "garden, low disturbance" })).DepthMM, burialDepth.Source.Ref},
+		"bath-socket": {editionTable.Row(editionTable.Find(func(it *editionTableRow) bool { return it.Edition == Practice{}.Opening().Edition })).SocketM,
 			editionTable.Source.Ref},
 		"shower-reach":  {bathZones.Fixed("open_shower_reach"), bathZones.Source.Ref},
 		"leakage-share": {rcdRules.Fixed("standing_leakage_share_max"), "531.3.2"},
 	}
 	out := make([]install.RuleTerm, len(localTable.Text))
 	for r := range localTable.Text {
-		id := localTable.Str(r, "rule")
-		out[r] = install.RuleTerm{ID: id, Name: localTable.Str(r, "name"), Unit: localTable.Str(r, "unit"),
-			Low: localTable.Num(r, "low"), High: localTable.Num(r, "high"), Usual: usual[id].value, Ref: usual[id].ref}
+		id := localTable.Row(r).Rule
+		out[r] = install.RuleTerm{ID: id, Name: localTable.Row(r).Name, Unit: localTable.Row(r).Unit,
+			Low: localTable.Row(r).Low, High: localTable.Row(r).High, Usual: usual[id].value, Ref: usual[id].ref}
 	}
 	return out
 }()

@@ -31,16 +31,16 @@ func national(job *install.Job, id string) (v float64, source working.Source, ok
 	if tables == usualTables {
 		return 0, source, false
 	}
-	drop := vdLimits.Where("school", tables, "supply", "public_lv")
+	drop := vdLimits.Find(func(it *vdLimitsRow) bool { return it.School == tables && it.Supply == "public_lv" })
 	switch id {
 	case ruleDropLighting:
-		v, source = vdLimits.Num(drop, "lighting_pc"), vdLimits.Source
+		v, source = vdLimits.Row(drop).LightingPc, vdLimits.Source
 	case ruleDropOther:
-		v, source = vdLimits.Num(drop, "other_pc"), vdLimits.Source
+		v, source = vdLimits.Row(drop).OtherPc, vdLimits.Source
 	case ruleCmin:
-		v, source = schools.Num(schools.Where("subject", "cmin"), tables), schools.Source
+		v, source = schools.Num(schools.Find(func(it *schoolsRow) bool { return it.Subject == "cmin" }), tables), schools.Source
 	case ruleCoverGarden:
-		v, source = burialDepth.Num(burialDepth.Where("school", tables, "place", "any"), "depth_mm"), burialDepth.Source
+		v, source = burialDepth.Row(burialDepth.Find(func(it *burialDepthRow) bool { return it.School == tables && it.Place == "any" })).DepthMM, burialDepth.Source
 	default:
 		return 0, source, false
 	}

@@ -6,13 +6,14 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/physics"
 	"arvelt/core/rulebook"
+	tables "arvelt/core/table"
 	"arvelt/core/words"
 	"arvelt/core/working"
 )
 
 var (
 	outdoorFigures = load("outdoor")
-	soils          = load("soil_resistivity")
+	soils          = tables.LoadOf[soilsRow](dataFiles, "soil_resistivity")
 )
 
 func outdoorOf(tables string) *rulebook.OutdoorRules {
@@ -30,17 +31,17 @@ func outdoorOf(tables string) *rulebook.OutdoorRules {
 	o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: outdoorFigures.Fixed("rod_mm"), SpacingM: 2 * rod}
 	o.ClearanceSource = outdoorFigures.Source.Ref
 	for r := range burialDepth.Text {
-		if burialDepth.Str(r, "school") == coverPractice {
-			cover := rulebook.Cover{Place: burialDepth.Str(r, "place"), MM: burialDepth.Num(r, "depth_mm")}
-			if own := burialDepth.Where("school", tables, "place", "any"); own >= 0 {
-				cover.MM = burialDepth.Num(own, "depth_mm")
+		if burialDepth.Row(r).School == coverPractice {
+			cover := rulebook.Cover{Place: burialDepth.Row(r).Place, MM: burialDepth.Row(r).DepthMM}
+			if own := burialDepth.Find(func(it *burialDepthRow) bool { return it.School == tables && it.Place == "any" }); own >= 0 {
+				cover.MM = burialDepth.Row(own).DepthMM
 			}
 			o.Covers = append(o.Covers, cover)
 		}
 	}
 	for r := range soils.Text {
-		o.Soils = append(o.Soils, rulebook.Soil{Name: soils.Str(r, "soil"), LowOhmM: soils.Num(r, "low"),
-			HighOhm: soils.Num(r, "high"), Typical: soils.Num(r, "typical")})
+		o.Soils = append(o.Soils, rulebook.Soil{Name: soils.Row(r).Soil, LowOhmM: soils.Row(r).Low,
+			HighOhm: soils.Row(r).High, Typical: soils.Row(r).Typical})
 	}
 	return o
 }
@@ -86,11 +87,11 @@ func rodsOhm(rho float64, rods []install.PlacedRod) float64 {
 			spacing = s
 		}
 	}
-	row := rodLambda.Where("n", float64(n))
+	row := rodLambda.Find(func(it *rodLambdaRow) bool { return same(it.N, float64(n)) })
 	if row < 0 {
 		row = len(rodLambda.Text) - 1 // more rods than the table: its last factor, a little too good
 	}
-	ohm, _ := physics.Rods(single, rho, spacing, rodLambda.Num(row, "lambda_published"), n)
+	ohm, _ := physics.Rods(single, rho, spacing, rodLambda.Row(row).LambdaPublished, n)
 	return ohm
 }
 

@@ -54,7 +54,7 @@ var (
 func init() {
 	terms = install.Terms{Earthing: []string{string(install.TNS), string(install.TNCS), string(install.TT),
 		string(install.IT)}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{},
-		Serves: map[string]string{}, Categories: categories(), Laid: rulebook.MethodTraits(methodNames),
+		Serves: map[string]string{}, Categories: categories(), Laid: rulebook.MethodTraits(methodNames.Table),
 		PEN: map[install.BrokenPEN]install.PENTrait{}, Charging: useEV,
 		Editions: editions(), OldEditions: true, Families: circuitFamilies, Curves: deviceCurves(),
 		Ratings: map[string][]float64{}, RCDTypes: []string{"AC", "A", "F", "B"}, Tests: TestIDs,
@@ -72,7 +72,7 @@ func init() {
 	terms.Pairs, terms.Columns, terms.Bars = []string{"L-N", "L-PE", "N-PE"}, 1, []string{"capacity", "voltage-drop", "loop"}
 	terms.Asks["sheet:supply"] = []string{"zeOhm", "tailsMM2", "tailsM", "neutralMM2", "electrodeOhm", "earthingBy", "earthLaid"}
 	for r := range earthingMin.Text {
-		terms.EarthLaid = append(terms.EarthLaid, earthingMin.Str(r, "laid"))
+		terms.EarthLaid = append(terms.EarthLaid, earthingMin.Row(r).Laid)
 	}
 	terms.Asks["sheet:board"] = []string{"groups", "makerRDF", "conditionalKA"}
 	terms.Asks["sheet:conductor"] = []string{"aluminium", "manufacturer", "soil", "cpcGuarded"}
@@ -83,12 +83,12 @@ func init() {
 	terms.Options, terms.ButtonMonths = options, buttonMonths.FigureIn
 	terms.Asks["sheet:surge"] = []string{"need", "consequence", "scheme", "conductors", "branchA", "neutralEarth"}
 	for r := range rcdByLoad.Text {
-		terms.LoadKinds = append(terms.LoadKinds, rcdByLoad.Str(r, "load"))
+		terms.LoadKinds = append(terms.LoadKinds, rcdByLoad.Row(r).Load)
 	}
 	terms.Surfaces, terms.Soils = outdoorRules[usualTables].Surfaces(), outdoorRules[usualTables].SoilNames()
 	for r := range isolationWays.Text {
-		if rulebook.Lawful(isolationWays, r) {
-			terms.IsolationRoutes = append(terms.IsolationRoutes, isolationWays.Str(r, "route"))
+		if rulebook.Lawful(isolationWays.Table, r) {
+			terms.IsolationRoutes = append(terms.IsolationRoutes, isolationWays.Row(r).Route)
 		}
 	}
 	for r := range conductors.Text {
@@ -97,22 +97,22 @@ func init() {
 		}
 	}
 	for r := range cableTypes.Text {
-		k := cableType{id: cableTypes.Str(r, "type"), name: cableTypes.Str(r, "name"),
-			capacity: cableTypes.Str(r, "capacity"), capacity70: cableTypes.Str(r, "capacity_70"),
-			armoured: cableTypes.Str(r, "armoured") == "1", methods: map[string]string{},
-			core:  coreFactors(strings.TrimSuffix(cableTypes.Str(r, "k_use"), " up to 300 mm2")),
-			order: strings.Fields(cableTypes.Str(r, "methods")), cores: strings.Fields(cableTypes.Str(r, "cores"))}
-		for i, column := range strings.Fields(cableTypes.Str(r, "columns")) {
+		k := cableType{id: cableTypes.Row(r).Type, name: cableTypes.Row(r).Name,
+			capacity: cableTypes.Row(r).Capacity, capacity70: cableTypes.Row(r).Capacity70,
+			armoured: cableTypes.Row(r).Armoured == "1", methods: map[string]string{},
+			core:  coreFactors(strings.TrimSuffix(cableTypes.Row(r).KUse, " up to 300 mm2")),
+			order: strings.Fields(cableTypes.Row(r).Methods), cores: strings.Fields(cableTypes.Row(r).Cores)}
+		for i, column := range strings.Fields(cableTypes.Row(r).Columns) {
 			k.methods[k.order[i]] = column
 		}
 		cableKinds[k.id], cableOrder = k, append(cableOrder, k.id)
 		terms.CableTypes, terms.Methods[k.id] = append(terms.CableTypes, k.id), k.order
 	}
 	for r := range cableMakes.Text {
-		id, line := cableMakes.Str(r, "type"), cableMakes.Num(r, "line_mm2")
+		id, line := cableMakes.Row(r).Type, cableMakes.Row(r).LineMM2
 		c := rulebook.Cable{Name: text(line, " mm² ", cableKinds[id].name), LineMM2: line,
-			CPCMM2: cableMakes.Num(r, "cpc_mm2"), ODmm: cableMakes.Num(r, "od_mm"),
-			Armoured: cableKinds[id].armoured, Gland: cableMakes.Str(r, "gland"), Confidence: cableMakes.Source.Confidence}
+			CPCMM2: cableMakes.Row(r).CpcMM2, ODmm: cableMakes.Row(r).OdMM,
+			Armoured: cableKinds[id].armoured, Gland: cableMakes.Row(r).Gland, Confidence: cableMakes.Source.Confidence}
 		c.R1, _ = ResistancePerM("cu", line)
 		c.R2, _ = ResistancePerM("cu", c.CPCMM2)
 		c.ClipHorMM, c.ClipVertMM, _ = ClipSpacing(c.Armoured, c.ODmm)
@@ -128,10 +128,10 @@ func init() {
 		terms.Ratings[family] = Ratings(family)
 	}
 	for r := range penOptions.Text {
-		id := penOptions.Str(r, "option")
+		id := penOptions.Row(r).Option
 		terms.PENOptions = append(terms.PENOptions, id)
-		terms.PEN[install.BrokenPEN(id)] = install.PENTrait{Electrode: penOptions.Num(r, "electrode") == 1,
-			Device: penOptions.Num(r, "device") == 1}
+		terms.PEN[install.BrokenPEN(id)] = install.PENTrait{Electrode: penOptions.Row(r).Electrode,
+			Device: penOptions.Row(r).Device}
 	}
 }
 
@@ -145,7 +145,7 @@ var familyNames = map[string]string{"mcb_rcbo": "circuit-breaker", "bs88_2_gg": 
 func deviceCurves() []string {
 	var out []string
 	for r := range deviceTrip.Text {
-		out = append(out, deviceTrip.Str(r, "curve"))
+		out = append(out, deviceTrip.Row(r).Curve)
 	}
 	return out
 }
@@ -161,13 +161,13 @@ var practiceWords = sync.OnceValue(func() map[string]string {
 		out[id] = k.name
 	}
 	for r := range methodNames.Text {
-		out[methodNames.Str(r, "method")] = methodNames.Str(r, "name")
+		out[methodNames.Row(r).Method] = methodNames.Row(r).Name
 	}
 	for r := range earthingMin.Text {
-		out["laid:"+earthingMin.Str(r, "laid")] = earthingMin.Str(r, "name")
+		out["laid:"+earthingMin.Row(r).Laid] = earthingMin.Row(r).Name
 	}
 	for r := range premisesTable.Text {
-		out["premises:"+premisesTable.Str(r, "premises")] = premisesTable.Str(r, "name")
+		out["premises:"+premisesTable.Row(r).Premises] = premisesTable.Row(r).Name
 	}
 	for _, d := range demandRows {
 		out[d.category] = d.name
@@ -179,7 +179,7 @@ var practiceWords = sync.OnceValue(func() map[string]string {
 		out[id] = name
 	}
 	for r := range penOptions.Text {
-		out[penOptions.Str(r, "option")] = penOptions.Str(r, "title")
+		out[penOptions.Row(r).Option] = penOptions.Row(r).Title
 	}
 	return out
 })
@@ -225,10 +225,10 @@ func (Practice) Needs(job *install.Job) []rulebook.Need {
 // inspection; premises not yet known count as let, which is the shorter.
 func (Practice) InspectionYears(premises string) float64 {
 	row := "rented dwelling"
-	if r := premisesTable.Where("premises", premises); r >= 0 {
-		row = premisesTable.Str(r, "interval")
+	if r := premisesTable.Find(func(it *premisesTableRow) bool { return it.Premises == premises }); r >= 0 {
+		row = premisesTable.Row(r).Interval
 	}
-	return inspections.Num(inspections.Where("premises", row), "years")
+	return inspections.Row(inspections.Find(func(it *inspectionsRow) bool { return it.Premises == row })).Years
 }
 
 // Terms returns the names that the practice accepts in a job.

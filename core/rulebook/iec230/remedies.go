@@ -321,8 +321,8 @@ func mendDemand(r *rulebook.Mending) {
 
 func mendPEN(m *rulebook.Mending) {
 	for r := range penOptions.Text {
-		if option := install.BrokenPEN(penOptions.Str(r, "option")); option != m.Circuit.PEN.Option {
-			m.Set(penOptions.Str(r, "title"), func(c *install.Circuit) { c.PEN.Option = install.BrokenPEN(option) }, "pen.option", option)
+		if option := install.BrokenPEN(penOptions.Row(r).Option); option != m.Circuit.PEN.Option {
+			m.Set(penOptions.Row(r).Title, func(c *install.Circuit) { c.PEN.Option = install.BrokenPEN(option) }, "pen.option", option)
 		}
 	}
 }

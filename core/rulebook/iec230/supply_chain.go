@@ -8,14 +8,15 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	tables "arvelt/core/table"
 	"arvelt/core/working"
 )
 
 var (
 	surveyWords   = rulebook.SurveyOf(dataFiles)
 	enclosures    = rulebook.EnclosuresOf(load("enclosures"))
-	isolationWays = load("isolation_routes")
-	penConductor  = load("pen_conductor")
+	isolationWays = tables.LoadOf[isolationWaysRow](dataFiles, "isolation_routes")
+	penConductor  = tables.LoadOf[penConductorRow](dataFiles, "pen_conductor")
 )
 
 // Opening starts a job under the edition that the tables restate. It has been amended
@@ -31,7 +32,7 @@ func (Practice) Survey() *rulebook.Survey { return surveyWords }
 
 // Isolation lists the ways to make the work dead.
 func (Practice) Isolation(job *install.Job, charge func(string) (float64, bool), today time.Time) []rulebook.IsolationRoute {
-	return rulebook.Routes(isolationWays, job, charge, today)
+	return rulebook.Routes(isolationWays.Table, job, charge, today)
 }
 
 var jointSource = working.Source{Ref: "IEC 60364-1 312.2; BS 7671 411.4, 551.4 (own words)", Confidence: "high"}
@@ -138,15 +139,15 @@ func combined(e *install.Enclosure, ahead bool) *working.Check {
 		return k
 	}
 	mm2, err := strconv.ParseFloat(e.Feed.Size, 64)
-	row := penConductor.Where("material", e.Feed.Material)
+	row := penConductor.Find(func(it *penConductorRow) bool { return it.Material == e.Feed.Material })
 	switch {
 	case e.Feed.Size == "" || err != nil || row < 0:
 		k.AddMissing("material and size of what feeds " + e.Name)
 		k.Says = "Not yet known: " + k.Missing[0] + "."
 	default:
-		k.Min(mm2, penConductor.Num(row, "least_mm2"))
+		k.Min(mm2, penConductor.Row(row).LeastMM2)
 		k.Says = fmt.Sprintf("%s mm² of the %s mm² that neutral and protective conductor in one have at least.", f(mm2),
-			f(penConductor.Num(row, "least_mm2")))
+			f(penConductor.Row(row).LeastMM2))
 	}
 	return k
 }

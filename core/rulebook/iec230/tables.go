@@ -32,59 +32,59 @@ func load(name string) *table { return tables.Load(dataFiles, name) }
 var (
 	ambientAir     = load("ambient_air")
 	ambientGround  = load("ambient_ground")
-	boardRDF       = load("board_rdf")
-	bending        = load("bending_radius")
+	boardRDF       = tables.LoadOf[boardRDFRow](dataFiles, "board_rdf")
+	bending        = tables.LoadOf[bendingRow](dataFiles, "bending_radius")
 	bondingOther   = load("bonding_other")
-	bondingPME     = load("bonding_pme")
-	burialDepth    = load("burial_depth")
-	cableTypes     = load("cable_types")
-	cableMakes     = load("cable_makes")
-	cccTails       = load("ccc_tails")
+	bondingPME     = tables.LoadOf[bondingPMERow](dataFiles, "bonding_pme")
+	burialDepth    = tables.LoadOf[burialDepthRow](dataFiles, "burial_depth")
+	cableTypes     = tables.LoadOf[cableTypesRow](dataFiles, "cable_types")
+	cableMakes     = tables.LoadOf[cableMakesRow](dataFiles, "cable_makes")
+	cccTails       = tables.LoadOf[cccTailsRow](dataFiles, "ccc_tails")
 	circuitUses    = load("circuit_uses")
-	clipSpacing    = load("clip_spacing")
-	conductors     = load("conductor_resistance")
-	cpcMin         = load("cpc_min")
-	deviceFactors  = load("device_factors")
-	deviceRatings  = load("device_ratings")
-	deviceTrip     = load("device_trip")
-	disconnection  = load("disconnection_times")
-	diversity      = load("diversity")
+	clipSpacing    = tables.LoadOf[clipSpacingRow](dataFiles, "clip_spacing")
+	conductors     = tables.LoadOf[conductorsRow](dataFiles, "conductor_resistance")
+	cpcMin         = tables.LoadOf[cpcMinRow](dataFiles, "cpc_min")
+	deviceFactors  = tables.LoadOf[deviceFactorsRow](dataFiles, "device_factors")
+	deviceRatings  = tables.LoadOf[deviceRatingsRow](dataFiles, "device_ratings")
+	deviceTrip     = tables.LoadOf[deviceTripRow](dataFiles, "device_trip")
+	disconnection  = tables.LoadOf[disconnectionRow](dataFiles, "disconnection_times")
+	diversity      = tables.LoadOf[diversityRow](dataFiles, "diversity")
 	evRules        = load("ev_rules")
-	groupingAir    = load("grouping_air")
-	groupingGround = load("grouping_ground")
-	inspections    = load("inspection_intervals")
-	irLimits       = load("ir_limits")
-	kValues        = load("k_values")
-	localTable     = load("local_rules")
-	recessed       = load("recessed_luminaires")
-	outEarth       = load("outbuilding_earth")
-	fuseZs         = load("max_zs_fuse")
-	rcdLeakage     = load("rcd_leakage")
-	multipliers    = load("temperature_multipliers")
-	methodNames    = load("methods")
-	penOptions     = load("pen_options")
-	joists         = load("joists")
-	overvoltage    = load("overvoltage_categories")
-	rcdByLoad      = load("rcd_type_by_load")
+	groupingAir    = tables.LoadOf[groupingAirRow](dataFiles, "grouping_air")
+	groupingGround = tables.LoadOf[groupingGroundRow](dataFiles, "grouping_ground")
+	inspections    = tables.LoadOf[inspectionsRow](dataFiles, "inspection_intervals")
+	irLimits       = tables.LoadOf[irLimitsRow](dataFiles, "ir_limits")
+	kValues        = tables.LoadOf[kValuesRow](dataFiles, "k_values")
+	localTable     = tables.LoadOf[localTableRow](dataFiles, "local_rules")
+	recessed       = tables.LoadOf[recessedRow](dataFiles, "recessed_luminaires")
+	outEarth       = tables.LoadOf[outEarthRow](dataFiles, "outbuilding_earth")
+	fuseZs         = tables.LoadOf[fuseZsRow](dataFiles, "max_zs_fuse")
+	rcdLeakage     = tables.LoadOf[rcdLeakageRow](dataFiles, "rcd_leakage")
+	multipliers    = tables.LoadOf[multipliersRow](dataFiles, "temperature_multipliers")
+	methodNames    = tables.LoadOf[methodNamesRow](dataFiles, "methods")
+	penOptions     = tables.LoadOf[penOptionsRow](dataFiles, "pen_options")
+	joists         = tables.LoadOf[joistsRow](dataFiles, "joists")
+	overvoltage    = tables.LoadOf[overvoltageRow](dataFiles, "overvoltage_categories")
+	rcdByLoad      = tables.LoadOf[rcdByLoadRow](dataFiles, "rcd_type_by_load")
 	rcdRules       = load("rcd_rules")
-	rcdTrip        = load("rcd_trip_limits")
+	rcdTrip        = tables.LoadOf[rcdTripRow](dataFiles, "rcd_trip_limits")
 	ringRules      = load("ring_rules")
-	rodLambda      = load("rod_group_lambda")
-	schools        = load("schools")
+	rodLambda      = tables.LoadOf[rodLambdaRow](dataFiles, "rod_group_lambda")
+	schools        = tables.LoadOf[schoolsRow](dataFiles, "schools")
 	spdRisk        = load("spd_crl")
-	spdVoltages    = load("spd_uc")
+	spdVoltages    = tables.LoadOf[spdVoltagesRow](dataFiles, "spd_uc")
 	spdRules       = load("spd_installation")
-	supplyVoltages = load("supply_voltage")
-	soilThermal    = load("soil_thermal")
+	supplyVoltages = tables.LoadOf[supplyVoltagesRow](dataFiles, "supply_voltage")
+	soilThermal    = tables.LoadOf[soilThermalRow](dataFiles, "soil_thermal")
 	testParameters = load("test_parameters")
-	insulationCi   = load("thermal_insulation")
+	insulationCi   = tables.LoadOf[insulationCiRow](dataFiles, "thermal_insulation")
 	ttLimits       = load("tt_limits")
-	vdLimits       = load("voltage_drop_limits")
-	earthingMin    = load("earthing_conductor_min")
-	letThrough     = load("let_through")
-	editionTable   = load("editions")
-	premisesTable  = load("premises")
-	bathPoints     = load("bath_points")
+	vdLimits       = tables.LoadOf[vdLimitsRow](dataFiles, "voltage_drop_limits")
+	earthingMin    = tables.LoadOf[earthingMinRow](dataFiles, "earthing_conductor_min")
+	letThrough     = tables.LoadOf[letThroughRow](dataFiles, "let_through")
+	editionTable   = tables.LoadOf[editionTableRow](dataFiles, "editions")
+	premisesTable  = tables.LoadOf[premisesTableRow](dataFiles, "premises")
+	bathPoints     = tables.LoadOf[bathPointsRow](dataFiles, "bath_points")
 	bathZones      = load("bath_zones")
 	zones          = load("safe_zones")
 	evNotify       = load("ev_notify")
@@ -114,18 +114,18 @@ func insulationC(capacity string) float64 {
 
 // ResistancePerM returns mΩ/m of one conductor at 20 °C (IEC 60228).
 func ResistancePerM(material string, mm2 float64) (float64, error) {
-	r := conductors.Where("material", material, "size_mm2", mm2)
+	r := conductors.Find(func(it *conductorsRow) bool { return it.Material == material && same(it.SizeMM2, mm2) })
 	if r < 0 {
 		return 0, fmt.Errorf("%g mm² (%s) is not in the table; give one of %s", mm2, material, sizesText(standardSizes(material)))
 	}
-	return conductors.Num(r, "r20_mohm_per_m"), nil
+	return conductors.Row(r).R20MohmPerM, nil
 }
 
 func standardSizes(material string) []float64 {
 	var out []float64
 	for r := range conductors.Text {
-		if conductors.Str(r, "material") == material {
-			out = append(out, conductors.Num(r, "size_mm2"))
+		if conductors.Row(r).Material == material {
+			out = append(out, conductors.Row(r).SizeMM2)
 		}
 	}
 	return out
@@ -154,8 +154,8 @@ func sizesText(sizes []float64) string {
 func Ratings(family string) []float64 {
 	var out []float64
 	for r := range deviceRatings.Text {
-		if deviceRatings.Str(r, "family") == family {
-			out = append(out, deviceRatings.Num(r, "rating_a"))
+		if deviceRatings.Row(r).Family == family {
+			out = append(out, deviceRatings.Row(r).RatingA)
 		}
 	}
 	return out
@@ -164,7 +164,7 @@ func Ratings(family string) []float64 {
 func families() []string {
 	var out []string
 	for r := range deviceRatings.Text {
-		if f := deviceRatings.Str(r, "family"); !slices.Contains(out, f) {
+		if f := deviceRatings.Row(r).Family; !slices.Contains(out, f) {
 			out = append(out, f)
 		}
 	}
@@ -214,13 +214,15 @@ func GroupingFactor(arrangement, spacing string, n int) (float64, error) {
 		return 0, fmt.Errorf("n: %d circuits is not accepted; give 1 or more", n)
 	}
 	if groupingAir.Has(arrangement) && arrangement != arrangementCircuits && arrangement != arrangementTabulated {
-		if r := groupingAir.Where("circuits", float64(n)); r >= 0 {
+		if r := groupingAir.Find(func(it *groupingAirRow) bool { return same(it.Circuits, float64(n)) }); r >= 0 {
 			return groupingAir.Num(r, arrangement), nil
 		}
-		return 0, fmt.Errorf("n: %d circuits is not in the table; give 1 to %g", n, groupingAir.Num(len(groupingAir.Text)-1, "circuits"))
+		return 0, fmt.Errorf("n: %d circuits is not in the table; give 1 to %g", n, groupingAir.Row(len(groupingAir.Text)-1).Circuits)
 	}
-	if r := groupingGround.Where("laying", arrangement, "spacing", spacing, "circuits", float64(n)); r >= 0 {
-		return groupingGround.Num(r, "cg"), nil
+	if r := groupingGround.Find(func(row *groupingGroundRow) bool {
+		return row.Laying == arrangement && row.Spacing == spacing && same(row.Circuits, float64(n))
+	}); r >= 0 {
+		return groupingGround.Row(r).Cg, nil
 	}
 	return 0, fmt.Errorf("arrangement: %q with spacing %q and %d circuits is not in the tables; give bunched, single_layer_wall, "+
 		"perforated_tray or ladder in air up to 20; direct or single_way_duct with a spacing in the ground up to 6", arrangement,
@@ -234,11 +236,11 @@ func InsulationFactor(mm float64) float64 {
 		return 1
 	}
 	for r := range insulationCi.Text {
-		if working.AtMost(mm, insulationCi.Num(r, "length_mm")) {
-			return insulationCi.Num(r, "ci")
+		if working.AtMost(mm, insulationCi.Row(r).LengthMM) {
+			return insulationCi.Row(r).Ci
 		}
 	}
-	return insulationCi.Num(len(insulationCi.Text)-1, "ci")
+	return insulationCi.Row(len(insulationCi.Text) - 1).Ci
 }
 
 // SoilFactor returns Cs for soil of k K·m/W; column is direct or in_ducts.
@@ -248,20 +250,20 @@ func SoilFactor(k float64, column string) (float64, error) {
 		return 0, fmt.Errorf("soil_col: %q is not accepted; give direct or in_ducts", column)
 	}
 	for r := range soilThermal.Text {
-		if working.AtMost(k, soilThermal.Num(r, "soil_k_m_per_w")) {
+		if working.AtMost(k, soilThermal.Row(r).SoilKMPerW) {
 			return soilThermal.Num(r, column), nil
 		}
 	}
 	return 0, fmt.Errorf("soil_k_m_w: %g is not in the table; give up to %g K·m/W", k,
-		soilThermal.Num(len(soilThermal.Text)-1, "soil_k_m_per_w"))
+		soilThermal.Row(len(soilThermal.Text)-1).SoilKMPerW)
 }
 
 // DeviceFactor returns Cf: 0.725 for a rewirable fuse, otherwise 1.
 func DeviceFactor(family string) float64 {
 	if family == rewirable {
-		return deviceFactors.Num(1, "factor")
+		return deviceFactors.Row(1).Factor
 	}
-	return deviceFactors.Num(0, "factor")
+	return deviceFactors.Row(0).Factor
 }
 
 // MillivoltsPerAmpereMetre returns r and x in mV/A/m of a cable at its
@@ -326,7 +328,7 @@ func listed(numbers []float64) string {
 // FaultMultiple returns the multiple of In at which a breaker of the curve
 // surely disconnects within the time: the instantaneous one up to 0.4 s.
 func FaultMultiple(curve string, timeS float64) (float64, error) {
-	r := deviceTrip.Where("curve", curve)
+	r := deviceTrip.Find(func(it *deviceTripRow) bool { return it.Curve == curve })
 	if r < 0 {
 		return 0, fmt.Errorf("curve: %q is not accepted; give B, C or D", curve)
 	}
@@ -334,13 +336,15 @@ func FaultMultiple(curve string, timeS float64) (float64, error) {
 		return 0, fmt.Errorf("time_s: %g is not accepted; give a disconnection time above 0, up to 5 s", timeS)
 	}
 	if timeS <= 0.4 {
-		return deviceTrip.Num(r, "ia_xin_0s4"), nil
+		return deviceTrip.Row(r).IaXin0s4, nil
 	}
-	return deviceTrip.Num(r, "ia_xin_5s"), nil
+	return deviceTrip.Row(r).IaXin5s, nil
 }
 
 // CminDefault is the voltage factor for the smallest fault current (school BS 7671).
-var CminDefault = func() float64 { return schools.Num(schools.Where("subject", "cmin"), "bs7671") }()
+var CminDefault = func() float64 {
+	return schools.Row(schools.Find(func(it *schoolsRow) bool { return it.Subject == "cmin" })).Bs7671
+}()
 
 // ZsMax returns the largest loop impedance in ohms at operating temperature and
 // the current Ia in amperes that it lets flow: U0·Cmin/Ia (411.4.4).
@@ -366,11 +370,13 @@ func deviceZsMax(p *install.Protection, timeS, cmin float64) (zs, ia float64, er
 	if timeS < 0.4 {
 		return 0, 0, fmt.Errorf("a time of %g s for a fuse: the table has 0.4 and 5 s", timeS)
 	}
-	r := fuseZs.Where("family", p.Family, "rating_a", p.RatingA, "time_s", at)
+	r := fuseZs.Find(func(row *fuseZsRow) bool {
+		return row.Family == p.Family && same(row.RatingA, p.RatingA) && same(row.TimeS, at)
+	})
 	if r < 0 {
 		return 0, 0, fmt.Errorf("the loop limit of a %s of %g A at %g s (its manufacturer's curve)", familyNames[p.Family], p.RatingA, at)
 	}
-	return fuseZs.Num(r, "zs_max"), fuseZs.Num(r, "ia_a"), nil
+	return fuseZs.Row(r).ZsMax, fuseZs.Row(r).IaA, nil
 }
 
 // dropSource is where the drop of a cable of a capacity table stands: a table of
@@ -391,23 +397,25 @@ const TouchV = 50.0
 // HotMultiplier is the factor from 20 °C to operating temperature of a cable
 // whose protective conductor is a core of it.
 func HotMultiplier(insulation float64) float64 {
-	return multipliers.Num(multipliers.Where("kind", "operating_cpc_incorporated", "temp_c", insulation), "multiplier")
+	return multipliers.Row(multipliers.Find(func(row *multipliersRow) bool {
+		return row.Kind == "operating_cpc_incorporated" && same(row.TempC, insulation)
+	})).Multiplier
 }
 
 // CPCTable returns the protective conductor in mm² by the table for a line
 // conductor of the same material (543.1.4).
 func CPCTable(lineMM2 float64) float64 {
 	for r := range cpcMin.Text {
-		if to := cpcMin.Num(r, "line_to_mm2"); !math.IsNaN(to) && !working.AtMost(lineMM2, to) {
+		if to := cpcMin.Row(r).LineToMM2; !math.IsNaN(to) && !working.AtMost(lineMM2, to) {
 			continue
 		}
-		switch cpcMin.Str(r, "rule") {
+		switch cpcMin.Row(r).Rule {
 		case earthEqual:
 			return lineMM2
 		case earthFixed:
-			return cpcMin.Num(r, "value")
+			return cpcMin.Row(r).Value
 		default:
-			return lineMM2 * cpcMin.Num(r, "value")
+			return lineMM2 * cpcMin.Row(r).Value
 		}
 	}
 	return lineMM2
@@ -417,7 +425,7 @@ func CPCTable(lineMM2 float64) float64 {
 func editions() []string {
 	out := []string{usualEdition}
 	for r := range editionTable.Text {
-		if e := editionTable.Str(r, "edition"); e != usualEdition {
+		if e := editionTable.Row(r).Edition; e != usualEdition {
 			out = append(out, e)
 		}
 	}
@@ -428,7 +436,9 @@ func editions() []string {
 const usualEdition = "2018+A2:2022"
 
 // editionOf is the row of the job's edition, -1 for one that the table does not know.
-func editionOf(job *install.Job) int { return editionTable.Where("edition", job.Edition) }
+func editionOf(job *install.Job) int {
+	return editionTable.Find(func(it *editionTableRow) bool { return it.Edition == job.Edition })
+}
 
 // ClassThree is what a breaker of energy limiting class 3 lets through at a prospective
 // current of kA: the most energy in A²s, and the copper protective conductor in mm² that
@@ -439,9 +449,12 @@ func ClassThree(curve string, ratingA, kA float64) (a2s, guideMM2 float64, ok bo
 		return 0, 0, false
 	}
 	for r := range letThrough.Text {
-		if working.AtMost(kA, letThrough.Num(r, "fault_to_ka")) && working.AtMost(ratingA, letThrough.Num(r, "rating_to_a")) {
+		if working.AtMost(kA, letThrough.Row(r).FaultToKA) && working.AtMost(ratingA, letThrough.Row(r).RatingToA) {
 			return letThrough.Num(r, curve), letThrough.Num(r, curve+"_mm2"), true
 		}
 	}
 	return 0, 0, false
 }
+
+// same reports whether a figure is that of a table, whose cells are decimal numbers.
+func same(cell, v float64) bool { return math.Abs(cell-v) < 1e-9 }

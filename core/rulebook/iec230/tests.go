@@ -499,7 +499,7 @@ func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, expected 
 // does not know asks for it.
 func fiveTimes(job *install.Job) bool {
 	row := editionOf(job)
-	return rcdTests.In(&job.Schools) == threeTests || row < 0 || editionTable.Num(row, "five_times") == 1
+	return rcdTests.In(&job.Schools) == threeTests || row < 0 || editionTable.Row(row).FiveTimes
 }
 
 // judgeRCD judges the longer trip time at a multiple of the rating: a delayed device has

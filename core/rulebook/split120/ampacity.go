@@ -12,15 +12,15 @@ import (
 )
 
 var (
-	ampacities     = table.Load(dataFiles, "ampacity")
-	ampacityRules  = table.Load(dataFiles, "ampacity_rules")
-	adjustments    = table.Load(dataFiles, "adjustment_ccc")
-	ambients       = table.Load(dataFiles, "ambient_correction")
-	smallLimits    = table.Load(dataFiles, "ocpd_small_conductor")
-	standardDevice = table.Load(dataFiles, "ocpd_standard")
+	ampacities     = table.LoadOf[ampacitiesRow](dataFiles, "ampacity")
+	ampacityRules  = table.LoadOf[ampacityRulesRow](dataFiles, "ampacity_rules")
+	adjustments    = table.LoadOf[adjustmentsRow](dataFiles, "adjustment_ccc")
+	ambients       = table.LoadOf[ambientsRow](dataFiles, "ambient_correction")
+	smallLimits    = table.LoadOf[smallLimitsRow](dataFiles, "ocpd_small_conductor")
+	standardDevice = table.LoadOf[standardDeviceRow](dataFiles, "ocpd_standard")
 	groundSizes    = table.Load(dataFiles, "grounding_egc")
 	bondingSizes   = table.Load(dataFiles, "bonding_cec")
-	electrodeSizes = table.Load(dataFiles, "grounding_gec")
+	electrodeSizes = table.LoadOf[electrodeSizesRow](dataFiles, "grounding_gec")
 )
 
 func text(parts ...any) string { return unit.Text(parts...) }
@@ -28,7 +28,7 @@ func text(parts ...any) string { return unit.Text(parts...) }
 // sizes are the conductor sizes from the smallest, AWG and kcmil.
 var sizes = func() (out []string) {
 	for r := range conductors.Text {
-		out = append(out, conductors.Str(r, "size"))
+		out = append(out, conductors.Row(r).Size)
 	}
 	return out
 }()
@@ -36,11 +36,11 @@ var sizes = func() (out []string) {
 // Cmil is the area of a size in circular mils, 0 for one that is not in the table
 // (NEC Chapter 9 Table 8).
 func Cmil(size string) float64 {
-	r := conductors.Where("size", size)
+	r := conductors.Find(func(it *conductorsRow) bool { return it.Size == size })
 	if r < 0 {
 		return 0
 	}
-	return conductors.Num(r, "cmil")
+	return conductors.Row(r).Cmil
 }
 
 // sizeOK refuses a size or material that the tables do not have, naming the key.
@@ -60,7 +60,7 @@ func sizeOK(key, size, material string) error {
 // tabulated is the ampacity of a size by its column of 60, 75 or 90 °C, NaN where
 // the table has none (NEC Table 310.16).
 func tabulated(size, material string, column float64) float64 {
-	r := ampacities.Where("size", size)
+	r := ampacities.Find(func(it *ampacitiesRow) bool { return it.Size == size })
 	if r < 0 {
 		return math.NaN()
 	}
@@ -78,8 +78,8 @@ func columnOK(key string, c float64) error {
 // 75 or 90 °C (NEC Table 310.15(B)(1)). The error names what the table permits.
 func AmbientFactor(insulationC, ambientC float64) (float64, error) {
 	column := text("f_", insulationC)
-	if ambientC < ambients.Num(0, "ambient_c_low") {
-		return 0, fmt.Errorf("ambient_c: %g is not accepted; give %g or more", ambientC, ambients.Num(0, "ambient_c_low"))
+	if ambientC < ambients.Row(0).AmbientCLow {
+		return 0, fmt.Errorf("ambient_c: %g is not accepted; give %g or more", ambientC, ambients.Row(0).AmbientCLow)
 	}
 	most := 0.0
 	for r := range ambients.Text {
@@ -87,7 +87,7 @@ func AmbientFactor(insulationC, ambientC float64) (float64, error) {
 		if math.IsNaN(v) {
 			break
 		}
-		if most = ambients.Num(r, "ambient_c_high"); working.AtMost(ambientC, most) {
+		if most = ambients.Row(r).AmbientCHigh; working.AtMost(ambientC, most) {
 			return v, nil
 		}
 	}
@@ -102,12 +102,12 @@ func AdjustmentFactor(school string, n float64) (float64, error) {
 	}
 	most := 0.0
 	for r := range adjustments.Text {
-		if adjustments.Str(r, "school") != school {
+		if adjustments.Row(r).School != school {
 			continue
 		}
-		most = max(most, adjustments.Num(r, "ccc_high"))
+		most = max(most, adjustments.Row(r).CccHigh)
 		if n <= most {
-			return adjustments.Num(r, "factor"), nil
+			return adjustments.Row(r).Factor, nil
 		}
 	}
 	if most > 0 {
@@ -118,8 +118,8 @@ func AdjustmentFactor(school string, n float64) (float64, error) {
 
 // ratingFrom is the first edition in which a rating is standard, 0 for one that is none.
 func ratingFrom(amps float64) float64 {
-	if r := standardDevice.Where("rating_a", amps); r >= 0 {
-		return standardDevice.Num(r, "from_edition")
+	if r := standardDevice.Find(func(it *standardDeviceRow) bool { return same(it.RatingA, amps) }); r >= 0 {
+		return standardDevice.Row(r).FromEdition
 	}
 	return 0
 }
@@ -128,7 +128,7 @@ func ratingFrom(amps float64) float64 {
 // (NEC 240.6(A)).
 func NextRating(amps float64) float64 {
 	for r := range standardDevice.Text {
-		if v := standardDevice.Num(r, "rating_a"); working.AtMost(amps, v) {
+		if v := standardDevice.Row(r).RatingA; working.AtMost(amps, v) {
 			return v
 		}
 	}
@@ -138,7 +138,7 @@ func NextRating(amps float64) float64 {
 func ratingBelow(amps float64) float64 {
 	best := 0.0
 	for r := range standardDevice.Text {
-		if v := standardDevice.Num(r, "rating_a"); working.AtMost(v, amps) {
+		if v := standardDevice.Row(r).RatingA; working.AtMost(v, amps) {
 			best = v
 		}
 	}
@@ -148,8 +148,8 @@ func ratingBelow(amps float64) float64 {
 // smallLimit is the most that protects a small conductor, infinite above 10 AWG
 // (NEC 240.4(D)).
 func smallLimit(size, material string) float64 {
-	if r := smallLimits.Where("size", size, "material", material); r >= 0 {
-		return smallLimits.Num(r, "max_ocpd_a")
+	if r := smallLimits.Find(func(it *smallLimitsRow) bool { return it.Size == size && it.Material == material }); r >= 0 {
+		return smallLimits.Row(r).MaxOcpdA
 	}
 	return math.Inf(1)
 }
@@ -186,7 +186,7 @@ type Ampacity struct {
 func (c Conditions) Of(size string, nextUp bool) (Ampacity, error) {
 	a := Ampacity{AmbientC: c.AmbientC}
 	if c.Roof {
-		a.AmbientC += rule(ampacityRules, "ROOF-ADD")
+		a.AmbientC += rule(ampacityRules.Table, "ROOF-ADD")
 	}
 	var err error
 	if a.Ambient, err = AmbientFactor(c.InsulationC, a.AmbientC); err != nil {
@@ -200,13 +200,13 @@ func (c Conditions) Of(size string, nextUp bool) (Ampacity, error) {
 	}
 	cap := c.TerminalC
 	if c.NMB && c.School == string(NEC) {
-		cap = min(cap, rule(ampacityRules, "NMB-60"))
+		cap = min(cap, rule(ampacityRules.Table, "NMB-60"))
 	}
 	a.DeratedA = tabulated(size, c.Material, c.InsulationC) * a.Ambient * a.Adjust
 	a.CapA = tabulated(size, c.Material, cap)
 	a.A = min(a.DeratedA, a.CapA)
 	a.MaxOCPDA = ratingBelow(a.A)
-	if nextUp && a.A <= rule(ampacityRules, "NEXT-UP") {
+	if nextUp && a.A <= rule(ampacityRules.Table, "NEXT-UP") {
 		a.MaxOCPDA = NextRating(a.A)
 	}
 	a.MaxOCPDA = min(a.MaxOCPDA, smallLimit(size, c.Material))

@@ -11,14 +11,14 @@ import (
 )
 
 var (
-	conductorAreas = table.Load(dataFiles, "conductor_areas")
-	conduits       = table.Load(dataFiles, "conduit")
-	fillLimits     = table.Load(dataFiles, "conduit_fill_limits")
-	boxVolumes     = table.Load(dataFiles, "box_fill")
-	boxRules       = table.Load(dataFiles, "box_fill_rules")
-	screwTorques   = table.Load(dataFiles, "torque_screw")
-	hexTorques     = table.Load(dataFiles, "torque_hex_socket")
-	voltageLimits  = table.Load(dataFiles, "voltage_limits")
+	conductorAreas = table.LoadOf[conductorAreasRow](dataFiles, "conductor_areas")
+	conduits       = table.LoadOf[conduitsRow](dataFiles, "conduit")
+	fillLimits     = table.LoadOf[fillLimitsRow](dataFiles, "conduit_fill_limits")
+	boxVolumes     = table.LoadOf[boxVolumesRow](dataFiles, "box_fill")
+	boxRules       = table.LoadOf[boxRulesRow](dataFiles, "box_fill_rules")
+	screwTorques   = table.LoadOf[screwTorquesRow](dataFiles, "torque_screw")
+	hexTorques     = table.LoadOf[hexTorquesRow](dataFiles, "torque_hex_socket")
+	voltageLimits  = table.LoadOf[voltageLimitsRow](dataFiles, "voltage_limits")
 )
 
 type ampacityIn struct {
@@ -98,7 +98,7 @@ func calcEV(in evIn) (out evOut, steps []working.Step, err error) {
 	}
 	w := &rulebook.Worked{}
 	least := w.Add("load", "125 % of the continuous + the rest", text("1.25 × ", in.ContinuousA, " + ", in.OtherA),
-		rule(ampacityRules, "CONT-125")*in.ContinuousA+in.OtherA, "A", "NEC 210.19, 210.20, 625.41")
+		rule(ampacityRules.Table, "CONT-125")*in.ContinuousA+in.OtherA, "A", "NEC 210.19, 210.20, 625.41")
 	ocpd := NextRating(least)
 	if ocpd == 0 {
 		return out, nil, fmt.Errorf("continuous_a: %g is not accepted; no standard rating reaches %g A", in.ContinuousA, least)
@@ -133,7 +133,9 @@ type dropIn struct {
 
 // resistivityK is that of a conductor at 75 °C in Ω·cmil/ft, K in the drop's formula.
 func resistivityK(material string) float64 {
-	return voltageLimits.Num(voltageLimits.Where("id", "K-"+map[string]string{"cu": "CU", "al": "AL"}[material]), "max")
+	return voltageLimits.Row(voltageLimits.Find(func(row *voltageLimitsRow) bool {
+		return row.ID == "K-"+map[string]string{"cu": "CU", "al": "AL"}[material]
+	})).Max
 }
 
 // dropV is the drop in volts of a single-phase run by the K formula: 2·K·I·L/CM.
@@ -158,7 +160,7 @@ func calcVoltageDrop(in dropIn) (map[string]any, []working.Step, error) {
 		text("I ", in.CurrentA, " A, L ", in.LengthFt, " ft, CM ", Cmil(in.Size)),
 		dropV(in.Material, in.Size, in.CurrentA, in.LengthFt, sets), "V", voltageLimits.Source.Ref)
 	pc := w.Add("drop", "V / U", text(v, " / ", in.Volts), v/in.Volts*100, "%", "")
-	r := conductors.Num(conductors.Where("size", in.Size), "r_dc_"+in.Material+"_ohm_kft")
+	r := conductors.Num(conductors.Find(func(it *conductorsRow) bool { return it.Size == in.Size }), "r_dc_"+in.Material+"_ohm_kft")
 	byTable := w.Add("by the table", "2 × L × R / 1000 × I / sets", text("R ", r, " Ω/kft"),
 		2*in.LengthFt*r/1000*in.CurrentA/sets, "V", conductors.Source.Ref)
 	fits := smallest(in.Material, func(s string) bool {
@@ -193,7 +195,7 @@ func requiredA(ratingA float64, whole bool) (float64, error) {
 		return 0, fmt.Errorf("rating_a: %g is not accepted for 83 %%; give 100 to 400 A, or say that it does not carry the whole dwelling",
 			ratingA)
 	}
-	return rule(ampacityRules, "DWELL-83") * ratingA, nil
+	return rule(ampacityRules.Table, "DWELL-83") * ratingA, nil
 }
 
 // serviceOut is what service-sizing answers; sizes are trade sizes.
@@ -236,7 +238,7 @@ func calcService(in serviceIn) (out serviceOut, steps []working.Step, err error)
 	}
 	w.Add("required", rulesOut, text(in.RatingA, " A"), need, "A", "NEC 310.12, 240.4(B)")
 	parallel := func(s string) bool {
-		return n == 1 || larger(s, ampacityRules.Str(ampacityRules.Where("id", "PARALLEL"), "value")) == s
+		return n == 1 || larger(s, ampacityRules.Row(ampacityRules.Find(func(it *ampacityRulesRow) bool { return it.ID == "PARALLEL" })).Value) == s
 	}
 	size := smallest(in.Material, func(s string) bool {
 		a := tabulated(s, in.Material, 75) * sets
@@ -249,8 +251,8 @@ func calcService(in serviceIn) (out serviceOut, steps []working.Step, err error)
 	carries := w.Add("ampacity", "75 °C column × sets, "+size, text(tabulated(size, in.Material, 75), " × ", n),
 		tabulated(size, in.Material, 75)*sets, "A", ampacities.Source.Ref)
 	kcmil := Cmil(size) / 1000
-	row := byArea(electrodeSizes, in.Material, kcmil*sets)
-	gec := electrodeSizes.Str(row, "gec_cu")
+	row := byArea(electrodeSizes.Table, in.Material, kcmil*sets)
+	gec := electrodeSizes.Row(row).GecCu
 	jumper := jumperFor("cu", in.Material, kcmil*sets)
 	perRaceway := jumperFor("cu", in.Material, kcmil)
 	neutral := smallest(in.Material, func(s string) bool {
@@ -263,7 +265,7 @@ func calcService(in serviceIn) (out serviceOut, steps []working.Step, err error)
 	w.Add("electrode conductor", "by area of the service conductor", text(kcmil*sets, " kcmil: ", gec, " cu"), kcmil*sets,
 		"kcmil", electrodeSizes.Source.Ref)
 	out = serviceOut{Required: need, Conductor: size, Carries: carries,
-		GECWaterCu: gec, GECWaterAl: electrodeSizes.Str(row, "gec_al"), GECRodCu: smaller(gec, "6"),
+		GECWaterCu: gec, GECWaterAl: electrodeSizes.Row(row).GecAl, GECRodCu: smaller(gec, "6"),
 		GECConcreteCu: smaller(gec, "4"), Jumper: jumper, Neutral: neutral,
 		FeederCu: GroundSize(copper, in.RatingA), FeederAl: GroundSize(aluminum, in.RatingA)}
 	if n > 1 {
@@ -275,7 +277,7 @@ func calcService(in serviceIn) (out serviceOut, steps []working.Step, err error)
 // jumperFor is the bonding jumper of a material for service conductors of an area
 // in kcmil; above the table 12.5 % of it (NEC 250.102(C)(1)).
 func jumperFor(of, material string, kcmil float64) string {
-	if r := byArea(jumperSizes, material, kcmil); r >= 0 {
+	if r := byArea(jumperSizes.Table, material, kcmil); r >= 0 {
 		return jumperSizes.Str(r, "jumper_"+of)
 	}
 	return smallest(of, func(s string) bool { return working.AtMost(0.125*kcmil*1000, Cmil(s)) })
@@ -435,10 +437,10 @@ func calcConduit(in conduitIn) (out conduitOut, steps []working.Step, err error)
 		if err := rulebook.OneOf("conductors", c.kind, "thhn", "xhhw", "compact_xhhw"); err != nil {
 			return out, nil, err
 		}
-		r := conductorAreas.Where("size", c.size)
+		r := conductorAreas.Find(func(it *conductorAreasRow) bool { return it.Size == c.size })
 		if r < 0 || math.IsNaN(conductorAreas.Num(r, c.kind+"_area_in2")) {
 			return out, nil, fmt.Errorf("conductors: %q is not in the table of %s; give one of %q", c.size, c.kind,
-				having(conductorAreas, "size", c.kind+"_area_in2"))
+				having(conductorAreas.Table, "size", c.kind+"_area_in2"))
 		}
 		area, count = area+conductorAreas.Num(r, c.kind+"_area_in2")*c.n, count+c.n
 	}
@@ -454,19 +456,19 @@ func calcConduit(in conduitIn) (out conduitOut, steps []working.Step, err error)
 		}
 	}
 	limit := w.Add("limit", "fill by the number of conductors, or of a nipple up to 24 in", "",
-		fillLimits.Num(int(row), "fill_percent"), "%", fillLimits.Source.Ref)
+		fillLimits.Row(int(row)).FillPercent, "%", fillLimits.Source.Ref)
 	fill := func(r int) float64 { return area / conduits.Num(r, in.Type+"_area_in2") * 100 }
 	out.AreaIn2, out.Limit = area, limit
 	for r := range conduits.Text {
 		if working.AtMost(fill(r), limit) {
-			size := conduits.Str(r, "trade_size")
+			size := conduits.Row(r).TradeSize
 			percent := w.Add("fill", "area / inside, "+size, "", fill(r), "%", conduits.Source.Ref)
 			out.Size, out.Fill = &size, &percent
 			break
 		}
 	}
 	if in.Check != "" {
-		r := conduits.Where("trade_size", in.Check)
+		r := conduits.Find(func(it *conduitsRow) bool { return it.TradeSize == in.Check })
 		if r < 0 {
 			return out, nil, fmt.Errorf("check_size: %q is not accepted; give a trade size from 1/2 to 4", in.Check)
 		}
@@ -561,7 +563,7 @@ func calcBox(in boxIn) (out boxOut, steps []working.Step, err error) {
 	}
 	var bad error
 	volume := func(key, size string) float64 {
-		r := boxVolumes.Where("size", size)
+		r := boxVolumes.Find(func(it *boxVolumesRow) bool { return it.Size == size })
 		if r < 0 || math.IsNaN(boxVolumes.Num(r, column)) {
 			bad = fmt.Errorf("%s: %q is not in the table; give 14 to 6 AWG", key, size)
 			return 0
@@ -570,7 +572,9 @@ func calcBox(in boxIn) (out boxOut, steps []working.Step, err error) {
 	}
 	w := &rulebook.Worked{}
 	fill, largest := 0.0, 0.0
-	count := func(id string) float64 { return boxRules.Num(boxRules.Where("id", id), "count") }
+	count := func(id string) float64 {
+		return boxRules.Row(boxRules.Find(func(it *boxRulesRow) bool { return it.ID == id })).Count
+	}
 	add := func(what string, v float64) {
 		if v > 0 {
 			fill += w.Add(what, "by 314.16(B)", "", v, unitName, boxVolumes.Source.Ref)
@@ -656,19 +660,19 @@ func calcTorque(in torqueIn) (map[string]any, []working.Step, error) {
 			}
 			v, basis, source = *l.Marked, "marked", "NEC 110.14(D)"
 		case l.HexSocket != "":
-			r := hexTorques.Where("socket_across_flats_in", l.HexSocket)
+			r := hexTorques.Find(func(it *hexTorquesRow) bool { return it.SocketAcrossFlatsIn == l.HexSocket })
 			if r < 0 {
 				return nil, nil, fmt.Errorf("lookups.hex_socket: %q is not in the table; give 1/8 to 9/16", l.HexSocket)
 			}
-			v, basis, source = hexTorques.Num(r, "torque_lbf_in"), "hex socket table", hexTorques.Source.Ref
+			v, basis, source = hexTorques.Row(r).TorqueLbfIn, "hex socket table", hexTorques.Source.Ref
 		default:
 			if err := rulebook.OneOf("lookups.head", l.Head, "slotted_narrow", "slotted_wide", "hex_split_bolt", "hex_other"); err != nil {
 				return nil, nil, err
 			}
-			r := screwTorques.Where("size", l.Size)
+			r := screwTorques.Find(func(it *screwTorquesRow) bool { return it.Size == l.Size })
 			if r < 0 || math.IsNaN(screwTorques.Num(r, l.Head+"_lbf_in")) {
 				return nil, nil, fmt.Errorf("lookups.size: %q is not in the table for %s; give one of %q", l.Size, l.Head,
-					having(screwTorques, "size", l.Head+"_lbf_in"))
+					having(screwTorques.Table, "size", l.Head+"_lbf_in"))
 			}
 			v, basis, source = screwTorques.Num(r, l.Head+"_lbf_in"), "screw table", screwTorques.Source.Ref
 		}

@@ -13,7 +13,7 @@ import (
 var (
 	standardLoad = table.Load(dataFiles, "load_standard")
 	optionalLoad = table.Load(dataFiles, "load_optional")
-	rangeLoad    = table.Load(dataFiles, "load_range")
+	rangeLoad    = table.LoadOf[rangeLoadRow](dataFiles, "load_range")
 	canadaLoad   = table.Load(dataFiles, "canada_load")
 )
 
@@ -67,7 +67,7 @@ func RangeDemand(kw []float64) (float64, error) {
 	if len(kw) == 0 {
 		return 0, nil
 	}
-	row := rangeLoad.Where("appliances", float64(len(kw)))
+	row := rangeLoad.Find(func(it *rangeLoadRow) bool { return same(it.Appliances, float64(len(kw))) })
 	if row < 0 {
 		return 0, fmt.Errorf("ranges_kw: %d ranges are not accepted; give up to %d", len(kw), len(rangeLoad.Text))
 	}
@@ -78,7 +78,7 @@ func RangeDemand(kw []float64) (float64, error) {
 		}
 		sum, over = sum+max(k, 12), over || k > 12
 	}
-	demand := rangeLoad.Num(row, "col_c_max_demand_kw")
+	demand := rangeLoad.Row(row).ColCMaxDemandKw
 	if over {
 		// 5 % for each kW, or major fraction of one, above 12 kW
 		demand *= 1 + 0.05*math.Floor(sum/float64(len(kw))-12+0.5)
@@ -112,7 +112,7 @@ func smallCooking(kw []float64) (demand float64, ok bool) {
 	}
 	for i, column := range []string{"col_a_under_3_5kw_pct", "col_b_3_5_to_8_75kw_pct"} {
 		if counts[i] > 0 {
-			demand += sums[i] * rangeLoad.Num(rangeLoad.Where("appliances", counts[i]), column) / 100
+			demand += sums[i] * rangeLoad.Num(rangeLoad.Find(func(it *rangeLoadRow) bool { return same(it.Appliances, counts[i]) }), column) / 100
 		}
 	}
 	return demand, true

@@ -13,13 +13,13 @@ import (
 )
 
 var (
-	gfciPlaces      = table.Load(dataFiles, "gfci_locations")
-	roomsMatrix     = table.Load(dataFiles, "rooms_matrix")
-	afciPlaces      = table.Load(dataFiles, "afci_locations")
+	gfciPlaces      = table.LoadOf[gfciPlacesRow](dataFiles, "gfci_locations")
+	roomsMatrix     = table.LoadOf[roomsMatrixRow](dataFiles, "rooms_matrix")
+	afciPlaces      = table.LoadOf[afciPlacesRow](dataFiles, "afci_locations")
 	protectionNotes = table.Load(dataFiles, "protection_notes")
 	receptacleRules = table.Load(dataFiles, "receptacle_rules")
 	gfciTrip        = table.Load(dataFiles, "gfci_trip")
-	testerPatterns  = table.Load(dataFiles, "tester_patterns")
+	testerPatterns  = table.LoadOf[testerPatternsRow](dataFiles, "tester_patterns")
 	spdRules        = table.Load(dataFiles, "spd_rules")
 )
 
@@ -76,7 +76,7 @@ type Protection struct {
 // of Canada (NEC 210.8, 210.12, 406.9, 406.12; CEC 26-650 on). Places of 240 V are those
 // of the ground-fault table.
 func protectionOf(column string, o outlet) (Protection, error) {
-	room, place := roomsMatrix.Where("room", o.Room), gfciPlaces.Where("id", o.Room)
+	room, place := roomsMatrix.Find(func(it *roomsMatrixRow) bool { return it.Room == o.Room }), gfciPlaces.Find(func(it *gfciPlacesRow) bool { return it.ID == o.Room })
 	if room < 0 && place < 0 {
 		return Protection{}, fmt.Errorf("outlets.room: %q is not in the table; give a room such as kitchen_counter, bedroom or range_240",
 			o.Room)
@@ -96,7 +96,7 @@ func protectionOf(column string, o outlet) (Protection, error) {
 		p.GFCI = Answer(gfciPlaces.Str(place, "gfci_"+column))
 	}
 	if p.GFCI == OnCondition {
-		p.Condition = lower(gfciPlaces.Str(place, "remark"))
+		p.Condition = lower(gfciPlaces.Row(place).Remark)
 	}
 	if near(column, o) && !(two && (column == column2017 || column == cecColumn)) {
 		p.GFCI, p.Condition = Yes, ""
@@ -107,9 +107,9 @@ func protectionOf(column string, o outlet) (Protection, error) {
 	p.Tamper, p.Weather = No, No
 	switch {
 	case room >= 0:
-		p.Tamper, p.Weather = Answer(roomsMatrix.Str(room, "tr")), Answer(roomsMatrix.Str(room, "wr"))
+		p.Tamper, p.Weather = Answer(roomsMatrix.Row(room).Tr), Answer(roomsMatrix.Row(room).Wr)
 	case place >= 0:
-		p.Tamper, p.Weather = Answer(gfciPlaces.Str(place, "tr")), Answer(gfciPlaces.Str(place, "wr"))
+		p.Tamper, p.Weather = Answer(gfciPlaces.Row(place).Tr), Answer(gfciPlaces.Row(place).Wr)
 	}
 	// 250 V receptacles up to 20 A take shutters like those of 125 V.
 	if two && (o.RatingA == 0 || o.RatingA > shutteredUpToA) {
@@ -142,8 +142,8 @@ func arcNeed(column string, room, place int) Answer {
 	if room >= 0 {
 		return Answer(roomsMatrix.Str(room, "afci_"+column))
 	}
-	if area := gfciPlaces.Str(place, "area"); area != "" {
-		return Answer(afciPlaces.Str(afciPlaces.Where("id", area), "afci_"+column))
+	if area := gfciPlaces.Row(place).Area; area != "" {
+		return Answer(afciPlaces.Str(afciPlaces.Find(func(it *afciPlacesRow) bool { return it.ID == area }), "afci_"+column))
 	}
 	return Open
 }
@@ -152,22 +152,22 @@ func arcNeed(column string, room, place int) Answer {
 // 210.8(C) to (F) and 422.5, as the rooms of 210.8(A) speak of receptacles. lighting
 // says that it feeds luminaires, ratingA its circuit.
 func wiredNeed(column string, place string, lighting bool, ratingA float64) (need Answer, condition string) {
-	r := gfciPlaces.Where("id", place)
+	r := gfciPlaces.Find(func(it *gfciPlacesRow) bool { return it.ID == place })
 	if r < 0 {
-		if roomsMatrix.Where("room", place) >= 0 {
+		if roomsMatrix.Find(func(it *roomsMatrixRow) bool { return it.Room == place }) >= 0 {
 			return No, ""
 		}
 		return Open, ""
 	}
 	need = Answer(gfciPlaces.Str(r, "wired_"+column))
-	if gfciPlaces.Str(r, "wired_for") == wiredForLighting && !lighting {
+	if gfciPlaces.Row(r).WiredFor == wiredForLighting && !lighting {
 		return No, ""
 	}
 	if most := "wired_max_" + column; gfciPlaces.Has(most) && ratingA > gfciPlaces.Num(r, most) {
 		return No, ""
 	}
 	if need == OnCondition {
-		condition = lower(gfciPlaces.Str(r, "remark"))
+		condition = lower(gfciPlaces.Row(r).Remark)
 	}
 	return need, condition
 }
@@ -226,9 +226,9 @@ func calcExtension(in extensionIn) (out extensionOut, steps []working.Step, err 
 	}
 	column := text("afci_", in.Edition)
 	named := false
-	if r := roomsMatrix.Where("room", in.Room); r >= 0 {
+	if r := roomsMatrix.Find(func(it *roomsMatrixRow) bool { return it.Room == in.Room }); r >= 0 {
 		named = roomsMatrix.Str(r, column) == yesMark
-	} else if r := afciPlaces.Where("id", in.Room); r >= 0 {
+	} else if r := afciPlaces.Find(func(it *afciPlacesRow) bool { return it.ID == in.Room }); r >= 0 {
 		named = afciPlaces.Str(r, column) == yesMark
 	} else {
 		return out, nil, fmt.Errorf("room: %q is not in the table; give a room such as bedroom or garage", in.Room)
@@ -548,10 +548,10 @@ func calcTester(in testerIn) (out testerOut, steps []working.Step, err error) {
 	matches := []string{}
 	w := &rulebook.Worked{}
 	for r := range testerPatterns.Text {
-		if testerPatterns.Num(r, "lamp_hn") == in.Lamps[0] && testerPatterns.Num(r, "lamp_hg") == in.Lamps[1] &&
-			testerPatterns.Num(r, "lamp_ng") == in.Lamps[2] {
-			matches = append(matches, testerPatterns.Str(r, "condition"))
-			w.Add(testerPatterns.Str(r, "condition"), testerPatterns.Str(r, "meaning"), "", 1, "", testerPatterns.Source.Ref)
+		if testerPatterns.Row(r).LampHn == in.Lamps[0] && testerPatterns.Row(r).LampHg == in.Lamps[1] &&
+			testerPatterns.Row(r).LampNg == in.Lamps[2] {
+			matches = append(matches, testerPatterns.Row(r).Condition)
+			w.Add(testerPatterns.Row(r).Condition, testerPatterns.Row(r).Meaning, "", 1, "", testerPatterns.Source.Ref)
 		}
 	}
 	return testerOut{Matches: rulebook.Sorted(matches)}, w.Steps, nil

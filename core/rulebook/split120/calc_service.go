@@ -13,16 +13,16 @@ import (
 )
 
 var (
-	serviceSteps = table.Load(dataFiles, "service_sequence")
-	clearances   = table.Load(dataFiles, "service_clearances")
+	serviceSteps = table.LoadOf[serviceStepsRow](dataFiles, "service_sequence")
+	clearances   = table.LoadOf[clearancesRow](dataFiles, "service_clearances")
 )
 
 func coverOK(key, location string) (int, error) {
-	r := covers.Where("location", location)
+	r := covers.Find(func(it *coversRow) bool { return it.Location == location })
 	if r < 0 {
 		names := []string{}
 		for i := range covers.Text {
-			names = append(names, covers.Str(i, "location"))
+			names = append(names, covers.Row(i).Location)
 		}
 		return 0, fmt.Errorf("%s: %q is not in the table; give one of %q", key, location, names)
 	}
@@ -67,7 +67,7 @@ type trenchOut struct {
 // 10 ft with one bell each, elbows with plain ends.
 func calcTrench(in trenchIn) (out trenchOut, steps []working.Step, err error) {
 	location, err := coverOK("location", in.Location)
-	duct := conduits.Where("trade_size", in.Trade)
+	duct := conduits.Find(func(it *conduitsRow) bool { return it.TradeSize == in.Trade })
 	if duct < 0 {
 		err = fmt.Errorf("trade_size: %q is not in the table; give 1/2 to 4", in.Trade)
 	}
@@ -93,10 +93,10 @@ func calcTrench(in trenchIn) (out trenchOut, steps []working.Step, err error) {
 	source := underground.Source.Ref
 	w.Add("sticks", "each leg up to whole sticks of 10 ft", fmt.Sprint(in.Legs), sticks, "", source)
 	joints := w.Add("joints", "sticks + sweeps − 1", text(sticks, " + ", in.Sweeps, " − 1"), sticks+in.Sweeps-1, "", source)
-	od := conduits.Num(duct, "od_pvc_in")
+	od := conduits.Row(duct).OdPvcIn
 	depth := w.Add("depth", "cover + outside diameter + bedding", text(in.CoverIn, " + ", od, " + ", in.BeddingIn),
 		in.CoverIn+od+in.BeddingIn, "in", conduits.Source.Ref)
-	required := w.Add("cover needed", "table, or the utility's", "", max(covers.Num(location, "pvc_in"), in.UtilityIn),
+	required := w.Add("cover needed", "table, or the utility's", "", max(covers.Row(location).PvcIn, in.UtilityIn),
 		"in", covers.Source.Ref)
 	bends := w.Add("bends", "90° each sweep + the rest", "", 90*in.Sweeps+in.OtherDeg, "°", source)
 	return trenchOut{Sticks: sticks, Joints: joints, CouplingsWithBellEnds: max(0, joints-sticks),
@@ -210,9 +210,9 @@ func calcRods(in rodsIn) (out rodsOut, steps []working.Step, err error) {
 		RodOhm(in.Rho, length, in.DiameterIn*inchMM/1000), "Ω", grounding.Source.Ref)
 	two := w.Add("two rods", "(R1 + Rm) / 2", text("s ", in.SpacingFt*footM, " m"),
 		(one+mutualOhm(in.Rho, length, in.SpacingFt*footM))/2, "Ω", grounding.Source.Ref)
-	spaced := working.AtMost(rule(grounding, "ROD-SPACE"), in.SpacingFt)
-	made := working.AtMost(rule(grounding, "ROD-LEN"), in.LengthFt) && working.AtMost(thinnestRod(in.Listed), in.DiameterIn)
-	return rodsOut{RSingleOhm: one, SingleRodOk: working.AtMost(one, rule(grounding, "ROD-2")), RTwoOhm: two,
+	spaced := working.AtMost(rule(grounding.Table, "ROD-SPACE"), in.SpacingFt)
+	made := working.AtMost(rule(grounding.Table, "ROD-LEN"), in.LengthFt) && working.AtMost(thinnestRod(in.Listed), in.DiameterIn)
+	return rodsOut{RSingleOhm: one, SingleRodOk: working.AtMost(one, rule(grounding.Table, "ROD-2")), RTwoOhm: two,
 		RatioTwoToOne: two / one, SpacingOk: spaced, TwoRodsSatisfyCode: spaced && made}, w.Steps, nil
 }
 
@@ -224,7 +224,7 @@ func thinnestRod(listed bool) float64 {
 	if listed {
 		return listedRodIn
 	}
-	return rule(grounding, "ROD-DIA")
+	return rule(grounding.Table, "ROD-DIA")
 }
 
 type potentialReading struct {
@@ -272,7 +272,7 @@ func calcPotential(in potentialIn) (out potentialOut, steps []working.Step, err 
 		max(math.Abs(low-mid), math.Abs(high-mid))/mid*100, "%", "practice")
 	valid := working.AtMost(spread, 10)
 	return potentialOut{ProbeFt: probe, ResistanceOhm: mid, SpreadPercent: spread, Valid: valid,
-		SingleRodOk: valid && working.AtMost(mid, rule(grounding, "ROD-2"))}, w.Steps, nil
+		SingleRodOk: valid && working.AtMost(mid, rule(grounding.Table, "ROD-2"))}, w.Steps, nil
 }
 
 type sequenceIn struct {
@@ -291,7 +291,7 @@ func calcSequence(in sequenceIn) (out sequenceOut, steps []working.Step, err err
 	done := map[string]bool{}
 	for _, v := range in.Done {
 		step := text(v)
-		if serviceSteps.Where("step", step) < 0 {
+		if serviceSteps.Find(func(it *serviceStepsRow) bool { return it.Step == step }) < 0 {
 			return out, nil, fmt.Errorf("done: %g is not a step; give numbers from 1 to %d", v, len(serviceSteps.Text))
 		}
 		done[step] = true
@@ -299,9 +299,9 @@ func calcSequence(in sequenceIn) (out sequenceOut, steps []working.Step, err err
 	w := &rulebook.Worked{}
 	next, violations := []any{}, []any{}
 	for r := range serviceSteps.Text {
-		step := serviceSteps.Str(r, "step")
+		step := serviceSteps.Row(r).Step
 		open := true
-		for _, on := range strings.FieldsFunc(serviceSteps.Str(r, "depends_on"), func(c rune) bool { return c == ';' }) {
+		for _, on := range strings.FieldsFunc(serviceSteps.Row(r).DependsOn, func(c rune) bool { return c == ';' }) {
 			if done[on] {
 				continue
 			}
@@ -313,7 +313,7 @@ func calcSequence(in sequenceIn) (out sequenceOut, steps []working.Step, err err
 		if open && !done[step] {
 			n, _ := strconv.ParseFloat(step, 64)
 			next = append(next, n)
-			w.Add("next", serviceSteps.Str(r, "action"), serviceSteps.Str(r, "who"), n, "", serviceSteps.Source.Ref)
+			w.Add("next", serviceSteps.Row(r).Action, serviceSteps.Row(r).Who, n, "", serviceSteps.Source.Ref)
 		}
 	}
 	return sequenceOut{NextAllowed: next, Violations: violations}, w.Steps, nil
@@ -400,8 +400,8 @@ func calcVoltage(in voltageIn) (out voltageOut, steps []working.Step, err error)
 		}
 		found := outOfRange
 		for _, grade := range []voltageRange{rangeA, rangeB} {
-			row := voltageLimits.Where("id", string(grade)+"-SVC-"+strings.ToUpper(r.Kind))
-			if working.AtMost(voltageLimits.Num(row, "min"), r.V) && working.AtMost(r.V, voltageLimits.Num(row, "max")) {
+			row := voltageLimits.Find(func(it *voltageLimitsRow) bool { return it.ID == string(grade)+"-SVC-"+strings.ToUpper(r.Kind) })
+			if working.AtMost(voltageLimits.Row(row).Min, r.V) && working.AtMost(r.V, voltageLimits.Row(row).Max) {
 				found = grade
 				break
 			}
@@ -429,7 +429,7 @@ type spaceIn struct {
 type spaceNeed struct{ depthIn, widthIn, heightIn, handleIn float64 }
 
 func spaceNeeds(code Code) spaceNeed {
-	at := func(id string) float64 { return rule(clearances, id) }
+	at := func(id string) float64 { return rule(clearances.Table, id) }
 	if code == CEC {
 		metres := func(id string) float64 { return at(id) * 1000 / inchMM }
 		return spaceNeed{metres("CA-WS"), 0, metres("CA-WSH"), metres("CA-HANDLE")} // as wide as the equipment
@@ -446,7 +446,7 @@ type spaceOut struct {
 // calcSpace judges the working space in front of equipment and the place where it hangs
 // (NEC 110.26, 240.24; CEC 2-308, 26-600).
 func calcSpace(in spaceIn) (out spaceOut, steps []working.Step, err error) {
-	place := boardTable.Where("place", in.Place)
+	place := boardTable.Find(func(it *boardTableRow) bool { return it.Place == in.Place })
 	if place < 0 {
 		return out, nil, fmt.Errorf("place: %q is not accepted; give one of %q", in.Place, boardPlaces())
 	}
@@ -463,7 +463,7 @@ func calcSpace(in spaceIn) (out spaceOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	faults := []string{}
 	judge := func(name string, need, have float64, ok bool) {
-		w.Add(name, text("needs ", need), "", have, "in", under(clearances, code).Ref)
+		w.Add(name, text("needs ", need), "", have, "in", under(clearances.Table, code).Ref)
 		if !ok {
 			faults = append(faults, name)
 		}
@@ -471,14 +471,14 @@ func calcSpace(in spaceIn) (out spaceOut, steps []working.Step, err error) {
 	width, height := max(n.widthIn, in.EquipmentIn), max(n.heightIn, in.TopIn)
 	judge("depth", n.depthIn, in.DepthIn, working.AtMost(n.depthIn, in.DepthIn))
 	judge("width", width, in.WidthIn, working.AtMost(width, in.WidthIn))
-	if most := rule(clearances, "WS-EXIST"); code == NEC && in.ExistingA > 0 && working.AtMost(in.ExistingA, most) {
+	if most := rule(clearances.Table, "WS-EXIST"); code == NEC && in.ExistingA > 0 && working.AtMost(in.ExistingA, most) {
 		w.Add("height", text("not asked of existing equipment of a dwelling up to ", most, " A"), "", in.HeightIn, "in",
 			"NEC 110.26(A)(3) exception 1")
 	} else {
 		judge("height", height, in.HeightIn, working.AtMost(height, in.HeightIn))
 	}
 	judge("handle", n.handleIn, in.HandleIn, working.AtMost(in.HandleIn, n.handleIn))
-	if boardTable.Str(place, "barred") == "1" {
+	if boardTable.Row(place).Barred == "1" {
 		faults = append(faults, "place")
 	}
 	if !in.Door90 {

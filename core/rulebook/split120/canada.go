@@ -24,7 +24,7 @@ var (
 )
 
 // canadaEditions holds the editions of Canada and the neighbouring one of the same time.
-var canadaEditions = table.Load(dataFiles, "canada_editions")
+var canadaEditions = table.LoadOf[canadaEditionsRow](dataFiles, "canada_editions")
 
 var canadaOptions = rulebook.OptionsOf(dataFiles, string(CEC))
 
@@ -33,7 +33,7 @@ var canadaTerms = sync.OnceValue(func() install.Terms {
 	t.Locale, t.Fahrenheit = words.Canadian, false
 	t.Options, t.Editions, t.OldEditions = canadaOptions, nil, true
 	for r := range canadaEditions.Text {
-		t.Editions = append(t.Editions, canadaEditions.Str(r, "edition"))
+		t.Editions = append(t.Editions, canadaEditions.Row(r).Edition)
 	}
 	return t
 })
@@ -67,7 +67,7 @@ func (Canada) Outdoor(*install.Job) *rulebook.OutdoorRules { return outdoorCanad
 
 // Opening starts a job under the newest edition; the province may be at another.
 func (Canada) Opening() rulebook.Opening {
-	return rulebook.Opening{Edition: canadaEditions.Str(0, "edition"), DeclaredV: splitV, Earthing: "grounded-neutral",
+	return rulebook.Opening{Edition: canadaEditions.Row(0).Edition, DeclaredV: splitV, Earthing: "grounded-neutral",
 		Notice: Notice,
 		Why: "Two hots of 120 V to neutral and 240 V between them; bonding and grounding conductors by their Canadian names, " +
 			"the drop is a limit, the load by the Canadian rule."}
@@ -91,8 +91,8 @@ const (
 // besideOf is the edition of the neighbouring code whose figures stand in for an edition of
 // Canada, and what was chosen where it is none of Canada's: a job of an earlier version.
 func besideOf(edition string) string {
-	if r := canadaEditions.Where("edition", edition); r >= 0 {
-		return canadaEditions.Str(r, "beside")
+	if r := canadaEditions.Find(func(it *canadaEditionsRow) bool { return it.Edition == edition }); r >= 0 {
+		return canadaEditions.Row(r).Beside
 	}
 	return edition
 }

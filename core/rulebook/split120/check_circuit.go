@@ -198,7 +198,7 @@ func (c *circuit) designCurrent() {
 	k.Step("load", by, with, amps, "A", under(circuitUses, c.code).Ref)
 	factor := ruleOf(c.job, nil, "CONT-125")
 	if c.code == CEC && !localRule(c.job, "CONT-125") {
-		factor = 1 / rule(ampacityRules, "CA-CONT") // so far of its rating may a device be loaded
+		factor = 1 / rule(ampacityRules.Table, "CA-CONT") // so far of its rating may a device be loaded
 	}
 	if c.rules.mca {
 		factor = 1 // the nameplate's circuit ampacity holds the 125 % already
@@ -251,7 +251,7 @@ func (c *circuit) fedLoad() (amps, continuous float64, rule, with string) {
 // nameplate's device: there the nameplate's circuit ampacity is what counts.
 func (c *circuit) capacity() {
 	k := c.begin()
-	k.From(under(ampacities, c.code), under(ambients, c.code), clauseDevice.in(c.code))
+	k.From(under(ampacities.Table, c.code), under(ambients.Table, c.code), clauseDevice.in(c.code))
 	nextUp := !c.rules.isString
 	a, cond, place, err := ampacityOf(c.code, c.k, c.size, nextUp)
 	if err != nil {
@@ -260,11 +260,11 @@ func (c *circuit) capacity() {
 	}
 	k.Step("derated", "tabulated × ambient × bundling, "+place,
 		text(tabulated(c.size, c.material, cond.InsulationC), " × ", a.Ambient, " × ", a.Adjust), a.DeratedA, "A",
-		under(ampacities, c.code).Ref)
+		under(ampacities.Table, c.code).Ref)
 	terminals := k.Step("terminals", "column of the terminals", text(cond.TerminalC, " °C"), a.CapA, "A", clauseDevice.ref(c.code))
 	if cond.NMB && c.code == CEC {
-		row := ampacityRules.Where("id", "CA-NMD90")
-		k.From(working.Source{Ref: ampacityRules.Str(row, "source"), Confidence: ampacityRules.Str(row, "confidence")})
+		row := ampacityRules.Find(func(it *ampacityRulesRow) bool { return it.ID == "CA-NMD90" })
+		k.From(working.Source{Ref: ampacityRules.Row(row).Source, Confidence: ampacityRules.Row(row).Confidence})
 	}
 	if cond.NMB && cond.TerminalC > 60 && c.code == NEC {
 		k.Step("cable", "held to its 60 °C column", c.row.name, a.CapA, "A", "NEC 334.80, 340.80")
@@ -293,7 +293,7 @@ func (c *circuit) capacity() {
 // by the terminals' column, the load itself by the derated conductor (210.19(A)(1)).
 func (c *circuit) loadOnConductor() {
 	k := c.begin()
-	k.From(under(ampacities, c.code), clauseConductorLoad.in(c.code))
+	k.From(under(ampacities.Table, c.code), clauseConductorLoad.in(c.code))
 	if c.k.Use == useSurge {
 		k.Decide(true)
 		k.Says = "No load flows in it."
@@ -325,7 +325,7 @@ func (c *circuit) dropPercent(k *working.Check) float64 {
 	volts := voltsOf(c.k)
 	length := feet(c.k.Route.LengthM())
 	v := k.Step("drop", "2 × K × I × L / cmil", text("2 × ", resistivityK(c.material), " × ", c.loadA, " × ", length, " / ",
-		Cmil(c.size)), dropV(c.material, c.size, c.loadA, length, 1), "V", under(voltageLimits, c.code).Ref)
+		Cmil(c.size)), dropV(c.material, c.size, c.loadA, length, 1), "V", under(voltageLimits.Table, c.code).Ref)
 	return k.Step("of the voltage", "drop / U", text(v, " / ", volts), v/volts*100, "%", "")
 }
 
@@ -342,7 +342,7 @@ func (c *circuit) dropRule() string {
 func (c *circuit) voltageDrop() {
 	k := c.begin()
 	limit := ruleOf(c.job, k, c.dropRule())
-	k.From(under(voltageLimits, c.code))
+	k.From(under(voltageLimits.Table, c.code))
 	c.routeAssumptions(k)
 	if c.k.Use == useSurge {
 		k.Decide(true)
@@ -462,7 +462,7 @@ func (c *circuit) byFaultCurrent(k *working.Check, installed, material string) {
 		return
 	}
 	perM := func(material, size string) float64 {
-		return conductors.Num(conductors.Where("size", size), "r_dc_"+material+"_ohm_kft") / kft
+		return conductors.Num(conductors.Find(func(it *conductorsRow) bool { return it.Size == size }), "r_dc_"+material+"_ohm_kft") / kft
 	}
 	length := c.k.Route.LengthM()
 	ohm := lineV/(*c.faultKA*1000) + length*(perM(c.material, c.size)+perM(material, installed))
@@ -587,13 +587,13 @@ func (c *circuit) cover() {
 		}
 		if worst == nil {
 			worst = c.begin()
-			worst.From(under(covers, c.code))
+			worst.From(under(covers.Table, c.code))
 		}
 		column := c.row.cover
 		if p := &c.k.Protection; p.RCDType != "" && p.RatingA <= 20 && hotsOf(c.k) == 1 && column == directColumn {
 			column = "gfci20_in"
 		}
-		row := covers.Where("location", coverOf[s.Surface])
+		row := covers.Find(func(it *coversRow) bool { return it.Location == coverOf[s.Surface] })
 		switch {
 		case row < 0:
 			worst.AddMissing("what lies above " + s.Place + ": garden, drive, building …")
@@ -608,7 +608,7 @@ func (c *circuit) cover() {
 			return
 		}
 		need := worst.Step(s.Place, "over the cable or duct, "+s.Surface, text(s.DepthMM/inchMM, " in there"),
-			covers.Num(row, column), "in", under(covers, c.code).Ref)
+			covers.Num(row, column), "in", under(covers.Table, c.code).Ref)
 		if have := s.DepthMM / inchMM; worst.Limit == nil || have-need < *worst.Value-*worst.Limit {
 			worst.Min(have, need)
 			worst.Says = text(have, " in in ", s.Place, "; ", need, " in needed.")

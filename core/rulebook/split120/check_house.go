@@ -240,11 +240,11 @@ func (s *system) requiredCircuits() {
 }
 
 // boardTable is board_places.csv: where a board hangs, and whether it may.
-var boardTable = table.Load(dataFiles, "board_places")
+var boardTable = table.LoadOf[boardTableRow](dataFiles, "board_places")
 
 func boardPlaces() (out []string) {
 	for r := range boardTable.Text {
-		out = append(out, boardTable.Str(r, "place"))
+		out = append(out, boardTable.Row(r).Place)
 	}
 	return out
 }
@@ -256,7 +256,7 @@ func (s *system) workingSpace() {
 	w := b.Space
 	k := s.beginOf("")
 	k.Title = "Working space in front of " + b.Name
-	k.From(under(clearances, s.code))
+	k.From(under(clearances.Table, s.code))
 	if !w.Measured() {
 		k.AddMissing("depth, width and height of the space, the panel's own width, its top, its highest handle, and whether its " +
 			"door opens by 90°")

@@ -74,7 +74,7 @@ func (s *system) rating() install.Fact {
 func (s *system) sized(title string, e *install.Enclosure, device install.Fact, deviceName string, whole bool) {
 	k := s.beginOf(e.ID)
 	k.Title = title + e.Name
-	k.From(under(ampacities, s.code), clauseService.in(s.code))
+	k.From(under(ampacities.Table, s.code), clauseService.in(s.code))
 	f := e.Feed
 	switch {
 	case !device.Known():
@@ -96,7 +96,7 @@ func (s *system) sized(title string, e *install.Enclosure, device install.Fact, 
 	}
 	need = k.Step("needed", rule, text(device.V(), " A"), need, "A", clauseService.ref(s.code))
 	carries := k.Step("carries", "75 °C column", trade(f.Size)+" "+string(f.Material),
-		tabulated(f.Size, string(f.Material), 75), "A", under(ampacities, s.code).Ref)
+		tabulated(f.Size, string(f.Material), 75), "A", under(ampacities.Table, s.code).Ref)
 	if need == device.V() {
 		// the next standard rating above the ampacity may protect it
 		if next := NextRating(carries); working.AtMost(device.V(), next) && carries < need {
@@ -123,9 +123,9 @@ func (s *system) sized(title string, e *install.Enclosure, device install.Fact, 
 // dwelling carries at least. Canada has a table of its own whose sizes are the same.
 func wholeShare(code Code) float64 {
 	if code == CEC {
-		return rule(ampacityRules, "CA-T39")
+		return rule(ampacityRules.Table, "CA-T39")
 	}
-	return rule(ampacityRules, "DWELL-83")
+	return rule(ampacityRules.Table, "DWELL-83")
 }
 
 // neutralSize is the smallest neutral of a service or whole-dwelling feeder: by the
@@ -161,7 +161,7 @@ type fed struct {
 
 // mainsTogether judges how many service disconnects stand together.
 func (s *system) mainsTogether() {
-	n, most := float64(len(s.disconnects())), rule(clearances, "SIX")
+	n, most := float64(len(s.disconnects())), rule(clearances.Table, "SIX")
 	if n < 2 {
 		return
 	}

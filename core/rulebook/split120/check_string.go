@@ -93,7 +93,7 @@ type placeNeeds struct {
 // as they are wired; without boxes, by the place that the circuit serves.
 func (c *circuit) groundFault() {
 	k := c.begin()
-	k.From(under(gfciPlaces, c.code))
+	k.From(under(gfciPlaces.Table, c.code))
 	if c.column() == "" {
 		k.AddMissing(text("an edition that is in the tables: ", editions[0], ", ", editions[1], " or ", editions[2]))
 		return
@@ -113,7 +113,7 @@ func (c *circuit) arcFault() {
 		return
 	}
 	k := c.begin()
-	k.From(under(afciPlaces, c.code))
+	k.From(under(afciPlaces.Table, c.code))
 	c.coverage(k, c.boxes, needAFCI)
 }
 
@@ -151,7 +151,7 @@ func (c *circuit) onePlace(gfci *working.Check) {
 		gfci.Says = "Not yet known: a receptacle at " + name + " needs it where what is wired in may not. Say whether it plugs in."
 	}
 	if len(gfci.Missing) == 0 {
-		gfci.Step("by place", name, text("edition ", c.column()), map[Answer]float64{Yes: 1}[need], "", under(gfciPlaces, c.code).Ref)
+		gfci.Step("by place", name, text("edition ", c.column()), map[Answer]float64{Yes: 1}[need], "", under(gfciPlaces.Table, c.code).Ref)
 		switch has := p.RCDType != ""; {
 		case has:
 			gfci.Decide(true)
@@ -183,7 +183,7 @@ func (c *circuit) arcAt(name string, need Answer) {
 		return
 	}
 	arc := c.begin()
-	arc.From(under(afciPlaces, c.code))
+	arc.From(under(afciPlaces.Table, c.code))
 	if c.code == CEC && c.rules.wiring == wiredIn {
 		need = No // the rule speaks of circuits with receptacles
 	}
@@ -537,7 +537,7 @@ func outletFits(outletA, circuitA float64, single bool) string {
 func (c *circuit) boxFill() {
 	boxes := c.boxes
 	k := c.begin()
-	k.From(under(boxVolumes, c.code))
+	k.From(under(boxVolumes.Table, c.code))
 	s := &c.k.Serves
 	worst, worstAt := 0.0, -1
 	open := []string{}

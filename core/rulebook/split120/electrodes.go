@@ -23,16 +23,16 @@ const rodsKind = "rods"
 const waterPipe = "water-pipe"
 
 var (
-	bondTable = table.Load(dataFiles, "bond_kinds")
+	bondTable = table.LoadOf[bondTableRow](dataFiles, "bond_kinds")
 	bondKinds = map[string]*bondKind{}
 	bondOrder []string
 )
 
 func readBonds() {
 	for r := range bondTable.Text {
-		k := &bondKind{id: bondTable.Str(r, "kind"), name: bondTable.Str(r, "name"),
-			electrode: bondTable.Str(r, "electrode") == "1", cap: bondTable.Str(r, "cap"),
-			jumper: bondTable.Str(r, "jumper"), byCircuit: bondTable.Str(r, "by") == "circuit"}
+		k := &bondKind{id: bondTable.Row(r).Kind, name: bondTable.Row(r).Name,
+			electrode: bondTable.Row(r).Electrode == "1", cap: bondTable.Row(r).Cap,
+			jumper: bondTable.Row(r).Jumper, byCircuit: bondTable.Row(r).By == "circuit"}
 		bondKinds[k.id], bondOrder = k, append(bondOrder, k.id)
 		if k.id != rodsKind {
 			terms.BondKinds = append(terms.BondKinds, k.id)
@@ -80,14 +80,14 @@ func (s *system) serviceArea(k *working.Check) (kcmil float64, material, with st
 // electrode or pipe without a limit of its own; "" while that is not known.
 func (s *system) electrodeNeed(k *working.Check) string {
 	if s.code == CEC {
-		return text(rule(grounding, "CA-GEC"))
+		return text(rule(grounding.Table, "CA-GEC"))
 	}
 	kcmil, material, with := s.serviceArea(k)
 	if kcmil == 0 {
 		return ""
 	}
-	row := byArea(electrodeSizes, material, kcmil)
-	need := electrodeSizes.Str(row, "gec_cu")
+	row := byArea(electrodeSizes.Table, material, kcmil)
+	need := electrodeSizes.Row(row).GecCu
 	k.Step("by table", "for the service conductors", text(with, ": ", need, " cu"), AreaMM2(need), "mm²", electrodeSizes.Source.Ref)
 	return need
 }
@@ -112,7 +112,7 @@ func (s *system) electrodeConductor() {
 	supply := &s.job.Supply
 	k := s.beginOf("")
 	k.Title = s.named("Grounding electrode conductor", "Grounding conductor")
-	k.From(under(electrodeSizes, s.code), under(grounding, s.code))
+	k.From(under(electrodeSizes.Table, s.code), under(grounding.Table, s.code))
 	need := s.electrodeNeed(k)
 	if need == "" {
 		k.AddMissing("the size of the service conductors")
@@ -159,7 +159,7 @@ func (s *system) bond(i int) {
 	c.Title = "Bond of the " + b.Service
 	kind := bondKinds[b.Kind]
 	if kind == nil {
-		c.From(under(bondTable, s.code))
+		c.From(under(bondTable.Table, s.code))
 		c.AddMissing("what the " + b.Service + " is: a pipe in the earth, gas, a frame …")
 		return
 	}
@@ -170,7 +170,7 @@ func (s *system) bond(i int) {
 	case !kind.electrode:
 		where = clauseInterior
 	}
-	c.From(under(bondTable, s.code), where.in(s.code))
+	c.From(under(bondTable.Table, s.code), where.in(s.code))
 	need := ""
 	switch {
 	case s.code == CEC:
@@ -239,7 +239,7 @@ func (s *system) electrodeThere() {
 		return
 	}
 	k := s.beginOf("")
-	k.From(under(grounding, s.code), under(bondTable, s.code))
+	k.From(under(grounding.Table, s.code), under(bondTable.Table, s.code))
 	k.AddMissing("a grounding electrode: rods (Outdoor works), or a bond to one (Supply)")
 	k.Says = "Not yet known: no electrode is noted. A gas pipe is none."
 }
@@ -251,9 +251,9 @@ func (s *system) supplemental() {
 		return
 	}
 	k := s.beginOf("")
-	k.From(clauseElectrode.in(s.code), under(grounding, s.code))
-	row := grounding.Where("id", "WATER-SUP")
-	k.Step("electrodes", grounding.Str(row, "rule"), "", float64(others), "", grounding.Str(row, "source"))
+	k.From(clauseElectrode.in(s.code), under(grounding.Table, s.code))
+	row := grounding.Find(func(it *groundingRow) bool { return it.ID == "WATER-SUP" })
+	k.Step("electrodes", grounding.Row(row).Rule, "", float64(others), "", grounding.Row(row).Source)
 	k.Decide(others > 0)
 	k.Says = "A water pipe may be replaced by plastic: rods, a plate, a ring, a concrete-encased electrode or a frame in the " +
 		"earth stands beside it."
@@ -266,7 +266,7 @@ func (s *system) supplemental() {
 func (s *system) intersystem() {
 	k := s.beginOf("")
 	k.From(clauseIntersystem.in(s.code))
-	places := rule(grounding, "IBT")
+	places := rule(grounding.Table, "IBT")
 	switch have := s.job.Supply.Intersystem; {
 	case have == nil:
 		k.Warn()
@@ -285,8 +285,8 @@ func (s *system) intersystem() {
 func (s *system) outdoorDisconnect() {
 	k := s.beginOf("")
 	k.From(clauseOutdoorOff.in(s.code))
-	row := clearances.Where("id", "EMD")
-	from := clearances.Num(row, "value")
+	row := clearances.Find(func(it *clearancesRow) bool { return it.ID == "EMD" })
+	from := clearances.Row(row).Value
 	switch {
 	case s.edition == 0:
 		k.AddMissing("an edition that is in the tables")
@@ -310,11 +310,11 @@ func (s *system) outdoorDisconnect() {
 			outside = append(outside, e.Name)
 		}
 	}
-	k.Step("outdoors", clearances.Str(row, "rule"), text("edition ", s.edition), float64(len(outside)), "", clearances.Str(row, "source"))
+	k.Step("outdoors", clearances.Row(row).Rule, text("edition ", s.edition), float64(len(outside)), "", clearances.Row(row).Source)
 	switch {
 	case len(outside) > 0:
 		k.Decide(true)
-		k.Says = outside[0] + " stands outdoors within reach. " + clearances.Str(row, "remark") + "."
+		k.Says = outside[0] + " stands outdoors within reach. " + clearances.Row(row).Remark + "."
 	case len(unseen) > 0:
 		k.AddMissing("whether " + unseen[0] + " stands outdoors, within reach of anybody")
 	default:

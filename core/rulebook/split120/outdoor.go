@@ -12,11 +12,11 @@ import (
 )
 
 var (
-	covers        = table.Load(dataFiles, "cover_300_5")
+	covers        = table.LoadOf[coversRow](dataFiles, "cover_300_5")
 	underground   = table.Load(dataFiles, "underground_rules")
-	grounding     = table.Load(dataFiles, "grounding_rules")
-	soils         = table.Load(dataFiles, "soils")
-	overheadParts = table.Load(dataFiles, "overhead_parts")
+	grounding     = table.LoadOf[groundingRow](dataFiles, "grounding_rules")
+	soils         = table.LoadOf[soilsRow](dataFiles, "soils")
+	overheadParts = table.LoadOf[overheadPartsRow](dataFiles, "overhead_parts")
 )
 
 const (
@@ -63,13 +63,13 @@ func outdoorOf(code Code) *rulebook.OutdoorRules {
 		BendSumDeg: rule(underground, "UG-BENDS"), StickM: rule(underground, "UG-STICK") * footM,
 		ExpansionPerK: rule(underground, "PVC-EXP") * 1.8, ExpansionMM: rule(underground, "PVC-EXPMIN") * inchMM, ExpansionK: summerK,
 		Electrode: "Two rods at least 6 ft apart, or one rod with a reading of at most 25 Ω.",
-		Source:    under(covers, code).Ref, Confidence: under(covers, code).Confidence}
-	rod := rule(grounding, "ROD-LEN") * footM
-	o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: rule(grounding, "ROD-DIA") * inchMM, SpacingM: 2 * rod}
+		Source:    under(covers.Table, code).Ref, Confidence: under(covers.Table, code).Confidence}
+	rod := rule(grounding.Table, "ROD-LEN") * footM
+	o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: rule(grounding.Table, "ROD-DIA") * inchMM, SpacingM: 2 * rod}
 	high := func(place, nec, cec string) {
-		mm := rule(clearances, nec) * 12 * inchMM
+		mm := rule(clearances.Table, nec) * 12 * inchMM
 		if code == CEC {
-			mm = rule(clearances, cec) * 1000
+			mm = rule(clearances.Table, cec) * 1000
 		}
 		o.Clearances = append(o.Clearances, rulebook.Cover{Place: place, MM: mm})
 	}
@@ -79,30 +79,30 @@ func outdoorOf(code Code) *rulebook.OutdoorRules {
 	if code == NEC {
 		high(overRoof, "CL-ROOF", "")
 		high(overSlope, "CL-ROOFSLOPE", "")
-		o.Clearances = append(o.Clearances, rulebook.Cover{Place: overEdge, MM: rule(clearances, "CL-OVERHANG") * inchMM})
+		o.Clearances = append(o.Clearances, rulebook.Cover{Place: overEdge, MM: rule(clearances.Table, "CL-OVERHANG") * inchMM})
 	}
-	o.ClearanceSource = under(clearances, code).Ref
+	o.ClearanceSource = under(clearances.Table, code).Ref
 	if code == CEC {
 		o.Electrode = "Two rods of 3 m at least 3 m apart."
-		rod := rule(grounding, "CA-ROD")
-		o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: rule(grounding, "CA-ROD-DIA"), SpacingM: 2 * rod}
+		rod := rule(grounding.Table, "CA-ROD")
+		o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: rule(grounding.Table, "CA-ROD-DIA"), SpacingM: 2 * rod}
 	}
 	for r := range overheadParts.Text {
-		o.OverheadParts = append(o.OverheadParts, rulebook.Part{Name: overheadParts.Str(r, "name"),
-			Count: overheadParts.Num(r, "count"), Unit: overheadParts.Str(r, "unit"), Rule: overheadParts.Str(r, "rule")})
+		o.OverheadParts = append(o.OverheadParts, rulebook.Part{Name: overheadParts.Row(r).Name,
+			Count: overheadParts.Row(r).Count, Unit: overheadParts.Row(r).Unit, Rule: overheadParts.Row(r).Rule})
 	}
 	for r := range covers.Text {
-		place := coverNames[covers.Str(r, "location")]
-		o.Covers = append(o.Covers, rulebook.Cover{Place: place, MM: covers.Num(r, "pvc_in") * inchMM})
-		direct := rulebook.Cover{Place: place, MM: covers.Num(r, "direct_in") * inchMM}
+		place := coverNames[covers.Row(r).Location]
+		o.Covers = append(o.Covers, rulebook.Cover{Place: place, MM: covers.Row(r).PvcIn * inchMM})
+		direct := rulebook.Cover{Place: place, MM: covers.Row(r).DirectIn * inchMM}
 		if math.IsNaN(direct.MM) {
 			direct = rulebook.Cover{Place: place, Barred: true}
 		}
 		o.Direct = append(o.Direct, direct)
 	}
 	for r := range soils.Text {
-		o.Soils = append(o.Soils, rulebook.Soil{Name: soils.Str(r, "soil"), LowOhmM: soils.Num(r, "low"),
-			HighOhm: soils.Num(r, "high"), Typical: soils.Num(r, "typical")})
+		o.Soils = append(o.Soils, rulebook.Soil{Name: soils.Row(r).Soil, LowOhmM: soils.Row(r).Low,
+			HighOhm: soils.Row(r).High, Typical: soils.Row(r).Typical})
 	}
 	return o
 }
@@ -159,7 +159,7 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 	if len(e.Rods) == 0 && !e.Measured.Known() {
 		if job.Kind == install.SupplyUpgrade && job.Supply.EarthTo == rodsKind {
 			c := rodsMissingRule.Check("", "")
-			c.From(under(grounding, codeOf(job)))
+			c.From(under(grounding.Table, codeOf(job)))
 			c.AddMissing("the rods that the electrode conductor runs to: where each stands, its length and its distance")
 			c.Says = "Not yet known: " + c.Missing[0] + "."
 			r.Checks = append(r.Checks, *c)
@@ -167,14 +167,14 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 		return r
 	}
 	code := codeOf(job)
-	source := under(grounding, code)
+	source := under(grounding.Table, code)
 	limit := ruleOf(job, nil, "ROD-2")
-	least, apart, says := rule(grounding, "ROD-LEN")*footM, rule(grounding, "ROD-SPACE"),
+	least, apart, says := rule(grounding.Table, "ROD-LEN")*footM, rule(grounding.Table, "ROD-SPACE"),
 		"At least 6 ft; twice the length of a rod works better. With two rods no reading is asked for."
 	length := "8 ft in contact with soil."
 	canada := code == CEC
 	if canada {
-		least, apart = rule(grounding, "CA-ROD"), rule(grounding, "CA-ROD")/footM
+		least, apart = rule(grounding.Table, "CA-ROD"), rule(grounding.Table, "CA-ROD")/footM
 		says, length = "At least 3 m, and at least two rods.", "3 m in contact with soil."
 	}
 	for i, rod := range e.Rods {
@@ -230,11 +230,11 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 func rodThickness(code Code, n string, rod *install.PlacedRod) working.Check {
 	c := rodThicknessRule.Check("", n)
 	c.Title = "Thickness of rod " + n
-	c.From(under(grounding, code))
+	c.From(under(grounding.Table, code))
 	have := unit.Significant(rod.DiameterMM/inchMM, 3)
 	usual := thinnestRod(false)
 	if code == CEC {
-		usual = unit.Significant(rule(grounding, "CA-ROD-DIA")/inchMM, 3)
+		usual = unit.Significant(rule(grounding.Table, "CA-ROD-DIA")/inchMM, 3)
 	}
 	listed := rod.Listed != nil && *rod.Listed && code == NEC
 	switch {
@@ -259,10 +259,10 @@ func rodThickness(code Code, n string, rod *install.PlacedRod) working.Check {
 func rodLie(code Code, n string, rod *install.PlacedRod) working.Check {
 	c := rodLieRule.Check("", n)
 	c.Title = "Where rod " + n + " met rock"
-	c.From(under(grounding, code))
+	c.From(under(grounding.Table, code))
 	if rod.Mode == install.Flat {
-		c.Min(unit.Significant(rod.TopMM/inchMM, 3), rule(grounding, "ROD-FLAT"))
-		c.Says = text("Flat, it lies at least ", rule(grounding, "ROD-FLAT"), " in deep.")
+		c.Min(unit.Significant(rod.TopMM/inchMM, 3), rule(grounding.Table, "ROD-FLAT"))
+		c.Says = text("Flat, it lies at least ", rule(grounding.Table, "ROD-FLAT"), " in deep.")
 		return *c
 	}
 	c.Unit = "°"
@@ -271,7 +271,7 @@ func rodLie(code Code, n string, rod *install.PlacedRod) working.Check {
 		c.Close()
 		return *c
 	}
-	c.Max(rod.AngleDeg, rule(grounding, "ROD-ANGLE"))
-	c.Says = text("Slanted, at most ", rule(grounding, "ROD-ANGLE"), "° from the vertical; otherwise flat in a trench.")
+	c.Max(rod.AngleDeg, rule(grounding.Table, "ROD-ANGLE"))
+	c.Says = text("Slanted, at most ", rule(grounding.Table, "ROD-ANGLE"), "° from the vertical; otherwise flat in a trench.")
 	return *c
 }

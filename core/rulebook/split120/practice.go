@@ -29,7 +29,7 @@ const Notice = "Figures are restated from the standards they name: verify agains
 
 var terms = func() install.Terms {
 	t := install.Terms{Locale: words.American, Fahrenheit: true, Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{},
-		Laid: rulebook.MethodTraits(methodTable), Charging: useEV, Methods: map[string][]string{}, SizeNames: map[float64]string{},
+		Laid: rulebook.MethodTraits(methodTable.Table), Charging: useEV, Methods: map[string][]string{}, SizeNames: map[float64]string{},
 		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "tankless", "heating",
 			"heat-pump", "strips", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""},
 		Ratings: map[string][]float64{"breaker": ratingsList()}, RCDTypes: []string{groundFault}, ResidualMA: classAMA,
@@ -53,15 +53,15 @@ var terms = func() install.Terms {
 		t.CoverPlaces = append(t.CoverPlaces, c.Place)
 	}
 	for r := range isolationWays.Text {
-		if rulebook.Lawful(isolationWays, r) {
-			t.IsolationRoutes = append(t.IsolationRoutes, isolationWays.Str(r, "route"))
+		if rulebook.Lawful(isolationWays.Table, r) {
+			t.IsolationRoutes = append(t.IsolationRoutes, isolationWays.Row(r).Route)
 		}
 	}
 	for r := range conductors.Text {
-		t.ConductorSizes = append(t.ConductorSizes, conductors.Str(r, "size"))
+		t.ConductorSizes = append(t.ConductorSizes, conductors.Row(r).Size)
 	}
 	for r := range testerPatterns.Text {
-		if id := testerPatterns.Str(r, "condition"); !slices.Contains(lookAlikes, id) {
+		if id := testerPatterns.Row(r).Condition; !slices.Contains(lookAlikes, id) {
 			t.Patterns = append(t.Patterns, id)
 		}
 	}
@@ -98,10 +98,10 @@ var placeNames = func() map[string]string {
 		}
 	}
 	for r := range roomsMatrix.Text {
-		name(roomsMatrix.Str(r, "room"))
+		name(roomsMatrix.Row(r).Room)
 	}
 	for r := range gfciPlaces.Text {
-		switch id := gfciPlaces.Str(r, "id"); id {
+		switch id := gfciPlaces.Row(r).ID; id {
 		case sinkColumn, tubColumn: // distances
 		default:
 			name(id)
@@ -137,7 +137,7 @@ var practiceWords = sync.OnceValue(func() map[string]string {
 		out[id] = k.name
 	}
 	for r := range methodTable.Text {
-		out[methodTable.Str(r, "method")] = methodTable.Str(r, "name")
+		out[string(methodTable.Row(r).Method)] = methodTable.Row(r).Name
 	}
 	for _, u := range usesByID {
 		out[string(u.id)] = u.name
@@ -146,7 +146,7 @@ var practiceWords = sync.OnceValue(func() map[string]string {
 		out["bond:"+id] = k.name
 	}
 	for r := range boardTable.Text {
-		out["board:"+boardTable.Str(r, "place")] = boardTable.Str(r, "name")
+		out["board:"+boardTable.Row(r).Place] = boardTable.Row(r).Name
 	}
 	for id, name := range placeNames {
 		if out["place:"+id] = name; out[id] == "" {
@@ -154,7 +154,7 @@ var practiceWords = sync.OnceValue(func() map[string]string {
 		}
 	}
 	for r := range testerPatterns.Text {
-		out[testerPatterns.Str(r, "condition")] = strings.ReplaceAll(testerPatterns.Str(r, "condition"), "_", " ")
+		out[testerPatterns.Row(r).Condition] = strings.ReplaceAll(testerPatterns.Row(r).Condition, "_", " ")
 	}
 	return out
 })
@@ -187,7 +187,7 @@ var calcNames = rulebook.CalcNamesOf(dataFiles)
 
 // Isolation lists the ways to make the work dead.
 func (Practice) Isolation(job *install.Job, charge func(string) (float64, bool), today time.Time) []rulebook.IsolationRoute {
-	return rulebook.Routes(isolationWays, job, charge, today)
+	return rulebook.Routes(isolationWays.Table, job, charge, today)
 }
 
 // SupplyNumber reads the utility's account or premises number. There is no

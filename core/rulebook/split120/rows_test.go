@@ -160,7 +160,7 @@ func readEveryCalculation(t *testing.T) {
 		for _, material := range []string{"cu", "al"} {
 			smallLimit(size, material)
 			jumperFor("cu", material, 4*Cmil(size)/1000)
-			byArea(electrodeSizes, material, 4*Cmil(size)/1000)
+			byArea(electrodeSizes.Table, material, 4*Cmil(size)/1000)
 		}
 	}
 }

@@ -16,6 +16,7 @@ package split120
 
 import (
 	"embed"
+	"math"
 
 	"arvelt/core/rulebook"
 	"arvelt/core/table"
@@ -27,9 +28,9 @@ import (
 var dataFiles embed.FS
 
 var (
-	conductors    = table.Load(dataFiles, "conductors")
-	jumperSizes   = table.Load(dataFiles, "bonding_jumper")
-	isolationWays = table.Load(dataFiles, "isolation_routes")
+	conductors    = table.LoadOf[conductorsRow](dataFiles, "conductors")
+	jumperSizes   = table.LoadOf[jumperSizesRow](dataFiles, "bonding_jumper")
+	isolationWays = table.LoadOf[isolationWaysRow](dataFiles, "isolation_routes")
 	enclosures    = rulebook.EnclosuresOf(table.Load(dataFiles, "enclosures"))
 	surveyWords   = survey()
 )
@@ -50,7 +51,7 @@ const kft = 304.8 // metres in 1000 ft
 // α 0.00323 for copper, 0.00330 for aluminium). ok is false for a size that the
 // table does not have.
 func ResistancePerM(material, size string) (ohm float64, ok bool) {
-	r := conductors.Where("size", size)
+	r := conductors.Find(func(it *conductorsRow) bool { return it.Size == size })
 	if r < 0 {
 		return 0, false
 	}
@@ -66,7 +67,7 @@ func ResistancePerM(material, size string) (ohm float64, ok bool) {
 // service conductor: NEC table 250.102(C)(1). It is empty above the table,
 // where 12.5 % of the area counts.
 func BondingJumper(material, size string) string {
-	own := conductors.Where("size", size)
+	own := conductors.Find(func(it *conductorsRow) bool { return it.Size == size })
 	if own < 0 {
 		return ""
 	}
@@ -75,9 +76,12 @@ func BondingJumper(material, size string) string {
 		column = "al_max_kcmil"
 	}
 	for r := range jumperSizes.Text {
-		if working.AtMost(conductors.Num(own, "cmil")/1000, jumperSizes.Num(r, column)) {
-			return jumperSizes.Str(r, "jumper_cu")
+		if working.AtMost(conductors.Row(own).Cmil/1000, jumperSizes.Num(r, column)) {
+			return jumperSizes.Row(r).JumperCu
 		}
 	}
 	return ""
 }
+
+// same reports whether a figure is that of a table, whose cells are decimal numbers.
+func same(cell, v float64) bool { return math.Abs(cell-v) < 1e-9 }

@@ -79,11 +79,11 @@ func otherLeg(job *install.Job, id string) float64 {
 // an equipment ground is in its box.
 func pattern(grounded bool) func(install.Record) (working.Verdict, string) {
 	return func(r install.Record) (working.Verdict, string) {
-		row := testerPatterns.Where("condition", r.Answer)
+		row := testerPatterns.Find(func(it *testerPatternsRow) bool { return it.Condition == r.Answer })
 		if row < 0 {
 			return working.Unknown, "The pattern is not in the table."
 		}
-		says := testerPatterns.Str(row, "meaning") + "."
+		says := testerPatterns.Row(row).Meaning + "."
 		switch {
 		case r.Answer == answerCorrect && grounded:
 			return working.Pass, says + " It cannot see neutral and ground swapped, nor a ground borrowed from the neutral."

@@ -12,9 +12,9 @@ import (
 
 var (
 	circuitUses = table.Load(dataFiles, "circuit_uses")
-	cableTypes  = table.Load(dataFiles, "cable_types")
-	cableMakes  = table.Load(dataFiles, "cable_makes")
-	methodTable = table.Load(dataFiles, "methods")
+	cableTypes  = table.LoadOf[cableTypesRow](dataFiles, "cable_types")
+	cableMakes  = table.LoadOf[cableMakesRow](dataFiles, "cable_makes")
+	methodTable = table.LoadOf[methodTableRow](dataFiles, "methods")
 )
 
 // useRow is a row of circuit_uses.csv: how a circuit of a template starts, and the
@@ -82,7 +82,7 @@ func SizeOf(mm2 float64) string { return sizeOf[mm2] }
 
 // trade writes a size with its unit.
 func trade(size string) string {
-	if r := conductors.Where("size", size); r >= 0 && conductors.Num(r, "cmil") >= 250000 {
+	if r := conductors.Find(func(it *conductorsRow) bool { return it.Size == size }); r >= 0 && conductors.Row(r).Cmil >= 250000 {
 		return size + " kcmil"
 	}
 	return size + " AWG"
@@ -90,23 +90,23 @@ func trade(size string) string {
 
 func readCables() {
 	for r := range conductors.Text {
-		size, mm2 := conductors.Str(r, "size"), conductors.Num(r, "area_mm2")
+		size, mm2 := conductors.Row(r).Size, conductors.Row(r).AreaMM2
 		sizeOf[mm2], areaOf[size] = size, mm2
 		terms.SizeNames[mm2] = trade(size)
 	}
 	for r := range cableTypes.Text {
-		k := &cableRow{id: cableTypes.Str(r, "type"), name: cableTypes.Str(r, "name"),
-			cores: int(cableTypes.Num(r, "cores")), materials: strings.Fields(cableTypes.Str(r, "material")),
-			column: cableTypes.Num(r, "column"),
-			cap60:  cableTypes.Str(r, "cap60") == "1", fill: cableTypes.Str(r, "fill"),
-			conduit: cableTypes.Str(r, "conduit"), clipMM: cableTypes.Num(r, "clip_in") * inchMM,
-			clip: cableTypes.Str(r, "clip"), cover: cableTypes.Str(r, "cover"),
-			methods: strings.Fields(cableTypes.Str(r, "methods")), ground: map[string]string{}}
+		k := &cableRow{id: cableTypes.Row(r).Type, name: cableTypes.Row(r).Name,
+			cores: int(cableTypes.Row(r).Cores), materials: strings.Fields(cableTypes.Row(r).Material),
+			column: cableTypes.Row(r).Column,
+			cap60:  cableTypes.Row(r).Cap60 == "1", fill: cableTypes.Row(r).Fill,
+			conduit: cableTypes.Row(r).Conduit, clipMM: cableTypes.Row(r).ClipIn * inchMM,
+			clip: cableTypes.Row(r).Clip, cover: cableTypes.Row(r).Cover,
+			methods: strings.Fields(cableTypes.Row(r).Methods), ground: map[string]string{}}
 		family, _, _ := strings.Cut(k.id, "-")
 		for m := range cableMakes.Text {
-			if cableMakes.Str(m, "type") == family {
-				size := cableMakes.Str(m, "size")
-				k.sizes, k.ground[size] = append(k.sizes, size), cableMakes.Str(m, "ground")
+			if cableMakes.Row(m).Type == family {
+				size := cableMakes.Row(m).Size
+				k.sizes, k.ground[size] = append(k.sizes, size), cableMakes.Row(m).Ground
 			}
 		}
 		if k.cores == 0 {
@@ -285,7 +285,7 @@ const leastRangeA = 40.0
 func ratingsList() []float64 {
 	out := []float64{}
 	for r := range standardDevice.Text {
-		if v := standardDevice.Num(r, "rating_a"); v <= 200 {
+		if v := standardDevice.Row(r).RatingA; v <= 200 {
 			out = append(out, v)
 		}
 	}
@@ -347,7 +347,7 @@ func ampacityOf(code Code, k *install.Circuit, size string, nextUp bool) (worst 
 		s := &k.Route.Segments[i]
 		at := c
 		at.AmbientC, at.CCC, at.Roof = s.AmbientC, carrying(k)*float64(max(s.Grouped, 1)),
-			methodTable.Str(max(methodTable.Where("method", s.Method), 0), "roof") == "1"
+			methodTable.Row(max(methodTable.Find(func(it *methodTableRow) bool { return it.Method == s.Method }), 0)).Roof == "1"
 		a, err := at.Of(size, nextUp)
 		if err != nil {
 			return a, at, s.Place, err
@@ -363,10 +363,10 @@ func ampacityOf(code Code, k *install.Circuit, size string, nextUp bool) (worst 
 // are marked for 75 °C, which all larger ones are (110.14(C)(1)).
 func terminalC(code Code, k *install.Circuit, size string) float64 {
 	if k.Route.Terminals90 || k.Protection.RatingA > 100 || larger(size, "1") == size && size != "1" {
-		return rule(ampacityRules, "TERM-OVER100")
+		return rule(ampacityRules.Table, "TERM-OVER100")
 	}
 	if code == CEC {
-		return rule(ampacityRules, "CA-TERM")
+		return rule(ampacityRules.Table, "CA-TERM")
 	}
-	return rule(ampacityRules, "TERM-100")
+	return rule(ampacityRules.Table, "TERM-100")
 }

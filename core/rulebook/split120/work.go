@@ -110,7 +110,7 @@ func bondTitle(b *install.Bond) string {
 
 // marks lists the marking of each disconnect outdoors, where the edition asks for one.
 func marks(job *install.Job) (out []rulebook.Work) {
-	if codeOf(job) == CEC || float64(editionOf(job)) < rule(clearances, "EMD") {
+	if codeOf(job) == CEC || float64(editionOf(job)) < rule(clearances.Table, "EMD") {
 		return nil
 	}
 	for i := range job.Chain.Enclosures {
@@ -153,14 +153,14 @@ func serviceWork(job *install.Job) []rulebook.Work {
 	}
 	out := []rulebook.Work{}
 	for r := range serviceSteps.Text {
-		step := serviceSteps.Str(r, "step")
+		step := serviceSteps.Row(r).Step
 		at, ours := serviceStage[step]
 		if !ours {
 			continue
 		}
-		w := rulebook.Work{ID: "service-" + step, Stage: at.stage, Title: serviceSteps.Str(r, "action"),
-			Who: serviceSteps.Str(r, "who"), Hours: 0.25, Day: at.day}
-		for _, on := range strings.FieldsFunc(serviceSteps.Str(r, "depends_on"), func(c rune) bool { return c == ';' }) {
+		w := rulebook.Work{ID: "service-" + step, Stage: at.stage, Title: serviceSteps.Row(r).Action,
+			Who: serviceSteps.Row(r).Who, Hours: 0.25, Day: at.day}
+		for _, on := range strings.FieldsFunc(serviceSteps.Row(r).DependsOn, func(c rune) bool { return c == ';' }) {
 			if x, there := serviceStage[on]; there && x.stage == at.stage {
 				w.After = append(w.After, "service-"+on)
 			}
