@@ -18,7 +18,7 @@ import (
 //go:embed data/*.csv
 var dataFiles embed.FS
 
-var kindTable = table.Load(dataFiles, "kinds")
+var kindTable = table.LoadOf[kindRow](dataFiles, "kinds")
 
 // Kind is one thing that the operator is told or asked.
 type Kind struct {
@@ -40,14 +40,14 @@ func KindsIn(w *words.Catalogue) []Kind {
 func Kinds() []Kind {
 	out := make([]Kind, len(kindTable.Text))
 	for r := range kindTable.Text {
-		out[r] = Kind{kindTable.Str(r, "kind"), kindTable.Str(r, "title"), kindTable.Str(r, "path")}
+		out[r] = Kind{kindTable.Row(r).Kind, kindTable.Row(r).Title, kindTable.Row(r).Path}
 	}
 	return out
 }
 
 // KindOf returns a kind by its id.
 func KindOf(id string) (Kind, bool) {
-	r := kindTable.Where("kind", id)
+	r := kindTable.Find(func(row *kindRow) bool { return row.Kind == id })
 	if r < 0 {
 		return Kind{}, false
 	}
@@ -97,7 +97,7 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 		l.Facts = append(l.Facts, f)
 	}
 	s := &job.Supply
-	for need := range strings.SplitSeq(kindTable.Str(kindTable.Where("kind", kind.ID), "needs"), "|") {
+	for need := range strings.SplitSeq(kindTable.Row(kindTable.Find(func(row *kindRow) bool { return row.Kind == kind.ID })).Needs, "|") {
 		id = FactID(need)
 		switch need {
 		case "number":

@@ -26,8 +26,8 @@ import (
 var dataFiles embed.FS
 
 var (
-	stepTable    = table.Load(dataFiles, "steps")
-	weatherTable = table.Load(dataFiles, "weather")
+	stepTable    = table.LoadOf[stepRow](dataFiles, "steps")
+	weatherTable = table.LoadOf[weatherRow](dataFiles, "weather")
 )
 
 // Step is one task of the day with its place in it. Hours are after the start.
@@ -160,10 +160,10 @@ func (p *Plan) joints(in Input) {
 
 // rowOf is the row of a task in the table of steps.
 func rowOf(t *plan.Task) int {
-	if r := stepTable.Where("step", t.Step); r >= 0 {
+	if r := stepTable.Find(func(row *stepRow) bool { return row.Step == t.Step }); r >= 0 {
 		return r
 	}
-	return stepTable.Where("step", plan.StepOther)
+	return stepTable.Find(func(row *stepRow) bool { return row.Step == plan.StepOther })
 }
 
 // schedule places the tasks of the day: each as early as its forerunners and
@@ -205,8 +205,8 @@ func (p *Plan) schedule(in Input, crew int, start float64) {
 		r := rowOf(&t)
 		p.Steps = append(p.Steps, Step{kind: t.Step, ID: t.ID, Title: t.Title, From: from, To: to,
 			Clock: install.Clock(start+from) + " – " + install.Clock(start+to), Crew: heads, Hours: t.Hours,
-			Drop: stepTable.Str(r, "drop") == "1", Caution: t.Caution, Done: t.Done, DoneAt: t.DoneAt,
-			BackH: t.Hours * stepTable.Num(r, "back")})
+			Drop: stepTable.Row(r).Drop, Caution: t.Caution, Done: t.Done, DoneAt: t.DoneAt,
+			BackH: t.Hours * stepTable.Row(r).Back})
 	}
 	if len(p.Steps) == 0 {
 		return
@@ -345,10 +345,10 @@ func (p *Plan) light(in Input, start float64) {
 		if v == nil {
 			return
 		}
-		r := weatherTable.Where("limit", limit)
-		if bound := weatherTable.Num(r, "value"); above && *v > bound || !above && *v < bound {
+		r := weatherTable.Find(func(row *weatherRow) bool { return row.Limit == limit })
+		if bound := weatherTable.Row(r).Value; above && *v > bound || !above && *v < bound {
 			p.Weather = append(p.Weather,
-				fmt.Sprintf("%s: %s.", in.weather(*v, weatherTable.Str(r, "unit")), w.Say(weatherTable.Str(r, "says"))))
+				fmt.Sprintf("%s: %s.", in.weather(*v, weatherTable.Row(r).Unit), w.Say(weatherTable.Row(r).Says)))
 		}
 	}
 	over("rain_mm", forecast.RainMM, true)

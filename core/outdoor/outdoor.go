@@ -20,7 +20,7 @@ import (
 //go:embed data/*.csv
 var dataFiles embed.FS
 
-var stepTable = table.Load(dataFiles, "steps")
+var stepTable = table.LoadOf[stepRow](dataFiles, "steps")
 
 // Part is one line of the parts bill.
 type Part struct {
@@ -448,18 +448,18 @@ func Steps(w *words.Catalogue, run *install.Run, done map[string]bool) []Step {
 	out := []Step{}
 	waits := ""
 	for r := range stepTable.Text {
-		if stepTable.Str(r, "kind") != run.Kind {
+		if stepTable.Row(r).Kind != run.Kind {
 			continue
 		}
-		name := stepTable.Str(r, "step")
+		name := stepTable.Row(r).Step
 		if run.DuctMM == 0 && (name == "string" || name == "ballast") {
 			continue
 		}
-		s := Step{ID: "run-" + run.ID + "-" + name, Title: w.Say(stepTable.Str(r, "title")), Who: w.Say(stepTable.Str(r, "who")),
-			Finds: w.Say(stepTable.Str(r, "finds")),
-			Hours: math.Round((stepTable.Num(r, "hours")+stepTable.Num(r, "per_m")*run.LengthM())*4) / 4, Waits: waits,
-			Stage: install.Stage(stepTable.Str(r, "stage")), Lays: stepTable.Num(r, "lays") == 1, Digs: name == digStep,
-			Pulls: name == pullStep, Photo: name == photoStep, Service: stepTable.Num(r, "service") == 1}
+		s := Step{ID: "run-" + run.ID + "-" + name, Title: w.Say(stepTable.Row(r).Title), Who: w.Say(stepTable.Row(r).Who),
+			Finds: w.Say(stepTable.Row(r).Finds),
+			Hours: math.Round((stepTable.Row(r).Hours+stepTable.Row(r).PerM*run.LengthM())*4) / 4, Waits: waits,
+			Stage: install.Stage(stepTable.Row(r).Stage), Lays: stepTable.Row(r).Lays, Digs: name == digStep,
+			Pulls: name == pullStep, Photo: name == photoStep, Service: stepTable.Row(r).Service}
 		s.Done = done[s.ID]
 		if waits = ""; !s.Done {
 			waits = s.Title + " (" + s.Who + ")"
@@ -480,8 +480,8 @@ func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obs
 		}
 	}
 	dig := 0.12 // hours a metre, as in the table of steps
-	if row := stepTable.Where("step", digStep); row >= 0 {
-		dig = stepTable.Num(row, "per_m")
+	if row := stepTable.Find(func(row *stepRow) bool { return row.Step == digStep }); row >= 0 {
+		dig = stepTable.Row(row).PerM
 	}
 	duct := run.DuctMM
 	l := unit.Lengths{Inches: rules.Inches}

@@ -11,7 +11,7 @@ import (
 	"arvelt/core/working"
 )
 
-var findingTable = table.Load(dataFiles, "findings")
+var findingTable = table.LoadOf[findingRow](dataFiles, "findings")
 
 // FindingKind is one kind of finding in the catalogue.
 type FindingKind struct {
@@ -40,7 +40,7 @@ func FindingKinds(w *words.Catalogue) []FindingKind {
 func FindingIDs() []string {
 	out := []string{}
 	for r := range findingTable.Text {
-		out = append(out, findingTable.Str(r, "finding"))
+		out = append(out, findingTable.Row(r).Finding)
 	}
 	return out
 }
@@ -223,11 +223,11 @@ func firstOf(job *install.Job, id string) map[string]bool {
 // every finding that asks for it.
 func (f *Finding) work(r *install.Record) (key string, shared bool) {
 	key = r.Work
-	if row := findingTable.Where("finding", r.Subject); row >= 0 && key == "" {
-		key = findingTable.Str(row, "work")
+	if row := findingTable.Find(func(row *findingRow) bool { return row.Finding == r.Subject }); row >= 0 && key == "" {
+		key = findingTable.Row(row).Work
 	}
-	row := findingTable.Where("work", key)
-	return key, key != "" && row >= 0 && findingTable.Num(row, "shared") == 1
+	row := findingTable.Find(func(row *findingRow) bool { return row.Work == key })
+	return key, key != "" && row >= 0 && findingTable.Row(row).Shared
 }
 
 // follow adds what was done about a finding: the newest of each step.
@@ -282,17 +282,17 @@ func findingOf(r *install.Record, p *rulebook.Survey) Finding {
 		}
 	}
 	needs := "seen"
-	if row := findingTable.Where("finding", r.Subject); row >= 0 {
-		f.Title = w.Say(findingTable.Str(row, "title"))
-		needs = findingTable.Str(row, "needs")
+	if row := findingTable.Find(func(row *findingRow) bool { return row.Finding == r.Subject }); row >= 0 {
+		f.Title = w.Say(findingTable.Row(row).Title)
+		needs = findingTable.Row(row).Needs
 		if f.Risk == "" {
-			f.Risk = w.Say(findingTable.Str(row, "risk"))
+			f.Risk = w.Say(findingTable.Row(row).Risk)
 		}
 		if f.Mend == "" {
-			f.Mend = w.Say(findingTable.Str(row, "mend"))
+			f.Mend = w.Say(findingTable.Row(row).Mend)
 		}
 		if !bears(r.Evidence, needs) {
-			f.Risk = w.Say(findingTable.Str(row, "until"))
+			f.Risk = w.Say(findingTable.Row(row).Until)
 		}
 	}
 	if !bears(r.Evidence, needs) {
@@ -337,8 +337,8 @@ type suggesting struct {
 // each is of one thing among several: noted of another it is suggested of this one too.
 func (s *suggesting) each(kind, place, room, why string) {
 	if !s.had[kind+"/"+place] {
-		row := findingTable.Where("finding", kind)
-		s.out = append(s.out, Suggestion{Kind: kind, Title: s.w.Say(findingTable.Str(row, "title")), Why: why, Place: place, Room: room})
+		row := findingTable.Find(func(row *findingRow) bool { return row.Finding == kind })
+		s.out = append(s.out, Suggestion{Kind: kind, Title: s.w.Say(findingTable.Row(row).Title), Why: why, Place: place, Room: room})
 	}
 }
 

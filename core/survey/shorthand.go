@@ -323,8 +323,8 @@ func figureOf(w, next string) (watts, amps float64, used int) {
 func (x *lexicon) mmOf(text string) (mm float64, says string, ok bool) {
 	w := x.p.Words
 	text = strings.ToLower(strings.TrimSpace(text))
-	if r := heightTable.Where("word", singular(text)); r >= 0 {
-		return heightTable.Num(r, "mm"), "", true
+	if r := heightTable.Find(func(row *heightRow) bool { return row.Word == singular(text) }); r >= 0 {
+		return heightTable.Row(r).MM, "", true
 	}
 	bare := "mm"
 	if x.p.Inches {

@@ -190,9 +190,9 @@ type usual struct {
 var usualByRoom = func() map[string][]usual {
 	out := map[string][]usual{}
 	for r := range typicalTable.Text {
-		room := typicalTable.Str(r, "room")
-		out[room] = append(out[room], usual{strings.Split(typicalTable.Str(r, "kinds"), "|"),
-			int(typicalTable.Num(r, "count")), typicalTable.Str(r, "asks")})
+		room := typicalTable.Row(r).Room
+		out[room] = append(out[room], usual{strings.Split(typicalTable.Row(r).Kinds, "|"),
+			int(typicalTable.Row(r).Count), typicalTable.Row(r).Asks})
 	}
 	return out
 }()
@@ -305,8 +305,8 @@ func withArticle(room string) string {
 }
 
 func kindRoomName(kind string) string {
-	if r := roomTable.Where("kind", kind); r >= 0 {
-		return roomTable.Str(r, "name")
+	if r := roomTable.Find(func(row *roomRow) bool { return row.Kind == kind }); r >= 0 {
+		return roomTable.Row(r).Name
 	}
 	return "room"
 }
@@ -319,14 +319,14 @@ func forgotten(job *install.Job) []Question {
 	}
 	var out []Question
 	for row := range roomTable.Text {
-		kind := roomTable.Str(row, "kind")
+		kind := roomTable.Row(row).Kind
 		id := "room:" + kind
-		if _, no := job.Found.Answered[id]; no || roomTable.Str(row, "forgotten") != "1" {
+		if _, no := job.Found.Answered[id]; no || !roomTable.Row(row).Forgotten {
 			continue
 		}
 		if !slices.ContainsFunc(job.Rooms, func(r install.Room) bool { return r.Kind == kind }) {
-			out = append(out, Question{ID: id, Asks: w.Say("No %s on the walk. Is there one?", w.Say(roomTable.Str(row, "name"))),
-				Add: roomTable.Str(row, "name") + ":", Why: w.Say("rooms like it are easily passed by")})
+			out = append(out, Question{ID: id, Asks: w.Say("No %s on the walk. Is there one?", w.Say(roomTable.Row(row).Name)),
+				Add: roomTable.Row(row).Name + ":", Why: w.Say("rooms like it are easily passed by")})
 		}
 	}
 	return out

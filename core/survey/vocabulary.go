@@ -21,12 +21,12 @@ import (
 var dataFiles embed.FS
 
 var (
-	kindTable      = table.Load(dataFiles, "kinds")
-	roomTable      = table.Load(dataFiles, "rooms")
-	floorTable     = table.Load(dataFiles, "floors")
-	switchingTable = table.Load(dataFiles, "switching")
-	heightTable    = table.Load(dataFiles, "heights")
-	typicalTable   = table.Load(dataFiles, "typical")
+	kindTable      = table.LoadOf[kindRow](dataFiles, "kinds")
+	roomTable      = table.LoadOf[roomRow](dataFiles, "rooms")
+	floorTable     = table.LoadOf[floorRow](dataFiles, "floors")
+	switchingTable = table.LoadOf[switchingRow](dataFiles, "switching")
+	heightTable    = table.LoadOf[heightRow](dataFiles, "heights")
+	typicalTable   = table.LoadOf[typicalRow](dataFiles, "typical")
 )
 
 // Kind is one kind of point.
@@ -77,20 +77,20 @@ func phrases(class, value, list string) []phrase {
 
 func init() {
 	for r := range kindTable.Text {
-		list := kindTable.Str(r, "words")
+		list := kindTable.Row(r).Words
 		first, _, _ := strings.Cut(list, "|")
-		k := Kind{ID: kindTable.Str(r, "kind"), Family: kindTable.Str(r, "family"), Word: first,
-			Own: kindTable.Str(r, "own_circuit") == "1", ExtraLow: kindTable.Str(r, "extra_low") == "1",
-			Switched: kindTable.Str(r, "switched") == "1"}
+		k := Kind{ID: kindTable.Row(r).Kind, Family: kindTable.Row(r).Family, Word: first,
+			Own: kindTable.Row(r).OwnCircuit, ExtraLow: kindTable.Row(r).ExtraLow,
+			Switched: kindTable.Row(r).Switched}
 		Kinds = append(Kinds, k)
 		kindPlace[k.ID], kindByID[k.ID] = len(Kinds)-1, k
 		common = append(common, phrases("kind", k.ID, list)...)
 	}
 	for r := range switchingTable.Text {
-		id := switchingTable.Str(r, "switching")
+		id := switchingTable.Row(r).Switching
 		Switchings = append(Switchings, id)
-		Positions[id], _ = strconv.Atoi(switchingTable.Str(r, "positions"))
-		common = append(common, phrases("switching", id, switchingTable.Str(r, "words"))...)
+		Positions[id], _ = strconv.Atoi(switchingTable.Row(r).Positions)
+		common = append(common, phrases("switching", id, switchingTable.Row(r).Words)...)
 	}
 	common = append(common, phrases("dimmed", "", "dimmed|dimmer|dimmable|with dimmer|on dimmer")...)
 	common = append(common, phrases("state", "new", "new|add|added")...)
@@ -106,11 +106,11 @@ func init() {
 			"wardrobe|mirror|worktop|skirting|ceiling|height|board|left hand|right hand|opposite|between|inside|"+
 			"each end|both ends|each side|both sides")...)
 	for r := range roomTable.Text {
-		roomPhrases = append(roomPhrases, phrases("room", roomTable.Str(r, "kind"), roomTable.Str(r, "words"))...)
+		roomPhrases = append(roomPhrases, phrases("room", roomTable.Row(r).Kind, roomTable.Row(r).Words)...)
 	}
 	for r := range floorTable.Text {
-		floorMarks = append(floorMarks, phrases("floor", floorTable.Str(r, "floor"), floorTable.Str(r, "marks"))...)
-		floorWords = append(floorWords, phrases("floor", floorTable.Str(r, "floor"), floorTable.Str(r, "words"))...)
+		floorMarks = append(floorMarks, phrases("floor", floorTable.Row(r).Floor, floorTable.Row(r).Marks)...)
+		floorWords = append(floorWords, phrases("floor", floorTable.Row(r).Floor, floorTable.Row(r).Words)...)
 	}
 	for _, list := range []*[]phrase{&common, &roomPhrases, &floorWords} {
 		longestFirst(*list)
@@ -158,7 +158,7 @@ type RoomKind struct {
 func RoomKinds() []RoomKind {
 	var out []RoomKind
 	for r := range roomTable.Text {
-		out = append(out, RoomKind{roomTable.Str(r, "kind"), roomTable.Str(r, "name"), roomTable.Str(r, "forgotten") == "1"})
+		out = append(out, RoomKind{roomTable.Row(r).Kind, roomTable.Row(r).Name, roomTable.Row(r).Forgotten})
 	}
 	return out
 }
@@ -167,7 +167,7 @@ func RoomKinds() []RoomKind {
 func Floors() []string {
 	var out []string
 	for r := range floorTable.Text {
-		out = append(out, floorTable.Str(r, "floor"))
+		out = append(out, floorTable.Row(r).Floor)
 	}
 	return out
 }

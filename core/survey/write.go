@@ -47,8 +47,8 @@ func writePoint(q *install.RoomPoint, p *rulebook.Survey) string {
 		fmt.Fprintf(&b, "%d ", q.Count)
 	}
 	if q.Switching != "" {
-		if r := switchingTable.Where("switching", q.Switching); r >= 0 {
-			first, _, _ := strings.Cut(switchingTable.Str(r, "words"), "|")
+		if r := switchingTable.Find(func(row *switchingRow) bool { return row.Switching == q.Switching }); r >= 0 {
+			first, _, _ := strings.Cut(switchingTable.Row(r).Words, "|")
 			b.WriteString(first + " ")
 		}
 	}

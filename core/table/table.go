@@ -267,16 +267,31 @@ func (t *Table) Column(col string) []float64 {
 	return out
 }
 
-// Fixed is the value of a two-column table of settings.
-func (t *Table) Fixed(key string) float64 {
+// Setting is one figure of a two-column table of settings.
+type Setting struct {
+	t   *Table
+	row int
+}
+
+// Setting finds a figure by its key. It panics where there is none, so it is looked up while
+// the program starts.
+func (t *Table) Setting(key string) Setting {
 	for r := range t.Text {
 		if t.Text[r][0] == key {
-			t.note(r)
-			return t.numbers[r][1]
+			return Setting{t, r}
 		}
 	}
 	panic("table " + t.Name + " has no " + key)
 }
+
+// V is the figure, in the unit that the table states.
+func (s Setting) V() float64 {
+	s.t.note(s.row)
+	return s.t.numbers[s.row][1]
+}
+
+// Fixed is the figure of a key that is data itself, as an environment is.
+func (t *Table) Fixed(key string) float64 { return t.Setting(key).V() }
 
 // Range reads a cell that says "0.25 to 0.40". It panics when it says anything
 // else: the files are embedded.

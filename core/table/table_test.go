@@ -28,6 +28,29 @@ func TestATableKnowsItsSource(t *testing.T) {
 	assert.False(t, x.Has("w"))
 }
 
+// A row is a value of its own, read once: its fields are of the table's columns.
+func TestRowsAreValues(t *testing.T) {
+	type metal string
+	type row struct {
+		Material metal   `col:"material"`
+		Ohm      float64 `col:"ohm"`
+		Bare     bool    `col:"bare"`
+	}
+	of := func(body string) *Of[row] {
+		return LoadOf[row](fstest.MapFS{"data/t.csv": {Data: []byte("# note: confidence=high\n" + body)}}, "t")
+	}
+	x := of("bare,material,ohm\n1,cu,1.5\n0,al,\n")
+	assert.Equal(t, row{"cu", 1.5, true}, *x.Row(0))
+	assert.True(t, math.IsNaN(x.Row(1).Ohm), "an empty cell holds no number")
+	assert.Equal(t, 1, x.Find(func(r *row) bool { return r.Material == "al" }))
+	assert.Equal(t, -1, x.Find(func(r *row) bool { return r.Material == "fe" }))
+	x.Watch()
+	x.Row(1)
+	assert.Equal(t, []int{0}, x.Unread())
+	assert.PanicsWithValue(t, "table t has no column bare", func() { of("material,ohm\ncu,1\n") })
+	assert.PanicsWithError(t, `table t, row 1, ohm: "much" is no number`, func() { of("bare,material,ohm\n1,cu,much\n") })
+}
+
 // What is built wrong stops the program at its start, with the name of the table.
 func TestABrokenTableIsNotServed(t *testing.T) {
 	x := read("# note: confidence=high\nkey,value\na,1\n")

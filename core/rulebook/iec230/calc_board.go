@@ -103,7 +103,7 @@ type groupingIn struct {
 
 // LeakLimit is the standing leakage in mA that one residual-current device may
 // bear: 30 % of its rating (531.3.2).
-func LeakLimit(idn float64) float64 { return rcdRules.Fixed("standing_leakage_share_max") * idn }
+func LeakLimit(idn float64) float64 { return rcdStandingLeakageShareMax.V() * idn }
 
 // FirstFit packs circuits by falling leakage, each into the first group that
 // still holds it within limit mA; those over the limit alone are returned apart.
@@ -150,7 +150,7 @@ func rcdGrouping(in groupingIn) (out groupingOut, steps []working.Step, err erro
 		return out, nil, fmt.Errorf("circuits is empty: give at least one circuit with its standing leakage")
 	}
 	total, packed := 0.0, 0.0
-	limit := w.Add("limit", "30 % × IΔn", text(rcdRules.Fixed("standing_leakage_share_max"), " × ", in.Idn),
+	limit := w.Add("limit", "30 % × IΔn", text(rcdStandingLeakageShareMax.V(), " × ", in.Idn),
 		LeakLimit(in.Idn), "mA", rcdRules.Source.Ref)
 	for _, c := range in.Circuits {
 		if err := rulebook.ZeroOrMore("circuits.leak_ma", c.MA, "mA"); err != nil {

@@ -233,7 +233,7 @@ type evPenIn struct {
 // protection of a charge point: rcd_idn, rcd_type, dc_detection (722.531.3).
 func ResidualFaults(rcdType string, idn float64, dcDetection bool) []string {
 	var out []string
-	if idn > evRules.Fixed("rcd_idn") || idn <= 0 {
+	if idn > evRCDIdn.V() || idn <= 0 {
 		out = append(out, "rcd_idn")
 	}
 	if rcdType != typeA && rcdType != typeF && rcdType != typeB {
@@ -272,7 +272,7 @@ func evPen(in evPenIn) (out evPenOut, steps []working.Step, err error) {
 	}
 	option := rulebook.Or(in.Option, "")
 	if install.Earthing(in.System) == install.TNCS && (in.Location == placeOutdoor || in.Serves) {
-		low, high, longest := evRules.Fixed("voltage_window_low"), evRules.Fixed("voltage_window_high"), evRules.Fixed("open_time_max")
+		low, high, longest := evVoltageWindowLow.V(), evVoltageWindowHigh.V(), evOpenTimeMax.V()
 		switch install.BrokenPEN(option) {
 		case "":
 			reasons = append(reasons, "pen_protection")
@@ -311,7 +311,7 @@ func evPen(in evPenIn) (out evPenOut, steps []working.Step, err error) {
 			if !working.AtMost(*in.Ra, stableRa) {
 				reasons = append(reasons, "ra_unstable")
 			}
-			if in.Separation != nil && *in.Separation < evRules.Fixed("simultaneous_contact_m") {
+			if in.Separation != nil && *in.Separation < evSimultaneousContactM.V() {
 				reasons = append(reasons, "simultaneous_contact")
 			}
 		case penElectrode:

@@ -42,15 +42,15 @@ type JoistLimits struct {
 // LimitsOfJoist returns the limits for a joist of a depth and span in mm. It
 // holds for solid timber only: an engineered joist has its manufacturer's.
 func LimitsOfJoist(depth, span float64) JoistLimits {
-	used := min(depth, joists.Fixed("depth_cap_for_fraction"))
+	used := min(depth, joistDepthCapForFraction.V())
 	zone := func(rule string) [2]float64 {
 		from, to := tables.Range(joists.Row(joists.Find(func(it *joistsRow) bool { return it.Rule == rule })).Value)
 		return [2]float64{from * span, to * span}
 	}
-	return JoistLimits{HoleDia: joists.Fixed("hole_max_dia") * used, NotchDepth: joists.Fixed("notch_max_depth") * used,
+	return JoistLimits{HoleDia: joistHoleMaxDia.V() * used, NotchDepth: joistNotchMaxDepth.V() * used,
 		HoleZone: zone("hole_zone_from_support"), NotchZone: zone("notch_zone_from_support"),
-		HoleSpacing: joists.Fixed("hole_spacing_min"), Separation: joists.Fixed("hole_notch_separation_min"),
-		CoverTop: joists.Fixed("cable_from_edge_min")}
+		HoleSpacing: joistHoleSpacingMin.V(), Separation: joistHoleNotchSeparationMin.V(),
+		CoverTop: joistCableFromEdgeMin.V()}
 }
 
 // axisShare is how far the centre of a hole may lie from the middle of a joist, as a share
@@ -178,8 +178,8 @@ func safeZone(in safeZoneIn) (map[string]any, []working.Step, error) {
 	if len(in.Segments) == 0 {
 		return nil, nil, fmt.Errorf("segments is empty: give at least one straight piece of cable")
 	}
-	ceiling, corner, deep, thin := zones.Fixed("from_ceiling"), zones.Fixed("from_corner"), zones.Fixed("depth"),
-		zones.Fixed("other_face_partition_max")
+	ceiling, corner, deep, thin := zoneFromCeiling.V(), zoneFromCorner.V(), zoneDepth.V(),
+		zoneOtherFacePartitionMax.V()
 	rows, all := []any{}, true
 	faces := []string{}
 	for i, s := range in.Segments {

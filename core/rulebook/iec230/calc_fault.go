@@ -187,7 +187,7 @@ func pfc(in pfcIn) (out pfcOut, steps []working.Step, err error) {
 	le := w.Add("line to earth", "U0 / Z", fmt.Sprintf("%s / %s", f(NominalV), f(in.Zle)), physics.FaultCurrent(NominalV, in.Zle), "A", "")
 	high := max(ln, le)
 	if in.Phases == 3 {
-		high *= testParameters.Fixed("pfc_three_phase_from_single")
+		high *= testPfcThreePhaseFromSingle.V()
 	}
 	w.Add("PFC", "highest, twice it for three phases", text(high, " / 1000"), high/1000, "kA", testParameters.Source.Ref)
 	return pfcOut{PsccLnA: ln, PefcA: le, PfcKa: high / 1000, Adequate: working.AtMost(high/1000, in.Icn)}, w.Steps, nil
@@ -321,8 +321,8 @@ func MainBonding(system string, size float64) float64 {
 			}
 		}
 	}
-	half := size * bondingOther.Fixed("main_share_of_earthing_conductor")
-	return NextSize(min(max(half, bondingOther.Fixed("main_min")), bondingOther.Fixed("main_max_needed")))
+	half := size * bondingMainShareOfEarthingConductor.V()
+	return NextSize(min(max(half, bondingMainMin.V()), bondingMainMaxNeeded.V()))
 }
 
 func bonding(in bondingIn) (map[string]any, []working.Step, error) {
@@ -511,7 +511,7 @@ func rcdVerdict(in rcdIn) (out rcdOut, steps []working.Step, err error) {
 	judge("x1_0", 1, in.Readings.X1a)
 	judge("x1_180", 1, in.Readings.X1b)
 	if in.School == threeTests {
-		if in.Readings.X5a == nil && in.Idn <= rcdRules.Fixed("additional_protection_idn_max") {
+		if in.Readings.X5a == nil && in.Idn <= rcdAdditionalProtectionIdnMax.V() {
 			say("x5_0_missing")
 		}
 		judge("x5_0", 5, in.Readings.X5a)

@@ -19,9 +19,9 @@ type spdIn struct {
 // advised, allowed_max or too_long (534.4.8).
 func LeadVerdict(metres float64) string {
 	switch {
-	case working.AtMost(metres, spdRules.Fixed("lead_total_advised")):
+	case working.AtMost(metres, spdLeadTotalAdvised.V()):
 		return "advised"
-	case working.AtMost(metres, spdRules.Fixed("lead_total_max")):
+	case working.AtMost(metres, spdLeadTotalMax.V()):
 		return "allowed_max"
 	}
 	return "too_long"
@@ -29,7 +29,7 @@ func LeadVerdict(metres float64) string {
 
 // LetThrough is the voltage in kV that a device of up kV leaves with leads of so
 // many metres in all: about 1 kV a metre at 1 kA/µs.
-func LetThrough(up, metres float64) float64 { return up + spdRules.Fixed("lead_rise")*metres }
+func LetThrough(up, metres float64) float64 { return up + spdLeadRise.V()*metres }
 
 // spdOut is what spd-let-through answers.
 type spdOut struct {
@@ -49,11 +49,11 @@ func spdLetThrough(in spdIn) (out spdOut, steps []working.Step, err error) {
 		return out, nil, err
 	}
 	total := w.Add("leads", "line side + earth side", text(in.LineM, " + ", in.EarthM), in.LineM+in.EarthM, "m", spdRules.Source.Ref)
-	u := w.Add("U effective", "Up + 1 kV/m × leads", text(in.Up, " + ", spdRules.Fixed("lead_rise"), " × ", total),
+	u := w.Add("U effective", "Up + 1 kV/m × leads", text(in.Up, " + ", spdLeadRise.V(), " × ", total),
 		LetThrough(in.Up, total), "kV", spdRules.Source.Ref)
 	share := w.Add("80 % of Uw", "0.8 × Uw", text("0.8 × ", in.Uw), spdShare*in.Uw, "kV", overvoltage.Source.Ref)
 	return spdOut{LeadTotalM: total, UEffectiveKv: u, LeadVerdict: LeadVerdict(total), OkUw: working.AtMost(u, in.Uw),
-		Ok80pc: working.AtMost(u, share), ExtraSpd: !working.AtMost(in.ToLoad, spdRules.Fixed("protective_distance"))}, w.Steps, nil
+		Ok80pc: working.AtMost(u, share), ExtraSpd: !working.AtMost(in.ToLoad, spdProtectiveDistance.V())}, w.Steps, nil
 }
 
 // spdShare is the share of the impulse withstand that is the advised ceiling.
@@ -80,7 +80,7 @@ var CRLThreshold = spdRisk.Fixed("threshold")
 // LineLength weighs the lines to the origin in km, low voltage before high and
 // overhead before cable, none beyond 1 km in all (443.5).
 func LineLength(lpal, lpcl, lpah, lpch float64) float64 {
-	left := spdRisk.Fixed("length_cap_km")
+	left := riskLengthCapKm.V()
 	total := 0.0
 	for _, l := range []struct {
 		km     float64
@@ -120,15 +120,15 @@ func spdCRL(in crlIn) (out crlOut, steps []working.Step, err error) {
 	case in.NG != nil:
 		ng = *in.NG
 	case in.Days != nil:
-		ng = w.Add("NG", "0.1 × thunderstorm days", text(spdRisk.Fixed("ng_per_thunderstorm_day"), " × ", *in.Days),
-			spdRisk.Fixed("ng_per_thunderstorm_day")**in.Days, "/km²/a", spdRisk.Source.Ref)
+		ng = w.Add("NG", "0.1 × thunderstorm days", text(riskNgPerThunderstormDay.V(), " × ", *in.Days),
+			riskNgPerThunderstormDay.V()**in.Days, "/km²/a", spdRisk.Source.Ref)
 	default:
 		return out, nil, fmt.Errorf("ng is missing: give flashes per km² and year, or thunderstorm_days")
 	}
 	if err := rulebook.Positive("ng", ng, "flashes per km² and year"); err != nil {
 		return out, nil, err
 	}
-	if rest := spdRisk.Fixed("length_cap_km") - l.LPAL - l.LPCL - l.LPAH - l.LPCH; l.Unknown && rest > 0 {
+	if rest := riskLengthCapKm.V() - l.LPAL - l.LPCL - l.LPAH - l.LPCH; l.Unknown && rest > 0 {
 		l.LPAL += w.Add("unknown rest", "counted as low-voltage overhead", "", rest, "km", spdRisk.Source.Ref)
 	}
 	lp := w.Add("LP", "2 LPAL + LPCL + 0.4 LPAH + 0.2 LPCH, at most 1 km",

@@ -50,7 +50,7 @@ func bathClass(kind string) string {
 
 // zoneOf is the zone that a point stands in; lacks names what would tell it.
 func (s *system) zoneOf(k *working.Check, room *install.Room, p *install.RoomPoint) (z zone, lacks string) {
-	reach, second := s.zone1Reach(k, room), bathZones.Fixed("zone_2_reach")
+	reach, second := s.zone1Reach(k, room), bathZone2Reach.V()
 	if room.Bath.Fitted == openShower {
 		second = 0
 	}
@@ -63,7 +63,7 @@ func (s *system) zoneOf(k *working.Check, room *install.Room, p *install.RoomPoi
 		return zoneOutside, ""
 	case p.HeightMM == 0:
 		return zoneUnknown, "its height above the floor"
-	case p.HeightMM > bathZones.Fixed("zone_height"):
+	case p.HeightMM > bathZoneHeight.V():
 		return zoneOutside, ""
 	case working.AtMost(*p.BathMM, reach):
 		return zone1, ""
@@ -160,17 +160,17 @@ func (s *system) bathZones(k *working.Check, room *install.Room) {
 			continue
 		case z == zone0:
 			wrong = append(wrong, s.text(name, " stands in the tub: only extra-low voltage up to 12 V may, of IPX",
-				bathZones.Fixed("water_zone_0")))
+				bathWaterZone0.V()))
 			continue
 		case class == classFixed, class == classShaver && z == zone2:
 		default:
 			wrong = append(wrong, name+" may not stand in "+zoneNames[z])
 			continue
 		}
-		need := bathZones.Fixed("water_zone_1_2")
+		need := bathWaterZone12.V()
 		switch jets := room.Bath.Jets; {
 		case jets != nil && *jets:
-			need = bathZones.Fixed("water_jets")
+			need = bathWaterJets.V()
 		}
 		water, ok := install.IPCode(p.IP)
 		switch {
@@ -228,14 +228,14 @@ func (s *system) bathBond(room *install.Room) {
 	k.From(bathZones.Source, bondingOther.Source)
 	b := &room.Bath
 	if b.Bonded != nil && *b.Bonded {
-		least := bathZones.Fixed("bond_unprotected")
+		least := bathBondUnprotected.V()
 		k.Unit = "mm²"
 		have := use(k, "section of the supplementary bond of "+room.Name, b.BondMM2)
 		if len(k.Missing) == 0 {
 			k.Min(have, least)
-			k.Says = s.text(have, " mm²; ", least, " mm², or ", bathZones.Fixed("bond_protected"),
+			k.Says = s.text(have, " mm²; ", least, " mm², or ", bathBondProtected.V(),
 				" mm² where it is protected against damage.")
-			if k.Verdict == working.Fail && working.AtMost(bathZones.Fixed("bond_protected"), have) {
+			if k.Verdict == working.Fail && working.AtMost(bathBondProtected.V(), have) {
 				k.Warn()
 			}
 		} else {
@@ -244,7 +244,7 @@ func (s *system) bathBond(room *install.Room) {
 		return
 	}
 	blocked := s.bathCircuits(k)
-	idn := rcdRules.Fixed("additional_protection_idn_max")
+	idn := rcdAdditionalProtectionIdnMax.V()
 	limit := k.Step("R max", "50 V / IΔn, from metal of the room to the main earthing terminal",
 		s.text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", "701.415.2, 415.2.2")
 	switch {

@@ -109,7 +109,7 @@ func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
 			e.Says = "Waits for " + strings.Join(e.Missing, " and ") + "."
 			return e
 		}
-		least := evRules.Fixed("simultaneous_contact_m")
+		least := evSimultaneousContactM.V()
 		e.Step("apart", "distance ≥ advised", c.text(apart, " m against ", least, " m"), apart, "m", evRules.Source.Ref)
 		if !working.AtMost(least, apart) {
 			e.Decide(false)

@@ -39,7 +39,7 @@ func (c *circuit) additional() []string {
 	var why []string
 	s := &c.k.Serves
 	if hasSockets(c.k) { // by the rating of the outlet, which is 13 A, not of its device
-		why = append(why, c.text("it feeds socket-outlets of up to ", rcdRules.Fixed("sockets_rating_with_rcd_max"), " A (411.3.3)"))
+		why = append(why, c.text("it feeds socket-outlets of up to ", rcdSocketsRatingWithRCDMax.V(), " A (411.3.3)"))
 	}
 	if c.rules.luminaires {
 		why = append(why, "it feeds luminaires in a dwelling (411.3.4)")
@@ -51,7 +51,7 @@ func (c *circuit) additional() []string {
 		why = append(why, "it serves or passes a room with a bath or shower (701.411.3.3)")
 	}
 	if s.Concealed && !c.kind.armoured {
-		why = append(why, c.text("its cables are hidden under ", rcdRules.Fixed("concealed_cable_depth_without_rcd"),
+		why = append(why, c.text("its cables are hidden under ", rcdConcealedCableDepthWithoutRCD.V(),
 			" mm deep without earthed metal or guards (522.6.202)"))
 	}
 	return why
@@ -83,7 +83,7 @@ func (c *circuit) residual() {
 		k.AddMissing("the residual-current group that it names (Board sheet)")
 		return
 	}
-	most := rcdRules.Fixed("additional_protection_idn_max")
+	most := rcdAdditionalProtectionIdnMax.V()
 	tt := c.separateEarth() && c.feed.idn == 0 && c.k.Use != useSurge // that stands by its own scheme
 	switch {
 	case kind == "" && len(why) > 0 && c.feed.idn > 0 && c.feed.idn <= most && !c.feed.delayed:
@@ -254,7 +254,7 @@ func (c *circuit) selectivity() {
 	}
 	k := c.begin()
 	k.From(rcdRules.Source)
-	least := rcdRules.Fixed("selectivity_idn_ratio_min")
+	least := rcdSelectivityIdnRatioMin.V()
 	k.Step("ratio", c.text("IΔn ahead / IΔn, at least ", least), c.text(c.feed.idn, " / ", idn), c.feed.idn/idn, "", rcdRules.Source.Ref)
 	k.Decide(true)
 	k.Says = c.text("The device ahead is delayed and rated ", c.feed.idn/idn, " times as high: only the one that is meant to opens.")
@@ -270,7 +270,7 @@ func (c *circuit) selectivity() {
 func (c *circuit) arcFault() {
 	k := c.begin()
 	k.From(working.Source{Ref: "BS 7671 421.1.7", Confidence: "medium"})
-	edition, premises := editionOf(c.job), premisesTable.Find(func(it *premisesTableRow) bool { return it.Premises == c.job.Site.Premises })
+	edition, premises := editionOf(c.job), premisesTable.Find(func(it *premisesRow) bool { return it.Premises == c.job.Site.Premises })
 	fitted := c.k.Protection.ArcFault
 	switch {
 	case fitted:

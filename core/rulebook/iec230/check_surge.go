@@ -84,7 +84,7 @@ func (s *system) riskLevel(k *working.Check) (crl float64, ok bool) {
 	}
 	ng := use(k, "flashes to ground per km² and year", p.Flashes)
 	lpal := p.OverheadLV
-	if rest := spdRisk.Fixed("length_cap_km") - p.OverheadLV - p.CableLV - p.OverheadHV - p.CableHV; p.UnknownRest && rest > 0 {
+	if rest := riskLengthCapKm.V() - p.OverheadLV - p.CableLV - p.OverheadHV - p.CableHV; p.UnknownRest && rest > 0 {
 		lpal += rest
 		k.Assumes("the rest of the line up to 1 km is low-voltage overhead")
 	}
@@ -139,15 +139,15 @@ func (s *system) surgeDevice(i int) {
 	}
 	leads := k.Step("leads", "line side + earth side", s.text(d.LineM, " + ", d.EarthM), d.LineM+d.EarthM, "m", spdRules.Source.Ref)
 	uw := overvoltage.Row(overvoltage.Find(func(it *overvoltageRow) bool { return it.Category == "II" })).UwKV
-	level := k.Step("U effective", "Up + 1 kV/m × leads", s.text(d.UpKV, " + ", spdRules.Fixed("lead_rise"), " × ", leads),
+	level := k.Step("U effective", "Up + 1 kV/m × leads", s.text(d.UpKV, " + ", spdLeadRise.V(), " × ", leads),
 		LetThrough(d.UpKV, leads), "kV", spdRules.Source.Ref)
 	k.Max(level, uw)
 	switch LeadVerdict(leads) {
 	case leadsTooLong:
-		wrong = append(wrong, s.text(leads, " m of leads is over ", spdRules.Fixed("lead_total_max"),
+		wrong = append(wrong, s.text(leads, " m of leads is over ", spdLeadTotalMax.V(),
 			" m: connect it in and out, or move it"))
 	case leadsAllowed:
-		doubt = append(doubt, s.text(leads, " m of leads; ", spdRules.Fixed("lead_total_advised"), " m is advised"))
+		doubt = append(doubt, s.text(leads, " m of leads; ", spdLeadTotalAdvised.V(), " m is advised"))
 	}
 	if k.Verdict == working.Fail {
 		wrong = append(wrong, s.text(level, " kV gets through, over the ", uw, " kV that appliances bear"))
@@ -173,16 +173,16 @@ func (s *system) surgeDevice(i int) {
 	if d.BehindRCD {
 		doubt = append(doubt, "a surge goes through the residual-current device ahead of it: that must be type S or made for surges")
 	}
-	apart, pair := spdRules.Fixed("coordination_t1_t2"), "10 m"
+	apart, pair := spdCoordinationT1T2.V(), "10 m"
 	if d.Type == spdType3 {
-		apart, pair = spdRules.Fixed("coordination_t2_t3"), "5 m"
+		apart, pair = spdCoordinationT2T3.V(), "5 m"
 	}
 	if i > 0 && d.Place != install.AtOrigin && !d.Matched && d.FromM < apart {
 		doubt = append(doubt, "under "+pair+" of wiring from the device ahead its manufacturer must declare the two coordinated")
 	}
-	if d.ToLoadM > spdRules.Fixed("protective_distance") {
+	if d.ToLoadM > spdProtectiveDistance.V() {
 		doubt = append(doubt, s.text(d.ToLoadM, " m of wiring to what it protects: beyond ",
-			spdRules.Fixed("protective_distance"), " m a second device near the load"))
+			spdProtectiveDistance.V(), " m a second device near the load"))
 	}
 	switch {
 	case len(k.Missing) > 0:

@@ -19,7 +19,7 @@ var localRules = func() []install.RuleTerm {
 		"cmin":              {CminDefault, "411.4.4"},
 		"electrode-advised": {stableRa, ttLimits.Source.Ref},
 		"cover-garden":      {burialDepth.Row(burialDepth.Find(func(it *burialDepthRow) bool { return it.Place == "garden, low disturbance" })).DepthMM, burialDepth.Source.Ref},
-		"bath-socket": {editionTable.Row(editionTable.Find(func(it *editionTableRow) bool { return it.Edition == Practice{}.Opening().Edition })).SocketM,
+		"bath-socket": {editionTable.Row(editionTable.Find(func(it *editionRow) bool { return it.Edition == Practice{}.Opening().Edition })).SocketM,
 			editionTable.Source.Ref},
 		"shower-reach":  {bathZones.Fixed("open_shower_reach"), bathZones.Source.Ref},
 		"leakage-share": {rcdRules.Fixed("standing_leakage_share_max"), "531.3.2"},

@@ -17,9 +17,9 @@ var (
 )
 
 func outdoorOf(tables string) *rulebook.OutdoorRules {
-	o := &rulebook.OutdoorRules{Words: words.In(words.British), Direct: []rulebook.Cover{}, RibbonLow: outdoorFigures.Fixed("ribbon_low"),
-		RibbonHigh: outdoorFigures.Fixed("ribbon_high"), BendSumDeg: outdoorFigures.Fixed("bend_sum_deg"),
-		StickM:    outdoorFigures.Fixed("stick_m"),
+	o := &rulebook.OutdoorRules{Words: words.In(words.British), Direct: []rulebook.Cover{}, RibbonLow: outdoorRibbonLow.V(),
+		RibbonHigh: outdoorRibbonHigh.V(), BendSumDeg: outdoorBendSumDeg.V(),
+		StickM:    outdoorStickM.V(),
 		Electrode: "TT: resistance × trip current at most 50 V, and under 200 Ω so that it stays so. TN: none is needed for protection.",
 		Source:    burialDepth.Source.Ref, Confidence: burialDepth.Source.Confidence}
 	// Heights of overhead wiring between buildings: the guide's of the trade.
@@ -27,8 +27,8 @@ func outdoorOf(tables string) *rulebook.OutdoorRules {
 		{"reached by vehicles", "clearance_drive_mm"}, {"road crossing", "clearance_road_mm"}} {
 		o.Clearances = append(o.Clearances, rulebook.Cover{Place: x.place, MM: outdoorFigures.Fixed(x.row)})
 	}
-	rod := outdoorFigures.Fixed("rod_m")
-	o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: outdoorFigures.Fixed("rod_mm"), SpacingM: 2 * rod}
+	rod := outdoorRodM.V()
+	o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: outdoorRodMM.V(), SpacingM: 2 * rod}
 	o.ClearanceSource = outdoorFigures.Source.Ref
 	for r := range burialDepth.Text {
 		if burialDepth.Row(r).School == coverPractice {
@@ -107,7 +107,7 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 		read.Measured = tested(job, "electrode")
 		e = &read
 	}
-	idn := rcdRules.Fixed("additional_protection_idn_max")
+	idn := rcdAdditionalProtectionIdnMax.V()
 	limit := min(TouchV*1000/idn, ruleOf(job, nil, "electrode-advised"))
 	r.Judge(Practice{}.Outdoor(job), e, limit, text("Accepted up to ", limit,
 		" Ω: above that it may not stay so as the ground dries or freezes, though a ", idn, " mA device would still work."),

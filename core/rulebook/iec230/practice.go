@@ -68,7 +68,7 @@ func init() {
 		}
 	}
 	terms.Rules = localRules
-	terms.Curved, terms.ResidualMA = "mcb_rcbo", rcdRules.Fixed("additional_protection_idn_max")
+	terms.Curved, terms.ResidualMA = "mcb_rcbo", rcdAdditionalProtectionIdnMax.V()
 	terms.Pairs, terms.Columns, terms.Bars = []string{"L-N", "L-PE", "N-PE"}, 1, []string{"capacity", "voltage-drop", "loop"}
 	terms.Asks["sheet:supply"] = []string{"zeOhm", "tailsMM2", "tailsM", "neutralMM2", "electrodeOhm", "earthingBy", "earthLaid"}
 	for r := range earthingMin.Text {
@@ -225,7 +225,7 @@ func (Practice) Needs(job *install.Job) []rulebook.Need {
 // inspection; premises not yet known count as let, which is the shorter.
 func (Practice) InspectionYears(premises string) float64 {
 	row := "rented dwelling"
-	if r := premisesTable.Find(func(it *premisesTableRow) bool { return it.Premises == premises }); r >= 0 {
+	if r := premisesTable.Find(func(it *premisesRow) bool { return it.Premises == premises }); r >= 0 {
 		row = premisesTable.Row(r).Interval
 	}
 	return inspections.Row(inspections.Find(func(it *inspectionsRow) bool { return it.Premises == row })).Years

@@ -221,7 +221,7 @@ func (m *mending) limitAndRating() {
 
 // ownResidual gives it a residual-current device of its own of one of some types.
 func (m *mending) ownResidual(kinds ...string) {
-	p, idn := &m.k.Protection, rcdRules.Fixed("additional_protection_idn_max")
+	p, idn := &m.k.Protection, rcdAdditionalProtectionIdnMax.V()
 	for _, kind := range kinds {
 		if p.Family != breaker || kind == p.RCDType && idn == p.IdnMA && p.Group == "" {
 			continue

@@ -130,8 +130,8 @@ type earthingMinRow struct {
 	CopperMM2 float64 `col:"copper_mm2"`
 }
 
-// editionTableRow is a row of editions.
-type editionTableRow struct {
+// editionRow is a row of editions.
+type editionRow struct {
 	Edition     string  `col:"edition"`
 	FiveTimes   bool    `col:"five_times"`
 	SocketM     float64 `col:"socket_m"`
@@ -202,8 +202,8 @@ type letThroughRow struct {
 	RatingToA float64 `col:"rating_to_a"`
 }
 
-// localTableRow is a row of local_rules.
-type localTableRow struct {
+// localRow is a row of local_rules.
+type localRow struct {
 	Rule string  `col:"rule"`
 	Name string  `col:"name"`
 	Unit string  `col:"unit"`
@@ -254,8 +254,8 @@ type penOptionsRow struct {
 	Reason    string `col:"reason"`
 }
 
-// premisesTableRow is a row of premises.
-type premisesTableRow struct {
+// premisesRow is a row of premises.
+type premisesRow struct {
 	Premises string `col:"premises"`
 	Name     string `col:"name"`
 	ArcFault bool   `col:"arc_fault"`

@@ -127,7 +127,7 @@ func (c *circuit) charging() bool { return c.k.Use == useEV }
 
 // arcFaultAsked: only circuits with socket-outlets up to their rating are asked about.
 func (c *circuit) arcFaultAsked() bool {
-	return hasSockets(c.k) && c.k.Protection.RatingA <= rcdRules.Fixed("sockets_rating_with_rcd_max")
+	return hasSockets(c.k) && c.k.Protection.RatingA <= rcdSocketsRatingWithRCDMax.V()
 }
 
 func (s *system) surgeAsked() bool   { return surgeAsked(s.job) }

@@ -55,7 +55,7 @@ var (
 	inspections    = tables.LoadOf[inspectionsRow](dataFiles, "inspection_intervals")
 	irLimits       = tables.LoadOf[irLimitsRow](dataFiles, "ir_limits")
 	kValues        = tables.LoadOf[kValuesRow](dataFiles, "k_values")
-	localTable     = tables.LoadOf[localTableRow](dataFiles, "local_rules")
+	localTable     = tables.LoadOf[localRow](dataFiles, "local_rules")
 	recessed       = tables.LoadOf[recessedRow](dataFiles, "recessed_luminaires")
 	outEarth       = tables.LoadOf[outEarthRow](dataFiles, "outbuilding_earth")
 	fuseZs         = tables.LoadOf[fuseZsRow](dataFiles, "max_zs_fuse")
@@ -82,8 +82,8 @@ var (
 	vdLimits       = tables.LoadOf[vdLimitsRow](dataFiles, "voltage_drop_limits")
 	earthingMin    = tables.LoadOf[earthingMinRow](dataFiles, "earthing_conductor_min")
 	letThrough     = tables.LoadOf[letThroughRow](dataFiles, "let_through")
-	editionTable   = tables.LoadOf[editionTableRow](dataFiles, "editions")
-	premisesTable  = tables.LoadOf[premisesTableRow](dataFiles, "premises")
+	editionTable   = tables.LoadOf[editionRow](dataFiles, "editions")
+	premisesTable  = tables.LoadOf[premisesRow](dataFiles, "premises")
 	bathPoints     = tables.LoadOf[bathPointsRow](dataFiles, "bath_points")
 	bathZones      = load("bath_zones")
 	zones          = load("safe_zones")
@@ -437,7 +437,7 @@ const usualEdition = "2018+A2:2022"
 
 // editionOf is the row of the job's edition, -1 for one that the table does not know.
 func editionOf(job *install.Job) int {
-	return editionTable.Find(func(it *editionTableRow) bool { return it.Edition == job.Edition })
+	return editionTable.Find(func(it *editionRow) bool { return it.Edition == job.Edition })
 }
 
 // ClassThree is what a breaker of energy limiting class 3 lets through at a prospective

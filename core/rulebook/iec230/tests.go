@@ -305,7 +305,7 @@ func (l *testList) residual(c *circuit) {
 	}
 	l.addLive(rulebook.Test{ID: "rcd-x1" + of, Circuit: circuit, Title: name + " at its rating, the slower half-cycle",
 		Unit: "ms", Where: where, Judge: judgeRCD(1, delayed)})
-	if fiveTimes(l.job) && idn <= rcdRules.Fixed("additional_protection_idn_max") {
+	if fiveTimes(l.job) && idn <= rcdAdditionalProtectionIdnMax.V() {
 		l.addLive(rulebook.Test{ID: "rcd-x5" + of, Circuit: circuit, Title: name + " at five times, the slower half-cycle",
 			Unit: "ms", Where: where, Judge: judgeRCD(5, delayed)})
 	}
@@ -347,7 +347,7 @@ func (l *testList) impossible(c *circuit, v float64) string {
 }
 
 func lowOhms(r install.Record) (working.Verdict, string) {
-	guide := testParameters.Fixed("bond_continuity_max")
+	guide := testBondContinuityMax.V()
 	if working.AtMost(*r.Value, guide) {
 		return working.Pass, text("At most ", guide, " Ω, the guide for a joint.")
 	}

@@ -58,7 +58,7 @@ func readUses() {
 			Route: install.Route{CableType: t.Str(r, "cable"), LineMM2: t.Num(r, "line_mm2"), SlackM: 1, BoardTailM: 1,
 				PointTailM: 0.5, Segments: []install.Segment{segment}},
 			Protection: install.Protection{Family: "mcb_rcbo", Curve: t.Str(r, "curve"), RatingA: t.Num(r, "rating_a"),
-				IcnKA: 6, RCDType: "A", IdnMA: rcdRules.Fixed("additional_protection_idn_max"), Poles: int(number("poles"))},
+				IcnKA: 6, RCDType: "A", IdnMA: rcdAdditionalProtectionIdnMax.V(), Poles: int(number("poles"))},
 			PEN: install.PEN{Rods: 1}}
 		switch u.id {
 		case useEV:

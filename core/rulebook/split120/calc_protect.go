@@ -472,7 +472,7 @@ type curveIn struct {
 // gfciMaxS is the longest time in seconds in which a class A device opens at a
 // current in mA from 6: (20/I)^1.43, stated up to 264 mA.
 func gfciMaxS(ma float64) float64 {
-	return math.Pow(gfciTrip.Fixed("curve_over")/min(ma, gfciTrip.Fixed("curve_to")), gfciTrip.Fixed("curve_power"))
+	return math.Pow(gfciCurveOver.V()/min(ma, gfciCurveTo.V()), gfciCurvePower.V())
 }
 
 func calcCurve(in curveIn) (map[string]any, []working.Step, error) {
@@ -482,7 +482,7 @@ func calcCurve(in curveIn) (map[string]any, []working.Step, error) {
 		if err := rulebook.ZeroOrMore("fault_ma", ma, "mA"); err != nil {
 			return nil, nil, err
 		}
-		opens := gfciTrip.Fixed("opens_from")
+		opens := gfciOpensFrom.V()
 		row := map[string]any{"ma": ma, "must_trip": ma >= opens, "max_s": nil}
 		if ma >= opens {
 			row["max_s"] = w.Add("t", "(20 / I)^1.43", text(ma, " mA"), gfciMaxS(ma), "s", gfciTrip.Source.Ref)
@@ -524,9 +524,9 @@ func calcNuisance(in nuisanceIn) (out nuisanceOut, steps []working.Step, err err
 	budget := w.Add("budget", "of standing leakage to plan with", "", rule(protectionNotes, "G-LEAK"), "mA", protectionNotes.Source.Ref)
 	verdict := "no_trip"
 	switch {
-	case working.AtMost(gfciTrip.Fixed("opens_from"), sum):
+	case working.AtMost(gfciOpensFrom.V(), sum):
 		verdict = "must_trip"
-	case working.AtMost(gfciTrip.Fixed("stays_below"), sum):
+	case working.AtMost(gfciStaysBelow.V(), sum):
 		verdict = "may_trip"
 	}
 	return nuisanceOut{LeakageMa: sum, Verdict: verdict, WithinPlanningBudget: working.AtMost(sum, budget)}, w.Steps, nil

@@ -446,7 +446,7 @@ type spaceOut struct {
 // calcSpace judges the working space in front of equipment and the place where it hangs
 // (NEC 110.26, 240.24; CEC 2-308, 26-600).
 func calcSpace(in spaceIn) (out spaceOut, steps []working.Step, err error) {
-	place := boardTable.Find(func(it *boardTableRow) bool { return it.Place == in.Place })
+	place := boardTable.Find(func(it *boardRow) bool { return it.Place == in.Place })
 	if place < 0 {
 		return out, nil, fmt.Errorf("place: %q is not accepted; give one of %q", in.Place, boardPlaces())
 	}

@@ -240,7 +240,7 @@ func (s *system) requiredCircuits() {
 }
 
 // boardTable is board_places.csv: where a board hangs, and whether it may.
-var boardTable = table.LoadOf[boardTableRow](dataFiles, "board_places")
+var boardTable = table.LoadOf[boardRow](dataFiles, "board_places")
 
 func boardPlaces() (out []string) {
 	for r := range boardTable.Text {

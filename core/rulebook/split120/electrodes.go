@@ -23,7 +23,7 @@ const rodsKind = "rods"
 const waterPipe = "water-pipe"
 
 var (
-	bondTable = table.LoadOf[bondTableRow](dataFiles, "bond_kinds")
+	bondTable = table.LoadOf[bondRow](dataFiles, "bond_kinds")
 	bondKinds = map[string]*bondKind{}
 	bondOrder []string
 )

@@ -37,15 +37,15 @@ type ampacityRulesRow struct {
 	Confidence string `col:"confidence"`
 }
 
-// boardTableRow is a row of board_places.
-type boardTableRow struct {
+// boardRow is a row of board_places.
+type boardRow struct {
 	Place  string `col:"place"`
 	Name   string `col:"name"`
 	Barred string `col:"barred"`
 }
 
-// bondTableRow is a row of bond_kinds.
-type bondTableRow struct {
+// bondRow is a row of bond_kinds.
+type bondRow struct {
 	Kind      string `col:"kind"`
 	Name      string `col:"name"`
 	Electrode string `col:"electrode"`
@@ -172,8 +172,8 @@ type jumperSizesRow struct {
 	JumperCu string `col:"jumper_cu"`
 }
 
-// methodTableRow is a row of methods.
-type methodTableRow struct {
+// methodRow is a row of methods.
+type methodRow struct {
 	Method install.Method `col:"method"`
 	Name   string         `col:"name"`
 	Roof   string         `col:"roof"`

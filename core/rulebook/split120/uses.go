@@ -14,7 +14,7 @@ var (
 	circuitUses = table.Load(dataFiles, "circuit_uses")
 	cableTypes  = table.LoadOf[cableTypesRow](dataFiles, "cable_types")
 	cableMakes  = table.LoadOf[cableMakesRow](dataFiles, "cable_makes")
-	methodTable = table.LoadOf[methodTableRow](dataFiles, "methods")
+	methodTable = table.LoadOf[methodRow](dataFiles, "methods")
 )
 
 // useRow is a row of circuit_uses.csv: how a circuit of a template starts, and the
@@ -347,7 +347,7 @@ func ampacityOf(code Code, k *install.Circuit, size string, nextUp bool) (worst 
 		s := &k.Route.Segments[i]
 		at := c
 		at.AmbientC, at.CCC, at.Roof = s.AmbientC, carrying(k)*float64(max(s.Grouped, 1)),
-			methodTable.Row(max(methodTable.Find(func(it *methodTableRow) bool { return it.Method == s.Method }), 0)).Roof == "1"
+			methodTable.Row(max(methodTable.Find(func(it *methodRow) bool { return it.Method == s.Method }), 0)).Roof == "1"
 		a, err := at.Of(size, nextUp)
 		if err != nil {
 			return a, at, s.Place, err
