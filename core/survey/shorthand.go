@@ -1,6 +1,7 @@
 package survey
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strconv"
@@ -374,152 +375,212 @@ func (x *lexicon) phraseAt(ws []string) *phrase {
 
 // item reads one item of a line into points.
 func (x *lexicon) item(l *Line, text string) {
-	w := x.p.Words
 	if strings.TrimSpace(text) == "" {
 		if text != "" {
 			l.Spans = append(l.Spans, Span{text, "space", ""})
 		}
 		return
 	}
-	spans := lex(text)
-	ws, at := []string{}, []int{}
-	for i := range spans {
-		if spans[i].Class != "word" {
+	r := itemReader{lexicon: x, line: l, spans: lex(text), cur: newPoint, pending: newPoint}
+	r.words()
+	for i := 0; i < len(r.ws); {
+		i += r.next(i)
+	}
+	if r.cur.Kind != "" {
+		r.points = append(r.points, r.cur)
+	}
+	if len(r.points) == 0 {
+		r.nothing(strings.TrimSpace(text))
+		return
+	}
+	r.marks()
+	if len(r.unread) > 0 {
+		l.Misread = append(l.Misread, Misreading{Text: strings.Join(r.unread, " "), Says: x.p.Words.Say("not understood: kept as a note"),
+			Suggest: x.suggest(r.guessed), Kept: true})
+	}
+	r.points[len(r.points)-1].Note = strings.Join(r.notes, "; ")
+	if r.state != "" {
+		for i := range r.points {
+			r.points[i].State = r.state
+		}
+	}
+	l.Points = append(l.Points, r.points...)
+	l.Spans = append(l.Spans, r.spans...)
+}
+
+// newPoint is a point of which nothing is said yet.
+var newPoint = install.RoomPoint{Count: 1, State: install.New}
+
+// itemReader reads one item of a line, word by word.
+type itemReader struct {
+	*lexicon
+	line  *Line
+	spans []Span
+	// ws are the words, at the spans that hold them.
+	ws []string
+	at []int
+
+	points []install.RoomPoint
+	// cur is the point in work; pending is said before a kind and belongs to the next.
+	cur, pending install.RoomPoint
+	counted      bool
+	state        string
+
+	unread, guessed, notes []string
+}
+
+// words takes the words out of the spans; one that nobody knows is read as its neighbour.
+func (r *itemReader) words() {
+	w := r.p.Words
+	for i := range r.spans {
+		s := &r.spans[i]
+		if s.Class != "word" {
 			continue
 		}
-		word := singular(strings.ToLower(spans[i].Text))
-		if !x.known[word] && countOf(word) == 0 && !strings.ContainsAny(word, "0123456789") {
-			if near := nearest(word, x.list); near != "" {
-				spans[i].Class, spans[i].Says = "guess", w.Say("read as “%s”", near)
-				l.Misread = append(l.Misread, Misreading{Text: spans[i].Text, Says: spans[i].Says, Suggest: near, Kept: true, Taken: true})
+		word := singular(strings.ToLower(s.Text))
+		if !r.known[word] && countOf(word) == 0 && !strings.ContainsAny(word, "0123456789") {
+			if near := nearest(word, r.list); near != "" {
+				s.Class, s.Says = "guess", w.Say("read as “%s”", near)
+				r.line.Misread = append(r.line.Misread, Misreading{Text: s.Text, Says: s.Says, Suggest: near, Kept: true, Taken: true})
 				word = near
 			}
 		}
-		ws, at = append(ws, word), append(at, i)
+		r.ws, r.at = append(r.ws, word), append(r.at, i)
 	}
-	fresh := install.RoomPoint{Count: 1, State: install.New}
-	points, cur, pending := []install.RoomPoint{}, fresh, fresh
-	state, unread, guessed, places := "", []string{}, []string{}, []string{}
-	counted := false
-	class := func(i, n int, name string) {
-		for k := i; k < i+n; k++ {
-			if spans[at[k]].Class != "guess" || name == "unread" {
-				spans[at[k]].Class = name
-			}
+}
+
+// class marks n words from i on as what they were read as.
+func (r *itemReader) class(i, n int, name string) {
+	for k := i; k < i+n; k++ {
+		if r.spans[r.at[k]].Class != "guess" || name == "unread" {
+			r.spans[r.at[k]].Class = name
 		}
 	}
-	for i := 0; i < len(ws); {
-		if ph := x.phraseAt(ws[i:]); ph != nil && !(ph.class == "filler" && countOf(ws[i]) > 0) {
-			n := len(ph.words)
-			switch ph.class {
-			case "place":
-				for n = 1; i+n < len(ws); n++ {
-					if next := x.phraseAt(ws[i+n:]); next != nil && next.class != "place" && next.class != "filler" {
-						break
-					}
-				}
-				var said strings.Builder
-				for k := at[i]; k <= at[i+n-1]; k++ {
-					said.WriteString(spans[k].Text)
-					spans[k].Class = "place"
-				}
-				places = append(places, note(said.String()))
-				i += n
-				continue
-			case "kind":
-				if cur.Kind != "" {
-					points = append(points, cur)
-					pending.Count, counted = 1, false
-					cur = fresh
-				}
-				cur.Kind = ph.value
-				if pending.Count > 1 {
-					cur.Count, pending.Count = pending.Count, 1
-				}
-				if pending.Switching != "" {
-					cur.Switching, pending.Switching = pending.Switching, ""
-				}
-				cur.Dimmed, pending.Dimmed = pending.Dimmed, false
-				if pending.PowerW+pending.CurrentA > 0 {
-					cur.PowerW, cur.CurrentA, pending.PowerW, pending.CurrentA = pending.PowerW, pending.CurrentA, 0, 0
-				}
-			case "switching":
-				if cur.Kind != "" {
-					cur.Switching = ph.value
-				} else {
-					pending.Switching = ph.value
-				}
-			case "dimmed":
-				cur.Dimmed, pending.Dimmed = cur.Kind != "", cur.Kind == ""
-			case "state":
-				state = ph.value
-			}
-			class(i, n, ph.class)
-			i += n
-			continue
+}
+
+// next reads what begins at a word and returns how many words it is.
+func (r *itemReader) next(i int) int {
+	if ph := r.phraseAt(r.ws[i:]); ph != nil && !(ph.class == "filler" && countOf(r.ws[i]) > 0) {
+		if ph.class == "place" {
+			return r.place(i)
 		}
-		next := ""
-		if i+1 < len(ws) {
-			next = ws[i+1]
-		}
-		if watts, amps, n := figureOf(ws[i], next); n > 0 {
-			into := &cur
-			if cur.Kind == "" {
-				into = &pending
-			}
-			into.PowerW, into.CurrentA = max(into.PowerW, watts), max(into.CurrentA, amps)
-			class(i, n, "figure")
-			i += n
-			continue
-		}
-		if n := countOf(ws[i]); n > 0 && !(counted && cur.Kind != "" && x.phraseAt(ws[i+1:]) == nil) {
-			if cur.Kind != "" && cur.Count == 1 && x.phraseAt(ws[i+1:]) == nil {
-				cur.Count = n
-			} else {
-				pending.Count = n
-			}
-			counted = true
-			class(i, 1, "count")
-			i++
-			continue
-		}
-		unread = append(unread, spans[at[i]].Text)
-		guessed = append(guessed, ws[i])
-		class(i, 1, "unread")
-		i++
+		r.phrase(ph)
+		r.class(i, len(ph.words), ph.class)
+		return len(ph.words)
 	}
-	if cur.Kind != "" {
-		points = append(points, cur)
+	following := ""
+	if i+1 < len(r.ws) {
+		following = r.ws[i+1]
 	}
-	if len(points) == 0 {
-		typed := strings.TrimSpace(text)
-		for i := range spans {
-			if spans[i].Class != "space" {
-				spans[i].Class = "unread"
-			}
+	if watts, amps, n := figureOf(r.ws[i], following); n > 0 {
+		into := &r.cur
+		if r.cur.Kind == "" {
+			into = &r.pending
 		}
-		suggest := x.suggest(append(slices.Clone(ws), guessed...))
-		if pending.Switching != "" || pending.Dimmed { // said how, but not what
-			suggest = typed + " light"
-		}
-		l.Misread = append(l.Misread, Misreading{Text: typed, Says: w.Say("not understood: kept as it was typed"), Suggest: suggest})
-		l.Points = append(l.Points, install.RoomPoint{Count: 1, State: install.New, Typed: typed})
-		l.Spans = append(l.Spans, spans...)
-		return
+		into.PowerW, into.CurrentA = max(into.PowerW, watts), max(into.CurrentA, amps)
+		r.class(i, n, "figure")
+		return n
 	}
-	last := &points[len(points)-1]
-	notes := places
-	for i := range spans {
-		s := &spans[i]
+	last := r.phraseAt(r.ws[i+1:]) == nil // nothing that it could count comes behind it
+	if n := countOf(r.ws[i]); n > 0 && !(r.counted && r.cur.Kind != "" && last) {
+		if r.cur.Kind != "" && r.cur.Count == 1 && last {
+			r.cur.Count = n
+		} else {
+			r.pending.Count = n
+		}
+		r.counted = true
+		r.class(i, 1, "count")
+		return 1
+	}
+	r.unread, r.guessed = append(r.unread, r.spans[r.at[i]].Text), append(r.guessed, r.ws[i])
+	r.class(i, 1, "unread")
+	return 1
+}
+
+// place keeps words that tell a place as a note, up to the next word that says what.
+func (r *itemReader) place(i int) int {
+	n := 1
+	for ; i+n < len(r.ws); n++ {
+		if next := r.phraseAt(r.ws[i+n:]); next != nil && next.class != "place" && next.class != "filler" {
+			break
+		}
+	}
+	var said strings.Builder
+	for k := r.at[i]; k <= r.at[i+n-1]; k++ {
+		said.WriteString(r.spans[k].Text)
+		r.spans[k].Class = "place"
+	}
+	r.notes = append(r.notes, note(said.String()))
+	return n
+}
+
+// phrase takes up what a phrase of the vocabulary says.
+func (r *itemReader) phrase(ph *phrase) {
+	switch ph.class {
+	case "kind":
+		if r.cur.Kind != "" {
+			r.points = append(r.points, r.cur)
+			r.pending.Count, r.counted = 1, false
+			r.cur = newPoint
+		}
+		r.cur.Kind = ph.value
+		if r.pending.Count > 1 {
+			r.cur.Count, r.pending.Count = r.pending.Count, 1
+		}
+		if r.pending.Switching != "" {
+			r.cur.Switching, r.pending.Switching = r.pending.Switching, ""
+		}
+		r.cur.Dimmed, r.pending.Dimmed = r.pending.Dimmed, false
+		if r.pending.PowerW+r.pending.CurrentA > 0 {
+			r.cur.PowerW, r.cur.CurrentA, r.pending.PowerW, r.pending.CurrentA = r.pending.PowerW, r.pending.CurrentA, 0, 0
+		}
+	case "switching":
+		if r.cur.Kind != "" {
+			r.cur.Switching = ph.value
+		} else {
+			r.pending.Switching = ph.value
+		}
+	case "dimmed":
+		r.cur.Dimmed, r.pending.Dimmed = r.cur.Kind != "", r.cur.Kind == ""
+	case "state":
+		r.state = ph.value
+	}
+}
+
+// nothing keeps an item in which no point was found as it was typed, and asks.
+func (r *itemReader) nothing(typed string) {
+	for i := range r.spans {
+		if r.spans[i].Class != "space" {
+			r.spans[i].Class = "unread"
+		}
+	}
+	suggest := r.suggest(append(slices.Clone(r.ws), r.guessed...))
+	if r.pending.Switching != "" || r.pending.Dimmed { // said how, but not what
+		suggest = typed + " light"
+	}
+	l := r.line
+	l.Misread = append(l.Misread, Misreading{Text: typed, Says: r.p.Words.Say("not understood: kept as it was typed"), Suggest: suggest})
+	l.Points = append(l.Points, install.RoomPoint{Count: 1, State: install.New, Typed: typed})
+	l.Spans = append(l.Spans, r.spans...)
+}
+
+// stateMarks are the signs for what becomes of a point.
+var stateMarks = map[string]string{"+": install.New, "=": install.Kept, ">": install.Moved, "-": install.Removed,
+	"−": install.Removed}
+
+// marks gives the last point its height, wall, feed, box and notes.
+func (r *itemReader) marks() {
+	last := &r.points[len(r.points)-1]
+	for i := range r.spans {
+		s := &r.spans[i]
 		body := ""
 		if len(s.Text) > 0 {
 			body = s.Text[len(string(firstRune(s.Text))):]
 		}
 		switch s.Class {
 		case "state":
-			if mark := map[string]string{"+": install.New, "=": install.Kept, ">": install.Moved, "-": install.Removed,
-				"−": install.Removed}[s.Text]; mark != "" {
-				state = mark
+			if mark := stateMarks[s.Text]; mark != "" {
+				r.state = mark
 			}
 		case "note":
 			inner := strings.TrimSuffix(body, ")")
@@ -529,48 +590,34 @@ func (x *lexicon) item(l *Line, text string) {
 				inner = body
 			}
 			if n := note(inner); n != "" {
-				notes = append(notes, n)
+				r.notes = append(r.notes, n)
 			}
 		case "height":
-			mm, says, ok := x.mmOf(body)
-			if !ok {
-				notes = append(notes, note(s.Text))
-				l.Misread = append(l.Misread, Misreading{Text: s.Text, Says: w.Say("no height: kept as a note"),
-					Suggest: map[bool]string{true: `@42in or @3'6"`, false: "@1100 or @1.1m"}[x.p.Inches], Kept: true})
-				s.Class, s.Says = "unread", w.Say("no height: kept as a note")
-				continue
-			}
-			last.HeightMM, s.Says = mm, says
-		case "wall", "fed", "box":
-			v := unquote(body)
-			if v == "" {
-				continue
-			}
-			switch s.Class {
-			case "wall":
-				last.Wall = v
-			case "fed":
-				last.FedFrom = v
-			default:
-				last.Box = v
-			}
+			r.height(s, body)
+		case "wall":
+			last.Wall = cmp.Or(unquote(body), last.Wall)
+		case "fed":
+			last.FedFrom = cmp.Or(unquote(body), last.FedFrom)
+		case "box":
+			last.Box = cmp.Or(unquote(body), last.Box)
 		case "unread":
-			notes = append(notes, note(s.Text))
+			r.notes = append(r.notes, note(s.Text))
 		}
 	}
-	if len(unread) > 0 {
-		text := strings.Join(unread, " ")
-		l.Misread = append(l.Misread, Misreading{Text: text, Says: w.Say("not understood: kept as a note"),
-			Suggest: x.suggest(guessed), Kept: true})
+}
+
+// height reads the height of the last point, or keeps what was typed as a note.
+func (r *itemReader) height(s *Span, body string) {
+	w := r.p.Words
+	mm, says, ok := r.mmOf(body)
+	if ok {
+		r.points[len(r.points)-1].HeightMM, s.Says = mm, says
+		return
 	}
-	last.Note = strings.Join(notes, "; ")
-	if state != "" {
-		for i := range points {
-			points[i].State = state
-		}
-	}
-	l.Points = append(l.Points, points...)
-	l.Spans = append(l.Spans, spans...)
+	r.notes = append(r.notes, note(s.Text))
+	r.line.Misread = append(r.line.Misread, Misreading{Text: s.Text, Says: w.Say("no height: kept as a note"),
+		Suggest: map[bool]string{true: `@42in or @3'6"`, false: "@1100 or @1.1m"}[r.p.Inches], Kept: true})
+	s.Class, s.Says = "unread", w.Say("no height: kept as a note")
 }
 
 // suggest finds a phrase of the vocabulary that holds one of the words, or the

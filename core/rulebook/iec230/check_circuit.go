@@ -421,58 +421,85 @@ func (c *circuit) loop() {
 	for _, a := range c.cable.assumed {
 		k.Assumes(a)
 	}
-	m := HotMultiplier(c.tempC)
-	formula, with := "(r1 + r2) × L / 1000", c.text("(", c.cable.R1, " + ", c.cable.R2, ") × ", c.length, " / 1000")
-	run := physics.LoopResistance(c.cable.R1, c.cable.R2, c.length, 1)
-	cold := run
-	if c.k.Use == useRing {
-		cold, formula, with = RingFar(run, 0), formula+" / 4", with+" / 4"
-		if spur := c.k.Serves.LongestSpurM(); spur > 0 {
-			cold, formula, with = cold+physics.LoopResistance(c.cable.R1, c.cable.R2, spur, 1),
-				formula+" + the longest spur", c.text(with, " + ", spur, " m")
-		}
-	}
-	perM := run / max(c.length, 1e-9) * m
-	if c.k.Use == useRing {
-		perM /= 4
-	}
-	sum.R1R2Cold, sum.MaxLoopM = cold, math.Inf(1)
-	longest := func(limit, hot float64) {
-		if perM > 0 {
-			sum.MaxLoopM = max(0, c.length+(limit-hot)/perM)
-			k.Step("longest", "length at the limit, the rest as it is", "", sum.MaxLoopM, "m", "")
-		}
-	}
+	run := c.loopOfRun()
+	sum.R1R2Cold, sum.MaxLoopM = run.cold, math.Inf(1)
 	c.feed.notes(k)
 	if c.separateEarth() {
-		ra, name := c.ownElectrode()
-		c.routeAssumptions(k)
-		k.From(ttLimits.Source)
-		r := use(k, name, ra)
-		if c.k.Use == useSurge {
-			k.Decide(true)
-			k.Says = "It carries no load and stands by the scheme of the surge device, which a residual-current device would upset."
-			return
+		c.loopByElectrode(k, run)
+	} else {
+		c.loopByMetal(k, run)
+	}
+}
+
+// loopRun is what the circuit's own conductors add to a loop.
+type loopRun struct {
+	cold          float64 // Ω at 20 °C
+	hot           float64 // multiplier at the temperature of a fault
+	perM          float64 // Ω of one metre more, hot
+	formula, with string
+}
+
+func (c *circuit) loopOfRun() loopRun {
+	r := loopRun{hot: HotMultiplier(c.tempC), formula: "(r1 + r2) × L / 1000",
+		with: c.text("(", c.cable.R1, " + ", c.cable.R2, ") × ", c.length, " / 1000")}
+	run := physics.LoopResistance(c.cable.R1, c.cable.R2, c.length, 1)
+	r.cold, r.perM = run, run/max(c.length, 1e-9)*r.hot
+	if c.k.Use == useRing {
+		r.cold, r.perM = RingFar(run, 0), r.perM/4
+		r.formula, r.with = r.formula+" / 4", r.with+" / 4"
+		if spur := c.k.Serves.LongestSpurM(); spur > 0 {
+			r.cold += physics.LoopResistance(c.cable.R1, c.cable.R2, spur, 1)
+			r.formula, r.with = r.formula+" + the longest spur", c.text(r.with, " + ", spur, " m")
 		}
-		idn := c.residualMA()
-		if idn <= 0 {
-			k.AddMissing("a residual-current device")
-			return
-		}
-		limit := k.Step("Zs max", "50 V / IΔn", c.text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", ttLimits.Source.Ref)
-		k.Step("R1+R2 cold", formula, with, cold, "Ω", conductors.Source.Ref)
-		sum.ZsCold, sum.ZsMax = r+c.feed.cold+cold, limit
-		sum.ZsHot = k.Step("Zs hot", "Ra + R1+R2 × multiplier", c.text(r, " + ", c.feed.hot, " + ", cold, " × ", m),
-			r+c.feed.hot+cold*m, "Ω", "")
-		if len(k.Missing) == 0 {
-			k.Max(sum.ZsHot, limit)
-			longest(limit, sum.ZsHot)
-			k.Says = c.text(sum.ZsHot, " Ω through the electrode; the ", idn, " mA device disconnects up to ", limit, " Ω.")
-		} else {
-			sum.ZsCold, sum.ZsHot = 0, 0
-		}
+	}
+	return r
+}
+
+// longestLoop notes the length at which the loop would meet its limit, the rest as it is.
+func (c *circuit) longestLoop(k *working.Check, r loopRun, limit, hot float64) {
+	if r.perM > 0 {
+		sum := &c.out.Summary
+		sum.MaxLoopM = max(0, c.length+(limit-hot)/r.perM)
+		k.Step("longest", "length at the limit, the rest as it is", "", sum.MaxLoopM, "m", "")
+	}
+}
+
+// loopByElectrode judges a loop that goes through the ground: the residual-current device
+// disconnects, before the touch voltage is over 50 V (411.5.3).
+func (c *circuit) loopByElectrode(k *working.Check, run loopRun) {
+	sum := &c.out.Summary
+	ra, name := c.ownElectrode()
+	c.routeAssumptions(k)
+	k.From(ttLimits.Source)
+	r := use(k, name, ra)
+	if c.k.Use == useSurge {
+		k.Decide(true)
+		k.Says = "It carries no load and stands by the scheme of the surge device, which a residual-current device would upset."
 		return
 	}
+	idn := c.residualMA()
+	if idn <= 0 {
+		k.AddMissing("a residual-current device")
+		return
+	}
+	limit := k.Step("Zs max", "50 V / IΔn", c.text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", ttLimits.Source.Ref)
+	k.Step("R1+R2 cold", run.formula, run.with, run.cold, "Ω", conductors.Source.Ref)
+	sum.ZsCold, sum.ZsMax = r+c.feed.cold+run.cold, limit
+	sum.ZsHot = k.Step("Zs hot", "Ra + R1+R2 × multiplier", c.text(r, " + ", c.feed.hot, " + ", run.cold, " × ", run.hot),
+		r+c.feed.hot+run.cold*run.hot, "Ω", "")
+	if len(k.Missing) == 0 {
+		k.Max(sum.ZsHot, limit)
+		c.longestLoop(k, run, limit, sum.ZsHot)
+		k.Says = c.text(sum.ZsHot, " Ω through the electrode; the ", idn, " mA device disconnects up to ", limit, " Ω.")
+	} else {
+		sum.ZsCold, sum.ZsHot = 0, 0
+	}
+}
+
+// loopByMetal judges a loop of metal all the way: the overcurrent device disconnects in time
+// (411.4.4), or a residual-current device where that one does not.
+func (c *circuit) loopByMetal(k *working.Check, run loopRun) {
+	sum := &c.out.Summary
 	c.routeAssumptions(k)
 	ze := use(k, "external loop impedance Ze", c.job.Supply.ZeOhm)
 	if c.job.Supply.Earthing == install.IT {
@@ -489,7 +516,7 @@ func (c *circuit) loop() {
 		k.AddMissing(err.Error())
 		return
 	}
-	k.Step("R1+R2 cold", formula, with, cold, "Ω", conductors.Source.Ref)
+	k.Step("R1+R2 cold", run.formula, run.with, run.cold, "Ω", conductors.Source.Ref)
 	if len(c.feed.via) > 0 {
 		k.Step("ahead of it", "R1+R2 of "+strings.Join(c.feed.via, ", ")+", hot", c.text(c.feed.cold, " Ω cold"),
 			c.feed.hot, "Ω", conductors.Source.Ref)
@@ -499,11 +526,11 @@ func (c *circuit) loop() {
 	if len(k.Missing) > 0 {
 		return
 	}
-	sum.ZsCold = k.Step("Zs cold", "Ze + R1+R2 at 20 °C", c.text(ze+c.feed.cold, " + ", cold), ze+c.feed.cold+cold, "Ω", "")
+	sum.ZsCold = k.Step("Zs cold", "Ze + R1+R2 at 20 °C", c.text(ze+c.feed.cold, " + ", run.cold), ze+c.feed.cold+run.cold, "Ω", "")
 	sum.ZsHot = k.Step("Zs hot", c.text("Ze + R1+R2 × multiplier at ", c.tempC, " °C"),
-		c.text(ze+c.feed.hot, " + ", cold, " × ", m), ze+c.feed.hot+cold*m, "Ω", multipliers.Source.Ref)
+		c.text(ze+c.feed.hot, " + ", run.cold, " × ", run.hot), ze+c.feed.hot+run.cold*run.hot, "Ω", multipliers.Source.Ref)
 	k.Max(sum.ZsHot, limit)
-	longest(limit, sum.ZsHot)
+	c.longestLoop(k, run, limit, sum.ZsHot)
 	k.Says = c.text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the formula.")
 	if c.residualOpens(k, sum, limit) {
 		return

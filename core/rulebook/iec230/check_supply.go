@@ -30,8 +30,32 @@ func (s *system) maximumDemand() {
 	c := s.beginOf("")
 	c.From(diversity.Source)
 	d := rulebook.Demand{Shares: []rulebook.Share{}}
-	amps, sockets := map[string][]float64{}, map[string]bool{}
-	for _, l := range job.Loads.Items {
+	had := s.demandBefore(c, &d)
+	s.demandAdded(c, &d, had)
+	s.demandManaged(c, &d)
+	d.AfterA = c.Step("after", "before + new circuits", s.text(d.BeforeA, " + ", d.AddedA), d.BeforeA+d.AddedA, "A", "")
+	d.FuseA = use(c, "main fuse rating", job.Supply.MainFuseA)
+	if d.FuseA > 0 {
+		c.Max(d.AfterA, d.FuseA)
+		c.Says = s.text(d.AfterA, " A of ", d.FuseA, " A with the new circuits; ", d.BeforeA, " A before.")
+	}
+	if c.Verdict == working.Unknown {
+		c.Says = "Not yet known: the existing load or the main fuse is missing."
+	}
+	s.demand = d
+}
+
+// connectedLoads are the loads of the house by category, in amperes, and the categories of
+// which one has a socket-outlet in its unit.
+type connectedLoads struct {
+	amps    map[string][]float64
+	sockets map[string]bool
+}
+
+// demandBefore counts what the house has, after diversity.
+func (s *system) demandBefore(c *working.Check, d *rulebook.Demand) connectedLoads {
+	had := connectedLoads{map[string][]float64{}, map[string]bool{}}
+	for _, l := range s.job.Loads.Items {
 		a := 0.0
 		if l.Amps != nil {
 			a = *l.Amps
@@ -39,21 +63,21 @@ func (s *system) maximumDemand() {
 			a = *l.Watts / NominalV
 		}
 		for range l.Count {
-			amps[l.Category] = append(amps[l.Category], a)
+			had.amps[l.Category] = append(had.amps[l.Category], a)
 		}
-		sockets[l.Category] = sockets[l.Category] || l.SocketInUnit
+		had.sockets[l.Category] = had.sockets[l.Category] || l.SocketInUnit
 		if l.Basis != install.Measured && l.Basis != install.Enquiry {
 			c.Assumes("load: " + l.Name)
 		}
 	}
-	if noDemand(job) {
+	if noDemand(s.job) {
 		c.AddMissing("the existing load (Survey sheet)")
 	}
 	for _, row := range demandRows {
-		if len(amps[row.category]) == 0 {
+		if len(had.amps[row.category]) == 0 {
 			continue
 		}
-		a, rule, with, err := Diversified(row.category, amps[row.category], sockets[row.category])
+		a, rule, with, err := Diversified(row.category, had.amps[row.category], had.sockets[row.category])
 		if err != nil {
 			c.AddMissing(err.Error())
 			continue
@@ -63,11 +87,19 @@ func (s *system) maximumDemand() {
 		d.BeforeA += a
 	}
 	c.Step("before", "sum", "", d.BeforeA, "A", "")
-	had := maps.Clone(sockets)
-	add := func(category, name string, a float64, full bool) {
-		d.Shares = append(d.Shares, rulebook.Share{Category: category, Name: name, Amps: a, New: true, Full: full})
-		d.AddedA += a
-	}
+	return had
+}
+
+// addShare counts a share that the new circuits have.
+func addShare(d *rulebook.Demand, category, name string, a float64, full bool) {
+	d.Shares = append(d.Shares, rulebook.Share{Category: category, Name: name, Amps: a, New: true, Full: full})
+	d.AddedA += a
+}
+
+// demandAdded counts the new circuits: in full, or as what the diversity of their category
+// makes of all its loads together, less what was counted before.
+func (s *system) demandAdded(c *working.Check, d *rulebook.Demand, had connectedLoads) {
+	job, sockets := s.job, maps.Clone(had.sockets)
 	fresh, names := map[string][]float64{}, map[string][]string{}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
@@ -81,7 +113,7 @@ func (s *system) maximumDemand() {
 		}
 		if row == inFull {
 			c.Step(k.Name, "in full, no diversity", "", a, "A", "722.311")
-			add(fullCategory(k), k.Name, a, true)
+			addShare(d, fullCategory(k), k.Name, a, true)
 			continue
 		}
 		fresh[row], names[row], sockets[row] = append(fresh[row], a), append(names[row], k.Name), sockets[row] || k.Serves.Socket
@@ -90,14 +122,18 @@ func (s *system) maximumDemand() {
 		if len(fresh[row.category]) == 0 {
 			continue
 		}
-		was, _, _, _ := Diversified(row.category, amps[row.category], had[row.category])
-		now, rule, with, _ := Diversified(row.category, append(amps[row.category], fresh[row.category]...), sockets[row.category])
+		was, _, _, _ := Diversified(row.category, had.amps[row.category], had.sockets[row.category])
+		now, rule, with, _ := Diversified(row.category, append(had.amps[row.category], fresh[row.category]...), sockets[row.category])
 		said := strings.Join(names[row.category], ", ")
 		c.Step(row.name+", new", rule, s.text(with, ", less ", was, " before: ", said), now-was, "A", diversity.Source.Ref)
-		add(row.category, row.name, now-was, false)
+		addShare(d, row.category, row.name, now-was, false)
 	}
-	for i := range job.Circuits {
-		k := &job.Circuits[i]
+}
+
+// demandManaged counts charge points under load management: what the rest leaves them.
+func (s *system) demandManaged(c *working.Check, d *rulebook.Demand) {
+	for i := range s.job.Circuits {
+		k := &s.job.Circuits[i]
 		if rulesOf(k.Use).demand != inFull || k.Point.ManagedA == 0 {
 			continue
 		}
@@ -105,18 +141,8 @@ func (s *system) maximumDemand() {
 		a := c.Step(k.Name, "load management: min(point, limit − rest), 0 under 6 A",
 			s.text("min(", k.Point.DesignA(), ", ", k.Point.ManagedA, " − ", rest, ")"),
 			ManagedCharge(k.Point.DesignA(), k.Point.ManagedA, rest), "A", evRules.Source.Ref)
-		add(fullCategory(k), k.Name, a, false)
+		addShare(d, fullCategory(k), k.Name, a, false)
 	}
-	d.AfterA = c.Step("after", "before + new circuits", s.text(d.BeforeA, " + ", d.AddedA), d.BeforeA+d.AddedA, "A", "")
-	d.FuseA = use(c, "main fuse rating", job.Supply.MainFuseA)
-	if d.FuseA > 0 {
-		c.Max(d.AfterA, d.FuseA)
-		c.Says = s.text(d.AfterA, " A of ", d.FuseA, " A with the new circuits; ", d.BeforeA, " A before.")
-	}
-	if c.Verdict == working.Unknown {
-		c.Says = "Not yet known: the existing load or the main fuse is missing."
-	}
-	s.demand = d
 }
 
 // fullCategory is where the demand shows a load that has no diversity.

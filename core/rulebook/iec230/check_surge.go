@@ -113,17 +113,7 @@ func (s *system) surgeDevice(i int) {
 	k := s.beginOf(strconv.Itoa(i + 1))
 	k.Title = "Surge device: " + d.Name
 	k.From(spdRules.Source, overvoltage.Source, spdVoltages.Source)
-	var wrong, doubt []string
-	if d.Place == install.AtOrigin {
-		if (p.Rod || p.Exposed) && !strings.HasPrefix(d.Type, "1") {
-			wrong = append(wrong, "Type 1 is needed at the origin, as lightning may strike the building or its line directly")
-		}
-		if d.Type == spdType3 {
-			wrong = append(wrong, "Type 3 never stands alone: it comes after a Type 2")
-		}
-	} else if d.Type == spdType3 && i == 0 {
-		wrong = append(wrong, "Type 3 comes after a Type 2")
-	}
+	wrong, doubt := s.surgeType(i), []string{}
 	system := s.job.Supply.Earthing
 	if system != install.TT { // behind the split of the combined conductor TN-C-S is TN-S
 		system = "TN-S"
@@ -154,36 +144,13 @@ func (s *system) surgeDevice(i int) {
 	} else if !working.AtMost(level, spdShare*uw) {
 		doubt = append(doubt, s.text(level, " kV gets through, over 80 % of the ", uw, " kV that appliances bear"))
 	}
-	for _, lead := range []struct {
-		name string
-		mm2  float64
-	}{{"earth", d.EarthMM2}, {"line", d.LineMM2}} {
-		rule := lead.name + "_lead_type2_min"
-		if strings.HasPrefix(d.Type, "1") {
-			rule = lead.name + "_lead_type1_min"
-		}
-		if lead.mm2 == 0 {
-			k.AddMissing("the section of its " + lead.name + " lead")
-		} else if least := spdRules.Fixed(rule); d.Type != spdType3 && !working.AtMost(least, lead.mm2) {
-			wrong = append(wrong, s.text("its ", lead.name, " lead of ", lead.mm2, " mm² needs ", least, " mm²"))
-		}
-	}
+	wrong = append(wrong, s.surgeLeads(k, d)...)
 	wrong = append(wrong, s.surgeFault(k, d)...)
 	wrong = append(wrong, s.surgePath(k, d)...)
 	if d.BehindRCD {
 		doubt = append(doubt, "a surge goes through the residual-current device ahead of it: that must be type S or made for surges")
 	}
-	apart, pair := spdCoordinationT1T2.V(), "10 m"
-	if d.Type == spdType3 {
-		apart, pair = spdCoordinationT2T3.V(), "5 m"
-	}
-	if i > 0 && d.Place != install.AtOrigin && !d.Matched && d.FromM < apart {
-		doubt = append(doubt, "under "+pair+" of wiring from the device ahead its manufacturer must declare the two coordinated")
-	}
-	if d.ToLoadM > spdProtectiveDistance.V() {
-		doubt = append(doubt, s.text(d.ToLoadM, " m of wiring to what it protects: beyond ",
-			spdProtectiveDistance.V(), " m a second device near the load"))
-	}
+	doubt = append(doubt, s.surgeReach(i)...)
 	switch {
 	case len(k.Missing) > 0:
 		k.Says = "Not yet known: " + strings.Join(k.Missing, ", ") + "."
@@ -199,6 +166,60 @@ func (s *system) surgeDevice(i int) {
 	if !s.surgeNeeded && k.Verdict == working.Pass {
 		k.Says += " Not required here, fitted all the same."
 	}
+}
+
+// surgeType says what is wrong with the type of a device for its place.
+func (s *system) surgeType(i int) (wrong []string) {
+	p := &s.job.Surge
+	d := &p.Devices[i]
+	if d.Place == install.AtOrigin {
+		if (p.Rod || p.Exposed) && !strings.HasPrefix(d.Type, "1") {
+			wrong = append(wrong, "Type 1 is needed at the origin, as lightning may strike the building or its line directly")
+		}
+		if d.Type == spdType3 {
+			wrong = append(wrong, "Type 3 never stands alone: it comes after a Type 2")
+		}
+	} else if d.Type == spdType3 && i == 0 {
+		wrong = append(wrong, "Type 3 comes after a Type 2")
+	}
+	return wrong
+}
+
+// surgeLeads says which leads of a device are too thin.
+func (s *system) surgeLeads(k *working.Check, d *install.SPD) (wrong []string) {
+	for _, lead := range []struct {
+		name string
+		mm2  float64
+	}{{"earth", d.EarthMM2}, {"line", d.LineMM2}} {
+		rule := lead.name + "_lead_type2_min"
+		if strings.HasPrefix(d.Type, "1") {
+			rule = lead.name + "_lead_type1_min"
+		}
+		if lead.mm2 == 0 {
+			k.AddMissing("the section of its " + lead.name + " lead")
+		} else if least := spdRules.Fixed(rule); d.Type != spdType3 && !working.AtMost(least, lead.mm2) {
+			wrong = append(wrong, s.text("its ", lead.name, " lead of ", lead.mm2, " mm² needs ", least, " mm²"))
+		}
+	}
+	return wrong
+}
+
+// surgeReach says where a device stands too near to the one ahead, or too far from what it
+// protects.
+func (s *system) surgeReach(i int) (doubt []string) {
+	d := &s.job.Surge.Devices[i]
+	apart, pair := spdCoordinationT1T2.V(), "10 m"
+	if d.Type == spdType3 {
+		apart, pair = spdCoordinationT2T3.V(), "5 m"
+	}
+	if i > 0 && d.Place != install.AtOrigin && !d.Matched && d.FromM < apart {
+		doubt = append(doubt, "under "+pair+" of wiring from the device ahead its manufacturer must declare the two coordinated")
+	}
+	if d.ToLoadM > spdProtectiveDistance.V() {
+		doubt = append(doubt, s.text(d.ToLoadM, " m of wiring to what it protects: beyond ",
+			spdProtectiveDistance.V(), " m a second device near the load"))
+	}
+	return doubt
 }
 
 // surgeFault says what is wrong with a device by what stands ahead of it and what may flow.

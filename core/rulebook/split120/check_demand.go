@@ -143,99 +143,19 @@ var neutralCounts = map[string]bool{"appliance": true}
 // category. The steps go to k, which may be nil.
 func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []float64, k *working.Check) (amps float64,
 	shares map[string]float64, err error) {
-	ft2 := s.ft2()
-	base := baseVA(ft2, l.small, l.laundry)
-	all := slices.Clone(l.appliances)
-	for _, kw := range l.ranges {
-		all = append(all, appliance{Name: "range", VA: kw * 1000})
-	}
-	if l.dryer > 0 {
-		all = append(all, appliance{Name: "dryer", VA: l.dryer})
-	}
-	if l.tankless > 0 {
-		all = append(all, appliance{Name: "tankless heater, spa, pool", VA: l.tankless})
-	}
+	d := countedLoad{system: s, loadList: l, area: s.ft2(), shares: map[string]float64{}}
 	var steps []working.Step
-	total := 0.0
-	shares = map[string]float64{}
-	stepped := func(sum, demand float64, in map[string]float64) {
-		for name, va := range in {
-			if sum > 0 {
-				shares[name] += va * demand / sum / lineV
-			}
-		}
-	}
-	named := map[string]float64{catGeneral: base}
-	for name, va := range l.byName {
-		if !climate[name] && name != catEVSE {
-			named[name] += va
-		}
-	}
 	switch method {
 	case byStandard:
-		var out standardOut
-		if out, steps, err = calcStandard(l.standard(s.edition, ft2)); err == nil {
-			total = out.Amps
-			for name, va := range map[string]float64{catGeneral: out.LightingNetVa,
-				catAppliance: out.AppliancesVa + out.MotorAdderVa, catDryer: out.DryerVa, catRange: out.RangeVa,
-				catHeating: out.HeatCoolVa, catEVSE: out.EvseVa} {
-				shares[name] = va / lineV
-			}
-		}
+		amps, steps, err = d.standardly()
 	case byOptional:
-		h := hvac{CoolVA: l.cool, HeatPumpVA: l.pump, SupplementalVA: l.strips, Interlocked: l.interlocked, SpaceVA: l.heat, SpaceUnits: 1}
-		if l.roomHeat == l.heat {
-			h.SpaceUnits = l.roomUnits
-		}
-		var out optionalOut
-		out, steps, err = calcOptional(optionalIn{Edition: s.edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry,
-			Appliances: all, HVAC: h, EvseVA: l.evse})
-		if err == nil {
-			total = out.Amps
-			named[catEVSE] = out.EvseVa
-			stepped(out.GeneralVa, out.GeneralDemandVa, named)
-			shares[catHeating] = out.HvacVa / lineV
-		}
+		amps, steps, err = d.optionally()
 	case byCanada:
-		var out canadaOut
-		if out, steps, err = calcCanada(l.canada(&s.job.Loads)); err == nil {
-			total = out.Amps
-			for name, w := range map[string]float64{catGeneral: out.BaseW, catHeating: out.HeatCoolW, catRange: out.RangeW,
-				catAppliance: out.OtherW} {
-				shares[name] = w / lineV
-			}
-			shares[catEVSE], shares[catTankless] = l.evse/lineV, l.tankless/lineV
-			if least := out.LoadW - out.SumW; least > 0 {
-				shares[catGeneral] += least / lineV // the least that a dwelling counts
-			}
-		}
+		amps, steps, err = d.canadian()
 	case byRecord:
-		var out measuredOut
-		out, steps, err = calcMeasured(measuredIn{Edition: s.edition, PeakKVA: s.job.Loads.PeakKVA.V(),
-			Season: season(&s.job.Loads), New: newVA, ServiceA: serviceA, Valid: s.job.Loads.PeakDays >= recordDays()})
-		if err == nil {
-			total = out.Amps
-			shares[catGeneral] = out.AdjustedPeakVa / lineV
-			for _, va := range newVA {
-				shares[catEVSE] += va / lineV
-			}
-		}
+		amps, steps, err = d.recorded(serviceA, newVA)
 	default:
-		together := max(l.heatTogether(), l.coolTogether())
-		var out existingOut
-		out, steps, err = calcExisting(existingIn{Edition: s.edition, AreaFt2: ft2, Small: l.small, Laundry: l.laundry,
-			Appliances: all, HeatVA: l.heatTogether(), CoolVA: l.coolTogether(), EvseVA: l.evse, NewHVAC: l.newClimate,
-			ServiceA: max(serviceA, 1)})
-		if err == nil {
-			total = out.Amps
-			named[catEVSE] = evDemand(s.edition, l.evse)
-			if l.newClimate {
-				shares[catHeating] = together / lineV
-			} else {
-				named[catHeating] = together
-			}
-			stepped(out.SumVa, out.DemandVa, named)
-		}
+		amps, steps, err = d.existing(serviceA)
 	}
 	if err != nil {
 		return 0, nil, err
@@ -243,7 +163,128 @@ func (s *system) demandOf(l loadList, method string, serviceA float64, newVA []f
 	if k != nil {
 		k.Steps = append(k.Steps, steps...)
 	}
-	return total, shares, nil
+	return amps, d.shares, nil
+}
+
+// countedLoad is a house whose demand one method computes, and the share in amperes that each
+// category has in it.
+type countedLoad struct {
+	*system
+	loadList
+	area   float64 // ft²
+	shares map[string]float64
+}
+
+// fastened are the appliances with what a method counts among them.
+func (d *countedLoad) fastened() []appliance {
+	all := slices.Clone(d.appliances)
+	for _, kw := range d.ranges {
+		all = append(all, appliance{Name: "range", VA: kw * 1000})
+	}
+	if d.dryer > 0 {
+		all = append(all, appliance{Name: "dryer", VA: d.dryer})
+	}
+	if d.tankless > 0 {
+		all = append(all, appliance{Name: "tankless heater, spa, pool", VA: d.tankless})
+	}
+	return all
+}
+
+// general are the loads by category of which a method takes a share of the sum.
+func (d *countedLoad) general() map[string]float64 {
+	named := map[string]float64{catGeneral: baseVA(d.area, d.small, d.laundry)}
+	for name, va := range d.byName {
+		if !climate[name] && name != catEVSE {
+			named[name] += va
+		}
+	}
+	return named
+}
+
+// spread gives each category its part of what a method makes of the sum.
+func (d *countedLoad) spread(sum, demand float64, in map[string]float64) {
+	for name, va := range in {
+		if sum > 0 {
+			d.shares[name] += va * demand / sum / lineV
+		}
+	}
+}
+
+func (d *countedLoad) standardly() (float64, []working.Step, error) {
+	out, steps, err := calcStandard(d.standard(d.edition, d.area))
+	if err != nil {
+		return 0, nil, err
+	}
+	for name, va := range map[string]float64{catGeneral: out.LightingNetVa,
+		catAppliance: out.AppliancesVa + out.MotorAdderVa, catDryer: out.DryerVa, catRange: out.RangeVa,
+		catHeating: out.HeatCoolVa, catEVSE: out.EvseVa} {
+		d.shares[name] = va / lineV
+	}
+	return out.Amps, steps, nil
+}
+
+func (d *countedLoad) optionally() (float64, []working.Step, error) {
+	h := hvac{CoolVA: d.cool, HeatPumpVA: d.pump, SupplementalVA: d.strips, Interlocked: d.interlocked, SpaceVA: d.heat, SpaceUnits: 1}
+	if d.roomHeat == d.heat {
+		h.SpaceUnits = d.roomUnits
+	}
+	out, steps, err := calcOptional(optionalIn{Edition: d.edition, AreaFt2: d.area, Small: d.small, Laundry: d.laundry,
+		Appliances: d.fastened(), HVAC: h, EvseVA: d.evse})
+	if err != nil {
+		return 0, nil, err
+	}
+	named := d.general()
+	named[catEVSE] = out.EvseVa
+	d.spread(out.GeneralVa, out.GeneralDemandVa, named)
+	d.shares[catHeating] = out.HvacVa / lineV
+	return out.Amps, steps, nil
+}
+
+func (d *countedLoad) canadian() (float64, []working.Step, error) {
+	out, steps, err := calcCanada(d.canada(&d.job.Loads))
+	if err != nil {
+		return 0, nil, err
+	}
+	for name, w := range map[string]float64{catGeneral: out.BaseW, catHeating: out.HeatCoolW, catRange: out.RangeW,
+		catAppliance: out.OtherW} {
+		d.shares[name] = w / lineV
+	}
+	d.shares[catEVSE], d.shares[catTankless] = d.evse/lineV, d.tankless/lineV
+	if least := out.LoadW - out.SumW; least > 0 {
+		d.shares[catGeneral] += least / lineV // the least that a dwelling counts
+	}
+	return out.Amps, steps, nil
+}
+
+func (d *countedLoad) recorded(serviceA float64, newVA []float64) (float64, []working.Step, error) {
+	out, steps, err := calcMeasured(measuredIn{Edition: d.edition, PeakKVA: d.job.Loads.PeakKVA.V(),
+		Season: season(&d.job.Loads), New: newVA, ServiceA: serviceA, Valid: d.job.Loads.PeakDays >= recordDays()})
+	if err != nil {
+		return 0, nil, err
+	}
+	d.shares[catGeneral] = out.AdjustedPeakVa / lineV
+	for _, va := range newVA {
+		d.shares[catEVSE] += va / lineV
+	}
+	return out.Amps, steps, nil
+}
+
+func (d *countedLoad) existing(serviceA float64) (float64, []working.Step, error) {
+	out, steps, err := calcExisting(existingIn{Edition: d.edition, AreaFt2: d.area, Small: d.small, Laundry: d.laundry,
+		Appliances: d.fastened(), HeatVA: d.heatTogether(), CoolVA: d.coolTogether(), EvseVA: d.evse, NewHVAC: d.newClimate,
+		ServiceA: max(serviceA, 1)})
+	if err != nil {
+		return 0, nil, err
+	}
+	named, together := d.general(), max(d.heatTogether(), d.coolTogether())
+	named[catEVSE] = evDemand(d.edition, d.evse)
+	if d.newClimate {
+		d.shares[catHeating] = together / lineV
+	} else {
+		named[catHeating] = together
+	}
+	d.spread(out.SumVa, out.DemandVa, named)
+	return out.Amps, steps, nil
 }
 
 // canada is the list as the Canadian load takes it.

@@ -13,13 +13,51 @@ import (
 
 // legs puts every load on its leg and proposes moves that even them out.
 func (s *system) legs() {
-	type load struct {
-		name, circuit string
-		way           int
-		amps          float64 // on one leg
-	}
 	r := &rulebook.Legs{Moves: []rulebook.Move{}}
-	var singles []load
+	singles, any := s.onLegs(r)
+	r.AfterA, r.AfterB, r.NeutralA = r.A, r.B, math.Abs(r.A-r.B)
+	if !any || r.A+r.B == 0 {
+		return
+	}
+	s.evenOut(r, singles)
+	k := s.beginOf("")
+	k.From(clauseBalance.in(s.code))
+	k.Step("leg A", "sum of what is on it", "", r.A, "A", "")
+	k.Step("leg B", "sum of what is on it", "", r.B, "A", "")
+	k.Step("neutral", "difference", text("|", r.A, " − ", r.B, "|"), r.NeutralA, "A", "")
+	share := k.Step("difference", "of the heavier leg", "", r.NeutralA/max(r.A, r.B)*100, "%", "")
+	limit := ruleOf(s.job, k, "LEGS")
+	k.Decide(true)
+	k.Says = text("Leg A ", r.A, " A, leg B ", r.B, " A with everything on; the neutral carries the difference.")
+	if share > limit && len(r.Moves) == 0 {
+		k.Says += " No single load evens it out."
+	}
+	if share > limit && len(r.Moves) > 0 {
+		k.Warn()
+		moves := []string{}
+		for _, m := range r.Moves {
+			moves = append(moves, text(m.Name, " from ", m.From, " to ", m.To))
+		}
+		k.Says += text(" Evened out by moving ", strings.Join(moves, ", "), ": ", r.AfterA, " A and ", r.AfterB, " A.")
+	} else {
+		r.Moves, r.AfterA, r.AfterB = []rulebook.Move{}, r.A, r.B
+	}
+	if r.Unknown > 0 {
+		k.Says += text(" ", r.Unknown, " spaces have no load noted: clamp them.")
+	}
+	s.done.Legs = r
+}
+
+// legLoad is what one way takes from one leg.
+type legLoad struct {
+	name, circuit string
+	way           int
+	amps          float64
+}
+
+// onLegs sums what the ways and the circuits take from each leg. It returns those of one leg,
+// which could change places, and whether there is anything at all.
+func (s *system) onLegs(r *rulebook.Legs) (singles []legLoad, any bool) {
 	put := func(leg int, amps float64) {
 		if leg == 0 {
 			r.A += amps
@@ -41,9 +79,9 @@ func (s *system) legs() {
 			continue
 		}
 		put(legOf(w.No), w.LoadA)
-		singles = append(singles, load{name: w.Label, way: w.No, amps: w.LoadA})
+		singles = append(singles, legLoad{name: w.Label, way: w.No, amps: w.LoadA})
 	}
-	placed := 0
+	any = len(singles) > 0
 	for i := range s.job.Circuits {
 		k := &s.job.Circuits[i]
 		if k.From != "" || k.Protection.Way == 0 {
@@ -53,19 +91,21 @@ func (s *system) legs() {
 		if k.Use == useDistribution && amps == 0 {
 			amps, _, _, _ = (&circuit{system: s, k: k, rules: rulesOf(k.Use)}).fedLoad()
 		}
-		placed++
+		any = true
 		if hotsOf(k) == 2 {
 			put(0, amps)
 			put(1, amps)
 			continue
 		}
 		put(legOf(k.Protection.Way), amps)
-		singles = append(singles, load{k.Name, k.ID, k.Protection.Way, amps})
+		singles = append(singles, legLoad{k.Name, k.ID, k.Protection.Way, amps})
 	}
-	r.AfterA, r.AfterB, r.NeutralA = r.A, r.B, math.Abs(r.A-r.B)
-	if placed+len(singles) == 0 || r.A+r.B == 0 {
-		return
-	}
+	return singles, any
+}
+
+// evenOut proposes up to four moves: one load at a time from the heavier leg, the one that
+// leaves the smallest difference, while that is smaller than before.
+func (s *system) evenOut(r *rulebook.Legs, singles []legLoad) {
 	taken := spacesTaken(s.job, "")
 	free := []int{}
 	for _, w := range s.job.Board.Ways {
@@ -74,8 +114,6 @@ func (s *system) legs() {
 		}
 	}
 	slices.Sort(free)
-	// one load at a time from the heavier leg, the one that leaves the smallest
-	// difference, while that is smaller than before
 	for len(r.Moves) < 4 {
 		diff := r.AfterA - r.AfterB
 		from := 0
@@ -107,32 +145,6 @@ func (s *system) legs() {
 		r.AfterA, r.AfterB = r.AfterA-sign, r.AfterB+sign
 		l.way, free[target] = free[target], l.way
 	}
-	k := s.beginOf("")
-	k.From(clauseBalance.in(s.code))
-	k.Step("leg A", "sum of what is on it", "", r.A, "A", "")
-	k.Step("leg B", "sum of what is on it", "", r.B, "A", "")
-	k.Step("neutral", "difference", text("|", r.A, " − ", r.B, "|"), r.NeutralA, "A", "")
-	share := k.Step("difference", "of the heavier leg", "", r.NeutralA/max(r.A, r.B)*100, "%", "")
-	limit := ruleOf(s.job, k, "LEGS")
-	k.Decide(true)
-	k.Says = text("Leg A ", r.A, " A, leg B ", r.B, " A with everything on; the neutral carries the difference.")
-	if share > limit && len(r.Moves) == 0 {
-		k.Says += " No single load evens it out."
-	}
-	if share > limit && len(r.Moves) > 0 {
-		k.Warn()
-		moves := []string{}
-		for _, m := range r.Moves {
-			moves = append(moves, text(m.Name, " from ", m.From, " to ", m.To))
-		}
-		k.Says += text(" Evened out by moving ", strings.Join(moves, ", "), ": ", r.AfterA, " A and ", r.AfterB, " A.")
-	} else {
-		r.Moves, r.AfterA, r.AfterB = []rulebook.Move{}, r.A, r.B
-	}
-	if r.Unknown > 0 {
-		k.Says += text(" ", r.Unknown, " spaces have no load noted: clamp them.")
-	}
-	s.done.Legs = r
 }
 
 // spacing judges the receptacles along the walls and counters of each room that was

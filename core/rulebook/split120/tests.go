@@ -112,30 +112,69 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 	if len(job.Circuits) == 0 && job.Kind != install.SupplyUpgrade {
 		return nil
 	}
-	var dead, live []rulebook.Test
-	addDead := func(t rulebook.Test) { t.Caution = deadCaution; dead = append(dead, t) }
-	addLive := func(t rulebook.Test) {
-		t.Live, t.Caution = true, liveCaution
-		live = append(live, t)
-	}
-	said := []string{open, closed}
-	addDead(rulebook.Test{ID: "path", Title: "Path traced by eye", YesNo: true,
+	l := testList{job: job}
+	l.onDead(rulebook.Test{ID: "path", Title: "Path traced by eye", YesNo: true,
 		Where: "From the source to every load terminal: each conductor where it belongs, nothing bare beside metal.",
 		Judge: rulebook.YesNo})
 	for _, t := range rulebook.TorqueTests(job, "lbf·in", lbfInNm) {
-		addDead(t)
+		l.onDead(t)
 	}
-	chain := p.Chain(job)
+	l.joints(p.Chain(job))
+	for i := range job.Circuits {
+		l.deadOf(&job.Circuits[i])
+	}
+	l.onLive(rulebook.Test{ID: "volts-ll", Title: "Between the legs", Unit: "V", Stops: true, SinceOn: true,
+		Where: "At the main, load side, before any branch is closed.", Judge: bandV(job, "ll")})
+	l.onLive(rulebook.Test{ID: "volts-an", Title: "Leg A to neutral", Unit: "V", Stops: true, SinceOn: true,
+		Where: "At the main, load side.", Judge: bandV(job, "ln")})
+	l.onLive(rulebook.Test{ID: "volts-bn", Title: "Leg B to neutral", Unit: "V", Stops: true, SinceOn: true,
+		Where: "At the main, load side; compare it with leg A.", Judge: bandV(job, "ln")})
+	for i := range job.Circuits {
+		l.liveOf(&job.Circuits[i], report)
+	}
+	if len(job.Surge.Devices) > 0 {
+		l.onLive(rulebook.Test{ID: "spd-light", Title: "Light of the surge device", YesNo: true,
+			Where: "Seen without opening a cover.", Judge: rulebook.YesNo})
+	}
+	if job.Standby.Source != "" {
+		l.onLive(rulebook.Test{ID: "transfer", Title: "Loss and return of the supply, tried", YesNo: true,
+			Where: "Open the main: the source starts and takes over; close it: the load goes back and the source cools down. The " +
+				"utility's side was dead towards the line throughout.", Judge: rulebook.YesNo})
+	}
+	return append(l.dead, l.live...)
+}
+
+// testList gathers the tests: those with the supply off, then those with it on.
+type testList struct {
+	job        *install.Job
+	dead, live []rulebook.Test
+}
+
+func (l *testList) onDead(t rulebook.Test) {
+	t.Caution = deadCaution
+	l.dead = append(l.dead, t)
+}
+
+func (l *testList) onLive(t rulebook.Test) {
+	t.Live, t.Caution = true, liveCaution
+	l.live = append(l.live, t)
+}
+
+// openOrClosed are the answers of a continuity tester.
+var openOrClosed = []string{open, closed}
+
+// joints are the tests that neutral and ground meet where they must and nowhere else.
+func (l *testList) joints(chain rulebook.ChainReport) {
 	bonded := false
 	var joints []string
 	for i := range chain.Nodes {
 		n := &chain.Nodes[i]
-		e := job.Chain.Enclosure(n.ID)
+		e := l.job.Chain.Enclosure(n.ID)
 		if e.Owner != install.OwnerCustomer || n.Joint != rulebook.JointMust && n.Joint != rulebook.JointNever || e.Kind == kindGenerator {
 			continue
 		}
 		id := "ng:" + e.ID
-		t := rulebook.Test{ID: id, Title: "Neutral to ground in " + e.Name, Patterns: said}
+		t := rulebook.Test{ID: id, Title: "Neutral to ground in " + e.Name, Patterns: openOrClosed}
 		if n.Joint == rulebook.JointMust {
 			bonded = true
 			t.Where = "With the " + n.JointName + " in place, at its neutral bar."
@@ -149,109 +188,95 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 			t.Judge = continuity(open, "Closed behind the joint: a second bond, so neutral current would flow in the ground. "+
 				"Look for a screw, a strap or a neutral on the ground bar.")
 		}
-		addDead(t)
+		l.onDead(t)
 		joints = append(joints, id)
 	}
 	if bonded {
-		addDead(rulebook.Test{ID: "bond-back", Title: "The main bonding jumper is in place", YesNo: true, After: joints,
+		l.onDead(rulebook.Test{ID: "bond-back", Title: "The main bonding jumper is in place", YesNo: true, After: joints,
 			Where: "Looked at and tightened after the neutral-to-ground tests, also where it was never lifted.", Judge: rulebook.YesNo})
 	}
-	for i := range job.Circuits {
-		k := &job.Circuits[i]
-		short := "Closed: loads still connected, or two conductors touch. Find it before anything is energised."
-		if hotsOf(k) == 2 {
-			addDead(rulebook.Test{ID: "hh", Circuit: k.ID, Title: "Hot to hot", Patterns: said,
-				Where: "At the panel, the device open, loads disconnected.", Judge: continuity(open, short)})
+}
+
+// deadOf are the tests of a circuit with the supply off.
+func (l *testList) deadOf(k *install.Circuit) {
+	short := "Closed: loads still connected, or two conductors touch. Find it before anything is energised."
+	if hotsOf(k) == 2 {
+		l.onDead(rulebook.Test{ID: "hh", Circuit: k.ID, Title: "Hot to hot", Patterns: openOrClosed,
+			Where: "At the panel, the device open, loads disconnected.", Judge: continuity(open, short)})
+	}
+	if neutralOf(k) {
+		l.onDead(rulebook.Test{ID: "hn", Circuit: k.ID, Title: "Hot to neutral", Patterns: openOrClosed,
+			Where: "Every hot of it to its neutral, lamps and plugs out.", Judge: continuity(open, short)})
+		l.onDead(rulebook.Test{ID: "ng", Circuit: k.ID, Title: "Its neutral to ground", Patterns: openOrClosed,
+			Where: "The circuit's neutral off the bar.",
+			Judge: continuity(open, "Closed: the neutral touches ground on this circuit. A ground-fault device will not stay "+
+				"in, and neutral current would flow in the ground.")})
+	}
+	l.onDead(rulebook.Test{ID: "hg", Circuit: k.ID, Title: "Hot to ground", Patterns: openOrClosed,
+		Where: "Every hot of it to its ground.", Judge: continuity(open, short)})
+	if with, without := groundedBoxes(k); len(without) == 0 || len(with) > 0 {
+		title, where := "Equipment ground to every box", "From the ground bar to each outlet and metal box."
+		if len(without) > 0 {
+			title, where = "Equipment ground to the boxes that have one",
+				"From the ground bar to "+strings.Join(with, ", ")+". Not to "+strings.Join(without,
+					", ")+": found without a ground, it stands behind ground-fault protection."
 		}
-		if neutralOf(k) {
-			addDead(rulebook.Test{ID: "hn", Circuit: k.ID, Title: "Hot to neutral", Patterns: said,
-				Where: "Every hot of it to its neutral, lamps and plugs out.", Judge: continuity(open, short)})
-			addDead(rulebook.Test{ID: "ng", Circuit: k.ID, Title: "Its neutral to ground", Patterns: said,
-				Where: "The circuit's neutral off the bar.",
-				Judge: continuity(open, "Closed: the neutral touches ground on this circuit. A ground-fault device will not stay "+
-					"in, and neutral current would flow in the ground.")})
+		l.onDead(rulebook.Test{ID: "ground-continuity", Circuit: k.ID, Title: title, Patterns: openOrClosed, Where: where,
+			Judge: continuity(closed, "Open: a box stands without its ground. Find the splice that was missed.")})
+	}
+	if k.Use == useLighting {
+		l.onDead(rulebook.Test{ID: "polarity", Circuit: k.ID,
+			Title: "Hot switched, and on the center contact of each lamp", YesNo: true,
+			Where: "With the switch on, from the breaker's hot to the center contact; with it off, open. The screw shell is " +
+				"on the neutral.", Judge: rulebook.YesNo})
+	}
+}
+
+// liveOf are the tests of a circuit with the supply on.
+func (l *testList) liveOf(k *install.Circuit, report *rulebook.Report) {
+	boxes := report.Circuit(k.ID).Boxes
+	for j := range k.Serves.Boxes {
+		b := &k.Serves.Boxes[j]
+		if b.Device == install.NoDevice || j >= len(boxes) {
+			continue
 		}
-		addDead(rulebook.Test{ID: "hg", Circuit: k.ID, Title: "Hot to ground", Patterns: said,
-			Where: "Every hot of it to its ground.", Judge: continuity(open, short)})
-		if with, without := groundedBoxes(k); len(without) == 0 || len(with) > 0 {
-			title, where := "Equipment ground to every box", "From the ground bar to each outlet and metal box."
-			if len(without) > 0 {
-				title, where = "Equipment ground to the boxes that have one",
-					"From the ground bar to "+strings.Join(with, ", ")+". Not to "+strings.Join(without,
-						", ")+": found without a ground, it stands behind ground-fault protection."
+		grounded := b.Ground == nil || *b.Ground
+		if hotsOf(k) == 1 && b.Device != install.TwoSlot {
+			l.onLive(rulebook.Test{ID: "tester:" + b.ID, Circuit: k.ID, Title: "Tester at " + b.Name,
+				Patterns: testerAnswers(), Where: "Nothing else plugged in; both halves of a duplex.", Judge: pattern(grounded)})
+		}
+		if len(boxes[j].Protected) > 0 {
+			where := "Press the plug-in tester's button: the device that protects it opens and this outlet goes dead. Reset, " +
+				"and go to the next."
+			if !grounded {
+				where = "There is no equipment ground: a plug-in tester cannot trip the device here. Press the device's own " +
+					"button and see that this outlet goes dead."
 			}
-			addDead(rulebook.Test{ID: "ground-continuity", Circuit: k.ID, Title: title, Patterns: said, Where: where,
-				Judge: continuity(closed, "Open: a box stands without its ground. Find the splice that was missed.")})
-		}
-		if k.Use == useLighting {
-			addDead(rulebook.Test{ID: "polarity", Circuit: k.ID,
-				Title: "Hot switched, and on the center contact of each lamp", YesNo: true,
-				Where: "With the switch on, from the breaker's hot to the center contact; with it off, open. The screw shell is " +
-					"on the neutral.", Judge: rulebook.YesNo})
+			l.onLive(rulebook.Test{ID: "trip:" + b.ID, Circuit: k.ID, Title: "Ground-fault trip at " + b.Name,
+				YesNo: true, After: testerOf(k, b), Where: where, Judge: rulebook.YesNo})
 		}
 	}
-	addLive(rulebook.Test{ID: "volts-ll", Title: "Between the legs", Unit: "V", Stops: true, SinceOn: true,
-		Where: "At the main, load side, before any branch is closed.", Judge: bandV(job, "ll")})
-	addLive(rulebook.Test{ID: "volts-an", Title: "Leg A to neutral", Unit: "V", Stops: true, SinceOn: true,
-		Where: "At the main, load side.", Judge: bandV(job, "ln")})
-	addLive(rulebook.Test{ID: "volts-bn", Title: "Leg B to neutral", Unit: "V", Stops: true, SinceOn: true,
-		Where: "At the main, load side; compare it with leg A.", Judge: bandV(job, "ln")})
-	for i := range job.Circuits {
-		k := &job.Circuits[i]
-		boxes := report.Circuit(k.ID).Boxes
-		for j := range k.Serves.Boxes {
-			b := &k.Serves.Boxes[j]
-			if b.Device == install.NoDevice || j >= len(boxes) {
-				continue
-			}
-			grounded := b.Ground == nil || *b.Ground
-			if hotsOf(k) == 1 && b.Device != install.TwoSlot {
-				addLive(rulebook.Test{ID: "tester:" + b.ID, Circuit: k.ID, Title: "Tester at " + b.Name,
-					Patterns: testerAnswers(), Where: "Nothing else plugged in; both halves of a duplex.", Judge: pattern(grounded)})
-			}
-			if len(boxes[j].Protected) > 0 {
-				where := "Press the plug-in tester's button: the device that protects it opens and this outlet goes dead. Reset, " +
-					"and go to the next."
-				if !grounded {
-					where = "There is no equipment ground: a plug-in tester cannot trip the device here. Press the device's own " +
-						"button and see that this outlet goes dead."
+	if len(k.Serves.Boxes) == 0 && k.Protection.RCDType != "" {
+		l.onLive(rulebook.Test{ID: "trip", Circuit: k.ID, Title: "Ground-fault device's own button", YesNo: true,
+			Where: "With its load connected: it opens and can be reset.", Judge: rulebook.YesNo})
+	}
+	if hotsOf(k) == 1 && rulesOf(k.Use).isString {
+		limit := ruleOf(l.job, nil, "NG-VOLTS")
+		l.onLive(rulebook.Test{ID: "ng-volts", Circuit: k.ID, Title: "Neutral to ground under load", Unit: "V",
+			Where: "At the farthest outlet with about 10 A drawn.", Judge: func(r install.Record) (working.Verdict, string) {
+				if working.AtMost(*r.Value, limit) {
+					return working.Pass, text("At most ", limit, " V.")
 				}
-				addLive(rulebook.Test{ID: "trip:" + b.ID, Circuit: k.ID, Title: "Ground-fault trip at " + b.Name,
-					YesNo: true, After: testerOf(k, b), Where: where, Judge: rulebook.YesNo})
-			}
-		}
-		if len(k.Serves.Boxes) == 0 && k.Protection.RCDType != "" {
-			addLive(rulebook.Test{ID: "trip", Circuit: k.ID, Title: "Ground-fault device's own button", YesNo: true,
-				Where: "With its load connected: it opens and can be reset.", Judge: rulebook.YesNo})
-		}
-		if hotsOf(k) == 1 && rulesOf(k.Use).isString {
-			limit := ruleOf(job, nil, "NG-VOLTS")
-			addLive(rulebook.Test{ID: "ng-volts", Circuit: k.ID, Title: "Neutral to ground under load", Unit: "V",
-				Where: "At the farthest outlet with about 10 A drawn.", Judge: func(r install.Record) (working.Verdict, string) {
-					if working.AtMost(*r.Value, limit) {
-						return working.Pass, text("At most ", limit, " V.")
-					}
-					return working.Fail, text("Above ", limit, " V: look for a loose neutral between here and the panel.")
-				}})
-		}
-		addLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and disconnecting", YesNo: true,
-			Where: "The breaker opens and closes it; handles tied where they must be.", Judge: rulebook.YesNo})
-		if k.Use == useEV {
-			addLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "EV charger with a vehicle simulator",
-				YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated ground fault, as its manufacturer says.",
-				Judge: rulebook.YesNo})
-		}
+				return working.Fail, text("Above ", limit, " V: look for a loose neutral between here and the panel.")
+			}})
 	}
-	if len(job.Surge.Devices) > 0 {
-		addLive(rulebook.Test{ID: "spd-light", Title: "Light of the surge device", YesNo: true,
-			Where: "Seen without opening a cover.", Judge: rulebook.YesNo})
+	l.onLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and disconnecting", YesNo: true,
+		Where: "The breaker opens and closes it; handles tied where they must be.", Judge: rulebook.YesNo})
+	if k.Use == useEV {
+		l.onLive(rulebook.Test{ID: "ev-functional", Circuit: k.ID, Title: "EV charger with a vehicle simulator",
+			YesNo: true, Where: "Not connected, connected, charging, stop, and a simulated ground fault, as its manufacturer says.",
+			Judge: rulebook.YesNo})
 	}
-	if job.Standby.Source != "" {
-		addLive(rulebook.Test{ID: "transfer", Title: "Loss and return of the supply, tried", YesNo: true,
-			Where: "Open the main: the source starts and takes over; close it: the load goes back and the source cools down. The " +
-				"utility's side was dead towards the line throughout.", Judge: rulebook.YesNo})
-	}
-	return append(dead, live...)
 }
 
 // testerAnswers are the patterns that a tester at an outlet can be answered with.
