@@ -21,6 +21,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/materials"
 	"arvelt/core/proving"
+	"arvelt/core/rulebook"
 	"arvelt/core/whole"
 	"arvelt/core/words"
 	"arvelt/core/working"
@@ -77,13 +78,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		return
 	}
 	t, words := p.Terms(), p.Words()
-	named := func(ids []string) []Named {
-		out := make([]Named, len(ids))
-		for i, id := range ids {
-			out[i] = Named{Id: id, Name: cmp.Or(words[id], id)}
-		}
-		return out
-	}
+	named := func(ids []string) []Named { return namedUnder(words, "", ids) }
 	out := Terms{Id: p.ID(), Locale: string(t.Locale), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...),
 		Options: append([]install.Option{}, t.Options...), Why: p.Opening().Why,
 		Survey: surveyTerms(p), Earthing: named(t.Earthing), Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns),
@@ -95,40 +90,15 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 	for _, id := range whole.PracticeIDs {
 		out.Practices = append(out.Practices, Named{Id: id, Name: whole.Practices[id].Words()[id]})
 	}
-	under := func(prefix string, ids []string) []Named {
-		out := make([]Named, len(ids))
-		for i, id := range ids {
-			out[i] = Named{Id: id, Name: cmp.Or(words[prefix+id], id)}
-		}
-		return out
-	}
-	out.RcdTypes = under("residual:", t.RCDTypes)
-	out.BondKinds, out.EarthTo, out.EarthLaid = under("bond:", t.BondKinds), under("bond:", t.EarthTo), under("laid:", t.EarthLaid)
-	out.BoardPlaces, out.Premises = under("board:", t.BoardPlaces), under("premises:", install.Premises)
+	out.RcdTypes = namedUnder(words, "residual:", t.RCDTypes)
+	out.BondKinds, out.EarthTo = namedUnder(words, "bond:", t.BondKinds), namedUnder(words, "bond:", t.EarthTo)
+	out.EarthLaid, out.BoardPlaces = namedUnder(words, "laid:", t.EarthLaid), namedUnder(words, "board:", t.BoardPlaces)
+	out.Premises, out.Places = namedUnder(words, "premises:", install.Premises), namedUnder(words, "place:", t.Places)
+	out.Bars, out.Held = namedUnder(words, "bar:", t.Bars), heldActs(p)
 	out.CoverPlaces = append([]string{}, t.CoverPlaces...)
-	out.Held = []HeldActs{}
-	for _, r := range whole.Rules(p) {
-		acts := func(v working.Verdict) []string {
-			list := []string{}
-			for _, a := range r.Holds {
-				if r.Stops(v, a) {
-					list = append(list, string(a))
-				}
-			}
-			return list
-		}
-		out.Held = append(out.Held, HeldActs{Rule: string(r.ID), Fails: acts(working.Fail), Unknown: acts(working.Unknown)})
-	}
-	for _, id := range t.Places {
-		out.Places = append(out.Places, Named{Id: id, Name: words["place:"+id]})
-	}
-	for _, id := range t.Bars {
-		out.Bars = append(out.Bars, Named{Id: id, Name: words["bar:"+id]})
-	}
 	for _, sheet := range sheetAsks {
 		out.Asks[sheet] = append([]string{}, t.Asks["sheet:"+sheet]...)
 	}
-	exact := func(mm2 float64) string { return strconv.FormatFloat(mm2, 'f', -1, 64) }
 	for _, mm2 := range slices.Sorted(maps.Keys(t.SizeNames)) {
 		out.Sizes = append(out.Sizes, Named{Id: exact(mm2), Name: t.SizeNames[mm2]})
 	}
@@ -144,6 +114,42 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 	if out.LoadKinds == nil {
 		out.LoadKinds = []string{}
 	}
+	out.cables(&t, words)
+	reply(c, out)
+}
+
+// exact is a section as the interface sends it back.
+func exact(mm2 float64) string { return strconv.FormatFloat(mm2, 'f', -1, 64) }
+
+// namedUnder names ids by their words, which some practices keep under a prefix.
+func namedUnder(words map[string]string, prefix string, ids []string) []Named {
+	out := make([]Named, len(ids))
+	for i, id := range ids {
+		out[i] = Named{Id: id, Name: cmp.Or(words[prefix+id], id)}
+	}
+	return out
+}
+
+// heldActs says which acts each rule holds while it fails or is not known.
+func heldActs(p rulebook.Book) []HeldActs {
+	out := []HeldActs{}
+	for _, r := range whole.Rules(p) {
+		acts := func(v working.Verdict) []string {
+			list := []string{}
+			for _, a := range r.Holds {
+				if r.Stops(v, a) {
+					list = append(list, string(a))
+				}
+			}
+			return list
+		}
+		out = append(out, HeldActs{Rule: string(r.ID), Fails: acts(working.Fail), Unknown: acts(working.Unknown)})
+	}
+	return out
+}
+
+// cables lists the cables with their sizes and the methods that any of them is laid by.
+func (out *Terms) cables(t *install.Terms, words map[string]string) {
 	seen := map[string]bool{}
 	for _, cable := range t.CableTypes {
 		sizes := []Named{}
@@ -162,7 +168,6 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 			}
 		}
 	}
-	reply(c, out)
 }
 
 // sheetAsks are the sheets and tables whose fields depend on the practice.

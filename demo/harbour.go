@@ -38,7 +38,8 @@ func (b *builder) harbour() error {
 	return err
 }
 
-func harbourHouse() install.Job {
+// harbourCircuits are the charge point and two strings of outlets.
+func harbourCircuits() []install.Circuit {
 	wash := wired("c2", "garage", "Boat bay outlets", 6, func(c *install.Circuit) {
 		c.Serves.Boxes = []install.Box{
 			outlet("b1", "By the side door", "garage", "gfci", "", "line"),
@@ -65,6 +66,10 @@ func harbourHouse() install.Job {
 		c.Route.Terminals90 = true
 		c.Serves.Plugged = no()
 	}, run("panel to the boat bay", 26, "B"))
+	return []install.Circuit{charge, wash, galley}
+}
+
+func harbourHouse() install.Job {
 	m := install.Measured
 	job := install.Job{Ref: "PW-2054", Title: "Service of 200 A and a charge point", Kind: install.SupplyUpgrade, Practice: "split120",
 		Site: install.Site{Customer: "Ysolde Farran", Phone: "000 6604", Address: "11 Capstan Row", Town: "Harrow Sound",
@@ -110,7 +115,7 @@ func harbourHouse() install.Job {
 		}},
 		Surge: install.SurgePlan{Devices: []install.SPD{{Name: "Korv SG-2", Place: "origin", Type: "2", UpKV: 0.6,
 			LineM: 0.1016, EarthM: 0.1524, BackupA: 30, IsccrKA: 22, InKA: 20}}},
-		Circuits: []install.Circuit{charge, wash, galley},
+		Circuits: harbourCircuits(),
 		Rooms: []install.Room{{ID: "r1", Name: "Chart room", Kind: "study", At: 1,
 			Walls: []install.WallLine{{LengthM: 3.6576, Has: 1}, {LengthM: 5.1816, Has: 2}, {LengthM: 0.5}}}},
 		Outage: install.Outage{Route: "utility-disconnect", AskedOn: inDays(-6), Day: inDays(15), Start: "08:00", Crew: 2,

@@ -446,8 +446,16 @@ func year(y *int) string {
 // inspected is what was looked at, by whom: isolations, answers of yes and no, pictures,
 // and the instruments with their calibration.
 func (p *pack) inspected() {
-	j := p.v.Job
 	p.start(p.words.Say("What was inspected, isolated and measured with"), false)
+	p.found()
+	p.tried()
+	p.isolations()
+	p.instruments()
+}
+
+// found is what stood there before.
+func (p *pack) found() {
+	j := p.v.Job
 	b := &j.Found.Board
 	p.heading(p.words.Say("As found"))
 	found := 0
@@ -484,6 +492,11 @@ func (p *pack) inspected() {
 	if found == 0 {
 		p.line(p.words.Say("Nothing is on record."))
 	}
+}
+
+// tried is what was looked at, tried or photographed, beside the readings of the schedule.
+func (p *pack) tried() {
+	j := p.v.Job
 	p.heading(p.words.Say("Looked at and tried"))
 	rows := []row{}
 	for _, r := range p.v.Tests.Rows {
@@ -509,6 +522,11 @@ func (p *pack) inspected() {
 		p.table([]column{{p.words.Say("Circuit"), 32}, {p.words.Say("What"), 84}, {p.words.Say("Result"), 28},
 			{p.words.Say("By, when"), 36}}, rows)
 	}
+}
+
+// isolations are what was switched off and locked, and who let it be switched on again.
+func (p *pack) isolations() {
+	j := p.v.Job
 	p.heading(p.words.Say("Isolations and permissions"))
 	n := 0
 	for _, r := range j.Records {
@@ -530,6 +548,11 @@ func (p *pack) inspected() {
 	if n == 0 {
 		p.line(p.words.Say("Nothing is on record."))
 	}
+}
+
+// instruments are those that gave the readings.
+func (p *pack) instruments() {
+	j := p.v.Job
 	p.heading(p.words.Say("Instruments"))
 	seen := map[string]bool{}
 	for _, r := range j.Current(install.Reading) {

@@ -11,7 +11,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"math"
 	"reflect"
 	"slices"
 	"strings"
@@ -327,13 +326,17 @@ type Calc struct {
 // value and what is accepted.
 func (c Calc) Run(input []byte) (map[string]any, []working.Step, error) { return c.run(input) }
 
-// Define makes a Calc of a typed function. The keys, whether they are needed
-// and their units come from I's struct tags: json, unit and doc; a pointer,
-// slice or omitempty field may be absent.
-func Define[I any](name, about string, out []string, run func(I) (map[string]any, []working.Step, error)) Calc {
-	var zero I
-	fields := fieldsOf(reflect.TypeOf(zero), "")
-	return Calc{Name: name, About: about, In: fields, Out: out, run: func(input []byte) (map[string]any, []working.Step, error) {
+// Define makes a Calc of a function between two structs. The keys of the input, whether they
+// are needed and their units come from I's struct tags: json, unit and doc; a pointer, slice
+// or omitempty field may be absent. The keys of the result and their order come from O's.
+func Define[I, O any](name, about string, run func(I) (O, []working.Step, error)) Calc {
+	fields := fieldsOf(reflect.TypeFor[I](), "")
+	t, keys := reflect.TypeFor[O](), []string{}
+	for i := range t.NumField() {
+		key, _, _ := strings.Cut(t.Field(i).Tag.Get("json"), ",")
+		keys = append(keys, key)
+	}
+	return Calc{Name: name, About: about, In: fields, Out: keys, run: func(input []byte) (map[string]any, []working.Step, error) {
 		var in I
 		dec := json.NewDecoder(bytes.NewReader(input))
 		dec.DisallowUnknownFields()
@@ -349,14 +352,19 @@ func Define[I any](name, about string, out []string, run func(I) (map[string]any
 				return nil, nil, fmt.Errorf("%s is missing: give a %s%s", f.Key, f.Type, spaced(f.Unit))
 			}
 		}
-		res, steps, err := run(in)
+		out, steps, err := run(in)
 		if err != nil {
 			return nil, nil, err
 		}
-		if !finite(res) {
+		raw, err := json.Marshal(out)
+		if err != nil { // of the types of a result only a figure that is no number does not encode
 			return nil, nil, errNoNumber
 		}
-		return rounded(res).(map[string]any), steps, nil
+		var values map[string]any
+		if err := json.Unmarshal(raw, &values); err != nil {
+			return nil, nil, err
+		}
+		return rounded(values).(map[string]any), steps, nil
 	}}
 }
 
@@ -441,27 +449,6 @@ func fieldsOf(t reflect.Type, prefix string) []Field {
 	return out
 }
 
-// finite reports whether every number inside v is one.
-func finite(v any) bool {
-	switch x := v.(type) {
-	case float64:
-		return !math.IsNaN(x) && !math.IsInf(x, 0)
-	case map[string]any:
-		for k := range x {
-			if !finite(x[k]) {
-				return false
-			}
-		}
-	case []any:
-		for i := range x {
-			if !finite(x[i]) {
-				return false
-			}
-		}
-	}
-	return true
-}
-
 // rounded rounds every number inside v to four significant figures.
 func rounded(v any) any {
 	switch x := v.(type) {
@@ -477,30 +464,6 @@ func rounded(v any) any {
 		}
 	}
 	return v
-}
-
-// DefineOut makes a Calc of a function whose result is a struct: its keys and their order
-// come from the struct's tags, as those of the input do.
-func DefineOut[I, O any](name, about string, run func(I) (O, []working.Step, error)) Calc {
-	var zero O
-	t, keys := reflect.TypeOf(zero), []string{}
-	for i := range t.NumField() {
-		key, _, _ := strings.Cut(t.Field(i).Tag.Get("json"), ",")
-		keys = append(keys, key)
-	}
-	return Define(name, about, keys, func(in I) (map[string]any, []working.Step, error) {
-		out, steps, err := run(in)
-		if err != nil {
-			return nil, nil, err
-		}
-		raw, err := json.Marshal(out)
-		if err != nil { // of the types of a result only a figure that is no number does not encode
-			return nil, nil, errNoNumber
-		}
-		var values map[string]any
-		err = json.Unmarshal(raw, &values)
-		return values, steps, err
-	})
 }
 
 var errNoNumber = errors.New("the result is no number: an input is too large or too small to compute with")

@@ -54,12 +54,17 @@ type input struct {
 	} `json:"parts"`
 }
 
+type output struct {
+	TwiceM float64   `json:"twice_m"`
+	List   []float64 `json:"list"`
+}
+
 func double() Calc {
-	return Define("double", "twice the length", []string{"twice_m"}, func(in input) (map[string]any, []working.Step, error) {
+	return Define("double", "twice the length", func(in input) (out output, steps []working.Step, err error) {
 		if in.LengthM < 0 {
-			return nil, nil, errors.New("length_m: -1 is not accepted; give 0 or more")
+			return out, nil, errors.New("length_m: -1 is not accepted; give 0 or more")
 		}
-		return map[string]any{"twice_m": in.LengthM * 2, "list": []any{in.LengthM / 3}}, nil, nil
+		return output{TwiceM: in.LengthM * 2, List: []float64{in.LengthM / 3}}, nil, nil
 	})
 }
 

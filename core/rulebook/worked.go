@@ -81,13 +81,3 @@ func Or[T any](p *T, otherwise T) T {
 	}
 	return *p
 }
-
-// Texts sorts names and makes them a list that encodes as one, never as null.
-func Texts(names []string) []any {
-	slices.Sort(names)
-	out := make([]any, len(names))
-	for i, s := range names {
-		out[i] = s
-	}
-	return out
-}

@@ -38,10 +38,25 @@ func DiversityFactor(circuits int) float64 {
 // warms its neighbour.
 const highShare = 0.8
 
-func rdf(in rdfIn) (map[string]any, []working.Step, error) {
+type rdfOut struct {
+	Counted  int         `json:"circuits_counted"`
+	RDF      float64     `json:"rdf"`
+	Circuits []rdfLoaded `json:"circuits"`
+	AllOK    bool        `json:"all_ok"`
+	Pairs    []string    `json:"adjacent_high_pairs"`
+}
+
+type rdfLoaded struct {
+	Name     string  `json:"name"`
+	AllowedA float64 `json:"allowed_a"`
+	OK       bool    `json:"ok"`
+}
+
+func rdf(in rdfIn) (rdfOut, []working.Step, error) {
+	var out rdfOut
 	w := &rulebook.Worked{}
 	if len(in.Circuits) == 0 {
-		return nil, nil, fmt.Errorf("circuits is empty: give at least one outgoing circuit")
+		return out, nil, fmt.Errorf("circuits is empty: give at least one outgoing circuit")
 	}
 	counted := len(in.Circuits)
 	switch basis := rulebook.Or(in.Basis, "all_outgoing"); basis {
@@ -54,17 +69,17 @@ func rdf(in rdfIn) (map[string]any, []working.Step, error) {
 			}
 		}
 	default:
-		return nil, nil, fmt.Errorf("count_basis: %q is not accepted; give all_outgoing or continuous_only", basis)
+		return out, nil, fmt.Errorf("count_basis: %q is not accepted; give all_outgoing or continuous_only", basis)
 	}
 	factor, source := DiversityFactor(counted), boardRDF.Source.Ref
 	if in.Manufacturer != nil {
 		if err := rulebook.Positive("maker_rdf", *in.Manufacturer, "1"); err != nil || *in.Manufacturer > 1 {
-			return nil, nil, fmt.Errorf("maker_rdf: %g is not accepted; give a factor above 0 and up to 1", *in.Manufacturer)
+			return out, nil, fmt.Errorf("maker_rdf: %g is not accepted; give a factor above 0 and up to 1", *in.Manufacturer)
 		}
 		factor, source = *in.Manufacturer, "the manufacturer's factor"
 	}
 	w.Add("RDF", "by outgoing circuits", f(float64(counted)), factor, "", source)
-	rows, pairs, all := []any{}, []any{}, true
+	rows, pairs, all := []rdfLoaded{}, []string{}, true
 	high := func(i int) bool {
 		c := in.Circuits[i]
 		return c.Continuous && working.AtMost(highShare*c.InA, c.IbA)
@@ -72,7 +87,7 @@ func rdf(in rdfIn) (map[string]any, []working.Step, error) {
 	for i, c := range in.Circuits {
 		if err := rulebook.FirstError(rulebook.Positive("circuits.in_a", c.InA, "A"),
 			rulebook.ZeroOrMore("circuits.ib_a", c.IbA, "A")); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		allowed := c.InA
 		if c.Continuous {
@@ -81,13 +96,12 @@ func rdf(in rdfIn) (map[string]any, []working.Step, error) {
 		ok := working.AtMost(c.IbA, allowed)
 		all = all && ok
 		w.Add(c.Name, "RDF × In for a continuous load, else In", text(c.IbA, " A drawn"), allowed, "A", source)
-		rows = append(rows, map[string]any{"name": c.Name, "allowed_a": allowed, "ok": ok})
+		rows = append(rows, rdfLoaded{Name: c.Name, AllowedA: allowed, OK: ok})
 		if i > 0 && high(i-1) && high(i) {
 			pairs = append(pairs, in.Circuits[i-1].Name+"|"+c.Name)
 		}
 	}
-	return map[string]any{"circuits_counted": float64(counted), "rdf": factor, "circuits": rows, "all_ok": all,
-		"adjacent_high_pairs": pairs}, w.Steps, nil
+	return rdfOut{Counted: counted, RDF: factor, Circuits: rows, AllOK: all, Pairs: pairs}, w.Steps, nil
 }
 
 // Leak is the standing protective-conductor current of one circuit in mA.
@@ -291,10 +305,9 @@ func supplyVoltage(in voltageIn) (out voltageOut, steps []working.Step, err erro
 
 func boardCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("board-rdf", "continuous loads of a board against its rated diversity factor",
-			[]string{"circuits_counted", "rdf", "circuits", "all_ok", "adjacent_high_pairs"}, rdf),
-		rulebook.DefineOut("rcd-grouping", "standing leakage of circuits that share a residual-current device", rcdGrouping),
-		rulebook.DefineOut("submain-final", "a distribution circuit and a final circuit after it", submainFinal),
-		rulebook.DefineOut("supply-voltage", "a measured supply voltage against the declared window", supplyVoltage),
+		rulebook.Define("board-rdf", "continuous loads of a board against its rated diversity factor", rdf),
+		rulebook.Define("rcd-grouping", "standing leakage of circuits that share a residual-current device", rcdGrouping),
+		rulebook.Define("submain-final", "a distribution circuit and a final circuit after it", submainFinal),
+		rulebook.Define("supply-voltage", "a measured supply voltage against the declared window", supplyVoltage),
 	}
 }

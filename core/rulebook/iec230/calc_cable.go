@@ -116,14 +116,29 @@ const (
 	ringDropA = 26.0
 )
 
-func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
-	w := &rulebook.Worked{}
-	pf := rulebook.Or(in.PF, 1)
-	if err := rulebook.FirstError(phasesOK(in.Phases), rulebook.Positive("length_m", in.LengthM, "m"),
-		rulebook.Positive("vd_limit_pc", in.LimitPc, "%"), rulebook.Positive("pf", pf, "1")); err != nil {
-		return nil, nil, err
-	}
-	var ib float64
+type cableSizeOut struct {
+	IbA       float64 `json:"ib_a"`
+	InA       float64 `json:"in_a"`
+	Ca        float64 `json:"ca"`
+	Cg        float64 `json:"cg"`
+	Ci        float64 `json:"ci"`
+	Cs        float64 `json:"cs"`
+	Cf        float64 `json:"cf"`
+	Cc        float64 `json:"cc"`
+	ItA       float64 `json:"it_min_a"`
+	BySize    float64 `json:"size_ccc_mm2"` // for the current alone
+	IzA       float64 `json:"iz_effective_a"`
+	SizeMM2   float64 `json:"size_mm2"`
+	DropV     float64 `json:"vd_v"`
+	DropPc    float64 `json:"vd_pc"`
+	Governing string  `json:"governing"`
+}
+
+func (in *cableSizeIn) family() string { return rulebook.Or(in.Family, "mcb_rcbo") }
+
+// rating is the design current and the rating of the device: the one that is given, else the
+// least of its family that carries the current.
+func (in *cableSizeIn) rating(w *rulebook.Worked, pf float64) (ib, inA float64, err error) {
 	switch {
 	case in.IbA != nil:
 		ib = *in.IbA
@@ -131,17 +146,17 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 		ib = w.Add("Ib", "P / (U × pf)", fmt.Sprintf("%s / (%s × %s)", f(*in.PowerW), f(nominal(in.Phases)), f(pf)),
 			physics.Current(*in.PowerW, nominal(in.Phases), pf, in.Phases), "A", "")
 	default:
-		return nil, nil, fmt.Errorf("ib_a is missing: give ib_a in A or power_w in W")
+		return 0, 0, fmt.Errorf("ib_a is missing: give ib_a in A or power_w in W")
 	}
 	if err := rulebook.Positive("ib_a", ib, "A"); err != nil {
-		return nil, nil, err
+		return 0, 0, err
 	}
-	family := rulebook.Or(in.Family, "mcb_rcbo")
+	family := in.family()
 	ratings := Ratings(family)
 	if ratings == nil {
-		return nil, nil, fmt.Errorf("device_family %q is not known: %s", family, strings.Join(families(), ", "))
+		return 0, 0, fmt.Errorf("device_family %q is not known: %s", family, strings.Join(families(), ", "))
 	}
-	inA := math.NaN()
+	inA = math.NaN()
 	if in.InA != nil {
 		inA = *in.InA
 	} else {
@@ -152,22 +167,36 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 		}
 	}
 	if math.IsNaN(inA) {
-		return nil, nil, fmt.Errorf("in_a: no %s is rated %s A or more", family, f(ib))
+		return 0, 0, fmt.Errorf("in_a: no %s is rated %s A or more", family, f(ib))
 	}
 	if !working.AtMost(ib, inA) {
-		return nil, nil, fmt.Errorf("in_a: %s A is under the design current of %s A; give a rating of at least that", f(inA), f(ib))
+		return 0, 0, fmt.Errorf("in_a: %s A is under the design current of %s A; give a rating of at least that", f(inA), f(ib))
 	}
-	w.Add("In", "Ib ≤ In", family, inA, "A", "433.1.1")
+	return ib, inA, nil
+}
+
+func cableSize(in cableSizeIn) (cableSizeOut, []working.Step, error) {
+	w, out := &rulebook.Worked{}, cableSizeOut{}
+	pf := rulebook.Or(in.PF, 1)
+	if err := rulebook.FirstError(phasesOK(in.Phases), rulebook.Positive("length_m", in.LengthM, "m"),
+		rulebook.Positive("vd_limit_pc", in.LimitPc, "%"), rulebook.Positive("pf", pf, "1")); err != nil {
+		return out, nil, err
+	}
+	ib, inA, err := in.rating(w, pf)
+	if err != nil {
+		return out, nil, err
+	}
+	w.Add("In", "Ib ≤ In", in.family(), inA, "A", "433.1.1")
 	if err := columnFits(in, inA); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	t := capacityTables[in.Table]
 	x, err := correctionFactors(conditions{School: rulebook.Or(in.School, "bs7671"), Table: in.Table, Column: in.Column,
 		AmbientC: in.AmbientC, Ground: in.Ground, Grouping: in.Grouping,
 		InsulationMM: in.InsulationMM, SoilKmW: in.SoilKmW, SoilColumn: rulebook.Or(in.SoilColumn, "in_ducts"),
-		ApplyCc: in.ApplyCc, Family: family})
+		ApplyCc: in.ApplyCc, Family: in.family()})
 	if err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	base := inA
 	if in.RingFinal {
@@ -176,7 +205,7 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 	it := w.Add("It", "In / (Ca × Cg × Ci × Cs × Cf × Cc)",
 		fmt.Sprintf("%s / (%s × %s × %s × %s × %s × %s)", f(base), f(x.ca), f(x.cg), f(x.ci), f(x.cs), f(x.cf), f(x.cc)),
 		base/x.product(), "A", t.Source.Ref)
-	out := map[string]any{"ib_a": ib, "in_a": inA, "ca": x.ca, "cg": x.cg, "ci": x.ci, "cs": x.cs, "cf": x.cf, "cc": x.cc, "it_min_a": it}
+	out = cableSizeOut{IbA: ib, InA: inA, Ca: x.ca, Cg: x.cg, Ci: x.ci, Cs: x.cs, Cf: x.cf, Cc: x.cc, ItA: it}
 	sized := false
 	for r := range t.Text {
 		size, tabulated := t.Num(r, "size_mm2"), t.Num(r, in.Column)
@@ -185,13 +214,13 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 				continue
 			}
 			sized = true
-			out["size_ccc_mm2"] = size
-			out["iz_effective_a"] = w.Add("Iz", "tabulated × factors", fmt.Sprintf("%s × %s", f(tabulated), f(x.product())),
+			out.BySize = size
+			out.IzA = w.Add("Iz", "tabulated × factors", fmt.Sprintf("%s × %s", f(tabulated), f(x.product())),
 				tabulated*x.product(), "A", t.Source.Ref)
 		}
 		mv, reactance, err := dropAt("phases", in.Table, size, in.Phases, "")
 		if err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		load := ib
 		if in.RingFinal {
@@ -203,19 +232,18 @@ func cableSize(in cableSizeIn) (map[string]any, []working.Step, error) {
 			fmt.Sprintf("%s × %s × %s / 1000 = %s V", f(physics.DropPerAmpereMetre(mv, reactance, pf)), f(load),
 				f(in.LengthM), f(volts)), pc, "%", dropSource(in.Table))
 		if working.AtMost(pc, in.LimitPc) {
-			out["size_mm2"], out["vd_v"], out["vd_pc"] = size, volts, pc
-			out["governing"] = "ccc"
-			if size != out["size_ccc_mm2"] {
-				out["governing"] = "vd"
+			out.SizeMM2, out.DropV, out.DropPc, out.Governing = size, volts, pc, "ccc"
+			if size != out.BySize {
+				out.Governing = "vd"
 			}
 			return out, w.Steps, nil
 		}
 	}
 	if !sized {
-		return nil, w.Steps, fmt.Errorf("column: no size in %s carries %s A in %s; give a lower current, a better method or the "+
+		return out, w.Steps, fmt.Errorf("column: no size in %s carries %s A in %s; give a lower current, a better method or the "+
 			"table of a larger cable", in.Table, f(it), in.Column)
 	}
-	return nil, w.Steps, fmt.Errorf("length_m: no size in %s keeps the drop over %s m within %s %%; give a shorter run or the "+
+	return out, w.Steps, fmt.Errorf("length_m: no size in %s keeps the drop over %s m within %s %%; give a shorter run or the "+
 		"table of a larger cable", in.Table, f(in.LengthM), f(in.LimitPc))
 }
 
@@ -462,11 +490,9 @@ func bendClip(in bendClipIn) (out bendClipOut, steps []working.Step, err error) 
 
 func cableCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("cable-size", "smallest cable that carries the device's current under its conditions and keeps the drop",
-			[]string{"ib_a", "in_a", "ca", "cg", "ci", "cs", "cf", "cc", "it_min_a", "size_ccc_mm2", "iz_effective_a",
-				"size_mm2", "vd_v", "vd_pc", "governing"}, cableSize),
-		rulebook.DefineOut("voltage-drop", "voltage drop of one load or of loads along a run", voltageDrop),
-		rulebook.DefineOut("max-length", "longest circuit by loop impedance and by drop", maxLength),
-		rulebook.DefineOut("bend-clip", "bend radius and clip spacing of a cable", bendClip),
+		rulebook.Define("cable-size", "smallest cable that carries the device's current under its conditions and keeps the drop", cableSize),
+		rulebook.Define("voltage-drop", "voltage drop of one load or of loads along a run", voltageDrop),
+		rulebook.Define("max-length", "longest circuit by loop impedance and by drop", maxLength),
+		rulebook.Define("bend-clip", "bend radius and clip spacing of a cable", bendClip),
 	}
 }

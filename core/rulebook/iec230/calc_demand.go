@@ -161,18 +161,24 @@ func ManagedCharge(pointA, limitA, restA float64) float64 {
 	return left
 }
 
-func maxDemand(in maxDemandIn) (map[string]any, []working.Step, error) {
+type maxDemandOut struct {
+	Shares   map[string]float64 `json:"per_category_a"`
+	Total    float64            `json:"total_a"`
+	Within   bool               `json:"within_supply"`
+	Charging *float64           `json:"ev_available_a,omitempty"`
+}
+
+func maxDemand(in maxDemandIn) (maxDemandOut, []working.Step, error) {
 	w := &rulebook.Worked{}
 	if err := rulebook.Positive("supply_a", in.SupplyA, "A"); err != nil {
-		return nil, nil, err
+		return maxDemandOut{}, nil, err
 	}
 	for category := range in.Loads {
 		if !slices.Contains(categories(), category) {
-			return nil, nil, fmt.Errorf("loads.%s is not known: %s", category, strings.Join(categories(), ", "))
+			return maxDemandOut{}, nil, fmt.Errorf("loads.%s is not known: %s", category, strings.Join(categories(), ", "))
 		}
 	}
-	shares := map[string]any{}
-	out := map[string]any{}
+	out := maxDemandOut{Shares: map[string]float64{}}
 	total := 0.0
 	for _, d := range demandRows {
 		loads, there := in.Loads[d.category]
@@ -182,27 +188,29 @@ func maxDemand(in maxDemandIn) (map[string]any, []working.Step, error) {
 		amps, socket := []float64{}, false
 		for _, l := range loads {
 			if (l.W == nil) == (l.A == nil) {
-				return nil, nil, fmt.Errorf("loads.%s: give each load either w in watts or a in amperes", d.category)
+				return out, nil, fmt.Errorf("loads.%s: give each load either w in watts or a in amperes", d.category)
 			}
 			if a := l.amps(); !(a >= 0) {
-				return nil, nil, fmt.Errorf("loads.%s: %g A is not accepted; give 0 or more", d.category, a)
+				return out, nil, fmt.Errorf("loads.%s: %g A is not accepted; give 0 or more", d.category, a)
 			}
 			amps, socket = append(amps, l.amps()), socket || l.Socket
 		}
 		a, rule, with, err := Diversified(d.category, amps, socket)
 		if err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		if d.category == categoryEV && in.Managed != nil {
 			a = ManagedCharge(a, *in.Managed, total)
-			out["ev_available_a"] = w.Add("charging available", "min(point, limit − rest), 0 under 6 A",
+			available := a
+			out.Charging = &available
+			w.Add("charging available", "min(point, limit − rest), 0 under 6 A",
 				fmt.Sprintf("limit %s − rest %s", f(*in.Managed), f(total)), a, "A", evRules.Source.Ref)
 		} else {
-			shares[d.category] = w.Add(d.name, rule, with, a, "A", diversity.Source.Ref)
+			out.Shares[d.category] = w.Add(d.name, rule, with, a, "A", diversity.Source.Ref)
 		}
 		total += a
 	}
-	out["per_category_a"], out["total_a"], out["within_supply"] = shares, w.Add("total", "sum", "", total, "A", ""),
+	out.Total, out.Within = w.Add("total", "sum", "", total, "A", ""),
 		working.AtMost(total, in.SupplyA)
 	return out, w.Steps, nil
 }
@@ -345,8 +353,7 @@ func evPen(in evPenIn) (out evPenOut, steps []working.Step, err error) {
 
 func demandCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("max-demand", "maximum demand of a dwelling with diversity",
-			[]string{"per_category_a", "total_a", "within_supply", "ev_available_a"}, maxDemand),
-		rulebook.DefineOut("ev-pen", "a charge point's residual protection and broken neutral-earth protection", evPen),
+		rulebook.Define("max-demand", "maximum demand of a dwelling with diversity", maxDemand),
+		rulebook.Define("ev-pen", "a charge point's residual protection and broken neutral-earth protection", evPen),
 	}
 }

@@ -59,13 +59,13 @@ const axisShare = 0.1
 
 // joistOut is what joist answers.
 type joistOut struct {
-	HoleMaxDiaMM    float64 `json:"hole_max_dia_mm"`
-	HoleZoneMM      []any   `json:"hole_zone_mm"`
-	NotchMaxDepthMM float64 `json:"notch_max_depth_mm"`
-	NotchZoneMM     []any   `json:"notch_zone_mm"`
-	HoleFaults      []any   `json:"hole_faults"`
-	NotchFaults     []any   `json:"notch_faults"`
-	Acceptable      bool    `json:"acceptable"`
+	HoleMaxDiaMM    float64    `json:"hole_max_dia_mm"`
+	HoleZoneMM      [2]float64 `json:"hole_zone_mm"`
+	NotchMaxDepthMM float64    `json:"notch_max_depth_mm"`
+	NotchZoneMM     [2]float64 `json:"notch_zone_mm"`
+	HoleFaults      [][]string `json:"hole_faults"`
+	NotchFaults     [][]string `json:"notch_faults"`
+	Acceptable      bool       `json:"acceptable"`
 }
 
 func joist(in joistIn) (out joistOut, steps []working.Step, err error) {
@@ -98,11 +98,11 @@ func joist(in joistIn) (out joistOut, steps []working.Step, err error) {
 		return working.AtMost(zone[0], at) && working.AtMost(at, zone[1])
 	}
 	acceptable := true
-	note := func(into *[]any, codes []string) {
+	note := func(into *[][]string, codes []string) {
 		acceptable = acceptable && len(codes) == 0
-		*into = append(*into, rulebook.Texts(codes))
+		*into = append(*into, rulebook.Sorted(codes))
 	}
-	holes, notches := []any{}, []any{}
+	holes, notches := [][]string{}, [][]string{}
 	for i, h := range in.Holes {
 		codes := []string{}
 		if !working.AtMost(h.Dia, l.HoleDia) {
@@ -140,8 +140,8 @@ func joist(in joistIn) (out joistOut, steps []working.Step, err error) {
 		}
 		note(&notches, codes)
 	}
-	return joistOut{HoleMaxDiaMM: l.HoleDia, HoleZoneMM: []any{l.HoleZone[0], l.HoleZone[1]}, NotchMaxDepthMM: l.NotchDepth,
-		NotchZoneMM: []any{l.NotchZone[0], l.NotchZone[1]}, HoleFaults: holes, NotchFaults: notches, Acceptable: acceptable}, w.Steps, nil
+	return joistOut{HoleMaxDiaMM: l.HoleDia, HoleZoneMM: l.HoleZone, NotchMaxDepthMM: l.NotchDepth,
+		NotchZoneMM: l.NotchZone, HoleFaults: holes, NotchFaults: notches, Acceptable: acceptable}, w.Steps, nil
 }
 
 type safeZoneIn struct {
@@ -169,18 +169,32 @@ type safeZoneIn struct {
 	} `json:"segments"`
 }
 
-func safeZone(in safeZoneIn) (map[string]any, []working.Step, error) {
+type safeZoneOut struct {
+	Segments  []zonedSegment `json:"segments"`
+	AllOK     bool           `json:"all_ok"`
+	OtherFace []string       `json:"other_face"`
+	BothOK    bool           `json:"both_faces_ok"`
+}
+
+type zonedSegment struct {
+	OK        bool   `json:"ok"`
+	Zone      string `json:"zone"`
+	RCDNeeded bool   `json:"rcd_needed"`
+}
+
+func safeZone(in safeZoneIn) (safeZoneOut, []working.Step, error) {
+	var out safeZoneOut
 	w := &rulebook.Worked{}
 	if err := rulebook.FirstError(rulebook.Positive("wall_w_mm", in.W, "mm"), rulebook.Positive("wall_h_mm", in.H, "mm"),
 		rulebook.Positive("thickness_mm", in.Thick, "mm")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if len(in.Segments) == 0 {
-		return nil, nil, fmt.Errorf("segments is empty: give at least one straight piece of cable")
+		return out, nil, fmt.Errorf("segments is empty: give at least one straight piece of cable")
 	}
 	ceiling, corner, deep, thin := zoneFromCeiling.V(), zoneFromCorner.V(), zoneDepth.V(),
 		zoneOtherFacePartitionMax.V()
-	rows, all := []any{}, true
+	rows, all := []zonedSegment{}, true
 	faces := []string{}
 	for i, s := range in.Segments {
 		for _, end := range []struct {
@@ -188,15 +202,15 @@ func safeZone(in safeZoneIn) (map[string]any, []working.Step, error) {
 			p   []float64
 		}{{"a", s.A}, {"b", s.B}} {
 			if len(end.p) != 2 {
-				return nil, nil, fmt.Errorf("segments.%s: %v is not accepted; give x and y in mm from the bottom left", end.key, end.p)
+				return out, nil, fmt.Errorf("segments.%s: %v is not accepted; give x and y in mm from the bottom left", end.key, end.p)
 			}
 			if err := rulebook.FirstError(rulebook.Between("segments."+end.key+" x", end.p[0], 0, in.W, "mm"),
 				rulebook.Between("segments."+end.key+" y", end.p[1], 0, in.H, "mm")); err != nil {
-				return nil, nil, err
+				return out, nil, err
 			}
 		}
 		if err := rulebook.ZeroOrMore("segments.depth_mm", s.Depth, "mm"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		both := func(axis int, from, to float64) bool {
 			for _, p := range [][]float64{s.A, s.B} {
@@ -240,19 +254,17 @@ func safeZone(in safeZoneIn) (map[string]any, []working.Step, error) {
 		all = all && ok
 		w.Add(zone, text("both ends in one zone, or ", deep, " mm deep, or protected"),
 			fmt.Sprintf("%s, %s to %s, %s", f(s.A[0]), f(s.A[1]), f(s.B[0]), f(s.B[1])), s.Depth, "mm", zones.Source.Ref)
-		rows = append(rows, map[string]any{"ok": ok, "zone": zone, "rcd_needed": rcd})
+		rows = append(rows, zonedSegment{OK: ok, Zone: zone, RCDNeeded: rcd})
 		if !otherOK {
 			faces = append(faces, text("segment ", i+1, ": ", other, " mm from the other face"))
 		}
 	}
-	return map[string]any{"segments": rows, "all_ok": all, "other_face": rulebook.Texts(faces),
-		"both_faces_ok": all && len(faces) == 0}, w.Steps, nil
+	return safeZoneOut{Segments: rows, AllOK: all, OtherFace: rulebook.Sorted(faces), BothOK: all && len(faces) == 0}, w.Steps, nil
 }
 
 func fabricCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.DefineOut("joist", "holes and notches in a solid timber joist", joist),
-		rulebook.Define("safe-zone", "cables hidden in a wall against the zones in which they may run",
-			[]string{"segments", "all_ok", "other_face", "both_faces_ok"}, safeZone),
+		rulebook.Define("joist", "holes and notches in a solid timber joist", joist),
+		rulebook.Define("safe-zone", "cables hidden in a wall against the zones in which they may run", safeZone),
 	}
 }

@@ -24,7 +24,19 @@ type zsIn struct {
 	RCD        *float64 `json:"rcd_ma" unit:"mA"`
 }
 
-func zsCheck(in zsIn) (map[string]any, []working.Step, error) {
+type zsOut struct {
+	R1R2        float64  `json:"r1r2_ohm"`
+	Zs          float64  `json:"zs_ohm"`
+	ZsMax       float64  `json:"zs_max_ohm"`
+	Ia          float64  `json:"ia_a"`
+	FaultMin    float64  `json:"fault_min_a"`
+	Passes      bool     `json:"passes"`
+	RCDZsMax    *float64 `json:"rcd_zs_max_ohm,omitempty"`
+	PassesByRCD *bool    `json:"passes_with_rcd,omitempty"`
+}
+
+func zsCheck(in zsIn) (zsOut, []working.Step, error) {
+	var out zsOut
 	w := &rulebook.Worked{}
 	r1, e1 := ResistancePerM("cu", in.Line)
 	r2, e2 := ResistancePerM("cu", in.CPC)
@@ -33,10 +45,10 @@ func zsCheck(in zsIn) (map[string]any, []working.Step, error) {
 	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2), e3,
 		rulebook.Positive("length_m", in.LengthM, "m"), rulebook.Positive("in_a", in.InA, "A"),
 		rulebook.Positive("multiplier", m, "1"), rulebook.Positive("cmin", cmin, "1")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if !(in.Ze >= 0) {
-		return nil, nil, fmt.Errorf("ze_ohm: %g is not accepted; give 0 or more", in.Ze)
+		return out, nil, fmt.Errorf("ze_ohm: %g is not accepted; give 0 or more", in.Ze)
 	}
 	loop := w.Add("R1+R2", "(r1 + r2) × L × multiplier / 1000",
 		fmt.Sprintf("(%s + %s) × %s × %s / 1000", f(r1), f(r2), f(in.LengthM), f(m)),
@@ -44,15 +56,15 @@ func zsCheck(in zsIn) (map[string]any, []working.Step, error) {
 	zs := w.Add("Zs", "Ze + (R1+R2)", text(in.Ze, " + ", loop), in.Ze+loop, "Ω", "")
 	w.Add("Zs max", "U0 × Cmin / Ia", fmt.Sprintf("%s × %s / %s", f(NominalV), f(cmin), f(ia)), limit, "Ω", "411.4.4")
 	fault := w.Add("If min", "U0 × Cmin / Zs", fmt.Sprintf("%s × %s / %s", f(NominalV), f(cmin), f(zs)), NominalV*cmin/zs, "A", "")
-	out := map[string]any{"r1r2_ohm": loop, "zs_ohm": zs, "zs_max_ohm": limit, "ia_a": ia, "fault_min_a": fault,
-		"passes": working.AtMost(zs, limit)}
+	out = zsOut{R1R2: loop, Zs: zs, ZsMax: limit, Ia: ia, FaultMin: fault, Passes: working.AtMost(zs, limit)}
 	if in.RCD != nil {
 		if err := rulebook.Positive("rcd_ma", *in.RCD, "mA"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		by := w.Add("Zs max with RCD", "50 / IΔn", fmt.Sprintf("50 / (%s / 1000)", f(*in.RCD)), TouchV*1000/(*in.RCD), "Ω",
 			ttLimits.Source.Ref)
-		out["rcd_zs_max_ohm"], out["passes_with_rcd"] = by, working.AtMost(zs, by)
+		passes := working.AtMost(zs, by)
+		out.RCDZsMax, out.PassesByRCD = &by, &passes
 	}
 	return out, w.Steps, nil
 }
@@ -116,47 +128,53 @@ type adiabaticIn struct {
 	Proposed float64  `json:"proposed_mm2" unit:"mm2"`
 }
 
-func adiabatic(in adiabaticIn) (map[string]any, []working.Step, error) {
+type adiabaticOut struct {
+	IA     *float64 `json:"i_a,omitempty"`
+	SMin   float64  `json:"s_min_mm2"`
+	Next   *float64 `json:"next_standard_mm2"` // null above the largest
+	Passes bool     `json:"passes"`
+}
+
+func adiabatic(in adiabaticIn) (adiabaticOut, []working.Step, error) {
+	var out adiabaticOut
 	w := &rulebook.Worked{}
 	if err := rulebook.FirstError(rulebook.Positive("t_s", in.TimeS, "s"), rulebook.Positive("k", in.K, "A√s/mm²"),
 		rulebook.Positive("proposed_mm2", in.Proposed, "mm²")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if in.TimeS > 5 {
-		return nil, nil, fmt.Errorf("t_s: %g is not accepted; the adiabatic rule holds up to 5 s", in.TimeS)
+		return out, nil, fmt.Errorf("t_s: %g is not accepted; the adiabatic rule holds up to 5 s", in.TimeS)
 	}
-	out := map[string]any{}
 	energy := 0.0
 	switch {
 	case in.IA != nil:
 		if err := rulebook.Positive("i_a", *in.IA, "A"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
-		out["i_a"] = *in.IA
+		out.IA = in.IA
 	case in.Zs != nil:
 		if err := rulebook.Positive("zs_ohm", *in.Zs, "ohm"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		c := rulebook.Or(in.Cmin, 1)
-		out["i_a"] = w.Add("I", "U0 × Cmin / Zs", fmt.Sprintf("%s × %s / %s", f(NominalV), f(c), f(*in.Zs)), NominalV*c/(*in.Zs), "A", "")
+		i := w.Add("I", "U0 × Cmin / Zs", fmt.Sprintf("%s × %s / %s", f(NominalV), f(c), f(*in.Zs)), NominalV*c/(*in.Zs), "A", "")
+		out.IA = &i
 	case in.I2t == nil:
-		return nil, nil, fmt.Errorf("i_a is missing: give i_a in A, zs_ohm in ohm, or i2t in A²s")
+		return out, nil, fmt.Errorf("i_a is missing: give i_a in A, zs_ohm in ohm, or i2t in A²s")
 	}
-	if i, ok := out["i_a"].(float64); ok {
-		energy = i * i * in.TimeS
+	if out.IA != nil {
+		energy = *out.IA * *out.IA * in.TimeS
 	}
 	if in.I2t != nil {
 		energy = *in.I2t
 		if err := rulebook.Positive("i2t", energy, "A²s"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 	}
 	s := w.Add("S min", "√(I²t) / k", fmt.Sprintf("√%s / %s", f(energy), f(in.K)), physics.Adiabatic(energy, in.K), "mm²", "543.1.3")
-	out["s_min_mm2"], out["passes"] = s, working.AtMost(s, in.Proposed)
+	out.SMin, out.Passes = s, working.AtMost(s, in.Proposed)
 	if next := NextSize(s); !math.IsNaN(next) {
-		out["next_standard_mm2"] = next
-	} else {
-		out["next_standard_mm2"] = nil
+		out.Next = &next
 	}
 	return out, w.Steps, nil
 }
@@ -202,27 +220,41 @@ type ttIn struct {
 // stable, as soil dries and freezes (note to Table 41.5).
 var stableRa = ttLimits.Fixed("advice_max_ohm")
 
-func ttElectrode(in ttIn) (map[string]any, []working.Step, error) {
+type ttOut struct {
+	Devices []ttDevice `json:"devices"`
+	Stable  bool       `json:"stable"`
+	Improve bool       `json:"needs_improvement"`
+}
+
+type ttDevice struct {
+	Idn    float64 `json:"idn_ma"`
+	TouchV float64 `json:"touch_v"`
+	RaMax  float64 `json:"ra_max_ohm"`
+	Passes bool    `json:"passes"`
+}
+
+func ttElectrode(in ttIn) (ttOut, []working.Step, error) {
+	var out ttOut
 	w := &rulebook.Worked{}
 	if err := rulebook.Positive("ra_ohm", in.Ra, "ohm"); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if len(in.Idn) == 0 {
-		return nil, nil, fmt.Errorf("idn_ma is empty: give at least one rated residual current in mA")
+		return out, nil, fmt.Errorf("idn_ma is empty: give at least one rated residual current in mA")
 	}
-	devices, allPass := []any{}, true
+	devices, allPass := []ttDevice{}, true
 	for _, idn := range in.Idn {
 		if err := rulebook.Positive("idn_ma", idn, "mA"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		touch := w.Add("touch voltage", "Ra × IΔn", fmt.Sprintf("%s × %s / 1000", f(in.Ra), f(idn)), in.Ra*idn/1000, "V",
 			ttLimits.Source.Ref)
 		ok := working.AtMost(touch, TouchV)
 		allPass = allPass && ok
-		devices = append(devices, map[string]any{"idn_ma": idn, "touch_v": touch, "ra_max_ohm": TouchV * 1000 / idn, "passes": ok})
+		devices = append(devices, ttDevice{Idn: idn, TouchV: touch, RaMax: TouchV * 1000 / idn, Passes: ok})
 	}
 	stable := working.AtMost(in.Ra, stableRa)
-	return map[string]any{"devices": devices, "stable": stable, "needs_improvement": !stable || !allPass}, w.Steps, nil
+	return ttOut{Devices: devices, Stable: stable, Improve: !stable || !allPass}, w.Steps, nil
 }
 
 type rodIn struct {
@@ -247,11 +279,23 @@ func groupFactor(n int) (float64, error) {
 	return rodLambda.Row(r).LambdaPublished, nil
 }
 
-func rod(in rodIn) (map[string]any, []working.Step, error) {
+type rodOut struct {
+	Single float64  `json:"single_ohm"`
+	A      *float64 `json:"a,omitempty"`
+	Lambda *float64 `json:"lambda_n,omitempty"`
+	Group  *float64 `json:"group_ohm,omitempty"`
+	// Needed and GroupAtNeeded are null where ten rods do not reach the target, and absent
+	// where none is given.
+	Needed        **float64 `json:"rods_needed,omitempty"`
+	GroupAtNeeded **float64 `json:"group_ohm_at_needed,omitempty"`
+}
+
+func rod(in rodIn) (rodOut, []working.Step, error) {
+	var out rodOut
 	w := &rulebook.Worked{}
 	if err := rulebook.FirstError(rulebook.Positive("length_m", in.LengthM, "m"),
 		rulebook.Positive("diameter_mm", in.DiameterMM, "mm"), rulebook.Positive("rho_ohm_m", in.Rho, "Ωm")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	formula, single := "ρ/(2πL) × (ln(8L/d) − 1)", physics.Rod(in.Rho, in.LengthM, in.DiameterMM/1000)
 	switch in.School {
@@ -259,40 +303,42 @@ func rod(in rodIn) (map[string]any, []working.Step, error) {
 	case schoolIS3043:
 		formula, single = "ρ/(2πL) × ln(4L/d)", physics.RodIS(in.Rho, in.LengthM, in.DiameterMM/1000)
 	default:
-		return nil, nil, fmt.Errorf("school: %q is not accepted; give bs7430 or is3043", in.School)
+		return out, nil, fmt.Errorf("school: %q is not accepted; give bs7430 or is3043", in.School)
 	}
 	w.Add("R", formula, fmt.Sprintf("ρ %s, L %s, d %s", f(in.Rho), f(in.LengthM), f(in.DiameterMM/1000)), single, "Ω",
 		map[string]string{"bs7430": "BS 7430 9.5", "is3043": "IS 3043"}[in.School])
-	out := map[string]any{"single_ohm": single}
+	out.Single = single
 	spacing := rulebook.Or(in.SpacingM, in.LengthM)
 	if err := rulebook.Positive("spacing_m", spacing, "m"); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if in.N != nil {
 		lambda, err := groupFactor(*in.N)
 		if err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		group, a := physics.Rods(single, in.Rho, spacing, lambda, *in.N)
 		w.Add("Rn", "R/n × (1 + λ a)", fmt.Sprintf("%s / %d × (1 + %s × %s)", f(single), *in.N, f(lambda), f(a)), group,
 			"Ω", rodLambda.Source.Ref)
-		out["a"], out["lambda_n"], out["group_ohm"] = a, lambda, group
+		out.A, out.Lambda, out.Group = &a, &lambda, &group
 	}
 	if in.Target != nil {
 		if err := rulebook.Positive("target_ohm", *in.Target, "ohm"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
-		out["rods_needed"], out["group_ohm_at_needed"] = nil, nil
+		var needed, reached *float64
+		out.Needed, out.GroupAtNeeded = &needed, &reached
 		for n := 1; n <= 10; n++ {
 			lambda, err := groupFactor(n)
 			if err != nil {
-				return nil, nil, err
+				return out, nil, err
 			}
 			group, _ := physics.Rods(single, in.Rho, spacing, lambda, n)
 			if working.AtMost(group, *in.Target) {
 				w.Add("rods needed", "smallest n with Rn ≤ target",
 					fmt.Sprintf("n %d: %s ≤ %s", n, f(group), f(*in.Target)), float64(n), "", "")
-				out["rods_needed"], out["group_ohm_at_needed"] = float64(n), group
+				rods := float64(n)
+				needed, reached = &rods, &group
 				break
 			}
 		}
@@ -325,48 +371,57 @@ func MainBonding(system string, size float64) float64 {
 	return NextSize(min(max(half, bondingMainMin.V()), bondingMainMaxNeeded.V()))
 }
 
-func bonding(in bondingIn) (map[string]any, []working.Step, error) {
+type bondingOut struct {
+	NeutralCu  *float64 `json:"neutral_cu_equiv_mm2,omitempty"`
+	Half       *float64 `json:"half_mm2,omitempty"`
+	EarthingOK *bool    `json:"earthing_ok,omitempty"`
+	Main       float64  `json:"main_bonding_mm2"`
+	Passes     bool     `json:"passes"`
+	CPCTable   float64  `json:"cpc_table_mm2"`
+}
+
+func bonding(in bondingIn) (bondingOut, []working.Step, error) {
+	var out bondingOut
 	w := &rulebook.Worked{}
 	if err := rulebook.FirstError(rulebook.Positive("line_mm2", in.Line, "mm²"),
 		rulebook.Positive("installed_mm2", in.Installed, "mm²")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
-	out := map[string]any{}
 	var size float64
 	switch install.Earthing(in.System) {
 	case install.TNCS:
 		if in.Neutral == nil {
-			return nil, nil, fmt.Errorf("neutral_mm2 is missing: on TN-C-S the bonding follows the operator's neutral")
+			return out, nil, fmt.Errorf("neutral_mm2 is missing: on TN-C-S the bonding follows the operator's neutral")
 		}
 		size = *in.Neutral
 		if m := rulebook.Or(in.Material, "cu"); install.Metal(m) != install.Copper {
 			r, e1 := ResistancePerM(m, size)
 			cu, e2 := ResistancePerM("cu", size)
 			if err := rulebook.At("neutral_mm2", rulebook.FirstError(e1, e2)); err != nil {
-				return nil, nil, err
+				return out, nil, err
 			}
 			size = w.Add("copper equivalent", "S × r_cu / r", fmt.Sprintf("%s × %s / %s", f(size), f(cu), f(r)), size*cu/r,
 				"mm²", conductors.Source.Ref)
 		}
-		out["neutral_cu_equiv_mm2"] = size
+		out.NeutralCu = &size
 	case install.TNS, install.TT:
 		if in.Earthing == nil {
-			return nil, nil, fmt.Errorf("earthing_conductor_mm2 is missing: on %s the bonding follows the earthing conductor", in.System)
+			return out, nil, fmt.Errorf("earthing_conductor_mm2 is missing: on %s the bonding follows the earthing conductor", in.System)
 		}
 		if err := rulebook.Positive("earthing_conductor_mm2", *in.Earthing, "mm²"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		// By the conductor that is required for the tails, not by the one that is there.
 		size = w.Add("required", "earthing conductor by table for the tails",
 			text(in.Line, " mm²; ", *in.Earthing, " mm² is there"), CPCTable(in.Line), "mm²", cpcMin.Source.Ref)
-		out["half_mm2"] = size / 2
-		out["earthing_ok"] = working.AtMost(size, *in.Earthing)
+		half, ok := size/2, working.AtMost(size, *in.Earthing)
+		out.Half, out.EarthingOK = &half, &ok
 	default:
-		return nil, nil, fmt.Errorf("system: %q is not accepted; give TN-C-S, TN-S or TT", in.System)
+		return out, nil, fmt.Errorf("system: %q is not accepted; give TN-C-S, TN-S or TT", in.System)
 	}
 	need := w.Add("main bonding", "by table", text(in.System, ", ", size, " mm²"), MainBonding(in.System, size), "mm²",
 		bondingPME.Source.Ref)
-	out["main_bonding_mm2"], out["passes"], out["cpc_table_mm2"] = need, working.AtMost(need, in.Installed), CPCTable(in.Line)
+	out.Main, out.Passes, out.CPCTable = need, working.AtMost(need, in.Installed), CPCTable(in.Line)
 	return out, w.Steps, nil
 }
 
@@ -400,31 +455,48 @@ func InsulationLimit(nominalV float64, selv, surgeConnected bool) (testV, limit 
 // looked into though it passes.
 const InvestigateMohm = 2.0
 
-func insulation(in insulationIn) (map[string]any, []working.Step, error) {
+type insulationOut struct {
+	RequiredV  float64             `json:"required_test_v"`
+	VoltageOK  bool                `json:"voltage_ok"`
+	Limit      float64             `json:"limit_mohm"`
+	Circuits   []insulationVerdict `json:"circuits"`
+	Parallel   float64             `json:"parallel_mohm"`
+	ParallelOK bool                `json:"parallel_ok"`
+	AllOK      bool                `json:"all_circuits_ok"`
+}
+
+type insulationVerdict struct {
+	Name        string `json:"name"`
+	Passes      bool   `json:"passes"`
+	Investigate bool   `json:"investigate"`
+}
+
+func insulation(in insulationIn) (insulationOut, []working.Step, error) {
+	var out insulationOut
 	w := &rulebook.Worked{}
 	if err := rulebook.FirstError(rulebook.Positive("nominal_v", in.NominalV, "V"),
 		rulebook.Positive("test_v", in.TestV, "V")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if len(in.Circuits) == 0 {
-		return nil, nil, fmt.Errorf("circuits is empty: give at least one reading")
+		return out, nil, fmt.Errorf("circuits is empty: give at least one reading")
 	}
 	need, limit := InsulationLimit(in.NominalV, in.SELV, in.Surge)
 	w.Add("test voltage", "by table", "", need, "V", irLimits.Source.Ref)
-	rows, all := []any{}, []float64{}
+	rows, all := []insulationVerdict{}, []float64{}
 	ok := true
 	for _, c := range in.Circuits {
 		if err := rulebook.Positive("circuits.mohm", c.M, "MΩ"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		passes := working.AtMost(limit, c.M)
 		ok = ok && passes
 		all = append(all, c.M)
-		rows = append(rows, map[string]any{"name": c.Name, "passes": passes, "investigate": c.M < InvestigateMohm})
+		rows = append(rows, insulationVerdict{Name: c.Name, Passes: passes, Investigate: c.M < InvestigateMohm})
 	}
 	together := w.Add("together", "1 / Σ(1/R)", fmt.Sprint(all), physics.Parallel(all...), "MΩ", "")
-	return map[string]any{"required_test_v": need, "voltage_ok": in.TestV == need, "limit_mohm": limit, "circuits": rows,
-		"parallel_mohm": together, "parallel_ok": working.AtMost(limit, together), "all_circuits_ok": ok}, w.Steps, nil
+	return insulationOut{RequiredV: need, VoltageOK: in.TestV == need, Limit: limit, Circuits: rows, Parallel: together,
+		ParallelOK: working.AtMost(limit, together), AllOK: ok}, w.Steps, nil
 }
 
 type rcdIn struct {
@@ -541,21 +613,14 @@ func rcdVerdict(in rcdIn) (out rcdOut, steps []working.Step, err error) {
 
 func faultCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("zs-check", "earth fault loop impedance against the device's limit",
-			[]string{"r1r2_ohm", "zs_ohm", "zs_max_ohm", "ia_a", "fault_min_a", "passes", "rcd_zs_max_ohm", "passes_with_rcd"}, zsCheck),
-		rulebook.DefineOut("zs-temp-verdict", "a measured loop impedance, corrected for temperature and by the 80 % rule", zsTempVerdict),
-		rulebook.Define("adiabatic", "smallest protective conductor that withstands a fault",
-			[]string{"i_a", "s_min_mm2", "next_standard_mm2", "passes"}, adiabatic),
-		rulebook.DefineOut("pfc", "prospective fault current against a breaking capacity", pfc),
-		rulebook.Define("tt-electrode", "electrode resistance against residual-current devices",
-			[]string{"devices", "stable", "needs_improvement"}, ttElectrode),
-		rulebook.Define("rod", "resistance of earth rods",
-			[]string{"single_ohm", "a", "lambda_n", "group_ohm", "rods_needed", "group_ohm_at_needed"}, rod),
-		rulebook.Define("bonding", "main bonding conductor and table protective conductor",
-			[]string{"neutral_cu_equiv_mm2", "half_mm2", "earthing_ok", "main_bonding_mm2", "passes", "cpc_table_mm2"}, bonding),
-		rulebook.Define("insulation", "insulation resistance readings",
-			[]string{"required_test_v", "voltage_ok", "limit_mohm", "circuits", "parallel_mohm", "parallel_ok",
-				"all_circuits_ok"}, insulation),
-		rulebook.DefineOut("rcd-verdict", "residual-current device readings and type", rcdVerdict),
+		rulebook.Define("zs-check", "earth fault loop impedance against the device's limit", zsCheck),
+		rulebook.Define("zs-temp-verdict", "a measured loop impedance, corrected for temperature and by the 80 % rule", zsTempVerdict),
+		rulebook.Define("adiabatic", "smallest protective conductor that withstands a fault", adiabatic),
+		rulebook.Define("pfc", "prospective fault current against a breaking capacity", pfc),
+		rulebook.Define("tt-electrode", "electrode resistance against residual-current devices", ttElectrode),
+		rulebook.Define("rod", "resistance of earth rods", rod),
+		rulebook.Define("bonding", "main bonding conductor and table protective conductor", bonding),
+		rulebook.Define("insulation", "insulation resistance readings", insulation),
+		rulebook.Define("rcd-verdict", "residual-current device readings and type", rcdVerdict),
 	}
 }

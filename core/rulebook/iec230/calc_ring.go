@@ -159,90 +159,136 @@ func expectedRatio(line, cpc float64) float64 {
 	return line / cpc
 }
 
-func ringDiagnosis(in ringDiagnosisIn) (map[string]any, []working.Step, error) {
-	w := &rulebook.Worked{}
-	perM, e1 := ResistancePerM("cu", in.Line)
-	_, e2 := ResistancePerM("cu", in.CPC)
-	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2),
-		rulebook.Positive("length_m", in.LengthM, "m")); err != nil {
-		return nil, nil, err
+type ringDiagnosisOut struct {
+	Step2     *float64           `json:"step2_expected,omitempty"`
+	Step3     *float64           `json:"step3_expected,omitempty"`
+	Step3Low  *float64           `json:"step3_low,omitempty"`
+	Predicted *float64           `json:"r1_predicted,omitempty"`
+	Recorded  *float64           `json:"r1r2_recorded,omitempty"`
+	SpurM     map[string]float64 `json:"spur_length_m,omitempty"`
+	Verdict   []string           `json:"verdict"`
+	OK        bool               `json:"ok"`
+}
+
+func ringDiagnosis(in ringDiagnosisIn) (ringDiagnosisOut, []working.Step, error) {
+	d := ringReader{in: in, healthy: true}
+	if err := d.check(); err != nil {
+		return d.out, nil, err
 	}
-	x := in.Readings
+	if d.legs() {
+		d.ends()
+		d.sockets()
+	}
+	if len(d.out.Verdict) == 0 {
+		d.out.Verdict = []string{"healthy"}
+	}
+	d.out.Verdict, d.out.OK = rulebook.Sorted(d.out.Verdict), d.healthy
+	return d.out, d.w.Steps, nil
+}
+
+// ringReader finds what the three steps of a ring's continuity readings say about it.
+type ringReader struct {
+	in      ringDiagnosisIn
+	perM    float64 // mΩ/m of the line conductor
+	w       rulebook.Worked
+	out     ringDiagnosisOut
+	joint   bool // an end-to-end reading is wrong: the readings at the sockets say nothing more
+	healthy bool // nothing was found, or nothing but spurs
+}
+
+// finds notes what is wrong.
+func (d *ringReader) finds(code string) {
+	d.healthy = false
+	d.out.Verdict = append(d.out.Verdict, code)
+}
+
+func (d *ringReader) check() error {
+	var e1, e2 error
+	d.perM, e1 = ResistancePerM("cu", d.in.Line)
+	_, e2 = ResistancePerM("cu", d.in.CPC)
+	if err := rulebook.FirstError(rulebook.At("line_mm2", e1), rulebook.At("cpc_mm2", e2),
+		rulebook.Positive("length_m", d.in.LengthM, "m")); err != nil {
+		return err
+	}
+	x := &d.in.Readings
 	for _, end := range []struct {
 		key string
 		o   ohms
 	}{{"r1", x.R1}, {"rn", x.Rn}, {"r2", x.R2}} {
 		if !end.o.given {
-			return nil, nil, fmt.Errorf("readings.%s is missing: give ohms end to end, or null when over range", end.key)
+			return fmt.Errorf("readings.%s is missing: give ohms end to end, or null when over range", end.key)
 		}
 	}
 	if len(x.Step2) != len(x.Step3) {
-		return nil, nil, fmt.Errorf("readings.step3: %d readings beside %d of step2; give one of each for every socket",
+		return fmt.Errorf("readings.step3: %d readings beside %d of step2; give one of each for every socket",
 			len(x.Step3), len(x.Step2))
 	}
-	codes := []string{}
-	say := func(code string) { codes = append(codes, code) }
-	answer := func(out map[string]any) (map[string]any, []working.Step, error) {
-		ok := true
-		for _, c := range codes {
-			ok = ok && len(c) > 8 && c[:8] == "spur_at_"
+	return nil
+}
+
+// legs reports whether each conductor goes round.
+func (d *ringReader) legs() bool {
+	x := &d.in.Readings
+	for _, leg := range []struct {
+		open bool
+		code string
+	}{{x.R1.open, "open_leg_line"}, {x.Rn.open, "open_leg_neutral"}, {x.R2.open, "open_leg_cpc"}} {
+		if leg.open {
+			d.finds(leg.code)
 		}
-		if len(codes) == 0 {
-			say("healthy")
-		}
-		out["verdict"], out["ok"] = rulebook.Texts(codes), ok
-		return out, w.Steps, nil
 	}
-	if x.R1.open {
-		say("open_leg_line")
-	}
-	if x.Rn.open {
-		say("open_leg_neutral")
-	}
-	if x.R2.open {
-		say("open_leg_cpc")
-	}
-	if len(codes) > 0 {
-		return answer(map[string]any{})
-	}
-	r1, rn, r2 := x.R1.v, x.Rn.v, x.R2.v
-	joint := false
+	return d.healthy
+}
+
+// ends compares the end-to-end readings with each other.
+func (d *ringReader) ends() {
+	r1, rn, r2 := d.in.Readings.R1.v, d.in.Readings.Rn.v, d.in.Readings.R2.v
 	if !working.AtMost(math.Abs(r1-rn), ringAgree) {
-		joint = true
-		w.Add("r1 − rn", "agree within 0.05 Ω", text(r1, " − ", rn), r1-rn, "Ω", ringRules.Source.Ref)
+		d.joint = true
+		d.w.Add("r1 − rn", "agree within 0.05 Ω", text(r1, " − ", rn), r1-rn, "Ω", ringRules.Source.Ref)
 		if r1 > rn {
-			say("high_resistance_joint_line")
+			d.finds("high_resistance_joint_line")
 		} else {
-			say("high_resistance_joint_neutral")
+			d.finds("high_resistance_joint_neutral")
 		}
 	}
-	want := w.Add("r2 expected", "ratio × smaller of r1, rn", text(expectedRatio(in.Line, in.CPC), " × ", min(r1, rn)),
-		expectedRatio(in.Line, in.CPC)*min(r1, rn), "Ω", ringRules.Source.Ref)
+	ratio := expectedRatio(d.in.Line, d.in.CPC)
+	want := d.w.Add("r2 expected", "ratio × smaller of r1, rn", text(ratio, " × ", min(r1, rn)), ratio*min(r1, rn), "Ω",
+		ringRules.Source.Ref)
 	slack := max(ringAgree, ringSpread*want)
 	switch {
 	case !working.AtMost(r2, want+slack):
-		joint = true
-		say("high_resistance_joint_cpc")
+		d.joint = true
+		d.finds("high_resistance_joint_cpc")
 	case !working.AtMost(want-slack, r2):
-		say("parallel_path_cpc")
+		d.finds("parallel_path_cpc")
 	}
-	e := w.Add("line to neutral", "(r1 + rn) / 4", text("(", r1, " + ", rn, ") / 4"), (r1+rn)/4, "Ω", ringRules.Source.Ref)
-	out := map[string]any{"step2_expected": e, "r1_predicted": w.Add("r1 by the plan", "mΩ/m × L / 1000",
-		text(perM, " × ", in.LengthM, " / 1000"), perM*in.LengthM/1000, "Ω", conductors.Source.Ref)}
-	out["step3_expected"] = w.Add("line to protective conductor", "(r1 + r2) / 4", text("(", r1, " + ", r2, ") / 4"),
-		RingFar(r1, r2), "Ω", ringRules.Source.Ref)
+}
+
+// sockets compares the readings at the sockets, the ends cross-connected, with what the ends
+// let expect.
+func (d *ringReader) sockets() {
+	x := &d.in.Readings
+	r1, rn, r2 := x.R1.v, x.Rn.v, x.R2.v
+	ref := ringRules.Source.Ref
+	e := d.w.Add("line to neutral", "(r1 + rn) / 4", text("(", r1, " + ", rn, ") / 4"), (r1+rn)/4, "Ω", ref)
+	predicted := d.w.Add("r1 by the plan", "mΩ/m × L / 1000", text(d.perM, " × ", d.in.LengthM, " / 1000"),
+		d.perM*d.in.LengthM/1000, "Ω", conductors.Source.Ref)
+	far := d.w.Add("line to protective conductor", "(r1 + r2) / 4", text("(", r1, " + ", r2, ") / 4"), RingFar(r1, r2), "Ω", ref)
+	d.out.Step2, d.out.Predicted, d.out.Step3 = &e, &predicted, &far
 	if r1+r2 > 0 {
-		out["step3_low"] = w.Add("its low end, at the board", "r1 × r2 / (r1 + r2)",
-			text(r1, " × ", r2, " / (", r1, " + ", r2, ")"), r1*r2/(r1+r2), "Ω", ringRules.Source.Ref)
+		near := d.w.Add("its low end, at the board", "r1 × r2 / (r1 + r2)",
+			text(r1, " × ", r2, " / (", r1, " + ", r2, ")"), r1*r2/(r1+r2), "Ω", ref)
+		d.out.Step3Low = &near
 	}
 	recorded, low, high := math.Inf(-1), math.Inf(1), math.Inf(-1)
 	for i := range x.Step2 {
 		a, b := x.Step2[i], x.Step3[i]
 		if a.open && !b.open {
-			say(text("line_cpc_reversed_at_", i))
+			d.finds(text("line_cpc_reversed_at_", i))
 		}
 		if b.open && !a.open {
-			say(text("line_neutral_reversed_at_", i))
+			d.finds(text("line_neutral_reversed_at_", i))
 		}
 		if !b.open {
 			recorded = max(recorded, b.v)
@@ -252,40 +298,43 @@ func ringDiagnosis(in ringDiagnosisIn) (map[string]any, []working.Step, error) {
 		}
 	}
 	if !math.IsInf(recorded, 0) {
-		out["r1r2_recorded"] = w.Add("R1+R2 to record", "highest line to protective conductor", "", recorded, "Ω", ringRules.Source.Ref)
+		d.w.Add("R1+R2 to record", "highest line to protective conductor", "", recorded, "Ω", ref)
+		d.out.Recorded = &recorded
 	}
-	if joint || math.IsInf(low, 0) {
-		return answer(out)
+	if d.joint || math.IsInf(low, 0) {
+		return
 	}
 	above := !working.AtMost(high, e+ringAgree)
 	uneven := !working.AtMost(e-ringAgree, low) || !working.AtMost(high-low, ringAgree)
 	switch {
 	case low < 0.5*e && !above:
-		say("ends_not_cross_connected")
-	case uneven && r1 < 0.9*out["r1_predicted"].(float64):
-		say("interconnected_legs")
+		d.finds("ends_not_cross_connected")
+	case uneven && r1 < 0.9*predicted:
+		d.finds("interconnected_legs")
 	case above:
-		lengths := map[string]any{}
-		for i, a := range x.Step2 {
-			if !a.open && !working.AtMost(a.v, e+ringAgree) {
-				k := strconv.Itoa(i)
-				say("spur_at_" + k)
-				lengths[k] = w.Add("spur at reading "+k, "excess / (2 × mΩ/m)",
-					text("(", a.v, " − ", e, ") × 1000 / (2 × ", perM, ")"), (a.v-e)*1000/(2*perM), "m", ringRules.Source.Ref)
-			}
-		}
-		out["spur_length_m"] = lengths
+		d.spurs(e)
 	case uneven:
-		say("unexplained_variation")
+		d.finds("unexplained_variation")
 	}
-	return answer(out)
+}
+
+// spurs finds the sockets that stand on one, and how far out: a spur is lawful, so a ring with
+// nothing else to say of it is in order.
+func (d *ringReader) spurs(expected float64) {
+	d.out.SpurM = map[string]float64{}
+	for i, a := range d.in.Readings.Step2 {
+		if !a.open && !working.AtMost(a.v, expected+ringAgree) {
+			k := strconv.Itoa(i)
+			d.out.Verdict = append(d.out.Verdict, "spur_at_"+k)
+			d.out.SpurM[k] = d.w.Add("spur at reading "+k, "excess / (2 × mΩ/m)",
+				text("(", a.v, " − ", expected, ") × 1000 / (2 × ", d.perM, ")"), (a.v-expected)*1000/(2*d.perM), "m", ringRules.Source.Ref)
+		}
+	}
 }
 
 func ringCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.DefineOut("ring-design", "a ring final circuit: leg capacity, drop, far-point loop, area", ringDesign),
-		rulebook.Define("ring-diagnosis", "what the continuity readings of a ring say about it",
-			[]string{"step2_expected", "step3_expected", "step3_low", "r1_predicted", "r1r2_recorded", "spur_length_m",
-				"verdict", "ok"}, ringDiagnosis),
+		rulebook.Define("ring-design", "a ring final circuit: leg capacity, drop, far-point loop, area", ringDesign),
+		rulebook.Define("ring-diagnosis", "what the continuity readings of a ring say about it", ringDiagnosis),
 	}
 }

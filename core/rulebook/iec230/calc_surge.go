@@ -145,7 +145,7 @@ func spdCRL(in crlIn) (out crlOut, steps []working.Step, err error) {
 
 func surgeCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.DefineOut("spd-let-through", "what a surge device leaves with its leads", spdLetThrough),
-		rulebook.DefineOut("spd-crl", "calculated risk level: whether surge protection is required", spdCRL),
+		rulebook.Define("spd-let-through", "what a surge device leaves with its leads", spdLetThrough),
+		rulebook.Define("spd-crl", "calculated risk level: whether surge protection is required", spdCRL),
 	}
 }

@@ -233,12 +233,12 @@ func TestEarthingAndBonding(t *testing.T) {
 	earth := 25.0
 	out, _, err := bonding(bondingIn{System: "TN-S", Earthing: &earth, Line: 25, Installed: 10})
 	require.NoError(t, err)
-	assert.True(t, out["passes"].(bool))
+	assert.True(t, out.Passes)
 	earth = 6
 	out, _, err = bonding(bondingIn{System: "TN-S", Earthing: &earth, Line: 25, Installed: 6})
 	require.NoError(t, err)
-	assert.Equal(t, false, out["passes"])
-	assert.Equal(t, false, out["earthing_ok"])
+	assert.False(t, out.Passes)
+	assert.Equal(t, no(), out.EarthingOK)
 }
 
 // By hand. B16 on 1.5/1.0 mm² at 6 kA: class 3 lets 35000 A²s through, √35000 / 115 = 1.63 mm²:
@@ -408,15 +408,15 @@ func TestTheFaultCurrentReading(t *testing.T) {
 
 // Holes go through the middle of a joist; a thin wall is bored into from both faces.
 func TestJoistsAndThinWalls(t *testing.T) {
-	hole := func(top float64) []any {
+	hole := func(top float64) []string {
 		out, _, err := joist(joistIn{Depth: 200, Span: 4000, Holes: []Hole{{X: 1200, Dia: 20, Top: top}}})
 		require.NoError(t, err)
-		return out.HoleFaults[0].([]any)
+		return out.HoleFaults[0]
 	}
 	assert.Empty(t, hole(100))
 	assert.Empty(t, hole(120))
-	assert.Equal(t, []any{"axis"}, hole(121))
-	wall := func(thick, depth float64) map[string]any {
+	assert.Equal(t, []string{"axis"}, hole(121))
+	wall := func(thick, depth float64) safeZoneOut {
 		in := safeZoneIn{W: 4000, H: 2400, Thick: thick}
 		in.Segments = append(in.Segments, struct {
 			A      []float64 `json:"a" unit:"mm"`
@@ -429,8 +429,8 @@ func TestJoistsAndThinWalls(t *testing.T) {
 		require.NoError(t, err)
 		return out
 	}
-	assert.Equal(t, false, wall(75, 50)["both_faces_ok"], "25 mm from the other face")
-	assert.Equal(t, true, wall(100, 50)["both_faces_ok"])
+	assert.False(t, wall(75, 50).BothOK, "25 mm from the other face")
+	assert.True(t, wall(100, 50).BothOK)
 }
 
 // A room with a bath: where each point stands, its protection against water, and what

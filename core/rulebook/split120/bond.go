@@ -365,19 +365,35 @@ type bondInput struct {
 
 var roles = []string{"meter", "not_service_disconnect", "service_disconnect", "transfer", "panel", "subpanel", "generator"}
 
-func calcNeutralBond(in bondInput) (map[string]any, []working.Step, error) {
+type bondOut struct {
+	At       string       `json:"main_bond_at"`
+	Mains    []string     `json:"main_bonds"`
+	Nodes    []builtJoint `json:"nodes"`
+	Findings []string     `json:"findings"`
+	GroundA  *float64     `json:"ground_path_current_a,omitempty"`
+	RemainsA *float64     `json:"neutral_remaining_a,omitempty"`
+}
+
+type builtJoint struct {
+	ID    string `json:"id"`
+	Bond  string `json:"bond"`
+	Wires int    `json:"conductors_out"`
+}
+
+func calcNeutralBond(in bondInput) (bondOut, []working.Step, error) {
+	var out bondOut
 	nodes := make([]Node, len(in.Nodes))
 	seen, before := map[string]bool{}, ""
 	for i, n := range in.Nodes {
 		if n.ID == "" || seen[n.ID] {
-			return nil, nil, fmt.Errorf("nodes.id: %q is not accepted; give each enclosure a name of its own", n.ID)
+			return out, nil, fmt.Errorf("nodes.id: %q is not accepted; give each enclosure a name of its own", n.ID)
 		}
 		if n.From != "" && !seen[n.From] {
-			return nil, nil, fmt.Errorf("nodes.from: %q is not accepted; give an enclosure that stands before it in the list", n.From)
+			return out, nil, fmt.Errorf("nodes.from: %q is not accepted; give an enclosure that stands before it in the list", n.From)
 		}
 		seen[n.ID] = true
 		if !slices.Contains(roles, n.Role) {
-			return nil, nil, fmt.Errorf("nodes.role: %q is not accepted; give one of %v", n.Role, roles)
+			return out, nil, fmt.Errorf("nodes.role: %q is not accepted; give one of %v", n.Role, roles)
 		}
 		nodes[i] = Node{ID: n.ID, From: cmp.Or(n.From, before), Role: n.Role, Bond: n.AsBuiltBond,
 			SwitchesN: n.SwitchedNeutr != nil && *n.SwitchedNeutr}
@@ -387,27 +403,27 @@ func calcNeutralBond(in bondInput) (map[string]any, []working.Step, error) {
 		before = n.ID
 	}
 	if len(nodes) == 0 {
-		return nil, nil, fmt.Errorf("nodes: an empty list is not accepted; give the chain from the utility inward")
+		return out, nil, fmt.Errorf("nodes: an empty list is not accepted; give the chain from the utility inward")
 	}
 	mains, joints := NeutralBond(nodes, in.BondAt == kindMeter)
 	if len(mains) == 0 {
-		return nil, nil, fmt.Errorf("nodes: no service disconnect and no panel is among them, so there is no place for the joint")
+		return out, nil, fmt.Errorf("nodes: no service disconnect and no panel is among them, so there is no place for the joint")
 	}
-	list := []any{}
+	list := []builtJoint{}
 	for _, j := range joints {
-		list = append(list, map[string]any{"id": j.ID, "bond": j.Bond, "conductors_out": float64(j.Wires)})
+		list = append(list, builtJoint{ID: j.ID, Bond: j.Bond, Wires: j.Wires})
 	}
-	out := map[string]any{"main_bond_at": mains[0], "main_bonds": rulebook.Texts(mains), "nodes": list,
-		"findings": rulebook.Texts(Findings(nodes, joints))}
+	out = bondOut{At: mains[0], Mains: rulebook.Sorted(mains), Nodes: list, Findings: rulebook.Sorted(Findings(nodes, joints))}
 	steps := []working.Step{{Symbol: "joint", Formula: "each service disconnect that no other stands ahead of",
 		With: strings.Join(mains, ", "), Source: clauseJoint.nec}}
 	if in.NeutralA != nil && in.RNeutral != nil && in.RGround != nil {
 		if !(*in.RNeutral > 0 && *in.RGround > 0 && *in.NeutralA >= 0) {
-			return nil, nil, fmt.Errorf("r_neutral_ohm: %g and %g are not accepted; give resistances above 0 and a current of 0 or more",
+			return out, nil, fmt.Errorf("r_neutral_ohm: %g and %g are not accepted; give resistances above 0 and a current of 0 or more",
 				*in.RNeutral, *in.RGround)
 		}
 		g := *in.NeutralA * *in.RNeutral / (*in.RNeutral + *in.RGround)
-		out["ground_path_current_a"], out["neutral_remaining_a"] = g, *in.NeutralA-g
+		rest := *in.NeutralA - g
+		out.GroundA, out.RemainsA = &g, &rest
 		steps = append(steps, working.Step{Symbol: "I ground", Formula: "I × Rn / (Rn + Rg), with a second joint",
 			With: unit.Format(*in.NeutralA) + " × " + unit.Format(*in.RNeutral) + " / (" + unit.Format(*in.RNeutral) +
 				" + " + unit.Format(*in.RGround) + ")", Value: g, Unit: "A"})

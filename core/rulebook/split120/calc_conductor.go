@@ -143,16 +143,25 @@ func dropV(material, size string, amps, feet, sets float64) float64 {
 	return 2 * resistivityK(material) * amps * feet / Cmil(size) / sets
 }
 
-func calcVoltageDrop(in dropIn) (map[string]any, []working.Step, error) {
+type dropOut struct {
+	V        float64 `json:"vd_v"`
+	Percent  float64 `json:"vd_percent"`
+	TableV   float64 `json:"vd_table_v"`
+	Within   bool    `json:"within_limit"`
+	Smallest *string `json:"smallest_size_for_limit"` // null where no size is enough
+}
+
+func calcVoltageDrop(in dropIn) (dropOut, []working.Step, error) {
+	var out dropOut
 	sets := float64(max(in.Sets, 1))
 	if err := rulebook.FirstError(sizeOK("size", in.Size, in.Material), rulebook.ZeroOrMore("current_a", in.CurrentA, "A"),
 		rulebook.ZeroOrMore("length_ft", in.LengthFt, "ft"), rulebook.Positive("volts", in.Volts, "V"),
 		rulebook.Positive("limit_percent", in.LimitPc, "%")); err != nil {
-		return nil, nil, err
+		return out, nil, err
 	}
 	if in.MinSize != "" {
 		if err := sizeOK("min_size", in.MinSize, in.Material); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 	}
 	w := &rulebook.Worked{}
@@ -167,10 +176,9 @@ func calcVoltageDrop(in dropIn) (map[string]any, []working.Step, error) {
 		return (in.MinSize == "" || larger(s, in.MinSize) == s) &&
 			working.AtMost(dropV(in.Material, s, in.CurrentA, in.LengthFt, sets)/in.Volts*100, in.LimitPc)
 	})
-	out := map[string]any{"vd_v": v, "vd_percent": pc, "vd_table_v": byTable,
-		"within_limit": working.AtMost(pc, in.LimitPc), "smallest_size_for_limit": fits}
-	if fits == "" {
-		out["smallest_size_for_limit"] = nil
+	out = dropOut{V: v, Percent: pc, TableV: byTable, Within: working.AtMost(pc, in.LimitPc)}
+	if fits != "" {
+		out.Smallest = &fits
 	}
 	return out, w.Steps, nil
 }
@@ -648,51 +656,61 @@ type torqueIn struct {
 
 const newtonMetres = 0.1129848 // of one lbf·in
 
-func calcTorque(in torqueIn) (map[string]any, []working.Step, error) {
+type torqueOut struct {
+	Torques []torqueOf `json:"torques"`
+}
+
+type torqueOf struct {
+	ID    string  `json:"id"`
+	LbfIn float64 `json:"lbf_in"`
+	Basis string  `json:"basis"`
+	Nm    float64 `json:"n_m"`
+}
+
+func calcTorque(in torqueIn) (torqueOut, []working.Step, error) {
 	w := &rulebook.Worked{}
-	out := []any{}
+	out := torqueOut{Torques: []torqueOf{}}
 	for _, l := range in.Lookups {
 		v, basis, source := 0.0, "", ""
 		switch {
 		case l.Marked != nil:
 			if err := rulebook.Positive("lookups.marked_lbf_in", *l.Marked, "lbf·in"); err != nil {
-				return nil, nil, err
+				return out, nil, err
 			}
 			v, basis, source = *l.Marked, "marked", "NEC 110.14(D)"
 		case l.HexSocket != "":
 			r := hexTorques.Find(func(it *hexTorquesRow) bool { return it.SocketAcrossFlatsIn == l.HexSocket })
 			if r < 0 {
-				return nil, nil, fmt.Errorf("lookups.hex_socket: %q is not in the table; give 1/8 to 9/16", l.HexSocket)
+				return out, nil, fmt.Errorf("lookups.hex_socket: %q is not in the table; give 1/8 to 9/16", l.HexSocket)
 			}
 			v, basis, source = hexTorques.Row(r).TorqueLbfIn, "hex socket table", hexTorques.Source.Ref
 		default:
 			if err := rulebook.OneOf("lookups.head", l.Head, "slotted_narrow", "slotted_wide", "hex_split_bolt", "hex_other"); err != nil {
-				return nil, nil, err
+				return out, nil, err
 			}
 			r := screwTorques.Find(func(it *screwTorquesRow) bool { return it.Size == l.Size })
 			if r < 0 || math.IsNaN(screwTorques.Num(r, l.Head+"_lbf_in")) {
-				return nil, nil, fmt.Errorf("lookups.size: %q is not in the table for %s; give one of %q", l.Size, l.Head,
+				return out, nil, fmt.Errorf("lookups.size: %q is not in the table for %s; give one of %q", l.Size, l.Head,
 					having(screwTorques.Table, "size", l.Head+"_lbf_in"))
 			}
 			v, basis, source = screwTorques.Num(r, l.Head+"_lbf_in"), "screw table", screwTorques.Source.Ref
 		}
 		w.Add(l.ID, basis, text(l.Size, " ", l.Head, l.HexSocket), v, "lbf·in", source)
-		out = append(out, map[string]any{"id": l.ID, "lbf_in": v, "basis": basis, "n_m": v * newtonMetres})
+		out.Torques = append(out.Torques, torqueOf{ID: l.ID, LbfIn: v, Basis: basis, Nm: v * newtonMetres})
 	}
-	return map[string]any{"torques": out}, w.Steps, nil
+	return out, w.Steps, nil
 }
 
 func conductorCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.DefineOut("ampacity", "what a conductor carries, and what may protect it", calcAmpacity),
-		rulebook.DefineOut("ev-circuit", "device and conductor of a continuous load", calcEV),
-		rulebook.Define("voltage-drop", "voltage drop of a run, and the smallest size within the limit",
-			[]string{"vd_v", "vd_percent", "vd_table_v", "within_limit", "smallest_size_for_limit"}, calcVoltageDrop),
-		rulebook.DefineOut("service-sizing", "conductors, jumpers and electrode conductors of a service", calcService),
-		rulebook.DefineOut("service-derated", "a dwelling service through a hot place", calcServiceDerated),
-		rulebook.DefineOut("egc-upsize", "the equipment grounding conductor raised with its circuit", calcUpsize),
-		rulebook.DefineOut("conduit-fill", "fill of a conduit and the smallest that holds it", calcConduit),
-		rulebook.DefineOut("box-fill", "volume that conductors and devices take in a box", calcBox),
-		rulebook.Define("torque", "torque of a terminal: marked, else by the tables", []string{"torques"}, calcTorque),
+		rulebook.Define("ampacity", "what a conductor carries, and what may protect it", calcAmpacity),
+		rulebook.Define("ev-circuit", "device and conductor of a continuous load", calcEV),
+		rulebook.Define("voltage-drop", "voltage drop of a run, and the smallest size within the limit", calcVoltageDrop),
+		rulebook.Define("service-sizing", "conductors, jumpers and electrode conductors of a service", calcService),
+		rulebook.Define("service-derated", "a dwelling service through a hot place", calcServiceDerated),
+		rulebook.Define("egc-upsize", "the equipment grounding conductor raised with its circuit", calcUpsize),
+		rulebook.Define("conduit-fill", "fill of a conduit and the smallest that holds it", calcConduit),
+		rulebook.Define("box-fill", "volume that conductors and devices take in a box", calcBox),
+		rulebook.Define("torque", "torque of a terminal: marked, else by the tables", calcTorque),
 	}
 }

@@ -618,9 +618,20 @@ type legsIn struct {
 const legsMost = 20 // loads of which every split is tried
 
 // calcLegs finds the best of all splits of the 120 V loads over the two legs.
-func calcLegs(in legsIn) (map[string]any, []working.Step, error) {
+type legsOut struct {
+	ImbalanceVA float64  `json:"best_imbalance_va"`
+	HeavyA      float64  `json:"best_heavy_leg_a"`
+	LightA      float64  `json:"best_light_leg_a"`
+	NeutralA    float64  `json:"best_neutral_a"`
+	Wired1A     *float64 `json:"as_wired_leg1_a,omitempty"`
+	Wired2A     *float64 `json:"as_wired_leg2_a,omitempty"`
+	WiredN      *float64 `json:"as_wired_neutral_a,omitempty"`
+}
+
+func calcLegs(in legsIn) (legsOut, []working.Step, error) {
+	var out legsOut
 	if len(in.L120) == 0 || len(in.L120) > legsMost {
-		return nil, nil, fmt.Errorf("loads_120: %d loads are not accepted; give 1 to %d", len(in.L120), legsMost)
+		return out, nil, fmt.Errorf("loads_120: %d loads are not accepted; give 1 to %d", len(in.L120), legsMost)
 	}
 	names := make([]string, 0, len(in.L120))
 	for n := range in.L120 {
@@ -630,13 +641,13 @@ func calcLegs(in legsIn) (map[string]any, []working.Step, error) {
 	total, both := 0.0, 0.0
 	for _, n := range names {
 		if err := rulebook.ZeroOrMore("loads_120."+n, in.L120[n], "VA"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		total += in.L120[n]
 	}
 	for n, v := range in.L240 {
 		if err := rulebook.ZeroOrMore("loads_240."+n, v, "VA"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		both += v
 	}
@@ -661,18 +672,19 @@ func calcLegs(in legsIn) (map[string]any, []working.Step, error) {
 	}
 	w.Add("imbalance", "of the best split", "one leg: "+fmt.Sprint(second), best, "VA", "NEC 220.61; trade practice")
 	amps := func(leg float64) float64 { return leg/legV + both/lineV }
-	out := map[string]any{"best_imbalance_va": best, "best_heavy_leg_a": amps((total + best) / 2),
-		"best_light_leg_a": amps((total - best) / 2), "best_neutral_a": w.Add("neutral", "imbalance / 120 V", "", best/legV, "A", "")}
+	out = legsOut{ImbalanceVA: best, HeavyA: amps((total + best) / 2), LightA: amps((total - best) / 2),
+		NeutralA: w.Add("neutral", "imbalance / 120 V", "", best/legV, "A", "")}
 	if in.AsWired != nil {
 		var leg [3]float64
 		for _, n := range names {
 			at, there := in.AsWired[n]
 			if !there || at != 1 && at != 2 {
-				return nil, nil, fmt.Errorf("as_wired.%s: %d is not accepted; give leg 1 or 2 of every 120 V load", n, at)
+				return out, nil, fmt.Errorf("as_wired.%s: %d is not accepted; give leg 1 or 2 of every 120 V load", n, at)
 			}
 			leg[at] += in.L120[n]
 		}
-		out["as_wired_leg1_a"], out["as_wired_leg2_a"], out["as_wired_neutral_a"] = amps(leg[1]), amps(leg[2]), math.Abs(leg[1]-leg[2])/legV
+		one, two, neutral := amps(leg[1]), amps(leg[2]), math.Abs(leg[1]-leg[2])/legV
+		out.Wired1A, out.Wired2A, out.WiredN = &one, &two, &neutral
 	}
 	return out, w.Steps, nil
 }
@@ -710,16 +722,14 @@ func calcOpenNeutral(in neutralIn) (out neutralOut, steps []working.Step, err er
 
 func loadCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.DefineOut("dwelling-standard", "load of a dwelling by the standard method", calcStandard),
-		rulebook.DefineOut("dwelling-optional", "load of a dwelling by the optional method", calcOptional),
-		rulebook.DefineOut("existing-220.83", "an existing dwelling with added load, calculated", calcExisting),
-		rulebook.DefineOut("existing-220.87", "an existing dwelling with added load, by its recorded peak", calcMeasured),
-		rulebook.DefineOut("range-demand", "demand of ranges", calcRange),
-		rulebook.DefineOut("ems-limit", "EV units under an energy management system", calcEMS),
-		rulebook.DefineOut("canada-load", "load of a single dwelling by the Canadian rule", calcCanada),
-		rulebook.Define("leg-balance", "120 V loads over the two legs",
-			[]string{"best_imbalance_va", "best_heavy_leg_a", "best_light_leg_a", "best_neutral_a", "as_wired_leg1_a",
-				"as_wired_leg2_a", "as_wired_neutral_a"}, calcLegs),
-		rulebook.DefineOut("open-neutral", "voltages when the service neutral is broken", calcOpenNeutral),
+		rulebook.Define("dwelling-standard", "load of a dwelling by the standard method", calcStandard),
+		rulebook.Define("dwelling-optional", "load of a dwelling by the optional method", calcOptional),
+		rulebook.Define("existing-220.83", "an existing dwelling with added load, calculated", calcExisting),
+		rulebook.Define("existing-220.87", "an existing dwelling with added load, by its recorded peak", calcMeasured),
+		rulebook.Define("range-demand", "demand of ranges", calcRange),
+		rulebook.Define("ems-limit", "EV units under an energy management system", calcEMS),
+		rulebook.Define("canada-load", "load of a single dwelling by the Canadian rule", calcCanada),
+		rulebook.Define("leg-balance", "120 V loads over the two legs", calcLegs),
+		rulebook.Define("open-neutral", "voltages when the service neutral is broken", calcOpenNeutral),
 	}
 }

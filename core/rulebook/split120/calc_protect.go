@@ -172,37 +172,53 @@ func wiredNeed(column string, place string, lighting bool, ratingA float64) (nee
 	return need, condition
 }
 
-func calcCoverage(in coverageIn) (map[string]any, []working.Step, error) {
+type coverageOut struct {
+	Outlets []outletCover `json:"outlets"`
+	GFCI    int           `json:"gfci_count"`
+	AFCI    int           `json:"afci_count"`
+}
+
+// outletCover is what an outlet needs; null where it depends on what the table does not know.
+type outletCover struct {
+	ID      string `json:"id"`
+	GFCI    *bool  `json:"gfci"`
+	AFCI    *bool  `json:"afci"`
+	Tamper  *bool  `json:"tr"`
+	Weather *bool  `json:"wr"`
+}
+
+// known is a yes or a no, else nothing.
+func (a Answer) known() *bool {
+	if a != Yes && a != No {
+		return nil
+	}
+	yes := a == Yes
+	return &yes
+}
+
+func calcCoverage(in coverageIn) (coverageOut, []working.Step, error) {
 	if err := editionOK(in.Edition); err != nil {
-		return nil, nil, err
+		return coverageOut{}, nil, err
 	}
 	w := &rulebook.Worked{}
-	list, gfci, afci := []any{}, 0.0, 0.0
+	out := coverageOut{Outlets: []outletCover{}}
 	for _, o := range in.Outlets {
 		p, err := protectionOf(text(in.Edition), o)
 		if err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		if p.GFCI == Yes {
-			gfci++
+			out.GFCI++
 		}
 		if p.AFCI == Yes {
-			afci++
+			out.AFCI++
 		}
-		row := map[string]any{"id": o.ID}
-		for key, a := range map[string]Answer{"gfci": p.GFCI, "afci": p.AFCI, "tr": p.Tamper, "wr": p.Weather} {
-			switch a {
-			case Yes, No:
-				row[key] = a == Yes
-			default: // it depends on what the table does not know
-				row[key] = nil
-			}
-		}
-		list = append(list, row)
+		out.Outlets = append(out.Outlets, outletCover{ID: o.ID, GFCI: p.GFCI.known(), AFCI: p.AFCI.known(), Tamper: p.Tamper.known(),
+			Weather: p.Weather.known()})
 	}
-	w.Add("ground-fault", "by room, or within 6 ft of a sink or tub", "", gfci, "", gfciPlaces.Source.Ref)
-	w.Add("arc-fault", "by room", "", afci, "", afciPlaces.Source.Ref)
-	return map[string]any{"outlets": list, "gfci_count": gfci, "afci_count": afci}, w.Steps, nil
+	w.Add("ground-fault", "by room, or within 6 ft of a sink or tub", "", float64(out.GFCI), "", gfciPlaces.Source.Ref)
+	w.Add("arc-fault", "by room", "", float64(out.AFCI), "", afciPlaces.Source.Ref)
+	return out, w.Steps, nil
 }
 
 type extensionIn struct {
@@ -475,21 +491,32 @@ func gfciMaxS(ma float64) float64 {
 	return math.Pow(gfciCurveOver.V()/min(ma, gfciCurveTo.V()), gfciCurvePower.V())
 }
 
-func calcCurve(in curveIn) (map[string]any, []working.Step, error) {
+type curveOut struct {
+	Results []curvePoint `json:"results"`
+}
+
+type curvePoint struct {
+	MA       float64  `json:"ma"`
+	MustTrip bool     `json:"must_trip"`
+	MaxS     *float64 `json:"max_s"` // null where it need not trip
+}
+
+func calcCurve(in curveIn) (curveOut, []working.Step, error) {
 	w := &rulebook.Worked{}
-	list := []any{}
+	out := curveOut{Results: []curvePoint{}}
 	for _, ma := range in.Faults {
 		if err := rulebook.ZeroOrMore("fault_ma", ma, "mA"); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		opens := gfciOpensFrom.V()
-		row := map[string]any{"ma": ma, "must_trip": ma >= opens, "max_s": nil}
+		row := curvePoint{MA: ma, MustTrip: ma >= opens}
 		if ma >= opens {
-			row["max_s"] = w.Add("t", "(20 / I)^1.43", text(ma, " mA"), gfciMaxS(ma), "s", gfciTrip.Source.Ref)
+			t := w.Add("t", "(20 / I)^1.43", text(ma, " mA"), gfciMaxS(ma), "s", gfciTrip.Source.Ref)
+			row.MaxS = &t
 		}
-		list = append(list, row)
+		out.Results = append(out.Results, row)
 	}
-	return map[string]any{"results": list}, w.Steps, nil
+	return out, w.Steps, nil
 }
 
 type leakage struct {
@@ -591,15 +618,14 @@ func calcSPD(in spdIn) (out spdOut, steps []working.Step, err error) {
 
 func protectCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("gfci-afci-coverage", "ground-fault, arc-fault, tamper and weather resistance of a list of outlets",
-			[]string{"outlets", "gfci_count", "afci_count"}, calcCoverage),
-		rulebook.DefineOut("afci-extension", "whether a lengthened circuit needs arc-fault protection", calcExtension),
-		rulebook.DefineOut("gfci-downstream", "which receptacles of a string are protected, and what a trip takes away", calcString),
-		rulebook.DefineOut("receptacle-replacement", "what a replaced receptacle needs, and its labels", calcReplacement),
-		rulebook.DefineOut("receptacle-spacing", "receptacles of wall lines and counters", calcSpacing),
-		rulebook.Define("gfci-curve", "longest trip time of a class A device", []string{"results"}, calcCurve),
-		rulebook.DefineOut("nuisance", "standing leakage on one ground-fault device", calcNuisance),
-		rulebook.DefineOut("tester-pattern", "what the lamps of a receptacle tester may mean", calcTester),
-		rulebook.DefineOut("spd-lead", "what the leads of a surge device add", calcSPD),
+		rulebook.Define("gfci-afci-coverage", "ground-fault, arc-fault, tamper and weather resistance of a list of outlets", calcCoverage),
+		rulebook.Define("afci-extension", "whether a lengthened circuit needs arc-fault protection", calcExtension),
+		rulebook.Define("gfci-downstream", "which receptacles of a string are protected, and what a trip takes away", calcString),
+		rulebook.Define("receptacle-replacement", "what a replaced receptacle needs, and its labels", calcReplacement),
+		rulebook.Define("receptacle-spacing", "receptacles of wall lines and counters", calcSpacing),
+		rulebook.Define("gfci-curve", "longest trip time of a class A device", calcCurve),
+		rulebook.Define("nuisance", "standing leakage on one ground-fault device", calcNuisance),
+		rulebook.Define("tester-pattern", "what the lamps of a receptacle tester may mean", calcTester),
+		rulebook.Define("spd-lead", "what the leads of a surge device add", calcSPD),
 	}
 }

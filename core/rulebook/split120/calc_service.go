@@ -121,25 +121,35 @@ type coverIn struct {
 	Runs []coverRun `json:"runs"`
 }
 
-func calcCover(in coverIn) (map[string]any, []working.Step, error) {
+type coverOut struct {
+	Runs []coveredRun `json:"runs"`
+}
+
+type coveredRun struct {
+	ID       string   `json:"id"`
+	Required *float64 `json:"required_in"` // null where it may not be laid so
+	OK       bool     `json:"ok"`
+}
+
+func calcCover(in coverIn) (coverOut, []working.Step, error) {
 	w := &rulebook.Worked{}
-	list := []any{}
+	out := coverOut{Runs: []coveredRun{}}
 	for _, run := range in.Runs {
 		r, err := coverOK("runs.location", run.Location)
 		if err := rulebook.FirstError(err, rulebook.OneOf("runs.method", run.Method, "direct_in", "rmc_imc_in", "pvc_in",
 			"gfci20_in", "lv30_in"), rulebook.ZeroOrMore("runs.cover_in", run.CoverIn, "in"),
 			rulebook.ZeroOrMore("runs.utility_in", run.UtilityIn, "in")); err != nil {
-			return nil, nil, err
+			return out, nil, err
 		}
 		if math.IsNaN(covers.Num(r, run.Method)) {
 			w.Add(run.ID, "not laid so at "+run.Location, "", run.CoverIn, "in", covers.Source.Ref)
-			list = append(list, map[string]any{"id": run.ID, "required_in": nil, "ok": false})
+			out.Runs = append(out.Runs, coveredRun{ID: run.ID})
 			continue
 		}
 		need := w.Add(run.ID, "table, or the utility's", "", max(covers.Num(r, run.Method), run.UtilityIn), "in", covers.Source.Ref)
-		list = append(list, map[string]any{"id": run.ID, "required_in": need, "ok": working.AtMost(need, run.CoverIn)})
+		out.Runs = append(out.Runs, coveredRun{ID: run.ID, Required: &need, OK: working.AtMost(need, run.CoverIn)})
 	}
-	return map[string]any{"runs": list}, w.Steps, nil
+	return out, w.Steps, nil
 }
 
 type expansionIn struct {
@@ -281,8 +291,8 @@ type sequenceIn struct {
 
 // sequenceOut is what sequence answers.
 type sequenceOut struct {
-	NextAllowed []any `json:"next_allowed"`
-	Violations  []any `json:"violations"`
+	NextAllowed []float64 `json:"next_allowed"`
+	Violations  []string  `json:"violations"`
 }
 
 // calcSequence says which steps of a service change may come next, and which were
@@ -297,7 +307,7 @@ func calcSequence(in sequenceIn) (out sequenceOut, steps []working.Step, err err
 		done[step] = true
 	}
 	w := &rulebook.Worked{}
-	next, violations := []any{}, []any{}
+	next, violations := []float64{}, []string{}
 	for r := range serviceSteps.Text {
 		step := serviceSteps.Row(r).Step
 		open := true
@@ -489,14 +499,14 @@ func calcSpace(in spaceIn) (out spaceOut, steps []working.Step, err error) {
 
 func serviceCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.DefineOut("trench-bill", "parts and digging of an underground run", calcTrench),
-		rulebook.Define("cover-verdict", "cover of buried runs", []string{"runs"}, calcCover),
-		rulebook.DefineOut("pvc-expansion", "expansion of a run of PVC, and its fittings", calcExpansion),
-		rulebook.DefineOut("ground-rods", "one ground rod and two", calcRods),
-		rulebook.DefineOut("fall-of-potential", "an electrode read by fall of potential", calcPotential),
-		rulebook.DefineOut("sequence", "which steps of a service change may come next", calcSequence),
-		rulebook.DefineOut("transfer", "a standby source: dark time, load and run after return", calcTransfer),
-		rulebook.DefineOut("voltage-range", "voltages of the service against their ranges", calcVoltage),
-		rulebook.DefineOut("working-space", "working space in front of equipment", calcSpace),
+		rulebook.Define("trench-bill", "parts and digging of an underground run", calcTrench),
+		rulebook.Define("cover-verdict", "cover of buried runs", calcCover),
+		rulebook.Define("pvc-expansion", "expansion of a run of PVC, and its fittings", calcExpansion),
+		rulebook.Define("ground-rods", "one ground rod and two", calcRods),
+		rulebook.Define("fall-of-potential", "an electrode read by fall of potential", calcPotential),
+		rulebook.Define("sequence", "which steps of a service change may come next", calcSequence),
+		rulebook.Define("transfer", "a standby source: dark time, load and run after return", calcTransfer),
+		rulebook.Define("voltage-range", "voltages of the service against their ranges", calcVoltage),
+		rulebook.Define("working-space", "working space in front of equipment", calcSpace),
 	}
 }

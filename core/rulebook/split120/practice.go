@@ -177,9 +177,8 @@ func (Practice) InspectionYears(string) float64 { return 10 }
 // Calcs lists the calculations that are built.
 func (Practice) Calcs() []rulebook.Calc {
 	return calcNames.Name(slices.Concat(conductorCalcs(), loadCalcs(), protectCalcs(), serviceCalcs(), []rulebook.Calc{
-		rulebook.Define("neutral-bond", "Where neutral and ground are joined along the chain from meter to last panel",
-			[]string{"main_bond_at", "main_bonds", "nodes", "findings", "ground_path_current_a", "neutral_remaining_a"}, calcNeutralBond),
-		rulebook.DefineOut("separate-building", "The supply of a separate building: conductors, joint and electrode", calcSeparateBuilding),
+		rulebook.Define("neutral-bond", "Where neutral and ground are joined along the chain from meter to last panel", calcNeutralBond),
+		rulebook.Define("separate-building", "The supply of a separate building: conductors, joint and electrode", calcSeparateBuilding),
 	}))
 }
 

@@ -74,8 +74,8 @@ func TestEachServiceDisconnectHasItsOwnJumper(t *testing.T) {
 		{ID: "b", From: "m", Role: "service_disconnect", AsBuiltBond: truth(false)},
 		{ID: "p", From: "b", Role: "panel", AsBuiltBond: truth(true)}}})
 	require.NoError(t, err)
-	assert.Equal(t, []any{"a", "b"}, out["main_bonds"])
-	assert.Equal(t, []any{"illegal bond at p", "missing bond at b"}, out["findings"])
+	assert.Equal(t, []string{"a", "b"}, out.Mains)
+	assert.Equal(t, []string{"illegal bond at p", "missing bond at b"}, out.Findings)
 }
 
 // By hand. Two mains of 200 A on copper: each carries only part of the dwelling, so 200 A
