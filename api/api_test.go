@@ -389,7 +389,7 @@ func TestCalculationsAndTryingAChange(t *testing.T) {
 	c.do("GET", "/api/jobs/"+v.Id+"/circuits", nil).into(t, &sheet)
 	for _, k := range sheet.Report.Checks() {
 		if k.ID == "voltage-drop" && k.Circuit == "c2" {
-			assert.Equal(t, "pass", string(k.Verdict), k.Says)
+			assert.Equal(t, "pass", string(k.Verdict), k.Summary)
 			assert.Contains(t, fmt.Sprint(k.Sources), "operator's sheet 12")
 		}
 	}

@@ -146,7 +146,7 @@ func TestWhatHoldsThePermissionToEnergise(t *testing.T) {
 	// The step taken back holds it; done again, the older dead tests prove nothing of it.
 	assert.Contains(t, why(), "Dead tests come first")
 	v = jana.made(id, ticks("c1-point", true))
-	assert.Equal(t, "Older than the last work that it is to prove: do it again.", rowOf(t, v, "c1", "r1r2").Says)
+	assert.Equal(t, "Older than the last work that it is to prove: do it again.", rowOf(t, v, "c1", "r1r2").Summary)
 	assert.NotEqual(t, working.Unknown, rowOf(t, v, "", "continuity-earth").Verdict, "what it does not touch stays proved")
 	v = deadTests(jana, id)
 	assert.Empty(t, v.View.Tests.MayEnergise)
@@ -228,14 +228,14 @@ func TestReadingsAreHeldToEachOther(t *testing.T) {
 	high["supersedes"], high["note"] = first, "read at the far clamp"
 	v = c.made(id, high)
 	row := rowOf(t, v, "c1", "r1r2")
-	assert.Equal(t, working.Unknown, row.Verdict, row.Says)
+	assert.Equal(t, working.Unknown, row.Verdict, row.Summary)
 	assert.True(t, row.Explain)
 	c.held(id, permits(), 409, "R1+R2")
 	w.as("remy").held(id, put{"kind": "remark", "subject": row.Reading.ID, "note": "long way"}, 403, "remark")
 	v = c.made(id, put{"kind": "remark", "subject": row.Reading.ID, "note": "the cable goes round the carport"})
 	row = rowOf(t, v, "c1", "r1r2")
 	assert.Equal(t, working.Caution, row.Verdict)
-	assert.Contains(t, row.Says, "Explained: the cable goes round the carport.")
+	assert.Contains(t, row.Summary, "Explained: the cable goes round the carport.")
 	c.made(id, permits())
 
 	// 0.6 Ω of a cable of 10 mm² with three equal cores: 0.3 Ω is the line alone.
@@ -244,7 +244,7 @@ func TestReadingsAreHeldToEachOther(t *testing.T) {
 	row = rowOf(t, v, "c1", "zs")
 	assert.InDelta(t, 0.81, *row.Expected, 0.02, "Ze 0.21 and the R1+R2 that was read")
 	assert.Equal(t, working.Unknown, row.Verdict)
-	assert.Contains(t, row.Says, "It proves nothing of the protective conductor")
+	assert.Contains(t, row.Summary, "It proves nothing of the protective conductor")
 	v = c.made(id, reads("c1", "zs", "Ω", 1.6))
 	row = rowOf(t, v, "c1", "zs")
 	assert.Equal(t, working.Fail, row.Verdict, "the highest counts")

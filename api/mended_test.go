@@ -481,7 +481,7 @@ func TestWhatWasFoundIsCarriedOn(t *testing.T) {
 		var sheet struct{ Case survey.Case }
 		c.do("GET", "/api/jobs/"+j.Id+"/case", nil).into(t, &sheet)
 		require.NotNil(t, sheet.Case.Hint)
-		assert.Contains(t, sheet.Case.Hint.Says, k.hint)
+		assert.Contains(t, sheet.Case.Hint.Summary, k.hint)
 		assert.Contains(t, sheet.Case.Hint.Prove, k.prove)
 		had := map[string]string{}
 		for _, s := range sheet.Case.Suggest {

@@ -131,7 +131,7 @@ func TestInsulationByItsVoltage(t *testing.T) {
 	low := reads("c1", "insulation-ln", "MΩ", 40)
 	low["testV"] = 250
 	row := rowOf(t, c.made(id, low), "c1", "insulation-ln")
-	assert.Equal(t, working.Unknown, row.Verdict, "without a surge device it is explained: %s", row.Says)
+	assert.Equal(t, working.Unknown, row.Verdict, "without a surge device it is explained: %s", row.Summary)
 	v := c.made(id, put{"kind": "remark", "subject": row.Reading.ID, "note": "the charge point cannot be disconnected"})
 	assert.Equal(t, working.Caution, rowOf(t, v, "c1", "insulation-ln").Verdict)
 	odd := reads("c1", "insulation-le", "MΩ", 40)
@@ -257,7 +257,7 @@ func TestAJointThatWasReadIsSettled(t *testing.T) {
 		assert.Len(t, sheet.Chain.Jumpers, put, ref)
 		for _, k := range sheet.Chain.Checks {
 			if strings.HasPrefix(k.ID, "joint-") {
-				assert.Equal(t, put == 0, k.Verdict == working.Pass, "%s %s: %s", ref, k.ID, k.Says)
+				assert.Equal(t, put == 0, k.Verdict == working.Pass, "%s %s: %s", ref, k.ID, k.Summary)
 			}
 		}
 	}

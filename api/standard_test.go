@@ -74,7 +74,7 @@ func (c *client) shown(id string) []working.Check {
 	c.do("GET", "/api/jobs/"+id+"/supply", nil).into(c.T, &supply)
 	out = append(out, supply.Chain.Checks...)
 	for _, n := range supply.Chain.Nodes {
-		out = append(out, working.Check{ID: "joint-" + n.ID + "-" + n.Joint, Verdict: n.Verdict, Says: n.JointSays})
+		out = append(out, working.Check{ID: "joint-" + n.ID + "-" + n.Joint, Verdict: n.Verdict, Summary: n.JointSays})
 	}
 	var works outdoor.Report
 	c.do("GET", "/api/jobs/"+id+"/outdoor", nil).into(c.T, &works)
@@ -112,7 +112,7 @@ func (c *client) holds(rows []stood) {
 		for _, k := range c.shown(v.Id) {
 			if k.ID == x.check && k.Circuit == x.circuit {
 				found = true
-				assert.Equal(c, x.want, k.Verdict, "%s: %s %v", x.name, k.Says, k.Missing)
+				assert.Equal(c, x.want, k.Verdict, "%s: %s %v", x.name, k.Summary, k.Missing)
 			}
 		}
 		ids := []string{}
@@ -490,7 +490,7 @@ func TestAnElectrodeIsReadAgainstTheDeviceThatOpens(t *testing.T) {
 		rows := 0
 		for _, row := range record(r).View.Tests.Rows {
 			if row.ID == "electrode" {
-				assert.Equal(t, x.want, row.Verdict, "%g Ω: %s", x.ohm, row.Says)
+				assert.Equal(t, x.want, row.Verdict, "%g Ω: %s", x.ohm, row.Summary)
 				last, rows = row.Reading.ID, rows+1
 			}
 		}

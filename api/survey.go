@@ -153,8 +153,8 @@ func (s *Server) Vary(c *gin.Context, id Id, params VaryParams) {
 	}
 	view := jobView(l)
 	answer.Job = &view
-	if answer.Change.Says == nil { // a retry of what was kept already
-		answer.Change.Says, answer.Change.Effects, answer.Change.Misread = []string{}, []survey.Effect{}, []survey.Misreading{}
+	if answer.Change.Summary == nil { // a retry of what was kept already
+		answer.Change.Summary, answer.Change.Effects, answer.Change.Misread = []string{}, []survey.Effect{}, []survey.Misreading{}
 		kept := install.Job{Rooms: []install.Room{answer.Change.Room}}
 		kept.Tidy()
 		answer.Change.Room = kept.Rooms[0]

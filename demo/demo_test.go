@@ -87,7 +87,7 @@ func TestSignedJobsAreOfOnePiece(t *testing.T) {
 		v := l.View()
 		assert.Empty(t, v.State.Holds, ref)
 		for _, row := range v.Tests.Rows {
-			assert.Equal(t, working.Pass, row.Verdict, "%s %s %s: %s", ref, row.Circuit, row.ID, row.Says)
+			assert.Equal(t, working.Pass, row.Verdict, "%s %s %s: %s", ref, row.Circuit, row.ID, row.Summary)
 		}
 		fed := map[string]int{}
 		for _, room := range l.Job.Rooms {

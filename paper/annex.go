@@ -28,15 +28,15 @@ func (p *pack) annex(works *outdoor.Report) {
 		c := &p.v.Report.Circuits[i]
 		s := c.Summary
 		p.heading(c.Name)
-		says := s.Says
-		if says == "" && s.Device != "" {
-			says = join(" · ", s.Device, s.Conductor, p.length(s.LengthM),
+		text := s.Text
+		if text == "" && s.Device != "" {
+			text = join(" · ", s.Device, s.Conductor, p.length(s.LengthM),
 				p.words.Say("%s design current", unit.With(unit.Significant(s.DesignA, 3), "A")),
 				p.words.Say("R1+R2 %s cold", unit.With(s.R1R2Cold, "Ω")),
 				p.words.Say("Zs %s cold, %s hot, limit %s", unit.With(s.ZsCold, "Ω"), unit.With(s.ZsHot, "Ω"), unit.With(s.ZsMax, "Ω")))
 		}
-		if says != "" {
-			p.line(says)
+		if text != "" {
+			p.line(text)
 		}
 		if s.Cores != "" {
 			p.line(p.words.Say("Cores: %s.", s.Cores))
@@ -62,7 +62,7 @@ func (p *pack) boxes(c *install.Circuit, boxes []rulebook.BoxReport) {
 		if i >= len(c.Serves.Boxes) {
 			return
 		}
-		text := boxes[i].Says
+		text := boxes[i].Summary
 		if len(boxes[i].Labels) > 0 {
 			text += p.words.Say(" Wears: %s.", strings.Join(boxes[i].Labels, ", "))
 		}
@@ -84,7 +84,7 @@ func (p *pack) check(c *working.Check) {
 		bound := map[string]string{"max": p.words.Say("at most "), "min": p.words.Say("at least ")}[c.Sense]
 		p.MultiCell(p.width()-6, 4, p.amount(*c.Value, c.Unit)+"; "+bound+p.amount(*c.Limit, c.Unit), "", "L", false)
 	}
-	p.MultiCell(p.width()-6, 4, c.Says, "", "L", false)
+	p.MultiCell(p.width()-6, 4, c.Summary, "", "L", false)
 	p.SetLeftMargin(margin)
 	p.SetX(margin)
 	for _, s := range c.Steps {

@@ -31,7 +31,7 @@ func Case(w io.Writer, v *whole.View, c *survey.Case, ctx Context) error {
 			p.room(22 + space(&s.Findings[0])) // a heading is not left behind by what it is over
 		}
 		p.heading(s.Title)
-		p.line(s.Says)
+		p.line(s.Summary)
 		for i := range s.Findings {
 			p.finding(&s.Findings[i])
 		}

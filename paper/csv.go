@@ -161,13 +161,13 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 			}
 		}
 	case "checks":
-		add("circuit", "check", "verdict", "value", "limit", "unit", "says", "assumed", "missing", "source")
+		add("circuit", "check", "verdict", "value", "limit", "unit", "summary", "assumed", "missing", "source")
 		for _, c := range v.Report.Checks() {
 			refs := []string{}
 			for _, s := range c.Sources {
 				refs = append(refs, s.Ref)
 			}
-			add(c.Circuit, c.Title, string(c.Verdict), c.Value, c.Limit, c.Unit, c.Says, strings.Join(c.Assumed, "; "),
+			add(c.Circuit, c.Title, string(c.Verdict), c.Value, c.Limit, c.Unit, c.Summary, strings.Join(c.Assumed, "; "),
 				strings.Join(c.Missing, "; "), strings.Join(refs, "; "))
 		}
 	case "materials":
@@ -185,19 +185,19 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 			add(t.ID, string(t.Stage), t.Title, t.Crew, t.Hours, t.Who, strings.Join(t.After, " "), t.Isolation, t.Done, t.DoneBy, at)
 		}
 	case "tests":
-		add("test", "circuit", "title", "live", "reading", "unit", "verdict", "says", "expected", "instrument", "calibrated to", "by", "at")
+		add("test", "circuit", "title", "live", "reading", "unit", "verdict", "summary", "expected", "instrument", "calibrated to", "by", "at")
 		for _, r := range v.Tests.Rows {
 			if r.Reading == nil {
-				add(r.ID, r.Circuit, r.Title, r.Live, "", r.Unit, string(r.Verdict), r.Says, "", "", "", "", "")
+				add(r.ID, r.Circuit, r.Title, r.Live, "", r.Unit, string(r.Verdict), r.Summary, "", "", "", "", "")
 				continue
 			}
-			add(r.ID, r.Circuit, r.Title, r.Live, readingText(r.Reading, ""), r.Unit, string(r.Verdict), r.Says, r.Expected,
+			add(r.ID, r.Circuit, r.Title, r.Live, readingText(r.Reading, ""), r.Unit, string(r.Verdict), r.Summary, r.Expected,
 				r.Reading.Instrument, r.Reading.Calibrated, r.Reading.By, r.Reading.At)
 		}
 	case "readiness":
 		add("subject", "ready", "missing", "sheet", "waits for")
 		for _, i := range v.Ready.Items {
-			add(i.Title, i.Ready, i.Says, i.Sheet, i.Who)
+			add(i.Title, i.Ready, i.Summary, i.Sheet, i.Who)
 		}
 	case "records":
 		add("at", "by", "role", "kind", "subject", "circuit", "note", "supersedes")

@@ -179,7 +179,7 @@ func (p *pack) signatures() {
 		p.line(p.words.Say("Not signed yet."))
 		for _, i := range p.v.Ready.Items {
 			if !i.Ready {
-				p.line(p.words.Say("First: %s%s)", i.Says, when(p.words.Say(" (waits for the "), i.Who)))
+				p.line(p.words.Say("First: %s%s)", i.Summary, when(p.words.Say(" (waits for the "), i.Who)))
 				break
 			}
 		}

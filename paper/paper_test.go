@@ -106,7 +106,7 @@ func TestTheCasePrints(t *testing.T) {
 	long := f
 	long.Photos, long.Price, long.Risk = nil, nil, strings.Repeat("long words ", 300)
 	c := survey.Case{Count: 12, Unpriced: 1, Price: &survey.Price{Low: 10, High: 10},
-		Sections: []survey.Section{{Title: "At once", Says: "s", Findings: []survey.Finding{f, long, f, f, f}}}}
+		Sections: []survey.Section{{Title: "At once", Summary: "s", Findings: []survey.Finding{f, long, f, f, f}}}}
 	var with, without bytes.Buffer
 	require.NoError(t, Case(&with, v, &c, ctx))
 	assert.True(t, bytes.HasPrefix(with.Bytes(), []byte("%PDF-")))

@@ -189,7 +189,7 @@ func (p *pack) readingSchedule() {
 			}
 			worst = working.Worst(worst, r.Verdict)
 			if r.Reading != nil && r.Verdict != working.Pass {
-				said = append(said, r.Title+": "+r.Says)
+				said = append(said, r.Title+": "+r.Summary)
 			}
 		}
 		id := c.ID
@@ -235,7 +235,7 @@ func (p *pack) restOfTests(which func(*proving.Row) bool) {
 			expected = unit.With(unit.Significant(*r.Expected, 3), r.Unit)
 		}
 		rows = append(rows, row{verdict: r.Verdict,
-			cells: []string{r.Title, reading, expected, p.verdict(r.Verdict) + when(". ", r.Says), by}})
+			cells: []string{r.Title, reading, expected, p.verdict(r.Verdict) + when(". ", r.Summary), by}})
 	}
 	if len(rows) == 0 {
 		return
@@ -352,7 +352,7 @@ func (p *pack) splitReadings() {
 				reading, by = readingText(r.Reading, r.Unit), join(", ", r.Reading.Instrument, r.Reading.By, p.at(r.Reading.At))
 			}
 			rows = append(rows, row{verdict: r.Verdict,
-				cells: []string{r.Title, reading, p.verdict(r.Verdict) + when(". ", r.Says), by}})
+				cells: []string{r.Title, reading, p.verdict(r.Verdict) + when(". ", r.Summary), by}})
 		}
 		if len(rows) > 0 {
 			p.heading(c.Name + " · " + p.words.Say("way") + " " + p.ways(c))

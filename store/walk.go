@@ -125,12 +125,12 @@ func (l *Loaded) Vary(v Variation) (survey.Change, error) {
 		return change, frozenError(&l.Job)
 	}
 	r := install.Record{Kind: install.Variation, Subject: v.Room, Room: v.Room, Person: v.Person,
-		Note: strings.Join(change.Says, ", "), Place: v.Text, Cost: change.Cost, Rooms: []install.Room{change.Room}}
+		Note: strings.Join(change.Summary, ", "), Place: v.Text, Cost: change.Cost, Rooms: []install.Room{change.Room}}
 	if v.Note != "" {
 		r.Note += " — " + v.Note
 	}
 	for _, e := range change.Effects {
-		r.Effects = append(r.Effects, e.Says)
+		r.Effects = append(r.Effects, e.Summary)
 	}
 	if err := l.NewRecord(r); err != nil {
 		return change, err

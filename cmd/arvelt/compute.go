@@ -47,7 +47,7 @@ type figure struct {
 	Value   *float64        `json:"value"`
 	Limit   *float64        `json:"limit"`
 	Unit    string          `json:"unit"`
-	Says    string          `json:"says"`
+	Summary string          `json:"summary"`
 	Assumed []string        `json:"assumed"`
 	Missing []string        `json:"missing"`
 	Sources []string        `json:"sources"`
@@ -70,7 +70,7 @@ func check(e *env) error {
 	figures, failed := []figure{}, false
 	works := outdoor.Of(job, whole.Practice(job), nil, time.Now().Format(time.DateOnly))
 	for _, c := range slices.Concat(report.Checks(), whole.Practice(job).Chain(job).Checks, works.Checks()) {
-		f := figure{c.Circuit, c.ID, c.Title, c.Verdict, c.Value, c.Limit, c.Unit, c.Says, c.Assumed, c.Missing, []string{}}
+		f := figure{c.Circuit, c.ID, c.Title, c.Verdict, c.Value, c.Limit, c.Unit, c.Summary, c.Assumed, c.Missing, []string{}}
 		for _, s := range c.Sources {
 			f.Sources = append(f.Sources, s.Ref)
 		}
@@ -90,7 +90,7 @@ func check(e *env) error {
 			if f.Value != nil && f.Limit != nil {
 				numbers = unit.Format(*f.Value) + " of " + unit.With(*f.Limit, f.Unit)
 			}
-			fmt.Fprintf(e.out, "%-8s %-4s %-44s %-26s %s [%s]\n", f.Verdict, f.Circuit, f.Title, numbers, f.Says,
+			fmt.Fprintf(e.out, "%-8s %-4s %-44s %-26s %s [%s]\n", f.Verdict, f.Circuit, f.Title, numbers, f.Summary,
 				strings.Join(f.Sources, "; "))
 		}
 		fmt.Fprintf(e.out, "Judged by %s, edition %s. %s\n", whole.Practice(job).Words()[job.Practice], job.Edition, report.Notice)

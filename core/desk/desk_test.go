@@ -16,7 +16,7 @@ var good = rulebook.Number{Number: "4544173026556", Verdict: working.Pass}
 func TestALetterIsHeldBackUntilItsFactsAreThere(t *testing.T) {
 	for _, k := range Kinds() {
 		empty := Write(k, &install.Job{}, &rulebook.Report{},
-			rulebook.Number{Verdict: working.Fail, Number: "99", Says: "a digit is wrong"}, "")
+			rulebook.Number{Verdict: working.Fail, Number: "99", Summary: "a digit is wrong"}, "")
 		require.NotEmpty(t, empty.Missing, k.ID)
 		assert.Contains(t, empty.Missing[0], "a digit is wrong", "a number that fails its check is not sent")
 		for _, f := range empty.Facts {

@@ -22,11 +22,11 @@ import (
 
 // Item is one line of the readiness list.
 type Item struct {
-	Title string        `json:"title"`
-	Ready bool          `json:"ready"`
-	Sheet working.Sheet `json:"sheet"` // where it is mended
-	Who   string        `json:"who"`
-	Says  string        `json:"says"`
+	Title   string        `json:"title"`
+	Ready   bool          `json:"ready"`
+	Sheet   working.Sheet `json:"sheet"` // where it is mended
+	Who     string        `json:"who"`
+	Summary string        `json:"summary"`
 }
 
 // Readiness is the list computed from facts.
@@ -60,7 +60,7 @@ func Ready(state plan.State, job *install.Job, checks []working.Check) Readiness
 		for _, h := range state.Holds {
 			if h.Stage == s.stage && !h.Sign {
 				clear = false
-				r.Items = append(r.Items, Item{Title: w.Say(string(s.title)), Sheet: h.Sheet, Who: h.Who, Says: h.What})
+				r.Items = append(r.Items, Item{Title: w.Say(string(s.title)), Sheet: h.Sheet, Who: h.Who, Summary: h.What})
 				r.Missing++
 			}
 		}

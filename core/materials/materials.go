@@ -91,7 +91,7 @@ func (t *TakeOff) refuse(w *words.Catalogue, report *rulebook.Report) {
 		}
 		for _, c := range report.Circuit(l.Circuit).Checks {
 			if c.ID == l.check && c.Verdict == working.Fail {
-				l.Trouble = w.Say("%s: not ordered while it is refused. %s", l.Name, c.Says)
+				l.Trouble = w.Say("%s: not ordered while it is refused. %s", l.Name, c.Summary)
 			}
 		}
 	}

@@ -53,18 +53,18 @@ type Step struct {
 
 // Item is one line of the checklist before the cut.
 type Item struct {
-	What  string          `json:"what"`
-	Says  string          `json:"says"`
-	State working.Verdict `json:"state"`
-	Sheet working.Sheet   `json:"sheet"`
+	What    string          `json:"what"`
+	Summary string          `json:"summary"`
+	State   working.Verdict `json:"state"`
+	Sheet   working.Sheet   `json:"sheet"`
 }
 
 // Cause is one thing that the date waits for.
 type Cause struct {
-	What  string `json:"what"`
-	Date  string `json:"date"` // 2006-01-02; empty when not yet known
-	Says  string `json:"says"`
-	Holds bool   `json:"holds"` // the latest of all: the earliest day is its
+	What    string `json:"what"`
+	Date    string `json:"date"` // 2006-01-02; empty when not yet known
+	Summary string `json:"summary"`
+	Holds   bool   `json:"holds"` // the latest of all: the earliest day is its
 }
 
 // Running is how the day goes while it goes.
@@ -73,7 +73,7 @@ type Running struct {
 	LateH   float64  `json:"lateH"` // behind the plan; negative when ahead
 	Next    string   `json:"next"`
 	BackOn  string   `json:"backOn"` // when the supply is back at this pace
-	Says    string   `json:"says"`
+	Summary string   `json:"summary"`
 	Drop    []string `json:"drop"` // what to drop, first first
 	Beyond  bool     `json:"beyond"`
 	Started bool     `json:"started"`
@@ -253,7 +253,9 @@ func quarter(h float64) float64 { return math.Round(h*4) / 4 }
 func (p *Plan) causes(in Input) {
 	w := in.Job.Words
 	job := in.Job
-	add := func(what, date, says string) { p.Causes = append(p.Causes, Cause{What: what, Date: date, Says: says}) }
+	add := func(what, date, says string) {
+		p.Causes = append(p.Causes, Cause{What: what, Date: date, Summary: says})
+	}
 	chosen := slices.IndexFunc(in.Routes, func(r rulebook.IsolationRoute) bool { return r.Chosen })
 	switch {
 	case chosen < 0:
@@ -297,7 +299,7 @@ func (p *Plan) causes(in Input) {
 	}
 	if at >= 0 {
 		p.Causes[at].Holds = true
-		p.Why = w.Say("Not before %s: %s.", latest, p.Causes[at].Says)
+		p.Why = w.Say("Not before %s: %s.", latest, p.Causes[at].Summary)
 	}
 	if len(unknown) > 0 {
 		more := ""
@@ -348,7 +350,7 @@ func (p *Plan) light(in Input, start float64) {
 		r := weatherTable.Find(func(row *weatherRow) bool { return row.Limit == limit })
 		if bound := weatherTable.Row(r).Value; above && *v > bound || !above && *v < bound {
 			p.Weather = append(p.Weather,
-				fmt.Sprintf("%s: %s.", in.weather(*v, weatherTable.Row(r).Unit), w.Say(weatherTable.Row(r).Says)))
+				fmt.Sprintf("%s: %s.", in.weather(*v, weatherTable.Row(r).Unit), w.Say(weatherTable.Row(r).Summary)))
 		}
 	}
 	over("rain_mm", forecast.RainMM, true)
@@ -411,11 +413,11 @@ func delivered(in Input) Item {
 	}
 	switch n := len(in.Take.Lines); {
 	case n == 0:
-		out.State, out.Says = working.Unknown, w.Say("there is no take-off yet")
+		out.State, out.Summary = working.Unknown, w.Say("there is no take-off yet")
 	case len(short) > 0:
-		out.State, out.Says = working.Fail, w.Say("%d of %d lines are short: %s", len(short), n, strings.Join(short[:min(3, len(short))], ", "))
+		out.State, out.Summary = working.Fail, w.Say("%d of %d lines are short: %s", len(short), n, strings.Join(short[:min(3, len(short))], ", "))
 	default:
-		out.State, out.Says = working.Pass, w.Say("all %d lines", n)
+		out.State, out.Summary = working.Pass, w.Say("all %d lines", n)
 	}
 	return out
 }
@@ -435,14 +437,14 @@ func longEnough(in Input) Item {
 	}
 	switch {
 	case len(in.Job.Found.Circuits) == 0:
-		out.State, out.Says = working.Unknown, w.Say("no existing circuit is noted with its tail")
+		out.State, out.Summary = working.Unknown, w.Say("no existing circuit is noted with its tail")
 	case len(tight) > 0:
-		out.State, out.Says = working.Fail, w.Say("%s: under %s to spare, plan a joint box", strings.Join(tight, ", "),
+		out.State, out.Summary = working.Fail, w.Say("%s: under %s to spare, plan a joint box", strings.Join(tight, ", "),
 			unit.With(in.Terms.Length.Of(tailNeedM), in.Terms.Length.Unit()))
 	case unread > 0:
-		out.State, out.Says = working.Unknown, w.Say("the tails of %d circuits are not measured", unread)
+		out.State, out.Summary = working.Unknown, w.Say("the tails of %d circuits are not measured", unread)
 	default:
-		out.State, out.Says = working.Pass, w.Say("every tail is measured")
+		out.State, out.Summary = working.Pass, w.Say("every tail is measured")
 	}
 	return out
 }
@@ -454,15 +456,15 @@ func lawful(in Input) Item {
 	chosen := slices.IndexFunc(in.Routes, func(r rulebook.IsolationRoute) bool { return r.Chosen && r.Offered })
 	switch {
 	case chosen < 0:
-		out.Says = w.Say("none is chosen")
+		out.Summary = w.Say("none is chosen")
 	case in.Routes[chosen].Visits == 0:
-		out.State, out.Says = working.Pass, in.Routes[chosen].Title
+		out.State, out.Summary = working.Pass, in.Routes[chosen].Title
 	case o.BookedOn == "":
-		out.Says = w.Say("%s: the operator has not confirmed a day", in.Routes[chosen].Title)
+		out.Summary = w.Say("%s: the operator has not confirmed a day", in.Routes[chosen].Title)
 	case o.Day != "" && o.BookedOn > o.Day:
-		out.Says = w.Say("booked for %s, after the day of the outage", o.BookedOn)
+		out.Summary = w.Say("booked for %s, after the day of the outage", o.BookedOn)
 	default:
-		out.State, out.Says = working.Pass, w.Say("%s, booked for %s", in.Routes[chosen].Title, o.BookedOn)
+		out.State, out.Summary = working.Pass, w.Say("%s, booked for %s", in.Routes[chosen].Title, o.BookedOn)
 	}
 	return out
 }
@@ -473,17 +475,17 @@ func inspector(in Input) Item {
 	out := Item{What: w.Say("Inspector"), Sheet: working.SupplySheet}
 	switch n := who.Needed; {
 	case n == nil:
-		out.State, out.Says = working.Unknown, w.Say("not yet said whether one must come")
+		out.State, out.Summary = working.Unknown, w.Say("not yet said whether one must come")
 	case !*n:
-		out.State, out.Says = working.Pass, w.Say("none is needed")
+		out.State, out.Summary = working.Pass, w.Say("none is needed")
 	case who.On == "":
 		name := who.Who
 		if name == "" {
 			name = w.Say("Inspector")
 		}
-		out.State, out.Says = working.Fail, w.Say("%s: no day is agreed", name)
+		out.State, out.Summary = working.Fail, w.Say("%s: no day is agreed", name)
 	default:
-		out.State, out.Says = working.Pass, strings.TrimSpace(who.Who+" "+who.On)
+		out.State, out.Summary = working.Pass, strings.TrimSpace(who.Who+" "+who.On)
 	}
 	return out
 }
@@ -500,11 +502,11 @@ func temporary(in Input) Item {
 	}
 	switch {
 	case len(o.Temporary) == 0 && !o.NoTemporary:
-		out.State, out.Says = working.Unknown, w.Say("not asked yet: medical devices, freezers, pumps, alarms, work from home")
+		out.State, out.Summary = working.Unknown, w.Say("not asked yet: medical devices, freezers, pumps, alarms, work from home")
 	case len(waits) > 0:
-		out.State, out.Says = working.Fail, w.Say("not ready: %s", strings.Join(waits, ", "))
+		out.State, out.Summary = working.Fail, w.Say("not ready: %s", strings.Join(waits, ", "))
 	default:
-		out.State, out.Says = working.Pass, w.Say("ready, or nothing needs it")
+		out.State, out.Summary = working.Pass, w.Say("ready, or nothing needs it")
 	}
 	return out
 }
@@ -515,7 +517,7 @@ func lit(in Input) Item {
 	if l := in.Job.Outage.LightReady; l != nil {
 		out.State = ready(*l)
 	} else {
-		out.Says = w.Say("not yet said")
+		out.Summary = w.Say("not yet said")
 	}
 	return out
 }
@@ -543,18 +545,18 @@ func firstFixed(in Input) Item {
 	}
 	out := Item{What: w.Say("First fix done"), Sheet: working.FirstFixSheet, State: ready(len(open) == 0)}
 	if len(open) > 0 {
-		out.Says = w.Say("%d tasks are open: %s", len(open), open[0])
+		out.Summary = w.Say("%d tasks are open: %s", len(open), open[0])
 	}
 	return out
 }
 
 func (p *Plan) day(in Input) Item {
 	w, on := in.Job.Words, in.Job.Outage.Day
-	out := Item{What: w.Say("The day"), Sheet: working.SupplySheet, State: working.Unknown, Says: w.Say("no day is set")}
+	out := Item{What: w.Say("The day"), Sheet: working.SupplySheet, State: working.Unknown, Summary: w.Say("no day is set")}
 	if on != "" {
-		out.State, out.Says = ready(on >= p.Earliest), on
+		out.State, out.Summary = ready(on >= p.Earliest), on
 		if on < p.Earliest {
-			out.Says = w.Say("set for %s, before the earliest %s", on, p.Earliest)
+			out.Summary = w.Say("set for %s, before the earliest %s", on, p.Earliest)
 		}
 	}
 	return out
@@ -593,11 +595,11 @@ func (p *Plan) run(in Input, start float64) {
 	}
 	switch {
 	case r.Next == "":
-		r.Says, r.BackOn = w.Say("Everything of the day is done."), p.OnAt
+		r.Summary, r.BackOn = w.Say("Everything of the day is done."), p.OnAt
 		p.Running = r
 		return
 	case !r.Started && now < start:
-		r.Says, r.BackOn = w.Say("The day has not begun."), p.OnAt
+		r.Summary, r.BackOn = w.Say("The day has not begun."), p.OnAt
 		p.Running = r
 		return
 	}
@@ -608,9 +610,9 @@ func (p *Plan) run(in Input, start float64) {
 	}
 	on, _ := install.ClockH(strings.TrimSuffix(p.OnAt, install.NextDay))
 	r.BackOn = install.Clock(on + math.Max(0, r.LateH))
-	r.Says = w.Say("On plan.")
+	r.Summary = w.Say("On plan.")
 	if r.LateH > 0 {
-		r.Says = w.Say("%s h behind: the supply is back at about %s instead of %s.", unit.Format(r.LateH), r.BackOn, p.OnAt)
+		r.Summary = w.Say("%s h behind: the supply is back at about %s instead of %s.", unit.Format(r.LateH), r.BackOn, p.OnAt)
 		for _, s := range p.Steps {
 			if !s.Done && s.Drop {
 				r.Drop = append(r.Drop, w.Say("%s (saves %s h)", s.Title, unit.Format(round(s.Hours))))

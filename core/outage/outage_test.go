@@ -265,7 +265,7 @@ func TestLightAndWeatherWarn(t *testing.T) {
 func TestTheRunningClock(t *testing.T) {
 	in := day(1)
 	in.Job.Outage.Day = "2026-06-01"
-	assert.Contains(t, Of(in).Running.Says, "not begun")
+	assert.Contains(t, Of(in).Running.Summary, "not begun")
 	in.Now = time.Date(2026, 6, 1, 10, 40, 0, 0, time.UTC)
 	late := time.Date(2026, 6, 1, 9, 30, 0, 0, time.UTC)
 	in.Tasks[0].Done, in.Tasks[0].DoneAt = true, &late
@@ -280,7 +280,7 @@ func TestTheRunningClock(t *testing.T) {
 	for i := range in.Tasks {
 		in.Tasks[i].Done, in.Tasks[i].DoneAt = true, &late
 	}
-	assert.Contains(t, Of(in).Running.Says, "done")
+	assert.Contains(t, Of(in).Running.Summary, "done")
 	in.Job.Outage.Day = "2026-06-02"
 	assert.Nil(t, Of(in).Running, "only on the day itself")
 }

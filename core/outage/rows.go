@@ -13,8 +13,8 @@ type stepRow struct {
 
 // weatherRow is a row of weather.
 type weatherRow struct {
-	Limit string  `col:"limit"`
-	Value float64 `col:"value"`
-	Unit  string  `col:"unit"`
-	Says  string  `col:"says"`
+	Limit   string  `col:"limit"`
+	Value   float64 `col:"value"`
+	Unit    string  `col:"unit"`
+	Summary string  `col:"says"`
 }

@@ -51,7 +51,7 @@ type Step struct {
 // Way is one way past an obstruction with its effect.
 type Way struct {
 	Option  string  `json:"option"`
-	Says    string  `json:"says"`
+	Summary string  `json:"summary"`
 	ExtraM  float64 `json:"extraM"`
 	Bends   float64 `json:"bends"` // degrees more between the pull points
 	Hours   float64 `json:"hours"`
@@ -206,9 +206,9 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 		c := bendsRule.Check("", run.ID)
 		c.Unit = "°"
 		c.Max(r.BendDeg, rules.BendSumDeg)
-		c.Says = w.Say("%s° of %s°.", unit.Format(r.BendDeg), unit.Format(rules.BendSumDeg))
+		c.Summary = w.Say("%s° of %s°.", unit.Format(r.BendDeg), unit.Format(rules.BendSumDeg))
 		if c.Verdict == working.Fail {
-			c.Says += w.Say(" A draw pit between them halves it.")
+			c.Summary += w.Say(" A draw pit between them halves it.")
 		}
 		add(c)
 		for _, t := range []struct {
@@ -220,7 +220,7 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 			c := t.rule.Check("", run.ID)
 			if t.v == nil {
 				c.AddMissing(t.lacks)
-				c.Says = w.Say("Not yet known: without it the next crew says the duct was not done.")
+				c.Summary = w.Say("Not yet known: without it the next crew says the duct was not done.")
 			} else {
 				c.Decide(*t.v)
 			}
@@ -228,25 +228,25 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 		}
 	}
 	c := locateRule.Check("", run.ID)
-	c.Says = Locate(w, run, today)
-	c.Decide(c.Says == "")
-	if c.Says == "" {
-		c.Says = w.Say("Request %s.", run.Located)
+	c.Summary = Locate(w, run, today)
+	c.Decide(c.Summary == "")
+	if c.Summary == "" {
+		c.Summary = w.Say("Request %s.", run.Located)
 	}
 	add(c)
 	for i, why := range r.wrong {
 		c := pastRule.Check("", fmt.Sprintf("%s-%d", run.ID, i+1))
 		c.Decide(false)
-		c.Says = why + "."
+		c.Summary = why + "."
 		add(c)
 	}
 	c = liableRule.Check("", run.ID)
 	if run.DugBy == "" || run.Liable == "" {
 		c.AddMissing(w.Say("who digs and who answers for what is struck"))
-		c.Says = w.Say("Not yet known: %s.", c.Missing[0])
+		c.Summary = w.Say("Not yet known: %s.", c.Missing[0])
 	} else {
 		c.Decide(true)
-		c.Says = w.Say("%s digs; %s answers.", run.DugBy, run.Liable)
+		c.Summary = w.Say("%s digs; %s answers.", run.DugBy, run.Liable)
 	}
 	add(c)
 }
@@ -265,10 +265,10 @@ func (x *Section) cover(w *words.Catalogue, run *install.Run, i int, l unit.Leng
 	switch {
 	case !x.Known:
 		c.AddMissing(lacks)
-		c.Says = w.Say("Not yet known: %s.", c.Missing[0])
+		c.Summary = w.Say("Not yet known: %s.", c.Missing[0])
 	case x.Barred:
 		c.Decide(false)
-		c.Says = w.Say("Nothing is laid there without a duct.")
+		c.Summary = w.Say("Nothing is laid there without a duct.")
 	default:
 		if !x.Dug {
 			c.Assumes(w.Say("depth as planned, not yet dug and measured"))
@@ -278,9 +278,9 @@ func (x *Section) cover(w *words.Catalogue, run *install.Run, i int, l unit.Leng
 		if x.Dug {
 			how = w.Say("as measured")
 		}
-		c.Says = w.Say("%s %s, %s asked for.", l.MM(x.CoverMM), how, l.MM(x.NeedMM))
+		c.Summary = w.Say("%s %s, %s asked for.", l.MM(x.CoverMM), how, l.MM(x.NeedMM))
 		if c.Verdict == working.Fail {
-			c.Says = w.Say(string(mend), l.MM(x.CoverMM), how, l.MM(x.NeedMM), l.MM(x.NeedMM-x.CoverMM))
+			c.Summary = w.Say(string(mend), l.MM(x.CoverMM), how, l.MM(x.NeedMM), l.MM(x.NeedMM-x.CoverMM))
 		}
 	}
 	return c
@@ -296,11 +296,11 @@ func (x *Section) ribbon(run *install.Run, i int, l unit.Lengths, rules *ruleboo
 	c.Title, c.Unit = w.Say("Ribbon: %s", x.Place), name
 	if mm == 0 {
 		c.AddMissing(w.Say("the height of the warning ribbon above the duct"))
-		c.Says = w.Say("Not yet known. A ribbon lies %s to %s above.", l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
+		c.Summary = w.Say("Not yet known. A ribbon lies %s to %s above.", l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
 		return c
 	}
 	c.Min(there, low)
-	c.Says = w.Say("%s above the duct; %s to %s is usual.", l.MM(mm), l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
+	c.Summary = w.Say("%s above the duct; %s to %s is usual.", l.MM(mm), l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
 	if c.Verdict == working.Pass && mm > rules.RibbonHigh {
 		c.Warn()
 	}
@@ -487,7 +487,7 @@ func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obs
 	l := unit.Lengths{Inches: rules.Inches}
 	around := Way{Option: "around", ExtraM: 2 * o.WidthM, Bends: 4 * 45, Hours: (2*o.WidthM + o.LengthM) * dig * 1.5,
 		CoverMM: coverMM, OK: true}
-	around.Says = w.Say("%s more trench and duct, four bends of 45°", l.M(around.ExtraM))
+	around.Summary = w.Say("%s more trench and duct, four bends of 45°", l.M(around.ExtraM))
 	if needMM > 0 && coverMM < needMM {
 		around.OK, around.Why = false, w.Say("%s of cover, %s are asked for", l.MM(coverMM), l.MM(needMM))
 	}
@@ -500,17 +500,17 @@ func (r *Run) past(run *install.Run, rules *rulebook.OutdoorRules, o install.Obs
 	if o.BottomMM <= o.TopMM {
 		under.OK, under.Why = false, w.Say("how deep it reaches is not known: dig down beside it first")
 	}
-	under.Says = w.Say("undermine it; cover grows to %s, %s more duct", l.MM(under.CoverMM), l.M(under.ExtraM))
+	under.Summary = w.Say("undermine it; cover grows to %s, %s more duct", l.MM(under.CoverMM), l.M(under.ExtraM))
 	if sum := bends + under.Bends; duct > 0 && sum > rules.BendSumDeg {
 		under.OK, under.Why = false, w.Say("the bends come to %s°, %s° are allowed", unit.Format(sum), unit.Format(rules.BendSumDeg))
 	}
 	over := Way{Option: "over", Hours: 0.5, CoverMM: math.Max(0, o.TopMM-duct-50), OK: true}
-	over.Says = w.Say("over it with %s of cover left", l.MM(over.CoverMM))
+	over.Summary = w.Say("over it with %s of cover left", l.MM(over.CoverMM))
 	if over.CoverMM < needMM {
 		over.OK, over.Why = false, w.Say("%s are asked for: only with a protection that the inspector agrees to", l.MM(needMM))
 	}
 	out := Way{Option: w.Say("break out"), Hours: o.LengthM*1.5 + 0.5, CoverMM: coverMM, OK: true,
-		Says: w.Say("break out only as much as the depth needs; ask its owner first")}
+		Summary: w.Say("break out only as much as the depth needs; ask its owner first")}
 	for _, w := range []Way{around, under, over, out} {
 		w.Hours = round(w.Hours)
 		p.Ways = append(p.Ways, w)
@@ -542,7 +542,7 @@ func (r *Report) Wrong(w *words.Catalogue, run string) string {
 		}
 		for _, c := range r.Runs[i].Checks {
 			if c.Verdict == working.Fail {
-				return w.Say("Outdoor works: %s fails. %s", c.Title, c.Says)
+				return w.Say("Outdoor works: %s fails. %s", c.Title, c.Summary)
 			}
 		}
 	}

@@ -63,7 +63,7 @@ func TestCoverAsDugCountsAndAsPlannedIsAssumed(t *testing.T) {
 	r = worked(t, rulebook.Complete(iec230.Practice{}), run)
 	c := check(r, "run-cover-t-2")
 	assert.Equal(t, working.Fail, c.Verdict)
-	assert.Contains(t, c.Says, "Dig 10 mm deeper")
+	assert.Contains(t, c.Summary, "Dig 10 mm deeper")
 	run.CoverMM = 700 // the operator asks for more than the practice
 	assert.Equal(t, 700.0, worked(t, rulebook.Complete(iec230.Practice{}), run).Sections[0].NeedMM)
 	run.CoverMM, run.Stretches[0].Surface = 0, ""
@@ -85,7 +85,7 @@ func TestBendsRibbonStringAndLocate(t *testing.T) {
 	assert.Equal(t, working.Fail, check(r, "ribbon-t-1").Verdict)
 	assert.Equal(t, working.Unknown, check(r, "ribbon-t-2").Verdict)
 	assert.Equal(t, working.Fail, check(r, "draw-string-t").Verdict)
-	assert.Contains(t, check(r, "locate-t").Says, "renewed")
+	assert.Contains(t, check(r, "locate-t").Summary, "renewed")
 	run.Located, run.Liable = "", ""
 	r = worked(t, rulebook.Complete(iec230.Practice{}), run)
 	assert.Equal(t, working.Fail, check(r, "locate-t").Verdict)

@@ -145,7 +145,7 @@ type Row struct {
 	Where    string           `json:"where"`
 	Caution  string           `json:"caution"`
 	Verdict  working.Verdict  `json:"verdict"`
-	Says     string           `json:"says"`
+	Summary  string           `json:"summary"`
 	AsksTemp bool             `json:"asksTemp"`
 	Expected *float64         `json:"expected"` // only beside a reading
 	TestV    []float64        `json:"testV"`    // the test voltages it may be read at, V; empty where there is no choice
@@ -306,10 +306,10 @@ func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[s
 		}
 		switch {
 		case worst == nil:
-			worst, row.Verdict, row.Says, row.Explain = r, verdict, says, explain
+			worst, row.Verdict, row.Summary, row.Explain = r, verdict, says, explain
 		case verdict.Worse(row.Verdict) || verdict == row.Verdict && t.Worse(r, worst):
 			row.Beside = append(row.Beside, *worst)
-			worst, row.Verdict, row.Says, row.Explain = r, verdict, says, explain
+			worst, row.Verdict, row.Summary, row.Explain = r, verdict, says, explain
 		default:
 			row.Beside = append(row.Beside, *r)
 		}
@@ -319,7 +319,7 @@ func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[s
 	}
 	row.Reading, row.Expected = worst, t.Expected
 	if old := stale(job, t, worst, read, facts); old != "" {
-		row.Verdict, row.Says, row.Explain = working.Unknown, old, false
+		row.Verdict, row.Summary, row.Explain = working.Unknown, old, false
 	}
 	return row
 }

@@ -183,7 +183,7 @@ func (m *mender) mend(c *working.Check, by Mends) {
 			if cured == nil {
 				continue
 			}
-			remedy := working.Remedy{Title: try.Title, Effect: cured.Says, Extra: extra, Sets: try.Sets}
+			remedy := working.Remedy{Title: try.Title, Effect: cured.Summary, Extra: extra, Sets: try.Sets}
 			if !list.Own && len(m.job.Circuits) > 1 {
 				remedy.Title = k.Name + ": " + try.Title
 			}

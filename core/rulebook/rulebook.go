@@ -167,7 +167,7 @@ type BoxReport struct {
 	FillML    float64         `json:"fillML"`    // of the box, 0 when not judged
 	Darkens   []string        `json:"darkens"`   // boxes that its device takes along when it trips
 	Verdict   working.Verdict `json:"verdict"`
-	Says      string          `json:"says"`
+	Summary   string          `json:"summary"`
 }
 
 // YesNo judges a test that is answered with yes or no.
@@ -265,8 +265,8 @@ type Summary struct {
 	// ZsResidual is the loop impedance in Ω up to which a residual-current device gives the
 	// protection that the overcurrent device does not; 0 where that one does.
 	ZsResidual float64 `json:"-"`
-	// Says is the circuit in one line of the pack.
-	Says string `json:"says"`
+	// Text is the circuit in one line of the pack.
+	Text string `json:"text"`
 	// Cores says which core of its cable is what and how it is marked; empty where that
 	// does not depend on the cable.
 	Cores string `json:"cores"`
@@ -279,7 +279,7 @@ type Option struct {
 	Condition string          `json:"condition"`
 	Reason    string          `json:"reason"`
 	Verdict   working.Verdict `json:"verdict"`
-	Says      string          `json:"says"`
+	Summary   string          `json:"summary"`
 	Chosen    bool            `json:"chosen"`
 }
 

@@ -46,23 +46,23 @@ func StandbyLoad(w *words.Catalogue, k *working.Check, b *install.Standby, legs 
 			"VA", w.Say("trade practice"))
 	}
 	k.Max(sum, b.SourceVA)
-	k.Says = w.Say("%v VA of %v VA.", sum, b.SourceVA)
+	k.Summary = w.Say("%v VA of %v VA.", sum, b.SourceVA)
 	switch {
 	case len(k.Missing) > 0:
-		k.Says = ""
+		k.Summary = ""
 	case k.Verdict == working.Fail && b.Automatic:
-		k.Says += w.Say(" It transfers by itself: it must carry everything on it, or manage the load.")
+		k.Summary += w.Say(" It transfers by itself: it must carry everything on it, or manage the load.")
 	case k.Verdict == working.Fail:
 		k.Warn()
-		k.Says += w.Say(" Switched by hand: the person at it chooses what runs. Hang a list beside it.")
+		k.Summary += w.Say(" Switched by hand: the person at it chooses what runs. Hang a list beside it.")
 	case legs && max(legA, legB) > b.SourceVA/2:
 		k.Warn()
-		k.Says += w.Say(" One leg has %v VA, more than half of the source: even them out.", max(legA, legB))
+		k.Summary += w.Say(" One leg has %v VA, more than half of the source: even them out.", max(legA, legB))
 	case sum+start > b.SourceVA:
 		k.Warn()
-		k.Says += w.Say(" While the largest motor starts it is %v VA: start it first, or soft.", sum+start)
+		k.Summary += w.Say(" While the largest motor starts it is %v VA: start it first, or soft.", sum+start)
 	}
 	if shed > 0 {
-		k.Says += w.Say(" %v VA wait until there is room.", shed)
+		k.Summary += w.Say(" %v VA wait until there is room.", shed)
 	}
 }

@@ -62,7 +62,7 @@ type ChainNode struct {
 	Wires     int             `json:"wires"` // conductors of the feed, the earthing conductor counted; 0 when not judged
 	ZOhm      *float64        `json:"zOhm"`  // loop impedance line to earth, 20 °C
 	FaultKA   *float64        `json:"faultKA"`
-	Says      string          `json:"says"` // why the impedance or fault level is not known
+	Summary   string          `json:"summary"` // why the impedance or fault level is not known
 	Assumed   bool            `json:"assumed"`
 	Verdict   working.Verdict `json:"verdict"`
 	Steps     []working.Step  `json:"steps"`
@@ -76,10 +76,10 @@ const (
 
 // Jumper is a joint that goes in or comes out.
 type Jumper struct {
-	At     string `json:"at"`
-	Name   string `json:"name"`
-	Action string `json:"action"` // PutIn or TakeOut
-	Says   string `json:"says"`
+	At      string `json:"at"`
+	Name    string `json:"name"`
+	Action  string `json:"action"` // PutIn or TakeOut
+	Summary string `json:"summary"`
 }
 
 // IsolationRoute is one way to make the work dead.
@@ -102,7 +102,7 @@ type IsolationRoute struct {
 type Number struct {
 	Number  string          `json:"number"` // the core that was found, empty when none
 	Verdict working.Verdict `json:"verdict"`
-	Says    string          `json:"says"`
+	Summary string          `json:"summary"`
 	Steps   []working.Step  `json:"steps"`
 	Source  string          `json:"source"`
 }
@@ -251,7 +251,7 @@ func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA
 				}
 			}
 		}
-		n.ZOhm, n.FaultKA, n.Says, n.Assumed = s.z, s.fault, s.says, s.assumed
+		n.ZOhm, n.FaultKA, n.Summary, n.Assumed = s.z, s.fault, s.says, s.assumed
 		if n.Steps == nil {
 			n.Steps = []working.Step{}
 		}
@@ -273,37 +273,37 @@ func (r *ChainReport) Judge(e *install.Enclosure, n *ChainNode, read *bool, sour
 		return
 	case found == nil && e.New && read != nil && *read == (n.Joint == JointMust) && n.Joint != JointMay:
 		c.Decide(true)
-		c.Says = w.Say("Read apart: %s", n.JointSays)
+		c.Summary = w.Say("Read apart: %s", n.JointSays)
 		if *read {
-			c.Says = w.Say("Read joined: %s", n.JointSays)
+			c.Summary = w.Say("Read joined: %s", n.JointSays)
 		}
 	case found == nil && n.Joint == JointMust:
 		c.AddMissing(w.Say("whether neutral and %s are joined in %s", r.Earth, e.Name))
-		c.Says = n.JointSays
+		c.Summary = n.JointSays
 		if e.New {
 			r.Jumpers = append(r.Jumpers, Jumper{e.ID, n.JointName, PutIn, n.JointSays})
 			c.Missing = []string{}
 			c.Warn()
-			c.Says = w.Say("To be made when it is fitted: %s", n.JointSays)
+			c.Summary = w.Say("To be made when it is fitted: %s", n.JointSays)
 		}
 	case found == nil:
 		c.AddMissing(w.Say("whether neutral and %s are kept apart in %s", r.Earth, e.Name))
-		c.Says = n.JointSays
+		c.Summary = n.JointSays
 		if e.New {
 			c.Missing = []string{}
 			c.Warn()
-			c.Says = w.Say("To be fitted without a joint: %s", n.JointSays)
+			c.Summary = w.Say("To be fitted without a joint: %s", n.JointSays)
 		}
 	case *found == (n.Joint == JointMust) || n.Joint == JointMay:
 		c.Decide(true)
-		c.Says = n.JointSays
+		c.Summary = n.JointSays
 	case *found:
 		c.Decide(false)
-		c.Says = w.Say("Joined, and must not be: %s", n.JointSays)
+		c.Summary = w.Say("Joined, and must not be: %s", n.JointSays)
 		r.Jumpers = append(r.Jumpers, Jumper{e.ID, n.JointName, TakeOut, n.JointSays})
 	default:
 		c.Decide(false)
-		c.Says = w.Say("Not joined, and must be: %s", n.JointSays)
+		c.Summary = w.Say("Not joined, and must be: %s", n.JointSays)
 		r.Jumpers = append(r.Jumpers, Jumper{e.ID, n.JointName, PutIn, n.JointSays})
 	}
 	n.Verdict = working.Worst(n.Verdict, c.Verdict)
@@ -319,7 +319,7 @@ func (r *ChainReport) Condition(e *install.Enclosure, n *ChainNode) {
 	c := SealRule.Check("", e.ID)
 	c.Title = w.Say("Seal of %s", e.Name)
 	c.Warn()
-	c.Says = w.Say("Seal %s: photograph it on arrival and report it to its owner, or it is laid to you.", e.Sealed)
+	c.Summary = w.Say("Seal %s: photograph it on arrival and report it to its owner, or it is laid to you.", e.Sealed)
 	n.Verdict = working.Worst(n.Verdict, c.Verdict)
 	r.Checks = append(r.Checks, *c)
 }

@@ -30,7 +30,7 @@ type Class struct {
 	ID      string `json:"id"`
 	Name    string `json:"name"`
 	Urgency string `json:"urgency"` // now, soon, look, advised
-	Says    string `json:"says"`
+	Summary string `json:"summary"`
 	Source  string `json:"source"`
 }
 
@@ -61,10 +61,10 @@ type Colour struct {
 
 // Era is what wiring of some years usually is: a hint, never a proof.
 type Era struct {
-	From  float64 `json:"from"` // year
-	To    float64 `json:"to"`
-	Says  string  `json:"says"`
-	Prove string  `json:"prove"` // by which test
+	From    float64 `json:"from"` // year
+	To      float64 `json:"to"`
+	Summary string  `json:"summary"`
+	Prove   string  `json:"prove"` // by which test
 }
 
 // SurveyReading is a figure that may be read on the survey.
@@ -74,8 +74,8 @@ type SurveyReading struct {
 	Finding string  `json:"-"`
 	Name    string  `json:"name"`
 	Unit    string  `json:"unit"`
-	High    float64 `json:"high"` // above it the reading is remarked on; 0 for no limit
-	Low     float64 `json:"low"`  // below it; 0 for no limit
-	Says    string  `json:"says"` // what a reading outside says
+	High    float64 `json:"high"`    // above it the reading is remarked on; 0 for no limit
+	Low     float64 `json:"low"`     // below it; 0 for no limit
+	Summary string  `json:"summary"` // what a reading outside says
 	Source  string  `json:"source"`
 }

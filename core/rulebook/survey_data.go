@@ -47,7 +47,7 @@ func SurveyOf(files fs.FS) *Survey {
 	readings := load("survey_readings")
 	for r := range readings.Text {
 		x := SurveyReading{ID: readings.Str(r, "reading"), Finding: readings.Str(r, "finding"), Name: readings.Str(r, "name"), Unit: readings.Str(r, "unit"),
-			Says: readings.Str(r, "says"), Source: readings.Source.Ref}
+			Summary: readings.Str(r, "says"), Source: readings.Source.Ref}
 		if v := readings.Num(r, "low"); !math.IsNaN(v) {
 			x.Low = v
 		}
@@ -58,7 +58,7 @@ func SurveyOf(files fs.FS) *Survey {
 	}
 	eras := load("eras")
 	for r := range eras.Text {
-		s.Eras = append(s.Eras, Era{From: eras.Num(r, "from"), To: eras.Num(r, "to"), Says: eras.Str(r, "says"),
+		s.Eras = append(s.Eras, Era{From: eras.Num(r, "from"), To: eras.Num(r, "to"), Summary: eras.Str(r, "says"),
 			Prove: eras.Str(r, "prove")})
 	}
 	return s
@@ -110,7 +110,7 @@ func (s *Survey) Reading(id string) (SurveyReading, bool) {
 // Judge says how a figure stands to the limits of its reading.
 func (r SurveyReading) Judge(v float64) (working.Verdict, string) {
 	if r.High > 0 && v > r.High || r.Low > 0 && v < r.Low {
-		return working.Caution, r.Says
+		return working.Caution, r.Summary
 	}
 	return working.Pass, ""
 }

@@ -26,7 +26,7 @@ const (
 type Frame struct {
 	AtS     float64  `json:"atS"` // seconds after the loss
 	Title   string   `json:"title"`
-	Says    string   `json:"says"`
+	Summary string   `json:"summary"`
 	Supply  bool     `json:"supply"`  // the utility's supply is there
 	Running bool     `json:"running"` // the source runs
 	Switch  string   `json:"switch"`  // which side the switch stands on
@@ -40,10 +40,10 @@ type Frame struct {
 
 // Run is the whole sequence.
 type Run struct {
-	Frames []Frame `json:"frames"`
-	DarkS  float64 `json:"darkS"` // from the loss until the source feeds, s
-	AfterS float64 `json:"afterS"`
-	Says   string  `json:"says"` // why there is none
+	Frames  []Frame `json:"frames"`
+	DarkS   float64 `json:"darkS"` // from the loss until the source feeds, s
+	AfterS  float64 `json:"afterS"`
+	Summary string  `json:"summary"` // why there is none
 }
 
 // backS is when the supply returns in the sequence: an hour after the loss, or later
@@ -54,13 +54,13 @@ const backS = 3600.0
 // that load management holds back goes on when there is room for its start.
 func Of(w *words.Catalogue, s install.Standby) Run {
 	if s.Source == "" {
-		return Run{Frames: []Frame{}, Says: w.Say("No source of one's own is entered.")}
+		return Run{Frames: []Frame{}, Summary: w.Say("No source of one's own is entered.")}
 	}
 	r := Run{DarkS: s.SenseS + s.CrankS + s.WarmS + s.SwitchS, AfterS: s.ReturnS + s.SwitchS + s.CoolS}
 	at := 0.0
 	f := Frame{Switch: Utility, Fed: None, On: []string{}, Waiting: []string{}}
 	add := func(title, says string) {
-		f.AtS, f.Title, f.Says = at, title, says
+		f.AtS, f.Title, f.Summary = at, title, says
 		kept := f
 		kept.On, kept.Waiting = slices.Clone(f.On), slices.Clone(f.Waiting)
 		r.Frames = append(r.Frames, kept)

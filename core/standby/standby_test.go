@@ -61,5 +61,5 @@ func TestNeverBothSides(t *testing.T) {
 func TestNoSource(t *testing.T) {
 	r := Of(nil, install.Standby{})
 	assert.Empty(t, r.Frames)
-	assert.NotEmpty(t, r.Says)
+	assert.NotEmpty(t, r.Summary)
 }

@@ -84,7 +84,7 @@ type Finding struct {
 type Section struct {
 	Urgency  string    `json:"urgency"`
 	Title    string    `json:"title"`
-	Says     string    `json:"says"`
+	Summary  string    `json:"summary"`
 	Findings []Finding `json:"findings"`
 }
 
@@ -191,7 +191,7 @@ func CaseOf(job *install.Job, p *rulebook.Survey, price PriceOf) Case {
 type Judged struct {
 	ID      string          `json:"id"` // of the record
 	Verdict working.Verdict `json:"verdict"`
-	Says    string          `json:"says"`
+	Summary string          `json:"summary"`
 }
 
 // Readings judges the survey's readings against the limits of the practice.
@@ -200,7 +200,7 @@ func Readings(job *install.Job, p *rulebook.Survey) []Judged {
 	for _, r := range job.Current(install.SurveyReading) {
 		j := Judged{ID: r.ID, Verdict: working.Unknown}
 		if q, ok := p.Reading(r.Subject); ok && r.Value != nil {
-			j.Verdict, j.Says = q.Judge(*r.Value)
+			j.Verdict, j.Summary = q.Judge(*r.Value)
 		}
 		out = append(out, j)
 	}

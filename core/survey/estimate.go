@@ -24,7 +24,7 @@ type Held struct {
 	Limit   *float64        `json:"limit"`
 	Unit    string          `json:"unit"`
 	HoldsM  *float64        `json:"holdsM"` // metres of estimate up to which the verdict holds; nil beyond four times
-	Says    string          `json:"says"`
+	Summary string          `json:"summary"`
 }
 
 // RouteEffect is the measured and estimated share of a circuit's route and what
@@ -35,7 +35,7 @@ type RouteEffect struct {
 	MeasuredM  float64 `json:"measuredM"`
 	EstimatedM float64 `json:"estimatedM"`
 	Checks     []Held  `json:"checks"`
-	Says       string  `json:"says"`
+	Summary    string  `json:"summary"`
 }
 
 // Estimates tells for every circuit how far its checks rest on estimated
@@ -57,7 +57,7 @@ func Estimates(job *install.Job, p rulebook.Book) []RouteEffect {
 			}
 		}
 		if e.EstimatedM == 0 {
-			e.Says = w.Say("Every stretch is measured.")
+			e.Summary = w.Say("Every stretch is measured.")
 			out = append(out, e)
 			continue
 		}
@@ -96,11 +96,11 @@ func Estimates(job *install.Job, p rulebook.Book) []RouteEffect {
 			}
 			switch {
 			case h.Now == working.Fail:
-				h.Says = w.Say("fails already")
+				h.Summary = w.Say("fails already")
 			case h.HoldsM == nil:
-				h.Says = w.Say("holds even at four times the estimate")
+				h.Summary = w.Say("holds even at four times the estimate")
 			default:
-				h.Says = w.Say("holds up to %s m of the estimated %s m", unit.Format(unit.Significant(*h.HoldsM, 3)),
+				h.Summary = w.Say("holds up to %s m of the estimated %s m", unit.Format(unit.Significant(*h.HoldsM, 3)),
 					unit.Format(e.EstimatedM))
 			}
 			if h.Longer == working.Fail && h.Now != working.Fail {
@@ -108,9 +108,9 @@ func Estimates(job *install.Job, p rulebook.Book) []RouteEffect {
 			}
 			e.Checks = append(e.Checks, h)
 		}
-		e.Says = w.Say("No verdict turns with the estimate a fifth longer.")
+		e.Summary = w.Say("No verdict turns with the estimate a fifth longer.")
 		if turns > 0 {
-			e.Says = w.Say("Measure before ordering: %d of the checks fail with the estimate a fifth longer.", turns)
+			e.Summary = w.Say("Measure before ordering: %d of the checks fail with the estimate a fifth longer.", turns)
 		}
 		out = append(out, e)
 	}

@@ -19,14 +19,14 @@ type Span struct {
 	Text string `json:"text"`
 	// Class is one of: space, room, floor, count, state, kind, switching, dimmed, figure, height, wall, fed, box, note,
 	// remark, filler, mark, guess, unread.
-	Class string `json:"class"`
-	Says  string `json:"says"`
+	Class   string `json:"class"`
+	Summary string `json:"summary"`
 }
 
 // Misreading is a run of text that was not understood, or only by a guess.
 type Misreading struct {
 	Text    string `json:"text"`
-	Says    string `json:"says"`
+	Summary string `json:"summary"`
 	Suggest string `json:"suggest"` // the text as it would be understood; empty when nothing is near
 	Kept    bool   `json:"kept"`    // read by a guess or kept as a note: nothing is held up
 	Taken   bool   `json:"taken"`   // the suggestion is what it was read as
@@ -245,7 +245,7 @@ func (x *lexicon) roomKind(l *Line, name string) string {
 	for _, typed := range ws {
 		if near := nearest(typed, roomWords()); near != "" {
 			if ph := match(roomPhrases, []string{near}); ph != nil {
-				l.Misread = append(l.Misread, Misreading{Text: name, Says: w.Say("taken for a %s", ph.value), Suggest: near, Kept: true})
+				l.Misread = append(l.Misread, Misreading{Text: name, Summary: w.Say("taken for a %s", ph.value), Suggest: near, Kept: true})
 				return ph.value
 			}
 		}
@@ -395,7 +395,7 @@ func (x *lexicon) item(l *Line, text string) {
 	}
 	r.marks()
 	if len(r.unread) > 0 {
-		l.Misread = append(l.Misread, Misreading{Text: strings.Join(r.unread, " "), Says: x.p.Words.Say("not understood: kept as a note"),
+		l.Misread = append(l.Misread, Misreading{Text: strings.Join(r.unread, " "), Summary: x.p.Words.Say("not understood: kept as a note"),
 			Suggest: x.suggest(r.guessed), Kept: true})
 	}
 	r.points[len(r.points)-1].Note = strings.Join(r.notes, "; ")
@@ -440,8 +440,8 @@ func (r *itemReader) words() {
 		word := singular(strings.ToLower(s.Text))
 		if !r.known[word] && countOf(word) == 0 && !strings.ContainsAny(word, "0123456789") {
 			if near := nearest(word, r.list); near != "" {
-				s.Class, s.Says = "guess", w.Say("read as “%s”", near)
-				r.line.Misread = append(r.line.Misread, Misreading{Text: s.Text, Says: s.Says, Suggest: near, Kept: true, Taken: true})
+				s.Class, s.Summary = "guess", w.Say("read as “%s”", near)
+				r.line.Misread = append(r.line.Misread, Misreading{Text: s.Text, Summary: s.Summary, Suggest: near, Kept: true, Taken: true})
 				word = near
 			}
 		}
@@ -559,7 +559,7 @@ func (r *itemReader) nothing(typed string) {
 		suggest = typed + " light"
 	}
 	l := r.line
-	l.Misread = append(l.Misread, Misreading{Text: typed, Says: r.p.Words.Say("not understood: kept as it was typed"), Suggest: suggest})
+	l.Misread = append(l.Misread, Misreading{Text: typed, Summary: r.p.Words.Say("not understood: kept as it was typed"), Suggest: suggest})
 	l.Points = append(l.Points, install.RoomPoint{Count: 1, State: install.New, Typed: typed})
 	l.Spans = append(l.Spans, r.spans...)
 }
@@ -611,13 +611,13 @@ func (r *itemReader) height(s *Span, body string) {
 	w := r.p.Words
 	mm, says, ok := r.mmOf(body)
 	if ok {
-		r.points[len(r.points)-1].HeightMM, s.Says = mm, says
+		r.points[len(r.points)-1].HeightMM, s.Summary = mm, says
 		return
 	}
 	r.notes = append(r.notes, note(s.Text))
-	r.line.Misread = append(r.line.Misread, Misreading{Text: s.Text, Says: w.Say("no height: kept as a note"),
+	r.line.Misread = append(r.line.Misread, Misreading{Text: s.Text, Summary: w.Say("no height: kept as a note"),
 		Suggest: map[bool]string{true: `@42in or @3'6"`, false: "@1100 or @1.1m"}[r.p.Inches], Kept: true})
-	s.Class, s.Says = "unread", w.Say("no height: kept as a note")
+	s.Class, s.Summary = "unread", w.Say("no height: kept as a note")
 }
 
 // suggest finds a phrase of the vocabulary that holds one of the words, or the

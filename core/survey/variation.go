@@ -15,15 +15,15 @@ import (
 // Effect is one consequence of a variation. One that is not known says what is
 // missing.
 type Effect struct {
-	Kind  string `json:"kind"` // material, hours, circuits, dates, walls, demand
-	Says  string `json:"says"`
-	Known bool   `json:"known"`
+	Kind    string `json:"kind"` // material, hours, circuits, dates, walls, demand
+	Summary string `json:"summary"`
+	Known   bool   `json:"known"`
 }
 
 // Change is a variation before it is accepted.
 type Change struct {
-	Room    install.Room `json:"room"` // as it would become
-	Says    []string     `json:"says"` // what changes, in words
+	Room    install.Room `json:"room"`    // as it would become
+	Summary []string     `json:"summary"` // what changes, in words
 	Effects []Effect     `json:"effects"`
 	Cost    *float64     `json:"cost"` // material and labour; nil when a part is not known
 	Hours   *float64     `json:"hours"`
@@ -61,7 +61,7 @@ var changes = map[string]words.Key{install.Removed: words.Key("drops %d × %s"),
 func Vary(room install.Room, text string, p *rulebook.Survey, newID func() string) (Change, error) {
 	w := p.Words
 	line := Read(strings.ReplaceAll(text, "\n", ", "), p, room.Floor)[0]
-	c := Change{Room: room, Says: []string{}, Effects: []Effect{}, Misread: line.Misread}
+	c := Change{Room: room, Summary: []string{}, Effects: []Effect{}, Misread: line.Misread}
 	c.Room.Points = slices.Clone(room.Points)
 	bad := func(accept string) error {
 		return install.Errors{{Field: "text", Value: text, Accept: accept}}
@@ -77,7 +77,7 @@ func Vary(room install.Room, text string, p *rulebook.Survey, newID func() strin
 		if pt.State == install.New {
 			pt.ID = newID()
 			c.Room.Points = append(c.Room.Points, pt)
-			c.Says = append(c.Says, w.Say("adds %d × %s", pt.Count, name))
+			c.Summary = append(c.Summary, w.Say("adds %d × %s", pt.Count, name))
 			continue
 		}
 		left := pt.Count
@@ -133,7 +133,7 @@ func Vary(room install.Room, text string, p *rulebook.Survey, newID func() strin
 		if left > 0 {
 			return c, bad(w.Say("a %s that is in %s: %d of %d are not there to be changed", name, room.Name, left, pt.Count))
 		}
-		c.Says = append(c.Says, w.Say(string(changes[pt.State]), pt.Count, name))
+		c.Summary = append(c.Summary, w.Say(string(changes[pt.State]), pt.Count, name))
 	}
 	return c, nil
 }

@@ -255,7 +255,7 @@ func TestVariations(t *testing.T) {
 		room := walked(t, base).Rooms[0]
 		change, err := survey.Vary(room, c.text, words, ids())
 		require.NoError(t, err, c.text)
-		assert.Equal(t, []string{c.says}, change.Says, c.text)
+		assert.Equal(t, []string{c.says}, change.Summary, c.text)
 		assert.Equal(t, c.becomes, survey.Write(change.Room.Points, words), c.text)
 		assert.Equal(t, "4 double socket @450mm, = 2 light, tv, = wall light", survey.Write(room.Points, words),
 			"the room is not touched before it is accepted")
@@ -278,7 +278,7 @@ func TestTheConsequenceOfAVariation(t *testing.T) {
 		c.Weigh(job, job.Rooms[0], words, costs, at)
 		said := []string{}
 		for _, e := range c.Effects {
-			said = append(said, e.Says)
+			said = append(said, e.Summary)
 		}
 		return c, strings.Join(said, "\n")
 	}

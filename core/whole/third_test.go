@@ -66,7 +66,7 @@ func (watt) Judge(j *install.Job) rulebook.Report {
 		drawn := k.Point.CurrentA + float64(k.Serves.Outlets)/2
 		row := wattTabelle.Where("querschnitt", k.Route.LineMM2)
 		c.Max(c.Step("I", "Punkte / 2", "", drawn, "A", "Regel 1"), wattTabelle.Num(row, "ampere"))
-		c.Says = "Die Leitung trägt es nicht."
+		c.Summary = "Die Leitung trägt es nicht."
 		c.Close()
 		r.Circuits = append(r.Circuits, rulebook.CircuitReport{ID: k.ID, Name: k.Name, Checks: []working.Check{*c},
 			Verdict: c.Verdict, Options: []rulebook.Option{}, Boxes: []rulebook.BoxReport{}})

@@ -34,14 +34,14 @@ func Compare(before, after *rulebook.Report) []Difference {
 		k := key{c.Circuit, c.ID}
 		old, there := was[k]
 		delete(was, k)
-		if there && old.Verdict == c.Verdict && old.Says == c.Says {
+		if there && old.Verdict == c.Verdict && old.Summary == c.Summary {
 			continue
 		}
-		out = append(out, Difference{names[c.Circuit], c.Title, old.Verdict, c.Verdict, old.Says, c.Says})
+		out = append(out, Difference{names[c.Circuit], c.Title, old.Verdict, c.Verdict, old.Summary, c.Summary})
 	}
 	for _, c := range before.Checks() {
 		if old, gone := was[key{c.Circuit, c.ID}]; gone {
-			out = append(out, Difference{names[c.Circuit], c.Title, old.Verdict, "", old.Says, ""})
+			out = append(out, Difference{names[c.Circuit], c.Title, old.Verdict, "", old.Summary, ""})
 		}
 	}
 	return out

@@ -177,7 +177,7 @@ func Allow(job *install.Job, r install.Record, list map[string]materials.Item, n
 		if v := Of(job, list, r.Who(), now); !v.Ready.Ready {
 			for _, i := range v.Ready.Items {
 				if !i.Ready {
-					return "", &proving.NotYetError{Why: "Not ready to sign: " + i.Says + " (and " + plural(v.Ready.Missing-1) + ")."}
+					return "", &proving.NotYetError{Why: "Not ready to sign: " + i.Summary + " (and " + plural(v.Ready.Missing-1) + ")."}
 				}
 			}
 		}

@@ -102,7 +102,7 @@ type Check struct {
 	Circuit  string   `json:"circuit,omitempty"`
 	Title    string   `json:"title"`
 	Verdict  Verdict  `json:"verdict"`
-	Says     string   `json:"says"`
+	Summary  string   `json:"summary"`
 	Value    *float64 `json:"value,omitempty"`
 	Limit    *float64 `json:"limit,omitempty"`
 	Unit     string   `json:"unit"`
@@ -324,7 +324,7 @@ func (c *Check) Stops(a Act) bool {
 // Close ends a check: one that lacks something and says nothing says what.
 func (c *Check) Close() {
 	c.judged()
-	if c.Says == "" && len(c.Missing) > 0 {
-		c.Says = "Not yet known: " + strings.Join(c.Missing, "; ") + "."
+	if c.Summary == "" && len(c.Missing) > 0 {
+		c.Summary = "Not yet known: " + strings.Join(c.Missing, "; ") + "."
 	}
 }

@@ -117,7 +117,7 @@ func TestTheVerdictDoesNotDependOnTheOrder(t *testing.T) {
 			}
 			c.Close()
 			assert.Equal(t, want.verdict, c.Verdict, said)
-			assert.Equal(t, len(c.Missing) > 0, c.Says != "", "what is missing is said: %s", said)
+			assert.Equal(t, len(c.Missing) > 0, c.Summary != "", "what is missing is said: %s", said)
 		}
 	}
 	c := rule("A").Check("", "2")

@@ -186,13 +186,13 @@ func (s *system) bathZones(k *working.Check, room *install.Room) {
 	if len(wrong) > 0 {
 		k.Missing = []string{} // it fails whatever the rest would say
 		k.Decide(false)
-		k.Says = sentence(wrong)
+		k.Summary = sentence(wrong)
 		return
 	}
 	k.Decide(true)
-	k.Says = "Every point stands where it may and is protected against the water there."
+	k.Summary = "Every point stands where it may and is protected against the water there."
 	if len(k.Missing) > 0 {
-		k.Says = "Not yet known: " + strings.Join(k.Missing, "; ") + "."
+		k.Summary = "Not yet known: " + strings.Join(k.Missing, "; ") + "."
 	}
 }
 
@@ -233,13 +233,13 @@ func (s *system) bathBond(room *install.Room) {
 		have := use(k, "section of the supplementary bond of "+room.Name, b.BondMM2)
 		if len(k.Missing) == 0 {
 			k.Min(have, least)
-			k.Says = s.text(have, " mm²; ", least, " mm², or ", bathBondProtected.V(),
+			k.Summary = s.text(have, " mm²; ", least, " mm², or ", bathBondProtected.V(),
 				" mm² where it is protected against damage.")
 			if k.Verdict == working.Fail && working.AtMost(bathBondProtected.V(), have) {
 				k.Warn()
 			}
 		} else {
-			k.Says = "Not yet known: " + k.Missing[0] + "."
+			k.Summary = "Not yet known: " + k.Missing[0] + "."
 		}
 		return
 	}
@@ -259,13 +259,13 @@ func (s *system) bathBond(room *install.Room) {
 	if len(blocked) > 0 {
 		k.Missing = []string{}
 		k.Decide(false)
-		k.Says = "It may not be left out: " + strings.Join(blocked, "; ") + "."
+		k.Summary = "It may not be left out: " + strings.Join(blocked, "; ") + "."
 		return
 	}
 	k.Decide(true)
-	k.Says = "It may be left out: every circuit disconnects in time behind 30 mA, and the metal is joined to the main bonding."
+	k.Summary = "It may be left out: every circuit disconnects in time behind 30 mA, and the metal is joined to the main bonding."
 	if len(k.Missing) > 0 {
-		k.Says = "Not yet known whether it may be left out: " + strings.Join(k.Missing, "; ") + "."
+		k.Summary = "Not yet known whether it may be left out: " + strings.Join(k.Missing, "; ") + "."
 	}
 }
 
@@ -288,7 +288,7 @@ func (s *system) bathCircuits(k *working.Check) (blocked []string) {
 			}
 			switch check.Verdict {
 			case working.Fail:
-				blocked = append(blocked, c.Name+": "+strings.TrimSuffix(check.Says, "."))
+				blocked = append(blocked, c.Name+": "+strings.TrimSuffix(check.Summary, "."))
 			case working.Unknown:
 				k.AddMissing(c.Name + ": " + strings.ToLower(check.Title))
 			}

@@ -71,11 +71,11 @@ func (s *system) boardHeat() {
 		}
 	}
 	k.Decide(true)
-	k.Says = fmt.Sprintf("%d outgoing circuits, factor %s: every continuous load stays within it.", counted, f(factor))
+	k.Summary = fmt.Sprintf("%d outgoing circuits, factor %s: every continuous load stays within it.", counted, f(factor))
 	if len(over) > 0 {
 		// A manufacturer's own factor or spacing rule goes before the table's.
 		k.Warn()
-		k.Says = strings.Join(over, "; ") + ". The board's manufacturer may allow more; a larger device, a space beside it or " +
+		k.Summary = strings.Join(over, "; ") + ". The board's manufacturer may allow more; a larger device, a space beside it or " +
 			"less load helps."
 	}
 }

@@ -61,7 +61,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	if !ok {
 		c := cableRule.Check(k.ID, "")
 		c.AddMissing("a known cable type and size")
-		c.Says = "Not yet known: the cable is not chosen."
+		c.Summary = "Not yet known: the cable is not chosen."
 		r.Checks, r.Verdict = []working.Check{*c}, working.Unknown
 		return r
 	}
@@ -131,14 +131,14 @@ func (c *circuit) designCurrent() {
 	if c.designs == 0 {
 		if c.k.Use == useSurge {
 			k.Decide(true)
-			k.Says = "It carries no load: the device is chosen by the surge device's manufacturer."
+			k.Summary = "It carries no load: the device is chosen by the surge device's manufacturer."
 			return
 		}
 		k.AddMissing("what it feeds: power, current, or circuits")
 		return
 	}
 	k.Max(c.designs, in)
-	k.Says = c.text(c.designs, " A drawn through a device of ", in, " A.")
+	k.Summary = c.text(c.designs, " A drawn through a device of ", in, " A.")
 }
 
 // capacity judges In ≤ Iz in the worst segment (433.1.1, Appendix 4).
@@ -208,9 +208,9 @@ func (c *circuit) capacity() {
 	}
 	if !math.IsInf(worst, 1) {
 		k.Max(in, worst)
-		k.Says = c.text("Carries ", worst, " A where it carries least (", worstPlace, "); the device lets ", in, " A through.")
+		k.Summary = c.text("Carries ", worst, " A where it carries least (", worstPlace, "); the device lets ", in, " A through.")
 		if standardRing(c.k) {
-			k.Says = c.text("Each leg carries ", worst, " A where it carries least (", worstPlace, ") and needs ", in, " A.")
+			k.Summary = c.text("Each leg carries ", worst, " A where it carries least (", worstPlace, ") and needs ", in, " A.")
 		}
 	}
 }
@@ -254,17 +254,17 @@ func (c *circuit) ring() {
 	k.From(working.Source{Ref: "433.1.204", Confidence: "high"})
 	in := k.Step("In", "30 or 32 A", deviceName(&c.k.Protection), c.k.Protection.RatingA, "A", "433.1.204")
 	k.Min(c.cable.LineMM2, ringLeastMM2)
-	k.Says = c.text(c.cable.LineMM2, " mm² on ", in, " A.")
+	k.Summary = c.text(c.cable.LineMM2, " mm² on ", in, " A.")
 	if c.cable.metal != install.Copper {
 		k.Decide(false)
-		k.Says = "A ring is of copper."
+		k.Summary = "A ring is of copper."
 	}
 	if !RingDevice(in) {
 		k.Decide(false)
-		k.Says = c.text("A device of ", in,
+		k.Summary = c.text("A device of ", in,
 			" A: a ring has 30 or 32 A; on any other its cable has to carry the whole of the device's rating as a radial does.")
 	} else if k.Verdict == working.Fail && c.cable.metal == install.Copper {
-		k.Says += c.text(" A ring has at least ", ringLeastMM2, " mm².")
+		k.Summary += c.text(" A ring has at least ", ringLeastMM2, " mm².")
 	}
 }
 
@@ -284,7 +284,7 @@ func (c *circuit) separateConductor() {
 		return
 	}
 	k.Min(have, least)
-	k.Says = c.text(have, " mm²; at least ", least, says)
+	k.Summary = c.text(have, " mm²; at least ", least, says)
 }
 
 // cores says which core of the cable is what, and how it is marked at both ends where its
@@ -334,10 +334,10 @@ func (c *circuit) backfeed() {
 		k.AddMissing("the manufacturer's statement that the device works with power from either side")
 	case !*p:
 		k.Decide(false)
-		k.Says = "Power can flow back through it and the device is made for one direction only: it may fail when it is to open."
+		k.Summary = "Power can flow back through it and the device is made for one direction only: it may fail when it is to open."
 	default:
 		k.Decide(true)
-		k.Says = "Its manufacturer states that it works with power from either side."
+		k.Summary = "Its manufacturer states that it works with power from either side."
 	}
 }
 
@@ -400,9 +400,9 @@ func (c *circuit) voltageDrop() {
 		longest = max(0, (limit/100*NominalV-(volts-own))*c.length/own)
 		k.Step("longest", "length at the limit, the rest as it is", "", longest, "m", "")
 	}
-	k.Says = c.text(volts, " V is ", pc, " %, limit ", limit, " %.")
+	k.Summary = c.text(volts, " V is ", pc, " %, limit ", limit, " %.")
 	if c.k.Use == useDistribution {
-		k.Says += " The final circuits after it have what is left."
+		k.Summary += " The final circuits after it have what is left."
 	}
 	c.longestByDrop = longest
 }
@@ -474,7 +474,7 @@ func (c *circuit) loopByElectrode(k *working.Check, run loopRun) {
 	r := use(k, name, ra)
 	if c.k.Use == useSurge {
 		k.Decide(true)
-		k.Says = "It carries no load and stands by the scheme of the surge device, which a residual-current device would upset."
+		k.Summary = "It carries no load and stands by the scheme of the surge device, which a residual-current device would upset."
 		return
 	}
 	idn := c.residualMA()
@@ -490,7 +490,7 @@ func (c *circuit) loopByElectrode(k *working.Check, run loopRun) {
 	if len(k.Missing) == 0 {
 		k.Max(sum.ZsHot, limit)
 		c.longestLoop(k, run, limit, sum.ZsHot)
-		k.Says = c.text(sum.ZsHot, " Ω through the electrode; the ", idn, " mA device disconnects up to ", limit, " Ω.")
+		k.Summary = c.text(sum.ZsHot, " Ω through the electrode; the ", idn, " mA device disconnects up to ", limit, " Ω.")
 	} else {
 		sum.ZsCold, sum.ZsHot = 0, 0
 	}
@@ -531,17 +531,17 @@ func (c *circuit) loopByMetal(k *working.Check, run loopRun) {
 		c.text(ze+c.feed.hot, " + ", run.cold, " × ", run.hot), ze+c.feed.hot+run.cold*run.hot, "Ω", multipliers.Source.Ref)
 	k.Max(sum.ZsHot, limit)
 	c.longestLoop(k, run, limit, sum.ZsHot)
-	k.Says = c.text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the formula.")
+	k.Summary = c.text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the formula.")
 	if c.residualOpens(k, sum, limit) {
 		return
 	}
 	if c.k.Protection.Family != breaker {
-		k.Says = c.text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the fuse's table.")
+		k.Summary = c.text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the fuse's table.")
 	} else if cmin == CminDefault {
 		// The printed tables round to two places: it is said where that decides.
 		printed := k.Step("printed", "the table, rounded to two places", "", math.Round(limit*100)/100, "Ω", "Table 41.3")
 		if working.AtMost(sum.ZsHot, limit) != working.AtMost(sum.ZsHot, printed) {
-			k.Says += c.text(" The printed table, rounded to ", printed, " Ω, would say otherwise: the verdict rests on the formula.")
+			k.Summary += c.text(" The printed table, rounded to ", printed, " Ω, would say otherwise: the verdict rests on the formula.")
 		}
 	}
 }
@@ -593,7 +593,7 @@ func (c *circuit) residualOpens(k *working.Check, sum *rulebook.Summary, limit f
 	sum.ZsResidual = k.Step("Zs max with the residual-current device", "50 V / IΔn", c.text("50 / (", idn, " / 1000)"), by,
 		"Ω", "411.4.204")
 	k.Warn()
-	k.Says = c.text(sum.ZsHot, " Ω hot is over the ", limit, " Ω at which the overcurrent device opens in time; the ", idn,
+	k.Summary = c.text(sum.ZsHot, " Ω hot is over the ", limit, " Ω at which the overcurrent device opens in time; the ", idn,
 		" mA device does up to ", by, " Ω. It does not see a short from line to neutral: see that the overcurrent device clears that one.")
 	return true
 }
@@ -648,7 +648,7 @@ func (c *circuit) cover() {
 	want := k.Step("practice", "garden, low disturbance", "", c.rule(k, "cover-garden"), "mm", burialDepth.Source.Ref)
 	k.Min(least, want)
 	drive := burialDepth.Row(burialDepth.Find(func(it *burialDepthRow) bool { return it.School == "uk_practice" && it.Place == "drive or road" })).DepthMM
-	k.Says = c.text(least, " mm at ", place, "; ", want, " mm is the practice in a garden and ", max(want, drive),
+	k.Summary = c.text(least, " mm at ", place, "; ", want, " mm is the practice in a garden and ", max(want, drive),
 		" mm under a drive, with a warning tape above.")
 	if _, laid := rulebook.Laid(c.job, nil, "cover-garden"); k.Verdict == working.Fail && !laid {
 		k.Warn() // a practice; a local rule binds
@@ -661,7 +661,7 @@ func (c *circuit) way() {
 	k.From(working.Source{Ref: "the board as found (Board sheet)", Confidence: "high"})
 	if c.k.Protection.OwnEnclosure {
 		k.Decide(true)
-		k.Says = "In an enclosure of its own, fed from the tails: only the operator, or an isolator ahead, makes them dead."
+		k.Summary = "In an enclosure of its own, fed from the tails: only the operator, or an isolator ahead, makes them dead."
 		return
 	}
 	if len(c.job.Board.Ways) == 0 {
@@ -672,12 +672,12 @@ func (c *circuit) way() {
 	k.Step("free ways", "counted on the Board sheet", "", float64(free), "", "")
 	for i := range c.job.Board.Ways {
 		if w := &c.job.Board.Ways[i]; w.No == c.k.Protection.Way && w.No != 0 {
-			k.Says = c.text("Way ", w.No, " is for this circuit.")
+			k.Summary = c.text("Way ", w.No, " is for this circuit.")
 			taken := !w.Free() && w.Circuit != c.k.ID
 			if taken {
-				k.Says = c.text("Way ", w.No, " is taken by ", w.Label, ".")
+				k.Summary = c.text("Way ", w.No, " is taken by ", w.Label, ".")
 			} else if other := c.holder(w.No, c.k); other != nil {
-				taken, k.Says = true, c.text("Way ", w.No, " is for ", other.Name, " too: one of them moves.")
+				taken, k.Summary = true, c.text("Way ", w.No, " is for ", other.Name, " too: one of them moves.")
 			}
 			k.Decide(!taken)
 			return
@@ -685,7 +685,7 @@ func (c *circuit) way() {
 	}
 	if free == 0 {
 		k.Decide(false)
-		k.Says = "No free way: an enclosure of its own beside the board, or a larger board."
+		k.Summary = "No free way: an enclosure of its own beside the board, or a larger board."
 		return
 	}
 	k.AddMissing(c.text("which of ", free, " free ways it takes"))

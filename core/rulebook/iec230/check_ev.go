@@ -48,9 +48,9 @@ func (c *circuit) pen() {
 	}
 	if !c.penApplies() {
 		k.Decide(true)
-		k.Says = string("Not needed: the earthing is " + c.job.Supply.Earthing + ", which has no combined conductor on this side.")
+		k.Summary = string("Not needed: the earthing is " + c.job.Supply.Earthing + ", which has no combined conductor on this side.")
 		if c.job.Supply.Earthing == install.TNCS {
-			k.Says = "Not needed: the point and the vehicle stay indoors."
+			k.Summary = "Not needed: the point and the vehicle stay indoors."
 		}
 		return
 	}
@@ -58,7 +58,7 @@ func (c *circuit) pen() {
 		id := install.BrokenPEN(penOptions.Row(r).Option)
 		judged := c.judgeOption(id)
 		o := rulebook.Option{ID: string(id), Title: penOptions.Row(r).Title, Condition: penOptions.Row(r).Condition,
-			Reason: penOptions.Row(r).Reason, Verdict: judged.Verdict, Says: judged.Says, Chosen: c.k.PEN.Option == id}
+			Reason: penOptions.Row(r).Reason, Verdict: judged.Verdict, Summary: judged.Summary, Chosen: c.k.PEN.Option == id}
 		options = append(options, o)
 		if o.Chosen {
 			*k = *judged
@@ -66,7 +66,7 @@ func (c *circuit) pen() {
 	}
 	if c.k.PEN.Option == "" {
 		k.AddMissing("a decision between the options")
-		k.Says = "To be decided: the point is used outdoors on TN-C-S."
+		k.Summary = "To be decided: the point is used outdoors on TN-C-S."
 	}
 }
 
@@ -78,13 +78,13 @@ func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
 	case penMonitor, penTouch:
 		if p.OpensAll == nil {
 			k.AddMissing("the manufacturer's statement that it opens line, neutral and protective conductor")
-			k.Says = "Waits for the manufacturer's statement of what it opens."
+			k.Summary = "Waits for the manufacturer's statement of what it opens."
 			return k
 		}
 		k.Decide(*p.OpensAll)
-		k.Says = "Opens line, neutral and protective conductor by the manufacturer's statement; proved at the test."
+		k.Summary = "Opens line, neutral and protective conductor by the manufacturer's statement; proved at the test."
 		if !*p.OpensAll {
-			k.Says = "It does not open line, neutral and protective conductor: not enough."
+			k.Summary = "It does not open line, neutral and protective conductor: not enough."
 		}
 	case penRod:
 		ra := p.RaOhm
@@ -106,14 +106,14 @@ func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
 		e.From(k.Sources...)
 		apart := use(e, "distance to metal earthed from the supply", p.SeparationM)
 		if len(e.Missing) > 0 {
-			e.Says = "Waits for " + strings.Join(e.Missing, " and ") + "."
+			e.Summary = "Waits for " + strings.Join(e.Missing, " and ") + "."
 			return e
 		}
 		least := evSimultaneousContactM.V()
 		e.Step("apart", "distance ≥ advised", c.text(apart, " m against ", least, " m"), apart, "m", evRules.Source.Ref)
 		if !working.AtMost(least, apart) {
 			e.Decide(false)
-			e.Says = c.text("Metal earthed from the supply is ", apart, " m away: both can be touched at once; ", least, " m advised.")
+			e.Summary = c.text("Metal earthed from the supply is ", apart, " m away: both can be touched at once; ", least, " m advised.")
 		} else if len(e.Assumed) > 0 && e.Verdict == working.Pass {
 			e.Warn()
 		}
@@ -121,7 +121,7 @@ func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
 	case penElectrode:
 		ra := use(k, "electrode resistance", p.RaOhm)
 		if len(k.Missing) > 0 {
-			k.Says = "Waits for a measured electrode."
+			k.Summary = "Waits for a measured electrode."
 			return k
 		}
 		k.Unit = "Ω"
@@ -130,7 +130,7 @@ func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
 			METElectrodeMax(math.Max(c.demand.AfterA, 1)), "Ω", "voltage shared by load and electrode")
 		k.From(working.Source{Ref: "voltage shared by load and electrode at the highest voltage of the supply", Confidence: "low"})
 		k.Max(ra, limit)
-		k.Says = c.text(ra, " Ω; at a demand of ", c.demand.AfterA, " A it may be ", limit, " Ω at most.")
+		k.Summary = c.text(ra, " Ω; at a demand of ", c.demand.AfterA, " A it may be ", limit, " Ω at most.")
 	}
 	return k
 }
@@ -175,17 +175,17 @@ func (c *circuit) operator() {
 	switch {
 	case state == install.OperatorRefused:
 		k.Decide(false)
-		k.Says = rule.Why + " The operator refused."
+		k.Summary = rule.Why + " The operator refused."
 	case state == install.OperatorAgreed, state == install.OperatorNotified && rule.Path == rulebook.Notify,
 		state == install.OperatorApplied && rule.Path == rulebook.Notify:
 		k.Decide(true)
-		k.Says = rule.Why + " On record: " + state + "."
+		k.Summary = rule.Why + " On record: " + state + "."
 	case state != "":
 		k.AddMissing("the operator's agreement")
-		k.Says = rule.Why + " On record: " + state + "; waits for the operator's agreement."
+		k.Summary = rule.Why + " On record: " + state + "; waits for the operator's agreement."
 	default:
 		k.AddMissing("the record of it")
-		k.Says = rule.Why + " Not yet on record."
+		k.Summary = rule.Why + " Not yet on record."
 	}
 	c.out.Operator = rule
 }

@@ -35,8 +35,8 @@ func (c *circuit) recessed() {
 	if len(k.Missing) > 0 {
 		return
 	}
-	k.Says = "Suited to this ceiling. Joints stay in an enclosure or a connector that needs no upkeep."
+	k.Summary = "Suited to this ceiling. Joints stay in an enclosure or a connector that needs no upkeep."
 	if fails != "" {
-		k.Says = fails
+		k.Summary = fails
 	}
 }

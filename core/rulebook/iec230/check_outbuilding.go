@@ -16,7 +16,7 @@ func (c *circuit) otherBuilding() {
 		id := outEarth.Row(r).Option
 		judged := c.judgeOut(id)
 		o := rulebook.Option{ID: id, Title: outEarth.Row(r).Title, Condition: outEarth.Row(r).Condition,
-			Reason: outEarth.Row(r).Reason, Verdict: judged.Verdict, Says: judged.Says, Chosen: c.k.Out.Choice == id}
+			Reason: outEarth.Row(r).Reason, Verdict: judged.Verdict, Summary: judged.Summary, Chosen: c.k.Out.Choice == id}
 		if o.Chosen {
 			*k = *judged
 		}
@@ -24,7 +24,7 @@ func (c *circuit) otherBuilding() {
 	}
 	if c.k.Out.Choice == "" {
 		k.AddMissing("a decision between exporting the earth and an electrode")
-		k.Says = "To be decided. " + c.advice()
+		k.Summary = "To be decided. " + c.advice()
 	}
 	c.out.Options, c.out.Decides = options, c.asked.ID
 }
@@ -67,9 +67,9 @@ func (c *circuit) judgeOut(id string) *working.Check {
 		e.Missing = append(k.Missing, e.Missing...)
 		e.Close()
 		if len(k.Missing) > 0 {
-			e.Says = "Waits for " + k.Missing[0] + "."
+			e.Summary = "Waits for " + k.Missing[0] + "."
 		} else if e.Verdict != working.Unknown && e.Verdict != working.Fail {
-			e.Says += " The cable's protective conductor and armour end insulated there, out of reach of the new earth."
+			e.Summary += " The cable's protective conductor and armour end insulated there, out of reach of the new earth."
 		}
 		return e
 	}
@@ -81,18 +81,18 @@ func (c *circuit) judgeOut(id string) *working.Check {
 	}
 	k.AddMissing(c.cable.missing...)
 	if len(k.Missing) > 0 {
-		k.Says = "Waits for " + k.Missing[0] + "."
+		k.Summary = "Waits for " + k.Missing[0] + "."
 		return k
 	}
 	if !*out.Metalwork {
 		k.Decide(true)
-		k.Says = "Nothing there needs a main bond: the cable's protective conductor earths it, as the fault checks size it."
+		k.Summary = "Nothing there needs a main bond: the cable's protective conductor earths it, as the fault checks size it."
 		return k
 	}
 	k.From(bondingPME.Source, bondingOther.Source)
 	size := mainBondBy(c.job, k)
 	if len(k.Missing) > 0 {
-		k.Says = "Waits for " + k.Missing[0] + "."
+		k.Summary = "Waits for " + k.Missing[0] + "."
 		return k
 	}
 	need := k.Step("main bonding", "by table for "+string(supply.Earthing), c.text(size, " mm²"),
@@ -103,9 +103,9 @@ func (c *circuit) judgeOut(id string) *working.Check {
 		has = max(has, k.Step("beside it", "bond run with the cable", "", use(k, "bond to the other building", out.BondMM2), "mm²", ""))
 	}
 	k.Min(has, need)
-	k.Says = c.text("The metal there needs a main bond of ", need, " mm²; there is ", has, " mm².")
+	k.Summary = c.text("The metal there needs a main bond of ", need, " mm²; there is ", has, " mm².")
 	if k.Verdict == working.Fail {
-		k.Says += c.text(" Run ", need, " mm² beside the cable, or give the building an electrode.")
+		k.Summary += c.text(" Run ", need, " mm² beside the cable, or give the building an electrode.")
 	}
 	return k
 }

@@ -88,24 +88,24 @@ func (c *circuit) residual() {
 	switch {
 	case kind == "" && len(why) > 0 && c.feed.idn > 0 && c.feed.idn <= most && !c.feed.delayed:
 		k.Decide(true)
-		k.Says = c.text("Needed: ", strings.Join(why, "; "), ". The ", c.feed.idn,
+		k.Summary = c.text("Needed: ", strings.Join(why, "; "), ". The ", c.feed.idn,
 			" mA device ahead of it serves; one trip there darkens everything after it.")
 		return
 	case kind == "" && len(why) > 0:
 		k.Decide(false)
-		k.Says = "Needed, and there is none: " + strings.Join(why, "; ") + "."
+		k.Summary = "Needed, and there is none: " + strings.Join(why, "; ") + "."
 		return
 	case kind == "" && tt:
 		k.Decide(false)
-		k.Says = "Needed, and there is none: on an electrode only a residual-current device disconnects in time (411.5)."
+		k.Summary = "Needed, and there is none: on an electrode only a residual-current device disconnects in time (411.5)."
 		return
 	case kind == "":
 		k.Decide(true)
-		k.Says = "None, and none is needed"
+		k.Summary = "None, and none is needed"
 		if c.k.Use == useAlarm {
-			k.Says += ": schools differ on alarms, as a trip silences their mains supply"
+			k.Summary += ": schools differ on alarms, as a trip silences their mains supply"
 		}
-		k.Says += "."
+		k.Summary += "."
 		return
 	}
 	load := c.loadKind()
@@ -113,23 +113,23 @@ func (c *circuit) residual() {
 	k.Step("IΔn", c.text("at most ", most, " mA where additional protection is needed"), "", idn, "mA", rcdRules.Source.Ref)
 	suits := rcdByLoad.Str(row, kind)
 	k.Decide(suits != residualBarred && (len(why) == 0 || working.AtMost(idn, most) && !delayed))
-	k.Says = c.text("Type ", kind, ", ", idn, " mA, for ", load)
+	k.Summary = c.text("Type ", kind, ", ", idn, " mA, for ", load)
 	switch {
 	case suits == residualBarred:
-		k.Says += ": this type does not see the currents that it makes (" + reasonOf(rcdByLoad.Row(row).Remark) + ")."
+		k.Summary += ": this type does not see the currents that it makes (" + reasonOf(rcdByLoad.Row(row).Remark) + ")."
 	case len(why) > 0 && !working.AtMost(idn, most):
-		k.Says += c.text(": ", most, " mA or less is needed, as ", strings.Join(why, "; "), ".")
+		k.Summary += c.text(": ", most, " mA or less is needed, as ", strings.Join(why, "; "), ".")
 	case len(why) > 0 && delayed:
-		k.Says += ": a delayed device is no additional protection (415.1.1), and it is needed, as " + strings.Join(why, "; ") + "."
+		k.Summary += ": a delayed device is no additional protection (415.1.1), and it is needed, as " + strings.Join(why, "; ") + "."
 	case suits == residualConditional:
 		if k.Verdict == working.Pass {
 			k.Warn()
 		}
-		k.Says += ": " + rcdByLoad.Row(row).Remark + "."
+		k.Summary += ": " + rcdByLoad.Row(row).Remark + "."
 	case len(why) > 0:
-		k.Says += ". Needed, as " + strings.Join(why, "; ") + "."
+		k.Summary += ". Needed, as " + strings.Join(why, "; ") + "."
 	default:
-		k.Says += ". Not required here."
+		k.Summary += ". Not required here."
 	}
 	c.residualBehind(k, kind)
 }
@@ -150,13 +150,13 @@ func (c *circuit) residualBehind(k *working.Check, kind string) {
 		switch rcdByLoad.Str(row, kind) {
 		case residualBarred:
 			k.Decide(false)
-			k.Says += " It stands ahead of " + o.Name + ", for which type " + kind + " does not serve: " +
+			k.Summary += " It stands ahead of " + o.Name + ", for which type " + kind + " does not serve: " +
 				reasonOf(rcdByLoad.Row(row).Remark) + "."
 		case residualConditional:
 			if k.Verdict == working.Pass {
 				k.Warn()
 			}
-			k.Says += " It stands ahead of " + o.Name + ": " + rcdByLoad.Row(row).Remark + "."
+			k.Summary += " It stands ahead of " + o.Name + ": " + rcdByLoad.Row(row).Remark + "."
 		}
 	}
 }
@@ -205,13 +205,13 @@ func (c *circuit) residualOfPoint(k *working.Check) {
 	switch {
 	case len(k.Missing) > 0:
 	case len(faults) > 0:
-		k.Says = "Not suitable: " + strings.Join(said, "; ") + "."
+		k.Summary = "Not suitable: " + strings.Join(said, "; ") + "."
 	default:
-		k.Says = c.text("Type ", p.RCDType, ", ", p.IdnMA, " mA suits this point.")
+		k.Summary = c.text("Type ", p.RCDType, ", ", p.IdnMA, " mA suits this point.")
 		if p.RCDType == typeB {
-			k.Says += " Type B bears smooth direct current by itself."
+			k.Summary += " Type B bears smooth direct current by itself."
 		} else {
-			k.Says += " The point detects 6 mA of direct current."
+			k.Summary += " The point detects 6 mA of direct current."
 		}
 	}
 }
@@ -234,7 +234,7 @@ func (c *circuit) leakage() {
 	limit := k.Step("limit", "share × IΔn", c.text(share, " × ", p.IdnMA), share*p.IdnMA, "mA", "531.3.2")
 	k.Max(ma, limit)
 	settle(k, ma, limit)
-	k.Says = c.text(ma, " mA flows all the time; ", limit, " mA leaves room for a fault to be told from it.")
+	k.Summary = c.text(ma, " mA flows all the time; ", limit, " mA leaves room for a fault to be told from it.")
 }
 
 // settle lets an estimate of leakage pass without a reading where even twice as
@@ -257,10 +257,10 @@ func (c *circuit) selectivity() {
 	least := rcdSelectivityIdnRatioMin.V()
 	k.Step("ratio", c.text("IΔn ahead / IΔn, at least ", least), c.text(c.feed.idn, " / ", idn), c.feed.idn/idn, "", rcdRules.Source.Ref)
 	k.Decide(true)
-	k.Says = c.text("The device ahead is delayed and rated ", c.feed.idn/idn, " times as high: only the one that is meant to opens.")
+	k.Summary = c.text("The device ahead is delayed and rated ", c.feed.idn/idn, " times as high: only the one that is meant to opens.")
 	if !c.feed.delayed || !working.AtMost(least*idn, c.feed.idn) {
 		k.Warn()
-		k.Says = c.text("The ", c.feed.idn,
+		k.Summary = c.text("The ", c.feed.idn,
 			" mA device ahead may open with or before this one: it should be delayed (type S) and rated at least ", least*idn, " mA.")
 	}
 }
@@ -275,19 +275,19 @@ func (c *circuit) arcFault() {
 	switch {
 	case fitted:
 		k.Decide(true)
-		k.Says = "Fitted."
+		k.Summary = "Fitted."
 	case edition >= 0 && editionTable.Row(edition).ArcRequired == 0:
 		k.Decide(true)
-		k.Says = "Recommended, not required by the edition of " + c.job.Edition + "."
+		k.Summary = "Recommended, not required by the edition of " + c.job.Edition + "."
 	case premises < 0:
 		k.AddMissing("the kind of premises (Survey sheet): in higher-risk residential buildings, houses of several households, " +
 			"care homes and student rooms it is required")
 	case premisesTable.Row(premises).ArcFault:
 		k.Decide(false)
-		k.Says = "Required in premises of this kind: " + premisesTable.Row(premises).Name + "."
+		k.Summary = "Required in premises of this kind: " + premisesTable.Row(premises).Name + "."
 	default:
 		k.Decide(true)
-		k.Says = "Recommended, not required in a dwelling for one household. Worth most where wiring is old, hidden in timber or chewed."
+		k.Summary = "Recommended, not required in a dwelling for one household. Worth most where wiring is old, hidden in timber or chewed."
 	}
 }
 
@@ -305,11 +305,11 @@ func (c *circuit) area() {
 		return
 	}
 	k.Max(c.k.Serves.AreaM2, limit)
-	k.Says = c.text(c.k.Serves.AreaM2, " m² served; the standard circuit serves ", limit, " m².")
+	k.Summary = c.text(c.k.Serves.AreaM2, " m² served; the standard circuit serves ", limit, " m².")
 	if k.Verdict == working.Fail {
 		// The appendix informs; what binds is that no part is likely to be overloaded for long.
 		k.Warn()
-		k.Says += " The appendix only informs: show that no part of it is likely to carry too much for long, or divide it."
+		k.Summary += " The appendix only informs: show that no part of it is likely to carry too much for long, or divide it."
 	}
 }
 
@@ -320,7 +320,7 @@ func (c *circuit) spurs() {
 	k.From(circuitUses.Source)
 	if c.k.Use != useRing {
 		k.Decide(true)
-		k.Says = "A radial circuit has branches, not spurs: each counts with its length on the route."
+		k.Summary = "A radial circuit has branches, not spurs: each counts with its length on the route."
 		return
 	}
 	unfused, said := 0, []string{}
@@ -338,9 +338,9 @@ func (c *circuit) spurs() {
 		said = append(said, fmt.Sprintf("%d unfused spurs, and %d outlets on the ring itself", unfused, c.k.Serves.Outlets))
 	}
 	k.Decide(len(said) == 0)
-	k.Says = "Each unfused spur feeds one single or twin outlet."
+	k.Summary = "Each unfused spur feeds one single or twin outlet."
 	if len(said) > 0 {
-		k.Says = sentence(said)
+		k.Summary = sentence(said)
 	}
 }
 
@@ -404,11 +404,11 @@ func (s *system) groups() {
 		sum := k.Step("together", "sum", "", total, "mA", "")
 		k.Max(sum, limit)
 		settle(k, sum, limit)
-		k.Says = fmt.Sprintf("%s mA stand of %s mA. One trip darkens %d of %d circuits: %s.", f(sum), f(limit),
+		k.Summary = fmt.Sprintf("%s mA stand of %s mA. One trip darkens %d of %d circuits: %s.", f(sum), f(limit),
 			len(circuits), len(s.job.Circuits), strings.Join(names, ", "))
 		if k.Verdict == working.Fail {
 			groups, alone := FirstFit(leaks, limit)
-			k.Says += fmt.Sprintf(" %d devices would bear it", len(groups)+len(alone))
+			k.Summary += fmt.Sprintf(" %d devices would bear it", len(groups)+len(alone))
 			if len(groups) > 1 {
 				said := []string{}
 				for _, g := range groups {
@@ -418,13 +418,13 @@ func (s *system) groups() {
 					}
 					said = append(said, strings.Join(in, " + "))
 				}
-				k.Says += ": " + strings.Join(said, "; ")
+				k.Summary += ": " + strings.Join(said, "; ")
 			}
-			k.Says += "."
+			k.Summary += "."
 		}
 		if k.Verdict == working.Pass && lighting > 1 && lights == lighting {
 			k.Warn()
-			k.Says += " All lighting of this board hangs on it: spread it over two devices, or give each circuit its own."
+			k.Summary += " All lighting of this board hangs on it: spread it over two devices, or give each circuit its own."
 		}
 		carries, _ := s.carried(circuits)
 		k.Step("load", "what it feeds, after diversity, against its rating",
@@ -434,7 +434,7 @@ func (s *system) groups() {
 			if k.Verdict == working.Pass {
 				k.Warn()
 			}
-			k.Says += s.text(" Rated ", g.RatingA, " A with ", most,
+			k.Summary += s.text(" Rated ", g.RatingA, " A with ", most,
 				" A of devices around it: not protected against overload by them; schools differ on relying on diversity.")
 		}
 	}
@@ -461,11 +461,11 @@ func (s *system) grouping() {
 	k.Step("most circuits", "on one of the shared devices", s.text(len(all), " circuits on ", len(groups), " devices"),
 		float64(before.most), "", "314.1")
 	k.Decide(true)
-	k.Says = s.text("One trip darkens at most ", before.most, " of ", len(all), " circuits")
+	k.Summary = s.text("One trip darkens at most ", before.most, " of ", len(all), " circuits")
 	if before.allLights {
-		k.Says += ", all lighting among them"
+		k.Summary += ", all lighting among them"
 	}
-	k.Says += "."
+	k.Summary += "."
 	better := s.spread(all)
 	if better == nil {
 		return
@@ -490,7 +490,7 @@ func (s *system) grouping() {
 	if before.allLights && !after.allLights {
 		effect += ", never all lighting"
 	}
-	k.Says += " Spread otherwise over the same devices it would be " + effect + "."
+	k.Summary += " Spread otherwise over the same devices it would be " + effect + "."
 	k.Remedies = []working.Remedy{{Title: "Spread: " + strings.Join(said, "; "), Effect: effect, Sets: sets}}
 }
 

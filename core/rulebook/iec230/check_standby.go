@@ -20,6 +20,6 @@ func (s *system) transfer() {
 		t.Title = "Changeover to the " + s.job.Standby.Source
 		t.From(working.Source{Ref: "BS 7671 551.6", Confidence: "high"})
 		t.Decide(false)
-		t.Says = "No changeover switch on the chain: without one the source would feed the operator's line and kill who works on it."
+		t.Summary = "No changeover switch on the chain: without one the source would feed the operator's line and kill who works on it."
 	}
 }

@@ -37,10 +37,10 @@ func (s *system) maximumDemand() {
 	d.FuseA = use(c, "main fuse rating", job.Supply.MainFuseA)
 	if d.FuseA > 0 {
 		c.Max(d.AfterA, d.FuseA)
-		c.Says = s.text(d.AfterA, " A of ", d.FuseA, " A with the new circuits; ", d.BeforeA, " A before.")
+		c.Summary = s.text(d.AfterA, " A of ", d.FuseA, " A with the new circuits; ", d.BeforeA, " A before.")
 	}
 	if c.Verdict == working.Unknown {
-		c.Says = "Not yet known: the existing load or the main fuse is missing."
+		c.Summary = "Not yet known: the existing load or the main fuse is missing."
 	}
 	s.demand = d
 }
@@ -168,7 +168,7 @@ func (s *system) tails() {
 	}
 	iz := c.Step("Iz", "tabulated, clipped direct", text(mm2, " mm²"), cccTails.Row(r).CccA, "A", cccTails.Source.Ref)
 	c.Max(fuse, iz)
-	c.Says = text("The fuse of ", fuse, " A protects tails that carry ", iz, " A.")
+	c.Summary = text("The fuse of ", fuse, " A protects tails that carry ", iz, " A.")
 }
 
 // bonding judges the main bond of each service that comes in metal.
@@ -186,7 +186,7 @@ func (s *system) insulated() {
 	c := s.beginOf("")
 	c.From(working.Source{Ref: "BS 7671 411.6", Confidence: "medium"})
 	c.AddMissing("the design of an IT system by who is competent for it: insulation monitoring, the first and the second fault")
-	c.Says = "IT is kept on record and not calculated here: what stands below for faults to earth is of other arrangements and " +
+	c.Summary = "IT is kept on record and not calculated here: what stands below for faults to earth is of other arrangements and " +
 		"proves nothing."
 }
 
@@ -251,9 +251,9 @@ func (s *system) earthingConductor() {
 	need := requiredEarth(s.job, c)
 	if len(c.Missing) == 0 {
 		c.Min(installed, need)
-		c.Says = text(installed, " mm² installed, ", need, " mm² needed.")
+		c.Summary = text(installed, " mm² installed, ", need, " mm² needed.")
 		if supply.Earthing != install.TT {
-			c.Says = text(installed, " mm² installed, ", need, " mm² by the table; a smaller one needs the adiabatic calculation.")
+			c.Summary = text(installed, " mm² installed, ", need, " mm² by the table; a smaller one needs the adiabatic calculation.")
 		}
 	}
 }
@@ -283,7 +283,7 @@ func (s *system) bond(bond install.Bond) {
 		need := b.Step("main bonding", "by table for "+string(earthing), text(size, " mm²"),
 			MainBonding(string(earthing), size), "mm²", bondingPME.Source.Ref)
 		b.Min(installed, need)
-		b.Says = text(installed, " mm² installed, ", need, " mm² needed.")
+		b.Summary = text(installed, " mm² installed, ", need, " mm² needed.")
 	}
 }
 
@@ -318,16 +318,16 @@ func electrodeCheck(job *install.Job, c *working.Check, ra install.Fact, idn flo
 		c.AddMissing("the residual-current device whose rating the electrode serves")
 	}
 	if len(c.Missing) > 0 {
-		c.Says = "Not yet known: " + c.Missing[0] + "."
+		c.Summary = "Not yet known: " + c.Missing[0] + "."
 		return
 	}
 	limit := c.Step("Ra max", "50 V / IΔn", text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", ttLimits.Source.Ref)
 	c.Step("touch voltage", "Ra × IΔn", text(r, " × ", idn, " / 1000"), r*idn/1000, "V", ttLimits.Source.Ref)
 	c.Max(r, limit)
-	c.Says = text(r, " Ω with a ", idn, " mA device.")
+	c.Summary = text(r, " Ω with a ", idn, " mA device.")
 	stable := ruleOf(job, c, "electrode-advised")
 	if c.Verdict != working.Fail && !working.AtMost(r, stable) {
 		c.Warn()
-		c.Says += text(" Above ", stable, " Ω it may not stay so as the ground dries or freezes: drive deeper or add a rod.")
+		c.Summary += text(" Above ", stable, " Ω it may not stay so as the ground dries or freezes: drive deeper or add a rod.")
 	}
 }

@@ -45,19 +45,19 @@ func (s *system) surgeNeed() {
 		if needed = k.Verdict == working.Fail; needed {
 			why = s.text("The risk level of ", crl, " is under ", CRLThreshold, ": required.")
 		} else {
-			k.Says = s.text("The risk level of ", crl, " is ", CRLThreshold, " or more: not required.")
+			k.Summary = s.text("The risk level of ", crl, " is ", CRLThreshold, " or more: not required.")
 			return
 		}
 	case p.Consequence == "":
 		k.AddMissing("what an overvoltage would cost: life, a large loss, or a loss the owner may accept")
-		k.Says = "Not yet known: nobody asked what an overvoltage would cost. Without an assessment it is required."
+		k.Summary = "Not yet known: nobody asked what an overvoltage would cost. Without an assessment it is required."
 		s.surgeNeeded = true
 		return
 	case p.Consequence == greatLoss:
 		why = "An overvoltage could destroy much of value or data: required."
 	case p.OwnerAccepts != "":
 		k.Decide(true)
-		k.Says = "Left out: " + p.OwnerAccepts + " declared the loss tolerable and accepts it. The record goes into the handover."
+		k.Summary = "Left out: " + p.OwnerAccepts + " declared the loss tolerable and accepts it. The record goes into the handover."
 		return
 	default:
 		why = "Required, unless the owner declares the loss tolerable and accepts it: that is recorded."
@@ -68,9 +68,9 @@ func (s *system) surgeNeed() {
 	}
 	k.Unit, k.Sense, k.Value, k.Limit, k.Use = "", "", nil, nil, nil
 	k.Decide(origin)
-	k.Says = why
+	k.Summary = why
 	if !origin {
-		k.Says += " There is no device at the origin yet."
+		k.Summary += " There is no device at the origin yet."
 	}
 	s.surgeNeeded = needed
 }
@@ -153,18 +153,18 @@ func (s *system) surgeDevice(i int) {
 	doubt = append(doubt, s.surgeReach(i)...)
 	switch {
 	case len(k.Missing) > 0:
-		k.Says = "Not yet known: " + strings.Join(k.Missing, ", ") + "."
+		k.Summary = "Not yet known: " + strings.Join(k.Missing, ", ") + "."
 	case len(wrong) > 0:
 		k.Decide(false)
-		k.Says = sentence(append(wrong, doubt...))
+		k.Summary = sentence(append(wrong, doubt...))
 	case len(doubt) > 0:
 		k.Warn()
-		k.Says = sentence(doubt)
+		k.Summary = sentence(doubt)
 	default:
-		k.Says = fmt.Sprintf("%s kV gets through with its leads of %s m; appliances bear %s kV.", f(level), f(leads), f(uw))
+		k.Summary = fmt.Sprintf("%s kV gets through with its leads of %s m; appliances bear %s kV.", f(level), f(leads), f(uw))
 	}
 	if !s.surgeNeeded && k.Verdict == working.Pass {
-		k.Says += " Not required here, fitted all the same."
+		k.Summary += " Not required here, fitted all the same."
 	}
 }
 

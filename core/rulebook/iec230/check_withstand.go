@@ -65,7 +65,7 @@ func (c *circuit) withstand() {
 	if line := physics.Adiabatic(near, c.cable.kLine); !working.AtMost(line, c.cable.LineMM2) && k.Verdict != working.Unknown {
 		k.Step("S line", "√(I²t) / k of line and neutral", "", line, "mm²", "434.5.2")
 		k.Decide(false)
-		k.Says = c.text("Line and neutral have ", c.cable.LineMM2, " mm² and need ", line, " mm² for a fault at the device.")
+		k.Summary = c.text("Line and neutral have ", c.cable.LineMM2, " mm² and need ", line, " mm² for a fault at the device.")
 	}
 }
 
@@ -83,7 +83,7 @@ func (c *circuit) byGuide(k *working.Check, worst float64) bool {
 		return false
 	}
 	k.Warn()
-	k.Says = c.text("By the limit of class 3, ", limit, " A²s at up to ", ka, " kA, ", need,
+	k.Summary = c.text("By the limit of class 3, ", limit, " A²s at up to ", ka, " kA, ", need,
 		" mm² are needed; the usual guide accepts ", thinner, " mm² there. The manufacturer's let-through figure settles it.")
 	return true
 }
@@ -180,11 +180,11 @@ func (c *circuit) judgeSection(k *working.Check, s float64, where string) {
 			c.text(byTable, " × ", c.cable.kLine, " / ", c.cable.k), byTable*c.cable.kLine/c.cable.k, "mm²", cpcMin.Source.Ref)
 	}
 	k.Min(c.cable.CPCMM2, s)
-	k.Says = c.text("The protective conductor has ", c.cable.CPCMM2, " mm² and needs ", s, " mm² by calculation for a fault ", where)
+	k.Summary = c.text("The protective conductor has ", c.cable.CPCMM2, " mm² and needs ", s, " mm² by calculation for a fault ", where)
 	if byTable > c.cable.CPCMM2 {
-		k.Says += c.text("; the table, which spares the calculation, has ", byTable, " mm².")
+		k.Summary += c.text("; the table, which spares the calculation, has ", byTable, " mm².")
 	} else {
-		k.Says += c.text(", ", byTable, " mm² by the table.")
+		k.Summary += c.text(", ", byTable, " mm² by the table.")
 	}
 }
 
@@ -212,9 +212,9 @@ func (c *circuit) breaking() {
 		return
 	}
 	k.Max(ka, breaks)
-	k.Says = c.text(ka, " kA may flow; the device breaks ", breaks, " kA", together, ".")
+	k.Summary = c.text(ka, " kA may flow; the device breaks ", breaks, " kA", together, ".")
 	if k.Verdict == working.Fail {
-		k.Says += " A manufacturer's statement for it with the device ahead of it may allow more."
+		k.Summary += " A manufacturer's statement for it with the device ahead of it may allow more."
 	}
 }
 
@@ -236,7 +236,7 @@ func (c *circuit) conditional(k *working.Check, ka, declared float64) bool {
 		return true
 	}
 	k.Max(ka, declared)
-	k.Says = c.text(ka, " kA may flow; the board is declared for ", declared, " kA behind the fuse (", s.MainFuseType,
+	k.Summary = c.text(ka, " kA may flow; the board is declared for ", declared, " kA behind the fuse (", s.MainFuseType,
 		"). Its devices are those of the board's manufacturer.")
 	return true
 }

@@ -25,7 +25,7 @@ func TestArmourAluminiumAndSeparateConductors(t *testing.T) {
 	lacks := func(j *install.Job, id, what string) {
 		t.Helper()
 		_, c := figureOf(t, j, "c1", id)
-		assert.Equal(t, working.Unknown, c.Verdict, c.Says)
+		assert.Equal(t, working.Unknown, c.Verdict, c.Summary)
 		assert.Contains(t, strings.Join(c.Missing, "; "), what)
 	}
 	armour := swa(func(c *install.Circuit) { c.Route.CPC = "armour" })
@@ -111,13 +111,13 @@ func TestTheVerdictSaysWhetherFormulaOrTableDecides(t *testing.T) {
 	_, c = figureOf(t, j, "c1", "loop")
 	require.InDelta(t, 2.7305, *c.Value, 1e-9)
 	assert.Equal(t, working.Pass, c.Verdict)
-	assert.Contains(t, c.Says, "rests on the formula")
+	assert.Contains(t, c.Summary, "rests on the formula")
 	j.Supply.ZeOhm = num(ze)
 	_, c = figureOf(t, j, "c1", "loop")
-	assert.NotContains(t, c.Says, "rests")
+	assert.NotContains(t, c.Summary, "rests")
 	j.Circuits[0].Protection.Family = "bs88_2_gg"
 	_, c = figureOf(t, j, "c1", "loop")
-	assert.Contains(t, c.Says, "by the fuse's table")
+	assert.Contains(t, c.Summary, "by the fuse's table")
 }
 
 func TestAnotherBuildingExportsTheEarthOrHasItsOwn(t *testing.T) {
@@ -128,7 +128,7 @@ func TestAnotherBuildingExportsTheEarthOrHasItsOwn(t *testing.T) {
 	far.From, house.Out.Building = house.ID, true
 	check := func() working.Check { _, c := figureOf(t, j, house.ID, "other-building"); return c }
 	assert.Equal(t, working.Unknown, check().Verdict, "not decided")
-	assert.Contains(t, check().Says, "Look first")
+	assert.Contains(t, check().Summary, "Look first")
 	house.Out.Choice = "export"
 	assert.Contains(t, check().Missing, "whether metal services or structure enter that building")
 	house.Out.Metalwork = &no
@@ -167,7 +167,7 @@ func TestABetterSpreadIsOffered(t *testing.T) {
 	}
 	_, c := figureOf(t, j, "", "grouping")
 	require.Equal(t, working.Caution, c.Verdict)
-	assert.Contains(t, c.Says, "at most 5 of 5")
+	assert.Contains(t, c.Summary, "at most 5 of 5")
 	require.Len(t, c.Remedies, 1)
 	after := taken(t, j, c.Remedies[0])
 	_, c = figureOf(t, after, "", "grouping")
@@ -196,7 +196,7 @@ func TestRecessedLuminairesHoldTheFireAndBearTheCover(t *testing.T) {
 		j.Circuits[0].Serves.Recessed = c.recess
 		_, k := figureOf(t, j, "c1", "recessed")
 		assert.Equal(t, c.verdict, k.Verdict, c.name)
-		assert.Contains(t, k.Says, c.says, c.name)
+		assert.Contains(t, k.Summary, c.says, c.name)
 	}
 }
 
@@ -206,7 +206,7 @@ func TestTwoCircuitsOnOneWayAreFound(t *testing.T) {
 	j.Circuits[1].Protection.Way = 1
 	_, c := figureOf(t, j, "c1", "way")
 	assert.Equal(t, working.Fail, c.Verdict)
-	assert.Contains(t, c.Says, "cooker-32 2")
+	assert.Contains(t, c.Summary, "cooker-32 2")
 	for _, c := range (Practice{}).Report(j, nil).Circuits[1].Checks {
 		if c.ID == "way" {
 			require.NotEmpty(t, c.Remedies)

@@ -116,7 +116,7 @@ func TestAChangeForTheWorseNeverMendsAFailure(t *testing.T) {
 				}
 				failing[how]++
 				assert.NotEqual(t, working.Pass, now.Verdict, "%d: %s of %s mends %s: %s, then %s", seed, how,
-					worse.Circuits[i].Name, key, old.Says, now.Says)
+					worse.Circuits[i].Name, key, old.Summary, now.Summary)
 			}
 		}
 	}

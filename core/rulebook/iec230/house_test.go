@@ -60,8 +60,8 @@ func TestEveryTemplateIsValidAndComputes(t *testing.T) {
 		require.NoError(t, j.Circuits[0].Validate(Practice{}.Terms()), template)
 		r := reportOf(j)
 		for _, c := range r.Circuits[0].Checks {
-			assert.NotEqual(t, working.Fail, c.Verdict, "%s: %s: %s", template, c.ID, c.Says)
-			assert.NotEmpty(t, c.Says+c.Title, template)
+			assert.NotEqual(t, working.Fail, c.Verdict, "%s: %s: %s", template, c.ID, c.Summary)
+			assert.NotEmpty(t, c.Summary+c.Title, template)
 		}
 	}
 }
@@ -162,7 +162,7 @@ func TestTheRulesOfEachUse(t *testing.T) {
 				c.change(j)
 			}
 			got, check := figureOf(t, j, "c1", c.check)
-			assert.Equal(t, c.verdict, check.Verdict, "%s %v", check.Says, check.Missing)
+			assert.Equal(t, c.verdict, check.Verdict, "%s %v", check.Summary, check.Missing)
 			if !math.IsNaN(c.value) {
 				assert.InDelta(t, c.value, got, 1e-6)
 			}
@@ -203,19 +203,19 @@ func TestADistributionCircuitIsAheadOfItsFinals(t *testing.T) {
 	j.Circuits[0].From = "c1x"
 	_, check = figureOf(t, j, "c2", "loop")
 	assert.Equal(t, working.Unknown, check.Verdict, "what feeds the feed is not there")
-	assert.Contains(t, check.Says, "c1x")
+	assert.Contains(t, check.Summary, "c1x")
 
 	for _, wrong := range []struct{ from, says string }{{"c3", "is none"}, {"nowhere", "nowhere"}} {
 		j = outbuilding()
 		j.Circuits[1].From = wrong.from
 		_, check = figureOf(t, j, "c2", "voltage-drop")
 		assert.Equal(t, working.Unknown, check.Verdict)
-		assert.Contains(t, check.Says, wrong.says)
+		assert.Contains(t, check.Summary, wrong.says)
 	}
 	j = wired("distribution", "distribution")
 	j.Circuits[0].From, j.Circuits[1].From = "c2", "c1"
 	_, check = figureOf(t, j, "c1", "loop")
-	assert.Contains(t, check.Says, "feeds itself")
+	assert.Contains(t, check.Summary, "feeds itself")
 }
 
 func TestResidualDevicesInSeries(t *testing.T) {
@@ -225,12 +225,12 @@ func TestResidualDevicesInSeries(t *testing.T) {
 	assert.Equal(t, working.Caution, check.Verdict, "two of 30 mA do not tell which one opens")
 	j.Circuits[0].Protection.IdnMA, j.Circuits[0].Protection.Delayed = 100, true
 	_, check = figureOf(t, j, "c2", "selectivity")
-	assert.Equal(t, working.Pass, check.Verdict, check.Says)
+	assert.Equal(t, working.Pass, check.Verdict, check.Summary)
 	j.Circuits[0].Protection.IdnMA, j.Circuits[0].Protection.Delayed = 30, false
 	j.Circuits[1].Protection.RCDType = ""
 	_, check = figureOf(t, j, "c2", "residual")
 	assert.Equal(t, working.Pass, check.Verdict)
-	assert.Contains(t, check.Says, "darkens everything after it")
+	assert.Contains(t, check.Summary, "darkens everything after it")
 }
 
 func TestASharedDeviceIsScoredByWhatItDarkens(t *testing.T) {
@@ -243,17 +243,17 @@ func TestASharedDeviceIsScoredByWhatItDarkens(t *testing.T) {
 	}
 	_, check := figureOf(t, j, "", "group-g")
 	assert.Equal(t, working.Fail, check.Verdict, "12.5 mA against 9")
-	assert.Contains(t, check.Says, "2 devices would bear it", "three of 2.5 mA fit under 9")
-	assert.Contains(t, check.Says, "One trip darkens 5 of 5")
+	assert.Contains(t, check.Summary, "2 devices would bear it", "three of 2.5 mA fit under 9")
+	assert.Contains(t, check.Summary, "One trip darkens 5 of 5")
 	for i := range j.Circuits {
 		j.Circuits[i].Serves.LeakMA = num(1)
 	}
 	_, check = figureOf(t, j, "", "group-g")
 	assert.Equal(t, working.Caution, check.Verdict)
-	assert.Contains(t, check.Says, "All lighting")
+	assert.Contains(t, check.Summary, "All lighting")
 	j.Circuits[2].Protection.Group, j.Circuits[2].Protection.RCDType, j.Circuits[2].Protection.IdnMA = "", "A", 30
 	_, check = figureOf(t, j, "", "group-g")
-	assert.Equal(t, working.Pass, check.Verdict, check.Says)
+	assert.Equal(t, working.Pass, check.Verdict, check.Summary)
 	j.Board.Groups[0].RatingA = 40
 	_, check = figureOf(t, j, "", "group-g")
 	assert.Equal(t, working.Caution, check.Verdict, "100 A of devices and fuse around a device of 40 A")
@@ -329,8 +329,8 @@ func TestSurgeProtection(t *testing.T) {
 				c.change(j)
 			}
 			_, check := figureOf(t, j, "", c.check)
-			assert.Equal(t, c.verdict, check.Verdict, "%s %v", check.Says, check.Missing)
-			assert.Contains(t, check.Says, c.says)
+			assert.Equal(t, c.verdict, check.Verdict, "%s %v", check.Summary, check.Missing)
+			assert.Contains(t, check.Summary, c.says)
 		})
 	}
 }
@@ -340,13 +340,13 @@ func TestTheBoardsHeat(t *testing.T) {
 	j.Board.MakerRDF = 0
 	_, check := figureOf(t, j, "", "board-heat")
 	assert.Equal(t, working.Caution, check.Verdict)
-	assert.Contains(t, check.Says, "13.04 A of the 12.8 A", "three circuits: 0.8 × 16")
+	assert.Contains(t, check.Summary, "13.04 A of the 12.8 A", "three circuits: 0.8 × 16")
 	j.Circuits[0].Serves.PowerW, j.Circuits[1].Point.CurrentA = 2990, 12.8
 	_, check = figureOf(t, j, "", "board-heat")
-	assert.Contains(t, check.Says, "side by side", "13 and 12.8 A are both 80 % of 16")
+	assert.Contains(t, check.Summary, "side by side", "13 and 12.8 A are both 80 % of 16")
 	j.Circuits[1].Protection.Way = 3
 	j.Circuits[2].Protection.Way = 2
 	j.Board.MakerRDF = 0.9
 	_, check = figureOf(t, j, "", "board-heat")
-	assert.Equal(t, working.Pass, check.Verdict, check.Says)
+	assert.Equal(t, working.Pass, check.Verdict, check.Summary)
 }

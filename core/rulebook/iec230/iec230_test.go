@@ -368,8 +368,8 @@ func checkOf(t testing.TB, j *install.Job, id string) working.Check {
 func TestAWholeJobPasses(t *testing.T) {
 	r := Practice{}.Report(millHouse(), nil)
 	for _, c := range r.Checks() {
-		assert.Equal(t, working.Pass, c.Verdict, "%s: %s %v", c.ID, c.Says, c.Missing)
-		assert.NotEmpty(t, c.Says, c.ID)
+		assert.Equal(t, working.Pass, c.Verdict, "%s: %s %v", c.ID, c.Summary, c.Missing)
+		assert.NotEmpty(t, c.Summary, c.ID)
 	}
 	assert.NoError(t, millHouse().Circuits[0].Validate(Practice{}.Terms()))
 }
@@ -483,7 +483,7 @@ func TestVerdictsOfTheCircuit(t *testing.T) {
 			j := millHouse()
 			c.change(j)
 			got := checkOf(t, j, c.check)
-			assert.Equal(t, c.want, got.Verdict, "%s %v %v", got.Says, got.Missing, got.Assumed)
+			assert.Equal(t, c.want, got.Verdict, "%s %v %v", got.Summary, got.Missing, got.Assumed)
 		})
 	}
 }

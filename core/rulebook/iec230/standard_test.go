@@ -32,7 +32,7 @@ func held(t *testing.T, rows []ruled) {
 			circuit = ""
 		}
 		_, c := figureOf(t, j, circuit, x.check)
-		assert.Equal(t, x.want, c.Verdict, "%s: %s %v", x.name, c.Says, c.Missing)
+		assert.Equal(t, x.want, c.Verdict, "%s: %s %v", x.name, c.Summary, c.Missing)
 	}
 }
 
@@ -228,7 +228,7 @@ func TestEarthingAndBonding(t *testing.T) {
 		{"TT, bond of 6 mm² where 25 mm² are required", "bonding-water", supply("TT", 25, 6, "buried-bare"), working.Fail},
 	} {
 		c := checkOf(t, x.job, x.check)
-		assert.Equal(t, x.want, c.Verdict, "%s: %s %v", x.name, c.Says, c.Missing)
+		assert.Equal(t, x.want, c.Verdict, "%s: %s %v", x.name, c.Summary, c.Missing)
 	}
 	earth := 25.0
 	out, _, err := bonding(bondingIn{System: "TN-S", Earthing: &earth, Line: 25, Installed: 10})
@@ -255,18 +255,18 @@ func TestWithstandAtTheDevice(t *testing.T) {
 	}
 	thin := func(k *install.Circuit) { k.Protection.RatingA, k.Route.LineMM2 = 16, 1.5 }
 	c := at("fused", 6, thin)
-	assert.Equal(t, working.Fail, c.Verdict, c.Says)
+	assert.Equal(t, working.Fail, c.Verdict, c.Summary)
 	assert.InDelta(t, math.Sqrt(35000)/115, *c.Limit, 1e-9)
 	c = at("fused", 3, thin)
-	assert.Equal(t, working.Caution, c.Verdict, c.Says)
+	assert.Equal(t, working.Caution, c.Verdict, c.Summary)
 	c = at("fused", 6, func(k *install.Circuit) { thin(k); k.Route.LineMM2 = 4 })
-	assert.Equal(t, working.Fail, c.Verdict, "its protective conductor has 1.5 mm²: %s", c.Says)
+	assert.Equal(t, working.Fail, c.Verdict, "its protective conductor has 1.5 mm²: %s", c.Summary)
 	c = at("fused", 6, func(k *install.Circuit) { thin(k); k.Protection.LetThroughA2S = num(9000) })
-	assert.Equal(t, working.Pass, c.Verdict, c.Says)
+	assert.Equal(t, working.Pass, c.Verdict, c.Summary)
 	c = at("ring", 0.683, func(*install.Circuit) {})
-	assert.Equal(t, working.Pass, c.Verdict, c.Says)
+	assert.Equal(t, working.Pass, c.Verdict, c.Summary)
 	c = at("ring", 6, func(*install.Circuit) {})
-	assert.Equal(t, working.Fail, c.Verdict, c.Says)
+	assert.Equal(t, working.Fail, c.Verdict, c.Summary)
 	for _, x := range []struct {
 		curve       string
 		a, ka       float64
@@ -483,7 +483,7 @@ func TestRoomsWithABath(t *testing.T) {
 		}
 		require.NoError(t, j.Rooms[0].Validate(terms), x.name)
 		_, c := figureOf(t, j, "", "bath-r1")
-		assert.Equal(t, x.want, c.Verdict, "%s: %s", x.name, c.Says)
+		assert.Equal(t, x.want, c.Verdict, "%s: %s", x.name, c.Summary)
 	}
 	bond := func(change func(*install.Job)) working.Check {
 		j := room(install.RoomPoint{Kind: "light", HeightMM: 2300, BathMM: mm(0)})
@@ -517,14 +517,14 @@ func TestAResidualDeviceAsFaultProtection(t *testing.T) {
 	j := wired("sockets-20")
 	j.Supply.ZeOhm = num(3)
 	_, c := figureOf(t, j, "c1", "loop")
-	assert.Equal(t, working.Caution, c.Verdict, c.Says)
+	assert.Equal(t, working.Caution, c.Verdict, c.Summary)
 	_, tests := testsOf(j)
 	v := 3.2
 	got, says := tests["zs"].Judge(install.Record{Value: &v})
 	assert.Equal(t, working.Caution, got, says)
 	j.Circuits[0].Protection.RCDType = ""
 	_, c = figureOf(t, j, "c1", "loop")
-	assert.Equal(t, working.Fail, c.Verdict, c.Says)
+	assert.Equal(t, working.Fail, c.Verdict, c.Summary)
 	_, tests = testsOf(j)
 	got, says = tests["zs"].Judge(install.Record{Value: &v})
 	assert.Equal(t, working.Fail, got, says)

@@ -135,7 +135,7 @@ func combined(e *install.Enclosure, ahead bool) *working.Check {
 	k.From(penConductor.Source)
 	if ahead && e.SwitchesN != nil && *e.SwitchesN {
 		k.Decide(false)
-		k.Says = "It is switched there: the earth of the house would go with it. It runs through unswitched."
+		k.Summary = "It is switched there: the earth of the house would go with it. It runs through unswitched."
 		return k
 	}
 	mm2, err := strconv.ParseFloat(e.Feed.Size, 64)
@@ -143,10 +143,10 @@ func combined(e *install.Enclosure, ahead bool) *working.Check {
 	switch {
 	case e.Feed.Size == "" || err != nil || row < 0:
 		k.AddMissing("material and size of what feeds " + e.Name)
-		k.Says = "Not yet known: " + k.Missing[0] + "."
+		k.Summary = "Not yet known: " + k.Missing[0] + "."
 	default:
 		k.Min(mm2, penConductor.Row(row).LeastMM2)
-		k.Says = fmt.Sprintf("%s mm² of the %s mm² that neutral and protective conductor in one have at least.", f(mm2),
+		k.Summary = fmt.Sprintf("%s mm² of the %s mm² that neutral and protective conductor in one have at least.", f(mm2),
 			f(penConductor.Row(row).LeastMM2))
 	}
 	return k
@@ -192,26 +192,26 @@ func (Practice) SupplyNumber(text, serial string) rulebook.Number {
 	}, text)
 	switch n := len(digits); {
 	case strings.TrimSpace(text) == "":
-		out.Says = "Not yet known. It stands on the bill: thirteen digits, the bottom row of the box; the number on the meter is another."
+		out.Summary = "Not yet known. It stands on the bill: thirteen digits, the bottom row of the box; the number on the meter is another."
 		return out
 	case strings.TrimSpace(serial) != "" && strings.EqualFold(strings.Join(strings.Fields(text), ""),
 		strings.Join(strings.Fields(serial), "")):
-		out.Verdict, out.Says = working.Fail, "This is the serial of the meter. It changes with the meter; the number of the supply stays."
+		out.Verdict, out.Summary = working.Fail, "This is the serial of the meter. It changes with the meter; the number of the supply stays."
 		return out
 	case strings.ContainsFunc(text, func(r rune) bool { return r >= 'A' && r <= 'Z' || r >= 'a' && r <= 'z' }) && n != 13 && n != 21:
-		out.Verdict, out.Says = working.Fail,
+		out.Verdict, out.Summary = working.Fail,
 			fmt.Sprintf("Letters and %d digits: that is how a meter's serial looks. The supply's number has thirteen digits, or "+
 				"the whole box of 19 to 21.", n)
 		return out
 	case n >= 19 && n <= 21:
 		digits = digits[n-13:]
 	case n != 13:
-		out.Verdict, out.Says = working.Fail,
+		out.Verdict, out.Summary = working.Fail,
 			fmt.Sprintf("%d digits; the number of a supply has 13, the whole box on the bill 19 to 21.", n)
 		return out
 	}
 	if d := digits[:2]; d < distributorLow || d > distributorHigh {
-		out.Verdict, out.Says = working.Fail,
+		out.Verdict, out.Summary = working.Fail,
 			"It begins with "+d+": the first two digits name the distributor, "+distributorLow+" to "+distributorHigh+"."
 		return out
 	}
@@ -225,10 +225,10 @@ func (Practice) SupplyNumber(text, serial string) rulebook.Number {
 		Value: float64(sum)}, working.Step{Symbol: "check digit", Formula: "sum mod 11 mod 10", With: strconv.Itoa(sum),
 		Value: float64(check)})
 	if int(digits[12]-'0') != check {
-		out.Verdict, out.Says = working.Fail,
+		out.Verdict, out.Summary = working.Fail,
 			fmt.Sprintf("The last digit should be %d and is %c: a digit is wrong, or two are exchanged.", check, digits[12])
 		return out
 	}
-	out.Verdict, out.Says = working.Pass, "Distributor "+digits[:2]+"; the check digit fits."
+	out.Verdict, out.Summary = working.Pass, "Distributor "+digits[:2]+"; the check digit fits."
 	return out
 }

@@ -126,7 +126,7 @@ func TestInsertingAnEnclosureRecomputesDownstream(t *testing.T) {
 	job.Chain.Enclosure("iso").Feed.LengthM = install.Fact{}
 	lost := Practice{}.Chain(job)
 	assert.Nil(t, node(lost, "shed").ZOhm)
-	assert.Contains(t, node(lost, "shed").Says, "not yet known")
+	assert.Contains(t, node(lost, "shed").Summary, "not yet known")
 }
 
 func TestTheSupplyNumber(t *testing.T) {
@@ -151,7 +151,7 @@ func TestTheSupplyNumber(t *testing.T) {
 	} {
 		n := Practice{}.SupplyNumber(c.typed, c.serial)
 		assert.Equal(t, c.want, n.Verdict, c.typed)
-		assert.Contains(t, n.Says, c.says, c.typed)
+		assert.Contains(t, n.Summary, c.says, c.typed)
 	}
 }
 
@@ -183,7 +183,7 @@ func FuzzSupplyNumber(f *testing.F) {
 			require.Len(t, n.Number, 13)
 			require.Equal(t, n.Number, Practice{}.SupplyNumber(n.Number, "").Number)
 		}
-		require.NotEmpty(t, n.Says)
+		require.NotEmpty(t, n.Summary)
 	})
 }
 

@@ -188,7 +188,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 			c.Title = "Conductors to " + e.Name
 			c.From(source)
 			c.Max(float64(n.Wires), float64(w))
-			c.Says = fmt.Sprintf("%d conductors feed it; behind the joint it takes %d: two hots, neutral and an equipment "+
+			c.Summary = fmt.Sprintf("%d conductors feed it; behind the joint it takes %d: two hots, neutral and an equipment "+
 				"grounding conductor.", w, n.Wires)
 			add(c)
 		}
@@ -206,7 +206,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		c := jointNowhereRule.Check("", "")
 		c.From(source)
 		c.AddMissing("a service disconnect on the chain")
-		c.Says = "Not yet known: the chain has no service disconnect and no panel."
+		c.Summary = "Not yet known: the chain has no service disconnect and no panel."
 		r.Checks = append(r.Checks, *c)
 		r.Verdict = working.Unknown
 	}
@@ -275,7 +275,7 @@ func jointChecks(code Code, job *install.Job, e *install.Enclosure, j Joint) (ou
 		c.Title = e.Name + " ahead of the service disconnect"
 		c.From(clauseTransferAhead.in(code))
 		c.Decide(false)
-		c.Says = "It is not marked as service equipment and stands ahead of every service disconnect: one that is marked so goes " +
+		c.Summary = "It is not marked as service equipment and stands ahead of every service disconnect: one that is marked so goes " +
 			"there, or it goes behind the disconnect. Readings of the text differ; the stricter one holds here."
 		out = append(out, c)
 	}
@@ -285,11 +285,11 @@ func jointChecks(code Code, job *install.Job, e *install.Enclosure, j Joint) (ou
 		c.From(clauseBondAtMeter.in(code))
 		if strings.TrimSpace(bondRule.In(&job.Schools)) == "" {
 			c.AddMissing("the utility's written rule that puts the joint into the meter base (Choices of the job)")
-			c.Says = "Not yet known: the code has the joint in each service disconnect. Only a written rule of the utility, with " +
+			c.Summary = "Not yet known: the code has the joint in each service disconnect. Only a written rule of the utility, with " +
 				"which the authority agrees, puts it here."
 		} else {
 			c.Warn()
-			c.Says = "By " + bondRule.In(&job.Schools) +
+			c.Summary = "By " + bondRule.In(&job.Schools) +
 				". The code has the joint in each service disconnect: have the authority agree before it is left out there."
 		}
 		out = append(out, c)
@@ -326,13 +326,13 @@ func buildingCheck(code Code, e *install.Enclosure) working.Check {
 	c.From(clauseBuilding.in(code))
 	if e.Electrode == nil {
 		c.AddMissing("whether " + e.Name + " has an electrode")
-		c.Says = "A separate building has an electrode of its own, tied to its grounding bar; the neutral stays isolated."
+		c.Summary = "A separate building has an electrode of its own, tied to its grounding bar; the neutral stays isolated."
 		return *c
 	}
 	c.Decide(*e.Electrode)
-	c.Says = "A separate building has an electrode of its own."
+	c.Summary = "A separate building has an electrode of its own."
 	if !*e.Electrode {
-		c.Says = "No electrode, and a separate building needs one unless a single branch circuit feeds it."
+		c.Summary = "No electrode, and a separate building needs one unless a single branch circuit feeds it."
 	}
 	return *c
 }

@@ -22,10 +22,10 @@ func (c *circuit) backfeed() {
 		k.AddMissing("whether the breaker is suitable for backfeed: its manufacturer says so, and it is not marked LINE and LOAD")
 	case !*p:
 		k.Decide(false)
-		k.Says = "Power can flow back through it and it is made for one direction only: it may fail when it is to open."
+		k.Summary = "Power can flow back through it and it is made for one direction only: it may fail when it is to open."
 	default:
 		k.Decide(true)
-		k.Says = "Its manufacturer states that it is suitable for backfeed. A breaker that is plugged on is held down by a fastener."
+		k.Summary = "Its manufacturer states that it is suitable for backfeed. A breaker that is plugged on is held down by a fastener."
 	}
 }
 

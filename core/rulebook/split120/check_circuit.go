@@ -112,7 +112,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	if c.row == nil || !slices.Contains(c.row.sizes, c.size) || math.IsNaN(tabulated(c.size, materialOf(k), 75)) {
 		x := cableRule.Check(k.ID, "")
 		x.AddMissing("a cable, and a size in which it is made of " + materialWord(materialOf(k)))
-		x.Says = "Not yet known: the cable is not chosen."
+		x.Summary = "Not yet known: the cable is not chosen."
 		r.Checks, r.Verdict = []working.Check{*x}, working.Unknown
 		return r
 	}
@@ -131,7 +131,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	if c.longestM == 0 {
 		r.Summary.Governs = ""
 	}
-	r.Summary.Says = text(r.Summary.Device, " · ", r.Summary.Conductor, " · ", feet(k.Route.LengthM()), " ft · ", c.loadA, " A load")
+	r.Summary.Text = text(r.Summary.Device, " · ", r.Summary.Conductor, " · ", feet(k.Route.LengthM()), " ft · ", c.loadA, " A load")
 	r.Checks, r.Verdict = s.pad.Take(), working.Pass
 	for i := range r.Checks {
 		r.Verdict = working.Worst(r.Verdict, r.Checks[i].Verdict)
@@ -188,7 +188,7 @@ func (c *circuit) designCurrent() {
 	in := c.k.Protection.RatingA
 	if c.k.Use == useSurge {
 		k.Decide(true)
-		k.Says = "It carries no load: the breaker is the one that the surge device's instructions name."
+		k.Summary = "It carries no load: the breaker is the one that the surge device's instructions name."
 		return
 	}
 	if amps == 0 {
@@ -206,25 +206,25 @@ func (c *circuit) designCurrent() {
 	c.neededA = k.Step("needed", "continuous × 1.25 + the rest", text(continuous, " × ", factor, " + ", amps-continuous),
 		continuous*factor+amps-continuous, "A", clauseLoad.ref(c.code))
 	k.Max(c.neededA, in)
-	k.Says = text(c.neededA, " A needed of a device of ", in, " A.")
+	k.Summary = text(c.neededA, " A needed of a device of ", in, " A.")
 	if most := c.k.Point.MaxDeviceA; most > 0 && in > most {
 		k.Decide(false)
-		k.Says = text("The nameplate allows a device of at most ", most, " A; this one has ", in, " A.")
+		k.Summary = text("The nameplate allows a device of at most ", most, " A; this one has ", in, " A.")
 	}
 	switch from := ratingFrom(in); {
 	case c.code == NEC && from > float64(c.edition) && c.edition > 0:
 		k.From(clauseRatings.in(c.code))
 		k.Decide(false)
-		k.Says = text("A device of ", in, " A is standard from the edition of ", from, " on; this job is under that of ", c.edition, ".")
+		k.Summary = text("A device of ", in, " A is standard from the edition of ", from, " on; this job is under that of ", c.edition, ".")
 	case c.code == CEC && from > float64(editions[0]): // of the other code alone
 		k.From(clauseRatings.in(c.code))
 		k.Decide(false)
-		k.Says = text("A branch circuit has a device of at least ", smallestBranchA, " A; this one has ", in, " A.")
+		k.Summary = text("A branch circuit has a device of at least ", smallestBranchA, " A; this one has ", in, " A.")
 	}
 	if kw := c.k.Serves.PowerW / 1000; c.k.Use == useRange && c.code == NEC && kw >= cookingHigh && in < leastRangeA {
 		k.From(clauseRangeBranch.in(c.code))
 		k.Decide(false)
-		k.Says = text("A range of ", kw, " kW has a circuit of at least ", leastRangeA, " A; this device has ", in, " A.")
+		k.Summary = text("A range of ", kw, " kW has a circuit of at least ", leastRangeA, " A; this device has ", in, " A.")
 	}
 }
 
@@ -276,7 +276,7 @@ func (c *circuit) capacity() {
 			return
 		}
 		k.Max(need, a.A)
-		k.Says = text("The nameplate asks for ", need, " A; the conductor carries ", a.A,
+		k.Summary = text("The nameplate asks for ", need, " A; the conductor carries ", a.A,
 			" A. Its breaker protects the unit, not the conductor.")
 		return
 	}
@@ -286,7 +286,7 @@ func (c *circuit) capacity() {
 	}
 	most := k.Step("may be protected by", rule, text("min(", a.DeratedA, ", ", terminals, ")"), a.MaxOCPDA, "A", clauseDevice.ref(c.code))
 	k.Max(c.k.Protection.RatingA, most)
-	k.Says = text("A device of ", c.k.Protection.RatingA, " A; ", trade(c.size), " may be protected by ", most, " A in ", place, ".")
+	k.Summary = text("A device of ", c.k.Protection.RatingA, " A; ", trade(c.size), " may be protected by ", most, " A in ", place, ".")
 }
 
 // loadOnConductor judges the load against the ampacity: 125 % of what is continuous
@@ -296,7 +296,7 @@ func (c *circuit) loadOnConductor() {
 	k.From(under(ampacities.Table, c.code), clauseConductorLoad.in(c.code))
 	if c.k.Use == useSurge {
 		k.Decide(true)
-		k.Says = "No load flows in it."
+		k.Summary = "No load flows in it."
 		return
 	}
 	if c.loadA == 0 {
@@ -317,7 +317,7 @@ func (c *circuit) loadOnConductor() {
 	} else {
 		k.Max(c.neededA, a.CapA)
 	}
-	k.Says = text(c.neededA, " A with 125 % of what runs for hours; the conductor has ", min(a.A, a.CapA), " A.")
+	k.Summary = text(c.neededA, " A with 125 % of what runs for hours; the conductor has ", min(a.A, a.CapA), " A.")
 }
 
 // dropPercent is the drop of a circuit in its own run, % of its voltage.
@@ -346,7 +346,7 @@ func (c *circuit) voltageDrop() {
 	c.routeAssumptions(k)
 	if c.k.Use == useSurge {
 		k.Decide(true)
-		k.Says = "No load flows in it."
+		k.Summary = "No load flows in it."
 		return
 	}
 	if c.loadA == 0 {
@@ -376,13 +376,13 @@ func (c *circuit) voltageDrop() {
 		value, most = total, all
 	}
 	k.Max(value, most)
-	k.Says = text(value, " % at the far end; ", most, " % is recommended.")
+	k.Summary = text(value, " % at the far end; ", most, " % is recommended.")
 	if k.Verdict == working.Fail && c.code == CEC {
-		k.Says = text(value, " % at the far end; at most ", most, " %.")
+		k.Summary = text(value, " % at the far end; at most ", most, " %.")
 	} else if k.Verdict == working.Fail && !localRule(c.job, c.dropRule()) && !localRule(c.job, "VD-TOT") {
 		// a recommendation, not a rule (210.19 informational note)
 		k.Warn()
-		k.Says += " It is a recommendation: lamps and motors notice, the code does not forbid it."
+		k.Summary += " It is a recommendation: lamps and motors notice, the code does not forbid it."
 	}
 	if own == 0 {
 		return
@@ -401,9 +401,9 @@ func (c *circuit) ground() {
 		metal := c.row.conduit == conduitEMT
 		k.From(clauseMetalGround.in(c.code))
 		k.Decide(metal)
-		k.Says = "The metal conduit is the grounding conductor: every coupling and connector made up tight."
+		k.Summary = "The metal conduit is the grounding conductor: every coupling and connector made up tight."
 		if !metal {
-			k.Says = "Only a metal conduit can be the grounding conductor: draw one with the circuit."
+			k.Summary = "Only a metal conduit can be the grounding conductor: draw one with the circuit."
 		}
 		return
 	}
@@ -437,11 +437,11 @@ func (c *circuit) ground() {
 		size = c.size
 	}
 	k.Min(AreaMM2(installed), AreaMM2(size))
-	k.Says = text(trade(installed), " installed; ", trade(size), " needed for a device of ", rating, " A")
+	k.Summary = text(trade(installed), " installed; ", trade(size), " needed for a device of ", rating, " A")
 	if ratio > 1.001 {
-		k.Says += ", raised with the larger conductor"
+		k.Summary += ", raised with the larger conductor"
 	}
-	k.Says += "."
+	k.Summary += "."
 	if k.Verdict == working.Fail && larger(installed, base) == installed {
 		c.byFaultCurrent(k, installed, material)
 	}
@@ -474,7 +474,7 @@ func (c *circuit) byFaultCurrent(k *working.Check, installed, material string) {
 		k.From(s)
 		c.routeAssumptions(k)
 		k.Warn()
-		k.Says += text(" It has the size by the table, and ", amps,
+		k.Summary += text(" It has the size by the table, and ", amps,
 			" A flow to a fault at the far end, more than ten times the rating: a qualified person may accept it by that "+
 				"calculation, which is kept.")
 	}
@@ -487,17 +487,17 @@ func (c *circuit) conductorsOf() {
 	n := float64(coresOf(c.k))
 	if c.row.cores == 0 {
 		k.Decide(true)
-		k.Says = text(n, " conductors and the ground are drawn.")
+		k.Summary = text(n, " conductors and the ground are drawn.")
 		return
 	}
 	k.Max(n, float64(c.row.cores))
-	k.Says = text(n, " needed")
+	k.Summary = text(n, " needed")
 	if neutralOf(c.k) {
-		k.Says += ", the neutral among them"
+		k.Summary += ", the neutral among them"
 	}
-	k.Says += text("; the cable has ", c.row.cores, ".")
+	k.Summary += text("; the cable has ", c.row.cores, ".")
 	if hotsOf(c.k) == 2 && !neutralOf(c.k) {
-		k.Says += " The white one is a hot here: mark it at both ends."
+		k.Summary += " The white one is a hot here: mark it at both ends."
 	}
 }
 
@@ -514,9 +514,9 @@ func (c *circuit) breaking() {
 	}
 	fault := k.Step("available", "at "+c.at, "", *c.faultKA, "kA", "")
 	k.Max(fault, max(c.k.Protection.IcnKA, c.k.Protection.CascadeKA))
-	k.Says = text(fault, " kA available at ", c.at, "; the device interrupts ", c.k.Protection.IcnKA, " kA.")
+	k.Summary = text(fault, " kA available at ", c.at, "; the device interrupts ", c.k.Protection.IcnKA, " kA.")
 	if c.k.Protection.CascadeKA > c.k.Protection.IcnKA {
-		k.Says += text(" With the main ahead its manufacturer states ", c.k.Protection.CascadeKA,
+		k.Summary += text(" With the main ahead its manufacturer states ", c.k.Protection.CascadeKA,
 			" kA: the series rating is marked on the panel.")
 	}
 }
@@ -533,7 +533,7 @@ func (c *circuit) leakage() {
 	budget := k.Step("budget", "half of the lowest trip current", "4 / 2", rule(protectionNotes, "G-LEAK"), "mA",
 		under(protectionNotes, c.code).Ref)
 	k.Max(ma, budget)
-	k.Says = text(ma, " mA standing; plan with ", budget, " mA, as it may trip from 4 mA.")
+	k.Summary = text(ma, " mA standing; plan with ", budget, " mA, as it may trip from 4 mA.")
 	if k.Verdict == working.Fail && ma < 4 {
 		k.Warn()
 	}
@@ -550,7 +550,7 @@ func (c *circuit) conduitFill() {
 	k.From(clauseFill.in(c.code))
 	k.Step("area", "sum of the conductors", c.conductorName(), f.areaIn2, "in²", clauseFill.ref(c.code))
 	k.Max(k.Step("fill", "area / inside area", "", f.percent, "%", clauseFill.ref(c.code)), f.limit)
-	k.Says = text("Trade size ", f.size, " is filled to ", f.percent, " % of the ", f.limit,
+	k.Summary = text("Trade size ", f.size, " is filled to ", f.percent, " % of the ", f.limit,
 		" % for so many conductors. Sweep and pull decide too: count the bends.")
 }
 
@@ -604,18 +604,18 @@ func (c *circuit) cover() {
 		case math.IsNaN(covers.Num(row, column)):
 			worst.Missing = []string{}
 			worst.Decide(false)
-			worst.Says = "In " + s.Place + " the cable lies directly under a building: there it lies in a raceway."
+			worst.Summary = "In " + s.Place + " the cable lies directly under a building: there it lies in a raceway."
 			return
 		}
 		need := worst.Step(s.Place, "over the cable or duct, "+s.Surface, text(s.DepthMM/inchMM, " in there"),
 			covers.Num(row, column), "in", under(covers.Table, c.code).Ref)
 		if have := s.DepthMM / inchMM; worst.Limit == nil || have-need < *worst.Value-*worst.Limit {
 			worst.Min(have, need)
-			worst.Says = text(have, " in in ", s.Place, "; ", need, " in needed.")
+			worst.Summary = text(have, " in in ", s.Place, "; ", need, " in needed.")
 		}
 	}
 	if worst != nil && len(worst.Missing) > 0 {
-		worst.Says = ""
+		worst.Summary = ""
 	}
 }
 
@@ -627,12 +627,12 @@ func (c *circuit) vehicle() {
 	k.Decide(true)
 	amps := c.k.Point.DesignA()
 	k.Step("charging current", "nameplate, or the setting that only a qualified person changes", "", amps, "A", clauseEV.ref(c.code))
-	k.Says = text("Its own circuit, ", amps, " A for hours.")
+	k.Summary = text("Its own circuit, ", amps, " A for hours.")
 	if amps > 60 {
-		k.Says += " Above 60 A: a disconnect within easy reach that can be locked open."
+		k.Summary += " Above 60 A: a disconnect within easy reach that can be locked open."
 	}
 	if c.k.Point.LimitA > 0 && c.k.Point.LimitA < c.k.Point.CurrentA {
-		k.Says += text(" Set to ", c.k.Point.LimitA, " A: behind a cover or a lock, and marked on it.")
+		k.Summary += text(" Set to ", c.k.Point.LimitA, " A: behind a cover or a lock, and marked on it.")
 	}
 }
 
@@ -643,7 +643,7 @@ func (c *circuit) space() {
 	k.From(working.Source{Ref: "panel's own diagram", Confidence: "high"})
 	if p.OwnEnclosure {
 		k.Decide(true)
-		k.Says = "It stands in an enclosure of its own: fed by tap or lugs to its own rule."
+		k.Summary = "It stands in an enclosure of its own: fed by tap or lugs to its own rule."
 		return
 	}
 	if p.Way == 0 {
@@ -657,17 +657,17 @@ func (c *circuit) space() {
 	for _, n := range spacesOf(p.Way, p.Poles) {
 		if !free(n) {
 			k.Decide(false)
-			k.Says = text("Space ", n, " is not there.")
+			k.Summary = text("Space ", n, " is not there.")
 			if who := by(n); who != "" {
-				k.Says = text("Space ", n, " is taken by ", who, ".")
+				k.Summary = text("Space ", n, " is taken by ", who, ".")
 			}
 			return
 		}
 	}
 	k.Decide(true)
-	k.Says = text("Space ", p.Way, ", leg ", legName(p.Way), ".")
+	k.Summary = text("Space ", p.Way, ", leg ", legName(p.Way), ".")
 	if p.Poles >= 2 {
-		k.Says = text("Spaces ", p.Way, " and ", p.Way+2, ", one on each leg.")
+		k.Summary = text("Spaces ", p.Way, " and ", p.Way+2, ", one on each leg.")
 	}
 }
 

@@ -479,13 +479,13 @@ func (s *system) demand() {
 		k.Assumes("rating of the service")
 	}
 	k.Max(k.Step("rounded", "half an ampere and more goes up", "", roundedA(after), "A", clauseRounding.ref(s.code)), d.FuseA)
-	k.Says = text("By ", methodNames[method], ": ", after, " A of ", d.FuseA, " A.")
+	k.Summary = text("By ", methodNames[method], ": ", after, " A of ", d.FuseA, " A.")
 	if unusable != "" {
 		k.Decide(false)
-		k.Says += unusable
+		k.Summary += unusable
 	}
 	if after < before-1e-9 {
-		k.Says += text(" It fell from ", before,
+		k.Summary += text(" It fell from ", before,
 			" A with what was added: from the fourth fixed appliance on, all of them count with 75 % (220.53).")
 	}
 }

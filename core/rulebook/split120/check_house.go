@@ -28,9 +28,9 @@ func (s *system) legs() {
 	share := k.Step("difference", "of the heavier leg", "", r.NeutralA/max(r.A, r.B)*100, "%", "")
 	limit := ruleOf(s.job, k, "LEGS")
 	k.Decide(true)
-	k.Says = text("Leg A ", r.A, " A, leg B ", r.B, " A with everything on; the neutral carries the difference.")
+	k.Summary = text("Leg A ", r.A, " A, leg B ", r.B, " A with everything on; the neutral carries the difference.")
 	if share > limit && len(r.Moves) == 0 {
-		k.Says += " No single load evens it out."
+		k.Summary += " No single load evens it out."
 	}
 	if share > limit && len(r.Moves) > 0 {
 		k.Warn()
@@ -38,12 +38,12 @@ func (s *system) legs() {
 		for _, m := range r.Moves {
 			moves = append(moves, text(m.Name, " from ", m.From, " to ", m.To))
 		}
-		k.Says += text(" Evened out by moving ", strings.Join(moves, ", "), ": ", r.AfterA, " A and ", r.AfterB, " A.")
+		k.Summary += text(" Evened out by moving ", strings.Join(moves, ", "), ": ", r.AfterA, " A and ", r.AfterB, " A.")
 	} else {
 		r.Moves, r.AfterA, r.AfterB = []rulebook.Move{}, r.A, r.B
 	}
 	if r.Unknown > 0 {
-		k.Says += text(" ", r.Unknown, " spaces have no load noted: clamp them.")
+		k.Summary += text(" ", r.Unknown, " spaces have no load noted: clamp them.")
 	}
 	s.done.Legs = r
 }
@@ -179,10 +179,10 @@ func (s *system) spacing() {
 			}
 		}
 		k.Min(has, need)
-		k.Says = text(has, " along the walls, ", need, " needed.")
+		k.Summary = text(has, " along the walls, ", need, " needed.")
 		if len(short) > 0 {
 			k.Decide(false)
-			k.Says += " Short: " + strings.Join(short, ", ") + "."
+			k.Summary += " Short: " + strings.Join(short, ", ") + "."
 		}
 	}
 }
@@ -242,12 +242,12 @@ func (s *system) requiredCircuits() {
 		k.AddMissing(missing)
 	}
 	k.Decide(len(short) == 0)
-	k.Says = "There are circuits for: " + strings.Join(there, ", ") + "."
+	k.Summary = "There are circuits for: " + strings.Join(there, ", ") + "."
 	if len(short) > 0 {
-		k.Says = "Still to come: " + strings.Join(short, ", ") + "."
+		k.Summary = "Still to come: " + strings.Join(short, ", ") + "."
 	}
 	if len(k.Missing) > 0 {
-		k.Says = ""
+		k.Summary = ""
 	}
 }
 
@@ -295,10 +295,10 @@ func (s *system) workingSpace() {
 	if need.widthIn > 0 {
 		wide = text(need.widthIn, " in or the panel wide")
 	}
-	k.Says = text(unit.Significant(need.depthIn, 3), " in deep, ", wide, ", ", unit.Significant(need.heightIn, 3),
+	k.Summary = text(unit.Significant(need.depthIn, 3), " in deep, ", wide, ", ", unit.Significant(need.heightIn, 3),
 		" in high, door by 90°, no handle above ", unit.Significant(need.handleIn, 3), " in.")
 	if len(out.Faults) > 0 {
-		k.Says = "Falls short in: " + strings.Join(out.Faults, ", ") + ". Needed: " + k.Says
+		k.Summary = "Falls short in: " + strings.Join(out.Faults, ", ") + ". Needed: " + k.Summary
 	}
 }
 
@@ -339,7 +339,7 @@ func (s *system) ungrounded() {
 	k.Step("outlets", "found without a ground in the box", "", n, "", clauseUngrounded.ref(s.code))
 	k.Step("circuits", "that they are on", "", circuits, "", "")
 	k.Warn()
-	k.Says = text(n, map[bool]string{true: " outlet on ", false: " outlets on "}[n == 1], circuits,
+	k.Summary = text(n, map[bool]string{true: " outlet on ", false: " outlets on "}[n == 1], circuits,
 		map[bool]string{true: " circuit.", false: " circuits."}[circuits == 1],
 		" In this order: a new cable with its ground, or a ground run back; ground-fault protection with both labels; two-slot "+
 			"outlets kept. A plain three-slot outlet is none of these. Behind a ground-fault device people are safe; electronics "+

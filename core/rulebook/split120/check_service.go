@@ -102,20 +102,20 @@ func (s *system) sized(title string, e *install.Enclosure, device install.Fact, 
 		if next := NextRating(carries); working.AtMost(device.V(), next) && carries < need {
 			k.From(clauseFeederTap.in(s.code))
 			k.Max(device.V(), next)
-			k.Says = text(trade(f.Size), " ", materialWord(string(f.Material)), " carries ", carries,
+			k.Summary = text(trade(f.Size), " ", materialWord(string(f.Material)), " carries ", carries,
 				" A; the next rating up, ", next, " A, protects it.")
 			return
 		}
 	}
 	k.Max(need, carries)
 	size := smallest(string(f.Material), func(x string) bool { return working.AtMost(need, tabulated(x, string(f.Material), 75)) })
-	k.Says = text(trade(f.Size), " ", materialWord(string(f.Material)), " carries ", carries, " A; ", need,
+	k.Summary = text(trade(f.Size), " ", materialWord(string(f.Material)), " carries ", carries, " A; ", need,
 		" A are needed: ", trade(size), " or larger.")
 	if neutral := s.neutralSize(string(f.Material), device.V(), whole); neutral != "" {
-		k.Says += text(" Its neutral at least ", trade(neutral), ", marked white at both ends.")
+		k.Summary += text(" Its neutral at least ", trade(neutral), ", marked white at both ends.")
 	}
 	if f.Material == install.Aluminium {
-		k.Says += " Lugs marked AL at both ends."
+		k.Summary += " Lugs marked AL at both ends."
 	}
 }
 
@@ -168,7 +168,7 @@ func (s *system) mainsTogether() {
 	k := s.beginOf("")
 	k.From(clauseMains.in(s.code))
 	k.Max(n, most)
-	k.Says = text(n, " service disconnects; at most ", most, " at one place, each in an enclosure or a section of its own.")
+	k.Summary = text(n, " service disconnects; at most ", most, " at one place, each in an enclosure or a section of its own.")
 }
 
 // serviceConductors judges the conductors up to each service disconnect.
@@ -260,7 +260,7 @@ func (s *system) feederGround(e *install.Enclosure, device install.Fact, deviceN
 	case e.Feed.Way == metalConduit && e.Feed.EarthMM2 == "":
 		k.From(clauseMetalGround.in(s.code))
 		k.Decide(true)
-		k.Says = "The metal conduit is the grounding conductor: every fitting made up tight."
+		k.Summary = "The metal conduit is the grounding conductor: every fitting made up tight."
 		return
 	case !device.Known():
 		k.AddMissing(deviceName)
@@ -280,7 +280,7 @@ func (s *system) feederGround(e *install.Enclosure, device install.Fact, deviceN
 	}
 	k.Step("by table", "for the device ahead", text(device.V(), " A: ", need), AreaMM2(need), "mm²", under(groundSizes, s.code).Ref)
 	k.Min(AreaMM2(e.Feed.EarthMM2), AreaMM2(need))
-	k.Says = text(trade(e.Feed.EarthMM2), " installed; ", trade(need), " ", materialWord(string(e.Feed.Material)),
+	k.Summary = text(trade(e.Feed.EarthMM2), " installed; ", trade(need), " ", materialWord(string(e.Feed.Material)),
 		" needed for ", device.V(), " A.")
 }
 

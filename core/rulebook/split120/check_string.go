@@ -129,7 +129,7 @@ func (c *circuit) onePlace(gfci *working.Check) {
 	if serves.Place == "" {
 		if c.k.Use == useInfeed {
 			gfci.Decide(true)
-			gfci.Says = "An inlet: the source's own receptacles are protected at the source."
+			gfci.Summary = "An inlet: the source's own receptacles are protected at the source."
 			return
 		}
 		gfci.AddMissing("the place that it serves")
@@ -148,30 +148,30 @@ func (c *circuit) onePlace(gfci *working.Check) {
 		need, remark = fixed, condition
 	case c.rules.wiring == eitherWay && known == nil && fixed != need && p.RCDType == "":
 		gfci.AddMissing("whether it plugs into a receptacle or is wired in")
-		gfci.Says = "Not yet known: a receptacle at " + name + " needs it where what is wired in may not. Say whether it plugs in."
+		gfci.Summary = "Not yet known: a receptacle at " + name + " needs it where what is wired in may not. Say whether it plugs in."
 	}
 	if len(gfci.Missing) == 0 {
 		gfci.Step("by place", name, text("edition ", c.column()), map[Answer]float64{Yes: 1}[need], "", under(gfciPlaces.Table, c.code).Ref)
 		switch has := p.RCDType != ""; {
 		case has:
 			gfci.Decide(true)
-			gfci.Says = "Its breaker protects all of it."
+			gfci.Summary = "Its breaker protects all of it."
 			if c.k.Use == useEV {
 				gfci.Warn()
-				gfci.Says += " The unit has protection of its own: its instructions say whether a ground-fault breaker ahead of " +
+				gfci.Summary += " The unit has protection of its own: its instructions say whether a ground-fault breaker ahead of " +
 					"it is allowed."
 			}
 		case need == Open:
 			gfci.AddMissing("what the table says of " + name)
 		case need == OnCondition:
 			gfci.Warn()
-			gfci.Says = "Required under conditions at " + name + ": " + remark + "."
+			gfci.Summary = "Required under conditions at " + name + ": " + remark + "."
 		case need == Yes:
 			gfci.Decide(false)
-			gfci.Says = "Required at " + name + "."
+			gfci.Summary = "Required at " + name + "."
 		default:
 			gfci.Decide(true)
-			gfci.Says = "Not required at " + name + "."
+			gfci.Summary = "Not required at " + name + "."
 		}
 	}
 	c.needs = &placeNeeds{name, needs.AFCI}
@@ -190,14 +190,14 @@ func (c *circuit) arcAt(name string, need Answer) {
 	switch has := c.k.Protection.ArcFault; {
 	case has:
 		arc.Decide(true)
-		arc.Says = "Its breaker has it."
+		arc.Summary = "Its breaker has it."
 	case need == Open:
 		arc.AddMissing("the room that " + name + " lies in")
 	default:
 		arc.Decide(need != Yes)
-		arc.Says = "Not required at " + name + "."
+		arc.Summary = "Not required at " + name + "."
 		if need == Yes {
-			arc.Says = "Required for outlets and devices at " + name + "."
+			arc.Summary = "Required for outlets and devices at " + name + "."
 		}
 	}
 }
@@ -252,7 +252,7 @@ func (c *circuit) judgeBox(b *install.Box, r *rulebook.BoxReport) {
 		r.Lacks, r.Verdict = append(r.Lacks, what), working.Worst(r.Verdict, v)
 	}
 	if b.Device == install.NoDevice {
-		r.Says = "Joined only."
+		r.Summary = "Joined only."
 		return
 	}
 	if b.Place == "" {
@@ -318,17 +318,17 @@ func (c *circuit) judgeBox(b *install.Box, r *rulebook.BoxReport) {
 	}
 	switch {
 	case !r.Read:
-		r.Says = "Not yet known: read LINE and LOAD on every device up to here, or prove them by test."
+		r.Summary = "Not yet known: read LINE and LOAD on every device up to here, or prove them by test."
 	case len(names) == 0:
-		r.Says = "Protected by no device."
+		r.Summary = "Protected by no device."
 	default:
-		r.Says = "Protected by " + strings.Join(names, " and ") + "."
+		r.Summary = "Protected by " + strings.Join(names, " and ") + "."
 	}
 	if b.Device == install.GroundFault && r.Read && r.Live && len(r.Darkens) == 1 && len(feedsOf(&c.k.Serves, b.ID)) > 0 {
-		r.Says += " What follows is on LINE: it protects only itself."
+		r.Summary += " What follows is on LINE: it protects only itself."
 	}
 	if len(r.Lacks) > 0 {
-		r.Says += " Lacks " + strings.Join(r.Lacks, "; ") + "."
+		r.Summary += " Lacks " + strings.Join(r.Lacks, "; ") + "."
 	}
 }
 
@@ -391,14 +391,14 @@ func (c *circuit) coverage(k *working.Check, boxes []rulebook.BoxReport, what st
 	switch {
 	case len(bare) > 0:
 		k.Decide(false)
-		k.Says = "Without it: " + strings.Join(bare, ", ") + "."
+		k.Summary = "Without it: " + strings.Join(bare, ", ") + "."
 	case unread:
 		k.AddMissing("LINE and LOAD as marked on every device of the string")
 	default:
 		k.Decide(true)
-		k.Says = text(need, " of ", len(boxes), " outlets need it, and have it.")
+		k.Summary = text(need, " of ", len(boxes), " outlets need it, and have it.")
 		if need == 0 {
-			k.Says = "No outlet of this circuit needs it."
+			k.Summary = "No outlet of this circuit needs it."
 		}
 	}
 }
@@ -440,12 +440,12 @@ func (c *circuit) wiring() {
 	k.Conclude(worst)
 	switch {
 	case len(said) > 0:
-		k.Says = strings.Join(said, ". ") + "."
+		k.Summary = strings.Join(said, ". ") + "."
 		if worst == working.Unknown {
 			k.AddMissing(said...)
 		}
 	default:
-		k.Says = text(protected, " of ", len(boxes), " outlets open on a ground fault.")
+		k.Summary = text(protected, " of ", len(boxes), " outlets open on a ground fault.")
 	}
 }
 
@@ -504,9 +504,9 @@ func (c *circuit) receptacles() {
 		k.Missing = nil
 	}
 	k.Decide(len(wrong) == 0)
-	k.Says = strings.Join(wrong, ". ")
+	k.Summary = strings.Join(wrong, ". ")
 	if len(wrong) == 0 && len(k.Missing) == 0 {
-		k.Says = "Every outlet may stand on a circuit of " + text(c.k.Protection.RatingA) + " A."
+		k.Summary = "Every outlet may stand on a circuit of " + text(c.k.Protection.RatingA) + " A."
 	}
 }
 
@@ -586,7 +586,7 @@ func (c *circuit) boxFill() {
 	if worstAt >= 0 {
 		b := &s.Boxes[worstAt]
 		k.Max(boxes[worstAt].FillML/in3ML, b.VolumeML/in3ML)
-		k.Says = text(b.Name, " is the fullest: ", boxes[worstAt].FillML/in3ML, " of ", b.VolumeML/in3ML, " in³.")
+		k.Summary = text(b.Name, " is the fullest: ", boxes[worstAt].FillML/in3ML, " of ", b.VolumeML/in3ML, " in³.")
 		if k.Verdict == working.Fail {
 			boxes[worstAt].Verdict = working.Fail
 			boxes[worstAt].Lacks = append(boxes[worstAt].Lacks, text("room: a box of ", boxes[worstAt].FillML/in3ML, " in³"))
@@ -594,6 +594,6 @@ func (c *circuit) boxFill() {
 	}
 	if len(open) > 0 && k.Verdict != working.Fail {
 		k.Warn()
-		k.Says = strings.TrimSpace(k.Says + " Read the volume marked in: " + strings.Join(open, ", ") + ".")
+		k.Summary = strings.TrimSpace(k.Summary + " Read the volume marked in: " + strings.Join(open, ", ") + ".")
 	}
 }

@@ -22,25 +22,25 @@ func (s *system) surgeNeed() {
 	switch {
 	case s.code == CEC && at:
 		need.Decide(true)
-		need.Says = "Fitted. The national code of Canada does not ask for it."
+		need.Summary = "Fitted. The national code of Canada does not ask for it."
 	case s.code == CEC:
 		need.Warn()
-		need.Says = "The national code of Canada does not ask for it. Advised where electronics stay."
+		need.Summary = "The national code of Canada does not ask for it. Advised where electronics stay."
 	case s.edition == 0 && newService:
 		need.AddMissing("an edition that is in the tables")
 	case newService && float64(s.edition) >= from:
 		need.Decide(at)
-		need.Says = text("A service that is new or replaced has a Type 1 or Type 2 device in or beside its equipment: edition of ",
+		need.Summary = text("A service that is new or replaced has a Type 1 or Type 2 device in or beside its equipment: edition of ",
 			s.edition, ".")
 	case at:
 		need.Decide(true)
-		need.Says = text("Fitted; from the edition of ", from, " on a new or replaced service must have it.")
+		need.Summary = text("Fitted; from the edition of ", from, " on a new or replaced service must have it.")
 	case newService:
 		need.Warn()
-		need.Says = text("The edition of ", s.edition, " does not ask for it; from that of ", from, " on a new or replaced service has it.")
+		need.Summary = text("The edition of ", s.edition, " does not ask for it; from that of ", from, " on a new or replaced service has it.")
 	default:
 		need.Warn()
-		need.Says = "Not required here: it comes with a new or replaced service. Advised where electronics stay."
+		need.Summary = "Not required here: it comes with a new or replaced service. Advised where electronics stay."
 	}
 }
 
@@ -133,12 +133,12 @@ func (s *system) surgeDevice(i int) {
 	}
 	k.Decide(len(wrong) == 0)
 	if len(k.Missing) == 0 {
-		k.Says = text("Lets through ", res.TotalLetThroughV, " V with its leads of ", lead, " in.")
+		k.Summary = text("Lets through ", res.TotalLetThroughV, " V with its leads of ", lead, " in.")
 		if len(wrong) > 0 {
-			k.Says += " It fails: " + strings.Join(wrong, "; ") + "."
+			k.Summary += " It fails: " + strings.Join(wrong, "; ") + "."
 		}
 		if len(advice) > 0 {
-			k.Says += " " + strings.ToUpper(advice[0][:1]) + strings.Join(advice, "; ")[1:] + "."
+			k.Summary += " " + strings.ToUpper(advice[0][:1]) + strings.Join(advice, "; ")[1:] + "."
 			if k.Verdict == working.Pass {
 				k.Warn()
 			}
@@ -171,5 +171,5 @@ func (s *system) transfer() {
 	t.Title = "Transfer of the " + s.job.Standby.Source
 	t.From(clauseStandby.in(s.code))
 	t.Decide(false)
-	t.Says = "No transfer switch on the chain: without one the source would feed the utility's line and kill who works on it."
+	t.Summary = "No transfer switch on the chain: without one the source would feed the utility's line and kill who works on it."
 }

@@ -91,7 +91,7 @@ func TestAChangeForTheWorseNeverMendsAFailure(t *testing.T) {
 				}
 				failing[how]++
 				assert.NotEqual(t, working.Pass, now.Verdict, "%d: %s of %s mends %s: %s, then %s", seed, how,
-					worse.Circuits[i].Name, now.ID, old.Says, now.Says)
+					worse.Circuits[i].Name, now.ID, old.Summary, now.Summary)
 			}
 		}
 	}

@@ -140,7 +140,7 @@ func (s *system) electrodeConductor() {
 		least = s.capped(need, bondKinds[rodsKind])
 		if Cmil(installed) >= Cmil(least) {
 			k.AddMissing("which electrode it runs to")
-			k.Says = text(trade(installed), " copper is enough for rods, not for every electrode: say which it runs to.")
+			k.Summary = text(trade(installed), " copper is enough for rods, not for every electrode: say which it runs to.")
 			return
 		}
 	}
@@ -149,7 +149,7 @@ func (s *system) electrodeConductor() {
 	if to != nil {
 		where = "to: " + lower(to.name)
 	}
-	k.Says = text(trade(installed), " copper; ", trade(least), " needed, ", where, ". It holds the potential; it is no path for a fault.")
+	k.Summary = text(trade(installed), " copper; ", trade(least), " needed, ", where, ". It holds the potential; it is no path for a fault.")
 }
 
 // bond judges one bond by its kind.
@@ -203,18 +203,18 @@ func (s *system) bond(i int) {
 		return
 	}
 	c.Min(AreaMM2(installed), AreaMM2(need))
-	c.Says = text(trade(installed), " copper; ", trade(need), " needed.")
+	c.Summary = text(trade(installed), " copper; ", trade(need), " needed.")
 	switch {
 	case kind.jumper == jumperMust && !*b.Around:
 		c.Decide(false)
-		c.Says += " The " + b.Service + " is interrupted by a meter or filter: a jumper around it keeps the electrode when that " +
+		c.Summary += " The " + b.Service + " is interrupted by a meter or filter: a jumper around it keeps the electrode when that " +
 			"is taken out."
 	case kind.jumper == jumperNever && *b.Around:
 		c.Decide(false)
-		c.Says += " A jumper crosses the gas utility's meter or insulating joint: it comes out. Gas is bonded on the customer's " +
+		c.Summary += " A jumper crosses the gas utility's meter or insulating joint: it comes out. Gas is bonded on the customer's " +
 			"side only and is never an electrode."
 	case kind.jumper == jumperNever:
-		c.Says += " On the customer's side only; it is never an electrode."
+		c.Summary += " On the customer's side only; it is never an electrode."
 	}
 }
 
@@ -241,7 +241,7 @@ func (s *system) electrodeThere() {
 	k := s.beginOf("")
 	k.From(under(grounding.Table, s.code), under(bondTable.Table, s.code))
 	k.AddMissing("a grounding electrode: rods (Outdoor works), or a bond to one (Supply)")
-	k.Says = "Not yet known: no electrode is noted. A gas pipe is none."
+	k.Summary = "Not yet known: no electrode is noted. A gas pipe is none."
 }
 
 // supplemental asks for another electrode beside a water pipe.
@@ -255,10 +255,10 @@ func (s *system) supplemental() {
 	row := grounding.Find(func(it *groundingRow) bool { return it.ID == "WATER-SUP" })
 	k.Step("electrodes", grounding.Row(row).Rule, "", float64(others), "", grounding.Row(row).Source)
 	k.Decide(others > 0)
-	k.Says = "A water pipe may be replaced by plastic: rods, a plate, a ring, a concrete-encased electrode or a frame in the " +
+	k.Summary = "A water pipe may be replaced by plastic: rods, a plate, a ring, a concrete-encased electrode or a frame in the " +
 		"earth stands beside it."
 	if others == 0 {
-		k.Says = "None is noted. " + k.Says
+		k.Summary = "None is noted. " + k.Summary
 	}
 }
 
@@ -270,13 +270,13 @@ func (s *system) intersystem() {
 	switch have := s.job.Supply.Intersystem; {
 	case have == nil:
 		k.Warn()
-		k.Says = text("Not looked for: outside at the service a place for at least ", places, " bonds.")
+		k.Summary = text("Not looked for: outside at the service a place for at least ", places, " bonds.")
 	case *have:
 		k.Decide(true)
-		k.Says = text("At least ", places, " bonds outside at the service.")
+		k.Summary = text("At least ", places, " bonds outside at the service.")
 	default:
 		k.Warn()
-		k.Says = "There is none: it goes in with a new service."
+		k.Summary = "There is none: it goes in with a new service."
 	}
 }
 
@@ -293,7 +293,7 @@ func (s *system) outdoorDisconnect() {
 		return
 	case float64(s.edition) < from:
 		k.Decide(true)
-		k.Says = text("Not asked for by the edition of ", s.edition, "; from ", from, " on it is.")
+		k.Summary = text("Not asked for by the edition of ", s.edition, "; from ", from, " on it is.")
 		return
 	}
 	outside, unseen := []string{}, []string{}
@@ -314,12 +314,12 @@ func (s *system) outdoorDisconnect() {
 	switch {
 	case len(outside) > 0:
 		k.Decide(true)
-		k.Says = outside[0] + " stands outdoors within reach. " + clearances.Row(row).Remark + "."
+		k.Summary = outside[0] + " stands outdoors within reach. " + clearances.Row(row).Remark + "."
 	case len(unseen) > 0:
 		k.AddMissing("whether " + unseen[0] + " stands outdoors, within reach of anybody")
 	default:
 		k.Decide(false)
-		k.Says = "No disconnect stands outdoors within reach: a dwelling whose service is new or replaced has one, marked."
+		k.Summary = "No disconnect stands outdoors within reach: a dwelling whose service is new or replaced has one, marked."
 	}
 }
 

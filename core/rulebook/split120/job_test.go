@@ -87,9 +87,9 @@ func TestAKnownHousePasses(t *testing.T) {
 	require.NoError(t, j.Validate(terms))
 	r := Practice{}.Judge(j)
 	for _, c := range r.Checks() {
-		assert.NotEqual(t, working.Fail, c.Verdict, "%s %s: %s", c.Circuit, c.ID, c.Says)
-		assert.NotEqual(t, working.Unknown, c.Verdict, "%s %s: %s", c.Circuit, c.ID, c.Says)
-		assert.NotEmpty(t, c.Says, c.ID)
+		assert.NotEqual(t, working.Fail, c.Verdict, "%s %s: %s", c.Circuit, c.ID, c.Summary)
+		assert.NotEqual(t, working.Unknown, c.Verdict, "%s %s: %s", c.Circuit, c.ID, c.Summary)
+		assert.NotEmpty(t, c.Summary, c.ID)
 		assert.NotEmpty(t, c.Sources, c.ID)
 	}
 	assert.Empty(t, Practice{}.Needs(j))
@@ -139,11 +139,11 @@ func TestADemandThatFallsIsExplained(t *testing.T) {
 	j.Circuits[0].Serves.PowerW = 600
 	r := Practice{}.Judge(j)
 	assert.Less(t, r.Demand.AfterA, r.Demand.BeforeA)
-	assert.Contains(t, find(t, r, "", "demand").Says, "It fell")
+	assert.Contains(t, find(t, r, "", "demand").Summary, "It fell")
 	j.Circuits[0].Serves.PowerW = 9000
 	r = Practice{}.Judge(j)
 	assert.Greater(t, r.Demand.AfterA, r.Demand.BeforeA)
-	assert.NotContains(t, find(t, r, "", "demand").Says, "It fell")
+	assert.NotContains(t, find(t, r, "", "demand").Summary, "It fell")
 }
 
 // Load management holds the house to its setting, never under what the rest draws.
@@ -266,7 +266,7 @@ func TestOneThingWrong(t *testing.T) {
 		j := house()
 		x.change(j)
 		c := find(t, Practice{}.Judge(j), x.circuit, x.check)
-		assert.Equal(t, x.verdict, c.Verdict, "%s: %s", x.name, c.Says)
+		assert.Equal(t, x.verdict, c.Verdict, "%s: %s", x.name, c.Summary)
 	}
 }
 
@@ -368,7 +368,7 @@ func TestTemplatesCompute(t *testing.T) {
 			if c.ID == "ground-fault" || c.ID == "arc-fault" {
 				continue
 			}
-			assert.NotEqual(t, working.Fail, c.Verdict, "%s %s: %s", name, c.ID, c.Says)
+			assert.NotEqual(t, working.Fail, c.Verdict, "%s %s: %s", name, c.ID, c.Summary)
 		}
 		for _, p := range (Practice{}).Parts(j, &j.Circuits[0]) {
 			assert.Positive(t, p.Count, "%s %s", name, p.Name)
@@ -445,7 +445,7 @@ func TestFaultCurrentFallsAlongTheChain(t *testing.T) {
 	for _, n := range chain.Nodes {
 		require.NotNil(t, n.FaultKA, n.ID)
 		assert.Less(t, *n.FaultKA, before, n.ID)
-		assert.Empty(t, n.Says, n.ID)
+		assert.Empty(t, n.Summary, n.ID)
 		before = *n.FaultKA
 	}
 	// by hand: 240 V / 9 kA and twice 8 m of 4/0 aluminum
@@ -481,6 +481,6 @@ func TestWiredInAndPluggedIn(t *testing.T) {
 		j.Circuits = []install.Circuit{circuitOf("c1", x.template, 1)}
 		j.Circuits[0].Serves.Place = x.place
 		c := find(t, Practice{}.Judge(j), "c1", "ground-fault")
-		assert.Equal(t, x.want, c.Verdict, "%s at %s, %s: %s", x.template, x.place, x.edition, c.Says)
+		assert.Equal(t, x.want, c.Verdict, "%s at %s, %s: %s", x.template, x.place, x.edition, c.Summary)
 	}
 }

@@ -161,7 +161,7 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 			c := rodsMissingRule.Check("", "")
 			c.From(under(grounding.Table, codeOf(job)))
 			c.AddMissing("the rods that the electrode conductor runs to: where each stands, its length and its distance")
-			c.Says = "Not yet known: " + c.Missing[0] + "."
+			c.Summary = "Not yet known: " + c.Missing[0] + "."
 			r.Checks = append(r.Checks, *c)
 		}
 		return r
@@ -183,7 +183,7 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 		c.Title = "Length of rod " + n
 		c.From(source)
 		c.Min(unit.Significant(rod.LengthM/footM, 3), unit.Significant(least/footM, 3))
-		c.Says = length
+		c.Summary = length
 		r.Checks = append(r.Checks, *c, rodThickness(code, n, &rod))
 		if rod.Mode != install.Vertical {
 			r.Checks = append(r.Checks, rodLie(code, n, &rod))
@@ -197,7 +197,7 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 			closest = math.Min(closest, rod.SpacingM)
 		}
 		c.Min(unit.Significant(closest/footM, 3), unit.Significant(apart, 3))
-		c.Says = says
+		c.Summary = says
 		r.Checks = append(r.Checks, *c)
 		if rho, low, high, ok := outdoorRules.ResistivityOf(e); ok {
 			v, a, b := rodsOhm(rho, e.Rods), rodsOhm(low, e.Rods), rodsOhm(high, e.Rods)
@@ -210,14 +210,14 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 		c.Title, c.Unit = "Ground electrode", ""
 		c.From(source)
 		c.Decide(false)
-		c.Says = "One rod: two are needed, at least 3 m apart; a reading does not stand in for the second."
+		c.Summary = "One rod: two are needed, at least 3 m apart; a reading does not stand in for the second."
 		r.Checks = append(r.Checks, *c)
 		return r
 	}
 	if e.Ruling != "" && !e.Measured.Known() {
 		c := rulebook.ElectrodeRule.Check("", "")
 		c.Warn()
-		c.Says = "One rod without a reading, by local ruling: " + e.Ruling
+		c.Summary = "One rod without a reading, by local ruling: " + e.Ruling
 		r.Checks = append(r.Checks, *c)
 		return r
 	}
@@ -240,16 +240,16 @@ func rodThickness(code Code, n string, rod *install.PlacedRod) working.Check {
 	switch {
 	case working.AtMost(usual, have) || code == CEC || have < listedRodIn:
 		c.Min(have, usual)
-		c.Says = text(usual, " in thick, or a listed rod of at least ", listedRodIn, " in.")
+		c.Summary = text(usual, " in thick, or a listed rod of at least ", listedRodIn, " in.")
 		if code == CEC {
-			c.Says = text(usual, " in thick.")
+			c.Summary = text(usual, " in thick.")
 		}
 	case rod.Listed == nil:
 		c.AddMissing(text("whether rod ", n, " of ", have, " in is marked as listed: only then may it be under ", usual, " in"))
 		c.Close()
 	default:
 		c.Min(have, thinnestRod(listed))
-		c.Says = text("Under ", usual, " in a rod is marked as listed.")
+		c.Summary = text("Under ", usual, " in a rod is marked as listed.")
 	}
 	return *c
 }
@@ -262,7 +262,7 @@ func rodLie(code Code, n string, rod *install.PlacedRod) working.Check {
 	c.From(under(grounding.Table, code))
 	if rod.Mode == install.Flat {
 		c.Min(unit.Significant(rod.TopMM/inchMM, 3), rule(grounding.Table, "ROD-FLAT"))
-		c.Says = text("Flat, it lies at least ", rule(grounding.Table, "ROD-FLAT"), " in deep.")
+		c.Summary = text("Flat, it lies at least ", rule(grounding.Table, "ROD-FLAT"), " in deep.")
 		return *c
 	}
 	c.Unit = "°"
@@ -272,6 +272,6 @@ func rodLie(code Code, n string, rod *install.PlacedRod) working.Check {
 		return *c
 	}
 	c.Max(rod.AngleDeg, rule(grounding.Table, "ROD-ANGLE"))
-	c.Says = text("Slanted, at most ", rule(grounding.Table, "ROD-ANGLE"), "° from the vertical; otherwise flat in a trench.")
+	c.Summary = text("Slanted, at most ", rule(grounding.Table, "ROD-ANGLE"), "° from the vertical; otherwise flat in a trench.")
 	return *c
 }

@@ -202,14 +202,14 @@ func (Practice) SupplyNumber(text, serial string) rulebook.Number {
 	plain := func(s string) string { return strings.ToUpper(strings.Join(strings.Fields(s), "")) }
 	switch {
 	case plain(text) == "":
-		out.Says = "Not yet known. It stands on the bill as account or premises number; the number on the meter is another."
+		out.Summary = "Not yet known. It stands on the bill as account or premises number; the number on the meter is another."
 	case plain(text) == plain(serial):
-		out.Verdict, out.Says = working.Fail, "This is the number on the meter. It changes with the meter; the account number stays."
+		out.Verdict, out.Summary = working.Fail, "This is the number on the meter. It changes with the meter; the account number stays."
 	case digits < 6 || digits > 22:
-		out.Verdict, out.Says = working.Fail, fmt.Sprintf("%d digits; account numbers of utilities have 6 to 22.", digits)
+		out.Verdict, out.Summary = working.Fail, fmt.Sprintf("%d digits; account numbers of utilities have 6 to 22.", digits)
 	default:
 		out.Number = strings.TrimSpace(text)
-		out.Verdict, out.Says = working.Caution,
+		out.Verdict, out.Summary = working.Caution,
 			"It has the form of an account number. Utilities have no common check digit: compare it with the bill."
 	}
 	return out

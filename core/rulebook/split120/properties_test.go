@@ -17,7 +17,7 @@ import (
 func TestCircuitsAreMonotonic(t *testing.T) {
 	value := func(j *install.Job, id string) float64 {
 		c := find(t, Practice{}.Judge(j), "c1", id)
-		require.NotNil(t, c.Value, "%s: %s", id, c.Says)
+		require.NotNil(t, c.Value, "%s: %s", id, c.Summary)
 		return *c.Value / *c.Limit
 	}
 	for _, cable := range []string{"nm-2", "mc-2", "thhn-pvc"} {

@@ -113,7 +113,7 @@ func TestExactlyOneJoint(t *testing.T) {
 			e.Joined = is(e.ID == must[0])
 		}
 		for _, c := range (Practice{}).Chain(job).Checks {
-			assert.False(t, c.Verdict == working.Fail && c.ID[:5] == "joint", "%s: %s", extra, c.Says)
+			assert.False(t, c.Verdict == working.Fail && c.ID[:5] == "joint", "%s: %s", extra, c.Summary)
 		}
 		for i := range job.Chain.Enclosures {
 			e := &job.Chain.Enclosures[i]

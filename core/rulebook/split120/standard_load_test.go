@@ -33,7 +33,7 @@ func TestCooking(t *testing.T) {
 		{"range", 8700, 30, 8700 * 0.8 / 240, working.Pass},
 	} {
 		c := at(x.template, x.watts, x.ratingA)
-		assert.Equal(t, x.want, c.Verdict, "%s %g W on %g A: %s", x.template, x.watts, x.ratingA, c.Says)
+		assert.Equal(t, x.want, c.Verdict, "%s %g W on %g A: %s", x.template, x.watts, x.ratingA, c.Summary)
 		assert.InDelta(t, x.needs, *c.Value, 0.01)
 	}
 	for _, x := range []struct {
@@ -123,7 +123,7 @@ func TestTheNeutralCarriesAppliancesOf120V(t *testing.T) {
 			Basis: install.Measured}, {Name: "Heater", Category: "appliance", Watts: known(1800).Value, Count: 8,
 			Volts: volts, Basis: install.Measured}}
 		j.Chain.Enclosures[1].Feed.Material, j.Chain.Enclosures[1].Feed.Size = "cu", "2/0"
-		return find(t, Practice{}.Judge(j), "", "service-main").Says
+		return find(t, Practice{}.Judge(j), "", "service-main").Summary
 	}
 	assert.Contains(t, at(120), "neutral at least 3 AWG")
 	assert.Contains(t, at(0), "neutral at least 3 AWG", "not said: the larger neutral")
@@ -153,7 +153,7 @@ func TestAShortRecord(t *testing.T) {
 	}
 	assert.Equal(t, working.Pass, at(365, 0, nil).Verdict)
 	c := at(30, 1.2, truth(false))
-	assert.Equal(t, working.Pass, c.Verdict, c.Says)
+	assert.Equal(t, working.Pass, c.Verdict, c.Summary)
 	assert.InDelta(t, math.Floor((1.25*1.2*14000+11520)/240+0.5), *c.Value, 0)
 	assert.Equal(t, working.Unknown, at(30, 0, truth(false)).Verdict)
 	assert.Equal(t, working.Unknown, at(30, 1.2, nil).Verdict)

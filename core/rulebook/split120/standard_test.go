@@ -89,10 +89,10 @@ func TestOnlyTheWholeLoadTakesLess(t *testing.T) {
 	assert.Equal(t, working.Pass, at(j, "service-one").Verdict)
 	j.Chain.Enclosures[1].Feed.Size = "2/0"
 	c := at(j, "service-one")
-	assert.Equal(t, working.Fail, c.Verdict, c.Says)
+	assert.Equal(t, working.Fail, c.Verdict, c.Summary)
 	j.Chain.Enclosures = append(j.Chain.Enclosures[:2:2], j.Chain.Enclosures[3])
 	c = at(j, "service-one")
-	assert.Equal(t, working.Pass, c.Verdict, c.Says)
+	assert.Equal(t, working.Pass, c.Verdict, c.Summary)
 	assert.InDelta(t, 166, *c.Value, 1e-9)
 
 	j = twoMains()
@@ -103,10 +103,10 @@ func TestOnlyTheWholeLoadTakesLess(t *testing.T) {
 	}
 	for _, id := range []string{"pa", "pb"} {
 		c = at(j, "feeder-"+id)
-		assert.Equal(t, working.Pass, c.Verdict, c.Says)
+		assert.Equal(t, working.Pass, c.Verdict, c.Summary)
 		assert.InDelta(t, 100, *c.Value, 1e-9)
 		c = at(j, "feeder-ground-"+id)
-		assert.Equal(t, working.Pass, c.Verdict, c.Says)
+		assert.Equal(t, working.Pass, c.Verdict, c.Summary)
 	}
 	j.Chain.Enclosures[2].Feed.Size = "4"
 	assert.Equal(t, working.Fail, at(j, "feeder-pa").Verdict)
@@ -209,7 +209,7 @@ func TestElectrodesAndPipes(t *testing.T) {
 		}()},
 	} {
 		c := find(t, Practice{}.Judge(x.job), "", x.check)
-		assert.Equal(t, x.want, c.Verdict, "%s: %s", x.name, c.Says)
+		assert.Equal(t, x.want, c.Verdict, "%s: %s", x.name, c.Summary)
 	}
 	j := gas("8", 100, truth(false))
 	r := Practice{}.Judge(j)
@@ -249,7 +249,7 @@ func TestRodsByThicknessAndLie(t *testing.T) {
 		{"slanted by nobody knows", "rod-lie-1", working.Unknown, func(r *install.PlacedRod) { r.Mode, r.Rock = "slant", true }},
 	} {
 		c := at(x.change, x.check)
-		assert.Equal(t, x.want, c.Verdict, "%s: %s", x.name, c.Says)
+		assert.Equal(t, x.want, c.Verdict, "%s: %s", x.name, c.Summary)
 	}
 	for _, x := range []struct {
 		in     float64
@@ -423,7 +423,7 @@ func TestSmallRules(t *testing.T) {
 		}()},
 	} {
 		c := find(t, Practice{}.Judge(x.job), x.circuit, x.check)
-		assert.Equal(t, x.want, c.Verdict, "%s: %s", x.name, c.Says)
+		assert.Equal(t, x.want, c.Verdict, "%s: %s", x.name, c.Summary)
 	}
 	j := house()
 	j.Circuits[0].Route.CableType, j.Circuits[0].Route.CPCMM2, j.Circuits[0].Route.CPC = "thhn-emt", 0, "armour"
@@ -548,7 +548,7 @@ func TestCanadaByItsOwnRules(t *testing.T) {
 	} {
 		x.job.Practice = CanadaID
 		c := find(t, Practice{}.Judge(x.job), x.circuit, x.check)
-		assert.Equal(t, x.want, c.Verdict, "%s: %s %v", x.name, c.Says, c.Missing)
+		assert.Equal(t, x.want, c.Verdict, "%s: %s %v", x.name, c.Summary, c.Missing)
 	}
 	cold := Conditions{Material: "cu", InsulationC: 90, AmbientC: 10, CCC: 3, TerminalC: 75, School: "CEC"}
 	a, err := cold.Of("12", true)

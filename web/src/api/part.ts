@@ -21,7 +21,7 @@ export interface Part<T = unknown> {
   value: T;
   frozen: boolean;
   status: Status;
-  says: string;
+  summary: string;
   errors: Record<string, string>;
   theirs?: { by: string; at: string; body: unknown; version: number };
   /** Changes the draft without saving it. */
@@ -71,7 +71,7 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
   const version = job.versions[name] ?? 0;
   const [draft, setDraft] = useState<Draft | undefined>(() => stored(job.id, name));
   const [status, setStatus] = useState<Status>(() => (stored(job.id, name) ? 'draft' : 'saved'));
-  const [says, setSays] = useState('');
+  const [summary, setSummary] = useState('');
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [theirs, setTheirs] = useState<Part['theirs']>();
   const now = useRef({ draft, version, server, busy: false, again: false, key: '', of: '', refused: '' });
@@ -110,7 +110,7 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
       n.server = partOf(answer, name) as T;
       keep(client, answer);
       setErrors({});
-      setSays('');
+      setSummary('');
       setTheirs(undefined);
       if (n.draft === sent) {
         change(undefined);
@@ -122,7 +122,7 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
       }
     } catch (e) {
       const t = e instanceof Trouble ? e : new Trouble(0, { status: 0, title: String(e) });
-      setSays(t.message);
+      setSummary(t.message);
       if (t.status === 409 && t.problem.theirs) {
         setTheirs(t.problem.theirs);
         setStatus('conflict');
@@ -173,7 +173,7 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
     value: (draft ? draft.body : server) as T,
     frozen: job.view.frozen,
     status,
-    says,
+    summary,
     errors,
     theirs,
     set,
@@ -192,7 +192,7 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
       setTheirs(undefined);
       setStatus('saved');
       setErrors({});
-      setSays('');
+      setSummary('');
       void client.invalidateQueries({ queryKey: ['job', job.id] });
     },
   };

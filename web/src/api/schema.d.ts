@@ -1028,7 +1028,7 @@ export interface components {
             /** Format: double */
             atS: number;
             title: string;
-            says: string;
+            summary: string;
             supply: boolean;
             running: boolean;
             switch: string;
@@ -1047,7 +1047,7 @@ export interface components {
             darkS: number;
             /** Format: double */
             afterS: number;
-            says: string;
+            summary: string;
         };
         Move: {
             name: string;
@@ -1081,7 +1081,7 @@ export interface components {
             fillML: number;
             darkens: string[];
             verdict: components["schemas"]["Verdict"];
-            says: string;
+            summary: string;
         };
         WorkSpace: {
             /** Format: double */
@@ -1103,7 +1103,7 @@ export interface components {
             from: number;
             /** Format: double */
             to: number;
-            says: string;
+            summary: string;
             prove: string;
         };
         Recess: {
@@ -1222,7 +1222,7 @@ export interface components {
             circuit?: string;
             title: string;
             verdict: components["schemas"]["Verdict"];
-            says: string;
+            summary: string;
             /** Format: double */
             value?: number | null;
             /** Format: double */
@@ -1282,7 +1282,7 @@ export interface components {
             /** Format: double */
             maxLengthM: number;
             governs: string;
-            says: string;
+            text: string;
             cores: string;
         };
         Demand: {
@@ -1392,7 +1392,7 @@ export interface components {
             condition: string;
             reason: string;
             verdict: components["schemas"]["Verdict"];
-            says: string;
+            summary: string;
             chosen: boolean;
         };
         PEN: {
@@ -1509,7 +1509,7 @@ export interface components {
             ready: boolean;
             sheet: string;
             who: string;
-            says: string;
+            summary: string;
         };
         Record: {
             id: string;
@@ -1814,7 +1814,7 @@ export interface components {
             where: string;
             caution: string;
             verdict: components["schemas"]["Verdict"];
-            says: string;
+            summary: string;
             /** @description the temperature of the conductors is read with it */
             asksTemp: boolean;
             /** Format: double */
@@ -2109,11 +2109,11 @@ export interface components {
         ReadSpan: {
             text: string;
             class: string;
-            says: string;
+            summary: string;
         };
         Misreading: {
             text: string;
-            says: string;
+            summary: string;
             suggest: string;
             kept: boolean;
             /** @description the suggestion is what it was read as */
@@ -2145,7 +2145,7 @@ export interface components {
         CaseSection: {
             urgency: string;
             title: string;
-            says: string;
+            summary: string;
             findings: components["schemas"]["Finding"][];
         };
         Finding: {
@@ -2193,7 +2193,7 @@ export interface components {
             /** Format: double */
             estimatedM: number;
             checks: components["schemas"]["HeldCheck"][];
-            says: string;
+            summary: string;
         };
         HeldCheck: {
             check: string;
@@ -2209,7 +2209,7 @@ export interface components {
             unit: string;
             /** Format: double */
             holdsM: number | null;
-            says: string;
+            summary: string;
         };
         ScopeView: {
             agreed: components["schemas"]["Record"] | null;
@@ -2223,7 +2223,7 @@ export interface components {
         JudgedReading: {
             id: string;
             verdict: components["schemas"]["Verdict"];
-            says: string;
+            summary: string;
         };
         Difference: {
             room: string;
@@ -2241,7 +2241,7 @@ export interface components {
         };
         VariationChange: {
             room: components["schemas"]["Room"];
-            says: string[];
+            summary: string[];
             effects: components["schemas"]["Effect"][];
             /** Format: double */
             cost: number | null;
@@ -2251,14 +2251,14 @@ export interface components {
         };
         Effect: {
             kind: string;
-            says: string;
+            summary: string;
             known: boolean;
         };
         FindingClass: {
             id: string;
             name: string;
             urgency: string;
-            says: string;
+            summary: string;
             source: string;
         };
         Fabric: {
@@ -2281,7 +2281,7 @@ export interface components {
             high: number;
             /** Format: double */
             low: number;
-            says: string;
+            summary: string;
             source: string;
         };
         EnclosureKind: {
@@ -2311,7 +2311,7 @@ export interface components {
             zOhm: number | null;
             /** Format: double */
             faultKA: number | null;
-            says: string;
+            summary: string;
             assumed: boolean;
             verdict: components["schemas"]["Verdict"];
             steps: components["schemas"]["Step"][];
@@ -2320,7 +2320,7 @@ export interface components {
             at: string;
             name: string;
             action: string;
-            says: string;
+            summary: string;
         };
         IsolationRoute: {
             id: string;
@@ -2340,7 +2340,7 @@ export interface components {
         SupplyNumber: {
             number: string;
             verdict: components["schemas"]["Verdict"];
-            says: string;
+            summary: string;
             steps: components["schemas"]["Step"][];
             source: string;
         };
@@ -2405,14 +2405,14 @@ export interface components {
         };
         OutageItem: {
             what: string;
-            says: string;
+            summary: string;
             state: components["schemas"]["Verdict"];
             sheet: string;
         };
         OutageCause: {
             what: string;
             date: string;
-            says: string;
+            summary: string;
             holds: boolean;
         };
         OutageRunning: {
@@ -2421,7 +2421,7 @@ export interface components {
             lateH: number;
             next: string;
             backOn: string;
-            says: string;
+            summary: string;
             drop: string[];
             beyond: boolean;
             started: boolean;
@@ -2602,7 +2602,7 @@ export interface components {
         };
         PassingWay: {
             option: string;
-            says: string;
+            summary: string;
             /** Format: double */
             extraM: number;
             /** Format: double */

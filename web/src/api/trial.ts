@@ -42,7 +42,7 @@ export function useTrial<T>(job: Of<'JobView'>, name: string, server: T, on: boo
       value: body ?? server,
       frozen: job.view.frozen,
       status: 'saved',
-      says: '',
+      summary: '',
       errors: {},
       set,
       commit: () => {},

@@ -35,7 +35,7 @@ function Lists({ company }: { company: Company }) {
   const practices = useTerms().data?.practices ?? [];
   const [draft, setDraft] = useState<Company>(company);
   const [status, setStatus] = useState<Status>('saved');
-  const [says, setSays] = useState('');
+  const [summary, setSummary] = useState('');
   const [errors, setErrors] = useState<Record<string, string>>({});
   const body = useRef(company);
   const key = useRef(newKey());
@@ -66,7 +66,7 @@ function Lists({ company }: { company: Company }) {
       value: draft,
       frozen: !may,
       status,
-      says,
+      summary,
       errors,
       theirs,
       set,
@@ -82,7 +82,7 @@ function Lists({ company }: { company: Company }) {
         void client.invalidateQueries({ queryKey: ['company'] });
       },
     };
-  }, [draft, may, status, says, errors, theirs, company, client]);
+  }, [draft, may, status, summary, errors, theirs, company, client]);
   const save = async () => {
     setStatus('saving');
     try {
@@ -101,7 +101,7 @@ function Lists({ company }: { company: Company }) {
           ]),
         ),
       );
-      setSays(t.message);
+      setSummary(t.message);
       setTheirs(t.problem?.theirs);
       setStatus(t.problem?.theirs ? 'conflict' : t.status === 422 ? 'refused' : 'failed');
     }

@@ -4,7 +4,7 @@ import { WorkingDrawer } from './WorkingDrawer';
 
 const failed = check({
   verdict: 'fail',
-  says: '20.09 V is 8.7 %.',
+  summary: '20.09 V is 8.7 %.',
   value: 8.7,
   limit: 5,
   sense: 'max',

@@ -76,7 +76,7 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
       <p style={{ margin: '6px 0', color: verdictInk(check.verdict), fontWeight: 600 }}>
         <Mark verdict={check.verdict} /> {verdictWord(check.verdict)}
       </p>
-      <p style={{ margin: '4px 0' }}>{check.says}</p>
+      <p style={{ margin: '4px 0' }}>{check.summary}</p>
       {check.value !== null && check.value !== undefined && check.limit !== null && check.limit !== undefined && (
         <p style={{ margin: '6px 0' }}>
           {figure(check.value, check.unit)}, {check.sense === 'min' ? say('at least') : say('at most')} {figure(check.limit, check.unit)}{' '}

@@ -17,7 +17,7 @@ export function JobsPage() {
   const [q, setQ] = useState('');
   const [starting, setStarting] = useState(false);
   const [wrong, setWrong] = useState('');
-  const [taken, setTaken] = useState<{ text: string; as: string; says: string }>();
+  const [taken, setTaken] = useState<{ text: string; as: string; summary: string }>();
   const jobs = useJobs(q);
   const go = useNavigate();
   const file = useRef<HTMLInputElement>(null);
@@ -37,12 +37,12 @@ export function JobsPage() {
     try {
       open(await importJob(text, '', newKey()));
     } catch (e) {
-      if (e instanceof Trouble && e.status === 409) setTaken({ text, as: '', says: e.message });
+      if (e instanceof Trouble && e.status === 409) setTaken({ text, as: '', summary: e.message });
       else setWrong(e instanceof Error ? e.message : String(e));
     }
   };
   const bringCopy = (copy: { text: string; as: string }) =>
-    importJob(copy.text, copy.as, newKey()).then(open, (e: Error) => setTaken({ ...copy, says: e.message }));
+    importJob(copy.text, copy.as, newKey()).then(open, (e: Error) => setTaken({ ...copy, summary: e.message }));
   const open = (a: Of<'JobView'>) => {
     keep(queries, a);
     go(`/jobs/${a.id}/survey`);
@@ -146,7 +146,7 @@ export function JobsPage() {
               void bringCopy(taken);
             }}
           >
-            <Wrong>{taken.says}</Wrong>
+            <Wrong>{taken.summary}</Wrong>
             <TextField
               autoFocus
               required

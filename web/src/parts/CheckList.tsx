@@ -86,7 +86,7 @@ export function CheckList({ checks, onOpen, opened }: Props) {
           <span className="bar">
             <HeadroomBar check={c} />
           </span>
-          <span className="says">{c.says}</span>
+          <span className="says">{c.summary}</span>
         </Line>
       ))}
     </div>

@@ -24,7 +24,7 @@ function Table({ start }: { start: Line[] }) {
     value: body,
     frozen: false,
     status: 'saved',
-    says: '',
+    summary: '',
     errors: {},
     set: (p, v) => setBody(put(body, p, v)),
     commit: () => {},

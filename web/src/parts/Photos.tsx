@@ -11,7 +11,7 @@ interface Pending {
   key: string;
   name: string;
   body?: Blob;
-  says: string;
+  summary: string;
   tries: boolean; // tried again by itself
 }
 
@@ -26,22 +26,22 @@ export function Photos({ job, subject, what, small }: { job: Of<'JobView'>; subj
   const patch = (key: string, next: Partial<Pending>) => setPending((all) => all.map((p) => (p.key === key ? { ...p, ...next } : p)));
 
   const send = async (p: Pending, body: Blob) => {
-    patch(p.key, { body, says: 'sending …', tries: false });
+    patch(p.key, { body, summary: 'sending …', tries: false });
     try {
       keep(queries, await sendPicture(job.id, subject, '', body, p.key));
       setPending((all) => all.filter((x) => x.key !== p.key));
     } catch (e) {
       const t = e instanceof Trouble ? e : undefined;
-      patch(p.key, { says: t?.message ?? String(e), tries: !t || t.status === 0 || t.status >= 500 });
+      patch(p.key, { summary: t?.message ?? String(e), tries: !t || t.status === 0 || t.status >= 500 });
     }
   };
   const take = (files: FileList | null) => {
     for (const f of files ?? []) {
-      const p: Pending = { key: newKey(), name: f.name, says: 'shrinking …', tries: false };
+      const p: Pending = { key: newKey(), name: f.name, summary: 'shrinking …', tries: false };
       setPending((all) => [...all, p]);
       shrink(f).then(
         (body) => send(p, body),
-        (e: Error) => patch(p.key, { says: e.message }),
+        (e: Error) => patch(p.key, { summary: e.message }),
       );
     }
   };
@@ -92,8 +92,8 @@ export function Photos({ job, subject, what, small }: { job: Of<'JobView'>; subj
       </Row>
       {pending.map((p) => (
         <Wrong key={p.key}>
-          {p.name}: {p.says} {p.tries && say('It is tried again while this page stays open.')}
-          {!p.says.endsWith('…') && (
+          {p.name}: {p.summary} {p.tries && say('It is tried again while this page stays open.')}
+          {!p.summary.endsWith('…') && (
             <Button sx={{ ml: 1 }} onClick={() => setPending((all) => all.filter((x) => x.key !== p.key))}>
               {say('Cancel')}
             </Button>

@@ -44,7 +44,7 @@ export function SaveLine({ part }: { part: Part }) {
   if (part.status === 'failed')
     return (
       <Wrong>
-        {say('Not saved: {{says}} It is tried again by itself.', { says: part.says })}{' '}
+        {say('Not saved: {{summary}} It is tried again by itself.', { summary: part.summary })}{' '}
         <Button onClick={part.commit}>{say('Try now')}</Button>
       </Wrong>
     );
@@ -57,7 +57,7 @@ export function SaveLine({ part }: { part: Part }) {
               ? Object.entries(part.errors)
                   .map(([f, e]) => `${f} ${e}`)
                   .join(' ')
-              : part.says,
+              : part.summary,
         })}
         <Button onClick={part.takeTheirs}>{say('Put back what was saved')}</Button>
       </Wrong>

@@ -11,17 +11,17 @@ export function waitsFor(job: Of<'JobView'>, sheet: string, otherwise: string): 
 
 interface Props {
   title: string;
-  says?: ReactNode;
+  summary?: ReactNode;
   job: string;
   tables?: [string, string][]; // table and its name
 }
 
 /** The head of a sheet: its name, one sentence on how it stands, and its tables as CSV. */
-export function SheetHead({ title, says, job, tables = [] }: Props) {
+export function SheetHead({ title, summary, job, tables = [] }: Props) {
   return (
     <div style={{ display: 'flex', flexWrap: 'wrap', gap: '4px 16px', alignItems: 'baseline', marginBottom: 12 }}>
       <h1 style={{ fontSize: '1.38em', margin: 0 }}>{title}</h1>
-      <Quiet>{says}</Quiet>
+      <Quiet>{summary}</Quiet>
       <span className="no-print" style={{ marginLeft: 'auto', display: 'flex', gap: 12, fontSize: '.9em' }}>
         {tables.map(([t, name]) => (
           <a key={t} href={`/api/jobs/${job}/tables/${t}`} download>

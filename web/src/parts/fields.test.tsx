@@ -8,7 +8,7 @@ const part = (value: unknown, more: Partial<Part> = {}): Part => ({
   value,
   frozen: false,
   status: 'saved',
-  says: '',
+  summary: '',
   errors: {},
   set: vi.fn(),
   commit: vi.fn(),
@@ -66,9 +66,9 @@ test.each([
   [{ value: 0.3, basis: 'assumed', note: '' }, /assumed: to be confirmed/],
   [{ value: 0.3, basis: '', note: '' }, /assumed: to be confirmed/],
   [{ value: null, basis: '', note: '' }, /not yet known/],
-])('a figure that nobody confirmed is marked: %j', (fact, says) => {
+])('a figure that nobody confirmed is marked: %j', (fact, summary) => {
   render(<FactBox part={part({ ze: fact })} path="ze" label="Ze" unit="Ω" />);
-  expect(screen.getByText(says)).toBeTruthy();
+  expect(screen.getByText(summary)).toBeTruthy();
 });
 
 test('a measured figure carries no mark', () => {

@@ -64,6 +64,24 @@ test('no sentence of the interface stands outside the catalogue', () => {
   expect(outside).toEqual([]);
 });
 
+test('each message is given what it names', () => {
+  const wrong: string[] = [];
+  for (const file of files()) {
+    const source = parse(file);
+    const look = (n: ts.Node): void => {
+      if (ts.isCallExpression(n) && ts.isIdentifier(n.expression) && n.expression.text === 'say' && n.arguments[0]) {
+        const given = n.arguments[1];
+        const keys = given && ts.isObjectLiteralExpression(given) ? given.properties.map((p) => p.name?.getText(source) ?? '') : [];
+        const named = args(n.arguments[0].getText(source));
+        if (named.some((a) => !keys.includes(a.replace(/[{}]/g, '')))) wrong.push(`${file}: ${n.getText(source)}`);
+      }
+      ts.forEachChild(n, look);
+    };
+    look(source);
+  }
+  expect(wrong).toEqual([]);
+});
+
 test('what is said follows the practice, with arguments, and falls back to British English', async () => {
   await learn('en-US');
   await learn('en-CA');

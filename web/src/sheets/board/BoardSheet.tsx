@@ -29,7 +29,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
       <SheetHead
         title={say('Board')}
         job={job.id}
-        says={
+        summary={
           board.ways.length
             ? say('{{ways}} {{x}}, {{free}} free.', { ways: board.ways.length, x: say('Ways').toLowerCase(), free })
             : say('The ways are not yet written down.')

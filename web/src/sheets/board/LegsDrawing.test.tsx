@@ -44,8 +44,8 @@ test('an even panel proposes nothing', () => {
 
 test('the face names what is on each space, a device of two poles once', () => {
   show(<PanelFace ways={[way(1, 'Range', 33, 2), way(2, 'Lights'), way(3), way(4)]} circuits={[]} />);
-  const says = screen.getByRole('img').getAttribute('aria-label');
-  expect(says).toBe('Face of the panel. space 1: Range; space 2: Lights');
+  const summary = screen.getByRole('img').getAttribute('aria-label');
+  expect(summary).toBe('Face of the panel. space 1: Range; space 2: Lights');
   expect(screen.getByText('1, 3')).toBeTruthy();
   expect(screen.getAllByText('free, open')).toHaveLength(1);
 });

@@ -78,7 +78,7 @@ export function CircuitsSheet(props: SheetProps) {
     <SheetHead
       title={say('Circuits')}
       job={job.id}
-      says={
+      summary={
         !j.circuits.length
           ? say('No circuit yet.')
           : say('{{x}} from {{name}}{{x2}}.', {

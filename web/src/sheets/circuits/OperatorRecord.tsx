@@ -26,7 +26,7 @@ export function OperatorRecord({ job, circuit, rule, check }: Props) {
     <Section>
       <Heading>{say('Network operator')}</Heading>
       <p style={{ margin: '4px 0 8px' }}>
-        {check && <Mark verdict={check.verdict} />} {check?.says ?? rule.why}
+        {check && <Mark verdict={check.verdict} />} {check?.summary ?? rule.why}
       </p>
       {said.map((r) => (
         <p key={r.id} style={{ margin: '2px 0' }}>

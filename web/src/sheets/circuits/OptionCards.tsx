@@ -46,7 +46,7 @@ export function OptionCards({ part, path, label, options }: Props) {
           <span>
             <b>{o.title}</b>
             <br />
-            <Mark verdict={o.verdict} size={12} /> <Quiet>{o.says}</Quiet>
+            <Mark verdict={o.verdict} size={12} /> <Quiet>{o.summary}</Quiet>
             <br />
             <span style={{ fontSize: '.92em' }}>{o.reason}</span>
             <br />

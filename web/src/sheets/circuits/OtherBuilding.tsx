@@ -17,7 +17,7 @@ export function OtherBuilding({ part, options, check }: Props) {
   const { choice, metalwork } = part.value.out;
   return (
     <Section>
-      <Heading aside={check && <Quiet>{check.says}</Quiet>}>{say('Earth of the other building: decide')}</Heading>
+      <Heading aside={check && <Quiet>{check.summary}</Quiet>}>{say('Earth of the other building: decide')}</Heading>
       <Caution>
         {say('Two earths that a person can touch at once are a danger of their own: one or the other in a building, never both.')}
       </Caution>

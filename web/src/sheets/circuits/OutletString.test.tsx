@@ -39,7 +39,7 @@ const report = (r: Partial<Of<'BoxReport'>>): Of<'BoxReport'> => ({
   fillML: 0,
   darkens: [],
   verdict: 'pass',
-  says: '',
+  summary: '',
   ...r,
 });
 
@@ -72,10 +72,10 @@ test('the drawing says in words what each box hangs on and whether it is protect
       report({ id: 'b3', verdict: 'fail', lacks: ['ground-fault protection'] }),
     ],
   );
-  const says = screen.getByRole('img', { name: /^String of outlets/ }).getAttribute('aria-label');
-  expect(says).toContain('Loom, fed from the panel: protected');
-  expect(says).toContain('Vat, fed from Loom off LOAD: protected');
-  expect(says).toContain('Yard, fed from Loom off LINE: not protected');
+  const summary = screen.getByRole('img', { name: /^String of outlets/ }).getAttribute('aria-label');
+  expect(summary).toContain('Loom, fed from the panel: protected');
+  expect(summary).toContain('Vat, fed from Loom off LOAD: protected');
+  expect(summary).toContain('Yard, fed from Loom off LINE: not protected');
   const lines = screen.getByRole('list', { name: 'What each box needs and has' });
   expect(lines.textContent).toContain('A trip here darkens Vat too.');
   expect(lines.textContent).toContain('“GFCI Protected”');
@@ -86,9 +86,9 @@ test('a device whose marking nobody read protects nothing yet, and a dead one sa
     [box({ device: 'gfci' }), box({ id: 'b2', name: 'Vat', device: 'gfci', feed: 'load', from: 'b1', side: 'load' })],
     [report({ read: false, verdict: 'unknown' }), report({ id: 'b2', live: false, verdict: 'fail' })],
   );
-  const says = screen.getByRole('img', { name: /^String of outlets/ }).getAttribute('aria-label');
-  expect(says).toContain('Loom, fed from the panel: marking not read');
-  expect(says).toContain('Vat, fed from Loom off LOAD: dead as wired');
+  const summary = screen.getByRole('img', { name: /^String of outlets/ }).getAttribute('aria-label');
+  expect(summary).toContain('Loom, fed from the panel: marking not read');
+  expect(summary).toContain('Vat, fed from Loom off LOAD: dead as wired');
 });
 
 test('a box is added behind the last one', () => {

@@ -72,7 +72,7 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
             <li key={b.id} data-box={b.id} data-verdict={b.verdict} style={{ display: 'flex', gap: 8, padding: '2px 0' }}>
               <Mark verdict={b.verdict} />
               <span>
-                <b>{list.find((x) => x.id === b.id)?.name}</b>: {b.says}
+                <b>{list.find((x) => x.id === b.id)?.name}</b>: {b.summary}
                 {b.needs.length > 0 && <Quiet> {say('Needs {{needs}}.', { needs: b.needs.join(', ') })}</Quiet>}
                 {b.labels.length > 0 && <Quiet> {say('Wears: {{labels}}.', { labels: b.labels.map((l) => `“${l}”`).join(', ') })}</Quiet>}
                 {b.darkens.length > 1 && (

@@ -17,7 +17,7 @@ export function PenOptions({ part, options, check }: Props) {
   const electrode = option === 'tt_rod' || option === 'met_electrode';
   return (
     <Section>
-      <Heading aside={check && <Quiet>{check.says}</Quiet>}>{say('Broken combined neutral-earth conductor: decide')}</Heading>
+      <Heading aside={check && <Quiet>{check.summary}</Quiet>}>{say('Broken combined neutral-earth conductor: decide')}</Heading>
       <Caution>
         {say(
           'When that conductor breaks, every earthed case may stand at line voltage while a person at the vehicle stands on the ground.',

@@ -54,7 +54,7 @@ export function StringDrawing({ boxes, reports, device }: { boxes: Of<'Box'>[]; 
   const width = Math.max(...placed.map((p) => p.x)) + box.w + 8;
   const height = Math.max(...placed.map((p) => p.y)) + box.h + 10;
   const at = (id: string) => placed.find((p) => p.b.id === id);
-  const says = placed
+  const summary = placed
     .map((p) =>
       say('{{name}}, fed from {{name2}}{{x}}: {{p}}', {
         name: p.b.name,
@@ -70,7 +70,7 @@ export function StringDrawing({ boxes, reports, device }: { boxes: Of<'Box'>[]; 
         width={width}
         height={height}
         role="img"
-        aria-label={say('String of outlets as wired. {{says}}', { says })}
+        aria-label={say('String of outlets as wired. {{summary}}', { summary })}
         style={{ display: 'block' }}
       >
         <rect x="2" y="8" width="62" height={box.h} fill="var(--wash)" stroke="var(--ink)" />

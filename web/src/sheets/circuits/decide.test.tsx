@@ -20,7 +20,7 @@ const option = (id: string, chosen: boolean): Of<'Option'> => ({
   condition: `condition of ${id}`,
   reason: '',
   verdict: 'unknown',
-  says: `waits for ${id}`,
+  summary: `waits for ${id}`,
   chosen,
 });
 

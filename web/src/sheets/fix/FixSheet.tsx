@@ -30,7 +30,9 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
       <SheetHead
         title={name}
         job={job.id}
-        says={tasks.length ? say('{{done}} of {{tasks}} done.', { done, tasks: tasks.length }) : say('No tasks: there is no circuit yet.')}
+        summary={
+          tasks.length ? say('{{done}} of {{tasks}} done.', { done, tasks: tasks.length }) : say('No tasks: there is no circuit yet.')
+        }
         tables={[['tasks', say('Tasks')]]}
       />
       <SiteHazards text={j.site.hazards} />

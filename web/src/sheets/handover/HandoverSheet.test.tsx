@@ -7,8 +7,8 @@ afterEach(() => vi.unstubAllGlobals());
 
 const ready = (missing: number): Of<'Readiness'> => ({
   items: missing
-    ? [{ title: 'Every test passed', ready: false, sheet: 'test', who: 'electrician', says: 'Loop impedance' }]
-    : [{ title: 'Every test passed', ready: true, sheet: 'test', who: '', says: '' }],
+    ? [{ title: 'Every test passed', ready: false, sheet: 'test', who: 'electrician', summary: 'Loop impedance' }]
+    : [{ title: 'Every test passed', ready: true, sheet: 'test', who: '', summary: '' }],
   missing,
   assumed: ['prospective fault current'],
   ready: missing === 0,

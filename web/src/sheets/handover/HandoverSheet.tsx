@@ -28,7 +28,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
       <SheetHead
         title={say('Handover')}
         job={job.id}
-        says={
+        summary={
           frozen
             ? say('Revision {{revision}} is signed.', { revision })
             : ready.ready
@@ -48,7 +48,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
                 </td>
                 <td>
                   {i.title}
-                  {i.says && <>: {i.says}</>}
+                  {i.summary && <>: {i.summary}</>}
                 </td>
                 <td>{!i.ready && <>{say('waits for the {{who}}', { who: i.who })}</>}</td>
                 <td>{!i.ready && i.sheet !== 'handover' && <Link to={`/jobs/${job.id}/${i.sheet}`}>{sheetName(i.sheet)}</Link>}</td>

@@ -42,7 +42,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
       <SheetHead
         title={say('Materials')}
         job={job.id}
-        says={
+        summary={
           !take.lines.length
             ? say('Nothing to take off: there is no circuit yet.')
             : short

@@ -24,7 +24,7 @@ export function PlanSheet({ job, j }: SheetProps) {
       <SheetHead
         title={say('Plan')}
         job={job.id}
-        says={
+        summary={
           tasks.length
             ? say('{{tasks}} tasks, {{personHours}}.', { tasks: tasks.length, personHours: figure(personHours, 'person-hours') })
             : say('No tasks: there is no circuit yet.')

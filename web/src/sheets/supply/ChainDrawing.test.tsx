@@ -16,7 +16,7 @@ const node = (n: Partial<Of<'ChainNode'>>): Of<'ChainNode'> => ({
   wires: 0,
   zOhm: null,
   faultKA: null,
-  says: '',
+  summary: '',
   assumed: false,
   verdict: 'pass',
   steps: [],

@@ -80,7 +80,7 @@ export function ChainDrawing({
             : [a.x + box.w, a.y + box.h / 2, b.x, b.y + box.h / 2];
           const mid = upright ? (y1 + y2) / 2 : (x1 + x2) / 2;
           const f = p.e.feed;
-          const says = f.size ? `${f.material === 'al' ? 'Al' : 'Cu'} ${f.size}` : 'size?';
+          const summary = f.size ? `${f.material === 'al' ? 'Al' : 'Cu'} ${f.size}` : 'size?';
           return (
             <g key={p.e.id}>
               <polyline
@@ -96,7 +96,7 @@ export function ChainDrawing({
                 fill="var(--ink2)"
                 textAnchor={upright ? 'start' : 'middle'}
               >
-                {says}
+                {summary}
               </text>
               <text
                 x={upright ? x2 + 8 : mid}

@@ -75,7 +75,7 @@ export function ChainLeaf({ job, j, open, opened }: SheetProps) {
               {say('{{x}} the {{name}} at', { x: x.action === 'take out' ? say('Take out') : say('Put in'), name: x.name })}{' '}
               {chain.enclosures.find((e) => e.id === x.at)?.name}.
             </b>{' '}
-            {x.says}
+            {x.summary}
           </Wrong>
         ))}
       </Section>
@@ -277,7 +277,7 @@ function EnclosureFields({
               {say('Prospective fault current')} <b>{figure(node.faultKA, 'kA')}</b>.{' '}
             </>
           )}
-          {node.says && <Quiet>○ {node.says}. </Quiet>}
+          {node.summary && <Quiet>○ {node.summary}. </Quiet>}
           {node.assumed && <Quiet>{say('◐ rests on an assumed figure.')} </Quiet>}
           {node.wires > 0 && say('Fed by {{wires}} conductors. ', { wires: node.wires })}
           {node.steps.map((s) => (

@@ -55,7 +55,7 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                 <Mark verdict={c.date ? (c.holds ? 'caution' : 'pass') : 'unknown'} size={13} />
                 <span style={{ minWidth: 100 }}>{c.date || say('not yet known')}</span>
                 <span style={{ flex: 1 }}>
-                  {c.says} {c.holds && <b>{say('· holds the day')}</b>}
+                  {c.summary} {c.holds && <b>{say('· holds the day')}</b>}
                 </span>
               </Row>
             ))}
@@ -77,7 +77,7 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           <Row key={c.what} data-before={c.what} data-state={c.state} style={{ borderBottom: '1px solid var(--rule)', padding: '4px 0' }}>
             <Mark verdict={c.state} />
             <b style={{ flex: '0 1 300px' }}>{c.what}</b>
-            <span style={{ flex: '1 1 200px' }}>{c.says}</span>
+            <span style={{ flex: '1 1 200px' }}>{c.summary}</span>
             {c.sheet !== 'supply' && <Link to={`/jobs/${job.id}/${c.sheet}`}>{c.sheet.replace('-', ' ')}</Link>}
           </Row>
         ))}
@@ -138,7 +138,7 @@ function RunningClock({ plan }: { plan: Of<'OutagePlan'> }) {
       <Row style={{ alignItems: 'baseline' }}>
         <b style={{ fontSize: '1.5em' }}>{r.now}</b>
         <span>
-          {say('{{says}} {{next}} Supply back at about', { says: r.says, next: r.next && say('Next: {{next}}.', { next: r.next }) })}{' '}
+          {say('{{summary}} {{next}} Supply back at about', { summary: r.summary, next: r.next && say('Next: {{next}}.', { next: r.next }) })}{' '}
           <b>{r.backOn}</b>.
         </span>
       </Row>

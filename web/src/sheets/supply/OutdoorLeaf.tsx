@@ -300,7 +300,7 @@ function Obstructions({ part, at, worked }: { part: Part<Of<'Outdoor'>>; at: num
               <Mark verdict={w.ok ? 'pass' : 'fail'} size={13} label={w.ok ? 'possible' : say('not as it is')} />
               <b style={{ minWidth: 80 }}>{w.option}</b>
               <span style={{ flex: 1 }}>
-                {w.says}, {figure(w.hours, 'h')}. {w.why && <b>{say('Not as it is: {{why}}.', { why: w.why })}</b>}
+                {w.summary}, {figure(w.hours, 'h')}. {w.why && <b>{say('Not as it is: {{why}}.', { why: w.why })}</b>}
               </span>
             </Row>
           ))}

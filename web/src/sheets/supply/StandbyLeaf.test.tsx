@@ -6,7 +6,7 @@ import { StandbyLeaf } from './StandbyLeaf';
 const frame = (f: Partial<Of<'StandbyFrame'>>): Of<'StandbyFrame'> => ({
   atS: 0,
   title: 'The supply is lost',
-  says: 'Everything is dark.',
+  summary: 'Everything is dark.',
   supply: false,
   running: false,
   switch: 'utility',
@@ -22,7 +22,7 @@ const frame = (f: Partial<Of<'StandbyFrame'>>): Of<'StandbyFrame'> => ({
 const leaf = (frames: Of<'StandbyFrame'>[]) => {
   const job = view();
   serve({
-    [`/api/jobs/${job.id}/supply`]: { standby: { frames, darkS: 21, afterS: 601, says: 'No source of one’s own is entered.' } },
+    [`/api/jobs/${job.id}/supply`]: { standby: { frames, darkS: 21, afterS: 601, summary: 'No source of one’s own is entered.' } },
     [`/api/jobs/${job.id}/circuits`]: { report: { job: [] } },
   });
   show(<StandbyLeaf job={job} j={job.view.job as Of<'Job'>} open={() => {}} />);

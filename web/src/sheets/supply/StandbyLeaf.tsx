@@ -76,7 +76,7 @@ export function StandbyLeaf({ job, j, open, opened }: SheetProps) {
       </Section>
       <Section>
         <Heading aside={<Quiet>{say('a simulation from the figures above')}</Quiet>}>{say('When the supply goes, and comes back')}</Heading>
-        {!run || run.frames.length === 0 ? <p>{run?.says ?? 'Computing …'}</p> : <Steps run={run} key={run.frames.length} />}
+        {!run || run.frames.length === 0 ? <p>{run?.summary ?? 'Computing …'}</p> : <Steps run={run} key={run.frames.length} />}
       </Section>
     </>
   );
@@ -115,7 +115,7 @@ function Steps({ run }: { run: Of<'StandbyRun'> }) {
         </span>
       </Row>
       <p role="status" style={{ margin: '8px 0 4px' }}>
-        <b>{f.title}.</b> {f.says}
+        <b>{f.title}.</b> {f.summary}
       </p>
       <Sides f={f} />
       <p style={{ margin: '4px 0' }}>
@@ -128,7 +128,7 @@ function Steps({ run }: { run: Of<'StandbyRun'> }) {
 
 /** The two sides, the switch between them and the load. */
 function Sides({ f }: { f: Of<'StandbyFrame'> }) {
-  const side = (x: number, name: string, live: boolean, says: string) => (
+  const side = (x: number, name: string, live: boolean, summary: string) => (
     <g transform={`translate(${x} 6)`}>
       <rect
         width="150"
@@ -141,7 +141,7 @@ function Sides({ f }: { f: Of<'StandbyFrame'> }) {
         {name}
       </text>
       <text x="75" y="36" textAnchor="middle" fontSize="11" fill="var(--ink2)">
-        {says}
+        {summary}
       </text>
     </g>
   );

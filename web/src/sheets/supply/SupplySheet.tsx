@@ -44,7 +44,7 @@ export function SupplySheet(props: SheetProps) {
       <SheetHead
         title={say('Supply')}
         job={job.id}
-        says={waitsFor(job, 'supply', say('The supply is known.'))}
+        summary={waitsFor(job, 'supply', say('The supply is known.'))}
         tables={[
           ['supply', say('Supply')],
           ['chain', say('Supply arrangement')],
@@ -130,7 +130,7 @@ function AsFound({ job, j, open, opened }: SheetProps) {
             help={
               number && (
                 <span data-number={number.verdict}>
-                  <Mark verdict={number.verdict} size={11} /> {number.says}
+                  <Mark verdict={number.verdict} size={11} /> {number.summary}
                 </span>
               )
             }

@@ -55,8 +55,8 @@ const supply = (s: Partial<Of<'SupplySheet'>>): Of<'SupplySheet'> => ({
   version: 1,
   chain: { nodes: [], jumpers: [], checks: [], kinds: [], verdict: 'pass', rule: '', earth: 'earth', unit: 'mm²' },
   routes: [],
-  number: { number: '', verdict: 'unknown', says: '', steps: [], source: '' },
-  standby: { frames: [], darkS: 0, afterS: 0, says: '' },
+  number: { number: '', verdict: 'unknown', summary: '', steps: [], source: '' },
+  standby: { frames: [], darkS: 0, afterS: 0, summary: '' },
   outage: plan,
   ...s,
 });
@@ -164,12 +164,12 @@ describe('the outage', () => {
         outage: {
           ...plan,
           causes: [
-            { what: 'Board', date: '2026-12-19', says: '1 pcs of Board still to come', holds: true },
-            { what: 'Cable', date: '', says: '5 m of cable still to come', holds: false },
+            { what: 'Board', date: '2026-12-19', summary: '1 pcs of Board still to come', holds: true },
+            { what: 'Cable', date: '', summary: '5 m of cable still to come', holds: false },
           ],
           checks: [
-            { what: 'Light at the board', says: 'not yet said', state: 'unknown', sheet: 'supply' },
-            { what: 'Parts', says: 'all 3 lines', state: 'pass', sheet: 'materials' },
+            { what: 'Light at the board', summary: 'not yet said', state: 'unknown', sheet: 'supply' },
+            { what: 'Parts', summary: 'all 3 lines', state: 'pass', sheet: 'materials' },
           ],
           steps: [
             {
@@ -195,7 +195,7 @@ describe('the outage', () => {
             lateH: 1,
             next: 'Strip out',
             backOn: '15:25',
-            says: '1 h behind.',
+            summary: '1 h behind.',
             drop: ['labels (saves 0.5 h)'],
             beyond: true,
             started: true,

@@ -40,7 +40,7 @@ export function CaseForWork({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       </Row>
       {c.sections.map((s) => (
         <Section key={s.urgency} data-section={s.urgency}>
-          <Heading aside={s.says}>{s.title}</Heading>
+          <Heading aside={s.summary}>{s.title}</Heading>
           {s.findings.map((f) => (
             <FindingRow key={f.id} job={job} f={f} currency={me.currency} />
           ))}

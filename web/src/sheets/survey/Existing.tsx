@@ -87,7 +87,9 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         </Fields>
         {hint && (
           <p data-era={hint.from}>
-            <Quiet>{say('Wiring of those years, often: {{says}}. Prove it: {{prove}}.', { says: hint.says, prove: hint.prove })}</Quiet>
+            <Quiet>
+              {say('Wiring of those years, often: {{summary}}. Prove it: {{prove}}.', { summary: hint.summary, prove: hint.prove })}
+            </Quiet>
           </p>
         )}
         <div style={{ marginTop: 8 }}>
@@ -381,7 +383,7 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               value={draft.path}
               onChange={(path) => set({ path })}
               options={(terms?.classes ?? []).map((c) => ({ id: c.id, name: c.name }))}
-              help={terms?.classes.find((c) => c.id === draft.path)?.says}
+              help={terms?.classes.find((c) => c.id === draft.path)?.summary}
             />
             <Pick
               label={say('How it is known')}
@@ -517,7 +519,7 @@ function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                   </td>
                   <td>
                     <Quiet>
-                      {r.instrument} · {r.by}, {moment(r.at)} {judged(r)?.says && `· ${judged(r)?.says}`}
+                      {r.instrument} · {r.by}, {moment(r.at)} {judged(r)?.summary && `· ${judged(r)?.summary}`}
                     </Quiet>
                   </td>
                 </tr>

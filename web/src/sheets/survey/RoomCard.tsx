@@ -299,7 +299,7 @@ function Walls({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
       <WallDrawing walls={part.value.walls} show={(m) => units.show(m, 'm')} />
       {check && (
         <p style={{ display: 'flex', gap: 8, margin: '6px 0' }} data-spacing={check.verdict}>
-          <Mark verdict={check.verdict} /> <span>{check.says}</span>
+          <Mark verdict={check.verdict} /> <span>{check.summary}</span>
         </p>
       )}
       <EditTable<Of<'WallLine'>>

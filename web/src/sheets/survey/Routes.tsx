@@ -82,7 +82,7 @@ function CircuitWay({ job, circuit, effect }: { job: Of<'JobView'>; circuit: Of<
           <Row>
             <span>
               {say('Measured')} <b>{figure(effect.measuredM, 'm')}</b>
-              {say(', estimated')} <b>{figure(effect.estimatedM, 'm')}</b>. {effect.says}
+              {say(', estimated')} <b>{figure(effect.estimatedM, 'm')}</b>. {effect.summary}
             </span>
           </Row>
           {effect.checks.length > 0 && (
@@ -114,7 +114,7 @@ function CircuitWay({ job, circuit, effect }: { job: Of<'JobView'>; circuit: Of<
                         <Mark verdict={h.longer} size={12} /> {figure(h.longerValue, h.unit)}
                       </td>
                       <td className="num">{figure(h.limit, h.unit)}</td>
-                      <td>{h.says}</td>
+                      <td>{h.summary}</td>
                     </tr>
                   ))}
                 </tbody>

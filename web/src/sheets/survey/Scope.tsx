@@ -191,12 +191,12 @@ function NewVariation({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       {change && (
         <div data-consequence style={{ border: '1px solid var(--copper)', padding: 12, marginTop: 8 }}>
           <b>
-            {j.rooms.find((r) => r.id === room)?.name}: {change.says.join(', ')}
+            {j.rooms.find((r) => r.id === room)?.name}: {change.summary.join(', ')}
           </b>
           {change.effects.map((e, i) => (
             <Row key={i} style={{ padding: '3px 0', flexWrap: 'nowrap', alignItems: 'start' }}>
               <Mark verdict={e.known ? 'pass' : 'unknown'} size={14} />
-              <span>{e.says}</span>
+              <span>{e.summary}</span>
             </Row>
           ))}
           <p style={{ margin: '6px 0' }}>

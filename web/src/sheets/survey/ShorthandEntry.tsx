@@ -34,7 +34,7 @@ export function ReadLine({ line }: { line: Of<'ReadLine'> }) {
   return (
     <Read>
       {line.spans.map((s, i) => (
-        <span key={i} className={s.class} title={s.says || undefined}>
+        <span key={i} className={s.class} title={s.summary || undefined}>
           {s.text}
         </span>
       ))}
@@ -142,7 +142,7 @@ export function ShorthandEntry({ job, room, roomName, floor }: Props) {
       {misread.map((m, i) => (
         <Row key={i} data-misread={m.text} style={{ gap: 6, margin: '2px 0' }}>
           <span style={{ color: m.kept ? 'var(--ink2)' : 'var(--brick)' }}>
-            “{m.text}” {m.says}.
+            “{m.text}” {m.summary}.
           </span>
           {m.suggest && !m.taken && (
             <Button onClick={() => type(text.replace(m.text, m.suggest))}>{say('Read it as “{{suggest}}”', { suggest: m.suggest })}</Button>

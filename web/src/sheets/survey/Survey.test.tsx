@@ -10,17 +10,17 @@ import { TapKeys } from './TapKeys';
 const line: Of<'ReadLine'> = {
   text: 'hall: 2 doubel socket, zzz',
   spans: [
-    { text: 'hall', class: 'room', says: '' },
-    { text: ': ', class: 'space', says: '' },
-    { text: 'doubel', class: 'guess', says: 'read as “double”' },
-    { text: 'zzz', class: 'unread', says: '' },
+    { text: 'hall', class: 'room', summary: '' },
+    { text: ': ', class: 'space', summary: '' },
+    { text: 'doubel', class: 'guess', summary: 'read as “double”' },
+    { text: 'zzz', class: 'unread', summary: '' },
   ],
   room: 'hall',
   kind: 'hall',
   floor: '',
   points: [],
   remark: '',
-  misread: [{ text: 'zzz', says: 'not understood: kept as it was typed', suggest: 'socket', kept: false, taken: false }],
+  misread: [{ text: 'zzz', summary: 'not understood: kept as it was typed', suggest: 'socket', kept: false, taken: false }],
 };
 
 /** A server that answers the walk; a lost connection while `down`. */

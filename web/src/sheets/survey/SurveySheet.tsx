@@ -41,7 +41,7 @@ export function SurveySheet({ job, j, open, opened }: SheetProps) {
       <SheetHead
         title={say('Survey')}
         job={job.id}
-        says={waitsFor(job, 'survey', say('Everything asked of the survey is there.'))}
+        summary={waitsFor(job, 'survey', say('Everything asked of the survey is there.'))}
         tables={[
           ['points', say('Points')],
           ['loads', say('Loads')],

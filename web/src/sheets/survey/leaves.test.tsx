@@ -52,7 +52,7 @@ const at = '/api/jobs/job-1/case';
 describe('the case for the work', () => {
   const one = sheet({
     case: {
-      sections: [{ urgency: 'soon', title: 'Should be mended soon', says: '', findings: [finding] }],
+      sections: [{ urgency: 'soon', title: 'Should be mended soon', summary: '', findings: [finding] }],
       count: 1,
       price: { low: 110, high: 320 },
       unpriced: 1,
@@ -102,8 +102,8 @@ describe('findings', () => {
         { id: 'vermin', title: 'Gnawed cables', urgency: 'advised', needs: 'seen', risk: '', until: '', mend: '', work: '' },
       ],
       classes: [
-        { id: 'C2', name: 'C2 · soon', urgency: 'soon', says: '', source: '' },
-        { id: 'C3', name: 'C3 · advised', urgency: 'advised', says: 'It can wait.', source: '' },
+        { id: 'C2', name: 'C2 · soon', urgency: 'soon', summary: '', source: '' },
+        { id: 'C3', name: 'C3 · advised', urgency: 'advised', summary: 'It can wait.', source: '' },
       ],
       readings: [],
       hazards: [],

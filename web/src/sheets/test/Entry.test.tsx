@@ -92,7 +92,7 @@ test('the sheet shows what superseded what, and the model beside the reading', (
   serve({ '/api/company': company });
   const row = testRow({
     verdict: 'pass',
-    says: 'Within the limit.',
+    summary: 'Within the limit.',
     expected: 0.4,
     reading: record({ value: 0.41, instrument: 'M3 12' }),
     earlier: [record({ value: 9.9, by: 'Mo' })],

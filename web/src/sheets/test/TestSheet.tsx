@@ -76,7 +76,7 @@ export function TestSheet({ job, j }: SheetProps) {
         <b style={{ fontWeight: 600 }}>{r.reading ? readingText(r.reading, r.unit) : ''}</b>
         {r.reading && (
           <span className="more">
-            {r.says} {r.expected !== null && say('Model: {{expected}}. ', { expected: figure(r.expected, r.unit) })}
+            {r.summary} {r.expected !== null && say('Model: {{expected}}. ', { expected: figure(r.expected, r.unit) })}
             {r.reading.instrument && `${r.reading.instrument} · `}
             {r.reading.by}, {moment(r.reading.at)}
             {r.reading.place && ` · ${r.reading.place}`}
@@ -94,7 +94,7 @@ export function TestSheet({ job, j }: SheetProps) {
       <SheetHead
         title={say('Test')}
         job={job.id}
-        says={
+        summary={
           rows.length
             ? say('{{done}} of {{rows}} recorded{{x}}.', {
                 done,
@@ -115,7 +115,7 @@ export function TestSheet({ job, j }: SheetProps) {
                 <b>
                   {lastRow.title}: {readingText(lastRow.reading, lastRow.unit)}, {verdictWord(lastRow.verdict)}
                 </b>
-                . {lastRow.says}{' '}
+                . {lastRow.summary}{' '}
                 {lastRow.expected !== null && <>{say('Model: {{expected}}.', { expected: figure(lastRow.expected, lastRow.unit) })}</>}
               </span>
             </p>
