@@ -719,6 +719,9 @@ type Terms struct {
 	CoverPlaces []string `json:"coverPlaces"`
 	Curves      []string `json:"curves"`
 
+	// Defaults circuits as they start, one for each template
+	Defaults []Circuit `json:"defaults"`
+
 	// EarthLaid how the earthing conductor may lie
 	EarthLaid []Named `json:"earthLaid"`
 
@@ -729,9 +732,6 @@ type Terms struct {
 	// Editions editions of the rules that a job may be under, the usual one first; empty where there is one
 	Editions []string       `json:"editions"`
 	Families []NamedRatings `json:"families"`
-
-	// Fresh circuits as they start, one for each template
-	Fresh []Circuit `json:"fresh"`
 
 	// Held what each rule holds while its check fails
 	Held []HeldActs `json:"held"`

@@ -86,7 +86,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		Editions: append([]string{}, t.Editions...), Length: t.Length.Unit(), Columns: t.Columns, Bars: []Named{},
 		Families: []NamedRatings{}, LoadKinds: t.LoadKinds, Uses: []NamedUse{}, ResidualMA: t.ResidualMA,
 		PenOptions: named(t.PENOptions), Categories: named(t.Categories), Cables: []NamedSizes{}, Methods: []Named{},
-		Fresh: []Circuit{}, Notice: p.Opening().Notice}
+		Defaults: []Circuit{}, Notice: p.Opening().Notice}
 	for _, id := range whole.PracticeIDs {
 		out.Practices = append(out.Practices, Named{Id: id, Name: whole.Practices[id].Words()[id]})
 	}
@@ -109,7 +109,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		out.Families = append(out.Families, NamedRatings{Id: id, Name: words[id], Ratings: t.Ratings[id], Curves: curvesOf(t, id)})
 	}
 	for _, template := range p.Templates() {
-		out.Fresh = append(out.Fresh, p.Defaults(template))
+		out.Defaults = append(out.Defaults, p.Defaults(template))
 	}
 	if out.LoadKinds == nil {
 		out.LoadKinds = []string{}

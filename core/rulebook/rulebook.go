@@ -162,7 +162,7 @@ type BoxReport struct {
 	Read      bool            `json:"read"`      // the marking of every device up to it was read
 	Protected []string        `json:"protected"` // boxes by id whose device opens it, the board's as "board"
 	Needs     []string        `json:"needs"`     // ground-fault, arc-fault, tamper resistant, weather resistant
-	Lacks     []string        `json:"lacks"`     // of these, or another thing that is wrong
+	Missing   []string        `json:"missing"`   // of these, or another thing that is wrong
 	Labels    []string        `json:"labels"`    // that it must wear
 	FillML    float64         `json:"fillML"`    // of the box, 0 when not judged
 	Darkens   []string        `json:"darkens"`   // boxes that its device takes along when it trips

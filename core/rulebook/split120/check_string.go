@@ -235,7 +235,7 @@ func (c *circuit) followed() []rulebook.BoxReport {
 		b := &s.Boxes[i]
 		r := &reports[i]
 		*r = rulebook.BoxReport{ID: b.ID, Live: !dead[b.ID], Read: markingsRead(s, b), Protected: []string{},
-			Needs: []string{}, Lacks: []string{}, Labels: []string{}, Darkens: append([]string{}, darkens[b.ID]...), Verdict: working.Pass}
+			Needs: []string{}, Missing: []string{}, Labels: []string{}, Darkens: append([]string{}, darkens[b.ID]...), Verdict: working.Pass}
 		r.Protected = append(r.Protected, opens[b.ID]...)
 		slices.Sort(r.Protected)
 		if in.Breaker {
@@ -249,7 +249,7 @@ func (c *circuit) followed() []rulebook.BoxReport {
 // judgeBox says what a box needs by its place, and what is wrong with it.
 func (c *circuit) judgeBox(b *install.Box, r *rulebook.BoxReport) {
 	lack := func(what string, v working.Verdict) {
-		r.Lacks, r.Verdict = append(r.Lacks, what), working.Worst(r.Verdict, v)
+		r.Missing, r.Verdict = append(r.Missing, what), working.Worst(r.Verdict, v)
 	}
 	if b.Device == install.NoDevice {
 		r.Summary = "Joined only."
@@ -327,8 +327,8 @@ func (c *circuit) judgeBox(b *install.Box, r *rulebook.BoxReport) {
 	if b.Device == install.GroundFault && r.Read && r.Live && len(r.Darkens) == 1 && len(feedsOf(&c.k.Serves, b.ID)) > 0 {
 		r.Summary += " What follows is on LINE: it protects only itself."
 	}
-	if len(r.Lacks) > 0 {
-		r.Summary += " Lacks " + strings.Join(r.Lacks, "; ") + "."
+	if len(r.Missing) > 0 {
+		r.Summary += " Missing: " + strings.Join(r.Missing, "; ") + "."
 	}
 }
 
@@ -379,7 +379,7 @@ func (c *circuit) coverage(k *working.Check, boxes []rulebook.BoxReport, what st
 		}
 		need++
 		switch {
-		case slices.Contains(boxes[i].Lacks, what):
+		case slices.Contains(boxes[i].Missing, what):
 			bare = append(bare, c.k.Serves.Boxes[i].Name)
 		case what == needGFCI && !boxes[i].Read:
 			unread = true
@@ -414,7 +414,7 @@ func (c *circuit) wiring() {
 		if len(boxes[i].Protected) > 0 {
 			protected++
 		}
-		for _, l := range boxes[i].Lacks {
+		for _, l := range boxes[i].Missing {
 			if l != needGFCI && l != needAFCI && l != needTamper && l != needWeather {
 				said = append(said, c.k.Serves.Boxes[i].Name+": "+l)
 			}
@@ -426,12 +426,12 @@ func (c *circuit) wiring() {
 		if wrong := c.tried(&c.k.Serves.Boxes[i]); wrong != "" {
 			said = append(said, c.k.Serves.Boxes[i].Name+": "+wrong)
 			boxes[i].Verdict = working.Fail
-			boxes[i].Lacks = append(boxes[i].Lacks, wrong)
+			boxes[i].Missing = append(boxes[i].Missing, wrong)
 		}
 	}
 	for i := range boxes {
 		only := boxes[i].Verdict
-		if only == working.Fail && !slices.ContainsFunc(boxes[i].Lacks,
+		if only == working.Fail && !slices.ContainsFunc(boxes[i].Missing,
 			func(l string) bool { return l != needGFCI && l != needAFCI && l != needTamper && l != needWeather }) {
 			only = working.Pass // said by the checks of those
 		}
@@ -492,7 +492,7 @@ func (c *circuit) receptacles() {
 			wrong = append(wrong, b.Name+": "+says)
 		}
 		for _, what := range []string{needTamper, needWeather} {
-			if slices.Contains(boxes[i].Lacks, what) {
+			if slices.Contains(boxes[i].Missing, what) {
 				wrong = append(wrong, b.Name+": "+what+" is required")
 			}
 		}
@@ -589,7 +589,7 @@ func (c *circuit) boxFill() {
 		k.Summary = text(b.Name, " is the fullest: ", boxes[worstAt].FillML/in3ML, " of ", b.VolumeML/in3ML, " in³.")
 		if k.Verdict == working.Fail {
 			boxes[worstAt].Verdict = working.Fail
-			boxes[worstAt].Lacks = append(boxes[worstAt].Lacks, text("room: a box of ", boxes[worstAt].FillML/in3ML, " in³"))
+			boxes[worstAt].Missing = append(boxes[worstAt].Missing, text("room: a box of ", boxes[worstAt].FillML/in3ML, " in³"))
 		}
 	}
 	if len(open) > 0 && k.Verdict != working.Fail {

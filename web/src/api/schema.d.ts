@@ -740,7 +740,7 @@ export interface components {
             /** @description choices between schools of practice */
             options: components["schemas"]["SchoolOption"][];
             /** @description circuits as they start, one for each template */
-            fresh: components["schemas"]["Circuit"][];
+            defaults: components["schemas"]["Circuit"][];
             notice: string;
             places: components["schemas"]["Named"][];
             patterns: components["schemas"]["Named"][];
@@ -1075,7 +1075,7 @@ export interface components {
             read: boolean;
             protected: string[];
             needs: string[];
-            lacks: string[];
+            missing: string[];
             labels: string[];
             /** Format: double */
             fillML: number;

@@ -163,7 +163,7 @@ function Lists({ company }: { company: Company }) {
           path="prices"
           label={say('Prices and hours')}
           add={say('Add a line')}
-          fresh={(rows) => ({ key: `new-${rows.length + 1}`, name: say('New line'), unit: 'pcs', price: 0, hours: 0, high: 0 })}
+          newRow={(rows) => ({ key: `new-${rows.length + 1}`, name: say('New line'), unit: 'pcs', price: 0, hours: 0, high: 0 })}
           columns={[
             { key: 'key', label: say('Key'), width: 220 },
             { key: 'name', label: say('Name') },
@@ -189,7 +189,7 @@ function Lists({ company }: { company: Company }) {
           path="instruments"
           label={say('Instruments')}
           add={say('Add an instrument')}
-          fresh={() => ({ name: say('New instrument'), serial: '', calibrated: '' })}
+          newRow={() => ({ name: say('New instrument'), serial: '', calibrated: '' })}
           columns={[
             { key: 'name', label: say('Name') },
             { key: 'serial', label: say('Serial') },

@@ -106,7 +106,7 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
         <p style={{ margin: 0, fontSize: '.9em', color: 'var(--ink2)' }}>
           {terms?.why} {say('The practice stays with the job.')}
           {terms &&
-            terms.fresh.length === 0 &&
+            terms.defaults.length === 0 &&
             say(' Of this practice the survey, the supply chain and the outage are there; its circuits cannot be designed yet.')}
         </p>
         <Row>

@@ -38,7 +38,7 @@ function Table({ start }: { start: Line[] }) {
       path="items"
       label="Loads"
       add="Add a load"
-      fresh={() => ({ name: 'new', watts: null, kind: 'a' })}
+      newRow={() => ({ name: 'new', watts: null, kind: 'a' })}
       columns={[
         { key: 'name', label: 'Name' },
         { key: 'watts', label: 'Power', unit: 'W', kind: 'number', optional: true },

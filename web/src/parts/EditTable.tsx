@@ -60,12 +60,12 @@ interface Props<R> {
   path: string;
   columns: Column<R>[];
   label: string;
-  fresh: (rows: R[]) => R;
+  newRow: (rows: R[]) => R;
   add: string;
   least?: number;
 }
 
-export function EditTable<R>({ part, path, columns: given, label, fresh, add, least = 0 }: Props<R>) {
+export function EditTable<R>({ part, path, columns: given, label, newRow, add, least = 0 }: Props<R>) {
   const scaleOf = useScale();
   const sizes = useSizes();
   // In the words and units of the practice; a conductor size that has a name is chosen by it.
@@ -123,7 +123,7 @@ export function EditTable<R>({ part, path, columns: given, label, fresh, add, le
     e.preventDefault();
     const next = [...rows];
     text.split('\n').forEach((line, i) => {
-      while (next.length <= r + i) next.push(fresh(next));
+      while (next.length <= r + i) next.push(newRow(next));
       line.split('\t').forEach((cell, k) => {
         const col = columns[c + k];
         const v = col ? read(col, cell) : undefined;
@@ -278,7 +278,7 @@ export function EditTable<R>({ part, path, columns: given, label, fresh, add, le
         sx={{ mt: 1 }}
         disabled={part.frozen}
         onClick={() => {
-          part.save(path, [...rows, fresh(rows)]);
+          part.save(path, [...rows, newRow(rows)]);
           focus(rows.length, 0);
         }}
       >

@@ -19,7 +19,7 @@ export function LocalRules({ part, prefix = '', practice = '' }: { part: Part; p
         path={`${prefix}local`}
         label={say('Local rules')}
         add={say('Add a local rule')}
-        fresh={(rows) => {
+        newRow={(rows) => {
           const rule = rules.find((r) => !rows.some((l) => l.rule === r.id)) ?? rules[0];
           return { rule: rule.id, value: rule.usual, reason: '' };
         }}

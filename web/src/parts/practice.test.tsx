@@ -79,7 +79,7 @@ test('in a table too, beside a choice of yes, no and not looked', () => {
       path="rows"
       label="Rows"
       add="Add"
-      fresh={() => ({ mm2: 0, seen: null, m: 1 })}
+      newRow={() => ({ mm2: 0, seen: null, m: 1 })}
       columns={[
         { key: 'mm2', label: 'Size', unit: 'mm²', kind: 'number' },
         {

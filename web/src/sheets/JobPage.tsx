@@ -97,7 +97,7 @@ function OneJob() {
   // A sheet waits for the words of its practice: those of another would flash by.
   const practice = usePracticeTerms(job.data?.view.job?.practice ?? '');
   const terms = practice.data;
-  const fresh = terms?.fresh;
+  const fresh = terms?.defaults;
   const words = useMemo(() => ({ inches: terms?.survey.inches ?? false, sizes: terms?.sizes ?? [] }), [terms]);
   const actions = useMemo(
     () => [

@@ -81,7 +81,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
           path="ways"
           label={say('Ways of the board')}
           add={say('Add a way')}
-          fresh={(rows) => ({
+          newRow={(rows) => ({
             no: Math.max(0, ...rows.map((w) => w.no)) + 1,
             label: '',
             device: '',
@@ -112,7 +112,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
             path="groups"
             label={say('Shared residual-current devices')}
             add={say('Add a shared device')}
-            fresh={(rows) => {
+            newRow={(rows) => {
               let n = rows.length + 1;
               while (rows.some((g) => g.id === `g${n}`)) n++;
               return {

@@ -10,7 +10,7 @@ afterEach(() => {
 });
 
 const fresh = (name: string, use: string) => ({ id: '', name, use }) as unknown as Of<'Circuit'>;
-const reads = { '/api/terms': { fresh: [fresh('Ring final circuit', 'ring'), fresh('Charge point', 'ev')] } };
+const reads = { '/api/terms': { defaults: [fresh('Ring final circuit', 'ring'), fresh('Charge point', 'ev')] } };
 
 it('sends the usual circuit of the job’s kind, also where nobody waits for it', async () => {
   const sent = serve(reads);

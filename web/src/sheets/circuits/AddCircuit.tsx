@@ -11,13 +11,13 @@ export function AddCircuit({ job, onAdded }: { job: Of<'JobView'>; onAdded?: (id
   const [wrong, setWrong] = useState('');
   const circuits = job.view.job?.circuits ?? [];
   const terms = useTerms().data;
-  const ev = job.view.job?.kind === 'ev-charger' ? terms?.fresh.find((c) => c.use === 'ev')?.name : undefined;
+  const ev = job.view.job?.kind === 'ev-charger' ? terms?.defaults.find((c) => c.use === 'ev')?.name : undefined;
   const [picked, setPicked] = useState('');
-  const template = picked || ev || terms?.fresh[0]?.name || '';
-  if (terms && terms.fresh.length === 0)
+  const template = picked || ev || terms?.defaults[0]?.name || '';
+  if (terms && terms.defaults.length === 0)
     return <p>{say('Circuits of this practice cannot be designed yet: survey, supply chain, isolation, outdoor works and outage can.')}</p>;
   const add = async () => {
-    const fresh = terms?.fresh.find((c) => c.name === template);
+    const fresh = terms?.defaults.find((c) => c.name === template);
     if (!fresh) return;
     setWrong('');
     try {
@@ -45,7 +45,7 @@ export function AddCircuit({ job, onAdded }: { job: Of<'JobView'>; onAdded?: (id
         fullWidth={false}
         sx={{ width: 300, maxWidth: '100%' }}
       >
-        {terms?.fresh.map((c) => (
+        {terms?.defaults.map((c) => (
           <option key={c.name} value={c.name}>
             {c.name}
           </option>

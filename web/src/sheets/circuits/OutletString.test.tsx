@@ -34,7 +34,7 @@ const report = (r: Partial<Of<'BoxReport'>>): Of<'BoxReport'> => ({
   read: true,
   protected: [],
   needs: [],
-  lacks: [],
+  missing: [],
   labels: [],
   fillML: 0,
   darkens: [],
@@ -69,7 +69,7 @@ test('the drawing says in words what each box hangs on and whether it is protect
     [
       report({ protected: ['b1'], darkens: ['b1', 'b2'] }),
       report({ id: 'b2', protected: ['b1'], labels: ['GFCI Protected'] }),
-      report({ id: 'b3', verdict: 'fail', lacks: ['ground-fault protection'] }),
+      report({ id: 'b3', verdict: 'fail', missing: ['ground-fault protection'] }),
     ],
   );
   const summary = screen.getByRole('img', { name: /^String of outlets/ }).getAttribute('aria-label');

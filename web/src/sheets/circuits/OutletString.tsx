@@ -95,7 +95,7 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
         path="serves.boxes"
         label={say('Boxes of the string')}
         add={say('Add a box')}
-        fresh={fresh}
+        newRow={fresh}
         columns={[
           { key: 'name', label: say('Box'), width: 150, keep: true },
           {

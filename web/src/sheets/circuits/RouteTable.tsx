@@ -25,8 +25,8 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
         label={say('Route, in order from the board')}
         add={say('Add a stretch')}
         least={1}
-        fresh={(rows) => {
-          const last = rows.at(-1) ?? terms?.fresh[0].route.segments[0];
+        newRow={(rows) => {
+          const last = rows.at(-1) ?? terms?.defaults[0].route.segments[0];
           return { ...(last as Of<'Segment'>), place: say('next stretch'), lengthM: 1, basis: 'assumed' };
         }}
         columns={[

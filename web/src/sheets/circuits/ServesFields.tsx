@@ -78,7 +78,7 @@ export function ServesFields({ part, circuits }: Props) {
           path="serves.spurs"
           label={say('Spurs off the ring')}
           add={say('Add a spur')}
-          fresh={() => ({ place: 'spur', lengthM: 2, outlets: 1, fused: false })}
+          newRow={() => ({ place: 'spur', lengthM: 2, outlets: 1, fused: false })}
           columns={[
             { key: 'place', label: say('Spur to') },
             { key: 'lengthM', label: say('Length'), unit: 'm', kind: 'number', width: 90 },

@@ -94,7 +94,7 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           path="temporary"
           label={say('What cannot be without supply')}
           add={say('Add what cannot wait')}
-          fresh={() => ({ what: 'freezer', how: '', ready: false })}
+          newRow={() => ({ what: 'freezer', how: '', ready: false })}
           columns={[
             { key: 'what', label: say('What cannot wait') },
             { key: 'how', label: say('How it is fed meanwhile') },
@@ -138,7 +138,10 @@ function RunningClock({ plan }: { plan: Of<'OutagePlan'> }) {
       <Row style={{ alignItems: 'baseline' }}>
         <b style={{ fontSize: '1.5em' }}>{r.now}</b>
         <span>
-          {say('{{summary}} {{next}} Supply back at about', { summary: r.summary, next: r.next && say('Next: {{next}}.', { next: r.next }) })}{' '}
+          {say('{{summary}} {{next}} Supply back at about', {
+            summary: r.summary,
+            next: r.next && say('Next: {{next}}.', { next: r.next }),
+          })}{' '}
           <b>{r.backOn}</b>.
         </span>
       </Row>

@@ -126,7 +126,7 @@ function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProp
         label={say('Stretches of {{name}}', { name: run.name })}
         add={say('Add a stretch')}
         least={1}
-        fresh={(rows) => ({
+        newRow={(rows) => ({
           ...(rows.at(-1) as Of<'RunStretch'>),
           place: say('next stretch'),
           lengthM: 1,
@@ -275,7 +275,7 @@ function Obstructions({ part, at, worked }: { part: Part<Of<'Outdoor'>>; at: num
         path={p}
         label={say('Obstructions')}
         add={say('Note what was found')}
-        fresh={() => ({ atM: 1, what: 'boulder', lengthM: 0.5, widthM: 0.5, topMM: 400, bottomMM: 0, option: '', by: '' })}
+        newRow={() => ({ atM: 1, what: 'boulder', lengthM: 0.5, widthM: 0.5, topMM: 400, bottomMM: 0, option: '', by: '' })}
         columns={[
           { key: 'what', label: say('What') },
           { key: 'atM', label: say('From the start'), scale: units.m, kind: 'number', width: 90 },
@@ -370,7 +370,7 @@ function Electrodes({
           path="electrodes.rods"
           label={say('Rods')}
           add={say('Add a rod')}
-          fresh={(rows) => ({
+          newRow={(rows) => ({
             place: say('rod {{rows}}', { rows: rows.length + 1 }),
             lengthM: rules.rod.lengthM,
             diameterMM: rules.rod.diameterMM,

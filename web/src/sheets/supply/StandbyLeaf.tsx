@@ -51,7 +51,7 @@ export function StandbyLeaf({ job, j, open, opened }: SheetProps) {
           path="carries"
           label={say('Loads of the standby source')}
           add={say('Add a load')}
-          fresh={(rows) => ({
+          newRow={(rows) => ({
             name: say('Load {{rows}}', { rows: rows.length + 1 }),
             runVA: 0,
             startVA: 0,

@@ -164,7 +164,7 @@ function AsFound({ job, j, open, opened }: SheetProps) {
           path="bonds"
           label={say('Main bonding')}
           add={say('Add a service')}
-          fresh={() => ({ service: 'service', kind: '', mm2: { value: null, basis: '', note: '' }, circuitA: 0, around: null })}
+          newRow={() => ({ service: 'service', kind: '', mm2: { value: null, basis: '', note: '' }, circuitA: 0, around: null })}
           columns={[
             { key: 'service', label: say('Service that comes in metal') },
             ...(asks('bondKind')

@@ -79,7 +79,7 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
           path="devices"
           label={say('Surge devices')}
           add={say('Add a surge device')}
-          fresh={(rows) => ({
+          newRow={(rows) => ({
             name: say('Surge device {{rows}}', { rows: rows.length + 1 }),
             place: rows.length ? 'load' : 'origin',
             type: rows.length ? '3' : '2',

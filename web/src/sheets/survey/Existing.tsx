@@ -106,7 +106,7 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           path="circuits"
           label={say('Circuits found')}
           add={say('Add a circuit')}
-          fresh={() => ({
+          newRow={() => ({
             name: 'circuit',
             device: '',
             state: '',
@@ -166,7 +166,7 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           path="hazards"
           label={say('Hazards')}
           add={say('Add a hazard')}
-          fresh={() => ({ kind: say('suspected asbestos'), place: 'where', room: '', floor: '', clear: false, how: '', note: '' })}
+          newRow={() => ({ kind: say('suspected asbestos'), place: 'where', room: '', floor: '', clear: false, how: '', note: '' })}
           columns={[
             {
               key: 'kind',

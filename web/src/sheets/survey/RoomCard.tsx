@@ -244,7 +244,7 @@ function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> 
         path="points"
         label={say('Points of {{name}}', { name: part.value.name })}
         add={say('Add a point')}
-        fresh={() => freshPoint('socket-2', 'new')}
+        newRow={() => freshPoint('socket-2', 'new')}
         columns={[
           { key: 'count', label: say('No.'), kind: 'number', width: 46 },
           { key: 'kind', label: say('Point'), kind: 'choice', width: 170, options: kinds.map((k) => ({ id: k.id, name: k.name })) },
@@ -307,7 +307,7 @@ function Walls({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
         path="walls"
         label={say('Wall lines in walking order')}
         add={say('Add a wall line')}
-        fresh={() => ({ lengthM: 3.048, counter: false, has: 0 })}
+        newRow={() => ({ lengthM: 3.048, counter: false, has: 0 })}
         columns={[
           { key: 'lengthM', label: say('Unbroken length'), unit: 'm', kind: 'number', width: 110 },
           { key: 'counter', label: say('A counter'), kind: 'check', width: 70 },
@@ -347,7 +347,7 @@ function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<Of<'Roo
         path="legs"
         label={say('Way of the cable, from there')}
         add={say('Add a stretch')}
-        fresh={() => ({ place: say('along the wall'), lengthM: 1, basis: 'assumed', through: '' })}
+        newRow={() => ({ place: say('along the wall'), lengthM: 1, basis: 'assumed', through: '' })}
         columns={[
           { key: 'place', label: say('Stretch') },
           { key: 'lengthM', label: say('Length'), scale: units.m, kind: 'number', width: 78 },

@@ -127,7 +127,7 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           path="items"
           label={say('Existing load')}
           add={say('Add a load')}
-          fresh={() => ({
+          newRow={() => ({
             name: say('Load'),
             category: terms?.categories.at(-1)?.id ?? '',
             watts: 1000,
