@@ -107,7 +107,7 @@ func TestDiggingWaitsForTheMarks(t *testing.T) {
 
 // What a practice brings: its words in place of the common ones, its unit of length,
 // and its own steps, those after the outage behind the outage's.
-func TestCustomsOfAPractice(t *testing.T) {
+func TestAPracticeAddsItsSteps(t *testing.T) {
 	by := Practice{Terms: &install.Terms{}, Length: install.Length{Name: "ft", M: 0.3048},
 		Own: []rulebook.Work{{ID: "look", Stage: install.SecondFix, Title: "Look", Who: "inspector", Day: true},
 			{ID: "bond", Stage: install.SecondFix, Title: "Bond", Isolation: true}}}
