@@ -27,8 +27,18 @@ const (
 	wattSchiene install.Method = "schiene"
 )
 
-// wattTabelle is what a line carries, by its section.
-var wattTabelle = table.Load(fstest.MapFS{"data/leitung.csv": {Data: []byte("# source: Wattbuch, Tafel 2\n# note: " +
+// wattReserve is what its practitioners differ in: whether a line keeps a part in reserve.
+var wattReserve = install.Option{ID: "reserve", Title: "Reserve der Leitung", Help: "Anteil, der frei bleibt",
+	Choices: []install.OptionChoice{{ID: "keine", Name: "keine", Why: "Tafel 2 enthält sie schon"},
+		{ID: "viertel", Name: "ein Viertel", Why: "für spätere Punkte"}}, Default: install.Chose("keine")}
+
+// leitung is a row of wattTabelle: what a line carries, by its section in mm².
+type leitung struct {
+	Querschnitt float64 `col:"querschnitt"`
+	Ampere      float64 `col:"ampere"`
+}
+
+var wattTabelle = table.LoadOf[leitung](fstest.MapFS{"data/leitung.csv": {Data: []byte("# source: Wattbuch, Tafel 2\n# note: " +
 	"confidence=medium; angenommen\nquerschnitt,ampere\n2,10\n4,16\n")}}, "leitung")
 
 var (
@@ -51,7 +61,8 @@ func (watt) Terms() install.Terms {
 		Methods:  map[string][]string{"kabel": {"erdreich", "schiene"}},
 		Families: []string{"schalter"}, Curves: []string{"-"}, Ratings: map[string][]float64{"schalter": {10, 16}},
 		Uses: []string{"lampe", "laden"}, Asks: map[string][]string{"lampe": {"outlets"}},
-		Laid: map[install.Method]install.MethodTrait{wattErde: {Ground: true}, wattSchiene: {Fixed: true}}, Charging: wattLaden}
+		Options: []install.Option{wattReserve},
+		Laid:    map[install.Method]install.MethodTrait{wattErde: {Ground: true}, wattSchiene: {Fixed: true}}, Charging: wattLaden}
 }
 
 func (watt) Judge(j *install.Job) rulebook.Report {
@@ -64,8 +75,12 @@ func (watt) Judge(j *install.Job) rulebook.Report {
 		c := wattLast.Check(k.ID, "")
 		c.From(wattTabelle.Source)
 		drawn := k.Point.CurrentA + float64(k.Serves.Outlets)/2
-		row := wattTabelle.Where("querschnitt", k.Route.LineMM2)
-		c.Max(c.Step("I", "Punkte / 2", "", drawn, "A", "Regel 1"), wattTabelle.Num(row, "ampere"))
+		row := wattTabelle.Find(func(l *leitung) bool { return l.Querschnitt == k.Route.LineMM2 })
+		carries := wattTabelle.Row(row).Ampere
+		if wattReserve.In(&j.Schools) == "viertel" {
+			carries *= 0.75
+		}
+		c.Max(c.Step("I", "Punkte / 2", "", drawn, "A", "Regel 1"), carries)
 		c.Summary = "Die Leitung trägt es nicht."
 		c.Close()
 		r.Circuits = append(r.Circuits, rulebook.CircuitReport{ID: k.ID, Name: k.Name, Checks: []working.Check{*c},
@@ -149,6 +164,14 @@ func TestAThirdPracticeIsCodeAndDataBehindOneInterface(t *testing.T) {
 	assert.InDelta(t, 2.0, job.Circuits[0].Route.LineMM2, 0, "a trial changes nothing")
 	assert.Empty(t, Practice(&job).Calcs())
 	assert.Equal(t, working.Unknown, Practice(&job).SupplyNumber("4711", "").Verdict)
+
+	// Its option changes what its rule says, by the name of its choice; another's is refused.
+	job.Schools.Set("reserve", install.Chose("viertel"))
+	require.NoError(t, Accept(&job))
+	assert.Equal(t, working.Fail, Practice(&job).Judge(&job).Circuits[1].Checks[0].Verdict, "8 A of 7.5")
+	job.Schools.Set("reserve", install.Chose("hälfte"))
+	assert.ErrorContains(t, Accept(&job), "keine, viertel")
+	job.Schools.Set("reserve", install.OptionValue{})
 
 	job.Circuits[0].Use = "ring" // a word of another practice
 	assert.Error(t, Accept(&job))
