@@ -98,7 +98,7 @@ func socketFromZone1(job *install.Job) float64 {
 func (s *system) baths() {
 	for room := range s.bathRooms() {
 		fitted := room.Bath.Fitted
-		k := s.beginOf(room.ID)
+		k := s.Of(room.ID)
 		k.Title = "Zones of " + room.Name
 		k.From(bathZones.Source, editionTable.Source)
 		if fitted == "" {
@@ -112,8 +112,8 @@ func (s *system) baths() {
 // bathRooms are the rooms with a bath or shower, or of which nobody said.
 func (s *system) bathRooms() iter.Seq[*install.Room] {
 	return func(yield func(*install.Room) bool) {
-		for i := range s.job.Rooms {
-			room := &s.job.Rooms[i]
+		for i := range s.Job.Rooms {
+			room := &s.Job.Rooms[i]
 			fitted := room.Bath.Fitted
 			if fitted == noBath || fitted == "" && room.Kind != bathRoomKind || room.Skipped != "" {
 				continue
@@ -154,12 +154,12 @@ func (s *system) bathZones(k *working.Check, room *install.Room) {
 			continue
 		}
 		k.Step(name, "zone by distance and height",
-			s.text(*orZero(p.BathMM), " mm from the edge, ", p.HeightMM, " mm high"), float64(z-zone0), "", bathZones.Source.Ref)
+			s.Text(*orZero(p.BathMM), " mm from the edge, ", p.HeightMM, " mm high"), float64(z-zone0), "", bathZones.Source.Ref)
 		switch {
 		case z == zoneOutside:
 			continue
 		case z == zone0:
-			wrong = append(wrong, s.text(name, " stands in the tub: only extra-low voltage up to 12 V may, of IPX",
+			wrong = append(wrong, s.Text(name, " stands in the tub: only extra-low voltage up to 12 V may, of IPX",
 				bathWaterZone0.V()))
 			continue
 		case class == classFixed, class == classShaver && z == zone2:
@@ -175,12 +175,12 @@ func (s *system) bathZones(k *working.Check, room *install.Room) {
 		water, ok := install.IPCode(p.IP)
 		switch {
 		case !ok:
-			k.AddMissing(s.text("the protection code of ", name, " in ", zoneNames[z], ": at least IPX", need))
+			k.AddMissing(s.Text("the protection code of ", name, " in ", zoneNames[z], ": at least IPX", need))
 		case float64(water) < need:
-			wrong = append(wrong, s.text(name, " in ", zoneNames[z], " is ", p.IP, " and needs IPX", need))
+			wrong = append(wrong, s.Text(name, " in ", zoneNames[z], " is ", p.IP, " and needs IPX", need))
 		}
 	}
-	if len(s.job.Circuits) > 0 && !s.anyBathCircuit() {
+	if len(s.Job.Circuits) > 0 && !s.anyBathCircuit() {
 		k.AddMissing("which circuits serve or pass it (Circuits)")
 	}
 	if len(wrong) > 0 {
@@ -198,21 +198,21 @@ func (s *system) bathZones(k *working.Check, room *install.Room) {
 
 // bathSocket judges the distance of a socket-outlet from zone 1.
 func (s *system) bathSocket(k *working.Check, room *install.Room, p *install.RoomPoint, name string, wrong *[]string) {
-	reach, need := s.zone1Reach(k, room), socketFromZone1(s.job)
-	if laid, ok := rulebook.Laid(s.job, k, "bath-socket"); ok {
+	reach, need := s.zone1Reach(k, room), socketFromZone1(s.Job)
+	if laid, ok := rulebook.Laid(s.Job, k, "bath-socket"); ok {
 		need = laid
 	}
-	have := k.Step(name, s.text("distance from zone 1, at least ", need, " m"), s.text(*p.BathMM, " − ", reach, " mm"),
+	have := k.Step(name, s.Text("distance from zone 1, at least ", need, " m"), s.Text(*p.BathMM, " − ", reach, " mm"),
 		(*p.BathMM-reach)/1000, "m", editionTable.Source.Ref)
 	if !working.AtMost(need, have) {
-		*wrong = append(*wrong, s.text(name, " is ", have, " m from zone 1 and has to be ", need,
+		*wrong = append(*wrong, s.Text(name, " is ", have, " m from zone 1 and has to be ", need,
 			" m away, however high it is; a shaver unit is the exception"))
 	}
 }
 
 func (s *system) anyBathCircuit() bool {
-	for i := range s.job.Circuits {
-		if k := &s.job.Circuits[i]; s.inBath(k) {
+	for i := range s.Job.Circuits {
+		if k := &s.Job.Circuits[i]; s.inBath(k) {
 			return true
 		}
 	}
@@ -223,7 +223,7 @@ func (s *system) anyBathCircuit() bool {
 // room disconnects in time and has a residual-current device of 30 mA, and all metal of
 // the building is joined to the main bonding (701.415.2).
 func (s *system) bathBond(room *install.Room) {
-	k := s.beginOf(room.ID)
+	k := s.Of(room.ID)
 	k.Title = "Supplementary bonding of " + room.Name
 	k.From(bathZones.Source, bondingOther.Source)
 	b := &room.Bath
@@ -233,7 +233,7 @@ func (s *system) bathBond(room *install.Room) {
 		have := use(k, "section of the supplementary bond of "+room.Name, b.BondMM2)
 		if len(k.Missing) == 0 {
 			k.Min(have, least)
-			k.Summary = s.text(have, " mm²; ", least, " mm², or ", bathBondProtected.V(),
+			k.Summary = s.Text(have, " mm²; ", least, " mm², or ", bathBondProtected.V(),
 				" mm² where it is protected against damage.")
 			if k.Verdict == working.Fail && working.AtMost(bathBondProtected.V(), have) {
 				k.Warn()
@@ -246,14 +246,14 @@ func (s *system) bathBond(room *install.Room) {
 	blocked := s.bathCircuits(k)
 	idn := rcdAdditionalProtectionIdnMax.V()
 	limit := k.Step("R max", "50 V / IΔn, from metal of the room to the main earthing terminal",
-		s.text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", "701.415.2, 415.2.2")
+		s.Text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", "701.415.2, 415.2.2")
 	switch {
 	case b.NoMetal:
 	case !b.MainBondOhm.Known():
 		k.AddMissing("the resistance from the metal parts of " + room.Name + " to the main earthing terminal, or that there are none")
 	default:
 		if ohm := use(k, "resistance to the main earthing terminal", b.MainBondOhm); !working.AtMost(ohm, limit) {
-			blocked = append(blocked, s.text(ohm, " Ω to the main earthing terminal are more than ", limit, " Ω"))
+			blocked = append(blocked, s.Text(ohm, " Ω to the main earthing terminal are more than ", limit, " Ω"))
 		}
 	}
 	if len(blocked) > 0 {
@@ -276,8 +276,8 @@ func (s *system) inBath(k *install.Circuit) bool { return k.Serves.Bath || k.Use
 // of supplementary bonding; it says which do not.
 func (s *system) bathCircuits(k *working.Check) (blocked []string) {
 	seen := false
-	for i := range s.job.Circuits {
-		c := &s.job.Circuits[i]
+	for i := range s.Job.Circuits {
+		c := &s.Job.Circuits[i]
 		if !s.inBath(c) {
 			continue
 		}

@@ -13,13 +13,13 @@ import (
 func (s *system) boardHeat() {
 	counted, loaded := 0, 0
 	at := map[int]*install.Circuit{}
-	for _, w := range s.job.Board.Ways {
+	for _, w := range s.Job.Board.Ways {
 		if w.Label != "" || w.Device != "" || w.Circuit != "" {
 			counted++
 		}
 	}
-	for i := range s.job.Circuits {
-		k := &s.job.Circuits[i]
+	for i := range s.Job.Circuits {
+		k := &s.Job.Circuits[i]
 		if k.From != "" || k.Protection.OwnEnclosure {
 			continue
 		}
@@ -36,22 +36,22 @@ func (s *system) boardHeat() {
 	if loaded == 0 || counted < 2 {
 		return
 	}
-	k := s.beginOf("")
-	k.Title = "Continuous loads on " + boardName(&s.job.Board)
+	k := s.Of("")
+	k.Title = "Continuous loads on " + boardName(&s.Job.Board)
 	k.From(boardRDF.Source)
 	factor, source := DiversityFactor(counted), boardRDF.Source.Ref
-	if s.job.Board.MakerRDF > 0 {
-		factor, source = s.job.Board.MakerRDF, "the manufacturer's factor"
+	if s.Job.Board.MakerRDF > 0 {
+		factor, source = s.Job.Board.MakerRDF, "the manufacturer's factor"
 	}
 	k.Step("RDF", "by outgoing circuits", f(float64(counted)), factor, "", source)
 	over := []string{}
-	for i := range s.job.Circuits {
-		c := &s.job.Circuits[i]
+	for i := range s.Job.Circuits {
+		c := &s.Job.Circuits[i]
 		if c.From != "" || c.Protection.OwnEnclosure || !rulesOf(c.Use).continuous {
 			continue
 		}
 		a, _, _, _ := s.designA(c)
-		allowed := k.Step(c.Name, "RDF × In", s.text(factor, " × ", c.Protection.RatingA, ", ", a, " A drawn"),
+		allowed := k.Step(c.Name, "RDF × In", s.Text(factor, " × ", c.Protection.RatingA, ", ", a, " A drawn"),
 			factor*c.Protection.RatingA, "A", source)
 		if !working.AtMost(a, allowed) {
 			over = append(over, fmt.Sprintf("%s draws %s A of the %s A that its device bears in this board", c.Name, f(a), f(allowed)))
@@ -82,7 +82,7 @@ func (s *system) boardHeat() {
 
 // onBoard reports whether a way of the board already counts for the circuit.
 func (s *system) onBoard(k *install.Circuit) bool {
-	for _, w := range s.job.Board.Ways {
+	for _, w := range s.Job.Board.Ways {
 		if w.No == k.Protection.Way && k.Protection.Way > 0 && (w.Label != "" || w.Device != "" || w.Circuit != "") {
 			return true
 		}

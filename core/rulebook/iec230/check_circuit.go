@@ -30,56 +30,35 @@ type circuit struct {
 	longestUnknown bool
 }
 
-// begin begins the check of the rule that is judged.
-func (c *circuit) begin() *working.Check { return c.pad.Check(c.asked, c.k.ID, "") }
-
 // routeAssumptions marks a check that rests on lengths nobody measured.
-func (c *circuit) routeAssumptions(k *working.Check) {
-	for i := range c.k.Route.Segments {
-		if s := &c.k.Route.Segments[i]; s.Basis != install.Measured {
-			k.Assumes(c.text("length of ", s.Place, ", ", s.LengthM, " m"))
-		}
-	}
-}
+func (c *circuit) routeAssumptions(k *working.Check) { rulebook.AssumeRoute(k, c.k, terms.Length) }
 
 // separateEarth reports whether the circuit's protective conductor goes to an
 // electrode: its own, or the installation's on TT.
 func (c *circuit) separateEarth() bool {
-	return c.job.Supply.Earthing == install.TT || c.feed.electrode != nil || c.penApplies() && c.k.PEN.Option == penRod
+	return c.Job.Supply.Earthing == install.TT || c.feed.electrode != nil || c.penApplies() && c.k.PEN.Option == penRod
 }
 
 func (c *circuit) penApplies() bool {
-	return c.k.Use == useEV && c.job.Supply.Earthing == install.TNCS && outdoors(c.k)
+	return c.k.Use == useEV && c.Job.Supply.Earthing == install.TNCS && outdoors(c.k)
 }
 
 // outdoors reports whether a charge point, or the vehicle at it, stands outdoors.
 func outdoors(k *install.Circuit) bool { return k.Point.Outdoor || k.Point.ServesOut }
 
 func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
-	r := rulebook.CircuitReport{ID: k.ID, Name: k.Name, Options: []rulebook.Option{}, Boxes: []rulebook.BoxReport{}}
 	cable, ok := wiringOf(k)
 	if !ok {
-		c := cableRule.Check(k.ID, "")
-		c.AddMissing("a known cable type and size")
-		c.Summary = "Not yet known: the cable is not chosen."
-		r.Checks, r.Verdict = []working.Check{*c}, working.Unknown
-		return r
+		return rulebook.Unwired(k, &cableRule, "a known cable type and size")
 	}
+	r := rulebook.ReportOf(k)
 	c := &circuit{system: s, k: k, rules: rulesOf(k.Use), kind: cableKinds[k.Route.CableType],
 		cable: cable, length: k.Route.LengthM(), feed: s.feedOf(k.From), out: &r}
 	c.drop, c.tempC = dropTable(k)
 	c.table = capacityTables[c.drop]
-	for i := range circuitRules {
-		if rule := &circuitRules[i]; rule.When == nil || rule.When(c) {
-			s.asked = &rule.Rule
-			rule.Judge(c)
-		}
-	}
+	checks := rulebook.Judge(s.House, circuitRules, c, nil)
 	c.summary()
-	r.Checks, r.Verdict = s.pad.Take(), working.Pass
-	for i := range r.Checks {
-		r.Verdict = working.Worst(r.Verdict, r.Checks[i].Verdict)
-	}
+	r.Conclude(checks)
 	return r
 }
 
@@ -89,10 +68,10 @@ func (c *circuit) summary() {
 	sum.LengthM, sum.DesignA = c.length, c.designs
 	sum.Device = deviceName(&c.k.Protection)
 	if c.k.Protection.RCDType != "" {
-		sum.Device += c.text(" · ", c.k.Protection.RCDType, " ", c.k.Protection.IdnMA, " mA")
+		sum.Device += c.Text(" · ", c.k.Protection.RCDType, " ", c.k.Protection.IdnMA, " mA")
 		_, sum.RCDLimit, _ = RCDLimits("general", 1)
 	}
-	sum.Conductor = c.text(c.cable.LineMM2, "/", c.cable.CPCMM2, " mm²")
+	sum.Conductor = c.Text(c.cable.LineMM2, "/", c.cable.CPCMM2, " mm²")
 	sum.MaxLengthM, sum.Governs = c.longestByDrop, "drop"
 	if sum.MaxLoopM < c.longestByDrop {
 		sum.MaxLengthM, sum.Governs = sum.MaxLoopM, "loop"
@@ -116,7 +95,7 @@ func deviceName(p *install.Protection) string {
 
 // designCurrent judges Ib ≤ In (433.1.1).
 func (c *circuit) designCurrent() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(working.Source{Ref: "433.1.1", Confidence: "high"})
 	amps, rule, with, assumed := c.designA(c.k)
 	if assumed != "" {
@@ -138,12 +117,12 @@ func (c *circuit) designCurrent() {
 		return
 	}
 	k.Max(c.designs, in)
-	k.Summary = c.text(c.designs, " A drawn through a device of ", in, " A.")
+	k.Summary = c.Text(c.designs, " A drawn through a device of ", in, " A.")
 }
 
 // capacity judges In ≤ Iz in the worst segment (433.1.1, Appendix 4).
 func (c *circuit) capacity() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(c.table.Source, ambientAir.Source, groupingAir.Source)
 	in := c.k.Protection.RatingA
 	if standardRing(c.k) {
@@ -163,7 +142,7 @@ func (c *circuit) capacity() {
 		}
 		tabulated, source := c.table.Num(row, column), c.table.Source.Ref
 		if c.k.Route.Aluminium {
-			tabulated, source = use(k, c.text("rating of ", c.cable.LineMM2, " mm² aluminium by method ", s.Method,
+			tabulated, source = use(k, c.Text("rating of ", c.cable.LineMM2, " mm² aluminium by method ", s.Method,
 				" (the cable manufacturer's instructions)"), c.k.Route.MakerA), "the cable manufacturer's instructions"
 			if tabulated == 0 {
 				return
@@ -174,7 +153,7 @@ func (c *circuit) capacity() {
 		if s.SoilKmW > 0 {
 			soil, unsure = soilColumn(s)
 		}
-		cond := conditions{School: ambientTables(c.job), Table: c.drop, Column: column, AmbientC: s.AmbientC,
+		cond := conditions{School: ambientTables(c.Job), Table: c.drop, Column: column, AmbientC: s.AmbientC,
 			Ground: ground, InsulationMM: s.InsulationMM, SoilKmW: s.SoilKmW, SoilColumn: soil, ApplyCc: ground,
 			Family: c.k.Protection.Family}
 		if standardRing(c.k) {
@@ -192,7 +171,7 @@ func (c *circuit) capacity() {
 			continue
 		}
 		iz := k.Step("Iz, "+s.Place, "It × Ca × Cg × Ci × Cs × Cf × Cc",
-			c.text(tabulated, " × ", x.ca, " × ", x.cg, " × ", x.ci, " × ", x.cs, " × ", x.cf, " × ", x.cc),
+			c.Text(tabulated, " × ", x.ca, " × ", x.cg, " × ", x.ci, " × ", x.cs, " × ", x.cf, " × ", x.cc),
 			tabulated*x.product(), "A", source)
 		if ground {
 			k.From(ambientGround.Source, soilThermal.Source)
@@ -208,9 +187,9 @@ func (c *circuit) capacity() {
 	}
 	if !math.IsInf(worst, 1) {
 		k.Max(in, worst)
-		k.Summary = c.text("Carries ", worst, " A where it carries least (", worstPlace, "); the device lets ", in, " A through.")
+		k.Summary = c.Text("Carries ", worst, " A where it carries least (", worstPlace, "); the device lets ", in, " A through.")
 		if standardRing(c.k) {
-			k.Summary = c.text("Each leg carries ", worst, " A where it carries least (", worstPlace, ") and needs ", in, " A.")
+			k.Summary = c.Text("Each leg carries ", worst, " A where it carries least (", worstPlace, ") and needs ", in, " A.")
 		}
 	}
 }
@@ -250,28 +229,28 @@ const ringLeastMM2 = 2.5
 
 // ring holds a ring to the device and the conductor that its rule is made for.
 func (c *circuit) ring() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(working.Source{Ref: "433.1.204", Confidence: "high"})
 	in := k.Step("In", "30 or 32 A", deviceName(&c.k.Protection), c.k.Protection.RatingA, "A", "433.1.204")
 	k.Min(c.cable.LineMM2, ringLeastMM2)
-	k.Summary = c.text(c.cable.LineMM2, " mm² on ", in, " A.")
+	k.Summary = c.Text(c.cable.LineMM2, " mm² on ", in, " A.")
 	if c.cable.metal != install.Copper {
 		k.Decide(false)
 		k.Summary = "A ring is of copper."
 	}
 	if !RingDevice(in) {
 		k.Decide(false)
-		k.Summary = c.text("A device of ", in,
+		k.Summary = c.Text("A device of ", in,
 			" A: a ring has 30 or 32 A; on any other its cable has to carry the whole of the device's rating as a radial does.")
 	} else if k.Verdict == working.Fail && c.cable.metal == install.Copper {
-		k.Summary += c.text(" A ring has at least ", ringLeastMM2, " mm².")
+		k.Summary += c.Text(" A ring has at least ", ringLeastMM2, " mm².")
 	}
 }
 
 // separateConductor judges the least size of a protective conductor that runs apart from
 // its cable (543.1.1).
 func (c *circuit) separateConductor() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(working.Source{Ref: "543.1.1", Confidence: "high"})
 	guarded, bare := earthingLeast("in-air-guarded"), earthingLeast("in-air")
 	have := c.k.Route.CPCMM2
@@ -280,11 +259,11 @@ func (c *circuit) separateConductor() {
 	case known != nil && *known:
 		least, says = guarded, " mm² where it is protected against damage."
 	case known == nil && working.AtMost(guarded, have) && !working.AtMost(bare, have):
-		k.AddMissing(c.text("whether the separate protective conductor of ", have, " mm² is protected against damage"))
+		k.AddMissing(c.Text("whether the separate protective conductor of ", have, " mm² is protected against damage"))
 		return
 	}
 	k.Min(have, least)
-	k.Summary = c.text(have, " mm²; at least ", least, says)
+	k.Summary = c.Text(have, " mm²; at least ", least, says)
 }
 
 // cores says which core of the cable is what, and how it is marked at both ends where its
@@ -301,7 +280,7 @@ func (c *circuit) cores() string {
 		return "line " + line + " · neutral " + second + " · protective " + third
 	}
 	neutral, earth := second, third
-	if swaCores.In(&c.job.Schools) == schoolB {
+	if swaCores.In(&c.Job.Schools) == schoolB {
 		neutral, earth = third, second
 	}
 	says := "line " + line + " · neutral " + neutral + ", sleeved blue at both ends · "
@@ -319,14 +298,14 @@ func (c *circuit) cores() string {
 // that of an infeed and of every circuit on the way to it.
 func (c *circuit) backfeed() {
 	back := c.k.Serves.Backfeed
-	for i := range c.job.Circuits {
-		o := &c.job.Circuits[i]
+	for i := range c.Job.Circuits {
+		o := &c.Job.Circuits[i]
 		back = back || o.Serves.Backfeed && c.feeds(c.k, o)
 	}
 	if !back {
 		return
 	}
-	k := c.begin()
+	k := c.On(c.k.ID)
 	c.out.FeedsBack = true
 	k.From(working.Source{Ref: "530.3.201, 551.7", Confidence: "medium"}, rcdRules.Source)
 	switch p := c.k.Protection.BothWays; {
@@ -344,7 +323,7 @@ func (c *circuit) backfeed() {
 // voltageDrop judges the drop from the origin to the point (Appendix 4, 6.4) and
 // notes the length at which the limit would be met, the rest as it is.
 func (c *circuit) voltageDrop() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	source := working.Source{Ref: dropSource(c.drop), Confidence: c.table.Source.Confidence}
 	k.From(vdLimits.Source, source)
 	c.routeAssumptions(k)
@@ -360,25 +339,25 @@ func (c *circuit) voltageDrop() {
 		c.longestUnknown = true
 		return
 	}
-	k.Step("L", "segments + slack + tails", c.text(len(c.k.Route.Segments), " segments, ", c.k.Route.SlackM, " + ",
+	k.Step("L", "segments + slack + tails", c.Text(len(c.k.Route.Segments), " segments, ", c.k.Route.SlackM, " + ",
 		c.k.Route.BoardTailM, " + ", c.k.Route.PointTailM, " m"), c.length, "m", "")
 	ib := c.designs
 	var own float64
 	switch {
 	case c.k.Use == useRing:
 		own = k.Step("circuit", "mV/A/m / 4 × 26 A × L / 1000",
-			c.text(mv, " / 4 × ", ringDropA, " × ", c.length, " / 1000"), RingDropV(mv, c.length), "V", source.Ref)
+			c.Text(mv, " / 4 × ", ringDropA, " × ", c.length, " / 1000"), RingDropV(mv, c.length), "V", source.Ref)
 		if spur := c.k.Serves.LongestSpurM(); spur > 0 {
-			own += k.Step("longest spur", "mV/A/m × 13 A × L / 1000", c.text(mv, " × ", plugA, " × ", spur, " / 1000"),
+			own += k.Step("longest spur", "mV/A/m × 13 A × L / 1000", c.Text(mv, " × ", plugA, " × ", spur, " / 1000"),
 				physics.Drop(mv, x, 1, plugA, spur), "V", source.Ref)
 		}
 	case c.k.Serves.Spread && c.k.Serves.Outlets > 1:
 		n := float64(c.k.Serves.Outlets)
 		own = k.Step("circuit", "mV/A/m × Ib × L / 1000 × (n + 1) / 2n, the load spread over n points",
-			c.text(mv, " × ", ib, " × ", c.length, " / 1000 × ", (n+1)/(2*n)),
+			c.Text(mv, " × ", ib, " × ", c.length, " / 1000 × ", (n+1)/(2*n)),
 			physics.Drop(mv, x, 1, ib, c.length)*(n+1)/(2*n), "V", source.Ref)
 	default:
-		own = k.Step("circuit", "mV/A/m × Ib × L / 1000", c.text(mv, " × ", ib, " × ", c.length, " / 1000"),
+		own = k.Step("circuit", "mV/A/m × Ib × L / 1000", c.Text(mv, " × ", ib, " × ", c.length, " / 1000"),
 			physics.Drop(mv, x, 1, ib, c.length), "V", source.Ref)
 	}
 	volts := own
@@ -386,21 +365,21 @@ func (c *circuit) voltageDrop() {
 		volts += k.Step("ahead of it", "drop of "+strings.Join(c.feed.via, ", "), "at what they feed after diversity",
 			c.feed.volts, "V", source.Ref)
 	}
-	if s := &c.job.Supply; s.TailsM.Known() && s.TailsMM2.Known() {
+	if s := &c.Job.Supply; s.TailsM.Known() && s.TailsMM2.Known() {
 		if tail, tx, err := MillivoltsPerAmpereMetre("ccc_single_core_70", s.TailsMM2.V(), 1, "C"); err == nil {
-			volts += k.Step("tails", "mV/A/m × Ib × L / 1000", c.text(tail, " × ", ib, " × ", s.TailsM.V(), " / 1000"),
+			volts += k.Step("tails", "mV/A/m × Ib × L / 1000", c.Text(tail, " × ", ib, " × ", s.TailsM.V(), " / 1000"),
 				physics.Drop(tail, tx, 1, ib, s.TailsM.V()), "V", dropTables[singleTable].Source.Ref)
 		}
 	}
 	limit := c.rule(k, c.rules.drop)
-	pc := k.Step("drop", "V / U0", c.text(volts, " / ", NominalV), volts/NominalV*100, "%", "")
+	pc := k.Step("drop", "V / U0", c.Text(volts, " / ", NominalV), volts/NominalV*100, "%", "")
 	k.Max(pc, limit)
 	longest := math.Inf(1)
 	if own > 0 {
 		longest = max(0, (limit/100*NominalV-(volts-own))*c.length/own)
 		k.Step("longest", "length at the limit, the rest as it is", "", longest, "m", "")
 	}
-	k.Summary = c.text(volts, " V is ", pc, " %, limit ", limit, " %.")
+	k.Summary = c.Text(volts, " V is ", pc, " %, limit ", limit, " %.")
 	if c.k.Use == useDistribution {
 		k.Summary += " The final circuits after it have what is left."
 	}
@@ -414,7 +393,7 @@ const plugA = 13.0
 // device's on an electrode (411.4.4, 411.5.3), with the figures of the summary.
 func (c *circuit) loop() {
 	sum := &c.out.Summary
-	k := c.begin()
+	k := c.On(c.k.ID)
 	defer func() { c.longestUnknown = c.longestUnknown || len(k.Missing) > 0 }()
 	k.From(conductors.Source, deviceTrip.Source, disconnection.Source)
 	k.AddMissing(c.cable.missing...)
@@ -441,7 +420,7 @@ type loopRun struct {
 
 func (c *circuit) loopOfRun() loopRun {
 	r := loopRun{hot: HotMultiplier(c.tempC), formula: "(r1 + r2) × L / 1000",
-		with: c.text("(", c.cable.R1, " + ", c.cable.R2, ") × ", c.length, " / 1000")}
+		with: c.Text("(", c.cable.R1, " + ", c.cable.R2, ") × ", c.length, " / 1000")}
 	run := physics.LoopResistance(c.cable.R1, c.cable.R2, c.length, 1)
 	r.cold, r.perM = run, run/max(c.length, 1e-9)*r.hot
 	if c.k.Use == useRing {
@@ -449,7 +428,7 @@ func (c *circuit) loopOfRun() loopRun {
 		r.formula, r.with = r.formula+" / 4", r.with+" / 4"
 		if spur := c.k.Serves.LongestSpurM(); spur > 0 {
 			r.cold += physics.LoopResistance(c.cable.R1, c.cable.R2, spur, 1)
-			r.formula, r.with = r.formula+" + the longest spur", c.text(r.with, " + ", spur, " m")
+			r.formula, r.with = r.formula+" + the longest spur", c.Text(r.with, " + ", spur, " m")
 		}
 	}
 	return r
@@ -482,15 +461,15 @@ func (c *circuit) loopByElectrode(k *working.Check, run loopRun) {
 		k.AddMissing("a residual-current device")
 		return
 	}
-	limit := k.Step("Zs max", "50 V / IΔn", c.text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", ttLimits.Source.Ref)
+	limit := k.Step("Zs max", "50 V / IΔn", c.Text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", ttLimits.Source.Ref)
 	k.Step("R1+R2 cold", run.formula, run.with, run.cold, "Ω", conductors.Source.Ref)
 	sum.ZsCold, sum.ZsMax = r+c.feed.cold+run.cold, limit
-	sum.ZsHot = k.Step("Zs hot", "Ra + R1+R2 × multiplier", c.text(r, " + ", c.feed.hot, " + ", run.cold, " × ", run.hot),
+	sum.ZsHot = k.Step("Zs hot", "Ra + R1+R2 × multiplier", c.Text(r, " + ", c.feed.hot, " + ", run.cold, " × ", run.hot),
 		r+c.feed.hot+run.cold*run.hot, "Ω", "")
 	if len(k.Missing) == 0 {
 		k.Max(sum.ZsHot, limit)
 		c.longestLoop(k, run, limit, sum.ZsHot)
-		k.Summary = c.text(sum.ZsHot, " Ω through the electrode; the ", idn, " mA device disconnects up to ", limit, " Ω.")
+		k.Summary = c.Text(sum.ZsHot, " Ω through the electrode; the ", idn, " mA device disconnects up to ", limit, " Ω.")
 	} else {
 		sum.ZsCold, sum.ZsHot = 0, 0
 	}
@@ -501,12 +480,12 @@ func (c *circuit) loopByElectrode(k *working.Check, run loopRun) {
 func (c *circuit) loopByMetal(k *working.Check, run loopRun) {
 	sum := &c.out.Summary
 	c.routeAssumptions(k)
-	ze := use(k, "external loop impedance Ze", c.job.Supply.ZeOhm)
-	if c.job.Supply.Earthing == install.IT {
+	ze := use(k, "external loop impedance Ze", c.Job.Supply.ZeOhm)
+	if c.Job.Supply.Earthing == install.IT {
 		k.AddMissing("the design of an IT system by who is competent for it (411.6)")
 		return
 	}
-	if c.job.Supply.Earthing == "" {
+	if c.Job.Supply.Earthing == "" {
 		k.AddMissing("the earthing arrangement")
 	}
 	timeS := c.disconnectionS()
@@ -518,30 +497,30 @@ func (c *circuit) loopByMetal(k *working.Check, run loopRun) {
 	}
 	k.Step("R1+R2 cold", run.formula, run.with, run.cold, "Ω", conductors.Source.Ref)
 	if len(c.feed.via) > 0 {
-		k.Step("ahead of it", "R1+R2 of "+strings.Join(c.feed.via, ", ")+", hot", c.text(c.feed.cold, " Ω cold"),
+		k.Step("ahead of it", "R1+R2 of "+strings.Join(c.feed.via, ", ")+", hot", c.Text(c.feed.cold, " Ω cold"),
 			c.feed.hot, "Ω", conductors.Source.Ref)
 	}
-	sum.ZsMax = k.Step("Zs max", c.text("U0 × Cmin / Ia, within ", timeS, " s"), c.text(NominalV, " × ", cmin, " / ", ia),
+	sum.ZsMax = k.Step("Zs max", c.Text("U0 × Cmin / Ia, within ", timeS, " s"), c.Text(NominalV, " × ", cmin, " / ", ia),
 		limit, "Ω", "411.4.4")
 	if len(k.Missing) > 0 {
 		return
 	}
-	sum.ZsCold = k.Step("Zs cold", "Ze + R1+R2 at 20 °C", c.text(ze+c.feed.cold, " + ", run.cold), ze+c.feed.cold+run.cold, "Ω", "")
-	sum.ZsHot = k.Step("Zs hot", c.text("Ze + R1+R2 × multiplier at ", c.tempC, " °C"),
-		c.text(ze+c.feed.hot, " + ", run.cold, " × ", run.hot), ze+c.feed.hot+run.cold*run.hot, "Ω", multipliers.Source.Ref)
+	sum.ZsCold = k.Step("Zs cold", "Ze + R1+R2 at 20 °C", c.Text(ze+c.feed.cold, " + ", run.cold), ze+c.feed.cold+run.cold, "Ω", "")
+	sum.ZsHot = k.Step("Zs hot", c.Text("Ze + R1+R2 × multiplier at ", c.tempC, " °C"),
+		c.Text(ze+c.feed.hot, " + ", run.cold, " × ", run.hot), ze+c.feed.hot+run.cold*run.hot, "Ω", multipliers.Source.Ref)
 	k.Max(sum.ZsHot, limit)
 	c.longestLoop(k, run, limit, sum.ZsHot)
-	k.Summary = c.text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the formula.")
+	k.Summary = c.Text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the formula.")
 	if c.residualOpens(k, sum, limit) {
 		return
 	}
 	if c.k.Protection.Family != breaker {
-		k.Summary = c.text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the fuse's table.")
+		k.Summary = c.Text(sum.ZsHot, " Ω hot, ", sum.ZsCold, " Ω cold; limit ", limit, " Ω by the fuse's table.")
 	} else if cmin == CminDefault {
 		// The printed tables round to two places: it is said where that decides.
 		printed := k.Step("printed", "the table, rounded to two places", "", math.Round(limit*100)/100, "Ω", "Table 41.3")
 		if working.AtMost(sum.ZsHot, limit) != working.AtMost(sum.ZsHot, printed) {
-			k.Summary += c.text(" The printed table, rounded to ", printed, " Ω, would say otherwise: the verdict rests on the formula.")
+			k.Summary += c.Text(" The printed table, rounded to ", printed, " Ω, would say otherwise: the verdict rests on the formula.")
 		}
 	}
 }
@@ -590,10 +569,10 @@ func (c *circuit) residualOpens(k *working.Check, sum *rulebook.Summary, limit f
 	if !working.AtMost(sum.ZsHot, by) {
 		return false
 	}
-	sum.ZsResidual = k.Step("Zs max with the residual-current device", "50 V / IΔn", c.text("50 / (", idn, " / 1000)"), by,
+	sum.ZsResidual = k.Step("Zs max with the residual-current device", "50 V / IΔn", c.Text("50 / (", idn, " / 1000)"), by,
 		"Ω", "411.4.204")
 	k.Warn()
-	k.Summary = c.text(sum.ZsHot, " Ω hot is over the ", limit, " Ω at which the overcurrent device opens in time; the ", idn,
+	k.Summary = c.Text(sum.ZsHot, " Ω hot is over the ", limit, " Ω at which the overcurrent device opens in time; the ", idn,
 		" mA device does up to ", by, " Ω. It does not see a short from line to neutral: see that the overcurrent device clears that one.")
 	return true
 }
@@ -627,7 +606,7 @@ func (c *circuit) buried() bool {
 // cover looks at the depth of buried segments. No depth is a rule of the
 // standard: it is practice, so too little is a caution, not a failure.
 func (c *circuit) cover() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(burialDepth.Source)
 	k.Sources[len(k.Sources)-1].Confidence = burialDepth.Source.Confidence
 	least, place := math.Inf(1), ""
@@ -648,36 +627,36 @@ func (c *circuit) cover() {
 	want := k.Step("practice", "garden, low disturbance", "", c.rule(k, "cover-garden"), "mm", burialDepth.Source.Ref)
 	k.Min(least, want)
 	drive := burialDepth.Row(burialDepth.Find(func(it *burialDepthRow) bool { return it.School == "uk_practice" && it.Place == "drive or road" })).DepthMM
-	k.Summary = c.text(least, " mm at ", place, "; ", want, " mm is the practice in a garden and ", max(want, drive),
+	k.Summary = c.Text(least, " mm at ", place, "; ", want, " mm is the practice in a garden and ", max(want, drive),
 		" mm under a drive, with a warning tape above.")
-	if _, laid := rulebook.Laid(c.job, nil, "cover-garden"); k.Verdict == working.Fail && !laid {
+	if _, laid := rulebook.Laid(c.Job, nil, "cover-garden"); k.Verdict == working.Fail && !laid {
 		k.Warn() // a practice; a local rule binds
 	}
 }
 
 // way says whether the circuit has a place on the board.
 func (c *circuit) way() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(working.Source{Ref: "the board as found (Board sheet)", Confidence: "high"})
 	if c.k.Protection.OwnEnclosure {
 		k.Decide(true)
 		k.Summary = "In an enclosure of its own, fed from the tails: only the operator, or an isolator ahead, makes them dead."
 		return
 	}
-	if len(c.job.Board.Ways) == 0 {
+	if len(c.Job.Board.Ways) == 0 {
 		k.AddMissing("the ways of the board (Board sheet)")
 		return
 	}
 	free := c.freeWays()
 	k.Step("free ways", "counted on the Board sheet", "", float64(free), "", "")
-	for i := range c.job.Board.Ways {
-		if w := &c.job.Board.Ways[i]; w.No == c.k.Protection.Way && w.No != 0 {
-			k.Summary = c.text("Way ", w.No, " is for this circuit.")
+	for i := range c.Job.Board.Ways {
+		if w := &c.Job.Board.Ways[i]; w.No == c.k.Protection.Way && w.No != 0 {
+			k.Summary = c.Text("Way ", w.No, " is for this circuit.")
 			taken := !w.Free() && w.Circuit != c.k.ID
 			if taken {
-				k.Summary = c.text("Way ", w.No, " is taken by ", w.Label, ".")
+				k.Summary = c.Text("Way ", w.No, " is taken by ", w.Label, ".")
 			} else if other := c.holder(w.No, c.k); other != nil {
-				taken, k.Summary = true, c.text("Way ", w.No, " is for ", other.Name, " too: one of them moves.")
+				taken, k.Summary = true, c.Text("Way ", w.No, " is for ", other.Name, " too: one of them moves.")
 			}
 			k.Decide(!taken)
 			return
@@ -688,7 +667,7 @@ func (c *circuit) way() {
 		k.Summary = "No free way: an enclosure of its own beside the board, or a larger board."
 		return
 	}
-	k.AddMissing(c.text("which of ", free, " free ways it takes"))
+	k.AddMissing(c.Text("which of ", free, " free ways it takes"))
 }
 
 // holder is the circuit of the job beside k that stands on a way of the main
@@ -707,8 +686,8 @@ func (s *system) holder(way int, k *install.Circuit) *install.Circuit {
 func (s *system) freeWays() int {
 	if s.free < 0 {
 		s.free = 0
-		for i := range s.job.Board.Ways {
-			if w := &s.job.Board.Ways[i]; w.Free() && len(s.onWay[w.No]) == 0 {
+		for i := range s.Job.Board.Ways {
+			if w := &s.Job.Board.Ways[i]; w.Free() && len(s.onWay[w.No]) == 0 {
 				s.free++
 			}
 		}

@@ -32,15 +32,15 @@ const cmax = 1.1
 // pen judges what protects against a broken combined neutral-earth conductor,
 // and lists the options with their conditions and reasons.
 func (c *circuit) pen() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(evRules.Source, penOptions.Source)
 	options := make([]rulebook.Option, 0, len(penOptions.Text))
-	defer func() { c.out.Options, c.out.Decides = options, c.asked.ID }()
-	if c.job.Supply.Earthing == "" {
+	defer func() { c.out.Options, c.out.Decides = options, c.Asked().ID }()
+	if c.Job.Supply.Earthing == "" {
 		k.AddMissing("the earthing arrangement")
 		return
 	}
-	if c.job.Supply.Earthing == install.TNS && outdoors(c.k) && c.job.Supply.EarthingBy != install.Enquiry {
+	if c.Job.Supply.Earthing == install.TNS && outdoors(c.k) && c.Job.Supply.EarthingBy != install.Enquiry {
 		// Only the operator knows whether its network combines the conductors somewhere.
 		k.From(working.Source{Ref: "722.411.4.1, read for networks that were changed", Confidence: "low"})
 		k.AddMissing("the operator's word that no combined conductor feeds this supply: a separate one seen here may be combined upstream")
@@ -48,8 +48,8 @@ func (c *circuit) pen() {
 	}
 	if !c.penApplies() {
 		k.Decide(true)
-		k.Summary = string("Not needed: the earthing is " + c.job.Supply.Earthing + ", which has no combined conductor on this side.")
-		if c.job.Supply.Earthing == install.TNCS {
+		k.Summary = string("Not needed: the earthing is " + c.Job.Supply.Earthing + ", which has no combined conductor on this side.")
+		if c.Job.Supply.Earthing == install.TNCS {
 			k.Summary = "Not needed: the point and the vehicle stay indoors."
 		}
 		return
@@ -71,7 +71,7 @@ func (c *circuit) pen() {
 }
 
 func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
-	k := c.asked.Check(c.k.ID, "")
+	k := c.Asked().Check(c.k.ID, "")
 	k.From(evRules.Source, penOptions.Source)
 	p := &c.k.PEN
 	switch id {
@@ -91,17 +91,17 @@ func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
 		if !ra.Known() && p.SoilOhmM.Known() && p.RodLengthM > 0 {
 			n := max(1, p.Rods)
 			single := k.Step("one rod", "ρ/(2πL) × (ln(8L/d) − 1)",
-				c.text("ρ ", p.SoilOhmM.V(), ", L ", p.RodLengthM, ", d 0.016"),
+				c.Text("ρ ", p.SoilOhmM.V(), ", L ", p.RodLengthM, ", d 0.016"),
 				physics.Rod(p.SoilOhmM.V(), p.RodLengthM, rodDiameterMM/1000), "Ω", "BS 7430 9.5")
 			lambda, err := groupFactor(n)
 			if err == nil {
 				group, _ := physics.Rods(single, p.SoilOhmM.V(), p.RodLengthM, lambda, n)
-				k.Step("rods", "R/n × (1 + λ a), a rod length apart", c.text(float64(n), " rods"), group, "Ω", rodLambda.Source.Ref)
+				k.Step("rods", "R/n × (1 + λ a), a rod length apart", c.Text(float64(n), " rods"), group, "Ω", rodLambda.Source.Ref)
 				ra = install.Fact{Value: &group, Basis: install.Assumed}
 			}
 		}
-		e := c.asked.Check(c.k.ID, "")
-		electrodeCheck(c.job, e, ra, c.residualMA())
+		e := c.Asked().Check(c.k.ID, "")
+		electrodeCheck(c.Job, e, ra, c.residualMA())
 		e.Steps = append(k.Steps, e.Steps...)
 		e.From(k.Sources...)
 		apart := use(e, "distance to metal earthed from the supply", p.SeparationM)
@@ -110,10 +110,10 @@ func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
 			return e
 		}
 		least := evSimultaneousContactM.V()
-		e.Step("apart", "distance ≥ advised", c.text(apart, " m against ", least, " m"), apart, "m", evRules.Source.Ref)
+		e.Step("apart", "distance ≥ advised", c.Text(apart, " m against ", least, " m"), apart, "m", evRules.Source.Ref)
 		if !working.AtMost(least, apart) {
 			e.Decide(false)
-			e.Summary = c.text("Metal earthed from the supply is ", apart, " m away: both can be touched at once; ", least, " m advised.")
+			e.Summary = c.Text("Metal earthed from the supply is ", apart, " m away: both can be touched at once; ", least, " m advised.")
 		} else if len(e.Assumed) > 0 && e.Verdict == working.Pass {
 			e.Warn()
 		}
@@ -126,11 +126,11 @@ func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
 		}
 		k.Unit = "Ω"
 		limit := k.Step("Ra max", "Ut × U0 / (I × (Cmax × U0 − Ut))",
-			c.text(touchLimitV, " × ", NominalV, " / (", c.demand.AfterA, " × (", cmax*NominalV, " − ", touchLimitV, "))"),
+			c.Text(touchLimitV, " × ", NominalV, " / (", c.demand.AfterA, " × (", cmax*NominalV, " − ", touchLimitV, "))"),
 			METElectrodeMax(math.Max(c.demand.AfterA, 1)), "Ω", "voltage shared by load and electrode")
 		k.From(working.Source{Ref: "voltage shared by load and electrode at the highest voltage of the supply", Confidence: "low"})
 		k.Max(ra, limit)
-		k.Summary = c.text(ra, " Ω; at a demand of ", c.demand.AfterA, " A it may be ", limit, " Ω at most.")
+		k.Summary = c.Text(ra, " Ω; at a demand of ", c.demand.AfterA, " A it may be ", limit, " Ω at most.")
 	}
 	return k
 }
@@ -138,28 +138,28 @@ func (c *circuit) judgeOption(id install.BrokenPEN) *working.Check {
 // operator says whether the network operator is told after the work or asked
 // before it, by the company's thresholds, and whether that is on record.
 func (c *circuit) operator() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(evNotify.Source)
-	inAllA, singleA := notifyTotal.FigureIn(&c.job.Schools), notifySingle.FigureIn(&c.job.Schools)
-	if !c.job.Supply.MainFuseA.Known() || noDemand(c.job) {
+	inAllA, singleA := notifyTotal.FigureIn(&c.Job.Schools), notifySingle.FigureIn(&c.Job.Schools)
+	if !c.Job.Supply.MainFuseA.Known() || noDemand(c.Job) {
 		k.AddMissing("the maximum demand")
 		c.out.Operator = rulebook.OperatorRule{Rule: k.Rule, Needed: true, Path: "", Why: "The maximum demand is not yet known."}
 		return
 	}
 	rule := rulebook.OperatorRule{Rule: k.Rule, Needed: true, Path: rulebook.Notify}
-	k.Step("demand after", "against the total threshold", c.text(c.demand.AfterA, " against ", inAllA),
+	k.Step("demand after", "against the total threshold", c.Text(c.demand.AfterA, " against ", inAllA),
 		c.demand.AfterA, "A", evNotify.Source.Ref)
-	k.Step("point", "against the single-device threshold", c.text(c.k.Point.DesignA(), " against ", singleA),
+	k.Step("point", "against the single-device threshold", c.Text(c.k.Point.DesignA(), " against ", singleA),
 		c.k.Point.DesignA(), "A", evNotify.Source.Ref)
 	why := []string{}
 	if !working.AtMost(c.demand.AfterA, inAllA) {
-		why = append(why, c.text("the demand of ", c.demand.AfterA, " A is above ", inAllA, " A"))
+		why = append(why, c.Text("the demand of ", c.demand.AfterA, " A is above ", inAllA, " A"))
 	}
 	if !working.AtMost(c.k.Point.DesignA(), singleA) {
-		why = append(why, c.text("the point of ", c.k.Point.DesignA(), " A is above ", singleA, " A"))
+		why = append(why, c.Text("the point of ", c.k.Point.DesignA(), " A is above ", singleA, " A"))
 	}
 	if !working.AtMost(c.demand.AfterA, c.demand.FuseA) {
-		why = append(why, c.text("the main fuse of ", c.demand.FuseA, " A is not enough"))
+		why = append(why, c.Text("the main fuse of ", c.demand.FuseA, " A is not enough"))
 	}
 	if len(why) > 0 {
 		rule.Path, rule.Why = rulebook.Apply, "Ask first: "+strings.Join(why, ", and ")+"."
@@ -167,7 +167,7 @@ func (c *circuit) operator() {
 		rule.Why = "Connect, then notify within 28 days: demand and point are within the thresholds."
 	}
 	state := ""
-	for _, r := range c.job.Current(install.Operator) {
+	for _, r := range c.Job.Current(install.Operator) {
 		if r.Circuit == "" || r.Circuit == c.k.ID {
 			state = r.Path
 		}

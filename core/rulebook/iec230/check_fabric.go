@@ -4,7 +4,7 @@ package iec230
 // keep its fire time, under insulation they are made for it.
 func (c *circuit) recessed() {
 	r := &c.k.Serves.Recessed
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(recessed.Source)
 	fails := ""
 	if r.Fire {

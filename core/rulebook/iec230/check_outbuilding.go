@@ -9,7 +9,7 @@ import (
 // otherBuilding judges how another building that the circuit feeds is earthed, and
 // lists the two ways with their conditions and reasons.
 func (c *circuit) otherBuilding() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(outEarth.Source)
 	options := make([]rulebook.Option, 0, len(outEarth.Text))
 	for r := range outEarth.Text {
@@ -26,18 +26,18 @@ func (c *circuit) otherBuilding() {
 		k.AddMissing("a decision between exporting the earth and an electrode")
 		k.Summary = "To be decided. " + c.advice()
 	}
-	c.out.Options, c.out.Decides = options, c.asked.ID
+	c.out.Options, c.out.Decides = options, c.Asked().ID
 }
 
 // advice says which way is the more usual here, and why.
 func (c *circuit) advice() string {
 	metal := c.k.Out.Metalwork
 	switch {
-	case c.job.Supply.Earthing == install.TT:
+	case c.Job.Supply.Earthing == install.TT:
 		return "The house has an electrode already: its earth is exported, or the building gets its own when it is far."
 	case metal == nil:
 		return "Look first whether metal services or structure enter that building."
-	case *metal && c.job.Supply.Earthing == install.TNCS:
+	case *metal && c.Job.Supply.Earthing == install.TNCS:
 		return "With metal that touches the ground and a combined conductor ahead, an electrode is the more usual: the bond " +
 			"would have to be large, and a broken conductor would reach the metal."
 	case *metal:
@@ -47,9 +47,9 @@ func (c *circuit) advice() string {
 }
 
 func (c *circuit) judgeOut(id string) *working.Check {
-	k := c.asked.Check(c.k.ID, "")
+	k := c.Asked().Check(c.k.ID, "")
 	k.From(outEarth.Source)
-	out, supply := &c.k.Out, &c.job.Supply
+	out, supply := &c.k.Out, &c.Job.Supply
 	if id == ownElectrode {
 		idn := 0.0
 		for _, f := range c.finals(c.k.ID, nil, 0) {
@@ -61,8 +61,8 @@ func (c *circuit) judgeOut(id string) *working.Check {
 			}
 		}
 		idn = max(idn, c.residualMA())
-		e := c.asked.Check(c.k.ID, "")
-		electrodeCheck(c.job, e, out.RaOhm, idn)
+		e := c.Asked().Check(c.k.ID, "")
+		electrodeCheck(c.Job, e, out.RaOhm, idn)
 		e.From(outEarth.Source)
 		e.Missing = append(k.Missing, e.Missing...)
 		e.Close()
@@ -90,12 +90,12 @@ func (c *circuit) judgeOut(id string) *working.Check {
 		return k
 	}
 	k.From(bondingPME.Source, bondingOther.Source)
-	size := mainBondBy(c.job, k)
+	size := mainBondBy(c.Job, k)
 	if len(k.Missing) > 0 {
 		k.Summary = "Waits for " + k.Missing[0] + "."
 		return k
 	}
-	need := k.Step("main bonding", "by table for "+string(supply.Earthing), c.text(size, " mm²"),
+	need := k.Step("main bonding", "by table for "+string(supply.Earthing), c.Text(size, " mm²"),
 		MainBonding(string(supply.Earthing), size), "mm²", bondingPME.Source.Ref)
 	has := k.Step("in the cable", "protective conductor, as copper", "",
 		c.cable.copperMM2(c.k.Route.CPC), "mm²", conductors.Source.Ref)
@@ -103,9 +103,9 @@ func (c *circuit) judgeOut(id string) *working.Check {
 		has = max(has, k.Step("beside it", "bond run with the cable", "", use(k, "bond to the other building", out.BondMM2), "mm²", ""))
 	}
 	k.Min(has, need)
-	k.Summary = c.text("The metal there needs a main bond of ", need, " mm²; there is ", has, " mm².")
+	k.Summary = c.Text("The metal there needs a main bond of ", need, " mm²; there is ", has, " mm².")
 	if k.Verdict == working.Fail {
-		k.Summary += c.text(" Run ", need, " mm² beside the cable, or give the building an electrode.")
+		k.Summary += c.Text(" Run ", need, " mm² beside the cable, or give the building an electrode.")
 	}
 	return k
 }

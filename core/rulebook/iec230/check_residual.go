@@ -15,7 +15,7 @@ import (
 // own, or the one of its group. kind is its type, empty with none.
 func (c *circuit) residualDevice() (kind string, idn float64, delayed bool) {
 	p := &c.k.Protection
-	if g := c.job.Board.GroupByID(p.Group); g != nil {
+	if g := c.Job.Board.GroupByID(p.Group); g != nil {
 		return g.RCDType, g.IdnMA, g.Delayed
 	}
 	if p.RCDType == "" {
@@ -39,7 +39,7 @@ func (c *circuit) additional() []string {
 	var why []string
 	s := &c.k.Serves
 	if hasSockets(c.k) { // by the rating of the outlet, which is 13 A, not of its device
-		why = append(why, c.text("it feeds socket-outlets of up to ", rcdSocketsRatingWithRCDMax.V(), " A (411.3.3)"))
+		why = append(why, c.Text("it feeds socket-outlets of up to ", rcdSocketsRatingWithRCDMax.V(), " A (411.3.3)"))
 	}
 	if c.rules.luminaires {
 		why = append(why, "it feeds luminaires in a dwelling (411.3.4)")
@@ -51,7 +51,7 @@ func (c *circuit) additional() []string {
 		why = append(why, "it serves or passes a room with a bath or shower (701.411.3.3)")
 	}
 	if s.Concealed && !c.kind.armoured {
-		why = append(why, c.text("its cables are hidden under ", rcdConcealedCableDepthWithoutRCD.V(),
+		why = append(why, c.Text("its cables are hidden under ", rcdConcealedCableDepthWithoutRCD.V(),
 			" mm deep without earthed metal or guards (522.6.202)"))
 	}
 	return why
@@ -71,7 +71,7 @@ func (c *circuit) loadKind() string {
 // residual judges whether a residual-current device is needed, and its type and
 // rating (411.3.3, 531.3.3, 722.531.3).
 func (c *circuit) residual() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	if c.k.Use == useEV {
 		c.residualOfPoint(k)
 		return
@@ -79,7 +79,7 @@ func (c *circuit) residual() {
 	k.From(rcdRules.Source, rcdByLoad.Source)
 	kind, idn, delayed := c.residualDevice()
 	why := c.additional()
-	if c.job.Board.GroupByID(c.k.Protection.Group) == nil && c.k.Protection.Group != "" {
+	if c.Job.Board.GroupByID(c.k.Protection.Group) == nil && c.k.Protection.Group != "" {
 		k.AddMissing("the residual-current group that it names (Board sheet)")
 		return
 	}
@@ -88,7 +88,7 @@ func (c *circuit) residual() {
 	switch {
 	case kind == "" && len(why) > 0 && c.feed.idn > 0 && c.feed.idn <= most && !c.feed.delayed:
 		k.Decide(true)
-		k.Summary = c.text("Needed: ", strings.Join(why, "; "), ". The ", c.feed.idn,
+		k.Summary = c.Text("Needed: ", strings.Join(why, "; "), ". The ", c.feed.idn,
 			" mA device ahead of it serves; one trip there darkens everything after it.")
 		return
 	case kind == "" && len(why) > 0:
@@ -110,15 +110,15 @@ func (c *circuit) residual() {
 	}
 	load := c.loadKind()
 	row := rcdByLoad.Find(func(it *rcdByLoadRow) bool { return it.Load == load })
-	k.Step("IΔn", c.text("at most ", most, " mA where additional protection is needed"), "", idn, "mA", rcdRules.Source.Ref)
+	k.Step("IΔn", c.Text("at most ", most, " mA where additional protection is needed"), "", idn, "mA", rcdRules.Source.Ref)
 	suits := rcdByLoad.Str(row, kind)
 	k.Decide(suits != residualBarred && (len(why) == 0 || working.AtMost(idn, most) && !delayed))
-	k.Summary = c.text("Type ", kind, ", ", idn, " mA, for ", load)
+	k.Summary = c.Text("Type ", kind, ", ", idn, " mA, for ", load)
 	switch {
 	case suits == residualBarred:
 		k.Summary += ": this type does not see the currents that it makes (" + reasonOf(rcdByLoad.Row(row).Remark) + ")."
 	case len(why) > 0 && !working.AtMost(idn, most):
-		k.Summary += c.text(": ", most, " mA or less is needed, as ", strings.Join(why, "; "), ".")
+		k.Summary += c.Text(": ", most, " mA or less is needed, as ", strings.Join(why, "; "), ".")
 	case len(why) > 0 && delayed:
 		k.Summary += ": a delayed device is no additional protection (415.1.1), and it is needed, as " + strings.Join(why, "; ") + "."
 	case suits == residualConditional:
@@ -137,8 +137,8 @@ func (c *circuit) residual() {
 // residualBehind judges the device by every circuit that it stands ahead of: one that is
 // blinded by what any of them draws or sends back protects none of them (531.3.3).
 func (c *circuit) residualBehind(k *working.Check, kind string) {
-	for i := range c.job.Circuits {
-		o := &c.job.Circuits[i]
+	for i := range c.Job.Circuits {
+		o := &c.Job.Circuits[i]
 		if !c.feeds(c.k, o) {
 			continue
 		}
@@ -207,7 +207,7 @@ func (c *circuit) residualOfPoint(k *working.Check) {
 	case len(faults) > 0:
 		k.Summary = "Not suitable: " + strings.Join(said, "; ") + "."
 	default:
-		k.Summary = c.text("Type ", p.RCDType, ", ", p.IdnMA, " mA suits this point.")
+		k.Summary = c.Text("Type ", p.RCDType, ", ", p.IdnMA, " mA suits this point.")
 		if p.RCDType == typeB {
 			k.Summary += " Type B bears smooth direct current by itself."
 		} else {
@@ -227,14 +227,14 @@ func (c *circuit) leakage() {
 	if p.RCDType == "" || p.IdnMA <= 0 {
 		return
 	}
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(rcdRules.Source, rcdLeakage.Source)
 	ma := leakOf(k, c.k)
 	share := c.rule(k, "leakage-share")
-	limit := k.Step("limit", "share × IΔn", c.text(share, " × ", p.IdnMA), share*p.IdnMA, "mA", "531.3.2")
+	limit := k.Step("limit", "share × IΔn", c.Text(share, " × ", p.IdnMA), share*p.IdnMA, "mA", "531.3.2")
 	k.Max(ma, limit)
 	settle(k, ma, limit)
-	k.Summary = c.text(ma, " mA flows all the time; ", limit, " mA leaves room for a fault to be told from it.")
+	k.Summary = c.Text(ma, " mA flows all the time; ", limit, " mA leaves room for a fault to be told from it.")
 }
 
 // settle lets an estimate of leakage pass without a reading where even twice as
@@ -252,15 +252,15 @@ func (c *circuit) selectivity() {
 	if kind == "" || c.feed.idn == 0 {
 		return
 	}
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(rcdRules.Source)
 	least := rcdSelectivityIdnRatioMin.V()
-	k.Step("ratio", c.text("IΔn ahead / IΔn, at least ", least), c.text(c.feed.idn, " / ", idn), c.feed.idn/idn, "", rcdRules.Source.Ref)
+	k.Step("ratio", c.Text("IΔn ahead / IΔn, at least ", least), c.Text(c.feed.idn, " / ", idn), c.feed.idn/idn, "", rcdRules.Source.Ref)
 	k.Decide(true)
-	k.Summary = c.text("The device ahead is delayed and rated ", c.feed.idn/idn, " times as high: only the one that is meant to opens.")
+	k.Summary = c.Text("The device ahead is delayed and rated ", c.feed.idn/idn, " times as high: only the one that is meant to opens.")
 	if !c.feed.delayed || !working.AtMost(least*idn, c.feed.idn) {
 		k.Warn()
-		k.Summary = c.text("The ", c.feed.idn,
+		k.Summary = c.Text("The ", c.feed.idn,
 			" mA device ahead may open with or before this one: it should be delayed (type S) and rated at least ", least*idn, " mA.")
 	}
 }
@@ -268,9 +268,9 @@ func (c *circuit) selectivity() {
 // arcFault judges arc-fault detection of a socket circuit by the premises and the
 // edition (421.1.7).
 func (c *circuit) arcFault() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(working.Source{Ref: "BS 7671 421.1.7", Confidence: "medium"})
-	edition, premises := editionOf(c.job), premisesTable.Find(func(it *premisesRow) bool { return it.Premises == c.job.Site.Premises })
+	edition, premises := editionOf(c.Job), premisesTable.Find(func(it *premisesRow) bool { return it.Premises == c.Job.Site.Premises })
 	fitted := c.k.Protection.ArcFault
 	switch {
 	case fitted:
@@ -278,7 +278,7 @@ func (c *circuit) arcFault() {
 		k.Summary = "Fitted."
 	case edition >= 0 && editionTable.Row(edition).ArcRequired == 0:
 		k.Decide(true)
-		k.Summary = "Recommended, not required by the edition of " + c.job.Edition + "."
+		k.Summary = "Recommended, not required by the edition of " + c.Job.Edition + "."
 	case premises < 0:
 		k.AddMissing("the kind of premises (Survey sheet): in higher-risk residential buildings, houses of several households, " +
 			"care homes and student rooms it is required")
@@ -298,14 +298,14 @@ func (c *circuit) area() {
 	if limit == 0 {
 		return
 	}
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(circuitUses.Source)
 	if c.k.Serves.AreaM2 == 0 {
 		k.AddMissing("the floor area that its socket-outlets serve")
 		return
 	}
 	k.Max(c.k.Serves.AreaM2, limit)
-	k.Summary = c.text(c.k.Serves.AreaM2, " m² served; the standard circuit serves ", limit, " m².")
+	k.Summary = c.Text(c.k.Serves.AreaM2, " m² served; the standard circuit serves ", limit, " m².")
 	if k.Verdict == working.Fail {
 		// The appendix informs; what binds is that no part is likely to be overloaded for long.
 		k.Warn()
@@ -316,7 +316,7 @@ func (c *circuit) area() {
 // spurs judges the spurs of a ring: an unfused one feeds one outlet, and there are
 // no more of them than outlets on the ring (Appendix 15).
 func (c *circuit) spurs() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(circuitUses.Source)
 	if c.k.Use != useRing {
 		k.Decide(true)
@@ -332,7 +332,7 @@ func (c *circuit) spurs() {
 			}
 		}
 	}
-	k.Step("unfused spurs", "no more than outlets on the ring", c.text(float64(c.k.Serves.Outlets), " on the ring"),
+	k.Step("unfused spurs", "no more than outlets on the ring", c.Text(float64(c.k.Serves.Outlets), " on the ring"),
 		float64(unfused), "", "Appendix 15")
 	if unfused > c.k.Serves.Outlets {
 		said = append(said, fmt.Sprintf("%d unfused spurs, and %d outlets on the ring itself", unfused, c.k.Serves.Outlets))
@@ -348,10 +348,10 @@ func (c *circuit) spurs() {
 // they hang on: a group's id, or the circuit's own id.
 func (s *system) sharers() (order []string, by map[string][]*install.Circuit) {
 	by = map[string][]*install.Circuit{}
-	for i := range s.job.Circuits {
-		k := &s.job.Circuits[i]
+	for i := range s.Job.Circuits {
+		k := &s.Job.Circuits[i]
 		device := ""
-		if s.job.Board.GroupByID(k.Protection.Group) != nil {
+		if s.Job.Board.GroupByID(k.Protection.Group) != nil {
 			device = "group:" + k.Protection.Group
 		} else if k.Protection.RCDType != "" {
 			device = k.ID
@@ -370,23 +370,23 @@ func (s *system) sharers() (order []string, by map[string][]*install.Circuit) {
 // groups judges each shared residual-current device: leakage together, the
 // rating against what it carries, and what one trip darkens (314.1, 531.3.2).
 func (s *system) groups() {
-	if len(s.job.Board.Groups) == 0 {
+	if len(s.Job.Board.Groups) == 0 {
 		return
 	}
 	_, by := s.sharers()
 	lighting := 0
-	for i := range s.job.Circuits {
-		if k := &s.job.Circuits[i]; k.Use == useLighting && k.From == "" {
+	for i := range s.Job.Circuits {
+		if k := &s.Job.Circuits[i]; k.Use == useLighting && k.From == "" {
 			lighting++
 		}
 	}
-	for i := range s.job.Board.Groups {
-		g := &s.job.Board.Groups[i]
+	for i := range s.Job.Board.Groups {
+		g := &s.Job.Board.Groups[i]
 		circuits := by["group:"+g.ID]
 		if len(circuits) == 0 {
 			continue
 		}
-		k := s.beginOf(g.ID)
+		k := s.Of(g.ID)
 		k.Title += " " + g.Name
 		k.From(rcdRules.Source, rcdLeakage.Source)
 		total, names, leaks := 0.0, []string{}, []Leak{}
@@ -400,12 +400,12 @@ func (s *system) groups() {
 			rated += c.Protection.RatingA
 		}
 		share := s.rule(k, "leakage-share")
-		limit := k.Step("limit", "share × IΔn", s.text(share, " × ", g.IdnMA), share*g.IdnMA, "mA", "531.3.2")
+		limit := k.Step("limit", "share × IΔn", s.Text(share, " × ", g.IdnMA), share*g.IdnMA, "mA", "531.3.2")
 		sum := k.Step("together", "sum", "", total, "mA", "")
 		k.Max(sum, limit)
 		settle(k, sum, limit)
 		k.Summary = fmt.Sprintf("%s mA stand of %s mA. One trip darkens %d of %d circuits: %s.", f(sum), f(limit),
-			len(circuits), len(s.job.Circuits), strings.Join(names, ", "))
+			len(circuits), len(s.Job.Circuits), strings.Join(names, ", "))
 		if k.Verdict == working.Fail {
 			groups, alone := FirstFit(leaks, limit)
 			k.Summary += fmt.Sprintf(" %d devices would bear it", len(groups)+len(alone))
@@ -428,13 +428,13 @@ func (s *system) groups() {
 		}
 		carries, _ := s.carried(circuits)
 		k.Step("load", "what it feeds, after diversity, against its rating",
-			s.text(carries, " A of ", g.RatingA, " A; devices after it ", rated, " A"), carries, "A", "536.4.3.2")
-		fuse := s.job.Supply.MainFuseA.V()
+			s.Text(carries, " A of ", g.RatingA, " A; devices after it ", rated, " A"), carries, "A", "536.4.3.2")
+		fuse := s.Job.Supply.MainFuseA.V()
 		if most := math.Min(rated, orBig(fuse)); !working.AtMost(most, g.RatingA) {
 			if k.Verdict == working.Pass {
 				k.Warn()
 			}
-			k.Summary += s.text(" Rated ", g.RatingA, " A with ", most,
+			k.Summary += s.Text(" Rated ", g.RatingA, " A with ", most,
 				" A of devices around it: not protected against overload by them; schools differ on relying on diversity.")
 		}
 	}
@@ -444,7 +444,7 @@ func (s *system) groups() {
 // one trip darkens, and offers a better spread over the same devices when there is
 // one (314.1).
 func (s *system) grouping() {
-	groups := s.job.Board.Groups
+	groups := s.Job.Board.Groups
 	_, by := s.sharers()
 	now := make([][]*install.Circuit, len(groups))
 	all := []*install.Circuit{}
@@ -455,13 +455,13 @@ func (s *system) grouping() {
 	if len(groups) < 2 || len(all) < 2 {
 		return
 	}
-	k := s.beginOf("")
+	k := s.Of("")
 	k.From(working.Source{Ref: "314.1", Confidence: "high"}, rcdByLoad.Source)
 	before := darkOf(now)
-	k.Step("most circuits", "on one of the shared devices", s.text(len(all), " circuits on ", len(groups), " devices"),
+	k.Step("most circuits", "on one of the shared devices", s.Text(len(all), " circuits on ", len(groups), " devices"),
 		float64(before.most), "", "314.1")
 	k.Decide(true)
-	k.Summary = s.text("One trip darkens at most ", before.most, " of ", len(all), " circuits")
+	k.Summary = s.Text("One trip darkens at most ", before.most, " of ", len(all), " circuits")
 	if before.allLights {
 		k.Summary += ", all lighting among them"
 	}
@@ -486,7 +486,7 @@ func (s *system) grouping() {
 		}
 		said = append(said, groups[i].Name+": "+strings.Join(names, ", "))
 	}
-	effect := s.text("at most ", after.most, " of ", len(all), " circuits")
+	effect := s.Text("at most ", after.most, " of ", len(all), " circuits")
 	if before.allLights && !after.allLights {
 		effect += ", never all lighting"
 	}
@@ -530,7 +530,7 @@ func isLighting(c *install.Circuit) bool { return c.Use == useLighting }
 // falling leakage, each to the device with the fewest of its kind, then of any,
 // that suits its load and bears its leakage; nil when one finds no place.
 func (s *system) spread(all []*install.Circuit) [][]*install.Circuit {
-	groups := s.job.Board.Groups
+	groups := s.Job.Board.Groups
 	type load struct {
 		c  *install.Circuit
 		ma float64
@@ -550,7 +550,7 @@ func (s *system) spread(all []*install.Circuit) [][]*install.Circuit {
 		return cmp.Or(cmp.Compare(b.ma, a.ma), strings.Compare(a.c.ID, b.c.ID))
 	})
 	out, ma, lights := make([][]*install.Circuit, len(groups)), make([]float64, len(groups)), make([]int, len(groups))
-	share := ruleOf(s.job, &quiet, "leakage-share")
+	share := ruleOf(s.Job, &quiet, "leakage-share")
 	for _, l := range loads {
 		best := -1
 		kind := (&circuit{system: s, k: l.c, rules: rulesOf(l.c.Use)}).loadKind()

@@ -26,18 +26,18 @@ func use(c *working.Check, name string, fact install.Fact) float64 {
 // what stays of their kind; a charge point is not, and load management lowers it
 // to what the limit leaves.
 func (s *system) maximumDemand() {
-	job := s.job
-	c := s.beginOf("")
+	job := s.Job
+	c := s.Of("")
 	c.From(diversity.Source)
 	d := rulebook.Demand{Shares: []rulebook.Share{}}
 	had := s.demandBefore(c, &d)
 	s.demandAdded(c, &d, had)
 	s.demandManaged(c, &d)
-	d.AfterA = c.Step("after", "before + new circuits", s.text(d.BeforeA, " + ", d.AddedA), d.BeforeA+d.AddedA, "A", "")
+	d.AfterA = c.Step("after", "before + new circuits", s.Text(d.BeforeA, " + ", d.AddedA), d.BeforeA+d.AddedA, "A", "")
 	d.FuseA = use(c, "main fuse rating", job.Supply.MainFuseA)
 	if d.FuseA > 0 {
 		c.Max(d.AfterA, d.FuseA)
-		c.Summary = s.text(d.AfterA, " A of ", d.FuseA, " A with the new circuits; ", d.BeforeA, " A before.")
+		c.Summary = s.Text(d.AfterA, " A of ", d.FuseA, " A with the new circuits; ", d.BeforeA, " A before.")
 	}
 	if c.Verdict == working.Unknown {
 		c.Summary = "Not yet known: the existing load or the main fuse is missing."
@@ -55,7 +55,7 @@ type connectedLoads struct {
 // demandBefore counts what the house has, after diversity.
 func (s *system) demandBefore(c *working.Check, d *rulebook.Demand) connectedLoads {
 	had := connectedLoads{map[string][]float64{}, map[string]bool{}}
-	for _, l := range s.job.Loads.Items {
+	for _, l := range s.Job.Loads.Items {
 		a := 0.0
 		if l.Amps != nil {
 			a = *l.Amps
@@ -70,7 +70,7 @@ func (s *system) demandBefore(c *working.Check, d *rulebook.Demand) connectedLoa
 			c.Assumes("load: " + l.Name)
 		}
 	}
-	if noDemand(s.job) {
+	if noDemand(s.Job) {
 		c.AddMissing("the existing load (Survey sheet)")
 	}
 	for _, row := range demandRows {
@@ -99,7 +99,7 @@ func addShare(d *rulebook.Demand, category, name string, a float64, full bool) {
 // demandAdded counts the new circuits: in full, or as what the diversity of their category
 // makes of all its loads together, less what was counted before.
 func (s *system) demandAdded(c *working.Check, d *rulebook.Demand, had connectedLoads) {
-	job, sockets := s.job, maps.Clone(had.sockets)
+	job, sockets := s.Job, maps.Clone(had.sockets)
 	fresh, names := map[string][]float64{}, map[string][]string{}
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
@@ -125,21 +125,21 @@ func (s *system) demandAdded(c *working.Check, d *rulebook.Demand, had connected
 		was, _, _, _ := Diversified(row.category, had.amps[row.category], had.sockets[row.category])
 		now, rule, with, _ := Diversified(row.category, append(had.amps[row.category], fresh[row.category]...), sockets[row.category])
 		said := strings.Join(names[row.category], ", ")
-		c.Step(row.name+", new", rule, s.text(with, ", less ", was, " before: ", said), now-was, "A", diversity.Source.Ref)
+		c.Step(row.name+", new", rule, s.Text(with, ", less ", was, " before: ", said), now-was, "A", diversity.Source.Ref)
 		addShare(d, row.category, row.name, now-was, false)
 	}
 }
 
 // demandManaged counts charge points under load management: what the rest leaves them.
 func (s *system) demandManaged(c *working.Check, d *rulebook.Demand) {
-	for i := range s.job.Circuits {
-		k := &s.job.Circuits[i]
+	for i := range s.Job.Circuits {
+		k := &s.Job.Circuits[i]
 		if rulesOf(k.Use).demand != inFull || k.Point.ManagedA == 0 {
 			continue
 		}
 		rest := d.BeforeA + d.AddedA
 		a := c.Step(k.Name, "load management: min(point, limit − rest), 0 under 6 A",
-			s.text("min(", k.Point.DesignA(), ", ", k.Point.ManagedA, " − ", rest, ")"),
+			s.Text("min(", k.Point.DesignA(), ", ", k.Point.ManagedA, " − ", rest, ")"),
 			ManagedCharge(k.Point.DesignA(), k.Point.ManagedA, rest), "A", evRules.Source.Ref)
 		addShare(d, fullCategory(k), k.Name, a, false)
 	}
@@ -155,7 +155,7 @@ func fullCategory(k *install.Circuit) string {
 
 // tails judges the tails against the main fuse.
 func (s *system) tails() {
-	c, supply := s.beginOf(""), &s.job.Supply
+	c, supply := s.Of(""), &s.Job.Supply
 	c.From(cccTails.Source)
 	mm2, fuse := use(c, "size of the tails", supply.TailsMM2), use(c, "main fuse rating", supply.MainFuseA)
 	if len(c.Missing) > 0 {
@@ -173,17 +173,17 @@ func (s *system) tails() {
 
 // bonding judges the main bond of each service that comes in metal.
 func (s *system) bonding() {
-	if len(s.job.Supply.Bonds) == 0 {
-		s.beginOf("").AddMissing("which services come in metal and how they are bonded (Supply sheet)")
+	if len(s.Job.Supply.Bonds) == 0 {
+		s.Of("").AddMissing("which services come in metal and how they are bonded (Supply sheet)")
 	}
-	for _, bond := range s.job.Supply.Bonds {
+	for _, bond := range s.Job.Supply.Bonds {
 		s.bond(bond)
 	}
 }
 
 // insulated notes that an IT system is kept and not calculated.
 func (s *system) insulated() {
-	c := s.beginOf("")
+	c := s.Of("")
 	c.From(working.Source{Ref: "BS 7671 411.6", Confidence: "medium"})
 	c.AddMissing("the design of an IT system by who is competent for it: insulation monitoring, the first and the second fault")
 	c.Summary = "IT is kept on record and not calculated here: what stands below for faults to earth is of other arrangements and " +
@@ -245,10 +245,10 @@ func requiredEarth(job *install.Job, c *working.Check) float64 {
 
 // earthingConductor judges the main earthing conductor.
 func (s *system) earthingConductor() {
-	c, supply := s.beginOf(""), &s.job.Supply
+	c, supply := s.Of(""), &s.Job.Supply
 	c.From(cpcMin.Source, earthingMin.Source)
 	installed := use(c, "size of the main earthing conductor", supply.EarthMM2)
-	need := requiredEarth(s.job, c)
+	need := requiredEarth(s.Job, c)
 	if len(c.Missing) == 0 {
 		c.Min(installed, need)
 		c.Summary = text(installed, " mm² installed, ", need, " mm² needed.")
@@ -274,11 +274,11 @@ func largestResidual(job *install.Job) (most float64) {
 
 // bond judges one main bond.
 func (s *system) bond(bond install.Bond) {
-	b, earthing := s.beginOf(bond.Service), s.job.Supply.Earthing
+	b, earthing := s.Of(bond.Service), s.Job.Supply.Earthing
 	b.Title += " to " + bond.Service
 	b.From(bondingPME.Source, bondingOther.Source)
 	installed := use(b, "size of the bond to "+bond.Service, bond.MM2)
-	size := mainBondBy(s.job, b)
+	size := mainBondBy(s.Job, b)
 	if len(b.Missing) == 0 {
 		need := b.Step("main bonding", "by table for "+string(earthing), text(size, " mm²"),
 			MainBonding(string(earthing), size), "mm²", bondingPME.Source.Ref)

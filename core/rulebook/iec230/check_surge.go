@@ -18,7 +18,7 @@ func surgeAsked(job *install.Job) bool {
 
 // surgeDevices judges each surge device.
 func (s *system) surgeDevices() {
-	for i := range s.job.Surge.Devices {
+	for i := range s.Job.Surge.Devices {
 		s.surgeDevice(i)
 	}
 }
@@ -26,8 +26,8 @@ func (s *system) surgeDevices() {
 // surgeNeed decides by the rule set of the job: by consequence, where the owner may
 // accept a loss that harms nobody, or by the calculated risk level (443.4, 443.5).
 func (s *system) surgeNeed() {
-	p := &s.job.Surge
-	k := s.beginOf("")
+	p := &s.Job.Surge
+	k := s.Of("")
 	k.From(working.Source{Ref: "IEC 60364-4-44 443.4, 443.5; BS 7671 443.4 by edition", Confidence: "high"})
 	needed, why := true, ""
 	switch {
@@ -35,7 +35,7 @@ func (s *system) surgeNeed() {
 		why = "The building has an external lightning protection system: a Type 1 device at each line that enters."
 	case p.Consequence == lossOfLife:
 		why = "An overvoltage could cost life, or fail a service that safety rests on: required."
-	case surgeNeed.In(&s.job.Schools) == byRiskLevel:
+	case surgeNeed.In(&s.Job.Schools) == byRiskLevel:
 		crl, ok := s.riskLevel(k)
 		if !ok {
 			s.surgeNeeded = true
@@ -43,9 +43,9 @@ func (s *system) surgeNeed() {
 		}
 		k.Min(crl, CRLThreshold)
 		if needed = k.Verdict == working.Fail; needed {
-			why = s.text("The risk level of ", crl, " is under ", CRLThreshold, ": required.")
+			why = s.Text("The risk level of ", crl, " is under ", CRLThreshold, ": required.")
 		} else {
-			k.Summary = s.text("The risk level of ", crl, " is ", CRLThreshold, " or more: not required.")
+			k.Summary = s.Text("The risk level of ", crl, " is ", CRLThreshold, " or more: not required.")
 			return
 		}
 	case p.Consequence == "":
@@ -77,7 +77,7 @@ func (s *system) surgeNeed() {
 
 // riskLevel works the calculated risk level out; false when something is missing.
 func (s *system) riskLevel(k *working.Check) (crl float64, ok bool) {
-	p := &s.job.Surge
+	p := &s.Job.Surge
 	k.From(spdRisk.Source)
 	if p.Environment == "" {
 		k.AddMissing("the environment: rural, suburban or urban")
@@ -101,48 +101,48 @@ func (s *system) riskLevel(k *working.Check) (crl float64, ok bool) {
 	}
 	fenv := k.Step("fenv", p.Environment, "", spdRisk.Fixed(row), "", spdRisk.Source.Ref)
 	k.Step("LP", "2 LPAL + LPCL + 0.4 LPAH + 0.2 LPCH, at most 1 km",
-		s.text(lpal, ", ", p.CableLV, ", ", p.OverheadHV, ", ", p.CableHV, " km"), lp, "km", spdRisk.Source.Ref)
-	return k.Step("CRL", "fenv / (LP × NG)", s.text(fenv, " / (", lp, " × ", ng, ")"), fenv/(lp*ng), "", spdRisk.Source.Ref), true
+		s.Text(lpal, ", ", p.CableLV, ", ", p.OverheadHV, ", ", p.CableHV, " km"), lp, "km", spdRisk.Source.Ref)
+	return k.Step("CRL", "fenv / (LP × NG)", s.Text(fenv, " / (", lp, " × ", ng, ")"), fenv/(lp*ng), "", spdRisk.Source.Ref), true
 }
 
 // surgeDevice judges one device: type, voltage, leads, backup, scheme and what
 // stands ahead of it (534.4).
 func (s *system) surgeDevice(i int) {
-	p := &s.job.Surge
+	p := &s.Job.Surge
 	d := &p.Devices[i]
-	k := s.beginOf(strconv.Itoa(i + 1))
+	k := s.Of(strconv.Itoa(i + 1))
 	k.Title = "Surge device: " + d.Name
 	k.From(spdRules.Source, overvoltage.Source, spdVoltages.Source)
 	wrong, doubt := s.surgeType(i), []string{}
-	system := s.job.Supply.Earthing
+	system := s.Job.Supply.Earthing
 	if system != install.TT { // behind the split of the combined conductor TN-C-S is TN-S
 		system = "TN-S"
 	}
 	uc := spdVoltages.Row(spdVoltages.Find(func(it *spdVoltagesRow) bool { return it.System == system && it.Mode == "L-N" })).Volts230400
 	if d.UcV == 0 {
 		k.AddMissing("its continuous voltage Uc")
-	} else if k.Step("Uc", "at least 1.1 × U0", s.text(d.UcV, " V"), uc, "V", spdVoltages.Source.Ref); !working.AtMost(uc, d.UcV) {
-		wrong = append(wrong, s.text(d.UcV, " V of continuous voltage is under ", uc, " V"))
+	} else if k.Step("Uc", "at least 1.1 × U0", s.Text(d.UcV, " V"), uc, "V", spdVoltages.Source.Ref); !working.AtMost(uc, d.UcV) {
+		wrong = append(wrong, s.Text(d.UcV, " V of continuous voltage is under ", uc, " V"))
 	}
 	if d.UpKV == 0 {
 		k.AddMissing("its protection level Up")
 	}
-	leads := k.Step("leads", "line side + earth side", s.text(d.LineM, " + ", d.EarthM), d.LineM+d.EarthM, "m", spdRules.Source.Ref)
+	leads := k.Step("leads", "line side + earth side", s.Text(d.LineM, " + ", d.EarthM), d.LineM+d.EarthM, "m", spdRules.Source.Ref)
 	uw := overvoltage.Row(overvoltage.Find(func(it *overvoltageRow) bool { return it.Category == "II" })).UwKV
-	level := k.Step("U effective", "Up + 1 kV/m × leads", s.text(d.UpKV, " + ", spdLeadRise.V(), " × ", leads),
+	level := k.Step("U effective", "Up + 1 kV/m × leads", s.Text(d.UpKV, " + ", spdLeadRise.V(), " × ", leads),
 		LetThrough(d.UpKV, leads), "kV", spdRules.Source.Ref)
 	k.Max(level, uw)
 	switch LeadVerdict(leads) {
 	case leadsTooLong:
-		wrong = append(wrong, s.text(leads, " m of leads is over ", spdLeadTotalMax.V(),
+		wrong = append(wrong, s.Text(leads, " m of leads is over ", spdLeadTotalMax.V(),
 			" m: connect it in and out, or move it"))
 	case leadsAllowed:
-		doubt = append(doubt, s.text(leads, " m of leads; ", spdLeadTotalAdvised.V(), " m is advised"))
+		doubt = append(doubt, s.Text(leads, " m of leads; ", spdLeadTotalAdvised.V(), " m is advised"))
 	}
 	if k.Verdict == working.Fail {
-		wrong = append(wrong, s.text(level, " kV gets through, over the ", uw, " kV that appliances bear"))
+		wrong = append(wrong, s.Text(level, " kV gets through, over the ", uw, " kV that appliances bear"))
 	} else if !working.AtMost(level, spdShare*uw) {
-		doubt = append(doubt, s.text(level, " kV gets through, over 80 % of the ", uw, " kV that appliances bear"))
+		doubt = append(doubt, s.Text(level, " kV gets through, over 80 % of the ", uw, " kV that appliances bear"))
 	}
 	wrong = append(wrong, s.surgeLeads(k, d)...)
 	wrong = append(wrong, s.surgeFault(k, d)...)
@@ -170,7 +170,7 @@ func (s *system) surgeDevice(i int) {
 
 // surgeType says what is wrong with the type of a device for its place.
 func (s *system) surgeType(i int) (wrong []string) {
-	p := &s.job.Surge
+	p := &s.Job.Surge
 	d := &p.Devices[i]
 	if d.Place == install.AtOrigin {
 		if (p.Rod || p.Exposed) && !strings.HasPrefix(d.Type, "1") {
@@ -198,7 +198,7 @@ func (s *system) surgeLeads(k *working.Check, d *install.SPD) (wrong []string) {
 		if lead.mm2 == 0 {
 			k.AddMissing("the section of its " + lead.name + " lead")
 		} else if least := spdRules.Fixed(rule); d.Type != spdType3 && !working.AtMost(least, lead.mm2) {
-			wrong = append(wrong, s.text("its ", lead.name, " lead of ", lead.mm2, " mm² needs ", least, " mm²"))
+			wrong = append(wrong, s.Text("its ", lead.name, " lead of ", lead.mm2, " mm² needs ", least, " mm²"))
 		}
 	}
 	return wrong
@@ -207,7 +207,7 @@ func (s *system) surgeLeads(k *working.Check, d *install.SPD) (wrong []string) {
 // surgeReach says where a device stands too near to the one ahead, or too far from what it
 // protects.
 func (s *system) surgeReach(i int) (doubt []string) {
-	d := &s.job.Surge.Devices[i]
+	d := &s.Job.Surge.Devices[i]
 	apart, pair := spdCoordinationT1T2.V(), "10 m"
 	if d.Type == spdType3 {
 		apart, pair = spdCoordinationT2T3.V(), "5 m"
@@ -216,7 +216,7 @@ func (s *system) surgeReach(i int) (doubt []string) {
 		doubt = append(doubt, "under "+pair+" of wiring from the device ahead its manufacturer must declare the two coordinated")
 	}
 	if d.ToLoadM > spdProtectiveDistance.V() {
-		doubt = append(doubt, s.text(d.ToLoadM, " m of wiring to what it protects: beyond ",
+		doubt = append(doubt, s.Text(d.ToLoadM, " m of wiring to what it protects: beyond ",
 			spdProtectiveDistance.V(), " m a second device near the load"))
 	}
 	return doubt
@@ -228,23 +228,23 @@ func (s *system) surgeFault(k *working.Check, d *install.SPD) (wrong []string) {
 	switch {
 	case fuse > 0:
 	case atOrigin:
-		fuse = use(k, "main fuse rating", s.job.Supply.MainFuseA)
+		fuse = use(k, "main fuse rating", s.Job.Supply.MainFuseA)
 	default:
 		k.AddMissing("the device of the branch that it stands on")
 	}
 	if d.BackupA == 0 {
 		k.AddMissing("the largest fuse ahead that its manufacturer allows")
 	} else if fuse > d.BackupA {
-		wrong = append(wrong, s.text("the fuse of ", fuse, " A ahead is over the ", d.BackupA,
+		wrong = append(wrong, s.Text("the fuse of ", fuse, " A ahead is over the ", d.BackupA,
 			" A that its manufacturer allows: it needs a backup of its own"))
 	}
-	if pfc := use(k, "prospective fault current", s.job.Supply.PFCkA); d.IsccrKA == 0 {
+	if pfc := use(k, "prospective fault current", s.Job.Supply.PFCkA); d.IsccrKA == 0 {
 		k.AddMissing("its short-circuit rating")
 	} else if !atOrigin && !working.AtMost(pfc, d.IsccrKA) {
-		k.AddMissing(s.text("the prospective fault current where it stands: ", pfc, " kA at the origin is over the ", d.IsccrKA,
+		k.AddMissing(s.Text("the prospective fault current where it stands: ", pfc, " kA at the origin is over the ", d.IsccrKA,
 			" kA that it bears"))
 	} else if !working.AtMost(pfc, d.IsccrKA) {
-		wrong = append(wrong, s.text(pfc, " kA may flow and it bears ", d.IsccrKA, " kA"))
+		wrong = append(wrong, s.Text(pfc, " kA may flow and it bears ", d.IsccrKA, " kA"))
 	}
 	return wrong
 }
@@ -254,7 +254,7 @@ func (s *system) surgePath(k *working.Check, d *install.SPD) (wrong []string) {
 	if d.Scheme == schemeCT2 {
 		return nil
 	}
-	if s.job.Supply.Earthing == install.TT && !d.BehindRCD {
+	if s.Job.Supply.Earthing == install.TT && !d.BehindRCD {
 		return []string{"on TT ahead of the residual-current device it is connected as CT2, neutral to earth by a spark gap"}
 	}
 	if d.Type == spdType3 {

@@ -22,7 +22,7 @@ const (
 // through (434.5.2, 543.1.3).
 func (c *circuit) withstand() {
 	sum := &c.out.Summary
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(kValues.Source)
 	c.routeAssumptions(k)
 	if sum.ZsCold == 0 {
@@ -30,7 +30,7 @@ func (c *circuit) withstand() {
 		return
 	}
 	if !c.separateEarth() {
-		use(k, "external loop impedance Ze", c.job.Supply.ZeOhm)
+		use(k, "external loop impedance Ze", c.Job.Supply.ZeOhm)
 	}
 	factor := c.cable.k
 	if given := c.k.Protection.LetThroughA2S; given.Known() {
@@ -38,7 +38,7 @@ func (c *circuit) withstand() {
 			k.Assumes("let-through energy of the device")
 		}
 		i2t := k.Step("I²t", "let through by the device, its manufacturer's figure", "", given.V(), "A²s", "434.5.2")
-		c.judgeSection(k, k.Step("S min", "√(I²t) / k", c.text("√", i2t, " / ", factor), physics.Adiabatic(i2t, factor),
+		c.judgeSection(k, k.Step("S min", "√(I²t) / k", c.Text("√", i2t, " / ", factor), physics.Adiabatic(i2t, factor),
 			"mm²", "543.1.3"), "by its manufacturer's figure")
 		return
 	}
@@ -52,7 +52,7 @@ func (c *circuit) withstand() {
 	if near > far {
 		worst, place = near, "at its device"
 	}
-	s := k.Step("S min", "√(I²t) / k", c.text("√", worst, " / ", factor), physics.Adiabatic(worst, factor), "mm²", "543.1.3")
+	s := k.Step("S min", "√(I²t) / k", c.Text("√", worst, " / ", factor), physics.Adiabatic(worst, factor), "mm²", "543.1.3")
 	if len(lacks) > 0 && !working.AtMost(s, c.cable.CPCMM2) {
 		k.AddMissing(lacks...)
 		return
@@ -65,7 +65,7 @@ func (c *circuit) withstand() {
 	if line := physics.Adiabatic(near, c.cable.kLine); !working.AtMost(line, c.cable.LineMM2) && k.Verdict != working.Unknown {
 		k.Step("S line", "√(I²t) / k of line and neutral", "", line, "mm²", "434.5.2")
 		k.Decide(false)
-		k.Summary = c.text("Line and neutral have ", c.cable.LineMM2, " mm² and need ", line, " mm² for a fault at the device.")
+		k.Summary = c.Text("Line and neutral have ", c.cable.LineMM2, " mm² and need ", line, " mm² for a fault at the device.")
 	}
 }
 
@@ -83,7 +83,7 @@ func (c *circuit) byGuide(k *working.Check, worst float64) bool {
 		return false
 	}
 	k.Warn()
-	k.Summary = c.text("By the limit of class 3, ", limit, " A²s at up to ", ka, " kA, ", need,
+	k.Summary = c.Text("By the limit of class 3, ", limit, " A²s at up to ", ka, " kA, ", need,
 		" mm² are needed; the usual guide accepts ", thinner, " mm² there. The manufacturer's let-through figure settles it.")
 	return true
 }
@@ -91,7 +91,7 @@ func (c *circuit) byGuide(k *working.Check, worst float64) bool {
 // farEnergy is the energy in A²s of a fault to earth at the far end; lacks names what
 // would tell it better.
 func (c *circuit) farEnergy(k *working.Check, sum rulebook.Summary) (a2s float64, lacks []string) {
-	i := k.Step("I", "U0 / Zs cold, at the point", c.text(NominalV, " / ", sum.ZsCold), physics.FaultCurrent(NominalV, sum.ZsCold), "A", "")
+	i := k.Step("I", "U0 / Zs cold, at the point", c.Text(NominalV, " / ", sum.ZsCold), physics.FaultCurrent(NominalV, sum.ZsCold), "A", "")
 	if p := &c.k.Protection; p.Family != breaker {
 		// A fuse's time at a current is known only at the two times of the table:
 		// the shorter where the current reaches it, else the longer.
@@ -99,7 +99,7 @@ func (c *circuit) farEnergy(k *working.Check, sum rulebook.Summary) (a2s float64
 		if _, ia, err := deviceZsMax(p, 0.4, CminDefault); err == nil && i >= ia {
 			t = 0.4
 		}
-		k.Step("t", "the fuse melts within it at that current", c.text("I = ", i, " A"), t, "s", fuseZs.Source.Ref)
+		k.Step("t", "the fuse melts within it at that current", c.Text("I = ", i, " A"), t, "s", fuseZs.Source.Ref)
 		return i * i * t, nil
 	}
 	return c.energyAt(k, i, "at the point")
@@ -140,10 +140,10 @@ func (c *circuit) energyAt(k *working.Check, amps float64, where string) (a2s fl
 // allows.
 func (c *circuit) breakerEnergy(k *working.Check, amps float64, where string) (a2s float64, lacks []string) {
 	p := &c.k.Protection
-	most := k.Step("I²t, "+where, "I² × 0.1 s, in which a breaker has opened", c.text(amps, "² × ", instantS),
+	most := k.Step("I²t, "+where, "I² × 0.1 s, in which a breaker has opened", c.Text(amps, "² × ", instantS),
 		amps*amps*instantS, "A²s", deviceTrip.Source.Ref)
 	class, _, ok := ClassThree(p.Curve, p.RatingA, amps/1000)
-	manufacturer := []string{c.text("the let-through energy of the device at ", amps, " A, from its manufacturer's instructions")}
+	manufacturer := []string{c.Text("the let-through energy of the device at ", amps, " A, from its manufacturer's instructions")}
 	switch {
 	case !ok || p.EnergyClass != 0 && p.EnergyClass < 3:
 		return most, manufacturer
@@ -159,7 +159,7 @@ func (c *circuit) breakerEnergy(k *working.Check, amps float64, where string) (a
 
 // faultAtBoard is the prospective fault current in kA at the board of a circuit's device.
 func (c *circuit) faultAtBoard() (ka float64, ok bool) {
-	f := c.job.Supply.PFCkA
+	f := c.Job.Supply.PFCkA
 	if !f.Known() || len(c.feed.missing) > 0 {
 		return 0, false
 	}
@@ -174,26 +174,26 @@ func (c *circuit) faultAtBoard() (ka float64, ok bool) {
 func (c *circuit) judgeSection(k *working.Check, s float64, where string) {
 	byTable := CPCTable(c.cable.LineMM2)
 	if c.k.Route.CPC == "" {
-		k.Step("by table", "same material as the line conductor", c.text(c.cable.LineMM2, " mm²"), byTable, "mm²", cpcMin.Source.Ref)
+		k.Step("by table", "same material as the line conductor", c.Text(c.cable.LineMM2, " mm²"), byTable, "mm²", cpcMin.Source.Ref)
 	} else {
 		byTable = k.Step("by table", "section for the line × k of the line / k of the protective conductor",
-			c.text(byTable, " × ", c.cable.kLine, " / ", c.cable.k), byTable*c.cable.kLine/c.cable.k, "mm²", cpcMin.Source.Ref)
+			c.Text(byTable, " × ", c.cable.kLine, " / ", c.cable.k), byTable*c.cable.kLine/c.cable.k, "mm²", cpcMin.Source.Ref)
 	}
 	k.Min(c.cable.CPCMM2, s)
-	k.Summary = c.text("The protective conductor has ", c.cable.CPCMM2, " mm² and needs ", s, " mm² by calculation for a fault ", where)
+	k.Summary = c.Text("The protective conductor has ", c.cable.CPCMM2, " mm² and needs ", s, " mm² by calculation for a fault ", where)
 	if byTable > c.cable.CPCMM2 {
-		k.Summary += c.text("; the table, which spares the calculation, has ", byTable, " mm².")
+		k.Summary += c.Text("; the table, which spares the calculation, has ", byTable, " mm².")
 	} else {
-		k.Summary += c.text(", ", byTable, " mm² by the table.")
+		k.Summary += c.Text(", ", byTable, " mm² by the table.")
 	}
 }
 
 // breaking judges the device's breaking capacity against the prospective
 // fault current (434.5.1).
 func (c *circuit) breaking() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(testParameters.Source)
-	ka := use(k, "prospective fault current", c.job.Supply.PFCkA)
+	ka := use(k, "prospective fault current", c.Job.Supply.PFCkA)
 	c.feed.notes(k)
 	if len(k.Missing) > 0 {
 		return
@@ -201,18 +201,18 @@ func (c *circuit) breaking() {
 	k.Step("PFC", "highest of line to neutral and line to earth, at the main board", "", ka, "kA", testParameters.Source.Ref)
 	if there, ok := c.faultAtBoard(); ok && len(c.feed.via) > 0 && ka > 0 {
 		ka = k.Step("PFC at its board", "U0 / (U0 / PFC + line and neutral of the way)",
-			c.text(NominalV, " / (", NominalV/(ka*1000), " + ", c.feed.ln, ") / 1000"), there, "kA", "")
+			c.Text(NominalV, " / (", NominalV/(ka*1000), " + ", c.feed.ln, ") / 1000"), there, "kA", "")
 	}
 	breaks, together := c.k.Protection.IcnKA, ""
 	if own := breaks; ka > own && c.k.Protection.CascadeKA > own {
 		breaks, together = c.k.Protection.CascadeKA, " together with the device ahead of it, by its manufacturer's statement"
 		k.Step("cascade", "manufacturer's statement for the pair", "", breaks, "kA", "434.5.1")
 	}
-	if declared := c.job.Board.ConditionalKA; ka > breaks && declared > 0 && c.k.From == "" && c.conditional(k, ka, declared) {
+	if declared := c.Job.Board.ConditionalKA; ka > breaks && declared > 0 && c.k.From == "" && c.conditional(k, ka, declared) {
 		return
 	}
 	k.Max(ka, breaks)
-	k.Summary = c.text(ka, " kA may flow; the device breaks ", breaks, " kA", together, ".")
+	k.Summary = c.Text(ka, " kA may flow; the device breaks ", breaks, " kA", together, ".")
 	if k.Verdict == working.Fail {
 		k.Summary += " A manufacturer's statement for it with the device ahead of it may allow more."
 	}
@@ -225,7 +225,7 @@ const conditionalFuseA = 100.0
 // conditional judges a breaking capacity by the conditional rating of the consumer unit;
 // false where the fault current is beyond it, so that the device itself is judged.
 func (c *circuit) conditional(k *working.Check, ka, declared float64) bool {
-	s := &c.job.Supply
+	s := &c.Job.Supply
 	if !working.AtMost(ka, declared) {
 		return false
 	}
@@ -236,7 +236,7 @@ func (c *circuit) conditional(k *working.Check, ka, declared float64) bool {
 		return true
 	}
 	k.Max(ka, declared)
-	k.Summary = c.text(ka, " kA may flow; the board is declared for ", declared, " kA behind the fuse (", s.MainFuseType,
+	k.Summary = c.Text(ka, " kA may flow; the board is declared for ", declared, " kA behind the fuse (", s.MainFuseType,
 		"). Its devices are those of the board's manufacturer.")
 	return true
 }

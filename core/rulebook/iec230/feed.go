@@ -7,47 +7,29 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/physics"
 	"arvelt/core/rulebook"
-	"arvelt/core/unit"
 	"arvelt/core/working"
 )
 
 // system is the job's circuits as they hang together, with what several of them
 // need computed once.
 type system struct {
-	job    *install.Job
+	*rulebook.House
 	demand rulebook.Demand
-	byID   map[string]*install.Circuit
-	below  map[string][]*install.Circuit // circuits fed by one, in the job's order
 	ahead  map[string]*feed
 	onWay  map[int][]*install.Circuit // of the main board
 	free   int                        // ways of it, negative until counted
 	// electrode is that of the installation, on TT.
 	electrode install.Fact
-	asked     *working.Rule    // the rule that is judged
 	done      *rulebook.Report // what was judged before it
 	// surgeNeeded: surge protection is required.
 	surgeNeeded bool
-	pad         working.Pool
-	lines       strings.Builder // room for lines of working
 }
 
-// beginOf begins a check of the rule that is judged on something that is no circuit.
-func (s *system) beginOf(of string) *working.Check { return s.pad.Check(s.asked, "", of) }
-
 func newSystem(job *install.Job) *system {
-	s := &system{job: job, byID: make(map[string]*install.Circuit, len(job.Circuits)),
-		below: map[string][]*install.Circuit{}, ahead: map[string]*feed{"": {}},
+	s := &system{House: rulebook.NewHouse(job), ahead: map[string]*feed{"": {}},
 		onWay: make(map[int][]*install.Circuit, len(job.Circuits)), free: -1}
-	s.pad.Expect(len(job.Circuits))
 	if job.Supply.Earthing == install.TT {
 		s.electrode = installationElectrode(job)
-	}
-	for i := range job.Circuits {
-		k := &job.Circuits[i]
-		s.byID[k.ID] = k
-		if k.From != "" {
-			s.below[k.From] = append(s.below[k.From], k)
-		}
 	}
 	s.stand()
 	return s
@@ -57,8 +39,8 @@ func newSystem(job *install.Job) *system {
 func (s *system) stand() {
 	clear(s.onWay)
 	s.free = -1
-	for i := range s.job.Circuits {
-		if k := &s.job.Circuits[i]; k.From == "" && k.Protection.Way != 0 {
+	for i := range s.Job.Circuits {
+		if k := &s.Job.Circuits[i]; k.From == "" && k.Protection.Way != 0 {
 			s.onWay[k.Protection.Way] = append(s.onWay[k.Protection.Way], k)
 		}
 	}
@@ -78,19 +60,6 @@ type feed struct {
 	missing   []string
 }
 
-// text is [unit.Text] out of shared room: a house has thousands of short lines.
-func (s *system) text(parts ...any) string {
-	var room [192]byte
-	line := unit.AppendText(room[:0], parts...)
-	if s.lines.Cap()-s.lines.Len() < len(line) {
-		s.lines.Reset() // what was handed out keeps the room it is in
-		s.lines.Grow(max(4096, len(line)))
-	}
-	at := s.lines.Len()
-	s.lines.Write(line)
-	return s.lines.String()[at:]
-}
-
 // feedOf returns what lies ahead of a circuit that is fed by from.
 func (s *system) feedOf(from string) *feed { return s.walk(from, 0) }
 
@@ -98,13 +67,13 @@ func (s *system) walk(from string, depth int) *feed {
 	if known := s.ahead[from]; known != nil {
 		return known
 	}
-	k := s.byID[from]
+	k := s.Circuit(from)
 	switch {
 	case k == nil:
 		return &feed{missing: []string{"the circuit that feeds it, " + from}}
 	case k.Use != useDistribution:
 		return &feed{missing: []string{"a distribution circuit that feeds it: " + k.Name + " is none"}}
-	case depth > len(s.job.Circuits):
+	case depth > len(s.Job.Circuits):
 		return &feed{missing: []string{"a feed from the main board: " + k.Name + " feeds itself"}}
 	}
 	up := s.walk(k.From, depth+1)
@@ -145,8 +114,8 @@ func (s *system) walk(from string, depth int) *feed {
 // root is the circuit at the main board by which a circuit is fed; itself when it
 // stands there.
 func (s *system) root(k *install.Circuit) *install.Circuit {
-	for range s.job.Circuits {
-		up := s.byID[k.From]
+	for range s.Job.Circuits {
+		up := s.Circuit(k.From)
 		if up == nil {
 			break
 		}
@@ -157,11 +126,11 @@ func (s *system) root(k *install.Circuit) *install.Circuit {
 
 // feeds reports whether k lies on the way from the main board to other.
 func (s *system) feeds(k, other *install.Circuit) bool {
-	for range s.job.Circuits {
+	for range s.Job.Circuits {
 		if other == nil {
 			return false
 		}
-		if other = s.byID[other.From]; other == k {
+		if other = s.Circuit(other.From); other == k {
 			return true
 		}
 	}
@@ -183,10 +152,10 @@ func (s *system) designA(k *install.Circuit) (amps float64, rule, with, assumed 
 // finals lists the final circuits that hang on a distribution circuit, through
 // others too.
 func (s *system) finals(id string, into []*install.Circuit, depth int) []*install.Circuit {
-	if depth > len(s.job.Circuits) {
+	if depth > len(s.Job.Circuits) {
 		return into
 	}
-	for _, k := range s.below[id] {
+	for _, k := range s.Below(id) {
 		if k.Use == useDistribution {
 			into = s.finals(k.ID, into, depth+1)
 		} else {

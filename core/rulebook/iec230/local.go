@@ -36,7 +36,7 @@ var localRules = func() []install.RuleTerm {
 // rule is a figure as it holds on this job: the local rule where one is laid over it,
 // with its reason among the check's sources, else the job's national table's, else the
 // usual one.
-func (s *system) rule(k *working.Check, id string) float64 { return ruleOf(s.job, k, id) }
+func (s *system) rule(k *working.Check, id string) float64 { return ruleOf(s.Job, k, id) }
 
 // ruleOf is [system.rule]; k may be nil where no check is made.
 func ruleOf(job *install.Job, k *working.Check, id string) float64 {

@@ -253,7 +253,7 @@ func compute(job *install.Job) (*system, rulebook.Report) {
 		r.Circuits = append(r.Circuits, s.report(&job.Circuits[i]))
 	}
 	s.done = &r
-	r.Job = append(r.Job, s.judge(houseRules)...)
+	r.Job = append(r.Job, rulebook.Judge(s.House, houseRules, s, nil)...)
 	r.Verdict = r.Worst()
 	return s, r
 }
@@ -261,18 +261,7 @@ func compute(job *install.Job) (*system, rulebook.Report) {
 // begin computes what belongs to the whole job and needs no circuit judged before.
 func begin(job *install.Job) (*system, rulebook.Report) {
 	s := newSystem(job)
-	r := rulebook.Report{Notice: Notice, Job: s.judge(jobRules), Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
+	r := rulebook.Report{Notice: Notice, Job: rulebook.Judge(s.House, jobRules, s, nil), Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
 	r.Demand = s.demand
 	return s, r
-}
-
-// judge judges rules of the whole job.
-func (s *system) judge(rules []rulebook.Asked[*system]) []working.Check {
-	for i := range rules {
-		if rule := &rules[i]; rule.When == nil || rule.When(s) {
-			s.asked = &rule.Rule
-			rule.Judge(s)
-		}
-	}
-	return s.pad.Take()
 }

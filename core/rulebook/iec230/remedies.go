@@ -57,7 +57,7 @@ func (t *trial) Changed(i int, change func(*install.Circuit), look func(*install
 	switch {
 	case touched&rulebook.ReadsLoad != 0: // what feeds it carries more or less
 		reached = append(append(reached, t.points...), t.byRoot[s.root(k).ID]...)
-	case len(s.below[k.ID]) > 0:
+	case len(s.Below(k.ID)) > 0:
 		reached = append(reached, t.byRoot[s.root(k).ID]...)
 	}
 	kept := map[int]rulebook.CircuitReport{}
@@ -69,7 +69,7 @@ func (t *trial) Changed(i int, change func(*install.Circuit), look func(*install
 		out = append(out, t.base.Circuits[n].Checks...)
 	}
 	if s.inBath(k) {
-		out = append(out, s.judge(houseRules)...)
+		out = append(out, rulebook.Judge(s.House, houseRules, s, nil)...)
 	}
 	for n, r := range kept {
 		t.base.Circuits[n] = r
@@ -79,7 +79,7 @@ func (t *trial) Changed(i int, change func(*install.Circuit), look func(*install
 
 // moved forgets what was worked out of a circuit that changed.
 func (s *system) moved(was, is *install.Circuit) {
-	if len(s.below[is.ID]) > 0 || is.From != "" {
+	if len(s.Below(is.ID)) > 0 || is.From != "" {
 		s.ahead = map[string]*feed{"": {}}
 	}
 	if was.Protection.Way != is.Protection.Way || was.Protection.OwnEnclosure != is.Protection.OwnEnclosure {
@@ -89,13 +89,7 @@ func (s *system) moved(was, is *install.Circuit) {
 
 // judgeReading judges the rules of the whole job that read what was touched.
 func (s *system) judgeReading(rules []rulebook.Asked[*system], touched rulebook.Facet) []working.Check {
-	for i := range rules {
-		if rule := &rules[i]; rule.Reads&touched != 0 && !rule.Hint && (rule.When == nil || rule.When(s)) {
-			s.asked = &rule.Rule
-			rule.Judge(s)
-		}
-	}
-	return s.pad.Take()
+	return rulebook.Judge(s.House, rules, s, func(rule *rulebook.Asked[*system]) bool { return rule.Reads&touched != 0 && !rule.Hint })
 }
 
 // mends are the changes that may cure each rule.

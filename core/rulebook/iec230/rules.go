@@ -89,12 +89,12 @@ func init() {
 		{Rule: ofSupply("earthing-conductor", "Main earthing conductor", "mm²", working.OfBond, working.FoundLeaf),
 			Judge: (*system).earthingConductor},
 		{Rule: ofSupply("bonding", "Main bonding", "mm²", working.OfBond, working.FoundLeaf),
-			When: func(s *system) bool { return !s.job.Supply.NoExtraneous }, Judge: (*system).bonding},
+			When: func(s *system) bool { return !s.Job.Supply.NoExtraneous }, Judge: (*system).bonding},
 		{Rule: ofSupply("earthing-it", "Earthing arrangement", "", working.OfJob, working.FoundLeaf),
-			When: func(s *system) bool { return s.job.Supply.Earthing == install.IT }, Judge: (*system).insulated},
+			When: func(s *system) bool { return s.Job.Supply.Earthing == install.IT }, Judge: (*system).insulated},
 		{Rule: ofSupply("electrode", "Earth electrode of the installation", "Ω", working.OfElectrode, working.FoundLeaf),
-			Reads: rulebook.ReadsDevice, When: func(s *system) bool { return s.job.Supply.Earthing == install.TT }, Judge: func(s *system) {
-				electrodeCheck(s.job, s.beginOf(""), installationElectrode(s.job), largestResidual(s.job))
+			Reads: rulebook.ReadsDevice, When: func(s *system) bool { return s.Job.Supply.Earthing == install.TT }, Judge: func(s *system) {
+				electrodeCheck(s.Job, s.Of(""), installationElectrode(s.Job), largestResidual(s.Job))
 			}},
 		{Rule: onBoard(ofSupply("group", "Shared residual-current device", "mA", working.OfDevice, "")),
 			Reads: rulebook.Everything, Mends: mendGroup, Judge: (*system).groups},
@@ -130,8 +130,8 @@ func (c *circuit) arcFaultAsked() bool {
 	return hasSockets(c.k) && c.k.Protection.RatingA <= rcdSocketsRatingWithRCDMax.V()
 }
 
-func (s *system) surgeAsked() bool   { return surgeAsked(s.job) }
-func (s *system) standbyThere() bool { return s.job.Standby.Source != "" }
+func (s *system) surgeAsked() bool   { return surgeAsked(s.Job) }
+func (s *system) standbyThere() bool { return s.Job.Standby.Source != "" }
 
 // Rules lists every rule of the practice.
 func (Practice) Rules() []*working.Rule {

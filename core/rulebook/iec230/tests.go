@@ -261,7 +261,7 @@ func (l *testList) live(c *circuit) {
 	_, tempC := dropTable(k)
 	expected := l.loopExpected(c, sum)
 	zs := rulebook.Test{ID: "zs", Circuit: k.ID, Title: "Loop impedance Zs at the point", Unit: "Ω",
-		AsksTemp: zsReading.In(&c.job.Schools) == readingCorrected,
+		AsksTemp: zsReading.In(&c.Job.Schools) == readingCorrected,
 		Where:    "Where the user touches: the metal case where there is one; the highest reading counts.",
 		Possible: func(r install.Record) string { return l.impossible(c, *r.Value) },
 		Explain:  func(r install.Record) bool { return expected > 0 && differs(*r.Value, expected) },

@@ -7,14 +7,14 @@ import "arvelt/core/install"
 // LOAD is not (NEC 705.30(D); 408.36(D) for how it is held).
 func (c *circuit) backfeed() {
 	back := c.k.Serves.Backfeed
-	for i := range c.job.Circuits {
-		o := &c.job.Circuits[i]
-		back = back || o.Serves.Backfeed && onTheWay(c.job, c.k.ID, o)
+	for i := range c.Job.Circuits {
+		o := &c.Job.Circuits[i]
+		back = back || o.Serves.Backfeed && onTheWay(c.Job, c.k.ID, o)
 	}
 	if !back {
 		return
 	}
-	k := c.begin()
+	k := c.On(c.k.ID)
 	c.out.FeedsBack = true
 	k.From(clauseBackfeed.in(c.code))
 	switch p := c.k.Protection.BothWays; {

@@ -14,33 +14,27 @@ import (
 
 // system is a job under computation, with what its circuits share.
 type system struct {
-	job     *install.Job
+	*rulebook.House
 	code    Code
 	edition int
 	chain   rulebook.ChainReport
-	pad     working.Pool
 	faultKA *float64 // at the panel that the circuits start from
 	at      string   // name of that panel
-	byID    map[string]*install.Circuit
 	read    rulebook.Readings
-	asked   *working.Rule   // the rule that is judged
 	done    rulebook.Report // what was judged before it
 	fed     []fed           // conductors along the chain
 	taken   map[int][]taken // what is on each space, nil until looked at
 }
 
 func newSystem(p Practice, job *install.Job) *system {
-	s := &system{job: job, code: codeOf(job), chain: p.Chain(job), read: rulebook.ReadingsOf(job),
-		byID: map[string]*install.Circuit{}, at: "the panel", faultKA: job.Supply.PFCkA.Value, edition: editionOf(job)}
+	s := &system{House: rulebook.NewHouse(job), code: codeOf(job), chain: p.Chain(job), read: rulebook.ReadingsOf(job),
+		at: "the panel", faultKA: job.Supply.PFCkA.Value, edition: editionOf(job)}
 	for i := range s.chain.Nodes {
 		e := job.Chain.Enclosure(s.chain.Nodes[i].ID)
 		if e.Kind == kindPanel {
 			s.at, s.faultKA = e.Name, s.chain.Nodes[i].FaultKA
 			break
 		}
-	}
-	for i := range job.Circuits {
-		s.byID[job.Circuits[i].ID] = &job.Circuits[i]
 	}
 	return s
 }
@@ -87,42 +81,20 @@ type circuit struct {
 	needs *placeNeeds
 }
 
-// begin begins the check of the rule that is judged.
-func (c *circuit) begin() *working.Check { return c.pad.Check(c.asked, c.k.ID, "") }
-
-// beginOf begins a check of the rule that is judged on something that is no circuit.
-func (s *system) beginOf(of string) *working.Check { return s.pad.Check(s.asked, "", of) }
-
 // routeAssumptions marks a check that rests on lengths nobody measured.
-func (c *circuit) routeAssumptions(k *working.Check) {
-	for i := range c.k.Route.Segments {
-		if s := &c.k.Route.Segments[i]; s.Basis != install.Measured {
-			k.Assumes(text("length of ", s.Place, ", ", feet(s.LengthM), " ft"))
-		}
-	}
-}
+func (c *circuit) routeAssumptions(k *working.Check) { rulebook.AssumeRoute(k, c.k, terms.Length) }
 
 func feet(m float64) float64 { return m / footM }
 
 func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
-	r := rulebook.CircuitReport{ID: k.ID, Name: k.Name, Options: []rulebook.Option{}, Boxes: []rulebook.BoxReport{},
-		Operator: rulebook.OperatorRule{}}
+	r := rulebook.ReportOf(k)
 	c := &circuit{system: s, k: k, rules: rulesOf(k.Use), row: cables[k.Route.CableType],
 		size: sizeOf[k.Route.LineMM2]}
 	if c.row == nil || !slices.Contains(c.row.sizes, c.size) || math.IsNaN(tabulated(c.size, materialOf(k), 75)) {
-		x := cableRule.Check(k.ID, "")
-		x.AddMissing("a cable, and a size in which it is made of " + materialWord(materialOf(k)))
-		x.Summary = "Not yet known: the cable is not chosen."
-		r.Checks, r.Verdict = []working.Check{*x}, working.Unknown
-		return r
+		return rulebook.Unwired(k, &cableRule, "a cable, and a size in which it is made of "+materialWord(materialOf(k)))
 	}
 	c.material, c.out = materialOf(k), &r
-	for i := range circuitRules {
-		if rule := &circuitRules[i]; rule.When == nil || rule.When(c) {
-			s.asked = &rule.Rule
-			rule.Judge(c)
-		}
-	}
+	checks := rulebook.Judge(s.House, circuitRules, c, nil)
 	if c.boxes != nil {
 		r.Boxes = c.boxes
 	}
@@ -132,10 +104,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 		r.Summary.Governs = ""
 	}
 	r.Summary.Text = text(r.Summary.Device, " · ", r.Summary.Conductor, " · ", feet(k.Route.LengthM()), " ft · ", c.loadA, " A load")
-	r.Checks, r.Verdict = s.pad.Take(), working.Pass
-	for i := range r.Checks {
-		r.Verdict = working.Worst(r.Verdict, r.Checks[i].Verdict)
-	}
+	r.Conclude(checks)
 	return r
 }
 
@@ -175,7 +144,7 @@ func (c *circuit) conductorName() string {
 // designCurrent judges the load, with 125 % of what is continuous, against the device
 // (210.20(A), 215.3).
 func (c *circuit) designCurrent() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(clauseLoad.in(c.code), under(circuitUses, c.code))
 	amps, continuous, by, with, assumed := circuitLoad(c.k)
 	if c.k.Use == useDistribution && amps == 0 {
@@ -196,8 +165,8 @@ func (c *circuit) designCurrent() {
 		return
 	}
 	k.Step("load", by, with, amps, "A", under(circuitUses, c.code).Ref)
-	factor := ruleOf(c.job, nil, "CONT-125")
-	if c.code == CEC && !localRule(c.job, "CONT-125") {
+	factor := ruleOf(c.Job, nil, "CONT-125")
+	if c.code == CEC && !localRule(c.Job, "CONT-125") {
 		factor = 1 / rule(ampacityRules.Table, "CA-CONT") // so far of its rating may a device be loaded
 	}
 	if c.rules.mca {
@@ -234,8 +203,8 @@ const smallestBranchA = 15.0
 // fedLoad is the load of the circuits behind a feeder, in full.
 func (c *circuit) fedLoad() (amps, continuous float64, rule, with string) {
 	names := []string{}
-	for i := range c.job.Circuits {
-		k := &c.job.Circuits[i]
+	for i := range c.Job.Circuits {
+		k := &c.Job.Circuits[i]
 		if k.From != c.k.ID || k.ID == c.k.ID {
 			continue
 		}
@@ -250,7 +219,7 @@ func (c *circuit) fedLoad() (amps, continuous float64, rule, with string) {
 // stretch (240.4, 310.15, 110.14(C)). A motor-compressor is protected by the
 // nameplate's device: there the nameplate's circuit ampacity is what counts.
 func (c *circuit) capacity() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(under(ampacities.Table, c.code), under(ambients.Table, c.code), clauseDevice.in(c.code))
 	nextUp := !c.rules.isString
 	a, cond, place, err := ampacityOf(c.code, c.k, c.size, nextUp)
@@ -292,7 +261,7 @@ func (c *circuit) capacity() {
 // loadOnConductor judges the load against the ampacity: 125 % of what is continuous
 // by the terminals' column, the load itself by the derated conductor (210.19(A)(1)).
 func (c *circuit) loadOnConductor() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(under(ampacities.Table, c.code), clauseConductorLoad.in(c.code))
 	if c.k.Use == useSurge {
 		k.Decide(true)
@@ -340,8 +309,8 @@ func (c *circuit) dropRule() string {
 // voltageDrop compares the drop with what is recommended, or with a local limit; it
 // notes the longest run within it.
 func (c *circuit) voltageDrop() {
-	k := c.begin()
-	limit := ruleOf(c.job, k, c.dropRule())
+	k := c.On(c.k.ID)
+	limit := ruleOf(c.Job, k, c.dropRule())
 	k.From(under(voltageLimits.Table, c.code))
 	c.routeAssumptions(k)
 	if c.k.Use == useSurge {
@@ -356,7 +325,7 @@ func (c *circuit) voltageDrop() {
 	own := c.dropPercent(k)
 	total, all := own, limit
 	seen := map[string]bool{c.k.ID: true}
-	for from := c.byID[c.k.From]; from != nil && !seen[from.ID]; from = c.byID[from.From] {
+	for from := c.Circuit(c.k.From); from != nil && !seen[from.ID]; from = c.Circuit(from.From) {
 		seen[from.ID] = true
 		f := &circuit{system: c.system, k: from, rules: rulesOf(from.Use),
 			row: cables[from.Route.CableType], size: sizeOf[from.Route.LineMM2], material: materialOf(from)}
@@ -369,7 +338,7 @@ func (c *circuit) voltageDrop() {
 			f.loadA, _, _, _ = f.fedLoad()
 		}
 		total = k.Step("with "+from.Name, "drops added", "", total+f.dropPercent(k), "%", "")
-		all = ruleOf(c.job, k, "VD-TOT")
+		all = ruleOf(c.Job, k, "VD-TOT")
 	}
 	value, most := own, limit
 	if total > own && total/all > own/limit {
@@ -379,7 +348,7 @@ func (c *circuit) voltageDrop() {
 	k.Summary = text(value, " % at the far end; ", most, " % is recommended.")
 	if k.Verdict == working.Fail && c.code == CEC {
 		k.Summary = text(value, " % at the far end; at most ", most, " %.")
-	} else if k.Verdict == working.Fail && !localRule(c.job, c.dropRule()) && !localRule(c.job, "VD-TOT") {
+	} else if k.Verdict == working.Fail && !localRule(c.Job, c.dropRule()) && !localRule(c.Job, "VD-TOT") {
 		// a recommendation, not a rule (210.19 informational note)
 		k.Warn()
 		k.Summary += " It is a recommendation: lamps and motors notice, the code does not forbid it."
@@ -393,7 +362,7 @@ func (c *circuit) voltageDrop() {
 // ground judges the equipment grounding conductor by the device, raised with a larger
 // circuit conductor.
 func (c *circuit) ground() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.Title = c.named("Equipment grounding conductor", "Bonding conductor")
 	k.From(under(groundSizes, c.code))
 	rating := c.k.Protection.RatingA
@@ -482,7 +451,7 @@ func (c *circuit) byFaultCurrent(k *working.Check, installed, material string) {
 
 // conductorsOf judges whether the cable has a conductor for every hot and neutral.
 func (c *circuit) conductorsOf() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(clauseConductors.in(c.code))
 	n := float64(coresOf(c.k))
 	if c.row.cores == 0 {
@@ -503,13 +472,13 @@ func (c *circuit) conductorsOf() {
 
 // breaking judges the interrupting rating against the available fault current (110.9).
 func (c *circuit) breaking() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(clauseBreaking.in(c.code))
 	if c.faultKA == nil {
 		k.AddMissing("the available fault current: ask the utility, and note it on the Supply sheet")
 		return
 	}
-	if p := &c.job.Supply.PFCkA; !p.Confirmed() {
+	if p := &c.Job.Supply.PFCkA; !p.Confirmed() {
 		k.Assumes("available fault current at the service")
 	}
 	fault := k.Step("available", "at "+c.at, "", *c.faultKA, "kA", "")
@@ -524,7 +493,7 @@ func (c *circuit) breaking() {
 // leakage judges the standing leakage on a ground-fault device against the planning
 // budget and its trip band.
 func (c *circuit) leakage() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(under(protectionNotes, c.code))
 	if !c.k.Serves.LeakMA.Confirmed() {
 		k.Assumes("standing leakage")
@@ -541,7 +510,7 @@ func (c *circuit) leakage() {
 
 // conduitFill finds the conduit that the conductors need.
 func (c *circuit) conduitFill() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	f, err := c.conduit()
 	if err != nil {
 		k.AddMissing(err.Error())
@@ -586,7 +555,7 @@ func (c *circuit) cover() {
 			continue
 		}
 		if worst == nil {
-			worst = c.begin()
+			worst = c.On(c.k.ID)
 			worst.From(under(covers.Table, c.code))
 		}
 		column := c.row.cover
@@ -622,7 +591,7 @@ func (c *circuit) cover() {
 // vehicle holds a charge point to what belongs to it: its load for hours, a
 // disconnect above 60 A, and who is told.
 func (c *circuit) vehicle() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(clauseEV.in(c.code))
 	k.Decide(true)
 	amps := c.k.Point.DesignA()
@@ -639,7 +608,7 @@ func (c *circuit) vehicle() {
 // space judges the place in the panel: free, with the second pole below it.
 func (c *circuit) space() {
 	p := &c.k.Protection
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(working.Source{Ref: "panel's own diagram", Confidence: "high"})
 	if p.OwnEnclosure {
 		k.Decide(true)
@@ -652,7 +621,7 @@ func (c *circuit) space() {
 	}
 	by := func(n int) string { return c.takenBy(n, c.k.ID) }
 	free := func(n int) bool {
-		return slices.ContainsFunc(c.job.Board.Ways, func(w install.Way) bool { return w.No == n }) && by(n) == ""
+		return slices.ContainsFunc(c.Job.Board.Ways, func(w install.Way) bool { return w.No == n }) && by(n) == ""
 	}
 	for _, n := range spacesOf(p.Way, p.Poles) {
 		if !free(n) {
@@ -685,7 +654,7 @@ type taken struct{ name, circuit string }
 // takenBy says what is on a space beside one circuit, empty for nothing.
 func (s *system) takenBy(space int, but string) string {
 	if s.taken == nil {
-		s.taken = spaces(s.job)
+		s.taken = spaces(s.Job)
 	}
 	for _, t := range s.taken[space] {
 		if t.circuit == "" || t.circuit != but {

@@ -105,7 +105,7 @@ func (l loadList) standard(edition int, ft2 float64) standardIn {
 // loadsOf lists the load of a job, with its circuits or without.
 func (s *system) loadsOf(withCircuits bool) loadList {
 	l := loadList{byName: map[string]float64{}}
-	for _, x := range s.job.Loads.Items {
+	for _, x := range s.Job.Loads.Items {
 		volts := x.Volts
 		if volts == 0 && x.Amps != nil {
 			volts = lineV // the larger power
@@ -125,8 +125,8 @@ func (s *system) loadsOf(withCircuits bool) loadList {
 			interlocked: x.Interlocked, roomControl: x.RoomControl})
 	}
 	if withCircuits {
-		for i := range s.job.Circuits {
-			k := &s.job.Circuits[i]
+		for i := range s.Job.Circuits {
+			k := &s.Job.Circuits[i]
 			u := rulesOf(k.Use)
 			l.add(listed{category: u.demand, name: k.Name, va: demandVA(k), volts: voltsOf(k), n: 1, motor: k.Serves.Motor,
 				interlocked: k.Serves.Interlocked, roomControl: k.Serves.RoomControl, isNew: true})
@@ -241,7 +241,7 @@ func (d *countedLoad) optionally() (float64, []working.Step, error) {
 }
 
 func (d *countedLoad) canadian() (float64, []working.Step, error) {
-	out, steps, err := calcCanada(d.canada(&d.job.Loads))
+	out, steps, err := calcCanada(d.canada(&d.Job.Loads))
 	if err != nil {
 		return 0, nil, err
 	}
@@ -257,8 +257,8 @@ func (d *countedLoad) canadian() (float64, []working.Step, error) {
 }
 
 func (d *countedLoad) recorded(serviceA float64, newVA []float64) (float64, []working.Step, error) {
-	out, steps, err := calcMeasured(measuredIn{Edition: d.edition, PeakKVA: d.job.Loads.PeakKVA.V(),
-		Season: season(&d.job.Loads), New: newVA, ServiceA: serviceA, Valid: d.job.Loads.PeakDays >= recordDays()})
+	out, steps, err := calcMeasured(measuredIn{Edition: d.edition, PeakKVA: d.Job.Loads.PeakKVA.V(),
+		Season: season(&d.Job.Loads), New: newVA, ServiceA: serviceA, Valid: d.Job.Loads.PeakDays >= recordDays()})
 	if err != nil {
 		return 0, nil, err
 	}
@@ -332,7 +332,7 @@ func season(l *install.Loads) *float64 {
 // record notes what a record shorter than a year still owes, and says why it may not be
 // used at all, "" where it may.
 func (s *system) record(k *working.Check) (fault string) {
-	l := &s.job.Loads
+	l := &s.Job.Loads
 	if l.PeakDays >= yearDays {
 		return ""
 	}
@@ -384,7 +384,7 @@ func (s *system) methodAsks(k *working.Check, method string, rating install.Fact
 	switch method {
 	case byCanada:
 		k.From(under(canadaLoad, s.code))
-		if !s.job.Loads.BasementM2.Known() {
+		if !s.Job.Loads.BasementM2.Known() {
 			k.AddMissing("the area of the basement, 0 where there is none")
 		}
 	case byRecord:
@@ -400,13 +400,13 @@ func (s *system) methodAsks(k *working.Check, method string, rating install.Fact
 		k.AddMissing("an edition that is in the tables")
 	}
 	if method == byRecord {
-		if !s.job.Loads.PeakKVA.Known() {
+		if !s.Job.Loads.PeakKVA.Known() {
 			k.AddMissing("the recorded peak of the dwelling")
 		}
 	} else {
-		if !s.job.Loads.AreaM2.Known() {
+		if !s.Job.Loads.AreaM2.Known() {
 			k.AddMissing("the habitable floor area")
-		} else if !s.job.Loads.AreaM2.Confirmed() {
+		} else if !s.Job.Loads.AreaM2.Confirmed() {
 			k.Assumes("habitable floor area")
 		}
 	}
@@ -415,15 +415,15 @@ func (s *system) methodAsks(k *working.Check, method string, rating install.Fact
 
 // demand judges the service load against the service, by the method of the job.
 func (s *system) demand() {
-	k, d := s.beginOf(""), &s.done.Demand
+	k, d := s.Of(""), &s.done.Demand
 	rating := s.rating()
 	*d = rulebook.Demand{Shares: []rulebook.Share{}, FuseA: rating.V()}
-	method := loadMethod(s.job)
+	method := loadMethod(s.Job)
 	unusable := s.methodAsks(k, method, rating)
 	if len(k.Missing) > 0 {
 		return
 	}
-	for _, x := range s.job.Loads.Items {
+	for _, x := range s.Job.Loads.Items {
 		if x.Basis == install.Assumed || x.Basis == "" {
 			k.Assumes("load of " + x.Name)
 		}
@@ -434,8 +434,8 @@ func (s *system) demand() {
 	}
 	var newVA []float64
 	other, ev, managed := 0.0, 0.0, 0.0
-	for i := range s.job.Circuits {
-		c := &s.job.Circuits[i]
+	for i := range s.Job.Circuits {
+		c := &s.Job.Circuits[i]
 		switch rulesOf(c.Use).demand {
 		case catNone, catSmall, catLaundry:
 			continue

@@ -20,13 +20,13 @@ func (s *system) legs() {
 		return
 	}
 	s.evenOut(r, singles)
-	k := s.beginOf("")
+	k := s.Of("")
 	k.From(clauseBalance.in(s.code))
 	k.Step("leg A", "sum of what is on it", "", r.A, "A", "")
 	k.Step("leg B", "sum of what is on it", "", r.B, "A", "")
 	k.Step("neutral", "difference", text("|", r.A, " − ", r.B, "|"), r.NeutralA, "A", "")
 	share := k.Step("difference", "of the heavier leg", "", r.NeutralA/max(r.A, r.B)*100, "%", "")
-	limit := ruleOf(s.job, k, "LEGS")
+	limit := ruleOf(s.Job, k, "LEGS")
 	k.Decide(true)
 	k.Summary = text("Leg A ", r.A, " A, leg B ", r.B, " A with everything on; the neutral carries the difference.")
 	if share > limit && len(r.Moves) == 0 {
@@ -65,7 +65,7 @@ func (s *system) onLegs(r *rulebook.Legs) (singles []legLoad, any bool) {
 			r.B += amps
 		}
 	}
-	for _, w := range s.job.Board.Ways {
+	for _, w := range s.Job.Board.Ways {
 		if w.Label == "" && w.Device == "" {
 			continue
 		}
@@ -82,8 +82,8 @@ func (s *system) onLegs(r *rulebook.Legs) (singles []legLoad, any bool) {
 		singles = append(singles, legLoad{name: w.Label, way: w.No, amps: w.LoadA})
 	}
 	any = len(singles) > 0
-	for i := range s.job.Circuits {
-		k := &s.job.Circuits[i]
+	for i := range s.Job.Circuits {
+		k := &s.Job.Circuits[i]
 		if k.From != "" || k.Protection.Way == 0 {
 			continue
 		}
@@ -106,9 +106,9 @@ func (s *system) onLegs(r *rulebook.Legs) (singles []legLoad, any bool) {
 // evenOut proposes up to four moves: one load at a time from the heavier leg, the one that
 // leaves the smallest difference, while that is smaller than before.
 func (s *system) evenOut(r *rulebook.Legs, singles []legLoad) {
-	taken := spacesTaken(s.job, "")
+	taken := spacesTaken(s.Job, "")
 	free := []int{}
-	for _, w := range s.job.Board.Ways {
+	for _, w := range s.Job.Board.Ways {
 		if taken[w.No] == "" {
 			free = append(free, w.No)
 		}
@@ -150,12 +150,12 @@ func (s *system) evenOut(r *rulebook.Legs, singles []legLoad) {
 // spacing judges the receptacles along the walls and counters of each room that was
 // drawn by its lengths (210.52).
 func (s *system) spacing() {
-	for i := range s.job.Rooms {
-		room := &s.job.Rooms[i]
+	for i := range s.Job.Rooms {
+		room := &s.Job.Rooms[i]
 		if len(room.Walls) == 0 {
 			continue
 		}
-		k := s.beginOf(room.ID)
+		k := s.Of(room.ID)
 		k.Title = "Receptacles along the walls of " + room.Name
 		k.From(under(receptacleRules, s.code), clauseSpacing.in(s.code))
 		need, has, short := 0.0, 0.0, []string{}
@@ -203,11 +203,11 @@ func (s *system) requiredUses() (out []requiredUse, missing string) {
 	}
 	out = []requiredUse{{"small-appliance", "small-appliance", at("C-SA"), 20}, {"laundry", "laundry", at("C-LA"), 20},
 		{"bathroom", "bathroom", at("C-BA"), 20}}
-	garage := slices.ContainsFunc(s.job.Rooms, func(r install.Room) bool { return r.Kind == "garage" })
+	garage := slices.ContainsFunc(s.Job.Rooms, func(r install.Room) bool { return r.Kind == "garage" })
 	switch {
 	case garage:
 		out = append(out, requiredUse{"garage", "garage", at("C-GA"), 20})
-	case len(s.job.Rooms) == 0 && !slices.ContainsFunc(s.job.Circuits, func(k install.Circuit) bool { return k.Use == useGarage }):
+	case len(s.Job.Rooms) == 0 && !slices.ContainsFunc(s.Job.Circuits, func(k install.Circuit) bool { return k.Use == useGarage }):
 		missing = "whether there is a garage with power (the rooms of the survey)"
 	}
 	return out, missing
@@ -216,14 +216,14 @@ func (s *system) requiredUses() (out []requiredUse, missing string) {
 // requiredCircuits counts the circuits that a dwelling must have, where the job rewires
 // it.
 func (s *system) requiredCircuits() {
-	k := s.beginOf("")
+	k := s.Of("")
 	k.From(under(receptacleRules, s.code))
 	short, there := []string{}, []string{}
 	uses, missing := s.requiredUses()
 	for _, x := range uses {
 		n := 0.0
-		for i := range s.job.Circuits {
-			c := &s.job.Circuits[i]
+		for i := range s.Job.Circuits {
+			c := &s.Job.Circuits[i]
 			if c.Use != install.Use(x.use) || c.Protection.RatingA < x.leastA {
 				continue
 			}
@@ -264,9 +264,9 @@ func boardPlaces() (out []string) {
 // workingSpace judges the room in front of the panel, once any of it was measured, and
 // the place where it hangs.
 func (s *system) workingSpace() {
-	b := &s.job.Board
+	b := &s.Job.Board
 	w := b.Space
-	k := s.beginOf("")
+	k := s.Of("")
 	k.Title = "Working space in front of " + b.Name
 	k.From(under(clearances.Table, s.code))
 	if !w.Measured() {
@@ -305,8 +305,8 @@ func (s *system) workingSpace() {
 // existingPanelA is the rating of the panel that the circuits start from where it stays as
 // it was found, 0 where it is new or not known.
 func (s *system) existingPanelA() float64 {
-	for i := range s.job.Chain.Enclosures {
-		if e := &s.job.Chain.Enclosures[i]; e.Kind == kindPanel {
+	for i := range s.Job.Chain.Enclosures {
+		if e := &s.Job.Chain.Enclosures[i]; e.Kind == kindPanel {
 			if e.New {
 				return 0
 			}
@@ -320,9 +320,9 @@ func (s *system) existingPanelA() float64 {
 // may be done (406.4(D), 250.130(C)).
 func (s *system) ungrounded() {
 	n, circuits := 0.0, 0.0
-	for i := range s.job.Circuits {
+	for i := range s.Job.Circuits {
 		here := 0.0
-		for _, b := range s.job.Circuits[i].Serves.Boxes {
+		for _, b := range s.Job.Circuits[i].Serves.Boxes {
 			if b.Device != install.NoDevice && b.Ground != nil && !*b.Ground {
 				here++
 			}
@@ -334,7 +334,7 @@ func (s *system) ungrounded() {
 	if n == 0 {
 		return
 	}
-	k := s.beginOf("")
+	k := s.Of("")
 	k.From(under(receptacleRules, s.code), clauseUngrounded.in(s.code))
 	k.Step("outlets", "found without a ground in the box", "", n, "", clauseUngrounded.ref(s.code))
 	k.Step("circuits", "that they are on", "", circuits, "", "")

@@ -19,7 +19,7 @@ const (
 func (s *system) disconnects() []*install.Enclosure {
 	out := []*install.Enclosure{}
 	after := map[string]bool{}
-	for _, e := range s.job.Chain.Order() {
+	for _, e := range s.Job.Chain.Order() {
 		after[e.ID] = after[e.From]
 		switch roleOf(e) {
 		case roleService, kindPanel:
@@ -38,7 +38,7 @@ func (s *system) ratingOf(e *install.Enclosure, alone bool) install.Fact {
 	if e.RatingA.Known() || !alone {
 		return e.RatingA
 	}
-	return s.job.Supply.MainFuseA
+	return s.Job.Supply.MainFuseA
 }
 
 // rating is that of the service: of its disconnects together (230.80), no more than its
@@ -46,7 +46,7 @@ func (s *system) ratingOf(e *install.Enclosure, alone bool) install.Fact {
 func (s *system) rating() install.Fact {
 	mains := s.disconnects()
 	if len(mains) == 0 {
-		return s.job.Supply.MainFuseA
+		return s.Job.Supply.MainFuseA
 	}
 	sum, basis := 0.0, install.Measured
 	for _, e := range mains {
@@ -58,8 +58,8 @@ func (s *system) rating() install.Fact {
 			basis = install.Assumed
 		}
 	}
-	for i := range s.job.Chain.Enclosures {
-		if e := &s.job.Chain.Enclosures[i]; e.Kind == kindMeter && e.RatingA.Known() && e.RatingA.V() < sum && len(mains) > 1 {
+	for i := range s.Job.Chain.Enclosures {
+		if e := &s.Job.Chain.Enclosures[i]; e.Kind == kindMeter && e.RatingA.Known() && e.RatingA.V() < sum && len(mains) > 1 {
 			sum = e.RatingA.V()
 			if !e.RatingA.Confirmed() {
 				basis = install.Assumed
@@ -72,7 +72,7 @@ func (s *system) rating() install.Fact {
 // sized judges the conductors that feed an enclosure: whole says that they carry all the
 // load of one dwelling, device what protects them or what they end on.
 func (s *system) sized(title string, e *install.Enclosure, device install.Fact, deviceName string, whole bool) {
-	k := s.beginOf(e.ID)
+	k := s.Of(e.ID)
 	k.Title = title + e.Name
 	k.From(under(ampacities.Table, s.code), clauseService.in(s.code))
 	f := e.Feed
@@ -131,7 +131,7 @@ func wholeShare(code Code) float64 {
 // neutralSize is the smallest neutral of a service or whole-dwelling feeder: by the
 // neutral load of the standard method and the area of the hots (220.61, 250.24(C)).
 func (s *system) neutralSize(material string, ratingA float64, whole bool) string {
-	if !whole || !wholeRange(ratingA) || !s.job.Loads.AreaM2.Known() || s.edition == 0 || s.code == CEC {
+	if !whole || !wholeRange(ratingA) || !s.Job.Loads.AreaM2.Known() || s.edition == 0 || s.code == CEC {
 		return ""
 	}
 	out, _, err := calcStandard(s.loadsOf(true).standard(s.edition, s.ft2()))
@@ -145,7 +145,7 @@ func (s *system) neutralSize(material string, ratingA float64, whole bool) strin
 	return sized.Neutral
 }
 
-func (s *system) ft2() float64 { return s.job.Loads.AreaM2.V() / (footM * footM) }
+func (s *system) ft2() float64 { return s.Job.Loads.AreaM2.V() / (footM * footM) }
 
 func materialWord(m string) string { return map[string]string{"cu": "copper", "al": "aluminum"}[m] }
 
@@ -165,7 +165,7 @@ func (s *system) mainsTogether() {
 	if n < 2 {
 		return
 	}
-	k := s.beginOf("")
+	k := s.Of("")
 	k.From(clauseMains.in(s.code))
 	k.Max(n, most)
 	k.Summary = text(n, " service disconnects; at most ", most, " at one place, each in an enclosure or a section of its own.")
@@ -206,15 +206,15 @@ func (s *system) alongTheChain() (out []fed) {
 		return nil
 	}
 	children := map[string]int{}
-	for i := range s.job.Chain.Enclosures {
-		if e := &s.job.Chain.Enclosures[i]; e.Kind != kindGenerator {
+	for i := range s.Job.Chain.Enclosures {
+		if e := &s.Job.Chain.Enclosures[i]; e.Kind != kindGenerator {
 			children[e.From]++
 		}
 	}
 	behind := map[string]bool{}
 	carriesAll := map[string]bool{} // what leaves it is the load of the whole dwelling, in one feeder
 	device := map[string]install.Fact{}
-	for _, e := range s.job.Chain.Order() {
+	for _, e := range s.Job.Chain.Order() {
 		switch {
 		case slices.Contains(mains, e):
 			behind[e.ID] = true
@@ -232,7 +232,7 @@ func (s *system) alongTheChain() (out []fed) {
 			whole := carriesAll[e.From] && (e.Kind == kindPanel || e.Kind == kindTransfer)
 			carriesAll[e.ID] = whole && e.Kind == kindTransfer && children[e.ID] == 1
 			limit, name := e.Feed.DeviceA, "the device ahead of "+e.Name
-			from := s.job.Chain.Enclosure(e.From)
+			from := s.Job.Chain.Enclosure(e.From)
 			switch {
 			case limit.Known():
 			case children[e.From] == 1 && from.Kind != kindPanel && from.Kind != kindSubpanel && device[e.From].Known():
@@ -253,7 +253,7 @@ func (s *system) alongTheChain() (out []fed) {
 // feederGround judges the equipment grounding conductor of a feeder by the device that
 // protects it.
 func (s *system) feederGround(e *install.Enclosure, device install.Fact, deviceName string) {
-	k := s.beginOf(e.ID)
+	k := s.Of(e.ID)
 	k.Title = s.named("Equipment ground to ", "Bonding conductor to ") + e.Name
 	k.From(under(groundSizes, s.code))
 	switch {
@@ -321,15 +321,7 @@ func (p Practice) Judge(job *install.Job) rulebook.Report {
 // judge judges the rules of the whole job that read any of some facets of its circuits;
 // rulebook.Everything asks all of them.
 func (s *system) judge(touched rulebook.Facet) []working.Check {
-	for i := range jobRules {
-		rule := &jobRules[i]
-		if touched != rulebook.Everything && (rule.Reads&touched == 0 || rule.Hint) {
-			continue
-		}
-		if rule.When == nil || rule.When(s) {
-			s.asked = &rule.Rule
-			rule.Judge(s)
-		}
-	}
-	return s.pad.Take()
+	return rulebook.Judge(s.House, jobRules, s, func(rule *rulebook.Asked[*system]) bool {
+		return touched == rulebook.Everything || rule.Reads&touched != 0 && !rule.Hint
+	})
 }

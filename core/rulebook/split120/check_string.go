@@ -92,7 +92,7 @@ type placeNeeds struct {
 // groundFault judges what the outlets of a circuit need by their places and what they get
 // as they are wired; without boxes, by the place that the circuit serves.
 func (c *circuit) groundFault() {
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(under(gfciPlaces.Table, c.code))
 	if c.column() == "" {
 		k.AddMissing(text("an edition that is in the tables: ", editions[0], ", ", editions[1], " or ", editions[2]))
@@ -112,7 +112,7 @@ func (c *circuit) arcFault() {
 		c.arcAt(c.needs.name, c.needs.arc)
 		return
 	}
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(under(afciPlaces.Table, c.code))
 	c.coverage(k, c.boxes, needAFCI)
 }
@@ -182,7 +182,7 @@ func (c *circuit) arcAt(name string, need Answer) {
 	if hotsOf(c.k) == 2 || c.k.Protection.RatingA > shutteredUpToA {
 		return
 	}
-	arc := c.begin()
+	arc := c.On(c.k.ID)
 	arc.From(under(afciPlaces.Table, c.code))
 	if c.code == CEC && c.rules.wiring == wiredIn {
 		need = No // the rule speaks of circuits with receptacles
@@ -406,7 +406,7 @@ func (c *circuit) coverage(k *working.Check, boxes []rulebook.BoxReport, what st
 // wiring judges the string itself: LINE and LOAD, dead outlets, grounds.
 func (c *circuit) wiring() {
 	boxes := c.boxes
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(under(protectionNotes, c.code), under(receptacleRules, c.code))
 	protected := 0.0
 	said := []string{}
@@ -468,7 +468,7 @@ func (c *circuit) tried(b *install.Box) string {
 // (406.9, 406.12), and two circuits on one yoke (210.7).
 func (c *circuit) receptacles() {
 	boxes := c.boxes
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(under(receptacleRules, c.code), clausePairRule.in(c.code))
 	outlets := 0
 	for i := range c.k.Serves.Boxes {
@@ -536,7 +536,7 @@ func outletFits(outletA, circuitA float64, single bool) string {
 // boxFill judges the volume of each box (314.16).
 func (c *circuit) boxFill() {
 	boxes := c.boxes
-	k := c.begin()
+	k := c.On(c.k.ID)
 	k.From(under(boxVolumes.Table, c.code))
 	s := &c.k.Serves
 	worst, worstAt := 0.0, -1

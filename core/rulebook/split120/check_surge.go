@@ -11,14 +11,14 @@ import (
 
 // surgeNeed judges the need for surge protection (230.67, Article 242).
 func (s *system) surgeNeed() {
-	need := s.beginOf("")
+	need := s.Of("")
 	need.From(under(spdRules, s.code))
 	at := false
-	for _, d := range s.job.Surge.Devices {
+	for _, d := range s.Job.Surge.Devices {
 		at = at || d.Place != install.AtLoad && d.Type != spdType3
 	}
 	from := rule(spdRules, "S-REQ")
-	newService := s.job.Kind == install.SupplyUpgrade
+	newService := s.Job.Kind == install.SupplyUpgrade
 	switch {
 	case s.code == CEC && at:
 		need.Decide(true)
@@ -46,19 +46,19 @@ func (s *system) surgeNeed() {
 
 // surgeAsked reports whether surge protection is a question of the job.
 func (s *system) surgeAsked() bool {
-	return s.job.Kind == install.SupplyUpgrade || s.job.Kind == install.Surge || len(s.job.Surge.Devices) > 0
+	return s.Job.Kind == install.SupplyUpgrade || s.Job.Kind == install.Surge || len(s.Job.Surge.Devices) > 0
 }
 
 // surgeDevices judges each device.
 func (s *system) surgeDevices() {
-	for i := range s.job.Surge.Devices {
+	for i := range s.Job.Surge.Devices {
 		s.surgeDevice(i)
 	}
 }
 
 func (s *system) surgeDevice(i int) {
-	d := &s.job.Surge.Devices[i]
-	k := s.beginOf(text(i + 1))
+	d := &s.Job.Surge.Devices[i]
+	k := s.Of(text(i + 1))
 	k.Title = d.Name
 	k.From(under(spdRules, s.code))
 	lead := (d.LineM + d.EarthM) * 1000 / inchMM
@@ -92,7 +92,7 @@ func (s *system) surgeDevice(i int) {
 			wrong = append(wrong, text("its nominal discharge current of ", d.InKA, " kA is under ", least, " kA"))
 		}
 	}
-	if s.job.Surge.Rod && d.Place != install.AtLoad {
+	if s.Job.Surge.Rod && d.Place != install.AtLoad {
 		// A lightning rod brings part of the stroke to the service.
 		k.From(working.Source{Ref: "NFPA 780, surge protection of a building with a lightning protection system", Confidence: "medium"})
 		switch least := rule(spdRules, "S-ROD"); {
@@ -151,7 +151,7 @@ func (s *system) surgeDevice(i int) {
 func (s *system) bondedAtPanel() bool {
 	for _, n := range s.chain.Nodes {
 		if n.Joint == rulebook.JointMust {
-			return s.job.Chain.Enclosure(n.ID).Kind == kindPanel
+			return s.Job.Chain.Enclosure(n.ID).Kind == kindPanel
 		}
 	}
 	return len(s.chain.Nodes) == 0
@@ -159,16 +159,16 @@ func (s *system) bondedAtPanel() bool {
 
 // standby judges what a source of one's own carries.
 func (s *system) standby() {
-	rulebook.StandbyLoad(s.job.Words, s.beginOf(""), &s.job.Standby, true, clauseStandby.in(s.code))
+	rulebook.StandbyLoad(s.Job.Words, s.Of(""), &s.Job.Standby, true, clauseStandby.in(s.code))
 }
 
 // transfer judges that a transfer switch keeps the source off the utility's line.
 func (s *system) transfer() {
-	if slices.ContainsFunc(s.job.Chain.Enclosures, func(e install.Enclosure) bool { return e.Kind == kindTransfer }) {
+	if slices.ContainsFunc(s.Job.Chain.Enclosures, func(e install.Enclosure) bool { return e.Kind == kindTransfer }) {
 		return
 	}
-	t := s.beginOf("")
-	t.Title = "Transfer of the " + s.job.Standby.Source
+	t := s.Of("")
+	t.Title = "Transfer of the " + s.Job.Standby.Source
 	t.From(clauseStandby.in(s.code))
 	t.Decide(false)
 	t.Summary = "No transfer switch on the chain: without one the source would feed the utility's line and kill who works on it."

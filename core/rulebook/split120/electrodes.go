@@ -102,15 +102,15 @@ func (s *system) capped(need string, kind *bondKind) string {
 
 // bonds judges each bond.
 func (s *system) bonds() {
-	for i := range s.job.Supply.Bonds {
+	for i := range s.Job.Supply.Bonds {
 		s.bond(i)
 	}
 }
 
 // electrodeConductor judges the conductor to the electrode by what it runs to.
 func (s *system) electrodeConductor() {
-	supply := &s.job.Supply
-	k := s.beginOf("")
+	supply := &s.Job.Supply
+	k := s.Of("")
 	k.Title = s.named("Grounding electrode conductor", "Grounding conductor")
 	k.From(under(electrodeSizes.Table, s.code), under(grounding.Table, s.code))
 	need := s.electrodeNeed(k)
@@ -154,8 +154,8 @@ func (s *system) electrodeConductor() {
 
 // bond judges one bond by its kind.
 func (s *system) bond(i int) {
-	b := &s.job.Supply.Bonds[i]
-	c := s.beginOf(text(i + 1))
+	b := &s.Job.Supply.Bonds[i]
+	c := s.Of(text(i + 1))
 	c.Title = "Bond of the " + b.Service
 	kind := bondKinds[b.Kind]
 	if kind == nil {
@@ -220,8 +220,8 @@ func (s *system) bond(i int) {
 
 // noted counts the electrodes of the job: water pipes, and others.
 func (s *system) noted() (others, water int) {
-	others = len(s.job.Outdoor.Electrodes.Rods)
-	for _, b := range s.job.Supply.Bonds {
+	others = len(s.Job.Outdoor.Electrodes.Rods)
+	for _, b := range s.Job.Supply.Bonds {
 		switch kind := bondKinds[b.Kind]; {
 		case kind == nil || !kind.electrode:
 		case kind.id == waterPipe:
@@ -238,7 +238,7 @@ func (s *system) electrodeThere() {
 	if others, water := s.noted(); others+water > 0 {
 		return
 	}
-	k := s.beginOf("")
+	k := s.Of("")
 	k.From(under(grounding.Table, s.code), under(bondTable.Table, s.code))
 	k.AddMissing("a grounding electrode: rods (Outdoor works), or a bond to one (Supply)")
 	k.Summary = "Not yet known: no electrode is noted. A gas pipe is none."
@@ -250,7 +250,7 @@ func (s *system) supplemental() {
 	if water == 0 {
 		return
 	}
-	k := s.beginOf("")
+	k := s.Of("")
 	k.From(clauseElectrode.in(s.code), under(grounding.Table, s.code))
 	row := grounding.Find(func(it *groundingRow) bool { return it.ID == "WATER-SUP" })
 	k.Step("electrodes", grounding.Row(row).Rule, "", float64(others), "", grounding.Row(row).Source)
@@ -264,10 +264,10 @@ func (s *system) supplemental() {
 
 // intersystem judges the place for the bonds of other systems.
 func (s *system) intersystem() {
-	k := s.beginOf("")
+	k := s.Of("")
 	k.From(clauseIntersystem.in(s.code))
 	places := rule(grounding.Table, "IBT")
-	switch have := s.job.Supply.Intersystem; {
+	switch have := s.Job.Supply.Intersystem; {
 	case have == nil:
 		k.Warn()
 		k.Summary = text("Not looked for: outside at the service a place for at least ", places, " bonds.")
@@ -283,7 +283,7 @@ func (s *system) intersystem() {
 // outdoorDisconnect judges the emergency disconnect of a dwelling whose service is new or
 // replaced, from the edition that asks for it.
 func (s *system) outdoorDisconnect() {
-	k := s.beginOf("")
+	k := s.Of("")
 	k.From(clauseOutdoorOff.in(s.code))
 	row := clearances.Find(func(it *clearancesRow) bool { return it.ID == "EMD" })
 	from := clearances.Row(row).Value
@@ -297,8 +297,8 @@ func (s *system) outdoorDisconnect() {
 		return
 	}
 	outside, unseen := []string{}, []string{}
-	for i := range s.job.Chain.Enclosures {
-		e := &s.job.Chain.Enclosures[i]
+	for i := range s.Job.Chain.Enclosures {
+		e := &s.Job.Chain.Enclosures[i]
 		role := roleOf(e)
 		if role != roleService && role != roleNotService && !(role == kindPanel && slices.Contains(s.disconnects(), e)) {
 			continue

@@ -66,7 +66,7 @@ func (t *trial) Changed(i int, change func(*install.Circuit), look func(*install
 	out := s.judge(touched)
 	top := k
 	for range t.job.Circuits {
-		up := s.byID[top.From]
+		up := s.Circuit(top.From)
 		if up == nil {
 			break
 		}
@@ -275,5 +275,5 @@ func limit(m *rulebook.Mending) {
 }
 
 func serviceFigure(job *install.Job) float64 {
-	return (&system{job: job, code: codeOf(job)}).rating().V()
+	return (&system{House: rulebook.NewHouse(job), code: codeOf(job)}).rating().V()
 }

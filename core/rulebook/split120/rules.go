@@ -89,7 +89,7 @@ func init() {
 			When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).space},
 	}
 	nec := func(s *system) bool { return s.code == NEC }
-	upgrade := func(s *system) bool { return s.job.Kind == install.SupplyUpgrade }
+	upgrade := func(s *system) bool { return s.Job.Kind == install.SupplyUpgrade }
 	jobRules = []rulebook.Asked[*system]{
 		{Rule: working.Rule{ID: "demand", Title: "Service load against the service", Unit: "A", Scope: working.OfJob,
 			Sheet: working.CircuitsSheet, Leaf: working.DemandLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply},
@@ -119,7 +119,7 @@ func init() {
 			working.CircuitsSheet), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, When: (*system).rewired,
 			Judge: (*system).requiredCircuits},
 		{Rule: onSheet(ofService("working-space", "Working space in front of a panel", "in", working.OfBoard, ""),
-			working.BoardSheet), When: func(s *system) bool { return s.job.Board.Space != (install.WorkSpace{}) },
+			working.BoardSheet), When: func(s *system) bool { return s.Job.Board.Space != (install.WorkSpace{}) },
 			Judge: (*system).workingSpace},
 		{Rule: advice(onSheet(ofService("ungrounded", "Outlets without an equipment ground", "", working.OfJob, ""),
 			working.CircuitsSheet)), Reads: rulebook.ReadsLoad, Judge: (*system).ungrounded},
@@ -152,11 +152,11 @@ func (c *circuit) leaks() bool {
 }
 
 // rewired: the job is the wiring of a dwelling.
-func (s *system) rewired() bool { return s.job.Kind == install.Rewire && len(s.job.Circuits) > 0 }
+func (s *system) rewired() bool { return s.Job.Kind == install.Rewire && len(s.Job.Circuits) > 0 }
 
-func (s *system) standbyThere() bool { return s.job.Standby.Source != "" }
+func (s *system) standbyThere() bool { return s.Job.Standby.Source != "" }
 
 // outdoorDisconnectAsked: the job makes the service, and the code asks for one outdoors.
 func (s *system) outdoorDisconnectAsked() bool {
-	return s.job.Kind == install.SupplyUpgrade && s.code == NEC && len(s.job.Chain.Enclosures) > 0
+	return s.Job.Kind == install.SupplyUpgrade && s.code == NEC && len(s.Job.Chain.Enclosures) > 0
 }
