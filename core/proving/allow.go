@@ -1,0 +1,286 @@
+package proving
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+)
+
+// NotYetError says what must come first.
+type NotYetError struct{ Why string }
+
+func (e *NotYetError) Error() string { return e.Why }
+
+// Step is what is asked of a step of the plan before it is ticked.
+type Step struct {
+	Isolation bool   // it opens an enclosure
+	Closed    string // what else closes it
+	Photo     bool   // a picture of it is what ticks it, or why there is none
+}
+
+// Allow reports why a record may not be made now, nil when it may. step finds a step of
+// the plan by its id.
+func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Facts, step func(id string) (Step, bool),
+	now time.Time) error {
+	w := job.Words
+	if !May(r.Role, r.Kind) {
+		return &RoleError{r.Role, r.Kind}
+	}
+	if job.Frozen() && r.Kind != install.Reopen {
+		return &NotYetError{w.Say("Revision %s is signed: open a new revision to record more.", job.Revision())}
+	}
+	if err := supersedes(job, r); err != nil {
+		return err
+	}
+	switch r.Kind {
+	case install.Reading:
+		return allowReading(job, r, tests, facts, now)
+	case install.Energise:
+		sheet := TestSheet(job, tests, facts, r.Who(), now)
+		if sheet.MayEnergise != "" {
+			return &NotYetError{sheet.MayEnergise}
+		}
+		for _, ask := range Asks {
+			if !slices.Contains(r.Confirmed, ask.ID) {
+				return install.Errors{{Field: "energise.confirmed", Value: strings.Join(r.Confirmed, ", "),
+					Accept: ask.ID + ": " + ask.Title}}
+			}
+		}
+	case install.LockOff:
+		return allowLockOff(job, r)
+	case install.Remark:
+		if !isCurrent(job, install.Reading, r.Subject) {
+			return &NotYetError{w.Say("The reading that this explains is not there any more: look at the newest.")}
+		}
+	case install.Tick:
+		s, known := step(r.Subject)
+		_, isolated := IsolationInForce(job, r.Who(), now)
+		switch {
+		case !known:
+			return &NotYetError{w.Say("Task %q is not on this job's plan.", r.Subject)}
+		case r.Done && s.Closed != "":
+			return &NotYetError{s.Closed}
+		case r.Done && s.Photo && strings.TrimSpace(r.Note) == "" && !pictured(job, r.Subject):
+			return &NotYetError{w.Say("There is no picture of it: take one, or say why there is none.")}
+		case r.Done && s.Isolation && !isolated:
+			return &NotYetError{NeedsIsolation(w, w.Say("This task opens an enclosure and"), r.Role)}
+		}
+	case install.LooseEnd:
+		return allowLooseEnd(job, r)
+	case install.Decision:
+		if !isCurrent(job, install.Observation, r.Subject) {
+			return &NotYetError{w.Say("The finding that was decided on is not there any more: look at the newest.")}
+		}
+	case install.FindingStep:
+		switch {
+		case !isCurrent(job, install.Observation, r.Subject):
+			return &NotYetError{w.Say("The finding is not there any more: look at the newest.")}
+		case r.Path != install.Told && r.Role != Supervisor && r.Role != Electrician:
+			return &NotYetError{w.Say("An electrician or the supervisor says that it is %s.", strings.ReplaceAll(r.Path, "-", " "))}
+		}
+	case install.Variation:
+		if len(job.Current(install.Scope)) == 0 {
+			return &NotYetError{w.Say("No scope was agreed yet: until then the points are simply edited.")}
+		}
+	case install.Scope:
+		if len(job.Rooms) == 0 {
+			return &NotYetError{w.Say("There is nothing to agree on: the walk has no rooms.")}
+		}
+	case install.Photo:
+		if _, task := step(r.Subject); !task && !shows(job, r.Subject) {
+			return &NotYetError{w.Say("Photo of %q: there is no such room, point, circuit, outlet, step, finding or enclosure "+
+				"on this job.", r.Subject)}
+		}
+	case install.Reopen:
+		if !job.Frozen() {
+			return &NotYetError{w.Say("Revision %s is not signed: it is open for edits already.", job.Revision())}
+		}
+	}
+	return nil
+}
+
+// supersedes refuses a record that takes the place of one that is not there any more, or
+// that is not of its kind and about the same.
+func supersedes(job *install.Job, r install.Record) error {
+	w := job.Words
+	if r.Supersedes == "" {
+		return nil
+	}
+	i := slices.IndexFunc(job.Records, func(old install.Record) bool { return old.ID == r.Supersedes })
+	switch {
+	case i < 0 || !isCurrent(job, job.Records[i].Kind, r.Supersedes) && job.Records[i].Kind != install.LooseEnd:
+		return &NotYetError{w.Say("What this corrects is not there any more: look at the newest.")}
+	case !r.Replaces(&job.Records[i]):
+		old := &job.Records[i]
+		return install.Errors{{Field: string(r.Kind) + ".supersedes", Value: r.Supersedes,
+			Accept: w.Say("a %s of the same subject; that one is a %s of %q", r.Kind, old.Kind, old.Subject)}}
+	}
+	return nil
+}
+
+func allowReading(job *install.Job, r install.Record, tests []rulebook.Test, facts *Facts, now time.Time) error {
+	w := job.Words
+	sheet := TestSheet(job, tests, facts, r.Who(), now)
+	i := slices.IndexFunc(sheet.Rows, func(row Row) bool { return row.ID == r.Subject && row.Circuit == r.Circuit })
+	if i < 0 {
+		return &NotYetError{w.Say("Test %q is not on this job's sheet.", r.Subject)}
+	}
+	row := sheet.Rows[i]
+	if row.Closed != "" {
+		return &NotYetError{row.Closed}
+	}
+	takes, fits := w.Say("a figure in %s", row.Unit), r.Value != nil || r.OverRange
+	switch {
+	case row.YesNo:
+		takes, fits = w.Say("yes or no"), r.Passed != nil
+	case len(row.Patterns) > 0:
+		takes, fits = w.Say("one of %s", strings.Join(row.Patterns, ", ")), slices.Contains(row.Patterns, r.Answer)
+	}
+	switch {
+	case !fits && r.CouldNot == "":
+		return &NotYetError{w.Say("%s takes %s.", row.Title, takes)}
+	case r.TestV != 0 && !slices.Contains(row.TestV, r.TestV):
+		return install.Errors{{Field: "reading.testV", Value: fmt.Sprint(r.TestV),
+			Accept: w.Say("a test voltage of this test, one of %v V", row.TestV)}}
+	case r.Supersedes != "" && strings.TrimSpace(r.Note) == "":
+		return install.Errors{{Field: "reading.note", Value: r.Note,
+			Accept: w.Say("why the reading takes the place of the one before: misread, or what was put right")}}
+	}
+	if possible := tests[i].Possible; possible != nil && r.Value != nil {
+		if why := possible(r); why != "" {
+			return &NotYetError{why}
+		}
+	}
+	return nil
+}
+
+// allowLockOff lets a lock be taken off by whose it is; by the supervisor for somebody
+// else only with the reason on record.
+func allowLockOff(job *install.Job, r install.Record) error {
+	w := job.Words
+	for _, lock := range Locks(job) {
+		switch {
+		case lock.ID != r.Subject:
+		case lock.IsBy(r.Who()):
+			return nil
+		case r.Role != Supervisor:
+			return &NotYetError{w.Say("The lock is %s's: only its owner takes it off, or the supervisor with the reason on record.",
+				lock.By)}
+		case strings.TrimSpace(r.Note) == "":
+			return install.Errors{{Field: "lock-off.note", Value: r.Note,
+				Accept: w.Say("how it is known that %s is off the site and told, and that nobody works behind the lock", lock.By)}}
+		default:
+			return nil
+		}
+	}
+	return &NotYetError{w.Say("This lock does not hang any more: look at the newest.")}
+}
+
+// BeforeHandover marks what may stay undone while the circuit is energised.
+const BeforeHandover = "handover"
+
+// allowLooseEnd: whoever is on site notes one; what must be put right before anything is
+// energised is cleared by an electrician or the supervisor only.
+func allowLooseEnd(job *install.Job, r install.Record) error {
+	w := job.Words
+	open := LooseEnds(job)
+	i := slices.IndexFunc(open, func(l install.Record) bool { return l.ID == r.Subject })
+	qualified := r.Role == Supervisor || r.Role == Electrician
+	switch {
+	case r.Supersedes != "" && r.Done, r.Supersedes != "" && i >= 0:
+		return &NotYetError{w.Say("Only what was cleared is opened again.")}
+	case r.Done && i < 0:
+		return &NotYetError{w.Say("This snag is not open.")}
+	case r.Done && open[i].Path != BeforeHandover && !qualified:
+		return &NotYetError{w.Say("It must be put right before anything is energised: an electrician or the supervisor looks at " +
+			"it and clears it.")}
+	case !r.Done && r.Path == BeforeHandover && !qualified:
+		return &NotYetError{w.Say("An electrician or the supervisor decides that it may stay while the circuit is energised.")}
+	}
+	return nil
+}
+
+// pictured reports whether there is a picture of what is named.
+func pictured(job *install.Job, id string) bool {
+	return slices.ContainsFunc(job.Current(install.Photo), func(r install.Record) bool { return r.Subject == id && !r.Done })
+}
+
+func isCurrent(job *install.Job, kind install.RecordKind, id string) bool {
+	return slices.ContainsFunc(job.Current(kind), func(r install.Record) bool { return r.ID == id && !r.Done })
+}
+
+// shows reports whether a photo can be of what is named: the board, a room, a
+// point, a circuit, an outlet of it, an enclosure or a record.
+func shows(job *install.Job, id string) bool {
+	if run, ok := strings.CutPrefix(id, "run-"); ok &&
+		slices.ContainsFunc(job.Outdoor.Runs, func(r install.Run) bool { return r.ID == run }) {
+		return true
+	}
+	if id == "board" || id == "intake" || id == "electrodes" || job.RoomByID(id) != nil || job.Chain.Enclosure(id) != nil {
+		return true
+	}
+	for i := range job.Circuits {
+		if job.Circuits[i].ID == id || slices.ContainsFunc(job.Circuits[i].Serves.Boxes,
+			func(b install.Box) bool { return job.Circuits[i].ID+"/"+b.ID == id }) {
+			return true
+		}
+	}
+	for i := range job.Rooms {
+		if slices.ContainsFunc(job.Rooms[i].Points, func(p install.RoomPoint) bool { return p.ID == id }) {
+			return true
+		}
+	}
+	return slices.ContainsFunc(job.Records, func(r install.Record) bool { return r.ID == id })
+}
+
+// Leaves is what a reading leaves undone, where that is not noted already; empty for
+// nothing.
+func Leaves(job *install.Job, r *install.Record, tests []rulebook.Test) string {
+	if r.Kind != install.Reading {
+		return ""
+	}
+	for i := range tests {
+		t := &tests[i]
+		if t.ID != r.Subject || t.Circuit != r.Circuit || t.Leaves == "" {
+			continue
+		}
+		if !slices.ContainsFunc(LooseEnds(job), func(l install.Record) bool { return l.Note == t.Leaves }) {
+			return t.Leaves
+		}
+	}
+	return ""
+}
+
+// LooseEnds returns what is left temporarily undone and not yet cleared.
+func LooseEnds(job *install.Job) []install.Record {
+	cleared := map[string]bool{}
+	current := job.Current(install.LooseEnd)
+	for i := range current {
+		if current[i].Done {
+			cleared[current[i].Subject] = true
+		}
+	}
+	out := []install.Record{}
+	for _, r := range current {
+		if !r.Done && r.Supersedes == "" && !cleared[r.ID] {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
+// ClearedEnds returns what was left undone and is cleared, the newest clearing first.
+func ClearedEnds(job *install.Job) []install.Record {
+	out := []install.Record{}
+	current := job.Current(install.LooseEnd)
+	for i := range slices.Backward(current) {
+		if current[i].Done {
+			out = append(out, current[i])
+		}
+	}
+	return out
+}
