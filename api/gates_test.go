@@ -136,10 +136,10 @@ func TestWhatHoldsThePermissionToEnergise(t *testing.T) {
 	assert.Empty(t, why(), "what may wait for the handover holds nothing back")
 
 	// A lock of somebody else, and of somebody of the same name.
-	assert.Contains(t, tobias.job(ref).View.Tests.MayEnergise, "lock of Jana Okell hangs")
+	assert.Contains(t, tobias.job(ref).View.Tests.MayEnergise, "lock of Jana Okell is in place")
 	tobias.held(id, permits(), 409, "only its owner takes it off")
 	twin := w.twin("jana")
-	twin.held(id, permits(), 409, "lock of Jana Okell hangs")
+	twin.held(id, permits(), 409, "lock of Jana Okell is in place")
 	jana.made(id, ticks("c1-point", false))
 	twin.held(id, ticks("c1-point", true), 409, "your own isolation record")
 

@@ -119,7 +119,7 @@ func TestTheDemandIsOfTheCircuitsToo(t *testing.T) {
 	c.do("GET", "/api/jobs/"+v.Id+"/circuits", nil).into(t, &out)
 	require.Positive(t, out.Report.Demand.AfterA)
 	for _, k := range out.Report.Circuits {
-		assert.NotContains(t, k.Operator.Why, "demand is not yet known", k.ID)
+		assert.NotContains(t, k.Operator.Why, "demand is not computed yet", k.ID)
 	}
 }
 

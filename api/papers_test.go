@@ -72,7 +72,7 @@ func TestLettersAreInTheWordsOfTheirPractice(t *testing.T) {
 			said += f.Name + "\n"
 		}
 	}
-	for _, false := range []string{"fuse", "intake", "isolator", "Number of the supply", "operator"} {
+	for _, false := range []string{"fuse", "intake", "isolator", "Supply number", "operator"} {
 		assert.NotContains(t, said, false)
 	}
 	for _, want := range []string{"Ask for the service to be disconnected and reconnected", "Report damage at the service",

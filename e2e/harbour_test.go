@@ -28,7 +28,7 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 
 	// LINE and LOAD are swapped: drawn, said, and mended by the remedy.
 	p.Until("the drawing to say so",
-		`document.querySelector('svg[aria-label^="String of outlets"]').getAttribute('aria-label')
+		`document.querySelector('svg[aria-label^="Run of receptacles"]').getAttribute('aria-label')
 			.includes('Left of the basin, fed from the panel: dead as wired')`)
 	p.Has(`[data-box="b2"][data-verdict="fail"]`)
 	p.Click(`[data-check="string"][data-verdict="fail"]`)
@@ -37,7 +37,7 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 	p.Click(`[data-drawer] button.MuiButton-contained`)
 	p.Has(`[data-check="string"][data-verdict="pass"]`)
 	p.Saved()
-	p.See("A trip here darkens Window sill, By the cold store too.")
+	p.See("Also lost when it trips: Window sill, By the cold store.")
 	p.sheet(id, "board")
 	p.See("Leg A")
 	p.sheet(id, "supply")
@@ -86,12 +86,12 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 	p.See("Older than the test it comes after: do it again.")
 	p.Press("Yes, correct")
 	// The neutral that was lifted for the test holds the permission until it is back.
-	p.See("Left undone: Feeder neutral of Panel A lifted")
+	p.See("Punch-list item: Feeder neutral of Panel A lifted")
 	p.sheet(id, "second-fix")
 	p.Press("Put right")
 	p.Type(`input[name="how"]`, "back on its lug, torqued")
 	p.Press("Record")
-	p.See("Nothing is left undone.")
+	p.See("No snags.")
 	p.sheet(id, "test")
 	p.permit()
 	p.See("Given by Tobias Marrick")
@@ -174,7 +174,7 @@ func TestLegsStandbyAndWallsAreDrawn(t *testing.T) {
 	p.sheet(id, "survey")
 	p.leaf("walk")
 	p.Click(`[data-room]`)
-	p.Press("Way and fabric")
+	p.Press("Cable route and construction")
 	p.Has(`[data-spacing="pass"]`)
 	p.fill("walls[0].lengthM", "26") // feet
 	p.Saved()

@@ -180,7 +180,7 @@ func TestAChangeIsTriedBeforeItIsKept(t *testing.T) {
 	p.Has(`[data-difference="Voltage drop"]`)
 	p.See("The material costs")
 	assert.InDelta(t, 5.461, s.checked("PW-2052", "voltage-drop", "c2"), 0.001, "what is kept is as it was")
-	p.Press("Keep the change")
+	p.Press("Save the change")
 	p.Gone("Trying a change")
 	p.Has(`[data-check="voltage-drop"][data-verdict="pass"]`)
 	p.Saved()
@@ -239,7 +239,7 @@ func TestABetterSpreadIsTakenOnTheBoard(t *testing.T) {
 	p.Has(`[data-check="grouping"][data-verdict="caution"]`)
 	p.Click(`[data-check="grouping"]`)
 	p.See("What would be better")
-	p.Press("Take")
+	p.Press("Apply")
 	p.Has(`[data-check="grouping"][data-verdict="pass"]`)
-	p.See("One trip darkens at most 3 of 5")
+	p.See("At most 3 of 5")
 }

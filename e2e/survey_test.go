@@ -108,11 +108,11 @@ func TestASurveyOfAHouseInOnePass(t *testing.T) {
 	// A question is asked and answered; nothing is added unless it is taken.
 	p.Until("a question", `document.querySelector('[data-question]')`)
 	var asked int
-	p.Eval(`parseInt([...document.querySelectorAll('h2')].find(h => h.innerText === 'Questions of the walk')
+	p.Eval(`parseInt([...document.querySelectorAll('h2')].find(h => h.innerText === 'Questions from the survey')
 			.parentElement.innerText.match(/(\d+) open/)[1])`, &asked)
 	p.Eval(`[...document.querySelector('[data-question]').querySelectorAll('button')].find(b => /^No/.test(b.innerText)).click()`, nil)
 	p.Until("one question less",
-		fmt.Sprintf(`[...document.querySelectorAll('h2')].find(h => h.innerText === 'Questions of the walk')
+		fmt.Sprintf(`[...document.querySelectorAll('h2')].find(h => h.innerText === 'Questions from the survey')
 			.parentElement.innerText.includes('%d open')`, asked-1))
 	p.Until("the tally to stand", `document.querySelector('[data-total]').innerText.includes('93 points')`)
 }
@@ -126,12 +126,12 @@ func TestAMisreadingIsAskedAbout(t *testing.T) {
 	p.See("not understood")
 	p.Press("Read it as “two way light”")
 	p.Until("the suggestion to be taken", `document.querySelector('#shorthand').value === 'vault: two way light, 3 frobnicators'`)
-	p.Press("Take the line")
+	p.Press("Add the line")
 	p.See("1 not understood")
 	p.See("1 items of shorthand that were not understood")
 	assert.Equal(t, "3 frobnicators", s.job("E-201").Rooms[0].Points[1].Typed)
 	p.Type("#shorthand", "2 socket")
-	p.Press("Take the line")
+	p.Press("Add the line")
 	p.Until("the line to be added to its room", `document.querySelector('[data-room="vault"]').innerText.includes('2 double socket')`)
 	p.Key("z", ctrl)
 	p.Until("the undo", `!document.querySelector('[data-room="vault"]').innerText.includes('2 double socket')`)
@@ -194,7 +194,7 @@ func TestTheCaseAndAVariation(t *testing.T) {
 	p.Choose(`select[name="subject"]`, "accessory-broken")
 	p.Choose(`select[name="evidence"]`, "seen")
 	p.Type(`input[name="note"]`, "Cracked socket <b>behind</b> the organ")
-	p.Press("Keep the finding")
+	p.Press("Save the finding")
 	p.Has(`[data-finding="accessory-broken"]`)
 	p.Upload(`[data-finding="accessory-broken"] input[type="file"]`, picture(t))
 	p.Until("the photo", `document.querySelector('[data-finding="accessory-broken"] img')?.naturalWidth > 0`)
@@ -214,7 +214,7 @@ func TestTheCaseAndAVariation(t *testing.T) {
 	p.See("Graded C2, shown as to be looked into until it is seen.")
 	p.Press("Declines", `[data-finding="accessory-broken"]`)
 	p.Type(`[data-finding="accessory-broken"] input[name="why"]`, "We will have the organ room done next year")
-	p.Press("Keep the decision")
+	p.Press("Save the decision")
 	p.See("We will have the organ room done next year")
 	p.See("declined · Anselm and Bette Roake")
 	var kind string
@@ -223,7 +223,7 @@ func TestTheCaseAndAVariation(t *testing.T) {
 	assert.Equal(t, "%PDF- true", kind, "the page for the client, with its picture")
 
 	p.leaf("scope")
-	p.Press("Agree on the walk as it stands")
+	p.Press("Agree the scope as surveyed")
 	p.See("Agreed by Anselm and Bette Roake")
 	job := s.job("PW-2044")
 	study := ""
@@ -238,7 +238,7 @@ func TestTheCaseAndAVariation(t *testing.T) {
 	p.Has("[data-consequence]")
 	said := p.Text("[data-consequence]")
 	for _, want := range []string{"adds 2 × double socket-outlet", "drops 1 × data point", "circuit of its own for 16 A",
-		"person-hours", "Not yet known"} {
+		"person-hours", "Not priced"} {
 		assert.Contains(t, said, want)
 	}
 	for _, r := range s.job("PW-2044").Rooms {

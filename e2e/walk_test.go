@@ -186,13 +186,13 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 		"insulation-ln": "480", "insulation-le": "455", "insulation-ne": "470",
 		"ze": "0.24", "pfc": "1.2", "zs": "9.9", "rcd-x1": "24"}
 	p.entries(readings)
-	p.See("Left undone: Cover of the board off until it is tested.")
+	p.See("Snag: Cover of the board off until it is tested.")
 	p.sheet(id, "second-fix")
 	p.Press("Put right")
 	p.Type(`input[name="how"]`, "cover on, four screws")
 	p.Press("Record")
 	p.See("put right by Tobias Marrick")
-	p.See("Nothing is left undone.")
+	p.See("No snags.")
 	p.sheet(id, "test")
 	p.permit()
 	p.See("Given by Tobias Marrick")

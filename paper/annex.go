@@ -64,7 +64,7 @@ func (p *pack) boxes(c *install.Circuit, boxes []rulebook.BoxReport) {
 		}
 		text := boxes[i].Summary
 		if len(boxes[i].Labels) > 0 {
-			text += p.words.Say(" Wears: %s.", strings.Join(boxes[i].Labels, ", "))
+			text += p.words.Say(" Needs label: %s.", strings.Join(boxes[i].Labels, ", "))
 		}
 		p.pair(c.Serves.Boxes[i].Name, text)
 	}

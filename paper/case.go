@@ -91,7 +91,7 @@ func (p *pack) finding(f *survey.Finding) {
 		price = p.priceRange(f.Price)
 	}
 	if f.Shares != "" {
-		price = p.words.Say("in the price of “%s”: one piece of work mends both", f.Shares)
+		price = p.words.Say("in the price of “%s”: one piece of work rectifies both", f.Shares)
 	}
 	line(p.words.Say("Price"), price)
 	if f.Decision != "" {
@@ -99,7 +99,7 @@ func (p *pack) finding(f *survey.Finding) {
 	}
 	line(p.words.Say("Who was told"), f.Told)
 	line(p.words.Say("Made safe"), f.Safe)
-	line(p.words.Say("Mended"), f.Mended)
+	line(p.words.Say("Rectified"), f.Mended)
 	p.pictures(f.Photos)
 }
 

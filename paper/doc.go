@@ -165,7 +165,7 @@ func (p *pack) titleBlock() {
 	}
 	earthing := p.word(string(j.Supply.Earthing))
 	if earthing == "" {
-		earthing = p.words.Say("not yet known")
+		earthing = p.words.Say("not recorded")
 	}
 	fuse := ""
 	if a := p.v.Report.Demand.FuseA; a > 0 { // with the work, where that changes the supply
@@ -317,7 +317,7 @@ func (p *pack) mark(v working.Verdict, x, y float64) {
 }
 
 var verdictWords = map[working.Verdict]words.Key{working.Pass: words.Key("pass"), working.Caution: words.Key("caution"),
-	working.Fail: words.Key("fail"), working.Unknown: words.Key("not yet known")}
+	working.Fail: words.Key("fail"), working.Unknown: words.Key("not recorded")}
 
 func (p *pack) verdict(v working.Verdict) string { return p.words.Say(string(verdictWords[v])) }
 
@@ -433,7 +433,7 @@ func (p *pack) amount(v float64, unitName string) string {
 // known is a figure with how it came to be known, or that it is not.
 func (p *pack) known(f install.Fact, unitName string) string {
 	if !f.Known() {
-		return p.words.Say("not yet known")
+		return p.words.Say("not recorded")
 	}
 	return join(": ", p.amount(f.V(), unitName)+basis(f.Basis), f.Note)
 }

@@ -22,7 +22,7 @@ type label struct{ head, text, device string }
 func (p *pack) strip() (out []label) {
 	j := p.v.Job
 	main := label{head: "MAIN", text: p.words.Say("Main switch"),
-		device: strings.TrimPrefix(p.known(j.Board.MainSwitchA, "A"), p.words.Say("not yet known"))}
+		device: strings.TrimPrefix(p.known(j.Board.MainSwitchA, "A"), p.words.Say("not recorded"))}
 	if i := strings.IndexByte(main.device, ','); i > 0 {
 		main.device = main.device[:i]
 	}

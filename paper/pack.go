@@ -179,7 +179,7 @@ func (p *pack) signatures() {
 		p.line(p.words.Say("Not signed yet."))
 		for _, i := range p.v.Ready.Items {
 			if !i.Ready {
-				p.line(p.words.Say("First: %s%s)", i.Summary, when(p.words.Say(" (waits for the "), i.Who)))
+				p.line(p.words.Say("First: %s%s)", i.Summary, when(p.words.Say(" (open: the "), i.Who)))
 				break
 			}
 		}
@@ -217,7 +217,7 @@ func (p *pack) origin(works *outdoor.Report) {
 	s := &j.Supply
 	p.start(p.words.Say("Origin of the installation"), false)
 	p.pair(p.words.Say("Earthing arrangement"),
-		or(p.word(string(s.Earthing)), p.words.Say("not yet known"))+when(", ", string(s.EarthingBy)))
+		or(p.word(string(s.Earthing)), p.words.Say("not recorded"))+when(", ", string(s.EarthingBy)))
 	p.pair(p.words.Say("Declared voltage"), unit.With(s.DeclaredV, "V"))
 	for _, f := range supplyFacts(s) {
 		if f.fuse {
@@ -229,9 +229,9 @@ func (p *pack) origin(works *outdoor.Report) {
 		p.pair(p.words.Say("Main bonding"), p.words.Say("looked for: nothing that needs it"))
 	}
 	p.pair(p.words.Say("Main protective device, as found"),
-		join(", ", s.MainFuseType, strings.TrimPrefix(p.known(s.MainFuseA, "A"), p.words.Say("not yet known"))))
+		join(", ", s.MainFuseType, strings.TrimPrefix(p.known(s.MainFuseA, "A"), p.words.Say("not recorded"))))
 	p.pair(upper(p.words.Say("the operator")),
-		join(", ", s.Operator, when(p.words.Say("number of the supply "), s.Number), when(p.words.Say("meter "), s.MeterSerial)))
+		join(", ", s.Operator, when(p.words.Say("supply number "), s.Number), when(p.words.Say("meter "), s.MeterSerial)))
 	d := p.v.Report.Demand
 	p.pair(p.words.Say("Maximum demand"), p.words.Say("%s before, %s with the work, on a "+
 		"supply of %s", unit.With(d.BeforeA, "A"), unit.With(d.AfterA, "A"), unit.With(d.FuseA, "A")))
@@ -535,7 +535,7 @@ func (p *pack) isolations() {
 			n++
 			p.pair(p.words.Say("Isolation %s", p.at(r.At)),
 				p.words.Say("%s: %s; lock and tag %s; tester %s proved before and after; dead: %s; stays live: %s", r.By, r.Source,
-					r.LockTag, r.Tester, strings.Join(r.PairsDead, ", "), or(r.StillLive, p.words.Say("not written down"))))
+					r.LockTag, r.Tester, strings.Join(r.PairsDead, ", "), or(r.StillLive, p.words.Say("not recorded"))))
 		case install.LockOff:
 			n++
 			p.pair(p.words.Say("Lock off %s", p.at(r.At)), join("; ", r.By, r.Note))

@@ -250,7 +250,7 @@ func (p *pack) panelSchedule() {
 	p.start(p.words.Say("Panel schedule"), true)
 	b := &p.v.Job.Board
 	p.line(join(" · ", b.Name, b.Location,
-		when(p.words.Say("main "), strings.TrimPrefix(p.known(b.MainSwitchA, "A"), p.words.Say("not yet known"))),
+		when(p.words.Say("main "), strings.TrimPrefix(p.known(b.MainSwitchA, "A"), p.words.Say("not recorded"))),
 		when(p.words.Say("service "), p.serviceRating())))
 	rows := []row{}
 	placed := map[int]bool{}

@@ -91,7 +91,7 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 	add := func(name, value, missing string) {
 		f := Fact{ID: id, Name: name, Value: value}
 		if strings.TrimSpace(value) == "" {
-			f.Missing, f.Value = true, w.Say("not yet known")
+			f.Missing, f.Value = true, w.Say("not recorded")
 			l.Missing = append(l.Missing, missing)
 		}
 		l.Facts = append(l.Facts, f)
@@ -105,7 +105,7 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 			if number.Verdict == working.Fail {
 				value = ""
 			}
-			add(w.Say("Number of the supply"), value, w.Say("the number of the supply: %s", number.Summary))
+			add(w.Say("Supply number"), value, w.Say("the supply number: %s", number.Summary))
 		case "address":
 			add("Address", strings.Trim(job.Site.Address+", "+job.Site.Town, ", "), w.Say("the address (Survey sheet)"))
 			add("Customer", job.Site.Customer, w.Say("the customer (Survey sheet)"))
@@ -146,7 +146,7 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 					items = append(items, e.Name+seal(w, e))
 				}
 			}
-			add("Equipment", strings.Join(items, ", "), w.Say("the operator's equipment on the chain (Supply sheet, Supply arrangement)"))
+			add("Equipment", strings.Join(items, ", "), w.Say("the operator's equipment (Supply sheet, Supply arrangement)"))
 		case "condition":
 			said := []string{}
 			if s.Condition != "" {
@@ -158,7 +158,7 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 				}
 			}
 			add(w.Say("What was seen"), strings.Join(said, "; "),
-				w.Say("what was seen at the intake (condition on the Supply sheet or the chain)"))
+				w.Say("what was seen at the intake (condition on the Supply sheet)"))
 		}
 	}
 	return l

@@ -48,7 +48,7 @@ var subjects = []struct {
 	{install.FirstFix, words.Key("First fix done"), working.FirstFixSheet},
 	{install.SecondFix, words.Key("Second fix done"), working.SecondFixSheet},
 	{install.Test, words.Key("Every test passed"), working.TestSheet},
-	{install.Handover, words.Key("Nothing left undone"), working.HandoverSheet},
+	{install.Handover, words.Key("No snags open"), working.HandoverSheet},
 }
 
 // Ready lists what is ready and each thing that is not.

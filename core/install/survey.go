@@ -360,7 +360,7 @@ func (r Room) Validate(t Terms) error {
 	c.text("kind", r.Kind, 40)
 	c.text("floor", r.Floor, 40)
 	if math.IsNaN(r.At) || math.Abs(r.At) > 1e9 {
-		c.say("at", r.At, c.w.Say("a place in the walk, a number"))
+		c.say("at", r.At, c.w.Say("a place in the survey, a number"))
 	}
 	if len(r.Points) > few {
 		c.say("points", len(r.Points), c.w.Say("at most %d lines of points", few))

@@ -158,7 +158,7 @@ func (t *TakeOff) points(job *install.Job, p rulebook.Book) {
 	}
 	for _, k := range survey.Kinds {
 		if n := counts[k.ID]; n > 0 {
-			add("point:"+k.ID, survey.Name(words, k.ID), w.Say("new points counted on the walk"), n)
+			add("point:"+k.ID, survey.Name(words, k.ID), w.Say("new points counted on the survey"), n)
 		}
 	}
 	for _, box := range slices.Sorted(maps.Keys(boxes)) {

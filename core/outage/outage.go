@@ -307,9 +307,9 @@ func (p *Plan) causes(in Input) {
 			more = " " + w.Say("and %d more", len(unknown)-3)
 			unknown = unknown[:3]
 		}
-		known := w.Say("Not yet known for %s.", strings.Join(unknown, ", ")+more)
+		known := w.Say("No date yet for %s.", strings.Join(unknown, ", ")+more)
 		if at >= 0 {
-			known = w.Say("%s Not yet known for %s: it may be later.", p.Why, strings.Join(unknown, ", ")+more)
+			known = w.Say("%s No date yet for %s: it may be later.", p.Why, strings.Join(unknown, ", ")+more)
 		}
 		p.Why = known
 	}
@@ -387,7 +387,7 @@ func (p *Plan) checklist(in Input, crew int) {
 	p.Checks = append(p.Checks, Item{w.Say("Crew"), w.Say("%d on the day, %d at once are needed", crew, max(1, heads)),
 		ready(crew >= heads), working.SupplySheet})
 	if bad := failing(in.Chain); bad > 0 {
-		p.Checks = append(p.Checks, Item{w.Say("The chain behind the intake"), w.Say("%d things on the chain fail", bad),
+		p.Checks = append(p.Checks, Item{w.Say("The supply arrangement behind the intake"), w.Say("%d checks of the supply arrangement fail", bad),
 			working.Fail, working.SupplySheet})
 	}
 	p.Checks = append(p.Checks, firstFixed(in), p.day(in))
@@ -493,7 +493,7 @@ func inspector(in Input) Item {
 // temporary asks whether what cannot wait for the supply has one of its own.
 func temporary(in Input) Item {
 	w, o := in.Job.Words, &in.Job.Outage
-	out := Item{What: w.Say("Temporary supply for what cannot wait"), Sheet: working.SupplySheet}
+	out := Item{What: w.Say("Temporary supply"), Sheet: working.SupplySheet}
 	waits := []string{}
 	for _, t := range o.Temporary {
 		if !t.Ready {

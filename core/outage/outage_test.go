@@ -125,10 +125,10 @@ func TestTheEarliestDayFollowsWhatIsLatest(t *testing.T) {
 	assert.Equal(t, 1, held)
 
 	in.Take.Lines[0].Due = ""
-	assert.Contains(t, Of(in).Why, "Not yet known for Board")
+	assert.Contains(t, Of(in).Why, "No date yet for Board")
 	in.Routes[0].Chosen = false
 	why := Of(in).Why
-	assert.Contains(t, why, "Not yet known for isolation, Board")
+	assert.Contains(t, why, "No date yet for isolation, Board")
 	assert.NotContains(t, why, "Nothing holds it", "what is not known may hold it")
 	nothing := in
 	nothing.Take = materials.TakeOff{}
@@ -159,7 +159,7 @@ func TestBeforeTheCut(t *testing.T) {
 	assert.False(t, p.Ready)
 	for what, want := range map[string]working.Verdict{"Parts delivered and counted": working.Unknown,
 		"Existing cables long enough for the board": working.Unknown, "A lawful isolation": working.Fail,
-		"Inspector": working.Unknown, "Temporary supply for what cannot wait": working.Unknown,
+		"Inspector": working.Unknown, "Temporary supply": working.Unknown,
 		"Light at the board while it is dark": working.Unknown, "First fix done": working.Pass, "Crew": working.Pass} {
 		assert.Equal(t, want, check(p, what).State, what)
 	}

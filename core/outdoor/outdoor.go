@@ -220,7 +220,7 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 			c := t.rule.Check("", run.ID)
 			if t.v == nil {
 				c.AddMissing(t.lacks)
-				c.Summary = w.Say("Not yet known: without it the next crew says the duct was not done.")
+				c.Summary = w.Say("Not recorded: without it the next crew says the duct was not done.")
 			} else {
 				c.Decide(*t.v)
 			}
@@ -242,11 +242,11 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 	}
 	c = liableRule.Check("", run.ID)
 	if run.DugBy == "" || run.Liable == "" {
-		c.AddMissing(w.Say("who digs and who answers for what is struck"))
-		c.Summary = w.Say("Not yet known: %s.", c.Missing[0])
+		c.AddMissing(w.Say("who digs and who is liable for damage to services"))
+		c.Summary = w.Say("Not recorded: %s.", c.Missing[0])
 	} else {
 		c.Decide(true)
-		c.Summary = w.Say("%s digs; %s answers.", run.DugBy, run.Liable)
+		c.Summary = w.Say("%s digs; %s is liable for damage.", run.DugBy, run.Liable)
 	}
 	add(c)
 }
@@ -265,7 +265,7 @@ func (x *Section) cover(w *words.Catalogue, run *install.Run, i int, l unit.Leng
 	switch {
 	case !x.Known:
 		c.AddMissing(lacks)
-		c.Summary = w.Say("Not yet known: %s.", c.Missing[0])
+		c.Summary = w.Say("Not recorded: %s.", c.Missing[0])
 	case x.Barred:
 		c.Decide(false)
 		c.Summary = w.Say("Nothing is laid there without a duct.")
@@ -293,10 +293,10 @@ func (x *Section) ribbon(run *install.Run, i int, l unit.Lengths, rules *ruleboo
 	there, name := l.Small(mm)
 	low, _ := l.Small(rules.RibbonLow)
 	c := ribbonRule.Check("", fmt.Sprintf("%s-%d", run.ID, i+1))
-	c.Title, c.Unit = w.Say("Ribbon: %s", x.Place), name
+	c.Title, c.Unit = w.Say("Warning tape: %s", x.Place), name
 	if mm == 0 {
-		c.AddMissing(w.Say("the height of the warning ribbon above the duct"))
-		c.Summary = w.Say("Not yet known. A ribbon lies %s to %s above.", l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
+		c.AddMissing(w.Say("the height of the warning tape above the duct"))
+		c.Summary = w.Say("Not recorded. Warning tape lies %s to %s above.", l.MM(rules.RibbonLow), l.MM(rules.RibbonHigh))
 		return c
 	}
 	c.Min(there, low)
@@ -365,7 +365,7 @@ func (r *Run) bill(run *install.Run, rules *rulebook.OutdoorRules, past detour) 
 		add(w.Say("End cap %s", bore), 2, "pcs", w.Say("one at each end"))
 		length(w.Say("Draw string"), r.LengthM+2*stringTailM, w.Say("the run and %s tied at each end", l.M(stringTailM)))
 	}
-	length(w.Say("Warning ribbon"), r.LengthM, w.Say("the whole trench"))
+	length(w.Say("Warning tape"), r.LengthM, w.Say("the whole trench"))
 	sand := r.LengthM * trenchM * beddingM
 	if rules.Inches {
 		add(w.Say("Bedding sand"), math.Ceil(sand/0.764555*10)/10, "yd³",
@@ -427,7 +427,7 @@ const (
 func Locate(w *words.Catalogue, run *install.Run, today string) string {
 	switch {
 	case run.Located == "":
-		return w.Say("No request to locate other services is noted: the first spade waits for it.")
+		return w.Say("No request to locate other services is noted: no digging before it.")
 	case run.LocatedTo != "" && run.LocatedTo < today:
 		return w.Say("The marks of other services held until %s: have them renewed.", run.LocatedTo)
 	}

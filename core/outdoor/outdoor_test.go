@@ -99,12 +99,12 @@ func TestThePartsBill(t *testing.T) {
 	assert.Equal(t, 2.0, part(r, "Long-radius bend 50 mm"))
 	assert.Equal(t, 2.0, part(r, "Coupling 50 mm"))
 	assert.Equal(t, 26.0, part(r, "Draw string"))
-	assert.Equal(t, 20.0, part(r, "Warning ribbon"))
+	assert.Equal(t, 20.0, part(r, "Warning tape"))
 	run := trench()
 	run.DuctMM = 50.8
 	run.Stretches[0].Surface, run.Stretches[1].Surface = "other locations", "driveway of a dwelling"
 	us := worked(t, rulebook.Complete(split120.Practice{}), run)
-	assert.Equal(t, 8.0, part(us, "Duct 2 in"))
+	assert.Equal(t, 8.0, part(us, "Conduit 2 in"))
 	assert.Equal(t, 66.0, part(us, "Warning ribbon"), "20 m are 65.6 ft")
 	c := check(us, "run-cover-t-2")
 	assert.Equal(t, "in", c.Unit)

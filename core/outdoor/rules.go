@@ -10,7 +10,7 @@ import (
 // practice's.
 var (
 	coverRule  = ofRun("run-cover", words.Key("Cover of a stretch"), rulebook.HoldsRun)
-	ribbonRule = ofRun("ribbon", words.Key("Ribbon above a stretch"), rulebook.HoldsFill)
+	ribbonRule = ofRun("ribbon", words.Key("Warning tape above a stretch"), rulebook.HoldsFill)
 	bendsRule  = ofRun("bends", words.Key("Sum of bends between pull points"), rulebook.HoldsRun)
 	stringRule = ofRun("draw-string", words.Key("Draw string tied at both ends"), rulebook.HoldsFill)
 	cappedRule = ofRun("capped", words.Key("Ends capped"), rulebook.HoldsFill)

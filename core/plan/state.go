@@ -96,9 +96,9 @@ func (s *standing) survey() {
 		{len(job.Board.Ways) == 0, working.BoardSheet, w.Say("the ways of the board")},
 		{len(job.Loads.Items) == 0, working.SurveySheet, w.Say("the existing load")},
 		{len(job.Circuits) == 0 && job.Kind != install.Rewire, working.SurveySheet, w.Say("at least one circuit with its route")},
-		{len(job.Rooms) == 0 && job.Kind == install.Rewire, working.SurveySheet, w.Say("the walk: rooms and their points")},
+		{len(job.Rooms) == 0 && job.Kind == install.Rewire, working.SurveySheet, w.Say("the rooms and their points")},
 		{len(job.Chain.Enclosures) == 0 && job.Kind == install.SupplyUpgrade, working.SupplySheet,
-			w.Say("the chain of enclosures")},
+			w.Say("the supply arrangement: its enclosures")},
 	} {
 		if m.missing {
 			s.hold(install.Survey, m.sheet, working.Surveyor, m.what)
@@ -299,7 +299,7 @@ func wayTaken(job *install.Job, terms install.Terms, no int) bool {
 func (s *standing) walk() {
 	job, w := s.Job, s.Job.Words
 	if job.Kind == install.Rewire && len(job.Circuits) == 0 && len(job.Rooms) > 0 {
-		s.hold(install.Design, working.CircuitsSheet, working.Designer, w.Say("circuits for the points of the walk"))
+		s.hold(install.Design, working.CircuitsSheet, working.Designer, w.Say("circuits for the points of the survey"))
 	}
 	if n := s.Walk.Unread; n > 0 {
 		s.hold(install.Survey, working.SurveySheet, working.Surveyor, w.Say("%d items of shorthand that were not understood", n))
@@ -324,7 +324,7 @@ func (s *standing) walk() {
 		if f.Safe == "" {
 			s.hold(install.Survey, working.SurveySheet, working.Crew, w.Say("danger, not made safe: %s", where))
 		} else {
-			s.hold(install.Handover, working.SurveySheet, working.Crew, w.Say("danger made safe but not mended: %s", where))
+			s.hold(install.Handover, working.SurveySheet, working.Crew, w.Say("danger made safe but not rectified: %s", where))
 		}
 		s.failed[working.SurveySheet] = true
 	}

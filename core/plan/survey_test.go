@@ -91,7 +91,7 @@ func TestDiggingWaitsForTheMarks(t *testing.T) {
 	dig := func() Task {
 		return find(t, Tasks(job, Practice{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon), "run-t-dig")
 	}
-	assert.Contains(t, dig().Closed, "first spade")
+	assert.Contains(t, dig().Closed, "no digging before it")
 	job.Outdoor.Runs[0].Located = "L-9"
 	assert.Empty(t, dig().Closed)
 	job.Outdoor.Runs[0].LocatedTo = "2026-05-31"

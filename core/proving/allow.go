@@ -88,7 +88,7 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Fac
 		}
 	case install.Scope:
 		if len(job.Rooms) == 0 {
-			return &NotYetError{w.Say("There is nothing to agree on: the walk has no rooms.")}
+			return &NotYetError{w.Say("There is nothing to agree: the survey has no rooms.")}
 		}
 	case install.Photo:
 		if _, task := step(r.Subject); !task && !shows(job, r.Subject) {
@@ -177,7 +177,7 @@ func allowLockOff(job *install.Job, r install.Record) error {
 			return nil
 		}
 	}
-	return &NotYetError{w.Say("This lock does not hang any more: look at the newest.")}
+	return &NotYetError{w.Say("This lock is off already: look at the newest.")}
 }
 
 // BeforeHandover marks what may stay undone while the circuit is energised.

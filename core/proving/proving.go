@@ -411,12 +411,12 @@ func mayEnergise(s *Sheet, job *install.Job, facts *Facts, by install.Person) st
 	}
 	for i := range s.Locks {
 		if l := &s.Locks[i]; !l.IsBy(by) {
-			return w.Say("The lock of %s hangs (%s): only its owner takes it off.", l.By, l.LockTag)
+			return w.Say("The lock of %s is in place (%s): only its owner takes it off.", l.By, l.LockTag)
 		}
 	}
 	for _, l := range LooseEnds(job) {
 		if l.Path != BeforeHandover {
-			return w.Say("Left undone: %s.", l.Note)
+			return w.Say("Snag: %s.", l.Note)
 		}
 	}
 	if facts.Fails != "" {

@@ -93,7 +93,7 @@ func (r *CircuitReport) Conclude(checks []working.Check) {
 func Unwired(k *install.Circuit, rule *working.Rule, missing string) CircuitReport {
 	r, c := ReportOf(k), rule.Check(k.ID, "")
 	c.AddMissing(missing)
-	c.Summary = "Not yet known: the cable is not chosen."
+	c.Summary = "The cable is not chosen yet."
 	r.Checks, r.Verdict = []working.Check{*c}, working.Unknown
 	return r
 }

@@ -165,7 +165,7 @@ func (r *ElectrodeReport) Judge(rules *OutdoorRules, e *install.Electrodes, limi
 	}
 	if !e.Measured.Known() {
 		c.AddMissing(w.Say("the measured resistance of the electrode"))
-		c.Summary = w.Say("Not yet known: it is measured, never taken from soil and length. %s", why)
+		c.Summary = w.Say("Not measured: it is never taken from soil and length. %s", why)
 		r.Checks = append(r.Checks, *c)
 		return
 	}

@@ -133,7 +133,7 @@ func Routes(t *table.Table, job *install.Job, charge func(route string) (float64
 			if e := isolatorAhead(&job.Chain); e != nil {
 				x.Offered, x.Why = true, w.Say("%s Here: %s.", x.Why, e.Name)
 			} else {
-				x.Why = w.Say("Not offered: no isolator of the customer's stands ahead of %s on the chain.", w.Say("the board"))
+				x.Why = w.Say("Not offered: no isolator of the customer's stands ahead of %s.", w.Say("the board"))
 			}
 		case "authorised":
 			a := job.Outage.Authorised
@@ -208,9 +208,9 @@ func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA
 			s = state{originOhm.Value, faultKA.Value, "", originOhm.Known() && !originOhm.Confirmed()}
 			switch {
 			case s.z == nil && loop:
-				s.says = w.Say("not yet known: the external loop impedance (Supply sheet)")
+				s.says = w.Say("not recorded: the external loop impedance (Supply sheet)")
 			case s.fault == nil:
-				s.says = w.Say("not yet known: the prospective fault current at the origin")
+				s.says = w.Say("not recorded: the prospective fault current at the origin")
 			}
 		} else {
 			s = at[e.From]
@@ -225,11 +225,11 @@ func (r *ChainReport) Impedances(job *install.Job, loop bool, originOhm, faultKA
 			case e.Owner == install.OwnerOperator || e.Owner == install.OwnerMeter:
 				// The origin's figures hold for all that is not the customer's.
 			case feed.Size == "" || feed.Material == "":
-				s = state{says: w.Say("not yet known: material and size of the conductor that feeds it")}
+				s = state{says: w.Say("not recorded: material and size of the conductor that feeds it")}
 			case !feed.LengthM.Known():
-				s = state{says: w.Say("not yet known: the length of the conductor that feeds it")}
+				s = state{says: w.Say("not recorded: the length of the conductor that feeds it")}
 			case !ok || !okEarth:
-				s = state{says: w.Say("not yet known: no resistance in the table for %s %s / %s", string(feed.Material), feed.Size,
+				s = state{says: w.Say("not computed: no resistance in the table for %s %s / %s", string(feed.Material), feed.Size,
 					feed.EarthMM2)}
 			default:
 				l := feed.LengthM.V()

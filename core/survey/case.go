@@ -112,9 +112,9 @@ type Suggestion struct {
 
 var sectionWords = map[string][2]words.Key{
 	"now":     {words.Key("At once"), words.Key("People are at risk as it stands.")},
-	"soon":    {words.Key("Should be mended soon"), words.Key("Safe until something else goes wrong; then it is not.")},
+	"soon":    {words.Key("Should be rectified soon"), words.Key("Safe until something else goes wrong; then it is not.")},
 	"look":    {words.Key("To be looked into"), words.Key("It could not be told from what was seen; finding out comes first.")},
-	"advised": {words.Key("Advised"), words.Key("Safe as it is. Mending it makes it better; it can wait.")},
+	"advised": {words.Key("Advised"), words.Key("Safe as it is. Rectifying it is an improvement; it can wait.")},
 }
 
 // PriceOf looks up a price range by key.
@@ -354,16 +354,16 @@ func (s *suggesting) board(job *install.Job) {
 	yes := func(b *bool) bool { return b != nil && *b }
 	b := job.Found.Board
 	if yes(b.Combustible) {
-		s.put("combustible-board", job.Board.Location, "", w.Say("the board is noted as of a material that burns"))
+		s.put("combustible-board", job.Board.Location, "", w.Say("the board enclosure is noted as combustible"))
 	}
 	if yes(b.EscapeRoute) && !(b.Combustible != nil && !*b.Combustible) {
-		s.put("escape-board", job.Board.Location, "", w.Say("the board is noted to stand on the way out"))
+		s.put("escape-board", job.Board.Location, "", w.Say("the board is noted to stand on the escape route"))
 	}
 	if b.OpenWays != nil && *b.OpenWays > 0 {
 		s.put("open-way", job.Board.Location, "", w.Say("%d missing blanks are noted", *b.OpenWays))
 	}
 	if d := strings.ToLower(strings.TrimSpace(b.DoubleTapped)); d != "" && d != "none" && d != "no" {
-		s.put("double-tapped", w.Say("ways %s", b.DoubleTapped), "", w.Say("two conductors under one screw are noted"))
+		s.put("double-tapped", w.Say("ways %s", b.DoubleTapped), "", w.Say("more conductors in a terminal than it is made for are noted"))
 	}
 	switch b.Near {
 	case install.NearWater:
@@ -433,7 +433,7 @@ func (s *suggesting) places(job *install.Job) {
 	for _, e := range job.Chain.Enclosures {
 		if e.Sealed == install.SealBroken || strings.Contains(strings.ToLower(e.Condition), "burn") ||
 			strings.Contains(strings.ToLower(e.Condition), "crack") {
-			s.put("intake-damage", e.Name, "", w.Say("its condition or seal is noted so on the supply chain"))
+			s.put("intake-damage", e.Name, "", w.Say("its condition or seal is noted so on the supply arrangement"))
 		}
 	}
 }

@@ -247,7 +247,7 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 	}
 	if len(r.Points) == 0 && len(usualByRoom[r.Kind]) == 0 {
 		put(Question{ID: "empty", Asks: w.Say("%s: nothing was counted. Is there nothing?", r.Name),
-			Why: w.Say("rooms are easily walked past")})
+			Why: w.Say("rooms are easily missed")})
 	}
 	lights := 0
 	for i := range r.Points {
@@ -325,8 +325,8 @@ func forgotten(job *install.Job) []Question {
 			continue
 		}
 		if !slices.ContainsFunc(job.Rooms, func(r install.Room) bool { return r.Kind == kind }) {
-			out = append(out, Question{ID: id, Asks: w.Say("No %s on the walk. Is there one?", w.Say(roomTable.Row(row).Name)),
-				Add: roomTable.Row(row).Name + ":", Why: w.Say("rooms like it are easily passed by")})
+			out = append(out, Question{ID: id, Asks: w.Say("No %s on the survey. Is there one?", w.Say(roomTable.Row(row).Name)),
+				Add: roomTable.Row(row).Name + ":", Why: w.Say("rooms like it are easily missed")})
 		}
 	}
 	return out

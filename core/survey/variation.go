@@ -165,7 +165,7 @@ func (c *Change) Weigh(job *install.Job, before install.Room, p *rulebook.Survey
 		hours += h*float64(d.New) + h*float64(d.Moved) + h/2*float64(max(0, d.Removed))
 	}
 	if len(unknown) > 0 {
-		say("material", false, w.Say("Not yet known: the company's list has no price of %s.", strings.Join(unknown, ", ")))
+		say("material", false, w.Say("No price: the company's list has none of %s.", strings.Join(unknown, ", ")))
 	} else {
 		say("material", true, w.Say("Material for points %s net by the company's list; cable and making good come on top.", signed(price)))
 	}
@@ -191,7 +191,7 @@ func (c *Change) Weigh(job *install.Job, before install.Room, p *rulebook.Survey
 			say("material", true, w.Say("Cable: the board is %s away (%s measured, %s estimated); a point that continues a "+
 				"circuit of the room takes less.", l.M(measured+estimated), l.M(measured), l.M(estimated)))
 		} else {
-			say("material", false, w.Say("Not yet known: cable, as the way from the board to %s is not measured "+
+			say("material", false, w.Say("Not priced: cable, as the route from the board to %s is not measured "+
 				"or estimated.", before.Name))
 		}
 	}
@@ -204,13 +204,13 @@ func (c *Change) Weigh(job *install.Job, before install.Room, p *rulebook.Survey
 			say("dates", true, w.Say("The tasks as they stand end on %s instead of %s.", b.Format(time.DateOnly), a.Format(time.DateOnly)))
 		}
 	} else {
-		say("dates", false, w.Say("Not yet known: no start date stands on the Plan sheet."))
+		say("dates", false, w.Say("No start date stands on the Plan sheet."))
 	}
 	if len(unknown) == 0 && costs.HourA > 0 && !open {
 		cost := math.Round((price+hours*costs.HourA)*100) / 100
 		c.Cost = &cost
 	} else if len(unknown) == 0 && costs.HourA <= 0 {
-		say("material", false, w.Say("Not yet known: the price of labour, as the company's list has no hourly charge."))
+		say("material", false, w.Say("No price of labour: the company's list has no hourly charge."))
 	}
 }
 
@@ -236,8 +236,8 @@ func (c *Change) circuits(job *install.Job, before install.Room, p *rulebook.Sur
 				amps = pt.PowerW / job.Supply.DeclaredV
 			}
 			if amps == 0 {
-				say("circuits", false, w.Say("Not yet known: what the %s draws. It takes a circuit of its own and a way "+
-					"at the board.", name))
+				say("circuits", false, w.Say("Not recorded: what the %s draws. It takes a circuit of its own and a way "+
+					"on the board.", name))
 				continue
 			}
 			added += amps * float64(pt.Count)
@@ -245,16 +245,16 @@ func (c *Change) circuits(job *install.Job, before install.Room, p *rulebook.Sur
 			if at.FreeWays < pt.Count {
 				ways = w.Say("none of its ways is free: a larger or a second board comes with it")
 			}
-			say("circuits", false, w.Say("The %s takes a circuit of its own for %s A and a way at the board (%s). Its cable and "+
-				"device are not yet known: add it on the Circuits sheet.", name, unit.Format(amps), ways))
+			say("circuits", false, w.Say("The %s takes a circuit of its own for %s A and a way on the board (%s). Its cable and "+
+				"device are not designed yet: add it on the Circuits sheet.", name, unit.Format(amps), ways))
 		} else if pt.FedFrom != "" {
 			if k := job.CircuitByID(pt.FedFrom); k != nil {
 				say("circuits", true, w.Say("%d × %s on %s: its checks are those on the Circuits sheet.", pt.Count, name, k.Name))
 			} else {
-				say("circuits", false, w.Say("Not yet known: %s is fed from “%s”, which is no circuit of this job.", name, pt.FedFrom))
+				say("circuits", false, w.Say("Not computed: %s is fed from “%s”, which is no circuit of this job.", name, pt.FedFrom))
 			}
 		} else if !k.ExtraLow {
-			say("circuits", false, w.Say("Not yet known: the circuit that %d × %s is fed from.", pt.Count, name))
+			say("circuits", false, w.Say("Not recorded: the circuit that %d × %s is fed from.", pt.Count, name))
 		}
 	}
 	if added > 0 {
@@ -266,7 +266,7 @@ func (c *Change) circuits(job *install.Job, before install.Room, p *rulebook.Sur
 			say("demand", true, w.Say("Demand goes from %s A to %s A, counted in full, %s the %s A of the supply.",
 				unit.Format(at.DemandA), unit.Format(at.DemandA+added), fits, unit.Format(at.FuseA)))
 		} else {
-			say("demand", false, w.Say("Not yet known: the demand of the house, to which %s A are added.", unit.Format(added)))
+			say("demand", false, w.Say("Not recorded: the demand of the house, to which %s A are added.", unit.Format(added)))
 		}
 	}
 }

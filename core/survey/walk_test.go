@@ -286,8 +286,8 @@ func TestTheConsequenceOfAVariation(t *testing.T) {
 	assert.Nil(t, c.Cost, "no price while cable and circuit are not known")
 	assert.Contains(t, said, "end on 2026-11-27 instead of 2026-11-26")
 	assert.Contains(t, said, "nothing is reopened")
-	assert.Contains(t, said, "Not yet known: cable")
-	assert.Contains(t, said, "Not yet known: the circuit")
+	assert.Contains(t, said, "Not priced: cable")
+	assert.Contains(t, said, "Not recorded: the circuit")
 
 	job.Rooms[0].Closed = "2026-11-02"
 	job.Rooms[0].Legs = []install.Leg{{LengthM: 6, Basis: install.Measured}}
@@ -311,9 +311,9 @@ func TestTheConsequenceOfAVariation(t *testing.T) {
 	assert.Contains(t, said, "50 A to 66 A, counted in full, above the 60 A")
 	c, said = weigh("hob 7kW")
 	assert.Nil(t, c.Cost)
-	assert.Contains(t, said, "no price of hob point")
+	assert.Contains(t, said, "list has none of hob point")
 	_, said = weigh("shower")
-	assert.Contains(t, said, "Not yet known: what the shower point draws")
+	assert.Contains(t, said, "Not recorded: what the shower point draws")
 }
 
 // The scope that was agreed first is kept; variations account for differences,

@@ -91,7 +91,7 @@ func calculate(p *browser.Page) {
 // toString scrolls to the drawing of a string of outlets.
 func toString(p *browser.Page) {
 	p.Has(`[data-box]`)
-	p.Eval(`document.querySelector('svg[aria-label^="String of outlets"]').closest('section').scrollIntoView()`, nil)
+	p.Eval(`document.querySelector('svg[aria-label^="Run of receptacles"]').closest('section').scrollIntoView()`, nil)
 	p.Eval(`window.scrollBy(0, -70)`, nil)
 }
 

@@ -192,7 +192,7 @@ func (s *system) bathZones(k *working.Check, room *install.Room) {
 	k.Decide(true)
 	k.Summary = "Every point stands where it may and is protected against the water there."
 	if len(k.Missing) > 0 {
-		k.Summary = "Not yet known: " + strings.Join(k.Missing, "; ") + "."
+		k.Summary = "Not recorded: " + strings.Join(k.Missing, "; ") + "."
 	}
 }
 
@@ -239,7 +239,7 @@ func (s *system) bathBond(room *install.Room) {
 				k.Warn()
 			}
 		} else {
-			k.Summary = "Not yet known: " + k.Missing[0] + "."
+			k.Summary = "Not recorded: " + k.Missing[0] + "."
 		}
 		return
 	}
@@ -265,7 +265,7 @@ func (s *system) bathBond(room *install.Room) {
 	k.Decide(true)
 	k.Summary = "It may be left out: every circuit disconnects in time behind 30 mA, and the metal is joined to the main bonding."
 	if len(k.Missing) > 0 {
-		k.Summary = "Not yet known whether it may be left out: " + strings.Join(k.Missing, "; ") + "."
+		k.Summary = "Whether it may be left out is open. Not recorded: " + strings.Join(k.Missing, "; ") + "."
 	}
 }
 

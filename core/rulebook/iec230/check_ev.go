@@ -143,7 +143,7 @@ func (c *circuit) operator() {
 	inAllA, singleA := notifyTotal.FigureIn(&c.Job.Schools), notifySingle.FigureIn(&c.Job.Schools)
 	if !c.Job.Supply.MainFuseA.Known() || noDemand(c.Job) {
 		k.AddMissing("the maximum demand")
-		c.out.Operator = rulebook.OperatorRule{Rule: k.Rule, Needed: true, Path: "", Why: "The maximum demand is not yet known."}
+		c.out.Operator = rulebook.OperatorRule{Rule: k.Rule, Needed: true, Path: "", Why: "The maximum demand is not computed yet."}
 		return
 	}
 	rule := rulebook.OperatorRule{Rule: k.Rule, Needed: true, Path: rulebook.Notify}

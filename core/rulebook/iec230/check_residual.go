@@ -89,7 +89,7 @@ func (c *circuit) residual() {
 	case kind == "" && len(why) > 0 && c.feed.idn > 0 && c.feed.idn <= most && !c.feed.delayed:
 		k.Decide(true)
 		k.Summary = c.Text("Needed: ", strings.Join(why, "; "), ". The ", c.feed.idn,
-			" mA device ahead of it serves; one trip there darkens everything after it.")
+			" mA device ahead of it serves; when it trips, everything after it is lost.")
 		return
 	case kind == "" && len(why) > 0:
 		k.Decide(false)
@@ -404,7 +404,7 @@ func (s *system) groups() {
 		sum := k.Step("together", "sum", "", total, "mA", "")
 		k.Max(sum, limit)
 		settle(k, sum, limit)
-		k.Summary = fmt.Sprintf("%s mA stand of %s mA. One trip darkens %d of %d circuits: %s.", f(sum), f(limit),
+		k.Summary = fmt.Sprintf("%s mA stand of %s mA. Lost when it trips: %d of %d circuits, %s.", f(sum), f(limit),
 			len(circuits), len(s.Job.Circuits), strings.Join(names, ", "))
 		if k.Verdict == working.Fail {
 			groups, alone := FirstFit(leaks, limit)
@@ -461,7 +461,7 @@ func (s *system) grouping() {
 	k.Step("most circuits", "on one of the shared devices", s.Text(len(all), " circuits on ", len(groups), " devices"),
 		float64(before.most), "", "314.1")
 	k.Decide(true)
-	k.Summary = s.Text("One trip darkens at most ", before.most, " of ", len(all), " circuits")
+	k.Summary = s.Text("At most ", before.most, " of ", len(all), " circuits are lost when one trips")
 	if before.allLights {
 		k.Summary += ", all lighting among them"
 	}

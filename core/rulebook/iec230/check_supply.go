@@ -40,7 +40,7 @@ func (s *system) maximumDemand() {
 		c.Summary = s.Text(d.AfterA, " A of ", d.FuseA, " A with the new circuits; ", d.BeforeA, " A before.")
 	}
 	if c.Verdict == working.Unknown {
-		c.Summary = "Not yet known: the existing load or the main fuse is missing."
+		c.Summary = "Not recorded: the existing load or the main fuse."
 	}
 	s.demand = d
 }
@@ -318,7 +318,7 @@ func electrodeCheck(job *install.Job, c *working.Check, ra install.Fact, idn flo
 		c.AddMissing("the residual-current device whose rating the electrode serves")
 	}
 	if len(c.Missing) > 0 {
-		c.Summary = "Not yet known: " + c.Missing[0] + "."
+		c.Summary = "Not recorded: " + c.Missing[0] + "."
 		return
 	}
 	limit := c.Step("Ra max", "50 V / IΔn", text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", ttLimits.Source.Ref)

@@ -50,7 +50,7 @@ func (s *system) surgeNeed() {
 		}
 	case p.Consequence == "":
 		k.AddMissing("what an overvoltage would cost: life, a large loss, or a loss the owner may accept")
-		k.Summary = "Not yet known: nobody asked what an overvoltage would cost. Without an assessment it is required."
+		k.Summary = "Not recorded: what an overvoltage would cost. Without an assessment it is required."
 		s.surgeNeeded = true
 		return
 	case p.Consequence == greatLoss:
@@ -153,7 +153,7 @@ func (s *system) surgeDevice(i int) {
 	doubt = append(doubt, s.surgeReach(i)...)
 	switch {
 	case len(k.Missing) > 0:
-		k.Summary = "Not yet known: " + strings.Join(k.Missing, ", ") + "."
+		k.Summary = "Not recorded: " + strings.Join(k.Missing, ", ") + "."
 	case len(wrong) > 0:
 		k.Decide(false)
 		k.Summary = sentence(append(wrong, doubt...))

@@ -167,7 +167,7 @@ func TestABetterSpreadIsOffered(t *testing.T) {
 	}
 	_, c := figureOf(t, j, "", "grouping")
 	require.Equal(t, working.Caution, c.Verdict)
-	assert.Contains(t, c.Summary, "at most 5 of 5")
+	assert.Contains(t, c.Summary, "At most 5 of 5")
 	require.Len(t, c.Remedies, 1)
 	after := taken(t, j, c.Remedies[0])
 	_, c = figureOf(t, after, "", "grouping")

@@ -230,10 +230,10 @@ func TestResidualDevicesInSeries(t *testing.T) {
 	j.Circuits[1].Protection.RCDType = ""
 	_, check = figureOf(t, j, "c2", "residual")
 	assert.Equal(t, working.Pass, check.Verdict)
-	assert.Contains(t, check.Summary, "darkens everything after it")
+	assert.Contains(t, check.Summary, "everything after it is lost")
 }
 
-func TestASharedDeviceIsScoredByWhatItDarkens(t *testing.T) {
+func TestASharedDeviceIsScoredByWhatIsLostWhenItTrips(t *testing.T) {
 	j := wired("ring", "ring", "lighting-6", "lighting-6", "cooker-32")
 	j.Board.Groups = []install.Group{{ID: "g", Name: "Left", RCDType: "A", IdnMA: 30, RatingA: 125}}
 	for i := range j.Circuits {
@@ -244,7 +244,7 @@ func TestASharedDeviceIsScoredByWhatItDarkens(t *testing.T) {
 	_, check := figureOf(t, j, "", "group-g")
 	assert.Equal(t, working.Fail, check.Verdict, "12.5 mA against 9")
 	assert.Contains(t, check.Summary, "2 devices would bear it", "three of 2.5 mA fit under 9")
-	assert.Contains(t, check.Summary, "One trip darkens 5 of 5")
+	assert.Contains(t, check.Summary, "Lost when it trips: 5 of 5")
 	for i := range j.Circuits {
 		j.Circuits[i].Serves.LeakMA = num(1)
 	}

@@ -98,7 +98,7 @@ func init() {
 			}},
 		{Rule: onBoard(ofSupply("group", "Shared residual-current device", "mA", working.OfDevice, "")),
 			Reads: rulebook.Everything, Mends: mendGroup, Judge: (*system).groups},
-		{Rule: onBoard(working.Rule{ID: "grouping", Title: "What one trip darkens", Scope: working.OfBoard,
+		{Rule: onBoard(working.Rule{ID: "grouping", Title: "Circuits lost per trip", Scope: working.OfBoard,
 			Who: working.Designer, Hint: true}), Judge: (*system).grouping},
 		{Rule: onBoard(ofSupply("board-heat", "Continuous loads on a board", "A", working.OfBoard, "")),
 			Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Judge: (*system).boardHeat},

@@ -51,7 +51,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 			"TN-S": "The operator brings a separate protective conductor, joined to the neutral only at the source of the " +
 				"network: nowhere in the house.",
 			"TT": "The house has its own electrode: neutral and earth are joined nowhere in the house.",
-			"":   "Neutral and earth are never joined on the consumer's side. The earthing arrangement is not yet known.",
+			"":   "Neutral and earth are never joined on the consumer's side. The earthing arrangement is not recorded.",
 		}[string(job.Supply.Earthing)]}
 	split, ahead := penSplit(job)
 	if split != nil {
@@ -143,7 +143,7 @@ func combined(e *install.Enclosure, ahead bool) *working.Check {
 	switch {
 	case e.Feed.Size == "" || err != nil || row < 0:
 		k.AddMissing("material and size of what feeds " + e.Name)
-		k.Summary = "Not yet known: " + k.Missing[0] + "."
+		k.Summary = "Not recorded: " + k.Missing[0] + "."
 	default:
 		k.Min(mm2, penConductor.Row(row).LeastMM2)
 		k.Summary = fmt.Sprintf("%s mm² of the %s mm² that neutral and protective conductor in one have at least.", f(mm2),
@@ -192,7 +192,7 @@ func (Practice) SupplyNumber(text, serial string) rulebook.Number {
 	}, text)
 	switch n := len(digits); {
 	case strings.TrimSpace(text) == "":
-		out.Summary = "Not yet known. It stands on the bill: thirteen digits, the bottom row of the box; the number on the meter is another."
+		out.Summary = "Not recorded. It stands on the bill: thirteen digits, the bottom row of the box; the number on the meter is another."
 		return out
 	case strings.TrimSpace(serial) != "" && strings.EqualFold(strings.Join(strings.Fields(text), ""),
 		strings.Join(strings.Fields(serial), "")):

@@ -126,7 +126,7 @@ func TestInsertingAnEnclosureRecomputesDownstream(t *testing.T) {
 	job.Chain.Enclosure("iso").Feed.LengthM = install.Fact{}
 	lost := Practice{}.Chain(job)
 	assert.Nil(t, node(lost, "shed").ZOhm)
-	assert.Contains(t, node(lost, "shed").Summary, "not yet known")
+	assert.Contains(t, node(lost, "shed").Summary, "not recorded")
 }
 
 func TestTheSupplyNumber(t *testing.T) {

@@ -452,7 +452,7 @@ func judgePFC(v float64, job *install.Job) (working.Verdict, string) {
 		lacks = conditionalLacks(&job.Supply)
 	}
 	if lacks != "" {
-		return working.Unknown, "More than a device breaks by itself. Not yet known: " + lacks + "."
+		return working.Unknown, "More than a device breaks by itself. Not recorded: " + lacks + "."
 	}
 	return working.Pass, "Every device at this board breaks it."
 }
@@ -461,7 +461,7 @@ func judgeZs(r install.Record, job *install.Job, sum rulebook.Summary, expected 
 	tempC float64) (working.Verdict, string) {
 	v := *r.Value
 	if sum.ZsMax == 0 {
-		return working.Unknown, "The limit is not yet known: the design is not complete."
+		return working.Unknown, "There is no limit yet: the design is not complete."
 	}
 	limit, how := sum.ZsMax, ""
 	switch {

@@ -206,7 +206,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		c := jointNowhereRule.Check("", "")
 		c.From(source)
 		c.AddMissing("a service disconnect on the chain")
-		c.Summary = "Not yet known: the chain has no service disconnect and no panel."
+		c.Summary = "Open: the one-line has no service disconnect and no panel."
 		r.Checks = append(r.Checks, *c)
 		r.Verdict = working.Unknown
 	}
@@ -285,7 +285,7 @@ func jointChecks(code Code, job *install.Job, e *install.Enclosure, j Joint) (ou
 		c.From(clauseBondAtMeter.in(code))
 		if strings.TrimSpace(bondRule.In(&job.Schools)) == "" {
 			c.AddMissing("the utility's written rule that puts the joint into the meter base (Choices of the job)")
-			c.Summary = "Not yet known: the code has the joint in each service disconnect. Only a written rule of the utility, with " +
+			c.Summary = "Open: the code has the joint in each service disconnect. Only a written rule of the utility, with " +
 				"which the authority agrees, puts it here."
 		} else {
 			c.Warn()

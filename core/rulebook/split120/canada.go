@@ -2,6 +2,7 @@ package split120
 
 import (
 	"maps"
+	"slices"
 	"sync"
 
 	"arvelt/core/install"
@@ -32,6 +33,7 @@ var canadaTerms = sync.OnceValue(func() install.Terms {
 	t := terms
 	t.Locale, t.Fahrenheit = words.Canadian, false
 	t.Options, t.Editions, t.OldEditions = canadaOptions, nil, true
+	t.Rules = inCanada(slices.Clone(t.Rules))
 	for r := range canadaEditions.Text {
 		t.Editions = append(t.Editions, canadaEditions.Row(r).Edition)
 	}
@@ -49,6 +51,9 @@ func (Canada) Words() map[string]string { return canadaWords() }
 
 var canadaWords = sync.OnceValue(func() map[string]string {
 	out := maps.Clone(practiceWords())
+	for id, name := range out {
+		out[id] = canadaSpeech.Replace(name)
+	}
 	out[CanadaID] = "120/240 V split phase, Canada"
 	return out
 })
@@ -59,6 +64,8 @@ func (Canada) Survey() *rulebook.Survey { return canadaSurvey() }
 var canadaSurvey = sync.OnceValue(func() *rulebook.Survey {
 	s := *surveyWords
 	s.Words = words.In(words.Canadian)
+	s.Asks, s.Classes, s.Fabric = inCanada(slices.Clone(s.Asks)), inCanada(slices.Clone(s.Classes)), inCanada(slices.Clone(s.Fabric))
+	s.Readings, s.Eras, s.Colours = inCanada(slices.Clone(s.Readings)), inCanada(slices.Clone(s.Eras)), inCanada(slices.Clone(s.Colours))
 	return &s
 })
 

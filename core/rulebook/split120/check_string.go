@@ -148,7 +148,7 @@ func (c *circuit) onePlace(gfci *working.Check) {
 		need, remark = fixed, condition
 	case c.rules.wiring == eitherWay && known == nil && fixed != need && p.RCDType == "":
 		gfci.AddMissing("whether it plugs into a receptacle or is wired in")
-		gfci.Summary = "Not yet known: a receptacle at " + name + " needs it where what is wired in may not. Say whether it plugs in."
+		gfci.Summary = "Open: a receptacle at " + name + " needs it where what is wired in may not. Say whether it plugs in."
 	}
 	if len(gfci.Missing) == 0 {
 		gfci.Step("by place", name, text("edition ", c.column()), map[Answer]float64{Yes: 1}[need], "", under(gfciPlaces.Table, c.code).Ref)
@@ -318,7 +318,7 @@ func (c *circuit) judgeBox(b *install.Box, r *rulebook.BoxReport) {
 	}
 	switch {
 	case !r.Read:
-		r.Summary = "Not yet known: read LINE and LOAD on every device up to here, or prove them by test."
+		r.Summary = "Marking not recorded: read LINE and LOAD on every device up to here, or prove them by test."
 	case len(names) == 0:
 		r.Summary = "Protected by no device."
 	default:

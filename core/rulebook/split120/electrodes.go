@@ -241,7 +241,7 @@ func (s *system) electrodeThere() {
 	k := s.Of("")
 	k.From(under(grounding.Table, s.code), under(bondTable.Table, s.code))
 	k.AddMissing("a grounding electrode: rods (Outdoor works), or a bond to one (Supply)")
-	k.Summary = "Not yet known: no electrode is noted. A gas pipe is none."
+	k.Summary = "No electrode is recorded. A gas pipe is none."
 }
 
 // supplemental asks for another electrode beside a water pipe.

@@ -161,7 +161,7 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 			c := rodsMissingRule.Check("", "")
 			c.From(under(grounding.Table, codeOf(job)))
 			c.AddMissing("the rods that the electrode conductor runs to: where each stands, its length and its distance")
-			c.Summary = "Not yet known: " + c.Missing[0] + "."
+			c.Summary = "Not recorded: " + c.Missing[0] + "."
 			r.Checks = append(r.Checks, *c)
 		}
 		return r

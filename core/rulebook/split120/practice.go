@@ -202,7 +202,7 @@ func (Practice) SupplyNumber(text, serial string) rulebook.Number {
 	plain := func(s string) string { return strings.ToUpper(strings.Join(strings.Fields(s), "")) }
 	switch {
 	case plain(text) == "":
-		out.Summary = "Not yet known. It stands on the bill as account or premises number; the number on the meter is another."
+		out.Summary = "Not recorded. It stands on the bill as account or premises number; the number on the meter is another."
 	case plain(text) == plain(serial):
 		out.Verdict, out.Summary = working.Fail, "This is the number on the meter. It changes with the meter; the account number stays."
 	case digits < 6 || digits > 22:

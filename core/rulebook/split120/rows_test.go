@@ -18,7 +18,7 @@ import (
 var typed = []string{"calcs", "calc_keys", "circuit_uses", "cable_types", "cable_makes", "methods", "options", "option_choices",
 	"canada_editions", "eras",
 	"enclosures", "soils", "overhead_parts", "bond_kinds", "isolation_routes",
-	"survey_asks", "survey_points", "survey_readings", "finding_classes", "fabric", "colours", "typical", "rooms",
+	"canada_words", "survey_asks", "survey_points", "survey_readings", "finding_classes", "fabric", "colours", "typical", "rooms",
 	"findings", "vocabulary", "questions", "estimates", "kinds", "floors", "switching", "heights"}
 
 // everyJob are jobs that together meet every rule: each template in each place, edition

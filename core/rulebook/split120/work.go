@@ -38,7 +38,7 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 					quoted[n] = "“" + l + "”"
 				}
 				out = append(out, rulebook.Work{ID: k.ID + "-sticker-" + b.ID, Circuit: k.ID, Stage: install.SecondFix,
-					Title: b.Name + " wears " + strings.Join(quoted, " and ") + ", photographed", Photo: true, Hours: 0.05,
+					Title: b.Name + ": label " + strings.Join(quoted, " and ") + ", photographed", Photo: true, Hours: 0.05,
 					After: []string{k.ID + "-point"}})
 			}
 		}

@@ -148,7 +148,7 @@ function Rows({ field, fields, rows, onRows }: { field: Field; fields: Field[]; 
         </Button>
         {rows.length > 1 && (
           <Button type="button" onClick={() => onRows(rows.slice(0, -1))}>
-            {say('Take the last off')}
+            {say('Remove the last')}
           </Button>
         )}
       </Line>

@@ -78,12 +78,12 @@ export function Riser({ job, sheet }: { job: Of<'JobView'>; sheet: string }) {
                     a?.scrollIntoView({ inline: 'center', block: 'nearest' });
                 }}
               >
-                <Mark verdict={verdict} size={19} label={n ? say('waits for {{n}}', { n }) : verdict === 'pass' ? 'done' : verdict} />
+                <Mark verdict={verdict} size={19} label={n ? say('{{n}} open', { n }) : verdict === 'pass' ? 'done' : verdict} />
                 <span>
                   <span className="name">{say(s.name)}</span>
                   <small>
                     {n > 0
-                      ? say('waits for {{n}}', { n })
+                      ? say('{{n}} open', { n })
                       : { pass: 'ready', caution: say('rests on assumptions'), fail: say('something fails'), unknown: say('not begun') }[
                           verdict
                         ]}

@@ -55,7 +55,7 @@ export function TitleBlock({ job, sheet }: { job: Of<'JobView'>; sheet: string }
       <div>
         <dt>{say('Supply')}</dt>
         <dd>
-          {terms.data?.earthing.find((e) => e.id === supply.earthing)?.name ?? say('earthing not yet known')}
+          {terms.data?.earthing.find((e) => e.id === supply.earthing)?.name ?? say('earthing not recorded')}
           {fuse ? ` · ${figure(fuse, 'A')}` : ''}
           {!asks('zeOhm')
             ? ''

@@ -37,13 +37,13 @@ test('shows the numbers put in, the sources, what is assumed and what would mend
     '8.7 %, at most 5 %',
   ])
     expect(text).toContain(part);
-  fireEvent.click(screen.getByText('Take'));
+  fireEvent.click(screen.getByText('Apply'));
   expect(take).toHaveBeenCalledWith(failed.remedies[0]);
 });
 
 test('a signed job offers nothing to take, and a failure without a cure says so', () => {
   render(<WorkingDrawer check={failed} currency="€" onClose={() => {}} />);
-  expect(screen.queryByText('Take')).toBeNull();
+  expect(screen.queryByText('Apply')).toBeNull();
   render(<WorkingDrawer check={check({ verdict: 'fail' })} currency="€" onClose={() => {}} />);
   expect(screen.getByText(/No single change was found/)).toBeTruthy();
 });
@@ -59,11 +59,11 @@ test('what is not yet known names what is missing; Esc closes', () => {
 it('says what waits for it, and for a lack only what is put into service and signed', () => {
   const holds = { rule: 'voltage-drop', fails: ['order', 'sign'], unknown: ['sign'] };
   render(<WorkingDrawer check={check({ verdict: 'fail' })} edition="2023" holds={holds} currency="€" onClose={() => {}} />);
-  expect(document.querySelector('[data-holds]')?.textContent).toBe('Waits for it: order, sign.');
+  expect(document.querySelector('[data-holds]')?.textContent).toBe('Held until it passes: order, sign.');
   expect(screen.getByText('Judged by the edition 2023.')).toBeTruthy();
   cleanup();
   render(<WorkingDrawer check={check({ verdict: 'unknown' })} holds={holds} currency="€" onClose={() => {}} />);
-  expect(document.querySelector('[data-holds]')?.textContent).toBe('Waits for it: sign.');
+  expect(document.querySelector('[data-holds]')?.textContent).toBe('Held until it passes: sign.');
   cleanup();
   render(<WorkingDrawer check={check({ verdict: 'pass' })} holds={holds} currency="€" onClose={() => {}} />);
   expect(document.querySelector('[data-holds]')).toBeNull();

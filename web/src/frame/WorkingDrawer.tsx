@@ -120,7 +120,7 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
       )}
       {waits.length > 0 && (
         <p style={{ margin: '8px 0' }} data-holds>
-          <b>{say('Waits for it:')}</b> {waits.join(', ')}.
+          <b>{say('Held until it passes:')}</b> {waits.join(', ')}.
         </p>
       )}
       {(check.verdict === 'fail' || check.remedies.length > 0) && (
@@ -157,7 +157,7 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
               </span>
               {onTake && (
                 <Button variant="contained" onClick={() => onTake(r)}>
-                  {say('Take')}
+                  {say('Apply')}
                 </Button>
               )}
             </div>

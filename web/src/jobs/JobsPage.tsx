@@ -94,7 +94,7 @@ export function JobsPage() {
                   <th scope="col">{say('Customer')}</th>
                   <th scope="col">{say('Stage')}</th>
                   <th scope="col">{say('Held by')}</th>
-                  <th scope="col">{say('Waits for')}</th>
+                  <th scope="col">{say('Comes after')}</th>
                   <th scope="col">{say('Changed')}</th>
                 </tr>
               </thead>
@@ -126,7 +126,7 @@ export function JobsPage() {
                         </>
                       )}
                     </td>
-                    <td data-label={say('Waits for')}>{j.who || '–'}</td>
+                    <td data-label={say('Comes after')}>{j.who || '–'}</td>
                     <td data-label={say('Changed')} style={{ whiteSpace: 'nowrap' }}>
                       {moment(j.updatedAt)}
                     </td>

@@ -107,7 +107,7 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
           {terms?.why} {say('The practice stays with the job.')}
           {terms &&
             terms.defaults.length === 0 &&
-            say(' Of this practice the survey, the supply chain and the outage are there; its circuits cannot be designed yet.')}
+            say(' Of this practice the survey, the supply arrangement and the outage are there; its circuits cannot be designed yet.')}
         </p>
         <Row>
           <Button type="submit" variant="contained" disabled={busy}>

@@ -10,7 +10,7 @@ test('each verdict has a shape of its own and says its word', () => {
       ?.innerHTML.replace(/var\(--\w+\)/g, ''),
   );
   expect(new Set(shapes).size).toBe(4); // different without their colours
-  expect(screen.getByLabelText('not yet known')).toBeTruthy();
+  expect(screen.getByLabelText('not recorded')).toBeTruthy();
 });
 
 test('the headroom bar says what is left, and what is over', () => {

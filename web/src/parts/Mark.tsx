@@ -5,7 +5,7 @@ const words: Record<Of<'Verdict'>, string> = {
   pass: msg('pass'),
   caution: msg('caution'),
   fail: msg('fail'),
-  unknown: msg('not yet known'),
+  unknown: msg('not recorded'),
 };
 
 /** A verdict by shape: disc proved, half disc caution, notched square fail, ring not yet known. */

@@ -37,7 +37,7 @@ export function SaveLine({ part }: { part: Part }) {
           <Button variant="contained" onClick={part.keepMine}>
             {say('Keep mine')}
           </Button>
-          <Button onClick={part.takeTheirs}>{say('Take theirs')}</Button>
+          <Button onClick={part.takeTheirs}>{say('Keep theirs')}</Button>
         </span>
       </Wrong>
     );

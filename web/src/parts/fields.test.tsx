@@ -65,7 +65,7 @@ describe('a number', () => {
 test.each([
   [{ value: 0.3, basis: 'assumed', note: '' }, /assumed: to be confirmed/],
   [{ value: 0.3, basis: '', note: '' }, /assumed: to be confirmed/],
-  [{ value: null, basis: '', note: '' }, /not yet known/],
+  [{ value: null, basis: '', note: '' }, /not recorded/],
 ])('a figure that nobody confirmed is marked: %j', (fact, summary) => {
   render(<FactBox part={part({ ze: fact })} path="ze" label="Ze" unit="Ω" />);
   expect(screen.getByText(summary)).toBeTruthy();
@@ -97,6 +97,6 @@ test('a clash lists only the fields that differ, mine and theirs', () => {
   expect(screen.getByRole('alert').textContent).toContain('Dot');
   const cells = [...document.querySelectorAll('tbody td')].map((c) => c.textContent);
   expect(cells).toEqual(['town', 'Mine', 'Theirs']);
-  fireEvent.click(screen.getByText('Take theirs'));
+  fireEvent.click(screen.getByText('Keep theirs'));
   expect(p.takeTheirs).toHaveBeenCalled();
 });

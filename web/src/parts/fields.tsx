@@ -189,7 +189,7 @@ export function YesNoBox({ part, path, label, help, sure }: Bound & { sure?: boo
       onChange={(e) => part.save(path, e.target.value === '' ? null : e.target.value === 'yes')}
       slotProps={{ select: { native: true }, htmlInput: { 'data-path': path } }}
     >
-      {!sure && <option value="">{say('not yet known')}</option>}
+      {!sure && <option value="">{say('not recorded')}</option>}
       <option value="yes">{say('yes')}</option>
       <option value="no">{say('no')}</option>
     </TextField>
@@ -219,7 +219,7 @@ export function FactBox({ part, path, label, unit, scale }: Bound & { unit: stri
         unit={unit}
         scale={scale}
         optional
-        help={assumed ? say('◐ assumed: to be confirmed') : !known ? say('○ not yet known') : fact.note || undefined}
+        help={assumed ? say('◐ assumed: to be confirmed') : !known ? say('○ not recorded') : fact.note || undefined}
       />
       <ChoiceBox part={part} path={`${path}.basis`} label={say('Basis')} options={factBases} empty="–" />
     </div>

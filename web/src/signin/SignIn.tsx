@@ -42,7 +42,7 @@ export function SignIn({ onDone, trouble, over }: Props) {
     >
       <h1 style={{ margin: '0 0 4px', fontSize: '1.5em', borderLeft: '5px solid var(--copper)', paddingLeft: 10 }}>{say('Arvelt')}</h1>
       <p style={{ marginTop: 0 }}>
-        <Quiet>{say('From the survey walk to the signed handover of an electrical job.')}</Quiet>
+        <Quiet>{say('From the survey to the signed handover of an electrical job.')}</Quiet>
       </p>
       {(wrong || trouble) && <Wrong>{wrong || trouble}</Wrong>}
       <form onSubmit={submit} style={{ display: 'grid', gap: 14 }}>

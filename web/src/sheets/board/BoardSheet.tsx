@@ -40,7 +40,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
         <Heading aside={<SaveLine part={part} />}>{say('As found')}</Heading>
         <Fields>
           <TextBox part={part} path="name" label={say('Name')} />
-          <TextBox part={part} path="location" label={say('Where it hangs')} />
+          <TextBox part={part} path="location" label={say('Location')} />
           {asks('place') && (
             <ChoiceBox
               part={part as Part}
@@ -69,7 +69,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
       {report?.legs && <LegsDrawing legs={report.legs} job={job} j={j} />}
       {checks.length > 0 && (
         <Section>
-          <Heading>{asks('loads') ? say('Checks of the panel') : say('What one trip darkens, and heat')}</Heading>
+          <Heading>{asks('loads') ? say('Checks of the panel') : say('Lost when it trips, and heat')}</Heading>
           <CheckList checks={checks} onOpen={(c) => open(c, take)} opened={opened} />
           {wrong && <Wrong>{wrong}</Wrong>}
         </Section>

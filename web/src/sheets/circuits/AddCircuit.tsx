@@ -15,7 +15,9 @@ export function AddCircuit({ job, onAdded }: { job: Of<'JobView'>; onAdded?: (id
   const [picked, setPicked] = useState('');
   const template = picked || ev || terms?.defaults[0]?.name || '';
   if (terms && terms.defaults.length === 0)
-    return <p>{say('Circuits of this practice cannot be designed yet: survey, supply chain, isolation, outdoor works and outage can.')}</p>;
+    return (
+      <p>{say('Circuits of this practice cannot be designed yet: survey, supply arrangement, isolation, outdoor works and outage can.')}</p>
+    );
   const add = async () => {
     const fresh = terms?.defaults.find((c) => c.name === template);
     if (!fresh) return;

@@ -43,7 +43,7 @@ export function Consequences({ result, error, changed, onKeep, onDrop }: Props) 
           </ul>
           <p>
             {extra === null || extra === undefined
-              ? say('What it does to the cost of material is not yet known: a line is not in the price list.')
+              ? say('What it does to the cost of material is open: a line is not in the price list.')
               : extra === 0
                 ? say('The material costs the same.')
                 : say('The material costs {{extra}} {{x}}.', {
@@ -55,7 +55,7 @@ export function Consequences({ result, error, changed, onKeep, onDrop }: Props) 
       )}
       <Row>
         <Button variant="contained" disabled={!changed || !!error} onClick={onKeep}>
-          {say('Keep the change')}
+          {say('Save the change')}
         </Button>
         <Button onClick={onDrop}>{changed ? say('Discard it') : say('Stop trying')}</Button>
       </Row>

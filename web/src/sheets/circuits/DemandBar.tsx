@@ -69,7 +69,7 @@ export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; che
             ? left >= 0
               ? say('{{left}} left of the {{fuseA}} {{x}}', { left: figure(left, 'A'), fuseA: figure(demand.fuseA, 'A'), x: say('fuse') })
               : say('{{x}} over the {{fuseA}} {{x2}}', { x: figure(-left, 'A'), fuseA: figure(demand.fuseA, 'A'), x2: say('fuse') })
-            : say('main fuse not yet known')}
+            : say('main fuse not recorded')}
         </Quiet>
       </span>
     </button>

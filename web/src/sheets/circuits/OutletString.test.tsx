@@ -72,12 +72,12 @@ test('the drawing says in words what each box hangs on and whether it is protect
       report({ id: 'b3', verdict: 'fail', missing: ['ground-fault protection'] }),
     ],
   );
-  const summary = screen.getByRole('img', { name: /^String of outlets/ }).getAttribute('aria-label');
+  const summary = screen.getByRole('img', { name: /^Run of outlets/ }).getAttribute('aria-label');
   expect(summary).toContain('Loom, fed from the panel: protected');
   expect(summary).toContain('Vat, fed from Loom off LOAD: protected');
   expect(summary).toContain('Yard, fed from Loom off LINE: not protected');
   const lines = screen.getByRole('list', { name: 'What each box needs and has' });
-  expect(lines.textContent).toContain('A trip here darkens Vat too.');
+  expect(lines.textContent).toContain('Also lost when it trips: Vat.');
   expect(lines.textContent).toContain('“GFCI Protected”');
 });
 
@@ -86,7 +86,7 @@ test('a device whose marking nobody read protects nothing yet, and a dead one sa
     [box({ device: 'gfci' }), box({ id: 'b2', name: 'Vat', device: 'gfci', feed: 'load', from: 'b1', side: 'load' })],
     [report({ read: false, verdict: 'unknown' }), report({ id: 'b2', live: false, verdict: 'fail' })],
   );
-  const summary = screen.getByRole('img', { name: /^String of outlets/ }).getAttribute('aria-label');
+  const summary = screen.getByRole('img', { name: /^Run of outlets/ }).getAttribute('aria-label');
   expect(summary).toContain('Loom, fed from the panel: marking not read');
   expect(summary).toContain('Vat, fed from Loom off LOAD: dead as wired');
 });

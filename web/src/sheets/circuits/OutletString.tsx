@@ -58,7 +58,7 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
   const others = [{ id: '', name: say('the panel') }, ...list.map((b) => ({ id: b.id, name: b.name }))];
   return (
     <Section>
-      <Heading aside={<Quiet>{say('in the order in which the cable reaches them')}</Quiet>}>{say('String of outlets')}</Heading>
+      <Heading aside={<Quiet>{say('in the order in which the cable reaches them')}</Quiet>}>{say('Run of outlets')}</Heading>
       <Caution>
         {say(
           'LINE is where the supply arrives, by the marking on the device: on one make it is above, on another below. ' +
@@ -74,10 +74,12 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
               <span>
                 <b>{list.find((x) => x.id === b.id)?.name}</b>: {b.summary}
                 {b.needs.length > 0 && <Quiet> {say('Needs {{needs}}.', { needs: b.needs.join(', ') })}</Quiet>}
-                {b.labels.length > 0 && <Quiet> {say('Wears: {{labels}}.', { labels: b.labels.map((l) => `“${l}”`).join(', ') })}</Quiet>}
+                {b.labels.length > 0 && (
+                  <Quiet> {say('Needs label: {{labels}}.', { labels: b.labels.map((l) => `“${l}”`).join(', ') })}</Quiet>
+                )}
                 {b.darkens.length > 1 && (
                   <Quiet>
-                    {say(' A trip here darkens {{darkens}} too.', {
+                    {say(' Also lost when it trips: {{darkens}}.', {
                       darkens: b.darkens
                         .filter((id) => id !== b.id)
                         .map((id) => list.find((x) => x.id === id)?.name ?? id)
@@ -93,7 +95,7 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
       <EditTable<Of<'Box'>>
         part={joined}
         path="serves.boxes"
-        label={say('Boxes of the string')}
+        label={say('Boxes of the run')}
         add={say('Add a box')}
         newRow={fresh}
         columns={[
@@ -132,7 +134,7 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
           { key: 'shuttered', label: say('Shutters'), kind: 'check', width: 60, hide: (b) => b.device === 'none' },
           { key: 'weather', label: say('Weather'), kind: 'check', width: 60, hide: (b) => b.device === 'none' },
           { key: 'replaces', label: say('Replaces one'), kind: 'check', width: 64, hide: (b) => b.device === 'none' },
-          { key: 'split', label: say('Tab off'), kind: 'check', width: 50, hide: (b) => b.device === 'none' },
+          { key: 'split', label: say('Tab removed'), kind: 'check', width: 50, hide: (b) => b.device === 'none' },
           { key: 'sinkMM', label: say('To the sink'), unit: 'mm', kind: 'number', optional: true, width: 64, keep: true },
           { key: 'heightMM', label: say('Height'), unit: 'mm', kind: 'number', width: 60, keep: true },
           { key: 'volumeML', label: say('Box'), unit: 'ml', kind: 'number', zero: true, width: 60, keep: true },
@@ -150,7 +152,9 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
         ]}
       />
       <Quiet>
-        {say('An empty number of cables is counted from the string, of devices is one; an empty volume is not yet read off the box.')}
+        {say(
+          'Leave the number of cables empty to count it from the run, and of devices for one; an empty volume is not yet read off the box.',
+        )}
       </Quiet>
     </Section>
   );

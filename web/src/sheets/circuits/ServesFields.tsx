@@ -37,12 +37,12 @@ export function ServesFields({ part, circuits }: Props) {
             path="serves.place"
             label={say('Kind of place served')}
             options={terms?.places ?? []}
-            empty={say('not yet known')}
+            empty={say('not recorded')}
             help={say('where no box says it')}
           />
         )}
         {asks('areaM2') && (
-          <NumberBox part={bound} path="serves.areaM2" label={say('Floor area served')} unit="m²" help={say('0: not yet known')} />
+          <NumberBox part={bound} path="serves.areaM2" label={say('Floor area served')} unit="m²" help={say('0: not recorded')} />
         )}
         {asks('outlets') && <NumberBox part={bound} path="serves.outlets" label={say('Outlets or points')} />}
         {asks('powerW') && (

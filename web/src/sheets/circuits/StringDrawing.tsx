@@ -37,7 +37,7 @@ const portOf = (side: string) => (side === 'load' ? port.load : port.line);
 const gfci = (b: Of<'Box'>) => b.device === 'gfci';
 
 function short(p: Placed): string {
-  if (p.b.device === 'none') return say('joined only');
+  if (p.b.device === 'none') return say('joint only');
   if (!p.r) return '';
   if (!p.r.read) return say('marking not read');
   if (!p.r.live) return say('dead as wired');
@@ -70,7 +70,7 @@ export function StringDrawing({ boxes, reports, device }: { boxes: Of<'Box'>[]; 
         width={width}
         height={height}
         role="img"
-        aria-label={say('String of outlets as wired. {{summary}}', { summary })}
+        aria-label={say('Run of outlets as wired. {{summary}}', { summary })}
         style={{ display: 'block' }}
       >
         <rect x="2" y="8" width="62" height={box.h} fill="var(--wash)" stroke="var(--ink)" />

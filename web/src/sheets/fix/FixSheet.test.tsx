@@ -142,14 +142,14 @@ test('a lock is taken off by whose it is', async () => {
   };
   const tasks = [task({ isolation: true })];
   const { unmount } = sheet({ tests, tasks }, 'electrician');
-  expect(screen.getByText(/The lock of Mo hangs: tag 7/)).toBeTruthy();
+  expect(screen.getByText(/Lock of Mo in place: tag 7/)).toBeTruthy();
   expect(screen.queryByRole('button', { name: 'My lock is off' })).toBeNull();
   expect(screen.queryByRole('button', { name: 'Its owner is gone' })).toBeNull();
   unmount();
   sheet({ tests, tasks }, 'supervisor');
   fireEvent.click(screen.getByRole('button', { name: 'Its owner is gone' }));
   fireEvent.change(screen.getByLabelText(/off the site and told/), { target: { value: 'rang Mo at home, walked the house' } });
-  fireEvent.click(screen.getByRole('button', { name: 'Take it off' }));
+  fireEvent.click(screen.getByRole('button', { name: 'Remove it' }));
   await waitFor(() => expect(sent[0].body).toEqual({ kind: 'lock-off', subject: 'i1', note: 'rang Mo at home, walked the house' }));
 });
 

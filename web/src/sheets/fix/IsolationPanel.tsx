@@ -68,7 +68,7 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
         <p style={{ margin: '4px 0' }}>
           <Mark verdict="pass" />{' '}
           {say('Proved dead by you, {{at}}: {{source}}; {{lockTag}}. ', { at: moment(now.at), source: now.source, lockTag: now.lockTag })}
-          <b>{say('Stays live: {{stillLive}}.', { stillLive: now.stillLive || say('not written down') })}</b>
+          <b>{say('Stays live: {{stillLive}}.', { stillLive: now.stillLive || say('not recorded') })}</b>
         </p>
       ) : (
         <p style={{ margin: '4px 0' }}>

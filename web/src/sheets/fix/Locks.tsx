@@ -25,7 +25,7 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
             <Row>
               <Mark verdict="caution" />
               <span style={{ flex: '1 1 200px' }}>
-                {own ? say('Your lock hangs') : say('The lock of {{by}} hangs', { by: l.by })}: {l.lockTag}.{' '}
+                {own ? say('Your lock is in place') : say('Lock of {{by}} in place', { by: l.by })}: {l.lockTag}.{' '}
                 <Quiet>
                   {l.source}, {moment(l.at)}
                 </Quiet>
@@ -52,7 +52,7 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
                   slotProps={{ htmlInput: { name: 'lockNote' } }}
                 />
                 <Button variant="contained" disabled={!note.trim() || record.isPending} onClick={() => off(l.id, note)}>
-                  {say('Take it off')}
+                  {say('Remove it')}
                 </Button>
               </Row>
             )}

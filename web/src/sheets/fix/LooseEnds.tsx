@@ -21,8 +21,8 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
   const noted = (id: string) => job.view.job?.records.find((r) => r.id === id)?.note ?? id;
   return (
     <Section>
-      <Heading>{say('Left undone for now')}</Heading>
-      {job.view.loose.length === 0 && <p style={{ margin: '4px 0' }}>{say('Nothing is left undone.')}</p>}
+      <Heading>{say('Snag list')}</Heading>
+      {job.view.loose.length === 0 && <p style={{ margin: '4px 0' }}>{say('No snags.')}</p>}
       {job.view.loose.map((l) => (
         <Row key={l.id} style={{ borderBottom: '1px solid var(--rule)', padding: '6px 0' }}>
           <Mark verdict="caution" />
@@ -84,7 +84,7 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
           )}
         </Row>
       ))}
-      {!notes && <Quiet>{say('Who is on site notes what is left undone, and puts it right.')}</Quiet>}
+      {!notes && <Quiet>{say('Whoever is on site notes snags and puts them right.')}</Quiet>}
       {notes && (
         <Row className="no-print" style={{ marginTop: 12, alignItems: 'end' }}>
           <TextField

@@ -50,7 +50,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
                   {i.title}
                   {i.summary && <>: {i.summary}</>}
                 </td>
-                <td>{!i.ready && <>{say('waits for the {{who}}', { who: i.who })}</>}</td>
+                <td>{!i.ready && <>{say('open: {{who}}', { who: i.who })}</>}</td>
                 <td>{!i.ready && i.sheet !== 'handover' && <Link to={`/jobs/${job.id}/${i.sheet}`}>{sheetName(i.sheet)}</Link>}</td>
               </tr>
             ))}

@@ -56,7 +56,7 @@ export function ChainLeaf({ job, j, open, opened }: SheetProps) {
         <Heading aside={<SaveLine part={part} />}>{say('From the operator’s cable to the last board')}</Heading>
         {report && <p style={{ margin: '0 0 8px' }}>{report.rule}</p>}
         {chain.enclosures.length === 0 ? (
-          <p>{say('Nothing on the chain yet. Start with what comes in from the street, then add what it feeds, in order.')}</p>
+          <p>{say('Nothing in the supply arrangement yet. Start with what comes in from the street, then add what it feeds, in order.')}</p>
         ) : (
           <ChainDrawing
             chain={chain}
@@ -93,7 +93,7 @@ export function ChainLeaf({ job, j, open, opened }: SheetProps) {
       )}
       {report && report.checks.length > 0 && (
         <Section>
-          <Heading>{say('What the chain says')}</Heading>
+          <Heading>{say('What the supply arrangement shows')}</Heading>
           <CheckList checks={report.checks} onOpen={(c) => open(c)} opened={opened} />
         </Section>
       )}
@@ -291,7 +291,7 @@ function EnclosureFields({
       <Row style={{ marginTop: 8 }}>
         <AddEnclosure kinds={kinds} label={say('Insert before {{name}}', { name: e.name })} disabled={part.frozen} onAdd={onInsert} />
         <Button disabled={part.frozen} onClick={onRemove}>
-          {say('Take it off the chain')}
+          {say('Remove it from the supply arrangement')}
         </Button>
         <Quiet>{say('Ctrl Z brings it back.')}</Quiet>
       </Row>

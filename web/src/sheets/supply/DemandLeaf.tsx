@@ -81,7 +81,7 @@ export function DemandLeaf({ job, open, opened }: SheetProps) {
                 say('Together'),
                 demand.beforeA,
                 demand.addedA,
-                demand.fuseA > 0 ? say('of {{fuseA}}', { fuseA: figure(demand.fuseA, 'A') }) : say('main fuse not yet known'),
+                demand.fuseA > 0 ? say('of {{fuseA}}', { fuseA: figure(demand.fuseA, 'A') }) : say('main fuse not recorded'),
                 true,
               )}
             </tbody>

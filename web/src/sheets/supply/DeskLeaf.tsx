@@ -15,7 +15,7 @@ const state = {
   agreed: ['pass', msg('agreed')],
   booked: ['pass', msg('booked')],
   refused: ['fail', msg('refused')],
-  lost: ['fail', msg('not known to the desk any more')],
+  lost: ['fail', msg('no longer known to the operator')],
 } as const;
 
 /**
@@ -33,7 +33,9 @@ export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   return (
     <>
       <Section>
-        <Heading aside={sheet && (sheet.connected ? 'connected' : say('no desk is connected'))}>{say('Tell or ask the operator')}</Heading>
+        <Heading aside={sheet && (sheet.connected ? 'connected' : say('no desk is connected'))}>
+          {say('Notification or application')}
+        </Heading>
         <Row role="group" aria-label={say('What about')} style={{ gap: 6, marginBottom: 8 }}>
           {sheet?.kinds.map((k) => (
             <Button
@@ -92,7 +94,7 @@ export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               >
                 {say('Send it')}
               </Button>
-              <Quiet>{say('It is tried until the desk has it, and never sent twice.')}</Quiet>
+              <Quiet>{say('It is tried until the operator has it, and never sent twice.')}</Quiet>
             </Row>
             {send.error && <Wrong>{send.error.message}</Wrong>}
           </div>
@@ -140,7 +142,7 @@ function MessageRow({ job, j, m }: { job: Of<'JobView'>; j: Of<'Job'>; m: Of<'De
         </span>
         {day && j.outage.bookedOn !== day && ['fuse-removal', 'isolator', 'connection-crew'].includes(m.kind) && (
           <Button disabled={part.frozen} onClick={() => part.save('bookedOn', day)}>
-            {say('Take {{day}} as booked', { day })}
+            {say('Record {{day}} as booked', { day })}
           </Button>
         )}
       </Row>
@@ -189,7 +191,7 @@ function ByHand({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           <TextField label={say('What was said')} value={said.note} onChange={(e) => setSaid({ ...said, note: e.target.value })} />
         </Fields>
         <Button type="submit" sx={{ mt: 1 }} disabled={job.view.frozen || !said.path || !said.reference || !said.person || !said.called}>
-          {say('Keep the call')}
+          {say('Save the call')}
         </Button>
         {record.error && <Wrong>{record.error.message}</Wrong>}
       </form>

@@ -27,7 +27,7 @@ export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) 
         )}
       </Caution>
       <Section>
-        <Heading aside={<SaveLine part={part} />}>{say('Ways to make the intake dead')}</Heading>
+        <Heading aside={<SaveLine part={part} />}>{say('Ways to isolate the intake')}</Heading>
         {sheet?.routes.map((r) => (
           <Row
             key={r.id}

@@ -48,12 +48,12 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         {plan.causes.length > 0 && (
           <details style={{ marginTop: 8 }} open={plan.causes.length < 5}>
             <summary style={{ cursor: 'pointer', minHeight: 32 }}>
-              {say('What the day waits for · {{causes}}', { causes: plan.causes.length })}
+              {say('What the day depends on · {{causes}}', { causes: plan.causes.length })}
             </summary>
             {plan.causes.map((c, i) => (
               <Row key={i} data-cause={c.what} style={{ padding: '3px 0' }}>
                 <Mark verdict={c.date ? (c.holds ? 'caution' : 'pass') : 'unknown'} size={13} />
-                <span style={{ minWidth: 100 }}>{c.date || say('not yet known')}</span>
+                <span style={{ minWidth: 100 }}>{c.date || say('not recorded')}</span>
                 <span style={{ flex: 1 }}>
                   {c.summary} {c.holds && <b>{say('· holds the day')}</b>}
                 </span>
@@ -93,10 +93,10 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           part={part as Part}
           path="temporary"
           label={say('What cannot be without supply')}
-          add={say('Add what cannot wait')}
+          add={say('Add a temporary supply')}
           newRow={() => ({ what: 'freezer', how: '', ready: false })}
           columns={[
-            { key: 'what', label: say('What cannot wait') },
+            { key: 'what', label: say('Temporary supply') },
             { key: 'how', label: say('How it is fed meanwhile') },
             { key: 'ready', label: say('Ready'), kind: 'check', width: 60 },
           ]}
@@ -117,7 +117,7 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           {say('Hour by hour')}
         </Heading>
         {plan.steps.length === 0 ? (
-          <p>{say('No task of this job is done under isolation yet: circuits, or new enclosures on the chain, make them.')}</p>
+          <p>{say('No task of this job is done under isolation yet: circuits, or new enclosures in the supply arrangement, make them.')}</p>
         ) : (
           <>
             {plan.turn && <p style={{ margin: '0 0 8px' }}>{plan.turn}</p>}
@@ -179,7 +179,7 @@ function Weather({ part, job, plan }: { part: Part<Of<'Outage'>>; job: Of<'JobVi
         <Button disabled={part.frozen} onClick={() => void ask()}>
           {say('Ask the simulated forecast')}
         </Button>
-        <span>{plan.sun || <Quiet>{say('○ Daylight: not yet known without a day and a place.')}</Quiet>}</span>
+        <span>{plan.sun || <Quiet>{say('○ Daylight: needs a day and a place.')}</Quiet>}</span>
       </Row>
       {wrong && <Wrong>{wrong}</Wrong>}
       {plan.weather.map((w) => (

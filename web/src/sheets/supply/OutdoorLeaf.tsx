@@ -60,7 +60,7 @@ export function OutdoorLeaf({ job, j, open, opened }: SheetProps) {
     <>
       <Caution>
         {say(
-          'Locate other services before the first spade; dig by hand near them. Whoever digs answers for what is struck: have it on paper.',
+          'Locate other services before the first spade; dig by hand near them. Whoever digs is liable for damage to services: have it in writing.',
         )}
       </Caution>
       <Row style={{ marginBottom: 10 }}>
@@ -156,7 +156,7 @@ function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProp
           },
           {
             key: 'ribbonMM',
-            label: say('Ribbon above'),
+            label: say('Warning tape above'),
             scale: units.mm,
             kind: 'number',
             width: 84,
@@ -181,7 +181,7 @@ function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProp
         <TextBox part={part} path={`${p}.located`} label={say('Request to locate services, reference')} />
         <DateBox part={part} path={`${p}.locatedTo`} label={say('Marks hold until')} />
         <TextBox part={part} path={`${p}.dugBy`} label={say('Dug by')} />
-        <TextBox part={part} path={`${p}.liable`} label={say('Answers for a strike')} />
+        <TextBox part={part} path={`${p}.liable`} label={say('Liable for damage to services')} />
         {run.ductMM > 0 && <YesNoBox part={part} path={`${p}.string`} label={say('Draw string tied at both ends')} />}
         {run.ductMM > 0 && <YesNoBox part={part} path={`${p}.capped`} label={say('Both ends capped')} />}
         <TextBox part={part} path={`${p}.note`} label={say('Note')} />
@@ -209,7 +209,7 @@ function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProp
               </tbody>
             </SheetTable>
           </Scroll>
-          <Heading>{say('Steps, and who waits for whom')}</Heading>
+          <Heading>{say('Steps, and who comes after whom')}</Heading>
           <Scroll>
             <SheetTable aria-label={say('Steps of {{name}}', { name: run.name })}>
               <tbody>
@@ -230,7 +230,7 @@ function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProp
                       <br />
                       <Quiet>
                         {say('must find: {{finds}}', { finds: s.finds })}
-                        {!s.done && s.waits && say(' · waits for: {{waits}}', { waits: s.waits })}
+                        {!s.done && s.waits && say(' · comes after: {{waits}}', { waits: s.waits })}
                       </Quiet>
                     </td>
                     <td className="num">{figure(s.hours, 'h')}</td>
@@ -255,7 +255,7 @@ function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProp
             )
           }
         >
-          {say('Take {{name}} off', { name: run.name })}
+          {say('Remove {{name}}', { name: run.name })}
         </Button>
         <Quiet>{say('Ctrl Z brings it back.')}</Quiet>
       </Row>
@@ -349,7 +349,7 @@ function Electrodes({
           part={part}
           path="electrodes.moisture"
           label={say('Moisture')}
-          empty={say('not noted')}
+          empty={say('not recorded')}
           options={choices(['wet', 'damp', 'dry'])}
         />
         <FactBox part={part} path="electrodes.measured" label={say('Measured, all together')} unit="Ω" />

@@ -122,7 +122,7 @@ export function SectionDrawing({ run, worked, rods }: { run: Of<'OutdoorRun'>; w
         {overhead
           ? say('Copper: the run as planned or measured; brick dashes: the least height.')
           : say(
-              'Copper: duct or cable; ochre dashes: ribbon; brick dashes: cover asked for; ◐ planned, not yet dug; ' +
+              'Copper: duct or cable; ochre dashes: warning tape; brick dashes: cover asked for; ◐ planned, not yet dug; ' +
                 'rods drawn from the start of the run, deeper than shown.',
             )}
       </p>

@@ -126,7 +126,7 @@ function AsFound({ job, j, open, opened }: SheetProps) {
           <TextBox
             part={part}
             path="number"
-            label={say('Number of the supply')}
+            label={say('Supply number')}
             help={
               number && (
                 <span data-number={number.verdict}>

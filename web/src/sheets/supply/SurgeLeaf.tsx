@@ -54,7 +54,7 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
                   path="environment"
                   label={say('Surroundings')}
                   options={choices(['rural', 'suburban', 'urban'])}
-                  empty={say('not yet known')}
+                  empty={say('not recorded')}
                 />
                 <FactBox part={bound} path="flashes" label={say('Flashes to ground, a year')} unit="/km²" />
                 <NumberBox part={bound} path="overheadLV" label={say('Low voltage, overhead')} unit="km" />

@@ -88,7 +88,7 @@ describe("the operator's desk", () => {
   const letter = (kind: string, missing: string[]): Of<'DeskLetter'> => ({
     kind,
     title: `Ask for ${kind}`,
-    facts: [{ id: 'number', name: 'Number of the supply', value: missing.length ? 'not yet known' : '99', missing: missing.length > 0 }],
+    facts: [{ id: 'number', name: 'Supply number', value: missing.length ? 'not yet known' : '99', missing: missing.length > 0 }],
     missing,
     note: '',
   });
@@ -152,7 +152,7 @@ describe("the operator's desk", () => {
     expect(screen.getByText(/\(simulated desk\)/)).toBeTruthy();
     expect(screen.getByText(/tried 2 times, tried again by itself/)).toBeTruthy();
     expect(sent).toHaveLength(0);
-    fireEvent.click(screen.getByText('Take 2026-12-20 as booked'));
+    fireEvent.click(screen.getByText('Record 2026-12-20 as booked'));
     await waitFor(() => expect((sent.at(-1)?.body as { bookedOn?: string })?.bookedOn).toBe('2026-12-20'));
   });
 });

@@ -90,11 +90,11 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
         </p>
         <p style={{ margin: '3px 0' }}>
           {say('Remedial action: {{mend}}.', { mend: f.mend })}{' '}
-          {f.shares && <Quiet>{say('In the price of “{{shares}}”: one piece of work mends both.', { shares: f.shares })}</Quiet>}
+          {f.shares && <Quiet>{say('In the price of “{{shares}}”: one piece of work rectifies both.', { shares: f.shares })}</Quiet>}
         </p>
         {f.told && <p style={{ margin: '3px 0' }}>{say('Told: {{told}}', { told: f.told })}</p>}
         {f.safe && <p style={{ margin: '3px 0' }}>{say('Made safe: {{safe}}', { safe: f.safe })}</p>}
-        {f.mended && <p style={{ margin: '3px 0' }}>{say('Mended: {{mended}}', { mended: f.mended })}</p>}
+        {f.mended && <p style={{ margin: '3px 0' }}>{say('Rectified: {{mended}}', { mended: f.mended })}</p>}
         {f.photos.length > 0 && (
           <Row style={{ margin: '4px 0' }}>
             {f.photos.map((hash) => (
@@ -140,7 +140,7 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
                 record.mutate({ kind: 'decision', subject: f.id, path: deciding, person, note }, { onSuccess: () => setDeciding('') })
               }
             >
-              {say('Keep the decision')}
+              {say('Save the decision')}
             </Button>
           </Row>
         )}
@@ -153,7 +153,7 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
 const steps = [
   { id: 'told', name: msg('Told'), label: msg('How and what was said') },
   { id: 'made-safe', name: msg('Made safe'), label: msg('What was done so that nobody is at risk') },
-  { id: 'mended', name: msg('Mended'), label: msg('What was done, and how it was proved') },
+  { id: 'mended', name: msg('Rectified'), label: msg('What was done, and how it was proved') },
 ] as const;
 
 /** What was done about a finding: who was told, made safe, mended. A danger holds the job until it is. */

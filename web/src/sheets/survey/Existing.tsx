@@ -200,7 +200,7 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         />
         {j.found.hazards.some((h) => !h.clear && !h.room && !h.floor) && j.rooms.length > 0 && (
           <Quiet style={{ display: 'block', margin: '6px 0' }}>
-            {say('A hazard without a room and a floor may be anywhere: first fix waits for it in every room.')}
+            {say('A hazard without a room and a floor may be anywhere: it holds first fix in every room.')}
           </Quiet>
         )}
         {[...new Set(j.found.hazards.filter((h) => !h.clear).map((h) => h.kind))].map((k) => (
@@ -287,7 +287,7 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               {title(r.subject) && ` · ${r.note}`}{' '}
               <Quiet>
                 · {[j.rooms.find((x) => x.id === r.room)?.name, r.place].filter(Boolean).join(', ')} · {r.evidence} · {r.by}, {moment(r.at)}
-                {r.done && say(' · mended or withdrawn')}
+                {r.done && say(' · rectified or withdrawn')}
               </Quiet>
             </span>
             <Photos job={job} subject={r.id} what={title(r.subject) ?? 'finding'} small />
@@ -328,7 +328,7 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                     })
                   }
                 >
-                  {say('Mended')}
+                  {say('Rectified')}
                 </Button>
               </>
             )}
@@ -438,7 +438,7 @@ function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           </Fields>
           <Row style={{ marginTop: 10 }}>
             <Button type="submit" variant="contained">
-              {draft.supersedes ? say('Keep the correction') : say('Keep the finding')}
+              {draft.supersedes ? say('Save the correction') : say('Save the finding')}
             </Button>
             <Button onClick={() => setDraft(undefined)}>{say('Cancel')}</Button>
             <Quiet>{say('Findings are records: a later one corrects, none is changed.')}</Quiet>
@@ -570,7 +570,7 @@ function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           />
         </Fields>
         <Button type="submit" sx={{ mt: 1 }} disabled={job.view.frozen || typeof number !== 'number'}>
-          {say('Keep the reading')}
+          {say('Save the reading')}
         </Button>
         {record.error && <Wrong>{record.error.message}</Wrong>}
       </form>

@@ -62,7 +62,7 @@ const modes = [
   { id: 'keys', name: msg('Keys') },
   { id: 'line', name: msg('Shorthand') },
   { id: 'table', name: msg('Table') },
-  { id: 'way', name: msg('Way and fabric') },
+  { id: 'way', name: msg('Cable route and construction') },
 ];
 
 /** One room of the walk: its line as it is written, and open, its keys, line, table, photos and the way of its cables. */
@@ -133,7 +133,7 @@ export function RoomCard({ job, room, view, open, onOpen, before, after, working
           </Row>
           <Row style={{ marginTop: 8 }}>
             <Button disabled={!before || part.frozen} onClick={() => before && move(before, undefined, -0.5)}>
-              {say('Earlier in the walk')}
+              {say('Earlier in the survey')}
             </Button>
             <Button disabled={!after || part.frozen} onClick={() => after && move(after, undefined, 0.5)}>
               {say('Later')}
@@ -142,7 +142,7 @@ export function RoomCard({ job, room, view, open, onOpen, before, after, working
               disabled={part.frozen}
               onClick={() => remove.mutate({ part: `rooms/${room.id}`, base: job.versions[`rooms/${room.id}`] ?? 0 })}
             >
-              {say('Take the room off')}
+              {say('Remove the room')}
             </Button>
             <Quiet>{say('Ctrl Z brings it back.')}</Quiet>
           </Row>
@@ -336,9 +336,9 @@ function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<Of<'Roo
           empty={say('the board')}
           options={rooms.filter((r) => r.id !== part.value.id).map((r) => ({ id: r.id, name: r.name }))}
         />
-        <ChoiceBox part={part} path="wall" label={say('Walls')} empty={say('not noted')} options={fabric('wall')} />
-        <ChoiceBox part={part} path="under" label={say('Floor')} empty={say('not noted')} options={fabric('under')} />
-        <ChoiceBox part={part} path="ceiling" label={say('Ceiling')} empty={say('not noted')} options={fabric('ceiling')} />
+        <ChoiceBox part={part} path="wall" label={say('Walls')} empty={say('not recorded')} options={fabric('wall')} />
+        <ChoiceBox part={part} path="under" label={say('Floor')} empty={say('not recorded')} options={fabric('under')} />
+        <ChoiceBox part={part} path="ceiling" label={say('Ceiling')} empty={say('not recorded')} options={fabric('ceiling')} />
         <DateBox part={part} path="closed" label={say('Walls closed on')} help={say('from then on a change means reopening')} />
       </Fields>
       <div style={{ height: 10 }} />
@@ -365,7 +365,7 @@ function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<Of<'Roo
             })}
           </>
         ) : (
-          <Quiet>{say('○ The way from the board is not yet known{{x}}.', { x: part.value.from ? say(' all along') : '' })}</Quiet>
+          <Quiet>{say('○ The cable route from the board is not recorded{{x}}.', { x: part.value.from ? say(' all along') : '' })}</Quiet>
         )}{' '}
         {view?.method && <Quiet>{say('Installation: {{method}}.', { method: view.method })}</Quiet>}
       </p>

@@ -52,7 +52,7 @@ export function Routes({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                       <td className="num">{v?.measuredM ? units.show(v.measuredM, 'm') : ''}</td>
                       <td className="num">{v?.estimatedM ? `◐ ${units.show(v.estimatedM, 'm')}` : ''}</td>
                       <td>
-                        {!v?.routeKnown && <Quiet>{say('○ not yet known all along.')} </Quiet>}
+                        {!v?.routeKnown && <Quiet>{say('○ not recorded all along.')} </Quiet>}
                         {v?.method}
                       </td>
                     </tr>
@@ -61,7 +61,7 @@ export function Routes({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               </tbody>
             </SheetTable>
           </Scroll>
-          <Quiet>{say('Stretches and construction are noted in each room of the walk, under Way and fabric.')}</Quiet>
+          <Quiet>{say('Lengths and construction are noted in each room of the survey, under Cable route and construction.')}</Quiet>
         </Section>
       )}
     </>

@@ -33,11 +33,11 @@ export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           <Button
             variant="contained"
             disabled={job.view.frozen || j.rooms.length === 0}
-            onClick={() => record.mutate({ kind: 'scope', person, note: say('as walked') })}
+            onClick={() => record.mutate({ kind: 'scope', person, note: say('as surveyed') })}
           >
-            {say('Agree on the walk as it stands')}
+            {say('Agree the scope as surveyed')}
           </Button>
-          {j.rooms.length === 0 && <Quiet>{say('There is nothing to agree on: the walk has no rooms.')}</Quiet>}
+          {j.rooms.length === 0 && <Quiet>{say('There is nothing to agree: the survey has no rooms.')}</Quiet>}
         </Row>
         {record.error && <Wrong>{record.error.message}</Wrong>}
       </Section>
@@ -50,7 +50,7 @@ export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         {scope.unagreed > 0 && (
           <>
             <Mark verdict="caution" size={13} />{' '}
-            {say('{{unagreed}} differences were edited into the walk without a variation.', { unagreed: scope.unagreed })}
+            {say('{{unagreed}} differences were edited into the survey without a variation.', { unagreed: scope.unagreed })}
           </>
         )}
       </p>
@@ -121,9 +121,9 @@ export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
 const counts = (c: Of<'PointCount'>) =>
   [
     c.new && say('{{new}} new', { new: c.new }),
-    c.kept && say('{{kept}} stay', { kept: c.kept }),
-    c.moved && say('{{moved}} moved', { moved: c.moved }),
-    c.removed && say('{{removed}} go', { removed: c.removed }),
+    c.kept && say('{{kept}} to keep', { kept: c.kept }),
+    c.moved && say('{{moved}} to move', { moved: c.moved }),
+    c.removed && say('{{removed}} to remove', { removed: c.removed }),
   ]
     .filter(Boolean)
     .join(', ') || 'none';
@@ -200,7 +200,7 @@ function NewVariation({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             </Row>
           ))}
           <p style={{ margin: '6px 0' }}>
-            {say('Price:')} <b>{change.cost === null ? say('not yet known') : money(change.cost, me.currency)}</b>
+            {say('Price:')} <b>{change.cost === null ? say('not recorded') : money(change.cost, me.currency)}</b>
             {change.hours !== null && ` · ${figure(change.hours, 'person-hours')}`}
           </p>
           <Row style={{ alignItems: 'end' }}>

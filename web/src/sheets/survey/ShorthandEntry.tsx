@@ -94,7 +94,7 @@ export function ShorthandEntry({ job, room, roomName, floor }: Props) {
   return (
     <div>
       <label htmlFor="shorthand" style={{ fontWeight: 600 }}>
-        {say('Walk on: one line a room')}
+        {say('Add rooms: one line a room')}
       </label>
       <Line
         id="shorthand"
@@ -124,7 +124,7 @@ export function ShorthandEntry({ job, room, roomName, floor }: Props) {
       {/* The button stands above what is read, so that it does not move under the thumb. */}
       <Row style={{ margin: '4px 0' }}>
         <Button variant="contained" disabled={job.view.frozen || !text.trim()} onClick={() => take()}>
-          {say('Take the line')}
+          {say('Add the line')}
         </Button>
         <Quiet>
           <Key>{say('Enter')}</Key> {say('takes it,')} <Key>{say('Shift Enter')}</Key>{' '}
@@ -158,7 +158,7 @@ export function ShorthandEntry({ job, room, roomName, floor }: Props) {
       )}
       {held.map((w) => (
         <Wrong key={w.key}>
-          {say('“{{text}}” was not taken:', { text: w.text })} {w.refused}{' '}
+          {say('“{{text}}” was not added:', { text: w.text })} {w.refused}{' '}
           <Button
             onClick={() => {
               type(text ? `${text}\n${w.text}` : w.text);

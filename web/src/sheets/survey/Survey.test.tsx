@@ -53,7 +53,7 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
-const box = () => screen.getByLabelText('Walk on: one line a room') as HTMLTextAreaElement;
+const box = () => screen.getByLabelText('Add rooms: one line a room') as HTMLTextAreaElement;
 
 describe('the line of the walk', () => {
   it('shows how it is read, and what would be understood', async () => {

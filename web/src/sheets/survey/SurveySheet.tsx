@@ -23,7 +23,7 @@ import { Walk } from './Walk';
 export function SurveySheet({ job, j, open, opened }: SheetProps) {
   const walk = {
     id: 'walk',
-    name: say('Walk'),
+    name: say('Rooms'),
     count: job.view.walk.unread,
     show: () => <Walk job={job} j={j} working={{ open, opened }} />,
   };
@@ -75,7 +75,7 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               part={site}
               path="premises"
               label={say('Premises')}
-              empty={say('not yet known')}
+              empty={say('not recorded')}
               options={terms?.premises ?? []}
               help={say('decides arc-fault detection and the years to the next inspection')}
             />

@@ -36,11 +36,11 @@ export function Walk({ job, j, working }: { job: Of<'JobView'>; j: Of<'Job'>; wo
           aside={
             <span data-total>
               {say('{{rooms}} rooms, {{new}} points', { rooms: j.rooms.length, new: house.new + house.kept + house.moved })}
-              {house.removed > 0 && say(', {{removed}} go', { removed: house.removed })}
+              {house.removed > 0 && say(', {{removed}} to remove', { removed: house.removed })}
             </span>
           }
         >
-          {say('Rooms, as they are walked')}
+          {say('Rooms, in the order of the survey')}
         </Heading>
         {j.rooms.length === 0 && <p>{say('No room yet. Type the first one above, as you stand in it.')}</p>}
         {j.rooms.map((r, i) => (
@@ -131,7 +131,7 @@ function Questions({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const shown = all ? questions : questions.slice(0, 6);
   return (
     <Section>
-      <Heading aside={say('{{questions}} open', { questions: questions.length })}>{say('Questions of the walk')}</Heading>
+      <Heading aside={say('{{questions}} open', { questions: questions.length })}>{say('Questions from the survey')}</Heading>
       {shown.map((q) => (
         <Question key={`${q.room}/${q.id}`} job={job} q={q} room={j.rooms.find((r) => r.id === q.room)} />
       ))}

@@ -52,7 +52,7 @@ const at = '/api/jobs/job-1/case';
 describe('the case for the work', () => {
   const one = sheet({
     case: {
-      sections: [{ urgency: 'soon', title: 'Should be mended soon', summary: '', findings: [finding] }],
+      sections: [{ urgency: 'soon', title: 'Should be rectified soon', summary: '', findings: [finding] }],
       count: 1,
       price: { low: 110, high: 320 },
       unpriced: 1,
@@ -71,7 +71,7 @@ describe('the case for the work', () => {
     expect(screen.getByText('not decided')).toBeTruthy();
     fireEvent.click(screen.getByText('Declines'));
     fireEvent.change(screen.getByLabelText('Reason, in their words'), { target: { value: 'too dear' } });
-    fireEvent.click(screen.getByText('Keep the decision'));
+    fireEvent.click(screen.getByText('Save the decision'));
     await waitFor(() =>
       expect(sent.at(-1)?.body).toMatchObject({ kind: 'decision', subject: 'o1', path: 'declined', person: 'C', note: 'too dear' }),
     );
@@ -133,7 +133,7 @@ describe('findings', () => {
     expect(screen.getByText('It can wait.')).toBeTruthy();
     fireEvent.change(screen.getByLabelText('How it is known'), { target: { value: 'seen' } });
     fireEvent.change(screen.getByLabelText(/What was seen, in your words/), { target: { value: 'two bare cores' } });
-    fireEvent.click(screen.getByText('Keep the finding'));
+    fireEvent.click(screen.getByText('Save the finding'));
     await waitFor(() =>
       expect(sent.at(-1)?.body).toMatchObject({
         kind: 'observation',
@@ -153,7 +153,7 @@ describe('findings', () => {
     await screen.findByText(/second/);
     expect(screen.queryByText(/first/)).toBeNull();
     fireEvent.click(screen.getByText('Correct'));
-    fireEvent.click(screen.getByText('Keep the correction'));
+    fireEvent.click(screen.getByText('Save the correction'));
     await waitFor(() => expect(sent.at(-1)?.body).toMatchObject({ supersedes: 'o1', note: 'second' }));
   });
 });
@@ -163,7 +163,7 @@ describe('the scope', () => {
     const sent = serve({ [at]: sheet({}) });
     const job = view({}, { rooms: [room] });
     show(<Scope job={job} j={job.view.job as Of<'Job'>} />);
-    fireEvent.click(await screen.findByText('Agree on the walk as it stands'));
+    fireEvent.click(await screen.findByText('Agree the scope as surveyed'));
     await waitFor(() => expect(sent.at(-1)?.body).toMatchObject({ kind: 'scope', person: 'C' }));
   });
 
@@ -192,7 +192,7 @@ describe('the scope', () => {
     const job = view({}, { rooms: [room] });
     show(<Scope job={job} j={job.view.job as Of<'Job'>} />);
     await screen.findByText('The walls are open.');
-    expect(screen.getByText(/1 differences were edited into the walk without a variation/)).toBeTruthy();
+    expect(screen.getByText(/1 differences were edited into the survey without a variation/)).toBeTruthy();
     expect(screen.getByText('2 new')).toBeTruthy();
     expect(screen.getByText('none')).toBeTruthy();
   });

@@ -184,6 +184,6 @@ test('an outlier is explained by the qualified', async () => {
   show(<TestSheet job={job} j={job.view.job!} open={() => {}} />, 'electrician');
   fireEvent.click(document.querySelector('[data-test="c1/zs"]')!);
   fireEvent.change(screen.getByLabelText('Why Loop impedance differs'), { target: { value: 'bonded to the boiler pipes' } });
-  press('Keep the reason');
+  press('Save the reason');
   await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'remark', subject: 'r9', note: 'bonded to the boiler pipes' }));
 });

@@ -195,7 +195,7 @@ function Explain({ job, row }: { job: Of<'JobView'>; row: Of<'TestRow'> }) {
         disabled={!may || !why.trim() || record.isPending || job.view.frozen}
         onClick={() => record.mutate({ kind: 'remark', subject: row.reading?.id ?? '', note: why })}
       >
-        {say('Keep the reason')}
+        {say('Save the reason')}
       </Button>
       {record.error && <Wrong>{record.error.message}</Wrong>}
     </section>
