@@ -322,7 +322,7 @@ func TestADangerHoldsUntilItIsFollowedUp(t *testing.T) {
 	assert.Contains(t, holds(), "survey: danger, not made safe: Damage at the operator's equipment")
 	v = tobias.made(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "cupboard locked, notice up"})
 	assert.NotEqual(t, install.Survey, v.View.State.Stage)
-	assert.Contains(t, holds(), "handover: danger made safe but not mended: Damage at the operator's equipment")
+	assert.Contains(t, holds(), "handover: danger made safe but not rectified: Damage at the operator's equipment")
 	tobias.made(id, put{"kind": "finding-step", "subject": finding, "path": "mended", "note": "operator replaced the cut-out"})
 	assert.Empty(t, holds())
 	var sheet api.CaseSheet

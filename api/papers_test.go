@@ -259,7 +259,7 @@ func TestEachPracticeSpeaksItsOwnWords(t *testing.T) {
 			[]string{"Energise", "at the board", "supply authority", "colour"}},
 		"PW-2058": {[]string{"Energize step by step", "lock out and tag out", "the supply authority",
 			"terminate its conductors at the panel"},
-			[]string{"Energise", "at the board", "color "}},
+			[]string{"Energise", "at the board", "color ", "the utility", "equipment grounding conductor", "grounding electrode conductor"}},
 	} {
 		v := c.job(ref)
 		said := ""
@@ -276,6 +276,9 @@ func TestEachPracticeSpeaksItsOwnWords(t *testing.T) {
 		}
 		pack, _ := c.sheet("/api/jobs/" + v.Id + "/pack")
 		said += pack
+		for _, sheet := range []string{"circuits", "supply", "tests"} {
+			said += c.do("GET", "/api/jobs/"+v.Id+"/"+sheet, nil).text
+		}
 		for _, want := range words.says {
 			assert.Contains(t, said, want, ref)
 		}

@@ -317,7 +317,7 @@ func TestALetterThatLacksAFactIsHeldBack(t *testing.T) {
 	v := c.job("PW-2044") // no number of the supply
 	a := c.do("POST", "/api/jobs/"+v.Id+"/desk", map[string]any{"kind": "isolator", "note": ""})
 	assert.Equal(t, 409, a.status)
-	assert.Contains(t, a.text, "number of the supply")
+	assert.Contains(t, a.text, "supply number")
 	assert.Equal(t, 422, c.do("POST", "/api/jobs/"+v.Id+"/desk", map[string]any{"kind": "gossip", "note": ""}).status)
 	assert.Equal(t, 403, w.as("remy").do("POST", "/api/jobs/"+c.job("PW-2038").Id+"/desk",
 		map[string]any{"kind": "isolator", "note": ""}).status)

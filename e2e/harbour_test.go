@@ -91,7 +91,7 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 	p.Press("Put right")
 	p.Type(`input[name="how"]`, "back on its lug, torqued")
 	p.Press("Record")
-	p.See("No snags.")
+	p.See("Nothing on the punch list.")
 	p.sheet(id, "test")
 	p.permit()
 	p.See("Given by Tobias Marrick")
@@ -174,7 +174,7 @@ func TestLegsStandbyAndWallsAreDrawn(t *testing.T) {
 	p.sheet(id, "survey")
 	p.leaf("walk")
 	p.Click(`[data-room]`)
-	p.Press("Cable route and construction")
+	p.Press("Cable run and construction")
 	p.Has(`[data-spacing="pass"]`)
 	p.fill("walls[0].lengthM", "26") // feet
 	p.Saved()

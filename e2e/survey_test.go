@@ -77,7 +77,7 @@ func TestASurveyOfAHouseInOnePass(t *testing.T) {
 			p.Until("what waited to be sent", `!document.querySelector('[data-waiting]')`)
 		}
 	}
-	p.Until("the tally", `document.querySelector('[data-total]').innerText.includes('12 rooms, 90 points, 2 go')`)
+	p.Until("the tally", `document.querySelector('[data-total]').innerText.includes('12 rooms, 90 points, 2 to remove')`)
 	assert.LessOrEqual(t, p.Sideways(), 0)
 
 	job := s.job("E-200")
@@ -159,7 +159,7 @@ func TestTheWalkByKeys(t *testing.T) {
 	p.Press("two-way")
 	p.Click(`[data-keys] [data-kind="light"]`)
 	p.Saved()
-	p.Until("the tally", `document.querySelector('[data-total]').innerText.includes('1 rooms, 4 points, 1 go')`)
+	p.Until("the tally", `document.querySelector('[data-total]').innerText.includes('1 rooms, 4 points, 1 to remove')`)
 	r := s.job("E-202").Rooms[0]
 	assert.Equal(t, "first", r.Floor)
 	require.Len(t, r.Points, 3)
@@ -265,7 +265,7 @@ func TestTheChainIsRecomputed(t *testing.T) {
 	p.open("PW-2050", "supply?leaf=chain")
 	p.Has(`[data-jumper="take out panel"]`)
 	p.Click(`[data-enclosure="outside"]`)
-	p.Press("Take it off the one-line")
+	p.Press("Remove it from the one-line")
 	p.Until("the panel to be the first disconnect again",
 		`document.querySelector('[data-enclosure="panel"]').dataset.verdict === 'pass' && !document.querySelector('[data-jumper]')`)
 	p.Click(`[data-enclosure="panel"]`)
@@ -299,8 +299,8 @@ func TestTheOperatorsDesk(t *testing.T) {
 	p.Has(`[data-message="isolator"][data-state="booked"]`)
 	p.See("(simulated desk)")
 	assert.Equal(t, 1, s.desk.Received())
-	p.Eval(`[...document.querySelectorAll('button')].find(b => b.innerText.startsWith('Take 20')).click()`, nil)
-	p.Until("the booking to be taken over", `![...document.querySelectorAll('button')].some(b => b.innerText.startsWith('Take 20'))`)
+	p.Eval(`[...document.querySelectorAll('button')].find(b => b.innerText.startsWith('Record 20')).click()`, nil)
+	p.Until("the booking to be taken over", `![...document.querySelectorAll('button')].some(b => b.innerText.startsWith('Record 20'))`)
 	p.leaf("isolation")
 	p.Until("the day that was booked",
 		`document.querySelector('[data-path="bookedOn"]').value ===

@@ -105,7 +105,7 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 			if number.Verdict == working.Fail {
 				value = ""
 			}
-			add(w.Say("Supply number"), value, w.Say("the supply number: %s", number.Summary))
+			add(w.Say("Supply number"), value, w.Say("the supply number: %s", strings.TrimSuffix(number.Summary, ".")))
 		case "address":
 			add("Address", strings.Trim(job.Site.Address+", "+job.Site.Town, ", "), w.Say("the address (Survey sheet)"))
 			add("Customer", job.Site.Customer, w.Say("the customer (Survey sheet)"))

@@ -307,6 +307,7 @@ type Field struct {
 	Type     string `json:"type"`
 	Unit     string `json:"unit,omitempty"`
 	Doc      string `json:"doc,omitempty"`
+	Range    string `json:"range,omitempty"` // what a number may be: above 0, 0 or more, 0 to 100
 	Optional bool   `json:"optional,omitempty"`
 }
 
@@ -327,7 +328,7 @@ type Calc struct {
 func (c Calc) Run(input []byte) (map[string]any, []working.Step, error) { return c.run(input) }
 
 // Define makes a Calc of a function between two structs. The keys of the input, whether they
-// are needed and their units come from I's struct tags: json, unit and doc; a pointer, slice
+// are needed and their units come from I's struct tags: json, unit, range and doc; a pointer, slice
 // or omitempty field may be absent. The keys of the result and their order come from O's.
 func Define[I, O any](name, about string, run func(I) (O, []working.Step, error)) Calc {
 	fields := fieldsOf(reflect.TypeFor[I](), "")
@@ -435,7 +436,7 @@ func fieldsOf(t reflect.Type, prefix string) []Field {
 				kind, doc = "list of lists", strings.TrimPrefix(doc+"; each "+t.Tuple(), "; ")
 			}
 		}
-		out = append(out, Field{Key: prefix + key, Type: kind, Unit: f.Tag.Get("unit"), Doc: doc, Optional: optional})
+		out = append(out, Field{Key: prefix + key, Type: kind, Unit: f.Tag.Get("unit"), Doc: doc, Range: f.Tag.Get("range"), Optional: optional})
 		if ft.Kind() == reflect.Slice || ft.Kind() == reflect.Map {
 			ft = ft.Elem()
 			for ft.Kind() == reflect.Slice || ft.Kind() == reflect.Pointer {

@@ -2,6 +2,7 @@ package whole
 
 import (
 	"encoding/json"
+	"fmt"
 	"os"
 	"slices"
 	"strings"
@@ -40,6 +41,72 @@ func TestARefusedInputNamesItsKey(t *testing.T) {
 		}
 	}
 	assert.Greater(t, refused, 1000)
+}
+
+// The range that is stated of an input is the one it is held to: what lies outside is refused by
+// its key, in each worked case that has it.
+func TestEachRangeIsHeldTo(t *testing.T) {
+	held := map[string]bool{}
+	for _, practice := range []string{"iec230", "split120"} {
+		raw, err := os.ReadFile("../rulebook/" + practice + "/testdata/cases.json")
+		require.NoError(t, err)
+		var cases []rulebook.Case
+		require.NoError(t, json.Unmarshal(raw, &cases))
+		for _, c := range cases {
+			calcs := Practices[practice].Calcs()
+			calc := calcs[slices.IndexFunc(calcs, func(k rulebook.Calc) bool { return k.Name == c.Calc })]
+			for _, f := range calc.In {
+				if f.Range == "" {
+					continue
+				}
+				for _, wrong := range outside(t, f.Range) {
+					var in any
+					require.NoError(t, json.Unmarshal(c.Inputs, &in))
+					if !put(in, strings.Split(f.Key, "."), wrong) {
+						continue
+					}
+					changed, err := json.Marshal(in)
+					require.NoError(t, err)
+					_, _, err = calc.Run(changed)
+					require.Errorf(t, err, "%s/%s: %s of %v is outside “%s” and was computed with", practice, c.Calc, f.Key, wrong, f.Range)
+					held[practice+c.Calc+f.Key] = true
+				}
+			}
+		}
+	}
+	assert.Greater(t, len(held), 50, "inputs with a range that some worked case has")
+}
+
+// outside are figures just outside a range.
+func outside(t *testing.T, of string) []float64 {
+	var low, high float64
+	switch n, _ := fmt.Sscanf(of, "%g to %g", &low, &high); {
+	case n == 2:
+		return []float64{low - 0.5, high + 0.5}
+	case of == "above 0":
+		return []float64{0, -1}
+	case of == "0 or more":
+		return []float64{-1}
+	}
+	t.Fatalf("range %q is not understood", of)
+	return nil
+}
+
+// put writes a figure at a key, in the first of a list; it reports whether there is one.
+func put(in any, key []string, v float64) bool {
+	switch x := in.(type) {
+	case []any:
+		return len(x) > 0 && put(x[0], key, v)
+	case map[string]any:
+		if len(key) > 1 {
+			return put(x[key[0]], key[1:], v)
+		}
+		if _, number := x[key[0]].(float64); number {
+			x[key[0]] = v
+			return true
+		}
+	}
+	return false
 }
 
 // everyChange puts values that may be out of range at each place of v in turn, calls

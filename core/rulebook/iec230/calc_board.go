@@ -15,12 +15,12 @@ import (
 type rdfIn struct {
 	Circuits []struct {
 		Name       string  `json:"name"`
-		InA        float64 `json:"in_a" unit:"A"`
-		IbA        float64 `json:"ib_a" unit:"A"`
+		InA        float64 `json:"in_a" unit:"A" range:"above 0"`
+		IbA        float64 `json:"ib_a" unit:"A" range:"0 or more"`
 		Continuous bool    `json:"continuous"`
 	} `json:"circuits"`
 	Basis        *string  `json:"count_basis" doc:"all_outgoing when absent, or continuous_only"`
-	Manufacturer *float64 `json:"maker_rdf" doc:"the manufacturer's factor, which goes before the table's"`
+	Manufacturer *float64 `json:"maker_rdf" doc:"the manufacturer's factor, which goes before the table's" range:"above 0"`
 }
 
 // DiversityFactor returns the rated diversity factor of a board with so many

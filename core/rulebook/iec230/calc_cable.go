@@ -82,8 +82,8 @@ func correctionFactors(c conditions) (factors, error) {
 type cableSizeIn struct {
 	Phases       int       `json:"phases" doc:"1 or 3"`
 	PowerW       *float64  `json:"power_w" unit:"W"`
-	IbA          *float64  `json:"ib_a" unit:"A"`
-	PF           *float64  `json:"pf" doc:"power factor, 1 when absent"`
+	IbA          *float64  `json:"ib_a" unit:"A" range:"above 0"`
+	PF           *float64  `json:"pf" doc:"power factor, 1 when absent" range:"above 0"`
 	InA          *float64  `json:"in_a" unit:"A" doc:"smallest rating of the family not under Ib when absent"`
 	Family       *string   `json:"device_family" doc:"mcb_rcbo when absent"`
 	Table        string    `json:"table" doc:"ccc_flat_te_70, ccc_swa_70, ccc_swa_90"`
@@ -97,8 +97,8 @@ type cableSizeIn struct {
 	SoilColumn   *string   `json:"soil_col" doc:"direct or in_ducts"`
 	ApplyCc      bool      `json:"apply_cc,omitempty" doc:"0.9 for cables in the ground"`
 	RingFinal    bool      `json:"ring_final,omitempty"`
-	LengthM      float64   `json:"length_m" unit:"m"`
-	LimitPc      float64   `json:"vd_limit_pc" unit:"%"`
+	LengthM      float64   `json:"length_m" unit:"m" range:"above 0"`
+	LimitPc      float64   `json:"vd_limit_pc" unit:"%" range:"above 0"`
 }
 
 func nominal(phases int) float64 {

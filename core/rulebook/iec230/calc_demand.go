@@ -143,7 +143,7 @@ func Diversified(category string, amps []float64, socketInUnit bool) (demand flo
 }
 
 type maxDemandIn struct {
-	SupplyA float64                 `json:"supply_a" unit:"A"`
+	SupplyA float64                 `json:"supply_a" unit:"A" range:"above 0"`
 	Managed *float64                `json:"managed_limit_a" unit:"A"`
 	Loads   map[string][]demandLoad `json:"loads" doc:"by category: lighting, cooker, socket_circuits, heat_pump, ev and so on"`
 }
@@ -219,7 +219,7 @@ type evPenIn struct {
 	System   string  `json:"system" doc:"TN-C-S, TN-S, TT"`
 	Location string  `json:"location" doc:"indoor or outdoor"`
 	Serves   bool    `json:"serves_vehicle_outdoors,omitempty"`
-	CurrentA float64 `json:"current_a" unit:"A"`
+	CurrentA float64 `json:"current_a" unit:"A" range:"above 0"`
 	Phases   *int    `json:"phases" doc:"1 when absent"`
 	RCDType  string  `json:"rcd_type"`
 	Idn      float64 `json:"rcd_idn_ma" unit:"mA"`
@@ -232,8 +232,8 @@ type evPenIn struct {
 		Opened bool    `json:"opened"`
 		T      float64 `json:"t_s" unit:"s"`
 	} `json:"monitor_log,omitempty"`
-	Ra         *float64 `json:"ra_ohm" unit:"ohm"`
-	DemandA    *float64 `json:"demand_a" unit:"A" doc:"maximum demand, for an electrode at the main earthing terminal"`
+	Ra         *float64 `json:"ra_ohm" unit:"ohm" range:"above 0"`
+	DemandA    *float64 `json:"demand_a" unit:"A" doc:"maximum demand, for an electrode at the main earthing terminal" range:"above 0"`
 	Separation *float64 `json:"separation_m" unit:"m"`
 }
 

@@ -14,7 +14,7 @@ import (
 type (
 	Hole struct {
 		X   float64 `json:"x_mm" unit:"mm" doc:"from the left support"`
-		Dia float64 `json:"dia_mm" unit:"mm"`
+		Dia float64 `json:"dia_mm" unit:"mm" range:"above 0"`
 		Top float64 `json:"centre_from_top_mm" unit:"mm"`
 	}
 	Notch struct {
@@ -24,8 +24,8 @@ type (
 )
 
 type joistIn struct {
-	Depth   float64 `json:"depth_mm" unit:"mm"`
-	Span    float64 `json:"span_mm" unit:"mm"`
+	Depth   float64 `json:"depth_mm" unit:"mm" range:"above 0"`
+	Span    float64 `json:"span_mm" unit:"mm" range:"above 0"`
 	Holes   []Hole  `json:"holes,omitempty"`
 	Notches []Notch `json:"notches,omitempty"`
 }

@@ -15,13 +15,13 @@ type zsIn struct {
 	Ze         float64  `json:"ze_ohm" unit:"ohm"`
 	Line       float64  `json:"line_mm2" unit:"mm2"`
 	CPC        float64  `json:"cpc_mm2" unit:"mm2"`
-	LengthM    float64  `json:"length_m" unit:"m"`
-	Multiplier *float64 `json:"multiplier" doc:"20 degC to operating temperature, 1.2 when absent"`
+	LengthM    float64  `json:"length_m" unit:"m" range:"above 0"`
+	Multiplier *float64 `json:"multiplier" doc:"20 degC to operating temperature, 1.2 when absent" range:"above 0"`
 	Curve      string   `json:"curve"`
-	InA        float64  `json:"in_a" unit:"A"`
+	InA        float64  `json:"in_a" unit:"A" range:"above 0"`
 	TimeS      float64  `json:"time_s" unit:"s"`
-	Cmin       *float64 `json:"cmin" doc:"0.95 when absent"`
-	RCD        *float64 `json:"rcd_ma" unit:"mA"`
+	Cmin       *float64 `json:"cmin" doc:"0.95 when absent" range:"above 0"`
+	RCD        *float64 `json:"rcd_ma" unit:"mA" range:"above 0"`
 }
 
 type zsOut struct {

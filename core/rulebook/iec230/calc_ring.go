@@ -15,14 +15,14 @@ import (
 type ringIn struct {
 	Line    float64  `json:"line_mm2" unit:"mm2"`
 	CPC     float64  `json:"cpc_mm2" unit:"mm2"`
-	LengthM float64  `json:"length_m" unit:"m" doc:"of the whole ring"`
+	LengthM float64  `json:"length_m" unit:"m" doc:"of the whole ring" range:"above 0"`
 	Column  string   `json:"column" doc:"installation method of the flat cable: mC, mA, m100 to m103"`
-	Ca      *float64 `json:"ca" doc:"ambient factor, 1 when absent"`
-	Ze      float64  `json:"ze_ohm" unit:"ohm"`
+	Ca      *float64 `json:"ca" doc:"ambient factor, 1 when absent" range:"above 0"`
+	Ze      float64  `json:"ze_ohm" unit:"ohm" range:"0 or more"`
 	Curve   string   `json:"curve"`
-	InA     float64  `json:"in_a" unit:"A"`
-	LimitPc float64  `json:"vd_limit_pc" unit:"%"`
-	AreaM2  float64  `json:"floor_area_m2" unit:"m2"`
+	InA     float64  `json:"in_a" unit:"A" range:"above 0"`
+	LimitPc float64  `json:"vd_limit_pc" unit:"%" range:"above 0"`
+	AreaM2  float64  `json:"floor_area_m2" unit:"m2" range:"0 or more"`
 }
 
 // RingAreaM2 is the floor area in m² that one ring final circuit may serve

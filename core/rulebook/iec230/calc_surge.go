@@ -8,11 +8,11 @@ import (
 )
 
 type spdIn struct {
-	Up     float64 `json:"up_kv" unit:"kV"`
-	LineM  float64 `json:"lead_line_m" unit:"m"`
-	EarthM float64 `json:"lead_earth_m" unit:"m"`
-	Uw     float64 `json:"uw_kv" unit:"kV" doc:"impulse withstand of what is protected"`
-	ToLoad float64 `json:"distance_to_load_m" unit:"m" doc:"of wiring"`
+	Up     float64 `json:"up_kv" unit:"kV" range:"above 0"`
+	LineM  float64 `json:"lead_line_m" unit:"m" range:"0 or more"`
+	EarthM float64 `json:"lead_earth_m" unit:"m" range:"0 or more"`
+	Uw     float64 `json:"uw_kv" unit:"kV" doc:"impulse withstand of what is protected" range:"above 0"`
+	ToLoad float64 `json:"distance_to_load_m" unit:"m" doc:"of wiring" range:"0 or more"`
 }
 
 // LeadVerdict says how the total lead length of a surge device in metres stands:

@@ -54,8 +54,8 @@ type boxIn struct {
 	Grounds    []counted   `json:"grounds,omitempty"`
 	Devices    []boxDevice `json:"devices,omitempty"`
 	Clamps     bool        `json:"internal_clamps,omitempty"`
-	Fittings   float64     `json:"support_fittings,omitempty"`
-	Connectors float64     `json:"wire_connectors,omitempty" doc:"CEC: a pair counts one conductor"`
+	Fittings   float64     `json:"support_fittings,omitempty" range:"0 or more"`
+	Connectors float64     `json:"wire_connectors,omitempty" doc:"CEC: a pair counts one conductor" range:"0 or more"`
 	BoxIn3     *float64    `json:"box_in3,omitempty" unit:"in3"`
 	BoxML      *float64    `json:"box_ml,omitempty" unit:"ml"`
 }

@@ -65,8 +65,8 @@ func calcAmpacity(in ampacityIn) (out ampacityOut, steps []working.Step, err err
 }
 
 type evIn struct {
-	ContinuousA float64 `json:"continuous_a" unit:"A"`
-	OtherA      float64 `json:"other_a,omitempty" unit:"A" doc:"load that is not continuous"`
+	ContinuousA float64 `json:"continuous_a" unit:"A" range:"above 0"`
+	OtherA      float64 `json:"other_a,omitempty" unit:"A" doc:"load that is not continuous" range:"0 or more"`
 	Material    string  `json:"material" doc:"cu, al"`
 	InsulationC float64 `json:"insulation_c" unit:"degC"`
 	AmbientC    float64 `json:"ambient_c" unit:"degC"`
@@ -123,10 +123,10 @@ func calcEV(in evIn) (out evOut, steps []working.Step, err error) {
 type dropIn struct {
 	Material string  `json:"material" doc:"cu, al"`
 	Size     string  `json:"size"`
-	CurrentA float64 `json:"current_a" unit:"A"`
-	LengthFt float64 `json:"length_ft" unit:"ft" doc:"one way"`
-	Volts    float64 `json:"volts" unit:"V"`
-	LimitPc  float64 `json:"limit_percent" unit:"%"`
+	CurrentA float64 `json:"current_a" unit:"A" range:"0 or more"`
+	LengthFt float64 `json:"length_ft" unit:"ft" doc:"one way" range:"0 or more"`
+	Volts    float64 `json:"volts" unit:"V" range:"above 0"`
+	LimitPc  float64 `json:"limit_percent" unit:"%" range:"above 0"`
 	MinSize  string  `json:"min_size,omitempty" doc:"where to begin"`
 	Sets     int     `json:"sets,omitempty" doc:"in parallel"`
 }
@@ -334,7 +334,7 @@ func calcServiceDerated(in deratedIn) (out deratedOut, steps []working.Step, err
 }
 
 type upsizeIn struct {
-	OCPDA     float64 `json:"ocpd_a" unit:"A"`
+	OCPDA     float64 `json:"ocpd_a" unit:"A" range:"1 to 800"`
 	Required  string  `json:"required" doc:"size that the load needs"`
 	Installed string  `json:"installed" doc:"size that is pulled"`
 }

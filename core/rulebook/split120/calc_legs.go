@@ -90,8 +90,8 @@ func calcLegs(in legsIn) (legsOut, []working.Step, error) {
 }
 
 type neutralIn struct {
-	Leg1W float64 `json:"leg1_w" unit:"W"`
-	Leg2W float64 `json:"leg2_w" unit:"W"`
+	Leg1W float64 `json:"leg1_w" unit:"W" range:"above 0"`
+	Leg2W float64 `json:"leg2_w" unit:"W" range:"above 0"`
 }
 
 // neutralOut is what open-neutral answers.

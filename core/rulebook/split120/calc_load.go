@@ -144,14 +144,14 @@ func calcRange(in rangeIn) (out rangeOut, steps []working.Step, err error) {
 
 type appliance struct {
 	Name  string  `json:"name,omitempty"`
-	VA    float64 `json:"va" unit:"VA"`
+	VA    float64 `json:"va" unit:"VA" range:"0 or more"`
 	Volts float64 `json:"volts,omitempty" unit:"V"`
 	HP    float64 `json:"hp,omitempty"`
 }
 
 type motor struct {
 	Name  string  `json:"name,omitempty"`
-	VA    float64 `json:"va" unit:"VA"`
+	VA    float64 `json:"va" unit:"VA" range:"0 or more"`
 	Group string  `json:"group,omitempty" doc:"cool, heat, appliance"`
 	Volts float64 `json:"volts,omitempty" unit:"V"`
 }
@@ -162,12 +162,12 @@ type standardIn struct {
 	Small   float64     `json:"small_appliance_circuits"`
 	Laundry float64     `json:"laundry_circuits"`
 	Fixed   []appliance `json:"fixed_appliances,omitempty"`
-	DryerVA float64     `json:"dryer_va,omitempty" unit:"VA"`
+	DryerVA float64     `json:"dryer_va,omitempty" unit:"VA" range:"0 or more"`
 	Ranges  []float64   `json:"ranges_kw,omitempty" unit:"kW"`
-	HeatVA  float64     `json:"heat_va,omitempty" unit:"VA"`
-	CoolVA  float64     `json:"cool_va,omitempty" unit:"VA"`
+	HeatVA  float64     `json:"heat_va,omitempty" unit:"VA" range:"0 or more"`
+	CoolVA  float64     `json:"cool_va,omitempty" unit:"VA" range:"0 or more"`
 	Motors  []motor     `json:"motors,omitempty"`
-	EvseVA  float64     `json:"evse_va,omitempty" unit:"VA"`
+	EvseVA  float64     `json:"evse_va,omitempty" unit:"VA" range:"0 or more"`
 	EV125   bool        `json:"ev_125,omitempty" doc:"counted at 125 % as continuous"`
 }
 
@@ -282,13 +282,13 @@ func calcStandard(in standardIn) (out standardOut, steps []working.Step, err err
 }
 
 type hvac struct {
-	CoolVA         float64 `json:"cool_va,omitempty" unit:"VA"`
-	HeatPumpVA     float64 `json:"heat_pump_va,omitempty" unit:"VA"`
-	SupplementalVA float64 `json:"supplemental_va,omitempty" unit:"VA"`
+	CoolVA         float64 `json:"cool_va,omitempty" unit:"VA" range:"0 or more"`
+	HeatPumpVA     float64 `json:"heat_pump_va,omitempty" unit:"VA" range:"0 or more"`
+	SupplementalVA float64 `json:"supplemental_va,omitempty" unit:"VA" range:"0 or more"`
 	Interlocked    bool    `json:"interlocked,omitempty" doc:"compressor and supplemental heat never run together"`
-	SpaceVA        float64 `json:"space_heat_va,omitempty" unit:"VA"`
-	SpaceUnits     float64 `json:"space_heat_units,omitempty" doc:"separately controlled"`
-	StorageVA      float64 `json:"storage_va,omitempty" unit:"VA"`
+	SpaceVA        float64 `json:"space_heat_va,omitempty" unit:"VA" range:"0 or more"`
+	SpaceUnits     float64 `json:"space_heat_units,omitempty" doc:"separately controlled" range:"0 or more"`
+	StorageVA      float64 `json:"storage_va,omitempty" unit:"VA" range:"0 or more"`
 }
 
 // options are the six of 220.82(C), by number.
@@ -319,7 +319,7 @@ type optionalIn struct {
 	Laundry    float64     `json:"laundry_circuits"`
 	Appliances []appliance `json:"appliances,omitempty"`
 	HVAC       hvac        `json:"hvac,omitempty"`
-	EvseVA     float64     `json:"evse_va,omitempty" unit:"VA"`
+	EvseVA     float64     `json:"evse_va,omitempty" unit:"VA" range:"0 or more"`
 	EVMode     string      `json:"ev_mode,omitempty" doc:"general: in the 40 % sum; separate: in full after it"`
 }
 

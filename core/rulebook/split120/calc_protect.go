@@ -224,8 +224,8 @@ func calcCoverage(in coverageIn) (coverageOut, []working.Step, error) {
 type extensionIn struct {
 	Edition int     `json:"edition"`
 	Room    string  `json:"room"`
-	AddedFt float64 `json:"added_ft" unit:"ft"`
-	Outlets float64 `json:"added_outlets"`
+	AddedFt float64 `json:"added_ft" unit:"ft" range:"0 or more"`
+	Outlets float64 `json:"added_outlets" range:"0 or more"`
 }
 
 // extensionOut is what afci-extension answers.
@@ -585,9 +585,9 @@ func calcTester(in testerIn) (out testerOut, steps []working.Step, err error) {
 }
 
 type spdIn struct {
-	LeadIn  float64 `json:"lead_in" unit:"in" doc:"both leads together"`
-	SurgeKA float64 `json:"surge_ka" unit:"kA"`
-	DeviceV float64 `json:"device_let_through_v" unit:"V"`
+	LeadIn  float64 `json:"lead_in" unit:"in" doc:"both leads together" range:"0 or more"`
+	SurgeKA float64 `json:"surge_ka" unit:"kA" range:"above 0"`
+	DeviceV float64 `json:"device_let_through_v" unit:"V" range:"0 or more"`
 }
 
 // spdOut is what spd-lead answers.

@@ -31,16 +31,16 @@ func coverOK(key, location string) (int, error) {
 
 type trenchIn struct {
 	Trade     string    `json:"trade_size"`
-	TrenchFt  float64   `json:"trench_ft" unit:"ft"`
-	Legs      []float64 `json:"legs_ft" unit:"ft" doc:"each straight run of conduit"`
-	Sweeps    float64   `json:"sweeps_90"`
-	RadiusIn  float64   `json:"sweep_radius_in" unit:"in"`
-	OtherDeg  float64   `json:"other_bends_deg,omitempty" unit:"deg"`
-	CoverIn   float64   `json:"cover_in" unit:"in"`
-	BeddingIn float64   `json:"bedding_in" unit:"in"`
-	WidthIn   float64   `json:"trench_width_in" unit:"in"`
+	TrenchFt  float64   `json:"trench_ft" unit:"ft" range:"above 0"`
+	Legs      []float64 `json:"legs_ft" unit:"ft" doc:"each straight run of conduit" range:"above 0"`
+	Sweeps    float64   `json:"sweeps_90" range:"0 or more"`
+	RadiusIn  float64   `json:"sweep_radius_in" unit:"in" range:"0 or more"`
+	OtherDeg  float64   `json:"other_bends_deg,omitempty" unit:"deg" range:"0 or more"`
+	CoverIn   float64   `json:"cover_in" unit:"in" range:"0 or more"`
+	BeddingIn float64   `json:"bedding_in" unit:"in" range:"0 or more"`
+	WidthIn   float64   `json:"trench_width_in" unit:"in" range:"above 0"`
 	Location  string    `json:"location"`
-	UtilityIn float64   `json:"utility_cover_in" unit:"in"`
+	UtilityIn float64   `json:"utility_cover_in" unit:"in" range:"0 or more"`
 	Service   bool      `json:"service_conductors"`
 }
 
@@ -239,11 +239,11 @@ func thinnestRod(listed bool) float64 {
 
 type potentialReading struct {
 	At  float64 `json:"at_percent" unit:"%"`
-	Ohm float64 `json:"ohm" unit:"ohm"`
+	Ohm float64 `json:"ohm" unit:"ohm" range:"above 0"`
 }
 
 type potentialIn struct {
-	ProbeFt  float64            `json:"current_probe_ft" unit:"ft"`
+	ProbeFt  float64            `json:"current_probe_ft" unit:"ft" range:"above 0"`
 	Readings []potentialReading `json:"readings"`
 }
 
@@ -262,10 +262,15 @@ func calcPotential(in potentialIn) (out potentialOut, steps []working.Step, err 
 	if err := rulebook.Positive("current_probe_ft", in.ProbeFt, "ft"); err != nil {
 		return out, nil, err
 	}
+	for _, r := range in.Readings {
+		if err := rulebook.Positive("readings.ohm", r.Ohm, "ohm"); err != nil {
+			return out, nil, err
+		}
+	}
 	at := func(pc float64) (float64, error) {
 		for _, r := range in.Readings {
 			if r.At == pc {
-				return r.Ohm, rulebook.Positive("readings.ohm", r.Ohm, "ohm")
+				return r.Ohm, nil
 			}
 		}
 		return 0, fmt.Errorf("readings.at_percent: %g %% is missing; give readings at 52, 62 and 72 %%", pc)

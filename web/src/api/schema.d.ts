@@ -1187,6 +1187,7 @@ export interface components {
             type: string;
             unit?: string;
             doc?: string;
+            range?: string;
             optional?: boolean;
         };
         Board: {

@@ -7,6 +7,7 @@ import { top, under, type Filled, type Row } from './input';
 type Field = Of<'CalcField'>;
 
 const label = (f: Field) => (f.unit ? `${f.label}, ${f.unit}` : f.label);
+const help = (f: Field) => [f.doc, f.range].filter(Boolean).join('; ');
 
 // Two fields side by side also on a phone.
 const grid = { gridTemplateColumns: 'repeat(auto-fill, minmax(min(45%, 190px), 1fr))' };
@@ -22,7 +23,7 @@ function OneField({ field, value, onValue, bare }: One) {
   const common = {
     label: bare ? undefined : label(field),
     value,
-    helperText: bare ? undefined : field.doc,
+    helperText: bare ? undefined : help(field),
     onChange: (e: { target: { value: string } }) => onValue(e.target.value),
   };
   const html = { 'data-in': field.key, 'aria-label': bare ? label(field) : undefined };
