@@ -1,4 +1,5 @@
-import { msg } from '../words/words';
+import { msg, say } from '../words/words';
+
 /** The sheets of a job in their order on the riser. */
 export const sheets = [
   { id: 'survey', name: msg('Survey'), key: '1' },
@@ -13,4 +14,5 @@ export const sheets = [
   { id: 'handover', name: msg('Handover'), key: '0' },
 ] as const;
 
-export const sheetName = (id: string) => sheets.find((s) => s.id === id)?.name ?? id;
+/** What a sheet is called in the words of the practice. */
+export const sheetName = (id: string) => say(sheets.find((s) => s.id === id)?.name ?? msg(id));

@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { Trouble, type Of } from '../../api/client';
 import { askForecast, useSupply } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
+import { sheetName } from '../../frame/sheets';
 import { EditTable } from '../../parts/EditTable';
 import { NumberBox, TextBox, YesNoBox } from '../../parts/fields';
 import { figure } from '../../parts/figure';
@@ -78,7 +79,7 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             <Mark verdict={c.state} />
             <b style={{ flex: '0 1 300px' }}>{c.what}</b>
             <span style={{ flex: '1 1 200px' }}>{c.summary}</span>
-            {c.sheet !== 'supply' && <Link to={`/jobs/${job.id}/${c.sheet}`}>{c.sheet.replace('-', ' ')}</Link>}
+            {c.sheet !== 'supply' && <Link to={`/jobs/${job.id}/${c.sheet}`}>{sheetName(c.sheet)}</Link>}
           </Row>
         ))}
         <Fields style={{ marginTop: 12 }}>

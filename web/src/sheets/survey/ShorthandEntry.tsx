@@ -127,7 +127,7 @@ export function ShorthandEntry({ job, room, roomName, floor }: Props) {
           {say('Add the line')}
         </Button>
         <Quiet>
-          <Key>{say('Enter')}</Key> {say('takes it,')} <Key>{say('Shift Enter')}</Key>{' '}
+          <Key>{say('Enter')}</Key> {say('adds it,')} <Key>{say('Shift Enter')}</Key>{' '}
           {say('adds a line{{x}}', { x: roomName ? say('; a line without a room goes to {{roomName}}.', { roomName }) : '.' })}
         </Quiet>
       </Row>
