@@ -6,6 +6,7 @@ package api
 import (
 	"fmt"
 	"net/http"
+	"time"
 
 	"arvelt/core/desk"
 	"arvelt/core/handover"
@@ -387,7 +388,7 @@ type NewJob struct {
 }
 
 // NewRecord defines model for NewRecord.
-type NewRecord = install.Record
+type NewRecord = store.NewRecord
 
 // Obstruction defines model for Obstruction.
 type Obstruction = install.Obstruction
@@ -591,6 +592,9 @@ type Seal = install.Seal
 
 // Segment defines model for Segment.
 type Segment = install.Segment
+
+// Sent defines model for Sent.
+type Sent = install.Sent
 
 // Serves defines model for Serves.
 type Serves = install.Serves
@@ -931,6 +935,9 @@ type AddPhotoParams struct {
 type AddRecordParams struct {
 	// IdempotencyKey the same for every retry of one write, so that it is done once
 	IdempotencyKey Key `json:"Idempotency-Key"`
+
+	// DeviceTime the clock of the device as it sends, against which what it says of its time is put right
+	DeviceTime *time.Time `json:"Device-Time,omitempty"`
 }
 
 // UndoParams defines parameters for Undo.
@@ -1081,7 +1088,7 @@ type ServerInterface interface {
 	// Photo A picture
 	// (GET /api/jobs/{id}/photos/{hash})
 	Photo(c *gin.Context, id Id, hash string)
-	// AddRecord Add a record; records are never changed
+	// AddRecord Add a record; records are never changed. One that a device made before it could send it says when
 	// (POST /api/jobs/{id}/records)
 	AddRecord(c *gin.Context, id Id, params AddRecordParams)
 	// SupplySheet The supply chain as judged, the ways to isolate and the supply number
@@ -1999,6 +2006,25 @@ func (siw *ServerInterfaceWrapper) AddRecord(c *gin.Context) {
 	} else {
 		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
 		return
+	}
+
+	// ------------- Optional header parameter "Device-Time" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device-Time")]; found {
+		var DeviceTime time.Time
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device-Time, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device-Time", valueList[0], &DeviceTime, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device-Time: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.DeviceTime = &DeviceTime
+
 	}
 
 	for _, middleware := range siw.HandlerMiddlewares {

@@ -7,6 +7,7 @@ import (
 	"net/http"
 	"slices"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -432,4 +433,67 @@ func TestWhatNobodyMayDoIsRefused(t *testing.T) {
 func sha(b []byte) string {
 	sum := sha256.Sum256(b)
 	return hex.EncodeToString(sum[:])
+}
+
+// What a phone kept without a connection is on record with the time at which it happened, in the
+// phone's own order, whatever its clock says; and what nobody may decide alone is not taken late.
+func TestWhatWaitedForAConnection(t *testing.T) {
+	w := serve(t)
+	jana, tobias := w.as("jana"), w.as("tobias")
+	const ref = "PW-2037"
+	id := jana.job(ref).Id
+	clock := time.Now().Add(2 * time.Hour) // the phone's, two hours ahead
+	seq := 0
+	late := func(c *client, r put, minutesAgo int) answer {
+		seq++
+		r["sent"] = map[string]any{"occurredAt": clock.Add(-time.Duration(minutesAgo) * time.Minute), "device": "phone-7", "seq": seq}
+		return c.do("POST", "/api/jobs/"+id+"/records", r, "Device-Time", clock.Format(time.RFC3339Nano))
+	}
+	took := func(r put, minutesAgo int) (v api.JobView) {
+		a := late(jana, r, minutesAgo)
+		require.Equal(t, 200, a.status, a.text)
+		a.into(t, &v)
+		return v
+	}
+	v := took(isolates(), 5)
+	iso := v.View.Tests.Isolation
+	require.NotNil(t, iso, "judged as of when it was made")
+	assert.InDelta(t, 5, time.Since(iso.At).Minutes(), 0.5)
+	assert.InDelta(t, 0, time.Since(iso.ReceivedAt).Minutes(), 0.5)
+	assert.InDelta(t, 7200, iso.ClockOffS, 5, "a clock that is wrong is said")
+	took(ticks("c1-point", true), 4)
+	v = took(reads("c1", "r1r2", "Ω", 0.1), 4) // the same minute: the phone's count says that it came after
+	row := func(v api.JobView, test string) *proving.Row {
+		for i := range v.View.Tests.Rows {
+			if r := &v.View.Tests.Rows[i]; r.ID == test && r.Circuit == "c1" {
+				return r
+			}
+		}
+		require.Fail(t, test)
+		return nil
+	}
+	assert.NotContains(t, row(v, "r1r2").Summary, "do it again", "the phone's own order")
+
+	// The same reading by a second phone, made before the work by any clock but its own.
+	a := jana.do("POST", "/api/jobs/"+id+"/records", put{"kind": "tick", "subject": "c1-point", "done": true, "sent": map[string]any{
+		"occurredAt": clock.Add(-2 * time.Minute), "device": "tablet-3", "seq": 1}}, "Device-Time", clock.Format(time.RFC3339Nano))
+	require.Equal(t, 200, a.status, a.text)
+	a.into(t, &v)
+	assert.Contains(t, row(v, "r1r2").Summary, "Older than the last work", "where both orders are possible the unsafe one holds")
+
+	for _, r := range []put{permits(), {"kind": "lock-off", "subject": iso.ID, "note": "he is gone"}} {
+		a := late(tobias, r, 3)
+		assert.Equal(t, 409, a.status, a.text)
+		assert.Contains(t, a.text, "waited for a connection")
+	}
+	for says, sent := range map[string]map[string]any{
+		"sent.device":     {"occurredAt": clock, "seq": 9},
+		"sent.seq":        {"occurredAt": clock, "device": "x"},
+		"sent.occurredAt": {"occurredAt": clock.Add(time.Hour), "device": "x", "seq": 9},
+	} {
+		a := jana.do("POST", "/api/jobs/"+id+"/records", put{"kind": "loose-end", "note": "n", "sent": sent}, "Device-Time",
+			clock.Format(time.RFC3339Nano))
+		assert.Equal(t, 422, a.status, a.text)
+		assert.Contains(t, a.text, says)
+	}
 }

@@ -404,7 +404,8 @@ func (s *Server) AddRecord(c *gin.Context, id Id, params AddRecordParams) {
 		fail(c, err)
 		return
 	}
-	s.change(c, scope, p, id, params.IdempotencyKey, func(l *store.Loaded) error { return l.NewRecord(r) })
+	r.Sent.DeviceNow = given(params.DeviceTime)
+	s.change(c, scope, p, id, params.IdempotencyKey, func(l *store.Loaded) error { return l.NewRecordSent(r.Record, r.Sent) })
 }
 
 // Undo undoes the person's last edit.

@@ -617,10 +617,30 @@ func (s Scope) Create(ctx context.Context, who Person, key string, job install.J
 	return s.Job(ctx, who, id)
 }
 
+// NewRecord is a record to add, and what the device that made it says of when.
+type NewRecord struct {
+	install.Record
+	Sent install.Sent `json:"sent"`
+}
+
 // NewRecord completes a record with who and when and adds it to the job, with
 // a seal when it is a signature.
-func (l *Loaded) NewRecord(r install.Record) error {
-	r.ID, r.At, r.By, r.PersonID, r.Role = uuid.NewString(), l.Now.UTC(), l.Who.Name, l.Who.ID, l.Who.Role
+func (l *Loaded) NewRecord(r install.Record) error { return l.NewRecordSent(r, install.Sent{}) }
+
+// NewRecordSent is NewRecord of what a device made before, as [install.Sent.Stamp] dates it. It
+// is judged as of when it happened.
+func (l *Loaded) NewRecordSent(r install.Record, sent install.Sent) error {
+	r.ID, r.By, r.PersonID, r.Role = uuid.NewString(), l.Who.Name, l.Who.ID, l.Who.Role
+	r.ReceivedAt, r.Device, r.Seq, r.ClockOffS = time.Time{}, "", 0, 0
+	if err := sent.Stamp(l.Job.Words, &r, l.Now.UTC()); err != nil {
+		return err
+	}
+	if r.Kind.NeedsOthers() {
+		if !r.ReceivedAt.IsZero() && r.ReceivedAt.Sub(r.At) > install.AtOnce {
+			return &NothingError{l.Job.Words.Say("It waited for a connection: what others must know of is decided with one, now.")}
+		}
+		r.At, r.ReceivedAt = l.Now.UTC(), time.Time{}
+	}
 	if r.PairsDead == nil {
 		r.PairsDead = []string{}
 	}
@@ -643,7 +663,7 @@ func (l *Loaded) NewRecord(r install.Record) error {
 	default:
 		r.Rooms, r.Effects, r.Cost = nil, nil, nil
 	}
-	left, err := whole.Allow(&l.Job, r, l.Prices, l.Now)
+	left, err := whole.Allow(&l.Job, r, l.Prices, r.At.In(l.Now.Location()))
 	if err != nil {
 		return err
 	}

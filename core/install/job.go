@@ -459,7 +459,7 @@ const (
 type Record struct {
 	ID         string     `json:"id"`
 	Kind       RecordKind `json:"kind"`
-	At         time.Time  `json:"at"`
+	At         time.Time  `json:"at"`                 // when it happened, by the server's clock as near as it is known
 	By         string     `json:"by"`                 // name of the person
 	PersonID   string     `json:"personId,omitempty"` // who it is; names are not unique
 	Role       string     `json:"role"`               // their role at the time
@@ -513,6 +513,14 @@ type Record struct {
 	Rooms   []Room   `json:"rooms,omitempty"`
 	Effects []string `json:"effects,omitempty"`
 	Cost    *float64 `json:"cost,omitempty"`
+
+	// What was made without a connection came later than it happened. ReceivedAt is when the
+	// server had it, zero where that is At; Device and Seq are the device that made it and its
+	// own count, ClockOffS how many seconds its clock was ahead where that is over five minutes.
+	ReceivedAt time.Time `json:"receivedAt,omitzero" seal:"omitempty"`
+	Device     string    `json:"device,omitempty" seal:"omitempty"`
+	Seq        int64     `json:"seq,omitempty" seal:"omitempty"`
+	ClockOffS  float64   `json:"clockOffS,omitempty" seal:"omitempty"`
 
 	// Photo: Reference is the SHA-256 of the picture, Subject the id of what it shows.
 	Width  int `json:"width,omitempty"`

@@ -49,7 +49,7 @@ type Task struct {
 	alters  bool
 	room    string       // whose points it is about
 	digs    *install.Run // where it breaks the ground: marks of other services must stand
-	touched time.Time
+	touched install.Moment
 }
 
 // norms are hours for one crew, by feel of the trade: a start that the
@@ -145,7 +145,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 		}
 		t.Hours = math.Round(t.Hours*4) / 4
 		if r, ok := ticks[t.ID]; ok {
-			t.touched = r.At
+			t.touched = r.Moment()
 			if r.Done {
 				t.Done, t.DoneBy, t.DoneAt, t.Note = true, r.By, &r.At, r.Note
 			}
@@ -212,12 +212,12 @@ func meets(w *words.Catalogue, hazards []install.Hazard, tasks []Task) []Task {
 
 // Facts are what the tasks and the design of a job say to whoever proves it.
 func Facts(w *words.Catalogue, tasks []Task, checks []working.Check) *proving.Facts {
-	f := &proving.Facts{Worked: map[string]time.Time{}}
+	f := &proving.Facts{Worked: map[string][]install.Moment{}}
 	behind := map[string]bool{energiseTask: true} // steps that come after energising
 	for i := range tasks {
 		t := &tasks[i]
-		if t.alters && t.touched.After(f.Worked[t.Circuit]) {
-			f.Worked[t.Circuit] = t.touched
+		if t.alters && t.touched != (install.Moment{}) {
+			f.Worked[t.Circuit] = append(f.Worked[t.Circuit], t.touched)
 		}
 		if slices.ContainsFunc(t.After, func(id string) bool { return behind[id] }) {
 			behind[t.ID] = true

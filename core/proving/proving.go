@@ -79,8 +79,9 @@ func (e *RoleError) Error() string {
 // made the same day by the same person, whose lock still hangs, with nothing
 // energised since. Lines are of the day in now's own time zone.
 func IsolationInForce(job *install.Job, by install.Person, now time.Time) (install.Record, bool) {
+	on, is := lastEnergised(job)
 	for _, r := range Locks(job) {
-		if r.IsBy(by) {
+		if r.IsBy(by) && !(is && !r.Moment().After(on.Moment())) {
 			at := r.At.In(now.Location())
 			return r, at.Year() == now.Year() && at.YearDay() == now.YearDay()
 		}
@@ -114,15 +115,25 @@ func Locks(job *install.Job) []install.Record {
 	return out
 }
 
-// Energised reports whether permission to energise is the newest of isolations
-// and permissions.
+// Energised reports whether the installation may be live: a permission to energise was given
+// and no isolation was surely made after it. One that arrives later than the permission and
+// happened before it, or may have, isolates nothing.
 func Energised(job *install.Job) (install.Record, bool) {
-	for i := len(job.Records) - 1; i >= 0; i-- {
-		switch job.Records[i].Kind {
-		case install.Energise:
-			return job.Records[i], true
-		case install.Isolation:
+	on, is := lastEnergised(job)
+	for i := len(job.Records) - 1; is && i >= 0 && job.Records[i].Kind != install.Energise; i-- {
+		if r := &job.Records[i]; r.Kind == install.Isolation && r.Moment().After(on.Moment()) {
 			return install.Record{}, false
+		}
+	}
+	return on, is
+}
+
+// lastEnergised is the newest permission to energise. It is only ever given with a connection,
+// so they stand in their order.
+func lastEnergised(job *install.Job) (install.Record, bool) {
+	for i := len(job.Records) - 1; i >= 0; i-- {
+		if job.Records[i].Kind == install.Energise {
+			return job.Records[i], true
 		}
 	}
 	return install.Record{}, false
@@ -192,7 +203,7 @@ type Sheet struct {
 type Facts struct {
 	// Worked is when work that opens something was last ticked or taken back, by
 	// circuit; under the empty id, work that belongs to no circuit.
-	Worked map[string]time.Time
+	Worked map[string][]install.Moment
 	// Open is a step of first or second fix that is not done, Fails a check of the
 	// design that fails; each empty without one.
 	Open, Fails string
@@ -218,7 +229,7 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	stop := "" // a live reading after which nothing may be tested but what it was about
 	for i := range tests {
 		row := rowOf(job, &tests[i], read, why, facts)
-		if tests[i].Stops && row.Verdict == working.Fail && energised && row.Reading.At.After(on.At) {
+		if tests[i].Stops && row.Verdict == working.Fail && energised && row.Reading.Moment().After(on.Moment()) {
 			stop = row.Title
 		}
 		s.Rows = append(s.Rows, row)
@@ -286,7 +297,7 @@ func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[s
 	corrected := rulebook.Corrected(all)
 	var worst *install.Record
 	for _, r := range all {
-		if corrected[r.ID] || r.At.Before(since) || r.CouldNot != "" && r != all[0] {
+		if corrected[r.ID] || before(r, since) || r.CouldNot != "" && r != all[0] {
 			row.Earlier = append(row.Earlier, *r)
 			continue
 		}
@@ -322,40 +333,52 @@ func rowOf(job *install.Job, t *rulebook.Test, read rulebook.Readings, why map[s
 // boundary is the time before which readings of a test no longer count beside the
 // newest one: what was read before the work, or before the supply was last put on,
 // was of another state.
-func boundary(job *install.Job, t *rulebook.Test, newest *install.Record, facts *Facts) time.Time {
-	since := time.Time{}
+func boundary(job *install.Job, t *rulebook.Test, newest *install.Record, facts *Facts) []install.Moment {
+	var since []install.Moment
+	add := func(m install.Moment) {
+		if !m.After(newest.Moment()) {
+			since = append(since, m)
+		}
+	}
 	if !t.Live {
 		for _, circuit := range []string{t.Circuit, ""} {
-			if at := facts.Worked[circuit]; at.After(since) && !at.After(newest.At) {
-				since = at
+			for _, m := range facts.Worked[circuit] {
+				add(m)
 			}
 		}
 		return since
 	}
 	for i := range job.Records {
-		if r := &job.Records[i]; r.Kind == install.Energise && !r.At.After(newest.At) {
-			since = r.At
+		if r := &job.Records[i]; r.Kind == install.Energise {
+			add(r.Moment())
 		}
 	}
 	return since
+}
+
+// before reports whether a reading is surely older than any of some moments.
+func before(r *install.Record, of []install.Moment) bool {
+	return slices.ContainsFunc(of, func(m install.Moment) bool { return m.After(r.Moment()) })
 }
 
 // stale says why a reading does not prove what stands there now; empty when it does.
 func stale(job *install.Job, t *rulebook.Test, r *install.Record, read rulebook.Readings, facts *Facts) string {
 	w := job.Words
 	for _, first := range t.After {
-		if before := newestOf(read, first, t.Circuit); before != nil && !r.At.After(before.At) {
+		if before := newestOf(read, first, t.Circuit); before != nil && !r.Moment().After(before.Moment()) {
 			return w.Say("Older than the test it comes after: do it again.")
 		}
 	}
 	if !t.Live && !t.Origin {
 		for _, circuit := range []string{t.Circuit, ""} {
-			if at := facts.Worked[circuit]; at.After(r.At) {
-				return w.Say("Older than the last work that it is to prove: do it again.")
+			for _, m := range facts.Worked[circuit] {
+				if !r.Moment().After(m) {
+					return w.Say("Older than the last work that it is to prove: do it again.")
+				}
 			}
 		}
 	}
-	if on, is := Energised(job); is && t.SinceOn && r.At.Before(on.At) {
+	if on, is := Energised(job); is && t.SinceOn && !r.Moment().After(on.Moment()) {
 		return w.Say("Read before the supply was last put on: do it again.")
 	}
 	return ""

@@ -276,3 +276,33 @@ func TestPatternsAndWhatComesAfter(t *testing.T) {
 	assert.Equal(t, working.Fail, joint.Verdict)
 	assert.NotEmpty(t, s.MayEnergise)
 }
+
+// What a phone kept while it had no connection arrives late. An isolation that may have been
+// made before the supply was put on isolates nothing, and its lock is still shown.
+func TestWhatArrivesLateIsolatesNothing(t *testing.T) {
+	late := func(seq int64, made, had time.Time) install.Record {
+		r := iso("Vik", made)
+		r.ReceivedAt, r.Device, r.Seq = had.UTC(), "phone", seq
+		return r
+	}
+	on := install.Record{Kind: install.Energise, By: "Mo", At: noon.UTC()}
+	for name, c := range map[string]struct {
+		records  []install.Record
+		live, in bool
+	}{
+		"made and sent before":            {[]install.Record{late(1, noon.Add(-2*time.Hour), noon.Add(-time.Hour)), on}, true, false},
+		"made before, arrived after":      {[]install.Record{on, late(1, noon.Add(-time.Hour), noon.Add(time.Hour))}, true, false},
+		"made after, arrived later":       {[]install.Record{on, late(1, noon.Add(time.Minute), noon.Add(time.Hour))}, false, true},
+		"made after and put on again":     {[]install.Record{on, late(1, noon.Add(time.Minute), noon.Add(time.Hour)), {Kind: install.Energise, At: noon.Add(2 * time.Hour).UTC()}}, true, false},
+		"one late and one on the spot":    {[]install.Record{on, late(1, noon.Add(-time.Hour), noon.Add(time.Hour)), iso("Vik", noon.Add(90*time.Minute))}, false, true},
+		"nothing was ever put on, at all": {[]install.Record{late(1, noon.Add(-time.Hour), noon.Add(time.Hour))}, false, true},
+	} {
+		job := &install.Job{Records: c.records}
+		_, live := Energised(job)
+		assert.Equal(t, c.live, live, name)
+		_, in := IsolationInForce(job, install.Person{Name: "Vik"}, noon.Add(3*time.Hour))
+		assert.Equal(t, c.in, in, name)
+	}
+	assert.Len(t, Locks(&install.Job{Records: []install.Record{on, late(1, noon.Add(-time.Hour), noon.Add(time.Hour))}}), 1,
+		"its lock is shown until somebody has taken it off")
+}
