@@ -773,7 +773,10 @@ type Terms struct {
 	Rules  []RuleTerm  `json:"rules"`
 	Sizes  []Named     `json:"sizes"`
 	Survey SurveyTerms `json:"survey"`
-	Uses   []NamedUse  `json:"uses"`
+
+	// Together kinds of record that nobody may make without a connection, as others must have seen them
+	Together []RecordKind `json:"together"`
+	Uses     []NamedUse   `json:"uses"`
 
 	// Why what tells that this practice is the one
 	Why string `json:"why"`

@@ -1,6 +1,7 @@
 package install
 
 import (
+	"slices"
 	"time"
 
 	"arvelt/core/words"
@@ -46,13 +47,10 @@ type Sent struct {
 
 // NeedsOthers reports whether a record of the kind is an act that nobody may decide alone, so
 // that it is never made without a connection: others must have seen it, or be seen.
-func (k RecordKind) NeedsOthers() bool {
-	switch k {
-	case Energise, LockOff, Signature, Reopen:
-		return true
-	}
-	return false
-}
+func (k RecordKind) NeedsOthers() bool { return slices.Contains(Together, k) }
+
+// Together are the kinds of which [RecordKind.NeedsOthers] is true.
+var Together = []RecordKind{Energise, LockOff, Signature, Reopen}
 
 // AtOnce is how long such an act may be on its way.
 const AtOnce = time.Minute

@@ -121,6 +121,12 @@ func (p *Page) Open(path string) {
 	p.do("open "+path, chromedp.Navigate(p.base+path))
 }
 
+// Leave closes what is open: nothing of the application runs any more.
+func (p *Page) Leave() {
+	p.t.Helper()
+	p.do("leave", chromedp.Navigate("about:blank"))
+}
+
 // Path returns where the page is.
 func (p *Page) Path() string {
 	p.t.Helper()

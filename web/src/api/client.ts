@@ -22,6 +22,10 @@ export class Trouble extends Error {
 /** Called when the server says that nobody is signed in. */
 export const signedOut = { tell: () => {} };
 
+let seen: string | undefined;
+/** The newest time of the server that this page has seen: nothing made after it was made before it. */
+export const lastSeen = () => seen;
+
 interface Answer<T> {
   data?: T;
   error?: unknown;
@@ -36,6 +40,8 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
   } catch {
     throw new Trouble(0, { status: 0, title: say('No connection to Arvelt. What you typed is kept here.') });
   }
+  const at = answer.response.headers.get('Date');
+  if (at) seen = new Date(at).toISOString();
   if (answer.response.ok) return answer.data as T;
   const said = answer.error as Of<'Problem'> | undefined;
   const problem =

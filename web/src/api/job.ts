@@ -107,8 +107,6 @@ export function useWrite<V>(write: (v: V, key: string) => Promise<Of<'JobView'>>
   });
 }
 
-export const useRecord = (id: string) =>
-  useWrite((r: Of<'NewRecord'>, key) => ask(api.POST('/api/jobs/{id}/records', { params: { path: { id }, header: keyed(key) }, body: r })));
 export const useUndo = (id: string) =>
   useWrite((_: void, key) => ask(api.POST('/api/jobs/{id}/undo', { params: { path: { id }, header: keyed(key) } })));
 export const useSendToDesk = (id: string) =>

@@ -462,7 +462,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Add a record; records are never changed */
+        /** Add a record; records are never changed. One that a device made before it could send it says when */
         post: operations["addRecord"];
         delete?: never;
         options?: never;
@@ -739,6 +739,8 @@ export interface components {
             rules: components["schemas"]["RuleTerm"][];
             /** @description choices between schools of practice */
             options: components["schemas"]["SchoolOption"][];
+            /** @description kinds of record that nobody may make without a connection, as others must have seen them */
+            together: components["schemas"]["RecordKind"][];
             /** @description circuits as they start, one for each template */
             defaults: components["schemas"]["Circuit"][];
             notice: string;
@@ -899,6 +901,24 @@ export interface components {
             outage: components["schemas"]["OutagePlan"];
             standby: components["schemas"]["StandbyRun"];
         };
+        Sent: {
+            /**
+             * Format: date-time
+             * @description by the clock of the device
+             */
+            occurredAt: string;
+            /**
+             * Format: date-time
+             * @description the newest time of the server that the device had seen
+             */
+            seen?: string;
+            device: string;
+            /**
+             * Format: int64
+             * @description the device's own count
+             */
+            seq: number;
+        };
         NewRecord: {
             kind: components["schemas"]["RecordKind"];
             subject?: string;
@@ -938,6 +958,7 @@ export interface components {
             testV?: number;
             confirmed?: string[];
             oneHot?: boolean;
+            sent?: components["schemas"]["Sent"];
         };
         /** @enum {string} */
         Basis: "" | "measured" | "enquiry" | "assumed";
@@ -1563,6 +1584,19 @@ export interface components {
             width?: number;
             height?: number;
             answer?: string;
+            /**
+             * Format: date-time
+             * @description when the server had it, where that is not when it happened
+             */
+            receivedAt?: string;
+            device?: string;
+            /** Format: int64 */
+            seq?: number;
+            /**
+             * Format: double
+             * @description seconds that the clock of the device was ahead, where over five minutes
+             */
+            clockOffS?: number;
         };
         /** @enum {string} */
         RecordKind: "tick" | "isolation" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo";
@@ -3487,6 +3521,8 @@ export interface operations {
             header: {
                 /** @description the same for every retry of one write, so that it is done once */
                 "Idempotency-Key": components["parameters"]["Key"];
+                /** @description the clock of the device as it sends, against which what it says of its time is put right */
+                "Device-Time"?: string;
             };
             path: {
                 id: components["parameters"]["Id"];

@@ -12,6 +12,7 @@ import { sheets } from '../frame/sheets';
 import { TitleBlock } from '../frame/TitleBlock';
 import { WorkingDrawer } from '../frame/WorkingDrawer';
 
+import { KeptRecords } from '../parts/KeptRecords';
 import { Quiet, SheetTable, Wrong } from '../parts/layout';
 import { WordsContext } from '../parts/practice';
 import { BoardSheet } from './board/BoardSheet';
@@ -164,6 +165,7 @@ function OneJob() {
                         <Link to={`/jobs/${id}/handover`}>{say('Open a new revision')}</Link> {say('to change anything.')}
                       </p>
                     )}
+                    <KeptRecords job={data} />
                     {undo.error && <Wrong>{undo.error.message}</Wrong>}
                     {notAdded && <Wrong>{notAdded}</Wrong>}
                     {data.view.take.troubles.map((t) => (

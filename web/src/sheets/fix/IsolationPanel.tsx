@@ -2,7 +2,8 @@ import { moment, say } from '../../words/words';
 import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
-import { useRecord, useTerms } from '../../api/job';
+import { useTerms } from '../../api/job';
+import { useKept, useRecord } from '../../api/records';
 import { useFrame } from '../../frame/Shell';
 
 import { Caution, Fields, Heading, Quiet, Section, Wrong } from '../../parts/layout';
@@ -18,6 +19,9 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
   const pairs = (oneHot ? terms?.pairsOneHot : terms?.pairs) ?? [];
   const [open, setOpen] = useState(false);
   const now = job.view.tests.isolation;
+  const waits = useKept(job.id)
+    .kept.filter((k) => !k.refused && k.record.kind === 'isolation')
+    .at(-1);
   const may = me.role === 'supervisor' || me.role === 'electrician';
   const [text, setText] = useState({ source: '', lockTag: '', tester: '', stillLive: '' });
   const [steps, setSteps] = useState<Record<string, boolean>>({});
@@ -64,6 +68,16 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
   return (
     <Section aria-label={say('Isolation')}>
       <Heading>{say('Isolation')}</Heading>
+      {waits && (
+        <p style={{ margin: '4px 0' }} data-kept-isolation>
+          <Mark verdict="unknown" />{' '}
+          {say('Isolation recorded here, {{at}}: {{source}}; {{lockTag}}. It waits for a connection and is not judged yet.', {
+            at: waits.record.sent ? moment(waits.record.sent.occurredAt) : '',
+            source: waits.record.source ?? '',
+            lockTag: waits.record.lockTag ?? '',
+          })}
+        </p>
+      )}
       {now ? (
         <p style={{ margin: '4px 0' }}>
           <Mark verdict="pass" />{' '}

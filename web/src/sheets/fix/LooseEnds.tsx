@@ -2,7 +2,7 @@ import { moment, say } from '../../words/words';
 import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
-import { useRecord } from '../../api/job';
+import { useRecord } from '../../api/records';
 import { useFrame } from '../../frame/Shell';
 
 import { Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';

@@ -2,8 +2,8 @@ import { say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
-import { useRecord } from '../../api/job';
-import { Wrong } from '../../parts/layout';
+import { useKept, useRecord } from '../../api/records';
+import { Quiet, Wrong } from '../../parts/layout';
 
 /** Ticks a step or takes it back. One that a picture ticks asks why there is none, where there is none. */
 export function TickButton({ job, task: t }: { job: Of<'JobView'>; task: Of<'Task'> }) {
@@ -16,7 +16,11 @@ export function TickButton({ job, task: t }: { job: Of<'JobView'>; task: Of<'Tas
       { kind: 'tick', subject: t.id, circuit: t.circuit, done: !t.done, ...(note && { note }) },
       { onSuccess: () => setAsking(false) },
     );
-  const closed = job.view.frozen || (!t.done && !!t.closed) || record.isPending;
+  const { kept } = useKept(job.id);
+  const waits = kept.some((k) => !k.refused && k.record.kind === 'tick' && k.record.subject === t.id);
+  // What closes it may be an isolation of one's own that waits for a connection.
+  const isolated = t.isolation && kept.some((k) => !k.refused && k.record.kind === 'isolation');
+  const closed = job.view.frozen || (!t.done && !!t.closed && !isolated) || record.isPending || waits;
   return (
     <div style={{ display: 'grid', gap: 6, justifyItems: 'end', maxWidth: asking ? 260 : undefined }}>
       {asking && (
@@ -37,6 +41,7 @@ export function TickButton({ job, task: t }: { job: Of<'JobView'>; task: Of<'Tas
       >
         {t.done ? say('Undo') : say('Done')}
       </Button>
+      {waits && <Quiet data-kept-tick>{say('waits for a connection')}</Quiet>}
       {record.error && <Wrong>{record.error.message}</Wrong>}
     </div>
   );

@@ -2,7 +2,7 @@ import { moment, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { useRecord } from '../../api/job';
+import { useRecord } from '../../api/records';
 import { usePart, type Part } from '../../api/part';
 import { useFrame } from '../../frame/Shell';
 import { sheetName } from '../../frame/sheets';

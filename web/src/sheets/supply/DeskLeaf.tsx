@@ -2,7 +2,8 @@ import { moment, msg, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
-import { useDesk, useRecord, useSendToDesk } from '../../api/job';
+import { useDesk, useSendToDesk } from '../../api/job';
+import { useRecord } from '../../api/records';
 import { usePart } from '../../api/part';
 
 import { Fields, Heading, Quiet, Row, Section, SheetTable, Wrong } from '../../parts/layout';

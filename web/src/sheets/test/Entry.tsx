@@ -3,7 +3,8 @@ import { Button, Dialog, TextField } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
-import { useCompany, useRecord, useTerms } from '../../api/job';
+import { useCompany, useTerms } from '../../api/job';
+import { useRecord } from '../../api/records';
 import { parseFigure } from '../../parts/figure';
 import { Caution, Quiet, Wrong } from '../../parts/layout';
 
@@ -40,11 +41,12 @@ interface Props {
   job: Of<'JobView'>;
   row: Of<'TestRow'>;
   circuit?: string; // its name
+  keeps?: boolean; // earlier ones wait for a connection: what closes this one may be among them
   onRecorded: () => void;
 }
 
 /** One reading on big keys. The model's figure is not shown before it is recorded, so that it cannot lead the reader. */
-export function Entry({ job, row, circuit, onRecorded }: Props) {
+export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
   const record = useRecord(job.id);
   const company = useCompany().data;
   const words = useTerms().data?.patterns ?? [];
@@ -75,7 +77,7 @@ export function Entry({ job, row, circuit, onRecorded }: Props) {
   const withTool = { instrument, calibrated: chosen?.calibrated ?? '', tempC: row.asksTemp ? (degrees ?? null) : null, testV };
   const recordValue = () => value !== null && value !== undefined && send({ value, ...withTool });
   const press = (k: string) => setText((t) => (k === '⌫' ? t.slice(0, -1) : k === '.' && t.includes('.') ? t : t + k));
-  const closed = !!row.closed || job.view.frozen || (replaces && !reason.trim());
+  const closed = (!!row.closed && !keeps) || job.view.frozen || (replaces && !reason.trim());
   return (
     <section
       aria-label={say('Reading')}
@@ -90,7 +92,7 @@ export function Entry({ job, row, circuit, onRecorded }: Props) {
         <Quiet>{row.where}</Quiet>
       </p>
       <Caution>{row.caution}</Caution>
-      {row.closed && <Wrong>{row.closed}</Wrong>}
+      {row.closed && !keeps && <Wrong>{row.closed}</Wrong>}
       {record.error && <Wrong>{record.error.message}</Wrong>}
       {row.reading && !row.reading.couldNot && (
         <Again replaces={replaces} onReplaces={setReplaces} place={place} onPlace={setPlace} reason={reason} onReason={setReason} />

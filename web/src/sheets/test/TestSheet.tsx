@@ -3,7 +3,9 @@ import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
-import { useRecord } from '../../api/job';
+import { useCompany } from '../../api/job';
+import { useKept, useRecord, type Kept } from '../../api/records';
+import { shown } from '../../parts/KeptRecords';
 import { useFrame } from '../../frame/Shell';
 import { figure } from '../../parts/figure';
 import { Caution, Heading, NotYet, Quiet, Section, Wrong } from '../../parts/layout';
@@ -58,7 +60,13 @@ export function TestSheet({ job, j }: SheetProps) {
   const { rows, energised, mayEnergise, isolation } = job.view.tests;
   const [picked, setPicked] = useState<string>();
   const [last, setLast] = useState<string>();
-  const next = rows.find((r) => !r.reading && !r.closed);
+  useCompany(); // its instruments are at hand before the first entry, also where the connection is gone by then
+  const { kept } = useKept(job.id);
+  const waiting = (r: Of<'TestRow'>) =>
+    kept
+      .filter((k) => !k.refused && k.record.kind === 'reading' && k.record.subject === r.id && (k.record.circuit ?? '') === r.circuit)
+      .at(-1);
+  const next = rows.find((r) => !r.reading && !waiting(r) && (!r.closed || (kept.length > 0 && !r.live)));
   const current = rows.find((r) => idOf(r) === picked) ?? next;
   const done = rows.filter((r) => r.reading).length;
   const failed = rows.filter((r) => r.verdict === 'fail').length;
@@ -74,6 +82,7 @@ export function TestSheet({ job, j }: SheetProps) {
           {r.circuit && j.circuits.length > 1 && <Quiet> · {j.circuits.find((c) => c.id === r.circuit)?.name}</Quiet>}
         </span>
         <b style={{ fontWeight: 600 }}>{r.reading ? readingText(r.reading, r.unit) : ''}</b>
+        <KeptReading kept={waiting(r)} />
         {r.reading && (
           <span className="more">
             {r.summary} {r.expected !== null && say('Model: {{expected}}. ', { expected: figure(r.expected, r.unit) })}
@@ -128,6 +137,7 @@ export function TestSheet({ job, j }: SheetProps) {
               job={job}
               row={current}
               circuit={j.circuits.find((c) => c.id === current.circuit)?.name}
+              keeps={kept.length > 0 && !current.live}
               onRecorded={() => {
                 setLast(idOf(current));
                 setPicked(undefined);
@@ -165,6 +175,19 @@ export function TestSheet({ job, j }: SheetProps) {
         )}
       </NotYet>
     </>
+  );
+}
+
+/** A reading that waits for a connection: it is on record here, and nobody has judged it. */
+function KeptReading({ kept }: { kept?: Kept }) {
+  if (!kept) return null;
+  return (
+    <span className="more" data-kept-reading>
+      {say('{{reading}}, {{at}}: waits for a connection, recorded, not judged yet.', {
+        reading: shown(kept.record),
+        at: kept.record.sent ? moment(kept.record.sent.occurredAt) : '',
+      })}
+    </span>
   );
 }
 

@@ -1,0 +1,87 @@
+package e2e
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/core/install"
+)
+
+// In a cellar without signal a person locks off, ticks the work and reads three dead tests, closes
+// the page and comes back up: all of it is on record once, in the order and with the times in
+// which it happened. Another person on the same phone sees none of it and sends none of it.
+func TestWhatIsRecordedInACellarIsKept(t *testing.T) {
+	s := start(t)
+	p := s.person("Jana Okell")
+	const ref = "PW-2037"
+	p.Size(390, 844)
+	p.open(ref, "test")
+	was := len(s.job(ref).Records)
+	before := time.Now()
+
+	p.Has("[data-isolate]")
+	p.Offline(true)
+	p.Click("[data-isolate]")
+	for name, text := range map[string]string{"source": "main switch", "lockTag": "padlock 9", "tester": "Tarn V2 no. 9",
+		"stillLive": "incoming terminals"} {
+		p.Type(`input[name="`+name+`"]`, text)
+	}
+	for _, step := range []string{"provedBefore", "L-N", "L-PE", "N-PE", "provedAfter"} {
+		p.Click(`input[name="` + step + `"]`)
+	}
+	p.Press("Record")
+	p.Has("[data-kept-isolation]")
+	p.See("not judged yet")
+	p.Has(`[name="instrument"]`)
+	var instrument string
+	p.Eval(`document.querySelector('[name="instrument"]').options[1].value`, &instrument)
+	p.Choose(`[name="instrument"]`, instrument)
+	p.read("0.24", true) // Ze, then the earth put back, then the insulation
+	p.Press("Yes, correct")
+	p.Until("the answer to be kept", `document.querySelectorAll('[data-kept-reading]').length === 2`)
+	p.read("480", true)
+	p.Until("the reading to be kept", `document.querySelectorAll('[data-kept-reading]').length === 3`)
+	p.See("4 records wait here for a connection")
+	p.Press("Show them")
+	p.See("padlock 9")
+	assert.Len(t, s.job(ref).Records, was, "nothing went out yet")
+
+	// The page is closed without a connection. Up again, her session is over and somebody else
+	// takes the phone: what is hers stays hers.
+	p.Leave()
+	p.Offline(false)
+	p.Open("/api/health")
+	p.Eval(`fetch('/api/session', {method: 'DELETE'}).then(r => r.status)`, nil)
+	p.Size(1280, 800)
+	p.Open("/")
+	p.goIn("Remy")
+	p.See("Start a job")
+	p.open(ref, "test")
+	assert.Len(t, s.job(ref).Records, was, "nothing goes out in another's name")
+	p.Gone("wait here for a connection")
+	p.Eval(`fetch('/api/session', {method: 'DELETE'}).then(r => r.status)`, nil)
+	p.Open("/")
+	p.goIn("Jana Okell")
+	p.See("Start a job")
+	p.open(ref, "test")
+	p.Until("what waited to be sent", `!document.querySelector('[data-kept]')`)
+	job := s.job(ref)
+	made := job.Records[was:]
+	require.Len(t, made, 4, "each once")
+	kinds := []install.RecordKind{}
+	for i, r := range made {
+		kinds = append(kinds, r.Kind)
+		assert.False(t, r.ReceivedAt.IsZero())
+		assert.True(t, r.At.Before(r.ReceivedAt) && r.At.After(before.Add(-2*time.Second)), "%d: %s, received %s", i, r.At, r.ReceivedAt)
+		assert.Equal(t, made[0].Device, r.Device)
+		assert.Equal(t, made[0].Seq+int64(i), r.Seq)
+		assert.Equal(t, "Jana Okell", r.By)
+	}
+	assert.Equal(t, []install.RecordKind{install.Isolation, install.Reading, install.Reading, install.Reading}, kinds)
+	assert.Equal(t, []string{"ze", "earth-back", "insulation-ln"}, []string{made[1].Subject, made[2].Subject, made[3].Subject})
+	assert.InDelta(t, 480, *made[3].Value, 0)
+	p.See("Proved dead by you")
+}

@@ -1,0 +1,193 @@
+import { useQueryClient, type QueryClient } from '@tanstack/react-query';
+import { useCallback, useContext, useEffect, useState, useSyncExternalStore } from 'react';
+import { api, ask, lastSeen, newKey, Trouble, type Of } from './client';
+import { keep, PracticeContext, useMe, usePracticeTerms, useWrite } from './job';
+
+// What somebody records waits here until the server has it: readings, ticks, isolations, snags,
+// each with the time at which it was made and this device's own count, in their order, under
+// keys of their own, so that a retry doubles nothing. Each person's are kept apart and only
+// ever sent in their name. They survive a reload, a restart and a lost connection.
+
+export type NewRecord = Of<'NewRecord'>;
+
+/** A record that the server does not have yet. */
+export interface Kept {
+  key: string;
+  record: NewRecord;
+  refused?: string; // why the server did not take it; it waits for a person
+}
+
+const empty: Kept[] = [];
+const prefix = 'arvelt:records:';
+const slotOf = (person: string, job: string) => `${prefix}${person}:${job}`;
+const cache = new Map<string, Kept[]>();
+const listeners = new Set<() => void>();
+const running = new Map<string, Promise<void>>();
+
+function read(slot: string): Kept[] {
+  const known = cache.get(slot);
+  if (known) return known;
+  let list = empty;
+  try {
+    list = JSON.parse(localStorage.getItem(slot) ?? '[]') as Kept[];
+  } catch {
+    // An unreadable slot holds nothing that could be sent.
+  }
+  cache.set(slot, list);
+  return list;
+}
+
+function write(slot: string, list: Kept[]) {
+  cache.set(slot, list);
+  if (list.length) localStorage.setItem(slot, JSON.stringify(list));
+  else localStorage.removeItem(slot);
+  listeners.forEach((l) => l());
+}
+
+const change = (slot: string, key: string, to: (k: Kept) => Kept | undefined) =>
+  write(
+    slot,
+    read(slot).flatMap((k) => (k.key === key ? (to(k) ?? []) : [k])),
+  );
+
+// Another tab sent or added something: what is at hand here is read again.
+const elsewhere = (e: StorageEvent) => {
+  if (!e.key?.startsWith(prefix)) return;
+  cache.delete(e.key);
+  listeners.forEach((l) => l());
+};
+
+const subscribe = (l: () => void) => {
+  if (listeners.size === 0) window.addEventListener('storage', elsewhere);
+  listeners.add(l);
+  return () => {
+    listeners.delete(l);
+    if (listeners.size === 0) window.removeEventListener('storage', elsewhere);
+  };
+};
+
+/** Forgets what a page held at hand; a test starts fresh with it. */
+export const forget = () => cache.clear();
+
+/** The device's own name and its count of what it made. */
+function made(): Pick<Of<'Sent'>, 'device' | 'seq'> {
+  const device = localStorage.getItem('arvelt:device') ?? newKey();
+  const seq = Number(localStorage.getItem('arvelt:seq') ?? '0') + 1;
+  localStorage.setItem('arvelt:device', device);
+  localStorage.setItem('arvelt:seq', String(seq));
+  return { device, seq };
+}
+
+const unreachable = (e: unknown) => !(e instanceof Trouble) || e.status === 0 || e.status >= 500 || e.status === 401;
+
+/** Sends what waits, in order, until there is nothing or no connection. */
+function flush(client: QueryClient, slot: string): Promise<void> {
+  const before = running.get(slot);
+  if (before) return before.then(() => (read(slot).some((k) => !k.refused) ? flushOnce(client, slot) : undefined));
+  return flushOnce(client, slot);
+}
+
+function flushOnce(client: QueryClient, slot: string): Promise<void> {
+  const job = slot.slice(slot.lastIndexOf(':') + 1);
+  const run = (async () => {
+    for (;;) {
+      const next = read(slot).find((k) => !k.refused);
+      if (!next) return;
+      try {
+        const answer = await ask(
+          api.POST('/api/jobs/{id}/records', {
+            params: { path: { id: job }, header: { 'Idempotency-Key': next.key, 'Device-Time': new Date().toISOString() } },
+            body: next.record,
+            signal: AbortSignal.timeout(slow),
+          }),
+        );
+        keep(client, answer);
+        change(slot, next.key, () => undefined);
+      } catch (e) {
+        if (unreachable(e)) return;
+        change(slot, next.key, (k) => ({ ...k, refused: (e as Trouble).message }));
+      }
+    }
+  })().finally(() => running.delete(slot));
+  running.set(slot, run);
+  return run;
+}
+
+const retryAfter = 3000;
+// A connection that has not answered by then is taken for none: what it asks is asked again.
+const slow = 10_000;
+
+/** What waits of a person on a job, sent again as long as any does. */
+export function useKept(job: string) {
+  const client = useQueryClient();
+  const slot = slotOf(useMe().data?.id ?? '', job);
+  const list = useSyncExternalStore(subscribe, () => read(slot));
+  const waiting = list.some((k) => !k.refused);
+  useEffect(() => {
+    if (!waiting) return;
+    const send = () => void flush(client, slot);
+    const timer = window.setInterval(send, retryAfter);
+    window.addEventListener('online', send);
+    send();
+    return () => {
+      window.clearInterval(timer);
+      window.removeEventListener('online', send);
+    };
+  }, [waiting, client, slot]);
+  return { kept: list, drop: (key: string) => change(slot, key, () => undefined) };
+}
+
+/** Sends what a person left on any job, once they are signed in again. */
+export function useResend(person: string | undefined) {
+  const client = useQueryClient();
+  useEffect(() => {
+    if (!person) return;
+    const slots = Object.keys(localStorage).filter((k) => k.startsWith(`${prefix}${person}:`));
+    for (const slot of slots) void flush(client, slot);
+  }, [person, client]);
+}
+
+interface Options {
+  onSuccess?: () => void; // also where it is kept here for a connection
+}
+
+/**
+ * Records something in the person's name. Without a connection it is kept here with the time at
+ * which it was made; what others must have seen is made with one only.
+ */
+export function useRecord(job: string) {
+  const client = useQueryClient();
+  const slot = slotOf(useMe().data?.id ?? '', job);
+  const together = usePracticeTerms(useContext(PracticeContext)).data?.together;
+  const direct = useWrite((record: NewRecord, key) =>
+    ask(api.POST('/api/jobs/{id}/records', { params: { path: { id: job }, header: { 'Idempotency-Key': key } }, body: record })),
+  );
+  const [error, setError] = useState<Error | null>(null);
+  const [isPending, setPending] = useState(false);
+  const { mutate: now } = direct;
+  const mutate = useCallback(
+    (record: NewRecord, { onSuccess }: Options = {}) => {
+      setError(null);
+      if (!together || together.includes(record.kind)) {
+        now(record, { onSuccess });
+        return;
+      }
+      const key = newKey();
+      const sent = { occurredAt: new Date().toISOString(), ...(lastSeen() && { seen: lastSeen() }), ...made() };
+      write(slot, [...read(slot), { key, record: { ...record, sent } }]);
+      setPending(true);
+      void flush(client, slot).then(() => {
+        setPending(false);
+        const refused = read(slot).find((k) => k.key === key)?.refused;
+        if (refused === undefined) {
+          onSuccess?.();
+          return;
+        }
+        change(slot, key, () => undefined); // still before the eyes of who made it
+        setError(new Error(refused));
+      });
+    },
+    [slot, client, together, now],
+  );
+  return { mutate, error: error ?? direct.error, isPending: isPending || direct.isPending };
+}

@@ -1,0 +1,69 @@
+import { Button } from '@mui/material';
+import { useState } from 'react';
+import type { Of } from '../api/client';
+import { useKept, type Kept } from '../api/records';
+import { moment, say } from '../words/words';
+import { figure } from './figure';
+import { Quiet, Row, Wrong } from './layout';
+
+/** What a record that waits is about, as its sheet calls it. */
+function about(job: Of<'JobView'>, { record: r }: Kept): string {
+  const test = job.view.tests.rows.find((t) => t.id === r.subject && t.circuit === (r.circuit ?? ''));
+  const task = job.view.tasks.find((t) => t.id === r.subject);
+  const circuit = job.view.job?.circuits.find((c) => c.id === r.circuit)?.name;
+  if (r.kind === 'reading') return [circuit, test?.title, shown(r)].filter(Boolean).join(' · ');
+  if (r.kind === 'isolation') return [say('Isolation'), r.source, r.lockTag].filter(Boolean).join(' · ');
+  return [task?.title ?? r.kind, r.note].filter(Boolean).join(' · ');
+}
+
+/** What a reading that waits showed. */
+export function shown(r: Kept['record']): string {
+  if (r.answer) return r.answer.replaceAll('_', ' ');
+  if (r.overRange) return say('over range');
+  if (r.passed !== null && r.passed !== undefined) return r.passed ? say('yes') : say('no');
+  if (r.value !== null && r.value !== undefined) return figure(r.value, r.unit);
+  return r.couldNot ? say('could not test') : '';
+}
+
+/** One quiet line on what waits for a connection, with a list; what was refused stays until somebody has dealt with it. */
+export function KeptRecords({ job }: { job: Of<'JobView'> }) {
+  const { kept, drop } = useKept(job.id);
+  const [open, setOpen] = useState(false);
+  const waits = kept.filter((k) => !k.refused);
+  const refused = kept.filter((k) => k.refused);
+  if (kept.length === 0) return null;
+  return (
+    <section aria-label={say('Kept here')} style={{ marginBottom: 10 }}>
+      {waits.length > 0 && (
+        <Row>
+          <Quiet role="status" data-kept={waits.length}>
+            {waits.length === 1
+              ? say('1 record waits here for a connection: recorded, not judged yet.')
+              : say('{{n}} records wait here for a connection: recorded, not judged yet.', { n: waits.length })}
+          </Quiet>
+          <Button size="small" aria-expanded={open} onClick={() => setOpen(!open)}>
+            {open ? say('Hide them') : say('Show them')}
+          </Button>
+        </Row>
+      )}
+      {open && (
+        <ol style={{ margin: '4px 0' }}>
+          {waits.map((k) => (
+            <li key={k.key}>
+              {about(job, k)} <Quiet>{k.record.sent && moment(k.record.sent.occurredAt)}</Quiet>
+            </li>
+          ))}
+        </ol>
+      )}
+      {refused.map((k) => (
+        <Wrong key={k.key}>
+          <b>{about(job, k)}</b>. {say('Not recorded: {{why}}', { why: k.refused ?? '' })}{' '}
+          <Quiet>{k.record.sent && moment(k.record.sent.occurredAt)}</Quiet>{' '}
+          <Button size="small" onClick={() => drop(k.key)}>
+            {say('Discard it')}
+          </Button>
+        </Wrong>
+      ))}
+    </section>
+  );
+}
