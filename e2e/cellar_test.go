@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arvelt/core/install"
+	"arvelt/e2e/browser"
 )
 
 // In a cellar without signal a person locks off, ticks the work and reads three dead tests, closes
@@ -84,4 +85,36 @@ func TestWhatIsRecordedInACellarIsKept(t *testing.T) {
 	assert.Equal(t, []string{"ze", "earth-back", "insulation-ln"}, []string{made[1].Subject, made[2].Subject, made[3].Subject})
 	assert.InDelta(t, 480, *made[3].Value, 0)
 	p.See("Proved dead by you")
+}
+
+// What somebody typed and could not save waits for them alone, on a phone that others use too.
+func TestADraftIsItsOwners(t *testing.T) {
+	s := start(t)
+	p := s.person("Jana Okell")
+	const ref, typed = "PW-2037", "the key is under the urn"
+	p.open(ref, "survey?leaf=site")
+	p.Offline(true)
+	p.fill("access", typed)
+	p.Until("the draft to be kept", `Object.values(localStorage).some(v => v.includes('`+typed+`'))`)
+	p.Leave()
+	p.Offline(false)
+	turn := func(name string) {
+		p.Open("/api/health")
+		p.Eval(`fetch('/api/session', {method: 'DELETE'}).then(r => r.status)`, nil)
+		p.Open("/")
+		p.goIn(name)
+		p.See("Start a job")
+		p.open(ref, "survey?leaf=site")
+	}
+	turn("Remy")
+	var shown string
+	p.Eval(`document.querySelector('`+browser.Field("access")+`').value`, &shown)
+	assert.NotContains(t, shown, "urn")
+	assert.NotContains(t, s.job(ref).Site.Access, "urn", "nothing goes out in another's name")
+	turn("Jana Okell")
+	p.Eval(`document.querySelector('`+browser.Field("access")+`').value`, &shown)
+	assert.Contains(t, shown, typed)
+	p.Press("Save")
+	p.Saved()
+	assert.Contains(t, s.job(ref).Site.Access, typed)
 }

@@ -2,6 +2,7 @@ import { learn } from '../words/words';
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, useRef } from 'react';
 import { api, ask, newKey, type Of } from './client';
+import { ownedBy } from './own';
 
 export const queries = new QueryClient({
   defaultOptions: {
@@ -18,7 +19,16 @@ async function spoken<T extends { locale: string }>(answer: T): Promise<T> {
   return answer;
 }
 
-export const useMe = () => useQuery({ queryKey: ['me'], queryFn: () => ask(api.GET('/api/session')).then(spoken), retry: false });
+export const useMe = () =>
+  useQuery({
+    queryKey: ['me'],
+    queryFn: async () => {
+      const me = await spoken(await ask(api.GET('/api/session')));
+      ownedBy(me.id);
+      return me;
+    },
+    retry: false,
+  });
 /** The practice of the job that is open; a page without a job has the first. */
 export const PracticeContext = createContext('');
 export const usePracticeTerms = (practice: string) =>

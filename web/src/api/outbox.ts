@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useSyncExternalStore } from 'react';
 import { api, ask, newKey, Trouble } from './client';
 import { keep } from './job';
+import { own } from './own';
 
 // Shorthand typed on the walk waits here until the server has it: in the order
 // it was typed, each line under its own key, so that a retry never doubles it.
@@ -14,14 +15,14 @@ export interface Waiting {
   refused?: string; // why the server did not take it; it waits for a person
 }
 
-const slot = (job: string) => `arvelt:walk:${job}`;
+const slot = (job: string) => own(`walk:${job}`);
 const empty: Waiting[] = [];
 const cache = new Map<string, Waiting[]>();
 const listeners = new Set<() => void>();
 const sending = new Set<string>();
 
 function read(job: string): Waiting[] {
-  const known = cache.get(job);
+  const known = cache.get(slot(job));
   if (known) return known;
   let list = empty;
   try {
@@ -29,12 +30,12 @@ function read(job: string): Waiting[] {
   } catch {
     // An unreadable slot holds nothing that could be sent.
   }
-  cache.set(job, list);
+  cache.set(slot(job), list);
   return list;
 }
 
 function write(job: string, list: Waiting[]) {
-  cache.set(job, list);
+  cache.set(slot(job), list);
   try {
     if (list.length) localStorage.setItem(slot(job), JSON.stringify(list));
     else localStorage.removeItem(slot(job));

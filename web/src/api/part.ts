@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { newKey, Trouble, type Of } from './client';
 import { keep, putPart } from './job';
+import { own } from './own';
 import { get, put } from './paths';
 
 // Editing one part of a job. What is typed lives in a draft that survives a
@@ -34,7 +35,7 @@ export interface Part<T = unknown> {
   takeTheirs: () => void;
 }
 
-const slot = (id: string, part: string) => `arvelt:draft:${id}:${part}`;
+const slot = (id: string, part: string) => own(`draft:${id}:${part}`);
 
 function stored(id: string, part: string): Draft | undefined {
   try {

@@ -5,6 +5,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { api, ask, type Of } from '../../api/client';
 import { useOutbox } from '../../api/outbox';
+import { own } from '../../api/own';
 import { Key, Quiet, Row, Wrong } from '../../parts/layout';
 
 const Line = styled('textarea')({
@@ -66,7 +67,7 @@ interface Props {
   floor: string;
 }
 
-const slot = (job: string) => `arvelt:typed:${job}`;
+const slot = (job: string) => own(`typed:${job}`);
 
 /** One line a room, typed as fast as a person walks: read while it is typed, taken with Enter, kept until the server has it. */
 export function ShorthandEntry({ job, room, roomName, floor }: Props) {

@@ -1,0 +1,11 @@
+// What somebody typed and is not yet saved lies in the browser under their own name: on a phone
+// that several people use nobody finds another's, and nobody sends it.
+let owner = '';
+
+/** Whose the page is: the person who is signed in. */
+export const ownedBy = (person: string) => {
+  owner = person;
+};
+
+/** The key of the person's own under which something is kept in the browser. */
+export const own = (name: string) => (owner ? `arvelt:${owner}:${name}` : `arvelt:${name}`);
