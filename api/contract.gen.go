@@ -927,11 +927,15 @@ type SavePartParams struct {
 
 // AddPhotoParams defines parameters for AddPhoto.
 type AddPhotoParams struct {
-	Subject string  `form:"subject" json:"subject"`
-	Note    *string `form:"note,omitempty" json:"note,omitempty"`
+	Subject    string     `form:"subject" json:"subject"`
+	Note       *string    `form:"note,omitempty" json:"note,omitempty"`
+	OccurredAt *time.Time `form:"occurredAt,omitempty" json:"occurredAt,omitempty"`
+	Device     *string    `form:"device,omitempty" json:"device,omitempty"`
+	Seq        *int64     `form:"seq,omitempty" json:"seq,omitempty"`
 
 	// IdempotencyKey the same for every retry of one write, so that it is done once
-	IdempotencyKey Key `json:"Idempotency-Key"`
+	IdempotencyKey Key        `json:"Idempotency-Key"`
+	DeviceTime     *time.Time `json:"Device-Time,omitempty"`
 }
 
 // AddRecordParams defines parameters for AddRecord.
@@ -1901,6 +1905,30 @@ func (siw *ServerInterfaceWrapper) AddPhoto(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "occurredAt" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "occurredAt", c.Request.URL.Query(), &params.OccurredAt, runtime.BindQueryParameterOptions{Type: "string", Format: "date-time"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter occurredAt: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "device" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "device", c.Request.URL.Query(), &params.Device, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter device: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "seq" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "seq", c.Request.URL.Query(), &params.Seq, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter seq: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	headers := c.Request.Header
 
 	// ------------- Required header parameter "Idempotency-Key" -------------
@@ -1923,6 +1951,25 @@ func (siw *ServerInterfaceWrapper) AddPhoto(c *gin.Context) {
 	} else {
 		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
 		return
+	}
+
+	// ------------- Optional header parameter "Device-Time" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device-Time")]; found {
+		var DeviceTime time.Time
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device-Time, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device-Time", valueList[0], &DeviceTime, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device-Time: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.DeviceTime = &DeviceTime
+
 	}
 
 	for _, middleware := range siw.HandlerMiddlewares {

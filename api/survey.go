@@ -170,7 +170,9 @@ func (s *Server) AddPhoto(c *gin.Context, id Id, params AddPhotoParams) {
 		fail(c, err)
 		return
 	}
-	l, err := scope.AddPhoto(c, who, id, params.IdempotencyKey, params.Subject, given(params.Note), p)
+	l, err := scope.AddPhoto(c, who, id, params.IdempotencyKey, params.Subject, given(params.Note), p,
+		install.Sent{OccurredAt: given(params.OccurredAt), DeviceNow: given(params.DeviceTime), Device: given(params.Device),
+			Seq: given(params.Seq)})
 	if err != nil {
 		fail(c, err)
 		return

@@ -11,15 +11,15 @@ import (
 	"arvelt/e2e/browser"
 )
 
-// In a cellar without signal a person locks off, ticks the work and reads three dead tests, closes
-// the page and comes back up: all of it is on record once, in the order and with the times in
+// In a cellar without signal a person locks off, ticks the work and reads three dead tests and
+// takes a picture, closes the page and comes back up: all of it is on record once, in the order and with the times in
 // which it happened. Another person on the same phone sees none of it and sends none of it.
 func TestWhatIsRecordedInACellarIsKept(t *testing.T) {
 	s := start(t)
 	p := s.person("Jana Okell")
 	const ref = "PW-2037"
 	p.Size(390, 844)
-	p.open(ref, "test")
+	id := p.open(ref, "test")
 	was := len(s.job(ref).Records)
 	before := time.Now()
 
@@ -45,6 +45,9 @@ func TestWhatIsRecordedInACellarIsKept(t *testing.T) {
 	p.Until("the answer to be kept", `document.querySelectorAll('[data-kept-reading]').length === 2`)
 	p.read("480", true)
 	p.Until("the reading to be kept", `document.querySelectorAll('[data-kept-reading]').length === 3`)
+	p.sheet(id, "first-fix")
+	p.Upload(`[data-photos="c1-photo"]`, picture(t))
+	p.Has("[data-kept-picture]")
 	p.See("4 records wait here for a connection")
 	p.Press("Show them")
 	p.See("padlock 9")
@@ -69,8 +72,20 @@ func TestWhatIsRecordedInACellarIsKept(t *testing.T) {
 	p.See("Start a job")
 	p.open(ref, "test")
 	p.Until("what waited to be sent", `!document.querySelector('[data-kept]')`)
+	p.sheet(id, "first-fix")
+	p.Until("the picture to be sent", `!document.querySelector('[data-kept-picture]') && !!document.querySelector('[data-task="c1-photo"] img')`)
+	p.sheet(id, "test")
 	job := s.job(ref)
-	made := job.Records[was:]
+	photos, made := []install.Record{}, []install.Record{}
+	for _, r := range job.Records[was:] {
+		if r.Kind == install.Photo {
+			photos = append(photos, r)
+		} else {
+			made = append(made, r)
+		}
+	}
+	require.Len(t, photos, 1, "once")
+	assert.True(t, photos[0].At.Before(photos[0].ReceivedAt), "when it was taken")
 	require.Len(t, made, 4, "each once")
 	kinds := []install.RecordKind{}
 	for i, r := range made {

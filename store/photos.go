@@ -14,15 +14,16 @@ import (
 // maxPhotos keeps the pictures of a job within reason.
 const maxPhotos = 400
 
-// AddPhoto keeps a picture with what it shows: a record, and the picture by its
-// hash.
-func (s Scope) AddPhoto(ctx context.Context, who Person, id, key, subject, note string, p picture.Picture) (*Loaded, error) {
+// AddPhoto keeps a picture with what it shows: a record, dated as [install.Sent.Stamp] does, and
+// the picture by its hash.
+func (s Scope) AddPhoto(ctx context.Context, who Person, id, key, subject, note string, p picture.Picture,
+	sent install.Sent) (*Loaded, error) {
 	return s.Change(ctx, who, id, key, func(l *Loaded) error {
 		if n := len(l.Job.Current(install.Photo)); n >= maxPhotos {
 			return &NothingError{fmt.Sprintf("The job has %d pictures, the most that are kept.", n)}
 		}
-		if err := l.NewRecord(install.Record{Kind: install.Photo, Subject: subject, Note: note, Reference: p.Hash,
-			Width: p.Width, Height: p.Height}); err != nil {
+		if err := l.NewRecordSent(install.Record{Kind: install.Photo, Subject: subject, Note: note, Reference: p.Hash,
+			Width: p.Width, Height: p.Height}, sent); err != nil {
 			return err
 		}
 		_, err := l.tx.Exec(ctx, `INSERT INTO photo (company_id, job_id, hash, jpeg) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`,

@@ -5,6 +5,7 @@ import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { signedOut } from './api/client';
 import { queries, useEvents, useMe } from './api/job';
+import { useSendPictures } from './api/pictures';
 import { useResend } from './api/records';
 import { BenchPage } from './bench/BenchPage';
 import { CompanyPage } from './company/CompanyPage';
@@ -25,6 +26,7 @@ function Ours({ page: Page, locale }: { page: () => ReactNode; locale: string })
 function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
   const me = useMe();
   useResend(me.data?.id);
+  useSendPictures(me.data?.id);
   const [expired, setExpired] = useState(false);
   useEffect(() => {
     signedOut.tell = () => setExpired(true);

@@ -1,5 +1,5 @@
 import { say } from '../words/words';
-import { Trouble, type Of } from './client';
+import { Trouble } from './client';
 
 // The longest side that a picture is shrunk to before it is sent, in pixels.
 const side = 1600;
@@ -35,21 +35,4 @@ export async function shrink(file: File): Promise<Blob> {
       0.82,
     ),
   );
-}
-
-/** Sends a picture; the same key for every try of one picture. */
-export async function sendPicture(job: string, subject: string, note: string, body: Blob, key: string): Promise<Of<'JobView'>> {
-  let answer: Response;
-  try {
-    answer = await fetch(`/api/jobs/${job}/photos?${new URLSearchParams({ subject, note })}`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'image/jpeg', 'Idempotency-Key': key },
-      body,
-    });
-  } catch {
-    throw new Trouble(0, { status: 0, title: say('No connection: the picture waits here.') });
-  }
-  const said: unknown = await answer.json();
-  if (!answer.ok) throw new Trouble(answer.status, said as Of<'Problem'>);
-  return said as Of<'JobView'>;
 }

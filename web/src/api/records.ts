@@ -70,7 +70,7 @@ const subscribe = (l: () => void) => {
 export const forget = () => cache.clear();
 
 /** The device's own name and its count of what it made. */
-function made(): Pick<Of<'Sent'>, 'device' | 'seq'> {
+export function made(): Pick<Of<'Sent'>, 'device' | 'seq'> {
   const device = localStorage.getItem('arvelt:device') ?? newKey();
   const seq = Number(localStorage.getItem('arvelt:seq') ?? '0') + 1;
   localStorage.setItem('arvelt:device', device);

@@ -3340,10 +3340,14 @@ export interface operations {
             query: {
                 subject: string;
                 note?: string;
+                occurredAt?: string;
+                device?: string;
+                seq?: number;
             };
             header: {
                 /** @description the same for every retry of one write, so that it is done once */
                 "Idempotency-Key": components["parameters"]["Key"];
+                "Device-Time"?: string;
             };
             path: {
                 id: components["parameters"]["Id"];

@@ -1,58 +1,19 @@
 import { moment, say } from '../words/words';
 import { Button, Dialog } from '@mui/material';
-import { useEffect, useRef, useState, type DragEvent } from 'react';
-import { newKey, Trouble, type Of } from '../api/client';
-import { keep, queries } from '../api/job';
-import { sendPicture, shrink } from '../api/picture';
+import { useRef, useState, type DragEvent } from 'react';
+import type { Of } from '../api/client';
+import { usePictures } from '../api/pictures';
 
 import { Quiet, Row, Wrong } from './layout';
-
-interface Pending {
-  key: string;
-  name: string;
-  body?: Blob;
-  summary: string;
-  tries: boolean; // tried again by itself
-}
 
 /** Photos of one thing: taken, chosen or dropped in; shrunk here, kept with it. For the phone in one hand. */
 export function Photos({ job, subject, what, small }: { job: Of<'JobView'>; subject: string; what: string; small?: boolean }) {
   const file = useRef<HTMLInputElement>(null);
-  const [pending, setPending] = useState<Pending[]>([]);
+  const { waiting, take, drop } = usePictures(job.id, subject);
   const [open, setOpen] = useState<Of<'Record'>>();
   const records = job.view.job?.records ?? [];
   const gone = new Set(records.map((r) => r.supersedes).filter(Boolean));
   const photos = records.filter((r) => r.kind === 'photo' && r.subject === subject && !r.done && !gone.has(r.id));
-  const patch = (key: string, next: Partial<Pending>) => setPending((all) => all.map((p) => (p.key === key ? { ...p, ...next } : p)));
-
-  const send = async (p: Pending, body: Blob) => {
-    patch(p.key, { body, summary: 'sending …', tries: false });
-    try {
-      keep(queries, await sendPicture(job.id, subject, '', body, p.key));
-      setPending((all) => all.filter((x) => x.key !== p.key));
-    } catch (e) {
-      const t = e instanceof Trouble ? e : undefined;
-      patch(p.key, { summary: t?.message ?? String(e), tries: !t || t.status === 0 || t.status >= 500 });
-    }
-  };
-  const take = (files: FileList | null) => {
-    for (const f of files ?? []) {
-      const p: Pending = { key: newKey(), name: f.name, summary: 'shrinking …', tries: false };
-      setPending((all) => [...all, p]);
-      shrink(f).then(
-        (body) => send(p, body),
-        (e: Error) => patch(p.key, { summary: e.message }),
-      );
-    }
-  };
-  const again = useRef(send);
-  again.current = send;
-  const waits = pending.some((p) => p.tries);
-  useEffect(() => {
-    if (!waits) return;
-    const timer = window.setInterval(() => pending.forEach((p) => p.tries && p.body && void again.current(p, p.body)), 4000);
-    return () => window.clearInterval(timer);
-  }, [waits, pending]);
 
   return (
     <div
@@ -85,21 +46,27 @@ export function Photos({ job, subject, what, small }: { job: Of<'JobView'>; subj
           accept="image/*"
           data-photos={subject}
           onChange={(e) => {
-            take(e.target.files);
+            take(e.target.files ?? []);
             e.target.value = '';
           }}
         />
       </Row>
-      {pending.map((p) => (
-        <Wrong key={p.key}>
-          {p.name}: {p.summary} {p.tries && say('It is tried again while this page stays open.')}
-          {!p.summary.endsWith('…') && (
-            <Button sx={{ ml: 1 }} onClick={() => setPending((all) => all.filter((x) => x.key !== p.key))}>
+      {waiting.map((w) =>
+        w.refused ? (
+          <Wrong key={w.key}>
+            {w.name}: {w.refused}
+            <Button sx={{ ml: 1 }} onClick={() => drop(w.key)}>
               {say('Cancel')}
             </Button>
-          )}
-        </Wrong>
-      ))}
+          </Wrong>
+        ) : (
+          <Quiet key={w.key} role="status" data-kept-picture={w.body && ''} style={{ display: 'block' }}>
+            {w.body
+              ? say('{{name}}, {{at}}: waits for a connection.', { name: w.name, at: moment(w.at) })
+              : say('{{name}}: shrinking …', { name: w.name })}
+          </Quiet>
+        ),
+      )}
       {open && (
         <Dialog open onClose={() => setOpen(undefined)} maxWidth="lg" aria-label={say('Photo of {{what}}', { what })}>
           <img src={`/api/jobs/${job.id}/photos/${open.reference}`} alt={what} style={{ maxWidth: '100%', maxHeight: '80vh' }} />

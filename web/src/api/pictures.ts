@@ -1,0 +1,141 @@
+import { openDB } from 'idb';
+import { useQueryClient, type QueryClient } from '@tanstack/react-query';
+import { useCallback, useEffect, useSyncExternalStore } from 'react';
+import { say } from '../words/words';
+import { newKey, Trouble, type Of } from './client';
+import { keep, useMe } from './job';
+import { shrink } from './picture';
+import { made } from './records';
+
+// Pictures wait in the browser's own database until the server has them, each with the time at
+// which it was taken: they outlive the page. A browser without one keeps them as long as it is open.
+
+/** A picture that the server does not have yet. */
+export interface Waiting {
+  key: string;
+  person: string;
+  job: string;
+  subject: string;
+  name: string;
+  body?: Blob; // none while it is being shrunk
+  at: string; // when it was taken, by the device's clock
+  device: string;
+  seq: number;
+  refused?: string; // why it is not taken; it waits for a person
+}
+
+const table = 'pictures';
+const database =
+  'indexedDB' in globalThis
+    ? openDB('arvelt', 1, {
+        upgrade(db) {
+          db.createObjectStore(table, { keyPath: 'key' });
+        },
+      })
+    : undefined;
+
+let all: Waiting[] = [];
+const listeners = new Set<() => void>();
+const told = () => listeners.forEach((l) => l());
+const subscribe = (l: () => void) => {
+  listeners.add(l);
+  return () => listeners.delete(l);
+};
+
+// What was kept before this page was opened.
+const before = database?.then(async (db) => {
+  const kept = (await db.getAll(table)) as Waiting[];
+  all = [...kept.filter((k) => !all.some((w) => w.key === k.key)), ...all];
+  told();
+});
+
+// It is said to be kept once the database has it.
+async function put(w: Waiting) {
+  if (w.body) await database?.then((db) => db.put(table, w));
+  all = all.some((x) => x.key === w.key) ? all.map((x) => (x.key === w.key ? w : x)) : [...all, w];
+  told();
+}
+
+function drop(key: string) {
+  all = all.filter((w) => w.key !== key);
+  told();
+  void database?.then((db) => db.delete(table, key));
+}
+
+async function post(w: Waiting, body: Blob): Promise<Of<'JobView'>> {
+  const about = new URLSearchParams({ subject: w.subject, occurredAt: w.at, device: w.device, seq: String(w.seq) });
+  let answer: Response;
+  try {
+    answer = await fetch(`/api/jobs/${w.job}/photos?${about}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'image/jpeg', 'Idempotency-Key': w.key, 'Device-Time': new Date().toISOString() },
+      body,
+    });
+  } catch {
+    throw new Trouble(0, { status: 0, title: say('No connection: the picture waits here.') });
+  }
+  const said: unknown = await answer.json();
+  if (!answer.ok) throw new Trouble(answer.status, said as Of<'Problem'>);
+  return said as Of<'JobView'>;
+}
+
+const sending = new Set<string>();
+
+/** Sends what waits of a person, in the order in which it was taken. */
+async function flush(client: QueryClient, person: string) {
+  await before;
+  for (const w of all.filter((x) => x.person === person && x.body && !x.refused && !sending.has(x.key))) {
+    sending.add(w.key);
+    try {
+      keep(client, await post(w, w.body as Blob));
+      drop(w.key);
+    } catch (e) {
+      const t = e instanceof Trouble ? e : undefined;
+      if (!t || t.status === 0 || t.status >= 500 || t.status === 401) return;
+      await put({ ...w, refused: t.message });
+    } finally {
+      sending.delete(w.key);
+    }
+  }
+}
+
+const retryAfter = 4000;
+
+/** Sends what a person left here, on any job, as long as any waits. */
+export function useSendPictures(person: string | undefined) {
+  const client = useQueryClient();
+  const list = useSyncExternalStore(subscribe, () => all);
+  const waits = !!person && list.some((w) => w.person === person && w.body && !w.refused);
+  useEffect(() => {
+    if (!waits || !person) return;
+    const send = () => void flush(client, person);
+    send();
+    const timer = window.setInterval(send, retryAfter);
+    window.addEventListener('online', send);
+    return () => {
+      window.clearInterval(timer);
+      window.removeEventListener('online', send);
+    };
+  }, [waits, client, person]);
+}
+
+/** The pictures of one thing that wait, and what takes one. */
+export function usePictures(job: string, subject: string) {
+  const person = useMe().data?.id ?? '';
+  const client = useQueryClient();
+  const list = useSyncExternalStore(subscribe, () => all);
+  const take = useCallback(
+    (files: Iterable<File>) => {
+      for (const f of files) {
+        const w: Waiting = { key: newKey(), person, job, subject, name: f.name, at: new Date().toISOString(), ...made() };
+        void put(w);
+        shrink(f)
+          .then((body) => put({ ...w, body }))
+          .then(() => flush(client, person))
+          .catch((e: Error) => put({ ...w, refused: e.message }));
+      }
+    },
+    [job, subject, person, client],
+  );
+  return { waiting: list.filter((w) => w.person === person && w.job === job && w.subject === subject), take, drop };
+}
