@@ -441,6 +441,17 @@ type OutdoorStep = outdoor.Step
 // PEN defines model for PEN.
 type PEN = install.PEN
 
+// PartChange defines model for PartChange.
+type PartChange = store.PartChange
+
+// PartsChange defines model for PartsChange.
+type PartsChange struct {
+	Parts []PartChange `json:"parts"`
+
+	// Title what is done, in words: it is shown with the undo
+	Title string `json:"title"`
+}
+
 // Passing defines model for Passing.
 type Passing = outdoor.Passing
 
@@ -910,6 +921,12 @@ type RemovePartParams struct {
 	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
+// SavePartsParams defines parameters for SaveParts.
+type SavePartsParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
 // SavePartJSONBody defines parameters for SavePart.
 type SavePartJSONBody = map[string]interface{}
 
@@ -996,6 +1013,9 @@ type ImportJobJSONRequestBody = Job
 
 // SendToDeskJSONRequestBody defines body for SendToDesk for application/json ContentType.
 type SendToDeskJSONRequestBody = DeskLetterRequest
+
+// SavePartsJSONRequestBody defines body for SaveParts for application/json ContentType.
+type SavePartsJSONRequestBody = PartsChange
 
 // SavePartJSONRequestBody defines body for SavePart for application/json ContentType.
 type SavePartJSONRequestBody = SavePartJSONBody
@@ -1086,6 +1106,9 @@ type ServerInterface interface {
 	// RemovePart Remove a circuit or a room that has no records, against the version that was read
 	// (DELETE /api/jobs/{id}/parts)
 	RemovePart(c *gin.Context, id Id, params RemovePartParams)
+	// SaveParts Change parts together, each against the version that was read; all are saved or none, and one undo takes all back
+	// (POST /api/jobs/{id}/parts)
+	SaveParts(c *gin.Context, id Id, params SavePartsParams)
 	// SavePart Save one part of the model against the version that was read
 	// (PUT /api/jobs/{id}/parts)
 	SavePart(c *gin.Context, id Id, params SavePartParams)
@@ -1803,6 +1826,58 @@ func (siw *ServerInterfaceWrapper) RemovePart(c *gin.Context) {
 	siw.Handler.RemovePart(c, id, params)
 }
 
+// SaveParts operation middleware
+func (siw *ServerInterfaceWrapper) SaveParts(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SavePartsParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SaveParts(c, id, params)
+}
+
 // SavePart operation middleware
 func (siw *ServerInterfaceWrapper) SavePart(c *gin.Context) {
 
@@ -2500,6 +2575,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/calcs", wrapper.Calcs)
 	router.POST(options.BaseURL+"/api/calcs/:practice/:name", wrapper.Calculate)
 	router.DELETE(options.BaseURL+"/api/jobs/:id/parts", wrapper.RemovePart)
+	router.POST(options.BaseURL+"/api/jobs/:id/parts", wrapper.SaveParts)
 	router.PUT(options.BaseURL+"/api/jobs/:id/parts", wrapper.SavePart)
 	router.POST(options.BaseURL+"/api/shorthand", wrapper.ReadShorthand)
 	router.POST(options.BaseURL+"/api/jobs/:id/walk", wrapper.Walk)

@@ -381,6 +381,17 @@ func changed(c *gin.Context, scope store.Scope, p store.Person, id, key string, 
 	return l.Encoded, nil
 }
 
+// SaveParts changes parts together.
+func (s *Server) SaveParts(c *gin.Context, id Id, params SavePartsParams) {
+	p, scope := s.who(c)
+	var v PartsChange
+	if err := decode(c, &v); err != nil {
+		fail(c, err)
+		return
+	}
+	s.change(c, scope, p, id, params.IdempotencyKey, func(l *store.Loaded) error { return l.SetParts(v.Title, v.Parts) })
+}
+
 // RemovePart removes a circuit or a room of which nothing was recorded.
 func (s *Server) RemovePart(c *gin.Context, id Id, params RemovePartParams) {
 	p, scope := s.who(c)

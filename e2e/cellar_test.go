@@ -11,9 +11,9 @@ import (
 	"arvelt/e2e/browser"
 )
 
-// In a cellar without signal a person locks off, ticks the work and reads three dead tests and
-// takes a picture, closes the page and comes back up: all of it is on record once, in the order and with the times in
-// which it happened. Another person on the same phone sees none of it and sends none of it.
+// In a cellar without signal a person locks off, reads three dead tests and takes a picture, closes
+// the page and comes back up: all of it is on record once, with the times at which it happened and
+// in that order. Another person on the same phone sees none of it and sends none of it.
 func TestWhatIsRecordedInACellarIsKept(t *testing.T) {
 	s := start(t)
 	p := s.person("Jana Okell")

@@ -2,17 +2,22 @@ package store
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"runtime/debug"
+	"strconv"
 	"strings"
+	"unicode/utf8"
 
+	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
 
 	"arvelt/core/handover"
+	"arvelt/core/install"
 )
 
 // work is a connection or a transaction on which a change is made.
@@ -198,6 +203,7 @@ func (d *draft) send(ctx context.Context, on work) error {
 func (s Scope) write(l *Loaded) (*pgx.Batch, error) {
 	j := &l.Job
 	batch := &pgx.Batch{}
+	l.command = uuid.NewString()
 	for part, what := range l.touched {
 		after, err := json.Marshal(partOf(j, part, false))
 		if err != nil {
@@ -271,49 +277,111 @@ func (s Scope) stand(batch *pgx.Batch, l *Loaded) error {
 // audit writes who changed what, with how the part was: copied in the database,
 // before the part is written.
 func (s Scope) audit(batch *pgx.Batch, l *Loaded, part, what string, from int) {
-	batch.Queue(`INSERT INTO edit (company_id, job_id, at, person_id, by_name, part, what, from_version, to_version, before, undone)
-		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, (SELECT body FROM job_part WHERE job_id = $2 AND company_id = $1 AND part = $6), $10)`,
-		s.CompanyID, l.ID, l.Now, l.Who.ID, l.Who.Name, part, what, from, from+1, l.undoing)
+	batch.Queue(`INSERT INTO edit (company_id, job_id, at, person_id, by_name, part, what, from_version, to_version, before, undone,
+			command, title)
+		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, (SELECT body FROM job_part WHERE job_id = $2 AND company_id = $1 AND part = $6), $10,
+			$11, $12)`,
+		s.CompanyID, l.ID, l.Now, l.Who.ID, l.Who.Name, part, what, from, from+1, l.undoing, l.command, l.title)
 }
 
-// Undo restores the part that the person saved last on the job. What was
-// undone is passed over, so that the next undo reaches the edit before it.
+// Undo restores the parts that the person changed last on the job, all of one command or none.
+// What was undone is passed over, so that the next undo reaches the command before it.
 func (s Scope) Undo(ctx context.Context, who Person, id, key string) (*Loaded, error) {
 	return s.Change(ctx, who, id, key, func(l *Loaded) error {
-		var seq int64
-		var part, what string
-		var before []byte
-		var since bool
-		err := l.tx.QueryRow(ctx,
-			`SELECT seq, part, what, before, EXISTS (SELECT FROM edit later WHERE later.job_id = e.job_id AND later.company_id =
-				e.company_id AND later.part = e.part AND later.seq > e.seq AND NOT later.undone)
-			FROM edit e WHERE job_id = $1 AND company_id = $2 AND person_id = $3 AND (before IS NOT NULL OR what LIKE 'walked %')
-			AND NOT undone ORDER BY seq DESC LIMIT 1`, id, s.CompanyID, who.ID).
-			Scan(&seq, &part, &what, &before, &since)
-		if errors.Is(err, pgx.ErrNoRows) {
-			return &NothingError{"There is no edit of yours to undo."}
-		}
+		edits, err := s.lastCommand(ctx, l, who)
 		if err != nil {
 			return err
 		}
-		if since && l.stale[part] == nil {
-			return &NothingError{"It is not undone: somebody has taken it off meanwhile."}
-		}
-		if since {
-			return l.staleOf(part)
-		}
 		l.undoing = true
-		if id, ok := strings.CutPrefix(part, "rooms/"); ok && before == nil { // the walk began this room
-			if err := l.removeRoom(part, id, l.Versions[part]); err != nil {
+		seqs := []int64{}
+		for _, e := range edits {
+			if err := l.takeBack(e); err != nil {
 				return err
 			}
-		} else {
-			if err := l.SetPart(part, l.Versions[part], before); err != nil {
-				return err
-			}
-			l.touched[part] = "undid: " + what
+			seqs = append(seqs, e.Seq)
 		}
-		_, err = l.tx.Exec(ctx, `UPDATE edit SET undone = true WHERE seq = $1 AND company_id = $2`, seq, s.CompanyID)
+		_, err = l.tx.Exec(ctx, `UPDATE edit SET undone = true WHERE seq = ANY($1) AND company_id = $2`, seqs, s.CompanyID)
 		return err
 	})
+}
+
+// pastEdit is an edit that may be taken back.
+type pastEdit struct {
+	Seq               int64
+	Part, What, Title string
+	Before            []byte
+	Since             bool // the part was changed again
+}
+
+// lastCommand are the edits of the newest command of a person that was not undone. Records are
+// never undone: an edit that left nothing of how its part was is none, but for a room that it made.
+func (s Scope) lastCommand(ctx context.Context, l *Loaded, who Person) ([]pastEdit, error) {
+	rows, err := l.tx.Query(ctx, `
+		WITH last AS (
+			SELECT seq, command FROM edit WHERE job_id = $1 AND company_id = $2 AND person_id = $3
+				AND (before IS NOT NULL OR from_version = 0 AND part LIKE 'rooms/%') AND NOT undone ORDER BY seq DESC LIMIT 1)
+		SELECT e.seq, e.part, e.what, e.title, e.before, EXISTS (SELECT FROM edit later WHERE later.job_id = e.job_id
+			AND later.company_id = e.company_id AND later.part = e.part AND later.seq > e.seq AND NOT later.undone)
+		FROM edit e, last WHERE e.job_id = $1 AND e.company_id = $2 AND (e.seq = last.seq OR e.command = last.command)
+			AND (e.before IS NOT NULL OR e.from_version = 0 AND e.part LIKE 'rooms/%') AND NOT e.undone ORDER BY e.seq DESC`,
+		l.ID, s.CompanyID, who.ID)
+	if err != nil {
+		return nil, err
+	}
+	edits, err := pgx.CollectRows(rows, pgx.RowToStructByPos[pastEdit])
+	if err == nil && len(edits) == 0 {
+		err = &NothingError{"There is no edit of yours to undo."}
+	}
+	return edits, err
+}
+
+// takeBack puts a part as it was before an edit, unless somebody has changed it since.
+func (l *Loaded) takeBack(e pastEdit) error {
+	switch {
+	case e.Since && l.stale[e.Part] == nil:
+		return &NothingError{"It is not undone: somebody has taken it off meanwhile."}
+	case e.Since:
+		return l.staleOf(e.Part)
+	}
+	if id, ok := strings.CutPrefix(e.Part, "rooms/"); ok && e.Before == nil { // the edit made this room
+		return l.removeRoom(e.Part, id, l.Versions[e.Part])
+	}
+	if err := l.SetPart(e.Part, l.Versions[e.Part], e.Before); err != nil {
+		return err
+	}
+	l.touched[e.Part] = "undid: " + cmp.Or(e.Title, e.What)
+	return nil
+}
+
+// PartChange is one part of a command, against the version that was read.
+type PartChange struct {
+	Part string          `json:"part"`
+	Base int             `json:"base"`
+	Body json.RawMessage `json:"body"`
+}
+
+// mostParts is how many parts one command may change.
+const mostParts = 60
+
+// SetParts changes parts together, under a title in the words of who does it: all are taken or
+// none, and one undo takes all of them back.
+func (l *Loaded) SetParts(title string, parts []PartChange) error {
+	if len(parts) == 0 || len(parts) > mostParts {
+		return install.Errors{{Field: "parts", Value: strconv.Itoa(len(parts)), Accept: fmt.Sprintf("1 to %d parts", mostParts)}}
+	}
+	if n := utf8.RuneCountInString(title); n > 120 || !utf8.ValidString(title) || strings.ContainsRune(title, 0) {
+		return install.Errors{{Field: "title", Value: strings.ToValidUTF8(title, "?"), Accept: "readable text of at most 120 characters"}}
+	}
+	l.title = title
+	seen := map[string]bool{}
+	for _, p := range parts {
+		if seen[p.Part] {
+			return install.Errors{{Field: "parts", Value: p.Part, Accept: "each part once"}}
+		}
+		seen[p.Part] = true
+		if err := l.SetPart(p.Part, p.Base, p.Body); err != nil {
+			return err
+		}
+	}
+	return nil
 }

@@ -120,6 +120,7 @@ type Loaded struct {
 	tx             work              // of the change in work
 	touched        map[string]string // part to what was done, for the audit
 	undoing        bool
+	command, title string // of the audit: what is changed together
 	saved          *whole.View
 	removed        []string
 	stale          map[string]*StaleError
@@ -693,6 +694,8 @@ type Edit struct {
 	By   string    `json:"by"`
 	Part string    `json:"part"`
 	What string    `json:"what"`
+	// Title is what the command was that it was a part of; empty for an edit of its own.
+	Title string `json:"title"`
 }
 
 // History returns the newest edits of a job.
@@ -701,7 +704,7 @@ func (s Scope) History(ctx context.Context, id string) ([]Edit, error) {
 		return nil, err
 	}
 	rows, err := s.db.Query(ctx,
-		`SELECT at, by_name, part, what FROM edit WHERE job_id = $1 AND company_id = $2 ORDER BY seq DESC LIMIT 200`, id, s.CompanyID)
+		`SELECT at, by_name, part, what, title FROM edit WHERE job_id = $1 AND company_id = $2 ORDER BY seq DESC LIMIT 200`, id, s.CompanyID)
 	if err != nil {
 		return nil, err
 	}

@@ -262,3 +262,72 @@ func TestSearchTakesSignsLiterally(t *testing.T) {
 		assert.Len(t, rows, want, q)
 	}
 }
+
+// Two circuits that change ways are one command: both or neither, and one undo takes both back.
+func TestACommandIsSavedAndUndoneTogether(t *testing.T) {
+	f := newFirm(t, storetest.New(t), "f")
+	way := func(id string, way int) json.RawMessage {
+		var k install.Circuit
+		require.NoError(t, json.Unmarshal(circuitBody(t, id), &k))
+		k.Protection.Way = way
+		body, err := json.Marshal(k)
+		require.NoError(t, err)
+		return body
+	}
+	set := func(title string, parts ...store.PartChange) (*store.Loaded, error) {
+		return f.Change(ctx, f.who, f.job, f.key(), func(l *store.Loaded) error { return l.SetParts(title, parts) })
+	}
+	ways := func() (out []int) {
+		l, err := f.Job(ctx, f.who, f.job)
+		require.NoError(t, err)
+		for _, k := range l.Job.Circuits {
+			out = append(out, k.Protection.Way)
+		}
+		return out
+	}
+	for i, id := range []string{"c1", "c2"} {
+		_, err := f.Change(ctx, f.who, f.job, f.key(), func(l *store.Loaded) error { return l.SetPart("circuits/"+id, 0, way(id, i+3)) })
+		require.NoError(t, err)
+	}
+	_, err := set("swap ways 3 and 4", store.PartChange{Part: "circuits/c1", Base: 1, Body: way("c1", 4)},
+		store.PartChange{Part: "circuits/c2", Base: 1, Body: way("c2", 3)})
+	require.NoError(t, err)
+	assert.Equal(t, []int{4, 3}, ways())
+
+	// One of two that is stale, or broken, or no part: nothing of the command is there.
+	_, err = set("half", store.PartChange{Part: "circuits/c1", Base: 2, Body: way("c1", 9)},
+		store.PartChange{Part: "circuits/c2", Base: 1, Body: way("c2", 8)})
+	var stale *store.StaleError
+	assert.ErrorAs(t, err, &stale)
+	for name, parts := range map[string][]store.PartChange{
+		"broken":  {{Part: "circuits/c1", Base: 2, Body: way("c1", 9)}, {Part: "circuits/c2", Base: 2, Body: json.RawMessage(`{}`)}},
+		"no part": {{Part: "circuits/c1", Base: 2, Body: way("c1", 9)}, {Part: "cellar", Base: 0, Body: json.RawMessage(`{}`)}},
+		"twice":   {{Part: "circuits/c1", Base: 2, Body: way("c1", 9)}, {Part: "circuits/c1", Base: 2, Body: way("c1", 8)}},
+		"nothing": {},
+	} {
+		_, err = set("half", parts...)
+		assert.Error(t, err, name)
+	}
+	assert.Equal(t, []int{4, 3}, ways())
+
+	edits, err := f.History(ctx, f.job)
+	require.NoError(t, err)
+	assert.Equal(t, "swap ways 3 and 4", edits[0].Title)
+	_, err = f.Undo(ctx, f.who, f.job, f.key())
+	require.NoError(t, err)
+	assert.Equal(t, []int{3, 4}, ways(), "one undo takes both back")
+
+	// What another person has changed since holds the whole of it.
+	_, err = set("swap again", store.PartChange{Part: "circuits/c1", Base: 3, Body: way("c1", 4)},
+		store.PartChange{Part: "circuits/c2", Base: 3, Body: way("c2", 3)})
+	require.NoError(t, err)
+	mine := f.who
+	f.who = store.Person{CompanyID: f.CompanyID, Name: "Another", Email: "another@firm.example", Role: "office", Hash: "x"}
+	f.who.ID, err = f.NewPerson(ctx, f.who)
+	require.NoError(t, err)
+	_, err = set("theirs", store.PartChange{Part: "circuits/c2", Base: 4, Body: way("c2", 6)})
+	require.NoError(t, err)
+	_, err = f.Undo(ctx, mine, f.job, f.key())
+	assert.ErrorAs(t, err, &stale)
+	assert.Equal(t, []int{4, 6}, ways(), "nothing of it is undone")
+}

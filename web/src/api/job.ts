@@ -94,6 +94,18 @@ export const putPart = (id: string, part: string, base: number, body: unknown, k
     }),
   );
 
+/** Changes parts together under a title: all are saved or none, and one undo takes all of them back. */
+export const putParts = (job: Of<'JobView'>, title: string, bodies: Record<string, unknown>, key: string) =>
+  ask(
+    api.POST('/api/jobs/{id}/parts', {
+      params: { path: { id: job.id }, header: keyed(key) },
+      body: {
+        title: title.slice(0, 120),
+        parts: Object.entries(bodies).map(([part, body]) => ({ part, base: job.versions[part] ?? 0, body: body as Record<string, never> })),
+      },
+    }),
+  );
+
 /**
  * A write that is tried again when the connection is lost. The same write keeps
  * its key until it is acknowledged, also when a person presses once more, so

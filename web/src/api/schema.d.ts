@@ -234,7 +234,8 @@ export interface paths {
         get?: never;
         /** Save one part of the model against the version that was read */
         put: operations["savePart"];
-        post?: never;
+        /** Change parts together, each against the version that was read; all are saved or none, and one undo takes all back */
+        post: operations["saveParts"];
         /** Remove a circuit or a room that has no records, against the version that was read */
         delete: operations["removePart"];
         options?: never;
@@ -836,6 +837,18 @@ export interface components {
             by: string;
             part: string;
             what: string;
+            /** @description what the command was that it was a part of */
+            title: string;
+        };
+        PartsChange: {
+            /** @description what is done, in words: it is shown with the undo */
+            title: string;
+            parts: components["schemas"]["PartChange"][];
+        };
+        PartChange: {
+            part: string;
+            base: number;
+            body: Record<string, never>;
         };
         PointKind: {
             id: string;
@@ -3158,6 +3171,37 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description saved */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            409: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveParts: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartsChange"];
             };
         };
         responses: {

@@ -245,7 +245,7 @@ function History({ id, onClose, onUndo }: { id: string; onClose: () => void; onU
               <tr key={i}>
                 <td style={{ whiteSpace: 'nowrap' }}>{moment(e.at)}</td>
                 <td>{e.by}</td>
-                <td>{e.what}</td>
+                <td>{e.title || e.what}</td>
               </tr>
             ))}
           </tbody>

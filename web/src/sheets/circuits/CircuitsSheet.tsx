@@ -236,14 +236,18 @@ function Circuit({
   const remove = useRemovePart(job.id);
   // A remedy may lie in another circuit, such as the one that feeds this one.
   const take = async (r: Of<'Remedy'>) => {
-    if (trying && r.sets.some((s) => s.part !== name)) {
-      setWrong(say('“{{title}}” changes another circuit: keep or discard what is tried first.', { title: r.title }));
+    // What is tried, or typed and not yet saved, goes with the part that it is of.
+    if (trying || real.status !== 'saved') {
+      if (r.sets.some((s) => s.part !== name)) {
+        setWrong(say('“{{title}}” changes another circuit: save or discard what is open first.', { title: r.title }));
+        return;
+      }
+      for (const s of r.sets) part.set(s.field, s.value);
+      part.commit();
       return;
     }
-    for (const s of r.sets) if (s.part === name) part.set(s.field, s.value);
-    part.commit();
     try {
-      await takeRemedy(job, r, name);
+      await takeRemedy(job, r);
       setWrong('');
     } catch (e) {
       setWrong(e instanceof Error ? e.message : String(e));

@@ -33,7 +33,7 @@ it('both ways stand with their conditions, and a choice is saved', () => {
   expect(saved).toEqual([['out.choice', 'electrode']]);
 });
 
-it('a remedy in several circuits changes each of them once, and nothing else', async () => {
+it('a remedy in several circuits changes all of them in one command, and nothing else', async () => {
   const sent = serve();
   const job = view({}, { circuits: [circuit('c1'), circuit('c2'), circuit('c3')] });
   const sets = [
@@ -42,8 +42,8 @@ it('a remedy in several circuits changes each of them once, and nothing else', a
     { part: 'circuits/c3', field: 'route.lineMM2', value: 10 },
   ];
   await takeRemedy(job, { title: 't', effect: 'e', sets });
-  expect(sent.map((s) => (s.body as unknown as Of<'Circuit'>).id)).toEqual(['c1', 'c3']);
-  expect(sent[1].body).toMatchObject({ protection: { group: 'b' }, route: { lineMM2: 10 } });
-  await takeRemedy(job, { title: 't', effect: 'e', sets }, 'circuits/c1');
-  expect(sent.slice(2).map((s) => (s.body as unknown as Of<'Circuit'>).id)).toEqual(['c3']);
+  const { parts } = sent[0].body as unknown as Of<'PartsChange'>;
+  expect(sent).toHaveLength(1);
+  expect(parts.map((p) => p.part)).toEqual(['circuits/c1', 'circuits/c3']);
+  expect(parts[1].body).toMatchObject({ protection: { group: 'b' }, route: { lineMM2: 10 } });
 });

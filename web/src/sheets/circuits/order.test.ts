@@ -12,12 +12,15 @@ it('circuits stand by way, with what they feed after them', () => {
   expect(['ring', 'shed lights', 'new', 'gone'].map((id) => wayOf(circuits, id))).toEqual(['1', '↳', '–', '']);
 });
 
-it('two change ways, each saved once', async () => {
+it('two change ways in one command', async () => {
   const sent = serve();
   await swapWays(view({}, { circuits }), 'ring', 'shed');
-  expect(sent.map((s) => [(s.body as { id?: string }).id, (s.body.protection as { way: number }).way])).toEqual([
-    ['ring', 4],
-    ['shed', 1],
+  const { title, parts } = sent[0].body as unknown as Of<'PartsChange'>;
+  expect(sent).toHaveLength(1);
+  expect(title).toBe('swap ways 1 and 4');
+  expect(parts.map((p) => [p.part, (p.body as unknown as Of<'Circuit'>).protection.way])).toEqual([
+    ['circuits/ring', 4],
+    ['circuits/shed', 1],
   ]);
   await expect(swapWays(view({}, { circuits }), 'ring', 'new')).rejects.toThrow('do not both stand on a way');
   vi.unstubAllGlobals();

@@ -1,6 +1,6 @@
 import { say } from '../../words/words';
 import { newKey, type Of } from '../../api/client';
-import { keep, putPart, queries } from '../../api/job';
+import { keep, putParts, queries } from '../../api/job';
 
 type Circuit = Of<'Circuit'>;
 
@@ -29,7 +29,7 @@ export function wayOf(circuits: Circuit[], id: string): string {
   return c.protection.way > 0 ? String(c.protection.way) : c.protection.ownEnclosure ? 'own' : '–';
 }
 
-/** Lets two circuits of the main board change ways; the first gives its own up while the second takes it. */
+/** Lets two circuits of the main board change ways, both or neither. */
 export async function swapWays(job: Of<'JobView'>, a: string, b: string) {
   const circuits = job.view.job?.circuits ?? [];
   const [one, two] = [a, b].map((id) => circuits.find((c) => c.id === id));
@@ -41,8 +41,7 @@ export async function swapWays(job: Of<'JobView'>, a: string, b: string) {
         name2: two.name,
       }),
     );
-  const send = (c: Circuit, way: number) =>
-    putPart(job.id, `circuits/${c.id}`, job.versions[`circuits/${c.id}`] ?? 0, { ...c, protection: { ...c.protection, way } }, newKey());
-  keep(queries, await send(one, two.protection.way));
-  keep(queries, await send(two, one.protection.way));
+  const on = (c: Circuit, way: number) => ({ [`circuits/${c.id}`]: { ...c, protection: { ...c.protection, way } } });
+  const title = say('swap ways {{a}} and {{b}}', { a: one.protection.way, b: two.protection.way });
+  keep(queries, await putParts(job, title, { ...on(one, two.protection.way), ...on(two, one.protection.way) }, newKey()));
 }

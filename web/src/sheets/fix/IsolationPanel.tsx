@@ -84,7 +84,7 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
           {say('Proved dead by you, {{at}}: {{source}}; {{lockTag}}. ', { at: moment(now.at), source: now.source, lockTag: now.lockTag })}
           <b>{say('Stays live: {{stillLive}}.', { stillLive: now.stillLive || say('not recorded') })}</b>
         </p>
-      ) : (
+      ) : waits ? null : (
         <p style={{ margin: '4px 0' }}>
           <Mark verdict="unknown" />{' '}
           {say(
