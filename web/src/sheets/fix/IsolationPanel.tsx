@@ -8,6 +8,7 @@ import { useFrame } from '../../frame/Shell';
 
 import { Caution, Fields, Heading, Quiet, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+import { sentLater } from '../../parts/sentLater';
 import { Locks } from './Locks';
 
 /** The isolation record: source, lock and tag, tester proved, every pair dead, tester proved again. At the board, one hand free. */
@@ -82,7 +83,7 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
         <p style={{ margin: '4px 0' }}>
           <Mark verdict="pass" />{' '}
           {say('Proved dead by you, {{at}}: {{source}}; {{lockTag}}. ', { at: moment(now.at), source: now.source, lockTag: now.lockTag })}
-          <b>{say('Stays live: {{stillLive}}.', { stillLive: now.stillLive || say('not recorded') })}</b>
+          <b>{say('Stays live: {{stillLive}}.', { stillLive: now.stillLive || say('not recorded') })}</b> <Quiet>{sentLater(now)}</Quiet>
         </p>
       ) : waits ? null : (
         <p style={{ margin: '4px 0' }}>

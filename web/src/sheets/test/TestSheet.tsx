@@ -11,6 +11,7 @@ import { figure } from '../../parts/figure';
 import { Caution, Heading, NotYet, Quiet, Section, Wrong } from '../../parts/layout';
 import { Mark, verdictWord } from '../../parts/Mark';
 import { SiteHazards } from '../../parts/SiteHazards';
+import { sentLater } from '../../parts/sentLater';
 import { SheetHead } from '../../parts/SheetHead';
 import { IsolationPanel } from '../fix/IsolationPanel';
 import type { SheetProps } from '../props';
@@ -88,6 +89,7 @@ export function TestSheet({ job, j }: SheetProps) {
             {r.summary} {r.expected !== null && say('Model: {{expected}}. ', { expected: figure(r.expected, r.unit) })}
             {r.reading.instrument && `${r.reading.instrument} · `}
             {r.reading.by}, {moment(r.reading.at)}
+            {sentLater(r.reading)}
             {r.reading.place && ` · ${r.reading.place}`}
             {r.reading.testV ? say(' · at {{testV}} V', { testV: r.reading.testV }) : ''}
             {r.beside.map((e) =>

@@ -1,0 +1,102 @@
+package store
+
+import (
+	"context"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"arvelt/core/handover"
+	"arvelt/core/install"
+	"arvelt/core/whole"
+)
+
+// NewRecord is a record to add, and what the device that made it says of when.
+type NewRecord struct {
+	install.Record
+	Sent install.Sent `json:"sent"`
+}
+
+// NewRecord completes a record with who and when and adds it to the job, with
+// a seal when it is a signature.
+func (l *Loaded) NewRecord(r install.Record) error { return l.NewRecordSent(r, install.Sent{}) }
+
+// NewRecordSent is NewRecord of what a device made before, as [install.Sent.Stamp] dates it. It
+// is judged as of when it happened.
+func (l *Loaded) NewRecordSent(r install.Record, sent install.Sent) error {
+	r.ID, r.By, r.PersonID, r.Role = uuid.NewString(), l.Who.Name, l.Who.ID, l.Who.Role
+	r.ReceivedAt, r.Device, r.Seq, r.ClockOffS = time.Time{}, "", 0, 0
+	if err := sent.Stamp(l.Job.Words, &r, l.Now.UTC()); err != nil {
+		return err
+	}
+	if r.Kind.NeedsOthers() {
+		if !r.ReceivedAt.IsZero() && r.ReceivedAt.Sub(r.At) > install.AtOnce {
+			return &NothingError{l.Job.Words.Say("It waited for a connection: what others must know of is decided with one, now.")}
+		}
+		r.At, r.ReceivedAt = l.Now.UTC(), time.Time{}
+	}
+	if r.PairsDead == nil {
+		r.PairsDead = []string{}
+	}
+	switch r.Kind {
+	case install.Decision:
+		r.Supersedes = ""
+		for _, old := range l.Job.Current(install.Decision) {
+			if old.Subject == r.Subject && old.Circuit == r.Circuit {
+				r.Supersedes = old.ID
+			}
+		}
+	case install.Reading, install.Observation, install.Photo, install.SurveyReading, install.LooseEnd:
+	default:
+		r.Supersedes = ""
+	}
+	switch r.Kind {
+	case install.Scope:
+		r.Rooms = slices.Clone(l.Job.Rooms)
+	case install.Variation:
+	default:
+		r.Rooms, r.Effects, r.Cost = nil, nil, nil
+	}
+	left, err := whole.Allow(&l.Job, r, l.Prices, r.At.In(l.Now.Location()))
+	if err != nil {
+		return err
+	}
+	l.Job.Records = append(l.Job.Records, r)
+	if left != "" {
+		l.Job.Records = append(l.Job.Records, install.Record{ID: uuid.NewString(), Kind: install.LooseEnd, At: r.At,
+			By: r.By, PersonID: r.PersonID, Role: r.Role, Note: left, PairsDead: []string{}})
+	}
+	if r.Kind == install.Signature {
+		seal, err := handover.Seal(&l.Job)
+		if err != nil {
+			return err
+		}
+		l.Job.Seals = append(l.Job.Seals, seal)
+	}
+	return nil
+}
+
+// Edit is one line of the history.
+type Edit struct {
+	At   time.Time `json:"at"`
+	By   string    `json:"by"`
+	Part string    `json:"part"`
+	What string    `json:"what"`
+	// Title is what the command was that it was a part of; empty for an edit of its own.
+	Title string `json:"title"`
+}
+
+// History returns the newest edits of a job.
+func (s Scope) History(ctx context.Context, id string) ([]Edit, error) {
+	if _, err := s.Versions(ctx, id); err != nil {
+		return nil, err
+	}
+	rows, err := s.db.Query(ctx,
+		`SELECT at, by_name, part, what, title FROM edit WHERE job_id = $1 AND company_id = $2 ORDER BY seq DESC LIMIT 200`, id, s.CompanyID)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[Edit])
+}
