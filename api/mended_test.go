@@ -443,6 +443,19 @@ func TestHostileWritesLoseNothing(t *testing.T) {
 		assert.Equal(t, 409, a.status, a.text)
 		assert.Contains(t, a.problem(t).Title, "taken it off")
 	}
+	// Made again it begins above every version that it had: who read the old one overwrites nothing.
+	read := now.Versions["circuits/c1"]
+	now = c.job("PW-2046")
+	k.Name = "Point at the wall"
+	require.Equal(t, 200, c.part(now, "circuits/c1", k).status)
+	assert.Greater(t, c.job("PW-2046").Versions["circuits/c1"], read)
+	for base := range read + 1 {
+		body, err := json.Marshal(k)
+		require.NoError(t, err)
+		a := c.do("PUT", "/api/jobs/"+v.Id+"/parts?part=circuits/c1&base="+strconv.Itoa(base), string(body))
+		assert.Equal(t, 409, a.status, "base %d: %s", base, a.text)
+	}
+
 	house := c.job("PW-2052")
 	tiny := house.View.Job.Circuits[5]
 	tiny.Point.CurrentA = 1e-305

@@ -215,7 +215,12 @@ func (s Scope) write(l *Loaded) (*pgx.Batch, error) {
 				ord = i
 			}
 		}
-		from := l.Versions[part]
+		// A part that was taken off and is made again begins above every version that it had: nobody
+		// who read the old one overwrites the new. The job's own version counts every change.
+		from, had := l.Versions[part]
+		if !had {
+			from = l.Version
+		}
 		l.Versions[part] = from + 1
 		l.stale[part] = &StaleError{Part: part, Version: from + 1, By: l.Who.Name, At: l.Now, Body: after}
 		s.audit(batch, l, part, what, from) // first, as it copies what the part was
@@ -319,11 +324,11 @@ func (s Scope) lastCommand(ctx context.Context, l *Loaded, who Person) ([]pastEd
 	rows, err := l.tx.Query(ctx, `
 		WITH last AS (
 			SELECT seq, command FROM edit WHERE job_id = $1 AND company_id = $2 AND person_id = $3
-				AND (before IS NOT NULL OR from_version = 0 AND part LIKE 'rooms/%') AND NOT undone ORDER BY seq DESC LIMIT 1)
+				AND (before IS NOT NULL OR part LIKE 'rooms/%') AND NOT undone ORDER BY seq DESC LIMIT 1)
 		SELECT e.seq, e.part, e.what, e.title, e.before, EXISTS (SELECT FROM edit later WHERE later.job_id = e.job_id
 			AND later.company_id = e.company_id AND later.part = e.part AND later.seq > e.seq AND NOT later.undone)
 		FROM edit e, last WHERE e.job_id = $1 AND e.company_id = $2 AND (e.seq = last.seq OR e.command = last.command)
-			AND (e.before IS NOT NULL OR e.from_version = 0 AND e.part LIKE 'rooms/%') AND NOT e.undone ORDER BY e.seq DESC`,
+			AND (e.before IS NOT NULL OR e.part LIKE 'rooms/%') AND NOT e.undone ORDER BY e.seq DESC`,
 		l.ID, s.CompanyID, who.ID)
 	if err != nil {
 		return nil, err

@@ -277,6 +277,11 @@ func TestACommandIsSavedAndUndoneTogether(t *testing.T) {
 	set := func(title string, parts ...store.PartChange) (*store.Loaded, error) {
 		return f.Change(ctx, f.who, f.job, f.key(), func(l *store.Loaded) error { return l.SetParts(title, parts) })
 	}
+	at := func(part string) int {
+		l, err := f.Job(ctx, f.who, f.job)
+		require.NoError(t, err)
+		return l.Versions["circuits/"+part]
+	}
 	ways := func() (out []int) {
 		l, err := f.Job(ctx, f.who, f.job)
 		require.NoError(t, err)
@@ -289,20 +294,20 @@ func TestACommandIsSavedAndUndoneTogether(t *testing.T) {
 		_, err := f.Change(ctx, f.who, f.job, f.key(), func(l *store.Loaded) error { return l.SetPart("circuits/"+id, 0, way(id, i+3)) })
 		require.NoError(t, err)
 	}
-	_, err := set("swap ways 3 and 4", store.PartChange{Part: "circuits/c1", Base: 1, Body: way("c1", 4)},
-		store.PartChange{Part: "circuits/c2", Base: 1, Body: way("c2", 3)})
+	_, err := set("swap ways 3 and 4", store.PartChange{Part: "circuits/c1", Base: at("c1"), Body: way("c1", 4)},
+		store.PartChange{Part: "circuits/c2", Base: at("c2"), Body: way("c2", 3)})
 	require.NoError(t, err)
 	assert.Equal(t, []int{4, 3}, ways())
 
 	// One of two that is stale, or broken, or no part: nothing of the command is there.
-	_, err = set("half", store.PartChange{Part: "circuits/c1", Base: 2, Body: way("c1", 9)},
-		store.PartChange{Part: "circuits/c2", Base: 1, Body: way("c2", 8)})
+	_, err = set("half", store.PartChange{Part: "circuits/c1", Base: at("c1"), Body: way("c1", 9)},
+		store.PartChange{Part: "circuits/c2", Base: at("c2") - 1, Body: way("c2", 8)})
 	var stale *store.StaleError
 	assert.ErrorAs(t, err, &stale)
 	for name, parts := range map[string][]store.PartChange{
-		"broken":  {{Part: "circuits/c1", Base: 2, Body: way("c1", 9)}, {Part: "circuits/c2", Base: 2, Body: json.RawMessage(`{}`)}},
-		"no part": {{Part: "circuits/c1", Base: 2, Body: way("c1", 9)}, {Part: "cellar", Base: 0, Body: json.RawMessage(`{}`)}},
-		"twice":   {{Part: "circuits/c1", Base: 2, Body: way("c1", 9)}, {Part: "circuits/c1", Base: 2, Body: way("c1", 8)}},
+		"broken":  {{Part: "circuits/c1", Base: at("c1"), Body: way("c1", 9)}, {Part: "circuits/c2", Base: at("c2"), Body: json.RawMessage(`{}`)}},
+		"no part": {{Part: "circuits/c1", Base: at("c1"), Body: way("c1", 9)}, {Part: "cellar", Base: 0, Body: json.RawMessage(`{}`)}},
+		"twice":   {{Part: "circuits/c1", Base: at("c1"), Body: way("c1", 9)}, {Part: "circuits/c1", Base: at("c1"), Body: way("c1", 8)}},
 		"nothing": {},
 	} {
 		_, err = set("half", parts...)
@@ -318,14 +323,14 @@ func TestACommandIsSavedAndUndoneTogether(t *testing.T) {
 	assert.Equal(t, []int{3, 4}, ways(), "one undo takes both back")
 
 	// What another person has changed since holds the whole of it.
-	_, err = set("swap again", store.PartChange{Part: "circuits/c1", Base: 3, Body: way("c1", 4)},
-		store.PartChange{Part: "circuits/c2", Base: 3, Body: way("c2", 3)})
+	_, err = set("swap again", store.PartChange{Part: "circuits/c1", Base: at("c1"), Body: way("c1", 4)},
+		store.PartChange{Part: "circuits/c2", Base: at("c2"), Body: way("c2", 3)})
 	require.NoError(t, err)
 	mine := f.who
 	f.who = store.Person{CompanyID: f.CompanyID, Name: "Another", Email: "another@firm.example", Role: "office", Hash: "x"}
 	f.who.ID, err = f.NewPerson(ctx, f.who)
 	require.NoError(t, err)
-	_, err = set("theirs", store.PartChange{Part: "circuits/c2", Base: 4, Body: way("c2", 6)})
+	_, err = set("theirs", store.PartChange{Part: "circuits/c2", Base: at("c2"), Body: way("c2", 6)})
 	require.NoError(t, err)
 	_, err = f.Undo(ctx, mine, f.job, f.key())
 	assert.ErrorAs(t, err, &stale)
