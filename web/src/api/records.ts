@@ -1,5 +1,5 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
-import { useCallback, useContext, useEffect, useState, useSyncExternalStore } from 'react';
+import { useCallback, useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { api, ask, lastSeen, newKey, Trouble, type Of } from './client';
 import { keep, PracticeContext, useMe, usePracticeTerms, useWrite } from './job';
 
@@ -16,6 +16,9 @@ export interface Kept {
   record: NewRecord;
   refused?: string; // why the server did not take it; it waits for a person
 }
+
+// Keys that are tried for the first time: still before the eyes of who made them, not yet kept.
+const first = new Set<string>();
 
 const empty: Kept[] = [];
 const prefix = 'arvelt:records:';
@@ -122,7 +125,8 @@ export function useKept(job: string) {
   const client = useQueryClient();
   const slot = slotOf(useMe().data?.id ?? '', job);
   const list = useSyncExternalStore(subscribe, () => read(slot));
-  const waiting = list.some((k) => !k.refused);
+  const kept = useMemo(() => list.filter((k) => !first.has(k.key)), [list]);
+  const waiting = kept.some((k) => !k.refused);
   useEffect(() => {
     if (!waiting) return;
     const send = () => void flush(client, slot);
@@ -134,7 +138,7 @@ export function useKept(job: string) {
       window.removeEventListener('online', send);
     };
   }, [waiting, client, slot]);
-  return { kept: list, drop: (key: string) => change(slot, key, () => undefined) };
+  return { kept, drop: (key: string) => change(slot, key, () => undefined) };
 }
 
 /** Sends what a person left on any job, once they are signed in again. */
@@ -174,16 +178,19 @@ export function useRecord(job: string) {
       }
       const key = newKey();
       const sent = { occurredAt: new Date().toISOString(), ...(lastSeen() && { seen: lastSeen() }), ...made() };
+      first.add(key);
       write(slot, [...read(slot), { key, record: { ...record, sent } }]);
       setPending(true);
       void flush(client, slot).then(() => {
+        first.delete(key);
         setPending(false);
         const refused = read(slot).find((k) => k.key === key)?.refused;
         if (refused === undefined) {
+          change(slot, key, (k) => ({ ...k })); // from now on it is shown as kept, where it is
           onSuccess?.();
           return;
         }
-        change(slot, key, () => undefined); // still before the eyes of who made it
+        change(slot, key, () => undefined);
         setError(new Error(refused));
       });
     },
