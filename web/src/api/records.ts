@@ -42,8 +42,12 @@ function read(slot: string): Kept[] {
 
 function write(slot: string, list: Kept[]) {
   cache.set(slot, list);
-  if (list.length) localStorage.setItem(slot, JSON.stringify(list));
-  else localStorage.removeItem(slot);
+  try {
+    if (list.length) localStorage.setItem(slot, JSON.stringify(list));
+    else localStorage.removeItem(slot);
+  } catch {
+    // A full or closed storage loses only the survival of a reload: what waits is at hand here.
+  }
   listeners.forEach((l) => l());
 }
 
@@ -86,7 +90,7 @@ const unreachable = (e: unknown) => !(e instanceof Trouble) || e.status === 0 ||
 /** Sends what waits, in order, until there is nothing or no connection. */
 function flush(client: QueryClient, slot: string): Promise<void> {
   const before = running.get(slot);
-  if (before) return before.then(() => (read(slot).some((k) => !k.refused) ? flushOnce(client, slot) : undefined));
+  if (before) return before.then(() => (read(slot).some((k) => !k.refused) ? flush(client, slot) : undefined));
   return flushOnce(client, slot);
 }
 
