@@ -416,6 +416,11 @@ func TestHostileWritesLoseNothing(t *testing.T) {
 		a := put1(key, put{"kind": "loose-end", "note": "x"})
 		assert.Equal(t, 422, a.status, key)
 	}
+	for _, field := range []string{"note", "evidence", "calibrated", "answer", "supersedes", "called", "subject", "circuit", "place"} {
+		a := c.do("POST", "/api/jobs/"+v.Id+"/records", put{"kind": "loose-end", "note": "x", field: "a\x00b"})
+		assert.Equal(t, 422, a.status, "%s: %s", field, a.text)
+	}
+	assert.Equal(t, 422, c.do("POST", "/api/jobs/"+v.Id+"/records", put{"kind": "isolation", "pairsDead": []string{"L-N\x00"}}).status)
 	v = c.job("PW-2046")
 	for _, part := range []string{"materials", "loads", "board", "plan", "outdoor", "site"} {
 		path := "/api/jobs/" + v.Id + "/parts?part=" + url.QueryEscape(part) + "&base=" + strconv.Itoa(v.Versions[part])

@@ -479,8 +479,18 @@ func (r Record) Validate(t Terms) error {
 	for field, v := range map[string]string{"note": r.Note, "couldNot": r.CouldNot, "source": r.Source,
 		"lockTag": r.LockTag, "tester": r.Tester, "stillLive": r.StillLive, "reference": r.Reference, "person": r.Person,
 		"subject": r.Subject, "instrument": r.Instrument, "circuit": r.Circuit, "unit": r.Unit, "path": r.Path,
-		"room": r.Room, "place": r.Place, "risk": r.Risk, "mend": r.Mend, "work": r.Work} {
+		"room": r.Room, "place": r.Place, "risk": r.Risk, "mend": r.Mend, "work": r.Work,
+		"evidence": r.Evidence, "calibrated": r.Calibrated, "answer": r.Answer, "supersedes": r.Supersedes, "called": r.Called,
+		"device": r.Device, "role": r.Role, "by": r.By, "personId": r.PersonID, "id": r.ID} {
 		c.text(field, v, 400)
+	}
+	for field, list := range map[string][]string{"pairsDead": r.PairsDead, "confirmed": r.Confirmed, "effects": r.Effects} {
+		if len(list) > few {
+			c.say(field, len(list), c.w.Say("at most %d answers", few))
+		}
+		for _, v := range list {
+			c.text(field, v, 400)
+		}
 	}
 	switch r.Kind {
 	case Reading:
