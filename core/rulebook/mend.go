@@ -34,6 +34,17 @@ type Mending struct {
 	Check   *working.Check
 	Own     bool
 	Out     []Candidate
+	kept    *any
+}
+
+// Kept is what a practice works out of the whole job once, for all checks that it mends.
+func Kept[T any](m *Mending, work func(*install.Job) T) T {
+	if v, ok := (*m.kept).(T); ok {
+		return v
+	}
+	v := work(m.Job)
+	*m.kept = v
+	return v
 }
 
 // Set puts a change of the circuit: fields and their values in turn, for the sheets, and
@@ -88,6 +99,7 @@ type mender struct {
 	price Price
 	was   map[checkKey]working.Verdict
 	at    map[string]int // circuits by id
+	kept  any
 }
 
 // Mend finds what would make the failed checks of a report pass. Each change that the
@@ -176,7 +188,7 @@ func (m *mender) worthChanging(c *working.Check, far bool) []int {
 func (m *mender) mend(c *working.Check, by Mends) {
 	for _, i := range m.worthChanging(c, by.Far) {
 		k := &m.job.Circuits[i]
-		list := Mending{Job: m.job, Circuit: k, Check: c, Own: k.ID == c.Circuit}
+		list := Mending{Job: m.job, Circuit: k, Check: c, Own: k.ID == c.Circuit, kept: &m.kept}
 		by.List(&list)
 		for _, try := range list.Out {
 			cured, extra := m.try(i, c, try)

@@ -688,12 +688,19 @@ func spaces(job *install.Job) map[int][]taken {
 func spacesTaken(job *install.Job, but string) map[int]string {
 	out := map[int]string{}
 	for n, on := range spaces(job) {
-		for _, t := range on {
-			if t.circuit == "" || t.circuit != but {
-				out[n] = t.name
-				break
-			}
+		if name := takenBy(on, but); name != "" {
+			out[n] = name
 		}
 	}
 	return out
+}
+
+// takenBy is the first on a space that is not the circuit but, empty where there is none.
+func takenBy(on []taken, but string) string {
+	for _, t := range on {
+		if t.circuit == "" || t.circuit != but {
+			return t.name
+		}
+	}
+	return ""
 }

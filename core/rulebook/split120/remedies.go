@@ -235,15 +235,32 @@ func mendReceptacles(m *rulebook.Mending) {
 	setBoxes(m, "Shuttered outlets of the circuit's rating", boxes)
 }
 
+// panelSpaces are the spaces that a panel has, and what is on each.
+type panelSpaces struct {
+	there map[int]bool
+	on    map[int][]taken
+}
+
+func spacesOn(job *install.Job) panelSpaces {
+	p := panelSpaces{there: make(map[int]bool, len(job.Board.Ways)), on: spaces(job)}
+	for _, w := range job.Board.Ways {
+		p.there[w.No] = true
+	}
+	return p
+}
+
 func mendSpace(m *rulebook.Mending) {
-	taken, n := spacesTaken(m.Job, m.Circuit.ID), 0
+	panel := rulebook.Kept(m, spacesOn)
+	n := 0
 	for _, w := range m.Job.Board.Ways {
 		free := true
 		for _, no := range spacesOf(w.No, max(m.Circuit.Protection.Poles, 1)) {
-			free = free && taken[no] == "" && slices.ContainsFunc(m.Job.Board.Ways, func(x install.Way) bool { return x.No == no })
+			free = free && panel.there[no] && takenBy(panel.on[no], m.Circuit.ID) == ""
 		}
-		if free && n < tries {
-			n++
+		if free {
+			if n++; n > tries {
+				return
+			}
 			no := w.No
 			m.Set(text("Space ", no, ", leg ", legName(no)), func(x *install.Circuit) { x.Protection.Way = no }, "protection.way", no)
 		}
