@@ -1,0 +1,160 @@
+package install
+
+import (
+	"slices"
+	"strings"
+
+	"arvelt/core/words"
+)
+
+// Validate checks a record as it arrives, before who and when are added. What
+// the order of work allows (energise after dead tests, one isolation a day) is
+// decided in package proving. The error is [Errors].
+func (r Record) Validate(t Terms) error {
+	c := &checker{in: string(r.Kind) + ".", w: words.In(t.Locale)}
+	c.oneOf("kind", string(r.Kind), []string{string(Tick), string(Isolation), string(LooseEnd), string(Reading),
+		string(Remark), string(LockOff), string(Energise), string(Operator), string(Signature), string(Reopen),
+		string(Observation), string(SurveyReading), string(Decision), string(FindingStep), string(Scope), string(Variation), string(Photo)})
+	for field, v := range map[string]string{"note": r.Note, "couldNot": r.CouldNot, "source": r.Source,
+		"lockTag": r.LockTag, "tester": r.Tester, "stillLive": r.StillLive, "reference": r.Reference, "person": r.Person,
+		"subject": r.Subject, "instrument": r.Instrument, "circuit": r.Circuit, "unit": r.Unit, "path": r.Path,
+		"room": r.Room, "place": r.Place, "risk": r.Risk, "mend": r.Mend, "work": r.Work,
+		"evidence": r.Evidence, "calibrated": r.Calibrated, "answer": r.Answer, "supersedes": r.Supersedes, "called": r.Called,
+		"device": r.Device, "role": r.Role, "by": r.By, "personId": r.PersonID, "id": r.ID} {
+		c.text(field, v, 400)
+	}
+	for field, list := range map[string][]string{"pairsDead": r.PairsDead, "confirmed": r.Confirmed, "effects": r.Effects} {
+		if len(list) > few {
+			c.say(field, len(list), c.w.Say("at most %d answers", few))
+		}
+		for _, v := range list {
+			c.text(field, v, 400)
+		}
+	}
+	switch r.Kind {
+	case Reading:
+		c.reading(r, t)
+	case LockOff:
+		c.needed("subject", r.Subject, 80)
+	case Remark:
+		c.needed("subject", r.Subject, 80)
+		c.needed("note", r.Note, 400)
+	case Isolation:
+		c.isolation(r, t)
+	case LooseEnd:
+		if !r.Done {
+			c.needed("note", r.Note, 400)
+		}
+		c.oneOf("path", r.Path, []string{"", "handover"})
+		if r.Done || r.Supersedes != "" {
+			c.needed("subject", r.Subject, 80)
+		}
+	case Tick:
+		c.needed("subject", r.Subject, 80)
+	case Observation:
+		c.oneOf("subject", r.Subject, append([]string{"other"}, t.Findings...))
+		c.oneOf("path", r.Path, t.Classes)
+		c.oneOf("evidence", r.Evidence, EvidenceKinds)
+		c.needed("note", r.Note, 400)
+		if r.Subject == "other" && !r.Done {
+			c.needed("risk", r.Risk, 400)
+			c.needed("mend", r.Mend, 400)
+		}
+	case SurveyReading:
+		c.oneOf("subject", r.Subject, t.SurveyReadings)
+		if r.Value == nil && !r.OverRange {
+			c.say("value", "nothing", c.w.Say("the figure that was read"))
+		}
+		if r.Value != nil {
+			c.between("value", *r.Value, 0, 100000, r.Unit)
+		}
+		c.needed("place", r.Place, 400)
+		c.needed("instrument", r.Instrument, 400)
+		c.date("calibrated", r.Calibrated)
+	case Decision:
+		c.needed("subject", r.Subject, 80)
+		c.oneOf("path", r.Path, []string{"accepted", "declined", "later"})
+		c.needed("person", r.Person, 400)
+	case FindingStep:
+		c.needed("subject", r.Subject, 80)
+		c.oneOf("path", r.Path, FindingSteps)
+		c.needed("note", r.Note, 400)
+		if r.Path == Told {
+			c.needed("person", r.Person, 400)
+		}
+	case Scope:
+		c.needed("person", r.Person, 400)
+	case Variation:
+		c.needed("person", r.Person, 400)
+		c.needed("note", r.Note, 400)
+	case Photo:
+		c.needed("subject", r.Subject, 80)
+		if len(r.Reference) != 64 {
+			c.say("reference", r.Reference, c.w.Say("the SHA-256 of a picture that was sent"))
+		}
+	case Operator:
+		c.oneOf("path", r.Path, []string{"notified", "applied", "asked", "reported", "booked", "agreed", "refused"})
+		c.needed("reference", r.Reference, 120)
+		if r.Called != "" {
+			c.called(r.Called)
+		}
+	}
+	return c.result()
+}
+
+// reading holds a reading to one answer, with the instrument that gave it.
+func (c *checker) reading(r Record, t Terms) {
+	test, _, _ := strings.Cut(r.Subject, ":") // behind it the box or enclosure
+	c.oneOf("subject", test, t.Tests)
+	answers := 0
+	if r.Answer != "" {
+		c.oneOf("answer", r.Answer, t.Patterns)
+	}
+	for _, given := range []bool{r.Value != nil, r.OverRange, r.Passed != nil, r.Answer != "", strings.TrimSpace(r.CouldNot) != ""} {
+		if given {
+			answers++
+		}
+	}
+	if answers != 1 {
+		c.say("value", c.w.Say("%d answers", answers),
+			c.w.Say("exactly one of a value, over range, yes or no, a pattern, or why it could not be tested"))
+	}
+	if r.Value != nil {
+		c.between("value", *r.Value, 0, 100000, r.Unit)
+	}
+	if (r.Value != nil || r.OverRange) && strings.TrimSpace(r.Instrument) == "" {
+		c.say("instrument", r.Instrument, c.w.Say("the instrument that gave the reading"))
+	}
+	c.date("calibrated", r.Calibrated)
+	if r.TempC != nil {
+		c.between("tempC", *r.TempC, -20, 60, "°C")
+	}
+	c.between("testV", r.TestV, 0, 5000, "V")
+}
+
+// isolation holds a record of an isolation to what makes one: source, lock and tag, the tester
+// proved before and after, every pair dead.
+func (c *checker) isolation(r Record, t Terms) {
+	c.needed("source", r.Source, 200)
+	c.needed("lockTag", r.LockTag, 200)
+	c.needed("tester", r.Tester, 200)
+	if !r.ProvedBefore {
+		c.say("provedBefore", false, c.w.Say("yes: the tester is proved on a known source before"))
+	}
+	if !r.ProvedAfter {
+		c.say("provedAfter", false, c.w.Say("yes: the tester is proved again after"))
+	}
+	pairs := t.Pairs
+	if r.OneHot {
+		if t.PairsOneHot == nil {
+			c.say("oneHot", true, c.w.Say("no: here a device opens every line conductor of what it isolates"))
+		}
+		pairs = t.PairsOneHot
+	}
+	for _, pair := range pairs {
+		if !slices.Contains(r.PairsDead, pair) {
+			c.say("pairsDead", strings.Join(r.PairsDead, ", "), c.w.Say("every pair proved dead: %s", strings.Join(pairs, ", ")))
+			break
+		}
+	}
+}
