@@ -23,14 +23,7 @@ func (r Record) Validate(t Terms) error {
 		"device": r.Device, "role": r.Role, "by": r.By, "personId": r.PersonID, "id": r.ID} {
 		c.text(field, v, 400)
 	}
-	for field, list := range map[string][]string{"pairsDead": r.PairsDead, "confirmed": r.Confirmed, "effects": r.Effects} {
-		if len(list) > few {
-			c.say(field, len(list), c.w.Say("at most %d answers", few))
-		}
-		for _, v := range list {
-			c.text(field, v, 400)
-		}
-	}
+	c.lists(map[string][]string{"pairsDead": r.PairsDead, "confirmed": r.Confirmed, "effects": r.Effects})
 	switch r.Kind {
 	case Reading:
 		c.reading(r, t)
@@ -155,6 +148,18 @@ func (c *checker) isolation(r Record, t Terms) {
 		if !slices.Contains(r.PairsDead, pair) {
 			c.say("pairsDead", strings.Join(r.PairsDead, ", "), c.w.Say("every pair proved dead: %s", strings.Join(pairs, ", ")))
 			break
+		}
+	}
+}
+
+// lists bounds lists of short texts.
+func (c *checker) lists(all map[string][]string) {
+	for field, list := range all {
+		if len(list) > few {
+			c.say(field, len(list), c.w.Say("at most %d answers", few))
+		}
+		for _, v := range list {
+			c.text(field, v, 400)
 		}
 	}
 }
