@@ -262,7 +262,8 @@ func TestEachPracticeSpeaksItsOwnWords(t *testing.T) {
 			[]string{"Energise", "at the board", "supply authority", "colour"}},
 		"PW-2058": {[]string{"Energize step by step", "lock out and tag out", "the supply authority",
 			"terminate its conductors at the panel"},
-			[]string{"Energise", "at the board", "color ", "the utility", "equipment grounding conductor", "grounding electrode conductor"}},
+			[]string{"Energise", "at the board", "color ", "the utility", "equipment grounding conductor",
+				"grounding electrode conductor"}},
 	} {
 		v := c.job(ref)
 		said := ""

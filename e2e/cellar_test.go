@@ -73,7 +73,8 @@ func TestWhatIsRecordedInACellarIsKept(t *testing.T) {
 	p.open(ref, "test")
 	p.Until("what waited to be sent", `!document.querySelector('[data-kept]')`)
 	p.sheet(id, "first-fix")
-	p.Until("the picture to be sent", `!document.querySelector('[data-kept-picture]') && !!document.querySelector('[data-task="c1-photo"] img')`)
+	p.Until("the picture to be sent",
+		`!document.querySelector('[data-kept-picture]') && !!document.querySelector('[data-task="c1-photo"] img')`)
 	p.sheet(id, "test")
 	job := s.job(ref)
 	photos, made := []install.Record{}, []install.Record{}

@@ -185,7 +185,8 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 			add(t.ID, string(t.Stage), t.Title, t.Crew, t.Hours, t.Who, strings.Join(t.After, " "), t.Isolation, t.Done, t.DoneBy, at)
 		}
 	case "tests":
-		add("test", "circuit", "title", "live", "reading", "unit", "verdict", "summary", "expected", "instrument", "calibrated to", "by", "at")
+		add("test", "circuit", "title", "live", "reading", "unit", "verdict", "summary", "expected", "instrument", "calibrated to",
+			"by", "at")
 		for _, r := range v.Tests.Rows {
 			if r.Reading == nil {
 				add(r.ID, r.Circuit, r.Title, r.Live, "", r.Unit, string(r.Verdict), r.Summary, "", "", "", "", "")

@@ -94,7 +94,8 @@ func (s Scope) History(ctx context.Context, id string) ([]Edit, error) {
 		return nil, err
 	}
 	rows, err := s.db.Query(ctx,
-		`SELECT at, by_name, part, what, title FROM edit WHERE job_id = $1 AND company_id = $2 ORDER BY seq DESC LIMIT 200`, id, s.CompanyID)
+		`SELECT at, by_name, part, what, title FROM edit WHERE job_id = $1 AND company_id = $2 ORDER BY seq DESC LIMIT 
+			200`, id, s.CompanyID)
 	if err != nil {
 		return nil, err
 	}

@@ -305,7 +305,8 @@ func TestACommandIsSavedAndUndoneTogether(t *testing.T) {
 	var stale *store.StaleError
 	assert.ErrorAs(t, err, &stale)
 	for name, parts := range map[string][]store.PartChange{
-		"broken":  {{Part: "circuits/c1", Base: at("c1"), Body: way("c1", 9)}, {Part: "circuits/c2", Base: at("c2"), Body: json.RawMessage(`{}`)}},
+		"broken": {{Part: "circuits/c1", Base: at("c1"), Body: way("c1", 9)},
+			{Part: "circuits/c2", Base: at("c2"), Body: json.RawMessage(`{}`)}},
 		"no part": {{Part: "circuits/c1", Base: at("c1"), Body: way("c1", 9)}, {Part: "cellar", Base: 0, Body: json.RawMessage(`{}`)}},
 		"twice":   {{Part: "circuits/c1", Base: at("c1"), Body: way("c1", 9)}, {Part: "circuits/c1", Base: at("c1"), Body: way("c1", 8)}},
 		"nothing": {},

@@ -97,7 +97,7 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 		l.Facts = append(l.Facts, f)
 	}
 	s := &job.Supply
-	for need := range strings.SplitSeq(kindTable.Row(kindTable.Find(func(row *kindRow) bool { return row.Kind == kind.ID })).Needs, "|") {
+	for need := range strings.SplitSeq(kindTable.One(func(row *kindRow) bool { return row.Kind == kind.ID }).Needs, "|") {
 		id = FactID(need)
 		switch need {
 		case "number":

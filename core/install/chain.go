@@ -138,7 +138,8 @@ func (c Chain) Validate(t Terms) error {
 	}
 	for i, e := range c.Enclosures {
 		if e.From != "" && !ids[e.From] {
-			k.say(fmt.Sprintf("enclosures[%d].from", i), e.From, k.w.Say("an enclosure of the supply arrangement, or nothing at the operator's end"))
+			k.say(fmt.Sprintf("enclosures[%d].from", i), e.From,
+				k.w.Say("an enclosure of the supply arrangement, or nothing at the operator's end"))
 		}
 	}
 	if reached := len(c.Order()); len(k.errs) == 0 && reached != len(c.Enclosures) {

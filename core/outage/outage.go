@@ -387,7 +387,8 @@ func (p *Plan) checklist(in Input, crew int) {
 	p.Checks = append(p.Checks, Item{w.Say("Crew"), w.Say("%d on the day, %d at once are needed", crew, max(1, heads)),
 		ready(crew >= heads), working.SupplySheet})
 	if bad := failing(in.Chain); bad > 0 {
-		p.Checks = append(p.Checks, Item{w.Say("The supply arrangement behind the intake"), w.Say("%d checks of the supply arrangement fail", bad),
+		p.Checks = append(p.Checks, Item{w.Say("The supply arrangement " +
+			"behind the intake"), w.Say("%d checks of the supply arrangement fail", bad),
 			working.Fail, working.SupplySheet})
 	}
 	p.Checks = append(p.Checks, firstFixed(in), p.day(in))
@@ -415,7 +416,8 @@ func delivered(in Input) Item {
 	case n == 0:
 		out.State, out.Summary = working.Unknown, w.Say("there is no take-off yet")
 	case len(short) > 0:
-		out.State, out.Summary = working.Fail, w.Say("%d of %d lines are short: %s", len(short), n, strings.Join(short[:min(3, len(short))], ", "))
+		out.State, out.Summary = working.Fail,
+			w.Say("%d of %d lines are short: %s", len(short), n, strings.Join(short[:min(3, len(short))], ", "))
 	default:
 		out.State, out.Summary = working.Pass, w.Say("all %d lines", n)
 	}

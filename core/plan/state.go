@@ -240,7 +240,8 @@ func (s *standing) joints(now install.Stage) map[working.Sheet]working.Verdict {
 		case held, len(job.Circuits) == 0 && ofCircuits(sheet),
 			!planned && slices.Index(install.Stages, now) <= slices.Index(install.Stages, install.Order):
 			out[sheet] = working.Unknown
-		case sheet == working.PlanSheet && slices.ContainsFunc(s.Tasks, func(t Task) bool { return !t.Done && job.Plan.Tasks[t.ID].Who == "" }):
+		case sheet == working.PlanSheet && slices.ContainsFunc(s.Tasks,
+			func(t Task) bool { return !t.Done && job.Plan.Tasks[t.ID].Who == "" }):
 			out[sheet] = working.Caution // a date alone is no plan: somebody does each task
 		default:
 			out[sheet] = working.Pass

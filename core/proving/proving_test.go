@@ -290,11 +290,13 @@ func TestWhatArrivesLateIsolatesNothing(t *testing.T) {
 		records  []install.Record
 		live, in bool
 	}{
-		"made and sent before":            {[]install.Record{late(1, noon.Add(-2*time.Hour), noon.Add(-time.Hour)), on}, true, false},
-		"made before, arrived after":      {[]install.Record{on, late(1, noon.Add(-time.Hour), noon.Add(time.Hour))}, true, false},
-		"made after, arrived later":       {[]install.Record{on, late(1, noon.Add(time.Minute), noon.Add(time.Hour))}, false, true},
-		"made after and put on again":     {[]install.Record{on, late(1, noon.Add(time.Minute), noon.Add(time.Hour)), {Kind: install.Energise, At: noon.Add(2 * time.Hour).UTC()}}, true, false},
-		"one late and one on the spot":    {[]install.Record{on, late(1, noon.Add(-time.Hour), noon.Add(time.Hour)), iso("Vik", noon.Add(90*time.Minute))}, false, true},
+		"made and sent before":       {[]install.Record{late(1, noon.Add(-2*time.Hour), noon.Add(-time.Hour)), on}, true, false},
+		"made before, arrived after": {[]install.Record{on, late(1, noon.Add(-time.Hour), noon.Add(time.Hour))}, true, false},
+		"made after, arrived later":  {[]install.Record{on, late(1, noon.Add(time.Minute), noon.Add(time.Hour))}, false, true},
+		"made after and put on again": {[]install.Record{on, late(1, noon.Add(time.Minute), noon.Add(time.Hour)),
+			{Kind: install.Energise, At: noon.Add(2 * time.Hour).UTC()}}, true, false},
+		"one late and one on the spot": {[]install.Record{on, late(1, noon.Add(-time.Hour), noon.Add(time.Hour)),
+			iso("Vik", noon.Add(90*time.Minute))}, false, true},
 		"nothing was ever put on, at all": {[]install.Record{late(1, noon.Add(-time.Hour), noon.Add(time.Hour))}, false, true},
 	} {
 		job := &install.Job{Records: c.records}

@@ -436,7 +436,8 @@ func fieldsOf(t reflect.Type, prefix string) []Field {
 				kind, doc = "list of lists", strings.TrimPrefix(doc+"; each "+t.Tuple(), "; ")
 			}
 		}
-		out = append(out, Field{Key: prefix + key, Type: kind, Unit: f.Tag.Get("unit"), Doc: doc, Range: f.Tag.Get("range"), Optional: optional})
+		out = append(out, Field{Key: prefix + key, Type: kind, Unit: f.Tag.Get("unit"), Doc: doc, Range: f.Tag.Get("range"),
+			Optional: optional})
 		if ft.Kind() == reflect.Slice || ft.Kind() == reflect.Map {
 			ft = ft.Elem()
 			for ft.Kind() == reflect.Slice || ft.Kind() == reflect.Pointer {

@@ -46,7 +46,8 @@ func SurveyOf(files fs.FS) *Survey {
 	}
 	readings := load("survey_readings")
 	for r := range readings.Text {
-		x := SurveyReading{ID: readings.Str(r, "reading"), Finding: readings.Str(r, "finding"), Name: readings.Str(r, "name"), Unit: readings.Str(r, "unit"),
+		x := SurveyReading{ID: readings.Str(r, "reading"), Finding: readings.Str(r, "finding"), Name: readings.Str(r, "name"),
+			Unit:    readings.Str(r, "unit"),
 			Summary: readings.Str(r, "says"), Source: readings.Source.Ref}
 		if v := readings.Num(r, "low"); !math.IsNaN(v) {
 			x.Low = v

@@ -395,8 +395,9 @@ func (x *lexicon) item(l *Line, text string) {
 	}
 	r.marks()
 	if len(r.unread) > 0 {
-		l.Misread = append(l.Misread, Misreading{Text: strings.Join(r.unread, " "), Summary: x.p.Words.Say("not understood: kept as a note"),
-			Suggest: x.suggest(r.guessed), Kept: true})
+		l.Misread = append(l.Misread,
+			Misreading{Text: strings.Join(r.unread, " "), Summary: x.p.Words.Say("not understood: kept as a note"),
+				Suggest: x.suggest(r.guessed), Kept: true})
 	}
 	r.points[len(r.points)-1].Note = strings.Join(r.notes, "; ")
 	if r.state != "" {
@@ -441,7 +442,8 @@ func (r *itemReader) words() {
 		if !r.known[word] && countOf(word) == 0 && !strings.ContainsAny(word, "0123456789") {
 			if near := nearest(word, r.list); near != "" {
 				s.Class, s.Summary = "guess", w.Say("read as “%s”", near)
-				r.line.Misread = append(r.line.Misread, Misreading{Text: s.Text, Summary: s.Summary, Suggest: near, Kept: true, Taken: true})
+				r.line.Misread = append(r.line.Misread,
+					Misreading{Text: s.Text, Summary: s.Summary, Suggest: near, Kept: true, Taken: true})
 				word = near
 			}
 		}

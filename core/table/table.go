@@ -242,6 +242,16 @@ func (t *Of[R]) Find(is func(*R) bool) int {
 	return -1
 }
 
+// One returns the row that is the one. It panics where there is none: it is asked for rows that
+// the table must have.
+func (t *Of[R]) One(is func(*R) bool) *R {
+	i := t.Find(is)
+	if i < 0 {
+		panic("table " + t.Name + " has no such row")
+	}
+	return t.Row(i)
+}
+
 // Columns lists the columns, in order.
 func (t *Table) Columns() []string {
 	out := make([]string, len(t.columns))

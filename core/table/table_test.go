@@ -44,6 +44,8 @@ func TestRowsAreValues(t *testing.T) {
 	assert.True(t, math.IsNaN(x.Row(1).Ohm), "an empty cell holds no number")
 	assert.Equal(t, 1, x.Find(func(r *row) bool { return r.Material == "al" }))
 	assert.Equal(t, -1, x.Find(func(r *row) bool { return r.Material == "fe" }))
+	assert.Equal(t, metal("al"), x.One(func(r *row) bool { return !r.Bare }).Material)
+	assert.PanicsWithValue(t, "table t has no such row", func() { x.One(func(r *row) bool { return r.Material == "fe" }) })
 	x.Watch()
 	x.Row(1)
 	assert.Equal(t, []int{0}, x.Unread())

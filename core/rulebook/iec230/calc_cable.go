@@ -441,7 +441,7 @@ type bendClipIn struct {
 // overall diameter.
 func BendFactor(armoured bool, od float64) float64 {
 	if armoured {
-		return bending.Row(bending.Find(func(it *bendingRow) bool { return it.Cable == "armoured any" })).Factor
+		return bending.One(func(it *bendingRow) bool { return it.Cable == "armoured any" }).Factor
 	}
 	for r := range bending.Text {
 		if to := bending.Row(r).OdToMM; math.IsNaN(to) || working.AtMost(od, to) {
@@ -490,7 +490,8 @@ func bendClip(in bendClipIn) (out bendClipOut, steps []working.Step, err error) 
 
 func cableCalcs() []rulebook.Calc {
 	return []rulebook.Calc{
-		rulebook.Define("cable-size", "smallest cable that carries the device's current under its conditions and keeps the drop", cableSize),
+		rulebook.Define("cable-size", "smallest cable that carries the device's current under its conditions and keeps the drop",
+			cableSize),
 		rulebook.Define("voltage-drop", "voltage drop of one load or of loads along a run", voltageDrop),
 		rulebook.Define("max-length", "longest circuit by loop impedance and by drop", maxLength),
 		rulebook.Define("bend-clip", "bend radius and clip spacing of a cable", bendClip),

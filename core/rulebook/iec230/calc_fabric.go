@@ -44,7 +44,7 @@ type JoistLimits struct {
 func LimitsOfJoist(depth, span float64) JoistLimits {
 	used := min(depth, joistDepthCapForFraction.V())
 	zone := func(rule string) [2]float64 {
-		from, to := tables.Range(joists.Row(joists.Find(func(it *joistsRow) bool { return it.Rule == rule })).Value)
+		from, to := tables.Range(joists.One(func(it *joistsRow) bool { return it.Rule == rule }).Value)
 		return [2]float64{from * span, to * span}
 	}
 	return JoistLimits{HoleDia: joistHoleMaxDia.V() * used, NotchDepth: joistNotchMaxDepth.V() * used,

@@ -626,7 +626,10 @@ func (c *circuit) cover() {
 	}
 	want := k.Step("practice", "garden, low disturbance", "", c.rule(k, "cover-garden"), "mm", burialDepth.Source.Ref)
 	k.Min(least, want)
-	drive := burialDepth.Row(burialDepth.Find(func(it *burialDepthRow) bool { return it.School == "uk_practice" && it.Place == "drive or road" })).DepthMM
+	drive := burialDepth.One(func(it *burialDepthRow) bool {
+		return it.School == "uk_practice" &&
+			it.Place == "drive or road"
+	}).DepthMM
 	k.Summary = c.Text(least, " mm at ", place, "; ", want, " mm is the practice in a garden and ", max(want, drive),
 		" mm under a drive, with a warning tape above.")
 	if _, laid := rulebook.Laid(c.Job, nil, "cover-garden"); k.Verdict == working.Fail && !laid {

@@ -13,7 +13,10 @@ func (c *circuit) recessed() {
 			k.AddMissing("the manufacturer's statement that luminaire or hood was tested for the fire time of this kind of ceiling")
 		case !*r.Tested:
 			fails = "The ceiling keeps fire from the room above: " +
-				recessed.Row(recessed.Find(func(it *recessedRow) bool { return it.Rule == "ceiling that is part of fire separation" })).Value + "."
+				recessed.One(func(it *recessedRow) bool {
+					return it.Rule == "ceiling that is part of "+
+						"fire separation"
+				}).Value + "."
 		}
 	}
 	if r.Covered {

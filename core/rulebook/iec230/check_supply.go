@@ -193,7 +193,7 @@ func (s *system) insulated() {
 // earthingLeast is the least copper section in mm² of an earthing or separate protective
 // conductor by how it lies (Table 54.1, 543.1.1).
 func earthingLeast(laid string) float64 {
-	return earthingMin.Row(earthingMin.Find(func(it *earthingMinRow) bool { return it.Laid == laid })).CopperMM2
+	return earthingMin.One(func(it *earthingMinRow) bool { return it.Laid == laid }).CopperMM2
 }
 
 // noDemand reports whether nothing is known that draws current: no existing load, and no
@@ -217,14 +217,18 @@ func requiredEarth(job *install.Job, c *working.Check) float64 {
 		if len(c.Missing) > 0 {
 			return 0
 		}
-		k := kValues.Row(kValues.Find(func(row *kValuesRow) bool {
+		k := kValues.One(func(row *kValuesRow) bool {
 			return row.Material == "cu" && row.Use == "separate insulated 70 C thermoplastic up to 300 mm2"
-		})).K
+		}).K
 		fault := c.Step("I", "U0 / Ra", text(NominalV, " / ", ra), physics.FaultCurrent(NominalV, ra), "A", "")
-		t := disconnection.Row(disconnection.Find(func(it *disconnectionRow) bool { return it.System == "TT" && it.U0Band == "120<U0<=230" })).DistributionS
+		t := disconnection.One(func(it *disconnectionRow) bool {
+			return it.System == "TT" &&
+				it.U0Band == "120<U0<=230"
+		}).DistributionS
 		need := c.Step("by the fault", "√(I²t) / k, within the time on an electrode",
 			text("√(", fault, "² × ", t, ") / ", k), physics.Adiabatic(fault*fault*t, k), "mm²", "543.1.3")
-		return max(need, c.Step("by how it lies", earthingMin.Row(earthingMin.Find(func(it *earthingMinRow) bool { return it.Laid == laid })).Name, "",
+		return max(need, c.Step("by how it lies",
+			earthingMin.One(func(it *earthingMinRow) bool { return it.Laid == laid }).Name, "",
 			earthingLeast(laid), "mm²", earthingMin.Source.Ref))
 	}
 	line := use(c, "size of the tails", s.TailsMM2)
@@ -237,7 +241,8 @@ func requiredEarth(job *install.Job, c *working.Check) float64 {
 			MainBonding(string(s.Earthing), s.NeutralMM2.V()), "mm²", bondingPME.Source.Ref))
 	}
 	if laid != "" {
-		need = max(need, c.Step("by how it lies", earthingMin.Row(earthingMin.Find(func(it *earthingMinRow) bool { return it.Laid == laid })).Name, "",
+		need = max(need, c.Step("by how it lies",
+			earthingMin.One(func(it *earthingMinRow) bool { return it.Laid == laid }).Name, "",
 			earthingLeast(laid), "mm²", earthingMin.Source.Ref))
 	}
 	return need

@@ -118,7 +118,7 @@ func (s *system) surgeDevice(i int) {
 	if system != install.TT { // behind the split of the combined conductor TN-C-S is TN-S
 		system = "TN-S"
 	}
-	uc := spdVoltages.Row(spdVoltages.Find(func(it *spdVoltagesRow) bool { return it.System == system && it.Mode == "L-N" })).Volts230400
+	uc := spdVoltages.One(func(it *spdVoltagesRow) bool { return it.System == system && it.Mode == "L-N" }).Volts230400
 	if d.UcV == 0 {
 		k.AddMissing("its continuous voltage Uc")
 	} else if k.Step("Uc", "at least 1.1 × U0", s.Text(d.UcV, " V"), uc, "V", spdVoltages.Source.Ref); !working.AtMost(uc, d.UcV) {
@@ -128,7 +128,7 @@ func (s *system) surgeDevice(i int) {
 		k.AddMissing("its protection level Up")
 	}
 	leads := k.Step("leads", "line side + earth side", s.Text(d.LineM, " + ", d.EarthM), d.LineM+d.EarthM, "m", spdRules.Source.Ref)
-	uw := overvoltage.Row(overvoltage.Find(func(it *overvoltageRow) bool { return it.Category == "II" })).UwKV
+	uw := overvoltage.One(func(it *overvoltageRow) bool { return it.Category == "II" }).UwKV
 	level := k.Step("U effective", "Up + 1 kV/m × leads", s.Text(d.UpKV, " + ", spdLeadRise.V(), " × ", leads),
 		LetThrough(d.UpKV, leads), "kV", spdRules.Source.Ref)
 	k.Max(level, uw)

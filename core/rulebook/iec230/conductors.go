@@ -56,7 +56,7 @@ func wiringOf(k *install.Circuit) (wiring, bool) {
 		if tempC == 70 {
 			row = "armour of 70 C thermoplastic cable"
 		}
-		w.k = kValues.Row(kValues.Find(func(it *kValuesRow) bool { return it.Material == "steel" && it.Use == row })).K
+		w.k = kValues.One(func(it *kValuesRow) bool { return it.Material == "steel" && it.Use == row }).K
 	case install.SeparateCPC:
 		r, err := ResistancePerM("cu", k.Route.CPCMM2)
 		if err != nil {
@@ -64,9 +64,9 @@ func wiringOf(k *install.Circuit) (wiring, bool) {
 		}
 		w.CPCMM2, w.R2 = k.Route.CPCMM2, r
 		// Taken as bunched with the circuit: where it surely runs apart it may be smaller.
-		w.k = kValues.Row(kValues.Find(func(row *kValuesRow) bool {
+		w.k = kValues.One(func(row *kValuesRow) bool {
 			return row.Material == "cu" && row.Use == "cable core or bunched 70 C thermoplastic up to 300 mm2"
-		})).K
+		}).K
 	}
 	return w, true
 }
@@ -87,7 +87,7 @@ func coreFactors(use string) map[coreAt]float64 {
 			if metal == install.Copper && use == at70 {
 				use += " up to 300 mm2"
 			}
-			return kValues.Row(kValues.Find(func(it *kValuesRow) bool { return it.Material == metal && it.Use == use })).K
+			return kValues.One(func(it *kValuesRow) bool { return it.Material == metal && it.Use == use }).K
 		}
 		out[coreAt{metal, 90}] = factor(use)
 		out[coreAt{metal, 70}] = factor(at70)

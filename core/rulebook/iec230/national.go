@@ -40,7 +40,10 @@ func national(job *install.Job, id string) (v float64, source working.Source, ok
 	case ruleCmin:
 		v, source = schools.Num(schools.Find(func(it *schoolsRow) bool { return it.Subject == "cmin" }), tables), schools.Source
 	case ruleCoverGarden:
-		v, source = burialDepth.Row(burialDepth.Find(func(it *burialDepthRow) bool { return it.School == tables && it.Place == "any" })).DepthMM, burialDepth.Source
+		v, source = burialDepth.One(func(it *burialDepthRow) bool {
+			return it.School == tables &&
+				it.Place == "any"
+		}).DepthMM, burialDepth.Source
 	default:
 		return 0, source, false
 	}

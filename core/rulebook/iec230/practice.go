@@ -228,7 +228,7 @@ func (Practice) InspectionYears(premises string) float64 {
 	if r := premisesTable.Find(func(it *premisesRow) bool { return it.Premises == premises }); r >= 0 {
 		row = premisesTable.Row(r).Interval
 	}
-	return inspections.Row(inspections.Find(func(it *inspectionsRow) bool { return it.Premises == row })).Years
+	return inspections.One(func(it *inspectionsRow) bool { return it.Premises == row }).Years
 }
 
 // Terms returns the names that the practice accepts in a job.
@@ -261,7 +261,8 @@ func compute(job *install.Job) (*system, rulebook.Report) {
 // begin computes what belongs to the whole job and needs no circuit judged before.
 func begin(job *install.Job) (*system, rulebook.Report) {
 	s := newSystem(job)
-	r := rulebook.Report{Notice: Notice, Job: rulebook.Judge(s.House, jobRules, s, nil), Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
+	r := rulebook.Report{Notice: Notice, Job: rulebook.Judge(s.House, jobRules, s, nil),
+		Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
 	r.Demand = s.demand
 	return s, r
 }

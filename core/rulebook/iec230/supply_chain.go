@@ -196,7 +196,8 @@ func (Practice) SupplyNumber(text, serial string) rulebook.Number {
 		return out
 	case strings.TrimSpace(serial) != "" && strings.EqualFold(strings.Join(strings.Fields(text), ""),
 		strings.Join(strings.Fields(serial), "")):
-		out.Verdict, out.Summary = working.Fail, "This is the serial of the meter. It changes with the meter; the number of the supply stays."
+		out.Verdict, out.Summary = working.Fail, "This is the serial of the meter. It changes with the meter; the number of the "+
+			"supply stays."
 		return out
 	case strings.ContainsFunc(text, func(r rune) bool { return r >= 'A' && r <= 'Z' || r >= 'a' && r <= 'z' }) && n != 13 && n != 21:
 		out.Verdict, out.Summary = working.Fail,

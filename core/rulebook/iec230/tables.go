@@ -343,7 +343,7 @@ func FaultMultiple(curve string, timeS float64) (float64, error) {
 
 // CminDefault is the voltage factor for the smallest fault current (school BS 7671).
 var CminDefault = func() float64 {
-	return schools.Row(schools.Find(func(it *schoolsRow) bool { return it.Subject == "cmin" })).Bs7671
+	return schools.One(func(it *schoolsRow) bool { return it.Subject == "cmin" }).Bs7671
 }()
 
 // ZsMax returns the largest loop impedance in ohms at operating temperature and
@@ -397,9 +397,9 @@ const TouchV = 50.0
 // HotMultiplier is the factor from 20 °C to operating temperature of a cable
 // whose protective conductor is a core of it.
 func HotMultiplier(insulation float64) float64 {
-	return multipliers.Row(multipliers.Find(func(row *multipliersRow) bool {
+	return multipliers.One(func(row *multipliersRow) bool {
 		return row.Kind == "operating_cpc_incorporated" && same(row.TempC, insulation)
-	})).Multiplier
+	}).Multiplier
 }
 
 // CPCTable returns the protective conductor in mm² by the table for a line

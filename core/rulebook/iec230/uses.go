@@ -174,7 +174,7 @@ func LeakEstimate(k *install.Circuit) (ma float64, with string) {
 		amps, _, _, _ := connected(k)
 		of, unit = amps*NominalV/1000, "kW"
 	}
-	wiring := rcdLeakage.Row(rcdLeakage.Find(func(it *rcdLeakageRow) bool { return it.Appliance == "fixed wiring, per 100 m of cable" })).TypicalMA
+	wiring := rcdLeakage.One(func(it *rcdLeakageRow) bool { return it.Appliance == "fixed wiring, per 100 m of cable" }).TypicalMA
 	return u.leakMA*of + wiring*k.Route.LengthM()/100,
 		text(of, " ", unit, " × ", u.leakMA, " + ", k.Route.LengthM(), " m × ", wiring, " / 100")
 }

@@ -104,7 +104,7 @@ func calcBox(in boxIn) (out boxOut, steps []working.Step, err error) {
 	w := &rulebook.Worked{}
 	fill, largest := 0.0, 0.0
 	count := func(id string) float64 {
-		return boxRules.Row(boxRules.Find(func(it *boxRulesRow) bool { return it.ID == id })).Count
+		return boxRules.One(func(it *boxRulesRow) bool { return it.ID == id }).Count
 	}
 	add := func(what string, v float64) {
 		if v > 0 {

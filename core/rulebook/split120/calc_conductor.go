@@ -133,9 +133,9 @@ type dropIn struct {
 
 // resistivityK is that of a conductor at 75 °C in Ω·cmil/ft, K in the drop's formula.
 func resistivityK(material string) float64 {
-	return voltageLimits.Row(voltageLimits.Find(func(row *voltageLimitsRow) bool {
+	return voltageLimits.One(func(row *voltageLimitsRow) bool {
 		return row.ID == "K-"+map[string]string{"cu": "CU", "al": "AL"}[material]
-	})).Max
+	}).Max
 }
 
 // dropV is the drop in volts of a single-phase run by the K formula: 2·K·I·L/CM.
@@ -246,7 +246,8 @@ func calcService(in serviceIn) (out serviceOut, steps []working.Step, err error)
 	}
 	w.Add("required", rulesOut, text(in.RatingA, " A"), need, "A", "NEC 310.12, 240.4(B)")
 	parallel := func(s string) bool {
-		return n == 1 || larger(s, ampacityRules.Row(ampacityRules.Find(func(it *ampacityRulesRow) bool { return it.ID == "PARALLEL" })).Value) == s
+		return n == 1 || larger(s,
+			ampacityRules.One(func(it *ampacityRulesRow) bool { return it.ID == "PARALLEL" }).Value) == s
 	}
 	size := smallest(in.Material, func(s string) bool {
 		a := tabulated(s, in.Material, 75) * sets

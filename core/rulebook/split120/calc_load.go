@@ -112,7 +112,8 @@ func smallCooking(kw []float64) (demand float64, ok bool) {
 	}
 	for i, column := range []string{"col_a_under_3_5kw_pct", "col_b_3_5_to_8_75kw_pct"} {
 		if counts[i] > 0 {
-			demand += sums[i] * rangeLoad.Num(rangeLoad.Find(func(it *rangeLoadRow) bool { return same(it.Appliances, counts[i]) }), column) / 100
+			demand += sums[i] * rangeLoad.Num(rangeLoad.Find(func(it *rangeLoadRow) bool { return same(it.Appliances, counts[i]) }),
+				column) / 100
 		}
 	}
 	return demand, true

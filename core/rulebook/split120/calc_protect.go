@@ -76,7 +76,8 @@ type Protection struct {
 // of Canada (NEC 210.8, 210.12, 406.9, 406.12; CEC 26-650 on). Places of 240 V are those
 // of the ground-fault table.
 func protectionOf(column string, o outlet) (Protection, error) {
-	room, place := roomsMatrix.Find(func(it *roomsMatrixRow) bool { return it.Room == o.Room }), gfciPlaces.Find(func(it *gfciPlacesRow) bool { return it.ID == o.Room })
+	room, place := roomsMatrix.Find(func(it *roomsMatrixRow) bool { return it.Room == o.Room }),
+		gfciPlaces.Find(func(it *gfciPlacesRow) bool { return it.ID == o.Room })
 	if room < 0 && place < 0 {
 		return Protection{}, fmt.Errorf("outlets.room: %q is not in the table; give a room such as kitchen_counter, bedroom or range_240",
 			o.Room)

@@ -235,7 +235,8 @@ func (c *circuit) followed() []rulebook.BoxReport {
 		b := &s.Boxes[i]
 		r := &reports[i]
 		*r = rulebook.BoxReport{ID: b.ID, Live: !dead[b.ID], Read: markingsRead(s, b), Protected: []string{},
-			Needs: []string{}, Missing: []string{}, Labels: []string{}, Darkens: append([]string{}, darkens[b.ID]...), Verdict: working.Pass}
+			Needs: []string{}, Missing: []string{}, Labels: []string{}, Darkens: append([]string{}, darkens[b.ID]...),
+			Verdict: working.Pass}
 		r.Protected = append(r.Protected, opens[b.ID]...)
 		slices.Sort(r.Protected)
 		if in.Breaker {

@@ -37,7 +37,8 @@ func (s *system) surgeNeed() {
 		need.Summary = text("Fitted; from the edition of ", from, " on a new or replaced service must have it.")
 	case newService:
 		need.Warn()
-		need.Summary = text("The edition of ", s.edition, " does not ask for it; from that of ", from, " on a new or replaced service has it.")
+		need.Summary = text("The edition of ", s.edition, " does not ask for it; from that of ", from,
+			" on a new or replaced service has it.")
 	default:
 		need.Warn()
 		need.Summary = "Not required here: it comes with a new or replaced service. Advised where electronics stay."

@@ -149,7 +149,8 @@ func (s *system) electrodeConductor() {
 	if to != nil {
 		where = "to: " + lower(to.name)
 	}
-	k.Summary = text(trade(installed), " copper; ", trade(least), " needed, ", where, ". It holds the potential; it is no path for a fault.")
+	k.Summary = text(trade(installed), " copper; ", trade(least), " needed, ", where,
+		". It holds the potential; it is no path for a fault.")
 }
 
 // bond judges one bond by its kind.

@@ -16,7 +16,8 @@ var localRules = []install.RuleTerm{
 		Ref: "NEC 215.2 informational note"},
 	{ID: "VD-TOT", Name: "Voltage drop, feeder and branch together", Unit: "%", Usual: dropAdvice("VD-TOT"), Low: 1,
 		High: 12, Ref: "NEC 215.2 informational note"},
-	{ID: "CONT-125", Name: "Factor of a continuous load", Usual: rule(ampacityRules.Table, "CONT-125"), Low: 1, High: 1.5, Ref: "NEC 210.20(A)"},
+	{ID: "CONT-125", Name: "Factor of a continuous load", Usual: rule(ampacityRules.Table, "CONT-125"), Low: 1, High: 1.5,
+		Ref: "NEC 210.20(A)"},
 	{ID: "ROD-2", Name: "Reading that lets one rod stand alone", Unit: "Ω", Usual: rule(grounding.Table, "ROD-2"), Low: 1,
 		High: 100, Ref: "NEC 250.53(A)(2)"},
 	{ID: "LEGS", Name: "Difference of the legs worth evening out", Unit: "%", Usual: 20, Low: 1, High: 100,
@@ -25,7 +26,7 @@ var localRules = []install.RuleTerm{
 }
 
 func dropAdvice(id string) float64 {
-	return voltageLimits.Row(voltageLimits.Find(func(it *voltageLimitsRow) bool { return it.ID == id })).Max
+	return voltageLimits.One(func(it *voltageLimitsRow) bool { return it.ID == id }).Max
 }
 
 // ruleOf is a figure of the rules, or the local one in its place.

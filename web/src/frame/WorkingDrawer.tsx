@@ -79,7 +79,8 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
       <p style={{ margin: '4px 0' }}>{check.summary}</p>
       {check.value !== null && check.value !== undefined && check.limit !== null && check.limit !== undefined && (
         <p style={{ margin: '6px 0' }}>
-          {figure(check.value, check.unit)}, {check.sense === 'min' ? say('at least') : say('at most')} {figure(check.limit, check.unit)}{' '}
+          {figure(check.value, check.unit)}, {check.sense === 'min' ? say('at least') : say('at most')}
+          {` ${figure(check.limit, check.unit)} `}
           <HeadroomBar check={check} width={90} />
         </p>
       )}

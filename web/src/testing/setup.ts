@@ -1,5 +1,6 @@
 import { cleanup, configure } from '@testing-library/react';
 import { afterEach } from 'vitest';
+import { ownedBy } from '../api/own';
 
 // Bounds for a busy machine; nothing is measured with them.
 configure({ asyncUtilTimeout: 15_000 });
@@ -10,4 +11,5 @@ afterEach(() => {
   cleanup();
   sessionStorage.clear();
   localStorage.clear();
+  ownedBy('');
 });

@@ -29,8 +29,10 @@ test('no word of another trade', () => {
 });
 
 // Texts that look like a sentence and are none: styles and drawings, and what a browser is told.
-const style =
-  /\d(fr|px|%|vh|(rem|em|ch)\b)|(var|minmax|repeat|calc|rgba?)\(|solid|auto-f|translate|rotate|@media|sans-serif|no-wrap|inset|input:not|button, input|input\[/;
+const style = new RegExp(
+  String.raw`\d(fr|px|%|vh|(rem|em|ch)\b)|(var|minmax|repeat|calc|rgba?)\(|solid|auto-f|translate|rotate|` +
+    String.raw`@media|sans-serif|no-wrap|inset|input:not|button, input|input\[`,
+);
 const ids = [
   'first fix',
   'second fix',

@@ -195,7 +195,8 @@ export function CircuitsSheet(props: SheetProps) {
       <KeptCalcs job={job} j={j} />
       <NotYet>
         {say(
-          'circuits in several phases, holes and notches drawn on the route (the calculators judge them), changing several circuits at once.',
+          'circuits in several phases, holes and notches drawn on the route (the calculators judge them), ' +
+            'changing several circuits at once.',
         )}
       </NotYet>
       {r && (

@@ -60,7 +60,8 @@ export function OutdoorLeaf({ job, j, open, opened }: SheetProps) {
     <>
       <Caution>
         {say(
-          'Locate other services before the first spade; dig by hand near them. Whoever digs is liable for damage to services: have it in writing.',
+          'Locate other services before the first spade; dig by hand near them. Whoever digs is liable for damage ' +
+            'to services: have it in writing.',
         )}
       </Caution>
       <Row style={{ marginBottom: 10 }}>
