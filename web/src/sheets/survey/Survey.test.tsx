@@ -131,7 +131,10 @@ describe('the keys of the walk', () => {
     fireEvent.click(screen.getByText('Take back'));
     await waitFor(() => {
       // What another test left under way may still be sent meanwhile.
-      const last = sent.map((s) => s.body as Partial<Of<'Room'>> | null).filter((b) => b?.points).at(-1);
+      const last = sent
+        .map((s) => s.body as Partial<Of<'Room'>> | null)
+        .filter((b) => b?.points)
+        .at(-1);
       expect(last?.points?.map((p) => [p.kind, p.count, p.state])).toEqual([['socket-2', 2, 'new']]);
     });
   });
