@@ -1,8 +1,9 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useSyncExternalStore } from 'react';
-import { api, ask, newKey, Trouble } from './client';
+import { useCallback, useSyncExternalStore } from 'react';
+import { api, ask, newKey, type Trouble } from './client';
 import { keep } from './job';
 import { own } from './own';
+import { Slots, unreachable, useRetry } from './waiting';
 
 // Shorthand typed on the walk waits here until the server has it: in the order
 // it was typed, each line under its own key, so that a retry never doubles it.
@@ -16,48 +17,20 @@ export interface Waiting {
 }
 
 const slot = (job: string) => own(`walk:${job}`);
-const empty: Waiting[] = [];
-const cache = new Map<string, Waiting[]>();
-const listeners = new Set<() => void>();
+const slots = new Slots<Waiting>();
 const sending = new Set<string>();
 
-function read(job: string): Waiting[] {
-  const known = cache.get(slot(job));
-  if (known) return known;
-  let list = empty;
-  try {
-    list = JSON.parse(localStorage.getItem(slot(job)) ?? '[]') as Waiting[];
-  } catch {
-    // An unreadable slot holds nothing that could be sent.
-  }
-  cache.set(slot(job), list);
-  return list;
-}
-
-function write(job: string, list: Waiting[]) {
-  cache.set(slot(job), list);
-  try {
-    if (list.length) localStorage.setItem(slot(job), JSON.stringify(list));
-    else localStorage.removeItem(slot(job));
-  } catch {
-    // A full or closed storage loses only the survival of a reload.
-  }
-  listeners.forEach((l) => l());
-}
-
-const subscribe = (l: () => void) => {
-  listeners.add(l);
-  return () => listeners.delete(l);
-};
+const read = (job: string) => slots.read(slot(job));
+const write = (job: string, list: Waiting[]) => slots.write(slot(job), list);
 
 /** Forgets what a page held at hand; a test starts fresh with it. */
-export const forget = () => cache.clear();
+export const forget = () => slots.forget();
 
 const retryAfter = 3000;
 
 export function useOutbox(job: string) {
   const client = useQueryClient();
-  const list = useSyncExternalStore(subscribe, () => read(job));
+  const list = useSyncExternalStore(slots.subscribe, () => read(job));
 
   const flush = useCallback(async () => {
     if (sending.has(job)) return;
@@ -79,12 +52,10 @@ export function useOutbox(job: string) {
             read(job).filter((w) => w.key !== next.key),
           );
         } catch (e) {
-          const t = e instanceof Trouble ? e : undefined;
-          // Without a connection, or while the server cannot, it simply waits.
-          if (!t || t.status === 0 || t.status >= 500 || t.status === 401) return;
+          if (unreachable(e)) return;
           write(
             job,
-            read(job).map((w) => (w.key === next.key ? { ...w, refused: t.message } : w)),
+            read(job).map((w) => (w.key === next.key ? { ...w, refused: (e as Trouble).message } : w)),
           );
         }
       }
@@ -93,17 +64,12 @@ export function useOutbox(job: string) {
     }
   }, [job, client]);
 
-  const waiting = list.some((w) => !w.refused);
-  useEffect(() => {
-    if (!waiting) return;
-    void flush();
-    const timer = window.setInterval(() => void flush(), retryAfter);
-    window.addEventListener('online', flush);
-    return () => {
-      window.clearInterval(timer);
-      window.removeEventListener('online', flush);
-    };
-  }, [waiting, flush]);
+  const send = useCallback(() => void flush(), [flush]);
+  useRetry(
+    list.some((w) => !w.refused),
+    send,
+    retryAfter,
+  );
 
   return {
     waiting: list,

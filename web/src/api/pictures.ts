@@ -1,11 +1,12 @@
 import { openDB } from 'idb';
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useSyncExternalStore } from 'react';
+import { useCallback, useSyncExternalStore } from 'react';
 import { say } from '../words/words';
 import { newKey, Trouble, type Of } from './client';
 import { keep, useMe } from './job';
 import { shrink } from './picture';
 import { made } from './records';
+import { unreachable, useRetry } from './waiting';
 
 // Pictures wait in the browser's own database until the server has them, each with the time at
 // which it was taken: they outlive the page. A browser without one keeps them as long as it is open.
@@ -90,9 +91,8 @@ async function flush(client: QueryClient, person: string) {
       keep(client, await post(w, w.body as Blob));
       drop(w.key);
     } catch (e) {
-      const t = e instanceof Trouble ? e : undefined;
-      if (!t || t.status === 0 || t.status >= 500 || t.status === 401) return;
-      await put({ ...w, refused: t.message });
+      if (unreachable(e)) return;
+      await put({ ...w, refused: (e as Trouble).message });
     } finally {
       sending.delete(w.key);
     }
@@ -106,17 +106,8 @@ export function useSendPictures(person: string | undefined) {
   const client = useQueryClient();
   const list = useSyncExternalStore(subscribe, () => all);
   const waits = !!person && list.some((w) => w.person === person && w.body && !w.refused);
-  useEffect(() => {
-    if (!waits || !person) return;
-    const send = () => void flush(client, person);
-    send();
-    const timer = window.setInterval(send, retryAfter);
-    window.addEventListener('online', send);
-    return () => {
-      window.clearInterval(timer);
-      window.removeEventListener('online', send);
-    };
-  }, [waits, client, person]);
+  const send = useCallback(() => void (person && flush(client, person)), [client, person]);
+  useRetry(waits, send, retryAfter);
 }
 
 /** The pictures of one thing that wait, and what takes one. */

@@ -1,7 +1,8 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useCallback, useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
-import { api, ask, lastSeen, newKey, Trouble, type Of } from './client';
+import { api, ask, lastSeen, newKey, type Trouble, type Of } from './client';
 import { keep, PracticeContext, useMe, usePracticeTerms, useWrite } from './job';
+import { Slots, unreachable, useRetry } from './waiting';
 
 // What somebody records waits here until the server has it: readings, ticks, isolations, snags,
 // each with the time at which it was made and this device's own count, in their order, under
@@ -20,61 +21,19 @@ export interface Kept {
 // Keys that are tried for the first time: still before the eyes of who made them, not yet kept.
 const first = new Set<string>();
 
-const empty: Kept[] = [];
 const prefix = 'arvelt:records:';
 const slotOf = (person: string, job: string) => `${prefix}${person}:${job}`;
-const cache = new Map<string, Kept[]>();
-const listeners = new Set<() => void>();
+const slots = new Slots<Kept>();
 const running = new Map<string, Promise<void>>();
 
-function read(slot: string): Kept[] {
-  const known = cache.get(slot);
-  if (known) return known;
-  let list = empty;
-  try {
-    list = JSON.parse(localStorage.getItem(slot) ?? '[]') as Kept[];
-  } catch {
-    // An unreadable slot holds nothing that could be sent.
-  }
-  cache.set(slot, list);
-  return list;
-}
-
-function write(slot: string, list: Kept[]) {
-  cache.set(slot, list);
-  try {
-    if (list.length) localStorage.setItem(slot, JSON.stringify(list));
-    else localStorage.removeItem(slot);
-  } catch {
-    // A full or closed storage loses only the survival of a reload: what waits is at hand here.
-  }
-  listeners.forEach((l) => l());
-}
-
 const change = (slot: string, key: string, to: (k: Kept) => Kept | undefined) =>
-  write(
+  slots.write(
     slot,
-    read(slot).flatMap((k) => (k.key === key ? (to(k) ?? []) : [k])),
+    slots.read(slot).flatMap((k) => (k.key === key ? (to(k) ?? []) : [k])),
   );
 
-// Another tab sent or added something: what is at hand here is read again.
-const elsewhere = (e: StorageEvent) => {
-  if (!e.key?.startsWith(prefix)) return;
-  cache.delete(e.key);
-  listeners.forEach((l) => l());
-};
-
-const subscribe = (l: () => void) => {
-  if (listeners.size === 0) window.addEventListener('storage', elsewhere);
-  listeners.add(l);
-  return () => {
-    listeners.delete(l);
-    if (listeners.size === 0) window.removeEventListener('storage', elsewhere);
-  };
-};
-
 /** Forgets what a page held at hand; a test starts fresh with it. */
-export const forget = () => cache.clear();
+export const forget = () => slots.forget();
 
 /** The device's own name and its count of what it made. */
 export function made(): Pick<Of<'Sent'>, 'device' | 'seq'> {
@@ -85,12 +44,10 @@ export function made(): Pick<Of<'Sent'>, 'device' | 'seq'> {
   return { device, seq };
 }
 
-const unreachable = (e: unknown) => !(e instanceof Trouble) || e.status === 0 || e.status >= 500 || e.status === 401;
-
 /** Sends what waits, in order, until there is nothing or no connection. */
 function flush(client: QueryClient, slot: string): Promise<void> {
   const before = running.get(slot);
-  if (before) return before.then(() => (read(slot).some((k) => !k.refused) ? flush(client, slot) : undefined));
+  if (before) return before.then(() => (slots.read(slot).some((k) => !k.refused) ? flush(client, slot) : undefined));
   return flushOnce(client, slot);
 }
 
@@ -98,7 +55,7 @@ function flushOnce(client: QueryClient, slot: string): Promise<void> {
   const job = slot.slice(slot.lastIndexOf(':') + 1);
   const run = (async () => {
     for (;;) {
-      const next = read(slot).find((k) => !k.refused);
+      const next = slots.read(slot).find((k) => !k.refused);
       if (!next) return;
       try {
         const answer = await ask(
@@ -128,20 +85,11 @@ const slow = 10_000;
 export function useKept(job: string) {
   const client = useQueryClient();
   const slot = slotOf(useMe().data?.id ?? '', job);
-  const list = useSyncExternalStore(subscribe, () => read(slot));
+  const list = useSyncExternalStore(slots.subscribe, () => slots.read(slot));
   const kept = useMemo(() => list.filter((k) => !first.has(k.key)), [list]);
   const waiting = kept.some((k) => !k.refused);
-  useEffect(() => {
-    if (!waiting) return;
-    const send = () => void flush(client, slot);
-    const timer = window.setInterval(send, retryAfter);
-    window.addEventListener('online', send);
-    send();
-    return () => {
-      window.clearInterval(timer);
-      window.removeEventListener('online', send);
-    };
-  }, [waiting, client, slot]);
+  const send = useCallback(() => void flush(client, slot), [client, slot]);
+  useRetry(waiting, send, retryAfter);
   return { kept, drop: (key: string) => change(slot, key, () => undefined) };
 }
 
@@ -183,12 +131,12 @@ export function useRecord(job: string) {
       const key = newKey();
       const sent = { occurredAt: new Date().toISOString(), ...(lastSeen() && { seen: lastSeen() }), ...made() };
       first.add(key);
-      write(slot, [...read(slot), { key, record: { ...record, sent } }]);
+      slots.write(slot, [...slots.read(slot), { key, record: { ...record, sent } }]);
       setPending(true);
       void flush(client, slot).then(() => {
         first.delete(key);
         setPending(false);
-        const refused = read(slot).find((k) => k.key === key)?.refused;
+        const refused = slots.read(slot).find((k) => k.key === key)?.refused;
         if (refused === undefined) {
           change(slot, key, (k) => ({ ...k })); // from now on it is shown as kept, where it is
           onSuccess?.();
