@@ -170,3 +170,28 @@ func TestThePaperIsOfThePractice(t *testing.T) {
 		assert.Contains(t, out.String(), "/MediaBox [0 0 "+width, practice)
 	}
 }
+
+// The strip of a board names what guards it and what is not yet blanked; the directory of a
+// panel names the panel, where it is and of when it is.
+func TestLabelsNameTheBoardAndWhatGuardsIt(t *testing.T) {
+	j := job("Kiln")
+	j.Board.Name, j.Board.Location, j.Board.MainSwitchA = "Board K", "under the loft ladder", install.Fact{Value: new(float64(100)),
+		Basis: install.Measured}
+	j.Board.Groups = []install.Group{{ID: "g1", Name: "Ground floor", RCDType: "A", IdnMA: 30}}
+	j.Surge.Devices = []install.SPD{{Name: "Korv SPD-2", Place: "origin", Type: "2"}}
+	heads := []string{}
+	p := newPack(view(j), Context{Location: time.UTC, Words: whole.Practice(j).Words(), Now: now})
+	for _, l := range p.strip() {
+		heads = append(heads, l.head+": "+l.text+" "+l.device)
+	}
+	assert.Equal(t, []string{"MAIN: Main switch 100\u00a0A", "SPD: Surge device Korv SPD-2 Type 2", "RCD: Ground floor A 30 mA",
+		"1: Kiln B32"}, heads[:4])
+	assert.Contains(t, heads, "5: open: to be blanked ")
+	for _, spare := range heads {
+		assert.NotContains(t, spare, "spare")
+	}
+	j.Practice, j.Edition, j.Supply.DeclaredV, j.Site.Town = "split120", "2023", 240, "Pellmore"
+	text := packOf(t, j)
+	assert.Contains(t, text, "Board K · under the loft ladder · 1 Test Row · Pellmore · ")
+	assert.NotContains(t, text, "spare")
+}

@@ -86,6 +86,27 @@ export const testRow = (r: Partial<Of<'TestRow'>>): Of<'TestRow'> => ({
   ...r,
 });
 
+export const task = (t: Partial<Of<'Task'>>): Of<'Task'> => ({
+  id: 'c1-board',
+  stage: 'second fix',
+  circuit: 'c1',
+  title: 'Terminate at the board',
+  crew: 1,
+  hours: 1,
+  who: '',
+  after: [],
+  isolation: true,
+  staysLive: 'The incoming terminals stay live.',
+  caution: '',
+  done: false,
+  doneBy: '',
+  doneAt: null,
+  closed: '',
+  photo: false,
+  note: '',
+  ...t,
+});
+
 export const check = (c: Partial<Of<'Check'>>): Of<'Check'> => ({
   id: 'voltage-drop',
   rule: 'voltage-drop',

@@ -1,30 +1,9 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import type { Of } from '../../api/client';
-import { record, serve, show, view } from '../../testing/fixture';
+import { record, serve, show, task, view } from '../../testing/fixture';
 import { FixSheet } from './FixSheet';
 
 afterEach(() => vi.unstubAllGlobals());
-
-const task = (t: Partial<Of<'Task'>>): Of<'Task'> => ({
-  id: 'c1-board',
-  stage: 'second fix',
-  circuit: 'c1',
-  title: 'Terminate at the board',
-  crew: 1,
-  hours: 1,
-  who: '',
-  after: [],
-  isolation: true,
-  staysLive: 'The incoming terminals stay live.',
-  caution: '',
-  done: false,
-  doneBy: '',
-  doneAt: null,
-  closed: '',
-  photo: false,
-  note: '',
-  ...t,
-});
 
 const sheet = (change: Partial<Of<'View'>>, role?: string) => {
   const job = view(change);

@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import type { Of } from '../../api/client';
-import { serve, show, view } from '../../testing/fixture';
+import { serve, show, task, view } from '../../testing/fixture';
 import { HandoverSheet } from './HandoverSheet';
 
 afterEach(() => vi.unstubAllGlobals());
@@ -53,4 +53,16 @@ test('a signed revision is opened again only by the owner or the supervisor', as
   show(<HandoverSheet job={job} j={job.view.job!} open={() => {}} />, 'owner');
   fireEvent.click(screen.getByRole('button', { name: 'Open a new revision' }));
   await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'reopen' }));
+});
+
+test('a step that somebody else takes says whose it is', () => {
+  serve();
+  const job = view({
+    ready: ready(1),
+    tasks: [task({ id: 'final', stage: 'handover', title: 'Final inspection', who: 'inspector' })],
+  });
+  show(<HandoverSheet job={job} j={job.view.job!} open={() => {}} />);
+  expect(screen.getByRole('heading', { name: 'Handover steps' })).toBeTruthy();
+  expect(screen.getByText(/inspector/)).toBeTruthy();
+  expect(screen.queryByText('With the owner')).toBeNull();
 });

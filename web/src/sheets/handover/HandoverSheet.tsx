@@ -65,12 +65,13 @@ export function HandoverSheet({ job, j }: SheetProps) {
       </Section>
       {owner.length > 0 && (
         <Section>
-          <Heading>{say('With the owner')}</Heading>
+          <Heading>{say('Handover steps')}</Heading>
           {owner.map((t) => (
             <Row key={t.id}>
               <Mark verdict={t.done ? 'pass' : 'unknown'} label={t.done ? 'done' : say('to do')} />
               <span style={{ flex: 1 }}>
-                {t.title}{' '}
+                {t.title}
+                {t.who && <Quiet> · {t.who}</Quiet>}{' '}
                 {t.done && t.doneAt && (
                   <Quiet>
                     · {t.doneBy}, {moment(t.doneAt)}
