@@ -117,7 +117,9 @@ func TestThePackOfAWholeHouse(t *testing.T) {
 		assert.Contains(t, text, want)
 	}
 	assert.NotContains(t, text, "not yet looked at")
-	text = c.pdf("/api/jobs/" + c.job("PW-2056").Id + "/pack")
+	text, about := c.sheet("/api/jobs/" + c.job("PW-2056").Id + "/pack")
+	pages := regexp.MustCompile(`Pages:\s+(\d+)`).FindStringSubmatch(about)[1]
+	assert.Contains(t, strings.ReplaceAll(text, " ", ""), pages+"of"+pages, "each sheet says of how many it is")
 	for _, want := range []string{"1 Ring, ground floor 0.33 0.33 0.54 0.22 410 380 395 500 yes 0.44 1.37 24",
 		"No surge protection, Board A: declined (Leonie Strand", "Making good of plaster by the mason",
 		"The outside wash house", "Cut-out sound, seal in place", "calibrated to"} {
@@ -189,6 +191,9 @@ func TestAnswersAreCompressed(t *testing.T) {
 	assert.Less(t, packed*5, plain, "a job is packed to under a fifth")
 }
 
+// tooLong is a figure as a machine writes it; a small one has four figures after its zeros.
+var tooLong = regexp.MustCompile(`\d\.\d{8,}`)
+
 // The words of tasks, choices and papers, over every job of the demo: what was cut, doubled,
 // misnamed or of the other practice, each once a fault.
 func TestWordsOfEveryJob(t *testing.T) {
@@ -219,9 +224,10 @@ func TestWordsOfEveryJob(t *testing.T) {
 		}
 		pack, about := c.sheet("/api/jobs/" + v.Id + "/pack")
 		for _, wrong := range []string{"…", "1 outlets", "1 circuits", "41.74 kcmil", "Sealed. Sealed", " a outside",
-			"is drawn", "c1 ·", "Its light is seen", "not rest on an assumed", "NaN", "%!", "null"} {
+			"is drawn", "c1 ·", "Its light is seen", "not rest on an assumed", "NaN", "%!", "null", "{pages}", " of 00 "} {
 			assert.NotContains(t, pack, wrong, row.Ref)
 		}
+		assert.Empty(t, tooLong.FindString(pack), "%s: a figure is rounded as it is meant to be read", row.Ref)
 		if !split {
 			assert.NotContains(t, pack, "Leg A", row.Ref)
 		}

@@ -73,7 +73,7 @@ func newPack(v *whole.View, ctx Context) *pack {
 	p.SetAutoPageBreak(true, below)
 	p.SetTitle(safe(v.Job.Ref+" "+v.Job.Title), true)
 	p.SetCreator("Arvelt", true)
-	p.AliasNbPages("{pages}")
+	p.AliasNbPages(allPages)
 	p.SetFooterFunc(p.titleBlock)
 	return p
 }
@@ -181,9 +181,9 @@ func (p *pack) titleBlock() {
 		name, text string
 		w          float64
 	}{
-		{p.words.Say("Job and site"), j.Ref + " " + j.Site.Address, 46},
+		{p.words.Say("Job and site"), j.Ref + " " + j.Site.Address, 43},
 		{p.words.Say("Practice and edition"), p.word(j.Practice) + " · " + j.Edition, 48}, {"Supply", earthing + fuse, 24},
-		{"Sheet", p.words.Say("%d of {pages}", p.PageNo()), 14}, {"Rev.", p.v.Revision, 8},
+		{"Sheet", strings.ReplaceAll(p.words.Say("%d of {pages}", p.PageNo()), " ", "\u00a0"), 17}, {"Rev.", p.v.Revision, 8},
 		{"Tested / signed", initials(drawn) + " / " + checked, 40},
 	} {
 		w := c.w * share
@@ -200,10 +200,17 @@ func (p *pack) titleBlock() {
 		"or form. %s", p.sheet, p.ctx.Company.Name, p.v.Report.Notice), "", "L", false)
 }
 
+// allPages stands for the count of pages until that is known.
+const allPages = "{pages}"
+
 // small writes text into a box of the title block in up to two lines, in the largest type
 // that it fits in.
 func (p *pack) small(x, y, w float64, text string) {
-	text = strings.ReplaceAll(text, "{pages}", "00")
+	// The count of pages is written last; it is taken for two figures wide.
+	text, counts := strings.CutSuffix(text, allPages)
+	if counts {
+		text += "00"
+	}
 	lines := []string{}
 	size := 7.0
 	for ; size > 3.5; size -= 0.5 {
@@ -214,7 +221,10 @@ func (p *pack) small(x, y, w float64, text string) {
 	}
 	for i, l := range lines {
 		p.SetXY(x, y+float64(i)*3)
-		p.CellFormat(w, 3, strings.Replace(l, " of 00", " of {pages}", 1), "", 0, "L", false, 0, "")
+		if counts && i == len(lines)-1 {
+			l = strings.TrimSuffix(l, "00") + allPages
+		}
+		p.CellFormat(w, 3, l, "", 0, "L", false, 0, "")
 	}
 }
 

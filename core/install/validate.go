@@ -9,6 +9,7 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"arvelt/core/unit"
 	"arvelt/core/words"
 )
 
@@ -157,7 +158,7 @@ func (t *Terms) Size(mm2 float64) string {
 	if name, ok := t.SizeNames[mm2]; ok {
 		return name
 	}
-	return fmt.Sprintf("%s mm²", strconv.FormatFloat(mm2, 'f', -1, 64))
+	return unit.Format(mm2) + " mm²"
 }
 
 type checker struct {
@@ -439,16 +440,16 @@ func (m Materials) Validate(t Terms) error {
 	return c.result()
 }
 
-// Pieces reads "30 + 12" as two pieces in a unit of length; the empty text is none.
-func Pieces(s, unit string) ([]float64, error) {
+// Pieces reads "30 + 12" as two pieces of a unit of length; the empty text is none.
+func Pieces(s, of string) ([]float64, error) {
 	if strings.TrimSpace(s) == "" {
 		return nil, nil
 	}
 	var out []float64
 	for field := range strings.SplitSeq(s, "+") {
-		v, err := strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(field), unit)), 64)
+		v, err := strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(field), of)), 64)
 		if err != nil || !(v > 0 && v < 10000) {
-			return nil, fmt.Errorf("piece %q is not a length in %s", field, unit)
+			return nil, fmt.Errorf("piece %q is not a length in %s", field, of)
 		}
 		out = append(out, v)
 	}
