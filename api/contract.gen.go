@@ -717,6 +717,9 @@ type Temporary = install.Temporary
 
 // Terms defines model for Terms.
 type Terms struct {
+	// Aftercare what is looked after once a job was signed
+	Aftercare []Named `json:"aftercare"`
+
 	// Asks fields by sheet that the practice asks for
 	Asks map[string][]string `json:"asks"`
 	Bars []Named             `json:"bars"`

@@ -11,6 +11,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/whole"
+	catalogue "arvelt/core/words"
 	"arvelt/core/working"
 )
 
@@ -59,6 +60,10 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		out.LoadKinds = []string{}
 	}
 	out.cables(&t, words)
+	spoken := catalogue.In(t.Locale)
+	for i, id := range install.AfterSubjects {
+		out.Aftercare = append(out.Aftercare, Named{Id: id, Name: spoken.Say(string(install.AfterNames[i]))})
+	}
 	reply(c, out)
 }
 

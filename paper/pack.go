@@ -450,6 +450,7 @@ func (p *pack) inspected() {
 	p.found()
 	p.tried()
 	p.isolations()
+	p.aftercare()
 	p.instruments()
 }
 
@@ -534,8 +535,8 @@ func (p *pack) isolations() {
 		case install.Isolation:
 			n++
 			p.pair(p.words.Say("Isolation %s", p.at(r.At)),
-				p.words.Say("%s: %s; lock and tag %s; tester %s proved before and after; dead: %s; stays live: %s", r.By, r.Source,
-					r.LockTag, r.Tester, strings.Join(r.PairsDead, ", "), or(r.StillLive, p.words.Say("not recorded"))))
+				join(" ", p.words.Say("%s: %s; lock and tag %s; tester %s proved before and after; dead: %s; stays live: %s", r.By, r.Source,
+					r.LockTag, r.Tester, strings.Join(r.PairsDead, ", "), or(r.StillLive, p.words.Say("not recorded"))), p.takenBack(r.ID)))
 		case install.LockOff:
 			n++
 			p.pair(p.words.Say("Lock off %s", p.at(r.At)), join("; ", r.By, r.Note))
@@ -547,6 +548,42 @@ func (p *pack) isolations() {
 	}
 	if n == 0 {
 		p.line(p.words.Say("Nothing is on record."))
+	}
+}
+
+// takenBack says what became of an isolation that was corrected or withdrawn.
+func (p *pack) takenBack(isolation string) string {
+	out := ""
+	for i := range p.v.Job.Records {
+		r := &p.v.Job.Records[i]
+		switch {
+		case r.Kind == install.Isolation && r.Supersedes == isolation:
+			out = p.words.Say("Corrected by the one of %s: %s.", p.at(r.At), r.Note)
+		case r.Kind == install.Withdrawal && r.Subject == isolation:
+			return p.words.Say("Withdrawn by %s, %s: %s.", r.By, p.at(r.At), r.Note)
+		}
+	}
+	return out
+}
+
+// aftercare is what was looked after since the job was first signed.
+func (p *pack) aftercare() {
+	list := p.v.Job.Current(install.LookedAfter)
+	if len(list) == 0 {
+		return
+	}
+	p.heading(p.words.Say("Looked after since the handover"))
+	for i := range list {
+		r := &list[i]
+		result := p.words.Say("in order")
+		if r.Passed != nil && !*r.Passed {
+			result = p.words.Say("not in order")
+		}
+		what := r.Subject
+		if i := slices.Index(install.AfterSubjects, r.Subject); i >= 0 {
+			what = p.words.Say(string(install.AfterNames[i]))
+		}
+		p.pair(what+" "+p.date(r.At), join(": ", r.By+", "+result, r.Note))
 	}
 }
 

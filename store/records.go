@@ -48,7 +48,7 @@ func (l *Loaded) NewRecordSent(r install.Record, sent install.Sent) error {
 				r.Supersedes = old.ID
 			}
 		}
-	case install.Reading, install.Observation, install.Photo, install.SurveyReading, install.LooseEnd:
+	case install.Reading, install.Observation, install.Photo, install.SurveyReading, install.LooseEnd, install.Isolation:
 	default:
 		r.Supersedes = ""
 	}

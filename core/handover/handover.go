@@ -173,8 +173,12 @@ func Seal(job *install.Job) (install.Seal, error) {
 	return install.Seal{Revision: job.Revision(), By: sig.By, Role: sig.Role, At: sig.At, Prev: prev, Hash: hash}, err
 }
 
+// chain hashes a job as it was when it was signed: what was looked after since is not under
+// its seal.
 func chain(job *install.Job, prev string) (string, error) {
-	c, err := Canonical(job)
+	then := *job
+	then.Records, _ = job.Signed()
+	c, err := Canonical(&then)
 	if err != nil {
 		return "", err
 	}
@@ -209,6 +213,7 @@ func Verify(job *install.Job) (Outcome, string) {
 			return Changed, w.Say("the chain of seals is broken before revision %s", job.Seals[i].Revision)
 		}
 	}
+	covered, after := job.Signed()
 	if !job.Frozen() {
 		return Unsealed, w.Say("revision %s is in work; verify the signed file of an earlier one", job.Revision())
 	}
@@ -220,8 +225,14 @@ func Verify(job *install.Job) (Outcome, string) {
 	if hash != last.Hash {
 		return Changed, w.Say("its content gives %s…, the seal of revision %s says %s…", hash[:12], last.Revision, short(last.Hash))
 	}
-	return Unchanged, w.Say("revision %s, signed by %s (%s) on %s", last.Revision, last.By, last.Role,
-		last.At.Format("2006-01-02 15:04 MST"))
+	if i := slices.IndexFunc(after, func(r install.Record) bool { return !r.Kind.AfterSignature() }); i >= 0 {
+		return Changed, w.Say("a %s stands behind the signature, which only a new revision takes", after[i].Kind)
+	}
+	said := w.Say("revision %s, signed by %s (%s) on %s", last.Revision, last.By, last.Role, last.At.Format("2006-01-02 15:04 MST"))
+	if len(after) > 0 {
+		said += "; " + w.Say("%d of %d records came after it and are not under its seal", len(after), len(after)+len(covered))
+	}
+	return Unchanged, said
 }
 
 func short(s string) string { return s[:min(12, len(s))] }

@@ -13,6 +13,7 @@
 package install
 
 import (
+	"slices"
 	"time"
 
 	"arvelt/core/words"
@@ -452,7 +453,31 @@ const (
 	Scope         RecordKind = "scope"          // the points that were agreed
 	Variation     RecordKind = "variation"      // a change of the agreed points, accepted
 	Photo         RecordKind = "photo"          // a picture kept with a room, point or finding
+
+	Withdrawal  RecordKind = "withdrawal" // an isolation that proves nothing after all, Subject names it
+	LookedAfter RecordKind = "aftercare"  // something looked after once the job was signed, Subject is one of AfterSubjects
 )
+
+// Kinds are all kinds of record.
+var Kinds = []RecordKind{Tick, Isolation, LooseEnd, Reading, Remark, LockOff, Energise, Operator, Signature, Reopen,
+	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, LookedAfter}
+
+// AfterSubjects are what a [LookedAfter] record is about.
+var AfterSubjects = []string{"button-test", "storm-check", "return-visit", "other"}
+
+// AfterNames are what they are called, each a message.
+var AfterNames = []words.Key{words.Key("Test buttons pressed"), words.Key("Looked at after a storm"), words.Key("Return visit"),
+	words.Key("Something else looked after")}
+
+// AfterSignature reports whether a signed revision takes records of the kind: what is looked
+// after, and what makes the work on it safe. Everything else opens a new revision first.
+func (k RecordKind) AfterSignature() bool {
+	switch k {
+	case LookedAfter, Photo, LooseEnd, Operator, Isolation, Withdrawal, LockOff, Energise, Reopen:
+		return true
+	}
+	return false
+}
 
 // Record is something that happened. Which fields are used depends on Kind;
 // the others stay empty.
@@ -601,6 +626,22 @@ func (j *Job) Frozen() bool {
 		}
 	}
 	return false
+}
+
+// Signed returns the records up to the newest signature, which are those that it covers, and
+// those that came after it.
+func (j *Job) Signed() (covered, after []Record) {
+	for i := range slices.Backward(j.Records) {
+		if j.Records[i].Kind == Signature {
+			return j.Records[:i+1], j.Records[i+1:]
+		}
+	}
+	return nil, j.Records
+}
+
+// Withdrawn reports whether an isolation was taken back.
+func (j *Job) Withdrawn(isolation string) bool {
+	return slices.ContainsFunc(j.Records, func(r Record) bool { return r.Kind == Withdrawal && r.Subject == isolation })
 }
 
 // Revision returns the letter of the revision in work: A until one is

@@ -12,9 +12,11 @@ import (
 // decided in package proving. The error is [Errors].
 func (r Record) Validate(t Terms) error {
 	c := &checker{in: string(r.Kind) + ".", w: words.In(t.Locale)}
-	c.oneOf("kind", string(r.Kind), []string{string(Tick), string(Isolation), string(LooseEnd), string(Reading),
-		string(Remark), string(LockOff), string(Energise), string(Operator), string(Signature), string(Reopen),
-		string(Observation), string(SurveyReading), string(Decision), string(FindingStep), string(Scope), string(Variation), string(Photo)})
+	kinds := []string{}
+	for _, k := range Kinds {
+		kinds = append(kinds, string(k))
+	}
+	c.oneOf("kind", string(r.Kind), kinds)
 	for field, v := range map[string]string{"note": r.Note, "couldNot": r.CouldNot, "source": r.Source,
 		"lockTag": r.LockTag, "tester": r.Tester, "stillLive": r.StillLive, "reference": r.Reference, "person": r.Person,
 		"subject": r.Subject, "instrument": r.Instrument, "circuit": r.Circuit, "unit": r.Unit, "path": r.Path,
@@ -44,6 +46,15 @@ func (r Record) Validate(t Terms) error {
 		}
 	case Tick:
 		c.needed("subject", r.Subject, 80)
+	case Withdrawal:
+		c.needed("subject", r.Subject, 80)
+		c.needed("note", r.Note, 400)
+	case LookedAfter:
+		c.oneOf("subject", r.Subject, AfterSubjects)
+		c.needed("note", r.Note, 400)
+		if r.Passed == nil {
+			c.say("passed", "nothing", c.w.Say("yes or no: whether it was in order"))
+		}
 	case Observation:
 		c.oneOf("subject", r.Subject, append([]string{"other"}, t.Findings...))
 		c.oneOf("path", r.Path, t.Classes)

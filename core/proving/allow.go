@@ -30,7 +30,7 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Fac
 	if !May(r.Role, r.Kind) {
 		return &RoleError{r.Role, r.Kind}
 	}
-	if job.Frozen() && r.Kind != install.Reopen {
+	if job.Frozen() && !r.Kind.AfterSignature() {
 		return &NotYetError{w.Say("Revision %s is signed: open a new revision to record more.", job.Revision())}
 	}
 	if err := supersedes(job, r); err != nil {
@@ -52,6 +52,14 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Fac
 		}
 	case install.LockOff:
 		return allowLockOff(job, r)
+	case install.Isolation:
+		return allowCorrection(job, r)
+	case install.Withdrawal:
+		return allowWithdrawal(job, r)
+	case install.LookedAfter:
+		if len(job.Seals) == 0 {
+			return &NotYetError{w.Say("Nothing is handed over yet: what is looked after comes once the job was signed.")}
+		}
 	case install.Remark:
 		if !isCurrent(job, install.Reading, r.Subject) {
 			return &NotYetError{w.Say("The reading that this explains is not there any more: look at the newest.")}
@@ -180,6 +188,38 @@ func allowLockOff(job *install.Job, r install.Record) error {
 	return &NotYetError{w.Say("This lock is off already: look at the newest.")}
 }
 
+// allowCorrection lets an isolation take the place of another one of the same person, with
+// what was wrong with it.
+func allowCorrection(job *install.Job, r install.Record) error {
+	w := job.Words
+	i := slices.IndexFunc(job.Records, func(old install.Record) bool { return r.Supersedes != "" && old.ID == r.Supersedes })
+	switch {
+	case i < 0:
+		return nil
+	case !job.Records[i].IsBy(r.Who()):
+		return &NotYetError{w.Say("This isolation is %s's: only who made it corrects it.", job.Records[i].By)}
+	case strings.TrimSpace(r.Note) == "":
+		return install.Errors{{Field: "isolation.note", Value: r.Note, Accept: w.Say("what was wrong with the record that this corrects")}}
+	}
+	return nil
+}
+
+// allowWithdrawal lets an isolation be taken back by who made it or the supervisor. It proves
+// nothing from then on; its lock hangs until it is taken off.
+func allowWithdrawal(job *install.Job, r install.Record) error {
+	w := job.Words
+	i := slices.IndexFunc(job.Records, func(old install.Record) bool { return old.ID == r.Subject })
+	switch {
+	case i < 0 || !isCurrent(job, install.Isolation, r.Subject):
+		return &NotYetError{w.Say("This isolation is not there any more: look at the newest.")}
+	case job.Withdrawn(r.Subject):
+		return &NotYetError{w.Say("This isolation was withdrawn already.")}
+	case !job.Records[i].IsBy(r.Who()) && r.Role != Supervisor:
+		return &NotYetError{w.Say("This isolation is %s's: only who made it, or the supervisor, withdraws it.", job.Records[i].By)}
+	}
+	return nil
+}
+
 // BeforeHandover marks what may stay undone while the circuit is energised.
 const BeforeHandover = "handover"
 
@@ -237,22 +277,42 @@ func shows(job *install.Job, id string) bool {
 	return slices.ContainsFunc(job.Records, func(r install.Record) bool { return r.ID == id })
 }
 
-// Leaves is what a reading leaves undone, where that is not noted already; empty for
-// nothing.
+// Leaves is what a record leaves undone, where that is not noted already; empty for nothing: a
+// test after which something must be put back, an isolation withdrawn with work done under it,
+// something looked after that was not in order.
 func Leaves(job *install.Job, r *install.Record, tests []rulebook.Test) string {
-	if r.Kind != install.Reading {
+	w := job.Words
+	left := ""
+	switch r.Kind {
+	case install.Reading:
+		for i := range tests {
+			if t := &tests[i]; t.ID == r.Subject && t.Circuit == r.Circuit {
+				left = t.Leaves
+			}
+		}
+	case install.Withdrawal:
+		i := slices.IndexFunc(job.Records, func(old install.Record) bool { return old.ID == r.Subject })
+		if i >= 0 && workedUnder(job, &job.Records[i]) {
+			left = w.Say("%s: an isolation was withdrawn; look again at what was done under it, and prove it dead anew: %s",
+				job.Records[i].Source, r.Note)
+		}
+	case install.LookedAfter:
+		if r.Passed != nil && !*r.Passed {
+			left = w.Say("Not in order when looked after: %s", r.Note)
+		}
+	}
+	if left == "" || slices.ContainsFunc(LooseEnds(job), func(l install.Record) bool { return l.Note == left }) {
 		return ""
 	}
-	for i := range tests {
-		t := &tests[i]
-		if t.ID != r.Subject || t.Circuit != r.Circuit || t.Leaves == "" {
-			continue
-		}
-		if !slices.ContainsFunc(LooseEnds(job), func(l install.Record) bool { return l.Note == t.Leaves }) {
-			return t.Leaves
-		}
-	}
-	return ""
+	return left
+}
+
+// workedUnder reports whether whoever isolated has ticked a step or read a test since.
+func workedUnder(job *install.Job, isolation *install.Record) bool {
+	return slices.ContainsFunc(job.Records, func(r install.Record) bool {
+		return (r.Kind == install.Tick && r.Done || r.Kind == install.Reading) && r.IsBy(isolation.Who()) &&
+			!isolation.Moment().After(r.Moment())
+	})
 }
 
 // LooseEnds returns what is left temporarily undone and not yet cleared.

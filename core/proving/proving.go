@@ -37,7 +37,7 @@ func May(role string, kind install.RecordKind) bool {
 	switch kind {
 	case install.Signature:
 		return role == Supervisor
-	case install.Energise, install.Isolation, install.LockOff, install.Remark:
+	case install.Energise, install.Isolation, install.Withdrawal, install.LockOff, install.Remark:
 		return role == Supervisor || role == Electrician
 	case install.Reading, install.Tick, install.LooseEnd:
 		return role == Supervisor || role == Electrician || role == Apprentice
@@ -83,7 +83,7 @@ func IsolationInForce(job *install.Job, by install.Person, now time.Time) (insta
 	for _, r := range Locks(job) {
 		if r.IsBy(by) && !(is && !r.Moment().After(on.Moment())) {
 			at := r.At.In(now.Location())
-			return r, at.Year() == now.Year() && at.YearDay() == now.YearDay()
+			return r, !job.Withdrawn(r.ID) && at.Year() == now.Year() && at.YearDay() == now.YearDay()
 		}
 	}
 	return install.Record{}, false
@@ -121,7 +121,7 @@ func Locks(job *install.Job) []install.Record {
 func Energised(job *install.Job) (install.Record, bool) {
 	on, is := lastEnergised(job)
 	for i := len(job.Records) - 1; is && i >= 0 && job.Records[i].Kind != install.Energise; i-- {
-		if r := &job.Records[i]; r.Kind == install.Isolation && r.Moment().After(on.Moment()) {
+		if r := &job.Records[i]; r.Kind == install.Isolation && !job.Withdrawn(r.ID) && r.Moment().After(on.Moment()) {
 			return install.Record{}, false
 		}
 	}

@@ -712,6 +712,8 @@ export interface components {
         };
         Terms: {
             id: string;
+            /** @description what is looked after once a job was signed */
+            aftercare: components["schemas"]["Named"][];
             /** @description in which the practice speaks */
             locale: string;
             /** @description the family of the practice in words */
@@ -1612,7 +1614,7 @@ export interface components {
             clockOffS?: number;
         };
         /** @enum {string} */
-        RecordKind: "tick" | "isolation" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo";
+        RecordKind: "tick" | "isolation" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "aftercare";
         Remedy: {
             title: string;
             effect: string;

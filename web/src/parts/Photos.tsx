@@ -35,7 +35,7 @@ export function Photos({ job, subject, what, small }: { job: Of<'JobView'>; subj
             <img src={`/api/jobs/${job.id}/photos/${p.reference}`} alt="" style={{ height: small ? 44 : 64, width: 'auto' }} />
           </button>
         ))}
-        <Button className="no-print" disabled={job.view.frozen} onClick={() => file.current?.click()}>
+        <Button className="no-print" onClick={() => file.current?.click()}>
           {small && photos.length === 0 ? say('Photo') : say('Add a photo')}
         </Button>
         <input

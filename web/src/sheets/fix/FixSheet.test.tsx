@@ -145,3 +145,23 @@ test('a tick on a lost connection is tried again under the same key', async () =
   await waitFor(() => expect(keys).toHaveLength(2));
   expect(keys[1]).toBe(keys[0]);
 });
+
+test('an isolation is corrected with what was wrong, proved anew, and withdrawn with why', async () => {
+  const sent = serve();
+  const now = record({ id: 'iso1', kind: 'isolation', source: 'main switch', lockTag: 'padlock 4', tester: 'T 1', provedBefore: true });
+  const tests = { ...view().view.tests, isolation: now };
+  sheet({ tests, tasks: [task({})] });
+  fireEvent.click(screen.getByRole('button', { name: 'Correct it' }));
+  expect(screen.getByLabelText<HTMLInputElement>('What was switched off').value).toBe('main switch');
+  for (const step of screen.getAllByRole<HTMLInputElement>('checkbox', { name: /Tester proved/ })) expect(step.checked).toBe(false);
+  fireEvent.change(screen.getByLabelText('What was wrong with the record before'), { target: { value: 'the other switch' } });
+  fireEvent.click(screen.getByRole('button', { name: 'Record' }));
+  await waitFor(() =>
+    expect(sent[0].body).toMatchObject({ kind: 'isolation', supersedes: 'iso1', note: 'the other switch', provedBefore: false }),
+  );
+  fireEvent.click(await screen.findByRole('button', { name: 'Withdraw it' }));
+  expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Withdraw the isolation' }).disabled).toBe(true);
+  fireEvent.change(screen.getByLabelText('Why it proves nothing'), { target: { value: 'flat cell' } });
+  fireEvent.click(screen.getByRole('button', { name: 'Withdraw the isolation' }));
+  await waitFor(() => expect(sent[1].body).toMatchObject({ kind: 'withdrawal', subject: 'iso1', note: 'flat cell' }));
+});

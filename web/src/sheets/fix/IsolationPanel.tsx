@@ -6,7 +6,7 @@ import { useTerms } from '../../api/job';
 import { useKept, useRecord } from '../../api/records';
 import { useFrame } from '../../frame/Shell';
 
-import { Caution, Fields, Heading, Quiet, Section, Wrong } from '../../parts/layout';
+import { Caution, Fields, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { sentLater } from '../../parts/sentLater';
 import { Locks } from './Locks';
@@ -18,7 +18,8 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
   const terms = useTerms().data;
   const [oneHot, setOneHot] = useState(false);
   const pairs = (oneHot ? terms?.pairsOneHot : terms?.pairs) ?? [];
-  const [open, setOpen] = useState(false);
+  const [open, setOpen] = useState<'' | 'new' | 'correct' | 'withdraw'>('');
+  const [why, setWhy] = useState('');
   const now = job.view.tests.isolation;
   const waits = useKept(job.id)
     .kept.filter((k) => !k.refused && k.record.kind === 'isolation')
@@ -26,6 +27,14 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
   const may = me.role === 'supervisor' || me.role === 'electrician';
   const [text, setText] = useState({ source: '', lockTag: '', tester: '', stillLive: '' });
   const [steps, setSteps] = useState<Record<string, boolean>>({});
+  const done = () => {
+    setOpen('');
+    setSteps({});
+    setWhy('');
+  };
+  const reason = (label: string) => (
+    <TextField label={label} value={why} onChange={(e) => setWhy(e.target.value)} slotProps={{ htmlInput: { name: 'why' } }} />
+  );
   const step = (id: string, label: string) => (
     <FormControlLabel
       key={id}
@@ -58,13 +67,9 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
         provedAfter: !!steps.provedAfter,
         pairsDead: pairs.filter((p) => steps[p]),
         oneHot,
+        ...(open === 'correct' && now && { supersedes: now.id, note: why }),
       },
-      {
-        onSuccess: () => {
-          setOpen(false);
-          setSteps({});
-        },
-      },
+      { onSuccess: done },
     );
   return (
     <Section aria-label={say('Isolation')}>
@@ -96,18 +101,49 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
       )}
       <Locks job={job} />
       {!open && (
-        <Button
-          className="no-print"
-          variant={now ? 'outlined' : 'contained'}
-          disabled={!may || job.view.frozen}
-          data-isolate
-          onClick={() => setOpen(true)}
-        >
-          {now ? say('Record it again') : say('Record an isolation')}
-        </Button>
+        <Row className="no-print">
+          <Button variant={now ? 'outlined' : 'contained'} disabled={!may} data-isolate onClick={() => setOpen('new')}>
+            {now ? say('Record it again') : say('Record an isolation')}
+          </Button>
+          {now && may && (
+            <>
+              <Button
+                onClick={() => {
+                  setText({ source: now.source, lockTag: now.lockTag, tester: now.tester, stillLive: now.stillLive });
+                  setOpen('correct');
+                }}
+              >
+                {say('Correct it')}
+              </Button>
+              <Button onClick={() => setOpen('withdraw')}>{say('Withdraw it')}</Button>
+            </>
+          )}
+        </Row>
       )}
       {!may && <Quiet> {say('An electrician or the supervisor records it.')}</Quiet>}
-      {open && (
+      {open === 'withdraw' && now && (
+        <div style={{ border: '1px solid var(--ink)', padding: 12 }}>
+          <Caution>
+            {say(
+              'From now on it proves nothing: stop what is done under it, and treat everything behind it as live. ' +
+                'The lock stays on record until it is taken off.',
+            )}
+          </Caution>
+          <Fields>{reason(say('Why it proves nothing'))}</Fields>
+          {record.error && <Wrong>{record.error.message}</Wrong>}
+          <Row>
+            <Button
+              variant="contained"
+              disabled={!why.trim() || record.isPending}
+              onClick={() => record.mutate({ kind: 'withdrawal', subject: now.id, note: why }, { onSuccess: done })}
+            >
+              {say('Withdraw the isolation')}
+            </Button>
+            <Button onClick={done}>{say('Cancel')}</Button>
+          </Row>
+        </div>
+      )}
+      {(open === 'new' || open === 'correct') && (
         <div style={{ border: '1px solid var(--ink)', padding: 12 }}>
           <Caution>
             {say('In this order. A tester that was not proved on a known source proves nothing. The incoming terminals stay live.')}
@@ -117,6 +153,7 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
             {box('lockTag', say('Lock and tag'), say('whose lock, which tag'))}
             {box('tester', say('Tester'), say('make and number'))}
             {box('stillLive', say('What stays live'), say('name the terminals'))}
+            {open === 'correct' && reason(say('What was wrong with the record before'))}
           </Fields>
           {!!terms?.pairsOneHot?.length && (
             <FormControlLabel
@@ -135,7 +172,7 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
             <Button variant="contained" disabled={record.isPending} onClick={save}>
               {say('Record')}
             </Button>
-            <Button onClick={() => setOpen(false)}>{say('Cancel')}</Button>
+            <Button onClick={done}>{say('Cancel')}</Button>
           </div>
         </div>
       )}

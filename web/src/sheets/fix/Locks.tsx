@@ -31,14 +31,12 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
                 </Quiet>
               </span>
               {own && (
-                <Button disabled={record.isPending || job.view.frozen} onClick={() => off(l.id)}>
+                <Button disabled={record.isPending} onClick={() => off(l.id)}>
                   {say('My lock is off')}
                 </Button>
               )}
               {!own && me.role === 'supervisor' && (
-                <Button disabled={job.view.frozen} onClick={() => setForOther(forOther === l.id ? undefined : l.id)}>
-                  {say('Its owner is gone')}
-                </Button>
+                <Button onClick={() => setForOther(forOther === l.id ? undefined : l.id)}>{say('Its owner is gone')}</Button>
               )}
             </Row>
             {forOther === l.id && (

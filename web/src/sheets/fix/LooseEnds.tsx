@@ -33,9 +33,7 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
             </Quiet>
           </span>
           {(qualified || (notes && l.path === 'handover')) && clearing !== l.id && (
-            <Button disabled={job.view.frozen} onClick={() => setClearing(l.id)}>
-              {say('Put right')}
-            </Button>
+            <Button onClick={() => setClearing(l.id)}>{say('Put right')}</Button>
           )}
           {clearing === l.id && (
             <>
@@ -76,7 +74,7 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
           </span>
           {qualified && (
             <Button
-              disabled={job.view.frozen || record.isPending}
+              disabled={record.isPending}
               onClick={() => record.mutate({ kind: 'loose-end', subject: c.subject, supersedes: c.id, note: say('opened again') })}
             >
               {say('Open again')}
@@ -101,7 +99,7 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
             />
           )}
           <Button
-            disabled={job.view.frozen || !note.trim()}
+            disabled={!note.trim()}
             onClick={() => record.mutate({ kind: 'loose-end', note, path: later ? 'handover' : '' }, { onSuccess: () => setNote('') })}
           >
             {say('Write it down')}

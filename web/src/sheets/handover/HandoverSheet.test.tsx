@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import type { Of } from '../../api/client';
-import { serve, show, task, view } from '../../testing/fixture';
+import { record, serve, show, task, view } from '../../testing/fixture';
 import { HandoverSheet } from './HandoverSheet';
 
 afterEach(() => vi.unstubAllGlobals());
@@ -65,4 +65,24 @@ test('a step that somebody else takes says whose it is', () => {
   expect(screen.getByRole('heading', { name: 'Handover steps' })).toBeTruthy();
   expect(screen.getByText(/inspector/)).toBeTruthy();
   expect(screen.queryByText('With the owner')).toBeNull();
+});
+
+test('a signed job takes what is looked after, with whether it was in order', async () => {
+  const seals = [{ revision: 'A', by: 'Mo', role: 'supervisor', at: '2026-05-04T09:00:00Z', prev: '', hash: 'abc123' }];
+  const sent = serve({ '/api/terms': { aftercare: [{ id: 'storm-check', name: 'Looked at after a storm' }], together: [] } });
+  const records = [record({ kind: 'aftercare', subject: 'storm-check', passed: false, note: 'gland wet' })];
+  const job = view({ ready: ready(0), frozen: true }, { seals, records });
+  show(<HandoverSheet job={job} j={job.view.job!} open={() => {}} />, 'electrician');
+  expect(await screen.findByText(/Looked at after a storm: gland wet/)).toBeTruthy();
+  fireEvent.mouseDown(screen.getByRole('combobox', { name: 'What was looked after' }));
+  fireEvent.click(screen.getByRole('option', { name: 'Looked at after a storm' }));
+  fireEvent.change(screen.getByLabelText('What was seen and done'), { target: { value: 'dry, lid tight' } });
+  const keep = () => screen.getByRole<HTMLButtonElement>('button', { name: 'Record' });
+  expect(keep().disabled).toBe(true);
+  fireEvent.mouseDown(screen.getByRole('combobox', { name: 'In order?' }));
+  fireEvent.click(screen.getByRole('option', { name: 'In order' }));
+  fireEvent.click(keep());
+  await waitFor(() =>
+    expect(sent[0].body).toMatchObject({ kind: 'aftercare', subject: 'storm-check', passed: true, note: 'dry, lid tight' }),
+  );
 });

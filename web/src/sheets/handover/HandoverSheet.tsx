@@ -13,6 +13,7 @@ import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
+import { LookedAfter } from './LookedAfter';
 
 /** What is ready and what is not, the signature, and the pack. For the supervisor, at a table. */
 export function HandoverSheet({ job, j }: SheetProps) {
@@ -146,6 +147,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
           </>
         )}
       </Section>
+      {j.seals.length > 0 && <LookedAfter job={job} j={j} />}
       <Section>
         <Heading aside={<SaveLine part={site} />}>{say('On the first page of the pack')}</Heading>
         <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 280px), 1fr))' }}>
