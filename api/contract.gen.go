@@ -121,6 +121,9 @@ type CircuitsSheet struct {
 // Colour defines model for Colour.
 type Colour = rulebook.Colour
 
+// Command defines model for Command.
+type Command = store.Command
+
 // Company defines model for Company.
 type Company struct {
 	Address     string       `json:"address"`
@@ -650,6 +653,9 @@ type State = plan.State
 // Step defines model for Step.
 type Step = working.Step
 
+// Steps defines model for Steps.
+type Steps = store.Steps
+
 // Stock defines model for Stock.
 type Stock = install.Stock
 
@@ -699,6 +705,9 @@ type SurveyTerms struct {
 	Sizes      []string        `json:"sizes"`
 	Switching  []string        `json:"switching"`
 }
+
+// TakeBack defines model for TakeBack.
+type TakeBack = store.TakeBack
 
 // TakeLine defines model for TakeLine.
 type TakeLine = materials.Line
@@ -967,6 +976,12 @@ type AddRecordParams struct {
 	DeviceTime *time.Time `json:"Device-Time,omitempty"`
 }
 
+// RedoParams defines parameters for Redo.
+type RedoParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
 // UndoParams defines parameters for Undo.
 type UndoParams struct {
 	// IdempotencyKey the same for every retry of one write, so that it is done once
@@ -1025,6 +1040,9 @@ type SavePartJSONRequestBody = SavePartJSONBody
 
 // AddRecordJSONRequestBody defines body for AddRecord for application/json ContentType.
 type AddRecordJSONRequestBody = NewRecord
+
+// UndoJSONRequestBody defines body for Undo for application/json ContentType.
+type UndoJSONRequestBody = TakeBack
 
 // VaryJSONRequestBody defines body for Vary for application/json ContentType.
 type VaryJSONRequestBody = Variation
@@ -1124,13 +1142,19 @@ type ServerInterface interface {
 	// AddRecord Add a record; records are never changed. One that a device made before it could send it says when
 	// (POST /api/jobs/{id}/records)
 	AddRecord(c *gin.Context, id Id, params AddRecordParams)
+	// Redo Bring back one's own command that was taken back last, unless something was changed since
+	// (POST /api/jobs/{id}/redo)
+	Redo(c *gin.Context, id Id, params RedoParams)
 	// SupplySheet The supply chain as judged, the ways to isolate and the supply number
 	// (GET /api/jobs/{id}/supply)
 	SupplySheet(c *gin.Context, id Id)
 	// TableCsv One table as CSV
 	// (GET /api/jobs/{id}/tables/{table})
 	TableCsv(c *gin.Context, id Id, table string)
-	// Undo Undo one's own last saved edit of a part, unless somebody edited that part since
+	// Steps What one can take back and bring back, in words, and what somebody has changed since
+	// (GET /api/jobs/{id}/undo)
+	Steps(c *gin.Context, id Id)
+	// Undo Take back one's own last command or the one that is named, whole, unless somebody has changed any of it since
 	// (POST /api/jobs/{id}/undo)
 	Undo(c *gin.Context, id Id, params UndoParams)
 	// Vary Work out a variation and, when it is accepted, keep it
@@ -2165,6 +2189,58 @@ func (siw *ServerInterfaceWrapper) AddRecord(c *gin.Context) {
 	siw.Handler.AddRecord(c, id, params)
 }
 
+// Redo operation middleware
+func (siw *ServerInterfaceWrapper) Redo(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RedoParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Redo(c, id, params)
+}
+
 // SupplySheet operation middleware
 func (siw *ServerInterfaceWrapper) SupplySheet(c *gin.Context) {
 
@@ -2222,6 +2298,31 @@ func (siw *ServerInterfaceWrapper) TableCsv(c *gin.Context) {
 	}
 
 	siw.Handler.TableCsv(c, id, table)
+}
+
+// Steps operation middleware
+func (siw *ServerInterfaceWrapper) Steps(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Steps(c, id)
 }
 
 // Undo operation middleware
@@ -2593,7 +2694,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/jobs/:id/desk", wrapper.SendToDesk)
 	router.GET(options.BaseURL+"/api/jobs/:id/forecast", wrapper.Forecast)
 	router.POST(options.BaseURL+"/api/jobs/:id/records", wrapper.AddRecord)
+	router.GET(options.BaseURL+"/api/jobs/:id/undo", wrapper.Steps)
 	router.POST(options.BaseURL+"/api/jobs/:id/undo", wrapper.Undo)
+	router.POST(options.BaseURL+"/api/jobs/:id/redo", wrapper.Redo)
 	router.GET(options.BaseURL+"/api/jobs/:id/history", wrapper.History)
 	router.GET(options.BaseURL+"/api/jobs/:id/file", wrapper.JobFile)
 	router.GET(options.BaseURL+"/api/jobs/:id/pack", wrapper.Pack)

@@ -419,10 +419,37 @@ func (s *Server) AddRecord(c *gin.Context, id Id, params AddRecordParams) {
 	s.change(c, scope, p, id, params.IdempotencyKey, func(l *store.Loaded) error { return l.NewRecordSent(r.Record, r.Sent) })
 }
 
-// Undo undoes the person's last edit.
+// Steps answers what the person can take back and bring back.
+func (s *Server) Steps(c *gin.Context, id Id) {
+	p, scope := s.who(c)
+	steps, err := scope.Steps(c, p, id)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	reply(c, steps)
+}
+
+// Redo brings back the command that the person took back last.
+func (s *Server) Redo(c *gin.Context, id Id, params RedoParams) {
+	p, scope := s.who(c)
+	l, err := scope.Redo(c, p, id, params.IdempotencyKey)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	answerJob(c, http.StatusOK, l)
+}
+
+// Undo takes back the person's last command, or the one that is named.
 func (s *Server) Undo(c *gin.Context, id Id, params UndoParams) {
 	p, scope := s.who(c)
-	l, err := scope.Undo(c, p, id, params.IdempotencyKey)
+	var which store.TakeBack
+	if err := decode(c, &which); err != nil {
+		fail(c, err)
+		return
+	}
+	l, err := scope.Undo(c, p, id, params.IdempotencyKey, which)
 	if err != nil {
 		fail(c, err)
 		return

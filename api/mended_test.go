@@ -444,7 +444,7 @@ func TestHostileWritesLoseNothing(t *testing.T) {
 	require.Equal(t, 200, c.do("DELETE", "/api/jobs/"+v.Id+"/parts?part=circuits/c1&base="+strconv.Itoa(now.Versions["circuits/c1"]),
 		nil).status)
 	for range 2 {
-		a := jana.do("POST", "/api/jobs/"+v.Id+"/undo", nil)
+		a := jana.do("POST", "/api/jobs/"+v.Id+"/undo", put{"command": "", "free": false})
 		assert.Equal(t, 409, a.status, a.text)
 		assert.Contains(t, a.problem(t).Title, "taken it off")
 	}

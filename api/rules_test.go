@@ -86,7 +86,7 @@ func TestTheEditionOfARunningJobIsChanged(t *testing.T) {
 		require.Equal(t, 200, c.part(v, "rules", put{"edition": k.to}).status)
 		assert.Equal(t, k.to, c.job(k.ref).View.Job.Edition)
 		assert.Equal(t, 409, c.part(v, "rules", put{"edition": k.from}).status, "somebody changed it meanwhile")
-		require.Equal(t, 200, c.do("POST", "/api/jobs/"+v.Id+"/undo", nil).status)
+		require.Equal(t, 200, c.do("POST", "/api/jobs/"+v.Id+"/undo", put{"command": "", "free": false}).status)
 		assert.Equal(t, k.from, c.job(k.ref).View.Job.Edition)
 	}
 	signed := c.job("PW-2056")

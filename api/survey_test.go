@@ -74,7 +74,7 @@ func TestShorthandIsReadAndWalked(t *testing.T) {
 
 	// Undo takes a walked room off again, edit by edit.
 	for range 2 {
-		require.Equal(t, 200, c.do("POST", "/api/jobs/"+v.Id+"/undo", nil).status)
+		require.Equal(t, 200, c.do("POST", "/api/jobs/"+v.Id+"/undo", put{"command": "", "free": false}).status)
 	}
 	assert.Empty(t, c.job("PW-2046").View.Job.Rooms)
 }

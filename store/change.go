@@ -217,20 +217,21 @@ func (s Scope) write(l *Loaded) (*pgx.Batch, error) {
 		}
 		// A part that was taken off and is made again begins above every version that it had: nobody
 		// who read the old one overwrites the new. The job's own version counts every change.
+		title := l.named(part)
 		from, had := l.Versions[part]
 		if !had {
 			from = l.Version
 		}
 		l.Versions[part] = from + 1
 		l.stale[part] = &StaleError{Part: part, Version: from + 1, By: l.Who.Name, At: l.Now, Body: after}
-		s.audit(batch, l, part, what, from) // first, as it copies what the part was
+		s.audit(batch, l, part, what, title, from) // first, as it copies what the part was
 		batch.Queue(`INSERT INTO job_part (company_id, job_id, part, ord, version, body, updated_by, updated_at) VALUES ($1, $2, $3,
 			$4, $5, $6, $7, $8)
 			ON CONFLICT (job_id, part) DO UPDATE SET version = $5, body = $6, updated_by = $7, updated_at = $8`, s.CompanyID, l.ID,
 			part, ord, from+1, after, l.Who.Name, l.Now)
 	}
 	for _, part := range l.removed {
-		s.audit(batch, l, part, "removed "+part, l.Versions[part])
+		s.audit(batch, l, part, "removed "+part, l.named(part), l.Versions[part])
 		batch.Queue(`DELETE FROM job_part WHERE job_id = $1 AND company_id = $2 AND part = $3`, l.ID, s.CompanyID, part)
 		delete(l.Versions, part)
 		delete(l.stale, part)
@@ -238,10 +239,10 @@ func (s Scope) write(l *Loaded) (*pgx.Batch, error) {
 	for _, r := range j.Records[l.records:] {
 		batch.Queue(`INSERT INTO job_record (company_id, job_id, id, kind, body) VALUES ($1, $2, $3, $4, $5)`, s.CompanyID,
 			l.ID, r.ID, r.Kind, r)
-		s.audit(batch, l, "records", "recorded "+string(r.Kind)+" "+r.Subject, 0)
+		s.audit(batch, l, "records", "recorded "+string(r.Kind)+" "+r.Subject, "", 0)
 	}
 	for _, n := range l.notes {
-		s.audit(batch, l, n[0], n[1], 0)
+		s.audit(batch, l, n[0], n[1], "", 0)
 	}
 	for i, seal := range j.Seals[l.seals:] {
 		// The file of a revision is kept as it was signed: of an imported job
@@ -281,81 +282,13 @@ func (s Scope) stand(batch *pgx.Batch, l *Loaded) error {
 
 // audit writes who changed what, with how the part was: copied in the database,
 // before the part is written.
-func (s Scope) audit(batch *pgx.Batch, l *Loaded, part, what string, from int) {
+func (s Scope) audit(batch *pgx.Batch, l *Loaded, part, what, title string, from int) {
 	batch.Queue(`INSERT INTO edit (company_id, job_id, at, person_id, by_name, part, what, from_version, to_version, before, undone,
-			command, title)
+			command, title, undoes)
 		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, (SELECT body FROM job_part WHERE job_id = $2 AND company_id = $1 AND part = $6), $10,
-			$11, $12)`,
-		s.CompanyID, l.ID, l.Now, l.Who.ID, l.Who.Name, part, what, from, from+1, l.undoing, l.command, l.title)
-}
-
-// Undo restores the parts that the person changed last on the job, all of one command or none.
-// What was undone is passed over, so that the next undo reaches the command before it.
-func (s Scope) Undo(ctx context.Context, who Person, id, key string) (*Loaded, error) {
-	return s.Change(ctx, who, id, key, func(l *Loaded) error {
-		edits, err := s.lastCommand(ctx, l, who)
-		if err != nil {
-			return err
-		}
-		l.undoing = true
-		seqs := []int64{}
-		for _, e := range edits {
-			if err := l.takeBack(e); err != nil {
-				return err
-			}
-			seqs = append(seqs, e.Seq)
-		}
-		_, err = l.tx.Exec(ctx, `UPDATE edit SET undone = true WHERE seq = ANY($1) AND company_id = $2`, seqs, s.CompanyID)
-		return err
-	})
-}
-
-// pastEdit is an edit that may be taken back.
-type pastEdit struct {
-	Seq               int64
-	Part, What, Title string
-	Before            []byte
-	Since             bool // the part was changed again
-}
-
-// lastCommand are the edits of the newest command of a person that was not undone. Records are
-// never undone: an edit that left nothing of how its part was is none, but for a room that it made.
-func (s Scope) lastCommand(ctx context.Context, l *Loaded, who Person) ([]pastEdit, error) {
-	rows, err := l.tx.Query(ctx, `
-		WITH last AS (
-			SELECT seq, command FROM edit WHERE job_id = $1 AND company_id = $2 AND person_id = $3
-				AND (before IS NOT NULL OR part LIKE 'rooms/%') AND NOT undone ORDER BY seq DESC LIMIT 1)
-		SELECT e.seq, e.part, e.what, e.title, e.before, EXISTS (SELECT FROM edit later WHERE later.job_id = e.job_id
-			AND later.company_id = e.company_id AND later.part = e.part AND later.seq > e.seq AND NOT later.undone)
-		FROM edit e, last WHERE e.job_id = $1 AND e.company_id = $2 AND (e.seq = last.seq OR e.command = last.command)
-			AND (e.before IS NOT NULL OR e.part LIKE 'rooms/%') AND NOT e.undone ORDER BY e.seq DESC`,
-		l.ID, s.CompanyID, who.ID)
-	if err != nil {
-		return nil, err
-	}
-	edits, err := pgx.CollectRows(rows, pgx.RowToStructByPos[pastEdit])
-	if err == nil && len(edits) == 0 {
-		err = &NothingError{"There is no edit of yours to undo."}
-	}
-	return edits, err
-}
-
-// takeBack puts a part as it was before an edit, unless somebody has changed it since.
-func (l *Loaded) takeBack(e pastEdit) error {
-	switch {
-	case e.Since && l.stale[e.Part] == nil:
-		return &NothingError{"It is not undone: somebody has taken it off meanwhile."}
-	case e.Since:
-		return l.staleOf(e.Part)
-	}
-	if id, ok := strings.CutPrefix(e.Part, "rooms/"); ok && e.Before == nil { // the edit made this room
-		return l.removeRoom(e.Part, id, l.Versions[e.Part])
-	}
-	if err := l.SetPart(e.Part, l.Versions[e.Part], e.Before); err != nil {
-		return err
-	}
-	l.touched[e.Part] = "undid: " + cmp.Or(e.Title, e.What)
-	return nil
+			$11, $12, $13)`,
+		s.CompanyID, l.ID, l.Now, l.Who.ID, l.Who.Name, part, what, from, from+1, l.undoing, l.command, cmp.Or(l.title, title),
+		l.undoes)
 }
 
 // PartChange is one part of a command, against the version that was read.

@@ -118,8 +118,10 @@ type Loaded struct {
 	companyVersion int               // of the list that Prices are from
 	tx             work              // of the change in work
 	touched        map[string]string // part to what was done, for the audit
-	undoing        bool
-	command, title string // of the audit: what is changed together
+	undoing        bool              // nothing of it is to be undone: it takes back, brings back or begins
+	undoes         *string           // the command that it takes back
+	command, title string            // of the audit: what is changed together
+	gone           map[string]string // names of parts that were taken off
 	saved          *whole.View
 	removed        []string
 	stale          map[string]*StaleError
@@ -489,8 +491,8 @@ func (l *Loaded) Remove(part string, base int) error {
 			return &NothingError{"Circuit " + id + " has records (" + string(r.Kind) + " by " + r.By + "): it stays."}
 		}
 	}
+	l.drop(part)
 	l.Job.Circuits = slices.Delete(l.Job.Circuits, i, i+1)
-	l.removed = append(l.removed, part)
 	return nil
 }
 
@@ -599,6 +601,7 @@ func (s Scope) Create(ctx context.Context, who Person, key string, job install.J
 		for _, part := range Parts {
 			l.touched[part] = "started " + part
 		}
+		l.undoing = true
 		for i := range job.Circuits {
 			l.touched["circuits/"+job.Circuits[i].ID] = "started circuit"
 		}

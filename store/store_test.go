@@ -158,12 +158,12 @@ func TestUndoGoesBackEditByEditAndStopsAtSomebodyElses(t *testing.T) {
 		require.NoError(t, err)
 	}
 	for _, want := range []string{"two", "one", "C"} {
-		_, err := f.Undo(ctx, f.who, f.job, f.key())
+		_, err := f.Undo(ctx, f.who, f.job, f.key(), store.TakeBack{})
 		require.NoError(t, err)
 		got, _ := f.customer(t)
 		assert.Equal(t, want, got)
 	}
-	_, err := f.Undo(ctx, f.who, f.job, f.key())
+	_, err := f.Undo(ctx, f.who, f.job, f.key(), store.TakeBack{})
 	var nothing *store.NothingError
 	assert.ErrorAs(t, err, &nothing)
 
@@ -176,7 +176,7 @@ func TestUndoGoesBackEditByEditAndStopsAtSomebodyElses(t *testing.T) {
 	require.NoError(t, err)
 	_, err = f.site("theirs", version+1, f.key())
 	require.NoError(t, err)
-	_, err = f.Undo(ctx, mine, f.job, f.key())
+	_, err = f.Undo(ctx, mine, f.job, f.key(), store.TakeBack{})
 	var stale *store.StaleError
 	assert.ErrorAs(t, err, &stale)
 	got, _ := f.customer(t)
@@ -206,7 +206,7 @@ func TestARemovedCircuitComesBackWithUndo(t *testing.T) {
 	l, err := f.Job(ctx, f.who, f.job)
 	require.NoError(t, err)
 	assert.Empty(t, l.Job.Circuits)
-	l, err = f.Undo(ctx, f.who, f.job, f.key())
+	l, err = f.Undo(ctx, f.who, f.job, f.key(), store.TakeBack{})
 	require.NoError(t, err)
 	require.Len(t, l.Job.Circuits, 1)
 	_, err = f.Change(ctx, f.who, f.job, f.key(), func(l *store.Loaded) error {
@@ -319,7 +319,7 @@ func TestACommandIsSavedAndUndoneTogether(t *testing.T) {
 	edits, err := f.History(ctx, f.job)
 	require.NoError(t, err)
 	assert.Equal(t, "swap ways 3 and 4", edits[0].Title)
-	_, err = f.Undo(ctx, f.who, f.job, f.key())
+	_, err = f.Undo(ctx, f.who, f.job, f.key(), store.TakeBack{})
 	require.NoError(t, err)
 	assert.Equal(t, []int{3, 4}, ways(), "one undo takes both back")
 
@@ -333,7 +333,99 @@ func TestACommandIsSavedAndUndoneTogether(t *testing.T) {
 	require.NoError(t, err)
 	_, err = set("theirs", store.PartChange{Part: "circuits/c2", Base: at("c2"), Body: way("c2", 6)})
 	require.NoError(t, err)
-	_, err = f.Undo(ctx, mine, f.job, f.key())
+	_, err = f.Undo(ctx, mine, f.job, f.key(), store.TakeBack{})
 	assert.ErrorAs(t, err, &stale)
 	assert.Equal(t, []int{4, 6}, ways(), "nothing of it is undone")
+
+	// It is said what holds it, by whom, and what can be taken back all the same.
+	steps, err := f.Steps(ctx, mine, f.job)
+	require.NoError(t, err)
+	require.NotNil(t, steps.Undo)
+	assert.Equal(t, "swap again", steps.Undo.Title)
+	assert.Equal(t, []store.Blocked{{Part: "circuits/c2", Name: "Point", By: "Another"}}, steps.Undo.Blocked)
+	_, err = f.Undo(ctx, mine, f.job, f.key(), store.TakeBack{Free: true})
+	require.NoError(t, err)
+	assert.Equal(t, []int{3, 6}, ways(), "what nobody has changed since is taken back alone")
+}
+
+// What was taken back is brought back in turn, the newest first, until something new is done.
+func TestWhatWasTakenBackIsBroughtBack(t *testing.T) {
+	f := newFirm(t, storetest.New(t), "f")
+	said := func() string { got, _ := f.customer(t); return got }
+	base := 1
+	do := func(name string) {
+		t.Helper()
+		_, base = f.customer(t)
+		_, err := f.site(name, base, f.key())
+		require.NoError(t, err)
+	}
+	undo := func() {
+		t.Helper()
+		_, err := f.Undo(ctx, f.who, f.job, f.key(), store.TakeBack{})
+		require.NoError(t, err)
+	}
+	redo := func() error { _, err := f.Redo(ctx, f.who, f.job, f.key()); return err }
+	steps := func() store.Steps {
+		t.Helper()
+		out, err := f.Steps(ctx, f.who, f.job)
+		require.NoError(t, err)
+		return out
+	}
+	var nothing *store.NothingError
+	require.ErrorAs(t, redo(), &nothing)
+	assert.Nil(t, steps().Undo, "what began the job is not taken back")
+	do("one")
+	do("two")
+	assert.Equal(t, "Site changed", steps().Undo.Title)
+	undo()
+	undo()
+	assert.Nil(t, steps().Undo)
+	require.NotNil(t, steps().Redo)
+	assert.Equal(t, "Site changed", steps().Redo.Title)
+	require.NoError(t, redo())
+	assert.Equal(t, "one", said())
+	require.NoError(t, redo())
+	assert.Equal(t, "two", said())
+	require.ErrorAs(t, redo(), &nothing)
+	undo()
+	assert.Equal(t, "one", said(), "what was brought back is taken back again")
+	do("three")
+	require.ErrorAs(t, redo(), &nothing, "after something new there is nothing to bring back")
+	assert.Equal(t, "three", said())
+
+	// A circuit that was added, taken off by the undo, comes back as it was; so does the removal.
+	_, err := f.Change(ctx, f.who, f.job, f.key(), func(l *store.Loaded) error { return l.SetPart("circuits/c1", 0, circuitBody(t, "c1")) })
+	require.NoError(t, err)
+	assert.Equal(t, "Point added", steps().Undo.Title)
+	count := func() int {
+		l, err := f.Job(ctx, f.who, f.job)
+		require.NoError(t, err)
+		return len(l.Job.Circuits)
+	}
+	undo()
+	assert.Equal(t, 0, count())
+	require.NoError(t, redo())
+	assert.Equal(t, 1, count())
+	_, err = f.Change(ctx, f.who, f.job, f.key(),
+		func(l *store.Loaded) error { return l.Remove("circuits/c1", l.Versions["circuits/c1"]) })
+	require.NoError(t, err)
+	assert.Equal(t, "Point taken off", steps().Undo.Title)
+	undo()
+	assert.Equal(t, 1, count())
+	require.NoError(t, redo())
+	assert.Equal(t, 0, count())
+
+	// Somebody else has changed it since: it is not brought back over their change.
+	do("mine")
+	undo()
+	mine := f.who
+	f.who = store.Person{CompanyID: f.CompanyID, Name: "Another", Email: "another@firm.example", Role: "office", Hash: "x"}
+	f.who.ID, err = f.NewPerson(ctx, f.who)
+	require.NoError(t, err)
+	do("theirs")
+	f.who = mine
+	var stale *store.StaleError
+	require.ErrorAs(t, redo(), &stale)
+	assert.Equal(t, "theirs", said())
+	assert.Equal(t, "Another", steps().Redo.Blocked[0].By)
 }

@@ -38,8 +38,8 @@ func (l *Loaded) removeRoom(part, id string, base int) error {
 			return &NothingError{l.Job.Rooms[i].Name + " stays: it has records (" + string(r.Kind) + " by " + r.By + ")."}
 		}
 	}
+	l.drop(part)
 	l.Job.Rooms = slices.Delete(l.Job.Rooms, i, i+1)
-	l.removed = append(l.removed, part)
 	return nil
 }
 

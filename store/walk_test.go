@@ -135,7 +135,7 @@ func TestARoomIsTakenOffUnlessSomethingHangsOnIt(t *testing.T) {
 	now, err := f.Job(ctx, f.who, f.job)
 	require.NoError(t, err)
 	assert.Empty(t, now.Job.Rooms)
-	_, err = f.Undo(ctx, f.who, f.job, f.key())
+	_, err = f.Undo(ctx, f.who, f.job, f.key(), store.TakeBack{})
 	require.NoError(t, err)
 	now, err = f.Job(ctx, f.who, f.job)
 	require.NoError(t, err)

@@ -84,6 +84,7 @@ export function keep(client: QueryClient, answer: Of<'JobView'>) {
   for (const of of computed) void client.invalidateQueries({ queryKey: [of, answer.id] });
   void client.invalidateQueries({ queryKey: ['jobs'] });
   void client.invalidateQueries({ queryKey: ['history', answer.id] });
+  void client.invalidateQueries({ queryKey: ['steps', answer.id] });
 }
 
 export const putPart = (id: string, part: string, base: number, body: unknown, key: string) =>
@@ -129,8 +130,6 @@ export function useWrite<V>(write: (v: V, key: string) => Promise<Of<'JobView'>>
   });
 }
 
-export const useUndo = (id: string) =>
-  useWrite((_: void, key) => ask(api.POST('/api/jobs/{id}/undo', { params: { path: { id }, header: keyed(key) } })));
 export const useSendToDesk = (id: string) =>
   useWrite((v: Of<'DeskLetterRequest'>, key) =>
     ask(api.POST('/api/jobs/{id}/desk', { params: { path: { id }, header: keyed(key) }, body: v })),
@@ -208,6 +207,7 @@ export function useEvents(signedIn: boolean) {
       const have = queries.getQueryData<Of<'JobView'>>(['job', e.id]);
       if (have && have.version >= e.version) return;
       void queries.invalidateQueries({ queryKey: ['job', e.id] });
+      void queries.invalidateQueries({ queryKey: ['steps', e.id] });
       for (const of of computed) void queries.invalidateQueries({ queryKey: [of, e.id] });
     });
   }, [signedIn]);

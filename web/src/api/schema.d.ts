@@ -480,10 +480,30 @@ export interface paths {
             };
             cookie?: never;
         };
+        /** What one can take back and bring back, in words, and what somebody has changed since */
+        get: operations["steps"];
+        put?: never;
+        /** Take back one's own last command or the one that is named, whole, unless somebody has changed any of it since */
+        post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
         get?: never;
         put?: never;
-        /** Undo one's own last saved edit of a part, unless somebody edited that part since */
-        post: operations["undo"];
+        /** Bring back one's own command that was taken back last, unless something was changed since */
+        post: operations["redo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1612,6 +1632,29 @@ export interface components {
              * @description seconds that the clock of the device was ahead, where over five minutes
              */
             clockOffS?: number;
+        };
+        TakeBack: {
+            /** @description which command; empty for the last one */
+            command: string;
+            /** @description take back what nobody has changed since and leave the rest */
+            free: boolean;
+        };
+        Steps: {
+            undo: components["schemas"]["Command"] | null;
+            before: components["schemas"]["Command"] | null;
+            redo: components["schemas"]["Command"] | null;
+        };
+        Command: {
+            id: string;
+            /** @description what was done, in the words of the job */
+            title: string;
+            parts: number;
+            /** @description what somebody has changed since */
+            blocked: {
+                part: string;
+                name: string;
+                by: string;
+            }[];
         };
         /** @enum {string} */
         RecordKind: "tick" | "isolation" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "aftercare";
@@ -3597,7 +3640,60 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    steps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description steps */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Steps"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     undo: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBack"];
+            };
+        };
+        responses: {
+            /** @description undone */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    redo: {
         parameters: {
             query?: never;
             header: {
@@ -3611,7 +3707,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description undone */
+            /** @description brought back */
             200: {
                 headers: {
                     [name: string]: unknown;

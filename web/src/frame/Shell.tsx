@@ -57,6 +57,7 @@ const unsaved = () => document.querySelector('[data-status]:not([data-status=sav
 interface Props {
   job?: Of<'JobView'>;
   crumb: ReactNode;
+  tools?: ReactNode;
   actions?: Action[];
   shortcuts?: [string, string][];
   onKey?: (key: string, e: KeyboardEvent) => void;
@@ -70,7 +71,7 @@ const modes: { id: Mode; name: string }[] = [
 ];
 
 /** The frame of every page: where you are, the finder, who is signed in, and the keys. */
-export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, children }: Props) {
+export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, children }: Props) {
   const { me, mode, setMode } = useFrame();
   const [open, setOpen] = useState<'find' | 'keys' | ''>('');
   const go = useNavigate();
@@ -81,7 +82,9 @@ export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, childre
         e.preventDefault();
         setOpen('find');
       } else if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z' && !unsaved()) {
-        onKey?.('ctrl+z', e);
+        onKey?.(e.shiftKey ? 'ctrl+y' : 'ctrl+z', e);
+      } else if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'y' && !unsaved()) {
+        onKey?.('ctrl+y', e);
       } else if (typing(e.target) || e.altKey) {
         return;
       } else if (e.key === '?') setOpen('keys');
@@ -115,6 +118,7 @@ export function Shell({ job, crumb, actions = [], shortcuts = [], onKey, childre
         </Link>
         <span style={{ minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{crumb}</span>
         <span style={{ marginLeft: 'auto', display: 'flex', gap: 10, alignItems: 'center', flex: 'none' }}>
+          {tools}
           <Button component={Link} to="/bench">
             {say('Calculators')}
           </Button>

@@ -5,11 +5,13 @@ import { useIsFetching } from '@tanstack/react-query';
 import { useCallback, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { Of } from '../api/client';
-import { PracticeContext, useCircuits, useHistory, useJob, useOutdoor, usePracticeTerms, useSupply, useTerms, useUndo } from '../api/job';
+import { PracticeContext, useCircuits, useHistory, useJob, useOutdoor, usePracticeTerms, useSupply, useTerms } from '../api/job';
+import { useSteps, type Steps } from '../api/undo';
 import { Riser } from '../frame/Riser';
 import { Shell, useFrame } from '../frame/Shell';
 import { sheets } from '../frame/sheets';
 import { TitleBlock } from '../frame/TitleBlock';
+import { UndoBar } from '../frame/UndoBar';
 import { WorkingDrawer } from '../frame/WorkingDrawer';
 
 import { KeptRecords } from '../parts/KeptRecords';
@@ -76,24 +78,28 @@ function OneJob() {
   const { id = '', sheet = 'survey' } = useParams();
   const job = useJob(id);
   const fetching = useIsFetching() > 0;
-  const undo = useUndo(id);
+  const steps = useSteps(id);
   const { me } = useFrame();
   const go = useNavigate();
   const [drawer, setDrawer] = useState<{ check: Of<'Check'>; take?: (r: Of<'Remedy'>) => void }>();
   const [history, setHistory] = useState(false);
   const [notAdded, setNotAdded] = useState('');
-  const { mutate: undoNow } = undo;
+  const { undo: undoNow, redo: redoNow } = steps;
   const onKey = useCallback(
     (k: string, e: KeyboardEvent) => {
       if (k === 'ctrl+z') {
         e.preventDefault();
         undoNow();
       }
+      if (k === 'ctrl+y') {
+        e.preventDefault();
+        redoNow();
+      }
       const to = sheets.find((s) => s.key === k);
       if (to) go(`/jobs/${id}/${to.id}`);
       if (k === 'h') setHistory(true);
     },
-    [go, id, undoNow],
+    [go, id, undoNow, redoNow],
   );
   // A sheet waits for the words of its practice: those of another would flash by.
   const practice = usePracticeTerms(job.data?.view.job?.practice ?? '');
@@ -114,10 +120,15 @@ function OneJob() {
           );
         },
       })),
-      { name: say('Undo my last saved edit'), hint: say('action, Ctrl Z'), run: () => undoNow() },
+      ...(steps.can?.undo
+        ? [{ name: say('Undo: {{title}}', { title: steps.can.undo.title }), hint: say('action, Ctrl Z'), run: () => undoNow() }]
+        : []),
+      ...(steps.can?.redo
+        ? [{ name: say('Redo: {{title}}', { title: steps.can.redo.title }), hint: say('action, Ctrl Y'), run: () => redoNow() }]
+        : []),
       { name: say('Who changed what'), hint: 'action', run: () => setHistory(true) },
     ],
-    [undoNow, fresh, job.data, go, id],
+    [undoNow, redoNow, steps.can, fresh, job.data, go, id],
   );
   const Sheet = byName[sheet] ?? SurveySheet;
   const data = job.data;
@@ -129,12 +140,14 @@ function OneJob() {
       <WordsContext.Provider value={words}>
         <Shell
           job={data}
+          tools={<UndoBar steps={steps} />}
           actions={actions}
           onKey={onKey}
           shortcuts={[
             ['1 … 0', say('the ten sheets, in order')],
             ['w', say('working of the figure in focus')],
-            [say('Ctrl Z'), say('undo your last saved edit')],
+            [say('Ctrl Z'), say('undo what you changed last')],
+            [say('Ctrl Y'), say('redo what you took back')],
             ['h', say('who changed what')],
             ['Alt ↑ ↓', say('on the Circuits sheet: the circuit changes ways with its neighbour')],
             ['↑ ↓ ← →', say('move in a table; Enter saves and goes down, Esc puts back')],
@@ -166,7 +179,7 @@ function OneJob() {
                       </p>
                     )}
                     <KeptRecords job={data} />
-                    {undo.error && <Wrong>{undo.error.message}</Wrong>}
+                    {steps.error && <Wrong>{steps.error.message}</Wrong>}
                     {notAdded && <Wrong>{notAdded}</Wrong>}
                     {data.view.take.troubles.map((t) => (
                       <Wrong key={t}>
@@ -187,7 +200,7 @@ function OneJob() {
               </div>
             </Body>
           )}
-          {history && <History id={id} onClose={() => setHistory(false)} onUndo={() => undoNow()} />}
+          {history && <History id={id} onClose={() => setHistory(false)} steps={steps} />}
         </Shell>
       </WordsContext.Provider>
     </PracticeContext.Provider>
@@ -230,7 +243,7 @@ function LiveDrawer({
   );
 }
 
-function History({ id, onClose, onUndo }: { id: string; onClose: () => void; onUndo: () => void }) {
+function History({ id, onClose, steps }: { id: string; onClose: () => void; steps: Steps }) {
   const edits = useHistory(id, true);
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="md" aria-labelledby="history">
@@ -253,7 +266,9 @@ function History({ id, onClose, onUndo }: { id: string; onClose: () => void; onU
         <p>
           <Quiet>{say('Records (readings, isolations, ticks, signatures) are never undone: a new one supersedes.')}</Quiet>
         </p>
-        <Button onClick={onUndo}>{say('Undo my last saved edit')}</Button> <Button onClick={onClose}>{say('Close')}</Button>
+        {steps.can?.undo && <Button onClick={steps.undo}>{say('Undo: {{title}}', { title: steps.can.undo.title })}</Button>}{' '}
+        {steps.can?.redo && <Button onClick={steps.redo}>{say('Redo: {{title}}', { title: steps.can.redo.title })}</Button>}{' '}
+        <Button onClick={onClose}>{say('Close')}</Button>
       </div>
     </Dialog>
   );

@@ -1,0 +1,293 @@
+package store
+
+import (
+	"context"
+	"slices"
+	"strings"
+
+	"github.com/jackc/pgx/v5"
+
+	"arvelt/core/words"
+)
+
+// Blocked is a part that is no longer as a command left it.
+type Blocked struct {
+	Part string `json:"part"`
+	Name string `json:"name"`
+	By   string `json:"by"` // who changed it since
+}
+
+// Command is what a person changed together on a job, as it may be taken back or brought back.
+type Command struct {
+	ID      string    `json:"id"`
+	Title   string    `json:"title"`   // in the words of the job
+	Parts   int       `json:"parts"`   // how many it changed
+	Blocked []Blocked `json:"blocked"` // those that somebody has changed since
+}
+
+// Steps are what a person can take back and bring back on a job now.
+type Steps struct {
+	Undo   *Command `json:"undo"`   // the last command
+	Before *Command `json:"before"` // where that one cannot be taken back whole, the newest one that can
+	Redo   *Command `json:"redo"`   // the last command taken back
+}
+
+// TakeBack says which command is taken back: the last one where nothing is said. Free takes back
+// what nobody has changed since and leaves the rest.
+type TakeBack struct {
+	Command string `json:"command"`
+	Free    bool   `json:"free"`
+}
+
+// pastEdit is a change of one part.
+type pastEdit struct {
+	Seq                  int64
+	Command, Part, Title string
+	Before               []byte  // nil where the edit made the part
+	Undoes               *string // of an undo: the command that it took back
+	Undone, Redone       bool
+	Since                *string // who changed the part since
+}
+
+// mostSteps is how many edits of a person are looked through for what may be taken back.
+const mostSteps = 400
+
+// pastCommands are the newest commands of a person on a job, newest first: their edits that left
+// how a part was, or made one. Records are never undone.
+func (s Scope) pastCommands(ctx context.Context, on work, id string, who Person) ([][]pastEdit, error) {
+	rows, err := on.Query(ctx, `
+		SELECT e.seq, coalesce(e.command::text, ''), e.part, CASE WHEN e.title = '' THEN e.what ELSE e.title END, e.before,
+			e.undoes::text, e.undone, e.redone,
+			(SELECT later.by_name FROM edit later WHERE later.job_id = e.job_id AND later.company_id = e.company_id
+				AND later.part = e.part AND later.seq > e.seq AND NOT later.undone
+				AND (later.command IS NULL OR later.command <> e.command) ORDER BY later.seq DESC LIMIT 1)
+		FROM edit e WHERE e.job_id = $1 AND e.company_id = $2 AND e.person_id = $3
+			AND (e.before IS NOT NULL OR e.part LIKE 'rooms/%' OR e.part LIKE 'circuits/%')
+		ORDER BY e.seq DESC LIMIT $4`, id, s.CompanyID, who.ID, mostSteps)
+	if err != nil {
+		return nil, err
+	}
+	edits, err := pgx.CollectRows(rows, pgx.RowToStructByPos[pastEdit])
+	out := [][]pastEdit{}
+	for _, e := range edits {
+		if n := len(out); n > 0 && e.Command != "" && out[n-1][0].Command == e.Command {
+			out[n-1] = append(out[n-1], e)
+		} else {
+			out = append(out, []pastEdit{e})
+		}
+	}
+	return out, err
+}
+
+// taken reports whether a command is of those that were taken back, brought back or began a job.
+func taken(c []pastEdit) bool { return c[0].Undone }
+
+// undoOf finds the command that a person takes back: the one that is named, or the newest.
+func undoOf(past [][]pastEdit, command string) []pastEdit {
+	for _, c := range past {
+		if !taken(c) && (command == "" || c[0].Command == command) {
+			return c
+		}
+	}
+	return nil
+}
+
+// redoOf finds the undo that a person takes back in turn: the newest with nothing changed since.
+func redoOf(past [][]pastEdit) []pastEdit {
+	for _, c := range past {
+		switch {
+		case !taken(c):
+			return nil
+		case c[0].Undoes != nil && !c[0].Redone:
+			return c
+		}
+	}
+	return nil
+}
+
+func (l *Loaded) step(c []pastEdit) *Command {
+	if c == nil {
+		return nil
+	}
+	out := &Command{ID: c[0].Command, Title: c[0].Title, Parts: len(c), Blocked: []Blocked{}}
+	for _, e := range c {
+		if e.Since != nil {
+			out.Blocked = append(out.Blocked, Blocked{Part: e.Part, Name: l.partName(e.Part), By: *e.Since})
+		}
+	}
+	return out
+}
+
+// Steps returns what a person can take back and bring back on a job.
+func (s Scope) Steps(ctx context.Context, who Person, id string) (out Steps, err error) {
+	l, err := s.Job(ctx, who, id)
+	if err != nil {
+		return out, err
+	}
+	past, err := s.pastCommands(ctx, s.Pool, id, who)
+	if err != nil {
+		return out, err
+	}
+	out.Undo, out.Redo = l.step(undoOf(past, "")), l.step(redoOf(past))
+	if out.Undo != nil && len(out.Undo.Blocked) > 0 {
+		i := slices.IndexFunc(past, func(c []pastEdit) bool {
+			return !taken(c) && !slices.ContainsFunc(c, func(e pastEdit) bool { return e.Since != nil })
+		})
+		if i >= 0 {
+			out.Before = l.step(past[i])
+		}
+	}
+	if out.Redo != nil {
+		out.Redo.Title = l.titleOf(past, *redoOf(past)[0].Undoes, out.Redo.Title)
+	}
+	return out, nil
+}
+
+// titleOf is what a command was called.
+func (l *Loaded) titleOf(past [][]pastEdit, command, otherwise string) string {
+	for _, c := range past {
+		if c[0].Command == command {
+			return c[0].Title
+		}
+	}
+	return otherwise
+}
+
+// Undo restores the parts of a command of the person, all or none unless only what is free is
+// asked for.
+func (s Scope) Undo(ctx context.Context, who Person, id, key string, which TakeBack) (*Loaded, error) {
+	return s.Change(ctx, who, id, key, func(l *Loaded) error {
+		past, err := s.pastCommands(ctx, l.tx, l.ID, who)
+		if err != nil {
+			return err
+		}
+		edits := undoOf(past, which.Command)
+		if edits == nil {
+			return &NothingError{l.Job.Words.Say("There is no edit of yours to undo.")}
+		}
+		if which.Free {
+			edits = slices.DeleteFunc(slices.Clone(edits), func(e pastEdit) bool { return e.Since != nil })
+		}
+		if len(edits) == 0 {
+			return &NothingError{l.Job.Words.Say("Everything that it changed was changed by somebody else since.")}
+		}
+		l.title = l.Job.Words.Say("Undone: %s", edits[0].Title)
+		if edits[0].Command != "" {
+			l.undoes = &edits[0].Command
+		}
+		if err := l.takeBack(edits); err != nil {
+			return err
+		}
+		return s.mark(ctx, l, `UPDATE edit SET undone = true WHERE seq = ANY($1) AND company_id = $2`, edits)
+	})
+}
+
+// Redo brings back the command that the person took back last, unless something was changed since.
+func (s Scope) Redo(ctx context.Context, who Person, id, key string) (*Loaded, error) {
+	return s.Change(ctx, who, id, key, func(l *Loaded) error {
+		past, err := s.pastCommands(ctx, l.tx, l.ID, who)
+		if err != nil {
+			return err
+		}
+		edits := redoOf(past)
+		if edits == nil {
+			return &NothingError{l.Job.Words.Say("There is nothing of yours to bring back.")}
+		}
+		l.title = l.Job.Words.Say("Redone: %s", l.titleOf(past, *edits[0].Undoes, edits[0].Title))
+		if err := l.takeBack(edits); err != nil {
+			return err
+		}
+		if err := s.mark(ctx, l, `UPDATE edit SET redone = true WHERE seq = ANY($1) AND company_id = $2`, edits); err != nil {
+			return err
+		}
+		parts := []string{}
+		for _, e := range edits {
+			parts = append(parts, e.Part)
+		}
+		_, err = l.tx.Exec(ctx, `UPDATE edit SET undone = false WHERE job_id = $1 AND company_id = $2 AND command = $3 AND part = ANY($4)`,
+			l.ID, s.CompanyID, *edits[0].Undoes, parts)
+		return err
+	})
+}
+
+func (s Scope) mark(ctx context.Context, l *Loaded, sql string, edits []pastEdit) error {
+	seqs := []int64{}
+	for _, e := range edits {
+		seqs = append(seqs, e.Seq)
+	}
+	_, err := l.tx.Exec(ctx, sql, seqs, s.CompanyID)
+	return err
+}
+
+// takeBack puts parts as they were before edits, unless somebody has changed one since.
+func (l *Loaded) takeBack(edits []pastEdit) error {
+	l.undoing = true
+	for _, e := range edits {
+		switch {
+		case e.Since != nil && l.stale[e.Part] == nil:
+			return &NothingError{l.Job.Words.Say("It is not undone: somebody has taken it off meanwhile.")}
+		case e.Since != nil:
+			return l.staleOf(e.Part)
+		}
+		var err error
+		if e.Before == nil { // the edit made it
+			err = l.Remove(e.Part, l.Versions[e.Part])
+		} else {
+			err = l.SetPart(e.Part, l.Versions[e.Part], e.Before)
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// partNames are what the parts of a job are called.
+var partNames = map[string]words.Key{"site": words.Key("Site"), "supply": words.Key("Supply"), "board": words.Key("Board"),
+	"surge": words.Key("Surge protection"), "standby": words.Key("Standby source"), "bench": words.Key("Figures from the calculators"),
+	"loads": words.Key("Loads"), "materials": words.Key("Materials"), "plan": words.Key("Plan"), "schools": words.Key("Choices of the job"),
+	"found": words.Key("Existing installation"), "chain": words.Key("Service one-line diagram"), "outage": words.Key("Day without supply"),
+	"outdoor": words.Key("Outdoor works"), "rules": words.Key("Edition")}
+
+// partName is what a part is called: a circuit and a room by their own names.
+func (l *Loaded) partName(part string) string {
+	if name, ok := l.gone[part]; ok {
+		return name
+	}
+	if id, ok := strings.CutPrefix(part, "circuits/"); ok {
+		if c := l.Job.CircuitByID(id); c != nil {
+			return c.Name
+		}
+	}
+	if id, ok := strings.CutPrefix(part, "rooms/"); ok {
+		if r := l.Job.RoomByID(id); r != nil {
+			return r.Name
+		}
+	}
+	if name, ok := partNames[part]; ok {
+		return l.Job.Words.Say(string(name))
+	}
+	return part
+}
+
+// drop notes that a part is taken off, with what it was called.
+func (l *Loaded) drop(part string) {
+	if l.gone == nil {
+		l.gone = map[string]string{}
+	}
+	l.gone[part] = l.partName(part)
+	l.removed = append(l.removed, part)
+}
+
+// named says what is done to a part by the change in work.
+func (l *Loaded) named(part string) string {
+	_, made := l.Versions[part]
+	switch name := l.partName(part); {
+	case slices.Contains(l.removed, part):
+		return l.Job.Words.Say("%s taken off", name)
+	case !made:
+		return l.Job.Words.Say("%s added", name)
+	default:
+		return l.Job.Words.Say("%s changed", name)
+	}
+}

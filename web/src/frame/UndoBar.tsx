@@ -1,0 +1,67 @@
+import { Button, Dialog } from '@mui/material';
+import { useState } from 'react';
+import type { Of } from '../api/client';
+import type { Steps } from '../api/undo';
+import { Row } from '../parts/layout';
+import { say } from '../words/words';
+
+const short = { maxWidth: 220, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', display: 'block' } as const;
+
+/** What can be taken back and brought back, in words; where somebody has changed some of it since, what can still be done. */
+export function UndoBar({ steps }: { steps: Steps }) {
+  const { undo, redo } = steps.can ?? {};
+  return (
+    <>
+      <span className="wide" style={{ display: 'flex', gap: 6 }} data-undo={undo?.title ?? ''} data-redo={redo?.title ?? ''}>
+        {undo && (
+          <Button onClick={steps.undo} title={undo.title}>
+            <span style={short}>{say('Undo: {{title}}', { title: undo.title })}</span>
+          </Button>
+        )}
+        {redo && (
+          <Button onClick={steps.redo} title={redo.title}>
+            <span style={short}>{say('Redo: {{title}}', { title: redo.title })}</span>
+          </Button>
+        )}
+      </span>
+      {steps.asks && undo && <Held undo={undo} before={steps.can?.before} steps={steps} />}
+    </>
+  );
+}
+
+/** Why the last command is not taken back whole, and what can be. */
+function Held({ undo, before, steps }: { undo: Of<'Command'>; before?: Of<'Command'> | null; steps: Steps }) {
+  const [open, setOpen] = useState(true);
+  const close = () => {
+    setOpen(false);
+    steps.close();
+  };
+  const rest = undo.parts - undo.blocked.length;
+  return (
+    <Dialog open={open} onClose={close} aria-labelledby="held">
+      <div style={{ padding: 20, maxWidth: 520 }}>
+        <h2 id="held" style={{ marginTop: 0, fontSize: '1.1em' }}>
+          {say('Not undone whole: {{title}}', { title: undo.title })}
+        </h2>
+        <ul style={{ margin: '0 0 12px', paddingLeft: 18 }}>
+          {undo.blocked.map((b) => (
+            <li key={b.part}>{say('{{name}}: {{by}} has changed it since.', { name: b.name, by: b.by })}</li>
+          ))}
+        </ul>
+        <Row>
+          {rest > 0 && (
+            <Button variant="contained" onClick={() => steps.take({ command: undo.id, free: true })}>
+              {say('Undo the rest of it')}
+            </Button>
+          )}
+          {before && (
+            <Button variant={rest > 0 ? 'outlined' : 'contained'} onClick={() => steps.take({ command: before.id, free: false })}>
+              {say('Undo instead: {{title}}', { title: before.title })}
+            </Button>
+          )}
+          <Button onClick={close}>{say('Leave it')}</Button>
+        </Row>
+      </div>
+    </Dialog>
+  );
+}
