@@ -20,7 +20,12 @@ require (
 	golang.org/x/crypto v0.59.0
 )
 
-require github.com/klauspost/compress v1.20.4
+require (
+	github.com/evanphx/json-patch/v5 v5.9.11
+	github.com/klauspost/compress v1.20.4
+)
+
+require github.com/maypok86/otter/v2 v2.4.0
 
 require (
 	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect

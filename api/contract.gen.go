@@ -4,6 +4,7 @@
 package api
 
 import (
+	"encoding/json"
 	"fmt"
 	"net/http"
 	"time"
@@ -21,6 +22,7 @@ import (
 	"arvelt/core/survey"
 	"arvelt/core/whole"
 	"arvelt/core/working"
+	"arvelt/delta"
 	"arvelt/store"
 
 	"github.com/gin-gonic/gin"
@@ -114,8 +116,7 @@ type CircuitSummary = rulebook.Summary
 
 // CircuitsSheet defines model for CircuitsSheet.
 type CircuitsSheet struct {
-	Report  Report `json:"report"`
-	Version int    `json:"version"`
+	Report Report `json:"report"`
 }
 
 // Colour defines model for Colour.
@@ -278,16 +279,34 @@ type IsolationRoute = rulebook.IsolationRoute
 // Job defines model for Job.
 type Job = install.Job
 
+// JobAnswer a job whole, or what differs from it as the browser has it
+type JobAnswer struct {
+	union json.RawMessage
+}
+
+// JobChange defines model for JobChange.
+type JobChange struct {
+	// From the tag of the answer that this changes
+	From string `json:"from"`
+	Id   string `json:"id"`
+
+	// Patch a JSON Patch (RFC 6902) of that answer
+	Patch []PatchOp `json:"patch"`
+}
+
 // JobRow defines model for JobRow.
 type JobRow = store.Row
 
 // JobView defines model for JobView.
 type JobView struct {
-	Id              string         `json:"id"`
-	SignedRevisions []string       `json:"signedRevisions"`
-	Version         int            `json:"version"`
-	Versions        map[string]int `json:"versions"`
-	View            View           `json:"view"`
+	Id              string   `json:"id"`
+	SignedRevisions []string `json:"signedRevisions"`
+
+	// Tag of this answer: a write that says it as Job-Tag is answered with what differs
+	Tag      string         `json:"tag"`
+	Version  int            `json:"version"`
+	Versions map[string]int `json:"versions"`
+	View     View           `json:"view"`
 }
 
 // JudgedReading defines model for JudgedReading.
@@ -460,6 +479,9 @@ type Passing = outdoor.Passing
 
 // PassingWay defines model for PassingWay.
 type PassingWay = outdoor.Way
+
+// PatchOp defines model for PatchOp.
+type PatchOp = delta.Op
 
 // Person defines model for Person.
 type Person struct {
@@ -675,7 +697,6 @@ type SupplySheet struct {
 	Outage  OutagePlan       `json:"outage"`
 	Routes  []IsolationRoute `json:"routes"`
 	Standby StandbyRun       `json:"standby"`
-	Version int              `json:"version"`
 }
 
 // SurgeDevice defines model for SurgeDevice.
@@ -1058,6 +1079,68 @@ type SignInJSONRequestBody = Credentials
 
 // ReadShorthandJSONRequestBody defines body for ReadShorthand for application/json ContentType.
 type ReadShorthandJSONRequestBody = Shorthand
+
+// AsJobView returns the union data inside the JobAnswer as a JobView
+func (t JobAnswer) AsJobView() (JobView, error) {
+	var body JobView
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromJobView overwrites any union data inside the JobAnswer as the provided JobView
+func (t *JobAnswer) FromJobView(v JobView) error {
+	b, err := json.Marshal(v)
+	t.union = b
+	return err
+}
+
+// MergeJobView performs a merge with any union data inside the JobAnswer, using the provided JobView
+func (t *JobAnswer) MergeJobView(v JobView) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsJobChange returns the union data inside the JobAnswer as a JobChange
+func (t JobAnswer) AsJobChange() (JobChange, error) {
+	var body JobChange
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromJobChange overwrites any union data inside the JobAnswer as the provided JobChange
+func (t *JobAnswer) FromJobChange(v JobChange) error {
+	b, err := json.Marshal(v)
+	t.union = b
+	return err
+}
+
+// MergeJobChange performs a merge with any union data inside the JobAnswer, using the provided JobChange
+func (t *JobAnswer) MergeJobChange(v JobChange) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+func (t JobAnswer) MarshalJSON() ([]byte, error) {
+	b, err := t.union.MarshalJSON()
+	return b, err
+}
+
+func (t *JobAnswer) UnmarshalJSON(b []byte) error {
+	err := t.union.UnmarshalJSON(b)
+	return err
+}
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {

@@ -164,7 +164,7 @@ func (s *Server) SendToDesk(c *gin.Context, id Id, params SendToDeskParams) {
 		fail(c, err)
 		return
 	}
-	answerJob(c, http.StatusOK, l)
+	s.answerJob(c, http.StatusOK, l)
 }
 
 // Forecast asks the simulated forecast for the day and place of the outage.

@@ -8,10 +8,10 @@ import (
 	"io"
 	"net/http"
 	"strings"
-	"sync"
 
 	"github.com/bytedance/sonic"
 	"github.com/gin-gonic/gin"
+	"github.com/maypok86/otter/v2"
 
 	"arvelt/core/handover"
 	"arvelt/core/install"
@@ -152,7 +152,7 @@ func (s *Server) ListJobs(c *gin.Context, params ListJobsParams) {
 		}
 		s.answers.put(scope.CompanyID, mark, body)
 	}
-	c.Data(http.StatusOK, jsonType, body)
+	conditional(c, body)
 }
 
 // StartJob starts a job with the company's defaults.
@@ -196,7 +196,7 @@ func (s *Server) create(c *gin.Context, scope store.Scope, p store.Person, key s
 		fail(c, err)
 		return
 	}
-	answerJob(c, http.StatusCreated, l)
+	s.answerJob(c, http.StatusCreated, l)
 }
 
 // ImportJob imports a job file.
@@ -232,15 +232,6 @@ func jobView(l *store.Loaded) JobView {
 	return JobView{Id: l.ID, Version: l.Version, Versions: l.Versions, View: l.View(), SignedRevisions: revisions}
 }
 
-func answerJob(c *gin.Context, status int, l *store.Loaded) {
-	body, err := encode(jobView(l))
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	c.Data(status, jsonType, body)
-}
-
 // load reads the job for the signed-in person; nil when it answered with why not.
 func (s *Server) load(c *gin.Context, id Id) *store.Loaded {
 	p, scope := s.who(c)
@@ -255,48 +246,41 @@ func (s *Server) load(c *gin.Context, id Id) *store.Loaded {
 // Job answers a job whole.
 func (s *Server) Job(c *gin.Context, id Id) {
 	if l := s.load(c, id); l != nil {
-		answerJob(c, http.StatusOK, l)
+		s.answerJob(c, http.StatusOK, l)
 	}
 }
 
-// answerCache keeps encoded answers: the jobs list and Circuits sheets. An entry
-// holds for one state of what it was made of, which is asked for on every read,
-// so it can never be stale.
-type answerCache struct {
-	mu   sync.Mutex
-	kept map[string]keptAnswer
-}
+// answersMost bounds the encoded answers that are kept: the jobs list and what is computed of
+// jobs, in bytes. Each holds for one state of what it was made of, which is asked for on every
+// read, so it is never stale.
+const answersMost = 64 << 20
 
 type keptAnswer struct {
 	at   [2]int
 	body []byte
 }
 
-const answersMost = 2000
+type answerCache struct {
+	kept *otter.Cache[string, keptAnswer]
+}
 
-func newAnswerCache() *answerCache { return &answerCache{kept: map[string]keptAnswer{}} }
+func newAnswerCache() answerCache {
+	return answerCache{otter.Must(&otter.Options[string, keptAnswer]{MaximumWeight: answersMost,
+		Weigher: func(id string, k keptAnswer) uint32 { return uint32(len(id) + len(k.body) + 64) }})}
+}
 
-func (s *answerCache) get(id string, at [2]int) ([]byte, bool) {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	k, ok := s.kept[id]
+func (a answerCache) get(id string, at [2]int) ([]byte, bool) {
+	k, ok := a.kept.GetIfPresent(id)
 	return k.body, ok && k.at == at
 }
 
-func (s *answerCache) put(id string, at [2]int, body []byte) {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if len(s.kept) >= answersMost {
-		clear(s.kept)
-	}
-	s.kept[id] = keptAnswer{at, body}
-}
+func (a answerCache) put(id string, at [2]int, body []byte) { a.kept.Set(id, keptAnswer{at, body}) }
 
 // Circuits answers the Circuits sheet. It is computed once for each version.
 func (s *Server) Circuits(c *gin.Context, id Id) {
 	s.computed(c, id, "circuits", func(l *store.Loaded) any {
 		p := whole.Practice(&l.Job)
-		return CircuitsSheet{Version: l.Version, Report: p.Report(&l.Job, materials.Price(p, l.Prices))}
+		return CircuitsSheet{Report: p.Report(&l.Job, materials.Price(p, l.Prices))}
 	})
 }
 
@@ -325,7 +309,7 @@ func (s *Server) computed(c *gin.Context, id Id, what string, compute func(*stor
 			s.answers.put(what+" "+id, at, body)
 		}
 	}
-	c.Data(http.StatusOK, jsonType, body)
+	conditional(c, body)
 }
 
 // SavePart saves one part of the model.
@@ -336,7 +320,7 @@ func (s *Server) SavePart(c *gin.Context, id Id, params SavePartParams) {
 		fail(c, err)
 		return
 	}
-	answer, err := changed(c, scope, p, id, params.IdempotencyKey, func(l *store.Loaded) error {
+	answer, err := s.changed(c, scope, p, id, params.IdempotencyKey, func(l *store.Loaded) error {
 		return l.SetPart(params.Part, params.Base, body)
 	})
 	if err != nil {
@@ -362,6 +346,10 @@ func reply(c *gin.Context, v any) {
 		fail(c, err)
 		return
 	}
+	if c.Request.Method == http.MethodGet {
+		conditional(c, body)
+		return
+	}
 	c.Data(http.StatusOK, jsonType, body)
 }
 
@@ -369,16 +357,21 @@ const jsonType = "application/json; charset=utf-8"
 
 // changed changes a job and returns the encoded answer, which is made while the
 // database saves.
-func changed(c *gin.Context, scope store.Scope, p store.Person, id, key string, apply func(*store.Loaded) error) ([]byte, error) {
-	view := func(l *store.Loaded) ([]byte, error) { return encode(jobView(l)) }
-	l, err := scope.ChangeAhead(c, p, id, key, apply, view)
+func (s *Server) changed(c *gin.Context, scope store.Scope, p store.Person, id, key string, apply func(*store.Loaded) error) ([]byte, error) {
+	var a answered
+	encoding := func(l *store.Loaded) (body []byte, err error) {
+		a, err = s.views.answer(l, hasTag(c))
+		return a.body, err
+	}
+	l, err := scope.ChangeAhead(c, p, id, key, apply, encoding)
 	if err == nil && l.Encoded == nil { // done before, under the same key
-		return view(l)
+		_, err = encoding(l)
 	}
 	if err != nil {
 		return nil, err
 	}
-	return l.Encoded, nil
+	s.views.keep(a)
+	return a.body, nil
 }
 
 // SaveParts changes parts together.
@@ -399,7 +392,7 @@ func (s *Server) RemovePart(c *gin.Context, id Id, params RemovePartParams) {
 }
 
 func (s *Server) change(c *gin.Context, scope store.Scope, p store.Person, id, key string, apply func(*store.Loaded) error) {
-	answer, err := changed(c, scope, p, id, key, apply)
+	answer, err := s.changed(c, scope, p, id, key, apply)
 	if err != nil {
 		fail(c, err)
 		return
@@ -438,7 +431,7 @@ func (s *Server) Redo(c *gin.Context, id Id, params RedoParams) {
 		fail(c, err)
 		return
 	}
-	answerJob(c, http.StatusOK, l)
+	s.answerJob(c, http.StatusOK, l)
 }
 
 // Undo takes back the person's last command, or the one that is named.
@@ -454,7 +447,7 @@ func (s *Server) Undo(c *gin.Context, id Id, params UndoParams) {
 		fail(c, err)
 		return
 	}
-	answerJob(c, http.StatusOK, l)
+	s.answerJob(c, http.StatusOK, l)
 }
 
 // History answers who changed what and when.

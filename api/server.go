@@ -45,7 +45,8 @@ type Server struct {
 	sessions *scs.SessionManager
 	known    *sessionCache
 	hub      *hub
-	answers  *answerCache
+	answers  answerCache
+	views    views
 	tries    *tries
 	stop     context.CancelFunc
 	done     sync.WaitGroup
@@ -65,7 +66,7 @@ type Options struct {
 // New makes a server on a store. Close ends its background work.
 func New(st *store.Store, o Options) *Server {
 	ctx, stop := context.WithCancel(context.Background())
-	s := &Server{store: st, answers: newAnswerCache(), tries: newTries(), stop: stop}
+	s := &Server{store: st, answers: newAnswerCache(), views: newViews(), tries: newTries(), stop: stop}
 	s.known = newSessionCache(st)
 	s.sessions = scs.New()
 	s.sessions.Store = s.known

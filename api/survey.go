@@ -8,6 +8,7 @@ import (
 	"unicode/utf8"
 
 	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
@@ -152,6 +153,8 @@ func (s *Server) Vary(c *gin.Context, id Id, params VaryParams) {
 		return
 	}
 	view := jobView(l)
+	view.Tag = uuid.NewString()
+	s.views.keep(answered{view: &view})
 	answer.Job = &view
 	if answer.Change.Summary == nil { // a retry of what was kept already
 		answer.Change.Summary, answer.Change.Effects, answer.Change.Misread = []string{}, []survey.Effect{}, []survey.Misreading{}
@@ -177,7 +180,7 @@ func (s *Server) AddPhoto(c *gin.Context, id Id, params AddPhotoParams) {
 		fail(c, err)
 		return
 	}
-	answerJob(c, http.StatusOK, l)
+	s.answerJob(c, http.StatusOK, l)
 }
 
 // Photo answers a picture; one of a hash never changes.
@@ -204,7 +207,7 @@ func (s *Server) SupplySheet(c *gin.Context, id Id) {
 		return item.Price, ok
 	}
 	routes, view := p.Isolation(&l.Job, charge, l.Now), l.View()
-	reply(c, SupplySheet{Version: l.Version, Chain: view.Chain, Routes: routes,
+	reply(c, SupplySheet{Chain: view.Chain, Routes: routes,
 		Number: p.SupplyNumber(l.Job.Supply.Number, l.Job.Supply.MeterSerial), Outage: whole.OutageOf(&view, routes, l.Now),
 		Standby: standby.Of(l.Job.Words, l.Job.Standby)})
 }

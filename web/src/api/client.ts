@@ -26,7 +26,7 @@ let seen: string | undefined;
 /** The newest time of the server that this page has seen: nothing made after it was made before it. */
 export const lastSeen = () => seen;
 
-interface Answer<T> {
+export interface Answer<T> {
   data?: T;
   error?: unknown;
   response: Response;

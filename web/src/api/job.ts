@@ -1,6 +1,7 @@
 import { learn } from '../words/words';
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, useRef } from 'react';
+import { afterWrites, askJob, remember, whole } from './answer';
 import { api, ask, newKey, type Of } from './client';
 import { ownedBy } from './own';
 
@@ -55,7 +56,8 @@ export const useJobs = (q: string) =>
     queryFn: () => ask(api.GET('/api/jobs', { params: { query: q ? { q } : {} } })),
     placeholderData: (old) => old,
   });
-export const useJob = (id: string) => useQuery({ queryKey: ['job', id], queryFn: () => ask(api.GET('/api/jobs/{id}', params(id))) });
+export const readJob = (id: string) => ask(api.GET('/api/jobs/{id}', params(id))).then(whole);
+export const useJob = (id: string) => useQuery({ queryKey: ['job', id], queryFn: () => readJob(id) });
 export const useCircuits = (id: string) =>
   useQuery({
     queryKey: ['circuits', id],
@@ -84,11 +86,11 @@ export function keep(client: QueryClient, answer: Of<'JobView'>) {
   for (const of of computed) void client.invalidateQueries({ queryKey: [of, answer.id] });
   void client.invalidateQueries({ queryKey: ['jobs'] });
   void client.invalidateQueries({ queryKey: ['history', answer.id] });
-  void client.invalidateQueries({ queryKey: ['steps', answer.id] });
+  if (JSON.stringify(old?.versions) !== JSON.stringify(answer.versions)) void client.invalidateQueries({ queryKey: ['steps', answer.id] });
 }
 
 export const putPart = (id: string, part: string, base: number, body: unknown, key: string) =>
-  ask(
+  askJob(
     api.PUT('/api/jobs/{id}/parts', {
       params: { path: { id }, query: { part, base }, header: keyed(key) },
       body: body as Record<string, never>,
@@ -97,7 +99,7 @@ export const putPart = (id: string, part: string, base: number, body: unknown, k
 
 /** Changes parts together under a title: all are saved or none, and one undo takes all of them back. */
 export const putParts = (job: Of<'JobView'>, title: string, bodies: Record<string, unknown>, key: string) =>
-  ask(
+  askJob(
     api.POST('/api/jobs/{id}/parts', {
       params: { path: { id: job.id }, header: keyed(key) },
       body: {
@@ -132,19 +134,22 @@ export function useWrite<V>(write: (v: V, key: string) => Promise<Of<'JobView'>>
 
 export const useSendToDesk = (id: string) =>
   useWrite((v: Of<'DeskLetterRequest'>, key) =>
-    ask(api.POST('/api/jobs/{id}/desk', { params: { path: { id }, header: keyed(key) }, body: v })),
+    askJob(api.POST('/api/jobs/{id}/desk', { params: { path: { id }, header: keyed(key) }, body: v })),
   );
 export const useWalk = (id: string) =>
-  useWrite((v: Of<'WalkText'>, key) => ask(api.POST('/api/jobs/{id}/walk', { params: { path: { id }, header: keyed(key) }, body: v })));
+  useWrite((v: Of<'WalkText'>, key) => askJob(api.POST('/api/jobs/{id}/walk', { params: { path: { id }, header: keyed(key) }, body: v })));
 export const vary = (id: string, body: Of<'Variation'>, key: string) =>
-  ask(api.POST('/api/jobs/{id}/variations', { params: { path: { id }, header: keyed(key) }, body }));
+  ask(api.POST('/api/jobs/{id}/variations', { params: { path: { id }, header: keyed(key) }, body })).then((a) => {
+    if (a.job) remember(a.job);
+    return a;
+  });
 export const useRemovePart = (id: string) =>
   useWrite((v: { part: string; base: number }, key) =>
-    ask(api.DELETE('/api/jobs/{id}/parts', { params: { path: { id }, query: v, header: keyed(key) } })),
+    askJob(api.DELETE('/api/jobs/{id}/parts', { params: { path: { id }, query: v, header: keyed(key) } })),
   );
-export const startJob = (body: Of<'NewJob'>, key: string) => ask(api.POST('/api/jobs', { params: { header: keyed(key) }, body }));
+export const startJob = (body: Of<'NewJob'>, key: string) => askJob(api.POST('/api/jobs', { params: { header: keyed(key) }, body }));
 export const importJob = (text: string, as: string, key: string) =>
-  ask(
+  askJob(
     api.POST('/api/jobs/import', {
       params: { header: keyed(key), query: as ? { as } : {} },
       body: text as unknown as Of<'Job'>,
@@ -194,21 +199,35 @@ function follow(onChange: (e: Changed) => void): () => void {
 export function useEvents(signedIn: boolean) {
   useEffect(() => {
     if (!signedIn) return;
-    return follow((e) => {
-      if (e.what === 'resync') void queries.invalidateQueries();
-      if (e.what === 'company') {
-        void queries.invalidateQueries({ queryKey: ['company'] });
-        for (const of of computed) void queries.invalidateQueries({ queryKey: [of] });
-        void queries.invalidateQueries({ queryKey: ['job'] });
-      }
-      if (e.what === 'desk') void queries.invalidateQueries({ queryKey: ['desk', e.id] });
-      if (e.what !== 'job') return;
-      void queries.invalidateQueries({ queryKey: ['jobs'] });
-      const have = queries.getQueryData<Of<'JobView'>>(['job', e.id]);
-      if (have && have.version >= e.version) return;
-      void queries.invalidateQueries({ queryKey: ['job', e.id] });
-      void queries.invalidateQueries({ queryKey: ['steps', e.id] });
-      for (const of of computed) void queries.invalidateQueries({ queryKey: [of, e.id] });
-    });
+    return follow((e) => afterWrites(() => changed(e)));
   }, [signedIn]);
+}
+
+let listed = 0;
+const listEvery = 3000;
+
+/** The list of jobs is asked for again at most every few seconds, however much is changed. */
+function listAgain() {
+  if (listed) return;
+  listed = window.setTimeout(() => {
+    listed = 0;
+    void queries.invalidateQueries({ queryKey: ['jobs'] });
+  }, listEvery);
+}
+
+function changed(e: Changed) {
+  if (e.what === 'resync') void queries.invalidateQueries();
+  if (e.what === 'company') {
+    void queries.invalidateQueries({ queryKey: ['company'] });
+    for (const of of computed) void queries.invalidateQueries({ queryKey: [of] });
+    void queries.invalidateQueries({ queryKey: ['job'] });
+  }
+  if (e.what === 'desk') void queries.invalidateQueries({ queryKey: ['desk', e.id] });
+  if (e.what !== 'job') return;
+  listAgain();
+  const have = queries.getQueryData<Of<'JobView'>>(['job', e.id]);
+  if (have && have.version >= e.version) return;
+  void queries.invalidateQueries({ queryKey: ['job', e.id] });
+  void queries.invalidateQueries({ queryKey: ['steps', e.id] });
+  for (const of of computed) void queries.invalidateQueries({ queryKey: [of, e.id] });
 }

@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useSyncExternalStore } from 'react';
-import { api, ask, newKey, type Trouble } from './client';
+import { askJob } from './answer';
+import { api, newKey, type Trouble } from './client';
 import { keep } from './job';
 import { own } from './own';
 import { Slots, unreachable, useRetry } from './waiting';
@@ -40,7 +41,7 @@ export function useOutbox(job: string) {
         const next = read(job).find((w) => !w.refused);
         if (!next) return;
         try {
-          const answer = await ask(
+          const answer = await askJob(
             api.POST('/api/jobs/{id}/walk', {
               params: { path: { id: job }, header: { 'Idempotency-Key': next.key } },
               body: { text: next.text, room: next.room },

@@ -2,6 +2,7 @@ import { openDB } from 'idb';
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useCallback, useSyncExternalStore } from 'react';
 import { say } from '../words/words';
+import { tagOf, whole } from './answer';
 import { newKey, Trouble, type Of } from './client';
 import { keep, useMe } from './job';
 import { shrink } from './picture';
@@ -69,7 +70,12 @@ async function post(w: Waiting, body: Blob): Promise<Of<'JobView'>> {
   try {
     answer = await fetch(`/api/jobs/${w.job}/photos?${about}`, {
       method: 'POST',
-      headers: { 'Content-Type': 'image/jpeg', 'Idempotency-Key': w.key, 'Device-Time': new Date().toISOString() },
+      headers: {
+        'Content-Type': 'image/jpeg',
+        'Idempotency-Key': w.key,
+        'Device-Time': new Date().toISOString(),
+        ...(tagOf(w.job) && { 'Job-Tag': tagOf(w.job) }),
+      },
       body,
     });
   } catch {
@@ -77,7 +83,7 @@ async function post(w: Waiting, body: Blob): Promise<Of<'JobView'>> {
   }
   const said: unknown = await answer.json();
   if (!answer.ok) throw new Trouble(answer.status, said as Of<'Problem'>);
-  return said as Of<'JobView'>;
+  return whole(said as Of<'JobAnswer'>);
 }
 
 const sending = new Set<string>();

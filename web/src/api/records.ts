@@ -1,6 +1,7 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useCallback, useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
-import { api, ask, lastSeen, newKey, type Trouble, type Of } from './client';
+import { askJob } from './answer';
+import { api, lastSeen, newKey, type Trouble, type Of } from './client';
 import { keep, PracticeContext, useMe, usePracticeTerms, useWrite } from './job';
 import { Slots, unreachable, useRetry } from './waiting';
 
@@ -58,7 +59,7 @@ function flushOnce(client: QueryClient, slot: string): Promise<void> {
       const next = slots.read(slot).find((k) => !k.refused);
       if (!next) return;
       try {
-        const answer = await ask(
+        const answer = await askJob(
           api.POST('/api/jobs/{id}/records', {
             params: { path: { id: job }, header: { 'Idempotency-Key': next.key, 'Device-Time': new Date().toISOString() } },
             body: next.record,
@@ -116,7 +117,7 @@ export function useRecord(job: string) {
   const slot = slotOf(useMe().data?.id ?? '', job);
   const together = usePracticeTerms(useContext(PracticeContext)).data?.together;
   const direct = useWrite((record: NewRecord, key) =>
-    ask(api.POST('/api/jobs/{id}/records', { params: { path: { id: job }, header: { 'Idempotency-Key': key } }, body: record })),
+    askJob(api.POST('/api/jobs/{id}/records', { params: { path: { id: job }, header: { 'Idempotency-Key': key } }, body: record })),
   );
   const [error, setError] = useState<Error | null>(null);
   const [isPending, setPending] = useState(false);

@@ -842,6 +842,8 @@ export interface components {
         };
         JobView: {
             id: string;
+            /** @description of this answer: a write that says it as Job-Tag is answered with what differs */
+            tag: string;
             version: number;
             versions: {
                 [key: string]: number;
@@ -849,8 +851,22 @@ export interface components {
             view: components["schemas"]["View"];
             signedRevisions: string[];
         };
+        JobChange: {
+            id: string;
+            /** @description the tag of the answer that this changes */
+            from: string;
+            /** @description a JSON Patch (RFC 6902) of that answer */
+            patch: components["schemas"]["PatchOp"][];
+        };
+        PatchOp: {
+            /** @enum {string} */
+            op: "add" | "remove" | "replace";
+            path: string;
+            value?: unknown;
+        };
+        /** @description a job whole, or what differs from it as the browser has it */
+        JobAnswer: components["schemas"]["JobView"] | components["schemas"]["JobChange"];
         CircuitsSheet: {
-            version: number;
             report: components["schemas"]["Report"];
         };
         Edit: {
@@ -929,7 +945,6 @@ export interface components {
             job?: components["schemas"]["JobView"];
         };
         SupplySheet: {
-            version: number;
             chain: components["schemas"]["ChainReport"];
             routes: components["schemas"]["IsolationRoute"][];
             number: components["schemas"]["SupplyNumber"];
@@ -3036,7 +3051,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["JobAnswer"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3066,7 +3081,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["JobAnswer"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3089,7 +3104,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["JobAnswer"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3225,7 +3240,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["JobAnswer"];
                 };
             };
             409: components["responses"]["Problem"];
@@ -3256,7 +3271,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["JobAnswer"];
                 };
             };
             409: components["responses"]["Problem"];
@@ -3287,7 +3302,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["JobAnswer"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3342,7 +3357,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["JobAnswer"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3456,7 +3471,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["JobAnswer"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3579,7 +3594,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["JobAnswer"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3634,7 +3649,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["JobAnswer"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3687,7 +3702,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["JobAnswer"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3713,7 +3728,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["JobAnswer"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useState } from 'react';
+import { askJob } from './answer';
 import { api, ask, type Of } from './client';
 import { useWrite } from './job';
 
@@ -10,8 +11,8 @@ export function useSteps(id: string) {
   const can = useQuery({ queryKey: ['steps', id], queryFn: () => ask(api.GET('/api/jobs/{id}/undo', { params: { path: { id } } })) }).data;
   const [asks, setAsks] = useState(false);
   const close = useCallback(() => setAsks(false), []);
-  const back = useWrite((body: Of<'TakeBack'>, key) => ask(api.POST('/api/jobs/{id}/undo', { ...path(id, key), body })));
-  const again = useWrite((_: void, key) => ask(api.POST('/api/jobs/{id}/redo', path(id, key))));
+  const back = useWrite((body: Of<'TakeBack'>, key) => askJob(api.POST('/api/jobs/{id}/undo', { ...path(id, key), body })));
+  const again = useWrite((_: void, key) => askJob(api.POST('/api/jobs/{id}/redo', path(id, key))));
   const { mutate: take } = back;
   const { mutate: redo } = again;
   const held = !!can?.undo?.blocked.length;

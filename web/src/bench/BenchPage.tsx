@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { api, ask, type Of } from '../api/client';
+import { readJob } from '../api/job';
 import { Shell } from '../frame/Shell';
 import { figure } from '../parts/figure';
 import { Heading, Quiet, Section, Wrong } from '../parts/layout';
@@ -81,7 +82,7 @@ export function BenchPage() {
 function Opened({ calc, jobId, kept }: { calc: Of<'Calculation'>; jobId: string; kept: string | null }) {
   const job = useQuery({
     queryKey: ['job', jobId],
-    queryFn: () => ask(api.GET('/api/jobs/{id}', { params: { path: { id: jobId } } })),
+    queryFn: () => readJob(jobId),
     enabled: jobId !== '',
   });
   if (jobId && job.isPending) return <p>{say('Opening …')}</p>;

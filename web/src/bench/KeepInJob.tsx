@@ -2,8 +2,8 @@ import { say } from '../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { api, ask, newKey, type Of } from '../api/client';
-import { keep, putPart, queries, useJobs } from '../api/job';
+import { newKey, type Of } from '../api/client';
+import { keep, putPart, queries, readJob, useJobs } from '../api/job';
 import { Quiet, Row, Section, Wrong } from '../parts/layout';
 
 interface Props {
@@ -25,7 +25,7 @@ export function KeepInJob({ calc, input, jobId, at, note: was }: Props) {
   const put = async () => {
     setWrong('');
     try {
-      const job = await ask(api.GET('/api/jobs/{id}', { params: { path: { id: picked } } }));
+      const job = await readJob(picked);
       if (job.view.job?.practice !== calc.practice)
         throw new Error(say('This job follows another practice: the calculation is not of its rules.'));
       const kept = job.view.job?.bench.kept ?? [];

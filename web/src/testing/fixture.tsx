@@ -271,6 +271,7 @@ export function view(change: Partial<Of<'View'>> = {}, job: Partial<Of<'Job'>> =
   };
   return {
     id: 'job-1',
+    tag: 'tag-1',
     version: 1,
     versions: {},
     signedRevisions: [],

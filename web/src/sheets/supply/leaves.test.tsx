@@ -52,7 +52,6 @@ const plan: Of<'OutagePlan'> = {
 };
 
 const supply = (s: Partial<Of<'SupplySheet'>>): Of<'SupplySheet'> => ({
-  version: 1,
   chain: { nodes: [], jumpers: [], checks: [], kinds: [], verdict: 'pass', rule: '', earth: 'earth', unit: 'mm²' },
   routes: [],
   number: { number: '', verdict: 'unknown', summary: '', steps: [], source: '' },
