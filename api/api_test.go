@@ -162,11 +162,11 @@ func (c *client) do(method, path string, body any, with ...string) answer {
 }
 
 func (c *client) job(ref string) api.JobView {
-	var rows []api.JobRow
+	var rows api.JobPage
 	c.do("GET", "/api/jobs?q="+ref, nil).into(c.T, &rows)
-	require.Len(c, rows, 1)
+	require.Len(c, rows.Jobs, 1)
 	var v api.JobView
-	c.do("GET", "/api/jobs/"+rows[0].ID, nil).into(c.T, &v)
+	c.do("GET", "/api/jobs/"+rows.Jobs[0].ID, nil).into(c.T, &v)
 	return v
 }
 

@@ -38,9 +38,9 @@ func BenchmarkReads(b *testing.B) {
 	require.NoError(b, err)
 	var sample install.Job
 	for i := 0; ; i++ {
-		rows, err := scope.Jobs(ctx, "")
+		rows, err := scope.Jobs(ctx, store.Find{})
 		require.NoError(b, err)
-		if len(rows) >= 50 {
+		if len(rows.Jobs) >= 50 {
 			break
 		}
 		if i == 0 {
@@ -79,7 +79,7 @@ func BenchmarkReads(b *testing.B) {
 	sheet, list := string(get("/api/jobs/"+id+"/circuits")), string(get("/api/jobs"))
 	_, err = st.Pool.Exec(ctx, `INSERT INTO bare VALUES ('sheet', 0, $1)`, sheet)
 	require.NoError(b, err)
-	rows := strings.SplitAfter(strings.TrimSuffix(strings.TrimPrefix(list, "["), "]"), "},")
+	rows := strings.SplitAfter(strings.TrimPrefix(list, `{"jobs":[`), "},")
 	require.Len(b, rows, 50)
 	for i, r := range rows {
 		_, err = st.Pool.Exec(ctx, `INSERT INTO bare VALUES ('list', $1, $2)`, i, r)
@@ -101,7 +101,7 @@ func BenchmarkReads(b *testing.B) {
 		}
 	}
 	router.GET("/bare/sheet", bare("sheet", "", ""))
-	router.GET("/bare/list", bare("list", "[", "]"))
+	router.GET("/bare/list", bare("list", `{"jobs":[`, ""))
 	require.Equal(b, sheet, string(get("/bare/sheet")))
 	require.Equal(b, list, string(get("/bare/list")))
 

@@ -294,6 +294,9 @@ type JobChange struct {
 	Patch []PatchOp `json:"patch"`
 }
 
+// JobPage defines model for JobPage.
+type JobPage = store.Page
+
 // JobRow defines model for JobRow.
 type JobRow = store.Row
 
@@ -910,7 +913,12 @@ type DemoSignInJSONBody struct {
 
 // ListJobsParams defines parameters for ListJobs.
 type ListJobsParams struct {
+	// Q words that each stand in reference, title, customer, address, town, stage or kind
 	Q *string `form:"q,omitempty" json:"q,omitempty"`
+
+	// After next of the page before
+	After *string `form:"after,omitempty" json:"after,omitempty"`
+	Limit *int    `form:"limit,omitempty" json:"limit,omitempty"`
 }
 
 // StartJobParams defines parameters for StartJob.
@@ -1437,6 +1445,22 @@ func (siw *ServerInterfaceWrapper) ListJobs(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "q", c.Request.URL.Query(), &params.Q, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter q: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", c.Request.URL.Query(), &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter limit: %w", err), http.StatusBadRequest)
 		return
 	}
 

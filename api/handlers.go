@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"log/slog"
 	"net/http"
 	"strings"
 
@@ -117,7 +118,7 @@ func (s *Server) SaveCompany(c *gin.Context, params SaveCompanyParams) {
 	reply(c, companyAnswer(k))
 }
 
-// ListJobs lists the company's jobs.
+// ListJobs answers a page of the company's jobs. The first page of all is kept for one state.
 func (s *Server) ListJobs(c *gin.Context, params ListJobsParams) {
 	_, scope := s.who(c)
 	q := given(params.Q)
@@ -125,26 +126,27 @@ func (s *Server) ListJobs(c *gin.Context, params ListJobsParams) {
 		fail(c, &BadRequest{"q is longer than 200 characters: search for less."})
 		return
 	}
-	if q = strings.TrimSpace(strings.ToValidUTF8(strings.ReplaceAll(q, "\x00", ""), "")); q != "" {
-		rows, err := scope.Jobs(c, q)
+	f := store.Find{Q: strings.TrimSpace(strings.ToValidUTF8(strings.ReplaceAll(q, "\x00", ""), "")), After: given(params.After),
+		Limit: given(params.Limit)}
+	if f != (store.Find{}) {
+		page, err := scope.Jobs(c, f)
 		if err != nil {
 			fail(c, err)
 			return
 		}
-		reply(c, rows)
+		reply(c, page)
 		return
 	}
-	count, versions, err := scope.ListMark(c)
+	mark, err := scope.ListMark(c)
 	if err != nil {
 		fail(c, err)
 		return
 	}
-	mark := [2]int{count, versions}
 	body, ok := s.answers.get(scope.CompanyID, mark)
 	if !ok {
-		rows, err := scope.Jobs(c, "")
+		page, err := scope.Jobs(c, f)
 		if err == nil {
-			body, err = json.Marshal(rows)
+			body, err = encode(page)
 		}
 		if err != nil {
 			fail(c, err)
@@ -256,7 +258,7 @@ func (s *Server) Job(c *gin.Context, id Id) {
 const answersMost = 64 << 20
 
 type keptAnswer struct {
-	at   [2]int
+	at   any // the state, comparable
 	body []byte
 }
 
@@ -269,12 +271,12 @@ func newAnswerCache() answerCache {
 		Weigher: func(id string, k keptAnswer) uint32 { return uint32(len(id) + len(k.body) + 64) }})}
 }
 
-func (a answerCache) get(id string, at [2]int) ([]byte, bool) {
+func (a answerCache) get(id string, at any) ([]byte, bool) {
 	k, ok := a.kept.GetIfPresent(id)
 	return k.body, ok && k.at == at
 }
 
-func (a answerCache) put(id string, at [2]int, body []byte) { a.kept.Set(id, keptAnswer{at, body}) }
+func (a answerCache) put(id string, at any, body []byte) { a.kept.Set(id, keptAnswer{at, body}) }
 
 // Circuits answers the Circuits sheet. It is computed once for each version.
 func (s *Server) Circuits(c *gin.Context, id Id) {
@@ -288,12 +290,11 @@ func (s *Server) Circuits(c *gin.Context, id Id) {
 // and of the company's list.
 func (s *Server) computed(c *gin.Context, id Id, what string, compute func(*store.Loaded) any) {
 	p, scope := s.who(c)
-	now, err := scope.Versions(c, id)
+	at, err := scope.State(c, id)
 	if err != nil {
 		fail(c, err)
 		return
 	}
-	at := [2]int{now.Job, now.Company}
 	body, ok := s.answers.get(what+" "+id, at)
 	if !ok {
 		l, err := scope.Job(c, p, id)
@@ -305,7 +306,7 @@ func (s *Server) computed(c *gin.Context, id Id, what string, compute func(*stor
 			fail(c, err)
 			return
 		}
-		if l.Version == now.Job {
+		if l.State() == at {
 			s.answers.put(what+" "+id, at, body)
 		}
 	}
@@ -355,18 +356,13 @@ func reply(c *gin.Context, v any) {
 
 const jsonType = "application/json; charset=utf-8"
 
-// changed changes a job and returns the encoded answer, which is made while the
-// database saves.
+// changed changes a job and returns the encoded answer.
 func (s *Server) changed(c *gin.Context, scope store.Scope, p store.Person, id, key string, apply func(*store.Loaded) error) ([]byte, error) {
-	var a answered
-	encoding := func(l *store.Loaded) (body []byte, err error) {
-		a, err = s.views.answer(l, hasTag(c))
-		return a.body, err
+	l, err := scope.Change(c, p, id, key, apply)
+	if err != nil {
+		return nil, err
 	}
-	l, err := scope.ChangeAhead(c, p, id, key, apply, encoding)
-	if err == nil && l.Encoded == nil { // done before, under the same key
-		_, err = encoding(l)
-	}
+	a, err := s.views.answer(l, hasTag(c))
 	if err != nil {
 		return nil, err
 	}
@@ -551,46 +547,59 @@ func (s *Server) TableCsv(c *gin.Context, id Id, table string) {
 	c.Data(http.StatusOK, "text/csv; charset=utf-8", out.Bytes())
 }
 
+// jobsCsv answers all jobs of the company as the database sends them. What breaks off on the way
+// breaks the connection, so that nobody takes a part for the whole.
+func jobsCsv(c *gin.Context, scope store.Scope) {
+	attach(c, "jobs.csv")
+	c.Header("Content-Type", "text/csv; charset=utf-8")
+	err := paper.StreamCSV(c.Writer, func(yield func([]any, error) bool) {
+		if !yield([]any{"reference", "title", "kind", "customer", "address", "town", "stage", "held by", "sheet", "waits for",
+			"things held", "trouble", "changed"}, nil) {
+			return
+		}
+		for j, err := range scope.EachJob(c) {
+			if !yield([]any{j.Ref, j.Title, j.Kind, j.Customer, j.Address, j.Town, j.Stage, j.Hold, j.Sheet, j.Who, j.Holds, j.Trouble,
+				j.UpdatedAt}, err) {
+				return
+			}
+		}
+	})
+	if err != nil {
+		slog.Error("a list broke off", "error", err)
+		panic(http.ErrAbortHandler)
+	}
+}
+
 // companyTables are the tables of the company itself.
 var companyTables = []string{"jobs", "prices", "instruments"}
 
 // CompanyCsv answers one table of the company as CSV.
 func (s *Server) CompanyCsv(c *gin.Context, table string) {
 	_, scope := s.who(c)
-	var rows [][]any
 	if table == "jobs" {
-		jobs, err := scope.Jobs(c, "")
-		if err != nil {
-			fail(c, err)
-			return
+		jobsCsv(c, scope)
+		return
+	}
+	k, err := scope.Company(c)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	var rows [][]any
+	switch table {
+	case "prices":
+		rows = append(rows, []any{"key", "name", "unit", "price", "up to", "hours"})
+		for _, p := range k.Settings.Prices {
+			rows = append(rows, []any{p.Key, p.Name, p.Unit, p.Price, p.High, p.Hours})
 		}
-		rows = append(rows, []any{"reference", "title", "kind", "customer", "town", "stage", "held by", "sheet",
-			"waits for", "things held", "trouble", "changed"})
-		for _, j := range jobs {
-			rows = append(rows, []any{j.Ref, j.Title, j.Kind, j.Customer, j.Town, j.Stage, j.Hold, j.Sheet, j.Who, j.Holds,
-				j.Trouble, j.UpdatedAt})
+	case "instruments":
+		rows = append(rows, []any{"name", "serial", "calibrated to"})
+		for _, i := range k.Settings.Instruments {
+			rows = append(rows, []any{i.Name, i.Serial, i.Calibrated})
 		}
-	} else {
-		k, err := scope.Company(c)
-		if err != nil {
-			fail(c, err)
-			return
-		}
-		switch table {
-		case "prices":
-			rows = append(rows, []any{"key", "name", "unit", "price", "up to", "hours"})
-			for _, p := range k.Settings.Prices {
-				rows = append(rows, []any{p.Key, p.Name, p.Unit, p.Price, p.High, p.Hours})
-			}
-		case "instruments":
-			rows = append(rows, []any{"name", "serial", "calibrated to"})
-			for _, i := range k.Settings.Instruments {
-				rows = append(rows, []any{i.Name, i.Serial, i.Calibrated})
-			}
-		default:
-			fail(c, &paper.TableError{Table: table, Known: companyTables})
-			return
-		}
+	default:
+		fail(c, &paper.TableError{Table: table, Known: companyTables})
+		return
 	}
 	var out bytes.Buffer
 	if err := paper.WriteCSV(&out, rows); err != nil {

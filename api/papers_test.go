@@ -198,10 +198,10 @@ var tooLong = regexp.MustCompile(`\d\.\d{8,}`)
 // misnamed or of the other practice, each once a fault.
 func TestWordsOfEveryJob(t *testing.T) {
 	c := serve(t).as("tobias")
-	var jobs []api.JobRow
+	var jobs api.JobPage
 	c.do("GET", "/api/jobs", nil).into(t, &jobs)
-	require.Greater(t, len(jobs), 8)
-	for _, row := range jobs {
+	require.Greater(t, len(jobs.Jobs), 8)
+	for _, row := range jobs.Jobs {
 		v := c.job(row.Ref)
 		split := strings.HasPrefix(v.View.Job.Practice, "split")
 		said := map[string]bool{}

@@ -58,6 +58,7 @@ func problemOf(err error) Problem {
 		table    *paper.TableError
 		photo    *picture.Error
 		connect  *pgconn.ConnectError
+		unsure   *store.UnsureError
 		practice *whole.UnknownPracticeError
 	)
 	p := func(status int) Problem { return Problem{Status: status, Title: err.Error()} }
@@ -76,6 +77,9 @@ func problemOf(err error) Problem {
 		list := []FieldError(fields)
 		out.Fields = &list
 		return out
+	case errors.As(err, &unsure):
+		return Problem{Status: http.StatusServiceUnavailable,
+			Title: "It is not known whether this was saved: the database did not answer. Sent again under the same key it is saved once."}
 	case errors.Is(err, errSignedOut):
 		return p(http.StatusUnauthorized)
 	case errors.As(err, &role):

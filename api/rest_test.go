@@ -73,10 +73,10 @@ func TestASurgeDeviceByTheEdition(t *testing.T) {
 // figure stands on; and what nobody was asked is claimed nowhere.
 func TestThePackSaysWhatIsAssumed(t *testing.T) {
 	c := serve(t).as("tobias")
-	var jobs []api.JobRow
+	var jobs api.JobPage
 	c.do("GET", "/api/jobs", nil).into(t, &jobs)
 	some := 0
-	for _, row := range jobs {
+	for _, row := range jobs.Jobs {
 		v := c.job(row.Ref)
 		pack := c.pdf("/api/jobs/" + v.Id + "/pack")
 		assumed := map[string]bool{}

@@ -17,9 +17,9 @@ import (
 // sheet it is mended; what lacks something never passes.
 func TestEveryCheckIsOfARule(t *testing.T) {
 	c := serve(t).as("tobias")
-	var jobs []api.JobRow
+	var jobs api.JobPage
 	c.do("GET", "/api/jobs", nil).into(t, &jobs)
-	for _, row := range jobs {
+	for _, row := range jobs.Jobs {
 		job := c.job(row.Ref).View.Job
 		p := whole.Practice(job)
 		rules := map[working.RuleID]*working.Rule{}

@@ -80,7 +80,25 @@ func New(st *store.Store, o Options) *Server {
 	s.courier = newCourier(st, o.DeskURL, o.DeskPace)
 	s.done.Add(1)
 	go func() { defer s.done.Done(); s.courier.run(ctx) }()
+	s.done.Add(1)
+	go func() { defer s.done.Done(); forget(ctx, st) }()
 	return s
+}
+
+// forget takes off keys of writes that nobody can still be waiting with, once a day.
+func forget(ctx context.Context, st *store.Store) {
+	for {
+		if n, err := st.ForgetKeys(ctx); err != nil && ctx.Err() == nil {
+			slog.Error("old keys of writes", "err", err)
+		} else if n > 0 {
+			slog.Info("old keys of writes taken off", "count", n)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-time.After(24 * time.Hour):
+		}
+	}
 }
 
 // Close stops listening for events.

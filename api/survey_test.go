@@ -24,10 +24,10 @@ import (
 // The new sheets answer what the contract says, for each practice and job of the demo.
 func TestEverySheetOfEveryJob(t *testing.T) {
 	c := serve(t).as("tobias")
-	var rows []api.JobRow
+	var rows api.JobPage
 	c.do("GET", "/api/jobs", nil).into(t, &rows)
 	require.NotEmpty(t, rows)
-	for _, r := range rows {
+	for _, r := range rows.Jobs {
 		for _, sheet := range []string{"", "/circuits", "/case", "/supply", "/desk", "/outdoor", "/tables/points",
 			"/tables/chain", "/tables/tasks", "/case.pdf"} {
 			assert.Equal(t, 200, c.do("GET", "/api/jobs/"+r.ID+sheet, nil).status, "%s%s", r.Ref, sheet)

@@ -28,10 +28,10 @@ func TestTheDemoIsLoadedOnceWithJobsOfEveryKind(t *testing.T) {
 
 	id, err := st.CompanyByName(ctx, Company)
 	require.NoError(t, err)
-	jobs, err := st.For(id).Jobs(ctx, "")
+	jobs, err := st.For(id).Jobs(ctx, store.Find{})
 	require.NoError(t, err)
 	kinds, stages := map[string]int{}, map[string]int{}
-	for _, j := range jobs {
+	for _, j := range jobs.Jobs {
 		kinds[j.Kind]++
 		stages[j.Stage]++
 	}
@@ -62,9 +62,9 @@ func demonstrated(t *testing.T) (store.Scope, store.Person) {
 // Every line of every demo job has a price, so that each take-off has a total.
 func TestEveryLineHasAPrice(t *testing.T) {
 	scope, who := demonstrated(t)
-	jobs, err := scope.Jobs(context.Background(), "")
+	jobs, err := scope.Jobs(context.Background(), store.Find{})
 	require.NoError(t, err)
-	for _, row := range jobs {
+	for _, row := range jobs.Jobs {
 		l, err := scope.Job(context.Background(), who, row.ID)
 		require.NoError(t, err)
 		for _, line := range l.View().Take.Lines {

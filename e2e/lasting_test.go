@@ -193,7 +193,7 @@ func TestEveryViewIsAccessible(t *testing.T) {
 	require.NoError(t, err)
 	p := start(t).person("Tobias Marrick")
 	var id string
-	p.Eval(`fetch('/api/jobs?q=PW-2046').then(r => r.json()).then(all => all[0].id)`, &id)
+	p.Eval(`fetch('/api/jobs?q=PW-2046').then(r => r.json()).then(all => all.jobs[0].id)`, &id)
 	views := []string{"/", "/company", "/bench", "/bench?calc=iec230/joist", "/bench?calc=iec230/ring-diagnosis"}
 	for _, sheet := range []string{"survey", "supply", "circuits", "board", "materials", "plan", "first-fix", "second-fix",
 		"test", "handover"} {
@@ -205,7 +205,7 @@ func TestEveryViewIsAccessible(t *testing.T) {
 		"PW-2050": {"supply?leaf=chain", "supply?leaf=outdoor", "supply?leaf=standby"},
 		"PW-2054": {"circuits?c=c3", "board"}, "PW-2052": {"circuits?c=c10", "board", "supply?leaf=demand", "supply?leaf=surge"}} {
 		var other string
-		p.Eval(`fetch('/api/jobs?q=`+ref+`').then(r => r.json()).then(all => all[0].id)`, &other)
+		p.Eval(`fetch('/api/jobs?q=`+ref+`').then(r => r.json()).then(all => all.jobs[0].id)`, &other)
 		for _, leaf := range leaves {
 			views = append(views, "/jobs/"+other+"/"+leaf)
 		}

@@ -143,7 +143,7 @@ type person struct {
 func (p *person) open(ref, sheet string) string {
 	p.s.t.Helper()
 	var id string
-	p.Eval(`fetch('/api/jobs?q=`+ref+`').then(r => r.json()).then(all => all[0].id)`, &id)
+	p.Eval(`fetch('/api/jobs?q=`+ref+`').then(r => r.json()).then(all => all.jobs[0].id)`, &id)
 	p.Open("/jobs/" + id + "/" + sheet)
 	name, leaf, _ := strings.Cut(sheet, "?leaf=")
 	p.Has(`main[data-sheet="` + name + `"] h1`)

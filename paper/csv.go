@@ -7,6 +7,7 @@ import (
 	"encoding/csv"
 	"fmt"
 	"io"
+	"iter"
 	"slices"
 	"strings"
 	"time"
@@ -45,9 +46,23 @@ func CSV(w io.Writer, table string, v *whole.View) error {
 
 // WriteCSV writes rows of texts, numbers, truths and times, the head first.
 func WriteCSV(w io.Writer, rows [][]any) error {
+	return StreamCSV(w, func(yield func([]any, error) bool) {
+		for _, row := range rows {
+			if !yield(row, nil) {
+				return
+			}
+		}
+	})
+}
+
+// StreamCSV is [WriteCSV] of rows as they come. It ends with the first error.
+func StreamCSV(w io.Writer, rows iter.Seq2[[]any, error]) error {
 	out := csv.NewWriter(w)
 	out.UseCRLF = true
-	for _, row := range rows {
+	for row, err := range rows {
+		if err != nil {
+			return err
+		}
 		cells := make([]string, len(row))
 		for i, cell := range row {
 			cells[i] = plain(cell)

@@ -3,25 +3,25 @@ package store
 import (
 	"maps"
 	"slices"
-	"sync"
+
+	"github.com/google/uuid"
+	"github.com/maypok86/otter/v2"
 
 	"arvelt/core/install"
 	"arvelt/core/materials"
 )
 
-// jobCache keeps the last state of jobs that were loaded or saved here, each
-// under the version it had, and the price lists of companies likewise. The
-// database is asked for the version on every load and sends the rest only when
-// another instance has moved it on, so nothing stale is ever used.
+// jobCache keeps states of jobs that were loaded or saved here and the price lists of companies,
+// each under its stamp. The database is asked for the stamp on every load and sends the rest only
+// where it is another, so nothing stale is ever used, not even of a database that was restored.
 type jobCache struct {
-	mu     sync.Mutex
-	jobs   map[string]*cachedJob
-	prices map[string]cachedPrices
+	jobs   *otter.Cache[string, *cachedJob]
+	prices *otter.Cache[string, cachedPrices]
 }
 
 type cachedJob struct {
+	stamp     uuid.UUID
 	version   int
-	company   string // whose job it is
 	job       install.Job
 	versions  map[string]int
 	stale     map[string]*StaleError
@@ -29,72 +29,66 @@ type cachedJob struct {
 }
 
 type cachedPrices struct {
-	version int
+	stamp   uuid.UUID
 	prices  map[string]materials.Item
 	company Company
 }
 
-// jobsMost bounds the jobs that are kept; beyond it all are forgotten.
-const jobsMost = 500
+// How much is kept of jobs and of companies, in bytes as far as that is known.
+const (
+	jobsMost   = 128 << 20
+	pricesMost = 16 << 20
+)
 
 func newJobCache() *jobCache {
-	return &jobCache{jobs: map[string]*cachedJob{}, prices: map[string]cachedPrices{}}
+	return &jobCache{
+		jobs:   otter.Must(&otter.Options[string, *cachedJob]{MaximumWeight: jobsMost, Weigher: weightOf}),
+		prices: otter.Must(&otter.Options[string, cachedPrices]{MaximumWeight: pricesMost, Weigher: weightOfPrices})}
 }
 
-// job returns what is kept of a job, nil when nothing is. A nil cache keeps nothing.
-func (c *jobCache) job(id string) *cachedJob {
+// weightOf is about how many bytes a job takes: its parts as they were read, decoded beside them,
+// and its records.
+func weightOf(_ string, k *cachedJob) uint32 {
+	n := 4000 + 800*len(k.job.Records)
+	for _, s := range k.stale {
+		n += 3 * len(s.Body)
+	}
+	return uint32(n)
+}
+
+func weightOfPrices(_ string, p cachedPrices) uint32 { return uint32(1000 + 200*len(p.prices)) }
+
+// job returns what is kept of a job in a state, nil when nothing is. A nil cache keeps nothing.
+func (c *jobCache) job(id string, stamp uuid.UUID) *cachedJob {
 	if c == nil {
 		return nil
 	}
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	return c.jobs[id]
+	if k, ok := c.jobs.GetIfPresent(id); ok && k.stamp == stamp {
+		return k
+	}
+	return nil
 }
 
-func (c *jobCache) company(id string) (cachedPrices, bool) {
+func (c *jobCache) company(id string, stamp uuid.UUID) (cachedPrices, bool) {
 	if c == nil {
 		return cachedPrices{}, false
 	}
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	p, ok := c.prices[id]
-	return p, ok
-}
-
-// both returns what is kept of a job and of its company's list.
-func (c *jobCache) both(id, company string) (job *cachedJob, list cachedPrices, ok bool) {
-	if job = c.job(id); job == nil || job.company != company {
-		return nil, list, false
-	}
-	list, ok = c.company(company)
-	return job, list, ok
+	p, ok := c.prices.GetIfPresent(id)
+	return p, ok && p.stamp == stamp
 }
 
 func (c *jobCache) keepCompany(id string, p cachedPrices) {
-	if c == nil {
-		return
+	if c != nil {
+		c.prices.Set(id, p)
 	}
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	c.prices[id] = p
 }
 
-// keep keeps a job as it is committed under its version.
+// keep keeps a job as it is committed under its stamp.
 func (c *jobCache) keep(l *Loaded) {
-	if c == nil {
-		return
+	if c != nil {
+		c.jobs.Set(l.ID, &cachedJob{stamp: l.stamp, version: l.Version, job: copied(&l.Job), versions: maps.Clone(l.Versions),
+			stale: maps.Clone(l.stale), revisions: slices.Clone(l.Revisions)})
 	}
-	k := &cachedJob{version: l.Version, company: l.company, job: copied(&l.Job), versions: maps.Clone(l.Versions),
-		stale: maps.Clone(l.stale), revisions: slices.Clone(l.Revisions)}
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	if old := c.jobs[l.ID]; old != nil && old.version >= k.version {
-		return
-	}
-	if len(c.jobs) >= jobsMost {
-		clear(c.jobs)
-	}
-	c.jobs[l.ID] = k
 }
 
 // into fills a load from what is kept.

@@ -7,7 +7,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"runtime/debug"
 	"strconv"
 	"strings"
 	"unicode/utf8"
@@ -20,182 +19,55 @@ import (
 	"arvelt/core/install"
 )
 
-// work is a connection or a transaction on which a change is made.
-type work interface {
-	Exec(ctx context.Context, sql string, args ...any) (pgconn.CommandTag, error)
-	Query(ctx context.Context, sql string, args ...any) (pgx.Rows, error)
-	QueryRow(ctx context.Context, sql string, args ...any) pgx.Row
-	SendBatch(ctx context.Context, b *pgx.Batch) pgx.BatchResults
-}
-
 // Change loads a job, lets apply change it and saves what was touched, every
 // added record and seal, the audit and the job's standing in one transaction.
 // A key that was used before is answered with the job as it is.
 func (s Scope) Change(ctx context.Context, who Person, id, key string, apply func(*Loaded) error) (*Loaded, error) {
-	if s.db != DB(s.Pool) { // inside InTx, as a part of its transaction
-		var l *Loaded
-		err := pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) (err error) {
-			l, err = s.change(ctx, tx, &changing{who: who, id: id, key: key, apply: apply})
-			return err
-		})
-		return l, err
+	l, tx, err := s.claimJob(ctx, id, who, key)
+	if tx != nil {
+		defer tx.Rollback(context.WithoutCancel(ctx)) // nothing once it is committed
 	}
-	return s.changeAlone(ctx, &changing{who: who, id: id, key: key, apply: apply, alone: true})
-}
-
-// ChangeAhead is Change for an apply that reads nothing but the job it is given
-// and leaves no trace outside of it. It is worked out on what is kept of the job
-// while the database still claims and locks, and once more only when another
-// change came between. encode makes the answer while the database saves; it may
-// only read. [Loaded.Encoded] is nil for a key that was used before.
-func (s Scope) ChangeAhead(ctx context.Context, who Person, id, key string, apply func(*Loaded) error,
-	encode func(*Loaded) ([]byte, error)) (*Loaded, error) {
-	return s.changeAlone(ctx, &changing{who: who, id: id, key: key, apply: apply, encode: encode, alone: true, ahead: true})
-}
-
-// changing is one change asked for.
-type changing struct {
-	who     Person
-	id, key string
-	apply   func(*Loaded) error
-	encode  func(*Loaded) ([]byte, error) // nil when no answer is wanted
-	alone   bool                          // the transaction is this change's own
-	ahead   bool
-}
-
-// changeAlone makes a change in a transaction that begins with its first exchange
-// and is committed with its last one. A connection that is given back inside a
-// transaction is closed, and the database takes everything back.
-func (s Scope) changeAlone(ctx context.Context, c *changing) (*Loaded, error) {
-	conn, err := s.Pool.Acquire(ctx)
 	if err != nil {
 		return nil, err
 	}
-	defer conn.Release()
-	l, err := s.change(ctx, conn, c)
-	if err != nil {
-		if conn.Conn().PgConn().TxStatus() != 'I' {
-			if _, back := conn.Exec(ctx, `ROLLBACK`); back != nil {
-				err = errors.Join(err, back)
-			}
+	l.Who, l.tx = who, tx
+	if !l.claimed {
+		_, err = s.claimed(ctx, tx, who, key, about(ctx, "job "+id))
+	} else if err = apply(l); err == nil {
+		var batch *pgx.Batch
+		if batch, err = s.write(l); err == nil {
+			err = tx.SendBatch(ctx, batch).Close()
 		}
+	}
+	if err != nil {
+		return nil, err
+	}
+	if err := commit(ctx, tx); err != nil {
 		return nil, err
 	}
 	s.cache.keep(l)
 	return l, nil
 }
 
-func (s Scope) change(ctx context.Context, on work, c *changing) (*Loaded, error) {
-	var ahead *draft
-	if c.ahead {
-		ahead = s.draftAhead(c)
-		defer ahead.wait()
-	}
-	l, taken, err := s.claimAndLoad(ctx, on, c.id, []any{c.who.ID, c.key, about(ctx, "job "+c.id)}, c.alone)
-	if err != nil {
-		return nil, err
-	}
-	l.Who, l.tx = c.who, on
-	if !taken {
-		if _, err := s.claimed(ctx, on, c.who, c.key, about(ctx, "job "+c.id)); err != nil {
-			return nil, err
-		}
-		if c.alone {
-			_, err = on.Exec(ctx, `COMMIT`)
-		}
-		return l, err
-	}
-	d := ahead
-	if !d.standsOn(l) {
-		d = s.draft(c, l)
-	}
-	return d.l, d.send(ctx, on)
+// UnsureError says that the database did not answer a commit: what was written may be saved or
+// not. The same write under the same key settles it.
+type UnsureError struct{ Err error }
+
+func (e *UnsureError) Error() string {
+	return "it is not known whether this was saved: " + e.Err.Error()
 }
 
-// draft is a change worked out: the job as it will be, and what writes it.
-type draft struct {
-	l       *Loaded
-	batch   *pgx.Batch
-	err     error         // of the change; the job then stays as it was
-	wrong   error         // of encoding the answer
-	from    int           // version of the job that it changes
-	company int           // version of the company's list that it was computed with
-	worked  chan struct{} // closed when l, batch and err stand
-	encoded chan struct{} // closed when the answer stands
-}
+func (e *UnsureError) Unwrap() error { return e.Err }
 
-func newDraft(l *Loaded) *draft {
-	return &draft{l: l, from: l.Version, company: l.companyVersion, worked: make(chan struct{}), encoded: make(chan struct{})}
-}
-
-// draft works a change out on a job as loaded.
-func (s Scope) draft(c *changing, l *Loaded) *draft {
-	d := newDraft(l)
-	go d.work(s, c)
-	return d
-}
-
-// draftAhead works a change out on what is kept of the job, nil when nothing is.
-func (s Scope) draftAhead(c *changing) *draft {
-	kept, list, ok := s.cache.both(c.id, s.CompanyID)
-	if !ok {
-		return nil
+// commit ends a transaction. What the database itself answers is a refusal; where it does not
+// answer the outcome is not known.
+func commit(ctx context.Context, tx pgx.Tx) error {
+	err := tx.Commit(ctx)
+	var said *pgconn.PgError
+	if err == nil || errors.Is(err, pgx.ErrTxCommitRollback) || errors.As(err, &said) && said.Severity == "ERROR" {
+		return err
 	}
-	l := s.blank(c.id)
-	kept.into(l)
-	l.price(list)
-	l.Version, l.Who = kept.version, c.who
-	return s.draft(c, l)
-}
-
-// standsOn reports whether the draft was worked out on the job as it is now.
-func (d *draft) standsOn(l *Loaded) bool {
-	return d != nil && d.from == l.Version && d.company == l.companyVersion
-}
-
-// wait returns when nothing works on the draft any more.
-func (d *draft) wait() {
-	if d != nil {
-		<-d.encoded
-	}
-}
-
-func (d *draft) work(s Scope, c *changing) {
-	defer close(d.encoded)
-	func() {
-		defer close(d.worked)
-		defer caught(&d.err)
-		if d.err = c.apply(d.l); d.err == nil {
-			d.batch, d.err = s.write(d.l)
-		}
-		if d.err == nil && c.alone {
-			d.batch.Queue(`COMMIT`)
-		}
-	}()
-	if d.err == nil && c.encode != nil {
-		defer caught(&d.wrong)
-		d.l.Encoded, d.wrong = c.encode(d.l)
-	}
-}
-
-// caught makes an error of a panic: nobody above a goroutine of its own would
-// catch it, and one job must not end the server.
-func caught(err *error) {
-	if r := recover(); r != nil {
-		*err = fmt.Errorf("a change could not be worked out: %v\n%s", r, debug.Stack())
-	}
-}
-
-// send writes the draft in one exchange, which ends the transaction when it is
-// the change's own.
-func (d *draft) send(ctx context.Context, on work) error {
-	<-d.worked
-	err := d.err
-	if err == nil {
-		err = on.SendBatch(ctx, d.batch).Close()
-	}
-	<-d.encoded
-	return errors.Join(err, d.wrong)
+	return &UnsureError{err}
 }
 
 // write queues what was touched, added and removed, the audit and the job's
@@ -272,11 +144,11 @@ func (s Scope) stand(batch *pgx.Batch, l *Loaded) error {
 	if len(v.Take.Troubles) > 0 {
 		trouble = v.Take.Troubles[0]
 	}
-	l.Version++
+	l.Version, l.stamp = l.Version+1, uuid.New()
 	batch.Queue(`UPDATE job SET version = $3, customer = $4, town = $5, stage = $6, hold = $7, hold_sheet = $8, hold_who = $9,
-		holds = $10, trouble = $11, updated_at = $12 WHERE id = $1 AND company_id = $2`,
+		holds = $10, trouble = $11, updated_at = $12, address = $13, stamp = $14 WHERE id = $1 AND company_id = $2`,
 		l.ID, s.CompanyID, l.Version, v.Job.Site.Customer, v.Job.Site.Town, v.State.Stage, hold, sheet, who,
-		len(v.State.Holds), trouble, l.Now)
+		len(v.State.Holds), trouble, l.Now, v.Job.Site.Address, l.stamp)
 	return s.queueNotice(batch, "job", l.ID, l.Version)
 }
 

@@ -19,73 +19,16 @@ import (
 	"arvelt/core/whole"
 )
 
-// Row is a job in the list.
-type Row struct {
-	ID        string    `json:"id"`
-	Ref       string    `json:"ref"`
-	Title     string    `json:"title"`
-	Kind      string    `json:"kind"`
-	Customer  string    `json:"customer"`
-	Town      string    `json:"town"`
-	Stage     string    `json:"stage"`
-	Hold      string    `json:"hold"`
-	Sheet     string    `json:"sheet"`
-	Who       string    `json:"who"`
-	Holds     int       `json:"holds"`
-	Trouble   string    `json:"trouble"`
-	UpdatedAt time.Time `json:"updatedAt"`
-}
+// State is what a computed answer rests on: the stamp of a job, which moves with every change
+// of it, and that of the company's settings, which price it.
+type State struct{ Job, Company uuid.UUID }
 
-const listLimit = 500
-
-// Jobs lists the company's jobs, newest change first, those that match q.
-func (s Scope) Jobs(ctx context.Context, q string) ([]Row, error) {
-	const columns = `SELECT id::text, ref, title, kind, customer, town, stage, hold, hold_sheet, hold_who, holds, trouble,
-		updated_at FROM job WHERE company_id = $1 `
-	var rows pgx.Rows
-	var err error
-	if q = strings.TrimSpace(q); q == "" {
-		rows, err = s.db.Query(ctx, columns+`ORDER BY updated_at DESC LIMIT $2`, s.CompanyID, listLimit)
-	} else {
-		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(q) + "%"
-		rows, err = s.db.Query(ctx,
-			columns+`AND (ref ILIKE $3 OR title ILIKE $3 OR customer ILIKE $3 OR town ILIKE $3 OR stage ILIKE $3
-				OR kind ILIKE $3) ORDER BY updated_at DESC LIMIT $2`, s.CompanyID, listLimit, like)
-	}
-	if err != nil {
-		return nil, err
-	}
-	out := make([]Row, 0, 64)
-	defer rows.Close()
-	for rows.Next() { // scanned by hand: this is the page opened most
-		var r Row
-		if err := rows.Scan(&r.ID, &r.Ref, &r.Title, &r.Kind, &r.Customer, &r.Town, &r.Stage, &r.Hold, &r.Sheet, &r.Who,
-			&r.Holds, &r.Trouble, &r.UpdatedAt); err != nil {
-			return nil, err
-		}
-		out = append(out, r)
-	}
-	return out, rows.Err()
-}
-
-// ListMark tells one state of the company's jobs from another: jobs are only
-// added and their versions only grow, so count and sum move with every change.
-func (s Scope) ListMark(ctx context.Context) (count, versions int, err error) {
-	err = s.db.QueryRow(ctx, `SELECT count(*), coalesce(sum(version), 0) FROM job WHERE company_id = $1`,
-		s.CompanyID).Scan(&count, &versions)
-	return count, versions, err
-}
-
-// Versions are what a computed answer rests on: the version of the job, which
-// moves with every change of it, and of the company's settings, which price it.
-type Versions struct{ Job, Company int }
-
-// Versions reads both in one query.
-func (s Scope) Versions(ctx context.Context, id string) (v Versions, err error) {
+// State reads both in one query.
+func (s Scope) State(ctx context.Context, id string) (v State, err error) {
 	if _, err := uuid.Parse(id); err != nil {
 		return v, ErrNotFound
 	}
-	err = s.db.QueryRow(ctx, `SELECT j.version, c.version FROM job j JOIN company c ON c.id = j.company_id WHERE j.id = $1 AND
+	err = s.db.QueryRow(ctx, `SELECT j.stamp, c.stamp FROM job j JOIN company c ON c.id = j.company_id WHERE j.id = $1 AND
 		j.company_id = $2`, id, s.CompanyID).Scan(&v.Job, &v.Company)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = ErrNotFound
@@ -112,11 +55,13 @@ type Loaded struct {
 	Prices    map[string]materials.Item
 	Now       time.Time
 	Who       Person
-	Encoded   []byte // the answer of [Scope.ChangeAhead]
 
 	company        string
-	companyVersion int               // of the list that Prices are from
-	tx             work              // of the change in work
+	stamp          uuid.UUID         // of this state of the job
+	edition        string            // of a job of before the edition was a part
+	companyStamp   uuid.UUID         // of the list that Prices are from
+	claimed        bool              // the key of the change in work was not used before
+	tx             pgx.Tx            // of the change in work
 	touched        map[string]string // part to what was done, for the audit
 	undoing        bool              // nothing of it is to be undone: it takes back, brings back or begins
 	undoes         *string           // the command that it takes back
@@ -180,7 +125,7 @@ func (s Scope) Job(ctx context.Context, who Person, id string) (*Loaded, error) 
 // only when it is not kept here under them. A job is loaded in one exchange with
 // the database when it is, in two when it is not, however much it holds.
 const (
-	headColumns = `j.ref, j.title, j.kind, j.practice, j.edition, j.version, c.version`
+	headColumns = `j.ref, j.title, j.kind, j.practice, j.edition, j.version, j.stamp, c.stamp`
 	headFrom    = ` FROM job j JOIN company c ON c.id = j.company_id WHERE j.id = $1 AND j.company_id = $2`
 	headQuery   = `SELECT ` + headColumns + headFrom
 	// claimHeadQuery takes the lock on the job and an idempotency key with it.
@@ -196,69 +141,100 @@ const (
 	claimKeyQuery = `INSERT INTO idempotency (company_id, person_id, key, about) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`
 )
 
+// State is the state that was loaded or saved.
+func (l *Loaded) State() State { return State{l.stamp, l.companyStamp} }
+
 func (s Scope) load(ctx context.Context, tx pgx.Tx, id string) (*Loaded, error) {
-	l, _, err := s.claimAndLoad(ctx, tx, id, nil, false)
-	return l, err
+	if _, err := uuid.Parse(id); err != nil {
+		return nil, ErrNotFound
+	}
+	l := s.blank(id)
+	batch := &pgx.Batch{}
+	batch.Queue(headQuery, id, s.CompanyID).QueryRow(func(row pgx.Row) error { return l.scanHead(row) })
+	if err := tx.SendBatch(ctx, batch).Close(); err != nil {
+		return nil, notFound(err)
+	}
+	return l, s.fill(ctx, tx, l)
 }
 
-// claimAndLoad loads a job. Given a claim (person, key, about), it locks the job
-// and takes the idempotency key in the same exchange; taken is false when the key
-// was used before. begin opens a transaction with it.
-func (s Scope) claimAndLoad(ctx context.Context, on work, id string, claim []any, begin bool) (l *Loaded, taken bool, err error) {
+// claimJob begins a transaction, takes the idempotency key of a change and the lock on its job,
+// and reads the job's head, in one exchange; the job is loaded in another where it is not kept.
+func (s Scope) claimJob(ctx context.Context, id string, who Person, key string) (l *Loaded, tx pgx.Tx, err error) {
 	if _, err := uuid.Parse(id); err != nil {
-		return nil, false, ErrNotFound
+		return nil, nil, ErrNotFound
 	}
 	l = s.blank(id)
-	var head install.Job
-	companyVersion := 0
 	batch := &pgx.Batch{}
-	if begin {
-		batch.Queue(`BEGIN`)
+	var results pgx.BatchResults
+	claim := func() {
+		batch.Queue(claimHeadQuery, id, s.CompanyID, who.ID, key, about(ctx, "job "+id)).QueryRow(func(row pgx.Row) error {
+			return l.scanHead(row, &l.claimed)
+		})
 	}
-	columns := []any{&head.Ref, &head.Title, &head.Kind, &head.Practice, &head.Edition, &l.Version, &companyVersion}
-	query := headQuery
-	if claim != nil {
-		query, columns = claimHeadQuery, append(columns, &taken)
+	if s.db == DB(s.Pool) {
+		batch.BeginTx(pgx.TxOptions{})
+		claim()
+		results = s.Pool.SendBatch(ctx, batch)
+		tx = results.Tx()
+	} else { // inside InTx, as a part of its transaction
+		if tx, err = s.db.Begin(ctx); err != nil {
+			return nil, nil, err
+		}
+		claim()
+		results = tx.SendBatch(ctx, batch)
 	}
-	batch.Queue(query, append([]any{id, s.CompanyID}, claim...)...).QueryRow(func(row pgx.Row) error { return row.Scan(columns...) })
-	err = on.SendBatch(ctx, batch).Close()
+	if err := results.Close(); err != nil {
+		return nil, tx, notFound(err)
+	}
+	return l, tx, s.fill(ctx, tx, l)
+}
+
+func notFound(err error) error {
 	if errors.Is(err, pgx.ErrNoRows) {
-		return nil, false, ErrNotFound
+		return ErrNotFound
 	}
-	if err != nil {
-		return nil, false, err
-	}
+	return err
+}
+
+// scanHead reads the head of a job, and what a query answers beside it.
+func (l *Loaded) scanHead(row pgx.Row, more ...any) error {
+	j := &l.Job
+	return row.Scan(append([]any{&j.Ref, &j.Title, &j.Kind, &j.Practice, &l.edition, &l.Version, &l.stamp, &l.companyStamp}, more...)...)
+}
+
+// fill loads what is not kept of a job and its company in the state that its head tells.
+func (s Scope) fill(ctx context.Context, tx pgx.Tx, l *Loaded) error {
+	head := l.Job
 	if err := whole.Known(head.Practice); err != nil {
-		return nil, false, err
+		return err
 	}
 	j := &l.Job
-	batch = &pgx.Batch{}
-	kept := s.cache.job(id)
-	if kept != nil && kept.version == l.Version {
+	batch := &pgx.Batch{}
+	kept := s.cache.job(l.ID, l.stamp)
+	if kept != nil {
 		kept.into(l)
 	} else {
 		l.queueRest(batch, s.CompanyID)
 	}
-	company, ok := s.cache.company(s.CompanyID)
-	fresh := !ok || company.version != companyVersion
-	if fresh {
+	company, ok := s.cache.company(s.CompanyID, l.companyStamp)
+	if !ok {
 		batch.Queue(companyQuery, s.CompanyID).Query(func(rows pgx.Rows) error {
 			c, err := pgx.CollectExactlyOneRow(rows, pgx.RowToStructByPos[Company])
-			company = cachedPrices{version: c.Version, prices: c.Settings.PriceList(), company: c}
+			company = cachedPrices{stamp: c.Stamp, prices: c.Settings.PriceList(), company: c}
 			return err
 		})
 	}
 	if batch.Len() > 0 {
-		if err := on.SendBatch(ctx, batch).Close(); err != nil {
-			return nil, false, err
+		if err := tx.SendBatch(ctx, batch).Close(); err != nil {
+			return err
 		}
 	}
 	j.Format, j.Ref, j.Title, j.Kind, j.Practice = install.Format, head.Ref, head.Title, head.Kind, head.Practice
 	if j.Edition == "" { // a job of before the edition was a part
-		j.Edition = head.Edition
+		j.Edition = l.edition
 	}
 	whole.Carry(j)
-	if kept == nil || kept.version != l.Version {
+	if kept == nil {
 		for _, seal := range j.Seals {
 			l.Revisions = append(l.Revisions, seal.Revision)
 		}
@@ -266,11 +242,11 @@ func (s Scope) claimAndLoad(ctx context.Context, on work, id string, claim []any
 		j.Tidy()
 		s.cache.keep(l)
 	}
-	if fresh {
+	if !ok {
 		s.cache.keepCompany(s.CompanyID, company)
 	}
 	l.price(company)
-	return l, taken, nil
+	return nil
 }
 
 // blank is a job of which nothing is loaded yet.
@@ -282,7 +258,7 @@ func (s Scope) blank(id string) *Loaded {
 // price gives a job that is loaded the company's list and clock, and marks what
 // is added to it from now on.
 func (l *Loaded) price(c cachedPrices) {
-	l.Prices, l.companyVersion, l.Now = c.prices, c.version, l.Now.In(c.company.Location())
+	l.Prices, l.companyStamp, l.Now = c.prices, c.stamp, l.Now.In(c.company.Location())
 	l.records, l.seals = len(l.Job.Records), len(l.Job.Seals)
 }
 
@@ -586,6 +562,9 @@ func (s Scope) Create(ctx context.Context, who Person, key string, job install.J
 			return &RefTakenError{job.Ref}
 		}
 		if err != nil {
+			return err
+		}
+		if _, err := tx.Exec(ctx, `UPDATE company SET jobs = jobs + 1 WHERE id = $1`, s.CompanyID); err != nil {
 			return err
 		}
 		if _, err := tx.Exec(ctx, `UPDATE idempotency SET target = $4 WHERE company_id = $1 AND person_id = $2 AND key = $3`, s.CompanyID,

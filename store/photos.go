@@ -34,7 +34,7 @@ func (s Scope) AddPhoto(ctx context.Context, who Person, id, key, subject, note 
 
 // Photo returns a picture of a job as JPEG.
 func (s Scope) Photo(ctx context.Context, id, hash string) (jpeg []byte, err error) {
-	if _, err := s.Versions(ctx, id); err != nil {
+	if _, err := s.State(ctx, id); err != nil {
 		return nil, err
 	}
 	err = s.db.QueryRow(ctx, `SELECT jpeg FROM photo WHERE job_id = $1 AND company_id = $2 AND hash = $3`, id, s.CompanyID,

@@ -90,7 +90,7 @@ type Edit struct {
 
 // History returns the newest edits of a job.
 func (s Scope) History(ctx context.Context, id string) ([]Edit, error) {
-	if _, err := s.Versions(ctx, id); err != nil {
+	if _, err := s.State(ctx, id); err != nil {
 		return nil, err
 	}
 	rows, err := s.db.Query(ctx,

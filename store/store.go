@@ -17,6 +17,7 @@ import (
 	"strings"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgxpool"
@@ -34,6 +35,11 @@ var migrationFiles embed.FS
 
 // Channel is the PostgreSQL notification channel of changes.
 const Channel = "arvelt"
+
+// querier answers a query: a pool or a transaction.
+type querier interface {
+	Query(ctx context.Context, sql string, args ...any) (pgx.Rows, error)
+}
 
 // DB is the pool, or one transaction on it.
 type DB interface {
@@ -154,9 +160,7 @@ func (s *Store) DemoPeople(ctx context.Context) ([]Person, error) {
 	return pgx.CollectRows(rows, pgx.RowToStructByPos[Person])
 }
 
-func one[T any](ctx context.Context, q interface {
-	Query(ctx context.Context, sql string, args ...any) (pgx.Rows, error)
-}, sql string, args ...any) (T, error) {
+func one[T any](ctx context.Context, q querier, sql string, args ...any) (T, error) {
 	rows, err := q.Query(ctx, sql, args...)
 	if err != nil {
 		var zero T
@@ -210,6 +214,7 @@ type Company struct {
 	Demo     bool
 	Timezone string
 	Version  int
+	Stamp    uuid.UUID // of this state of it
 	Settings Settings
 }
 
@@ -253,7 +258,7 @@ type Scope struct {
 // For returns the company's scope.
 func (s *Store) For(companyID string) Scope { return Scope{s, companyID} }
 
-const companyColumns = `id::text, name, currency, demo, timezone, version, settings`
+const companyColumns = `id::text, name, currency, demo, timezone, version, stamp, settings`
 
 // Company returns the scope's company.
 func (s Scope) Company(ctx context.Context) (Company, error) {
@@ -291,7 +296,7 @@ func (s Scope) SaveCompany(ctx context.Context, who Person, key string, base int
 			}
 			return &StaleError{Part: "company", Version: now.Version, By: "somebody", At: s.Now(), Body: body}
 		}
-		_, err = tx.Exec(ctx, `UPDATE company SET settings = $2, version = version + 1 WHERE id = $1`, s.CompanyID, settings)
+		_, err = tx.Exec(ctx, `UPDATE company SET settings = $2, version = version + 1, stamp = gen_random_uuid() WHERE id = $1`, s.CompanyID, settings)
 		return errors.Join(err, s.notify(ctx, tx, "company", s.CompanyID, base+1))
 	})
 	if err != nil {
@@ -326,7 +331,7 @@ func about(ctx context.Context, target string) string {
 
 // claimed returns what a key that was used before made; a [*KeyError] when it
 // was used for another write.
-func (s Scope) claimed(ctx context.Context, tx work, who Person, key, about string) (target string, err error) {
+func (s Scope) claimed(ctx context.Context, tx pgx.Tx, who Person, key, about string) (target string, err error) {
 	var was string
 	if err := tx.QueryRow(ctx, `SELECT about, target FROM idempotency WHERE company_id = $1 AND person_id = $2 AND key = $3`, s.CompanyID,
 		who.ID, key).Scan(&was, &target); err != nil {

@@ -67,16 +67,16 @@ func TestACompanySeesOnlyItsOwn(t *testing.T) {
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	_, err = two.Change(ctx, two.who, one.job, two.key(), func(*store.Loaded) error { return nil })
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	_, err = two.Versions(ctx, one.job)
+	_, err = two.State(ctx, one.job)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	_, err = two.History(ctx, one.job)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	_, err = two.SignedFile(ctx, one.job, "A")
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	jobs, err := two.Jobs(ctx, "")
+	jobs, err := two.Jobs(ctx, store.Find{})
 	require.NoError(t, err)
-	require.Len(t, jobs, 1)
-	assert.Equal(t, two.job, jobs[0].ID)
+	require.Len(t, jobs.Jobs, 1)
+	assert.Equal(t, two.job, jobs.Jobs[0].ID)
 }
 
 func TestAStaleWriteIsRefusedWithWhatIsThere(t *testing.T) {
@@ -236,7 +236,7 @@ func TestEveryChangeIsNotified(t *testing.T) {
 
 func TestAFailedChangeLeavesNothing(t *testing.T) {
 	f := newFirm(t, storetest.New(t), "f")
-	before, err := f.Versions(ctx, f.job)
+	before, err := f.State(ctx, f.job)
 	require.NoError(t, err)
 	key := f.key()
 	_, err = f.Change(ctx, f.who, f.job, key, func(l *store.Loaded) error {
@@ -245,7 +245,7 @@ func TestAFailedChangeLeavesNothing(t *testing.T) {
 		return errors.New("then something fails")
 	})
 	require.Error(t, err)
-	after, err := f.Versions(ctx, f.job)
+	after, err := f.State(ctx, f.job)
 	require.NoError(t, err)
 	assert.Equal(t, before, after)
 	_, err = f.site("now", 1, key)
@@ -257,9 +257,9 @@ func TestSearchTakesSignsLiterally(t *testing.T) {
 	_, err := f.site(`100% o'Hara_`, 1, f.key())
 	require.NoError(t, err)
 	for q, want := range map[string]int{"100%": 1, "o'hara_": 1, "%%": 0, "j_1": 0, "'; DROP TABLE job; --": 0, "": 1} {
-		rows, err := f.Jobs(ctx, q)
+		rows, err := f.Jobs(ctx, store.Find{Q: q})
 		require.NoError(t, err)
-		assert.Len(t, rows, want, q)
+		assert.Len(t, rows.Jobs, want, q)
 	}
 }
 

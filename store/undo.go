@@ -54,7 +54,7 @@ const mostSteps = 400
 
 // pastCommands are the newest commands of a person on a job, newest first: their edits that left
 // how a part was, or made one. Records are never undone.
-func (s Scope) pastCommands(ctx context.Context, on work, id string, who Person) ([][]pastEdit, error) {
+func (s Scope) pastCommands(ctx context.Context, on querier, id string, who Person) ([][]pastEdit, error) {
 	rows, err := on.Query(ctx, `
 		SELECT e.seq, coalesce(e.command::text, ''), e.part, CASE WHEN e.title = '' THEN e.what ELSE e.title END, e.before,
 			e.undoes::text, e.undone, e.redone,

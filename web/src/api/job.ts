@@ -1,6 +1,6 @@
 import { learn } from '../words/words';
-import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { createContext, useContext, useEffect, useRef } from 'react';
+import { keepPreviousData, QueryClient, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { createContext, useContext, useEffect, useMemo, useRef, useState } from 'react';
 import { afterWrites, askJob, remember, whole } from './answer';
 import { api, ask, newKey, type Of } from './client';
 import { ownedBy } from './own';
@@ -50,12 +50,30 @@ export function useSheetAsks(sheet: string): (field: string) => boolean {
   return (field) => asks?.includes(field) ?? false;
 }
 export const useCompany = () => useQuery({ queryKey: ['company'], queryFn: () => ask(api.GET('/api/company')) });
-export const useJobs = (q: string) =>
-  useQuery({
+/** What is typed, once it has been left as it is for a moment. */
+export function usePaused(text: string, ms = 250): string {
+  const [still, setStill] = useState(text);
+  useEffect(() => {
+    const timer = window.setTimeout(() => setStill(text), text ? ms : 0);
+    return () => window.clearTimeout(timer);
+  }, [text, ms]);
+  return still;
+}
+
+/** The jobs in which every word typed stands, page by page; a search that is overtaken is given up. */
+export function useJobs(q: string) {
+  const list = useInfiniteQuery({
     queryKey: ['jobs', q],
-    queryFn: () => ask(api.GET('/api/jobs', { params: { query: q ? { q } : {} } })),
-    placeholderData: (old) => old,
+    queryFn: ({ pageParam, signal }) =>
+      ask(api.GET('/api/jobs', { params: { query: { ...(q && { q }), ...(pageParam && { after: pageParam }) } }, signal })),
+    initialPageParam: '',
+    getNextPageParam: (last) => last.next || undefined,
+    placeholderData: keepPreviousData,
   });
+  const rows = useMemo(() => list.data?.pages.flatMap((p) => p.jobs), [list.data]);
+  return { ...list, rows, total: list.data?.pages[0]?.total ?? 0, exact: list.data?.pages[0]?.exact ?? true };
+}
+
 export const readJob = (id: string) => ask(api.GET('/api/jobs/{id}', params(id))).then(whole);
 export const useJob = (id: string) => useQuery({ queryKey: ['job', id], queryFn: () => readJob(id) });
 export const useCircuits = (id: string) =>

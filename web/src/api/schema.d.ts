@@ -814,12 +814,22 @@ export interface components {
             instruments: components["schemas"]["Instrument"][];
             schools: components["schemas"]["Schools"];
         };
+        JobPage: {
+            jobs: components["schemas"]["JobRow"][];
+            /** @description of all that match */
+            total: number;
+            /** @description false where at least so many match */
+            exact: boolean;
+            /** @description where the next page begins; empty on the last one */
+            next: string;
+        };
         JobRow: {
             id: string;
             ref: string;
             title: string;
             kind: string;
             customer: string;
+            address: string;
             town: string;
             stage: string;
             hold: string;
@@ -3009,7 +3019,11 @@ export interface operations {
     listJobs: {
         parameters: {
             query?: {
+                /** @description words that each stand in reference, title, customer, address, town, stage or kind */
                 q?: string;
+                /** @description next of the page before */
+                after?: string;
+                limit?: number;
             };
             header?: never;
             path?: never;
@@ -3017,13 +3031,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description jobs */
+            /** @description a page of jobs */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobRow"][];
+                    "application/json": components["schemas"]["JobPage"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -3,7 +3,7 @@ import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { newKey, type Of } from '../api/client';
-import { keep, putPart, queries, readJob, useJobs } from '../api/job';
+import { keep, putPart, queries, readJob, useJobs, usePaused } from '../api/job';
 import { Quiet, Row, Section, Wrong } from '../parts/layout';
 
 interface Props {
@@ -16,8 +16,9 @@ interface Props {
 
 /** Puts a calculation into a job, which keeps its inputs and computes it anew. */
 export function KeepInJob({ calc, input, jobId, at, note: was }: Props) {
-  const jobs = useJobs('');
-  const open = jobs.data ?? [];
+  const [q, setQ] = useState('');
+  const jobs = useJobs(usePaused(q));
+  const open = jobs.rows ?? [];
   const [picked, setPicked] = useState(jobId);
   const [note, setNote] = useState(was);
   const [done, setDone] = useState<{ id: string; ref: string }>();
@@ -40,6 +41,9 @@ export function KeepInJob({ calc, input, jobId, at, note: was }: Props) {
   return (
     <Section>
       <Row>
+        {(q !== '' || jobs.hasNextPage) && (
+          <TextField label={say('Find a job')} value={q} onChange={(e) => setQ(e.target.value)} fullWidth={false} sx={{ width: 200 }} />
+        )}
         <TextField
           select
           label={say('Job')}
@@ -75,7 +79,7 @@ export function KeepInJob({ calc, input, jobId, at, note: was }: Props) {
         )}
       </Row>
       {wrong && <Wrong>{wrong}</Wrong>}
-      {open.length === 0 && jobs.data && <Quiet>{say('There is no job yet.')}</Quiet>}
+      {open.length === 0 && !q && jobs.rows && <Quiet>{say('There is no job yet.')}</Quiet>}
     </Section>
   );
 }

@@ -3,7 +3,7 @@ import { Dialog, InputBase } from '@mui/material';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Of } from '../api/client';
-import { useJobs } from '../api/job';
+import { useJobs, usePaused } from '../api/job';
 import { Quiet } from '../parts/layout';
 import { sheets } from './sheets';
 
@@ -24,7 +24,7 @@ export function Finder({ job, actions, onClose }: Props) {
   const [q, setQ] = useState('');
   const [at, setAt] = useState(0);
   const go = useNavigate();
-  const jobs = useJobs('');
+  const jobs = useJobs(usePaused(q));
   const all: Action[] = [
     ...(job ? sheets.map((s) => ({ name: s.name, hint: 'sheet', run: () => go(`/jobs/${job.id}/${s.id}`) })) : []),
     ...(job?.view.job?.circuits ?? []).map((c) => ({
@@ -33,9 +33,9 @@ export function Finder({ job, actions, onClose }: Props) {
       run: () => go(`/jobs/${job?.id}/circuits?c=${c.id}`),
     })),
     ...actions,
-    ...(jobs.data ?? []).map((j) => ({
+    ...(jobs.rows ?? []).map((j) => ({
       name: `${j.ref} ${j.title}`,
-      hint: `${j.customer} · ${j.stage}`,
+      hint: [j.customer, j.address, j.town, j.stage].filter(Boolean).join(' · '),
       run: () => go(`/jobs/${j.id}/${j.sheet || 'survey'}`),
     })),
   ];

@@ -3,7 +3,7 @@ import { Button, Dialog, InputBase, TextField } from '@mui/material';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { newKey, Trouble, type Of } from '../api/client';
-import { importJob, keep, queries, useJobs } from '../api/job';
+import { importJob, keep, queries, useJobs, usePaused } from '../api/job';
 import { Shell } from '../frame/Shell';
 import { sheetName } from '../frame/sheets';
 
@@ -18,7 +18,8 @@ export function JobsPage() {
   const [starting, setStarting] = useState(false);
   const [wrong, setWrong] = useState('');
   const [taken, setTaken] = useState<{ text: string; as: string; summary: string }>();
-  const jobs = useJobs(q);
+  const jobs = useJobs(usePaused(q));
+  const rows = jobs.rows;
   const go = useNavigate();
   const file = useRef<HTMLInputElement>(null);
   const search = useRef<HTMLInputElement>(null);
@@ -64,7 +65,7 @@ export function JobsPage() {
             inputRef={search}
             value={q}
             onChange={(e) => setQ(e.target.value)}
-            placeholder={say('Search reference, customer, town, stage')}
+            placeholder={say('Search reference, customer, address, town, stage')}
             inputProps={{ 'aria-label': say('Search jobs') }}
             sx={{ border: '1px solid var(--rule2)', background: 'var(--sheet)', px: 1.2, width: 320, maxWidth: '100%' }}
           />
@@ -84,8 +85,8 @@ export function JobsPage() {
         </Row>
         {(wrong || jobs.error) && <Wrong>{wrong || jobs.error?.message}</Wrong>}
         {jobs.isPending && <p>{say('Looking …')}</p>}
-        {jobs.data?.length === 0 && <p>{q ? say('No job matches “{{q}}”.', { q }) : say('No jobs yet. Start one.')}</p>}
-        {!!jobs.data?.length && (
+        {rows?.length === 0 && <p>{q ? say('No job matches “{{q}}”.', { q }) : say('No jobs yet. Start one.')}</p>}
+        {!!rows?.length && (
           <Scroll style={{ background: 'var(--sheet)', border: '1px solid var(--ink)', padding: '4px 12px 8px' }}>
             <SheetTable aria-label={say('Jobs')} data-cards>
               <thead>
@@ -99,7 +100,7 @@ export function JobsPage() {
                 </tr>
               </thead>
               <tbody>
-                {jobs.data.map((j) => (
+                {rows.map((j) => (
                   <tr key={j.id}>
                     <td data-whole style={{ padding: '8px 8px 8px 0' }}>
                       <Link to={`/jobs/${j.id}/${j.sheet || 'handover'}`}>
@@ -111,7 +112,7 @@ export function JobsPage() {
                     <td data-whole>
                       {j.customer}
                       <br />
-                      <Quiet>{j.town}</Quiet>
+                      <Quiet>{[j.address, j.town].filter(Boolean).join(', ')}</Quiet>
                     </td>
                     <td data-whole>
                       <StageLine stage={j.stage} />
@@ -135,6 +136,20 @@ export function JobsPage() {
               </tbody>
             </SheetTable>
           </Scroll>
+        )}
+        {!!rows?.length && (
+          <Row style={{ marginTop: 10 }} aria-live="polite" data-total={jobs.total}>
+            <Quiet>
+              {jobs.exact
+                ? say('{{shown}} of {{total}} jobs', { shown: rows.length, total: jobs.total })
+                : say('{{shown}} of more than {{total}} jobs', { shown: rows.length, total: jobs.total })}
+            </Quiet>
+            {jobs.hasNextPage && (
+              <Button disabled={jobs.isFetchingNextPage} onClick={() => void jobs.fetchNextPage()}>
+                {jobs.isFetchingNextPage ? say('Looking …') : say('Show more')}
+              </Button>
+            )}
+          </Row>
         )}
       </main>
       {taken && (

@@ -322,13 +322,17 @@ export interface Sent {
   body: Record<string, unknown>;
 }
 
+const noJobs: Of<'JobPage'> = { jobs: [], total: 0, exact: true, next: '' };
+
 /** Stands in for the server: answers reads from the table, and every write with the job or a problem. */
 export function serve(reads: Record<string, unknown> = {}, refuse?: Of<'Problem'>): Sent[] {
   const sent: Sent[] = [];
   vi.stubGlobal('fetch', async (request: Request) => {
     const path = new URL(request.url).pathname;
     if (request.method === 'GET')
-      return new Response(JSON.stringify(reads[path] ?? []), { headers: { 'Content-Type': 'application/json' } });
+      return new Response(JSON.stringify(reads[path] ?? (path === '/api/jobs' ? noJobs : [])), {
+        headers: { 'Content-Type': 'application/json' },
+      });
     sent.push({ method: request.method, path, body: JSON.parse((await request.text()) || 'null') });
     return refuse
       ? new Response(JSON.stringify(refuse), { status: refuse.status, headers: { 'Content-Type': 'application/problem+json' } })

@@ -1,0 +1,196 @@
+package store
+
+import (
+	"cmp"
+	"context"
+	"encoding/base64"
+	"fmt"
+	"iter"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"arvelt/core/install"
+)
+
+// Row is a job in the list.
+type Row struct {
+	ID        string    `json:"id"`
+	Ref       string    `json:"ref"`
+	Title     string    `json:"title"`
+	Kind      string    `json:"kind"`
+	Customer  string    `json:"customer"`
+	Address   string    `json:"address"`
+	Town      string    `json:"town"`
+	Stage     string    `json:"stage"`
+	Hold      string    `json:"hold"`
+	Sheet     string    `json:"sheet"`
+	Who       string    `json:"who"`
+	Holds     int       `json:"holds"`
+	Trouble   string    `json:"trouble"`
+	UpdatedAt time.Time `json:"updatedAt"`
+}
+
+const rowColumns = `SELECT id::text, ref, title, kind, customer, address, town, stage, hold, hold_sheet, hold_who, holds, trouble,
+	updated_at FROM job WHERE company_id = $1 `
+
+const newestFirst = ` ORDER BY updated_at DESC, id DESC`
+
+// Find is which jobs of a list are asked for: those in which every word of Q stands, from the
+// one after After on, at most Limit of them. Zero values ask for the first page of all.
+type Find struct {
+	Q     string
+	After string // [Page.Next] of the page before
+	Limit int    // 1 to [PageMost]; 0 for [PageUsual]
+}
+
+// How many jobs stand on a page, and how many that match are counted.
+const (
+	PageUsual = 50
+	PageMost  = 200
+	countMost = 1000
+)
+
+// Page is one page of the list of jobs, newest change first.
+type Page struct {
+	Jobs  []Row  `json:"jobs"`
+	Total int    `json:"total"` // of all that match; at least so many where Exact is false
+	Exact bool   `json:"exact"`
+	Next  string `json:"next"` // where the next page begins; empty on the last one
+}
+
+// words are the conditions of a search, one for each of its words, and their arguments from $n on.
+func (f *Find) words(n int) (sql string, args []any) {
+	for word := range strings.FieldsSeq(strings.ToLower(f.Q)) {
+		sql += fmt.Sprintf(" AND search LIKE $%d", n+len(args))
+		args = append(args, "%"+strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word)+"%")
+	}
+	return sql, args
+}
+
+// cursor says where a page begins: after the job that was changed then.
+func cursor(r *Row) string {
+	return base64.RawURLEncoding.EncodeToString([]byte(r.UpdatedAt.UTC().Format(time.RFC3339Nano) + " " + r.ID))
+}
+
+// begins reads a cursor. The error is [install.Errors].
+func begins(after string) (at time.Time, id uuid.UUID, err error) {
+	text, err := base64.RawURLEncoding.DecodeString(after)
+	day, job, _ := strings.Cut(string(text), " ")
+	if err == nil {
+		at, err = time.Parse(time.RFC3339Nano, day)
+	}
+	if err == nil {
+		id, err = uuid.Parse(job)
+	}
+	if err != nil {
+		err = install.Errors{{Field: "after", Value: strings.ToValidUTF8(after, "?"), Accept: "what the page before gave as next"}}
+	}
+	return at, id, err
+}
+
+// Jobs answers one page of the company's jobs. The error of a wrong page is [install.Errors].
+func (s Scope) Jobs(ctx context.Context, f Find) (Page, error) {
+	limit := cmp.Or(f.Limit, PageUsual)
+	if limit < 1 || limit > PageMost {
+		return Page{}, install.Errors{{Field: "limit", Value: fmt.Sprint(f.Limit), Accept: fmt.Sprintf("1 to %d", PageMost)}}
+	}
+	where, args := f.words(3)
+	args = append([]any{s.CompanyID, limit + 1}, args...)
+	if f.After != "" {
+		at, id, err := begins(f.After)
+		if err != nil {
+			return Page{}, err
+		}
+		where += fmt.Sprintf(" AND (updated_at, id) < ($%d, $%d)", len(args)+1, len(args)+2)
+		args = append(args, at, id)
+	}
+	rows, err := s.db.Query(ctx, rowColumns+where+newestFirst+` LIMIT $2`, args...)
+	if err != nil {
+		return Page{}, err
+	}
+	out := Page{Jobs: make([]Row, 0, limit+1), Exact: true}
+	for r, err := range scanned(rows) {
+		if err != nil {
+			return Page{}, err
+		}
+		out.Jobs = append(out.Jobs, r)
+	}
+	if len(out.Jobs) > limit {
+		out.Jobs = out.Jobs[:limit]
+		out.Next = cursor(&out.Jobs[limit-1])
+	}
+	return out, s.count(ctx, f, &out)
+}
+
+// count says how many jobs match: all of a company are counted as they come, matches up to a bound.
+func (s Scope) count(ctx context.Context, f Find, p *Page) error {
+	where, args := f.words(2)
+	switch {
+	case f.After == "" && p.Next == "":
+		p.Total = len(p.Jobs)
+		return nil
+	case where == "":
+		return s.db.QueryRow(ctx, `SELECT jobs FROM company WHERE id = $1`, s.CompanyID).Scan(&p.Total)
+	}
+	err := s.db.QueryRow(ctx, `SELECT count(*) FROM (SELECT FROM job WHERE company_id = $1`+where+fmt.Sprintf(` LIMIT %d) AS matching`,
+		countMost+1), append([]any{s.CompanyID}, args...)...).Scan(&p.Total)
+	if p.Total > countMost {
+		p.Total, p.Exact = countMost, false
+	}
+	return err
+}
+
+// scanned reads rows of jobs one after the other: by hand, as this is the page opened most.
+func scanned(rows pgx.Rows) iter.Seq2[Row, error] {
+	return func(yield func(Row, error) bool) {
+		defer rows.Close()
+		for rows.Next() {
+			var r Row
+			err := rows.Scan(&r.ID, &r.Ref, &r.Title, &r.Kind, &r.Customer, &r.Address, &r.Town, &r.Stage, &r.Hold, &r.Sheet, &r.Who,
+				&r.Holds, &r.Trouble, &r.UpdatedAt)
+			if !yield(r, err) || err != nil {
+				return
+			}
+		}
+		if err := rows.Err(); err != nil {
+			yield(Row{}, err)
+		}
+	}
+}
+
+// EachJob goes through all of the company's jobs, newest change first, as the database sends them.
+func (s Scope) EachJob(ctx context.Context) iter.Seq2[Row, error] {
+	return func(yield func(Row, error) bool) {
+		rows, err := s.db.Query(ctx, rowColumns+newestFirst, s.CompanyID)
+		if err != nil {
+			yield(Row{}, err)
+			return
+		}
+		for r, err := range scanned(rows) {
+			if !yield(r, err) {
+				return
+			}
+		}
+	}
+}
+
+// ListMark tells one state of the first page of the list from another: how many jobs there are
+// and the stamps of those on it.
+func (s Scope) ListMark(ctx context.Context) (mark string, err error) {
+	err = s.db.QueryRow(ctx, `SELECT c.jobs::text || ' ' || coalesce((SELECT md5(string_agg(stamp::text, '' ORDER BY updated_at DESC,
+		id DESC)) FROM (SELECT stamp, updated_at, id FROM job WHERE company_id = $1`+newestFirst+` LIMIT $2) AS page), '')
+		FROM company c WHERE c.id = $1`, s.CompanyID, PageUsual).Scan(&mark)
+	return mark, err
+}
+
+// KeysKept is how long the key of a write is kept: longer than anything waits in a browser.
+const KeysKept = install.LongestWait + 10*24*time.Hour
+
+// ForgetKeys takes off the keys of writes that are older than [KeysKept], and says how many.
+func (s *Store) ForgetKeys(ctx context.Context) (int64, error) {
+	tag, err := s.db.Exec(ctx, `DELETE FROM idempotency WHERE at < $1`, s.Now().Add(-KeysKept))
+	return tag.RowsAffected(), err
+}
