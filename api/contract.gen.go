@@ -27,6 +27,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 	"github.com/oapi-codegen/runtime"
+	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
 // Authorised defines model for Authorised.
@@ -1041,6 +1042,9 @@ type WhatIfParams struct {
 type TermsParams struct {
 	// Practice iec230 (default) or split120
 	Practice *string `form:"practice,omitempty" json:"practice,omitempty"`
+
+	// Job the job whose practice is asked for, before it is known
+	Job *openapi_types.UUID `form:"job,omitempty" json:"job,omitempty"`
 }
 
 // CalculateJSONRequestBody defines body for Calculate for application/json ContentType.
@@ -1182,6 +1186,9 @@ type ServerInterface interface {
 	// ImportJob Import a job file; under another reference the seals are left behind
 	// (POST /api/jobs/import)
 	ImportJob(c *gin.Context, params ImportJobParams)
+	// Soon The jobs that the person takes along: begun or about to begin, with them on the plan or nobody
+	// (GET /api/jobs/soon)
+	Soon(c *gin.Context)
 	// Job A job with its tasks, tests, take-off and readiness
 	// (GET /api/jobs/{id})
 	Job(c *gin.Context, id Id)
@@ -1566,6 +1573,19 @@ func (siw *ServerInterfaceWrapper) ImportJob(c *gin.Context) {
 	}
 
 	siw.Handler.ImportJob(c, params)
+}
+
+// Soon operation middleware
+func (siw *ServerInterfaceWrapper) Soon(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Soon(c)
 }
 
 // Job operation middleware
@@ -2718,6 +2738,14 @@ func (siw *ServerInterfaceWrapper) Terms(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "job" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "job", c.Request.URL.Query(), &params.Job, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter job: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2779,6 +2807,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/company", wrapper.SaveCompany)
 	router.GET(options.BaseURL+"/api/jobs", wrapper.ListJobs)
 	router.POST(options.BaseURL+"/api/jobs", wrapper.StartJob)
+	router.GET(options.BaseURL+"/api/jobs/soon", wrapper.Soon)
 	router.POST(options.BaseURL+"/api/jobs/import", wrapper.ImportJob)
 	router.GET(options.BaseURL+"/api/jobs/:id", wrapper.Job)
 	router.GET(options.BaseURL+"/api/jobs/:id/circuits", wrapper.Circuits)

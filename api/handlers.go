@@ -157,6 +157,17 @@ func (s *Server) ListJobs(c *gin.Context, params ListJobsParams) {
 	conditional(c, body)
 }
 
+// Soon answers the jobs that the person takes along.
+func (s *Server) Soon(c *gin.Context) {
+	p, scope := s.who(c)
+	rows, err := scope.Soon(c, p)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	reply(c, rows)
+}
+
 // StartJob starts a job with the company's defaults.
 func (s *Server) StartJob(c *gin.Context, params StartJobParams) {
 	p, scope := s.who(c)

@@ -154,10 +154,16 @@ func compressing(next http.Handler) http.Handler {
 	})
 }
 
+// webManifest is what makes the interface installable (W3C Web Application Manifest).
+const webManifest = "application/manifest+json"
+
 // serveFiles serves the built interface: hashed assets for ever, and the page
 // itself for every other path, as the interface routes by path.
 func serveFiles(files fs.FS) gin.HandlerFunc {
 	server := http.FileServerFS(files)
+	if err := mime.AddExtensionType(".webmanifest", webManifest); err != nil {
+		panic(err) // both are fixed above
+	}
 	return func(c *gin.Context) {
 		path := strings.TrimPrefix(c.Request.URL.Path, "/")
 		if strings.HasPrefix(path, "api/") {

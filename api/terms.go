@@ -17,7 +17,16 @@ import (
 
 // Terms answers the names that a practice accepts and what they are called.
 func (s *Server) Terms(c *gin.Context, params TermsParams) {
-	p, err := practiceOf(given(params.Practice))
+	practice := given(params.Practice)
+	if params.Job != nil {
+		_, scope := s.who(c)
+		var err error
+		if practice, err = scope.Practice(c, params.Job.String()); err != nil {
+			fail(c, err)
+			return
+		}
+	}
+	p, err := practiceOf(practice)
 	if err != nil {
 		fail(c, err)
 		return

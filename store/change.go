@@ -7,8 +7,10 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
+	"time"
 	"unicode/utf8"
 
 	"github.com/google/uuid"
@@ -146,10 +148,33 @@ func (s Scope) stand(batch *pgx.Batch, l *Loaded) error {
 	}
 	l.Version, l.stamp = l.Version+1, uuid.New()
 	batch.Queue(`UPDATE job SET version = $3, customer = $4, town = $5, stage = $6, hold = $7, hold_sheet = $8, hold_who = $9,
-		holds = $10, trouble = $11, updated_at = $12, address = $13, stamp = $14 WHERE id = $1 AND company_id = $2`,
+		holds = $10, trouble = $11, updated_at = $12, address = $13, stamp = $14, starts = $15, names = $16 WHERE id = $1 AND company_id = $2`,
 		l.ID, s.CompanyID, l.Version, v.Job.Site.Customer, v.Job.Site.Town, v.State.Stage, hold, sheet, who,
-		len(v.State.Holds), trouble, l.Now, v.Job.Site.Address, l.stamp)
+		len(v.State.Holds), trouble, l.Now, v.Job.Site.Address, l.stamp, starts(v.Job), names(v.Job))
 	return s.queueNotice(batch, "job", l.ID, l.Version)
+}
+
+// starts is the day on which the work begins, nil where none is planned.
+func starts(j *install.Job) *time.Time {
+	at, err := time.Parse(time.DateOnly, j.Plan.StartDate)
+	if err != nil {
+		return nil
+	}
+	return &at
+}
+
+// names are those who are on the plan.
+func names(j *install.Job) []string {
+	out := []string{}
+	for _, t := range j.Plan.Tasks {
+		for name := range strings.SplitSeq(t.Who, ",") {
+			if name = strings.TrimSpace(name); name != "" && !slices.Contains(out, name) {
+				out = append(out, name)
+			}
+		}
+	}
+	slices.Sort(out)
+	return out
 }
 
 // audit writes who changed what, with how the part was: copied in the database,

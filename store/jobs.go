@@ -36,6 +36,12 @@ func (s Scope) State(ctx context.Context, id string) (v State, err error) {
 	return v, err
 }
 
+// Practice is that which a job follows.
+func (s Scope) Practice(ctx context.Context, id string) (practice string, err error) {
+	err = s.db.QueryRow(ctx, `SELECT practice FROM job WHERE id = $1 AND company_id = $2`, id, s.CompanyID).Scan(&practice)
+	return practice, notFound(err)
+}
+
 // JobID finds a job by its reference.
 func (s Scope) JobID(ctx context.Context, ref string) (id string, err error) {
 	err = s.db.QueryRow(ctx, `SELECT id::text FROM job WHERE ref = $1 AND company_id = $2`, ref, s.CompanyID).Scan(&id)

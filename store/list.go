@@ -177,6 +177,32 @@ func (s Scope) EachJob(ctx context.Context) iter.Seq2[Row, error] {
 	}
 }
 
+// How far back and ahead the start of a job lies that somebody takes along.
+const (
+	soonBack  = 30
+	soonAhead = 7
+	soonMost  = 12
+)
+
+// Soon lists the jobs that a person takes along: begun or about to begin, not signed, with them
+// on the plan or nobody.
+func (s Scope) Soon(ctx context.Context, who Person) ([]Row, error) {
+	rows, err := s.db.Query(ctx, rowColumns+`AND starts BETWEEN $2::date - $3::int AND $2::date + $4::int AND stage <> $5
+		AND (names = '{}' OR $6 = ANY(names)) ORDER BY starts, id LIMIT $7`, s.CompanyID, s.Now(), soonBack, soonAhead, install.Aftercare,
+		who.Name, soonMost)
+	if err != nil {
+		return nil, err
+	}
+	out := []Row{}
+	for r, err := range scanned(rows) {
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, r)
+	}
+	return out, nil
+}
+
 // ListMark tells one state of the first page of the list from another: how many jobs there are
 // and the stamps of those on it.
 func (s Scope) ListMark(ctx context.Context) (mark string, err error) {

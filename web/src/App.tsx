@@ -1,24 +1,34 @@
 import { localeNow, placeAt, say, speak } from './words/words';
 import { CssBaseline, ThemeProvider } from '@mui/material';
 import { QueryClientProvider } from '@tanstack/react-query';
-import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState, type ComponentType } from 'react';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { signedOut } from './api/client';
-import { queries, useEvents, useMe } from './api/job';
+import { queries, takeAlong, useEvents, useMe } from './api/job';
 import { useSendPictures } from './api/pictures';
+import { forgetOldReads } from './api/reading';
 import { useResend } from './api/records';
-import { BenchPage } from './bench/BenchPage';
-import { CompanyPage } from './company/CompanyPage';
 import { FrameProvider } from './frame/Shell';
-import { JobsPage } from './jobs/JobsPage';
-import { JobPage } from './sheets/JobPage';
+import { Offline } from './frame/Offline';
 import { SignIn } from './signin/SignIn';
 import { themeOf, type Mode } from './theme';
+
+/** Each page is a script of its own, as is each sheet. */
+export const pages = {
+  bench: () => import('./bench/BenchPage'),
+  company: () => import('./company/CompanyPage'),
+  jobs: () => import('./jobs/JobsPage'),
+  job: () => import('./sheets/JobPage'),
+};
+const BenchPage = lazy(() => pages.bench().then((m) => ({ default: m.BenchPage })));
+const CompanyPage = lazy(() => pages.company().then((m) => ({ default: m.CompanyPage })));
+const JobsPage = lazy(() => pages.jobs().then((m) => ({ default: m.JobsPage })));
+const JobPage = lazy(() => pages.job().then((m) => ({ default: m.JobPage })));
 
 const modeSlot = 'arvelt:theme';
 
 /** A page without a job speaks as the company does. */
-function Ours({ page: Page, locale }: { page: () => ReactNode; locale: string }) {
+function Ours({ page: Page, locale }: { page: ComponentType; locale: string }) {
   speak(locale);
   return <Page key={localeNow()} />;
 }
@@ -32,6 +42,20 @@ function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
     signedOut.tell = () => setExpired(true);
   }, []);
   useEvents(!!me.data && !expired);
+  const who = me.data?.id;
+  useEffect(() => {
+    if (!who) return;
+    const stop = new AbortController();
+    // Once the page that was asked for is there.
+    const later = window.setTimeout(() => {
+      takeAlong(queries, stop.signal).catch(() => {}); // without a connection there is nothing to take along
+      void forgetOldReads();
+    }, 3000);
+    return () => {
+      stop.abort();
+      window.clearTimeout(later);
+    };
+  }, [who]);
   const frame = useMemo(() => (me.data ? { me: me.data, mode, setMode } : undefined), [me.data, mode, setMode]);
   if (me.isPending) return <p style={{ padding: 20 }}>{say('Opening Arvelt …')}</p>;
   if (me.data) placeAt(me.data.locale, me.data.timezone);
@@ -44,14 +68,17 @@ function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
   return (
     <FrameProvider value={frame}>
       {expired && <SignIn onDone={enter} over trouble={say('The session has expired. What you typed is kept: sign in and go on.')} />}
-      <Routes>
-        <Route path="/" element={<Ours page={JobsPage} locale={frame.me.locale} />} />
-        <Route path="/company" element={<Ours page={CompanyPage} locale={frame.me.locale} />} />
-        <Route path="/bench" element={<Ours page={BenchPage} locale={frame.me.locale} />} />
-        <Route path="/jobs/:id/:sheet" element={<JobPage />} />
-        <Route path="/jobs/:id" element={<Navigate to="survey" replace />} />
-        <Route path="*" element={<Navigate to="/" replace />} />
-      </Routes>
+      <Offline />
+      <Suspense fallback={<p style={{ padding: 20 }}>{say('Opening …')}</p>}>
+        <Routes>
+          <Route path="/" element={<Ours page={JobsPage} locale={frame.me.locale} />} />
+          <Route path="/company" element={<Ours page={CompanyPage} locale={frame.me.locale} />} />
+          <Route path="/bench" element={<Ours page={BenchPage} locale={frame.me.locale} />} />
+          <Route path="/jobs/:id/:sheet" element={<JobPage />} />
+          <Route path="/jobs/:id" element={<Navigate to="survey" replace />} />
+          <Route path="*" element={<Navigate to="/" replace />} />
+        </Routes>
+      </Suspense>
     </FrameProvider>
   );
 }

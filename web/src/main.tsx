@@ -1,6 +1,23 @@
 import '@fontsource-variable/ibm-plex-sans';
 import { createRoot } from 'react-dom/client';
-import { App } from './App';
+import { begin } from './api/early';
+import { App, pages } from './App';
+import { scriptOf, scripts } from './sheets/scripts';
 
+const opens = /^\/jobs\/([0-9a-f-]{36})\/([a-z-]+)/.exec(window.location.pathname);
+if (opens) {
+  const [, job, sheet] = opens;
+  begin(job, sheet);
+  void pages.job();
+  const script = scriptOf[sheet];
+  if (script) void scripts[script]();
+}
 const root = document.getElementById('root');
 if (root) createRoot(root).render(<App />);
+
+// The page opens without a connection too, once what it first needed is there. A script of a
+// build that is gone means that there is a newer one.
+const afterOpening = 4000;
+if (import.meta.env.PROD && 'serviceWorker' in navigator)
+  window.setTimeout(() => void navigator.serviceWorker.register('/sw.js').catch(() => {}), afterOpening);
+window.addEventListener('vite:preloadError', () => window.location.reload());

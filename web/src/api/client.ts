@@ -22,6 +22,9 @@ export class Trouble extends Error {
 /** Called when the server says that nobody is signed in. */
 export const signedOut = { tell: () => {} };
 
+/** Called with each answer of the server: it can be reached. */
+export const answered = { tell: () => {} };
+
 let seen: string | undefined;
 /** The newest time of the server that this page has seen: nothing made after it was made before it. */
 export const lastSeen = () => seen;
@@ -42,7 +45,10 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
   }
   const at = answer.response.headers.get('Date');
   if (at) seen = new Date(at).toISOString();
-  if (answer.response.ok) return answer.data as T;
+  if (answer.response.ok) {
+    answered.tell();
+    return answer.data as T;
+  }
   const said = answer.error as Of<'Problem'> | undefined;
   const problem =
     said && typeof said === 'object' && 'title' in said

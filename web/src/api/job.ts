@@ -3,11 +3,18 @@ import { keepPreviousData, QueryClient, useInfiniteQuery, useMutation, useQuery,
 import { createContext, useContext, useEffect, useMemo, useRef, useState } from 'react';
 import { afterWrites, askJob, remember, whole } from './answer';
 import { api, ask, newKey, type Of } from './client';
+import { early } from './early';
 import { ownedBy } from './own';
+import { keepRead, reading, useConnection, whenUp } from './reading';
 
 export const queries = new QueryClient({
   defaultOptions: {
-    queries: { staleTime: 30_000, retry: (n, e) => n < 2 && 'status' in e && e.status === 0, refetchOnWindowFocus: false },
+    queries: {
+      staleTime: 30_000,
+      networkMode: 'always',
+      retry: (n, e) => n < 2 && 'status' in e && e.status === 0,
+      refetchOnWindowFocus: false,
+    },
   },
 });
 
@@ -20,22 +27,37 @@ async function spoken<T extends { locale: string }>(answer: T): Promise<T> {
   return answer;
 }
 
-export const useMe = () =>
-  useQuery({
+// Once the server answers again everything on screen is asked for anew.
+whenUp(() => void queries.invalidateQueries());
+
+const whileDown = 5000;
+
+/** Who is signed in; without a connection who was when there was one. */
+export function useMe() {
+  const { down } = useConnection();
+  return useQuery({
     queryKey: ['me'],
     queryFn: async () => {
-      const me = await spoken(await ask(api.GET('/api/session')));
+      const me = await spoken(await reading('me', async () => (await early('me')) ?? (await ask(api.GET('/api/session'))), ''));
       ownedBy(me.id);
       return me;
     },
     retry: false,
+    refetchInterval: down ? whileDown : false,
   });
+}
 /** The practice of the job that is open; a page without a job has the first. */
 export const PracticeContext = createContext('');
 export const usePracticeTerms = (practice: string) =>
   useQuery({
     queryKey: ['terms', practice],
-    queryFn: () => ask(api.GET('/api/terms', { params: { query: practice ? { practice } : {} } })).then(spoken),
+    queryFn: async () => {
+      const came = practice ? await early('terms') : undefined;
+      if (came?.id === practice) return spoken(came);
+      return spoken(
+        await reading(`terms:${practice}`, () => ask(api.GET('/api/terms', { params: { query: practice ? { practice } : {} } })), ''),
+      );
+    },
     staleTime: Infinity,
   });
 export const useTerms = () => usePracticeTerms(useContext(PracticeContext));
@@ -49,7 +71,7 @@ export function useSheetAsks(sheet: string): (field: string) => boolean {
   const asks = useTerms().data?.asks?.[sheet];
   return (field) => asks?.includes(field) ?? false;
 }
-export const useCompany = () => useQuery({ queryKey: ['company'], queryFn: () => ask(api.GET('/api/company')) });
+export const useCompany = () => useQuery({ queryKey: ['company'], queryFn: () => reading('company', () => ask(api.GET('/api/company'))) });
 /** What is typed, once it has been left as it is for a moment. */
 export function usePaused(text: string, ms = 250): string {
   const [still, setStill] = useState(text);
@@ -64,8 +86,11 @@ export function usePaused(text: string, ms = 250): string {
 export function useJobs(q: string) {
   const list = useInfiniteQuery({
     queryKey: ['jobs', q],
-    queryFn: ({ pageParam, signal }) =>
-      ask(api.GET('/api/jobs', { params: { query: { ...(q && { q }), ...(pageParam && { after: pageParam }) } }, signal })),
+    queryFn: ({ pageParam, signal }) => {
+      const page = () =>
+        ask(api.GET('/api/jobs', { params: { query: { ...(q && { q }), ...(pageParam && { after: pageParam }) } }, signal }));
+      return q || pageParam ? page() : reading('jobs', page);
+    },
     initialPageParam: '',
     getNextPageParam: (last) => last.next || undefined,
     placeholderData: keepPreviousData,
@@ -74,33 +99,56 @@ export function useJobs(q: string) {
   return { ...list, rows, total: list.data?.pages[0]?.total ?? 0, exact: list.data?.pages[0]?.exact ?? true };
 }
 
-export const readJob = (id: string) => ask(api.GET('/api/jobs/{id}', params(id))).then(whole);
-export const useJob = (id: string) => useQuery({ queryKey: ['job', id], queryFn: () => readJob(id) });
-export const useCircuits = (id: string) =>
-  useQuery({
-    queryKey: ['circuits', id],
-    queryFn: () => ask(api.GET('/api/jobs/{id}/circuits', params(id))),
-    placeholderData: (old) => old,
-  });
-export const useCase = (id: string) =>
-  useQuery({ queryKey: ['case', id], queryFn: () => ask(api.GET('/api/jobs/{id}/case', params(id))), placeholderData: (old) => old });
-export const useSupply = (id: string) =>
-  useQuery({ queryKey: ['supply', id], queryFn: () => ask(api.GET('/api/jobs/{id}/supply', params(id))), placeholderData: (old) => old });
-export const useDesk = (id: string) =>
-  useQuery({ queryKey: ['desk', id], queryFn: () => ask(api.GET('/api/jobs/{id}/desk', params(id))), placeholderData: (old) => old });
-export const useOutdoor = (id: string) =>
-  useQuery({ queryKey: ['outdoor', id], queryFn: () => ask(api.GET('/api/jobs/{id}/outdoor', params(id))), placeholderData: (old) => old });
+export const readJob = (id: string) =>
+  reading(`job:${id}`, async () => whole((await early('job', id)) ?? (await ask(api.GET('/api/jobs/{id}', params(id))))));
+
+// What is computed of a job and read by itself.
+function sheet<T>(name: string, read: (id: string) => Promise<T>) {
+  return (id: string) => ({ queryKey: [name, id], queryFn: () => reading(`${name}:${id}`, () => read(id)) });
+}
+const jobQuery = (id: string) => ({ queryKey: ['job', id], queryFn: () => readJob(id) });
+const circuitsQuery = sheet('circuits', async (id) => (await early('circuits', id)) ?? ask(api.GET('/api/jobs/{id}/circuits', params(id))));
+const caseQuery = sheet('case', (id) => ask(api.GET('/api/jobs/{id}/case', params(id))));
+const supplyQuery = sheet('supply', async (id) => (await early('supply', id)) ?? ask(api.GET('/api/jobs/{id}/supply', params(id))));
+const deskQuery = sheet('desk', (id) => ask(api.GET('/api/jobs/{id}/desk', params(id))));
+const outdoorQuery = sheet('outdoor', (id) => ask(api.GET('/api/jobs/{id}/outdoor', params(id))));
+const computed = ['circuits', 'case', 'supply', 'desk', 'outdoor'];
+
+export const useJob = (id: string) => useQuery(jobQuery(id));
+export const useCircuits = (id: string) => useQuery({ ...circuitsQuery(id), placeholderData: keepPreviousData });
+export const useCase = (id: string) => useQuery({ ...caseQuery(id), placeholderData: keepPreviousData });
+export const useSupply = (id: string) => useQuery({ ...supplyQuery(id), placeholderData: keepPreviousData });
+export const useDesk = (id: string) => useQuery({ ...deskQuery(id), placeholderData: keepPreviousData });
+export const useOutdoor = (id: string) => useQuery({ ...outdoorQuery(id), placeholderData: keepPreviousData });
+
+const taken = 10 * 60_000;
+
+/** Reads the jobs that a person takes along with all their sheets, so that they are there without a connection. */
+export async function takeAlong(client: QueryClient, stop: AbortSignal) {
+  const rows = await ask(api.GET('/api/jobs/soon', { signal: stop }));
+  for (const { id } of rows) {
+    if (stop.aborted) return;
+    const job = await client.fetchQuery({ ...jobQuery(id), staleTime: taken });
+    const practice = job.view.job?.practice;
+    if (practice) await reading(`terms:${practice}`, () => ask(api.GET('/api/terms', { params: { query: { practice } } })), '');
+    await client.prefetchQuery({ ...circuitsQuery(id), staleTime: taken });
+    await client.prefetchQuery({ ...supplyQuery(id), staleTime: taken });
+    await client.prefetchQuery({ ...outdoorQuery(id), staleTime: taken });
+    await client.prefetchQuery({ ...caseQuery(id), staleTime: taken });
+    await client.prefetchQuery({ ...deskQuery(id), staleTime: taken });
+  }
+}
 export const askForecast = (id: string) => ask(api.GET('/api/jobs/{id}/forecast', params(id)));
 export const useHistory = (id: string, open: boolean) =>
   useQuery({ queryKey: ['history', id], queryFn: () => ask(api.GET('/api/jobs/{id}/history', params(id))), enabled: open, staleTime: 0 });
 
-/** What is computed of a job and asked for by itself. */
-const computed = ['circuits', 'case', 'supply', 'desk', 'outdoor'];
-
 /** Takes the server's answer to a write as the job's newest state. */
 export function keep(client: QueryClient, answer: Of<'JobView'>) {
   const old = client.getQueryData<Of<'JobView'>>(['job', answer.id]);
-  if (!old || old.version <= answer.version) client.setQueryData(['job', answer.id], answer);
+  if (!old || old.version <= answer.version) {
+    client.setQueryData(['job', answer.id], answer);
+    void keepRead(`job:${answer.id}`, answer);
+  }
   for (const of of computed) void client.invalidateQueries({ queryKey: [of, answer.id] });
   void client.invalidateQueries({ queryKey: ['jobs'] });
   void client.invalidateQueries({ queryKey: ['history', answer.id] });

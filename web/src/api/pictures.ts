@@ -1,10 +1,10 @@
-import { openDB } from 'idb';
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useCallback, useSyncExternalStore } from 'react';
 import { say } from '../words/words';
 import { tagOf, whole } from './answer';
 import { newKey, Trouble, type Of } from './client';
 import { keep, useMe } from './job';
+import { database, type Waiting } from './database';
 import { shrink } from './picture';
 import { made } from './records';
 import { unreachable, useRetry } from './waiting';
@@ -12,29 +12,7 @@ import { unreachable, useRetry } from './waiting';
 // Pictures wait in the browser's own database until the server has them, each with the time at
 // which it was taken: they outlive the page. A browser without one keeps them as long as it is open.
 
-/** A picture that the server does not have yet. */
-export interface Waiting {
-  key: string;
-  person: string;
-  job: string;
-  subject: string;
-  name: string;
-  body?: Blob; // none while it is being shrunk
-  at: string; // when it was taken, by the device's clock
-  device: string;
-  seq: number;
-  refused?: string; // why it is not taken; it waits for a person
-}
-
 const table = 'pictures';
-const database =
-  'indexedDB' in globalThis
-    ? openDB('arvelt', 1, {
-        upgrade(db) {
-          db.createObjectStore(table, { keyPath: 'key' });
-        },
-      })
-    : undefined;
 
 let all: Waiting[] = [];
 const listeners = new Set<() => void>();
@@ -46,7 +24,7 @@ const subscribe = (l: () => void) => {
 
 // What was kept before this page was opened.
 const before = database?.then(async (db) => {
-  const kept = (await db.getAll(table)) as Waiting[];
+  const kept = await db.getAll(table);
   all = [...kept.filter((k) => !all.some((w) => w.key === k.key)), ...all];
   told();
 });

@@ -111,6 +111,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/soon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The jobs that the person takes along: begun or about to begin, with them on the plan or nobody */
+        get: operations["soon"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/import": {
         parameters: {
             query?: never;
@@ -2948,6 +2965,8 @@ export interface operations {
             query?: {
                 /** @description iec230 (default) or split120 */
                 practice?: string;
+                /** @description the job whose practice is asked for, before it is known */
+                job?: string;
             };
             header?: never;
             path?: never;
@@ -3066,6 +3085,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    soon: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description jobs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobRow"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -3,8 +3,10 @@ import { Button, Dialog } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { forgetAnswers } from '../api/answer';
 import { api, ask, type Of } from '../api/client';
 import { queries } from '../api/job';
+import { forgetRead } from '../api/reading';
 import { Key, Quiet } from '../parts/layout';
 import type { Mode } from '../theme';
 import { Finder, type Action } from './Finder';
@@ -95,10 +97,12 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
   }, [onKey]);
   const signOut = useCallback(async () => {
     await ask(api.DELETE('/api/session'));
+    await forgetRead(me.id);
+    forgetAnswers();
     queries.clear();
     go('/');
     window.location.reload();
-  }, [go]);
+  }, [go, me.id]);
   const all = useMemo<Action[]>(
     () => [
       ...actions,

@@ -2,7 +2,7 @@ import { localeNow, moment, say, speak } from '../words/words';
 import { Button, Dialog } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useIsFetching } from '@tanstack/react-query';
-import { useCallback, useMemo, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState, type ComponentType } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { Of } from '../api/client';
 import { PracticeContext, useCircuits, useHistory, useJob, useOutdoor, usePracticeTerms, useSupply, useTerms } from '../api/job';
@@ -17,17 +17,9 @@ import { WorkingDrawer } from '../frame/WorkingDrawer';
 import { KeptRecords } from '../parts/KeptRecords';
 import { Quiet, SheetTable, Wrong } from '../parts/layout';
 import { WordsContext } from '../parts/practice';
-import { BoardSheet } from './board/BoardSheet';
 import { addCircuit } from './circuits/add';
-import { CircuitsSheet } from './circuits/CircuitsSheet';
-import { FixSheet } from './fix/FixSheet';
-import { HandoverSheet } from './handover/HandoverSheet';
-import { MaterialsSheet } from './materials/MaterialsSheet';
-import { PlanSheet } from './plan/PlanSheet';
-import { SupplySheet } from './supply/SupplySheet';
-import { SurveySheet } from './survey/SurveySheet';
-import { TestSheet } from './test/TestSheet';
 import type { SheetProps } from './props';
+import { scripts } from './scripts';
 
 const Body = styled('div')({
   display: 'flex',
@@ -51,15 +43,25 @@ const Body = styled('div')({
   '@media print': { '& .paper': { margin: 0 } },
 });
 
-const byName: Record<string, (p: SheetProps) => React.ReactNode> = {
+const BoardSheet = lazy(() => scripts.BoardSheet().then((m) => ({ default: m.BoardSheet })));
+const CircuitsSheet = lazy(() => scripts.CircuitsSheet().then((m) => ({ default: m.CircuitsSheet })));
+const FixSheet = lazy(() => scripts.FixSheet().then((m) => ({ default: m.FixSheet })));
+const HandoverSheet = lazy(() => scripts.HandoverSheet().then((m) => ({ default: m.HandoverSheet })));
+const MaterialsSheet = lazy(() => scripts.MaterialsSheet().then((m) => ({ default: m.MaterialsSheet })));
+const PlanSheet = lazy(() => scripts.PlanSheet().then((m) => ({ default: m.PlanSheet })));
+const SupplySheet = lazy(() => scripts.SupplySheet().then((m) => ({ default: m.SupplySheet })));
+const SurveySheet = lazy(() => scripts.SurveySheet().then((m) => ({ default: m.SurveySheet })));
+const TestSheet = lazy(() => scripts.TestSheet().then((m) => ({ default: m.TestSheet })));
+
+const byName: Record<string, ComponentType<SheetProps>> = {
   survey: SurveySheet,
   supply: SupplySheet,
   circuits: CircuitsSheet,
   board: BoardSheet,
   materials: MaterialsSheet,
   plan: PlanSheet,
-  'first-fix': (p) => <FixSheet {...p} key="first" stage="first fix" />,
-  'second-fix': (p) => <FixSheet {...p} key="second" stage="second fix" />,
+  'first-fix': (p: SheetProps) => <FixSheet {...p} key="first" stage="first fix" />,
+  'second-fix': (p: SheetProps) => <FixSheet {...p} key="second" stage="second fix" />,
   test: TestSheet,
   handover: HandoverSheet,
 };
@@ -130,6 +132,10 @@ function OneJob() {
     ],
     [undoNow, redoNow, steps.can, fresh, job.data, go, id],
   );
+  useEffect(() => {
+    const idle = window.setTimeout(() => Object.values(scripts).forEach((script) => void script().catch(() => {})), 2500);
+    return () => window.clearTimeout(idle);
+  }, []);
   const Sheet = byName[sheet] ?? SurveySheet;
   const data = job.data;
   const j = data?.view.job;
@@ -186,13 +192,15 @@ function OneJob() {
                         {t}. <Link to={`/jobs/${id}/materials`}>{say('Materials')}</Link>
                       </Wrong>
                     ))}
-                    <Sheet
-                      key={sheet}
-                      job={data}
-                      j={j}
-                      open={open}
-                      opened={drawer ? `${drawer.check.circuit ?? ''}/${drawer.check.id}` : undefined}
-                    />
+                    <Suspense fallback={<p>{say('Opening …')}</p>}>
+                      <Sheet
+                        key={sheet}
+                        job={data}
+                        j={j}
+                        open={open}
+                        opened={drawer ? `${drawer.check.circuit ?? ''}/${drawer.check.id}` : undefined}
+                      />
+                    </Suspense>
                   </main>
                   {drawer && <LiveDrawer job={data} drawer={drawer} currency={me.currency} onClose={close} />}
                 </div>
