@@ -5,9 +5,11 @@ import { lazy, Suspense, useEffect, useMemo, useState, type ComponentType } from
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { signedOut } from './api/client';
 import { queries, takeAlong, useEvents, useMe } from './api/job';
-import { useSendPictures } from './api/pictures';
+import './api/pictures';
+import { useSend } from './api/queue';
 import { forgetOldReads } from './api/reading';
-import { useResend } from './api/records';
+import './api/records';
+import './api/outbox';
 import { FrameProvider } from './frame/Shell';
 import { Offline } from './frame/Offline';
 import { SignIn } from './signin/SignIn';
@@ -35,8 +37,7 @@ function Ours({ page: Page, locale }: { page: ComponentType; locale: string }) {
 
 function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
   const me = useMe();
-  useResend(me.data?.id);
-  useSendPictures(me.data?.id);
+  useSend(queries, me.data?.id);
   const [expired, setExpired] = useState(false);
   useEffect(() => {
     signedOut.tell = () => setExpired(true);

@@ -2,9 +2,9 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useSyncExternalStore } from 'react';
 import { askJob } from './answer';
 import { api, newKey, type Trouble } from './client';
-import { keep } from './job';
-import { own } from './own';
-import { Slots, unreachable, useRetry } from './waiting';
+import { own, ownerNow } from './own';
+import { flush, made, waitsFrom } from './queue';
+import { Slots, useRetry } from './waiting';
 
 // Shorthand typed on the walk waits here until the server has it: in the order
 // it was typed, each line under its own key, so that a retry never doubles it.
@@ -12,6 +12,7 @@ import { Slots, unreachable, useRetry } from './waiting';
 
 export interface Waiting {
   key: string;
+  seq?: number; // this device's count when it was typed
   text: string;
   room?: string;
   refused?: string; // why the server did not take it; it waits for a person
@@ -19,7 +20,38 @@ export interface Waiting {
 
 const slot = (job: string) => own(`walk:${job}`);
 const slots = new Slots<Waiting>();
-const sending = new Set<string>();
+
+waitsFrom((person) => {
+  const prefix = `arvelt:${person}:walk:`;
+  return Object.keys(localStorage)
+    .filter((at) => at.startsWith(prefix))
+    .flatMap((at) =>
+      slots
+        .read(at)
+        .filter((w) => !w.refused)
+        .map((w) => ({
+          key: w.key,
+          seq: w.seq ?? 0,
+          send: () =>
+            askJob(
+              api.POST('/api/jobs/{id}/walk', {
+                params: { path: { id: at.slice(prefix.length) }, header: { 'Idempotency-Key': w.key } },
+                body: { text: w.text, room: w.room },
+              }),
+            ),
+          done: () =>
+            slots.write(
+              at,
+              slots.read(at).filter((x) => x.key !== w.key),
+            ),
+          refuse: (why: Trouble) =>
+            slots.write(
+              at,
+              slots.read(at).map((x) => (x.key === w.key ? { ...x, refused: why.message } : x)),
+            ),
+        })),
+    );
+});
 
 const read = (job: string) => slots.read(slot(job));
 const write = (job: string, list: Waiting[]) => slots.write(slot(job), list);
@@ -33,39 +65,7 @@ export function useOutbox(job: string) {
   const client = useQueryClient();
   const list = useSyncExternalStore(slots.subscribe, () => read(job));
 
-  const flush = useCallback(async () => {
-    if (sending.has(job)) return;
-    sending.add(job);
-    try {
-      for (;;) {
-        const next = read(job).find((w) => !w.refused);
-        if (!next) return;
-        try {
-          const answer = await askJob(
-            api.POST('/api/jobs/{id}/walk', {
-              params: { path: { id: job }, header: { 'Idempotency-Key': next.key } },
-              body: { text: next.text, room: next.room },
-            }),
-          );
-          keep(client, answer);
-          write(
-            job,
-            read(job).filter((w) => w.key !== next.key),
-          );
-        } catch (e) {
-          if (unreachable(e)) return;
-          write(
-            job,
-            read(job).map((w) => (w.key === next.key ? { ...w, refused: (e as Trouble).message } : w)),
-          );
-        }
-      }
-    } finally {
-      sending.delete(job);
-    }
-  }, [job, client]);
-
-  const send = useCallback(() => void flush(), [flush]);
+  const send = useCallback(() => void flush(client, ownerNow()), [client]);
   useRetry(
     list.some((w) => !w.refused),
     send,
@@ -75,8 +75,8 @@ export function useOutbox(job: string) {
   return {
     waiting: list,
     send: (text: string, room?: string) => {
-      write(job, [...read(job), { key: newKey(), text, room }]);
-      void flush();
+      write(job, [...read(job), { key: newKey(), seq: made().seq, text, room }]);
+      send();
     },
     drop: (key: string) =>
       write(

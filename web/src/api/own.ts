@@ -12,6 +12,9 @@ export const ownedBy = (person: string) => {
   told.forEach((tell) => tell(owner));
 };
 
+/** The person, empty while it is not known who it is. */
+export const ownerNow = () => owner;
+
 /** The person, once it is known who it is. */
 export const whenOwned = () => (owner ? Promise.resolve(owner) : new Promise<string>((tell) => waiting.push(tell)));
 

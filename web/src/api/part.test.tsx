@@ -2,7 +2,9 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, renderHook, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import type { Of } from './client';
-import { usePart } from './part';
+import { ownedBy } from './own';
+import { useDrafts, usePart } from './part';
+import { flush } from './queue';
 
 type Site = { customer: string; town: string };
 const job = (version: number, site: Site) =>
@@ -145,4 +147,41 @@ test('what mends a refused save is sent though it was left while that was under 
   await waitFor(() => expect(result.current.status).toBe('saved'));
   expect(sent.map((s) => s.body.town)).toEqual(['0', '0.21']);
   expect(result.current.errors).toEqual({});
+});
+
+test('an edit that could not be sent is sent by the queue after its sheet was left, once, under its key', async () => {
+  ownedBy('p1');
+  const sent = server([() => new TypeError('network'), () => new TypeError('network'), saved]);
+  const first = open();
+  act(() => first.result.current.save('customer', 'D'));
+  await waitFor(() => expect(first.result.current.status).toBe('failed'));
+  first.unmount();
+  const client = new QueryClient();
+  const drafts = renderHook(() => useDrafts('j'));
+  await waitFor(() => expect(drafts.result.current.map((d) => d.part)).toEqual(['site']));
+  while (sent.length < 3) await flush(client, 'p1');
+  expect(new Set(sent.map((s) => s.key)).size).toBe(1);
+  expect(sent[2].body.customer).toBe('D');
+  expect(localStorage.getItem('arvelt:p1:draft:j:site')).toBeNull();
+  await flush(client, 'p1');
+  expect(sent).toHaveLength(3);
+  expect(client.getQueryData<Of<'JobView'>>(['job', 'j'])?.versions.site).toBe(2);
+});
+
+test('an edit that was refused while nobody looked is kept with why, and sent in nobody else’s name', async () => {
+  ownedBy('p1');
+  const sent = server([() => new TypeError('network'), () => json(409, { status: 409, title: 'Remy changed it' })]);
+  const first = open();
+  act(() => first.result.current.save('customer', 'D'));
+  await waitFor(() => expect(first.result.current.status).toBe('failed'));
+  first.unmount();
+  const client = new QueryClient();
+  await flush(client, 'p2');
+  await flush(client, '');
+  expect(sent).toHaveLength(1);
+  await flush(client, 'p1');
+  await flush(client, 'p1');
+  expect(sent).toHaveLength(2);
+  const drafts = renderHook(() => useDrafts('j'));
+  await waitFor(() => expect(drafts.result.current[0]?.draft).toMatchObject({ refused: 'Remy changed it', body: { customer: 'D' } }));
 });

@@ -3,8 +3,9 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { newKey, Trouble, type Of } from './client';
 import { keep, putPart } from './job';
-import { own } from './own';
+import { own, ownerNow } from './own';
 import { get, put } from './paths';
+import { flush, made, waitsFrom } from './queue';
 
 // Editing one part of a job. What is typed lives in a draft that survives a
 // reload, is saved whole against the version it was read from, and is never
@@ -13,6 +14,10 @@ import { get, put } from './paths';
 export interface Draft {
   base: number;
   body: unknown;
+  // Once it was to be saved: the key of that write, this device's count, and why it was refused.
+  key?: string;
+  seq?: number;
+  refused?: string;
 }
 
 export type Status = 'saved' | 'draft' | 'saving' | 'failed' | 'refused' | 'conflict';
@@ -55,6 +60,64 @@ function store(id: string, part: string, draft: Draft | undefined) {
   }
 }
 
+/** What a sheet that shows a part is told of its draft that the queue has sent. */
+interface Told {
+  saved: (answer: Of<'JobView'>, sent: Draft) => void;
+  refused: (why: Trouble) => void;
+}
+const shown = new Map<string, Told>(); // by slot
+const direct = new Set<string>(); // slots that a sheet is sending itself
+
+const draftsOf = (person: string) => {
+  const prefix = `arvelt:${person}:draft:`;
+  return Object.keys(localStorage)
+    .filter((at) => at.startsWith(prefix))
+    .flatMap((at) => {
+      const [job, ...rest] = at.slice(prefix.length).split(':');
+      const part = rest.join(':');
+      const draft = stored(job, part);
+      return draft?.key ? [{ at, job, part, draft }] : [];
+    });
+};
+
+waitsFrom((person) =>
+  draftsOf(person)
+    .filter(({ at, draft }) => !draft.refused && !direct.has(at))
+    .map(({ at, job, part, draft }) => ({
+      key: draft.key as string,
+      seq: draft.seq ?? 0,
+      send: () => putPart(job, part, draft.base, draft.body, draft.key as string),
+      done: (answer) => {
+        const now = stored(job, part);
+        // What was typed on meanwhile stays, against what is saved now.
+        if (now?.key === draft.key) store(job, part, undefined);
+        else if (now) store(job, part, { base: answer.versions[part], body: now.body });
+        shown.get(at)?.saved(answer, draft);
+      },
+      refuse: (why) => {
+        const now = stored(job, part);
+        if (now && now.key === draft.key) store(job, part, { ...now, refused: why.message });
+        shown.get(at)?.refused(why);
+      },
+    })),
+);
+
+/** The drafts of a job that wait for a connection, or that were refused while nobody looked. */
+export function useDrafts(job: string): { part: string; draft: Draft }[] {
+  const [list, setList] = useState<{ part: string; draft: Draft }[]>([]);
+  useEffect(() => {
+    const look = () => {
+      const next = draftsOf(ownerNow()).filter((d) => d.job === job && !shown.has(d.at));
+      setList((was) => (JSON.stringify(was) === JSON.stringify(next) ? was : next));
+    };
+    look();
+    const timer = window.setInterval(look, lookAgain);
+    return () => window.clearInterval(timer);
+  }, [job]);
+  return list;
+}
+
+const lookAgain = 1500;
 const retryAfter = 4000;
 
 /** The part as it is in an answer of the server. */
@@ -104,6 +167,8 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
     if (n.refused === text) return; // leaving a field sends nothing that was refused already
     if (n.of !== text) [n.of, n.key] = [text, newKey()]; // a retry of the same write keeps its key
     n.busy = true;
+    direct.add(slot(job.id, name));
+    store(job.id, name, { ...sent, key: n.key, seq: made().seq }); // from now on the queue sends it where this does not
     setStatus('saving');
     try {
       const answer = await putPart(job.id, name, sent.base, sent.body, n.key);
@@ -126,6 +191,7 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
       setSummary(t.message);
       if (t.status === 409 && t.problem.theirs) {
         setTheirs(t.problem.theirs);
+        store(job.id, name, n.draft);
         setStatus('conflict');
       } else if (t.status === 422) {
         setErrors(
@@ -137,6 +203,7 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
           ),
         );
         n.refused = text;
+        store(job.id, name, n.draft);
         setStatus('refused');
       } else {
         setStatus('failed');
@@ -145,18 +212,39 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
       n.again = n.again && t.status === 422 && n.draft !== sent;
     }
     n.busy = false;
+    direct.delete(slot(job.id, name));
     if (n.again) {
       n.again = false;
       void commit();
     }
   }, [job.id, name, client, change]);
 
-  // A save that failed for want of a connection or the server is tried again.
+  // A save that failed for want of a connection is sent by the queue, which says here what became of it.
+  useEffect(() => {
+    const at = slot(job.id, name);
+    shown.set(at, {
+      saved: (answer, sent) => {
+        const n = now.current;
+        n.version = answer.versions[name];
+        n.server = partOf(answer, name) as T;
+        setSummary('');
+        if (!n.draft || JSON.stringify(n.draft.body) === JSON.stringify(sent.body)) {
+          change(undefined);
+          setStatus('saved');
+        } else {
+          change({ base: answer.versions[name], body: n.draft.body });
+          setStatus('draft');
+        }
+      },
+      refused: () => void commit(), // sent again from here, it is said at its field
+    });
+    return () => void shown.delete(at);
+  }, [job.id, name, change, commit]);
   useEffect(() => {
     if (status !== 'failed') return;
-    const timer = window.setInterval(() => void commit(), retryAfter);
+    const timer = window.setInterval(() => void flush(client, ownerNow()), retryAfter);
     return () => window.clearInterval(timer);
-  }, [status, commit]);
+  }, [status, client]);
 
   const set = useCallback(
     (path: string, value: unknown) => {

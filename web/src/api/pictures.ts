@@ -1,13 +1,12 @@
-import { useQueryClient, type QueryClient } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useSyncExternalStore } from 'react';
 import { say } from '../words/words';
 import { tagOf, whole } from './answer';
 import { newKey, Trouble, type Of } from './client';
-import { keep, useMe } from './job';
+import { useMe } from './job';
 import { database, type Waiting } from './database';
 import { shrink } from './picture';
-import { made } from './records';
-import { unreachable, useRetry } from './waiting';
+import { flush, made, waitsFrom } from './queue';
 
 // Pictures wait in the browser's own database until the server has them, each with the time at
 // which it was taken: they outlive the page. A browser without one keeps them as long as it is open.
@@ -64,35 +63,18 @@ async function post(w: Waiting, body: Blob): Promise<Of<'JobView'>> {
   return whole(said as Of<'JobAnswer'>);
 }
 
-const sending = new Set<string>();
-
-/** Sends what waits of a person, in the order in which it was taken. */
-async function flush(client: QueryClient, person: string) {
+waitsFrom(async (person) => {
   await before;
-  for (const w of all.filter((x) => x.person === person && x.body && !x.refused && !sending.has(x.key))) {
-    sending.add(w.key);
-    try {
-      keep(client, await post(w, w.body as Blob));
-      drop(w.key);
-    } catch (e) {
-      if (unreachable(e)) return;
-      await put({ ...w, refused: (e as Trouble).message });
-    } finally {
-      sending.delete(w.key);
-    }
-  }
-}
-
-const retryAfter = 4000;
-
-/** Sends what a person left here, on any job, as long as any waits. */
-export function useSendPictures(person: string | undefined) {
-  const client = useQueryClient();
-  const list = useSyncExternalStore(subscribe, () => all);
-  const waits = !!person && list.some((w) => w.person === person && w.body && !w.refused);
-  const send = useCallback(() => void (person && flush(client, person)), [client, person]);
-  useRetry(waits, send, retryAfter);
-}
+  return all
+    .filter((w) => w.person === person && w.body && !w.refused)
+    .map((w) => ({
+      key: w.key,
+      seq: w.seq ?? 0,
+      send: () => post(w, w.body as Blob),
+      done: () => drop(w.key),
+      refuse: (why: Trouble) => put({ ...w, refused: why.message }),
+    }));
+});
 
 /** The pictures of one thing that wait, and what takes one. */
 export function usePictures(job: string, subject: string) {

@@ -1,9 +1,10 @@
-import { useQueryClient, type QueryClient } from '@tanstack/react-query';
-import { useCallback, useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
+import { useCallback, useContext, useMemo, useState, useSyncExternalStore } from 'react';
 import { askJob } from './answer';
 import { api, lastSeen, newKey, type Trouble, type Of } from './client';
-import { keep, PracticeContext, useMe, usePracticeTerms, useWrite } from './job';
-import { Slots, unreachable, useRetry } from './waiting';
+import { PracticeContext, useMe, usePracticeTerms, useWrite } from './job';
+import { flush, made, waitsFrom } from './queue';
+import { Slots, useRetry } from './waiting';
 
 // What somebody records waits here until the server has it: readings, ticks, isolations, snags,
 // each with the time at which it was made and this device's own count, in their order, under
@@ -25,7 +26,6 @@ const first = new Set<string>();
 const prefix = 'arvelt:records:';
 const slotOf = (person: string, job: string) => `${prefix}${person}:${job}`;
 const slots = new Slots<Kept>();
-const running = new Map<string, Promise<void>>();
 
 const change = (slot: string, key: string, to: (k: Kept) => Kept | undefined) =>
   slots.write(
@@ -36,47 +36,31 @@ const change = (slot: string, key: string, to: (k: Kept) => Kept | undefined) =>
 /** Forgets what a page held at hand; a test starts fresh with it. */
 export const forget = () => slots.forget();
 
-/** The device's own name and its count of what it made. */
-export function made(): Pick<Of<'Sent'>, 'device' | 'seq'> {
-  const device = localStorage.getItem('arvelt:device') ?? newKey();
-  const seq = Number(localStorage.getItem('arvelt:seq') ?? '0') + 1;
-  localStorage.setItem('arvelt:device', device);
-  localStorage.setItem('arvelt:seq', String(seq));
-  return { device, seq };
-}
+waitsFrom((person) =>
+  Object.keys(localStorage)
+    .filter((slot) => slot.startsWith(`${prefix}${person}:`))
+    .flatMap((slot) =>
+      slots
+        .read(slot)
+        .filter((k) => !k.refused)
+        .map((k) => ({
+          key: k.key,
+          seq: k.record.sent?.seq ?? 0,
+          send: () => post(slot.slice(slot.lastIndexOf(':') + 1), k),
+          done: () => change(slot, k.key, () => undefined),
+          refuse: (why: Trouble) => change(slot, k.key, (was) => ({ ...was, refused: why.message })),
+        })),
+    ),
+);
 
-/** Sends what waits, in order, until there is nothing or no connection. */
-function flush(client: QueryClient, slot: string): Promise<void> {
-  const before = running.get(slot);
-  if (before) return before.then(() => (slots.read(slot).some((k) => !k.refused) ? flush(client, slot) : undefined));
-  return flushOnce(client, slot);
-}
-
-function flushOnce(client: QueryClient, slot: string): Promise<void> {
-  const job = slot.slice(slot.lastIndexOf(':') + 1);
-  const run = (async () => {
-    for (;;) {
-      const next = slots.read(slot).find((k) => !k.refused);
-      if (!next) return;
-      try {
-        const answer = await askJob(
-          api.POST('/api/jobs/{id}/records', {
-            params: { path: { id: job }, header: { 'Idempotency-Key': next.key, 'Device-Time': new Date().toISOString() } },
-            body: next.record,
-            signal: AbortSignal.timeout(slow),
-          }),
-        );
-        keep(client, answer);
-        change(slot, next.key, () => undefined);
-      } catch (e) {
-        if (unreachable(e)) return;
-        change(slot, next.key, (k) => ({ ...k, refused: (e as Trouble).message }));
-      }
-    }
-  })().finally(() => running.delete(slot));
-  running.set(slot, run);
-  return run;
-}
+const post = (job: string, k: Kept) =>
+  askJob(
+    api.POST('/api/jobs/{id}/records', {
+      params: { path: { id: job }, header: { 'Idempotency-Key': k.key, 'Device-Time': new Date().toISOString() } },
+      body: k.record,
+      signal: AbortSignal.timeout(slow),
+    }),
+  );
 
 const retryAfter = 3000;
 // A connection that has not answered by then is taken for none: what it asks is asked again.
@@ -89,19 +73,10 @@ export function useKept(job: string) {
   const list = useSyncExternalStore(slots.subscribe, () => slots.read(slot));
   const kept = useMemo(() => list.filter((k) => !first.has(k.key)), [list]);
   const waiting = kept.some((k) => !k.refused);
-  const send = useCallback(() => void flush(client, slot), [client, slot]);
+  const person = useMe().data?.id ?? '';
+  const send = useCallback(() => void flush(client, person), [client, person]);
   useRetry(waiting, send, retryAfter);
   return { kept, drop: (key: string) => change(slot, key, () => undefined) };
-}
-
-/** Sends what a person left on any job, once they are signed in again. */
-export function useResend(person: string | undefined) {
-  const client = useQueryClient();
-  useEffect(() => {
-    if (!person) return;
-    const slots = Object.keys(localStorage).filter((k) => k.startsWith(`${prefix}${person}:`));
-    for (const slot of slots) void flush(client, slot);
-  }, [person, client]);
 }
 
 interface Options {
@@ -114,7 +89,8 @@ interface Options {
  */
 export function useRecord(job: string) {
   const client = useQueryClient();
-  const slot = slotOf(useMe().data?.id ?? '', job);
+  const person = useMe().data?.id ?? '';
+  const slot = slotOf(person, job);
   const together = usePracticeTerms(useContext(PracticeContext)).data?.together;
   const direct = useWrite((record: NewRecord, key) =>
     askJob(api.POST('/api/jobs/{id}/records', { params: { path: { id: job }, header: { 'Idempotency-Key': key } }, body: record })),
@@ -134,7 +110,7 @@ export function useRecord(job: string) {
       first.add(key);
       slots.write(slot, [...slots.read(slot), { key, record: { ...record, sent } }]);
       setPending(true);
-      void flush(client, slot).then(() => {
+      void flush(client, person).then(() => {
         first.delete(key);
         setPending(false);
         const refused = slots.read(slot).find((k) => k.key === key)?.refused;
@@ -147,7 +123,7 @@ export function useRecord(job: string) {
         setError(new Error(refused));
       });
     },
-    [slot, client, together, now],
+    [slot, person, client, together, now],
   );
   return { mutate, error: error ?? direct.error, isPending: isPending || direct.isPending };
 }

@@ -1,7 +1,10 @@
 import { Button } from '@mui/material';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { Of } from '../api/client';
+import { useDrafts } from '../api/part';
 import { useKept, type Kept } from '../api/records';
+import { sheetName } from '../frame/sheets';
 import { moment, say } from '../words/words';
 import { figure } from './figure';
 import { Quiet, Row, Wrong } from './layout';
@@ -25,13 +28,37 @@ export function shown(r: Kept['record']): string {
   return r.couldNot ? say('could not test') : '';
 }
 
+// The sheet on which each part is edited; a circuit on Circuits, a room on Survey.
+const sheetOfPart: Record<string, string> = {
+  board: 'board',
+  materials: 'materials',
+  plan: 'plan',
+  supply: 'supply',
+  chain: 'supply',
+  outage: 'supply',
+  outdoor: 'supply',
+  surge: 'supply',
+  standby: 'supply',
+  bench: 'circuits',
+};
+const sheetOf = (part: string) => (part.startsWith('circuits/') ? 'circuits' : (sheetOfPart[part] ?? 'survey'));
+
+function nameOf(job: Of<'JobView'>, part: string): string {
+  const j = job.view.job;
+  const id = part.slice(part.indexOf('/') + 1);
+  if (part.startsWith('circuits/')) return j?.circuits.find((c) => c.id === id)?.name ?? id;
+  if (part.startsWith('rooms/')) return j?.rooms.find((r) => r.id === id)?.name ?? id;
+  return sheetName(sheetOf(part));
+}
+
 /** One quiet line on what waits for a connection, with a list; what was refused stays until somebody has dealt with it. */
 export function KeptRecords({ job }: { job: Of<'JobView'> }) {
   const { kept, drop } = useKept(job.id);
+  const drafts = useDrafts(job.id);
   const [open, setOpen] = useState(false);
   const waits = kept.filter((k) => !k.refused);
   const refused = kept.filter((k) => k.refused);
-  if (kept.length === 0) return null;
+  if (kept.length === 0 && drafts.length === 0) return null;
   return (
     <section aria-label={say('Kept here')} style={{ marginBottom: 10 }}>
       {waits.length > 0 && (
@@ -54,6 +81,20 @@ export function KeptRecords({ job }: { job: Of<'JobView'> }) {
             </li>
           ))}
         </ol>
+      )}
+      {drafts.length > 0 && (
+        <ul style={{ margin: '4px 0', paddingLeft: 18 }} data-kept-drafts={drafts.length}>
+          {drafts.map(({ part, draft }) => (
+            <li key={part}>
+              <Link to={`/jobs/${job.id}/${sheetOf(part)}`}>{nameOf(job, part)}</Link>:{' '}
+              {draft.refused ? (
+                <b>{say('what you changed is not saved: {{why}}', { why: draft.refused })}</b>
+              ) : (
+                <Quiet>{say('what you changed waits here for a connection')}</Quiet>
+              )}
+            </li>
+          ))}
+        </ul>
       )}
       {refused.map((k) => (
         <Wrong key={k.key}>

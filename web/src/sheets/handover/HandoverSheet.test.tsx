@@ -1,5 +1,6 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import type { Of } from '../../api/client';
+import { ownerNow } from '../../api/own';
 import { record, serve, show, task, view } from '../../testing/fixture';
 import { HandoverSheet } from './HandoverSheet';
 
@@ -69,10 +70,14 @@ test('a step that somebody else takes says whose it is', () => {
 
 test('a signed job takes what is looked after, with whether it was in order', async () => {
   const seals = [{ revision: 'A', by: 'Mo', role: 'supervisor', at: '2026-05-04T09:00:00Z', prev: '', hash: 'abc123' }];
-  const sent = serve({ '/api/terms': { aftercare: [{ id: 'storm-check', name: 'Looked at after a storm' }], together: [] } });
+  const sent = serve({
+    '/api/session': { id: 'p1', locale: 'en-GB' },
+    '/api/terms': { locale: 'en-GB', aftercare: [{ id: 'storm-check', name: 'Looked at after a storm' }], together: [] },
+  });
   const records = [record({ kind: 'aftercare', subject: 'storm-check', passed: false, note: 'gland wet' })];
   const job = view({ ready: ready(0), frozen: true }, { seals, records });
   show(<HandoverSheet job={job} j={job.view.job!} open={() => {}} />, 'electrician');
+  await waitFor(() => expect(ownerNow()).toBe('p1'));
   expect(await screen.findByText(/Looked at after a storm: gland wet/)).toBeTruthy();
   fireEvent.mouseDown(screen.getByRole('combobox', { name: 'What was looked after' }));
   fireEvent.click(screen.getByRole('option', { name: 'Looked at after a storm' }));

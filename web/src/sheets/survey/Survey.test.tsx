@@ -2,6 +2,7 @@ import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Of } from '../../api/client';
 import { forget } from '../../api/outbox';
+import { ownedBy } from '../../api/own';
 import { usePart } from '../../api/part';
 import { emptyRoom, serve, show, view } from '../../testing/fixture';
 import { ShorthandEntry } from './ShorthandEntry';
@@ -47,6 +48,7 @@ function walkServer() {
 beforeEach(() => {
   localStorage.clear();
   forget();
+  ownedBy('p1');
 });
 afterEach(() => {
   cleanup();
@@ -77,7 +79,7 @@ describe('the line of the walk', () => {
     }
     expect(box().value).toBe('');
     await screen.findByText(/2 lines wait here/);
-    expect(JSON.parse(localStorage.getItem('arvelt:walk:job-1') ?? '[]')).toHaveLength(2);
+    expect(JSON.parse(localStorage.getItem('arvelt:p1:walk:job-1') ?? '[]')).toHaveLength(2);
 
     // The page is reloaded meanwhile: the lines are there still.
     cleanup();
@@ -86,7 +88,7 @@ describe('the line of the walk', () => {
     show(<ShorthandEntry job={view()} floor="" />);
     await waitFor(() => expect(server.walked.map((w) => w.text)).toEqual(['a: light', 'b: light']));
     expect(new Set(server.walked.map((w) => w.key)).size).toBe(2);
-    await waitFor(() => expect(localStorage.getItem('arvelt:walk:job-1')).toBeNull());
+    await waitFor(() => expect(localStorage.getItem('arvelt:p1:walk:job-1')).toBeNull());
   });
 
   it('gives a refused line back to be edited', async () => {
@@ -97,7 +99,7 @@ describe('the line of the walk', () => {
     fireEvent.keyDown(box(), { key: 'Enter' });
     fireEvent.click(await screen.findByText('Edit it'));
     expect(box().value).toBe('2 socket');
-    expect(localStorage.getItem('arvelt:walk:job-1')).toBeNull();
+    expect(localStorage.getItem('arvelt:p1:walk:job-1')).toBeNull();
   });
 
   it('keeps what is typed and not yet taken over a reload', () => {

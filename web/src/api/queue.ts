@@ -1,0 +1,86 @@
+import type { QueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import type { Of, Trouble } from './client';
+import { keep } from './job';
+import { unreachable } from './waiting';
+
+// One queue for everything that waits for the server: what was recorded, typed on the walk,
+// changed on a sheet, photographed. Each person's is sent in their name alone, in the order in
+// which it was made on this device, each under a key of its own, so that a retry doubles nothing.
+
+/** Something that waits. */
+export interface Waits {
+  key: string;
+  seq: number; // this device's count when it was made
+  send: () => Promise<Of<'JobView'>>;
+  /** Takes it off the queue: the server has it. */
+  done: (answer: Of<'JobView'>) => void | Promise<void>;
+  /** Leaves it with why the server did not take it: it waits for a person. */
+  refuse: (why: Trouble) => void | Promise<void>;
+}
+
+type Source = (person: string) => Waits[] | Promise<Waits[]>;
+
+const sources: Source[] = [];
+/** Adds a kind of thing that waits. */
+export const waitsFrom = (source: Source) => void sources.push(source);
+
+/** The device's own name and its count of what it made. */
+export function made(): Pick<Of<'Sent'>, 'device' | 'seq'> {
+  const device = localStorage.getItem('arvelt:device') ?? crypto.randomUUID();
+  const seq = Number(localStorage.getItem('arvelt:seq') ?? '0') + 1;
+  localStorage.setItem('arvelt:device', device);
+  localStorage.setItem('arvelt:seq', String(seq));
+  return { device, seq };
+}
+
+const waiting = async (person: string) => (await Promise.all(sources.map((s) => s(person)))).flat().sort((a, b) => a.seq - b.seq);
+
+const running = new Map<string, Promise<void>>();
+
+/** Sends what waits of a person, in order, until there is nothing or no connection. */
+export async function flush(client: QueryClient, person: string): Promise<void> {
+  if (!person) return;
+  const before = running.get(person);
+  if (before) {
+    await before;
+    if ((await waiting(person)).length === 0 || running.has(person)) return running.get(person);
+  }
+  const run = once(client, person).finally(() => running.delete(person));
+  running.set(person, run);
+  return run;
+}
+
+async function once(client: QueryClient, person: string) {
+  const tried = new Set<string>();
+  for (;;) {
+    const next = (await waiting(person)).find((w) => !tried.has(w.key));
+    if (!next) return;
+    tried.add(next.key);
+    try {
+      const answer = await next.send();
+      keep(client, answer);
+      await next.done(answer);
+    } catch (e) {
+      if (unreachable(e)) return;
+      await next.refuse(e as Trouble);
+    }
+  }
+}
+
+const retryAfter = 4000;
+
+/** Sends what a person left here, on any job, whenever there is a connection. */
+export function useSend(client: QueryClient, person: string | undefined) {
+  useEffect(() => {
+    if (!person) return;
+    const send = () => void flush(client, person);
+    send();
+    const timer = window.setInterval(send, retryAfter);
+    window.addEventListener('online', send);
+    return () => {
+      window.clearInterval(timer);
+      window.removeEventListener('online', send);
+    };
+  }, [client, person]);
+}
