@@ -200,6 +200,17 @@ func (p *Page) Click(selector string) {
 	p.hit("click "+selector, `document.querySelector(`+quote(selector)+`)`)
 }
 
+// Away presses the button that reads so, which leaves the page, and waits for the one that comes.
+func (p *Page) Away(name string) {
+	p.t.Helper()
+	ctx, cancel := context.WithTimeout(p.ctx, patience)
+	defer cancel()
+	p.Eval(`[...document.querySelectorAll('button')].find(b => b.innerText === `+quote(name)+`).setAttribute('data-away', '')`, nil)
+	if _, err := chromedp.RunResponse(ctx, chromedp.Click(`[data-away]`, chromedp.ByQuery)); err != nil {
+		p.t.Fatalf("press %s: %v\n%s", name, err, p.look())
+	}
+}
+
 // hit clicks the element that an expression finds. An answer that arrives between
 // aiming and clicking moves the page: a person who missed clicks again, and so does
 // this, until the element has had its click.

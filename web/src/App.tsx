@@ -5,11 +5,13 @@ import { lazy, Suspense, useEffect, useMemo, useState, type ComponentType } from
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { signedOut } from './api/client';
 import { queries, takeAlong, useEvents, useMe } from './api/job';
+// What may wait for the server is known on every page, so that it is sent from any of them.
+import './api/outbox';
+import './api/part';
 import './api/pictures';
 import { useSend } from './api/queue';
-import { forgetOldReads } from './api/reading';
 import './api/records';
-import './api/outbox';
+import { forgetOldReads } from './api/reading';
 import { FrameProvider } from './frame/Shell';
 import { Offline } from './frame/Offline';
 import { SignIn } from './signin/SignIn';

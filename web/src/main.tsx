@@ -20,4 +20,9 @@ if (root) createRoot(root).render(<App />);
 const afterOpening = 4000;
 if (import.meta.env.PROD && 'serviceWorker' in navigator)
   window.setTimeout(() => void navigator.serviceWorker.register('/sw.js').catch(() => {}), afterOpening);
-window.addEventListener('vite:preloadError', () => window.location.reload());
+window.addEventListener('vite:preloadError', () => {
+  fetch('/healthz').then(
+    (answer) => answer.ok && window.location.reload(),
+    () => {}, // without a connection the script is simply not there yet
+  );
+});

@@ -100,9 +100,8 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
     await forgetRead(me.id);
     forgetAnswers();
     queries.clear();
-    go('/');
-    window.location.reload();
-  }, [go, me.id]);
+    window.location.assign('/');
+  }, [me.id]);
   const all = useMemo<Action[]>(
     () => [
       ...actions,

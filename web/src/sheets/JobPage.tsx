@@ -19,7 +19,7 @@ import { Quiet, SheetTable, Wrong } from '../parts/layout';
 import { WordsContext } from '../parts/practice';
 import { addCircuit } from './circuits/add';
 import type { SheetProps } from './props';
-import { scripts } from './scripts';
+import { scripts, sure } from './scripts';
 
 const Body = styled('div')({
   display: 'flex',
@@ -43,15 +43,15 @@ const Body = styled('div')({
   '@media print': { '& .paper': { margin: 0 } },
 });
 
-const BoardSheet = lazy(() => scripts.BoardSheet().then((m) => ({ default: m.BoardSheet })));
-const CircuitsSheet = lazy(() => scripts.CircuitsSheet().then((m) => ({ default: m.CircuitsSheet })));
-const FixSheet = lazy(() => scripts.FixSheet().then((m) => ({ default: m.FixSheet })));
-const HandoverSheet = lazy(() => scripts.HandoverSheet().then((m) => ({ default: m.HandoverSheet })));
-const MaterialsSheet = lazy(() => scripts.MaterialsSheet().then((m) => ({ default: m.MaterialsSheet })));
-const PlanSheet = lazy(() => scripts.PlanSheet().then((m) => ({ default: m.PlanSheet })));
-const SupplySheet = lazy(() => scripts.SupplySheet().then((m) => ({ default: m.SupplySheet })));
-const SurveySheet = lazy(() => scripts.SurveySheet().then((m) => ({ default: m.SurveySheet })));
-const TestSheet = lazy(() => scripts.TestSheet().then((m) => ({ default: m.TestSheet })));
+const BoardSheet = lazy(() => sure(scripts.BoardSheet).then((m) => ({ default: m.BoardSheet })));
+const CircuitsSheet = lazy(() => sure(scripts.CircuitsSheet).then((m) => ({ default: m.CircuitsSheet })));
+const FixSheet = lazy(() => sure(scripts.FixSheet).then((m) => ({ default: m.FixSheet })));
+const HandoverSheet = lazy(() => sure(scripts.HandoverSheet).then((m) => ({ default: m.HandoverSheet })));
+const MaterialsSheet = lazy(() => sure(scripts.MaterialsSheet).then((m) => ({ default: m.MaterialsSheet })));
+const PlanSheet = lazy(() => sure(scripts.PlanSheet).then((m) => ({ default: m.PlanSheet })));
+const SupplySheet = lazy(() => sure(scripts.SupplySheet).then((m) => ({ default: m.SupplySheet })));
+const SurveySheet = lazy(() => sure(scripts.SurveySheet).then((m) => ({ default: m.SurveySheet })));
+const TestSheet = lazy(() => sure(scripts.TestSheet).then((m) => ({ default: m.TestSheet })));
 
 const byName: Record<string, ComponentType<SheetProps>> = {
   survey: SurveySheet,
@@ -65,6 +65,9 @@ const byName: Record<string, ComponentType<SheetProps>> = {
   test: TestSheet,
   handover: HandoverSheet,
 };
+
+// The other sheets are fetched once this one is there, for where there is no connection.
+const afterSheet = 700;
 
 /** One job, in the words of its practice. */
 export function JobPage() {
@@ -132,10 +135,12 @@ function OneJob() {
     ],
     [undoNow, redoNow, steps.can, fresh, job.data, go, id],
   );
+  const here = !!job.data && !!terms;
   useEffect(() => {
-    const idle = window.setTimeout(() => Object.values(scripts).forEach((script) => void script().catch(() => {})), 2500);
+    if (!here) return;
+    const idle = window.setTimeout(() => Object.values(scripts).forEach((script) => void script().catch(() => {})), afterSheet);
     return () => window.clearTimeout(idle);
-  }, []);
+  }, [here]);
   const Sheet = byName[sheet] ?? SurveySheet;
   const data = job.data;
   const j = data?.view.job;

@@ -24,3 +24,16 @@ export const scriptOf: Record<string, keyof typeof scripts> = {
   survey: 'SurveySheet',
   test: 'TestSheet',
 };
+
+const tryAgain = 3000;
+
+/** Fetches a script; without a connection again and again until there is one. */
+export async function sure<T>(script: () => Promise<T>): Promise<T> {
+  for (;;) {
+    try {
+      return await script();
+    } catch {
+      await new Promise((again) => window.setTimeout(again, tryAgain));
+    }
+  }
+}

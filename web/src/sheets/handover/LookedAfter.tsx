@@ -1,4 +1,4 @@
-import { Button, MenuItem, TextField } from '@mui/material';
+import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useTerms } from '../../api/job';
@@ -49,17 +49,26 @@ export function LookedAfter({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           label={say('What was looked after')}
           value={subject}
           onChange={(e) => setSubject(e.target.value)}
-          slotProps={{ htmlInput: { name: 'after' } }}
+          slotProps={{ select: { native: true }, inputLabel: { shrink: true }, htmlInput: { name: 'after' } }}
         >
+          <option value="">{say('choose')}</option>
           {kinds.map((k) => (
-            <MenuItem key={k.id} value={k.id}>
+            <option key={k.id} value={k.id}>
               {k.name}
-            </MenuItem>
+            </option>
           ))}
         </TextField>
-        <TextField select sx={{ flex: '0 1 150px' }} label={say('In order?')} value={passed} onChange={(e) => setPassed(e.target.value)}>
-          <MenuItem value="yes">{say('In order')}</MenuItem>
-          <MenuItem value="no">{say('Not in order')}</MenuItem>
+        <TextField
+          select
+          sx={{ flex: '0 1 150px' }}
+          label={say('In order?')}
+          value={passed}
+          onChange={(e) => setPassed(e.target.value)}
+          slotProps={{ select: { native: true }, inputLabel: { shrink: true }, htmlInput: { name: 'inOrder' } }}
+        >
+          <option value="">{say('choose')}</option>
+          <option value="yes">{say('In order')}</option>
+          <option value="no">{say('Not in order')}</option>
         </TextField>
         <TextField
           sx={{ flex: '2 1 240px' }}
