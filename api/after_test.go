@@ -103,3 +103,22 @@ func TestAnIsolationIsCorrectedAndWithdrawn(t *testing.T) {
 	v = jana.made(id, isolates())
 	assert.NotNil(t, v.View.Tests.Isolation)
 }
+
+// A record is of one kind: members of another are refused by name, with what this one has, and
+// so is one without what it needs, or with nothing at all.
+func TestARecordIsOfOneKind(t *testing.T) {
+	c := serve(t).as("jana")
+	id := c.job("PW-2037").Id
+	before := len(c.job("PW-2037").View.Job.Records)
+	c.held(id, put{"kind": "loose-end", "note": "cover off", "lockTag": "padlock 4"}, 422, "loose-end.lockTag")
+	c.held(id, put{"kind": "tick", "subject": "c1-mark"}, 422, "tick.done")
+	c.held(id, put{"kind": "reading"}, 422, "reading.subject")
+	c.held(id, put{"kind": "variation", "person": "x", "note": "y"}, 422, "kind")
+	c.held(id, put{"kind": "reading", "subject": "r1r2", "circuit": "c1", "value": 1, "by": "Somebody Else"}, 422, "reading.by")
+	for _, body := range []string{"null", "{}", "[]", `{"kind":"tick"`, `"tick"`} {
+		a := c.do("POST", "/api/jobs/"+id+"/records", body)
+		assert.GreaterOrEqual(t, a.status, 400, body)
+		assert.Less(t, a.status, 500, body)
+	}
+	assert.Len(t, c.job("PW-2037").View.Job.Records, before)
+}

@@ -26,10 +26,20 @@ import (
 
 // decode reads a JSON body strictly: an unknown field is an error, so that
 // nothing that was sent is lost in silence.
-func decode(c *gin.Context, into any) error {
-	dec := json.NewDecoder(c.Request.Body)
-	dec.DisallowUnknownFields()
-	err := dec.Decode(into)
+func decode(c *gin.Context, into any) error { return decodeFrom(c.Request.Body, into) }
+
+func decodeFrom(body io.Reader, into any) error {
+	var text json.RawMessage
+	dec := json.NewDecoder(body)
+	err := dec.Decode(&text)
+	if err == nil && bytes.Equal(text, []byte("null")) {
+		return &BadRequest{"The body is null: send a value."}
+	}
+	if err == nil {
+		strict := json.NewDecoder(bytes.NewReader(text))
+		strict.DisallowUnknownFields()
+		err = strict.Decode(into)
+	}
 	if err == nil && dec.More() {
 		return &BadRequest{"Something stands behind the JSON of the body: send one value."}
 	}
@@ -407,11 +417,36 @@ func (s *Server) change(c *gin.Context, scope store.Scope, p store.Person, id, k
 	c.Data(http.StatusOK, jsonType, answer)
 }
 
+// shownMost is how much of a value that is refused is shown, in bytes.
+const shownMost = 60
+
+// decodeRecord reads a record: the members of its kind and no others.
+func decodeRecord(body []byte, r *NewRecord) error {
+	if err := decodeFrom(bytes.NewReader(body), r); err != nil {
+		return err
+	}
+	var all map[string]json.RawMessage
+	if err := json.Unmarshal(body, &all); err != nil {
+		return &BadRequest{"The body is not a record: send one object."}
+	}
+	given := map[string]string{}
+	for name, value := range all {
+		if name != "kind" && name != "sent" {
+			given[name] = string(value[:min(len(value), shownMost)])
+		}
+	}
+	return install.MembersOf(r.Kind, given)
+}
+
 // AddRecord adds a record in the signed-in person's name.
 func (s *Server) AddRecord(c *gin.Context, id Id, params AddRecordParams) {
 	p, scope := s.who(c)
 	var r NewRecord
-	if err := decode(c, &r); err != nil {
+	body, err := io.ReadAll(c.Request.Body)
+	if err == nil {
+		err = decodeRecord(body, &r)
+	}
+	if err != nil {
 		fail(c, err)
 		return
 	}

@@ -4,11 +4,13 @@ import (
 	"context"
 	"errors"
 	"net/http"
+	"slices"
 	"sync"
 	"time"
 
 	"github.com/alexedwards/scs/pgxstore"
 	"github.com/gin-gonic/gin"
+	"github.com/maypok86/otter/v2"
 	"golang.org/x/crypto/bcrypt"
 
 	"arvelt/store"
@@ -160,86 +162,62 @@ const remember = 5 * time.Second
 type sessionCache struct {
 	table *pgxstore.PostgresStore
 	store *store.Store
-	mu    sync.Mutex
-	found map[string]foundSession
-	known map[string]knownPerson
-}
-
-type foundSession struct {
-	data  []byte
-	until time.Time
-}
-
-type knownPerson struct {
-	store.Person
-	until time.Time
+	found *otter.Cache[string, []byte]
+	known *otter.Cache[string, store.Person]
 }
 
 func newSessionCache(st *store.Store) *sessionCache {
-	return &sessionCache{table: pgxstore.New(st.Pool), store: st, found: map[string]foundSession{}, known: map[string]knownPerson{}}
+	return &sessionCache{table: pgxstore.New(st.Pool), store: st, found: shortly[[]byte](), known: shortly[store.Person]()}
+}
+
+// sessionsMost bounds the sessions and people that are kept for a moment.
+const sessionsMost = 10_000
+
+// shortly keeps things for as long as an instance trusts what it read.
+func shortly[T any]() *otter.Cache[string, T] {
+	return otter.Must(&otter.Options[string, T]{MaximumSize: sessionsMost, ExpiryCalculator: otter.ExpiryWriting[string, T](remember)})
 }
 
 func (s *sessionCache) close() { s.table.StopCleanup() }
 
 // forget drops everything kept.
 func (s *sessionCache) forget() {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	clear(s.found)
-	clear(s.known)
+	s.found.InvalidateAll()
+	s.known.InvalidateAll()
 }
 
 // Find returns a session's data (scs.Store).
 func (s *sessionCache) Find(token string) ([]byte, bool, error) {
-	s.mu.Lock()
-	kept, ok := s.found[token]
-	s.mu.Unlock()
-	if ok && time.Now().Before(kept.until) {
-		return kept.data, true, nil
+	if data, ok := s.found.GetIfPresent(token); ok {
+		return data, true, nil
 	}
 	data, there, err := s.table.Find(token)
 	if err == nil && there {
-		s.mu.Lock()
-		if len(s.found) > 10000 { // a bound, not a tuning: an entry lives five seconds
-			clear(s.found)
-		}
-		s.found[token] = foundSession{data, time.Now().Add(remember)}
-		s.mu.Unlock()
+		s.found.Set(token, data)
 	}
 	return data, there, err
 }
 
 // Delete ends a session (scs.Store).
 func (s *sessionCache) Delete(token string) error {
-	s.drop(token)
+	s.found.Invalidate(token)
 	return s.table.Delete(token)
 }
 
 // Commit saves a session (scs.Store).
 func (s *sessionCache) Commit(token string, b []byte, expiry time.Time) error {
-	s.drop(token)
+	s.found.Invalidate(token)
 	return s.table.Commit(token, b, expiry)
-}
-
-func (s *sessionCache) drop(token string) {
-	s.mu.Lock()
-	delete(s.found, token)
-	s.mu.Unlock()
 }
 
 // person reads a person of a session.
 func (s *sessionCache) person(ctx context.Context, id string) (store.Person, error) {
-	s.mu.Lock()
-	kept, ok := s.known[id]
-	s.mu.Unlock()
-	if ok && time.Now().Before(kept.until) {
-		return kept.Person, nil
+	if p, ok := s.known.GetIfPresent(id); ok {
+		return p, nil
 	}
 	p, err := s.store.PersonByID(ctx, id)
 	if err == nil {
-		s.mu.Lock()
-		s.known[id] = knownPerson{p, time.Now().Add(remember)}
-		s.mu.Unlock()
+		s.known.Set(id, p)
 	}
 	return p, err
 }
@@ -247,38 +225,34 @@ func (s *sessionCache) person(ctx context.Context, id string) (store.Person, err
 // tries slows down guessing: ten failures with one email close it for five minutes.
 type tries struct {
 	mu   sync.Mutex
-	seen map[string][]time.Time
+	seen *otter.Cache[string, []time.Time]
 }
 
 const (
 	triesMost   = 10
 	triesWindow = 5 * time.Minute
+	emailsMost  = 10_000 // a bound on what guessing can make us keep
 )
 
-func newTries() *tries { return &tries{seen: map[string][]time.Time{}} }
+func newTries() *tries {
+	return &tries{seen: otter.Must(&otter.Options[string, []time.Time]{MaximumSize: emailsMost,
+		ExpiryCalculator: otter.ExpiryWriting[string, []time.Time](triesWindow)})}
+}
+
+// recent are the failures with an email that still count.
+func (t *tries) recent(email string) []time.Time {
+	all, _ := t.seen.GetIfPresent(email)
+	return slices.DeleteFunc(slices.Clone(all), func(at time.Time) bool { return time.Since(at) >= triesWindow })
+}
 
 func (t *tries) allow(email string) bool {
 	t.mu.Lock()
 	defer t.mu.Unlock()
-	recent := t.seen[email][:0]
-	for _, at := range t.seen[email] {
-		if time.Since(at) < triesWindow {
-			recent = append(recent, at)
-		}
-	}
-	if len(recent) == 0 {
-		delete(t.seen, email)
-	} else {
-		t.seen[email] = recent
-	}
-	return len(recent) < triesMost
+	return len(t.recent(email)) < triesMost
 }
 
 func (t *tries) failed(email string) {
 	t.mu.Lock()
 	defer t.mu.Unlock()
-	if len(t.seen) > 10000 { // a bound on what guessing can make us keep
-		clear(t.seen)
-	}
-	t.seen[email] = append(t.seen[email], time.Now())
+	t.seen.Set(email, append(t.recent(email), time.Now()))
 }

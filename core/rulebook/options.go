@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"io/fs"
 	"math"
+	"time"
 
 	"arvelt/core/install"
 	"arvelt/core/table"
@@ -47,7 +48,27 @@ func OptionsOf(files fs.FS, code string) Options {
 		}
 		out = append(out, o)
 	}
-	return out
+	return append(out, WorkDay, WorkWeek)
+}
+
+// The options that a company has whatever the practice: by them it is reckoned when work ends.
+var (
+	WorkDay = install.Option{ID: "workHours", Title: "Hours of a working day", Help: "By it the day is reckoned on which the work ends.",
+		Unit: "h", Low: 1, High: 16, Default: install.Figure(8), Choices: []install.OptionChoice{}}
+	WorkWeek = install.Option{ID: "workWeek", Title: "Working days", Help: "By them the day is reckoned on which the work ends.",
+		Default: install.Chose("mon-fri"), Choices: []install.OptionChoice{
+			{ID: "mon-fri", Name: "Monday to Friday", Why: "The usual week."},
+			{ID: "mon-thu", Name: "Monday to Thursday", Why: "Four long days: set the hours of a day to match."},
+			{ID: "mon-sat", Name: "Monday to Saturday", Why: "Where Saturdays are worked."},
+			{ID: "all", Name: "every day", Why: "A crew that works through."}}}
+)
+
+// lastDay is the last working day of each week, counted from Monday as 1.
+var lastDay = map[string]int{"mon-thu": 4, "mon-fri": 5, "mon-sat": 6, "all": 7}
+
+// Works reports whether a day is a working day of the company.
+func Works(s *install.Schools, day time.Weekday) bool {
+	return (int(day)+6)%7+1 <= lastDay[WorkWeek.In(s)]
 }
 
 // optional is a cell of a column that a table need not have.

@@ -44,6 +44,8 @@ type JobStatus struct {
 	StartDate  string
 	HoursLeft  float64 // person-hours of the tasks that are not done
 	Crew       int
+	DayHours   float64                 // of a working day of one person
+	Works      func(time.Weekday) bool // whether it is a working day
 	DemandA    float64
 	FuseA      float64
 	DemandKnow bool
@@ -197,7 +199,7 @@ func (c *Change) Weigh(job *install.Job, before install.Room, p *rulebook.Survey
 	}
 	c.circuits(job, before, p, at, say)
 	if start, err := time.Parse(time.DateOnly, at.StartDate); err == nil {
-		a, b := finish(start, at.HoursLeft, at.Crew), finish(start, at.HoursLeft+hours, at.Crew)
+		a, b := at.finish(start, at.HoursLeft), at.finish(start, at.HoursLeft+hours)
 		if a.Equal(b) {
 			say("dates", true, w.Say("The tasks as they stand still end on %s.", a.Format(time.DateOnly)))
 		} else {
@@ -301,16 +303,12 @@ func delta(a, b install.Room, kind string) Count {
 		Removed: y.Removed - x.Removed}}
 }
 
-// dayHours is a working day of one person.
-const dayHours = 8.0
-
-// finish is the last working day of so many person-hours from a start on,
-// Saturdays and Sundays free.
-func finish(start time.Time, hours float64, crew int) time.Time {
-	days := int(math.Ceil(hours / (dayHours * float64(max(1, crew)))))
+// finish is the last working day of so many person-hours from a start on.
+func (at *JobStatus) finish(start time.Time, hours float64) time.Time {
+	days := int(math.Ceil(hours / (at.DayHours * float64(max(1, at.Crew)))))
 	d := start
 	for n := 0; ; d = d.AddDate(0, 0, 1) {
-		if d.Weekday() != time.Saturday && d.Weekday() != time.Sunday {
+		if at.Works(d.Weekday()) {
 			if n++; n >= days {
 				return d
 			}

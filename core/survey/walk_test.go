@@ -267,11 +267,14 @@ func TestVariations(t *testing.T) {
 	}
 }
 
+func weekdays(d time.Weekday) bool { return d != time.Saturday && d != time.Sunday }
+
 func TestTheConsequenceOfAVariation(t *testing.T) {
 	job := walked(t, "studio: 4 double socket, = light")
 	costs := survey.Costs{Point: func(kind string) (float64, float64, bool) { return 10, 0.5, kind != "hob" }, HourA: 40,
 		Open: func() (float64, float64, bool) { return 20, 1, true }}
-	at := survey.JobStatus{StartDate: "2026-11-26", HoursLeft: 7.5, Crew: 1, DemandA: 50, FuseA: 60, DemandKnow: true}
+	at := survey.JobStatus{StartDate: "2026-11-26", HoursLeft: 7.5, Crew: 1, DayHours: 8, Works: weekdays, DemandA: 50, FuseA: 60,
+		DemandKnow: true}
 	weigh := func(text string) (survey.Change, string) {
 		c, err := survey.Vary(job.Rooms[0], text, words, ids())
 		require.NoError(t, err)
@@ -286,6 +289,14 @@ func TestTheConsequenceOfAVariation(t *testing.T) {
 	assert.Nil(t, c.Cost, "no price while cable and circuit are not known")
 	assert.Contains(t, said, "end on 2026-11-27 instead of 2026-11-26")
 	assert.Contains(t, said, "nothing is reopened")
+	// A long day, or a Friday that is free, by the company's own week.
+	at.DayHours = 10
+	_, said = weigh("2 socket")
+	assert.Contains(t, said, "still end on 2026-11-26")
+	at.DayHours, at.Works = 8, func(d time.Weekday) bool { return weekdays(d) && d != time.Friday }
+	_, said = weigh("2 socket")
+	assert.Contains(t, said, "end on 2026-11-30 instead of 2026-11-26")
+	at.Works = weekdays
 	assert.Contains(t, said, "Not priced: cable")
 	assert.Contains(t, said, "Not recorded: the circuit")
 

@@ -14,6 +14,7 @@ import './api/records';
 import { forgetOldReads } from './api/reading';
 import { FrameProvider } from './frame/Shell';
 import { Offline } from './frame/Offline';
+import { sure } from './sheets/scripts';
 import { SignIn } from './signin/SignIn';
 import { themeOf, type Mode } from './theme';
 
@@ -24,10 +25,10 @@ export const pages = {
   jobs: () => import('./jobs/JobsPage'),
   job: () => import('./sheets/JobPage'),
 };
-const BenchPage = lazy(() => pages.bench().then((m) => ({ default: m.BenchPage })));
-const CompanyPage = lazy(() => pages.company().then((m) => ({ default: m.CompanyPage })));
-const JobsPage = lazy(() => pages.jobs().then((m) => ({ default: m.JobsPage })));
-const JobPage = lazy(() => pages.job().then((m) => ({ default: m.JobPage })));
+const BenchPage = lazy(() => sure(pages.bench).then((m) => ({ default: m.BenchPage })));
+const CompanyPage = lazy(() => sure(pages.company).then((m) => ({ default: m.CompanyPage })));
+const JobsPage = lazy(() => sure(pages.jobs).then((m) => ({ default: m.JobsPage })));
+const JobPage = lazy(() => sure(pages.job).then((m) => ({ default: m.JobPage })));
 
 const modeSlot = 'arvelt:theme';
 

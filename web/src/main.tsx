@@ -15,14 +15,7 @@ if (opens) {
 const root = document.getElementById('root');
 if (root) createRoot(root).render(<App />);
 
-// The page opens without a connection too, once what it first needed is there. A script of a
-// build that is gone means that there is a newer one.
+// The page opens without a connection too, once what it first needed is there.
 const afterOpening = 4000;
 if (import.meta.env.PROD && 'serviceWorker' in navigator)
   window.setTimeout(() => void navigator.serviceWorker.register('/sw.js').catch(() => {}), afterOpening);
-window.addEventListener('vite:preloadError', () => {
-  fetch('/healthz').then(
-    (answer) => answer.ok && window.location.reload(),
-    () => {}, // without a connection the script is simply not there yet
-  );
-});

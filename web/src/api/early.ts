@@ -13,6 +13,8 @@ interface Early {
 
 const coming: { [K in keyof Early]?: Promise<Early[K] | undefined> } = {};
 let of = '';
+let until = 0;
+const fresh = 5000;
 
 function may<T>(call: Promise<T>) {
   return call.catch(() => undefined);
@@ -22,6 +24,7 @@ function may<T>(call: Promise<T>) {
 export function begin(job: string, sheet: string) {
   const path = { params: { path: { id: job } } };
   of = job;
+  until = Date.now() + fresh;
   coming.me = may(ask(api.GET('/api/session')));
   coming.job = may(ask(api.GET('/api/jobs/{id}', path)));
   coming.terms = may(ask(api.GET('/api/terms', { params: { query: { job } } })));
@@ -29,9 +32,14 @@ export function begin(job: string, sheet: string) {
   if (sheet === 'supply') coming.supply = may(ask(api.GET('/api/jobs/{id}/supply', path)));
 }
 
-/** What was asked for early, once: undefined where it was not, or failed. */
+/** What was asked for early, once and for a moment: undefined where it was not, or failed. */
 export async function early<K extends keyof Early>(what: K, job = of): Promise<Early[K] | undefined> {
-  const came = job === of ? coming[what] : undefined;
+  const came = job === of && Date.now() < until ? coming[what] : undefined;
   coming[what] = undefined;
   return (await came) as Early[K] | undefined;
 }
+
+/** Nothing that was asked for early holds any more: something was changed. */
+export const endEarly = () => {
+  until = 0;
+};

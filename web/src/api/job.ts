@@ -3,7 +3,7 @@ import { keepPreviousData, QueryClient, useInfiniteQuery, useMutation, useQuery,
 import { createContext, useContext, useEffect, useMemo, useRef, useState } from 'react';
 import { afterWrites, askJob, remember, whole } from './answer';
 import { api, ask, newKey, type Of } from './client';
-import { early } from './early';
+import { early, endEarly } from './early';
 import { ownedBy } from './own';
 import { keepRead, reading, useConnection, whenUp } from './reading';
 
@@ -48,9 +48,10 @@ export function useMe() {
 }
 /** The practice of the job that is open; a page without a job has the first. */
 export const PracticeContext = createContext('');
-export const usePracticeTerms = (practice: string) =>
+export const usePracticeTerms = (practice: string | undefined) =>
   useQuery({
     queryKey: ['terms', practice],
+    enabled: practice !== undefined, // that of a job is not known before the job is
     queryFn: async () => {
       const came = practice ? await early('terms') : undefined;
       if (came?.id === practice) return spoken(came);
@@ -144,6 +145,7 @@ export const useHistory = (id: string, open: boolean) =>
 
 /** Takes the server's answer to a write as the job's newest state. */
 export function keep(client: QueryClient, answer: Of<'JobView'>) {
+  endEarly();
   const old = client.getQueryData<Of<'JobView'>>(['job', answer.id]);
   if (!old || old.version <= answer.version) {
     client.setQueryData(['job', answer.id], answer);
@@ -282,6 +284,7 @@ function listAgain() {
 }
 
 function changed(e: Changed) {
+  endEarly();
   if (e.what === 'resync') void queries.invalidateQueries();
   if (e.what === 'company') {
     void queries.invalidateQueries({ queryKey: ['company'] });

@@ -1,5 +1,6 @@
 import { say } from '../words/words';
 import { styled } from '@mui/material/styles';
+import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import type { Of } from '../api/client';
 import { Mark } from '../parts/Mark';
@@ -59,9 +60,19 @@ const Rail = styled('nav')({
   '@media print': { display: 'none' },
 });
 
+const afterPaint = 300;
+
 /** The riser: a joint for each sheet, showing by shape how far it is and how many things it still waits for. */
 export function Riser({ job, sheet }: { job: Of<'JobView'>; sheet: string }) {
   const { joints, waits } = job.view.state;
+  const current = useRef<HTMLAnchorElement>(null);
+  // On a phone the rail is moved to the open sheet, once that is painted: asked before, the
+  // browser would have to lay the whole sheet out for it.
+  useEffect(() => {
+    if (!window.matchMedia('(max-width:700px)').matches) return;
+    const later = window.setTimeout(() => current.current?.scrollIntoView({ inline: 'center', block: 'nearest' }), afterPaint);
+    return () => window.clearTimeout(later);
+  }, [sheet]);
   return (
     <Rail aria-label={say('Sheets of this job')}>
       <ol>
@@ -73,10 +84,7 @@ export function Riser({ job, sheet }: { job: Of<'JobView'>; sheet: string }) {
               <Link
                 to={`/jobs/${job.id}/${s.id}`}
                 aria-current={s.id === sheet ? 'page' : undefined}
-                ref={(a) => {
-                  if (s.id === sheet && window.matchMedia('(max-width:700px)').matches)
-                    a?.scrollIntoView({ inline: 'center', block: 'nearest' });
-                }}
+                ref={s.id === sheet ? current : undefined}
               >
                 <Mark verdict={verdict} size={19} label={n ? say('{{n}} open', { n }) : verdict === 'pass' ? 'done' : verdict} />
                 <span>

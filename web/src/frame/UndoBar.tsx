@@ -1,18 +1,21 @@
 import { Button, Dialog } from '@mui/material';
+import { styled } from '@mui/material/styles';
 import { useState } from 'react';
 import type { Of } from '../api/client';
-import type { Steps } from '../api/undo';
+import type { Steps as What } from '../api/undo';
 import { Row } from '../parts/layout';
 import { say } from '../words/words';
+
+const Steps = styled('span')({ display: 'flex', gap: 6 });
 
 const short = { maxWidth: 220, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', display: 'block' } as const;
 
 /** What can be taken back and brought back, in words; where somebody has changed some of it since, what can still be done. */
-export function UndoBar({ steps }: { steps: Steps }) {
+export function UndoBar({ steps }: { steps: What }) {
   const { undo, redo } = steps.can ?? {};
   return (
     <>
-      <span className="wide" style={{ display: 'flex', gap: 6 }} data-undo={undo?.title ?? ''} data-redo={redo?.title ?? ''}>
+      <Steps className="wide" data-undo={undo?.title ?? ''} data-redo={redo?.title ?? ''}>
         {undo && (
           <Button onClick={steps.undo} title={undo.title}>
             <span style={short}>{say('Undo: {{title}}', { title: undo.title })}</span>
@@ -23,14 +26,14 @@ export function UndoBar({ steps }: { steps: Steps }) {
             <span style={short}>{say('Redo: {{title}}', { title: redo.title })}</span>
           </Button>
         )}
-      </span>
+      </Steps>
       {steps.asks && undo && <Held undo={undo} before={steps.can?.before} steps={steps} />}
     </>
   );
 }
 
 /** Why the last command is not taken back whole, and what can be. */
-function Held({ undo, before, steps }: { undo: Of<'Command'>; before?: Of<'Command'> | null; steps: Steps }) {
+function Held({ undo, before, steps }: { undo: Of<'Command'>; before?: Of<'Command'> | null; steps: What }) {
   const [open, setOpen] = useState(true);
   const close = () => {
     setOpen(false);

@@ -1,6 +1,6 @@
 import { msg, say } from '../words/words';
 import { TextField } from '@mui/material';
-import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ChangeEvent, type InputHTMLAttributes, type KeyboardEvent, type ReactNode } from 'react';
 import type { Of } from '../api/client';
 import type { Part } from '../api/part';
 import { get } from '../api/paths';
@@ -19,29 +19,61 @@ interface Bound {
   help?: ReactNode;
 }
 
+interface BareProps extends Pick<
+  InputHTMLAttributes<HTMLInputElement>,
+  'value' | 'disabled' | 'onFocus' | 'onChange' | 'onBlur' | 'onKeyDown'
+> {
+  name: string;
+  path?: string;
+  wrong?: ReactNode;
+  decimal?: boolean;
+}
+
+/** A field in a table, whose head is its label: one element, as a table of a large job holds two thousand. */
+export function BareField({ name, path, wrong, decimal, ...input }: BareProps) {
+  return (
+    <>
+      <input
+        {...input}
+        className="bare"
+        aria-label={name}
+        aria-invalid={wrong ? true : undefined}
+        data-path={path}
+        autoComplete="off"
+        inputMode={decimal ? 'decimal' : undefined}
+      />
+      {wrong && <small className="bare-wrong">{wrong}</small>}
+    </>
+  );
+}
+
 const errorOf = (part: Part, path: string) => part.errors[`${part.name}.${path}`];
 
 export function TextBox({ part, path, label, help, lines, bare }: Bound & { lines?: number; bare?: boolean }) {
   const value = String(get(part.value, path) ?? '');
   const [before, setBefore] = useState(value);
   const error = errorOf(part, path);
+  const acts = {
+    value,
+    disabled: part.frozen,
+    onFocus: () => setBefore(value),
+    onChange: (e: ChangeEvent<HTMLInputElement>) => part.set(path, e.target.value),
+    onBlur: part.commit,
+    onKeyDown: (e: KeyboardEvent) => {
+      if (e.key === 'Enter' && !lines) part.commit();
+      if (e.key === 'Escape') part.save(path, before);
+    },
+  };
+  if (bare) return <BareField {...acts} name={say(label)} path={path} wrong={error} />;
   return (
     <TextField
-      label={bare ? undefined : say(label)}
-      value={value}
-      disabled={part.frozen}
+      {...acts}
+      label={say(label)}
       error={!!error}
       helperText={error ?? (typeof help === 'string' ? say(help) : help)}
       multiline={!!lines}
       minRows={lines}
-      onFocus={() => setBefore(value)}
-      onChange={(e) => part.set(path, e.target.value)}
-      onBlur={part.commit}
-      onKeyDown={(e: KeyboardEvent) => {
-        if (e.key === 'Enter' && !lines) part.commit();
-        if (e.key === 'Escape') part.save(path, before);
-      }}
-      slotProps={{ htmlInput: { 'data-path': path, 'aria-label': bare ? say(label) : undefined } }}
+      slotProps={{ htmlInput: { 'data-path': path } }}
     />
   );
 }
@@ -84,28 +116,32 @@ export function NumberInput({ value, onValue, onDone, label, unit, error, help, 
   const done = () => {
     if (!wrong) onDone();
   };
+  const acts = {
+    value: text,
+    disabled,
+    onFocus: () => setBefore(value ?? null),
+    onChange: (e: ChangeEvent<HTMLInputElement>) => {
+      setText(e.target.value);
+      const v = parseFigure(e.target.value);
+      if (v !== undefined && (v !== null || optional)) onValue(v);
+    },
+    onBlur: done,
+    onKeyDown: (e: KeyboardEvent) => {
+      if (e.key === 'Enter') done();
+      if (e.key === 'Escape') {
+        setText(before === null ? '' : String(before));
+        onValue(before);
+      }
+    },
+  };
+  if (bare) return <BareField {...acts} name={name} path={path} wrong={wrong || error} decimal />;
   return (
     <TextField
-      label={bare ? undefined : name}
-      value={text}
-      disabled={disabled}
+      {...acts}
+      label={name}
       error={!!(wrong || error)}
       helperText={wrong || error || help}
-      onFocus={() => setBefore(value ?? null)}
-      onChange={(e) => {
-        setText(e.target.value);
-        const v = parseFigure(e.target.value);
-        if (v !== undefined && (v !== null || optional)) onValue(v);
-      }}
-      onBlur={done}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') done();
-        if (e.key === 'Escape') {
-          setText(before === null ? '' : String(before));
-          onValue(before);
-        }
-      }}
-      slotProps={{ htmlInput: { inputMode: 'decimal', 'data-path': path, autoComplete: 'off', 'aria-label': bare ? name : undefined } }}
+      slotProps={{ htmlInput: { inputMode: 'decimal', 'data-path': path, autoComplete: 'off' } }}
     />
   );
 }

@@ -73,7 +73,7 @@ const afterSheet = 700;
 export function JobPage() {
   const { id = '' } = useParams();
   const practice = useJob(id).data?.view.job?.practice;
-  const terms = usePracticeTerms(practice ?? '').data;
+  const terms = usePracticeTerms(practice).data;
   if (practice && terms) speak(terms.locale);
   return <OneJob key={localeNow()} />;
 }
@@ -107,7 +107,7 @@ function OneJob() {
     [go, id, undoNow, redoNow],
   );
   // A sheet waits for the words of its practice: those of another would flash by.
-  const practice = usePracticeTerms(job.data?.view.job?.practice ?? '');
+  const practice = usePracticeTerms(job.data?.view.job?.practice);
   const terms = practice.data;
   const fresh = terms?.defaults;
   const words = useMemo(() => ({ inches: terms?.survey.inches ?? false, sizes: terms?.sizes ?? [] }), [terms]);

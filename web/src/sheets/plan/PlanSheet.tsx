@@ -1,13 +1,97 @@
 import { say } from '../../words/words';
 import { TextField } from '@mui/material';
-import { usePart, type Part } from '../../api/part';
-import { NumberInput, TextBox } from '../../parts/fields';
+import { memo, useCallback, useRef } from 'react';
+import type { Of } from '../../api/client';
+import { usePart } from '../../api/part';
+import { BareField, NumberInput } from '../../parts/fields';
 import { figure } from '../../parts/figure';
 import { Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
+
+const nobody = { crew: 0, hours: 0, who: '' };
+
+interface TaskRowProps {
+  task: Of<'Task'>;
+  after: string;
+  who: string;
+  longest: number;
+  frozen: boolean;
+  crewWrong?: string;
+  hoursWrong?: string;
+  change: (id: string, next: object) => void;
+  commit: () => void;
+}
+
+/** One task with its crew, hours and people. */
+const TaskRow = memo(function TaskRow({ task: t, after, who, longest, frozen, crewWrong, hoursWrong, change, commit }: TaskRowProps) {
+  const before = useRef('');
+  return (
+    <tr>
+      <td>
+        <Mark verdict={t.done ? 'pass' : 'unknown'} label={t.done ? 'done' : say('to do')} />
+      </td>
+      <td>
+        {t.title}
+        {t.isolation && <Quiet> {say('· needs an isolation')}</Quiet>}
+      </td>
+      <td>
+        <Quiet>{after || '–'}</Quiet>
+      </td>
+      <td>
+        <NumberInput
+          bare
+          label={say('Crew')}
+          value={t.crew}
+          onValue={(v) => change(t.id, { crew: v ?? 0 })}
+          onDone={commit}
+          disabled={frozen}
+          path={`${t.id}/crew`}
+          error={crewWrong}
+        />
+      </td>
+      <td>
+        <NumberInput
+          bare
+          label={say('Hours')}
+          value={t.hours}
+          onValue={(v) => change(t.id, { hours: v ?? 0 })}
+          onDone={commit}
+          disabled={frozen}
+          path={`${t.id}/hours`}
+          error={hoursWrong}
+        />
+      </td>
+      <td>
+        <svg width="100" height="12" aria-hidden="true">
+          <rect
+            width={(t.hours / longest) * 100}
+            height="12"
+            fill={t.done ? 'var(--verdigris)' : 'var(--copper)'}
+            opacity={t.crew > 1 ? 1 : 0.7}
+          />
+        </svg>
+      </td>
+      <td>
+        <BareField
+          value={who}
+          disabled={frozen}
+          onChange={(e) => change(t.id, { who: e.target.value })}
+          onFocus={() => (before.current = who)}
+          onBlur={commit}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter') commit();
+            if (e.key === 'Escape') change(t.id, { who: before.current });
+          }}
+          name={say('Who')}
+          path="who"
+        />
+      </td>
+    </tr>
+  );
+});
 
 /** The tasks in the order they are worked, with crew and hours. For the office. */
 export function PlanSheet({ job, j }: SheetProps) {
@@ -16,8 +100,15 @@ export function PlanSheet({ job, j }: SheetProps) {
   const titles = Object.fromEntries(tasks.map((t) => [t.id, t.title]));
   const personHours = tasks.reduce((sum, t) => sum + t.hours * t.crew, 0);
   const longest = Math.max(...tasks.map((t) => t.hours), 1);
-  const edit = (id: string) => part.value.tasks[id] ?? { crew: 0, hours: 0, who: '' };
-  const change = (id: string, next: object) => part.set('tasks', { ...part.value.tasks, [id]: { ...edit(id), ...next } });
+  const edit = (id: string) => part.value.tasks[id] ?? nobody;
+  // The rows keep their callbacks, so that a key typed in one draws that one anew and no other.
+  const now = useRef(part);
+  now.current = part;
+  const change = useCallback((id: string, next: object) => {
+    const { value, set } = now.current;
+    set('tasks', { ...value.tasks, [id]: { ...(value.tasks[id] ?? nobody), ...next } });
+  }, []);
+  const commit = useCallback(() => now.current.commit(), []);
   let stage = '';
   return (
     <>
@@ -82,66 +173,18 @@ export function PlanSheet({ job, j }: SheetProps) {
                       </th>
                     </tr>
                   ),
-                  <tr key={t.id}>
-                    <td>
-                      <Mark verdict={t.done ? 'pass' : 'unknown'} label={t.done ? 'done' : say('to do')} />
-                    </td>
-                    <td>
-                      {t.title}
-                      {t.isolation && <Quiet> {say('· needs an isolation')}</Quiet>}
-                    </td>
-                    <td>
-                      <Quiet>{t.after.map((a) => titles[a]).join('; ') || '–'}</Quiet>
-                    </td>
-                    <td>
-                      <NumberInput
-                        bare
-                        label={say('Crew')}
-                        value={t.crew}
-                        onValue={(v) => change(t.id, { crew: v ?? 0 })}
-                        onDone={part.commit}
-                        disabled={part.frozen}
-                        path={`${t.id}/crew`}
-                        error={part.errors[`plan.tasks[${t.id}].crew`]}
-                      />
-                    </td>
-                    <td>
-                      <NumberInput
-                        bare
-                        label={say('Hours')}
-                        value={t.hours}
-                        onValue={(v) => change(t.id, { hours: v ?? 0 })}
-                        onDone={part.commit}
-                        disabled={part.frozen}
-                        path={`${t.id}/hours`}
-                        error={part.errors[`plan.tasks[${t.id}].hours`]}
-                      />
-                    </td>
-                    <td>
-                      <svg width="100" height="12" aria-hidden="true">
-                        <rect
-                          width={(t.hours / longest) * 100}
-                          height="12"
-                          fill={t.done ? 'var(--verdigris)' : 'var(--copper)'}
-                          opacity={t.crew > 1 ? 1 : 0.7}
-                        />
-                      </svg>
-                    </td>
-                    <td>
-                      <TextBox
-                        part={{
-                          ...(part as Part),
-                          name: '',
-                          value: { who: edit(t.id).who },
-                          errors: {},
-                          set: (_, v) => change(t.id, { who: v }),
-                        }}
-                        path="who"
-                        label={say('Who')}
-                        bare
-                      />
-                    </td>
-                  </tr>,
+                  <TaskRow
+                    key={t.id}
+                    task={t}
+                    after={t.after.map((a) => titles[a]).join('; ')}
+                    who={edit(t.id).who}
+                    longest={longest}
+                    frozen={part.frozen}
+                    crewWrong={part.errors[`plan.tasks[${t.id}].crew`]}
+                    hoursWrong={part.errors[`plan.tasks[${t.id}].hours`]}
+                    change={change}
+                    commit={commit}
+                  />,
                 ];
               })}
             </tbody>

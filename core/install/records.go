@@ -1,0 +1,202 @@
+package install
+
+import (
+	"maps"
+	"reflect"
+	"slices"
+	"strings"
+)
+
+// The members that a record of each kind has, as somebody makes it. Who made it, when and with
+// which device is added to each. A record is kept as [Record], which has the members of all.
+type (
+	// TickMembers are of a [Tick].
+	TickMembers struct {
+		Subject string `json:"subject" needed:"yes"` // the step of the plan
+		Circuit string `json:"circuit"`
+		Done    bool   `json:"done" needed:"yes"`
+		Note    string `json:"note"`
+	}
+	// IsolationMembers are of an [Isolation].
+	IsolationMembers struct {
+		Source       string   `json:"source"`
+		LockTag      string   `json:"lockTag"`
+		Tester       string   `json:"tester"`
+		ProvedBefore bool     `json:"provedBefore"`
+		PairsDead    []string `json:"pairsDead"`
+		ProvedAfter  bool     `json:"provedAfter"`
+		StillLive    string   `json:"stillLive"`
+		OneHot       bool     `json:"oneHot"`
+		Supersedes   string   `json:"supersedes"`
+		Note         string   `json:"note"` // what was wrong with the one that it corrects
+	}
+	// LooseEndMembers are of a [LooseEnd].
+	LooseEndMembers struct {
+		Subject    string `json:"subject"` // the one that is cleared
+		Done       bool   `json:"done"`
+		Note       string `json:"note"`
+		Path       string `json:"path"` // what it may wait for
+		Supersedes string `json:"supersedes"`
+	}
+	// ReadingMembers are of a [Reading].
+	ReadingMembers struct {
+		Subject    string   `json:"subject" needed:"yes"` // the test
+		Circuit    string   `json:"circuit"`
+		Place      string   `json:"place"` // where along the circuit it was read
+		Value      *float64 `json:"value"`
+		Unit       string   `json:"unit"`
+		OverRange  bool     `json:"overRange"`
+		Passed     *bool    `json:"passed"`
+		Answer     string   `json:"answer"`
+		CouldNot   string   `json:"couldNot"`
+		Instrument string   `json:"instrument"`
+		Calibrated string   `json:"calibrated"`
+		TempC      *float64 `json:"tempC"`
+		TestV      float64  `json:"testV"`
+		Supersedes string   `json:"supersedes"`
+		Note       string   `json:"note"`
+	}
+	// NoteMembers are of what is said of a record or a lock: [Remark], [LockOff], [Withdrawal].
+	NoteMembers struct {
+		Subject string `json:"subject" needed:"yes"`
+		Note    string `json:"note"`
+	}
+	// EnergiseMembers are of an [Energise].
+	EnergiseMembers struct {
+		Confirmed []string `json:"confirmed"`
+		Note      string   `json:"note"`
+	}
+	// OperatorMembers are of an [Operator].
+	OperatorMembers struct {
+		Circuit   string `json:"circuit"`
+		Path      string `json:"path" needed:"yes"`
+		Reference string `json:"reference"`
+		Person    string `json:"person"`
+		Called    string `json:"called"`
+		Note      string `json:"note"`
+	}
+	// SignatureMembers are of a [Signature] and a [Reopen].
+	SignatureMembers struct {
+		Note string `json:"note"`
+	}
+	// ObservationMembers are of an [Observation].
+	ObservationMembers struct {
+		Subject    string `json:"subject" needed:"yes"` // its kind in the catalogue of findings
+		Path       string `json:"path"`
+		Circuit    string `json:"circuit"`
+		Room       string `json:"room"`
+		Place      string `json:"place"`
+		Evidence   string `json:"evidence"`
+		Risk       string `json:"risk"`
+		Mend       string `json:"mend"`
+		Work       string `json:"work"`
+		Note       string `json:"note"`
+		Done       bool   `json:"done"` // taken back
+		Supersedes string `json:"supersedes"`
+	}
+	// SurveyReadingMembers are of a [SurveyReading].
+	SurveyReadingMembers struct {
+		Subject    string   `json:"subject" needed:"yes"`
+		Value      *float64 `json:"value"`
+		Unit       string   `json:"unit"`
+		OverRange  bool     `json:"overRange"`
+		Room       string   `json:"room"`
+		Place      string   `json:"place"`
+		Instrument string   `json:"instrument"`
+		Calibrated string   `json:"calibrated"`
+		Note       string   `json:"note"`
+		Done       bool     `json:"done"`
+		Supersedes string   `json:"supersedes"`
+	}
+	// DecisionMembers are of a [Decision] and a [FindingStep].
+	DecisionMembers struct {
+		Subject string `json:"subject" needed:"yes"`
+		Circuit string `json:"circuit"`
+		Path    string `json:"path" needed:"yes"`
+		Person  string `json:"person"`
+		Note    string `json:"note"`
+	}
+	// ScopeMembers are of a [Scope]; its rooms are the job's own.
+	ScopeMembers struct {
+		Person string `json:"person"`
+		Note   string `json:"note"`
+	}
+	// PhotoMembers are of a [Photo].
+	PhotoMembers struct {
+		Subject    string `json:"subject" needed:"yes"`
+		Reference  string `json:"reference"`
+		Width      int    `json:"width"`
+		Height     int    `json:"height"`
+		Note       string `json:"note"`
+		Done       bool   `json:"done"` // taken away
+		Supersedes string `json:"supersedes"`
+	}
+	// LookedAfterMembers are of a [LookedAfter].
+	LookedAfterMembers struct {
+		Subject string `json:"subject" needed:"yes"`
+		Circuit string `json:"circuit"`
+		Passed  *bool  `json:"passed"`
+		Note    string `json:"note"`
+	}
+)
+
+// members are the types of the members by kind. A [Variation] is made by the shorthand of its
+// points and by nothing else.
+var members = map[RecordKind]reflect.Type{
+	Tick: reflect.TypeFor[TickMembers](), Isolation: reflect.TypeFor[IsolationMembers](), LooseEnd: reflect.TypeFor[LooseEndMembers](),
+	Reading: reflect.TypeFor[ReadingMembers](), Remark: reflect.TypeFor[NoteMembers](), LockOff: reflect.TypeFor[NoteMembers](),
+	Withdrawal: reflect.TypeFor[NoteMembers](), Energise: reflect.TypeFor[EnergiseMembers](),
+	Operator: reflect.TypeFor[OperatorMembers](), Signature: reflect.TypeFor[SignatureMembers](),
+	Reopen: reflect.TypeFor[SignatureMembers](), Observation: reflect.TypeFor[ObservationMembers](),
+	SurveyReading: reflect.TypeFor[SurveyReadingMembers](), Decision: reflect.TypeFor[DecisionMembers](),
+	FindingStep: reflect.TypeFor[DecisionMembers](), Scope: reflect.TypeFor[ScopeMembers](), Photo: reflect.TypeFor[PhotoMembers](),
+	LookedAfter: reflect.TypeFor[LookedAfterMembers](),
+}
+
+// Members are the names of the members that a record of a kind has, and of those without which
+// there is none.
+func Members(kind RecordKind) (has, needed []string) {
+	t, ok := members[kind]
+	if !ok {
+		return nil, nil
+	}
+	for i := range t.NumField() {
+		f := t.Field(i)
+		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+		has = append(has, name)
+		if f.Tag.Get("needed") != "" {
+			needed = append(needed, name)
+		}
+	}
+	return has, needed
+}
+
+// MembersOf checks which members, with their values as JSON, somebody gives to a record of a kind: those of the kind and no
+// others, and none missing that it needs. The error is [Errors].
+func MembersOf(kind RecordKind, given map[string]string) error {
+	has, needed := Members(kind)
+	if has == nil {
+		kinds := []string{}
+		for k := range maps.Keys(members) {
+			kinds = append(kinds, string(k))
+		}
+		slices.Sort(kinds)
+		return Errors{{Field: "kind", Value: string(kind), Accept: strings.Join(kinds, ", ")}}
+	}
+	out := Errors{}
+	for _, name := range slices.Sorted(maps.Keys(given)) {
+		if !slices.Contains(has, name) {
+			out = append(out, FieldError{Field: string(kind) + "." + name, Value: given[name],
+				Accept: "nothing: a record of this kind has " + strings.Join(has, ", ")})
+		}
+	}
+	for _, name := range needed {
+		if _, ok := given[name]; !ok {
+			out = append(out, FieldError{Field: string(kind) + "." + name, Value: "missing", Accept: "what it is"})
+		}
+	}
+	if len(out) > 0 {
+		return out
+	}
+	return nil
+}
