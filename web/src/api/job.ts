@@ -54,7 +54,7 @@ export const usePracticeTerms = (practice: string | undefined) =>
     enabled: practice !== undefined, // that of a job is not known before the job is
     queryFn: async () => {
       const came = practice ? await early('terms') : undefined;
-      if (came?.id === practice) return spoken(came);
+      if (came && came.id === practice) return spoken(came);
       return spoken(
         await reading(`terms:${practice}`, () => ask(api.GET('/api/terms', { params: { query: practice ? { practice } : {} } })), ''),
       );
