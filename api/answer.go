@@ -20,12 +20,18 @@ const viewsMost = 96 << 20
 // views keeps jobs as they were answered, each under the tag of that answer. Who writes says the
 // tag of what they have, and is told what differs.
 type views struct {
-	kept *otter.Cache[string, *JobView]
+	kept *otter.Cache[string, *keptView]
+}
+
+// keptView is a job as it was answered, and the tag of the answer that it took the place of.
+type keptView struct {
+	*JobView
+	before string
 }
 
 func newViews() views {
-	return views{otter.Must(&otter.Options[string, *JobView]{MaximumWeight: viewsMost,
-		Weigher: func(_ string, v *JobView) uint32 {
+	return views{otter.Must(&otter.Options[string, *keptView]{MaximumWeight: viewsMost,
+		Weigher: func(_ string, v *keptView) uint32 {
 			return uint32(30_000 + 900*len(v.View.Job.Records) + 700*len(v.View.Tasks) + 900*len(v.View.Tests.Rows) + 4000*len(v.View.Job.Circuits))
 		}})}
 }
@@ -38,14 +44,15 @@ const mostOps = 400
 type answered struct {
 	body []byte
 	view *JobView
+	has  string // the tag of what the browser had
 }
 
 func (v views) answer(l *store.Loaded, has string) (out answered, err error) {
 	view := jobView(l)
 	view.Tag = uuid.NewString()
-	out.view = &view
+	out.view, out.has = &view, has
 	if had, ok := v.kept.GetIfPresent(has); ok && had.Id == view.Id {
-		if ops := delta.Of(*had, view); len(ops) <= mostOps {
+		if ops := delta.Of(*had.JobView, view); len(ops) <= mostOps {
 			out.body, err = encode(JobChange{Id: view.Id, From: has, Patch: ops})
 			return out, err
 		}
@@ -54,7 +61,14 @@ func (v views) answer(l *store.Loaded, has string) (out answered, err error) {
 	return out, err
 }
 
-func (v views) keep(a answered) { v.kept.Set(a.view.Tag, a.view) }
+// keep keeps an answer in place of the one before the one that the browser had: that one itself
+// stays, as another write of the same browser may be on its way.
+func (v views) keep(a answered) {
+	if had, ok := v.kept.GetIfPresent(a.has); ok && had.Id == a.view.Id {
+		v.kept.Invalidate(had.before)
+	}
+	v.kept.Set(a.view.Tag, &keptView{a.view, a.has})
+}
 
 // hasTag is the tag of the job as the browser has it.
 func hasTag(c *gin.Context) string { return c.GetHeader("Job-Tag") }

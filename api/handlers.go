@@ -2,6 +2,7 @@ package api
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -379,12 +380,10 @@ const jsonType = "application/json; charset=utf-8"
 
 // changed changes a job and returns the encoded answer.
 func (s *Server) changed(c *gin.Context, scope store.Scope, p store.Person, id, key string, apply func(*store.Loaded) error) ([]byte, error) {
-	l, err := scope.Change(c, p, id, key, apply)
-	if err != nil {
-		return nil, err
-	}
-	a, err := s.views.answer(l, hasTag(c))
-	if err != nil {
+	var a answered
+	var wrong error
+	_, err := scope.Change(c, p, id, key, apply, func(l *store.Loaded) { a, wrong = s.views.answer(l, hasTag(c)) })
+	if err = cmp.Or(err, wrong); err != nil {
 		return nil, err
 	}
 	s.views.keep(a)

@@ -20,33 +20,46 @@ type Op struct {
 	Value any    `json:"value,omitempty"`
 }
 
-// MarshalJSON writes the value of an operation that has one, null among them.
-func (o Op) MarshalJSON() ([]byte, error) {
-	if o.Op == "remove" {
-		return json.Marshal(struct {
-			Op   string `json:"op"`
-			Path string `json:"path"`
-		}{o.Op, o.Path})
+// null is the value of an operation that sets one to null: a nil interface would leave it out.
+var null = (*struct{})(nil)
+
+// valued is the value of an operation.
+func valued(v reflect.Value) any {
+	if v.Kind() == reflect.Interface && v.IsNil() {
+		return null
 	}
-	return json.Marshal(struct {
-		Op    string `json:"op"`
-		Path  string `json:"path"`
-		Value any    `json:"value"`
-	}{o.Op, o.Path, o.Value})
+	return v.Interface()
 }
 
 // Of lists what makes was into is. Both are of one type, which encodes as a JSON object. The
 // operations hold values of is, so they are encoded before it is changed.
 func Of[T any](was, is T) []Op {
 	d := &differ{ops: []Op{}}
-	d.value("", reflect.ValueOf(was), reflect.ValueOf(is))
+	d.value(nil, reflect.ValueOf(&was).Elem(), reflect.ValueOf(&is).Elem())
 	return d.ops
 }
 
 type differ struct{ ops []Op }
 
-func (d *differ) replace(path string, v reflect.Value) {
-	d.ops = append(d.ops, Op{"replace", path, v.Interface()})
+// step is one step of a JSON Pointer: most are never written, as most values are alike.
+type step struct {
+	above *step
+	name  string // of a member, escaped; empty for an item
+	item  int
+}
+
+func (s *step) String() string {
+	if s == nil {
+		return ""
+	}
+	if s.name == "" {
+		return s.above.String() + "/" + strconv.Itoa(s.item)
+	}
+	return s.above.String() + "/" + s.name
+}
+
+func (d *differ) replace(at *step, v reflect.Value) {
+	d.ops = append(d.ops, Op{"replace", at.String(), valued(v)})
 }
 
 // own reports whether a type writes its JSON itself, so that nothing is known of its inside.
@@ -59,115 +72,190 @@ func own(t reflect.Type) bool {
 	return false
 }
 
-func (d *differ) value(path string, was, is reflect.Value) {
+// value writes where two values differ.
+func (d *differ) value(at *step, was, is reflect.Value) {
 	switch is.Kind() {
 	case reflect.Pointer, reflect.Interface:
 		switch {
-		case was.IsNil() && is.IsNil():
-		case is.Kind() == reflect.Pointer && was.Pointer() == is.Pointer():
+		case was.IsNil() && is.IsNil(), is.Kind() == reflect.Pointer && was.Pointer() == is.Pointer():
 		case was.IsNil() || is.IsNil() || was.Elem().Type() != is.Elem().Type():
-			d.replace(path, is)
+			d.replace(at, is)
 		default:
-			d.value(path, was.Elem(), is.Elem())
+			d.value(at, was.Elem(), is.Elem())
 		}
 	case reflect.Struct:
-		if plan := fieldsOf(is.Type()); plan != nil {
-			for i := range plan {
-				d.field(path, &plan[i], was, is)
-			}
+		plan := fieldsOf(is.Type())
+		if plan == nil {
+			d.leaf(at, was, is)
 			return
 		}
-		d.leaf(path, was, is)
+		for i := range plan {
+			d.field(at, &plan[i], was, is)
+		}
 	case reflect.Map:
-		d.entries(path, was, is)
+		d.entries(at, was, is)
 	case reflect.Slice:
 		if was.IsNil() != is.IsNil() || is.Type().Elem().Kind() == reflect.Uint8 {
-			d.leaf(path, was, is)
+			d.leaf(at, was, is)
 			return
 		}
-		d.items(path, was, is)
+		d.items(at, was, is)
 	default:
-		d.leaf(path, was, is)
+		d.leaf(at, was, is)
 	}
 }
 
-func (d *differ) leaf(path string, was, is reflect.Value) {
-	if !reflect.DeepEqual(was.Interface(), is.Interface()) {
-		d.replace(path, is)
+func (d *differ) leaf(at *step, was, is reflect.Value) {
+	if !same(was, is) {
+		d.replace(at, is)
 	}
 }
 
-func (d *differ) field(path string, f *field, was, is reflect.Value) {
-	a, b := was.FieldByIndex(f.index), is.FieldByIndex(f.index)
-	at := path + "/" + f.name
-	switch had, has := !f.left(a), !f.left(b); {
-	case had && has:
-		d.value(at, a, b)
-	case had:
-		d.ops = append(d.ops, Op{Op: "remove", Path: at})
-	case has:
-		d.ops = append(d.ops, Op{"add", at, b.Interface()})
+// same compares what has no inside, or none that is known.
+func same(a, b reflect.Value) bool {
+	switch b.Kind() {
+	case reflect.String:
+		return a.String() == b.String()
+	case reflect.Bool:
+		return a.Bool() == b.Bool()
+	case reflect.Int, reflect.Int8, reflect.Int16, reflect.Int32, reflect.Int64:
+		return a.Int() == b.Int()
+	case reflect.Float32, reflect.Float64:
+		return a.Float() == b.Float()
 	}
+	return reflect.DeepEqual(a.Interface(), b.Interface())
 }
 
-func (d *differ) entries(path string, was, is reflect.Value) {
-	if was.IsNil() != is.IsNil() || is.Type().Key().Kind() != reflect.String || own(is.Type().Key()) {
-		d.leaf(path, was, is)
+func (d *differ) field(above *step, f *field, was, is reflect.Value) {
+	a, b := f.of(was), f.of(is)
+	at := step{above: above, name: f.name}
+	if f.left == nil {
+		d.value(&at, a, b)
 		return
 	}
-	for _, k := range was.MapKeys() {
-		if !is.MapIndex(k).IsValid() {
-			d.ops = append(d.ops, Op{Op: "remove", Path: path + "/" + escaped(k.String())})
+	switch had, has := !f.left(a), !f.left(b); {
+	case had && has:
+		d.value(&at, a, b)
+	case had:
+		d.ops = append(d.ops, Op{Op: "remove", Path: at.String()})
+	case has:
+		d.ops = append(d.ops, Op{"add", at.String(), valued(b)})
+	}
+}
+
+// textual reports whether a map's keys are written as they are.
+func textual(t reflect.Type) bool { return t.Key().Kind() == reflect.String && !own(t.Key()) }
+
+func (d *differ) entries(above *step, was, is reflect.Value) {
+	if was.IsNil() != is.IsNil() || !textual(is.Type()) {
+		d.leaf(above, was, is)
+		return
+	}
+	for k := was.MapRange(); k.Next(); {
+		if !is.MapIndex(k.Key()).IsValid() {
+			at := step{above: above, name: escaped(k.Key().String())}
+			d.ops = append(d.ops, Op{Op: "remove", Path: at.String()})
 		}
 	}
-	for _, k := range is.MapKeys() {
-		at, now := path+"/"+escaped(k.String()), is.MapIndex(k)
-		if old := was.MapIndex(k); old.IsValid() {
-			d.value(at, old, now)
+	for k := is.MapRange(); k.Next(); {
+		old := was.MapIndex(k.Key())
+		if old.IsValid() && alike(old, k.Value()) {
+			continue
+		}
+		at := step{above: above, name: escaped(k.Key().String())}
+		if old.IsValid() {
+			d.value(&at, old, k.Value())
 		} else {
-			d.ops = append(d.ops, Op{"add", at, now.Interface()})
+			d.ops = append(d.ops, Op{"add", at.String(), valued(k.Value())})
 		}
 	}
 }
 
 // items compares lists: what is alike at both ends stays, what lies between is compared one by
 // one, and the rest is taken off or added.
-func (d *differ) items(path string, was, is reflect.Value) {
+func (d *differ) items(above *step, was, is reflect.Value) {
 	from, n, m := 0, was.Len(), is.Len()
 	if n == m && n > 0 && was.Pointer() == is.Pointer() {
 		return
 	}
-	same := func(i, k int) bool { return alike(was.Index(i), is.Index(k)) }
-	for from < min(n, m) && same(from, from) {
+	for from < min(n, m) && alike(was.Index(from), is.Index(from)) {
 		from++
 	}
-	for n > from && m > from && same(n-1, m-1) {
+	for n > from && m > from && alike(was.Index(n-1), is.Index(m-1)) {
 		n, m = n-1, m-1
 	}
-	at := func(i int) string { return path + "/" + strconv.Itoa(i) }
 	for i := from; i < min(n, m); i++ {
-		d.value(at(i), was.Index(i), is.Index(i))
+		d.value(&step{above: above, item: i}, was.Index(i), is.Index(i))
 	}
 	for i := n - 1; i >= max(m, from); i-- {
-		d.ops = append(d.ops, Op{Op: "remove", Path: at(i)})
+		d.ops = append(d.ops, Op{Op: "remove", Path: (&step{above: above, item: i}).String()})
 	}
 	for i := max(n, from); i < m; i++ {
-		d.ops = append(d.ops, Op{"add", at(i), is.Index(i).Interface()})
+		d.ops = append(d.ops, Op{"add", (&step{above: above, item: i}).String(), valued(is.Index(i))})
 	}
 }
 
 // alike reports whether two values encode alike.
 func alike(a, b reflect.Value) bool {
-	d := &differ{}
-	d.value("", a, b)
-	return len(d.ops) == 0
+	switch b.Kind() {
+	case reflect.Pointer, reflect.Interface:
+		switch {
+		case a.IsNil() || b.IsNil():
+			return a.IsNil() == b.IsNil()
+		case b.Kind() == reflect.Pointer && a.Pointer() == b.Pointer():
+			return true
+		}
+		return a.Elem().Type() == b.Elem().Type() && alike(a.Elem(), b.Elem())
+	case reflect.Struct:
+		plan := fieldsOf(b.Type())
+		if plan == nil {
+			return same(a, b)
+		}
+		for i := range plan {
+			if f := &plan[i]; !alike(f.of(a), f.of(b)) && (f.left == nil || !f.left(f.of(a)) || !f.left(f.of(b))) {
+				return false
+			}
+		}
+		return true
+	case reflect.Slice:
+		if a.IsNil() != b.IsNil() || a.Len() != b.Len() {
+			return false
+		}
+		if b.Len() == 0 || a.Pointer() == b.Pointer() {
+			return true
+		}
+		for i := range b.Len() {
+			if !alike(a.Index(i), b.Index(i)) {
+				return false
+			}
+		}
+		return true
+	case reflect.Map:
+		if a.IsNil() != b.IsNil() || a.Len() != b.Len() || !textual(b.Type()) {
+			return same(a, b)
+		}
+		for k := b.MapRange(); k.Next(); {
+			if old := a.MapIndex(k.Key()); !old.IsValid() || !alike(old, k.Value()) {
+				return false
+			}
+		}
+		return true
+	}
+	return same(a, b)
 }
 
 // field is a member of an object as encoding/json writes it.
 type field struct {
 	name  string
 	index []int
-	left  func(reflect.Value) bool // whether it is left out
+	left  func(reflect.Value) bool // whether it is left out; nil where it never is
+}
+
+func (f *field) of(v reflect.Value) reflect.Value {
+	if len(f.index) == 1 {
+		return v.Field(f.index[0])
+	}
+	return v.FieldByIndex(f.index)
 }
 
 var known sync.Map // reflect.Type to []field, nil for one that writes itself
@@ -203,10 +291,13 @@ func collect(t reflect.Type, at []int, out *[]field) {
 	}
 }
 
-// leaves returns when a member with these options is left out.
+// leaves returns when a member with these options is left out, nil for never.
 func leaves(options string) func(reflect.Value) bool {
 	zero := slices.Contains(strings.Split(options, ","), "omitzero")
 	empty := slices.Contains(strings.Split(options, ","), "omitempty")
+	if !zero && !empty {
+		return nil
+	}
 	return func(v reflect.Value) bool {
 		if zero {
 			if z, ok := v.Interface().(interface{ IsZero() bool }); ok && z.IsZero() || v.IsZero() {
@@ -227,6 +318,6 @@ func leaves(options string) func(reflect.Value) bool {
 }
 
 // escaped writes a key as a step of a JSON Pointer.
-func escaped(key string) string {
-	return strings.NewReplacer("~", "~0", "/", "~1").Replace(key)
-}
+func escaped(key string) string { return pointer.Replace(key) }
+
+var pointer = strings.NewReplacer("~", "~0", "/", "~1")

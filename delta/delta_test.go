@@ -74,6 +74,8 @@ func TestADifferenceIsSmallAndWhole(t *testing.T) {
 		"an odd name":          {func(o *outer) { o.Slash = 4 }, 1},
 		"what is not encoded":  {func(o *outer) { o.Not = "secret" }, 0},
 		"another kind":         {func(o *outer) { o.Any = "text" }, 1},
+		"nothing any more":     {func(o *outer) { o.Any = nil }, 1},
+		"an empty text":        {func(o *outer) { o.A = "" }, 1},
 		"deep":                 {func(o *outer) { o.Many[2].L = []string{"deep"} }, 1},
 	} {
 		is := base()

@@ -23,8 +23,11 @@ import (
 
 // Change loads a job, lets apply change it and saves what was touched, every
 // added record and seal, the audit and the job's standing in one transaction.
-// A key that was used before is answered with the job as it is.
-func (s Scope) Change(ctx context.Context, who Person, id, key string, apply func(*Loaded) error) (*Loaded, error) {
+// A key that was used before is answered with the job as it is. What is to be made of the job
+// as it will be is made meanwhile, as the database commits; it only reads, and is nothing where
+// that fails.
+func (s Scope) Change(ctx context.Context, who Person, id, key string, apply func(*Loaded) error, meanwhile ...func(*Loaded)) (*Loaded,
+	error) {
 	l, tx, err := s.claimJob(ctx, id, who, key)
 	if tx != nil {
 		defer tx.Rollback(context.WithoutCancel(ctx)) // nothing once it is committed
@@ -44,7 +47,12 @@ func (s Scope) Change(ctx context.Context, who Person, id, key string, apply fun
 	if err != nil {
 		return nil, err
 	}
-	if err := commit(ctx, tx); err != nil {
+	committed := make(chan error, 1)
+	go func() { committed <- commit(ctx, tx) }()
+	for _, f := range meanwhile {
+		f(l)
+	}
+	if err := <-committed; err != nil {
 		return nil, err
 	}
 	s.cache.keep(l)
@@ -151,8 +159,16 @@ func (s Scope) stand(batch *pgx.Batch, l *Loaded) error {
 		holds = $10, trouble = $11, updated_at = $12, address = $13, stamp = $14, starts = $15, names = $16 WHERE id = $1 AND company_id = $2`,
 		l.ID, s.CompanyID, l.Version, v.Job.Site.Customer, v.Job.Site.Town, v.State.Stage, hold, sheet, who,
 		len(v.State.Holds), trouble, l.Now, v.Job.Site.Address, l.stamp, starts(v.Job), names(v.Job))
+	j := v.Job
+	batch.Queue(findQuery, l.ID, s.CompanyID, strings.ToLower(strings.Join([]string{j.Ref, j.Title, j.Site.Customer, j.Site.Address,
+		j.Site.Town, string(v.State.Stage), string(j.Kind)}, "\n")))
 	return s.queueNotice(batch, "job", l.ID, l.Version)
 }
+
+// findQuery keeps what a job is found by, where that has changed: the index over it is large, and
+// the job's own row changes with every edit.
+const findQuery = `INSERT INTO job_find (job_id, company_id, words) VALUES ($1, $2, $3) ON CONFLICT (job_id) DO UPDATE SET
+	words = EXCLUDED.words WHERE job_find.words <> EXCLUDED.words`
 
 // starts is the day on which the work begins, nil where none is planned.
 func starts(j *install.Job) *time.Time {

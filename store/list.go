@@ -61,11 +61,15 @@ type Page struct {
 	Next  string `json:"next"` // where the next page begins; empty on the last one
 }
 
-// words are the conditions of a search, one for each of its words, and their arguments from $n on.
+// words is the condition of a search, with a part for each of its words, and their arguments from
+// $n on; $1 is the company.
 func (f *Find) words(n int) (sql string, args []any) {
 	for word := range strings.FieldsSeq(strings.ToLower(f.Q)) {
-		sql += fmt.Sprintf(" AND search LIKE $%d", n+len(args))
+		sql += fmt.Sprintf(" AND words LIKE $%d", n+len(args))
 		args = append(args, "%"+strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word)+"%")
+	}
+	if sql != "" {
+		sql = ` AND id IN (SELECT job_id FROM job_find WHERE company_id = $1` + sql + `)`
 	}
 	return sql, args
 }

@@ -30,7 +30,7 @@ type firm struct {
 
 func (f *firm) key() string { f.n++; return fmt.Sprintf("%s-%04d", f.CompanyID, f.n) }
 
-func newFirm(t *testing.T, st *store.Store, name string) *firm {
+func newFirm(t testing.TB, st *store.Store, name string) *firm {
 	id, err := st.NewCompany(ctx, store.Company{Name: name, Timezone: "UTC", Settings: demo.Settings()})
 	require.NoError(t, err)
 	p := store.Person{CompanyID: id, Name: "Person of " + name, Email: name + "@firm.example", Role: "supervisor", Hash: "x"}
@@ -54,7 +54,7 @@ func (f *firm) site(customer string, base int, key string) (*store.Loaded, error
 	return f.Change(ctx, f.who, f.job, key, func(l *store.Loaded) error { return l.SetPart("site", base, body) })
 }
 
-func (f *firm) customer(t *testing.T) (string, int) {
+func (f *firm) customer(t testing.TB) (string, int) {
 	l, err := f.Job(ctx, f.who, f.job)
 	require.NoError(t, err)
 	return l.Job.Site.Customer, l.Versions["site"]

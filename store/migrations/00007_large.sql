@@ -10,15 +10,21 @@ CREATE EXTENSION IF NOT EXISTS pg_trgm;
 ALTER TABLE job ADD COLUMN address text NOT NULL DEFAULT '';
 UPDATE job SET address = coalesce(p.body->>'address', '') FROM job_part p
     WHERE p.company_id = job.company_id AND p.job_id = job.id AND p.part = 'site';
-ALTER TABLE job ADD COLUMN search text GENERATED ALWAYS AS (lower(ref || E'\n' || title || E'\n' || customer || E'\n' || address ||
-    E'\n' || town || E'\n' || stage || E'\n' || kind)) STORED;
-CREATE INDEX job_search ON job USING gin (search gin_trgm_ops);
+CREATE TABLE job_find (
+    job_id uuid PRIMARY KEY,
+    company_id uuid NOT NULL,
+    words text NOT NULL,
+    FOREIGN KEY (company_id, job_id) REFERENCES job (company_id, id)
+);
+INSERT INTO job_find SELECT id, company_id, lower(concat_ws(E'\n', ref, title, customer, address, town, stage, kind)) FROM job;
+CREATE INDEX job_find_words ON job_find USING gin (words gin_trgm_ops);
 DROP INDEX job_recent;
 CREATE INDEX job_recent ON job (company_id, updated_at DESC, id DESC);
 CREATE INDEX idempotency_at ON idempotency (at);
 
 -- +goose Down
-DROP INDEX idempotency_at, job_search, job_recent;
+DROP INDEX idempotency_at, job_recent;
+DROP TABLE job_find;
 CREATE INDEX job_recent ON job (company_id, updated_at DESC);
-ALTER TABLE job DROP COLUMN search, DROP COLUMN address, DROP COLUMN stamp;
+ALTER TABLE job DROP COLUMN address, DROP COLUMN stamp;
 ALTER TABLE company DROP COLUMN jobs, DROP COLUMN stamp;
