@@ -93,3 +93,21 @@ test('what others must have seen is not kept for later', async () => {
   expect(hook.result.current.kept).toEqual([]);
   expect(came).toEqual([]);
 });
+
+test('what was refused is kept, mended and sent again as a write of its own, in its place', async () => {
+  const { came, state } = serve();
+  const hook = await known(open(), state);
+  act(() => hook.result.current.record.mutate({ kind: 'loose-end', note: 'one' }));
+  await waitFor(() => expect(hook.result.current.kept).toHaveLength(1));
+  state.status = 409;
+  state.reached = true;
+  act(() => void window.dispatchEvent(new Event('online')));
+  await waitFor(() => expect(hook.result.current.kept[0]?.refused).toBe('not so'));
+  const { key, record } = hook.result.current.kept[0];
+  state.status = 200;
+  act(() => hook.result.current.mend(key, { ...record, note: 'one, mended' }));
+  await waitFor(() => expect(hook.result.current.kept).toHaveLength(0));
+  const last = came[came.length - 1];
+  expect(last).toMatchObject({ note: 'one, mended', seq: record.sent?.seq });
+  expect(last.key).not.toBe(key);
+});

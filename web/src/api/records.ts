@@ -76,7 +76,15 @@ export function useKept(job: string) {
   const person = useMe().data?.id ?? '';
   const send = useCallback(() => void flush(client, person), [client, person]);
   useRetry(waiting, send, retryAfter);
-  return { kept, drop: (key: string) => change(slot, key, () => undefined) };
+  return {
+    kept,
+    drop: (key: string) => change(slot, key, () => undefined),
+    /** Sends what was refused again as it is mended: another write, of the time at which it was made. */
+    mend: (key: string, record: NewRecord) => {
+      change(slot, key, () => ({ key: newKey(), record }));
+      void flush(client, person);
+    },
+  };
 }
 
 interface Options {

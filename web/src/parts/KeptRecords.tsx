@@ -8,6 +8,7 @@ import { sheetName } from '../frame/sheets';
 import { moment, say } from '../words/words';
 import { figure } from './figure';
 import { Quiet, Row, Wrong } from './layout';
+import { MendRecord } from './MendRecord';
 
 /** What a record that waits is about, as its sheet calls it. */
 function about(job: Of<'JobView'>, { record: r }: Kept): string {
@@ -53,7 +54,8 @@ function nameOf(job: Of<'JobView'>, part: string): string {
 
 /** One quiet line on what waits for a connection, with a list; what was refused stays until somebody has dealt with it. */
 export function KeptRecords({ job }: { job: Of<'JobView'> }) {
-  const { kept, drop } = useKept(job.id);
+  const { kept, drop, mend } = useKept(job.id);
+  const [mending, setMending] = useState('');
   const drafts = useDrafts(job.id);
   const [open, setOpen] = useState(false);
   const waits = kept.filter((k) => !k.refused);
@@ -100,9 +102,13 @@ export function KeptRecords({ job }: { job: Of<'JobView'> }) {
         <Wrong key={k.key}>
           <b>{about(job, k)}</b>. {say('Not recorded: {{why}}', { why: k.refused ?? '' })}{' '}
           <Quiet>{k.record.sent && moment(k.record.sent.occurredAt)}</Quiet>{' '}
+          <Button size="small" onClick={() => setMending(mending === k.key ? '' : k.key)}>
+            {say('Mend it')}
+          </Button>{' '}
           <Button size="small" onClick={() => drop(k.key)}>
             {say('Discard it')}
           </Button>
+          {mending === k.key && <MendRecord record={k.record} onSend={(r) => mend(k.key, r)} onCancel={() => setMending('')} />}
         </Wrong>
       ))}
     </section>
