@@ -164,7 +164,7 @@ func SignIn(p *browser.Page, name string) {
 // OpenJob opens a sheet of the job with a reference.
 func OpenJob(p *browser.Page, ref, sheet string) {
 	var id string
-	p.Eval(`fetch('/api/jobs?q=`+ref+`').then(r => r.json()).then(all => all[0].id)`, &id)
+	p.Eval(`fetch('/api/jobs?q=`+ref+`').then(r => r.json()).then(all => all.jobs[0].id)`, &id)
 	p.Open("/jobs/" + id + "/" + sheet)
 	p.Has("dl")
 }

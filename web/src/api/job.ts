@@ -53,11 +53,12 @@ export const usePracticeTerms = (practice: string | undefined) =>
     queryKey: ['terms', practice],
     enabled: practice !== undefined, // that of a job is not known before the job is
     queryFn: async () => {
-      const came = practice ? await early('terms') : undefined;
-      if (came && came.id === practice) return spoken(came);
-      return spoken(
-        await reading(`terms:${practice}`, () => ask(api.GET('/api/terms', { params: { query: practice ? { practice } : {} } })), ''),
-      );
+      const read = async () => {
+        const came = practice ? await early('terms') : undefined;
+        if (came && came.id === practice) return came;
+        return ask(api.GET('/api/terms', { params: { query: practice ? { practice } : {} } }));
+      };
+      return spoken(await reading(`terms:${practice}`, read, ''));
     },
     staleTime: Infinity,
   });

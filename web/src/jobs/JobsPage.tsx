@@ -67,7 +67,7 @@ export function JobsPage() {
             onChange={(e) => setQ(e.target.value)}
             placeholder={say('Search reference, customer, address, town, stage')}
             inputProps={{ 'aria-label': say('Search jobs') }}
-            sx={{ border: '1px solid var(--rule2)', background: 'var(--sheet)', px: 1.2, width: 320, maxWidth: '100%' }}
+            sx={{ border: '1px solid var(--rule2)', background: 'var(--sheet)', px: 1.2, width: 400, maxWidth: '100%' }}
           />
           <span style={{ marginLeft: 'auto', display: 'flex', flexWrap: 'wrap', gap: 8 }}>
             <input ref={file} type="file" accept=".json,application/json" hidden onChange={(e) => void bring(e.target.files?.[0])} />
