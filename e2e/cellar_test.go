@@ -104,6 +104,41 @@ func TestWhatIsRecordedInACellarIsKept(t *testing.T) {
 	p.See("Proved dead by you")
 }
 
+// A phone whose clock is two hours ahead records in the cellar; the server is killed before it is
+// up again. What it recorded is there once, dated by when it happened, and says how far the clock
+// was off.
+func TestAWrongClockDatesNothingWrong(t *testing.T) {
+	s := start(t)
+	p := s.person("Jana Okell")
+	p.Size(390, 844)
+	p.Clock(2 * time.Hour)
+	const ref = "PW-2037"
+	id := p.open(ref, "second-fix")
+	was := len(s.job(ref).Records)
+	p.Until("the shell to be kept", `navigator.serviceWorker.ready.then(() => navigator.serviceWorker.controller !== null)`)
+	p.kept("job:" + id)
+	before := time.Now()
+	p.Offline(true)
+	p.Type(`input[name="loose"]`, "lid left off the joint box")
+	p.Press("Write it down")
+	p.See("1 record waits here for a connection")
+	after := time.Now()
+	p.Leave()
+	s.kill()
+	s.serve()
+	p.Offline(false)
+	p.Open("/jobs/" + id + "/second-fix")
+	p.Has(`main[data-sheet="second-fix"] h1`)
+	p.Until("what waited to be sent", `!document.querySelector('[data-kept]')`)
+	p.See("lid left off the joint box")
+	records := s.job(ref).Records
+	require.Len(t, records, was+1, "once")
+	r := records[was]
+	assert.WithinRange(t, r.At, before.Add(-5*time.Second), after.Add(5*time.Second), "when it happened, not by the phone's clock")
+	assert.InDelta(t, 7200, r.ClockOffS, 10)
+	assert.False(t, r.ReceivedAt.IsZero())
+}
+
 // What somebody typed and could not save waits for them alone, on a phone that others use too.
 func TestADraftIsItsOwners(t *testing.T) {
 	s := start(t)

@@ -121,6 +121,18 @@ func (p *Page) Open(path string) {
 	p.do("open "+path, chromedp.Navigate(p.base+path))
 }
 
+// Clock sets the clock of the pages that are opened from now on ahead by so much.
+func (p *Page) Clock(ahead time.Duration) {
+	p.t.Helper()
+	script := fmt.Sprintf(`(() => { const Real = Date, off = %d; window.Date = class extends Real {
+		constructor(...given) { super(...(given.length ? given : [Real.now() + off])) } static now() { return Real.now() + off } } })()`,
+		ahead.Milliseconds())
+	p.do("clock", chromedp.ActionFunc(func(ctx context.Context) error {
+		_, err := page.AddScriptToEvaluateOnNewDocument(script).Do(ctx)
+		return err
+	}))
+}
+
 // Leave closes what is open: nothing of the application runs any more.
 func (p *Page) Leave() {
 	p.t.Helper()
