@@ -115,6 +115,9 @@ func TestARecordIsOfOneKind(t *testing.T) {
 	c.held(id, put{"kind": "reading"}, 422, "reading.subject")
 	c.held(id, put{"kind": "variation", "person": "x", "note": "y"}, 422, "kind")
 	c.held(id, put{"kind": "reading", "subject": "r1r2", "circuit": "c1", "value": 1, "by": "Somebody Else"}, 422, "reading.by")
+	for name, v := range map[string]any{"by": "Tobias Marrick", "role": "owner", "at": "2001-01-01T00:00:00Z", "personId": "x"} {
+		c.held(id, put{"kind": "loose-end", "note": "cover off", name: v}, 422, "loose-end."+name)
+	}
 	for _, body := range []string{"null", "{}", "[]", `{"kind":"tick"`, `"tick"`} {
 		a := c.do("POST", "/api/jobs/"+id+"/records", body)
 		assert.GreaterOrEqual(t, a.status, 400, body)

@@ -379,7 +379,8 @@ func reply(c *gin.Context, v any) {
 const jsonType = "application/json; charset=utf-8"
 
 // changed changes a job and returns the encoded answer.
-func (s *Server) changed(c *gin.Context, scope store.Scope, p store.Person, id, key string, apply func(*store.Loaded) error) ([]byte, error) {
+func (s *Server) changed(c *gin.Context, scope store.Scope, p store.Person, id, key string, apply func(*store.Loaded) error) ([]byte,
+	error) {
 	var a answered
 	var wrong error
 	_, err := scope.Change(c, p, id, key, apply, func(l *store.Loaded) { a, wrong = s.views.answer(l, hasTag(c)) })

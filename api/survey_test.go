@@ -193,7 +193,8 @@ func TestFindingsDecisionsAndWhoMay(t *testing.T) {
 	require.Equal(t, 200, jana.do("POST", at, note).status)
 	assert.Equal(t, 409, jana.do("POST", at, note).status, "what was corrected is corrected in its newest only")
 	assert.Equal(t, 409, dot.do("POST", at, decide).status)
-	assert.Equal(t, 422, dot.do("POST", at, map[string]any{"kind": "variation", "person": "x", "note": "y"}).status, "it is made by its points")
+	assert.Equal(t, 422, dot.do("POST", at, map[string]any{"kind": "variation", "person": "x", "note": "y"}).status,
+		"it is made by its points")
 	var sheet api.CaseSheet
 	jana.do("GET", "/api/jobs/"+v.Id+"/case", nil).into(t, &sheet)
 	assert.Equal(t, 5, sheet.Case.Count)

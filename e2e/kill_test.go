@@ -331,7 +331,8 @@ func TestKillsAmidCommandsLoseAndDoubleNothing(t *testing.T) {
 		var name string
 		var saved int
 		err := conn.QueryRow(ctx, `SELECT body->>'name', (SELECT count(*) FROM edit e WHERE e.job_id = p.job_id AND e.part = p.part AND
-			e.what LIKE 'edited %') FROM job_part p WHERE job_id = $1 AND part = $2`, w.job, "circuits/"+w.circuit["id"].(string)).Scan(&name, &saved)
+			e.what LIKE 'edited %') FROM job_part p WHERE job_id = $1 AND part = $2`, w.job,
+			"circuits/"+w.circuit["id"].(string)).Scan(&name, &saved)
 		require.NoError(t, err)
 		assert.Equal(t, w.circuit["name"], name, "the last edit of worker %d", w.n)
 		assert.Equal(t, w.edits, saved, "each edit of worker %d once", w.n)

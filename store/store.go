@@ -296,7 +296,8 @@ func (s Scope) SaveCompany(ctx context.Context, who Person, key string, base int
 			}
 			return &StaleError{Part: "company", Version: now.Version, By: "somebody", At: s.Now(), Body: body}
 		}
-		_, err = tx.Exec(ctx, `UPDATE company SET settings = $2, version = version + 1, stamp = gen_random_uuid() WHERE id = $1`, s.CompanyID, settings)
+		_, err = tx.Exec(ctx, `UPDATE company SET settings = $2, version = version + 1, stamp = gen_random_uuid() WHERE id = $1`,
+			s.CompanyID, settings)
 		return errors.Join(err, s.notify(ctx, tx, "company", s.CompanyID, base+1))
 	})
 	if err != nil {

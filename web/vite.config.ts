@@ -55,7 +55,15 @@ const shell = {
 export default defineConfig({
   plugins: [react(), shell, compressed],
   server: { proxy: { '/api': 'http://127.0.0.1:8080' } },
-  build: { outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 900 },
+  build: {
+    outDir: 'dist',
+    emptyOutDir: true,
+    chunkSizeWarningLimit: 900,
+    // What every sheet needs is one script: on a slow line each further one waits its turn.
+    rolldownOptions: {
+      output: { codeSplitting: { groups: [{ name: 'shared', test: /node_modules|src\/(parts|api|frame|words\/words|theme)/ }] } },
+    },
+  },
   test: {
     environment: 'jsdom',
     globals: true,

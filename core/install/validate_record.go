@@ -17,6 +17,14 @@ func (r Record) Validate(t Terms) error {
 		kinds = append(kinds, string(k))
 	}
 	c.oneOf("kind", string(r.Kind), kinds)
+	c.texts(r)
+	c.lists(map[string][]string{"pairsDead": r.PairsDead, "confirmed": r.Confirmed, "effects": r.Effects})
+	c.byKind(r, t)
+	return c.result()
+}
+
+// texts bounds every text of a record.
+func (c *checker) texts(r Record) {
 	for field, v := range map[string]string{"note": r.Note, "couldNot": r.CouldNot, "source": r.Source,
 		"lockTag": r.LockTag, "tester": r.Tester, "stillLive": r.StillLive, "reference": r.Reference, "person": r.Person,
 		"subject": r.Subject, "instrument": r.Instrument, "circuit": r.Circuit, "unit": r.Unit, "path": r.Path,
@@ -25,7 +33,10 @@ func (r Record) Validate(t Terms) error {
 		"device": r.Device, "role": r.Role, "by": r.By, "personId": r.PersonID, "id": r.ID} {
 		c.text(field, v, 400)
 	}
-	c.lists(map[string][]string{"pairsDead": r.PairsDead, "confirmed": r.Confirmed, "effects": r.Effects})
+}
+
+// byKind holds a record to what one of its kind says.
+func (c *checker) byKind(r Record, t Terms) {
 	switch r.Kind {
 	case Reading:
 		c.reading(r, t)
@@ -103,7 +114,6 @@ func (r Record) Validate(t Terms) error {
 			c.called(r.Called)
 		}
 	}
-	return c.result()
 }
 
 // reading holds a reading to one answer, with the instrument that gave it.

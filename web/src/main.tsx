@@ -1,15 +1,12 @@
 import '@fontsource-variable/ibm-plex-sans';
 import { createRoot } from 'react-dom/client';
-import { begin } from './api/early';
 import { App, pages } from './App';
 import { scriptOf, scripts } from './sheets/scripts';
 
-const opens = /^\/jobs\/([0-9a-f-]{36})\/([a-z-]+)/.exec(window.location.pathname);
+const opens = /^\/jobs\/[^/]+\/([a-z-]+)/.exec(window.location.pathname);
 if (opens) {
-  const [, job, sheet] = opens;
-  begin(job, sheet);
   void pages.job();
-  const script = scriptOf[sheet];
+  const script = scriptOf[opens[1]];
   if (script) void scripts[script]();
 }
 const root = document.getElementById('root');

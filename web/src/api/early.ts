@@ -1,45 +1,34 @@
-import { api, ask, type Of } from './client';
+import type { Of } from './client';
 
-// What a page that opens on a job needs first is asked for at once, beside its scripts, and not
-// one after the other.
+// What a page that opens on a job needs first was asked for at once, beside its scripts
+// (public/begin.js), and not one after the other.
 
 interface Early {
   me: Of<'Me'>;
   terms: Of<'Terms'>;
-  job: Of<'JobAnswer'>;
+  jobAnswer: Of<'JobAnswer'>;
   circuits: Of<'CircuitsSheet'>;
   supply: Of<'SupplySheet'>;
 }
 
-const coming: { [K in keyof Early]?: Promise<Early[K] | undefined> } = {};
-let of = '';
-let until = 0;
-const fresh = 5000;
+type Coming = { [K in keyof Early]?: Promise<Early[K] | undefined> } & { job: string; until: number };
 
-function may<T>(call: Promise<T>) {
-  return call.catch(() => undefined);
-}
-
-/** Asks for what a sheet of a job needs first. What fails is asked for again by whoever needs it. */
-export function begin(job: string, sheet: string) {
-  const path = { params: { path: { id: job } } };
-  of = job;
-  until = Date.now() + fresh;
-  coming.me = may(ask(api.GET('/api/session')));
-  coming.job = may(ask(api.GET('/api/jobs/{id}', path)));
-  coming.terms = may(ask(api.GET('/api/terms', { params: { query: { job } } })));
-  if (['circuits', 'board', 'supply'].includes(sheet)) coming.circuits = may(ask(api.GET('/api/jobs/{id}/circuits', path)));
-  if (sheet === 'supply') coming.supply = may(ask(api.GET('/api/jobs/{id}/supply', path)));
+declare global {
+  interface Window {
+    arveltEarly?: Coming;
+  }
 }
 
 /** What was asked for early, once and for a moment: undefined where it was not, or failed. */
-export async function early<K extends keyof Early>(what: K, job = of): Promise<Early[K] | undefined> {
-  const came = job === of && Date.now() < until ? coming[what] : undefined;
+export async function early<K extends keyof Early>(what: K, job?: string): Promise<Early[K] | undefined> {
+  const coming = window.arveltEarly;
+  if (!coming || Date.now() > coming.until || (job && job !== coming.job)) return undefined;
+  const came = coming[what];
   coming[what] = undefined;
   return (await came) as Early[K] | undefined;
 }
 
 /** Nothing that was asked for early holds any more: something was changed. */
 export const endEarly = () => {
-  until = 0;
+  window.arveltEarly = undefined;
 };

@@ -102,7 +102,7 @@ export function useJobs(q: string) {
 }
 
 export const readJob = (id: string) =>
-  reading(`job:${id}`, async () => whole((await early('job', id)) ?? (await ask(api.GET('/api/jobs/{id}', params(id))))));
+  reading(`job:${id}`, async () => whole((await early('jobAnswer', id)) ?? (await ask(api.GET('/api/jobs/{id}', params(id))))));
 
 // What is computed of a job and read by itself.
 function sheet<T>(name: string, read: (id: string) => Promise<T>) {

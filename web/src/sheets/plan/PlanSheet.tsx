@@ -5,6 +5,7 @@ import type { Of } from '../../api/client';
 import { usePart } from '../../api/part';
 import { BareField, NumberInput } from '../../parts/fields';
 import { figure } from '../../parts/figure';
+import { useGrowing } from '../../parts/growing';
 import { Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
@@ -108,6 +109,7 @@ export function PlanSheet({ job, j }: SheetProps) {
     const { value, set } = now.current;
     set('tasks', { ...value.tasks, [id]: { ...(value.tasks[id] ?? nobody), ...next } });
   }, []);
+  const drawn = useGrowing(tasks.length);
   const commit = useCallback(() => now.current.commit(), []);
   let stage = '';
   return (
@@ -162,7 +164,7 @@ export function PlanSheet({ job, j }: SheetProps) {
               </tr>
             </thead>
             <tbody>
-              {tasks.map((t) => {
+              {tasks.slice(0, drawn).map((t) => {
                 const first = t.stage !== stage;
                 stage = t.stage;
                 return [
