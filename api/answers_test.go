@@ -2,6 +2,7 @@ package api_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"io"
 	"net/http"
 	"strings"
@@ -76,9 +77,11 @@ func TestAWriteIsAnsweredWithWhatDiffers(t *testing.T) {
 	status, bytes, _ := jana.wire("GET", "/api/jobs/"+v.Id, nil, "Job-Tag", now.Tag)
 	assert.Equal(t, 200, status)
 	assert.Less(t, bytes, 1000)
+	_, whole, _ := jana.wire("GET", "/api/jobs/"+v.Id, nil)
 	status, bytes, _ = jana.wire("POST", "/api/jobs/"+v.Id+"/records", reads("", "continuity-bond", "Ω", 0.03), "Job-Tag", now.Tag)
 	assert.Equal(t, 200, status)
 	assert.Less(t, bytes, 5000)
+	t.Logf("a reading: %d bytes as it is, %d on the line; the whole job %d and %d", len(a.text), bytes, len(had.text), whole)
 
 	// A tag that nobody has, or that of another job: the whole job.
 	for _, tag := range []string{"", uuid.NewString(), jana.job("PW-2037").Tag, strings.Repeat("x", 900)} {
@@ -115,4 +118,34 @@ func TestASheetIsSentOnceWhileItIsSo(t *testing.T) {
 	require.Equal(t, 200, jana.part(jana.job("PW-2052"), "circuits/"+c.ID, c).status)
 	status, _, _ = jana.wire("GET", "/api/jobs/"+v.Id+"/circuits", nil, "If-None-Match", h.Get("ETag"))
 	assert.Equal(t, 200, status)
+}
+
+// A commit that the database does not answer is said to be not known, never not saved; the same
+// write under the same key settles it.
+func TestALostAnswerIsToldAsNotKnown(t *testing.T) {
+	w := serve(t)
+	c := w.as("tobias")
+	v := c.job("PW-2046")
+	ctx := t.Context()
+	for _, sql := range []string{
+		`CREATE FUNCTION breaks() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN PERFORM pg_terminate_backend(pg_backend_pid());
+			RETURN NULL; END $$`,
+		`CREATE CONSTRAINT TRIGGER breaks AFTER UPDATE ON job_part DEFERRABLE INITIALLY DEFERRED FOR EACH ROW EXECUTE FUNCTION breaks()`} {
+		_, err := w.st.Pool.Exec(ctx, sql)
+		require.NoError(t, err)
+	}
+	site := v.View.Job.Site
+	site.Town = "Elsewhere"
+	key := uuid.NewString()
+	save := func() answer {
+		return c.do("PUT", fmt.Sprintf("/api/jobs/%s/parts?part=site&base=%d", v.Id, v.Versions["site"]), site, "Idempotency-Key", key)
+	}
+	a := save()
+	assert.Equal(t, 503, a.status, a.text)
+	assert.Contains(t, a.problem(t).Title, "It is not known whether this was saved")
+	_, err := w.st.Pool.Exec(ctx, `DROP TRIGGER breaks ON job_part`)
+	require.NoError(t, err)
+	assert.Equal(t, 200, save().status)
+	assert.Equal(t, 200, save().status, "answered, not done again")
+	assert.Equal(t, v.Versions["site"]+1, c.job("PW-2046").Versions["site"])
 }
