@@ -11,9 +11,9 @@ import (
 	"arvelt/e2e/browser"
 )
 
-// In a cellar without signal a person locks off, reads three dead tests and takes a picture, closes
-// the page and comes back up: all of it is on record once, with the times at which it happened and
-// in that order. Another person on the same phone sees none of it and sends none of it.
+// In a cellar without signal a person locks off, reads three dead tests, takes a tick back and
+// takes a picture, closes the page and comes back up: all of it is on record once, with the times
+// at which it happened and in that order. Another person on the same phone sees none of it and sends none of it.
 func TestWhatIsRecordedInACellarIsKept(t *testing.T) {
 	s := start(t)
 	p := s.person("Jana Okell")
@@ -46,10 +46,13 @@ func TestWhatIsRecordedInACellarIsKept(t *testing.T) {
 	p.Until("the answer to be kept", `document.querySelectorAll('[data-kept-reading]').length === 2`)
 	p.read("480", true)
 	p.Until("the reading to be kept", `document.querySelectorAll('[data-kept-reading]').length === 3`)
+	p.sheet(id, "second-fix")
+	p.Click(`[data-tick="c1-label"]`) // a step that was ticked too early is taken back
+	p.Has("[data-kept-tick]")
 	p.sheet(id, "first-fix")
 	p.Upload(`[data-photos="c1-photo"]`, picture(t))
 	p.Has("[data-kept-picture]")
-	p.See("4 records wait here for a connection")
+	p.See("5 records wait here for a connection")
 	p.Press("Show them")
 	p.See("padlock 9")
 	assert.Len(t, s.job(ref).Records, was, "nothing went out yet")
@@ -88,7 +91,7 @@ func TestWhatIsRecordedInACellarIsKept(t *testing.T) {
 	}
 	require.Len(t, photos, 1, "once")
 	assert.True(t, photos[0].At.Before(photos[0].ReceivedAt), "when it was taken")
-	require.Len(t, made, 4, "each once")
+	require.Len(t, made, 5, "each once")
 	kinds := []install.RecordKind{}
 	for i, r := range made {
 		kinds = append(kinds, r.Kind)
@@ -98,7 +101,7 @@ func TestWhatIsRecordedInACellarIsKept(t *testing.T) {
 		assert.Equal(t, made[0].Seq+int64(i), r.Seq)
 		assert.Equal(t, "Jana Okell", r.By)
 	}
-	assert.Equal(t, []install.RecordKind{install.Isolation, install.Reading, install.Reading, install.Reading}, kinds)
+	assert.Equal(t, []install.RecordKind{install.Isolation, install.Reading, install.Reading, install.Reading, install.Tick}, kinds)
 	assert.Equal(t, []string{"ze", "earth-back", "insulation-ln"}, []string{made[1].Subject, made[2].Subject, made[3].Subject})
 	assert.InDelta(t, 480, *made[3].Value, 0)
 	p.See("Proved dead by you")

@@ -14,5 +14,14 @@ if (root) createRoot(root).render(<App />);
 
 // The page opens without a connection too, once what it first needed is there.
 const afterOpening = 4000;
-if (import.meta.env.PROD && 'serviceWorker' in navigator)
-  window.setTimeout(() => void navigator.serviceWorker.register('/sw.js').catch(() => {}), afterOpening);
+const keeper = import.meta.env.PROD ? navigator.serviceWorker : undefined;
+if (keeper) window.setTimeout(() => void keeper.register('/sw.js').catch(() => {}), afterOpening);
+
+// A page that was kept and is of an older build than the server is opened anew, once nobody types in it.
+const whileTyping = 5000;
+const typing = () => /^(INPUT|TEXTAREA|SELECT)$/.test(document.activeElement?.tagName ?? '') || !!document.querySelector('[role=dialog]');
+function renew() {
+  if (typing()) window.setTimeout(renew, whileTyping);
+  else window.location.reload();
+}
+if (keeper?.controller) keeper.addEventListener('controllerchange', renew, { once: true });
