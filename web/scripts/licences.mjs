@@ -8,9 +8,11 @@ import { fileURLToPath } from 'node:url';
 
 const web = path.join(path.dirname(fileURLToPath(import.meta.url)), '..');
 const lock = JSON.parse(fs.readFileSync(path.join(web, 'package-lock.json'), 'utf8'));
+// What the service worker is written of, though the packages are those of the build.
+const worker = ['workbox-core', 'workbox-precaching', 'workbox-routing', 'workbox-strategies'].map((name) => `node_modules/${name}`);
 const out = ['Licence texts of the scripts that the built interface contains.', ''];
 for (const [at, p] of Object.entries(lock.packages).sort(([a], [b]) => a.localeCompare(b, 'en'))) {
-  if (!at || p.dev || p.optional || p.devOptional) continue;
+  if (!at || ((p.dev || p.optional || p.devOptional) && !worker.includes(at))) continue;
   const dir = path.join(web, at);
   const about = JSON.parse(fs.readFileSync(path.join(dir, 'package.json'), 'utf8'));
   const file = fs.readdirSync(dir).find((f) => /^licen[cs]e(\.(md|txt))?$/i.test(f));
