@@ -157,11 +157,15 @@ test('an isolation is corrected with what was wrong, proved anew, and withdrawn 
   fireEvent.change(screen.getByLabelText('What was wrong with the record before'), { target: { value: 'the other switch' } });
   fireEvent.click(screen.getByRole('button', { name: 'Record' }));
   await waitFor(() =>
-    expect(sent[0].body).toMatchObject({ kind: 'isolation', supersedes: 'iso1', note: 'the other switch', provedBefore: false }),
+    expect(sent.find((s) => s.body.kind === 'isolation')?.body).toMatchObject({
+      supersedes: 'iso1',
+      note: 'the other switch',
+      provedBefore: false,
+    }),
   );
   fireEvent.click(await screen.findByRole('button', { name: 'Withdraw it' }));
   expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Withdraw the isolation' }).disabled).toBe(true);
   fireEvent.change(screen.getByLabelText('Why it proves nothing'), { target: { value: 'flat cell' } });
   fireEvent.click(screen.getByRole('button', { name: 'Withdraw the isolation' }));
-  await waitFor(() => expect(sent[1].body).toMatchObject({ kind: 'withdrawal', subject: 'iso1', note: 'flat cell' }));
+  await waitFor(() => expect(sent.at(-1)?.body).toMatchObject({ kind: 'withdrawal', subject: 'iso1', note: 'flat cell' }));
 });

@@ -85,7 +85,10 @@ test('a signed job takes what is looked after, with whether it was in order', as
   expect(keep().disabled).toBe(true);
   fireEvent.change(screen.getByLabelText('In order?'), { target: { value: 'yes' } });
   fireEvent.click(keep());
-  await waitFor(() =>
-    expect(sent[0].body).toMatchObject({ kind: 'aftercare', subject: 'storm-check', passed: true, note: 'dry, lid tight' }),
-  );
+  await waitFor(() => expect(sent.map((s) => s.body.kind)).toContain('aftercare'));
+  expect(sent.find((s) => s.body.kind === 'aftercare')?.body).toMatchObject({
+    subject: 'storm-check',
+    passed: true,
+    note: 'dry, lid tight',
+  });
 });
