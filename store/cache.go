@@ -21,7 +21,6 @@ type jobCache struct {
 
 type cachedJob struct {
 	stamp     uuid.UUID
-	version   int
 	job       install.Job
 	versions  map[string]int
 	stale     map[string]*StaleError
@@ -86,7 +85,7 @@ func (c *jobCache) keepCompany(id string, p cachedPrices) {
 // keep keeps a job as it is committed under its stamp.
 func (c *jobCache) keep(l *Loaded) {
 	if c != nil {
-		c.jobs.Set(l.ID, &cachedJob{stamp: l.stamp, version: l.Version, job: copied(&l.Job), versions: maps.Clone(l.Versions),
+		c.jobs.Set(l.ID, &cachedJob{stamp: l.stamp, job: copied(&l.Job), versions: maps.Clone(l.Versions),
 			stale: maps.Clone(l.stale), revisions: slices.Clone(l.Revisions)})
 	}
 }

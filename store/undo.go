@@ -128,7 +128,8 @@ func (s Scope) Steps(ctx context.Context, who Person, id string) (out Steps, err
 	if err != nil {
 		return out, err
 	}
-	out.Undo, out.Redo = l.step(undoOf(past, "")), l.step(redoOf(past))
+	undone := redoOf(past)
+	out.Undo, out.Redo = l.step(undoOf(past, "")), l.step(undone)
 	if out.Undo != nil && len(out.Undo.Blocked) > 0 {
 		i := slices.IndexFunc(past, func(c []pastEdit) bool {
 			return !taken(c) && !slices.ContainsFunc(c, func(e pastEdit) bool { return e.Since != nil })
@@ -138,7 +139,7 @@ func (s Scope) Steps(ctx context.Context, who Person, id string) (out Steps, err
 		}
 	}
 	if out.Redo != nil {
-		out.Redo.Title = l.titleOf(past, *redoOf(past)[0].Undoes, out.Redo.Title)
+		out.Redo.Title = l.titleOf(past, *undone[0].Undoes, out.Redo.Title)
 	}
 	return out, nil
 }

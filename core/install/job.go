@@ -451,6 +451,16 @@ func (j *Job) CircuitByID(id string) *Circuit {
 	return nil
 }
 
+// RecordByID returns the record or nil.
+func (j *Job) RecordByID(id string) *Record {
+	for i := range j.Records {
+		if j.Records[i].ID == id {
+			return &j.Records[i]
+		}
+	}
+	return nil
+}
+
 // Current returns the records of a kind that nothing supersedes, in order. Only one of
 // its own kind and subject takes the place of a record.
 func (j *Job) Current(kind RecordKind) []Record {

@@ -118,12 +118,11 @@ func supersedes(job *install.Job, r install.Record) error {
 	if r.Supersedes == "" {
 		return nil
 	}
-	i := slices.IndexFunc(job.Records, func(old install.Record) bool { return old.ID == r.Supersedes })
+	old := job.RecordByID(r.Supersedes)
 	switch {
-	case i < 0 || !isCurrent(job, job.Records[i].Kind, r.Supersedes) && job.Records[i].Kind != install.LooseEnd:
+	case old == nil || !isCurrent(job, old.Kind, r.Supersedes) && old.Kind != install.LooseEnd:
 		return &NotYetError{w.Say("What this corrects is not there any more: look at the newest.")}
-	case !r.Replaces(&job.Records[i]):
-		old := &job.Records[i]
+	case !r.Replaces(old):
 		return install.Errors{{Field: string(r.Kind) + ".supersedes", Value: r.Supersedes,
 			Accept: w.Say("a %s of the same subject; that one is a %s of %q", r.Kind, old.Kind, old.Subject)}}
 	}
@@ -192,12 +191,15 @@ func allowLockOff(job *install.Job, r install.Record) error {
 // what was wrong with it.
 func allowCorrection(job *install.Job, r install.Record) error {
 	w := job.Words
-	i := slices.IndexFunc(job.Records, func(old install.Record) bool { return r.Supersedes != "" && old.ID == r.Supersedes })
-	switch {
-	case i < 0:
+	if r.Supersedes == "" {
 		return nil
-	case !job.Records[i].IsBy(r.Who()):
-		return &NotYetError{w.Say("This isolation is %s's: only who made it corrects it.", job.Records[i].By)}
+	}
+	old := job.RecordByID(r.Supersedes)
+	switch {
+	case old == nil:
+		return nil
+	case !old.IsBy(r.Who()):
+		return &NotYetError{w.Say("This isolation is %s's: only who made it corrects it.", old.By)}
 	case strings.TrimSpace(r.Note) == "":
 		return install.Errors{{Field: "isolation.note", Value: r.Note, Accept: w.Say("what was wrong with the record that this corrects")}}
 	}
@@ -208,14 +210,14 @@ func allowCorrection(job *install.Job, r install.Record) error {
 // nothing from then on; its lock hangs until it is taken off.
 func allowWithdrawal(job *install.Job, r install.Record) error {
 	w := job.Words
-	i := slices.IndexFunc(job.Records, func(old install.Record) bool { return old.ID == r.Subject })
+	old := job.RecordByID(r.Subject)
 	switch {
-	case i < 0 || !isCurrent(job, install.Isolation, r.Subject):
+	case old == nil || !isCurrent(job, install.Isolation, r.Subject):
 		return &NotYetError{w.Say("This isolation is not there any more: look at the newest.")}
 	case job.Withdrawn(r.Subject):
 		return &NotYetError{w.Say("This isolation was withdrawn already.")}
-	case !job.Records[i].IsBy(r.Who()) && r.Role != Supervisor:
-		return &NotYetError{w.Say("This isolation is %s's: only who made it, or the supervisor, withdraws it.", job.Records[i].By)}
+	case !old.IsBy(r.Who()) && r.Role != Supervisor:
+		return &NotYetError{w.Say("This isolation is %s's: only who made it, or the supervisor, withdraws it.", old.By)}
 	}
 	return nil
 }
@@ -274,7 +276,7 @@ func shows(job *install.Job, id string) bool {
 			return true
 		}
 	}
-	return slices.ContainsFunc(job.Records, func(r install.Record) bool { return r.ID == id })
+	return job.RecordByID(id) != nil
 }
 
 // Leaves is what a record leaves undone, where that is not noted already; empty for nothing: a
@@ -291,10 +293,9 @@ func Leaves(job *install.Job, r *install.Record, tests []rulebook.Test) string {
 			}
 		}
 	case install.Withdrawal:
-		i := slices.IndexFunc(job.Records, func(old install.Record) bool { return old.ID == r.Subject })
-		if i >= 0 && workedUnder(job, &job.Records[i]) {
+		if old := job.RecordByID(r.Subject); old != nil && workedUnder(job, old) {
 			left = w.Say("%s: an isolation was withdrawn; look again at what was done under it, and prove it dead anew: %s",
-				job.Records[i].Source, r.Note)
+				old.Source, r.Note)
 		}
 	case install.LookedAfter:
 		if r.Passed != nil && !*r.Passed {
