@@ -1,6 +1,7 @@
 package api_test
 
 import (
+	"bufio"
 	"bytes"
 	"context"
 	"encoding/json"
@@ -240,4 +241,72 @@ func opened(b *testing.B, st *store.Store, person string) (router *gin.Engine, u
 	require.NoError(b, err)
 	res.Body.Close()
 	return router, srv.URL, res.Cookies()[0].String()
+}
+
+// BenchmarkOpenPages measures an edit of a company of 500 and of 50,000 jobs whose list 100 people have
+// open: each is told of it and asks for its first page again, at most every three seconds, as the page does.
+func BenchmarkOpenPages(b *testing.B) {
+	const pages, again = 100, 3 * time.Second
+	ctx := context.Background()
+	for _, jobs := range []int{500, 50_000} {
+		b.Run(fmt.Sprint(jobs), func(b *testing.B) {
+			st := storetest.Open(b, demonstrated.URL(b))
+			people, err := st.DemoPeople(ctx)
+			require.NoError(b, err)
+			scope := st.For(people[0].CompanyID)
+			id, err := scope.JobID(ctx, "PW-2044")
+			require.NoError(b, err)
+			storetest.Jobs(b, st, id, jobs)
+			_, url, cookie := opened(b, st, people[0].ID)
+			transport := &http.Transport{MaxIdleConnsPerHost: pages}
+			send := func(method, path, body string, n int) *http.Response {
+				req, err := http.NewRequestWithContext(b.Context(), method, url+path, strings.NewReader(body))
+				require.NoError(b, err)
+				req.Header.Set("Cookie", cookie)
+				req.Header.Set("Idempotency-Key", fmt.Sprintf("open-pages-%06d", n))
+				res, err := transport.RoundTrip(req)
+				if err != nil {
+					return nil // the benchmark is over
+				}
+				return res
+			}
+			for range pages {
+				events := send("GET", "/api/events", "", 0)
+				go func() {
+					defer events.Body.Close()
+					var last time.Time
+					for lines := bufio.NewScanner(events.Body); lines.Scan(); {
+						if strings.HasPrefix(lines.Text(), "data:") && time.Since(last) > again {
+							last = time.Now()
+							if list := send("GET", "/api/jobs", "", 0); list != nil {
+								_, _ = io.Copy(io.Discard, list.Body)
+								list.Body.Close()
+							}
+						}
+					}
+				}()
+			}
+			l, err := scope.Job(ctx, people[0], id)
+			require.NoError(b, err)
+			room := l.Job.Rooms[1]
+			version := l.Versions["rooms/"+room.ID]
+			var edits []float64
+			for b.Loop() {
+				room.Points[0].Count = 1 + version%9
+				body, err := json.Marshal(room)
+				require.NoError(b, err)
+				at := time.Now()
+				res := send("PUT", fmt.Sprintf("/api/jobs/%s/parts?part=rooms/%s&base=%d", id, room.ID, version), string(body), version)
+				require.Equal(b, http.StatusOK, res.StatusCode)
+				_, err = io.Copy(io.Discard, res.Body)
+				require.NoError(b, err)
+				res.Body.Close()
+				edits = append(edits, time.Since(at).Seconds()*1e3)
+				version++
+			}
+			slices.Sort(edits)
+			b.ReportMetric(edits[len(edits)/2], "edit-ms")
+			transport.CloseIdleConnections()
+		})
+	}
 }

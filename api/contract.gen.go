@@ -30,6 +30,30 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
+// Defines values for LeftWhat.
+const (
+	LeftWhatPart   LeftWhat = "part"
+	LeftWhatPhoto  LeftWhat = "photo"
+	LeftWhatRecord LeftWhat = "record"
+	LeftWhatWalk   LeftWhat = "walk"
+)
+
+// Valid indicates whether the value is a known member of the LeftWhat enum.
+func (e LeftWhat) Valid() bool {
+	switch e {
+	case LeftWhatPart:
+		return true
+	case LeftWhatPhoto:
+		return true
+	case LeftWhatRecord:
+		return true
+	case LeftWhatWalk:
+		return true
+	default:
+		return false
+	}
+}
+
 // Authorised defines model for Authorised.
 type Authorised = install.Authorised
 
@@ -118,6 +142,15 @@ type CircuitSummary = rulebook.Summary
 // CircuitsSheet defines model for CircuitsSheet.
 type CircuitsSheet struct {
 	Report Report `json:"report"`
+}
+
+// Colleague defines model for Colleague.
+type Colleague struct {
+	Email    string `json:"email"`
+	Id       string `json:"id"`
+	Name     string `json:"name"`
+	Role     string `json:"role"`
+	Sessions int    `json:"sessions"`
 }
 
 // Colour defines model for Colour.
@@ -331,6 +364,25 @@ type KeyName = rulebook.KeyName
 // Kind defines model for Kind.
 type Kind = install.Kind
 
+// Left defines model for Left.
+type Left struct {
+	// Body the record, the line of the walk or the part as it was sent; null for a photo
+	Body     interface{} `json:"body"`
+	HandedAt time.Time   `json:"handedAt"`
+	Id       string      `json:"id"`
+	JobId    string      `json:"jobId"`
+
+	// OccurredAt when it was made by the server's clock; of a change of a part or a line of the walk when it was handed in
+	OccurredAt time.Time `json:"occurredAt"`
+	Person     string    `json:"person"`
+	PersonId   string    `json:"personId"`
+	Ref        string    `json:"ref"`
+	What       LeftWhat  `json:"what"`
+}
+
+// LeftWhat defines model for Left.What.
+type LeftWhat string
+
 // Leg defines model for Leg.
 type Leg = install.Leg
 
@@ -529,7 +581,14 @@ type PriceRange = survey.Price
 
 // Problem defines model for Problem.
 type Problem struct {
-	Detail *string       `json:"detail,omitempty"`
+	Detail *string `json:"detail,omitempty"`
+
+	// Ended on 401, where somebody else ended the session: what waits on the device is handed in
+	Ended *struct {
+		At       time.Time `json:"at"`
+		By       string    `json:"by"`
+		PersonId string    `json:"personId"`
+	} `json:"ended,omitempty"`
 	Fields *[]FieldError `json:"fields,omitempty"`
 
 	// Mine on 409, the part as it was sent
@@ -1038,6 +1097,31 @@ type WhatIfParams struct {
 	Part string `form:"part" json:"part"`
 }
 
+// HandInParams defines parameters for HandIn.
+type HandInParams struct {
+	// Path where it would have been sent
+	Path string `form:"path" json:"path"`
+
+	// Seq the device's count when it was made
+	Seq *int `form:"seq,omitempty" json:"seq,omitempty"`
+
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key        `json:"Idempotency-Key"`
+	DeviceTime     *time.Time `json:"Device-Time,omitempty"`
+}
+
+// DecideLeftJSONBody defines parameters for DecideLeft.
+type DecideLeftJSONBody struct {
+	Reason *string `json:"reason,omitempty"`
+	Take   bool    `json:"take"`
+}
+
+// DecideLeftParams defines parameters for DecideLeft.
+type DecideLeftParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
 // TermsParams defines parameters for Terms.
 type TermsParams struct {
 	// Practice iec230 (default) or split120
@@ -1085,6 +1169,9 @@ type WalkJSONRequestBody = WalkText
 
 // WhatIfJSONRequestBody defines body for WhatIf for application/json ContentType.
 type WhatIfJSONRequestBody = WhatIfJSONBody
+
+// DecideLeftJSONRequestBody defines body for DecideLeft for application/json ContentType.
+type DecideLeftJSONRequestBody DecideLeftJSONBody
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
@@ -1264,6 +1351,21 @@ type ServerInterface interface {
 	// WhatIf Compute the job with one part changed, and keep nothing
 	// (POST /api/jobs/{id}/what-if)
 	WhatIf(c *gin.Context, id Id, params WhatIfParams)
+	// Left Writes that wait for decision as the session of who made them was ended; for the owner and the supervisor
+	// (GET /api/left)
+	Left(c *gin.Context)
+	// HandIn Hand in a write that waited on a device when its session was ended by somebody else; the ended session is the proof of whose it is
+	// (POST /api/left)
+	HandIn(c *gin.Context, params HandInParams)
+	// DecideLeft Take a write over in the name of who made it, or set it aside for a reason
+	// (POST /api/left/{id})
+	DecideLeft(c *gin.Context, id Id, params DecideLeftParams)
+	// People The people of the company and how many sessions each has; for the owner and the supervisor
+	// (GET /api/people)
+	People(c *gin.Context)
+	// EndSessions End another person's sessions on every device; what these still hold is handed in for decision
+	// (DELETE /api/people/{id}/sessions)
+	EndSessions(c *gin.Context, id Id)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(c *gin.Context)
@@ -2644,6 +2746,187 @@ func (siw *ServerInterfaceWrapper) WhatIf(c *gin.Context) {
 	siw.Handler.WhatIf(c, id, params)
 }
 
+// Left operation middleware
+func (siw *ServerInterfaceWrapper) Left(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Left(c)
+}
+
+// HandIn operation middleware
+func (siw *ServerInterfaceWrapper) HandIn(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params HandInParams
+
+	// ------------- Required query parameter "path" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "path", c.Request.URL.Query(), &params.Path, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter path: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "seq" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "seq", c.Request.URL.Query(), &params.Seq, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter seq: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional header parameter "Device-Time" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Device-Time")]; found {
+		var DeviceTime time.Time
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Device-Time, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Device-Time", valueList[0], &DeviceTime, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "date-time"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Device-Time: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.DeviceTime = &DeviceTime
+
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.HandIn(c, params)
+}
+
+// DecideLeft operation middleware
+func (siw *ServerInterfaceWrapper) DecideLeft(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DecideLeftParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DecideLeft(c, id, params)
+}
+
+// People operation middleware
+func (siw *ServerInterfaceWrapper) People(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.People(c)
+}
+
+// EndSessions operation middleware
+func (siw *ServerInterfaceWrapper) EndSessions(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndSessions(c, id)
+}
+
 // SignOut operation middleware
 func (siw *ServerInterfaceWrapper) SignOut(c *gin.Context) {
 
@@ -2800,6 +3083,11 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/api/session", wrapper.SignOut)
 	router.GET(options.BaseURL+"/api/session", wrapper.WhoAmI)
 	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)
+	router.GET(options.BaseURL+"/api/people", wrapper.People)
+	router.DELETE(options.BaseURL+"/api/people/:id/sessions", wrapper.EndSessions)
+	router.GET(options.BaseURL+"/api/left", wrapper.Left)
+	router.POST(options.BaseURL+"/api/left", wrapper.HandIn)
+	router.POST(options.BaseURL+"/api/left/:id", wrapper.DecideLeft)
 	router.GET(options.BaseURL+"/api/demo", wrapper.DemoPeople)
 	router.POST(options.BaseURL+"/api/demo", wrapper.DemoSignIn)
 	router.GET(options.BaseURL+"/api/terms", wrapper.Terms)

@@ -24,6 +24,11 @@ type BadRequest struct{ Why string }
 
 func (e *BadRequest) Error() string { return e.Why }
 
+// Forbidden says who may do what somebody else wanted to.
+type Forbidden struct{ Why string }
+
+func (e *Forbidden) Error() string { return e.Why }
+
 var errSignedOut = errors.New("nobody is signed in, or the session has expired: sign in again; what you typed is kept")
 
 func problem(c *gin.Context, p Problem) {
@@ -48,6 +53,7 @@ func problemOf(err error) Problem {
 		fields   install.Errors
 		stale    *store.StaleError
 		role     *proving.RoleError
+		others   *Forbidden
 		notYet   *proving.NotYetError
 		frozen   *store.FrozenError
 		taken    *store.RefTakenError
@@ -82,7 +88,7 @@ func problemOf(err error) Problem {
 			Title: "It is not known whether this was saved: the database did not answer. Sent again under the same key it is saved once."}
 	case errors.Is(err, errSignedOut):
 		return p(http.StatusUnauthorized)
-	case errors.As(err, &role):
+	case errors.As(err, &role), errors.As(err, &others):
 		return p(http.StatusForbidden)
 	case errors.As(err, &notYet), errors.As(err, &frozen), errors.As(err, &taken), errors.As(err, &key),
 		errors.As(err, &nothing), errors.As(err, &practice):

@@ -51,6 +51,7 @@ type Server struct {
 	stop     context.CancelFunc
 	done     sync.WaitGroup
 	courier  *courier
+	router   http.Handler // once it is made; what was left on a device goes the way of every write
 }
 
 var _ ServerInterface = (*Server)(nil)
@@ -124,6 +125,7 @@ func (s *Server) Router() *gin.Engine {
 	r.NoMethod(func(c *gin.Context) {
 		problem(c, Problem{Status: http.StatusMethodNotAllowed, Title: c.Request.Method + " is not offered at " + c.Request.URL.Path + "."})
 	})
+	s.router = r
 	return r
 }
 
@@ -255,6 +257,9 @@ func (s *Server) recover(c *gin.Context) {
 // open are the routes that need nobody signed in.
 var open = map[string]bool{"/api/session": true, "/api/demo": true}
 
+// handInPath takes what an ended session left.
+const handInPath = "/api/left"
+
 const personKey = "person"
 
 // guard sets the headers of every answer, bounds the body, refuses writes from
@@ -277,7 +282,7 @@ func (s *Server) guard(c *gin.Context) {
 		most := int64(maxBody)
 		if c.FullPath() == "/api/jobs/import" {
 			most = handover.MaxFile
-		} else if strings.HasSuffix(c.FullPath(), "/photos") {
+		} else if strings.HasSuffix(c.FullPath(), "/photos") || c.FullPath() == handInPath {
 			most = picture.MaxBytes
 		}
 		if c.Request.ContentLength > most {
@@ -289,14 +294,23 @@ func (s *Server) guard(c *gin.Context) {
 	if c.FullPath() == "" || c.FullPath() == "/healthz" {
 		return
 	}
+	if who, ok := c.Request.Context().Value(inNameOf{}).(store.Person); ok {
+		c.Set(personKey, who)
+		fingerprint(c)
+		return
+	}
 	if err := s.loadSession(c); err != nil {
 		fail(c, err)
 		return
 	}
-	if open[c.FullPath()] {
+	if open[c.FullPath()] || c.FullPath() == handInPath && c.Request.Method == http.MethodPost {
 		return
 	}
 	who, err := s.person(c)
+	if errors.Is(err, errSignedOut) {
+		s.signedOut(c)
+		return
+	}
 	if err != nil {
 		fail(c, err)
 		return

@@ -117,6 +117,10 @@ func (s *Server) answerMe(c *gin.Context, p store.Person) {
 // WhoAmI answers who is signed in.
 func (s *Server) WhoAmI(c *gin.Context) {
 	p, err := s.person(c)
+	if errors.Is(err, errSignedOut) {
+		s.signedOut(c)
+		return
+	}
 	if err != nil {
 		fail(c, err)
 		return

@@ -172,3 +172,54 @@ func TestADraftIsItsOwners(t *testing.T) {
 	p.Saved()
 	assert.Contains(t, s.job(ref).Site.Access, typed)
 }
+
+// The supervisor ends the sessions of somebody whose phone is without signal. Once it has one, what
+// it kept goes to the supervisor, who sees it come in, takes one over and sets the other aside.
+func TestAnEndedSessionsQueueIsDecided(t *testing.T) {
+	s := start(t)
+	p := s.person("Jana Okell")
+	p.Size(390, 844)
+	const ref = "PW-2037"
+	p.open(ref, "second-fix")
+	was := len(s.job(ref).Records)
+	p.Offline(true)
+	for _, note := range []string{"lid left off the joint box", "never mind this one"} {
+		p.Type(`input[name="loose"]`, note)
+		p.Press("Write it down")
+		p.See("here for a connection")
+	}
+	p.See("2 records wait here for a connection")
+
+	boss := s.person("Tobias Marrick")
+	boss.Open("/company")
+	row := `[data-person="Jana Okell"]`
+	boss.Press("End the sessions", row)
+	boss.Press("End them", row)
+	boss.Until("her sessions to be ended", `document.querySelector('`+row+`').innerText.includes('0 devices')`)
+	boss.Open("/")
+	boss.See("Start a job")
+	boss.Gone("left on devices")
+
+	p.Offline(false)
+	p.See("Tobias Marrick ended this session")
+	p.See("2 entries that waited here have gone to the supervisor for decision")
+	var left int
+	p.Eval(`Object.keys(localStorage).filter(k => k.startsWith('arvelt:records:')).length`, &left)
+	assert.Zero(t, left)
+
+	boss.See("2 entries left on devices wait for your decision") // told, not asked for
+	boss.Open("/company")
+	boss.Press("Take it over", "#left li")
+	boss.Gone("lid left off the joint box")
+	boss.Press("Set it aside", "#left li")
+	boss.Type(`#left input`, "a slip")
+	boss.Press("Set it aside", "#left li [data-why]")
+	boss.Gone("Left on devices")
+	records := s.job(ref).Records
+	require.Len(t, records, was+1)
+	assert.Equal(t, "Jana Okell", records[was].By)
+	assert.Equal(t, "lid left off the joint box", records[was].Note)
+	boss.Open("/")
+	boss.See("Start a job")
+	boss.Gone("wait for your decision")
+}

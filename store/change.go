@@ -39,10 +39,7 @@ func (s Scope) Change(ctx context.Context, who Person, id, key string, apply fun
 	if !l.claimed {
 		_, err = s.claimed(ctx, tx, who, key, about(ctx, "job "+id))
 	} else if err = apply(l); err == nil {
-		var batch *pgx.Batch
-		if batch, err = s.write(l); err == nil {
-			err = tx.SendBatch(ctx, batch).Close()
-		}
+		err = s.save(ctx, tx, l)
 	}
 	if err != nil {
 		return nil, err
@@ -80,8 +77,24 @@ func commit(ctx context.Context, tx pgx.Tx) error {
 	return &UnsureError{err}
 }
 
-// write queues what was touched, added and removed, the audit and the job's
-// standing.
+// save writes what was changed, and then where the job stands, which is worked out while the
+// database writes the first: the two need nothing of each other.
+func (s Scope) save(ctx context.Context, tx pgx.Tx, l *Loaded) error {
+	batch, err := s.write(l)
+	if err != nil {
+		return err
+	}
+	written := make(chan error, 1)
+	go func() { written <- tx.SendBatch(ctx, batch).Close() }()
+	standing := &pgx.Batch{}
+	err = s.stand(standing, l)
+	if err := cmp.Or(<-written, err); err != nil {
+		return err
+	}
+	return tx.SendBatch(ctx, standing).Close()
+}
+
+// write queues what was touched, added and removed, and the audit.
 func (s Scope) write(l *Loaded) (*pgx.Batch, error) {
 	j := &l.Job
 	batch := &pgx.Batch{}
@@ -139,7 +152,7 @@ func (s Scope) write(l *Loaded) (*pgx.Batch, error) {
 			s.CompanyID, l.ID, seal.Revision, seal, file.Bytes())
 		l.Revisions = append(l.Revisions, seal.Revision)
 	}
-	return batch, s.stand(batch, l)
+	return batch, nil
 }
 
 // stand writes where the job stands, for the list, and tells the browsers.
@@ -196,11 +209,15 @@ func names(j *install.Job) []string {
 // audit writes who changed what, with how the part was: copied in the database,
 // before the part is written.
 func (s Scope) audit(batch *pgx.Batch, l *Loaded, part, what, title string, from int) {
+	by := l.Who.Name
+	if l.Who.Through != "" {
+		by = l.Job.Words.Say("%s, taken over by %s", by, l.Who.Through)
+	}
 	batch.Queue(`INSERT INTO edit (company_id, job_id, at, person_id, by_name, part, what, from_version, to_version, before, undone,
 			command, title, undoes)
 		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, (SELECT body FROM job_part WHERE job_id = $2 AND company_id = $1 AND part = $6), $10,
 			$11, $12, $13)`,
-		s.CompanyID, l.ID, l.Now, l.Who.ID, l.Who.Name, part, what, from, from+1, l.undoing, l.command, cmp.Or(l.title, title),
+		s.CompanyID, l.ID, l.Now, l.Who.ID, by, part, what, from, from+1, l.undoing, l.command, cmp.Or(l.title, title),
 		l.undoes)
 }
 

@@ -593,11 +593,7 @@ func (s Scope) Create(ctx context.Context, who Person, key string, job install.J
 		for i := range job.Rooms {
 			l.touched["rooms/"+job.Rooms[i].ID] = "started room"
 		}
-		batch, err := s.write(l)
-		if err != nil {
-			return err
-		}
-		return tx.SendBatch(ctx, batch).Close()
+		return s.save(ctx, tx, l)
 	})
 	if err != nil {
 		return nil, err

@@ -15,18 +15,7 @@ import (
 func BenchmarkList(b *testing.B) {
 	for _, jobs := range []int{500, 50_000} {
 		f := newFirm(b, storetest.New(b), "f")
-		_, err := f.Pool.Exec(ctx, `INSERT INTO job (company_id, ref, title, kind, practice, edition, version, customer, town, address, stage,
-			updated_at) SELECT company_id, 'G-' || lpad(n::text, 6, '0'), 'House ' || n, kind, practice, edition, 1, 'Customer ' || n % 900,
-			'Town ' || n % 40, n || ' Ropewalk ' || n % 10, 'design', now() - n * interval '1 minute' FROM job,
-			generate_series(1, $1) AS n WHERE job.id = $2`, jobs, f.job)
-		require.NoError(b, err)
-		_, err = f.Pool.Exec(ctx, `INSERT INTO job_find SELECT id, company_id, lower(concat_ws(' ', ref, title, customer, address, town, stage,
-			kind)) FROM job ON CONFLICT DO NOTHING`)
-		require.NoError(b, err)
-		_, err = f.Pool.Exec(ctx, `UPDATE company SET jobs = $1`, jobs+1)
-		require.NoError(b, err)
-		_, err = f.Pool.Exec(ctx, `VACUUM ANALYZE job, job_find`)
-		require.NoError(b, err)
+		storetest.Jobs(b, f.Store, f.job, jobs)
 		find := func(q string, want int) func(*testing.B) {
 			return func(b *testing.B) {
 				for b.Loop() {

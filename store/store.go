@@ -134,6 +134,8 @@ type Person struct {
 	Email     string
 	Role      string
 	Hash      string
+	// Through is who took over what the person had left on a device; empty where they act themselves.
+	Through string `db:"-"`
 }
 
 const personColumns = `id::text, company_id::text, name, email, role, password_hash`
@@ -355,7 +357,7 @@ func (e *KeyError) Error() string {
 // Event tells other browsers and instances what changed.
 type Event struct {
 	Company string `json:"company"`
-	What    string `json:"what"` // job, jobs, company, session
+	What    string `json:"what"` // job, jobs, company, session, left
 	ID      string `json:"id"`
 	Version int    `json:"version"`
 }

@@ -1,7 +1,7 @@
-import { localeNow, placeAt, say, speak } from './words/words';
+import { localeNow, moment, placeAt, say, speak } from './words/words';
 import { CssBaseline, ThemeProvider } from '@mui/material';
 import { QueryClientProvider } from '@tanstack/react-query';
-import { lazy, Suspense, useEffect, useMemo, useState, type ComponentType } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState, type ComponentType } from 'react';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { signedOut } from './api/client';
 import { queries, takeAlong, useEvents, useMe } from './api/job';
@@ -9,7 +9,7 @@ import { queries, takeAlong, useEvents, useMe } from './api/job';
 import './api/outbox';
 import './api/part';
 import './api/pictures';
-import { useSend } from './api/queue';
+import { handIn, useSend } from './api/queue';
 import './api/records';
 import { forgetOldReads } from './api/reading';
 import { FrameProvider } from './frame/Shell';
@@ -38,14 +38,34 @@ function Ours({ page: Page, locale }: { page: ComponentType; locale: string }) {
   return <Page key={localeNow()} />;
 }
 
+/** Why nobody is signed in any more, once it is known; what waited of a session that somebody else ended is handed in. */
+function useSignedOut() {
+  const [why, setWhy] = useState('');
+  const ended = useRef('');
+  useEffect(() => {
+    signedOut.tell = (by) => {
+      if (!by) {
+        setWhy((was) => was || say('The session has expired. What you typed is kept: sign in and go on.'));
+        return;
+      }
+      if (ended.current === by.at) return;
+      ended.current = by.at;
+      const told = say('{{by}} ended this session, {{at}}.', { by: by.by, at: moment(by.at) });
+      setWhy(told);
+      void handIn(by.personId).then((n) => {
+        if (n === 1) setWhy(`${told} ${say('1 entry that waited here has gone to the supervisor for decision.')}`);
+        if (n > 1) setWhy(`${told} ${say('{{n}} entries that waited here have gone to the supervisor for decision.', { n })}`);
+      });
+    };
+  }, []);
+  return { why, ended: ended.current ? why : '', over: () => setWhy('') };
+}
+
 function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
   const me = useMe();
   useSend(queries, me.data?.id);
-  const [expired, setExpired] = useState(false);
-  useEffect(() => {
-    signedOut.tell = () => setExpired(true);
-  }, []);
-  useEvents(!!me.data && !expired);
+  const { why, ended, over } = useSignedOut();
+  useEvents(!!me.data && !why);
   const who = me.data?.id;
   useEffect(() => {
     if (!who) return;
@@ -64,14 +84,14 @@ function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
   if (me.isPending) return <p style={{ padding: 20 }}>{say('Opening Arvelt …')}</p>;
   if (me.data) placeAt(me.data.locale, me.data.timezone);
   const enter = () => {
-    setExpired(false);
+    over();
     void queries.invalidateQueries();
   };
   if (!frame)
-    return <SignIn onDone={enter} trouble={me.error && 'status' in me.error && me.error.status !== 401 ? me.error.message : ''} />;
+    return <SignIn onDone={enter} trouble={me.error && 'status' in me.error && me.error.status !== 401 ? me.error.message : ended} />;
   return (
     <FrameProvider value={frame}>
-      {expired && <SignIn onDone={enter} over trouble={say('The session has expired. What you typed is kept: sign in and go on.')} />}
+      {why && <SignIn onDone={enter} over trouble={why} />}
       <Offline />
       <Suspense fallback={<p style={{ padding: 20 }}>{say('Opening …')}</p>}>
         <Routes>

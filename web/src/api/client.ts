@@ -19,8 +19,8 @@ export class Trouble extends Error {
   }
 }
 
-/** Called when the server says that nobody is signed in. */
-export const signedOut = { tell: () => {} };
+/** Called when the server says that nobody is signed in, and where somebody else ended the session, whose it was. */
+export const signedOut: { tell: (ended?: Of<'Problem'>['ended']) => void } = { tell: () => {} };
 
 /** Called with each answer of the server: it can be reached. */
 export const answered = { tell: () => {} };
@@ -54,7 +54,7 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
     said && typeof said === 'object' && 'title' in said
       ? said
       : { status: answer.response.status, title: say('Arvelt did not answer as expected.') };
-  if (answer.response.status === 401) signedOut.tell();
+  if (answer.response.status === 401) signedOut.tell(problem.ended);
   throw new Trouble(answer.response.status, problem);
 }
 

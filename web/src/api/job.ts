@@ -292,6 +292,7 @@ function changed(e: Changed) {
     for (const of of computed) void queries.invalidateQueries({ queryKey: [of] });
     void queries.invalidateQueries({ queryKey: ['job'] });
   }
+  if (e.what === 'left') void queries.invalidateQueries({ queryKey: ['left'] });
   if (e.what === 'desk') void queries.invalidateQueries({ queryKey: ['desk', e.id] });
   if (e.what !== 'job') return;
   listAgain();

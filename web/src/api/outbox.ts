@@ -26,30 +26,31 @@ waitsFrom((person) => {
   return Object.keys(localStorage)
     .filter((at) => at.startsWith(prefix))
     .flatMap((at) =>
-      slots
-        .read(at)
-        .filter((w) => !w.refused)
-        .map((w) => ({
+      slots.read(at).map((w) => {
+        const job = at.slice(prefix.length);
+        const line = { text: w.text, room: w.room };
+        const drop = () =>
+          slots.write(
+            at,
+            slots.read(at).filter((x) => x.key !== w.key),
+          );
+        return {
           key: w.key,
           seq: w.seq ?? 0,
           send: () =>
-            askJob(
-              api.POST('/api/jobs/{id}/walk', {
-                params: { path: { id: at.slice(prefix.length) }, header: { 'Idempotency-Key': w.key } },
-                body: { text: w.text, room: w.room },
-              }),
-            ),
-          done: () =>
-            slots.write(
-              at,
-              slots.read(at).filter((x) => x.key !== w.key),
-            ),
+            askJob(api.POST('/api/jobs/{id}/walk', { params: { path: { id: job }, header: { 'Idempotency-Key': w.key } }, body: line })),
+          done: drop,
           refuse: (why: Trouble) =>
             slots.write(
               at,
               slots.read(at).map((x) => (x.key === w.key ? { ...x, refused: why.message } : x)),
             ),
-        })),
+          refused: !!w.refused,
+          path: `/api/jobs/${job}/walk`,
+          body: () => JSON.stringify(line),
+          handed: drop,
+        };
+      }),
     );
 });
 

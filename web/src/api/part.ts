@@ -82,7 +82,7 @@ const draftsOf = (person: string) => {
 
 waitsFrom((person) =>
   draftsOf(person)
-    .filter(({ at, draft }) => !draft.refused && !direct.has(at))
+    .filter(({ at }) => !direct.has(at))
     .map(({ at, job, part, draft }) => ({
       key: draft.key as string,
       seq: draft.seq ?? 0,
@@ -99,6 +99,10 @@ waitsFrom((person) =>
         if (now && now.key === draft.key) store(job, part, { ...now, refused: why.message });
         shown.get(at)?.refused(why);
       },
+      refused: !!draft.refused,
+      path: `/api/jobs/${job}/parts?${new URLSearchParams({ part, base: String(draft.base) })}`,
+      body: () => JSON.stringify(draft.body),
+      handed: () => store(job, part, undefined),
     })),
 );
 

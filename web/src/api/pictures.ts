@@ -41,11 +41,13 @@ function drop(key: string) {
   void database?.then((db) => db.delete(table, key));
 }
 
+const pathOf = (w: Waiting) =>
+  `/api/jobs/${w.job}/photos?${new URLSearchParams({ subject: w.subject, occurredAt: w.at, device: w.device, seq: String(w.seq) })}`;
+
 async function post(w: Waiting, body: Blob): Promise<Of<'JobView'>> {
-  const about = new URLSearchParams({ subject: w.subject, occurredAt: w.at, device: w.device, seq: String(w.seq) });
   let answer: Response;
   try {
-    answer = await fetch(`/api/jobs/${w.job}/photos?${about}`, {
+    answer = await fetch(pathOf(w), {
       method: 'POST',
       headers: {
         'Content-Type': 'image/jpeg',
@@ -66,13 +68,17 @@ async function post(w: Waiting, body: Blob): Promise<Of<'JobView'>> {
 waitsFrom(async (person) => {
   await before;
   return all
-    .filter((w) => w.person === person && w.body && !w.refused)
+    .filter((w) => w.person === person && w.body)
     .map((w) => ({
       key: w.key,
       seq: w.seq ?? 0,
       send: () => post(w, w.body as Blob),
       done: () => drop(w.key),
       refuse: (why: Trouble) => put({ ...w, refused: why.message }),
+      refused: !!w.refused,
+      path: pathOf(w),
+      body: () => w.body as Blob,
+      handed: () => drop(w.key),
     }));
 });
 

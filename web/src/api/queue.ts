@@ -17,6 +17,13 @@ export interface Waits {
   done: (answer: Of<'JobView'>) => void | Promise<void>;
   /** Leaves it with why the server did not take it: it waits for a person. */
   refuse: (why: Trouble) => void | Promise<void>;
+  /** It was refused and waits for a person: it is not sent again as it is. */
+  refused?: boolean;
+  /** Where and how it is sent, for who decides about it where the person's session was ended. */
+  path: string;
+  body: () => BodyInit;
+  /** Takes it off the queue: it waits on the server for that decision. */
+  handed: () => void;
 }
 
 type Source = (person: string) => Waits[] | Promise<Waits[]>;
@@ -34,7 +41,33 @@ export function made(): Pick<Of<'Sent'>, 'device' | 'seq'> {
   return { device, seq };
 }
 
-const waiting = async (person: string) => (await Promise.all(sources.map((s) => s(person)))).flat().sort((a, b) => a.seq - b.seq);
+const held = async (person: string) => (await Promise.all(sources.map((s) => s(person)))).flat().sort((a, b) => a.seq - b.seq);
+const waiting = async (person: string) => (await held(person)).filter((w) => !w.refused);
+
+/**
+ * Hands in what a person left here whose session somebody else ended: it is decided by their
+ * supervisor. Says how much the server has now; what it does not take stays here.
+ */
+export async function handIn(person: string): Promise<number> {
+  let handed = 0;
+  for (const w of await held(person)) {
+    const about = new URLSearchParams({ path: w.path, seq: String(w.seq) });
+    const answer = await fetch(`/api/left?${about}`, {
+      method: 'POST',
+      headers: {
+        'Content-Type': 'application/octet-stream',
+        'Idempotency-Key': w.key,
+        'Device-Time': new Date().toISOString(),
+      },
+      body: w.body(),
+    }).catch(() => undefined);
+    if (answer?.ok) {
+      w.handed();
+      handed++;
+    } else if (!answer || answer.status === 401 || answer.status >= 500) break;
+  }
+  return handed;
+}
 
 const running = new Map<string, Promise<void>>();
 

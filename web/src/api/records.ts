@@ -40,16 +40,21 @@ waitsFrom((person) =>
   Object.keys(localStorage)
     .filter((slot) => slot.startsWith(`${prefix}${person}:`))
     .flatMap((slot) =>
-      slots
-        .read(slot)
-        .filter((k) => !k.refused)
-        .map((k) => ({
+      slots.read(slot).map((k) => {
+        const job = slot.slice(slot.lastIndexOf(':') + 1);
+        const drop = () => change(slot, k.key, () => undefined);
+        return {
           key: k.key,
           seq: k.record.sent?.seq ?? 0,
-          send: () => post(slot.slice(slot.lastIndexOf(':') + 1), k),
-          done: () => change(slot, k.key, () => undefined),
+          send: () => post(job, k),
+          done: drop,
           refuse: (why: Trouble) => change(slot, k.key, (was) => ({ ...was, refused: why.message })),
-        })),
+          refused: !!k.refused,
+          path: `/api/jobs/${job}/records`,
+          body: () => JSON.stringify(k.record),
+          handed: drop,
+        };
+      }),
     ),
 );
 

@@ -40,6 +40,79 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The people of the company and how many sessions each has; for the owner and the supervisor */
+        get: operations["people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End another person's sessions on every device; what these still hold is handed in for decision */
+        delete: operations["endSessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Writes that wait for decision as the session of who made them was ended; for the owner and the supervisor */
+        get: operations["left"];
+        put?: never;
+        /** Hand in a write that waited on a device when its session was ended by somebody else; the ended session is the proof of whose it is */
+        post: operations["handIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/left/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a write over in the name of who made it, or set it aside for a reason */
+        post: operations["decideLeft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -661,6 +734,13 @@ export interface components {
             };
             /** @description on 409, the part as it was sent */
             mine?: unknown;
+            /** @description on 401, where somebody else ended the session: what waits on the device is handed in */
+            ended?: {
+                personId: string;
+                by: string;
+                /** Format: date-time */
+                at: string;
+            };
         };
         Credentials: {
             email: string;
@@ -671,6 +751,31 @@ export interface components {
             name: string;
             email: string;
             role: string;
+        };
+        Colleague: {
+            id: string;
+            name: string;
+            email: string;
+            role: string;
+            sessions: number;
+        };
+        Left: {
+            id: string;
+            personId: string;
+            person: string;
+            jobId: string;
+            ref: string;
+            /** @enum {string} */
+            what: "record" | "walk" | "part" | "photo";
+            /** Format: date-time */
+            handedAt: string;
+            /**
+             * Format: date-time
+             * @description when it was made by the server's clock; of a change of a part or a line of the walk when it was handed in
+             */
+            occurredAt: string;
+            /** @description the record, the line of the walk or the part as it was sent; null for a photo */
+            body: unknown;
         };
         Me: {
             id: string;
@@ -2903,6 +3008,133 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description signed out */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description people */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Colleague"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description ended */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    left: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description writes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Left"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    handIn: {
+        parameters: {
+            query: {
+                /** @description where it would have been sent */
+                path: string;
+                /** @description the device's count when it was made */
+                seq?: number;
+            };
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+                "Device-Time"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        /** @description the body as it would have been sent */
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description kept for decision */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    decideLeft: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    take: boolean;
+                    reason?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description decided */
             204: {
                 headers: {
                     [name: string]: unknown;

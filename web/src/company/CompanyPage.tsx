@@ -6,6 +6,7 @@ import { newKey, Trouble, type Of } from '../api/client';
 import type { Part, Status } from '../api/part';
 import { get, put } from '../api/paths';
 import { saveCompany, useCompany, useTerms } from '../api/job';
+import { decides } from '../api/people';
 import { Shell, useFrame } from '../frame/Shell';
 import { LocalRules } from '../parts/LocalRules';
 import { SchoolFields } from '../parts/SchoolFields';
@@ -13,17 +14,22 @@ import { EditTable } from '../parts/EditTable';
 import { ChoiceBox, TextBox } from '../parts/fields';
 import { Fields, Heading, Quiet, Row, Section, Wrong } from '../parts/layout';
 import { SaveLine } from '../parts/SaveLine';
+import { LeftWrites } from './LeftWrites';
+import { People } from './People';
 
 type Company = Of<'Company'>;
 
 /** The company's own price and hours list, instruments and defaults. For the office. */
 export function CompanyPage() {
   const company = useCompany();
+  const { me } = useFrame();
   return (
     <Shell crumb={say('Prices, hours and instruments')}>
       <main style={{ padding: '16px 16px 60px', maxWidth: 1000, margin: '0 auto' }}>
         {company.error && <Wrong>{company.error.message}</Wrong>}
+        {decides(me) && <LeftWrites />}
         {company.data && <Lists company={company.data} />}
+        {decides(me) && <People />}
       </main>
     </Shell>
   );

@@ -4,7 +4,9 @@ import { useCallback, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { newKey, Trouble, type Of } from '../api/client';
 import { importJob, keep, queries, useJobs, usePaused } from '../api/job';
-import { Shell } from '../frame/Shell';
+import { decides } from '../api/people';
+import { LeftLine } from '../company/LeftWrites';
+import { Shell, useFrame } from '../frame/Shell';
 import { sheetName } from '../frame/sheets';
 
 import { Quiet, Row, Scroll, SheetTable, Wrong } from '../parts/layout';
@@ -14,6 +16,7 @@ import { StageLine } from './StageLine';
 
 /** The company's jobs: where each stands, what holds it and whom it waits for. For the office, and for the van before setting off. */
 export function JobsPage() {
+  const { me } = useFrame();
   const [q, setQ] = useState('');
   const [starting, setStarting] = useState(false);
   const [wrong, setWrong] = useState('');
@@ -83,6 +86,7 @@ export function JobsPage() {
             </Button>
           </span>
         </Row>
+        {decides(me) && <LeftLine />}
         {(wrong || jobs.error) && <Wrong>{wrong || jobs.error?.message}</Wrong>}
         {jobs.isPending && <p>{say('Looking …')}</p>}
         {rows?.length === 0 && <p>{q ? say('No job matches “{{q}}”.', { q }) : say('No jobs yet. Start one.')}</p>}

@@ -1,0 +1,92 @@
+import { Button, TextField } from '@mui/material';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { Of } from '../api/client';
+import { useDecide, useLeft } from '../api/people';
+import { shown } from '../parts/KeptRecords';
+import { Heading, Quiet, Row, Section, Wrong } from '../parts/layout';
+import { moment, say } from '../words/words';
+
+type Left = Of<'Left'>;
+
+/** What a write is, in words. */
+function about(w: Left): string {
+  if (w.what === 'photo') return say('A picture');
+  if (w.what === 'walk') return [say('Survey'), (w.body as { text?: string } | null)?.text].filter(Boolean).join(' · ');
+  if (w.what === 'part') return say('A change of a sheet');
+  const r = w.body as Of<'NewRecord'>;
+  return [say(r.kind), r.circuit, r.subject, r.source, r.lockTag, shown(r), r.note].filter(Boolean).join(' · ');
+}
+
+function LeftWrite({ left }: { left: Left }) {
+  const decide = useDecide();
+  const [aside, setAside] = useState(false);
+  const [reason, setReason] = useState('');
+  return (
+    <li style={{ marginBottom: 10 }}>
+      <b>{left.person}</b>, <Link to={`/jobs/${left.jobId}/survey`}>{left.ref}</Link>: {about(left)}{' '}
+      <Quiet>{moment(left.occurredAt)}</Quiet>
+      {decide.error && <Wrong>{decide.error.message}</Wrong>}
+      <Row>
+        <Button size="small" variant="contained" disabled={decide.isPending} onClick={() => decide.mutate({ id: left.id, take: true })}>
+          {say('Take it over')}
+        </Button>
+        <Button size="small" aria-expanded={aside} onClick={() => setAside(!aside)}>
+          {say('Set it aside')}
+        </Button>
+      </Row>
+      {aside && (
+        <Row style={{ marginTop: 6 }} data-why>
+          <TextField size="small" label={say('Why')} value={reason} onChange={(e) => setReason(e.target.value)} />
+          <Button
+            size="small"
+            variant="contained"
+            disabled={!reason.trim() || decide.isPending}
+            onClick={() => decide.mutate({ id: left.id, take: false, reason: reason.trim() })}
+          >
+            {say('Set it aside')}
+          </Button>
+        </Row>
+      )}
+    </li>
+  );
+}
+
+/** What waited on a device when its session was ended: taken over in the name of who made it, or set aside. */
+export function LeftWrites() {
+  const left = useLeft(true);
+  if (left.error) return <Wrong>{left.error.message}</Wrong>;
+  if (!left.data?.length) return null;
+  return (
+    <Section id="left">
+      <Heading>{say('Left on devices')}</Heading>
+      <p>
+        <Quiet>
+          {say(
+            'Their sessions were ended before these were sent. What you take over stands in the name of who made it, as of when, and is judged now.',
+          )}
+        </Quiet>
+      </p>
+      <ol style={{ paddingLeft: 20 }}>
+        {left.data.map((w) => (
+          <LeftWrite key={w.id} left={w} />
+        ))}
+      </ol>
+    </Section>
+  );
+}
+
+/** Says in one line that something waits for decision, and where. */
+export function LeftLine() {
+  const n = useLeft(true).data?.length ?? 0;
+  if (!n) return null;
+  return (
+    <p role="status">
+      <Link to="/company#left">
+        {n === 1
+          ? say('1 entry left on a device waits for your decision')
+          : say('{{n}} entries left on devices wait for your decision', { n })}
+      </Link>
+    </p>
+  );
+}
