@@ -522,6 +522,26 @@ type PEN = install.PEN
 // PartChange defines model for PartChange.
 type PartChange = store.PartChange
 
+// PartKind defines model for PartKind.
+type PartKind struct {
+	List bool `json:"list"`
+
+	// Name the part; of a list the beginning of its parts, as circuits of circuits/c1
+	Name string `json:"name"`
+
+	// Not roles that may not edit it
+	Not []string `json:"not"`
+
+	// Sheet on which it is edited
+	Sheet string `json:"sheet"`
+
+	// Stale reads that a change of it may change
+	Stale []string `json:"stale"`
+
+	// Title what it is called; empty of a list
+	Title string `json:"title"`
+}
+
 // PartsChange defines model for PartsChange.
 type PartsChange struct {
 	Parts []PartChange `json:"parts"`
@@ -863,9 +883,12 @@ type Terms struct {
 	Options     []SchoolOption `json:"options"`
 	Pairs       []string       `json:"pairs"`
 	PairsOneHot *[]string      `json:"pairsOneHot,omitempty"`
-	Patterns    []Named        `json:"patterns"`
-	PenOptions  []Named        `json:"penOptions"`
-	Places      []Named        `json:"places"`
+
+	// Parts kinds of part of a job
+	Parts      []PartKind `json:"parts"`
+	Patterns   []Named    `json:"patterns"`
+	PenOptions []Named    `json:"penOptions"`
+	Places     []Named    `json:"places"`
 
 	// Practice the family of the practice in words
 	Practice  string  `json:"practice"`

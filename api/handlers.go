@@ -202,7 +202,7 @@ func (s *Server) StartJob(c *gin.Context, params StartJobParams) {
 		return
 	}
 	job := install.Job{Format: install.Format, Ref: strings.TrimSpace(in.Ref), Title: strings.TrimSpace(in.Title),
-		Kind: install.Kind(in.Kind), Practice: practice.ID(), Edition: opening.Edition,
+		Kind: install.Kind(in.Kind), Practice: practice.ID(), Rules: install.Rules{Edition: opening.Edition},
 		Site:   install.Site{Customer: in.Customer, Address: in.Address, Town: in.Town},
 		Supply: install.Supply{DeclaredV: opening.DeclaredV, Earthing: install.Earthing(opening.Earthing)},
 		Board:  install.Board{Name: words.In(practice.Terms().Locale).Say("Board A")}, Materials: install.Materials{WastagePc: 5},

@@ -54,6 +54,7 @@ func problemOf(err error) Problem {
 		stale    *store.StaleError
 		role     *proving.RoleError
 		others   *Forbidden
+		part     *store.PartRoleError
 		notYet   *proving.NotYetError
 		frozen   *store.FrozenError
 		taken    *store.RefTakenError
@@ -88,7 +89,7 @@ func problemOf(err error) Problem {
 			Title: "It is not known whether this was saved: the database did not answer. Sent again under the same key it is saved once."}
 	case errors.Is(err, errSignedOut):
 		return p(http.StatusUnauthorized)
-	case errors.As(err, &role), errors.As(err, &others):
+	case errors.As(err, &role), errors.As(err, &others), errors.As(err, &part):
 		return p(http.StatusForbidden)
 	case errors.As(err, &notYet), errors.As(err, &frozen), errors.As(err, &taken), errors.As(err, &key),
 		errors.As(err, &nothing), errors.As(err, &practice):

@@ -70,6 +70,13 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 	}
 	out.cables(&t, words)
 	spoken := catalogue.In(t.Locale)
+	for _, k := range install.PartKinds {
+		out.Parts = append(out.Parts, PartKind{Name: k.Name, List: k.List, Title: spoken.Say(string(k.Title)), Sheet: string(k.Sheet),
+			Not: append([]string{}, k.Not...), Stale: []string{}})
+		for _, read := range k.Stale {
+			out.Parts[len(out.Parts)-1].Stale = append(out.Parts[len(out.Parts)-1].Stale, string(read))
+		}
+	}
 	for i, id := range install.AfterSubjects {
 		out.Aftercare = append(out.Aftercare, Named{Id: id, Name: spoken.Say(string(install.AfterNames[i]))})
 	}

@@ -90,7 +90,7 @@ func TestADifferenceIsSmallAndWhole(t *testing.T) {
 func TestADifferenceOfJobsLeadsFromOneToTheOther(t *testing.T) {
 	r := rand.New(rand.NewPCG(7, 11))
 	state := func() *install.Job {
-		j := &install.Job{Format: install.Format, Ref: "T-1", Practice: "iec230", Edition: "2018+A2:2022", Kind: install.Rewire,
+		j := &install.Job{Format: install.Format, Ref: "T-1", Practice: "iec230", Rules: install.Rules{Edition: "2018+A2:2022"}, Kind: install.Rewire,
 			Supply: install.Supply{DeclaredV: 230}}
 		for i := range r.IntN(6) {
 			j.Circuits = append(j.Circuits, whole.Practices["iec230"].Defaults("socket-radial"))

@@ -23,7 +23,7 @@ var now = time.Date(2026, 5, 4, 9, 0, 0, 0, time.UTC)
 func job(name string) *install.Job {
 	w := 2000.0
 	j := &install.Job{Format: install.Format, Ref: "T-1", Title: name, Kind: install.EVCharger, Practice: "iec230",
-		Edition: "2018+A2:2022", Schools: install.Schools{},
+		Rules: install.Rules{Edition: "2018+A2:2022"}, Schools: install.Schools{},
 		Site: install.Site{Customer: name, Address: "1 Test Row"}, Supply: install.Supply{DeclaredV: 230},
 		Loads: install.Loads{Items: []install.Load{{Name: name, Category: "lighting", Watts: &w, Count: 1}}},
 		Circuits: []install.Circuit{{ID: "c1", Name: name, Use: "ev", Point: install.Point{CurrentA: 32, Outdoor: true},

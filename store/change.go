@@ -100,15 +100,10 @@ func (s Scope) write(l *Loaded) (*pgx.Batch, error) {
 	batch := &pgx.Batch{}
 	l.command = uuid.NewString()
 	for part, what := range l.touched {
-		after, err := json.Marshal(partOf(j, part, false))
+		p, _ := install.PartNamed(part)
+		after, err := json.Marshal(p.Of(j))
 		if err != nil {
 			return nil, err
-		}
-		ord := 0
-		for i := range j.Circuits {
-			if part == "circuits/"+j.Circuits[i].ID {
-				ord = i
-			}
 		}
 		// A part that was taken off and is made again begins above every version that it had: nobody
 		// who read the old one overwrites the new. The job's own version counts every change.
@@ -123,7 +118,7 @@ func (s Scope) write(l *Loaded) (*pgx.Batch, error) {
 		batch.Queue(`INSERT INTO job_part (company_id, job_id, part, ord, version, body, updated_by, updated_at) VALUES ($1, $2, $3,
 			$4, $5, $6, $7, $8)
 			ON CONFLICT (job_id, part) DO UPDATE SET version = $5, body = $6, updated_by = $7, updated_at = $8`, s.CompanyID, l.ID,
-			part, ord, from+1, after, l.Who.Name, l.Now)
+			part, p.Place(j), from+1, after, l.Who.Name, l.Now)
 	}
 	for _, part := range l.removed {
 		s.audit(batch, l, part, "removed "+part, l.named(part), l.Versions[part])

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"reflect"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -278,9 +279,9 @@ func (l *Loaded) queueRest(batch *pgx.Batch, company string) {
 				return err
 			}
 			l.Versions[st.Part], l.stale[st.Part] = st.Version, st
-			if into := partOf(j, st.Part, true); into == nil {
+			if p, ok := install.PartNamed(st.Part); !ok {
 				return fmt.Errorf("part %s is not known", st.Part)
-			} else if err := json.Unmarshal(st.Body, into); err != nil {
+			} else if err := json.Unmarshal(st.Body, p.Added(j)); err != nil {
 				return fmt.Errorf("part %s: %w", st.Part, err)
 			}
 		}
@@ -307,174 +308,71 @@ func bodies[T any](rows pgx.Rows) ([]T, error) {
 	})
 }
 
-// rulesPart is the edition of the rules that a job is held to. The model has it beside its
-// parts, as a job file does.
-const rulesPart = "rules"
-
-// rules is that part: it writes through to the job.
-type rules struct {
-	Edition *string `json:"edition"`
-}
-
-// Parts are the parts that every job has, circuits beside them.
-var Parts = []string{rulesPart, "site", "supply", "board", "loads", "materials", "plan", "schools", "found", "chain",
-	"outage", "outdoor", "surge", "standby", "bench"}
-
-// partOf returns a pointer to a part of the job, nil when there is none of that
-// name. A circuit is made when add is set.
-func partOf(j *install.Job, part string, add bool) any {
-	switch part {
-	case rulesPart:
-		return &rules{&j.Edition}
-	case "site":
-		return &j.Site
-	case "supply":
-		return &j.Supply
-	case "board":
-		return &j.Board
-	case "loads":
-		return &j.Loads
-	case "materials":
-		return &j.Materials
-	case "plan":
-		return &j.Plan
-	case "schools":
-		return &j.Schools
-	case "found":
-		return &j.Found
-	case "chain":
-		return &j.Chain
-	case "outage":
-		return &j.Outage
-	case "outdoor":
-		return &j.Outdoor
-	case "surge":
-		return &j.Surge
-	case "standby":
-		return &j.Standby
-	case "bench":
-		return &j.Bench
-	}
-	if id, ok := strings.CutPrefix(part, "rooms/"); ok && id != "" {
-		if r := j.RoomByID(id); r != nil {
-			return r
-		}
-		if add {
-			j.Rooms = append(j.Rooms, install.Room{ID: id})
-			return &j.Rooms[len(j.Rooms)-1]
-		}
-	}
-	if id, ok := strings.CutPrefix(part, "circuits/"); ok && id != "" {
-		if c := j.CircuitByID(id); c != nil {
-			return c
-		}
-		if add {
-			j.Circuits = append(j.Circuits, install.Circuit{ID: id})
-			return &j.Circuits[len(j.Circuits)-1]
-		}
-	}
-	return nil
-}
-
 // SetPart decodes a part into the job and checks it against the practice's
 // terms. An unknown part is [ErrNotFound]; a wrong field [install.Errors].
 func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	if l.Job.Frozen() {
 		return frozenError(&l.Job)
 	}
-	if strings.HasPrefix(part, "circuits/") && len(l.Job.Circuits) >= 40 && l.Job.CircuitByID(part[9:]) == nil {
-		return install.Errors{{Field: "circuits", Value: "41", Accept: "at most 40 circuits"}}
+	p, err := l.part(part)
+	if err != nil {
+		return err
 	}
-	if strings.HasPrefix(part, "rooms/") && len(l.Job.Rooms) >= maxRooms && l.Job.RoomByID(part[6:]) == nil {
-		return tooManyRooms
-	}
-	if partOf(&l.Job, part, true) == nil {
-		return fmt.Errorf("part %q: %w", part, ErrNotFound)
-	}
+	into := p.Added(&l.Job)
 	if err := l.Touch(part, base, "edited "+part); err != nil {
 		return err
 	}
-	terms := whole.Practice(&l.Job).Terms()
-	var err error
-	switch p := partOf(&l.Job, part, false).(type) {
-	case *rules:
-		var given struct {
-			Edition string `json:"edition"`
-		}
-		if err = decode(body, &given, func() error { return install.EditionOK(given.Edition, terms) }); err == nil {
-			*p.Edition = given.Edition
-		}
-	case *install.Site:
-		err = decode(body, p, func() error { return p.Validate() })
-	case *install.Supply:
-		err = decode(body, p, func() error { return p.Validate(terms) })
-	case *install.Board:
-		err = decode(body, p, func() error { return p.Validate(terms) })
-	case *install.SurgePlan:
-		err = decode(body, p, func() error { return p.Validate() })
-	case *install.Standby:
-		err = decode(body, p, func() error { return p.Validate() })
-	case *install.Bench:
-		err = decode(body, p, func() error { return p.Validate() })
-	case *install.Loads:
-		err = decode(body, p, func() error { return p.Validate(terms) })
-	case *install.Materials:
-		err = decode(body, p, func() error { return p.Validate(terms) })
-	case *install.Plan:
-		err = decode(body, p, func() error { return p.Validate() })
-	case *install.Schools:
-		err = decode(body, p, func() error { return p.Validate(terms) })
-	case *install.Found:
-		err = decode(body, p, func() error { return p.Validate() })
-	case *install.Chain:
-		err = decode(body, p, func() error { return p.Validate(terms) })
-	case *install.Outage:
-		err = decode(body, p, func() error { return p.Validate(terms) })
-	case *install.Outdoor:
-		err = decode(body, p, func() error { return p.Validate(terms) })
-	case *install.Room:
-		id := p.ID
-		err = decode(body, p, func() error {
-			if p.ID != id {
-				return install.Errors{{Field: part + ".id", Value: p.ID, Accept: id}}
-			}
-			return p.Validate(terms)
-		})
-		l.Job.SortRooms()
-	case *install.Circuit:
-		id := p.ID
-		err = decode(body, p, func() error {
-			if p.ID != id {
-				return install.Errors{{Field: part + ".id", Value: p.ID, Accept: id}}
-			}
-			return p.Validate(terms)
-		})
+	if err := decode(body, into); err != nil {
+		return err
 	}
+	if id, other := p.Misnamed(into); other {
+		return install.Errors{{Field: part + ".id", Value: id, Accept: p.ID}}
+	}
+	l.Job.SortRooms()
 	l.Job.Tidy()
-	return err
+	return p.Check(&l.Job, whole.Practice(&l.Job).Terms())
 }
 
-// Remove takes a circuit out of the job, unless something was recorded of it:
-// records are never lost.
-func (l *Loaded) Remove(part string, base int) error {
-	if id, ok := strings.CutPrefix(part, "rooms/"); ok {
-		return l.removeRoom(part, id, base)
+// part reads the name of a part that the person may edit and that the job has, or has room for.
+func (l *Loaded) part(name string) (install.Part, error) {
+	p, ok := install.PartNamed(name)
+	switch {
+	case !ok:
+		return p, fmt.Errorf("part %q: %w", name, ErrNotFound)
+	case !p.Kind.MayEdit(l.Who.Role):
+		return p, &PartRoleError{Role: l.Who.Role, Part: p.Named(&l.Job), Not: p.Kind.Not}
+	case p.Full(&l.Job):
+		return p, install.Errors{{Field: p.Kind.Name, Value: strconv.Itoa(p.Kind.Most + 1),
+			Accept: fmt.Sprintf("at most %d %s", p.Kind.Most, p.Kind.Name)}}
 	}
-	id, ok := strings.CutPrefix(part, "circuits/")
-	i := slices.IndexFunc(l.Job.Circuits, func(c install.Circuit) bool { return c.ID == id })
-	if !ok || i < 0 {
+	return p, nil
+}
+
+// PartRoleError says that a role may not edit a part.
+type PartRoleError struct {
+	Role, Part string
+	Not        []string // the roles that may not
+}
+
+func (e *PartRoleError) Error() string {
+	may := slices.DeleteFunc(slices.Clone(install.Roles), func(r string) bool { return slices.Contains(e.Not, r) })
+	return fmt.Sprintf("%s is not for the role %q to change: for %s", e.Part, e.Role, strings.Join(may, ", "))
+}
+
+// Remove takes an entry of a list out of the job, unless it stays: records are never lost.
+func (l *Loaded) Remove(part string, base int) error {
+	p, ok := install.PartNamed(part)
+	if !ok || !p.Kind.List || p.Of(&l.Job) == nil {
 		return fmt.Errorf("part %q: %w", part, ErrNotFound)
 	}
 	if err := l.editable(part, base); err != nil {
 		return err
 	}
-	for _, r := range l.Job.Records {
-		if r.Circuit == id || strings.HasPrefix(r.Subject, id+"-") {
-			return &NothingError{"Circuit " + id + " has records (" + string(r.Kind) + " by " + r.By + "): it stays."}
-		}
+	if why := p.Stays(&l.Job); why != "" {
+		return &NothingError{why}
 	}
 	l.drop(part)
-	l.Job.Circuits = slices.Delete(l.Job.Circuits, i, i+1)
+	p.Drop(&l.Job)
 	return nil
 }
 
@@ -501,14 +399,13 @@ func (e *FrozenError) Error() string {
 	return "revision " + e.Revision + " is signed and takes no edits: open a new revision first"
 }
 
-// decode puts a body into a part and then checks it. check is called after the
-// part is set: a method value would be bound to the part as it was.
-func decode[T any](body []byte, into *T, check func() error) error {
-	var fresh T
+// decode puts a body into a part: the whole of it and nothing beside it. The error is [install.Errors].
+func decode(body []byte, into any) error {
+	fresh := reflect.New(reflect.TypeOf(into).Elem())
 	var given map[string]json.RawMessage
 	dec := json.NewDecoder(bytes.NewReader(body))
 	dec.DisallowUnknownFields()
-	err := dec.Decode(&fresh)
+	err := dec.Decode(fresh.Interface())
 	if err == nil {
 		err = json.Unmarshal(body, &given) // refuses what stands behind the object
 	}
@@ -516,7 +413,7 @@ func decode[T any](body []byte, into *T, check func() error) error {
 		return install.Errors{{Field: "body", Value: "null", Accept: "the whole part as a JSON object"}}
 	}
 	if err == nil {
-		if name := absent(reflect.TypeFor[T](), given); name != "" {
+		if name := absent(fresh.Type().Elem(), given); name != "" {
 			return install.Errors{{Field: name, Value: "not there", Accept: "every field of the part: what is left out would be lost"}}
 		}
 	}
@@ -527,8 +424,8 @@ func decode[T any](body []byte, into *T, check func() error) error {
 		}
 		return install.Errors{{Field: "body", Value: err.Error(), Accept: "the whole part as a JSON object"}}
 	}
-	*into = fresh
-	return check()
+	reflect.ValueOf(into).Elem().Set(fresh.Elem())
+	return nil
 }
 
 // absent is the first field of a part that an object lacks. Fields that came after the first
@@ -583,16 +480,10 @@ func (s Scope) Create(ctx context.Context, who Person, key string, job install.J
 		}
 		l := &Loaded{ID: id, Versions: map[string]int{}, touched: map[string]string{}, stale: map[string]*StaleError{},
 			Job: job, Prices: c.Settings.PriceList(), Now: s.Now().UTC().Truncate(time.Microsecond).In(c.Location()), Who: who}
-		for _, part := range Parts {
-			l.touched[part] = "started " + part
+		for p := range l.Job.Parts() {
+			l.touched[p.String()] = "started " + p.Kind.Name
 		}
 		l.undoing = true
-		for i := range job.Circuits {
-			l.touched["circuits/"+job.Circuits[i].ID] = "started circuit"
-		}
-		for i := range job.Rooms {
-			l.touched["rooms/"+job.Rooms[i].ID] = "started room"
-		}
 		return s.save(ctx, tx, l)
 	})
 	if err != nil {

@@ -38,7 +38,7 @@ func newFirm(t testing.TB, st *store.Store, name string) *firm {
 	require.NoError(t, err)
 	f := &firm{Scope: st.For(id), who: p}
 	l, err := f.Create(ctx, p, f.key(), install.Job{Format: install.Format, Ref: "J-1", Title: "Job",
-		Kind: install.EVCharger, Practice: "iec230", Edition: "2018+A2:2022",
+		Kind: install.EVCharger, Practice: "iec230", Rules: install.Rules{Edition: "2018+A2:2022"},
 		Site: install.Site{Customer: "C", Address: "A"}, Supply: install.Supply{DeclaredV: 230},
 		Board: install.Board{Name: "A"}, Schools: install.Schools{}})
 	require.NoError(t, err)

@@ -3,11 +3,10 @@ package store
 import (
 	"context"
 	"slices"
-	"strings"
 
 	"github.com/jackc/pgx/v5"
 
-	"arvelt/core/words"
+	"arvelt/core/install"
 )
 
 // Blocked is a part that is no longer as a command left it.
@@ -62,8 +61,8 @@ func (s Scope) pastCommands(ctx context.Context, on querier, id string, who Pers
 				AND later.part = e.part AND later.seq > e.seq AND NOT later.undone
 				AND (later.command IS NULL OR later.command <> e.command) ORDER BY later.seq DESC LIMIT 1)
 		FROM edit e WHERE e.job_id = $1 AND e.company_id = $2 AND e.person_id = $3
-			AND (e.before IS NOT NULL OR e.part LIKE 'rooms/%' OR e.part LIKE 'circuits/%')
-		ORDER BY e.seq DESC LIMIT $4`, id, s.CompanyID, who.ID, mostSteps)
+			AND (e.before IS NOT NULL OR split_part(e.part, '/', 1) = ANY($5))
+		ORDER BY e.seq DESC LIMIT $4`, id, s.CompanyID, who.ID, mostSteps, install.ListNames())
 	if err != nil {
 		return nil, err
 	}
@@ -243,30 +242,13 @@ func (l *Loaded) takeBack(edits []pastEdit) error {
 	return nil
 }
 
-// partNames are what the parts of a job are called.
-var partNames = map[string]words.Key{"site": words.Key("Site"), "supply": words.Key("Supply"), "board": words.Key("Board"),
-	"surge": words.Key("Surge protection"), "standby": words.Key("Standby source"), "bench": words.Key("Figures from the calculators"),
-	"loads": words.Key("Loads"), "materials": words.Key("Materials"), "plan": words.Key("Plan"), "schools": words.Key("Choices of the job"),
-	"found": words.Key("Existing installation"), "chain": words.Key("Service one-line diagram"), "outage": words.Key("Day without supply"),
-	"outdoor": words.Key("Outdoor works"), "rules": words.Key("Edition")}
-
 // partName is what a part is called: a circuit and a room by their own names.
 func (l *Loaded) partName(part string) string {
 	if name, ok := l.gone[part]; ok {
 		return name
 	}
-	if id, ok := strings.CutPrefix(part, "circuits/"); ok {
-		if c := l.Job.CircuitByID(id); c != nil {
-			return c.Name
-		}
-	}
-	if id, ok := strings.CutPrefix(part, "rooms/"); ok {
-		if r := l.Job.RoomByID(id); r != nil {
-			return r.Name
-		}
-	}
-	if name, ok := partNames[part]; ok {
-		return l.Job.Words.Say(string(name))
+	if p, ok := install.PartNamed(part); ok {
+		return p.Named(&l.Job)
 	}
 	return part
 }

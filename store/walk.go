@@ -2,7 +2,7 @@ package store
 
 import (
 	"fmt"
-	"slices"
+
 	"strings"
 
 	"github.com/google/uuid"
@@ -11,37 +11,6 @@ import (
 	"arvelt/core/survey"
 	"arvelt/core/whole"
 )
-
-// maxRooms keeps a walk to what a house can hold.
-const maxRooms = 80
-
-var tooManyRooms = install.Errors{{Field: "rooms", Value: "81", Accept: "at most 80 rooms"}}
-
-// removeRoom takes a room out of the walk, unless cables of another come through
-// it, or something was recorded of it.
-func (l *Loaded) removeRoom(part, id string, base int) error {
-	i := slices.IndexFunc(l.Job.Rooms, func(r install.Room) bool { return r.ID == id })
-	if i < 0 {
-		return fmt.Errorf("part %q: %w", part, ErrNotFound)
-	}
-	if err := l.editable(part, base); err != nil {
-		return err
-	}
-	for _, r := range l.Job.Rooms {
-		if r.From == id {
-			return &NothingError{l.Job.Rooms[i].Name + " stays: the cables of " + r.Name + " come through it."}
-		}
-	}
-	for _, r := range l.Job.Records {
-		if r.Room == id || r.Subject == id || slices.ContainsFunc(l.Job.Rooms[i].Points,
-			func(p install.RoomPoint) bool { return p.ID == r.Subject }) {
-			return &NothingError{l.Job.Rooms[i].Name + " stays: it has records (" + string(r.Kind) + " by " + r.By + ")."}
-		}
-	}
-	l.drop(part)
-	l.Job.Rooms = slices.Delete(l.Job.Rooms, i, i+1)
-	return nil
-}
 
 // Walk takes shorthand into the walk. With replace the line is a room's anew,
 // against the version that was read; otherwise it adds to the rooms it names.
@@ -83,8 +52,9 @@ func (l *Loaded) putRooms(what string, base int, rooms ...install.Room) error {
 	terms := whole.Practice(&l.Job).Terms()
 	for _, r := range rooms {
 		part := "rooms/" + r.ID
-		if l.Job.RoomByID(r.ID) == nil && len(l.Job.Rooms) >= maxRooms {
-			return tooManyRooms
+		p, err := l.part(part)
+		if err != nil {
+			return err
 		}
 		at := base
 		if at < 0 {
@@ -96,7 +66,7 @@ func (l *Loaded) putRooms(what string, base int, rooms ...install.Room) error {
 		if err := l.Touch(part, at, what+" "+r.Name); err != nil {
 			return err
 		}
-		*partOf(&l.Job, part, true).(*install.Room) = r
+		*p.Added(&l.Job).(*install.Room) = r
 	}
 	l.Job.SortRooms()
 	l.Job.Tidy()

@@ -108,6 +108,10 @@ func bareOf(v reflect.Value, tree any) {
 		for i := range v.NumField() {
 			f := v.Type().Field(i)
 			key, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+			if f.Anonymous && key == "" { // what it has stands among the fields of the struct
+				bareOf(v.Field(i), tree)
+				continue
+			}
 			if f.Tag.Get("seal") == "omitempty" && v.Field(i).IsZero() {
 				delete(keys, key)
 			} else if below, there := keys[key]; there {

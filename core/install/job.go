@@ -92,26 +92,26 @@ type Job struct {
 	// SealedPractice is the practice by its name of before, where it was carried over.
 	SealedPractice string `json:"-"`
 	// Words say what is composed of the job; nil for British English.
-	Words     *words.Catalogue `json:"-"`
-	Edition   string           `json:"edition"`
-	Site      Site             `json:"site"`
-	Supply    Supply           `json:"supply"`
-	Board     Board            `json:"board"`
-	Loads     Loads            `json:"loads"`
-	Circuits  []Circuit        `json:"circuits"`
-	Rooms     []Room           `json:"rooms"`
-	Found     Found            `json:"found"`
-	Chain     Chain            `json:"chain"`
-	Outage    Outage           `json:"outage"`
-	Outdoor   Outdoor          `json:"outdoor"`
-	Surge     SurgePlan        `json:"surge"`
-	Standby   Standby          `json:"standby"`
-	Bench     Bench            `json:"bench"`
-	Materials Materials        `json:"materials"`
-	Plan      Plan             `json:"plan"`
-	Schools   Schools          `json:"schools"`
-	Records   []Record         `json:"records"`
-	Seals     []Seal           `json:"seals"`
+	Words *words.Catalogue `json:"-"`
+	Rules
+	Site      Site      `json:"site"`
+	Supply    Supply    `json:"supply"`
+	Board     Board     `json:"board"`
+	Loads     Loads     `json:"loads"`
+	Circuits  []Circuit `json:"circuits"`
+	Rooms     []Room    `json:"rooms"`
+	Found     Found     `json:"found"`
+	Chain     Chain     `json:"chain"`
+	Outage    Outage    `json:"outage"`
+	Outdoor   Outdoor   `json:"outdoor"`
+	Surge     SurgePlan `json:"surge"`
+	Standby   Standby   `json:"standby"`
+	Bench     Bench     `json:"bench"`
+	Materials Materials `json:"materials"`
+	Plan      Plan      `json:"plan"`
+	Schools   Schools   `json:"schools"`
+	Records   []Record  `json:"records"`
+	Seals     []Seal    `json:"seals"`
 }
 
 // Site is where the work is and for whom.
@@ -524,67 +524,4 @@ func (j *Job) Revision() string {
 		s = string(rune('A'+n%26)) + s
 	}
 	return string(rune('A'+n)) + s
-}
-
-// Tidy gives every list and map of the job a value, so that none encodes as
-// null.
-func (j *Job) Tidy() {
-	list(&j.Supply.Bonds)
-	list(&j.Board.Ways)
-	list(&j.Board.Groups)
-	list(&j.Surge.Devices)
-	list(&j.Standby.Carries)
-	list(&j.Bench.Kept)
-	j.Schools.Tidy()
-	for i := range j.Bench.Kept {
-		if j.Bench.Kept[i].Input == nil {
-			j.Bench.Kept[i].Input = map[string]any{}
-		}
-	}
-	list(&j.Loads.Items)
-	list(&j.Circuits)
-	list(&j.Records)
-	list(&j.Seals)
-	list(&j.Rooms)
-	list(&j.Found.Circuits)
-	list(&j.Found.Hazards)
-	if j.Found.Answered == nil {
-		j.Found.Answered = map[string]string{}
-	}
-	list(&j.Chain.Enclosures)
-	list(&j.Outage.Temporary)
-	list(&j.Outdoor.Runs)
-	list(&j.Outdoor.Electrodes.Rods)
-	for i := range j.Outdoor.Runs {
-		list(&j.Outdoor.Runs[i].Stretches)
-		list(&j.Outdoor.Runs[i].Found)
-	}
-	for i := range j.Circuits {
-		list(&j.Circuits[i].Route.Segments)
-		list(&j.Circuits[i].Serves.Spurs)
-		list(&j.Circuits[i].Serves.Boxes)
-	}
-	for i := range j.Rooms {
-		list(&j.Rooms[i].Points)
-		list(&j.Rooms[i].Legs)
-		list(&j.Rooms[i].Walls)
-		if j.Rooms[i].Answered == nil {
-			j.Rooms[i].Answered = map[string]string{}
-		}
-	}
-	for i := range j.Records {
-		list(&j.Records[i].PairsDead)
-	}
-	if j.Materials.Lines == nil {
-		j.Materials.Lines = map[string]Stock{}
-	}
-	if j.Plan.Tasks == nil {
-		j.Plan.Tasks = map[string]TaskEdit{}
-	}
-}
-
-func list[T any](s *[]T) {
-	if *s == nil {
-		*s = []T{}
-	}
 }

@@ -3,6 +3,7 @@ package install
 import (
 	"encoding/json"
 	"fmt"
+	"reflect"
 	"slices"
 )
 
@@ -154,10 +155,7 @@ func (s Schools) Under(t Terms) Schools {
 
 // Tidy gives the list and the map a value, so that neither encodes as null.
 func (s *Schools) Tidy() {
-	list(&s.Local)
-	if s.Options == nil {
-		s.Options = map[OptionID]OptionValue{}
-	}
+	tidy(reflect.ValueOf(s).Elem())
 }
 
 // sealedFlat are the options that stood beside Local when the first revisions were signed,

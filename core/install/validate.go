@@ -518,25 +518,18 @@ func (j *Job) Validate(t Terms) error {
 	}
 	c.oneOf("kind", string(j.Kind), []string{string(Rewire), string(SupplyUpgrade), string(Surge), string(EVCharger)})
 	errs := c.errs
-	parts := []error{j.Site.Validate(), j.Supply.Validate(t), j.Board.Validate(t), j.Loads.Validate(t),
-		j.Materials.Validate(t), j.Plan.Validate(), j.Schools.Validate(t)}
-	ids := map[string]bool{}
-	parts = append(parts, j.Found.Validate(), j.Chain.Validate(t), j.Outage.Validate(t), j.Outdoor.Validate(t),
-		j.Surge.Validate(), j.Standby.Validate(), j.Bench.Validate())
-	rooms := map[string]bool{}
-	for _, r := range j.Rooms {
-		parts = append(parts, r.Validate(t))
-		if rooms[r.ID] {
-			errs = append(errs, FieldError{"rooms", r.ID, c.w.Say("each room id once")})
+	parts := []error{}
+	seen := map[string]bool{}
+	for p := range j.Parts() {
+		if p.Kind.Name == rulesPart {
+			continue // a job file may name an older edition, as said above
 		}
-		rooms[r.ID] = true
-	}
-	for _, k := range j.Circuits {
-		parts = append(parts, k.Validate(t))
-		if ids[k.ID] {
-			errs = append(errs, FieldError{"circuits", k.ID, c.w.Say("each circuit id once")})
+		if name := p.String(); seen[name] {
+			errs = append(errs, FieldError{p.Kind.Name, p.ID, c.w.Say("each id once")})
+		} else {
+			seen[name] = true
+			parts = append(parts, p.Check(j, t))
 		}
-		ids[k.ID] = true
 	}
 	for _, r := range j.Records {
 		parts = append(parts, r.Validate(t))

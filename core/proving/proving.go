@@ -20,11 +20,11 @@ import (
 
 // The roles of a company's people.
 const (
-	Owner       = "owner"
-	Supervisor  = "supervisor"
-	Electrician = "electrician"
-	Apprentice  = "apprentice"
-	Office      = "office"
+	Owner       = install.RoleOwner
+	Supervisor  = install.RoleSupervisor
+	Electrician = install.RoleElectrician
+	Apprentice  = install.RoleApprentice
+	Office      = install.RoleOffice
 )
 
 // Roles lists them.

@@ -14,7 +14,7 @@ import (
 func houseOf(practice string, n int, uses ...string) *install.Job {
 	p := Practices[practice]
 	j := &install.Job{Format: install.Format, Ref: "B-1", Title: "House", Kind: install.Rewire, Practice: practice,
-		Edition: p.Opening().Edition, Schools: install.Schools{}}
+		Rules: install.Rules{Edition: p.Opening().Edition}, Schools: install.Schools{}}
 	v := func(x float64) install.Fact { return install.Fact{Value: &x, Basis: install.Measured} }
 	j.Supply = install.Supply{Earthing: install.Earthing(p.Opening().Earthing), DeclaredV: p.Opening().DeclaredV,
 		ZeOhm: v(0.3), PFCkA: v(3), MainFuseA: v(100), TailsMM2: v(25), EarthMM2: v(16)}

@@ -117,7 +117,7 @@ func TestAThirdPracticeIsCodeAndDataBehindOneInterface(t *testing.T) {
 	Practices["watt"] = rulebook.Complete(watt{})
 	t.Cleanup(func() { delete(Practices, "watt") })
 	job := install.Job{Format: install.Format, Ref: "W-1", Title: "Haus am Deich", Kind: install.Rewire, Practice: "watt",
-		Edition: "Ausgabe 3", Site: install.Site{Customer: "Osk", Address: "Balkenweg 1"}, Supply: install.Supply{DeclaredV: 240},
+		Rules: install.Rules{Edition: "Ausgabe 3"}, Site: install.Site{Customer: "Osk", Address: "Balkenweg 1"}, Supply: install.Supply{DeclaredV: 240},
 		Board: install.Board{Name: "A"}, Schools: install.Schools{}}
 	for i, template := range Practice(&job).Templates() {
 		c := Practice(&job).Defaults(template)

@@ -27,7 +27,7 @@ func num(v float64) install.Fact { return install.Fact{Value: &v, Basis: install
 func designed() *install.Job {
 	yes, w := true, 2000.0
 	j := &install.Job{Format: install.Format, Ref: "T-1", Title: "Charge point", Kind: install.EVCharger,
-		Practice: "iec230", Edition: "2018+A2:2022", Schools: install.Schools{}, Records: []install.Record{},
+		Practice: "iec230", Rules: install.Rules{Edition: "2018+A2:2022"}, Schools: install.Schools{}, Records: []install.Record{},
 		Seals: []install.Seal{}}
 	j.Site = install.Site{Customer: "A. Person", Address: "1 Test Row"}
 	j.Supply = install.Supply{Earthing: "TN-C-S", DeclaredV: 230, ZeOhm: num(0.25), PFCkA: num(1.1), MainFuseA: num(80),

@@ -336,7 +336,7 @@ func millHouse() *install.Job {
 	w := 6900.0
 	sock := 32.0
 	j := &install.Job{Format: install.Format, Ref: "T-1", Title: "t", Kind: install.EVCharger, Practice: "iec230",
-		Edition: "2018+A2:2022", Schools: install.Schools{}, Site: install.Site{Premises: "owner-occupied"}}
+		Rules: install.Rules{Edition: "2018+A2:2022"}, Schools: install.Schools{}, Site: install.Site{Premises: "owner-occupied"}}
 	j.Supply = install.Supply{Earthing: "TN-C-S", DeclaredV: 230, ZeOhm: num(0.25), PFCkA: num(1.1), MainFuseA: num(100),
 		TailsMM2: num(25), TailsM: num(2), EarthMM2: num(16), NeutralMM2: num(25), Bonds: []install.Bond{{Service: "water", MM2: num(10)}}}
 	j.Loads.Items = []install.Load{{Name: "Shower", Category: "water_instant", Watts: &w, Count: 1,

@@ -23,7 +23,7 @@ func truth(b bool) *bool { return &b }
 func house() *install.Job {
 	area := 1800 * footM * footM
 	j := &install.Job{Format: install.Format, Ref: "S-1", Title: "Loom house", Kind: install.SupplyUpgrade,
-		Practice: "split120", Edition: "2023", Schools: install.Schools{},
+		Practice: "split120", Rules: install.Rules{Edition: "2023"}, Schools: install.Schools{},
 		Site: install.Site{Customer: "Ode Marl", Address: "3 Loom Lane"},
 		Supply: install.Supply{Earthing: "grounded-neutral", DeclaredV: 240, PFCkA: known(9), MainFuseA: known(200),
 			EarthMM2: known(AreaMM2("4")), Intersystem: truth(true),

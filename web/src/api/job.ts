@@ -1,3 +1,4 @@
+import { staleAfter } from './partKinds';
 import { learn } from '../words/words';
 import { keepPreviousData, QueryClient, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, useMemo, useRef, useState } from 'react';
@@ -152,7 +153,7 @@ export function keep(client: QueryClient, answer: Of<'JobView'>) {
     client.setQueryData(['job', answer.id], answer);
     void keepRead(`job:${answer.id}`, answer);
   }
-  for (const of of computed) void client.invalidateQueries({ queryKey: [of, answer.id] });
+  for (const of of staleAfter(client, old, answer, computed)) void client.invalidateQueries({ queryKey: [of, answer.id] });
   void client.invalidateQueries({ queryKey: ['jobs'] });
   void client.invalidateQueries({ queryKey: ['history', answer.id] });
   if (JSON.stringify(old?.versions) !== JSON.stringify(answer.versions)) void client.invalidateQueries({ queryKey: ['steps', answer.id] });

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { newKey, Trouble, type Of } from './client';
 import { keep, putPart } from './job';
 import { own, ownerNow } from './own';
+import { keptFrom } from './partKinds';
 import { get, put } from './paths';
 import { flush, made, waitsFrom } from './queue';
 
@@ -264,7 +265,7 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
   return {
     name,
     value: (draft ? draft.body : server) as T,
-    frozen: job.view.frozen,
+    frozen: job.view.frozen || keptFrom(client, job, name),
     status,
     summary,
     errors,

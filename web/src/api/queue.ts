@@ -92,8 +92,8 @@ async function once(client: QueryClient, person: string) {
     tried.add(next.key);
     try {
       const answer = await next.send();
+      await next.done(answer); // first: whatever becomes of the rest, it is not sent again
       keep(client, answer);
-      await next.done(answer);
     } catch (e) {
       if (unreachable(e)) return;
       await next.refuse(e as Trouble);

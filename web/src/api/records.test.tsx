@@ -23,7 +23,9 @@ function serve() {
     if (path === '/api/terms') return json({ together: ['energise'], locale: 'en-GB' });
     const body = (await request.json()) as { note: string; sent?: { seq: number } };
     came.push({ key: request.headers.get('Idempotency-Key'), note: body.note, seq: body.sent?.seq ?? 0 });
-    return state.status === 200 ? json({ id: 'job-1', version: 1, versions: {} }) : json({ status: 409, title: 'not so' }, state.status);
+    return state.status === 200
+      ? json({ id: 'job-1', version: 1, versions: {}, view: {} })
+      : json({ status: 409, title: 'not so' }, state.status);
   });
   return { came, state };
 }

@@ -854,6 +854,8 @@ export interface components {
         };
         Terms: {
             id: string;
+            /** @description kinds of part of a job */
+            parts: components["schemas"]["PartKind"][];
             /** @description what is looked after once a job was signed */
             aftercare: components["schemas"]["Named"][];
             /** @description in which the practice speaks */
@@ -917,6 +919,19 @@ export interface components {
             held: components["schemas"]["HeldActs"][];
             /** @description editions of the rules that a job may be under, the usual one first; empty where there is one */
             editions: string[];
+        };
+        PartKind: {
+            /** @description the part; of a list the beginning of its parts, as circuits of circuits/c1 */
+            name: string;
+            list: boolean;
+            /** @description what it is called; empty of a list */
+            title: string;
+            /** @description on which it is edited */
+            sheet: string;
+            /** @description roles that may not edit it */
+            not: string[];
+            /** @description reads that a change of it may change */
+            stale: string[];
         };
         Instrument: {
             name: string;

@@ -2,9 +2,10 @@ import { Button } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Of } from '../api/client';
+import { useTerms } from '../api/job';
 import { useDrafts } from '../api/part';
+import { kindOf } from '../api/partKinds';
 import { useKept, type Kept } from '../api/records';
-import { sheetName } from '../frame/sheets';
 import { moment, say } from '../words/words';
 import { figure } from './figure';
 import { Quiet, Row, Wrong } from './layout';
@@ -29,27 +30,13 @@ export function shown(r: Kept['record']): string {
   return r.couldNot ? say('could not test') : '';
 }
 
-// The sheet on which each part is edited; a circuit on Circuits, a room on Survey.
-const sheetOfPart: Record<string, string> = {
-  board: 'board',
-  materials: 'materials',
-  plan: 'plan',
-  supply: 'supply',
-  chain: 'supply',
-  outage: 'supply',
-  outdoor: 'supply',
-  surge: 'supply',
-  standby: 'supply',
-  bench: 'circuits',
-};
-const sheetOf = (part: string) => (part.startsWith('circuits/') ? 'circuits' : (sheetOfPart[part] ?? 'survey'));
-
-function nameOf(job: Of<'JobView'>, part: string): string {
-  const j = job.view.job;
+/** A part by its name, on the sheet on which it is edited. */
+function PartLink({ job, part }: { job: Of<'JobView'>; part: string }) {
+  const kind = kindOf(useTerms().data?.parts, part);
   const id = part.slice(part.indexOf('/') + 1);
-  if (part.startsWith('circuits/')) return j?.circuits.find((c) => c.id === id)?.name ?? id;
-  if (part.startsWith('rooms/')) return j?.rooms.find((r) => r.id === id)?.name ?? id;
-  return sheetName(sheetOf(part));
+  const entries: { id: string; name: string }[] = [...(job.view.job?.circuits ?? []), ...(job.view.job?.rooms ?? [])];
+  const name = kind?.list ? (entries.find((e) => e.id === id)?.name ?? id) : kind?.title;
+  return <Link to={`/jobs/${job.id}/${kind?.sheet ?? 'survey'}`}>{name ?? part}</Link>;
 }
 
 /** One quiet line on what waits for a connection, with a list; what was refused stays until somebody has dealt with it. */
@@ -88,7 +75,7 @@ export function KeptRecords({ job }: { job: Of<'JobView'> }) {
         <ul style={{ margin: '4px 0', paddingLeft: 18 }} data-kept-drafts={drafts.length}>
           {drafts.map(({ part, draft }) => (
             <li key={part}>
-              <Link to={`/jobs/${job.id}/${sheetOf(part)}`}>{nameOf(job, part)}</Link>:{' '}
+              <PartLink job={job} part={part} />:{' '}
               {draft.refused ? (
                 <b>{say('what you changed is not saved: {{why}}', { why: draft.refused })}</b>
               ) : (
