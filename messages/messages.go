@@ -12,6 +12,7 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"reflect"
 	"strconv"
 	"strings"
 )
@@ -42,6 +43,14 @@ func Said(root string) (map[string]string, error) {
 				return err
 			}
 			ast.Inspect(file, func(n ast.Node) bool {
+				if field, ok := n.(*ast.Field); ok {
+					for _, key := range tagged(field) {
+						if found[key] == "" {
+							found[key] = fmt.Sprintf("%s:%d", path, files.Position(field.Pos()).Line)
+						}
+					}
+					return true
+				}
 				call, ok := n.(*ast.CallExpr)
 				if !ok || len(call.Args) == 0 || !says(call) {
 					return true
@@ -63,6 +72,21 @@ func Said(root string) (map[string]string, error) {
 		}
 	}
 	return found, nil
+}
+
+// tagged are the messages in the tags of a field of the model: what 0 says, and a unit in words.
+func tagged(field *ast.Field) (out []string) {
+	if field.Tag == nil {
+		return nil
+	}
+	tag := reflect.StructTag(strings.Trim(field.Tag.Value, "`"))
+	if zero := tag.Get("zero"); zero != "" {
+		out = append(out, zero)
+	}
+	if unit := tag.Get("unit"); strings.Contains(unit, " ") {
+		out = append(out, unit)
+	}
+	return out
 }
 
 // says reports whether a call says a message or marks one: x.Say("…"), words.Key("…").

@@ -65,7 +65,7 @@ const (
 type Fact struct {
 	Value *float64 `json:"value"`
 	Basis Basis    `json:"basis"`
-	Note  string   `json:"note"`
+	Note  string   `json:"note" chars:"400"`
 }
 
 // Known reports whether there is a value.
@@ -116,19 +116,19 @@ type Job struct {
 
 // Site is where the work is and for whom.
 type Site struct {
-	Customer string `json:"customer"`
-	Phone    string `json:"phone"`
-	Email    string `json:"email"`
-	Address  string `json:"address"`
-	Town     string `json:"town"`
-	Premises string `json:"premises"` // one of [Premises]; empty when not asked
-	Access   string `json:"access"`
-	Hazards  string `json:"hazards"`
+	Customer string `json:"customer" chars:"120" needed:"yes"`
+	Phone    string `json:"phone" chars:"60"`
+	Email    string `json:"email" chars:"120"`
+	Address  string `json:"address" chars:"240" needed:"yes"`
+	Town     string `json:"town" chars:"120"`
+	Premises string `json:"premises" of:"premises?"` // one of [Premises]; empty when not asked
+	Access   string `json:"access" chars:"2000"`
+	Hazards  string `json:"hazards" chars:"2000"`
 	// Extent is what the work and its papers cover, Limits what was not looked into and why,
 	// Others what is left to other trades or to the owner.
-	Extent string `json:"extent" seal:"omitempty"`
-	Limits string `json:"limits" seal:"omitempty"`
-	Others string `json:"others" seal:"omitempty"`
+	Extent string `json:"extent" seal:"omitempty" chars:"2000"`
+	Limits string `json:"limits" seal:"omitempty" chars:"2000"`
+	Others string `json:"others" seal:"omitempty" chars:"2000"`
 }
 
 // Premises are the kinds of premises that rules tell apart: one household or
@@ -137,46 +137,46 @@ var Premises = []string{"owner-occupied", "rented", "several-households", "stude
 
 // Supply is the incoming supply as found.
 type Supply struct {
-	Earthing Earthing `json:"earthing"` // TN-S, TN-C-S, TT; empty when not yet seen
+	Earthing Earthing `json:"earthing" of:"earthing?"` // TN-S, TN-C-S, TT; empty when not yet seen
 	// EarthingBy says how the arrangement is known: only the operator knows whether
 	// its network combines neutral and earth somewhere.
 	EarthingBy   Basis   `json:"earthingBy" seal:"omitempty"`
-	DeclaredV    float64 `json:"declaredV"`
-	ZeOhm        Fact    `json:"zeOhm"` // external loop impedance; on TT without the installation's electrode
-	PFCkA        Fact    `json:"pfcKA"` // prospective fault current at the origin, kA
-	MainFuseA    Fact    `json:"mainFuseA"`
-	MainFuseType string  `json:"mainFuseType"`
-	TailsMM2     Fact    `json:"tailsMM2"`
-	TailsM       Fact    `json:"tailsM"`
-	EarthMM2     Fact    `json:"earthMM2"` // main earthing conductor
+	DeclaredV    float64 `json:"declaredV" range:"100..400" unit:"V"`
+	ZeOhm        Fact    `json:"zeOhm" range:"0.01..2000" unit:"Ω"` // external loop impedance; on TT without the installation's electrode
+	PFCkA        Fact    `json:"pfcKA" range:"0.01..50" unit:"kA"`  // prospective fault current at the origin, kA
+	MainFuseA    Fact    `json:"mainFuseA" range:"5..200" unit:"A"`
+	MainFuseType string  `json:"mainFuseType" chars:"60"`
+	TailsMM2     Fact    `json:"tailsMM2" range:"4..120" unit:"mm²"`
+	TailsM       Fact    `json:"tailsM" range:"0.1..30" unit:"m"`
+	EarthMM2     Fact    `json:"earthMM2" range:"1..120" unit:"mm²"` // main earthing conductor
 	// EarthTo is the electrode that the earthing conductor runs to and EarthLaid how it
 	// lies, as the practice names them; empty while nobody has looked.
-	EarthTo      string `json:"earthTo" seal:"omitempty"`
-	EarthLaid    string `json:"earthLaid" seal:"omitempty"`
-	NeutralMM2   Fact   `json:"neutralMM2"` // operator's neutral, for bonding on TN-C-S
-	ElectrodeOhm Fact   `json:"electrodeOhm"`
-	Bonds        []Bond `json:"bonds"`
+	EarthTo      string `json:"earthTo" seal:"omitempty" of:"earthTo?"`
+	EarthLaid    string `json:"earthLaid" seal:"omitempty" of:"earthLaid?"`
+	NeutralMM2   Fact   `json:"neutralMM2" range:"4..300" unit:"mm²"` // operator's neutral, for bonding on TN-C-S
+	ElectrodeOhm Fact   `json:"electrodeOhm" range:"0.1..20000" unit:"Ω"`
+	Bonds        []Bond `json:"bonds" most:"20"`
 	NoExtraneous bool   `json:"noExtraneous"` // looked for, and nothing needs main bonding
 	// Intersystem: there is a place where telephone, antenna and the like are bonded to
 	// the same earth; nil when not yet looked for.
 	Intersystem *bool  `json:"intersystem"`
-	Operator    string `json:"operator"`
-	Number      string `json:"number"`      // the unique number of the supply, not the meter's
-	MeterSerial string `json:"meterSerial"` // changes with the meter
-	Registered  string `json:"registered"`  // address that the operator holds for the number
-	Condition   string `json:"condition"`
+	Operator    string `json:"operator" chars:"120"`
+	Number      string `json:"number" chars:"60"`      // the unique number of the supply, not the meter's
+	MeterSerial string `json:"meterSerial" chars:"60"` // changes with the meter
+	Registered  string `json:"registered" chars:"240"` // address that the operator holds for the number
+	Condition   string `json:"condition" chars:"2000"`
 }
 
 // Bond is one main bonding conductor to an extraneous-conductive-part.
 type Bond struct {
-	Service string `json:"service"`
+	Service string `json:"service" chars:"60" needed:"yes"`
 	// Kind is what is bonded, as the practice names it, where that decides the rule;
 	// empty while nobody has looked.
-	Kind string `json:"kind" seal:"omitempty"`
-	MM2  Fact   `json:"mm2"`
+	Kind string `json:"kind" seal:"omitempty" of:"bondKinds?"`
+	MM2  Fact   `json:"mm2" range:"1..120" unit:"mm²"`
 	// CircuitA is the rating of the circuit that may make a pipe live, A; 0 when not
 	// known.
-	CircuitA float64 `json:"circuitA" seal:"omitempty"`
+	CircuitA float64 `json:"circuitA" seal:"omitempty" range:"0..400" unit:"A" zero:"or 0 when not known"`
 	// Around: a jumper crosses what interrupts the pipe, such as a meter or a filter;
 	// nil when not yet looked at.
 	Around *bool `json:"around"`
@@ -184,31 +184,31 @@ type Bond struct {
 
 // Board is the consumer unit as found: its ways for now.
 type Board struct {
-	Name        string `json:"name"`
-	Location    string `json:"location"`
-	Place       string `json:"place" seal:"omitempty"` // kind of place, as the practice names it; empty when not looked at
-	Material    string `json:"material"`
-	MainSwitchA Fact   `json:"mainSwitchA"`
-	Ways        []Way  `json:"ways"`
+	Name        string `json:"name" chars:"60" needed:"yes"`
+	Location    string `json:"location" chars:"200"`
+	Place       string `json:"place" seal:"omitempty" of:"boardPlaces?"` // kind of place, as the practice names it; empty when not looked at
+	Material    string `json:"material" chars:"60"`
+	MainSwitchA Fact   `json:"mainSwitchA" range:"16..200" unit:"A"`
+	Ways        []Way  `json:"ways" most:"60"`
 	// Groups are the residual-current devices that circuits share.
-	Groups []Group   `json:"groups"`
+	Groups []Group   `json:"groups" most:"20"`
 	Space  WorkSpace `json:"space"` // to work in front of it, as measured
 	// MakerRDF is the board manufacturer's rated diversity factor, 0 when not given.
-	MakerRDF float64 `json:"makerRDF"`
+	MakerRDF float64 `json:"makerRDF" range:"0.1..1" zero:"or 0 when the manufacturer gives none"`
 	// ConditionalKA is the conditional short-circuit rating that the board's manufacturer
 	// declares behind the fuse that it names, kA; 0 when none is declared.
-	ConditionalKA float64 `json:"conditionalKA" seal:"omitempty"`
+	ConditionalKA float64 `json:"conditionalKA" seal:"omitempty" range:"0..50" unit:"kA" zero:"or 0 when none is declared"`
 }
 
 // WorkSpace is the room in front of a board. A 0 is not yet measured.
 type WorkSpace struct {
-	DepthMM  float64 `json:"depthMM"`
-	WidthMM  float64 `json:"widthMM"`
-	HeightMM float64 `json:"heightMM"`
-	BoardMM  float64 `json:"boardMM"`  // width of the board itself
-	TopMM    float64 `json:"topMM"`    // of the board above the floor
-	HandleMM float64 `json:"handleMM"` // of the highest device above the floor
-	Door90   *bool   `json:"door90"`   // its door opens by 90°
+	DepthMM  float64 `json:"depthMM" range:"0..10000" unit:"mm" zero:"or 0 when not measured"`
+	WidthMM  float64 `json:"widthMM" range:"0..10000" unit:"mm" zero:"or 0 when not measured"`
+	HeightMM float64 `json:"heightMM" range:"0..10000" unit:"mm" zero:"or 0 when not measured"`
+	BoardMM  float64 `json:"boardMM" range:"0..10000" unit:"mm" zero:"or 0 when not measured"`  // width of the board itself
+	TopMM    float64 `json:"topMM" range:"0..10000" unit:"mm" zero:"or 0 when not measured"`    // of the board above the floor
+	HandleMM float64 `json:"handleMM" range:"0..10000" unit:"mm" zero:"or 0 when not measured"` // of the highest device above the floor
+	Door90   *bool   `json:"door90"`                                                            // its door opens by 90°
 }
 
 // Measured reports whether every figure is there.
@@ -219,17 +219,17 @@ func (w WorkSpace) Measured() bool {
 // Way is one position on the board. A way with neither device nor circuit is
 // free; Blank says whether its opening is closed.
 type Way struct {
-	No      int    `json:"no"`
-	Label   string `json:"label"`
-	Device  string `json:"device"`
-	Circuit string `json:"circuit"` // id of the circuit of this job that takes it
+	No      int    `json:"no" range:"1..60"`
+	Label   string `json:"label" chars:"60"`
+	Device  string `json:"device" chars:"60"`
+	Circuit string `json:"circuit" chars:"40"` // id of the circuit of this job that takes it
 	Blank   bool   `json:"blank"`
 	// Poles of the device on it; one with two also takes the way that the practice
 	// puts its second pole on. 0 counts as one.
-	Poles int `json:"poles"`
+	Poles int `json:"poles" range:"0..4" unit:"poles"`
 	// LoadA is the current of what is there at its peak, measured or calculated, in
 	// amperes; 0 when not known.
-	LoadA float64 `json:"loadA"`
+	LoadA float64 `json:"loadA" range:"0..400" unit:"A" zero:"or 0 when not known"`
 }
 
 // Free reports whether nothing occupies the way.
@@ -237,14 +237,14 @@ func (w Way) Free() bool { return w.Label == "" && w.Device == "" && w.Circuit =
 
 // Load is one item of the existing load, in amperes or watts.
 type Load struct {
-	Name         string   `json:"name"`
-	Category     string   `json:"category"`
-	Watts        *float64 `json:"watts"`
-	Amps         *float64 `json:"amps"`
-	Count        int      `json:"count"`
+	Name         string   `json:"name" chars:"80" needed:"yes"`
+	Category     string   `json:"category" of:"categories"`
+	Watts        *float64 `json:"watts" range:"1..50000" unit:"W"`
+	Amps         *float64 `json:"amps" range:"0.01..200" unit:"A"`
+	Count        int      `json:"count" range:"1..100" unit:"pieces"`
 	SocketInUnit bool     `json:"socketInUnit"`
-	Volts        float64  `json:"volts" seal:"omitempty"` // at which it works, 0 when not known
-	Motor        bool     `json:"motor" seal:"omitempty"` // what draws it is a motor
+	Volts        float64  `json:"volts" seal:"omitempty" range:"0..400" unit:"V" zero:"or 0 when not known"` // at which it works, 0 when not known
+	Motor        bool     `json:"motor" seal:"omitempty"`                                                    // what draws it is a motor
 	// Interlocked: it never runs together with the compressor that it helps.
 	Interlocked bool `json:"interlocked" seal:"omitempty"`
 	// RoomControl: heating with a control of its own in each room.
@@ -255,27 +255,27 @@ type Load struct {
 // Loads is the existing load: as an inventory, by the floor area where a practice
 // takes lighting and receptacles by it, and as its recorded peak.
 type Loads struct {
-	Items  []Load `json:"items"`
-	AreaM2 Fact   `json:"areaM2"` // of all habitable floors
+	Items  []Load `json:"items" most:"200"`
+	AreaM2 Fact   `json:"areaM2" range:"1..5000" unit:"m²"` // of all habitable floors
 	// PeakKVA is the largest 15 minute average of a record of PeakDays days, kVA.
-	PeakKVA  Fact    `json:"peakKVA"`
-	PeakDays float64 `json:"peakDays"`
+	PeakKVA  Fact    `json:"peakKVA" range:"0.1..500" unit:"kVA"`
+	PeakDays float64 `json:"peakDays" range:"0..1000" unit:"days"`
 	// BasementM2 is the part that lies in a basement, where the practice counts it apart.
-	BasementM2 Fact `json:"basementM2" seal:"omitempty"`
+	BasementM2 Fact `json:"basementM2" seal:"omitempty" range:"0..5000" unit:"m²"`
 	// SeasonFactor raises the peak of a short record to that of the heaviest season, 0
 	// when nobody has worked it out. Generation: a source of the owner's or peak shaving
 	// ran behind the meter while it was recorded; nil when not asked.
-	SeasonFactor float64 `json:"seasonFactor" seal:"omitempty"`
+	SeasonFactor float64 `json:"seasonFactor" seal:"omitempty" range:"1..10" zero:"or 0 when not worked out"`
 	Generation   *bool   `json:"generation" seal:"omitempty"`
 }
 
 // Circuit is one circuit that the job makes: a final circuit, or a distribution
 // circuit to another board.
 type Circuit struct {
-	ID         string     `json:"id"`
-	Name       string     `json:"name"`
-	Use        Use        `json:"use"`  // as the practice names it: ring, lighting, ev …
-	From       string     `json:"from"` // id of the distribution circuit that feeds it; empty at the main board
+	ID         string     `json:"id" shape:"id"`
+	Name       string     `json:"name" chars:"80" needed:"yes"`
+	Use        Use        `json:"use" of:"uses"`   // as the practice names it: ring, lighting, ev …
+	From       string     `json:"from" chars:"40"` // id of the distribution circuit that feeds it; empty at the main board
 	Serves     Serves     `json:"serves"`
 	Point      Point      `json:"point"`
 	Route      Route      `json:"route"`
@@ -286,16 +286,16 @@ type Circuit struct {
 
 // Point is what the circuit feeds.
 type Point struct {
-	Place        string  `json:"place"`
+	Place        string  `json:"place" chars:"200"`
 	Outdoor      bool    `json:"outdoor"`
 	ServesOut    bool    `json:"servesOutdoors"` // vehicle stands outdoors though the point is indoors
-	CurrentA     float64 `json:"currentA"`
-	LimitA       float64 `json:"limitA"`       // charging current set lower in the point, 0 when not
-	MaxDeviceA   float64 `json:"maxDeviceA"`   // largest device that the nameplate allows ahead of it, 0 when it names none
-	ManagedA     float64 `json:"managedA"`     // load management: limit of the whole supply, 0 when none
-	DCDetection  *bool   `json:"dcDetection"`  // 6 mA direct-current detection in the point; nil when not yet known
-	HeightMM     float64 `json:"heightMM"`     // of the socket or lead outlet above ground
-	Manufacturer string  `json:"manufacturer"` // invented brands only in the demo
+	CurrentA     float64 `json:"currentA" range:"0..125" unit:"A"`
+	LimitA       float64 `json:"limitA" range:"6..100" unit:"A" zero:"or 0 for none"`                          // charging current set lower in the point, 0 when not
+	MaxDeviceA   float64 `json:"maxDeviceA" range:"5..400" unit:"A" zero:"or 0 when the nameplate names none"` // largest device that the nameplate allows ahead of it, 0 when it names none
+	ManagedA     float64 `json:"managedA" range:"6..200" unit:"A" zero:"or 0 for none"`                        // load management: limit of the whole supply, 0 when none
+	DCDetection  *bool   `json:"dcDetection"`                                                                  // 6 mA direct-current detection in the point; nil when not yet known
+	HeightMM     float64 `json:"heightMM" range:"0..3000" unit:"mm"`                                           // of the socket or lead outlet above ground
+	Manufacturer string  `json:"manufacturer" chars:"120"`                                                     // invented brands only in the demo
 }
 
 // DesignA returns the design current in amperes: the set limit where there is one.
@@ -308,28 +308,28 @@ func (p Point) DesignA() float64 {
 
 // Route is the cable and the way it takes.
 type Route struct {
-	CableType   string    `json:"cableType"`
-	LineMM2     float64   `json:"lineMM2"`
+	CableType   string    `json:"cableType" of:"cables"`
+	LineMM2     float64   `json:"lineMM2" range:"0..1000" unit:"mm²"`
 	Terminals90 bool      `json:"terminals90"` // manufacturers confirm terminals for the hotter column of the practice
-	Segments    []Segment `json:"segments"`
-	SlackM      float64   `json:"slackM"`     // spare loop left on the route
-	BoardTailM  float64   `json:"boardTailM"` // inside and below the board
-	PointTailM  float64   `json:"pointTailM"`
+	Segments    []Segment `json:"segments" most:"60"`
+	SlackM      float64   `json:"slackM" range:"0..20" unit:"m"`     // spare loop left on the route
+	BoardTailM  float64   `json:"boardTailM" range:"0..10" unit:"m"` // inside and below the board
+	PointTailM  float64   `json:"pointTailM" range:"0..10" unit:"m"`
 	Aluminium   bool      `json:"aluminium"` // conductors of aluminium; else copper
 	// CPC is the protective conductor: a core of the cable (empty), its armour, or a
 	// separate copper conductor beside it of CPCMM2.
-	CPC    CPC     `json:"cpc"`
-	CPCMM2 float64 `json:"cpcMM2"`
+	CPC    CPC     `json:"cpc" of:"cpcKinds?"`
+	CPCMM2 float64 `json:"cpcMM2" range:"0..120" unit:"mm²" zero:"or 0 without a separate conductor"`
 	// CPCGuarded: a separate protective conductor is protected against damage; nil when
 	// not yet known.
 	CPCGuarded *bool `json:"cpcGuarded" seal:"omitempty"`
 	// What only the manufacturer of the cable knows: the armour's section in mm² and
 	// resistance at 20 °C in mΩ/m, and for aluminium the tabulated rating in A for
 	// the method and the drop in mV/A/m.
-	ArmourMM2   Fact `json:"armourMM2"`
-	ArmourMOhmM Fact `json:"armourMOhmM"`
-	MakerA      Fact `json:"makerA"`
-	MakerMV     Fact `json:"makerMV"`
+	ArmourMM2   Fact `json:"armourMM2" range:"1..500" unit:"mm²"`
+	ArmourMOhmM Fact `json:"armourMOhmM" range:"0.01..100" unit:"mΩ/m"`
+	MakerA      Fact `json:"makerA" range:"1..500" unit:"A"`
+	MakerMV     Fact `json:"makerMV" range:"0.05..100" unit:"mV/A/m"`
 }
 
 // LengthM returns metres of cable electrically: segments, slack and both tails.
@@ -343,36 +343,36 @@ func (r Route) LengthM() float64 {
 
 // Segment is one stretch of the route under one set of conditions.
 type Segment struct {
-	Place        string  `json:"place"`
-	LengthM      float64 `json:"lengthM"`
+	Place        string  `json:"place" chars:"200"`
+	LengthM      float64 `json:"lengthM" range:"0.1..500" unit:"m"`
 	Basis        Basis   `json:"basis"`
-	Method       Method  `json:"method"` // installation method as the practice names it
-	AmbientC     float64 `json:"ambientC"`
-	Grouped      int     `json:"grouped"` // circuits together, this one included; 1 is alone
-	InsulationMM float64 `json:"insulationMM"`
+	Method       Method  `json:"method" chars:"80"` // installation method as the practice names it
+	AmbientC     float64 `json:"ambientC" range:"5..60" unit:"°C"`
+	Grouped      int     `json:"grouped" range:"1..20" unit:"circuits"` // circuits together, this one included; 1 is alone
+	InsulationMM float64 `json:"insulationMM" range:"0..20000" unit:"mm"`
 	Vertical     bool    `json:"vertical"`
-	DepthMM      float64 `json:"depthMM"`                  // of cover, buried segments
-	SoilKmW      float64 `json:"soilKmW"`                  // soil thermal resistivity, buried segments, 0 when not known
-	Duct         *bool   `json:"duct" seal:"omitempty"`    // buried in a duct, else directly; nil when not yet known
-	Surface      string  `json:"surface" seal:"omitempty"` // what lies above a buried segment, as the practice asks for cover by it
+	DepthMM      float64 `json:"depthMM" range:"0..2000" unit:"mm"`                              // of cover, buried segments
+	SoilKmW      float64 `json:"soilKmW" range:"0.5..3" unit:"K·m/W" zero:"or 0 when not known"` // soil thermal resistivity, buried segments, 0 when not known
+	Duct         *bool   `json:"duct" seal:"omitempty"`                                          // buried in a duct, else directly; nil when not yet known
+	Surface      string  `json:"surface" seal:"omitempty" of:"coverPlaces?"`                     // what lies above a buried segment, as the practice asks for cover by it
 }
 
 // Protection is the device at the board.
 type Protection struct {
-	Family  string  `json:"family"` // mcb_rcbo
-	Curve   string  `json:"curve"`
-	RatingA float64 `json:"ratingA"`
-	IcnKA   float64 `json:"icnKA"`
-	RCDType string  `json:"rcdType"` // AC, A, F, B; empty when none
-	IdnMA   float64 `json:"idnMA"`
-	Way     int     `json:"way"` // 0 when not placed
+	Family  string  `json:"family" of:"families"` // mcb_rcbo
+	Curve   string  `json:"curve" of:"curves"`
+	RatingA float64 `json:"ratingA" range:"0..2000" unit:"A"`
+	IcnKA   float64 `json:"icnKA" range:"1..50" unit:"kA"`
+	RCDType string  `json:"rcdType" of:"rcdTypes?"` // AC, A, F, B; empty when none
+	IdnMA   float64 `json:"idnMA" range:"0..500" unit:"mA"`
+	Way     int     `json:"way" range:"0..60"` // 0 when not placed
 	// OwnEnclosure: the device stands in an enclosure of its own beside the
 	// board, fed from the tails; it then takes no way.
 	OwnEnclosure bool `json:"ownEnclosure"`
-	Poles        int  `json:"poles"`
+	Poles        int  `json:"poles" range:"1..4" unit:"poles"`
 	// Group is the residual-current device that it shares; empty with one of its
 	// own or none.
-	Group    string `json:"group"`
+	Group    string `json:"group" chars:"40"`
 	Delayed  bool   `json:"delayed"`  // its residual-current device is selective, type S
 	ArcFault bool   `json:"arcFault"` // with arc-fault detection
 	// BothWays: the manufacturer states that it works with power from either side; nil
@@ -380,54 +380,54 @@ type Protection struct {
 	BothWays *bool `json:"bothWays"`
 	// CascadeKA is what the manufacturer states it breaks together with the device
 	// ahead of it, kA; 0 when no statement is at hand.
-	CascadeKA float64 `json:"cascadeKA"`
+	CascadeKA float64 `json:"cascadeKA" range:"0..100" unit:"kA" zero:"or 0 without the manufacturer's statement"`
 	// LetThroughA2S is the energy that it lets through at the fault current of the
 	// circuit, A²s, from its manufacturer's instructions.
-	LetThroughA2S Fact `json:"letThroughA2S"`
+	LetThroughA2S Fact `json:"letThroughA2S" range:"1..10000000" unit:"A²s"`
 	// EnergyClass is the energy limiting class marked on a breaker, 1 to 3; 0 when it
 	// was not read.
-	EnergyClass int `json:"energyClass" seal:"omitempty"`
+	EnergyClass int `json:"energyClass" seal:"omitempty" range:"0..3" zero:"the class in the square mark, or 0 when not read"`
 }
 
 // PEN is the decision on what protects against a broken combined
 // neutral-earth conductor outdoors on TN-C-S.
 type PEN struct {
-	Option      BrokenPEN `json:"option"` // empty when not decided
-	Reason      string    `json:"reason"`
+	Option      BrokenPEN `json:"option" of:"penOptions?"` // empty when not decided
+	Reason      string    `json:"reason" chars:"2000"`
 	OpensAll    *bool     `json:"opensAll"` // manufacturer states that it opens line, neutral and protective conductor
-	RaOhm       Fact      `json:"raOhm"`
-	SeparationM Fact      `json:"separationM"`
-	RodLengthM  float64   `json:"rodLengthM"`
-	Rods        int       `json:"rods"`
-	SoilOhmM    Fact      `json:"soilOhmM"`
+	RaOhm       Fact      `json:"raOhm" range:"0.1..20000" unit:"Ω"`
+	SeparationM Fact      `json:"separationM" range:"0..200" unit:"m"`
+	RodLengthM  float64   `json:"rodLengthM" range:"0..10" unit:"m"`
+	Rods        int       `json:"rods" range:"0..10" unit:"rods"`
+	SoilOhmM    Fact      `json:"soilOhmM" range:"1..20000" unit:"Ωm"`
 }
 
 // Materials is what was ordered and delivered, and how much is added for waste.
 type Materials struct {
-	WastagePc float64          `json:"wastagePc"`
-	Lines     map[string]Stock `json:"lines"` // by take-off key
+	WastagePc float64          `json:"wastagePc" range:"0..50" unit:"%"`
+	Lines     map[string]Stock `json:"lines" most:"200"` // by take-off key
 }
 
 // Stock is what became of one take-off line.
 type Stock struct {
-	Ordered   float64 `json:"ordered"`
-	Delivered float64 `json:"delivered"`
-	Lengths   string  `json:"lengths"` // pieces delivered in metres for cable: "30 + 12"
-	Due       string  `json:"due"`     // promised for, 2006-01-02
-	Note      string  `json:"note"`
+	Ordered   float64 `json:"ordered" range:"0..10000"`
+	Delivered float64 `json:"delivered" range:"0..10000"`
+	Lengths   string  `json:"lengths" chars:"400"` // pieces delivered in metres for cable: "30 + 12"
+	Due       string  `json:"due" shape:"date"`    // promised for, 2006-01-02
+	Note      string  `json:"note" chars:"400"`
 }
 
 // Plan is what people decided over the generated tasks.
 type Plan struct {
-	StartDate string              `json:"startDate"` // 2006-01-02, empty when not set
-	Tasks     map[string]TaskEdit `json:"tasks"`
+	StartDate string              `json:"startDate" shape:"date"` // 2006-01-02, empty when not set
+	Tasks     map[string]TaskEdit `json:"tasks" most:"5000"`
 }
 
 // TaskEdit overrides a generated task.
 type TaskEdit struct {
-	Crew  int     `json:"crew"`
-	Hours float64 `json:"hours"`
-	Who   string  `json:"who"`
+	Crew  int     `json:"crew" range:"0..10" unit:"people"`
+	Hours float64 `json:"hours" range:"0..200" unit:"h"`
+	Who   string  `json:"who" chars:"120"`
 }
 
 // Seal is the mark of a signed revision: the hash of the canonical job and of

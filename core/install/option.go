@@ -126,7 +126,7 @@ type Schools struct {
 	// of all its practices, a job may carry some that its practice does not ask.
 	Options map[OptionID]OptionValue `json:"options"`
 	// Local are rules laid over the figures of the practice.
-	Local []LocalRule `json:"local"`
+	Local []LocalRule `json:"local" most:"200"`
 }
 
 // Set chooses; the value is not checked.

@@ -73,7 +73,7 @@ func (k *PartKind) Model() reflect.Type { return k.model }
 // Rules is the part that says which edition of the rules a job is held to. A job file has it beside
 // the parts, so that the job embeds it.
 type Rules struct {
-	Edition string `json:"edition"`
+	Edition string `json:"edition" chars:"40"`
 }
 
 // Validate checks that the practice has the edition. The error is [Errors].

@@ -58,74 +58,74 @@ func (k RecordKind) AfterSignature() bool {
 // Record is something that happened. Which fields are used depends on Kind;
 // the others stay empty.
 type Record struct {
-	ID         string     `json:"id"`
+	ID         string     `json:"id" chars:"400"`
 	Kind       RecordKind `json:"kind"`
-	At         time.Time  `json:"at"`                 // when it happened, by the server's clock as near as it is known
-	By         string     `json:"by"`                 // name of the person
-	PersonID   string     `json:"personId,omitempty"` // who it is; names are not unique
-	Role       string     `json:"role"`               // their role at the time
-	Supersedes string     `json:"supersedes"`
-	Subject    string     `json:"subject"` // task, test, loose end or circuit it is about
-	Circuit    string     `json:"circuit"`
+	At         time.Time  `json:"at"`                             // when it happened, by the server's clock as near as it is known
+	By         string     `json:"by" chars:"400"`                 // name of the person
+	PersonID   string     `json:"personId,omitempty" chars:"400"` // who it is; names are not unique
+	Role       string     `json:"role" chars:"400"`               // their role at the time
+	Supersedes string     `json:"supersedes" chars:"400"`
+	Subject    string     `json:"subject" chars:"400"` // task, test, loose end or circuit it is about
+	Circuit    string     `json:"circuit" chars:"400"`
 	Done       bool       `json:"done"` // tick done, loose end cleared
-	Note       string     `json:"note"`
+	Note       string     `json:"note" chars:"400"`
 
 	// Reading.
 	Value      *float64 `json:"value"`
-	Unit       string   `json:"unit"`
+	Unit       string   `json:"unit" chars:"400"`
 	OverRange  bool     `json:"overRange"`
-	Passed     *bool    `json:"passed"`           // for tests answered yes or no
-	Answer     string   `json:"answer,omitempty"` // for tests answered by one of several patterns
-	CouldNot   string   `json:"couldNot"`
-	Instrument string   `json:"instrument"`
-	Calibrated string   `json:"calibrated"` // calibrated to, 2006-01-02
-	TempC      *float64 `json:"tempC"`
-	TestV      float64  `json:"testV,omitempty"` // voltage that it was read at, V; 0 where there is no choice
+	Passed     *bool    `json:"passed"`                       // for tests answered yes or no
+	Answer     string   `json:"answer,omitempty" chars:"400"` // for tests answered by one of several patterns
+	CouldNot   string   `json:"couldNot" chars:"400"`
+	Instrument string   `json:"instrument" chars:"400"`
+	Calibrated string   `json:"calibrated" shape:"date"` // calibrated to, 2006-01-02
+	TempC      *float64 `json:"tempC" range:"-20..60" unit:"°C"`
+	TestV      float64  `json:"testV,omitempty" range:"0..5000" unit:"V"` // voltage that it was read at, V; 0 where there is no choice
 
 	// Energise: what the person has seen, each one of the asks.
-	Confirmed []string `json:"confirmed,omitempty"`
+	Confirmed []string `json:"confirmed,omitempty" most:"200" chars:"400"`
 
 	// Isolation.
-	Source       string   `json:"source"`
-	LockTag      string   `json:"lockTag"`
-	Tester       string   `json:"tester"`
+	Source       string   `json:"source" chars:"400"`
+	LockTag      string   `json:"lockTag" chars:"400"`
+	Tester       string   `json:"tester" chars:"400"`
 	ProvedBefore bool     `json:"provedBefore"`
-	PairsDead    []string `json:"pairsDead"`
+	PairsDead    []string `json:"pairsDead" most:"200" chars:"400"`
 	ProvedAfter  bool     `json:"provedAfter"`
-	StillLive    string   `json:"stillLive"`
+	StillLive    string   `json:"stillLive" chars:"400"`
 	OneHot       bool     `json:"oneHot,omitempty"` // a circuit of one hot conductor by its own breaker; the board stays live
 
 	// Operator.
-	Path      string `json:"path"` // notified, applied, agreed, refused
-	Reference string `json:"reference"`
-	Person    string `json:"person"`
-	Called    string `json:"called,omitempty"` // when it was said, 2006-01-02T15:04 on the site's clock
+	Path      string `json:"path" chars:"400"` // notified, applied, agreed, refused
+	Reference string `json:"reference" chars:"400"`
+	Person    string `json:"person" chars:"400"`
+	Called    string `json:"called,omitempty" chars:"400"` // when it was said, 2006-01-02T15:04 on the site's clock
 
 	// Observation: Subject is its kind in the catalogue of findings, Path its
 	// severity class, Note what was seen.
-	Room     string `json:"room,omitempty"` // id of the room it is about
-	Place    string `json:"place,omitempty"`
-	Evidence string `json:"evidence,omitempty"` // measured, seen, told, suspected
-	Risk     string `json:"risk,omitempty"`     // in plain words, where the catalogue's do not fit
-	Mend     string `json:"mend,omitempty"`     // what would mend it, where the catalogue's does not fit
-	Work     string `json:"work,omitempty"`     // key of the company's price list
+	Room     string `json:"room,omitempty" chars:"400"` // id of the room it is about
+	Place    string `json:"place,omitempty" chars:"400"`
+	Evidence string `json:"evidence,omitempty" chars:"400"` // measured, seen, told, suspected
+	Risk     string `json:"risk,omitempty" chars:"400"`     // in plain words, where the catalogue's do not fit
+	Mend     string `json:"mend,omitempty" chars:"400"`     // what would mend it, where the catalogue's does not fit
+	Work     string `json:"work,omitempty" chars:"400"`     // key of the company's price list
 
 	// Scope and variation: the rooms as agreed, and what the change brought.
-	Rooms   []Room   `json:"rooms,omitempty"`
-	Effects []string `json:"effects,omitempty"`
-	Cost    *float64 `json:"cost,omitempty"`
+	Rooms   []Room   `json:"rooms,omitempty" most:"80"`
+	Effects []string `json:"effects,omitempty" most:"200" chars:"400"`
+	Cost    *float64 `json:"cost,omitempty" range:"-1000000000..1000000000"`
 
 	// What was made without a connection came later than it happened. ReceivedAt is when the
 	// server had it, zero where that is At; Device and Seq are the device that made it and its
 	// own count, ClockOffS how many seconds its clock was ahead where that is over five minutes.
 	ReceivedAt time.Time `json:"receivedAt,omitzero" seal:"omitempty"`
-	Device     string    `json:"device,omitempty" seal:"omitempty"`
-	Seq        int64     `json:"seq,omitempty" seal:"omitempty"`
-	ClockOffS  float64   `json:"clockOffS,omitempty" seal:"omitempty"`
+	Device     string    `json:"device,omitempty" seal:"omitempty" chars:"400"`
+	Seq        int64     `json:"seq,omitempty" seal:"omitempty" range:"0..9007199254740991"`
+	ClockOffS  float64   `json:"clockOffS,omitempty" seal:"omitempty" unit:"s" range:"-10000000000..10000000000"`
 
 	// Photo: Reference is the SHA-256 of the picture, Subject the id of what it shows.
-	Width  int `json:"width,omitempty"`
-	Height int `json:"height,omitempty"`
+	Width  int `json:"width,omitempty" range:"0..100000" unit:"px"`
+	Height int `json:"height,omitempty" range:"0..100000" unit:"px"`
 }
 
 // Person is who acts on a job. ID is empty where only the name is known, as in records

@@ -3,8 +3,6 @@ package install
 import (
 	"arvelt/core/words"
 	"cmp"
-	"fmt"
-	"math"
 	"slices"
 	"strings"
 )
@@ -12,39 +10,39 @@ import (
 // Room is one room of the survey walk with its points and the way a cable takes
 // to it. Rooms stand in walking order by At.
 type Room struct {
-	ID      string      `json:"id"`
-	Name    string      `json:"name"`
-	Kind    string      `json:"kind"`  // kitchen, bedroom …; empty when it is none of the known
-	Floor   string      `json:"floor"` // as people say it; empty when not said
-	At      float64     `json:"at"`
-	Points  []RoomPoint `json:"points"`
-	From    string      `json:"from"` // id of the room that its cables come through; empty: from the board
-	Legs    []Leg       `json:"legs"` // the way from there
-	Wall    string      `json:"wall"` // construction, as the practice names it
-	Under   string      `json:"under"`
-	Ceiling string      `json:"ceiling"`
+	ID      string      `json:"id" shape:"id"`
+	Name    string      `json:"name" chars:"80" needed:"yes"`
+	Kind    string      `json:"kind" chars:"40"`  // kitchen, bedroom …; empty when it is none of the known
+	Floor   string      `json:"floor" chars:"40"` // as people say it; empty when not said
+	At      float64     `json:"at" range:"-1000000000..1000000000"`
+	Points  []RoomPoint `json:"points" most:"200"`
+	From    string      `json:"from" chars:"40"` // id of the room that its cables come through; empty: from the board
+	Legs    []Leg       `json:"legs" most:"40"`  // the way from there
+	Wall    string      `json:"wall" chars:"80"` // construction, as the practice names it
+	Under   string      `json:"under" chars:"80"`
+	Ceiling string      `json:"ceiling" chars:"80"`
 	// Answered holds what was answered no to, by question: it is asked no more.
-	Answered map[string]string `json:"answered"`
+	Answered map[string]string `json:"answered" most:"200" chars:"400"`
 	// Walls are the unbroken wall lines of the room in walking order, where the
 	// practice spaces its receptacles along them.
-	Walls   []WallLine `json:"walls"`
+	Walls   []WallLine `json:"walls" most:"40"`
 	Bath    BathRoom   `json:"bath" seal:"omitempty"`
-	Skipped string     `json:"skipped"` // why it was not seen; empty when it was
-	Revisit string     `json:"revisit"` // date on which it is seen, 2006-01-02
-	Closed  string     `json:"closed"`  // date on which its walls were closed; empty while they are open
-	Note    string     `json:"note"`
+	Skipped string     `json:"skipped" chars:"400"`  // why it was not seen; empty when it was
+	Revisit string     `json:"revisit" shape:"date"` // date on which it is seen, 2006-01-02
+	Closed  string     `json:"closed" shape:"date"`  // date on which its walls were closed; empty while they are open
+	Note    string     `json:"note" chars:"2000"`
 }
 
 // BathRoom is what the rules for a room with a bath or shower ask of it. A nil yes
 // or no was not looked at.
 type BathRoom struct {
-	Fitted string `json:"fitted"` // bath, tray, open shower, none; empty when not looked at
+	Fitted string `json:"fitted" of:"baths?"` // bath, tray, open shower, none; empty when not looked at
 	// Bonded: supplementary bonding joins the metal parts within reach, of BondMM2.
 	Bonded  *bool `json:"bonded"`
-	BondMM2 Fact  `json:"bondMM2"`
+	BondMM2 Fact  `json:"bondMM2" range:"1..120" unit:"mm²"`
 	// MainBondOhm is the highest resistance read between metal parts of the room and
 	// the main earthing terminal, Ω.
-	MainBondOhm Fact  `json:"mainBondOhm"`
+	MainBondOhm Fact  `json:"mainBondOhm" range:"0..20000" unit:"Ω"`
 	NoMetal     bool  `json:"noMetal"` // looked for: no metal of the building comes into the room
 	Jets        *bool `json:"jets"`    // it is cleaned with water jets
 }
@@ -55,9 +53,9 @@ var Baths = []string{"bath", "tray", "open shower", "none"}
 
 // WallLine is one unbroken line of wall or of counter, between two breaks.
 type WallLine struct {
-	LengthM float64 `json:"lengthM"`
-	Counter bool    `json:"counter"` // a counter, else the floor line of a wall
-	Has     int     `json:"has"`     // receptacles on it, those to come included
+	LengthM float64 `json:"lengthM" range:"0.05..50" unit:"m"`
+	Counter bool    `json:"counter"`                              // a counter, else the floor line of a wall
+	Has     int     `json:"has" range:"0..40" unit:"receptacles"` // receptacles on it, those to come included
 }
 
 // The states of a point: what the job does with it.
@@ -73,65 +71,65 @@ var PointStates = []string{New, Kept, Moved, Removed}
 
 // RoomPoint is one or several alike points of a room.
 type RoomPoint struct {
-	ID        string  `json:"id"`
-	Kind      string  `json:"kind"` // of the survey vocabulary; empty when the text was not understood
-	Count     int     `json:"count"`
-	State     string  `json:"state"`
-	Switching string  `json:"switching"` // one-way, two-way, intermediate, bedside, sensor; empty when it is not said
+	ID        string  `json:"id" shape:"id"`
+	Kind      string  `json:"kind" of:"points?"` // of the survey vocabulary; empty when the text was not understood
+	Count     int     `json:"count" range:"1..200" unit:"pieces"`
+	State     string  `json:"state" of:"pointStates"`
+	Switching string  `json:"switching" of:"switching?"` // one-way, two-way, intermediate, bedside, sensor; empty when it is not said
 	Dimmed    bool    `json:"dimmed"`
-	HeightMM  float64 `json:"heightMM"` // above the finished floor; 0 for the usual of its kind
-	Wall      string  `json:"wall"`
-	FedFrom   string  `json:"fedFrom"`
-	Box       string  `json:"box"`
-	PowerW    float64 `json:"powerW"` // of the appliance, 0 when not known
-	CurrentA  float64 `json:"currentA"`
+	HeightMM  float64 `json:"heightMM" range:"0..12000" unit:"mm" zero:"or 0 for the usual height"` // above the finished floor; 0 for the usual of its kind
+	Wall      string  `json:"wall" chars:"80"`
+	FedFrom   string  `json:"fedFrom" chars:"80"`
+	Box       string  `json:"box" chars:"80"`
+	PowerW    float64 `json:"powerW" range:"0..50000" unit:"W" zero:"or 0 when not known"` // of the appliance, 0 when not known
+	CurrentA  float64 `json:"currentA" range:"0..200" unit:"A" zero:"or 0 when not known"`
 	// BathMM is the horizontal distance in mm from the edge of a bath or tray, or from the
 	// water outlet of a shower without a tray; 0 above it, nil when not measured. Inside:
 	// within the tub itself. IP is the protection code by its mark.
-	BathMM *float64 `json:"bathMM" seal:"omitempty"`
+	BathMM *float64 `json:"bathMM" seal:"omitempty" range:"0..20000" unit:"mm"`
 	Inside bool     `json:"inside" seal:"omitempty"`
-	IP     string   `json:"ip" seal:"omitempty"`
-	Note   string   `json:"note"`
-	Typed  string   `json:"typed"` // what was typed and not understood, kept as it was
+	IP     string   `json:"ip" seal:"omitempty" shape:"ip"`
+	Note   string   `json:"note" chars:"400"`
+	Typed  string   `json:"typed" chars:"400"` // what was typed and not understood, kept as it was
 }
 
 // Leg is one stretch of the way to a room.
 type Leg struct {
-	Place   string  `json:"place"`
-	LengthM float64 `json:"lengthM"`
+	Place   string  `json:"place" chars:"200"`
+	LengthM float64 `json:"lengthM" range:"0.1..500" unit:"m"`
 	Basis   Basis   `json:"basis"`
-	Through string  `json:"through"` // what is crossed: wall, joists, ceiling void
+	Through string  `json:"through" chars:"80"` // what is crossed: wall, joists, ceiling void
 }
 
 // Found is the existing installation as it was found.
 type Found struct {
 	Board    FoundBoard     `json:"board"`
-	Circuits []FoundCircuit `json:"circuits"`
-	Hazards  []Hazard       `json:"hazards"`
+	Circuits []FoundCircuit `json:"circuits" most:"200"`
+	Hazards  []Hazard       `json:"hazards" most:"200"`
 	// Answered holds questions on the whole house that were answered no.
-	Answered map[string]string `json:"answered"`
+	Answered map[string]string `json:"answered" most:"200" chars:"400"`
 }
 
 // FoundBoard is what the survey sees of the board beyond its ways. A nil yes or
 // no was not looked at.
 type FoundBoard struct {
-	Made         string `json:"made"` // year, or about
-	Edition      string `json:"edition"`
+	Made         string `json:"made" chars:"200"` // year, or about
+	Edition      string `json:"edition" chars:"200"`
 	Combustible  *bool  `json:"combustible"`
 	EscapeRoute  *bool  `json:"escapeRoute"`
-	Above        string `json:"above"`        // what stands above and around it, in words
-	Residual     string `json:"residual"`     // the residual-current devices, in words
-	DoubleTapped string `json:"doubleTapped"` // ways with two conductors under one screw; "none" when there are none
-	OpenWays     *int   `json:"openWays"`     // openings without a blank
-	Arrester     string `json:"arrester"`     // none, in sight, hidden
-	Note         string `json:"note"`
+	Above        string `json:"above" chars:"200"`                      // what stands above and around it, in words
+	Residual     string `json:"residual" chars:"200"`                   // the residual-current devices, in words
+	DoubleTapped string `json:"doubleTapped" chars:"200"`               // ways with two conductors under one screw; "none" when there are none
+	OpenWays     *int   `json:"openWays" range:"0..60" unit:"openings"` // openings without a blank
+	Arrester     string `json:"arrester" of:"arresters?"`               // none, in sight, hidden
+	Note         string `json:"note" chars:"2000"`
 	// Near is what above or around it is a danger to it, Covers what its residual-current
 	// devices protect; both empty when not looked at.
-	Near   Near   `json:"near" seal:"omitempty"`
-	Covers Covers `json:"covers" seal:"omitempty"`
+	Near   Near   `json:"near" seal:"omitempty" of:"nears?"`
+	Covers Covers `json:"covers" seal:"omitempty" of:"coverings?"`
 	// The years in which the house was built and last rewired.
-	Built   *int `json:"built" seal:"omitempty"`
-	Rewired *int `json:"rewired" seal:"omitempty"`
+	Built   *int `json:"built" seal:"omitempty" range:"1800..2100" unit:"as a year"`
+	Rewired *int `json:"rewired" seal:"omitempty" range:"1800..2100" unit:"as a year"`
 }
 
 // Near is what is above or around a board.
@@ -187,15 +185,15 @@ func (w Wiring) Aged() bool {
 
 // FoundCircuit is one existing circuit.
 type FoundCircuit struct {
-	Name    string `json:"name"`
-	Device  string `json:"device"`
-	State   string `json:"state"`   // live, dead, cut at one end, unidentified
-	Proved  string `json:"proved"`  // how the state is known
-	Colours string `json:"colours"` // old, new, mixed, not seen
-	Method  string `json:"method"`  // how it runs, in words
-	TailM   Fact   `json:"tailM"`   // conductor to spare at the board
-	Note    string `json:"note"`
-	Wiring  Wiring `json:"wiring" seal:"omitempty"` // empty when not seen
+	Name    string `json:"name" chars:"80" needed:"yes"`
+	Device  string `json:"device" chars:"80"`
+	State   string `json:"state" of:"foundStates?"`      // live, dead, cut at one end, unidentified
+	Proved  string `json:"proved" chars:"200"`           // how the state is known
+	Colours string `json:"colours" of:"foundColours?"`   // old, new, mixed, not seen
+	Method  string `json:"method" chars:"80"`            // how it runs, in words
+	TailM   Fact   `json:"tailM" range:"0..20" unit:"m"` // conductor to spare at the board
+	Note    string `json:"note" chars:"400"`
+	Wiring  Wiring `json:"wiring" seal:"omitempty" of:"wirings?"` // empty when not seen
 }
 
 // FoundStates are the states of an existing circuit.
@@ -209,13 +207,13 @@ const (
 
 // Hazard is something on the way that may hurt or stops the work.
 type Hazard struct {
-	Kind  string `json:"kind"` // suspected asbestos, live abandoned cable, structural member, hidden pipe, other
-	Place string `json:"place"`
-	Room  string `json:"room"`                   // id of the room, where it is in one
-	Floor string `json:"floor" seal:"omitempty"` // as people say it, where it is on one; without room and floor it may be anywhere
+	Kind  string `json:"kind" of:"hazardKinds"` // suspected asbestos, live abandoned cable, structural member, hidden pipe, other
+	Place string `json:"place" chars:"200" needed:"yes"`
+	Room  string `json:"room" chars:"40"`                   // id of the room, where it is in one
+	Floor string `json:"floor" seal:"omitempty" chars:"80"` // as people say it, where it is on one; without room and floor it may be anywhere
 	Clear bool   `json:"clear"`
-	How   string `json:"how"` // how it was cleared: sample result, moved, proved dead
-	Note  string `json:"note"`
+	How   string `json:"how" chars:"400"` // how it was cleared: sample result, moved, proved dead
+	Note  string `json:"note" chars:"400"`
 }
 
 // The steps in which a finding is followed up.
@@ -355,146 +353,40 @@ func (c *checker) ident(field, id string) {
 // Validate checks one room. The error is [Errors].
 func (r Room) Validate(t Terms) error {
 	c := &checker{in: "rooms/" + r.ID + ".", w: words.In(t.Locale)}
-	c.ident("id", r.ID)
-	c.needed("name", r.Name, 80)
-	c.text("kind", r.Kind, 40)
-	c.text("floor", r.Floor, 40)
-	if math.IsNaN(r.At) || math.Abs(r.At) > 1e9 {
-		c.say("at", r.At, c.w.Say("a place in the survey, a number"))
-	}
-	if len(r.Points) > few {
-		c.say("points", len(r.Points), c.w.Say("at most %d lines of points", few))
-	}
+	c.bounds(r, &t)
 	ids := map[string]bool{}
 	for i, p := range r.Points {
-		f := fmt.Sprintf("points[%d].", i)
-		c.ident(f+"id", p.ID)
+		f := c.item("points", i)
 		if ids[p.ID] {
 			c.say(f+"id", p.ID, c.w.Say("each point's id once in a room"))
 		}
 		ids[p.ID] = true
 		if p.Kind == "" {
 			c.needed(f+"typed", p.Typed, 400)
-		} else {
-			c.oneOf(f+"kind", p.Kind, t.Points)
 		}
-		c.between(f+"count", float64(p.Count), 1, 200, "pieces")
-		c.oneOf(f+"state", p.State, PointStates)
-		c.oneOf(f+"switching", p.Switching, append([]string{""}, t.Switching...))
-		c.between(f+"heightMM", p.HeightMM, 0, 12000, c.w.Say("mm, or 0 for the usual height"))
-		c.between(f+"powerW", p.PowerW, 0, 50000, c.w.Say("W, or 0 when not known"))
-		c.between(f+"currentA", p.CurrentA, 0, 200, c.w.Say("A, or 0 when not known"))
-		if p.BathMM != nil {
-			c.between(f+"bathMM", *p.BathMM, 0, 20000, "mm")
-		}
-		if _, ok := IPCode(p.IP); p.IP != "" && !ok {
-			c.say(f+"ip", p.IP, c.w.Say("a code as IPX4 or IP44, or nothing"))
-		}
-		for name, v := range map[string]string{"wall": p.Wall, "fedFrom": p.FedFrom, "box": p.Box} {
-			c.text(f+name, v, 80)
-		}
-		c.text(f+"note", p.Note, 400)
-		c.text(f+"typed", p.Typed, 400)
 	}
 	if r.From == r.ID {
 		c.say("from", r.From, c.w.Say("another room that its cables come through, or nothing for the board"))
 	}
-	c.oneOf("bath.fitted", r.Bath.Fitted, append([]string{""}, Baths...))
-	c.fact("bath.bondMM2", r.Bath.BondMM2, 1, 120, "mm²")
-	c.fact("bath.mainBondOhm", r.Bath.MainBondOhm, 0, 20000, "Ω")
-	if len(r.Walls) > 40 {
-		c.say("walls", len(r.Walls), c.w.Say("at most 40 wall lines"))
-	}
-	for i, w := range r.Walls {
-		f := c.item("walls", i)
-		c.between(f+"lengthM", w.LengthM, 0.05, 50, "m")
-		c.between(f+"has", float64(w.Has), 0, 40, "receptacles")
-	}
-	if len(r.Legs) > 40 {
-		c.say("legs", len(r.Legs), c.w.Say("at most 40 stretches"))
-	}
-	for i, l := range r.Legs {
-		f := fmt.Sprintf("legs[%d].", i)
-		c.text(f+"place", l.Place, 200)
-		c.between(f+"lengthM", l.LengthM, 0.1, 500, "m")
-		c.basis(f+"basis", l.Basis)
-		c.text(f+"through", l.Through, 80)
-	}
-	for _, v := range []string{r.Wall, r.Under, r.Ceiling} {
-		c.text("wall", v, 80)
-	}
-	if len(r.Answered) > few {
-		c.say("answered", len(r.Answered), c.w.Say("at most %d answers", few))
-	}
-	for k, v := range r.Answered {
-		c.text("answered."+k, k+v, 400)
-	}
-	c.text("skipped", r.Skipped, 400)
-	c.date("revisit", r.Revisit)
-	c.date("closed", r.Closed)
-	c.text("note", r.Note, 2000)
 	return c.result()
 }
 
 // Validate checks what was found. The error is [Errors].
 func (x Found) Validate() error {
 	c := &checker{in: "found."}
-	b := x.Board
-	for name, v := range map[string]string{"made": b.Made, "edition": b.Edition, "above": b.Above, "residual": b.Residual,
-		"doubleTapped": b.DoubleTapped} {
-		c.text("board."+name, v, 200)
-	}
-	c.text("board.note", b.Note, 2000)
-	choice(c, "board.near", b.Near, Nears)
-	choice(c, "board.covers", b.Covers, Coverings)
-	for name, year := range map[string]*int{"built": b.Built, "rewired": b.Rewired} {
-		if year != nil {
-			c.between("board."+name, float64(*year), 1800, 2100, c.w.Say(", as a year"))
-		}
-	}
-	if b.Built != nil && b.Rewired != nil && *b.Rewired < *b.Built {
+	c.bounds(x, &Terms{})
+	if b := x.Board; b.Built != nil && b.Rewired != nil && *b.Rewired < *b.Built {
 		c.say("board.rewired", *b.Rewired, c.w.Say("%d or later: the house was built then", *b.Built))
 	}
-	c.oneOf("board.arrester", b.Arrester, []string{"", "none", "in sight", "hidden"})
-	if b.OpenWays != nil {
-		c.between("board.openWays", float64(*b.OpenWays), 0, 60, "openings")
-	}
-	if len(x.Circuits) > few || len(x.Hazards) > few {
-		c.say("circuits", max(len(x.Circuits), len(x.Hazards)), c.w.Say("at most %d lines", few))
-	}
 	for i, k := range x.Circuits {
-		f := fmt.Sprintf("circuits[%d].", i)
-		c.needed(f+"name", k.Name, 80)
-		c.text(f+"device", k.Device, 80)
-		c.oneOf(f+"state", k.State, append([]string{""}, FoundStates...))
-		c.oneOf(f+"colours", k.Colours, []string{"", "old", "new", "mixed"})
-		c.text(f+"proved", k.Proved, 200)
-		if (k.State == "dead") && strings.TrimSpace(k.Proved) == "" {
-			c.say(f+"proved", k.Proved, c.w.Say("how it was proved dead: without that it is “unidentified” and treated as live"))
+		if k.State == "dead" && strings.TrimSpace(k.Proved) == "" {
+			c.say(c.item("circuits", i)+"proved", k.Proved,
+				c.w.Say("how it was proved dead: without that it is “unidentified” and treated as live"))
 		}
-		c.text(f+"method", k.Method, 80)
-		choice(c, f+"wiring", k.Wiring, Wirings)
-		c.fact(f+"tailM", k.TailM, 0, 20, "m")
-		c.text(f+"note", k.Note, 400)
 	}
-	for k, v := range x.Answered {
-		c.text("answered."+k, k+v, 400)
-	}
-	kinds := []string{}
-	for k := range HazardKinds {
-		kinds = append(kinds, k)
-	}
-	slices.Sort(kinds)
 	for i, h := range x.Hazards {
-		f := fmt.Sprintf("hazards[%d].", i)
-		c.oneOf(f+"kind", h.Kind, kinds)
-		c.needed(f+"place", h.Place, 200)
-		c.text(f+"room", h.Room, 40)
-		c.text(f+"floor", h.Floor, 80)
-		c.text(f+"note", h.Note, 400)
-		c.text(f+"how", h.How, 400)
 		if h.Clear && strings.TrimSpace(h.How) == "" {
-			c.say(f+"how", h.How, c.w.Say("how it was cleared: a sample result, what was moved, how it was proved"))
+			c.say(c.item("hazards", i)+"how", h.How, c.w.Say("how it was cleared: a sample result, what was moved, how it was proved"))
 		}
 	}
 	return c.result()

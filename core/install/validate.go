@@ -277,112 +277,41 @@ const few = 200
 // Validate checks the bounds of the site's fields. The error is [Errors].
 func (s Site) Validate() error {
 	c := &checker{in: "site."}
-	c.needed("customer", s.Customer, 120)
-	c.needed("address", s.Address, 240)
-	c.text("phone", s.Phone, 60)
-	c.text("email", s.Email, 120)
-	c.text("town", s.Town, 120)
-	c.text("access", s.Access, 2000)
-	c.text("hazards", s.Hazards, 2000)
-	c.text("extent", s.Extent, 2000)
-	c.text("limits", s.Limits, 2000)
-	c.text("others", s.Others, 2000)
-	c.oneOf("premises", s.Premises, append([]string{""}, Premises...))
+	c.bounds(s, &Terms{})
 	return c.result()
 }
 
 // Validate checks the supply's bounds and terms. The error is [Errors].
 func (s Supply) Validate(t Terms) error {
 	c := &checker{in: "supply.", w: words.In(t.Locale)}
-	c.oneOf("earthing", string(s.Earthing), append([]string{""}, t.Earthing...))
-	c.basis("earthingBy", s.EarthingBy)
-	c.oneOf("earthTo", s.EarthTo, append([]string{""}, t.EarthTo...))
-	c.oneOf("earthLaid", s.EarthLaid, append([]string{""}, t.EarthLaid...))
-	c.between("declaredV", s.DeclaredV, 100, 400, "V")
-	c.fact("zeOhm", s.ZeOhm, 0.01, 2000, "Ω")
-	c.fact("pfcKA", s.PFCkA, 0.01, 50, "kA")
-	c.fact("mainFuseA", s.MainFuseA, 5, 200, "A")
-	c.text("mainFuseType", s.MainFuseType, 60)
-	c.fact("tailsMM2", s.TailsMM2, 4, 120, "mm²")
-	c.fact("tailsM", s.TailsM, 0.1, 30, "m")
-	c.fact("earthMM2", s.EarthMM2, 1, 120, "mm²")
-	c.fact("neutralMM2", s.NeutralMM2, 4, 300, "mm²")
-	c.fact("electrodeOhm", s.ElectrodeOhm, 0.1, 20000, "Ω")
-	if len(s.Bonds) > 20 {
-		c.say("bonds", len(s.Bonds), c.w.Say("at most 20 bonds"))
-	}
+	c.bounds(s, &t)
 	if t.SizeNames != nil {
-		for key, f := range map[string]Fact{"earthMM2": s.EarthMM2, "tailsMM2": s.TailsMM2} {
-			c.size(key+".value", f.Value, t)
-		}
+		c.size("earthMM2.value", s.EarthMM2.Value, t)
+		c.size("tailsMM2.value", s.TailsMM2.Value, t)
 		for i, b := range s.Bonds {
 			c.size(fmt.Sprintf("bonds[%d].mm2.value", i), b.MM2.Value, t)
 		}
 	}
-	for i, b := range s.Bonds {
-		c.needed(fmt.Sprintf("bonds[%d].service", i), b.Service, 60)
-		c.fact(fmt.Sprintf("bonds[%d].mm2", i), b.MM2, 1, 120, "mm²")
-		c.oneOf(fmt.Sprintf("bonds[%d].kind", i), b.Kind, append([]string{""}, t.BondKinds...))
-		c.between(fmt.Sprintf("bonds[%d].circuitA", i), b.CircuitA, 0, 400, c.w.Say("A, or 0 when not known"))
-	}
-	c.text("operator", s.Operator, 120)
-	c.text("number", s.Number, 60)
-	c.text("meterSerial", s.MeterSerial, 60)
-	c.text("registered", s.Registered, 240)
-	c.text("condition", s.Condition, 2000)
 	return c.result()
 }
 
 // Validate checks the board's ways. The error is [Errors].
 func (b Board) Validate(t Terms) error {
 	c := &checker{in: "board.", w: words.In(t.Locale)}
-	c.needed("name", b.Name, 60)
-	c.text("location", b.Location, 200)
-	c.text("material", b.Material, 60)
-	c.oneOf("place", b.Place, append([]string{""}, t.BoardPlaces...))
-	c.between("conditionalKA", b.ConditionalKA, 0, 50, c.w.Say("kA, or 0 when none is declared"))
-	c.fact("mainSwitchA", b.MainSwitchA, 16, 200, "A")
-	if len(b.Ways) > 60 {
-		c.say("ways", len(b.Ways), c.w.Say("at most 60 ways"))
-	}
+	c.bounds(b, &t)
 	seen := map[int]bool{}
 	for i, w := range b.Ways {
-		f := fmt.Sprintf("ways[%d].", i)
-		if w.No < 1 || w.No > 60 || seen[w.No] {
-			c.say(f+"no", w.No, c.w.Say("a way number from 1 to 60 that no other way has"))
+		if seen[w.No] {
+			c.say(c.item("ways", i)+"no", w.No, c.w.Say("a way number from 1 to 60 that no other way has"))
 		}
 		seen[w.No] = true
-		c.text(f+"label", w.Label, 60)
-		c.text(f+"device", w.Device, 60)
-		c.text(f+"circuit", w.Circuit, 40)
-		c.between(f+"poles", float64(w.Poles), 0, 4, "poles")
-		c.between(f+"loadA", w.LoadA, 0, 400, c.w.Say("A, or 0 when not known"))
-	}
-	if len(b.Groups) > 20 {
-		c.say("groups", len(b.Groups), c.w.Say("at most 20 residual-current groups"))
 	}
 	ids := map[string]bool{}
 	for i, g := range b.Groups {
-		f := c.item("groups", i)
-		if g.ID == "" || ids[g.ID] {
-			c.say(f+"id", g.ID, c.w.Say("an id that no other group has"))
+		if ids[g.ID] {
+			c.say(c.item("groups", i)+"id", g.ID, c.w.Say("an id that no other group has"))
 		}
 		ids[g.ID] = true
-		c.text(f+"id", g.ID, 40)
-		c.needed(f+"name", g.Name, 60)
-		c.oneOf(f+"rcdType", g.RCDType, t.RCDTypes)
-		c.between(f+"idnMA", g.IdnMA, 6, 500, "mA")
-		c.between(f+"ratingA", g.RatingA, 16, 125, "A")
-	}
-	for _, x := range []struct {
-		key string
-		mm  float64
-	}{{"depthMM", b.Space.DepthMM}, {"widthMM", b.Space.WidthMM}, {"heightMM", b.Space.HeightMM},
-		{"boardMM", b.Space.BoardMM}, {"topMM", b.Space.TopMM}, {"handleMM", b.Space.HandleMM}} {
-		c.between("space."+x.key, x.mm, 0, 10000, c.w.Say("mm, or 0 when not measured"))
-	}
-	if b.MakerRDF != 0 {
-		c.between("makerRDF", b.MakerRDF, 0.1, 1, c.w.Say(", or 0 when the manufacturer gives none"))
 	}
 	return c.result()
 }
@@ -390,32 +319,11 @@ func (b Board) Validate(t Terms) error {
 // Validate checks each load. The error is [Errors].
 func (l Loads) Validate(t Terms) error {
 	c := &checker{in: "loads.", w: words.In(t.Locale)}
-	c.fact("areaM2", l.AreaM2, 1, 5000, "m²")
-	c.fact("peakKVA", l.PeakKVA, 0.1, 500, "kVA")
-	c.between("peakDays", l.PeakDays, 0, 1000, "days")
-	c.fact("basementM2", l.BasementM2, 0, 5000, "m²")
-	if l.SeasonFactor != 0 {
-		c.between("seasonFactor", l.SeasonFactor, 1, 10, c.w.Say(", or 0 when not worked out"))
-	}
-	if len(l.Items) > few {
-		c.say("items", len(l.Items), c.w.Say("at most %d loads", few))
-	}
+	c.bounds(l, &t)
 	for i, x := range l.Items {
-		f := fmt.Sprintf("items[%d].", i)
-		c.needed(f+"name", x.Name, 80)
-		c.oneOf(f+"category", x.Category, t.Categories)
 		if (x.Watts == nil) == (x.Amps == nil) {
-			c.say(f+"watts", c.w.Say("both or neither of watts and amps"), c.w.Say("either watts or amps"))
+			c.say(c.item("items", i)+"watts", c.w.Say("both or neither of watts and amps"), c.w.Say("either watts or amps"))
 		}
-		if x.Watts != nil {
-			c.between(f+"watts", *x.Watts, 1, 50000, "W")
-		}
-		if x.Amps != nil {
-			c.between(f+"amps", *x.Amps, 0.01, 200, "A")
-		}
-		c.between(f+"count", float64(x.Count), 1, 100, "pieces")
-		c.between(f+"volts", x.Volts, 0, 400, c.w.Say("V, or 0 when not known"))
-		c.basis(f+"basis", x.Basis)
 	}
 	return c.result()
 }
@@ -423,18 +331,10 @@ func (l Loads) Validate(t Terms) error {
 // Validate checks materials. The error is [Errors].
 func (m Materials) Validate(t Terms) error {
 	c := &checker{in: "materials.", w: words.In(t.Locale)}
-	c.between("wastagePc", m.WastagePc, 0, 50, "%")
-	if len(m.Lines) > few {
-		c.say("lines", len(m.Lines), c.w.Say("at most %d lines", few))
-	}
+	c.bounds(m, &t)
 	for key, s := range m.Lines {
-		f := "lines[" + key + "]."
-		c.between(f+"ordered", s.Ordered, 0, 10000, "")
-		c.between(f+"delivered", s.Delivered, 0, 10000, "")
-		c.text(f+"note", s.Note, 400)
-		c.date(f+"due", s.Due)
 		if _, err := Pieces(s.Lengths, t.Length.Unit()); err != nil {
-			c.say(f+"lengths", s.Lengths, c.w.Say("piece lengths in %s joined by +, as 30 + 12", t.Length.Unit()))
+			c.say("lines["+key+"].lengths", s.Lengths, c.w.Say("piece lengths in %s joined by +, as 30 + 12", t.Length.Unit()))
 		}
 	}
 	return c.result()
@@ -459,13 +359,7 @@ func Pieces(s, of string) ([]float64, error) {
 // Validate checks the plan. The error is [Errors].
 func (p Plan) Validate() error {
 	c := &checker{in: "plan."}
-	c.date("startDate", p.StartDate)
-	for key, t := range p.Tasks {
-		f := "tasks[" + key + "]."
-		c.between(f+"crew", float64(t.Crew), 0, 10, "people")
-		c.between(f+"hours", t.Hours, 0, 200, "h")
-		c.text(f+"who", t.Who, 120)
-	}
+	c.bounds(p, &Terms{})
 	return c.result()
 }
 

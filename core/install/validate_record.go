@@ -17,22 +17,9 @@ func (r Record) Validate(t Terms) error {
 		kinds = append(kinds, string(k))
 	}
 	c.oneOf("kind", string(r.Kind), kinds)
-	c.texts(r)
-	c.lists(map[string][]string{"pairsDead": r.PairsDead, "confirmed": r.Confirmed, "effects": r.Effects})
+	c.bounds(r, &t)
 	c.byKind(r, t)
 	return c.result()
-}
-
-// texts bounds every text of a record.
-func (c *checker) texts(r Record) {
-	for field, v := range map[string]string{"note": r.Note, "couldNot": r.CouldNot, "source": r.Source,
-		"lockTag": r.LockTag, "tester": r.Tester, "stillLive": r.StillLive, "reference": r.Reference, "person": r.Person,
-		"subject": r.Subject, "instrument": r.Instrument, "circuit": r.Circuit, "unit": r.Unit, "path": r.Path,
-		"room": r.Room, "place": r.Place, "risk": r.Risk, "mend": r.Mend, "work": r.Work,
-		"evidence": r.Evidence, "calibrated": r.Calibrated, "answer": r.Answer, "supersedes": r.Supersedes, "called": r.Called,
-		"device": r.Device, "role": r.Role, "by": r.By, "personId": r.PersonID, "id": r.ID} {
-		c.text(field, v, 400)
-	}
 }
 
 // byKind holds a record to what one of its kind says.
@@ -169,18 +156,6 @@ func (c *checker) isolation(r Record, t Terms) {
 		if !slices.Contains(r.PairsDead, pair) {
 			c.say("pairsDead", strings.Join(r.PairsDead, ", "), c.w.Say("every pair proved dead: %s", strings.Join(pairs, ", ")))
 			break
-		}
-	}
-}
-
-// lists bounds lists of short texts.
-func (c *checker) lists(all map[string][]string) {
-	for field, list := range all {
-		if len(list) > few {
-			c.say(field, len(list), c.w.Say("at most %d answers", few))
-		}
-		for _, v := range list {
-			c.text(field, v, 400)
 		}
 	}
 }
