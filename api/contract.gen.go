@@ -54,31 +54,34 @@ func (e LeftWhat) Valid() bool {
 	}
 }
 
-// Authorised defines model for Authorised.
+// Authorised Authorised is the person whom the operator has authorised by name.
 type Authorised = install.Authorised
 
 // Basis defines model for Basis.
 type Basis = install.Basis
 
-// BathRoom defines model for BathRoom.
+// BathRoom BathRoom is what the rules for a room with a bath or shower ask of it. A nil yes or no was not looked at.
 type BathRoom = install.BathRoom
 
-// Board defines model for Board.
+// Blocked Blocked is a part that is no longer as a command left it.
+type Blocked = store.Blocked
+
+// Board Board is the consumer unit as found: its ways for now.
 type Board = install.Board
 
-// Bond defines model for Bond.
+// Bond Bond is one main bonding conductor to an extraneous-conductive-part.
 type Bond = install.Bond
 
-// Booking defines model for Booking.
+// Booking Booking is whether somebody must come, who and when.
 type Booking = install.Booking
 
-// Box defines model for Box.
+// Box Box is one box of a string of outlets with the device in it.
 type Box = install.Box
 
-// BoxReport defines model for BoxReport.
+// BoxReport BoxReport is one box of a string as it is wired: what it needs and what it has.
 type BoxReport = rulebook.BoxReport
 
-// CalcField defines model for CalcField.
+// CalcField Field is one key of a calculation.
 type CalcField = rulebook.Field
 
 // Calculated defines model for Calculated.
@@ -103,44 +106,45 @@ type Calculation struct {
 	Title string `json:"title"`
 }
 
-// Carry defines model for Carry.
+// Carry Carry is one load on a standby source.
 type Carry = install.Carry
 
-// Case defines model for Case.
+// Case Case is the case for the work: what was found, graded by how soon it wants mending.
 type Case = survey.Case
 
-// CaseSection defines model for CaseSection.
+// CaseSection Section is the findings of one urgency.
 type CaseSection = survey.Section
 
-// CaseSheet defines model for CaseSheet.
+// CaseSheet CaseSheet is what the survey comes to beside the tally: the case for the work, what estimates do to the checks, and the agreed scope.
 type CaseSheet = whole.CaseSheet
 
-// Chain defines model for Chain.
+// Chain Chain is the supply from the operator's cable to the last board: a tree of enclosures, each fed from another.
 type Chain = install.Chain
 
-// ChainNode defines model for ChainNode.
+// ChainNode ChainNode is one enclosure as it should be.
 type ChainNode = rulebook.ChainNode
 
-// ChainReport defines model for ChainReport.
+// ChainReport ChainReport is the supply chain as the practice judges it.
 type ChainReport = rulebook.ChainReport
 
-// Check defines model for Check.
+// Check Check is the answer to one question about an installation. Value and Limit are in Unit. Sense "max" means that the value may not exceed the limit, "min" that it may not be under it. Use is the share of the limit that is taken, 1 at the limit, whatever the sense. The verdict follows from what was decided, missing and assumed, in whatever order that was noted.
 type Check = working.Check
 
-// CheckDifference defines model for CheckDifference.
+// CheckDifference Difference is one check that a change would touch.
 type CheckDifference = whole.Difference
 
-// Circuit defines model for Circuit.
+// Circuit Circuit is one circuit that the job makes: a final circuit, or a distribution circuit to another board.
 type Circuit = install.Circuit
 
-// CircuitReport defines model for CircuitReport.
+// CircuitReport CircuitReport is one circuit with its checks and the figures other rooms use.
 type CircuitReport = rulebook.CircuitReport
 
-// CircuitSummary defines model for CircuitSummary.
+// CircuitSummary Summary is a circuit in one row.
 type CircuitSummary = rulebook.Summary
 
 // CircuitsSheet defines model for CircuitsSheet.
 type CircuitsSheet struct {
+	// Report Report is everything computed of a job's electrics.
 	Report Report `json:"report"`
 }
 
@@ -153,10 +157,10 @@ type Colleague struct {
 	Sessions int    `json:"sessions"`
 }
 
-// Colour defines model for Colour.
+// Colour Colour is what a core of a colour was, by school and era.
 type Colour = rulebook.Colour
 
-// Command defines model for Command.
+// Command Command is what a person changed together on a job, as it may be taken back or brought back.
 type Command = store.Command
 
 // Company defines model for Company.
@@ -167,18 +171,20 @@ type Company struct {
 	Licence     string       `json:"licence"`
 
 	// Locale en-GB, en-US or en-CA
-	Locale  string      `json:"locale"`
-	Name    string      `json:"name"`
-	Phone   string      `json:"phone"`
-	Prices  []PriceItem `json:"prices"`
-	Schools Schools     `json:"schools"`
-	Version int         `json:"version"`
+	Locale string      `json:"locale"`
+	Name   string      `json:"name"`
+	Phone  string      `json:"phone"`
+	Prices []PriceItem `json:"prices"`
+
+	// Schools Schools are the choices between schools of practice on this job: the company's defaults unless overridden.
+	Schools Schools `json:"schools"`
+	Version int     `json:"version"`
 }
 
-// Conductor defines model for Conductor.
+// Conductor Conductor is what feeds an enclosure from the one before.
 type Conductor = install.Conductor
 
-// CoverRule defines model for CoverRule.
+// CoverRule Cover is the least cover at a place.
 type CoverRule = rulebook.Cover
 
 // Credentials defines model for Credentials.
@@ -187,16 +193,16 @@ type Credentials struct {
 	Password string `json:"password"`
 }
 
-// Demand defines model for Demand.
+// Demand Demand is the maximum demand with diversity in amperes, before and after.
 type Demand = rulebook.Demand
 
-// DeskFact defines model for DeskFact.
+// DeskFact Fact is one line of a letter. A fact that is not known holds the letter back; one that is only assumed says so.
 type DeskFact = desk.Fact
 
-// DeskKind defines model for DeskKind.
+// DeskKind Kind is one thing that the operator is told or asked.
 type DeskKind = desk.Kind
 
-// DeskLetter defines model for DeskLetter.
+// DeskLetter Letter is what is sent.
 type DeskLetter = desk.Letter
 
 // DeskLetterRequest defines model for DeskLetterRequest.
@@ -205,7 +211,7 @@ type DeskLetterRequest struct {
 	Note string `json:"note"`
 }
 
-// DeskMessage defines model for DeskMessage.
+// DeskMessage Message is one message to the operator's desk and how it stands.
 type DeskMessage = store.Message
 
 // DeskSheet defines model for DeskSheet.
@@ -216,64 +222,64 @@ type DeskSheet struct {
 	Messages  []DeskMessage `json:"messages"`
 }
 
-// Difference defines model for Difference.
+// Difference Difference is how a kind's points of a room differ from the agreed scope.
 type Difference = survey.Difference
 
-// Edit defines model for Edit.
+// Edit Edit is one line of the history.
 type Edit = store.Edit
 
-// Effect defines model for Effect.
+// Effect Effect is one consequence of a variation. One that is not known says what is missing.
 type Effect = survey.Effect
 
-// ElectrodeReport defines model for ElectrodeReport.
+// ElectrodeReport ElectrodeReport is the earth electrodes as the practice judges them.
 type ElectrodeReport = rulebook.ElectrodeReport
 
-// Electrodes defines model for Electrodes.
+// Electrodes Electrodes are the earth electrodes and the ground they stand in.
 type Electrodes = install.Electrodes
 
-// Enclosure defines model for Enclosure.
+// Enclosure Enclosure is one box of the chain with the conductor that feeds it. A nil yes or no was not looked at.
 type Enclosure = install.Enclosure
 
-// EnclosureKind defines model for EnclosureKind.
+// EnclosureKind EnclosureKind is a kind of enclosure and its usual owner.
 type EnclosureKind = rulebook.EnclosureKind
 
-// EnergiseAsk defines model for EnergiseAsk.
+// EnergiseAsk Ask is one thing that whoever permits to energise has to have seen.
 type EnergiseAsk = proving.Ask
 
-// Era defines model for Era.
+// Era Era is what wiring of some years usually is: a hint, never a proof.
 type Era = rulebook.Era
 
-// Fabric defines model for Fabric.
+// Fabric Fabric is a construction and the installation method of a cable in it.
 type Fabric = rulebook.Fabric
 
-// Fact defines model for Fact.
+// Fact Fact is a figure with its basis. A nil Value is not yet known.
 type Fact = install.Fact
 
-// FieldError defines model for FieldError.
+// FieldError FieldError names a field, the value it holds and what would be accepted.
 type FieldError = install.FieldError
 
-// FieldSet defines model for FieldSet.
+// FieldSet Set is one field to change to take a remedy: the part of the job, the field within it and its new value.
 type FieldSet = working.Set
 
-// Finding defines model for Finding.
+// Finding Finding is one observation as a client reads it.
 type Finding = survey.Finding
 
-// FindingClass defines model for FindingClass.
+// FindingClass Class is one severity class of a finding.
 type FindingClass = rulebook.Class
 
-// FindingKind defines model for FindingKind.
+// FindingKind FindingKind is one kind of finding in the catalogue.
 type FindingKind = survey.FindingKind
 
-// Found defines model for Found.
+// Found Found is the existing installation as it was found.
 type Found = install.Found
 
-// FoundBoard defines model for FoundBoard.
+// FoundBoard FoundBoard is what the survey sees of the board beyond its ways. A nil yes or no was not looked at.
 type FoundBoard = install.FoundBoard
 
-// FoundCircuit defines model for FoundCircuit.
+// FoundCircuit FoundCircuit is one existing circuit.
 type FoundCircuit = install.FoundCircuit
 
-// Hazard defines model for Hazard.
+// Hazard Hazard is something on the way that may hurt or stops the work.
 type Hazard = install.Hazard
 
 // HazardKind defines model for HazardKind.
@@ -298,19 +304,19 @@ type HeldActs struct {
 	Unknown []string `json:"unknown"`
 }
 
-// HeldCheck defines model for HeldCheck.
+// HeldCheck Held is what an estimate does to one check.
 type HeldCheck = survey.Held
 
-// Hold defines model for Hold.
+// Hold Hold is one thing that holds a job at a stage, where it is mended, and who it waits for.
 type Hold = plan.Hold
 
-// Instrument defines model for Instrument.
+// Instrument Instrument is a test instrument of the company.
 type Instrument = store.Instrument
 
-// IsolationRoute defines model for IsolationRoute.
+// IsolationRoute IsolationRoute is one way to make the work dead.
 type IsolationRoute = rulebook.IsolationRoute
 
-// Job defines model for Job.
+// Job Job is one job whole, as computed from and as written to the job file.
 type Job = install.Job
 
 // JobAnswer a job whole, or what differs from it as the browser has it
@@ -328,10 +334,10 @@ type JobChange struct {
 	Patch []PatchOp `json:"patch"`
 }
 
-// JobPage defines model for JobPage.
+// JobPage Page is one page of the list of jobs, newest change first.
 type JobPage = store.Page
 
-// JobRow defines model for JobRow.
+// JobRow Row is a job in the list.
 type JobRow = store.Row
 
 // JobView defines model for JobView.
@@ -343,22 +349,24 @@ type JobView struct {
 	Tag      string         `json:"tag"`
 	Version  int            `json:"version"`
 	Versions map[string]int `json:"versions"`
-	View     View           `json:"view"`
+
+	// View View is a job with all that is computed of it, for one person at one time.
+	View View `json:"view"`
 }
 
-// JudgedReading defines model for JudgedReading.
+// JudgedReading Judged is what is remarked on a survey reading.
 type JudgedReading = survey.Judged
 
-// Jumper defines model for Jumper.
+// Jumper Jumper is a joint that goes in or comes out.
 type Jumper = rulebook.Jumper
 
-// KeptCalc defines model for KeptCalc.
+// KeptCalc KeptCalc is a calculation with its inputs. Its result is computed anew whenever it is shown, so that it never outlives a correction.
 type KeptCalc = install.KeptCalc
 
-// KeptCalcs defines model for KeptCalcs.
+// KeptCalcs Bench holds the calculations of the bench that were put into the job.
 type KeptCalcs = install.Bench
 
-// KeyName defines model for KeyName.
+// KeyName KeyName is a key of a calculation for whoever reads it.
 type KeyName = rulebook.KeyName
 
 // Kind defines model for Kind.
@@ -383,22 +391,22 @@ type Left struct {
 // LeftWhat defines model for Left.What.
 type LeftWhat string
 
-// Leg defines model for Leg.
+// Leg Leg is one stretch of the way to a room.
 type Leg = install.Leg
 
-// Legs defines model for Legs.
+// Legs Legs is the load on each leg and what would even it out.
 type Legs = rulebook.Legs
 
-// Load defines model for Load.
+// Load Load is one item of the existing load, in amperes or watts.
 type Load = install.Load
 
-// Loads defines model for Loads.
+// Loads Loads is the existing load: as an inventory, by the floor area where a practice takes lighting and receptacles by it, and as its recorded peak.
 type Loads = install.Loads
 
-// LocalRule defines model for LocalRule.
+// LocalRule LocalRule is a figure that a company, an authority or an operator sets in place of the standard's.
 type LocalRule = install.LocalRule
 
-// Materials defines model for Materials.
+// Materials Materials is what was ordered and delivered, and how much is added for waste.
 type Materials = install.Materials
 
 // Me defines model for Me.
@@ -417,10 +425,10 @@ type Me struct {
 	Timezone string `json:"timezone"`
 }
 
-// Misreading defines model for Misreading.
+// Misreading Misreading is a run of text that was not understood, or only by a guess.
 type Misreading = survey.Misreading
 
-// Move defines model for Move.
+// Move Move is a device that changes ways.
 type Move = rulebook.Move
 
 // Named defines model for Named.
@@ -453,6 +461,21 @@ type NamedUse struct {
 	Name string   `json:"name"`
 }
 
+// NewAftercare defines model for NewAftercare.
+type NewAftercare = store.NewRecord
+
+// NewDecision defines model for NewDecision.
+type NewDecision = store.NewRecord
+
+// NewEnergise defines model for NewEnergise.
+type NewEnergise = store.NewRecord
+
+// NewFindingStep defines model for NewFindingStep.
+type NewFindingStep = store.NewRecord
+
+// NewIsolation defines model for NewIsolation.
+type NewIsolation = store.NewRecord
+
 // NewJob defines model for NewJob.
 type NewJob struct {
 	Address  string  `json:"address"`
@@ -465,61 +488,100 @@ type NewJob struct {
 	Town     string  `json:"town"`
 }
 
-// NewRecord defines model for NewRecord.
+// NewLockOff defines model for NewLockOff.
+type NewLockOff = store.NewRecord
+
+// NewLooseEnd defines model for NewLooseEnd.
+type NewLooseEnd = store.NewRecord
+
+// NewObservation defines model for NewObservation.
+type NewObservation = store.NewRecord
+
+// NewOperator defines model for NewOperator.
+type NewOperator = store.NewRecord
+
+// NewPhoto defines model for NewPhoto.
+type NewPhoto = store.NewRecord
+
+// NewReading defines model for NewReading.
+type NewReading = store.NewRecord
+
+// NewRecord a record of one kind with the members that it has
 type NewRecord = store.NewRecord
 
-// Obstruction defines model for Obstruction.
+// NewRemark defines model for NewRemark.
+type NewRemark = store.NewRecord
+
+// NewReopen defines model for NewReopen.
+type NewReopen = store.NewRecord
+
+// NewScope defines model for NewScope.
+type NewScope = store.NewRecord
+
+// NewSignature defines model for NewSignature.
+type NewSignature = store.NewRecord
+
+// NewSurveyReading defines model for NewSurveyReading.
+type NewSurveyReading = store.NewRecord
+
+// NewTick defines model for NewTick.
+type NewTick = store.NewRecord
+
+// NewWithdrawal defines model for NewWithdrawal.
+type NewWithdrawal = store.NewRecord
+
+// Obstruction Obstruction is what was found on the day and what was done about it.
 type Obstruction = install.Obstruction
 
-// OperatorRule defines model for OperatorRule.
+// OperatorRule OperatorRule says whether the network operator is told or asked first.
 type OperatorRule = rulebook.OperatorRule
 
-// Option defines model for Option.
+// Option Option is one way to decide, with its condition and reason.
 type Option = rulebook.Option
 
-// OtherBuilding defines model for OtherBuilding.
+// OtherBuilding Out is how another building that a distribution circuit feeds is earthed.
 type OtherBuilding = install.Out
 
-// Outage defines model for Outage.
+// Outage Outage is what was decided of making the work dead and of the day it happens.
 type Outage = install.Outage
 
-// OutageCause defines model for OutageCause.
+// OutageCause Cause is one thing that the date waits for.
 type OutageCause = outage.Cause
 
-// OutageItem defines model for OutageItem.
+// OutageItem Item is one line of the checklist before the cut.
 type OutageItem = outage.Item
 
-// OutagePlan defines model for OutagePlan.
+// OutagePlan Plan is the plan of the outage.
 type OutagePlan = outage.Plan
 
-// OutageRunning defines model for OutageRunning.
+// OutageRunning Running is how the day goes while it goes.
 type OutageRunning = outage.Running
 
-// OutageStep defines model for OutageStep.
+// OutageStep Step is one task of the day with its place in it. Hours are after the start.
 type OutageStep = outage.Step
 
-// Outdoor defines model for Outdoor.
+// Outdoor Outdoor is the work outside: trenches and overhead runs, and the earth electrodes.
 type Outdoor = install.Outdoor
 
-// OutdoorPart defines model for OutdoorPart.
+// OutdoorPart Part is one line of the parts bill.
 type OutdoorPart = outdoor.Part
 
-// OutdoorReport defines model for OutdoorReport.
+// OutdoorReport Report is all of the outdoor works.
 type OutdoorReport = outdoor.Report
 
-// OutdoorRules defines model for OutdoorRules.
+// OutdoorRules OutdoorRules is what a practice asks of work outside.
 type OutdoorRules = rulebook.OutdoorRules
 
-// OutdoorRun defines model for OutdoorRun.
+// OutdoorRun Run is one trench or overhead run, in stretches from its start.
 type OutdoorRun = install.Run
 
-// OutdoorStep defines model for OutdoorStep.
+// OutdoorStep Step is one step of a run.
 type OutdoorStep = outdoor.Step
 
-// PEN defines model for PEN.
+// PEN PEN is the decision on what protects against a broken combined neutral-earth conductor outdoors on TN-C-S.
 type PEN = install.PEN
 
-// PartChange defines model for PartChange.
+// PartChange PartChange is one part of a command, against the version that was read.
 type PartChange = store.PartChange
 
 // PartKind defines model for PartKind.
@@ -550,13 +612,13 @@ type PartsChange struct {
 	Title string `json:"title"`
 }
 
-// Passing defines model for Passing.
+// Passing Passing is an obstruction with the ways past it.
 type Passing = outdoor.Passing
 
-// PassingWay defines model for PassingWay.
+// PassingWay Way is one way past an obstruction with its effect.
 type PassingWay = outdoor.Way
 
-// PatchOp defines model for PatchOp.
+// PatchOp Op is one operation of a patch: "add", "remove" or "replace" at a JSON Pointer (RFC 6901).
 type PatchOp = delta.Op
 
 // Person defines model for Person.
@@ -567,19 +629,19 @@ type Person struct {
 	Role  string `json:"role"`
 }
 
-// PlacedRod defines model for PlacedRod.
+// PlacedRod PlacedRod is one rod.
 type PlacedRod = install.PlacedRod
 
-// Plan defines model for Plan.
+// Plan Plan is what people decided over the generated tasks.
 type Plan = install.Plan
 
-// Point defines model for Point.
+// Point Point is what the circuit feeds.
 type Point = install.Point
 
-// PointCount defines model for PointCount.
+// PointCount Count is how many points of a kind there are.
 type PointCount = survey.Count
 
-// PointGroup defines model for PointGroup.
+// PointGroup Group is a sum over a room, a floor or the house.
 type PointGroup = survey.Group
 
 // PointKind defines model for PointKind.
@@ -593,10 +655,10 @@ type PointKind struct {
 	Word     string  `json:"word"`
 }
 
-// PriceItem defines model for PriceItem.
+// PriceItem Item is one line of a company's price and hours list. Net price and hours are each for one Unit; High is the upper end of a price that is a range, 0 when it is none.
 type PriceItem = materials.Item
 
-// PriceRange defines model for PriceRange.
+// PriceRange Price is a range from the company's price list; nil where it has none.
 type PriceRange = survey.Price
 
 // Problem defines model for Problem.
@@ -625,100 +687,100 @@ type Problem struct {
 	Title string `json:"title"`
 }
 
-// Protection defines model for Protection.
+// Protection Protection is the device at the board.
 type Protection = install.Protection
 
-// Question defines model for Question.
+// Question Question asks whether something that is usual is wanted. It is never added by itself.
 type Question = survey.Question
 
-// ReadLine defines model for ReadLine.
+// ReadLine Line is one line of shorthand as it was read.
 type ReadLine = survey.Line
 
-// ReadSpan defines model for ReadSpan.
+// ReadSpan Span is a run of a typed line and what it was read as. The spans of a line joined are the line: nothing is left out.
 type ReadSpan = survey.Span
 
-// Readiness defines model for Readiness.
+// Readiness Readiness is the list computed from facts.
 type Readiness = handover.Readiness
 
-// ReadyItem defines model for ReadyItem.
+// ReadyItem Item is one line of the readiness list.
 type ReadyItem = handover.Item
 
-// Recess defines model for Recess.
+// Recess Recess is how luminaires sit in a ceiling.
 type Recess = install.Recess
 
-// Record defines model for Record.
+// Record Record is something that happened. Which fields are used depends on Kind; the others stay empty.
 type Record = install.Record
 
 // RecordKind defines model for RecordKind.
 type RecordKind = install.RecordKind
 
-// Remedy defines model for Remedy.
+// Remedy Remedy is a change that was recomputed and found to make its check pass without making any other check worse. Extra is its price in the company's currency beside the present design; nil when no price list was at hand.
 type Remedy = working.Remedy
 
-// Reply defines model for Reply.
+// Reply Reply is what the desk answered.
 type Reply = store.Reply
 
-// Report defines model for Report.
+// Report Report is everything computed of a job's electrics.
 type Report = rulebook.Report
 
-// ResidualGroup defines model for ResidualGroup.
+// ResidualGroup Group is a residual-current device at the board that several circuits share.
 type ResidualGroup = install.Group
 
-// Room defines model for Room.
+// Room Room is one room of the survey walk with its points and the way a cable takes to it. Rooms stand in walking order by At.
 type Room = install.Room
 
-// RoomKind defines model for RoomKind.
+// RoomKind RoomKind is a kind of room.
 type RoomKind = survey.RoomKind
 
-// RoomPoint defines model for RoomPoint.
+// RoomPoint RoomPoint is one or several alike points of a room.
 type RoomPoint = install.RoomPoint
 
-// RoomView defines model for RoomView.
+// RoomView RoomView is a room as it is written and how far its cables go.
 type RoomView = survey.RoomView
 
-// Route defines model for Route.
+// Route Route is the cable and the way it takes.
 type Route = install.Route
 
-// RouteEffect defines model for RouteEffect.
+// RouteEffect RouteEffect is the measured and estimated share of a circuit's route and what the estimate means for its checks.
 type RouteEffect = survey.RouteEffect
 
-// RuleTerm defines model for RuleTerm.
+// RuleTerm RuleTerm is a figure for which a practice accepts a local rule.
 type RuleTerm = install.RuleTerm
 
-// RunSection defines model for RunSection.
+// RunSection Section is one point of the drawn section, along the run.
 type RunSection = outdoor.Section
 
-// RunStretch defines model for RunStretch.
+// RunStretch RunStretch is one stretch of a run.
 type RunStretch = install.RunStretch
 
-// SchoolChoice defines model for SchoolChoice.
+// SchoolChoice OptionChoice is one way of doing, and why somebody takes it.
 type SchoolChoice = install.OptionChoice
 
-// SchoolOption defines model for SchoolOption.
+// SchoolOption Option is a choice that a practice leaves to a company and to each of its jobs: between named ways of doing, a figure within bounds, or a text.
 type SchoolOption = install.Option
 
 // SchoolValue a choice or a text, or a figure
 type SchoolValue = install.OptionValue
 
-// Schools defines model for Schools.
+// Schools Schools are the choices between schools of practice on this job: the company's defaults unless overridden.
 type Schools = install.Schools
 
-// ScopeView defines model for ScopeView.
+// ScopeView Scope is the agreed scope beside what stands now.
 type ScopeView = survey.Scope
 
-// Seal defines model for Seal.
+// Seal Seal is the mark of a signed revision: the hash of the canonical job and of the seal before it, so that a change of either shows.
 type Seal = install.Seal
 
-// Segment defines model for Segment.
+// Segment Segment is one stretch of the route under one set of conditions.
 type Segment = install.Segment
 
-// Sent defines model for Sent.
+// Sent Sent is what a device says of when it made a record. The zero value is of one that is made as the server receives it.
 type Sent = install.Sent
 
-// Serves defines model for Serves.
+// Serves Serves is what a circuit feeds beside its point: how much, of what kind, and where its cables lie, as far as that decides its protection.
 type Serves = install.Serves
 
-// Share defines model for Share.
+// Share Share is one category of the demand.
 type Share = rulebook.Share
 
 // Shorthand defines model for Shorthand.
@@ -728,67 +790,74 @@ type Shorthand struct {
 	Text     string  `json:"text"`
 }
 
-// Site defines model for Site.
+// Site Site is where the work is and for whom.
 type Site = install.Site
 
-// SoilKind defines model for SoilKind.
+// SoilKind Soil is a kind of ground with its resistivity.
 type SoilKind = rulebook.Soil
 
-// Source defines model for Source.
+// Source Source says where a figure or rule comes from and how far it is trusted: high, medium or low. Medium and low figures are defaults to verify.
 type Source = working.Source
 
-// Spur defines model for Spur.
+// Spur Spur is a branch off a ring.
 type Spur = install.Spur
 
 // Stage defines model for Stage.
 type Stage = install.Stage
 
-// Standby defines model for Standby.
+// Standby Standby is a source of the customer's own that takes over when the supply fails, and what it carries.
 type Standby = install.Standby
 
-// StandbyFrame defines model for StandbyFrame.
+// StandbyFrame Frame is one moment of the sequence; it holds until the next.
 type StandbyFrame = standby.Frame
 
-// StandbyRun defines model for StandbyRun.
+// StandbyRun Run is the whole sequence.
 type StandbyRun = standby.Run
 
-// State defines model for State.
+// State State is where a job stands.
 type State = plan.State
 
-// Step defines model for Step.
+// Step Step is one line of a calculation: what is found, by which formula, with which numbers, and the result in its unit.
 type Step = working.Step
 
-// Steps defines model for Steps.
+// Steps Steps are what a person can take back and bring back on a job now.
 type Steps = store.Steps
 
-// Stock defines model for Stock.
+// Stock Stock is what became of one take-off line.
 type Stock = install.Stock
 
-// Suggestion defines model for Suggestion.
+// Suggestion Suggestion is a finding that follows from what is noted elsewhere. It is taken up by a person or not at all.
 type Suggestion = survey.Suggestion
 
-// Supply defines model for Supply.
+// Supply Supply is the incoming supply as found.
 type Supply = install.Supply
 
-// SupplyNumber defines model for SupplyNumber.
+// SupplyNumber Number is a supply number as it was read.
 type SupplyNumber = rulebook.Number
 
 // SupplySheet defines model for SupplySheet.
 type SupplySheet struct {
-	Chain   ChainReport      `json:"chain"`
-	Number  SupplyNumber     `json:"number"`
-	Outage  OutagePlan       `json:"outage"`
-	Routes  []IsolationRoute `json:"routes"`
-	Standby StandbyRun       `json:"standby"`
+	// Chain ChainReport is the supply chain as the practice judges it.
+	Chain ChainReport `json:"chain"`
+
+	// Number Number is a supply number as it was read.
+	Number SupplyNumber `json:"number"`
+
+	// Outage Plan is the plan of the outage.
+	Outage OutagePlan       `json:"outage"`
+	Routes []IsolationRoute `json:"routes"`
+
+	// Standby Run is the whole sequence.
+	Standby StandbyRun `json:"standby"`
 }
 
-// SurgeDevice defines model for SurgeDevice.
+// SurgeDevice SPD is one surge protective device.
 type SurgeDevice = install.SPD
 
-// SurgePlan defines model for SurgePlan.
+// SurgePlan SurgePlan is what decides on surge protection, and the devices.
 type SurgePlan = install.SurgePlan
 
-// SurveyReading defines model for SurveyReading.
+// SurveyReading SurveyReading is a figure that may be read on the survey.
 type SurveyReading = rulebook.SurveyReading
 
 // SurveyTerms defines model for SurveyTerms.
@@ -810,22 +879,22 @@ type SurveyTerms struct {
 	Switching  []string        `json:"switching"`
 }
 
-// TakeBack defines model for TakeBack.
+// TakeBack TakeBack says which command is taken back: the last one where nothing is said. Free takes back what nobody has changed since and leaves the rest.
 type TakeBack = store.TakeBack
 
-// TakeLine defines model for TakeLine.
+// TakeLine Line is one line of the take-off.
 type TakeLine = materials.Line
 
-// TakeOff defines model for TakeOff.
+// TakeOff TakeOff is the whole list with its sums.
 type TakeOff = materials.TakeOff
 
-// Task defines model for Task.
+// Task Task is one piece of work.
 type Task = plan.Task
 
-// TaskEdit defines model for TaskEdit.
+// TaskEdit TaskEdit overrides a generated task.
 type TaskEdit = install.TaskEdit
 
-// Temporary defines model for Temporary.
+// Temporary Temporary is one thing that cannot be without supply.
 type Temporary = install.Temporary
 
 // Terms defines model for Terms.
@@ -912,31 +981,32 @@ type Terms struct {
 	Why string `json:"why"`
 }
 
-// TestRow defines model for TestRow.
+// TestRow Row is one line of the test sheet.
 type TestRow = proving.Row
 
-// TestSheet defines model for TestSheet.
+// TestSheet Sheet is the test sheet.
 type TestSheet = proving.Sheet
 
-// UsualRod defines model for UsualRod.
+// UsualRod Rod is a rod as the practice usually drives it; a second one stands SpacingM away, twice its length, where each hardly disturbs the other.
 type UsualRod = rulebook.Rod
 
-// Variation defines model for Variation.
+// Variation Variation is a change that a client asks for: a line of shorthand for a room.
 type Variation = store.Variation
 
 // VariationAnswer defines model for VariationAnswer.
 type VariationAnswer struct {
+	// Change Change is a variation before it is accepted.
 	Change VariationChange `json:"change"`
 	Job    *JobView        `json:"job,omitempty"`
 }
 
-// VariationChange defines model for VariationChange.
+// VariationChange Change is a variation before it is accepted.
 type VariationChange = survey.Change
 
 // Verdict defines model for Verdict.
 type Verdict = working.Verdict
 
-// View defines model for View.
+// View View is a job with all that is computed of it, for one person at one time.
 type View = whole.View
 
 // WalkText defines model for WalkText.
@@ -947,16 +1017,16 @@ type WalkText struct {
 	Text    string  `json:"text"`
 }
 
-// Walked defines model for Walked.
+// Walked Walked is what the walk comes to.
 type Walked = survey.Walked
 
-// WallLine defines model for WallLine.
+// WallLine WallLine is one unbroken line of wall or of counter, between two breaks.
 type WallLine = install.WallLine
 
-// Way defines model for Way.
+// Way Way is one position on the board. A way with neither device nor circuit is free; Blank says whether its opening is closed.
 type Way = install.Way
 
-// Weather defines model for Weather.
+// Weather Weather is a forecast for the day of the outage.
 type Weather = install.Weather
 
 // WhatIf defines model for WhatIf.
@@ -964,14 +1034,16 @@ type WhatIf struct {
 	Differences []CheckDifference `json:"differences"`
 
 	// Extra what the change adds to the cost of material
-	Extra  *float64 `json:"extra"`
-	Report Report   `json:"report"`
+	Extra *float64 `json:"extra"`
+
+	// Report Report is everything computed of a job's electrics.
+	Report Report `json:"report"`
 }
 
-// WorkSpace defines model for WorkSpace.
+// WorkSpace WorkSpace is the room in front of a board. A 0 is not yet measured.
 type WorkSpace = install.WorkSpace
 
-// WorkedRun defines model for WorkedRun.
+// WorkedRun Run is one run worked out.
 type WorkedRun = outdoor.Run
 
 // Id defines model for Id.
@@ -3102,52 +3174,52 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 		ErrorHandler:       errorHandler,
 	}
 
-	router.GET(options.BaseURL+"/healthz", wrapper.Health)
-	router.DELETE(options.BaseURL+"/api/session", wrapper.SignOut)
-	router.GET(options.BaseURL+"/api/session", wrapper.WhoAmI)
-	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)
-	router.GET(options.BaseURL+"/api/people", wrapper.People)
-	router.DELETE(options.BaseURL+"/api/people/:id/sessions", wrapper.EndSessions)
-	router.GET(options.BaseURL+"/api/left", wrapper.Left)
-	router.POST(options.BaseURL+"/api/left", wrapper.HandIn)
-	router.POST(options.BaseURL+"/api/left/:id", wrapper.DecideLeft)
-	router.GET(options.BaseURL+"/api/demo", wrapper.DemoPeople)
-	router.POST(options.BaseURL+"/api/demo", wrapper.DemoSignIn)
-	router.GET(options.BaseURL+"/api/terms", wrapper.Terms)
-	router.GET(options.BaseURL+"/api/company", wrapper.Company)
-	router.PUT(options.BaseURL+"/api/company", wrapper.SaveCompany)
-	router.GET(options.BaseURL+"/api/jobs", wrapper.ListJobs)
-	router.POST(options.BaseURL+"/api/jobs", wrapper.StartJob)
-	router.GET(options.BaseURL+"/api/jobs/soon", wrapper.Soon)
-	router.POST(options.BaseURL+"/api/jobs/import", wrapper.ImportJob)
-	router.GET(options.BaseURL+"/api/jobs/:id", wrapper.Job)
-	router.GET(options.BaseURL+"/api/jobs/:id/circuits", wrapper.Circuits)
-	router.POST(options.BaseURL+"/api/jobs/:id/what-if", wrapper.WhatIf)
 	router.GET(options.BaseURL+"/api/calcs", wrapper.Calcs)
 	router.POST(options.BaseURL+"/api/calcs/:practice/:name", wrapper.Calculate)
+	router.GET(options.BaseURL+"/api/company", wrapper.Company)
+	router.PUT(options.BaseURL+"/api/company", wrapper.SaveCompany)
+	router.GET(options.BaseURL+"/api/demo", wrapper.DemoPeople)
+	router.POST(options.BaseURL+"/api/demo", wrapper.DemoSignIn)
+	router.GET(options.BaseURL+"/api/events", wrapper.Events)
+	router.GET(options.BaseURL+"/api/jobs", wrapper.ListJobs)
+	router.POST(options.BaseURL+"/api/jobs", wrapper.StartJob)
+	router.GET(options.BaseURL+"/api/jobs/:id", wrapper.Job)
+	router.GET(options.BaseURL+"/api/jobs/:id/case", wrapper.CaseSheet)
+	router.GET(options.BaseURL+"/api/jobs/:id/case.pdf", wrapper.CasePdf)
+	router.GET(options.BaseURL+"/api/jobs/:id/circuits", wrapper.Circuits)
+	router.GET(options.BaseURL+"/api/jobs/:id/desk", wrapper.Desk)
+	router.POST(options.BaseURL+"/api/jobs/:id/desk", wrapper.SendToDesk)
+	router.GET(options.BaseURL+"/api/jobs/:id/file", wrapper.JobFile)
+	router.GET(options.BaseURL+"/api/jobs/:id/forecast", wrapper.Forecast)
+	router.GET(options.BaseURL+"/api/jobs/:id/history", wrapper.History)
+	router.GET(options.BaseURL+"/api/jobs/:id/outdoor", wrapper.OutdoorSheet)
+	router.GET(options.BaseURL+"/api/jobs/:id/pack", wrapper.Pack)
 	router.DELETE(options.BaseURL+"/api/jobs/:id/parts", wrapper.RemovePart)
 	router.POST(options.BaseURL+"/api/jobs/:id/parts", wrapper.SaveParts)
 	router.PUT(options.BaseURL+"/api/jobs/:id/parts", wrapper.SavePart)
-	router.POST(options.BaseURL+"/api/shorthand", wrapper.ReadShorthand)
-	router.POST(options.BaseURL+"/api/jobs/:id/walk", wrapper.Walk)
-	router.GET(options.BaseURL+"/api/jobs/:id/case", wrapper.CaseSheet)
-	router.GET(options.BaseURL+"/api/jobs/:id/case.pdf", wrapper.CasePdf)
-	router.POST(options.BaseURL+"/api/jobs/:id/variations", wrapper.Vary)
 	router.POST(options.BaseURL+"/api/jobs/:id/photos", wrapper.AddPhoto)
 	router.GET(options.BaseURL+"/api/jobs/:id/photos/:hash", wrapper.Photo)
-	router.GET(options.BaseURL+"/api/jobs/:id/supply", wrapper.SupplySheet)
-	router.GET(options.BaseURL+"/api/jobs/:id/outdoor", wrapper.OutdoorSheet)
-	router.GET(options.BaseURL+"/api/jobs/:id/desk", wrapper.Desk)
-	router.POST(options.BaseURL+"/api/jobs/:id/desk", wrapper.SendToDesk)
-	router.GET(options.BaseURL+"/api/jobs/:id/forecast", wrapper.Forecast)
 	router.POST(options.BaseURL+"/api/jobs/:id/records", wrapper.AddRecord)
+	router.POST(options.BaseURL+"/api/jobs/:id/redo", wrapper.Redo)
+	router.GET(options.BaseURL+"/api/jobs/:id/supply", wrapper.SupplySheet)
+	router.GET(options.BaseURL+"/api/jobs/:id/tables/:table", wrapper.TableCsv)
 	router.GET(options.BaseURL+"/api/jobs/:id/undo", wrapper.Steps)
 	router.POST(options.BaseURL+"/api/jobs/:id/undo", wrapper.Undo)
-	router.POST(options.BaseURL+"/api/jobs/:id/redo", wrapper.Redo)
-	router.GET(options.BaseURL+"/api/jobs/:id/history", wrapper.History)
-	router.GET(options.BaseURL+"/api/jobs/:id/file", wrapper.JobFile)
-	router.GET(options.BaseURL+"/api/jobs/:id/pack", wrapper.Pack)
-	router.GET(options.BaseURL+"/api/jobs/:id/tables/:table", wrapper.TableCsv)
+	router.POST(options.BaseURL+"/api/jobs/:id/variations", wrapper.Vary)
+	router.POST(options.BaseURL+"/api/jobs/:id/walk", wrapper.Walk)
+	router.POST(options.BaseURL+"/api/jobs/:id/what-if", wrapper.WhatIf)
+	router.POST(options.BaseURL+"/api/jobs/import", wrapper.ImportJob)
+	router.GET(options.BaseURL+"/api/jobs/soon", wrapper.Soon)
+	router.GET(options.BaseURL+"/api/left", wrapper.Left)
+	router.POST(options.BaseURL+"/api/left", wrapper.HandIn)
+	router.POST(options.BaseURL+"/api/left/:id", wrapper.DecideLeft)
+	router.GET(options.BaseURL+"/api/people", wrapper.People)
+	router.DELETE(options.BaseURL+"/api/people/:id/sessions", wrapper.EndSessions)
+	router.DELETE(options.BaseURL+"/api/session", wrapper.SignOut)
+	router.GET(options.BaseURL+"/api/session", wrapper.WhoAmI)
+	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)
+	router.POST(options.BaseURL+"/api/shorthand", wrapper.ReadShorthand)
 	router.GET(options.BaseURL+"/api/tables/:table", wrapper.CompanyCsv)
-	router.GET(options.BaseURL+"/api/events", wrapper.Events)
+	router.GET(options.BaseURL+"/api/terms", wrapper.Terms)
+	router.GET(options.BaseURL+"/healthz", wrapper.Health)
 }

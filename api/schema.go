@@ -50,7 +50,14 @@ func JobFileSchema() ([]byte, error) {
 					out[k] = turn(inner)
 				}
 			}
-			if kind, ok := out["type"].(string); ok && x["nullable"] == true {
+			if x["nullable"] != true {
+				return out
+			}
+			if one, ok := out["allOf"].([]any); ok { // null is none of what the one it refers to may be
+				delete(out, "allOf")
+				delete(out, "type")
+				out["anyOf"] = append(one, map[string]any{"type": "null"})
+			} else if kind, ok := out["type"].(string); ok {
 				out["type"] = []any{kind, "null"}
 			}
 			return out

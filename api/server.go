@@ -6,6 +6,7 @@
 // rule of the trade lives here.
 package api
 
+//go:generate go run ./contract
 //go:generate go tool oapi-codegen -config oapi.yaml openapi.yaml
 
 import (

@@ -33,6 +33,9 @@ const (
 	EVCharger     Kind = "ev-charger"
 )
 
+// JobKinds lists them.
+var JobKinds = []Kind{Rewire, SupplyUpgrade, Surge, EVCharger}
+
 // Stage is where a job stands. Everywhere in this order and these words.
 type Stage string
 

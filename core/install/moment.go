@@ -40,7 +40,7 @@ func (m Moment) After(o Moment) bool {
 type Sent struct {
 	OccurredAt time.Time `json:"occurredAt"` // by the device's clock
 	DeviceNow  time.Time `json:"-"`          // that clock when it was sent, which is another at each try
-	Seen       time.Time `json:"seen"`       // the newest time of the server that the device had seen when it was made
+	Seen       time.Time `json:"seen,omitzero"`       // the newest time of the server that the device had seen when it was made
 	Device     string    `json:"device"`     // a name that the device keeps
 	Seq        int64     `json:"seq"`        // its count of what it made, from 1
 }

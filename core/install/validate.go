@@ -410,7 +410,7 @@ func (j *Job) Validate(t Terms) error {
 	} else {
 		c.oneOf("edition", j.Edition, t.Editions)
 	}
-	c.oneOf("kind", string(j.Kind), []string{string(Rewire), string(SupplyUpgrade), string(Surge), string(EVCharger)})
+	c.oneOf("kind", string(j.Kind), typed(JobKinds).fixed)
 	errs := c.errs
 	parts := []error{}
 	seen := map[string]bool{}

@@ -48,7 +48,7 @@ type ChainReport struct {
 type EnclosureKind struct {
 	ID    string `json:"id"`
 	Name  string `json:"name"`
-	Owner string `json:"owner"`
+	Owner string `json:"owner" of:"owners?"`
 }
 
 // ChainNode is one enclosure as it should be.

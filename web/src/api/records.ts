@@ -13,6 +13,9 @@ import { Slots, useRetry } from './waiting';
 
 export type NewRecord = Of<'NewRecord'>;
 
+/** The members of a record of whatever kind, those that its kind does not have undefined. */
+export const membersOf = (r: NewRecord): Partial<Omit<Of<'Record'>, 'kind'>> => r;
+
 /** A record that the server does not have yet. */
 export interface Kept {
   key: string;

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Of } from '../api/client';
 import { useDecide, useLeft } from '../api/people';
+import { membersOf } from '../api/records';
 import { shown } from '../parts/KeptRecords';
 import { Heading, Quiet, Row, Section, Wrong } from '../parts/layout';
 import { moment, say } from '../words/words';
@@ -14,8 +15,9 @@ function about(w: Left): string {
   if (w.what === 'photo') return say('A picture');
   if (w.what === 'walk') return [say('Survey'), (w.body as { text?: string } | null)?.text].filter(Boolean).join(' · ');
   if (w.what === 'part') return say('A change of a sheet');
-  const r = w.body as Of<'NewRecord'>;
-  return [say(r.kind), r.circuit, r.subject, r.source, r.lockTag, shown(r), r.note].filter(Boolean).join(' · ');
+  const record = w.body as Of<'NewRecord'>;
+  const r = membersOf(record);
+  return [say(record.kind), r.circuit, r.subject, r.source, r.lockTag, shown(record), r.note].filter(Boolean).join(' · ');
 }
 
 function LeftWrite({ left }: { left: Left }) {

@@ -5,24 +5,26 @@ import type { Of } from '../api/client';
 import { useTerms } from '../api/job';
 import { useDrafts } from '../api/part';
 import { kindOf } from '../api/partKinds';
-import { useKept, type Kept } from '../api/records';
+import { membersOf, useKept, type Kept } from '../api/records';
 import { moment, say } from '../words/words';
 import { figure } from './figure';
 import { Quiet, Row, Wrong } from './layout';
 import { MendRecord } from './MendRecord';
 
 /** What a record that waits is about, as its sheet calls it. */
-function about(job: Of<'JobView'>, { record: r }: Kept): string {
+function about(job: Of<'JobView'>, { record }: Kept): string {
+  const r = membersOf(record);
   const test = job.view.tests.rows.find((t) => t.id === r.subject && t.circuit === (r.circuit ?? ''));
   const task = job.view.tasks.find((t) => t.id === r.subject);
   const circuit = job.view.job?.circuits.find((c) => c.id === r.circuit)?.name;
-  if (r.kind === 'reading') return [circuit, test?.title, shown(r)].filter(Boolean).join(' · ');
-  if (r.kind === 'isolation') return [say('Isolation'), r.source, r.lockTag].filter(Boolean).join(' · ');
-  return [task?.title ?? r.kind, r.note].filter(Boolean).join(' · ');
+  if (record.kind === 'reading') return [circuit, test?.title, shown(record)].filter(Boolean).join(' · ');
+  if (record.kind === 'isolation') return [say('Isolation'), r.source, r.lockTag].filter(Boolean).join(' · ');
+  return [task?.title ?? record.kind, r.note].filter(Boolean).join(' · ');
 }
 
 /** What a reading that waits showed. */
-export function shown(r: Kept['record']): string {
+export function shown(record: Kept['record']): string {
+  const r = membersOf(record);
   if (r.answer) return r.answer.replaceAll('_', ' ');
   if (r.overRange) return say('over range');
   if (r.passed !== null && r.passed !== undefined) return r.passed ? say('yes') : say('no');

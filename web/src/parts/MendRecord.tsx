@@ -1,6 +1,6 @@
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
-import type { NewRecord } from '../api/records';
+import { membersOf, type NewRecord } from '../api/records';
 import { msg, say } from '../words/words';
 import { parseFigure } from './figure';
 import { Fields, Row } from './layout';
@@ -22,8 +22,9 @@ type Member = keyof typeof typed;
 
 /** Mends what was recorded and not taken: what was typed is put right and sent again, under the time at which it was made. */
 export function MendRecord({ record, onSend, onCancel }: { record: NewRecord; onSend: (r: NewRecord) => void; onCancel: () => void }) {
-  const members = (Object.keys(typed) as Member[]).filter((m) => record[m] !== undefined && record[m] !== null);
-  const [text, setText] = useState(() => Object.fromEntries(members.map((m) => [m, String(record[m])])) as Record<Member, string>);
+  const has = membersOf(record);
+  const members = (Object.keys(typed) as Member[]).filter((m) => has[m] !== undefined && has[m] !== null);
+  const [text, setText] = useState(() => Object.fromEntries(members.map((m) => [m, String(has[m])])) as Record<Member, string>);
   const figure = members.includes('value') ? parseFigure(text.value) : null;
   const send = () => onSend({ ...record, ...text, ...(members.includes('value') && { value: figure }) } as NewRecord);
   return (

@@ -22,7 +22,8 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
   const [why, setWhy] = useState('');
   const now = job.view.tests.isolation;
   const waits = useKept(job.id)
-    .kept.filter((k) => !k.refused && k.record.kind === 'isolation')
+    .kept.filter((k) => !k.refused)
+    .flatMap(({ record }) => (record.kind === 'isolation' ? [record] : []))
     .at(-1);
   const may = me.role === 'supervisor' || me.role === 'electrician';
   const [text, setText] = useState({ source: '', lockTag: '', tester: '', stillLive: '' });
@@ -78,9 +79,9 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
         <p style={{ margin: '4px 0' }} data-kept-isolation>
           <Mark verdict="unknown" />{' '}
           {say('Isolation recorded here, {{at}}: {{source}}; {{lockTag}}. It waits for a connection and is not judged yet.', {
-            at: waits.record.sent ? moment(waits.record.sent.occurredAt) : '',
-            source: waits.record.source ?? '',
-            lockTag: waits.record.lockTag ?? '',
+            at: waits.sent ? moment(waits.sent.occurredAt) : '',
+            source: waits.source ?? '',
+            lockTag: waits.lockTag ?? '',
           })}
         </p>
       )}

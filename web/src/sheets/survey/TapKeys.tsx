@@ -28,7 +28,7 @@ const Keys = styled('div')({
   '& b': { display: 'block', color: 'var(--copper)' },
 });
 
-const states = [
+const states: { id: Of<'RoomPoint'>['state']; name: string }[] = [
   { id: 'new', name: 'new' },
   { id: 'kept', name: 'stays' },
   { id: 'moved', name: 'moved' },
@@ -48,7 +48,7 @@ const families: [string, string[]][] = [
 export function TapKeys({ part }: { part: Part<Of<'Room'>> }) {
   const terms = useTerms().data;
   const [family, setFamily] = useState(0);
-  const [state, setState] = useState('new');
+  const [state, setState] = useState<Of<'RoomPoint'>['state']>('new');
   const [switching, setSwitching] = useState('');
   const [last, setLast] = useState<Of<'RoomPoint'>[]>();
   const points = part.value.points;

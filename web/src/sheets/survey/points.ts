@@ -1,7 +1,7 @@
 import { newKey, type Of } from '../../api/client';
 
 /** A point as it enters a room: one of its kind and state, nothing else known. */
-export const freshPoint = (kind: string, state: string): Of<'RoomPoint'> => ({
+export const freshPoint = (kind: string, state: Of<'RoomPoint'>['state']): Of<'RoomPoint'> => ({
   id: newKey(),
   kind,
   count: 1,

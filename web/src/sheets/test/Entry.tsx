@@ -62,7 +62,7 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
   const chosen = known.find((i) => i.name === instrument);
   const value = parseFigure(text);
   const degrees = parseFigure(temp);
-  const send = (r: Partial<Of<'NewRecord'>>) =>
+  const send = (r: Partial<Of<'NewReading'>>) =>
     record.mutate(
       {
         kind: 'reading',
