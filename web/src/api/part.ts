@@ -5,7 +5,7 @@ import { newKey, Trouble, type Of } from './client';
 import { keep, putPart } from './job';
 import { own, ownerNow } from './own';
 import { keptFrom } from './partKinds';
-import { get, put } from './paths';
+import { get, put, type Path } from './paths';
 import { flush, made, waitsFrom } from './queue';
 
 // Editing one part of a job. What is typed lives in a draft that survives a
@@ -23,7 +23,9 @@ export interface Draft {
 
 export type Status = 'saved' | 'draft' | 'saving' | 'failed' | 'refused' | 'conflict';
 
-export interface Part<T = unknown> {
+// A component that takes any part writes the paths that it is given.
+// eslint-disable-next-line @typescript-eslint/no-explicit-any
+export interface Part<T = any> {
   name: string;
   value: T;
   frozen: boolean;
@@ -32,11 +34,11 @@ export interface Part<T = unknown> {
   errors: Record<string, string>;
   theirs?: { by: string; at: string; body: unknown; version: number };
   /** Changes the draft without saving it. */
-  set: (path: string, value: unknown) => void;
+  set(path: Path<T>, value: unknown): void;
   /** Saves the draft, when there is one. */
   commit: () => void;
   /** Changes and saves at once. */
-  save: (path: string, value: unknown) => void;
+  save(path: Path<T>, value: unknown): void;
   keepMine: () => void;
   takeTheirs: () => void;
 }

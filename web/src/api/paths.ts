@@ -1,5 +1,33 @@
 // Reading and writing a value inside a part by the path that the server's
 // errors use: route.segments[0].lengthM.
+type Plain = string | number | boolean | null | undefined;
+
+type Below<T, P extends string> = T extends Plain
+  ? never
+  : T extends readonly (infer Item)[]
+    ? `${P}[${number}]` | Below<NonNullable<Item>, `${P}[${number}]`>
+    : string extends keyof T
+      ? `${P}.${string}`
+      : { [K in keyof T & string]: `${P}.${K}` | Below<NonNullable<T[K]>, `${P}.${K}`> }[keyof T & string];
+
+/** The paths of a value of a type, as `route.segments[0].lengthM`: a misspelt one does not compile. Of a value of no known type any text. */
+export type Path<T> = string &
+  (unknown extends T ? string : { [K in keyof T & string]: K | Below<NonNullable<T[K]>, K> }[keyof T & string]);
+
+/** What stands at a path of a value of a type; of a value of no known type anything. */
+export type At<T, P extends string> = unknown extends T ? any : Standing<T, P>; // eslint-disable-line @typescript-eslint/no-explicit-any
+
+type Standing<T, P extends string> = P extends `${infer Head}.${infer Rest}`
+  ? Standing<Standing<T, Head>, Rest>
+  : P extends `${infer Head}[${number}]`
+    ? ItemOf<Standing<T, Head>>
+    : P extends keyof T
+      ? NonNullable<T[P]>
+      : never;
+
+/** What a list holds. */
+export type ItemOf<T> = unknown extends T ? T : T extends readonly (infer Item)[] ? Item : never;
+
 type Step = string | number;
 
 const steps = (path: string): Step[] => path.split(/[.[\]]+/).flatMap((s) => (s === '' ? [] : /^\d+$/.test(s) ? Number(s) : s));

@@ -124,16 +124,16 @@ function Lists({ company }: { company: Company }) {
           </Button>
         </span>
       </Row>
-      {['refused', 'failed', 'conflict'].includes(status) && <SaveLine part={{ ...(part as Part), commit: () => void save() }} />}
+      {['refused', 'failed', 'conflict'].includes(status) && <SaveLine part={{ ...part, commit: () => void save() }} />}
       {!may && <p>{say('Only the owner, the supervisor or the office change these.')}</p>}
       <Section>
         <Heading>{say('On the paper')}</Heading>
         <Fields>
-          <TextBox part={part as Part} path="address" label={say('Address')} />
-          <TextBox part={part as Part} path="phone" label={say('Telephone')} help={say('whom an owner calls')} />
-          <TextBox part={part as Part} path="licence" label={say('Licence or registration')} />
+          <TextBox part={part} path="address" label={say('Address')} />
+          <TextBox part={part} path="phone" label={say('Telephone')} help={say('whom an owner calls')} />
+          <TextBox part={part} path="licence" label={say('Licence or registration')} />
           <ChoiceBox
-            part={part as Part}
+            part={part}
             path="locale"
             label={say('Dates and words')}
             options={[
@@ -164,8 +164,8 @@ function Lists({ company }: { company: Company }) {
             )}
           </Quiet>
         </p>
-        <EditTable<Of<'PriceItem'>>
-          part={part as Part}
+        <EditTable
+          part={part}
           path="prices"
           label={say('Prices and hours')}
           add={say('Add a line')}
@@ -190,8 +190,8 @@ function Lists({ company }: { company: Company }) {
         >
           {say('Test instruments')}
         </Heading>
-        <EditTable<Of<'Instrument'>>
-          part={part as Part}
+        <EditTable
+          part={part}
           path="instruments"
           label={say('Instruments')}
           add={say('Add an instrument')}
@@ -211,10 +211,10 @@ function Lists({ company }: { company: Company }) {
         {practices.map((p) => (
           <div key={p.id} style={{ marginBottom: 14 }}>
             <h3 style={{ margin: '10px 0 6px', fontSize: '0.95rem' }}>{p.name}</h3>
-            <SchoolFields part={part as Part} prefix="schools." practice={p.id} />
+            <SchoolFields part={part} prefix="schools." practice={p.id} />
           </div>
         ))}
-        <LocalRules part={part as Part} prefix="schools." />
+        <LocalRules part={part} prefix="schools." />
       </Section>
     </>
   );

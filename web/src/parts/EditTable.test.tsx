@@ -33,7 +33,7 @@ function Table({ start }: { start: Line[] }) {
     takeTheirs: () => {},
   } as Part;
   return (
-    <EditTable<Line>
+    <EditTable
       part={part}
       path="items"
       label="Loads"

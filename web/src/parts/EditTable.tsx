@@ -3,7 +3,7 @@ import { Button } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
 import type { Part } from '../api/part';
-import { get } from '../api/paths';
+import { get, type At, type ItemOf, type Path } from '../api/paths';
 import type { Choice } from './choice';
 import { parseFigure } from './figure';
 import { Quiet, Scroll, SheetTable } from './layout';
@@ -15,7 +15,7 @@ import { kept, shown as inUnit, useScale, type Scale } from './units';
 // cell it is pasted into and adds the rows that it needs.
 
 export interface Column<R> {
-  key: string; // path inside the row
+  key: Path<R>; // inside the row
   label: string;
   kind?: 'text' | 'number' | 'choice' | 'check';
   unit?: string;
@@ -55,17 +55,19 @@ const numberOf = (col: { optional?: boolean }, id: string) => (id !== '' ? Numbe
 const chosen = (col: { optional?: boolean; numeric?: boolean; yesNo?: boolean }, id: string): unknown =>
   col.yesNo ? (id === '' ? null : id === 'true') : col.numeric ? numberOf(col, id) : id;
 
-interface Props<R> {
-  part: Part;
-  path: string;
-  columns: Column<R>[];
+interface Props<T, P extends Path<T>> {
+  part: Part<T>;
+  path: P; // of a list
+  columns: Column<ItemOf<At<T, P>>>[];
   label: string;
-  newRow: (rows: R[]) => R;
+  newRow: (rows: ItemOf<At<T, P>>[]) => ItemOf<At<T, P>>;
   add: string;
   least?: number;
 }
 
-export function EditTable<R>({ part, path, columns: given, label, newRow, add, least = 0 }: Props<R>) {
+export function EditTable<T, P extends Path<T>>({ part: of, path, columns: given, label, newRow, add, least = 0 }: Props<T, P>) {
+  type R = ItemOf<At<T, P>>;
+  const part: Part = of; // what it writes lies below the path
   const scaleOf = useScale();
   const sizes = useSizes();
   // In the words and units of the practice; a conductor size that has a name is chosen by it.
@@ -127,7 +129,7 @@ export function EditTable<R>({ part, path, columns: given, label, newRow, add, l
       line.split('\t').forEach((cell, k) => {
         const col = columns[c + k];
         const v = col ? read(col, cell) : undefined;
-        if (col && v !== undefined) next[r + i] = { ...next[r + i], [col.key]: v };
+        if (col && v !== undefined) next[r + i] = { ...(next[r + i] as object), [col.key]: v } as R;
       });
     });
     setTyping(undefined);

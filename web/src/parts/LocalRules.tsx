@@ -1,5 +1,4 @@
 import { say } from '../words/words';
-import type { Of } from '../api/client';
 import { usePracticeTerms } from '../api/job';
 import type { Part } from '../api/part';
 import { EditTable } from './EditTable';
@@ -14,13 +13,13 @@ export function LocalRules({ part, prefix = '', practice = '' }: { part: Part; p
       <p style={{ margin: '0 0 4px' }}>
         {say('Local rules')} <Quiet>{say('in place of the table’s figure; each check that rests on one names it among its sources')}</Quiet>
       </p>
-      <EditTable<Of<'LocalRule'>>
+      <EditTable
         part={part}
         path={`${prefix}local`}
         label={say('Local rules')}
         add={say('Add a local rule')}
         newRow={(rows) => {
-          const rule = rules.find((r) => !rows.some((l) => l.rule === r.id)) ?? rules[0];
+          const rule = rules.find((r) => !rows.some((l: { rule: string }) => l.rule === r.id)) ?? rules[0];
           return { rule: rule.id, value: rule.usual, reason: '' };
         }}
         columns={[

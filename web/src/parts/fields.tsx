@@ -3,7 +3,7 @@ import { TextField } from '@mui/material';
 import { useEffect, useRef, useState, type ChangeEvent, type InputHTMLAttributes, type KeyboardEvent, type ReactNode } from 'react';
 import type { Of } from '../api/client';
 import type { Part } from '../api/part';
-import { get } from '../api/paths';
+import { get, type Path } from '../api/paths';
 import { parseFigure } from './figure';
 import type { Choice } from './choice';
 import { useSizes } from './practice';
@@ -12,9 +12,9 @@ import { kept, shown, useScale, type Scale } from './units';
 // Fields bound to one path of a part. They save when they are left or with
 // Enter; Esc puts back what was there.
 
-interface Bound {
-  part: Part;
-  path: string;
+interface Bound<T> {
+  part: Part<T>;
+  path: Path<T>;
   label: string;
   help?: ReactNode;
 }
@@ -47,9 +47,9 @@ export function BareField({ name, path, wrong, decimal, ...input }: BareProps) {
   );
 }
 
-const errorOf = (part: Part, path: string) => part.errors[`${part.name}.${path}`];
+const errorOf = <T,>(part: Part<T>, path: Path<T>) => part.errors[`${part.name}.${path}`];
 
-export function TextBox({ part, path, label, help, lines, bare }: Bound & { lines?: number; bare?: boolean }) {
+export function TextBox<T>({ part, path, label, help, lines, bare }: Bound<T> & { lines?: number; bare?: boolean }) {
   const value = String(get(part.value, path) ?? '');
   const [before, setBefore] = useState(value);
   const error = errorOf(part, path);
@@ -146,7 +146,7 @@ export function NumberInput({ value, onValue, onDone, label, unit, error, help, 
   );
 }
 
-export function NumberBox({
+export function NumberBox<T>({
   part,
   path,
   label,
@@ -154,7 +154,7 @@ export function NumberBox({
   scale: given,
   help,
   optional,
-}: Bound & { unit?: string; scale?: Scale; optional?: boolean }) {
+}: Bound<T> & { unit?: string; scale?: Scale; optional?: boolean }) {
   const value = get(part.value, path) as number | null;
   const scale = useScale()(unit, given);
   const sizes = useSizes();
@@ -180,7 +180,7 @@ export const choices = (ids: readonly (string | number)[] | undefined): Choice[]
   (ids ?? []).map((id) => ({ id: String(id), name: String(id) }));
 
 /** A choice; numbers are read back as numbers when numeric is set. */
-export function ChoiceBox({
+export function ChoiceBox<T>({
   part,
   path,
   label,
@@ -188,7 +188,7 @@ export function ChoiceBox({
   options,
   numeric,
   empty,
-}: Bound & { options: Choice[]; numeric?: boolean; empty?: string }) {
+}: Bound<T> & { options: Choice[]; numeric?: boolean; empty?: string }) {
   const error = errorOf(part, path);
   const value = get(part.value, path);
   return (
@@ -213,7 +213,7 @@ export function ChoiceBox({
 }
 
 /** Yes, no or not yet known; never a default. */
-export function YesNoBox({ part, path, label, help, sure }: Bound & { sure?: boolean }) {
+export function YesNoBox<T>({ part, path, label, help, sure }: Bound<T> & { sure?: boolean }) {
   const value = get(part.value, path);
   return (
     <TextField
@@ -242,7 +242,8 @@ export const bases = (measured: string, enquiry: string, assumed = '◐ assumed'
 const factBases = bases('measured', msg('by enquiry'), 'assumed');
 
 /** A figure with how it came to be known; an assumed one stays marked. */
-export function FactBox({ part, path, label, unit, scale }: Bound & { unit: string; scale?: Scale }) {
+export function FactBox<T>({ part: of, path, label, unit, scale }: Bound<T> & { unit: string; scale?: Scale }) {
+  const part: Part = of; // the paths of the fact's own members are not of the part's type
   const fact = get(part.value, path) as Of<'Fact'>;
   const known = fact.value !== null && fact.value !== undefined;
   const assumed = known && fact.basis !== 'measured' && fact.basis !== 'enquiry';

@@ -74,7 +74,7 @@ test('a conductor size is chosen by its name, and may be taken back', () => {
 test('in a table too, beside a choice of yes, no and not looked', () => {
   const p = part({ rows: [{ mm2: 3.31, seen: null, m: 0.3048 }] });
   here(
-    <EditTable<{ mm2: number; seen: boolean | null; m: number }>
+    <EditTable
       part={p as unknown as Part}
       path="rows"
       label="Rows"

@@ -43,7 +43,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
           <TextBox part={part} path="location" label={say('Location')} />
           {asks('place') && (
             <ChoiceBox
-              part={part as Part}
+              part={part}
               path="place"
               label={say('Kind of place')}
               empty={say('not looked at')}
@@ -52,7 +52,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
           )}
           {asks('conditionalKA') && (
             <NumberBox
-              part={part as Part}
+              part={part}
               path="conditionalKA"
               label={say('Conditional rating declared')}
               unit="kA"
@@ -62,7 +62,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
           <TextBox part={part} path="material" label={say('Material')} />
           <FactBox part={part} path="mainSwitchA" label={say('Main switch')} unit="A" />
         </Fields>
-        {asks('space') && <WorkSpace part={part as Part} />}
+        {asks('space') && <WorkSpace part={part} />}
       </Section>
       {board.ways.length > 0 &&
         (terms?.columns === 2 ? <PanelFace ways={board.ways} circuits={j.circuits} /> : <Face ways={board.ways} circuits={j.circuits} />)}
@@ -76,8 +76,8 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
       )}
       <Section>
         <Heading>{say('Ways')}</Heading>
-        <EditTable<Of<'Way'>>
-          part={part as Part}
+        <EditTable
+          part={part}
           path="ways"
           label={say('Ways of the board')}
           add={say('Add a way')}
@@ -96,19 +96,19 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
             { key: 'device', label: say('Device'), width: 120 },
             ...(asks('loads')
               ? [
-                  { key: 'poles', label: say('Poles'), kind: 'number' as const, zero: true, width: 60 },
-                  { key: 'loadA', label: say('Its load'), unit: 'A', kind: 'number' as const, zero: true, width: 80 },
+                  { key: 'poles' as const, label: say('Poles'), kind: 'number' as const, zero: true, width: 60 },
+                  { key: 'loadA' as const, label: say('Its load'), unit: 'A', kind: 'number' as const, zero: true, width: 80 },
                 ]
               : []),
-            { key: 'blank', label: say('Blank fitted'), kind: 'check', width: 90 },
+            { key: 'blank' as const, label: say('Blank fitted'), kind: 'check', width: 90 },
           ]}
         />
       </Section>
       {asks('groups') && (
         <Section>
           <Heading>{say('Residual-current devices that circuits share')}</Heading>
-          <EditTable<Of<'ResidualGroup'>>
-            part={part as Part}
+          <EditTable
+            part={part}
             path="groups"
             label={say('Shared residual-current devices')}
             add={say('Add a shared device')}
@@ -134,7 +134,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
           />
           <Fields style={{ marginTop: 10 }}>
             <NumberBox
-              part={part as Part}
+              part={part}
               path="makerRDF"
               label={say('Board manufacturer’s diversity factor')}
               help={say('0: not given; the table’s is taken')}

@@ -5,6 +5,7 @@ import { useSearchParams } from 'react-router';
 import { newKey, type Of } from '../../api/client';
 import { keep, putPart, queries, useAsks, useCircuits, useRemovePart, useSheetAsks, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
+import type { Path } from '../../api/paths';
 import { takeRemedy } from '../../api/take';
 import { useTrial } from '../../api/trial';
 import { CheckList } from '../../parts/CheckList';
@@ -243,7 +244,7 @@ function Circuit({
         setWrong(say('“{{title}}” changes another circuit: save or discard what is open first.', { title: r.title }));
         return;
       }
-      for (const s of r.sets) part.set(s.field, s.value);
+      for (const s of r.sets) part.set(s.field as Path<Of<'Circuit'>>, s.value);
       part.commit();
       return;
     }
@@ -337,7 +338,7 @@ function Circuit({
           {say('{{name}}: cable and device', { name: part.value.name })}
         </Heading>
         <Fields style={{ marginBottom: 8 }}>
-          <TextBox part={part as Part} path="name" label={say('Name')} />
+          <TextBox part={part} path="name" label={say('Name')} />
         </Fields>
         <ConductorFields part={part} cores={report?.summary.cores} />
         <div style={{ height: 10 }} />

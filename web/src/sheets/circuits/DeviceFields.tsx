@@ -17,13 +17,12 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
   const terms = useTerms().data;
   const { protection, use, id } = part.value;
   const family = terms?.families.find((f) => f.id === protection.family);
-  const bound = part as Part;
   const own = protection.rcdType !== '';
   const asks = useAsks(use);
   const asksOf = useSheetAsks('device');
   // A choice that rules another out takes it back.
-  const placed: Part = {
-    ...bound,
+  const placed: Part<Of<'Circuit'>> = {
+    ...part,
     save: (path, value) => {
       if (path === 'protection.way' && value) part.set('protection.ownEnclosure', false);
       if (path === 'protection.ownEnclosure' && value) part.set('protection.way', 0);
@@ -44,15 +43,15 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
   );
   return (
     <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 168px), 1fr))' }}>
-      <ChoiceBox part={bound} path="protection.family" label={say('Device')} options={terms?.families ?? []} />
+      <ChoiceBox part={part} path="protection.family" label={say('Device')} options={terms?.families ?? []} />
       {(family?.curves.length ?? 0) > 1 && (
-        <ChoiceBox part={bound} path="protection.curve" label={say('Curve')} options={choices(family?.curves)} />
+        <ChoiceBox part={part} path="protection.curve" label={say('Curve')} options={choices(family?.curves)} />
       )}
-      {asks('poles') && <ChoiceBox part={bound} path="protection.poles" label={say('Poles')} numeric options={choices([1, 2])} />}
-      <ChoiceBox part={bound} path="protection.ratingA" label={say('Rating, A')} numeric options={choices(family?.ratings)} />
-      <NumberBox part={bound} path="protection.icnKA" label={say('Breaks')} unit="kA" />
+      {asks('poles') && <ChoiceBox part={part} path="protection.poles" label={say('Poles')} numeric options={choices([1, 2])} />}
+      <ChoiceBox part={part} path="protection.ratingA" label={say('Rating, A')} numeric options={choices(family?.ratings)} />
+      <NumberBox part={part} path="protection.icnKA" label={say('Breaks')} unit="kA" />
       <NumberBox
-        part={bound}
+        part={part}
         path="protection.cascadeKA"
         label={say('With the device ahead, breaks')}
         unit="kA"
@@ -65,8 +64,8 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
         options={terms?.rcdTypes ?? []}
         empty={say('none of its own')}
       />
-      {own && <NumberBox part={bound} path="protection.idnMA" label={say('Residual current')} unit="mA" />}
-      {own && asksOf('delayed') && <YesNoBox part={bound} path="protection.delayed" label={say('Delayed, type S')} sure />}
+      {own && <NumberBox part={part} path="protection.idnMA" label={say('Residual current')} unit="mA" />}
+      {own && asksOf('delayed') && <YesNoBox part={part} path="protection.delayed" label={say('Delayed, type S')} sure />}
       {j.board.groups.length > 0 && !part.value.from && (
         <ChoiceBox
           part={placed}
@@ -76,10 +75,10 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
           empty={say('none')}
         />
       )}
-      {asks('arcFault') && <YesNoBox part={bound} path="protection.arcFault" label={say('Arc-fault detection')} sure />}
+      {asks('arcFault') && <YesNoBox part={part} path="protection.arcFault" label={say('Arc-fault detection')} sure />}
       {asksOf('energyClass') && (family?.curves.length ?? 0) > 1 && (
         <ChoiceBox
-          part={bound}
+          part={part}
           path="protection.energyClass"
           label={say('Energy limiting class')}
           numeric
@@ -88,7 +87,7 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
         />
       )}
       {feedsBack && (
-        <YesNoBox part={bound} path="protection.bothWays" label={say('Works from either side')} help={say('manufacturer’s statement')} />
+        <YesNoBox part={part} path="protection.bothWays" label={say('Works from either side')} help={say('manufacturer’s statement')} />
       )}
       {!part.value.from && (
         <>

@@ -24,8 +24,8 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
   const terms = useTerms().data;
   const list = part.value.serves.boxes;
   // Taking a box out leaves none hanging on it.
-  const joined: Part = {
-    ...(part as Part),
+  const joined: Part<Of<'Circuit'>> = {
+    ...part,
     save: (path, value) => part.save(path, path === 'serves.boxes' ? rehung(list, value as Of<'Box'>[]) : value),
   };
   const fresh = (rows: Of<'Box'>[]): Of<'Box'> => {
@@ -92,7 +92,7 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
           ))}
         </ul>
       )}
-      <EditTable<Of<'Box'>>
+      <EditTable
         part={joined}
         path="serves.boxes"
         label={say('Boxes of the run')}

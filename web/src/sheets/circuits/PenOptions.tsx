@@ -23,20 +23,18 @@ export function PenOptions({ part, options, check }: Props) {
           'When that conductor breaks, every earthed case may stand at line voltage while a person at the vehicle stands on the ground.',
         )}
       </Caution>
-      <OptionCards part={part as Part} path="pen.option" label={say('Options')} options={options} />
+      <OptionCards part={part} path="pen.option" label={say('Options')} options={options} />
       {option && (
         <Fields style={{ marginTop: 12, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 300px), 1fr))' }}>
-          <TextBox part={part as Part} path="pen.reason" label={say('Why this one, for the record')} lines={1} />
-          {!electrode && (
-            <YesNoBox part={part as Part} path="pen.opensAll" label={say('Manufacturer states: opens line, neutral and earth')} />
-          )}
-          {electrode && <FactBox part={part as Part} path="pen.raOhm" label={say('Electrode resistance')} unit="Ω" />}
+          <TextBox part={part} path="pen.reason" label={say('Why this one, for the record')} lines={1} />
+          {!electrode && <YesNoBox part={part} path="pen.opensAll" label={say('Manufacturer states: opens line, neutral and earth')} />}
+          {electrode && <FactBox part={part} path="pen.raOhm" label={say('Electrode resistance')} unit="Ω" />}
           {option === 'tt_rod' && (
-            <FactBox part={part as Part} path="pen.separationM" label={say('Distance to metal earthed from the supply')} unit="m" />
+            <FactBox part={part} path="pen.separationM" label={say('Distance to metal earthed from the supply')} unit="m" />
           )}
-          {electrode && <FactBox part={part as Part} path="pen.soilOhmM" label={say('Soil resistivity, for an estimate')} unit="Ωm" />}
-          {electrode && <NumberBox part={part as Part} path="pen.rodLengthM" label={say('Rod length')} unit="m" />}
-          {electrode && <NumberBox part={part as Part} path="pen.rods" label={say('Rods')} />}
+          {electrode && <FactBox part={part} path="pen.soilOhmM" label={say('Soil resistivity, for an estimate')} unit="Ωm" />}
+          {electrode && <NumberBox part={part} path="pen.rodLengthM" label={say('Rod length')} unit="m" />}
+          {electrode && <NumberBox part={part} path="pen.rods" label={say('Rods')} />}
         </Fields>
       )}
     </Section>

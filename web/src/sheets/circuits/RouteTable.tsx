@@ -19,15 +19,15 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
   const methods = (cable?.methods ?? []).map((id) => ({ id, name: terms?.methods.find((m) => m.id === id)?.name ?? id }));
   return (
     <>
-      <EditTable<Of<'Segment'>>
-        part={part as Part}
+      <EditTable
+        part={part}
         path="route.segments"
         label={say('Route, in order from the board')}
         add={say('Add a stretch')}
         least={1}
         newRow={(rows) => {
           const last = rows.at(-1) ?? terms?.defaults[0].route.segments[0];
-          return { ...(last as Of<'Segment'>), place: say('next stretch'), lengthM: 1, basis: 'assumed' };
+          return { ...(last as Of<'Segment'>), place: say('next stretch'), lengthM: 1, basis: 'assumed' as const };
         }}
         columns={[
           { key: 'place', label: say('Stretch') },
@@ -47,7 +47,7 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
           ...(terms?.coverPlaces.length
             ? [
                 {
-                  key: 'surface',
+                  key: 'surface' as const,
                   label: say('Under'),
                   kind: 'choice' as const,
                   width: 120,
@@ -59,14 +59,14 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
           ...(asks('soil')
             ? [
                 {
-                  key: 'duct',
+                  key: 'duct' as const,
                   label: say('In a duct'),
                   yesNo: true,
                   width: 92,
                   hide: (s: Of<'Segment'>) => !isBuried(s),
                 },
                 {
-                  key: 'soilKmW',
+                  key: 'soilKmW' as const,
                   label: say('Soil'),
                   unit: 'K·m/W',
                   kind: 'number' as const,
@@ -75,7 +75,7 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
                 },
               ]
             : []),
-          { key: 'vertical', label: say('Up'), kind: 'check', width: 30 },
+          { key: 'vertical' as const, label: say('Up'), kind: 'check', width: 30 },
         ]}
       />
       <Fields style={{ marginTop: 12, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 150px), 1fr))' }}>

@@ -73,7 +73,7 @@ export function ServesFields({ part, circuits }: Props) {
         {asks('leakMA') && <FactBox part={bound} path="serves.leakMA" label={say('Standing leakage')} unit="mA" />}
       </Fields>
       {asks('spurs') && (
-        <EditTable<Of<'Spur'>>
+        <EditTable
           part={bound}
           path="serves.spurs"
           label={say('Spurs off the ring')}

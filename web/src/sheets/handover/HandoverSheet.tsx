@@ -151,9 +151,9 @@ export function HandoverSheet({ job, j }: SheetProps) {
       <Section>
         <Heading aside={<SaveLine part={site} />}>{say('On the first page of the pack')}</Heading>
         <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 280px), 1fr))' }}>
-          <TextBox part={site as Part} path="extent" label={say('Extent: what the work and its papers cover')} lines={3} />
-          <TextBox part={site as Part} path="limits" label={say('Limitations: what was not looked into, and why')} lines={3} />
-          <TextBox part={site as Part} path="others" label={say('Left to others')} lines={3} />
+          <TextBox part={site} path="extent" label={say('Extent: what the work and its papers cover')} lines={3} />
+          <TextBox part={site} path="limits" label={say('Limitations: what was not looked into, and why')} lines={3} />
+          <TextBox part={site} path="others" label={say('Left to others')} lines={3} />
         </Fields>
       </Section>
       <Section className="no-print">

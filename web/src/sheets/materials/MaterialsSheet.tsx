@@ -55,7 +55,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
         <Heading aside={<SaveLine part={part} />}>{say('Take-off')}</Heading>
         <Row style={{ marginBottom: 10 }}>
           <span style={{ width: 170 }}>
-            <NumberBox part={part as Part} path="wastagePc" label={say('Added to cable for waste')} unit="%" />
+            <NumberBox part={part} path="wastagePc" label={say('Added to cable for waste')} unit="%" />
           </span>
           <Button className="no-print" disabled={part.frozen || !take.lines.length} onClick={() => all('ordered')}>
             {say('All ordered')}
@@ -146,7 +146,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
                     <td>
                       {cable && (
                         <Pieces
-                          part={part as Part}
+                          part={part}
                           line={l}
                           value={stock(l.key).lengths}
                           onValue={(v, save) => change(l.key, { lengths: v }, save)}

@@ -161,7 +161,7 @@ function EnclosureFields({
   const asks = useSheetAsks('chain');
   const units = useUnits();
   const e = part.value.enclosures[at];
-  const p = `enclosures[${at}]`;
+  const p = `enclosures[${at}]` as const;
   const others = part.value.enclosures.filter((o) => o.id !== e.id).map((o) => ({ id: o.id, name: o.name }));
   const sizes = choices(terms?.survey.sizes);
   return (

@@ -90,8 +90,8 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           <YesNoBox part={part} path="noTemporary" label={say('Asked: nothing needs a temporary supply')} sure />
         </Fields>
         <div style={{ height: 10 }} />
-        <EditTable<Of<'Temporary'>>
-          part={part as Part}
+        <EditTable
+          part={part}
           path="temporary"
           label={say('What cannot be without supply')}
           add={say('Add a temporary supply')}

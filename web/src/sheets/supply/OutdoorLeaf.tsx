@@ -107,7 +107,7 @@ interface RunProps {
 
 function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProps) {
   const units = useUnits();
-  const p = `runs[${at}]`;
+  const p = `runs[${at}]` as const;
   const places = run.kind === 'overhead' ? rules?.clearances : rules?.covers;
   const surfaces = [{ id: '', name: say('not said') }, ...choices(places?.map((c) => c.place))];
   return (
@@ -121,8 +121,8 @@ function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProp
         {run.name}
       </Heading>
       {worked && <SectionDrawing run={run} worked={worked} rods={at === 0 ? part.value.electrodes.rods : []} />}
-      <EditTable<Of<'RunStretch'>>
-        part={part as Part}
+      <EditTable
+        part={part}
         path={`${p}.stretches`}
         label={say('Stretches of {{name}}', { name: run.name })}
         add={say('Add a stretch')}
@@ -131,7 +131,7 @@ function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProp
           ...(rows.at(-1) as Of<'RunStretch'>),
           place: say('next stretch'),
           lengthM: 1,
-          basis: 'assumed',
+          basis: 'assumed' as const,
           dugMM: none,
           bendDeg: 0,
         })}
@@ -267,16 +267,16 @@ function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProp
 /** What was struck on the day, and the ways past it with their effect. */
 function Obstructions({ part, at, worked }: { part: Part<Of<'Outdoor'>>; at: number; worked: Of<'WorkedRun'> }) {
   const units = useUnits();
-  const p = `runs[${at}].found`;
+  const p = `runs[${at}].found` as const;
   return (
     <>
       <Heading>{say('Found on the day')}</Heading>
-      <EditTable<Of<'Obstruction'>>
-        part={part as Part}
+      <EditTable
+        part={part}
         path={p}
         label={say('Obstructions')}
         add={say('Note what was found')}
-        newRow={() => ({ atM: 1, what: 'boulder', lengthM: 0.5, widthM: 0.5, topMM: 400, bottomMM: 0, option: '', by: '' })}
+        newRow={() => ({ atM: 1, what: 'boulder', lengthM: 0.5, widthM: 0.5, topMM: 400, bottomMM: 0, option: '' as const, by: '' })}
         columns={[
           { key: 'what', label: say('What') },
           { key: 'atM', label: say('From the start'), scale: units.m, kind: 'number', width: 90 },
@@ -366,8 +366,8 @@ function Electrodes({
       </Fields>
       <div style={{ height: 10 }} />
       {rules && (
-        <EditTable<Of<'PlacedRod'>>
-          part={part as Part}
+        <EditTable
+          part={part}
           path="electrodes.rods"
           label={say('Rods')}
           add={say('Add a rod')}
@@ -377,7 +377,7 @@ function Electrodes({
             diameterMM: rules.rod.diameterMM,
             spacingM: rows.length ? rules.rod.spacingM : 0,
             topMM: 300,
-            mode: 'vertical',
+            mode: 'vertical' as const,
             rock: false,
             angleDeg: 0,
             listed: null,

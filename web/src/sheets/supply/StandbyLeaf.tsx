@@ -46,7 +46,7 @@ export function StandbyLeaf({ job, j, open, opened }: SheetProps) {
       </Section>
       <Section>
         <Heading>{say('What it carries, in the order in which it goes on')}</Heading>
-        <EditTable<Of<'Carry'>>
+        <EditTable
           part={bound}
           path="carries"
           label={say('Loads of the standby source')}

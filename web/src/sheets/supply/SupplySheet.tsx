@@ -2,7 +2,7 @@ import { say } from '../../words/words';
 import { Checkbox, FormControlLabel } from '@mui/material';
 import type { Of } from '../../api/client';
 import { useCircuits, useSheetAsks, useSupply, useTerms } from '../../api/job';
-import { usePart, type Part } from '../../api/part';
+import { usePart } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases } from '../../parts/fields';
@@ -159,18 +159,18 @@ function AsFound({ job, j, open, opened }: SheetProps) {
       </Section>
       <Section>
         <Heading>{say('Main bonding')}</Heading>
-        <EditTable<Of<'Bond'>>
-          part={part as Part}
+        <EditTable
+          part={part}
           path="bonds"
           label={say('Main bonding')}
           add={say('Add a service')}
-          newRow={() => ({ service: 'service', kind: '', mm2: { value: null, basis: '', note: '' }, circuitA: 0, around: null })}
+          newRow={() => ({ service: 'service', kind: '', mm2: { value: null, basis: '' as const, note: '' }, circuitA: 0, around: null })}
           columns={[
             { key: 'service', label: say('Service that comes in metal') },
             ...(asks('bondKind')
               ? [
                   {
-                    key: 'kind',
+                    key: 'kind' as const,
                     label: say('What it is'),
                     kind: 'choice' as const,
                     width: 300,
@@ -178,9 +178,9 @@ function AsFound({ job, j, open, opened }: SheetProps) {
                   },
                 ]
               : []),
-            { key: 'mm2.value', label: say('Bond'), unit: 'mm²', kind: 'number', optional: true, width: 100 },
+            { key: 'mm2.value' as const, label: say('Bond'), unit: 'mm²', kind: 'number', optional: true, width: 100 },
             {
-              key: 'mm2.basis',
+              key: 'mm2.basis' as const,
               label: say('Known by'),
               kind: 'choice',
               width: 130,
@@ -189,7 +189,7 @@ function AsFound({ job, j, open, opened }: SheetProps) {
             ...(asks('bondsAround')
               ? [
                   {
-                    key: 'circuitA',
+                    key: 'circuitA' as const,
                     label: say('Circuit that may make it live'),
                     unit: 'A',
                     kind: 'number' as const,
@@ -198,7 +198,7 @@ function AsFound({ job, j, open, opened }: SheetProps) {
                     hide: (b: Of<'Bond'>) => b.kind !== 'gas-pipe' && b.kind !== 'other-pipe',
                   },
                   {
-                    key: 'around',
+                    key: 'around' as const,
                     label: say('Jumper around the meter'),
                     yesNo: true,
                     width: 130,

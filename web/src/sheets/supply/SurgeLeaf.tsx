@@ -74,7 +74,7 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
       )}
       <Section>
         <Heading aside={!asks('need') && <SaveLine part={part} />}>{say('Devices, from the origin on')}</Heading>
-        <EditTable<Of<'SurgeDevice'>>
+        <EditTable
           part={bound}
           path="devices"
           label={say('Surge devices')}
@@ -114,22 +114,24 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
                 width: 56,
                 zero: true,
               },
-              ...(asks('scheme') ? [{ key: 'ucV', label: say('Uc'), unit: 'V', kind: 'number' as const, width: 56, zero: true }] : []),
-              { key: 'lineM', label: say('Line lead'), unit: 'm', kind: 'number', width: 62 },
-              { key: 'earthM', label: say('Earth lead'), unit: 'm', kind: 'number', width: 62 },
-              { key: 'lineMM2', label: say('Line'), unit: 'mm²', kind: 'number', width: 58, zero: true },
-              { key: 'earthMM2', label: say('Earth'), unit: 'mm²', kind: 'number', width: 58, zero: true },
+              ...(asks('scheme')
+                ? [{ key: 'ucV' as const, label: say('Uc'), unit: 'V', kind: 'number' as const, width: 56, zero: true }]
+                : []),
+              { key: 'lineM' as const, label: say('Line lead'), unit: 'm', kind: 'number', width: 62 },
+              { key: 'earthM' as const, label: say('Earth lead'), unit: 'm', kind: 'number', width: 62 },
+              { key: 'lineMM2' as const, label: say('Line'), unit: 'mm²', kind: 'number', width: 58, zero: true },
+              { key: 'earthMM2' as const, label: say('Earth'), unit: 'mm²', kind: 'number', width: 58, zero: true },
               {
-                key: 'backupA',
+                key: 'backupA' as const,
                 label: asks('letThrough') ? say('Own breaker') : say('Fuse allowed'),
                 unit: 'A',
                 kind: 'number',
                 width: 66,
                 zero: true,
               },
-              { key: 'isccrKA', label: say('Bears'), unit: 'kA', kind: 'number', width: 58, zero: true },
+              { key: 'isccrKA' as const, label: say('Bears'), unit: 'kA', kind: 'number', width: 58, zero: true },
               ...(asks('inKA')
-                ? [{ key: 'inKA', label: say('Nominal discharge'), unit: 'kA', kind: 'number' as const, width: 66, zero: true }]
+                ? [{ key: 'inKA' as const, label: say('Nominal discharge'), unit: 'kA', kind: 'number' as const, width: 66, zero: true }]
                 : []),
               ...(!asks('scheme')
                 ? []

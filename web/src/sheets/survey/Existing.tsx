@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useCase, useCompany, useTerms } from '../../api/job';
 import { useRecord } from '../../api/records';
-import { usePart, type Part } from '../../api/part';
+import { usePart } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
 import { NumberBox, TextBox, YesNoBox, ChoiceBox } from '../../parts/fields';
 import { figure, parseFigure } from '../../parts/figure';
@@ -102,21 +102,21 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       </Section>
       <Section>
         <Heading aside={<SaveLine part={part} />}>{say('Circuits found')}</Heading>
-        <EditTable<Of<'FoundCircuit'>>
-          part={part as Part}
+        <EditTable
+          part={part}
           path="circuits"
           label={say('Circuits found')}
           add={say('Add a circuit')}
           newRow={() => ({
             name: 'circuit',
             device: '',
-            state: '',
+            state: '' as const,
             proved: '',
-            colours: '',
+            colours: '' as const,
             method: '',
-            tailM: { value: null, basis: '', note: '' },
+            tailM: { value: null, basis: '' as const, note: '' },
             note: '',
-            wiring: '',
+            wiring: '' as const,
           })}
           columns={[
             { key: 'name', label: say('Circuit') },
@@ -162,8 +162,8 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       </Section>
       <Section>
         <Heading aside={<SaveLine part={part} />}>{say('Hazards on the way')}</Heading>
-        <EditTable<Of<'Hazard'>>
-          part={part as Part}
+        <EditTable
+          part={part}
           path="hazards"
           label={say('Hazards')}
           add={say('Add a hazard')}

@@ -239,8 +239,8 @@ function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> 
   const bath = useBathAsked(job, part.value);
   return (
     <>
-      <EditTable<Of<'RoomPoint'>>
-        part={part as Part}
+      <EditTable
+        part={part}
         path="points"
         label={say('Points of {{name}}', { name: part.value.name })}
         add={say('Add a point')}
@@ -302,8 +302,8 @@ function Walls({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
           <Mark verdict={check.verdict} /> <span>{check.summary}</span>
         </p>
       )}
-      <EditTable<Of<'WallLine'>>
-        part={part as Part}
+      <EditTable
+        part={part}
         path="walls"
         label={say('Wall lines in walking order')}
         add={say('Add a wall line')}
@@ -342,12 +342,12 @@ function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<Of<'Roo
         <DateBox part={part} path="closed" label={say('Walls closed on')} help={say('from then on a change means reopening')} />
       </Fields>
       <div style={{ height: 10 }} />
-      <EditTable<Of<'Leg'>>
-        part={part as Part}
+      <EditTable
+        part={part}
         path="legs"
         label={say('Way of the cable, from there')}
         add={say('Add a stretch')}
-        newRow={() => ({ place: say('along the wall'), lengthM: 1, basis: 'assumed', through: '' })}
+        newRow={() => ({ place: say('along the wall'), lengthM: 1, basis: 'assumed' as const, through: '' })}
         columns={[
           { key: 'place', label: say('Stretch') },
           { key: 'lengthM', label: say('Length'), scale: units.m, kind: 'number', width: 78 },

@@ -122,7 +122,7 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             {asks('basementM2') && <FactBox part={loads as Part} path="basementM2" label={say('Of a basement, beside that')} unit="m²" />}
           </Fields>
         )}
-        <EditTable<Of<'Load'>>
+        <EditTable
           part={loads as Part}
           path="items"
           label={say('Existing load')}
