@@ -1,5 +1,6 @@
 // Command contract writes api/openapi.yaml: the paths and answers of api/paths.yaml, which are written
-// by hand, with the schemas of the model, which come from the Go types, their tags and their comments.
+// by hand, with the schemas of the model, which come from the Go types, their tags and their comments. It
+// also writes what the tests of the interface start from.
 package main
 
 import (
@@ -62,7 +63,10 @@ func run() error {
 	if err := enc.Encode(doc); err != nil {
 		return err
 	}
-	return os.WriteFile(target, []byte(out.String()), 0o644)
+	if err := os.WriteFile(target, []byte(out.String()), 0o644); err != nil {
+		return err
+	}
+	return sample()
 }
 
 // plain is a schema as YAML writes it.

@@ -38,11 +38,11 @@ func (m Moment) After(o Moment) bool {
 // Sent is what a device says of when it made a record. The zero value is of one that is made
 // as the server receives it.
 type Sent struct {
-	OccurredAt time.Time `json:"occurredAt"` // by the device's clock
-	DeviceNow  time.Time `json:"-"`          // that clock when it was sent, which is another at each try
-	Seen       time.Time `json:"seen,omitzero"`       // the newest time of the server that the device had seen when it was made
-	Device     string    `json:"device"`     // a name that the device keeps
-	Seq        int64     `json:"seq"`        // its count of what it made, from 1
+	OccurredAt time.Time `json:"occurredAt"`    // by the device's clock
+	DeviceNow  time.Time `json:"-"`             // that clock when it was sent, which is another at each try
+	Seen       time.Time `json:"seen,omitzero"` // the newest time of the server that the device had seen when it was made
+	Device     string    `json:"device"`        // a name that the device keeps
+	Seq        int64     `json:"seq"`           // its count of what it made, from 1
 }
 
 // NeedsOthers reports whether a record of the kind is an act that nobody may decide alone, so

@@ -3,7 +3,6 @@ package install
 import (
 	"encoding/json"
 	"fmt"
-	"reflect"
 	"slices"
 )
 
@@ -155,7 +154,7 @@ func (s Schools) Under(t Terms) Schools {
 
 // Tidy gives the list and the map a value, so that neither encodes as null.
 func (s *Schools) Tidy() {
-	tidy(reflect.ValueOf(s).Elem())
+	Fill(s)
 }
 
 // sealedFlat are the options that stood beside Local when the first revisions were signed,

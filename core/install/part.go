@@ -294,9 +294,10 @@ func (j *Job) Parts() iter.Seq[Part] {
 }
 
 // Tidy gives every list and map of the job a value, so that none encodes as null.
-func (j *Job) Tidy() {
-	tidy(reflect.ValueOf(j).Elem())
-}
+func (j *Job) Tidy() { Fill(j) }
+
+// Fill gives every list and map below a pointer a value.
+func Fill(v any) { tidy(reflect.ValueOf(v).Elem()) }
 
 // tidy fills what is nil below a value, but for what is left out of its JSON when it is empty.
 func tidy(v reflect.Value) {

@@ -3,7 +3,7 @@ import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useRecord } from '../../api/records';
-import { usePart, type Part } from '../../api/part';
+import { usePart } from '../../api/part';
 import { useFrame } from '../../frame/Shell';
 import { sheetName } from '../../frame/sheets';
 import { TextBox } from '../../parts/fields';
