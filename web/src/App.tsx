@@ -14,7 +14,7 @@ import './api/records';
 import { forgetOldReads } from './api/reading';
 import { FrameProvider } from './frame/Shell';
 import { Offline } from './frame/Offline';
-import { sure } from './sheets/scripts';
+import { sure } from './frame/scripts';
 import { SignIn } from './signin/SignIn';
 import { themeOf, type Mode } from './theme';
 

@@ -1,13 +1,12 @@
 import '@fontsource-variable/ibm-plex-sans';
 import { createRoot } from 'react-dom/client';
 import { App, pages } from './App';
-import { scriptOf, scripts } from './sheets/scripts';
+import { sheets } from './frame/sheets';
 
 const opens = /^\/jobs\/[^/]+\/([a-z-]+)/.exec(window.location.pathname);
 if (opens) {
   void pages.job();
-  const script = scriptOf[opens[1]];
-  if (script) void scripts[script]();
+  void sheets.find((s) => s.id === opens[1])?.script();
 }
 const root = document.getElementById('root');
 if (root) createRoot(root).render(<App />);

@@ -36,9 +36,9 @@ test('what differs is applied to the answer that it differs from, also where ano
 
 test('a difference from what this page does not have is asked for whole; each request says what it has', async () => {
   const asked: (string | null)[] = [];
-  vi.stubGlobal('fetch', async (r: Request) => {
+  vi.stubGlobal('fetch', (r: Request) => {
     asked.push(r.headers.get('Job-Tag'));
-    return new Response(JSON.stringify(state('t9', 9, 'Z')), { headers: { 'Content-Type': 'application/json' } });
+    return Promise.resolve(new Response(JSON.stringify(state('t9', 9, 'Z')), { headers: { 'Content-Type': 'application/json' } }));
   });
   expect((await whole(change('gone', 't5', 5, 'E'))).view.job?.site.town).toBe('Z');
   await api.GET('/api/jobs/{id}', { params: { path: { id: 'job-1' } } });

@@ -246,7 +246,7 @@ function follow(onChange: (e: Changed) => void): () => void {
   const lead = () =>
     new Promise<void>((done) => {
       const source = new EventSource('/api/events');
-      source.onmessage = (m) => {
+      source.onmessage = (m: MessageEvent<string>) => {
         const e = JSON.parse(m.data) as Changed;
         tabs.postMessage(e);
         onChange(e);

@@ -68,7 +68,10 @@ test('an edit during a save starts from what was just saved', async () => {
 test('an edit right after a save, before it is rendered, does not take it back', async () => {
   const sent = server([saved, saved]);
   const { result } = open();
-  await act(async () => result.current.save('customer', 'D'));
+  await act(async () => {
+    result.current.save('customer', 'D');
+    await Promise.resolve();
+  });
   await waitFor(() => expect(result.current.status).toBe('saved'));
   act(() => result.current.save('town', 'U')); // the job that is rendered is still the old one
   await waitFor(() => expect(sent).toHaveLength(2));

@@ -34,11 +34,11 @@ export interface Part<T = any> {
   errors: Record<string, string>;
   theirs?: { by: string; at: string; body: unknown; version: number };
   /** Changes the draft without saving it. */
-  set(path: Path<T>, value: unknown): void;
+  set(this: void, path: Path<T>, value: unknown): void;
   /** Saves the draft, when there is one. */
   commit: () => void;
   /** Changes and saves at once. */
-  save(path: Path<T>, value: unknown): void;
+  save(this: void, path: Path<T>, value: unknown): void;
   keepMine: () => void;
   takeTheirs: () => void;
 }

@@ -38,11 +38,15 @@ export function get(body: unknown, path: string): unknown {
   return steps(path).reduce<unknown>((v, s) => (v === null || v === undefined ? undefined : (v as Bag)[s]), body);
 }
 
+/** A plain value as text, what is no plain value as none. */
+export const textOf = (v: unknown): string =>
+  typeof v === 'string' ? v : typeof v === 'number' || typeof v === 'boolean' ? String(v) : '';
+
 /** Returns a copy with the value put in; what is not on the path is shared. */
 export function put<T>(body: T, path: string, value: unknown): T {
   const walk = (v: unknown, [s, ...rest]: Step[]): unknown => {
     if (s === undefined) return value;
-    const copy: Bag = Array.isArray(v) ? ([...v] as unknown as Bag) : { ...(v as Bag) };
+    const copy: Bag = Array.isArray(v) ? ([...(v as unknown[])] as unknown as Bag) : { ...(v as Bag) };
     copy[s] = walk((v as Bag | undefined)?.[s], rest);
     return copy;
   };

@@ -41,7 +41,7 @@ export function made(): Pick<Of<'Sent'>, 'device' | 'seq'> {
   return { device, seq };
 }
 
-const held = async (person: string) => (await Promise.all(sources.map((s) => s(person)))).flat().sort((a, b) => a.seq - b.seq);
+const held = async (person: string) => (await Promise.all(sources.map(async (s) => s(person)))).flat().sort((a, b) => a.seq - b.seq);
 const waiting = async (person: string) => (await held(person)).filter((w) => !w.refused);
 
 /**

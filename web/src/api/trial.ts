@@ -33,7 +33,7 @@ export function useTrial<T>(job: Of<'JobView'>, name: string, server: T, on: boo
   const set = (path: string, value: unknown) => {
     setBody((b) => {
       const from = b ?? server;
-      return get(from, path) === value ? b : (put(from, path, value) as T);
+      return get(from, path) === value ? b : put<T>(from, path, value);
     });
   };
   return {

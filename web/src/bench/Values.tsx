@@ -36,7 +36,7 @@ function Value({ of: v, unit, names }: { of: unknown; unit: string; names: KeyNa
     if (v.length === 0) return <Quiet>{say('none')}</Quiet>;
     return (
       <>
-        {v.map((x, i) => (
+        {v.map((x: unknown, i) => (
           <div key={i}>
             <Value of={x} unit={unit} names={names} />
           </div>

@@ -105,9 +105,9 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
   const all = useMemo<Action[]>(
     () => [
       ...actions,
-      { name: say('All jobs'), hint: 'page', run: () => go('/') },
-      { name: say('Calculators'), hint: 'page', run: () => go('/bench') },
-      { name: say('Prices, hours and instruments'), hint: 'page', run: () => go('/company') },
+      { name: say('All jobs'), hint: 'page', run: () => void go('/') },
+      { name: say('Calculators'), hint: 'page', run: () => void go('/bench') },
+      { name: say('Prices, hours and instruments'), hint: 'page', run: () => void go('/company') },
       ...modes.map((m) => ({ name: say('{{name}} theme', { name: m.name }), hint: 'action', run: () => setMode(m.id) })),
       { name: say('Sign out'), hint: 'action', run: () => void signOut() },
     ],

@@ -49,7 +49,7 @@ export function JobsPage() {
     importJob(copy.text, copy.as, newKey()).then(open, (e: Error) => setTaken({ ...copy, summary: e.message }));
   const open = (a: Of<'JobView'>) => {
     keep(queries, a);
-    go(`/jobs/${a.id}/survey`);
+    void go(`/jobs/${a.id}/survey`);
   };
   return (
     <Shell

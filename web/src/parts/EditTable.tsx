@@ -3,7 +3,7 @@ import { Button } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
 import type { Part } from '../api/part';
-import { get, type At, type ItemOf, type Path } from '../api/paths';
+import { get, textOf, type At, type ItemOf, type Path } from '../api/paths';
 import type { Choice } from './choice';
 import { parseFigure } from './figure';
 import { Quiet, Scroll, SheetTable } from './layout';
@@ -196,13 +196,11 @@ export function EditTable<T, P extends Path<T>>({ part: of, path, columns: given
                     <td key={col.key}>
                       <Cell
                         as="select"
-                        value={String(value ?? '')}
+                        value={textOf(value)}
                         {...common}
                         onChange={(e: { target: { value: string } }) => part.save(at, chosen(col, e.target.value))}
                       >
-                        {!col.options?.some((o) => o.id === String(value ?? '')) && (
-                          <option value={String(value ?? '')}>{String(value ?? '')}</option>
-                        )}
+                        {!col.options?.some((o) => o.id === textOf(value)) && <option value={textOf(value)}>{textOf(value)}</option>}
                         {col.options?.map((o) => (
                           <option key={o.id} value={o.id}>
                             {say(o.name)}
@@ -218,7 +216,7 @@ export function EditTable<T, P extends Path<T>>({ part: of, path, columns: given
                       ? ''
                       : typeof value === 'number'
                         ? String(inUnit(value, col.scale))
-                        : String(value);
+                        : textOf(value);
                 const bad = typing?.at === at && col.kind === 'number' && read(col, shown) === undefined;
                 return (
                   <td key={col.key}>

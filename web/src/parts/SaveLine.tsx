@@ -3,10 +3,10 @@ import { Button } from '@mui/material';
 import { differences } from '../api/paths';
 import type { Part } from '../api/part';
 
+import { textOf } from '../api/paths';
 import { Quiet, SheetTable, Wrong } from './layout';
 
-const text = (v: unknown) =>
-  v === null || v === undefined || v === '' ? 'nothing' : typeof v === 'object' ? JSON.stringify(v) : String(v);
+const text = (v: unknown) => (v === null || v === undefined || v === '' ? 'nothing' : textOf(v) || JSON.stringify(v));
 
 /** One quiet line on how a part stands: saved, being saved, kept here, or changed by somebody else meanwhile. */
 export function SaveLine({ part }: { part: Part }) {

@@ -28,7 +28,7 @@ export function SchoolFields({ part, prefix = '', practice }: { part: Part; pref
 }
 
 function SchoolField({ part, path, option: o, value }: { part: Part; path: string; option: Option; value: unknown }) {
-  const bound = { part: { ...part, value: put(part.value, path, value) } as Part, path, label: o.title };
+  const bound = { part: { ...part, value: put(part.value as object, path, value) } as Part, path, label: o.title };
   if (o.choices.length > 0) {
     const why = o.choices.find((way) => way.id === value)?.why;
     return <ChoiceBox {...bound} options={o.choices} help={why ? `${o.help} ${why}` : o.help} />;

@@ -3,7 +3,7 @@ import { TextField } from '@mui/material';
 import { useEffect, useRef, useState, type ChangeEvent, type InputHTMLAttributes, type KeyboardEvent, type ReactNode } from 'react';
 import type { Of } from '../api/client';
 import type { Part } from '../api/part';
-import { get, type Path } from '../api/paths';
+import { get, textOf, type Path } from '../api/paths';
 import { parseFigure } from './figure';
 import type { Choice } from './choice';
 import { useSizes } from './practice';
@@ -50,7 +50,7 @@ export function BareField({ name, path, wrong, decimal, ...input }: BareProps) {
 const errorOf = <T,>(part: Part<T>, path: Path<T>) => part.errors[`${part.name}.${path}`];
 
 export function TextBox<T>({ part, path, label, help, lines, bare }: Bound<T> & { lines?: number; bare?: boolean }) {
-  const value = String(get(part.value, path) ?? '');
+  const value = textOf(get(part.value, path));
   const [before, setBefore] = useState(value);
   const error = errorOf(part, path);
   const acts = {
@@ -195,7 +195,7 @@ export function ChoiceBox<T>({
     <TextField
       select
       label={say(label)}
-      value={value === null || value === undefined ? '' : String(value)}
+      value={textOf(value)}
       disabled={part.frozen}
       error={!!error}
       helperText={error ?? (typeof help === 'string' ? say(help) : help)}

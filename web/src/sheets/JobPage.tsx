@@ -2,14 +2,15 @@ import { localeNow, moment, say, speak } from '../words/words';
 import { Button, Dialog } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useIsFetching } from '@tanstack/react-query';
-import { lazy, Suspense, useCallback, useEffect, useMemo, useState, type ComponentType } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { Of } from '../api/client';
 import { PracticeContext, useCircuits, useHistory, useJob, useOutdoor, usePracticeTerms, useSupply, useTerms } from '../api/job';
 import { useSteps, type Steps } from '../api/undo';
 import { Riser } from '../frame/Riser';
 import { Shell, useFrame } from '../frame/Shell';
-import { sheets } from '../frame/sheets';
+import { sure } from '../frame/scripts';
+import { sheetAt, sheets } from '../frame/sheets';
 import { TitleBlock } from '../frame/TitleBlock';
 import { UndoBar } from '../frame/UndoBar';
 import { WorkingDrawer } from '../frame/WorkingDrawer';
@@ -18,8 +19,6 @@ import { KeptRecords } from '../parts/KeptRecords';
 import { Quiet, SheetTable, Wrong } from '../parts/layout';
 import { WordsContext } from '../parts/practice';
 import { addCircuit } from './circuits/add';
-import type { SheetProps } from './props';
-import { scripts, sure } from './scripts';
 
 const Body = styled('div')({
   display: 'flex',
@@ -43,28 +42,7 @@ const Body = styled('div')({
   '@media print': { '& .paper': { margin: 0 } },
 });
 
-const BoardSheet = lazy(() => sure(scripts.BoardSheet).then((m) => ({ default: m.BoardSheet })));
-const CircuitsSheet = lazy(() => sure(scripts.CircuitsSheet).then((m) => ({ default: m.CircuitsSheet })));
-const FixSheet = lazy(() => sure(scripts.FixSheet).then((m) => ({ default: m.FixSheet })));
-const HandoverSheet = lazy(() => sure(scripts.HandoverSheet).then((m) => ({ default: m.HandoverSheet })));
-const MaterialsSheet = lazy(() => sure(scripts.MaterialsSheet).then((m) => ({ default: m.MaterialsSheet })));
-const PlanSheet = lazy(() => sure(scripts.PlanSheet).then((m) => ({ default: m.PlanSheet })));
-const SupplySheet = lazy(() => sure(scripts.SupplySheet).then((m) => ({ default: m.SupplySheet })));
-const SurveySheet = lazy(() => sure(scripts.SurveySheet).then((m) => ({ default: m.SurveySheet })));
-const TestSheet = lazy(() => sure(scripts.TestSheet).then((m) => ({ default: m.TestSheet })));
-
-const byName: Record<string, ComponentType<SheetProps>> = {
-  survey: SurveySheet,
-  supply: SupplySheet,
-  circuits: CircuitsSheet,
-  board: BoardSheet,
-  materials: MaterialsSheet,
-  plan: PlanSheet,
-  'first-fix': (p: SheetProps) => <FixSheet {...p} key="first" stage="first fix" />,
-  'second-fix': (p: SheetProps) => <FixSheet {...p} key="second" stage="second fix" />,
-  test: TestSheet,
-  handover: HandoverSheet,
-};
+const pages = Object.fromEntries(sheets.map((s) => [s.id, lazy(() => sure(s.script))]));
 
 // The other sheets are fetched once this one is there, for where there is no connection.
 const afterSheet = 700;
@@ -100,11 +78,11 @@ function OneJob() {
         e.preventDefault();
         redoNow();
       }
-      const to = sheets.find((s) => s.key === k);
-      if (to) go(`/jobs/${id}/${to.id}`);
+      const to = sheetAt(k, sheet);
+      if (to) void go(`/jobs/${id}/${to}`);
       if (k === 'h') setHistory(true);
     },
-    [go, id, undoNow, redoNow],
+    [go, id, sheet, undoNow, redoNow],
   );
   // A sheet waits for the words of its practice: those of another would flash by.
   const practice = usePracticeTerms(job.data?.view.job?.practice);
@@ -138,10 +116,10 @@ function OneJob() {
   const here = !!job.data && !!terms;
   useEffect(() => {
     if (!here) return;
-    const idle = window.setTimeout(() => Object.values(scripts).forEach((script) => void script().catch(() => {})), afterSheet);
+    const idle = window.setTimeout(() => sheets.forEach((s) => void s.script().catch(() => {})), afterSheet);
     return () => window.clearTimeout(idle);
   }, [here]);
-  const Sheet = byName[sheet] ?? SurveySheet;
+  const Sheet = pages[sheet] ?? pages.survey;
   const data = job.data;
   const j = data?.view.job;
   const close = useCallback(() => setDrawer(undefined), []);
@@ -155,7 +133,8 @@ function OneJob() {
           actions={actions}
           onKey={onKey}
           shortcuts={[
-            ['1 … 0', say('the ten sheets, in order')],
+            ['1 … 0', say('the first ten sheets, in order')],
+            ['[ ]', say('the sheet before, the sheet after')],
             ['w', say('working of the figure in focus')],
             [say('Ctrl Z'), say('undo what you changed last')],
             [say('Ctrl Y'), say('redo what you took back')],

@@ -134,7 +134,7 @@ export function serve(reads: Record<string, unknown> = {}, refuse?: Of<'Problem'
       return new Response(JSON.stringify(reads[path] ?? (path === '/api/jobs' ? noJobs : [])), {
         headers: { 'Content-Type': 'application/json' },
       });
-    sent.push({ method: request.method, path, body: JSON.parse((await request.text()) || 'null') });
+    sent.push({ method: request.method, path, body: JSON.parse((await request.text()) || 'null') as Record<string, unknown> });
     return refuse
       ? new Response(JSON.stringify(refuse), { status: refuse.status, headers: { 'Content-Type': 'application/problem+json' } })
       : new Response(JSON.stringify(view()), { headers: { 'Content-Type': 'application/json' } });

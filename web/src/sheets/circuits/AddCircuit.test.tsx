@@ -40,5 +40,5 @@ it('keeps what is chosen and says why when it is refused', async () => {
   fireEvent.change(screen.getByLabelText('Circuit to add'), { target: { value: 'Charge point' } });
   fireEvent.click(screen.getByRole('button', { name: 'Add circuit' }));
   await screen.findByText(/at most 40 circuits/);
-  expect((screen.getByLabelText('Circuit to add') as HTMLSelectElement).value).toBe('Charge point');
+  expect(screen.getByLabelText<HTMLSelectElement>('Circuit to add').value).toBe('Charge point');
 });

@@ -53,7 +53,7 @@ const string = (boxes: Of<'Box'>[], reports: Of<'BoxReport'>[]) => {
     errors: {},
     set: vi.fn(),
     commit: vi.fn(),
-    save: vi.fn(),
+    save: vi.fn<(path: string, boxes: Of<'Box'>[]) => void>(),
   };
   show(<OutletString part={part as unknown as Part<Of<'Circuit'>>} boxes={reports} />);
   return part;

@@ -18,7 +18,7 @@ it('two change ways in one command', async () => {
   const { title, parts } = sent[0].body as unknown as Of<'PartsChange'>;
   expect(sent).toHaveLength(1);
   expect(title).toBe('swap ways 1 and 4');
-  expect(parts.map((p) => [p.part, (p.body as unknown as Of<'Circuit'>).protection.way])).toEqual([
+  expect(parts.map((p) => [p.part, (p.body as Of<'Circuit'>).protection.way])).toEqual([
     ['circuits/ring', 4],
     ['circuits/shed', 1],
   ]);

@@ -134,11 +134,11 @@ test('a lock is taken off by whose it is', async () => {
 
 test('a tick on a lost connection is tried again under the same key', async () => {
   const keys: (string | null)[] = [];
-  vi.stubGlobal('fetch', async (request: Request) => {
-    if (request.method === 'GET') return new Response('{}', { headers: { 'Content-Type': 'application/json' } });
+  vi.stubGlobal('fetch', (request: Request) => {
+    if (request.method === 'GET') return Promise.resolve(new Response('{}', { headers: { 'Content-Type': 'application/json' } }));
     keys.push(request.headers.get('Idempotency-Key'));
-    if (keys.length === 1) throw new TypeError('network');
-    return new Response(JSON.stringify(view()), { headers: { 'Content-Type': 'application/json' } });
+    if (keys.length === 1) return Promise.reject(new TypeError('network'));
+    return Promise.resolve(new Response(JSON.stringify(view()), { headers: { 'Content-Type': 'application/json' } }));
   });
   sheet({ tasks: [task({})] });
   fireEvent.click(screen.getByRole('button', { name: 'Done' }));

@@ -20,6 +20,9 @@ const TaskLine = styled('li')({
   alignItems: 'start',
 });
 
+export const FirstFix = (p: SheetProps) => <FixSheet {...p} stage="first fix" />;
+export const SecondFix = (p: SheetProps) => <FixSheet {...p} stage="second fix" />;
+
 /** First or second fix: one task under the other, ticked where the work is done. On a phone, on site. */
 export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 'second fix' }) {
   const tasks = job.view.tasks.filter((t) => t.stage === stage);

@@ -107,7 +107,7 @@ describe("the operator's desk", () => {
     show(<DeskLeaf job={job} j={j} />);
     fireEvent.click(await screen.findByText('Ask for crew'));
     expect(screen.getByText(/Still needed: the day of the outage/)).toBeTruthy();
-    expect((screen.getByText('Send it') as HTMLButtonElement).disabled).toBe(true);
+    expect(screen.getByText<HTMLButtonElement>('Send it').disabled).toBe(true);
     fireEvent.click(screen.getAllByText('Ask for isolator')[0]);
     fireEvent.change(screen.getByLabelText('In your words, beside the facts'), { target: { value: 'ready' } });
     fireEvent.click(screen.getByText('Send it'));
@@ -119,7 +119,7 @@ describe("the operator's desk", () => {
     show(<DeskLeaf job={job} j={j} />);
     fireEvent.click(await screen.findByText('Ask for isolator'));
     expect(screen.getByText('no desk is connected')).toBeTruthy();
-    expect((screen.getByText('Send it') as HTMLButtonElement).disabled).toBe(true);
+    expect(screen.getByText<HTMLButtonElement>('Send it').disabled).toBe(true);
   });
 
   it('says how a message stands, and takes a booked day over only when it is pressed', async () => {

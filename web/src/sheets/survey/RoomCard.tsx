@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Trouble, type Of } from '../../api/client';
 import { keep, queries, useCircuits, useRemovePart, useSheetAsks, useTerms, useWalk } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
-import { get } from '../../api/paths';
+import { get, textOf } from '../../api/paths';
 import { EditTable, type Column } from '../../parts/EditTable';
 import { TextBox, ChoiceBox, bases, choices } from '../../parts/fields';
 import { useUnits } from '../../parts/units';
@@ -160,7 +160,7 @@ export function DateBox({ part, path, label, help }: { part: Part; path: string;
     <TextField
       type="date"
       label={label}
-      value={String(value ?? '')}
+      value={textOf(value)}
       disabled={part.frozen}
       error={!!error}
       helperText={error ?? help}

@@ -55,7 +55,7 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
-const box = () => screen.getByLabelText('Add rooms: one line a room') as HTMLTextAreaElement;
+const box = () => screen.getByLabelText<HTMLTextAreaElement>('Add rooms: one line a room');
 
 describe('the line of the walk', () => {
   it('shows how it is read, and what would be understood', async () => {
