@@ -1,12 +1,10 @@
-import { createTypeScriptImportResolver } from 'eslint-import-resolver-typescript';
 import imports from 'eslint-plugin-import-x';
 import hooks from 'eslint-plugin-react-hooks';
 import ts from 'typescript-eslint';
 
-export default ts.config({ ignores: ['src/api/schema.d.ts'] }, ...ts.configs.recommendedTypeChecked, {
+export default ts.config({ ignores: ['src/api/schema.d.ts'] }, ...ts.configs.recommendedTypeChecked, imports.flatConfigs.typescript, {
   languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
   plugins: { 'react-hooks': hooks, 'import-x': imports },
-  settings: { 'import-x/resolver-next': [createTypeScriptImportResolver()] },
   rules: {
     'react-hooks/rules-of-hooks': 'error',
     'react-hooks/exhaustive-deps': 'error',

@@ -1,4 +1,5 @@
 import { staleAfter } from './partKinds';
+import { insist } from './waiting';
 import { learn } from '../words/words';
 import { keepPreviousData, QueryClient, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, useMemo, useRef, useState } from 'react';
@@ -191,13 +192,13 @@ export function useWrite<V>(write: (v: V, key: string) => Promise<Of<'JobView'>>
     mutationFn: (v: V) => {
       const of = JSON.stringify(v) ?? '';
       if (last.current.of !== of || !last.current.key) last.current = { of, key: newKey() };
-      return write(v, last.current.key);
+      const { key } = last.current;
+      return insist(() => write(v, key));
     },
     onSuccess: (a) => {
       last.current.key = '';
       keep(client, a);
     },
-    retry: (tries, e) => tries < 3 && 'status' in e && e.status === 0,
     networkMode: 'always',
   });
 }

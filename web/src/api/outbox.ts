@@ -1,10 +1,10 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { useCallback, useSyncExternalStore } from 'react';
+import { useSyncExternalStore } from 'react';
 import { askJob } from './answer';
 import { api, newKey, type Trouble } from './client';
 import { own, ownerNow } from './own';
 import { flush, made, waitsFrom } from './queue';
-import { Slots, useRetry } from './waiting';
+import { Slots } from './waiting';
 
 // Shorthand typed on the walk waits here until the server has it: in the order
 // it was typed, each line under its own key, so that a retry never doubles it.
@@ -60,24 +60,15 @@ const write = (job: string, list: Waiting[]) => slots.write(slot(job), list);
 /** Forgets what a page held at hand; a test starts fresh with it. */
 export const forget = () => slots.forget();
 
-const retryAfter = 3000;
-
+/** What was typed on the walk of a job and waits, and what adds to it. */
 export function useOutbox(job: string) {
   const client = useQueryClient();
   const list = useSyncExternalStore(slots.subscribe, () => read(job));
-
-  const send = useCallback(() => void flush(client, ownerNow()), [client]);
-  useRetry(
-    list.some((w) => !w.refused),
-    send,
-    retryAfter,
-  );
-
   return {
     waiting: list,
     send: (text: string, room?: string) => {
       write(job, [...read(job), { key: newKey(), seq: made().seq, text, room }]);
-      send();
+      void flush(client, ownerNow());
     },
     drop: (key: string) =>
       write(

@@ -6,7 +6,7 @@ import { keep, putPart } from './job';
 import { own, ownerNow } from './own';
 import { keptFrom } from './partKinds';
 import { get, put, type Path } from './paths';
-import { flush, made, waitsFrom } from './queue';
+import { made, waitsFrom } from './queue';
 
 // Editing one part of a job. What is typed lives in a draft that survives a
 // reload, is saved whole against the version it was read from, and is never
@@ -125,7 +125,6 @@ export function useDrafts(job: string): { part: string; draft: Draft }[] {
 }
 
 const lookAgain = 1500;
-const retryAfter = 4000;
 
 /** The part as it is in an answer of the server. */
 function partOf(answer: Of<'JobView'>, name: string): unknown {
@@ -247,11 +246,6 @@ export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T>
     });
     return () => void shown.delete(at);
   }, [job.id, name, change, commit]);
-  useEffect(() => {
-    if (status !== 'failed') return;
-    const timer = window.setInterval(() => void flush(client, ownerNow()), retryAfter);
-    return () => window.clearInterval(timer);
-  }, [status, client]);
 
   const set = useCallback(
     (path: string, value: unknown) => {

@@ -2,7 +2,7 @@ import type { QueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import type { Of, Trouble } from './client';
 import { keep } from './job';
-import { unreachable } from './waiting';
+import { connected, retryAfter, unreachable } from './waiting';
 
 // One queue for everything that waits for the server: what was recorded, typed on the walk,
 // changed on a sheet, photographed. Each person's is sent in their name alone, in the order in
@@ -101,19 +101,20 @@ async function once(client: QueryClient, person: string) {
   }
 }
 
-const retryAfter = 4000;
-
-/** Sends what a person left here, on any job, whenever there is a connection. */
+/** Sends what a person left here, on any job, whenever there is a connection: the one place that tries again. */
 export function useSend(client: QueryClient, person: string | undefined) {
   useEffect(() => {
     if (!person) return;
-    const send = () => void flush(client, person);
-    send();
-    const timer = window.setInterval(send, retryAfter);
-    window.addEventListener('online', send);
+    let stopped = false;
+    const keepOn = async () => {
+      while (!stopped) {
+        await flush(client, person);
+        await connected(retryAfter);
+      }
+    };
+    void keepOn();
     return () => {
-      window.clearInterval(timer);
-      window.removeEventListener('online', send);
+      stopped = true;
     };
   }, [client, person]);
 }

@@ -1,8 +1,9 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/react-query';
 import { act, renderHook, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import { useMe, usePracticeTerms } from './job';
+import { useSend } from './queue';
 import { forget, useKept, useRecord } from './records';
 
 interface Sent {
@@ -30,7 +31,11 @@ function serve() {
   return { came, state };
 }
 
-const useBoth = () => ({ record: useRecord('job-1'), ...useKept('job-1'), me: useMe().data, terms: usePracticeTerms('').data });
+function useBoth() {
+  const me = useMe().data;
+  useSend(useQueryClient(), me?.id); // as the page does
+  return { record: useRecord('job-1'), ...useKept('job-1'), me, terms: usePracticeTerms('').data };
+}
 
 function open() {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false }, mutations: { retryDelay: 1 } } });

@@ -4,7 +4,7 @@ import { askJob } from './answer';
 import { api, lastSeen, newKey, type Trouble, type Of } from './client';
 import { PracticeContext, useMe, usePracticeTerms, useWrite } from './job';
 import { flush, made, waitsFrom } from './queue';
-import { Slots, useRetry } from './waiting';
+import { Slots } from './waiting';
 
 // What somebody records waits here until the server has it: readings, ticks, isolations, snags,
 // each with the time at which it was made and this device's own count, in their order, under
@@ -70,7 +70,6 @@ const post = (job: string, k: Kept) =>
     }),
   );
 
-const retryAfter = 3000;
 // A connection that has not answered by then is taken for none: what it asks is asked again.
 const slow = 10_000;
 
@@ -80,10 +79,7 @@ export function useKept(job: string) {
   const slot = slotOf(useMe().data?.id ?? '', job);
   const list = useSyncExternalStore(slots.subscribe, () => slots.read(slot));
   const kept = useMemo(() => list.filter((k) => !first.has(k.key)), [list]);
-  const waiting = kept.some((k) => !k.refused);
   const person = useMe().data?.id ?? '';
-  const send = useCallback(() => void flush(client, person), [client, person]);
-  useRetry(waiting, send, retryAfter);
   return {
     kept,
     drop: (key: string) => change(slot, key, () => undefined),

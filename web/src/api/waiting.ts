@@ -1,4 +1,3 @@
-import { useEffect } from 'react';
 import { Trouble } from './client';
 
 // What the queues of the browser share: what is recorded, typed on the walk or photographed
@@ -7,18 +6,34 @@ import { Trouble } from './client';
 /** Whether nobody refused what was sent: without a connection, or while the server cannot, it simply waits. */
 export const unreachable = (e: unknown) => !(e instanceof Trouble) || e.status === 0 || e.status >= 500 || e.status === 401;
 
-/** Sends at once, again after each time of so many milliseconds and with each new connection, as long as anything waits. */
-export function useRetry(waits: boolean, send: () => void, everyMS: number) {
-  useEffect(() => {
-    if (!waits) return;
-    send();
-    const timer = window.setInterval(send, everyMS);
-    window.addEventListener('online', send);
-    return () => {
-      window.clearInterval(timer);
-      window.removeEventListener('online', send);
+// How long after a try without an answer the next one follows, where no connection comes before.
+export const retryAfter = 3000;
+
+/** Waits for a new connection, and no longer than so many milliseconds. */
+export const connected = (withinMS: number) =>
+  new Promise<void>((go) => {
+    const done = () => {
+      window.clearTimeout(timer);
+      window.removeEventListener('online', done);
+      go();
     };
-  }, [waits, send, everyMS]);
+    const timer = window.setTimeout(done, withinMS);
+    window.addEventListener('online', done);
+  });
+
+const directTries = 3;
+const directAfter = 1000;
+
+/** Makes a write that does not wait in the queue: where there is no answer it is tried a few times more, then given up. */
+export async function insist<T>(write: () => Promise<T>): Promise<T> {
+  for (let tries = 1; ; tries++) {
+    try {
+      return await write();
+    } catch (e) {
+      if (tries === directTries || !unreachable(e) || (e as Trouble).status === 401) throw e;
+      await connected(directAfter * tries);
+    }
+  }
 }
 
 /** Lists in the browser's storage, each under its key, at hand for who shows them. */

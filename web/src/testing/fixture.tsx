@@ -1,8 +1,10 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/react-query';
 import { render } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { MemoryRouter } from 'react-router';
 import type { Of } from '../api/client';
+import { ownerNow } from '../api/own';
+import { useSend } from '../api/queue';
 import { FrameProvider } from '../frame/Shell';
 import sample from './sample.json';
 
@@ -93,6 +95,12 @@ export function view(change: Partial<Of<'View'>> = {}, job: Partial<Of<'Job'>> =
   };
 }
 
+/** Sends what waits, as the page does. */
+function Sends() {
+  useSend(useQueryClient(), ownerNow());
+  return null;
+}
+
 /** Shows a component inside the frame, signed in with a role. */
 export function show(ui: ReactNode, role = 'supervisor') {
   const me = {
@@ -111,6 +119,7 @@ export function show(ui: ReactNode, role = 'supervisor') {
   return render(
     <QueryClientProvider client={client}>
       <MemoryRouter>
+        <Sends />
         <FrameProvider value={{ me, mode: 'light', setMode: () => {} }}>{ui}</FrameProvider>
       </MemoryRouter>
     </QueryClientProvider>,
