@@ -4,7 +4,8 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState, type ComponentType } from 'react';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { signedOut } from './api/client';
-import { queries, takeAlong, useEvents, useMe } from './api/job';
+import { useEvents } from './api/events';
+import { queries, takeAlong, useMe } from './api/job';
 // What may wait for the server is known on every page, so that it is sent from any of them.
 import './api/outbox';
 import './api/part';

@@ -3,7 +3,7 @@ import { insist } from './waiting';
 import { learn } from '../words/words';
 import { keepPreviousData, QueryClient, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, useMemo, useRef, useState } from 'react';
-import { afterWrites, askJob, remember, whole } from './answer';
+import { askJob, remember, whole } from './answer';
 import { api, ask, newKey, type Of } from './client';
 import { early, endEarly } from './early';
 import { ownedBy } from './own';
@@ -21,6 +21,7 @@ export const queries = new QueryClient({
 });
 
 const params = (id: string) => ({ params: { path: { id } } });
+
 const keyed = (key: string) => ({ 'Idempotency-Key': key });
 
 /** An answer that is spoken in a locale comes with its catalogue. */
@@ -49,7 +50,9 @@ export function useMe() {
   });
 }
 /** The practice of the job that is open; a page without a job has the first. */
+
 export const PracticeContext = createContext('');
+
 export const usePracticeTerms = (practice: string | undefined) =>
   useQuery({
     queryKey: ['terms', practice],
@@ -64,19 +67,24 @@ export const usePracticeTerms = (practice: string | undefined) =>
     },
     staleTime: Infinity,
   });
+
 export const useTerms = () => usePracticeTerms(useContext(PracticeContext));
 /** Whether a use asks for a field of a circuit; none while the terms are on their way. */
+
 export function useAsks(use: string): (field: string) => boolean {
   const asks = useTerms().data?.uses.find((u) => u.id === use)?.asks;
   return (field) => asks?.includes(field) ?? false;
 }
 /** Whether the practice asks for a field of a sheet or table; none while the terms are on their way. */
+
 export function useSheetAsks(sheet: string): (field: string) => boolean {
   const asks = useTerms().data?.asks?.[sheet];
   return (field) => asks?.includes(field) ?? false;
 }
+
 export const useCompany = () => useQuery({ queryKey: ['company'], queryFn: () => reading('company', () => ask(api.GET('/api/company'))) });
 /** What is typed, once it has been left as it is for a moment. */
+
 export function usePaused(text: string, ms = 250): string {
   const [still, setStill] = useState(text);
   useEffect(() => {
@@ -106,23 +114,35 @@ export function useJobs(q: string) {
 export const readJob = (id: string) =>
   reading(`job:${id}`, async () => whole((await early('jobAnswer', id)) ?? (await ask(api.GET('/api/jobs/{id}', params(id))))));
 
-// What is computed of a job and read by itself.
 function sheet<T>(name: string, read: (id: string) => Promise<T>) {
   return (id: string) => ({ queryKey: [name, id], queryFn: () => reading(`${name}:${id}`, () => read(id)) });
 }
+
 const jobQuery = (id: string) => ({ queryKey: ['job', id], queryFn: () => readJob(id) });
+
 const circuitsQuery = sheet('circuits', async (id) => (await early('circuits', id)) ?? ask(api.GET('/api/jobs/{id}/circuits', params(id))));
+
 const caseQuery = sheet('case', (id) => ask(api.GET('/api/jobs/{id}/case', params(id))));
+
 const supplyQuery = sheet('supply', async (id) => (await early('supply', id)) ?? ask(api.GET('/api/jobs/{id}/supply', params(id))));
+
 const deskQuery = sheet('desk', (id) => ask(api.GET('/api/jobs/{id}/desk', params(id))));
+
 const outdoorQuery = sheet('outdoor', (id) => ask(api.GET('/api/jobs/{id}/outdoor', params(id))));
-const computed = ['circuits', 'case', 'supply', 'desk', 'outdoor'];
+
+/** What is computed of a job and read by itself. */
+export const computed = ['circuits', 'case', 'supply', 'desk', 'outdoor'];
 
 export const useJob = (id: string) => useQuery(jobQuery(id));
+
 export const useCircuits = (id: string) => useQuery({ ...circuitsQuery(id), placeholderData: keepPreviousData });
+
 export const useCase = (id: string) => useQuery({ ...caseQuery(id), placeholderData: keepPreviousData });
+
 export const useSupply = (id: string) => useQuery({ ...supplyQuery(id), placeholderData: keepPreviousData });
+
 export const useDesk = (id: string) => useQuery({ ...deskQuery(id), placeholderData: keepPreviousData });
+
 export const useOutdoor = (id: string) => useQuery({ ...outdoorQuery(id), placeholderData: keepPreviousData });
 
 const taken = 10 * 60_000;
@@ -142,7 +162,9 @@ export async function takeAlong(client: QueryClient, stop: AbortSignal) {
     await client.prefetchQuery({ ...deskQuery(id), staleTime: taken });
   }
 }
+
 export const askForecast = (id: string) => ask(api.GET('/api/jobs/{id}/forecast', params(id)));
+
 export const useHistory = (id: string, open: boolean) =>
   useQuery({ queryKey: ['history', id], queryFn: () => ask(api.GET('/api/jobs/{id}/history', params(id))), enabled: open, staleTime: 0 });
 
@@ -207,18 +229,23 @@ export const useSendToDesk = (id: string) =>
   useWrite((v: Of<'DeskLetterRequest'>, key) =>
     askJob(api.POST('/api/jobs/{id}/desk', { params: { path: { id }, header: keyed(key) }, body: v })),
   );
+
 export const useWalk = (id: string) =>
   useWrite((v: Of<'WalkText'>, key) => askJob(api.POST('/api/jobs/{id}/walk', { params: { path: { id }, header: keyed(key) }, body: v })));
+
 export const vary = (id: string, body: Of<'Variation'>, key: string) =>
   ask(api.POST('/api/jobs/{id}/variations', { params: { path: { id }, header: keyed(key) }, body })).then((a) => {
     if (a.job) remember(a.job);
     return a;
   });
+
 export const useRemovePart = (id: string) =>
   useWrite((v: { part: string; base: number }, key) =>
     askJob(api.DELETE('/api/jobs/{id}/parts', { params: { path: { id }, query: v, header: keyed(key) } })),
   );
+
 export const startJob = (body: Of<'NewJob'>, key: string) => askJob(api.POST('/api/jobs', { params: { header: keyed(key) }, body }));
+
 export const importJob = (text: string, as: string, key: string) =>
   askJob(
     api.POST('/api/jobs/import', {
@@ -228,79 +255,5 @@ export const importJob = (text: string, as: string, key: string) =>
       headers: { 'Content-Type': 'application/json' },
     }),
   );
+
 export const saveCompany = (body: Of<'Company'>, key: string) => ask(api.PUT('/api/company', { params: { header: keyed(key) }, body }));
-
-interface Changed {
-  what: string;
-  id: string;
-  version: number;
-}
-
-/**
- * Follows the stream of changes. A browser opens only a few connections to one
- * server, so of all its tabs one holds the stream and passes it on to the others.
- */
-function follow(onChange: (e: Changed) => void): () => void {
-  const tabs = new BroadcastChannel('arvelt-events');
-  tabs.onmessage = (m) => onChange(m.data as Changed);
-  const over = new AbortController();
-  const lead = () =>
-    new Promise<void>((done) => {
-      const source = new EventSource('/api/events');
-      source.onmessage = (m: MessageEvent<string>) => {
-        const e = JSON.parse(m.data) as Changed;
-        tabs.postMessage(e);
-        onChange(e);
-      };
-      over.signal.addEventListener('abort', () => {
-        source.close();
-        done();
-      });
-    });
-  // Locks need a secure origin; without them each tab holds a stream of its own.
-  if ('locks' in navigator) navigator.locks.request('arvelt-events', { signal: over.signal }, lead).catch(() => {});
-  else void lead();
-  return () => {
-    over.abort();
-    tabs.close();
-  };
-}
-
-/** Asks again for what others changed in the company. */
-export function useEvents(signedIn: boolean) {
-  useEffect(() => {
-    if (!signedIn) return;
-    return follow((e) => afterWrites(() => changed(e)));
-  }, [signedIn]);
-}
-
-let listed = 0;
-const listEvery = 3000;
-
-/** The list of jobs is asked for again at most every few seconds, however much is changed. */
-function listAgain() {
-  if (listed) return;
-  listed = window.setTimeout(() => {
-    listed = 0;
-    void queries.invalidateQueries({ queryKey: ['jobs'] });
-  }, listEvery);
-}
-
-function changed(e: Changed) {
-  endEarly();
-  if (e.what === 'resync') void queries.invalidateQueries();
-  if (e.what === 'company') {
-    void queries.invalidateQueries({ queryKey: ['company'] });
-    for (const of of computed) void queries.invalidateQueries({ queryKey: [of] });
-    void queries.invalidateQueries({ queryKey: ['job'] });
-  }
-  if (e.what === 'left') void queries.invalidateQueries({ queryKey: ['left'] });
-  if (e.what === 'desk') void queries.invalidateQueries({ queryKey: ['desk', e.id] });
-  if (e.what !== 'job') return;
-  listAgain();
-  const have = queries.getQueryData<Of<'JobView'>>(['job', e.id]);
-  if (have && have.version >= e.version) return;
-  void queries.invalidateQueries({ queryKey: ['job', e.id] });
-  void queries.invalidateQueries({ queryKey: ['steps', e.id] });
-  for (const of of computed) void queries.invalidateQueries({ queryKey: [of, e.id] });
-}

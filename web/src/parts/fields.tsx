@@ -241,6 +241,9 @@ export const bases = (measured: string, enquiry: string, assumed = '◐ assumed'
 
 const factBases = bases('measured', msg('by enquiry'), 'assumed');
 
+/** A figure of which nothing is known yet. */
+export const noFact: Of<'Fact'> = { value: null, basis: '', note: '' };
+
 /** A figure with how it came to be known; an assumed one stays marked. */
 export function FactBox<T>({ part: of, path, label, unit, scale }: Bound<T> & { unit: string; scale?: Scale }) {
   const part: Part = of; // the paths of the fact's own members are not of the part's type

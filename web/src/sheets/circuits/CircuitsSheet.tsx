@@ -1,17 +1,11 @@
 import { say } from '../../words/words';
-import { Button } from '@mui/material';
-import { useEffect, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
+import { useRef, useState, type KeyboardEvent } from 'react';
 import { useSearchParams } from 'react-router';
-import { newKey, type Of } from '../../api/client';
-import { keep, putPart, queries, useAsks, useCircuits, useRemovePart, useSheetAsks, useTerms } from '../../api/job';
+import { useCircuits, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
-import type { Path } from '../../api/paths';
-import { takeRemedy } from '../../api/take';
-import { useTrial } from '../../api/trial';
 import { CheckList } from '../../parts/CheckList';
-import { TextBox } from '../../parts/fields';
 import { HeadroomBar } from '../../parts/HeadroomBar';
-import { Fields, Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
+import { Heading, NotYet, Quiet, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { LocalRules } from '../../parts/LocalRules';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
@@ -19,25 +13,11 @@ import { SchoolFields } from '../../parts/SchoolFields';
 import { SheetHead } from '../../parts/SheetHead';
 import { useUnits } from '../../parts/units';
 import type { SheetProps } from '../props';
-import { addCircuit } from './add';
 import { AddCircuit } from './AddCircuit';
-import { ConductorFields } from './ConductorFields';
-import { Consequences } from './Consequences';
 import { DemandBar } from './DemandBar';
-import { DeviceFields } from './DeviceFields';
 import { KeptCalcs } from './KeptCalcs';
-import { MakerFigures } from './MakerFigures';
-import { OperatorRecord } from './OperatorRecord';
-import { OtherBuilding } from './OtherBuilding';
-import { OutletString } from './OutletString';
-import { PenOptions } from './PenOptions';
-import { PointFields } from './PointFields';
-import { RouteTable } from './RouteTable';
-import { halves } from './boxes';
 import { inOrder, swapWays, wayOf } from './order';
-import { ServesFields } from './ServesFields';
-
-const by = (c: Of<'CircuitReport'>, id: string) => c.checks.find((k) => k.id === id);
+import { by, Taker, Circuit } from './CircuitCard';
 
 /** Every figure of each circuit, computed while the route or the device changes. For the table, on a laptop. */
 export function CircuitsSheet(props: SheetProps) {
@@ -206,175 +186,5 @@ export function CircuitsSheet(props: SheetProps) {
         </p>
       )}
     </>
-  );
-}
-
-type Taker = (r: Of<'Remedy'>) => void;
-
-function Circuit({
-  job,
-  j,
-  circuit,
-  report: saved,
-  open,
-  opened,
-  taker,
-  onPick,
-}: SheetProps & {
-  circuit: Of<'Circuit'>;
-  report?: Of<'CircuitReport'>;
-  taker: RefObject<Taker | undefined>;
-  onPick: (id: string) => void;
-}) {
-  const name = `circuits/${circuit.id}`;
-  const real = usePart(job, name, circuit);
-  const asks = useAsks(circuit.use);
-  const manufacturer = useSheetAsks('conductor')('manufacturer');
-  const [trying, setTrying] = useState(false);
-  const [wrong, setWrong] = useState('');
-  const trial = useTrial(job, name, real.value, trying);
-  const part = trying ? trial.part : real;
-  const report = (trying && trial.result?.report.circuits.find((c) => c.id === circuit.id)) || saved;
-  const remove = useRemovePart(job.id);
-  // A remedy may lie in another circuit, such as the one that feeds this one.
-  const take = async (r: Of<'Remedy'>) => {
-    // What is tried, or typed and not yet saved, goes with the part that it is of.
-    if (trying || real.status !== 'saved') {
-      if (r.sets.some((s) => s.part !== name)) {
-        setWrong(say('“{{title}}” changes another circuit: save or discard what is open first.', { title: r.title }));
-        return;
-      }
-      for (const s of r.sets) part.set(s.field as Path<Of<'Circuit'>>, s.value);
-      part.commit();
-      return;
-    }
-    try {
-      await takeRemedy(job, r);
-      setWrong('');
-    } catch (e) {
-      setWrong(e instanceof Error ? e.message : String(e));
-    }
-  };
-  useEffect(() => {
-    taker.current = (x) => void take(x);
-  });
-  const stop = () => {
-    trial.drop();
-    if (!trial.changed) setTrying(false);
-  };
-  const keepTrial = async () => {
-    try {
-      keep(queries, await putPart(job.id, name, job.versions[name] ?? 0, trial.part.value, newKey()));
-      trial.drop();
-      setTrying(false);
-      setWrong('');
-    } catch (e) {
-      setWrong(e instanceof Error ? e.message : String(e));
-    }
-  };
-  const half = (n: number) => Math.floor(n / 2);
-  // A copy stands on no way yet. Splitting gives it half of what the circuit serves.
-  const copy = async (split: boolean) => {
-    const of = real.value;
-    const { serves } = of;
-    const fresh = {
-      ...of,
-      name: split ? say('{{name}}, second half', { name: of.name }) : say('{{name}}, copy', { name: of.name }),
-      protection: { ...of.protection, way: 0 },
-      serves: split
-        ? {
-            ...serves,
-            areaM2: serves.areaM2 / 2,
-            outlets: half(serves.outlets),
-            powerW: serves.powerW / 2,
-            spurs: [],
-            boxes: halves(serves.boxes)[1],
-          }
-        : serves,
-    };
-    try {
-      const id = await addCircuit(job, fresh);
-      if (split) {
-        real.set('serves', {
-          ...serves,
-          areaM2: serves.areaM2 / 2,
-          outlets: serves.outlets - half(serves.outlets),
-          powerW: serves.powerW / 2,
-          boxes: halves(serves.boxes)[0],
-        });
-        real.commit();
-      }
-      setWrong('');
-      onPick(id);
-    } catch (e) {
-      setWrong(e instanceof Error ? e.message : String(e));
-    }
-  };
-  const decided = report?.checks.find((c) => c.rule === report.decides);
-  return (
-    <div data-circuit={circuit.id}>
-      <Row className="no-print" style={{ margin: '10px 0 14px' }}>
-        <Button disabled={job.view.frozen} aria-pressed={trying} onClick={() => (trying ? stop() : setTrying(true))}>
-          {say('Try a change without saving')}
-        </Button>
-        <Button disabled={job.view.frozen} onClick={() => void copy(false)}>
-          {say('Duplicate')}
-        </Button>
-        <Button disabled={job.view.frozen} onClick={() => void copy(true)}>
-          {say('Split in two')}
-        </Button>
-        <Button disabled={job.view.frozen} onClick={() => remove.mutate({ part: name, base: job.versions[name] ?? 0 })}>
-          {say('Remove')}
-        </Button>
-        <Quiet>{say('Undo takes each back.')}</Quiet>
-        {remove.error && <Wrong>{remove.error.message}</Wrong>}
-        {wrong && <Wrong>{wrong}</Wrong>}
-      </Row>
-      {trying && (
-        <Consequences result={trial.result} error={trial.error} changed={trial.changed} onKeep={() => void keepTrial()} onDrop={stop} />
-      )}
-      <Section>
-        <Heading aside={trying ? <Quiet>{say('only tried')}</Quiet> : <SaveLine part={real} />}>
-          {say('{{name}}: cable and device', { name: part.value.name })}
-        </Heading>
-        <Fields style={{ marginBottom: 8 }}>
-          <TextBox part={part} path="name" label={say('Name')} />
-        </Fields>
-        <ConductorFields part={part} cores={report?.summary.cores} />
-        <div style={{ height: 10 }} />
-        <DeviceFields part={part} j={j} feedsBack={!!report?.feedsBack} />
-        {manufacturer && <MakerFigures part={part} />}
-      </Section>
-      <Section>
-        <Heading aside={<Quiet>{say('a line opens its working')}</Quiet>}>{say('Checks')}</Heading>
-        <CheckList checks={report?.checks ?? []} onOpen={(c) => open(c, (x) => void take(x))} opened={opened} />
-      </Section>
-      {report && circuit.use === 'ev' && report.options.length > 0 && <PenOptions part={part} options={report.options} check={decided} />}
-      {report && circuit.out.building && report.options.length > 0 && (
-        <OtherBuilding part={part} options={report.options} check={decided} />
-      )}
-      {report && circuit.use === 'ev' && report.operator.path !== '' && (
-        <OperatorRecord
-          job={job}
-          circuit={circuit.id}
-          rule={report.operator}
-          check={report.checks.find((c) => c.rule === report.operator.rule)}
-        />
-      )}
-      {asks('boxes') && <OutletString part={part} boxes={report?.boxes ?? []} />}
-      <Section>
-        <Heading>{say('What it serves')}</Heading>
-        <ServesFields part={part} circuits={j.circuits} />
-      </Section>
-      <Section>
-        <Heading>{say('The point')}</Heading>
-        <PointFields part={part} />
-      </Section>
-      <Section>
-        <Heading>{say('Route')}</Heading>
-        <RouteTable part={part} lengthM={report?.summary.lengthM} />
-      </Section>
-      <div style={{ height: 18 }} />
-    </div>
   );
 }

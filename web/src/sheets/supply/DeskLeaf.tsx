@@ -8,7 +8,7 @@ import { usePart } from '../../api/part';
 
 import { Fields, Heading, Quiet, Row, Section, SheetTable, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
-import { Pick } from '../survey/Existing';
+import { Pick } from '../../parts/Pick';
 
 const state = {
   waiting: ['unknown', msg('on its way')],

@@ -9,7 +9,7 @@ import { money } from '../../parts/figure';
 import { Caution, Fields, Heading, Quiet, Row, Section } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
-import { DateBox } from '../survey/RoomCard';
+import { DateBox } from '../../parts/DateBox';
 
 /** The lawful ways to make the work dead, with charge, lead time and what each asks for. For the office, weeks ahead. */
 export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {

@@ -12,7 +12,7 @@ import { figure } from '../../parts/figure';
 import { Caution, Fields, Heading, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
-import { DateBox } from '../survey/RoomCard';
+import { DateBox } from '../../parts/DateBox';
 
 /**
  * The day on which the supply goes off: earliest day and why, what must be ready, hour by hour, and how it

@@ -5,18 +5,14 @@ import { useOutdoor, useSheetAsks } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import { EditTable, type Column } from '../../parts/EditTable';
-import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases, choices } from '../../parts/fields';
+import { ChoiceBox, FactBox, TextBox, YesNoBox, choices, noFact } from '../../parts/fields';
 import { figure } from '../../parts/figure';
-import { Caution, Fields, Heading, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
-import { Mark } from '../../parts/Mark';
+import { Caution, Fields, Heading, Quiet, Row, Section } from '../../parts/layout';
 import { Photos } from '../../parts/Photos';
 import { useUnits } from '../../parts/units';
 import { SaveLine } from '../../parts/SaveLine';
 import type { SheetProps } from '../props';
-import { DateBox } from '../survey/RoomCard';
-import { SectionDrawing } from './SectionDrawing';
-
-const none = { value: null, basis: '' as const, note: '' };
+import { RunSection } from './OutdoorRun';
 
 /** Trenches and overhead runs drawn as a section with parts and steps, and the electrodes. For the yard and the edge of the trench. */
 export function OutdoorLeaf({ job, j, open, opened }: SheetProps) {
@@ -39,7 +35,7 @@ export function OutdoorLeaf({ job, j, open, opened }: SheetProps) {
             basis: 'assumed',
             surface: '',
             coverMM: kind === 'trench' ? 600 : 4000,
-            dugMM: none,
+            dugMM: noFact,
             bendDeg: 0,
             radiusMM: 0,
             ribbonMM: 0,
@@ -90,223 +86,6 @@ export function OutdoorLeaf({ job, j, open, opened }: SheetProps) {
         );
       })}
       <Electrodes job={job} part={part} sheet={sheet} open={(c) => open(c)} opened={opened} />
-    </>
-  );
-}
-
-interface RunProps {
-  job: Of<'JobView'>;
-  part: Part<Of<'Outdoor'>>;
-  at: number;
-  run: Of<'OutdoorRun'>;
-  worked?: Of<'WorkedRun'>;
-  rules?: Of<'OutdoorRules'> | null;
-  open: (c: Of<'Check'>) => void;
-  opened?: string;
-}
-
-function RunSection({ job, part, at, run, worked, rules, open, opened }: RunProps) {
-  const units = useUnits();
-  const p = `runs[${at}]` as const;
-  const places = run.kind === 'overhead' ? rules?.clearances : rules?.covers;
-  const surfaces = [{ id: '', name: say('not said') }, ...choices(places?.map((c) => c.place))];
-  return (
-    <Section data-run={run.kind}>
-      <Heading
-        aside={
-          worked &&
-          `${units.show(worked.lengthM, 'm')}${worked.bendDeg ? say(', bends {{bendDeg}}°', { bendDeg: figure(worked.bendDeg) }) : ''}`
-        }
-      >
-        {run.name}
-      </Heading>
-      {worked && <SectionDrawing run={run} worked={worked} rods={at === 0 ? part.value.electrodes.rods : []} />}
-      <EditTable
-        part={part}
-        path={`${p}.stretches`}
-        label={say('Stretches of {{name}}', { name: run.name })}
-        add={say('Add a stretch')}
-        least={1}
-        newRow={(rows) => ({
-          ...(rows.at(-1) as Of<'RunStretch'>),
-          place: say('next stretch'),
-          lengthM: 1,
-          basis: 'assumed' as const,
-          dugMM: none,
-          bendDeg: 0,
-        })}
-        columns={[
-          { key: 'place', label: say('Stretch') },
-          { key: 'lengthM', label: say('Length'), scale: units.m, kind: 'number', width: 72 },
-          { key: 'basis', label: say('Known by'), kind: 'choice', width: 110, options: bases('measured', 'drawing', '◐ estimated') },
-          { key: 'surface', label: say('Lies under'), kind: 'choice', width: 170, options: surfaces },
-          {
-            key: 'coverMM',
-            label: run.kind === 'trench' ? say('Cover planned') : say('Height'),
-            scale: units.mm,
-            kind: 'number',
-            width: 90,
-          },
-          {
-            key: 'dugMM.value',
-            label: run.kind === 'trench' ? say('as dug') : 'measured',
-            scale: units.mm,
-            kind: 'number',
-            optional: true,
-            width: 84,
-          },
-          {
-            key: 'ribbonMM',
-            label: say('Warning tape above'),
-            scale: units.mm,
-            kind: 'number',
-            width: 84,
-            zero: true,
-            hide: () => run.kind !== 'trench',
-          },
-          { key: 'bendDeg', label: say('Bend at end'), unit: '°', kind: 'number', width: 76, zero: true },
-          { key: 'radiusMM', label: say('Radius'), scale: units.mm, kind: 'number', width: 72, zero: true },
-        ]}
-      />
-      <Fields style={{ marginTop: 12 }}>
-        <TextBox part={part} path={`${p}.name`} label={say('Name')} />
-        <NumberBox part={part} path={`${p}.ductMM`} label={say('Duct bore')} scale={units.mm} help={say('0 without a duct')} />
-        <NumberBox
-          part={part}
-          path={`${p}.coverMM`}
-          label={say('Cover the operator asks for')}
-          scale={units.mm}
-          help={say('0 when it asks for none')}
-        />
-        <TextBox part={part} path={`${p}.grade`} label={say('Grade printed on the duct where it leaves the ground')} />
-        <TextBox part={part} path={`${p}.located`} label={say('Request to locate services, reference')} />
-        <DateBox part={part} path={`${p}.locatedTo`} label={say('Marks hold until')} />
-        <TextBox part={part} path={`${p}.dugBy`} label={say('Dug by')} />
-        <TextBox part={part} path={`${p}.liable`} label={say('Liable for damage to services')} />
-        {run.ductMM > 0 && <YesNoBox part={part} path={`${p}.string`} label={say('Draw string tied at both ends')} />}
-        {run.ductMM > 0 && <YesNoBox part={part} path={`${p}.capped`} label={say('Both ends capped')} />}
-        <TextBox part={part} path={`${p}.note`} label={say('Note')} />
-      </Fields>
-      {worked && (
-        <>
-          <Heading>{say('Checks')}</Heading>
-          <CheckList checks={worked.checks} onOpen={open} opened={opened} />
-          <Obstructions part={part} at={at} worked={worked} />
-          <Heading>{say('Parts')}</Heading>
-          <Scroll>
-            <SheetTable aria-label={say('Parts of {{name}}', { name: run.name })}>
-              <tbody>
-                {worked.parts.map((x) => (
-                  <tr key={x.name}>
-                    <td>{x.name}</td>
-                    <td className="num" style={{ whiteSpace: 'nowrap' }}>
-                      <b>{figure(x.n, x.unit)}</b>
-                    </td>
-                    <td>
-                      <Quiet>{x.rule}</Quiet>
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </SheetTable>
-          </Scroll>
-          <Heading>{say('Steps, and who comes after whom')}</Heading>
-          <Scroll>
-            <SheetTable aria-label={say('Steps of {{name}}', { name: run.name })}>
-              <tbody>
-                {worked.steps.map((s) => (
-                  <tr key={s.id} data-step={s.id}>
-                    <td style={{ width: 20 }}>
-                      <Mark
-                        verdict={s.done ? 'pass' : s.waits ? 'unknown' : 'caution'}
-                        label={s.done ? 'done' : s.waits ? 'waits' : say('may begin')}
-                        size={14}
-                      />
-                    </td>
-                    <td style={{ width: 150 }}>
-                      <b>{s.who}</b>
-                    </td>
-                    <td>
-                      {s.title}
-                      <br />
-                      <Quiet>
-                        {say('must find: {{finds}}', { finds: s.finds })}
-                        {!s.done && s.waits && say(' · comes after: {{waits}}', { waits: s.waits })}
-                      </Quiet>
-                    </td>
-                    <td className="num">{figure(s.hours, 'h')}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </SheetTable>
-          </Scroll>
-          <Quiet>{say('Steps are ticked on the First fix and Second fix sheets.')}</Quiet>
-        </>
-      )}
-      <div style={{ marginTop: 8 }}>
-        <Photos job={job} subject={`run-${run.id}`} what={run.name} />
-      </div>
-      <Row style={{ marginTop: 6 }}>
-        <Button
-          disabled={part.frozen}
-          onClick={() =>
-            part.save(
-              'runs',
-              part.value.runs.filter((o) => o.id !== run.id),
-            )
-          }
-        >
-          {say('Remove {{name}}', { name: run.name })}
-        </Button>
-        <Quiet>{say('Ctrl Z brings it back.')}</Quiet>
-      </Row>
-    </Section>
-  );
-}
-
-/** What was struck on the day, and the ways past it with their effect. */
-function Obstructions({ part, at, worked }: { part: Part<Of<'Outdoor'>>; at: number; worked: Of<'WorkedRun'> }) {
-  const units = useUnits();
-  const p = `runs[${at}].found` as const;
-  return (
-    <>
-      <Heading>{say('Found on the day')}</Heading>
-      <EditTable
-        part={part}
-        path={p}
-        label={say('Obstructions')}
-        add={say('Note what was found')}
-        newRow={() => ({ atM: 1, what: 'boulder', lengthM: 0.5, widthM: 0.5, topMM: 400, bottomMM: 0, option: '' as const, by: '' })}
-        columns={[
-          { key: 'what', label: say('What') },
-          { key: 'atM', label: say('From the start'), scale: units.m, kind: 'number', width: 90 },
-          { key: 'lengthM', label: say('Along'), scale: units.m, kind: 'number', width: 70 },
-          { key: 'widthM', label: say('To the free side'), scale: units.m, kind: 'number', width: 90 },
-          { key: 'topMM', label: say('Top below ground'), scale: units.mm, kind: 'number', width: 100 },
-          {
-            key: 'option',
-            label: say('Decided'),
-            kind: 'choice',
-            width: 110,
-            options: [{ id: '', name: say('not yet') }, ...choices(['around', 'under', 'over', say('break out')])],
-          },
-          { key: 'by', label: say('By'), width: 110 },
-        ]}
-      />
-      {worked.passings.map((x, i) => (
-        <div key={i} data-passing={x.what} style={{ margin: '6px 0' }}>
-          <b>{say('Past {{what}}', { what: x.what })}</b>
-          {x.ways.map((w) => (
-            <Row key={w.option} style={{ padding: '2px 0', alignItems: 'start' }}>
-              <Mark verdict={w.ok ? 'pass' : 'fail'} size={13} label={w.ok ? 'possible' : say('not as it is')} />
-              <b style={{ minWidth: 80 }}>{w.option}</b>
-              <span style={{ flex: 1 }}>
-                {w.summary}, {figure(w.hours, 'h')}. {w.why && <b>{say('Not as it is: {{why}}.', { why: w.why })}</b>}
-              </span>
-            </Row>
-          ))}
-        </div>
-      ))}
     </>
   );
 }

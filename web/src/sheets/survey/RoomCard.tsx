@@ -2,23 +2,19 @@ import { msg, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Trouble, type Of } from '../../api/client';
-import { keep, queries, useCircuits, useRemovePart, useSheetAsks, useTerms, useWalk } from '../../api/job';
-import { usePart, type Part } from '../../api/part';
-import { get, textOf } from '../../api/paths';
-import { EditTable, type Column } from '../../parts/EditTable';
-import { TextBox, ChoiceBox, bases, choices } from '../../parts/fields';
-import { useUnits } from '../../parts/units';
+import { keep, queries, useRemovePart, useWalk } from '../../api/job';
+import { usePart } from '../../api/part';
+import { TextBox } from '../../parts/fields';
 import { styled } from '@mui/material/styles';
 import type { Working } from '../../parts/CheckList';
-import { Fields, Quiet, Row, Section, Wrong } from '../../parts/layout';
-import { Mark } from '../../parts/Mark';
+import { Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Photos } from '../../parts/Photos';
 import { SaveLine } from '../../parts/SaveLine';
 import { ReadLine, useReading } from './ShorthandEntry';
-import { BathFields, useBathAsked } from './BathFields';
+import { BathFields } from './BathFields';
 import { TapKeys } from './TapKeys';
-import { WallDrawing } from './WallDrawing';
-import { freshPoint } from './points';
+import { PointTable, WayFields } from './RoomTables';
+import { DateBox } from '../../parts/DateBox';
 
 interface Props {
   job: Of<'JobView'>;
@@ -153,25 +149,6 @@ export function RoomCard({ job, room, view, open, onOpen, before, after, working
   );
 }
 
-export function DateBox({ part, path, label, help }: { part: Part; path: string; label: string; help?: string }) {
-  const value = get(part.value, path);
-  const error = part.errors[`${part.name}.${path}`];
-  return (
-    <TextField
-      type="date"
-      label={label}
-      value={textOf(value)}
-      disabled={part.frozen}
-      error={!!error}
-      helperText={error ?? help}
-      sx={{ maxWidth: 180 }}
-      onChange={(e) => part.set(path, e.target.value)}
-      onBlur={part.commit}
-      slotProps={{ htmlInput: { 'data-path': path } }}
-    />
-  );
-}
-
 /** The room's line, edited as text; points that read the same keep their photos. */
 function RoomLine({ job, room, line }: { job: Of<'JobView'>; room: Of<'Room'>; line: string }) {
   const [text, setText] = useState(line);
@@ -220,156 +197,5 @@ function RoomLine({ job, room, line }: { job: Of<'JobView'>; room: Of<'Room'>; l
       <div aria-live="polite">{text !== line && reading.data?.map((l, i) => <ReadLine key={i} line={l} />)}</div>
       {wrong && <Wrong>{wrong}</Wrong>}
     </div>
-  );
-}
-
-const states = [
-  { id: 'new', name: 'new' },
-  { id: 'kept', name: 'stays' },
-  { id: 'moved', name: 'moved' },
-  { id: 'removed', name: 'goes' },
-];
-
-/** The same points as a table. */
-function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
-  const units = useUnits();
-  const terms = useTerms().data;
-  const kinds = terms?.survey.kinds ?? [];
-  const switching = [{ id: '', name: '–' }, ...choices(terms?.survey.switching)];
-  const bath = useBathAsked(job, part.value);
-  return (
-    <>
-      <EditTable
-        part={part}
-        path="points"
-        label={say('Points of {{name}}', { name: part.value.name })}
-        add={say('Add a point')}
-        newRow={() => freshPoint('socket-2', 'new')}
-        columns={[
-          { key: 'count', label: say('No.'), kind: 'number', width: 46 },
-          { key: 'kind', label: say('Point'), kind: 'choice', width: 170, options: kinds.map((k) => ({ id: k.id, name: k.name })) },
-          ...(bath
-            ? ([
-                { key: 'bathMM', label: say('From bath or tray'), scale: units.mm, kind: 'number', optional: true, width: 92, keep: true },
-                { key: 'inside', label: say('Inside it'), kind: 'check', width: 52 },
-                { key: 'ip', label: say('IP'), width: 58, keep: true },
-              ] satisfies Column<Of<'RoomPoint'>>[])
-            : []),
-          { key: 'state', label: say('State'), kind: 'choice', width: 78, options: states },
-          { key: 'switching', label: say('Switched'), kind: 'choice', width: 104, options: switching },
-          { key: 'dimmed', label: say('Dim'), kind: 'check', width: 34 },
-          { key: 'heightMM', label: say('Height'), scale: units.mm, kind: 'number', width: 66, zero: true },
-          { key: 'wall', label: say('Wall'), width: 84 },
-          { key: 'fedFrom', label: say('Fed from'), width: 84 },
-          { key: 'box', label: say('Box'), width: 72 },
-          { key: 'powerW', label: say('Power'), unit: 'W', kind: 'number', width: 66, zero: true },
-          { key: 'currentA', label: say('Current'), unit: 'A', kind: 'number', width: 62, zero: true },
-          { key: 'note', label: say('Note') },
-        ]}
-      />
-      <Quiet>
-        {say(
-          'An empty height is the usual one of the kind; an empty box the usual box. Power or current may be left open until it is known.',
-        )}
-      </Quiet>
-      <details style={{ marginTop: 8 }}>
-        <summary style={{ cursor: 'pointer', minHeight: 32 }}>{say('Photos of single points')}</summary>
-        {part.value.points.map((p) => (
-          <Row key={p.id} style={{ padding: '4px 0' }}>
-            <span style={{ minWidth: 180 }}>
-              {p.count} × {kinds.find((k) => k.id === p.kind)?.name ?? p.typed}
-            </span>
-            <Photos job={job} subject={p.id} what={kinds.find((k) => k.id === p.kind)?.name ?? 'point'} small />
-          </Row>
-        ))}
-      </details>
-    </>
-  );
-}
-
-/** The wall lines of a room in walking order, drawn, with the receptacles along each. */
-function Walls({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
-  const asks = useSheetAsks('survey');
-  const units = useUnits();
-  const check = useCircuits(job.id).data?.report.job.find((c) => c.sheet === 'survey' && c.object === part.value.id);
-  if (!asks('walls')) return null;
-  return (
-    <details open={part.value.walls.length > 0} style={{ marginTop: 8 }}>
-      <summary style={{ cursor: 'pointer', minHeight: 32 }}>{say('Walls and counters, for the spacing of receptacles')}</summary>
-      <WallDrawing walls={part.value.walls} show={(m) => units.show(m, 'm')} />
-      {check && (
-        <p style={{ display: 'flex', gap: 8, margin: '6px 0' }} data-spacing={check.verdict}>
-          <Mark verdict={check.verdict} /> <span>{check.summary}</span>
-        </p>
-      )}
-      <EditTable
-        part={part}
-        path="walls"
-        label={say('Wall lines in walking order')}
-        add={say('Add a wall line')}
-        newRow={() => ({ lengthM: 3.048, counter: false, has: 0 })}
-        columns={[
-          { key: 'lengthM', label: say('Unbroken length'), unit: 'm', kind: 'number', width: 110 },
-          { key: 'counter', label: say('A counter'), kind: 'check', width: 70 },
-          { key: 'has', label: say('Receptacles on it'), kind: 'number', width: 110 },
-        ]}
-      />
-      <Quiet>{say('A line runs around corners and ends at a door, a fireplace or a cabinet that is fixed.')}</Quiet>
-    </details>
-  );
-}
-
-/** The way a cable takes to the room, measured and estimated kept apart, and the construction that decides the method. */
-function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<Of<'Room'>>; view?: Of<'RoomView'> }) {
-  const units = useUnits();
-  const terms = useTerms().data;
-  const fabric = (where: string) =>
-    (terms?.survey.fabric ?? []).filter((f) => f.where === where).map((f) => ({ id: f.name, name: `${f.name} · ${f.method}` }));
-  const rooms = job.view.job?.rooms ?? [];
-  return (
-    <>
-      <Fields>
-        <ChoiceBox
-          part={part}
-          path="from"
-          label={say('Cables come through')}
-          empty={say('the board')}
-          options={rooms.filter((r) => r.id !== part.value.id).map((r) => ({ id: r.id, name: r.name }))}
-        />
-        <ChoiceBox part={part} path="wall" label={say('Walls')} empty={say('not recorded')} options={fabric('wall')} />
-        <ChoiceBox part={part} path="under" label={say('Floor')} empty={say('not recorded')} options={fabric('under')} />
-        <ChoiceBox part={part} path="ceiling" label={say('Ceiling')} empty={say('not recorded')} options={fabric('ceiling')} />
-        <DateBox part={part} path="closed" label={say('Walls closed on')} help={say('from then on a change means reopening')} />
-      </Fields>
-      <div style={{ height: 10 }} />
-      <EditTable
-        part={part}
-        path="legs"
-        label={say('Way of the cable, from there')}
-        add={say('Add a stretch')}
-        newRow={() => ({ place: say('along the wall'), lengthM: 1, basis: 'assumed' as const, through: '' })}
-        columns={[
-          { key: 'place', label: say('Stretch') },
-          { key: 'lengthM', label: say('Length'), scale: units.m, kind: 'number', width: 78 },
-          { key: 'basis', label: say('Known by'), kind: 'choice', width: 116, options: bases('measured', 'drawing', '◐ estimated') },
-          { key: 'through', label: say('Through'), width: 160 },
-        ]}
-      />
-      <p style={{ margin: '6px 0' }}>
-        {view?.routeKnown ? (
-          <>
-            {say('From the board:')} <b>{units.show(view.measuredM + view.estimatedM, 'm')}</b>
-            {say(', {{measuredM}} measured, {{estimatedM}} estimated.', {
-              measuredM: units.show(view.measuredM, 'm'),
-              estimatedM: units.show(view.estimatedM, 'm'),
-            })}
-          </>
-        ) : (
-          <Quiet>{say('○ The cable route from the board is not recorded{{x}}.', { x: part.value.from ? say(' all along') : '' })}</Quiet>
-        )}{' '}
-        {view?.method && <Quiet>{say('Installation: {{method}}.', { method: view.method })}</Quiet>}
-      </p>
-      <Walls job={job} part={part} />
-    </>
   );
 }

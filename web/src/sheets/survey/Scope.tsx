@@ -8,7 +8,7 @@ import { useFrame } from '../../frame/Shell';
 import { figure, money } from '../../parts/figure';
 import { Fields, Heading, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
-import { Pick } from './Existing';
+import { Pick } from '../../parts/Pick';
 import { ReadLine, useReading } from './ShorthandEntry';
 
 /** What was agreed, what the client has changed since, and what each change brings before it is accepted. For the table, client beside. */
