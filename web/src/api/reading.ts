@@ -41,11 +41,15 @@ const unreached = (e: unknown) => e instanceof Trouble && (e.status === 0 || (e.
 
 const keyOf = (person: string, name: string) => `${person}|${name}`;
 
+// Once somebody has signed out nothing that was still on its way is kept, until the page is opened anew.
+let leaving = false;
+
 /** Keeps something as it was read. */
 export async function keepRead(name: string, data: unknown, person?: string) {
   try {
     const who = person ?? (await whenOwned());
-    await (await database)?.put('read', { key: keyOf(who, name), person: who, at: new Date().toISOString(), data });
+    const db = await database;
+    if (!leaving) await db?.put('read', { key: keyOf(who, name), person: who, at: new Date().toISOString(), data });
   } catch {
     // A full or closed database loses only what can be read without a connection.
   }
@@ -79,6 +83,7 @@ async function before(name: string, person?: string) {
 
 /** Forgets what a person read here, when they sign out. */
 export async function forgetRead(person: string) {
+  leaving = true;
   const db = await database;
   if (!db) return;
   const tx = db.transaction('read', 'readwrite');
