@@ -965,6 +965,9 @@ type Terms struct {
 	Premises  []Named `json:"premises"`
 	RcdTypes  []Named `json:"rcdTypes"`
 
+	// Records kinds of record and what each is called
+	Records []Named `json:"records"`
+
 	// ResidualMA usual rating of a residual-current device
 	ResidualMA float64 `json:"residualMA"`
 

@@ -70,6 +70,9 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 	}
 	out.cables(&t, words)
 	spoken := catalogue.In(t.Locale)
+	for _, k := range install.Kinds {
+		out.Records = append(out.Records, Named{Id: string(k), Name: spoken.Say(string(install.KindNames[k]))})
+	}
 	for _, k := range install.PartKinds {
 		out.Parts = append(out.Parts, PartKind{Name: k.Name, List: k.List, Title: spoken.Say(string(k.Title)), Sheet: string(k.Sheet),
 			Not: append([]string{}, k.Not...), Stale: []string{}})

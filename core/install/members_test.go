@@ -12,6 +12,13 @@ import (
 
 // Each kind has members, all of them members of what is kept, of the same type; a record that is
 // given others, or lacks what it needs, is refused by the name of the member.
+func TestEveryKindHasAName(t *testing.T) {
+	for _, k := range Kinds {
+		assert.NotEmpty(t, KindNames[k], k)
+	}
+	assert.Len(t, KindNames, len(Kinds))
+}
+
 func TestARecordHasTheMembersOfItsKind(t *testing.T) {
 	kept := map[string]reflect.Type{}
 	for i := range reflect.TypeFor[Record]().NumField() {

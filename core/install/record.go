@@ -38,6 +38,15 @@ const (
 var Kinds = []RecordKind{Tick, Isolation, LooseEnd, Reading, Remark, LockOff, Energise, Operator, Signature, Reopen,
 	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, LookedAfter}
 
+// KindNames are what records of each kind are called, each a message.
+var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation: words.Key("Isolation"),
+	LooseEnd: words.Key("Snag"), Reading: words.Key("Reading"), Remark: words.Key("Remark"),
+	LockOff: words.Key("Lock taken off"), Energise: words.Key("Permission to energise"), Operator: words.Key("Word of the network operator"),
+	Signature: words.Key("Signature"), Reopen: words.Key("New revision"), Observation: words.Key("Finding"),
+	SurveyReading: words.Key("Reading of the survey"), Decision: words.Key("Decision of the client"),
+	FindingStep: words.Key("Finding followed up"), Scope: words.Key("Agreed points"), Variation: words.Key("Variation"),
+	Photo: words.Key("Photo"), Withdrawal: words.Key("Isolation withdrawn"), LookedAfter: words.Key("Aftercare")}
+
 // AfterSubjects are what a [LookedAfter] record is about.
 var AfterSubjects = []string{"button-test", "storm-check", "return-visit", "other"}
 

@@ -4,9 +4,12 @@ import type { components, paths } from './schema';
 
 // Every type of the interface comes from the contract.
 type Schemas = components['schemas'];
+/** The names of the contract's schemas. */
 export type Name = keyof Schemas;
+/** A value as the contract describes it: `Of<'Circuit'>`. */
 export type Of<K extends Name> = Schemas[K];
 
+/** Calls the server as the contract says; an answer is unwrapped by {@link ask}. */
 export const api = createClient<paths>({ baseUrl: window.location.origin, fetch: (request) => globalThis.fetch(request) });
 
 /** A problem that the server explained, or a lost connection (status 0). */
@@ -29,6 +32,7 @@ let seen: string | undefined;
 /** The newest time of the server that this page has seen: nothing made after it was made before it. */
 export const lastSeen = () => seen;
 
+/** What a call of {@link api} resolves to. */
 export interface Answer<T> {
   data?: T;
   error?: unknown;

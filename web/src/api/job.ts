@@ -9,6 +9,7 @@ import { early, endEarly } from './early';
 import { ownedBy } from './own';
 import { keepRead, reading, useConnection, whenUp } from './reading';
 
+/** What was read of the server in this page. What changes elsewhere is told by events; it is never asked for again by time alone. */
 export const queries = new QueryClient({
   defaultOptions: {
     queries: {
@@ -53,6 +54,11 @@ export function useMe() {
 
 export const PracticeContext = createContext('');
 
+/**
+ * The names that a practice accepts, what they are called, and what it asks for.
+ *
+ * @param practice - its id, empty for the first one; undefined while it is not known, then nothing is read.
+ */
 export const usePracticeTerms = (practice: string | undefined) =>
   useQuery({
     queryKey: ['terms', practice],
@@ -68,23 +74,32 @@ export const usePracticeTerms = (practice: string | undefined) =>
     staleTime: Infinity,
   });
 
+/** The terms of the practice that the page is about. */
 export const useTerms = () => usePracticeTerms(useContext(PracticeContext));
 /** Whether a use asks for a field of a circuit; none while the terms are on their way. */
 
+/** Whether the practice asks a circuit of a use for a field; no field is asked for while the terms are not there. */
 export function useAsks(use: string): (field: string) => boolean {
   const asks = useTerms().data?.uses.find((u) => u.id === use)?.asks;
   return (field) => asks?.includes(field) ?? false;
 }
 /** Whether the practice asks for a field of a sheet or table; none while the terms are on their way. */
 
+/** Whether the practice asks a sheet or table for a field. */
 export function useSheetAsks(sheet: string): (field: string) => boolean {
   const asks = useTerms().data?.asks?.[sheet];
   return (field) => asks?.includes(field) ?? false;
 }
 
+/** The company with its prices, instruments and choices. */
 export const useCompany = () => useQuery({ queryKey: ['company'], queryFn: () => reading('company', () => ask(api.GET('/api/company'))) });
 /** What is typed, once it has been left as it is for a moment. */
 
+/**
+ * A text as it was when nobody had typed for a moment.
+ *
+ * @param ms - how long that is.
+ */
 export function usePaused(text: string, ms = 250): string {
   const [still, setStill] = useState(text);
   useEffect(() => {
@@ -111,6 +126,7 @@ export function useJobs(q: string) {
   return { ...list, rows, total: list.data?.pages[0]?.total ?? 0, exact: list.data?.pages[0]?.exact ?? true };
 }
 
+/** Reads a job whole; without a connection as it was read last. */
 export const readJob = (id: string) =>
   reading(`job:${id}`, async () => whole((await early('jobAnswer', id)) ?? (await ask(api.GET('/api/jobs/{id}', params(id))))));
 
@@ -133,16 +149,22 @@ const outdoorQuery = sheet('outdoor', (id) => ask(api.GET('/api/jobs/{id}/outdoo
 /** What is computed of a job and read by itself. */
 export const computed = ['circuits', 'case', 'supply', 'desk', 'outdoor'];
 
+/** A job with all that is computed of it at once. */
 export const useJob = (id: string) => useQuery(jobQuery(id));
 
+/** The Circuits sheet: every check with its working. While a newer one is read the one before is shown. */
 export const useCircuits = (id: string) => useQuery({ ...circuitsQuery(id), placeholderData: keepPreviousData });
 
+/** The survey's report, kept as {@link useCircuits} is. */
 export const useCase = (id: string) => useQuery({ ...caseQuery(id), placeholderData: keepPreviousData });
 
+/** The supply as judged, kept as {@link useCircuits} is. */
 export const useSupply = (id: string) => useQuery({ ...supplyQuery(id), placeholderData: keepPreviousData });
 
+/** The letters to the operator and their answers, kept as {@link useCircuits} is. */
 export const useDesk = (id: string) => useQuery({ ...deskQuery(id), placeholderData: keepPreviousData });
 
+/** Trenches, overhead runs and electrodes worked out, kept as {@link useCircuits} is. */
 export const useOutdoor = (id: string) => useQuery({ ...outdoorQuery(id), placeholderData: keepPreviousData });
 
 const taken = 10 * 60_000;
@@ -163,8 +185,10 @@ export async function takeAlong(client: QueryClient, stop: AbortSignal) {
   }
 }
 
+/** Asks the simulated forecast for the day of the outage. */
 export const askForecast = (id: string) => ask(api.GET('/api/jobs/{id}/forecast', params(id)));
 
+/** Who changed what, read anew each time it is opened. */
 export const useHistory = (id: string, open: boolean) =>
   useQuery({ queryKey: ['history', id], queryFn: () => ask(api.GET('/api/jobs/{id}/history', params(id))), enabled: open, staleTime: 0 });
 
@@ -182,6 +206,12 @@ export function keep(client: QueryClient, answer: Of<'JobView'>) {
   if (JSON.stringify(old?.versions) !== JSON.stringify(answer.versions)) void client.invalidateQueries({ queryKey: ['steps', answer.id] });
 }
 
+/**
+ * Saves one part whole.
+ *
+ * @param base - the version that it was read at: another one on the server is answered 409 with what is there.
+ * @param key - the same for every try of one write.
+ */
 export const putPart = (id: string, part: string, base: number, body: unknown, key: string) =>
   askJob(
     api.PUT('/api/jobs/{id}/parts', {
@@ -225,27 +255,38 @@ export function useWrite<V>(write: (v: V, key: string) => Promise<Of<'JobView'>>
   });
 }
 
+/** Sends a letter to the operator's desk. */
 export const useSendToDesk = (id: string) =>
   useWrite((v: Of<'DeskLetterRequest'>, key) =>
     askJob(api.POST('/api/jobs/{id}/desk', { params: { path: { id }, header: keyed(key) }, body: v })),
   );
 
+/** Takes a line of the walk, or a room's line anew. */
 export const useWalk = (id: string) =>
   useWrite((v: Of<'WalkText'>, key) => askJob(api.POST('/api/jobs/{id}/walk', { params: { path: { id }, header: keyed(key) }, body: v })));
 
+/** Works out a variation, or agrees it: then the job is answered too. */
 export const vary = (id: string, body: Of<'Variation'>, key: string) =>
   ask(api.POST('/api/jobs/{id}/variations', { params: { path: { id }, header: keyed(key) }, body })).then((a) => {
     if (a.job) remember(a.job);
     return a;
   });
 
+/** Takes an entry of a list off the job, such as a circuit of which nothing was recorded. */
 export const useRemovePart = (id: string) =>
   useWrite((v: { part: string; base: number }, key) =>
     askJob(api.DELETE('/api/jobs/{id}/parts', { params: { path: { id }, query: v, header: keyed(key) } })),
   );
 
+/** Starts a job. */
 export const startJob = (body: Of<'NewJob'>, key: string) => askJob(api.POST('/api/jobs', { params: { header: keyed(key) }, body }));
 
+/**
+ * Imports a job file.
+ *
+ * @param text - the file as it is; the server says what is wrong with it.
+ * @param as - another reference for a copy, without its seals; empty for its own.
+ */
 export const importJob = (text: string, as: string, key: string) =>
   askJob(
     api.POST('/api/jobs/import', {
@@ -256,4 +297,5 @@ export const importJob = (text: string, as: string, key: string) =>
     }),
   );
 
+/** Saves the company's settings against the version that was read. */
 export const saveCompany = (body: Of<'Company'>, key: string) => ask(api.PUT('/api/company', { params: { header: keyed(key) }, body }));

@@ -10,6 +10,7 @@ import { Slots } from './waiting';
 // it was typed, each line under its own key, so that a retry never doubles it.
 // It survives a reload and a lost connection.
 
+/** A line of the walk that the server does not have yet. */
 export interface Waiting {
   key: string;
   seq?: number; // this device's count when it was typed

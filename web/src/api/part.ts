@@ -12,6 +12,7 @@ import { made, waitsFrom } from './queue';
 // reload, is saved whole against the version it was read from, and is never
 // dropped by a failure: it stays until the server has acknowledged it.
 
+/** What was typed into a part and is not saved. */
 export interface Draft {
   base: number;
   body: unknown;
@@ -21,6 +22,7 @@ export interface Draft {
   refused?: string;
 }
 
+/** How a part stands: as the server has it; typed; on its way; not reached; not accepted; changed by somebody else since. */
 export type Status = 'saved' | 'draft' | 'saving' | 'failed' | 'refused' | 'conflict';
 
 // A component that takes any part writes the paths that it is given.
@@ -136,6 +138,15 @@ function partOf(answer: Of<'JobView'>, name: string): unknown {
   return one || j?.[name as keyof typeof j];
 }
 
+/**
+ * One part of a job as it is edited: its value is what was typed, or what the server has.
+ *
+ * `set` changes the draft, `commit` saves it, `save` does both. A draft survives a reload and a lost connection, is saved
+ * against the version that it was typed over, and is never dropped by a failure.
+ *
+ * @param name - of the part, such as `site` or `circuits/c1`.
+ * @param server - the part as the job has it.
+ */
 export function usePart<T>(job: Of<'JobView'>, name: string, server: T): Part<T> {
   const client = useQueryClient();
   const version = job.versions[name] ?? 0;

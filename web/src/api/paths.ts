@@ -34,6 +34,7 @@ const steps = (path: string): Step[] => path.split(/[.[\]]+/).flatMap((s) => (s 
 
 type Bag = Record<Step, unknown>;
 
+/** What stands at a path of a value, undefined where nothing does. */
 export function get(body: unknown, path: string): unknown {
   return steps(path).reduce<unknown>((v, s) => (v === null || v === undefined ? undefined : (v as Bag)[s]), body);
 }

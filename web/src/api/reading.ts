@@ -23,6 +23,7 @@ const subscribe = (l: () => void) => {
   return () => listeners.delete(l);
 };
 
+/** Whether the server is reached, and of when what is shown is where it is not. */
 export const useConnection = () => useSyncExternalStore(subscribe, () => now);
 
 let onUp = () => {};

@@ -3969,6 +3969,8 @@ export interface components {
             practices: components["schemas"]["Named"][];
             premises: components["schemas"]["Named"][];
             rcdTypes: components["schemas"]["Named"][];
+            /** @description kinds of record and what each is called */
+            records: components["schemas"]["Named"][];
             /**
              * Format: double
              * @description usual rating of a residual-current device

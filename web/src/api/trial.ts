@@ -13,6 +13,11 @@ export interface Trial<T> {
   drop: () => void;
 }
 
+/**
+ * A part that is changed to see what would come of it, and kept only when that is asked for.
+ *
+ * @param on - whether it is tried; else nothing is computed.
+ */
 export function useTrial<T>(job: Of<'JobView'>, name: string, server: T, on: boolean): Trial<T> {
   const [body, setBody] = useState<T>();
   const asked = useDeferredValue(body);

@@ -34,4 +34,5 @@ export function useSteps(id: string) {
   };
 }
 
+/** What the person can take back and bring back, and what does so. */
 export type Steps = ReturnType<typeof useSteps>;

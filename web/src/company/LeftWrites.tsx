@@ -2,6 +2,7 @@ import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Of } from '../api/client';
+import { useTerms } from '../api/job';
 import { useDecide, useLeft } from '../api/people';
 import { membersOf } from '../api/records';
 import { shown } from '../parts/KeptRecords';
@@ -11,25 +12,28 @@ import { moment, say } from '../words/words';
 type Left = Of<'Left'>;
 
 /** What a write is, in words. */
-function about(w: Left): string {
+function about(w: Left, kinds: Of<'Named'>[] = []): string {
   if (w.what === 'photo') return say('A picture');
   if (w.what === 'walk') return [say('Survey'), (w.body as { text?: string } | null)?.text].filter(Boolean).join(' · ');
   if (w.what === 'part') return say('A change of a sheet');
   const record = w.body as Of<'NewRecord'>;
   const r = membersOf(record);
-  return [say(record.kind), r.circuit, r.subject, r.source, r.lockTag, shown(record), r.note].filter(Boolean).join(' · ');
+  return [kinds.find((k) => k.id === record.kind)?.name ?? record.kind, r.circuit, r.subject, r.source, r.lockTag, shown(record), r.note]
+    .filter(Boolean)
+    .join(' · ');
 }
 
 function LeftWrite({ left }: { left: Left }) {
   const decide = useDecide();
+  const kinds = useTerms().data?.records;
   const [aside, setAside] = useState(false);
   const [reason, setReason] = useState('');
   return (
-    <li style={{ marginBottom: 10 }}>
-      <b>{left.person}</b>, <Link to={`/jobs/${left.jobId}/survey`}>{left.ref}</Link>: {about(left)}{' '}
+    <li style={{ marginBottom: 14 }}>
+      <b>{left.person}</b>, <Link to={`/jobs/${left.jobId}/survey`}>{left.ref}</Link>: {about(left, kinds)}{' '}
       <Quiet>{moment(left.occurredAt)}</Quiet>
       {decide.error && <Wrong>{decide.error.message}</Wrong>}
-      <Row>
+      <Row style={{ marginTop: 4 }}>
         <Button size="small" variant="contained" disabled={decide.isPending} onClick={() => decide.mutate({ id: left.id, take: true })}>
           {say('Take it over')}
         </Button>

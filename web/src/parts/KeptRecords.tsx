@@ -12,14 +12,15 @@ import { Quiet, Row, Wrong } from './layout';
 import { MendRecord } from './MendRecord';
 
 /** What a record that waits is about, as its sheet calls it. */
-function about(job: Of<'JobView'>, { record }: Kept): string {
+function about(job: Of<'JobView'>, { record }: Kept, kinds: Of<'Named'>[] = []): string {
   const r = membersOf(record);
+  const kind = kinds.find((k) => k.id === record.kind)?.name ?? record.kind;
   const test = job.view.tests.rows.find((t) => t.id === r.subject && t.circuit === (r.circuit ?? ''));
   const task = job.view.tasks.find((t) => t.id === r.subject);
   const circuit = job.view.job?.circuits.find((c) => c.id === r.circuit)?.name;
   if (record.kind === 'reading') return [circuit, test?.title, shown(record)].filter(Boolean).join(' · ');
   if (record.kind === 'isolation') return [say('Isolation'), r.source, r.lockTag].filter(Boolean).join(' · ');
-  return [task?.title ?? record.kind, r.note].filter(Boolean).join(' · ');
+  return [task?.title ?? kind, r.note].filter(Boolean).join(' · ');
 }
 
 /** What a reading that waits showed. */
@@ -44,6 +45,7 @@ function PartLink({ job, part }: { job: Of<'JobView'>; part: string }) {
 /** One quiet line on what waits for a connection, with a list; what was refused stays until somebody has dealt with it. */
 export function KeptRecords({ job }: { job: Of<'JobView'> }) {
   const { kept, drop, mend } = useKept(job.id);
+  const kinds = useTerms().data?.records;
   const [mending, setMending] = useState('');
   const drafts = useDrafts(job.id);
   const [open, setOpen] = useState(false);
@@ -68,7 +70,7 @@ export function KeptRecords({ job }: { job: Of<'JobView'> }) {
         <ol style={{ margin: '4px 0' }}>
           {waits.map((k) => (
             <li key={k.key}>
-              {about(job, k)} <Quiet>{k.record.sent && moment(k.record.sent.occurredAt)}</Quiet>
+              {about(job, k, kinds)} <Quiet>{k.record.sent && moment(k.record.sent.occurredAt)}</Quiet>
             </li>
           ))}
         </ol>
@@ -89,7 +91,7 @@ export function KeptRecords({ job }: { job: Of<'JobView'> }) {
       )}
       {refused.map((k) => (
         <Wrong key={k.key}>
-          <b>{about(job, k)}</b>. {say('Not recorded: {{why}}', { why: k.refused ?? '' })}{' '}
+          <b>{about(job, k, kinds)}</b>. {say('Not recorded: {{why}}', { why: k.refused ?? '' })}{' '}
           <Quiet>{k.record.sent && moment(k.record.sent.occurredAt)}</Quiet>{' '}
           <Button size="small" onClick={() => setMending(mending === k.key ? '' : k.key)}>
             {say('Mend it')}
