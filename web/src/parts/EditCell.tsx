@@ -18,7 +18,17 @@ const Input = styled('input')({
   '&:hover': { borderColor: 'var(--rule2)' },
   '&:focus': { background: 'var(--sheet)', borderColor: 'var(--copper)' },
   '&[aria-invalid=true]': { borderColor: 'var(--brick)' },
-  '@media (max-width:700px)': { minHeight: 44, minWidth: 72 },
+  '@media (max-width:700px)': {
+    minHeight: 44,
+    minWidth: 72,
+    '&[type=checkbox]': { width: 24, height: 24, minHeight: 24, minWidth: 24, margin: 10 },
+  },
+  // A card has no columns that figures would stand in.
+  '@media (max-width:600px)': {
+    borderBottomColor: 'var(--rule2)',
+    '&[data-figure]': { textAlign: 'left' },
+    '&[type=checkbox]': { margin: '10px 4px' },
+  },
 });
 
 const Trouble = styled('div')({ color: 'var(--brick)', fontSize: '.82em' });

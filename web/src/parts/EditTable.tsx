@@ -19,9 +19,10 @@ import { useScale } from './units';
 
 const Grid = styled(SheetTable)({
   '& .pick': { width: 26 },
-  '& .pick input': { width: 18, height: 18 },
+  '& .pick > input': { width: 18, height: 18, opacity: 0.45 },
+  '& tr:hover .pick > input, & .pick > input:focus, & .pick > input:checked': { opacity: 1 },
   '& .off': { width: 40 },
-  '& .off button': {
+  '& .off > button': {
     border: 0,
     background: 'transparent',
     color: 'var(--ink2)',
@@ -31,12 +32,24 @@ const Grid = styled(SheetTable)({
     cursor: 'pointer',
   },
   '& tr[data-selected]': { background: 'var(--wash)' },
+  '@media print': { '& .pick, & .off': { display: 'none' } },
   '@media (max-width:600px)': {
     '&& td[data-label]': { display: 'grid', gridTemplateColumns: '40% 1fr', alignItems: 'center', flex: '1 0 100%' },
     '&& td.pick': { order: -1 },
+    '& .pick > input': { width: 24, height: 24, margin: '10px 4px', opacity: 1 },
     '&& td.off': { marginLeft: 'auto', order: -1 },
+    '& .off > button': { minWidth: 44, minHeight: 44, fontSize: '1.2em' },
     '&& td[data-empty]': { display: 'none' },
   },
+});
+
+const Selection = styled(Row)({
+  position: 'sticky',
+  top: 52, // below the frame
+  zIndex: 2,
+  background: 'var(--paper)',
+  padding: '4px 0',
+  '@media print': { display: 'none' },
 });
 
 const Nothing = styled('p')({ color: 'var(--ink2)', margin: '8px 0' });
@@ -119,9 +132,9 @@ export function EditTable<T, P extends Path<T>>({ part: of, path, columns: given
   const picks = rows.length > 1 && !part.frozen;
   const model = table.getRowModel().rows;
   return (
-    <Scroll>
+    <>
       {selected.length > 0 && (
-        <Row role="status" className="no-print" data-selection={selected.length}>
+        <Selection role="status" data-selection={selected.length}>
           <span>{selected.length === 1 ? say('1 row selected') : say('{{n}} rows selected', { n: selected.length })}</span>
           <Button
             size="small"
@@ -139,101 +152,103 @@ export function EditTable<T, P extends Path<T>>({ part: of, path, columns: given
           <Button size="small" onClick={() => table.resetRowSelection()}>
             {say('Select none')}
           </Button>
-        </Row>
+        </Selection>
       )}
-      <Grid aria-label={say(label)} data-cards>
-        <thead>
-          <tr>
-            {picks && (
-              <th className="pick no-print">
-                <input
-                  type="checkbox"
-                  aria-label={say('Select every row')}
-                  checked={table.getIsAllRowsSelected()}
-                  onChange={table.getToggleAllRowsSelectedHandler()}
-                />
-              </th>
-            )}
-            {columns.map((col) => (
-              <th
-                key={col.key}
-                scope="col"
-                className={col.kind === 'number' ? 'num' : undefined}
-                style={{ width: col.width, minWidth: col.keep ? col.width : undefined }}
-              >
-                {col.label}
-                {unitOf(col) && <Quiet> {unitOf(col)}</Quiet>}
-              </th>
-            ))}
-            <th className="off" aria-label={say('remove')} />
-          </tr>
-        </thead>
-        <tbody ref={body}>
-          {windowed.above > 0 && <tr aria-hidden style={{ height: windowed.above }} />}
-          {windowed.drawn.map((r) => {
-            const row = model[r];
-            if (!row) return null;
-            return (
-              <tr key={row.id} data-index={r} ref={windowed.measure} data-selected={row.getIsSelected() || undefined}>
-                {picks && (
-                  <td className="pick no-print">
-                    <input
-                      type="checkbox"
-                      aria-label={say('Select row {{r}}', { r: r + 1 })}
-                      checked={row.getIsSelected()}
-                      onChange={row.getToggleSelectedHandler()}
-                    />
-                  </td>
-                )}
-                {columns.map((col, c) => {
-                  if (col.hide?.(row.original)) return <td key={col.key} data-empty />;
-                  const at = `${path}[${r}].${col.key}`;
-                  const value = get(row.original, col.key);
-                  return (
-                    <td key={col.key} data-label={col.label + (unitOf(col) ? ` ${unitOf(col)}` : '')}>
-                      <EditCell
-                        part={part}
-                        col={col}
-                        at={at}
-                        value={value}
-                        place={[r, c]}
-                        typing={typing}
-                        onTyping={setTyping}
-                        onFocus={() => (before.current = { at, value })}
-                        onKey={(e) => onKey(e, r, c)}
-                        onPaste={(e) => onPaste(e, r, c)}
+      <Scroll>
+        <Grid aria-label={say(label)} data-cards>
+          <thead>
+            <tr>
+              {picks && (
+                <th className="pick">
+                  <input
+                    type="checkbox"
+                    aria-label={say('Select every row')}
+                    checked={table.getIsAllRowsSelected()}
+                    onChange={table.getToggleAllRowsSelectedHandler()}
+                  />
+                </th>
+              )}
+              {columns.map((col) => (
+                <th
+                  key={col.key}
+                  scope="col"
+                  className={col.kind === 'number' ? 'num' : undefined}
+                  style={{ width: col.width, minWidth: col.keep ? col.width : undefined }}
+                >
+                  {col.label}
+                  {unitOf(col) && <Quiet> {unitOf(col)}</Quiet>}
+                </th>
+              ))}
+              <th className="off" aria-label={say('remove')} />
+            </tr>
+          </thead>
+          <tbody ref={body}>
+            {windowed.above > 0 && <tr aria-hidden style={{ height: windowed.above }} />}
+            {windowed.drawn.map((r) => {
+              const row = model[r];
+              if (!row) return null;
+              return (
+                <tr key={row.id} data-index={r} ref={windowed.measure} data-selected={row.getIsSelected() || undefined}>
+                  {picks && (
+                    <td className="pick">
+                      <input
+                        type="checkbox"
+                        aria-label={say('Select row {{r}}', { r: r + 1 })}
+                        checked={row.getIsSelected()}
+                        onChange={row.getToggleSelectedHandler()}
                       />
                     </td>
-                  );
-                })}
-                <td className="off no-print">
-                  <button
-                    type="button"
-                    aria-label={say('Remove row {{r}}', { r: r + 1 })}
-                    disabled={part.frozen || rows.length <= least}
-                    onClick={() => takeOff((i) => i === r)}
-                  >
-                    ×
-                  </button>
-                </td>
-              </tr>
-            );
-          })}
-          {windowed.below > 0 && <tr aria-hidden style={{ height: windowed.below }} />}
-        </tbody>
-      </Grid>
-      {rows.length === 0 && <Nothing>{say('Nothing here yet.')}</Nothing>}
-      <Button
-        className="no-print"
-        sx={{ mt: 1 }}
-        disabled={part.frozen}
-        onClick={() => {
-          part.save(path, [...rows, newRow(rows)]);
-          focus(rows.length, 0);
-        }}
-      >
-        {say(add)}
-      </Button>
-    </Scroll>
+                  )}
+                  {columns.map((col, c) => {
+                    if (col.hide?.(row.original)) return <td key={col.key} data-empty />;
+                    const at = `${path}[${r}].${col.key}`;
+                    const value = get(row.original, col.key);
+                    return (
+                      <td key={col.key} data-label={col.label + (unitOf(col) ? ` ${unitOf(col)}` : '')}>
+                        <EditCell
+                          part={part}
+                          col={col}
+                          at={at}
+                          value={value}
+                          place={[r, c]}
+                          typing={typing}
+                          onTyping={setTyping}
+                          onFocus={() => (before.current = { at, value })}
+                          onKey={(e) => onKey(e, r, c)}
+                          onPaste={(e) => onPaste(e, r, c)}
+                        />
+                      </td>
+                    );
+                  })}
+                  <td className="off">
+                    <button
+                      type="button"
+                      aria-label={say('Remove row {{r}}', { r: r + 1 })}
+                      disabled={part.frozen || rows.length <= least}
+                      onClick={() => takeOff((i) => i === r)}
+                    >
+                      ×
+                    </button>
+                  </td>
+                </tr>
+              );
+            })}
+            {windowed.below > 0 && <tr aria-hidden style={{ height: windowed.below }} />}
+          </tbody>
+        </Grid>
+        {rows.length === 0 && <Nothing>{say('Nothing here yet.')}</Nothing>}
+        <Button
+          className="no-print"
+          sx={{ mt: 1 }}
+          disabled={part.frozen}
+          onClick={() => {
+            part.save(path, [...rows, newRow(rows)]);
+            focus(rows.length, 0);
+          }}
+        >
+          {say(add)}
+        </Button>
+      </Scroll>
+    </>
   );
 }
