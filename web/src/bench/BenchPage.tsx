@@ -7,7 +7,7 @@ import { api, ask, type Of } from '../api/client';
 import { readJob } from '../api/job';
 import { Shell } from '../frame/Shell';
 import { figure } from '../parts/figure';
-import { Heading, Quiet, Section, Wrong } from '../parts/layout';
+import { Heading, P, Quiet, Section, Wrong } from '../parts/layout';
 import { CalcForm } from './CalcForm';
 import { filledOf, inputOf, type Filled } from './input';
 import { KeepInJob } from './KeepInJob';
@@ -147,9 +147,9 @@ function Calc({ calc, start, jobId, at, note }: CalcProps) {
     >
       <Section>
         <Heading aside={<Quiet>{words(calc.name)}</Quiet>}>{calc.title}</Heading>
-        <p style={{ margin: '0 0 8px' }}>
+        <P above="none" below="s">
           <Quiet>{calc.about}</Quiet>
-        </p>
+        </P>
         <CalcForm fields={calc.in} filled={filled} onFill={setFilled} />
         <Button type="submit" variant="contained" disabled={busy} style={{ marginTop: 10 }}>
           {say('Calculate')}

@@ -1,7 +1,7 @@
 import { say } from '../words/words';
 import { Button, TextField } from '@mui/material';
 import type { Of } from '../api/client';
-import { Fields, Quiet, Row as Line, Scroll, SheetTable } from '../parts/layout';
+import { Block, Fields, P, Quiet, Row as Line, Scroll, SheetTable } from '../parts/layout';
 import { top, under, type Filled, type Row } from './input';
 
 type Field = Of<'CalcField'>;
@@ -110,10 +110,10 @@ export function CalcForm({ fields, filled, onFill }: Props) {
 function Rows({ field, fields, rows, onRows }: { field: Field; fields: Field[]; rows: Row[]; onRows: (rows: Row[]) => void }) {
   const named = field.type === 'lists by name' ? [{ key: 'name', type: 'text', doc: field.doc } as Field, ...fields] : fields;
   return (
-    <div style={{ margin: '10px 0' }}>
-      <p style={{ margin: '0 0 2px' }}>
+    <Block around="m">
+      <P above="none" below="xs">
         {label(field)} {field.doc && <Quiet>{field.doc}</Quiet>}
-      </p>
+      </P>
       <Scroll>
         <SheetTable aria-label={label(field)}>
           <thead>
@@ -153,6 +153,6 @@ function Rows({ field, fields, rows, onRows }: { field: Field; fields: Field[]; 
           </Button>
         )}
       </Line>
-    </div>
+    </Block>
   );
 }

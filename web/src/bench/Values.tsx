@@ -1,6 +1,6 @@
 import { say } from '../words/words';
 import { figure } from '../parts/figure';
-import { Quiet } from '../parts/layout';
+import { Bad, Quiet } from '../parts/layout';
 import { words, type KeyNames } from './label';
 
 /** The outputs of a calculation, by key, each in its unit. */
@@ -28,7 +28,7 @@ export function Values({ of, names, order }: { of: Record<string, unknown>; name
 
 function Value({ of: v, unit, names }: { of: unknown; unit: string; names: KeyNames }) {
   if (v === true) return <b style={{ color: 'var(--verdigris)' }}>{say('yes')}</b>;
-  if (v === false) return <b style={{ color: 'var(--brick)' }}>{say('no')}</b>;
+  if (v === false) return <Bad>{say('no')}</Bad>;
   if (v === null) return <Quiet>{say('none')}</Quiet>;
   if (typeof v === 'number') return <b>{figure(v, unit)}</b>;
   if (typeof v === 'string') return <b>{words(v)}</b>;

@@ -12,7 +12,7 @@ import { LocalRules } from '../parts/LocalRules';
 import { SchoolFields } from '../parts/SchoolFields';
 import { EditTable } from '../parts/EditTable';
 import { ChoiceBox, TextBox } from '../parts/fields';
-import { Fields, Heading, Quiet, Row, Section, Wrong } from '../parts/layout';
+import { Block, Fields, Heading, P, Quiet, Row, Section, Wrong } from '../parts/layout';
 import { SaveLine } from '../parts/SaveLine';
 import { LeftWrites } from './LeftWrites';
 import { People } from './People';
@@ -114,7 +114,7 @@ function Lists({ company }: { company: Company }) {
   };
   return (
     <>
-      <Row style={{ marginBottom: 10 }}>
+      <Row below="m">
         <h1 style={{ fontSize: '1.4em', margin: 0 }}>{company.name}</h1>
         <Quiet>{say('net prices in {{currency}}', { currency: company.currency || say('your currency') })}</Quiet>
         <span style={{ marginLeft: 'auto', display: 'flex', gap: 10, alignItems: 'center' }}>
@@ -155,7 +155,7 @@ function Lists({ company }: { company: Company }) {
         >
           {say('Prices and hours')}
         </Heading>
-        <p style={{ marginTop: 0 }}>
+        <P above="none">
           <Quiet>
             {say(
               'A line is found by its key: the take-off names it. Keys that start with hours: replace the plan’s ' +
@@ -163,7 +163,7 @@ function Lists({ company }: { company: Company }) {
                 'variations.',
             )}
           </Quiet>
-        </p>
+        </P>
         <EditTable
           part={part}
           path="prices"
@@ -205,14 +205,14 @@ function Lists({ company }: { company: Company }) {
       </Section>
       <Section>
         <Heading>{say('Company practice')}</Heading>
-        <p style={{ marginTop: 0 }}>
+        <P above="none">
           <Quiet>{say('Where practitioners differ: a new job starts with these, each job can choose otherwise.')}</Quiet>
-        </p>
+        </P>
         {practices.map((p) => (
-          <div key={p.id} style={{ marginBottom: 14 }}>
+          <Block key={p.id} below="m">
             <h3 style={{ margin: '10px 0 6px', fontSize: '0.95rem' }}>{p.name}</h3>
             <SchoolFields part={part} prefix="schools." practice={p.id} />
-          </div>
+          </Block>
         ))}
         <LocalRules part={part} prefix="schools." />
       </Section>

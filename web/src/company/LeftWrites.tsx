@@ -33,7 +33,7 @@ function LeftWrite({ left }: { left: Left }) {
       <b>{left.person}</b>, <Link to={`/jobs/${left.jobId}/survey`}>{left.ref}</Link>: {about(left, kinds)}{' '}
       <Quiet>{moment(left.occurredAt)}</Quiet>
       {decide.error && <Wrong>{decide.error.message}</Wrong>}
-      <Row style={{ marginTop: 4 }}>
+      <Row above="xs">
         <Button size="small" variant="contained" disabled={decide.isPending} onClick={() => decide.mutate({ id: left.id, take: true })}>
           {say('Take it over')}
         </Button>
@@ -42,7 +42,7 @@ function LeftWrite({ left }: { left: Left }) {
         </Button>
       </Row>
       {aside && (
-        <Row style={{ marginTop: 6 }} data-why>
+        <Row above="s" data-why>
           <TextField size="small" label={say('Why')} value={reason} onChange={(e) => setReason(e.target.value)} />
           <Button
             size="small"

@@ -6,7 +6,7 @@ import type { Of } from '../api/client';
 import { HeadroomBar } from '../parts/HeadroomBar';
 import { Mark, verdictInk, verdictWord } from '../parts/Mark';
 import { money } from '../parts/figure';
-import { Quiet } from '../parts/layout';
+import { Grow, P, Quiet } from '../parts/layout';
 import { useFigure } from '../parts/practice';
 
 const Drawer = styled('aside')({
@@ -76,13 +76,13 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
       <p style={{ margin: '6px 0', color: verdictInk(check.verdict), fontWeight: 600 }}>
         <Mark verdict={check.verdict} /> {verdictWord(check.verdict)}
       </p>
-      <p style={{ margin: '4px 0' }}>{check.summary}</p>
+      <P around="xs">{check.summary}</P>
       {check.value !== null && check.value !== undefined && check.limit !== null && check.limit !== undefined && (
-        <p style={{ margin: '6px 0' }}>
+        <P around="s">
           {figure(check.value, check.unit)}, {check.sense === 'min' ? say('at least') : say('at most')}
           {` ${figure(check.limit, check.unit)} `}
           <HeadroomBar check={check} width={90} />
-        </p>
+        </P>
       )}
       <dl aria-label={say('Steps')}>
         {check.steps.map((s, i) => (
@@ -103,9 +103,9 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
         <>
           <h3 style={{ fontSize: '.98em', margin: '10px 0 2px' }}>{say('Missing')}</h3>
           {check.missing.map((m) => (
-            <p key={m} style={{ margin: '2px 0' }}>
+            <P key={m} around="xs">
               <Mark verdict="unknown" size={12} /> {m}
-            </p>
+            </P>
           ))}
         </>
       )}
@@ -113,16 +113,16 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
         <>
           <h3 style={{ fontSize: '.98em', margin: '10px 0 2px' }}>{say('Assumed, to be confirmed')}</h3>
           {check.assumed.map((a) => (
-            <p key={a} style={{ margin: '2px 0' }}>
+            <P key={a} around="xs">
               <Mark verdict="caution" size={12} /> {a}
-            </p>
+            </P>
           ))}
         </>
       )}
       {waits.length > 0 && (
-        <p style={{ margin: '8px 0' }} data-holds>
+        <P around="s" data-holds>
           <b>{say('Held until it passes:')}</b> {waits.join(', ')}.
-        </p>
+        </P>
       )}
       {(check.verdict === 'fail' || check.remedies.length > 0) && (
         <>
@@ -146,7 +146,7 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
                 alignItems: 'center',
               }}
             >
-              <span style={{ flex: 1 }}>
+              <Grow>
                 <b>{r.title}</b>
                 <br />
                 <Quiet>
@@ -155,7 +155,7 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
                     r.extra !== undefined &&
                     say(' · material {{x}}{{extra}}', { x: r.extra >= 0 ? '+' : '', extra: money(r.extra, currency) })}
                 </Quiet>
-              </span>
+              </Grow>
               {onTake && (
                 <Button variant="contained" onClick={() => onTake(r)}>
                   {say('Apply')}

@@ -9,7 +9,7 @@ import { LeftLine } from '../company/LeftWrites';
 import { Shell, useFrame } from '../frame/Shell';
 import { sheetName } from '../frame/sheets';
 
-import { Quiet, Row, Scroll, SheetTable, Wrong } from '../parts/layout';
+import { Bad, Quiet, Row, Scroll, SheetTable, Td, Wrong } from '../parts/layout';
 import { kindNames } from './kinds';
 import { NewJob } from './NewJob';
 import { StageLine } from './StageLine';
@@ -62,7 +62,7 @@ export function JobsPage() {
       ]}
     >
       <main style={{ padding: '16px 16px 40px', maxWidth: 1280, margin: '0 auto' }}>
-        <Row style={{ marginBottom: 12 }}>
+        <Row below="m">
           <h1 style={{ fontSize: '1.4em', margin: 0 }}>{say('Jobs')}</h1>
           <InputBase
             inputRef={search}
@@ -122,7 +122,7 @@ export function JobsPage() {
                       <StageLine stage={j.stage} />
                     </td>
                     <td data-whole data-label={say('Held by')}>
-                      {j.trouble ? <b style={{ color: 'var(--brick)' }}>{j.trouble}</b> : j.hold || 'nothing'}
+                      {j.trouble ? <Bad>{j.trouble}</Bad> : j.hold || 'nothing'}
                       {j.holds > 1 && <Quiet> {say('and {{holds}} more', { holds: j.holds - 1 })}</Quiet>}
                       {j.sheet && (
                         <>
@@ -132,9 +132,9 @@ export function JobsPage() {
                       )}
                     </td>
                     <td data-label={say('Comes after')}>{j.who || '–'}</td>
-                    <td data-label={say('Changed')} style={{ whiteSpace: 'nowrap' }}>
+                    <Td data-label={say('Changed')} nowrap>
                       {moment(j.updatedAt)}
-                    </td>
+                    </Td>
                   </tr>
                 ))}
               </tbody>
@@ -142,7 +142,7 @@ export function JobsPage() {
           </Scroll>
         )}
         {!!rows?.length && (
-          <Row style={{ marginTop: 10 }} aria-live="polite" data-total={jobs.total}>
+          <Row above="m" aria-live="polite" data-total={jobs.total}>
             <Quiet>
               {jobs.exact
                 ? say('{{shown}} of {{total}} jobs', { shown: rows.length, total: jobs.total })

@@ -2,17 +2,17 @@ import { say } from '../words/words';
 import { usePracticeTerms } from '../api/job';
 import type { Part } from '../api/part';
 import { EditTable } from './EditTable';
-import { Quiet } from './layout';
+import { Block, P, Quiet } from './layout';
 
 /** Figures that a local rule sets in place of the standard's, each with whose rule it is. */
 export function LocalRules({ part, prefix = '', practice = '' }: { part: Part; prefix?: string; practice?: string }) {
   const rules = usePracticeTerms(practice).data?.rules ?? [];
   if (rules.length === 0) return null;
   return (
-    <div style={{ marginTop: 14 }}>
-      <p style={{ margin: '0 0 4px' }}>
+    <Block above="m">
+      <P above="none" below="xs">
         {say('Local rules')} <Quiet>{say('in place of the table’s figure; each check that rests on one names it among its sources')}</Quiet>
-      </p>
+      </P>
       <EditTable
         part={part}
         path={`${prefix}local`}
@@ -36,6 +36,6 @@ export function LocalRules({ part, prefix = '', practice = '' }: { part: Part; p
           { key: 'reason', label: say('Whose rule, and where it is written') },
         ]}
       />
-    </div>
+    </Block>
   );
 }

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { membersOf, type NewRecord } from '../api/records';
 import { msg, say } from '../words/words';
 import { parseFigure } from './figure';
-import { Fields, Row } from './layout';
+import { Block, Fields, Row } from './layout';
 
 // What somebody typed into a record, by the member that keeps it.
 const typed = {
@@ -28,7 +28,7 @@ export function MendRecord({ record, onSend, onCancel }: { record: NewRecord; on
   const figure = members.includes('value') ? parseFigure(text.value) : null;
   const send = () => onSend({ ...record, ...text, ...(members.includes('value') && { value: figure }) } as NewRecord);
   return (
-    <div style={{ marginTop: 8 }} data-mend={record.kind}>
+    <Block above="s" data-mend={record.kind}>
       <Fields>
         {members.map((m) => (
           <TextField
@@ -47,6 +47,6 @@ export function MendRecord({ record, onSend, onCancel }: { record: NewRecord; on
         </Button>
         <Button onClick={onCancel}>{say('Cancel')}</Button>
       </Row>
-    </div>
+    </Block>
   );
 }

@@ -23,7 +23,7 @@ export function Photos({ job, subject, what, small }: { job: Of<'JobView'>; subj
         take(e.dataTransfer.files);
       }}
     >
-      <Row style={{ gap: 6 }}>
+      <Row gap="s">
         {photos.map((p) => (
           <button
             key={p.id}

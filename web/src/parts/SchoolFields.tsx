@@ -17,7 +17,7 @@ export function SchoolFields({ part, prefix = '', practice }: { part: Part; pref
   const options = usePracticeTerms(practice).data?.options ?? [];
   const at = (id: string) => get(part.value, `${prefix}options.${id}`);
   return (
-    <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 270px), 1fr))' }}>
+    <Fields least={270}>
       {options
         .filter((o) => !o.where || chosen(options, at, o.where) === o.whereChosen)
         .map((o) => (

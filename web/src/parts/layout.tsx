@@ -2,7 +2,50 @@ import { say } from '../words/words';
 import type { ReactNode } from 'react';
 import { styled } from '@mui/material/styles';
 
-export const Section = styled('section')({ marginBottom: 18 });
+/** How far things stand apart, px. */
+const room = { none: 0, xs: 3, s: 7, m: 11, l: 18 } as const;
+type Room = keyof typeof room;
+
+interface Spaced {
+  above?: Room;
+  below?: Room;
+  around?: Room; // above and below
+}
+
+const spacing = ['above', 'below', 'around', 'gap', 'align', 'least', 'from', 'nowrap'];
+const own = { shouldForwardProp: (name: PropertyKey) => !spacing.includes(String(name)) };
+const spaced = ({ above, below, around }: Spaced) => {
+  const top = above ?? around;
+  const bottom = below ?? around;
+  return { ...(top && { marginTop: room[top] }), ...(bottom && { marginBottom: room[bottom] }) };
+};
+
+export const Section = styled('section', own)<Spaced>({ marginBottom: 18 }, spaced);
+
+/** A line or more of text. */
+export const P = styled('p', own)<Spaced>(spaced);
+
+/** Something that stands apart from what is above or below it. */
+export const Block = styled('div', own)<Spaced>(spaced);
+
+/** Takes the room that is left in a row; it breaks where it would have less than from, px. */
+export const Grow = styled('span', own)<{ from?: number }>(({ from }) => ({ flex: from ? `1 1 ${from}px` : 1 }));
+
+/** What is wrong, in a word. */
+export const Bad = styled('b')({ color: 'var(--brick)' });
+
+/** The head of a column of a width, px. */
+export const Th = styled('th', own)<{ width?: number }>(({ width }) => ({ width }));
+
+/** A cell; nowrap keeps it on one line. */
+export const Td = styled(
+  'td',
+  own,
+)<{ width?: number; nowrap?: boolean }>(({ width, nowrap }) => ({
+  width,
+  whiteSpace: nowrap ? 'nowrap' : undefined,
+}));
+
 export const SheetTable = styled('table')({
   borderCollapse: 'collapse',
   width: '100%',
@@ -35,13 +78,18 @@ export const SheetTable = styled('table')({
     '&[data-cards] td[data-label]::before': { content: 'attr(data-label) " "', color: 'var(--ink2)', fontSize: '.88em' },
   },
 });
-export const Row = styled('div')({ display: 'flex', flexWrap: 'wrap', gap: '8px 14px', alignItems: 'center' });
-export const Fields = styled('div')({
-  display: 'grid',
-  gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 210px), 1fr))',
-  gap: '12px 22px',
-  alignItems: 'start',
-});
+/** Things beside each other that break into lines. */
+export const Row = styled('div', own)<Spaced & { gap?: Room; align?: 'start' | 'end' | 'baseline' | 'center' | 'stretch' }>(
+  { display: 'flex', flexWrap: 'wrap' },
+  ({ gap, align }) => ({ gap: gap ? room[gap] : '8px 14px', alignItems: align ?? 'center' }),
+  spaced,
+);
+/** Fields in columns, each at least so wide, px. */
+export const Fields = styled('div', own)<Spaced & { least?: number }>(
+  { display: 'grid', gap: '12px 22px', alignItems: 'start' },
+  ({ least = 210 }) => ({ gridTemplateColumns: `repeat(auto-fill, minmax(min(100%, ${least}px), 1fr))` }),
+  spaced,
+);
 export const Quiet = styled('span')({ color: 'var(--ink2)', fontSize: '.9em' });
 export const Scroll = styled('div')({ overflowX: 'auto', maxWidth: '100%' });
 export const Key = styled('kbd')({

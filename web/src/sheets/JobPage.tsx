@@ -16,7 +16,7 @@ import { UndoBar } from '../frame/UndoBar';
 import { WorkingDrawer } from '../frame/WorkingDrawer';
 
 import { KeptRecords } from '../parts/KeptRecords';
-import { Quiet, SheetTable, Wrong } from '../parts/layout';
+import { P, Quiet, SheetTable, Td, Wrong } from '../parts/layout';
 import { WordsContext } from '../parts/practice';
 import { addCircuit } from './circuits/add';
 
@@ -163,10 +163,10 @@ function OneJob() {
                   {/* as high as the window: nothing that is seen jumps when what a sheet waits for comes */}
                   <main data-sheet={sheet} aria-busy={fetching} style={{ minHeight: '100vh' }}>
                     {data.view.frozen && (
-                      <p style={{ margin: '0 0 10px' }}>
+                      <P above="none" below="m">
                         {say('Revision {{revision}} is signed and frozen.', { revision: data.view.revision })}{' '}
                         <Link to={`/jobs/${id}/handover`}>{say('Open a new revision')}</Link> {say('to change anything.')}
-                      </p>
+                      </P>
                     )}
                     <KeptRecords job={data} />
                     {steps.error && <Wrong>{steps.error.message}</Wrong>}
@@ -248,7 +248,7 @@ function History({ id, onClose, steps }: { id: string; onClose: () => void; step
           <tbody>
             {edits.data?.map((e, i) => (
               <tr key={i}>
-                <td style={{ whiteSpace: 'nowrap' }}>{moment(e.at)}</td>
+                <Td nowrap>{moment(e.at)}</Td>
                 <td>{e.by}</td>
                 <td>{e.title || e.what}</td>
               </tr>

@@ -3,7 +3,7 @@ import { Button, Dialog, TextField } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { api, ask } from '../api/client';
-import { Quiet, Wrong } from '../parts/layout';
+import { P, Quiet, Wrong } from '../parts/layout';
 
 interface Props {
   onDone: () => void;
@@ -41,9 +41,9 @@ export function SignIn({ onDone, trouble, over }: Props) {
       }}
     >
       <h1 style={{ margin: '0 0 4px', fontSize: '1.5em', borderLeft: '5px solid var(--copper)', paddingLeft: 10 }}>{say('Arvelt')}</h1>
-      <p style={{ marginTop: 0 }}>
+      <P above="none">
         <Quiet>{say('From the survey to the signed handover of an electrical job.')}</Quiet>
-      </p>
+      </P>
       {(wrong || trouble) && <Wrong>{wrong || trouble}</Wrong>}
       <form onSubmit={submit} style={{ display: 'grid', gap: 14 }}>
         <TextField

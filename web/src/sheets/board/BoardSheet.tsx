@@ -132,7 +132,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
               { key: 'delayed', label: say('Delayed'), kind: 'check', width: 80 },
             ]}
           />
-          <Fields style={{ marginTop: 10 }}>
+          <Fields above="m">
             <NumberBox
               part={part}
               path="makerRDF"

@@ -5,7 +5,7 @@ import type { Of } from '../../api/client';
 import { newKey } from '../../api/client';
 import { keep, putPart, queries } from '../../api/job';
 import { figure } from '../../parts/figure';
-import { Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Heading, P, Quiet, Row, Section, Td, Wrong } from '../../parts/layout';
 
 /** The load on each leg, what the neutral carries, and the moves that would even it out. */
 export function LegsDrawing({ legs, job, j }: { legs: Of<'Legs'>; job: Of<'JobView'>; j: Of<'Job'> }) {
@@ -41,7 +41,7 @@ export function LegsDrawing({ legs, job, j }: { legs: Of<'Legs'>; job: Of<'JobVi
       <th scope="row" style={{ textAlign: 'left', width: 60 }}>
         {name}
       </th>
-      <td style={{ width: 80 }}>{figure(amps, 'A')}</td>
+      <Td width={80}>{figure(amps, 'A')}</Td>
       <td>
         <svg viewBox="0 0 400 14" preserveAspectRatio="none" style={{ width: '100%', height: 14, display: 'block' }} aria-hidden="true">
           <rect width="400" height="14" fill="var(--wash)" />
@@ -62,10 +62,10 @@ export function LegsDrawing({ legs, job, j }: { legs: Of<'Legs'>; job: Of<'JobVi
           {bar(say('Leg B'), legs.b, legs.afterB)}
         </tbody>
       </table>
-      <p style={{ margin: '4px 0' }}>
+      <P around="xs">
         {say('The neutral carries {{neutralA}}.', { neutralA: figure(legs.neutralA, 'A') })}
         {legs.unknown > 0 && <Quiet> {say('{{unknown}} spaces have no load noted.', { unknown: legs.unknown })}</Quiet>}
-      </p>
+      </P>
       {legs.moves.map((m) => (
         <Row key={`${m.name}${m.from}`} style={{ padding: '2px 0' }}>
           <span>

@@ -30,7 +30,7 @@ export function AddCircuit({ job, onAdded }: { job: Of<'JobView'>; onAdded?: (id
     }
   };
   return (
-    <Row className="no-print" style={{ margin: '8px 0' }}>
+    <Row className="no-print" around="s">
       <TextField
         select
         label={say('Circuit to add')}

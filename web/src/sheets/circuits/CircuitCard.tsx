@@ -9,7 +9,7 @@ import { takeRemedy } from '../../api/take';
 import { useTrial } from '../../api/trial';
 import { CheckList } from '../../parts/CheckList';
 import { TextBox } from '../../parts/fields';
-import { Fields, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Block, Fields, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
 import type { SheetProps } from '../props';
 import { addCircuit } from './add';
@@ -135,7 +135,7 @@ export function Circuit({
   const decided = report?.checks.find((c) => c.rule === report.decides);
   return (
     <div data-circuit={circuit.id}>
-      <Row className="no-print" style={{ margin: '10px 0 14px' }}>
+      <Row className="no-print" around="m">
         <Button disabled={job.view.frozen} aria-pressed={trying} onClick={() => (trying ? stop() : setTrying(true))}>
           {say('Try a change without saving')}
         </Button>
@@ -159,11 +159,11 @@ export function Circuit({
         <Heading aside={trying ? <Quiet>{say('only tried')}</Quiet> : <SaveLine part={real} />}>
           {say('{{name}}: cable and device', { name: part.value.name })}
         </Heading>
-        <Fields style={{ marginBottom: 8 }}>
+        <Fields below="s">
           <TextBox part={part} path="name" label={say('Name')} />
         </Fields>
         <ConductorFields part={part} cores={report?.summary.cores} />
-        <div style={{ height: 10 }} />
+        <Block above="m" />
         <DeviceFields part={part} j={j} feedsBack={!!report?.feedsBack} />
         {manufacturer && <MakerFigures part={part} />}
       </Section>
@@ -196,7 +196,7 @@ export function Circuit({
         <Heading>{say('Route')}</Heading>
         <RouteTable part={part} lengthM={report?.summary.lengthM} />
       </Section>
-      <div style={{ height: 18 }} />
+      <Block above="l" />
     </div>
   );
 }

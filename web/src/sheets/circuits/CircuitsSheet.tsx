@@ -5,7 +5,7 @@ import { useCircuits, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import { HeadroomBar } from '../../parts/HeadroomBar';
-import { Heading, NotYet, Quiet, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
+import { Heading, NotYet, Quiet, Scroll, Section, SheetTable, Td, Th, Wrong } from '../../parts/layout';
 import { LocalRules } from '../../parts/LocalRules';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
@@ -91,7 +91,7 @@ export function CircuitsSheet(props: SheetProps) {
           <SheetTable aria-label={say('Circuits')} data-cards>
             <thead>
               <tr>
-                <th style={{ width: 22 }} aria-label={say('Verdict')} />
+                <Th width={22} aria-label={say('Verdict')} />
                 <th scope="col">{say('Way')}</th>
                 <th scope="col" style={{ minWidth: 130 }}>
                   {say('Circuit')}
@@ -136,11 +136,11 @@ export function CircuitsSheet(props: SheetProps) {
                       {c.name}
                     </button>
                   </td>
-                  <td data-whole style={{ whiteSpace: 'nowrap' }}>
+                  <Td data-whole nowrap>
                     {c.summary.device}
-                  </td>
-                  <td style={{ whiteSpace: 'nowrap' }}>{c.summary.conductor}</td>
-                  <td data-label={say('Length')} style={{ whiteSpace: 'nowrap' }}>
+                  </Td>
+                  <Td nowrap>{c.summary.conductor}</Td>
+                  <Td data-label={say('Length')} nowrap>
                     {units.show(c.summary.lengthM, 'm')}{' '}
                     {c.summary.maxLengthM > 0 && (
                       <Quiet>
@@ -150,7 +150,7 @@ export function CircuitsSheet(props: SheetProps) {
                         })}
                       </Quiet>
                     )}
-                  </td>
+                  </Td>
                   {bars.map((b) => (
                     <td key={b.id} data-label={b.name}>
                       <HeadroomBar check={by(c, b.id)} width={32} short />

@@ -3,7 +3,7 @@ import type { Of } from '../../api/client';
 import { useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { ChoiceBox, NumberBox, YesNoBox } from '../../parts/fields';
-import { Fields, Quiet } from '../../parts/layout';
+import { Fields, P, Quiet } from '../../parts/layout';
 import { useSizes } from '../../parts/practice';
 
 /** The cable, what its conductors are made of, and what serves as the protective conductor. */
@@ -17,7 +17,7 @@ export function ConductorFields({ part, cores }: { part: Part<Of<'Circuit'>>; co
   const colours = (terms?.survey.colours ?? []).filter((c) => c.era === 'new');
   return (
     <>
-      <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 168px), 1fr))' }}>
+      <Fields least={168}>
         <ChoiceBox part={bound} path="route.cableType" label={say('Cable')} options={terms?.cables ?? []} />
         <ChoiceBox
           part={bound}
@@ -55,12 +55,12 @@ export function ConductorFields({ part, cores }: { part: Part<Of<'Circuit'>>; co
         )}
       </Fields>
       {cores && (
-        <p data-colours style={{ margin: '6px 0 0' }}>
+        <P data-colours above="s" below="none">
           <Quiet>{say('Cores: {{cores}}.', { cores })}</Quiet>
-        </p>
+        </P>
       )}
       {!cores && colours.length > 0 && (
-        <p data-colours style={{ margin: '6px 0 0' }}>
+        <P data-colours above="s" below="none">
           <Quiet>
             {say('Cores: {{colours}}', { colours: colours.map((c) => `${c.function} ${c.colour}`).join(' · ') })}
             {colours.some((c) => c.warn) &&
@@ -70,7 +70,7 @@ export function ConductorFields({ part, cores }: { part: Part<Of<'Circuit'>>; co
                 .join('; ')})`}
             .
           </Quiet>
-        </p>
+        </P>
       )}
     </>
   );

@@ -42,7 +42,7 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
     waysOf(w.no, protection.poles, terms?.columns).every((no) => no === protection.way || open.some((o) => o.no === no)),
   );
   return (
-    <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 168px), 1fr))' }}>
+    <Fields least={168}>
       <ChoiceBox part={part} path="protection.family" label={say('Device')} options={terms?.families ?? []} />
       {(family?.curves.length ?? 0) > 1 && (
         <ChoiceBox part={part} path="protection.curve" label={say('Curve')} options={choices(family?.curves)} />

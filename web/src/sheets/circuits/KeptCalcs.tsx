@@ -6,7 +6,7 @@ import { api, ask, type Of } from '../../api/client';
 import { usePart } from '../../api/part';
 import { words } from '../../bench/label';
 import { Values } from '../../bench/Values';
-import { Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Grow, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
 
 interface Props {
@@ -34,7 +34,7 @@ export function KeptCalcs({ job, j }: Props) {
         <div key={`${k.calc} ${i}`} style={{ borderBottom: '1px solid var(--rule)', padding: '8px 0' }} data-kept={k.calc}>
           <Row>
             <Link to={`/bench?calc=${j.practice}/${k.calc}&job=${job.id}&kept=${i}`}>{words(k.calc)}</Link>
-            <span style={{ flex: 1 }}>{k.note}</span>
+            <Grow>{k.note}</Grow>
             <Button
               className="no-print"
               disabled={part.frozen}

@@ -9,7 +9,7 @@ export function MakerFigures({ part }: { part: Part<Of<'Circuit'>> }) {
   const { aluminium, cpc } = part.value.route;
   const bound = part as Part;
   return (
-    <Fields style={{ marginTop: 10, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 300px), 1fr))' }}>
+    <Fields above="m" least={300}>
       <FactBox
         part={bound}
         path="protection.letThroughA2S"

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useRecord } from '../../api/records';
 
-import { Fields, Heading, Quiet, Section, Wrong } from '../../parts/layout';
+import { Fields, Heading, P, Quiet, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 
 interface Props {
@@ -25,15 +25,15 @@ export function OperatorRecord({ job, circuit, rule, check }: Props) {
   return (
     <Section>
       <Heading>{say('Network operator')}</Heading>
-      <p style={{ margin: '4px 0 8px' }}>
+      <P above="xs" below="s">
         {check && <Mark verdict={check.verdict} />} {check?.summary ?? rule.why}
-      </p>
+      </P>
       {said.map((r) => (
-        <p key={r.id} style={{ margin: '2px 0' }}>
+        <P key={r.id} around="xs">
           {moment(r.at)} · <b>{r.path}</b>
           {say(', reference {{reference}}{{person}}', { reference: r.reference, person: r.person && `, ${r.person}` })}{' '}
           <Quiet>{say('recorded by {{by}}', { by: r.by })}</Quiet>
-        </p>
+        </P>
       ))}
       <Fields className="no-print" style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 180px), 1fr))', alignItems: 'end' }}>
         <TextField

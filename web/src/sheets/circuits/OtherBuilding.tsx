@@ -22,7 +22,7 @@ export function OtherBuilding({ part, options, check }: Props) {
         {say('Two earths that a person can touch at once are a danger of their own: one or the other in a building, never both.')}
       </Caution>
       <OptionCards part={bound} path="out.choice" label={say('Earth of the other building')} options={options} />
-      <Fields style={{ marginTop: 12, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 300px), 1fr))' }}>
+      <Fields above="m" least={300}>
         <YesNoBox
           part={bound}
           path="out.metalwork"

@@ -25,7 +25,7 @@ export function PenOptions({ part, options, check }: Props) {
       </Caution>
       <OptionCards part={part} path="pen.option" label={say('Options')} options={options} />
       {option && (
-        <Fields style={{ marginTop: 12, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 300px), 1fr))' }}>
+        <Fields above="m" least={300}>
           <TextBox part={part} path="pen.reason" label={say('Why this one, for the record')} lines={1} />
           {!electrode && <YesNoBox part={part} path="pen.opensAll" label={say('Manufacturer states: opens line, neutral and earth')} />}
           {electrode && <FactBox part={part} path="pen.raOhm" label={say('Electrode resistance')} unit="Ω" />}

@@ -78,7 +78,7 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
           { key: 'vertical' as const, label: say('Up'), kind: 'check', width: 30 },
         ]}
       />
-      <Fields style={{ marginTop: 12, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 150px), 1fr))' }}>
+      <Fields above="m" least={150}>
         <NumberBox part={part} path="route.slackM" label={say('Slack left')} unit="m" />
         <NumberBox part={part} path="route.boardTailM" label={say('Tail at the board')} unit="m" />
         <NumberBox part={part} path="route.pointTailM" label={say('Tail at the point')} unit="m" />

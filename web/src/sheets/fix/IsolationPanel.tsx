@@ -6,7 +6,7 @@ import { useTerms } from '../../api/job';
 import { useKept, useRecord } from '../../api/records';
 import { useFrame } from '../../frame/Shell';
 
-import { Caution, Fields, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Caution, Fields, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { sentLater } from '../../parts/sentLater';
 import { Locks } from './Locks';
@@ -76,29 +76,29 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
     <Section aria-label={say('Isolation')}>
       <Heading>{say('Isolation')}</Heading>
       {waits && (
-        <p style={{ margin: '4px 0' }} data-kept-isolation>
+        <P around="xs" data-kept-isolation>
           <Mark verdict="unknown" />{' '}
           {say('Isolation recorded here, {{at}}: {{source}}; {{lockTag}}. It waits for a connection and is not judged yet.', {
             at: waits.sent ? moment(waits.sent.occurredAt) : '',
             source: waits.source ?? '',
             lockTag: waits.lockTag ?? '',
           })}
-        </p>
+        </P>
       )}
       {now ? (
-        <p style={{ margin: '4px 0' }}>
+        <P around="xs">
           <Mark verdict="pass" />{' '}
           {say('Proved dead by you, {{at}}: {{source}}; {{lockTag}}. ', { at: moment(now.at), source: now.source, lockTag: now.lockTag })}
           <b>{say('Stays live: {{stillLive}}.', { stillLive: now.stillLive || say('not recorded') })}</b> <Quiet>{sentLater(now)}</Quiet>
-        </p>
+        </P>
       ) : waits ? null : (
-        <p style={{ margin: '4px 0' }}>
+        <P around="xs">
           <Mark verdict="unknown" />{' '}
           {say(
             'No isolation of yours today. Work that opens an enclosure stays closed until there is one; it holds for ' +
               'you, and until the end of the day or until something is energised.',
           )}
-        </p>
+        </P>
       )}
       <Locks job={job} />
       {!open && (

@@ -5,7 +5,7 @@ import type { Of } from '../../api/client';
 import { useRecord } from '../../api/records';
 import { useFrame } from '../../frame/Shell';
 
-import { Quiet, Row, Wrong } from '../../parts/layout';
+import { Grow, Quiet, Row, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 
 /** Every lock that hangs, whoever's: nothing is energised while another person's does. Its owner takes it off. */
@@ -24,12 +24,12 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
           <div key={l.id} data-lock={l.by} style={{ borderTop: '1px solid var(--rule)', padding: '6px 0' }}>
             <Row>
               <Mark verdict="caution" />
-              <span style={{ flex: '1 1 200px' }}>
+              <Grow from={200}>
                 {own ? say('Your lock is in place') : say('Lock of {{by}} in place', { by: l.by })}: {l.lockTag}.{' '}
                 <Quiet>
                   {l.source}, {moment(l.at)}
                 </Quiet>
-              </span>
+              </Grow>
               {own && (
                 <Button disabled={record.isPending} onClick={() => off(l.id)}>
                   {say('My lock is off')}
@@ -40,7 +40,7 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
               )}
             </Row>
             {forOther === l.id && (
-              <Row style={{ alignItems: 'end', marginTop: 6 }}>
+              <Row above="s" align="end">
                 <TextField
                   sx={{ flex: '1 1 240px' }}
                   label={say('How it is known that {{by}} is off the site and told', { by: l.by })}

@@ -5,7 +5,7 @@ import type { Of } from '../../api/client';
 import { useRecord } from '../../api/records';
 import { useFrame } from '../../frame/Shell';
 
-import { Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Grow, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 
 /** What was left temporarily undone: it holds energising, or the handover, until somebody has put it right. */
@@ -22,16 +22,16 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
   return (
     <Section>
       <Heading>{say('Snag list')}</Heading>
-      {job.view.loose.length === 0 && <p style={{ margin: '4px 0' }}>{say('No snags.')}</p>}
+      {job.view.loose.length === 0 && <P around="xs">{say('No snags.')}</P>}
       {job.view.loose.map((l) => (
         <Row key={l.id} style={{ borderBottom: '1px solid var(--rule)', padding: '6px 0' }}>
           <Mark verdict="caution" />
-          <span style={{ flex: 1 }}>
+          <Grow>
             {l.note}{' '}
             <Quiet>
               · {l.by}, {moment(l.at)} · {l.path === 'handover' ? say('before the handover') : say('before anything is energised')}
             </Quiet>
-          </span>
+          </Grow>
           {(qualified || (notes && l.path === 'handover')) && clearing !== l.id && (
             <Button onClick={() => setClearing(l.id)}>{say('Put right')}</Button>
           )}
@@ -69,9 +69,9 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
       {job.view.cleared.map((c) => (
         <Row key={c.id} style={{ padding: '6px 0' }}>
           <Mark verdict="pass" />
-          <span style={{ flex: 1 }}>
+          <Grow>
             {noted(c.subject)} <Quiet>{say('· put right by {{by}}, {{at}}: {{note}}', { by: c.by, at: moment(c.at), note: c.note })}</Quiet>
-          </span>
+          </Grow>
           {qualified && (
             <Button
               disabled={record.isPending}
@@ -84,7 +84,7 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
       ))}
       {!notes && <Quiet>{say('Whoever is on site notes snags and puts them right.')}</Quiet>}
       {notes && (
-        <Row className="no-print" style={{ marginTop: 12, alignItems: 'end' }}>
+        <Row className="no-print" above="m" align="end">
           <TextField
             sx={{ flex: 1, minWidth: 220 }}
             label={say('Unterminated, disconnected, cover off, temporary supply: what and where')}

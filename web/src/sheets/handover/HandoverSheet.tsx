@@ -8,7 +8,7 @@ import { useFrame } from '../../frame/Shell';
 import { sheetName } from '../../frame/sheets';
 import { TextBox } from '../../parts/fields';
 
-import { Caution, Fields, Heading, NotYet, Quiet, Row, Section, SheetTable, Wrong } from '../../parts/layout';
+import { Caution, Fields, Grow, Heading, NotYet, Quiet, Row, Section, SheetTable, Td, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
@@ -44,9 +44,9 @@ export function HandoverSheet({ job, j }: SheetProps) {
           <tbody>
             {ready.items.map((i, n) => (
               <tr key={n}>
-                <td style={{ width: 24 }}>
+                <Td width={24}>
                   <Mark verdict={i.ready ? 'pass' : 'unknown'} label={i.ready ? 'ready' : 'missing'} />
-                </td>
+                </Td>
                 <td>
                   {i.title}
                   {i.summary && <>: {i.summary}</>}
@@ -70,7 +70,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
           {owner.map((t) => (
             <Row key={t.id}>
               <Mark verdict={t.done ? 'pass' : 'unknown'} label={t.done ? 'done' : say('to do')} />
-              <span style={{ flex: 1 }}>
+              <Grow>
                 {t.title}
                 {t.who && <Quiet> · {t.who}</Quiet>}{' '}
                 {t.done && t.doneAt && (
@@ -78,7 +78,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
                     · {t.doneBy}, {moment(t.doneAt)}
                   </Quiet>
                 )}
-              </span>
+              </Grow>
               <Button
                 disabled={frozen || (!t.done && !!t.closed)}
                 onClick={() => record.mutate({ kind: 'tick', subject: t.id, done: !t.done })}
@@ -126,7 +126,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
                   'judgement: local code, the operator’s rules and you decide.',
               )}
             </Caution>
-            <Row style={{ alignItems: 'end' }}>
+            <Row align="end">
               <TextField
                 sx={{ flex: 1, minWidth: 220 }}
                 label={say('Remark with the signature')}
@@ -150,7 +150,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
       {j.seals.length > 0 && <LookedAfter job={job} j={j} />}
       <Section>
         <Heading aside={<SaveLine part={site} />}>{say('On the first page of the pack')}</Heading>
-        <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 280px), 1fr))' }}>
+        <Fields least={280}>
           <TextBox part={site} path="extent" label={say('Extent: what the work and its papers cover')} lines={3} />
           <TextBox part={site} path="limits" label={say('Limitations: what was not looked into, and why')} lines={3} />
           <TextBox part={site} path="others" label={say('Left to others')} lines={3} />

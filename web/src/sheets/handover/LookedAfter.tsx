@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useTerms } from '../../api/job';
 import { useRecord } from '../../api/records';
-import { Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Grow, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { sentLater } from '../../parts/sentLater';
 import { moment, say } from '../../words/words';
@@ -30,19 +30,19 @@ export function LookedAfter({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   return (
     <Section aria-label={say('After the handover')}>
       <Heading>{say('After the handover')}</Heading>
-      {list.length === 0 && <p style={{ margin: '4px 0' }}>{say('Nothing is on record since.')}</p>}
+      {list.length === 0 && <P around="xs">{say('Nothing is on record since.')}</P>}
       {list.map((r) => (
         <Row key={r.id} style={{ borderBottom: '1px solid var(--rule)', padding: '6px 0' }} data-after={r.subject}>
           <Mark verdict={r.passed ? 'pass' : 'fail'} label={r.passed ? say('in order') : say('not in order')} />
-          <span style={{ flex: 1 }}>
+          <Grow>
             {kinds.find((k) => k.id === r.subject)?.name ?? r.subject}: {r.note}{' '}
             <Quiet>
               · {r.by}, {moment(r.at)} {sentLater(r)}
             </Quiet>
-          </span>
+          </Grow>
         </Row>
       ))}
-      <Row className="no-print" style={{ alignItems: 'end', marginTop: 8 }}>
+      <Row className="no-print" above="s" align="end">
         <TextField
           select
           sx={{ flex: '1 1 200px' }}

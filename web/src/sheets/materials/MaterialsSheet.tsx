@@ -4,7 +4,7 @@ import type { Of } from '../../api/client';
 import { usePart, type Part } from '../../api/part';
 import { NumberBox, NumberInput, TextBox } from '../../parts/fields';
 import { figure, money } from '../../parts/figure';
-import { Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
+import { Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable, Th } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
@@ -53,7 +53,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
       />
       <Section>
         <Heading aside={<SaveLine part={part} />}>{say('Take-off')}</Heading>
-        <Row style={{ marginBottom: 10 }}>
+        <Row below="m">
           <span style={{ width: 170 }}>
             <NumberBox part={part} path="wastagePc" label={say('Added to cable for waste')} unit="%" />
           </span>
@@ -77,7 +77,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
           <SheetTable aria-label={say('Take-off')}>
             <thead>
               <tr>
-                <th style={{ width: 20 }} aria-label={say('On site')} />
+                <Th width={20} aria-label={say('On site')} />
                 <th scope="col">{say('Item and rule')}</th>
                 <th scope="col" className="num">
                   {say('Needed')}
@@ -88,18 +88,18 @@ export function MaterialsSheet({ job, j }: SheetProps) {
                 <th scope="col" className="num">
                   {say('Price')}
                 </th>
-                <th scope="col" style={{ width: 92 }}>
+                <Th scope="col" width={92}>
                   {say('Ordered')}
-                </th>
-                <th scope="col" style={{ width: 92 }}>
+                </Th>
+                <Th scope="col" width={92}>
                   {say('Delivered')}
-                </th>
-                <th scope="col" style={{ width: 120 }}>
+                </Th>
+                <Th scope="col" width={120}>
                   {say('Pieces, as 30 + 12')}
-                </th>
-                <th scope="col" style={{ width: 128 }}>
+                </Th>
+                <Th scope="col" width={128}>
                   {say('Due')}
-                </th>
+                </Th>
                 <th scope="col" className="num">
                   {say('Short')}
                 </th>

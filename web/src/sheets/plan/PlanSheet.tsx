@@ -6,7 +6,7 @@ import { usePart } from '../../api/part';
 import { BareField, NumberInput } from '../../parts/fields';
 import { figure } from '../../parts/figure';
 import { useGrowing } from '../../parts/growing';
-import { Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
+import { Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable, Th } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
@@ -126,7 +126,7 @@ export function PlanSheet({ job, j }: SheetProps) {
       />
       <Section>
         <Heading aside={<SaveLine part={part} />}>{say('Tasks, made from the model')}</Heading>
-        <Row style={{ marginBottom: 10 }}>
+        <Row below="m">
           <span style={{ width: 180 }}>
             <TextField
               type="date"
@@ -146,21 +146,21 @@ export function PlanSheet({ job, j }: SheetProps) {
           <SheetTable aria-label={say('Tasks')}>
             <thead>
               <tr>
-                <th style={{ width: 20 }} aria-label={say('Done')} />
+                <Th width={20} aria-label={say('Done')} />
                 <th scope="col" style={{ width: '34%' }}>
                   {say('Task')}
                 </th>
                 <th scope="col">{say('After')}</th>
-                <th scope="col" style={{ width: 70 }}>
+                <Th scope="col" width={70}>
                   {say('Crew')}
-                </th>
-                <th scope="col" style={{ width: 80 }}>
+                </Th>
+                <Th scope="col" width={80}>
                   {say('Hours')}
-                </th>
-                <th scope="col" style={{ width: 110 }} aria-label={say('Length')} />
-                <th scope="col" style={{ width: 150 }}>
+                </Th>
+                <Th scope="col" width={110} aria-label={say('Length')} />
+                <Th scope="col" width={150}>
                   {say('Who')}
-                </th>
+                </Th>
               </tr>
             </thead>
             <tbody>

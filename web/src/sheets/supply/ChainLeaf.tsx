@@ -7,7 +7,7 @@ import { usePart, type Part } from '../../api/part';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, choices } from '../../parts/fields';
 import { CheckList } from '../../parts/CheckList';
 import { figure } from '../../parts/figure';
-import { Caution, Fields, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Caution, Fields, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { useUnits } from '../../parts/units';
@@ -54,7 +54,11 @@ export function ChainLeaf({ job, j, open, opened }: SheetProps) {
     <>
       <Section>
         <Heading aside={<SaveLine part={part} />}>{say('From the operator’s cable to the last board')}</Heading>
-        {report && <p style={{ margin: '0 0 8px' }}>{report.rule}</p>}
+        {report && (
+          <P above="none" below="s">
+            {report.rule}
+          </P>
+        )}
         {chain.enclosures.length === 0 ? (
           <p>{say('Nothing in the supply arrangement yet. Start with what comes in from the street, then add what it feeds, in order.')}</p>
         ) : (
@@ -66,7 +70,7 @@ export function ChainLeaf({ job, j, open, opened }: SheetProps) {
             unit={report?.unit ?? ''}
           />
         )}
-        <Row style={{ marginTop: 6 }}>
+        <Row above="s">
           <AddEnclosure kinds={kinds} label={say('Add at the end')} disabled={part.frozen} onAdd={(k) => insert(k)} />
         </Row>
         {report?.jumpers.map((x) => (
@@ -120,7 +124,7 @@ function AddEnclosure({
       </Button>
     );
   return (
-    <Row role="group" aria-label={label} style={{ gap: 6 }}>
+    <Row role="group" aria-label={label} gap="s">
       <Quiet>{label}:</Quiet>
       {kinds.map((k) => (
         <Button
@@ -182,7 +186,7 @@ function EnclosureFields({
           {say('May be opened by:')} <b>{node.mayOpen}</b>. {node.openSays}
         </Caution>
       )}
-      {node && node.jointSays && <p style={{ margin: '4px 0' }}>{node.jointSays}</p>}
+      {node && node.jointSays && <P around="xs">{node.jointSays}</P>}
       <Fields>
         <TextBox part={part} path={`${p}.name`} label={say('Name')} />
         <ChoiceBox part={part} path={`${p}.kind`} label={say('Kind')} options={kinds} />
@@ -266,7 +270,7 @@ function EnclosureFields({
         />
       </Fields>
       {node && (
-        <p style={{ margin: '8px 0' }}>
+        <P around="s">
           {node.zOhm !== null && (
             <>
               {say('Loop impedance here')} <b>{figure(node.zOhm, 'Ω')}</b> {say('at 20 °C. ')}
@@ -285,10 +289,10 @@ function EnclosureFields({
               {s.symbol} = {s.formula} = {s.with}.{' '}
             </Quiet>
           ))}
-        </p>
+        </P>
       )}
       <Photos job={job} subject={e.id} what={e.name} />
-      <Row style={{ marginTop: 8 }}>
+      <Row above="s">
         <AddEnclosure kinds={kinds} label={say('Insert before {{name}}', { name: e.name })} disabled={part.frozen} onAdd={onInsert} />
         <Button disabled={part.frozen} onClick={onRemove}>
           {say('Remove it from the supply arrangement')}

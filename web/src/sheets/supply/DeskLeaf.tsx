@@ -6,7 +6,7 @@ import { useDesk, useSendToDesk } from '../../api/job';
 import { useRecord } from '../../api/records';
 import { usePart } from '../../api/part';
 
-import { Fields, Heading, Quiet, Row, Section, SheetTable, Wrong } from '../../parts/layout';
+import { Fields, Grow, Heading, P, Quiet, Row, Section, SheetTable, Td, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Pick } from '../../parts/Pick';
 
@@ -37,7 +37,7 @@ export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         <Heading aside={sheet && (sheet.connected ? 'connected' : say('no desk is connected'))}>
           {say('Notification or application')}
         </Heading>
-        <Row role="group" aria-label={say('What about')} style={{ gap: 6, marginBottom: 8 }}>
+        <Row role="group" aria-label={say('What about')} below="s" gap="s">
           {sheet?.kinds.map((k) => (
             <Button
               key={k.id}
@@ -56,19 +56,19 @@ export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               <tbody>
                 {letter.facts.map((f) => (
                   <tr key={f.name}>
-                    <td style={{ width: 20 }}>
+                    <Td width={20}>
                       <Mark verdict={f.missing ? 'unknown' : 'pass'} size={13} />
-                    </td>
-                    <td style={{ width: 180 }}>{f.name}</td>
+                    </Td>
+                    <Td width={180}>{f.name}</Td>
                     <td>{f.value}</td>
                   </tr>
                 ))}
               </tbody>
             </SheetTable>
             {letter.missing.map((m) => (
-              <p key={m} style={{ margin: '4px 0' }}>
+              <P key={m} around="xs">
                 {say('○ Still needed: {{m}}', { m })}
-              </p>
+              </P>
             ))}
             <TextField
               sx={{ mt: 1 }}
@@ -77,7 +77,7 @@ export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               onChange={(e) => setNote(e.target.value)}
               slotProps={{ htmlInput: { name: 'desk-note' } }}
             />
-            <Row style={{ marginTop: 8 }}>
+            <Row above="s">
               <Button
                 variant="contained"
                 disabled={letter.missing.length > 0 || !sheet?.connected || send.isPending || job.view.frozen}
@@ -119,9 +119,9 @@ function MessageRow({ job, j, m }: { job: Of<'JobView'>; j: Of<'Job'>; m: Of<'De
   const day = m.answer?.day;
   return (
     <div data-message={m.kind} data-state={m.state} style={{ borderBottom: '1px solid var(--rule)', padding: '7px 0' }}>
-      <Row style={{ alignItems: 'start' }}>
+      <Row align="start">
         <Mark verdict={verdict} label={say(stands)} />
-        <span style={{ flex: '1 1 280px' }}>
+        <Grow from={280}>
           <b>{m.letter.title}</b>: {say(stands)}
           {day && say(' for {{day}}', { day })}
           <br />
@@ -140,7 +140,7 @@ function MessageRow({ job, j, m }: { job: Of<'JobView'>; j: Of<'Job'>; m: Of<'De
                 x: m.tries > 1 ? 's' : '',
               })}
           </Quiet>
-        </span>
+        </Grow>
         {day && j.outage.bookedOn !== day && ['fuse-removal', 'isolator', 'connection-crew'].includes(m.kind) && (
           <Button disabled={part.frozen} onClick={() => part.save('bookedOn', day)}>
             {say('Record {{day}} as booked', { day })}
@@ -161,9 +161,9 @@ function ByHand({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
     <Section>
       <Heading>{say('Calls and answers on record')}</Heading>
       {records.map((r) => (
-        <p key={r.id} style={{ margin: '3px 0' }}>
+        <P key={r.id} around="xs">
           {r.called ? r.called.replace('T', ' ') : moment(r.at)} · <b>{r.path}</b> · {r.reference} · {r.person} <Quiet>{r.note}</Quiet>
-        </p>
+        </P>
       ))}
       <form
         aria-label={say('A call by telephone')}
@@ -172,7 +172,7 @@ function ByHand({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           record.mutate({ kind: 'operator', ...said }, { onSuccess: () => setSaid(blank) });
         }}
       >
-        <Fields style={{ marginTop: 8 }}>
+        <Fields above="s">
           <Pick
             label={say('By telephone')}
             name="path"

@@ -6,7 +6,7 @@ import { usePart } from '../../api/part';
 import { useFrame } from '../../frame/Shell';
 import { NumberBox, TextBox } from '../../parts/fields';
 import { money } from '../../parts/figure';
-import { Caution, Fields, Heading, Quiet, Row, Section } from '../../parts/layout';
+import { Caution, Fields, Grow, Heading, Quiet, Row, Section } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { DateBox } from '../../parts/DateBox';
@@ -41,7 +41,7 @@ export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) 
             }}
           >
             <Mark verdict={r.offered ? 'pass' : 'fail'} label={r.offered ? 'lawful' : say('not offered')} />
-            <span style={{ flex: '1 1 320px' }}>
+            <Grow from={320}>
               <b>{r.title}</b>
               <br />
               {r.why}
@@ -60,7 +60,7 @@ export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) 
                   </Quiet>
                 </>
               )}
-            </span>
+            </Grow>
             {r.offered && (
               <span style={{ textAlign: 'right', minWidth: 150 }}>
                 {r.charge === null ? <Quiet>{say('charge not known')}</Quiet> : money(r.charge, me.currency)}

@@ -9,7 +9,7 @@ import { sheetName } from '../../frame/sheets';
 import { EditTable } from '../../parts/EditTable';
 import { NumberBox, TextBox, YesNoBox } from '../../parts/fields';
 import { figure } from '../../parts/figure';
-import { Caution, Fields, Heading, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
+import { Block, Caution, Fields, Grow, Heading, P, Quiet, Row, Scroll, Section, SheetTable, Td, Th, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { DateBox } from '../../parts/DateBox';
@@ -27,9 +27,9 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       {plan.running && <RunningClock plan={plan} />}
       <Section>
         <Heading aside={<SaveLine part={part} />}>{say('The day')}</Heading>
-        <p data-earliest-day={plan.earliest} style={{ margin: '0 0 8px' }}>
+        <P data-earliest-day={plan.earliest} above="none" below="s">
           {say('Earliest day')} <b>{plan.earliest}</b>. {plan.why}
-        </p>
+        </P>
         <Fields>
           <DateBox part={part} path="day" label={say('Day of the outage')} />
           <TextField
@@ -55,9 +55,9 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               <Row key={i} data-cause={c.what} style={{ padding: '3px 0' }}>
                 <Mark verdict={c.date ? (c.holds ? 'caution' : 'pass') : 'unknown'} size={13} />
                 <span style={{ minWidth: 100 }}>{c.date || say('not recorded')}</span>
-                <span style={{ flex: 1 }}>
+                <Grow>
                   {c.summary} {c.holds && <b>{say('· holds the day')}</b>}
-                </span>
+                </Grow>
               </Row>
             ))}
             <Quiet>
@@ -78,18 +78,18 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           <Row key={c.what} data-before={c.what} data-state={c.state} style={{ borderBottom: '1px solid var(--rule)', padding: '4px 0' }}>
             <Mark verdict={c.state} />
             <b style={{ flex: '0 1 300px' }}>{c.what}</b>
-            <span style={{ flex: '1 1 200px' }}>{c.summary}</span>
+            <Grow from={200}>{c.summary}</Grow>
             {c.sheet !== 'supply' && <Link to={`/jobs/${job.id}/${c.sheet}`}>{sheetName(c.sheet)}</Link>}
           </Row>
         ))}
-        <Fields style={{ marginTop: 12 }}>
+        <Fields above="m">
           <YesNoBox part={part} path="inspector.needed" label={say('An inspector must come')} />
           <TextBox part={part} path="inspector.who" label={say('Inspector')} />
           <DateBox part={part} path="inspector.on" label={say('Comes on')} />
           <YesNoBox part={part} path="lightReady" label={say('Light at the board is there')} />
           <YesNoBox part={part} path="noTemporary" label={say('Asked: nothing needs a temporary supply')} sure />
         </Fields>
-        <div style={{ height: 10 }} />
+        <Block above="m" />
         <EditTable
           part={part}
           path="temporary"
@@ -121,7 +121,11 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           <p>{say('No task of this job is done under isolation yet: circuits, or new enclosures in the supply arrangement, make them.')}</p>
         ) : (
           <>
-            {plan.turn && <p style={{ margin: '0 0 8px' }}>{plan.turn}</p>}
+            {plan.turn && (
+              <P above="none" below="s">
+                {plan.turn}
+              </P>
+            )}
             <Hours plan={plan} />
           </>
         )}
@@ -136,7 +140,7 @@ function RunningClock({ plan }: { plan: Of<'OutagePlan'> }) {
   if (!r) return null;
   return (
     <Section data-running style={{ border: '1px solid var(--ink)', padding: '10px 12px' }}>
-      <Row style={{ alignItems: 'baseline' }}>
+      <Row align="baseline">
         <b style={{ fontSize: '1.5em' }}>{r.now}</b>
         <span>
           {say('{{summary}} {{next}} Supply back at about', {
@@ -148,10 +152,10 @@ function RunningClock({ plan }: { plan: Of<'OutagePlan'> }) {
       </Row>
       {r.beyond && <Caution>{say('Beyond the point of turning back: going on is quicker than going back.')}</Caution>}
       {r.drop.length > 0 && (
-        <p style={{ margin: '6px 0' }}>
+        <P around="s">
           {say('Drop first: {{drop}}.', { drop: r.drop.join('; ') })}{' '}
           <Quiet>{say('The house has been without it so far; it can be done another day.')}</Quiet>
-        </p>
+        </P>
       )}
     </Section>
   );
@@ -176,7 +180,7 @@ function Weather({ part, job, plan }: { part: Part<Of<'Outage'>>; job: Of<'JobVi
         <NumberBox part={part} path="weather.tempC" label={say('Temperature')} unit="°C" optional />
         <TextBox part={part} path="weather.source" label={say('Who says so')} />
       </Fields>
-      <Row style={{ marginTop: 6 }}>
+      <Row above="s">
         <Button disabled={part.frozen} onClick={() => void ask()}>
           {say('Ask the simulated forecast')}
         </Button>
@@ -203,20 +207,20 @@ function Hours({ plan }: { plan: Of<'OutagePlan'> }) {
       <SheetTable aria-label={say('Steps of the day')}>
         <thead>
           <tr>
-            <th style={{ width: 20 }} aria-label={say('Done')} />
-            <th scope="col" style={{ width: 120 }}>
+            <Th width={20} aria-label={say('Done')} />
+            <Th scope="col" width={120}>
               {say('Clock')}
-            </th>
+            </Th>
             <th scope="col">{say('Step')}</th>
-            <th scope="col" className="num" style={{ width: 60 }}>
+            <Th scope="col" className="num" width={60}>
               {say('People')}
-            </th>
-            <th scope="col" className="hours" style={{ width: 300 }}>
+            </Th>
+            <Th scope="col" className="hours" width={300}>
               {say('Hours')}
-            </th>
-            <th scope="col" className="num" style={{ width: 120 }}>
+            </Th>
+            <Th scope="col" className="num" width={120}>
               {say('Back / on')}
-            </th>
+            </Th>
           </tr>
         </thead>
         <tbody>
@@ -225,7 +229,7 @@ function Hours({ plan }: { plan: Of<'OutagePlan'> }) {
               <td>
                 <Mark verdict={s.done ? 'pass' : 'unknown'} label={s.done ? 'done' : say('to do')} size={14} />
               </td>
-              <td style={{ whiteSpace: 'nowrap' }}>{s.clock}</td>
+              <Td nowrap>{s.clock}</Td>
               <td>
                 {s.title} {s.drop && <Quiet>{say('· may wait')}</Quiet>}
                 {s.lateH !== null && s.lateH !== 0 && (

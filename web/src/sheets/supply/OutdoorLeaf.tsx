@@ -8,7 +8,7 @@ import type { Column } from '../../parts/column';
 import { EditTable } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, TextBox, YesNoBox, choices, noFact } from '../../parts/fields';
 import { figure } from '../../parts/figure';
-import { Caution, Fields, Heading, Quiet, Row, Section } from '../../parts/layout';
+import { Block, Caution, Fields, Heading, P, Quiet, Row, Section } from '../../parts/layout';
 import { Photos } from '../../parts/Photos';
 import { useUnits } from '../../parts/units';
 import { SaveLine } from '../../parts/SaveLine';
@@ -61,7 +61,7 @@ export function OutdoorLeaf({ job, j, open, opened }: SheetProps) {
             'to services: have it in writing.',
         )}
       </Caution>
-      <Row style={{ marginBottom: 10 }}>
+      <Row below="m">
         <Button variant="contained" disabled={part.frozen} onClick={() => add('trench')}>
           {say('Add a trench')}
         </Button>
@@ -113,7 +113,11 @@ function Electrodes({
   return (
     <Section data-electrodes>
       <Heading>{say('Earth electrodes')}</Heading>
-      {rules && <p style={{ margin: '0 0 8px' }}>{rules.electrode}</p>}
+      {rules && (
+        <P above="none" below="s">
+          {rules.electrode}
+        </P>
+      )}
       <Fields>
         <ChoiceBox
           part={part}
@@ -144,7 +148,7 @@ function Electrodes({
         <YesNoBox part={part} path="electrodes.continuous" label={say('Conductor unbroken from rod to rod')} />
         <TextBox part={part} path="electrodes.ruling" label={say('Local ruling: who, what, when')} />
       </Fields>
-      <div style={{ height: 10 }} />
+      <Block above="m" />
       {rules && (
         <EditTable
           part={part}
@@ -217,9 +221,9 @@ function Electrodes({
         </ul>
       )}
       {e && <CheckList checks={e.checks} onOpen={open} opened={opened} />}
-      <div style={{ marginTop: 8 }}>
+      <Block above="s">
         <Photos job={job} subject="electrodes" what={say('the electrodes')} />
-      </div>
+      </Block>
     </Section>
   );
 }

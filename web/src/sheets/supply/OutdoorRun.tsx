@@ -6,7 +6,7 @@ import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
 import { NumberBox, TextBox, YesNoBox, bases, choices, noFact } from '../../parts/fields';
 import { figure } from '../../parts/figure';
-import { Fields, Heading, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
+import { Block, Fields, Grow, Heading, Quiet, Row, Scroll, Section, SheetTable, Td } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { useUnits } from '../../parts/units';
@@ -88,7 +88,7 @@ export function RunSection({ job, part, at, run, worked, rules, open, opened }: 
           { key: 'radiusMM', label: say('Radius'), scale: units.mm, kind: 'number', width: 72, zero: true },
         ]}
       />
-      <Fields style={{ marginTop: 12 }}>
+      <Fields above="m">
         <TextBox part={part} path={`${p}.name`} label={say('Name')} />
         <NumberBox part={part} path={`${p}.ductMM`} label={say('Duct bore')} scale={units.mm} help={say('0 without a duct')} />
         <NumberBox
@@ -119,9 +119,9 @@ export function RunSection({ job, part, at, run, worked, rules, open, opened }: 
                 {worked.parts.map((x) => (
                   <tr key={x.name}>
                     <td>{x.name}</td>
-                    <td className="num" style={{ whiteSpace: 'nowrap' }}>
+                    <Td className="num" nowrap>
                       <b>{figure(x.n, x.unit)}</b>
-                    </td>
+                    </Td>
                     <td>
                       <Quiet>{x.rule}</Quiet>
                     </td>
@@ -136,16 +136,16 @@ export function RunSection({ job, part, at, run, worked, rules, open, opened }: 
               <tbody>
                 {worked.steps.map((s) => (
                   <tr key={s.id} data-step={s.id}>
-                    <td style={{ width: 20 }}>
+                    <Td width={20}>
                       <Mark
                         verdict={s.done ? 'pass' : s.waits ? 'unknown' : 'caution'}
                         label={s.done ? 'done' : s.waits ? 'waits' : say('may begin')}
                         size={14}
                       />
-                    </td>
-                    <td style={{ width: 150 }}>
+                    </Td>
+                    <Td width={150}>
                       <b>{s.who}</b>
-                    </td>
+                    </Td>
                     <td>
                       {s.title}
                       <br />
@@ -163,10 +163,10 @@ export function RunSection({ job, part, at, run, worked, rules, open, opened }: 
           <Quiet>{say('Steps are ticked on the First fix and Second fix sheets.')}</Quiet>
         </>
       )}
-      <div style={{ marginTop: 8 }}>
+      <Block above="s">
         <Photos job={job} subject={`run-${run.id}`} what={run.name} />
-      </div>
-      <Row style={{ marginTop: 6 }}>
+      </Block>
+      <Row above="s">
         <Button
           disabled={part.frozen}
           onClick={() =>
@@ -214,18 +214,18 @@ function Obstructions({ part, at, worked }: { part: Part<Of<'Outdoor'>>; at: num
         ]}
       />
       {worked.passings.map((x, i) => (
-        <div key={i} data-passing={x.what} style={{ margin: '6px 0' }}>
+        <Block key={i} data-passing={x.what} around="s">
           <b>{say('Past {{what}}', { what: x.what })}</b>
           {x.ways.map((w) => (
             <Row key={w.option} style={{ padding: '2px 0', alignItems: 'start' }}>
               <Mark verdict={w.ok ? 'pass' : 'fail'} size={13} label={w.ok ? 'possible' : say('not as it is')} />
               <b style={{ minWidth: 80 }}>{w.option}</b>
-              <span style={{ flex: 1 }}>
+              <Grow>
                 {w.summary}, {figure(w.hours, 'h')}. {w.why && <b>{say('Not as it is: {{why}}.', { why: w.why })}</b>}
-              </span>
+              </Grow>
             </Row>
           ))}
-        </div>
+        </Block>
       ))}
     </>
   );

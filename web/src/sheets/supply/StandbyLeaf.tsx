@@ -8,7 +8,7 @@ import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
 import { NumberBox, TextBox, YesNoBox } from '../../parts/fields';
 import { figure } from '../../parts/figure';
-import { Caution, Fields, Heading, Quiet, Row, Section } from '../../parts/layout';
+import { Caution, Fields, Heading, P, Quiet, Row, Section } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
 import type { SheetProps } from '../props';
 
@@ -99,10 +99,10 @@ function Steps({ run }: { run: Of<'StandbyRun'> }) {
         if (e.key === 'ArrowLeft') go(at - 1);
       }}
     >
-      <p style={{ margin: '2px 0' }}>
+      <P around="xs">
         {say('Dark for')} <b>{clock(run.darkS)}</b>
         {say('; it runs')} <b>{clock(run.afterS)}</b> {say('after the supply is back.')}
-      </p>
+      </P>
       <Row>
         <Button onClick={() => go(at - 1)} disabled={at === 0}>
           {say('Step back')}
@@ -114,14 +114,14 @@ function Steps({ run }: { run: Of<'StandbyRun'> }) {
           {say('{{at}} of {{frames}}, at', { at: at + 1, frames: run.frames.length })} <b>{clock(f.atS)}</b>
         </span>
       </Row>
-      <p role="status" style={{ margin: '8px 0 4px' }}>
+      <P role="status" above="s" below="xs">
         <b>{f.title}.</b> {f.summary}
-      </p>
+      </P>
       <Sides f={f} />
-      <p style={{ margin: '4px 0' }}>
+      <P around="xs">
         {f.on.length > 0 && <>{say('On the source: {{on}}.', { on: f.on.join(', ') })} </>}
         {f.waiting.length > 0 && <Quiet>{say('Waiting: {{waiting}}.', { waiting: f.waiting.join(', ') })}</Quiet>}
-      </p>
+      </P>
     </div>
   );
 }

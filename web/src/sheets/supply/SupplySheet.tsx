@@ -6,7 +6,7 @@ import { usePart } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, bases } from '../../parts/fields';
-import { Caution, Fields, Heading, Section } from '../../parts/layout';
+import { Block, Caution, Fields, Heading, Section } from '../../parts/layout';
 import { Leaves } from '../../parts/Leaves';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
@@ -72,7 +72,7 @@ function AsFound({ job, j, open, opened }: SheetProps) {
       </Caution>
       <Section>
         <Heading aside={<SaveLine part={part} />}>{say('As found')}</Heading>
-        <Fields style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 290px), 1fr))' }}>
+        <Fields least={290}>
           <ChoiceBox
             part={part}
             path="earthing"
@@ -153,9 +153,9 @@ function AsFound({ job, j, open, opened }: SheetProps) {
           />
           <TextBox part={part} path="condition" label={say('Condition of the intake')} lines={1} />
         </Fields>
-        <div style={{ marginTop: 8 }}>
+        <Block above="s">
           <Photos job={job} subject="intake" what={say('the intake')} />
-        </div>
+        </Block>
       </Section>
       <Section>
         <Heading>{say('Main bonding')}</Heading>

@@ -4,7 +4,7 @@ import { useCircuits, useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { CheckList, type Working } from '../../parts/CheckList';
 import { ChoiceBox, FactBox, YesNoBox, choices } from '../../parts/fields';
-import { Fields, Quiet } from '../../parts/layout';
+import { Fields, P, Quiet } from '../../parts/layout';
 
 /** The checks of a room with a bath or shower: its zones and its supplementary bonding. */
 const useBathChecks = (job: Of<'JobView'>, room: string) =>
@@ -58,14 +58,14 @@ export function BathFields({ job, part, asked, working }: Props) {
         )}
       </Fields>
       {has && (
-        <p style={{ margin: '6px 0' }}>
+        <P around="s">
           <Quiet>
             {say(
               'Distance from the edge of bath or tray, and the IP code, stand with each point under Table. A circuit ' +
                 'that serves the room, or passes through its zones, says so on its own sheet.',
             )}
           </Quiet>
-        </p>
+        </P>
       )}
       <CheckList checks={checks} onOpen={(c) => working.open(c)} opened={working.opened} />
     </details>

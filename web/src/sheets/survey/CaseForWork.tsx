@@ -6,7 +6,7 @@ import { useCase } from '../../api/job';
 import { useRecord } from '../../api/records';
 import { useFrame } from '../../frame/Shell';
 import { figure } from '../../parts/figure';
-import { Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Grow, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 
 const mark = { now: 'fail', soon: 'caution', look: 'unknown', advised: 'pass' } as const;
@@ -26,15 +26,15 @@ export function CaseForWork({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   if (!c) return <p>{sheet.error ? sheet.error.message : say('Gathering the findings …')}</p>;
   return (
     <>
-      <Row style={{ marginBottom: 10 }}>
-        <span style={{ flex: 1 }}>
+      <Row below="m">
+        <Grow>
           {c.count === 0
             ? say('No findings yet: note them under Existing installation, or take up what is suggested there.')
             : say('{{count}} findings for {{customer}}, the gravest first. Nothing is shown graver than its evidence.', {
                 count: c.count,
                 customer: j.site.customer,
               })}
-        </span>
+        </Grow>
         <Button component="a" href={`/api/jobs/${job.id}/case.pdf`} variant="contained" disabled={c.count === 0}>
           {say('The page for the client (PDF)')}
         </Button>
@@ -76,28 +76,28 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
     >
       <Mark verdict={mark[f.urgency as keyof typeof mark]} />
       <div>
-        <Row style={{ alignItems: 'baseline' }}>
+        <Row align="baseline">
           <b style={{ flex: '1 1 220px' }}>
             {f.title} {f.where && <Quiet>· {f.where}</Quiet>}
           </b>
           <b>{priceRange(f.price, currency)}</b>
         </Row>
-        {f.seen !== f.title && <p style={{ margin: '3px 0' }}>{f.seen}</p>}
-        <p style={{ margin: '3px 0' }}>{f.risk}</p>
-        <p style={{ margin: '3px 0' }}>
+        {f.seen !== f.title && <P around="xs">{f.seen}</P>}
+        <P around="xs">{f.risk}</P>
+        <P around="xs">
           <Quiet>
             {f.evidence}, {f.by}, {f.at} · {f.class}. {f.softened}
           </Quiet>
-        </p>
-        <p style={{ margin: '3px 0' }}>
+        </P>
+        <P around="xs">
           {say('Remedial action: {{mend}}.', { mend: f.mend })}{' '}
           {f.shares && <Quiet>{say('In the price of “{{shares}}”: one piece of work rectifies both.', { shares: f.shares })}</Quiet>}
-        </p>
-        {f.told && <p style={{ margin: '3px 0' }}>{say('Told: {{told}}', { told: f.told })}</p>}
-        {f.safe && <p style={{ margin: '3px 0' }}>{say('Made safe: {{safe}}', { safe: f.safe })}</p>}
-        {f.mended && <p style={{ margin: '3px 0' }}>{say('Rectified: {{mended}}', { mended: f.mended })}</p>}
+        </P>
+        {f.told && <P around="xs">{say('Told: {{told}}', { told: f.told })}</P>}
+        {f.safe && <P around="xs">{say('Made safe: {{safe}}', { safe: f.safe })}</P>}
+        {f.mended && <P around="xs">{say('Rectified: {{mended}}', { mended: f.mended })}</P>}
         {f.photos.length > 0 && (
-          <Row style={{ margin: '4px 0' }}>
+          <Row around="xs">
             {f.photos.map((hash) => (
               <img
                 key={hash}
@@ -125,7 +125,7 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
         </Row>
         <FollowUp job={job} f={f} />
         {deciding && (
-          <Row style={{ marginTop: 6, alignItems: 'end' }}>
+          <Row above="s" align="end">
             <TextField sx={{ flex: '1 1 160px' }} label={say('Who decided')} value={person} onChange={(e) => setPerson(e.target.value)} />
             <TextField
               sx={{ flex: '2 1 200px' }}
@@ -182,7 +182,7 @@ function FollowUp({ job, f }: { job: Of<'JobView'>; f: Of<'Finding'> }) {
         ))}
       </Row>
       {step && (
-        <Row style={{ marginTop: 6, alignItems: 'end' }}>
+        <Row above="s" align="end">
           {step.id === 'told' && (
             <TextField
               sx={{ flex: '1 1 160px' }}

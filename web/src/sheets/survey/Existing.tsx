@@ -4,7 +4,7 @@ import { useCase, useTerms } from '../../api/job';
 import { usePart } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
 import { NumberBox, TextBox, YesNoBox, ChoiceBox } from '../../parts/fields';
-import { Caution, Fields, Heading, Quiet, Scroll, Section, SheetTable } from '../../parts/layout';
+import { Block, Caution, Fields, Heading, Quiet, Scroll, Section, SheetTable, Td } from '../../parts/layout';
 import { Photos } from '../../parts/Photos';
 import { useUnits } from '../../parts/units';
 import { SaveLine } from '../../parts/SaveLine';
@@ -90,9 +90,9 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             </Quiet>
           </p>
         )}
-        <div style={{ marginTop: 8 }}>
+        <Block above="s">
           <Photos job={job} subject="board" what={say('the board')} />
-        </div>
+        </Block>
         <p>
           <Quiet>{say('The ways themselves, with devices and labels, stand on the Board sheet.')}</Quiet>
         </p>
@@ -220,8 +220,8 @@ function Colours({ colours }: { colours: Of<'Colour'>[] }) {
           <tbody>
             {colours.map((c, i) => (
               <tr key={i}>
-                <td style={{ width: 70 }}>{c.era}</td>
-                <td style={{ width: 130 }}>{c.function}</td>
+                <Td width={70}>{c.era}</Td>
+                <Td width={130}>{c.function}</Td>
                 <td>{c.colour}</td>
                 <td>{c.warn && <Quiet>◐ {c.warn}</Quiet>}</td>
               </tr>

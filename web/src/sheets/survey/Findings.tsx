@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useCase, useCompany, useTerms } from '../../api/job';
 import { useRecord } from '../../api/records';
-import { Fields, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Fields, Grow, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { Pick } from '../../parts/Pick';
@@ -56,14 +56,14 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         <div key={r.id} data-finding={r.subject} style={{ borderBottom: '1px solid var(--rule)', padding: '6px 0' }}>
           <Row>
             <Mark verdict={r.done ? 'pass' : terms?.classes.find((c) => c.id === r.path)?.urgency === 'now' ? 'fail' : 'caution'} />
-            <span style={{ flex: '1 1 260px' }}>
+            <Grow from={260}>
               <b>{r.path}</b> {title(r.subject) ?? r.note}
               {title(r.subject) && ` · ${r.note}`}{' '}
               <Quiet>
                 · {[j.rooms.find((x) => x.id === r.room)?.name, r.place].filter(Boolean).join(', ')} · {r.evidence} · {r.by}, {moment(r.at)}
                 {r.done && say(' · rectified or withdrawn')}
               </Quiet>
-            </span>
+            </Grow>
             <Photos job={job} subject={r.id} what={title(r.subject) ?? 'finding'} small />
             {!r.done && (
               <>
@@ -110,7 +110,7 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         </div>
       ))}
       {!draft && (
-        <Row style={{ marginTop: 8 }}>
+        <Row above="s">
           <Button variant="contained" disabled={job.view.frozen} onClick={() => start({})}>
             {say('Note a finding')}
           </Button>
@@ -210,7 +210,7 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               options={(company?.prices ?? []).filter((p) => p.key.startsWith('work:')).map((p) => ({ id: p.key, name: p.name }))}
             />
           </Fields>
-          <Row style={{ marginTop: 10 }}>
+          <Row above="m">
             <Button type="submit" variant="contained">
               {draft.supersedes ? say('Save the correction') : say('Save the finding')}
             </Button>

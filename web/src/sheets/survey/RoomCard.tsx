@@ -7,7 +7,7 @@ import { usePart } from '../../api/part';
 import { TextBox } from '../../parts/fields';
 import { styled } from '@mui/material/styles';
 import type { Working } from '../../parts/CheckList';
-import { Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Bad, Block, Grow, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Photos } from '../../parts/Photos';
 import { SaveLine } from '../../parts/SaveLine';
 import { ReadLine, useReading } from './ShorthandEntry';
@@ -82,14 +82,14 @@ export function RoomCard({ job, room, view, open, onOpen, before, after, working
         <span className="line">
           {view?.line.slice(view.line.indexOf(':') + 1) || <Quiet>{say('nothing counted yet')}</Quiet>}
           {room.skipped && <Quiet> {say('· not seen: {{skipped}}', { skipped: room.skipped })}</Quiet>}
-          {!!view?.unread && <b style={{ color: 'var(--brick)' }}> {say('· {{unread}} not understood', { unread: view.unread })}</b>}
+          {!!view?.unread && <Bad> {say('· {{unread}} not understood', { unread: view.unread })}</Bad>}
         </span>
         <b className="total">{total}</b>
       </Head>
       {open && (
         <div style={{ padding: '8px 6px 14px 10px' }}>
-          <Row style={{ marginBottom: 8 }}>
-            <Row role="group" aria-label={say('How this room is entered')} style={{ gap: 4 }}>
+          <Row below="s">
+            <Row role="group" aria-label={say('How this room is entered')} gap="xs">
               {modes.map((m) => (
                 <Button
                   key={m.id}
@@ -110,24 +110,24 @@ export function RoomCard({ job, room, view, open, onOpen, before, after, working
           {mode === 'table' && <PointTable job={job} part={part} />}
           <BathFields job={job} part={part} asked={mode === 'way'} working={working} />
           {mode === 'way' && <WayFields job={job} part={part} view={view} />}
-          <div style={{ marginTop: 10 }}>
+          <Block above="m">
             <Photos job={job} subject={room.id} what={room.name} />
-          </div>
-          <Row style={{ marginTop: 10, alignItems: 'end' }}>
-            <span style={{ flex: '1 1 220px' }}>
+          </Block>
+          <Row above="m" align="end">
+            <Grow from={220}>
               <TextBox part={part} path="note" label={say('Note')} />
-            </span>
-            <span style={{ flex: '1 1 220px' }}>
+            </Grow>
+            <Grow from={220}>
               <TextBox
                 part={part}
                 path="skipped"
                 label={say('Not seen, because')}
                 help={r.skipped ? say('goes to quote and handover until it is seen') : undefined}
               />
-            </span>
+            </Grow>
             {r.skipped && <DateBox part={part} path="revisit" label={say('Seen on')} />}
           </Row>
-          <Row style={{ marginTop: 8 }}>
+          <Row above="s">
             <Button disabled={!before || part.frozen} onClick={() => before && move(before, undefined, -0.5)}>
               {say('Earlier in the survey')}
             </Button>

@@ -7,7 +7,7 @@ import type { Column } from '../../parts/column';
 import { EditTable } from '../../parts/EditTable';
 import { ChoiceBox, bases, choices } from '../../parts/fields';
 import { useUnits } from '../../parts/units';
-import { Fields, Quiet, Row } from '../../parts/layout';
+import { Block, Fields, P, Quiet, Row } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { useBathAsked } from './BathFields';
@@ -132,7 +132,7 @@ export function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<
         <ChoiceBox part={part} path="ceiling" label={say('Ceiling')} empty={say('not recorded')} options={fabric('ceiling')} />
         <DateBox part={part} path="closed" label={say('Walls closed on')} help={say('from then on a change means reopening')} />
       </Fields>
-      <div style={{ height: 10 }} />
+      <Block above="m" />
       <EditTable
         part={part}
         path="legs"
@@ -146,7 +146,7 @@ export function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<
           { key: 'through', label: say('Through'), width: 160 },
         ]}
       />
-      <p style={{ margin: '6px 0' }}>
+      <P around="s">
         {view?.routeKnown ? (
           <>
             {say('From the board:')} <b>{units.show(view.measuredM + view.estimatedM, 'm')}</b>
@@ -159,7 +159,7 @@ export function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<
           <Quiet>{say('○ The cable route from the board is not recorded{{x}}.', { x: part.value.from ? say(' all along') : '' })}</Quiet>
         )}{' '}
         {view?.method && <Quiet>{say('Installation: {{method}}.', { method: view.method })}</Quiet>}
-      </p>
+      </P>
       <Walls job={job} part={part} />
     </>
   );

@@ -3,7 +3,7 @@ import type { Of } from '../../api/client';
 import { useCase, useCircuits } from '../../api/job';
 import { usePart } from '../../api/part';
 import { figure } from '../../parts/figure';
-import { Heading, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
+import { Block, Heading, Quiet, Row, Scroll, Section, SheetTable } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { useUnits } from '../../parts/units';
 import { SaveLine } from '../../parts/SaveLine';
@@ -75,10 +75,10 @@ function CircuitWay({ job, circuit, effect }: { job: Of<'JobView'>; circuit: Of<
     <Section data-circuit={circuit.id}>
       <Heading aside={<SaveLine part={part} />}>{say('{{name}}: where it goes and the way of its cable', { name: circuit.name })}</Heading>
       <PointFields part={part} />
-      <div style={{ height: 12 }} />
+      <Block above="m" />
       <RouteTable part={part} lengthM={report?.summary.lengthM} />
       {effect && (
-        <div data-estimate={circuit.id} style={{ marginTop: 8 }}>
+        <Block data-estimate={circuit.id} above="s">
           <Row>
             <span>
               {say('Measured')} <b>{figure(effect.measuredM, 'm')}</b>
@@ -121,7 +121,7 @@ function CircuitWay({ job, circuit, effect }: { job: Of<'JobView'>; circuit: Of<
               </SheetTable>
             </Scroll>
           )}
-        </div>
+        </Block>
       )}
     </Section>
   );

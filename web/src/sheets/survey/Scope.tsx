@@ -6,7 +6,7 @@ import { keep, queries, useCase, vary } from '../../api/job';
 import { useRecord } from '../../api/records';
 import { useFrame } from '../../frame/Shell';
 import { figure, money } from '../../parts/figure';
-import { Fields, Heading, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
+import { Fields, Heading, P, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Pick } from '../../parts/Pick';
 import { ReadLine, useReading } from './ShorthandEntry';
@@ -29,7 +29,7 @@ export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               'and every change by the client is a variation with its consequences.',
           )}
         </p>
-        <Row style={{ alignItems: 'end' }}>
+        <Row align="end">
           <TextField sx={{ maxWidth: 280 }} label={say('Who agrees')} value={person} onChange={(e) => setPerson(e.target.value)} />
           <Button
             variant="contained"
@@ -182,7 +182,7 @@ function NewVariation({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           slotProps={{ htmlInput: { name: 'variation', spellCheck: false } }}
         />
       </Fields>
-      <Row style={{ marginTop: 6 }}>
+      <Row above="s">
         <Button disabled={!room || !text || busy} onClick={() => void ask(false)}>
           {say('What does it bring?')}
         </Button>
@@ -200,11 +200,11 @@ function NewVariation({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               <span>{e.summary}</span>
             </Row>
           ))}
-          <p style={{ margin: '6px 0' }}>
+          <P around="s">
             {say('Price:')} <b>{change.cost === null ? say('not recorded') : money(change.cost, me.currency)}</b>
             {change.hours !== null && ` · ${figure(change.hours, 'person-hours')}`}
-          </p>
-          <Row style={{ alignItems: 'end' }}>
+          </P>
+          <Row align="end">
             <TextField
               sx={{ maxWidth: 260 }}
               label={say('Accepted by')}

@@ -6,7 +6,7 @@ import { useEffect, useRef, useState } from 'react';
 import { api, ask, type Of } from '../../api/client';
 import { useOutbox } from '../../api/outbox';
 import { own } from '../../api/own';
-import { Key, Quiet, Row, Wrong } from '../../parts/layout';
+import { Key, P, Quiet, Row, Wrong } from '../../parts/layout';
 
 const Line = styled('textarea')({
   width: '100%',
@@ -123,7 +123,7 @@ export function ShorthandEntry({ job, room, roomName, floor }: Props) {
         }}
       />
       {/* The button stands above what is read, so that it does not move under the thumb. */}
-      <Row style={{ margin: '4px 0' }}>
+      <Row around="xs">
         <Button variant="contained" disabled={job.view.frozen || !text.trim()} onClick={() => take()}>
           {say('Add the line')}
         </Button>
@@ -141,7 +141,7 @@ export function ShorthandEntry({ job, room, roomName, floor }: Props) {
         {reading.error && text.trim() !== '' && <Quiet>{say('No connection: it is read when it is back. Enter keeps the line.')}</Quiet>}
       </div>
       {misread.map((m, i) => (
-        <Row key={i} data-misread={m.text} style={{ gap: 6, margin: '2px 0' }}>
+        <Row key={i} data-misread={m.text} around="xs" gap="s">
           <span style={{ color: m.kept ? 'var(--ink2)' : 'var(--brick)' }}>
             “{m.text}” {m.summary}.
           </span>
@@ -151,11 +151,11 @@ export function ShorthandEntry({ job, room, roomName, floor }: Props) {
         </Row>
       ))}
       {waits > 0 && (
-        <p role="status" data-waiting={waits} style={{ margin: '4px 0' }}>
+        <P role="status" data-waiting={waits} around="xs">
           {say('{{x}} here until Arvelt can be reached.', {
             x: waits === 1 ? say('1 line waits') : say('{{waits}} lines wait', { waits }),
           })}
-        </p>
+        </P>
       )}
       {held.map((w) => (
         <Wrong key={w.key}>

@@ -1,6 +1,6 @@
 import { msg, say } from '../../words/words';
 import { useTerms } from '../../api/job';
-import { Quiet, Scroll, SheetTable } from '../../parts/layout';
+import { P, Quiet, Scroll, SheetTable } from '../../parts/layout';
 
 const rows: [string, string][] = [
   [
@@ -52,10 +52,10 @@ export function ShorthandGuide({ practice }: { practice: string }) {
           },
         )}
       </p>
-      <p style={{ margin: 0 }}>
+      <P around="none">
         <b>{say('Words for points:')}</b>{' '}
         <Quiet>{terms?.survey.kinds.map((k) => (k.word === k.name ? k.word : `${k.word} (${k.name})`)).join(' · ')}</Quiet>
-      </p>
+      </P>
     </div>
   );
 }

@@ -5,7 +5,7 @@ import type { Of } from '../../api/client';
 import { useCase, useCompany, useTerms } from '../../api/job';
 import { useRecord } from '../../api/records';
 import { figure, parseFigure } from '../../parts/figure';
-import { Fields, Heading, Quiet, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
+import { Fields, Heading, Quiet, Scroll, Section, SheetTable, Td, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Pick } from '../../parts/Pick';
 
@@ -32,9 +32,9 @@ export function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             <tbody>
               {readings.map((r) => (
                 <tr key={r.id}>
-                  <td style={{ width: 20 }}>
+                  <Td width={20}>
                     <Mark verdict={judged(r)?.verdict ?? 'unknown'} />
-                  </td>
+                  </Td>
                   <td>{terms?.readings.find((x) => x.id === r.subject)?.name ?? r.subject}</td>
                   <td>{r.place}</td>
                   <td className="num">
@@ -62,7 +62,7 @@ export function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           );
         }}
       >
-        <Fields style={{ marginTop: 8 }}>
+        <Fields above="s">
           <Pick
             label={say('Reading')}
             name="reading"

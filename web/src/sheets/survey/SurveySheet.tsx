@@ -98,7 +98,7 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       <Section>
         <Heading aside={<SaveLine part={loads} />}>{say('What the house draws already')}</Heading>
         {asks('areaM2') && (
-          <Fields style={{ marginBottom: 8, gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 290px), 1fr))' }}>
+          <Fields below="s" least={290}>
             <FactBox part={loads as Part} path="areaM2" label={say('Habitable floor area')} unit="m²" />
             {asks('peak') && <FactBox part={loads as Part} path="peakKVA" label={say('Recorded peak, 15 minutes')} unit="kVA" />}
             {asks('peak') && (

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
-import { Quiet, Row } from '../../parts/layout';
+import { P, Quiet, Row } from '../../parts/layout';
 import { freshPoint } from './points';
 
 const Keys = styled('div')({
@@ -62,7 +62,7 @@ export function TapKeys({ part }: { part: Part<Of<'Room'>> }) {
   const kinds = terms?.survey.kinds.filter((k) => families[family][1].includes(k.family)) ?? [];
   return (
     <div data-keys={part.name}>
-      <Row role="group" aria-label={say('What the job does with it')} style={{ gap: 6, marginBottom: 6 }}>
+      <Row role="group" aria-label={say('What the job does with it')} below="s" gap="s">
         {states.map((s) => (
           <Button
             key={s.id}
@@ -83,7 +83,7 @@ export function TapKeys({ part }: { part: Part<Of<'Room'>> }) {
           {say('Take back')}
         </Button>
       </Row>
-      <Row role="group" aria-label={say('Kind of point')} style={{ gap: 4, marginBottom: 6 }}>
+      <Row role="group" aria-label={say('Kind of point')} below="s" gap="xs">
         {families.map(([name], i) => (
           <Button key={name} aria-pressed={i === family} variant={i === family ? 'contained' : 'outlined'} onClick={() => setFamily(i)}>
             {say(name)}
@@ -91,7 +91,7 @@ export function TapKeys({ part }: { part: Part<Of<'Room'>> }) {
         ))}
       </Row>
       {family === 1 && (
-        <Row role="group" aria-label={say('Switched')} style={{ gap: 4, marginBottom: 6 }}>
+        <Row role="group" aria-label={say('Switched')} below="s" gap="xs">
           {['', ...(terms?.survey.switching ?? [])].map((s) => (
             <Button
               key={s}
@@ -115,9 +115,9 @@ export function TapKeys({ part }: { part: Part<Of<'Room'>> }) {
           );
         })}
       </Keys>
-      <p style={{ margin: '6px 0' }}>
+      <P around="s">
         <Quiet>{say('Each press counts one more. Heights, walls and notes are written in the line or the table.')}</Quiet>
-      </p>
+      </P>
     </div>
   );
 }

@@ -5,7 +5,7 @@ import type { Of } from '../../api/client';
 import { useTerms, useWalk } from '../../api/job';
 import { useOutbox } from '../../api/outbox';
 import { usePart } from '../../api/part';
-import { Heading, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
+import { Grow, Heading, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import type { Working } from '../../parts/CheckList';
 import { RoomCard } from './RoomCard';
 import { ShorthandEntry } from './ShorthandEntry';
@@ -23,7 +23,7 @@ export function Walk({ job, j, working }: { job: Of<'JobView'>; j: Of<'Job'>; wo
     <>
       <Section>
         <ShorthandEntry job={job} room={last?.id} roomName={last?.name} floor={last?.floor ?? ''} />
-        <Row style={{ marginTop: 4 }}>
+        <Row above="xs">
           <StartRoom job={job} onOpen={(id) => setOpen(id)} />
           <Button onClick={() => setGuide(!guide)} aria-expanded={guide}>
             {say('How to write it')}
@@ -96,7 +96,7 @@ function StartRoom({ job, onOpen }: { job: Of<'JobView'>; onOpen: (id: string) =
     );
   return (
     <div style={{ width: '100%' }}>
-      <Row role="group" aria-label={say('Floor')} style={{ gap: 4, marginBottom: 6 }}>
+      <Row role="group" aria-label={say('Floor')} below="s" gap="xs">
         {terms?.survey.floors.map((f) => (
           <Button
             key={f}
@@ -178,9 +178,9 @@ function HouseQuestion({ job, q }: { job: Of<'JobView'>; q: Of<'Question'> }) {
 function Asked({ q, frozen, onAdd, onNo }: { q: Of<'Question'>; frozen: boolean; onAdd: () => void; onNo: () => void }) {
   return (
     <Row data-question={q.id} style={{ borderBottom: '1px solid var(--rule)', padding: '5px 0' }}>
-      <span style={{ flex: '1 1 240px' }}>
+      <Grow from={240}>
         {q.asks} <Quiet>· {q.why}</Quiet>
-      </span>
+      </Grow>
       {q.add && (
         <Button disabled={frozen} onClick={onAdd}>
           {say('Add {{add}}', { add: q.add.replace(/:$/, '') })}
