@@ -7,7 +7,7 @@ import { api, ask, type Of } from '../api/client';
 import { readJob } from '../api/job';
 import { Shell } from '../frame/Shell';
 import { figure } from '../parts/figure';
-import { Heading, P, Quiet, Section, Wrong } from '../parts/layout';
+import { Bare, Block, Heading, Item, P, Page, Quiet, Section, Wrong } from '../parts/layout';
 import { CalcForm } from './CalcForm';
 import { filledOf, inputOf, type Filled } from './input';
 import { KeepInJob } from './KeepInJob';
@@ -34,7 +34,7 @@ export function BenchPage() {
   );
   return (
     <Shell crumb={say('Calculators')} actions={actions}>
-      <main style={{ padding: '16px 16px 40px', maxWidth: 1100, margin: '0 auto' }}>
+      <Page most={1100}>
         <h1 style={{ fontSize: '1.4em', margin: '0 0 8px' }}>{say('Calculators')}</h1>
         {calcs.error && <Wrong>{calcs.error.message}</Wrong>}
         {calcs.isPending && <p>{say('Opening …')}</p>}
@@ -54,9 +54,9 @@ export function BenchPage() {
               inputProps={{ 'aria-label': say('Find a calculation') }}
               sx={{ border: '1px solid var(--rule2)', background: 'var(--sheet)', px: 1.2, width: 360, maxWidth: '100%' }}
             />
-            <ul style={{ listStyle: 'none', padding: 0 }} aria-label={say('Calculations')}>
+            <Bare aria-label={say('Calculations')}>
               {found.map((c) => (
-                <li key={idOf(c)} style={{ borderBottom: '1px solid var(--rule)' }}>
+                <Item key={idOf(c)} ruled>
                   <Link
                     to={`/bench?${toCalc(idOf(c))}`}
                     style={{ display: 'block', padding: '10px 0', minHeight: 44, color: 'inherit', textDecoration: 'none' }}
@@ -67,13 +67,13 @@ export function BenchPage() {
                       {c.about} · {words(c.name)} · {c.family}
                     </Quiet>
                   </Link>
-                </li>
+                </Item>
               ))}
-            </ul>
+            </Bare>
             {calcs.data && found.length === 0 && <p>{say('No calculation speaks of “{{q}}”.', { q })}</p>}
           </>
         )}
-      </main>
+      </Page>
     </Shell>
   );
 }
@@ -167,7 +167,7 @@ function Calc({ calc, start, jobId, at, note }: CalcProps) {
               <Heading>{say('Working')}</Heading>
               <dl aria-label={say('Steps')} style={{ margin: 0 }}>
                 {answer.steps.map((s, i) => (
-                  <div key={i} style={{ borderBottom: '1px solid var(--rule)', padding: '4px 0' }}>
+                  <Block key={i} ruled pad="xs">
                     <dt style={{ display: 'inline' }}>{s.symbol} </dt>
                     <dd style={{ display: 'inline', margin: 0 }}>
                       <b>{figure(s.value, s.unit)}</b>
@@ -178,7 +178,7 @@ function Calc({ calc, start, jobId, at, note }: CalcProps) {
                         {s.source && ` · ${s.source}`}
                       </Quiet>
                     </dd>
-                  </div>
+                  </Block>
                 ))}
               </dl>
             </Section>

@@ -1,7 +1,7 @@
 import { say } from '../words/words';
 import { Button, TextField } from '@mui/material';
 import type { Of } from '../api/client';
-import { Block, Fields, P, Quiet, Row as Line, Scroll, SheetTable } from '../parts/layout';
+import { Block, Details, Fields, P, Quiet, Row as Line, Scroll, SheetTable } from '../parts/layout';
 import { top, under, type Filled, type Row } from './input';
 
 type Field = Of<'CalcField'>;
@@ -92,7 +92,7 @@ export function CalcForm({ fields, filled, onFill }: Props) {
         ),
       )}
       {more.length > 0 && (
-        <details style={{ marginTop: 10 }}>
+        <Details above="m">
           <summary style={{ cursor: 'pointer', padding: '8px 0' }}>
             {say('More, each may stay empty:')} <Quiet>{more.map((f) => label(f)).join(' · ')}</Quiet>
           </summary>
@@ -101,7 +101,7 @@ export function CalcForm({ fields, filled, onFill }: Props) {
               <OneField key={f.key} field={f} value={(filled[f.key] as string | undefined) ?? ''} onValue={(v) => set(f.key, v)} />
             ))}
           </Fields>
-        </details>
+        </Details>
       )}
     </>
   );

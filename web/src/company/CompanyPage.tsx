@@ -12,7 +12,7 @@ import { LocalRules } from '../parts/LocalRules';
 import { SchoolFields } from '../parts/SchoolFields';
 import { EditTable } from '../parts/EditTable';
 import { ChoiceBox, TextBox } from '../parts/fields';
-import { Block, Fields, Heading, P, Quiet, Row, Section, Wrong } from '../parts/layout';
+import { Aside, Block, Fields, Heading, P, Page, Quiet, Row, Section, Wrong } from '../parts/layout';
 import { SaveLine } from '../parts/SaveLine';
 import { LeftWrites } from './LeftWrites';
 import { People } from './People';
@@ -25,12 +25,12 @@ export function CompanyPage() {
   const { me } = useFrame();
   return (
     <Shell crumb={say('Prices, hours and instruments')}>
-      <main style={{ padding: '16px 16px 60px', maxWidth: 1000, margin: '0 auto' }}>
+      <Page most={1000}>
         {company.error && <Wrong>{company.error.message}</Wrong>}
         {decides(me) && <LeftWrites />}
         {company.data && <Lists company={company.data} />}
         {decides(me) && <People />}
-      </main>
+      </Page>
     </Shell>
   );
 }
@@ -117,12 +117,12 @@ function Lists({ company }: { company: Company }) {
       <Row below="m">
         <h1 style={{ fontSize: '1.4em', margin: 0 }}>{company.name}</h1>
         <Quiet>{say('net prices in {{currency}}', { currency: company.currency || say('your currency') })}</Quiet>
-        <span style={{ marginLeft: 'auto', display: 'flex', gap: 10, alignItems: 'center' }}>
+        <Aside gap="m">
           {status === 'draft' && <Quiet>{say('Changed, not yet saved.')}</Quiet>}
           <Button variant="contained" disabled={!may || status === 'saved' || status === 'saving'} onClick={() => void save()}>
             {say('Save')}
           </Button>
-        </span>
+        </Aside>
       </Row>
       {['refused', 'failed', 'conflict'].includes(status) && <SaveLine part={{ ...part, commit: () => void save() }} />}
       {!may && <p>{say('Only the owner, the supervisor or the office change these.')}</p>}

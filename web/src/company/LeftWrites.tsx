@@ -6,7 +6,7 @@ import { useTerms } from '../api/job';
 import { useDecide, useLeft } from '../api/people';
 import { membersOf } from '../api/records';
 import { shown } from '../parts/KeptRecords';
-import { Heading, Quiet, Row, Section, Wrong } from '../parts/layout';
+import { Heading, Item, Quiet, Row, Section, Wrong } from '../parts/layout';
 import { moment, say } from '../words/words';
 
 type Left = Of<'Left'>;
@@ -29,7 +29,7 @@ function LeftWrite({ left }: { left: Left }) {
   const [aside, setAside] = useState(false);
   const [reason, setReason] = useState('');
   return (
-    <li style={{ marginBottom: 14 }}>
+    <Item below="m">
       <b>{left.person}</b>, <Link to={`/jobs/${left.jobId}/survey`}>{left.ref}</Link>: {about(left, kinds)}{' '}
       <Quiet>{moment(left.occurredAt)}</Quiet>
       {decide.error && <Wrong>{decide.error.message}</Wrong>}
@@ -54,7 +54,7 @@ function LeftWrite({ left }: { left: Left }) {
           </Button>
         </Row>
       )}
-    </li>
+    </Item>
   );
 }
 

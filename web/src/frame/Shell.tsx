@@ -7,7 +7,7 @@ import { forgetAnswers } from '../api/answer';
 import { api, ask, type Of } from '../api/client';
 import { queries } from '../api/job';
 import { forgetRead } from '../api/reading';
-import { Key, Quiet } from '../parts/layout';
+import { Aside, Inside, Key, Quiet } from '../parts/layout';
 import type { Mode } from '../theme';
 import { Finder, type Action } from './Finder';
 
@@ -120,7 +120,7 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
           {say('Arvelt')}
         </Link>
         <span style={{ minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{crumb}</span>
-        <span style={{ marginLeft: 'auto', display: 'flex', gap: 10, alignItems: 'center', flex: 'none' }}>
+        <Aside gap="m">
           {tools}
           <Button component={Link} to="/bench">
             {say('Calculators')}
@@ -151,12 +151,12 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
           <Button className="wide" onClick={() => void signOut()}>
             {say('Sign out')}
           </Button>
-        </span>
+        </Aside>
       </Top>
       {children}
       {open === 'find' && <Finder job={job} actions={all} onClose={close} />}
       <Dialog open={open === 'keys'} onClose={close} aria-labelledby="keys">
-        <div style={{ padding: 20, minWidth: 300 }}>
+        <Inside least={300}>
           <h2 id="keys" style={{ marginTop: 0, fontSize: '1.1em' }}>
             {say('Keys here')}
           </h2>
@@ -169,7 +169,7 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
             </p>
           ))}
           <Button onClick={close}>{say('Close')}</Button>
-        </div>
+        </Inside>
       </Dialog>
     </>
   );

@@ -3,7 +3,7 @@ import { styled } from '@mui/material/styles';
 import { useState } from 'react';
 import type { Of } from '../api/client';
 import type { Steps as What } from '../api/undo';
-import { Row } from '../parts/layout';
+import { Inside, List, Row } from '../parts/layout';
 import { say } from '../words/words';
 
 const Steps = styled('span')({ display: 'flex', gap: 6 });
@@ -42,15 +42,15 @@ function Held({ undo, before, steps }: { undo: Of<'Command'>; before?: Of<'Comma
   const rest = undo.parts - undo.blocked.length;
   return (
     <Dialog open={open} onClose={close} aria-labelledby="held">
-      <div style={{ padding: 20, maxWidth: 520 }}>
+      <Inside most={520}>
         <h2 id="held" style={{ marginTop: 0, fontSize: '1.1em' }}>
           {say('Not undone whole: {{title}}', { title: undo.title })}
         </h2>
-        <ul style={{ margin: '0 0 12px', paddingLeft: 18 }}>
+        <List above="none" below="m">
           {undo.blocked.map((b) => (
             <li key={b.part}>{say('{{name}}: {{by}} has changed it since.', { name: b.name, by: b.by })}</li>
           ))}
-        </ul>
+        </List>
         <Row>
           {rest > 0 && (
             <Button variant="contained" onClick={() => steps.take({ command: undo.id, free: true })}>
@@ -64,7 +64,7 @@ function Held({ undo, before, steps }: { undo: Of<'Command'>; before?: Of<'Comma
           )}
           <Button onClick={close}>{say('Leave it')}</Button>
         </Row>
-      </div>
+      </Inside>
     </Dialog>
   );
 }

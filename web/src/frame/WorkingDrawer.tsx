@@ -166,11 +166,15 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
         </>
       )}
       <h3 style={{ fontSize: '.98em', margin: '12px 0 2px' }}>{say('Sources')}</h3>
-      {edition && <p style={{ margin: '2px 0', fontSize: '.86em' }}>{say('Judged by the edition {{edition}}.', { edition })}</p>}
+      {edition && (
+        <P around="xs" small>
+          {say('Judged by the edition {{edition}}.', { edition })}
+        </P>
+      )}
       {check.sources.map((s) => (
-        <p key={s.ref} style={{ margin: '2px 0', fontSize: '.86em' }}>
+        <P key={s.ref} around="xs" small>
           {s.ref} <Quiet>{say('· confidence {{confidence}}', { confidence: s.confidence })}</Quiet>
-        </p>
+        </P>
       ))}
     </Drawer>
   );

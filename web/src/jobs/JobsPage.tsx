@@ -9,7 +9,7 @@ import { LeftLine } from '../company/LeftWrites';
 import { Shell, useFrame } from '../frame/Shell';
 import { sheetName } from '../frame/sheets';
 
-import { Bad, Quiet, Row, Scroll, SheetTable, Td, Wrong } from '../parts/layout';
+import { Aside, Bad, Form, Page, Quiet, Row, Scroll, SheetTable, Td, Wrong } from '../parts/layout';
 import { kindNames } from './kinds';
 import { NewJob } from './NewJob';
 import { StageLine } from './StageLine';
@@ -61,7 +61,7 @@ export function JobsPage() {
         ['/', 'search'],
       ]}
     >
-      <main style={{ padding: '16px 16px 40px', maxWidth: 1280, margin: '0 auto' }}>
+      <Page most={1280}>
         <Row below="m">
           <h1 style={{ fontSize: '1.4em', margin: 0 }}>{say('Jobs')}</h1>
           <InputBase
@@ -72,7 +72,7 @@ export function JobsPage() {
             inputProps={{ 'aria-label': say('Search jobs') }}
             sx={{ border: '1px solid var(--rule2)', background: 'var(--sheet)', px: 1.2, width: 400, maxWidth: '100%' }}
           />
-          <span style={{ marginLeft: 'auto', display: 'flex', flexWrap: 'wrap', gap: 8 }}>
+          <Aside gap="s">
             <input ref={file} type="file" accept=".json,application/json" hidden onChange={(e) => void bring(e.target.files?.[0])} />
             <Button onClick={() => file.current?.click()}>{say('Import a job file')}</Button>
             <a href="/api/tables/jobs" download style={{ alignSelf: 'center' }}>
@@ -84,7 +84,7 @@ export function JobsPage() {
             <Button variant="contained" onClick={() => setStarting(true)}>
               {say('Start a job')}
             </Button>
-          </span>
+          </Aside>
         </Row>
         {decides(me) && <LeftLine />}
         {(wrong || jobs.error) && <Wrong>{wrong || jobs.error?.message}</Wrong>}
@@ -155,11 +155,11 @@ export function JobsPage() {
             )}
           </Row>
         )}
-      </main>
+      </Page>
       {taken && (
         <Dialog open onClose={() => setTaken(undefined)} fullWidth maxWidth="xs" aria-label={say('Import a copy')}>
-          <form
-            style={{ padding: 20, display: 'grid', gap: 14 }}
+          <Form
+            pad="l"
             onSubmit={(e) => {
               e.preventDefault();
               void bringCopy(taken);
@@ -181,7 +181,7 @@ export function JobsPage() {
               </Button>
               <Button onClick={() => setTaken(undefined)}>{say('Cancel')}</Button>
             </Row>
-          </form>
+          </Form>
         </Dialog>
       )}
       {starting && <NewJob onClose={() => setStarting(false)} onDone={open} />}

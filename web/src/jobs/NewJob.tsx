@@ -3,7 +3,7 @@ import { Button, Dialog, TextField } from '@mui/material';
 import { useRef, useState, type FormEvent } from 'react';
 import { newKey, Trouble, type Of } from '../api/client';
 import { startJob, usePracticeTerms } from '../api/job';
-import { Fields, Row, Wrong } from '../parts/layout';
+import { Fields, Form, P, Row, Wrong } from '../parts/layout';
 import { kindNames } from './kinds';
 
 /** Starting a job: what it is, for whom and where. */
@@ -48,7 +48,7 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="new-job">
-      <form onSubmit={(e) => void submit(e)} style={{ padding: 20, display: 'grid', gap: 16 }}>
+      <Form onSubmit={(e) => void submit(e)} pad="l">
         <h2 id="new-job" style={{ margin: 0, fontSize: '1.15em' }}>
           {say('Start a job')}
         </h2>
@@ -103,19 +103,19 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
           {box('address', say('Address'), 'site.address')}
           {box('town', say('Town'), 'site.town')}
         </Fields>
-        <p style={{ margin: 0, fontSize: '.9em', color: 'var(--ink2)' }}>
+        <P around="none" small quiet>
           {terms?.why} {say('The practice stays with the job.')}
           {terms &&
             terms.defaults.length === 0 &&
             say(' Of this practice the survey, the supply arrangement and the outage are there; its circuits cannot be designed yet.')}
-        </p>
+        </P>
         <Row>
           <Button type="submit" variant="contained" disabled={busy}>
             {say('Start')}
           </Button>
           <Button onClick={onClose}>{say('Cancel')}</Button>
         </Row>
-      </form>
+      </Form>
     </Dialog>
   );
 }

@@ -35,6 +35,7 @@ const Grid = styled(SheetTable)({
   '@media print': { '& .pick, & .off': { display: 'none' } },
   '@media (max-width:600px)': {
     '&& td[data-label]': { display: 'grid', gridTemplateColumns: '40% 1fr', alignItems: 'center', flex: '1 0 100%' },
+    '& th.pick': { display: 'none' },
     '&& td.pick': { order: -1 },
     '& .pick > input': { width: 24, height: 24, margin: '10px 4px', opacity: 1 },
     '&& td.off': { marginLeft: 'auto', order: -1 },

@@ -8,7 +8,7 @@ import { kindOf } from '../api/partKinds';
 import { membersOf, useKept, type Kept } from '../api/records';
 import { moment, say } from '../words/words';
 import { figure } from './figure';
-import { Quiet, Row, Wrong } from './layout';
+import { List, Quiet, Row, Wrong } from './layout';
 import { MendRecord } from './MendRecord';
 
 /** What a record that waits is about, as its sheet calls it. */
@@ -76,7 +76,7 @@ export function KeptRecords({ job }: { job: Of<'JobView'> }) {
         </ol>
       )}
       {drafts.length > 0 && (
-        <ul style={{ margin: '4px 0', paddingLeft: 18 }} data-kept-drafts={drafts.length}>
+        <List data-kept-drafts={drafts.length}>
           {drafts.map(({ part, draft }) => (
             <li key={part}>
               <PartLink job={job} part={part} />:{' '}
@@ -87,7 +87,7 @@ export function KeptRecords({ job }: { job: Of<'JobView'> }) {
               )}
             </li>
           ))}
-        </ul>
+        </List>
       )}
       {refused.map((k) => (
         <Wrong key={k.key}>

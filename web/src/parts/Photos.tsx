@@ -60,7 +60,7 @@ export function Photos({ job, subject, what, small }: { job: Of<'JobView'>; subj
             </Button>
           </Wrong>
         ) : (
-          <Quiet key={w.key} role="status" data-kept-picture={w.body && ''} style={{ display: 'block' }}>
+          <Quiet key={w.key} role="status" data-kept-picture={w.body && ''} block>
             {w.body
               ? say('{{name}}, {{at}}: waits for a connection.', { name: w.name, at: moment(w.at) })
               : say('{{name}}: shrinking …', { name: w.name })}
@@ -70,7 +70,7 @@ export function Photos({ job, subject, what, small }: { job: Of<'JobView'>; subj
       {open && (
         <Dialog open onClose={() => setOpen(undefined)} maxWidth="lg" aria-label={say('Photo of {{what}}', { what })}>
           <img src={`/api/jobs/${job.id}/photos/${open.reference}`} alt={what} style={{ maxWidth: '100%', maxHeight: '80vh' }} />
-          <Row style={{ padding: 10 }}>
+          <Row pad="m">
             <Quiet>
               {open.by}, {moment(open.at)}
             </Quiet>

@@ -10,26 +10,114 @@ interface Spaced {
   above?: Room;
   below?: Room;
   around?: Room; // above and below
+  pad?: Room; // inside, above and below
+  ruled?: boolean; // a line below
 }
 
-const spacing = ['above', 'below', 'around', 'gap', 'align', 'least', 'from', 'nowrap'];
+const spacing = [
+  'above',
+  'below',
+  'around',
+  'gap',
+  'align',
+  'least',
+  'most',
+  'from',
+  'nowrap',
+  'pad',
+  'ruled',
+  'small',
+  'quiet',
+  'strong',
+  'tone',
+];
 const own = { shouldForwardProp: (name: PropertyKey) => !spacing.includes(String(name)) };
-const spaced = ({ above, below, around }: Spaced) => {
+const spaced = ({ above, below, around, pad, ruled }: Spaced) => {
   const top = above ?? around;
   const bottom = below ?? around;
-  return { ...(top && { marginTop: room[top] }), ...(bottom && { marginBottom: room[bottom] }) };
+  return {
+    ...(top && { marginTop: room[top] }),
+    ...(bottom && { marginBottom: room[bottom] }),
+    ...(pad && { paddingTop: room[pad], paddingBottom: room[pad] }),
+    ...(ruled && { borderBottom: '1px solid var(--rule)' }),
+  };
 };
 
 export const Section = styled('section', own)<Spaced>({ marginBottom: 18 }, spaced);
 
 /** A line or more of text. */
-export const P = styled('p', own)<Spaced>(spaced);
+export const P = styled('p', own)<Spaced & { small?: boolean; quiet?: boolean; strong?: boolean }>(spaced, ({ small, quiet, strong }) => ({
+  fontSize: small ? '.86em' : undefined,
+  color: quiet ? 'var(--ink2)' : undefined,
+  fontWeight: strong ? 600 : undefined,
+}));
 
 /** Something that stands apart from what is above or below it. */
 export const Block = styled('div', own)<Spaced>(spaced);
 
 /** Takes the room that is left in a row; it breaks where it would have less than from, px. */
 export const Grow = styled('span', own)<{ from?: number }>(({ from }) => ({ flex: from ? `1 1 ${from}px` : 1 }));
+
+/** What stands at the end of a row or a head. */
+export const Aside = styled(
+  'span',
+  own,
+)<{ gap?: Room }>(({ gap }) => ({
+  marginLeft: 'auto',
+  display: 'flex',
+  flexWrap: 'wrap',
+  alignItems: 'center',
+  gap: room[gap ?? 'm'],
+}));
+
+/** Something of a width of its own in a row, px. */
+export const Fixed = styled('span', own)<{ least: number }>(({ least }) => ({ minWidth: least }));
+
+/** A page that is no job, so wide at most, px. */
+export const Page = styled('main', own)<{ most: number }>(({ most }) => ({ padding: '16px 16px 50px', maxWidth: most, margin: '0 auto' }));
+
+/** What a dialog holds. */
+export const Inside = styled(
+  'div',
+  own,
+)<{ least?: number; most?: number }>(({ least, most }) => ({
+  padding: 20,
+  minWidth: least,
+  maxWidth: most,
+}));
+
+/** A form whose fields stand below each other. */
+export const Form = styled('form', own)<{ pad?: Room }>(({ pad }) => ({ display: 'grid', gap: 14, padding: pad && 20 }));
+
+/** Something in a frame: copper where it is worked on. */
+export const Boxed = styled('div', own)<Spaced & { tone?: 'ink' | 'copper' | 'quiet' }>(
+  ({ tone = 'ink' }) => ({ border: `1px solid var(--${tone === 'quiet' ? 'rule2' : tone})`, padding: '10px 12px' }),
+  spaced,
+);
+
+/** A list with its marks. */
+export const List = styled('ul', own)<Spaced>({ margin: '4px 0', paddingLeft: 18 }, spaced);
+
+/** A list without marks. */
+export const Bare = styled('ul', own)<Spaced>({ listStyle: 'none', margin: '4px 0', padding: 0 }, spaced);
+
+/** One entry of a list. */
+export const Item = styled('li', own)<Spaced>(spaced);
+
+/** What is opened to be read. */
+export const Details = styled('details', own)<Spaced>({ marginTop: 8, '& > summary': { cursor: 'pointer', minHeight: 32 } }, spaced);
+
+/** A drawing as wide as there is room, at least and at most so wide, px. */
+export const Drawing = styled(
+  'svg',
+  own,
+)<{ least?: number; most?: number }>(({ least, most }) => ({
+  display: 'block',
+  width: '100%',
+  fontFamily: 'inherit',
+  minWidth: least,
+  maxWidth: most,
+}));
 
 /** What is wrong, in a word. */
 export const Bad = styled('b')({ color: 'var(--brick)' });
@@ -90,7 +178,12 @@ export const Fields = styled('div', own)<Spaced & { least?: number }>(
   ({ least = 210 }) => ({ gridTemplateColumns: `repeat(auto-fill, minmax(min(100%, ${least}px), 1fr))` }),
   spaced,
 );
-export const Quiet = styled('span')({ color: 'var(--ink2)', fontSize: '.9em' });
+/** What is said beside; block where it has a line of its own. */
+export const Quiet = styled('span', { shouldForwardProp: (name) => name !== 'block' })<{ block?: boolean }>(({ block }) => ({
+  color: 'var(--ink2)',
+  fontSize: '.9em',
+  display: block ? 'block' : undefined,
+}));
 export const Scroll = styled('div')({ overflowX: 'auto', maxWidth: '100%' });
 export const Key = styled('kbd')({
   border: '1px solid var(--rule2)',

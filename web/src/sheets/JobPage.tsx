@@ -16,7 +16,7 @@ import { UndoBar } from '../frame/UndoBar';
 import { WorkingDrawer } from '../frame/WorkingDrawer';
 
 import { KeptRecords } from '../parts/KeptRecords';
-import { P, Quiet, SheetTable, Td, Wrong } from '../parts/layout';
+import { Inside, P, Quiet, SheetTable, Td, Wrong } from '../parts/layout';
 import { WordsContext } from '../parts/practice';
 import { addCircuit } from './circuits/add';
 
@@ -149,10 +149,10 @@ function OneJob() {
           }
         >
           {job.error && (
-            <div style={{ padding: 20 }}>
+            <Inside>
               <Wrong>{job.error.message}</Wrong>
               <Link to="/">{say('All jobs')}</Link>
-            </div>
+            </Inside>
           )}
           {(job.isPending || (data && !terms && !practice.error)) && <p style={{ padding: 20 }}>{say('Opening the job …')}</p>}
           {data && j && (terms ?? practice.error) && (
@@ -239,7 +239,7 @@ function History({ id, onClose, steps }: { id: string; onClose: () => void; step
   const edits = useHistory(id, true);
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="md" aria-labelledby="history">
-      <div style={{ padding: 20 }}>
+      <Inside>
         <h2 id="history" style={{ marginTop: 0, fontSize: '1.1em' }}>
           {say('Who changed what')}
         </h2>
@@ -261,7 +261,7 @@ function History({ id, onClose, steps }: { id: string; onClose: () => void; step
         {steps.can?.undo && <Button onClick={steps.undo}>{say('Undo: {{title}}', { title: steps.can.undo.title })}</Button>}{' '}
         {steps.can?.redo && <Button onClick={steps.redo}>{say('Redo: {{title}}', { title: steps.can.redo.title })}</Button>}{' '}
         <Button onClick={onClose}>{say('Close')}</Button>
-      </div>
+      </Inside>
     </Dialog>
   );
 }

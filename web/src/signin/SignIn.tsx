@@ -3,7 +3,7 @@ import { Button, Dialog, TextField } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { api, ask } from '../api/client';
-import { P, Quiet, Wrong } from '../parts/layout';
+import { Form, P, Quiet, Wrong } from '../parts/layout';
 
 interface Props {
   onDone: () => void;
@@ -45,7 +45,7 @@ export function SignIn({ onDone, trouble, over }: Props) {
         <Quiet>{say('From the survey to the signed handover of an electrical job.')}</Quiet>
       </P>
       {(wrong || trouble) && <Wrong>{wrong || trouble}</Wrong>}
-      <form onSubmit={submit} style={{ display: 'grid', gap: 14 }}>
+      <Form onSubmit={submit}>
         <TextField
           label={say('Email')}
           type="email"
@@ -65,7 +65,7 @@ export function SignIn({ onDone, trouble, over }: Props) {
         <Button type="submit" variant="contained">
           {say('Sign in')}
         </Button>
-      </form>
+      </Form>
       {(demo.data?.length ?? 0) > 0 && (
         <section aria-labelledby="demo-people">
           <h2 id="demo-people" style={{ fontSize: '1em', margin: '20px 0 6px', borderTop: '1px solid var(--rule2)', paddingTop: 12 }}>

@@ -6,7 +6,7 @@ import { useTake } from '../../api/take';
 import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox } from '../../parts/fields';
-import { Fields, Heading, NotYet, Section, Wrong } from '../../parts/layout';
+import { Details, Fields, Heading, NotYet, Section, Wrong } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
@@ -155,8 +155,8 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
 /** The room to work in front of the board, as measured with a tape. */
 function WorkSpace({ part }: { part: Part }) {
   return (
-    <details style={{ marginTop: 8 }}>
-      <summary style={{ cursor: 'pointer', minHeight: 32 }}>{say('Room to work in front of it, measured')}</summary>
+    <Details>
+      <summary>{say('Room to work in front of it, measured')}</summary>
       <Fields>
         <NumberBox part={part} path="space.depthMM" label={say('Free depth')} unit="mm" />
         <NumberBox part={part} path="space.widthMM" label={say('Free width')} unit="mm" />
@@ -166,7 +166,7 @@ function WorkSpace({ part }: { part: Part }) {
         <NumberBox part={part} path="space.handleMM" label={say('Highest handle above the floor')} unit="mm" />
         <YesNoBox part={part} path="space.door90" label={say('Its door opens by 90°')} />
       </Fields>
-    </details>
+    </Details>
   );
 }
 

@@ -67,7 +67,7 @@ export function LegsDrawing({ legs, job, j }: { legs: Of<'Legs'>; job: Of<'JobVi
         {legs.unknown > 0 && <Quiet> {say('{{unknown}} spaces have no load noted.', { unknown: legs.unknown })}</Quiet>}
       </P>
       {legs.moves.map((m) => (
-        <Row key={`${m.name}${m.from}`} style={{ padding: '2px 0' }}>
+        <Row key={`${m.name}${m.from}`} pad="xs">
           <span>
             {say('Move')} <b>{m.name}</b> {say('from {{from}} to {{to}}', { from: m.from, to: m.to })}
           </span>

@@ -1,6 +1,6 @@
 import { say } from '../../words/words';
 import type { Of } from '../../api/client';
-import { Section } from '../../parts/layout';
+import { Drawing, Section } from '../../parts/layout';
 import { waysOf } from './ways';
 
 const row = 26;
@@ -25,9 +25,9 @@ export function PanelFace({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<
   const text = [...spans].map(([no, s]) => say('space {{no}}: {{name}}', { no, name: s.name })).join('; ');
   return (
     <Section>
-      <svg
+      <Drawing
         viewBox={`0 0 ${2 * col + 60} ${rows * row + 8}`}
-        style={{ width: '100%', maxWidth: 620, display: 'block' }}
+        most={620}
         role="img"
         aria-label={say('Face of the panel. {{text}}', { text })}
       >
@@ -67,7 +67,7 @@ export function PanelFace({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<
             </g>
           );
         })}
-      </svg>
+      </Drawing>
     </Section>
   );
 }

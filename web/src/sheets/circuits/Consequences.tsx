@@ -3,7 +3,7 @@ import { Button } from '@mui/material';
 import type { Of } from '../../api/client';
 import { useFrame } from '../../frame/Shell';
 import { figure } from '../../parts/figure';
-import { Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Bare, Heading, Item, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 
 interface Props {
@@ -26,9 +26,9 @@ export function Consequences({ result, error, changed, onKeep, onDrop }: Props) 
       {changed && result && (
         <>
           {result.differences.length === 0 && <p>{say('No check of the job changes.')}</p>}
-          <ul style={{ listStyle: 'none', padding: 0, margin: '4px 0' }} aria-label={say('Consequences')}>
+          <Bare aria-label={say('Consequences')}>
             {result.differences.map((d, i) => (
-              <li key={i} data-difference={d.check} style={{ padding: '3px 0', borderBottom: '1px solid var(--rule)' }}>
+              <Item key={i} data-difference={d.check} ruled pad="xs">
                 {d.was ? <Mark verdict={d.was} /> : <Quiet>{say('new')}</Quiet>} →{' '}
                 {d.now ? <Mark verdict={d.now} /> : <Quiet>{say('falls away')}</Quiet>}{' '}
                 <b>{d.circuit ? `${d.circuit}: ${d.check}` : d.check}</b> {d.nowSays || d.wasSays}
@@ -38,9 +38,9 @@ export function Consequences({ result, error, changed, onKeep, onDrop }: Props) 
                     <Quiet>{say('before: {{wasSays}}', { wasSays: d.wasSays })}</Quiet>
                   </>
                 )}
-              </li>
+              </Item>
             ))}
-          </ul>
+          </Bare>
           <p>
             {extra === null || extra === undefined
               ? say('What it does to the cost of material is open: a line is not in the price list.')

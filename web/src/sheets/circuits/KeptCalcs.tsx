@@ -6,7 +6,7 @@ import { api, ask, type Of } from '../../api/client';
 import { usePart } from '../../api/part';
 import { words } from '../../bench/label';
 import { Values } from '../../bench/Values';
-import { Grow, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Block, Grow, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
 
 interface Props {
@@ -31,7 +31,7 @@ export function KeptCalcs({ job, j }: Props) {
     <Section>
       <Heading aside={<SaveLine part={part} />}>{say('Kept from the calculators')}</Heading>
       {kept.map((k, i) => (
-        <div key={`${k.calc} ${i}`} style={{ borderBottom: '1px solid var(--rule)', padding: '8px 0' }} data-kept={k.calc}>
+        <Block key={`${k.calc} ${i}`} ruled pad="s" data-kept={k.calc}>
           <Row>
             <Link to={`/bench?calc=${j.practice}/${k.calc}&job=${job.id}&kept=${i}`}>{words(k.calc)}</Link>
             <Grow>{k.note}</Grow>
@@ -49,7 +49,7 @@ export function KeptCalcs({ job, j }: Props) {
             </Button>
           </Row>
           <Result practice={j.practice} kept={k} />
-        </div>
+        </Block>
       ))}
     </Section>
   );

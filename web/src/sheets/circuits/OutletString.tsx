@@ -3,7 +3,7 @@ import type { Of } from '../../api/client';
 import { useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
-import { Caution, Heading, Quiet, Section } from '../../parts/layout';
+import { Bare, Caution, Heading, Quiet, Section } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { rehung } from './boxes';
 import { StringDrawing } from './StringDrawing';
@@ -67,7 +67,7 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
       </Caution>
       {list.length > 0 && <StringDrawing boxes={list} reports={boxes} device={part.value.protection.rcdType !== ''} />}
       {boxes.length > 0 && (
-        <ul style={{ listStyle: 'none', margin: '8px 0', padding: 0 }} aria-label={say('What each box needs and has')}>
+        <Bare around="s" aria-label={say('What each box needs and has')}>
           {boxes.map((b) => (
             <li key={b.id} data-box={b.id} data-verdict={b.verdict} style={{ display: 'flex', gap: 8, padding: '2px 0' }}>
               <Mark verdict={b.verdict} />
@@ -90,7 +90,7 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
               </span>
             </li>
           ))}
-        </ul>
+        </Bare>
       )}
       <EditTable
         part={joined}

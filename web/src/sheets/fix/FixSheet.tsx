@@ -1,7 +1,7 @@
 import { moment, say } from '../../words/words';
 import { styled } from '@mui/material/styles';
 
-import { Caution, NotYet, Quiet } from '../../parts/layout';
+import { Caution, NotYet, P, Quiet } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { SheetHead } from '../../parts/SheetHead';
@@ -60,14 +60,14 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
               )}
               {!t.done && t.caution && <Caution>{t.caution}</Caution>}
               {!t.done && t.staysLive && (
-                <p style={{ margin: '4px 0', fontWeight: 600 }}>
+                <P around="xs" strong>
                   <span aria-hidden="true">⚡ </span>
                   {t.staysLive}
-                </p>
+                </P>
               )}
-              {t.done && t.note && <Quiet style={{ display: 'block' }}>{t.note}</Quiet>}
+              {t.done && t.note && <Quiet block>{t.note}</Quiet>}
               {t.photo && <Photos job={job} subject={t.id} what={t.title} small />}
-              {!t.done && t.closed && <Quiet style={{ display: 'block' }}>{say('Closed. {{closed}}', { closed: t.closed })}</Quiet>}
+              {!t.done && t.closed && <Quiet block>{say('Closed. {{closed}}', { closed: t.closed })}</Quiet>}
             </span>
             <TickButton job={job} task={t} />
           </TaskLine>

@@ -6,7 +6,7 @@ import { useTerms } from '../../api/job';
 import { useKept, useRecord } from '../../api/records';
 import { useFrame } from '../../frame/Shell';
 
-import { Caution, Fields, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Boxed, Caution, Fields, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { sentLater } from '../../parts/sentLater';
 import { Locks } from './Locks';
@@ -123,7 +123,7 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
       )}
       {!may && <Quiet> {say('An electrician or the supervisor records it.')}</Quiet>}
       {open === 'withdraw' && now && (
-        <div style={{ border: '1px solid var(--ink)', padding: 12 }}>
+        <Boxed>
           <Caution>
             {say(
               'From now on it proves nothing: stop what is done under it, and treat everything behind it as live. ' +
@@ -142,10 +142,10 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
             </Button>
             <Button onClick={done}>{say('Cancel')}</Button>
           </Row>
-        </div>
+        </Boxed>
       )}
       {(open === 'new' || open === 'correct') && (
-        <div style={{ border: '1px solid var(--ink)', padding: 12 }}>
+        <Boxed>
           <Caution>
             {say('In this order. A tester that was not proved on a known source proves nothing. The incoming terminals stay live.')}
           </Caution>
@@ -175,7 +175,7 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
             </Button>
             <Button onClick={done}>{say('Cancel')}</Button>
           </div>
-        </div>
+        </Boxed>
       )}
     </Section>
   );

@@ -24,7 +24,7 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
       <Heading>{say('Snag list')}</Heading>
       {job.view.loose.length === 0 && <P around="xs">{say('No snags.')}</P>}
       {job.view.loose.map((l) => (
-        <Row key={l.id} style={{ borderBottom: '1px solid var(--rule)', padding: '6px 0' }}>
+        <Row key={l.id} ruled pad="s">
           <Mark verdict="caution" />
           <Grow>
             {l.note}{' '}
@@ -67,7 +67,7 @@ export function LooseEnds({ job }: { job: Of<'JobView'> }) {
         </Row>
       ))}
       {job.view.cleared.map((c) => (
-        <Row key={c.id} style={{ padding: '6px 0' }}>
+        <Row key={c.id} pad="s">
           <Mark verdict="pass" />
           <Grow>
             {noted(c.subject)} <Quiet>{say('· put right by {{by}}, {{at}}: {{note}}', { by: c.by, at: moment(c.at), note: c.note })}</Quiet>

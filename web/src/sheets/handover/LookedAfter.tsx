@@ -32,7 +32,7 @@ export function LookedAfter({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       <Heading>{say('After the handover')}</Heading>
       {list.length === 0 && <P around="xs">{say('Nothing is on record since.')}</P>}
       {list.map((r) => (
-        <Row key={r.id} style={{ borderBottom: '1px solid var(--rule)', padding: '6px 0' }} data-after={r.subject}>
+        <Row key={r.id} ruled pad="s" data-after={r.subject}>
           <Mark verdict={r.passed ? 'pass' : 'fail'} label={r.passed ? say('in order') : say('not in order')} />
           <Grow>
             {kinds.find((k) => k.id === r.subject)?.name ?? r.subject}: {r.note}{' '}
@@ -81,7 +81,7 @@ export function LookedAfter({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           {say('Record')}
         </Button>
       </Row>
-      <Quiet style={{ display: 'block' }}>
+      <Quiet block>
         {say('What is not in order stands on the snag list too. The seal of the signed revision does not cover what came after it.')}
       </Quiet>
       {record.error && <Wrong>{record.error.message}</Wrong>}

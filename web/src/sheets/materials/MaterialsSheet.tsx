@@ -4,7 +4,7 @@ import type { Of } from '../../api/client';
 import { usePart, type Part } from '../../api/part';
 import { NumberBox, NumberInput, TextBox } from '../../parts/fields';
 import { figure, money } from '../../parts/figure';
-import { Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable, Th } from '../../parts/layout';
+import { Aside, Fixed, Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable, Th } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
@@ -54,16 +54,16 @@ export function MaterialsSheet({ job, j }: SheetProps) {
       <Section>
         <Heading aside={<SaveLine part={part} />}>{say('Take-off')}</Heading>
         <Row below="m">
-          <span style={{ width: 170 }}>
+          <Fixed least={170}>
             <NumberBox part={part} path="wastagePc" label={say('Added to cable for waste')} unit="%" />
-          </span>
+          </Fixed>
           <Button className="no-print" disabled={part.frozen || !take.lines.length} onClick={() => all('ordered')}>
             {say('All ordered')}
           </Button>
           <Button className="no-print" disabled={part.frozen || !take.lines.length} onClick={() => all('delivered')}>
             {say('All delivered as ordered, each length in one piece')}
           </Button>
-          <span style={{ marginLeft: 'auto' }}>
+          <Aside>
             {take.total !== null ? (
               <>
                 {say('Material')} <b>{money(take.total, me.currency)}</b> {say('net')}
@@ -71,7 +71,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
             ) : (
               <Quiet>{say('{{unpriced}} lines have no price', { unpriced: take.unpriced })}</Quiet>
             )}
-          </span>
+          </Aside>
         </Row>
         <Scroll>
           <SheetTable aria-label={say('Take-off')}>

@@ -6,7 +6,7 @@ import { usePart } from '../../api/part';
 import { BareField, NumberInput } from '../../parts/fields';
 import { figure } from '../../parts/figure';
 import { useGrowing } from '../../parts/growing';
-import { Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable, Th } from '../../parts/layout';
+import { Fixed, Heading, NotYet, Quiet, Row, Scroll, Section, SheetTable, Th } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
@@ -127,7 +127,7 @@ export function PlanSheet({ job, j }: SheetProps) {
       <Section>
         <Heading aside={<SaveLine part={part} />}>{say('Tasks, made from the model')}</Heading>
         <Row below="m">
-          <span style={{ width: 180 }}>
+          <Fixed least={180}>
             <TextField
               type="date"
               label={say('Work starts')}
@@ -139,7 +139,7 @@ export function PlanSheet({ job, j }: SheetProps) {
               helperText={part.errors['plan.startDate']}
               slotProps={{ htmlInput: { 'data-path': 'startDate' } }}
             />
-          </span>
+          </Fixed>
           <Quiet>{say('Hours are norms of the company; what you write here replaces them for this job.')}</Quiet>
         </Row>
         <Scroll>

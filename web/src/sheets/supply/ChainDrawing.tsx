@@ -1,3 +1,4 @@
+import { P } from '../../parts/layout';
 import { say } from '../../words/words';
 import { useMediaQuery } from '@mui/material';
 import type { Of } from '../../api/client';
@@ -156,13 +157,13 @@ export function ChainDrawing({
           );
         })}
       </svg>
-      <p style={{ margin: '4px 0', fontSize: '.86em', color: 'var(--ink2)' }}>
+      <P around="xs" small quiet>
         {say('Shaded: not the customer’s. Broken outline: put in by this job. Sizes in {{unit}}. The two bars are neutral and', {
           unit,
         })}{' '}
         {report?.earth}
         {say(': bridged where they are joined, apart where they are not.')}
-      </p>
+      </P>
     </div>
   );
 }

@@ -6,7 +6,7 @@ import { useDesk, useSendToDesk } from '../../api/job';
 import { useRecord } from '../../api/records';
 import { usePart } from '../../api/part';
 
-import { Fields, Grow, Heading, P, Quiet, Row, Section, SheetTable, Td, Wrong } from '../../parts/layout';
+import { Block, Boxed, Fields, Grow, Heading, P, Quiet, Row, Section, SheetTable, Td, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Pick } from '../../parts/Pick';
 
@@ -50,7 +50,7 @@ export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           ))}
         </Row>
         {letter && (
-          <div data-letter={letter.kind} style={{ border: '1px solid var(--copper)', padding: 12 }}>
+          <Boxed data-letter={letter.kind} tone="copper">
             <b>{letter.title}</b>
             <SheetTable aria-label={say('What the operator asks for')}>
               <tbody>
@@ -98,7 +98,7 @@ export function DeskLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               <Quiet>{say('It is tried until the operator has it, and never sent twice.')}</Quiet>
             </Row>
             {send.error && <Wrong>{send.error.message}</Wrong>}
-          </div>
+          </Boxed>
         )}
       </Section>
       <Section>
@@ -118,7 +118,7 @@ function MessageRow({ job, j, m }: { job: Of<'JobView'>; j: Of<'Job'>; m: Of<'De
   const [verdict, stands] = state[m.state as keyof typeof state] ?? ['unknown', m.state];
   const day = m.answer?.day;
   return (
-    <div data-message={m.kind} data-state={m.state} style={{ borderBottom: '1px solid var(--rule)', padding: '7px 0' }}>
+    <Block data-message={m.kind} data-state={m.state} ruled pad="s">
       <Row align="start">
         <Mark verdict={verdict} label={say(stands)} />
         <Grow from={280}>
@@ -147,7 +147,7 @@ function MessageRow({ job, j, m }: { job: Of<'JobView'>; j: Of<'Job'>; m: Of<'De
           </Button>
         )}
       </Row>
-    </div>
+    </Block>
   );
 }
 

@@ -9,7 +9,24 @@ import { sheetName } from '../../frame/sheets';
 import { EditTable } from '../../parts/EditTable';
 import { NumberBox, TextBox, YesNoBox } from '../../parts/fields';
 import { figure } from '../../parts/figure';
-import { Block, Caution, Fields, Grow, Heading, P, Quiet, Row, Scroll, Section, SheetTable, Td, Th, Wrong } from '../../parts/layout';
+import {
+  Block,
+  Caution,
+  Drawing,
+  Fields,
+  Fixed,
+  Grow,
+  Heading,
+  P,
+  Quiet,
+  Row,
+  Scroll,
+  Section,
+  SheetTable,
+  Td,
+  Th,
+  Wrong,
+} from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { DateBox } from '../../parts/DateBox';
@@ -48,13 +65,11 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         </Fields>
         {plan.causes.length > 0 && (
           <details style={{ marginTop: 8 }} open={plan.causes.length < 5}>
-            <summary style={{ cursor: 'pointer', minHeight: 32 }}>
-              {say('What the day depends on · {{causes}}', { causes: plan.causes.length })}
-            </summary>
+            <summary>{say('What the day depends on · {{causes}}', { causes: plan.causes.length })}</summary>
             {plan.causes.map((c, i) => (
-              <Row key={i} data-cause={c.what} style={{ padding: '3px 0' }}>
+              <Row key={i} data-cause={c.what} pad="xs">
                 <Mark verdict={c.date ? (c.holds ? 'caution' : 'pass') : 'unknown'} size={13} />
-                <span style={{ minWidth: 100 }}>{c.date || say('not recorded')}</span>
+                <Fixed least={100}>{c.date || say('not recorded')}</Fixed>
                 <Grow>
                   {c.summary} {c.holds && <b>{say('· holds the day')}</b>}
                 </Grow>
@@ -75,7 +90,7 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           {say('Before the cut')}
         </Heading>
         {plan.checks.map((c) => (
-          <Row key={c.what} data-before={c.what} data-state={c.state} style={{ borderBottom: '1px solid var(--rule)', padding: '4px 0' }}>
+          <Row key={c.what} data-before={c.what} data-state={c.state} ruled pad="xs">
             <Mark verdict={c.state} />
             <b style={{ flex: '0 1 300px' }}>{c.what}</b>
             <Grow from={200}>{c.summary}</Grow>
@@ -247,14 +262,7 @@ function Hours({ plan }: { plan: Of<'OutagePlan'> }) {
               </td>
               <td className="num">{s.crew}</td>
               <td>
-                <svg
-                  width="100%"
-                  height={lane}
-                  viewBox={`0 0 ${width} ${lane}`}
-                  preserveAspectRatio="none"
-                  aria-hidden
-                  style={{ display: 'block', minWidth: 140 }}
-                >
+                <Drawing width="100%" height={lane} viewBox={`0 0 ${width} ${lane}`} preserveAspectRatio="none" aria-hidden least={140}>
                   <line x1={0} y1={lane / 2} x2={width} y2={lane / 2} stroke="var(--rule)" />
                   <rect
                     x={x(s.from)}
@@ -265,7 +273,7 @@ function Hours({ plan }: { plan: Of<'OutagePlan'> }) {
                     opacity={s.done ? 0.45 : 1}
                   />
                   {turn && <line x1={x(turn.to)} y1={0} x2={x(turn.to)} y2={lane} stroke="var(--copper)" strokeWidth={3} />}
-                </svg>
+                </Drawing>
               </td>
               <td className="num">{s.dark ? `${figure(s.backH, 'h')} / ${figure(s.onH, 'h')}` : ''}</td>
             </tr>

@@ -8,7 +8,7 @@ import type { Column } from '../../parts/column';
 import { EditTable } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, TextBox, YesNoBox, choices, noFact } from '../../parts/fields';
 import { figure } from '../../parts/figure';
-import { Block, Caution, Fields, Heading, P, Quiet, Row, Section } from '../../parts/layout';
+import { Block, Caution, Fields, Heading, List, P, Quiet, Row, Section } from '../../parts/layout';
 import { Photos } from '../../parts/Photos';
 import { useUnits } from '../../parts/units';
 import { SaveLine } from '../../parts/SaveLine';
@@ -212,13 +212,13 @@ function Electrodes({
         </p>
       )}
       {sheet && sheet.electrodeParts.length > 0 && (
-        <ul aria-label={say('Parts of the electrodes')} style={{ margin: '4px 0', paddingLeft: 18 }}>
+        <List aria-label={say('Parts of the electrodes')}>
           {sheet.electrodeParts.map((x) => (
             <li key={x.name}>
               {x.name}: <b>{figure(x.n, x.unit)}</b> <Quiet>{x.rule}</Quiet>
             </li>
           ))}
-        </ul>
+        </List>
       )}
       {e && <CheckList checks={e.checks} onOpen={open} opened={opened} />}
       <Block above="s">

@@ -217,7 +217,7 @@ function Obstructions({ part, at, worked }: { part: Part<Of<'Outdoor'>>; at: num
         <Block key={i} data-passing={x.what} around="s">
           <b>{say('Past {{what}}', { what: x.what })}</b>
           {x.ways.map((w) => (
-            <Row key={w.option} style={{ padding: '2px 0', alignItems: 'start' }}>
+            <Row key={w.option} pad="xs" align="start">
               <Mark verdict={w.ok ? 'pass' : 'fail'} size={13} label={w.ok ? 'possible' : say('not as it is')} />
               <b style={{ minWidth: 80 }}>{w.option}</b>
               <Grow>

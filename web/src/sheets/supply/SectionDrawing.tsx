@@ -1,3 +1,4 @@
+import { Drawing, P } from '../../parts/layout';
 import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { figure } from '../../parts/figure';
@@ -21,9 +22,9 @@ export function SectionDrawing({ run, worked, rods }: { run: Of<'OutdoorRun'>; w
   let rodAt = 0;
   return (
     <div style={{ overflowX: 'auto' }}>
-      <svg
+      <Drawing
         viewBox={`0 0 ${width} ${top + deep + 40}`}
-        style={{ width: '100%', minWidth: 560, display: 'block', fontFamily: 'inherit' }}
+        least={560}
         role="img"
         aria-label={`${run.name}, ${units.show(worked.lengthM, 'm')}: ${worked.sections
           .map((s) =>
@@ -117,15 +118,15 @@ export function SectionDrawing({ run, worked, rods }: { run: Of<'OutdoorRun'>; w
               </g>
             );
           })}
-      </svg>
-      <p style={{ margin: '2px 0', fontSize: '.86em', color: 'var(--ink2)' }}>
+      </Drawing>
+      <P around="xs" small quiet>
         {overhead
           ? say('Copper: the run as planned or measured; brick dashes: the least height.')
           : say(
               'Copper: duct or cable; ochre dashes: warning tape; brick dashes: cover asked for; ◐ planned, not yet dug; ' +
                 'rods drawn from the start of the run, deeper than shown.',
             )}
-      </p>
+      </P>
     </div>
   );
 }

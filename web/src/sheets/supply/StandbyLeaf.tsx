@@ -8,7 +8,7 @@ import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
 import { NumberBox, TextBox, YesNoBox } from '../../parts/fields';
 import { figure } from '../../parts/figure';
-import { Caution, Fields, Heading, P, Quiet, Row, Section } from '../../parts/layout';
+import { Caution, Drawing, Fields, Heading, P, Quiet, Row, Section } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
 import type { SheetProps } from '../props';
 
@@ -149,9 +149,9 @@ function Sides({ f }: { f: Of<'StandbyFrame'> }) {
   const armY = f.switch === 'none' ? 78 : 88;
   const fed = f.fed !== 'none';
   return (
-    <svg
+    <Drawing
       viewBox="0 0 400 190"
-      style={{ width: '100%', maxWidth: 460, display: 'block' }}
+      most={460}
       role="img"
       aria-label={say('Supply {{x}}; source {{x2}}; switch on {{switch}}; load {{x3}}', {
         x: f.supply ? 'there' : 'away',
@@ -183,6 +183,6 @@ function Sides({ f }: { f: Of<'StandbyFrame'> }) {
       <text x="200" y="173" textAnchor="middle" fontSize="11" fill={f.over ? 'var(--brick)' : 'var(--ink2)'}>
         {f.fed === 'source' ? `${figure(f.loadVA, 'VA')}${f.over ? say(', too much') : ''}` : ''}
       </text>
-    </svg>
+    </Drawing>
   );
 }

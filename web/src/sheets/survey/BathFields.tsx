@@ -32,7 +32,7 @@ export function BathFields({ job, part, asked, working }: Props) {
   if (!asks('bath') || (checks.length === 0 && !asked)) return null;
   return (
     <details open={checks.length > 0} style={{ marginTop: 10 }} data-bath={part.value.bath.fitted}>
-      <summary style={{ cursor: 'pointer', minHeight: 32 }}>{say('Bath or shower')}</summary>
+      <summary>{say('Bath or shower')}</summary>
       <Fields>
         <ChoiceBox
           part={part}

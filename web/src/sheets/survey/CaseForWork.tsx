@@ -77,9 +77,9 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
       <Mark verdict={mark[f.urgency as keyof typeof mark]} />
       <div>
         <Row align="baseline">
-          <b style={{ flex: '1 1 220px' }}>
+          <Grow as="b" from={220}>
             {f.title} {f.where && <Quiet>· {f.where}</Quiet>}
-          </b>
+          </Grow>
           <b>{priceRange(f.price, currency)}</b>
         </Row>
         {f.seen !== f.title && <P around="xs">{f.seen}</P>}

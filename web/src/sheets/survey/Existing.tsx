@@ -4,7 +4,7 @@ import { useCase, useTerms } from '../../api/job';
 import { usePart } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
 import { NumberBox, TextBox, YesNoBox, ChoiceBox } from '../../parts/fields';
-import { Block, Caution, Fields, Heading, Quiet, Scroll, Section, SheetTable, Td } from '../../parts/layout';
+import { Block, Caution, Details, Fields, Heading, Quiet, Scroll, Section, SheetTable, Td } from '../../parts/layout';
 import { Photos } from '../../parts/Photos';
 import { useUnits } from '../../parts/units';
 import { SaveLine } from '../../parts/SaveLine';
@@ -213,8 +213,8 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
 
 function Colours({ colours }: { colours: Of<'Colour'>[] }) {
   return (
-    <details style={{ marginTop: 8 }}>
-      <summary style={{ cursor: 'pointer', minHeight: 32 }}>{say('Core colours, old and new')}</summary>
+    <Details>
+      <summary>{say('Core colours, old and new')}</summary>
       <Scroll>
         <SheetTable aria-label={say('Core colours')}>
           <tbody>
@@ -229,6 +229,6 @@ function Colours({ colours }: { colours: Of<'Colour'>[] }) {
           </tbody>
         </SheetTable>
       </Scroll>
-    </details>
+    </Details>
   );
 }

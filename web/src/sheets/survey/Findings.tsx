@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useCase, useCompany, useTerms } from '../../api/job';
 import { useRecord } from '../../api/records';
-import { Fields, Grow, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Block, Fields, Grow, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { Pick } from '../../parts/Pick';
@@ -53,7 +53,7 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
     <Section>
       <Heading aside={say('{{current}} open', { current: current.filter((r) => !r.done).length })}>{say('Findings')}</Heading>
       {current.map((r) => (
-        <div key={r.id} data-finding={r.subject} style={{ borderBottom: '1px solid var(--rule)', padding: '6px 0' }}>
+        <Block key={r.id} data-finding={r.subject} ruled pad="s">
           <Row>
             <Mark verdict={r.done ? 'pass' : terms?.classes.find((c) => c.id === r.path)?.urgency === 'now' ? 'fail' : 'caution'} />
             <Grow from={260}>
@@ -107,7 +107,7 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               </>
             )}
           </Row>
-        </div>
+        </Block>
       ))}
       {!draft && (
         <Row above="s">
@@ -118,7 +118,7 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       )}
       {!draft &&
         sheet?.case.suggest.map((s, i) => (
-          <Row key={i} data-suggest={s.kind} style={{ padding: '4px 0' }}>
+          <Row key={i} data-suggest={s.kind} pad="xs">
             <Quiet style={{ flex: '1 1 240px' }}>
               {s.title}? {s.why}
               {s.place && `: ${s.place}`}.

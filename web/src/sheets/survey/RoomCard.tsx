@@ -7,7 +7,7 @@ import { usePart } from '../../api/part';
 import { TextBox } from '../../parts/fields';
 import { styled } from '@mui/material/styles';
 import type { Working } from '../../parts/CheckList';
-import { Bad, Block, Grow, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Aside, Bad, Block, Grow, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Photos } from '../../parts/Photos';
 import { SaveLine } from '../../parts/SaveLine';
 import { ReadLine, useReading } from './ShorthandEntry';
@@ -70,7 +70,7 @@ export function RoomCard({ job, room, view, open, onOpen, before, after, working
   const move = (other: Of<'Room'>, beyond: Of<'Room'> | undefined, step: number) =>
     part.save('at', beyond ? (other.at + beyond.at) / 2 : other.at + step);
   return (
-    <Section data-room={room.name} style={{ marginBottom: 0, borderBottom: '1px solid var(--rule)' }}>
+    <Section data-room={room.name} below="none" ruled>
       <Head type="button" aria-expanded={open} onClick={onOpen} data-open={open}>
         <span>
           <b>{room.name}</b>
@@ -101,9 +101,9 @@ export function RoomCard({ job, room, view, open, onOpen, before, after, working
                 </Button>
               ))}
             </Row>
-            <span style={{ marginLeft: 'auto' }}>
+            <Aside>
               <SaveLine part={part} />
-            </span>
+            </Aside>
           </Row>
           {mode === 'keys' && <TapKeys part={part} />}
           {mode === 'line' && view && <RoomLine key={view.line} job={job} room={room} line={view.line} />}

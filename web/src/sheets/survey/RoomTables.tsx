@@ -7,7 +7,7 @@ import type { Column } from '../../parts/column';
 import { EditTable } from '../../parts/EditTable';
 import { ChoiceBox, bases, choices } from '../../parts/fields';
 import { useUnits } from '../../parts/units';
-import { Block, Fields, P, Quiet, Row } from '../../parts/layout';
+import { Block, Details, Fields, Fixed, P, Quiet, Row } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { useBathAsked } from './BathFields';
@@ -63,17 +63,17 @@ export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'R
           'An empty height is the usual one of the kind; an empty box the usual box. Power or current may be left open until it is known.',
         )}
       </Quiet>
-      <details style={{ marginTop: 8 }}>
-        <summary style={{ cursor: 'pointer', minHeight: 32 }}>{say('Photos of single points')}</summary>
+      <Details>
+        <summary>{say('Photos of single points')}</summary>
         {part.value.points.map((p) => (
-          <Row key={p.id} style={{ padding: '4px 0' }}>
-            <span style={{ minWidth: 180 }}>
+          <Row key={p.id} pad="xs">
+            <Fixed least={180}>
               {p.count} × {kinds.find((k) => k.id === p.kind)?.name ?? p.typed}
-            </span>
+            </Fixed>
             <Photos job={job} subject={p.id} what={kinds.find((k) => k.id === p.kind)?.name ?? 'point'} small />
           </Row>
         ))}
-      </details>
+      </Details>
     </>
   );
 }
@@ -86,7 +86,7 @@ function Walls({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
   if (!asks('walls')) return null;
   return (
     <details open={part.value.walls.length > 0} style={{ marginTop: 8 }}>
-      <summary style={{ cursor: 'pointer', minHeight: 32 }}>{say('Walls and counters, for the spacing of receptacles')}</summary>
+      <summary>{say('Walls and counters, for the spacing of receptacles')}</summary>
       <WallDrawing walls={part.value.walls} show={(m) => units.show(m, 'm')} />
       {check && (
         <p style={{ display: 'flex', gap: 8, margin: '6px 0' }} data-spacing={check.verdict}>

@@ -6,7 +6,7 @@ import { keep, queries, useCase, vary } from '../../api/job';
 import { useRecord } from '../../api/records';
 import { useFrame } from '../../frame/Shell';
 import { figure, money } from '../../parts/figure';
-import { Fields, Heading, P, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
+import { Block, Boxed, Fields, Grow, Heading, List, P, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Pick } from '../../parts/Pick';
 import { ReadLine, useReading } from './ShorthandEntry';
@@ -68,22 +68,22 @@ export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         </Heading>
         {scope.variations.length === 0 && <p>{say('None since the scope was agreed.')}</p>}
         {scope.variations.map((v) => (
-          <div key={v.id} data-variation style={{ borderBottom: '1px solid var(--rule)', padding: '6px 0' }}>
+          <Block key={v.id} data-variation ruled pad="s">
             <Row>
-              <b style={{ flex: '1 1 240px' }}>
+              <Grow as="b" from={240}>
                 {j.rooms.find((r) => r.id === v.room)?.name ?? say('a room that is gone')}: {v.note}
-              </b>
+              </Grow>
               <span>{v.cost === null || v.cost === undefined ? say('not priced') : money(v.cost, me.currency)}</span>
             </Row>
             <Quiet>
               {say('Accepted by {{person}}, written down by {{by}}, {{at}}.', { person: v.person, by: v.by, at: moment(v.at) })}
             </Quiet>
-            <ul style={{ margin: '4px 0', paddingLeft: 18 }}>
+            <List>
               {v.effects?.map((e, i) => (
                 <li key={i}>{e}</li>
               ))}
-            </ul>
-          </div>
+            </List>
+          </Block>
         ))}
       </Section>
       <Section>
@@ -190,7 +190,7 @@ function NewVariation({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       <div aria-live="polite">{text && reading.data?.map((l, i) => <ReadLine key={i} line={l} />)}</div>
       {wrong && <Wrong>{wrong}</Wrong>}
       {change && (
-        <div data-consequence style={{ border: '1px solid var(--copper)', padding: 12, marginTop: 8 }}>
+        <Boxed data-consequence tone="copper" above="s">
           <b>
             {j.rooms.find((r) => r.id === room)?.name}: {change.summary.join(', ')}
           </b>
@@ -216,7 +216,7 @@ function NewVariation({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               {say('Accept the variation')}
             </Button>
           </Row>
-        </div>
+        </Boxed>
       )}
     </Section>
   );

@@ -1,6 +1,6 @@
 import { msg, say } from '../../words/words';
 import { useTerms } from '../../api/job';
-import { P, Quiet, Scroll, SheetTable } from '../../parts/layout';
+import { Boxed, P, Quiet, Scroll, SheetTable } from '../../parts/layout';
 
 const rows: [string, string][] = [
   [
@@ -27,7 +27,7 @@ export function ShorthandGuide({ practice }: { practice: string }) {
   const terms = useTerms().data;
   const inches = terms?.survey.inches;
   return (
-    <div data-guide={practice} style={{ border: '1px solid var(--rule2)', padding: '8px 12px', marginTop: 8 }}>
+    <Boxed data-guide={practice} tone="quiet" above="s">
       <Scroll>
         <SheetTable aria-label={say('Shorthand')}>
           <tbody>
@@ -56,6 +56,6 @@ export function ShorthandGuide({ practice }: { practice: string }) {
         <b>{say('Words for points:')}</b>{' '}
         <Quiet>{terms?.survey.kinds.map((k) => (k.word === k.name ? k.word : `${k.word} (${k.name})`)).join(' · ')}</Quiet>
       </P>
-    </div>
+    </Boxed>
   );
 }

@@ -177,7 +177,7 @@ function HouseQuestion({ job, q }: { job: Of<'JobView'>; q: Of<'Question'> }) {
 
 function Asked({ q, frozen, onAdd, onNo }: { q: Of<'Question'>; frozen: boolean; onAdd: () => void; onNo: () => void }) {
   return (
-    <Row data-question={q.id} style={{ borderBottom: '1px solid var(--rule)', padding: '5px 0' }}>
+    <Row data-question={q.id} ruled pad="s">
       <Grow from={240}>
         {q.asks} <Quiet>· {q.why}</Quiet>
       </Grow>
