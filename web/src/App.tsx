@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { localeNow, moment, placeAt, say, speak } from './words/words';
 import { CssBaseline, ThemeProvider } from '@mui/material';
 import { QueryClientProvider } from '@tanstack/react-query';
@@ -18,6 +19,8 @@ import { Offline } from './frame/Offline';
 import { sure } from './frame/scripts';
 import { SignIn } from './signin/SignIn';
 import { themeOf, type Mode } from './theme';
+
+const Alone = styled('p')({ padding: 20 });
 
 /** Each page is a script of its own, as is each sheet. */
 export const pages = {
@@ -82,7 +85,7 @@ function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
     };
   }, [who]);
   const frame = useMemo(() => (me.data ? { me: me.data, mode, setMode } : undefined), [me.data, mode, setMode]);
-  if (me.isPending) return <p style={{ padding: 20 }}>{say('Opening Arvelt …')}</p>;
+  if (me.isPending) return <Alone>{say('Opening Arvelt …')}</Alone>;
   if (me.data) placeAt(me.data.locale, me.data.timezone);
   const enter = () => {
     over();
@@ -94,7 +97,7 @@ function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
     <FrameProvider value={frame}>
       {why && <SignIn onDone={enter} over trouble={why} />}
       <Offline />
-      <Suspense fallback={<p style={{ padding: 20 }}>{say('Opening …')}</p>}>
+      <Suspense fallback={<Alone>{say('Opening …')}</Alone>}>
         <Routes>
           <Route path="/" element={<Ours page={JobsPage} locale={frame.me.locale} />} />
           <Route path="/company" element={<Ours page={CompanyPage} locale={frame.me.locale} />} />

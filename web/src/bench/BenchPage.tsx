@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../words/words';
 import { Button, InputBase } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
@@ -13,6 +14,14 @@ import { filledOf, inputOf, type Filled } from './input';
 import { KeepInJob } from './KeepInJob';
 import { words } from './label';
 import { Values } from './Values';
+
+const CalcLink = styled(Link)({ display: 'block', padding: '10px 0', minHeight: 44, color: 'inherit', textDecoration: 'none' });
+const Found = styled('b')({ color: 'var(--copper)' });
+const Try = styled(Button)({ marginTop: 10 });
+const Anchor = styled('div')({ scrollMarginTop: 60 });
+const Figures = styled('dl')({ margin: 0 });
+const Term = styled('dt')({ display: 'inline' });
+const Value = styled('dd')({ display: 'inline', margin: 0 });
 
 const idOf = (c: Of<'Calculation'>) => `${c.practice}/${c.name}`;
 
@@ -57,16 +66,13 @@ export function BenchPage() {
             <Bare aria-label={say('Calculations')}>
               {found.map((c) => (
                 <Item key={idOf(c)} ruled>
-                  <Link
-                    to={`/bench?${toCalc(idOf(c))}`}
-                    style={{ display: 'block', padding: '10px 0', minHeight: 44, color: 'inherit', textDecoration: 'none' }}
-                  >
-                    <b style={{ color: 'var(--copper)' }}>{c.title}</b>
+                  <CalcLink to={`/bench?${toCalc(idOf(c))}`}>
+                    <Found>{c.title}</Found>
                     <br />
                     <Quiet>
                       {c.about} · {words(c.name)} · {c.family}
                     </Quiet>
-                  </Link>
+                  </CalcLink>
                 </Item>
               ))}
             </Bare>
@@ -151,13 +157,13 @@ function Calc({ calc, start, jobId, at, note }: CalcProps) {
           <Quiet>{calc.about}</Quiet>
         </P>
         <CalcForm fields={calc.in} filled={filled} onFill={setFilled} />
-        <Button type="submit" variant="contained" disabled={busy} style={{ marginTop: 10 }}>
+        <Try type="submit" variant="contained" disabled={busy}>
           {say('Calculate')}
-        </Button>
+        </Try>
         {wrong && <Wrong>{wrong}</Wrong>}
       </Section>
       {answer && (
-        <div ref={result} style={{ scrollMarginTop: 60 }}>
+        <Anchor ref={result}>
           <Section>
             <Heading>{say('Result')}</Heading>
             <Values of={answer.values} names={answer.keys} order={calc.out} />
@@ -165,11 +171,11 @@ function Calc({ calc, start, jobId, at, note }: CalcProps) {
           {answer.steps.length > 0 && (
             <Section>
               <Heading>{say('Working')}</Heading>
-              <dl aria-label={say('Steps')} style={{ margin: 0 }}>
+              <Figures aria-label={say('Steps')}>
                 {answer.steps.map((s, i) => (
                   <Block key={i} ruled pad="xs">
-                    <dt style={{ display: 'inline' }}>{s.symbol} </dt>
-                    <dd style={{ display: 'inline', margin: 0 }}>
+                    <Term>{s.symbol} </Term>
+                    <Value>
                       <b>{figure(s.value, s.unit)}</b>
                       <br />
                       <Quiet>
@@ -177,10 +183,10 @@ function Calc({ calc, start, jobId, at, note }: CalcProps) {
                         {s.with && `: ${s.with}`}
                         {s.source && ` · ${s.source}`}
                       </Quiet>
-                    </dd>
+                    </Value>
                   </Block>
                 ))}
-              </dl>
+              </Figures>
             </Section>
           )}
           <KeepInJob calc={calc} input={input} jobId={jobId} at={at} note={note} />
@@ -192,7 +198,7 @@ function Calc({ calc, start, jobId, at, note }: CalcProps) {
               )}
             </Quiet>
           </p>
-        </div>
+        </Anchor>
       )}
     </form>
   );

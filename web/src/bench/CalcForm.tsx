@@ -1,8 +1,12 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../words/words';
 import { Button, TextField } from '@mui/material';
 import type { Of } from '../api/client';
 import { Block, Details, Fields, P, Quiet, Row as Line, Scroll, SheetTable } from '../parts/layout';
 import { top, under, type Filled, type Row } from './input';
+
+const Inputs = styled('fieldset')({ border: '1px solid var(--rule)', margin: '10px 0', padding: '6px 12px 12px' });
+const More = styled('summary')({ cursor: 'pointer', padding: '8px 0' });
 
 type Field = Of<'CalcField'>;
 
@@ -66,7 +70,7 @@ export function CalcForm({ fields, filled, onFill }: Props) {
       </Fields>
       {nested.map((f) =>
         f.type === 'object' ? (
-          <fieldset key={f.key} style={{ border: '1px solid var(--rule)', margin: '10px 0', padding: '6px 12px 12px' }}>
+          <Inputs key={f.key}>
             <legend>
               {label(f)} {f.doc && <Quiet>{f.doc}</Quiet>}
             </legend>
@@ -80,7 +84,7 @@ export function CalcForm({ fields, filled, onFill }: Props) {
                 />
               ))}
             </Fields>
-          </fieldset>
+          </Inputs>
         ) : (
           <Rows
             key={f.key}
@@ -93,9 +97,9 @@ export function CalcForm({ fields, filled, onFill }: Props) {
       )}
       {more.length > 0 && (
         <Details above="m">
-          <summary style={{ cursor: 'pointer', padding: '8px 0' }}>
+          <More>
             {say('More, each may stay empty:')} <Quiet>{more.map((f) => label(f)).join(' · ')}</Quiet>
-          </summary>
+          </More>
           <Fields style={grid}>
             {more.map((f) => (
               <OneField key={f.key} field={f} value={(filled[f.key] as string | undefined) ?? ''} onValue={(v) => set(f.key, v)} />

@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -8,6 +9,8 @@ import { membersOf } from '../api/records';
 import { shown } from '../parts/KeptRecords';
 import { Heading, Item, Quiet, Row, Section, Wrong } from '../parts/layout';
 import { moment, say } from '../words/words';
+
+const Numbered = styled('ol')({ paddingLeft: 20 });
 
 type Left = Of<'Left'>;
 
@@ -73,11 +76,11 @@ export function LeftWrites() {
           )}
         </Quiet>
       </p>
-      <ol style={{ paddingLeft: 20 }}>
+      <Numbered>
         {left.data.map((w) => (
           <LeftWrite key={w.id} left={w} />
         ))}
-      </ol>
+      </Numbered>
     </Section>
   );
 }

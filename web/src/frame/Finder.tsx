@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../words/words';
 import { Dialog, InputBase } from '@mui/material';
 import { useState } from 'react';
@@ -6,6 +7,9 @@ import type { Of } from '../api/client';
 import { useJobs, usePaused } from '../api/job';
 import { Quiet } from '../parts/layout';
 import { sheets } from './sheets';
+
+const Hits = styled('div')({ padding: '6px 0', minHeight: 60 });
+const NoHit = styled('p')({ padding: '0 16px' });
 
 export interface Action {
   name: string;
@@ -66,7 +70,7 @@ export function Finder({ job, actions, onClose }: Props) {
           e.preventDefault();
         }}
       />
-      <div role="listbox" id="found" aria-label={say('Found')} style={{ padding: '6px 0', minHeight: 60 }}>
+      <Hits role="listbox" id="found" aria-label={say('Found')}>
         {found.map((a, i) => (
           <div
             key={a.name + i}
@@ -83,8 +87,8 @@ export function Finder({ job, actions, onClose }: Props) {
             {a.name} <Quiet>{a.hint}</Quiet>
           </div>
         ))}
-        {found.length === 0 && <p style={{ padding: '0 16px' }}>{say('Nothing is called that.')}</p>}
-      </div>
+        {found.length === 0 && <NoHit>{say('Nothing is called that.')}</NoHit>}
+      </Hits>
     </Dialog>
   );
 }

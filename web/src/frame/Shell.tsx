@@ -11,6 +11,18 @@ import { Aside, Inside, Key, Quiet } from '../parts/layout';
 import type { Mode } from '../theme';
 import { Finder, type Action } from './Finder';
 
+const Crumb = styled('span')({ minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' });
+const Hint = styled('span')({ marginLeft: 6 });
+const Unseen = styled('span')({ position: 'absolute', width: 1, height: 1, overflow: 'hidden' });
+const ThemeChoice = styled('select')({
+  font: 'inherit',
+  background: 'var(--sheet)',
+  color: 'var(--ink)',
+  border: '1px solid var(--rule2)',
+  minHeight: 32,
+});
+const Shortcut = styled('p')({ margin: '6px 0', display: 'grid', gridTemplateColumns: '90px 1fr' });
+
 const Top = styled('header')({
   position: 'sticky',
   top: 0,
@@ -119,7 +131,7 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
         <Link to="/" className="brand">
           {say('Arvelt')}
         </Link>
-        <span style={{ minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{crumb}</span>
+        <Crumb>{crumb}</Crumb>
         <Aside gap="m">
           {tools}
           <Button component={Link} to="/bench">
@@ -127,23 +139,19 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
           </Button>
           <Button onClick={() => setOpen('find')}>
             {say('Find')}
-            <span className="wide" style={{ marginLeft: 6 }}>
+            <Hint className="wide">
               <Key>{say('Ctrl K')}</Key>
-            </span>
+            </Hint>
           </Button>
           <label className="wide">
-            <span style={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden' }}>{say('Theme')}</span>
-            <select
-              value={mode}
-              onChange={(e) => setMode(e.target.value as Mode)}
-              style={{ font: 'inherit', background: 'var(--sheet)', color: 'var(--ink)', border: '1px solid var(--rule2)', minHeight: 32 }}
-            >
+            <Unseen>{say('Theme')}</Unseen>
+            <ThemeChoice value={mode} onChange={(e) => setMode(e.target.value as Mode)}>
               {modes.map((m) => (
                 <option key={m.id} value={m.id}>
                   {say(m.name)}
                 </option>
               ))}
-            </select>
+            </ThemeChoice>
           </label>
           <Quiet className="wide">
             {me.name} · {me.role}
@@ -161,12 +169,12 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
             {say('Keys here')}
           </h2>
           {[[say('Ctrl K'), say('find a job, sheet, circuit or action')], ['?', say('these keys')], ...shortcuts].map(([k, what]) => (
-            <p key={k} style={{ margin: '6px 0', display: 'grid', gridTemplateColumns: '90px 1fr' }}>
+            <Shortcut key={k}>
               <span>
                 <Key>{k}</Key>
               </span>
               {what}
-            </p>
+            </Shortcut>
           ))}
           <Button onClick={close}>{say('Close')}</Button>
         </Inside>

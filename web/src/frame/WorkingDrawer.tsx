@@ -9,6 +9,16 @@ import { money } from '../parts/figure';
 import { Grow, P, Quiet } from '../parts/layout';
 import { useFigure } from '../parts/practice';
 
+const Head = styled('div')({ display: 'flex', gap: 8, alignItems: 'start' });
+const Remedy = styled('div')({
+  border: '1px solid var(--copper)',
+  padding: '6px 10px',
+  marginBottom: 8,
+  display: 'flex',
+  gap: 8,
+  alignItems: 'center',
+});
+
 const Drawer = styled('aside')({
   width: 330,
   flex: 'none',
@@ -67,12 +77,12 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
       onKeyDown={(e) => e.key === 'Escape' && onClose()}
       data-drawer={check.id}
     >
-      <div style={{ display: 'flex', gap: 8, alignItems: 'start' }}>
+      <Head>
         <h2 style={{ fontSize: '1.05em', margin: 0, flex: 1 }}>{check.title}</h2>
         <Button onClick={onClose} aria-label={say('Close the working')} sx={{ minWidth: 36 }}>
           ×
         </Button>
-      </div>
+      </Head>
       <p style={{ margin: '6px 0', color: verdictInk(check.verdict), fontWeight: 600 }}>
         <Mark verdict={check.verdict} /> {verdictWord(check.verdict)}
       </p>
@@ -135,17 +145,7 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
             </Quiet>
           )}
           {check.remedies.map((r) => (
-            <div
-              key={r.title}
-              style={{
-                border: '1px solid var(--copper)',
-                padding: '6px 10px',
-                marginBottom: 8,
-                display: 'flex',
-                gap: 8,
-                alignItems: 'center',
-              }}
-            >
+            <Remedy key={r.title}>
               <Grow>
                 <b>{r.title}</b>
                 <br />
@@ -161,7 +161,7 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
                   {say('Apply')}
                 </Button>
               )}
-            </div>
+            </Remedy>
           ))}
         </>
       )}

@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { moment, say } from '../words/words';
 import { Button, Dialog, InputBase, TextField } from '@mui/material';
 import { useCallback, useMemo, useRef, useState } from 'react';
@@ -13,6 +14,11 @@ import { Aside, Bad, Form, Page, Quiet, Row, Scroll, SheetTable, Td, Wrong } fro
 import { kindNames } from './kinds';
 import { NewJob } from './NewJob';
 import { StageLine } from './StageLine';
+
+const FileLink = styled('a')({ alignSelf: 'center' });
+const PageLink = styled(Link)({ alignSelf: 'center' });
+const Listed = styled(Scroll)({ background: 'var(--sheet)', border: '1px solid var(--ink)', padding: '4px 12px 8px' });
+const Which = styled('td')({ padding: '8px 8px 8px 0' });
 
 /** The company's jobs: where each stands, what holds it and whom it waits for. For the office, and for the van before setting off. */
 export function JobsPage() {
@@ -75,12 +81,10 @@ export function JobsPage() {
           <Aside gap="s">
             <input ref={file} type="file" accept=".json,application/json" hidden onChange={(e) => void bring(e.target.files?.[0])} />
             <Button onClick={() => file.current?.click()}>{say('Import a job file')}</Button>
-            <a href="/api/tables/jobs" download style={{ alignSelf: 'center' }}>
+            <FileLink href="/api/tables/jobs" download>
               {say('Jobs as CSV')}
-            </a>
-            <Link to="/company" style={{ alignSelf: 'center' }}>
-              {say('Prices and hours')}
-            </Link>
+            </FileLink>
+            <PageLink to="/company">{say('Prices and hours')}</PageLink>
             <Button variant="contained" onClick={() => setStarting(true)}>
               {say('Start a job')}
             </Button>
@@ -91,7 +95,7 @@ export function JobsPage() {
         {jobs.isPending && <p>{say('Looking …')}</p>}
         {rows?.length === 0 && <p>{q ? say('No job matches “{{q}}”.', { q }) : say('No jobs yet. Start one.')}</p>}
         {!!rows?.length && (
-          <Scroll style={{ background: 'var(--sheet)', border: '1px solid var(--ink)', padding: '4px 12px 8px' }}>
+          <Listed>
             <SheetTable aria-label={say('Jobs')} data-cards>
               <thead>
                 <tr>
@@ -106,13 +110,13 @@ export function JobsPage() {
               <tbody>
                 {rows.map((j) => (
                   <tr key={j.id}>
-                    <td data-whole style={{ padding: '8px 8px 8px 0' }}>
+                    <Which data-whole>
                       <Link to={`/jobs/${j.id}/${j.sheet || 'handover'}`}>
                         <b>{j.ref}</b> {j.title}
                       </Link>
                       <br />
                       <Quiet>{say(kindNames[j.kind as Of<'Kind'>] ?? j.kind)}</Quiet>
-                    </td>
+                    </Which>
                     <td data-whole>
                       {j.customer}
                       <br />
@@ -139,7 +143,7 @@ export function JobsPage() {
                 ))}
               </tbody>
             </SheetTable>
-          </Scroll>
+          </Listed>
         )}
         {!!rows?.length && (
           <Row above="m" aria-live="polite" data-total={jobs.total}>

@@ -1,4 +1,8 @@
+import { styled } from '@mui/material/styles';
 import { msg, say } from '../words/words';
+
+const Line = styled('span')({ display: 'inline-block', whiteSpace: 'nowrap' });
+const Stages = styled('svg')({ display: 'block' });
 const stages = [
   msg('survey'),
   msg('design'),
@@ -14,13 +18,12 @@ const stages = [
 export function StageLine({ stage }: { stage: string }) {
   const at = stages.indexOf(stage);
   return (
-    <span style={{ display: 'inline-block', whiteSpace: 'nowrap' }}>
+    <Line>
       {say(stage)}
-      <svg
+      <Stages
         width="92"
         height="10"
         viewBox="0 0 92 10"
-        style={{ display: 'block' }}
         role="img"
         aria-label={say('stage {{at}} of {{stages}}', { at: at + 1, stages: stages.length })}
       >
@@ -36,7 +39,7 @@ export function StageLine({ stage }: { stage: string }) {
             stroke={i > at ? 'var(--rule2)' : 'none'}
           />
         ))}
-      </svg>
-    </span>
+      </Stages>
+    </Line>
   );
 }

@@ -5,6 +5,8 @@ import { HeadroomBar } from './HeadroomBar';
 import { Mark } from './Mark';
 import { useFigure } from './practice';
 
+const Named = styled('b')({ fontWeight: 600 });
+
 const Line = styled('button')({
   display: 'grid',
   gridTemplateColumns: '16px minmax(150px, 1.1fr) minmax(96px, .55fr) 148px minmax(0, 2fr)',
@@ -80,9 +82,7 @@ export function CheckList({ checks, onOpen, opened }: Props) {
             {c.title}
             {c.assumed.length > 0 && <span title={say('Assumed: {{assumed}}', { assumed: c.assumed.join('; ') })}> ◐</span>}
           </span>
-          <b style={{ fontWeight: 600 }} data-value={c.value ?? ''}>
-            {figure(c.value, c.unit)}
-          </b>
+          <Named data-value={c.value ?? ''}>{figure(c.value, c.unit)}</Named>
           <span className="bar">
             <HeadroomBar check={c} />
           </span>

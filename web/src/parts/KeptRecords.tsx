@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -10,6 +11,9 @@ import { moment, say } from '../words/words';
 import { figure } from './figure';
 import { List, Quiet, Row, Wrong } from './layout';
 import { MendRecord } from './MendRecord';
+
+const Keeps = styled('section')({ marginBottom: 10 });
+const Numbered = styled('ol')({ margin: '4px 0' });
 
 /** What a record that waits is about, as its sheet calls it. */
 function about(job: Of<'JobView'>, { record }: Kept, kinds: Of<'Named'>[] = []): string {
@@ -53,7 +57,7 @@ export function KeptRecords({ job }: { job: Of<'JobView'> }) {
   const refused = kept.filter((k) => k.refused);
   if (kept.length === 0 && drafts.length === 0) return null;
   return (
-    <section aria-label={say('Kept here')} style={{ marginBottom: 10 }}>
+    <Keeps aria-label={say('Kept here')}>
       {waits.length > 0 && (
         <Row>
           <Quiet role="status" data-kept={waits.length}>
@@ -67,13 +71,13 @@ export function KeptRecords({ job }: { job: Of<'JobView'> }) {
         </Row>
       )}
       {open && (
-        <ol style={{ margin: '4px 0' }}>
+        <Numbered>
           {waits.map((k) => (
             <li key={k.key}>
               {about(job, k, kinds)} <Quiet>{k.record.sent && moment(k.record.sent.occurredAt)}</Quiet>
             </li>
           ))}
-        </ol>
+        </Numbered>
       )}
       {drafts.length > 0 && (
         <List data-kept-drafts={drafts.length}>
@@ -102,6 +106,6 @@ export function KeptRecords({ job }: { job: Of<'JobView'> }) {
           {mending === k.key && <MendRecord record={k.record} onSend={(r) => mend(k.key, r)} onCancel={() => setMending('')} />}
         </Wrong>
       ))}
-    </section>
+    </Keeps>
   );
 }

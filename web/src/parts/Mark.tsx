@@ -1,5 +1,8 @@
+import { styled } from '@mui/material/styles';
 import { msg, say } from '../words/words';
 import type { Of } from '../api/client';
+
+const Shape = styled('svg')({ flex: 'none', verticalAlign: '-2px' });
 
 const words: Record<Of<'Verdict'>, string> = {
   pass: msg('pass'),
@@ -11,14 +14,7 @@ const words: Record<Of<'Verdict'>, string> = {
 /** A verdict by shape: disc proved, half disc caution, notched square fail, ring not yet known. */
 export function Mark({ verdict, size = 14, label }: { verdict: Of<'Verdict'>; size?: number; label?: string }) {
   return (
-    <svg
-      width={size}
-      height={size}
-      viewBox="0 0 14 14"
-      role="img"
-      aria-label={label ?? say(words[verdict])}
-      style={{ flex: 'none', verticalAlign: '-2px' }}
-    >
+    <Shape width={size} height={size} viewBox="0 0 14 14" role="img" aria-label={label ?? say(words[verdict])}>
       {verdict === 'pass' && <circle cx="7" cy="7" r="6" fill="var(--verdigris)" />}
       {verdict === 'caution' && (
         <>
@@ -28,7 +24,7 @@ export function Mark({ verdict, size = 14, label }: { verdict: Of<'Verdict'>; si
       )}
       {verdict === 'fail' && <path d="M1 1h7v5h5v7H1z" fill="var(--brick)" />}
       {verdict === 'unknown' && <circle cx="7" cy="7" r="5.2" fill="var(--sheet)" stroke="var(--ink2)" strokeWidth="1.6" />}
-    </svg>
+    </Shape>
   );
 }
 

@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { moment, say } from '../words/words';
 import { Button, Dialog } from '@mui/material';
 import { useRef, useState, type DragEvent } from 'react';
@@ -5,6 +6,9 @@ import type { Of } from '../api/client';
 import { usePictures } from '../api/pictures';
 
 import { Quiet, Row, Wrong } from './layout';
+
+const Thumb = styled('button')({ border: '1px solid var(--rule2)', padding: 0, background: 'none', cursor: 'pointer', lineHeight: 0 });
+const Large = styled('img')({ maxWidth: '100%', maxHeight: '80vh' });
 
 /** Photos of one thing: taken, chosen or dropped in; shrunk here, kept with it. For the phone in one hand. */
 export function Photos({ job, subject, what, small }: { job: Of<'JobView'>; subject: string; what: string; small?: boolean }) {
@@ -25,15 +29,14 @@ export function Photos({ job, subject, what, small }: { job: Of<'JobView'>; subj
     >
       <Row gap="s">
         {photos.map((p) => (
-          <button
+          <Thumb
             key={p.id}
             type="button"
             onClick={() => setOpen(p)}
             aria-label={say('Photo of {{what}}, {{by}}, {{at}}', { what, by: p.by, at: moment(p.at) })}
-            style={{ border: '1px solid var(--rule2)', padding: 0, background: 'none', cursor: 'pointer', lineHeight: 0 }}
           >
             <img src={`/api/jobs/${job.id}/photos/${p.reference}`} alt="" style={{ height: small ? 44 : 64, width: 'auto' }} />
-          </button>
+          </Thumb>
         ))}
         <Button className="no-print" onClick={() => file.current?.click()}>
           {small && photos.length === 0 ? say('Photo') : say('Add a photo')}
@@ -69,7 +72,7 @@ export function Photos({ job, subject, what, small }: { job: Of<'JobView'>; subj
       )}
       {open && (
         <Dialog open onClose={() => setOpen(undefined)} maxWidth="lg" aria-label={say('Photo of {{what}}', { what })}>
-          <img src={`/api/jobs/${job.id}/photos/${open.reference}`} alt={what} style={{ maxWidth: '100%', maxHeight: '80vh' }} />
+          <Large src={`/api/jobs/${job.id}/photos/${open.reference}`} alt={what} />
           <Row pad="m">
             <Quiet>
               {open.by}, {moment(open.at)}

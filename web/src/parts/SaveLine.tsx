@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { moment, say } from '../words/words';
 import { Button } from '@mui/material';
 import { differences } from '../api/paths';
@@ -5,6 +6,8 @@ import type { Part } from '../api/part';
 
 import { textOf } from '../api/paths';
 import { Quiet, SheetTable, Wrong } from './layout';
+
+const Buttons = styled('span')({ display: 'flex', gap: 8, marginTop: 8 });
 
 const text = (v: unknown) => (v === null || v === undefined || v === '' ? 'nothing' : textOf(v) || JSON.stringify(v));
 
@@ -33,12 +36,12 @@ export function SaveLine({ part }: { part: Part }) {
             ))}
           </tbody>
         </SheetTable>
-        <span style={{ display: 'flex', gap: 8, marginTop: 8 }}>
+        <Buttons>
           <Button variant="contained" onClick={part.keepMine}>
             {say('Keep mine')}
           </Button>
           <Button onClick={part.takeTheirs}>{say('Keep theirs')}</Button>
-        </span>
+        </Buttons>
       </Wrong>
     );
   if (part.status === 'failed')

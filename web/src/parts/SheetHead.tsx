@@ -1,7 +1,11 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../words/words';
 import type { ReactNode } from 'react';
 import type { Of } from '../api/client';
 import { Quiet } from './layout';
+
+const Head = styled('div')({ display: 'flex', flexWrap: 'wrap', gap: '4px 16px', alignItems: 'baseline', marginBottom: 12 });
+const Links = styled('span')({ marginLeft: 'auto', display: 'flex', gap: 12, fontSize: '.9em' });
 
 /** What a sheet still waits for, in one sentence. */
 export function waitsFor(job: Of<'JobView'>, sheet: string, otherwise: string): string {
@@ -19,16 +23,16 @@ interface Props {
 /** The head of a sheet: its name, one sentence on how it stands, and its tables as CSV. */
 export function SheetHead({ title, summary, job, tables = [] }: Props) {
   return (
-    <div style={{ display: 'flex', flexWrap: 'wrap', gap: '4px 16px', alignItems: 'baseline', marginBottom: 12 }}>
+    <Head>
       <h1 style={{ fontSize: '1.38em', margin: 0 }}>{title}</h1>
       <Quiet>{summary}</Quiet>
-      <span className="no-print" style={{ marginLeft: 'auto', display: 'flex', gap: 12, fontSize: '.9em' }}>
+      <Links className="no-print">
         {tables.map(([t, name]) => (
           <a key={t} href={`/api/jobs/${job}/tables/${t}`} download>
             {say('{{name}} as CSV', { name })}
           </a>
         ))}
-      </span>
-    </div>
+      </Links>
+    </Head>
   );
 }

@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { msg, say } from '../words/words';
 import { TextField } from '@mui/material';
 import { useEffect, useRef, useState, type ChangeEvent, type InputHTMLAttributes, type KeyboardEvent, type ReactNode } from 'react';
@@ -8,6 +9,8 @@ import { parseFigure } from './figure';
 import type { Choice } from './choice';
 import { useSizes } from './practice';
 import { kept, shown, useScale, type Scale } from './units';
+
+const FactPair = styled('div')({ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 108px', gap: 8, alignItems: 'start' });
 
 // Fields bound to one path of a part. They save when they are left or with
 // Enter; Esc puts back what was there.
@@ -251,7 +254,7 @@ export function FactBox<T>({ part: of, path, label, unit, scale }: Bound<T> & { 
   const known = fact.value !== null && fact.value !== undefined;
   const assumed = known && fact.basis !== 'measured' && fact.basis !== 'enquiry';
   return (
-    <div style={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 108px', gap: 8, alignItems: 'start' }}>
+    <FactPair>
       <NumberBox
         part={part}
         path={`${path}.value`}
@@ -262,6 +265,6 @@ export function FactBox<T>({ part: of, path, label, unit, scale }: Bound<T> & { 
         help={assumed ? say('◐ assumed: to be confirmed') : !known ? say('○ not recorded') : fact.note || undefined}
       />
       <ChoiceBox part={part} path={`${path}.basis`} label={say('Basis')} options={factBases} empty="–" />
-    </div>
+    </FactPair>
   );
 }

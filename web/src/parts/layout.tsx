@@ -2,6 +2,20 @@ import { say } from '../words/words';
 import type { ReactNode } from 'react';
 import { styled } from '@mui/material/styles';
 
+const Titled = styled('div')({
+  display: 'flex',
+  flexWrap: 'wrap',
+  alignItems: 'baseline',
+  gap: 10,
+  borderBottom: '1px solid var(--ink)',
+  marginBottom: 8,
+  paddingBottom: 2,
+});
+const Beside = styled('span')({ marginLeft: 'auto', fontSize: '.9em' });
+const Unfinished = styled('p')({ color: 'var(--ink2)', borderTop: '1px dashed var(--rule2)', paddingTop: 6, fontSize: '.9em' });
+const Warned = styled('p')({ margin: '6px 0', padding: '6px 10px', borderLeft: '4px solid var(--ochre)', background: 'var(--wash)' });
+const Refused = styled('div')({ margin: '6px 0', padding: '6px 10px', borderLeft: '4px solid var(--brick)', background: 'var(--wash)' });
+
 /** How far things stand apart, px. */
 const room = { none: 0, xs: 3, s: 7, m: 11, l: 18 } as const;
 type Room = keyof typeof room;
@@ -195,45 +209,27 @@ export const Key = styled('kbd')({
 
 export function Heading({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
   return (
-    <div
-      style={{
-        display: 'flex',
-        flexWrap: 'wrap',
-        alignItems: 'baseline',
-        gap: 10,
-        borderBottom: '1px solid var(--ink)',
-        marginBottom: 8,
-        paddingBottom: 2,
-      }}
-    >
+    <Titled>
       <h2 style={{ fontSize: '1.08em', margin: 0 }}>{typeof children === 'string' ? say(children) : children}</h2>
-      <span style={{ marginLeft: 'auto', fontSize: '.9em' }}>{aside}</span>
-    </div>
+      <Beside>{aside}</Beside>
+    </Titled>
   );
 }
 
 /** What a sheet does not do yet, said where a person would look for it. */
 export function NotYet({ children }: { children: ReactNode }) {
   return (
-    <p style={{ color: 'var(--ink2)', borderTop: '1px dashed var(--rule2)', paddingTop: 6, fontSize: '.9em' }}>
+    <Unfinished>
       <b>{say('Not yet on this sheet:')}</b> {children}
-    </p>
+    </Unfinished>
   );
 }
 
 /** A caution at the step that it belongs to. */
 export function Caution({ children }: { children: ReactNode }) {
-  return (
-    <p style={{ margin: '6px 0', padding: '6px 10px', borderLeft: '4px solid var(--ochre)', background: 'var(--wash)' }}>
-      {typeof children === 'string' ? say(children) : children}
-    </p>
-  );
+  return <Warned>{typeof children === 'string' ? say(children) : children}</Warned>;
 }
 
 export function Wrong({ children }: { children: ReactNode }) {
-  return (
-    <div role="alert" style={{ margin: '6px 0', padding: '6px 10px', borderLeft: '4px solid var(--brick)', background: 'var(--wash)' }}>
-      {children}
-    </div>
-  );
+  return <Refused role="alert">{children}</Refused>;
 }

@@ -20,6 +20,9 @@ import { Inside, P, Quiet, SheetTable, Td, Wrong } from '../parts/layout';
 import { WordsContext } from '../parts/practice';
 import { addCircuit } from './circuits/add';
 
+const Alone = styled('p')({ padding: 20 });
+const Tall = styled('main')({ minHeight: '100vh' });
+
 const Body = styled('div')({
   display: 'flex',
   alignItems: 'stretch',
@@ -154,14 +157,14 @@ function OneJob() {
               <Link to="/">{say('All jobs')}</Link>
             </Inside>
           )}
-          {(job.isPending || (data && !terms && !practice.error)) && <p style={{ padding: 20 }}>{say('Opening the job …')}</p>}
+          {(job.isPending || (data && !terms && !practice.error)) && <Alone>{say('Opening the job …')}</Alone>}
           {data && j && (terms ?? practice.error) && (
             <Body>
               <Riser job={data} sheet={sheet} />
               <div className="paper">
                 <div className="sheet">
                   {/* as high as the window: nothing that is seen jumps when what a sheet waits for comes */}
-                  <main data-sheet={sheet} aria-busy={fetching} style={{ minHeight: '100vh' }}>
+                  <Tall data-sheet={sheet} aria-busy={fetching}>
                     {data.view.frozen && (
                       <P above="none" below="m">
                         {say('Revision {{revision}} is signed and frozen.', { revision: data.view.revision })}{' '}
@@ -185,7 +188,7 @@ function OneJob() {
                         opened={drawer ? `${drawer.check.circuit ?? ''}/${drawer.check.id}` : undefined}
                       />
                     </Suspense>
-                  </main>
+                  </Tall>
                   {drawer && <LiveDrawer job={data} drawer={drawer} currency={me.currency} onClose={close} />}
                 </div>
                 <TitleBlock job={data} sheet={sheet} />

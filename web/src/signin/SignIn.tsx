@@ -1,9 +1,12 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../words/words';
 import { Button, Dialog, TextField } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { api, ask } from '../api/client';
 import { Form, P, Quiet, Wrong } from '../parts/layout';
+
+const Stack = styled('div')({ display: 'grid', gap: 6 });
 
 interface Props {
   onDone: () => void;
@@ -71,7 +74,7 @@ export function SignIn({ onDone, trouble, over }: Props) {
           <h2 id="demo-people" style={{ fontSize: '1em', margin: '20px 0 6px', borderTop: '1px solid var(--rule2)', paddingTop: 12 }}>
             {say('Demo company: go in as')}
           </h2>
-          <div style={{ display: 'grid', gap: 6 }}>
+          <Stack>
             {demo.data?.map((p) => (
               <Button
                 key={p.id}
@@ -82,7 +85,7 @@ export function SignIn({ onDone, trouble, over }: Props) {
                 <Quiet>{p.role}</Quiet>
               </Button>
             ))}
-          </div>
+          </Stack>
         </section>
       )}
     </main>

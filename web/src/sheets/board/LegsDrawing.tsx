@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import { useState } from 'react';
@@ -6,6 +7,10 @@ import { newKey } from '../../api/client';
 import { keep, putPart, queries } from '../../api/job';
 import { figure } from '../../parts/figure';
 import { Heading, P, Quiet, Row, Section, Td, Wrong } from '../../parts/layout';
+
+const Leg = styled('th')({ textAlign: 'left', width: 60 });
+const Bar = styled('svg')({ width: '100%', height: 14, display: 'block' });
+const LegTable = styled('table')({ width: '100%', maxWidth: 620 });
 
 /** The load on each leg, what the neutral carries, and the moves that would even it out. */
 export function LegsDrawing({ legs, job, j }: { legs: Of<'Legs'>; job: Of<'JobView'>; j: Of<'Job'> }) {
@@ -38,16 +43,14 @@ export function LegsDrawing({ legs, job, j }: { legs: Of<'Legs'>; job: Of<'JobVi
   };
   const bar = (name: string, amps: number, after: number) => (
     <tr>
-      <th scope="row" style={{ textAlign: 'left', width: 60 }}>
-        {name}
-      </th>
+      <Leg scope="row">{name}</Leg>
       <Td width={80}>{figure(amps, 'A')}</Td>
       <td>
-        <svg viewBox="0 0 400 14" preserveAspectRatio="none" style={{ width: '100%', height: 14, display: 'block' }} aria-hidden="true">
+        <Bar viewBox="0 0 400 14" preserveAspectRatio="none" aria-hidden="true">
           <rect width="400" height="14" fill="var(--wash)" />
           <rect width={(amps / most) * 380} height="14" fill="var(--verdigris)" />
           {legs.moves.length > 0 && <rect x={(after / most) * 380 - 1.5} width="3" height="14" fill="var(--ink)" />}
-        </svg>
+        </Bar>
       </td>
     </tr>
   );
@@ -56,12 +59,12 @@ export function LegsDrawing({ legs, job, j }: { legs: Of<'Legs'>; job: Of<'JobVi
       <Heading aside={<Quiet>{say('with everything on{{x}}', { x: legs.moves.length > 0 ? say(' · line: after the moves') : '' })}</Quiet>}>
         {say('Load on the legs')}
       </Heading>
-      <table style={{ width: '100%', maxWidth: 620 }} aria-label={say('Load on the legs')}>
+      <LegTable aria-label={say('Load on the legs')}>
         <tbody>
           {bar(say('Leg A'), legs.a, legs.afterA)}
           {bar(say('Leg B'), legs.b, legs.afterB)}
         </tbody>
-      </table>
+      </LegTable>
       <P around="xs">
         {say('The neutral carries {{neutralA}}.', { neutralA: figure(legs.neutralA, 'A') })}
         {legs.unknown > 0 && <Quiet> {say('{{unknown}} spaces have no load noted.', { unknown: legs.unknown })}</Quiet>}

@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import { useRef, useState, type KeyboardEvent } from 'react';
 import { useSearchParams } from 'react-router';
@@ -18,6 +19,18 @@ import { DemandBar } from './DemandBar';
 import { KeptCalcs } from './KeptCalcs';
 import { inOrder, swapWays, wayOf } from './order';
 import { by, Taker, Circuit } from './CircuitCard';
+
+const Wide = styled('th')({ minWidth: 130 });
+const Open = styled('button')({
+  border: 0,
+  background: 'transparent',
+  font: 'inherit',
+  fontWeight: 600,
+  color: 'var(--copper)',
+  cursor: 'pointer',
+  padding: '4px 0',
+  textAlign: 'left',
+});
 
 /** Every figure of each circuit, computed while the route or the device changes. For the table, on a laptop. */
 export function CircuitsSheet(props: SheetProps) {
@@ -93,9 +106,7 @@ export function CircuitsSheet(props: SheetProps) {
               <tr>
                 <Th width={22} aria-label={say('Verdict')} />
                 <th scope="col">{say('Way')}</th>
-                <th scope="col" style={{ minWidth: 130 }}>
-                  {say('Circuit')}
-                </th>
+                <Wide scope="col">{say('Circuit')}</Wide>
                 <th scope="col">{say('Device')}</th>
                 <th scope="col">{say('Conductor')}</th>
                 <th scope="col">{say('Length, of the longest')}</th>
@@ -116,25 +127,9 @@ export function CircuitsSheet(props: SheetProps) {
                     <Quiet>{wayOf(j.circuits, c.id)}</Quiet>
                   </td>
                   <td>
-                    <button
-                      type="button"
-                      aria-pressed={c.id === circuit?.id}
-                      data-row={c.id}
-                      onClick={() => pick(c.id)}
-                      onKeyDown={step}
-                      style={{
-                        border: 0,
-                        background: 'transparent',
-                        font: 'inherit',
-                        fontWeight: 600,
-                        color: 'var(--copper)',
-                        cursor: 'pointer',
-                        padding: '4px 0',
-                        textAlign: 'left',
-                      }}
-                    >
+                    <Open type="button" aria-pressed={c.id === circuit?.id} data-row={c.id} onClick={() => pick(c.id)} onKeyDown={step}>
                       {c.name}
-                    </button>
+                    </Open>
                   </td>
                   <Td data-whole nowrap>
                     {c.summary.device}

@@ -1,9 +1,28 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import { useId } from 'react';
 import type { Of } from '../../api/client';
 import { figure } from '../../parts/figure';
 import { Quiet } from '../../parts/layout';
 import { NewLoadHatch } from './NewLoadHatch';
+
+const Whole = styled('button')({
+  display: 'flex',
+  flexWrap: 'wrap',
+  gap: '4px 22px',
+  alignItems: 'center',
+  width: '100%',
+  border: 0,
+  background: 'transparent',
+  font: 'inherit',
+  color: 'inherit',
+  textAlign: 'left',
+  cursor: 'pointer',
+  padding: 0,
+  marginBottom: 10,
+});
+const Bars = styled('span')({ flex: '1 1 420px', minWidth: 280 });
+const Bar = styled('svg')({ width: '100%', height: 28, display: 'block' });
 
 /** What makes up the maximum demand, with the new work hatched, against the main fuse. */
 export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; check?: Of<'Check'>; onOpen: () => void }) {
@@ -18,29 +37,9 @@ export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; che
   const x = (a: number) => (a / most) * 640;
   const left = demand.fuseA - demand.afterA;
   return (
-    <button
-      type="button"
-      onClick={onOpen}
-      onKeyDown={(e) => e.key === 'w' && onOpen()}
-      title={say('open the working')}
-      style={{
-        display: 'flex',
-        flexWrap: 'wrap',
-        gap: '4px 22px',
-        alignItems: 'center',
-        width: '100%',
-        border: 0,
-        background: 'transparent',
-        font: 'inherit',
-        color: 'inherit',
-        textAlign: 'left',
-        cursor: 'pointer',
-        padding: 0,
-        marginBottom: 10,
-      }}
-    >
-      <span style={{ flex: '1 1 420px', minWidth: 280 }}>
-        <svg viewBox="0 0 640 28" preserveAspectRatio="none" style={{ width: '100%', height: 28, display: 'block' }} aria-hidden="true">
+    <Whole type="button" onClick={onOpen} onKeyDown={(e) => e.key === 'w' && onOpen()} title={say('open the working')}>
+      <Bars>
+        <Bar viewBox="0 0 640 28" preserveAspectRatio="none" aria-hidden="true">
           <NewLoadHatch id={hatch} />
           <rect x="0" y="4" width="640" height="20" fill="var(--wash)" />
           {parts.map((p, i) => (
@@ -55,11 +54,11 @@ export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; che
             />
           ))}
           {demand.fuseA > 0 && <rect x={x(demand.fuseA) - 1.5} y="0" width="3" height="28" fill="var(--ink)" />}
-        </svg>
+        </Bar>
         <Quiet>
           {parts.map((p) => `${p.new ? '+ ' : ''}${p.name} ${figure(p.amps, 'A')}${p.full ? say(' in full') : ''}`).join(' · ')}
         </Quiet>
-      </span>
+      </Bars>
       <span>
         <b data-figure="demand">{figure(demand.afterA, 'A')}</b>{' '}
         {say('maximum demand, {{beforeA}} before', { beforeA: figure(demand.beforeA, 'A') })}
@@ -72,6 +71,6 @@ export function DemandBar({ demand, check, onOpen }: { demand: Of<'Demand'>; che
             : say('main fuse not recorded')}
         </Quiet>
       </span>
-    </button>
+    </Whole>
   );
 }

@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { moment, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
@@ -6,6 +7,8 @@ import { useRecord } from '../../api/records';
 
 import { Fields, Heading, P, Quiet, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+
+const Entry = styled(Fields)({ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 180px), 1fr))', alignItems: 'end' });
 
 interface Props {
   job: Of<'JobView'>;
@@ -35,7 +38,7 @@ export function OperatorRecord({ job, circuit, rule, check }: Props) {
           <Quiet>{say('recorded by {{by}}', { by: r.by })}</Quiet>
         </P>
       ))}
-      <Fields className="no-print" style={{ gridTemplateColumns: 'repeat(auto-fill, minmax(min(100%, 180px), 1fr))', alignItems: 'end' }}>
+      <Entry className="no-print">
         <TextField
           select
           label={say('What happened')}
@@ -82,7 +85,7 @@ export function OperatorRecord({ job, circuit, rule, check }: Props) {
         >
           {say('Record')}
         </Button>
-      </Fields>
+      </Entry>
       {record.error && <Wrong>{record.error.message}</Wrong>}
     </Section>
   );

@@ -1,9 +1,14 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import type { Part } from '../../api/part';
 import { get } from '../../api/paths';
 import { Quiet } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+
+const Cards = styled('div')({ display: 'grid', gap: 6, gridTemplateColumns: 'repeat(auto-fit, minmax(min(100%, 420px), 1fr))' });
+const Pick = styled('input')({ width: 18, height: 18 });
+const Says = styled('span')({ fontSize: '.92em' });
 
 interface Props {
   part: Part;
@@ -16,11 +21,7 @@ interface Props {
 export function OptionCards({ part, path, label, options }: Props) {
   const chosen = get(part.value, path);
   return (
-    <div
-      role="radiogroup"
-      aria-label={label}
-      style={{ display: 'grid', gap: 6, gridTemplateColumns: 'repeat(auto-fit, minmax(min(100%, 420px), 1fr))' }}
-    >
+    <Cards role="radiogroup" aria-label={label}>
       {options.map((o) => (
         <label
           key={o.id}
@@ -34,26 +35,25 @@ export function OptionCards({ part, path, label, options }: Props) {
             cursor: 'pointer',
           }}
         >
-          <input
+          <Pick
             type="radio"
             name={`${part.name}-${path}`}
             value={o.id}
             checked={chosen === o.id}
             disabled={part.frozen}
             onChange={() => part.save(path, o.id)}
-            style={{ width: 18, height: 18 }}
           />
           <span>
             <b>{o.title}</b>
             <br />
             <Mark verdict={o.verdict} size={12} /> <Quiet>{o.summary}</Quiet>
             <br />
-            <span style={{ fontSize: '.92em' }}>{o.reason}</span>
+            <Says>{o.reason}</Says>
             <br />
             <Quiet>{say('Condition: {{condition}}', { condition: o.condition })}</Quiet>
           </span>
         </label>
       ))}
-    </div>
+    </Cards>
   );
 }

@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { msg, say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { useTerms } from '../../api/job';
@@ -7,6 +8,8 @@ import { Bare, Caution, Heading, Quiet, Section } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { rehung } from './boxes';
 import { StringDrawing } from './StringDrawing';
+
+const BoxLine = styled('li')({ display: 'flex', gap: 8, padding: '2px 0' });
 
 const devices = [
   { id: 'plain', name: 'outlet' },
@@ -69,7 +72,7 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
       {boxes.length > 0 && (
         <Bare around="s" aria-label={say('What each box needs and has')}>
           {boxes.map((b) => (
-            <li key={b.id} data-box={b.id} data-verdict={b.verdict} style={{ display: 'flex', gap: 8, padding: '2px 0' }}>
+            <BoxLine key={b.id} data-box={b.id} data-verdict={b.verdict}>
               <Mark verdict={b.verdict} />
               <span>
                 <b>{list.find((x) => x.id === b.id)?.name}</b>: {b.summary}
@@ -88,7 +91,7 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
                   </Quiet>
                 )}
               </span>
-            </li>
+            </BoxLine>
           ))}
         </Bare>
       )}

@@ -1,7 +1,11 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import { useId } from 'react';
 import type { Of } from '../../api/client';
 import { verdictInk } from '../../parts/Mark';
+
+const Sideways = styled('div')({ overflowX: 'auto', maxWidth: '100%' });
+const Strip = styled('svg')({ display: 'block' });
 
 const box = { w: 124, h: 112 };
 const step = { x: 176, y: 136 };
@@ -65,14 +69,8 @@ export function StringDrawing({ boxes, reports, device }: { boxes: Of<'Box'>[]; 
     )
     .join('; ');
   return (
-    <div style={{ overflowX: 'auto', maxWidth: '100%' }}>
-      <svg
-        width={width}
-        height={height}
-        role="img"
-        aria-label={say('Run of outlets as wired. {{summary}}', { summary })}
-        style={{ display: 'block' }}
-      >
+    <Sideways>
+      <Strip width={width} height={height} role="img" aria-label={say('Run of outlets as wired. {{summary}}', { summary })}>
         <rect x="2" y="8" width="62" height={box.h} fill="var(--wash)" stroke="var(--ink)" />
         <text x="33" y="54" textAnchor="middle" fontSize="12" fontWeight="700" fill="var(--ink)">
           {say('panel')}
@@ -126,8 +124,8 @@ export function StringDrawing({ boxes, reports, device }: { boxes: Of<'Box'>[]; 
             </g>
           </g>
         ))}
-      </svg>
-    </div>
+      </Strip>
+    </Sideways>
   );
 }
 

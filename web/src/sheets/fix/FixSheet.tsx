@@ -11,6 +11,9 @@ import { IsolationPanel } from './IsolationPanel';
 import { LooseEnds } from './LooseEnds';
 import { TickButton } from './TickButton';
 
+const Steps = styled('ol')({ listStyle: 'none', margin: '0 0 18px', padding: 0 });
+const Named = styled('b')({ fontWeight: 600 });
+
 const TaskLine = styled('li')({
   display: 'grid',
   gridTemplateColumns: '22px 1fr auto',
@@ -40,7 +43,7 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
       />
       <SiteHazards text={j.site.hazards} />
       {tasks.some((t) => t.isolation) && <IsolationPanel job={job} />}
-      <ol style={{ listStyle: 'none', margin: '0 0 18px', padding: 0 }}>
+      <Steps>
         {tasks.map((t) => (
           <TaskLine key={t.id} data-task={t.id}>
             <Mark
@@ -49,7 +52,7 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
               label={t.done ? 'done' : t.closed ? 'closed' : say('to do')}
             />
             <span>
-              <b style={{ fontWeight: 600 }}>{t.title}</b>
+              <Named>{t.title}</Named>
               {t.done && t.doneAt && (
                 <>
                   <br />
@@ -72,7 +75,7 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
             <TickButton job={job} task={t} />
           </TaskLine>
         ))}
-      </ol>
+      </Steps>
       <LooseEnds job={job} />
       <NotYet>
         {say('{{x}} The tasks of each circuit come from its route and device.', {

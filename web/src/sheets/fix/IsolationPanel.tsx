@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { moment, say } from '../../words/words';
 import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useState } from 'react';
@@ -10,6 +11,8 @@ import { Boxed, Caution, Fields, Heading, P, Quiet, Row, Section, Wrong } from '
 import { Mark } from '../../parts/Mark';
 import { sentLater } from '../../parts/sentLater';
 import { Locks } from './Locks';
+
+const Choices = styled('div')({ display: 'flex', gap: 8 });
 
 /** The isolation record: source, lock and tag, tester proved, every pair dead, tester proved again. At the board, one hand free. */
 export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
@@ -169,12 +172,12 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
           {pairs.map((p, i) => step(p, say('{{i}}. Dead between {{p}}', { i: i + 2, p: p.replace('-', ' and ') })))}
           {step('provedAfter', say('{{pairs}}. Tester proved again', { pairs: pairs.length + 2 }))}
           {record.error && <Wrong>{record.error.message}</Wrong>}
-          <div style={{ display: 'flex', gap: 8 }}>
+          <Choices>
             <Button variant="contained" disabled={record.isPending} onClick={save}>
               {say('Record')}
             </Button>
             <Button onClick={done}>{say('Cancel')}</Button>
-          </div>
+          </Choices>
         </Boxed>
       )}
     </Section>

@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { moment, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
@@ -7,6 +8,8 @@ import { useFrame } from '../../frame/Shell';
 
 import { Grow, Quiet, Row, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+
+const Lock = styled('div')({ borderTop: '1px solid var(--rule)', padding: '6px 0' });
 
 /** Every lock that hangs, whoever's: nothing is energised while another person's does. Its owner takes it off. */
 export function Locks({ job }: { job: Of<'JobView'> }) {
@@ -21,7 +24,7 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
       {job.view.tests.locks.map((l) => {
         const own = l.personId ? l.personId === me.id : l.by === me.name;
         return (
-          <div key={l.id} data-lock={l.by} style={{ borderTop: '1px solid var(--rule)', padding: '6px 0' }}>
+          <Lock key={l.id} data-lock={l.by}>
             <Row>
               <Mark verdict="caution" />
               <Grow from={200}>
@@ -54,7 +57,7 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
                 </Button>
               </Row>
             )}
-          </div>
+          </Lock>
         );
       })}
       {record.error && <Wrong>{record.error.message}</Wrong>}

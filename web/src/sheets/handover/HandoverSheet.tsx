@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { moment, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
@@ -14,6 +15,8 @@ import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
 import { LookedAfter } from './LookedAfter';
+
+const Sealed = styled('p')({ margin: '4px 0', overflowWrap: 'anywhere' });
 
 /** What is ready and what is not, the signature, and the pack. For the supervisor, at a table. */
 export function HandoverSheet({ job, j }: SheetProps) {
@@ -92,7 +95,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
       <Section>
         <Heading>{say('Signature')}</Heading>
         {j.seals.map((s) => (
-          <p key={s.revision} style={{ margin: '4px 0', overflowWrap: 'anywhere' }}>
+          <Sealed key={s.revision}>
             <Mark verdict="pass" /> {say('Revision {{revision}} signed by', { revision: s.revision })} <b>{s.by}</b> ({s.role}),{' '}
             {moment(s.at)}. <Quiet>{say('Seal SHA-256 {{hash}}', { hash: s.hash })}</Quiet>{' '}
             {job.signedRevisions.includes(s.revision) && (
@@ -105,7 +108,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
                 {say('signed pack')}
               </a>
             )}
-          </p>
+          </Sealed>
         ))}
         {record.error && <Wrong>{record.error.message}</Wrong>}
         {frozen ? (

@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import type { Of } from '../../api/client';
@@ -10,6 +11,9 @@ import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
 import { useFrame } from '../../frame/Shell';
 import type { SheetProps } from '../props';
+
+const Short = styled('div')({ color: 'var(--brick)', fontWeight: 600 });
+const PiecesInput = styled('input')({ font: 'inherit', color: 'inherit', background: 'transparent', border: 0, width: 124 });
 
 const empty: Of<'Stock'> = { ordered: 0, delivered: 0, lengths: '', due: '', note: '' };
 
@@ -121,7 +125,7 @@ export function MaterialsSheet({ job, j }: SheetProps) {
                       <br />
                       <Quiet>{l.rule}</Quiet>
                       {l.remark && <div>{l.remark}</div>}
-                      {l.trouble && <div style={{ color: 'var(--brick)', fontWeight: 600 }}>{l.trouble}</div>}
+                      {l.trouble && <Short>{l.trouble}</Short>}
                     </td>
                     <td className="num">{figure(l.need, l.unit)}</td>
                     <td className="num">
@@ -155,14 +159,13 @@ export function MaterialsSheet({ job, j }: SheetProps) {
                     </td>
                     <td>
                       {(l.short > 0 || stock(l.key).due) && (
-                        <input
+                        <PiecesInput
                           type="date"
                           aria-label={say('Due, {{name}}', { name: l.name })}
                           data-path={`${l.key}/due`}
                           value={stock(l.key).due}
                           disabled={part.frozen}
                           onChange={(e) => change(l.key, { due: e.target.value }, true)}
-                          style={{ font: 'inherit', color: 'inherit', background: 'transparent', border: 0, width: 124 }}
                         />
                       )}
                     </td>

@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import { TextField } from '@mui/material';
 import { memo, useCallback, useRef } from 'react';
@@ -11,6 +12,9 @@ import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
+
+const Task = styled('th')({ width: '34%' });
+const Stage = styled('th')({ paddingTop: 10, color: 'var(--ink)' });
 
 const nobody = { crew: 0, hours: 0, who: '' };
 
@@ -147,9 +151,7 @@ export function PlanSheet({ job, j }: SheetProps) {
             <thead>
               <tr>
                 <Th width={20} aria-label={say('Done')} />
-                <th scope="col" style={{ width: '34%' }}>
-                  {say('Task')}
-                </th>
+                <Task scope="col">{say('Task')}</Task>
                 <th scope="col">{say('After')}</th>
                 <Th scope="col" width={70}>
                   {say('Crew')}
@@ -170,9 +172,9 @@ export function PlanSheet({ job, j }: SheetProps) {
                 return [
                   first && (
                     <tr key={`${t.stage}-head`}>
-                      <th scope="rowgroup" colSpan={7} style={{ paddingTop: 10, color: 'var(--ink)' }}>
+                      <Stage scope="rowgroup" colSpan={7}>
                         {say(t.stage)}
-                      </th>
+                      </Stage>
                     </tr>
                   ),
                   <TaskRow

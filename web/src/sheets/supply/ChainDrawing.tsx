@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { P } from '../../parts/layout';
 import { say } from '../../words/words';
 import { useMediaQuery } from '@mui/material';
@@ -5,6 +6,10 @@ import type { Of } from '../../api/client';
 import { figure } from '../../parts/figure';
 import { verdictInk } from '../../parts/Mark';
 import { useUnits } from '../../parts/units';
+
+const Sideways = styled('div')({ overflowX: 'auto', maxWidth: '100%' });
+const Drawn = styled('svg')({ display: 'block', fontFamily: 'inherit' });
+const Pressed = styled('g')({ cursor: 'pointer' });
 
 const box = { w: 156, h: 92 };
 const gap = { along: 66, across: 18 };
@@ -63,14 +68,8 @@ export function ChainDrawing({
   const width = upright ? (lanes + 1) * stepAcross : (depth + 1) * stepAlong - gap.along + 6;
   const height = upright ? (depth + 1) * stepAlong - gap.along + 6 : (lanes + 1) * stepAcross;
   return (
-    <div style={{ overflowX: 'auto', maxWidth: '100%' }}>
-      <svg
-        width={width}
-        height={height}
-        role="group"
-        aria-label={say('Supply arrangement')}
-        style={{ display: 'block', fontFamily: 'inherit' }}
-      >
+    <Sideways>
+      <Drawn width={width} height={height} role="group" aria-label={say('Supply arrangement')}>
         {placed.map((p) => {
           const from = placed.find((o) => o.e.id === p.e.from);
           if (!from) return null;
@@ -118,7 +117,7 @@ export function ChainDrawing({
           const joined = p.e.joined;
           const wrong = n && n.verdict === 'fail';
           return (
-            <g
+            <Pressed
               key={p.e.id}
               transform={`translate(${x},${y})`}
               role="button"
@@ -126,7 +125,6 @@ export function ChainDrawing({
               aria-pressed={selected === p.e.id}
               data-enclosure={p.e.id}
               data-verdict={n?.verdict}
-              style={{ cursor: 'pointer' }}
               onClick={() => onSelect(p.e.id)}
               onKeyDown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), onSelect(p.e.id))}
             >
@@ -153,10 +151,10 @@ export function ChainDrawing({
                     ? figure(n.faultKA, 'kA')
                     : ''}
               </text>
-            </g>
+            </Pressed>
           );
         })}
-      </svg>
+      </Drawn>
       <P around="xs" small quiet>
         {say('Shaded: not the customer’s. Broken outline: put in by this job. Sizes in {{unit}}. The two bars are neutral and', {
           unit,
@@ -164,7 +162,7 @@ export function ChainDrawing({
         {report?.earth}
         {say(': bridged where they are joined, apart where they are not.')}
       </P>
-    </div>
+    </Sideways>
   );
 }
 

@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import { useId } from 'react';
 import { useCircuits } from '../../api/job';
@@ -8,6 +9,9 @@ import { figure } from '../../parts/figure';
 import { Heading, Quiet, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { NewLoadHatch } from '../circuits/NewLoadHatch';
 import type { SheetProps } from '../props';
+
+const BarCell = styled('td')({ width: '45%', minWidth: 200 });
+const ShareBar = styled('svg')({ width: '100%', height: 18, display: 'block' });
 
 interface Line {
   name: string;
@@ -47,9 +51,9 @@ export function DemandLeaf({ job, open, opened }: SheetProps) {
       </td>
       <td>{figure(before, 'A')}</td>
       <td>{figure(before + added, 'A')}</td>
-      <td style={{ width: '45%', minWidth: 200 }}>
+      <BarCell>
         <Bar before={before} added={added} fuse={total ? demand.fuseA : 0} most={most} />
-      </td>
+      </BarCell>
     </tr>
   );
   return (
@@ -110,12 +114,12 @@ function Bar({ before, added, fuse, most }: Amps) {
   const x = (a: number) => (a / (most * 1.05)) * 400;
   const hatch = useId();
   return (
-    <svg viewBox="0 0 400 18" preserveAspectRatio="none" style={{ width: '100%', height: 18, display: 'block' }} aria-hidden="true">
+    <ShareBar viewBox="0 0 400 18" preserveAspectRatio="none" aria-hidden="true">
       <NewLoadHatch id={hatch} />
       <rect x="0" y="3" width="400" height="12" fill="var(--wash)" />
       <rect x="0" y="3" width={x(before)} height="12" fill="var(--verdigris)" />
       <rect x={x(before)} y="3" width={Math.max(0, x(added))} height="12" fill={`url(#${hatch})`} />
       {fuse > 0 && <rect x={x(fuse) - 1.5} y="0" width="3" height="18" fill="var(--ink)" />}
-    </svg>
+    </ShareBar>
   );
 }

@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import type { Of } from '../../api/client';
@@ -10,6 +11,8 @@ import { Caution, Fields, Grow, Heading, Quiet, Row, Section } from '../../parts
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { DateBox } from '../../parts/DateBox';
+
+const Dates = styled('span')({ textAlign: 'right', minWidth: 150 });
 
 /** The lawful ways to make the work dead, with charge, lead time and what each asks for. For the office, weeks ahead. */
 export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
@@ -62,7 +65,7 @@ export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) 
               )}
             </Grow>
             {r.offered && (
-              <span style={{ textAlign: 'right', minWidth: 150 }}>
+              <Dates>
                 {r.charge === null ? <Quiet>{say('charge not known')}</Quiet> : money(r.charge, me.currency)}
                 <br />
                 {r.leadDays > 0 ? say('{{leadDays}} days', { leadDays: r.leadDays }) : say('at any time')}
@@ -70,7 +73,7 @@ export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) 
                 <b>
                   {say('earliest')} <span data-earliest={r.id}>{r.earliest}</span>
                 </b>
-              </span>
+              </Dates>
             )}
             {r.offered && (
               <Button

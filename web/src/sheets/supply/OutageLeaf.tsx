@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
@@ -12,6 +13,7 @@ import { figure } from '../../parts/figure';
 import {
   Block,
   Caution,
+  Details,
   Drawing,
   Fields,
   Fixed,
@@ -30,6 +32,10 @@ import {
 import { Mark } from '../../parts/Mark';
 import { SaveLine } from '../../parts/SaveLine';
 import { DateBox } from '../../parts/DateBox';
+
+const Named = styled('b')({ flex: '0 1 300px' });
+const Clock = styled('b')({ fontSize: '1.5em' });
+const Running = styled(Section)({ border: '1px solid var(--ink)', padding: '10px 12px' });
 
 /**
  * The day on which the supply goes off: earliest day and why, what must be ready, hour by hour, and how it
@@ -64,7 +70,7 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           <NumberBox part={part} path="longitude" label={say('Longitude, east positive')} unit="°" optional />
         </Fields>
         {plan.causes.length > 0 && (
-          <details style={{ marginTop: 8 }} open={plan.causes.length < 5}>
+          <Details open={plan.causes.length < 5}>
             <summary>{say('What the day depends on · {{causes}}', { causes: plan.causes.length })}</summary>
             {plan.causes.map((c, i) => (
               <Row key={i} data-cause={c.what} pad="xs">
@@ -78,7 +84,7 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             <Quiet>
               {say('Delivery days are noted on the')} <Link to={`/jobs/${job.id}/materials`}>{say('Materials')}</Link> {say('sheet.')}
             </Quiet>
-          </details>
+          </Details>
         )}
       </Section>
       <Section>
@@ -92,7 +98,7 @@ export function OutageLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         {plan.checks.map((c) => (
           <Row key={c.what} data-before={c.what} data-state={c.state} ruled pad="xs">
             <Mark verdict={c.state} />
-            <b style={{ flex: '0 1 300px' }}>{c.what}</b>
+            <Named>{c.what}</Named>
             <Grow from={200}>{c.summary}</Grow>
             {c.sheet !== 'supply' && <Link to={`/jobs/${job.id}/${c.sheet}`}>{sheetName(c.sheet)}</Link>}
           </Row>
@@ -154,9 +160,9 @@ function RunningClock({ plan }: { plan: Of<'OutagePlan'> }) {
   const r = plan.running;
   if (!r) return null;
   return (
-    <Section data-running style={{ border: '1px solid var(--ink)', padding: '10px 12px' }}>
+    <Running data-running>
       <Row align="baseline">
-        <b style={{ fontSize: '1.5em' }}>{r.now}</b>
+        <Clock>{r.now}</Clock>
         <span>
           {say('{{summary}} {{next}} Supply back at about', {
             summary: r.summary,
@@ -172,7 +178,7 @@ function RunningClock({ plan }: { plan: Of<'OutagePlan'> }) {
           <Quiet>{say('The house has been without it so far; it can be done another day.')}</Quiet>
         </P>
       )}
-    </Section>
+    </Running>
   );
 }
 

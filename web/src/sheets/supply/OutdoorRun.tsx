@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import { type Of } from '../../api/client';
@@ -12,6 +13,8 @@ import { Photos } from '../../parts/Photos';
 import { useUnits } from '../../parts/units';
 import { DateBox } from '../../parts/DateBox';
 import { SectionDrawing } from './SectionDrawing';
+
+const Way = styled('b')({ minWidth: 80 });
 
 interface RunProps {
   job: Of<'JobView'>;
@@ -219,7 +222,7 @@ function Obstructions({ part, at, worked }: { part: Part<Of<'Outdoor'>>; at: num
           {x.ways.map((w) => (
             <Row key={w.option} pad="xs" align="start">
               <Mark verdict={w.ok ? 'pass' : 'fail'} size={13} label={w.ok ? 'possible' : say('not as it is')} />
-              <b style={{ minWidth: 80 }}>{w.option}</b>
+              <Way>{w.option}</Way>
               <Grow>
                 {w.summary}, {figure(w.hours, 'h')}. {w.why && <b>{say('Not as it is: {{why}}.', { why: w.why })}</b>}
               </Grow>

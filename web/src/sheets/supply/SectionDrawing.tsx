@@ -1,8 +1,11 @@
+import { styled } from '@mui/material/styles';
 import { Drawing, P } from '../../parts/layout';
 import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { figure } from '../../parts/figure';
 import { useUnits } from '../../parts/units';
+
+const Sideways = styled('div')({ overflowX: 'auto' });
 
 const width = 900;
 const top = 34;
@@ -21,7 +24,7 @@ export function SectionDrawing({ run, worked, rods }: { run: Of<'OutdoorRun'>; w
     worked.sections.flatMap((s) => [`${x(s.fromM)},${y(of(s))}`, `${x(s.toM)},${y(of(s))}`]).join(' ');
   let rodAt = 0;
   return (
-    <div style={{ overflowX: 'auto' }}>
+    <Sideways>
       <Drawing
         viewBox={`0 0 ${width} ${top + deep + 40}`}
         least={560}
@@ -127,6 +130,6 @@ export function SectionDrawing({ run, worked, rods }: { run: Of<'OutdoorRun'>; w
                 'rods drawn from the start of the run, deeper than shown.',
             )}
       </P>
-    </div>
+    </Sideways>
   );
 }

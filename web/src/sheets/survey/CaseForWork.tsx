@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { msg, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
@@ -8,6 +9,15 @@ import { useFrame } from '../../frame/Shell';
 import { figure } from '../../parts/figure';
 import { Grow, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
+
+const Entry = styled('div')({
+  borderBottom: '1px solid var(--rule)',
+  padding: '8px 0',
+  display: 'grid',
+  gridTemplateColumns: '22px minmax(0, 1fr)',
+  gap: 8,
+});
+const Thumb = styled('img')({ height: 96, border: '1px solid var(--rule2)' });
 
 const mark = { now: 'fail', soon: 'caution', look: 'unknown', advised: 'pass' } as const;
 
@@ -64,16 +74,7 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
   const [person, setPerson] = useState(job.view.job?.site.customer ?? '');
   const [note, setNote] = useState('');
   return (
-    <div
-      data-finding={f.kind}
-      style={{
-        borderBottom: '1px solid var(--rule)',
-        padding: '8px 0',
-        display: 'grid',
-        gridTemplateColumns: '22px minmax(0, 1fr)',
-        gap: 8,
-      }}
-    >
+    <Entry data-finding={f.kind}>
       <Mark verdict={mark[f.urgency as keyof typeof mark]} />
       <div>
         <Row align="baseline">
@@ -99,12 +100,7 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
         {f.photos.length > 0 && (
           <Row around="xs">
             {f.photos.map((hash) => (
-              <img
-                key={hash}
-                src={`/api/jobs/${job.id}/photos/${hash}`}
-                alt={say('Photo of: {{title}}', { title: f.title })}
-                style={{ height: 96, border: '1px solid var(--rule2)' }}
-              />
+              <Thumb key={hash} src={`/api/jobs/${job.id}/photos/${hash}`} alt={say('Photo of: {{title}}', { title: f.title })} />
             ))}
           </Row>
         )}
@@ -147,7 +143,7 @@ function FindingRow({ job, f, currency }: { job: Of<'JobView'>; f: Of<'Finding'>
         )}
         {record.error && <Wrong>{record.error.message}</Wrong>}
       </div>
-    </div>
+    </Entry>
   );
 }
 

@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import type { Of } from '../../api/client';
 import { useCase, useTerms } from '../../api/job';
@@ -10,6 +11,8 @@ import { useUnits } from '../../parts/units';
 import { SaveLine } from '../../parts/SaveLine';
 import { Findings } from './Findings';
 import { Readings } from './SurveyReadings';
+
+const Note = styled(Quiet)({ display: 'block', margin: '6px 0' });
 
 const word = (ids: string[]) => ids.map((id) => ({ id, name: id }));
 
@@ -197,9 +200,7 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           ]}
         />
         {j.found.hazards.some((h) => !h.clear && !h.room && !h.floor) && j.rooms.length > 0 && (
-          <Quiet style={{ display: 'block', margin: '6px 0' }}>
-            {say('A hazard without a room and a floor may be anywhere: it holds first fix in every room.')}
-          </Quiet>
+          <Note>{say('A hazard without a room and a floor may be anywhere: it holds first fix in every room.')}</Note>
         )}
         {[...new Set(j.found.hazards.filter((h) => !h.clear).map((h) => h.kind))].map((k) => (
           <Caution key={k}>

@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { moment, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
@@ -8,6 +9,9 @@ import { Block, Fields, Grow, Heading, Quiet, Row, Section, Wrong } from '../../
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { Pick } from '../../parts/Pick';
+
+const Said = styled(Quiet)({ flex: '1 1 240px' });
+const Entry = styled('form')({ border: '1px solid var(--copper)', padding: 12, marginTop: 8 });
 
 interface Draft {
   subject: string;
@@ -119,23 +123,22 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
       {!draft &&
         sheet?.case.suggest.map((s, i) => (
           <Row key={i} data-suggest={s.kind} pad="xs">
-            <Quiet style={{ flex: '1 1 240px' }}>
+            <Said>
               {s.title}? {s.why}
               {s.place && `: ${s.place}`}.
-            </Quiet>
+            </Said>
             <Button disabled={job.view.frozen} onClick={() => start({ subject: s.kind, place: s.place, room: s.room })}>
               {say('Add')}
             </Button>
           </Row>
         ))}
       {draft && (
-        <form
+        <Entry
           aria-label={say('Finding')}
           onSubmit={(e) => {
             e.preventDefault();
             keepIt();
           }}
-          style={{ border: '1px solid var(--copper)', padding: 12, marginTop: 8 }}
         >
           <Fields>
             <Pick
@@ -218,7 +221,7 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             <Quiet>{say('Findings are records: a later one corrects, none is changed.')}</Quiet>
           </Row>
           {record.error && <Wrong>{record.error.message}</Wrong>}
-        </form>
+        </Entry>
       )}
     </Section>
   );

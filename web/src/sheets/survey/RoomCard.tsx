@@ -16,6 +16,8 @@ import { TapKeys } from './TapKeys';
 import { PointTable, WayFields } from './RoomTables';
 import { DateBox } from '../../parts/DateBox';
 
+const Open = styled('div')({ padding: '8px 6px 14px 10px' });
+
 interface Props {
   job: Of<'JobView'>;
   room: Of<'Room'>;
@@ -87,7 +89,7 @@ export function RoomCard({ job, room, view, open, onOpen, before, after, working
         <b className="total">{total}</b>
       </Head>
       {open && (
-        <div style={{ padding: '8px 6px 14px 10px' }}>
+        <Open>
           <Row below="s">
             <Row role="group" aria-label={say('How this room is entered')} gap="xs">
               {modes.map((m) => (
@@ -143,7 +145,7 @@ export function RoomCard({ job, room, view, open, onOpen, before, after, working
             <Quiet>{say('Ctrl Z brings it back.')}</Quiet>
           </Row>
           {remove.error && <Wrong>{remove.error.message}</Wrong>}
-        </div>
+        </Open>
       )}
     </Section>
   );

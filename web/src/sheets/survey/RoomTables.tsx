@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { DateBox } from '../../parts/DateBox';
 import { say } from '../../words/words';
 import { type Of } from '../../api/client';
@@ -13,6 +14,8 @@ import { Photos } from '../../parts/Photos';
 import { useBathAsked } from './BathFields';
 import { WallDrawing } from './WallDrawing';
 import { freshPoint } from './points';
+
+const Line = styled('p')({ display: 'flex', gap: 8, margin: '6px 0' });
 
 const states = [
   { id: 'new', name: 'new' },
@@ -89,9 +92,9 @@ function Walls({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
       <summary>{say('Walls and counters, for the spacing of receptacles')}</summary>
       <WallDrawing walls={part.value.walls} show={(m) => units.show(m, 'm')} />
       {check && (
-        <p style={{ display: 'flex', gap: 8, margin: '6px 0' }} data-spacing={check.verdict}>
+        <Line data-spacing={check.verdict}>
           <Mark verdict={check.verdict} /> <span>{check.summary}</span>
-        </p>
+        </Line>
       )}
       <EditTable
         part={part}

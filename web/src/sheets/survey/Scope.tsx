@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { moment, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
 import { useRef, useState } from 'react';
@@ -10,6 +11,9 @@ import { Block, Boxed, Fields, Grow, Heading, List, P, Quiet, Row, Scroll, Secti
 import { Mark } from '../../parts/Mark';
 import { Pick } from '../../parts/Pick';
 import { ReadLine, useReading } from './ShorthandEntry';
+
+const Agreement = styled(Fields)({ gridTemplateColumns: 'minmax(min(100%, 160px), 220px) minmax(min(100%, 260px), 1fr)' });
+const Line = styled(Row)({ padding: '3px 0', flexWrap: 'nowrap', alignItems: 'start' });
 
 /** What was agreed, what the client has changed since, and what each change brings before it is accepted. For the table, client beside. */
 export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
@@ -159,7 +163,7 @@ function NewVariation({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   return (
     <Section>
       <Heading>{say('The client changes something')}</Heading>
-      <Fields style={{ gridTemplateColumns: 'minmax(min(100%, 160px), 220px) minmax(min(100%, 260px), 1fr)' }}>
+      <Agreement>
         <Pick
           label={say('Room')}
           name="variation-room"
@@ -181,7 +185,7 @@ function NewVariation({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           onKeyDown={(e) => e.key === 'Enter' && void ask(false)}
           slotProps={{ htmlInput: { name: 'variation', spellCheck: false } }}
         />
-      </Fields>
+      </Agreement>
       <Row above="s">
         <Button disabled={!room || !text || busy} onClick={() => void ask(false)}>
           {say('What does it bring?')}
@@ -195,10 +199,10 @@ function NewVariation({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             {j.rooms.find((r) => r.id === room)?.name}: {change.summary.join(', ')}
           </b>
           {change.effects.map((e, i) => (
-            <Row key={i} style={{ padding: '3px 0', flexWrap: 'nowrap', alignItems: 'start' }}>
+            <Line key={i}>
               <Mark verdict={e.known ? 'pass' : 'unknown'} size={14} />
               <span>{e.summary}</span>
-            </Row>
+            </Line>
           ))}
           <P around="s">
             {say('Price:')} <b>{change.cost === null ? say('not recorded') : money(change.cost, me.currency)}</b>

@@ -8,6 +8,9 @@ import { useOutbox } from '../../api/outbox';
 import { own } from '../../api/own';
 import { Key, P, Quiet, Row, Wrong } from '../../parts/layout';
 
+const Label = styled('label')({ fontWeight: 600 });
+const Reads = styled('div')({ minHeight: '1.5em', margin: '2px 0' });
+
 const Line = styled('textarea')({
   width: '100%',
   font: 'inherit',
@@ -94,9 +97,7 @@ export function ShorthandEntry({ job, room, roomName, floor }: Props) {
   const waits = outbox.waiting.length - held.length;
   return (
     <div>
-      <label htmlFor="shorthand" style={{ fontWeight: 600 }}>
-        {say('Add rooms: one line a room')}
-      </label>
+      <Label htmlFor="shorthand">{say('Add rooms: one line a room')}</Label>
       <Line
         id="shorthand"
         ref={box}
@@ -132,14 +133,14 @@ export function ShorthandEntry({ job, room, roomName, floor }: Props) {
           {say('adds a line{{x}}', { x: roomName ? say('; a line without a room goes to {{roomName}}.', { roomName }) : '.' })}
         </Quiet>
       </Row>
-      <div aria-live="polite" data-reading style={{ minHeight: '1.5em', margin: '2px 0' }}>
+      <Reads aria-live="polite" data-reading>
         {fresh.map((l, i) => (
           <div key={i}>
             <ReadLine line={l} />
           </div>
         ))}
         {reading.error && text.trim() !== '' && <Quiet>{say('No connection: it is read when it is back. Enter keeps the line.')}</Quiet>}
-      </div>
+      </Reads>
       {misread.map((m, i) => (
         <Row key={i} data-misread={m.text} around="xs" gap="s">
           <span style={{ color: m.kept ? 'var(--ink2)' : 'var(--brick)' }}>

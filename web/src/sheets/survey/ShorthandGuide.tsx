@@ -1,6 +1,9 @@
+import { styled } from '@mui/material/styles';
 import { msg, say } from '../../words/words';
 import { useTerms } from '../../api/job';
 import { Boxed, P, Quiet, Scroll, SheetTable } from '../../parts/layout';
+
+const Example = styled('td')({ fontWeight: 600, minWidth: 210 });
 
 const rows: [string, string][] = [
   [
@@ -33,7 +36,7 @@ export function ShorthandGuide({ practice }: { practice: string }) {
           <tbody>
             {rows.map(([typed, means]) => (
               <tr key={typed}>
-                <td style={{ fontWeight: 600, minWidth: 210 }}>{say(typed)}</td>
+                <Example>{say(typed)}</Example>
                 <td>{say(means)}</td>
               </tr>
             ))}

@@ -1,3 +1,4 @@
+import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import { useState } from 'react';
@@ -10,6 +11,9 @@ import type { Working } from '../../parts/CheckList';
 import { RoomCard } from './RoomCard';
 import { ShorthandEntry } from './ShorthandEntry';
 import { ShorthandGuide } from './ShorthandGuide';
+
+const Full = styled('div')({ width: '100%' });
+const Keys = styled('div')({ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(104px, 1fr))', gap: 6 });
 
 /** The walk through the house: typed or tapped, room after room, with the tally running along. For one hand, standing. */
 export function Walk({ job, j, working }: { job: Of<'JobView'>; j: Of<'Job'>; working: Working }) {
@@ -95,7 +99,7 @@ function StartRoom({ job, onOpen }: { job: Of<'JobView'>; onOpen: (id: string) =
       </Button>
     );
   return (
-    <div style={{ width: '100%' }}>
+    <Full>
       <Row role="group" aria-label={say('Floor')} below="s" gap="xs">
         {terms?.survey.floors.map((f) => (
           <Button
@@ -108,7 +112,7 @@ function StartRoom({ job, onOpen }: { job: Of<'JobView'>; onOpen: (id: string) =
           </Button>
         ))}
       </Row>
-      <div style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(104px, 1fr))', gap: 6 }}>
+      <Keys>
         {terms?.survey.rooms.map((r) => (
           <Button key={r.id} sx={{ minHeight: 48 }} onClick={() => start(r.name)}>
             {r.name}
@@ -117,9 +121,9 @@ function StartRoom({ job, onOpen }: { job: Of<'JobView'>; onOpen: (id: string) =
         <Button sx={{ minHeight: 48 }} onClick={() => setChoosing(false)}>
           {say('Cancel')}
         </Button>
-      </div>
+      </Keys>
       {walk.error && <Wrong>{walk.error.message}</Wrong>}
-    </div>
+    </Full>
   );
 }
 
