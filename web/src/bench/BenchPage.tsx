@@ -8,7 +8,7 @@ import { api, ask, type Of } from '../api/client';
 import { readJob } from '../api/job';
 import { Shell } from '../frame/Shell';
 import { figure } from '../parts/figure';
-import { Bare, Block, Heading, Item, P, Page, Quiet, Section, Wrong } from '../parts/layout';
+import { Bare, Block, Heading, Item, P, Page, Quiet, Section, Title, Wrong } from '../parts/layout';
 import { CalcForm } from './CalcForm';
 import { filledOf, inputOf, type Filled } from './input';
 import { KeepInJob } from './KeepInJob';
@@ -44,7 +44,7 @@ export function BenchPage() {
   return (
     <Shell crumb={say('Calculators')} actions={actions}>
       <Page most={1100}>
-        <h1 style={{ fontSize: '1.4em', margin: '0 0 8px' }}>{say('Calculators')}</h1>
+        <Title>{say('Calculators')}</Title>
         {calcs.error && <Wrong>{calcs.error.message}</Wrong>}
         {calcs.isPending && <p>{say('Opening …')}</p>}
         {chosen ? (

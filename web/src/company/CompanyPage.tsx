@@ -12,7 +12,7 @@ import { LocalRules } from '../parts/LocalRules';
 import { SchoolFields } from '../parts/SchoolFields';
 import { EditTable } from '../parts/EditTable';
 import { ChoiceBox, TextBox } from '../parts/fields';
-import { Aside, Block, Fields, Heading, P, Page, Quiet, Row, Section, Wrong } from '../parts/layout';
+import { Aside, Block, Fields, Heading, P, Page, Quiet, Row, Section, SubHead, Title, Wrong } from '../parts/layout';
 import { SaveLine } from '../parts/SaveLine';
 import { LeftWrites } from './LeftWrites';
 import { People } from './People';
@@ -115,7 +115,7 @@ function Lists({ company }: { company: Company }) {
   return (
     <>
       <Row below="m">
-        <h1 style={{ fontSize: '1.4em', margin: 0 }}>{company.name}</h1>
+        <Title>{company.name}</Title>
         <Quiet>{say('net prices in {{currency}}', { currency: company.currency || say('your currency') })}</Quiet>
         <Aside gap="m">
           {status === 'draft' && <Quiet>{say('Changed, not yet saved.')}</Quiet>}
@@ -210,7 +210,7 @@ function Lists({ company }: { company: Company }) {
         </P>
         {practices.map((p) => (
           <Block key={p.id} below="m">
-            <h3 style={{ margin: '10px 0 6px', fontSize: '0.95rem' }}>{p.name}</h3>
+            <SubHead>{p.name}</SubHead>
             <SchoolFields part={part} prefix="schools." practice={p.id} />
           </Block>
         ))}

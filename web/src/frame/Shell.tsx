@@ -7,7 +7,7 @@ import { forgetAnswers } from '../api/answer';
 import { api, ask, type Of } from '../api/client';
 import { queries } from '../api/job';
 import { forgetRead } from '../api/reading';
-import { Aside, Inside, Key, Quiet } from '../parts/layout';
+import { Aside, DialogTitle, Inside, Key, Quiet } from '../parts/layout';
 import type { Mode } from '../theme';
 import { Finder, type Action } from './Finder';
 
@@ -165,9 +165,7 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
       {open === 'find' && <Finder job={job} actions={all} onClose={close} />}
       <Dialog open={open === 'keys'} onClose={close} aria-labelledby="keys">
         <Inside least={300}>
-          <h2 id="keys" style={{ marginTop: 0, fontSize: '1.1em' }}>
-            {say('Keys here')}
-          </h2>
+          <DialogTitle id="keys">{say('Keys here')}</DialogTitle>
           {[[say('Ctrl K'), say('find a job, sheet, circuit or action')], ['?', say('these keys')], ...shortcuts].map(([k, what]) => (
             <Shortcut key={k}>
               <span>

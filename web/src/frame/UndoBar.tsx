@@ -3,7 +3,7 @@ import { styled } from '@mui/material/styles';
 import { useState } from 'react';
 import type { Of } from '../api/client';
 import type { Steps as What } from '../api/undo';
-import { Inside, List, Row } from '../parts/layout';
+import { DialogTitle, Inside, List, Row } from '../parts/layout';
 import { say } from '../words/words';
 
 const Steps = styled('span')({ display: 'flex', gap: 6 });
@@ -43,9 +43,7 @@ function Held({ undo, before, steps }: { undo: Of<'Command'>; before?: Of<'Comma
   return (
     <Dialog open={open} onClose={close} aria-labelledby="held">
       <Inside most={520}>
-        <h2 id="held" style={{ marginTop: 0, fontSize: '1.1em' }}>
-          {say('Not undone whole: {{title}}', { title: undo.title })}
-        </h2>
+        <DialogTitle id="held">{say('Not undone whole: {{title}}', { title: undo.title })}</DialogTitle>
         <List above="none" below="m">
           {undo.blocked.map((b) => (
             <li key={b.part}>{say('{{name}}: {{by}} has changed it since.', { name: b.name, by: b.by })}</li>

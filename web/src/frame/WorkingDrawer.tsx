@@ -6,9 +6,10 @@ import type { Of } from '../api/client';
 import { HeadroomBar } from '../parts/HeadroomBar';
 import { Mark, verdictInk, verdictWord } from '../parts/Mark';
 import { money } from '../parts/figure';
-import { Grow, P, Quiet } from '../parts/layout';
+import { Grow, P, Quiet, SubHead } from '../parts/layout';
 import { useFigure } from '../parts/practice';
 
+const CheckTitle = styled('h2')({ fontSize: '1.05em', margin: 0, flex: 1 });
 const Head = styled('div')({ display: 'flex', gap: 8, alignItems: 'start' });
 const Remedy = styled('div')({
   border: '1px solid var(--copper)',
@@ -78,7 +79,7 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
       data-drawer={check.id}
     >
       <Head>
-        <h2 style={{ fontSize: '1.05em', margin: 0, flex: 1 }}>{check.title}</h2>
+        <CheckTitle>{check.title}</CheckTitle>
         <Button onClick={onClose} aria-label={say('Close the working')} sx={{ minWidth: 36 }}>
           ×
         </Button>
@@ -111,7 +112,7 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
       </dl>
       {check.missing.length > 0 && (
         <>
-          <h3 style={{ fontSize: '.98em', margin: '10px 0 2px' }}>{say('Missing')}</h3>
+          <SubHead>{say('Missing')}</SubHead>
           {check.missing.map((m) => (
             <P key={m} around="xs">
               <Mark verdict="unknown" size={12} /> {m}
@@ -121,7 +122,7 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
       )}
       {check.assumed.length > 0 && (
         <>
-          <h3 style={{ fontSize: '.98em', margin: '10px 0 2px' }}>{say('Assumed, to be confirmed')}</h3>
+          <SubHead>{say('Assumed, to be confirmed')}</SubHead>
           {check.assumed.map((a) => (
             <P key={a} around="xs">
               <Mark verdict="caution" size={12} /> {a}
@@ -136,9 +137,7 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
       )}
       {(check.verdict === 'fail' || check.remedies.length > 0) && (
         <>
-          <h3 style={{ fontSize: '.98em', margin: '12px 0 4px' }}>
-            {check.verdict === 'fail' ? say('What would make it pass') : say('What would be better')}
-          </h3>
+          <SubHead>{check.verdict === 'fail' ? say('What would make it pass') : say('What would be better')}</SubHead>
           {check.remedies.length === 0 && (
             <Quiet>
               {say('No single change was found that cures this without making something else worse. Change the route or split the load.')}
@@ -165,7 +164,7 @@ export function WorkingDrawer({ check, edition, holds, currency, onClose, onTake
           ))}
         </>
       )}
-      <h3 style={{ fontSize: '.98em', margin: '12px 0 2px' }}>{say('Sources')}</h3>
+      <SubHead>{say('Sources')}</SubHead>
       {edition && (
         <P around="xs" small>
           {say('Judged by the edition {{edition}}.', { edition })}

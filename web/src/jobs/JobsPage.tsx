@@ -10,7 +10,7 @@ import { LeftLine } from '../company/LeftWrites';
 import { Shell, useFrame } from '../frame/Shell';
 import { sheetName } from '../frame/sheets';
 
-import { Aside, Bad, Form, Page, Quiet, Row, Scroll, SheetTable, Td, Wrong } from '../parts/layout';
+import { Aside, Bad, Form, Page, Quiet, Row, Scroll, SheetTable, Td, Title, Wrong } from '../parts/layout';
 import { kindNames } from './kinds';
 import { NewJob } from './NewJob';
 import { StageLine } from './StageLine';
@@ -69,7 +69,7 @@ export function JobsPage() {
     >
       <Page most={1280}>
         <Row below="m">
-          <h1 style={{ fontSize: '1.4em', margin: 0 }}>{say('Jobs')}</h1>
+          <Title>{say('Jobs')}</Title>
           <InputBase
             inputRef={search}
             value={q}

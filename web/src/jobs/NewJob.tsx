@@ -3,7 +3,7 @@ import { Button, Dialog, TextField } from '@mui/material';
 import { useRef, useState, type FormEvent } from 'react';
 import { newKey, Trouble, type Of } from '../api/client';
 import { startJob, usePracticeTerms } from '../api/job';
-import { Fields, Form, P, Row, Wrong } from '../parts/layout';
+import { DialogTitle, Fields, Form, P, Row, Wrong } from '../parts/layout';
 import { kindNames } from './kinds';
 
 /** Starting a job: what it is, for whom and where. */
@@ -49,9 +49,7 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="new-job">
       <Form onSubmit={(e) => void submit(e)} pad="l">
-        <h2 id="new-job" style={{ margin: 0, fontSize: '1.15em' }}>
-          {say('Start a job')}
-        </h2>
+        <DialogTitle id="new-job">{say('Start a job')}</DialogTitle>
         {trouble && !trouble.problem.fields?.length && <Wrong>{trouble.message}</Wrong>}
         <Fields>
           <TextField

@@ -2,7 +2,7 @@ import { styled } from '@mui/material/styles';
 import { say } from '../words/words';
 import type { ReactNode } from 'react';
 import type { Of } from '../api/client';
-import { Quiet } from './layout';
+import { Quiet, Title } from './layout';
 
 const Head = styled('div')({ display: 'flex', flexWrap: 'wrap', gap: '4px 16px', alignItems: 'baseline', marginBottom: 12 });
 const Links = styled('span')({ marginLeft: 'auto', display: 'flex', gap: 12, fontSize: '.9em' });
@@ -24,7 +24,7 @@ interface Props {
 export function SheetHead({ title, summary, job, tables = [] }: Props) {
   return (
     <Head>
-      <h1 style={{ fontSize: '1.38em', margin: 0 }}>{title}</h1>
+      <Title>{title}</Title>
       <Quiet>{summary}</Quiet>
       <Links className="no-print">
         {tables.map(([t, name]) => (

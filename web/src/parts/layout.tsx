@@ -2,6 +2,7 @@ import { say } from '../words/words';
 import type { ReactNode } from 'react';
 import { styled } from '@mui/material/styles';
 
+const Head = styled('h2')({ fontSize: '1.08em', margin: 0 });
 const Titled = styled('div')({
   display: 'flex',
   flexWrap: 'wrap',
@@ -58,6 +59,15 @@ const spaced = ({ above, below, around, pad, ruled }: Spaced) => {
 };
 
 export const Section = styled('section', own)<Spaced>({ marginBottom: 18 }, spaced);
+
+/** What a page or sheet is called. */
+export const Title = styled('h1')({ fontSize: '1.4em', margin: 0 });
+
+/** What a dialog is about. */
+export const DialogTitle = styled('h2')({ marginTop: 0, fontSize: '1.1em' });
+
+/** What a part of a section is about. */
+export const SubHead = styled('h3')({ fontSize: '.98em', margin: '11px 0 3px' });
 
 /** A line or more of text. */
 export const P = styled('p', own)<Spaced & { small?: boolean; quiet?: boolean; strong?: boolean }>(spaced, ({ small, quiet, strong }) => ({
@@ -210,7 +220,7 @@ export const Key = styled('kbd')({
 export function Heading({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
   return (
     <Titled>
-      <h2 style={{ fontSize: '1.08em', margin: 0 }}>{typeof children === 'string' ? say(children) : children}</h2>
+      <Head>{typeof children === 'string' ? say(children) : children}</Head>
       <Beside>{aside}</Beside>
     </Titled>
   );

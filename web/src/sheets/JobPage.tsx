@@ -16,7 +16,7 @@ import { UndoBar } from '../frame/UndoBar';
 import { WorkingDrawer } from '../frame/WorkingDrawer';
 
 import { KeptRecords } from '../parts/KeptRecords';
-import { Inside, P, Quiet, SheetTable, Td, Wrong } from '../parts/layout';
+import { DialogTitle, Inside, P, Quiet, SheetTable, Td, Wrong } from '../parts/layout';
 import { WordsContext } from '../parts/practice';
 import { addCircuit } from './circuits/add';
 
@@ -243,9 +243,7 @@ function History({ id, onClose, steps }: { id: string; onClose: () => void; step
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="md" aria-labelledby="history">
       <Inside>
-        <h2 id="history" style={{ marginTop: 0, fontSize: '1.1em' }}>
-          {say('Who changed what')}
-        </h2>
+        <DialogTitle id="history">{say('Who changed what')}</DialogTitle>
         {edits.isPending && <p>{say('Looking …')}</p>}
         <SheetTable>
           <tbody>

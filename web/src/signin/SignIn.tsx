@@ -6,6 +6,8 @@ import { useState, type FormEvent } from 'react';
 import { api, ask } from '../api/client';
 import { Form, P, Quiet, Wrong } from '../parts/layout';
 
+const Mark = styled('h1')({ margin: '0 0 4px', fontSize: '1.5em', borderLeft: '5px solid var(--copper)', paddingLeft: 10 });
+const Demo = styled('h2')({ fontSize: '1em', margin: '20px 0 6px', borderTop: '1px solid var(--rule2)', paddingTop: 12 });
 const Stack = styled('div')({ display: 'grid', gap: 6 });
 
 interface Props {
@@ -43,7 +45,7 @@ export function SignIn({ onDone, trouble, over }: Props) {
         border: over ? 0 : '1px solid var(--ink)',
       }}
     >
-      <h1 style={{ margin: '0 0 4px', fontSize: '1.5em', borderLeft: '5px solid var(--copper)', paddingLeft: 10 }}>{say('Arvelt')}</h1>
+      <Mark>{say('Arvelt')}</Mark>
       <P above="none">
         <Quiet>{say('From the survey to the signed handover of an electrical job.')}</Quiet>
       </P>
@@ -71,9 +73,7 @@ export function SignIn({ onDone, trouble, over }: Props) {
       </Form>
       {(demo.data?.length ?? 0) > 0 && (
         <section aria-labelledby="demo-people">
-          <h2 id="demo-people" style={{ fontSize: '1em', margin: '20px 0 6px', borderTop: '1px solid var(--rule2)', paddingTop: 12 }}>
-            {say('Demo company: go in as')}
-          </h2>
+          <Demo id="demo-people">{say('Demo company: go in as')}</Demo>
           <Stack>
             {demo.data?.map((p) => (
               <Button

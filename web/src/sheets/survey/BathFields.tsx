@@ -4,7 +4,7 @@ import { useCircuits, useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { CheckList, type Working } from '../../parts/CheckList';
 import { ChoiceBox, FactBox, YesNoBox, choices } from '../../parts/fields';
-import { Fields, P, Quiet } from '../../parts/layout';
+import { Details, Fields, P, Quiet } from '../../parts/layout';
 
 /** The checks of a room with a bath or shower: its zones and its supplementary bonding. */
 const useBathChecks = (job: Of<'JobView'>, room: string) =>
@@ -31,7 +31,7 @@ export function BathFields({ job, part, asked, working }: Props) {
   const has = useBathAsked(job, part.value);
   if (!asks('bath') || (checks.length === 0 && !asked)) return null;
   return (
-    <details open={checks.length > 0} style={{ marginTop: 10 }} data-bath={part.value.bath.fitted}>
+    <Details open={checks.length > 0} data-bath={part.value.bath.fitted}>
       <summary>{say('Bath or shower')}</summary>
       <Fields>
         <ChoiceBox
@@ -68,6 +68,6 @@ export function BathFields({ job, part, asked, working }: Props) {
         </P>
       )}
       <CheckList checks={checks} onOpen={(c) => working.open(c)} opened={working.opened} />
-    </details>
+    </Details>
   );
 }

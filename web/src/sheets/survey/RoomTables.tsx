@@ -88,7 +88,7 @@ function Walls({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
   const check = useCircuits(job.id).data?.report.job.find((c) => c.sheet === 'survey' && c.object === part.value.id);
   if (!asks('walls')) return null;
   return (
-    <details open={part.value.walls.length > 0} style={{ marginTop: 8 }}>
+    <Details open={part.value.walls.length > 0}>
       <summary>{say('Walls and counters, for the spacing of receptacles')}</summary>
       <WallDrawing walls={part.value.walls} show={(m) => units.show(m, 'm')} />
       {check && (
@@ -109,7 +109,7 @@ function Walls({ job, part }: { job: Of<'JobView'>; part: Part<Of<'Room'>> }) {
         ]}
       />
       <Quiet>{say('A line runs around corners and ends at a door, a fireplace or a cabinet that is fixed.')}</Quiet>
-    </details>
+    </Details>
   );
 }
 
