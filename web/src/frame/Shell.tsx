@@ -11,6 +11,7 @@ import { Aside, DialogTitle, Inside, Key, Quiet } from '../parts/layout';
 import type { Mode } from '../theme';
 import { Finder, type Action } from './Finder';
 
+const Tools = styled(Aside)({ flexWrap: 'nowrap', flex: 'none' });
 const Crumb = styled('span')({ minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' });
 const Hint = styled('span')({ marginLeft: 6 });
 const Unseen = styled('span')({ position: 'absolute', width: 1, height: 1, overflow: 'hidden' });
@@ -132,7 +133,7 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
           {say('Arvelt')}
         </Link>
         <Crumb>{crumb}</Crumb>
-        <Aside gap="m">
+        <Tools>
           {tools}
           <Button component={Link} to="/bench">
             {say('Calculators')}
@@ -159,7 +160,7 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
           <Button className="wide" onClick={() => void signOut()}>
             {say('Sign out')}
           </Button>
-        </Aside>
+        </Tools>
       </Top>
       {children}
       {open === 'find' && <Finder job={job} actions={all} onClose={close} />}
