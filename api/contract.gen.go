@@ -1055,6 +1055,9 @@ type Id = string
 // Key defines model for Key.
 type Key = string
 
+// Part defines model for Part.
+type Part = string
+
 // CalculateJSONBody defines parameters for Calculate.
 type CalculateJSONBody = map[string]interface{}
 
@@ -1112,9 +1115,9 @@ type PackParams struct {
 
 // RemovePartParams defines parameters for RemovePart.
 type RemovePartParams struct {
-	// Part circuits/ID or rooms/ID
-	Part string `form:"part" json:"part"`
-	Base int    `form:"base" json:"base"`
+	// Part rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, circuits/ID
+	Part Part `form:"part" json:"part"`
+	Base int  `form:"base" json:"base"`
 
 	// IdempotencyKey the same for every retry of one write, so that it is done once
 	IdempotencyKey Key `json:"Idempotency-Key"`
@@ -1131,8 +1134,8 @@ type SavePartJSONBody = map[string]interface{}
 
 // SavePartParams defines parameters for SavePart.
 type SavePartParams struct {
-	// Part site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, circuits/ID, rooms/ID
-	Part string `form:"part" json:"part"`
+	// Part rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, circuits/ID
+	Part Part `form:"part" json:"part"`
 
 	// Base the part's version that was read
 	Base int `form:"base" json:"base"`
@@ -1192,7 +1195,8 @@ type WhatIfJSONBody = map[string]interface{}
 
 // WhatIfParams defines parameters for WhatIf.
 type WhatIfParams struct {
-	Part string `form:"part" json:"part"`
+	// Part rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, circuits/ID
+	Part Part `form:"part" json:"part"`
 }
 
 // HandInParams defines parameters for HandIn.

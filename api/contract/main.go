@@ -43,6 +43,7 @@ func run() error {
 	if err := yaml.Unmarshal(raw, &doc); err != nil {
 		return err
 	}
+	parts(doc)
 	made, err := schemas()
 	if err != nil {
 		return err
@@ -66,7 +67,25 @@ func run() error {
 	if err := os.WriteFile(target, []byte(out.String()), 0o644); err != nil {
 		return err
 	}
-	return sample()
+	if err := sample(); err != nil {
+		return err
+	}
+	return document()
+}
+
+// parts says in the contract which parts a job has.
+func parts(doc map[string]any) {
+	part := doc["components"].(map[string]any)["parameters"].(map[string]any)["Part"].(map[string]any)
+	single, lists := []string{}, []string{}
+	for _, k := range install.PartKinds {
+		if k.List {
+			lists = append(lists, k.Name+"/ID")
+		} else {
+			single = append(single, k.Name)
+		}
+	}
+	part["description"] = strings.Join(append(single, lists...), ", ")
+	part["schema"] = map[string]any{"type": "string", "maxLength": 120}
 }
 
 // plain is a schema as YAML writes it.

@@ -4224,6 +4224,8 @@ export interface components {
         Id: string;
         /** @description the same for every retry of one write, so that it is done once */
         Key: string;
+        /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, circuits/ID */
+        Part: string;
     };
     requestBodies: never;
     headers: never;
@@ -4721,8 +4723,8 @@ export interface operations {
     savePart: {
         parameters: {
             query: {
-                /** @description site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, circuits/ID, rooms/ID */
-                part: string;
+                /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, circuits/ID */
+                part: components["parameters"]["Part"];
                 /** @description the part's version that was read */
                 base: number;
             };
@@ -4788,8 +4790,8 @@ export interface operations {
     removePart: {
         parameters: {
             query: {
-                /** @description circuits/ID or rooms/ID */
-                part: string;
+                /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, circuits/ID */
+                part: components["parameters"]["Part"];
                 base: number;
             };
             header: {
@@ -5099,7 +5101,8 @@ export interface operations {
     whatIf: {
         parameters: {
             query: {
-                part: string;
+                /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, circuits/ID */
+                part: components["parameters"]["Part"];
             };
             header?: never;
             path: {

@@ -1,0 +1,56 @@
+package main
+
+import (
+	"fmt"
+	"os"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/proving"
+)
+
+// documentTarget lists the parts of a job and the kinds of record, for people.
+const documentTarget = "../docs/parts.md"
+
+func document() error {
+	var out strings.Builder
+	out.WriteString("# Parts of a job and kinds of record\n\nWritten by `go generate ./api` from `core/install`.\n\n## Parts\n\n" +
+		"Read, edited, saved, locked and undone each by itself.\n\n| part | what it is | edited on | by | makes stale |\n|---|---|---|---|---|\n")
+	for _, k := range install.PartKinds {
+		name, called := k.Name, string(k.Title)
+		if k.List {
+			name, called = k.Name+"/ID", fmt.Sprintf("each of at most %d", k.Most)
+		}
+		stale := []string{}
+		for _, read := range k.Stale {
+			stale = append(stale, string(read))
+		}
+		fmt.Fprintf(&out, "| `%s` | %s | %s | %s | %s |\n", name, called, k.Sheet, whose(k.MayEdit), strings.Join(stale, ", "))
+	}
+	out.WriteString("\n## Records\n\nOnly ever added.\n\n" +
+		"| kind | what it is | made by | after a signature | members |\n|---|---|---|---|---|\n")
+	for _, k := range install.Kinds {
+		has, _ := install.Members(k)
+		after := ""
+		if k.AfterSignature() {
+			after = "yes"
+		}
+		fmt.Fprintf(&out, "| `%s` | %s | %s | %s | %s |\n", k, install.KindNames[k], whose(func(role string) bool { return proving.May(role, k) }),
+			after, strings.Join(has, ", "))
+	}
+	return os.WriteFile(documentTarget, []byte(out.String()), 0o644)
+}
+
+// whose are the roles that may do something.
+func whose(may func(role string) bool) string {
+	out := []string{}
+	for _, role := range install.Roles {
+		if may(role) {
+			out = append(out, role)
+		}
+	}
+	if len(out) == len(install.Roles) {
+		return "everybody"
+	}
+	return strings.Join(out, ", ")
+}
