@@ -17,7 +17,7 @@ const sampleTarget = "../web/src/testing/sample.json"
 // sample writes an empty one of each thing that the tests of the interface fill in: a field that is
 // added to the model is there at once.
 func sample() error {
-	job := install.Job{Format: install.Format, Ref: "T-1", Title: "Test", Kind: install.EVCharger, Practice: "iec230",
+	job := install.Job{Format: install.Format, Ref: "T-1", Title: "Test", Kind: install.EVCharger, Practice: whole.PracticeIDs[0],
 		Rules: install.Rules{Edition: "2022"}, Site: install.Site{Customer: "C", Address: "A"},
 		Supply: install.Supply{Earthing: install.TNCS, DeclaredV: 230}, Board: install.Board{Name: "A"},
 		Materials: install.Materials{WastagePc: 5}}

@@ -208,15 +208,6 @@ func (c *checker) needed(field, v string, most int) {
 	c.text(field, v, most)
 }
 
-// choice is one of the values of a type, or nothing.
-func choice[T ~string](c *checker, field string, v T, allowed []T) {
-	all := []string{""}
-	for _, a := range allowed {
-		all = append(all, string(a))
-	}
-	c.oneOf(field, string(v), all)
-}
-
 func (c *checker) oneOf(field, v string, allowed []string) {
 	if !slices.Contains(allowed, v) {
 		shown := []string{}
@@ -232,14 +223,6 @@ func (c *checker) oneOf(field, v string, allowed []string) {
 
 func (c *checker) basis(field string, b Basis) {
 	c.oneOf(field, string(b), []string{"", string(Measured), string(Enquiry), string(Assumed)})
-}
-
-func (c *checker) fact(field string, f Fact, low, high float64, unit string) {
-	c.basis(field+".basis", f.Basis)
-	c.text(field+".note", f.Note, 400)
-	if f.Value != nil {
-		c.between(field+".value", *f.Value, low, high, unit)
-	}
 }
 
 // size refuses a conductor size that the practice has no name for.
@@ -270,9 +253,6 @@ func (c *checker) result() error {
 	}
 	return c.errs
 }
-
-// few keeps lists of a job to what a house can hold.
-const few = 200
 
 // Validate checks the bounds of the site's fields. The error is [Errors].
 func (s Site) Validate() error {
