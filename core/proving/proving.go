@@ -28,7 +28,7 @@ const (
 )
 
 // Roles lists them.
-var Roles = []string{Owner, Supervisor, Electrician, Apprentice, Office}
+var Roles = install.Roles
 
 // May reports whether a role may make a record of a kind. Electrical work is
 // proved and energised by the qualified; an apprentice ticks and measures

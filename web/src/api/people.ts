@@ -17,7 +17,7 @@ export function useEndSessions() {
 }
 
 /** What was left on devices whose session somebody else ended. */
-export const useLeft = (may: boolean) => useQuery({ queryKey: ['left'], enabled: may, queryFn: () => ask(api.GET('/api/left')) });
+export const useLeft = () => useQuery({ queryKey: ['left'], queryFn: () => ask(api.GET('/api/left')) });
 
 /** Takes one over in the name of who made it, or sets it aside for a reason. */
 export function useDecide() {

@@ -63,7 +63,7 @@ function LeftWrite({ left }: { left: Left }) {
 
 /** What waited on a device when its session was ended: taken over in the name of who made it, or set aside. */
 export function LeftWrites() {
-  const left = useLeft(true);
+  const left = useLeft();
   if (left.error) return <Wrong>{left.error.message}</Wrong>;
   if (!left.data?.length) return null;
   return (
@@ -87,7 +87,7 @@ export function LeftWrites() {
 
 /** Says in one line that something waits for decision, and where. */
 export function LeftLine() {
-  const n = useLeft(true).data?.length ?? 0;
+  const n = useLeft().data?.length ?? 0;
   if (!n) return null;
   return (
     <p role="status">
