@@ -95,20 +95,6 @@ export function themeOf(mode: Mode): Theme {
           'input[type=radio], input[type=checkbox]': { accentColor: c.copper },
           body: { fontVariantNumeric: 'tabular-nums', fontSize: size },
           'a, button, input, select, textarea, [tabindex]': { '&:focus-visible': { outline: `2px solid ${c.copper}`, outlineOffset: 2 } },
-          'input.bare': {
-            font: 'inherit',
-            color: c.ink,
-            background: 'none',
-            border: 0,
-            borderBottom: `1px solid ${c.rule2}`,
-            borderRadius: 0,
-            width: '100%',
-            minHeight: 30,
-            padding: '2px 0',
-            '&[aria-invalid]': { borderBottomColor: c.brick },
-            '&:disabled': { color: c.ink2, borderBottomColor: 'transparent', opacity: 1 },
-          },
-          '.bare-wrong': { color: c.brick, display: 'block' },
           a: { color: c.copper },
           '@media (max-width:700px)': {
             'button, select, a.target, input:not([type=checkbox]):not([type=radio]), tbody input[type=checkbox], tbody button': {

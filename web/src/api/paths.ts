@@ -47,7 +47,7 @@ export const textOf = (v: unknown): string =>
 export function put<T>(body: T, path: string, value: unknown): T {
   const walk = (v: unknown, [s, ...rest]: Step[]): unknown => {
     if (s === undefined) return value;
-    const copy: Bag = Array.isArray(v) ? ([...(v as unknown[])] as unknown as Bag) : { ...(v as Bag) };
+    const copy = (Array.isArray(v) ? v.slice() : { ...(v as Bag) }) as Bag;
     copy[s] = walk((v as Bag | undefined)?.[s], rest);
     return copy;
   };

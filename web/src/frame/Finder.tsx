@@ -8,7 +8,12 @@ import { useJobs, usePaused } from '../api/job';
 import { Quiet } from '../parts/layout';
 import { sheets } from './sheets';
 
-const Hits = styled('div')({ padding: '6px 0', minHeight: 60 });
+const Hits = styled('div')({
+  padding: '6px 0',
+  minHeight: 60,
+  '& [role=option]': { padding: '6px 16px', cursor: 'pointer', borderLeft: '4px solid transparent' },
+  '& [aria-selected=true]': { background: 'var(--wash)', borderLeftColor: 'var(--copper)' },
+});
 const NoHit = styled('p')({ padding: '0 16px' });
 
 export interface Action {
@@ -72,18 +77,7 @@ export function Finder({ job, actions, onClose }: Props) {
       />
       <Hits role="listbox" id="found" aria-label={say('Found')}>
         {found.map((a, i) => (
-          <div
-            key={a.name + i}
-            role="option"
-            aria-selected={i === at}
-            onClick={() => pick(a)}
-            style={{
-              padding: '6px 16px',
-              cursor: 'pointer',
-              background: i === at ? 'var(--wash)' : undefined,
-              borderLeft: `4px solid ${i === at ? 'var(--copper)' : 'transparent'}`,
-            }}
-          >
+          <div key={a.name + i} role="option" aria-selected={i === at} onClick={() => pick(a)}>
             {a.name} <Quiet>{a.hint}</Quiet>
           </div>
         ))}

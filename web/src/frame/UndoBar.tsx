@@ -8,7 +8,7 @@ import { say } from '../words/words';
 
 const Steps = styled('span')({ display: 'flex', gap: 6 });
 
-const short = { maxWidth: 220, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', display: 'block' } as const;
+const Short = styled('span')({ maxWidth: 220, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', display: 'block' });
 
 /** What can be taken back and brought back, in words; where somebody has changed some of it since, what can still be done. */
 export function UndoBar({ steps }: { steps: What }) {
@@ -18,12 +18,12 @@ export function UndoBar({ steps }: { steps: What }) {
       <Steps className="wide" data-undo={undo?.title ?? ''} data-redo={redo?.title ?? ''}>
         {undo && (
           <Button onClick={steps.undo} title={undo.title}>
-            <span style={short}>{say('Undo: {{title}}', { title: undo.title })}</span>
+            <Short>{say('Undo: {{title}}', { title: undo.title })}</Short>
           </Button>
         )}
         {redo && (
           <Button onClick={steps.redo} title={redo.title}>
-            <span style={short}>{say('Redo: {{title}}', { title: redo.title })}</span>
+            <Short>{say('Redo: {{title}}', { title: redo.title })}</Short>
           </Button>
         )}
       </Steps>

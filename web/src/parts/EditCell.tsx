@@ -11,6 +11,7 @@ const Input = styled('input')({
   color: 'inherit',
   background: 'transparent',
   border: '1px solid transparent',
+  borderBottomColor: 'var(--rule2)',
   padding: '3px 4px',
   minHeight: 28,
   '&[data-figure]': { textAlign: 'right' },
@@ -43,6 +44,7 @@ interface Props<R> {
   part: Part;
   col: Column<R>;
   at: string; // path in the part
+  name: string; // of the field, which an error leads to
   value: unknown;
   place: [row: number, column: number];
   typing?: Typing;
@@ -53,12 +55,12 @@ interface Props<R> {
 }
 
 /** One cell of a table that is edited: a text, a figure, a choice or a tick. */
-export function EditCell<R>({ part, col, at, value, place: [r, c], typing, onTyping, onFocus, onKey, onPaste }: Props<R>) {
+export function EditCell<R>({ part, col, at, name, value, place: [r, c], typing, onTyping, onFocus, onKey, onPaste }: Props<R>) {
   const error = part.errors[`${part.name}.${at}`];
   const unit = unitOf(col);
   const common = {
     'data-cell': `${r},${c}`,
-    'data-path': at,
+    'data-path': name,
     'aria-label': say('{{label}}{{x}}, row {{r}}', { label: col.label, x: unit ? ` ${unit}` : '', r: r + 1 }),
     disabled: part.frozen,
     title: error,
@@ -94,6 +96,16 @@ export function EditCell<R>({ part, col, at, value, place: [r, c], typing, onTyp
       </Input>
     );
   }
+  if (col.kind === 'date')
+    return (
+      <Input
+        type="date"
+        {...common}
+        aria-invalid={!!error || undefined}
+        value={textOf(value)}
+        onChange={(e) => part.save(at, e.target.value)}
+      />
+    );
   const shown = typing?.at === at ? typing.text : shownAs(col, value);
   const bad = typing?.at === at && col.kind === 'number' && readCell(col, shown) === undefined;
   return (

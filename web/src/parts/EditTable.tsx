@@ -1,15 +1,15 @@
 import { Button } from '@mui/material';
-import { styled } from '@mui/material/styles';
 import { rowSelectionFeature, tableFeatures, useTable, type ColumnDef } from '@tanstack/react-table';
 import { useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
 import type { Part } from '../api/part';
 import { get, put, type At, type ItemOf, type Path } from '../api/paths';
 import { say } from '../words/words';
-import { copiedAs, prepared, readCell, unitOf, type Column } from './column';
+import { copiedAs, isSaid, prepared, readCell, unitOf, type Column, type Said } from './column';
 import { EditCell, type Typing } from './EditCell';
-import { Quiet, Row, Scroll, SheetTable } from './layout';
+import { Quiet, Scroll, Td, Th } from './layout';
 import { useSizes } from './practice';
 import { useRowWindow } from './rowWindow';
+import { Grid, Nothing, Selection } from './tableGrid';
 import { useScale } from './units';
 
 // A table driven from the keyboard: arrows move, Enter saves and goes down, Tab goes right, Esc puts
@@ -17,74 +17,60 @@ import { useScale } from './units';
 // that it needs. Rows are selected with a tick, a range of them with Shift, and copied or taken off
 // together. On a phone each row is a card; of a long table only what is seen is drawn.
 
-const Grid = styled(SheetTable)({
-  '& .pick': { width: 26 },
-  '& .pick > input': { width: 18, height: 18, opacity: 0.45 },
-  '& tr:hover .pick > input, & .pick > input:focus, & .pick > input:checked': { opacity: 1 },
-  '& .off': { width: 40 },
-  '& .off > button': {
-    border: 0,
-    background: 'transparent',
-    color: 'var(--ink2)',
-    font: 'inherit',
-    minWidth: 32,
-    minHeight: 32,
-    cursor: 'pointer',
-  },
-  '& tr[data-selected]': { background: 'var(--wash)' },
-  '@media print': { '& .pick, & .off': { display: 'none' } },
-  '@media (max-width:600px)': {
-    '&& td[data-label]': { display: 'grid', gridTemplateColumns: '40% 1fr', alignItems: 'center', flex: '1 0 100%' },
-    '& th.pick': { display: 'none' },
-    '&& td.pick': { order: -1 },
-    '& .pick > input': { width: 24, height: 24, margin: '10px 4px', opacity: 1 },
-    '&& td.off': { marginLeft: 'auto', order: -1 },
-    '& .off > button': { minWidth: 44, minHeight: 44, fontSize: '1.2em' },
-    '&& td[data-empty]': { display: 'none' },
-  },
-});
-
-const Selection = styled(Row)({
-  position: 'sticky',
-  top: 52, // below the frame
-  zIndex: 2,
-  background: 'var(--paper)',
-  padding: '4px 0',
-  '@media print': { display: 'none' },
-});
-
-const Nothing = styled('p')({ color: 'var(--ink2)', margin: '8px 0' });
-
 const features = tableFeatures({ rowSelectionFeature });
 
 interface Props<T, P extends Path<T>> {
   part: Part<T>;
   path: P; // of a list
-  columns: Column<ItemOf<At<T, P>>>[];
+  columns: (Column<ItemOf<At<T, P>>> | Said<ItemOf<At<T, P>>>)[];
   label: string;
-  newRow: (rows: ItemOf<At<T, P>>[]) => ItemOf<At<T, P>>;
-  add: string;
+  /** Makes a row that is added; without it the rows are what a sheet worked out: none is added or taken off. */
+  newRow?: (rows: ItemOf<At<T, P>>[]) => ItemOf<At<T, P>>;
+  add?: string;
   least?: number;
+  nameOf?: (row: ItemOf<At<T, P>>) => string; // of a row, which begins the names of its fields
+  group?: (row: ItemOf<At<T, P>>) => string; // the heading that a row stands under
 }
 
+/** What is drawn one under the other: a row, or the heading of those that follow. */
+type Line = { row: number; heading?: undefined } | { heading: string; row: number };
+
+const linesOf = <R,>(rows: R[], group?: (row: R) => string): Line[] =>
+  rows.flatMap((row, i): Line[] => {
+    const heading = group?.(row);
+    return heading !== undefined && (i === 0 || group?.(rows[i - 1]) !== heading) ? [{ heading, row: i }, { row: i }] : [{ row: i }];
+  });
+
 /** A list of a part as a table that is edited where it stands. */
-export function EditTable<T, P extends Path<T>>({ part: of, path, columns: given, label, newRow, add, least = 0 }: Props<T, P>) {
+export function EditTable<T, P extends Path<T>>({
+  part: of,
+  path,
+  columns: given,
+  label,
+  newRow,
+  add,
+  least = 0,
+  nameOf,
+  group,
+}: Props<T, P>) {
   type R = ItemOf<At<T, P>> & object;
   const part: Part = of; // what it writes lies below the path
   const scaleOf = useScale();
   const sizes = useSizes();
-  const columns = given.map((asked) => prepared(asked as Column<R>, sizes, scaleOf));
+  const all = (given as (Column<R> | Said<R>)[]).map((asked) => (isSaid(asked) ? asked : prepared(asked, sizes, scaleOf)));
+  const columns = all.filter((col): col is Column<R> => !isSaid(col));
   const known = get(part.value, path) as R[] | null | undefined;
   const rows = useMemo(() => known ?? [], [known]);
   const keys = columns.map((c) => c.key).join(' ');
   const defs = useMemo(() => keys.split(' ').map((id): ColumnDef<typeof features, R> => ({ id })), [keys]);
   const table = useTable({ features, columns: defs, data: rows });
   const body = useRef<HTMLTableSectionElement>(null);
-  const windowed = useRowWindow(rows.length, body);
+  const lines = useMemo(() => linesOf(rows, group as ((row: R) => string) | undefined), [rows, group]);
+  const windowed = useRowWindow(lines.length, body);
   const [typing, setTyping] = useState<Typing>();
   const before = useRef<{ at: string; value: unknown }>(undefined); // of the cell that has the focus
   const focus = (r: number, c: number) => {
-    windowed.reveal(r);
+    windowed.reveal(lines.findIndex((l) => l.row === r));
     window.setTimeout(() => body.current?.querySelector<HTMLElement>(`[data-cell="${r},${c}"]`)?.focus(), 0);
   };
   const onKey = (e: KeyboardEvent, r: number, c: number) => {
@@ -112,7 +98,8 @@ export function EditTable<T, P extends Path<T>>({ part: of, path, columns: given
     e.preventDefault();
     const next = [...rows];
     text.split('\n').forEach((line, i) => {
-      while (next.length <= r + i) next.push(newRow(next) as R);
+      while (newRow && next.length <= r + i) next.push(newRow(next) as R);
+      if (!next[r + i]) return;
       line.split('\t').forEach((cell, k) => {
         const col = columns[c + k];
         const v = col ? readCell(col, cell) : undefined;
@@ -130,7 +117,7 @@ export function EditTable<T, P extends Path<T>>({ part: of, path, columns: given
     );
   };
   const selected = table.getSelectedRowModel().rows.map((row) => row.index);
-  const picks = rows.length > 1 && !part.frozen;
+  const picks = !!newRow && rows.length > 1 && !part.frozen;
   const model = table.getRowModel().rows;
   return (
     <>
@@ -169,27 +156,50 @@ export function EditTable<T, P extends Path<T>>({ part: of, path, columns: given
                   />
                 </th>
               )}
-              {columns.map((col) => (
-                <th
-                  key={col.key}
-                  scope="col"
-                  className={col.kind === 'number' ? 'num' : undefined}
-                  style={{ width: col.width, minWidth: col.keep ? col.width : undefined }}
-                >
-                  {col.label}
-                  {unitOf(col) && <Quiet> {unitOf(col)}</Quiet>}
-                </th>
-              ))}
-              <th className="off" aria-label={say('remove')} />
+              {all.map((col) =>
+                isSaid(col) ? (
+                  <Th key={col.label} scope="col" className={col.figure ? 'num' : undefined} width={col.width} aria-label={col.label}>
+                    {!col.bare && col.label}
+                  </Th>
+                ) : (
+                  <Th
+                    key={col.key}
+                    scope="col"
+                    className={col.kind === 'number' ? 'num' : undefined}
+                    width={col.width}
+                    least={col.keep ? col.width : undefined}
+                  >
+                    {col.label}
+                    {unitOf(col) && <Quiet> {unitOf(col)}</Quiet>}
+                  </Th>
+                ),
+              )}
+              {newRow && <th className="off" aria-label={say('remove')} />}
             </tr>
           </thead>
           <tbody ref={body}>
             {windowed.above > 0 && <tr aria-hidden style={{ height: windowed.above }} />}
-            {windowed.drawn.map((r) => {
+            {windowed.drawn.map((at) => {
+              const { row: r, heading } = lines[at] ?? {};
               const row = model[r];
               if (!row) return null;
+              if (heading !== undefined)
+                return (
+                  <tr key={`heading ${r}`} data-index={at} ref={windowed.measure}>
+                    <th className="group" scope="rowgroup" colSpan={all.length}>
+                      {heading}
+                    </th>
+                  </tr>
+                );
+              const name = nameOf?.(row.original);
               return (
-                <tr key={row.id} data-index={r} ref={windowed.measure} data-selected={row.getIsSelected() || undefined}>
+                <tr
+                  key={name ?? row.id}
+                  data-index={at}
+                  data-row={name}
+                  ref={windowed.measure}
+                  data-selected={row.getIsSelected() || undefined}
+                >
                   {picks && (
                     <td className="pick">
                       <input
@@ -200,16 +210,32 @@ export function EditTable<T, P extends Path<T>>({ part: of, path, columns: given
                       />
                     </td>
                   )}
-                  {columns.map((col, c) => {
+                  {all.map((col) => {
+                    if (isSaid(col))
+                      return (
+                        <Td
+                          key={col.label}
+                          className={col.figure ? 'num' : undefined}
+                          data-lead={col.lead || undefined}
+                          data-empty={col.wide || undefined}
+                          data-label={col.lead || col.bare ? undefined : col.label}
+                        >
+                          {col.show(row.original)}
+                        </Td>
+                      );
                     if (col.hide?.(row.original)) return <td key={col.key} data-empty />;
                     const at = `${path}[${r}].${col.key}`;
+                    const c = columns.indexOf(col);
+                    const unit = col.unitOf?.(row.original);
+                    const own = unit ? { ...col, unit, scale: scaleOf(unit) } : col;
                     const value = get(row.original, col.key);
                     return (
-                      <td key={col.key} data-label={col.label + (unitOf(col) ? ` ${unitOf(col)}` : '')}>
+                      <td key={col.key} data-label={col.label + (unitOf(own) ? ` ${unitOf(own)}` : '')}>
                         <EditCell
                           part={part}
-                          col={col}
+                          col={own}
                           at={at}
+                          name={name === undefined ? at : `${name}/${col.key}`}
                           value={value}
                           place={[r, c]}
                           typing={typing}
@@ -221,16 +247,18 @@ export function EditTable<T, P extends Path<T>>({ part: of, path, columns: given
                       </td>
                     );
                   })}
-                  <td className="off">
-                    <button
-                      type="button"
-                      aria-label={say('Remove row {{r}}', { r: r + 1 })}
-                      disabled={part.frozen || rows.length <= least}
-                      onClick={() => takeOff((i) => i === r)}
-                    >
-                      ×
-                    </button>
-                  </td>
+                  {newRow && (
+                    <td className="off">
+                      <button
+                        type="button"
+                        aria-label={say('Remove row {{r}}', { r: r + 1 })}
+                        disabled={part.frozen || rows.length <= least}
+                        onClick={() => takeOff((i) => i === r)}
+                      >
+                        ×
+                      </button>
+                    </td>
+                  )}
                 </tr>
               );
             })}
@@ -238,17 +266,19 @@ export function EditTable<T, P extends Path<T>>({ part: of, path, columns: given
           </tbody>
         </Grid>
         {rows.length === 0 && <Nothing>{say('Nothing here yet.')}</Nothing>}
-        <Button
-          className="no-print"
-          sx={{ mt: 1 }}
-          disabled={part.frozen}
-          onClick={() => {
-            part.save(path, [...rows, newRow(rows)]);
-            focus(rows.length, 0);
-          }}
-        >
-          {say(add)}
-        </Button>
+        {newRow && add && (
+          <Button
+            className="no-print"
+            sx={{ mt: 1 }}
+            disabled={part.frozen}
+            onClick={() => {
+              part.save(path, [...rows, newRow(rows)]);
+              focus(rows.length, 0);
+            }}
+          >
+            {say(add)}
+          </Button>
+        )}
       </Scroll>
     </>
   );

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import type { Path } from '../api/paths';
 import { textOf } from '../api/paths';
 import { msg, say } from '../words/words';
@@ -9,8 +10,9 @@ import { kept, shown as inUnit, type Scale } from './units';
 export interface Column<R> {
   key: Path<R>; // inside the row
   label: string;
-  kind?: 'text' | 'number' | 'choice' | 'check';
+  kind?: 'text' | 'number' | 'choice' | 'check' | 'date';
   unit?: string;
+  unitOf?: (row: R) => string; // of one row, where each has its own
   scale?: Scale; // shown in another unit than it is kept in
   options?: Choice[];
   numeric?: boolean; // a choice that is kept as a number
@@ -21,6 +23,19 @@ export interface Column<R> {
   keep?: boolean; // never narrower than its width: the table scrolls
   hide?: (row: R) => boolean;
 }
+
+/** A column that is only read: what stands in it for a row. */
+export interface Said<R> {
+  label: string; // read out where it is not shown
+  show: (row: R) => ReactNode;
+  figure?: boolean;
+  bare?: boolean; // a mark or a drawing: its head is empty
+  lead?: boolean; // on a phone it opens the card, without its label
+  wide?: boolean; // left out on a phone
+  width?: number;
+}
+
+export const isSaid = <R extends object>(col: Column<R> | Said<R>): col is Said<R> => 'show' in col;
 
 type Kind = Pick<Column<never>, 'kind' | 'scale' | 'options' | 'numeric' | 'yesNo' | 'optional' | 'zero'>;
 

@@ -1,7 +1,7 @@
 import { styled } from '@mui/material/styles';
 import { msg, say } from '../words/words';
 import { TextField } from '@mui/material';
-import { useEffect, useRef, useState, type ChangeEvent, type InputHTMLAttributes, type KeyboardEvent, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ChangeEvent, type KeyboardEvent, type ReactNode } from 'react';
 import type { Of } from '../api/client';
 import type { Part } from '../api/part';
 import { get, textOf, type Path } from '../api/paths';
@@ -22,37 +22,9 @@ interface Bound<T> {
   help?: ReactNode;
 }
 
-interface BareProps extends Pick<
-  InputHTMLAttributes<HTMLInputElement>,
-  'value' | 'disabled' | 'onFocus' | 'onChange' | 'onBlur' | 'onKeyDown'
-> {
-  name: string;
-  path?: string;
-  wrong?: ReactNode;
-  decimal?: boolean;
-}
-
-/** A field in a table, whose head is its label: one element, as a table of a large job holds two thousand. */
-export function BareField({ name, path, wrong, decimal, ...input }: BareProps) {
-  return (
-    <>
-      <input
-        {...input}
-        className="bare"
-        aria-label={name}
-        aria-invalid={wrong ? true : undefined}
-        data-path={path}
-        autoComplete="off"
-        inputMode={decimal ? 'decimal' : undefined}
-      />
-      {wrong && <small className="bare-wrong">{wrong}</small>}
-    </>
-  );
-}
-
 const errorOf = <T,>(part: Part<T>, path: Path<T>) => part.errors[`${part.name}.${path}`];
 
-export function TextBox<T>({ part, path, label, help, lines, bare }: Bound<T> & { lines?: number; bare?: boolean }) {
+export function TextBox<T>({ part, path, label, help, lines }: Bound<T> & { lines?: number }) {
   const value = textOf(get(part.value, path));
   const [before, setBefore] = useState(value);
   const error = errorOf(part, path);
@@ -67,7 +39,6 @@ export function TextBox<T>({ part, path, label, help, lines, bare }: Bound<T> & 
       if (e.key === 'Escape') part.save(path, before);
     },
   };
-  if (bare) return <BareField {...acts} name={say(label)} path={path} wrong={error} />;
   return (
     <TextField
       {...acts}
@@ -92,11 +63,10 @@ interface NumberProps {
   disabled?: boolean;
   optional?: boolean;
   path?: string;
-  bare?: boolean; // in a table, whose head is the label
 }
 
 /** A number with its unit. What is typed stays until it is a number; only then it reaches the draft. */
-export function NumberInput({ value, onValue, onDone, label, unit, error, help, disabled, optional, path, bare }: NumberProps) {
+export function NumberInput({ value, onValue, onDone, label, unit, error, help, disabled, optional, path }: NumberProps) {
   const shown = value === null || value === undefined ? '' : String(value);
   const [text, setText] = useState(shown);
   const [before, setBefore] = useState<number | null>(null);
@@ -137,7 +107,6 @@ export function NumberInput({ value, onValue, onDone, label, unit, error, help, 
       }
     },
   };
-  if (bare) return <BareField {...acts} name={name} path={path} wrong={wrong || error} decimal />;
   return (
     <TextField
       {...acts}

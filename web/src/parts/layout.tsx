@@ -147,7 +147,7 @@ export const Drawing = styled(
 export const Bad = styled('b')({ color: 'var(--brick)' });
 
 /** The head of a column of a width, px. */
-export const Th = styled('th', own)<{ width?: number }>(({ width }) => ({ width }));
+export const Th = styled('th', own)<{ width?: number; least?: number }>(({ width, least }) => ({ width, minWidth: least }));
 
 /** A cell; nowrap keeps it on one line. */
 export const Td = styled(

@@ -6,9 +6,17 @@ import { useState, type FormEvent } from 'react';
 import { api, ask } from '../api/client';
 import { Form, P, Quiet, Wrong } from '../parts/layout';
 
+const Card = styled('main')({
+  maxWidth: 420,
+  margin: '9vh auto 0',
+  padding: 22,
+  background: 'var(--sheet)',
+  border: '1px solid var(--ink)',
+  '&[data-over]': { margin: 0, border: 0 },
+});
 const Mark = styled('h1')({ margin: '0 0 4px', fontSize: '1.5em', borderLeft: '5px solid var(--copper)', paddingLeft: 10 });
 const Demo = styled('h2')({ fontSize: '1em', margin: '20px 0 6px', borderTop: '1px solid var(--rule2)', paddingTop: 12 });
-const Stack = styled('div')({ display: 'grid', gap: 6 });
+const People = styled('div')({ display: 'grid', gap: 6, '& button': { justifyContent: 'space-between' } });
 
 interface Props {
   onDone: () => void;
@@ -36,15 +44,7 @@ export function SignIn({ onDone, trouble, over }: Props) {
     void enter(ask(api.POST('/api/session', { body: { email, password } })));
   };
   const form = (
-    <main
-      style={{
-        maxWidth: 420,
-        margin: over ? 0 : '9vh auto 0',
-        padding: 22,
-        background: 'var(--sheet)',
-        border: over ? 0 : '1px solid var(--ink)',
-      }}
-    >
+    <Card data-over={over || undefined}>
       <Mark>{say('Arvelt')}</Mark>
       <P above="none">
         <Quiet>{say('From the survey to the signed handover of an electrical job.')}</Quiet>
@@ -74,21 +74,17 @@ export function SignIn({ onDone, trouble, over }: Props) {
       {(demo.data?.length ?? 0) > 0 && (
         <section aria-labelledby="demo-people">
           <Demo id="demo-people">{say('Demo company: go in as')}</Demo>
-          <Stack>
+          <People>
             {demo.data?.map((p) => (
-              <Button
-                key={p.id}
-                onClick={() => void enter(ask(api.POST('/api/demo', { body: { personId: p.id } })))}
-                sx={{ justifyContent: 'space-between' }}
-              >
+              <Button key={p.id} onClick={() => void enter(ask(api.POST('/api/demo', { body: { personId: p.id } })))}>
                 <span>{p.name}</span>
                 <Quiet>{p.role}</Quiet>
               </Button>
             ))}
-          </Stack>
+          </People>
         </section>
       )}
-    </main>
+    </Card>
   );
   return over ? (
     <Dialog open aria-label={say('Sign in again')}>

@@ -6,7 +6,7 @@ import type { Of } from '../../api/client';
 import { useCompany, useTerms } from '../../api/job';
 import { useRecord } from '../../api/records';
 import { parseFigure } from '../../parts/figure';
-import { Caution, Quiet, Wrong } from '../../parts/layout';
+import { Caution, P, Quiet, Wrong } from '../../parts/layout';
 
 const Pad = styled('div')({
   display: 'grid',
@@ -34,6 +34,32 @@ const Pad = styled('div')({
   '& button[aria-pressed=true]': { background: 'var(--ink)', color: 'var(--sheet)' },
   '& button:disabled': { color: 'var(--ink2)', background: 'var(--wash)', borderColor: 'var(--rule)' },
 });
+
+const Box = styled('section')({ border: '1px solid var(--ink)', padding: 12, background: 'var(--sheet)' });
+const Title = styled('h2')({ margin: 0, fontSize: '1.2em' });
+const Pair = styled(Pad)({ gridTemplateColumns: '1fr 1fr' });
+const Display = styled('label')({
+  display: 'flex',
+  alignItems: 'baseline',
+  gap: 8,
+  borderBottom: '3px solid var(--copper)',
+  '& input': {
+    flex: 1,
+    minWidth: 0,
+    font: 'inherit',
+    fontSize: '2.4em',
+    fontWeight: 600,
+    textAlign: 'right',
+    border: 0,
+    background: 'transparent',
+    color: 'var(--ink)',
+    padding: '2px 0',
+  },
+  '& span': { fontSize: '1.6em', color: 'var(--ink2)' },
+});
+const Beside = styled('div')({ display: 'grid', gap: 10, marginTop: 10, '&[data-two]': { gridTemplateColumns: '1fr 110px' } });
+const Reason = styled('div')({ padding: 18, display: 'grid', gap: 12, minWidth: 280 });
+const Which = styled('div')({ display: 'grid', gap: 8, margin: '6px 0' });
 
 const slot = 'arvelt:instrument';
 
@@ -79,18 +105,14 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
   const press = (k: string) => setText((t) => (k === '⌫' ? t.slice(0, -1) : k === '.' && t.includes('.') ? t : t + k));
   const closed = (!!row.closed && !keeps) || job.view.frozen || (replaces && !reason.trim());
   return (
-    <section
-      aria-label={say('Reading')}
-      style={{ border: '1px solid var(--ink)', padding: 12, background: 'var(--sheet)' }}
-      data-entry={`${row.circuit}/${row.id}`}
-    >
-      <h2 style={{ margin: 0, fontSize: '1.2em' }}>
+    <Box aria-label={say('Reading')} data-entry={`${row.circuit}/${row.id}`}>
+      <Title>
         {circuit && <>{circuit}: </>}
         {row.title}
-      </h2>
-      <p style={{ margin: '2px 0 4px' }}>
-        <Quiet>{row.where}</Quiet>
-      </p>
+      </Title>
+      <P above="none" below="xs" quiet>
+        {row.where}
+      </P>
       <Caution>{row.caution}</Caution>
       {row.closed && !keeps && <Wrong>{row.closed}</Wrong>}
       {record.error && <Wrong>{record.error.message}</Wrong>}
@@ -98,25 +120,25 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
         <Again replaces={replaces} onReplaces={setReplaces} place={place} onPlace={setPlace} reason={reason} onReason={setReason} />
       )}
       {row.patterns.length > 0 ? (
-        <Pad style={{ gridTemplateColumns: '1fr 1fr' }} role="group" aria-label={say('What it showed')}>
+        <Pair role="group" aria-label={say('What it showed')}>
           {row.patterns.map((p) => (
             <button key={p} type="button" className="small" disabled={closed || record.isPending} onClick={() => send({ answer: p })}>
               {words.find((w) => w.id === p)?.name ?? p}
             </button>
           ))}
-        </Pad>
+        </Pair>
       ) : row.yesNo ? (
-        <Pad style={{ gridTemplateColumns: '1fr 1fr' }}>
+        <Pair>
           <button type="button" disabled={closed || record.isPending} onClick={() => send({ passed: true })}>
             {say('Yes, correct')}
           </button>
           <button type="button" disabled={closed || record.isPending} onClick={() => send({ passed: false })}>
             {say('No')}
           </button>
-        </Pad>
+        </Pair>
       ) : (
         <>
-          <label style={{ display: 'flex', alignItems: 'baseline', gap: 8, borderBottom: '3px solid var(--copper)' }}>
+          <Display>
             <input
               name="reading"
               aria-label={say('Reading in {{unit}}', { unit: row.unit })}
@@ -126,30 +148,11 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
               autoComplete="off"
               onChange={(e) => setText(e.target.value)}
               onKeyDown={(e) => e.key === 'Enter' && recordValue()}
-              style={{
-                flex: 1,
-                minWidth: 0,
-                font: 'inherit',
-                fontSize: '2.4em',
-                fontWeight: 600,
-                textAlign: 'right',
-                border: 0,
-                background: 'transparent',
-                color: 'var(--ink)',
-                padding: '2px 0',
-              }}
             />
-            <span style={{ fontSize: '1.6em', color: 'var(--ink2)' }}>{row.unit}</span>
-          </label>
+            <span>{row.unit}</span>
+          </Display>
           {value === undefined && <Quiet>{say('“{{text}}” is not a number.', { text })}</Quiet>}
-          <div
-            style={{
-              display: 'grid',
-              gridTemplateColumns: row.asksTemp || row.testV.length > 1 ? '1fr 110px' : '1fr',
-              gap: 10,
-              marginTop: 10,
-            }}
-          >
+          <Beside data-two={row.asksTemp || row.testV.length > 1 || undefined}>
             <TextField
               select
               label={`Instrument${chosen?.calibrated ? say(', calibrated to {{calibrated}}', { calibrated: chosen.calibrated }) : ''}`}
@@ -191,7 +194,7 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
                 slotProps={{ htmlInput: { inputMode: 'decimal' } }}
               />
             )}
-          </div>
+          </Beside>
           <Pad>
             {['7', '8', '9', '4', '5', '6', '1', '2', '3', '0', '.', '⌫'].map((k) => (
               <button
@@ -227,7 +230,7 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
         {say('Could not test')}
       </Button>
       <Dialog open={why !== undefined} onClose={() => setWhy(undefined)} aria-label={say('Why it could not be tested')}>
-        <div style={{ padding: 18, display: 'grid', gap: 12, minWidth: 280 }}>
+        <Reason>
           <TextField
             autoFocus
             label={say('Why it could not be tested')}
@@ -245,9 +248,9 @@ export function Entry({ job, row, circuit, keeps, onRecorded }: Props) {
           >
             {say('Record')}
           </Button>
-        </div>
+        </Reason>
       </Dialog>
-    </section>
+    </Box>
   );
 }
 
@@ -263,15 +266,15 @@ interface AgainProps {
 /** Where there is a reading already: one more at another point, of which the worst counts, or one in its place with the reason. */
 function Again({ replaces, onReplaces, place, onPlace, reason, onReason }: AgainProps) {
   return (
-    <div style={{ display: 'grid', gap: 8, margin: '6px 0' }} role="group" aria-label={say('What this reading is')}>
-      <Pad style={{ gridTemplateColumns: '1fr 1fr', marginTop: 0 }}>
+    <Which role="group" aria-label={say('What this reading is')}>
+      <Pair>
         <button type="button" className="small" aria-pressed={!replaces} onClick={() => onReplaces(false)}>
           {say('Another point')}
         </button>
         <button type="button" className="small" aria-pressed={replaces} onClick={() => onReplaces(true)}>
           {say('In its place')}
         </button>
-      </Pad>
+      </Pair>
       {replaces ? (
         <TextField
           label={say('Why: misread, or what was put right')}
@@ -288,6 +291,6 @@ function Again({ replaces, onReplaces, place, onPlace, reason, onReason }: Again
           slotProps={{ htmlInput: { name: 'place' } }}
         />
       )}
-    </div>
+    </Which>
   );
 }

@@ -8,7 +8,7 @@ import { useKept, useRecord, type Kept } from '../../api/records';
 import { shown } from '../../parts/KeptRecords';
 import { useFrame } from '../../frame/Shell';
 import { figure } from '../../parts/figure';
-import { Caution, Heading, NotYet, Quiet, Section, Wrong } from '../../parts/layout';
+import { Caution, Heading, NotYet, P, Quiet, Section, Wrong } from '../../parts/layout';
 import { Mark, verdictWord } from '../../parts/Mark';
 import { SiteHazards } from '../../parts/SiteHazards';
 import { sentLater } from '../../parts/sentLater';
@@ -28,7 +28,10 @@ const Split = styled('div')({
   '@media (max-width:1000px)': { gridTemplateColumns: 'minmax(0, 1fr)', '& .entry': { position: 'static', order: 0 } },
 });
 
+const Last = styled('p')({ margin: '0 0 8px', display: 'flex', gap: 8 });
+const Differs = styled('section')({ border: '2px solid var(--ink)', padding: 12, marginBottom: 10 });
 const Line = styled('button')({
+  '& b': { fontWeight: 600 },
   display: 'grid',
   gridTemplateColumns: '18px minmax(0, 1fr) auto',
   gap: '0 10px',
@@ -82,7 +85,7 @@ export function TestSheet({ job, j }: SheetProps) {
           {r.title}
           {r.circuit && j.circuits.length > 1 && <Quiet> · {j.circuits.find((c) => c.id === r.circuit)?.name}</Quiet>}
         </span>
-        <b style={{ fontWeight: 600 }}>{r.reading ? readingText(r.reading, r.unit) : ''}</b>
+        <b>{r.reading ? readingText(r.reading, r.unit) : ''}</b>
         <KeptReading kept={waiting(r)} />
         {r.reading && (
           <span className="more">
@@ -120,7 +123,7 @@ export function TestSheet({ job, j }: SheetProps) {
       <Split>
         <div className="entry">
           {lastRow?.reading && (
-            <p data-last={lastRow.verdict} style={{ margin: '0 0 8px', display: 'flex', gap: 8 }} role="status">
+            <Last data-last={lastRow.verdict} role="status">
               <Mark verdict={lastRow.verdict} size={18} />
               <span>
                 <b>
@@ -129,7 +132,7 @@ export function TestSheet({ job, j }: SheetProps) {
                 . {lastRow.summary}{' '}
                 {lastRow.expected !== null && <>{say('Model: {{expected}}.', { expected: figure(lastRow.expected, lastRow.unit) })}</>}
               </span>
-            </p>
+            </Last>
           )}
           {lastRow?.explain && <Explain key={idOf(lastRow)} job={job} row={lastRow} />}
           {current?.explain && current !== lastRow && <Explain key={idOf(current)} job={job} row={current} />}
@@ -200,7 +203,7 @@ function Explain({ job, row }: { job: Of<'JobView'>; row: Of<'TestRow'> }) {
   const [why, setWhy] = useState('');
   const may = me.role === 'supervisor' || me.role === 'electrician';
   return (
-    <section aria-label={say('Why it differs')} style={{ border: '2px solid var(--ink)', padding: 12, marginBottom: 10 }}>
+    <Differs aria-label={say('Why it differs')}>
       <TextField
         fullWidth
         label={say('Why {{title}} differs', { title: row.title })}
@@ -223,7 +226,7 @@ function Explain({ job, row }: { job: Of<'JobView'>; row: Of<'TestRow'> }) {
         {say('Save the reason')}
       </Button>
       {record.error && <Wrong>{record.error.message}</Wrong>}
-    </section>
+    </Differs>
   );
 }
 
@@ -243,14 +246,14 @@ function Energise({ job, may, at, asks }: EnergiseProps) {
     <Section>
       <Heading>{say('Permission to energise')}</Heading>
       {at ? (
-        <p style={{ margin: '4px 0' }}>
+        <P around="xs">
           <Mark verdict="pass" /> {say('Given by {{by}} ({{role}}), {{at}}.', { by: at.by, role: at.role, at: moment(at.at) })}
-        </p>
+        </P>
       ) : (
         <>
-          <p style={{ margin: '4px 0' }}>
+          <P around="xs">
             <Mark verdict={may ? 'unknown' : 'caution'} /> {may || say('Every dead test passed and every step before it is done.')}
-          </p>
+          </P>
           {!may && <Caution>{say('Each is seen by the person who permits it, now, and goes on record.')}</Caution>}
           {asks.map((a) => (
             <FormControlLabel
