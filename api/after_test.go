@@ -73,7 +73,7 @@ func TestAnIsolationIsCorrectedAndWithdrawn(t *testing.T) {
 	again["supersedes"] = first.ID
 	jana.held(id, again, 422, "isolation.note")
 	again["note"] = "the other switch was meant"
-	twin.held(id, again, 409, "only who made it corrects it")
+	twin.held(id, again, 403, "only who made it corrects it")
 	v := jana.made(id, again)
 	second := v.View.Tests.Isolation
 	require.NotNil(t, second)
@@ -83,8 +83,8 @@ func TestAnIsolationIsCorrectedAndWithdrawn(t *testing.T) {
 
 	deadTests(jana, id)
 	back := put{"kind": "withdrawal", "subject": second.ID, "note": "the tester had a flat cell"}
-	remy.held(id, back, 403, "withdrawal")
-	twin.held(id, back, 409, "only who made it, or the supervisor")
+	remy.held(id, back, 403, "only who made it, or the supervisor")
+	twin.held(id, back, 403, "only who made it, or the supervisor")
 	jana.held(id, put{"kind": "withdrawal", "subject": second.ID}, 422, "withdrawal.note")
 	v = jana.made(id, back)
 	assert.Nil(t, v.View.Tests.Isolation, "it proves nothing any more")

@@ -488,6 +488,9 @@ type NewJob struct {
 	Town     string  `json:"town"`
 }
 
+// NewLock defines model for NewLock.
+type NewLock = store.NewRecord
+
 // NewLockOff defines model for NewLockOff.
 type NewLockOff = store.NewRecord
 
@@ -586,13 +589,12 @@ type PartChange = store.PartChange
 
 // PartKind defines model for PartKind.
 type PartKind struct {
-	List bool `json:"list"`
+	// By roles that may edit it
+	By   []string `json:"by"`
+	List bool     `json:"list"`
 
 	// Name the part; of a list the beginning of its parts, as circuits of circuits/c1
 	Name string `json:"name"`
-
-	// Not roles that may not edit it
-	Not []string `json:"not"`
 
 	// Sheet on which it is edited
 	Sheet string `json:"sheet"`

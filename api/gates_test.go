@@ -52,9 +52,12 @@ func (w *world) twin(of string) *client {
 	require.NoError(w, err)
 	second := first
 	second.Email = of + "-2@pellmore.example"
-	_, err = w.st.NewPerson(context.Background(), store.Person{CompanyID: second.CompanyID, Name: second.Name,
+	second.ID, err = w.st.NewPerson(context.Background(), store.Person{CompanyID: second.CompanyID, Name: second.Name,
 		Email: second.Email, Role: second.Role, Hash: second.Hash})
 	require.NoError(w, err)
+	for _, a := range first.Authorisations {
+		require.NoError(w, w.st.For(second.CompanyID).Grant(context.Background(), first, second.ID, a, nil))
+	}
 	return w.as(of + "-2")
 }
 
@@ -125,13 +128,13 @@ func TestWhatHoldsThePermissionToEnergise(t *testing.T) {
 	// What an apprentice left undone, and may not wave through.
 	assert.Contains(t, v.View.Tests.MayEnergise, "Cover of the board off")
 	end := v.View.Loose[0].ID
-	remy.held(id, put{"kind": "loose-end", "subject": end, "done": true, "note": "on"}, 409, "an electrician or the supervisor")
+	remy.held(id, put{"kind": "loose-end", "subject": end, "done": true, "note": "on"}, 403, "authorised to clear what holds the work")
 	jana.held(id, put{"kind": "loose-end", "subject": end, "done": true}, 422, "note")
 	v = jana.made(id, put{"kind": "loose-end", "subject": end, "done": true, "note": "cover on, four screws"})
 	require.Len(t, v.View.Cleared, 1)
 	v = jana.made(id, put{"kind": "loose-end", "subject": end, "supersedes": v.View.Cleared[0].ID, "note": "one screw was missing"})
 	require.Len(t, v.View.Loose, 1, "it is open again")
-	remy.held(id, put{"kind": "loose-end", "note": "paint", "path": "handover"}, 409, "decides that it may stay")
+	remy.held(id, put{"kind": "loose-end", "note": "paint", "path": "handover"}, 403, "decides that it may stay")
 	jana.made(id, put{"kind": "loose-end", "note": "paint round the gland", "path": "handover"})
 	jana.made(id, put{"kind": "loose-end", "subject": end, "done": true, "note": "screw found"})
 	assert.Empty(t, why(), "what may wait for the handover holds nothing back")
@@ -169,8 +172,8 @@ func TestWhatHoldsThePermissionToEnergise(t *testing.T) {
 
 	// The lock comes off by its owner; by the supervisor only with the reason.
 	lock := jana.job(ref).View.Tests.Locks[0].ID
-	remy.held(id, put{"kind": "lock-off", "subject": lock}, 403, "lock-off")
-	twin.held(id, put{"kind": "lock-off", "subject": lock}, 409, "only its owner")
+	remy.held(id, put{"kind": "lock-off", "subject": lock}, 403, "only its owner")
+	twin.held(id, put{"kind": "lock-off", "subject": lock}, 403, "only its owner")
 	tobias.held(id, put{"kind": "lock-off", "subject": lock}, 422, "nobody works behind the lock")
 	jana.made(id, put{"kind": "lock-off", "subject": lock})
 	jana.held(id, ticks("c1-torque", true), 409, "your own isolation record")
@@ -232,7 +235,7 @@ func TestReadingsAreHeldToEachOther(t *testing.T) {
 	assert.Equal(t, working.Unknown, row.Verdict, row.Summary)
 	assert.True(t, row.Explain)
 	c.held(id, permits(), 409, "R1+R2")
-	w.as("remy").held(id, put{"kind": "remark", "subject": row.Reading.ID, "note": "long way"}, 403, "remark")
+	w.as("remy").held(id, put{"kind": "remark", "subject": row.Reading.ID, "note": "long way"}, 403, "clear what holds the work")
 	v = c.made(id, put{"kind": "remark", "subject": row.Reading.ID, "note": "the cable goes round the carport"})
 	row = rowOf(t, v, "c1", "r1r2")
 	assert.Equal(t, working.Caution, row.Verdict)
@@ -318,8 +321,8 @@ func TestADangerHoldsUntilItIsFollowedUp(t *testing.T) {
 	dot.held(id, put{"kind": "finding-step", "subject": finding, "path": "told", "note": "rang"}, 422, "person")
 	dot.made(id, put{"kind": "finding-step", "subject": finding, "path": "told",
 		"person": "Tarrow Vale Networks, fault desk", "note": "rang, reference 7-114"})
-	remy.held(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "taped"}, 409,
-		"electrician or the supervisor")
+	remy.held(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "taped"}, 403,
+		"authorised to clear what holds the work")
 	assert.Contains(t, holds(), "survey: danger, not made safe: Damage at the operator's equipment")
 	v = tobias.made(id, put{"kind": "finding-step", "subject": finding, "path": "made-safe", "note": "cupboard locked, notice up"})
 	assert.NotEqual(t, install.Survey, v.View.State.Stage)

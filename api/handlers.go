@@ -9,6 +9,7 @@ import (
 	"io"
 	"log/slog"
 	"net/http"
+	"reflect"
 	"strings"
 
 	"github.com/bytedance/sonic"
@@ -114,6 +115,10 @@ func (s *Server) SaveCompany(c *gin.Context, params SaveCompanyParams) {
 			Title: "Prices, hours and defaults are changed by the owner, the supervisor or the office."})
 		return
 	}
+	if now, err := scope.Company(c); err == nil && !reflect.DeepEqual(now.Settings.Schools, in.Schools) && mayDecide(p) != nil {
+		fail(c, &Forbidden{"The choices that every new job begins with, local rules among them, are changed by the owner or the supervisor."})
+		return
+	}
 	settings := store.Settings{Locale: words.Locale(in.Locale), Prices: in.Prices, Instruments: in.Instruments, Schools: in.Schools,
 		Address: in.Address,
 		Phone:   in.Phone, Licence: in.Licence}
@@ -188,6 +193,9 @@ func (s *Server) StartJob(c *gin.Context, params StartJobParams) {
 		return
 	}
 	practice, err := practiceOf(given(in.Practice))
+	if err == nil && p.Role == install.RoleApprentice {
+		err = &Forbidden{"A job is started by the owner, the supervisor, an electrician or the office."}
+	}
 	if err != nil {
 		fail(c, err)
 		return
@@ -451,7 +459,7 @@ func (s *Server) AddRecord(c *gin.Context, id Id, params AddRecordParams) {
 		return
 	}
 	r.Sent.DeviceNow = given(params.DeviceTime)
-	s.change(c, scope, p, id, params.IdempotencyKey, func(l *store.Loaded) error { return l.NewRecordSent(r.Record, r.Sent) })
+	s.change(c, scope, p, id, params.IdempotencyKey, func(l *store.Loaded) error { return l.AddRecord(c, r.Record, r.Sent) })
 }
 
 // Steps answers what the person can take back and bring back.
@@ -566,7 +574,7 @@ func (s *Server) Pack(c *gin.Context, id Id, params PackParams) {
 			fail(c, err)
 			return
 		}
-		view = whole.Of(job, l.Prices, l.Who.Acts(), l.Now)
+		view = whole.Of(job, l.Prices, l.Who.ActsOn(job, l.Now), l.Now)
 	}
 	var out bytes.Buffer
 	if err := paper.Pack(&out, &view, on); err != nil {

@@ -21,7 +21,8 @@ import (
 
 // A letter says what is computed, never 0 A.
 func TestLettersSayTheComputedLoad(t *testing.T) {
-	c := serve(t).as("dot")
+	w := serve(t)
+	c := w.as("dot")
 	for _, ref := range []string{"PW-2052", "PW-2054"} {
 		var sheet api.DeskSheet
 		c.do("GET", "/api/jobs/"+c.job(ref).Id+"/desk", nil).into(t, &sheet)
@@ -49,7 +50,7 @@ func TestLettersSayTheComputedLoad(t *testing.T) {
 		v := c.job("PW-2038")
 		s := v.View.Job.Supply
 		s.Number = number
-		require.Equal(t, 200, c.part(v, "supply", s).status)
+		require.Equal(t, 200, w.as("tobias").part(v, "supply", s).status)
 		c.do("GET", "/api/jobs/"+v.Id+"/supply", nil).into(t, &sheet)
 		assert.Equal(t, want, sheet.Number.Verdict, number)
 	}

@@ -1,15 +1,21 @@
 package api_test
 
 import (
+	"context"
 	"encoding/json"
 	"net/http"
+	"strconv"
+	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"arvelt/api"
 	"arvelt/core/install"
+	"arvelt/core/whole"
+	"arvelt/store"
 )
 
 // A change of a part changes no sheet that the registry does not name: each part of a job is put in
@@ -71,7 +77,7 @@ func TestAPartMakesStaleWhatTheRegistrySays(t *testing.T) {
 	assert.Greater(t, len(stale), 12, "the test changes what it is about")
 }
 
-// A role that the registry keeps off a part cannot change it, and is told whose it is.
+// A part is changed by the roles of the registry and by no other, and the others are told whose it is.
 func TestAPartIsForItsRoles(t *testing.T) {
 	w := serve(t)
 	const ref = "PW-2044"
@@ -79,17 +85,89 @@ func TestAPartIsForItsRoles(t *testing.T) {
 		if k.List {
 			continue
 		}
-		for _, who := range []struct{ name, role string }{{"remy", install.RoleApprentice}, {"tobias", install.RoleSupervisor}} {
-			c := w.as(who.name)
+		for name, role := range map[string]string{"ines": install.RoleOwner, "tobias": install.RoleSupervisor, "jana": install.RoleElectrician,
+			"remy": install.RoleApprentice, "dot": install.RoleOffice} {
+			c := w.as(name)
 			v := c.job(ref)
 			p, _ := install.PartNamed(k.Name)
 			a := c.part(v, k.Name, p.Of(v.View.Job))
-			if k.MayEdit(who.role) {
-				assert.Equal(t, http.StatusOK, a.status, "%s %s: %s", who.role, k.Name, a.text)
+			if k.MayEdit(role) {
+				assert.Equal(t, http.StatusOK, a.status, "%s %s: %s", role, k.Name, a.text)
 				continue
 			}
-			assert.Equal(t, http.StatusForbidden, a.status, "%s %s", who.role, k.Name)
-			assert.Contains(t, a.problem(t).Title, "for owner, supervisor, electrician, office")
+			assert.Equal(t, http.StatusForbidden, a.status, "%s %s", role, k.Name)
+			assert.Contains(t, a.problem(t).Title, "for "+strings.Join(k.By, ", "))
 		}
 	}
+	for name, may := range map[string]int{"remy": 403, "dot": 403, "tobias": 200} {
+		c := w.as(name)
+		v := c.job("PW-2037")
+		circuit := v.View.Job.Circuits[0]
+		assert.Equal(t, may, c.part(v, "circuits/c1", circuit).status, name)
+		assert.Equal(t, map[int]int{403: 403, 200: 409}[may], c.do("DELETE", "/api/jobs/"+v.Id+"/parts?part=circuits/c1&base="+
+			strconv.Itoa(c.job("PW-2037").Versions["circuits/c1"]), nil).status, "%s takes it off", name)
+	}
+	assert.Equal(t, 403, w.as("remy").do("POST", "/api/jobs", put{"ref": "X-1", "title": "t", "kind": "rewire"}).status)
+}
+
+// What a role is is no competence: without an authorisation the owner and the office neither isolate nor
+// test, energise, clear or sign, and with one for another job or time nobody does either.
+func TestARoleIsNoCompetence(t *testing.T) {
+	w := serve(t)
+	const ref = "PW-2040"
+	id := w.as("jana").job(ref).Id
+	for _, name := range []string{"ines", "dot", "remy"} {
+		c := w.as(name)
+		assert.Empty(t, c.job(ref).View.Holds, name)
+		c.held(id, isolates(), 403, "isolate and prove dead")
+		c.held(id, permits(), 403, "permit to energise")
+		c.held(id, reads("", "ze", "Ω", 0.3), 403, "take test readings")
+		c.held(id, put{"kind": "signature"}, 403, "sign the revision")
+	}
+	ctx := context.Background()
+	ines, err := w.st.PersonByEmail(ctx, "ines@pellmore.example")
+	require.NoError(t, err)
+	scope := w.st.For(ines.CompanyID)
+	day := func(n int) string { return time.Now().UTC().AddDate(0, 0, n).Format(time.DateOnly) }
+	for _, a := range []store.Authorisation{{Kind: install.Isolating, JobRef: "PW-2037"}, {Kind: install.Isolating, Practice: "split120"},
+		{Kind: install.Isolating, At: time.Now().Add(time.Hour)}} {
+		require.NoError(t, scope.Grant(ctx, ines, ines.ID, a, whole.PracticeIDs))
+	}
+	owner := w.as("ines")
+	owner.held(id, isolates(), 403, "not authorised for it on this job")
+	require.NoError(t, scope.Grant(ctx, ines, ines.ID, store.Authorisation{Kind: install.Isolating, Until: day(1), Licence: "L-5"}, nil))
+	var a answer
+	require.Eventually(t, func() bool { a = owner.add(id, isolates()); return a.status == 200 }, 5*time.Second, 20*time.Millisecond)
+	var v api.JobView
+	a.into(t, &v)
+	r := v.View.Job.Records[len(v.View.Job.Records)-1]
+	assert.Equal(t, "authorised by Ines Pellmore on "+day(0)+", until "+day(1)+", licence L-5", r.Under)
+	// A lock of one's own is for everybody.
+	w.as("remy").made(id, put{"kind": "lock", "subject": r.ID, "lockTag": "red 9"})
+	assert.Contains(t, w.as("jana").job(ref).View.Tests.Locks[0].LockTag, "red 9")
+	// It is withdrawn at once.
+	again, err := w.st.PersonByID(ctx, ines.ID)
+	require.NoError(t, err)
+	for _, a := range again.Authorisations {
+		require.NoError(t, scope.Withdraw(ctx, ines, a.ID))
+	}
+	assert.Eventually(t, func() bool { return owner.add(id, isolates()).status == 403 }, 5*time.Second, 20*time.Millisecond)
+}
+
+// What a person could make look like another's, or like more than it is, is refused.
+func TestWhatIsNotTheirsToRecord(t *testing.T) {
+	w := serve(t)
+	id := w.as("tobias").job("PW-2044").Id
+	a := w.as("dot").add(id, put{"kind": "variation", "subject": "x", "cost": -99999, "effects": []string{"none"}})
+	assert.Contains(t, []int{409, 422}, a.status, a.text)
+	w.as("remy").held(id, put{"kind": "operator", "path": "agreed", "reference": "T", "person": "P", "called": "2026-11-02T09:30"}, 403,
+		"owner, supervisor, electrician, office")
+	w.as("remy").held(id, put{"kind": "photo", "subject": "board", "reference": strings.Repeat("1", 64)}, 422, "photo.reference")
+	v := w.as("tobias").made(id, put{"kind": "observation", "subject": "other", "path": "C1", "evidence": "seen", "note": "live parts",
+		"risk": "r", "mend": "m"})
+	finding := v.View.Job.Records[len(v.View.Job.Records)-1]
+	over := put{"kind": "observation", "subject": "other", "path": "C3", "evidence": "seen", "note": "nothing", "risk": "r", "mend": "m",
+		"supersedes": finding.ID}
+	w.as("remy").held(id, over, 403, "only who made it corrects it")
+	w.as("jana").made(id, over)
 }

@@ -105,7 +105,7 @@ func TestWhoIsNamedIsWhoCan(t *testing.T) {
 	jana.made(id, isolates())
 	deadTests(jana, id)
 	jana.made(id, ticks("c1-point", false))
-	remy.held(id, ticks("c1-point", true), 409, "an electrician or the supervisor isolates")
+	remy.held(id, ticks("c1-point", true), 409, "whoever is qualified looks at it and does")
 	assert.NotContains(t, taskOf(t, remy.job("PW-2037"), "c1-point").Closed, "your own isolation record")
 	w.as("tobias").held(id, ticks("c1-point", true), 409, "your own isolation record")
 }

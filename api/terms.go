@@ -75,7 +75,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 	}
 	for _, k := range install.PartKinds {
 		out.Parts = append(out.Parts, PartKind{Name: k.Name, List: k.List, Title: spoken.Say(string(k.Title)), Sheet: string(k.Sheet),
-			Not: append([]string{}, k.Not...), Stale: []string{}})
+			By: append([]string{}, k.By...), Stale: []string{}})
 		for _, read := range k.Stale {
 			out.Parts[len(out.Parts)-1].Stale = append(out.Parts[len(out.Parts)-1].Stale, string(read))
 		}

@@ -62,9 +62,15 @@ func Settings() store.Settings {
 	return s
 }
 
-var people = []struct{ key, name, role string }{
-	{"ines", "Ines Pellmore", proving.Owner}, {"tobias", "Tobias Marrick", proving.Supervisor}, {"jana", "Jana Okell", proving.Electrician},
-	{"remy", "Remy Stroud", proving.Apprentice}, {"dot", "Dot Farley", proving.Office},
+var people = []struct {
+	key, name, role string
+	holds           []install.Authority
+}{
+	{"ines", "Ines Pellmore", install.RoleOwner, nil},
+	{"tobias", "Tobias Marrick", install.RoleSupervisor, install.AuthorityList},
+	{"jana", "Jana Okell", install.RoleElectrician, []install.Authority{install.Isolating, install.Testing, install.Energising, install.Releasing}},
+	{"remy", "Remy Stroud", install.RoleApprentice, nil},
+	{"dot", "Dot Farley", install.RoleOffice, nil},
 }
 
 // lock keeps two instances from loading the demo at once.
@@ -98,7 +104,9 @@ func load(ctx context.Context, st *store.Store) (bool, error) {
 		if person.ID, err = st.NewPerson(ctx, person); err != nil {
 			return false, err
 		}
-		b.people[p.key] = person
+		if b.people[p.key], err = b.granted(person, p.holds); err != nil {
+			return false, err
+		}
 	}
 	for _, make := range []func() error{b.signed, b.rewire, b.upgrade, b.surge, b.testing, b.design, b.split, b.ferry,
 		b.harbour, b.rope, b.sail, b.lantern} {
@@ -107,6 +115,18 @@ func load(ctx context.Context, st *store.Store) (bool, error) {
 		}
 	}
 	return true, nil
+}
+
+// granted authorises a person of the demo, long enough ago that all their work lies behind it.
+func (b *builder) granted(p store.Person, kinds []install.Authority) (store.Person, error) {
+	scope := b.st.For(b.company)
+	for _, kind := range kinds {
+		if err := scope.Grant(b.ctx, p, p.ID, store.Authorisation{Kind: kind, By: people[0].name, At: b.st.Now().AddDate(-1, 0, 0),
+			Licence: "PW-" + strings.ToUpper(p.Name[:1]) + "-417"}, nil); err != nil {
+			return p, err
+		}
+	}
+	return b.st.PersonByID(b.ctx, p.ID)
 }
 
 // builder makes jobs in the past, as their people would have.

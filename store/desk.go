@@ -75,8 +75,8 @@ func (s Scope) Send(ctx context.Context, who Person, id, key, kind, note string)
 		if err != nil {
 			return err
 		}
-		if who.Role == proving.Apprentice {
-			return &proving.RoleError{Role: who.Role, Kind: install.Operator}
+		if err := proving.MayMake(l.Job.Words, l.Acts(), install.Operator); err != nil {
+			return err
 		}
 		if len(letter.Missing) > 0 {
 			return &proving.NotYetError{Why: l.Job.Words.Say("Not sent, as the operator would send it back: %s.", letter.Missing[0])}

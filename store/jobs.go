@@ -7,7 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"reflect"
-	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -85,13 +84,16 @@ type Loaded struct {
 // note adds a line to the audit beside those of the parts.
 func (l *Loaded) note(about, what string) { l.notes = append(l.notes, [2]string{about, what}) }
 
+// Acts is who loaded the job, as it knows whoever acts on it.
+func (l *Loaded) Acts() install.Person { return l.Who.ActsOn(&l.Job, l.Now) }
+
 // View computes everything of the job for the person who loaded it. After a save
 // it is what the save computed.
 func (l *Loaded) View() whole.View {
 	if l.saved != nil {
 		return *l.saved
 	}
-	return whole.Of(&l.Job, l.Prices, l.Who.Acts(), l.Now)
+	return whole.Of(&l.Job, l.Prices, l.Acts(), l.Now)
 }
 
 // staleOf is the error of a part that is no longer as it was read; one that somebody has
@@ -105,6 +107,9 @@ func (l *Loaded) staleOf(part string) error {
 
 // Touch marks a part as changed against the version that was read.
 func (l *Loaded) Touch(part string, base int, what string) error {
+	if err := l.mayEdit(part); err != nil {
+		return err
+	}
 	if now, ok := l.Versions[part]; ok && now != base {
 		return l.staleOf(part)
 	} else if !ok && base != 0 {
@@ -333,14 +338,20 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	return p.Check(&l.Job, whole.Practice(&l.Job).Terms())
 }
 
-// part reads the name of a part that the person may edit and that the job has, or has room for.
+// mayEdit errs where a part is not the person's to change.
+func (l *Loaded) mayEdit(name string) error {
+	if p, ok := install.PartNamed(name); ok && !p.Kind.MayEdit(l.Who.Role) {
+		return &PartRoleError{Role: l.Who.Role, Part: p.Named(&l.Job), By: p.Kind.By}
+	}
+	return nil
+}
+
+// part reads the name of a part that the job has, or has room for.
 func (l *Loaded) part(name string) (install.Part, error) {
 	p, ok := install.PartNamed(name)
 	switch {
 	case !ok:
 		return p, fmt.Errorf("part %q: %w", name, ErrNotFound)
-	case !p.Kind.MayEdit(l.Who.Role):
-		return p, &PartRoleError{Role: l.Who.Role, Part: p.Named(&l.Job), Not: p.Kind.Not}
 	case p.Full(&l.Job):
 		return p, install.Errors{{Field: p.Kind.Name, Value: strconv.Itoa(p.Kind.Most + 1),
 			Accept: fmt.Sprintf("at most %d %s", p.Kind.Most, p.Kind.Name)}}
@@ -351,12 +362,11 @@ func (l *Loaded) part(name string) (install.Part, error) {
 // PartRoleError says that a role may not edit a part.
 type PartRoleError struct {
 	Role, Part string
-	Not        []string // the roles that may not
+	By         []string // the roles that may
 }
 
 func (e *PartRoleError) Error() string {
-	may := slices.DeleteFunc(slices.Clone(install.Roles), func(r string) bool { return slices.Contains(e.Not, r) })
-	return fmt.Sprintf("%s is not for the role %q to change: for %s", e.Part, e.Role, strings.Join(may, ", "))
+	return fmt.Sprintf("%s is not for the role %q to change: for %s", e.Part, e.Role, strings.Join(e.By, ", "))
 }
 
 // Remove takes an entry of a list out of the job, unless it stays: records are never lost.
@@ -381,6 +391,9 @@ func (l *Loaded) Remove(part string, base int) error {
 func (l *Loaded) editable(part string, base int) error {
 	if l.Job.Frozen() {
 		return frozenError(&l.Job)
+	}
+	if err := l.mayEdit(part); err != nil {
+		return err
 	}
 	if l.Versions[part] != base {
 		return l.staleOf(part)

@@ -23,6 +23,25 @@ type NewRecord struct {
 // a seal when it is a signature.
 func (l *Loaded) NewRecord(r install.Record) error { return l.NewRecordSent(r, install.Sent{}) }
 
+// AddRecord is NewRecordSent of what a person asks for by itself: not what the server works out, and a
+// picture only where the job has it.
+func (l *Loaded) AddRecord(ctx context.Context, r install.Record, sent install.Sent) error {
+	if install.RecordRules[r.Kind].Server {
+		return &NothingError{l.Job.Words.Say("A %s is not recorded by itself: it is worked out with its consequences and accepted.", r.Kind)}
+	}
+	if r.Kind == install.Photo && !r.Done {
+		var there bool
+		if err := l.tx.QueryRow(ctx, `SELECT EXISTS (SELECT FROM photo WHERE job_id = $1 AND company_id = $2 AND hash = $3)`, l.ID,
+			l.company, r.Reference).Scan(&there); err != nil {
+			return err
+		}
+		if !there {
+			return install.Errors{{Field: "photo.reference", Value: r.Reference, Accept: "the hash of a picture that was sent to this job"}}
+		}
+	}
+	return l.NewRecordSent(r, sent)
+}
+
 // NewRecordSent is NewRecord of what a device made before, as [install.Sent.Stamp] dates it. It
 // is judged as of when it happened.
 func (l *Loaded) NewRecordSent(r install.Record, sent install.Sent) error {
@@ -59,7 +78,9 @@ func (l *Loaded) NewRecordSent(r install.Record, sent install.Sent) error {
 	default:
 		r.Rooms, r.Effects, r.Cost = nil, nil, nil
 	}
-	left, err := whole.Allow(&l.Job, r, l.Prices, r.At.In(l.Now.Location()))
+	who := l.Who.ActsOn(&l.Job, r.At)
+	r.Under = l.Who.under(l.Job.Words, &l.Job, r.Kind, r.At)
+	left, err := whole.Allow(&l.Job, who, r, l.Prices, r.At.In(l.Now.Location()))
 	if err != nil {
 		return err
 	}

@@ -134,11 +134,13 @@ type Person struct {
 	Email     string
 	Role      string
 	Hash      string
+	// Authorisations are what somebody granted them, and nobody withdrew.
+	Authorisations []Authorisation
 	// Through is who took over what the person had left on a device; empty where they act themselves.
 	Through string `db:"-"`
 }
 
-const personColumns = `id::text, company_id::text, name, email, role, password_hash`
+const personColumns = `id::text, company_id::text, name, email, role, password_hash, ` + authorisationsColumn
 
 // PersonByEmail finds the person who signs in; it is the one query without a
 // company, as it finds which company the person is of.
@@ -154,7 +156,7 @@ func (s *Store) PersonByID(ctx context.Context, id string) (Person, error) {
 // DemoPeople lists the people of the demo company; none without demo data.
 func (s *Store) DemoPeople(ctx context.Context) ([]Person, error) {
 	rows, err := s.db.Query(ctx,
-		`SELECT p.id::text, p.company_id::text, p.name, p.email, p.role, '' FROM person p JOIN company c ON c.id = p.company_id WHERE c.demo
+		`SELECT p.id::text, p.company_id::text, p.name, p.email, p.role, '', '[]'::jsonb FROM person p JOIN company c ON c.id = p.company_id WHERE c.demo
 		ORDER BY array_position(ARRAY['owner','supervisor','electrician','apprentice','office'], p.role)`)
 	if err != nil {
 		return nil, err
@@ -395,6 +397,3 @@ func (s Scope) Owner(ctx context.Context) (Person, error) {
 	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE company_id = $1 AND role = 'owner' ORDER BY name LIMIT 1`,
 		s.CompanyID)
 }
-
-// Acts is the person as a job knows whoever acts on it.
-func (p Person) Acts() install.Person { return install.Person{ID: p.ID, Name: p.Name, Role: p.Role} }

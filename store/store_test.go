@@ -171,7 +171,7 @@ func TestUndoGoesBackEditByEditAndStopsAtSomebodyElses(t *testing.T) {
 	_, err = f.site("mine", version, f.key())
 	require.NoError(t, err)
 	mine := f.who
-	f.who = store.Person{CompanyID: f.CompanyID, Name: "Another", Email: "another@firm.example", Role: "office", Hash: "x"}
+	f.who = store.Person{CompanyID: f.CompanyID, Name: "Another", Email: "another@firm.example", Role: "electrician", Hash: "x"}
 	f.who.ID, err = f.NewPerson(ctx, f.who)
 	require.NoError(t, err)
 	_, err = f.site("theirs", version+1, f.key())
@@ -328,7 +328,7 @@ func TestACommandIsSavedAndUndoneTogether(t *testing.T) {
 		store.PartChange{Part: "circuits/c2", Base: at("c2"), Body: way("c2", 3)})
 	require.NoError(t, err)
 	mine := f.who
-	f.who = store.Person{CompanyID: f.CompanyID, Name: "Another", Email: "another@firm.example", Role: "office", Hash: "x"}
+	f.who = store.Person{CompanyID: f.CompanyID, Name: "Another", Email: "another@firm.example", Role: "electrician", Hash: "x"}
 	f.who.ID, err = f.NewPerson(ctx, f.who)
 	require.NoError(t, err)
 	_, err = set("theirs", store.PartChange{Part: "circuits/c2", Base: at("c2"), Body: way("c2", 6)})
@@ -419,7 +419,7 @@ func TestWhatWasTakenBackIsBroughtBack(t *testing.T) {
 	do("mine")
 	undo()
 	mine := f.who
-	f.who = store.Person{CompanyID: f.CompanyID, Name: "Another", Email: "another@firm.example", Role: "office", Hash: "x"}
+	f.who = store.Person{CompanyID: f.CompanyID, Name: "Another", Email: "another@firm.example", Role: "electrician", Hash: "x"}
 	f.who.ID, err = f.NewPerson(ctx, f.who)
 	require.NoError(t, err)
 	do("theirs")

@@ -86,7 +86,7 @@ func (l *Loaded) Vary(v Variation) (survey.Change, error) {
 	if err != nil {
 		return change, err
 	}
-	view := whole.Of(&l.Job, l.Prices, l.Who.Acts(), l.Now)
+	view := whole.Of(&l.Job, l.Prices, l.Acts(), l.Now)
 	change.Weigh(&l.Job, before, p.Survey(), whole.Costs(l.Prices), whole.JobStatus(&view))
 	if !v.Accept {
 		return change, nil

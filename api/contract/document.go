@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"arvelt/core/install"
-	"arvelt/core/proving"
 )
 
 // documentTarget lists the parts of a job and the kinds of record, for people.
@@ -28,17 +27,34 @@ func document() error {
 		fmt.Fprintf(&out, "| `%s` | %s | %s | %s | %s |\n", name, called, k.Sheet, whose(k.MayEdit), strings.Join(stale, ", "))
 	}
 	out.WriteString("\n## Records\n\nOnly ever added.\n\n" +
-		"| kind | what it is | made by | after a signature | members |\n|---|---|---|---|---|\n")
+		"| kind | what it is | made by | corrected by | after a signature | members |\n|---|---|---|---|---|---|\n")
 	for _, k := range install.Kinds {
 		has, _ := install.Members(k)
 		after := ""
 		if k.AfterSignature() {
 			after = "yes"
 		}
-		fmt.Fprintf(&out, "| `%s` | %s | %s | %s | %s |\n", k, install.KindNames[k], whose(func(role string) bool { return proving.May(role, k) }),
+		fmt.Fprintf(&out, "| `%s` | %s | %s | %s | %s | %s |\n", k, install.KindNames[k], madeBy(k), corrected[install.RecordRules[k].Corrects],
 			after, strings.Join(has, ", "))
 	}
 	return os.WriteFile(documentTarget, []byte(out.String()), 0o644)
+}
+
+// corrected says whose records of a kind another may take the place of.
+var corrected = map[install.Corrects]string{install.CorrectsNone: "nobody", install.CorrectsOwn: "who made it",
+	install.CorrectsAny: "who may add it", install.CorrectsSenior: "who made it; others but the apprentice and the office"}
+
+// madeBy are those who may add a record of a kind.
+func madeBy(k install.RecordKind) string {
+	rule := install.RecordRules[k]
+	said := whose(rule.Role)
+	if rule.Needs != "" {
+		said = "authorised: " + string(rule.Needs)
+	}
+	if rule.Server {
+		said += " (through the server, which works it out)"
+	}
+	return said
 }
 
 // whose are the roles that may do something.

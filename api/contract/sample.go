@@ -27,6 +27,19 @@ func sample() error {
 	for _, v := range of {
 		install.Fill(v)
 	}
+	// What people of each role may do who hold what is usual for it.
+	who := map[string]any{}
+	for _, role := range install.Roles {
+		p := install.Person{Role: role}
+		switch role {
+		case install.RoleSupervisor:
+			p.Holds = install.EveryAuthority
+		case install.RoleElectrician:
+			p.Holds = install.AuthoritiesOf(install.Isolating, install.Testing, install.Energising, install.Releasing)
+		}
+		who[role] = map[string]any{"may": p.Kinds(), "holds": p.Holds.List(), "supervises": proving.Supervises(p)}
+	}
+	of["who"] = who
 	raw, err := json.MarshalIndent(of, "", "  ")
 	if err != nil {
 		return err

@@ -19,7 +19,7 @@ import (
 
 	"arvelt/api"
 	"arvelt/core/handover"
-	"arvelt/core/proving"
+	"arvelt/core/install"
 	"arvelt/demo"
 	"arvelt/standin/desk"
 	"arvelt/store"
@@ -136,8 +136,8 @@ func addUser(e *env, st *store.Store) error {
 	if err != nil {
 		return err
 	}
-	if len(words) != 3 || !slices.Contains(proving.Roles, words[2]) || !strings.Contains(words[0], "@") {
-		return fmt.Errorf("give EMAIL NAME ROLE, the role one of %s", strings.Join(proving.Roles, ", "))
+	if len(words) != 3 || !slices.Contains(install.Roles, words[2]) || !strings.Contains(words[0], "@") {
+		return fmt.Errorf("give EMAIL NAME ROLE, the role one of %s", strings.Join(install.Roles, ", "))
 	}
 	raw, err := io.ReadAll(io.LimitReader(e.in, 1024))
 	if err != nil {

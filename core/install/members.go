@@ -61,6 +61,12 @@ type (
 		Subject string `json:"subject" needed:"yes"`
 		Note    string `json:"note"`
 	}
+	// LockMembers are of a [Lock].
+	LockMembers struct {
+		Subject string `json:"subject" needed:"yes"`
+		LockTag string `json:"lockTag" needed:"yes"`
+		Note    string `json:"note"`
+	}
 	// EnergiseMembers are of an [Energise].
 	EnergiseMembers struct {
 		Confirmed []string `json:"confirmed"`
@@ -144,7 +150,7 @@ type (
 // points and by nothing else.
 var members = map[RecordKind]reflect.Type{
 	Tick: reflect.TypeFor[TickMembers](), Isolation: reflect.TypeFor[IsolationMembers](), LooseEnd: reflect.TypeFor[LooseEndMembers](),
-	Reading: reflect.TypeFor[ReadingMembers](), Remark: reflect.TypeFor[NoteMembers](), LockOff: reflect.TypeFor[NoteMembers](),
+	Reading: reflect.TypeFor[ReadingMembers](), Remark: reflect.TypeFor[NoteMembers](), LockOff: reflect.TypeFor[NoteMembers](), Lock: reflect.TypeFor[LockMembers](),
 	Withdrawal: reflect.TypeFor[NoteMembers](), Energise: reflect.TypeFor[EnergiseMembers](),
 	Operator: reflect.TypeFor[OperatorMembers](), Signature: reflect.TypeFor[SignatureMembers](),
 	Reopen: reflect.TypeFor[SignatureMembers](), Observation: reflect.TypeFor[ObservationMembers](),

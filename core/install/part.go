@@ -48,8 +48,8 @@ type PartKind struct {
 	Title words.Key
 	Sheet working.Sheet // on which it is edited
 	Most  int           // of a list
-	// Not are the roles that may not edit it.
-	Not []string
+	// By are the roles that may edit it.
+	By []string
 	// Stale are the sheets read by themselves that a change of it may change.
 	Stale []Computed
 
@@ -65,7 +65,16 @@ type PartKind struct {
 }
 
 // MayEdit reports whether a role edits parts of the kind.
-func (k *PartKind) MayEdit(role string) bool { return !slices.Contains(k.Not, role) }
+func (k *PartKind) MayEdit(role string) bool { return slices.Contains(k.By, role) }
+
+// Who edits what. What is seen on a survey is for everybody; what is designed is for those who
+// answer for it; what is bought and booked is for the office too.
+var (
+	anybody   = Roles
+	surveyors = []string{RoleOwner, RoleSupervisor, RoleElectrician, RoleApprentice}
+	designers = []string{RoleOwner, RoleSupervisor, RoleElectrician}
+	planners  = []string{RoleOwner, RoleSupervisor, RoleElectrician, RoleOffice}
+)
 
 // Model is the type that its parts have.
 func (k *PartKind) Model() reflect.Type { return k.model }
@@ -84,7 +93,7 @@ const rulesPart = "rules"
 // single registers a part that every job has once.
 func single[T any](name string, title words.Key, sheet working.Sheet, at func(*Job) *T, check func(*T, Terms) error) *PartKind {
 	find := func(j *Job, _ string) any { return at(j) }
-	return &PartKind{Name: name, Title: title, Sheet: sheet, Stale: Reads, find: find, add: find,
+	return &PartKind{Name: name, Title: title, Sheet: sheet, By: designers, Stale: Reads, find: find, add: find,
 		ids: func(*Job) []string { return []string{""} }, check: func(p any, t Terms) error { return check(p.(*T), t) },
 		model: reflect.TypeFor[T]()}
 }
@@ -101,7 +110,7 @@ func listed[T any](name string, sheet working.Sheet, most int, at func(*Job) *[]
 		}
 		return nil
 	}
-	return &PartKind{Name: name, List: true, Sheet: sheet, Most: most, Stale: Reads, find: find,
+	return &PartKind{Name: name, List: true, Sheet: sheet, Most: most, By: designers, Stale: Reads, find: find,
 		add: func(j *Job, want string) any {
 			if p := find(j, want); p != nil {
 				return p
@@ -126,27 +135,26 @@ func listed[T any](name string, sheet working.Sheet, most int, at func(*Job) *[]
 
 // PartKinds are all kinds of part, in the order in which they are written.
 var PartKinds = []*PartKind{
-	single(rulesPart, words.Key("Edition"), working.SurveySheet, func(j *Job) *Rules { return &j.Rules }, within(Rules.Validate)).
-		notFor(RoleApprentice),
+	single(rulesPart, words.Key("Edition"), working.SurveySheet, func(j *Job) *Rules { return &j.Rules }, within(Rules.Validate)),
 	single("site", words.Key("Site"), working.SurveySheet, func(j *Job) *Site { return &j.Site }, alike(Site.Validate)).
-		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead),
+		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead).by(anybody),
 	single("supply", words.Key("Supply"), working.SupplySheet, func(j *Job) *Supply { return &j.Supply }, within(Supply.Validate)),
 	single("board", words.Key("Board"), working.BoardSheet, func(j *Job) *Board { return &j.Board }, within(Board.Validate)).
 		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead),
 	single("loads", words.Key("Loads"), working.SupplySheet, func(j *Job) *Loads { return &j.Loads }, within(Loads.Validate)).
 		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead),
 	single("materials", words.Key("Materials"), working.MaterialsSheet, func(j *Job) *Materials { return &j.Materials },
-		within(Materials.Validate)).changing(CircuitsRead, CaseRead, SupplyRead),
+		within(Materials.Validate)).changing(CircuitsRead, CaseRead, SupplyRead).by(anybody),
 	single("plan", words.Key("Plan"), working.PlanSheet, func(j *Job) *Plan { return &j.Plan }, alike(Plan.Validate)).
-		changing(SupplyRead, DeskRead),
+		changing(SupplyRead, DeskRead).by(planners),
 	single("schools", words.Key("Choices of the job"), working.SurveySheet, func(j *Job) *Schools { return &j.Schools },
-		func(s *Schools, t Terms) error { return s.Validate(t) }).notFor(RoleApprentice),
+		func(s *Schools, t Terms) error { return s.Validate(t) }),
 	single("found", words.Key("Existing installation"), working.SurveySheet, func(j *Job) *Found { return &j.Found },
-		alike(Found.Validate)).changing(CircuitsRead, CaseRead, SupplyRead),
+		alike(Found.Validate)).changing(CircuitsRead, CaseRead, SupplyRead).by(surveyors),
 	single("chain", words.Key("Service one-line diagram"), working.SupplySheet, func(j *Job) *Chain { return &j.Chain },
 		within(Chain.Validate)),
 	single("outage", words.Key("Day without supply"), working.SupplySheet, func(j *Job) *Outage { return &j.Outage },
-		within(Outage.Validate)).changing(SupplyRead, DeskRead),
+		within(Outage.Validate)).changing(SupplyRead, DeskRead).by(planners),
 	single("outdoor", words.Key("Outdoor works"), working.SupplySheet, func(j *Job) *Outdoor { return &j.Outdoor },
 		within(Outdoor.Validate)).changing(CircuitsRead, SupplyRead, DeskRead, OutdoorRead),
 	single("surge", words.Key("Surge protection"), working.SupplySheet, func(j *Job) *SurgePlan { return &j.Surge },
@@ -156,7 +164,7 @@ var PartKinds = []*PartKind{
 	single("bench", words.Key("Figures from the calculators"), working.CircuitsSheet, func(j *Job) *Bench { return &j.Bench },
 		alike(Bench.Validate)).changing(),
 	listed("rooms", working.SurveySheet, 80, func(j *Job) *[]Room { return &j.Rooms }, func(id string) Room { return Room{ID: id} },
-		func(r *Room) string { return r.ID }, func(r *Room) string { return r.Name }, within(Room.Validate)).staying((*Job).roomStays),
+		func(r *Room) string { return r.ID }, func(r *Room) string { return r.Name }, within(Room.Validate)).staying((*Job).roomStays).by(anybody),
 	listed("circuits", working.CircuitsSheet, 40, func(j *Job) *[]Circuit { return &j.Circuits },
 		func(id string) Circuit { return Circuit{ID: id} }, func(c *Circuit) string { return c.ID },
 		func(c *Circuit) string { return c.Name }, within(Circuit.Validate)).staying((*Job).circuitStays),
@@ -201,7 +209,7 @@ func (j *Job) roomStays(id string) string {
 
 func (k *PartKind) changing(sheets ...Computed) *PartKind { k.Stale = sheets; return k }
 
-func (k *PartKind) notFor(roles ...string) *PartKind { k.Not = roles; return k }
+func (k *PartKind) by(roles []string) *PartKind { k.By = roles; return k }
 
 func alike[T any](check func(T) error) func(*T, Terms) error {
 	return func(p *T, _ Terms) error { return check(*p) }

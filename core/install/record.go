@@ -16,7 +16,8 @@ const (
 	LooseEnd  RecordKind = "loose-end" // something left temporarily undone, or its clearing
 	Reading   RecordKind = "reading"   // a test reading by a person
 	Remark    RecordKind = "remark"    // why a reading is what it is, Subject names the reading
-	LockOff   RecordKind = "lock-off"  // the lock of an isolation taken off, Subject names the isolation
+	Lock      RecordKind = "lock"      // a lock of one's own under somebody's isolation, which Subject names
+	LockOff   RecordKind = "lock-off"  // a lock taken off, Subject names its isolation or lock
 	Energise  RecordKind = "energise"  // permission to energise
 	Operator  RecordKind = "operator"  // notification or application, recorded by hand
 	Signature RecordKind = "signature" // a revision signed
@@ -35,12 +36,12 @@ const (
 )
 
 // Kinds are all kinds of record.
-var Kinds = []RecordKind{Tick, Isolation, LooseEnd, Reading, Remark, LockOff, Energise, Operator, Signature, Reopen,
+var Kinds = []RecordKind{Tick, Isolation, Lock, LooseEnd, Reading, Remark, LockOff, Energise, Operator, Signature, Reopen,
 	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, LookedAfter}
 
 // KindNames are what records of each kind are called, each a message.
 var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation: words.Key("Isolation"),
-	LooseEnd: words.Key("Snag"), Reading: words.Key("Reading"), Remark: words.Key("Remark"),
+	Lock: words.Key("Lock"), LooseEnd: words.Key("Snag"), Reading: words.Key("Reading"), Remark: words.Key("Remark"),
 	LockOff: words.Key("Lock taken off"), Energise: words.Key("Permission to energise"), Operator: words.Key("Word of the network operator"),
 	Signature: words.Key("Signature"), Reopen: words.Key("New revision"), Observation: words.Key("Finding"),
 	SurveyReading: words.Key("Reading of the survey"), Decision: words.Key("Decision of the client"),
@@ -58,7 +59,7 @@ var AfterNames = []words.Key{words.Key("Test buttons pressed"), words.Key("Looke
 // after, and what makes the work on it safe. Everything else opens a new revision first.
 func (k RecordKind) AfterSignature() bool {
 	switch k {
-	case LookedAfter, Photo, LooseEnd, Operator, Isolation, Withdrawal, LockOff, Energise, Reopen:
+	case LookedAfter, Photo, LooseEnd, Operator, Isolation, Lock, Withdrawal, LockOff, Energise, Reopen:
 		return true
 	}
 	return false
@@ -67,17 +68,19 @@ func (k RecordKind) AfterSignature() bool {
 // Record is something that happened. Which fields are used depends on Kind;
 // the others stay empty.
 type Record struct {
-	ID         string     `json:"id" chars:"400"`
-	Kind       RecordKind `json:"kind"`
-	At         time.Time  `json:"at"`                             // when it happened, by the server's clock as near as it is known
-	By         string     `json:"by" chars:"400"`                 // name of the person
-	PersonID   string     `json:"personId,omitempty" chars:"400"` // who it is; names are not unique
-	Role       string     `json:"role" chars:"400"`               // their role at the time
-	Supersedes string     `json:"supersedes" chars:"400"`
-	Subject    string     `json:"subject" chars:"400"` // task, test, loose end or circuit it is about
-	Circuit    string     `json:"circuit" chars:"400"`
-	Done       bool       `json:"done"` // tick done, loose end cleared
-	Note       string     `json:"note" chars:"400"`
+	ID       string     `json:"id" chars:"400"`
+	Kind     RecordKind `json:"kind"`
+	At       time.Time  `json:"at"`                             // when it happened, by the server's clock as near as it is known
+	By       string     `json:"by" chars:"400"`                 // name of the person
+	PersonID string     `json:"personId,omitempty" chars:"400"` // who it is; names are not unique
+	Role     string     `json:"role" chars:"400"`               // their role at the time
+	// Under is what authorised them, in words; empty where nothing had to, or it was not kept yet.
+	Under      string `json:"under,omitempty" seal:"omitempty" chars:"400"`
+	Supersedes string `json:"supersedes" chars:"400"`
+	Subject    string `json:"subject" chars:"400"` // task, test, loose end or circuit it is about
+	Circuit    string `json:"circuit" chars:"400"`
+	Done       bool   `json:"done"` // tick done, loose end cleared
+	Note       string `json:"note" chars:"400"`
 
 	// Reading.
 	Value      *float64 `json:"value"`
@@ -138,11 +141,14 @@ type Record struct {
 }
 
 // Person is who acts on a job. ID is empty where only the name is known, as in records
-// that older versions made; Role where it does not matter.
-type Person struct{ ID, Name, Role string }
+// that older versions made; Role and Holds where they do not matter.
+type Person struct {
+	ID, Name, Role string
+	Holds          Authorities // on the job that is acted on, when it is
+}
 
 // Who is the person that made the record.
-func (r *Record) Who() Person { return Person{r.PersonID, r.By, r.Role} }
+func (r *Record) Who() Person { return Person{ID: r.PersonID, Name: r.By, Role: r.Role} }
 
 // IsBy reports whether a person made the record: by who they are, and by their name only
 // where the record does not say who.

@@ -39,6 +39,7 @@ func (es Errors) Error() string {
 // cable types, methods, devices. The model itself knows none.
 type Terms struct {
 	Fahrenheit   bool         // the weather is spoken of in °F, inches and miles per hour
+	Apprentice   []StepKind   // steps that an apprentice says are done; all others are for the qualified
 	Locale       words.Locale // whose messages the practice speaks with
 	Earthing     []string
 	CableTypes   []string

@@ -20,23 +20,24 @@ import (
 
 // Task is one piece of work.
 type Task struct {
-	ID        string        `json:"id"`
-	Stage     install.Stage `json:"stage"`
-	Circuit   string        `json:"circuit"`
-	Title     string        `json:"title"`
-	Crew      int           `json:"crew"`
-	Hours     float64       `json:"hours"`
-	Who       string        `json:"who"`
-	After     []string      `json:"after"`
-	Isolation bool          `json:"isolation"` // opens an enclosure or terminates at the board
-	StaysLive string        `json:"staysLive"` // parts that stay live whatever is isolated
-	Caution   string        `json:"caution"`
-	Done      bool          `json:"done"`
-	DoneBy    string        `json:"doneBy"`
-	DoneAt    *time.Time    `json:"doneAt"`
-	Closed    string        `json:"closed"` // why it cannot be ticked now
-	Photo     bool          `json:"photo"`  // a picture of it is what ticks it, or why there is none
-	Note      string        `json:"note"`   // what was written with the tick
+	ID        string           `json:"id"`
+	Stage     install.Stage    `json:"stage"`
+	Circuit   string           `json:"circuit"`
+	Title     string           `json:"title"`
+	Crew      int              `json:"crew"`
+	Hours     float64          `json:"hours"`
+	Who       string           `json:"who"`
+	After     []string         `json:"after"`
+	Isolation bool             `json:"isolation"` // opens an enclosure or terminates at the board
+	StaysLive string           `json:"staysLive"` // parts that stay live whatever is isolated
+	Caution   string           `json:"caution"`
+	Done      bool             `json:"done"`
+	DoneBy    string           `json:"doneBy"`
+	DoneAt    *time.Time       `json:"doneAt"`
+	Closed    string           `json:"closed"` // why it cannot be ticked now
+	Kind      install.StepKind `json:"kind"`
+	Photo     bool             `json:"photo"` // a picture of it is what ticks it, or why there is none
+	Note      string           `json:"note"`  // what was written with the tick
 	// Day marks what belongs to the day on which the supply goes off, Step what of it the
 	// task is.
 	Day  bool   `json:"-"`
@@ -111,7 +112,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 	}
 	out = withOutage(job, &by, out, list)
 	if len(out) > 0 {
-		out = append(out, Task{ID: "owner", Stage: install.Handover,
+		out = append(out, Task{ID: "owner", Kind: install.ShowingStep, Stage: install.Handover,
 			Title: w.Say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, "owner")})
 	}
 	// Each stage stands once, in the order of the work within it.
@@ -174,10 +175,13 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 				break
 			}
 		}
+		if t.Closed == "" && person.Role == install.RoleApprentice && !slices.Contains(by.Terms.Apprentice, t.Kind) {
+			t.Closed = w.Say("The practice does not let an apprentice say that this is done: whoever is qualified looks at it and does.")
+		}
 		if t.Closed == "" && t.Isolation && !t.Done {
 			switch {
 			case !isolated:
-				t.Closed = proving.NeedsIsolation(w, "It", person.Role)
+				t.Closed = proving.NeedsIsolation(w, "It", person)
 			case iso.OneHot && t.StaysLive != "":
 				t.Closed = w.Say("One circuit is isolated, the board is live: isolate at the main switch first.")
 			}
@@ -259,28 +263,28 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 		out = append(out, t)
 	}
 	ff, sf := install.FirstFix, install.SecondFix
-	add(Task{ID: "mark", Stage: ff, Title: w.Say("mark the route, look for hidden services"), Crew: 1, Hours: hours(list, "mark"),
+	add(Task{ID: "mark", Kind: install.MarkingStep, Stage: ff, Title: w.Say("mark the route, look for hidden services"), Crew: 1, Hours: hours(list, "mark"),
 		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")})
 	if buried > 0 {
-		add(Task{ID: "trench", Stage: ff, Title: w.Say("trench %s, bed, cable, warning "+
+		add(Task{ID: "trench", Kind: install.DiggingStep, Stage: ff, Title: w.Say("trench %s, bed, cable, warning "+
 			"tape, backfill", unit.With(in.Of(buried), in.Unit())), Crew: 2, Hours: buried * hours(list, "trench-per-m"),
 			Caution: w.Say("Locate other services before the first cut; dig by hand near them.")})
 	}
 	if laid > 0 {
-		add(Task{ID: "core", Stage: ff, Title: w.Say("drill the walls, sleeve and seal"), Crew: 1, Hours: hours(list, "core"),
+		add(Task{ID: "core", Kind: install.DrillingStep, Stage: ff, Title: w.Say("drill the walls, sleeve and seal"), Crew: 1, Hours: hours(list, "core"),
 			Caution: w.Say("Eye protection; slope the hole outwards.")})
 	}
-	add(Task{ID: "cable", Stage: ff, Title: w.Say("run and fix %s of cable, tails left and labelled "+
+	add(Task{ID: "cable", Kind: install.RunningStep, Stage: ff, Title: w.Say("run and fix %s of cable, tails left and labelled "+
 		"at both ends", unit.With(in.Of(c.Route.LengthM()), in.Unit())), Crew: 1 + b2i(c.Route.LengthM() > 25),
 		Hours:   math.Max(0.5, c.Route.LengthM()*hours(list, "cable-per-m")),
 		Caution: w.Say("Keep the unproven end out of reach; it is not connected at the board.")})
 	pen := by.Terms.PEN[c.PEN.Option]
 	if pen.Electrode {
-		add(Task{ID: "rod", Stage: ff, Title: w.Say("drive the earth electrode"), Crew: 1,
+		add(Task{ID: "rod", Kind: install.ConnectingStep, Stage: ff, Title: w.Say("drive the earth electrode"), Crew: 1,
 			Hours:   hours(list, "rod") * float64(max(1, c.PEN.Rods)),
 			Caution: w.Say("Locate services first; keep clear of buried metal earthed from the supply.")})
 	}
-	add(Task{ID: "photo", Stage: ff, Title: w.Say("photograph the route before it is covered"), Photo: true, Crew: 1,
+	add(Task{ID: "photo", Kind: install.PicturingStep, Stage: ff, Title: w.Say("photograph the route before it is covered"), Photo: true, Crew: 1,
 		Hours: hours(list, "photo")})
 	what := by.Serves[string(c.Use)]
 	if what == "" {
@@ -290,11 +294,11 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 	if says := by.Cores[c.ID]; says != "" {
 		cores = " " + w.Say("Cores: %s.", says)
 	}
-	add(Task{ID: "point", Stage: sf, Title: w.Say("mount %s and terminate the cable", strings.TrimPrefix(what, "the ")),
+	add(Task{ID: "point", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("mount %s and terminate the cable", strings.TrimPrefix(what, "the ")),
 		Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true,
 		Caution: w.Say("The cable is new but its other end is in somebody's reach: prove it dead.") + cores})
 	if pen.Device {
-		add(Task{ID: "pen", Stage: sf, Title: w.Say("fit the broken neutral-earth device"), Crew: 1, Hours: hours(list, "pen"),
+		add(Task{ID: "pen", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the broken neutral-earth device"), Crew: 1, Hours: hours(list, "pen"),
 			Isolation: true, alters: true})
 	}
 	where := w.Say("at the board")
@@ -303,12 +307,12 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 	} else if feed := job.CircuitByID(c.From); feed != nil {
 		where = w.Say("at the board behind %s", feed.Name)
 	}
-	add(Task{ID: "board", Stage: sf, Title: w.Say("fit the device and terminate its conductors %s", where), Crew: 1,
+	add(Task{ID: "board", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the device and terminate its conductors %s", where), Crew: 1,
 		Hours: hours(list, "board"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: w.Say(string(incomingLive)),
 		Caution: w.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.") + cores})
-	add(Task{ID: "torque", Stage: sf, Title: w.Say("tighten every terminal to its manufacturer's torque and note it"), Crew: 1,
+	add(Task{ID: "torque", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("tighten every terminal to its manufacturer's torque and note it"), Crew: 1,
 		Hours: hours(list, "torque"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: w.Say(string(incomingLive))})
-	add(Task{ID: "label", Stage: sf, Title: w.Say("label the circuit at both ends and on the board"), Crew: 1,
+	add(Task{ID: "label", Kind: install.LabellingStep, Stage: sf, Title: w.Say("label the circuit at both ends and on the board"), Crew: 1,
 		Hours: hours(list, "label"), Day: true, Step: StepLabel})
 	return out
 }
@@ -317,7 +321,18 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 func own(w *rulebook.Work) Task {
 	return Task{ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Caution: w.Caution,
 		Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation, alters: w.Isolation, Day: w.Day || w.At != "",
-		stopped: w.Closed, Photo: w.Photo}
+		stopped: w.Closed, Photo: w.Photo, Kind: kindOf(w.Isolation, w.Photo)}
+}
+
+// kindOf is the kind of a step that is known by what it does.
+func kindOf(opens, photo bool) install.StepKind {
+	switch {
+	case opens:
+		return install.ConnectingStep
+	case photo:
+		return install.PicturingStep
+	}
+	return ""
 }
 
 // The steps of the day on which the supply goes off, as the table of its hours names them.
@@ -366,7 +381,7 @@ type outageDay struct {
 }
 
 func (o *outageDay) step(kind, of, title, caution string, after ...string) Task {
-	return Task{ID: outagePrefix + kind + of, Stage: install.SecondFix, Title: title, Crew: 1,
+	return Task{ID: outagePrefix + kind + of, Kind: install.ConnectingStep, Stage: install.SecondFix, Title: title, Crew: 1,
 		Hours: hours(o.list, outagePrefix+kind), After: after, Isolation: true, Caution: caution,
 		StaysLive: o.job.Words.Say(string(incomingLive)), Step: kind, Day: true}
 }
@@ -503,6 +518,14 @@ func runTasks(w *words.Catalogue, r *install.Run, works *outdoor.Report, service
 		}
 		t.Crew += b2i(s.Pulls)
 		t.Photo = s.Photo
+		switch {
+		case s.Digs:
+			t.Kind = install.DiggingStep
+		case s.Pulls, s.Lays:
+			t.Kind = install.RunningStep
+		default:
+			t.Kind = kindOf(false, s.Photo)
+		}
 		if s.Lays {
 			t.stopped = wrong
 		}
@@ -533,14 +556,14 @@ func roomTasks(w *words.Catalogue, r *install.Room, list map[string]materials.It
 	if n == 0 {
 		return nil
 	}
-	boxes := Task{ID: r.ID + "-boxes", Stage: install.FirstFix,
+	boxes := Task{ID: r.ID + "-boxes", Kind: install.DrillingStep, Stage: install.FirstFix,
 		Title: w.Say("%s: boxes, holes and cables for %d points", r.Name, n), Crew: 1,
 		Hours:   math.Max(0.25, h*firstShare),
 		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")}
-	photo := Task{ID: r.ID + "-photo", Stage: install.FirstFix,
+	photo := Task{ID: r.ID + "-photo", Kind: install.PicturingStep, Stage: install.FirstFix,
 		Title: w.Say("Photograph %s before its walls are closed", r.Name), Photo: true, Crew: 1, Hours: hours(list, "photo"),
 		After: []string{boxes.ID}}
-	fit := Task{ID: r.ID + "-fit", Stage: install.SecondFix, Title: w.Say("%s: fit and connect %d points", r.Name, n),
+	fit := Task{ID: r.ID + "-fit", Kind: install.ConnectingStep, Stage: install.SecondFix, Title: w.Say("%s: fit and connect %d points", r.Name, n),
 		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true,
 		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
 	boxes.room, photo.room = r.ID, r.ID

@@ -22,25 +22,25 @@ type Step struct {
 	Photo     bool   // a picture of it is what ticks it, or why there is none
 }
 
-// Allow reports why a record may not be made now, nil when it may. step finds a step of
+// Allow reports why a person may not make a record now, nil when they may. step finds a step of
 // the plan by its id.
-func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Facts, step func(id string) (Step, bool),
+func Allow(job *install.Job, who install.Person, r install.Record, tests []rulebook.Test, facts *Facts, step func(id string) (Step, bool),
 	now time.Time) error {
 	w := job.Words
-	if !May(r.Role, r.Kind) {
-		return &RoleError{r.Role, r.Kind}
+	if err := MayMake(w, who, r.Kind); err != nil {
+		return err
 	}
 	if job.Frozen() && !r.Kind.AfterSignature() {
 		return &NotYetError{w.Say("Revision %s is signed: open a new revision to record more.", job.Revision())}
 	}
-	if err := supersedes(job, r); err != nil {
+	if err := supersedes(job, who, r); err != nil {
 		return err
 	}
 	switch r.Kind {
 	case install.Reading:
-		return allowReading(job, r, tests, facts, now)
+		return allowReading(job, who, r, tests, facts, now)
 	case install.Energise:
-		sheet := TestSheet(job, tests, facts, r.Who(), now)
+		sheet := TestSheet(job, tests, facts, who, now)
 		if sheet.MayEnergise != "" {
 			return &NotYetError{sheet.MayEnergise}
 		}
@@ -51,11 +51,13 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Fac
 			}
 		}
 	case install.LockOff:
-		return allowLockOff(job, r)
+		return allowLockOff(job, who, r)
+	case install.Lock:
+		return allowLock(job, r)
 	case install.Isolation:
 		return allowCorrection(job, r)
 	case install.Withdrawal:
-		return allowWithdrawal(job, r)
+		return allowWithdrawal(job, who, r)
 	case install.LookedAfter:
 		if len(job.Seals) == 0 {
 			return &NotYetError{w.Say("Nothing is handed over yet: what is looked after comes once the job was signed.")}
@@ -66,7 +68,7 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Fac
 		}
 	case install.Tick:
 		s, known := step(r.Subject)
-		_, isolated := IsolationInForce(job, r.Who(), now)
+		_, isolated := IsolationInForce(job, who, now)
 		switch {
 		case !known:
 			return &NotYetError{w.Say("Task %q is not on this job's plan.", r.Subject)}
@@ -75,10 +77,10 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Fac
 		case r.Done && s.Photo && strings.TrimSpace(r.Note) == "" && !pictured(job, r.Subject):
 			return &NotYetError{w.Say("There is no picture of it: take one, or say why there is none.")}
 		case r.Done && s.Isolation && !isolated:
-			return &NotYetError{NeedsIsolation(w, w.Say("This task opens an enclosure and"), r.Role)}
+			return &NotYetError{NeedsIsolation(w, w.Say("This task opens an enclosure and"), who)}
 		}
 	case install.LooseEnd:
-		return allowLooseEnd(job, r)
+		return allowLooseEnd(job, who, r)
 	case install.Decision:
 		if !isCurrent(job, install.Observation, r.Subject) {
 			return &NotYetError{w.Say("The finding that was decided on is not there any more: look at the newest.")}
@@ -87,8 +89,9 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Fac
 		switch {
 		case !isCurrent(job, install.Observation, r.Subject):
 			return &NotYetError{w.Say("The finding is not there any more: look at the newest.")}
-		case r.Path != install.Told && r.Role != Supervisor && r.Role != Electrician:
-			return &NotYetError{w.Say("An electrician or the supervisor says that it is %s.", strings.ReplaceAll(r.Path, "-", " "))}
+		case r.Path != install.Told && !who.Holds.Has(install.Releasing):
+			return &RoleError{who, r.Kind, w.Say("Whoever is authorised to clear what holds the work says that it is %s.",
+				strings.ReplaceAll(r.Path, "-", " "))}
 		}
 	case install.Variation:
 		if len(job.Current(install.Scope)) == 0 {
@@ -113,7 +116,7 @@ func Allow(job *install.Job, r install.Record, tests []rulebook.Test, facts *Fac
 
 // supersedes refuses a record that takes the place of one that is not there any more, or
 // that is not of its kind and about the same.
-func supersedes(job *install.Job, r install.Record) error {
+func supersedes(job *install.Job, who install.Person, r install.Record) error {
 	w := job.Words
 	if r.Supersedes == "" {
 		return nil
@@ -125,13 +128,15 @@ func supersedes(job *install.Job, r install.Record) error {
 	case !r.Replaces(old):
 		return install.Errors{{Field: string(r.Kind) + ".supersedes", Value: r.Supersedes,
 			Accept: w.Say("a %s of the same subject; that one is a %s of %q", r.Kind, old.Kind, old.Subject)}}
+	case !who.MayCorrect(old):
+		return &RoleError{who, r.Kind, w.Say("This is %s's: only who made it corrects it.", old.By)}
 	}
 	return nil
 }
 
-func allowReading(job *install.Job, r install.Record, tests []rulebook.Test, facts *Facts, now time.Time) error {
+func allowReading(job *install.Job, who install.Person, r install.Record, tests []rulebook.Test, facts *Facts, now time.Time) error {
 	w := job.Words
-	sheet := TestSheet(job, tests, facts, r.Who(), now)
+	sheet := TestSheet(job, tests, facts, who, now)
 	i := slices.IndexFunc(sheet.Rows, func(row Row) bool { return row.ID == r.Subject && row.Circuit == r.Circuit })
 	if i < 0 {
 		return &NotYetError{w.Say("Test %q is not on this job's sheet.", r.Subject)}
@@ -167,15 +172,15 @@ func allowReading(job *install.Job, r install.Record, tests []rulebook.Test, fac
 
 // allowLockOff lets a lock be taken off by whose it is; by the supervisor for somebody
 // else only with the reason on record.
-func allowLockOff(job *install.Job, r install.Record) error {
+func allowLockOff(job *install.Job, who install.Person, r install.Record) error {
 	w := job.Words
 	for _, lock := range Locks(job) {
 		switch {
 		case lock.ID != r.Subject:
-		case lock.IsBy(r.Who()):
+		case lock.IsBy(who):
 			return nil
-		case r.Role != Supervisor:
-			return &NotYetError{w.Say("The lock is %s's: only its owner takes it off, or the supervisor with the reason on record.",
+		case !Supervises(who):
+			return &RoleError{who, r.Kind, w.Say("The lock is %s's: only its owner takes it off, or the supervisor with the reason on record.",
 				lock.By)}
 		case strings.TrimSpace(r.Note) == "":
 			return install.Errors{{Field: "lock-off.note", Value: r.Note,
@@ -185,6 +190,19 @@ func allowLockOff(job *install.Job, r install.Record) error {
 		}
 	}
 	return &NotYetError{w.Say("This lock is off already: look at the newest.")}
+}
+
+// Supervises reports whether a person may act on what others hung or isolated.
+func Supervises(who install.Person) bool {
+	return who.Role == Supervisor && who.Holds.Has(install.Releasing)
+}
+
+// allowLock lets anybody hang a lock of their own under an isolation whose lock hangs.
+func allowLock(job *install.Job, r install.Record) error {
+	if !slices.ContainsFunc(Locks(job), func(l install.Record) bool { return l.Kind == install.Isolation && l.ID == r.Subject }) {
+		return &NotYetError{job.Words.Say("This isolation is not in force any more: look at the newest before you rely on it.")}
+	}
+	return nil
 }
 
 // allowCorrection lets an isolation take the place of another one of the same person, with
@@ -198,8 +216,6 @@ func allowCorrection(job *install.Job, r install.Record) error {
 	switch {
 	case old == nil:
 		return nil
-	case !old.IsBy(r.Who()):
-		return &NotYetError{w.Say("This isolation is %s's: only who made it corrects it.", old.By)}
 	case strings.TrimSpace(r.Note) == "":
 		return install.Errors{{Field: "isolation.note", Value: r.Note, Accept: w.Say("what was wrong with the record that this corrects")}}
 	}
@@ -208,7 +224,7 @@ func allowCorrection(job *install.Job, r install.Record) error {
 
 // allowWithdrawal lets an isolation be taken back by who made it or the supervisor. It proves
 // nothing from then on; its lock hangs until it is taken off.
-func allowWithdrawal(job *install.Job, r install.Record) error {
+func allowWithdrawal(job *install.Job, who install.Person, r install.Record) error {
 	w := job.Words
 	old := job.RecordByID(r.Subject)
 	switch {
@@ -216,8 +232,8 @@ func allowWithdrawal(job *install.Job, r install.Record) error {
 		return &NotYetError{w.Say("This isolation is not there any more: look at the newest.")}
 	case job.Withdrawn(r.Subject):
 		return &NotYetError{w.Say("This isolation was withdrawn already.")}
-	case !old.IsBy(r.Who()) && r.Role != Supervisor:
-		return &NotYetError{w.Say("This isolation is %s's: only who made it, or the supervisor, withdraws it.", old.By)}
+	case !old.IsBy(who) && !Supervises(who):
+		return &RoleError{who, r.Kind, w.Say("This isolation is %s's: only who made it, or the supervisor, withdraws it.", old.By)}
 	}
 	return nil
 }
@@ -226,22 +242,23 @@ func allowWithdrawal(job *install.Job, r install.Record) error {
 const BeforeHandover = "handover"
 
 // allowLooseEnd: whoever is on site notes one; what must be put right before anything is
-// energised is cleared by an electrician or the supervisor only.
-func allowLooseEnd(job *install.Job, r install.Record) error {
+// energised is cleared by who is authorised to.
+func allowLooseEnd(job *install.Job, who install.Person, r install.Record) error {
 	w := job.Words
 	open := LooseEnds(job)
 	i := slices.IndexFunc(open, func(l install.Record) bool { return l.ID == r.Subject })
-	qualified := r.Role == Supervisor || r.Role == Electrician
+	qualified := who.Holds.Has(install.Releasing)
 	switch {
 	case r.Supersedes != "" && r.Done, r.Supersedes != "" && i >= 0:
 		return &NotYetError{w.Say("Only what was cleared is opened again.")}
 	case r.Done && i < 0:
 		return &NotYetError{w.Say("This snag is not open.")}
 	case r.Done && open[i].Path != BeforeHandover && !qualified:
-		return &NotYetError{w.Say("It must be put right before anything is energised: an electrician or the supervisor looks at " +
-			"it and clears it.")}
+		return &RoleError{who, r.Kind, w.Say("It must be put right before anything is energised: whoever is authorised to clear what " +
+			"holds the work looks at it and clears it.")}
 	case !r.Done && r.Path == BeforeHandover && !qualified:
-		return &NotYetError{w.Say("An electrician or the supervisor decides that it may stay while the circuit is energised.")}
+		return &RoleError{who, r.Kind, w.Say("Whoever is authorised to clear what holds the work decides that it may stay while the " +
+			"circuit is energised.")}
 	}
 	return nil
 }

@@ -7,7 +7,6 @@
 package proving
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -27,52 +26,35 @@ const (
 	Office      = install.RoleOffice
 )
 
-// Roles lists them.
-var Roles = install.Roles
-
-// May reports whether a role may make a record of a kind. Electrical work is
-// proved and energised by the qualified; an apprentice ticks and measures
-// under their eye; only the qualified supervisor signs.
-func May(role string, kind install.RecordKind) bool {
-	switch kind {
-	case install.Signature:
-		return role == Supervisor
-	case install.Energise, install.Isolation, install.Withdrawal, install.LockOff, install.Remark:
-		return role == Supervisor || role == Electrician
-	case install.Reading, install.Tick, install.LooseEnd:
-		return role == Supervisor || role == Electrician || role == Apprentice
-	case install.Reopen:
-		return role == Supervisor || role == Owner
-	case install.SurveyReading:
-		return role == Supervisor || role == Electrician || role == Apprentice
-	case install.Observation:
-		return role == Supervisor || role == Electrician || role == Apprentice || role == Owner
-	case install.FindingStep:
-		return slices.Contains(Roles, role)
-	case install.Scope, install.Variation, install.Decision:
-		return role != Apprentice && slices.Contains(Roles, role)
-	}
-	return slices.Contains(Roles, role)
-}
-
 // Manages reports whether a role keeps the company's lists and brings in job
 // files, which carry records of others.
 func Manages(role string) bool { return role == Owner || role == Supervisor || role == Office }
 
-// RoleError says that a role may not make a record.
+// RoleError says that a person may not make a record.
 type RoleError struct {
-	Role string
+	Who  install.Person
 	Kind install.RecordKind
+	Why  string
 }
 
-func (e *RoleError) Error() string {
-	may := []string{}
-	for _, r := range Roles {
-		if May(r, e.Kind) {
-			may = append(may, r)
-		}
+func (e *RoleError) Error() string { return e.Why }
+
+// MayMake errs where a record is not a person's to make.
+func MayMake(w *words.Catalogue, who install.Person, kind install.RecordKind) error {
+	if who.MayAdd(kind) {
+		return nil
 	}
-	return fmt.Sprintf("%s: role %q may not; it takes one of %v", e.Kind, e.Role, may)
+	return mayNot(w, who, kind)
+}
+
+// mayNot is the error of a record that is not a person's to make, and names whose it is.
+func mayNot(w *words.Catalogue, who install.Person, kind install.RecordKind) error {
+	rule := install.RecordRules[kind]
+	called := w.Say(string(install.KindNames[kind]))
+	if rule.Role(who.Role) {
+		return &RoleError{who, kind, w.Say("%s: %s is not authorised for it on this job. It is for %s.", called, who.Name, rule.May(w))}
+	}
+	return &RoleError{who, kind, w.Say("%s: not for the role %s. It is for %s.", called, w.Say(who.Role), rule.May(w))}
 }
 
 // IsolationInForce returns the isolation that makes work by a person safe now:
@@ -81,7 +63,7 @@ func (e *RoleError) Error() string {
 func IsolationInForce(job *install.Job, by install.Person, now time.Time) (install.Record, bool) {
 	on, is := lastEnergised(job)
 	for _, r := range Locks(job) {
-		if r.IsBy(by) && !(is && !r.Moment().After(on.Moment())) {
+		if r.Kind == install.Isolation && r.IsBy(by) && !(is && !r.Moment().After(on.Moment())) {
 			at := r.At.In(now.Location())
 			return r, !job.Withdrawn(r.ID) && at.Year() == now.Year() && at.YearDay() == now.YearDay()
 		}
@@ -89,11 +71,12 @@ func IsolationInForce(job *install.Job, by install.Person, now time.Time) (insta
 	return install.Record{}, false
 }
 
-// Locks returns the isolations whose lock hangs: the newest of each person since
-// something was energised, until its lock is taken off. They hang whatever the day.
+// Locks returns the isolations whose lock hangs, and the locks that others hung under them: the
+// newest of each person since something was energised, until it is taken off. They hang whatever
+// the day.
 func Locks(job *install.Job) []install.Record {
 	out := []install.Record{}
-	var seen []install.Person // a person has one lock: an older isolation of theirs is under the same
+	var seen []install.Record // a person has one lock: an older isolation of theirs is under the same
 	off := map[string]bool{}
 	for i := len(job.Records) - 1; i >= 0; i-- {
 		r := &job.Records[i]
@@ -102,11 +85,11 @@ func Locks(job *install.Job) []install.Record {
 			return out
 		case install.LockOff:
 			off[r.Subject] = true
-		case install.Isolation:
-			if slices.ContainsFunc(seen, r.IsBy) {
+		case install.Isolation, install.Lock:
+			if slices.ContainsFunc(seen, func(s install.Record) bool { return s.Kind == r.Kind && r.IsBy(s.Who()) }) {
 				continue
 			}
-			seen = append(seen, r.Who())
+			seen = append(seen, *r)
 			if !off[r.ID] {
 				out = append(out, *r)
 			}
@@ -252,7 +235,9 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 		case !t.Live && isolated && iso.OneHot && t.Circuit == "":
 			row.Closed = w.Say("One circuit is isolated, the board is live: isolate at the main switch first.")
 		case !t.Live && !isolated:
-			row.Closed = NeedsIsolation(w, w.Say("This test"), by.Role)
+			row.Closed = NeedsIsolation(w, w.Say("This test"), by)
+		case by.Role != "" && !by.MayAdd(install.Reading):
+			row.Closed = mayNot(w, by, install.Reading).Error()
 		}
 		if row.needed && row.Verdict.Worse(working.Caution) {
 			s.DeadDone = false
@@ -266,11 +251,10 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	return s
 }
 
-// NeedsIsolation says what is missing to a person of a role without an isolation of
-// their own.
-func NeedsIsolation(w *words.Catalogue, what, role string) string {
-	if !May(role, install.Isolation) && role != "" {
-		return w.Say("%s is done dead: an electrician or the supervisor isolates, locks and proves it dead, and does it or lets "+
+// NeedsIsolation says what is missing to a person without an isolation of their own.
+func NeedsIsolation(w *words.Catalogue, what string, by install.Person) string {
+	if !by.Holds.Has(install.Isolating) && by.Role != "" {
+		return w.Say("%s is done dead: whoever is authorised isolates, locks and proves it dead, and does it or lets "+
 			"you do it under their eye with a record of their own.", what)
 	}
 	return w.Say("%s is done dead: it needs your own isolation record of today, with nothing energised since.", what)

@@ -12,29 +12,84 @@ import (
 	"arvelt/core/working"
 )
 
-// Who may record what. A row reads: kind, then owner, supervisor, electrician,
-// apprentice, office.
-func TestRolesAndWhatTheyMayRecord(t *testing.T) {
-	for kind, may := range map[install.RecordKind][5]bool{
-		install.Signature: {false, true, false, false, false},
-		install.Energise:  {false, true, true, false, false},
-		install.Isolation: {false, true, true, false, false},
-		install.Reading:   {false, true, true, true, false},
-		install.Tick:      {false, true, true, true, false},
-		install.LooseEnd:  {false, true, true, true, false},
-		install.Reopen:    {true, true, false, false, false},
-		install.Operator:  {true, true, true, true, true},
+// Who may record what. A row reads: kind, then owner, supervisor, electrician, apprentice, office,
+// each without an authorisation and with all of them.
+func TestWhoMayRecordWhat(t *testing.T) {
+	for kind, rows := range map[install.RecordKind][2][5]bool{
+		install.Signature: {{}, {true, true, true, true, true}},
+		install.Energise:  {{}, {true, true, true, true, true}},
+		install.Isolation: {{}, {true, true, true, true, true}},
+		install.Reading:   {{}, {true, true, true, true, true}},
+		install.Remark:    {{}, {true, true, true, true, true}},
+		install.Lock:      {{true, true, true, true, true}, {true, true, true, true, true}},
+		install.Tick:      {{false, true, true, true, false}, {false, true, true, true, false}},
+		install.LooseEnd:  {{false, true, true, true, false}, {false, true, true, true, false}},
+		install.Reopen:    {{true, true, false, false, false}, {true, true, false, false, false}},
+		install.Operator:  {{true, true, true, false, true}, {true, true, true, false, true}},
+		install.Decision:  {{true, true, true, false, true}, {true, true, true, false, true}},
 	} {
-		for i, role := range Roles {
-			assert.Equal(t, may[i], May(role, kind), "%s %s", role, kind)
+		for i, role := range install.Roles {
+			for k, holds := range []install.Authorities{0, install.EveryAuthority} {
+				assert.Equal(t, rows[k][i], install.Person{Role: role, Holds: holds}.MayAdd(kind), "%s %s %v", role, kind, holds.List())
+			}
 		}
-		assert.False(t, May("visitor", kind), kind)
+		assert.False(t, install.Person{Role: "visitor", Holds: install.EveryAuthority}.MayAdd(kind), kind)
 	}
+	assert.Len(t, install.RecordRules, len(install.Kinds), "every kind has its rule")
 	for i, manages := range []bool{true, true, false, false, true} {
-		assert.Equal(t, manages, Manages(Roles[i]), Roles[i])
+		assert.Equal(t, manages, Manages(install.Roles[i]), install.Roles[i])
 	}
-	err := &RoleError{Apprentice, install.Signature}
-	assert.Contains(t, err.Error(), "supervisor", "the error names who may")
+	none := func(string) (Step, bool) { return Step{}, false }
+	err := Allow(&install.Job{}, install.Person{Name: "Ada", Role: Owner}, install.Record{Kind: install.Signature}, nil, &Facts{}, none, noon)
+	assert.ErrorContains(t, err, "Ada is not authorised for it on this job. It is for whoever is authorised for it: sign the revision")
+	err = Allow(&install.Job{}, install.Person{Name: "Ada", Role: Apprentice}, install.Record{Kind: install.Operator}, nil, &Facts{}, none, noon)
+	assert.ErrorContains(t, err, "not for the role apprentice. It is for owner, supervisor, electrician, office")
+	for _, a := range install.AuthorityList {
+		assert.Equal(t, a == install.Testing, install.MayHold(Apprentice, a), a)
+		assert.True(t, install.MayHold(Owner, a), a)
+	}
+	assert.False(t, install.MayHold(Owner, "fly"))
+}
+
+// A lock of one's own holds the energising by others, opens nothing, and comes off by its owner.
+func TestALockOfOnesOwn(t *testing.T) {
+	remy := install.Person{ID: "r", Name: "Remy", Role: Apprentice}
+	none := func(string) (Step, bool) { return Step{}, false }
+	job := &install.Job{Records: []install.Record{iso("Vik", noon)}}
+	job.Records[0].ID = "i1"
+	lock := install.Record{ID: "l1", Kind: install.Lock, Subject: "i1", LockTag: "red 4", By: "Remy", PersonID: "r", Role: Apprentice, At: noon.UTC()}
+	allow := func(who install.Person, r install.Record) error {
+		return Allow(job, who, r, nil, &Facts{}, none, noon.Add(time.Hour))
+	}
+	wrong := lock
+	wrong.Subject = "i9"
+	assert.ErrorContains(t, allow(remy, wrong), "not in force any more")
+	require.NoError(t, allow(remy, lock))
+	job.Records = append(job.Records, lock)
+	require.Len(t, Locks(job), 2)
+	_, isolated := IsolationInForce(job, remy, noon.Add(time.Hour))
+	assert.False(t, isolated, "a lock is no isolation")
+	tests := []rulebook.Test{{ID: "back", YesNo: true, Judge: func(install.Record) (working.Verdict, string) { return working.Pass, "" }}}
+	yes := true
+	job.Records = append(job.Records, install.Record{ID: "b", Kind: install.Reading, Subject: "back", Passed: &yes, By: "Vik", At: noon.UTC()})
+	assert.Contains(t, TestSheet(job, tests, &Facts{}, vik, noon.Add(time.Hour)).MayEnergise, "The lock of Remy is in place (red 4)")
+	off := install.Record{Kind: install.LockOff, Subject: "l1", By: "Vik", Role: Electrician}
+	assert.ErrorContains(t, allow(vik, off), "only its owner takes it off")
+	require.NoError(t, allow(remy, off))
+	job.Records = append(job.Records, off)
+	assert.Empty(t, TestSheet(job, tests, &Facts{}, vik, noon.Add(time.Hour)).MayEnergise)
+}
+
+// Whose record another may take the place of.
+func TestWhoCorrectsWhose(t *testing.T) {
+	theirs := &install.Record{Kind: install.Observation, PersonID: "t"}
+	for role, may := range map[string]bool{Owner: true, Supervisor: true, Electrician: true, Apprentice: false, Office: false} {
+		assert.Equal(t, may, install.Person{ID: "x", Role: role}.MayCorrect(theirs), role)
+		assert.True(t, install.Person{ID: "t", Role: role}.MayCorrect(theirs), role)
+	}
+	isolation := &install.Record{Kind: install.Isolation, PersonID: "t"}
+	assert.False(t, install.Person{ID: "x", Role: Supervisor, Holds: install.EveryAuthority}.MayCorrect(isolation))
+	assert.True(t, install.Person{ID: "t", Role: Electrician}.MayCorrect(isolation))
 }
 
 var (
@@ -74,7 +129,7 @@ func TestAnIsolationHoldsForItsPersonItsDayAndUntilSomethingIsEnergised(t *testi
 	}
 }
 
-var vik = install.Person{Name: "Vik", Role: Electrician}
+var vik = install.Person{Name: "Vik", Role: Electrician, Holds: install.EveryAuthority}
 
 func at(v float64) *float64 { return &v }
 
@@ -183,9 +238,9 @@ func TestLooseEndsAreOpenUntilCleared(t *testing.T) {
 	assert.Equal(t, "b", open[0].ID)
 	clear := install.Record{Kind: install.LooseEnd, Subject: "a", Done: true, Role: Electrician}
 	none := func(string) (Step, bool) { return Step{}, false }
-	assert.ErrorContains(t, Allow(job, clear, nil, &Facts{}, none, noon), "not open", "a loose end is cleared once")
+	assert.ErrorContains(t, Allow(job, vik, clear, nil, &Facts{}, none, noon), "not open", "a loose end is cleared once")
 	clear.Subject = "b"
-	assert.NoError(t, Allow(job, clear, nil, &Facts{}, none, noon))
+	assert.NoError(t, Allow(job, vik, clear, nil, &Facts{}, none, noon))
 }
 
 func TestTicksFollowTheirTask(t *testing.T) {
@@ -215,7 +270,7 @@ func TestTicksFollowTheirTask(t *testing.T) {
 	} {
 		t.Run(name, func(t *testing.T) {
 			r := install.Record{Kind: install.Tick, Subject: row.task, Done: row.done, By: "Vik", Role: Electrician}
-			err := Allow(&install.Job{Records: row.records}, r, nil, &Facts{}, tasks, noon)
+			err := Allow(&install.Job{Records: row.records}, vik, r, nil, &Facts{}, tasks, noon)
 			if row.says == "" {
 				assert.NoError(t, err)
 			} else {
@@ -256,7 +311,7 @@ func TestPatternsAndWhatComesAfter(t *testing.T) {
 	assert.Empty(t, joint.Closed)
 	assert.Contains(t, back.Closed, "First")
 	none := func(string) (Step, bool) { return Step{}, false }
-	allow := func(r install.Record) error { return Allow(job, r, tests, &Facts{}, none, noon.Add(time.Hour)) }
+	allow := func(r install.Record) error { return Allow(job, vik, r, tests, &Facts{}, none, noon.Add(time.Hour)) }
 	assert.ErrorContains(t, allow(reading("joint", "", 1)), "one of open, closed")
 	assert.ErrorContains(t, allow(reading("joint", "sparks", 1)), "one of open, closed")
 	assert.NoError(t, allow(reading("joint", "closed", 1)))

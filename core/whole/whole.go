@@ -64,6 +64,11 @@ type View struct {
 	Checks   []working.Check      `json:"-"` // all of them: of the design, the supply arrangement and the works outdoors
 	Revision string               `json:"revision"`
 	Frozen   bool                 `json:"frozen"`
+	May      []install.RecordKind `json:"may"` // what whoever looks may record, as far as it is a matter of who they are
+	// Holds are the authorities that whoever looks holds on this job now.
+	Holds []install.Authority `json:"holds"`
+	// Supervises: may act on what others hung or isolated, with the reason.
+	Supervises bool `json:"supervises"`
 }
 
 // UnknownPracticeError says that a job is of a practice that is not built: no other's rules
@@ -119,7 +124,8 @@ func Accept(job *install.Job) error {
 func Of(job *install.Job, list map[string]materials.Item, by install.Person, now time.Time) View {
 	Carry(job)
 	p := Practice(job)
-	v := View{Job: job, Loose: proving.LooseEnds(job), Cleared: proving.ClearedEnds(job), Revision: job.Revision(), Frozen: job.Frozen()}
+	v := View{Job: job, Loose: proving.LooseEnds(job), Cleared: proving.ClearedEnds(job), Revision: job.Revision(), Frozen: job.Frozen(),
+		May: by.Kinds(), Holds: by.Holds.List(), Supervises: proving.Supervises(by)}
 	v.Report = p.Judge(job)
 	v.Take = materials.Of(job, p, &v.Report, list)
 	customs := practiceOf(p, job, &v.Report, now)
@@ -149,7 +155,7 @@ func practiceOf(p rulebook.Book, job *install.Job, report *rulebook.Report, toda
 
 // Allow reports why a record may not be added to the job now, nil when it may. leaves is
 // what a reading leaves undone and nobody has noted, empty for nothing.
-func Allow(job *install.Job, r install.Record, list map[string]materials.Item, now time.Time) (leaves string, err error) {
+func Allow(job *install.Job, who install.Person, r install.Record, list map[string]materials.Item, now time.Time) (leaves string, err error) {
 	p := Practice(job)
 	if err := r.Validate(p.Terms()); err != nil {
 		return "", err
@@ -159,7 +165,7 @@ func Allow(job *install.Job, r install.Record, list map[string]materials.Item, n
 	}
 	report, chain := p.Judge(job), p.Chain(job)
 	customs := practiceOf(p, job, &report, now)
-	tasks := plan.Tasks(job, customs, list, r.Who(), now)
+	tasks := plan.Tasks(job, customs, list, who, now)
 	checks := slices.Concat(report.Checks(), chain.Checks, customs.Outdoor.Checks())
 	step := func(id string) (proving.Step, bool) {
 		for i := range tasks {
@@ -170,11 +176,11 @@ func Allow(job *install.Job, r install.Record, list map[string]materials.Item, n
 		return proving.Step{}, false
 	}
 	tests := p.Tests(job, &report)
-	if err := proving.Allow(job, r, tests, plan.Facts(job.Words, tasks, checks), step, now); err != nil {
+	if err := proving.Allow(job, who, r, tests, plan.Facts(job.Words, tasks, checks), step, now); err != nil {
 		return "", err
 	}
 	if r.Kind == install.Signature {
-		if v := Of(job, list, r.Who(), now); !v.Ready.Ready {
+		if v := Of(job, list, who, now); !v.Ready.Ready {
 			for _, i := range v.Ready.Items {
 				if !i.Ready {
 					return "", &proving.NotYetError{Why: "Not ready to sign: " + i.Summary + " (and " + plural(v.Ready.Missing-1) + ")."}

@@ -62,6 +62,8 @@ type site struct {
 	j   *install.Job
 	now time.Time
 	n   int
+
+	holds install.Authorities // of whoever acts; 0 for all
 }
 
 // try adds a record as a person would, if it is allowed.
@@ -71,7 +73,11 @@ func (s *site) try(r install.Record) error {
 	if r.By == "" {
 		r.By, r.Role = "Vik", proving.Electrician
 	}
-	if _, err := Allow(s.j, r, nil, s.now); err != nil {
+	who := r.Who()
+	if who.Holds = s.holds; who.Holds == 0 {
+		who.Holds = install.EveryAuthority
+	}
+	if _, err := Allow(s.j, who, r, nil, s.now); err != nil {
 		return err
 	}
 	s.j.Records = append(s.j.Records, r)
@@ -143,7 +149,7 @@ func finish(s *site) {
 	s.must(install.Record{Kind: install.Operator, Path: "notified", Reference: "N-1", Person: "Ms Lund", Called: "2026-05-04T09:30"})
 }
 
-var vik = install.Person{Name: "Vik", Role: proving.Electrician}
+var vik = install.Person{Name: "Vik", Role: proving.Electrician, Holds: install.EveryAuthority}
 
 func sign() install.Record {
 	return install.Record{Kind: install.Signature, By: "Sup", Role: proving.Supervisor}
@@ -258,7 +264,9 @@ func TestSigningFreezesAndSeals(t *testing.T) {
 	s.refused(sign(), "Not ready")
 	finish(s)
 	assert.True(t, Of(s.j, nil, vik, s.now).Ready.Ready)
-	s.refused(install.Record{Kind: install.Signature, By: "Vik", Role: proving.Electrician}, "supervisor")
+	s.holds = install.AuthoritiesOf(install.Isolating, install.Testing, install.Energising, install.Releasing)
+	s.refused(sign(), "Sup is not authorised for it")
+	s.holds = 0
 	s.must(sign())
 	seal, err := handover.Seal(s.j)
 	require.NoError(t, err)
@@ -284,7 +292,7 @@ func TestSigningFreezesAndSeals(t *testing.T) {
 		assert.Equal(t, handover.Changed, outcome, change[0])
 	}
 
-	s.refused(install.Record{Kind: install.Reopen, By: "Off", Role: proving.Office}, "may not")
+	s.refused(install.Record{Kind: install.Reopen, By: "Off", Role: proving.Office}, "not for the role office")
 	s.must(install.Record{Kind: install.Reopen, By: "Sup", Role: proving.Supervisor})
 	assert.Equal(t, "B", s.j.Revision())
 	outcome, _ = handover.Verify(s.j)

@@ -52,8 +52,11 @@ var (
 )
 
 func init() {
-	terms = install.Terms{Earthing: []string{string(install.TNS), string(install.TNCS), string(install.TT),
-		string(install.IT)}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{},
+	// A label at the board names what was tested: whoever is qualified puts it on.
+	terms = install.Terms{Apprentice: []install.StepKind{install.MarkingStep, install.DiggingStep, install.DrillingStep,
+		install.RunningStep, install.PicturingStep},
+		Earthing: []string{string(install.TNS), string(install.TNCS), string(install.TT),
+			string(install.IT)}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{},
 		Serves: map[string]string{}, Categories: categories(), Laid: rulebook.MethodTraits(methodNames.Table),
 		PEN: map[install.BrokenPEN]install.PENTrait{}, Charging: useEV,
 		Editions: editions(), OldEditions: true, Families: circuitFamilies, Curves: deviceCurves(),

@@ -28,7 +28,11 @@ const Notice = "Figures are restated from the standards they name: verify agains
 	"adopted. Local code, the utility's rules and the licensed signatory decide."
 
 var terms = func() install.Terms {
-	t := install.Terms{Locale: words.American, Fahrenheit: true, Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{},
+	t := install.Terms{Locale: words.American, Fahrenheit: true,
+		// A directory and labels say what stands there; who may say that it is right looks at the board anyway.
+		Apprentice: []install.StepKind{install.MarkingStep, install.DiggingStep, install.DrillingStep, install.RunningStep,
+			install.PicturingStep, install.LabellingStep},
+		Earthing: []string{"grounded-neutral"}, Sizes: map[string][]float64{},
 		Laid: rulebook.MethodTraits(methodTable.Table), Charging: useEV, Methods: map[string][]string{}, SizeNames: map[float64]string{},
 		Categories: []string{"general", "small-appliance", "laundry", "range", "dryer", "appliance", "tankless", "heating",
 			"heat-pump", "strips", "cooling", "evse"}, Families: []string{"breaker"}, Curves: []string{""},

@@ -3,12 +3,12 @@ import { expect, test } from 'vitest';
 import type { Of } from './client';
 import { keptFrom, staleAfter } from './partKinds';
 
-const kind = (name: string, stale: string[], not: string[] = []): Of<'PartKind'> => ({
+const kind = (name: string, stale: string[], by: string[]): Of<'PartKind'> => ({
   name,
   list: name === 'rooms',
   title: '',
   sheet: 'survey',
-  not,
+  by,
   stale,
 });
 
@@ -17,7 +17,9 @@ const job = (versions: Record<string, number>, records = 0) =>
 
 function known() {
   const client = new QueryClient();
-  client.setQueryData(['terms', 'p'], { parts: [kind('plan', ['desk'], ['apprentice']), kind('rooms', ['case', 'supply'])] });
+  client.setQueryData(['terms', 'p'], {
+    parts: [kind('plan', ['desk'], ['owner']), kind('rooms', ['case', 'supply'], ['owner', 'apprentice'])],
+  });
   return client;
 }
 

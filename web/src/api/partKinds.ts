@@ -18,7 +18,8 @@ const kindsAt = (client: QueryClient, job: Of<'JobView'>) =>
 /** Whether the person who is signed in is of a role that may not edit a part. */
 export function keptFrom(client: QueryClient, job: Of<'JobView'>, part: string): boolean {
   const role = client.getQueryData<Of<'Me'>>(['me'])?.role;
-  return !!role && !!kindOf(kindsAt(client, job), part)?.not.includes(role);
+  const kind = kindOf(kindsAt(client, job), part);
+  return !!role && !!kind && !kind.by.includes(role);
 }
 
 /** What is read by itself and stale after a write: what the parts that it changed say, or all of it where records came. */

@@ -22,7 +22,11 @@ const empty = sample as unknown as {
   task: Of<'Task'>;
   check: Of<'Check'>;
   view: Of<'View'>;
+  who: Record<string, Pick<Of<'View'>, 'may' | 'holds' | 'supervises'>>;
 };
+
+/** What somebody of a role may do who is authorised as is usual for it. */
+export const as = (role: string) => empty.who[role];
 
 export const record = (r: Partial<Of<'Record'>>): Of<'Record'> => ({
   ...empty.record,
@@ -85,6 +89,7 @@ export function view(change: Partial<Of<'View'>> = {}, job: Partial<Of<'Job'>> =
     signedRevisions: [],
     view: {
       ...v,
+      ...as('supervisor'),
       job: { ...empty.job, ...job },
       tests: { ...v.tests, verdict: 'unknown' },
       state: { ...v.state, stage: 'test' },

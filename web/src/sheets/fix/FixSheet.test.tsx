@@ -1,12 +1,12 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import type { Of } from '../../api/client';
-import { record, serve, show, task, view } from '../../testing/fixture';
+import { as, record, serve, show, task, view } from '../../testing/fixture';
 import { FixSheet } from './FixSheet';
 
 afterEach(() => vi.unstubAllGlobals());
 
-const sheet = (change: Partial<Of<'View'>>, role?: string) => {
-  const job = view(change);
+const sheet = (change: Partial<Of<'View'>>, role = 'supervisor') => {
+  const job = view({ ...as(role), ...change });
   return show(<FixSheet job={job} j={job.view.job!} open={() => {}} stage="second fix" />, role);
 };
 

@@ -5,7 +5,6 @@ import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useTerms } from '../../api/job';
 import { useKept, useRecord } from '../../api/records';
-import { useFrame } from '../../frame/Shell';
 
 import { Boxed, Caution, Fields, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
@@ -16,7 +15,6 @@ const Choices = styled('div')({ display: 'flex', gap: 8 });
 
 /** The isolation record: source, lock and tag, tester proved, every pair dead, tester proved again. At the board, one hand free. */
 export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
-  const { me } = useFrame();
   const record = useRecord(job.id);
   const terms = useTerms().data;
   const [oneHot, setOneHot] = useState(false);
@@ -28,7 +26,7 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
     .kept.filter((k) => !k.refused)
     .flatMap(({ record }) => (record.kind === 'isolation' ? [record] : []))
     .at(-1);
-  const may = me.role === 'supervisor' || me.role === 'electrician';
+  const may = job.view.may.includes('isolation');
   const [text, setText] = useState({ source: '', lockTag: '', tester: '', stillLive: '' });
   const [steps, setSteps] = useState<Record<string, boolean>>({});
   const done = () => {
@@ -124,7 +122,12 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
           )}
         </Row>
       )}
-      {!may && <Quiet> {say('An electrician or the supervisor records it.')}</Quiet>}
+      {!may && (
+        <Quiet>
+          {' '}
+          {say('You are not authorised to isolate on this job: whoever is records it, and you hang a lock of your own under it.')}
+        </Quiet>
+      )}
       {open === 'withdraw' && now && (
         <Boxed>
           <Caution>

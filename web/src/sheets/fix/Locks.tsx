@@ -17,12 +17,16 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
   const record = useRecord(job.id);
   const [forOther, setForOther] = useState<string>();
   const [note, setNote] = useState('');
+  const [under, setUnder] = useState<string>(); // the isolation that one's own lock is hung under
+  const [tag, setTag] = useState('');
+  const mine = (l: Of<'Record'>) => (l.personId ? l.personId === me.id : l.by === me.name);
+  const hangs = job.view.tests.locks.some(mine);
   const off = (subject: string, why = '') =>
     record.mutate({ kind: 'lock-off', subject, note: why }, { onSuccess: () => setForOther(undefined) });
   return (
     <>
       {job.view.tests.locks.map((l) => {
-        const own = l.personId ? l.personId === me.id : l.by === me.name;
+        const own = mine(l);
         return (
           <Lock key={l.id} data-lock={l.by}>
             <Row>
@@ -30,7 +34,7 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
               <Grow from={200}>
                 {own ? say('Your lock is in place') : say('Lock of {{by}} in place', { by: l.by })}: {l.lockTag}.{' '}
                 <Quiet>
-                  {l.source}, {moment(l.at)}
+                  {l.source || say('a lock of their own, under the isolation')}, {moment(l.at)}
                 </Quiet>
               </Grow>
               {own && (
@@ -38,10 +42,32 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
                   {say('My lock is off')}
                 </Button>
               )}
-              {!own && me.role === 'supervisor' && (
+              {!hangs && l.kind === 'isolation' && job.view.may.includes('lock') && (
+                <Button onClick={() => setUnder(under === l.id ? undefined : l.id)}>{say('Hang my own lock')}</Button>
+              )}
+              {!own && job.view.supervises && (
                 <Button onClick={() => setForOther(forOther === l.id ? undefined : l.id)}>{say('Its owner is gone')}</Button>
               )}
             </Row>
+            {under === l.id && (
+              <Row above="s" align="end">
+                <TextField
+                  sx={{ flex: '1 1 240px' }}
+                  label={say('Lock and tag')}
+                  value={tag}
+                  onChange={(e) => setTag(e.target.value)}
+                  helperText={say('Everything stays off while it hangs, and nobody but you takes it off.')}
+                  slotProps={{ htmlInput: { name: 'ownLock' } }}
+                />
+                <Button
+                  variant="contained"
+                  disabled={!tag.trim() || record.isPending}
+                  onClick={() => record.mutate({ kind: 'lock', subject: l.id, lockTag: tag }, { onSuccess: () => setUnder(undefined) })}
+                >
+                  {say('It hangs')}
+                </Button>
+              </Row>
+            )}
             {forOther === l.id && (
               <Row above="s" align="end">
                 <TextField

@@ -3,21 +3,19 @@ import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useRecord } from '../../api/records';
-import { useFrame } from '../../frame/Shell';
 
 import { Grow, Heading, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 
 /** What was left temporarily undone: it holds energising, or the handover, until somebody has put it right. */
 export function LooseEnds({ job }: { job: Of<'JobView'> }) {
-  const { me } = useFrame();
   const record = useRecord(job.id);
   const [note, setNote] = useState('');
   const [later, setLater] = useState(false);
   const [clearing, setClearing] = useState<string>();
   const [how, setHow] = useState('');
-  const qualified = me.role === 'supervisor' || me.role === 'electrician';
-  const notes = qualified || me.role === 'apprentice';
+  const qualified = job.view.holds.includes('release');
+  const notes = job.view.may.includes('loose-end');
   const noted = (id: string) => job.view.job?.records.find((r) => r.id === id)?.note ?? id;
   return (
     <Section>

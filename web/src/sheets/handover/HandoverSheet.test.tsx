@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import type { Of } from '../../api/client';
 import { ownerNow } from '../../api/own';
-import { record, serve, show, task, view } from '../../testing/fixture';
+import { as, record, serve, show, task, view } from '../../testing/fixture';
 import { HandoverSheet } from './HandoverSheet';
 
 afterEach(() => vi.unstubAllGlobals());
@@ -28,10 +28,10 @@ test('a missing thing links to where it is mended, and nobody signs', () => {
 
 test.each(['owner', 'electrician', 'apprentice', 'office'])('%s does not sign, however ready it is', (role) => {
   serve();
-  const job = view({ ready: ready(0) });
+  const job = view({ ...as(role), ready: ready(0) });
   show(<HandoverSheet job={job} j={job.view.job!} open={() => {}} />, role);
   expect(sign().disabled).toBe(true);
-  expect(screen.getByText(/the qualified supervisor signs/)).toBeTruthy();
+  expect(screen.getByText(/You are not authorised to sign/)).toBeTruthy();
 });
 
 test('the supervisor signs what is ready, and a refusal is said', async () => {
@@ -46,12 +46,15 @@ test('the supervisor signs what is ready, and a refusal is said', async () => {
 test('a signed revision is opened again only by the owner or the supervisor', async () => {
   const seals = [{ revision: 'A', by: 'Mo', role: 'supervisor', at: '2026-05-04T09:00:00Z', prev: '', hash: 'abc123' }];
   const sent = serve();
-  const job = view({ ready: ready(0), frozen: true }, { seals });
-  const { unmount } = show(<HandoverSheet job={job} j={job.view.job!} open={() => {}} />, 'electrician');
+  const seen = (role: string) => {
+    const job = view({ ...as(role), ready: ready(0), frozen: true }, { seals });
+    return show(<HandoverSheet job={job} j={job.view.job!} open={() => {}} />, role);
+  };
+  const { unmount } = seen('electrician');
   expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Open a new revision' }).disabled).toBe(true);
   expect(screen.getByText(/SHA-256 abc123/)).toBeTruthy();
   unmount();
-  show(<HandoverSheet job={job} j={job.view.job!} open={() => {}} />, 'owner');
+  seen('owner');
   fireEvent.click(screen.getByRole('button', { name: 'Open a new revision' }));
   await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'reopen' }));
 });

@@ -5,7 +5,6 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { useRecord } from '../../api/records';
 import { usePart } from '../../api/part';
-import { useFrame } from '../../frame/Shell';
 import { sheetName } from '../../frame/sheets';
 import { TextBox } from '../../parts/fields';
 
@@ -20,7 +19,6 @@ const Sealed = styled('p')({ margin: '4px 0', overflowWrap: 'anywhere' });
 
 /** What is ready and what is not, the signature, and the pack. For the supervisor, at a table. */
 export function HandoverSheet({ job, j }: SheetProps) {
-  const { me } = useFrame();
   const record = useRecord(job.id);
   const site = usePart(job, 'site', j.site);
   const [note, setNote] = useState('');
@@ -114,7 +112,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
         {frozen ? (
           <Row>
             <Button
-              disabled={me.role !== 'supervisor' && me.role !== 'owner'}
+              disabled={!job.view.may.includes('reopen')}
               onClick={() => record.mutate({ kind: 'reopen', note: say('opened for changes') })}
             >
               {say('Open a new revision')}
@@ -138,14 +136,14 @@ export function HandoverSheet({ job, j }: SheetProps) {
               />
               <Button
                 variant="contained"
-                disabled={me.role !== 'supervisor' || !ready.ready || record.isPending}
+                disabled={!job.view.may.includes('signature') || !ready.ready || record.isPending}
                 onClick={() => record.mutate({ kind: 'signature', note })}
               >
                 {say('Sign revision {{revision}}', { revision })}
               </Button>
             </Row>
-            {me.role !== 'supervisor' && (
-              <Quiet>{say('You are signed in as {{role}}: the qualified supervisor signs.', { role: me.role })}</Quiet>
+            {!job.view.may.includes('signature') && (
+              <Quiet>{say('You are not authorised to sign this job. The owner grants it, under People.')}</Quiet>
             )}
           </>
         )}

@@ -155,12 +155,11 @@ const steps = [
 
 /** What was done about a finding: who was told, made safe, mended. A danger holds the job until it is. */
 function FollowUp({ job, f }: { job: Of<'JobView'>; f: Of<'Finding'> }) {
-  const { me } = useFrame();
   const record = useRecord(job.id);
   const [step, setStep] = useState<(typeof steps)[number]>();
   const [note, setNote] = useState('');
   const [person, setPerson] = useState('');
-  const qualified = me.role === 'supervisor' || me.role === 'electrician';
+  const qualified = job.view.holds.includes('release');
   const offered = steps.filter((s) => (s.id === 'told' || qualified) && !f.mended && (f.urgency === 'now' || s.id === 'mended'));
   return (
     <>

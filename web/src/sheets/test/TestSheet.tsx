@@ -6,7 +6,6 @@ import type { Of } from '../../api/client';
 import { useCompany } from '../../api/job';
 import { useKept, useRecord, type Kept } from '../../api/records';
 import { shown } from '../../parts/KeptRecords';
-import { useFrame } from '../../frame/Shell';
 import { figure } from '../../parts/figure';
 import { Caution, Heading, NotYet, P, Quiet, Section, Wrong } from '../../parts/layout';
 import { Mark, verdictWord } from '../../parts/Mark';
@@ -198,10 +197,9 @@ function KeptReading({ kept }: { kept?: Kept }) {
 
 /** Why a reading is not what the model expects: it does not count before somebody has said it. */
 function Explain({ job, row }: { job: Of<'JobView'>; row: Of<'TestRow'> }) {
-  const { me } = useFrame();
   const record = useRecord(job.id);
   const [why, setWhy] = useState('');
-  const may = me.role === 'supervisor' || me.role === 'electrician';
+  const may = job.view.may.includes('remark');
   return (
     <Differs aria-label={say('Why it differs')}>
       <TextField
@@ -213,7 +211,7 @@ function Explain({ job, row }: { job: Of<'JobView'>; row: Of<'TestRow'> }) {
         helperText={
           may
             ? say('A parallel path found, another point, a longer route: what was looked at.')
-            : say('An electrician or the supervisor says why.')
+            : say('Whoever is authorised to clear what holds the work says why.')
         }
         slotProps={{ htmlInput: { name: 'explain' } }}
       />
@@ -238,10 +236,9 @@ interface EnergiseProps {
 }
 
 function Energise({ job, may, at, asks }: EnergiseProps) {
-  const { me } = useFrame();
   const record = useRecord(job.id);
   const [seen, setSeen] = useState<Record<string, boolean>>({});
-  const allowed = me.role === 'supervisor' || me.role === 'electrician';
+  const allowed = job.view.may.includes('energise');
   return (
     <Section>
       <Heading>{say('Permission to energise')}</Heading>
@@ -277,7 +274,7 @@ function Energise({ job, may, at, asks }: EnergiseProps) {
           >
             {say('Permit')}
           </Button>
-          {!allowed && <Quiet> {say('An electrician or the supervisor permits it.')}</Quiet>}
+          {!allowed && <Quiet> {say('You are not authorised to permit it on this job. The owner grants it, under People.')}</Quiet>}
         </>
       )}
       {record.error && <Wrong>{record.error.message}</Wrong>}
