@@ -54,12 +54,19 @@ var demonstrated = storetest.NewTemplate("demo", func(url string) error {
 	return err
 })
 
-func serve(t *testing.T) *world {
+func serve(t *testing.T) *world { return serveWith(t, "") }
+
+// serveWith serves with another desk than the simulated one.
+func serveWith(t *testing.T, deskURL string) *world {
 	st := storetest.Open(t, demonstrated.URL(t))
 	op, err := desk.New(desk.Smooth, "")
 	require.NoError(t, err)
 	operator := httptest.NewServer(op)
-	s := api.New(st, api.Options{DeskURL: operator.URL, DeskPace: 40 * time.Millisecond})
+	if deskURL == "" {
+		deskURL = operator.URL
+	}
+	s, err := api.New(st, api.Options{DeskURL: deskURL, DeskPace: 40 * time.Millisecond, DemoSignIn: true})
+	require.NoError(t, err)
 	srv := httptest.NewServer(s.Handler(fstest.MapFS{"index.html": {Data: []byte("<title>Arvelt</title>")}}))
 	t.Cleanup(func() {
 		srv.CloseClientConnections()
@@ -73,7 +80,7 @@ func serve(t *testing.T) *world {
 	require.NoError(t, doc.Validate(context.Background()))
 	router, err := gorillamux.NewRouter(doc)
 	require.NoError(t, err)
-	return &world{t, st, srv.URL, router, op, operator.URL}
+	return &world{t, st, srv.URL, router, op, deskURL}
 }
 
 // client is one person's browser.
@@ -326,7 +333,7 @@ func TestBadInputIsNamedAndLosesNothing(t *testing.T) {
 	assert.Equal(t, 405, c.do("PATCH", "/api/jobs", nil).status)
 	assert.Equal(t, 400, c.do("PUT", "/api/jobs/"+v.Id+"/parts?part=site&base=1", "{}", "Idempotency-Key", "").status,
 		"a write needs its key")
-	assert.Equal(t, 400, c.do("POST", "/api/jobs", "{}", "Sec-Fetch-Site", "cross-site").status, "another site cannot write")
+	assert.Equal(t, 403, c.do("POST", "/api/jobs", "{}", "Sec-Fetch-Site", "cross-site").status, "another site cannot write")
 }
 
 func schoolsWith(v api.JobView, rules ...install.LocalRule) install.Schools {
@@ -406,6 +413,7 @@ func TestALargeBodyIsRefusedBeforeItIsRead(t *testing.T) {
 		require.NoError(t, err)
 		req.Header.Set("Cookie", c.cookie)
 		req.Header.Set("Idempotency-Key", "a-large-body")
+		req.Header.Set("Content-Type", "application/json")
 		req.Header.Set("Expect", "100-continue")
 		res, err := http.DefaultClient.Do(req)
 		require.NoError(t, err)

@@ -233,7 +233,8 @@ func BenchmarkEdit(b *testing.B) {
 
 // opened serves the store over HTTP and signs a person in.
 func opened(b *testing.B, st *store.Store, person string) (router *gin.Engine, url, cookie string) {
-	s := api.New(st, api.Options{})
+	s, err := api.New(st, api.Options{})
+	require.NoError(b, err)
 	router = s.Router()
 	srv := httptest.NewServer(router)
 	b.Cleanup(func() { srv.CloseClientConnections(); srv.Close(); s.Close() })

@@ -11,7 +11,9 @@ import (
 	"net/http"
 	"net/url"
 	"strconv"
+	"strings"
 	"time"
+	"unicode/utf8"
 
 	"github.com/gin-gonic/gin"
 
@@ -36,8 +38,11 @@ func newCourier(st *store.Store, url string, pace time.Duration) *courier {
 	if pace == 0 {
 		pace = time.Second
 	}
-	return &courier{store: st, url: url, client: &http.Client{Timeout: 10 * pace}, idle: pace, poll: 3 * pace, first: 2 * pace}
+	return &courier{store: st, url: url, client: &http.Client{Timeout: 10 * pace, CheckRedirect: stay}, idle: pace, poll: 3 * pace, first: 2 * pace}
 }
+
+// stay follows no redirect: what is sent holds the customer's facts and goes where it was set to go.
+func stay(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
 
 func (c *courier) run(ctx context.Context) {
 	if c.url == "" {
@@ -97,9 +102,41 @@ func (c *courier) round(ctx context.Context) (worked bool, err error) {
 	case status >= 300:
 		return true, c.store.Later(ctx, d, fmt.Sprintf("the desk answered %d", status), c.pause(d.Tries))
 	case reply.State != "received" && reply.State != "agreed" && reply.State != "booked" && reply.State != "refused":
-		return true, c.store.Later(ctx, d, "the desk's answer is not understood", c.pause(d.Tries))
+		return true, c.bad(ctx, d, "it says nothing that is understood")
 	}
-	return true, c.store.Answered(ctx, d, reply, c.poll)
+	if why := wrongIn(&reply); why != "" {
+		return true, c.bad(ctx, d, why)
+	}
+	err = c.store.Answered(ctx, d, reply, c.poll)
+	if err != nil && ctx.Err() == nil && problemOf(err).Status < http.StatusInternalServerError {
+		return true, c.bad(ctx, d, err.Error())
+	}
+	return true, err
+}
+
+// wrongIn says what of a desk's answer cannot be kept; empty for nothing.
+func wrongIn(r *store.Reply) string {
+	for name, text := range map[string]string{"reference": r.Reference, "person": r.Person, "message": r.Message, "day": r.Day} {
+		if utf8.RuneCountInString(text) > 300 || !utf8.ValidString(text) || strings.ContainsRune(text, 0) {
+			return "its " + name + " is no readable text of at most 300 characters"
+		}
+	}
+	if strings.TrimSpace(r.Reference) == "" && r.State != "refused" {
+		return "it has no reference"
+	}
+	return ""
+}
+
+// badMost is how many answers that cannot be kept are taken for a passing fault.
+const badMost = 3
+
+// bad keeps why an answer of the desk cannot be kept, and after the third asks for a call.
+func (c *courier) bad(ctx context.Context, d *store.Due, why string) error {
+	trouble := "the desk's answer cannot be kept: " + why
+	if d.Tries >= badMost {
+		trouble += ". Call the operator and record it by hand"
+	}
+	return c.store.Later(ctx, d, trouble, c.pause(d.Tries))
 }
 
 // pause grows from a few seconds to a quarter of an hour.

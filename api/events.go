@@ -69,6 +69,7 @@ func (h *hub) listen(ctx context.Context) error {
 		}
 		if e.What == "session" {
 			h.known.forget()
+			h.look()
 			continue
 		}
 		h.send(e.Company, e)
@@ -94,6 +95,18 @@ func (h *hub) send(company string, e store.Event) {
 	}
 }
 
+// look has every stream look whether its session still is: nil is no event.
+func (h *hub) look() {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	for ch := range h.subs {
+		select {
+		case ch <- nil:
+		default:
+		}
+	}
+}
+
 func (h *hub) join(company string) chan []byte {
 	ch := make(chan []byte, 32)
 	h.mu.Lock()
@@ -106,6 +119,16 @@ func (h *hub) leave(ch chan []byte) {
 	h.mu.Lock()
 	delete(h.subs, ch)
 	h.mu.Unlock()
+}
+
+// stillIn reports whether the session of a request still is.
+func (s *Server) stillIn(c *gin.Context) bool {
+	token, err := c.Cookie(s.sessions.Cookie.Name)
+	if err != nil {
+		return false
+	}
+	_, there, err := s.known.Find(token)
+	return there || err != nil // where the database does not answer nobody is thrown out
 }
 
 // keepAlive keeps a quiet stream open through proxies.
@@ -129,6 +152,12 @@ func (s *Server) Events(c *gin.Context) {
 		case <-c.Request.Context().Done():
 			return
 		case body := <-ch:
+			if body == nil {
+				if !s.stillIn(c) {
+					return
+				}
+				continue
+			}
 			fmt.Fprintf(c.Writer, "data: %s\n\n", body)
 		case <-beat.C:
 			fmt.Fprint(c.Writer, ": still here\n\n")

@@ -49,6 +49,7 @@ type Server struct {
 	answers  answerCache
 	views    views
 	tries    *tries
+	door     *door
 	stop     context.CancelFunc
 	done     sync.WaitGroup
 	courier  *courier
@@ -63,18 +64,29 @@ type Options struct {
 	// DeskPace is the pause between looks for something to send; 0 for a second.
 	// A call may take ten times as long.
 	DeskPace time.Duration
+	// Addresses are those under which people reach the server beside this machine's own names, as
+	// https://arvelt.firm.example. Where all are https the session's cookie goes by TLS only.
+	Addresses []string
+	// DemoSignIn lets the demo company's people in without a password, on this machine's own names.
+	DemoSignIn bool
 }
 
-// New makes a server on a store. Close ends its background work.
-func New(st *store.Store, o Options) *Server {
+// New makes a server on a store. Close ends its background work. It errs where an address is not
+// understood.
+func New(st *store.Store, o Options) (*Server, error) {
+	entry, err := newDoor(o.Addresses, o.DemoSignIn)
+	if err != nil {
+		return nil, err
+	}
 	ctx, stop := context.WithCancel(context.Background())
-	s := &Server{store: st, answers: newAnswerCache(), views: newViews(), tries: newTries(), stop: stop}
+	s := &Server{store: st, answers: newAnswerCache(), views: newViews(), tries: newTries(), stop: stop, door: entry}
 	s.known = newSessionCache(st)
 	s.sessions = scs.New()
 	s.sessions.Store = s.known
 	s.sessions.Lifetime = 14 * 24 * time.Hour
 	s.sessions.Cookie.Name = "arvelt"
 	s.sessions.Cookie.HttpOnly = true
+	s.sessions.Cookie.Secure = entry.secure
 	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
 	s.hub = newHub(st, s.known)
 	s.done.Add(1)
@@ -84,7 +96,7 @@ func New(st *store.Store, o Options) *Server {
 	go func() { defer s.done.Done(); s.courier.run(ctx) }()
 	s.done.Add(1)
 	go func() { defer s.done.Done(); forget(ctx, st) }()
-	return s
+	return s, nil
 }
 
 // forget takes off keys of writes that nobody can still be waiting with, once a day.
@@ -124,7 +136,7 @@ func (s *Server) Router() *gin.Engine {
 		fail(c, &BadRequest{err.Error()})
 	}})
 	r.NoMethod(func(c *gin.Context) {
-		problem(c, Problem{Status: http.StatusMethodNotAllowed, Title: c.Request.Method + " is not offered at " + c.Request.URL.Path + "."})
+		problem(c, Problem{Status: http.StatusMethodNotAllowed, Title: fmt.Sprintf("%.20s is not offered at %.200s.", c.Request.Method, c.Request.URL.Path)})
 	})
 	s.router = r
 	return r
@@ -169,8 +181,9 @@ func serveFiles(files fs.FS) gin.HandlerFunc {
 	}
 	return func(c *gin.Context) {
 		path := strings.TrimPrefix(c.Request.URL.Path, "/")
-		if strings.HasPrefix(path, "api/") {
-			problem(c, Problem{Status: http.StatusNotFound, Title: "There is nothing at " + c.Request.URL.Path + "."})
+		if c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead || path == "api" || strings.HasPrefix(path, "api/") ||
+			strings.HasPrefix(path, ".") || strings.Contains(path, "/.") {
+			problem(c, Problem{Status: http.StatusNotFound, Title: fmt.Sprintf("There is nothing at %.200s.", c.Request.URL.Path)})
 			return
 		}
 		c.Status(http.StatusOK)
@@ -267,17 +280,18 @@ const personKey = "person"
 // other sites and anything of a company's without a session.
 func (s *Server) guard(c *gin.Context) {
 	h := c.Writer.Header()
-	h.Set("X-Content-Type-Options", "nosniff")
-	h.Set("Referrer-Policy", "same-origin")
-	h.Set("X-Frame-Options", "DENY")
-	h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src "+
-		"'self'; connect-src 'self'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'")
+	s.door.headers(h)
+	_, own := c.Request.Context().Value(inNameOf{}).(store.Person) // what was left on a device, sent by ourselves
+	if p := s.door.host(c.Request); p != nil && !own {
+		problem(c, *p)
+		return
+	}
 	if strings.HasPrefix(c.Request.URL.Path, "/api/") {
 		h.Set("Cache-Control", "no-store")
 	}
 	if c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead {
-		if from := c.GetHeader("Sec-Fetch-Site"); from != "" && from != "same-origin" && from != "none" {
-			fail(c, &BadRequest{"This write comes from another site: it is refused."})
+		if p := s.door.write(c); p != nil && !own {
+			problem(c, *p)
 			return
 		}
 		most := int64(maxBody)

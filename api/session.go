@@ -61,7 +61,7 @@ func (s *Server) DemoSignIn(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	people, err := s.store.DemoPeople(c)
+	people, err := s.demoPeople(c)
 	if err != nil {
 		fail(c, err)
 		return
@@ -142,9 +142,18 @@ func (s *Server) SignOut(c *gin.Context) {
 	c.Status(http.StatusNoContent)
 }
 
+// demoPeople are whom the demo sign-in lets in: nobody but where the server was started with it, and
+// only for a browser on this machine.
+func (s *Server) demoPeople(c *gin.Context) ([]store.Person, error) {
+	if !s.door.demo || !Loopback(c.Request.Host) {
+		return nil, nil
+	}
+	return s.store.DemoPeople(c)
+}
+
 // DemoPeople lists whom the demo sign-in offers.
 func (s *Server) DemoPeople(c *gin.Context) {
-	people, err := s.store.DemoPeople(c)
+	people, err := s.demoPeople(c)
 	if err != nil {
 		fail(c, err)
 		return

@@ -282,7 +282,8 @@ func TestTwoInstancesNeverSendTheSame(t *testing.T) {
 	w := serve(t)
 	var stop []func()
 	for range 3 {
-		s := api.New(w.st, api.Options{DeskURL: w.deskURL, DeskPace: 5 * time.Millisecond})
+		s, err := api.New(w.st, api.Options{DeskURL: w.deskURL, DeskPace: 5 * time.Millisecond})
+		require.NoError(t, err)
 		stop = append(stop, s.Close)
 	}
 	defer func() {

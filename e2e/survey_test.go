@@ -140,7 +140,7 @@ func TestAMisreadingIsAskedAbout(t *testing.T) {
 // Big keys on a phone: a room is started and its points are counted by pressing.
 func TestTheWalkByKeys(t *testing.T) {
 	s := start(t)
-	p := s.person("Remy Stroud")
+	p := s.person("Jana Okell")
 	p.startRewire("E-202")
 	p.Size(390, 844)
 	p.Press("Add room")

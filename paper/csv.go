@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io"
 	"iter"
+	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -33,9 +34,13 @@ func (e *TableError) Error() string {
 	return fmt.Sprintf("table: %q is not known; give one of %s", e.Table, strings.Join(e.Known, ", "))
 }
 
-// CSV writes one table of a job as RFC 4180 text with a header row. A text cell
-// that a spreadsheet would run as a formula is written with a leading
-// apostrophe.
+// harmless finds what a spreadsheet would run as a formula: a sign that begins one, also full width,
+// at the start of a cell or where one begins for those who split at semicolons, tabs or lines, whatever
+// blanks stand before it.
+var harmless = regexp.MustCompile(`(^|[;\t\r\n])([\s\p{Z}\x{FEFF}\x{200B}]*[=+\-@＝＋－＠])|(^)([\t\r\n])`)
+
+// CSV writes one table of a job as RFC 4180 text with a header row. What a spreadsheet would run as
+// a formula has an apostrophe before it.
 func CSV(w io.Writer, table string, v *whole.View) error {
 	rows, err := rowsOf(table, v)
 	if err != nil {
@@ -137,10 +142,7 @@ func plain(cell any) string {
 	case time.Time:
 		return x.UTC().Format(time.RFC3339)
 	case string:
-		if x != "" && strings.ContainsRune("=+-@\t\r", rune(x[0])) {
-			return "'" + x
-		}
-		return x
+		return harmless.ReplaceAllString(x, "$1$3'$2$4")
 	}
 	return fmt.Sprint(cell)
 }

@@ -43,12 +43,14 @@ func view(j *install.Job) *whole.View {
 }
 
 func TestATextThatASpreadsheetWouldRunIsDisarmed(t *testing.T) {
-	for _, name := range []string{"=1+1", "+cmd", "-2", "@SUM(A1)", "\tx"} {
+	for name, want := range map[string]string{"=1+1": "'=1+1", "+cmd": "'+cmd", "-2": "'-2", "@SUM(A1)": "'@SUM(A1)", "\tx": "'\tx",
+		";=1+1": ";'=1+1", "a; =1": "a;' =1", "\n=1": "'\n=1", "x\n=1": "x\n'=1", "＝1+1": "'＝1+1", " =1": "' =1", "\u00a0@x": "'\u00a0@x",
+		"\ufeff=1": "'\ufeff=1", "two\n\nlines; and more": "two\n\nlines; and more", "1-2": "1-2"} {
 		var out bytes.Buffer
 		require.NoError(t, CSV(&out, "loads", view(job(name))))
 		rows, err := csv.NewReader(&out).ReadAll()
 		require.NoError(t, err)
-		assert.Equal(t, "'"+name, rows[1][0])
+		assert.Equal(t, want, rows[1][0])
 		assert.Equal(t, "2000", rows[1][2], "a number stays a number")
 	}
 }

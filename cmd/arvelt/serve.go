@@ -55,11 +55,24 @@ func serve(e *env, st *store.Store) error {
 		debug.SetGCPercent(gcPercent)
 	}
 	host, port := or(e.getenv("HOST"), "127.0.0.1"), or(e.getenv("PORT"), "8080")
+	demoIn := e.getenv("ARVELT_DEMO_SIGNIN") == "1"
+	addresses := strings.FieldsFunc(e.getenv("ARVELT_URL"), func(r rune) bool { return r == ',' || r == ' ' })
+	if !api.Loopback(host) {
+		switch {
+		case demoIn:
+			return fmt.Errorf("HOST: %q lets others in, and ARVELT_DEMO_SIGNIN=1 lets anybody in without a password: one or the other", host)
+		case len(addresses) == 0:
+			return fmt.Errorf("HOST: %q lets others in: say with ARVELT_URL under which address they reach it, as https://arvelt.firm.example", host)
+		}
+	}
 	ln, err := net.Listen("tcp", net.JoinHostPort(host, port))
 	if err != nil {
 		return fmt.Errorf("port %s on %s cannot be listened on (%w): set PORT to a free one", port, host, err)
 	}
-	s := api.New(st, api.Options{DeskURL: strings.TrimSuffix(e.getenv("ARVELT_DESK"), "/")})
+	s, err := api.New(st, api.Options{DeskURL: strings.TrimSuffix(e.getenv("ARVELT_DESK"), "/"), Addresses: addresses, DemoSignIn: demoIn})
+	if err != nil {
+		return err
+	}
 	defer s.Close()
 	// There is no limit on the time of an answer: the stream of events is one.
 	srv := &http.Server{Handler: s.Handler(web.Files()), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 2 * time.Minute,
