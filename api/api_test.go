@@ -153,7 +153,9 @@ func (c *client) do(method, path string, body any, with ...string) answer {
 	raw, err := io.ReadAll(res.Body)
 	require.NoError(c, err)
 	for _, k := range res.Cookies() {
-		c.cookie = k.Name + "=" + k.Value
+		if k.Name == "arvelt" {
+			c.cookie = k.Name + "=" + k.Value
+		}
 		assert.True(c, k.HttpOnly)
 	}
 	if route, params, err := c.router.FindRoute(req); err == nil {

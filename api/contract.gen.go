@@ -54,6 +54,25 @@ func (e LeftWhat) Valid() bool {
 	}
 }
 
+// Authorisation defines model for Authorisation.
+type Authorisation struct {
+	At time.Time `json:"at"`
+	By string    `json:"by"`
+	Id string    `json:"id"`
+
+	// JobRef empty for every job
+	JobRef  string `json:"jobRef"`
+	Kind    string `json:"kind"`
+	Lapsed  bool   `json:"lapsed"`
+	Licence string `json:"licence"`
+
+	// Practice empty for every practice
+	Practice string `json:"practice"`
+
+	// Until its last day, as 2027-05-31; empty where it has none
+	Until string `json:"until"`
+}
+
 // Authorised Authorised is the person whom the operator has authorised by name.
 type Authorised = install.Authorised
 
@@ -150,11 +169,21 @@ type CircuitsSheet struct {
 
 // Colleague defines model for Colleague.
 type Colleague struct {
-	Email    string `json:"email"`
-	Id       string `json:"id"`
-	Name     string `json:"name"`
-	Role     string `json:"role"`
-	Sessions int    `json:"sessions"`
+	Authorisations []Authorisation `json:"authorisations"`
+	Email          string          `json:"email"`
+	Id             string          `json:"id"`
+
+	// Invited has no password yet
+	Invited bool `json:"invited"`
+
+	// Left has left the company
+	Left bool `json:"left"`
+
+	// MayHold the authorities that somebody of the role can be given
+	MayHold  []string `json:"mayHold"`
+	Name     string   `json:"name"`
+	Role     string   `json:"role"`
+	Sessions int      `json:"sessions"`
 }
 
 // Colour Colour is what a core of a colour was, by school and era.
@@ -313,6 +342,15 @@ type Hold = plan.Hold
 // Instrument Instrument is a test instrument of the company.
 type Instrument = store.Instrument
 
+// Invitation defines model for Invitation.
+type Invitation struct {
+	Id string `json:"id"`
+
+	// Link where the person sets their password, from the address of the server on
+	Link  string    `json:"link"`
+	Until time.Time `json:"until"`
+}
+
 // IsolationRoute IsolationRoute is one way to make the work dead.
 type IsolationRoute = rulebook.IsolationRoute
 
@@ -411,17 +449,34 @@ type Materials = install.Materials
 
 // Me defines model for Me.
 type Me struct {
-	Company   string `json:"company"`
-	CompanyId string `json:"companyId"`
-	Currency  string `json:"currency"`
-	Demo      bool   `json:"demo"`
-	Email     string `json:"email"`
-	Id        string `json:"id"`
+	// Authorities what somebody can be authorised to do
+	Authorities []Named `json:"authorities"`
+	Company     string  `json:"company"`
+	CompanyId   string  `json:"companyId"`
+	Currency    string  `json:"currency"`
+
+	// Decides ends the sessions of others and decides what these left
+	Decides bool   `json:"decides"`
+	Demo    bool   `json:"demo"`
+	Email   string `json:"email"`
+	Id      string `json:"id"`
 
 	// Locale how the company writes dates and speaks where no job is open
-	Locale   string `json:"locale"`
-	Name     string `json:"name"`
-	Role     string `json:"role"`
+	Locale string `json:"locale"`
+
+	// Manages keeps the company's lists
+	Manages bool   `json:"manages"`
+	Name    string `json:"name"`
+
+	// Open anybody on this computer goes in without a password
+	Open bool `json:"open"`
+
+	// Owns adds people, changes their roles and grants what they are authorised to do
+	Owns bool   `json:"owns"`
+	Role string `json:"role"`
+
+	// Starts starts jobs
+	Starts   bool   `json:"starts"`
 	Timezone string `json:"timezone"`
 }
 
@@ -463,6 +518,22 @@ type NamedUse struct {
 
 // NewAftercare defines model for NewAftercare.
 type NewAftercare = store.NewRecord
+
+// NewAuthorisation defines model for NewAuthorisation.
+type NewAuthorisation struct {
+	JobRef   *string `json:"jobRef,omitempty"`
+	Kind     string  `json:"kind"`
+	Licence  *string `json:"licence,omitempty"`
+	Practice *string `json:"practice,omitempty"`
+	Until    *string `json:"until,omitempty"`
+}
+
+// NewColleague defines model for NewColleague.
+type NewColleague struct {
+	Email string `json:"email"`
+	Name  string `json:"name"`
+	Role  string `json:"role"`
+}
 
 // NewDecision defines model for NewDecision.
 type NewDecision = store.NewRecord
@@ -782,6 +853,14 @@ type Sent = install.Sent
 // Serves Serves is what a circuit feeds beside its point: how much, of what kind, and where its cables lie, as far as that decides its protection.
 type Serves = install.Serves
 
+// SessionInfo defines model for SessionInfo.
+type SessionInfo struct {
+	Address string    `json:"address"`
+	Agent   string    `json:"agent"`
+	At      time.Time `json:"at"`
+	This    bool      `json:"this"`
+}
+
 // Share Share is one category of the demand.
 type Share = rulebook.Share
 
@@ -1034,6 +1113,12 @@ type Way = install.Way
 // Weather Weather is a forecast for the day of the outage.
 type Weather = install.Weather
 
+// Welcomed defines model for Welcomed.
+type Welcomed struct {
+	Email string `json:"email"`
+	Name  string `json:"name"`
+}
+
 // WhatIf defines model for WhatIf.
 type WhatIf struct {
 	Differences []CheckDifference `json:"differences"`
@@ -1226,6 +1311,18 @@ type DecideLeftParams struct {
 	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
+// ChangePasswordJSONBody defines parameters for ChangePassword.
+type ChangePasswordJSONBody struct {
+	Current  string `json:"current"`
+	Password string `json:"password"`
+}
+
+// ChangeColleagueJSONBody defines parameters for ChangeColleague.
+type ChangeColleagueJSONBody struct {
+	Left bool   `json:"left"`
+	Role string `json:"role"`
+}
+
 // TermsParams defines parameters for Terms.
 type TermsParams struct {
 	// Practice iec230 (default) or split120
@@ -1233,6 +1330,12 @@ type TermsParams struct {
 
 	// Job the job whose practice is asked for, before it is known
 	Job *openapi_types.UUID `form:"job,omitempty" json:"job,omitempty"`
+}
+
+// WelcomeJSONBody defines parameters for Welcome.
+type WelcomeJSONBody struct {
+	Link     string  `json:"link"`
+	Password *string `json:"password,omitempty"`
 }
 
 // CalculateJSONRequestBody defines body for Calculate for application/json ContentType.
@@ -1277,11 +1380,26 @@ type WhatIfJSONRequestBody = WhatIfJSONBody
 // DecideLeftJSONRequestBody defines body for DecideLeft for application/json ContentType.
 type DecideLeftJSONRequestBody DecideLeftJSONBody
 
+// ChangePasswordJSONRequestBody defines body for ChangePassword for application/json ContentType.
+type ChangePasswordJSONRequestBody ChangePasswordJSONBody
+
+// InviteJSONRequestBody defines body for Invite for application/json ContentType.
+type InviteJSONRequestBody = NewColleague
+
+// ChangeColleagueJSONRequestBody defines body for ChangeColleague for application/json ContentType.
+type ChangeColleagueJSONRequestBody ChangeColleagueJSONBody
+
+// GrantJSONRequestBody defines body for Grant for application/json ContentType.
+type GrantJSONRequestBody = NewAuthorisation
+
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
 
 // ReadShorthandJSONRequestBody defines body for ReadShorthand for application/json ContentType.
 type ReadShorthandJSONRequestBody = Shorthand
+
+// WelcomeJSONRequestBody defines body for Welcome for application/json ContentType.
+type WelcomeJSONRequestBody WelcomeJSONBody
 
 // AsJobView returns the union data inside the JobAnswer as a JobView
 func (t JobAnswer) AsJobView() (JobView, error) {
@@ -1347,6 +1465,9 @@ func (t *JobAnswer) UnmarshalJSON(b []byte) error {
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// WithdrawAuthorisation Withdraw an authorisation. For the owner and the supervisor
+	// (DELETE /api/authorisations/{id})
+	WithdrawAuthorisation(c *gin.Context, id Id)
 	// Calcs The named calculations of every practice, with the keys they take
 	// (GET /api/calcs)
 	Calcs(c *gin.Context)
@@ -1464,12 +1585,30 @@ type ServerInterface interface {
 	// DecideLeft Take a write over in the name of who made it, or set it aside for a reason
 	// (POST /api/left/{id})
 	DecideLeft(c *gin.Context, id Id, params DecideLeftParams)
-	// People The people of the company and how many sessions each has; for the owner and the supervisor
+	// ChangePassword Change one's own password; one's other sessions end
+	// (PUT /api/password)
+	ChangePassword(c *gin.Context)
+	// People The people of the company with their authorisations and sessions; for the owner and the supervisor
 	// (GET /api/people)
 	People(c *gin.Context)
-	// EndSessions End another person's sessions on every device; what these still hold is handed in for decision
+	// Invite Add a person to the company; the answer has a link by which they set their password, once. For the owner
+	// (POST /api/people)
+	Invite(c *gin.Context)
+	// ChangeColleague Change a person's role, or say that they have left or are back; a leaver's sessions end at once. For the owner
+	// (PUT /api/people/{id})
+	ChangeColleague(c *gin.Context, id Id)
+	// Grant Authorise a person. For the owner; the supervisor grants to others what they hold themselves, but for signing
+	// (POST /api/people/{id}/authorisations)
+	Grant(c *gin.Context, id Id)
+	// NewLink Make a new link by which a person sets their password, once. For the owner
+	// (POST /api/people/{id}/link)
+	NewLink(c *gin.Context, id Id)
+	// EndSessions End a person's sessions on every device, of one's own all but this one; what the devices of others still hold is handed in for decision
 	// (DELETE /api/people/{id}/sessions)
 	EndSessions(c *gin.Context, id Id)
+	// Sessions A person's sessions; one's own, and for the owner and the supervisor those of others
+	// (GET /api/people/{id}/sessions)
+	Sessions(c *gin.Context, id Id)
 	// SignOut Sign out
 	// (DELETE /api/session)
 	SignOut(c *gin.Context)
@@ -1488,6 +1627,9 @@ type ServerInterface interface {
 	// Terms Names that a practice accepts and what they are called
 	// (GET /api/terms)
 	Terms(c *gin.Context, params TermsParams)
+	// Welcome Set the password of whom a link is for, and sign in; without a password it says whose the link is
+	// (POST /api/welcome)
+	Welcome(c *gin.Context)
 	// Health Whether the database is reachable
 	// (GET /healthz)
 	Health(c *gin.Context)
@@ -1501,6 +1643,31 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// WithdrawAuthorisation operation middleware
+func (siw *ServerInterfaceWrapper) WithdrawAuthorisation(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WithdrawAuthorisation(c, id)
+}
 
 // Calcs operation middleware
 func (siw *ServerInterfaceWrapper) Calcs(c *gin.Context) {
@@ -2993,6 +3160,19 @@ func (siw *ServerInterfaceWrapper) DecideLeft(c *gin.Context) {
 	siw.Handler.DecideLeft(c, id, params)
 }
 
+// ChangePassword operation middleware
+func (siw *ServerInterfaceWrapper) ChangePassword(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangePassword(c)
+}
+
 // People operation middleware
 func (siw *ServerInterfaceWrapper) People(c *gin.Context) {
 
@@ -3004,6 +3184,94 @@ func (siw *ServerInterfaceWrapper) People(c *gin.Context) {
 	}
 
 	siw.Handler.People(c)
+}
+
+// Invite operation middleware
+func (siw *ServerInterfaceWrapper) Invite(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Invite(c)
+}
+
+// ChangeColleague operation middleware
+func (siw *ServerInterfaceWrapper) ChangeColleague(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeColleague(c, id)
+}
+
+// Grant operation middleware
+func (siw *ServerInterfaceWrapper) Grant(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Grant(c, id)
+}
+
+// NewLink operation middleware
+func (siw *ServerInterfaceWrapper) NewLink(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.NewLink(c, id)
 }
 
 // EndSessions operation middleware
@@ -3029,6 +3297,31 @@ func (siw *ServerInterfaceWrapper) EndSessions(c *gin.Context) {
 	}
 
 	siw.Handler.EndSessions(c, id)
+}
+
+// Sessions operation middleware
+func (siw *ServerInterfaceWrapper) Sessions(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Sessions(c, id)
 }
 
 // SignOut operation middleware
@@ -3143,6 +3436,19 @@ func (siw *ServerInterfaceWrapper) Terms(c *gin.Context) {
 	siw.Handler.Terms(c, params)
 }
 
+// Welcome operation middleware
+func (siw *ServerInterfaceWrapper) Welcome(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Welcome(c)
+}
+
 // Health operation middleware
 func (siw *ServerInterfaceWrapper) Health(c *gin.Context) {
 
@@ -3183,6 +3489,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 		ErrorHandler:       errorHandler,
 	}
 
+	router.DELETE(options.BaseURL+"/api/authorisations/:id", wrapper.WithdrawAuthorisation)
 	router.GET(options.BaseURL+"/api/calcs", wrapper.Calcs)
 	router.POST(options.BaseURL+"/api/calcs/:practice/:name", wrapper.Calculate)
 	router.GET(options.BaseURL+"/api/company", wrapper.Company)
@@ -3222,13 +3529,20 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/left", wrapper.Left)
 	router.POST(options.BaseURL+"/api/left", wrapper.HandIn)
 	router.POST(options.BaseURL+"/api/left/:id", wrapper.DecideLeft)
+	router.PUT(options.BaseURL+"/api/password", wrapper.ChangePassword)
 	router.GET(options.BaseURL+"/api/people", wrapper.People)
+	router.POST(options.BaseURL+"/api/people", wrapper.Invite)
+	router.PUT(options.BaseURL+"/api/people/:id", wrapper.ChangeColleague)
+	router.POST(options.BaseURL+"/api/people/:id/authorisations", wrapper.Grant)
+	router.POST(options.BaseURL+"/api/people/:id/link", wrapper.NewLink)
 	router.DELETE(options.BaseURL+"/api/people/:id/sessions", wrapper.EndSessions)
+	router.GET(options.BaseURL+"/api/people/:id/sessions", wrapper.Sessions)
 	router.DELETE(options.BaseURL+"/api/session", wrapper.SignOut)
 	router.GET(options.BaseURL+"/api/session", wrapper.WhoAmI)
 	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)
 	router.POST(options.BaseURL+"/api/shorthand", wrapper.ReadShorthand)
 	router.GET(options.BaseURL+"/api/tables/:table", wrapper.CompanyCsv)
 	router.GET(options.BaseURL+"/api/terms", wrapper.Terms)
+	router.POST(options.BaseURL+"/api/welcome", wrapper.Welcome)
 	router.GET(options.BaseURL+"/healthz", wrapper.Health)
 }

@@ -78,9 +78,10 @@ func TestBehindTLS(t *testing.T) {
 	in := `{"email":"jana@pellmore.example","password":"` + demo.Password + `"}`
 	res := w.at("POST", "/api/session", "arvelt.firm.example", in, "Content-Type", "application/json", "Origin", "https://arvelt.firm.example")
 	require.Equal(t, 200, res.StatusCode)
-	cookie := res.Header.Get("Set-Cookie")
-	for _, part := range []string{"Secure", "HttpOnly", "SameSite=Lax"} {
-		assert.Contains(t, cookie, part)
+	require.Len(t, res.Cookies(), 2)
+	for _, k := range res.Cookies() {
+		assert.True(t, k.Secure && k.HttpOnly, k.Name)
+		assert.Equal(t, map[string]http.SameSite{"arvelt": http.SameSiteLaxMode, "arvelt-device": http.SameSiteStrictMode}[k.Name], k.SameSite)
 	}
 	assert.Equal(t, "max-age=31536000", res.Header.Get("Strict-Transport-Security"))
 	for _, h := range []string{"Cross-Origin-Opener-Policy", "Cross-Origin-Resource-Policy", "Permissions-Policy", "Content-Security-Policy"} {

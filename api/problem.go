@@ -67,6 +67,9 @@ func problemOf(err error) Problem {
 		connect  *pgconn.ConnectError
 		unsure   *store.UnsureError
 		practice *whole.UnknownPracticeError
+		email    *store.EmailTakenError
+		many     *store.TooManyError
+		busy     *BusyError
 	)
 	p := func(status int) Problem { return Problem{Status: status, Title: err.Error()} }
 	switch {
@@ -91,7 +94,11 @@ func problemOf(err error) Problem {
 		return p(http.StatusUnauthorized)
 	case errors.As(err, &role), errors.As(err, &others), errors.As(err, &part):
 		return p(http.StatusForbidden)
-	case errors.As(err, &notYet), errors.As(err, &frozen), errors.As(err, &taken), errors.As(err, &key),
+	case errors.As(err, &many):
+		return p(http.StatusTooManyRequests)
+	case errors.As(err, &busy):
+		return p(http.StatusServiceUnavailable)
+	case errors.As(err, &email), errors.As(err, &notYet), errors.As(err, &frozen), errors.As(err, &taken), errors.As(err, &key),
 		errors.As(err, &nothing), errors.As(err, &practice):
 		return p(http.StatusConflict)
 	case errors.Is(err, store.ErrNotFound):

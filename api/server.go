@@ -48,8 +48,9 @@ type Server struct {
 	hub      *hub
 	answers  answerCache
 	views    views
-	tries    *tries
+	hashers  *hashers
 	door     *door
+	proxies  []string
 	stop     context.CancelFunc
 	done     sync.WaitGroup
 	courier  *courier
@@ -67,6 +68,8 @@ type Options struct {
 	// Addresses are those under which people reach the server beside this machine's own names, as
 	// https://arvelt.firm.example. Where all are https the session's cookie goes by TLS only.
 	Addresses []string
+	// Proxies are the addresses or networks of proxies whose X-Forwarded-For is believed; none when empty.
+	Proxies []string
 	// DemoSignIn lets the demo company's people in without a password, on this machine's own names.
 	DemoSignIn bool
 }
@@ -78,8 +81,11 @@ func New(st *store.Store, o Options) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
+	if err := gin.New().SetTrustedProxies(o.Proxies); err != nil {
+		return nil, fmt.Errorf("ARVELT_PROXY: %.200v is not accepted; give addresses or networks with commas, as 10.0.0.7 or 10.0.0.0/24", o.Proxies)
+	}
 	ctx, stop := context.WithCancel(context.Background())
-	s := &Server{store: st, answers: newAnswerCache(), views: newViews(), tries: newTries(), stop: stop, door: entry}
+	s := &Server{store: st, answers: newAnswerCache(), views: newViews(), hashers: newHashers(), stop: stop, door: entry, proxies: o.Proxies}
 	s.known = newSessionCache(st)
 	s.sessions = scs.New()
 	s.sessions.Store = s.known
@@ -131,6 +137,9 @@ func (s *Server) Router() *gin.Engine {
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
+	if err := r.SetTrustedProxies(s.proxies); err != nil {
+		panic(err) // New held them to it
+	}
 	r.Use(s.recover, s.guard)
 	RegisterHandlersWithOptions(r, s, GinServerOptions{ErrorHandler: func(c *gin.Context, err error, status int) {
 		fail(c, &BadRequest{err.Error()})
@@ -269,7 +278,7 @@ func (s *Server) recover(c *gin.Context) {
 }
 
 // open are the routes that need nobody signed in.
-var open = map[string]bool{"/api/session": true, "/api/demo": true}
+var open = map[string]bool{"/api/session": true, "/api/demo": true, "/api/welcome": true}
 
 // handInPath takes what an ended session left.
 const handInPath = "/api/left"

@@ -2,9 +2,11 @@ package api
 
 import (
 	"context"
+	"encoding/hex"
 	"errors"
 	"net/http"
-	"slices"
+	"runtime"
+	"strings"
 	"sync"
 	"time"
 
@@ -13,14 +15,11 @@ import (
 	"github.com/maypok86/otter/v2"
 	"golang.org/x/crypto/bcrypt"
 
+	"arvelt/core/install"
+	"arvelt/core/proving"
+	"arvelt/core/words"
 	"arvelt/store"
 )
-
-// HashPassword hashes a password for a person's row.
-func HashPassword(password string) (string, error) {
-	h, err := bcrypt.GenerateFromPassword([]byte(password), bcrypt.DefaultCost)
-	return string(h), err
-}
 
 // nobody is compared with when the email is unknown, so that an unknown email
 // takes as long as a wrong password.
@@ -33,25 +32,67 @@ func (s *Server) SignIn(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	if !s.tries.allow(in.Email) {
-		problem(c, Problem{Status: http.StatusTooManyRequests, Title: "Too many tries with this email. Wait five minutes."})
+	try := s.tryOf(c, in.Email)
+	if err := s.store.Attempt(c, try); err != nil {
+		fail(c, err)
 		return
 	}
-	p, err := s.store.PersonByEmail(c, in.Email)
+	p, err := s.store.PersonByEmail(c, try.Account)
 	hash := []byte(p.Hash)
-	if errors.Is(err, store.ErrNotFound) {
+	if errors.Is(err, store.ErrNotFound) || err == nil && p.Hash == "" {
 		hash, err = nobody(), nil
+	}
+	var done func()
+	if err == nil {
+		done, err = s.hashing(c)
 	}
 	if err != nil {
 		fail(c, err)
 		return
 	}
-	if bcrypt.CompareHashAndPassword(hash, []byte(in.Password)) != nil || p.ID == "" {
-		s.tries.failed(in.Email)
+	fits := bcrypt.CompareHashAndPassword(hash, []byte(in.Password)) == nil && p.ID != ""
+	done()
+	if !fits {
 		problem(c, Problem{Status: http.StatusUnauthorized, Title: "Email and password do not belong together."})
 		return
 	}
+	if err := s.store.CameIn(c, try, p.ID, s.device(c)); err != nil {
+		fail(c, err)
+		return
+	}
 	s.enter(c, p)
+}
+
+// BusyError says that more is asked at once than is answered at once.
+type BusyError struct{}
+
+func (*BusyError) Error() string { return "Too much at once. Try again in a moment." }
+
+// hashers bounds how many passwords are hashed at once, so that guessing does not take the machine
+// from those who work, and how many wait for it.
+type hashers struct{ slots, queue chan struct{} }
+
+const hashesWait = 32
+
+func newHashers() *hashers {
+	return &hashers{slots: make(chan struct{}, max(1, runtime.GOMAXPROCS(0)/2)), queue: make(chan struct{}, hashesWait)}
+}
+
+// hashing takes the right to hash a password; done gives it back.
+func (s *Server) hashing(ctx context.Context) (done func(), err error) {
+	h := s.hashers
+	select {
+	case h.queue <- struct{}{}:
+	default:
+		return nil, &BusyError{}
+	}
+	defer func() { <-h.queue }()
+	select {
+	case h.slots <- struct{}{}:
+		return func() { <-h.slots }, nil
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
 }
 
 // DemoSignIn signs in as one of the demo company's people, and only theirs.
@@ -85,22 +126,33 @@ func (s *Server) loadSession(c *gin.Context) error {
 	return err
 }
 
-// enter starts a session under a new token. Only here is a session written:
-// reads leave its row alone.
+// enter starts a session and answers who is signed in.
 func (s *Server) enter(c *gin.Context, p store.Person) {
-	ctx := c.Request.Context()
-	if err := s.sessions.RenewToken(ctx); err != nil {
+	if err := s.begin(c, p); err != nil {
 		fail(c, err)
 		return
+	}
+	s.answerMe(c, p)
+}
+
+// begin starts a session under a new token. Only here is a session written: reads leave its row alone.
+func (s *Server) begin(c *gin.Context, p store.Person) error {
+	ctx := c.Request.Context()
+	if err := s.sessions.RenewToken(ctx); err != nil {
+		return err
 	}
 	s.sessions.Put(ctx, personKey, p.ID)
 	token, expiry, err := s.sessions.Commit(ctx)
 	if err != nil {
-		fail(c, err)
-		return
+		return err
+	}
+	agent := strings.ToValidUTF8(c.GetHeader("User-Agent"), "?")
+	if err := s.store.For(p.CompanyID).Began(ctx, p.ID, store.Session{Token: kept(token), Agent: agent[:min(len(agent), 200)],
+		Address: c.ClientIP()}); err != nil {
+		return err
 	}
 	s.sessions.WriteSessionCookie(ctx, c.Writer, token, expiry)
-	s.answerMe(c, p)
+	return nil
 }
 
 func (s *Server) answerMe(c *gin.Context, p store.Person) {
@@ -111,7 +163,18 @@ func (s *Server) answerMe(c *gin.Context, p store.Person) {
 	}
 	reply(c, Me{Id: p.ID, Name: p.Name, Email: p.Email, Role: p.Role, Company: company.Name, CompanyId: company.ID,
 		Locale: string(company.Settings.Speaks()), Timezone: company.Timezone,
-		Demo: company.Demo, Currency: company.Currency})
+		Demo: company.Demo, Currency: company.Currency, Open: company.Demo && s.door.demo, Starts: p.Role != install.RoleApprentice,
+		Manages: proving.Manages(p.Role), Decides: mayDecide(p) == nil, Owns: owns(p) == nil, Authorities: authorities(company)})
+}
+
+// authorities are what somebody can be authorised to do, in the words of the company.
+func authorities(k store.Company) []Named {
+	w := words.In(k.Settings.Speaks())
+	out := []Named{}
+	for _, a := range install.AuthorityList {
+		out = append(out, Named{Id: string(a), Name: w.Say(string(install.AuthorityNames[a]))})
+	}
+	return out
 }
 
 // WhoAmI answers who is signed in.
@@ -170,6 +233,9 @@ func (s *Server) DemoPeople(c *gin.Context) {
 // the other instances.
 const remember = 5 * time.Second
 
+// kept is the token of a session as it is kept: whoever reads the database comes in with none.
+func kept(token string) string { return hex.EncodeToString(store.TokenHash(token)) }
+
 // sessionCache is the sessions table with what was just read kept for a
 // moment, so that one look at a sheet does not ask who is looking three times.
 type sessionCache struct {
@@ -204,7 +270,7 @@ func (s *sessionCache) Find(token string) ([]byte, bool, error) {
 	if data, ok := s.found.GetIfPresent(token); ok {
 		return data, true, nil
 	}
-	data, there, err := s.table.Find(token)
+	data, there, err := s.table.Find(kept(token))
 	if err == nil && there {
 		s.found.Set(token, data)
 	}
@@ -214,13 +280,13 @@ func (s *sessionCache) Find(token string) ([]byte, bool, error) {
 // Delete ends a session (scs.Store).
 func (s *sessionCache) Delete(token string) error {
 	s.found.Invalidate(token)
-	return s.table.Delete(token)
+	return s.table.Delete(kept(token))
 }
 
 // Commit saves a session (scs.Store).
 func (s *sessionCache) Commit(token string, b []byte, expiry time.Time) error {
 	s.found.Invalidate(token)
-	return s.table.Commit(token, b, expiry)
+	return s.table.Commit(kept(token), b, expiry)
 }
 
 // person reads a person of a session.
@@ -229,43 +295,11 @@ func (s *sessionCache) person(ctx context.Context, id string) (store.Person, err
 		return p, nil
 	}
 	p, err := s.store.PersonByID(ctx, id)
+	if err == nil && p.Left {
+		err = store.ErrNotFound
+	}
 	if err == nil {
 		s.known.Set(id, p)
 	}
 	return p, err
-}
-
-// tries slows down guessing: ten failures with one email close it for five minutes.
-type tries struct {
-	mu   sync.Mutex
-	seen *otter.Cache[string, []time.Time]
-}
-
-const (
-	triesMost   = 10
-	triesWindow = 5 * time.Minute
-	emailsMost  = 10_000 // a bound on what guessing can make us keep
-)
-
-func newTries() *tries {
-	return &tries{seen: otter.Must(&otter.Options[string, []time.Time]{MaximumSize: emailsMost,
-		ExpiryCalculator: otter.ExpiryWriting[string, []time.Time](triesWindow)})}
-}
-
-// recent are the failures with an email that still count.
-func (t *tries) recent(email string) []time.Time {
-	all, _ := t.seen.GetIfPresent(email)
-	return slices.DeleteFunc(slices.Clone(all), func(at time.Time) bool { return time.Since(at) >= triesWindow })
-}
-
-func (t *tries) allow(email string) bool {
-	t.mu.Lock()
-	defer t.mu.Unlock()
-	return len(t.recent(email)) < triesMost
-}
-
-func (t *tries) failed(email string) {
-	t.mu.Lock()
-	defer t.mu.Unlock()
-	t.seen.Set(email, append(t.recent(email), time.Now()))
 }

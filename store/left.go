@@ -2,7 +2,7 @@ package store
 
 import (
 	"context"
-	"crypto/sha256"
+	"encoding/hex"
 	"errors"
 	"fmt"
 	"time"
@@ -21,8 +21,7 @@ type Ended struct {
 
 // EndedSession says whose session a token was that somebody else ended; [ErrNotFound] where none did.
 func (s *Store) EndedSession(ctx context.Context, token string) (Ended, error) {
-	hash := sha256.Sum256([]byte(token))
-	return one[Ended](ctx, s.db, `SELECT company_id::text, person_id::text, ended_by, at FROM session_ended WHERE token_hash = $1`, hash[:])
+	return one[Ended](ctx, s.db, `SELECT company_id::text, person_id::text, ended_by, at FROM session_ended WHERE token_hash = $1`, TokenHash(token))
 }
 
 // EndSessions ends the sessions of a person of the company that have these tokens, and tells every
@@ -31,9 +30,12 @@ func (s Scope) EndSessions(ctx context.Context, who Person, person string, token
 	return pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) error {
 		batch := &pgx.Batch{}
 		for _, token := range tokens {
-			hash := sha256.Sum256([]byte(token))
+			hash, err := hex.DecodeString(token) // sessions are kept by it
+			if err != nil {
+				return err
+			}
 			batch.Queue(`INSERT INTO session_ended (token_hash, company_id, person_id, ended_by, at) VALUES ($1, $2, $3, $4, $5) ON CONFLICT
-				DO NOTHING`, hash[:], s.CompanyID, person, who.Name, s.Now())
+				DO NOTHING`, hash, s.CompanyID, person, who.Name, s.Now())
 			batch.Queue(`DELETE FROM sessions WHERE token = $1`, token)
 		}
 		if err := tx.SendBatch(ctx, batch).Close(); err != nil {

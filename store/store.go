@@ -136,15 +136,21 @@ type Person struct {
 	Hash      string
 	// Authorisations are what somebody granted them, and nobody withdrew.
 	Authorisations []Authorisation
+	Left           bool // they left the company: they stay as whoever made what they made
 	// Through is who took over what the person had left on a device; empty where they act themselves.
 	Through string `db:"-"`
 }
 
-const personColumns = `id::text, company_id::text, name, email, role, password_hash, ` + authorisationsColumn
+const personColumns = `id::text, company_id::text, name, email, role, password_hash, ` + authorisationsColumn + `, left_at IS NOT NULL`
 
 // PersonByEmail finds the person who signs in; it is the one query without a
 // company, as it finds which company the person is of.
 func (s *Store) PersonByEmail(ctx context.Context, email string) (Person, error) {
+	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE lower(email) = lower($1) AND left_at IS NULL`, email)
+}
+
+// AnyByEmail is PersonByEmail of those who left too, for the command line.
+func (s *Store) AnyByEmail(ctx context.Context, email string) (Person, error) {
 	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE lower(email) = lower($1)`, email)
 }
 
@@ -156,7 +162,7 @@ func (s *Store) PersonByID(ctx context.Context, id string) (Person, error) {
 // DemoPeople lists the people of the demo company; none without demo data.
 func (s *Store) DemoPeople(ctx context.Context) ([]Person, error) {
 	rows, err := s.db.Query(ctx,
-		`SELECT p.id::text, p.company_id::text, p.name, p.email, p.role, '', '[]'::jsonb FROM person p JOIN company c ON c.id = p.company_id WHERE c.demo
+		`SELECT p.id::text, p.company_id::text, p.name, p.email, p.role, '', '[]'::jsonb, false FROM person p JOIN company c ON c.id = p.company_id WHERE c.demo AND p.left_at IS NULL
 		ORDER BY array_position(ARRAY['owner','supervisor','electrician','apprentice','office'], p.role)`)
 	if err != nil {
 		return nil, err
@@ -239,8 +245,14 @@ func (s *Store) NewCompany(ctx context.Context, c Company) (id string, err error
 
 // NewPerson adds a person to their company.
 func (s *Store) NewPerson(ctx context.Context, p Person) (id string, err error) {
+	if err := checkPerson(p); err != nil {
+		return "", err
+	}
 	err = s.db.QueryRow(ctx, `INSERT INTO person (company_id, name, email, role, password_hash) VALUES ($1, $2, $3, $4, $5)
 		RETURNING id::text`, p.CompanyID, p.Name, p.Email, p.Role, p.Hash).Scan(&id)
+	if unique(err, "person_email") {
+		err = &EmailTakenError{p.Email}
+	}
 	return id, err
 }
 
@@ -394,6 +406,6 @@ func (s *Store) SessionEnded(ctx context.Context) error {
 
 // Owner returns the company's owner, in whose name the command line acts.
 func (s Scope) Owner(ctx context.Context) (Person, error) {
-	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE company_id = $1 AND role = 'owner' ORDER BY name LIMIT 1`,
+	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE company_id = $1 AND role = 'owner' AND left_at IS NULL ORDER BY name LIMIT 1`,
 		s.CompanyID)
 }

@@ -22,7 +22,13 @@ const usage = `arvelt carries a job from survey to signed handover.
   arvelt desk                      the simulated network operator's desk (-addr, -mode, -file)
   arvelt migrate                   bring the database up to date
   arvelt demo                      load the demo company, once
-  arvelt user EMAIL NAME ROLE      add a person to a company; the password is read from standard input
+  arvelt user EMAIL NAME ROLE --company NAME   add a person to a company, and the company when it is new;
+                                   the password is read from standard input
+  arvelt password EMAIL            set a person's password, read from standard input; their sessions end
+  arvelt role EMAIL ROLE           change a person's role
+  arvelt leave EMAIL [--back]      a person has left: their sessions end and they come in no more; or is back
+  arvelt sessions EMAIL [--end]    list a person's sessions, or end them
+  arvelt authorise EMAIL KIND      authorise a person (--until DAY, --practice ID, --job REF, --licence NUMBER)
   arvelt check [--json] JOB.json   every check of an exported job; exit 1 if any fails
   arvelt calc PRACTICE/CALC        compute from a JSON object on standard input
   arvelt calc --list               the calculations with their inputs and outputs
@@ -50,7 +56,9 @@ type env struct {
 
 var commands = map[string]func(*env) error{
 	"serve": stored(serve), "migrate": stored(migrate), "demo": stored(loadDemo), "user": stored(addUser),
-	"export": stored(export), "import": stored(importFile),
+	"password": stored(setPassword), "role": stored(setRole), "leave": stored(leave), "sessions": stored(sessions),
+	"authorise": stored(authorise),
+	"export":    stored(export), "import": stored(importFile),
 	"check": check, "calc": calc, "verify": verify, "schema": schema, "desk": operatorsDesk,
 }
 

@@ -100,9 +100,32 @@ func TestAJobLeavesAndComesBack(t *testing.T) {
 	status, _, errs = call("long enough secret", to, "user", "k@firm.example", "King", "king")
 	assert.Equal(t, 2, status)
 	assert.Contains(t, errs, "the role one of")
-	status, _, errs = call("short", to, "user", "k@firm.example", "King", "owner")
-	assert.Equal(t, 2, status)
-	assert.Contains(t, errs, "10 to 72 characters")
+	for in, says := range map[string][]string{
+		"short":              {"at least 12 characters", "user", "k@firm.example", "King", "owner", "--company", "Firm"},
+		"long enough secret": {"--company", "user", "k@firm.example", "King", "owner"},
+		"firm-firm-firm-99":  {"not made of common words", "user", "k@firm.example", "King", "owner", "--company", "Firm"},
+		"another good one":   {"somebody's already", "user", "O@firm.example", "King", "owner", "--company", "Firm"},
+		"tin kettle on fire": {"the demo company", "user", "k@firm.example", "King", "owner", "--company", "Pellmore Wiring"},
+	} {
+		db := to
+		if strings.Contains(in, "kettle") {
+			db = from
+		}
+		status, _, errs = call(in, db, says[1:]...)
+		assert.Equal(t, 2, status, in)
+		assert.Contains(t, errs, says[0])
+		assert.NotContains(t, errs, in, "a password is not repeated")
+	}
+	for _, words := range [][]string{{"role", "O@firm.example", "office"}, {"leave", "o@firm.example"}, {"role", "nobody@firm.example", "office"},
+		{"authorise", "o@firm.example", "fly"}, {"authorise", "o@firm.example", "sign", "--until", "2001-01-01"}} {
+		status, _, errs = call("", to, words...)
+		assert.Equal(t, 2, status, "%v: %s", words, errs)
+	}
+	for _, words := range [][]string{{"authorise", "o@firm.example", "sign", "--licence", "L-1"}, {"sessions", "o@firm.example", "--end"},
+		{"password", "o@firm.example"}} {
+		status, _, errs = call("a quite other secret", to, words...)
+		assert.Zero(t, status, "%v: %s", words, errs)
+	}
 
 	file := func(ref string) string {
 		status, out, errs := call("", from, "export", ref)

@@ -5,7 +5,6 @@ import (
 	"errors"
 	"flag"
 	"fmt"
-	"io"
 	"log/slog"
 	"net"
 	"net/http"
@@ -19,7 +18,6 @@ import (
 
 	"arvelt/api"
 	"arvelt/core/handover"
-	"arvelt/core/install"
 	"arvelt/demo"
 	"arvelt/standin/desk"
 	"arvelt/store"
@@ -56,7 +54,7 @@ func serve(e *env, st *store.Store) error {
 	}
 	host, port := or(e.getenv("HOST"), "127.0.0.1"), or(e.getenv("PORT"), "8080")
 	demoIn := e.getenv("ARVELT_DEMO_SIGNIN") == "1"
-	addresses := strings.FieldsFunc(e.getenv("ARVELT_URL"), func(r rune) bool { return r == ',' || r == ' ' })
+	addresses := list(e.getenv("ARVELT_URL"))
 	if !api.Loopback(host) {
 		switch {
 		case demoIn:
@@ -69,7 +67,8 @@ func serve(e *env, st *store.Store) error {
 	if err != nil {
 		return fmt.Errorf("port %s on %s cannot be listened on (%w): set PORT to a free one", port, host, err)
 	}
-	s, err := api.New(st, api.Options{DeskURL: strings.TrimSuffix(e.getenv("ARVELT_DESK"), "/"), Addresses: addresses, DemoSignIn: demoIn})
+	s, err := api.New(st, api.Options{DeskURL: strings.TrimSuffix(e.getenv("ARVELT_DESK"), "/"), Addresses: addresses,
+		Proxies: list(e.getenv("ARVELT_PROXY")), DemoSignIn: demoIn})
 	if err != nil {
 		return err
 	}
@@ -91,6 +90,11 @@ func serve(e *env, st *store.Store) error {
 		return err
 	}
 	return nil
+}
+
+// list reads what stands with commas or blanks between.
+func list(text string) []string {
+	return strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ' ' })
 }
 
 // operatorsDesk serves the simulated network operator's desk.
@@ -137,42 +141,6 @@ func loadDemo(e *env, st *store.Store) error {
 	if err == nil && loaded {
 		fmt.Fprintln(e.out, "The demo company is loaded.")
 	}
-	return err
-}
-
-// addUser adds a person, and their company when it is new.
-func addUser(e *env, st *store.Store) error {
-	company := ""
-	words, err := e.flags("user", func(fs *flag.FlagSet) {
-		fs.StringVar(&company, "company", "", "name of the company; made when there is none of it")
-	})
-	if err != nil {
-		return err
-	}
-	if len(words) != 3 || !slices.Contains(install.Roles, words[2]) || !strings.Contains(words[0], "@") {
-		return fmt.Errorf("give EMAIL NAME ROLE, the role one of %s", strings.Join(install.Roles, ", "))
-	}
-	raw, err := io.ReadAll(io.LimitReader(e.in, 1024))
-	if err != nil {
-		return err
-	}
-	password := strings.TrimRight(string(raw), "\r\n")
-	if len(password) < 10 || len(password) > 72 {
-		return errors.New("the password on standard input must have 10 to 72 characters")
-	}
-	hash, err := api.HashPassword(password)
-	if err != nil {
-		return err
-	}
-	id, err := st.CompanyByName(e.ctx, company)
-	if errors.Is(err, store.ErrNotFound) && company != "" {
-		id, err = st.NewCompany(e.ctx, store.Company{Name: company, Currency: "", Timezone: or(e.getenv("TZ"), "UTC"),
-			Settings: demo.Settings()})
-	}
-	if err != nil {
-		return err
-	}
-	_, err = st.NewPerson(e.ctx, store.Person{CompanyID: id, Name: words[1], Email: words[0], Role: words[2], Hash: hash})
 	return err
 }
 
