@@ -43,7 +43,9 @@ func Loopback(host string) bool {
 	}
 	host = strings.Trim(host, "[]")
 	ip := net.ParseIP(host)
-	return strings.EqualFold(host, "localhost") || ip != nil && ip.IsLoopback()
+	name := strings.ToLower(host)
+	return name == "localhost" || strings.HasSuffix(name, ".localhost") || // RFC 6761 6.3: no resolver leads them elsewhere
+		ip != nil && ip.IsLoopback()
 }
 
 // host errs where a request is for another than this server: a name that somebody made point here.

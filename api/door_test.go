@@ -37,9 +37,10 @@ func (w *world) at(method, path, host, body string, headers ...string) *http.Res
 func TestANameOfSomebodyElseIsRefused(t *testing.T) {
 	w := serve(t)
 	for _, path := range []string{"/", "/api/session", "/api/demo", "/healthz"} {
+		assert.Equal(t, http.StatusMisdirectedRequest, w.at("GET", path, "localhost.evil.example", "").StatusCode, path)
 		assert.Equal(t, http.StatusMisdirectedRequest, w.at("GET", path, "evil.example", "").StatusCode, path)
 	}
-	for _, host := range []string{"", "localhost", "localhost:9999", "[::1]:80", "127.0.0.5"} {
+	for _, host := range []string{"", "localhost", "localhost:9999", "[::1]:80", "127.0.0.5", "people.localhost:80"} {
 		assert.Equal(t, 200, w.at("GET", "/api/demo", host, "").StatusCode, host)
 	}
 }

@@ -81,6 +81,7 @@ func New(st *store.Store, o Options) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
+	gin.SetMode(gin.ReleaseMode)
 	if err := gin.New().SetTrustedProxies(o.Proxies); err != nil {
 		return nil, fmt.Errorf("ARVELT_PROXY: %.200v is not accepted; give addresses or networks with commas, as 10.0.0.7 or 10.0.0.0/24", o.Proxies)
 	}
@@ -134,7 +135,6 @@ const maxBody = 1 << 20
 
 // Router returns the engine with the contract's routes.
 func (s *Server) Router() *gin.Engine {
-	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	if err := r.SetTrustedProxies(s.proxies); err != nil {

@@ -191,10 +191,11 @@ func TestAnEndedSessionsQueueIsDecided(t *testing.T) {
 	p.See("2 records wait here for a connection")
 
 	boss := s.person("Tobias Marrick")
-	boss.Open("/company")
+	boss.Open("/people")
 	row := `[data-person="Jana Okell"]`
-	boss.Press("End the sessions", row)
-	boss.Press("End them", row)
+	boss.Press("Jana Okell", row)
+	boss.Press("End the sessions of Jana Okell")
+	boss.Press("End them")
 	boss.Until("her sessions to be ended", `document.querySelector('`+row+`').innerText.includes('0 devices')`)
 	boss.Open("/")
 	boss.See("Start a job")
@@ -208,7 +209,7 @@ func TestAnEndedSessionsQueueIsDecided(t *testing.T) {
 	assert.Zero(t, left)
 
 	boss.See("2 entries left on devices wait for your decision") // told, not asked for
-	boss.Open("/company")
+	boss.Open("/people")
 	boss.Press("Take it over", "#left li")
 	boss.Gone("lid left off the joint box")
 	boss.Press("Set it aside", "#left li")

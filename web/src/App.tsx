@@ -17,6 +17,7 @@ import { forgetOldReads } from './api/reading';
 import { FrameProvider } from './frame/Shell';
 import { Offline } from './frame/Offline';
 import { sure } from './frame/scripts';
+import { Welcome } from './signin/Welcome';
 import { SignIn } from './signin/SignIn';
 import { themeOf, type Mode } from './theme';
 
@@ -26,11 +27,13 @@ const Alone = styled('p')({ padding: 20 });
 export const pages = {
   bench: () => import('./bench/BenchPage'),
   company: () => import('./company/CompanyPage'),
+  people: () => import('./company/PeoplePage'),
   jobs: () => import('./jobs/JobsPage'),
   job: () => import('./sheets/JobPage'),
 };
 const BenchPage = lazy(() => sure(pages.bench).then((m) => ({ default: m.BenchPage })));
 const CompanyPage = lazy(() => sure(pages.company).then((m) => ({ default: m.CompanyPage })));
+const PeoplePage = lazy(() => sure(pages.people).then((m) => ({ default: m.PeoplePage })));
 const JobsPage = lazy(() => sure(pages.jobs).then((m) => ({ default: m.JobsPage })));
 const JobPage = lazy(() => sure(pages.job).then((m) => ({ default: m.JobPage })));
 
@@ -84,13 +87,16 @@ function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
       window.clearTimeout(later);
     };
   }, [who]);
+  const [welcoming, setWelcoming] = useState(() => window.location.pathname === '/welcome');
   const frame = useMemo(() => (me.data ? { me: me.data, mode, setMode } : undefined), [me.data, mode, setMode]);
-  if (me.isPending) return <Alone>{say('Opening Arvelt …')}</Alone>;
-  if (me.data) placeAt(me.data.locale, me.data.timezone);
   const enter = () => {
     over();
+    setWelcoming(false);
     void queries.invalidateQueries();
   };
+  if (welcoming) return <Welcome onDone={enter} />;
+  if (me.isPending) return <Alone>{say('Opening Arvelt …')}</Alone>;
+  if (me.data) placeAt(me.data.locale, me.data.timezone);
   if (!frame)
     return <SignIn onDone={enter} trouble={me.error && 'status' in me.error && me.error.status !== 401 ? me.error.message : ended} />;
   return (
@@ -101,6 +107,7 @@ function Pages({ mode, setMode }: { mode: Mode; setMode: (m: Mode) => void }) {
         <Routes>
           <Route path="/" element={<Ours page={JobsPage} locale={frame.me.locale} />} />
           <Route path="/company" element={<Ours page={CompanyPage} locale={frame.me.locale} />} />
+          <Route path="/people" element={<Ours page={PeoplePage} locale={frame.me.locale} />} />
           <Route path="/bench" element={<Ours page={BenchPage} locale={frame.me.locale} />} />
           <Route path="/jobs/:id/:sheet" element={<JobPage />} />
           <Route path="/jobs/:id" element={<Navigate to="survey" replace />} />

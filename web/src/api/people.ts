@@ -1,9 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, ask, newKey, type Of } from './client';
 
-/** Whether a person ends the sessions of others and decides what these left. */
-export const decides = (me: Of<'Me'> | undefined) => me?.role === 'owner' || me?.role === 'supervisor';
-
 /** The company's people with how many sessions each has. */
 export const usePeople = () => useQuery({ queryKey: ['people'], queryFn: () => ask(api.GET('/api/people')) });
 
@@ -28,3 +25,60 @@ export function useDecide() {
     onSettled: () => client.invalidateQueries({ queryKey: ['left'] }),
   });
 }
+
+const settled = (client: ReturnType<typeof useQueryClient>) => () => client.invalidateQueries({ queryKey: ['people'] });
+
+/** Adds a person; the answer has the link by which they set their password. */
+export function useInvite() {
+  const client = useQueryClient();
+  return useMutation({ mutationFn: (body: Of<'NewColleague'>) => ask(api.POST('/api/people', { body })), onSettled: settled(client) });
+}
+
+/** Makes a new link by which a person sets their password; older ones are good no more. */
+export function useNewLink() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) => ask(api.POST('/api/people/{id}/link', { params: { path: { id } } })),
+    onSettled: settled(client),
+  });
+}
+
+/** Changes a person's role, or says that they have left or are back. */
+export function useChangeColleague() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, role, left }: { id: string; role: string; left: boolean }) =>
+      ask(api.PUT('/api/people/{id}', { params: { path: { id } }, body: { role, left } })),
+    onSettled: settled(client),
+  });
+}
+
+/** Authorises a person. */
+export function useGrant() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, body }: { id: string; body: Of<'NewAuthorisation'> }) =>
+      ask(api.POST('/api/people/{id}/authorisations', { params: { path: { id } }, body })),
+    onSettled: settled(client),
+  });
+}
+
+/** Withdraws an authorisation. */
+export function useWithdraw() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) => ask(api.DELETE('/api/authorisations/{id}', { params: { path: { id } } })),
+    onSettled: settled(client),
+  });
+}
+
+/** The sessions of a person. */
+export const useSessions = (id: string) =>
+  useQuery({
+    queryKey: ['people', id, 'sessions'],
+    queryFn: () => ask(api.GET('/api/people/{id}/sessions', { params: { path: { id } } })),
+  });
+
+/** Changes one's own password. */
+export const useChangePassword = () =>
+  useMutation({ mutationFn: (body: { current: string; password: string }) => ask(api.PUT('/api/password', { body })) });

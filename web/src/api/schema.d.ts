@@ -4,6 +4,25 @@
  */
 
 export interface paths {
+  '/api/authorisations/{id}': {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components['parameters']['Id'];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** Withdraw an authorisation. For the owner and the supervisor */
+    delete: operations['withdrawAuthorisation'];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   '/api/calcs': {
     parameters: {
       query?: never;
@@ -589,6 +608,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  '/api/password': {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    /** Change one's own password; one's other sessions end */
+    put: operations['changePassword'];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   '/api/people': {
     parameters: {
       query?: never;
@@ -596,10 +632,68 @@ export interface paths {
       path?: never;
       cookie?: never;
     };
-    /** The people of the company and how many sessions each has; for the owner and the supervisor */
+    /** The people of the company with their authorisations and sessions; for the owner and the supervisor */
     get: operations['people'];
     put?: never;
+    /** Add a person to the company; the answer has a link by which they set their password, once. For the owner */
+    post: operations['invite'];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  '/api/people/{id}': {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components['parameters']['Id'];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    /** Change a person's role, or say that they have left or are back; a leaver's sessions end at once. For the owner */
+    put: operations['changeColleague'];
     post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  '/api/people/{id}/authorisations': {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components['parameters']['Id'];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Authorise a person. For the owner; the supervisor grants to others what they hold themselves, but for signing */
+    post: operations['grant'];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  '/api/people/{id}/link': {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components['parameters']['Id'];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Make a new link by which a person sets their password, once. For the owner */
+    post: operations['newLink'];
     delete?: never;
     options?: never;
     head?: never;
@@ -615,10 +709,11 @@ export interface paths {
       };
       cookie?: never;
     };
-    get?: never;
+    /** A person's sessions; one's own, and for the owner and the supervisor those of others */
+    get: operations['sessions'];
     put?: never;
     post?: never;
-    /** End another person's sessions on every device; what these still hold is handed in for decision */
+    /** End a person's sessions on every device, of one's own all but this one; what the devices of others still hold is handed in for decision */
     delete: operations['endSessions'];
     options?: never;
     head?: never;
@@ -695,6 +790,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  '/api/welcome': {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Set the password of whom a link is for, and sign in; without a password it says whose the link is */
+    post: operations['welcome'];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   '/healthz': {
     parameters: {
       query?: never;
@@ -716,6 +828,21 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
   schemas: {
+    Authorisation: {
+      /** Format: date-time */
+      at: string;
+      by: string;
+      id: string;
+      /** @description empty for every job */
+      jobRef: string;
+      kind: string;
+      lapsed: boolean;
+      licence: string;
+      /** @description empty for every practice */
+      practice: string;
+      /** @description its last day, as 2027-05-31; empty where it has none */
+      until: string;
+    };
     /** @description Authorised is the person whom the operator has authorised by name. */
     Authorised: {
       name: string;
@@ -1103,8 +1230,15 @@ export interface components {
       report: components['schemas']['Report'];
     };
     Colleague: {
+      authorisations: components['schemas']['Authorisation'][];
       email: string;
       id: string;
+      /** @description has no password yet */
+      invited: boolean;
+      /** @description has left the company */
+      left: boolean;
+      /** @description the authorities that somebody of the role can be given */
+      mayHold: string[];
       name: string;
       role: string;
       sessions: number;
@@ -1577,6 +1711,13 @@ export interface components {
       name: string;
       serial: string;
     };
+    Invitation: {
+      id: string;
+      /** @description where the person sets their password, from the address of the server on */
+      link: string;
+      /** Format: date-time */
+      until: string;
+    };
     /** @description IsolationRoute is one way to make the work dead. */
     IsolationRoute: {
       asks: string[];
@@ -1830,16 +1971,28 @@ export interface components {
       wastagePc: number;
     };
     Me: {
+      /** @description what somebody can be authorised to do */
+      authorities: components['schemas']['Named'][];
       company: string;
       companyId: string;
       currency: string;
+      /** @description ends the sessions of others and decides what these left */
+      decides: boolean;
       demo: boolean;
       email: string;
       id: string;
       /** @description how the company writes dates and speaks where no job is open */
       locale: string;
+      /** @description keeps the company's lists */
+      manages: boolean;
       name: string;
+      /** @description anybody on this computer goes in without a password */
+      open: boolean;
+      /** @description adds people, changes their roles and grants what they are authorised to do */
+      owns: boolean;
       role: string;
+      /** @description starts jobs */
+      starts: boolean;
       timezone: string;
     };
     /** @description Misreading is a run of text that was not understood, or only by a guess. */
@@ -1896,6 +2049,18 @@ export interface components {
       sent?: components['schemas']['Sent'];
       /** @description task, test, loose end or circuit it is about */
       subject: string;
+    };
+    NewAuthorisation: {
+      jobRef?: string;
+      kind: string;
+      licence?: string;
+      practice?: string;
+      until?: string;
+    };
+    NewColleague: {
+      email: string;
+      name: string;
+      role: string;
     };
     NewDecision: {
       circuit?: string;
@@ -3438,6 +3603,13 @@ export interface components {
       /** @description of a ring */
       spurs: components['schemas']['Spur'][];
     };
+    SessionInfo: {
+      address: string;
+      agent: string;
+      /** Format: date-time */
+      at: string;
+      this: boolean;
+    };
     /** @description Share is one category of the demand. */
     Share: {
       /** Format: double */
@@ -4211,6 +4383,10 @@ export interface components {
        */
       windMS: number | null;
     };
+    Welcomed: {
+      email: string;
+      name: string;
+    };
     WhatIf: {
       differences: components['schemas']['CheckDifference'][];
       /**
@@ -4293,6 +4469,27 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+  withdrawAuthorisation: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components['parameters']['Id'];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description withdrawn */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components['responses']['Problem'];
+    };
+  };
   calcs: {
     parameters: {
       query?: never;
@@ -5324,6 +5521,32 @@ export interface operations {
       default: components['responses']['Problem'];
     };
   };
+  changePassword: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        'application/json': {
+          current: string;
+          password: string;
+        };
+      };
+    };
+    responses: {
+      /** @description changed */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components['responses']['Problem'];
+    };
+  };
   people: {
     parameters: {
       query?: never;
@@ -5340,6 +5563,130 @@ export interface operations {
         };
         content: {
           'application/json': components['schemas']['Colleague'][];
+        };
+      };
+      default: components['responses']['Problem'];
+    };
+  };
+  invite: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['NewColleague'];
+      };
+    };
+    responses: {
+      /** @description invited */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          'application/json': components['schemas']['Invitation'];
+        };
+      };
+      default: components['responses']['Problem'];
+    };
+  };
+  changeColleague: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components['parameters']['Id'];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        'application/json': {
+          left: boolean;
+          role: string;
+        };
+      };
+    };
+    responses: {
+      /** @description changed */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components['responses']['Problem'];
+    };
+  };
+  grant: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components['parameters']['Id'];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['NewAuthorisation'];
+      };
+    };
+    responses: {
+      /** @description granted */
+      204: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+      default: components['responses']['Problem'];
+    };
+  };
+  newLink: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components['parameters']['Id'];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description the link */
+      201: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          'application/json': components['schemas']['Invitation'];
+        };
+      };
+      default: components['responses']['Problem'];
+    };
+  };
+  sessions: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components['parameters']['Id'];
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description sessions */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          'application/json': components['schemas']['SessionInfo'][];
         };
       };
       default: components['responses']['Problem'];
@@ -5501,6 +5848,34 @@ export interface operations {
         };
         content: {
           'application/json': components['schemas']['Terms'];
+        };
+      };
+      default: components['responses']['Problem'];
+    };
+  };
+  welcome: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        'application/json': {
+          link: string;
+          password?: string;
+        };
+      };
+    };
+    responses: {
+      /** @description whose the link is */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          'application/json': components['schemas']['Welcomed'];
         };
       };
       default: components['responses']['Problem'];

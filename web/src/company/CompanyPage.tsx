@@ -6,7 +6,6 @@ import { newKey, Trouble, type Of } from '../api/client';
 import type { Part, Status } from '../api/part';
 import { get, put } from '../api/paths';
 import { saveCompany, useCompany, useTerms } from '../api/job';
-import { decides } from '../api/people';
 import { Shell, useFrame } from '../frame/Shell';
 import { LocalRules } from '../parts/LocalRules';
 import { SchoolFields } from '../parts/SchoolFields';
@@ -14,22 +13,17 @@ import { EditTable } from '../parts/EditTable';
 import { ChoiceBox, TextBox } from '../parts/fields';
 import { Aside, Block, Fields, Heading, P, Page, Quiet, Row, Section, SubHead, Title, Wrong } from '../parts/layout';
 import { SaveLine } from '../parts/SaveLine';
-import { LeftWrites } from './LeftWrites';
-import { People } from './People';
 
 type Company = Of<'Company'>;
 
 /** The company's own price and hours list, instruments and defaults. For the office. */
 export function CompanyPage() {
   const company = useCompany();
-  const { me } = useFrame();
   return (
     <Shell crumb={say('Prices, hours and instruments')}>
       <Page most={1000}>
         {company.error && <Wrong>{company.error.message}</Wrong>}
-        {decides(me) && <LeftWrites />}
         {company.data && <Lists company={company.data} />}
-        {decides(me) && <People />}
       </Page>
     </Shell>
   );
@@ -52,7 +46,7 @@ function Lists({ company }: { company: Company }) {
     body.current = company;
     setDraft(company);
   }, [company, status]);
-  const may = me.role === 'owner' || me.role === 'supervisor' || me.role === 'office';
+  const may = me.manages;
   const part = useMemo<Part<Company>>(() => {
     const set = (path: string, value: unknown) => {
       if (get(body.current, path) === value) return;

@@ -91,7 +91,7 @@ export function LeftLine() {
   if (!n) return null;
   return (
     <p role="status">
-      <Link to="/company#left">
+      <Link to="/people#left">
         {n === 1
           ? say('1 entry left on a device waits for your decision')
           : say('{{n}} entries left on devices wait for your decision', { n })}

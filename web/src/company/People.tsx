@@ -1,69 +1,88 @@
-import { Button } from '@mui/material';
+import { styled } from '@mui/material/styles';
 import { useState } from 'react';
-import { useEndSessions, usePeople } from '../api/people';
+import type { Of } from '../api/client';
+import { usePeople } from '../api/people';
 import { useFrame } from '../frame/Shell';
 import { Heading, Quiet, Scroll, Section, SheetTable, Wrong } from '../parts/layout';
 import { say } from '../words/words';
+import { Invite } from './Invite';
+import { Person } from './Person';
 
-/** The company's people and their sessions. Ending somebody's asks once more, as it ends their work on every device. */
+const Name = styled('button')({
+  border: 0,
+  background: 'none',
+  padding: 0,
+  font: 'inherit',
+  fontWeight: 600,
+  color: 'var(--copper)',
+  textDecoration: 'underline',
+  textAlign: 'left',
+  cursor: 'pointer',
+});
+
+/** How a person stands with the company. */
+function standing(p: Of<'Colleague'>): string {
+  if (p.left) return say('has left');
+  if (p.invited) return say('invited, no password yet');
+  return p.sessions === 1 ? say('1 device') : say('{{n}} devices', { n: p.sessions });
+}
+
+/** The company's people: who they are, what they are authorised to do, where they are signed in. */
 export function People() {
   const { me } = useFrame();
   const people = usePeople();
-  const end = useEndSessions();
-  const [sure, setSure] = useState('');
+  const [open, setOpen] = useState('');
+  const names = Object.fromEntries(me.authorities.map((a) => [a.id, a.name]));
   return (
     <Section>
       <Heading>{say('People')}</Heading>
       <p>
         <Quiet>
-          {say('Where a session is ended, what the device still holds comes here for decision as soon as it has a connection.')}
+          {say('A role is no competence: who isolates, tests, permits or signs is authorised for it here, by name and as long as is said.')}
         </Quiet>
       </p>
-      {(people.error ?? end.error) && <Wrong>{(people.error ?? end.error)?.message}</Wrong>}
+      {people.error && <Wrong>{people.error.message}</Wrong>}
       {people.isPending && <p>{say('Looking …')}</p>}
       <Scroll>
         <SheetTable aria-label={say('People')} data-cards>
           <thead>
             <tr>
               <th scope="col">{say('Name')}</th>
-              <th scope="col">{say('Email')}</th>
               <th scope="col">{say('Role')}</th>
+              <th scope="col">{say('Authorised to')}</th>
               <th scope="col">{say('Signed in on')}</th>
-              <th scope="col" />
             </tr>
           </thead>
           <tbody>
-            {people.data?.map((p) => (
-              <tr key={p.id} data-person={p.name}>
-                <td data-whole>
-                  <b>{p.name}</b>
-                </td>
-                <td data-label={say('Email')}>{p.email}</td>
-                <td data-label={say('Role')}>{say(p.role)}</td>
-                <td data-label={say('Signed in on')}>{p.sessions === 1 ? say('1 device') : say('{{n}} devices', { n: p.sessions })}</td>
-                <td data-whole>
-                  {p.id !== me.id &&
-                    p.sessions > 0 &&
-                    (sure === p.id ? (
-                      <>
-                        <Button size="small" variant="contained" disabled={end.isPending} onClick={() => end.mutate(p.id)}>
-                          {say('End them')}
-                        </Button>{' '}
-                        <Button size="small" onClick={() => setSure('')}>
-                          {say('Leave them')}
-                        </Button>
-                      </>
-                    ) : (
-                      <Button size="small" onClick={() => setSure(p.id)}>
-                        {say('End the sessions')}
-                      </Button>
-                    ))}
-                </td>
-              </tr>
-            ))}
+            {people.data?.map((p) => {
+              const held = p.authorisations.filter((a) => !a.lapsed);
+              return [
+                <tr key={p.id} data-person={p.name}>
+                  <td data-whole>
+                    <Name type="button" aria-expanded={open === p.id} onClick={() => setOpen(open === p.id ? '' : p.id)}>
+                      {p.name}
+                    </Name>
+                    <Quiet block>{p.email}</Quiet>
+                  </td>
+                  <td data-label={say('Role')}>{say(p.role)}</td>
+                  <td data-label={say('Authorised to')}>
+                    {[...new Set(held.map((a) => names[a.kind] ?? a.kind))].join(', ') || <Quiet>{say('nothing')}</Quiet>}
+                  </td>
+                  <td data-label={say('Signed in on')}>{standing(p)}</td>
+                </tr>,
+                open === p.id && (
+                  <tr key={`${p.id} open`}>
+                    <td data-whole colSpan={4}>
+                      <Person person={p} names={names} />
+                    </td>
+                  </tr>
+                ),
+              ];
+            })}
           </tbody>
         </SheetTable>
       </Scroll>
+      {me.owns && <Invite />}
     </Section>
   );
 }

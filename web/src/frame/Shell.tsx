@@ -86,6 +86,14 @@ const modes: { id: Mode; name: string }[] = [
 ];
 
 /** The frame of every page: where you are, the finder, who is signed in, and the keys. */
+const Open = styled('p')({
+  margin: 0,
+  padding: '3px 14px',
+  background: 'var(--wash)',
+  borderBottom: '1px solid var(--rule2)',
+  fontSize: '.86em',
+});
+
 export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, children }: Props) {
   const { me, mode, setMode } = useFrame();
   const [open, setOpen] = useState<'find' | 'keys' | ''>('');
@@ -121,6 +129,7 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
       { name: say('All jobs'), hint: 'page', run: () => void go('/') },
       { name: say('Calculators'), hint: 'page', run: () => void go('/bench') },
       { name: say('Prices, hours and instruments'), hint: 'page', run: () => void go('/company') },
+      { name: say('People and my account'), hint: 'page', run: () => void go('/people') },
       ...modes.map((m) => ({ name: say('{{name}} theme', { name: m.name }), hint: 'action', run: () => setMode(m.id) })),
       { name: say('Sign out'), hint: 'action', run: () => void signOut() },
     ],
@@ -155,13 +164,16 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
             </ThemeChoice>
           </label>
           <Quiet className="wide">
-            {me.name} · {me.role}
+            <Link to="/people">{me.name}</Link> · {say(me.role)}
           </Quiet>
           <Button className="wide" onClick={() => void signOut()}>
             {say('Sign out')}
           </Button>
         </Tools>
       </Top>
+      {me.open && (
+        <Open role="note">{say('Demo company: whoever uses this computer goes in without a password. Nothing real belongs here.')}</Open>
+      )}
       {children}
       {open === 'find' && <Finder job={job} actions={all} onClose={close} />}
       <Dialog open={open === 'keys'} onClose={close} aria-labelledby="keys">

@@ -5,7 +5,6 @@ import { useCallback, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { newKey, Trouble, type Of } from '../api/client';
 import { importJob, keep, queries, useJobs, usePaused } from '../api/job';
-import { decides } from '../api/people';
 import { LeftLine } from '../company/LeftWrites';
 import { Shell, useFrame } from '../frame/Shell';
 import { sheetName } from '../frame/sheets';
@@ -85,12 +84,13 @@ export function JobsPage() {
               {say('Jobs as CSV')}
             </FileLink>
             <PageLink to="/company">{say('Prices and hours')}</PageLink>
-            <Button variant="contained" onClick={() => setStarting(true)}>
+            <PageLink to="/people">{me.decides ? say('People') : say('My account')}</PageLink>
+            <Button variant="contained" disabled={!me.starts} onClick={() => setStarting(true)}>
               {say('Start a job')}
             </Button>
           </Aside>
         </Row>
-        {decides(me) && <LeftLine />}
+        {me.decides && <LeftLine />}
         {(wrong || jobs.error) && <Wrong>{wrong || jobs.error?.message}</Wrong>}
         {jobs.isPending && <p>{say('Looking …')}</p>}
         {rows?.length === 0 && <p>{q ? say('No job matches “{{q}}”.', { q }) : say('No jobs yet. Start one.')}</p>}

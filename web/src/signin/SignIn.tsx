@@ -5,16 +5,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { api, ask } from '../api/client';
 import { Form, P, Quiet, Wrong } from '../parts/layout';
+import { Card, Mark } from './Card';
 
-const Card = styled('main')({
-  maxWidth: 420,
-  margin: '9vh auto 0',
-  padding: 22,
-  background: 'var(--sheet)',
-  border: '1px solid var(--ink)',
-  '&[data-over]': { margin: 0, border: 0 },
-});
-const Mark = styled('h1')({ margin: '0 0 4px', fontSize: '1.5em', borderLeft: '5px solid var(--copper)', paddingLeft: 10 });
 const Demo = styled('h2')({ fontSize: '1em', margin: '20px 0 6px', borderTop: '1px solid var(--rule2)', paddingTop: 12 });
 const People = styled('div')({ display: 'grid', gap: 6, '& button': { justifyContent: 'space-between' } });
 

@@ -1,0 +1,20 @@
+import { Shell, useFrame } from '../frame/Shell';
+import { Page } from '../parts/layout';
+import { say } from '../words/words';
+import { Account } from './Account';
+import { LeftWrites } from './LeftWrites';
+import { People } from './People';
+
+/** The people of the company, what their ended devices left for decision, and one's own account. */
+export function PeoplePage() {
+  const { me } = useFrame();
+  return (
+    <Shell crumb={say('People')}>
+      <Page most={1000}>
+        {me.decides && <LeftWrites />}
+        {me.decides && <People />}
+        <Account />
+      </Page>
+    </Shell>
+  );
+}
