@@ -339,6 +339,9 @@ type HeldCheck = survey.Held
 // Hold Hold is one thing that holds a job at a stage, where it is mended, and who it waits for.
 type Hold = plan.Hold
 
+// Imported Imported is what an import brought: its people are names and not ours, and what they isolated isolates nothing here.
+type Imported = install.Imported
+
 // Instrument Instrument is a test instrument of the company.
 type Instrument = store.Instrument
 
@@ -844,6 +847,9 @@ type ScopeView = survey.Scope
 // Seal Seal is the mark of a signed revision: the hash of the canonical job and of the seal before it, so that a change of either shows.
 type Seal = install.Seal
 
+// Sealed Sealed is what the check of a seal found.
+type Sealed = whole.Sealed
+
 // Segment Segment is one stretch of the route under one set of conditions.
 type Segment = install.Segment
 
@@ -1259,6 +1265,18 @@ type RedoParams struct {
 	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
+// SignJSONBody defines parameters for Sign.
+type SignJSONBody struct {
+	Note     *string `json:"note,omitempty"`
+	Password string  `json:"password"`
+}
+
+// SignParams defines parameters for Sign.
+type SignParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
 // UndoParams defines parameters for Undo.
 type UndoParams struct {
 	// IdempotencyKey the same for every retry of one write, so that it is done once
@@ -1364,6 +1382,9 @@ type SavePartJSONRequestBody = SavePartJSONBody
 
 // AddRecordJSONRequestBody defines body for AddRecord for application/json ContentType.
 type AddRecordJSONRequestBody = NewRecord
+
+// SignJSONRequestBody defines body for Sign for application/json ContentType.
+type SignJSONRequestBody SignJSONBody
 
 // UndoJSONRequestBody defines body for Undo for application/json ContentType.
 type UndoJSONRequestBody = TakeBack
@@ -1555,6 +1576,9 @@ type ServerInterface interface {
 	// Redo Bring back one's own command that was taken back last, unless something was changed since
 	// (POST /api/jobs/{id}/redo)
 	Redo(c *gin.Context, id Id, params RedoParams)
+	// Sign Sign the revision in work in one's own name, with one's password again; it is sealed in the name of the company
+	// (POST /api/jobs/{id}/sign)
+	Sign(c *gin.Context, id Id, params SignParams)
 	// SupplySheet The supply chain as judged, the ways to isolate and the supply number
 	// (GET /api/jobs/{id}/supply)
 	SupplySheet(c *gin.Context, id Id)
@@ -2741,6 +2765,58 @@ func (siw *ServerInterfaceWrapper) Redo(c *gin.Context) {
 	siw.Handler.Redo(c, id, params)
 }
 
+// Sign operation middleware
+func (siw *ServerInterfaceWrapper) Sign(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SignParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Sign(c, id, params)
+}
+
 // SupplySheet operation middleware
 func (siw *ServerInterfaceWrapper) SupplySheet(c *gin.Context) {
 
@@ -3517,6 +3593,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/jobs/:id/photos/:hash", wrapper.Photo)
 	router.POST(options.BaseURL+"/api/jobs/:id/records", wrapper.AddRecord)
 	router.POST(options.BaseURL+"/api/jobs/:id/redo", wrapper.Redo)
+	router.POST(options.BaseURL+"/api/jobs/:id/sign", wrapper.Sign)
 	router.GET(options.BaseURL+"/api/jobs/:id/supply", wrapper.SupplySheet)
 	router.GET(options.BaseURL+"/api/jobs/:id/tables/:table", wrapper.TableCsv)
 	router.GET(options.BaseURL+"/api/jobs/:id/undo", wrapper.Steps)

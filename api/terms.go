@@ -54,7 +54,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 		out.Asks[sheet] = append([]string{}, t.Asks["sheet:"+sheet]...)
 	}
 	for _, mm2 := range slices.Sorted(maps.Keys(t.SizeNames)) {
-		out.Sizes = append(out.Sizes, Named{Id: exact(mm2), Name: t.SizeNames[mm2]})
+		out.Sizes = append(out.Sizes, Named{Id: exactly(mm2), Name: t.SizeNames[mm2]})
 	}
 	for _, id := range t.Uses {
 		out.Uses = append(out.Uses, NamedUse{Id: id, Name: words[id], Asks: append([]string{}, t.Asks[id]...)})
@@ -86,8 +86,8 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 	reply(c, out)
 }
 
-// exact is a section as the interface sends it back.
-func exact(mm2 float64) string { return strconv.FormatFloat(mm2, 'f', -1, 64) }
+// exactly is a section as the interface sends it back.
+func exactly(mm2 float64) string { return strconv.FormatFloat(mm2, 'f', -1, 64) }
 
 // namedUnder names ids by their words, which some practices keep under a prefix.
 func namedUnder(words map[string]string, prefix string, ids []string) []Named {
@@ -122,11 +122,11 @@ func (out *Terms) cables(t *install.Terms, words map[string]string) {
 	for _, cable := range t.CableTypes {
 		sizes := []Named{}
 		for _, mm2 := range t.Sizes[cable] {
-			name := exact(mm2)
+			name := exactly(mm2)
 			if trade, ok := t.SizeNames[mm2]; ok {
 				name = trade
 			}
-			sizes = append(sizes, Named{Id: exact(mm2), Name: name})
+			sizes = append(sizes, Named{Id: exactly(mm2), Name: name})
 		}
 		out.Cables = append(out.Cables, NamedSizes{Id: cable, Name: words[cable], Sizes: sizes, Methods: t.Methods[cable]})
 		for _, m := range t.Methods[cable] {

@@ -179,8 +179,17 @@ func (b *builder) create(who string, daysAgo int, job install.Job) (string, erro
 }
 
 func (b *builder) record(id, who string, daysAgo int, hour float64, r install.Record) error {
-	_, err := b.at(daysAgo, hour).Change(b.ctx, b.people[who], id, b.key(), func(l *store.Loaded) error { return l.NewRecord(r) })
+	scope := b.at(daysAgo, hour)
+	signer, err := scope.Signer(b.ctx)
 	if err != nil {
+		return err
+	}
+	if _, err = scope.Change(b.ctx, b.people[who], id, b.key(), func(l *store.Loaded) error {
+		if r.Kind == install.Signature {
+			return l.Sign(r.Note, signer)
+		}
+		return l.NewRecord(r)
+	}); err != nil {
 		return fmt.Errorf("%s %s: %w", r.Kind, r.Subject, err)
 	}
 	return nil

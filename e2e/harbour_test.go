@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"arvelt/demo"
 	"fmt"
 	"slices"
 	"strings"
@@ -111,6 +112,7 @@ func TestASplitPhaseServiceToSignedHandover(t *testing.T) {
 			fmt.Sprintf(`[...document.querySelectorAll('main button')].filter(b => b.innerText === 'Done').length === %d`, before-1))
 	}
 	p.See("Ready to sign.")
+	p.Type(`input[name="sign-password"]`, demo.Password)
 	p.Press("Sign revision A")
 	p.See("Revision A is signed.")
 	pdf := p.download("/api/jobs/" + id + "/pack")

@@ -51,10 +51,13 @@ func TestMain(m *testing.M) {
 	os.Exit(status)
 }
 
+// secret is the server's, in its environment.
+const secret = "ARVELT_SECRET=a secret of the tests, thirty-two"
+
 // demonstrated is a database that the binary loaded the demo company into.
 var demonstrated = storetest.NewTemplate("demo", func(url string) error {
 	cmd := exec.Command(binary, "demo")
-	cmd.Env = append(os.Environ(), "DATABASE_URL="+url)
+	cmd.Env = append(os.Environ(), "DATABASE_URL="+url, secret)
 	if out, err := cmd.CombinedOutput(); err != nil {
 		return fmt.Errorf("%w: %s", err, out)
 	}
@@ -76,7 +79,7 @@ func start(t *testing.T) *server {
 // serve starts the binary, on the port that it had before if it ran already.
 func (s *server) serve() {
 	s.cmd = exec.Command(binary, "serve")
-	s.cmd.Env = append(os.Environ(), "DATABASE_URL="+s.db, "PORT="+s.port, "HOST=127.0.0.1", "ARVELT_DEMO_SIGNIN=1", "ARVELT_DESK="+s.deskAt)
+	s.cmd.Env = append(os.Environ(), "DATABASE_URL="+s.db, "PORT="+s.port, "HOST=127.0.0.1", "ARVELT_DEMO_SIGNIN=1", secret, "ARVELT_DESK="+s.deskAt)
 	s.cmd.Stderr = os.Stderr
 	out, err := s.cmd.StdoutPipe()
 	require.NoError(s.t, err)

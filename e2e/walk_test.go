@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"arvelt/demo"
 	"encoding/base64"
 	"fmt"
 	"os"
@@ -216,9 +217,12 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	p.Press("Done")
 	p.See("Ready to sign.")
 	p.See("Rests on assumed figures")
+	p.Type(`input[name="sign-password"]`, demo.Password)
 	p.Press("Sign revision A")
 	p.See("Revision A is signed.")
 	p.See("Seal SHA-256")
+	p.Has(`[data-seal="unchanged"]`)
+	p.See("sealed by Pellmore Wiring")
 
 	// The pack is in hand, and the file verifies.
 	pdf := p.download("/api/jobs/" + id + "/pack")
@@ -226,8 +230,12 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	file := p.download("/api/jobs/" + id + "/file?revision=A")
 	path := filepath.Join(t.TempDir(), "signed.json")
 	require.NoError(t, os.WriteFile(path, []byte(file), 0o600))
-	out, status := s.arvelt("verify", path)
+	var key string
+	p.Eval(`fetch('/api/jobs/`+id+`').then(r => r.json()).then(v => v.view.sealed.key)`, &key)
+	out, status := s.arvelt("verify", path, "--key", key)
 	assert.Zero(t, status, out)
+	out, status = s.arvelt("verify", path)
+	assert.Equal(t, 3, status, out)
 	require.NoError(t, os.WriteFile(path, []byte(strings.Replace(file, "Smithy", "Smithey", 1)), 0o600))
 	out, status = s.arvelt("verify", path)
 	assert.Equal(t, 1, status, out)

@@ -7,7 +7,6 @@ import (
 	"strconv"
 	"strings"
 
-	"arvelt/core/handover"
 	"arvelt/core/install"
 	"arvelt/core/outdoor"
 	"arvelt/core/survey"
@@ -193,8 +192,16 @@ func (p *pack) signatures() {
 			p.pair(p.words.Say("Remark of %s", r.By), r.Note)
 		}
 	}
-	if outcome, why := handover.Verify(j); len(j.Seals) > 0 {
-		p.pair(p.words.Say("Check of the seal"), string(outcome)+": "+why)
+	if s := p.v.Sealed; s != nil {
+		p.pair(p.words.Say("Check of the seal"), p.words.Say(string(s.Outcome))+": "+s.Says)
+		if s.Key != "" {
+			p.pair(p.words.Say("Key of the company"), s.Key)
+			p.pair(p.words.Say("Its fingerprint"), s.Print)
+		}
+	}
+	if i := p.v.Imported; i != nil {
+		p.pair(p.words.Say("Imported"), p.words.Say("by %s on %s. The names, times and records up to then are what the file said: nobody here vouches for them.",
+			i.By, p.at(i.At)))
 	}
 	p.heading(p.words.Say("Receipt of the client"))
 	p.line(p.words.Say("I have received this pack, was shown what to switch off and what to press, and know what was declined " +

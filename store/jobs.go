@@ -1,6 +1,8 @@
 package store
 
 import (
+	"arvelt/core/exact"
+	"arvelt/core/handover"
 	"bytes"
 	"context"
 	"encoding/json"
@@ -63,6 +65,7 @@ type Loaded struct {
 	Who       Person
 
 	company        string
+	signer         *handover.Signer  // of the company; nil where the server has no secret
 	stamp          uuid.UUID         // of this state of the job
 	edition        string            // of a job of before the edition was a part
 	companyStamp   uuid.UUID         // of the list that Prices are from
@@ -147,7 +150,9 @@ const (
 
 	partsQuery = `SELECT part, version, body, updated_by, updated_at FROM job_part WHERE job_id = $1 AND company_id = $2 ORDER
 		BY ord, part`
-	recordsQuery  = `SELECT body FROM job_record WHERE job_id = $1 AND company_id = $2 ORDER BY seq`
+	recordsQuery = `SELECT body FROM job_record WHERE job_id = $1 AND company_id = $2 ORDER BY seq`
+	importQuery  = `SELECT j.imported_by, j.imported_at, j.imported_records, k.public FROM job j LEFT JOIN company_key k ON k.company_id = j.company_id
+		WHERE j.id = $1 AND j.company_id = $2`
 	sealsQuery    = `SELECT seal FROM revision WHERE job_id = $1 AND company_id = $2 ORDER BY seq`
 	companyQuery  = `SELECT ` + companyColumns + ` FROM company WHERE id = $1`
 	claimKeyQuery = `INSERT INTO idempotency (company_id, person_id, key, about) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`
@@ -241,6 +246,11 @@ func (s Scope) fill(ctx context.Context, tx pgx.Tx, l *Loaded) error {
 			return err
 		}
 	}
+	if kept == nil && j.Imported != nil {
+		for i := range j.Records[:min(j.Imported.Records, len(j.Records))] {
+			j.Records[i].Foreign = true
+		}
+	}
 	j.Format, j.Ref, j.Title, j.Kind, j.Practice = install.Format, head.Ref, head.Title, head.Kind, head.Practice
 	if j.Edition == "" { // a job of before the edition was a part
 		j.Edition = l.edition
@@ -295,6 +305,18 @@ func (l *Loaded) queueRest(batch *pgx.Batch, company string) {
 	batch.Queue(recordsQuery, l.ID, company).Query(func(rows pgx.Rows) (err error) {
 		j.Records, err = bodies[install.Record](rows)
 		return err
+	})
+	batch.Queue(importQuery, l.ID, company).QueryRow(func(row pgx.Row) error {
+		var by *string
+		var at *time.Time
+		var n int
+		if err := row.Scan(&by, &at, &n, (*[]byte)(&j.SealedBy)); err != nil {
+			return err
+		}
+		if by != nil && at != nil {
+			j.Imported = &install.Imported{By: *by, At: at.UTC(), Records: n}
+		}
+		return nil
 	})
 	batch.Queue(sealsQuery, l.ID, company).Query(func(rows pgx.Rows) (err error) {
 		j.Seals, err = bodies[install.Seal](rows)
@@ -418,7 +440,10 @@ func decode(body []byte, into any) error {
 	var given map[string]json.RawMessage
 	dec := json.NewDecoder(bytes.NewReader(body))
 	dec.DisallowUnknownFields()
-	err := dec.Decode(fresh.Interface())
+	err := exact.Check(body, fresh.Interface())
+	if err == nil {
+		err = dec.Decode(fresh.Interface())
+	}
 	if err == nil {
 		err = json.Unmarshal(body, &given) // refuses what stands behind the object
 	}
@@ -463,6 +488,15 @@ func (e *RefTakenError) Error() string {
 
 // Create adds a job with all it holds.
 func (s Scope) Create(ctx context.Context, who Person, key string, job install.Job) (*Loaded, error) {
+	return s.create(ctx, who, key, job, nil)
+}
+
+// Import is Create of a job that came as a file: it is marked so, its people are names and its isolations never in force.
+func (s Scope) Import(ctx context.Context, who Person, key string, job install.Job) (*Loaded, error) {
+	return s.create(ctx, who, key, job, &install.Imported{By: who.Name, At: s.Now().UTC().Truncate(time.Microsecond), Records: len(job.Records)})
+}
+
+func (s Scope) create(ctx context.Context, who Person, key string, job install.Job, brought *install.Imported) (*Loaded, error) {
 	var id string
 	err := pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) error {
 		done, target, err := s.claim(ctx, tx, who, key, "create "+job.Ref)
@@ -490,6 +524,16 @@ func (s Scope) Create(ctx context.Context, who Person, key string, job install.J
 		c, err := one[Company](ctx, tx, `SELECT `+companyColumns+` FROM company WHERE id = $1`, s.CompanyID)
 		if err != nil {
 			return err
+		}
+		if brought != nil {
+			job.Imported = brought
+			for i := range job.Records {
+				job.Records[i].Foreign = true
+			}
+			if _, err := tx.Exec(ctx, `UPDATE job SET imported_by = $2, imported_at = $3, imported_records = $4 WHERE id = $1`, id, brought.By,
+				brought.At, brought.Records); err != nil {
+				return err
+			}
 		}
 		l := &Loaded{ID: id, Versions: map[string]int{}, touched: map[string]string{}, stale: map[string]*StaleError{},
 			Job: job, Prices: c.Settings.PriceList(), Now: s.Now().UTC().Truncate(time.Microsecond).In(c.Location()), Who: who}

@@ -10,6 +10,7 @@ import (
 
 	"arvelt/core/handover"
 	"arvelt/core/install"
+	"arvelt/core/proving"
 	"arvelt/core/whole"
 )
 
@@ -27,7 +28,10 @@ func (l *Loaded) NewRecord(r install.Record) error { return l.NewRecordSent(r, i
 // picture only where the job has it.
 func (l *Loaded) AddRecord(ctx context.Context, r install.Record, sent install.Sent) error {
 	if install.RecordRules[r.Kind].Server {
-		return &NothingError{l.Job.Words.Say("A %s is not recorded by itself: it is worked out with its consequences and accepted.", r.Kind)}
+		if err := proving.MayMake(l.Job.Words, l.Acts(), r.Kind); err != nil {
+			return err
+		}
+		return &NothingError{l.Job.Words.Say("A %s is not recorded by itself: it has a way of its own on its sheet.", r.Kind)}
 	}
 	if r.Kind == install.Photo && !r.Done {
 		var there bool
@@ -90,7 +94,7 @@ func (l *Loaded) NewRecordSent(r install.Record, sent install.Sent) error {
 			By: r.By, PersonID: r.PersonID, Role: r.Role, Note: left, PairsDead: []string{}})
 	}
 	if r.Kind == install.Signature {
-		seal, err := handover.Seal(&l.Job)
+		seal, err := handover.Seal(&l.Job, l.signer)
 		if err != nil {
 			return err
 		}

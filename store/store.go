@@ -56,7 +56,8 @@ type Store struct {
 	// Now is the clock; tests replace it.
 	Now func() time.Time
 
-	cache *jobCache // nil inside a transaction of many writes
+	secret string    // seals the companies' keys; empty for none
+	cache  *jobCache // nil inside a transaction of many writes
 }
 
 // Open connects and brings the schema up to date.
@@ -108,7 +109,7 @@ func (s *Store) InTx(ctx context.Context, lock int64, f func(*Store) error) erro
 		if _, err := tx.Exec(ctx, `SELECT pg_advisory_xact_lock($1)`, lock); err != nil {
 			return err
 		}
-		return f(&Store{Pool: s.Pool, db: tx, Now: s.Now})
+		return f(&Store{Pool: s.Pool, db: tx, Now: s.Now, secret: s.secret})
 	})
 }
 

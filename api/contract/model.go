@@ -126,6 +126,8 @@ var model = map[string]reflect.Type{
 	"Question":        reflect.TypeFor[survey.Question](),
 	"ReadLine":        reflect.TypeFor[survey.Line](),
 	"ReadSpan":        reflect.TypeFor[survey.Span](),
+	"Imported":        reflect.TypeFor[install.Imported](),
+	"Sealed":          reflect.TypeFor[whole.Sealed](),
 	"Readiness":       reflect.TypeFor[handover.Readiness](),
 	"ReadyItem":       reflect.TypeFor[handover.Item](),
 	"Recess":          reflect.TypeFor[install.Recess](),

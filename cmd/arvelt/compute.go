@@ -1,6 +1,7 @@
 package main
 
 import (
+	"crypto/ed25519"
 	"encoding/json"
 	"errors"
 	"flag"
@@ -204,24 +205,38 @@ func runCases(e *env, path string) error {
 }
 
 func verify(e *env) error {
-	if len(e.args) != 1 {
+	keys := []ed25519.PublicKey{}
+	words, err := e.flags("verify", func(fs *flag.FlagSet) {
+		fs.Func("key", "public key of the company that is to have sealed it, as on its pack; may be given again", func(text string) error {
+			key, err := handover.PublicKey(text)
+			keys = append(keys, key)
+			return err
+		})
+	})
+	if err != nil {
+		return err
+	}
+	if len(words) != 1 {
 		return errors.New("give one job file")
 	}
-	f, err := os.Open(e.args[0])
+	f, err := os.Open(words[0])
 	if err != nil {
 		return err
 	}
 	defer f.Close()
 	job, err := whole.Read(f)
 	if err != nil {
-		return fmt.Errorf("%s: %w", e.args[0], err)
+		return fmt.Errorf("%s: %w", words[0], err)
 	}
-	outcome, why := handover.Verify(job)
+	outcome, why := handover.Verify(job, keys...)
 	fmt.Fprintf(e.out, "%s: %s\n", outcome, why)
-	if outcome != handover.Unchanged {
-		return exit(1)
+	switch outcome {
+	case handover.Unchanged:
+		return nil
+	case handover.Unknown:
+		return exit(3)
 	}
-	return nil
+	return exit(1)
 }
 
 func schema(e *env) error {

@@ -35,7 +35,8 @@ const usage = `arvelt carries a job from survey to signed handover.
   arvelt calc --cases FILE         run a file of worked cases
   arvelt export REF                write a job as an open job file
   arvelt import FILE [--as REF]    import a job file
-  arvelt verify FILE               tell a changed job file from an unchanged one
+  arvelt verify FILE [--key KEY]   tell a changed job file (exit 1) from an unchanged one, and one that the company with
+                                   the public key sealed (exit 0) from one that anybody may have made (exit 3)
   arvelt schema                    the JSON Schema of the job file
 `
 

@@ -3,9 +3,11 @@ package main
 import (
 	"bytes"
 	"context"
+	"encoding/base64"
 	"encoding/json"
 	"os"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -90,7 +92,8 @@ func TestCasesCountWhatDiffersAndWhatIsNotBuilt(t *testing.T) {
 // A job leaves by export, is checked and verified without a database, and comes
 // in elsewhere by import.
 func TestAJobLeavesAndComesBack(t *testing.T) {
-	from, to := map[string]string{"DATABASE_URL": storetest.URL(t)}, map[string]string{"DATABASE_URL": storetest.URL(t)}
+	from, to := map[string]string{"DATABASE_URL": storetest.URL(t),
+		"ARVELT_SECRET": "a secret of the tests, thirty-two"}, map[string]string{"DATABASE_URL": storetest.URL(t)}
 	status, out, errs := call("", from, "demo")
 	require.Zero(t, status, errs)
 	assert.Contains(t, out, "demo company is loaded")
@@ -162,11 +165,23 @@ func TestAJobLeavesAndComesBack(t *testing.T) {
 	assert.Equal(t, "fail", said["joint-panel"], "the joint of Panel A")
 	assert.Contains(t, said, "run-cover-yard-2", "the cover below the drive")
 
-	status, out, _ = call("", nil, "verify", signed)
-	assert.Zero(t, status)
-	assert.Contains(t, out, "unchanged: revision A, signed by Tobias Marrick")
 	raw, err := os.ReadFile(signed)
 	require.NoError(t, err)
+	key := regexp.MustCompile(`"key": "([^"]{44})"`).FindSubmatch(raw)
+	require.NotNil(t, key, "the seal names the company's key")
+	status, out, _ = call("", nil, "verify", signed, "--key", string(key[1]))
+	assert.Zero(t, status)
+	assert.Contains(t, out, "unchanged: revision A, signed by Tobias Marrick")
+	assert.Contains(t, out, "sealed by Pellmore Wiring")
+	status, out, _ = call("", nil, "verify", signed)
+	assert.Equal(t, 3, status)
+	assert.Contains(t, out, "compare that with the company's own word")
+	status, out, _ = call("", nil, "verify", signed, "--key", base64.StdEncoding.EncodeToString(make([]byte, 32)))
+	assert.Equal(t, 3, status)
+	assert.Contains(t, out, "sealed by nobody who is known")
+	status, _, errs = call("", nil, "verify", signed, "--key", "nonsense")
+	assert.Equal(t, 2, status)
+	assert.Contains(t, errs, "44 signs of base64")
 	tampered := filepath.Join(t.TempDir(), "tampered.json")
 	require.NoError(t, os.WriteFile(tampered, bytes.Replace(raw, []byte(`"value": 27`), []byte(`"value": 28`), 1), 0o600))
 	status, out, _ = call("", nil, "verify", tampered)

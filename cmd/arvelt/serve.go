@@ -37,6 +37,11 @@ func stored(command func(*env, *store.Store) error) func(*env) error {
 			return err
 		}
 		defer st.Close()
+		secret, err := store.Secret(e.getenv)
+		if err != nil {
+			return err
+		}
+		st.UseSecret(secret)
 		return command(e, st)
 	}
 }
@@ -206,7 +211,7 @@ func importFile(e *env, st *store.Store) error {
 	if err != nil {
 		return err
 	}
-	if _, err := sc.Create(e.ctx, who, uuid.NewString(), *job); err != nil {
+	if _, err := sc.Import(e.ctx, who, uuid.NewString(), *job); err != nil {
 		return err
 	}
 	fmt.Fprintf(e.out, "Imported as %s.\n", job.Ref)

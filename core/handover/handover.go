@@ -3,9 +3,8 @@
 package handover
 
 import (
+	"arvelt/core/exact"
 	"bytes"
-	"crypto/sha256"
-	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -162,83 +161,6 @@ func Canonical(job *install.Job) ([]byte, error) {
 	return bytes.TrimRight(out.Bytes(), "\n"), nil
 }
 
-// Seal makes the seal of a job whose signature is the newest record.
-func Seal(job *install.Job) (install.Seal, error) {
-	n := len(job.Records)
-	if n == 0 || job.Records[n-1].Kind != install.Signature {
-		return install.Seal{}, errors.New("a job is sealed right after its signature")
-	}
-	sig := job.Records[n-1]
-	prev := ""
-	if len(job.Seals) > 0 {
-		prev = job.Seals[len(job.Seals)-1].Hash
-	}
-	hash, err := chain(job, prev)
-	return install.Seal{Revision: job.Revision(), By: sig.By, Role: sig.Role, At: sig.At, Prev: prev, Hash: hash}, err
-}
-
-// chain hashes a job as it was when it was signed: what was looked after since is not under
-// its seal.
-func chain(job *install.Job, prev string) (string, error) {
-	then := *job
-	then.Records, _ = job.Signed()
-	c, err := Canonical(&then)
-	if err != nil {
-		return "", err
-	}
-	h := sha256.New()
-	h.Write([]byte(prev))
-	h.Write([]byte("\n"))
-	h.Write(c)
-	return hex.EncodeToString(h.Sum(nil)), nil
-}
-
-// Outcome is what Verify found.
-type Outcome string
-
-// The outcomes.
-const (
-	Unchanged Outcome = "unchanged"
-	Changed   Outcome = "changed"
-	Unsealed  Outcome = "not sealed"
-)
-
-// Verify says whether a job is as it was signed, and why.
-func Verify(job *install.Job) (Outcome, string) {
-	w := job.Words
-	if len(job.Seals) == 0 {
-		if job.Frozen() {
-			return Changed, w.Say("it holds a signature but its seal is gone")
-		}
-		return Unsealed, w.Say("revision %s is in work and was never signed", job.Revision())
-	}
-	for i := 1; i < len(job.Seals); i++ {
-		if job.Seals[i].Prev != job.Seals[i-1].Hash {
-			return Changed, w.Say("the chain of seals is broken before revision %s", job.Seals[i].Revision)
-		}
-	}
-	covered, after := job.Signed()
-	if !job.Frozen() {
-		return Unsealed, w.Say("revision %s is in work; verify the signed file of an earlier one", job.Revision())
-	}
-	last := job.Seals[len(job.Seals)-1]
-	hash, err := chain(job, last.Prev)
-	if err != nil {
-		return Changed, err.Error()
-	}
-	if hash != last.Hash {
-		return Changed, w.Say("its content gives %s…, the seal of revision %s says %s…", hash[:12], last.Revision, short(last.Hash))
-	}
-	if i := slices.IndexFunc(after, func(r install.Record) bool { return !r.Kind.AfterSignature() }); i >= 0 {
-		return Changed, w.Say("a %s stands behind the signature, which only a new revision takes", after[i].Kind)
-	}
-	said := w.Say("revision %s, signed by %s (%s) on %s", last.Revision, last.By, last.Role, last.At.Format("2006-01-02 15:04 MST"))
-	if len(after) > 0 {
-		said += "; " + w.Say("%d of %d records came after it and are not under its seal", len(after), len(after)+len(covered))
-	}
-	return Unchanged, said
-}
-
 func short(s string) string { return s[:min(12, len(s))] }
 
 // MaxFile is the largest job file read, in bytes.
@@ -257,6 +179,9 @@ func Read(r io.Reader) (*install.Job, error) {
 	dec := json.NewDecoder(bytes.NewReader(raw))
 	dec.DisallowUnknownFields()
 	var job install.Job
+	if err := exact.Check(raw, &job); err != nil {
+		return nil, fmt.Errorf("not a job file that everybody reads alike: %w", err)
+	}
 	if err := dec.Decode(&job); err != nil {
 		var te *json.UnmarshalTypeError
 		switch {

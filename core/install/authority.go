@@ -100,7 +100,7 @@ var RecordRules = map[RecordKind]RecordRule{
 	LockOff:       {}, // one's own; another's as its procedure says
 	Energise:      {Needs: Energising},
 	Operator:      {Roles: agrees},
-	Signature:     {Needs: Signing},
+	Signature:     {Needs: Signing, Server: true},
 	Reopen:        {Roles: []string{RoleOwner, RoleSupervisor}},
 	Observation:   {Roles: surveys, Corrects: CorrectsSenior},
 	SurveyReading: {Roles: onSite, Corrects: CorrectsSenior},
@@ -137,11 +137,11 @@ func (p Person) MayCorrect(old *Record) bool {
 	return false
 }
 
-// Kinds are the kinds of record that a person may add, but for those that the server makes.
+// Kinds are the kinds of record that a person may add, or have the server make.
 func (p Person) Kinds() []RecordKind {
 	out := []RecordKind{}
 	for _, k := range Kinds {
-		if p.MayAdd(k) && !RecordRules[k].Server {
+		if p.MayAdd(k) {
 			out = append(out, k)
 		}
 	}

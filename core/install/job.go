@@ -13,6 +13,7 @@
 package install
 
 import (
+	"crypto/ed25519"
 	"slices"
 	"time"
 
@@ -115,6 +116,11 @@ type Job struct {
 	Schools   Schools   `json:"schools"`
 	Records   []Record  `json:"records"`
 	Seals     []Seal    `json:"seals"`
+
+	// Imported is set where the job came in as a file; nothing of the job itself.
+	Imported *Imported `json:"-"`
+	// SealedBy is the public key (Ed25519) by which the company that has the job is known; nil where it has none.
+	SealedBy ed25519.PublicKey `json:"-"`
 }
 
 // Site is where the work is and for whom.
@@ -442,6 +448,18 @@ type Seal struct {
 	At       time.Time `json:"at"`
 	Prev     string    `json:"prev"`
 	Hash     string    `json:"hash"`
+	// Company, Key and Signed are of the company that sealed it: its name, its public key (Ed25519, base64) and its
+	// signature over all the rest of the seal and the id of the signature record. Empty in seals of before.
+	Company string `json:"company,omitempty"`
+	Key     string `json:"key,omitempty"`
+	Signed  string `json:"signed,omitempty"`
+}
+
+// Imported is what an import brought: its people are names and not ours, and what they isolated isolates nothing here.
+type Imported struct {
+	By      string    `json:"by"` // who imported it
+	At      time.Time `json:"at"`
+	Records int       `json:"records"` // so many of the first records came with the file
 }
 
 // CircuitByID returns the circuit or nil.
@@ -522,6 +540,11 @@ func (j *Job) Revision() string {
 			n++
 		}
 	}
+	return RevisionName(n)
+}
+
+// RevisionName is the letter of a revision by its number from 0.
+func RevisionName(n int) string {
 	s := ""
 	for ; n >= 26; n = n/26 - 1 {
 		s = string(rune('A'+n%26)) + s

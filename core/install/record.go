@@ -138,6 +138,9 @@ type Record struct {
 	// Photo: Reference is the SHA-256 of the picture, Subject the id of what it shows.
 	Width  int `json:"width,omitempty" range:"0..100000" unit:"px"`
 	Height int `json:"height,omitempty" range:"0..100000" unit:"px"`
+
+	// Foreign: an import brought it. Who made it is a name and nobody of ours.
+	Foreign bool `json:"-"`
 }
 
 // Person is who acts on a job. ID is empty where only the name is known, as in records
@@ -153,6 +156,9 @@ func (r *Record) Who() Person { return Person{ID: r.PersonID, Name: r.By, Role: 
 // IsBy reports whether a person made the record: by who they are, and by their name only
 // where the record does not say who.
 func (r *Record) IsBy(p Person) bool {
+	if r.Foreign {
+		return false
+	}
 	if r.PersonID != "" {
 		return r.PersonID == p.ID
 	}

@@ -7,6 +7,7 @@
 package rulebook
 
 import (
+	"arvelt/core/exact"
 	"bytes"
 	"encoding/json"
 	"errors"
@@ -339,6 +340,9 @@ func Define[I, O any](name, about string, run func(I) (O, []working.Step, error)
 	}
 	return Calc{Name: name, About: about, In: fields, Out: keys, run: func(input []byte) (map[string]any, []working.Step, error) {
 		var in I
+		if err := exact.Check(input, new(I)); err != nil {
+			return nil, nil, err
+		}
 		dec := json.NewDecoder(bytes.NewReader(input))
 		dec.DisallowUnknownFields()
 		if err := dec.Decode(&in); err != nil {

@@ -3,6 +3,8 @@
 package whole
 
 import (
+	"crypto/ed25519"
+	"encoding/base64"
 	"fmt"
 	"io"
 	"slices"
@@ -69,6 +71,33 @@ type View struct {
 	Holds []install.Authority `json:"holds"`
 	// Supervises: may act on what others hung or isolated, with the reason.
 	Supervises bool `json:"supervises"`
+	// Imported says who brought the job in as a file; nil where it was made here.
+	Imported *install.Imported `json:"imported"`
+	// Sealed is what the check of the seal found; nil while nothing is signed.
+	Sealed *Sealed `json:"sealed"`
+}
+
+// Sealed is what the check of a seal found.
+type Sealed struct {
+	Outcome handover.Outcome `json:"outcome"`
+	Says    string           `json:"says"`
+	Key     string           `json:"key"`         // public key of the company, base64; empty where it has none
+	Print   string           `json:"fingerprint"` // of it
+}
+
+// SealOf checks the seal of a signed job by the key of the company that has it.
+func SealOf(job *install.Job) *Sealed {
+	if len(job.Seals) == 0 {
+		return nil
+	}
+	out := &Sealed{}
+	known := []ed25519.PublicKey{}
+	if job.SealedBy != nil {
+		known = append(known, job.SealedBy)
+		out.Key, out.Print = base64.StdEncoding.EncodeToString(job.SealedBy), handover.Fingerprint(job.SealedBy)
+	}
+	out.Outcome, out.Says = handover.Verify(job, known...)
+	return out
 }
 
 // UnknownPracticeError says that a job is of a practice that is not built: no other's rules
@@ -125,7 +154,7 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	Carry(job)
 	p := Practice(job)
 	v := View{Job: job, Loose: proving.LooseEnds(job), Cleared: proving.ClearedEnds(job), Revision: job.Revision(), Frozen: job.Frozen(),
-		May: by.Kinds(), Holds: by.Holds.List(), Supervises: proving.Supervises(by)}
+		May: by.Kinds(), Holds: by.Holds.List(), Supervises: proving.Supervises(by), Imported: job.Imported, Sealed: SealOf(job)}
 	v.Report = p.Judge(job)
 	v.Take = materials.Of(job, p, &v.Report, list)
 	customs := practiceOf(p, job, &v.Report, now)

@@ -2,6 +2,8 @@ package whole
 
 import (
 	"bytes"
+	"crypto/ed25519"
+	"encoding/base64"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -268,7 +270,9 @@ func TestSigningFreezesAndSeals(t *testing.T) {
 	s.refused(sign(), "Sup is not authorised for it")
 	s.holds = 0
 	s.must(sign())
-	seal, err := handover.Seal(s.j)
+	signer := &handover.Signer{Company: "Firm", Key: ed25519.NewKeyFromSeed(bytes.Repeat([]byte{7}, ed25519.SeedSize))}
+	key := signer.Key.Public().(ed25519.PublicKey)
+	seal, err := handover.Seal(s.j, signer)
 	require.NoError(t, err)
 	s.j.Seals = append(s.j.Seals, seal)
 	s.refused(install.Record{Kind: install.Tick, Subject: "owner"}, "is signed")
@@ -279,17 +283,57 @@ func TestSigningFreezesAndSeals(t *testing.T) {
 	back, err := Read(bytes.NewReader(file.Bytes()))
 	require.NoError(t, err)
 	assert.Equal(t, s.j, back, "round trip")
-	outcome, says := handover.Verify(back)
+	outcome, says := handover.Verify(back, key)
 	assert.Equal(t, handover.Unchanged, outcome, says)
+	assert.Contains(t, says, "sealed by Firm, key "+handover.Fingerprint(key))
+	outcome, says = handover.Verify(back)
+	assert.Equal(t, handover.Unknown, outcome, says)
+	assert.Contains(t, says, handover.Fingerprint(key))
 
-	for _, change := range [][2]string{{`"value": 0.34`, `"value": 0.33`}, {"A. Person", "B. Person"},
-		{`"by": "Sup"`, `"by": "Sam"`}, {seal.Hash[:8], "00000000"}} {
+	// Whatever is changed of the content or of the seal itself shows, wherever the name stands that is changed.
+	changes := [][2]string{{`"value": 0.34`, `"value": 0.33`}, {"A. Person", "B. Person"}, {`"revision": "A"`, `"revision": "B"`},
+		{`"role": "supervisor"`, `"role": "owner"`}, {seal.Hash[:8], "00000000"}, {seal.Key, base64.StdEncoding.EncodeToString(make([]byte, 32))},
+		{`"company": "Firm"`, `"company": "Form"`}, {seal.Signed[:8], "AAAAAAAA"}, {`"signed": "` + seal.Signed + `"`, `"signed": ""`}}
+	for n := range strings.Count(file.String(), `"by": "Sup"`) { // of the signature and of the seal
+		parts := strings.SplitAfterN(file.String(), `"by": "Sup"`, n+2)
+		one := strings.Join(parts[:n+1], "")
+		changes = append(changes, [2]string{one, strings.TrimSuffix(one, `Sup"`) + `Sam"`})
+	}
+	at := seal.At.Format(time.RFC3339)
+	require.Contains(t, file.String(), at)
+	last := strings.LastIndex(file.String(), at)
+	changes = append(changes, [2]string{file.String()[:last+len(at)], file.String()[:last] + seal.At.Add(time.Hour).Format(time.RFC3339)})
+	for _, change := range changes {
 		tampered := strings.Replace(file.String(), change[0], change[1], 1)
 		require.NotEqual(t, file.String(), tampered, change[0])
 		back, err := handover.Read(strings.NewReader(tampered))
 		require.NoError(t, err)
-		outcome, _ := handover.Verify(back)
-		assert.Equal(t, handover.Changed, outcome, change[0])
+		outcome, says := handover.Verify(back, key)
+		assert.Equal(t, handover.Changed, outcome, "%.60q %s", change[1], says)
+	}
+
+	// A seal that somebody else made, or that was made without a key, is by nobody known; one without a
+	// signature, or of a signature without a seal, is none.
+	forged := *back
+	mallory := &handover.Signer{Company: "Firm", Key: ed25519.NewKeyFromSeed(bytes.Repeat([]byte{9}, ed25519.SeedSize))}
+	for _, by := range []*handover.Signer{mallory, nil} {
+		bare := *back
+		bare.Seals = nil
+		other, err := handover.Seal(&bare, by)
+		require.NoError(t, err)
+		forged.Seals = []install.Seal{other}
+		outcome, says = handover.Verify(&forged, key)
+		assert.Equal(t, handover.Unknown, outcome, says)
+	}
+	forged.Seals = []install.Seal{seal, seal}
+	outcome, says = handover.Verify(&forged, key)
+	assert.Equal(t, handover.Changed, outcome, says)
+
+	// What two readers would read otherwise is no job file.
+	for _, twice := range [][2]string{{`"value": 0.34`, `"value": 0.3, "value": 0.34`}, {`"title": "`, `"title": "FAKE", "title": "`},
+		{`"title": "`, `"TITLE": "FAKE", "title": "`}, {`"title":`, `"Title":`}} {
+		_, err := handover.Read(strings.NewReader(strings.Replace(file.String(), twice[0], twice[1], 1)))
+		assert.ErrorContains(t, err, "everybody reads alike", twice[1])
 	}
 
 	s.refused(install.Record{Kind: install.Reopen, By: "Off", Role: proving.Office}, "not for the role office")
@@ -298,12 +342,17 @@ func TestSigningFreezesAndSeals(t *testing.T) {
 	outcome, _ = handover.Verify(s.j)
 	assert.Equal(t, handover.Unsealed, outcome)
 	s.must(sign())
-	second, err := handover.Seal(s.j)
+	second, err := handover.Seal(s.j, signer)
 	require.NoError(t, err)
 	assert.Equal(t, seal.Hash, second.Prev)
 	s.j.Seals = append(s.j.Seals, second)
-	outcome, says = handover.Verify(s.j)
+	outcome, says = handover.Verify(s.j, key)
 	assert.Equal(t, handover.Unchanged, outcome, says)
+	earlier := s.j.Seals[0]
+	s.j.Seals[0].By = "Mallory Forger"
+	outcome, says = handover.Verify(s.j, key)
+	assert.Equal(t, handover.Changed, outcome, says)
+	s.j.Seals[0] = earlier
 	s.j.Seals[1].Prev = "x"
 	outcome, _ = handover.Verify(s.j)
 	assert.Equal(t, handover.Changed, outcome)

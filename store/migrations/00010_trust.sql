@@ -60,7 +60,22 @@ CREATE TABLE known_device (
     PRIMARY KEY (token_hash, person_id)
 );
 
+-- The key with which a company seals what it signs (Ed25519). The private half is sealed by the server's
+-- secret, which is not in the database.
+CREATE TABLE company_key (
+    company_id uuid PRIMARY KEY REFERENCES company,
+    public bytea NOT NULL,
+    sealed bytea NOT NULL,
+    made_at timestamptz NOT NULL DEFAULT now()
+);
+
+-- What came as a file, and how many of its records came with it. For jobs from before it is in the audit
+-- alone: how many records came is not known any more.
+ALTER TABLE job ADD COLUMN imported_by text, ADD COLUMN imported_at timestamptz, ADD COLUMN imported_records integer NOT NULL DEFAULT 0;
+
 -- +goose Down
+ALTER TABLE job DROP COLUMN imported_by, DROP COLUMN imported_at, DROP COLUMN imported_records;
+DROP TABLE company_key;
 DROP TABLE known_device, sign_in_failure, invitation, authorisation;
 ALTER TABLE sessions DROP COLUMN company_id, DROP COLUMN person_id, DROP COLUMN started_at, DROP COLUMN agent, DROP COLUMN address;
 ALTER TABLE person DROP COLUMN left_at;

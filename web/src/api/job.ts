@@ -261,6 +261,12 @@ export const useSendToDesk = (id: string) =>
     askJob(api.POST('/api/jobs/{id}/desk', { params: { path: { id }, header: keyed(key) }, body: v })),
   );
 
+/** Signs the revision in work, with the password of whoever signs. */
+export const useSign = (id: string) =>
+  useWrite((v: { password: string; note: string }, key) =>
+    askJob(api.POST('/api/jobs/{id}/sign', { params: { path: { id }, header: keyed(key) }, body: v })),
+  );
+
 /** Takes a line of the walk, or a room's line anew. */
 export const useWalk = (id: string) =>
   useWrite((v: Of<'WalkText'>, key) => askJob(api.POST('/api/jobs/{id}/walk', { params: { path: { id }, header: keyed(key) }, body: v })));

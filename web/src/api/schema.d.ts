@@ -420,6 +420,25 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  '/api/jobs/{id}/sign': {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: components['parameters']['Id'];
+      };
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Sign the revision in work in one's own name, with one's password again; it is sealed in the name of the company */
+    post: operations['sign'];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   '/api/jobs/{id}/supply': {
     parameters: {
       query?: never;
@@ -1704,6 +1723,15 @@ export interface components {
       stage: components['schemas']['Stage'];
       what: string;
       who: string;
+    };
+    /** @description Imported is what an import brought: its people are names and not ours, and what they isolated isolates nothing here. */
+    Imported: {
+      /** Format: date-time */
+      at: string;
+      /** @description who imported it */
+      by: string;
+      /** @description so many of the first records came with the file */
+      records: number;
     };
     /** @description Instrument is a test instrument of the company. */
     Instrument: {
@@ -3494,10 +3522,23 @@ export interface components {
       /** Format: date-time */
       at: string;
       by: string;
+      /** @description Company, Key and Signed are of the company that sealed it: its name, its public key (Ed25519, base64) and its signature over all the rest of the seal and the id of the signature record. Empty in seals of before. */
+      company?: string;
       hash: string;
+      key?: string;
       prev: string;
       revision: string;
       role: string;
+      signed?: string;
+    };
+    /** @description Sealed is what the check of a seal found. */
+    Sealed: {
+      /** @description of it */
+      fingerprint: string;
+      /** @description public key of the company, base64; empty where it has none */
+      key: string;
+      outcome: string;
+      says: string;
     };
     /** @description Segment is one stretch of the route under one set of conditions. */
     Segment: {
@@ -4306,12 +4347,16 @@ export interface components {
       frozen: boolean;
       /** @description Holds are the authorities that whoever looks holds on this job now. */
       holds: string[];
+      /** @description Imported says who brought the job in as a file; nil where it was made here. */
+      imported: components['schemas']['Imported'] | null;
       job: components['schemas']['Job'] | null;
       loose: components['schemas']['Record'][];
       /** @description what whoever looks may record, as far as it is a matter of who they are */
       may: components['schemas']['RecordKind'][];
       ready: components['schemas']['Readiness'];
       revision: string;
+      /** @description Sealed is what the check of the seal found; nil while nothing is signed. */
+      sealed: components['schemas']['Sealed'] | null;
       state: components['schemas']['State'];
       /** @description Supervises: may act on what others hung or isolated, with the reason. */
       supervises: boolean;
@@ -5183,6 +5228,39 @@ export interface operations {
     requestBody?: never;
     responses: {
       /** @description brought back */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          'application/json': components['schemas']['JobAnswer'];
+        };
+      };
+      default: components['responses']['Problem'];
+    };
+  };
+  sign: {
+    parameters: {
+      query?: never;
+      header: {
+        /** @description the same for every retry of one write, so that it is done once */
+        'Idempotency-Key': components['parameters']['Key'];
+      };
+      path: {
+        id: components['parameters']['Id'];
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        'application/json': {
+          note?: string;
+          password: string;
+        };
+      };
+    };
+    responses: {
+      /** @description signed */
       200: {
         headers: {
           [name: string]: unknown;

@@ -16,7 +16,7 @@ import { UndoBar } from '../frame/UndoBar';
 import { WorkingDrawer } from '../frame/WorkingDrawer';
 
 import { KeptRecords } from '../parts/KeptRecords';
-import { DialogTitle, Inside, P, Quiet, SheetTable, Td, Wrong } from '../parts/layout';
+import { Caution, DialogTitle, Inside, P, Quiet, SheetTable, Td, Wrong } from '../parts/layout';
 import { WordsContext } from '../parts/practice';
 import { addCircuit } from './circuits/add';
 
@@ -165,6 +165,14 @@ function OneJob() {
                 <div className="sheet">
                   {/* as high as the window: nothing that is seen jumps when what a sheet waits for comes */}
                   <Tall data-sheet={sheet} aria-busy={fetching}>
+                    {data.view.imported && (
+                      <Caution>
+                        {say(
+                          'Imported by {{by}}, {{at}}: the names, times and records up to then are what the file said. Nobody here vouches for them, and no isolation of theirs holds.',
+                          { by: data.view.imported.by, at: moment(data.view.imported.at) },
+                        )}
+                      </Caution>
+                    )}
                     {data.view.frozen && (
                       <P above="none" below="m">
                         {say('Revision {{revision}} is signed and frozen.', { revision: data.view.revision })}{' '}

@@ -38,9 +38,12 @@ test('the supervisor signs what is ready, and a refusal is said', async () => {
   const sent = serve({}, { status: 409, title: 'Not ready to sign: somebody undid a tick.' });
   const job = view({ ready: ready(0) });
   show(<HandoverSheet job={job} j={job.view.job!} open={() => {}} />);
+  expect(sign().disabled).toBe(true);
+  fireEvent.change(screen.getByLabelText('Your password, again'), { target: { value: 'tin kettle on a slow train' } });
   fireEvent.click(sign());
   await screen.findByText(/somebody undid a tick/);
-  expect(sent[0].body).toMatchObject({ kind: 'signature' });
+  expect(sent[0]).toMatchObject({ path: '/api/jobs/job-1/sign', body: { password: 'tin kettle on a slow train', note: '' } });
+  expect(screen.getByLabelText<HTMLInputElement>('Your password, again').value).toBe('');
 });
 
 test('a signed revision is opened again only by the owner or the supervisor', async () => {

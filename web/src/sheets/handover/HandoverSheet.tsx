@@ -1,7 +1,6 @@
 import { styled } from '@mui/material/styles';
 import { moment, say } from '../../words/words';
-import { Button, TextField } from '@mui/material';
-import { useState } from 'react';
+import { Button } from '@mui/material';
 import { Link } from 'react-router';
 import { useRecord } from '../../api/records';
 import { usePart } from '../../api/part';
@@ -14,6 +13,7 @@ import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
 import { LookedAfter } from './LookedAfter';
+import { Sign } from './Sign';
 
 const Sealed = styled('p')({ margin: '4px 0', overflowWrap: 'anywhere' });
 
@@ -21,7 +21,6 @@ const Sealed = styled('p')({ margin: '4px 0', overflowWrap: 'anywhere' });
 export function HandoverSheet({ job, j }: SheetProps) {
   const record = useRecord(job.id);
   const site = usePart(job, 'site', j.site);
-  const [note, setNote] = useState('');
   const { ready, frozen, revision } = job.view;
   const owner = job.view.tasks.filter((t) => t.stage === 'handover');
   const tables = ['loads', 'supply', 'board', 'route', 'checks', 'materials', 'tasks', 'tests', 'readiness', 'records'];
@@ -108,6 +107,11 @@ export function HandoverSheet({ job, j }: SheetProps) {
             )}
           </Sealed>
         ))}
+        {job.view.sealed && (
+          <Sealed data-seal={job.view.sealed.outcome}>
+            {say('Check of the seal')}: <b>{job.view.sealed.outcome}</b>. <Quiet>{job.view.sealed.says}</Quiet>
+          </Sealed>
+        )}
         {record.error && <Wrong>{record.error.message}</Wrong>}
         {frozen ? (
           <Row>
@@ -127,24 +131,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
                   'judgement: local code, the operator’s rules and you decide.',
               )}
             </Caution>
-            <Row align="end">
-              <TextField
-                sx={{ flex: 1, minWidth: 220 }}
-                label={say('Remark with the signature')}
-                value={note}
-                onChange={(e) => setNote(e.target.value)}
-              />
-              <Button
-                variant="contained"
-                disabled={!job.view.may.includes('signature') || !ready.ready || record.isPending}
-                onClick={() => record.mutate({ kind: 'signature', note })}
-              >
-                {say('Sign revision {{revision}}', { revision })}
-              </Button>
-            </Row>
-            {!job.view.may.includes('signature') && (
-              <Quiet>{say('You are not authorised to sign this job. The owner grants it, under People.')}</Quiet>
-            )}
+            <Sign job={job} />
           </>
         )}
       </Section>
