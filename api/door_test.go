@@ -178,12 +178,9 @@ func TestABadDeskIsToldAndLeadsNowhere(t *testing.T) {
 			var sheet api.DeskSheet
 			require.Eventually(t, func() bool {
 				dot.do("GET", "/api/jobs/"+id+"/desk", nil).into(t, &sheet)
-				return sheet.Messages[0].Tries >= 3 && sheet.Messages[0].Trouble != ""
+				return sheet.Messages[0].Tries >= 3 && (name == "a redirect" || strings.Contains(sheet.Messages[0].Trouble, "Call the operator"))
 			}, 20*time.Second, 20*time.Millisecond)
 			assert.Contains(t, sheet.Messages[0].Trouble, c.says)
-			if name != "a redirect" {
-				assert.Contains(t, sheet.Messages[0].Trouble, "Call the operator and record it by hand")
-			}
 			assert.Equal(t, "waiting", sheet.Messages[0].State)
 			assert.Zero(t, led, "nothing of the customer goes elsewhere")
 			for _, r := range dot.job("PW-2038").View.Job.Records {

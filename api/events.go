@@ -151,6 +151,8 @@ func (s *Server) Events(c *gin.Context) {
 		select {
 		case <-c.Request.Context().Done():
 			return
+		case <-s.drained:
+			return
 		case body := <-ch:
 			if body == nil {
 				if !s.stillIn(c) {

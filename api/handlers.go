@@ -4,6 +4,7 @@ import (
 	"arvelt/core/exact"
 	"bytes"
 	"cmp"
+	"context"
 	"encoding/base64"
 	"encoding/json"
 	"errors"
@@ -63,15 +64,6 @@ func decodeFrom(body io.Reader, into any) error {
 		return &BadRequest{"The body ends early: it is truncated or empty. Send it whole."}
 	}
 	return &BadRequest{"The body is not understood: " + strings.TrimPrefix(err.Error(), "json: ") + "."}
-}
-
-// Health answers whether the database is reachable.
-func (s *Server) Health(c *gin.Context) {
-	if err := s.store.Pool.Ping(c); err != nil {
-		problem(c, Problem{Status: http.StatusServiceUnavailable, Title: "The database is not reachable."})
-		return
-	}
-	reply(c, Health{Status: "ready", Version: Version})
 }
 
 // given is what an optional parameter holds, its zero when it was left out.
@@ -220,15 +212,17 @@ func (s *Server) StartJob(c *gin.Context, params StartJobParams) {
 		Supply: install.Supply{DeclaredV: opening.DeclaredV, Earthing: install.Earthing(opening.Earthing)},
 		Board:  install.Board{Name: words.In(practice.Terms().Locale).Say("Board A")}, Materials: install.Materials{WastagePc: 5},
 		Schools: k.Settings.Schools.Under(practice.Terms())}
-	s.create(c, scope, p, params.IdempotencyKey, job)
+	s.create(c, p, params.IdempotencyKey, job, scope.Create)
 }
 
-func (s *Server) create(c *gin.Context, scope store.Scope, p store.Person, key string, job install.Job) {
+// create makes a job that is within its bounds, in the way that is given.
+func (s *Server) create(c *gin.Context, p store.Person, key string, job install.Job, by func(context.Context, store.Person, string,
+	install.Job) (*store.Loaded, error)) {
 	if err := whole.Accept(&job); err != nil {
 		fail(c, err)
 		return
 	}
-	l, err := scope.Create(c, p, key, job)
+	l, err := by(c, p, key, job)
 	if err != nil {
 		fail(c, err)
 		return
@@ -258,12 +252,7 @@ func (s *Server) ImportJob(c *gin.Context, params ImportJobParams) {
 		fail(c, &BadRequest{err.Error()})
 		return
 	}
-	l, err := scope.Import(c, p, params.IdempotencyKey, *job)
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	s.answerJob(c, http.StatusCreated, l)
+	s.create(c, p, params.IdempotencyKey, *job, scope.Import)
 }
 
 func jobView(l *store.Loaded) JobView {

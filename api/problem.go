@@ -1,11 +1,13 @@
 package api
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"log/slog"
 	"net/http"
+	"regexp"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -48,6 +50,19 @@ func writeProblem(w http.ResponseWriter, p Problem) {
 // fault of ours: it goes to the log and not to the reader.
 func fail(c *gin.Context, err error) { problem(c, problemOf(err)) }
 
+// longWord is what no sentence of ours has: a word of more than repeatMost characters.
+var longWord = regexp.MustCompile(`(\S{200})\S+`)
+
+// repeatMost is how much an answer repeats of what was sent, in characters.
+const repeatMost = 200
+
+func cut(text string) string {
+	if r := []rune(text); len(r) > repeatMost {
+		return string(r[:repeatMost]) + "…"
+	}
+	return text
+}
+
 func problemOf(err error) Problem {
 	var (
 		fields   install.Errors
@@ -70,8 +85,12 @@ func problemOf(err error) Problem {
 		email    *store.EmailTakenError
 		many     *store.TooManyError
 		busy     *BusyError
+		said     *pgconn.PgError
 	)
-	p := func(status int) Problem { return Problem{Status: status, Title: err.Error()} }
+	// What is no list of fields repeats no more than the end of a long word.
+	p := func(status int) Problem {
+		return Problem{Status: status, Title: longWord.ReplaceAllString(err.Error(), "$1…")}
+	}
 	switch {
 	case errors.As(err, &stale):
 		out := p(http.StatusConflict)
@@ -83,8 +102,11 @@ func problemOf(err error) Problem {
 		}{stale.At.UTC().Format(time.RFC3339), stale.Body, stale.By, stale.Version}
 		return out
 	case errors.As(err, &fields):
-		out := p(http.StatusUnprocessableEntity)
-		list := []FieldError(fields)
+		list := make([]FieldError, len(fields))
+		for i, f := range fields {
+			list[i] = FieldError{Field: cut(f.Field), Value: cut(f.Value), Accept: f.Accept}
+		}
+		out := Problem{Status: http.StatusUnprocessableEntity, Title: install.Errors(list).Error()}
 		out.Fields = &list
 		return out
 	case errors.As(err, &unsure):
@@ -112,7 +134,13 @@ func problemOf(err error) Problem {
 		return p(http.StatusUnsupportedMediaType)
 	case errors.As(err, &bad):
 		return p(http.StatusBadRequest)
-	case errors.As(err, &connect):
+	case errors.As(err, &said) && (said.Code == "55P03" || said.Code == "57014"):
+		slog.Warn("database", "err", err)
+		return Problem{Status: http.StatusServiceUnavailable,
+			Title: "Somebody else holds what this is about, and it takes too long. Nothing was saved; try again."}
+	case errors.Is(err, context.Canceled):
+		return Problem{Status: 499, Title: "The client has gone."}
+	case errors.As(err, &connect), errors.Is(err, context.DeadlineExceeded):
 		slog.Error("database", "err", err)
 		return Problem{Status: http.StatusServiceUnavailable, Title: "The database is not reachable. Nothing was saved; try again."}
 	}

@@ -51,6 +51,9 @@ type Server struct {
 	hashers  *hashers
 	door     *door
 	proxies  []string
+	draining sync.Once
+	drained  chan struct{}
+	beat     heartbeat
 	stop     context.CancelFunc
 	done     sync.WaitGroup
 	courier  *courier
@@ -86,7 +89,7 @@ func New(st *store.Store, o Options) (*Server, error) {
 		return nil, fmt.Errorf("ARVELT_PROXY: %.200v is not accepted; give addresses or networks with commas, as 10.0.0.7 or 10.0.0.0/24", o.Proxies)
 	}
 	ctx, stop := context.WithCancel(context.Background())
-	s := &Server{store: st, answers: newAnswerCache(), views: newViews(), hashers: newHashers(), stop: stop, door: entry, proxies: o.Proxies}
+	s := &Server{store: st, answers: newAnswerCache(), views: newViews(), hashers: newHashers(), stop: stop, door: entry, proxies: o.Proxies, drained: make(chan struct{})}
 	s.known = newSessionCache(st)
 	s.sessions = scs.New()
 	s.sessions.Store = s.known
@@ -122,6 +125,9 @@ func forget(ctx context.Context, st *store.Store) {
 	}
 }
 
+// Drain ends the streams of events, so that the server can end: browsers come back to the next one.
+func (s *Server) Drain() { s.draining.Do(func() { close(s.drained) }) }
+
 // Close stops listening for events.
 func (s *Server) Close() {
 	s.stop()
@@ -137,6 +143,7 @@ const maxBody = 1 << 20
 func (s *Server) Router() *gin.Engine {
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
+	r.ContextWithFallback = true // work stops when the client has gone
 	if err := r.SetTrustedProxies(s.proxies); err != nil {
 		panic(err) // New held them to it
 	}

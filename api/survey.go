@@ -168,7 +168,7 @@ func (s *Server) Vary(c *gin.Context, id Id, params VaryParams) {
 // AddPhoto keeps a picture.
 func (s *Server) AddPhoto(c *gin.Context, id Id, params AddPhotoParams) {
 	who, scope := s.who(c)
-	p, err := picture.Clean(c.Request.Body)
+	p, err := picture.Clean(c, c.Request.Body)
 	if err != nil {
 		fail(c, err)
 		return

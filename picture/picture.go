@@ -5,6 +5,7 @@
 package picture
 
 import (
+	"context"
 	"bytes"
 	"crypto/sha256"
 	"encoding/binary"
@@ -20,6 +21,8 @@ import (
 const (
 	MaxBytes = 4 << 20
 	MaxSide  = 4096 // pixels
+	// MaxPixels is what a phone takes (4032 × 3024) and a little more: a small file may unfold to eight bytes for each.
+	MaxPixels = 13_000_000
 	quality  = 82
 )
 
@@ -35,9 +38,12 @@ type Picture struct {
 	Width, Height int
 }
 
-// Clean reads a JPEG or PNG and writes it anew without anything but its pixels.
-// The error is an [*Error].
-func Clean(r io.Reader) (Picture, error) {
+// decoders bounds how many pictures are unfolded in memory at once.
+var decoders = make(chan struct{}, 2)
+
+// Clean reads a JPEG or PNG and writes it anew without anything but its pixels. It waits for its turn, two at a time,
+// unless ctx is over first. The error of a picture is an [*Error].
+func Clean(ctx context.Context, r io.Reader) (Picture, error) {
 	raw, err := io.ReadAll(io.LimitReader(r, MaxBytes+1))
 	if err != nil {
 		return Picture{}, err
@@ -52,6 +58,16 @@ func Clean(r io.Reader) (Picture, error) {
 	if config.Width > MaxSide || config.Height > MaxSide || config.Width < 16 || config.Height < 16 {
 		return Picture{}, &Error{fmt.Sprintf("A picture of %d × %d pixels is not accepted; give one of 16 to %d on each side.",
 			config.Width, config.Height, MaxSide)}
+	}
+	if config.Width*config.Height > MaxPixels {
+		return Picture{}, &Error{fmt.Sprintf("A picture of %d × %d pixels is not accepted; give one of at most %d million.",
+			config.Width, config.Height, MaxPixels/1_000_000)}
+	}
+	select {
+	case decoders <- struct{}{}:
+		defer func() { <-decoders }()
+	case <-ctx.Done():
+		return Picture{}, ctx.Err()
 	}
 	img, _, err := image.Decode(bytes.NewReader(raw))
 	if err != nil {

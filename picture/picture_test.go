@@ -43,7 +43,7 @@ func withExif(t *testing.T, orientation uint16) []byte {
 func TestCleanKeepsOnlyThePicture(t *testing.T) {
 	raw := withExif(t, 1)
 	require.Contains(t, string(raw), "SECRET-PLACE")
-	p, err := Clean(bytes.NewReader(raw))
+	p, err := Clean(t.Context(), bytes.NewReader(raw))
 	require.NoError(t, err)
 	assert.NotContains(t, string(p.JPEG), "SECRET-PLACE")
 	assert.NotContains(t, string(p.JPEG), "Exif")
@@ -56,7 +56,7 @@ func TestCleanHoldsThePictureUpright(t *testing.T) {
 		1: {40, 20, 3, 3}, 2: {40, 20, 36, 3}, 3: {40, 20, 36, 16}, 4: {40, 20, 3, 16},
 		5: {20, 40, 3, 3}, 6: {20, 40, 16, 3}, 7: {20, 40, 16, 36}, 8: {20, 40, 3, 36},
 	} {
-		p, err := Clean(bytes.NewReader(withExif(t, o)))
+		p, err := Clean(t.Context(), bytes.NewReader(withExif(t, o)))
 		require.NoError(t, err)
 		assert.Equal(t, [2]int{want[0], want[1]}, [2]int{p.Width, p.Height}, "orientation %d", o)
 		img, err := jpeg.Decode(bytes.NewReader(p.JPEG))
@@ -70,11 +70,11 @@ func TestCleanRefuses(t *testing.T) {
 	var small, ok bytes.Buffer
 	require.NoError(t, png.Encode(&small, image.NewRGBA(image.Rect(0, 0, 4, 4))))
 	require.NoError(t, png.Encode(&ok, corner()))
-	_, err := Clean(bytes.NewReader(ok.Bytes()))
+	_, err := Clean(t.Context(), bytes.NewReader(ok.Bytes()))
 	require.NoError(t, err, "PNG is accepted")
 	for name, raw := range map[string][]byte{"text": []byte("<svg onload=alert(1)>"), "tiny": small.Bytes(),
 		"cut": ok.Bytes()[:60], "huge": make([]byte, MaxBytes+1), "gif": []byte("GIF89a\x10\x00\x10\x00")} {
-		_, err := Clean(bytes.NewReader(raw))
+		_, err := Clean(t.Context(), bytes.NewReader(raw))
 		var why *Error
 		assert.ErrorAs(t, err, &why, name)
 	}
@@ -87,8 +87,8 @@ func FuzzClean(f *testing.F) {
 	}
 	f.Add(plain.Bytes())
 	f.Add([]byte{0xFF, 0xD8, 0xFF, 0xE1, 0, 20, 'E', 'x', 'i', 'f', 0, 0, 'M', 'M', 0, 42, 0, 0, 0, 200})
-	f.Fuzz(func(_ *testing.T, raw []byte) {
+	f.Fuzz(func(t *testing.T, raw []byte) {
 		orientation(raw)
-		_, _ = Clean(bytes.NewReader(raw))
+		_, _ = Clean(t.Context(), bytes.NewReader(raw))
 	})
 }

@@ -28,6 +28,11 @@ import (
 // that fails.
 func (s Scope) Change(ctx context.Context, who Person, id, key string, apply func(*Loaded) error, meanwhile ...func(*Loaded)) (*Loaded,
 	error) {
+	done, err := s.turns.take(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
 	l, tx, err := s.claimJob(ctx, id, who, key)
 	if tx != nil {
 		defer tx.Rollback(context.WithoutCancel(ctx)) // nothing once it is committed

@@ -357,6 +357,9 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	}
 	l.Job.SortRooms()
 	l.Job.Tidy()
+	if err := l.Job.Fits(); err != nil {
+		return err
+	}
 	return p.Check(&l.Job, whole.Practice(&l.Job).Terms())
 }
 

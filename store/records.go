@@ -2,7 +2,9 @@ package store
 
 import (
 	"context"
+	"fmt"
 	"slices"
+	"strconv"
 	"time"
 
 	"github.com/google/uuid"
@@ -81,6 +83,9 @@ func (l *Loaded) NewRecordSent(r install.Record, sent install.Sent) error {
 	case install.Variation:
 	default:
 		r.Rooms, r.Effects, r.Cost = nil, nil, nil
+	}
+	if len(l.Job.Records) >= install.MaxRecords && !r.Kind.NeverFull() {
+		return install.Errors{{Field: "records", Value: strconv.Itoa(len(l.Job.Records) + 1), Accept: fmt.Sprintf("at most %d in one job", install.MaxRecords)}}
 	}
 	who := l.Who.ActsOn(&l.Job, r.At)
 	r.Under = l.Who.under(l.Job.Words, &l.Job, r.Kind, r.At)

@@ -14,6 +14,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"runtime"
 	"strings"
 	"time"
 
@@ -56,6 +57,7 @@ type Store struct {
 	// Now is the clock; tests replace it.
 	Now func() time.Time
 
+	turns  *turns    // nil inside a transaction of many writes
 	secret string    // seals the companies' keys; empty for none
 	cache  *jobCache // nil inside a transaction of many writes
 }
@@ -67,6 +69,15 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		// The url may hold a password: it is not repeated.
 		return nil, fmt.Errorf("DATABASE_URL is not understood: give postgres://user@host:port/name")
 	}
+	if !strings.Contains(url, "pool_max_conns") {
+		config.MaxConns = int32(max(connsLeast, 4*runtime.GOMAXPROCS(0)))
+	}
+	// Nobody waits without end for a row that somebody holds, or holds one and says nothing more.
+	for name, ms := range map[string]string{"statement_timeout": "20000", "lock_timeout": "3000", "idle_in_transaction_session_timeout": "20000"} {
+		if _, set := config.ConnConfig.RuntimeParams[name]; !set {
+			config.ConnConfig.RuntimeParams[name] = ms
+		}
+	}
 	pool, err := pgxpool.NewWithConfig(ctx, config)
 	if err != nil {
 		return nil, err
@@ -75,14 +86,23 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		pool.Close()
 		return nil, fmt.Errorf("the database does not answer: %w", err)
 	}
-	if err := migrate(ctx, pool); err != nil {
+	if err := migrate(ctx, url); err != nil {
 		pool.Close()
 		return nil, fmt.Errorf("migrating the database: %w", err)
 	}
-	return &Store{Pool: pool, db: pool, Now: time.Now, cache: newJobCache()}, nil
+	return &Store{Pool: pool, db: pool, Now: time.Now, cache: newJobCache(), turns: &turns{of: map[string]*turn{}}}, nil
 }
 
-func migrate(ctx context.Context, pool *pgxpool.Pool) error {
+// connsLeast is how many connections the pool has on a small machine.
+const connsLeast = 10
+
+func migrate(ctx context.Context, url string) error {
+	// By connections of its own, as a change of the schema may take longer than any write.
+	pool, err := pgxpool.New(ctx, url)
+	if err != nil {
+		return err
+	}
+	defer pool.Close()
 	sub, err := fs.Sub(migrationFiles, "migrations")
 	if err != nil {
 		return err
@@ -98,7 +118,23 @@ func migrate(ctx context.Context, pool *pgxpool.Pool) error {
 	if err != nil {
 		return err
 	}
+	sources := provider.ListSources()
+	newest := sources[len(sources)-1].Version
+	if now, err := provider.GetDBVersion(ctx); err == nil && now > newest {
+		return fmt.Errorf("the database is of a newer Arvelt (schema %d, this one knows %d): start that one", now, newest)
+	}
 	_, err = provider.Up(ctx)
+	return err
+}
+
+// Beat writes to the database by a connection of its own.
+func (s *Store) Beat(ctx context.Context) error {
+	conn, err := pgx.ConnectConfig(ctx, s.Pool.Config().ConnConfig.Copy())
+	if err != nil {
+		return err
+	}
+	defer conn.Close(context.WithoutCancel(ctx))
+	_, err = conn.Exec(ctx, `INSERT INTO heartbeat (at) VALUES (now()) ON CONFLICT (one) DO UPDATE SET at = now()`)
 	return err
 }
 

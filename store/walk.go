@@ -70,7 +70,7 @@ func (l *Loaded) putRooms(what string, base int, rooms ...install.Room) error {
 	}
 	l.Job.SortRooms()
 	l.Job.Tidy()
-	return nil
+	return l.Job.Fits()
 }
 
 // Vary works out a variation of a room and, when it is accepted, takes it into

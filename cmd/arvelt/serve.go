@@ -81,9 +81,12 @@ func serve(e *env, st *store.Store) error {
 	// There is no limit on the time of an answer: the stream of events is one.
 	srv := &http.Server{Handler: s.Handler(web.Files()), ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 2 * time.Minute,
 		IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10,
-		BaseContext: func(net.Listener) context.Context { return e.ctx }}
+		BaseContext: func(net.Listener) context.Context { return context.WithoutCancel(e.ctx) }}
+	ended := make(chan struct{})
 	go func() {
+		defer close(ended)
 		<-e.ctx.Done()
+		s.Drain() // the streams of events, which would not end by themselves
 		ctx, stop := context.WithTimeout(context.Background(), 10*time.Second)
 		defer stop()
 		if err := srv.Shutdown(ctx); err != nil {
@@ -94,6 +97,7 @@ func serve(e *env, st *store.Store) error {
 	if err := srv.Serve(ln); !errors.Is(err, http.ErrServerClosed) {
 		return err
 	}
+	<-ended // what is on its way is answered first
 	return nil
 }
 

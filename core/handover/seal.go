@@ -47,7 +47,7 @@ func statement(s *install.Seal, signature string) ([]byte, error) {
 	return json.Marshal(struct {
 		What, Company, Revision, By, Role, Signature, Prev, Hash string
 		At                                                       time.Time
-	}{"arvelt seal", s.Company, s.Revision, s.By, s.Role, signature, s.Prev, s.Hash, s.At.UTC()})
+	}{"arvelt-seal", s.Company, s.Revision, s.By, s.Role, signature, s.Prev, s.Hash, s.At.UTC()})
 }
 
 // Seal makes the seal of a job whose signature is the newest record; by is nil where no company seals it.

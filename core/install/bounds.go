@@ -300,3 +300,46 @@ func (c *checker) shaped(at, text, shape string) {
 		}
 	}
 }
+
+// How much one job may hold, on a screen and in a file alike. What lies within is computed in the times that
+// docs/performance.md states; a house of eighty rooms or a block of flats' landlord's supply lies far within.
+const (
+	MaxCircuits = 120
+	MaxRooms    = 80
+	MaxPoints   = 1500 // of all rooms together
+	MaxRecords  = 6000
+)
+
+// Fits checks that the job holds no more than one may. The error is [Errors].
+func (j *Job) Fits() error {
+	var errs Errors
+	held := func(field string, n, most int) {
+		if n > most {
+			errs = append(errs, FieldError{field, strconv.Itoa(n), fmt.Sprintf("at most %d in one job", most)})
+		}
+	}
+	held("circuits", len(j.Circuits), MaxCircuits)
+	held("rooms", len(j.Rooms), MaxRooms)
+	points := 0
+	for i := range j.Rooms {
+		for _, p := range j.Rooms[i].Points {
+			points += max(p.Count, 1)
+		}
+	}
+	held("points", points, MaxPoints)
+	held("records", len(j.Records), MaxRecords)
+	held("seals", len(j.Seals), MaxRecords)
+	if len(errs) > 0 {
+		return errs
+	}
+	return nil
+}
+
+// NeverFull reports whether a record of the kind is taken however many there are: what makes safe, and what says that it is not.
+func (k RecordKind) NeverFull() bool {
+	switch k {
+	case Isolation, Lock, LockOff, Withdrawal, LooseEnd:
+		return true
+	}
+	return false
+}

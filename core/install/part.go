@@ -163,9 +163,9 @@ var PartKinds = []*PartKind{
 		alike(Standby.Validate)).changing(CircuitsRead, SupplyRead, DeskRead),
 	single("bench", words.Key("Figures from the calculators"), working.CircuitsSheet, func(j *Job) *Bench { return &j.Bench },
 		alike(Bench.Validate)).changing(),
-	listed("rooms", working.SurveySheet, 80, func(j *Job) *[]Room { return &j.Rooms }, func(id string) Room { return Room{ID: id} },
+	listed("rooms", working.SurveySheet, MaxRooms, func(j *Job) *[]Room { return &j.Rooms }, func(id string) Room { return Room{ID: id} },
 		func(r *Room) string { return r.ID }, func(r *Room) string { return r.Name }, within(Room.Validate)).staying((*Job).roomStays).by(anybody),
-	listed("circuits", working.CircuitsSheet, 40, func(j *Job) *[]Circuit { return &j.Circuits },
+	listed("circuits", working.CircuitsSheet, MaxCircuits, func(j *Job) *[]Circuit { return &j.Circuits },
 		func(id string) Circuit { return Circuit{ID: id} }, func(c *Circuit) string { return c.ID },
 		func(c *Circuit) string { return c.Name }, within(Circuit.Validate)).staying((*Job).circuitStays),
 }

@@ -393,6 +393,9 @@ func (j *Job) Validate(t Terms) error {
 	}
 	c.oneOf("kind", string(j.Kind), typed(JobKinds).fixed)
 	errs := c.errs
+	if es, ok := j.Fits().(Errors); ok {
+		return es // its parts are not looked at one by one
+	}
 	parts := []error{}
 	seen := map[string]bool{}
 	for p := range j.Parts() {

@@ -73,7 +73,11 @@ CREATE TABLE company_key (
 -- alone: how many records came is not known any more.
 ALTER TABLE job ADD COLUMN imported_by text, ADD COLUMN imported_at timestamptz, ADD COLUMN imported_records integer NOT NULL DEFAULT 0;
 
+-- What a look at the server's health writes, so that a disk that refuses is found.
+CREATE TABLE heartbeat (one boolean PRIMARY KEY DEFAULT true CHECK (one), at timestamptz NOT NULL);
+
 -- +goose Down
+DROP TABLE heartbeat;
 ALTER TABLE job DROP COLUMN imported_by, DROP COLUMN imported_at, DROP COLUMN imported_records;
 DROP TABLE company_key;
 DROP TABLE known_device, sign_in_failure, invitation, authorisation;

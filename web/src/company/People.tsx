@@ -35,7 +35,7 @@ export function People() {
   const names = Object.fromEntries(me.authorities.map((a) => [a.id, a.name]));
   return (
     <Section>
-      <Heading>{say('People')}</Heading>
+      <Heading>{say('Who works here')}</Heading>
       <p>
         <Quiet>
           {say('A role is no competence: who isolates, tests, permits or signs is authorised for it here, by name and as long as is said.')}

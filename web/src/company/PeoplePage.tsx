@@ -1,5 +1,5 @@
 import { Shell, useFrame } from '../frame/Shell';
-import { Page } from '../parts/layout';
+import { Page, Title } from '../parts/layout';
 import { say } from '../words/words';
 import { Account } from './Account';
 import { LeftWrites } from './LeftWrites';
@@ -11,6 +11,7 @@ export function PeoplePage() {
   return (
     <Shell crumb={say('People')}>
       <Page most={1000}>
+        <Title>{me.decides ? say('People') : say('My account')}</Title>
         {me.decides && <LeftWrites />}
         {me.decides && <People />}
         <Account />
