@@ -6,7 +6,6 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"github.com/jackc/pgx/v5"
 	"io"
 	"net/http"
 	"net/http/httptest"
@@ -460,28 +459,6 @@ func TestHostileTextIsKeptAsText(t *testing.T) {
 	assert.Equal(t, 200, c.do("GET", "/api/jobs/"+v.Id+"/pack", nil).status)
 }
 
-func TestRolesDecide(t *testing.T) {
-	w := serve(t)
-	sign := put{"password": demo.Password, "note": ""}
-	for who, want := range map[string]int{"ines": 403, "jana": 403, "remy": 403, "dot": 403, "tobias": 409} {
-		c := w.as(who)
-		v := c.job("PW-2037")
-		a := c.do("POST", "/api/jobs/"+v.Id+"/sign", sign)
-		assert.Equal(t, want, a.status, who)
-		assert.Equal(t, 422, c.do("POST", "/api/jobs/"+v.Id+"/sign", put{"password": "guess"}).status, "without the password nothing is signed")
-		if p := a.problem(t); want == 409 {
-			assert.Contains(t, p.Title, "Not ready to sign")
-		}
-	}
-	remy := w.as("remy")
-	v := remy.job("PW-2037")
-	assert.Equal(t, 403, remy.do("POST", "/api/jobs/"+v.Id+"/records", map[string]any{"kind": "energise"}).status)
-	var k api.Company
-	remy.do("GET", "/api/company", nil).into(t, &k)
-	assert.Equal(t, 403, remy.do("PUT", "/api/company", k).status)
-	assert.Equal(t, 403, remy.do("POST", "/api/jobs/import", "{}").status)
-}
-
 func TestRecordsOutOfOrderAreRefusedWithWhatComesFirst(t *testing.T) {
 	w := serve(t)
 	c := w.as("jana")
@@ -701,26 +678,4 @@ func TestStartingAJob(t *testing.T) {
 	p := c.do("POST", "/api/jobs", body).problem(t)
 	require.NotNil(t, p.Fields)
 	assert.Len(t, *p.Fields, 3)
-}
-
-func TestHealthSaysWhenTheDatabaseIsGone(t *testing.T) {
-	w := serve(t)
-	c := &client{world: w}
-	assert.Equal(t, 200, c.do("GET", "/healthz", nil).status)
-	ctx := context.Background()
-	config := w.st.Pool.Config().ConnConfig.Copy()
-	name := config.Database
-	config.Database = "postgres"
-	other, err := pgx.ConnectConfig(ctx, config)
-	require.NoError(t, err)
-	defer other.Close(ctx)
-	allow := func(yes bool) {
-		_, err := other.Exec(ctx, fmt.Sprintf(`ALTER DATABASE %q ALLOW_CONNECTIONS %v`, name, yes))
-		require.NoError(t, err)
-	}
-	allow(false)
-	defer allow(true)
-	var a answer
-	require.Eventually(t, func() bool { a = c.do("GET", "/healthz", nil); return a.status == 503 }, 5*time.Second, 20*time.Millisecond)
-	a.problem(t)
 }

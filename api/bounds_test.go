@@ -185,3 +185,25 @@ func TestANewerDatabaseIsRefused(t *testing.T) {
 	_, err = store.Open(context.Background(), url)
 	assert.ErrorContains(t, err, "newer Arvelt")
 }
+
+func TestHealthSaysWhenTheDatabaseIsGone(t *testing.T) {
+	w := serve(t)
+	c := &client{world: w}
+	assert.Equal(t, 200, c.do("GET", "/healthz", nil).status)
+	ctx := context.Background()
+	config := w.st.Pool.Config().ConnConfig.Copy()
+	name := config.Database
+	config.Database = "postgres"
+	other, err := pgx.ConnectConfig(ctx, config)
+	require.NoError(t, err)
+	defer other.Close(ctx)
+	allow := func(yes bool) {
+		_, err := other.Exec(ctx, fmt.Sprintf(`ALTER DATABASE %q ALLOW_CONNECTIONS %v`, name, yes))
+		require.NoError(t, err)
+	}
+	allow(false)
+	defer allow(true)
+	var a answer
+	require.Eventually(t, func() bool { a = c.do("GET", "/healthz", nil); return a.status == 503 }, 5*time.Second, 20*time.Millisecond)
+	a.problem(t)
+}

@@ -15,6 +15,7 @@ import (
 	"arvelt/api"
 	"arvelt/core/install"
 	"arvelt/core/whole"
+	"arvelt/demo"
 	"arvelt/store"
 )
 
@@ -170,4 +171,26 @@ func TestWhatIsNotTheirsToRecord(t *testing.T) {
 		"supersedes": finding.ID}
 	w.as("remy").held(id, over, 403, "only who made it corrects it")
 	w.as("jana").made(id, over)
+}
+
+func TestRolesDecide(t *testing.T) {
+	w := serve(t)
+	sign := put{"password": demo.Password, "note": ""}
+	for who, want := range map[string]int{"ines": 403, "jana": 403, "remy": 403, "dot": 403, "tobias": 409} {
+		c := w.as(who)
+		v := c.job("PW-2037")
+		a := c.do("POST", "/api/jobs/"+v.Id+"/sign", sign)
+		assert.Equal(t, want, a.status, who)
+		assert.Equal(t, 422, c.do("POST", "/api/jobs/"+v.Id+"/sign", put{"password": "guess"}).status, "without the password nothing is signed")
+		if p := a.problem(t); want == 409 {
+			assert.Contains(t, p.Title, "Not ready to sign")
+		}
+	}
+	remy := w.as("remy")
+	v := remy.job("PW-2037")
+	assert.Equal(t, 403, remy.do("POST", "/api/jobs/"+v.Id+"/records", map[string]any{"kind": "energise"}).status)
+	var k api.Company
+	remy.do("GET", "/api/company", nil).into(t, &k)
+	assert.Equal(t, 403, remy.do("PUT", "/api/company", k).status)
+	assert.Equal(t, 403, remy.do("POST", "/api/jobs/import", "{}").status)
 }

@@ -175,19 +175,25 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 				break
 			}
 		}
-		if t.Closed == "" && person.Role == install.RoleApprentice && !slices.Contains(by.Terms.Apprentice, t.Kind) {
-			t.Closed = w.Say("The practice does not let an apprentice say that this is done: whoever is qualified looks at it and does.")
-		}
-		if t.Closed == "" && t.Isolation && !t.Done {
-			switch {
-			case !isolated:
-				t.Closed = proving.NeedsIsolation(w, "It", person)
-			case iso.OneHot && t.StaysLive != "":
-				t.Closed = w.Say("One circuit is isolated, the board is live: isolate at the main switch first.")
-			}
+		if t.Closed == "" && !t.Done {
+			t.Closed = closedTo(w, t, by, person, &iso, isolated)
 		}
 	}
 	return out
+}
+
+// closedTo says why a step that is open is not a person's to tick now: it is not for an apprentice to say, or it is done dead and
+// they have not isolated.
+func closedTo(w *words.Catalogue, t *Task, by Practice, person install.Person, iso *install.Record, isolated bool) string {
+	switch {
+	case person.Role == install.RoleApprentice && !slices.Contains(by.Terms.Apprentice, t.Kind):
+		return w.Say("The practice does not let an apprentice say that this is done: whoever is qualified looks at it and does.")
+	case t.Isolation && !isolated:
+		return proving.NeedsIsolation(w, "It", person)
+	case t.Isolation && iso.OneHot && t.StaysLive != "":
+		return w.Say("One circuit is isolated, the board is live: isolate at the main switch first.")
+	}
+	return ""
 }
 
 // meets tells the tasks of a place of the hazards there: first fix stops at one that must

@@ -32,6 +32,7 @@ type view struct {
 
 var views = []view{
 	{name: "jobs", who: "Tobias Marrick"},
+	{name: "people", who: "Ines Pellmore", sheet: "people", before: openJana},
 	{name: "company", who: "Ines Pellmore", sheet: "company"},
 	{name: "survey", who: "Tobias Marrick", ref: "PW-2044", sheet: "survey?leaf=walk"},
 	{name: "survey-phone", who: "Jana Okell", ref: "PW-2044", sheet: "survey?leaf=walk", phone: true, before: typeShorthand},
@@ -93,6 +94,13 @@ func toString(p *browser.Page) {
 	p.Has(`[data-box]`)
 	p.Eval(`document.querySelector('svg[aria-label^="Run of receptacles"]').closest('section').scrollIntoView()`, nil)
 	p.Eval(`window.scrollBy(0, -70)`, nil)
+}
+
+// openJana shows what one person is authorised to do.
+func openJana(p *browser.Page) {
+	p.Press("Jana Okell", `[data-person="Jana Okell"]`)
+	p.Has(`[data-authorisation]`)
+	p.Eval(`window.scrollTo(0, 0)`, nil)
 }
 
 func openDrop(p *browser.Page) {
