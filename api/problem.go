@@ -48,7 +48,13 @@ func writeProblem(w http.ResponseWriter, p Problem) {
 
 // fail answers with the problem that an error is. What is not known here is a
 // fault of ours: it goes to the log and not to the reader.
-func fail(c *gin.Context, err error) { problem(c, problemOf(err)) }
+func fail(c *gin.Context, err error) {
+	p := problemOf(err)
+	if p.Status >= http.StatusInternalServerError {
+		slog.Error("request", "request", c.GetString(requestKey), "err", err)
+	}
+	problem(c, p)
+}
 
 // longWord is what no sentence of ours has: a word of more than repeatMost characters.
 var longWord = regexp.MustCompile(`(\S{200})\S+`)
@@ -135,16 +141,13 @@ func problemOf(err error) Problem {
 	case errors.As(err, &bad):
 		return p(http.StatusBadRequest)
 	case errors.As(err, &said) && (said.Code == "55P03" || said.Code == "57014"):
-		slog.Warn("database", "err", err)
 		return Problem{Status: http.StatusServiceUnavailable,
 			Title: "Somebody else holds what this is about, and it takes too long. Nothing was saved; try again."}
 	case errors.Is(err, context.Canceled):
 		return Problem{Status: 499, Title: "The client has gone."}
 	case errors.As(err, &connect), errors.Is(err, context.DeadlineExceeded):
-		slog.Error("database", "err", err)
 		return Problem{Status: http.StatusServiceUnavailable, Title: "The database is not reachable. Nothing was saved; try again."}
 	}
-	slog.Error("request", "err", err)
 	return Problem{Status: http.StatusInternalServerError,
 		Title: "Arvelt failed at this. Nothing was saved; the failure is in the server's log."}
 }

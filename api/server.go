@@ -23,6 +23,7 @@ import (
 	"mime"
 	"net/http"
 	"path/filepath"
+	"runtime/debug"
 	"strings"
 	"sync"
 	"time"
@@ -147,7 +148,7 @@ func (s *Server) Router() *gin.Engine {
 	if err := r.SetTrustedProxies(s.proxies); err != nil {
 		panic(err) // New held them to it
 	}
-	r.Use(s.recover, s.guard)
+	r.Use(logged, s.recover, s.guard)
 	RegisterHandlersWithOptions(r, s, GinServerOptions{ErrorHandler: func(c *gin.Context, err error, status int) {
 		fail(c, &BadRequest{err.Error()})
 	}})
@@ -279,7 +280,7 @@ func (s *Server) recover(c *gin.Context) {
 			if r == http.ErrAbortHandler {
 				panic(r)
 			}
-			slog.Error("panic", "path", c.FullPath(), "what", r)
+			slog.Error("panic", "request", c.GetString(requestKey), "path", c.FullPath(), "what", fmt.Sprint(r), "stack", string(debug.Stack()))
 			problem(c, Problem{Status: http.StatusInternalServerError,
 				Title: "Arvelt failed at this. Nothing was saved; the failure is in the server's log."})
 			c.Abort()

@@ -5,8 +5,8 @@
 package picture
 
 import (
-	"context"
 	"bytes"
+	"context"
 	"crypto/sha256"
 	"encoding/binary"
 	"encoding/hex"
@@ -23,7 +23,7 @@ const (
 	MaxSide  = 4096 // pixels
 	// MaxPixels is what a phone takes (4032 × 3024) and a little more: a small file may unfold to eight bytes for each.
 	MaxPixels = 13_000_000
-	quality  = 82
+	quality   = 82
 )
 
 // Error says what is wrong with a picture and what is accepted.

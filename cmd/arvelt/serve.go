@@ -222,4 +222,4 @@ func importFile(e *env, st *store.Store) error {
 	return nil
 }
 
-func init() { slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, nil))) }
+func init() { slog.SetDefault(slog.New(slog.NewJSONHandler(os.Stderr, nil))) }
