@@ -308,6 +308,16 @@ type FoundBoard = install.FoundBoard
 // FoundCircuit FoundCircuit is one existing circuit.
 type FoundCircuit = install.FoundCircuit
 
+// Happening defines model for Happening.
+type Happening struct {
+	About   string    `json:"about"`
+	Address string    `json:"address"`
+	At      time.Time `json:"at"`
+	By      string    `json:"by"`
+	Seq     int       `json:"seq"`
+	What    string    `json:"what"`
+}
+
 // Hazard Hazard is something on the way that may hurt or stops the work.
 type Hazard = install.Hazard
 
@@ -1165,6 +1175,12 @@ type DemoSignInJSONBody struct {
 	PersonId string `json:"personId"`
 }
 
+// HappeningsParams defines parameters for Happenings.
+type HappeningsParams struct {
+	// Before the number that the page before ended with
+	Before *int `form:"before,omitempty" json:"before,omitempty"`
+}
+
 // ListJobsParams defines parameters for ListJobs.
 type ListJobsParams struct {
 	// Q words that each stand in reference, title, customer, address, town, stage or kind
@@ -1510,6 +1526,9 @@ type ServerInterface interface {
 	// Events Server-sent events of changes in the company
 	// (GET /api/events)
 	Events(c *gin.Context)
+	// Happenings What happened in the company beside the edits of its jobs, the newest first, a hundred at once; for the owner
+	// (GET /api/happenings)
+	Happenings(c *gin.Context, params HappeningsParams)
 	// ListJobs The company's jobs, newest change first
 	// (GET /api/jobs)
 	ListJobs(c *gin.Context, params ListJobsParams)
@@ -1833,6 +1852,33 @@ func (siw *ServerInterfaceWrapper) Events(c *gin.Context) {
 	}
 
 	siw.Handler.Events(c)
+}
+
+// Happenings operation middleware
+func (siw *ServerInterfaceWrapper) Happenings(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params HappeningsParams
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Happenings(c, params)
 }
 
 // ListJobs operation middleware
@@ -3573,6 +3619,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/demo", wrapper.DemoPeople)
 	router.POST(options.BaseURL+"/api/demo", wrapper.DemoSignIn)
 	router.GET(options.BaseURL+"/api/events", wrapper.Events)
+	router.GET(options.BaseURL+"/api/happenings", wrapper.Happenings)
 	router.GET(options.BaseURL+"/api/jobs", wrapper.ListJobs)
 	router.POST(options.BaseURL+"/api/jobs", wrapper.StartJob)
 	router.GET(options.BaseURL+"/api/jobs/:id", wrapper.Job)

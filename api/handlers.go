@@ -530,7 +530,9 @@ func (s *Server) JobFile(c *gin.Context, id Id, params JobFileParams) {
 		fail(c, err)
 		return
 	}
-	attach(c, name+".json")
+	if !s.attach(c, name+".json") {
+		return
+	}
 	c.Data(http.StatusOK, jsonType, file.Bytes())
 }
 
@@ -572,6 +574,7 @@ func (s *Server) Pack(c *gin.Context, id Id, params PackParams) {
 			fail(c, err)
 			return
 		}
+		job.SealedBy, job.Imported = l.Job.SealedBy, l.Job.Imported
 		view = whole.Of(job, l.Prices, l.Who.ActsOn(job, l.Now), l.Now)
 	}
 	var out bytes.Buffer
@@ -579,7 +582,9 @@ func (s *Server) Pack(c *gin.Context, id Id, params PackParams) {
 		fail(c, err)
 		return
 	}
-	attach(c, l.Job.Ref+"-"+view.Revision+".pdf")
+	if !s.attach(c, l.Job.Ref+"-"+view.Revision+".pdf") {
+		return
+	}
 	c.Data(http.StatusOK, "application/pdf", out.Bytes())
 }
 
@@ -595,14 +600,18 @@ func (s *Server) TableCsv(c *gin.Context, id Id, table string) {
 		fail(c, err)
 		return
 	}
-	attach(c, l.Job.Ref+"-"+table+".csv")
+	if !s.attach(c, l.Job.Ref+"-"+table+".csv") {
+		return
+	}
 	c.Data(http.StatusOK, "text/csv; charset=utf-8", out.Bytes())
 }
 
 // jobsCsv answers all jobs of the company as the database sends them. What breaks off on the way
 // breaks the connection, so that nobody takes a part for the whole.
-func jobsCsv(c *gin.Context, scope store.Scope) {
-	attach(c, "jobs.csv")
+func (s *Server) jobsCsv(c *gin.Context, scope store.Scope) {
+	if !s.attach(c, "jobs.csv") {
+		return
+	}
 	c.Header("Content-Type", "text/csv; charset=utf-8")
 	err := paper.StreamCSV(c.Writer, func(yield func([]any, error) bool) {
 		if !yield([]any{"reference", "title", "kind", "customer", "address", "town", "stage", "held by", "sheet", "waits for",
@@ -629,7 +638,7 @@ var companyTables = []string{"jobs", "prices", "instruments"}
 func (s *Server) CompanyCsv(c *gin.Context, table string) {
 	_, scope := s.who(c)
 	if table == "jobs" {
-		jobsCsv(c, scope)
+		s.jobsCsv(c, scope)
 		return
 	}
 	k, err := scope.Company(c)
@@ -658,13 +667,20 @@ func (s *Server) CompanyCsv(c *gin.Context, table string) {
 		fail(c, err)
 		return
 	}
-	attach(c, table+".csv")
+	if !s.attach(c, table+".csv") {
+		return
+	}
 	c.Data(http.StatusOK, "text/csv; charset=utf-8", out.Bytes())
 }
 
 // attach names the file of an answer; the name comes from a reference that a
 // person typed, so only plain characters of it are kept.
-func attach(c *gin.Context, name string) {
+func (s *Server) attach(c *gin.Context, name string) bool {
+	who, scope := s.who(c)
+	if err := scope.Note(c, who, store.Exported, name); err != nil {
+		fail(c, err)
+		return false
+	}
 	safe := strings.Map(func(r rune) rune {
 		if r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' || r >= '0' && r <= '9' || strings.ContainsRune("-_.", r) {
 			return r
@@ -672,6 +688,7 @@ func attach(c *gin.Context, name string) {
 		return '_'
 	}, name)
 	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="%s"`, safe))
+	return true
 }
 
 // oneHot are the pairs proved dead on a circuit of one hot conductor; none where that is

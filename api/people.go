@@ -114,7 +114,7 @@ func (s *Server) ChangeColleague(c *gin.Context, id Id) {
 		err = &store.NothingError{Why: "You cannot leave yourself: another owner says so."}
 	}
 	if err == nil && in.Role != now.Role {
-		err = scope.SetRole(c, id, in.Role)
+		err = scope.SetRole(c, p, id, in.Role)
 	}
 	if err == nil && in.Left != now.Left {
 		err = scope.SetLeft(c, p, id, in.Left)
@@ -345,6 +345,25 @@ func (s *Server) Welcome(c *gin.Context) {
 		return
 	}
 	reply(c, Welcomed{Name: p.Name, Email: p.Email})
+}
+
+// Happenings lists what happened in the company beside the edits of its jobs.
+func (s *Server) Happenings(c *gin.Context, params HappeningsParams) {
+	p, scope := s.who(c)
+	err := owns(p)
+	var list []store.Happening
+	if err == nil {
+		list, err = scope.Happenings(c, int64(given(params.Before)))
+	}
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	out := make([]Happening, len(list))
+	for i, h := range list {
+		out[i] = Happening{Seq: int(h.Seq), At: h.At.UTC(), By: h.By, What: string(h.What), About: h.About, Address: h.Address}
+	}
+	reply(c, out)
 }
 
 // deviceCookie names the device to the limits of signing in, for a year.

@@ -341,6 +341,7 @@ func (s *Server) guard(c *gin.Context) {
 		fingerprint(c)
 		return
 	}
+	c.Request = c.Request.WithContext(store.From(c.Request.Context(), c.ClientIP()))
 	if err := s.loadSession(c); err != nil {
 		fail(c, err)
 		return

@@ -53,6 +53,12 @@ func (s *Server) SignIn(c *gin.Context) {
 	fits := bcrypt.CompareHashAndPassword(hash, []byte(in.Password)) == nil && p.ID != ""
 	done()
 	if !fits {
+		if p.ID != "" {
+			if err := s.store.For(p.CompanyID).Note(c, p, store.Failed, ""); err != nil {
+				fail(c, err)
+				return
+			}
+		}
 		problem(c, Problem{Status: http.StatusUnauthorized, Title: "Email and password do not belong together."})
 		return
 	}
@@ -152,7 +158,7 @@ func (s *Server) begin(c *gin.Context, p store.Person) error {
 		return err
 	}
 	s.sessions.WriteSessionCookie(ctx, c.Writer, token, expiry)
-	return nil
+	return s.store.For(p.CompanyID).Note(c, p, store.CameIn, "")
 }
 
 func (s *Server) answerMe(c *gin.Context, p store.Person) {
@@ -193,6 +199,12 @@ func (s *Server) WhoAmI(c *gin.Context) {
 
 // SignOut ends the session on every instance.
 func (s *Server) SignOut(c *gin.Context) {
+	if p, err := s.person(c); err == nil {
+		if err := s.store.For(p.CompanyID).Note(c, p, store.WentOut, ""); err != nil {
+			fail(c, err)
+			return
+		}
+	}
 	if err := s.sessions.Destroy(c.Request.Context()); err != nil {
 		fail(c, err)
 		return

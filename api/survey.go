@@ -113,7 +113,9 @@ func (s *Server) CasePdf(c *gin.Context, id Id) {
 		fail(c, err)
 		return
 	}
-	attach(c, l.Job.Ref+"-case.pdf")
+	if !s.attach(c, l.Job.Ref+"-case.pdf") {
+		return
+	}
 	c.Data(http.StatusOK, "application/pdf", out.Bytes())
 }
 

@@ -3,6 +3,7 @@ package store
 import (
 	"cmp"
 	"context"
+	"errors"
 	"slices"
 	"strings"
 	"time"
@@ -115,6 +116,15 @@ func (s Scope) Grant(ctx context.Context, who Person, person string, a Authorisa
 			s.CompanyID, person, a.Kind, a.Practice, a.JobRef, a.Until, a.Licence, cmp.Or(a.By, who.Name), who.ID, at); err != nil {
 			return err
 		}
+		about := other.Name + ": " + string(a.Kind)
+		for _, x := range []string{a.Practice, a.JobRef, a.Until} {
+			if x != "" {
+				about += ", " + x
+			}
+		}
+		if err := s.happened(ctx, tx, who, Granted, about); err != nil {
+			return err
+		}
 		return s.peopleChanged(ctx, tx)
 	})
 }
@@ -125,10 +135,15 @@ func (s Scope) Withdraw(ctx context.Context, who Person, id string) error {
 		return ErrNotFound
 	}
 	return pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) error {
-		tag, err := tx.Exec(ctx, `UPDATE authorisation SET withdrawn_at = $3, withdrawn_by = $4
-			WHERE id = $2 AND company_id = $1 AND withdrawn_at IS NULL`, s.CompanyID, id, s.Now(), who.Name)
-		if err == nil && tag.RowsAffected() == 0 {
+		var about string
+		err := tx.QueryRow(ctx, `UPDATE authorisation SET withdrawn_at = $3, withdrawn_by = $4 FROM person p
+			WHERE authorisation.id = $2 AND authorisation.company_id = $1 AND withdrawn_at IS NULL AND p.id = authorisation.person_id
+			RETURNING p.name || ': ' || kind`, s.CompanyID, id, s.Now(), who.Name).Scan(&about)
+		if errors.Is(err, pgx.ErrNoRows) {
 			err = ErrNotFound
+		}
+		if err == nil {
+			err = s.happened(ctx, tx, who, Withdrawn, about)
 		}
 		if err != nil {
 			return err

@@ -44,7 +44,9 @@ func (s Scope) Change(ctx context.Context, who Person, id, key string, apply fun
 	if !l.claimed {
 		_, err = s.claimed(ctx, tx, who, key, about(ctx, "job "+id))
 	} else if err = apply(l); err == nil {
-		err = s.save(ctx, tx, l)
+		if err = s.save(ctx, tx, l); err == nil && l.signer != nil {
+			err = s.happened(ctx, tx, who, SealedOne, l.Job.Ref+", "+l.Job.Revision())
+		}
 	}
 	if err != nil {
 		return nil, err

@@ -537,6 +537,9 @@ func (s Scope) create(ctx context.Context, who Person, key string, job install.J
 				brought.At, brought.Records); err != nil {
 				return err
 			}
+			if err := s.happened(ctx, tx, who, ImportedOne, job.Ref); err != nil {
+				return err
+			}
 		}
 		l := &Loaded{ID: id, Versions: map[string]int{}, touched: map[string]string{}, stale: map[string]*StaleError{},
 			Job: job, Prices: c.Settings.PriceList(), Now: s.Now().UTC().Truncate(time.Microsecond).In(c.Location()), Who: who}

@@ -41,6 +41,13 @@ func (s Scope) EndSessions(ctx context.Context, who Person, person string, token
 		if err := tx.SendBatch(ctx, batch).Close(); err != nil {
 			return err
 		}
+		var name string
+		if err := tx.QueryRow(ctx, `SELECT name FROM person WHERE id::text = $1`, person).Scan(&name); err != nil {
+			return err
+		}
+		if err := s.happened(ctx, tx, who, SessionsEnded, fmt.Sprintf("%s, %d", name, len(tokens))); err != nil {
+			return err
+		}
 		return s.For("").notify(ctx, tx, "session", "", 0)
 	})
 }

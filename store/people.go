@@ -68,6 +68,9 @@ func (s Scope) Invite(ctx context.Context, who Person, p Person) (id, token stri
 		if id, err = on.NewPerson(ctx, p); err != nil {
 			return err
 		}
+		if err = s.happened(ctx, tx, who, InvitedOne, p.Name+", "+p.Role); err != nil {
+			return err
+		}
 		token, until, err = on.For(s.CompanyID).link(ctx, tx, who, id)
 		return err
 	})
@@ -76,10 +79,14 @@ func (s Scope) Invite(ctx context.Context, who Person, p Person) (id, token stri
 
 // Link makes a new link by which a person sets their password. Those that were made before are good no more.
 func (s Scope) Link(ctx context.Context, who Person, id string) (token string, until time.Time, err error) {
-	if _, err := s.Colleague(ctx, id); err != nil {
+	other, err := s.Colleague(ctx, id)
+	if err != nil {
 		return "", until, err
 	}
 	err = pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) error {
+		if err := s.happened(ctx, tx, who, LinkMade, other.Name); err != nil {
+			return err
+		}
 		token, until, err = s.link(ctx, tx, who, id)
 		return err
 	})
@@ -139,22 +146,29 @@ func (s *Store) setPassword(ctx context.Context, tx pgx.Tx, id, hash, keptToken 
 	if err := tx.SendBatch(ctx, batch).Close(); err != nil {
 		return err
 	}
+	p, err := one[Person](ctx, tx, `SELECT `+personColumns+` FROM person WHERE id::text = $1`, id)
+	if err != nil {
+		return err
+	}
+	if err := s.For(p.CompanyID).happened(ctx, tx, p, PasswordSet, p.Name); err != nil {
+		return err
+	}
 	return s.For("").notify(ctx, tx, "session", "", 0)
 }
 
 // SetRole changes a person's role. Where the company would have no owner left it is refused.
-func (s Scope) SetRole(ctx context.Context, id, role string) error {
+func (s Scope) SetRole(ctx context.Context, who Person, id, role string) error {
 	if !slices.Contains(install.Roles, role) {
 		return install.Errors{{Field: "role", Value: role, Accept: "one of " + strings.Join(install.Roles, ", ")}}
 	}
-	return s.changePerson(ctx, id, `UPDATE person SET role = $3 WHERE id::text = $2 AND company_id = $1`, role)
+	return s.changePerson(ctx, who, RoleChanged, role, id, `UPDATE person SET role = $3 WHERE id::text = $2 AND company_id = $1`, role)
 }
 
 // SetLeft says that a person has left, or is back. Sessions of a leaver end at once; who made what
 // they made they stay.
 func (s Scope) SetLeft(ctx context.Context, who Person, id string, left bool) error {
 	if !left {
-		return s.changePerson(ctx, id, `UPDATE person SET left_at = NULL WHERE id::text = $2 AND company_id = $1`)
+		return s.changePerson(ctx, who, BackOne, "", id, `UPDATE person SET left_at = NULL WHERE id::text = $2 AND company_id = $1`)
 	}
 	sessions, err := s.Sessions(ctx, id)
 	if err != nil {
@@ -164,22 +178,29 @@ func (s Scope) SetLeft(ctx context.Context, who Person, id string, left bool) er
 	for i, x := range sessions {
 		tokens[i] = x.Token
 	}
-	if err := s.changePerson(ctx, id, `UPDATE person SET left_at = $3, password_hash = '' WHERE id::text = $2 AND company_id = $1`, s.Now()); err != nil {
+	if err := s.changePerson(ctx, who, LeftOne, "", id, `UPDATE person SET left_at = $3, password_hash = '' WHERE id::text = $2 AND company_id = $1`, s.Now()); err != nil {
 		return err
 	}
 	return s.EndSessions(ctx, who, id, tokens)
 }
 
 // changePerson changes a person of the company, unless it would have no owner any more.
-func (s Scope) changePerson(ctx context.Context, id, sql string, args ...any) error {
+func (s Scope) changePerson(ctx context.Context, who Person, what What, how, id, sql string, args ...any) error {
 	return pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) error {
 		// Two owners who each take the other's role wait for one another.
 		if _, err := tx.Exec(ctx, `SELECT FROM company WHERE id = $1 FOR UPDATE`, s.CompanyID); err != nil {
 			return err
 		}
-		tag, err := tx.Exec(ctx, sql, append([]any{s.CompanyID, id}, args...)...)
-		if err == nil && tag.RowsAffected() == 0 {
+		var name string
+		err := tx.QueryRow(ctx, sql+` RETURNING name`, append([]any{s.CompanyID, id}, args...)...).Scan(&name)
+		if errors.Is(err, pgx.ErrNoRows) {
 			err = ErrNotFound
+		}
+		if err == nil {
+			if how != "" {
+				name += ", " + how
+			}
+			err = s.happened(ctx, tx, who, what, name)
 		}
 		if err != nil {
 			return err

@@ -351,7 +351,7 @@ func (s Scope) SaveCompany(ctx context.Context, who Person, key string, base int
 		}
 		_, err = tx.Exec(ctx, `UPDATE company SET settings = $2, version = version + 1, stamp = gen_random_uuid() WHERE id = $1`,
 			s.CompanyID, settings)
-		return errors.Join(err, s.notify(ctx, tx, "company", s.CompanyID, base+1))
+		return errors.Join(err, s.happened(ctx, tx, who, SettingsSaved, ""), s.notify(ctx, tx, "company", s.CompanyID, base+1))
 	})
 	if err != nil {
 		return Company{}, err

@@ -111,7 +111,7 @@ func setRole(e *env, st *store.Store) error {
 	if err != nil {
 		return err
 	}
-	return st.For(p.CompanyID).SetRole(e.ctx, p.ID, words[0])
+	return st.For(p.CompanyID).SetRole(e.ctx, console, p.ID, words[0])
 }
 
 func leave(e *env, st *store.Store) error {

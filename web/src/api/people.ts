@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, ask, newKey, type Of } from './client';
 
 /** The company's people with how many sessions each has. */
@@ -82,3 +82,14 @@ export const useSessions = (id: string) =>
 /** Changes one's own password. */
 export const useChangePassword = () =>
   useMutation({ mutationFn: (body: { current: string; password: string }) => ask(api.PUT('/api/password', { body })) });
+
+const page = 100;
+
+/** What happened in the company beside the edits of its jobs, the newest first. */
+export const useHappenings = () =>
+  useInfiniteQuery({
+    queryKey: ['people', 'happenings'],
+    queryFn: ({ pageParam }) => ask(api.GET('/api/happenings', { params: { query: pageParam ? { before: pageParam } : {} } })),
+    initialPageParam: 0,
+    getNextPageParam: (last) => (last.length < page ? undefined : last.at(-1)?.seq),
+  });

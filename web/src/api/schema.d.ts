@@ -113,6 +113,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/happenings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened in the company beside the edits of its jobs, the newest first, a hundred at once; for the owner */
+        get: operations["happenings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -1666,6 +1683,15 @@ export interface components {
              * @enum {string}
              */
             wiring: "" | "sheathed" | "conduit" | "armoured" | "aluminium" | "rubber" | "fabric" | "lead" | "open";
+        };
+        Happening: {
+            about: string;
+            address: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            seq: number;
+            what: string;
         };
         /** @description Hazard is something on the way that may hurt or stops the work. */
         Hazard: {
@@ -4658,6 +4684,30 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    happenings: {
+        parameters: {
+            query?: {
+                /** @description the number that the page before ended with */
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description lines */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Happening"][];
                 };
             };
             default: components["responses"]["Problem"];

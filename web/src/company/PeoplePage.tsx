@@ -2,6 +2,7 @@ import { Shell, useFrame } from '../frame/Shell';
 import { Page, Title } from '../parts/layout';
 import { say } from '../words/words';
 import { Account } from './Account';
+import { Happenings } from './Happenings';
 import { LeftWrites } from './LeftWrites';
 import { People } from './People';
 
@@ -15,6 +16,7 @@ export function PeoplePage() {
         {me.decides && <LeftWrites />}
         {me.decides && <People />}
         <Account />
+        {me.owns && <Happenings />}
       </Page>
     </Shell>
   );
