@@ -121,7 +121,7 @@ func load(ctx context.Context, st *store.Store) (bool, error) {
 func (b *builder) granted(p store.Person, kinds []install.Authority) (store.Person, error) {
 	scope := b.st.For(b.company)
 	for _, kind := range kinds {
-		if err := scope.Grant(b.ctx, p, p.ID, store.Authorisation{Kind: kind, By: people[0].name, At: b.st.Now().AddDate(-1, 0, 0),
+		if err := scope.Grant(b.ctx, b.people["ines"], p.ID, store.Authorisation{Kind: kind, At: b.st.Now().AddDate(-1, 0, 0),
 			Licence: "PW-" + strings.ToUpper(p.Name[:1]) + "-417"}, nil); err != nil {
 			return p, err
 		}
