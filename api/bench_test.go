@@ -233,7 +233,7 @@ func BenchmarkEdit(b *testing.B) {
 
 // opened serves the store over HTTP and signs a person in.
 func opened(b *testing.B, st *store.Store, person string) (router *gin.Engine, url, cookie string) {
-	s, err := api.New(st, api.Options{})
+	s, err := api.New(st, api.Options{DemoSignIn: true})
 	require.NoError(b, err)
 	router = s.Router()
 	srv := httptest.NewServer(router)
