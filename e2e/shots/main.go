@@ -33,7 +33,6 @@ type view struct {
 var views = []view{
 	{name: "jobs", who: "Tobias Marrick"},
 	{name: "people", who: "Ines Pellmore", sheet: "people", before: openJana},
-	{name: "company", who: "Ines Pellmore", sheet: "company"},
 	{name: "survey", who: "Tobias Marrick", ref: "PW-2044", sheet: "survey?leaf=walk"},
 	{name: "survey-phone", who: "Jana Okell", ref: "PW-2044", sheet: "survey?leaf=walk", phone: true, before: typeShorthand},
 	{name: "case", who: "Tobias Marrick", ref: "PW-2044", sheet: "survey?leaf=case", theme: "dark"},
