@@ -1,7 +1,6 @@
 package api
 
 import (
-	"arvelt/core/exact"
 	"bytes"
 	"cmp"
 	"context"
@@ -18,6 +17,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/maypok86/otter/v2"
 
+	"arvelt/core/exact"
 	"arvelt/core/handover"
 	"arvelt/core/install"
 	"arvelt/core/materials"

@@ -44,14 +44,6 @@ func (s *Server) ended(c *gin.Context) (store.Ended, error) {
 	return s.store.EndedSession(c, token)
 }
 
-// mayDecide errs where a person is neither owner nor supervisor.
-func mayDecide(p store.Person) error {
-	if p.Role == "owner" || p.Role == "supervisor" {
-		return nil
-	}
-	return &Forbidden{"The owner or the supervisor decides this."}
-}
-
 // leftPath is what a device may have had to send: the job, what it is, and how it is sent.
 var leftPath = regexp.MustCompile(`^/api/jobs/([0-9a-f-]{36})/(records|walk|parts|photos)(\?[^#]*)?$`)
 

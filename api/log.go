@@ -2,7 +2,6 @@ package api
 
 import (
 	"crypto/rand"
-	"encoding/hex"
 	"log/slog"
 	"net/http"
 	"time"
@@ -18,9 +17,7 @@ const requestKey = "request"
 // logged writes one line for each request once it is answered: who, what, how it went and how long it took. No body, no query, no
 // header: what people type is in no log. What is asked again and again and went well is left out.
 func logged(c *gin.Context) {
-	raw := make([]byte, 8)
-	_, _ = rand.Read(raw) // never errs (crypto/rand)
-	id := hex.EncodeToString(raw)
+	id := rand.Text()
 	c.Set(requestKey, id)
 	c.Header("Request-Id", id)
 	began := time.Now()
@@ -29,11 +26,7 @@ func logged(c *gin.Context) {
 	if status < http.StatusBadRequest && (c.FullPath() == "" || c.FullPath() == "/healthz") {
 		return
 	}
-	path := c.Request.URL.Path
-	if len(path) > repeatMost {
-		path = path[:repeatMost]
-	}
-	line := []any{"request", id, "method", c.Request.Method, "path", path, "status", status, "ms", time.Since(began).Milliseconds(),
+	line := []any{"request", id, "method", c.Request.Method, "path", cut(c.Request.URL.Path), "status", status, "ms", time.Since(began).Milliseconds(),
 		"address", c.ClientIP()}
 	if who, ok := c.Get(personKey); ok {
 		p := who.(store.Person)

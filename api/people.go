@@ -2,19 +2,25 @@ package api
 
 import (
 	"crypto/rand"
-	"encoding/hex"
 	"errors"
 	"net/http"
 	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
-	"golang.org/x/crypto/bcrypt"
 
 	"arvelt/core/install"
 	"arvelt/core/whole"
 	"arvelt/store"
 )
+
+// mayDecide errs where a person is neither owner nor supervisor.
+func mayDecide(p store.Person) error {
+	if p.Role == install.RoleOwner || p.Role == install.RoleSupervisor {
+		return nil
+	}
+	return &Forbidden{"The owner or the supervisor decides this."}
+}
 
 // owns errs where a person is not an owner.
 func owns(p store.Person) error {
@@ -32,14 +38,18 @@ func (s *Server) People(c *gin.Context) {
 	if err == nil {
 		people, err = scope.People(c)
 	}
+	var sessions map[string]int
+	if err == nil {
+		sessions, err = scope.SessionCounts(c)
+	}
+	if err != nil {
+		fail(c, err)
+		return
+	}
 	today := s.store.Now().UTC().Format(time.DateOnly)
 	out := make([]Colleague, len(people))
 	for i, x := range people {
-		var sessions []store.Session
-		if err == nil {
-			sessions, err = scope.Sessions(c, x.ID)
-		}
-		out[i] = Colleague{Id: x.ID, Name: x.Name, Email: x.Email, Role: x.Role, Sessions: len(sessions), Left: x.Left, Invited: x.Hash == "" && !x.Left,
+		out[i] = Colleague{Id: x.ID, Name: x.Name, Email: x.Email, Role: x.Role, Sessions: sessions[x.ID], Left: x.Left, Invited: x.Hash == "" && !x.Left,
 			Authorisations: []Authorisation{}, MayHold: []string{}}
 		for _, a := range x.Authorisations {
 			out[i].Authorisations = append(out[i].Authorisations, Authorisation{Id: a.ID, Kind: string(a.Kind), Practice: a.Practice, JobRef: a.JobRef,
@@ -50,10 +60,6 @@ func (s *Server) People(c *gin.Context) {
 				out[i].MayHold = append(out[i].MayHold, string(a))
 			}
 		}
-	}
-	if err != nil {
-		fail(c, err)
-		return
 	}
 	reply(c, out)
 }
@@ -70,6 +76,11 @@ func (s *Server) Invite(c *gin.Context) {
 	if err == nil {
 		out.Id, out.Link, out.Until, err = scope.Invite(c, p, store.Person{Name: strings.TrimSpace(in.Name), Email: strings.TrimSpace(in.Email), Role: in.Role})
 	}
+	answerLink(c, out, err)
+}
+
+// answerLink answers a link that was made.
+func answerLink(c *gin.Context, out Invitation, err error) {
 	if err != nil {
 		fail(c, err)
 		return
@@ -90,12 +101,7 @@ func (s *Server) NewLink(c *gin.Context, id Id) {
 	if err == nil {
 		out.Link, out.Until, err = scope.Link(c, p, id)
 	}
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	out.Link = linkPath + out.Link
-	c.JSON(http.StatusCreated, out)
+	answerLink(c, out, err)
 }
 
 // ChangeColleague changes a person's role, or says that they have left or are back.
@@ -255,8 +261,12 @@ func (s *Server) ChangePassword(c *gin.Context) {
 	if err == nil {
 		err = CheckPassword(in.Password, s.ownNames(c, p)...)
 	}
+	var hash string
 	if err == nil {
-		err = s.setPassword(c, p, in.Password, s.tokenOf(c))
+		hash, err = s.hash(c, in.Password)
+	}
+	if err == nil {
+		err = s.store.SetPassword(c, p.ID, hash, s.tokenOf(c))
 	}
 	if err != nil {
 		fail(c, err)
@@ -266,17 +276,11 @@ func (s *Server) ChangePassword(c *gin.Context) {
 	c.Status(http.StatusNoContent)
 }
 
-func (s *Server) setPassword(c *gin.Context, p store.Person, password, keptToken string) error {
-	done, err := s.hashing(c)
-	if err != nil {
-		return err
-	}
-	hash, err := HashPassword(password)
-	done()
-	if err != nil {
-		return err
-	}
-	return s.store.SetPassword(c, p.ID, hash, keptToken)
+// WrongPasswordError says that a password is not that of who is signed in.
+type WrongPasswordError struct{}
+
+func (*WrongPasswordError) Error() string {
+	return "That is not your password. Nothing was changed; type it again."
 }
 
 // isThem errs where a password is not that of who is signed in. It counts as a try to sign in.
@@ -285,14 +289,12 @@ func (s *Server) isThem(c *gin.Context, p store.Person, password string) error {
 	if err := s.store.Attempt(c, t); err != nil {
 		return err
 	}
-	done, err := s.hashing(c)
+	fits, err := s.fits(c, []byte(p.Hash), password)
 	if err != nil {
 		return err
 	}
-	err = bcrypt.CompareHashAndPassword([]byte(p.Hash), []byte(password))
-	done()
-	if err != nil {
-		return install.Errors{{Field: "current", Value: "…", Accept: "your password as it is now"}}
+	if !fits {
+		return &WrongPasswordError{}
 	}
 	return s.store.CameIn(c, t, p.ID, s.device(c))
 }
@@ -326,11 +328,7 @@ func (s *Server) Welcome(c *gin.Context) {
 	}
 	var hash string
 	if err == nil {
-		var done func()
-		if done, err = s.hashing(c); err == nil {
-			hash, err = HashPassword(given(in.Password))
-			done()
-		}
+		hash, err = s.hash(c, given(in.Password))
 	}
 	if err == nil {
 		p, err = s.store.Welcome(c, in.Link, hash)
@@ -374,14 +372,10 @@ const (
 
 // device is the token of the browser's device; a new one, which it is told, where it has none.
 func (s *Server) device(c *gin.Context) string {
-	if token, err := c.Cookie(deviceCookie); err == nil && len(token) == 32 {
+	if token, err := c.Cookie(deviceCookie); err == nil && len(token) == len(rand.Text()) {
 		return token
 	}
-	raw := make([]byte, 16)
-	if _, err := rand.Read(raw); err != nil {
-		return ""
-	}
-	token := hex.EncodeToString(raw)
+	token := rand.Text()
 	http.SetCookie(c.Writer, &http.Cookie{Name: deviceCookie, Value: token, Path: "/api/", MaxAge: int(deviceFor.Seconds()), HttpOnly: true,
 		Secure: s.door.secure, SameSite: http.SameSiteStrictMode})
 	return token

@@ -91,6 +91,7 @@ func problemOf(err error) Problem {
 		email    *store.EmailTakenError
 		many     *store.TooManyError
 		busy     *BusyError
+		wrong    *WrongPasswordError
 		said     *pgconn.PgError
 	)
 	// What is no list of fields repeats no more than the end of a long word.
@@ -124,6 +125,8 @@ func problemOf(err error) Problem {
 		return p(http.StatusForbidden)
 	case errors.As(err, &many):
 		return p(http.StatusTooManyRequests)
+	case errors.As(err, &wrong):
+		return p(http.StatusUnprocessableEntity)
 	case errors.As(err, &busy):
 		return p(http.StatusServiceUnavailable)
 	case errors.As(err, &email), errors.As(err, &notYet), errors.As(err, &frozen), errors.As(err, &taken), errors.As(err, &key),

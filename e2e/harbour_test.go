@@ -1,7 +1,6 @@
 package e2e
 
 import (
-	"arvelt/demo"
 	"fmt"
 	"slices"
 	"strings"
@@ -9,6 +8,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"arvelt/demo"
 )
 
 // The service of the harbour house, of the split-phase practice, from its design to

@@ -1,7 +1,6 @@
 package e2e
 
 import (
-	"arvelt/demo"
 	"encoding/base64"
 	"fmt"
 	"os"
@@ -15,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arvelt/core/proving"
+	"arvelt/demo"
 	"arvelt/e2e/browser"
 )
 

@@ -30,10 +30,6 @@ const (
 	SettingsSaved What = "changed the company’s lists"
 )
 
-// Happenings are all of them.
-var Happenings = []What{CameIn, Failed, WentOut, InvitedOne, LinkMade, PasswordSet, RoleChanged, LeftOne, BackOne, Granted, Withdrawn,
-	SessionsEnded, Exported, ImportedOne, SealedOne, SettingsSaved}
-
 // Happening is one line of what happened.
 type Happening struct {
 	Seq     int64

@@ -1,8 +1,6 @@
 package store
 
 import (
-	"arvelt/core/exact"
-	"arvelt/core/handover"
 	"bytes"
 	"context"
 	"encoding/json"
@@ -16,6 +14,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
+	"arvelt/core/exact"
+	"arvelt/core/handover"
 	"arvelt/core/install"
 	"arvelt/core/materials"
 	"arvelt/core/whole"

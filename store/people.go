@@ -4,7 +4,6 @@ import (
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
-	"encoding/base64"
 	"errors"
 	"fmt"
 	"slices"
@@ -94,11 +93,7 @@ func (s Scope) Link(ctx context.Context, who Person, id string) (token string, u
 }
 
 func (s Scope) link(ctx context.Context, tx pgx.Tx, who Person, id string) (token string, until time.Time, err error) {
-	raw := make([]byte, 24)
-	if _, err := rand.Read(raw); err != nil {
-		return "", until, err
-	}
-	token, until = base64.RawURLEncoding.EncodeToString(raw), s.Now().Add(invitedFor)
+	token, until = rand.Text(), s.Now().Add(invitedFor)
 	if _, err := tx.Exec(ctx, `UPDATE invitation SET used_at = $2 WHERE person_id = $1 AND used_at IS NULL`, id, s.Now()); err != nil {
 		return "", until, err
 	}
@@ -235,6 +230,19 @@ func (s Scope) Sessions(ctx context.Context, person string) ([]Session, error) {
 	return pgx.CollectRows(rows, pgx.RowToStructByPos[Session])
 }
 
+// SessionCounts is how many sessions each person of the company has.
+func (s Scope) SessionCounts(ctx context.Context) (map[string]int, error) {
+	rows, err := s.db.Query(ctx, `SELECT person_id::text, count(*) FROM sessions WHERE company_id = $1 AND expiry > $2 GROUP BY 1`, s.CompanyID, s.Now())
+	if err != nil {
+		return nil, err
+	}
+	out := map[string]int{}
+	var person string
+	var n int
+	_, err = pgx.ForEachRow(rows, []any{&person, &n}, func() error { out[person] = n; return nil })
+	return out, err
+}
+
 // Began says whose a session is and on what it began.
 func (s Scope) Began(ctx context.Context, person string, x Session) error {
 	_, err := s.db.Exec(ctx, `UPDATE sessions SET company_id = $2, person_id = $3, started_at = $4, agent = $5, address = $6 WHERE token = $1`,
@@ -319,7 +327,5 @@ func (s *Store) CameIn(ctx context.Context, t Try, person, device string) error 
 	batch.Queue(`DELETE FROM sign_in_failure WHERE at < $1`, s.Now().Add(-failWindow))
 	batch.Queue(`INSERT INTO known_device (token_hash, person_id, at) VALUES ($1, $2, $3) ON CONFLICT (token_hash, person_id) DO UPDATE SET at = $3`,
 		TokenHash(device), person, s.Now())
-	return s.db.(interface {
-		SendBatch(ctx context.Context, b *pgx.Batch) pgx.BatchResults
-	}).SendBatch(ctx, batch).Close()
+	return s.db.SendBatch(ctx, batch).Close()
 }

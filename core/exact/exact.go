@@ -6,10 +6,12 @@ package exact
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"reflect"
 	"strings"
+	"sync"
 )
 
 // KeyError says which key stands where it must not.
@@ -34,111 +36,184 @@ func (e *KeyError) Error() string {
 // a key twice, however it is written, or has a field's key in other capitals. What else is wrong with it
 // is left to who decodes it.
 func Check(raw []byte, v any) error {
-	c := &checker{dec: json.NewDecoder(bytes.NewReader(raw))}
-	c.dec.UseNumber()
-	err := c.value(reflect.TypeOf(v), "")
-	if key, ok := err.(*KeyError); ok {
-		return key
+	if !json.Valid(raw) {
+		return nil
+	}
+	c := &checker{raw: raw}
+	if err := c.value(reflect.TypeOf(v)); err != nil {
+		return err
 	}
 	return nil
 }
 
-type checker struct{ dec *json.Decoder }
+// checker walks over JSON that is valid, without taking it apart: each edit is checked.
+type checker struct {
+	raw []byte
+	at  int
+}
 
-var raws = reflect.TypeFor[json.RawMessage]()
-
-func (c *checker) value(t reflect.Type, path string) error {
-	token, err := c.dec.Token()
-	if err != nil {
-		return err
+// skip passes blanks and the signs between values.
+func (c *checker) skip() {
+	for c.at < len(c.raw) && strings.IndexByte(" \t\r\n,:", c.raw[c.at]) >= 0 {
+		c.at++
 	}
+}
+
+// text passes a string and is what stands in its quotes, as it is written.
+func (c *checker) text() []byte {
+	c.at++
+	from := c.at
+	for c.raw[c.at] != '"' {
+		if c.raw[c.at] == '\\' {
+			c.at++
+		}
+		c.at++
+	}
+	c.at++
+	return c.raw[from : c.at-1]
+}
+
+// key passes a key and reads it.
+func (c *checker) key() []byte {
+	from := c.at
+	text := c.text()
+	if bytes.IndexByte(text, '\\') < 0 {
+		return text
+	}
+	var key string
+	_ = json.Unmarshal(c.raw[from:c.at], &key) // it is valid
+	return []byte(key)
+}
+
+// value passes a value that is decoded into a type; nil where that is not known.
+func (c *checker) value(t reflect.Type) *KeyError {
 	for t != nil && t.Kind() == reflect.Pointer {
 		t = t.Elem()
 	}
-	switch token {
-	case json.Delim('{'):
-		return c.object(t, path)
-	case json.Delim('['):
-		var of reflect.Type
-		if t != nil && t != raws && (t.Kind() == reflect.Slice || t.Kind() == reflect.Array) {
-			of = t.Elem()
-		}
-		for i := 0; c.dec.More(); i++ {
-			if err := c.value(of, fmt.Sprintf("%s[%d]", path, i)); err != nil {
-				return err
-			}
-		}
-		_, err = c.dec.Token()
+	c.skip()
+	switch c.raw[c.at] {
+	case '{':
+		return c.object(t)
+	case '[':
+		return c.array(t)
+	case '"':
+		c.text()
+		return nil
 	}
-	return err
+	for c.at < len(c.raw) && strings.IndexByte(" \t\r\n,]}", c.raw[c.at]) < 0 { // a number, a truth or null
+		c.at++
+	}
+	return nil
 }
 
-func (c *checker) object(t reflect.Type, path string) error {
-	fields := map[string]reflect.StructField{} // by the key in small letters
+func (c *checker) array(t reflect.Type) *KeyError {
+	var of reflect.Type
+	if t != nil && t != raws && (t.Kind() == reflect.Slice || t.Kind() == reflect.Array) {
+		of = t.Elem()
+	}
+	c.at++
+	c.skip()
+	for i := 0; c.raw[c.at] != ']'; i++ {
+		if err := c.value(of); err != nil {
+			return err.below(fmt.Sprintf("[%d]", i))
+		}
+		c.skip()
+	}
+	c.at++
+	return nil
+}
+
+var raws = reflect.TypeFor[json.RawMessage]()
+
+func (c *checker) object(t reflect.Type) *KeyError {
+	var fields *fields
+	var entry reflect.Type // of a map
 	if t != nil && t.Kind() == reflect.Struct {
-		fieldsOf(t, fields)
+		fields = fieldsOf(t)
+	} else if t != nil && t.Kind() == reflect.Map {
+		entry = t.Elem()
 	}
-	seen := map[string]bool{}
-	for c.dec.More() {
-		token, err := c.dec.Token()
-		if err != nil {
-			return err
-		}
-		key, _ := token.(string)
-		low := strings.ToLower(key)
-		f, known := fields[low]
-		id := key // the keys of a map are told apart by their capitals
-		if known {
-			id = low
-			if name := nameOf(f); name != key {
-				return &KeyError{Path: path, Key: key, As: name}
-			}
-		}
-		if seen[id] {
-			return &KeyError{Path: path, Key: key}
-		}
-		seen[id] = true
-		var of reflect.Type
+	var met [4]uint64          // fields, by their numbers
+	var others map[string]bool // keys of no field, told apart by their capitals
+	c.at++
+	c.skip()
+	for c.raw[c.at] != '}' {
+		key, of := c.key(), entry
+		f := fields.by(key)
+		twice := false
 		switch {
-		case known:
-			of = f.Type
-		case t != nil && t.Kind() == reflect.Map:
-			of = t.Elem()
+		case f == nil:
+			if others == nil {
+				others = map[string]bool{}
+			}
+			twice, others[string(key)] = others[string(key)], true
+		case f.name != string(key):
+			return &KeyError{Key: string(key), As: f.name}
+		default:
+			word, bit := &met[f.number/64], uint64(1)<<(f.number%64)
+			twice, of = *word&bit != 0, f.of
+			*word |= bit
 		}
-		below := key
-		if path != "" {
-			below = path + "." + key
+		if twice {
+			return &KeyError{Key: string(key)}
 		}
-		if err := c.value(of, below); err != nil {
-			return err
+		if err := c.value(of); err != nil {
+			return err.below(string(key))
 		}
+		c.skip()
 	}
-	_, err := c.dec.Token()
-	return err
+	c.at++
+	return nil
 }
 
-func nameOf(f reflect.StructField) string {
-	if name, _, _ := strings.Cut(f.Tag.Get("json"), ","); name != "" {
-		return name
+// below puts a step before the path of an error.
+func (e *KeyError) below(step string) *KeyError {
+	if e.Path != "" && e.Path[0] != '[' {
+		step += "."
 	}
-	return f.Name
+	e.Path = step + e.Path
+	return e
 }
 
-func fieldsOf(t reflect.Type, into map[string]reflect.StructField) {
-	for i := range t.NumField() {
-		f := t.Field(i)
-		if f.Anonymous && f.Tag.Get("json") == "" {
-			of := f.Type
-			if of.Kind() == reflect.Pointer {
-				of = of.Elem()
-			}
-			if of.Kind() == reflect.Struct {
-				fieldsOf(of, into)
-			}
-			continue
-		}
-		if f.IsExported() && f.Tag.Get("json") != "-" {
-			into[strings.ToLower(nameOf(f))] = f
+// field is a field of a struct as JSON writes it.
+type field struct {
+	name   string
+	of     reflect.Type
+	number int // among those of its struct
+}
+
+// fields are those of a struct, with those of what it embeds: by their names, and by these in small letters.
+type fields struct{ exact, low map[string]*field }
+
+// by is the field that a key stands for, in whatever capitals; nil where it is of none.
+func (fs *fields) by(key []byte) *field {
+	if fs == nil {
+		return nil
+	}
+	if f := fs.exact[string(key)]; f != nil {
+		return f
+	}
+	return fs.low[strings.ToLower(string(key))]
+}
+
+var known sync.Map // type to its fields
+
+// fieldsOf are the fields of a struct. It panics where they are more than an object is checked for.
+func fieldsOf(t reflect.Type) *fields {
+	if fs, ok := known.Load(t); ok {
+		return fs.(*fields)
+	}
+	out := &fields{map[string]*field{}, map[string]*field{}}
+	for _, f := range reflect.VisibleFields(t) {
+		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+		if f.IsExported() && name != "-" && !(f.Anonymous && name == "") {
+			x := &field{cmp.Or(name, f.Name), f.Type, len(out.exact)}
+			out.exact[x.name], out.low[strings.ToLower(x.name)] = x, x
 		}
 	}
+	if len(out.exact) > 256 {
+		panic(t.String() + " has more than 256 fields")
+	}
+	known.Store(t, out)
+	return out
 }

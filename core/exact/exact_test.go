@@ -2,6 +2,7 @@ package exact
 
 import (
 	"encoding/json"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -35,7 +36,8 @@ func TestKeysThatOthersReadOtherwiseAreRefused(t *testing.T) {
 		`{"map":{"x":{"VALUE":1}}}`:                    `"VALUE" of map.x is not accepted`,
 		`{"one":{"value":0.3,"value":27}}`:             `"value" of one stands there twice`,
 		`{"raw":{"a":{"b":1,"b":2}}}`:                  `"b" of raw.a stands there twice`,
-		`{"plain":{"k":1,"k":2}}`:                      `"k" of plain stands there twice`,
+		`{ "list" : [ 1.5e3 , {"a\"}":"]" , "value" : -1 , "\u0076alue":2 } ] }`: `"value" of list[1] stands there twice`,
+		`{"plain":{"k":1,"k":2}}`: `"k" of plain stands there twice`,
 	} {
 		assert.ErrorContains(t, Check([]byte(raw), &outer{}), says, raw)
 	}
@@ -64,4 +66,14 @@ func FuzzCheck(f *testing.F) {
 			assert.Equal(t, title, o.Title)
 		}
 	})
+}
+
+func BenchmarkCheck(b *testing.B) {
+	raw := []byte(`{"title":"a","list":[` + strings.Repeat(`{"value":1.25},`, 400) + `{"value":2}]}`)
+	for b.Loop() {
+		if err := Check(raw, &outer{}); err != nil {
+			b.Fatal(err)
+		}
+	}
+	b.SetBytes(int64(len(raw)))
 }

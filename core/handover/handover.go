@@ -3,7 +3,6 @@
 package handover
 
 import (
-	"arvelt/core/exact"
 	"bytes"
 	"encoding/json"
 	"errors"
@@ -13,6 +12,7 @@ import (
 	"slices"
 	"strings"
 
+	"arvelt/core/exact"
 	"arvelt/core/install"
 	"arvelt/core/plan"
 	"arvelt/core/words"

@@ -7,7 +7,6 @@
 package rulebook
 
 import (
-	"arvelt/core/exact"
 	"bytes"
 	"encoding/json"
 	"errors"
@@ -16,6 +15,7 @@ import (
 	"slices"
 	"strings"
 
+	"arvelt/core/exact"
 	"arvelt/core/install"
 	"arvelt/core/unit"
 	"arvelt/core/working"

@@ -56,7 +56,9 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
                   label={say('Lock and tag')}
                   value={tag}
                   onChange={(e) => setTag(e.target.value)}
-                  helperText={say('Everything stays off while it hangs, and nobody but you takes it off.')}
+                  helperText={say(
+                    'No permission to energise is given while it hangs. You take it off; the supervisor only with the reason on record.',
+                  )}
                   slotProps={{ htmlInput: { name: 'ownLock' } }}
                 />
                 <Button
