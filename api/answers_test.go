@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arvelt/api"
+	"arvelt/store/storetest"
 )
 
 // wire sends a request as a browser does and returns the answer as it came over the wire.
@@ -131,7 +132,7 @@ func TestALostAnswerIsToldAsNotKnown(t *testing.T) {
 		`CREATE FUNCTION breaks() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN PERFORM pg_terminate_backend(pg_backend_pid());
 			RETURN NULL; END $$`,
 		`CREATE CONSTRAINT TRIGGER breaks AFTER UPDATE ON job_part DEFERRABLE INITIALLY DEFERRED FOR EACH ROW EXECUTE FUNCTION breaks()`} {
-		_, err := w.st.Pool.Exec(ctx, sql)
+		_, err := storetest.Raw(t, w.st).Exec(ctx, sql)
 		require.NoError(t, err)
 	}
 	site := v.View.Job.Site
@@ -143,7 +144,7 @@ func TestALostAnswerIsToldAsNotKnown(t *testing.T) {
 	a := save()
 	assert.Equal(t, 503, a.status, a.text)
 	assert.Contains(t, a.problem(t).Title, "It is not known whether this was saved")
-	_, err := w.st.Pool.Exec(ctx, `DROP TRIGGER breaks ON job_part`)
+	_, err := storetest.Raw(t, w.st).Exec(ctx, `DROP TRIGGER breaks ON job_part`)
 	require.NoError(t, err)
 	assert.Equal(t, 200, save().status)
 	assert.Equal(t, 200, save().status, "answered, not done again")

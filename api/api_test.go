@@ -235,7 +235,7 @@ func TestNobodyGetsInWithoutASession(t *testing.T) {
 	assert.Equal(t, 401, c.do("GET", "/api/jobs", nil).status, "a session that was ended lets nobody in")
 
 	c = w.as("jana")
-	_, err := w.st.Pool.Exec(context.Background(), `UPDATE sessions SET expiry = now() - interval '1 hour'`)
+	_, err := storetest.Raw(t, w.st).Exec(context.Background(), `UPDATE sessions SET expiry = now() - interval '1 hour'`)
 	require.NoError(t, err)
 	require.NoError(t, w.st.SessionEnded(context.Background()))
 	require.Eventually(t, func() bool { return c.do("GET", "/api/jobs", nil).status == 401 }, eventually, tick, "an expired session")
@@ -519,7 +519,7 @@ func TestAJobFileComesBackEqualAndATamperedOneDoesNot(t *testing.T) {
 	file := c.do("GET", "/api/jobs/"+v.Id+"/file", nil).text
 	// Another company's Arvelt, which has no such job.
 	other := serve(t)
-	_, err := other.st.Pool.Exec(context.Background(), `UPDATE job SET ref = 'moved' WHERE ref = 'PW-2029'`)
+	_, err := storetest.Raw(t, other.st).Exec(context.Background(), `UPDATE job SET ref = 'moved' WHERE ref = 'PW-2029'`)
 	require.NoError(t, err)
 	o := other.as("dot")
 	a := o.do("POST", "/api/jobs/import", file)

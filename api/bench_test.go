@@ -73,22 +73,23 @@ func BenchmarkReads(b *testing.B) {
 	id, err := scope.JobID(ctx, "PW-2046")
 	require.NoError(b, err)
 
-	_, err = st.Pool.Exec(ctx, `CREATE TABLE bare (read text, n integer, body text)`)
+	raw := storetest.Raw(b, st)
+	_, err = raw.Exec(ctx, `CREATE TABLE bare (read text, n integer, body text)`)
 	require.NoError(b, err)
-	_, err = st.Pool.Exec(ctx, `CREATE INDEX ON bare (read, n)`)
+	_, err = raw.Exec(ctx, `CREATE INDEX ON bare (read, n)`)
 	require.NoError(b, err)
 	sheet, list := string(get("/api/jobs/"+id+"/circuits")), string(get("/api/jobs"))
-	_, err = st.Pool.Exec(ctx, `INSERT INTO bare VALUES ('sheet', 0, $1)`, sheet)
+	_, err = raw.Exec(ctx, `INSERT INTO bare VALUES ('sheet', 0, $1)`, sheet)
 	require.NoError(b, err)
 	rows := strings.SplitAfter(strings.TrimPrefix(list, `{"jobs":[`), "},")
 	require.Len(b, rows, 50)
 	for i, r := range rows {
-		_, err = st.Pool.Exec(ctx, `INSERT INTO bare VALUES ('list', $1, $2)`, i, r)
+		_, err = raw.Exec(ctx, `INSERT INTO bare VALUES ('list', $1, $2)`, i, r)
 		require.NoError(b, err)
 	}
 	bare := func(read, open, shut string) gin.HandlerFunc {
 		return func(c *gin.Context) {
-			rows, err := st.Pool.Query(c, `SELECT body FROM bare WHERE read = $1 ORDER BY n`, read)
+			rows, err := raw.Query(c, `SELECT body FROM bare WHERE read = $1 ORDER BY n`, read)
 			if err != nil {
 				c.AbortWithStatus(500)
 				return
@@ -182,12 +183,13 @@ func BenchmarkEdit(b *testing.B) {
 		}
 		return res.StatusCode
 	}
-	_, err = st.Pool.Exec(ctx, `CREATE TABLE bare_room (id text PRIMARY KEY, body jsonb)`)
+	raw := storetest.Raw(b, st)
+	_, err = raw.Exec(ctx, `CREATE TABLE bare_room (id text PRIMARY KEY, body jsonb)`)
 	require.NoError(b, err)
 	router.PUT("/bare/room", func(c *gin.Context) {
 		body, err := io.ReadAll(c.Request.Body)
 		if err == nil {
-			_, err = st.Pool.Exec(c, `INSERT INTO bare_room (id, body) VALUES ($1, $2) ON CONFLICT (id) DO UPDATE SET body = $2`, "one",
+			_, err = raw.Exec(c, `INSERT INTO bare_room (id, body) VALUES ($1, $2) ON CONFLICT (id) DO UPDATE SET body = $2`, "one",
 				body)
 		}
 		if err != nil {

@@ -112,7 +112,7 @@ func TestALockedJobHoldsNobodyElse(t *testing.T) {
 	c := w.as("tobias")
 	held, free := c.job("PW-2037").Id, c.job("PW-2044").Id
 	ctx := context.Background()
-	conn, err := pgx.ConnectConfig(ctx, w.st.Pool.Config().ConnConfig.Copy())
+	conn, err := pgx.ConnectConfig(ctx, storetest.Raw(t, w.st).Config().ConnConfig.Copy())
 	require.NoError(t, err)
 	defer conn.Close(ctx)
 	tx, err := conn.Begin(ctx)
@@ -147,7 +147,7 @@ func TestALockedJobHoldsNobodyElse(t *testing.T) {
 // A database that takes no writes is not ready, whatever it reads.
 func TestReadyMeansThatItTakesAWrite(t *testing.T) {
 	w := serve(t)
-	_, err := w.st.Pool.Exec(context.Background(), `DROP TABLE heartbeat`)
+	_, err := storetest.Raw(t, w.st).Exec(context.Background(), `DROP TABLE heartbeat`)
 	require.NoError(t, err)
 	a := w.stranger().do("GET", "/healthz", nil)
 	assert.Equal(t, 503, a.status)
@@ -179,7 +179,7 @@ func TestANewerDatabaseIsRefused(t *testing.T) {
 	url := storetest.URL(t)
 	st, err := store.Open(context.Background(), url)
 	require.NoError(t, err)
-	_, err = st.Pool.Exec(context.Background(), `INSERT INTO goose_db_version (version_id, is_applied) VALUES (99999, true)`)
+	_, err = storetest.Raw(t, st).Exec(context.Background(), `INSERT INTO goose_db_version (version_id, is_applied) VALUES (99999, true)`)
 	require.NoError(t, err)
 	st.Close()
 	_, err = store.Open(context.Background(), url)
@@ -191,7 +191,7 @@ func TestHealthSaysWhenTheDatabaseIsGone(t *testing.T) {
 	c := &client{world: w}
 	assert.Equal(t, 200, c.do("GET", "/healthz", nil).status)
 	ctx := context.Background()
-	config := w.st.Pool.Config().ConnConfig.Copy()
+	config := storetest.Raw(t, w.st).Config().ConnConfig.Copy()
 	name := config.Database
 	config.Database = "postgres"
 	other, err := pgx.ConnectConfig(ctx, config)

@@ -13,6 +13,7 @@ import (
 	"arvelt/api"
 	"arvelt/demo"
 	"arvelt/store"
+	"arvelt/store/storetest"
 )
 
 // Whoever comes in or fails to, takes a file out or brings one in, and whatever changes who may what leaves a line, in the order in
@@ -97,12 +98,12 @@ func TestWhatHappenedIsReadByTheOwner(t *testing.T) {
 	}
 
 	for _, sql := range []string{`UPDATE happening SET by_name = 'x'`, `DELETE FROM happening`} {
-		_, err := w.st.Pool.Exec(ctx, sql)
+		_, err := storetest.Raw(t, w.st).Exec(ctx, sql)
 		assert.ErrorContains(t, err, "append-only")
 	}
 	var n int
 	for _, secret := range []string{demo.Password, guess, password, token} {
-		require.NoError(t, w.st.Pool.QueryRow(ctx, `SELECT count(*) FROM happening h WHERE h::text LIKE '%' || $1 || '%'`, secret).Scan(&n))
+		require.NoError(t, storetest.Raw(t, w.st).QueryRow(ctx, `SELECT count(*) FROM happening h WHERE h::text LIKE '%' || $1 || '%'`, secret).Scan(&n))
 		assert.Zero(t, n)
 	}
 }

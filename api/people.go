@@ -238,7 +238,7 @@ func (s *Server) tokenOf(c *gin.Context) string {
 	if err != nil {
 		return ""
 	}
-	return kept(token)
+	return store.KeptToken(token)
 }
 
 // ownNames are what a person's password is not made of.

@@ -16,6 +16,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/demo"
 	"arvelt/store"
+	"arvelt/store/storetest"
 )
 
 func (c *client) colleague(email string) api.Colleague {
@@ -182,7 +183,7 @@ func TestSessionsAreListedAndEnded(t *testing.T) {
 	assert.Equal(t, 200, jana.do("GET", "/api/jobs", nil).status)
 	var n int
 	token := strings.TrimPrefix(jana.cookie, "arvelt=")
-	require.NoError(t, w.st.Pool.QueryRow(context.Background(), `SELECT count(*) FROM sessions WHERE token = $1 OR encode(data, 'escape') LIKE '%' ||
+	require.NoError(t, storetest.Raw(t, w.st).QueryRow(context.Background(), `SELECT count(*) FROM sessions WHERE token = $1 OR encode(data, 'escape') LIKE '%' ||
 		$1 || '%'`, token).Scan(&n))
 	assert.Zero(t, n, "no token stands in the database")
 }

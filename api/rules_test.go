@@ -11,6 +11,7 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/whole"
 	"arvelt/core/working"
+	"arvelt/store/storetest"
 )
 
 // Every check of every job comes from a rule of its practice's registry and says on which
@@ -47,7 +48,7 @@ func TestAnUnknownPracticeIsRefusedEverywhere(t *testing.T) {
 	w := serve(t)
 	c := w.as("tobias")
 	v := c.job("PW-2052")
-	_, err := w.st.Pool.Exec(t.Context(), `UPDATE job SET practice = 'ship', version = version + 1 WHERE ref = 'PW-2052'`)
+	_, err := storetest.Raw(t, w.st).Exec(t.Context(), `UPDATE job SET practice = 'ship', version = version + 1 WHERE ref = 'PW-2052'`)
 	require.NoError(t, err)
 	for _, sheet := range []string{"", "/circuits", "/supply", "/case", "/desk", "/outdoor", "/pack", "/file"} {
 		a := c.do("GET", "/api/jobs/"+v.Id+sheet, nil)

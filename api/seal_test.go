@@ -16,6 +16,7 @@ import (
 	"arvelt/core/handover"
 	"arvelt/demo"
 	"arvelt/store"
+	"arvelt/store/storetest"
 )
 
 // signed opens the signed job of the demo again and signs it anew, in the name of the company.
@@ -115,11 +116,11 @@ func TestWhatIsImportedIsNobodysHere(t *testing.T) {
 
 	// A signed file of another company is whole, and by nobody who is known here.
 	other := serve(t)
-	_, err = other.st.Pool.Exec(context.Background(), `DELETE FROM company_key`) // it makes one of its own
+	_, err = storetest.Raw(t, other.st).Exec(context.Background(), `DELETE FROM company_key`) // it makes one of its own
 	require.NoError(t, err)
 	signed := other.signed()
 	file = other.as("tobias").do("GET", "/api/jobs/"+signed.Id+"/file", nil).text
-	_, err = w.st.Pool.Exec(context.Background(), `UPDATE job SET ref = 'moved' WHERE ref = 'PW-2029'`)
+	_, err = storetest.Raw(t, w.st).Exec(context.Background(), `UPDATE job SET ref = 'moved' WHERE ref = 'PW-2029'`)
 	require.NoError(t, err)
 	a = dot.do("POST", "/api/jobs/import", file)
 	require.Equal(t, 201, a.status, a.text)

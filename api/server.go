@@ -110,21 +110,28 @@ func New(st *store.Store, o Options) (*Server, error) {
 	return s, nil
 }
 
-// forget takes off keys of writes that nobody can still be waiting with, once a day.
+// forget takes off what nobody can still be waiting with: sessions that ran out, now and then, and keys of writes, once a day.
 func forget(ctx context.Context, st *store.Store) {
+	day := time.Time{}
 	for {
-		if n, err := st.ForgetKeys(ctx); err != nil && ctx.Err() == nil {
-			slog.Error("old keys of writes", "err", err)
-		} else if n > 0 {
-			slog.Info("old keys of writes taken off", "count", n)
+		_, err := st.ForgetSessions(ctx)
+		if err == nil && time.Since(day) > 24*time.Hour {
+			day = time.Now()
+			_, err = st.ForgetKeys(ctx)
+		}
+		if err != nil && ctx.Err() == nil {
+			slog.Error("forgetting old sessions and keys", "err", err)
 		}
 		select {
 		case <-ctx.Done():
 			return
-		case <-time.After(24 * time.Hour):
+		case <-time.After(forgetEvery):
 		}
 	}
 }
+
+// forgetEvery is how often sessions that ran out are taken off.
+const forgetEvery = 5 * time.Minute
 
 // Drain ends the streams of events, so that the server can end: browsers come back to the next one.
 func (s *Server) Drain() { s.draining.Do(func() { close(s.drained) }) }
@@ -133,7 +140,6 @@ func (s *Server) Drain() { s.draining.Do(func() { close(s.drained) }) }
 func (s *Server) Close() {
 	s.stop()
 	s.done.Wait()
-	s.known.close()
 }
 
 // maxBody is the largest request body in bytes; an imported job file may be

@@ -2,7 +2,6 @@ package api
 
 import (
 	"context"
-	"encoding/hex"
 	"errors"
 	"net/http"
 	"runtime"
@@ -10,7 +9,6 @@ import (
 	"sync"
 	"time"
 
-	"github.com/alexedwards/scs/pgxstore"
 	"github.com/gin-gonic/gin"
 	"github.com/maypok86/otter/v2"
 	"golang.org/x/crypto/bcrypt"
@@ -170,7 +168,7 @@ func (s *Server) begin(c *gin.Context, p store.Person) error {
 		return err
 	}
 	agent := strings.ToValidUTF8(c.GetHeader("User-Agent"), "?")
-	if err := s.store.For(p.CompanyID).Began(ctx, p.ID, store.Session{Token: kept(token), Agent: agent[:min(len(agent), 200)],
+	if err := s.store.For(p.CompanyID).Began(ctx, p.ID, store.Session{Token: store.KeptToken(token), Agent: agent[:min(len(agent), 200)],
 		Address: c.ClientIP()}); err != nil {
 		return err
 	}
@@ -262,20 +260,16 @@ func (s *Server) DemoPeople(c *gin.Context) {
 // the other instances.
 const remember = 5 * time.Second
 
-// kept is the token of a session as it is kept: whoever reads the database comes in with none.
-func kept(token string) string { return hex.EncodeToString(store.TokenHash(token)) }
-
 // sessionCache is the sessions table with what was just read kept for a
 // moment, so that one look at a sheet does not ask who is looking three times.
 type sessionCache struct {
-	table *pgxstore.PostgresStore
 	store *store.Store
 	found *otter.Cache[string, []byte]
 	known *otter.Cache[string, store.Person]
 }
 
 func newSessionCache(st *store.Store) *sessionCache {
-	return &sessionCache{table: pgxstore.New(st.Pool), store: st, found: shortly[[]byte](), known: shortly[store.Person]()}
+	return &sessionCache{store: st, found: shortly[[]byte](), known: shortly[store.Person]()}
 }
 
 // sessionsMost bounds the sessions and people that are kept for a moment.
@@ -286,36 +280,47 @@ func shortly[T any]() *otter.Cache[string, T] {
 	return otter.Must(&otter.Options[string, T]{MaximumSize: sessionsMost, ExpiryCalculator: otter.ExpiryWriting[string, T](remember)})
 }
 
-func (s *sessionCache) close() { s.table.StopCleanup() }
-
 // forget drops everything kept.
 func (s *sessionCache) forget() {
 	s.found.InvalidateAll()
 	s.known.InvalidateAll()
 }
 
-// Find returns a session's data (scs.Store).
-func (s *sessionCache) Find(token string) ([]byte, bool, error) {
+// FindCtx returns a session's data (scs.CtxStore).
+func (s *sessionCache) FindCtx(ctx context.Context, token string) ([]byte, bool, error) {
 	if data, ok := s.found.GetIfPresent(token); ok {
 		return data, true, nil
 	}
-	data, there, err := s.table.Find(kept(token))
+	data, there, err := s.store.FindSession(ctx, token)
 	if err == nil && there {
 		s.found.Set(token, data)
 	}
 	return data, there, err
 }
 
-// Delete ends a session (scs.Store).
-func (s *sessionCache) Delete(token string) error {
+// DeleteCtx ends a session (scs.CtxStore).
+func (s *sessionCache) DeleteCtx(ctx context.Context, token string) error {
 	s.found.Invalidate(token)
-	return s.table.Delete(kept(token))
+	return s.store.DropSession(ctx, token)
 }
 
-// Commit saves a session (scs.Store).
-func (s *sessionCache) Commit(token string, b []byte, expiry time.Time) error {
+// CommitCtx saves a session (scs.CtxStore).
+func (s *sessionCache) CommitCtx(ctx context.Context, token string, b []byte, expiry time.Time) error {
 	s.found.Invalidate(token)
-	return s.table.Commit(kept(token), b, expiry)
+	return s.store.KeepSession(ctx, token, b, expiry)
+}
+
+// Find is FindCtx without a context (scs.Store).
+func (s *sessionCache) Find(token string) ([]byte, bool, error) {
+	return s.FindCtx(context.Background(), token)
+}
+
+// Delete is DeleteCtx without a context (scs.Store).
+func (s *sessionCache) Delete(token string) error { return s.DeleteCtx(context.Background(), token) }
+
+// Commit is CommitCtx without a context (scs.Store).
+func (s *sessionCache) Commit(token string, b []byte, expiry time.Time) error {
+	return s.CommitCtx(context.Background(), token, b, expiry)
 }
 
 // person reads a person of a session.

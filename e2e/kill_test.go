@@ -79,7 +79,9 @@ func newCluster(t *testing.T) *cluster {
 	return c
 }
 
+// url is its owner's address, app that of the application.
 func (c *cluster) url() string { return "postgres://arvelt@127.0.0.1:" + c.port + "/postgres" }
+func (c *cluster) app() string { return "postgres://arvelt_app@127.0.0.1:" + c.port + "/postgres" }
 
 // start starts it. What a killed one left behind may take a moment to go: until then a new one
 // ends at once, and is started again.
@@ -222,8 +224,8 @@ func (w *worker) run(stop *atomic.Bool) {
 // that was acknowledged is lost, nothing is done twice, and every queue drains.
 func TestKillsAmidCommandsLoseAndDoubleNothing(t *testing.T) {
 	pg := newCluster(t)
-	s := &server{t: t, db: pg.url(), port: "0"}
-	out, err := exec.Command("env", "DATABASE_URL="+s.db, binary, "demo").CombinedOutput()
+	s := &server{t: t, db: pg.app(), port: "0"}
+	out, err := exec.Command("env", "DATABASE_URL="+s.db, "ARVELT_OWNER_URL="+pg.url(), binary, "demo").CombinedOutput()
 	require.NoError(t, err, string(out))
 	s.serve()
 	at := s.url // its port stays

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arvelt/e2e/browser"
+	"arvelt/store/storetest"
 )
 
 const ctrl = input.ModifierCtrl
@@ -42,7 +43,7 @@ func TestAKillLosesNothing(t *testing.T) {
 	p.Saved()
 	acknowledged = append(acknowledged, "000 9999")
 
-	rows, err := s.store().Pool.Query(context.Background(),
+	rows, err := storetest.Raw(s.t, s.store()).Query(context.Background(),
 		`SELECT before->>'phone' FROM edit WHERE part = 'site' AND before IS NOT NULL UNION SELECT body->>'phone' FROM job_part 
 			WHERE part = 'site'`)
 	require.NoError(t, err)
@@ -102,7 +103,7 @@ func TestDraftsSurvive(t *testing.T) {
 	p.Saved()
 
 	// A session that ends asks for a sign-in over the page; what was typed is kept.
-	_, err := s.store().Pool.Exec(context.Background(), `DELETE FROM sessions`)
+	_, err := storetest.Raw(s.t, s.store()).Exec(context.Background(), `DELETE FROM sessions`)
 	require.NoError(t, err)
 	require.NoError(t, s.store().SessionEnded(context.Background()))
 	p.Type(browser.Field("town"), "Near Tarrow")

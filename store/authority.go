@@ -159,9 +159,5 @@ func (s Scope) peopleChanged(ctx context.Context, tx pgx.Tx) error {
 
 // Colleague is a person of the company; [ErrNotFound] where they are of none or of another.
 func (s Scope) Colleague(ctx context.Context, id string) (Person, error) {
-	p, err := s.PersonByID(ctx, id)
-	if err == nil && p.CompanyID != s.CompanyID {
-		err = ErrNotFound
-	}
-	return p, err
+	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE id::text = $1 AND company_id = $2`, id, s.CompanyID)
 }

@@ -119,7 +119,7 @@ const lease = 45 * time.Second
 // TakeDue takes the next message whose try is due, for this instance alone; nil
 // when there is none.
 func (s *Store) TakeDue(ctx context.Context) (*Due, error) {
-	d, err := one[Due](ctx, s.db, `UPDATE desk_message SET next_try = $1::timestamptz + $2::interval, tries = tries + 1
+	d, err := one[Due](ctx, s.entering("company_of_due_message($1)", s.Now()), `UPDATE desk_message SET next_try = $1::timestamptz + $2::interval, tries = tries + 1
 		WHERE id = (SELECT id FROM desk_message WHERE state IN ('waiting', 'received') AND next_try <= $1 ORDER BY next_try LIMIT 1
 		FOR UPDATE SKIP LOCKED)
 		RETURNING id::text, company_id::text, job_id::text, person_id::text, kind, state, letter, tries`, s.Now(), lease)
@@ -142,7 +142,7 @@ func (s *Store) Later(ctx context.Context, d *Due, trouble string, pause time.Du
 
 // moved changes a message and tells the browsers that its job changed.
 func (s *Store) moved(ctx context.Context, d *Due, change func(pgx.Tx) error) error {
-	return pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) error {
+	return pgx.BeginFunc(ctx, s.within(d.CompanyID), func(tx pgx.Tx) error {
 		if err := change(tx); err != nil {
 			return err
 		}

@@ -181,28 +181,16 @@ func (s Scope) claimJob(ctx context.Context, id string, who Person, key string) 
 		return nil, nil, ErrNotFound
 	}
 	l = s.blank(id)
-	batch := &pgx.Batch{}
-	var results pgx.BatchResults
-	claim := func() {
+	tx, err = s.db.beginWith(ctx, pgx.TxOptions{}, func(batch *pgx.Batch) {
 		batch.Queue(claimHeadQuery, id, s.CompanyID, who.ID, key, about(ctx, "job "+id)).QueryRow(func(row pgx.Row) error {
 			return l.scanHead(row, &l.claimed)
 		})
+	})
+	if err != nil {
+		return nil, nil, notFound(err)
 	}
-	if s.db == DB(s.Pool) {
-		batch.BeginTx(pgx.TxOptions{})
-		claim()
-		results = s.Pool.SendBatch(ctx, batch)
-		tx = results.Tx()
-	} else { // inside InTx, as a part of its transaction
-		if tx, err = s.db.Begin(ctx); err != nil {
-			return nil, nil, err
-		}
-		claim()
-		results = tx.SendBatch(ctx, batch)
-	}
-	if err := results.Close(); err != nil {
-		return nil, tx, notFound(err)
-	}
+	// The time is taken under the lock, so that the audit is in the order of its rows.
+	l.Now = s.now()
 	return l, tx, s.fill(ctx, tx, l)
 }
 
@@ -274,8 +262,11 @@ func (s Scope) fill(ctx context.Context, tx pgx.Tx, l *Loaded) error {
 // blank is a job of which nothing is loaded yet.
 func (s Scope) blank(id string) *Loaded {
 	return &Loaded{ID: id, company: s.CompanyID, Versions: map[string]int{}, touched: map[string]string{},
-		stale: map[string]*StaleError{}, Now: s.Now().UTC().Truncate(time.Microsecond)}
+		stale: map[string]*StaleError{}, Now: s.now()}
 }
+
+// now is the time as it is kept.
+func (s *Store) now() time.Time { return s.Now().UTC().Truncate(time.Microsecond) }
 
 // price gives a job that is loaded the company's list and clock, and marks what
 // is added to it from now on.
@@ -496,7 +487,7 @@ func (s Scope) Create(ctx context.Context, who Person, key string, job install.J
 
 // Import is Create of a job that came as a file: it is marked so, its people are names and its isolations never in force.
 func (s Scope) Import(ctx context.Context, who Person, key string, job install.Job) (*Loaded, error) {
-	return s.create(ctx, who, key, job, &install.Imported{By: who.Name, At: s.Now().UTC().Truncate(time.Microsecond), Records: len(job.Records)})
+	return s.create(ctx, who, key, job, &install.Imported{By: who.Name, At: s.now(), Records: len(job.Records)})
 }
 
 func (s Scope) create(ctx context.Context, who Person, key string, job install.Job, brought *install.Imported) (*Loaded, error) {
@@ -542,7 +533,7 @@ func (s Scope) create(ctx context.Context, who Person, key string, job install.J
 			}
 		}
 		l := &Loaded{ID: id, Versions: map[string]int{}, touched: map[string]string{}, stale: map[string]*StaleError{},
-			Job: job, Prices: c.Settings.PriceList(), Now: s.Now().UTC().Truncate(time.Microsecond).In(c.Location()), Who: who}
+			Job: job, Prices: c.Settings.PriceList(), Now: s.now().In(c.Location()), Who: who}
 		for p := range l.Job.Parts() {
 			l.touched[p.String()] = "started " + p.Kind.Name
 		}

@@ -21,7 +21,7 @@ type Ended struct {
 
 // EndedSession says whose session a token was that somebody else ended; [ErrNotFound] where none did.
 func (s *Store) EndedSession(ctx context.Context, token string) (Ended, error) {
-	return one[Ended](ctx, s.db, `SELECT company_id::text, person_id::text, ended_by, at FROM session_ended WHERE token_hash = $1`, TokenHash(token))
+	return one[Ended](ctx, s.entering("company_of_ended_session($1)", TokenHash(token)), `SELECT company_id::text, person_id::text, ended_by, at FROM session_ended WHERE token_hash = $1`, TokenHash(token))
 }
 
 // EndSessions ends the sessions of a person of the company that have these tokens, and tells every
@@ -85,7 +85,7 @@ func (s *Store) HandIn(ctx context.Context, e Ended, w Left) error {
 		return ErrNotFound
 	}
 	scope := s.For(e.CompanyID)
-	return pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) error {
+	return pgx.BeginFunc(ctx, scope.db, func(tx pgx.Tx) error {
 		tag, err := tx.Exec(ctx, `INSERT INTO left_write (company_id, person_id, job_id, key, path, body, clock_off, seq, handed_at)
 			SELECT $1, $2, j.id, $4, $5, $6, $7, $8, $9 FROM job j WHERE j.id = $3 AND j.company_id = $1 AND
 				(SELECT count(*) FROM left_write WHERE company_id = $1 AND person_id = $2 AND decided_at IS NULL) < $10

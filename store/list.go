@@ -64,14 +64,14 @@ type Page struct {
 // words is the condition of a search, with a part for each of its words, and their arguments from
 // $n on; $1 is the company.
 func (f *Find) words(n int) (sql string, args []any) {
+	patterns := []string{}
 	for word := range strings.FieldsSeq(strings.ToLower(f.Q)) {
-		sql += fmt.Sprintf(" AND words LIKE $%d", n+len(args))
-		args = append(args, "%"+strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word)+"%")
+		patterns = append(patterns, "%"+strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word)+"%")
 	}
-	if sql != "" {
-		sql = ` AND id IN (SELECT job_id FROM job_find WHERE company_id = $1` + sql + `)`
+	if len(patterns) == 0 {
+		return "", nil
 	}
-	return sql, args
+	return fmt.Sprintf(` AND id IN (SELECT jobs_with($%d))`, n), []any{patterns}
 }
 
 // cursor says where a page begins: after the job that was changed then.
@@ -220,7 +220,7 @@ func (s Scope) ListMark(ctx context.Context) (mark string, err error) {
 const KeysKept = install.LongestWait + 10*24*time.Hour
 
 // ForgetKeys takes off the keys of writes that are older than [KeysKept], and says how many.
-func (s *Store) ForgetKeys(ctx context.Context) (int64, error) {
-	tag, err := s.db.Exec(ctx, `DELETE FROM idempotency WHERE at < $1`, s.Now().Add(-KeysKept))
-	return tag.RowsAffected(), err
+func (s *Store) ForgetKeys(ctx context.Context) (n int64, err error) {
+	err = s.db.QueryRow(ctx, `SELECT forget_keys($1)`, s.Now().Add(-KeysKept)).Scan(&n)
+	return n, err
 }

@@ -86,7 +86,7 @@ func TestARestoredDatabaseIsNoticed(t *testing.T) {
 	st := storetest.New(t)
 	f := newFirm(t, st, "f")
 	for _, sql := range []string{`CREATE TABLE saved_job AS SELECT * FROM job`, `CREATE TABLE saved_part AS SELECT * FROM job_part`} {
-		_, err := st.Pool.Exec(ctx, sql)
+		_, err := storetest.Raw(t, st).Exec(ctx, sql)
 		require.NoError(t, err)
 	}
 	_, version := f.customer(t)
@@ -95,13 +95,13 @@ func TestARestoredDatabaseIsNoticed(t *testing.T) {
 	for _, sql := range []string{
 		`UPDATE job SET version = s.version, stamp = s.stamp FROM saved_job s WHERE s.id = job.id`,
 		`UPDATE job_part SET version = s.version, body = s.body FROM saved_part s WHERE s.job_id = job_part.job_id AND s.part = job_part.part`} {
-		_, err := st.Pool.Exec(ctx, sql)
+		_, err := storetest.Raw(t, st).Exec(ctx, sql)
 		require.NoError(t, err)
 	}
 	got, version := f.customer(t)
 	assert.NotEqual(t, "lost by the restore", got)
 	// Saved again to the version that the lost state had: still not the lost one.
-	_, err = st.Pool.Exec(ctx, `UPDATE job SET version = version + 1, stamp = gen_random_uuid()`)
+	_, err = storetest.Raw(t, st).Exec(ctx, `UPDATE job SET version = version + 1, stamp = gen_random_uuid()`)
 	require.NoError(t, err)
 	got, _ = f.customer(t)
 	assert.NotEqual(t, "lost by the restore", got)
@@ -116,10 +116,10 @@ func TestARestoredDatabaseIsNoticed(t *testing.T) {
 func TestALostCommitIsSettledByItsKey(t *testing.T) {
 	st := storetest.New(t)
 	f := newFirm(t, st, "f")
-	_, err := st.Pool.Exec(ctx, `CREATE FUNCTION breaks() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN PERFORM
+	_, err := storetest.Raw(t, st).Exec(ctx, `CREATE FUNCTION breaks() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN PERFORM
 		pg_terminate_backend(pg_backend_pid()); RETURN NULL; END $$`)
 	require.NoError(t, err)
-	_, err = st.Pool.Exec(ctx, `CREATE CONSTRAINT TRIGGER breaks AFTER UPDATE ON job_part DEFERRABLE INITIALLY DEFERRED FOR EACH ROW
+	_, err = storetest.Raw(t, st).Exec(ctx, `CREATE CONSTRAINT TRIGGER breaks AFTER UPDATE ON job_part DEFERRABLE INITIALLY DEFERRED FOR EACH ROW
 		EXECUTE FUNCTION breaks()`)
 	require.NoError(t, err)
 	_, version := f.customer(t)
@@ -127,7 +127,7 @@ func TestALostCommitIsSettledByItsKey(t *testing.T) {
 	_, err = f.site("once", version, key)
 	var unsure *store.UnsureError
 	require.ErrorAs(t, err, &unsure)
-	_, err = st.Pool.Exec(ctx, `DROP TRIGGER breaks ON job_part`)
+	_, err = storetest.Raw(t, st).Exec(ctx, `DROP TRIGGER breaks ON job_part`)
 	require.NoError(t, err)
 	for range 2 {
 		_, err = f.site("once", version, key)
@@ -148,7 +148,7 @@ func TestKeysAreKeptLongerThanAnythingWaits(t *testing.T) {
 	_, err := f.site("first", version, key)
 	require.NoError(t, err)
 	aged := func(by time.Duration) {
-		_, err := st.Pool.Exec(ctx, `UPDATE idempotency SET at = now() - $1::interval`, fmt.Sprintf("%d seconds", int(by.Seconds())))
+		_, err := storetest.Raw(t, st).Exec(ctx, `UPDATE idempotency SET at = now() - $1::interval`, fmt.Sprintf("%d seconds", int(by.Seconds())))
 		require.NoError(t, err)
 		_, err = st.ForgetKeys(ctx)
 		require.NoError(t, err)

@@ -104,13 +104,13 @@ func (s Scope) link(ctx context.Context, tx pgx.Tx, who Person, id string) (toke
 
 // Invited is whom a link is for; [ErrNotFound] where it is used up, too old or none of ours.
 func (s *Store) Invited(ctx context.Context, token string) (Person, error) {
-	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE left_at IS NULL AND id = (SELECT person_id FROM invitation
+	return one[Person](ctx, s.entering("company_of_invitation($1)", TokenHash(token)), `SELECT `+personColumns+` FROM person WHERE left_at IS NULL AND id = (SELECT person_id FROM invitation
 		WHERE token_hash = $1 AND used_at IS NULL AND until > $2)`, TokenHash(token), s.Now())
 }
 
 // Welcome sets the password of whom a link is for and uses the link up. Every session of theirs ends.
 func (s *Store) Welcome(ctx context.Context, token, hash string) (p Person, err error) {
-	err = pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) error {
+	err = pgx.BeginFunc(ctx, s.entering("company_of_invitation($1)", TokenHash(token)), func(tx pgx.Tx) error {
 		var id string
 		err := tx.QueryRow(ctx, `UPDATE invitation SET used_at = $2 WHERE token_hash = $1 AND used_at IS NULL AND until > $2
 			RETURNING person_id::text`, TokenHash(token), s.Now()).Scan(&id)
@@ -130,7 +130,7 @@ func (s *Store) Welcome(ctx context.Context, token, hash string) (p Person, err 
 
 // SetPassword sets a person's password. Every session of theirs ends but the one with the token that is kept.
 func (s *Store) SetPassword(ctx context.Context, id, hash, keptToken string) error {
-	return pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) error { return s.setPassword(ctx, tx, id, hash, keptToken) })
+	return pgx.BeginFunc(ctx, s.entering("company_of_person($1)", id), func(tx pgx.Tx) error { return s.setPassword(ctx, tx, id, hash, keptToken) })
 }
 
 func (s *Store) setPassword(ctx context.Context, tx pgx.Tx, id, hash, keptToken string) error {
@@ -245,9 +245,11 @@ func (s Scope) SessionCounts(ctx context.Context) (map[string]int, error) {
 
 // Began says whose a session is and on what it began.
 func (s Scope) Began(ctx context.Context, person string, x Session) error {
-	_, err := s.db.Exec(ctx, `UPDATE sessions SET company_id = $2, person_id = $3, started_at = $4, agent = $5, address = $6 WHERE token = $1`,
+	batch := &pgx.Batch{}
+	batch.Queue(namesSession, x.Token) // it is nobody's yet
+	batch.Queue(`UPDATE sessions SET company_id = $2, person_id = $3, started_at = $4, agent = $5, address = $6 WHERE token = $1`,
 		x.Token, s.CompanyID, person, s.Now(), x.Agent, x.Address)
-	return err
+	return s.db.SendBatch(ctx, batch).Close()
 }
 
 // The failures to sign in that are let pass within [failWindow]: with an account from one address or
@@ -279,7 +281,7 @@ func (*TooManyError) Error() string {
 func (s *Store) Attempt(ctx context.Context, t Try) error {
 	var known bool
 	if t.Device != "" {
-		if err := s.db.QueryRow(ctx, `SELECT EXISTS (SELECT FROM known_device d JOIN person p ON p.id = d.person_id
+		if err := s.entering("company_of_email($1)", t.Account).QueryRow(ctx, `SELECT EXISTS (SELECT FROM known_device d JOIN person p ON p.id = d.person_id
 			WHERE d.token_hash = $1 AND lower(p.email) = $2)`, TokenHash(t.Device), t.Account).Scan(&known); err != nil {
 			return err
 		}
@@ -325,7 +327,7 @@ func (s *Store) CameIn(ctx context.Context, t Try, person, device string) error 
 		batch.Queue(`DELETE FROM sign_in_failure WHERE ctid = (SELECT ctid FROM sign_in_failure WHERE what = $1 ORDER BY at DESC LIMIT 1)`, TokenHash(what))
 	}
 	batch.Queue(`DELETE FROM sign_in_failure WHERE at < $1`, s.Now().Add(-failWindow))
-	batch.Queue(`INSERT INTO known_device (token_hash, person_id, at) VALUES ($1, $2, $3) ON CONFLICT (token_hash, person_id) DO UPDATE SET at = $3`,
+	batch.Queue(`INSERT INTO known_device (token_hash, company_id, person_id, at) VALUES ($1, arvelt_company(), $2, $3) ON CONFLICT (token_hash, person_id) DO UPDATE SET at = $3`,
 		TokenHash(device), person, s.Now())
-	return s.db.SendBatch(ctx, batch).Close()
+	return s.entering("company_of_person($1)", person).SendBatch(ctx, batch).Close()
 }

@@ -1,7 +1,7 @@
 // Package store keeps companies, people and jobs in PostgreSQL through pgx.
 //
 // Everything of a company is reached through a [Scope], which adds the company
-// to every query: there is no function here that reads a job without one. A
+// to every query and names it to the database, which shows no others' rows. A
 // job is loaded whole, changed in memory by a function of the caller's and
 // saved in one transaction with an audit row, the job's standing and an event.
 package store
@@ -9,11 +9,9 @@ package store
 import (
 	"cmp"
 	"context"
-	"embed"
 	"encoding/json"
 	"errors"
 	"fmt"
-	"io/fs"
 	"runtime"
 	"strings"
 	"time"
@@ -22,17 +20,11 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgxpool"
-	"github.com/jackc/pgx/v5/stdlib"
-	"github.com/pressly/goose/v3"
-	"github.com/pressly/goose/v3/lock"
 
 	"arvelt/core/install"
 	"arvelt/core/materials"
 	"arvelt/core/words"
 )
-
-//go:embed migrations/*.sql
-var migrationFiles embed.FS
 
 // Channel is the PostgreSQL notification channel of changes.
 const Channel = "arvelt"
@@ -63,7 +55,8 @@ type Store struct {
 	cache  *jobCache // nil inside a transaction of many writes
 }
 
-// Open connects and brings the schema up to date.
+// Open connects as the application, by a role that owns nothing ([TooMightyError]), to a database that [Migrate] has brought up
+// to date.
 func Open(ctx context.Context, url string) (*Store, error) {
 	config, err := pgxpool.ParseConfig(url)
 	if err != nil {
@@ -87,46 +80,19 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		pool.Close()
 		return nil, fmt.Errorf("the database does not answer: %w", err)
 	}
-	if err := migrate(ctx, url); err != nil {
+	err = checkRole(ctx, pool)
+	if err == nil {
+		err = checkSchema(ctx, pool)
+	}
+	if err != nil {
 		pool.Close()
-		return nil, fmt.Errorf("migrating the database: %w", err)
+		return nil, err
 	}
 	return &Store{Pool: pool, db: pool, Now: time.Now, cache: newJobCache(), turns: &turns{of: map[string]*turn{}}}, nil
 }
 
 // connsLeast is how many connections the pool has on a small machine.
 const connsLeast = 10
-
-func migrate(ctx context.Context, url string) error {
-	// By connections of its own, as a change of the schema may take longer than any write.
-	pool, err := pgxpool.New(ctx, url)
-	if err != nil {
-		return err
-	}
-	defer pool.Close()
-	sub, err := fs.Sub(migrationFiles, "migrations")
-	if err != nil {
-		return err
-	}
-	// A session lock lets several instances start at once: one migrates.
-	locker, err := lock.NewPostgresSessionLocker()
-	if err != nil {
-		return err
-	}
-	db := stdlib.OpenDBFromPool(pool)
-	defer db.Close()
-	provider, err := goose.NewProvider(goose.DialectPostgres, db, sub, goose.WithSessionLocker(locker))
-	if err != nil {
-		return err
-	}
-	sources := provider.ListSources()
-	newest := sources[len(sources)-1].Version
-	if now, err := provider.GetDBVersion(ctx); err == nil && now > newest {
-		return fmt.Errorf("the database is of a newer Arvelt (schema %d, this one knows %d): start that one", now, newest)
-	}
-	_, err = provider.Up(ctx)
-	return err
-}
 
 // Beat writes to the database by a connection of its own.
 func (s *Store) Beat(ctx context.Context) error {
@@ -150,12 +116,17 @@ func (s *Store) InTx(ctx context.Context, lock int64, f func(*Store) error) erro
 	})
 }
 
-// snapshot runs f on one consistent state of the database.
-func (s *Store) snapshot(ctx context.Context, f func(pgx.Tx) error) error {
-	if s.db != DB(s.Pool) { // inside InTx, which sees its own writes
-		return pgx.BeginFunc(ctx, s.db, f)
+// snapshot runs f on one consistent state of the company.
+func (s Scope) snapshot(ctx context.Context, f func(pgx.Tx) error) error {
+	tx, err := s.db.beginWith(ctx, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, func(*pgx.Batch) {})
+	if err != nil {
+		return err
 	}
-	return pgx.BeginTxFunc(ctx, s.Pool, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, f)
+	defer tx.Rollback(context.WithoutCancel(ctx)) // nothing once it is over
+	if err := f(tx); err != nil {
+		return err
+	}
+	return tx.Commit(ctx)
 }
 
 // Close closes the pool.
@@ -181,25 +152,27 @@ type Person struct {
 
 const personColumns = `id::text, company_id::text, name, email, role, password_hash, ` + authorisationsColumn + `, left_at IS NOT NULL`
 
-// PersonByEmail finds the person who signs in; it is the one query without a
-// company, as it finds which company the person is of.
+// PersonByEmail finds the person who signs in.
 func (s *Store) PersonByEmail(ctx context.Context, email string) (Person, error) {
-	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE lower(email) = lower($1) AND left_at IS NULL`, email)
+	return one[Person](ctx, s.entering("company_of_email($1)", email), `SELECT `+personColumns+` FROM person WHERE lower(email) = lower($1) AND left_at IS NULL`, email)
 }
 
 // AnyByEmail is PersonByEmail of those who left too, for the command line.
 func (s *Store) AnyByEmail(ctx context.Context, email string) (Person, error) {
-	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE lower(email) = lower($1)`, email)
+	return one[Person](ctx, s.entering("company_of_email($1)", email), `SELECT `+personColumns+` FROM person WHERE lower(email) = lower($1)`, email)
 }
 
 // PersonByID returns the person of a session.
 func (s *Store) PersonByID(ctx context.Context, id string) (Person, error) {
-	return one[Person](ctx, s.db, `SELECT `+personColumns+` FROM person WHERE id::text = $1`, id)
+	if _, err := uuid.Parse(id); err != nil {
+		return Person{}, ErrNotFound
+	}
+	return one[Person](ctx, s.entering("company_of_person($1)", id), `SELECT `+personColumns+` FROM person WHERE id = $1`, id)
 }
 
 // DemoPeople lists the people of the demo company; none without demo data.
 func (s *Store) DemoPeople(ctx context.Context) ([]Person, error) {
-	rows, err := s.db.Query(ctx,
+	rows, err := s.entering("company_of_demo()").Query(ctx,
 		`SELECT p.id::text, p.company_id::text, p.name, p.email, p.role, '', '[]'::jsonb, false FROM person p JOIN company c ON c.id = p.company_id WHERE c.demo AND p.left_at IS NULL
 		ORDER BY array_position(ARRAY['owner','supervisor','electrician','apprentice','office'], p.role)`)
 	if err != nil {
@@ -276,8 +249,9 @@ func (c Company) Location() *time.Location {
 
 // NewCompany makes a company.
 func (s *Store) NewCompany(ctx context.Context, c Company) (id string, err error) {
-	err = s.db.QueryRow(ctx, `INSERT INTO company (name, currency, demo, timezone, settings) VALUES ($1, $2, $3, $4, $5) RETURNING
-		id::text`, c.Name, c.Currency, c.Demo, c.Timezone, c.Settings).Scan(&id)
+	id = uuid.NewString()
+	_, err = s.within(id).Exec(ctx, `INSERT INTO company (id, name, currency, demo, timezone, settings) VALUES ($1, $2, $3, $4, $5, $6)`, id,
+		c.Name, c.Currency, c.Demo, c.Timezone, c.Settings)
 	return id, err
 }
 
@@ -286,7 +260,7 @@ func (s *Store) NewPerson(ctx context.Context, p Person) (id string, err error) 
 	if err := checkPerson(p); err != nil {
 		return "", err
 	}
-	err = s.db.QueryRow(ctx, `INSERT INTO person (company_id, name, email, role, password_hash) VALUES ($1, $2, $3, $4, $5)
+	err = s.within(p.CompanyID).QueryRow(ctx, `INSERT INTO person (company_id, name, email, role, password_hash) VALUES ($1, $2, $3, $4, $5)
 		RETURNING id::text`, p.CompanyID, p.Name, p.Email, p.Role, p.Hash).Scan(&id)
 	if unique(err, "person_email") {
 		err = &EmailTakenError{p.Email}
@@ -296,8 +270,8 @@ func (s *Store) NewPerson(ctx context.Context, p Person) (id string, err error) 
 
 // CompanyByName finds a company for the command line.
 func (s *Store) CompanyByName(ctx context.Context, name string) (id string, err error) {
-	err = s.db.QueryRow(ctx, `SELECT id::text FROM company WHERE $1 = '' OR name = $1 ORDER BY name LIMIT 1`, name).Scan(&id)
-	if errors.Is(err, pgx.ErrNoRows) {
+	err = s.db.QueryRow(ctx, `SELECT coalesce(company_named($1)::text, '')`, name).Scan(&id)
+	if err == nil && id == "" {
 		return "", fmt.Errorf("company %q: %w", name, ErrNotFound)
 	}
 	return id, err
@@ -307,10 +281,12 @@ func (s *Store) CompanyByName(ctx context.Context, name string) (id string, err 
 type Scope struct {
 	*Store
 	CompanyID string
+
+	db scoped // hides that of the store
 }
 
 // For returns the company's scope.
-func (s *Store) For(companyID string) Scope { return Scope{s, companyID} }
+func (s *Store) For(companyID string) Scope { return Scope{s, companyID, s.within(companyID)} }
 
 const companyColumns = `id::text, name, currency, demo, timezone, version, stamp, settings`
 

@@ -146,7 +146,7 @@ func TestRecordsCannotBeChangedEvenInTheDatabase(t *testing.T) {
 	})
 	require.NoError(t, err)
 	for _, sql := range []string{`UPDATE job_record SET kind = 'x'`, `DELETE FROM job_record`} {
-		_, err := f.Pool.Exec(ctx, sql)
+		_, err := storetest.Raw(t, f.Store).Exec(ctx, sql)
 		assert.ErrorContains(t, err, "append-only", sql)
 	}
 }
@@ -218,7 +218,7 @@ func TestARemovedCircuitComesBackWithUndo(t *testing.T) {
 
 func TestEveryChangeIsNotified(t *testing.T) {
 	f := newFirm(t, storetest.New(t), "f")
-	conn, err := f.Pool.Acquire(ctx)
+	conn, err := storetest.Raw(t, f.Store).Acquire(ctx)
 	require.NoError(t, err)
 	defer conn.Release()
 	_, err = conn.Exec(ctx, "LISTEN "+store.Channel)

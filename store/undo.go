@@ -56,11 +56,11 @@ const mostSteps = 400
 func (s Scope) pastCommands(ctx context.Context, on querier, id string, who Person) ([][]pastEdit, error) {
 	rows, err := on.Query(ctx, `
 		SELECT e.seq, coalesce(e.command::text, ''), e.part, CASE WHEN e.title = '' THEN e.what ELSE e.title END, e.before,
-			e.undoes::text, e.undone, e.redone,
-			(SELECT later.by_name FROM edit later WHERE later.job_id = e.job_id AND later.company_id = e.company_id
-				AND later.part = e.part AND later.seq > e.seq AND NOT later.undone
+			e.undoes::text, coalesce(now.undone, e.undone), coalesce(now.redone, false),
+			(SELECT later.by_name FROM edit later LEFT JOIN edit_state s ON s.seq = later.seq WHERE later.job_id = e.job_id AND later.company_id =
+				e.company_id AND later.part = e.part AND later.seq > e.seq AND NOT coalesce(s.undone, later.undone)
 				AND (later.command IS NULL OR later.command <> e.command) ORDER BY later.seq DESC LIMIT 1)
-		FROM edit e WHERE e.job_id = $1 AND e.company_id = $2 AND e.person_id = $3
+		FROM edit e LEFT JOIN edit_state now ON now.seq = e.seq WHERE e.job_id = $1 AND e.company_id = $2 AND e.person_id = $3
 			AND (e.before IS NOT NULL OR split_part(e.part, '/', 1) = ANY($5))
 		ORDER BY e.seq DESC LIMIT $4`, id, s.CompanyID, who.ID, mostSteps, install.ListNames())
 	if err != nil {
@@ -123,7 +123,7 @@ func (s Scope) Steps(ctx context.Context, who Person, id string) (out Steps, err
 	if err != nil {
 		return out, err
 	}
-	past, err := s.pastCommands(ctx, s.Pool, id, who)
+	past, err := s.pastCommands(ctx, s.db, id, who)
 	if err != nil {
 		return out, err
 	}
@@ -178,7 +178,7 @@ func (s Scope) Undo(ctx context.Context, who Person, id, key string, which TakeB
 		if err := l.takeBack(edits); err != nil {
 			return err
 		}
-		return s.mark(ctx, l, `UPDATE edit SET undone = true WHERE seq = ANY($1) AND company_id = $2`, edits)
+		return s.mark(ctx, l, edits, true, false)
 	})
 }
 
@@ -197,25 +197,27 @@ func (s Scope) Redo(ctx context.Context, who Person, id, key string) (*Loaded, e
 		if err := l.takeBack(edits); err != nil {
 			return err
 		}
-		if err := s.mark(ctx, l, `UPDATE edit SET redone = true WHERE seq = ANY($1) AND company_id = $2`, edits); err != nil {
+		if err := s.mark(ctx, l, edits, true, true); err != nil {
 			return err
 		}
 		parts := []string{}
 		for _, e := range edits {
 			parts = append(parts, e.Part)
 		}
-		_, err = l.tx.Exec(ctx, `UPDATE edit SET undone = false WHERE job_id = $1 AND company_id = $2 AND command = $3 AND part = ANY($4)`,
-			l.ID, s.CompanyID, *edits[0].Undoes, parts)
+		_, err = l.tx.Exec(ctx, `UPDATE edit_state SET undone = false WHERE seq IN (SELECT seq FROM edit WHERE job_id = $1 AND company_id = $2 AND
+			command = $3 AND part = ANY($4))`, l.ID, s.CompanyID, *edits[0].Undoes, parts)
 		return err
 	})
 }
 
-func (s Scope) mark(ctx context.Context, l *Loaded, sql string, edits []pastEdit) error {
+// mark keeps whether edits are taken back or brought back, beside the audit that is only added to.
+func (s Scope) mark(ctx context.Context, l *Loaded, edits []pastEdit, undone, redone bool) error {
 	seqs := []int64{}
 	for _, e := range edits {
 		seqs = append(seqs, e.Seq)
 	}
-	_, err := l.tx.Exec(ctx, sql, seqs, s.CompanyID)
+	_, err := l.tx.Exec(ctx, `INSERT INTO edit_state (seq, company_id, undone, redone) SELECT seq, $2, $3, $4 FROM unnest($1::bigint[]) AS seq
+		ON CONFLICT (seq) DO UPDATE SET undone = $3, redone = $4`, seqs, s.CompanyID, undone, redone)
 	return err
 }
 

@@ -20,7 +20,8 @@ const usage = `arvelt carries a job from survey to signed handover.
 
   arvelt serve                     serve the application (PORT, HOST, DATABASE_URL, ARVELT_DESK)
   arvelt desk                      the simulated network operator's desk (-addr, -mode, -file)
-  arvelt migrate                   bring the database up to date
+  arvelt migrate                   bring the database up to date as its owner (ARVELT_OWNER_URL), and make the role of DATABASE_URL, by
+                                   which the application comes in
   arvelt demo                      load the demo company, once
   arvelt user EMAIL NAME ROLE --company NAME   add a person to a company, and the company when it is new;
                                    the password is read from standard input
@@ -56,7 +57,7 @@ type env struct {
 }
 
 var commands = map[string]func(*env) error{
-	"serve": stored(serve), "migrate": stored(migrate), "demo": stored(loadDemo), "user": stored(addUser),
+	"serve": stored(serve), "migrate": migrate, "demo": stored(loadDemo), "user": stored(addUser),
 	"password": stored(setPassword), "role": stored(setRole), "leave": stored(leave), "sessions": stored(sessions),
 	"authorise": stored(authorise),
 	"export":    stored(export), "import": stored(importFile),

@@ -24,15 +24,19 @@ import (
 	"arvelt/web"
 )
 
-// stored makes a command of one that needs the database; opening it brings it
-// up to date.
+// stored makes a command of one that needs the database. Where the owner's address is given too the database is
+// brought up to date first.
 func stored(command func(*env, *store.Store) error) func(*env) error {
 	return func(e *env) error {
-		url := e.getenv("DATABASE_URL")
-		if url == "" {
-			return errors.New("DATABASE_URL is not set: give postgres://user@host:port/name, or start with ./run")
+		if e.getenv("DATABASE_URL") == "" {
+			return noDatabase
 		}
-		st, err := store.Open(e.ctx, url)
+		if e.getenv("ARVELT_OWNER_URL") != "" {
+			if err := migrate(e); err != nil {
+				return err
+			}
+		}
+		st, err := store.Open(e.ctx, e.getenv("DATABASE_URL"))
 		if err != nil {
 			return err
 		}
@@ -46,7 +50,18 @@ func stored(command func(*env, *store.Store) error) func(*env) error {
 	}
 }
 
-func migrate(*env, *store.Store) error { return nil }
+var noDatabase = errors.New("DATABASE_URL is not set: give postgres://user@host:port/name, or start with ./run")
+
+func migrate(e *env) error {
+	owner, app := e.getenv("ARVELT_OWNER_URL"), e.getenv("DATABASE_URL")
+	switch {
+	case app == "":
+		return noDatabase
+	case owner == "":
+		return errors.New("ARVELT_OWNER_URL is not set: give the address of the database's owner, who alone changes its schema")
+	}
+	return store.Migrate(e.ctx, owner, app)
+}
 
 // gcPercent lets the garbage of several reports gather before it is collected: a
 // report is half a megabyte of short-lived lines, and collecting after every tenth

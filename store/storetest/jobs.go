@@ -25,7 +25,7 @@ func Jobs(t testing.TB, st *store.Store, like string, n int) {
 		{`UPDATE company SET jobs = (SELECT count(*) FROM job WHERE company_id = company.id)`, nil},
 		{`VACUUM ANALYZE job, job_find`, nil},
 	} {
-		_, err := st.Pool.Exec(context.Background(), sql.do, sql.args...)
+		_, err := Raw(t, st).Exec(context.Background(), sql.do, sql.args...)
 		require.NoError(t, err)
 	}
 }

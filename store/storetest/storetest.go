@@ -4,14 +4,18 @@ package storetest
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"net/url"
 	"os"
+	"strings"
 	"sync"
 	"sync/atomic"
 	"testing"
 
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/stretchr/testify/require"
 
 	"arvelt/store"
@@ -41,21 +45,22 @@ func (m *Template) URL(t testing.TB) string {
 	t.Helper()
 	template := fmt.Sprintf("template_%s_%d", m.name, os.Getpid())
 	m.once.Do(func() {
-		if m.made = exec(t, "CREATE DATABASE "+template); m.made != nil {
+		if m.made = makeOwner(t); m.made != nil {
 			return
 		}
-		var st *store.Store
-		if st, m.made = store.Open(context.Background(), named(t, template)); m.made != nil {
+		if m.made = exec(t, "CREATE DATABASE "+template+" OWNER "+owner); m.made != nil {
 			return
 		}
-		st.Close()
+		if m.made = store.Migrate(context.Background(), as(t, owner, template), named(t, template)); m.made != nil {
+			return
+		}
 		if m.fill != nil {
 			m.made = m.fill(named(t, template))
 		}
 	})
 	require.NoError(t, m.made)
 	name := fmt.Sprintf("test_%d_%d", os.Getpid(), number.Add(1))
-	require.NoError(t, exec(t, "CREATE DATABASE "+name+" TEMPLATE "+template+" STRATEGY FILE_COPY"))
+	require.NoError(t, exec(t, "CREATE DATABASE "+name+" TEMPLATE "+template+" OWNER "+owner+" STRATEGY FILE_COPY"))
 	t.Cleanup(func() {
 		if err := exec(t, "DROP DATABASE "+name+" WITH (FORCE)"); err != nil {
 			t.Log(err)
@@ -70,11 +75,53 @@ func base(t testing.TB) string {
 	return u
 }
 
-func named(t testing.TB, name string) string {
+// The roles of the tests: the owner is no superuser, as on a PostgreSQL that somebody else manages.
+const (
+	owner       = "arvelt_tests_owner"
+	application = "arvelt_tests_app"
+)
+
+// named is the address of a database, as the application comes in.
+func named(t testing.TB, name string) string { return as(t, application, name) }
+
+// as is the address of a database for a role; for the cluster's own superuser where it is empty.
+func as(t testing.TB, role, name string) string {
 	u, err := url.Parse(base(t))
 	require.NoError(t, err)
 	u.Path = "/" + name
+	if role != "" {
+		u.User = url.User(role)
+	}
 	return u.String()
+}
+
+// makeOwner makes the owner's role, once in a cluster.
+func makeOwner(t testing.TB) error {
+	err := exec(t, "CREATE ROLE "+owner+" LOGIN CREATEROLE")
+	var said *pgconn.PgError
+	if errors.As(err, &said) && (said.Code == "42710" || said.Code == "23505") {
+		return nil
+	}
+	return err
+}
+
+// database is the name of the database that an address leads to.
+func database(t testing.TB, address string) string {
+	u, err := url.Parse(address)
+	require.NoError(t, err)
+	return strings.TrimPrefix(u.Path, "/")
+}
+
+// Owner is the address at which the owner of a test's database comes in.
+func Owner(t testing.TB, address string) string { return as(t, owner, database(t, address)) }
+
+// Raw is the database of a store past everything that holds the application: for what a test sets up or looks up.
+func Raw(t testing.TB, st *store.Store) *pgxpool.Pool {
+	t.Helper()
+	pool, err := pgxpool.New(context.Background(), as(t, "", st.Pool.Config().ConnConfig.Database))
+	require.NoError(t, err)
+	t.Cleanup(pool.Close)
+	return pool
 }
 
 func exec(t testing.TB, sql string) error {
