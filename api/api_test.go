@@ -336,7 +336,10 @@ func TestBadInputIsNamedAndLosesNothing(t *testing.T) {
 	}
 	assert.Equal(t, before, c.do("GET", "/api/jobs/"+v.Id+"/file", nil).text, "refused writes change nothing")
 	assert.Equal(t, 404, c.do("GET", "/api/jobs/not-a-uuid", nil).status)
-	assert.Equal(t, 400, c.do("PUT", "/api/jobs/"+v.Id+"/parts?part=site&base=one", "{}").status)
+	a := c.do("PUT", "/api/jobs/"+v.Id+"/parts?part=site&base=one", "{}")
+	assert.Equal(t, 400, a.status)
+	assert.Contains(t, a.text, `base: \"one\" is not accepted; give a whole number`)
+	assert.NotContains(t, a.text, "strconv")
 	assert.Equal(t, 405, c.do("PATCH", "/api/jobs", nil).status)
 	assert.Equal(t, 400, c.do("PUT", "/api/jobs/"+v.Id+"/parts?part=site&base=1", "{}", "Idempotency-Key", "").status,
 		"a write needs its key")

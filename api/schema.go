@@ -79,6 +79,10 @@ func JobFileSchema() ([]byte, error) {
 	}
 	maps.Copy(root, defs["Job"].(map[string]any))
 	delete(defs, "Job")
+	root["properties"].(map[string]any)["picturesLeftOut"] = map[string]any{
+		"type": "array", "items": map[string]any{"type": "string", "pattern": "^[0-9a-f]{64}$"},
+		"description": "SHA-256 of the pictures that the records show and that are no part of the file.",
+	}
 	root["$defs"] = defs
 	raw, err := json.MarshalIndent(root, "", "  ")
 	return append(raw, '\n'), err

@@ -24,6 +24,7 @@ import (
 	"net/http"
 	"path/filepath"
 	"runtime/debug"
+	"strconv"
 	"strings"
 	"sync"
 	"time"
@@ -156,7 +157,7 @@ func (s *Server) Router() *gin.Engine {
 	}
 	r.Use(logged, s.recover, s.guard)
 	RegisterHandlersWithOptions(r, s, GinServerOptions{ErrorHandler: func(c *gin.Context, err error, status int) {
-		fail(c, &BadRequest{err.Error()})
+		fail(c, badParameter(err))
 	}})
 	r.GET(keyPath, s.keyPage)
 	r.NoMethod(func(c *gin.Context) {
@@ -164,6 +165,20 @@ func (s *Server) Router() *gin.Engine {
 	})
 	s.router = r
 	return r
+}
+
+// badParameter says which parameter of a path or query was wrong, and how.
+func badParameter(err error) error {
+	said, _, named := strings.Cut(err.Error(), ":")
+	name, wrong := strings.CutPrefix(said, "Invalid format for parameter ") // as the generated code says it
+	if !named || !wrong {
+		return &BadRequest{err.Error()}
+	}
+	var number *strconv.NumError
+	if errors.As(err, &number) {
+		return &BadRequest{fmt.Sprintf("%s: %.200q is not accepted; give a whole number", name, number.Num)}
+	}
+	return &BadRequest{name + ": what was sent cannot be read; send it as plain text"}
 }
 
 // Handler is the router with the interface beside it; files may be nil.

@@ -38,6 +38,19 @@ type Picture struct {
 	Width, Height int
 }
 
+// Cleaned reads a picture that [Clean] wrote before, as it is: its hash tells it. The error of another is an [*Error].
+func Cleaned(raw []byte, hash string) (Picture, error) {
+	sum := sha256.Sum256(raw)
+	if hex.EncodeToString(sum[:]) != hash {
+		return Picture{}, &Error{"The picture is not the one of that name: it was changed or cut short."}
+	}
+	config, format, err := image.DecodeConfig(bytes.NewReader(raw))
+	if err != nil || format != "jpeg" || len(raw) > MaxBytes || config.Width > MaxSide || config.Height > MaxSide {
+		return Picture{}, &Error{"This is no picture that is accepted: give a JPEG."}
+	}
+	return Picture{JPEG: raw, Hash: hash, Width: config.Width, Height: config.Height}, nil
+}
+
 // decoders bounds how many pictures are unfolded in memory at once.
 var decoders = make(chan struct{}, 2)
 

@@ -28,6 +28,7 @@ const (
 	ImportedOne   What = "imported a job"
 	SealedOne     What = "signed and sealed"
 	SettingsSaved What = "changed the company’s lists"
+	RestoredAll   What = "restored a backup"
 )
 
 // Happening is one line of what happened.

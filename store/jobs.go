@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"reflect"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -151,7 +152,8 @@ const (
 	partsQuery = `SELECT part, version, body, updated_by, updated_at FROM job_part WHERE job_id = $1 AND company_id = $2 ORDER
 		BY ord, part`
 	recordsQuery = `SELECT body FROM job_record WHERE job_id = $1 AND company_id = $2 ORDER BY seq`
-	importQuery  = `SELECT j.imported_by, j.imported_at, j.imported_records, k.public FROM job j LEFT JOIN company_key k ON k.company_id = j.company_id
+	importQuery  = `SELECT j.imported_by, j.imported_at, j.imported_records, k.public, CASE WHEN j.imported_by IS NOT NULL THEN
+		ARRAY(SELECT hash FROM photo WHERE job_id = j.id AND company_id = j.company_id) END FROM job j LEFT JOIN company_key k ON k.company_id = j.company_id
 		WHERE j.id = $1 AND j.company_id = $2`
 	sealsQuery    = `SELECT seal FROM revision WHERE job_id = $1 AND company_id = $2 ORDER BY seq`
 	companyQuery  = `SELECT ` + companyColumns + ` FROM company WHERE id = $1`
@@ -301,11 +303,17 @@ func (l *Loaded) queueRest(batch *pgx.Batch, company string) {
 		var by *string
 		var at *time.Time
 		var n int
-		if err := row.Scan(&by, &at, &n, (*[]byte)(&j.SealedBy)); err != nil {
+		var pictures []string
+		if err := row.Scan(&by, &at, &n, (*[]byte)(&j.SealedBy), &pictures); err != nil {
 			return err
 		}
 		if by != nil && at != nil {
 			j.Imported = &install.Imported{By: *by, At: at.UTC(), Records: n}
+			for _, hash := range handover.Pictures(j) {
+				if !slices.Contains(pictures, hash) {
+					j.Imported.PicturesMissing++
+				}
+			}
 		}
 		return nil
 	})

@@ -61,14 +61,44 @@ func (*WrongSecretError) Error() string {
 	return "The company's key was sealed by another server secret: give this server the one that it had, or restore the key with the backup."
 }
 
-// box seals with the server's secret (AES-256-GCM, NIST SP 800-38D).
-func (s *Store) box() (cipher.AEAD, error) {
-	key := sha256.Sum256([]byte("arvelt company key\n" + s.secret))
+// box seals with a server's secret (AES-256-GCM, NIST SP 800-38D).
+func box(secret string) (cipher.AEAD, error) {
+	key := sha256.Sum256([]byte("arvelt company key\n" + secret))
 	block, err := aes.NewCipher(key[:])
 	if err != nil {
 		return nil, err
 	}
 	return cipher.NewGCM(block)
+}
+
+// sealKey seals the seed of a company's key.
+func sealKey(secret, company string, seed []byte) ([]byte, error) {
+	b, err := box(secret)
+	if err != nil {
+		return nil, err
+	}
+	nonce := make([]byte, b.NonceSize())
+	if _, err := rand.Read(nonce); err != nil {
+		return nil, err
+	}
+	return b.Seal(nonce, nonce, seed, []byte(company)), nil
+}
+
+// openKey is the seed that was sealed; a [*WrongSecretError] where it was by another secret.
+func openKey(secret, company string, sealed []byte) ([]byte, error) {
+	b, err := box(secret)
+	if err != nil {
+		return nil, err
+	}
+	n := b.NonceSize()
+	if len(sealed) < n {
+		return nil, &WrongSecretError{}
+	}
+	seed, err := b.Open(nil, sealed[:n], sealed[n:], []byte(company))
+	if err != nil {
+		return nil, &WrongSecretError{}
+	}
+	return seed, nil
 }
 
 // PublicKey is the key by which the company's seals are known, [ErrNotFound] where it has none yet.
@@ -90,33 +120,25 @@ func (s Scope) Signer(ctx context.Context) (*handover.Signer, error) {
 	if err != nil {
 		return nil, err
 	}
-	box, err := s.box()
-	if err != nil {
-		return nil, err
-	}
 	public, private, err := ed25519.GenerateKey(nil)
 	if err != nil {
 		return nil, err
 	}
-	nonce := make([]byte, box.NonceSize())
-	if _, err := rand.Read(nonce); err != nil {
+	sealed, err := sealKey(s.secret, s.CompanyID, private.Seed())
+	if err != nil {
 		return nil, err
 	}
 	// Of two servers that make it at once one keeps its own.
 	if _, err := s.db.Exec(ctx, `INSERT INTO company_key (company_id, public, sealed, made_at) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`,
-		s.CompanyID, []byte(public), box.Seal(nonce, nonce, private.Seed(), []byte(s.CompanyID)), s.Now()); err != nil {
+		s.CompanyID, []byte(public), sealed, s.Now()); err != nil {
 		return nil, err
 	}
-	var sealed []byte
 	if err := s.db.QueryRow(ctx, `SELECT sealed FROM company_key WHERE company_id = $1`, s.CompanyID).Scan(&sealed); err != nil {
 		return nil, err
 	}
-	if len(sealed) < box.NonceSize() {
-		return nil, &WrongSecretError{}
-	}
-	seed, err := box.Open(nil, sealed[:box.NonceSize()], sealed[box.NonceSize():], []byte(s.CompanyID))
+	seed, err := openKey(s.secret, s.CompanyID, sealed)
 	if err != nil {
-		return nil, &WrongSecretError{}
+		return nil, err
 	}
 	return &handover.Signer{Company: company.Name, Key: ed25519.NewKeyFromSeed(seed)}, nil
 }

@@ -130,10 +130,13 @@ func fits(now, wanted int64) error {
 	return nil
 }
 
+// schemaQuery is the number of a database's newest migration.
+const schemaQuery = `SELECT coalesce(max(version_id), 0) FROM goose_db_version WHERE is_applied`
+
 // checkSchema errs where the database is not as [Migrate] leaves it.
 func checkSchema(ctx context.Context, db DB) error {
 	var now int64
-	err := db.QueryRow(ctx, `SELECT coalesce(max(version_id), 0) FROM goose_db_version WHERE is_applied`).Scan(&now)
+	err := db.QueryRow(ctx, schemaQuery).Scan(&now)
 	var said *pgconn.PgError
 	if errors.As(err, &said) && (said.Code == "42P01" || said.Code == "42501") {
 		now, err = 0, nil // nothing there, or nothing granted yet

@@ -4,9 +4,11 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 
 	"github.com/jackc/pgx/v5"
 
+	"arvelt/core/handover"
 	"arvelt/core/install"
 	"arvelt/picture"
 )
@@ -30,6 +32,20 @@ func (s Scope) AddPhoto(ctx context.Context, who Person, id, key, subject, note 
 			s.CompanyID, id, p.Hash, p.JPEG)
 		return err
 	})
+}
+
+// Bring keeps a picture that came beside the file of an imported job, where a record of the job shows it and nothing is kept of it
+// yet.
+func (s Scope) Bring(ctx context.Context, who Person, id string, p picture.Picture) error {
+	_, err := s.Change(ctx, who, id, "bring-"+id+"-"+p.Hash, func(l *Loaded) error {
+		if !slices.Contains(handover.Pictures(&l.Job), p.Hash) {
+			return &NothingError{fmt.Sprintf("No record of the job shows the picture %s.", p.Hash)}
+		}
+		_, err := l.tx.Exec(ctx, `INSERT INTO photo (company_id, job_id, hash, jpeg) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`,
+			s.CompanyID, id, p.Hash, p.JPEG)
+		return err
+	})
+	return err
 }
 
 // Photo returns a picture of a job as JPEG.

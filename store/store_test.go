@@ -115,6 +115,28 @@ func TestOfConcurrentWritersOnOneVersionExactlyOneWins(t *testing.T) {
 	assert.Equal(t, 2, version)
 }
 
+// However requests overtake each other, the audit's times are in the order of its rows.
+func TestTheAuditIsInTheOrderOfItsTimes(t *testing.T) {
+	f := newFirm(t, storetest.New(t), "one")
+	var all sync.WaitGroup
+	keys := make([]string, 40)
+	for i := range keys {
+		keys[i] = f.key()
+	}
+	for _, key := range keys {
+		all.Go(func() {
+			_, err := f.Change(ctx, f.who, f.job, key, func(l *store.Loaded) error { return l.Walk("hall: 1 socket", "", false, 0) })
+			assert.NoError(t, err)
+		})
+	}
+	all.Wait()
+	var rows, late int
+	require.NoError(t, storetest.Raw(t, f.Store).QueryRow(ctx, `SELECT count(*), count(*) FILTER (WHERE at < before) FROM
+		(SELECT at, lag(at) OVER (ORDER BY seq) AS before FROM edit WHERE job_id = $1) AS e`, f.job).Scan(&rows, &late))
+	assert.Greater(t, rows, len(keys))
+	assert.Zero(t, late)
+}
+
 func TestARetryUnderItsKeyIsDoneOnce(t *testing.T) {
 	f := newFirm(t, storetest.New(t), "f")
 	key := f.key()

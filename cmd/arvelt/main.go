@@ -35,7 +35,12 @@ const usage = `arvelt carries a job from survey to signed handover.
   arvelt calc --list               the calculations with their inputs and outputs
   arvelt calc --cases FILE         run a file of worked cases
   arvelt export REF                write a job as an open job file
-  arvelt import FILE [--as REF]    import a job file
+  arvelt export --all FOLDER       write every job of a company with its pictures as open files
+  arvelt import FILE [--as REF]    import a job file, with the pictures that lie beside it in photos/
+  arvelt backup FILE               write all companies, pictures and sealed keys into one encrypted file, as the owner (ARVELT_OWNER_URL);
+                                   the passphrase is ARVELT_PASSPHRASE, or read from standard input
+  arvelt restore FILE [--replace]  put a backup into an empty database, or in the place of what is there; --check reads it to its end and
+                                   touches nothing
   arvelt verify FILE [--key KEY]   tell a changed job file (exit 1) from an unchanged one, and one that the company with
                                    the public key sealed (exit 0) from one that anybody may have made (exit 3)
   arvelt schema                    the JSON Schema of the job file
@@ -61,6 +66,7 @@ var commands = map[string]func(*env) error{
 	"password": stored(setPassword), "role": stored(setRole), "leave": stored(leave), "sessions": stored(sessions),
 	"authorise": stored(authorise),
 	"export":    stored(export), "import": stored(importFile),
+	"backup": backup, "restore": restore,
 	"check": check, "calc": calc, "verify": verify, "schema": schema, "desk": operatorsDesk,
 }
 

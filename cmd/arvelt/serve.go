@@ -9,6 +9,7 @@ import (
 	"net"
 	"net/http"
 	"os"
+	"path/filepath"
 	"runtime/debug"
 	"slices"
 	"strings"
@@ -184,10 +185,16 @@ func scope(e *env, st *store.Store, company string) (store.Scope, store.Person, 
 }
 
 func export(e *env, st *store.Store) error {
-	company := ""
-	words, err := e.flags("export", func(fs *flag.FlagSet) { fs.StringVar(&company, "company", "", "name of the company") })
+	company, all := "", ""
+	words, err := e.flags("export", func(fs *flag.FlagSet) {
+		fs.StringVar(&company, "company", "", "name of the company")
+		fs.StringVar(&all, "all", "", "folder for every job of the company, with pictures as open files")
+	})
 	if err != nil {
 		return err
+	}
+	if all != "" && len(words) == 0 {
+		return exportAll(e, st, company, all)
 	}
 	if len(words) != 1 {
 		return errors.New("give the reference of one job")
@@ -230,10 +237,29 @@ func importFile(e *env, st *store.Store) error {
 	if err != nil {
 		return err
 	}
-	if _, err := sc.Import(e.ctx, who, uuid.NewString(), *job); err != nil {
+	// The pictures are looked at first: nothing is imported that is then half there.
+	photos, pictures := filepath.Join(filepath.Dir(words[0]), "photos"), handover.Pictures(job)
+	found, missing, err := beside(photos, pictures)
+	if err != nil {
+		return fmt.Errorf("nothing was imported: %w", err)
+	}
+	l, err := sc.Import(e.ctx, who, uuid.NewString(), *job)
+	if err != nil {
 		return err
 	}
+	for _, hash := range found {
+		p, err := pictureIn(photos, hash)
+		if err == nil {
+			err = sc.Bring(e.ctx, who, l.ID, p)
+		}
+		if err != nil {
+			return err
+		}
+	}
 	fmt.Fprintf(e.out, "Imported as %s.\n", job.Ref)
+	if missing > 0 {
+		fmt.Fprintf(e.out, "%d of its %d pictures are not in %s: the job says so.\n", missing, len(pictures), photos)
+	}
 	return nil
 }
 

@@ -178,11 +178,11 @@ func Read(r io.Reader) (*install.Job, error) {
 	}
 	dec := json.NewDecoder(bytes.NewReader(raw))
 	dec.DisallowUnknownFields()
-	var job install.Job
-	if err := exact.Check(raw, &job); err != nil {
+	var read file
+	if err := exact.Check(raw, &read); err != nil {
 		return nil, fmt.Errorf("not a job file that everybody reads alike: %w", err)
 	}
-	if err := dec.Decode(&job); err != nil {
+	if err := dec.Decode(&read); err != nil {
 		var te *json.UnmarshalTypeError
 		switch {
 		case errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, io.EOF):
@@ -195,10 +195,10 @@ func Read(r io.Reader) (*install.Job, error) {
 	if _, err := dec.Token(); err != io.EOF {
 		return nil, errors.New("something follows the job in the file")
 	}
-	if job.Format != install.Format {
-		return nil, fmt.Errorf("format: %q is not accepted; give %q", job.Format, install.Format)
+	if read.Format != install.Format {
+		return nil, fmt.Errorf("format: %q is not accepted; give %q", read.Format, install.Format)
 	}
-	return &job, nil
+	return &read.Job, nil
 }
 
 // Copy turns a job that was read into a fresh one under another reference:
@@ -223,10 +223,29 @@ func Admit(job *install.Job, as string) error {
 	return nil
 }
 
+// file is a job as a job file has it: whole but for its pictures, which it names.
+type file struct {
+	install.Job
+	// PicturesLeftOut are the SHA-256 of the pictures that its records show. An export of everything lays each beside the file,
+	// as photos/SHA-256.jpg; the records, which are sealed, say the same.
+	PicturesLeftOut []string `json:"picturesLeftOut,omitempty"`
+}
+
+// Pictures are the SHA-256 of the pictures that a job's records show, each once, in their order.
+func Pictures(job *install.Job) []string {
+	out := []string{}
+	for i := range job.Records {
+		if r := &job.Records[i]; r.Kind == install.Photo && r.Reference != "" && !slices.Contains(out, r.Reference) {
+			out = append(out, r.Reference)
+		}
+	}
+	return out
+}
+
 // Write writes a job as an indented job file.
 func Write(w io.Writer, job *install.Job) error {
 	enc := json.NewEncoder(w)
 	enc.SetIndent("", "  ")
 	enc.SetEscapeHTML(false)
-	return enc.Encode(job)
+	return enc.Encode(file{*job, Pictures(job)})
 }

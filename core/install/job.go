@@ -460,6 +460,8 @@ type Imported struct {
 	By      string    `json:"by"` // who imported it
 	At      time.Time `json:"at"`
 	Records int       `json:"records"` // so many of the first records came with the file
+	// PicturesMissing is how many pictures those records show that did not come with it.
+	PicturesMissing int `json:"picturesMissing"`
 }
 
 // CircuitByID returns the circuit or nil.

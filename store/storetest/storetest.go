@@ -118,7 +118,10 @@ func Owner(t testing.TB, address string) string { return as(t, owner, database(t
 // Raw is the database of a store past everything that holds the application: for what a test sets up or looks up.
 func Raw(t testing.TB, st *store.Store) *pgxpool.Pool {
 	t.Helper()
-	pool, err := pgxpool.New(context.Background(), as(t, "", st.Pool.Config().ConnConfig.Database))
+	config, err := pgxpool.ParseConfig(as(t, "", st.Pool.Config().ConnConfig.Database))
+	require.NoError(t, err)
+	config.MaxConns = st.Pool.Config().MaxConns // benchmarks compare the two
+	pool, err := pgxpool.NewWithConfig(context.Background(), config)
 	require.NoError(t, err)
 	t.Cleanup(pool.Close)
 	return pool
@@ -140,6 +143,20 @@ func exec(t testing.TB, sql string) error {
 func URL(t testing.TB) string {
 	t.Helper()
 	return empty.URL(t)
+}
+
+// Bare makes a database in which nothing is, and returns its address.
+func Bare(t testing.TB) string {
+	t.Helper()
+	require.NoError(t, makeOwner(t))
+	name := fmt.Sprintf("bare_%d_%d", os.Getpid(), number.Add(1))
+	require.NoError(t, exec(t, "CREATE DATABASE "+name+" OWNER "+owner))
+	t.Cleanup(func() {
+		if err := exec(t, "DROP DATABASE "+name+" WITH (FORCE)"); err != nil {
+			t.Log(err)
+		}
+	})
+	return named(t, name)
 }
 
 // New opens a store on a database of its own.

@@ -1756,6 +1756,8 @@ export interface components {
             at: string;
             /** @description who imported it */
             by: string;
+            /** @description PicturesMissing is how many pictures those records show that did not come with it. */
+            picturesMissing: number;
             /** @description so many of the first records came with the file */
             records: number;
         };

@@ -21,6 +21,7 @@ const what = [
   msg('imported a job'),
   msg('signed and sealed'),
   msg('changed the company’s lists'),
+  msg('restored a backup'),
 ];
 
 /** Who came in, what left as a file, who may what: the newest first. For the owner. */

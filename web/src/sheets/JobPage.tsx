@@ -170,7 +170,9 @@ function OneJob() {
                         {say(
                           'Imported by {{by}}, {{at}}: the names, times and records up to then are what the file said. Nobody here vouches for them, and no isolation of theirs holds.',
                           { by: data.view.imported.by, at: moment(data.view.imported.at) },
-                        )}
+                        )}{' '}
+                        {data.view.imported.picturesMissing > 0 &&
+                          say('{{n}} of its pictures did not come with the file.', { n: data.view.imported.picturesMissing })}
                       </Caution>
                     )}
                     {data.view.frozen && (
