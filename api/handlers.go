@@ -239,11 +239,7 @@ func (s *Server) ImportJob(c *gin.Context, params ImportJobParams) {
 	}
 	job, err := whole.Read(c.Request.Body)
 	if err != nil {
-		var tooLarge *http.MaxBytesError
-		if !errors.As(err, &tooLarge) {
-			err = &BadRequest{err.Error()}
-		}
-		fail(c, err)
+		fail(c, &BadRequest{err.Error()})
 		return
 	}
 	as := given(params.As)

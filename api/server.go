@@ -47,6 +47,7 @@ type Server struct {
 	store    *store.Store
 	sessions *scs.SessionManager
 	known    *sessionCache
+	heavy    heavy
 	hub      *hub
 	answers  answerCache
 	views    views
@@ -91,7 +92,7 @@ func New(st *store.Store, o Options) (*Server, error) {
 		return nil, fmt.Errorf("ARVELT_PROXY: %.200v is not accepted; give addresses or networks with commas, as 10.0.0.7 or 10.0.0.0/24", o.Proxies)
 	}
 	ctx, stop := context.WithCancel(context.Background())
-	s := &Server{store: st, answers: newAnswerCache(), views: newViews(), hashers: newHashers(), stop: stop, door: entry, proxies: o.Proxies, drained: make(chan struct{})}
+	s := &Server{store: st, answers: newAnswerCache(), views: newViews(), heavy: newHeavy(), hashers: newHashers(), stop: stop, door: entry, proxies: o.Proxies, drained: make(chan struct{})}
 	s.known = newSessionCache(st)
 	s.sessions = scs.New()
 	s.sessions.Store = s.known
@@ -287,7 +288,7 @@ func fingerprint(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	c.Request.Body = io.NopCloser(bytes.NewReader(body))
+	c.Request.Body, c.Request.ContentLength = io.NopCloser(bytes.NewReader(body)), int64(len(body))
 	if c.FullPath() == signPath {
 		body = nil // it has a password, of which nothing is kept
 	}
@@ -316,6 +317,12 @@ var open = map[string]bool{"/api/session": true, "/api/demo": true, "/api/welcom
 // keyPath is the public page of a company's key.
 const keyPath = "/key/:company"
 
+// importPath takes a job file, photosPath a picture.
+const (
+	importPath = "/api/jobs/import"
+	photosPath = "/api/jobs/:id/photos"
+)
+
 // signPath takes a signature.
 const signPath = "/api/jobs/:id/sign"
 
@@ -343,10 +350,13 @@ func (s *Server) guard(c *gin.Context) {
 			return
 		}
 		most := int64(maxBody)
-		if c.FullPath() == "/api/jobs/import" {
+		switch {
+		case c.FullPath() == importPath:
 			most = handover.MaxFile
-		} else if strings.HasSuffix(c.FullPath(), "/photos") || c.FullPath() == handInPath {
+		case c.FullPath() == photosPath, c.FullPath() == handInPath:
 			most = picture.MaxBytes
+		case open[c.FullPath()]:
+			most = heavyBody // whoever sends it is not known yet
 		}
 		if c.Request.ContentLength > most {
 			fail(c, &http.MaxBytesError{Limit: most})
@@ -381,6 +391,9 @@ func (s *Server) guard(c *gin.Context) {
 	}
 	c.Set(personKey, who)
 	fingerprint(c)
+	if !c.IsAborted() {
+		s.inTurn(c)
+	}
 }
 
 // person returns who is signed in.

@@ -27,7 +27,7 @@ const binary = "../bin/arvelt"
 
 // server is one running Arvelt with the demo company.
 type server struct {
-	t    *testing.T
+	t    testing.TB
 	url  string
 	db   string
 	port string
@@ -64,7 +64,7 @@ var demonstrated = storetest.NewTemplate("demo", func(url string) error {
 	return nil
 })
 
-func start(t *testing.T) *server {
+func start(t testing.TB) *server {
 	s := &server{t: t, db: demonstrated.URL(t), port: "0"}
 	var err error
 	s.desk, err = desk.New(desk.Smooth, "")

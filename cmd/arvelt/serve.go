@@ -69,9 +69,16 @@ func migrate(e *env) error {
 // took a quarter of its time. GOGC overrides.
 const gcPercent = 400
 
+// memoryMost is from where garbage is collected sooner, in bytes: what one request costs for a moment is given back before the
+// machine is short of it. GOMEMLIMIT overrides.
+const memoryMost = 320 << 20
+
 func serve(e *env, st *store.Store) error {
 	if e.getenv("GOGC") == "" {
 		debug.SetGCPercent(gcPercent)
+	}
+	if e.getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(memoryMost)
 	}
 	host, port := or(e.getenv("HOST"), "127.0.0.1"), or(e.getenv("PORT"), "8080")
 	demoIn := e.getenv("ARVELT_DEMO_SIGNIN") == "1"

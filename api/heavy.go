@@ -1,0 +1,41 @@
+package api
+
+import (
+	"context"
+	"runtime"
+
+	"github.com/gin-gonic/gin"
+)
+
+// heavy are the turns of what keeps a processor busy for longer than an answer may take: a picture unfolded, a file imported, a body
+// of more than [heavyBody]. One processor is always left for what is quick.
+type heavy chan struct{}
+
+// heavyBody is from where a body costs more than most, in bytes: the largest part of a whole house has half of it.
+const heavyBody = 64 << 10
+
+func newHeavy() heavy { return make(heavy, max(1, runtime.GOMAXPROCS(0)-1)) }
+
+// take waits for a turn, or until whoever asked has gone; done gives it back.
+func (h heavy) take(ctx context.Context) (done func(), err error) {
+	select {
+	case h <- struct{}{}:
+		return func() { <-h }, nil
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+}
+
+// inTurn answers a request whose body was read, so that whoever sends slowly holds nobody up, in its turn where it is heavy.
+func (s *Server) inTurn(c *gin.Context) {
+	if c.Request.ContentLength <= heavyBody && c.FullPath() != importPath && c.FullPath() != photosPath {
+		return
+	}
+	done, err := s.heavy.take(c)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	defer done()
+	c.Next()
+}
