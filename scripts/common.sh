@@ -62,6 +62,20 @@ pg_start() {
   as_pg "$PGBIN/pg_ctl" -D "$1" -l "$1/server.log" -w -o "-c listen_addresses=127.0.0.1 -p $2 -c unix_socket_directories='' ${3:-}" start >/dev/null 2>&1
 }
 
+# pg_start_near starts the cluster in a folder on a free port from one on, and leaves the port in pgport. An outgoing
+# connection of somebody's may have a port that nobody listens on, and after a kill the last children may hold the cluster's
+# memory for a moment: it is tried again, on the next.
+pg_start_near() {
+  local try
+  pgport=$(($2 - 1))
+  for try in 1 2 3 4 5; do
+    pgport=$(free_port $((pgport + 1)))
+    pg_start "$1" "$pgport" "${3:-}" && return 0
+    read -r -t 1 <> <(:) || true
+  done
+  return 1
+}
+
 # pg_pid prints the process id of a running cluster in a folder. A killed one
 # may stay for a moment as a zombie and leave its pid file: that is waited for.
 pg_pid() {

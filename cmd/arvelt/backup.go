@@ -139,7 +139,7 @@ func restore(e *env) error {
 		return err
 	}
 	if e.getenv("DATABASE_URL") == "" {
-		return noDatabase
+		return errNoDatabase
 	}
 	secret, err := store.Secret(e.getenv)
 	if err != nil {

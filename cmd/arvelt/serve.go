@@ -30,7 +30,7 @@ import (
 func stored(command func(*env, *store.Store) error) func(*env) error {
 	return func(e *env) error {
 		if e.getenv("DATABASE_URL") == "" {
-			return noDatabase
+			return errNoDatabase
 		}
 		if e.getenv("ARVELT_OWNER_URL") != "" {
 			if err := migrate(e); err != nil {
@@ -51,13 +51,13 @@ func stored(command func(*env, *store.Store) error) func(*env) error {
 	}
 }
 
-var noDatabase = errors.New("DATABASE_URL is not set: give postgres://user@host:port/name, or start with ./run")
+var errNoDatabase = errors.New("DATABASE_URL is not set: give postgres://user@host:port/name, or start with ./run")
 
 func migrate(e *env) error {
 	owner, app := e.getenv("ARVELT_OWNER_URL"), e.getenv("DATABASE_URL")
 	switch {
 	case app == "":
-		return noDatabase
+		return errNoDatabase
 	case owner == "":
 		return errors.New("ARVELT_OWNER_URL is not set: give the address of the database's owner, who alone changes its schema")
 	}
