@@ -24,13 +24,13 @@ require (
 	github.com/klauspost/compress v1.20.4
 )
 
-require github.com/maypok86/otter/v2 v2.4.0
-
 require (
-	filippo.io/age v1.3.2 // indirect
-	filippo.io/hpke v0.4.0 // indirect
-	github.com/rogpeppe/go-internal v1.16.0 // indirect
+	filippo.io/age v1.3.2
+	github.com/maypok86/otter/v2 v2.4.0
+	gonum.org/v1/gonum v0.17.0
 )
+
+require filippo.io/hpke v0.4.0 // indirect
 
 require (
 	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect

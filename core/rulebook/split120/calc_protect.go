@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"arvelt/core/network"
 	"arvelt/core/rulebook"
 	"arvelt/core/table"
 	"arvelt/core/working"
@@ -292,68 +293,37 @@ func calcString(in stringIn) (out stringOut, steps []working.Step, err error) {
 		}
 		byID[d.ID] = d
 	}
-	type state struct {
-		live  bool
-		gfcis []string // that open it, from the panel
+	for i := range in.Devices {
+		at := &in.Devices[i]
+		for steps := 0; at.From != fromPanel; steps++ {
+			next := byID[at.From]
+			if next == nil {
+				return out, nil, fmt.Errorf("devices.from: %q is not accepted; give panel or one of the devices", at.From)
+			}
+			if steps > len(in.Devices) {
+				return out, nil, fmt.Errorf("devices.from: %q is not accepted; the string comes back to itself", at.From)
+			}
+			at = next
+		}
 	}
-	// feed is the state of what arrives at a device, face that of its own slots.
-	var feed func(d *stringDevice, depth int) (state, error)
-	side := func(parent *stringDevice, which string, depth int) (state, error) {
-		at, err := feed(parent, depth)
-		if err != nil || parent.Type == plainType {
-			return at, err
-		}
-		switch {
-		case parent.Reversed && which == loadTerminals:
-			return at, nil
-		case parent.Reversed:
-			return state{}, nil
-		case which == loadTerminals:
-			return state{at.live, append(slices.Clone(at.gfcis), parent.ID)}, nil
-		}
-		return at, nil
-	}
-	feed = func(d *stringDevice, depth int) (state, error) {
-		if depth > len(in.Devices) {
-			return state{}, fmt.Errorf("devices.from: %q is not accepted; the string comes back to itself", d.From)
-		}
-		if d.From == fromPanel {
-			return state{live: true}, nil
-		}
-		parent := byID[d.From]
-		if parent == nil {
-			return state{}, fmt.Errorf("devices.from: %q is not accepted; give panel or one of the devices", d.From)
-		}
-		return side(parent, d.Side, depth+1)
-	}
+	net := stringNet(in.Devices)
+	reach, protects := net.Reach(network.State{}), net.Protection(network.State{})
 	covered, bare, dead := []string{}, []string{}, []string{}
 	opens := map[string][]string{}
 	for i := range in.Devices {
 		d := &in.Devices[i]
-		at, err := feed(d, 0)
-		if err != nil {
-			return out, nil, err
-		}
-		if d.Type == gfciType {
-			if d.Reversed {
-				at = state{}
-			} else if at.live {
-				at.gfcis = append(slices.Clone(at.gfcis), d.ID)
-				opens[d.ID] = append(opens[d.ID], []string{}...)
-			}
-		}
+		slots := net.Node(d.ID+face, network.L1)
+		by := protects.By(slots)
 		switch {
-		case !at.live:
+		case !reach.Live(slots):
 			dead = append(dead, d.ID)
-		case len(at.gfcis) > 0 || in.Breaker:
+		case len(by) > 0 || in.Breaker:
 			covered = append(covered, d.ID)
 		default:
 			bare = append(bare, d.ID)
 		}
-		if at.live {
-			for _, g := range at.gfcis {
-				opens[g] = append(opens[g], d.ID)
-			}
+		for _, g := range by {
+			opens[g] = append(opens[g], d.ID)
 		}
 	}
 	for g, ids := range opens {
@@ -363,6 +333,44 @@ func calcString(in stringIn) (out stringOut, steps []working.Step, err error) {
 	w.Add("protected", "what hangs on load terminals, and each working device itself", strings.Join(covered, ", "),
 		float64(len(covered)), "", "NEC 210.8; "+protectionNotes.Source.Ref)
 	return stringOut{rulebook.Sorted(covered), rulebook.Sorted(bare), rulebook.Sorted(dead), opens}, w.Steps, nil
+}
+
+// What a device has: the terminals marked so, and its slots.
+const (
+	line = "/line"
+	load = "/load"
+	face = "/face"
+)
+
+// stringNet is a string of receptacles as a network: a plain one joins its terminals and its slots, a ground-fault one opens its load
+// terminals and its slots, and passes nothing back.
+func stringNet(devices []stringDevice) *network.Net {
+	net := &network.Net{}
+	panel := net.Node(fromPanel, network.L1)
+	net.Source(fromPanel, network.Drive{Line: panel, Return: net.Node(fromPanel, network.N), V: 120, Behind: network.Unknown})
+	at := func(id, terminals string) network.Node { return net.Node(id+terminals, network.L1) }
+	for i := range devices {
+		d := &devices[i]
+		if d.Type == gfciType {
+			net.Device(d.ID, network.Pole{From: at(d.ID, line), To: at(d.ID, load), OneWay: true},
+				network.Pole{From: at(d.ID, line), To: at(d.ID, face), OneWay: true})
+		} else {
+			net.Link(at(d.ID, line), at(d.ID, load))
+			net.Link(at(d.ID, line), at(d.ID, face))
+		}
+		from, to := panel, at(d.ID, line)
+		if d.From != fromPanel {
+			from = at(d.From, line)
+			if d.Side == loadTerminals {
+				from = at(d.From, load)
+			}
+		}
+		if d.Reversed {
+			to = at(d.ID, load)
+		}
+		net.Conductor(from, to, network.Unknown)
+	}
+	return net
 }
 
 type replacementIn struct {
