@@ -423,6 +423,9 @@ type KeyName = rulebook.KeyName
 // Kind defines model for Kind.
 type Kind = install.Kind
 
+// KindTrait KindTrait is what a kind of job is about, and so what its survey has to find out.
+type KindTrait = install.KindTrait
+
 // Left defines model for Left.
 type Left struct {
 	// Body the record, the line of the walk or the part as it was sent; null for a photo

@@ -29,7 +29,11 @@ func (p *pack) annex(works *outdoor.Report) {
 		s := c.Summary
 		p.heading(c.Name)
 		text := s.Text
-		if text == "" && s.Device != "" {
+		kept := p.v.Job.CircuitByID(c.ID)
+		if kept != nil && kept.State == install.KeptCircuit {
+			text = p.words.Say("The circuit was left as it was: of its design nothing is said here.")
+			s.Cores = ""
+		} else if text == "" && s.Device != "" {
 			text = join(" · ", s.Device, s.Conductor, p.length(s.LengthM),
 				p.words.Say("%s design current", unit.With(unit.Significant(s.DesignA, 3), "A")),
 				p.words.Say("R1+R2 %s cold", unit.With(s.R1R2Cold, "Ω")),
@@ -72,6 +76,9 @@ func (p *pack) boxes(c *install.Circuit, boxes []rulebook.BoxReport) {
 
 // check writes a check with its figures and its working; nothing of it is cut.
 func (p *pack) check(c *working.Check) {
+	if c.Outside { // nothing of the job rests on it
+		return
+	}
 	p.keep(14)
 	y := p.GetY()
 	p.mark(c.Verdict, margin+2, y+2.4)

@@ -24,7 +24,9 @@ func Pack(w io.Writer, v *whole.View, ctx Context) error {
 	p := newPack(v, ctx)
 	works := whole.OutdoorOf(v, ctx.Now)
 	p.record()
-	p.origin(&works)
+	if v.Job.Trait().Origin {
+		p.origin(&works)
+	}
 	if p.terms.Columns == 2 {
 		p.panelSchedule()
 		p.splitReadings()
@@ -105,6 +107,14 @@ func (p *pack) done() (out []string) {
 		c := &j.Circuits[i]
 		s := p.v.Report.Circuit(c.ID).Summary
 		text := c.Name + ": " + or(p.terms.Serves[string(c.Use)], p.word(string(c.Use)))
+		if c.State != install.NewCircuit {
+			what := p.words.Say("another device, its cable left as it was")
+			if c.State == install.KeptCircuit {
+				what = p.words.Say("repaired or replaced, the circuit left as it was")
+			}
+			out = append(out, text+when(", ", c.Point.Place)+": "+what+when(", ", p.placed(c)))
+			continue
+		}
 		if n := max(c.Serves.Outlets, len(c.Serves.Boxes)); n > 1 {
 			text += p.words.Say(", %d points", n)
 		}

@@ -39,6 +39,17 @@ func (p *pack) byBoard(heading func(string), each func(*install.Circuit)) {
 	below("", join(", ", p.v.Job.Board.Name, p.v.Job.Board.Location))
 }
 
+// unseen reports whether a circuit was left as it was and nobody looked at its cable and device: of those nothing is said.
+func unseen(c *install.Circuit) bool { return c.State == install.KeptCircuit && !c.Seen }
+
+// laid is the length of a circuit's cable, as far as the job laid it.
+func (p *pack) laid(c *install.Circuit) string {
+	if c.State != install.NewCircuit {
+		return "–"
+	}
+	return p.length(c.Route.LengthM())
+}
+
 func points(c *install.Circuit) string {
 	if n := max(c.Serves.Outlets, len(c.Serves.Boxes)); n > 0 {
 		return fmt.Sprint(n)
@@ -76,7 +87,7 @@ func (p *pack) wiring(c *install.Circuit) string {
 func (p *pack) remarks(id string) string {
 	out := []string{}
 	for _, c := range p.v.Report.Circuit(id).Checks {
-		if c.Verdict != working.Pass {
+		if c.Verdict != working.Pass && !c.Outside {
 			out = append(out, c.Title+": "+p.verdict(c.Verdict))
 		}
 	}
@@ -88,6 +99,9 @@ func (p *pack) circuitSchedule() {
 	p.start(p.words.Say("Schedule of circuits"), true)
 	rows := []row{}
 	p.byBoard(func(name string) { rows = append(rows, row{heading: name}) }, func(c *install.Circuit) {
+		if unseen(c) {
+			return
+		}
 		r := p.v.Report.Circuit(c.ID)
 		d := &c.Protection
 		residual := join(" ", d.RCDType, figureIf(d.IdnMA, "mA"))
@@ -103,7 +117,7 @@ func (p *pack) circuitSchedule() {
 		rows = append(rows, row{verdict: r.Verdict,
 			cells: []string{p.ways(c), c.Name, points(c), p.wiring(c), line, cpc,
 				d.Curve + unit.With(d.RatingA, "A") + ", " + p.word(d.Family), figureIf(d.IcnKA, ""), or(residual, "–"),
-				figureIf(r.Summary.ZsMax, ""), p.length(c.Route.LengthM()), afdd, p.remarks(c.ID)}})
+				figureIf(r.Summary.ZsMax, ""), p.laid(c), afdd, p.remarks(c.ID)}})
 	})
 	if len(rows) == 0 {
 		p.line(p.words.Say("No circuit is on this job."))
@@ -263,6 +277,9 @@ func (p *pack) panelSchedule() {
 	}
 	p.byBoard(func(name string) { rows = append(rows, row{heading: p.words.Say("%s: circuits of this job", name)}) },
 		func(c *install.Circuit) {
+			if unseen(c) {
+				return
+			}
 			r := p.v.Report.Circuit(c.ID)
 			d := &c.Protection
 			guards := join(", ", map[bool]string{true: p.words.Say("ground-fault breaker")}[d.RCDType != ""],
@@ -271,7 +288,7 @@ func (p *pack) panelSchedule() {
 				cells: []string{p.ways(c), p.legs(c.Protection.Way, c.Protection.Poles), c.Name, points(c),
 					join("; ", r.Summary.Conductor, p.methods(c)),
 					p.words.Say("%d-pole %s", max(d.Poles, 1), unit.With(d.RatingA, "A")), figureIf(d.IcnKA, ""), or(guards, "–"),
-					figureIf(r.Summary.DesignA, "A"), p.length(c.Route.LengthM()), p.remarks(c.ID)}})
+					figureIf(r.Summary.DesignA, "A"), p.laid(c), p.remarks(c.ID)}})
 		})
 	there := []row{}
 	for _, w := range b.Ways {

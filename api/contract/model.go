@@ -126,6 +126,7 @@ var model = map[string]reflect.Type{
 	"Question":        reflect.TypeFor[survey.Question](),
 	"ReadLine":        reflect.TypeFor[survey.Line](),
 	"ReadSpan":        reflect.TypeFor[survey.Span](),
+	"KindTrait":       reflect.TypeFor[install.KindTrait](),
 	"Imported":        reflect.TypeFor[install.Imported](),
 	"Sealed":          reflect.TypeFor[whole.Sealed](),
 	"Readiness":       reflect.TypeFor[handover.Readiness](),

@@ -75,6 +75,9 @@ func Ready(state plan.State, job *install.Job, checks []working.Check) Readiness
 		}
 	}
 	for _, c := range checks {
+		if c.Outside {
+			continue
+		}
 		for _, a := range c.Assumed {
 			add(a)
 		}

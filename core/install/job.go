@@ -32,10 +32,39 @@ const (
 	SupplyUpgrade Kind = "supply-upgrade"
 	Surge         Kind = "surge-protection"
 	EVCharger     Kind = "ev-charger"
+	BoardChange   Kind = "board-change" // another board or other devices for circuits that stay
+	Addition      Kind = "addition"     // a circuit added, or one altered
+	Repair        Kind = "repair"       // something repaired, or replaced by its like
 )
 
 // JobKinds lists them.
-var JobKinds = []Kind{Rewire, SupplyUpgrade, Surge, EVCharger}
+var JobKinds = []Kind{Rewire, SupplyUpgrade, Surge, EVCharger, BoardChange, Addition, Repair}
+
+// KindTrait is what a kind of job is about, and so what its survey has to find out.
+type KindTrait struct {
+	Walk    bool `json:"walk"`    // the rooms and their points
+	Service bool `json:"service"` // the supply arrangement is made anew
+	Board   bool `json:"board"`   // the ways of the board
+	Load    bool `json:"load"`    // what is drawn: the job adds to it
+	Origin  bool `json:"origin"`  // it rests on the supply and its earthing and bonding, which have to be adequate
+	Extent  bool `json:"extent"`  // less than the installation: how far it goes, and what was not looked at, is agreed and printed
+	// Circuit is what it does to a circuit, where nobody says otherwise.
+	Circuit CircuitState `json:"circuit" of:"circuitStates?"`
+}
+
+// KindTraits are those of each kind.
+var KindTraits = map[Kind]KindTrait{
+	Rewire:        {Walk: true, Board: true, Load: true, Origin: true},
+	SupplyUpgrade: {Service: true, Board: true, Load: true, Origin: true},
+	Surge:         {Board: true, Load: true, Origin: true},
+	EVCharger:     {Board: true, Load: true, Origin: true},
+	BoardChange:   {Board: true, Origin: true, Extent: true, Circuit: AlteredCircuit},
+	Addition:      {Board: true, Load: true, Origin: true, Extent: true},
+	Repair:        {Extent: true, Circuit: KeptCircuit},
+}
+
+// Trait is what the kind of the job is about.
+func (j *Job) Trait() KindTrait { return KindTraits[j.Kind] }
 
 // Stage is where a job stands. Everywhere in this order and these words.
 type Stage string
@@ -281,10 +310,14 @@ type Loads struct {
 // Circuit is one circuit that the job makes: a final circuit, or a distribution
 // circuit to another board.
 type Circuit struct {
-	ID         string     `json:"id" shape:"id"`
-	Name       string     `json:"name" chars:"80" needed:"yes"`
-	Use        Use        `json:"use" of:"uses"`   // as the practice names it: ring, lighting, ev …
-	From       string     `json:"from" chars:"40"` // id of the distribution circuit that feeds it; empty at the main board
+	ID   string `json:"id" shape:"id"`
+	Name string `json:"name" chars:"80" needed:"yes"`
+	Use  Use    `json:"use" of:"uses"`   // as the practice names it: ring, lighting, ev …
+	From string `json:"from" chars:"40"` // id of the distribution circuit that feeds it; empty at the main board
+	// State is what the job does to it; empty where it makes it.
+	State CircuitState `json:"state" seal:"omitempty" of:"circuitStates?"`
+	// Seen: somebody looked at what it leaves, cable and device, and they are as recorded here; of one that the job makes nothing.
+	Seen       bool       `json:"seen" seal:"omitempty"`
 	Serves     Serves     `json:"serves"`
 	Point      Point      `json:"point"`
 	Route      Route      `json:"route"`

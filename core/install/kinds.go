@@ -7,6 +7,16 @@ package install
 // practice's table of uses.
 type Use string
 
+// CircuitState is what a job does to a circuit.
+type CircuitState string
+
+// What it does.
+const (
+	NewCircuit     CircuitState = ""        // makes it
+	AlteredCircuit CircuitState = "altered" // leaves its cable, and gives it another device
+	KeptCircuit    CircuitState = "kept"    // leaves both, and repairs or replaces something on it
+)
+
 // Method is how a stretch of cable is laid, as a practice names it. What follows from it
 // stands in [Terms.Laid].
 type Method string

@@ -114,7 +114,7 @@ func (t *TakeOff) board(job *install.Job, p rulebook.Book) {
 		}
 	}
 	add("blank", w.Say("Blank for an open way"), w.Say("one for each way that stays free"), open)
-	if len(job.Circuits) > 0 {
+	if len(job.Circuits) > 0 && job.Trait().Board {
 		add("chart", w.Say("Circuit chart and notices"), w.Say("one, printed from the handover sheet"), 1)
 	}
 }
@@ -245,6 +245,12 @@ func charges(c *install.Circuit, terms *install.Terms) bool {
 }
 
 func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book) {
+	if c.State != install.NewCircuit {
+		t.parts(job, c, p, func(x *rulebook.Part) bool {
+			return c.State == install.AlteredCircuit && x.Device || c.State == install.KeptCircuit && x.Replaced
+		})
+		return
+	}
 	w := job.Words
 	cable, ok := p.Cable(c.Route.CableType, c.Route.LineMM2)
 	if !ok {
@@ -290,7 +296,17 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 		l.Key, l.ByLength, l.cuts = c.ID+"-spurs:"+key, true, cuts
 	}
 	t.fixings(w, c, &cable, &terms)
+	t.parts(job, c, p, func(*rulebook.Part) bool { return true })
+	t.ends(w, c, cable.Gland != "", &terms)
+}
+
+// parts are what a practice asks for of a circuit, as far as it is wanted.
+func (t *TakeOff) parts(job *install.Job, c *install.Circuit, p rulebook.Book, wanted func(*rulebook.Part) bool) {
+	w, waste := job.Words, job.Materials.WastagePc
 	for _, x := range p.Parts(job, c) {
+		if !wanted(&x) {
+			continue
+		}
 		if x.Unit == "" {
 			x.Unit = "pcs"
 		}
@@ -302,7 +318,6 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 		l := t.add(c, x.Key, x.Name, x.Count, math.Ceil(unit.Significant(count, 9)), x.Unit, x.Rule)
 		l.check = x.Check
 	}
-	t.ends(w, c, cable.Gland != "", &terms)
 }
 
 // fixings are what holds a cable on its way and warns of it: glands, clips and tape.

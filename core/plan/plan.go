@@ -268,7 +268,24 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 		last = t.ID
 		out = append(out, t)
 	}
+	what := by.Serves[string(c.Use)]
+	if what == "" {
+		what = w.Say("the appliance")
+	}
 	ff, sf := install.FirstFix, install.SecondFix
+	switch c.State {
+	case install.KeptCircuit:
+		add(Task{ID: "replace", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("repair or replace %s, and terminate it", strings.TrimPrefix(what, "the ")),
+			Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true,
+			Caution: w.Say("Prove it dead where you work: another circuit may meet this one in a box. Suspected asbestos is not disturbed.")})
+		return out
+	case install.AlteredCircuit:
+		add(Task{ID: "identify", Kind: install.MarkingStep, Stage: sf, Title: w.Say("find and mark its line, neutral and protective conductor, and see that they reach"),
+			Crew: 1, Hours: hours(list, "mark"), Isolation: true, StaysLive: w.Say(string(incomingLive)),
+			Caution: w.Say("A neutral that another circuit borrows is found before it is moved: prove every conductor dead.")})
+		by.atBoard(job, c, list, add)
+		return out
+	}
 	add(Task{ID: "mark", Kind: install.MarkingStep, Stage: ff, Title: w.Say("mark the route, look for hidden services"), Crew: 1, Hours: hours(list, "mark"),
 		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")})
 	if buried > 0 {
@@ -292,14 +309,7 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 	}
 	add(Task{ID: "photo", Kind: install.PicturingStep, Stage: ff, Title: w.Say("photograph the route before it is covered"), Photo: true, Crew: 1,
 		Hours: hours(list, "photo")})
-	what := by.Serves[string(c.Use)]
-	if what == "" {
-		what = w.Say("the appliance")
-	}
-	cores := ""
-	if says := by.Cores[c.ID]; says != "" {
-		cores = " " + w.Say("Cores: %s.", says)
-	}
+	cores := by.cores(w, c)
 	add(Task{ID: "point", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("mount %s and terminate the cable", strings.TrimPrefix(what, "the ")),
 		Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true,
 		Caution: w.Say("The cable is new but its other end is in somebody's reach: prove it dead.") + cores})
@@ -307,6 +317,21 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 		add(Task{ID: "pen", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the broken neutral-earth device"), Crew: 1, Hours: hours(list, "pen"),
 			Isolation: true, alters: true})
 	}
+	by.atBoard(job, c, list, add)
+	return out
+}
+
+// cores says which core of a circuit's cable is what, empty where that is not known.
+func (p *Practice) cores(w *words.Catalogue, c *install.Circuit) string {
+	if says := p.Cores[c.ID]; says != "" {
+		return " " + w.Say("Cores: %s.", says)
+	}
+	return ""
+}
+
+// atBoard adds the steps of a circuit where its device is.
+func (p *Practice) atBoard(job *install.Job, c *install.Circuit, list map[string]materials.Item, add func(Task)) {
+	w, sf, cores := job.Words, install.SecondFix, p.cores(job.Words, c)
 	where := w.Say("at the board")
 	if c.Protection.OwnEnclosure {
 		where = w.Say("in its own enclosure")
@@ -320,7 +345,6 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 		Hours: hours(list, "torque"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: w.Say(string(incomingLive))})
 	add(Task{ID: "label", Kind: install.LabellingStep, Stage: sf, Title: w.Say("label the circuit at both ends and on the board"), Crew: 1,
 		Hours: hours(list, "label"), Day: true, Step: StepLabel})
-	return out
 }
 
 // own is a step that only the practice asks for.

@@ -88,16 +88,18 @@ func (s *standing) survey() {
 	if strings.TrimSpace(job.Site.Customer) == "" || strings.TrimSpace(job.Site.Address) == "" {
 		s.hold(install.Survey, working.SurveySheet, working.Office, w.Say("customer and address"))
 	}
+	trait := job.Trait()
 	for _, m := range []struct {
 		missing bool
 		sheet   working.Sheet
 		what    string
 	}{
-		{len(job.Board.Ways) == 0, working.BoardSheet, w.Say("the ways of the board")},
-		{len(job.Loads.Items) == 0, working.SurveySheet, w.Say("the existing load")},
-		{len(job.Circuits) == 0 && job.Kind != install.Rewire, working.SurveySheet, w.Say("at least one circuit with its route")},
-		{len(job.Rooms) == 0 && job.Kind == install.Rewire, working.SurveySheet, w.Say("the rooms and their points")},
-		{len(job.Chain.Enclosures) == 0 && job.Kind == install.SupplyUpgrade, working.SupplySheet,
+		{len(job.Board.Ways) == 0 && trait.Board, working.BoardSheet, w.Say("the ways of the board")},
+		{len(job.Loads.Items) == 0 && trait.Load, working.SurveySheet, w.Say("the existing load")},
+		{len(job.Circuits) == 0 && !trait.Walk, working.SurveySheet, w.Say("at least one circuit with its route")},
+		{len(job.Rooms) == 0 && trait.Walk, working.SurveySheet, w.Say("the rooms and their points")},
+		{strings.TrimSpace(job.Site.Extent) == "" && trait.Extent, working.SurveySheet, w.Say("how far the work goes, as agreed")},
+		{len(job.Chain.Enclosures) == 0 && trait.Service, working.SupplySheet,
 			w.Say("the supply arrangement: its enclosures")},
 	} {
 		if m.missing {
@@ -105,6 +107,9 @@ func (s *standing) survey() {
 		}
 	}
 	for _, n := range s.Needs {
+		if !trait.Origin {
+			break // it rests on nothing of the supply
+		}
 		s.hold(install.Survey, n.Sheet, working.Surveyor, n.What)
 	}
 	for _, f := range []install.Fact{job.Supply.ZeOhm, job.Supply.PFCkA, job.Supply.MainFuseA, job.Supply.TailsMM2, job.Supply.EarthMM2} {
@@ -116,6 +121,9 @@ func (s *standing) survey() {
 func (s *standing) checks() {
 	for i := range s.Checks {
 		c := &s.Checks[i]
+		if c.Outside {
+			continue
+		}
 		s.failed[c.Sheet] = s.failed[c.Sheet] || c.Verdict == working.Fail
 		s.partly[c.Sheet] = s.partly[c.Sheet] || c.Verdict == working.Caution
 		if rule := c.Of(); c.Verdict.Worse(working.Caution) && len(rule.Holds) > 0 {
@@ -184,6 +192,13 @@ func (s *standing) handover() {
 		s.hold(install.Handover, working.SecondFixSheet, working.Crew, w.Say("snag: %s", l.Note))
 		s.partly[working.SecondFixSheet] = true
 	}
+	if !job.Frozen() {
+		s.hold(install.Handover, working.HandoverSheet, working.Supervisor, w.Say("the supervisor's signature"))
+		s.holds[len(s.holds)-1].Sign = true
+	}
+	if !job.Trait().Board {
+		return
+	}
 	for _, way := range job.Board.Ways {
 		if way.Device != "" && strings.TrimSpace(way.Label) == "" && way.Circuit == "" && !wayTaken(job, s.Terms, way.No) {
 			s.hold(install.Handover, working.BoardSheet, working.Crew,
@@ -194,10 +209,6 @@ func (s *standing) handover() {
 		if !way.Blank {
 			s.hold(install.Handover, working.BoardSheet, working.Crew, w.Say("way %d is open: blank it", way.No))
 		}
-	}
-	if !job.Frozen() {
-		s.hold(install.Handover, working.HandoverSheet, working.Supervisor, w.Say("the supervisor's signature"))
-		s.holds[len(s.holds)-1].Sign = true
 	}
 }
 
@@ -299,7 +310,7 @@ func wayTaken(job *install.Job, terms install.Terms, no int) bool {
 // walk holds what the walk, the hazards and the supply chain leave open.
 func (s *standing) walk() {
 	job, w := s.Job, s.Job.Words
-	if job.Kind == install.Rewire && len(job.Circuits) == 0 && len(job.Rooms) > 0 {
+	if job.Trait().Walk && len(job.Circuits) == 0 && len(job.Rooms) > 0 {
 		s.hold(install.Design, working.CircuitsSheet, working.Designer, w.Say("circuits for the points of the survey"))
 	}
 	if n := s.Walk.Unread; n > 0 {

@@ -15,13 +15,15 @@ type House struct {
 	byID  map[string]*install.Circuit
 	below map[string][]*install.Circuit
 	asked *working.Rule
+	reads Facet // what of a circuit the rule that is judged reads
+	reach working.Reach
 	pool  working.Pool
 	lines strings.Builder // room for lines of working
 }
 
 // NewHouse begins a job.
 func NewHouse(job *install.Job) *House {
-	h := &House{Job: job, byID: make(map[string]*install.Circuit, len(job.Circuits)), below: map[string][]*install.Circuit{}}
+	h := &House{Job: job, reach: reachOf(job), byID: make(map[string]*install.Circuit, len(job.Circuits)), below: map[string][]*install.Circuit{}}
 	h.pool.Expect(len(job.Circuits))
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
@@ -44,10 +46,54 @@ func (h *House) Asked() *working.Rule { return h.asked }
 
 // On begins a check of that rule on a circuit, Of on something else that it names; of is
 // empty for the job itself.
-func (h *House) On(circuit string) *working.Check { return h.pool.Check(h.asked, circuit, "") }
+func (h *House) On(circuit string) *working.Check {
+	c := h.pool.Check(h.asked, circuit, "")
+	c.Outside = h.outside() || h.untouched(circuit)
+	if k := h.byID[circuit]; k != nil && !c.Outside && k.State != install.NewCircuit && !k.Seen && h.reads&ReadsRoute != 0 {
+		c.AddMissing("whether its cable is as recorded: look at it and say so")
+	}
+	return c
+}
 
 // Of begins a check of the rule that is judged on something that is no circuit.
-func (h *House) Of(of string) *working.Check { return h.pool.Check(h.asked, "", of) }
+func (h *House) Of(of string) *working.Check {
+	c := h.pool.Check(h.asked, "", of)
+	c.Outside = h.outside()
+	return c
+}
+
+// reachOf is how far a job reaches.
+func reachOf(job *install.Job) working.Reach {
+	switch t := job.Trait(); {
+	case t.Walk:
+		return working.ToDwelling
+	case t.Origin:
+		return working.ToOrigin
+	}
+	return working.ToObject
+}
+
+// outside reports whether the rule that is judged lies beyond what the job is about.
+func (h *House) outside() bool {
+	return h.asked.Reach > max(h.reach, working.ToCircuit) || h.asked.Load && !h.Job.Trait().Load
+}
+
+// touches is what a job touches of a circuit by what it does to it.
+var touches = map[install.CircuitState]Facet{install.NewCircuit: Everything, install.AlteredCircuit: ReadsDevice | ReadsPlace}
+
+// untouched reports whether the job leaves alone what the rule that is judged reads of a circuit. A rule of what is replaced is asked
+// wherever something is.
+func (h *House) untouched(circuit string) bool {
+	k := h.byID[circuit]
+	if k == nil || h.asked.Reach == working.ToObject {
+		return false
+	}
+	reads := h.reads
+	if reads == 0 {
+		reads = Everything
+	}
+	return touches[k.State]&reads == 0
+}
 
 // Text joins parts to a line of working, as [unit.Text] does, in room that is shared: a house
 // of forty circuits has thousands of lines.
@@ -69,7 +115,7 @@ func Judge[T any](h *House, rules []Asked[T], on T, wanted func(*Asked[T]) bool)
 	for i := range rules {
 		rule := &rules[i]
 		if (wanted == nil || wanted(rule)) && (rule.When == nil || rule.When(on)) {
-			h.asked = &rule.Rule
+			h.asked, h.reads = &rule.Rule, rule.Reads
 			rule.Judge(on)
 		}
 	}
@@ -85,7 +131,9 @@ func ReportOf(k *install.Circuit) CircuitReport {
 func (r *CircuitReport) Conclude(checks []working.Check) {
 	r.Checks, r.Verdict = checks, working.Pass
 	for i := range checks {
-		r.Verdict = working.Worst(r.Verdict, checks[i].Verdict)
+		if !checks[i].Outside {
+			r.Verdict = working.Worst(r.Verdict, checks[i].Verdict)
+		}
 	}
 }
 
@@ -94,7 +142,8 @@ func Unwired(k *install.Circuit, rule *working.Rule, missing string) CircuitRepo
 	r, c := ReportOf(k), rule.Check(k.ID, "")
 	c.AddMissing(missing)
 	c.Summary = "The cable is not chosen yet."
-	r.Checks, r.Verdict = []working.Check{*c}, working.Unknown
+	c.Outside = k.State == install.KeptCircuit
+	r.Conclude([]working.Check{*c})
 	return r
 }
 

@@ -140,7 +140,7 @@ type Mends struct {
 // wanting reports whether something is to be mended: a check that fails, or one that is
 // over its limit where that only advises.
 func wanting(c *working.Check) bool {
-	return c.Verdict == working.Fail || c.Verdict == working.Caution && c.Sense == "max" && c.Use != nil && *c.Use > 1
+	return !c.Outside && c.Verdict == working.Fail || c.Verdict == working.Caution && c.Sense == "max" && c.Use != nil && *c.Use > 1
 }
 
 // begin notes once what every remedy is compared with.

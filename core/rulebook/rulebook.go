@@ -123,6 +123,10 @@ type Part struct {
 	Cut   bool   // a length cut like the cable: the job's waste is added to it
 	Check string // of the circuit that must not fail for it to be bought; empty for none
 	Rule  string
+	// Device: it is what protects the circuit, bought for one whose cable stays too.
+	Device bool
+	// Replaced: it takes the place of something on a circuit that stays.
+	Replaced bool
 }
 
 // Report is everything computed of a job's electrics.
@@ -196,7 +200,9 @@ func (r *Report) Circuit(id string) CircuitReport {
 func (r *Report) Worst() working.Verdict {
 	v := working.Pass
 	for i := range r.Job {
-		v = working.Worst(v, r.Job[i].Verdict)
+		if !r.Job[i].Outside {
+			v = working.Worst(v, r.Job[i].Verdict)
+		}
 	}
 	for i := range r.Circuits {
 		v = working.Worst(v, r.Circuits[i].Verdict)

@@ -21,8 +21,8 @@ type Asked[T any] struct {
 	// it may do so too.
 	Mends func(*Mending)
 	Far   bool
-	// Reads is what of a circuit a rule of the whole job reads: a change of something else
-	// does not reach it.
+	// Reads is what of a circuit the rule reads: a change of something else does not reach it,
+	// and a job that leaves all of that alone is not held by it. 0 stands for everything.
 	Reads Facet
 }
 

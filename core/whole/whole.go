@@ -52,6 +52,7 @@ func Carry(job *install.Job) {
 
 // View is a job with all that is computed of it, for one person at one time.
 type View struct {
+	About    install.KindTrait    `json:"about"` // what the kind of the job is about
 	Job      *install.Job         `json:"job"`
 	Report   rulebook.Report      `json:"-"` // the Circuits sheet, served by itself
 	Take     materials.TakeOff    `json:"take"`
@@ -153,7 +154,7 @@ func Accept(job *install.Job) error {
 func Of(job *install.Job, list map[string]materials.Item, by install.Person, now time.Time) View {
 	Carry(job)
 	p := Practice(job)
-	v := View{Job: job, Loose: proving.LooseEnds(job), Cleared: proving.ClearedEnds(job), Revision: job.Revision(), Frozen: job.Frozen(),
+	v := View{About: job.Trait(), Job: job, Loose: proving.LooseEnds(job), Cleared: proving.ClearedEnds(job), Revision: job.Revision(), Frozen: job.Frozen(),
 		May: by.Kinds(), Holds: by.Holds.List(), Supervises: proving.Supervises(by), Imported: job.Imported, Sealed: SealOf(job)}
 	v.Report = p.Judge(job)
 	v.Take = materials.Of(job, p, &v.Report, list)

@@ -92,6 +92,17 @@ const (
 // Acts lists them in the order of the work.
 var Acts = []Act{ToOrder, ToCutOff, ToDig, ToPull, ToFill, ToClose, ToEnergise, ToService, ToSign}
 
+// Reach is how far a job reaches into an installation, and so which rules hold it: what lies beyond is said for information.
+type Reach uint8
+
+// How far.
+const (
+	ToObject   Reach = iota // to what is repaired or replaced
+	ToCircuit               // to the circuits that are made or altered
+	ToOrigin                // to what those rest on: supply, earthing, bonding
+	ToDwelling              // to all of the dwelling
+)
+
 // Rule is one question that a practice asks of an installation. It says where what it finds
 // is mended, by whom, and which acts wait for that; nothing else keeps a list of rules.
 type Rule struct {
@@ -103,6 +114,9 @@ type Rule struct {
 	Leaf  Leaf   `json:"leaf"`
 	Who   Who    `json:"who"`
 	Holds []Act  `json:"holds"`
+	// Reach is how far a job must reach for the rule to hold it; Load: and it must add to what is drawn.
+	Reach Reach `json:"-"`
+	Load  bool  `json:"-"`
 	// Hint: it says only what would be better still, and is never worse than before.
 	Hint bool `json:"-"`
 }

@@ -113,6 +113,8 @@ type Check struct {
 	Assumed  []string `json:"assumed"`
 	Missing  []string `json:"missing"`
 	Remedies []Remedy `json:"remedies"`
+	// Outside: it lies beyond what the job is about, and is said for information alone.
+	Outside bool `json:"outside,omitempty"`
 
 	of    *Rule
 	state state
@@ -318,7 +320,7 @@ func (c *Check) judged() {
 
 // Stops reports whether the check holds an act as it stands.
 func (c *Check) Stops(a Act) bool {
-	return c.of != nil && c.of.Stops(c.Verdict, a)
+	return !c.Outside && c.of != nil && c.of.Stops(c.Verdict, a)
 }
 
 // Close ends a check: one that lacks something and says nothing says what.

@@ -105,7 +105,7 @@ func (s *system) demandAdded(c *working.Check, d *rulebook.Demand, had connected
 		k := &job.Circuits[i]
 		row := rulesOf(k.Use).demand
 		a, _, _, assumed := connected(k)
-		if row == uncounted || row == inFull && k.Point.ManagedA > 0 {
+		if row == uncounted || row == inFull && k.Point.ManagedA > 0 || k.State != install.NewCircuit { // what stays is among the loads
 			continue
 		}
 		if assumed != "" {
@@ -199,7 +199,7 @@ func earthingLeast(laid string) float64 {
 // noDemand reports whether nothing is known that draws current: no existing load, and no
 // circuits of a rewire, which are the whole load themselves.
 func noDemand(job *install.Job) bool {
-	return len(job.Loads.Items) == 0 && (job.Kind != install.Rewire || len(job.Circuits) == 0)
+	return len(job.Loads.Items) == 0 && (!job.Trait().Walk || len(job.Circuits) == 0)
 }
 
 // requiredEarth is the main earthing conductor in mm² that is required: by the table for

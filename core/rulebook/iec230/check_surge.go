@@ -13,7 +13,8 @@ import (
 // whole installation is new or its supply changes, or someone began to answer it.
 func surgeAsked(job *install.Job) bool {
 	s := &job.Surge
-	return job.Kind != install.EVCharger || s.Consequence != "" || s.Environment != "" || len(s.Devices) > 0
+	anew := job.Trait().Origin && job.Kind != install.EVCharger && job.Kind != install.Addition // the supply or its board
+	return anew || s.Consequence != "" || s.Environment != "" || len(s.Devices) > 0
 }
 
 // surgeDevices judges each surge device.

@@ -28,7 +28,7 @@ func (Practice) Parts(job *install.Job, c *install.Circuit) []rulebook.Part {
 		name, key = text("Combined device ", d.Curve, d.RatingA, ", type ", d.RCDType, " ", d.IdnMA, " mA, ", d.IcnKA,
 			" kA"), "device:rcbo:"+d.RCDType
 	}
-	out := []rulebook.Part{{Key: key, Name: name, Count: 1, Rule: "one for the circuit"}}
+	out := []rulebook.Part{{Key: key, Name: name, Count: 1, Rule: "one for the circuit", Device: true}}
 	if kind := cableKinds[c.Route.CableType]; kind.singles() {
 		out = append(out, singles(c)...)
 	}

@@ -25,13 +25,19 @@ var (
 // of makes a rule of a circuit, which the designer mends on its sheet.
 func ofCircuit(id working.RuleID, title, unit string) working.Rule {
 	return working.Rule{ID: id, Title: title, Unit: unit, Scope: working.OfCircuit, Sheet: working.CircuitsSheet,
-		Who: working.Designer, Holds: rulebook.HoldsDesign}
+		Who: working.Designer, Holds: rulebook.HoldsDesign, Reach: working.ToCircuit}
 }
 
 // ofSupply makes a rule of the supply, which is mended on the Supply sheet.
 func ofSupply(id working.RuleID, title, unit string, scope working.Scope, leaf working.Leaf) working.Rule {
 	return working.Rule{ID: id, Title: title, Unit: unit, Scope: scope, Sheet: working.SupplySheet, Leaf: leaf,
-		Who: working.Designer, Holds: rulebook.HoldsSupply}
+		Who: working.Designer, Holds: rulebook.HoldsSupply, Reach: working.ToOrigin}
+}
+
+// ofObject makes a rule of something that is asked where that is replaced, too.
+func ofObject(r working.Rule) working.Rule {
+	r.Reach = working.ToObject
+	return r
 }
 
 // onBoard moves a rule to the Board sheet.
@@ -49,41 +55,42 @@ var jobRules, houseRules []rulebook.Asked[*system]
 // They are set when the program starts: what judges them looks at them in turn.
 func init() {
 	circuitRules = []rulebook.Asked[*circuit]{
-		{Rule: ofCircuit("design-current", "Design current against the device", "A"), Mends: mendDesignCurrent,
+		{Rule: ofCircuit("design-current", "Design current against the device", "A"), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Mends: mendDesignCurrent,
 			Judge: (*circuit).designCurrent},
-		{Rule: ofCircuit("capacity", "Current-carrying capacity of the cable", "A"), Mends: mendCapacity, Judge: (*circuit).capacity},
-		{Rule: ofCircuit("voltage-drop", "Voltage drop", "%"), Mends: mendDrop, Far: true, Judge: (*circuit).voltageDrop},
-		{Rule: ofCircuit(loopID, "Earth fault loop impedance", "Ω"), Mends: mendFault, Far: true, Judge: (*circuit).loop},
-		{Rule: ofCircuit("ring", "Ring final circuit: device and conductor", "mm²"), When: (*circuit).isRing, Judge: (*circuit).ring},
-		{Rule: ofCircuit("withstand", "Fault withstand of the conductors", "mm²"), Mends: mendFault, Judge: (*circuit).withstand},
-		{Rule: ofCircuit("breaking-capacity", "Breaking capacity", "kA"), Mends: mendBreaking, Judge: (*circuit).breaking},
-		{Rule: ofCircuit("separate-cpc", "Separate protective conductor", "mm²"),
+		{Rule: ofCircuit("capacity", "Current-carrying capacity of the cable", "A"), Reads: rulebook.ReadsRoute | rulebook.ReadsDevice, Mends: mendCapacity, Judge: (*circuit).capacity},
+		{Rule: ofCircuit("voltage-drop", "Voltage drop", "%"), Reads: rulebook.ReadsRoute | rulebook.ReadsLoad, Mends: mendDrop, Far: true, Judge: (*circuit).voltageDrop},
+		{Rule: ofCircuit(loopID, "Earth fault loop impedance", "Ω"), Reads: rulebook.ReadsRoute | rulebook.ReadsDevice, Mends: mendFault, Far: true, Judge: (*circuit).loop},
+		{Rule: ofCircuit("ring", "Ring final circuit: device and conductor", "mm²"), Reads: rulebook.ReadsRoute | rulebook.ReadsDevice, When: (*circuit).isRing, Judge: (*circuit).ring},
+		{Rule: ofCircuit("withstand", "Fault withstand of the conductors", "mm²"), Reads: rulebook.ReadsRoute | rulebook.ReadsDevice, Mends: mendFault, Judge: (*circuit).withstand},
+		{Rule: ofCircuit("breaking-capacity", "Breaking capacity", "kA"), Reads: rulebook.ReadsDevice, Mends: mendBreaking, Judge: (*circuit).breaking},
+		{Rule: ofCircuit("separate-cpc", "Separate protective conductor", "mm²"), Reads: rulebook.ReadsRoute,
 			When: func(c *circuit) bool { return c.k.Route.CPC == install.SeparateCPC }, Judge: (*circuit).separateConductor},
-		{Rule: ofCircuit("backfeed", "Power from either side", ""), Judge: (*circuit).backfeed},
-		{Rule: ofCircuit("area", "Floor area served", "m²"), Mends: mendArea, Judge: (*circuit).area},
-		{Rule: ofCircuit("spurs", "Spurs", ""), Mends: mendSpurs,
+		{Rule: ofCircuit("backfeed", "Power from either side", ""), Reads: rulebook.ReadsDevice, Judge: (*circuit).backfeed},
+		{Rule: ofCircuit("area", "Floor area served", "m²"), Reads: rulebook.ReadsLoad, Mends: mendArea, Judge: (*circuit).area},
+		{Rule: ofCircuit("spurs", "Spurs", ""), Reads: rulebook.ReadsLoad, Mends: mendSpurs,
 			When: func(c *circuit) bool { return len(c.k.Serves.Spurs) > 0 }, Judge: (*circuit).spurs},
-		{Rule: ofCircuit("recessed", "Recessed luminaires", ""),
+		{Rule: ofObject(ofCircuit("recessed", "Recessed luminaires", "")),
 			When: func(c *circuit) bool { return c.k.Serves.Recessed.Fitted }, Judge: (*circuit).recessed},
-		{Rule: ofCircuit("cover", "Cover of the buried cable", "mm"), When: (*circuit).buried, Judge: (*circuit).cover},
-		{Rule: ofCircuit(residualID, "Residual-current device", "mA"), Mends: mendResidual, Judge: (*circuit).residual},
-		{Rule: ofCircuit("leakage", "Standing leakage", "mA"), Judge: (*circuit).leakage},
-		{Rule: ofCircuit("selectivity", "Residual-current devices in series", ""), Judge: (*circuit).selectivity},
-		{Rule: ofCircuit(arcFaultID, "Arc-fault detection", ""), When: (*circuit).arcFaultAsked, Judge: (*circuit).arcFault},
-		{Rule: ofCircuit("other-building", "Earthing of the other building", "mm²"),
+		{Rule: ofCircuit("cover", "Cover of the buried cable", "mm"), Reads: rulebook.ReadsRoute, When: (*circuit).buried, Judge: (*circuit).cover},
+		{Rule: ofCircuit(residualID, "Residual-current device", "mA"), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Mends: mendResidual, Judge: (*circuit).residual},
+		{Rule: ofCircuit("leakage", "Standing leakage", "mA"), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Judge: (*circuit).leakage},
+		{Rule: ofCircuit("selectivity", "Residual-current devices in series", ""), Reads: rulebook.ReadsDevice, Judge: (*circuit).selectivity},
+		{Rule: ofCircuit(arcFaultID, "Arc-fault detection", ""), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, When: (*circuit).arcFaultAsked, Judge: (*circuit).arcFault},
+		{Rule: ofCircuit("other-building", "Earthing of the other building", "mm²"), Reads: rulebook.ReadsRoute,
 			When: func(c *circuit) bool { return c.k.Out.Building && c.k.Use == useDistribution }, Judge: (*circuit).otherBuilding},
-		{Rule: ofCircuit("pen", "Broken combined neutral-earth conductor", ""), Mends: mendPEN, When: (*circuit).charging,
+		{Rule: ofCircuit("pen", "Broken combined neutral-earth conductor", ""), Reads: rulebook.ReadsLoad, Mends: mendPEN, When: (*circuit).charging,
 			Judge: (*circuit).pen},
 		{Rule: working.Rule{ID: "operator", Title: "Network operator", Unit: "A", Scope: working.OfCircuit,
 			Sheet: working.CircuitsSheet, Who: working.Operator,
-			Holds: []working.Act{working.ToEnergise, working.ToService, working.ToSign}}, When: (*circuit).charging,
-			Judge: (*circuit).operator},
-		{Rule: onBoard(ofCircuit("way", "A way on the board", "")), Mends: mendWay,
+			Holds: []working.Act{working.ToEnergise, working.ToService, working.ToSign}, Reach: working.ToCircuit}, When: (*circuit).charging,
+			Reads: rulebook.ReadsLoad, Judge: (*circuit).operator},
+		{Rule: onBoard(ofCircuit("way", "A way on the board", "")), Reads: rulebook.ReadsPlace, Mends: mendWay,
 			When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).way},
 	}
 	jobRules = []rulebook.Asked[*system]{
 		{Rule: working.Rule{ID: "demand", Title: "Maximum demand against the main fuse", Unit: "A", Scope: working.OfJob,
-			Sheet: working.CircuitsSheet, Leaf: working.DemandLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply},
+			Sheet: working.CircuitsSheet, Leaf: working.DemandLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply,
+			Reach: working.ToOrigin, Load: true},
 			Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Mends: mendDemand, Judge: (*system).maximumDemand},
 		{Rule: ofSupply("tails", "Tails against the main fuse", "A", working.OfJob, working.FoundLeaf), Judge: (*system).tails},
 		{Rule: ofSupply("earthing-conductor", "Main earthing conductor", "mm²", working.OfBond, working.FoundLeaf),
@@ -99,7 +106,7 @@ func init() {
 		{Rule: onBoard(ofSupply("group", "Shared residual-current device", "mA", working.OfDevice, "")),
 			Reads: rulebook.Everything, Mends: mendGroup, Judge: (*system).groups},
 		{Rule: onBoard(working.Rule{ID: "grouping", Title: "Circuits lost per trip", Scope: working.OfBoard,
-			Who: working.Designer, Hint: true}), Judge: (*system).grouping},
+			Who: working.Designer, Hint: true, Reach: working.ToOrigin}), Judge: (*system).grouping},
 		{Rule: onBoard(ofSupply("board-heat", "Continuous loads on a board", "A", working.OfBoard, "")),
 			Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Judge: (*system).boardHeat},
 		{Rule: ofSupply("surge-need", "Need for surge protection", "", working.OfJob, working.SurgeLeaf),

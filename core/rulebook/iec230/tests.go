@@ -20,7 +20,7 @@ func (c *circuit) r1r2Where() string {
 // TestIDs names the tests that a reading may be of, in the order of the
 // sequence: dead, permission to energise, live (BS 7671 643, IEC 60364-6).
 var TestIDs = []string{
-	"continuity-earth", "continuity-bond", "insulation-tails", "torque", "ze", "earth-back", "ring-r1", "ring-rn",
+	"continuity-earth", "continuity-bond", "continuity-cpc", "insulation-tails", "torque", "ze", "earth-back", "ring-r1", "ring-rn",
 	"ring-r2", "r1r2", "insulation-ln", "insulation-le", "insulation-ne", "polarity-dead", "electrode",
 	"polarity-supply", "polarity-live", "pfc", "zs", "rcd-x1", "rcd-x5", "rcd-button", "functional", "ev-functional", "ev-pen",
 }
@@ -47,6 +47,21 @@ const (
 func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test {
 	sys := newSystem(job)
 	l := &testList{job: job, report: report, read: rulebook.ReadingsOf(job), timed: map[string]bool{}}
+	if job.Trait().Origin {
+		l.supply()
+	}
+	for i := range job.Circuits {
+		k := &job.Circuits[i]
+		c := circuit{system: sys, k: k, rules: rulesOf(k.Use), feed: sys.feedOf(k.From)}
+		l.dead(&c)
+		l.live(&c)
+	}
+	return append(l.deadOnes, l.liveOnes...)
+}
+
+// supply adds the tests of what every circuit rests on.
+func (l *testList) supply() {
+	job := l.job
 	l.addDead(rulebook.Test{ID: "continuity-earth", Title: "Continuity of the main earthing conductor", Unit: "Ω",
 		Where: "From the main earthing terminal to the means of earthing, one end free.", Judge: lowOhms})
 	if len(job.Supply.Bonds) > 0 {
@@ -65,15 +80,8 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 		l.origin()
 	}
 	if job.Supply.Earthing == install.TT {
-		l.electrode("electrode", "", "Resistance of the installation's electrode", l.residualMA(sys, ""))
+		l.electrode("electrode", "", "Resistance of the installation's electrode", l.residualMA(newSystem(job), ""))
 	}
-	for i := range job.Circuits {
-		k := &job.Circuits[i]
-		c := circuit{system: sys, k: k, rules: rulesOf(k.Use), feed: sys.feedOf(k.From)}
-		l.dead(&c)
-		l.live(&c)
-	}
-	return append(l.deadOnes, l.liveOnes...)
 }
 
 // testList gathers the tests of a job, dead and live apart.
@@ -169,6 +177,10 @@ func insulationTest(job *install.Job, id, circuit, title, where string) rulebook
 
 // dead adds the dead tests of a circuit.
 func (l *testList) dead(c *circuit) {
+	if c.k.State == install.KeptCircuit {
+		l.deadAtObject(c.k)
+		return
+	}
 	k, sum := c.k, l.report.Circuit(c.k.ID).Summary
 	r1r2 := rulebook.Test{ID: "r1r2", Circuit: k.ID, Title: "R1+R2 of the circuit", Unit: "Ω", Where: c.r1r2Where(),
 		Judge:   func(r install.Record) (working.Verdict, string) { return judgeR1R2(*r.Value, sum) },
@@ -205,6 +217,16 @@ func (l *testList) dead(c *circuit) {
 			l.electrode("electrode", k.ID, "Resistance of the electrode behind "+k.Name, l.residualMA(c.system, k.ID))
 		}
 	}
+}
+
+// deadAtObject adds the dead tests of what is repaired or replaced on a circuit that stays.
+func (l *testList) deadAtObject(k *install.Circuit) {
+	l.addDead(rulebook.Test{ID: "continuity-cpc", Circuit: k.ID, Title: "Continuity of the protective conductor at what was worked on", Unit: "Ω",
+		Where: "From its earthing terminal to the main earthing terminal or to metal that is known to be earthed.", Judge: lowOhms})
+	l.addDead(insulationTest(l.job, "insulation-le", k.ID, "Insulation resistance, line and neutral together to earth",
+		"500 V d.c. with lamps, appliances and electronics disconnected; 250 V where they cannot be."))
+	l.addDead(rulebook.Test{ID: "polarity-dead", Circuit: k.ID, Title: "Polarity, dead", YesNo: true,
+		Where: "Line in line, neutral in neutral; the switch in the line.", Judge: rulebook.YesNo})
 }
 
 // ring adds the three conductors of a ring end to end: line and neutral alike, the
@@ -256,8 +278,11 @@ func (l *testList) ring(c *circuit) {
 // live adds the live tests of a circuit.
 func (l *testList) live(c *circuit) {
 	k, sum := c.k, l.report.Circuit(c.k.ID).Summary
-	l.addLive(rulebook.Test{ID: "polarity-live", Circuit: k.ID, Title: "Polarity of the supply", YesNo: true,
-		Where: "At the board's incoming terminals, then at the point.", Judge: rulebook.YesNo})
+	where := "At the board's incoming terminals, then at the point."
+	if k.State == install.KeptCircuit {
+		where = "At what was worked on: line to neutral and line to earth at nominal, neutral to earth near nothing."
+	}
+	l.addLive(rulebook.Test{ID: "polarity-live", Circuit: k.ID, Title: "Polarity of the supply", YesNo: true, Where: where, Judge: rulebook.YesNo})
 	_, tempC := dropTable(k)
 	expected := l.loopExpected(c, sum)
 	zs := rulebook.Test{ID: "zs", Circuit: k.ID, Title: "Loop impedance Zs at the point", Unit: "Ω",
@@ -270,6 +295,14 @@ func (l *testList) live(c *circuit) {
 		}}
 	if sum.ZsMax > 0 && expected > 0 {
 		zs.Expected = &expected
+	}
+	if k.State == install.KeptCircuit && !k.Seen {
+		zs.Judge = func(install.Record) (working.Verdict, string) {
+			return working.Unknown, "Its limit is that of the device ahead: look at the device and say on the Circuits sheet that it is as recorded."
+		}
+	}
+	if k.State == install.KeptCircuit {
+		zs.Expected, zs.Explain = nil, nil // what it should be was not designed here
 	}
 	l.addLive(zs)
 	l.residual(c)

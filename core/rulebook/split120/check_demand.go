@@ -127,6 +127,9 @@ func (s *system) loadsOf(withCircuits bool) loadList {
 	if withCircuits {
 		for i := range s.Job.Circuits {
 			k := &s.Job.Circuits[i]
+			if k.State != install.NewCircuit {
+				continue
+			}
 			u := rulesOf(k.Use)
 			l.add(listed{category: u.demand, name: k.Name, va: demandVA(k), volts: voltsOf(k), n: 1, motor: k.Serves.Motor,
 				interlocked: k.Serves.Interlocked, roomControl: k.Serves.RoomControl, isNew: true})
@@ -439,6 +442,9 @@ func (s *system) demand() {
 		switch rulesOf(c.Use).demand {
 		case catNone, catSmall, catLaundry:
 			continue
+		}
+		if c.State != install.NewCircuit {
+			continue // what stays is among the loads
 		}
 		newVA = append(newVA, demandVA(c))
 		if c.Use == useEV {

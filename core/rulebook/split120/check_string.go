@@ -371,11 +371,16 @@ func (c *circuit) judgeGround(b *install.Box, r *rulebook.BoxReport, lack func(s
 
 const needGFCIWord = "GFCI protection"
 
+// touched reports whether the job works at a box: on a circuit that it leaves alone, where it replaces the outlet.
+func touched(k *install.Circuit, b *install.Box) bool {
+	return k.State != install.KeptCircuit || b.Replaces
+}
+
 // coverage makes a check of one protection over a string.
 func (c *circuit) coverage(k *working.Check, boxes []rulebook.BoxReport, what string) {
 	need, bare, unread := 0.0, []string{}, false
 	for i := range boxes {
-		if !slices.Contains(boxes[i].Needs, what) {
+		if !slices.Contains(boxes[i].Needs, what) || !touched(c.k, &c.k.Serves.Boxes[i]) {
 			continue
 		}
 		need++
@@ -415,6 +420,9 @@ func (c *circuit) wiring() {
 		if len(boxes[i].Protected) > 0 {
 			protected++
 		}
+		if !touched(c.k, &c.k.Serves.Boxes[i]) {
+			continue
+		}
 		for _, l := range boxes[i].Missing {
 			if l != needGFCI && l != needAFCI && l != needTamper && l != needWeather {
 				said = append(said, c.k.Serves.Boxes[i].Name+": "+l)
@@ -431,6 +439,9 @@ func (c *circuit) wiring() {
 		}
 	}
 	for i := range boxes {
+		if !touched(c.k, &c.k.Serves.Boxes[i]) {
+			continue
+		}
 		only := boxes[i].Verdict
 		if only == working.Fail && !slices.ContainsFunc(boxes[i].Missing,
 			func(l string) bool { return l != needGFCI && l != needAFCI && l != needTamper && l != needWeather }) {
@@ -484,7 +495,7 @@ func (c *circuit) receptacles() {
 	wrong := []string{}
 	for i := range c.k.Serves.Boxes {
 		b := &c.k.Serves.Boxes[i]
-		if b.Device == install.NoDevice {
+		if b.Device == install.NoDevice || !touched(c.k, b) {
 			continue
 		}
 		if b.RatingA == 0 {
@@ -544,6 +555,9 @@ func (c *circuit) boxFill() {
 	open := []string{}
 	for i := range s.Boxes {
 		b := &s.Boxes[i]
+		if !touched(c.k, b) {
+			continue
+		}
 		n := CablesAt(s, b)
 		conductors := float64(n * coresOf(c.k))
 		if c.row.cores > 0 {

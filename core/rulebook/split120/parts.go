@@ -24,7 +24,7 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 	poles := max(d.Poles, 1)
 	out := []rulebook.Part{{Key: text(key, ":", poles),
 		Name: text(kind, ", ", poles, "-pole ", d.RatingA, " A, ", d.IcnKA, " kA"), Count: 1,
-		Rule: "one for the circuit; listed for the panel"}}
+		Rule: "one for the circuit; listed for the panel", Device: true}}
 	out = append(out, boxParts(c)...)
 	row, size := cables[c.Route.CableType], sizeOf[c.Route.LineMM2]
 	if row == nil || row.cores != 0 || size == "" {
@@ -72,6 +72,9 @@ func boxParts(c *install.Circuit) (out []rulebook.Part) {
 	joints, pigtails := 0.0, 0.0
 	for i := range c.Serves.Boxes {
 		b := &c.Serves.Boxes[i]
+		if !touched(c, b) {
+			continue
+		}
 		mark := ""
 		if b.Shuttered {
 			mark += ", tamper resistant"
@@ -105,7 +108,7 @@ func boxParts(c *install.Circuit) (out []rulebook.Part) {
 		add("connector", "Wire connectors", joints)
 	}
 	for _, key := range order {
-		p := rulebook.Part{Key: key, Name: names[key], Count: count[key], Rule: "counted from the boxes of the string"}
+		p := rulebook.Part{Key: key, Name: names[key], Count: count[key], Rule: "counted from the boxes of the string", Replaced: true}
 		switch {
 		case strings.HasPrefix(key, "outlet:"):
 			p.Check = "receptacles"

@@ -1,6 +1,8 @@
 package split120
 
 import (
+	"slices"
+
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/working"
@@ -28,12 +30,24 @@ var (
 
 func ofCircuit(id working.RuleID, title, unit string) working.Rule {
 	return working.Rule{ID: id, Title: title, Unit: unit, Scope: working.OfCircuit, Sheet: working.CircuitsSheet,
-		Who: working.Designer, Holds: rulebook.HoldsDesign}
+		Who: working.Designer, Holds: rulebook.HoldsDesign, Reach: working.ToCircuit}
+}
+
+// ofObject makes a rule of something that is asked where that is replaced, too.
+func ofObject(r working.Rule) working.Rule {
+	r.Reach = working.ToObject
+	return r
+}
+
+// ofDwelling makes a rule of all of a dwelling.
+func ofDwelling(r working.Rule) working.Rule {
+	r.Reach = working.ToDwelling
+	return r
 }
 
 func ofService(id working.RuleID, title, unit string, scope working.Scope, leaf working.Leaf) working.Rule {
 	return working.Rule{ID: id, Title: title, Unit: unit, Scope: scope, Sheet: working.SupplySheet, Leaf: leaf,
-		Who: working.Designer, Holds: rulebook.HoldsSupply}
+		Who: working.Designer, Holds: rulebook.HoldsSupply, Reach: working.ToOrigin}
 }
 
 func ofElectrode(id working.RuleID, title, unit string) working.Rule {
@@ -62,37 +76,38 @@ var (
 // They are set when the program starts: what judges them looks at them in turn.
 func init() {
 	circuitRules = []rulebook.Asked[*circuit]{
-		{Rule: ofCircuit("design-current", "Load against the device", "A"), Mends: mendDesignCurrent, Judge: (*circuit).designCurrent},
-		{Rule: ofCircuit("capacity", "Conductor against the device", "A"), Mends: mendCapacity, Judge: (*circuit).capacity},
-		{Rule: ofCircuit("conductor-load", "Load on the conductor", "A"), Mends: mendConductorLoad,
+		{Rule: ofCircuit("design-current", "Load against the device", "A"), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Mends: mendDesignCurrent, Judge: (*circuit).designCurrent},
+		{Rule: ofCircuit("capacity", "Conductor against the device", "A"), Reads: rulebook.ReadsRoute | rulebook.ReadsDevice, Mends: mendCapacity, Judge: (*circuit).capacity},
+		{Rule: ofCircuit("conductor-load", "Load on the conductor", "A"), Reads: rulebook.ReadsRoute | rulebook.ReadsLoad, Mends: mendConductorLoad,
 			When: func(c *circuit) bool { return !c.rules.mca }, Judge: (*circuit).loadOnConductor},
-		{Rule: ofCircuit("voltage-drop", "Voltage drop", "%"), Mends: largerConductor, Judge: (*circuit).voltageDrop},
-		{Rule: ofCircuit("ground", "Equipment grounding conductor", "mm²"), Mends: mendGround, Judge: (*circuit).ground},
-		{Rule: ofCircuit("conductors", "Hots and neutral", ""), Mends: mendConductors, Judge: (*circuit).conductorsOf},
-		{Rule: ofCircuit("breaking", "Interrupting rating", "kA"), Mends: mendBreaking, Judge: (*circuit).breaking},
-		{Rule: ofCircuit("ground-fault", "Ground-fault protection", ""), Mends: mendGroundFault,
+		{Rule: ofCircuit("voltage-drop", "Voltage drop", "%"), Reads: rulebook.ReadsRoute | rulebook.ReadsLoad, Mends: largerConductor, Judge: (*circuit).voltageDrop},
+		{Rule: ofCircuit("ground", "Equipment grounding conductor", "mm²"), Reads: rulebook.ReadsRoute | rulebook.ReadsDevice, Mends: mendGround, Judge: (*circuit).ground},
+		{Rule: ofCircuit("conductors", "Hots and neutral", ""), Reads: rulebook.ReadsRoute | rulebook.ReadsPlace, Mends: mendConductors, Judge: (*circuit).conductorsOf},
+		{Rule: ofCircuit("breaking", "Interrupting rating", "kA"), Reads: rulebook.ReadsDevice, Mends: mendBreaking, Judge: (*circuit).breaking},
+		{Rule: ofObject(ofCircuit("ground-fault", "Ground-fault protection", "")), Mends: mendGroundFault,
 			When: (*circuit).hasOutlets, Judge: (*circuit).groundFault},
-		{Rule: ofCircuit("arc-fault", "Arc-fault protection", ""), Mends: mendArcFault, When: (*circuit).outletsKnown,
+		{Rule: ofObject(ofCircuit("arc-fault", "Arc-fault protection", "")), Mends: mendArcFault, When: (*circuit).outletsKnown,
 			Judge: (*circuit).arcFault},
-		{Rule: ofCircuit("string", "Wiring of the string", ""), Mends: mendString, When: (*circuit).boxed, Judge: (*circuit).wiring},
-		{Rule: ofCircuit("receptacles", "Outlets on their circuit", ""), Mends: mendReceptacles, When: (*circuit).boxed,
+		{Rule: ofObject(ofCircuit("string", "Wiring of the string", "")), Mends: mendString, When: (*circuit).boxed, Judge: (*circuit).wiring},
+		{Rule: ofObject(ofCircuit("receptacles", "Outlets on their circuit", "")), Mends: mendReceptacles, When: (*circuit).boxed,
 			Judge: (*circuit).receptacles},
-		{Rule: ofCircuit("box-fill", "Box fill", "in³"), When: (*circuit).boxed, Judge: (*circuit).boxFill},
-		{Rule: ofCircuit("leakage", "Standing leakage on the ground-fault device", "mA"), When: (*circuit).leaks,
+		{Rule: ofObject(ofCircuit("box-fill", "Box fill", "in³")), When: (*circuit).boxed, Judge: (*circuit).boxFill},
+		{Rule: ofCircuit("leakage", "Standing leakage on the ground-fault device", "mA"), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, When: (*circuit).leaks,
 			Judge: (*circuit).leakage},
-		{Rule: ofCircuit("backfeed", "Power from either side", ""), Judge: (*circuit).backfeed},
-		{Rule: ofCircuit("conduit", "Conduit fill", "%"), When: func(c *circuit) bool { return c.row.cores == 0 },
+		{Rule: ofCircuit("backfeed", "Power from either side", ""), Reads: rulebook.ReadsDevice, Judge: (*circuit).backfeed},
+		{Rule: ofCircuit("conduit", "Conduit fill", "%"), Reads: rulebook.ReadsRoute, When: func(c *circuit) bool { return c.row.cores == 0 },
 			Judge: (*circuit).conduitFill},
-		{Rule: ofCircuit("cover", "Cover in the ground", "in"), Judge: (*circuit).cover},
-		{Rule: ofCircuit("ev", "EV charger", "A"), When: func(c *circuit) bool { return c.k.Use == useEV }, Judge: (*circuit).vehicle},
-		{Rule: onSheet(ofCircuit("way", "Space in the panel", ""), working.BoardSheet), Mends: mendSpace,
+		{Rule: ofCircuit("cover", "Cover in the ground", "in"), Reads: rulebook.ReadsRoute, Judge: (*circuit).cover},
+		{Rule: ofCircuit("ev", "EV charger", "A"), Reads: rulebook.ReadsLoad, When: func(c *circuit) bool { return c.k.Use == useEV }, Judge: (*circuit).vehicle},
+		{Rule: onSheet(ofCircuit("way", "Space in the panel", ""), working.BoardSheet), Reads: rulebook.ReadsPlace, Mends: mendSpace,
 			When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).space},
 	}
 	nec := func(s *system) bool { return s.code == NEC }
 	upgrade := func(s *system) bool { return s.Job.Kind == install.SupplyUpgrade }
 	jobRules = []rulebook.Asked[*system]{
 		{Rule: working.Rule{ID: "demand", Title: "Service load against the service", Unit: "A", Scope: working.OfJob,
-			Sheet: working.CircuitsSheet, Leaf: working.DemandLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply},
+			Sheet: working.CircuitsSheet, Leaf: working.DemandLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply,
+			Reach: working.ToOrigin, Load: true},
 			Reads: rulebook.ReadsLoad, Mends: mendDemand, Judge: (*system).demand},
 		{Rule: ofService("service-disconnects", "Service disconnects together", "", working.OfJob, working.ChainLeaf),
 			When: nec, Judge: (*system).mainsTogether},
@@ -113,10 +128,10 @@ func init() {
 			working.FoundLeaf)), Judge: (*system).intersystem},
 		{Rule: advice(onSheet(ofService("legs", "Balance of the legs", "A", working.OfBoard, ""), working.BoardSheet)),
 			Reads: rulebook.ReadsLoad | rulebook.ReadsPlace, Judge: (*system).legs},
-		{Rule: onSheet(ofService("spacing", "Receptacles along the walls of a room", "", working.OfRoom, ""),
-			working.SurveySheet), Judge: (*system).spacing},
-		{Rule: onSheet(ofService("required-circuits", "Circuits that a dwelling must have", "", working.OfJob, ""),
-			working.CircuitsSheet), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, When: (*system).rewired,
+		{Rule: ofDwelling(onSheet(ofService("spacing", "Receptacles along the walls of a room", "", working.OfRoom, ""),
+			working.SurveySheet)), Judge: (*system).spacing},
+		{Rule: ofDwelling(onSheet(ofService("required-circuits", "Circuits that a dwelling must have", "", working.OfJob, ""),
+			working.CircuitsSheet)), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, When: (*system).rewired,
 			Judge: (*system).requiredCircuits},
 		{Rule: onSheet(ofService("working-space", "Working space in front of a panel", "in", working.OfBoard, ""),
 			working.BoardSheet), When: func(s *system) bool { return s.Job.Board.Space != (install.WorkSpace{}) },
@@ -145,7 +160,13 @@ func (Practice) Rules() []*working.Rule {
 }
 
 // hasOutlets: a feeder and the branch of a surge device have none.
-func (c *circuit) hasOutlets() bool { return c.k.Use != useDistribution && c.k.Use != useSurge }
+// On one that stays there are those that are replaced.
+func (c *circuit) hasOutlets() bool {
+	if c.k.State == install.KeptCircuit {
+		return slices.ContainsFunc(c.k.Serves.Boxes, func(b install.Box) bool { return b.Replaces && b.Device != install.NoDevice })
+	}
+	return c.k.Use != useDistribution && c.k.Use != useSurge
+}
 
 func (c *circuit) leaks() bool {
 	return c.k.Protection.RCDType != "" && c.k.Serves.LeakMA.Known()

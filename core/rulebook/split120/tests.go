@@ -113,6 +113,13 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 		return nil
 	}
 	l := testList{job: job}
+	if !job.Trait().Origin {
+		for i := range job.Circuits {
+			l.deadOf(&job.Circuits[i])
+			l.liveOf(&job.Circuits[i], report)
+		}
+		return append(l.dead, l.live...)
+	}
 	l.onDead(rulebook.Test{ID: "path", Title: "Path traced by eye", YesNo: true,
 		Where: "From the source to every load terminal: each conductor where it belongs, nothing bare beside metal.",
 		Judge: rulebook.YesNo})
@@ -199,6 +206,10 @@ func (l *testList) joints(chain rulebook.ChainReport) {
 
 // deadOf are the tests of a circuit with the supply off.
 func (l *testList) deadOf(k *install.Circuit) {
+	if k.State == install.KeptCircuit {
+		l.groundAndPolarity(k)
+		return
+	}
 	short := "Closed: loads still connected, or two conductors touch. Find it before anything is energised."
 	if hotsOf(k) == 2 {
 		l.onDead(rulebook.Test{ID: "hh", Circuit: k.ID, Title: "Hot to hot", Patterns: openOrClosed,
@@ -214,6 +225,11 @@ func (l *testList) deadOf(k *install.Circuit) {
 	}
 	l.onDead(rulebook.Test{ID: "hg", Circuit: k.ID, Title: "Hot to ground", Patterns: openOrClosed,
 		Where: "Every hot of it to its ground.", Judge: continuity(open, short)})
+	l.groundAndPolarity(k)
+}
+
+// groundAndPolarity are the dead tests of what hangs on a circuit.
+func (l *testList) groundAndPolarity(k *install.Circuit) {
 	if with, without := groundedBoxes(k); len(without) == 0 || len(with) > 0 {
 		title, where := "Equipment ground to every box", "From the ground bar to each outlet and metal box."
 		if len(without) > 0 {
@@ -240,6 +256,9 @@ func (l *testList) liveOf(k *install.Circuit, report *rulebook.Report) {
 		if b.Device == install.NoDevice || j >= len(boxes) {
 			continue
 		}
+		if !reached(k, b, &boxes[j]) {
+			continue
+		}
 		grounded := b.Ground == nil || *b.Ground
 		if hotsOf(k) == 1 && b.Device != install.TwoSlot {
 			l.onLive(rulebook.Test{ID: "tester:" + b.ID, Circuit: k.ID, Title: "Tester at " + b.Name,
@@ -260,7 +279,7 @@ func (l *testList) liveOf(k *install.Circuit, report *rulebook.Report) {
 		l.onLive(rulebook.Test{ID: "trip", Circuit: k.ID, Title: "Ground-fault device's own button", YesNo: true,
 			Where: "With its load connected: it opens and can be reset.", Judge: rulebook.YesNo})
 	}
-	if hotsOf(k) == 1 && rulesOf(k.Use).isString {
+	if hotsOf(k) == 1 && rulesOf(k.Use).isString && k.State != install.KeptCircuit {
 		limit := ruleOf(l.job, nil, "NG-VOLTS")
 		l.onLive(rulebook.Test{ID: "ng-volts", Circuit: k.ID, Title: "Neutral to ground under load", Unit: "V",
 			Where: "At the farthest outlet with about 10 A drawn.", Judge: func(r install.Record) (working.Verdict, string) {
@@ -298,6 +317,9 @@ func testerOf(k *install.Circuit, b *install.Box) []string {
 func groundedBoxes(k *install.Circuit) (with, without []string) {
 	for i := range k.Serves.Boxes {
 		b := &k.Serves.Boxes[i]
+		if !touched(k, b) {
+			continue
+		}
 		if b.Ground == nil || *b.Ground {
 			with = append(with, b.Name)
 		} else {

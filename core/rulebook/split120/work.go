@@ -1,6 +1,7 @@
 package split120
 
 import (
+	"slices"
 	"strings"
 
 	"arvelt/core/install"
@@ -21,25 +22,29 @@ func (p Practice) Work(job *install.Job, report *rulebook.Report) []rulebook.Wor
 			if b == nil {
 				continue
 			}
-			if b.Device == install.GroundFault {
+			photo, fitted := []string{k.ID + "-photo"}, k.ID+"-point"
+			if k.State == install.KeptCircuit {
+				photo, fitted = nil, k.ID+"-replace"
+			}
+			if b.Device == install.GroundFault && touched(k, b) {
 				closed := ""
 				if b.Feed == "" {
 					closed = "First enter on the Circuits sheet which pair the feed lies on at " + b.Name + "."
 				}
 				out = append(out, rulebook.Work{ID: k.ID + "-marking-" + b.ID, Closed: closed, Circuit: k.ID,
 					Stage: install.SecondFix, Title: "Read LINE and LOAD on the device at " + b.Name +
-						": the pair from the panel on LINE", Hours: 0.05, After: []string{k.ID + "-photo"},
+						": the pair from the panel on LINE", Hours: 0.05, After: photo,
 					Caution: "By the marking, never by habit. Brass is hot, silver neutral, green ground; one wire under a " +
 						"screw, hook in the turning direction, nothing bare outside, no insulation under it."})
 			}
-			if len(boxes[j].Labels) > 0 && b.Device != install.TwoSlot {
+			if len(boxes[j].Labels) > 0 && b.Device != install.TwoSlot && reached(k, b, &boxes[j]) {
 				quoted := make([]string, len(boxes[j].Labels))
 				for n, l := range boxes[j].Labels {
 					quoted[n] = "“" + l + "”"
 				}
 				out = append(out, rulebook.Work{ID: k.ID + "-sticker-" + b.ID, Circuit: k.ID, Stage: install.SecondFix,
 					Title: b.Name + ": label " + strings.Join(quoted, " and ") + ", photographed", Photo: true, Hours: 0.05,
-					After: []string{k.ID + "-point"}})
+					After: []string{fitted}})
 			}
 		}
 	}
@@ -169,4 +174,12 @@ func serviceWork(job *install.Job) []rulebook.Work {
 	}
 	return append(out, rulebook.Work{ID: "service-meter", Stage: install.Handover,
 		Title: "Meter back or exchanged: serial, reading and seal noted on the chain", Who: "metering crew", Hours: 0.1})
+}
+
+// reached reports whether what the job does at a box or ahead of it changes how it is protected.
+func reached(k *install.Circuit, b *install.Box, r *rulebook.BoxReport) bool {
+	return touched(k, b) || slices.ContainsFunc(r.Protected, func(id string) bool {
+		by := k.Serves.BoxByID(id)
+		return by != nil && by.Replaces
+	})
 }

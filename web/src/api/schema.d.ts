@@ -1170,6 +1170,8 @@ export interface components {
             missing: string[];
             /** @description what it is of, where that is no circuit: an id or a number */
             object?: string;
+            /** @description Outside: it lies beyond what the job is about, and is said for information alone. */
+            outside?: boolean;
             remedies: components["schemas"]["Remedy"][];
             rule: string;
             sense?: string;
@@ -1209,7 +1211,14 @@ export interface components {
             point: components["schemas"]["Point"];
             protection: components["schemas"]["Protection"];
             route: components["schemas"]["Route"];
+            /** @description Seen: somebody looked at what it leaves, cable and device, and they are as recorded here; of one that the job makes nothing. */
+            seen: boolean;
             serves: components["schemas"]["Serves"];
+            /**
+             * @description State is what the job does to it; empty where it makes it.
+             * @enum {string}
+             */
+            state: "" | "altered" | "kept";
             /** @description as the practice names it: ring, lighting, ev … */
             use: string;
         };
@@ -1901,7 +1910,27 @@ export interface components {
             unit: string;
         };
         /** @enum {string} */
-        Kind: "rewire" | "supply-upgrade" | "surge-protection" | "ev-charger";
+        Kind: "rewire" | "supply-upgrade" | "surge-protection" | "ev-charger" | "board-change" | "addition" | "repair";
+        /** @description KindTrait is what a kind of job is about, and so what its survey has to find out. */
+        KindTrait: {
+            /** @description the ways of the board */
+            board: boolean;
+            /**
+             * @description Circuit is what it does to a circuit, where nobody says otherwise.
+             * @enum {string}
+             */
+            circuit: "" | "altered" | "kept";
+            /** @description less than the installation: how far it goes, and what was not looked at, is agreed and printed */
+            extent: boolean;
+            /** @description what is drawn: the job adds to it */
+            load: boolean;
+            /** @description it rests on the supply and its earthing and bonding, which have to be adequate */
+            origin: boolean;
+            /** @description the supply arrangement is made anew */
+            service: boolean;
+            /** @description the rooms and their points */
+            walk: boolean;
+        };
         Left: {
             /** @description the record, the line of the walk or the part as it was sent; null for a photo */
             body: unknown;
@@ -4331,6 +4360,8 @@ export interface components {
         Verdict: "pass" | "caution" | "fail" | "unknown";
         /** @description View is a job with all that is computed of it, for one person at one time. */
         View: {
+            /** @description what the kind of the job is about */
+            about: components["schemas"]["KindTrait"];
             /** @description what was left undone and is cleared, newest first */
             cleared: components["schemas"]["Record"][];
             frozen: boolean;

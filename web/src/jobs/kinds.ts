@@ -6,4 +6,7 @@ export const kindNames: Record<Of<'Kind'>, string> = {
   'supply-upgrade': msg('Supply upgrade'),
   'surge-protection': msg('Surge protection'),
   'ev-charger': msg('EV charger'),
+  'board-change': msg('Board change'),
+  addition: msg('Addition or alteration'),
+  repair: msg('Repair or like-for-like replacement'),
 };

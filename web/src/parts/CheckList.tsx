@@ -77,7 +77,7 @@ export function CheckList({ checks, onOpen, opened }: Props) {
             if (e.key === 'w') onOpen(c);
           }}
         >
-          <Mark verdict={c.verdict} />
+          <Mark verdict={c.outside ? 'unknown' : c.verdict} />
           <span>
             {c.title}
             {c.assumed.length > 0 && <span title={say('Assumed: {{assumed}}', { assumed: c.assumed.join('; ') })}> ◐</span>}
@@ -86,7 +86,9 @@ export function CheckList({ checks, onOpen, opened }: Props) {
           <span className="bar">
             <HeadroomBar check={c} />
           </span>
-          <span className="says">{c.summary}</span>
+          <span className="says">
+            {c.outside ? say('For information, outside this job: {{summary}}', { summary: c.summary }) : c.summary}
+          </span>
         </Line>
       ))}
     </div>

@@ -18,7 +18,7 @@ it('sends the usual circuit of the job’s kind, also where nobody waits for it'
   await screen.findByRole('option', { name: 'Charge point' });
   fireEvent.click(screen.getByRole('button', { name: 'Add circuit' }));
   await waitFor(() => expect(sent).toHaveLength(1));
-  expect(sent[0].body).toEqual({ id: 'c2', name: 'Charge point', use: 'ev' });
+  expect(sent[0].body).toEqual({ id: 'c2', name: 'Charge point', use: 'ev', state: '' });
 });
 
 it('adds what is chosen with Enter, and says which id it has', async () => {

@@ -23,7 +23,7 @@ export function AddCircuit({ job, onAdded }: { job: Of<'JobView'>; onAdded?: (id
     if (!fresh) return;
     setWrong('');
     try {
-      const id = await addCircuit(job, fresh); // also where nobody waits for it
+      const id = await addCircuit(job, { ...fresh, state: job.view.about.circuit }); // also where nobody waits for it
       onAdded?.(id);
     } catch (e) {
       setWrong(e instanceof Error ? e.message : String(e));

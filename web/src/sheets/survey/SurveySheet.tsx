@@ -81,6 +81,12 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               help={say('decides arc-fault detection and the years to the next inspection')}
             />
           )}
+          {job.view.about.extent && (
+            <>
+              <TextBox part={site} path="extent" label={say('Extent: what the work and its papers cover')} lines={2} />
+              <TextBox part={site} path="limits" label={say('Limitations: what was not looked into, and why')} lines={2} />
+            </>
+          )}
           <TextBox part={site} path="access" label={say('Access')} lines={1} />
           <TextBox
             part={site}
