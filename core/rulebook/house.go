@@ -137,6 +137,19 @@ func (r *CircuitReport) Conclude(checks []working.Check) {
 	}
 }
 
+// Leave takes out of the report of a circuit what nobody knows of one that the job leaves in part: how long its cable is and what that
+// would read, and, until somebody looked, what cable and device it has.
+func (r *CircuitReport) Leave(k *install.Circuit) {
+	s := &r.Summary
+	if k.State != install.NewCircuit {
+		s.LengthM, s.MaxLengthM, s.MaxLoopM, s.Governs = 0, 0, 0, ""
+		s.R1R2Cold, s.ZsCold, s.ZsHot = 0, 0, 0
+	}
+	if k.State == install.KeptCircuit && !k.Seen {
+		s.Device, s.Conductor, s.Cores, s.Text = "", "", "", ""
+	}
+}
+
 // Unwired is the report of a circuit whose cable is not chosen, so that no rule can be asked.
 func Unwired(k *install.Circuit, rule *working.Rule, missing string) CircuitReport {
 	r, c := ReportOf(k), rule.Check(k.ID, "")

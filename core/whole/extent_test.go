@@ -122,13 +122,13 @@ func TestABoardChangeKeepsItsCircuits(t *testing.T) {
 	got := asks(t, j)
 	for i, template := range templates {
 		id := fmt.Sprintf("c%d", i+1)
-		for _, want := range []string{"check " + id + " capacity", "check " + id + " loop", "check " + id + " breaking-capacity", "check " + id + " residual",
+		for _, want := range []string{"check " + id + " capacity", "check " + id + " breaking-capacity", "check " + id + " residual",
 			"check " + id + " way", "task " + id + "-identify", "task " + id + "-board", "task " + id + "-torque", "task " + id + "-label", "test " + id + " r1r2",
 			"test " + id + " insulation-ln", "test " + id + " insulation-le", "test " + id + " insulation-ne", "test " + id + " polarity-dead",
 			"test " + id + " polarity-live", "test " + id + " zs", "test " + id + " functional"} {
 			assert.Contains(t, got, want, template)
 		}
-		for _, none := range []string{"check " + id + " voltage-drop", "check " + id + " area", "task " + id + "-mark", "task " + id + "-core", "task " + id + "-cable",
+		for _, none := range []string{"check " + id + " voltage-drop", "check " + id + " loop", "check " + id + " area", "task " + id + "-mark", "task " + id + "-core", "task " + id + "-cable",
 			"task " + id + "-photo", "task " + id + "-point"} {
 			assert.NotContains(t, got, none, template)
 		}
@@ -148,6 +148,14 @@ func TestABoardChangeKeepsItsCircuits(t *testing.T) {
 	drop := slices.IndexFunc(ring.Checks, func(c working.Check) bool { return c.Rule == "voltage-drop" })
 	require.GreaterOrEqual(t, drop, 0)
 	assert.True(t, ring.Checks[drop].Outside, "the drop is said for information")
+	assert.Zero(t, ring.Summary.R1R2Cold, "nobody knows how long its cable is")
+	assert.Positive(t, ring.Summary.ZsMax, "what is read at it is held to the new device")
+	capacity := slices.IndexFunc(ring.Checks, func(c working.Check) bool { return c.Rule == "capacity" })
+	assert.Contains(t, ring.Checks[capacity].Missing, "whether its cable is as recorded: look at it and say so")
+	j.Circuits[0].Seen = true
+	v = Of(j, nil, install.Person{}, day)
+	ring = v.Report.Circuit("c1")
+	assert.Empty(t, ring.Checks[capacity].Missing)
 	us := asks(t, started("split120", install.BoardChange, "general-20", "lighting"))
 	assert.Contains(t, us, "check c1 capacity")
 	assert.Contains(t, us, "task c2-identify")

@@ -59,6 +59,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	checks := rulebook.Judge(s.House, circuitRules, c, nil)
 	c.summary()
 	r.Conclude(checks)
+	r.Leave(k)
 	return r
 }
 

@@ -59,7 +59,7 @@ func init() {
 			Judge: (*circuit).designCurrent},
 		{Rule: ofCircuit("capacity", "Current-carrying capacity of the cable", "A"), Reads: rulebook.ReadsRoute | rulebook.ReadsDevice, Mends: mendCapacity, Judge: (*circuit).capacity},
 		{Rule: ofCircuit("voltage-drop", "Voltage drop", "%"), Reads: rulebook.ReadsRoute | rulebook.ReadsLoad, Mends: mendDrop, Far: true, Judge: (*circuit).voltageDrop},
-		{Rule: ofCircuit(loopID, "Earth fault loop impedance", "Ω"), Reads: rulebook.ReadsRoute | rulebook.ReadsDevice, Mends: mendFault, Far: true, Judge: (*circuit).loop},
+		{Rule: ofCircuit(loopID, "Earth fault loop impedance", "Ω"), Reads: rulebook.ReadsRoute, Mends: mendFault, Far: true, Judge: (*circuit).loop},
 		{Rule: ofCircuit("ring", "Ring final circuit: device and conductor", "mm²"), Reads: rulebook.ReadsRoute | rulebook.ReadsDevice, When: (*circuit).isRing, Judge: (*circuit).ring},
 		{Rule: ofCircuit("withstand", "Fault withstand of the conductors", "mm²"), Reads: rulebook.ReadsRoute | rulebook.ReadsDevice, Mends: mendFault, Judge: (*circuit).withstand},
 		{Rule: ofCircuit("breaking-capacity", "Breaking capacity", "kA"), Reads: rulebook.ReadsDevice, Mends: mendBreaking, Judge: (*circuit).breaking},

@@ -104,6 +104,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	}
 	r.Summary.Text = text(r.Summary.Device, " · ", r.Summary.Conductor, " · ", feet(k.Route.LengthM()), " ft · ", c.loadA, " A load")
 	r.Conclude(checks)
+	r.Leave(k)
 	return r
 }
 

@@ -8,8 +8,7 @@ import type { Path } from '../../api/paths';
 import { takeRemedy } from '../../api/take';
 import { useTrial } from '../../api/trial';
 import { CheckList } from '../../parts/CheckList';
-import { TextBox } from '../../parts/fields';
-import { Block, Fields, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import { Block, Heading, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
 import type { SheetProps } from '../props';
 import { addCircuit } from './add';
@@ -25,9 +24,10 @@ import { PointFields } from './PointFields';
 import { RouteTable } from './RouteTable';
 import { halves } from './boxes';
 import { ServesFields } from './ServesFields';
+import { StateFields } from './StateFields';
 
-/** The check of an id in the report of a circuit. */
-export const by = (c: Of<'CircuitReport'>, id: string) => c.checks.find((k) => k.id === id);
+/** The check of an id in the report of a circuit, as far as the job is about it. */
+export const by = (c: Of<'CircuitReport'>, id: string) => c.checks.find((k) => k.id === id && !k.outside);
 
 /** Takes a remedy. */
 export type Taker = (r: Of<'Remedy'>) => void;
@@ -159,9 +159,7 @@ export function Circuit({
         <Heading aside={trying ? <Quiet>{say('only tried')}</Quiet> : <SaveLine part={real} />}>
           {say('{{name}}: cable and device', { name: part.value.name })}
         </Heading>
-        <Fields below="s">
-          <TextBox part={part} path="name" label={say('Name')} />
-        </Fields>
+        <StateFields part={part} />
         <ConductorFields part={part} cores={report?.summary.cores} />
         <Block above="m" />
         <DeviceFields part={part} j={j} feedsBack={!!report?.feedsBack} />

@@ -98,7 +98,9 @@ export function CircuitsSheet(props: SheetProps) {
     <>
       {head}
       {report.error && <Wrong>{report.error.message}</Wrong>}
-      {r && demand && <DemandBar demand={r.demand} check={demand} onOpen={() => open(demand, (x) => taker.current?.(x))} />}
+      {r && demand && !demand.outside && (
+        <DemandBar demand={r.demand} check={demand} onOpen={() => open(demand, (x) => taker.current?.(x))} />
+      )}
       {all.length > 0 && (
         <Scroll>
           <SheetTable aria-label={say('Circuits')} data-cards>
@@ -132,11 +134,11 @@ export function CircuitsSheet(props: SheetProps) {
                     </Open>
                   </td>
                   <Td data-whole nowrap>
-                    {c.summary.device}
+                    {c.summary.device || <Quiet>{say('not looked at')}</Quiet>}
                   </Td>
                   <Td nowrap>{c.summary.conductor}</Td>
                   <Td data-label={say('Length')} nowrap>
-                    {units.show(c.summary.lengthM, 'm')}{' '}
+                    {c.summary.lengthM > 0 ? units.show(c.summary.lengthM, 'm') : '–'}{' '}
                     {c.summary.maxLengthM > 0 && (
                       <Quiet>
                         {say('of {{maxLengthM}}, {{governs}}', {

@@ -25,19 +25,6 @@ export function ServesFields({ part, circuits }: Props) {
         <ChoiceBox part={bound} path="use" label={say('Use')} options={terms?.uses ?? []} help={say('decides its rules')} />
         <ChoiceBox
           part={bound}
-          path="state"
-          label={say('This job')}
-          empty={say('makes the circuit')}
-          options={[
-            { id: 'altered', name: say('leaves its cable, changes its device') },
-            { id: 'kept', name: say('repairs or replaces something on it') },
-          ]}
-        />
-        {part.value.state !== '' && (
-          <YesNoBox part={bound} path="seen" label={say('Cable and device looked at')} help={say('yes: they are as recorded here')} sure />
-        )}
-        <ChoiceBox
-          part={bound}
           path="from"
           label={say('Fed from')}
           empty={say('the main board')}

@@ -101,99 +101,101 @@ function SiteAndLoads({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
         </Fields>
       </Section>
       <EditionChoice job={job} edition={j.edition} />
-      <Section>
-        <Heading aside={<SaveLine part={loads} />}>{say('What the house draws already')}</Heading>
-        {asks('areaM2') && (
-          <Fields below="s" least={290}>
-            <FactBox part={loads as Part} path="areaM2" label={say('Habitable floor area')} unit="m²" />
-            {asks('peak') && <FactBox part={loads as Part} path="peakKVA" label={say('Recorded peak, 15 minutes')} unit="kVA" />}
-            {asks('peak') && (
-              <NumberBox
-                part={loads as Part}
-                path="peakDays"
-                label={say('Days of the record')}
-                help={say('30 at least, or a year’s peak')}
-              />
-            )}
-            {asks('peak') && loads.value.peakKVA.value !== null && (
-              <>
+      {(job.view.about.load || j.loads.items.length > 0) && (
+        <Section>
+          <Heading aside={<SaveLine part={loads} />}>{say('What the house draws already')}</Heading>
+          {asks('areaM2') && (
+            <Fields below="s" least={290}>
+              <FactBox part={loads as Part} path="areaM2" label={say('Habitable floor area')} unit="m²" />
+              {asks('peak') && <FactBox part={loads as Part} path="peakKVA" label={say('Recorded peak, 15 minutes')} unit="kVA" />}
+              {asks('peak') && (
                 <NumberBox
                   part={loads as Part}
-                  path="seasonFactor"
-                  label={say('Raised to the heaviest season by')}
-                  help={say('a factor from 1, for a record of less than a year; 0: not worked out')}
+                  path="peakDays"
+                  label={say('Days of the record')}
+                  help={say('30 at least, or a year’s peak')}
                 />
-                <YesNoBox part={loads as Part} path="generation" label={say('Generation or peak shaving ran meanwhile')} />
-              </>
-            )}
-            {asks('basementM2') && <FactBox part={loads as Part} path="basementM2" label={say('Of a basement, beside that')} unit="m²" />}
-          </Fields>
-        )}
-        <EditTable
-          part={loads as Part}
-          path="items"
-          label={say('Existing load')}
-          add={say('Add a load')}
-          newRow={() => ({
-            name: say('Load'),
-            category: terms?.categories.at(-1)?.id ?? '',
-            watts: 1000,
-            amps: null,
-            count: 1,
-            socketInUnit: false,
-            volts: 0,
-            motor: false,
-            interlocked: false,
-            roomControl: false,
-            basis: 'assumed',
-          })}
-          columns={[
-            { key: 'name', label: say('Load') },
-            { key: 'category', label: say('Counts as'), kind: 'choice', options: terms?.categories ?? [], width: 190 },
-            { key: 'watts', label: say('Power'), unit: 'W', kind: 'number', optional: true, width: 84 },
-            { key: 'amps', label: say('or current'), unit: 'A', kind: 'number', optional: true, width: 92 },
-            { key: 'count', label: say('Pieces'), kind: 'number', width: 60 },
-            {
-              key: 'basis',
-              label: say('Known by'),
-              kind: 'choice',
-              width: 110,
-              options: bases(say('seen, rated'), 'told'),
-            },
-            ...(asks('motors')
-              ? ([
-                  { key: 'volts', label: say('At'), unit: 'V', kind: 'number', zero: true, width: 60 },
-                  { key: 'motor', label: say('Motor'), kind: 'check', width: 56 },
-                  {
-                    key: 'interlocked',
-                    label: say('Never with the compressor'),
-                    kind: 'check',
-                    width: 84,
-                    hide: (l) => l.category !== 'strips',
-                  },
-                  {
-                    key: 'roomControl',
-                    label: say('Control in each room'),
-                    kind: 'check',
-                    width: 76,
-                    hide: (l) => l.category !== 'heating' && l.category !== 'strips',
-                  },
-                ] satisfies Column<Of<'Load'>>[])
-              : []),
-            ...(asks('socketInUnit')
-              ? ([
-                  {
-                    key: 'socketInUnit',
-                    label: say('Socket in cooker unit'),
-                    kind: 'check',
-                    width: 70,
-                    hide: (l) => l.category !== 'cooker',
-                  },
-                ] satisfies Column<Of<'Load'>>[])
-              : []),
-          ]}
-        />
-      </Section>
+              )}
+              {asks('peak') && loads.value.peakKVA.value !== null && (
+                <>
+                  <NumberBox
+                    part={loads as Part}
+                    path="seasonFactor"
+                    label={say('Raised to the heaviest season by')}
+                    help={say('a factor from 1, for a record of less than a year; 0: not worked out')}
+                  />
+                  <YesNoBox part={loads as Part} path="generation" label={say('Generation or peak shaving ran meanwhile')} />
+                </>
+              )}
+              {asks('basementM2') && <FactBox part={loads as Part} path="basementM2" label={say('Of a basement, beside that')} unit="m²" />}
+            </Fields>
+          )}
+          <EditTable
+            part={loads as Part}
+            path="items"
+            label={say('Existing load')}
+            add={say('Add a load')}
+            newRow={() => ({
+              name: say('Load'),
+              category: terms?.categories.at(-1)?.id ?? '',
+              watts: 1000,
+              amps: null,
+              count: 1,
+              socketInUnit: false,
+              volts: 0,
+              motor: false,
+              interlocked: false,
+              roomControl: false,
+              basis: 'assumed',
+            })}
+            columns={[
+              { key: 'name', label: say('Load') },
+              { key: 'category', label: say('Counts as'), kind: 'choice', options: terms?.categories ?? [], width: 190 },
+              { key: 'watts', label: say('Power'), unit: 'W', kind: 'number', optional: true, width: 84 },
+              { key: 'amps', label: say('or current'), unit: 'A', kind: 'number', optional: true, width: 92 },
+              { key: 'count', label: say('Pieces'), kind: 'number', width: 60 },
+              {
+                key: 'basis',
+                label: say('Known by'),
+                kind: 'choice',
+                width: 110,
+                options: bases(say('seen, rated'), 'told'),
+              },
+              ...(asks('motors')
+                ? ([
+                    { key: 'volts', label: say('At'), unit: 'V', kind: 'number', zero: true, width: 60 },
+                    { key: 'motor', label: say('Motor'), kind: 'check', width: 56 },
+                    {
+                      key: 'interlocked',
+                      label: say('Never with the compressor'),
+                      kind: 'check',
+                      width: 84,
+                      hide: (l) => l.category !== 'strips',
+                    },
+                    {
+                      key: 'roomControl',
+                      label: say('Control in each room'),
+                      kind: 'check',
+                      width: 76,
+                      hide: (l) => l.category !== 'heating' && l.category !== 'strips',
+                    },
+                  ] satisfies Column<Of<'Load'>>[])
+                : []),
+              ...(asks('socketInUnit')
+                ? ([
+                    {
+                      key: 'socketInUnit',
+                      label: say('Socket in cooker unit'),
+                      kind: 'check',
+                      width: 70,
+                      hide: (l) => l.category !== 'cooker',
+                    },
+                  ] satisfies Column<Of<'Load'>>[])
+                : []),
+            ]}
+          />
+        </Section>
+      )}
     </>
   );
 }
