@@ -92,7 +92,8 @@ func New(st *store.Store, o Options) (*Server, error) {
 		return nil, fmt.Errorf("ARVELT_PROXY: %.200v is not accepted; give addresses or networks with commas, as 10.0.0.7 or 10.0.0.0/24", o.Proxies)
 	}
 	ctx, stop := context.WithCancel(context.Background())
-	s := &Server{store: st, answers: newAnswerCache(), views: newViews(), heavy: newHeavy(), hashers: newHashers(), stop: stop, door: entry, proxies: o.Proxies, drained: make(chan struct{})}
+	s := &Server{store: st, answers: newAnswerCache(), views: newViews(), heavy: newHeavy(), hashers: newHashers(),
+		stop: stop, door: entry, proxies: o.Proxies, drained: make(chan struct{})}
 	s.known = newSessionCache(st)
 	s.sessions = scs.New()
 	s.sessions.Store = s.known

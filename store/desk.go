@@ -119,7 +119,8 @@ const lease = 45 * time.Second
 // TakeDue takes the next message whose try is due, for this instance alone; nil
 // when there is none.
 func (s *Store) TakeDue(ctx context.Context) (*Due, error) {
-	d, err := one[Due](ctx, s.entering("company_of_due_message($1)", s.Now()), `UPDATE desk_message SET next_try = $1::timestamptz + $2::interval, tries = tries + 1
+	d, err := one[Due](ctx, s.entering("company_of_due_message($1)", s.Now()),
+		`UPDATE desk_message SET next_try = $1::timestamptz + $2::interval, tries = tries + 1
 		WHERE id = (SELECT id FROM desk_message WHERE state IN ('waiting', 'received') AND next_try <= $1 ORDER BY next_try LIMIT 1
 		FOR UPDATE SKIP LOCKED)
 		RETURNING id::text, company_id::text, job_id::text, person_id::text, kind, state, letter, tries`, s.Now(), lease)

@@ -201,7 +201,8 @@ func TestTheApplicationComesInAsItself(t *testing.T) {
 	_, err = store.Open(ctx, url)
 	assert.ErrorContains(t, err, "arvelt migrate")
 	// A role that was given too much since loses it with the next migration.
-	_, err = raw.Exec(ctx, fmt.Sprintf(`INSERT INTO goose_db_version (version_id, is_applied) VALUES (%d, true); GRANT TRUNCATE, DELETE ON job_record TO PUBLIC`, store.Schema()))
+	_, err = raw.Exec(ctx, fmt.Sprintf(`INSERT INTO goose_db_version (version_id, is_applied) VALUES (%d, true);
+		GRANT TRUNCATE, DELETE ON job_record TO PUBLIC`, store.Schema()))
 	require.NoError(t, err)
 	_, err = store.Open(ctx, url)
 	require.ErrorAs(t, err, &e)

@@ -21,7 +21,8 @@ type Ended struct {
 
 // EndedSession says whose session a token was that somebody else ended; [ErrNotFound] where none did.
 func (s *Store) EndedSession(ctx context.Context, token string) (Ended, error) {
-	return one[Ended](ctx, s.entering("company_of_ended_session($1)", TokenHash(token)), `SELECT company_id::text, person_id::text, ended_by, at FROM session_ended WHERE token_hash = $1`, TokenHash(token))
+	return one[Ended](ctx, s.entering("company_of_ended_session($1)", TokenHash(token)),
+		`SELECT company_id::text, person_id::text, ended_by, at FROM session_ended WHERE token_hash = $1`, TokenHash(token))
 }
 
 // EndSessions ends the sessions of a person of the company that have these tokens, and tells every

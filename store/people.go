@@ -104,7 +104,8 @@ func (s Scope) link(ctx context.Context, tx pgx.Tx, who Person, id string) (toke
 
 // Invited is whom a link is for; [ErrNotFound] where it is used up, too old or none of ours.
 func (s *Store) Invited(ctx context.Context, token string) (Person, error) {
-	return one[Person](ctx, s.entering("company_of_invitation($1)", TokenHash(token)), `SELECT `+personColumns+` FROM person WHERE left_at IS NULL AND id = (SELECT person_id FROM invitation
+	return one[Person](ctx, s.entering("company_of_invitation($1)", TokenHash(token)),
+		`SELECT `+personColumns+` FROM person WHERE left_at IS NULL AND id = (SELECT person_id FROM invitation
 		WHERE token_hash = $1 AND used_at IS NULL AND until > $2)`, TokenHash(token), s.Now())
 }
 
@@ -327,7 +328,8 @@ func (s *Store) CameIn(ctx context.Context, t Try, person, device string) error 
 		batch.Queue(`DELETE FROM sign_in_failure WHERE ctid = (SELECT ctid FROM sign_in_failure WHERE what = $1 ORDER BY at DESC LIMIT 1)`, TokenHash(what))
 	}
 	batch.Queue(`DELETE FROM sign_in_failure WHERE at < $1`, s.Now().Add(-failWindow))
-	batch.Queue(`INSERT INTO known_device (token_hash, company_id, person_id, at) VALUES ($1, arvelt_company(), $2, $3) ON CONFLICT (token_hash, person_id) DO UPDATE SET at = $3`,
+	batch.Queue(`INSERT INTO known_device (token_hash, company_id, person_id, at) VALUES ($1, arvelt_company(), $2, $3)
+		ON CONFLICT (token_hash, person_id) DO UPDATE SET at = $3`,
 		TokenHash(device), person, s.Now())
 	return s.entering("company_of_person($1)", person).SendBatch(ctx, batch).Close()
 }

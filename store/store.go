@@ -154,7 +154,8 @@ const personColumns = `id::text, company_id::text, name, email, role, password_h
 
 // PersonByEmail finds the person who signs in.
 func (s *Store) PersonByEmail(ctx context.Context, email string) (Person, error) {
-	return one[Person](ctx, s.entering("company_of_email($1)", email), `SELECT `+personColumns+` FROM person WHERE lower(email) = lower($1) AND left_at IS NULL`, email)
+	return one[Person](ctx, s.entering("company_of_email($1)", email),
+		`SELECT `+personColumns+` FROM person WHERE lower(email) = lower($1) AND left_at IS NULL`, email)
 }
 
 // AnyByEmail is PersonByEmail of those who left too, for the command line.

@@ -275,13 +275,14 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 	ff, sf := install.FirstFix, install.SecondFix
 	switch c.State {
 	case install.KeptCircuit:
-		add(Task{ID: "replace", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("repair or replace %s, and terminate it", strings.TrimPrefix(what, "the ")),
+		add(Task{ID: "replace", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("repair or replace %s, and terminate", strings.TrimPrefix(what, "the ")),
 			Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true,
 			Caution: w.Say("Prove it dead where you work: another circuit may meet this one in a box. Suspected asbestos is not disturbed.")})
 		return out
 	case install.AlteredCircuit:
-		add(Task{ID: "identify", Kind: install.MarkingStep, Stage: sf, Title: w.Say("find and mark its line, neutral and protective conductor, and see that they reach"),
-			Crew: 1, Hours: hours(list, "mark"), Isolation: true, StaysLive: w.Say(string(incomingLive)),
+		add(Task{ID: "identify", Kind: install.MarkingStep, Stage: sf,
+			Title: w.Say("find and mark its line, neutral and protective conductor, and see that they reach"),
+			Crew:  1, Hours: hours(list, "mark"), Isolation: true, StaysLive: w.Say(string(incomingLive)),
 			Caution: w.Say("A neutral that another circuit borrows is found before it is moved: prove every conductor dead.")})
 		by.atBoard(job, c, list, add)
 		return out

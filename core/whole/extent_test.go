@@ -128,7 +128,8 @@ func TestABoardChangeKeepsItsCircuits(t *testing.T) {
 			"test " + id + " polarity-live", "test " + id + " zs", "test " + id + " functional"} {
 			assert.Contains(t, got, want, template)
 		}
-		for _, none := range []string{"check " + id + " voltage-drop", "check " + id + " loop", "check " + id + " area", "task " + id + "-mark", "task " + id + "-core", "task " + id + "-cable",
+		for _, none := range []string{"check " + id + " voltage-drop", "check " + id + " loop", "check " + id + " area",
+			"task " + id + "-mark", "task " + id + "-core", "task " + id + "-cable",
 			"task " + id + "-photo", "task " + id + "-point"} {
 			assert.NotContains(t, got, none, template)
 		}
