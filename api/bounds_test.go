@@ -144,6 +144,41 @@ func TestALockedJobHoldsNobodyElse(t *testing.T) {
 	assert.Equal(t, 200, c.add(held, note).status)
 }
 
+// Pictures for a job that somebody holds wait for it without their turn: a picture of another job is taken meanwhile.
+func TestWhoWaitsForAJobHoldsNoTurn(t *testing.T) {
+	w := serve(t)
+	c := w.as("tobias")
+	held, free := c.job("PW-2037").Id, c.job("PW-2052").Id
+	var picture bytes.Buffer
+	require.NoError(t, png.Encode(&picture, image.NewGray(image.Rect(0, 0, 64, 64))))
+	conn, err := pgx.ConnectConfig(t.Context(), storetest.Raw(t, w.st).Config().ConnConfig.Copy())
+	require.NoError(t, err)
+	defer conn.Close(context.Background())
+	tx, err := conn.Begin(t.Context())
+	require.NoError(t, err)
+	_, err = tx.Exec(t.Context(), `SELECT FROM job WHERE id = $1 FOR UPDATE`, held)
+	require.NoError(t, err)
+	send := func(job, key string) int {
+		own := &client{world: w, cookie: c.cookie}
+		return own.do("POST", "/api/jobs/"+job+"/photos?subject=c1", picture.String(), "Content-Type", "image/png", "Idempotency-Key", key).status
+	}
+	waiting := make(chan int, 8)
+	for i := range cap(waiting) {
+		go func() { waiting <- send(held, fmt.Sprintf("a-held-picture-%d", i)) }()
+	}
+	require.Eventually(t, func() bool {
+		var n int
+		err := conn.QueryRow(t.Context(), `SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() AND wait_event_type = 'Lock'`).Scan(&n)
+		return err == nil && n > 0
+	}, 5*time.Second, 10*time.Millisecond)
+	assert.Equal(t, 200, send(free, "a-free-picture"))
+	assert.Empty(t, waiting, "they still wait")
+	require.NoError(t, tx.Rollback(t.Context()))
+	for range cap(waiting) {
+		assert.Contains(t, []int{200, 503}, <-waiting)
+	}
+}
+
 // A database that takes no writes is not ready, whatever it reads.
 func TestReadyMeansThatItTakesAWrite(t *testing.T) {
 	w := serve(t)

@@ -30,7 +30,10 @@ import (
 
 // decode reads a JSON body strictly: an unknown field is an error, so that
 // nothing that was sent is lost in silence.
-func decode(c *gin.Context, into any) error { return decodeFrom(c.Request.Body, into) }
+func decode(c *gin.Context, into any) error {
+	defer turnOver(c)
+	return decodeFrom(c.Request.Body, into)
+}
 
 func decodeFrom(body io.Reader, into any) error {
 	var text json.RawMessage
@@ -448,6 +451,7 @@ func (s *Server) AddRecord(c *gin.Context, id Id, params AddRecordParams) {
 	if err == nil {
 		err = decodeRecord(body, &r)
 	}
+	turnOver(c)
 	if err != nil {
 		fail(c, err)
 		return

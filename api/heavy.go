@@ -3,6 +3,7 @@ package api
 import (
 	"context"
 	"runtime"
+	"sync"
 
 	"github.com/gin-gonic/gin"
 )
@@ -36,6 +37,18 @@ func (s *Server) inTurn(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	defer done()
+	over := sync.OnceFunc(done)
+	defer over()
+	c.Set(turnKey, over)
 	c.Next()
+}
+
+const turnKey = "turn"
+
+// turnOver gives the turn of a request back, where it has one, before it is answered: what is left to do waits for others, as for a
+// job that somebody holds, and keeps no processor busy.
+func turnOver(c *gin.Context) {
+	if over, ok := c.Get(turnKey); ok {
+		over.(func())()
+	}
 }

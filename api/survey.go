@@ -171,6 +171,7 @@ func (s *Server) Vary(c *gin.Context, id Id, params VaryParams) {
 func (s *Server) AddPhoto(c *gin.Context, id Id, params AddPhotoParams) {
 	who, scope := s.who(c)
 	p, err := picture.Clean(c, c.Request.Body)
+	turnOver(c)
 	if err != nil {
 		fail(c, err)
 		return

@@ -78,11 +78,10 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 
 	// Board.
 	p.sheet(id, "board")
-	p.Press("Add a way")
+	p.Fill(`[name="ways"]`, "3")
+	p.See("3 ways, 3 free.")
 	p.fill("ways[0].label", "Lights")
 	p.fill("ways[0].device", "B6")
-	p.Press("Add a way")
-	p.Press("Add a way")
 	p.Saved()
 	p.See("3 ways, 2 free.")
 

@@ -10,9 +10,10 @@ import { Details, Fields, Heading, NotYet, Section, Wrong } from '../../parts/la
 import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
+import { AddWays } from './AddWays';
 import { LegsDrawing } from './LegsDrawing';
 import { PanelFace } from './PanelFace';
-import { freeWays } from './ways';
+import { freeWays, following } from './ways';
 
 /** The board as found: its ways, which are taken, free or open. For the hall, in front of it. */
 export function BoardSheet({ job, j, open, opened }: SheetProps) {
@@ -80,16 +81,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
           part={part}
           path="ways"
           label={say('Ways of the board')}
-          add={say('Add a way')}
-          newRow={(rows) => ({
-            no: Math.max(0, ...rows.map((w) => w.no)) + 1,
-            label: '',
-            device: '',
-            circuit: '',
-            blank: false,
-            poles: 0,
-            loadA: 0,
-          })}
+          newRow={(rows) => following(rows, 1)[0]}
           columns={[
             { key: 'no', label: say('Way'), kind: 'number', width: 60 },
             { key: 'label', label: say('What it feeds') },
@@ -103,6 +95,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
             { key: 'blank' as const, label: say('Blank fitted'), kind: 'check', width: 90 },
           ]}
         />
+        <AddWays part={part} />
       </Section>
       {asks('groups') && (
         <Section>

@@ -12,3 +12,17 @@ export function freeWays(j: Of<'Job'>, columns = 1, but = ''): Of<'Way'>[] {
   ]);
   return j.board.ways.filter((w) => !taken.has(w.no));
 }
+
+/** Empty ways as they follow on those that are there. */
+export function following(ways: Of<'Way'>[], count: number): Of<'Way'>[] {
+  const last = Math.max(0, ...ways.map((w) => w.no));
+  return Array.from({ length: count }, (_, i) => ({
+    no: last + i + 1,
+    label: '',
+    device: '',
+    circuit: '',
+    blank: false,
+    poles: 0,
+    loadA: 0,
+  }));
+}
