@@ -25,9 +25,11 @@ func TestOneLuminaireInTheBrowser(t *testing.T) {
 	id := strings.Split(p.Path(), "/")[2]
 	p.See("how far the work goes, as agreed")
 	p.Gone("What the house draws already")
-	p.fill("extent", "the luminaire over the stairs, by its like")
-	p.fill("limits", "nothing else of the circuit was looked into")
-	p.Saved()
+	for path, text := range map[string]string{"extent": "the luminaire over the stairs, by its like", "limits": "nothing else of the circuit was looked into"} {
+		p.Type(browser.Field(path), text)
+		p.Eval(`document.activeElement.blur()`, nil) // Enter begins another line
+		p.Saved()
+	}
 
 	p.sheet(id, "circuits")
 	p.Choose(`[name="template"]`, "Lighting")
@@ -46,7 +48,7 @@ func TestOneLuminaireInTheBrowser(t *testing.T) {
 	assert.LessOrEqual(t, p.Sideways(), 0, "nothing to scroll sideways on a phone")
 	p.sheet(id, "test")
 	var instrument string
-	p.Has(`[name="instrument"]`)
+	p.Until("the instruments", `document.querySelector('[name="instrument"]')?.options.length > 1`)
 	p.Eval(`document.querySelector('[name="instrument"]').options[1].value`, &instrument)
 	p.Choose(`[name="instrument"]`, instrument)
 	readings := map[string]string{"continuity-cpc": "0.3", "insulation-le": "455", "zs": "0.6", "rcd-x1": "24"}
