@@ -12,6 +12,7 @@ import (
 	"os"
 	"slices"
 	"strings"
+	"sync/atomic"
 	"testing"
 	"testing/fstest"
 	"time"
@@ -92,8 +93,10 @@ func serveWith(t *testing.T, deskURL string) *world {
 type client struct {
 	*world
 	cookie string
-	n      int
 }
+
+// keys numbers the writes of all clients.
+var keys atomic.Int64
 
 func (w *world) as(email string) *client {
 	c := &client{world: w}
@@ -144,8 +147,7 @@ func (c *client) do(method, path string, body any, with ...string) answer {
 	req, err := http.NewRequest(method, c.url+path, r)
 	require.NoError(c, err)
 	req.Header.Set("Content-Type", "application/json")
-	c.n++
-	req.Header.Set("Idempotency-Key", fmt.Sprintf("key-%p-%06d", c, c.n))
+	req.Header.Set("Idempotency-Key", fmt.Sprintf("key-%08d", keys.Add(1)))
 	for i := 0; i+1 < len(with); i += 2 {
 		req.Header.Set(with[i], with[i+1])
 	}
