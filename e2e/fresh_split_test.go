@@ -63,9 +63,7 @@ func TestASplitPhaseJobFromNothing(t *testing.T) {
 	p.See("The supply is known.")
 
 	p.sheet(id, "board")
-	for range 6 {
-		p.Press("Add a space")
-	}
+	p.Fill(`[name="ways"]`, "6")
 	p.Saved()
 	p.See("6 spaces, 6 free.")
 
