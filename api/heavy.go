@@ -8,20 +8,21 @@ import (
 	"github.com/gin-gonic/gin"
 )
 
-// heavy are the turns of what keeps a processor busy for longer than an answer may take: a picture unfolded, a file imported, a body
-// of more than [heavyBody]. One processor is always left for what is quick.
-type heavy chan struct{}
+// slots are how many at once may do something.
+type slots chan struct{}
 
 // heavyBody is from where a body costs more than most, in bytes: the largest part of a whole house has half of it.
 const heavyBody = 64 << 10
 
-func newHeavy() heavy { return make(heavy, max(1, runtime.GOMAXPROCS(0)-1)) }
+// newHeavy are the turns of what keeps a processor busy for longer than an answer may take: a picture unfolded, a file imported, a
+// body of more than [heavyBody]. One processor is always left for what is quick.
+func newHeavy() slots { return make(slots, max(1, runtime.GOMAXPROCS(0)-1)) }
 
-// take waits for a turn, or until whoever asked has gone; done gives it back.
-func (h heavy) take(ctx context.Context) (done func(), err error) {
+// take waits for one, or until whoever asked has gone; done gives it back.
+func (s slots) take(ctx context.Context) (done func(), err error) {
 	select {
-	case h <- struct{}{}:
-		return func() { <-h }, nil
+	case s <- struct{}{}:
+		return func() { <-s }, nil
 	case <-ctx.Done():
 		return nil, ctx.Err()
 	}

@@ -47,7 +47,7 @@ type Server struct {
 	store    *store.Store
 	sessions *scs.SessionManager
 	known    *sessionCache
-	heavy    heavy
+	heavy    slots
 	hub      *hub
 	answers  answerCache
 	views    views

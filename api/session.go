@@ -72,12 +72,12 @@ func (*BusyError) Error() string { return "Too much at once. Try again in a mome
 
 // hashers bounds how many passwords are hashed at once, so that guessing does not take the machine
 // from those who work, and how many wait for it.
-type hashers struct{ slots, queue chan struct{} }
+type hashers struct{ slots, queue slots }
 
 const hashesWait = 32
 
 func newHashers() *hashers {
-	return &hashers{slots: make(chan struct{}, max(1, runtime.GOMAXPROCS(0)/2)), queue: make(chan struct{}, hashesWait)}
+	return &hashers{slots: make(slots, max(1, runtime.GOMAXPROCS(0)/2)), queue: make(slots, hashesWait)}
 }
 
 // hashing takes the right to hash a password; done gives it back.
@@ -89,12 +89,7 @@ func (s *Server) hashing(ctx context.Context) (done func(), err error) {
 		return nil, &BusyError{}
 	}
 	defer func() { <-h.queue }()
-	select {
-	case h.slots <- struct{}{}:
-		return func() { <-h.slots }, nil
-	case <-ctx.Done():
-		return nil, ctx.Err()
-	}
+	return h.slots.take(ctx)
 }
 
 // fits reports whether a password is the one of a hash, and hash makes one, each when it is its turn.

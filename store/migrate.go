@@ -18,6 +18,9 @@ import (
 //go:embed migrations/*.sql
 var migrationFiles embed.FS
 
+// errAddress says that the application's address is none. It may hold a password: it is not repeated.
+var errAddress = errors.New("DATABASE_URL is not understood: give postgres://user@host:port/name")
+
 // owning connects as the owner, who sees the rows of every company.
 func owning(ctx context.Context, url string) (*pgxpool.Pool, error) {
 	config, err := pgxpool.ParseConfig(url)
@@ -42,7 +45,7 @@ func owning(ctx context.Context, url string) (*pgxpool.Pool, error) {
 func Migrate(ctx context.Context, owner, application string) error {
 	app, err := pgx.ParseConfig(application)
 	if err != nil {
-		return errors.New("DATABASE_URL is not understood: give postgres://user@host:port/name")
+		return errAddress
 	}
 	// By connections of its own, as a change of the schema may take longer than any write.
 	pool, err := owning(ctx, owner)

@@ -34,7 +34,7 @@ func Restore(ctx context.Context, owner, application, secret, passphrase string,
 	}
 	app, err := pgx.ParseConfig(application)
 	if err != nil {
-		return found, errors.New("DATABASE_URL is not understood: give postgres://user@host:port/name")
+		return found, errAddress
 	}
 	pool, err := owning(ctx, owner)
 	if err != nil {

@@ -60,8 +60,7 @@ type Store struct {
 func Open(ctx context.Context, url string) (*Store, error) {
 	config, err := pgxpool.ParseConfig(url)
 	if err != nil {
-		// The url may hold a password: it is not repeated.
-		return nil, fmt.Errorf("DATABASE_URL is not understood: give postgres://user@host:port/name")
+		return nil, errAddress
 	}
 	if !strings.Contains(url, "pool_max_conns") {
 		config.MaxConns = int32(max(connsLeast, 4*runtime.GOMAXPROCS(0)))

@@ -30,7 +30,7 @@ func passphrase(e *env) (string, error) {
 	return line, nil
 }
 
-// ownerURL is the owner's address, by whom alone everything is read and put back.
+// ownerURL is the owner's address, by whom alone the schema is changed and everything is read and put back.
 func ownerURL(e *env) (string, error) {
 	if url := e.getenv("ARVELT_OWNER_URL"); url != "" {
 		return url, nil

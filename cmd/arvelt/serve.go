@@ -54,12 +54,13 @@ func stored(command func(*env, *store.Store) error) func(*env) error {
 var errNoDatabase = errors.New("DATABASE_URL is not set: give postgres://user@host:port/name, or start with ./run")
 
 func migrate(e *env) error {
-	owner, app := e.getenv("ARVELT_OWNER_URL"), e.getenv("DATABASE_URL")
-	switch {
-	case app == "":
+	app := e.getenv("DATABASE_URL")
+	if app == "" {
 		return errNoDatabase
-	case owner == "":
-		return errors.New("ARVELT_OWNER_URL is not set: give the address of the database's owner, who alone changes its schema")
+	}
+	owner, err := ownerURL(e)
+	if err != nil {
+		return err
 	}
 	return store.Migrate(e.ctx, owner, app)
 }

@@ -1,7 +1,6 @@
 package network
 
 import (
-	"cmp"
 	"math/cmplx"
 	"slices"
 )
@@ -31,12 +30,7 @@ func (s *Solved) Under(loads ...Load) *Flow {
 		}
 	}
 	// What is drawn below a vertex comes down to it: the last drawn first.
-	order := make([]int32, len(s.up))
-	for v := range order {
-		order[v] = int32(v)
-	}
-	slices.SortFunc(order, func(a, b int32) int { return cmp.Compare(s.up[b].first, s.up[a].first) })
-	for _, v := range order {
+	for _, v := range slices.Backward(s.order) {
 		if p := s.up[v].parent; p >= 0 {
 			f.down[p] += f.down[v]
 		} else {
@@ -54,14 +48,11 @@ func (s *Solved) Under(loads ...Load) *Flow {
 				carries = carries || f.down[v] != 0
 			}
 		}
-		switch {
-		case !carries:
-			f.round[k] = make([]complex128, len(b.loops))
-		case !b.known:
-			f.unknown[k] = true
-			f.round[k] = make([]complex128, len(b.loops))
-		default:
+		f.unknown[k] = carries && !b.known
+		if carries && b.known {
 			f.round[k] = s.currents(b, volts)
+		} else {
+			f.round[k] = make([]complex128, len(b.loops))
 		}
 	}
 	return f

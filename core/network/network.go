@@ -29,9 +29,6 @@ var Cores = []Core{L1, L2, L3, N, E}
 
 func (c Core) String() string { return [...]string{"L1", "L2", "L3", "N", "E"}[c] }
 
-// IsLine reports whether it is a line, or a leg of a split-phase supply.
-func (c Core) IsLine() bool { return c <= L3 }
-
 // Terminal is one conductor at one place. Places are named by whoever builds the network.
 type Terminal struct {
 	At   string
@@ -163,9 +160,6 @@ func (n *Net) Device(id string, poles ...Pole) {
 	}
 }
 
-// Devices are the devices, in the order in which they were put in.
-func (n *Net) Devices() []string { return slices.Clone(n.devices) }
-
 // Source puts a source in.
 func (n *Net) Source(id string, drives ...Drive) {
 	k := len(n.sources)
@@ -174,9 +168,6 @@ func (n *Net) Source(id string, drives ...Drive) {
 		n.add(conductor{from: d.Return, to: d.Line, z: d.Behind, emf: d.V, source: k, device: -1})
 	}
 }
-
-// Sources are the sources, in the order in which they were put in.
-func (n *Net) Sources() []string { return slices.Clone(n.sources) }
 
 // FedUnknown says that nobody knows what feeds a terminal: it counts as fed from every source.
 func (n *Net) FedUnknown(k Node) { n.unknown = append(n.unknown, k) }

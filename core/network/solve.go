@@ -16,6 +16,7 @@ type Solved struct {
 	n      *Net
 	vertex []int32 // of each node
 	up     []rise  // of each vertex
+	order  []int32 // the vertices as they were drawn, each behind the one above it
 	loops  []loop
 	blocks []*block
 	closed []bool // of each conductor
@@ -31,7 +32,6 @@ type rise struct {
 	tree    int32   // which tree it is of
 	loops   []int32 // that it is in
 	unfound bool    // nothing was drawn there yet
-	first   int32   // its place in the order of drawing
 }
 
 type loop struct {
@@ -81,35 +81,22 @@ func (c *conductor) none() bool { return c.source < 0 && c.z.known && c.z.z == 0
 
 // join makes one vertex of what is joined without impedance.
 func (s *Solved) join() {
-	root := make([]int32, len(s.n.terminals))
-	for k := range root {
-		root[k] = int32(k)
-	}
-	find := func(k int32) int32 {
-		for root[k] != k {
-			root[k] = root[root[k]]
-			k = root[k]
-		}
-		return k
-	}
+	joined := newSets(len(s.n.terminals))
 	for i := range s.n.conductor {
 		if c := &s.n.conductor[i]; s.closed[i] && c.none() {
-			if a, b := find(int32(c.from)), find(int32(c.to)); a != b {
-				root[max(a, b)] = min(a, b)
-			}
+			joined.join(int32(c.from), int32(c.to))
 		}
 	}
-	s.vertex = make([]int32, len(root))
+	// The first of a set has the lowest number, and is numbered before the others.
+	s.vertex = make([]int32, len(joined))
 	count := int32(0)
-	number := make([]int32, len(root))
-	for k := range root {
-		if find(int32(k)) == int32(k) {
-			number[k] = count
+	for k := range joined {
+		if first := joined.first(int32(k)); first == int32(k) {
+			s.vertex[k] = count
 			count++
+		} else {
+			s.vertex[k] = s.vertex[first]
 		}
-	}
-	for k := range root {
-		s.vertex[k] = number[find(int32(k))]
 	}
 	s.up = make([]rise, count)
 	for v := range s.up {
@@ -132,13 +119,12 @@ func (s *Solved) draw() {
 		}
 	}
 	at := make([]int, len(s.up)) // how far the ends of each vertex were gone through
-	drawn := int32(0)
 	for top := range s.up {
 		if !s.up[top].unfound {
 			continue
 		}
-		s.up[top] = rise{parent: -1, tree: int32(top), first: drawn}
-		drawn++
+		s.up[top] = rise{parent: -1, tree: int32(top)}
+		s.order = append(s.order, int32(top))
 		path := []int32{int32(top)}
 		for len(path) > 0 {
 			v := path[len(path)-1]
@@ -152,8 +138,8 @@ func (s *Solved) draw() {
 			u := &s.up[e.to]
 			switch {
 			case u.unfound:
-				*u = rise{parent: v, edge: e.edge, z: c.z.z, emf: c.emf, known: c.z.known, depth: s.up[v].depth + 1, tree: int32(top), first: drawn}
-				drawn++
+				*u = rise{parent: v, edge: e.edge, z: c.z.z, emf: c.emf, known: c.z.known, depth: s.up[v].depth + 1, tree: int32(top)}
+				s.order = append(s.order, e.to)
 				if s.vertex[c.from] != v {
 					u.emf = -c.emf
 				}
@@ -169,39 +155,51 @@ func (s *Solved) draw() {
 	}
 }
 
+// sets are sets of numbers that are joined two by two, each by the number that leads to its lowest.
+type sets []int32
+
+func newSets(n int) sets {
+	s := make(sets, n)
+	for k := range s {
+		s[k] = int32(k)
+	}
+	return s
+}
+
+// first is the lowest number of the set that a number is in.
+func (s sets) first(k int32) int32 {
+	for s[k] != k {
+		s[k] = s[s[k]]
+		k = s[k]
+	}
+	return k
+}
+
+func (s sets) join(a, b int32) {
+	a, b = s.first(a), s.first(b)
+	s[max(a, b)] = min(a, b)
+}
+
 // gather marks which loops a conductor of the tree is in, and gathers loops that share one into blocks.
 func (s *Solved) gather() {
-	root := make([]int32, len(s.loops))
-	for k := range root {
-		root[k] = int32(k)
-	}
-	find := func(k int32) int32 {
-		for root[k] != k {
-			root[k] = root[root[k]]
-			k = root[k]
-		}
-		return k
-	}
+	together := newSets(len(s.loops))
 	for k := range s.loops {
 		for v := s.loops[k].lower; v != s.loops[k].upper; v = s.up[v].parent {
 			r := &s.up[v]
 			if len(r.loops) > 0 {
-				if a, b := find(r.loops[0]), find(int32(k)); a != b {
-					root[max(a, b)] = min(a, b)
-				}
+				together.join(r.loops[0], int32(k))
 			}
 			r.loops = append(r.loops, int32(k))
 		}
 	}
-	number := make([]int32, len(s.loops))
 	for k := range s.loops {
 		l := &s.loops[k]
-		r := find(int32(k))
-		if r == int32(k) {
-			number[k] = int32(len(s.blocks))
+		if first := together.first(int32(k)); first == int32(k) {
+			l.block = int32(len(s.blocks))
 			s.blocks = append(s.blocks, &block{known: true})
+		} else {
+			l.block = s.loops[first].block
 		}
-		l.block = number[r]
 		b := s.blocks[l.block]
 		l.at = int32(len(b.loops))
 		b.loops = append(b.loops, int32(k))

@@ -59,8 +59,14 @@ func (m *Template) URL(t testing.TB) string {
 		}
 	})
 	require.NoError(t, m.made)
+	return made(t, " TEMPLATE "+template+" STRATEGY FILE_COPY")
+}
+
+// made makes a database of the owner's in a way, for as long as the test runs, and returns its address.
+func made(t testing.TB, how string) string {
+	t.Helper()
 	name := fmt.Sprintf("test_%d_%d", os.Getpid(), number.Add(1))
-	require.NoError(t, exec(t, "CREATE DATABASE "+name+" TEMPLATE "+template+" OWNER "+owner+" STRATEGY FILE_COPY"))
+	require.NoError(t, exec(t, "CREATE DATABASE "+name+" OWNER "+owner+how))
 	t.Cleanup(func() {
 		if err := exec(t, "DROP DATABASE "+name+" WITH (FORCE)"); err != nil {
 			t.Log(err)
@@ -149,14 +155,7 @@ func URL(t testing.TB) string {
 func Bare(t testing.TB) string {
 	t.Helper()
 	require.NoError(t, makeOwner(t))
-	name := fmt.Sprintf("bare_%d_%d", os.Getpid(), number.Add(1))
-	require.NoError(t, exec(t, "CREATE DATABASE "+name+" OWNER "+owner))
-	t.Cleanup(func() {
-		if err := exec(t, "DROP DATABASE "+name+" WITH (FORCE)"); err != nil {
-			t.Log(err)
-		}
-	})
-	return named(t, name)
+	return made(t, "")
 }
 
 // New opens a store on a database of its own.
