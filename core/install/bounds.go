@@ -81,8 +81,8 @@ func typed[T ~string](all []T) set {
 // sets are the sets by the names that tags call them by.
 var sets = map[string]set{
 	"premises": typed(Premises), "boxDevices": typed(BoxDevices), "sides": typed([]Side{LineSide, LoadSide}), "cpcKinds": typed(CPCKinds),
-	"circuitStates": typed([]CircuitState{AlteredCircuit, KeptCircuit}),
-	"outChoices":    typed(OutChoices), "environments": typed(Environments), "consequences": typed(Consequences),
+	"runSteps": typed(RunSteps), "circuitStates": typed([]CircuitState{AlteredCircuit, KeptCircuit}),
+	"outChoices": typed(OutChoices), "environments": typed(Environments), "consequences": typed(Consequences),
 	"spdPlaces": typed(SPDPlaces), "spdTypes": typed(SPDTypes), "spdSchemes": typed(SPDSchemes),
 	"owners": typed([]string{OwnerOperator, OwnerMeter, OwnerCustomer}), "seals": typed(Seals[1:]),
 	"lineSides": typed([]string{"top", "bottom", "left", "right"}), "metals": typed([]string{"cu", "al"}),

@@ -22,8 +22,11 @@ type Serves struct {
 	Bath      bool   `json:"bath"`                             // serves or passes through a room with a bath or shower
 	Backfeed  bool   `json:"backfeed"`                         // power can flow back through its device
 	Spurs     []Spur `json:"spurs" most:"60"`                  // of a ring
-	Boxes     []Box  `json:"boxes" most:"60"`                  // of a string, in order from the board
-	Recessed  Recess `json:"recessed"`                         // of a lighting circuit
+	// Boxes are the places that its run comes to, each behind the one that feeds it. Back is that from which the run of a ring
+	// returns to the board, empty where it does not.
+	Boxes    []Box  `json:"boxes" most:"60"`
+	Back     string `json:"back" seal:"omitempty" chars:"40"`
+	Recessed Recess `json:"recessed"` // of a lighting circuit
 	// Plugged: what it feeds plugs into an outlet, else it is wired in; nil when not yet
 	// known.
 	Plugged     *bool `json:"plugged" seal:"omitempty"`
@@ -53,13 +56,19 @@ type Spur struct {
 	Fused   bool    `json:"fused"`                                // through a fused connection unit
 }
 
-// Box is one box of a string of outlets with the device in it.
+// Box is one place on the run of a circuit: an accessory, a luminaire, what is wired in, or a joint.
 type Box struct {
 	ID    string `json:"id" shape:"id"`
 	Name  string `json:"name" chars:"80" needed:"yes"` // where it is, in words
 	Place string `json:"place" of:"places?"`           // kind of place that decides its protection, as the practice names it
+	// Tag is its number on the job, which the tags of its cables bear; 0 where it was given none. Room and Point are the ids of
+	// the room of the walk and of the points there that it is one of; empty where it is none of them.
+	Tag   int    `json:"tag" seal:"omitempty" range:"0..9999"`
+	Room  string `json:"room" seal:"omitempty" chars:"40"`
+	Point string `json:"point" seal:"omitempty" chars:"40"`
 	// Device is a plain outlet, one with ground-fault protection of its own (gfci), one
-	// without a ground slot (two-slot), or none, where conductors are only joined.
+	// without a ground slot (two-slot), a luminaire, a switch, an alarm, a fused connection unit, what is wired in, or none, where
+	// conductors are only joined.
 	Device BoxDevice `json:"device" of:"boxDevices"`
 	// From is the id of the box that feeds it, empty for the board; Side the terminals
 	// of that box's device that its pair leaves from, and Feed those of its own device
@@ -68,7 +77,10 @@ type Box struct {
 	Side Side   `json:"side" of:"sides?"`
 	Feed Side   `json:"feed" of:"sides?"`
 
-	RatingA   float64  `json:"ratingA" range:"0..60" unit:"A" zero:"or 0 without an outlet"` // of the outlet
+	// Accessible: a joint can be reached to be inspected and tested; nil when nobody said.
+	Accessible *bool `json:"accessible" seal:"omitempty"`
+
+	RatingA   float64  `json:"ratingA" range:"0..60" unit:"A" zero:"or 0 without an outlet"` // of the outlet, or of the joint
 	Single    bool     `json:"single" seal:"omitempty"`                                      // one outlet on its yoke, not two
 	Ground    *bool    `json:"ground"`                                                       // an equipment grounding conductor is in the box; nil when not yet looked for
 	Shuttered bool     `json:"shuttered"`
@@ -84,7 +96,7 @@ type Box struct {
 }
 
 // BoxDevices are what a box holds.
-var BoxDevices = []string{"plain", "gfci", "two-slot", "none"}
+var BoxDevices = []BoxDevice{PlainOutlet, GroundFault, TwoSlot, NoDevice, Luminaire, Switch, Alarm, FusedUnit, WiredIn}
 
 // BoxByID returns the box or nil.
 func (s *Serves) BoxByID(id string) *Box {
@@ -178,21 +190,6 @@ func (s SurgePlan) Validate() error {
 	c := &checker{in: "surge."}
 	c.bounds(s, &Terms{})
 	return c.result()
-}
-
-// boxesInOrder checks the boxes of a string: each once, fed from one before it.
-func (s Serves) boxesInOrder(c *checker) {
-	seen := map[string]bool{}
-	for i, b := range s.Boxes {
-		f := c.item("serves.boxes", i)
-		if b.From != "" && !seen[b.From] {
-			c.say(f+"from", b.From, c.w.Say("a box before it, or nothing for the board"))
-		}
-		if seen[b.ID] {
-			c.say(f+"id", b.ID, c.w.Say("each box's id once"))
-		}
-		seen[b.ID] = true
-	}
 }
 
 // Standby is a source of the customer's own that takes over when the supply fails,

@@ -385,9 +385,11 @@ func (r Route) LengthM() float64 {
 
 // Segment is one stretch of the route under one set of conditions.
 type Segment struct {
-	Place        string  `json:"place" chars:"200"`
-	LengthM      float64 `json:"lengthM" range:"0.1..500" unit:"m"`
-	Basis        Basis   `json:"basis"`
+	Place   string  `json:"place" chars:"200"`
+	LengthM float64 `json:"lengthM" range:"0.1..500" unit:"m"`
+	Basis   Basis   `json:"basis"`
+	// To is the box that the stretch leads to, or [BackLeg]; empty on the way to the first.
+	To           string  `json:"to" seal:"omitempty" chars:"40"`
 	Method       Method  `json:"method" chars:"80"` // installation method as the practice names it
 	AmbientC     float64 `json:"ambientC" range:"5..60" unit:"°C"`
 	Grouped      int     `json:"grouped" range:"1..20" unit:"circuits"` // circuits together, this one included; 1 is alone

@@ -57,7 +57,34 @@ const (
 	PlainOutlet BoxDevice = "plain"
 	GroundFault BoxDevice = "gfci"
 	TwoSlot     BoxDevice = "two-slot"
+	Luminaire   BoxDevice = "light"
+	Switch      BoxDevice = "switch"
+	Alarm       BoxDevice = "alarm"
+	FusedUnit   BoxDevice = "fused" // a fused connection unit
+	WiredIn     BoxDevice = "wired" // an appliance or its isolator
 )
+
+// Outlet reports whether something plugs into it.
+func (d BoxDevice) Outlet() bool { return d == PlainOutlet || d == GroundFault || d == TwoSlot }
+
+// RunStep is what is done to the run of a circuit.
+type RunStep string
+
+// What is done.
+const (
+	PlacePoint  RunStep = "place"  // put points of the walk on it
+	MoveBox     RunStep = "move"   // along it, or to another circuit
+	InsertJoint RunStep = "joint"  // join the cable where it passes
+	TakeOff     RunStep = "off"    // take a box off it
+	SetLeg      RunStep = "leg"    // say how long a leg is
+	DivideRoute RunStep = "divide" // divide the route evenly over its legs
+	SplitRun    RunStep = "split"  // give a box and what hangs behind it a circuit of its own
+	BreakRing   RunStep = "break"  // leave a leg of a ring out
+	CloseRing   RunStep = "close"  // bring a radial back to the board
+)
+
+// RunSteps lists them.
+var RunSteps = []RunStep{PlacePoint, MoveBox, InsertJoint, TakeOff, SetLeg, DivideRoute, SplitRun, BreakRing, CloseRing}
 
 // Side is a pair of terminals of a ground-fault device.
 type Side string

@@ -47,6 +47,8 @@ type Terms struct {
 	Methods      map[string][]string  // by cable type
 	Laid         map[Method]MethodTrait
 	Charging     Use                    // the use of circuits that charge a vehicle; empty where there is none
+	Ring         Use                    // the use of circuits whose run returns to the board; empty where there is none
+	Unring       Use                    // of those that such a one becomes when it is broken
 	PEN          map[BrokenPEN]PENTrait // of PENOptions
 	Categories   []string               // of load
 	Families     []string

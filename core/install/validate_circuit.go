@@ -15,7 +15,7 @@ func (k Circuit) Validate(t Terms) error {
 	if k.From == k.ID {
 		c.say("from", k.From, c.w.Say("another circuit, or empty for the main board"))
 	}
-	k.Serves.boxesInOrder(c)
+	c.run(&k, &t)
 	c.route(&k.Route, &t)
 	c.protection(&k.Protection, &t)
 	return c.result()
