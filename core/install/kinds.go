@@ -67,6 +67,9 @@ const (
 // Outlet reports whether something plugs into it.
 func (d BoxDevice) Outlet() bool { return d == PlainOutlet || d == GroundFault || d == TwoSlot }
 
+// Yoke reports whether it is a device on a yoke that takes room in its box.
+func (d BoxDevice) Yoke() bool { return d.Outlet() || d == Switch || d == FusedUnit }
+
 // RunStep is what is done to the run of a circuit.
 type RunStep string
 

@@ -13,7 +13,9 @@ import (
 
 var ringTerms = Terms{Locale: words.Locale("en-GB"), Ring: "ring", Unring: "radial"}
 
-func asPoint(_ *Room, p *RoomPoint) Placing { return Placing{Name: p.Kind, Device: PlainOutlet, Height: 450} }
+func asPoint(_ *Room, p *RoomPoint) Placing {
+	return Placing{Name: p.Kind, Device: PlainOutlet, Height: 450}
+}
 
 // house is a job with a room of five points and a radial circuit of one measured route.
 func house() *Job {

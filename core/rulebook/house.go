@@ -11,14 +11,15 @@ import (
 // House is a job while its rules are judged, one after the other: the skeleton that every
 // rulebook hangs what it knows of the job on. A check that a rule begins carries that rule.
 type House struct {
-	Job   *install.Job
-	byID  map[string]*install.Circuit
-	below map[string][]*install.Circuit
-	asked *working.Rule
-	reads Facet // what of a circuit the rule that is judged reads
-	reach working.Reach
-	pool  working.Pool
-	lines strings.Builder // room for lines of working
+	Job    *install.Job
+	byID   map[string]*install.Circuit
+	below  map[string][]*install.Circuit
+	asked  *working.Rule
+	reads  Facet // what of a circuit the rule that is judged reads
+	reach  working.Reach
+	pool   working.Pool
+	lines  strings.Builder   // room for lines of working
+	placed map[[2]string]int // how many of each of the walk's points stand on runs, once it is asked
 }
 
 // NewHouse begins a job.
@@ -124,7 +125,7 @@ func Judge[T any](h *House, rules []Asked[T], on T, wanted func(*Asked[T]) bool)
 
 // ReportOf begins the report of a circuit.
 func ReportOf(k *install.Circuit) CircuitReport {
-	return CircuitReport{ID: k.ID, Name: k.Name, Options: []Option{}, Boxes: []BoxReport{}}
+	return CircuitReport{ID: k.ID, Name: k.Name, Options: []Option{}, Boxes: []BoxReport{}, Run: []StopReport{}}
 }
 
 // Conclude takes up the checks of a circuit: its verdict is the worst of them.

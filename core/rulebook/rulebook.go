@@ -249,6 +249,7 @@ type CircuitReport struct {
 	// FeedsBack: power can flow back through its device.
 	FeedsBack bool            `json:"feedsBack"`
 	Boxes     []BoxReport     `json:"boxes"` // of its string
+	Run       []StopReport    `json:"run"`   // what there is at each box of its run
 	Checks    []working.Check `json:"checks"`
 }
 

@@ -7,23 +7,27 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/physics"
 	"arvelt/core/rulebook"
+	"arvelt/core/runs"
 	"arvelt/core/working"
 )
 
 // circuit is one circuit under computation, with what several checks need.
 type circuit struct {
 	*system
-	k       *install.Circuit
-	rules   *useRow
-	kind    cableType
-	cable   wiring
-	table   *table // capacity table in use
-	drop    string // name of it, for the drop
-	tempC   float64
-	length  float64
-	feed    *feed
-	designs float64 // design current, A
-	out     *rulebook.CircuitReport
+	k        *install.Circuit
+	rules    *useRow
+	kind     cableType
+	cable    wiring
+	table    *table // capacity table in use
+	drop     string // name of it, for the drop
+	tempC    float64
+	run      *runs.Run
+	length   float64 // of the run, for its figures
+	branches []install.Spur
+	there    atStop // what the figures at each box are made of
+	feed     *feed
+	designs  float64 // design current, A
+	out      *rulebook.CircuitReport
 	// The length in metres at which the drop would meet its limit, and whether drop or loop
 	// lacks something, so that no such length is known.
 	longestByDrop  float64
@@ -53,11 +57,13 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	}
 	r := rulebook.ReportOf(k)
 	c := &circuit{system: s, k: k, rules: rulesOf(k.Use), kind: cableKinds[k.Route.CableType],
-		cable: cable, length: k.Route.LengthM(), feed: s.feedOf(k.From), out: &r}
+		cable: cable, run: runs.Of(k), branches: k.Branches(), feed: s.feedOf(k.From), out: &r}
+	c.length = rulebook.LengthM(k, c.run)
 	c.drop, c.tempC = dropTable(k)
 	c.table = capacityTables[c.drop]
 	checks := rulebook.Judge(s.House, circuitRules, c, nil)
 	c.summary()
+	r.Run = c.stops()
 	r.Conclude(checks)
 	r.Leave(k)
 	return r
@@ -340,27 +346,12 @@ func (c *circuit) voltageDrop() {
 		c.longestUnknown = true
 		return
 	}
-	k.Step("L", "segments + slack + tails", c.Text(len(c.k.Route.Segments), " segments, ", c.k.Route.SlackM, " + ",
-		c.k.Route.BoardTailM, " + ", c.k.Route.PointTailM, " m"), c.length, "m", "")
-	ib := c.designs
-	var own float64
-	switch {
-	case c.k.Use == useRing:
-		own = k.Step("circuit", "mV/A/m / 4 × 26 A × L / 1000",
-			c.Text(mv, " / 4 × ", ringDropA, " × ", c.length, " / 1000"), RingDropV(mv, c.length), "V", source.Ref)
-		if spur := c.k.Serves.LongestSpurM(); spur > 0 {
-			own += k.Step("longest spur", "mV/A/m × 13 A × L / 1000", c.Text(mv, " × ", plugA, " × ", spur, " / 1000"),
-				physics.Drop(mv, x, 1, plugA, spur), "V", source.Ref)
-		}
-	case c.k.Serves.Spread && c.k.Serves.Outlets > 1:
-		n := float64(c.k.Serves.Outlets)
-		own = k.Step("circuit", "mV/A/m × Ib × L / 1000 × (n + 1) / 2n, the load spread over n points",
-			c.Text(mv, " × ", ib, " × ", c.length, " / 1000 × ", (n+1)/(2*n)),
-			physics.Drop(mv, x, 1, ib, c.length)*(n+1)/(2*n), "V", source.Ref)
-	default:
-		own = k.Step("circuit", "mV/A/m × Ib × L / 1000", c.Text(mv, " × ", ib, " × ", c.length, " / 1000"),
-			physics.Drop(mv, x, 1, ib, c.length), "V", source.Ref)
+	c.there.drop = dropAlong{known: true, mv: mv, x: x, source: source.Ref}
+	rulebook.LegsMissing(k, c.k, c.run)
+	if len(k.Missing) > 0 {
+		c.longestUnknown = true
 	}
+	own := c.ownDrop(k, mv, x, source.Ref)
 	volts := own
 	if len(c.feed.via) > 0 {
 		volts += k.Step("ahead of it", "drop of "+strings.Join(c.feed.via, ", "), "at what they feed after diversity",
@@ -368,9 +359,13 @@ func (c *circuit) voltageDrop() {
 	}
 	if s := &c.Job.Supply; s.TailsM.Known() && s.TailsMM2.Known() {
 		if tail, tx, err := MillivoltsPerAmpereMetre("ccc_single_core_70", s.TailsMM2.V(), 1, "C"); err == nil {
-			volts += k.Step("tails", "mV/A/m × Ib × L / 1000", c.Text(tail, " × ", ib, " × ", s.TailsM.V(), " / 1000"),
-				physics.Drop(tail, tx, 1, ib, s.TailsM.V()), "V", dropTables[singleTable].Source.Ref)
+			volts += k.Step("tails", "mV/A/m × Ib × L / 1000", c.Text(tail, " × ", c.designs, " × ", s.TailsM.V(), " / 1000"),
+				physics.Drop(tail, tx, 1, c.designs, s.TailsM.V()), "V", dropTables[singleTable].Source.Ref)
 		}
+	}
+	c.there.drop.ahead = volts - own
+	if len(k.Missing) > 0 {
+		return
 	}
 	limit := c.rule(k, c.rules.drop)
 	pc := k.Step("drop", "V / U0", c.Text(volts, " / ", NominalV), volts/NominalV*100, "%", "")
@@ -385,6 +380,40 @@ func (c *circuit) voltageDrop() {
 		k.Summary += " The final circuits after it have what is left."
 	}
 	c.longestByDrop = longest
+}
+
+// ownDrop is the drop of the circuit in its own run, V.
+func (c *circuit) ownDrop(k *working.Check, mv, x float64, source string) float64 {
+	ib := c.designs
+	if c.run.Legged && c.run.Worst >= 0 {
+		worst, volts := 0, -1.0
+		for i := range c.run.Stops {
+			if v := c.dropTo(&c.run.Stops[i]); v > volts {
+				worst, volts = i, v
+			}
+		}
+		formula, with := c.dropText(&c.run.Stops[worst])
+		return k.Step("at "+c.k.Serves.Boxes[worst].Called(), formula, with, volts, "V", source)
+	}
+	k.Step("L", "segments + slack + tails", c.Text(len(c.k.Route.Segments), " segments, ", c.k.Route.SlackM, " + ",
+		c.k.Route.BoardTailM, " + ", c.k.Route.PointTailM, " m"), c.length, "m", "")
+	switch points := c.k.Serves.Points(); {
+	case c.k.Use == useRing:
+		own := k.Step("circuit", "mV/A/m / 4 × 26 A × L / 1000",
+			c.Text(mv, " / 4 × ", ringDropA, " × ", c.length, " / 1000"), RingDropV(mv, c.length), "V", source)
+		if spur := rulebook.Longest(c.branches); spur > 0 {
+			own += k.Step("longest spur", "mV/A/m × 13 A × L / 1000", c.Text(mv, " × ", plugA, " × ", spur, " / 1000"),
+				physics.Drop(mv, x, 1, plugA, spur), "V", source)
+		}
+		return own
+	case c.k.Serves.Spread && points > 1:
+		n := float64(points)
+		return k.Step("circuit", "mV/A/m × Ib × L / 1000 × (n + 1) / 2n, the load spread over n points",
+			c.Text(mv, " × ", ib, " × ", c.length, " / 1000 × ", (n+1)/(2*n)),
+			physics.Drop(mv, x, 1, ib, c.length)*(n+1)/(2*n), "V", source)
+	}
+	return k.Step("circuit", "mV/A/m × Ib × L / 1000", c.Text(mv, " × ", ib, " × ", c.length, " / 1000"),
+		physics.Drop(mv, x, 1, ib, c.length), "V", source)
 }
 
 // plugA is the current in amperes of the fuse in a plug, for the end of a spur.
@@ -424,10 +453,21 @@ func (c *circuit) loopOfRun() loopRun {
 		with: c.Text("(", c.cable.R1, " + ", c.cable.R2, ") × ", c.length, " / 1000")}
 	run := physics.LoopResistance(c.cable.R1, c.cable.R2, c.length, 1)
 	r.cold, r.perM = run, run/max(c.length, 1e-9)*r.hot
-	if c.k.Use == useRing {
-		r.cold, r.perM = RingFar(run, 0), r.perM/4
+	ring := c.k.Use == useRing
+	if ring {
+		r.perM /= 4
+	}
+	if c.run.Legged && c.run.Worst >= 0 {
+		worst := &c.run.Stops[c.run.Worst]
+		r.cold = physics.LoopResistance(c.cable.R1, c.cable.R2, worst.SeenM, 1)
+		r.formula, r.with = rulebook.Seen(worst, "(r1 + r2) / 1000")
+		r.with = c.Text("(", c.cable.R1, " + ", c.cable.R2, ") / 1000, ", r.with, ", at ", c.k.Serves.Boxes[c.run.Worst].Called())
+		return r
+	}
+	if ring {
+		r.cold = RingFar(run, 0)
 		r.formula, r.with = r.formula+" / 4", r.with+" / 4"
-		if spur := c.k.Serves.LongestSpurM(); spur > 0 {
+		if spur := rulebook.Longest(c.branches); spur > 0 {
 			r.cold += physics.LoopResistance(c.cable.R1, c.cable.R2, spur, 1)
 			r.formula, r.with = r.formula+" + the longest spur", c.Text(r.with, " + ", spur, " m")
 		}
@@ -463,6 +503,10 @@ func (c *circuit) loopByElectrode(k *working.Check, run loopRun) {
 		return
 	}
 	limit := k.Step("Zs max", "50 V / IΔn", c.Text("50 / (", idn, " / 1000)"), TouchV*1000/idn, "Ω", ttLimits.Source.Ref)
+	if len(k.Missing) == 0 {
+		c.there.loop = loopAhead{true, r + c.feed.cold, r + c.feed.hot, run.hot, 1}
+	}
+	rulebook.LegsMissing(k, c.k, c.run)
 	k.Step("R1+R2 cold", run.formula, run.with, run.cold, "Ω", conductors.Source.Ref)
 	sum.ZsCold, sum.ZsMax = r+c.feed.cold+run.cold, limit
 	sum.ZsHot = k.Step("Zs hot", "Ra + R1+R2 × multiplier", c.Text(r, " + ", c.feed.hot, " + ", run.cold, " × ", run.hot),
@@ -504,6 +548,10 @@ func (c *circuit) loopByMetal(k *working.Check, run loopRun) {
 	sum.ZsMax = k.Step("Zs max", c.Text("U0 × Cmin / Ia, within ", timeS, " s"), c.Text(NominalV, " × ", cmin, " / ", ia),
 		limit, "Ω", "411.4.4")
 	if len(k.Missing) > 0 {
+		return
+	}
+	c.there.loop = loopAhead{true, ze + c.feed.cold, ze + c.feed.hot, run.hot, cmin}
+	if rulebook.LegsMissing(k, c.k, c.run); len(k.Missing) > 0 {
 		return
 	}
 	sum.ZsCold = k.Step("Zs cold", "Ze + R1+R2 at 20 °C", c.Text(ze+c.feed.cold, " + ", run.cold), ze+c.feed.cold+run.cold, "Ω", "")

@@ -324,7 +324,7 @@ func (c *circuit) spurs() {
 		return
 	}
 	unfused, said := 0, []string{}
-	for _, s := range c.k.Serves.Spurs {
+	for _, s := range c.branches {
 		if !s.Fused {
 			unfused++
 			if s.Outlets > 1 {
@@ -332,16 +332,31 @@ func (c *circuit) spurs() {
 			}
 		}
 	}
-	k.Step("unfused spurs", "no more than outlets on the ring", c.Text(float64(c.k.Serves.Outlets), " on the ring"),
+	k.Step("unfused spurs", "no more than outlets on the ring", c.Text(float64(c.onRing()), " on the ring"),
 		float64(unfused), "", "Appendix 15")
-	if unfused > c.k.Serves.Outlets {
-		said = append(said, fmt.Sprintf("%d unfused spurs, and %d outlets on the ring itself", unfused, c.k.Serves.Outlets))
+	if on := c.onRing(); unfused > on {
+		said = append(said, fmt.Sprintf("%d unfused spurs, and %d outlets on the ring itself", unfused, on))
 	}
 	k.Decide(len(said) == 0)
 	k.Summary = "Each unfused spur feeds one single or twin outlet."
 	if len(said) > 0 {
 		k.Summary = sentence(said)
 	}
+}
+
+// onRing is how many outlets are on the ring itself, its spurs left out.
+func (c *circuit) onRing() int {
+	main := c.k.Serves.Main()
+	if len(main) == 0 {
+		return c.k.Serves.Points()
+	}
+	n := 0
+	for _, id := range main {
+		if c.k.Serves.BoxByID(id).Device != install.NoDevice {
+			n++
+		}
+	}
+	return n
 }
 
 // sharers lists the circuits at the main board by the residual-current device that

@@ -13,6 +13,7 @@ const (
 	useDistribution install.Use = "distribution"
 	useShower       install.Use = "shower"
 	useRing         install.Use = "ring"
+	useSockets      install.Use = "sockets"
 	useLighting     install.Use = "lighting"
 	useSurge        install.Use = "surge"
 	useCooker       install.Use = "cooker"

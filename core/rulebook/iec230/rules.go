@@ -73,7 +73,7 @@ func init() {
 		{Rule: ofCircuit("backfeed", "Power from either side", ""), Reads: rulebook.ReadsDevice, Judge: (*circuit).backfeed},
 		{Rule: ofCircuit("area", "Floor area served", "m²"), Reads: rulebook.ReadsLoad, Mends: mendArea, Judge: (*circuit).area},
 		{Rule: ofCircuit("spurs", "Spurs", ""), Reads: rulebook.ReadsLoad, Mends: mendSpurs,
-			When: func(c *circuit) bool { return len(c.k.Serves.Spurs) > 0 }, Judge: (*circuit).spurs},
+			When: func(c *circuit) bool { return len(c.branches) > 0 }, Judge: (*circuit).spurs},
 		{Rule: ofObject(ofCircuit("recessed", "Recessed luminaires", "")),
 			When: func(c *circuit) bool { return c.k.Serves.Recessed.Fitted }, Judge: (*circuit).recessed},
 		{Rule: ofCircuit("cover", "Cover of the buried cable", "mm"), Reads: rulebook.ReadsRoute, When: (*circuit).buried, Judge: (*circuit).cover},

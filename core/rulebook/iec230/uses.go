@@ -141,8 +141,8 @@ func connected(k *install.Circuit) (amps float64, rule, with string, assumed str
 	case k.Serves.PowerW > 0:
 		return k.Serves.PowerW / NominalV, "P / U0", text(k.Serves.PowerW, " / ", NominalV), ""
 	case k.Use == useLighting:
-		watts := lampW * float64(k.Serves.Outlets)
-		return watts / NominalV, "points × 100 W / U0", text(k.Serves.Outlets, " × 100 / ", NominalV), "100 W for each lighting point"
+		watts := lampW * float64(k.Serves.Points())
+		return watts / NominalV, "points × 100 W / U0", text(k.Serves.Points(), " × 100 / ", NominalV), "100 W for each lighting point"
 	case k.Point.LimitA > 0 && k.Point.LimitA < k.Point.CurrentA:
 		return k.Point.LimitA, "current limit set in the point", "", ""
 	default:
@@ -169,7 +169,7 @@ func LeakEstimate(k *install.Circuit) (ma float64, with string) {
 	of, unit := 1.0, "circuit"
 	switch u.leakPer {
 	case leakPerOutlet:
-		of, unit = float64(k.Serves.Outlets), "outlets"
+		of, unit = float64(k.Serves.Points()), "outlets"
 	case leakPerKW:
 		amps, _, _, _ := connected(k)
 		of, unit = amps*NominalV/1000, "kW"

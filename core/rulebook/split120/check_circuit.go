@@ -8,6 +8,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/runs"
 	"arvelt/core/working"
 )
 
@@ -73,6 +74,9 @@ type circuit struct {
 	continuous float64
 	neededA    float64 // with 125 % of what is continuous
 	longestM   float64 // within the drop that is recommended, 0 when not known
+	run        *runs.Run
+	lengthM    float64 // of its run, for its figures
+	dropAhead  float64 // % in what feeds it
 	out        *rulebook.CircuitReport
 	// What the places of its outlets ask for: boxes of a string, or needs where there is
 	// none; neither while nobody can tell.
@@ -88,7 +92,8 @@ func feet(m float64) float64 { return m / footM }
 func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	r := rulebook.ReportOf(k)
 	c := &circuit{system: s, k: k, rules: rulesOf(k.Use), row: cables[k.Route.CableType],
-		size: sizeOf[k.Route.LineMM2]}
+		size: sizeOf[k.Route.LineMM2], run: runs.Of(k)}
+	c.lengthM = rulebook.LengthM(k, c.run)
 	if c.row == nil || !slices.Contains(c.row.sizes, c.size) || math.IsNaN(tabulated(c.size, materialOf(k), 75)) {
 		return rulebook.Unwired(k, &cableRule, "a cable, and a size in which it is made of "+materialWord(materialOf(k)))
 	}
@@ -98,11 +103,12 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 		r.Boxes = c.boxes
 	}
 	r.Summary = rulebook.Summary{Device: deviceName(&k.Protection), Conductor: c.conductorName(), DesignA: c.loadA,
-		LengthM: k.Route.LengthM(), MaxLengthM: c.longestM, Governs: "drop"}
+		LengthM: c.lengthM, MaxLengthM: c.longestM, Governs: "drop"}
 	if c.longestM == 0 {
 		r.Summary.Governs = ""
 	}
-	r.Summary.Text = text(r.Summary.Device, " · ", r.Summary.Conductor, " · ", feet(k.Route.LengthM()), " ft · ", c.loadA, " A load")
+	r.Summary.Text = text(r.Summary.Device, " · ", r.Summary.Conductor, " · ", feet(c.lengthM), " ft · ", c.loadA, " A load")
+	r.Run = c.stops()
 	r.Conclude(checks)
 	r.Leave(k)
 	return r
@@ -292,7 +298,7 @@ func (c *circuit) loadOnConductor() {
 // dropPercent is the drop of a circuit in its own run, % of its voltage.
 func (c *circuit) dropPercent(k *working.Check) float64 {
 	volts := voltsOf(c.k)
-	length := feet(c.k.Route.LengthM())
+	length := feet(c.lengthM)
 	v := k.Step("drop", "2 × K × I × L / cmil", text("2 × ", resistivityK(c.material), " × ", c.loadA, " × ", length, " / ",
 		Cmil(c.size)), dropV(c.material, c.size, c.loadA, length, 1), "V", under(voltageLimits.Table, c.code).Ref)
 	return k.Step("of the voltage", "drop / U", text(v, " / ", volts), v/volts*100, "%", "")
@@ -322,13 +328,17 @@ func (c *circuit) voltageDrop() {
 		k.AddMissing("what it feeds: power, current, or circuits")
 		return
 	}
+	if rulebook.LegsMissing(k, c.k, c.run); len(k.Missing) > 0 {
+		return
+	}
 	own := c.dropPercent(k)
 	total, all := own, limit
 	seen := map[string]bool{c.k.ID: true}
 	for from := c.Circuit(c.k.From); from != nil && !seen[from.ID]; from = c.Circuit(from.From) {
 		seen[from.ID] = true
 		f := &circuit{system: c.system, k: from, rules: rulesOf(from.Use),
-			row: cables[from.Route.CableType], size: sizeOf[from.Route.LineMM2], material: materialOf(from)}
+			row: cables[from.Route.CableType], size: sizeOf[from.Route.LineMM2], material: materialOf(from),
+			lengthM: from.Route.LengthM()}
 		if f.row == nil || f.size == "" {
 			k.AddMissing("the conductor of " + from.Name)
 			return
@@ -340,6 +350,7 @@ func (c *circuit) voltageDrop() {
 		total = k.Step("with "+from.Name, "drops added", "", total+f.dropPercent(k), "%", "")
 		all = ruleOf(c.Job, k, "VD-TOT")
 	}
+	c.dropAhead = total - own
 	value, most := own, limit
 	if total > own && total/all > own/limit {
 		value, most = total, all
@@ -356,7 +367,7 @@ func (c *circuit) voltageDrop() {
 	if own == 0 {
 		return
 	}
-	c.longestM = c.k.Route.LengthM() * most / value
+	c.longestM = c.lengthM * most / value
 }
 
 // ground judges the equipment grounding conductor by the device, raised with a larger
@@ -430,11 +441,7 @@ func (c *circuit) byFaultCurrent(k *working.Check, installed, material string) {
 	if c.code == NEC && c.edition < faultPathFrom || c.faultKA == nil {
 		return
 	}
-	perM := func(material, size string) float64 {
-		return conductors.Num(conductors.Find(func(it *conductorsRow) bool { return it.Size == size }), "r_dc_"+material+"_ohm_kft") / kft
-	}
-	length := c.k.Route.LengthM()
-	ohm := lineV/(*c.faultKA*1000) + length*(perM(c.material, c.size)+perM(material, installed))
+	ohm := lineV/(*c.faultKA*1000) + c.lengthM*(c.ohmPerM(c.material, c.size)+c.ohmPerM(material, installed))
 	amps := k.Step("fault current", "120 V / (supply + hot + ground, at 75 °C)", text("120 / ", ohm), legV/ohm, "A",
 		clauseUpsize.ref(c.code))
 	if need := opensAtOnce * c.k.Protection.RatingA; working.AtMost(need, amps) {

@@ -323,7 +323,7 @@ func (s *system) ungrounded() {
 	for i := range s.Job.Circuits {
 		here := 0.0
 		for _, b := range s.Job.Circuits[i].Serves.Boxes {
-			if b.Device != install.NoDevice && b.Ground != nil && !*b.Ground {
+			if b.Device.Outlet() && b.Ground != nil && !*b.Ground {
 				here++
 			}
 		}

@@ -49,7 +49,7 @@ func CablesAt(s *install.Serves, b *install.Box) int {
 // shares them.
 func Pigtails(s *install.Serves, b *install.Box) int {
 	yokes := max(b.Yokes, 1)
-	if b.Device == install.NoDevice || CablesAt(s, b) < 2 && yokes < 2 {
+	if !b.Device.Yoke() || CablesAt(s, b) < 2 && yokes < 2 {
 		return 0
 	}
 	return 3 * yokes
@@ -98,8 +98,9 @@ func (c *circuit) groundFault() {
 		k.AddMissing(text("an edition that is in the tables: ", editions[0], ", ", editions[1], " or ", editions[2]))
 		return
 	}
-	if len(c.k.Serves.Boxes) == 0 {
-		c.onePlace(k)
+	if !c.rules.isString && !slices.ContainsFunc(c.k.Serves.Boxes, func(b install.Box) bool { return b.Device.Outlet() }) ||
+		len(c.k.Serves.Boxes) == 0 {
+		c.onePlace(k) // nothing on its run plugs in
 		return
 	}
 	c.boxes = c.followed()
@@ -256,6 +257,7 @@ func (c *circuit) judgeBox(b *install.Box, r *rulebook.BoxReport) {
 		r.Summary = "Joined only."
 		return
 	}
+	plugs := b.Device.Outlet()
 	if b.Place == "" {
 		lack("the kind of place", working.Unknown)
 	} else {
@@ -279,7 +281,7 @@ func (c *circuit) judgeBox(b *install.Box, r *rulebook.BoxReport) {
 		}{{needs.GFCI, len(r.Protected) > 0 && r.Read, needGFCI}, {needs.AFCI, c.k.Protection.ArcFault, needAFCI},
 			{shutters, b.Shuttered, needTamper}, {needs.Weather, b.Weather, needWeather}} {
 			switch {
-			case n.needed == No || n.needed != Yes && n.has:
+			case n.needed == No || n.needed != Yes && n.has || !plugs && n.what != needAFCI: // the others are of what plugs in
 			case n.needed == OnCondition:
 				lack("an answer: "+needs.Condition, working.Caution)
 			case n.needed == Open:
@@ -296,7 +298,9 @@ func (c *circuit) judgeBox(b *install.Box, r *rulebook.BoxReport) {
 			}
 		}
 	}
-	c.judgeGround(b, r, lack)
+	if plugs {
+		c.judgeGround(b, r, lack)
+	}
 	others := slices.DeleteFunc(slices.Clone(r.Protected), func(id string) bool { return id == b.ID })
 	switch {
 	case b.Device == install.GroundFault && b.Feed == install.LoadSide:
@@ -484,7 +488,7 @@ func (c *circuit) receptacles() {
 	k.From(under(receptacleRules, c.code), clausePairRule.in(c.code))
 	outlets := 0
 	for i := range c.k.Serves.Boxes {
-		if b := &c.k.Serves.Boxes[i]; b.Device != install.NoDevice {
+		if b := &c.k.Serves.Boxes[i]; b.Device.Outlet() {
 			n := 2 // a duplex is two receptacles
 			if b.Single {
 				n = 1
@@ -495,7 +499,7 @@ func (c *circuit) receptacles() {
 	wrong := []string{}
 	for i := range c.k.Serves.Boxes {
 		b := &c.k.Serves.Boxes[i]
-		if b.Device == install.NoDevice || !touched(c.k, b) {
+		if !b.Device.Outlet() || !touched(c.k, b) {
 			continue
 		}
 		if b.RatingA == 0 {
@@ -576,7 +580,7 @@ func (c *circuit) boxFill() {
 		if c.code == CEC && n > 1 {
 			in.Connectors = 3
 		}
-		if b.Device != install.NoDevice {
+		if b.Device.Yoke() {
 			for range max(b.Yokes, 1) {
 				in.Devices = append(in.Devices, boxDevice{Largest: c.size})
 			}

@@ -170,7 +170,7 @@ func (Practice) Rules() []*working.Rule {
 // On one that stays there are those that are replaced.
 func (c *circuit) hasOutlets() bool {
 	if c.k.State == install.KeptCircuit {
-		return slices.ContainsFunc(c.k.Serves.Boxes, func(b install.Box) bool { return b.Replaces && b.Device != install.NoDevice })
+		return slices.ContainsFunc(c.k.Serves.Boxes, func(b install.Box) bool { return b.Replaces && b.Device.Outlet() })
 	}
 	return c.k.Use != useDistribution && c.k.Use != useSurge
 }

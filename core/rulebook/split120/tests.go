@@ -253,7 +253,7 @@ func (l *testList) liveOf(k *install.Circuit, report *rulebook.Report) {
 	boxes := report.Circuit(k.ID).Boxes
 	for j := range k.Serves.Boxes {
 		b := &k.Serves.Boxes[j]
-		if b.Device == install.NoDevice || j >= len(boxes) {
+		if !b.Device.Outlet() || j >= len(boxes) {
 			continue
 		}
 		if !reached(k, b, &boxes[j]) {
@@ -275,7 +275,7 @@ func (l *testList) liveOf(k *install.Circuit, report *rulebook.Report) {
 				YesNo: true, After: testerOf(k, b), Where: where, Judge: rulebook.YesNo})
 		}
 	}
-	if len(k.Serves.Boxes) == 0 && k.Protection.RCDType != "" {
+	if len(boxes) == 0 && k.Protection.RCDType != "" {
 		l.onLive(rulebook.Test{ID: "trip", Circuit: k.ID, Title: "Ground-fault device's own button", YesNo: true,
 			Where: "With its load connected: it opens and can be reset.", Judge: rulebook.YesNo})
 	}

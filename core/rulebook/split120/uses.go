@@ -309,7 +309,7 @@ func circuitLoad(k *install.Circuit) (amps, continuous float64, rule, with, assu
 	case k.Serves.PowerW > 0:
 		amps, rule, with = k.Serves.PowerW/volts, "P / U", text(k.Serves.PowerW, " / ", volts)
 	case k.Use == useLighting:
-		amps, rule, with = lampVA*float64(k.Serves.Outlets)/volts, "outlets × 100 VA / U", text(k.Serves.Outlets, " × 100 / ", volts)
+		amps, rule, with = lampVA*float64(k.Serves.Points())/volts, "outlets × 100 VA / U", text(k.Serves.Points(), " × 100 / ", volts)
 		assumed = "100 VA for each lighting outlet"
 	case k.Point.LimitA > 0 && k.Point.LimitA < k.Point.CurrentA:
 		amps, rule, with = k.Point.LimitA, "current limit set in the point", text(k.Point.LimitA)
