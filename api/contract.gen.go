@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"time"
 
+	"arvelt/core/dark"
 	"arvelt/core/desk"
 	"arvelt/core/handover"
 	"arvelt/core/install"
@@ -94,7 +95,7 @@ type Bond = install.Bond
 // Booking Booking is whether somebody must come, who and when.
 type Booking = install.Booking
 
-// Box Box is one box of a string of outlets with the device in it.
+// Box Box is one place on the run of a circuit: an accessory, a luminaire, what is wired in, or a joint.
 type Box = install.Box
 
 // BoxReport BoxReport is one box of a string as it is wired: what it needs and what it has.
@@ -163,8 +164,14 @@ type CircuitSummary = rulebook.Summary
 
 // CircuitsSheet defines model for CircuitsSheet.
 type CircuitsSheet struct {
+	// Dark Report is what goes dark by each device of a house.
+	Dark Dark `json:"dark"`
+
 	// Report Report is everything computed of a job's electrics.
 	Report Report `json:"report"`
+
+	// Unplaced points of the walk that stand on no run yet
+	Unplaced []Unplaced `json:"unplaced"`
 }
 
 // Colleague defines model for Colleague.
@@ -221,6 +228,15 @@ type Credentials struct {
 	Email    string `json:"email"`
 	Password string `json:"password"`
 }
+
+// Dark Report is what goes dark by each device of a house.
+type Dark = dark.Report
+
+// DarkDevice Device is a device and what goes dark when it opens.
+type DarkDevice = dark.Device
+
+// DarkMove Move is a circuit that would better hang on another device.
+type DarkMove = dark.Move
 
 // Demand Demand is the maximum demand with diversity in amperes, before and after.
 type Demand = rulebook.Demand
@@ -821,6 +837,9 @@ type Room = install.Room
 // RoomKind RoomKind is a kind of room.
 type RoomKind = survey.RoomKind
 
+// RoomLoss RoomLoss is what a room loses.
+type RoomLoss = dark.RoomLoss
+
 // RoomPoint RoomPoint is one or several alike points of a room.
 type RoomPoint = install.RoomPoint
 
@@ -835,6 +854,9 @@ type RouteEffect = survey.RouteEffect
 
 // RuleTerm RuleTerm is a figure for which a practice accepts a local rule.
 type RuleTerm = install.RuleTerm
+
+// RunChange RunChange is one thing that is done to the run of a circuit.
+type RunChange = install.RunChange
 
 // RunSection Section is one point of the drawn section, along the run.
 type RunSection = outdoor.Section
@@ -925,6 +947,9 @@ type Steps = store.Steps
 
 // Stock Stock is what became of one take-off line.
 type Stock = install.Stock
+
+// StopReport StopReport is what there is at one box of a run. A nil figure is not known.
+type StopReport = rulebook.StopReport
 
 // Suggestion Suggestion is a finding that follows from what is noted elsewhere. It is taken up by a person or not at all.
 type Suggestion = survey.Suggestion
@@ -1089,6 +1114,9 @@ type TestRow = proving.Row
 
 // TestSheet Sheet is the test sheet.
 type TestSheet = proving.Sheet
+
+// Unplaced Unplaced are alike points of a room that stand on no run of a circuit yet.
+type Unplaced = survey.Unplaced
 
 // UsualRod Rod is a rod as the practice usually drives it; a second one stands SpacingM away, twice its length, where each hardly disturbs the other.
 type UsualRod = rulebook.Rod
@@ -1284,6 +1312,12 @@ type RedoParams struct {
 	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
+// ChangeRunParams defines parameters for ChangeRun.
+type ChangeRunParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
 // SignJSONBody defines parameters for Sign.
 type SignJSONBody struct {
 	Note     *string `json:"note,omitempty"`
@@ -1401,6 +1435,9 @@ type SavePartJSONRequestBody = SavePartJSONBody
 
 // AddRecordJSONRequestBody defines body for AddRecord for application/json ContentType.
 type AddRecordJSONRequestBody = NewRecord
+
+// ChangeRunJSONRequestBody defines body for ChangeRun for application/json ContentType.
+type ChangeRunJSONRequestBody = RunChange
 
 // SignJSONRequestBody defines body for Sign for application/json ContentType.
 type SignJSONRequestBody SignJSONBody
@@ -1598,6 +1635,9 @@ type ServerInterface interface {
 	// Redo Bring back one's own command that was taken back last, unless something was changed since
 	// (POST /api/jobs/{id}/redo)
 	Redo(c *gin.Context, id Id, params RedoParams)
+	// ChangeRun Do one thing to the runs of circuits: place points of the walk, move, join, take off, say a length, split, break or close a ring; one undo takes all of it back
+	// (POST /api/jobs/{id}/runs)
+	ChangeRun(c *gin.Context, id Id, params ChangeRunParams)
 	// Sign Sign the revision in work in one's own name, with one's password again; it is sealed in the name of the company
 	// (POST /api/jobs/{id}/sign)
 	Sign(c *gin.Context, id Id, params SignParams)
@@ -2814,6 +2854,58 @@ func (siw *ServerInterfaceWrapper) Redo(c *gin.Context) {
 	siw.Handler.Redo(c, id, params)
 }
 
+// ChangeRun operation middleware
+func (siw *ServerInterfaceWrapper) ChangeRun(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ChangeRunParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeRun(c, id, params)
+}
+
 // Sign operation middleware
 func (siw *ServerInterfaceWrapper) Sign(c *gin.Context) {
 
@@ -3643,6 +3735,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/jobs/:id/photos/:hash", wrapper.Photo)
 	router.POST(options.BaseURL+"/api/jobs/:id/records", wrapper.AddRecord)
 	router.POST(options.BaseURL+"/api/jobs/:id/redo", wrapper.Redo)
+	router.POST(options.BaseURL+"/api/jobs/:id/runs", wrapper.ChangeRun)
 	router.POST(options.BaseURL+"/api/jobs/:id/sign", wrapper.Sign)
 	router.GET(options.BaseURL+"/api/jobs/:id/supply", wrapper.SupplySheet)
 	router.GET(options.BaseURL+"/api/jobs/:id/tables/:table", wrapper.TableCsv)

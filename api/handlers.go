@@ -305,14 +305,6 @@ func (a answerCache) get(id string, at any) ([]byte, bool) {
 
 func (a answerCache) put(id string, at any, body []byte) { a.kept.Set(id, keptAnswer{at, body}) }
 
-// Circuits answers the Circuits sheet. It is computed once for each version.
-func (s *Server) Circuits(c *gin.Context, id Id) {
-	s.computed(c, id, "circuits", func(l *store.Loaded) any {
-		p := whole.Practice(&l.Job)
-		return CircuitsSheet{Report: p.Report(&l.Job, materials.Price(p, l.Prices))}
-	})
-}
-
 // computed answers what is computed of a job, once for each version of the job
 // and of the company's list.
 func (s *Server) computed(c *gin.Context, id Id, what string, compute func(*store.Loaded) any) {

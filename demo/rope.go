@@ -4,6 +4,8 @@ import (
 	"fmt"
 
 	"arvelt/core/install"
+	"arvelt/core/survey"
+	"arvelt/core/whole"
 	"arvelt/store"
 )
 
@@ -16,6 +18,40 @@ landing f1: double socket <c2, 2 two way light <c5, smoke alarm <c7
 back bedroom f1: 4 double socket <c2, 2 two way light <c5, tv
 street bedroom f1: 4 double socket <c2, 2 two way light <c5, data
 bathroom f1: 3 downlight <c5, shaver <c5, shower 8.5kW <c6`
+
+// ropeLegs are the legs of each circuit as they were measured, m, the way back of a ring last.
+var ropeLegs = map[string][]float64{
+	"c1": {5, 3, 2.5, 3, 3, 2.5, 3, 4, 2, 2, 3, 3, 8}, "c2": {9, 4, 3, 4, 4, 5, 4, 4, 3, 8}, "c3": {7, 2},
+	"c4": {4, 3, 3, 3, 3, 2, 2, 3, 3}, "c5": {8, 2.5, 3, 2.5, 2.5, 2.5, 3, 2, 2, 3}, "c7": {4, 6, 5, 9},
+}
+
+// ropeRuns puts the points of the walk on the circuits that it names, and says how long each leg is.
+func (b *builder) ropeRuns(id string) error {
+	_, err := b.at(40, 10).Change(b.ctx, b.people["jana"], id, b.key(), func(l *store.Loaded) error {
+		for _, u := range survey.UnplacedOf(&l.Job, whole.Practice(&l.Job).Survey()) {
+			s := &l.Job.CircuitByID(u.Circuit).Serves
+			at := install.RunChange{Do: install.PlacePoint, Circuit: u.Circuit, Room: u.Room, Point: u.Point}
+			if n := len(s.Boxes); n > 0 {
+				at.After = s.Boxes[n-1].ID
+			}
+			if s.Back != "" {
+				at.After, at.Before = s.Back, install.BackLeg
+			}
+			if err := l.Rerun(at); err != nil {
+				return err
+			}
+		}
+		for circuit, lengths := range ropeLegs {
+			for i, leg := range l.Job.CircuitByID(circuit).Legs() {
+				if err := l.Rerun(install.RunChange{Do: install.SetLeg, Circuit: circuit, Box: leg.To, LengthM: lengths[i], Basis: install.Measured}); err != nil {
+					return err
+				}
+			}
+		}
+		return nil
+	})
+	return err
+}
 
 // rope is a two-floor house from the walk to the signature: its rooms, circuits, board,
 // readings and labels are of the same house.
@@ -65,6 +101,7 @@ func (b *builder) rope() error {
 				func(l *store.Loaded) error { return l.Walk(ropeWalk, "", false, 0) })
 			return err
 		},
+		func() error { return b.ropeRuns(id) },
 		func() error { return b.ropeBath(id) },
 		func() error {
 			return b.record(id, "jana", 40, 11, install.Record{Kind: install.Observation, Subject: "old-cable", Path: "C2",

@@ -366,7 +366,7 @@ func (p *pack) ofCircuit(c *install.Circuit) string {
 		text += ": " + what
 	}
 	text += when(", ", c.Point.Place) + when(", ", p.placed(c))
-	if amps := p.v.Report.Circuit(c.ID).Summary.DesignA; amps > 0 && c.Serves.Outlets <= 1 && len(c.Serves.Boxes) <= 1 {
+	if amps := p.v.Report.Circuit(c.ID).Summary.DesignA; amps > 0 && c.Serves.Points() <= 1 {
 		text += p.words.Say(", draws up to %s", unit.With(unit.Significant(amps, 3), "A"))
 	} else {
 		text += p.words.Say(", protected at %s", unit.With(c.Protection.RatingA, "A"))

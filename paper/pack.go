@@ -115,7 +115,7 @@ func (p *pack) done() (out []string) {
 			out = append(out, text+when(", ", c.Point.Place)+": "+what+when(", ", p.placed(c)))
 			continue
 		}
-		if n := max(c.Serves.Outlets, len(c.Serves.Boxes)); n > 1 {
+		if n := c.Serves.Points(); n > 1 {
 			text += p.words.Say(", %d points", n)
 		}
 		out = append(out, text+when(", ", c.Point.Place)+when(", ",

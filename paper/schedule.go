@@ -51,7 +51,7 @@ func (p *pack) laid(c *install.Circuit) string {
 }
 
 func points(c *install.Circuit) string {
-	if n := max(c.Serves.Outlets, len(c.Serves.Boxes)); n > 0 {
+	if n := c.Serves.Points(); n > 0 {
 		return fmt.Sprint(n)
 	}
 	return "1"

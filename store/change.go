@@ -43,7 +43,7 @@ func (s Scope) Change(ctx context.Context, who Person, id, key string, apply fun
 	l.Who, l.tx = who, tx
 	if !l.claimed {
 		_, err = s.claimed(ctx, tx, who, key, about(ctx, "job "+id))
-	} else if err = apply(l); err == nil {
+	} else if err = l.applied(apply); err == nil {
 		if err = s.save(ctx, tx, l); err == nil && l.signer != nil {
 			err = s.happened(ctx, tx, who, SealedOne, l.Job.Ref+", "+l.Job.Revision())
 		}

@@ -3,6 +3,7 @@ package main
 import (
 	"reflect"
 
+	"arvelt/core/dark"
 	"arvelt/core/desk"
 	"arvelt/core/handover"
 	"arvelt/core/install"
@@ -111,6 +112,13 @@ var model = map[string]reflect.Type{
 	"OutdoorRun":      reflect.TypeFor[install.Run](),
 	"OutdoorStep":     reflect.TypeFor[outdoor.Step](),
 	"PEN":             reflect.TypeFor[install.PEN](),
+	"Dark":            reflect.TypeFor[dark.Report](),
+	"DarkDevice":      reflect.TypeFor[dark.Device](),
+	"DarkMove":        reflect.TypeFor[dark.Move](),
+	"RoomLoss":        reflect.TypeFor[dark.RoomLoss](),
+	"Unplaced":        reflect.TypeFor[survey.Unplaced](),
+	"RunChange":       reflect.TypeFor[install.RunChange](),
+	"StopReport":      reflect.TypeFor[rulebook.StopReport](),
 	"PartChange":      reflect.TypeFor[store.PartChange](),
 	"Passing":         reflect.TypeFor[outdoor.Passing](),
 	"PassingWay":      reflect.TypeFor[outdoor.Way](),

@@ -177,6 +177,10 @@ func (r *rerun) place(placing func(*Room, *RoomPoint) Placing) {
 	case p.State != Kept && !r.made(r.k):
 	default:
 		what := placing(room, p)
+		if what.Device == "" {
+			r.say("point", what.Name, r.w.Say("a point of the mains: this one is extra-low voltage, or not understood"))
+			return
+		}
 		at := spot{r.ch.After, r.ch.Before}
 		if !r.spot(r.k, at) {
 			return
@@ -550,6 +554,10 @@ func (r *rerun) split() {
 	}
 	if b.ID == first(r.k) {
 		r.say("box", b.Called(), r.w.Say("a box behind another: the whole run is behind this one"))
+		return
+	}
+	if len(r.job.Circuits) >= MaxCircuits {
+		r.say("circuit", len(r.job.Circuits)+1, r.w.Say("at most %d circuits", MaxCircuits))
 		return
 	}
 	going := r.k.Serves.Behind(b.ID)

@@ -411,6 +411,7 @@ func (j *Job) Validate(t Terms) error {
 			parts = append(parts, p.Check(j, t))
 		}
 	}
+	parts = append(parts, j.Agrees(t, nil))
 	for _, r := range j.Records {
 		parts = append(parts, r.Validate(t))
 	}

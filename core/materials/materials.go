@@ -270,6 +270,11 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 			in.Of(c.Route.SlackM), w.Say(" and tails "), in.Of(c.Route.BoardTailM), in.Of(c.Route.PointTailM), waste, in.Unit(),
 			", "+comes(w, c)))
 	line.ByLength = true
+	if legs := unmeasured(w, c); legs != "" {
+		line.Rule += w.Say("; without the legs that nobody knows yet: %s", legs)
+		line.Assumed = true
+		t.Troubles = append(t.Troubles, w.Say("%s: the cable is short by the legs to %s, whose length nobody knows yet.", c.Name, legs))
+	}
 	if !cutAsItGoes(c) {
 		line.cuts = []float64{in.Of(length)}
 	}
@@ -282,8 +287,13 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 			in.Of(length), order, in.Unit(), w.Say("beside the cable, as the protective conductor"))
 		cpc.ByLength, cpc.cuts = true, line.cuts
 	}
+	for i := range c.Serves.Boxes {
+		if b := &c.Serves.Boxes[i]; b.Device == install.FusedUnit {
+			t.add(c, "fused-spur:"+b.ID, w.Say("Fused connection unit, %s", b.Called()), 1, 1, "pcs", w.Say("one where the run has it"))
+		}
+	}
 	spurs, cuts := 0.0, []float64{}
-	for _, s := range c.Serves.Spurs {
+	for _, s := range spursOf(c) {
 		spurs += s.LengthM
 		cuts = append(cuts, in.Of(s.LengthM))
 		if s.Fused {
@@ -374,7 +384,7 @@ func (t *TakeOff) ends(w *words.Catalogue, c *install.Circuit, gland bool, terms
 			w.Say("what the circuit feeds; order 0 where others bring it"))
 	}
 	if c.Serves.Recessed.Fitted && c.Serves.Recessed.Fire && (c.Serves.Recessed.Tested == nil || !*c.Serves.Recessed.Tested) {
-		n := float64(max(1, c.Serves.Outlets))
+		n := float64(max(1, c.Serves.Points()))
 		t.add(c, "fire-hood", w.Say("Fire hood over a recessed luminaire"), n, n, "pcs",
 			w.Say("one for each that is not itself tested for the ceiling; order 0 where the luminaire is"))
 	}
@@ -387,7 +397,31 @@ func (t *TakeOff) ends(w *words.Catalogue, c *install.Circuit, gland bool, terms
 
 // cutAsItGoes reports whether the cable of a circuit is cut at every outlet, so that no one
 // piece need be as long as the whole run.
-func cutAsItGoes(c *install.Circuit) bool { return c.Serves.Outlets > 1 || len(c.Serves.Boxes) > 1 }
+func cutAsItGoes(c *install.Circuit) bool { return c.Serves.Points() > 1 || len(c.Serves.Boxes) > 1 }
+
+// spursOf are the spurs whose cable is no part of the route: on a run of boxes it is.
+func spursOf(c *install.Circuit) []install.Spur {
+	if len(c.Serves.Boxes) > 0 {
+		return nil
+	}
+	return c.Serves.Spurs
+}
+
+// unmeasured names the legs of a run that nobody knows, so that their cable is on no list; empty for none.
+func unmeasured(w *words.Catalogue, c *install.Circuit) string {
+	names := []string{}
+	if !c.Legged() {
+		return ""
+	}
+	for _, l := range c.Legs() {
+		if b := c.Serves.BoxByID(l.To); !l.Known && b != nil {
+			names = append(names, b.Called())
+		} else if !l.Known {
+			names = append(names, w.Say("the way back to the board"))
+		}
+	}
+	return strings.Join(names, ", ")
+}
 
 func comes(w *words.Catalogue, c *install.Circuit) string {
 	if cutAsItGoes(c) {

@@ -11,11 +11,13 @@ type Survey struct {
 	Names    map[string]string  // of point kinds, where it differs from the common word
 	HeightMM map[string]float64 // usual height of a point kind above the finished floor
 	Box      map[string]string  // usual box
-	Phrases  []Phrase           // words that mean something of their own here
-	Sockets  string             // what socket-outlets are called, in the plural; empty: sockets
-	Inches   bool               // a height without a unit is in inches, otherwise mm
-	Classes  []Class            // of findings, the gravest first
-	Asks     []Ask              // points that the practice asks for
+	// Places are the kinds of place that decide the protection of an outlet by the kind of room, where that says it.
+	Places   map[string]string
+	Phrases  []Phrase // words that mean something of their own here
+	Sockets  string   // what socket-outlets are called, in the plural; empty: sockets
+	Inches   bool     // a height without a unit is in inches, otherwise mm
+	Classes  []Class  // of findings, the gravest first
+	Asks     []Ask    // points that the practice asks for
 	Fabric   []Fabric
 	Colours  []Colour
 	Readings []SurveyReading

@@ -37,6 +37,8 @@ type kindRow struct {
 	OwnCircuit bool   `col:"own_circuit"`
 	ExtraLow   bool   `col:"extra_low"`
 	Switched   bool   `col:"switched"`
+	Box        string `col:"box"`
+	Loses      string `col:"loses"`
 }
 
 // roomRow is a row of rooms.

@@ -13,6 +13,7 @@ import (
 	"strconv"
 	"strings"
 
+	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/table"
 )
@@ -37,7 +38,23 @@ type Kind struct {
 	Own      bool   // has a circuit of its own
 	ExtraLow bool
 	Switched bool
+	Box      install.BoxDevice // what stands on the run of its circuit; empty for extra-low voltage
+	Loses    Loss              // what goes with it when its circuit is dead; empty for nothing that is missed
 }
+
+// Loss is what a room loses with a circuit.
+type Loss string
+
+// What it may lose.
+const (
+	LosesLight   Loss = "light"
+	LosesPower   Loss = "power"
+	LosesHeating Loss = "heating"
+	LosesAlarms  Loss = "alarms"
+)
+
+// Losses lists them.
+var Losses = []Loss{LosesLight, LosesPower, LosesHeating, LosesAlarms}
 
 // Kinds are the kinds of point in the order of the table.
 var Kinds []Kind
@@ -81,7 +98,7 @@ func init() {
 		first, _, _ := strings.Cut(list, "|")
 		k := Kind{ID: kindTable.Row(r).Kind, Family: kindTable.Row(r).Family, Word: first,
 			Own: kindTable.Row(r).OwnCircuit, ExtraLow: kindTable.Row(r).ExtraLow,
-			Switched: kindTable.Row(r).Switched}
+			Switched: kindTable.Row(r).Switched, Box: install.BoxDevice(kindTable.Row(r).Box), Loses: Loss(kindTable.Row(r).Loses)}
 		Kinds = append(Kinds, k)
 		kindPlace[k.ID], kindByID[k.ID] = len(Kinds)-1, k
 		common = append(common, phrases("kind", k.ID, list)...)
@@ -145,6 +162,13 @@ func Name(p *rulebook.Survey, kind string) string {
 		return n
 	}
 	return kindByID[kind].Word
+}
+
+// Placing says what a point of the walk becomes on the run of a circuit.
+func Placing(p *rulebook.Survey) func(*install.Room, *install.RoomPoint) install.Placing {
+	return func(r *install.Room, pt *install.RoomPoint) install.Placing {
+		return install.Placing{Name: Name(p, pt.Kind), Device: kindByID[pt.Kind].Box, Height: p.HeightMM[pt.Kind], Place: p.Places[r.Kind]}
+	}
 }
 
 // RoomKind is a kind of room.

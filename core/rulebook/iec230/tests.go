@@ -5,6 +5,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/runs"
 	"arvelt/core/working"
 )
 
@@ -233,7 +234,7 @@ func (l *testList) deadAtObject(k *install.Circuit) {
 // protective conductor by the ratio of the sections (BS 7671 643.2, ring final circuits).
 func (l *testList) ring(c *circuit) {
 	cable, ok := Practice{}.Cable(c.k.Route.CableType, c.k.Route.LineMM2)
-	length := c.length
+	length := rulebook.LengthM(c.k, runs.Of(c.k))
 	end := func(id, title string, expected float64, judge func(install.Record) (working.Verdict, string)) {
 		t := rulebook.Test{ID: id, Circuit: c.k.ID, Title: title, Unit: "Ω",
 			Where: "At the board, both legs of the ring off their terminals: end to end of the one conductor.", Judge: judge}

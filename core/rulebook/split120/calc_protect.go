@@ -15,6 +15,7 @@ import (
 
 var (
 	gfciPlaces      = table.LoadOf[gfciPlacesRow](dataFiles, "gfci_locations")
+	roomPlaces      = table.LoadOf[roomPlacesRow](dataFiles, "room_places")
 	roomsMatrix     = table.LoadOf[roomsMatrixRow](dataFiles, "rooms_matrix")
 	afciPlaces      = table.LoadOf[afciPlacesRow](dataFiles, "afci_locations")
 	protectionNotes = table.Load(dataFiles, "protection_notes")

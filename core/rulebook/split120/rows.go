@@ -193,6 +193,12 @@ type rangeLoadRow struct {
 	ColCMaxDemandKw float64 `col:"col_c_max_demand_kw"`
 }
 
+// roomPlacesRow is a row of room_places.
+type roomPlacesRow struct {
+	Room  string `col:"room"`
+	Place string `col:"place"`
+}
+
 // roomsMatrixRow is a row of rooms_matrix.
 type roomsMatrixRow struct {
 	Room string `col:"room"`

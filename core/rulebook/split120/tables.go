@@ -37,6 +37,10 @@ var (
 
 func survey() *rulebook.Survey {
 	s := rulebook.SurveyOf(dataFiles)
+	s.Places = map[string]string{}
+	for r := range roomPlaces.Text {
+		s.Places[roomPlaces.Row(r).Room] = roomPlaces.Row(r).Place
+	}
 	s.Inches, s.Sockets, s.Words = true, "receptacles", words.In(words.American)
 	// A three-way switch is one of two places here; elsewhere of three.
 	s.Phrases = []rulebook.Phrase{{Words: "three way|3 way|3way", Switching: "two-way"},

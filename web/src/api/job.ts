@@ -271,6 +271,10 @@ export const useSign = (id: string) =>
 export const useWalk = (id: string) =>
   useWrite((v: Of<'WalkText'>, key) => askJob(api.POST('/api/jobs/{id}/walk', { params: { path: { id }, header: keyed(key) }, body: v })));
 
+/** Does one thing to the runs of circuits. */
+export const useChangeRun = (id: string) =>
+  useWrite((v: Of<'RunChange'>, key) => askJob(api.POST('/api/jobs/{id}/runs', { params: { path: { id }, header: keyed(key) }, body: v })));
+
 /** Works out a variation, or agrees it: then the job is answered too. */
 export const vary = (id: string, body: Of<'Variation'>, key: string) =>
   ask(api.POST('/api/jobs/{id}/variations', { params: { path: { id }, header: keyed(key) }, body })).then((a) => {

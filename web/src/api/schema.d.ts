@@ -437,6 +437,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do one thing to the runs of circuits: place points of the walk, move, join, take off, say a length, split, break or close a ring; one undo takes all of it back */
+        post: operations["changeRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/sign": {
         parameters: {
             query?: never;
@@ -958,17 +977,19 @@ export interface components {
             on: string;
             who: string;
         };
-        /** @description Box is one box of a string of outlets with the device in it. */
+        /** @description Box is one place on the run of a circuit: an accessory, a luminaire, what is wired in, or a joint. */
         Box: {
+            /** @description Accessible: a joint can be reached to be inspected and tested; nil when nobody said. */
+            accessible: boolean | null;
             /** @description that enter it; cables */
             cables: number;
             /** @description with clamps inside */
             clamps: boolean;
             /**
-             * @description Device is a plain outlet, one with ground-fault protection of its own (gfci), one without a ground slot (two-slot), or none, where conductors are only joined.
+             * @description Device is a plain outlet, one with ground-fault protection of its own (gfci), one without a ground slot (two-slot), a luminaire, a switch, an alarm, a fused connection unit, what is wired in, or none, where conductors are only joined.
              * @enum {string}
              */
-            device: "plain" | "gfci" | "two-slot" | "none";
+            device: "plain" | "gfci" | "two-slot" | "none" | "light" | "switch" | "alarm" | "fused" | "wired";
             /** @enum {string} */
             feed: "" | "line" | "load";
             /** @description From is the id of the box that feeds it, empty for the board; Side the terminals of that box's device that its pair leaves from, and Feed those of its own device that the pair arrives at: line or load, empty while nobody has read the marking. */
@@ -985,13 +1006,15 @@ export interface components {
             name: string;
             /** @description kind of place that decides its protection, as the practice names it */
             place: string;
+            point: string;
             /**
              * Format: double
-             * @description of the outlet; A; or 0 without an outlet
+             * @description of the outlet, or of the joint; A; or 0 without an outlet
              */
             ratingA: number;
             /** @description it replaces an outlet that was there */
             replaces: boolean;
+            room: string;
             shuttered: boolean;
             /** @enum {string} */
             side: "" | "line" | "load";
@@ -1004,6 +1027,8 @@ export interface components {
             sinkMM: number | null;
             /** @description the tab between its halves is removed */
             split: boolean;
+            /** @description Tag is its number on the job, which the tags of its cables bear; 0 where it was given none. Room and Point are the ids of the room of the walk and of the points there that it is one of; empty where it is none of them. */
+            tag: number;
             /**
              * Format: double
              * @description of the box by its mark, 0 when not known; ml; or 0 when not known
@@ -1236,6 +1261,8 @@ export interface components {
             operator: components["schemas"]["OperatorRule"];
             /** @description ways to decide, one of which is chosen */
             options: components["schemas"]["Option"][];
+            /** @description what there is at each box of its run */
+            run: components["schemas"]["StopReport"][];
             summary: components["schemas"]["CircuitSummary"];
             verdict: components["schemas"]["Verdict"];
         };
@@ -1272,7 +1299,10 @@ export interface components {
             zsMax: number;
         };
         CircuitsSheet: {
+            dark: components["schemas"]["Dark"];
             report: components["schemas"]["Report"];
+            /** @description points of the walk that stand on no run yet */
+            unplaced: components["schemas"]["Unplaced"][];
         };
         Colleague: {
             authorisations: components["schemas"]["Authorisation"][];
@@ -1348,6 +1378,38 @@ export interface components {
         Credentials: {
             email: string;
             password: string;
+        };
+        /** @description Report is what goes dark by each device of a house. */
+        Dark: {
+            devices: components["schemas"]["DarkDevice"][];
+            /** @description the best first */
+            moves: components["schemas"]["DarkMove"][];
+            /** @description Unplaced are circuits no point of which stands on their run: what they take along is told by their name alone. */
+            unplaced: string[];
+        };
+        /** @description Device is a device and what goes dark when it opens. */
+        DarkDevice: {
+            /** @description it stands in, by the name of the board */
+            board: string;
+            /** @description Both are the rooms and floors that lose all their light and all their power together. */
+            both: string[];
+            id: string;
+            name: string;
+            rooms: components["schemas"]["RoomLoss"][];
+            /** @description Worst: of the devices of its board that are no main switch it takes most along. */
+            worst: boolean;
+        };
+        /** @description Move is a circuit that would better hang on another device. */
+        DarkMove: {
+            /** @description by id */
+            circuit: string;
+            /** @description devices by name */
+            from: string;
+            /** @description that To is, by id */
+            group: string;
+            name: string;
+            to: string;
+            why: string;
         };
         /** @description Demand is the maximum demand with diversity in amperes, before and after. */
         Demand: {
@@ -3283,6 +3345,18 @@ export interface components {
             id: string;
             name: string;
         };
+        /** @description RoomLoss is what a room loses. */
+        RoomLoss: {
+            /** @description All of what it loses there is all that it has of it: the light goes out, not one lamp. */
+            all: string[];
+            floor: string;
+            loses: string[];
+            name: string;
+            /** @description in words */
+            points: string[];
+            /** @description by id; empty for what stands in no room of the walk */
+            room: string;
+        };
         /** @description RoomPoint is one or several alike points of a room. */
         RoomPoint: {
             /**
@@ -3414,6 +3488,39 @@ export interface components {
             unit: string;
             /** Format: double */
             usual: number;
+        };
+        /** @description RunChange is one thing that is done to the run of a circuit. */
+        RunChange: {
+            /** @description Accessible: a joint can be reached; nil when nobody said. */
+            accessible?: boolean | null;
+            /** @description After is the box behind which something comes, empty at the board; Before that ahead of which, the way back of a ring, or empty at the end of a branch. */
+            after?: string;
+            basis?: components["schemas"]["Basis"];
+            before?: string;
+            /** @description that it is done to; of a leg the one that it leads to, or the way back */
+            box?: string;
+            circuit: string;
+            /** @description points */
+            count?: number;
+            /** @enum {string} */
+            do: "place" | "move" | "joint" | "off" | "leg" | "divide" | "split" | "break" | "close";
+            /**
+             * Format: double
+             * @description of a leg; m
+             */
+            lengthM?: number;
+            /** @description of a joint: where it is */
+            name?: string;
+            point?: string;
+            /**
+             * Format: double
+             * @description A
+             */
+            ratingA?: number;
+            /** @description Room and Point name points of the walk, of which Count are placed. */
+            room?: string;
+            /** @description circuit that a box moves to; empty where it stays on its own */
+            to?: string;
         };
         /** @description Section is one point of the drawn section, along the run. */
         RunSection: {
@@ -3595,6 +3702,8 @@ export interface components {
             soilKmW: number;
             /** @description what lies above a buried segment, as the practice asks for cover by it */
             surface: string;
+            /** @description To is the box that the stretch leads to, or [BackLeg]; empty on the way to the first. */
+            to: string;
             vertical: boolean;
         };
         /** @description Sent is what a device says of when it made a record. The zero value is of one that is made as the server receives it. */
@@ -3624,11 +3733,12 @@ export interface components {
              * @description floor area that a socket circuit serves; m²
              */
             areaM2: number;
+            back: string;
             /** @description power can flow back through its device */
             backfeed: boolean;
             /** @description serves or passes through a room with a bath or shower */
             bath: boolean;
-            /** @description of a string, in order from the board */
+            /** @description Boxes are the places that its run comes to, each behind the one that feeds it. Back is that from which the run of a ring returns to the board, empty where it does not. */
             boxes: components["schemas"]["Box"][];
             /** @description in a wall or under a floor, shallow, without earthed metal or guards */
             concealed: boolean;
@@ -3867,6 +3977,59 @@ export interface components {
             note: string;
             /** Format: double */
             ordered: number;
+        };
+        /** @description StopReport is what there is at one box of a run. A nil figure is not known. */
+        StopReport: {
+            /** @description what the walk says against it, empty for nothing */
+            astray: string;
+            /** @description By are what opens it, the nearest first; Protects the boxes that its own device opens, by id; Onward those behind it. */
+            by: string[];
+            /**
+             * Format: double
+             * @description of the voltage of the circuit, from the origin on
+             */
+            dropPc: number | null;
+            /** Format: double */
+            dropV: number | null;
+            /** Format: double */
+            faultA: number | null;
+            id: string;
+            /** @description that its tags bear, empty where it was given no number */
+            label: string;
+            onward: string[];
+            /**
+             * Format: double
+             * @description of cable from the board, m
+             */
+            outM: number | null;
+            protects: string[];
+            /**
+             * Format: double
+             * @description of the line from the board, Ω at 20 °C
+             */
+            r1: number | null;
+            /** Format: double */
+            r1r2: number | null;
+            /**
+             * Format: double
+             * @description of the protective conductor
+             */
+            r2: number | null;
+            /**
+             * Format: double
+             * @description of the neutral
+             */
+            rn: number | null;
+            steps: components["schemas"]["Step"][];
+            /** @description the loop is highest here */
+            worst: boolean;
+            /**
+             * Format: double
+             * @description ZsCold and ZsHot are the loop impedance to earth at 20 °C and as hot as a fault makes it, Ω; FaultA the least current that flows to earth there.
+             */
+            zsCold: number | null;
+            /** Format: double */
+            zsHot: number | null;
         };
         /** @description Suggestion is a finding that follows from what is noted elsewhere. It is taken up by a person or not at all. */
         Suggestion: {
@@ -4317,6 +4480,19 @@ export interface components {
             mayEnergise: string;
             rows: components["schemas"]["TestRow"][];
             verdict: components["schemas"]["Verdict"];
+        };
+        /** @description Unplaced are alike points of a room that stand on no run of a circuit yet. */
+        Unplaced: {
+            circuit: string;
+            count: number;
+            /** @description FedFrom is what the walk says that feeds them, in words; Circuit the circuit of the job that those words name, by id. */
+            fedFrom: string;
+            name: string;
+            /** @description by id */
+            point: string;
+            /** @description by id */
+            room: string;
+            roomName: string;
         };
         /** @description Rod is a rod as the practice usually drives it; a second one stands SpacingM away, twice its length, where each hardly disturbs the other. */
         UsualRod: {
@@ -5272,6 +5448,36 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description brought back */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeRun: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunChange"];
+            };
+        };
+        responses: {
+            /** @description changed */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -22,6 +22,7 @@ import { OutletString } from './OutletString';
 import { PenOptions } from './PenOptions';
 import { PointFields } from './PointFields';
 import { RouteTable } from './RouteTable';
+import { RunSection } from './run/RunSection';
 import { halves } from './boxes';
 import { ServesFields } from './ServesFields';
 import { StateFields } from './StateFields';
@@ -40,9 +41,11 @@ export function Circuit({
   report: saved,
   open,
   opened,
+  unplaced,
   taker,
   onPick,
 }: SheetProps & {
+  unplaced: Of<'Unplaced'>[];
   circuit: Of<'Circuit'>;
   report?: Of<'CircuitReport'>;
   taker: RefObject<Taker | undefined>;
@@ -142,9 +145,11 @@ export function Circuit({
         <Button disabled={job.view.frozen} onClick={() => void copy(false)}>
           {say('Duplicate')}
         </Button>
-        <Button disabled={job.view.frozen} onClick={() => void copy(true)}>
-          {say('Split in two')}
-        </Button>
+        {circuit.serves.boxes.length === 0 && (
+          <Button disabled={job.view.frozen} onClick={() => void copy(true)}>
+            {say('Split in two')}
+          </Button>
+        )}
         <Button disabled={job.view.frozen} onClick={() => remove.mutate({ part: name, base: job.versions[name] ?? 0 })}>
           {say('Remove')}
         </Button>
@@ -181,6 +186,7 @@ export function Circuit({
           check={report.checks.find((c) => c.rule === report.operator.rule)}
         />
       )}
+      {!trying && <RunSection job={job} circuit={circuit} circuits={j.circuits} part={real} report={saved} unplaced={unplaced} />}
       {asks('boxes') && <OutletString part={part} boxes={report?.boxes ?? []} />}
       <Section>
         <Heading>{say('What it serves')}</Heading>

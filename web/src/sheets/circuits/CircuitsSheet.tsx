@@ -1,8 +1,8 @@
 import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
-import { useRef, useState, type KeyboardEvent } from 'react';
+import { useRef, useState, type DragEvent, type KeyboardEvent } from 'react';
 import { useSearchParams } from 'react-router';
-import { useCircuits, useTerms } from '../../api/job';
+import { useChangeRun, useCircuits, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import { HeadroomBar } from '../../parts/HeadroomBar';
@@ -19,6 +19,7 @@ import { DemandBar } from './DemandBar';
 import { KeptCalcs } from './KeptCalcs';
 import { inOrder, swapWays, wayOf } from './order';
 import { by, Taker, Circuit } from './CircuitCard';
+import { end } from './run/run';
 
 const Wide = styled('th')({ minWidth: 130 });
 const Open = styled('button')({
@@ -41,6 +42,7 @@ export function CircuitsSheet(props: SheetProps) {
   const [search, setSearch] = useSearchParams();
   const schools = usePart(job, 'schools', j.schools);
   const [wrong, setWrong] = useState('');
+  const change = useChangeRun(job.id);
   const taker = useRef<Taker>(undefined); // the demand's remedies change the circuit open below
   const chosen = search.get('c') ?? j.circuits[0]?.id;
   const circuit = j.circuits.find((c) => c.id === chosen) ?? j.circuits[0];
@@ -67,6 +69,14 @@ export function CircuitsSheet(props: SheetProps) {
     }
     to.focus();
     pick(to.dataset.row ?? '');
+  };
+  // A point of a run that is dropped on a circuit goes to the end of its run.
+  const drop = (e: DragEvent, to: string) => {
+    const [from, box] = e.dataTransfer.getData('text/plain').split('/');
+    const target = j.circuits.find((x) => x.id === to);
+    if (!box || !target || from === to) return;
+    e.preventDefault();
+    change.mutate({ do: 'move', circuit: from, to, box, ...end(target.serves) });
   };
   const head = (
     <SheetHead
@@ -121,7 +131,12 @@ export function CircuitsSheet(props: SheetProps) {
             </thead>
             <tbody>
               {all.map((c) => (
-                <tr key={c.id} style={c.id === circuit?.id ? { background: 'var(--wash)' } : undefined}>
+                <tr
+                  key={c.id}
+                  style={c.id === circuit?.id ? { background: 'var(--wash)' } : undefined}
+                  onDragOver={(e) => e.preventDefault()}
+                  onDrop={(e) => drop(e, c.id)}
+                >
                   <td>
                     <Mark verdict={c.verdict} />
                   </td>
@@ -159,11 +174,19 @@ export function CircuitsSheet(props: SheetProps) {
           </SheetTable>
         </Scroll>
       )}
-      {wrong && <Wrong>{wrong}</Wrong>}
+      {(wrong || change.error) && <Wrong>{wrong || change.error?.message}</Wrong>}
       {houseChecks.length > 0 && <CheckList checks={houseChecks} onOpen={(c) => open(c)} opened={props.opened} />}
       <AddCircuit job={job} onAdded={pick} />
       {circuit && (
-        <Circuit key={circuit.id} {...props} circuit={circuit} report={all.find((c) => c.id === circuit.id)} taker={taker} onPick={pick} />
+        <Circuit
+          key={circuit.id}
+          {...props}
+          circuit={circuit}
+          report={all.find((c) => c.id === circuit.id)}
+          unplaced={report.data?.unplaced ?? []}
+          taker={taker}
+          onPick={pick}
+        />
       )}
       <Section>
         <Heading aside={<SaveLine part={schools} />}>{say('Company practice, on this job')}</Heading>

@@ -6,6 +6,10 @@ import { OutletString } from './OutletString';
 
 const box = (b: Partial<Of<'Box'>>): Of<'Box'> => ({
   id: 'b1',
+  tag: 0,
+  room: '',
+  point: '',
+  accessible: null,
   name: 'Loom',
   place: 'garage',
   device: 'plain',

@@ -37,6 +37,10 @@ export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes
     const last = rows.at(-1);
     return {
       id: `b${n}`,
+      tag: 0,
+      room: '',
+      point: '',
+      accessible: null,
       name: say('Box {{n}}', { n }),
       place: last?.place ?? part.value.serves.place,
       device: 'plain',

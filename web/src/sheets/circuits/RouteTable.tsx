@@ -6,6 +6,7 @@ import { EditTable } from '../../parts/EditTable';
 import { NumberBox, bases, choices } from '../../parts/fields';
 import { Fields, Quiet } from '../../parts/layout';
 import { useUnits } from '../../parts/units';
+import { back as toBoard } from './run/run';
 
 const isBuried = (s: Of<'Segment'>) => s.method === 'D';
 
@@ -14,7 +15,8 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
   const terms = useTerms().data;
   const units = useUnits();
   const asks = useSheetAsks('conductor');
-  const route = part.value.route;
+  const { route } = part.value;
+  const { boxes, back } = part.value.serves;
   const cable = terms?.cables.find((c) => c.id === route.cableType);
   const methods = (cable?.methods ?? []).map((id) => ({ id, name: terms?.methods.find((m) => m.id === id)?.name ?? id }));
   return (
@@ -32,6 +34,21 @@ export function RouteTable({ part, lengthM }: { part: Part<Of<'Circuit'>>; lengt
         columns={[
           { key: 'place', label: say('Stretch') },
           { key: 'lengthM', label: say('Length'), unit: 'm', kind: 'number', width: 78 },
+          ...(boxes.length > 1 || back
+            ? [
+                {
+                  key: 'to' as const,
+                  label: say('Leads to'),
+                  kind: 'choice' as const,
+                  width: 120,
+                  options: [
+                    { id: '', name: say('not said') },
+                    ...boxes.map((b) => ({ id: b.id, name: b.name })),
+                    ...(back ? [{ id: toBoard, name: say('back to the board') }] : []),
+                  ],
+                },
+              ]
+            : []),
           {
             key: 'basis',
             label: say('Known by'),

@@ -17,6 +17,7 @@ export function ServesFields({ part, circuits }: Props) {
   const { use, id } = part.value;
   const { recessed } = part.value.serves;
   const asks = useAsks(use);
+  const placed = part.value.serves.boxes.length > 0; // its run says what is on it
   const feeds = circuits.filter((c) => c.use === 'distribution' && c.id !== id);
   const bound = part as Part;
   return (
@@ -44,7 +45,7 @@ export function ServesFields({ part, circuits }: Props) {
         {asks('areaM2') && (
           <NumberBox part={bound} path="serves.areaM2" label={say('Floor area served')} unit="m²" help={say('0: not recorded')} />
         )}
-        {asks('outlets') && <NumberBox part={bound} path="serves.outlets" label={say('Outlets or points')} />}
+        {asks('outlets') && !placed && <NumberBox part={bound} path="serves.outlets" label={say('Outlets or points')} />}
         {asks('powerW') && (
           <NumberBox part={bound} path="serves.powerW" label={say('Power of all on it')} unit="W" help={say('0: known by current')} />
         )}
@@ -72,7 +73,7 @@ export function ServesFields({ part, circuits }: Props) {
         {asks('recessed') && recessed.fitted && <Recessed part={bound} of={recessed} />}
         {asks('leakMA') && <FactBox part={bound} path="serves.leakMA" label={say('Standing leakage')} unit="mA" />}
       </Fields>
-      {asks('spurs') && (
+      {asks('spurs') && !placed && (
         <EditTable
           part={bound}
           path="serves.spurs"

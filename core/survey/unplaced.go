@@ -1,0 +1,50 @@
+package survey
+
+import (
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+)
+
+// Unplaced are alike points of a room that stand on no run of a circuit yet.
+type Unplaced struct {
+	Room     string `json:"room"` // by id
+	RoomName string `json:"roomName"`
+	Point    string `json:"point"` // by id
+	Name     string `json:"name"`
+	Count    int    `json:"count"`
+	// FedFrom is what the walk says that feeds them, in words; Circuit the circuit of the job that those words name, by id.
+	FedFrom string `json:"fedFrom"`
+	Circuit string `json:"circuit"`
+}
+
+// UnplacedOf lists the points of the walk that stand on no run yet, in walking order.
+func UnplacedOf(job *install.Job, p *rulebook.Survey) []Unplaced {
+	placed := job.Placed()
+	out := []Unplaced{}
+	for i := range job.Rooms {
+		r := &job.Rooms[i]
+		for n := range r.Points {
+			pt := &r.Points[n]
+			left := pt.Count - placed[[2]string{r.ID, pt.ID}]
+			if left <= 0 || pt.State == install.Removed || kindByID[pt.Kind].Box == "" {
+				continue
+			}
+			out = append(out, Unplaced{Room: r.ID, RoomName: r.Name, Point: pt.ID, Name: Name(p, pt.Kind), Count: left, FedFrom: pt.FedFrom,
+				Circuit: named(job, pt.FedFrom)})
+		}
+	}
+	return out
+}
+
+// named is the circuit that words name: by its id or by what it is called.
+func named(job *install.Job, words string) string {
+	words = strings.TrimSpace(words)
+	for i := range job.Circuits {
+		if k := &job.Circuits[i]; words != "" && (k.ID == words || strings.EqualFold(k.Name, words)) {
+			return k.ID
+		}
+	}
+	return ""
+}

@@ -1,0 +1,102 @@
+import { styled } from '@mui/material/styles';
+import { Button } from '@mui/material';
+import { useState } from 'react';
+import type { Of } from '../../../api/client';
+import type { Part } from '../../../api/part';
+import { ChoiceBox, NumberBox, TextBox, YesNoBox } from '../../../parts/fields';
+import { figure } from '../../../parts/figure';
+import { Block, Fields, P, Quiet, Row, Scroll, SheetTable } from '../../../parts/layout';
+import { Pick } from '../../../parts/Pick';
+import { useUnits } from '../../../parts/units';
+import { say } from '../../../words/words';
+import type { Doer } from './RunSection';
+import { devices, end, type Listed } from './run';
+
+const Num = styled('td')({ textAlign: 'right', whiteSpace: 'nowrap' });
+
+/** What there is at a point with its working, what opens it, and what can be done with it. */
+export function StopDetails({
+  row,
+  circuit,
+  circuits,
+  part,
+  stop,
+  frozen,
+  act,
+}: {
+  row: Listed;
+  circuit: Of<'Circuit'>;
+  circuits: Of<'Circuit'>[];
+  part: Part<Of<'Circuit'>>;
+  stop?: Of<'StopReport'>;
+  frozen: boolean;
+  act: Doer;
+}) {
+  const units = useUnits();
+  const [to, setTo] = useState('');
+  const { box, at } = row;
+  const bound = part as Part;
+  const field = (name: string) => `serves.boxes[${at}].${name}`;
+  const names = (ids: string[]) => ids.map((id) => circuit.serves.boxes.find((b) => b.id === id)?.name ?? id).join(', ');
+  const target = circuits.find((c) => c.id === to);
+  const joint = box.device === 'none';
+  return (
+    <Block above="s">
+      {stop && stop.outM !== null && <P small>{say('{{m}} of cable from the board.', { m: units.show(stop.outM, 'm') })}</P>}
+      {stop && stop.by.length > 0 && <P small>{say('Opened by: {{by}}.', { by: stop.by.join('; ') })}</P>}
+      {stop && stop.protects.length > 0 && <P small>{say('Its own device opens: {{names}}.', { names: names(stop.protects) })}</P>}
+      {stop && stop.onward.length > 0 && (
+        <P small>{say('Dead with it when its cable is cut: {{names}}.', { names: names(stop.onward) })}</P>
+      )}
+      {stop && stop.steps.length > 0 && (
+        <Scroll>
+          <SheetTable aria-label={say('Working at {{name}}', { name: box.name })} data-cards>
+            <tbody>
+              {stop.steps.map((s, i) => (
+                <tr key={i}>
+                  <th scope="row">{s.symbol}</th>
+                  <td data-whole>
+                    {s.formula} <Quiet>{s.with}</Quiet>
+                  </td>
+                  <Num>{figure(s.value, s.unit)}</Num>
+                  <td>
+                    <Quiet>{s.source}</Quiet>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </SheetTable>
+        </Scroll>
+      )}
+      <Fields above="m" least={150}>
+        <TextBox part={bound} path={field('name')} label={say('Where it is')} />
+        <ChoiceBox part={bound} path={field('device')} label={say('What it is')} options={devices} />
+        {joint && <NumberBox part={bound} path={field('ratingA')} label={say('Rating of the joint')} unit="A" help={say('0: not known')} />}
+        {joint && <YesNoBox part={bound} path={field('accessible')} label={say('Can be reached to be inspected')} />}
+      </Fields>
+      <Row above="m" className="no-print">
+        <Pick
+          label={say('Move to circuit')}
+          name={`to-${box.id}`}
+          value={to}
+          onChange={setTo}
+          options={circuits.filter((c) => c.id !== circuit.id).map((c) => ({ id: c.id, name: c.name }))}
+        />
+        <Button disabled={frozen || !target} onClick={() => target && act({ do: 'move', box: box.id, to, ...end(target.serves) })}>
+          {say('Move')}
+        </Button>
+        <Button disabled={frozen} onClick={() => act({ do: 'split', box: box.id })}>
+          {say('From here on a circuit of its own')}
+        </Button>
+        {!circuit.serves.back && (
+          <Button disabled={frozen} onClick={() => act({ do: 'close', box: box.id })}>
+            {say('Back to the board from here: a ring')}
+          </Button>
+        )}
+        <Button disabled={frozen} onClick={() => act({ do: 'off', box: box.id })}>
+          {say('Take off the run')}
+        </Button>
+      </Row>
+    </Block>
+  );
+}
