@@ -32,7 +32,7 @@ func TestAJobHoldsSoMuchAndNoMore(t *testing.T) {
 		j.Ref, j.Circuits, j.Rooms = ref, nil, nil
 		for i := range circuits {
 			k := job.Circuits[0]
-			k.ID, k.Name = fmt.Sprintf("c%d", i+1), fmt.Sprintf("Circuit %d", i+1)
+			k.ID, k.Name, k.Protection.Way = fmt.Sprintf("c%d", i+1), fmt.Sprintf("Circuit %d", i+1), 0
 			j.Circuits = append(j.Circuits, k)
 		}
 		for i := 0; points > 0; i++ {

@@ -1,10 +1,13 @@
 package api
 
 import (
+	"fmt"
+
 	"github.com/gin-gonic/gin"
 
 	"arvelt/core/dark"
 	"arvelt/core/materials"
+	"arvelt/core/rulebook"
 	"arvelt/core/survey"
 	"arvelt/core/whole"
 	"arvelt/store"
@@ -17,6 +20,20 @@ func (s *Server) Circuits(c *gin.Context, id Id) {
 		return CircuitsSheet{Report: p.Report(&l.Job, materials.Price(p, l.Prices)), Unplaced: survey.UnplacedOf(&l.Job, p.Survey()),
 			Dark: dark.Of(&l.Job)}
 	})
+}
+
+// RunWorking answers the figures along the run of a circuit with their working.
+func (s *Server) RunWorking(c *gin.Context, id Id, params RunWorkingParams) {
+	l := s.load(c, id)
+	if l == nil {
+		return
+	}
+	stops := whole.Practice(&l.Job).StopsOf(&l.Job, params.Circuit)
+	if l.Job.CircuitByID(params.Circuit) == nil {
+		fail(c, fmt.Errorf("circuit %q: %w", params.Circuit, store.ErrNotFound))
+		return
+	}
+	reply(c, append([]rulebook.StopReport{}, stops...))
 }
 
 // ChangeRun does one thing to the runs of circuits.

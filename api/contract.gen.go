@@ -1035,7 +1035,10 @@ type Terms struct {
 	BoardPlaces []Named `json:"boardPlaces"`
 
 	// BondKinds what a bond goes to
-	BondKinds  []Named      `json:"bondKinds"`
+	BondKinds []Named `json:"bondKinds"`
+
+	// BoxDevices what may stand on the run of a circuit
+	BoxDevices []Named      `json:"boxDevices"`
 	Cables     []NamedSizes `json:"cables"`
 	Categories []Named      `json:"categories"`
 	Columns    int          `json:"columns"`
@@ -1095,6 +1098,9 @@ type Terms struct {
 
 	// ResidualMA usual rating of a residual-current device
 	ResidualMA float64 `json:"residualMA"`
+
+	// Rings there are circuits whose run returns to the board
+	Rings bool `json:"rings"`
 
 	// Rules figures over which a local rule may be laid
 	Rules  []RuleTerm  `json:"rules"`
@@ -1310,6 +1316,12 @@ type AddRecordParams struct {
 type RedoParams struct {
 	// IdempotencyKey the same for every retry of one write, so that it is done once
 	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
+// RunWorkingParams defines parameters for RunWorking.
+type RunWorkingParams struct {
+	// Circuit the circuit by its id
+	Circuit string `form:"circuit" json:"circuit"`
 }
 
 // ChangeRunParams defines parameters for ChangeRun.
@@ -1635,6 +1647,9 @@ type ServerInterface interface {
 	// Redo Bring back one's own command that was taken back last, unless something was changed since
 	// (POST /api/jobs/{id}/redo)
 	Redo(c *gin.Context, id Id, params RedoParams)
+	// RunWorking The figures at each point of the run of a circuit with their working
+	// (GET /api/jobs/{id}/runs)
+	RunWorking(c *gin.Context, id Id, params RunWorkingParams)
 	// ChangeRun Do one thing to the runs of circuits: place points of the walk, move, join, take off, say a length, split, break or close a ring; one undo takes all of it back
 	// (POST /api/jobs/{id}/runs)
 	ChangeRun(c *gin.Context, id Id, params ChangeRunParams)
@@ -2854,6 +2869,42 @@ func (siw *ServerInterfaceWrapper) Redo(c *gin.Context) {
 	siw.Handler.Redo(c, id, params)
 }
 
+// RunWorking operation middleware
+func (siw *ServerInterfaceWrapper) RunWorking(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RunWorkingParams
+
+	// ------------- Required query parameter "circuit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "circuit", c.Request.URL.Query(), &params.Circuit, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter circuit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RunWorking(c, id, params)
+}
+
 // ChangeRun operation middleware
 func (siw *ServerInterfaceWrapper) ChangeRun(c *gin.Context) {
 
@@ -3735,6 +3786,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/jobs/:id/photos/:hash", wrapper.Photo)
 	router.POST(options.BaseURL+"/api/jobs/:id/records", wrapper.AddRecord)
 	router.POST(options.BaseURL+"/api/jobs/:id/redo", wrapper.Redo)
+	router.GET(options.BaseURL+"/api/jobs/:id/runs", wrapper.RunWorking)
 	router.POST(options.BaseURL+"/api/jobs/:id/runs", wrapper.ChangeRun)
 	router.POST(options.BaseURL+"/api/jobs/:id/sign", wrapper.Sign)
 	router.GET(options.BaseURL+"/api/jobs/:id/supply", wrapper.SupplySheet)

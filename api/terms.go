@@ -49,6 +49,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 	out.EarthLaid, out.BoardPlaces = namedUnder(words, "laid:", t.EarthLaid), namedUnder(words, "board:", t.BoardPlaces)
 	out.Premises, out.Places = namedUnder(words, "premises:", install.Premises), namedUnder(words, "place:", t.Places)
 	out.Bars, out.Held = namedUnder(words, "bar:", t.Bars), heldActs(p)
+	out.BoxDevices, out.Rings = namedUnder(words, "box:", t.BoxDevices), t.Ring != ""
 	out.CoverPlaces = append([]string{}, t.CoverPlaces...)
 	for _, sheet := range sheetAsks {
 		out.Asks[sheet] = append([]string{}, t.Asks["sheet:"+sheet]...)

@@ -177,6 +177,9 @@ func (r *rerun) place(placing func(*Room, *RoomPoint) Placing) {
 	case p.State != Kept && !r.made(r.k):
 	default:
 		what := placing(room, p)
+		if what.Device == FusedUnit && r.t.BoxDevices != nil && !slices.Contains(r.t.BoxDevices, string(FusedUnit)) {
+			what.Device = WiredIn // where there is no such thing the appliance is wired in
+		}
 		if what.Device == "" {
 			r.say("point", what.Name, r.w.Say("a point of the mains: this one is extra-low voltage, or not understood"))
 			return

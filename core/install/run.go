@@ -80,6 +80,31 @@ func (s *Serves) Behind(id string) []string {
 	return out
 }
 
+// Cut are the boxes that hang on the cable to a box alone: all behind it, or of a box of a ring what branches off there.
+func (s *Serves) Cut(id string) []string {
+	main := s.Main()
+	out := []string{}
+	for _, x := range s.Behind(id)[1:] {
+		if !slices.Contains(main, id) || s.branchOf(x, main) == id {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
+// branchOf is the box of a ring that another branches off at, itself where it is one.
+func (s *Serves) branchOf(id string, main []string) string {
+	for b := s.BoxByID(id); b != nil; b = s.BoxByID(b.From) {
+		if slices.Contains(main, b.ID) {
+			if b.ID == id {
+				return "" // on the ring, not off it
+			}
+			return b.ID
+		}
+	}
+	return ""
+}
+
 // Main are the ids of the boxes of a ring between its way out and its way back, in order; nothing of a run that does not come back.
 func (s *Serves) Main() (out []string) {
 	for b := s.BoxByID(s.Back); b != nil && len(out) <= len(s.Boxes); b = s.BoxByID(b.From) {
@@ -155,6 +180,9 @@ func (c *checker) run(k *Circuit, t *Terms) {
 		f := c.item("serves.boxes", i)
 		if b.From != "" && !seen[b.From] {
 			c.say(f+"from", b.From, c.w.Say("a box before it, or nothing for the board"))
+		}
+		if t.BoxDevices != nil {
+			c.oneOf(f+"device", string(b.Device), t.BoxDevices)
 		}
 		if seen[b.ID] || b.ID == BackLeg {
 			c.say(f+"id", b.ID, c.w.Say("each box's id once"))

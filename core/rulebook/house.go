@@ -11,14 +11,17 @@ import (
 // House is a job while its rules are judged, one after the other: the skeleton that every
 // rulebook hangs what it knows of the job on. A check that a rule begins carries that rule.
 type House struct {
-	Job    *install.Job
-	byID   map[string]*install.Circuit
-	below  map[string][]*install.Circuit
-	asked  *working.Rule
-	reads  Facet // what of a circuit the rule that is judged reads
-	reach  working.Reach
-	pool   working.Pool
-	lines  strings.Builder   // room for lines of working
+	Job   *install.Job
+	byID  map[string]*install.Circuit
+	below map[string][]*install.Circuit
+	asked *working.Rule
+	reads Facet // what of a circuit the rule that is judged reads
+	reach working.Reach
+	pool  working.Pool
+	lines strings.Builder // room for lines of working
+	// Working: the steps of each figure along a run are wanted with it.
+	Working bool
+
 	placed map[[2]string]int // how many of each of the walk's points stand on runs, once it is asked
 }
 

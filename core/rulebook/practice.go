@@ -54,6 +54,12 @@ type Needing interface {
 	Needs(job *install.Job) []Need
 }
 
+// Following is a practice that tells what there is at each box of a run.
+type Following interface {
+	// StopsOf are the figures at each box of the run of a circuit with their working, nothing where the job has no such circuit.
+	StopsOf(job *install.Job, circuit string) []StopReport
+}
+
 // Inspecting is a practice with a time to the next periodic inspection.
 type Inspecting interface {
 	// InspectionYears is the longest one in years, of premises as Site names them.
@@ -131,6 +137,14 @@ func (b Book) Cable(cableType string, lineMM2 float64) (Cable, bool) {
 func (b Book) Parts(job *install.Job, c *install.Circuit) []Part {
 	if p, ok := b.Practice.(Buys); ok {
 		return p.Parts(job, c)
+	}
+	return nil
+}
+
+// StopsOf is of [Following]; nothing without it.
+func (b Book) StopsOf(job *install.Job, circuit string) []StopReport {
+	if p, ok := b.Practice.(Following); ok {
+		return p.StopsOf(job, circuit)
 	}
 	return nil
 }

@@ -5,7 +5,6 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/runs"
-	"arvelt/core/unit"
 	"arvelt/core/working"
 )
 
@@ -26,12 +25,39 @@ type StopReport struct {
 	DropV  *float64 `json:"dropV"`
 	DropPc *float64 `json:"dropPc"` // of the voltage of the circuit, from the origin on
 	Worst  bool     `json:"worst"`  // the loop is highest here
-	// By are what opens it, the nearest first; Protects the boxes that its own device opens, by id; Onward those behind it.
-	By       []string       `json:"by"`
-	Protects []string       `json:"protects"`
-	Onward   []string       `json:"onward"`
-	Astray   string         `json:"astray"` // what the walk says against it, empty for nothing
-	Steps    []working.Step `json:"steps"`
+	// By are what opens it, the nearest first; Protects the boxes that its own device opens, by id; Onward those
+	// that are dead when the cable to it is cut: on a ring only its spurs.
+	By       []string `json:"by"`
+	Protects []string `json:"protects"`
+	Onward   []string `json:"onward"`
+	Astray   string   `json:"astray"` // what the walk says against it, empty for nothing
+	// Steps are the working, where it was asked for.
+	Steps []working.Step `json:"steps"`
+}
+
+// Worker writes the working of the figures of one stop, where it is wanted.
+type Worker struct {
+	h *House
+	r *StopReport
+}
+
+// At begins the working of a stop.
+func (h *House) At(r *StopReport) Worker { return Worker{h, r} }
+
+// With is the line of figures of a step, empty where no working is wanted.
+func (w Worker) With(parts ...any) string {
+	if !w.h.Working {
+		return ""
+	}
+	return w.h.Text(parts...)
+}
+
+// Step is a figure with its step.
+func (w Worker) Step(symbol, formula, with string, v float64, unit, source string) *float64 {
+	if w.h.Working {
+		w.r.Steps = append(w.r.Steps, working.Step{Symbol: symbol, Formula: formula, With: with, Value: v, Unit: unit, Source: source})
+	}
+	return &v
 }
 
 // Figure is a figure that is known.
@@ -45,7 +71,7 @@ func (h *House) Stops(k *install.Circuit, run *runs.Run, by []string) []StopRepo
 	for i := range run.Stops {
 		s, b := &run.Stops[i], &k.Serves.Boxes[i]
 		r := &out[i]
-		*r = StopReport{ID: b.ID, Label: b.Label(), By: slices.Clone(by), Protects: []string{}, Onward: k.Serves.Behind(b.ID)[1:], Steps: []working.Step{},
+		*r = StopReport{ID: b.ID, Label: b.Label(), By: slices.Clone(by), Protects: []string{}, Onward: k.Serves.Cut(b.ID), Steps: []working.Step{},
 			Worst: i == run.Worst, Astray: h.astray(b)}
 		if s.Known && lies {
 			r.OutM = Figure(s.OutM)
@@ -108,12 +134,12 @@ func Longest(spurs []install.Spur) float64 {
 }
 
 // Seen is how a conductor of so many ohms a metre is seen from the board to a stop, as the textbook writes it.
-func Seen(s *runs.Stop, perM string) (formula, with string) {
+func Seen(s *runs.Stop, perM string, text func(...any) string) (formula, with string) {
 	switch {
 	case s.BackM > 0 && s.SpurM > 0:
-		return perM + " × (a × b / (a + b) + spur)", unit.Text("a ", s.OutM-s.SpurM, " m, b ", s.BackM-s.SpurM, " m, spur ", s.SpurM, " m")
+		return perM + " × (a × b / (a + b) + spur)", text("a ", s.OutM-s.SpurM, " m, b ", s.BackM-s.SpurM, " m, spur ", s.SpurM, " m")
 	case s.BackM > 0:
-		return perM + " × a × b / (a + b)", unit.Text("a ", s.OutM, " m, b ", s.BackM, " m")
+		return perM + " × a × b / (a + b)", text("a ", s.OutM, " m, b ", s.BackM, " m")
 	}
-	return perM + " × L", unit.Text("L ", s.OutM, " m")
+	return perM + " × L", text("L ", s.OutM, " m")
 }

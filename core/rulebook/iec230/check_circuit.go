@@ -392,7 +392,7 @@ func (c *circuit) ownDrop(k *working.Check, mv, x float64, source string) float6
 				worst, volts = i, v
 			}
 		}
-		formula, with := c.dropText(&c.run.Stops[worst])
+		formula, with := c.dropText(&c.run.Stops[worst], c.Text)
 		return k.Step("at "+c.k.Serves.Boxes[worst].Called(), formula, with, volts, "V", source)
 	}
 	k.Step("L", "segments + slack + tails", c.Text(len(c.k.Route.Segments), " segments, ", c.k.Route.SlackM, " + ",
@@ -460,7 +460,7 @@ func (c *circuit) loopOfRun() loopRun {
 	if c.run.Legged && c.run.Worst >= 0 {
 		worst := &c.run.Stops[c.run.Worst]
 		r.cold = physics.LoopResistance(c.cable.R1, c.cable.R2, worst.SeenM, 1)
-		r.formula, r.with = rulebook.Seen(worst, "(r1 + r2) / 1000")
+		r.formula, r.with = rulebook.Seen(worst, "(r1 + r2) / 1000", c.Text)
 		r.with = c.Text("(", c.cable.R1, " + ", c.cable.R2, ") / 1000, ", r.with, ", at ", c.k.Serves.Boxes[c.run.Worst].Called())
 		return r
 	}

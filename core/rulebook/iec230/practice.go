@@ -57,7 +57,7 @@ func init() {
 		install.RunningStep, install.PicturingStep},
 		Earthing: []string{string(install.TNS), string(install.TNCS), string(install.TT),
 			string(install.IT)}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{},
-		Ring: useRing, Unring: useSockets, Serves: map[string]string{}, Categories: categories(), Laid: rulebook.MethodTraits(methodNames.Table),
+		Ring: useRing, Unring: useSockets, BoxDevices: []string{"plain", "light", "switch", "alarm", "fused", "wired", "none"}, Serves: map[string]string{}, Categories: categories(), Laid: rulebook.MethodTraits(methodNames.Table),
 		PEN: map[install.BrokenPEN]install.PENTrait{}, Charging: useEV,
 		Editions: editions(), OldEditions: true, Families: circuitFamilies, Curves: deviceCurves(),
 		Ratings: map[string][]float64{}, RCDTypes: []string{"AC", "A", "F", "B"}, Tests: TestIDs,
@@ -159,7 +159,9 @@ func (Practice) Words() map[string]string { return practiceWords() }
 
 var practiceWords = sync.OnceValue(func() map[string]string {
 	out := map[string]string{Practice{}.ID(): "230 V, IEC family", "bar:capacity": "Load, margin",
-		"bar:voltage-drop": "Voltage drop, margin", "bar:loop": "Zs, margin"}
+		"bar:voltage-drop": "Voltage drop, margin", "bar:loop": "Zs, margin",
+		"box:plain": "socket-outlet", "box:light": "luminaire", "box:switch": "switch", "box:alarm": "alarm", "box:fused": "fused connection unit",
+		"box:wired": "appliance, wired in", "box:none": "joint"}
 	for id, k := range cableKinds {
 		out[id] = k.name
 	}

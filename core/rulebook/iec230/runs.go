@@ -5,7 +5,6 @@ import (
 	"arvelt/core/physics"
 	"arvelt/core/rulebook"
 	"arvelt/core/runs"
-	"arvelt/core/working"
 )
 
 // atStop is what the figures at each box of a run are made of beside its own cable.
@@ -43,19 +42,19 @@ func (c *circuit) dropTo(s *runs.Stop) float64 {
 }
 
 // dropText says how that is reckoned.
-func (c *circuit) dropText(s *runs.Stop) (formula, with string) {
+func (c *circuit) dropText(s *runs.Stop, text func(...any) string) (formula, with string) {
 	mv := c.there.drop.mv
 	switch {
 	case c.k.Use == useRing && s.BackM > 0 && s.SpurM > 0:
 		return "mV/A/m × (26 A × a × b / (a + b) + 13 A × spur) / 1000",
-			c.Text(mv, " × (", ringDropA, " × ", s.SeenM-s.SpurM, " + ", plugA, " × ", s.SpurM, ") / 1000")
+			text(mv, " × (", ringDropA, " × ", s.SeenM-s.SpurM, " + ", plugA, " × ", s.SpurM, ") / 1000")
 	case c.k.Use == useRing && s.BackM > 0:
-		return "mV/A/m × 26 A × a × b / (a + b) / 1000", c.Text(mv, " × ", ringDropA, " × ", s.SeenM, " / 1000")
+		return "mV/A/m × 26 A × a × b / (a + b) / 1000", text(mv, " × ", ringDropA, " × ", s.SeenM, " / 1000")
 	case c.k.Serves.Spread:
 		return "mV/A/m × the current of each leg × its length / 1000, the load spread over the points",
-			c.Text(mv, " × ", c.designs, " × ", s.SpreadM, " / 1000")
+			text(mv, " × ", c.designs, " × ", s.SpreadM, " / 1000")
 	}
-	return "mV/A/m × Ib × L / 1000", c.Text(mv, " × ", c.designs, " × ", s.SeenM, " / 1000")
+	return "mV/A/m × Ib × L / 1000", text(mv, " × ", c.designs, " × ", s.SeenM, " / 1000")
 }
 
 // opensIt is what opens the circuit, the nearest first.
@@ -88,29 +87,37 @@ func (c *circuit) stops() []rulebook.StopReport {
 		if r.OutM == nil {
 			continue
 		}
-		step := func(symbol, formula, with string, v float64, unit, source string) *float64 {
-			r.Steps = append(r.Steps, working.Step{Symbol: symbol, Formula: formula, With: with, Value: v, Unit: unit, Source: source})
-			return &v
-		}
+		w := c.At(r)
 		if len(c.cable.missing) == 0 {
-			formula, with := rulebook.Seen(s, "r1 / 1000")
-			r.R1 = step("R1", formula, c.Text(c.cable.R1, " / 1000, ", with), c.cable.R1*s.SeenM/1000, "Ω", conductors.Source.Ref)
+			formula, with := rulebook.Seen(s, "r1 / 1000", w.With)
+			r.R1 = w.Step("R1", formula, w.With(c.cable.R1, " / 1000, ", with), c.cable.R1*s.SeenM/1000, "Ω", conductors.Source.Ref)
 			r.Rn = r.R1
-			r.R2 = step("R2", "as R1, by the protective conductor", c.Text(c.cable.R2, " / 1000"), c.cable.R2*s.SeenM/1000, "Ω", conductors.Source.Ref)
-			r.R1R2 = step("R1+R2", "at 20 °C", "", *r.R1+*r.R2, "Ω", "")
+			r.R2 = w.Step("R2", "as R1, by the protective conductor", w.With(c.cable.R2, " / 1000"), c.cable.R2*s.SeenM/1000, "Ω", conductors.Source.Ref)
+			r.R1R2 = w.Step("R1+R2", "at 20 °C", "", *r.R1+*r.R2, "Ω", "")
 		}
 		if l := &c.there.loop; l.known && r.R1R2 != nil {
-			r.ZsCold = step("Zs cold", "what is ahead + R1+R2", c.Text(l.cold, " + ", *r.R1R2), l.cold+*r.R1R2, "Ω", "")
-			r.ZsHot = step("Zs hot", "what is ahead + R1+R2 × multiplier", c.Text(l.hot, " + ", *r.R1R2, " × ", l.mul), l.hot+*r.R1R2*l.mul, "Ω",
+			r.ZsCold = w.Step("Zs cold", "what is ahead + R1+R2", w.With(l.cold, " + ", *r.R1R2), l.cold+*r.R1R2, "Ω", "")
+			r.ZsHot = w.Step("Zs hot", "what is ahead + R1+R2 × multiplier", w.With(l.hot, " + ", *r.R1R2, " × ", l.mul), l.hot+*r.R1R2*l.mul, "Ω",
 				multipliers.Source.Ref)
-			r.FaultA = step("fault current", "U0 × Cmin / Zs hot", c.Text(NominalV, " × ", l.cmin, " / ", *r.ZsHot), NominalV*l.cmin / *r.ZsHot, "A", "411.4.4")
+			r.FaultA = w.Step("fault current", "U0 × Cmin / Zs hot", w.With(NominalV, " × ", l.cmin, " / ", *r.ZsHot), NominalV*l.cmin / *r.ZsHot, "A", "411.4.4")
 		}
 		if d := &c.there.drop; d.known && c.designs > 0 {
-			formula, with := c.dropText(s)
-			own := step("drop from the board", formula, with, c.dropTo(s), "V", d.source)
-			r.DropV = step("drop from the origin", "with what drops ahead of it", c.Text(*own, " + ", d.ahead), *own+d.ahead, "V", "")
-			r.DropPc = step("drop", "V / U0", c.Text(*r.DropV, " / ", NominalV), *r.DropV/NominalV*100, "%", "")
+			formula, with := c.dropText(s, w.With)
+			own := w.Step("drop from the board", formula, with, c.dropTo(s), "V", d.source)
+			r.DropV = w.Step("drop from the origin", "with what drops ahead of it", w.With(*own, " + ", d.ahead), *own+d.ahead, "V", "")
+			r.DropPc = w.Step("drop", "V / U0", w.With(*r.DropV, " / ", NominalV), *r.DropV/NominalV*100, "%", "")
 		}
 	}
 	return out
+}
+
+// StopsOf are the figures at each box of the run of a circuit with their working.
+func (Practice) StopsOf(job *install.Job, circuit string) []rulebook.StopReport {
+	k := job.CircuitByID(circuit)
+	if k == nil {
+		return nil
+	}
+	s := newSystem(job)
+	s.Working = true
+	return s.report(k).Run
 }

@@ -41,7 +41,8 @@ var terms = func() install.Terms {
 		ButtonMonths: func(*install.Schools) float64 { return rule(protectionNotes, "G-TEST") }, PENOptions: []string{},
 		Tests: TestIDs, Rules: localRules, Serves: map[string]string{},
 		Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, PairsOneHot: []string{"hot-N", "hot-G", "N-G"},
-		Length: install.Length{Name: "ft", M: footM}, Columns: 2, Editions: []string{"2023", "2020", "2017"},
+		BoxDevices: []string{"plain", "gfci", "two-slot", "light", "switch", "alarm", "wired", "none"},
+		Length:     install.Length{Name: "ft", M: footM}, Columns: 2, Editions: []string{"2023", "2020", "2017"},
 		Bars:   []string{"conductor-load", "voltage-drop", "breaking"},
 		Points: walk.KindIDs(), Switching: walk.Switchings, Findings: walk.FindingIDs(), Classes: surveyWords.ClassIDs(),
 		SurveyReadings: surveyWords.ReadingIDs(), Enclosures: enclosures.IDs(),
@@ -133,6 +134,8 @@ var practiceWords = sync.OnceValue(func() map[string]string {
 	out := map[string]string{id: "120/240 V split phase, United States",
 		"grounded-neutral": "grounded neutral", "breaker": "circuit breaker", groundFault: "ground-fault, class A",
 		"residual:" + groundFault: "ground-fault, class A", open: "open", closed: "closed",
+		"box:plain": "outlet", "box:gfci": "ground-fault outlet", "box:two-slot": "two-slot outlet", "box:light": "light", "box:switch": "switch",
+		"box:alarm": "alarm", "box:wired": "appliance, wired in", "box:none": "joint only",
 		"bar:conductor-load": "Load, margin", "bar:voltage-drop": "Voltage drop, margin", "bar:breaking": "Fault current, margin"}
 	for id, name := range categoryNames {
 		out[id] = name

@@ -4,7 +4,6 @@ import (
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
 	"arvelt/core/runs"
-	"arvelt/core/working"
 )
 
 // stops are the figures at each box of the run: resistances at 75 °C, as the table of conductors has them (Chapter 9 Table 8), which is
@@ -45,32 +44,29 @@ func (c *circuit) stops() []rulebook.StopReport {
 }
 
 func (c *circuit) figures(r *rulebook.StopReport, s *runs.Stop) {
-	step := func(symbol, formula, with string, v float64, unit, source string) *float64 {
-		r.Steps = append(r.Steps, working.Step{Symbol: symbol, Formula: formula, With: with, Value: v, Unit: unit, Source: source})
-		return &v
-	}
+	w := c.At(r)
 	table := under(conductors.Table, c.code).Ref
 	hot := c.ohmPerM(c.material, c.size)
-	r.R1 = step("hot", "R of the table × L", text(hot*kft, " Ω/kft × ", feet(s.SeenM), " ft"), hot*s.SeenM, "Ω", table)
+	r.R1 = w.Step("hot", "R of the table × L", w.With(hot*kft, " Ω/kft × ", feet(s.SeenM), " ft"), hot*s.SeenM, "Ω", table)
 	if neutralOf(c.k) {
 		r.Rn = r.R1
 	}
 	if size, material := c.groundOf(); size != "" {
 		ground := c.ohmPerM(material, size)
-		r.R2 = step("ground", "R of the table × L", text(ground*kft, " Ω/kft × ", feet(s.SeenM), " ft"), ground*s.SeenM, "Ω", table)
-		r.R1R2 = step("hot + ground", "at 75 °C", "", *r.R1+*r.R2, "Ω", "")
+		r.R2 = w.Step("ground", "R of the table × L", w.With(ground*kft, " Ω/kft × ", feet(s.SeenM), " ft"), ground*s.SeenM, "Ω", table)
+		r.R1R2 = w.Step("hot + ground", "at 75 °C", "", *r.R1+*r.R2, "Ω", "")
 	}
 	if c.faultKA != nil && r.R1R2 != nil && c.k.From == "" {
 		supply := lineV / (*c.faultKA * 1000)
-		r.ZsHot = step("loop", "supply + hot + ground", text(supply, " + ", *r.R1R2), supply+*r.R1R2, "Ω", "")
-		r.FaultA = step("fault current", "120 V / loop", text(legV, " / ", *r.ZsHot), legV / *r.ZsHot, "A", clauseUpsize.ref(c.code))
+		r.ZsHot = w.Step("loop", "supply + hot + ground", w.With(supply, " + ", *r.R1R2), supply+*r.R1R2, "Ω", "")
+		r.FaultA = w.Step("fault current", "120 V / loop", w.With(legV, " / ", *r.ZsHot), legV / *r.ZsHot, "A", clauseUpsize.ref(c.code))
 	}
 	if c.loadA > 0 {
 		volts := voltsOf(c.k)
-		v := step("drop from the panel", "2 × K × I × L / cmil", text("2 × ", resistivityK(c.material), " × ", c.loadA, " × ", feet(s.SeenM), " / ",
+		v := w.Step("drop from the panel", "2 × K × I × L / cmil", w.With("2 × ", resistivityK(c.material), " × ", c.loadA, " × ", feet(s.SeenM), " / ",
 			Cmil(c.size)), dropV(c.material, c.size, c.loadA, feet(s.SeenM), 1), "V", under(voltageLimits.Table, c.code).Ref)
 		r.DropV = v
-		r.DropPc = step("of the voltage", "drop / U, and what feeds it", text(*v, " / ", volts, ", + ", c.dropAhead, " %"), *v/volts*100+c.dropAhead, "%", "")
+		r.DropPc = w.Step("of the voltage", "drop / U, and what feeds it", w.With(*v, " / ", volts, ", + ", c.dropAhead, " %"), *v/volts*100+c.dropAhead, "%", "")
 	}
 }
 
@@ -88,4 +84,15 @@ func (c *circuit) groundOf() (size, material string) {
 		return sizeOf[c.k.Route.CPCMM2], "cu"
 	}
 	return c.row.ground[c.size], c.material
+}
+
+// StopsOf are the figures at each box of the run of a circuit with their working.
+func (p Practice) StopsOf(job *install.Job, circuit string) []rulebook.StopReport {
+	k := job.CircuitByID(circuit)
+	if k == nil {
+		return nil
+	}
+	s := newSystem(p, job)
+	s.Working = true
+	return s.report(k).Run
 }

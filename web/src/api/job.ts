@@ -271,6 +271,14 @@ export const useSign = (id: string) =>
 export const useWalk = (id: string) =>
   useWrite((v: Of<'WalkText'>, key) => askJob(api.POST('/api/jobs/{id}/walk', { params: { path: { id }, header: keyed(key) }, body: v })));
 
+/** The figures at each point of the run of a circuit with their working, of the job as it is in a version. */
+export const useRunWorking = (id: string, circuit: string, version: number) =>
+  useQuery({
+    queryKey: ['run', id, circuit, version],
+    queryFn: () => ask(api.GET('/api/jobs/{id}/runs', { params: { path: { id }, query: { circuit } } })),
+    placeholderData: keepPreviousData,
+  });
+
 /** Does one thing to the runs of circuits. */
 export const useChangeRun = (id: string) =>
   useWrite((v: Of<'RunChange'>, key) => askJob(api.POST('/api/jobs/{id}/runs', { params: { path: { id }, header: keyed(key) }, body: v })));

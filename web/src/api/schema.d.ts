@@ -446,7 +446,8 @@ export interface paths {
             };
             cookie?: never;
         };
-        get?: never;
+        /** The figures at each point of the run of a circuit with their working */
+        get: operations["runWorking"];
         put?: never;
         /** Do one thing to the runs of circuits: place points of the walk, move, join, take off, say a length, split, break or close a ring; one undo takes all of it back */
         post: operations["changeRun"];
@@ -3982,7 +3983,7 @@ export interface components {
         StopReport: {
             /** @description what the walk says against it, empty for nothing */
             astray: string;
-            /** @description By are what opens it, the nearest first; Protects the boxes that its own device opens, by id; Onward those behind it. */
+            /** @description By are what opens it, the nearest first; Protects the boxes that its own device opens, by id; Onward those that are dead when the cable to it is cut: on a ring only its spurs. */
             by: string[];
             /**
              * Format: double
@@ -4020,6 +4021,7 @@ export interface components {
              * @description of the neutral
              */
             rn: number | null;
+            /** @description Steps are the working, where it was asked for. */
             steps: components["schemas"]["Step"][];
             /** @description the loop is highest here */
             worst: boolean;
@@ -4376,6 +4378,8 @@ export interface components {
             boardPlaces: components["schemas"]["Named"][];
             /** @description what a bond goes to */
             bondKinds: components["schemas"]["Named"][];
+            /** @description what may stand on the run of a circuit */
+            boxDevices: components["schemas"]["Named"][];
             cables: components["schemas"]["NamedSizes"][];
             categories: components["schemas"]["Named"][];
             columns: number;
@@ -4424,6 +4428,8 @@ export interface components {
              * @description usual rating of a residual-current device
              */
             residualMA: number;
+            /** @description there are circuits whose run returns to the board */
+            rings: boolean;
             /** @description figures over which a local rule may be laid */
             rules: components["schemas"]["RuleTerm"][];
             sizes: components["schemas"]["Named"][];
@@ -5454,6 +5460,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    runWorking: {
+        parameters: {
+            query: {
+                /** @description the circuit by its id */
+                circuit: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the points in the order of the run */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StopReport"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -13,13 +13,15 @@ import type { SheetProps } from '../props';
 import { AddWays } from './AddWays';
 import { LegsDrawing } from './LegsDrawing';
 import { PanelFace } from './PanelFace';
+import { WhatGoesDark } from './WhatGoesDark';
 import { freeWays, following } from './ways';
 
 /** The board as found: its ways, which are taken, free or open. For the hall, in front of it. */
 export function BoardSheet({ job, j, open, opened }: SheetProps) {
   const terms = useTerms().data;
   const asks = useSheetAsks('board');
-  const report = useCircuits(job.id).data?.report;
+  const circuits = useCircuits(job.id).data;
+  const report = circuits?.report;
   const checks = (report?.job ?? []).filter((c) => c.sheet === 'board');
   const { take, wrong } = useTake(job);
   const part = usePart(job, 'board', j.board);
@@ -75,6 +77,7 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
           {wrong && <Wrong>{wrong}</Wrong>}
         </Section>
       )}
+      {circuits && circuits.dark.devices.length > 0 && <WhatGoesDark dark={circuits.dark} job={job} j={j} />}
       <Section>
         <Heading>{say('Ways')}</Heading>
         <EditTable

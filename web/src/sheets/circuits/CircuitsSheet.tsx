@@ -176,6 +176,15 @@ export function CircuitsSheet(props: SheetProps) {
       )}
       {(wrong || change.error) && <Wrong>{wrong || change.error?.message}</Wrong>}
       {houseChecks.length > 0 && <CheckList checks={houseChecks} onOpen={(c) => open(c)} opened={props.opened} />}
+      {!circuit && (report.data?.unplaced.length ?? 0) > 0 && (
+        <p>
+          <Quiet>
+            {say('The walk has {{count}} points on no circuit yet: add a circuit, and put them on its run.', {
+              count: report.data?.unplaced.reduce((n, u) => n + u.count, 0) ?? 0,
+            })}
+          </Quiet>
+        </p>
+      )}
       <AddCircuit job={job} onAdded={pick} />
       {circuit && (
         <Circuit

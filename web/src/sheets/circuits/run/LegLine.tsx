@@ -30,7 +30,7 @@ const Length = styled('input')({
   textAlign: 'right',
   '@media (max-width:700px)': { minHeight: 44 },
 });
-const Small = styled(Button)({ padding: '0 6px', minWidth: 0, fontSize: '.86em' });
+const Small = styled(Button)({ padding: '0 6px', minWidth: 32, fontSize: '.86em', border: 0 });
 
 interface Props {
   leg?: { m: number; basis: string };
@@ -48,6 +48,7 @@ export function LegLine({ leg, to, frozen, dragging, onDrop, onLength, onJoint, 
   const units = useUnits();
   const [text, setText] = useState<string>();
   const [wrong, setWrong] = useState('');
+  const [more, setMore] = useState(false);
   const is = leg ? String(shown(leg.m, units.m)) : '';
   const done = () => {
     const v = parseFigure(text ?? '');
@@ -90,10 +91,17 @@ export function LegLine({ leg, to, frozen, dragging, onDrop, onLength, onJoint, 
           {say('Measured so')}
         </Small>
       )}
-      <Small className="no-print" disabled={frozen} onClick={onJoint}>
-        {say('Joint here')}
-      </Small>
-      {onBreak && (
+      {!frozen && !more && (
+        <Small className="no-print" aria-label={say('More of the leg to {{to}}', { to })} onClick={() => setMore(true)}>
+          …
+        </Small>
+      )}
+      {more && (
+        <Small className="no-print" disabled={frozen} onClick={onJoint}>
+          {say('Joint here')}
+        </Small>
+      )}
+      {more && onBreak && (
         <Small className="no-print" disabled={frozen} onClick={onBreak}>
           {say('Break the ring here')}
         </Small>

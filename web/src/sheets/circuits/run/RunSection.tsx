@@ -85,6 +85,7 @@ export function RunSection({
             leg(x.box.id, { after: x.box.from, before: x.box.id }),
             <StopCard
               key={x.box.id}
+              job={job}
               row={x}
               circuit={circuit}
               circuits={circuits}

@@ -2,18 +2,23 @@ import { styled } from '@mui/material/styles';
 import { Button } from '@mui/material';
 import { useState, type KeyboardEvent } from 'react';
 import type { Of } from '../../../api/client';
+import { useTerms } from '../../../api/job';
 import type { Part } from '../../../api/part';
 import { figure } from '../../../parts/figure';
 import { Bad, Quiet, Row } from '../../../parts/layout';
 import { say } from '../../../words/words';
 import type { Doer } from './RunSection';
-import { devices, label, step, type Listed } from './run';
+import { label, step, type Listed } from './run';
 import { StopDetails } from './StopDetails';
 
 const Card = styled('li', { shouldForwardProp: (n) => n !== 'lane' })<{ lane: number }>(({ lane }) => ({
   border: '1px solid var(--rule2)',
   background: 'var(--sheet)',
-  padding: '5px 10px',
+  padding: '4px 10px',
+  display: 'grid',
+  gridTemplateColumns: 'minmax(0, 1fr) auto',
+  gap: '0 10px',
+  alignItems: 'center',
   marginLeft: Math.min(lane, 4) * 18,
   '&:focus-within, &:hover': { borderColor: 'var(--copper)' },
 }));
@@ -34,9 +39,11 @@ const Head = styled('button')({
 });
 const Tag = styled('b')({ fontVariantNumeric: 'tabular-nums', border: '1px solid var(--ink)', padding: '0 5px', fontSize: '.86em' });
 const Worst = styled('b')({ color: 'var(--ochre)' });
+const Across = styled('div')({ gridColumn: '1 / -1' });
 const Go = styled(Button)({ minWidth: 32, padding: '0 6px', '@media (max-width:700px)': { minWidth: 44, minHeight: 44 } });
 
 interface Props {
+  job: Of<'JobView'>;
   row: Listed;
   circuit: Of<'Circuit'>;
   circuits: Of<'Circuit'>[];
@@ -48,7 +55,7 @@ interface Props {
 }
 
 /** One point of a run: its tag, what it is, its figures in a line, and what moves it. */
-export function StopCard({ row, circuit, circuits, part, stop, frozen, act, onDrag }: Props) {
+export function StopCard({ job, row, circuit, circuits, part, stop, frozen, act, onDrag }: Props) {
   const [open, setOpen] = useState(false);
   const { box } = row;
   const { serves } = circuit;
@@ -66,7 +73,7 @@ export function StopCard({ row, circuit, circuits, part, stop, frozen, act, onDr
       all[all.indexOf(e.currentTarget as HTMLElement) + by]?.focus();
     }
   };
-  const device = devices.find((d) => d.id === box.device)?.name ?? box.device;
+  const device = useTerms().data?.boxDevices.find((d) => d.id === box.device)?.name ?? '';
   return (
     <Card
       lane={row.lane}
@@ -80,11 +87,10 @@ export function StopCard({ row, circuit, circuits, part, stop, frozen, act, onDr
       <Head type="button" data-stop={box.id} aria-expanded={open} onClick={() => setOpen(!open)} onKeyDown={key}>
         {box.tag > 0 && <Tag>{label(box)}</Tag>}
         <span>
-          <b>{box.name}</b> <Quiet>{say(device)}</Quiet>
+          <b>{box.name}</b> <Quiet>{device}</Quiet>
         </span>
         {stop && <Figures stop={stop} />}
       </Head>
-      {stop?.astray && <Bad>{stop.astray}</Bad>}
       <Row className="no-print" gap="s">
         <Go
           disabled={frozen || !step(serves, row, -1)}
@@ -100,22 +106,30 @@ export function StopCard({ row, circuit, circuits, part, stop, frozen, act, onDr
         >
           ↓
         </Go>
-        <Go aria-expanded={open} onClick={() => setOpen(!open)}>
-          {open ? say('Close') : say('Figures')}
-        </Go>
       </Row>
-      {open && <StopDetails row={row} circuit={circuit} circuits={circuits} part={part} stop={stop} frozen={frozen} act={act} />}
+      {stop?.astray && (
+        <Across>
+          <Bad>{stop.astray}</Bad>
+        </Across>
+      )}
+      {open && (
+        <Across>
+          <StopDetails row={row} job={job} circuit={circuit} circuits={circuits} part={part} stop={stop} frozen={frozen} act={act} />
+        </Across>
+      )}
     </Card>
   );
 }
 
+const short = (v: number, unit = '') => figure(Number(v.toPrecision(3)), unit);
+
 /** The figures at a point in a line. */
 function Figures({ stop }: { stop: Of<'StopReport'> }) {
   const said = [
-    stop.r1r2 !== null && `R1+R2 ${figure(stop.r1r2, 'Ω')}`,
-    stop.zsHot !== null && `Zs ${figure(stop.zsHot, 'Ω')}`,
-    stop.dropPc !== null && say('drop {{pc}} %', { pc: figure(stop.dropPc) }),
-    stop.faultA !== null && say('fault {{a}}', { a: figure(stop.faultA, 'A') }),
+    stop.r1r2 !== null && say('R1+R2 {{ohm}}', { ohm: short(stop.r1r2, 'Ω') }),
+    stop.zsHot !== null && say('Zs {{ohm}}', { ohm: short(stop.zsHot, 'Ω') }),
+    stop.dropPc !== null && say('drop {{pc}} %', { pc: short(stop.dropPc) }),
+    stop.faultA !== null && say('fault {{a}}', { a: short(stop.faultA, 'A') }),
   ].filter(Boolean);
   return (
     <>

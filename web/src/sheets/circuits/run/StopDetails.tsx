@@ -2,6 +2,7 @@ import { styled } from '@mui/material/styles';
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../../api/client';
+import { useRunWorking, useTerms } from '../../../api/job';
 import type { Part } from '../../../api/part';
 import { ChoiceBox, NumberBox, TextBox, YesNoBox } from '../../../parts/fields';
 import { figure } from '../../../parts/figure';
@@ -10,12 +11,13 @@ import { Pick } from '../../../parts/Pick';
 import { useUnits } from '../../../parts/units';
 import { say } from '../../../words/words';
 import type { Doer } from './RunSection';
-import { devices, end, type Listed } from './run';
+import { end, label, type Listed } from './run';
 
 const Num = styled('td')({ textAlign: 'right', whiteSpace: 'nowrap' });
 
 /** What there is at a point with its working, what opens it, and what can be done with it. */
 export function StopDetails({
+  job,
   row,
   circuit,
   circuits,
@@ -24,6 +26,7 @@ export function StopDetails({
   frozen,
   act,
 }: {
+  job: Of<'JobView'>;
   row: Listed;
   circuit: Of<'Circuit'>;
   circuits: Of<'Circuit'>[];
@@ -33,11 +36,17 @@ export function StopDetails({
   act: Doer;
 }) {
   const units = useUnits();
+  const terms = useTerms().data;
   const [to, setTo] = useState('');
   const { box, at } = row;
   const bound = part as Part;
   const field = (name: string) => `serves.boxes[${at}].${name}`;
-  const names = (ids: string[]) => ids.map((id) => circuit.serves.boxes.find((b) => b.id === id)?.name ?? id).join(', ');
+  const names = (ids: string[]) =>
+    ids
+      .map((id) => circuit.serves.boxes.find((b) => b.id === id))
+      .map((b) => (b && (label(b) || b.name)) ?? '')
+      .join(', ');
+  const steps = useRunWorking(job.id, circuit.id, job.version).data?.find((s) => s.id === box.id)?.steps ?? [];
   const target = circuits.find((c) => c.id === to);
   const joint = box.device === 'none';
   return (
@@ -46,15 +55,17 @@ export function StopDetails({
       {stop && stop.by.length > 0 && <P small>{say('Opened by: {{by}}.', { by: stop.by.join('; ') })}</P>}
       {stop && stop.protects.length > 0 && <P small>{say('Its own device opens: {{names}}.', { names: names(stop.protects) })}</P>}
       {stop && stop.onward.length > 0 && (
-        <P small>{say('Dead with it when its cable is cut: {{names}}.', { names: names(stop.onward) })}</P>
+        <P small>{say('Dead when the cable to it is cut, beside it: {{names}}.', { names: names(stop.onward) })}</P>
       )}
-      {stop && stop.steps.length > 0 && (
+      {steps.length > 0 && (
         <Scroll>
           <SheetTable aria-label={say('Working at {{name}}', { name: box.name })} data-cards>
             <tbody>
-              {stop.steps.map((s, i) => (
+              {steps.map((s, i) => (
                 <tr key={i}>
-                  <th scope="row">{s.symbol}</th>
+                  <td>
+                    <b>{s.symbol}</b>
+                  </td>
                   <td data-whole>
                     {s.formula} <Quiet>{s.with}</Quiet>
                   </td>
@@ -70,7 +81,7 @@ export function StopDetails({
       )}
       <Fields above="m" least={150}>
         <TextBox part={bound} path={field('name')} label={say('Where it is')} />
-        <ChoiceBox part={bound} path={field('device')} label={say('What it is')} options={devices} />
+        <ChoiceBox part={bound} path={field('device')} label={say('What it is')} options={terms?.boxDevices ?? []} />
         {joint && <NumberBox part={bound} path={field('ratingA')} label={say('Rating of the joint')} unit="A" help={say('0: not known')} />}
         {joint && <YesNoBox part={bound} path={field('accessible')} label={say('Can be reached to be inspected')} />}
       </Fields>
@@ -88,7 +99,7 @@ export function StopDetails({
         <Button disabled={frozen} onClick={() => act({ do: 'split', box: box.id })}>
           {say('From here on a circuit of its own')}
         </Button>
-        {!circuit.serves.back && (
+        {terms?.rings && !circuit.serves.back && (
           <Button disabled={frozen} onClick={() => act({ do: 'close', box: box.id })}>
             {say('Back to the board from here: a ring')}
           </Button>

@@ -1,5 +1,4 @@
 import type { Of } from '../../../api/client';
-import { msg } from '../../../words/words';
 
 type Box = Of<'Box'>;
 
@@ -80,16 +79,3 @@ export function legOf(circuit: Of<'Circuit'>, to: string): { m: number; basis: s
 
 /** The number that the tags of a box bear. */
 export const label = (b: Box) => (b.tag ? `P${String(b.tag).padStart(3, '0')}` : '');
-
-/** What a box may hold. */
-export const devices: { id: Box['device']; name: string }[] = [
-  { id: 'plain', name: msg('socket-outlet') },
-  { id: 'light', name: msg('luminaire') },
-  { id: 'switch', name: msg('switch') },
-  { id: 'alarm', name: msg('alarm') },
-  { id: 'fused', name: msg('fused connection unit') },
-  { id: 'wired', name: msg('appliance, wired in') },
-  { id: 'gfci', name: msg('ground-fault outlet') },
-  { id: 'two-slot', name: msg('two-slot outlet') },
-  { id: 'none', name: msg('joint only') },
-];
