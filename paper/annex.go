@@ -50,6 +50,7 @@ func (p *pack) annex(works *outdoor.Report) {
 			p.check(&c.Checks[k])
 		}
 		if i < len(p.v.Job.Circuits) {
+			p.run(&p.v.Job.Circuits[i], c.Run)
 			p.boxes(&p.v.Job.Circuits[i], c.Boxes)
 		}
 		for _, o := range c.Options {
@@ -57,6 +58,35 @@ func (p *pack) annex(works *outdoor.Report) {
 				p.pair(p.words.Say("Decided: %s", o.Title), o.Reason+" "+o.Condition)
 			}
 		}
+	}
+}
+
+// run lists the points of a circuit in the order of its cable: the leg to each, and what is reckoned there.
+func (p *pack) run(c *install.Circuit, stops []rulebook.StopReport) {
+	legs := c.Legs()
+	for i := range stops {
+		b, s := &c.Serves.Boxes[i], &stops[i]
+		from := p.words.Say("from the board")
+		if f := c.Serves.BoxByID(b.From); f != nil {
+			from = p.words.Say("from %s", or(f.Label(), f.Name))
+		}
+		text := from + ", " + p.words.Say("leg not known")
+		if legs[i].Known {
+			text = from + ", " + p.length(legs[i].LengthM)
+		}
+		if s.R1R2 != nil {
+			text += p.words.Say(", R1+R2 %s", unit.With(unit.Significant(*s.R1R2, 3), "Ω"))
+		}
+		if s.ZsHot != nil {
+			text += p.words.Say(", Zs %s", unit.With(unit.Significant(*s.ZsHot, 3), "Ω"))
+		}
+		if s.DropPc != nil {
+			text += p.words.Say(", drop %s", unit.With(unit.Significant(*s.DropPc, 3), "%"))
+		}
+		p.pair(b.Called(), text)
+	}
+	if n := len(stops); c.Serves.Back != "" && n > 0 && len(legs) > n && legs[n].Known {
+		p.pair(p.words.Say("back to the board"), p.length(legs[n].LengthM))
 	}
 }
 

@@ -199,6 +199,13 @@ func (j *Job) roomStays(id string) string {
 			return j.Words.Say("%s stays: the cables of %s come through it.", room.Name, r.Name)
 		}
 	}
+	for i := range j.Circuits {
+		for n := range j.Circuits[i].Serves.Boxes {
+			if b := &j.Circuits[i].Serves.Boxes[n]; b.Room == id {
+				return j.Words.Say("%s stays: %s stands on the run of %s. Take it off the run first.", room.Name, b.Called(), j.Circuits[i].Name)
+			}
+		}
+	}
 	for _, r := range j.Records {
 		if r.Room == id || r.Subject == id || slices.ContainsFunc(room.Points, func(p RoomPoint) bool { return p.ID == r.Subject }) {
 			return j.Words.Say("%s stays: it has records (%s by %s).", room.Name, string(r.Kind), r.By)

@@ -212,13 +212,21 @@ func (c *checker) run(k *Circuit, t *Terms) {
 // error is [Errors].
 func (j *Job) Agrees(t Terms, about func(part string) bool) error {
 	c := &checker{w: words.In(t.Locale)}
-	placed, tags, ways := map[[2]string]int{}, map[int]string{}, map[int]string{}
 	say := func(k *Circuit, field string, value any, accept string) {
 		if part := "circuits/" + k.ID; about == nil || about(part) {
 			c.in = part + "."
 			c.say(field, value, accept)
 		}
 	}
+	// Of two that do not go together the one is told that is looked at; of a file the later one.
+	clash := func(k, other *Circuit, field string, value any, accept func(other string) string) {
+		say(k, field, value, accept(other.Name))
+		if about != nil && k != other {
+			say(other, field, value, accept(k.Name))
+		}
+	}
+	tags, ways := map[int]*Circuit{}, map[int]*Circuit{}
+	placed := map[[2]string][]*Circuit{}
 	for i := range j.Circuits {
 		k := &j.Circuits[i]
 		j.fedBy(k, say, c.w)
@@ -226,19 +234,21 @@ func (j *Job) Agrees(t Terms, about func(part string) bool) error {
 			b := &k.Serves.Boxes[n]
 			f := c.item("serves.boxes", n)
 			if b.Tag != 0 {
-				if other, twice := tags[b.Tag]; twice {
-					say(k, f+"tag", b.Label(), c.w.Say("a number that no other point has: %s has it", other))
+				if other := tags[b.Tag]; other != nil {
+					clash(k, other, f+"tag", b.Label(), func(name string) string { return c.w.Say("a number that no other point has: %s has it", name) })
 				}
-				tags[b.Tag] = k.Name
+				tags[b.Tag] = k
 			}
 			j.pointOf(k, b, f, placed, say, c.w)
 		}
 		if d := &k.Protection; d.Way > 0 && k.From == "" && !d.OwnEnclosure {
 			for _, no := range t.WaysOf(d.Way, d.Poles) {
-				if other, twice := ways[no]; twice && other != k.Name {
-					say(k, "protection.way", d.Way, c.w.Say("a way that no other circuit stands on: %s stands on it", other))
+				if other := ways[no]; other != nil && other != k {
+					clash(k, other, "protection.way", no, func(name string) string {
+						return c.w.Say("a way that no other circuit stands on: %s stands on it", name)
+					})
 				}
-				ways[no] = k.Name
+				ways[no] = k
 			}
 		}
 	}
@@ -263,7 +273,7 @@ func (j *Job) fedBy(k *Circuit, say sayOf, w *words.Catalogue) {
 }
 
 // pointOf holds a box to the points of the walk: no more of them stand on runs than there are, and none that is taken out.
-func (j *Job) pointOf(k *Circuit, b *Box, field string, placed map[[2]string]int, say sayOf, w *words.Catalogue) {
+func (j *Job) pointOf(k *Circuit, b *Box, field string, placed map[[2]string][]*Circuit, say sayOf, w *words.Catalogue) {
 	if b.Point == "" {
 		return
 	}
@@ -272,10 +282,13 @@ func (j *Job) pointOf(k *Circuit, b *Box, field string, placed map[[2]string]int
 		return // said with the run: the walk may change without it
 	}
 	key := [2]string{b.Room, b.Point}
-	placed[key]++
+	placed[key] = append(placed[key], k)
+	if len(placed[key]) > p.Count {
+		for _, x := range slices.Compact(slices.Clone(placed[key])) {
+			say(x, field+"point", b.Called(), w.Say("a point that stands on no other run: of these the walk has %d", p.Count))
+		}
+	}
 	switch {
-	case placed[key] > p.Count:
-		say(k, field+"point", b.Called(), w.Say("a point that stands on no other run: of these the walk has %d", p.Count))
 	case p.State == Removed:
 		say(k, field+"point", b.Called(), w.Say("a point that stays: the walk says that this one is taken out"))
 	case k.State == KeptCircuit && (p.State == New || p.State == Moved):

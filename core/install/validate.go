@@ -49,6 +49,7 @@ type Terms struct {
 	Charging     Use                    // the use of circuits that charge a vehicle; empty where there is none
 	Ring         Use                    // the use of circuits whose run returns to the board; empty where there is none
 	Unring       Use                    // of those that such a one becomes when it is broken
+	ListsBoxes   bool                   // what a circuit takes counts the outlets of its run, so that the walk does not
 	BoxDevices   []string               // what may stand on a run, of [BoxDevices]; nil for all of them
 	PEN          map[BrokenPEN]PENTrait // of PENOptions
 	Categories   []string               // of load

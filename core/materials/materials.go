@@ -135,8 +135,10 @@ func (t *TakeOff) points(job *install.Job, p rulebook.Book) {
 	w := job.Words
 	words, terms := p.Survey(), p.Terms()
 	counts, boxes := map[string]int{}, map[string]int{}
+	listed := outletsOfRuns(job, &terms)
 	for i := range job.Rooms {
 		for _, pt := range job.Rooms[i].Points {
+			pt.Count -= listed[[2]string{job.Rooms[i].ID, pt.ID}]
 			if pt.Kind == "" || pt.State == install.Kept || pt.State == install.Removed {
 				continue
 			}
@@ -148,7 +150,7 @@ func (t *TakeOff) points(job *install.Job, p rulebook.Book) {
 			if box == "" {
 				box = words.Box[pt.Kind]
 			}
-			if box != "" {
+			if box != "" && pt.Count > 0 {
 				boxes[box] += pt.Count
 			}
 		}
@@ -164,6 +166,25 @@ func (t *TakeOff) points(job *install.Job, p rulebook.Book) {
 	for _, box := range slices.Sorted(maps.Keys(boxes)) {
 		add("box:"+box, w.Say("Box %s", box), w.Say("one for each new or moved point, usual box where none is noted"), boxes[box])
 	}
+}
+
+// outletsOfRuns counts by room and point the outlets that are listed with their circuits.
+func outletsOfRuns(job *install.Job, terms *install.Terms) map[[2]string]int {
+	out := map[[2]string]int{}
+	if !terms.ListsBoxes {
+		return out
+	}
+	for i := range job.Circuits {
+		if job.Circuits[i].State != install.NewCircuit {
+			continue
+		}
+		for n := range job.Circuits[i].Serves.Boxes {
+			if b := &job.Circuits[i].Serves.Boxes[n]; b.Point != "" && b.Device.Outlet() {
+				out[[2]string{b.Room, b.Point}]++
+			}
+		}
+	}
+	return out
 }
 
 // price prices every line and takes what was ordered and delivered of it.

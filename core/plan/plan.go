@@ -48,9 +48,11 @@ type Task struct {
 	// or taken back.
 	stopped string
 	alters  bool
-	room    string       // whose points it is about
-	digs    *install.Run // where it breaks the ground: marks of other services must stand
-	touched install.Moment
+	room    string // whose points it is about
+	// circuits are those that it alters beside its own.
+	circuits []string
+	digs     *install.Run // where it breaks the ground: marks of other services must stand
+	touched  install.Moment
 }
 
 // norms are hours for one crew, by feel of the trade: a start that the
@@ -105,7 +107,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 	}
 	for i := range job.Rooms {
 		r := &job.Rooms[i]
-		out = append(out, meets(w, job.Found.HazardsAt(r), roomTasks(w, r, list))...)
+		out = append(out, meets(w, job.Found.HazardsAt(r), roomTasks(job, r, list))...)
 	}
 	for i := range job.Outdoor.Runs {
 		out = append(out, runTasks(w, &job.Outdoor.Runs[i], by.Outdoor, job.Kind == install.SupplyUpgrade)...)
@@ -227,7 +229,9 @@ func Facts(w *words.Catalogue, tasks []Task, checks []working.Check) *proving.Fa
 	for i := range tasks {
 		t := &tasks[i]
 		if t.alters && t.touched != (install.Moment{}) {
-			f.Worked[t.Circuit] = append(f.Worked[t.Circuit], t.touched)
+			for _, circuit := range append(t.circuits, t.Circuit) {
+				f.Worked[circuit] = append(f.Worked[circuit], t.touched)
+			}
 		}
 		if slices.ContainsFunc(t.After, func(id string) bool { return behind[id] }) {
 			behind[t.ID] = true
@@ -311,14 +315,44 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 	add(Task{ID: "photo", Kind: install.PicturingStep, Stage: ff, Title: w.Say("photograph the route before it is covered"), Photo: true, Crew: 1,
 		Hours: hours(list, "photo")})
 	cores := by.cores(w, c)
-	add(Task{ID: "point", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("mount %s and terminate the cable", strings.TrimPrefix(what, "the ")),
-		Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true,
-		Caution: w.Say("The cable is new but its other end is in somebody's reach: prove it dead.") + cores})
+	if !inRooms(job, c) { // else they are fitted room by room
+		add(Task{ID: "point", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("mount %s and terminate the cable", strings.TrimPrefix(what, "the ")),
+			Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true,
+			Caution: w.Say("The cable is new but its other end is in somebody's reach: prove it dead.") + cores})
+	}
 	if pen.Device {
 		add(Task{ID: "pen", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the broken neutral-earth device"), Crew: 1, Hours: hours(list, "pen"),
 			Isolation: true, alters: true})
 	}
 	by.atBoard(job, c, list, add)
+	return out
+}
+
+// inRooms reports whether every point of a circuit stands in a room of the walk as one that the job fits there.
+func inRooms(job *install.Job, c *install.Circuit) bool {
+	n := 0
+	for i := range c.Serves.Boxes {
+		b := &c.Serves.Boxes[i]
+		if b.Device == install.NoDevice {
+			continue
+		}
+		p := job.PointOf(b)
+		if p == nil || p.State == install.Kept || p.Kind == "" {
+			return false
+		}
+		n++
+	}
+	return n > 0
+}
+
+// circuitsIn are the circuits on whose runs points of a room stand.
+func circuitsIn(job *install.Job, room string) []string {
+	out := []string{}
+	for i := range job.Circuits {
+		if slices.ContainsFunc(job.Circuits[i].Serves.Boxes, func(b install.Box) bool { return b.Room == room && b.Point != "" }) {
+			out = append(out, job.Circuits[i].ID)
+		}
+	}
 	return out
 }
 
@@ -571,7 +605,8 @@ const firstShare = 0.6
 
 // roomTasks are the work on the points of a room: what is new, moved or taken
 // out. Hours are the company's for each kind of point.
-func roomTasks(w *words.Catalogue, r *install.Room, list map[string]materials.Item) []Task {
+func roomTasks(job *install.Job, r *install.Room, list map[string]materials.Item) []Task {
+	w := job.Words
 	n, h := 0, 0.0
 	for _, p := range r.Points {
 		if p.State == install.Kept || p.Kind == "" {
@@ -598,6 +633,7 @@ func roomTasks(w *words.Catalogue, r *install.Room, list map[string]materials.It
 		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true,
 		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
 	boxes.room, photo.room = r.ID, r.ID
+	fit.circuits = circuitsIn(job, r.ID)
 	return []Task{boxes, photo, fit}
 }
 

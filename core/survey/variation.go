@@ -250,7 +250,7 @@ func (c *Change) circuits(job *install.Job, before install.Room, p *rulebook.Sur
 			say("circuits", false, w.Say("The %s takes a circuit of its own for %s A and a way on the board (%s). Its cable and "+
 				"device are not designed yet: add it on the Circuits sheet.", name, unit.Format(amps), ways))
 		} else if pt.FedFrom != "" {
-			if k := job.CircuitByID(pt.FedFrom); k != nil {
+			if k := job.CircuitByID(named(job, pt.FedFrom)); k != nil {
 				say("circuits", true, w.Say("%d × %s on %s: its checks are those on the Circuits sheet.", pt.Count, name, k.Name))
 			} else {
 				say("circuits", false, w.Say("Not computed: %s is fed from “%s”, which is no circuit of this job.", name, pt.FedFrom))

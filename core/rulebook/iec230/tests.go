@@ -12,10 +12,26 @@ import (
 // r1r2Where says how R1+R2 of the circuit is read.
 func (c *circuit) r1r2Where() string {
 	if c.k.Use == useRing {
-		return "Each conductor end to end first; then line and protective conductor cross-connected at the board and read at " +
-			"every outlet: the highest counts."
+		where := "Each conductor end to end first; then line and protective conductor cross-connected at the board and read at " +
+			"every outlet: the highest counts"
+		if far := c.farthest(); far != "" {
+			return where + "; it is expected at " + far + "."
+		}
+		return where + "."
+	}
+	if far := c.farthest(); far != "" {
+		return "Line and protective conductor joined at the board, measured at every point; the highest, expected at " + far + ", counts."
 	}
 	return "Line and protective conductor joined at the board, measured at the point farthest from it."
+}
+
+// farthest is the point from which the loop of the circuit is highest, in words; empty where that is not known.
+func (c *circuit) farthest() string {
+	run := runs.Of(c.k)
+	if run.Worst < 0 || len(run.Stops) < 2 {
+		return ""
+	}
+	return c.k.Serves.Boxes[run.Worst].Called()
 }
 
 // TestIDs names the tests that a reading may be of, in the order of the

@@ -517,7 +517,7 @@ func (c *circuit) receptacles() {
 		}
 	}
 	if len(wrong) > 0 {
-		k.Missing = nil
+		k.Missing = []string{}
 	}
 	k.Decide(len(wrong) == 0)
 	k.Summary = strings.Join(wrong, ". ")

@@ -93,7 +93,7 @@ func boxParts(c *install.Circuit) (out []rulebook.Part) {
 		case install.TwoSlot:
 			add("outlet:two-slot", "Two-slot outlet", 1)
 		}
-		if !b.Replaces {
+		if !b.Replaces && (b.Point == "" || b.Device.Outlet()) { // the others of the walk are counted there
 			add("device-box", "Device box, volume as the box-fill check says", 1)
 		}
 		if CablesAt(&c.Serves, b) > 1 || b.Yokes > 1 || b.Device == install.NoDevice {

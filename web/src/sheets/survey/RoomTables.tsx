@@ -12,6 +12,7 @@ import { Block, Details, Fields, Fixed, P, Quiet, Row } from '../../parts/layout
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { useBathAsked } from './BathFields';
+import { OnCircuits } from './OnCircuits';
 import { WallDrawing } from './WallDrawing';
 import { freshPoint } from './points';
 
@@ -66,6 +67,7 @@ export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'R
           'An empty height is the usual one of the kind; an empty box the usual box. Power or current may be left open until it is known.',
         )}
       </Quiet>
+      <OnCircuits job={job} room={part.value} name={(p) => kinds.find((k) => k.id === p.kind)?.name ?? p.typed} />
       <Details>
         <summary>{say('Photos of single points')}</summary>
         {part.value.points.map((p) => (
