@@ -53,6 +53,11 @@ func (j *Job) Rerun(ch RunChange, t Terms, placing func(*Room, *RoomPoint) Placi
 	if k == nil {
 		return nil, Errors{{Field: "run.circuit", Value: ch.Circuit, Accept: w.Say("a circuit of the job")}}
 	}
+	// What is changed is changed in lists of its own: whoever holds the job as it was holds it unchanged.
+	for i := range j.Circuits {
+		x := &j.Circuits[i]
+		x.Serves.Boxes, x.Route.Segments = slices.Clone(x.Serves.Boxes), slices.Clone(x.Route.Segments)
+	}
 	r := &rerun{job: j, k: k, ch: ch, t: &t, checker: c, changed: []string{k.ID}}
 	r.number(k)
 	if len(k.Route.Segments) == 0 {

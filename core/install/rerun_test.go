@@ -70,7 +70,10 @@ func TestPointsOfTheWalkArePutOnARunAndMoved(t *testing.T) {
 	assert.Equal(t, "Study, socket-2", k.Serves.Boxes[0].Name)
 	assert.False(t, k.Legged(), "the route was entered for all of them")
 
+	held := *j
+	held.Circuits = append([]Circuit{}, j.Circuits...)
 	j.does(t, RunChange{Do: SetLeg, Circuit: "c1", Box: "p2", LengthM: 3})
+	assert.False(t, held.Circuits[0].Legged(), "whoever holds the job as it was holds it unchanged")
 	legs := k.Legs()
 	assert.Equal(t, []float64{4, 3, 4}, []float64{legs[0].LengthM, legs[1].LengthM, legs[2].LengthM}, "a third each, and the one that was measured")
 	assert.Equal(t, []bool{false, true, false}, []bool{legs[0].Measured, legs[1].Measured, legs[2].Measured})

@@ -49,7 +49,7 @@ export function LegLine({ leg, to, frozen, dragging, onDrop, onLength, onJoint, 
   const [text, setText] = useState<string>();
   const [wrong, setWrong] = useState('');
   const [more, setMore] = useState(false);
-  const is = leg ? String(shown(leg.m, units.m)) : '';
+  const is = leg ? String(Number(shown(leg.m, units.m).toFixed(2))) : '';
   const done = () => {
     const v = parseFigure(text ?? '');
     if (text === undefined || text === is) return setText(undefined);

@@ -1,5 +1,6 @@
 import { styled } from '@mui/material/styles';
 import { Button } from '@mui/material';
+import { useState } from 'react';
 import type { Of } from '../../../api/client';
 import { Bare, Details, Quiet } from '../../../parts/layout';
 import { say } from '../../../words/words';
@@ -16,12 +17,13 @@ export function PlacePoints({
   circuit: Of<'Circuit'>;
   onPlace: (u: Of<'Unplaced'>) => void;
 }) {
+  const [open, setOpen] = useState(circuit.serves.boxes.length === 0);
   if (unplaced.length === 0) return null;
   const mine = (u: Of<'Unplaced'>) => u.circuit === circuit.id;
   const sorted = [...unplaced.filter(mine), ...unplaced.filter((u) => !mine(u))];
   const count = unplaced.reduce((n, u) => n + u.count, 0);
   return (
-    <Details open={circuit.serves.boxes.length === 0 || undefined} className="no-print">
+    <Details open={open} onToggle={(e) => setOpen(e.currentTarget.open)} className="no-print">
       <summary>{say('Points of the walk on no circuit yet: {{count}}', { count })}</summary>
       <Bare>
         {sorted.map((u) => (

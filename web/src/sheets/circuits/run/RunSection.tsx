@@ -8,7 +8,7 @@ import { Caution, Heading, Quiet, Row, Section, Wrong } from '../../../parts/lay
 import { say } from '../../../words/words';
 import { LegLine } from './LegLine';
 import { PlacePoints } from './PlacePoints';
-import { back, end, legOf, listed, type Spot } from './run';
+import { back, called, end, legOf, listed, type Spot } from './run';
 import { StopCard } from './StopCard';
 
 const Cards = styled('ol')({ listStyle: 'none', margin: '6px 0', padding: 0 });
@@ -50,7 +50,7 @@ export function RunSection({
     <LegLine
       key={`leg-${to}`}
       leg={legOf(circuit, to)}
-      to={to === back ? say('the board') : (serves.boxes.find((b) => b.id === to)?.name ?? '')}
+      to={to === back ? say('the board') : called(serves.boxes.find((b) => b.id === to))}
       frozen={frozen}
       dragging={dragged !== ''}
       onDrop={() => drop(spot)}
@@ -81,7 +81,7 @@ export function RunSection({
               ? say('board that {{name}} feeds', { name: circuits.find((c) => c.id === circuit.from)?.name ?? '' })
               : job.view.job?.board.name}
           </Board>
-          {rows.map((x) => [
+          {rows.flatMap((x) => [
             leg(x.box.id, { after: x.box.from, before: x.box.id }),
             <StopCard
               key={x.box.id}

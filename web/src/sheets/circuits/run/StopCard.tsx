@@ -8,7 +8,7 @@ import { figure } from '../../../parts/figure';
 import { Bad, Quiet, Row } from '../../../parts/layout';
 import { say } from '../../../words/words';
 import type { Doer } from './RunSection';
-import { label, step, type Listed } from './run';
+import { called, label, step, type Listed } from './run';
 import { StopDetails } from './StopDetails';
 
 const Card = styled('li', { shouldForwardProp: (n) => n !== 'lane' })<{ lane: number }>(({ lane }) => ({
@@ -87,7 +87,7 @@ export function StopCard({ job, row, circuit, circuits, part, stop, frozen, act,
       <Head type="button" data-stop={box.id} aria-expanded={open} onClick={() => setOpen(!open)} onKeyDown={key}>
         {box.tag > 0 && <Tag>{label(box)}</Tag>}
         <span>
-          <b>{box.name}</b> <Quiet>{device}</Quiet>
+          <b>{box.name}</b> {!box.point && <Quiet>{device}</Quiet>}
         </span>
         {stop && <Figures stop={stop} />}
       </Head>
@@ -95,14 +95,14 @@ export function StopCard({ job, row, circuit, circuits, part, stop, frozen, act,
         <Go
           disabled={frozen || !step(serves, row, -1)}
           onClick={() => move(-1)}
-          aria-label={say('Move {{name}} towards the board', { name: box.name })}
+          aria-label={say('Move {{name}} towards the board', { name: called(box) })}
         >
           ↑
         </Go>
         <Go
           disabled={frozen || !step(serves, row, 1)}
           onClick={() => move(1)}
-          aria-label={say('Move {{name}} away from the board', { name: box.name })}
+          aria-label={say('Move {{name}} away from the board', { name: called(box) })}
         >
           ↓
         </Go>

@@ -79,3 +79,6 @@ export function legOf(circuit: Of<'Circuit'>, to: string): { m: number; basis: s
 
 /** The number that the tags of a box bear. */
 export const label = (b: Box) => (b.tag ? `P${String(b.tag).padStart(3, '0')}` : '');
+
+/** A box in words: its tag and where it is. */
+export const called = (b?: Box) => (b ? [label(b), b.name].filter(Boolean).join(' ') : '');
