@@ -798,6 +798,9 @@ type Protection = install.Protection
 // Question Question asks whether something that is usual is wanted. It is never added by itself.
 type Question = survey.Question
 
+// Radius Radius is the least radius of a bend in a duct of a bore, to its centre line.
+type Radius = rulebook.Radius
+
 // ReadLine Line is one line of shorthand as it was read.
 type ReadLine = survey.Line
 
@@ -830,6 +833,9 @@ type Report = rulebook.Report
 
 // ResidualGroup Group is a residual-current device at the board that several circuits share.
 type ResidualGroup = install.Group
+
+// Riser Riser is a grade of conduit, and whether it may stand where it can be struck.
+type Riser = rulebook.Riser
 
 // Room Room is one room of the survey walk with its points and the way a cable takes to it. Rooms stand in walking order by At.
 type Room = install.Room

@@ -276,7 +276,7 @@ func (b *builder) split() error {
 			{Name: "Water heater", RunVA: 4500, Shed: true, LegA: true, LegB: true}}}
 	job.Outdoor = install.Outdoor{
 		Runs: []install.Run{{ID: "yard", Name: "Trench to the slip", Kind: install.Trench, DuctMM: 50.8, CoverMM: 609.6,
-			Grade: "schedule 80", Located: "LOC-77104", LocatedTo: inDays(12), DugBy: "Brisco Groundworks", Liable: "Brisco Groundworks",
+			Grade: "schedule 80", Riser: "schedule 80 PVC", Located: "LOC-77104", LocatedTo: inDays(12), DugBy: "Brisco Groundworks", Liable: "Brisco Groundworks",
 			Stretches: []install.RunStretch{
 				{Place: "wall riser", LengthM: 1.2, Basis: install.Measured, Surface: "other locations", CoverMM: 457.2,
 					BendDeg: 90, RadiusMM: 609.6, RibbonMM: 304.8},

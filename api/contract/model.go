@@ -115,6 +115,8 @@ var model = map[string]reflect.Type{
 	"Dark":            reflect.TypeFor[dark.Report](),
 	"DarkDevice":      reflect.TypeFor[dark.Device](),
 	"DarkMove":        reflect.TypeFor[dark.Move](),
+	"Radius":          reflect.TypeFor[rulebook.Radius](),
+	"Riser":           reflect.TypeFor[rulebook.Riser](),
 	"RoomLoss":        reflect.TypeFor[dark.RoomLoss](),
 	"Unplaced":        reflect.TypeFor[survey.Unplaced](),
 	"RunChange":       reflect.TypeFor[install.RunChange](),

@@ -33,7 +33,8 @@ type Enclosure struct {
 	MayOpen      string    `json:"mayOpen" chars:"120"`
 	Sealed       SealState `json:"sealed" of:"seals?"` // yes, no, missing, broken; empty when not looked at
 	SealNo       string    `json:"sealNo" chars:"40"`
-	LineAt       string    `json:"lineAt" of:"lineSides?"` // where its marking says the line side is: top, bottom, left, right
+	LineAt       string    `json:"lineAt" of:"lineSides?"`                  // where its marking says the line side is: top, bottom, left, right
+	Enters       string    `json:"enters" seal:"omitempty" of:"lineSides?"` // the side at which the conductors from the operator enter it
 	RatingA      Fact      `json:"ratingA" range:"1..1200" unit:"A"`
 	Joined       *bool     `json:"joined"`                               // neutral and earth are joined in it, as found
 	Disconnect   *bool     `json:"disconnect"`                           // holds a means of disconnection of the whole supply behind it

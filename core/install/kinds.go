@@ -155,3 +155,13 @@ const (
 	OperatorAgreed   = "agreed"
 	OperatorRefused  = "refused"
 )
+
+// Moisture is how moist the ground was as an electrode was read.
+type Moisture string
+
+// How moist it may be.
+const (
+	Wet  Moisture = "wet"
+	Damp Moisture = "damp"
+	Dry  Moisture = "dry"
+)

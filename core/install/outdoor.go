@@ -20,12 +20,16 @@ const (
 
 // Run is one trench or overhead run, in stretches from its start.
 type Run struct {
-	ID        string        `json:"id" shape:"id"`
-	Name      string        `json:"name" chars:"80" needed:"yes"`
-	Kind      string        `json:"kind" of:"runKinds"`
-	DuctMM    float64       `json:"ductMM" range:"0..200" unit:"mm" zero:"or 0 without a duct"`                    // bore; 0 for cable laid direct or in the air
-	Grade     string        `json:"grade" chars:"120"`                                                             // of the duct where it leaves the ground, by its print
-	CoverMM   float64       `json:"coverMM" range:"0..3000" unit:"mm" zero:"or 0 when the operator asks for none"` // that the operator asks for; 0 when it asks for none
+	ID      string  `json:"id" shape:"id"`
+	Name    string  `json:"name" chars:"80" needed:"yes"`
+	Kind    string  `json:"kind" of:"runKinds"`
+	DuctMM  float64 `json:"ductMM" range:"0..200" unit:"mm" zero:"or 0 without a duct"`                    // bore; 0 for cable laid direct or in the air
+	Grade   string  `json:"grade" chars:"120"`                                                             // what is printed on the duct where it leaves the ground
+	CoverMM float64 `json:"coverMM" range:"0..3000" unit:"mm" zero:"or 0 when the operator asks for none"` // that the operator asks for; 0 when it asks for none
+	// Riser is the grade of what the run leaves the ground in, as the practice names it; RadiusMM the bend radius that the operator
+	// asks for, 0 when it asks for none.
+	Riser     string        `json:"riser" seal:"omitempty" of:"risers?"`
+	RadiusMM  float64       `json:"radiusMM" seal:"omitempty" range:"0..3000" unit:"mm" zero:"or 0 when the operator asks for none"`
 	Stretches []RunStretch  `json:"stretches" most:"60"`
 	Found     []Obstruction `json:"found" most:"40"`
 	Located   string        `json:"located" chars:"120"`    // reference of the request to locate other services
@@ -73,7 +77,7 @@ type Electrodes struct {
 	Rods       []PlacedRod `json:"rods" most:"12"`
 	Measured   Fact        `json:"measured" range:"0.1..20000" unit:"Ω"` // of all together, Ω
 	Method     string      `json:"method" chars:"80"`                    // fall of potential, clamp, loop
-	Moisture   string      `json:"moisture" chars:"40"`                  // wet, damp, dry
+	Moisture   Moisture    `json:"moisture" of:"moistures?"`             // of the ground as it was read
 	Continuous *bool       `json:"continuous"`
 	Ruling     string      `json:"ruling" chars:"400"` // local ruling: who said what and when
 }

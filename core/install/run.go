@@ -243,7 +243,7 @@ func (j *Job) Agrees(t Terms, about func(part string) bool) error {
 		}
 		if d := &k.Protection; d.Way > 0 && k.From == "" && !d.OwnEnclosure {
 			for _, no := range t.WaysOf(d.Way, d.Poles) {
-				if other := ways[no]; other != nil && other != k {
+				if other := ways[no]; other != nil && other.ID != k.ID {
 					clash(k, other, "protection.way", no, func(name string) string {
 						return c.w.Say("a way that no other circuit stands on: %s stands on it", name)
 					})

@@ -84,6 +84,7 @@ type Terms struct {
 	EarthLaid   []string           // how the earthing conductor may lie; nil where that is not asked
 	BoardPlaces []string           // kinds of place in which a board hangs; nil where that is not asked
 	CoverPlaces []string           // places by which a buried run is asked for its cover; nil where that is not asked of a circuit
+	Risers      []string           // grades of what a buried run leaves the ground in; nil where that is not asked
 	Tests       []string
 
 	Points          []string // kinds of point

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
@@ -211,6 +212,12 @@ func (r *Run) check(run *install.Run, rules *rulebook.OutdoorRules, today string
 			c.Summary += w.Say(" A draw pit between them halves it.")
 		}
 		add(c)
+		if c := radius(run, rules, l); c != nil {
+			add(c)
+		}
+		if c := riser(run, rules); c != nil {
+			add(c)
+		}
 		for _, t := range []struct {
 			rule  *working.Rule
 			lacks string
@@ -282,6 +289,70 @@ func (x *Section) cover(w *words.Catalogue, run *install.Run, i int, l unit.Leng
 		if c.Verdict == working.Fail {
 			c.Summary = w.Say(string(mend), l.MM(x.CoverMM), how, l.MM(x.NeedMM), l.MM(x.NeedMM-x.CoverMM))
 		}
+	}
+	return c
+}
+
+// radius judges the tightest bend of a duct: by its bore, or by the operator where it asks for more. Nil where nothing bends.
+func radius(run *install.Run, rules *rulebook.OutdoorRules, l unit.Lengths) *working.Check {
+	w := rules.Words
+	c := radiusRule.Check("", run.ID)
+	need := max(rules.RadiusOf(run.DuctMM), run.RadiusMM)
+	least, where, bends := 0.0, "", false
+	for i := range run.Stretches {
+		s := &run.Stretches[i]
+		switch {
+		case s.BendDeg == 0:
+			continue
+		case s.RadiusMM == 0:
+			c.AddMissing(w.Say("the radius of the bend after %s", s.Place))
+		case !bends || s.RadiusMM < least:
+			least, where = s.RadiusMM, s.Place
+		}
+		bends = true
+	}
+	if !bends || need == 0 {
+		return nil
+	}
+	c.From(working.Source{Ref: rules.RadiusSource, Confidence: "medium"})
+	if least == 0 {
+		c.Summary = w.Say("Not recorded: %s.", strings.Join(c.Missing, "; "))
+		return c
+	}
+	there, name := l.Small(least)
+	asked, _ := l.Small(need)
+	c.Unit = name
+	c.Min(there, asked)
+	c.Summary = w.Say("The tightest, after %s, has %s; %s asked for.", where, l.MM(least), l.MM(need))
+	if c.Verdict == working.Fail {
+		c.Summary += w.Say(" The cable would be hurt as it is drawn in: set a wider bend.")
+	}
+	return c
+}
+
+// riser judges what a duct leaves the ground in, where it can be struck. Nil where it does not, or where the practice has no grades.
+func riser(run *install.Run, rules *rulebook.OutdoorRules) *working.Check {
+	w := rules.Words
+	leaves := slices.ContainsFunc(run.Stretches, func(s install.RunStretch) bool { return s.Surface == rulebook.AboveGround })
+	if !leaves || len(rules.Risers) == 0 {
+		return nil
+	}
+	c := riserRule.Check("", run.ID)
+	i := slices.IndexFunc(rules.Risers, func(r rulebook.Riser) bool { return r.Grade == run.Riser })
+	if i < 0 {
+		c.AddMissing(w.Say("the grade of the duct where it leaves the ground"))
+		c.Summary = w.Say("Not recorded: read it off the duct.")
+		if run.Grade != "" {
+			c.Summary = w.Say("Its print is noted as “%s”: choose the grade that this is.", run.Grade)
+		}
+		return c
+	}
+	r := rules.Risers[i]
+	c.From(working.Source{Ref: r.Source, Confidence: "high"})
+	c.Decide(r.Exposed)
+	c.Summary = w.Say("%s may stand where it can be struck.", r.Grade)
+	if !r.Exposed {
+		c.Summary = w.Say("%s may not stand where it can be struck: from below the ground to 8 ft above it, or to the enclosure, another grade.", r.Grade)
 	}
 	return c
 }

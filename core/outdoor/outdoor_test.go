@@ -218,3 +218,31 @@ func TestStrapsAreOfTheRiser(t *testing.T) {
 	run.Stretches = append(run.Stretches, install.RunStretch{Place: "up the wall", LengthM: 2, Surface: rulebook.AboveGround})
 	assert.InDelta(t, below+1, slip(worked(t, rulebook.Complete(split120.Practice{}), run)), 0, "one where it leaves the ground")
 }
+
+// The radius of each bend is held to the duct's bore or to what the operator asks for; what a duct leaves the ground in to its grade.
+func TestBendsAndRisersAreJudged(t *testing.T) {
+	for _, p := range []rulebook.Book{rulebook.Complete(iec230.Practice{}), rulebook.Complete(split120.Practice{})} {
+		run := trench()
+		assert.Equal(t, working.Unknown, check(worked(t, p, run), "bend-radius-t").Verdict, p.ID())
+		run.Stretches[0].RadiusMM, run.Stretches[1].RadiusMM = 400, 100
+		tight := check(worked(t, p, run), "bend-radius-t")
+		assert.Equal(t, working.Fail, tight.Verdict, p.ID())
+		assert.Contains(t, tight.Summary, "after drive")
+		run.Stretches[1].RadiusMM = 400
+		assert.Equal(t, working.Pass, check(worked(t, p, run), "bend-radius-t").Verdict, p.ID())
+		run.RadiusMM = 914.4
+		assert.Equal(t, working.Fail, check(worked(t, p, run), "bend-radius-t").Verdict, "the operator asks for more")
+		run.Stretches[0].BendDeg, run.Stretches[1].BendDeg = 0, 0
+		assert.Empty(t, check(worked(t, p, run), "bend-radius-t").Verdict, "nothing bends")
+	}
+	split := rulebook.Complete(split120.Practice{})
+	run := trench()
+	assert.Empty(t, check(worked(t, split, run), "riser-t").Verdict, "nothing leaves the ground")
+	run.Stretches = append(run.Stretches, install.RunStretch{Place: "up the wall", LengthM: 2, Surface: rulebook.AboveGround})
+	assert.Equal(t, working.Unknown, check(worked(t, split, run), "riser-t").Verdict)
+	for grade, want := range map[string]working.Verdict{"schedule 40 PVC": working.Fail, "schedule 80 PVC": working.Pass, "rigid metal conduit": working.Pass} {
+		run.Riser = grade
+		assert.Equal(t, want, check(worked(t, split, run), "riser-t").Verdict, grade)
+	}
+	assert.Empty(t, check(worked(t, rulebook.Complete(iec230.Practice{}), run), "riser-t").Verdict, "no grades there")
+}

@@ -12,6 +12,8 @@ var (
 	coverRule  = ofRun("run-cover", words.Key("Cover of a stretch"), rulebook.HoldsRun)
 	ribbonRule = ofRun("ribbon", words.Key("Warning tape above a stretch"), rulebook.HoldsFill)
 	bendsRule  = ofRun("bends", words.Key("Sum of bends between pull points"), rulebook.HoldsRun)
+	radiusRule = ofRun("bend-radius", words.Key("Radius of the bends"), rulebook.HoldsRun)
+	riserRule  = ofRun("riser", words.Key("Where the duct leaves the ground"), rulebook.HoldsRun)
 	stringRule = ofRun("draw-string", words.Key("Draw string tied at both ends"), rulebook.HoldsFill)
 	cappedRule = ofRun("capped", words.Key("Ends capped"), rulebook.HoldsFill)
 	locateRule = ofRun("locate", words.Key("Other services located"), []working.Act{working.ToDig})
@@ -26,5 +28,5 @@ func ofRun(id working.RuleID, title words.Key, holds []working.Act) working.Rule
 
 // Rules lists the rules of the works outdoors.
 func Rules() []*working.Rule {
-	return []*working.Rule{&coverRule, &ribbonRule, &bendsRule, &stringRule, &cappedRule, &locateRule, &pastRule, &liableRule}
+	return []*working.Rule{&coverRule, &ribbonRule, &bendsRule, &radiusRule, &riserRule, &stringRule, &cappedRule, &locateRule, &pastRule, &liableRule}
 }

@@ -15,6 +15,7 @@ type Rod struct {
 	LengthM    float64 `json:"lengthM"`
 	DiameterMM float64 `json:"diameterMM"`
 	SpacingM   float64 `json:"spacingM"`
+	LeastMM    float64 `json:"leastMM"` // diameter of the thinnest that is driven
 }
 
 // OutdoorRules is what a practice asks of work outside.
@@ -31,12 +32,17 @@ type OutdoorRules struct {
 	RibbonHigh      float64 `json:"ribbonHigh"` // most
 	BendSumDeg      float64 `json:"bendSumDeg"` // between two pull points
 	StickM          float64 `json:"stickM"`     // length of a duct as delivered
-	Electrode       string  `json:"electrode"`  // what the rule accepts, in one sentence
-	Rod             Rod     `json:"rod"`        // the usual rod
-	Soils           []Soil  `json:"soils"`
-	Source          string  `json:"source"`
-	Confidence      string  `json:"confidence"`
-	Inches          bool    `json:"inches"`
+	// Radii are the least radii of a bend by the bore of the duct, the smallest first; RadiusSource says where they stand.
+	Radii        []Radius `json:"radii"`
+	RadiusSource string   `json:"-"`
+	// Risers are the grades of what a duct leaves the ground in; empty where the practice has none.
+	Risers     []Riser `json:"risers"`
+	Electrode  string  `json:"electrode"` // what the rule accepts, in one sentence
+	Rod        Rod     `json:"rod"`       // the usual rod
+	Soils      []Soil  `json:"soils"`
+	Source     string  `json:"source"`
+	Confidence string  `json:"confidence"`
+	Inches     bool    `json:"inches"`
 	// OverheadParts is the bill of an overhead service beside what its length decides.
 	OverheadParts []Part `json:"-"`
 	// ExpansionPerK is the expansion of a duct of plastic for each kelvin; a straight
@@ -52,6 +58,32 @@ type Cover struct {
 	Place  string  `json:"place"`
 	MM     float64 `json:"mm"`
 	Barred bool    `json:"barred"` // nothing is laid so there
+}
+
+// Radius is the least radius of a bend in a duct of a bore, to its centre line.
+type Radius struct {
+	BoreMM float64 `json:"boreMM"`
+	MM     float64 `json:"mm"`
+}
+
+// Riser is a grade of conduit, and whether it may stand where it can be struck.
+type Riser struct {
+	Grade   string `json:"grade"`
+	Exposed bool   `json:"exposed"`
+	Source  string `json:"source"`
+}
+
+// RadiusOf is the least radius of a bend in a duct of a bore, by the next larger bore of the table.
+func (o *OutdoorRules) RadiusOf(boreMM float64) float64 {
+	for _, r := range o.Radii {
+		if working.AtMost(boreMM, r.BoreMM) {
+			return r.MM
+		}
+	}
+	if n := len(o.Radii); n > 0 {
+		return o.Radii[n-1].MM
+	}
+	return 0
 }
 
 // Soil is a kind of ground with its resistivity.
@@ -174,6 +206,39 @@ func (r *ElectrodeReport) Judge(rules *OutdoorRules, e *install.Electrodes, limi
 	}
 	c.Max(e.Measured.V(), limit)
 	c.Summary = why
+	switch e.Moisture {
+	case install.Wet:
+		if c.Verdict == working.Pass {
+			c.Warn()
+		}
+		c.Summary += w.Say(" It was read in wet ground: it will be higher when that is dry or frozen, so read it again then.")
+	case install.Damp, install.Dry:
+	default:
+		c.Summary += w.Say(" How moist the ground was is not recorded.")
+	}
+	r.Checks = append(r.Checks, *c)
+}
+
+// Joined judges the conductor along several rods: unbroken, or in pieces that are each a bonding jumper.
+func (r *ElectrodeReport) Joined(w *words.Catalogue, e *install.Electrodes, source working.Source) {
+	if len(e.Rods) < 2 {
+		return
+	}
+	c := RodJoinRule.Check("", "")
+	c.From(source)
+	switch e.Continuous {
+	case nil:
+		c.AddMissing(w.Say("whether the conductor is unbroken from rod to rod"))
+		c.Summary = w.Say("Not recorded: %s.", c.Missing[0])
+	default:
+		c.Decide(true)
+		c.Summary = w.Say("One piece from rod to rod.")
+		if !*e.Continuous {
+			c.Warn()
+			c.Summary = w.Say("In pieces: each is of the full size and clamped to both of its rods, or joined so that only a saw parts it; who inspects " +
+				"may ask for one piece.")
+		}
+	}
 	r.Checks = append(r.Checks, *c)
 }
 

@@ -97,6 +97,10 @@ var (
 		Scope: working.OfSource, Sheet: working.SupplySheet, Leaf: working.StandbyLeaf, Who: working.Designer, Holds: HoldsDesign}
 	TransferRule = working.Rule{ID: "standby-transfer", Title: "Transfer to a standby source", Scope: working.OfSource,
 		Sheet: working.SupplySheet, Leaf: working.StandbyLeaf, Who: working.Designer, Holds: HoldsSupply}
+	LineSideRule = working.Rule{ID: "line-side", Title: "Line side of an enclosure", Scope: working.OfEnclosure,
+		Sheet: working.SupplySheet, Leaf: working.ChainLeaf, Who: working.Surveyor, Holds: HoldsSupply}
+	RodJoinRule = working.Rule{ID: "rod-join", Title: "Conductor from rod to rod", Scope: working.OfElectrode,
+		Sheet: working.SupplySheet, Leaf: working.OutdoorLeaf, Who: working.Crew, Holds: HoldsSign}
 	ElectrodeRule = working.Rule{ID: "electrode-resistance", Title: "Earth electrode", Unit: "Ω",
 		Scope: working.OfElectrode, Sheet: working.SupplySheet, Leaf: working.OutdoorLeaf, Who: working.Crew,
 		Holds: []working.Act{working.ToEnergise, working.ToService, working.ToSign}}

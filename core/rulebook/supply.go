@@ -310,6 +310,38 @@ func (r *ChainReport) Judge(e *install.Enclosure, n *ChainNode, read *bool, sour
 	r.Checks = append(r.Checks, *c)
 }
 
+// opposite are the sides across from each other.
+var opposite = map[string]string{"top": "bottom", "bottom": "top", "left": "right", "right": "left"}
+
+// LineSide judges on which side an enclosure takes its line, by its marking, against where the conductors from the operator enter it.
+// usual is the side of its kind, empty where it has none: another one is marked so rarely that the marking is looked at twice.
+func (r *ChainReport) LineSide(e *install.Enclosure, n *ChainNode, usual string) {
+	w := r.Words
+	if e.LineAt == "" && e.Enters == "" {
+		return
+	}
+	c := LineSideRule.Check("", e.ID)
+	c.Title = w.Say("Line side of %s", e.Name)
+	switch {
+	case e.LineAt == "":
+		c.AddMissing(w.Say("on which side its marking says that the line is"))
+		c.Summary = w.Say("Read LINE and LOAD off %s before a conductor is cut to length.", e.Name)
+	case e.Enters == opposite[e.LineAt]:
+		c.Decide(false)
+		c.Summary = w.Say("The conductors enter at the %s and its line is at the %s: they would land on the load side, or have to pass it. Turn the entry, or take "+
+			"another enclosure.", w.Say(e.Enters), w.Say(e.LineAt))
+	case usual != "" && e.LineAt != usual:
+		c.Warn()
+		c.Summary = w.Say("Its line is noted at the %s; such an enclosure has it at the %s as a rule. Read the marking again and photograph it.", w.Say(e.LineAt),
+			w.Say(usual))
+	default:
+		c.Decide(true)
+		c.Summary = w.Say("Line at the %s by its marking.", w.Say(e.LineAt))
+	}
+	n.Verdict = working.Worst(n.Verdict, c.Verdict)
+	r.Checks = append(r.Checks, *c)
+}
+
 // Condition remarks on seals and owners.
 func (r *ChainReport) Condition(e *install.Enclosure, n *ChainNode) {
 	w := r.Words

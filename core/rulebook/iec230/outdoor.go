@@ -27,8 +27,12 @@ func outdoorOf(tables string) *rulebook.OutdoorRules {
 		{"reached by vehicles", "clearance_drive_mm"}, {"road crossing", "clearance_road_mm"}} {
 		o.Clearances = append(o.Clearances, rulebook.Cover{Place: x.place, MM: outdoorFigures.Fixed(x.row)})
 	}
+	for _, bore := range []float64{20, 25, 32, 38, 50, 63, 100, 150, 200} {
+		o.Radii = append(o.Radii, rulebook.Radius{BoreMM: bore, MM: outdoorBendBores.V() * bore})
+	}
+	o.RadiusSource, o.Risers = outdoorFigures.Source.Ref, []rulebook.Riser{}
 	rod := outdoorRodM.V()
-	o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: outdoorRodMM.V(), SpacingM: 2 * rod}
+	o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: outdoorRodMM.V(), SpacingM: 2 * rod, LeastMM: outdoorRodLeastMM.V()}
 	o.ClearanceSource = outdoorFigures.Source.Ref
 	for r := range burialDepth.Text {
 		if burialDepth.Row(r).School == coverPractice {
@@ -109,8 +113,19 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 	}
 	idn := rcdAdditionalProtectionIdnMax.V()
 	limit := min(TouchV*1000/idn, ruleOf(job, nil, "electrode-advised"))
-	r.Judge(Practice{}.Outdoor(job), e, limit, text("Accepted up to ", limit,
+	rules := Practice{}.Outdoor(job)
+	r.Judge(rules, e, limit, text("Accepted up to ", limit,
 		" Ω: above that it may not stay so as the ground dries or freezes, though a ", idn, " mA device would still work."),
 		ttLimits.Source, rodsOhm)
+	for i := range e.Rods {
+		n := text(i + 1)
+		c := rodThicknessRule.Check("", n)
+		c.Title = "Thickness of rod " + n
+		c.From(working.Source{Ref: "BS 7671 Table 54.1, rod of copper-clad steel", Confidence: "medium"})
+		c.Min(e.Rods[i].DiameterMM, rules.Rod.LeastMM)
+		c.Summary = text("A driven rod of copper-clad steel is at least ", rules.Rod.LeastMM, " mm thick; galvanized or stainless ones 16 mm.")
+		r.Checks = append(r.Checks, *c)
+	}
+	r.Joined(words.In(words.British), e, working.Source{Ref: "542.3.2", Confidence: "medium"})
 	return r
 }

@@ -18,6 +18,8 @@ const (
 var (
 	cableRule = working.Rule{ID: "cable", Title: "Cable", Scope: working.OfCircuit, Sheet: working.CircuitsSheet,
 		Who: working.Designer, Holds: rulebook.HoldsDesign}
+	rodThicknessRule = working.Rule{ID: "rod-thickness", Title: "Thickness of a rod", Unit: "mm", Scope: working.OfElectrode,
+		Sheet: working.SupplySheet, Leaf: working.OutdoorLeaf, Who: working.Crew, Holds: rulebook.HoldsSign}
 	combinedRule = working.Rule{ID: "combined", Title: "Combined conductor of the supply", Unit: "mm²",
 		Scope: working.OfEnclosure, Sheet: working.SupplySheet, Leaf: working.ChainLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply}
 )
@@ -152,5 +154,6 @@ func (Practice) Rules() []*working.Rule {
 	out := append([]*working.Rule{&cableRule}, rulebook.RulesOf(circuitRules)...)
 	out = append(out, rulebook.RulesOf(jobRules)...)
 	out = append(out, rulebook.RulesOf(houseRules)...)
-	return append(out, &combinedRule, &rulebook.JointRule, &rulebook.SealRule, &rulebook.ElectrodeRule)
+	return append(out, &combinedRule, &rulebook.JointRule, &rulebook.SealRule, &rulebook.LineSideRule, &rodThicknessRule,
+		&rulebook.RodJoinRule, &rulebook.ElectrodeRule)
 }

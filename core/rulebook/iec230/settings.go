@@ -33,6 +33,8 @@ var (
 	outdoorRodM       = outdoorFigures.Setting("rod_m")
 	outdoorRodMM      = outdoorFigures.Setting("rod_mm")
 	outdoorStickM     = outdoorFigures.Setting("stick_m")
+	outdoorRodLeastMM = outdoorFigures.Setting("rod_least_mm")
+	outdoorBendBores  = outdoorFigures.Setting("bend_bores")
 
 	rcdAdditionalProtectionIdnMax    = rcdRules.Setting("additional_protection_idn_max")
 	rcdConcealedCableDepthWithoutRCD = rcdRules.Setting("concealed_cable_depth_without_rcd")

@@ -85,6 +85,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		r.Nodes = append(r.Nodes, n)
 		r.Judge(e, &r.Nodes[len(r.Nodes)-1], nil, jointSource)
 		r.Condition(e, &r.Nodes[len(r.Nodes)-1])
+		r.LineSide(e, &r.Nodes[len(r.Nodes)-1], "")
 		if e == split || ahead[e.ID] {
 			c := combined(e, e != split)
 			n := &r.Nodes[len(r.Nodes)-1]

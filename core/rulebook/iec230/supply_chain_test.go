@@ -252,4 +252,27 @@ func TestElectrodesExpectedAndMeasured(t *testing.T) {
 	assert.NotEmpty(t, Practice{}.Electrodes(job).Missed, "what to do is said")
 	e.Measured = at(80)
 	assert.Equal(t, working.Pass, Practice{}.Electrodes(job).Checks[0].Verdict)
+
+	// What is asked of the ground, of the rods and of what joins them is judged.
+	verdict := func(id working.RuleID) working.Verdict {
+		for _, c := range (Practice{}.Electrodes(job)).Checks {
+			if c.Rule == id {
+				return c.Verdict
+			}
+		}
+		return ""
+	}
+	e.Moisture = install.Wet
+	assert.Equal(t, working.Caution, verdict("electrode-resistance"), "it will be higher when the ground dries")
+	e.Moisture = install.Dry
+	assert.Equal(t, working.Pass, verdict("electrode-resistance"))
+	assert.Equal(t, working.Unknown, verdict("rod-join"))
+	yes, no := true, false
+	e.Continuous = &no
+	assert.Equal(t, working.Caution, verdict("rod-join"))
+	e.Continuous = &yes
+	assert.Equal(t, working.Pass, verdict("rod-join"))
+	assert.Equal(t, working.Pass, verdict("rod-thickness"))
+	e.Rods[0].DiameterMM = 12
+	assert.Equal(t, working.Fail, verdict("rod-thickness"))
 }

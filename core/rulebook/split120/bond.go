@@ -179,6 +179,7 @@ func (Practice) Chain(job *install.Job) rulebook.ChainReport {
 		node := &r.Nodes[len(r.Nodes)-1]
 		r.Judge(e, node, readJoined(read, e.ID), source)
 		r.Condition(e, node)
+		r.LineSide(e, node, map[string]string{kindMeter: "top"}[e.Kind])
 		add := func(c *working.Check) {
 			node.Verdict = working.Worst(node.Verdict, c.Verdict)
 			r.Checks = append(r.Checks, *c)

@@ -45,6 +45,9 @@ func (s *system) surgeNeed() {
 	}
 }
 
+// sizeNamed is a gauge as the tables name it.
+func sizeNamed(awg float64) string { return text(awg) }
+
 // surgeAsked reports whether surge protection is a question of the job.
 func (s *system) surgeAsked() bool {
 	return s.Job.Kind == install.SupplyUpgrade || s.Job.Kind == install.Surge || len(s.Job.Surge.Devices) > 0
@@ -104,6 +107,18 @@ func (s *system) surgeDevice(i int) {
 		case d.InKA < least:
 			wrong = append(wrong, text("its nominal discharge current of ", d.InKA, " kA is under the ", least,
 				" kA that a building with lightning protection asks for"))
+		}
+	}
+	least := sizeNamed(rule(spdRules, "S-LEADSIZE"))
+	for _, lead := range []struct {
+		name string
+		mm2  float64
+	}{{"line", d.LineMM2}, {"ground", d.EarthMM2}} {
+		switch {
+		case lead.mm2 == 0:
+			advice = append(advice, "read the size of its "+lead.name+" lead: at least "+trade(least))
+		case !working.AtMost(AreaMM2(least), lead.mm2):
+			wrong = append(wrong, text("its ", lead.name, " lead of ", lead.mm2, " mm² is under ", trade(least)))
 		}
 	}
 	if through := res.TotalLetThroughV; err == nil && d.UpKV > 0 {

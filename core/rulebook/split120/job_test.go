@@ -42,7 +42,7 @@ func house() *install.Job {
 			{ID: "panel", Kind: "panel", Name: "Panel A", From: "main", Owner: install.OwnerCustomer, RatingA: known(200),
 				Joined: truth(false), Feed: install.Conductor{Material: "al", Size: "4/0", EarthMM2: "4", Wires: 4, LengthM: known(6)}},
 		}},
-		Surge: install.SurgePlan{Devices: []install.SPD{{Name: "Arrester", Place: "origin", Type: "2", UpKV: 0.6,
+		Surge: install.SurgePlan{Devices: []install.SPD{{Name: "Arrester", Place: "origin", Type: "2", UpKV: 0.6, LineMM2: AreaMM2("10"), EarthMM2: AreaMM2("10"),
 			LineM: 0.1, EarthM: 0.1, BackupA: 30, IsccrKA: 22, InKA: 20}}},
 	}
 	for n := 1; n <= 20; n++ {

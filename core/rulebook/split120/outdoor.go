@@ -12,6 +12,8 @@ import (
 )
 
 var (
+	ductRadii     = table.LoadOf[ductRadiusRow](dataFiles, "duct_radius")
+	risers        = table.LoadOf[riserRow](dataFiles, "risers")
 	covers        = table.LoadOf[coversRow](dataFiles, "cover_300_5")
 	underground   = table.Load(dataFiles, "underground_rules")
 	grounding     = table.LoadOf[groundingRow](dataFiles, "grounding_rules")
@@ -65,7 +67,7 @@ func outdoorOf(code Code) *rulebook.OutdoorRules {
 		Electrode: "Two rods at least 6 ft apart, or one rod with a reading of at most 25 Ω.",
 		Source:    under(covers.Table, code).Ref, Confidence: under(covers.Table, code).Confidence}
 	rod := rule(grounding.Table, "ROD-LEN") * footM
-	o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: rule(grounding.Table, "ROD-DIA") * inchMM, SpacingM: 2 * rod}
+	o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: rule(grounding.Table, "ROD-DIA") * inchMM, SpacingM: 2 * rod, LeastMM: thinnestRod(true) * inchMM}
 	high := func(place, nec, cec string) {
 		mm := rule(clearances.Table, nec) * 12 * inchMM
 		if code == CEC {
@@ -85,7 +87,14 @@ func outdoorOf(code Code) *rulebook.OutdoorRules {
 	if code == CEC {
 		o.Electrode = "Two rods of 3 m at least 3 m apart."
 		rod := rule(grounding.Table, "CA-ROD")
-		o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: rule(grounding.Table, "CA-ROD-DIA"), SpacingM: 2 * rod}
+		o.Rod = rulebook.Rod{LengthM: rod, DiameterMM: rule(grounding.Table, "CA-ROD-DIA"), SpacingM: 2 * rod, LeastMM: rule(grounding.Table, "CA-ROD-DIA")}
+	}
+	for r := range ductRadii.Text {
+		o.Radii = append(o.Radii, rulebook.Radius{BoreMM: ductRadii.Row(r).BoreIn * inchMM, MM: ductRadii.Row(r).RadiusIn * inchMM})
+	}
+	o.RadiusSource = under(ductRadii.Table, code).Ref
+	for r := range risers.Text {
+		o.Risers = append(o.Risers, rulebook.Riser{Grade: risers.Row(r).Grade, Exposed: risers.Row(r).Exposed, Source: under(risers.Table, code).Ref})
 	}
 	for r := range overheadParts.Text {
 		o.OverheadParts = append(o.OverheadParts, rulebook.Part{Name: overheadParts.Row(r).Name,
@@ -189,6 +198,7 @@ func (Practice) Electrodes(job *install.Job) rulebook.ElectrodeReport {
 			r.Checks = append(r.Checks, rodLie(code, n, &rod))
 		}
 	}
+	r.Joined(outdoorRules.Words, e, under(grounding.Table, code))
 	if len(e.Rods) >= 2 {
 		c := rodSpacingRule.Check("", "")
 		c.From(source)

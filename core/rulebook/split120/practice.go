@@ -55,6 +55,9 @@ var terms = func() install.Terms {
 			"sheet:survey": {"walls"}}}
 	t.Surfaces, t.Soils = outdoorRules.Surfaces(), outdoorRules.SoilNames()
 	t.BoardPlaces = boardPlaces()
+	for r := range risers.Text {
+		t.Risers = append(t.Risers, risers.Row(r).Grade)
+	}
 	for _, c := range outdoorRules.Covers {
 		t.CoverPlaces = append(t.CoverPlaces, c.Place)
 	}

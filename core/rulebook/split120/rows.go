@@ -121,6 +121,18 @@ type conduitsRow struct {
 	OdPvcIn   float64 `col:"od_pvc_in"`
 }
 
+// ductRadiusRow is a row of duct_radius.
+type ductRadiusRow struct {
+	BoreIn   float64 `col:"bore_in"`
+	RadiusIn float64 `col:"radius_in"`
+}
+
+// riserRow is a row of risers.
+type riserRow struct {
+	Grade   string `col:"grade"`
+	Exposed bool   `col:"exposed"`
+}
+
 // coversRow is a row of cover_300_5.
 type coversRow struct {
 	Location string  `col:"location"`

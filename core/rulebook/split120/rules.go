@@ -161,9 +161,9 @@ func init() {
 func (Practice) Rules() []*working.Rule {
 	out := append([]*working.Rule{&cableRule}, rulebook.RulesOf(circuitRules)...)
 	out = append(out, rulebook.RulesOf(jobRules)...)
-	return append(out, &rulebook.JointRule, &rulebook.SealRule, &wiresRule, &jointNowhereRule, &transferAheadRule,
+	return append(out, &rulebook.JointRule, &rulebook.SealRule, &rulebook.LineSideRule, &wiresRule, &jointNowhereRule, &transferAheadRule,
 		&bondAtMeterRule, &buildingRule,
-		&rodsMissingRule, &rodLengthRule, &rodSpacingRule, &rodThicknessRule, &rodLieRule, &rulebook.ElectrodeRule)
+		&rodsMissingRule, &rodLengthRule, &rodSpacingRule, &rodThicknessRule, &rodLieRule, &rulebook.RodJoinRule, &rulebook.ElectrodeRule)
 }
 
 // hasOutlets: a feeder and the branch of a surge device have none.

@@ -35,6 +35,25 @@ func twoMains() *install.Job {
 	return j
 }
 
+// The line side is judged by the marking against the entry, and against what is usual of a meter base.
+func TestTheLineSideOfAnEnclosure(t *testing.T) {
+	for _, x := range []struct {
+		line, enters string
+		want         working.Verdict
+	}{{"top", "", working.Pass}, {"bottom", "", working.Caution}, {"bottom", "top", working.Fail}, {"top", "left", working.Pass}, {"", "top", working.Unknown},
+		{"", "", ""}} {
+		j := house()
+		j.Chain.Enclosures[0].Kind, j.Chain.Enclosures[0].LineAt, j.Chain.Enclosures[0].Enters = kindMeter, x.line, x.enters
+		got := working.Verdict("")
+		for _, c := range (Practice{}).Chain(j).Checks {
+			if c.Rule == rulebook.LineSideRule.ID && c.Object == j.Chain.Enclosures[0].ID {
+				got = c.Verdict
+			}
+		}
+		assert.Equal(t, x.want, got, "line at %q, conductors from %q", x.line, x.enters)
+	}
+}
+
 // Each of two service disconnects has its own jumper (250.24(B), 250.28(D)(2)), is read
 // closed, and its conductors are the service's: no equipment ground, three of them.
 func TestEachServiceDisconnectHasItsOwnJumper(t *testing.T) {
@@ -201,6 +220,8 @@ func TestElectrodesAndPipes(t *testing.T) {
 		}()},
 		{"a surge device of 5 kA", "spd-1", working.Fail, func() *install.Job { j := house(); j.Surge.Devices[0].InKA = 5; return j }()},
 		{"of 10 kA", "spd-1", working.Pass, func() *install.Job { j := house(); j.Surge.Devices[0].InKA = 10; return j }()},
+		{"of leads of nobody knows what size", "spd-1", working.Caution, func() *install.Job { j := house(); j.Surge.Devices[0].LineMM2 = 0; return j }()},
+		{"of a lead that is too thin", "spd-1", working.Fail, func() *install.Job { j := house(); j.Surge.Devices[0].EarthMM2 = 1.3; return j }()},
 		{"of nobody knows what", "spd-1", working.Unknown, func() *install.Job { j := house(); j.Surge.Devices[0].InKA = 0; return j }()},
 		{"in 2020 nobody asks", "spd-1", working.Pass, func() *install.Job {
 			j := house()

@@ -1521,8 +1521,11 @@ export interface components {
             measured: components["schemas"]["Fact"];
             /** @description fall of potential, clamp, loop */
             method: string;
-            /** @description wet, damp, dry */
-            moisture: string;
+            /**
+             * @description of the ground as it was read
+             * @enum {string}
+             */
+            moisture: "" | "wet" | "damp" | "dry";
             rods: components["schemas"]["PlacedRod"][];
             /** @description local ruling: who said what and when */
             ruling: string;
@@ -1538,6 +1541,11 @@ export interface components {
             disconnect: boolean | null;
             /** @description has an earth electrode of its own */
             electrode: boolean | null;
+            /**
+             * @description the side at which the conductors from the operator enter it
+             * @enum {string}
+             */
+            enters: "" | "top" | "bottom" | "left" | "right";
             feed: components["schemas"]["Conductor"];
             /** @description id of the enclosure that feeds it; empty at the operator's end */
             from: string;
@@ -2753,6 +2761,8 @@ export interface components {
             /** @description what the rule accepts, in one sentence */
             electrode: string;
             inches: boolean;
+            /** @description Radii are the least radii of a bend by the bore of the duct, the smallest first; RadiusSource says where they stand. */
+            radii: components["schemas"]["Radius"][];
             /**
              * Format: double
              * @description most
@@ -2763,6 +2773,8 @@ export interface components {
              * @description least height of the ribbon above the duct, mm
              */
             ribbonLow: number;
+            /** @description Risers are the grades of what a duct leaves the ground in; empty where the practice has none. */
+            risers: components["schemas"]["Riser"][];
             /** @description the usual rod */
             rod: components["schemas"]["UsualRod"];
             soils: components["schemas"]["SoilKind"][];
@@ -2788,7 +2800,7 @@ export interface components {
             ductMM: number;
             dugBy: string;
             found: components["schemas"]["Obstruction"][];
-            /** @description of the duct where it leaves the ground, by its print */
+            /** @description what is printed on the duct where it leaves the ground */
             grade: string;
             id: string;
             /** @enum {string} */
@@ -2801,6 +2813,13 @@ export interface components {
             locatedTo: string;
             name: string;
             note: string;
+            /**
+             * Format: double
+             * @description mm; or 0 when the operator asks for none
+             */
+            radiusMM: number;
+            /** @description Riser is the grade of what the run leaves the ground in, as the practice names it; RadiusMM the bend radius that the operator asks for, 0 when it asks for none. */
+            riser: string;
             stretches: components["schemas"]["RunStretch"][];
             /** @description draw string in, tied at both ends */
             string: boolean | null;
@@ -3110,6 +3129,13 @@ export interface components {
             source: string;
             why: string;
         };
+        /** @description Radius is the least radius of a bend in a duct of a bore, to its centre line. */
+        Radius: {
+            /** Format: double */
+            boreMM: number;
+            /** Format: double */
+            mm: number;
+        };
         /** @description Line is one line of shorthand as it was read. */
         ReadLine: {
             floor: string;
@@ -3305,6 +3331,12 @@ export interface components {
              */
             ratingA: number;
             rcdType: string;
+        };
+        /** @description Riser is a grade of conduit, and whether it may stand where it can be struck. */
+        Riser: {
+            exposed: boolean;
+            grade: string;
+            source: string;
         };
         /** @description Room is one room of the survey walk with its points and the way a cable takes to it. Rooms stand in walking order by At. */
         Room: {
@@ -4504,6 +4536,11 @@ export interface components {
         UsualRod: {
             /** Format: double */
             diameterMM: number;
+            /**
+             * Format: double
+             * @description diameter of the thinnest that is driven
+             */
+            leastMM: number;
             /** Format: double */
             lengthM: number;
             /** Format: double */

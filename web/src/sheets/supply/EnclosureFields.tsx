@@ -124,6 +124,13 @@ export function EnclosureFields({
           options={choices(['top', 'bottom', 'left', 'right'])}
           help={say('the load side is opposite')}
         />
+        <ChoiceBox
+          part={part}
+          path={`${p}.enters`}
+          label={say('Conductors from the operator enter at')}
+          empty={say('not looked at')}
+          options={choices(['top', 'bottom', 'left', 'right'])}
+        />
         <FactBox part={part} path={`${p}.ratingA`} label={say('Rating')} unit="A" />
         <YesNoBox
           part={part}

@@ -28,6 +28,8 @@ export function OutdoorLeaf({ job, j, open, opened }: SheetProps) {
         kind,
         ductMM: kind === 'trench' ? 50 : 0,
         grade: '',
+        riser: '',
+        radiusMM: 0,
         coverMM: 0,
         stretches: [
           {

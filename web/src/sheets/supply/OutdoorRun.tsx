@@ -5,7 +5,7 @@ import { type Of } from '../../api/client';
 import { type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import { EditTable } from '../../parts/EditTable';
-import { NumberBox, TextBox, YesNoBox, bases, choices, noFact } from '../../parts/fields';
+import { ChoiceBox, NumberBox, TextBox, YesNoBox, bases, choices, noFact } from '../../parts/fields';
 import { figure } from '../../parts/figure';
 import { Block, Fields, Grow, Heading, Quiet, Row, Scroll, Section, SheetTable, Td } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
@@ -101,7 +101,23 @@ export function RunSection({ job, part, at, run, worked, rules, open, opened }: 
           scale={units.mm}
           help={say('0 when it asks for none')}
         />
-        <TextBox part={part} path={`${p}.grade`} label={say('Grade printed on the duct where it leaves the ground')} />
+        <NumberBox
+          part={part}
+          path={`${p}.radiusMM`}
+          label={say('Bend radius the operator asks for')}
+          scale={units.mm}
+          help={say('0 when it asks for none')}
+        />
+        {rules && rules.risers.length > 0 && (
+          <ChoiceBox
+            part={part}
+            path={`${p}.riser`}
+            label={say('Grade where it leaves the ground')}
+            empty={say('not read')}
+            options={choices(rules.risers.map((r) => r.grade))}
+          />
+        )}
+        <TextBox part={part} path={`${p}.grade`} label={say('Printed on the duct there')} />
         <TextBox part={part} path={`${p}.located`} label={say('Request to locate services, reference')} />
         <DateBox part={part} path={`${p}.locatedTo`} label={say('Marks hold until')} />
         <TextBox part={part} path={`${p}.dugBy`} label={say('Dug by')} />

@@ -21,6 +21,7 @@ export const freshEnclosure = (known: Pick<Of<'Enclosure'>, 'id' | 'kind' | 'nam
   feed: { material: '', size: '', earthSize: '', wires: 0, deviceA: none, lengthM: none, way: '' },
   condition: '',
   new: false,
+  enters: '',
   outside: null,
   ...known,
 });
