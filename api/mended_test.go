@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -64,6 +65,20 @@ func TestVerdictsThatWereWrong(t *testing.T) {
 		{"a lightning rod and a device of 10 kA", "PW-2054", "", "spd-1", working.Fail,
 			func(j *install.Job) { j.Surge.Rod, j.Surge.Devices[0].InKA = true, 10 }},
 		{"a lightning rod and a device of 20 kA", "PW-2054", "", "spd-1", working.Pass, func(j *install.Job) { j.Surge.Rod = true }},
+		{"a line lead that is too thin", "PW-2054", "", "spd-1", working.Fail, func(j *install.Job) { j.Surge.Devices[0].LineMM2 = 1.3 }},
+		{"a bend tighter than its duct allows", "PW-2050", "", "bend-radius-yard", working.Fail,
+			func(j *install.Job) { j.Outdoor.Runs[0].Stretches[1].RadiusMM = 150 }},
+		{"a bend that the operator wants wider", "PW-2050", "", "bend-radius-yard", working.Fail, func(j *install.Job) { j.Outdoor.Runs[0].RadiusMM = 914.4 }},
+		{"bends of 24 in", "PW-2050", "", "bend-radius-yard", working.Pass, func(*install.Job) {}},
+		{"a duct that leaves the ground in the thin grade", "PW-2050", "", "riser-yard", working.Fail, func(j *install.Job) {
+			j.Outdoor.Runs[0].Stretches[0].Surface, j.Outdoor.Runs[0].Riser = "above ground", "schedule 40 PVC"
+		}},
+		{"in the thick one", "PW-2050", "", "riser-yard", working.Pass, func(j *install.Job) { j.Outdoor.Runs[0].Stretches[0].Surface = "above ground" }},
+		{"rods joined in pieces", "PW-2050", "", "rod-join", working.Caution, func(j *install.Job) { j.Outdoor.Electrodes.Continuous = is(false) }},
+		{"rods joined by nobody knows what", "PW-2050", "", "rod-join", working.Unknown, func(j *install.Job) { j.Outdoor.Electrodes.Continuous = nil }},
+		{"line at the bottom of a meter base", "PW-2050", "", "line-side-meter", working.Caution, func(j *install.Job) { j.Chain.Enclosures[meterOf(j)].LineAt = "bottom" }},
+		{"conductors that enter on its load side", "PW-2050", "", "line-side-meter", working.Fail,
+			func(j *install.Job) { j.Chain.Enclosures[meterOf(j)].Enters = "bottom" }},
 		{"leads of two meters", "PW-2054", "", "spd-1", working.Fail,
 			func(j *install.Job) { j.Surge.Devices[0].LineM, j.Surge.Devices[0].EarthM = 1, 1 }},
 		{"a Type 2 without a breaker", "PW-2054", "", "spd-1", working.Unknown, func(j *install.Job) { j.Surge.Devices[0].BackupA = 0 }},
@@ -556,4 +571,9 @@ func TestAPlanIsReadyWhenEachTaskHasSomebody(t *testing.T) {
 	}
 	require.Equal(t, 200, c.part(v, "plan", p).status)
 	assert.Equal(t, working.Pass, c.job("PW-2052").View.State.Joints["plan"])
+}
+
+// meterOf is the place of the meter base in a supply arrangement.
+func meterOf(j *install.Job) int {
+	return slices.IndexFunc(j.Chain.Enclosures, func(e install.Enclosure) bool { return e.Kind == "meter" })
 }

@@ -286,7 +286,7 @@ func (b *builder) split() error {
 					RibbonMM: 330.2, BendDeg: 90, RadiusMM: 609.6},
 			},
 			Found: []install.Obstruction{{AtM: 9, What: "old quay stone", LengthM: 0.8, WidthM: 1.1, TopMM: 520}}}},
-		Electrodes: install.Electrodes{Soil: "sand or gravel", Moisture: "damp",
+		Electrodes: install.Electrodes{Soil: "sand or gravel", Moisture: install.Damp, Continuous: yes(),
 			Rods: []install.PlacedRod{{Place: "below the meter", LengthM: 2.4384, DiameterMM: 15.875, TopMM: 152.4,
 				Mode: "vertical", Listed: yes()}, {Place: "by the yard tap", LengthM: 2.4384, DiameterMM: 15.875,
 				SpacingM: 3.6576, TopMM: 152.4, Mode: "vertical", Listed: yes()}}},
@@ -361,7 +361,8 @@ func (b *builder) surge() error {
 		Surge: install.SurgePlan{Environment: "rural", Consequence: "loss",
 			Devices: []install.SPD{{Name: "Korv SPD-2", Place: "origin", Type: "2", UpKV: 1.4, UcV: 275, LineM: 0.15,
 				EarthM: 0.25, LineMM2: 10, EarthMM2: 16, BackupA: 125, IsccrKA: 25, Scheme: "CT2", ToLoadM: 8}}},
-		Site:   install.Site{Customer: "Tarrow Rowing Club", Address: "Slip Road", Town: "Tarrowick", Premises: "rented"},
+		Site: install.Site{Customer: "Tarrow Rowing Club", Address: "Slip Road", Town: "Tarrowick", Premises: "rented",
+			Extent: "A surge device at board A with its leads", Limits: "Circuits, sockets and the slip lighting were not looked at"},
 		Supply: house(80), Loads: loads(), Board: board("Board A", "store room", 1, "Sockets", "Sockets bar", "Lights",
 			"Lights yard", "Cylinder", "Alarms"),
 		Circuits: []install.Circuit{c}}

@@ -100,8 +100,10 @@ var BoxDevices = []BoxDevice{PlainOutlet, GroundFault, TwoSlot, NoDevice, Lumina
 
 // BoxByID returns the box or nil.
 func (s *Serves) BoxByID(id string) *Box {
-	if i := slices.IndexFunc(s.Boxes, func(b Box) bool { return b.ID == id }); i >= 0 {
-		return &s.Boxes[i]
+	for i := range s.Boxes { // a box is large: it is looked at where it lies
+		if s.Boxes[i].ID == id {
+			return &s.Boxes[i]
+		}
 	}
 	return nil
 }

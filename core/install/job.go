@@ -56,7 +56,7 @@ type KindTrait struct {
 var KindTraits = map[Kind]KindTrait{
 	Rewire:        {Walk: true, Board: true, Load: true, Origin: true},
 	SupplyUpgrade: {Service: true, Board: true, Load: true, Origin: true},
-	Surge:         {Board: true, Load: true, Origin: true},
+	Surge:         {Board: true, Origin: true, Extent: true},
 	EVCharger:     {Board: true, Load: true, Origin: true},
 	BoardChange:   {Board: true, Origin: true, Extent: true, Circuit: AlteredCircuit},
 	Addition:      {Board: true, Load: true, Origin: true, Extent: true},

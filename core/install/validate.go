@@ -47,6 +47,7 @@ type Terms struct {
 	Methods      map[string][]string  // by cable type
 	Laid         map[Method]MethodTrait
 	Charging     Use                    // the use of circuits that charge a vehicle; empty where there is none
+	Branch       Use                    // the use of circuits that are the branch of a surge device
 	Ring         Use                    // the use of circuits whose run returns to the board; empty where there is none
 	Unring       Use                    // of those that such a one becomes when it is broken
 	ListsBoxes   bool                   // what a circuit takes counts the outlets of its run, so that the walk does not

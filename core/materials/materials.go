@@ -273,6 +273,11 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 		return
 	}
 	w := job.Words
+	if terms := p.Terms(); terms.Branch != "" && c.Use == terms.Branch {
+		t.parts(job, c, p, func(x *rulebook.Part) bool { return x.Device }) // it has leads, not a cable
+		t.add(c, "labels", w.Say("Label set"), 1, 1, "pcs", w.Say("both ends of the cable and the way; printed from the handover sheet"))
+		return
+	}
 	cable, ok := p.Cable(c.Route.CableType, c.Route.LineMM2)
 	if !ok {
 		return

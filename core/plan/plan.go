@@ -277,6 +277,10 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 		what = w.Say("the appliance")
 	}
 	ff, sf := install.FirstFix, install.SecondFix
+	if by.Terms.Branch != "" && c.Use == by.Terms.Branch {
+		by.atBoard(job, c, list, add) // the branch of a surge device: its leads end beside its breaker
+		return out
+	}
 	switch c.State {
 	case install.KeptCircuit:
 		add(Task{ID: "replace", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("repair or replace %s, and terminate", strings.TrimPrefix(what, "the ")),
@@ -349,8 +353,12 @@ func inRooms(job *install.Job, c *install.Circuit) bool {
 func circuitsIn(job *install.Job, room string) []string {
 	out := []string{}
 	for i := range job.Circuits {
-		if slices.ContainsFunc(job.Circuits[i].Serves.Boxes, func(b install.Box) bool { return b.Room == room && b.Point != "" }) {
-			out = append(out, job.Circuits[i].ID)
+		boxes := job.Circuits[i].Serves.Boxes
+		for n := range boxes {
+			if boxes[n].Room == room && boxes[n].Point != "" {
+				out = append(out, job.Circuits[i].ID)
+				break
+			}
 		}
 	}
 	return out

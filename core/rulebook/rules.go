@@ -24,7 +24,12 @@ type Asked[T any] struct {
 	// Reads is what of a circuit the rule reads: a change of something else does not reach it,
 	// and a job that leaves all of that alone is not held by it. 0 stands for everything.
 	Reads Facet
+	// Branch: it is asked of the branch of a surge device too, which has neither a load nor a route.
+	Branch bool
 }
+
+// OfBranch wants of the rules of a circuit those that the branch of a surge device is held to.
+func OfBranch[T any](a *Asked[T]) bool { return a.Branch }
 
 // Facet is a part of a circuit that rules read.
 type Facet uint8

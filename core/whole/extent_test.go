@@ -186,3 +186,29 @@ func TestAnAdditionAddsWhatItMakes(t *testing.T) {
 		assert.Contains(t, asks(t, j), "check  demand", practice)
 	}
 }
+
+// Surge protection of what is there asks for the device, what it stands behind, the earth that it leads to and its indicator, and
+// nothing of loads, routes, cables or the tests of a circuit: its branch has leads.
+func TestSurgeProtectionOfAnExistingSupply(t *testing.T) {
+	for practice, want := range map[string][]string{
+		"iec230": {"check  bonding", "check  earthing-conductor", "check  spd-1", "check  surge-need", "check  tails", "check c1 breaking-capacity", "check c1 residual", "check c1 way",
+			"check c1 withstand", "task c1-board", "task c1-label", "task c1-torque", "task owner", "test  continuity-earth", "test  earth-back", "test  pfc",
+			"test  spd-light", "test  ze"},
+		"split120": {"check  electrode-conductor", "check  spd-1", "check  surge-need", "check c1 breaking", "check c1 conduit", "check c1 way", "task c1-board", "task c1-label",
+			"task c1-torque", "task owner", "test  path", "test  spd-light", "test  volts-an", "test  volts-bn", "test  volts-ll"},
+	} {
+		j := started(practice, install.Surge, "surge")
+		j.Surge.Devices = []install.SPD{{Name: "Device A", Place: "origin", Type: "2"}}
+		got := slices.DeleteFunc(asks(t, j), func(s string) bool { return strings.HasPrefix(s, "survey: ") })
+		assert.Equal(t, want, got, practice)
+		for _, l := range Of(j, nil, install.Person{}, day).Take.Lines {
+			assert.False(t, l.ByLength, "%s: no cable is bought: %s", practice, l.Name)
+		}
+		for _, s := range asks(t, j) {
+			assert.NotContains(t, s, "load", practice)
+			assert.NotContains(t, s, "floor area", practice)
+		}
+		j.Circuits = nil
+		assert.Contains(t, asks(t, j), "test  spd-light", "a device behind the main fuse has no branch, and is seen too")
+	}
+}

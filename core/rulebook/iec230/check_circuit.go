@@ -61,7 +61,11 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	c.length = rulebook.LengthM(k, c.run)
 	c.drop, c.tempC = dropTable(k)
 	c.table = capacityTables[c.drop]
-	checks := rulebook.Judge(s.House, circuitRules, c, nil)
+	var wanted func(*rulebook.Asked[*circuit]) bool
+	if k.Use == useSurge {
+		wanted = rulebook.OfBranch[*circuit]
+	}
+	checks := rulebook.Judge(s.House, circuitRules, c, wanted)
 	c.summary()
 	r.Run = c.stops()
 	r.Conclude(checks)

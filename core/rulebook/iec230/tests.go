@@ -5,33 +5,33 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
-	"arvelt/core/runs"
 	"arvelt/core/working"
 )
 
 // r1r2Where says how R1+R2 of the circuit is read.
-func (c *circuit) r1r2Where() string {
+func (c *circuit) r1r2Where(stops []rulebook.StopReport) string {
 	if c.k.Use == useRing {
 		where := "Each conductor end to end first; then line and protective conductor cross-connected at the board and read at " +
 			"every outlet: the highest counts"
-		if far := c.farthest(); far != "" {
+		if far := c.farthest(stops); far != "" {
 			return where + "; it is expected at " + far + "."
 		}
 		return where + "."
 	}
-	if far := c.farthest(); far != "" {
+	if far := c.farthest(stops); far != "" {
 		return "Line and protective conductor joined at the board, measured at every point; the highest, expected at " + far + ", counts."
 	}
 	return "Line and protective conductor joined at the board, measured at the point farthest from it."
 }
 
 // farthest is the point from which the loop of the circuit is highest, in words; empty where that is not known.
-func (c *circuit) farthest() string {
-	run := runs.Of(c.k)
-	if run.Worst < 0 || len(run.Stops) < 2 {
-		return ""
+func (c *circuit) farthest(stops []rulebook.StopReport) string {
+	for i := range stops {
+		if stops[i].Worst && len(stops) > 1 {
+			return c.k.Serves.Boxes[i].Called()
+		}
 	}
-	return c.k.Serves.Boxes[run.Worst].Called()
+	return ""
 }
 
 // TestIDs names the tests that a reading may be of, in the order of the
@@ -40,6 +40,7 @@ var TestIDs = []string{
 	"continuity-earth", "continuity-bond", "continuity-cpc", "insulation-tails", "torque", "ze", "earth-back", "ring-r1", "ring-rn",
 	"ring-r2", "r1r2", "insulation-ln", "insulation-le", "insulation-ne", "polarity-dead", "electrode",
 	"polarity-supply", "polarity-live", "pfc", "zs", "rcd-x1", "rcd-x5", "rcd-button", "functional", "ev-functional", "ev-pen",
+	"spd-light",
 }
 
 // unexpected is the share, and unexpectedOhm the least difference in ohms,
@@ -73,6 +74,10 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 		l.dead(&c)
 		l.live(&c)
 	}
+	if len(job.Surge.Devices) > 0 {
+		l.addLive(rulebook.Test{ID: "spd-light", Title: "Indicator of each surge device", YesNo: true,
+			Where: "Seen without opening a cover: each shows that it is in order, as its manufacturer says.", Judge: rulebook.YesNo})
+	}
 	return append(l.deadOnes, l.liveOnes...)
 }
 
@@ -93,7 +98,7 @@ func (l *testList) supply() {
 	for _, t := range rulebook.TorqueTests(job, "N·m", 1) {
 		l.addDead(t)
 	}
-	if len(job.Circuits) > 0 || job.Kind == install.SupplyUpgrade {
+	if len(job.Circuits) > 0 || job.Kind == install.SupplyUpgrade || len(job.Surge.Devices) > 0 {
 		l.origin()
 	}
 	if job.Supply.Earthing == install.TT {
@@ -194,12 +199,16 @@ func insulationTest(job *install.Job, id, circuit, title, where string) rulebook
 
 // dead adds the dead tests of a circuit.
 func (l *testList) dead(c *circuit) {
+	if c.k.Use == useSurge {
+		return // its device is seen with the supply on; a test voltage would only hurt it
+	}
 	if c.k.State == install.KeptCircuit {
 		l.deadAtObject(c.k)
 		return
 	}
-	k, sum := c.k, l.report.Circuit(c.k.ID).Summary
-	r1r2 := rulebook.Test{ID: "r1r2", Circuit: k.ID, Title: "R1+R2 of the circuit", Unit: "Ω", Where: c.r1r2Where(),
+	report := l.report.Circuit(c.k.ID)
+	k, sum := c.k, report.Summary
+	r1r2 := rulebook.Test{ID: "r1r2", Circuit: k.ID, Title: "R1+R2 of the circuit", Unit: "Ω", Where: c.r1r2Where(report.Run),
 		Judge:   func(r install.Record) (working.Verdict, string) { return judgeR1R2(*r.Value, sum) },
 		Explain: func(r install.Record) bool { return sum.R1R2Cold > 0 && differs(*r.Value, sum.R1R2Cold) }}
 	if sum.R1R2Cold > 0 {
@@ -250,7 +259,7 @@ func (l *testList) deadAtObject(k *install.Circuit) {
 // protective conductor by the ratio of the sections (BS 7671 643.2, ring final circuits).
 func (l *testList) ring(c *circuit) {
 	cable, ok := Practice{}.Cable(c.k.Route.CableType, c.k.Route.LineMM2)
-	length := rulebook.LengthM(c.k, runs.Of(c.k))
+	length := l.report.Circuit(c.k.ID).Summary.LengthM
 	end := func(id, title string, expected float64, judge func(install.Record) (working.Verdict, string)) {
 		t := rulebook.Test{ID: id, Circuit: c.k.ID, Title: title, Unit: "Ω",
 			Where: "At the board, both legs of the ring off their terminals: end to end of the one conductor.", Judge: judge}
@@ -294,6 +303,9 @@ func (l *testList) ring(c *circuit) {
 
 // live adds the live tests of a circuit.
 func (l *testList) live(c *circuit) {
+	if c.k.Use == useSurge {
+		return
+	}
 	k, sum := c.k, l.report.Circuit(c.k.ID).Summary
 	where := "At the board's incoming terminals, then at the point."
 	if k.State == install.KeptCircuit {

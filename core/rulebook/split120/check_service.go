@@ -294,7 +294,7 @@ func (Practice) Needs(job *install.Job) []rulebook.Need {
 	}{
 		{!job.Supply.MainFuseA.Known(), working.SupplySheet, "the rating of the service as found"},
 		{!job.Supply.PFCkA.Known(), working.SupplySheet, "available fault current, asked of the utility or assumed"},
-		{loadMethod(job) != byRecord && !job.Loads.AreaM2.Known(), working.SurveySheet, "the habitable floor area"},
+		{job.Trait().Load && loadMethod(job) != byRecord && !job.Loads.AreaM2.Known(), working.SurveySheet, "the habitable floor area"},
 		{!job.Supply.EarthMM2.Known(), working.SupplySheet, "the grounding electrode conductor as found"},
 		{len(job.Supply.Bonds) == 0 && !job.Supply.NoExtraneous, working.SupplySheet, "metal water pipe and other metal services as found"},
 	} {

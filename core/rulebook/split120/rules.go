@@ -88,7 +88,7 @@ func init() {
 			Reads: rulebook.ReadsRoute | rulebook.ReadsDevice, Mends: mendGround, Judge: (*circuit).ground},
 		{Rule: ofCircuit("conductors", "Hots and neutral", ""),
 			Reads: rulebook.ReadsRoute | rulebook.ReadsPlace, Mends: mendConductors, Judge: (*circuit).conductorsOf},
-		{Rule: ofCircuit("breaking", "Interrupting rating", "kA"), Reads: rulebook.ReadsDevice, Mends: mendBreaking, Judge: (*circuit).breaking},
+		{Rule: ofCircuit("breaking", "Interrupting rating", "kA"), Branch: true, Reads: rulebook.ReadsDevice, Mends: mendBreaking, Judge: (*circuit).breaking},
 		{Rule: ofObject(ofCircuit("ground-fault", "Ground-fault protection", "")), Mends: mendGroundFault,
 			When: (*circuit).hasOutlets, Judge: (*circuit).groundFault},
 		{Rule: ofObject(ofCircuit("arc-fault", "Arc-fault protection", "")), Mends: mendArcFault, When: (*circuit).outletsKnown,
@@ -101,12 +101,12 @@ func init() {
 			Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, When: (*circuit).leaks,
 			Judge: (*circuit).leakage},
 		{Rule: ofCircuit("backfeed", "Power from either side", ""), Reads: rulebook.ReadsDevice, Judge: (*circuit).backfeed},
-		{Rule: ofCircuit("conduit", "Conduit fill", "%"), Reads: rulebook.ReadsRoute, When: func(c *circuit) bool { return c.row.cores == 0 },
+		{Rule: ofCircuit("conduit", "Conduit fill", "%"), Branch: true, Reads: rulebook.ReadsRoute, When: func(c *circuit) bool { return c.row.cores == 0 },
 			Judge: (*circuit).conduitFill},
 		{Rule: ofCircuit("cover", "Cover in the ground", "in"), Reads: rulebook.ReadsRoute, Judge: (*circuit).cover},
 		{Rule: ofCircuit("ev", "EV charger", "A"),
 			Reads: rulebook.ReadsLoad, When: func(c *circuit) bool { return c.k.Use == useEV }, Judge: (*circuit).vehicle},
-		{Rule: onSheet(ofCircuit("way", "Space in the panel", ""), working.BoardSheet), Reads: rulebook.ReadsPlace, Mends: mendSpace,
+		{Rule: onSheet(ofCircuit("way", "Space in the panel", ""), working.BoardSheet), Branch: true, Reads: rulebook.ReadsPlace, Mends: mendSpace,
 			When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).space},
 	}
 	nec := func(s *system) bool { return s.code == NEC }

@@ -109,7 +109,7 @@ var nextStep = map[string]string{
 // Tests lists the tests of the job: with loads disconnected first, then permission,
 // then live.
 func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test {
-	if len(job.Circuits) == 0 && job.Kind != install.SupplyUpgrade {
+	if len(job.Circuits) == 0 && job.Kind != install.SupplyUpgrade && len(job.Surge.Devices) == 0 {
 		return nil
 	}
 	l := testList{job: job}
@@ -206,6 +206,9 @@ func (l *testList) joints(chain rulebook.ChainReport) {
 
 // deadOf are the tests of a circuit with the supply off.
 func (l *testList) deadOf(k *install.Circuit) {
+	if k.Use == useSurge {
+		return // its device is seen with the supply on; a test voltage would only hurt it
+	}
 	if k.State == install.KeptCircuit {
 		l.groundAndPolarity(k)
 		return
@@ -250,6 +253,9 @@ func (l *testList) groundAndPolarity(k *install.Circuit) {
 
 // liveOf are the tests of a circuit with the supply on.
 func (l *testList) liveOf(k *install.Circuit, report *rulebook.Report) {
+	if k.Use == useSurge {
+		return
+	}
 	boxes := report.Circuit(k.ID).Boxes
 	for j := range k.Serves.Boxes {
 		b := &k.Serves.Boxes[j]
