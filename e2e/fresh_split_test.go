@@ -57,6 +57,7 @@ func TestASplitPhaseJobFromNothing(t *testing.T) {
 		p.Press("Add a rod")
 		p.Choose(fmt.Sprintf(`[data-path="electrodes.rods[%d].listed"]`, n), "true")
 	}
+	p.choose("electrodes.continuous", "yes") // what joins the two is asked too
 	p.Saved()
 	p.leaf("found")
 	p.Has(`[data-check="supplemental-electrode"][data-verdict="pass"]`)

@@ -45,6 +45,9 @@ const board = "board"
 // Of follows the run of a circuit.
 func Of(k *install.Circuit) *Run {
 	r := &Run{Worst: -1, Spread: -1, Legged: k.Legged(), Stops: make([]Stop, len(k.Serves.Boxes))}
+	if len(k.Serves.Boxes) == 0 {
+		return r
+	}
 	legs := k.Legs()
 	n := &network.Net{}
 	at := func(id string) network.Node {

@@ -41,7 +41,7 @@ var views = []view{
 	{name: "desk", who: "Dot Farley", ref: "PW-2038", sheet: "supply?leaf=desk", before: openLetter},
 	{name: "outage", who: "Dot Farley", ref: "PW-2038", sheet: "supply?leaf=outage"},
 	{name: "outdoor", who: "Tobias Marrick", ref: "PW-2050", sheet: "supply?leaf=outdoor"},
-	{name: "circuits", who: "Tobias Marrick", ref: "PW-2052", sheet: "circuits?c=c2", before: openDrop},
+	{name: "circuits", who: "Tobias Marrick", ref: "PW-2056", sheet: "circuits?c=c1", before: toRun},
 	{name: "board", who: "Tobias Marrick", ref: "PW-2054", sheet: "board"},
 	{name: "string", who: "Tobias Marrick", ref: "PW-2054", sheet: "circuits?c=c3", before: toString},
 	{name: "bench-phone", who: "Jana Okell", sheet: "bench?calc=iec230/zs-check", phone: true, before: calculate},
@@ -102,10 +102,11 @@ func openJana(p *browser.Page) {
 	p.Eval(`window.scrollTo(0, 0)`, nil)
 }
 
-func openDrop(p *browser.Page) {
-	p.Click(`[data-check="voltage-drop"]`)
-	p.Has(`[data-drawer="voltage-drop"]`)
-	p.Eval(`window.scrollTo(0, 0)`, nil)
+// toRun opens a point of the run that is shown.
+func toRun(p *browser.Page) {
+	p.Click(`[data-stop="p5"]`)
+	p.See("fault current")
+	p.Eval(`document.querySelector('[data-run]').scrollIntoView()`, nil)
 }
 
 func main() {

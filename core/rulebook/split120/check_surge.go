@@ -45,8 +45,22 @@ func (s *system) surgeNeed() {
 	}
 }
 
-// sizeNamed is a gauge as the tables name it.
-func sizeNamed(awg float64) string { return text(awg) }
+// surgeLeads says which leads of a device are too thin, and which nobody read.
+func surgeLeads(d *install.SPD) (thin, unread []string) {
+	least := text(rule(spdRules, "S-LEADSIZE"))
+	for _, lead := range []struct {
+		name string
+		mm2  float64
+	}{{"line", d.LineMM2}, {"ground", d.EarthMM2}} {
+		switch {
+		case lead.mm2 == 0:
+			unread = append(unread, "read the size of its "+lead.name+" lead: at least "+trade(least))
+		case !working.AtMost(AreaMM2(least), lead.mm2):
+			thin = append(thin, text("its ", lead.name, " lead of ", lead.mm2, " mm² is under ", trade(least)))
+		}
+	}
+	return thin, unread
+}
 
 // surgeAsked reports whether surge protection is a question of the job.
 func (s *system) surgeAsked() bool {
@@ -109,18 +123,8 @@ func (s *system) surgeDevice(i int) {
 				" kA that a building with lightning protection asks for"))
 		}
 	}
-	least := sizeNamed(rule(spdRules, "S-LEADSIZE"))
-	for _, lead := range []struct {
-		name string
-		mm2  float64
-	}{{"line", d.LineMM2}, {"ground", d.EarthMM2}} {
-		switch {
-		case lead.mm2 == 0:
-			advice = append(advice, "read the size of its "+lead.name+" lead: at least "+trade(least))
-		case !working.AtMost(AreaMM2(least), lead.mm2):
-			wrong = append(wrong, text("its ", lead.name, " lead of ", lead.mm2, " mm² is under ", trade(least)))
-		}
-	}
+	thin, unread := surgeLeads(d)
+	wrong, advice = append(wrong, thin...), append(advice, unread...)
 	if through := res.TotalLetThroughV; err == nil && d.UpKV > 0 {
 		switch {
 		case through > rule(spdRules, "S-BEAR"):

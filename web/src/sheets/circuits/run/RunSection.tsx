@@ -8,14 +8,11 @@ import { Caution, Heading, Quiet, Row, Section, Wrong } from '../../../parts/lay
 import { say } from '../../../words/words';
 import { LegLine } from './LegLine';
 import { PlacePoints } from './PlacePoints';
-import { back, called, end, legOf, listed, type Spot } from './run';
+import { back, called, end, legOf, listed, type Doer, type Spot } from './run';
 import { StopCard } from './StopCard';
 
 const Cards = styled('ol')({ listStyle: 'none', margin: '6px 0', padding: 0 });
 const Board = styled('li')({ fontWeight: 600, padding: '2px 0' });
-
-/** What is done to the run of a circuit. */
-export type Doer = (change: Omit<Of<'RunChange'>, 'circuit'>) => void;
 
 /** A circuit as its run: what the cable comes to in order, how long each leg is, and what there is at each point. */
 export function RunSection({

@@ -7,8 +7,7 @@ import type { Part } from '../../../api/part';
 import { figure } from '../../../parts/figure';
 import { Bad, Quiet, Row } from '../../../parts/layout';
 import { say } from '../../../words/words';
-import type { Doer } from './RunSection';
-import { called, label, step, type Listed } from './run';
+import { called, label, step, type Doer, type Listed } from './run';
 import { StopDetails } from './StopDetails';
 
 const Card = styled('li', { shouldForwardProp: (n) => n !== 'lane' })<{ lane: number }>(({ lane }) => ({

@@ -10,8 +10,7 @@ import { Block, Fields, P, Quiet, Row, Scroll, SheetTable } from '../../../parts
 import { Pick } from '../../../parts/Pick';
 import { useUnits } from '../../../parts/units';
 import { say } from '../../../words/words';
-import type { Doer } from './RunSection';
-import { end, label, type Listed } from './run';
+import { end, label, type Doer, type Listed } from './run';
 
 const Num = styled('td')({ textAlign: 'right', whiteSpace: 'nowrap' });
 

@@ -10,6 +10,9 @@ export interface Listed {
   next: string; // what it feeds along its line: a box, the way back, or nothing
 }
 
+/** What is done to the run of a circuit. */
+export type Doer = (change: Omit<Of<'RunChange'>, 'circuit'>) => void;
+
 /** The way back of a ring to the board, as the server calls it. */
 export const back = 'board';
 
