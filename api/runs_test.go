@@ -182,6 +182,19 @@ func TestPointsBecomeRunsAndEverySheetFollows(t *testing.T) {
 	assert.Equal(t, []string{"elsewhere"}, open("circuit:c3"), "nothing stands on its run")
 	assert.Len(t, reportOf(c, id, "c1").Run, 10, "one undo puts it back on its ring")
 
+	// A leg that nobody knows: nothing of the circuit is reckoned from what is known of the others, and its cable is said to be short.
+	c.runs(id, install.RunChange{Do: install.MoveBox, Circuit: "c1", Box: moved, To: "c3"})
+	c.runs(id, install.RunChange{Do: install.MoveBox, Circuit: "c1", Box: k.Serves.Boxes[8].ID, To: "c3", After: moved})
+	two := reportOf(c, id, "c3")
+	assert.Zero(t, two.Summary.R1R2Cold)
+	assert.Zero(t, two.Summary.LengthM)
+	assert.NotNil(t, two.Run[0].R1R2)
+	assert.Nil(t, two.Run[1].R1R2)
+	assert.Contains(t, strings.Join(c.read(id).View.Take.Troubles, ";"), "the cable is short by the legs to "+two.Run[1].Label)
+	for range 2 {
+		require.Equal(t, 200, c.do("POST", "/api/jobs/"+id+"/undo", put{"command": "", "free": false}).status)
+	}
+
 	// A joint is no point, a ring that is broken is two radials, and what is on a circuit holds its room.
 	c.runs(id, install.RunChange{Do: install.InsertJoint, Circuit: "c1", After: k.Serves.Boxes[1].ID, Before: k.Serves.Boxes[2].ID, RatingA: 32})
 	c.runs(id, install.RunChange{Do: install.BreakRing, Circuit: "c1", Box: k.Serves.Boxes[5].ID})

@@ -71,6 +71,7 @@ func Of(job *install.Job, p rulebook.Book, report *rulebook.Report, prices map[s
 		t.circuit(job, &job.Circuits[i], p)
 	}
 	t.shared(job)
+	t.surge(job, p)
 	t.board(job, p)
 	t.points(job, p)
 	t.refuse(job.Words, report)
@@ -165,6 +166,33 @@ func (t *TakeOff) points(job *install.Job, p rulebook.Book) {
 	}
 	for _, box := range slices.Sorted(maps.Keys(boxes)) {
 		add("box:"+box, w.Say("Box %s", box), w.Say("one for each new or moved point, usual box where none is noted"), boxes[box])
+	}
+}
+
+// surge lists the surge devices of a job that makes a branch for them, with their leads, each length with its own size.
+func (t *TakeOff) surge(job *install.Job, p rulebook.Book) {
+	w, terms := job.Words, p.Terms()
+	in, waste := terms.Length, job.Materials.WastagePc
+	if !slices.ContainsFunc(job.Circuits, func(c install.Circuit) bool {
+		return terms.Branch != "" && c.Use == terms.Branch && c.State == install.NewCircuit
+	}) {
+		return
+	}
+	for i := range job.Surge.Devices {
+		d := &job.Surge.Devices[i]
+		t.Lines = append(t.Lines, Line{Key: fmt.Sprintf("surge-%d:device:spd:%s", i+1, d.Type), Name: w.Say("Surge device %s, type %s", d.Name, d.Type), Need: 1,
+			Order: 1, Unit: "pcs", Rule: w.Say("one; order 0 where it is there")})
+		for _, lead := range []struct {
+			key, name string
+			m, mm2    float64
+		}{{"line", w.Say("two leads on the line side"), 2 * d.LineM, d.LineMM2}, {"earth", w.Say("earth lead"), d.EarthM, d.EarthMM2}} {
+			if lead.m == 0 || lead.mm2 == 0 {
+				continue
+			}
+			t.Lines = append(t.Lines, Line{Key: fmt.Sprintf("surge-%d:lead:%s:%s", i+1, lead.key, unit.Format(lead.mm2)),
+				Name: w.Say("%s of %s, %s", lead.name, d.Name, terms.Size(lead.mm2)), Need: unit.Significant(in.Of(lead.m), 3),
+				Order: math.Ceil(unit.Significant(in.Of(lead.m*(1+waste/100)), 9)), Unit: in.Unit(), Rule: w.Say("as short as it is drawn, up to the next whole %v", in.Unit())})
+		}
 	}
 }
 

@@ -102,7 +102,7 @@ func (h *House) astray(b *install.Box) string {
 // route adds up to where it does not say which stretch leads where.
 func LengthM(k *install.Circuit, run *runs.Run) float64 {
 	switch {
-	case !run.Legged || len(run.Unknown) > 0 || run.Worst < 0:
+	case !run.Legged || run.Open() || run.Worst < 0:
 		return k.Route.LengthM()
 	case run.RingM > 0:
 		return run.RingM
@@ -112,7 +112,7 @@ func LengthM(k *install.Circuit, run *runs.Run) float64 {
 
 // LegsMissing marks a check that needs a leg that nobody knows.
 func LegsMissing(c *working.Check, k *install.Circuit, run *runs.Run) {
-	if !run.Legged {
+	if !run.Open() {
 		return
 	}
 	for _, id := range run.Unknown {

@@ -40,6 +40,9 @@ type Run struct {
 	Legged bool
 }
 
+// Open reports whether a leg is not known, so that nothing of the whole run can be reckoned.
+func (r *Run) Open() bool { return r.Legged && len(r.Unknown) > 0 }
+
 const board = "board"
 
 // Of follows the run of a circuit.

@@ -77,6 +77,9 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 func (c *circuit) summary() {
 	sum := &c.out.Summary
 	sum.LengthM, sum.DesignA = c.length, c.designs
+	if c.run.Open() {
+		sum.LengthM = 0
+	}
 	sum.Device = deviceName(&c.k.Protection)
 	if c.k.Protection.RCDType != "" {
 		sum.Device += c.Text(" · ", c.k.Protection.RCDType, " ", c.k.Protection.IdnMA, " mA")
@@ -344,6 +347,9 @@ func (c *circuit) loop() {
 	}
 	run := c.loopOfRun()
 	sum.R1R2Cold, sum.MaxLoopM = run.cold, math.Inf(1)
+	if c.run.Open() {
+		sum.R1R2Cold = 0 // what is known of its legs is not all of them
+	}
 	c.feed.notes(k)
 	if c.separateEarth() {
 		c.loopByElectrode(k, run)

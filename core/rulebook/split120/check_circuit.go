@@ -111,6 +111,9 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	if c.longestM == 0 {
 		r.Summary.Governs = ""
 	}
+	if c.run.Open() {
+		r.Summary.LengthM = 0
+	}
 	r.Summary.Text = text(r.Summary.Device, " · ", r.Summary.Conductor, " · ", feet(c.lengthM), " ft · ", c.loadA, " A load")
 	r.Run = c.stops()
 	r.Conclude(checks)
@@ -442,7 +445,7 @@ const (
 // not raised lets enough current flow all the same: then what is owed is a qualified
 // person's word (250.122(B) exception), or in Canada a reading of the rule.
 func (c *circuit) byFaultCurrent(k *working.Check, installed, material string) {
-	if c.code == NEC && c.edition < faultPathFrom || c.faultKA == nil {
+	if c.code == NEC && c.edition < faultPathFrom || c.faultKA == nil || c.run.Open() {
 		return
 	}
 	ohm := lineV/(*c.faultKA*1000) + c.lengthM*(c.ohmPerM(c.material, c.size)+c.ohmPerM(material, installed))
