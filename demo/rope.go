@@ -31,12 +31,7 @@ func (b *builder) ropeRuns(id string) error {
 		for _, u := range survey.UnplacedOf(&l.Job, whole.Practice(&l.Job).Survey()) {
 			s := &l.Job.CircuitByID(u.Circuit).Serves
 			at := install.RunChange{Do: install.PlacePoint, Circuit: u.Circuit, Room: u.Room, Point: u.Point}
-			if n := len(s.Boxes); n > 0 {
-				at.After = s.Boxes[n-1].ID
-			}
-			if s.Back != "" {
-				at.After, at.Before = s.Back, install.BackLeg
-			}
+			at.After, at.Before = s.End()
 			if err := l.Rerun(at); err != nil {
 				return err
 			}

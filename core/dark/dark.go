@@ -7,7 +7,6 @@ package dark
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 	"strings"
 
@@ -170,7 +169,7 @@ func (h *house) circuit(k *install.Circuit) bool {
 			n.Device(id, network.Pole{From: n.Node(own, network.L1), To: n.Node(face, network.L1), OneWay: b.Device == install.GroundFault})
 			h.devices = append(h.devices, Device{ID: id, Name: k.Name + ": " + b.Called(), Board: board})
 		}
-		if l := h.boxLoss(k, b); l.loses != "" {
+		if l := h.boxLoss(b); l.loses != "" {
 			h.at[n.Node(face, network.L1)] = l
 			h.count(l)
 		}
@@ -179,7 +178,7 @@ func (h *house) circuit(k *install.Circuit) bool {
 }
 
 // boxLoss is what goes dark at a box.
-func (h *house) boxLoss(k *install.Circuit, b *install.Box) lost {
+func (h *house) boxLoss(b *install.Box) lost {
 	l := lost{name: b.Called(), room: b.Room}
 	if p := h.job.PointOf(b); p != nil {
 		kind, _ := survey.KindOf(p.Kind)
@@ -332,6 +331,3 @@ func (h *house) moves(opens map[string][]lost) []Move {
 }
 
 const mostMoves = 5
-
-// String is a device in words, for whoever reads a test.
-func (d *Device) String() string { return fmt.Sprintf("%s (%s): %v", d.Name, d.ID, d.Both) }

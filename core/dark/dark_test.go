@@ -65,7 +65,7 @@ func TestWhatGoesDarkByADevice(t *testing.T) {
 	crossed := Of(twoFloors("a", "b"))
 	assert.Empty(t, crossed.Moves)
 	for _, d := range crossed.Devices {
-		assert.True(t, d.ID == "main" || len(d.Both) == 0, d.String())
+		assert.True(t, d.ID == "main" || len(d.Both) == 0, "%s: %v", d.Name, d.Both)
 	}
 }
 

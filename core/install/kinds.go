@@ -67,6 +67,9 @@ const (
 // Outlet reports whether something plugs into it.
 func (d BoxDevice) Outlet() bool { return d == PlainOutlet || d == GroundFault || d == TwoSlot }
 
+// Draws reports whether something at it draws current: all but a joint and a switch.
+func (d BoxDevice) Draws() bool { return d != NoDevice && d != Switch }
+
 // Yoke reports whether it is a device on a yoke that takes room in its box.
 func (d BoxDevice) Yoke() bool { return d.Outlet() || d == Switch || d == FusedUnit }
 

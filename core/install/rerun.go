@@ -2,6 +2,7 @@ package install
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -262,7 +263,7 @@ func (r *rerun) put(k *Circuit, at spot, b Box) string {
 		s.Boxes = slices.Insert(s.Boxes, i, b)
 	default:
 		s.Boxes = append(s.Boxes, b)
-		if k.Use == r.t.Ring && r.t.Ring != "" && len(s.Boxes) == 1 {
+		if r.t.IsRing(k) && len(s.Boxes) == 1 {
 			s.Back = b.ID // a ring of one box already comes back; its legs are not yet known
 		}
 	}
@@ -303,12 +304,12 @@ func part(k *Circuit, leg, to string) {
 		a.To, b.To = to, leg
 		a.LengthM, b.LengthM = halves(s.LengthM)
 		a.Basis, b.Basis = Assumed, Assumed
-		if b.LengthM == 0 { // too short to be parted
-			segments = append(segments, b)
-			segments[len(segments)-1].LengthM = a.LengthM
-			continue
+		if b.LengthM > 0 {
+			segments = append(segments, a)
+		} else {
+			b.LengthM = a.LengthM // too short to be parted
 		}
-		segments = append(segments, a, b)
+		segments = append(segments, b)
 	}
 	k.Route.Segments = segments
 }
@@ -456,41 +457,38 @@ func (r *rerun) leg() {
 	unname(r.k)
 }
 
-// resize gives the stretches of the leg the length that was said, each its share of it.
+// resize gives the stretches of the leg the length that was said, each its share of it; one stretch where a share would be shorter than
+// a stretch may be.
 func (r *rerun) resize() {
 	basis := r.ch.Basis
 	if basis == "" {
 		basis = Measured
 	}
-	was := 0.0
+	was, least := 0.0, math.Inf(1)
 	for _, s := range r.k.Route.Segments {
 		if s.To == r.ch.Box {
-			was += s.LengthM
+			was, least = was+s.LengthM, min(least, s.LengthM)
 		}
 	}
 	if was == 0 {
 		r.k.Route.Segments = append(r.k.Route.Segments, r.laidAsBefore(r.ch.Box, r.ch.LengthM, basis))
+		return
 	}
-	left := r.ch.LengthM
-	for i := range r.k.Route.Segments {
-		if s := &r.k.Route.Segments[i]; was > 0 && s.To == r.ch.Box {
-			s.LengthM, s.Basis = max(leastSegmentM, r.ch.LengthM*s.LengthM/was), basis
-			left -= s.LengthM
-		}
-	}
-	if was > 0 && left < -1e-9 { // stretches that cannot be shorter: the leg is one of them
-		kept := false
-		r.k.Route.Segments = slices.DeleteFunc(r.k.Route.Segments, func(s Segment) bool {
-			gone := s.To == r.ch.Box && kept
-			kept = kept || s.To == r.ch.Box
-			return gone
-		})
-		for i := range r.k.Route.Segments {
-			if s := &r.k.Route.Segments[i]; s.To == r.ch.Box {
+	one, kept := r.ch.LengthM*least/was < leastSegmentM, false
+	out := []Segment{}
+	for _, s := range r.k.Route.Segments {
+		if s.To == r.ch.Box {
+			if one && kept {
+				continue // the first of them is the leg
+			}
+			s.LengthM, s.Basis, kept = r.ch.LengthM*s.LengthM/was, basis, true
+			if one {
 				s.LengthM = r.ch.LengthM
 			}
 		}
+		out = append(out, s)
 	}
+	r.k.Route.Segments = out
 }
 
 // laidAsBefore is a stretch to a box that is laid as the one that comes to what feeds it, else as the last of the route.

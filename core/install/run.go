@@ -59,14 +59,15 @@ func (k *Circuit) Legged() bool {
 	return n == 1 && k.Serves.Back == "" || n > 0 && slices.ContainsFunc(k.Route.Segments, func(s Segment) bool { return s.To != "" })
 }
 
-// Onward are the ids of the boxes that a box feeds, empty for the board.
-func (s *Serves) Onward(id string) (out []string) {
-	for i := range s.Boxes {
-		if s.Boxes[i].From == id {
-			out = append(out, s.Boxes[i].ID)
-		}
+// End is the place at the end of a run: on the way back of a ring, else behind its last box, for [RunChange.After] and Before.
+func (s *Serves) End() (after, before string) {
+	switch n := len(s.Boxes); {
+	case s.Back != "":
+		return s.Back, BackLeg
+	case n > 0:
+		return s.Boxes[n-1].ID, ""
 	}
-	return out
+	return "", ""
 }
 
 // Behind are the ids of a box and of all that hangs behind it.
@@ -121,7 +122,7 @@ func (s *Serves) Points() int {
 	}
 	n := 0
 	for i := range s.Boxes {
-		if d := s.Boxes[i].Device; d != NoDevice && d != Switch {
+		if s.Boxes[i].Device.Draws() {
 			n++
 		}
 	}
@@ -146,7 +147,7 @@ func (k *Circuit) Branches() []Spur {
 		for _, id := range s.Behind(b.ID) {
 			at := slices.IndexFunc(legs, func(l RunLeg) bool { return l.To == id })
 			spur.LengthM += legs[at].LengthM
-			if d := s.BoxByID(id).Device; d != NoDevice && d != Switch && (d != FusedUnit || id != b.ID) {
+			if d := s.BoxByID(id).Device; d.Draws() && (d != FusedUnit || id != b.ID) {
 				spur.Outlets++
 			}
 		}
@@ -196,9 +197,9 @@ func (c *checker) run(k *Circuit, t *Terms) {
 	switch {
 	case back != "" && !seen[back]:
 		c.say("serves.back", back, c.w.Say("a box of the run, from which it returns to the board"))
-	case back != "" && k.Use != t.Ring:
+	case back != "" && !t.IsRing(k):
 		c.say("serves.back", back, c.w.Say("nothing: only a ring returns to the board"))
-	case back == "" && k.Use == t.Ring && t.Ring != "" && len(k.Serves.Boxes) > 0:
+	case back == "" && t.IsRing(k) && len(k.Serves.Boxes) > 0:
 		c.say("serves.back", back, c.w.Say("the box from which the ring returns to the board"))
 	}
 	for i := range k.Route.Segments {

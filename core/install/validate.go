@@ -100,6 +100,12 @@ type Terms struct {
 	Soils           []string
 }
 
+// IsBranch reports whether a circuit is the branch of a surge device, which has leads and neither a load nor a route.
+func (t *Terms) IsBranch(k *Circuit) bool { return t.Branch != "" && k.Use == t.Branch }
+
+// IsRing reports whether the run of a circuit returns to the board.
+func (t *Terms) IsRing(k *Circuit) bool { return t.Ring != "" && k.Use == t.Ring }
+
 // OpenWays lists the ways of the board that neither a device there nor a circuit of the job
 // takes, with every pole counted.
 func (t Terms) OpenWays(job *Job) []Way {

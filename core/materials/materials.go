@@ -174,7 +174,7 @@ func (t *TakeOff) surge(job *install.Job, p rulebook.Book) {
 	w, terms := job.Words, p.Terms()
 	in, waste := terms.Length, job.Materials.WastagePc
 	if !slices.ContainsFunc(job.Circuits, func(c install.Circuit) bool {
-		return terms.Branch != "" && c.Use == terms.Branch && c.State == install.NewCircuit
+		return terms.IsBranch(&c) && c.State == install.NewCircuit
 	}) {
 		return
 	}
@@ -301,7 +301,7 @@ func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book)
 		return
 	}
 	w := job.Words
-	if terms := p.Terms(); terms.Branch != "" && c.Use == terms.Branch {
+	if terms := p.Terms(); terms.IsBranch(c) {
 		t.parts(job, c, p, func(x *rulebook.Part) bool { return x.Device }) // it has leads, not a cable
 		t.add(c, "labels", w.Say("Label set"), 1, 1, "pcs", w.Say("both ends of the cable and the way; printed from the handover sheet"))
 		return

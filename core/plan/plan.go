@@ -277,7 +277,7 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 		what = w.Say("the appliance")
 	}
 	ff, sf := install.FirstFix, install.SecondFix
-	if by.Terms.Branch != "" && c.Use == by.Terms.Branch {
+	if by.Terms.IsBranch(c) {
 		by.atBoard(job, c, list, add) // the branch of a surge device: its leads end beside its breaker
 		return out
 	}

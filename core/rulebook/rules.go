@@ -28,8 +28,13 @@ type Asked[T any] struct {
 	Branch bool
 }
 
-// OfBranch wants of the rules of a circuit those that the branch of a surge device is held to.
-func OfBranch[T any](a *Asked[T]) bool { return a.Branch }
+// WantedOf are the rules that a circuit is held to: of the branch of a surge device those that say so, of another all.
+func WantedOf[T any](branch bool) func(*Asked[T]) bool {
+	if !branch {
+		return nil
+	}
+	return func(a *Asked[T]) bool { return a.Branch }
+}
 
 // Facet is a part of a circuit that rules read.
 type Facet uint8

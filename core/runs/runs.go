@@ -30,8 +30,6 @@ type Run struct {
 	Stops []Stop
 	// Worst is the box from which the most is seen, -1 where there is none or a leg is not known.
 	Worst int
-	// Spread is the worst where the load is spread, -1 in the same way.
-	Spread int
 	// Unknown are the boxes the leg to which is not known, by id; the way back as [install.BackLeg].
 	Unknown []string
 	// RingM is the cable of a ring from the board round to it, 0 of a run that does not come back or is not known.
@@ -47,7 +45,7 @@ const board = "board"
 
 // Of follows the run of a circuit.
 func Of(k *install.Circuit) *Run {
-	r := &Run{Worst: -1, Spread: -1, Legged: k.Legged(), Stops: make([]Stop, len(k.Serves.Boxes))}
+	r := &Run{Worst: -1, Legged: k.Legged(), Stops: make([]Stop, len(k.Serves.Boxes))}
 	if len(k.Serves.Boxes) == 0 {
 		return r
 	}
@@ -70,18 +68,13 @@ func Of(k *install.Circuit) *Run {
 		n.Conductor(at(legs[i].From), at(legs[i].To), z)
 	}
 	solved := n.Solve(network.State{})
-	points := 0
-	for i := range k.Serves.Boxes {
-		if draws(&k.Serves.Boxes[i]) {
-			points++
-		}
-	}
+	points := k.Serves.Points()
 	loads := make([]network.Load, 0, points)
 	for i := range k.Serves.Boxes {
 		b := &k.Serves.Boxes[i]
 		r.Stops[i] = Stop{ID: b.ID}
 		r.Stops[i].SeenM, r.Stops[i].Known = solved.Between(at(""), at(b.ID)).Ohms()
-		if draws(b) {
+		if b.Device.Draws() {
 			loads = append(loads, network.Load{From: at(b.ID), To: n.Node(board, network.N), A: complex(1/float64(points), 0)})
 		}
 	}
@@ -90,9 +83,6 @@ func Of(k *install.Circuit) *Run {
 	r.worst()
 	return r
 }
-
-// draws reports whether something at a box draws current.
-func draws(b *install.Box) bool { return b.Device != install.NoDevice && b.Device != install.Switch }
 
 // spread works out what is seen where the load is spread: the drop in volts at one ohm a metre and one ampere in all.
 func (r *Run) spread(f *network.Flow, at func(string) network.Node) {
@@ -142,18 +132,5 @@ func (r *Run) worst() {
 		if r.Worst < 0 || r.Stops[i].SeenM > r.Stops[r.Worst].SeenM+1e-9 {
 			r.Worst = i
 		}
-		if r.Spread < 0 || r.Stops[i].SpreadM > r.Stops[r.Spread].SpreadM+1e-9 {
-			r.Spread = i
-		}
 	}
-}
-
-// Stop is the stop of a box, nil where there is none.
-func (r *Run) Stop(id string) *Stop {
-	for i := range r.Stops {
-		if r.Stops[i].ID == id {
-			return &r.Stops[i]
-		}
-	}
-	return nil
 }

@@ -73,8 +73,8 @@ func TestARingIsBothWaysInParallel(t *testing.T) {
 	k.Serves.Boxes = append(k.Serves.Boxes, install.Box{ID: "s", From: "p1", Device: install.PlainOutlet})
 	k.Route.Segments = append(k.Route.Segments, install.Segment{To: "s", LengthM: 7})
 	r = Of(k)
-	assert.InDelta(t, 7.5+7, r.Stop("s").SeenM, 1e-9)
-	assert.InDelta(t, 7, r.Stop("s").SpurM, 1e-9)
+	assert.InDelta(t, 7.5+7, r.Stops[3].SeenM, 1e-9)
+	assert.InDelta(t, 7, r.Stops[3].SpurM, 1e-9)
 	assert.Equal(t, 3, r.Worst, "the spur is the worst now")
 }
 

@@ -61,11 +61,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 	c.length = rulebook.LengthM(k, c.run)
 	c.drop, c.tempC = dropTable(k)
 	c.table = capacityTables[c.drop]
-	var wanted func(*rulebook.Asked[*circuit]) bool
-	if k.Use == useSurge {
-		wanted = rulebook.OfBranch[*circuit]
-	}
-	checks := rulebook.Judge(s.House, circuitRules, c, wanted)
+	checks := rulebook.Judge(s.House, circuitRules, c, rulebook.WantedOf[*circuit](terms.IsBranch(k)))
 	c.summary()
 	r.Run = c.stops()
 	r.Conclude(checks)

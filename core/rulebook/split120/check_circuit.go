@@ -98,11 +98,7 @@ func (s *system) report(k *install.Circuit) rulebook.CircuitReport {
 		return rulebook.Unwired(k, &cableRule, "a cable, and a size in which it is made of "+materialWord(materialOf(k)))
 	}
 	c.material, c.out = materialOf(k), &r
-	var wanted func(*rulebook.Asked[*circuit]) bool
-	if k.Use == useSurge {
-		wanted = rulebook.OfBranch[*circuit]
-	}
-	checks := rulebook.Judge(s.House, circuitRules, c, wanted)
+	checks := rulebook.Judge(s.House, circuitRules, c, rulebook.WantedOf[*circuit](terms.IsBranch(k)))
 	if c.boxes != nil {
 		r.Boxes = c.boxes
 	}
