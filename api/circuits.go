@@ -17,9 +17,13 @@ import (
 func (s *Server) Circuits(c *gin.Context, id Id) {
 	s.computed(c, id, "circuits", func(l *store.Loaded) any {
 		p := whole.Practice(&l.Job)
-		return CircuitsSheet{Report: p.Report(&l.Job, materials.Price(p, l.Prices)), Unplaced: survey.UnplacedOf(&l.Job, p.Survey()),
-			Dark: dark.Of(&l.Job)}
+		return CircuitsSheet{Report: p.Report(&l.Job, materials.Price(p, l.Prices)), Unplaced: survey.UnplacedOf(&l.Job, p.Survey())}
 	})
+}
+
+// DarkSheet answers what goes dark by each device. It is computed once for each version.
+func (s *Server) DarkSheet(c *gin.Context, id Id) {
+	s.computed(c, id, "dark", func(l *store.Loaded) any { return dark.Of(&l.Job) })
 }
 
 // RunWorking answers the figures along the run of a circuit with their working.
@@ -28,12 +32,11 @@ func (s *Server) RunWorking(c *gin.Context, id Id, params RunWorkingParams) {
 	if l == nil {
 		return
 	}
-	stops := whole.Practice(&l.Job).StopsOf(&l.Job, params.Circuit)
 	if l.Job.CircuitByID(params.Circuit) == nil {
 		fail(c, fmt.Errorf("circuit %q: %w", params.Circuit, store.ErrNotFound))
 		return
 	}
-	reply(c, append([]rulebook.StopReport{}, stops...))
+	reply(c, append([]rulebook.StopReport{}, whole.Practice(&l.Job).StopsOf(&l.Job, params.Circuit)...))
 }
 
 // ChangeRun does one thing to the runs of circuits.

@@ -164,9 +164,6 @@ type CircuitSummary = rulebook.Summary
 
 // CircuitsSheet defines model for CircuitsSheet.
 type CircuitsSheet struct {
-	// Dark Report is what goes dark by each device of a house.
-	Dark Dark `json:"dark"`
-
 	// Report Report is everything computed of a job's electrics.
 	Report Report `json:"report"`
 
@@ -1611,6 +1608,9 @@ type ServerInterface interface {
 	// Circuits The Circuits sheet: every check with its working
 	// (GET /api/jobs/{id}/circuits)
 	Circuits(c *gin.Context, id Id)
+	// DarkSheet What goes dark by each device of the house
+	// (GET /api/jobs/{id}/dark)
+	DarkSheet(c *gin.Context, id Id)
 	// Desk What may be sent to the network operator, and what was
 	// (GET /api/jobs/{id}/desk)
 	Desk(c *gin.Context, id Id)
@@ -2193,6 +2193,31 @@ func (siw *ServerInterfaceWrapper) Circuits(c *gin.Context) {
 	}
 
 	siw.Handler.Circuits(c, id)
+}
+
+// DarkSheet operation middleware
+func (siw *ServerInterfaceWrapper) DarkSheet(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DarkSheet(c, id)
 }
 
 // Desk operation middleware
@@ -3778,6 +3803,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/jobs/:id/case", wrapper.CaseSheet)
 	router.GET(options.BaseURL+"/api/jobs/:id/case.pdf", wrapper.CasePdf)
 	router.GET(options.BaseURL+"/api/jobs/:id/circuits", wrapper.Circuits)
+	router.GET(options.BaseURL+"/api/jobs/:id/dark", wrapper.DarkSheet)
 	router.GET(options.BaseURL+"/api/jobs/:id/desk", wrapper.Desk)
 	router.POST(options.BaseURL+"/api/jobs/:id/desk", wrapper.SendToDesk)
 	router.GET(options.BaseURL+"/api/jobs/:id/file", wrapper.JobFile)

@@ -25,6 +25,15 @@ func (c *client) circuitsOf(id string) (sheet api.CircuitsSheet) {
 	return sheet
 }
 
+// darkOf is what goes dark by each device of a job.
+func (c *client) darkOf(id string) (r dark.Report) {
+	c.T.Helper()
+	a := c.do("GET", "/api/jobs/"+id+"/dark", nil)
+	require.Equal(c.T, 200, a.status, a.text)
+	a.into(c.T, &r)
+	return r
+}
+
 // runs does one thing to the runs of a job.
 func (c *client) runs(id string, ch install.RunChange) {
 	c.T.Helper()
@@ -63,12 +72,7 @@ func (c *client) placeAll(id string, on func(name string) string) {
 			continue
 		}
 		ch := install.RunChange{Do: install.PlacePoint, Circuit: k.ID, Room: u.Room, Point: u.Point}
-		if n := len(k.Serves.Boxes); n > 0 {
-			ch.After = k.Serves.Boxes[n-1].ID
-		}
-		if k.Serves.Back != "" {
-			ch.After, ch.Before = k.Serves.Back, install.BackLeg
-		}
+		ch.After, ch.Before = k.Serves.End()
 		c.runs(id, ch)
 	}
 }
@@ -167,7 +171,7 @@ func TestPointsBecomeRunsAndEverySheetFollows(t *testing.T) {
 	assert.InDelta(t, was, cable(), 0.01, "the cable that came to it goes back to the board")
 	open := func(device string) []string {
 		out := []string{}
-		for _, d := range c.circuitsOf(id).Dark.Devices {
+		for _, d := range c.darkOf(id).Devices {
 			if d.ID == device {
 				for _, r := range d.Rooms {
 					out = append(out, r.Name)
@@ -309,10 +313,11 @@ func TestARunOfTheSplitPhasePractice(t *testing.T) {
 		}
 	}
 	assert.InDelta(t, 6, outlets, 0, "each outlet is bought once")
-	i := slices.IndexFunc(s.Dark.Devices, func(d dark.Device) bool { return d.ID == "box:c1/"+k.Serves.Boxes[2].ID })
+	devices := c.darkOf(id).Devices
+	i := slices.IndexFunc(devices, func(d dark.Device) bool { return d.ID == "box:c1/"+k.Serves.Boxes[2].ID })
 	require.GreaterOrEqual(t, i, 0)
 	points := 0
-	for _, r := range s.Dark.Devices[i].Rooms {
+	for _, r := range devices[i].Rooms {
 		points += len(r.Points)
 	}
 	assert.Equal(t, 5, points, "itself and the four on its load terminals")

@@ -33,10 +33,11 @@ const (
 	SupplyRead   Computed = "supply"
 	DeskRead     Computed = "desk" // letters to the operator and their answers
 	OutdoorRead  Computed = "outdoor"
+	DarkRead     Computed = "dark" // what goes dark by each device
 )
 
 // Reads lists them.
-var Reads = []Computed{CircuitsRead, CaseRead, SupplyRead, DeskRead, OutdoorRead}
+var Reads = []Computed{CircuitsRead, CaseRead, SupplyRead, DeskRead, OutdoorRead, DarkRead}
 
 // PartKind is one kind of part: a piece of a job that is read, edited, saved, locked and undone by
 // itself. [PartKinds] registers all of them; whatever goes through the parts of a job reads it there.
@@ -140,7 +141,7 @@ var PartKinds = []*PartKind{
 		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead).by(anybody),
 	single("supply", words.Key("Supply"), working.SupplySheet, func(j *Job) *Supply { return &j.Supply }, within(Supply.Validate)),
 	single("board", words.Key("Board"), working.BoardSheet, func(j *Job) *Board { return &j.Board }, within(Board.Validate)).
-		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead),
+		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, DarkRead),
 	single("loads", words.Key("Loads"), working.SupplySheet, func(j *Job) *Loads { return &j.Loads }, within(Loads.Validate)).
 		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead),
 	single("materials", words.Key("Materials"), working.MaterialsSheet, func(j *Job) *Materials { return &j.Materials },

@@ -146,8 +146,10 @@ const deskQuery = sheet('desk', (id) => ask(api.GET('/api/jobs/{id}/desk', param
 
 const outdoorQuery = sheet('outdoor', (id) => ask(api.GET('/api/jobs/{id}/outdoor', params(id))));
 
+const darkQuery = sheet('dark', (id) => ask(api.GET('/api/jobs/{id}/dark', params(id))));
+
 /** What is computed of a job and read by itself. */
-export const computed = ['circuits', 'case', 'supply', 'desk', 'outdoor'];
+export const computed = ['circuits', 'case', 'supply', 'desk', 'outdoor', 'dark'];
 
 /** A job with all that is computed of it at once. */
 export const useJob = (id: string) => useQuery(jobQuery(id));
@@ -166,6 +168,9 @@ export const useDesk = (id: string) => useQuery({ ...deskQuery(id), placeholderD
 
 /** Trenches, overhead runs and electrodes worked out, kept as {@link useCircuits} is. */
 export const useOutdoor = (id: string) => useQuery({ ...outdoorQuery(id), placeholderData: keepPreviousData });
+
+/** What goes dark by each device, kept as {@link useCircuits} is. */
+export const useDark = (id: string) => useQuery({ ...darkQuery(id), placeholderData: keepPreviousData });
 
 const taken = 10 * 60_000;
 

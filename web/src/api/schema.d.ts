@@ -224,6 +224,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/dark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What goes dark by each device of the house */
+        get: operations["darkSheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/desk": {
         parameters: {
             query?: never;
@@ -1300,7 +1319,6 @@ export interface components {
             zsMax: number;
         };
         CircuitsSheet: {
-            dark: components["schemas"]["Dark"];
             report: components["schemas"]["Report"];
             /** @description points of the walk that stand on no run yet */
             unplaced: components["schemas"]["Unplaced"][];
@@ -5107,6 +5125,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CircuitsSheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    darkSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description devices */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dark"];
                 };
             };
             default: components["responses"]["Problem"];

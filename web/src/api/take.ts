@@ -3,8 +3,11 @@ import { newKey, type Of } from './client';
 import { keep, putParts, queries } from './job';
 import { put } from './paths';
 
+/** What is changed in circuits, under a title. */
+export type Change = Partial<Of<'Remedy'>> & Pick<Of<'Remedy'>, 'title' | 'sets'>;
+
 /** Changes the circuits of a job as a remedy says, together or not at all. */
-export async function takeRemedy(job: Of<'JobView'>, r: Of<'Remedy'>) {
+export async function takeRemedy(job: Of<'JobView'>, r: Change) {
   const bodies: Record<string, unknown> = {};
   for (const c of job.view.job?.circuits ?? []) {
     const to = `circuits/${c.id}`;
@@ -15,9 +18,9 @@ export async function takeRemedy(job: Of<'JobView'>, r: Of<'Remedy'>) {
 }
 
 /** Takes remedies on a sheet that does not itself edit circuits, with what went wrong. */
-export function useTake(job: Of<'JobView'>): { take: (r: Of<'Remedy'>) => void; wrong: string } {
+export function useTake(job: Of<'JobView'>): { take: (r: Change) => void; wrong: string } {
   const [wrong, setWrong] = useState('');
-  const take = (r: Of<'Remedy'>) => {
+  const take = (r: Change) => {
     setWrong('');
     takeRemedy(job, r).catch((e: unknown) => setWrong(e instanceof Error ? e.message : String(e)));
   };

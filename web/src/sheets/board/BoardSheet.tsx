@@ -1,6 +1,6 @@
 import { say } from '../../words/words';
 import type { Of } from '../../api/client';
-import { useCircuits, useSheetAsks, useTerms } from '../../api/job';
+import { useCircuits, useDark, useSheetAsks, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { useTake } from '../../api/take';
 import { CheckList } from '../../parts/CheckList';
@@ -20,8 +20,8 @@ import { freeWays, following } from './ways';
 export function BoardSheet({ job, j, open, opened }: SheetProps) {
   const terms = useTerms().data;
   const asks = useSheetAsks('board');
-  const circuits = useCircuits(job.id).data;
-  const report = circuits?.report;
+  const report = useCircuits(job.id).data?.report;
+  const dark = useDark(job.id).data;
   const checks = (report?.job ?? []).filter((c) => c.sheet === 'board');
   const { take, wrong } = useTake(job);
   const part = usePart(job, 'board', j.board);
@@ -74,10 +74,10 @@ export function BoardSheet({ job, j, open, opened }: SheetProps) {
         <Section>
           <Heading>{asks('loads') ? say('Checks of the panel') : say('Lost when it trips, and heat')}</Heading>
           <CheckList checks={checks} onOpen={(c) => open(c, take)} opened={opened} />
-          {wrong && <Wrong>{wrong}</Wrong>}
         </Section>
       )}
-      {circuits && circuits.dark.devices.length > 0 && <WhatGoesDark dark={circuits.dark} job={job} j={j} />}
+      {dark && dark.devices.length > 0 && <WhatGoesDark dark={dark} j={j} frozen={job.view.frozen} take={take} />}
+      {wrong && <Wrong>{wrong}</Wrong>}
       <Section>
         <Heading>{say('Ways')}</Heading>
         <EditTable

@@ -1,9 +1,9 @@
 import { styled } from '@mui/material/styles';
 import { Button } from '@mui/material';
 import { useState } from 'react';
-import { newKey, type Of } from '../../api/client';
-import { keep, putParts, queries } from '../../api/job';
-import { Bad, Bare, Heading, Item, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
+import type { Of } from '../../api/client';
+import type { Change } from '../../api/take';
+import { Bad, Bare, Heading, Item, P, Quiet, Row, Section } from '../../parts/layout';
 import { Pick } from '../../parts/Pick';
 import { msg, say } from '../../words/words';
 
@@ -33,24 +33,17 @@ const names: Record<Of<'RoomLoss'>['loses'][number], string> = {
 };
 
 /** What goes dark when a device opens, drawn on the rooms, and which circuits would better hang on another device. */
-export function WhatGoesDark({ dark, job, j }: { dark: Of<'Dark'>; job: Of<'JobView'>; j: Of<'Job'> }) {
+export function WhatGoesDark({ dark, j, frozen, take }: { dark: Of<'Dark'>; j: Of<'Job'>; frozen: boolean; take: (c: Change) => void }) {
   const [chosen, setChosen] = useState('');
-  const [wrong, setWrong] = useState('');
   const device = dark.devices.find((d) => d.id === chosen) ?? dark.devices.find((d) => d.worst) ?? dark.devices[0];
   if (!device) return null;
   const floors = [...new Set(j.rooms.map((r) => r.floor))];
   const elsewhere = device.rooms.find((r) => r.room === '');
-  const move = async (m: Of<'DarkMove'>) => {
-    const c = j.circuits.find((x) => x.id === m.circuit);
-    if (!c) return;
-    const body = { ...c, protection: { ...c.protection, group: m.group } };
-    try {
-      keep(queries, await putParts(job, say('{{name}} to {{to}}', { name: m.name, to: m.to }), { [`circuits/${c.id}`]: body }, newKey()));
-      setWrong('');
-    } catch (e) {
-      setWrong(e instanceof Error ? e.message : String(e));
-    }
-  };
+  const move = (m: Of<'DarkMove'>) =>
+    take({
+      title: say('{{name}} to {{to}}', { name: m.name, to: m.to }),
+      sets: [{ part: `circuits/${m.circuit}`, field: 'protection.group', value: m.group }],
+    });
   return (
     <Section aria-label={say('What goes dark')} data-dark={device.id}>
       <Heading aside={<Quiet>{say('expected from the drawing; only a reading makes dead')}</Quiet>}>{say('What goes dark')}</Heading>
@@ -108,14 +101,13 @@ export function WhatGoesDark({ dark, job, j }: { dark: Of<'Dark'>; job: Of<'JobV
           {dark.moves.map((m) => (
             <Item key={m.circuit + m.group} pad="xs">
               {say('{{name}}: from {{from}} to {{to}}.', { name: m.name, from: m.from, to: m.to })} <Quiet>{m.why}</Quiet>{' '}
-              <Button size="small" disabled={job.view.frozen} onClick={() => void move(m)}>
+              <Button size="small" disabled={frozen} onClick={() => move(m)}>
                 {say('Move it')}
               </Button>
             </Item>
           ))}
         </Bare>
       )}
-      {wrong && <Wrong>{wrong}</Wrong>}
     </Section>
   );
 }
