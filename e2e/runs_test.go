@@ -20,15 +20,8 @@ func (p *person) stops() (tags []string) {
 func TestARunInTheBrowser(t *testing.T) {
 	s := start(t)
 	p := s.person("Tobias Marrick")
-	p.Press("Start a job")
-	for name, text := range map[string]string{"ref": "E-302", "title": "House of two floors", "customer": "Ebba Quill", "address": "2 Sexton Lane"} {
-		p.Type(`input[name="`+name+`"]`, text)
-	}
-	p.Choose(`[name="kind"]`, "rewire")
-	p.Press("Start")
-	p.Has(`main[data-sheet="survey"]`)
+	p.startRewire("E-302")
 	id := strings.Split(p.Path(), "/")[2]
-	p.leaf("walk")
 	for _, line := range []string{"hall g: 2 double socket, light", "attic f1: 2 double socket, light"} {
 		p.Type("#shorthand", line)
 		p.Press("Add the line")
@@ -87,6 +80,10 @@ func TestARunInTheBrowser(t *testing.T) {
 	p.Click("[data-run] summary")
 	p.Press("Put lighting point of hall on this run")
 	p.Until("two points there", `document.querySelectorAll('[data-stop]').length === 2`)
+
+	// A copy is of no points of the walk: each of them stands on one run.
+	p.Press("Duplicate")
+	p.See("Lighting, copy: cable and device")
 
 	// What goes dark, on the rooms.
 	p.sheet(id, "board")

@@ -73,6 +73,9 @@ func (p *pack) run(c *install.Circuit, stops []rulebook.StopReport) {
 		text := from + ", " + p.words.Say("leg not known")
 		if legs[i].Known {
 			text = from + ", " + p.length(legs[i].LengthM)
+			if !legs[i].Measured {
+				text += p.words.Say(" (not measured)")
+			}
 		}
 		if s.R1R2 != nil {
 			text += p.words.Say(", R1+R2 %s", unit.With(unit.Significant(*s.R1R2, 3), "Ω"))

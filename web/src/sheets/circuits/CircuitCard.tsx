@@ -2,7 +2,7 @@ import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import { useEffect, useState, type RefObject } from 'react';
 import { newKey, type Of } from '../../api/client';
-import { keep, putPart, queries, useAsks, useRemovePart, useSheetAsks } from '../../api/job';
+import { keep, putPart, queries, useAsks, useChangeRun, useRemovePart, useSheetAsks } from '../../api/job';
 import { usePart } from '../../api/part';
 import type { Path } from '../../api/paths';
 import { takeRemedy } from '../../api/take';
@@ -23,7 +23,6 @@ import { PenOptions } from './PenOptions';
 import { PointFields } from './PointFields';
 import { RouteTable } from './RouteTable';
 import { RunSection } from './run/RunSection';
-import { halves } from './boxes';
 import { ServesFields } from './ServesFields';
 import { StateFields } from './StateFields';
 
@@ -61,6 +60,7 @@ export function Circuit({
   const part = trying ? trial.part : real;
   const report = (trying && trial.result?.report.circuits.find((c) => c.id === circuit.id)) || saved;
   const remove = useRemovePart(job.id);
+  const run = useChangeRun(job.id);
   // A remedy may lie in another circuit, such as the one that feeds this one.
   const take = async (r: Of<'Remedy'>) => {
     // What is tried, or typed and not yet saved, goes with the part that it is of.
@@ -98,7 +98,8 @@ export function Circuit({
     }
   };
   const half = (n: number) => Math.floor(n / 2);
-  // A copy stands on no way yet. Splitting gives it half of what the circuit serves.
+  // A copy stands on no way yet, and its run is of no points of the walk: each stands on one run. Splitting gives it half of what
+  // is counted; a run is split at one of its points.
   const copy = async (split: boolean) => {
     const of = real.value;
     const { serves } = of;
@@ -113,9 +114,8 @@ export function Circuit({
             outlets: half(serves.outlets),
             powerW: serves.powerW / 2,
             spurs: [],
-            boxes: halves(serves.boxes)[1],
           }
-        : serves,
+        : { ...serves, boxes: serves.boxes.map((b) => ({ ...b, tag: 0, room: '', point: '' })) },
     };
     try {
       const id = await addCircuit(job, fresh);
@@ -125,7 +125,6 @@ export function Circuit({
           areaM2: serves.areaM2 / 2,
           outlets: serves.outlets - half(serves.outlets),
           powerW: serves.powerW / 2,
-          boxes: halves(serves.boxes)[0],
         });
         real.commit();
       }
@@ -154,6 +153,7 @@ export function Circuit({
           {say('Remove')}
         </Button>
         <Quiet>{say('Undo takes each back.')}</Quiet>
+        {run.error && <Wrong>{run.error.message}</Wrong>}
         {remove.error && <Wrong>{remove.error.message}</Wrong>}
         {wrong && <Wrong>{wrong}</Wrong>}
       </Row>
@@ -187,7 +187,13 @@ export function Circuit({
         />
       )}
       {!trying && <RunSection job={job} circuit={circuit} circuits={j.circuits} part={real} report={saved} unplaced={unplaced} />}
-      {asks('boxes') && <OutletString part={part} boxes={report?.boxes ?? []} />}
+      {asks('boxes') && (
+        <OutletString
+          part={part}
+          boxes={report?.boxes ?? []}
+          off={trying ? undefined : (box) => run.mutate({ do: 'off', circuit: circuit.id, box })}
+        />
+      )}
       <Section>
         <Heading>{say('What it serves')}</Heading>
         <ServesFields part={part} circuits={j.circuits} />

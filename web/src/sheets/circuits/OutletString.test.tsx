@@ -47,11 +47,15 @@ const report = (r: Partial<Of<'BoxReport'>>): Of<'BoxReport'> => ({
   ...r,
 });
 
-const string = (boxes: Of<'Box'>[], reports: Of<'BoxReport'>[]) => {
+const string = (boxes: Of<'Box'>[], reports: Of<'BoxReport'>[], to: string[] = [], off?: (id: string) => void) => {
   serve({ '/api/terms': { places: [{ id: 'garage', name: 'garage' }] } });
   const part = {
     name: 'circuits/c1',
-    value: { serves: { boxes, place: 'garage' }, protection: { ratingA: 20, rcdType: '' } },
+    value: {
+      serves: { boxes, place: 'garage' },
+      protection: { ratingA: 20, rcdType: '' },
+      route: { segments: to.map((t) => ({ to: t })) },
+    },
     frozen: false,
     status: 'saved',
     errors: {},
@@ -59,7 +63,7 @@ const string = (boxes: Of<'Box'>[], reports: Of<'BoxReport'>[]) => {
     commit: vi.fn(),
     save: vi.fn<(path: string, boxes: Of<'Box'>[]) => void>(),
   };
-  show(<OutletString part={part as unknown as Part<Of<'Circuit'>>} boxes={reports} />);
+  show(<OutletString part={part as unknown as Part<Of<'Circuit'>>} boxes={reports} off={off} />);
   return part;
 };
 
@@ -99,4 +103,21 @@ test('a box is added behind the last one', () => {
   const part = string([box({ device: 'gfci', feed: 'line' })], []);
   screen.getByRole('button', { name: 'Add a box' }).click();
   expect(part.save.mock.calls[0][1][1]).toMatchObject({ id: 'b2', from: 'b1', side: '', place: 'garage', ground: null });
+});
+
+test('a box that a stretch of the route leads to is taken off its run, any other out of the list', () => {
+  const off = vi.fn();
+  const two = [box({}), box({ id: 'b2', name: 'Vat', from: 'b1' })];
+  const led = string(two, [], ['b1', 'b2'], off);
+  screen.getByRole('button', { name: 'Remove row 1' }).click();
+  expect(off).toHaveBeenCalledWith('b1');
+  expect(led.save).not.toHaveBeenCalled();
+});
+
+test('of a run whose route leads nowhere yet the others close over a box that is taken out', () => {
+  const off = vi.fn();
+  const part = string([box({}), box({ id: 'b2', name: 'Vat', from: 'b1' })], [], [''], off);
+  screen.getByRole('button', { name: 'Remove row 1' }).click();
+  expect(off).not.toHaveBeenCalled();
+  expect(part.save.mock.calls[0][1]).toMatchObject([{ id: 'b2', from: '' }]);
 });

@@ -23,13 +23,27 @@ const terminals = [
   { id: 'load', name: msg('LOAD') },
 ];
 /** The boxes of a string in their order, what is on LINE and LOAD of each device, and what that protects. For the bench and the wall. */
-export function OutletString({ part, boxes }: { part: Part<Of<'Circuit'>>; boxes: Of<'BoxReport'>[] }) {
+export function OutletString({
+  part,
+  boxes,
+  off,
+}: {
+  part: Part<Of<'Circuit'>>;
+  boxes: Of<'BoxReport'>[];
+  off?: (id: string) => void; // takes a box off a run whose route says what leads to it
+}) {
   const terms = useTerms().data;
   const list = part.value.serves.boxes;
-  // Taking a box out leaves none hanging on it.
+  // Taking a box out leaves none hanging on it, and no stretch of the route that leads to it.
   const joined: Part<Of<'Circuit'>> = {
     ...part,
-    save: (path, value) => part.save(path, path === 'serves.boxes' ? rehung(list, value as Of<'Box'>[]) : value),
+    save: (path, value) => {
+      if (path !== 'serves.boxes') return part.save(path, value);
+      const after = value as Of<'Box'>[];
+      const gone = list.filter((b) => !after.some((a) => a.id === b.id));
+      if (off && gone.length > 0 && part.value.route.segments.some((s) => s.to)) return gone.forEach((b) => off(b.id));
+      part.save(path, rehung(list, after));
+    },
   };
   const fresh = (rows: Of<'Box'>[]): Of<'Box'> => {
     let n = rows.length + 1;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Of } from '../../api/client';
-import { halves, rehung } from './boxes';
+import { rehung } from './boxes';
 
 const box = (id: string, from: string, side = 'line') => ({ id, from, side }) as Of<'Box'>;
 const wired = (boxes: Of<'Box'>[]) => boxes.map((b) => [b.id, b.from, b.side]);
@@ -15,13 +15,5 @@ describe('a string of boxes', () => {
     ]);
     expect(wired(rehung(all, [all[2]]))).toEqual([['c', '', 'line']]);
     expect(rehung(all, all)).toEqual(all);
-  });
-  it('is split into two that both begin at the panel', () => {
-    const [first, second] = halves(all);
-    expect(wired(first)).toEqual(wired(all.slice(0, 2)));
-    expect(wired(second)).toEqual([
-      ['c', '', 'line'],
-      ['d', '', 'line'],
-    ]);
   });
 });

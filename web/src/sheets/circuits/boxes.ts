@@ -12,11 +12,3 @@ export function rehung(before: Box[], after: Box[]): Box[] {
   };
   return after.map((b) => (b.from && !there.has(b.from) ? { ...b, ...feeder(b) } : b));
 }
-
-/** The two halves of a string that is split: the second begins at the panel. */
-export function halves(boxes: Box[]): [Box[], Box[]] {
-  const half = Math.ceil(boxes.length / 2);
-  const rest = boxes.slice(half);
-  const there = new Set(rest.map((b) => b.id));
-  return [rehung(boxes, boxes.slice(0, half)), rest.map((b) => (there.has(b.from) ? b : { ...b, from: '', side: 'line' }))];
-}

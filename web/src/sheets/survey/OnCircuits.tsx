@@ -10,12 +10,11 @@ export function OnCircuits({ job, room, name }: { job: Of<'JobView'>; room: Of<'
     circuits
       .map((c) => ({ c, boxes: c.serves.boxes.filter((b) => b.room === room.id && b.point === p.id) }))
       .filter((x) => x.boxes.length > 0);
-  const points = room.points.filter((p) => on(p).length > 0);
+  const points = room.points.map((p) => ({ p, placed: on(p) })).filter((x) => x.placed.length > 0);
   if (points.length === 0) return null;
   return (
     <Bare aria-label={say('Circuits of the points')}>
-      {points.map((p) => {
-        const placed = on(p);
+      {points.map(({ p, placed }) => {
         const left = p.count - placed.reduce((n, x) => n + x.boxes.length, 0);
         return (
           <Item key={p.id}>

@@ -3,12 +3,11 @@ import { Button } from '@mui/material';
 import { useState, type KeyboardEvent } from 'react';
 import type { Of } from '../../../api/client';
 import { useTerms } from '../../../api/job';
-import type { Part } from '../../../api/part';
 import { figure } from '../../../parts/figure';
 import { Bad, Quiet, Row } from '../../../parts/layout';
 import { say } from '../../../words/words';
-import { called, label, step, type Doer, type Listed } from './run';
-import { StopDetails } from './StopDetails';
+import { called, label, step } from './run';
+import { StopDetails, type StopProps } from './StopDetails';
 
 const Card = styled('li', { shouldForwardProp: (n) => n !== 'lane' })<{ lane: number }>(({ lane }) => ({
   border: '1px solid var(--rule2)',
@@ -41,20 +40,9 @@ const Worst = styled('b')({ color: 'var(--ochre)' });
 const Across = styled('div')({ gridColumn: '1 / -1' });
 const Go = styled(Button)({ minWidth: 32, padding: '0 6px', '@media (max-width:700px)': { minWidth: 44, minHeight: 44 } });
 
-interface Props {
-  job: Of<'JobView'>;
-  row: Listed;
-  circuit: Of<'Circuit'>;
-  circuits: Of<'Circuit'>[];
-  part: Part<Of<'Circuit'>>;
-  stop?: Of<'StopReport'>;
-  frozen: boolean;
-  act: Doer;
-  onDrag: (on: boolean) => void;
-}
-
 /** One point of a run: its tag, what it is, its figures in a line, and what moves it. */
-export function StopCard({ job, row, circuit, circuits, part, stop, frozen, act, onDrag }: Props) {
+export function StopCard({ onDrag, ...props }: StopProps & { onDrag: (on: boolean) => void }) {
+  const { row, circuit, stop, frozen, act } = props;
   const [open, setOpen] = useState(false);
   const { box } = row;
   const { serves } = circuit;
@@ -113,7 +101,7 @@ export function StopCard({ job, row, circuit, circuits, part, stop, frozen, act,
       )}
       {open && (
         <Across>
-          <StopDetails row={row} job={job} circuit={circuit} circuits={circuits} part={part} stop={stop} frozen={frozen} act={act} />
+          <StopDetails {...props} />
         </Across>
       )}
     </Card>

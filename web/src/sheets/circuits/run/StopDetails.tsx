@@ -12,19 +12,8 @@ import { useUnits } from '../../../parts/units';
 import { say } from '../../../words/words';
 import { end, label, type Doer, type Listed } from './run';
 
-const Num = styled('td')({ textAlign: 'right', whiteSpace: 'nowrap' });
-
-/** What there is at a point with its working, what opens it, and what can be done with it. */
-export function StopDetails({
-  job,
-  row,
-  circuit,
-  circuits,
-  part,
-  stop,
-  frozen,
-  act,
-}: {
+/** A point of a run, in its circuit, with what may be done to it. */
+export interface StopProps {
   job: Of<'JobView'>;
   row: Listed;
   circuit: Of<'Circuit'>;
@@ -33,7 +22,12 @@ export function StopDetails({
   stop?: Of<'StopReport'>;
   frozen: boolean;
   act: Doer;
-}) {
+}
+
+const Num = styled('td')({ textAlign: 'right', whiteSpace: 'nowrap' });
+
+/** What there is at a point with its working, what opens it, and what can be done with it. */
+export function StopDetails({ job, row, circuit, circuits, part, stop, frozen, act }: StopProps) {
   const units = useUnits();
   const terms = useTerms().data;
   const [to, setTo] = useState('');
