@@ -86,7 +86,7 @@ type BathRoom = install.BathRoom
 // Blocked Blocked is a part that is no longer as a command left it.
 type Blocked = store.Blocked
 
-// Board Board is the consumer unit as found: its ways for now.
+// Board Board is a board with its ways: the main one, or a further one that a distribution circuit of the job or an enclosure of the supply arrangement feeds.
 type Board = install.Board
 
 // Bond Bond is one main bonding conductor to an extraneous-conductive-part.
@@ -153,7 +153,7 @@ type Check = working.Check
 // CheckDifference Difference is one check that a change would touch.
 type CheckDifference = whole.Difference
 
-// Circuit Circuit is one circuit that the job makes: a final circuit, or a distribution circuit to another board.
+// Circuit Circuit is one circuit of the job: a final circuit, or a distribution circuit to another board.
 type Circuit = install.Circuit
 
 // CircuitReport CircuitReport is one circuit with its checks and the figures other rooms use.
@@ -1264,7 +1264,7 @@ type PackParams struct {
 
 // RemovePartParams defines parameters for RemovePart.
 type RemovePartParams struct {
-	// Part rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, circuits/ID
+	// Part rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID
 	Part Part `form:"part" json:"part"`
 	Base int  `form:"base" json:"base"`
 
@@ -1283,7 +1283,7 @@ type SavePartJSONBody = map[string]interface{}
 
 // SavePartParams defines parameters for SavePart.
 type SavePartParams struct {
-	// Part rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, circuits/ID
+	// Part rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID
 	Part Part `form:"part" json:"part"`
 
 	// Base the part's version that was read
@@ -1368,7 +1368,7 @@ type WhatIfJSONBody = map[string]interface{}
 
 // WhatIfParams defines parameters for WhatIf.
 type WhatIfParams struct {
-	// Part rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, circuits/ID
+	// Part rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID
 	Part Part `form:"part" json:"part"`
 }
 

@@ -161,9 +161,9 @@ func (b *builder) create(who string, daysAgo int, job install.Job) (string, erro
 	if job.Materials.WastagePc == 0 {
 		job.Materials.WastagePc = 5
 	}
-	for _, c := range job.Circuits {
-		for i := range job.Board.Ways {
-			if w := &job.Board.Ways[i]; w.No == c.Protection.Way {
+	for b := range job.EachBoard() {
+		for _, c := range job.On(b) {
+			if w := b.WayByNo(c.Protection.Way); w != nil {
 				w.Blank = false
 			}
 		}

@@ -72,18 +72,20 @@ func (b *builder) ferry() error {
 			c.Out = install.Out{Building: true, Choice: "export", Metalwork: &yes,
 				Reason: "the slip rails are bonded through the third core, 10 mm²"}
 		}, along("cellar", 5, "C", m), along("under the yard", 21, "D", m)),
-		drawn("c11", "sockets-20", "Sail loft sockets", 0, loft(hidden(34, 5)), along("sail loft wall", 16, "C", m)),
-		drawn("c12", "lighting-6", "Sail loft lights", 0,
+		drawn("c11", "sockets-20", "Sail loft sockets", 1, loft(hidden(34, 5)), along("sail loft wall", 16, "C", m)),
+		drawn("c12", "lighting-6", "Sail loft lights", 2,
 			loft(func(c *install.Circuit) { c.Serves.PowerW, c.Serves.Outlets = 120, 6 }), along("sail loft roof", 19, "C", m)),
 	}
 	loads := install.Loads{Items: []install.Load{{Name: "River pump, stays", Category: "other_points", Amps: watts(2), Count: 1, Basis: m}}}
 	face := board("Board A", "cellar head", 14)
 	face.Groups = []install.Group{{ID: "lights", Name: "Lights and alarms", RCDType: "A", IdnMA: 30, RatingA: 63},
 		{ID: "warmth", Name: "Heaters and hot water", RCDType: "A", IdnMA: 30, RatingA: 63}}
+	sail := board("Sail loft board", "sail loft, inside the door", 6)
+	sail.ID, sail.Feed, sail.New, sail.Joined, sail.MainSwitchA = "b1", "c10", true, new(false), measured(63)
 	job := install.Job{Ref: "PW-2052", Title: "Rewire of the ferry house", Kind: install.Rewire,
 		Site: install.Site{Customer: "Isolde Marrack", Phone: "000 3174", Address: "Ferry House, Lower Quay",
 			Town: "Tarrowick", Premises: "owner-occupied", Access: "Mornings, by the quay gate"},
-		Supply: house(100), Loads: loads, Board: face, Circuits: circuits,
+		Supply: house(100), Loads: loads, Board: face, Boards: []install.Board{sail}, Circuits: circuits,
 		Surge: install.SurgePlan{Environment: "rural", Flashes: fact(0.7, install.Enquiry, "map of the weather service"),
 			OverheadLV: 0.3, CableLV: 0.4, Consequence: "loss",
 			Devices: []install.SPD{{Name: "Korv SPD-2 at the board", Place: "origin", Type: "2", UpKV: 1.4, UcV: 275,

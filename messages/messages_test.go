@@ -132,8 +132,9 @@ func TestAMessageIsSaid(t *testing.T) {
 	var none *words.Catalogue
 	assert.Equal(t, words.British, none.Locale())
 	assert.Equal(t, "First: a.", none.Say("First: %s.", "a"))
-	assert.Equal(t, "way 3 is open: blank it", words.In(words.British).Say("way %d is open: blank it", 3))
-	assert.Equal(t, "space 3 is open: fit a filler plate", words.In(words.American).Say("way %d is open: blank it", 3))
+	assert.Equal(t, "way 3 is open: blank it", words.In(words.British).Say("%s is open: blank it", "way 3"))
+	assert.Equal(t, "space 3 is open: fit a filler plate",
+		words.In(words.American).Say("%s is open: blank it", words.In(words.American).Say("way %d", 3)))
 	assert.Equal(t, "It runs 12.5 s without load.", none.Say("It runs %v s without load.", 12.5))
 	assert.Equal(t, "0.33", none.Say("%.2f", 1/3.0))
 	assert.Equal(t, "b before a", none.Say("%[2]s before %[1]s", "a", "b"))

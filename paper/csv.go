@@ -165,9 +165,11 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 			add(f.name(), f.fact.Value, f.unit, string(f.fact.Basis), f.fact.Note)
 		}
 	case "board":
-		add("way", "label", "device", "circuit", "blank fitted")
-		for _, w := range j.Board.Ways {
-			add(w.No, w.Label, w.Device, w.Circuit, w.Blank)
+		add("board", "way", "label", "device", "circuit", "blank fitted")
+		for b := range j.EachBoard() {
+			for _, w := range b.Ways {
+				add(b.Name, w.No, w.Label, w.Device, w.Circuit, w.Blank)
+			}
 		}
 	case "route":
 		add("circuit", "order", "place", "length m", "basis", "method", "ambient °C", "circuits grouped", "insulation mm",

@@ -2,6 +2,7 @@ package paper
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -17,28 +18,28 @@ const LabelPitchMM = 18.0
 // label is one piece of the strip: as many modules as its device takes.
 type label struct{ head, text, device string }
 
-// strip are the labels of the board from the main switch on: what circuits share, what
-// guards the whole board, and each way.
-func (p *pack) strip() (out []label) {
+// strip are the labels of a board from its main switch on: what circuits share, what guards the whole board, and each way.
+func (p *pack) strip(b *install.Board) (out []label) {
 	j := p.v.Job
 	main := label{head: "MAIN", text: p.words.Say("Main switch"),
-		device: strings.TrimPrefix(p.known(j.Board.MainSwitchA, "A"), p.words.Say("not recorded"))}
+		device: strings.TrimPrefix(p.known(b.MainSwitchA, "A"), p.words.Say("not recorded"))}
 	if i := strings.IndexByte(main.device, ','); i > 0 {
 		main.device = main.device[:i]
 	}
 	out = append(out, main)
 	for _, d := range j.Surge.Devices {
-		if d.Place != "load" {
+		if d.Place != "load" && b.Main() {
 			out = append(out, label{head: "SPD", text: p.words.Say("Surge device %s", d.Name), device: p.words.Say("Type %s", d.Type)})
 		}
 	}
-	for _, g := range j.Board.Groups {
+	for _, g := range b.Groups {
 		out = append(out, label{head: "RCD", text: g.Name, device: p.words.Say("%s %s mA", g.RCDType, unit.Format(g.IdnMA))})
 	}
-	for _, w := range j.Board.Ways {
+	here := j.On(b)
+	for _, w := range b.Ways {
 		l := label{head: fmt.Sprint(w.No), text: w.Label, device: w.Device}
-		for i := range j.Circuits {
-			if c := &j.Circuits[i]; c.From == "" && c.Protection.Way == w.No {
+		for _, c := range here {
+			if c.Protection.Way == w.No && !c.Protection.OwnEnclosure {
 				l.text, l.device = c.Name, c.Protection.Curve+unit.Format(c.Protection.RatingA)
 			}
 		}
@@ -55,16 +56,15 @@ func (p *pack) strip() (out []label) {
 	return out
 }
 
-// labels prints the board's strip at the pitch of its rail, to be cut out.
+// labels prints the strip of each board at the pitch of its rail, to be cut out.
 func (p *pack) labels() {
 	if p.terms.Columns == 2 {
-		p.directory()
+		p.directories()
 		p.notices()
 		return
 	}
 	p.start(p.words.Say("Board labels, to scale"), false)
-	p.line(p.words.Say("%s. Print at 100 %%, not fitted to the page. The rule below is 100 mm long: measure it before cutting.",
-		join(", ", p.v.Job.Board.Name, p.v.Job.Board.Location)))
+	p.line(p.words.Say("Print at 100 %%, not fitted to the page. The rule below is 100 mm long: measure it before cutting."))
 	p.Ln(4)
 	y := p.GetY()
 	p.Line(margin, y, margin+100, y)
@@ -75,9 +75,19 @@ func (p *pack) labels() {
 	p.SetFont("sans", "", 6)
 	p.CellFormat(100, 3, "100 mm", "", 1, "R", false, 0, "")
 	p.Ln(5)
+	for b := range p.v.Job.EachBoard() {
+		p.stripOf(b)
+	}
+	p.notices()
+}
+
+// stripOf draws the strip of a board.
+func (p *pack) stripOf(b *install.Board) {
 	const high = 30.0
+	p.keep(high + 12)
+	p.heading(boardNames(b))
 	x, y := margin, p.GetY()
-	for _, l := range p.strip() {
+	for _, l := range p.strip(b) {
 		if x+LabelPitchMM > margin+p.width() {
 			x, y = margin, y+high+5
 			if y+high > p.foot() {
@@ -94,7 +104,6 @@ func (p *pack) labels() {
 		x += LabelPitchMM
 	}
 	p.SetXY(margin, y+high+8)
-	p.notices()
 }
 
 // into writes text centred into a box, in the largest type from 8 pt down that holds all
@@ -114,17 +123,24 @@ func (p *pack) into(x, y, w, h float64, text, style string) {
 	}
 }
 
-// directory prints what is on each space of a board of two columns, odd numbers left
-// and even ones right, and the stickers of its outlets.
-func (p *pack) directory() {
-	j := p.v.Job
+// directories prints what is on each space of each board, and the stickers of the outlets.
+func (p *pack) directories() {
 	p.start(p.words.Say("Panel directory and stickers"), false)
+	for b := range p.v.Job.EachBoard() {
+		p.directory(b)
+	}
+	p.stickers()
+}
+
+// directory prints what is on each space of a board of two columns, odd numbers left and even ones right.
+func (p *pack) directory(b *install.Board) {
+	j := p.v.Job
 	p.SetFont("sans", "B", 10)
-	p.MultiCell(p.width(), 5, join(" · ", j.Board.Name, j.Board.Location, j.Site.Address, j.Site.Town, p.date(p.dated())), "", "L", false)
+	p.MultiCell(p.width(), 5, join(" · ", b.Name, b.Location, j.Site.Address, j.Site.Town, p.date(p.dated())), "", "L", false)
 	p.Ln(2)
 	spaces := map[int]string{}
 	most := 0
-	for _, w := range j.Board.Ways {
+	for _, w := range b.Ways {
 		most = max(most, w.No)
 		if !w.Free() {
 			for _, n := range p.terms.WaysOf(w.No, max(w.Poles, 1)) {
@@ -132,16 +148,21 @@ func (p *pack) directory() {
 			}
 		}
 	}
-	for i := range j.Circuits {
-		c := &j.Circuits[i]
-		if c.From != "" || c.Protection.Way == 0 {
-			continue
-		}
-		for _, n := range p.terms.WaysOf(c.Protection.Way, max(c.Protection.Poles, 1)) {
-			spaces[n] = join("  ", c.Name, c.Point.Place, unit.With(c.Protection.RatingA, "A"))
+	halves := map[int][]string{}
+	for _, c := range j.On(b) {
+		for _, at := range p.terms.PlacesOf(c) {
+			says := join("  ", c.Name, c.Point.Place, unit.With(c.Protection.RatingA, "A"))
+			if at.Half != install.WholeWay {
+				says = string(at.Half) + ": " + says
+			}
+			halves[at.Way] = append(halves[at.Way], says)
 		}
 	}
-	for _, w := range j.Board.Ways {
+	for n, on := range halves {
+		slices.Sort(on)
+		spaces[n] = strings.Join(on, " / ")
+	}
+	for _, w := range b.Ways {
 		if spaces[w.No] == "" {
 			spaces[w.No] = map[bool]string{true: "blank", false: p.words.Say("open: to be blanked")}[w.Blank]
 		}
@@ -165,6 +186,11 @@ func (p *pack) directory() {
 		p.SetXY(margin, y+high)
 	}
 	p.Ln(5)
+}
+
+// stickers are those of the outlets.
+func (p *pack) stickers() {
+	j := p.v.Job
 	type sticker struct{ says, where string }
 	stickers := []sticker{}
 	for i := range p.v.Report.Circuits {
@@ -209,7 +235,10 @@ func (p *pack) dated() time.Time {
 
 // residuals counts the residual-current devices of the job.
 func (p *pack) residuals() int {
-	n := len(p.v.Job.Board.Groups)
+	n := 0
+	for b := range p.v.Job.EachBoard() {
+		n += len(b.Groups)
+	}
 	for i := range p.v.Job.Circuits {
 		c := &p.v.Job.Circuits[i]
 		if c.Protection.RCDType != "" && c.Protection.Group == "" {

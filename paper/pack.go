@@ -420,8 +420,10 @@ func (p *pack) cableName(c *install.Circuit) string {
 // placed says where the device of a circuit stands.
 func (p *pack) placed(c *install.Circuit) string {
 	d := &c.Protection
-	board := p.v.Job.Board.Name
-	if feed := p.v.Job.CircuitByID(c.From); feed != nil {
+	board := ""
+	if b := p.v.Job.BoardOf(c); b != nil {
+		board = b.Name
+	} else if feed := p.v.Job.FeederOf(c); feed != nil {
 		board = p.words.Say("the board behind %s", feed.Name)
 	}
 	switch {
@@ -430,7 +432,7 @@ func (p *pack) placed(c *install.Circuit) string {
 	case d.Way > 0:
 		ways := []string{}
 		for _, n := range p.terms.WaysOf(d.Way, max(d.Poles, 1)) {
-			ways = append(ways, fmt.Sprint(n))
+			ways = append(ways, fmt.Sprint(n)+string(d.Half))
 		}
 		return p.words.Say("%s %s of %s", p.words.Say("way"), strings.Join(ways, p.words.Say(" and ")), board)
 	case c.From != "":

@@ -12,14 +12,18 @@ import (
 	"arvelt/core/working"
 )
 
-// byBoard calls each for the circuits of a board after another: the main board's first,
-// then those behind each distribution circuit under a heading.
+// boardNames is a board with the room that it hangs in.
+func boardNames(b *install.Board) string { return join(", ", b.Name, b.Location) }
+
+// byBoard calls each for the circuits of a board after another: the main board's first, then those of the boards that its distribution
+// circuits feed and those of the supply arrangement, each under a heading.
 func (p *pack) byBoard(heading func(string), each func(*install.Circuit)) {
+	j := p.v.Job
 	var below func(from, name string)
 	below = func(from, name string) {
 		var here []*install.Circuit
-		for i := range p.v.Job.Circuits {
-			if c := &p.v.Job.Circuits[i]; c.From == from {
+		for i := range j.Circuits {
+			if c := &j.Circuits[i]; c.From == from {
 				here = append(here, c)
 			}
 		}
@@ -30,13 +34,19 @@ func (p *pack) byBoard(heading func(string), each func(*install.Circuit)) {
 			}
 			each(c)
 		}
-		for i := range p.v.Job.Circuits {
-			if c := &p.v.Job.Circuits[i]; c.From == from {
+		for _, c := range here {
+			if b := j.BoardFedBy(c.ID); b != nil {
+				below(c.ID, p.words.Say("%s, fed by %s", boardNames(b), c.Name))
+			} else {
 				below(c.ID, p.words.Say("Behind %s", c.Name))
 			}
 		}
 	}
-	below("", join(", ", p.v.Job.Board.Name, p.v.Job.Board.Location))
+	for b := range j.EachBoard() {
+		if b.Feed == "" {
+			below(b.Feeder(), boardNames(b))
+		}
+	}
 }
 
 // unseen reports whether a circuit was left as it was and nobody looked at its cable and device: of those nothing is said.
@@ -67,7 +77,7 @@ func (p *pack) ways(c *install.Circuit) string {
 	}
 	out := []string{}
 	for _, n := range p.terms.WaysOf(c.Protection.Way, max(c.Protection.Poles, 1)) {
-		out = append(out, fmt.Sprint(n))
+		out = append(out, fmt.Sprint(n)+string(c.Protection.Half))
 	}
 	return strings.Join(out, ", ")
 }
@@ -105,7 +115,7 @@ func (p *pack) circuitSchedule() {
 		r := p.v.Report.Circuit(c.ID)
 		d := &c.Protection
 		residual := join(" ", d.RCDType, figureIf(d.IdnMA, "mA"))
-		if g := p.v.Job.Board.GroupByID(d.Group); g != nil {
+		if g := p.v.Job.GroupOf(c); g != nil {
 			residual = join(" ", g.RCDType, figureIf(g.IdnMA, "mA"), "("+g.Name+")")
 		}
 		sizes := strings.TrimSuffix(r.Summary.Conductor, p.words.Say(" mm²"))
@@ -262,19 +272,15 @@ func (p *pack) restOfTests(which func(*proving.Row) bool) {
 // panelSchedule is the schedule of a panel with two columns of spaces: by space and leg.
 func (p *pack) panelSchedule() {
 	p.start(p.words.Say("Panel schedule"), true)
-	b := &p.v.Job.Board
-	p.line(join(" · ", b.Name, b.Location,
-		when(p.words.Say("main "), strings.TrimPrefix(p.known(b.MainSwitchA, "A"), p.words.Say("not recorded"))),
-		when(p.words.Say("service "), p.serviceRating())))
-	rows := []row{}
-	placed := map[int]bool{}
-	for i := range p.v.Job.Circuits {
-		if c := &p.v.Job.Circuits[i]; c.From == "" {
-			for _, n := range p.terms.WaysOf(c.Protection.Way, max(c.Protection.Poles, 1)) {
-				placed[n] = true
-			}
+	j := p.v.Job
+	for b := range j.EachBoard() {
+		service := ""
+		if b.Feed == "" {
+			service = when(p.words.Say("service "), p.serviceRating())
 		}
+		p.line(join(" · ", b.Name, b.Location, when(p.words.Say("main "), strings.TrimPrefix(p.known(b.MainSwitchA, "A"), p.words.Say("not recorded"))), service))
 	}
+	rows := []row{}
 	p.byBoard(func(name string) { rows = append(rows, row{heading: p.words.Say("%s: circuits of this job", name)}) },
 		func(c *install.Circuit) {
 			if unseen(c) {
@@ -290,19 +296,11 @@ func (p *pack) panelSchedule() {
 					p.words.Say("%d-pole %s", max(d.Poles, 1), unit.With(d.RatingA, "A")), figureIf(d.IcnKA, ""), or(guards, "–"),
 					figureIf(r.Summary.DesignA, "A"), p.laid(c), p.remarks(c.ID)}})
 		})
-	there := []row{}
-	for _, w := range b.Ways {
-		if !w.Free() && !placed[w.No] {
-			spaces := []string{}
-			for _, n := range p.terms.WaysOf(w.No, max(w.Poles, 1)) {
-				spaces = append(spaces, fmt.Sprint(n))
-			}
-			there = append(there, row{cells: []string{strings.Join(spaces, ", "), p.legs(w.No, w.Poles),
-				or(w.Label, p.words.Say("not labelled")), "", "", w.Device, "", "", figureIf(w.LoadA, "A"), "", p.words.Say("as found")}})
+	for b := range j.EachBoard() {
+		there := p.asFound(b)
+		if len(there) > 0 {
+			rows = append(append(rows, row{heading: p.words.Say("%s: as found", b.Called(p.words))}), there...)
 		}
-	}
-	if len(there) > 0 {
-		rows = append(append(rows, row{heading: p.words.Say("As found")}), there...)
 	}
 	if len(rows) == 0 {
 		p.line(p.words.Say("No circuit is on this job."))
@@ -312,6 +310,27 @@ func (p *pack) panelSchedule() {
 		{p.words.Say("Outlets"), 16}, {p.words.Say("Conductor and method"), 46},
 		{p.words.Say("Breaker"), 24}, {p.words.Say("kA"), 9}, {p.words.Say("Ground- and arc-fault"), 36}, {p.words.Say("Load"), 14},
 		{p.words.Say("Length"), 16}, {p.words.Say("Remarks"), 42}}, rows)
+}
+
+// asFound are the ways of a board on which something stands that is no circuit of the job.
+func (p *pack) asFound(b *install.Board) (out []row) {
+	placed := map[int]bool{}
+	for _, c := range p.v.Job.On(b) {
+		for _, at := range p.terms.PlacesOf(c) {
+			placed[at.Way] = true
+		}
+	}
+	for _, w := range b.Ways {
+		if !w.Free() && !placed[w.No] {
+			spaces := []string{}
+			for _, n := range p.terms.WaysOf(w.No, max(w.Poles, 1)) {
+				spaces = append(spaces, fmt.Sprint(n))
+			}
+			out = append(out, row{cells: []string{strings.Join(spaces, ", "), p.legs(w.No, w.Poles),
+				or(w.Label, p.words.Say("not labelled")), "", "", w.Device, "", "", figureIf(w.LoadA, "A"), "", p.words.Say("as found")}})
+		}
+	}
+	return out
 }
 
 // methods are the ways in which a circuit's cable lies.

@@ -181,7 +181,7 @@ func TestLabelsNameTheBoardAndWhatGuardsIt(t *testing.T) {
 	j.Surge.Devices = []install.SPD{{Name: "Korv SPD-2", Place: "origin", Type: "2"}}
 	heads := []string{}
 	p := newPack(view(j), Context{Location: time.UTC, Words: whole.Practice(j).Words(), Now: now})
-	for _, l := range p.strip() {
+	for _, l := range p.strip(&j.Board) {
 		heads = append(heads, l.head+": "+l.text+" "+l.device)
 	}
 	assert.Equal(t, []string{"MAIN: Main switch 100\u00a0A", "SPD: Surge device Korv SPD-2 Type 2", "RCD: Ground floor A 30 mA",

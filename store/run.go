@@ -1,6 +1,7 @@
 package store
 
 import (
+	"slices"
 	"strings"
 
 	"arvelt/core/install"
@@ -49,18 +50,24 @@ func (l *Loaded) applied(apply func(*Loaded) error) error {
 	return l.agrees()
 }
 
-// agrees holds the circuits that were touched to the others and to the walk.
+// agrees holds the circuits and boards that were touched to the others, to the supply arrangement and to the walk.
 func (l *Loaded) agrees() error {
 	touched := func(part string) bool { _, ok := l.touched[part]; return ok }
 	for part := range l.touched {
-		if strings.HasPrefix(part, circuitParts) {
+		if strings.HasPrefix(part, circuitParts) || strings.HasPrefix(part, boardParts) || slices.Contains(networkParts, part) {
 			return l.Job.Agrees(whole.Practice(&l.Job).Terms(), touched)
 		}
 	}
 	return nil
 }
 
-const circuitParts = "circuits/"
+const (
+	circuitParts = "circuits/"
+	boardParts   = "boards/"
+)
+
+// networkParts are those beside the lists that circuits and boards hang on.
+var networkParts = []string{"board", "chain"}
 
 // runTitle says what is done to the runs, as the step is undone by it.
 func (l *Loaded) runTitle(ch install.RunChange) string {

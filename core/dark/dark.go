@@ -78,11 +78,13 @@ type house struct {
 	at      map[network.Node]lost
 	has     map[string]map[survey.Loss]int // of each room and floor, how many points of each loss
 	names   map[string]install.Room
+	mains   map[string]bool // which devices are main switches
 }
 
 // Of says what goes dark.
 func Of(job *install.Job) Report {
-	h := &house{job: job, net: &network.Net{}, at: map[network.Node]lost{}, has: map[string]map[survey.Loss]int{}, names: map[string]install.Room{}}
+	h := &house{job: job, net: &network.Net{}, at: map[network.Node]lost{}, has: map[string]map[survey.Loss]int{}, names: map[string]install.Room{},
+		mains: map[string]bool{}}
 	for _, r := range job.Rooms {
 		h.names[r.ID] = r
 	}
@@ -115,32 +117,50 @@ func Of(job *install.Job) Report {
 }
 
 const (
-	barID   = "bar"
+	barID   = "bar:"
 	behind  = "behind:"
 	supplyV = 1.0 // that there is voltage is all that is asked here
 )
 
-// supply puts in what feeds the main board.
+// supply puts in what feeds the boards: the supply that of the main one and of those that the supply arrangement feeds, a distribution
+// circuit that of another.
 func (h *house) supply() {
-	n, b := h.net, &h.job.Board
+	n := h.net
 	n.Source("supply", network.Drive{Line: n.Node("head", network.L1), Return: n.Node("head", network.N), V: supplyV, Behind: network.Ohm(0, 0)})
-	n.Device(mainID, network.Pole{From: n.Node("head", network.L1), To: n.Node(barID, network.L1)})
-	h.devices = append(h.devices, Device{ID: mainID, Name: h.job.Words.Say("main switch"), Board: b.Name})
-	for _, g := range b.Groups {
-		n.Device(sharedID+g.ID, network.Pole{From: n.Node(barID, network.L1), To: n.Node(sharedID+g.ID, network.L1)})
-		h.devices = append(h.devices, Device{ID: sharedID + g.ID, Name: g.Name, Board: b.Name})
+	for b := range h.job.EachBoard() {
+		main, from, name := mainID, "head", h.job.Words.Say("main switch")
+		if !b.Main() {
+			main = mainID + ":" + b.ID
+			name = h.job.Words.Say("main switch of %s", b.Called(h.job.Words))
+		}
+		if b.Feed != "" {
+			from = behind + b.Feed
+		}
+		bar := barOf(b.Feeder())
+		h.mains[main] = true
+		n.Device(main, network.Pole{From: n.Node(from, network.L1), To: n.Node(bar, network.L1)})
+		h.devices = append(h.devices, Device{ID: main, Name: name, Board: b.Name})
+		for _, g := range b.Groups {
+			n.Device(sharedID+g.ID, network.Pole{From: n.Node(bar, network.L1), To: n.Node(sharedID+g.ID, network.L1)})
+			h.devices = append(h.devices, Device{ID: sharedID + g.ID, Name: g.Name, Board: b.Name})
+		}
 	}
 }
 
+// barOf is the bar of the board that something feeds.
+func barOf(feeder string) string { return barID + feeder }
+
 // circuit puts a circuit in and reports whether nothing of it stands on a run.
 func (h *house) circuit(k *install.Circuit) bool {
-	n, board := h.net, h.job.Board.Name
-	bar := barID
-	if k.Protection.Group != "" && k.From == "" && h.job.Board.GroupByID(k.Protection.Group) != nil {
-		bar = sharedID + k.Protection.Group
-	}
-	if up := h.job.CircuitByID(k.From); up != nil {
+	n := h.net
+	bar, board := barOf(k.From), ""
+	if b := h.job.BoardOf(k); b != nil {
+		board = b.Name
+	} else if up := h.job.FeederOf(k); up != nil { // a board that was not written down
 		bar, board = behind+up.ID, h.job.Words.Say("board behind %s", up.Name)
+	}
+	if g := h.job.GroupOf(k); g != nil {
+		bar = sharedID + g.ID
 	}
 	end := behind + k.ID
 	n.Device(circuitID+k.ID, network.Pole{From: n.Node(bar, network.L1), To: n.Node(end, network.L1)})
@@ -278,7 +298,7 @@ func (h *house) worst(opens map[string][]lost) {
 	top := map[string]int{}
 	for i := range h.devices {
 		d := &h.devices[i]
-		if d.ID == mainID || len(opens[d.ID]) == 0 {
+		if h.mains[d.ID] || len(opens[d.ID]) == 0 {
 			continue
 		}
 		at, ok := top[d.Board]
@@ -298,14 +318,14 @@ func (h *house) moves(opens map[string][]lost) []Move {
 		Move
 		gain int
 	}
-	groups := h.job.Board.Groups
 	list := []ranked{}
 	for i := range h.job.Circuits {
 		k := &h.job.Circuits[i]
-		from := h.job.Board.GroupByID(k.Protection.Group)
-		if from == nil || k.From != "" {
+		from := h.job.GroupOf(k)
+		if from == nil {
 			continue
 		}
+		groups := h.job.BoardOf(k).Groups
 		own := opens[circuitID+k.ID]
 		rest := slices.DeleteFunc(slices.Clone(opens[sharedID+from.ID]), func(l lost) bool { return slices.Contains(own, l) })
 		for g := range groups {

@@ -91,3 +91,29 @@ func TestABoardBehindACircuit(t *testing.T) {
 	assert.Equal(t, "board behind To the annexe", device(t, r, "circuit:c6").Board)
 	assert.Empty(t, Of(&install.Job{Words: j.Words}).Devices)
 }
+
+// A further board goes dark with its own main switch, with the circuit that feeds it and with the main switch ahead, and its shared
+// devices take only what stands on it.
+func TestAFurtherBoardGoesDarkWithWhatFeedsIt(t *testing.T) {
+	j := twoFloors("u", "u")
+	feed := install.Circuit{ID: "c9", Name: "Feed"}
+	j.Circuits = append(j.Circuits, feed)
+	j.Boards = []install.Board{{ID: "b1", Name: "Upper board", Feed: "c9", Groups: []install.Group{{ID: "u", Name: "RCD U"}}}}
+	j.Circuits[2].From, j.Circuits[3].From = "c9", "c9"
+	r := Of(j)
+	for _, id := range []string{"main", "main:b1", "circuit:c9", "group:u"} {
+		rooms := []string{}
+		for _, x := range device(t, r, id).Rooms {
+			rooms = append(rooms, x.Name)
+		}
+		assert.Contains(t, rooms, "Office", id)
+		if id != "main" {
+			assert.NotContains(t, rooms, "Parlour", id)
+		}
+	}
+	assert.Equal(t, "Upper board", device(t, r, "circuit:c3").Board)
+	assert.Equal(t, "Main", device(t, r, "circuit:c9").Board)
+	assert.False(t, device(t, r, "main:b1").Worst, "that a main switch takes its board along is no news")
+	assert.True(t, device(t, r, "group:u").Worst)
+	assert.Empty(t, r.Moves, "a circuit does not move to a device of another board")
+}

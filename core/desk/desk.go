@@ -121,8 +121,9 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 			add(w.Say("Maximum demand"), value, w.Say("the maximum demand before and after (existing load and main fuse)"))
 		case "load":
 			parts := []string{}
-			for _, c := range job.Circuits {
-				if c.From != "" {
+			for i := range job.Circuits {
+				c := &job.Circuits[i]
+				if !job.AtOrigin(c) {
 					continue // fed by another, whose load holds it
 				}
 				amps := report.Circuit(c.ID).Summary.DesignA

@@ -129,7 +129,8 @@ type Job struct {
 	Rules
 	Site      Site      `json:"site"`
 	Supply    Supply    `json:"supply"`
-	Board     Board     `json:"board"`
+	Board     Board     `json:"board"`                   // the main one
+	Boards    []Board   `json:"boards" seal:"omitempty"` // the further ones
 	Loads     Loads     `json:"loads"`
 	Circuits  []Circuit `json:"circuits"`
 	Rooms     []Room    `json:"rooms"`
@@ -220,24 +221,6 @@ type Bond struct {
 	Around *bool `json:"around"`
 }
 
-// Board is the consumer unit as found: its ways for now.
-type Board struct {
-	Name        string `json:"name" chars:"60" needed:"yes"`
-	Location    string `json:"location" chars:"200"`
-	Place       string `json:"place" seal:"omitempty" of:"boardPlaces?"` // kind of place, as the practice names it; empty when not looked at
-	Material    string `json:"material" chars:"60"`
-	MainSwitchA Fact   `json:"mainSwitchA" range:"16..200" unit:"A"`
-	Ways        []Way  `json:"ways" most:"60"`
-	// Groups are the residual-current devices that circuits share.
-	Groups []Group   `json:"groups" most:"20"`
-	Space  WorkSpace `json:"space"` // to work in front of it, as measured
-	// MakerRDF is the board manufacturer's rated diversity factor, 0 when not given.
-	MakerRDF float64 `json:"makerRDF" range:"0.1..1" zero:"or 0 when the manufacturer gives none"`
-	// ConditionalKA is the conditional short-circuit rating that the board's manufacturer
-	// declares behind the fuse that it names, kA; 0 when none is declared.
-	ConditionalKA float64 `json:"conditionalKA" seal:"omitempty" range:"0..50" unit:"kA" zero:"or 0 when none is declared"`
-}
-
 // WorkSpace is the room in front of a board. A 0 is not yet measured.
 type WorkSpace struct {
 	DepthMM  float64 `json:"depthMM" range:"0..10000" unit:"mm" zero:"or 0 when not measured"`
@@ -262,6 +245,8 @@ type Way struct {
 	Device  string `json:"device" chars:"60"`
 	Circuit string `json:"circuit" chars:"40"` // id of the circuit of this job that takes it
 	Blank   bool   `json:"blank"`
+	// Halves: by the manufacturer's list it takes two half-size devices.
+	Halves bool `json:"halves" seal:"omitempty"`
 	// Poles of the device on it; one with two also takes the way that the practice
 	// puts its second pole on. 0 counts as one.
 	Poles int `json:"poles" range:"0..4" unit:"poles"`
@@ -307,13 +292,15 @@ type Loads struct {
 	Generation   *bool   `json:"generation" seal:"omitempty"`
 }
 
-// Circuit is one circuit that the job makes: a final circuit, or a distribution
-// circuit to another board.
+// Circuit is one circuit of the job: a final circuit, or a distribution circuit to
+// another board.
 type Circuit struct {
 	ID   string `json:"id" shape:"id"`
 	Name string `json:"name" chars:"80" needed:"yes"`
-	Use  Use    `json:"use" of:"uses"`   // as the practice names it: ring, lighting, ev …
-	From string `json:"from" chars:"40"` // id of the distribution circuit that feeds it; empty at the main board
+	Use  Use    `json:"use" of:"uses"` // as the practice names it: ring, lighting, ev …
+	// From is the id of the distribution circuit that feeds its board, or of a board that the supply arrangement feeds; empty at the
+	// main board.
+	From string `json:"from" chars:"40"`
 	// State is what the job does to it; empty where it makes it.
 	State CircuitState `json:"state" seal:"omitempty" of:"circuitStates?"`
 	// Seen: somebody looked at what it leaves, cable and device, and they are as recorded here; of one that the job makes nothing.
@@ -410,6 +397,8 @@ type Protection struct {
 	RCDType string  `json:"rcdType" of:"rcdTypes?"` // AC, A, F, B; empty when none
 	IdnMA   float64 `json:"idnMA" range:"0..500" unit:"mA"`
 	Way     int     `json:"way" range:"0..60"` // 0 when not placed
+	// Half is that of the way on which a half-size device stands; empty for a device of full size.
+	Half Half `json:"half" seal:"omitempty" of:"halves?"`
 	// OwnEnclosure: the device stands in an enclosure of its own beside the
 	// board, fed from the tails; it then takes no way.
 	OwnEnclosure bool `json:"ownEnclosure"`

@@ -140,7 +140,7 @@ var PartKinds = []*PartKind{
 	single("site", words.Key("Site"), working.SurveySheet, func(j *Job) *Site { return &j.Site }, alike(Site.Validate)).
 		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead).by(anybody),
 	single("supply", words.Key("Supply"), working.SupplySheet, func(j *Job) *Supply { return &j.Supply }, within(Supply.Validate)),
-	single("board", words.Key("Board"), working.BoardSheet, func(j *Job) *Board { return &j.Board }, within(Board.Validate)).
+	single(mainBoard, words.Key("Board"), working.BoardSheet, func(j *Job) *Board { return &j.Board }, within(Board.Validate)).
 		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, DarkRead),
 	single("loads", words.Key("Loads"), working.SupplySheet, func(j *Job) *Loads { return &j.Loads }, within(Loads.Validate)).
 		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead),
@@ -166,6 +166,9 @@ var PartKinds = []*PartKind{
 		alike(Bench.Validate)).changing(),
 	listed("rooms", working.SurveySheet, MaxRooms, func(j *Job) *[]Room { return &j.Rooms }, func(id string) Room { return Room{ID: id} },
 		func(r *Room) string { return r.ID }, func(r *Room) string { return r.Name }, within(Room.Validate)).staying((*Job).roomStays).by(anybody),
+	listed(boardList, working.BoardSheet, MaxBoards, func(j *Job) *[]Board { return &j.Boards }, func(id string) Board { return Board{ID: id} },
+		func(b *Board) string { return b.ID }, func(b *Board) string { return b.Name }, within(Board.Validate)).staying((*Job).boardStays).
+		changing(CircuitsRead, CaseRead, SupplyRead, DeskRead, DarkRead),
 	listed("circuits", working.CircuitsSheet, MaxCircuits, func(j *Job) *[]Circuit { return &j.Circuits },
 		func(id string) Circuit { return Circuit{ID: id} }, func(c *Circuit) string { return c.ID },
 		func(c *Circuit) string { return c.Name }, within(Circuit.Validate)).staying((*Job).circuitStays),
@@ -185,6 +188,11 @@ func ListNames() []string {
 func (k *PartKind) staying(why func(j *Job, id string) string) *PartKind { k.stays = why; return k }
 
 func (j *Job) circuitStays(id string) string {
+	for i := range j.Boards {
+		if b := &j.Boards[i]; b.Feed == id {
+			return j.Words.Say("%s stays: it feeds %s. Take the board off first.", j.CircuitByID(id).Name, b.Called(j.Words))
+		}
+	}
 	for _, r := range j.Records {
 		if r.Circuit == id || strings.HasPrefix(r.Subject, id+"-") {
 			return j.Words.Say("%s stays: it has records (%s by %s).", j.CircuitByID(id).Name, string(r.Kind), r.By)

@@ -226,7 +226,7 @@ func (j *Job) Agrees(t Terms, about func(part string) bool) error {
 			say(other, field, value, accept(k.Name))
 		}
 	}
-	tags, ways := map[int]*Circuit{}, map[int]*Circuit{}
+	tags := map[int]*Circuit{}
 	placed := map[[2]string][]*Circuit{}
 	for i := range j.Circuits {
 		k := &j.Circuits[i]
@@ -242,17 +242,14 @@ func (j *Job) Agrees(t Terms, about func(part string) bool) error {
 			}
 			j.pointOf(k, b, f, placed, say, c.w)
 		}
-		if d := &k.Protection; d.Way > 0 && k.From == "" && !d.OwnEnclosure {
-			for _, no := range t.WaysOf(d.Way, d.Poles) {
-				if other := ways[no]; other != nil && other.ID != k.ID {
-					clash(k, other, "protection.way", no, func(name string) string {
-						return c.w.Say("a way that no other circuit stands on: %s stands on it", name)
-					})
-				}
-				ways[no] = k
-			}
-		}
 	}
+	j.slots(&t, clash, c.w)
+	j.boards(&t, func(part, field string, value any, accept string) {
+		if about == nil || about(part) {
+			c.in = part + "."
+			c.say(field, value, accept)
+		}
+	}, c.w)
 	return c.result()
 }
 
@@ -268,8 +265,8 @@ func (j *Job) fedBy(k *Circuit, say sayOf, w *words.Catalogue) {
 		}
 		seen[at.ID] = true
 	}
-	if k.From != "" && j.CircuitByID(k.From) == nil {
-		say(k, "from", k.From, w.Say("a circuit of the job, or empty for the main board"))
+	if b := j.BoardByID(k.From); k.From != "" && j.CircuitByID(k.From) == nil && (b == nil || b.Feed != "") {
+		say(k, "from", k.From, w.Say("a distribution circuit of the job, a board that the supply arrangement feeds, or empty for the main board"))
 	}
 }
 

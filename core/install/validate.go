@@ -47,6 +47,7 @@ type Terms struct {
 	Methods      map[string][]string  // by cable type
 	Laid         map[Method]MethodTrait
 	Charging     Use                    // the use of circuits that charge a vehicle; empty where there is none
+	Feeder       Use                    // the use of circuits that feed a board
 	Branch       Use                    // the use of circuits that are the branch of a surge device
 	Ring         Use                    // the use of circuits whose run returns to the board; empty where there is none
 	Unring       Use                    // of those that such a one becomes when it is broken
@@ -105,34 +106,6 @@ func (t *Terms) IsBranch(k *Circuit) bool { return t.Branch != "" && k.Use == t.
 
 // IsRing reports whether the run of a circuit returns to the board.
 func (t *Terms) IsRing(k *Circuit) bool { return t.Ring != "" && k.Use == t.Ring }
-
-// OpenWays lists the ways of the board that neither a device there nor a circuit of the job
-// takes, with every pole counted.
-func (t Terms) OpenWays(job *Job) []Way {
-	taken := map[int]bool{}
-	take := func(no, poles int) {
-		for _, n := range t.WaysOf(no, poles) {
-			taken[n] = true
-		}
-	}
-	for i := range job.Circuits {
-		if c := &job.Circuits[i]; c.From == "" {
-			take(c.Protection.Way, c.Protection.Poles)
-		}
-	}
-	for _, w := range job.Board.Ways {
-		if !w.Free() {
-			take(w.No, w.Poles)
-		}
-	}
-	var out []Way
-	for _, w := range job.Board.Ways {
-		if !taken[w.No] {
-			out = append(out, w)
-		}
-	}
-	return out
-}
 
 // Length is a unit of length: one of it is M metres. The zero Length is the metre.
 type Length struct {
@@ -284,27 +257,6 @@ func (s Supply) Validate(t Terms) error {
 		for i, b := range s.Bonds {
 			c.size(fmt.Sprintf("bonds[%d].mm2.value", i), b.MM2.Value, t)
 		}
-	}
-	return c.result()
-}
-
-// Validate checks the board's ways. The error is [Errors].
-func (b Board) Validate(t Terms) error {
-	c := &checker{in: "board.", w: words.In(t.Locale)}
-	c.bounds(b, &t)
-	seen := map[int]bool{}
-	for i, w := range b.Ways {
-		if seen[w.No] {
-			c.say(c.item("ways", i)+"no", w.No, c.w.Say("a way number from 1 to 60 that no other way has"))
-		}
-		seen[w.No] = true
-	}
-	ids := map[string]bool{}
-	for i, g := range b.Groups {
-		if ids[g.ID] {
-			c.say(c.item("groups", i)+"id", g.ID, c.w.Say("an id that no other group has"))
-		}
-		ids[g.ID] = true
 	}
 	return c.result()
 }

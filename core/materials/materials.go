@@ -72,7 +72,7 @@ func Of(job *install.Job, p rulebook.Book, report *rulebook.Report, prices map[s
 	}
 	t.shared(job)
 	t.surge(job, p)
-	t.board(job, p)
+	t.boards(job, p)
 	t.points(job, p)
 	t.refuse(job.Words, report)
 	t.price(job, prices)
@@ -98,35 +98,51 @@ func (t *TakeOff) refuse(w *words.Catalogue, report *rulebook.Report) {
 	}
 }
 
-// board lists what the board takes beside its circuits: a blank for each opening that
-// stays free, and its chart with the notices.
-func (t *TakeOff) board(job *install.Job, p rulebook.Book) {
-	w := job.Words
-	open := 0
-	for _, w := range p.Terms().OpenWays(job) {
-		if !w.Blank {
-			open++
-		}
-	}
+// boards lists what the boards take beside their circuits: those that the job puts in, a blank for each opening that stays free, and
+// the chart of each with the notices.
+func (t *TakeOff) boards(job *install.Job, p rulebook.Book) {
+	w, terms := job.Words, p.Terms()
+	open, charts := 0, 0
 	add := func(key, name, rule string, n int) {
 		if n > 0 {
 			t.Lines = append(t.Lines, Line{Key: "board:" + key, Name: name, Need: float64(n),
 				Order: float64(n), Unit: "pcs", Rule: rule})
 		}
 	}
-	add("blank", w.Say("Blank for an open way"), w.Say("one for each way that stays free"), open)
-	if len(job.Circuits) > 0 && job.Trait().Board {
-		add("chart", w.Say("Circuit chart and notices"), w.Say("one, printed from the handover sheet"), 1)
+	for b := range job.EachBoard() {
+		if b.New {
+			switchA := w.Say("not recorded")
+			if b.MainSwitchA.Known() {
+				switchA = unit.With(b.MainSwitchA.V(), "A")
+			}
+			key := "new"
+			if !b.Main() {
+				key += "-" + b.ID
+			}
+			add(key, w.Say("Board of %d ways, main switch %s, for %s", len(b.Ways), switchA, b.Called(w)), w.Say("one that the job puts in"), 1)
+		}
+		for _, way := range terms.FreeWays(job, b) {
+			if !way.Blank {
+				open++
+			}
+		}
+		if len(job.On(b)) > 0 && job.Trait().Board {
+			charts++
+		}
 	}
+	add("blank", w.Say("Blank for an open way"), w.Say("one for each way that stays free"), open)
+	add("chart", w.Say("Circuit chart and notices"), w.Say("one for each board, printed from the handover sheet"), charts)
 }
 
 // shared lists the residual-current devices that circuits share.
 func (t *TakeOff) shared(job *install.Job) {
 	w := job.Words
-	for _, g := range job.Board.Groups {
-		t.Lines = append(t.Lines, Line{Key: "group-" + g.ID + ":device:rccb:" + g.RCDType, Need: 1, Order: 1, Unit: "pcs",
-			Name: w.Say("Residual-current switch %s A, type %s %s mA, for %s", unit.Format(g.RatingA), g.RCDType,
-				unit.Format(g.IdnMA), g.Name), Rule: w.Say("one for the group; order 0 where the board has it")})
+	for b := range job.EachBoard() {
+		for _, g := range b.Groups {
+			t.Lines = append(t.Lines, Line{Key: "group-" + g.ID + ":device:rccb:" + g.RCDType, Need: 1, Order: 1, Unit: "pcs",
+				Name: w.Say("Residual-current switch %s A, type %s %s mA, for %s", unit.Format(g.RatingA), g.RCDType,
+					unit.Format(g.IdnMA), g.Name), Rule: w.Say("one for the group; order 0 where the board has it")})
+		}
 	}
 }
 
@@ -442,7 +458,7 @@ func (t *TakeOff) ends(w *words.Catalogue, c *install.Circuit, gland bool, terms
 		t.add(c, "fire-hood", w.Say("Fire hood over a recessed luminaire"), n, n, "pcs",
 			w.Say("one for each that is not itself tested for the ceiling; order 0 where the luminaire is"))
 	}
-	if !gland && c.From == "" && !c.Protection.OwnEnclosure {
+	if !gland && !c.Protection.OwnEnclosure {
 		t.add(c, "entry", w.Say("Grommet or gland for the entry to the board"), 1, 1, "pcs",
 			w.Say("one for each cable that enters it"))
 	}

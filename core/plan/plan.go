@@ -273,7 +273,9 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 		out = append(out, t)
 	}
 	what := by.Serves[string(c.Use)]
-	if what == "" {
+	if b := job.BoardFedBy(c.ID); b != nil {
+		what = b.Called(w)
+	} else if what == "" {
 		what = w.Say("the appliance")
 	}
 	ff, sf := install.FirstFix, install.SecondFix
@@ -378,7 +380,9 @@ func (p *Practice) atBoard(job *install.Job, c *install.Circuit, list map[string
 	where := w.Say("at the board")
 	if c.Protection.OwnEnclosure {
 		where = w.Say("in its own enclosure")
-	} else if feed := job.CircuitByID(c.From); feed != nil {
+	} else if b := job.BoardOf(c); b != nil && !b.Main() {
+		where = w.Say("at %s", b.Called(w))
+	} else if feed := job.FeederOf(c); b == nil && feed != nil {
 		where = w.Say("at the board behind %s", feed.Name)
 	}
 	add(Task{ID: "board", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the device and terminate its conductors %s", where), Crew: 1,

@@ -106,6 +106,11 @@ func (s *standing) survey() {
 			s.hold(install.Survey, m.sheet, working.Surveyor, m.what)
 		}
 	}
+	for i := range job.Boards {
+		if b := &job.Boards[i]; len(b.Ways) == 0 && trait.Board {
+			s.hold(install.Survey, working.BoardSheet, working.Surveyor, w.Say("the ways of %s", b.Called(w)))
+		}
+	}
 	for _, n := range s.Needs {
 		if !trait.Origin {
 			break // it rests on nothing of the supply
@@ -199,15 +204,24 @@ func (s *standing) handover() {
 	if !job.Trait().Board {
 		return
 	}
-	for _, way := range job.Board.Ways {
-		if way.Device != "" && strings.TrimSpace(way.Label) == "" && way.Circuit == "" && !wayTaken(job, s.Terms, way.No) {
-			s.hold(install.Handover, working.BoardSheet, working.Crew,
-				w.Say("way %d has a device (%s) and nothing says what it feeds", way.No, way.Device))
+	for b := range job.EachBoard() {
+		// On a job of one board its ways are told by their numbers alone.
+		at := func(no int) string {
+			if len(job.Boards) == 0 {
+				return w.Say("way %d", no)
+			}
+			return w.Say("%s, way %d", b.Called(w), no)
 		}
-	}
-	for _, way := range s.Terms.OpenWays(job) {
-		if !way.Blank {
-			s.hold(install.Handover, working.BoardSheet, working.Crew, w.Say("way %d is open: blank it", way.No))
+		for _, way := range b.Ways {
+			if way.Device != "" && strings.TrimSpace(way.Label) == "" && way.Circuit == "" && !wayTaken(job, &s.Terms, b, way.No) {
+				s.hold(install.Handover, working.BoardSheet, working.Crew,
+					w.Say("%s has a device (%s) and nothing says what it feeds", at(way.No), way.Device))
+			}
+		}
+		for _, way := range s.Terms.FreeWays(job, b) {
+			if !way.Blank {
+				s.hold(install.Handover, working.BoardSheet, working.Crew, w.Say("%s is open: blank it", at(way.No)))
+			}
 		}
 	}
 }
@@ -300,10 +314,10 @@ func openBehind(tasks []Task, r *install.Room) string {
 	return ""
 }
 
-// wayTaken reports whether a circuit of the job stands on a way.
-func wayTaken(job *install.Job, terms install.Terms, no int) bool {
-	return slices.ContainsFunc(job.Circuits, func(c install.Circuit) bool {
-		return slices.Contains(terms.WaysOf(c.Protection.Way, c.Protection.Poles), no)
+// wayTaken reports whether a circuit of the job stands on a way of a board.
+func wayTaken(job *install.Job, terms *install.Terms, b *install.Board, no int) bool {
+	return slices.ContainsFunc(job.On(b), func(k *install.Circuit) bool {
+		return slices.ContainsFunc(terms.PlacesOf(k), func(p install.Place) bool { return p.Way == no })
 	})
 }
 

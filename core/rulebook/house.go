@@ -173,3 +173,14 @@ func AssumeRoute(c *working.Check, k *install.Circuit, in install.Length) {
 		}
 	}
 }
+
+// UseFact takes a figure of a fact into a check: one that is not known is missing there, one that nobody confirmed is assumed. It is 0
+// where it is not known.
+func UseFact(c *working.Check, name string, fact install.Fact) float64 {
+	if !fact.Known() {
+		c.AddMissing(name)
+	} else if !fact.Confirmed() {
+		c.Assumes(name)
+	}
+	return fact.V()
+}

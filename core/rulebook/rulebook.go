@@ -138,12 +138,13 @@ type Report struct {
 	Notice   string          `json:"notice"`
 	// Legs is how the load lies on the two legs of a split-phase supply; nil where
 	// there is one phase.
-	Legs *Legs `json:"legs"`
+	Legs []Legs `json:"legs"`
 }
 
 // Legs is the load on each leg and what would even it out.
 type Legs struct {
-	A        float64 `json:"a"` // A
+	Board    string  `json:"board"` // by id; empty for the main one
+	A        float64 `json:"a"`     // A
 	B        float64 `json:"b"`
 	NeutralA float64 `json:"neutralA"`
 	Moves    []Move  `json:"moves"`

@@ -243,11 +243,20 @@ func Costs(list map[string]materials.Item) survey.Costs {
 		HourA: list["hour"].Price, Open: func() (float64, float64, bool) { return get("work:reopen") }}
 }
 
+// freeWays counts the free ways of all boards.
+func freeWays(job *install.Job) (n int) {
+	terms := Practice(job).Terms()
+	for b := range job.EachBoard() {
+		n += len(terms.FreeWays(job, b))
+	}
+	return n
+}
+
 // JobStatus is where the job is when a variation comes.
 func JobStatus(v *View) survey.JobStatus {
 	s := survey.JobStatus{Stage: v.State.Stage, StartDate: v.Job.Plan.StartDate, Crew: max(1, v.Job.Outage.Crew),
 		DayHours: rulebook.WorkDay.FigureIn(&v.Job.Schools), Works: func(d time.Weekday) bool { return rulebook.Works(&v.Job.Schools, d) },
-		DemandA: v.Report.Demand.AfterA, FuseA: v.Report.Demand.FuseA, FreeWays: len(Practice(v.Job).Terms().OpenWays(v.Job))}
+		DemandA: v.Report.Demand.AfterA, FuseA: v.Report.Demand.FuseA, FreeWays: freeWays(v.Job)}
 	s.DemandKnow = s.FuseA > 0 && len(v.Job.Loads.Items) > 0 && v.Report.Verdict != ""
 	for _, t := range v.Tasks {
 		if !t.Done {

@@ -11,22 +11,28 @@ import (
 // boardChecks judge the heat of the board: continuous loads against its rated
 // diversity factor, and neighbours that warm each other (IEC 61439-3).
 func (s *system) boardHeat() {
+	for b := range s.Job.EachBoard() {
+		s.heatOf(b)
+	}
+}
+
+func (s *system) heatOf(b *install.Board) {
+	here := s.Job.On(b)
 	counted, loaded := 0, 0
 	at := map[int]*install.Circuit{}
-	for _, w := range s.Job.Board.Ways {
+	for _, w := range b.Ways {
 		if w.Label != "" || w.Device != "" || w.Circuit != "" {
 			counted++
 		}
 	}
-	for i := range s.Job.Circuits {
-		k := &s.Job.Circuits[i]
-		if k.From != "" || k.Protection.OwnEnclosure {
+	for _, k := range here {
+		if k.Protection.OwnEnclosure {
 			continue
 		}
 		if k.Protection.Way > 0 {
 			at[k.Protection.Way] = k
 		}
-		if !s.onBoard(k) {
+		if !counts(b, k) {
 			counted++
 		}
 		if rulesOf(k.Use).continuous {
@@ -36,18 +42,17 @@ func (s *system) boardHeat() {
 	if loaded == 0 || counted < 2 {
 		return
 	}
-	k := s.Of("")
-	k.Title = "Continuous loads on " + boardName(&s.Job.Board)
+	k := s.Of(b.ID)
+	k.Title = "Continuous loads on " + boardName(b)
 	k.From(boardRDF.Source)
 	factor, source := DiversityFactor(counted), boardRDF.Source.Ref
-	if s.Job.Board.MakerRDF > 0 {
-		factor, source = s.Job.Board.MakerRDF, "the manufacturer's factor"
+	if b.MakerRDF > 0 {
+		factor, source = b.MakerRDF, "the manufacturer's factor"
 	}
 	k.Step("RDF", "by outgoing circuits", f(float64(counted)), factor, "", source)
 	over := []string{}
-	for i := range s.Job.Circuits {
-		c := &s.Job.Circuits[i]
-		if c.From != "" || c.Protection.OwnEnclosure || !rulesOf(c.Use).continuous {
+	for _, c := range here {
+		if c.Protection.OwnEnclosure || !rulesOf(c.Use).continuous {
 			continue
 		}
 		a, _, _, _ := s.designA(c)
@@ -80,14 +85,10 @@ func (s *system) boardHeat() {
 	}
 }
 
-// onBoard reports whether a way of the board already counts for the circuit.
-func (s *system) onBoard(k *install.Circuit) bool {
-	for _, w := range s.Job.Board.Ways {
-		if w.No == k.Protection.Way && k.Protection.Way > 0 && (w.Label != "" || w.Device != "" || w.Circuit != "") {
-			return true
-		}
-	}
-	return false
+// counts reports whether a way of the board already counts for the circuit.
+func counts(b *install.Board, k *install.Circuit) bool {
+	w := b.WayByNo(k.Protection.Way)
+	return w != nil && k.Protection.Way > 0 && !w.Free()
 }
 
 func boardName(b *install.Board) string {

@@ -609,14 +609,15 @@ func (c *circuit) way() {
 		k.Summary = "In an enclosure of its own, fed from the tails: only the operator, or an isolator ahead, makes them dead."
 		return
 	}
-	if len(c.Job.Board.Ways) == 0 {
+	b := c.Job.BoardOf(c.k)
+	if b == nil || len(b.Ways) == 0 {
 		k.AddMissing("the ways of the board (Board sheet)")
 		return
 	}
-	free := c.freeWays()
+	free := c.freeWays(b)
 	k.Step("free ways", "counted on the Board sheet", "", float64(free), "", "")
-	for i := range c.Job.Board.Ways {
-		if w := &c.Job.Board.Ways[i]; w.No == c.k.Protection.Way && w.No != 0 {
+	for i := range b.Ways {
+		if w := &b.Ways[i]; w.No == c.k.Protection.Way && w.No != 0 {
 			k.Summary = c.Text("Way ", w.No, " is for this circuit.")
 			taken := !w.Free() && w.Circuit != c.k.ID
 			if taken {
@@ -636,10 +637,9 @@ func (c *circuit) way() {
 	k.AddMissing(c.Text("which of ", free, " free ways it takes"))
 }
 
-// holder is the circuit of the job beside k that stands on a way of the main
-// board, nil when there is none.
+// holder is the circuit of the job beside k that stands on a way of its board, nil when there is none.
 func (s *system) holder(way int, k *install.Circuit) *install.Circuit {
-	for _, other := range s.onWay[way] {
+	for _, other := range s.onWay[onBoardWay{k.From, way}] {
 		if other.ID != k.ID {
 			return other
 		}
@@ -647,16 +647,17 @@ func (s *system) holder(way int, k *install.Circuit) *install.Circuit {
 	return nil
 }
 
-// freeWays counts the ways of the main board that neither the board as found nor a
-// circuit of the job takes.
-func (s *system) freeWays() int {
-	if s.free < 0 {
-		s.free = 0
-		for i := range s.Job.Board.Ways {
-			if w := &s.Job.Board.Ways[i]; w.Free() && len(s.onWay[w.No]) == 0 {
-				s.free++
+// freeWays counts the ways of a board that neither the board as found nor a circuit of the job takes.
+func (s *system) freeWays(b *install.Board) int {
+	at := b.Feeder()
+	n, counted := s.free[at]
+	if !counted {
+		for i := range b.Ways {
+			if w := &b.Ways[i]; w.Free() && len(s.onWay[onBoardWay{at, w.No}]) == 0 {
+				n++
 			}
 		}
+		s.free[at] = n
 	}
-	return s.free
+	return n
 }

@@ -15,7 +15,7 @@ import (
 // own, or the one of its group. kind is its type, empty with none.
 func (c *circuit) residualDevice() (kind string, idn float64, delayed bool) {
 	p := &c.k.Protection
-	if g := c.Job.Board.GroupByID(p.Group); g != nil {
+	if g := c.Job.GroupOf(c.k); g != nil {
 		return g.RCDType, g.IdnMA, g.Delayed
 	}
 	if p.RCDType == "" {
@@ -79,7 +79,7 @@ func (c *circuit) residual() {
 	k.From(rcdRules.Source, rcdByLoad.Source)
 	kind, idn, delayed := c.residualDevice()
 	why := c.additional()
-	if c.Job.Board.GroupByID(c.k.Protection.Group) == nil && c.k.Protection.Group != "" {
+	if c.k.Protection.Group != "" && c.Job.GroupOf(c.k) == nil {
 		k.AddMissing("the residual-current group that it names (Board sheet)")
 		return
 	}
@@ -359,14 +359,13 @@ func (c *circuit) onRing() int {
 	return n
 }
 
-// sharers lists the circuits at the main board by the residual-current device that
-// they hang on: a group's id, or the circuit's own id.
+// sharers lists the circuits by the residual-current device of their board that they hang on: a group's id, or the circuit's own id.
 func (s *system) sharers() (order []string, by map[string][]*install.Circuit) {
 	by = map[string][]*install.Circuit{}
 	for i := range s.Job.Circuits {
 		k := &s.Job.Circuits[i]
 		device := ""
-		if s.Job.Board.GroupByID(k.Protection.Group) != nil {
+		if s.Job.GroupOf(k) != nil {
 			device = "group:" + k.Protection.Group
 		} else if k.Protection.RCDType != "" {
 			device = k.ID
@@ -385,18 +384,24 @@ func (s *system) sharers() (order []string, by map[string][]*install.Circuit) {
 // groups judges each shared residual-current device: leakage together, the
 // rating against what it carries, and what one trip darkens (314.1, 531.3.2).
 func (s *system) groups() {
-	if len(s.Job.Board.Groups) == 0 {
-		return
-	}
 	_, by := s.sharers()
-	lighting := 0
-	for i := range s.Job.Circuits {
-		if k := &s.Job.Circuits[i]; k.Use == useLighting && k.From == "" {
+	for b := range s.Job.EachBoard() {
+		if len(b.Groups) > 0 {
+			s.groupsOf(b, by)
+		}
+	}
+}
+
+// groupsOf judges those of a board.
+func (s *system) groupsOf(b *install.Board, by map[string][]*install.Circuit) {
+	lighting, here := 0, s.Job.On(b)
+	for _, k := range here {
+		if k.Use == useLighting {
 			lighting++
 		}
 	}
-	for i := range s.Job.Board.Groups {
-		g := &s.Job.Board.Groups[i]
+	for i := range b.Groups {
+		g := &b.Groups[i]
 		circuits := by["group:"+g.ID]
 		if len(circuits) == 0 {
 			continue
@@ -420,7 +425,7 @@ func (s *system) groups() {
 		k.Max(sum, limit)
 		settle(k, sum, limit)
 		k.Summary = fmt.Sprintf("%s mA stand of %s mA. Lost when it trips: %d of %d circuits, %s.", f(sum), f(limit),
-			len(circuits), len(s.Job.Circuits), strings.Join(names, ", "))
+			len(circuits), len(here), strings.Join(names, ", "))
 		if k.Verdict == working.Fail {
 			groups, alone := FirstFit(leaks, limit)
 			k.Summary += fmt.Sprintf(" %d devices would bear it", len(groups)+len(alone))
@@ -459,8 +464,14 @@ func (s *system) groups() {
 // one trip darkens, and offers a better spread over the same devices when there is
 // one (314.1).
 func (s *system) grouping() {
-	groups := s.Job.Board.Groups
 	_, by := s.sharers()
+	for b := range s.Job.EachBoard() {
+		s.groupingOf(b, by)
+	}
+}
+
+func (s *system) groupingOf(b *install.Board, by map[string][]*install.Circuit) {
+	groups := b.Groups
 	now := make([][]*install.Circuit, len(groups))
 	all := []*install.Circuit{}
 	for i := range groups {
@@ -470,7 +481,10 @@ func (s *system) grouping() {
 	if len(groups) < 2 || len(all) < 2 {
 		return
 	}
-	k := s.Of("")
+	k := s.Of(b.ID)
+	if !b.Main() {
+		k.Title += " of " + b.Name
+	}
 	k.From(working.Source{Ref: "314.1", Confidence: "high"}, rcdByLoad.Source)
 	before := darkOf(now)
 	k.Step("most circuits", "on one of the shared devices", s.Text(len(all), " circuits on ", len(groups), " devices"),
@@ -481,7 +495,7 @@ func (s *system) grouping() {
 		k.Summary += ", all lighting among them"
 	}
 	k.Summary += "."
-	better := s.spread(all)
+	better := s.spread(groups, all)
 	if better == nil {
 		return
 	}
@@ -544,8 +558,7 @@ func isLighting(c *install.Circuit) bool { return c.Use == useLighting }
 // spread deals circuits out over the shared devices: lighting first, then by
 // falling leakage, each to the device with the fewest of its kind, then of any,
 // that suits its load and bears its leakage; nil when one finds no place.
-func (s *system) spread(all []*install.Circuit) [][]*install.Circuit {
-	groups := s.Job.Board.Groups
+func (s *system) spread(groups []install.Group, all []*install.Circuit) [][]*install.Circuit {
 	type load struct {
 		c  *install.Circuit
 		ma float64

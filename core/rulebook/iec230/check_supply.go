@@ -10,16 +10,7 @@ import (
 	"arvelt/core/working"
 )
 
-// use notes a fact in a check: missing when unknown, assumed when nobody
-// confirmed it. It returns the value.
-func use(c *working.Check, name string, fact install.Fact) float64 {
-	if !fact.Known() {
-		c.AddMissing(name)
-	} else if !fact.Confirmed() {
-		c.Assumes(name)
-	}
-	return fact.V()
-}
+var use = rulebook.UseFact
 
 // maximumDemand computes the maximum demand before and after the job's circuits,
 // and checks it against the main fuse. New circuits are diversified together with
@@ -271,8 +262,10 @@ func largestResidual(job *install.Job) (most float64) {
 			most = max(most, p.IdnMA)
 		}
 	}
-	for i := range job.Board.Groups {
-		most = max(most, job.Board.Groups[i].IdnMA)
+	for b := range job.EachBoard() {
+		for i := range b.Groups {
+			most = max(most, b.Groups[i].IdnMA)
+		}
 	}
 	return most
 }

@@ -208,7 +208,7 @@ func (c *circuit) breaking() {
 		breaks, together = c.k.Protection.CascadeKA, " together with the device ahead of it, by its manufacturer's statement"
 		k.Step("cascade", "manufacturer's statement for the pair", "", breaks, "kA", "434.5.1")
 	}
-	if declared := c.Job.Board.ConditionalKA; ka > breaks && declared > 0 && c.k.From == "" && c.conditional(k, ka, declared) {
+	if b := c.Job.BoardOf(c.k); b != nil && b.Feed == "" && ka > breaks && b.ConditionalKA > 0 && c.conditional(k, ka, b.ConditionalKA) {
 		return
 	}
 	k.Max(ka, breaks)

@@ -16,8 +16,8 @@ type system struct {
 	*rulebook.House
 	demand rulebook.Demand
 	ahead  map[string]*feed
-	onWay  map[int][]*install.Circuit // of the main board
-	free   int                        // ways of it, negative until counted
+	onWay  map[onBoardWay][]*install.Circuit
+	free   map[string]int // ways of each board that are free, by its feeder, once they were counted
 	// electrode is that of the installation, on TT.
 	electrode install.Fact
 	done      *rulebook.Report // what was judged before it
@@ -27,7 +27,7 @@ type system struct {
 
 func newSystem(job *install.Job) *system {
 	s := &system{House: rulebook.NewHouse(job), ahead: map[string]*feed{"": {}},
-		onWay: make(map[int][]*install.Circuit, len(job.Circuits)), free: -1}
+		onWay: make(map[onBoardWay][]*install.Circuit, len(job.Circuits)), free: map[string]int{}}
 	if job.Supply.Earthing == install.TT {
 		s.electrode = installationElectrode(job)
 	}
@@ -35,13 +35,20 @@ func newSystem(job *install.Job) *system {
 	return s
 }
 
-// stand notes which circuits stand on which way of the main board.
+// onBoardWay is a way of a board, which its feeder names.
+type onBoardWay struct {
+	feeder string
+	way    int
+}
+
+// stand notes which circuits stand on which way of which board.
 func (s *system) stand() {
 	clear(s.onWay)
-	s.free = -1
+	clear(s.free)
 	for i := range s.Job.Circuits {
-		if k := &s.Job.Circuits[i]; k.From == "" && k.Protection.Way != 0 {
-			s.onWay[k.Protection.Way] = append(s.onWay[k.Protection.Way], k)
+		if k := &s.Job.Circuits[i]; k.Protection.Way != 0 {
+			at := onBoardWay{k.From, k.Protection.Way}
+			s.onWay[at] = append(s.onWay[at], k)
 		}
 	}
 }
@@ -68,6 +75,11 @@ func (s *system) walk(from string, depth int) *feed {
 		return known
 	}
 	k := s.Circuit(from)
+	if b := s.Job.BoardByID(from); k == nil && b != nil {
+		out := &feed{missing: s.tailsMissing(b)}
+		s.ahead[from] = out
+		return out
+	}
 	switch {
 	case k == nil:
 		return &feed{missing: []string{"the circuit that feeds it, " + from}}
@@ -109,6 +121,22 @@ func (s *system) walk(from string, depth int) *feed {
 		s.ahead[from] = out
 	}
 	return out
+}
+
+// tailsMissing is what has to be known of the tails to a board of the supply arrangement before what lies behind it can be reckoned as at
+// the origin: they are so short that they count for nothing.
+func (s *system) tailsMissing(b *install.Board) []string {
+	e := s.Job.Chain.Enclosure(b.Enclosure)
+	switch {
+	case e == nil:
+		return []string{"what feeds " + b.Name}
+	case !e.Feed.LengthM.Known():
+		return []string{"the length of the tails to " + b.Name + " (Supply sheet)"}
+	case !working.AtMost(e.Feed.LengthM.V(), tailsMostM):
+		return []string{s.Text("a distribution circuit to ", b.Name, ": ", e.Feed.LengthM.V(), " m is more than the ", tailsMostM,
+			" m of tails that the main fuse protects")}
+	}
+	return nil
 }
 
 // root is the circuit at the main board by which a circuit is fed; itself when it

@@ -99,6 +99,7 @@ const (
 // Enclosures of the supply arrangement (enclosures.csv).
 const (
 	kindBoard      = "board"
+	kindBlock      = "block"
 	kindCable      = "cable"
 	kindHead       = "head"
 	kindMeter      = "meter"

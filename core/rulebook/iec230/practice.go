@@ -57,7 +57,7 @@ func init() {
 		install.RunningStep, install.PicturingStep},
 		Earthing: []string{string(install.TNS), string(install.TNCS), string(install.TT),
 			string(install.IT)}, Sizes: map[string][]float64{}, Methods: map[string][]string{}, Asks: map[string][]string{},
-		Branch: useSurge, Ring: useRing, Unring: useSockets, BoxDevices: []string{"plain", "light", "switch", "alarm", "fused", "wired", "none"}, Serves: map[string]string{}, Categories: categories(), Laid: rulebook.MethodTraits(methodNames.Table),
+		Feeder: useDistribution, Branch: useSurge, Ring: useRing, Unring: useSockets, BoxDevices: []string{"plain", "light", "switch", "alarm", "fused", "wired", "none"}, Serves: map[string]string{}, Categories: categories(), Laid: rulebook.MethodTraits(methodNames.Table),
 		PEN: map[install.BrokenPEN]install.PENTrait{}, Charging: useEV,
 		Editions: editions(), OldEditions: true, Families: circuitFamilies, Curves: deviceCurves(),
 		Ratings: map[string][]float64{}, RCDTypes: []string{"AC", "A", "F", "B"}, Tests: TestIDs,
@@ -77,6 +77,7 @@ func init() {
 	for r := range earthingMin.Text {
 		terms.EarthLaid = append(terms.EarthLaid, earthingMin.Row(r).Laid)
 	}
+	terms.Asks["sheet:chain"] = []string{"deviceA"}
 	terms.Asks["sheet:board"] = []string{"groups", "makerRDF", "conditionalKA"}
 	terms.Asks["sheet:conductor"] = []string{"aluminium", "manufacturer", "soil", "cpcGuarded"}
 	terms.Asks["sheet:device"] = []string{"cascade", "delayed", "energyClass"}
@@ -266,7 +267,7 @@ func compute(job *install.Job) (*system, rulebook.Report) {
 // begin computes what belongs to the whole job and needs no circuit judged before.
 func begin(job *install.Job) (*system, rulebook.Report) {
 	s := newSystem(job)
-	r := rulebook.Report{Notice: Notice, Job: rulebook.Judge(s.House, jobRules, s, nil),
+	r := rulebook.Report{Notice: Notice, Legs: []rulebook.Legs{}, Job: rulebook.Judge(s.House, jobRules, s, nil),
 		Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
 	r.Demand = s.demand
 	return s, r

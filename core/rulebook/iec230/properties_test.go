@@ -140,7 +140,7 @@ func TestOneDeviceForEachCircuitNeverDarkensMore(t *testing.T) {
 		j := anyHouse(seed, 14)
 		before := Dark(j)
 		for i := range j.Circuits {
-			if p := &j.Circuits[i].Protection; p.Group != "" {
+			if p := &j.Circuits[i].Protection; j.GroupOf(&j.Circuits[i]) != nil {
 				p.Group, p.RCDType, p.IdnMA = "", "A", 30
 			}
 		}

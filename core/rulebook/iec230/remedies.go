@@ -323,11 +323,13 @@ func mendPEN(m *rulebook.Mending) {
 
 func mendWay(m *rulebook.Mending) {
 	s := newSystem(m.Job)
-	for i := range m.Job.Board.Ways {
-		if w := &m.Job.Board.Ways[i]; w.Free() && s.holder(w.No, m.Circuit) == nil {
-			no := w.No
-			m.Set(text("Way ", no), func(c *install.Circuit) { c.Protection.Way = no }, "protection.way", no)
-			break
+	if b := m.Job.BoardOf(m.Circuit); b != nil {
+		for i := range b.Ways {
+			if w := &b.Ways[i]; w.Free() && s.holder(w.No, m.Circuit) == nil {
+				no := w.No
+				m.Set(text("Way ", no), func(c *install.Circuit) { c.Protection.Way = no }, "protection.way", no)
+				break
+			}
 		}
 	}
 	m.Set("An enclosure of its own beside the board",

@@ -94,7 +94,7 @@ func init() {
 			Holds: []working.Act{working.ToEnergise, working.ToService, working.ToSign}, Reach: working.ToCircuit}, When: (*circuit).charging,
 			Reads: rulebook.ReadsLoad, Judge: (*circuit).operator},
 		{Rule: onBoard(ofCircuit("way", "A way on the board", "")), Branch: true, Reads: rulebook.ReadsPlace, Mends: mendWay,
-			When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).way},
+			When: func(c *circuit) bool { return c.k.From == "" || c.Job.BoardOf(c.k) != nil }, Judge: (*circuit).way},
 	}
 	jobRules = []rulebook.Asked[*system]{
 		{Rule: working.Rule{ID: "demand", Title: "Maximum demand against the main fuse", Unit: "A", Scope: working.OfJob,
@@ -118,6 +118,8 @@ func init() {
 			Who: working.Designer, Hint: true, Reach: working.ToOrigin}), Judge: (*system).grouping},
 		{Rule: onBoard(ofSupply("board-heat", "Continuous loads on a board", "A", working.OfBoard, "")),
 			Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Judge: (*system).boardHeat},
+		{Rule: onBoard(ofSupply("board-feed", "What feeds a further board", "A", working.OfBoard, "")), Judge: (*system).boardFeeds},
+		{Rule: onBoard(ofSupply("board-joint", "Neutral and earth in a board", "", working.OfBoard, "")), Judge: (*system).boardJoints},
 		{Rule: ofSupply("surge-need", "Need for surge protection", "", working.OfJob, working.SurgeLeaf),
 			When: (*system).surgeAsked, Judge: (*system).surgeNeed},
 		{Rule: ofSupply("spd", "Surge device", "kV", working.OfDevice, working.SurgeLeaf), When: (*system).surgeAsked,

@@ -62,7 +62,7 @@ func (c *circuit) opensIt() []string {
 	out := []string{deviceName(&c.k.Protection)}
 	if kind, idn, _ := c.residualDevice(); kind != "" {
 		name := c.Text("residual-current device, type ", kind, ", ", idn, " mA")
-		if g := c.Job.Board.GroupByID(c.k.Protection.Group); g != nil {
+		if g := c.Job.GroupOf(c.k); g != nil {
 			name += ", " + g.Name
 		}
 		out = append(out, name)

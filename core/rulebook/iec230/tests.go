@@ -74,6 +74,11 @@ func (Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Test
 		l.dead(&c)
 		l.live(&c)
 	}
+	for i := range job.Boards {
+		if b := &job.Boards[i]; job.Touches(b) && job.Trait().Origin {
+			l.board(sys, b)
+		}
+	}
 	if len(job.Surge.Devices) > 0 {
 		l.addLive(rulebook.Test{ID: "spd-light", Title: "Indicator of each surge device", YesNo: true,
 			Where: "Seen without opening a cover: each shows that it is in order, as its manufacturer says.", Judge: rulebook.YesNo})
@@ -150,7 +155,7 @@ func (l *testList) origin() {
 	}
 	pfc := rulebook.Test{ID: "pfc", Title: "Prospective fault current, the highest", Unit: "kA",
 		Where: "At the board, line to neutral and line to earth; write the higher.",
-		Judge: func(r install.Record) (working.Verdict, string) { return judgePFC(*r.Value, job) }}
+		Judge: func(r install.Record) (working.Verdict, string) { return judgePFC(*r.Value, job, &job.Board) }}
 	if job.Supply.PFCkA.Known() {
 		pfc.Expected = job.Supply.PFCkA.Value
 	}
@@ -159,6 +164,25 @@ func (l *testList) origin() {
 		l.addLive(rulebook.Test{ID: "functional", Title: "Main switch and isolator", YesNo: true,
 			Where: "Each opens and closes the whole installation, its positions marked.", Judge: rulebook.YesNo})
 	}
+}
+
+// board adds what is read at a further board: its polarity, the fault current there, which its devices break, and its main switch.
+func (l *testList) board(sys *system, b *install.Board) {
+	job := l.job
+	l.addLive(rulebook.Test{ID: "polarity-board:" + b.ID, Title: "Polarity at " + b.Name, YesNo: true, Stops: true,
+		Where: "At the incoming terminals of its main switch: line to neutral and line to earth at nominal, neutral to earth near nothing.",
+		Judge: rulebook.YesNo})
+	pfc := rulebook.Test{ID: "pfc:" + b.ID, Title: "Prospective fault current at " + b.Name + ", the higher", Unit: "kA",
+		Where: "At its main switch, line to neutral and line to earth; write the higher.",
+		Judge: func(r install.Record) (working.Verdict, string) { return judgePFC(*r.Value, job, b) }}
+	if here := job.On(b); len(here) > 0 {
+		if ka, ok := (&circuit{system: sys, k: here[0], feed: sys.feedOf(here[0].From)}).faultAtBoard(); ok {
+			pfc.Expected = &ka
+		}
+	}
+	l.addLive(pfc)
+	l.addLive(rulebook.Test{ID: "functional:" + b.ID, Title: "Main switch of " + b.Name, YesNo: true,
+		Where: "Opens and closes all of that board, its positions marked.", Judge: rulebook.YesNo})
 }
 
 // residualMA is the highest rating in mA of the devices that an electrode serves: those
@@ -357,7 +381,7 @@ func (l *testList) residual(c *circuit) {
 	}
 	of, circuit, name, where := "", c.k.ID, "Residual-current device",
 		"At the point, loads disconnected; both half-cycles, write the longer time."
-	if g := l.job.Board.GroupByID(c.k.Protection.Group); g != nil {
+	if g := l.job.GroupOf(c.k); g != nil {
 		if l.timed[g.ID] {
 			return
 		}
@@ -495,20 +519,19 @@ func judgeZe(v float64, job *install.Job) (working.Verdict, string) {
 	return working.Pass, "As the design has it."
 }
 
-// judgePFC judges the fault current at the main board by the devices there, with what
+// judgePFC judges the fault current at a board by the devices there, with what
 // their manufacturers state for them and the device ahead, or for the board.
-func judgePFC(v float64, job *install.Job) (working.Verdict, string) {
+func judgePFC(v float64, job *install.Job, b *install.Board) (working.Verdict, string) {
 	lacks := ""
-	for i := range job.Circuits {
-		k := &job.Circuits[i]
-		if k.From != "" { // at another board less current flows; its checks follow this figure
-			continue
-		}
+	for _, k := range job.On(b) {
 		breaks := max(k.Protection.IcnKA, k.Protection.CascadeKA)
 		if working.AtMost(v, breaks) {
 			continue
 		}
-		if breaks = max(breaks, job.Board.ConditionalKA); !working.AtMost(v, breaks) {
+		if b.Feed == "" { // a declared rating holds behind the fuse at the origin
+			breaks = max(breaks, b.ConditionalKA)
+		}
+		if !working.AtMost(v, breaks) {
 			return working.Fail, text("Above the ", breaks, " kA that the device of ", k.Name, " breaks.")
 		}
 		lacks = conditionalLacks(&job.Supply)

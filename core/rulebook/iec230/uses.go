@@ -108,7 +108,7 @@ func (u *useRow) asks() []string {
 	case u.id == useSurge:
 		return nil
 	case u.id == useDistribution:
-		return []string{"powerW", "currentA", "building"}
+		return []string{"feedsBoard", "powerW", "currentA", "building"}
 	case u.isSockets:
 		out := append([]string{"areaM2", "outlets", "arcFault"}, shared...)
 		if u.id == useRing {

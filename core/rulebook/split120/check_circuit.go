@@ -21,9 +21,9 @@ type system struct {
 	faultKA *float64 // at the panel that the circuits start from
 	at      string   // name of that panel
 	read    rulebook.Readings
-	done    rulebook.Report // what was judged before it
-	fed     []fed           // conductors along the chain
-	taken   map[int][]taken // what is on each space, nil until looked at
+	done    rulebook.Report   // what was judged before it
+	fed     []fed             // conductors along the chain
+	taken   map[space][]taken // what is on each space, nil until looked at
 }
 
 func newSystem(p Practice, job *install.Job) *system {
@@ -209,9 +209,19 @@ func (c *circuit) designCurrent() {
 // smallestBranchA is the smallest device of a branch circuit in Canada, A.
 const smallestBranchA = 15.0
 
-// fedLoad is the load of the circuits behind a feeder, in full.
+// fedLoad is the load of the circuits behind a feeder, in full: of its heavier leg where every one of them has its space, else as if it
+// lay evenly on both.
 func (c *circuit) fedLoad() (amps, continuous float64, rule, with string) {
 	names := []string{}
+	if a, b, _ := c.legsBelow(c.k); max(a.amps, b.amps) > 0 {
+		if b.amps > a.amps {
+			a = b
+		}
+		for _, k := range c.Below(c.k.ID) {
+			names = append(names, k.Name)
+		}
+		return a.amps, a.continuous, "heavier leg of the panel behind it", strings.Join(names, ", ")
+	}
 	for i := range c.Job.Circuits {
 		k := &c.Job.Circuits[i]
 		if k.From != c.k.ID || k.ID == c.k.ID {
@@ -625,26 +635,31 @@ func (c *circuit) space() {
 		k.Summary = "It stands in an enclosure of its own: fed by tap or lugs to its own rule."
 		return
 	}
-	if p.Way == 0 {
+	b := c.Job.BoardOf(c.k)
+	if p.Way == 0 || b == nil {
 		k.AddMissing("a space in the panel")
 		return
 	}
-	by := func(n int) string { return c.takenBy(n, c.k.ID) }
-	free := func(n int) bool {
-		return slices.ContainsFunc(c.Job.Board.Ways, func(w install.Way) bool { return w.No == n }) && by(n) == ""
-	}
 	for _, n := range spacesOf(p.Way, p.Poles) {
-		if !free(n) {
-			k.Decide(false)
+		who, way := c.takenBy(space{c.k.From, n}, p.Half, c.k.ID), b.WayByNo(n)
+		switch {
+		case who != "":
+			k.Summary = text("Space ", n, " is taken by ", who, ".")
+		case way == nil:
 			k.Summary = text("Space ", n, " is not there.")
-			if who := by(n); who != "" {
-				k.Summary = text("Space ", n, " is taken by ", who, ".")
-			}
-			return
+		case p.Half != install.WholeWay && !way.Halves:
+			k.Summary = text("Space ", n, " does not take half-size breakers by the panel's own list.")
+		default:
+			continue
 		}
+		k.Decide(false)
+		return
 	}
 	k.Decide(true)
 	k.Summary = text("Space ", p.Way, ", leg ", legName(p.Way), ".")
+	if p.Half != install.WholeWay {
+		k.Summary = text("Space ", p.Way, string(p.Half), ", half-size, leg ", legName(p.Way), ".")
+	}
 	if p.Poles >= 2 {
 		k.Summary = text("Spaces ", p.Way, " and ", p.Way+2, ", one on each leg.")
 	}

@@ -11,16 +11,26 @@ import (
 	"arvelt/core/unit"
 )
 
-// legs puts every load on its leg and proposes moves that even them out.
+// legs puts every load of each panel on its leg and proposes moves that even them out.
 func (s *system) legs() {
-	r := &rulebook.Legs{Moves: []rulebook.Move{}}
-	singles, any := s.onLegs(r)
+	s.done.Legs = []rulebook.Legs{}
+	for b := range s.Job.EachBoard() {
+		s.legsOf(b)
+	}
+}
+
+func (s *system) legsOf(panel *install.Board) {
+	r := &rulebook.Legs{Board: panel.ID, Moves: []rulebook.Move{}}
+	singles, any := s.onLegs(panel, r)
 	r.AfterA, r.AfterB, r.NeutralA = r.A, r.B, math.Abs(r.A-r.B)
 	if !any || r.A+r.B == 0 {
 		return
 	}
-	s.evenOut(r, singles)
-	k := s.Of("")
+	s.evenOut(panel, r, singles)
+	k := s.Of(panel.ID)
+	if !panel.Main() {
+		k.Title += " of " + panel.Name
+	}
 	k.From(clauseBalance.in(s.code))
 	k.Step("leg A", "sum of what is on it", "", r.A, "A", "")
 	k.Step("leg B", "sum of what is on it", "", r.B, "A", "")
@@ -45,7 +55,7 @@ func (s *system) legs() {
 	if r.Unknown > 0 {
 		k.Summary += text(" ", r.Unknown, " spaces have no load noted: clamp them.")
 	}
-	s.done.Legs = r
+	s.done.Legs = append(s.done.Legs, *r)
 }
 
 // legLoad is what one way takes from one leg.
@@ -57,7 +67,7 @@ type legLoad struct {
 
 // onLegs sums what the ways and the circuits take from each leg. It returns those of one leg,
 // which could change places, and whether there is anything at all.
-func (s *system) onLegs(r *rulebook.Legs) (singles []legLoad, any bool) {
+func (s *system) onLegs(b *install.Board, r *rulebook.Legs) (singles []legLoad, any bool) {
 	put := func(leg int, amps float64) {
 		if leg == 0 {
 			r.A += amps
@@ -65,7 +75,7 @@ func (s *system) onLegs(r *rulebook.Legs) (singles []legLoad, any bool) {
 			r.B += amps
 		}
 	}
-	for _, w := range s.Job.Board.Ways {
+	for _, w := range b.Ways {
 		if w.Label == "" && w.Device == "" {
 			continue
 		}
@@ -82,16 +92,20 @@ func (s *system) onLegs(r *rulebook.Legs) (singles []legLoad, any bool) {
 		singles = append(singles, legLoad{name: w.Label, way: w.No, amps: w.LoadA})
 	}
 	any = len(singles) > 0
-	for i := range s.Job.Circuits {
-		k := &s.Job.Circuits[i]
-		if k.From != "" || k.Protection.Way == 0 {
+	for _, k := range s.Job.On(b) {
+		if k.Protection.Way == 0 {
 			continue
 		}
+		any = true
 		amps, _, _, _, _ := circuitLoad(k)
 		if k.Use == useDistribution && amps == 0 {
+			if onA, onB, _ := s.legsBelow(k); onA.amps+onB.amps > 0 {
+				put(0, onA.amps)
+				put(1, onB.amps)
+				continue
+			}
 			amps, _, _, _ = (&circuit{system: s, k: k, rules: rulesOf(k.Use)}).fedLoad()
 		}
-		any = true
 		if hotsOf(k) == 2 {
 			put(0, amps)
 			put(1, amps)
@@ -103,13 +117,60 @@ func (s *system) onLegs(r *rulebook.Legs) (singles []legLoad, any bool) {
 	return singles, any
 }
 
+// legSum is what hangs on a leg, and the part of it that runs for three hours or more.
+type legSum struct{ amps, continuous float64 }
+
+// legsBelow are the legs of the panel behind a feeder: the leg A of the feeder's own panel first, as the space of its breaker says. ok is
+// false, and both are nothing, where the panel was not written down or a circuit on it has no space yet.
+func (s *system) legsBelow(feeder *install.Circuit) (onA, onB legSum, ok bool) {
+	return s.legsBehind(feeder, 0)
+}
+
+func (s *system) legsBehind(feeder *install.Circuit, depth int) (onA, onB legSum, ok bool) {
+	b := s.Job.BoardFedBy(feeder.ID)
+	if b == nil || depth > len(s.Job.Circuits) || feeder.Protection.Poles < 2 {
+		return legSum{}, legSum{}, false
+	}
+	put := func(leg int, x legSum) {
+		if leg == 0 {
+			onA = legSum{onA.amps + x.amps, onA.continuous + x.continuous}
+		} else {
+			onB = legSum{onB.amps + x.amps, onB.continuous + x.continuous}
+		}
+	}
+	for _, k := range s.Job.On(b) {
+		amps, cont, _, _, _ := circuitLoad(k)
+		switch {
+		case k.Protection.Way == 0:
+			return legSum{}, legSum{}, false
+		case k.Use == useDistribution && amps == 0:
+			a, b, _ := s.legsBehind(k, depth+1)
+			put(0, a)
+			put(1, b)
+		case hotsOf(k) == 2:
+			put(0, legSum{amps, cont})
+			put(1, legSum{amps, cont})
+		default:
+			put(legOf(k.Protection.Way), legSum{amps, cont})
+		}
+	}
+	for _, w := range b.Ways {
+		if w.Free() || w.LoadA == 0 {
+			continue
+		}
+		for _, n := range spacesOf(w.No, max(w.Poles, 1)) {
+			put(legOf(n), legSum{amps: w.LoadA})
+		}
+	}
+	return onA, onB, true
+}
+
 // evenOut proposes up to four moves: one load at a time from the heavier leg, the one that
 // leaves the smallest difference, while that is smaller than before.
-func (s *system) evenOut(r *rulebook.Legs, singles []legLoad) {
-	taken := spacesTaken(s.Job, "")
+func (s *system) evenOut(panel *install.Board, r *rulebook.Legs, singles []legLoad) {
 	free := []int{}
-	for _, w := range s.Job.Board.Ways {
-		if taken[w.No] == "" {
+	for _, w := range panel.Ways {
+		if s.takenBy(space{panel.Feeder(), w.No}, install.WholeWay, "") == "" {
 			free = append(free, w.No)
 		}
 	}
@@ -264,9 +325,16 @@ func boardPlaces() (out []string) {
 // workingSpace judges the room in front of the panel, once any of it was measured, and
 // the place where it hangs.
 func (s *system) workingSpace() {
-	b := &s.Job.Board
+	for b := range s.Job.EachBoard() {
+		if b.Space != (install.WorkSpace{}) {
+			s.spaceBefore(b)
+		}
+	}
+}
+
+func (s *system) spaceBefore(b *install.Board) {
 	w := b.Space
-	k := s.Of("")
+	k := s.Of(b.ID)
 	k.Title = "Working space in front of " + b.Name
 	k.From(under(clearances.Table, s.code))
 	if !w.Measured() {
@@ -282,7 +350,9 @@ func (s *system) workingSpace() {
 	in := spaceIn{DepthIn: w.DepthMM / inchMM, WidthIn: w.WidthMM / inchMM, EquipmentIn: w.BoardMM / inchMM,
 		HeightIn: w.HeightMM / inchMM, TopIn: w.TopMM / inchMM, HandleIn: w.HandleMM / inchMM, Place: b.Place,
 		Door90: *w.Door90, School: string(s.code)}
-	in.ExistingA = s.existingPanelA()
+	if b.Main() {
+		in.ExistingA = s.existingPanelA()
+	}
 	out, steps, err := calcSpace(in)
 	if err != nil {
 		k.AddMissing(err.Error())

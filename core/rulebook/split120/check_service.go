@@ -308,7 +308,7 @@ func (Practice) Needs(job *install.Job) []rulebook.Need {
 // Judge computes every check of the job, without what would mend them.
 func (p Practice) Judge(job *install.Job) rulebook.Report {
 	s := newSystem(p, job)
-	s.done = rulebook.Report{Notice: Notice, Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
+	s.done = rulebook.Report{Notice: Notice, Legs: []rulebook.Legs{}, Circuits: make([]rulebook.CircuitReport, 0, len(job.Circuits))}
 	r := &s.done
 	r.Job = s.judge(rulebook.Everything)
 	for i := range job.Circuits {

@@ -54,6 +54,9 @@ var (
 	clauseTransferAhead = clause{nec: "NEC 230.66, 230.82 (own words)", cec: "CEC 6-102, 14-612 (own words)", low: true}
 	clauseBondAtMeter   = clause{nec: "NEC 250.24(A), 250.24(B), 250.142(A) (own words)", cec: "CEC 10-210 (own words)", low: true}
 	clauseBuilding      = clause{nec: "NEC 250.32", cec: "CEC 10-210, 26-252"}
+	clausePanel         = clause{nec: "NEC 408.36, 408.30", cec: "CEC 14-606"}
+	clausePanelPoles    = clause{nec: "NEC 408.54, 110.3(B)", cec: "CEC 2-024; the panel's own listing"}
+	clausePanelJoint    = clause{nec: "NEC 250.24(B), 250.142(B), 408.40", cec: "CEC 10-210, 10-214"}
 	clauseService       = clause{nec: "NEC 310.12, 230.42, 215.2", cec: "CEC 4-004, Table 39"}
 	clauseMains         = clause{nec: "NEC 230.71", cec: "CEC 6-200"}
 	clauseFeederTap     = clause{nec: "NEC 240.4(B), 240.21", cec: "CEC 14-100, 14-104"}

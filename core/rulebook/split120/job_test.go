@@ -342,18 +342,19 @@ func TestLegs(t *testing.T) {
 	j.Board.Ways[2].LoadA = 4                             // space 3, leg B
 	j.Board.Ways[4].Label, j.Board.Ways[4].LoadA, j.Board.Ways[4].Poles = "Range", 30, 2
 	r := Practice{}.Judge(j)
-	require.NotNil(t, r.Legs)
-	assert.InDelta(t, 52, r.Legs.A, 1e-9)
-	assert.InDelta(t, 34, r.Legs.B, 1e-9)
-	assert.InDelta(t, 18, r.Legs.NeutralA, 1e-9)
-	assert.Equal(t, 1, r.Legs.Unknown, "space 4 has a label and no load")
-	require.NotEmpty(t, r.Legs.Moves)
-	assert.Less(t, math.Abs(r.Legs.AfterA-r.Legs.AfterB), r.Legs.NeutralA)
-	for _, m := range r.Legs.Moves {
+	require.Len(t, r.Legs, 1)
+	legs := r.Legs[0]
+	assert.InDelta(t, 52, legs.A, 1e-9)
+	assert.InDelta(t, 34, legs.B, 1e-9)
+	assert.InDelta(t, 18, legs.NeutralA, 1e-9)
+	assert.Equal(t, 1, legs.Unknown, "space 4 has a label and no load")
+	require.NotEmpty(t, legs.Moves)
+	assert.Less(t, math.Abs(legs.AfterA-legs.AfterB), legs.NeutralA)
+	for _, m := range legs.Moves {
 		assert.NotEqual(t, legOf(m.From), legOf(m.To))
 	}
 	j.Board.Ways[2].LoadA = 22
-	assert.Empty(t, Practice{}.Judge(j).Legs.Moves)
+	assert.Empty(t, Practice{}.Judge(j).Legs[0].Moves)
 }
 
 // Every template computes as it starts: nothing fails that nobody has decided yet, but

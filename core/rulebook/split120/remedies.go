@@ -235,34 +235,25 @@ func mendReceptacles(m *rulebook.Mending) {
 	setBoxes(m, "Shuttered outlets of the circuit's rating", boxes)
 }
 
-// panelSpaces are the spaces that a panel has, and what is on each.
-type panelSpaces struct {
-	there map[int]bool
-	on    map[int][]taken
-}
-
-func spacesOn(job *install.Job) panelSpaces {
-	p := panelSpaces{there: make(map[int]bool, len(job.Board.Ways)), on: spaces(job)}
-	for _, w := range job.Board.Ways {
-		p.there[w.No] = true
-	}
-	return p
-}
-
 func mendSpace(m *rulebook.Mending) {
-	panel := rulebook.Kept(m, spacesOn)
+	on := rulebook.Kept(m, spaces)
+	b := m.Job.BoardOf(m.Circuit)
+	if b == nil {
+		return
+	}
 	n := 0
-	for _, w := range m.Job.Board.Ways {
+	for _, w := range b.Ways {
 		free := true
 		for _, no := range spacesOf(w.No, max(m.Circuit.Protection.Poles, 1)) {
-			free = free && panel.there[no] && takenBy(panel.on[no], m.Circuit.ID) == ""
+			free = free && b.WayByNo(no) != nil && takenBy(on[space{b.Feeder(), no}], install.WholeWay, m.Circuit.ID) == ""
 		}
 		if free {
 			if n++; n > tries {
 				return
 			}
 			no := w.No
-			m.Set(text("Space ", no, ", leg ", legName(no)), func(x *install.Circuit) { x.Protection.Way = no }, "protection.way", no)
+			m.Set(text("Space ", no, ", leg ", legName(no)), func(x *install.Circuit) { x.Protection.Way, x.Protection.Half = no, install.WholeWay },
+				"protection.way", no, "protection.half", install.WholeWay)
 		}
 	}
 }

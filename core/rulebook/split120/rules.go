@@ -107,7 +107,7 @@ func init() {
 		{Rule: ofCircuit("ev", "EV charger", "A"),
 			Reads: rulebook.ReadsLoad, When: func(c *circuit) bool { return c.k.Use == useEV }, Judge: (*circuit).vehicle},
 		{Rule: onSheet(ofCircuit("way", "Space in the panel", ""), working.BoardSheet), Branch: true, Reads: rulebook.ReadsPlace, Mends: mendSpace,
-			When: func(c *circuit) bool { return c.k.From == "" }, Judge: (*circuit).space},
+			When: func(c *circuit) bool { return c.k.From == "" || c.Job.BoardOf(c.k) != nil }, Judge: (*circuit).space},
 	}
 	nec := func(s *system) bool { return s.code == NEC }
 	upgrade := func(s *system) bool { return s.Job.Kind == install.SupplyUpgrade }
@@ -141,8 +141,13 @@ func init() {
 			working.CircuitsSheet)), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, When: (*system).rewired,
 			Judge: (*system).requiredCircuits},
 		{Rule: onSheet(ofService("working-space", "Working space in front of a panel", "in", working.OfBoard, ""),
-			working.BoardSheet), When: func(s *system) bool { return s.Job.Board.Space != (install.WorkSpace{}) },
-			Judge: (*system).workingSpace},
+			working.BoardSheet), Judge: (*system).workingSpace},
+		{Rule: onSheet(ofService("board-feed", "Panel against what feeds it", "A", working.OfBoard, ""), working.BoardSheet),
+			Judge: (*system).panelFeeds},
+		{Rule: onSheet(ofService("board-joint", "Neutral and ground in a panel", "", working.OfBoard, ""), working.BoardSheet),
+			Judge: (*system).panelJoints},
+		{Rule: onSheet(ofService("board-poles", "Breakers against the panel's list", "poles", working.OfBoard, ""), working.BoardSheet),
+			When: func(s *system) bool { return len(s.Job.Circuits) > 0 }, Judge: (*system).panelPoles},
 		{Rule: advice(onSheet(ofService("ungrounded", "Outlets without an equipment ground", "", working.OfJob, ""),
 			working.CircuitsSheet)), Reads: rulebook.ReadsLoad, Judge: (*system).ungrounded},
 		{Rule: ofService("surge-need", "Surge protection of the service", "", working.OfJob, working.SurgeLeaf),

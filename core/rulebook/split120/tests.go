@@ -43,7 +43,7 @@ func continuity(want, why string) func(install.Record) (working.Verdict, string)
 }
 
 // bandV judges a voltage against the service ranges (ANSI C84.1).
-func bandV(job *install.Job, kind string) func(install.Record) (working.Verdict, string) {
+func bandV(job *install.Job, kind, leg string) func(install.Record) (working.Verdict, string) {
 	return func(r install.Record) (working.Verdict, string) {
 		v := *r.Value
 		out, _, err := calcVoltage(voltageIn{Readings: []voltageReading{{Kind: kind, V: v}}})
@@ -55,7 +55,7 @@ func bandV(job *install.Job, kind string) func(install.Record) (working.Verdict,
 			rangeB:     "Outside 5 %, within the wider range: tell the utility.",
 			outOfRange: "Out of range: leave it off and call the utility."}[found]
 		verdict := map[voltageRange]working.Verdict{rangeA: working.Pass, rangeB: working.Caution, outOfRange: working.Fail}[found]
-		if other := otherLeg(job, r.Subject); kind == pairLN && other > 0 && math.Abs(v-other) > 0.05*legV && (v-legV)*(other-legV) < 0 {
+		if other := otherLeg(job, leg); kind == pairLN && other > 0 && math.Abs(v-other) > 0.05*legV && (v-legV)*(other-legV) < 0 {
 			return working.Fail, text("One leg ", math.Max(v, other), " V, the other ", math.Min(v, other),
 				" V: an open or loose neutral. Open the main at once.")
 		}
@@ -65,8 +65,7 @@ func bandV(job *install.Job, kind string) func(install.Record) (working.Verdict,
 
 // otherLeg is the newest reading of the other leg to neutral since the supply was last
 // put on, 0 without one.
-func otherLeg(job *install.Job, id string) float64 {
-	other := map[string]string{"volts-an": "volts-bn", "volts-bn": "volts-an"}[id]
+func otherLeg(job *install.Job, other string) float64 {
 	for i := len(job.Records) - 1; i >= 0 && job.Records[i].Kind != install.Energise; i-- {
 		if r := &job.Records[i]; r.Kind == install.Reading && r.Subject == other && r.Value != nil {
 			return *r.Value
@@ -130,12 +129,22 @@ func (p Practice) Tests(job *install.Job, report *rulebook.Report) []rulebook.Te
 	for i := range job.Circuits {
 		l.deadOf(&job.Circuits[i])
 	}
+	for i := range job.Boards {
+		if b := &job.Boards[i]; job.Touches(b) && b.Enclosure == "" {
+			l.panelJoint(b)
+		}
+	}
 	l.onLive(rulebook.Test{ID: "volts-ll", Title: "Between the legs", Unit: "V", Stops: true, SinceOn: true,
-		Where: "At the main, load side, before any branch is closed.", Judge: bandV(job, "ll")})
+		Where: "At the main, load side, before any branch is closed.", Judge: bandV(job, "ll", "")})
 	l.onLive(rulebook.Test{ID: "volts-an", Title: "Leg A to neutral", Unit: "V", Stops: true, SinceOn: true,
-		Where: "At the main, load side.", Judge: bandV(job, "ln")})
+		Where: "At the main, load side.", Judge: bandV(job, "ln", "volts-bn")})
 	l.onLive(rulebook.Test{ID: "volts-bn", Title: "Leg B to neutral", Unit: "V", Stops: true, SinceOn: true,
-		Where: "At the main, load side; compare it with leg A.", Judge: bandV(job, "ln")})
+		Where: "At the main, load side; compare it with leg A.", Judge: bandV(job, "ln", "volts-an")})
+	for i := range job.Boards {
+		if b := &job.Boards[i]; job.Touches(b) {
+			l.panelVolts(b)
+		}
+	}
 	for i := range job.Circuits {
 		l.liveOf(&job.Circuits[i], report)
 	}
@@ -202,6 +211,26 @@ func (l *testList) joints(chain rulebook.ChainReport) {
 		l.onDead(rulebook.Test{ID: "bond-back", Title: "The main bonding jumper is in place", YesNo: true, After: joints,
 			Where: "Looked at and tightened after the neutral-to-ground tests, also where it was never lifted.", Judge: rulebook.YesNo})
 	}
+}
+
+// panelJoint proves that neutral and ground are apart in a panel that a feeder of the job feeds.
+func (l *testList) panelJoint(b *install.Board) {
+	l.onDead(rulebook.Test{ID: "ng:" + b.ID, Title: "Neutral to ground in " + b.Name, Patterns: openOrClosed,
+		Where:  "At its neutral bar, the feeder's neutral lifted for this test. With the reading it is noted as left undone until somebody has put it back.",
+		Leaves: "Feeder neutral of " + b.Name + " lifted for the neutral-to-ground test: put it back and tighten it",
+		Judge: continuity(open, "Closed behind the joint: a second bond, so neutral current would flow in the ground. "+
+			"Look for a screw, a strap or a neutral on the ground bar.")})
+}
+
+// panelVolts are the voltages at a further panel before any of its branches is closed.
+func (l *testList) panelVolts(b *install.Board) {
+	where := "At the main of " + b.Name + ", or its lugs, before any of its branches is closed."
+	l.onLive(rulebook.Test{ID: "volts-ll:" + b.ID, Title: "Between the legs at " + b.Name, Unit: "V", Stops: true, SinceOn: true, Where: where,
+		Judge: bandV(l.job, "ll", "")})
+	l.onLive(rulebook.Test{ID: "volts-an:" + b.ID, Title: "Leg A to neutral at " + b.Name, Unit: "V", Stops: true, SinceOn: true, Where: where,
+		Judge: bandV(l.job, "ln", "volts-bn:"+b.ID)})
+	l.onLive(rulebook.Test{ID: "volts-bn:" + b.ID, Title: "Leg B to neutral at " + b.Name, Unit: "V", Stops: true, SinceOn: true, Where: where,
+		Judge: bandV(l.job, "ln", "volts-an:"+b.ID)})
 }
 
 // deadOf are the tests of a circuit with the supply off.

@@ -168,7 +168,7 @@ func (u *useRow) asks() []string {
 	case u.id == useSurge:
 		return []string{"poles"}
 	case u.id == useDistribution:
-		return []string{"powerW", "currentA", "building", "poles"}
+		return []string{"feedsBoard", "powerW", "currentA", "building", "poles"}
 	case u.id == useInfeed:
 		return []string{"currentA", "backfeed", "bothWays", "poles"}
 	case u.isString:

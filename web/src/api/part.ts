@@ -133,6 +133,7 @@ function partOf(answer: Of<'JobView'>, name: string): unknown {
   const j = answer.view.job;
   const one =
     (name.startsWith('circuits/') && j?.circuits.find((c) => `circuits/${c.id}` === name)) ||
+    (name.startsWith('boards/') && j?.boards.find((b) => `boards/${b.id}` === name)) ||
     (name.startsWith('rooms/') && j?.rooms.find((r) => `rooms/${r.id}` === name));
   if (name === 'rules') return j && { edition: j.edition };
   return one || j?.[name as keyof typeof j];

@@ -951,15 +951,22 @@ export interface components {
             name: string;
             part: string;
         };
-        /** @description Board is the consumer unit as found: its ways for now. */
+        /** @description Board is a board with its ways: the main one, or a further one that a distribution circuit of the job or an enclosure of the supply arrangement feeds. */
         Board: {
             /**
              * Format: double
              * @description ConditionalKA is the conditional short-circuit rating that the board's manufacturer declares behind the fuse that it names, kA; 0 when none is declared.; kA; or 0 when none is declared
              */
             conditionalKA: number;
+            enclosure: string;
+            /** @description Feed is the id of the distribution circuit that feeds a further board, Enclosure that of the enclosure of the supply arrangement that the board is; a further board has one of the two. */
+            feed: string;
             /** @description Groups are the residual-current devices that circuits share. */
             groups: components["schemas"]["ResidualGroup"][];
+            /** @description ID is empty for the main board. */
+            id: string;
+            /** @description Joined: neutral and earth are joined in it; nil when nobody looked. */
+            joined: boolean | null;
             location: string;
             /** @description 16 to 200; A */
             mainSwitchA: components["schemas"]["Fact"];
@@ -969,9 +976,15 @@ export interface components {
              */
             makerRDF: number;
             material: string;
+            /** @description MostCircuits is how many poles its manufacturer lists it for, and with it how many of its ways take two half-size devices; 0 when not read.; or 0 when not read */
+            mostCircuits: number;
             name: string;
+            /** @description New: the job puts it in. */
+            new: boolean;
             /** @description kind of place, as the practice names it; empty when not looked at */
             place: string;
+            /** @description RatingA is the rated current of the board itself by its manufacturer: of its bars, or of the assembly.; 16 to 400; A */
+            ratingA: components["schemas"]["Fact"];
             /** @description to work in front of it, as measured */
             space: components["schemas"]["WorkSpace"];
             ways: components["schemas"]["Way"][];
@@ -1245,9 +1258,9 @@ export interface components {
             was?: components["schemas"]["Verdict"];
             wasSays: string;
         };
-        /** @description Circuit is one circuit that the job makes: a final circuit, or a distribution circuit to another board. */
+        /** @description Circuit is one circuit of the job: a final circuit, or a distribution circuit to another board. */
         Circuit: {
-            /** @description id of the distribution circuit that feeds it; empty at the main board */
+            /** @description From is the id of the distribution circuit that feeds its board, or of a board that the supply arrangement feeds; empty at the main board. */
             from: string;
             id: string;
             name: string;
@@ -1893,7 +1906,10 @@ export interface components {
         /** @description Job is one job whole, as computed from and as written to the job file. */
         Job: {
             bench: components["schemas"]["KeptCalcs"];
+            /** @description the main one */
             board: components["schemas"]["Board"];
+            /** @description the further ones */
+            boards: components["schemas"]["Board"][];
             chain: components["schemas"]["Chain"];
             circuits: components["schemas"]["Circuit"][];
             edition: string;
@@ -2066,6 +2082,8 @@ export interface components {
             afterB: number;
             /** Format: double */
             b: number;
+            /** @description by id; empty for the main one */
+            board: string;
             moves: components["schemas"]["Move"][];
             /** Format: double */
             neutralA: number;
@@ -3111,6 +3129,11 @@ export interface components {
             /** @description Group is the residual-current device that it shares; empty with one of its own or none. */
             group: string;
             /**
+             * @description Half is that of the way on which a half-size device stands; empty for a device of full size.
+             * @enum {string}
+             */
+            half: "" | "a" | "b";
+            /**
              * Format: double
              * @description kA
              */
@@ -3328,7 +3351,7 @@ export interface components {
             /** @description supply and demand checks */
             job: components["schemas"]["Check"][];
             /** @description Legs is how the load lies on the two legs of a split-phase supply; nil where there is one phase. */
-            legs: components["schemas"]["Legs"] | null;
+            legs: components["schemas"]["Legs"][];
             notice: string;
             verdict: components["schemas"]["Verdict"];
         };
@@ -4655,6 +4678,8 @@ export interface components {
             /** @description id of the circuit of this job that takes it */
             circuit: string;
             device: string;
+            /** @description Halves: by the manufacturer's list it takes two half-size devices. */
+            halves: boolean;
             label: string;
             /**
              * Format: double
@@ -4762,7 +4787,7 @@ export interface components {
         Id: string;
         /** @description the same for every retry of one write, so that it is done once */
         Key: string;
-        /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, circuits/ID */
+        /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
         Part: string;
     };
     requestBodies: never;
@@ -5329,7 +5354,7 @@ export interface operations {
     savePart: {
         parameters: {
             query: {
-                /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, circuits/ID */
+                /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
                 part: components["parameters"]["Part"];
                 /** @description the part's version that was read */
                 base: number;
@@ -5396,7 +5421,7 @@ export interface operations {
     removePart: {
         parameters: {
             query: {
-                /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, circuits/ID */
+                /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
                 part: components["parameters"]["Part"];
                 base: number;
             };
@@ -5796,7 +5821,7 @@ export interface operations {
     whatIf: {
         parameters: {
             query: {
-                /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, circuits/ID */
+                /** @description rules, site, supply, board, loads, materials, plan, schools, found, chain, outage, outdoor, surge, standby, bench, rooms/ID, boards/ID, circuits/ID */
                 part: components["parameters"]["Part"];
             };
             header?: never;

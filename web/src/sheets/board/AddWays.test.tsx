@@ -4,7 +4,7 @@ import { usePart } from '../../api/part';
 import { serve, show, view } from '../../testing/fixture';
 import { AddWays } from './AddWays';
 
-const way = (no: number) => ({ no, label: '', device: '', circuit: '', blank: false, poles: 0, loadA: 0 });
+const way = (no: number) => ({ no, label: '', device: '', circuit: '', blank: false, halves: false, poles: 0, loadA: 0 });
 
 function Board({ job }: { job: Of<'JobView'> }) {
   const part = usePart(job, 'board', job.view.job!.board);

@@ -10,18 +10,19 @@ const way = (no: number, label = '', loadA = 0, poles = 0): Of<'Way'> => ({
   device: label && '20',
   circuit: '',
   blank: false,
+  halves: false,
   poles,
   loadA,
 });
 
-const legs = (moves: Of<'Move'>[]): Of<'Legs'> => ({ a: 30, b: 10, neutralA: 20, moves, afterA: 20, afterB: 20, unknown: 2 });
+const legs = (moves: Of<'Move'>[]): Of<'Legs'> => ({ board: '', a: 30, b: 10, neutralA: 20, moves, afterA: 20, afterB: 20, unknown: 2 });
 
 test('what each leg carries, and a move of what was there changes two spaces', async () => {
   const sent = serve();
   const job = view();
   const j = { ...(job.view.job as Of<'Job'>) };
   j.board = { ...j.board, ways: [way(1, 'Loom', 10), way(2, 'Vat', 20), way(3), way(4)] };
-  show(<LegsDrawing legs={legs([{ name: 'Loom', circuit: '', from: 1, to: 3 }])} job={job} j={j} />);
+  show(<LegsDrawing legs={legs([{ name: 'Loom', circuit: '', from: 1, to: 3 }])} job={job} j={j} board={j.board} />);
   expect(document.body.textContent).toContain('The neutral carries 20\u00a0A.');
   expect(document.body.textContent).toContain('2 spaces have no load noted');
   fireEvent.click(screen.getByRole('button', { name: 'Take it' }));
@@ -38,7 +39,14 @@ test('what each leg carries, and a move of what was there changes two spaces', a
 
 test('an even panel proposes nothing', () => {
   const job = view();
-  show(<LegsDrawing legs={{ ...legs([]), neutralA: 0, unknown: 0 }} job={job} j={job.view.job as Of<'Job'>} />);
+  show(
+    <LegsDrawing
+      legs={{ ...legs([]), neutralA: 0, unknown: 0 }}
+      job={job}
+      j={job.view.job as Of<'Job'>}
+      board={(job.view.job as Of<'Job'>).board}
+    />,
+  );
   expect(screen.queryByRole('button')).toBeNull();
 });
 

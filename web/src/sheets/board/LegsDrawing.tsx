@@ -7,13 +7,14 @@ import { newKey } from '../../api/client';
 import { keep, putPart, queries } from '../../api/job';
 import { figure } from '../../parts/figure';
 import { Heading, P, Quiet, Row, Section, Td, Wrong } from '../../parts/layout';
+import { partOfBoard } from './ways';
 
 const Leg = styled('th')({ textAlign: 'left', width: 60 });
 const Bar = styled('svg')({ width: '100%', height: 14, display: 'block' });
 const LegTable = styled('table')({ width: '100%', maxWidth: 620 });
 
 /** The load on each leg, what the neutral carries, and the moves that would even it out. */
-export function LegsDrawing({ legs, job, j }: { legs: Of<'Legs'>; job: Of<'JobView'>; j: Of<'Job'> }) {
+export function LegsDrawing({ legs, job, j, board }: { legs: Of<'Legs'>; job: Of<'JobView'>; j: Of<'Job'>; board: Of<'Board'> }) {
   const [wrong, setWrong] = useState('');
   const [busy, setBusy] = useState(false);
   const most = Math.max(legs.a, legs.b, 1);
@@ -27,13 +28,14 @@ export function LegsDrawing({ legs, job, j }: { legs: Of<'Legs'>; job: Of<'JobVi
         const part = `circuits/${c.id}`;
         keep(queries, await putPart(job.id, part, job.versions[part] ?? 0, { ...c, protection: { ...c.protection, way: m.to } }, newKey()));
       } else {
-        const ways = j.board.ways.map((w) => {
-          const of = (no: number) => j.board.ways.find((x) => x.no === no) ?? w;
+        const part = partOfBoard(board);
+        const ways = board.ways.map((w) => {
+          const of = (no: number) => board.ways.find((x) => x.no === no) ?? w;
           if (w.no === m.to) return { ...of(m.from), no: m.to };
           if (w.no === m.from) return { ...of(m.to), no: m.from };
           return w;
         });
-        keep(queries, await putPart(job.id, 'board', job.versions.board ?? 0, { ...j.board, ways }, newKey()));
+        keep(queries, await putPart(job.id, part, job.versions[part] ?? 0, { ...board, ways }, newKey()));
       }
       setWrong('');
     } catch (e) {

@@ -13,13 +13,17 @@ export function PanelFace({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<
   for (const w of ways)
     if (w.label || w.device) spans.set(w.no, { name: w.label, device: w.device, poles: Math.max(1, w.poles), own: false });
   for (const c of circuits)
-    if (!c.from && c.protection.way)
-      spans.set(c.protection.way, {
-        name: c.name,
-        device: `${c.protection.poles > 1 ? '2P ' : ''}${c.protection.ratingA}`,
+    if (c.protection.way && !c.protection.ownEnclosure) {
+      const { half, way } = c.protection;
+      const device = `${c.protection.poles > 1 ? '2P ' : ''}${c.protection.ratingA}`;
+      const other = half ? spans.get(way) : undefined; // the other half of the space
+      spans.set(way, {
+        name: other ? (half === 'a' ? `${c.name} / ${other.name}` : `${other.name} / ${c.name}`) : c.name,
+        device: other ? `${other.device} / ${device}` : device,
         poles: Math.max(1, c.protection.poles),
         own: true,
       });
+    }
   const covered = new Set<number>();
   for (const [no, s] of spans) for (const under of waysOf(no, s.poles, 2).slice(1)) covered.add(under);
   const text = [...spans].map(([no, s]) => say('space {{no}}: {{name}}', { no, name: s.name })).join('; ');

@@ -3,7 +3,16 @@ import type { Of } from '../../api/client';
 import { view } from '../../testing/fixture';
 import { freeWays, waysOf } from './ways';
 
-const way = (no: number, label = '', poles = 0): Of<'Way'> => ({ no, label, device: '', circuit: '', blank: false, poles, loadA: 0 });
+const way = (no: number, label = '', poles = 0): Of<'Way'> => ({
+  no,
+  label,
+  device: '',
+  circuit: '',
+  blank: false,
+  halves: false,
+  poles,
+  loadA: 0,
+});
 
 describe('ways of a board', () => {
   it('a second pole lies two numbers on, in two columns only', () => {
@@ -14,7 +23,7 @@ describe('ways of a board', () => {
   it('a way under a second pole is not free', () => {
     const j = view().view.job as Of<'Job'>;
     j.board.ways = [way(1, 'Range', 2), way(2), way(3), way(4)];
-    expect(freeWays(j, 2).map((w) => w.no)).toEqual([2, 4]);
-    expect(freeWays(j, 1).map((w) => w.no)).toEqual([2, 3, 4]);
+    expect(freeWays(j, j.board, 2).map((w) => w.no)).toEqual([2, 4]);
+    expect(freeWays(j, j.board, 1).map((w) => w.no)).toEqual([2, 3, 4]);
   });
 });

@@ -1,16 +1,36 @@
 import type { Of } from '../../api/client';
 
+type Board = Of<'Board'>;
+type Circuit = Of<'Circuit'>;
+
+/** The boards of a job, the main one first. */
+export const boardsOf = (j: Of<'Job'>): Board[] => [j.board, ...j.boards];
+
+/** What the circuits of a board name as that which feeds them: its distribution circuit or itself, nothing at the main board. */
+export const feederOf = (b: Board): string => b.feed || b.id;
+
+/** The name of the part of the job that a board is. */
+export const partOfBoard = (b: Board): string => (b.id ? `boards/${b.id}` : 'board');
+
+/** The circuits on a board. */
+export const circuitsOn = (j: Of<'Job'>, b: Board): Circuit[] => j.circuits.filter((c) => c.from === feederOf(b));
+
+/** The board on which a circuit stands, nothing where it was not written down. */
+export const boardOf = (j: Of<'Job'>, c: Circuit): Board | undefined => boardsOf(j).find((b) => feederOf(b) === c.from);
+
 /** The ways that a device takes: on a board of two columns its next pole lies two numbers on. */
 export const waysOf = (no: number, poles: number, columns = 1): number[] =>
   columns === 2 ? Array.from({ length: Math.max(1, poles) }, (_, i) => no + 2 * i) : [no];
 
-/** The ways on which nothing stands, circuits of the job counted but for one. */
-export function freeWays(j: Of<'Job'>, columns = 1, but = ''): Of<'Way'>[] {
+/** The ways of a board on which nothing stands, circuits of the job counted but for one; one with a free half where halves are asked for. */
+export function freeWays(j: Of<'Job'>, b: Board, columns = 1, but = '', half: Of<'Protection'>['half'] = ''): Of<'Way'>[] {
   const taken = new Set([
-    ...j.board.ways.filter((w) => w.label || w.device || w.circuit).flatMap((w) => waysOf(w.no, w.poles, columns)),
-    ...j.circuits.filter((c) => c.id !== but && !c.from).flatMap((c) => waysOf(c.protection.way, c.protection.poles, columns)),
+    ...b.ways.filter((w) => w.label || w.device || w.circuit).flatMap((w) => waysOf(w.no, w.poles, columns)),
+    ...circuitsOn(j, b)
+      .filter((c) => c.id !== but && !(half && c.protection.half && c.protection.half !== half))
+      .flatMap((c) => waysOf(c.protection.way, c.protection.poles, columns)),
   ]);
-  return j.board.ways.filter((w) => !taken.has(w.no));
+  return b.ways.filter((w) => !taken.has(w.no) && (!half || w.halves));
 }
 
 /** Empty ways as they follow on those that are there. */
@@ -22,6 +42,7 @@ export function following(ways: Of<'Way'>[], count: number): Of<'Way'>[] {
     device: '',
     circuit: '',
     blank: false,
+    halves: false,
     poles: 0,
     loadA: 0,
   }));

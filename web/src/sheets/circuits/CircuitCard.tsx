@@ -196,7 +196,7 @@ export function Circuit({
       )}
       <Section>
         <Heading>{say('What it serves')}</Heading>
-        <ServesFields part={part} circuits={j.circuits} />
+        <ServesFields part={part} j={j} />
       </Section>
       <Section>
         <Heading>{say('The point')}</Heading>

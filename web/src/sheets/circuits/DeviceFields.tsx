@@ -4,7 +4,7 @@ import { useAsks, useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { ChoiceBox, NumberBox, YesNoBox, choices } from '../../parts/fields';
 import { Fields } from '../../parts/layout';
-import { freeWays, waysOf } from '../board/ways';
+import { boardOf, freeWays, waysOf } from '../board/ways';
 
 interface Props {
   part: Part<Of<'Circuit'>>;
@@ -24,6 +24,7 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
   const placed: Part<Of<'Circuit'>> = {
     ...part,
     save: (path, value) => {
+      if (path === 'protection.half') part.set('protection.way', 0);
       if (path === 'protection.way' && value) part.set('protection.ownEnclosure', false);
       if (path === 'protection.ownEnclosure' && value) part.set('protection.way', 0);
       if (path === 'protection.group' && value) {
@@ -37,7 +38,9 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
       part.save(path, value);
     },
   };
-  const open = freeWays(j, terms?.columns, id);
+  const board = boardOf(j, part.value);
+  const open = board ? freeWays(j, board, terms?.columns, id, protection.half) : [];
+  const halves = board?.ways.some((w) => w.halves) && protection.poles === 1;
   const free = open.filter((w) =>
     waysOf(w.no, protection.poles, terms?.columns).every((no) => no === protection.way || open.some((o) => o.no === no)),
   );
@@ -66,12 +69,12 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
       />
       {own && <NumberBox part={part} path="protection.idnMA" label={say('Residual current')} unit="mA" />}
       {own && asksOf('delayed') && <YesNoBox part={part} path="protection.delayed" label={say('Delayed, type S')} sure />}
-      {j.board.groups.length > 0 && !part.value.from && (
+      {board && board.groups.length > 0 && (
         <ChoiceBox
           part={placed}
           path="protection.group"
           label={say('Shares a residual device')}
-          options={j.board.groups.map((g) => ({ id: g.id, name: g.name }))}
+          options={board.groups.map((g) => ({ id: g.id, name: g.name }))}
           empty={say('none')}
         />
       )}
@@ -89,12 +92,24 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
       {feedsBack && (
         <YesNoBox part={part} path="protection.bothWays" label={say('Works from either side')} help={say('manufacturer’s statement')} />
       )}
-      {!part.value.from && (
+      {board && (
         <>
+          {(halves || protection.half) && (
+            <ChoiceBox
+              part={placed}
+              path="protection.half"
+              label={say('Half-size breaker')}
+              empty={say('no: full size')}
+              options={[
+                { id: 'a', name: say('first half of a space') },
+                { id: 'b', name: say('second half of a space') },
+              ]}
+            />
+          )}
           <ChoiceBox
             part={placed}
             path="protection.way"
-            label={say('Way on the board')}
+            label={board.id ? say('Way on {{name}}', { name: board.name }) : say('Way on the board')}
             numeric
             help={protection.ownEnclosure ? say('none: it stands in its own enclosure') : undefined}
             options={[

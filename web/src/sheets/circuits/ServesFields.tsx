@@ -5,32 +5,43 @@ import type { Part } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, YesNoBox, choices } from '../../parts/fields';
 import { Fields } from '../../parts/layout';
+import { feederOf } from '../board/ways';
 
 interface Props {
   part: Part<Of<'Circuit'>>;
-  circuits: Of<'Circuit'>[];
+  j: Of<'Job'>;
 }
 
 /** What a circuit feeds, by its use: how much, of what kind, and where its cables lie. */
-export function ServesFields({ part, circuits }: Props) {
+export function ServesFields({ part, j }: Props) {
   const terms = useTerms().data;
   const { use, id } = part.value;
   const { recessed } = part.value.serves;
   const asks = useAsks(use);
   const placed = part.value.serves.boxes.length > 0; // its run says what is on it
-  const feeds = circuits.filter((c) => c.use === 'distribution' && c.id !== id);
   const bound = part as Part;
+  const feeding = new Set(terms?.uses.filter((u) => u.asks.includes('feedsBoard')).map((u) => u.id));
+  const feeds = [
+    ...j.boards.filter((b) => b.feed !== id).map((b) => ({ id: feederOf(b), name: b.name })),
+    ...j.circuits
+      .filter((c) => feeding.has(c.use) && c.id !== id && !j.boards.some((b) => b.feed === c.id))
+      .map((c) => ({ id: c.id, name: say('the board after {{name}}', { name: c.name }) })),
+  ];
+  // On another board its way and its shared device are others.
+  const moved: Part<Of<'Circuit'>> = {
+    ...part,
+    save: (path, value) => {
+      part.set('protection.way', 0);
+      part.set('protection.half', '');
+      part.set('protection.group', '');
+      part.save(path, value);
+    },
+  };
   return (
     <>
       <Fields>
         <ChoiceBox part={bound} path="use" label={say('Use')} options={terms?.uses ?? []} help={say('decides its rules')} />
-        <ChoiceBox
-          part={bound}
-          path="from"
-          label={say('Fed from')}
-          empty={say('the main board')}
-          options={feeds.map((c) => ({ id: c.id, name: say('the board after {{name}}', { name: c.name }) }))}
-        />
+        <ChoiceBox part={moved} path="from" label={say('On the board')} empty={j.board.name || say('the main board')} options={feeds} />
         {asks('building') && <YesNoBox part={bound} path="out.building" label={say('Feeds another building')} sure />}
         {asks('place') && (
           <ChoiceBox

@@ -6,6 +6,7 @@ import type { Of } from '../../api/client';
 import { figure } from '../../parts/figure';
 import { verdictInk } from '../../parts/Mark';
 import { useUnits } from '../../parts/units';
+import type { BoardNode } from './boardNodes';
 
 const Sideways = styled('div')({ overflowX: 'auto', maxWidth: '100%' });
 const Drawn = styled('svg')({ display: 'block', fontFamily: 'inherit' });
@@ -15,23 +16,31 @@ const box = { w: 156, h: 92 };
 const gap = { along: 66, across: 18 };
 
 interface Placed {
-  e: Of<'Enclosure'>;
+  id: string;
+  from: string;
+  e?: Of<'Enclosure'>;
   n?: Of<'ChainNode'>;
+  b?: BoardNode; // the board that it is
   depth: number;
   lane: number;
 }
 
 /** Lays the tree out: depth from the operator's end, a lane for every branch. */
-function place(chain: Of<'Chain'>, nodes: Of<'ChainNode'>[]): Placed[] {
+function place(chain: Of<'Chain'>, nodes: Of<'ChainNode'>[], boards: BoardNode[]): Placed[] {
+  const all = [
+    ...chain.enclosures.map((e) => ({ id: e.id, from: e.from, e, b: boards.find((b) => !b.own && b.at === e.id) })),
+    ...boards.filter((b) => b.own).map((b) => ({ id: `board:${b.id}`, from: b.at, e: undefined, b })),
+  ];
   const out: Placed[] = [];
   let lane = 0;
   const walk = (from: string, depth: number) => {
-    const fed = chain.enclosures.filter((e) => e.from === from);
-    fed.forEach((e, i) => {
-      if (i > 0) lane++;
-      out.push({ e, n: nodes.find((n) => n.id === e.id), depth, lane });
-      walk(e.id, depth + 1);
-    });
+    all
+      .filter((x) => x.from === from && !out.some((o) => o.id === x.id))
+      .forEach((x, i) => {
+        if (i > 0) lane++;
+        out.push({ ...x, n: nodes.find((n) => n.id === x.id), depth, lane });
+        walk(x.id, depth + 1);
+      });
   };
   walk('', 0);
   return out;
@@ -49,16 +58,20 @@ export function ChainDrawing({
   selected,
   onSelect,
   unit,
+  boards = [],
+  onBoard = () => {},
 }: {
   chain: Of<'Chain'>;
   report?: Of<'ChainReport'>;
   selected?: string;
   onSelect: (id: string) => void;
   unit: string;
+  boards?: BoardNode[];
+  onBoard?: (id: string) => void;
 }) {
   const upright = useMediaQuery('(max-width:700px)', { noSsr: true });
   const units = useUnits();
-  const placed = place(chain, report?.nodes ?? []);
+  const placed = place(chain, report?.nodes ?? [], boards);
   const depth = Math.max(0, ...placed.map((p) => p.depth));
   const lanes = Math.max(0, ...placed.map((p) => p.lane));
   const stepAlong = (upright ? box.h : box.w) + gap.along;
@@ -71,7 +84,7 @@ export function ChainDrawing({
     <Sideways>
       <Drawn width={width} height={height} role="group" aria-label={say('Supply arrangement')}>
         {placed.map((p) => {
-          const from = placed.find((o) => o.e.id === p.e.from);
+          const from = placed.find((o) => o.id === p.from);
           if (!from) return null;
           const a = at(from);
           const b = at(p);
@@ -79,10 +92,9 @@ export function ChainDrawing({
             ? [a.x + box.w / 2, a.y + box.h, b.x + box.w / 2, b.y]
             : [a.x + box.w, a.y + box.h / 2, b.x, b.y + box.h / 2];
           const mid = upright ? (y1 + y2) / 2 : (x1 + x2) / 2;
-          const f = p.e.feed;
-          const summary = f.size ? `${f.material === 'al' ? 'Al' : 'Cu'} ${f.size}` : 'size?';
+          const { size, length } = feedOf(p, units);
           return (
-            <g key={p.e.id}>
+            <g key={p.id}>
               <polyline
                 points={upright ? `${x1},${y1} ${x1},${mid} ${x2},${mid} ${x2},${y2}` : `${x1},${y1} ${mid},${y1} ${mid},${y2} ${x2},${y2}`}
                 fill="none"
@@ -96,7 +108,7 @@ export function ChainDrawing({
                 fill="var(--ink2)"
                 textAnchor={upright ? 'start' : 'middle'}
               >
-                {summary}
+                {size}
               </text>
               <text
                 x={upright ? x2 + 8 : mid}
@@ -105,54 +117,16 @@ export function ChainDrawing({
                 fill="var(--ink2)"
                 textAnchor={upright ? 'start' : 'middle'}
               >
-                {f.lengthM.value ? units.show(f.lengthM.value, 'm') : 'length?'}
+                {length}
               </text>
             </g>
           );
         })}
         {placed.map((p) => {
           const { x, y } = at(p);
-          const mine = p.e.owner === 'customer';
-          const n = p.n;
-          const joined = p.e.joined;
-          const wrong = n && n.verdict === 'fail';
-          return (
-            <Pressed
-              key={p.e.id}
-              transform={`translate(${x},${y})`}
-              role="button"
-              tabIndex={0}
-              aria-pressed={selected === p.e.id}
-              data-enclosure={p.e.id}
-              data-verdict={n?.verdict}
-              onClick={() => onSelect(p.e.id)}
-              onKeyDown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), onSelect(p.e.id))}
-            >
-              <rect
-                width={box.w}
-                height={box.h}
-                fill={mine ? 'var(--sheet)' : 'var(--wash)'}
-                stroke={selected === p.e.id ? 'var(--copper)' : wrong ? 'var(--brick)' : 'var(--ink)'}
-                strokeWidth={selected === p.e.id || wrong ? 2.5 : 1}
-                strokeDasharray={p.e.new ? '6 3' : undefined}
-              />
-              <text x={8} y={18} fontSize={13} fontWeight={700} fill="var(--ink)">
-                {cut(p.e.name, 19)}
-              </text>
-              <text x={8} y={34} fontSize={11.5} fill="var(--ink2)">
-                {cut([say(p.e.owner) || 'owner?', p.e.ratingA.value ? figure(p.e.ratingA.value, 'A') : ''].filter(Boolean).join(' · '), 25)}
-              </text>
-              <Joint x={8} y={48} joined={joined} n={n} />
-              {p.e.sealed === 'yes' && <Seal x={box.w - 22} y={8} />}
-              <text x={8} y={84} fontSize={11} fill={n ? verdictInk(n.verdict) : 'var(--ink2)'} fontWeight={600}>
-                {n?.zOhm !== null && n?.zOhm !== undefined
-                  ? `${figure(n.zOhm, 'Ω')}${n.faultKA ? ` · ${figure(n.faultKA, 'kA')}` : ''}${n.assumed ? ' ◐' : ''}`
-                  : n?.faultKA
-                    ? figure(n.faultKA, 'kA')
-                    : ''}
-              </text>
-            </Pressed>
-          );
+          if (!p.e) return p.b && <BoardBox key={p.id} b={p.b} x={x} y={y} onOpen={onBoard} />;
+          const e = p.e;
+          return <EnclosureBox key={p.id} e={e} n={p.n} b={p.b} x={x} y={y} selected={selected === e.id} onSelect={() => onSelect(e.id)} />;
         })}
       </Drawn>
       <P around="xs" small quiet>
@@ -163,6 +137,111 @@ export function ChainDrawing({
         {say(': bridged where they are joined, apart where they are not.')}
       </P>
     </Sideways>
+  );
+}
+
+/** How what feeds a node is drawn: size and length of its conductor. */
+function feedOf(p: Placed, units: ReturnType<typeof useUnits>): { size: string; length: string } {
+  if (!p.e) {
+    const c = p.b?.feed;
+    return { size: c ? figure(c.protection.ratingA, 'A') : '', length: c?.name ?? '' };
+  }
+  const f = p.e.feed;
+  return {
+    size: f.size ? `${f.material === 'al' ? 'Al' : 'Cu'} ${f.size}` : 'size?',
+    length: f.lengthM.value ? units.show(f.lengthM.value, 'm') : 'length?',
+  };
+}
+
+/** A board that a circuit of the job feeds; it opens on the Board sheet. */
+function BoardBox({ b, x, y, onOpen }: { b: BoardNode; x: number; y: number; onOpen: (id: string) => void }) {
+  return (
+    <Pressed
+      transform={`translate(${x},${y})`}
+      role="button"
+      tabIndex={0}
+      data-board-node={b.id || 'main'}
+      onClick={() => onOpen(b.id)}
+      onKeyDown={(k) => (k.key === 'Enter' || k.key === ' ') && (k.preventDefault(), onOpen(b.id))}
+    >
+      <rect width={box.w} height={box.h} fill="var(--sheet)" stroke="var(--ink)" strokeDasharray={b.new ? '6 3' : undefined} />
+      <line x1={0} x2={box.w} y1={42} y2={42} stroke="var(--rule2)" />
+      <text x={8} y={18} fontSize={13} fontWeight={700} fill="var(--ink)">
+        {cut(b.name, 19)}
+      </text>
+      <text x={8} y={34} fontSize={11.5} fill="var(--ink2)">
+        {say('board')}
+      </text>
+      <text x={8} y={62} fontSize={11.5} fill="var(--ink2)">
+        {say('{{n}} circuits', { n: b.circuits })}
+      </text>
+      <text x={8} y={80} fontSize={11.5} fill="var(--ink2)">
+        {say('{{n}} ways', { n: b.ways })}
+      </text>
+    </Pressed>
+  );
+}
+
+/** An enclosure of the supply arrangement. */
+function EnclosureBox({
+  e,
+  n,
+  b,
+  x,
+  y,
+  selected,
+  onSelect,
+}: {
+  e: Of<'Enclosure'>;
+  n?: Of<'ChainNode'>;
+  b?: BoardNode;
+  x: number;
+  y: number;
+  selected: boolean;
+  onSelect: () => void;
+}) {
+  const mine = e.owner === 'customer';
+  const wrong = n && n.verdict === 'fail';
+  return (
+    <Pressed
+      transform={`translate(${x},${y})`}
+      role="button"
+      tabIndex={0}
+      aria-pressed={selected}
+      data-enclosure={e.id}
+      data-verdict={n?.verdict}
+      onClick={onSelect}
+      onKeyDown={(k) => (k.key === 'Enter' || k.key === ' ') && (k.preventDefault(), onSelect())}
+    >
+      <rect
+        width={box.w}
+        height={box.h}
+        fill={mine ? 'var(--sheet)' : 'var(--wash)'}
+        stroke={selected ? 'var(--copper)' : wrong ? 'var(--brick)' : 'var(--ink)'}
+        strokeWidth={selected || wrong ? 2.5 : 1}
+        strokeDasharray={e.new ? '6 3' : undefined}
+      />
+      <text x={8} y={18} fontSize={13} fontWeight={700} fill="var(--ink)">
+        {cut(e.name, 19)}
+      </text>
+      <text x={8} y={34} fontSize={11.5} fill="var(--ink2)">
+        {cut([say(e.owner) || 'owner?', e.ratingA.value ? figure(e.ratingA.value, 'A') : ''].filter(Boolean).join(' · '), 25)}
+      </text>
+      <Joint x={8} y={48} joined={e.joined} n={n} />
+      {e.sealed === 'yes' && <Seal x={box.w - 22} y={8} />}
+      {b && (
+        <text x={box.w - 8} y={84} fontSize={11} fill="var(--ink2)" textAnchor="end">
+          {say('{{n}} circuits', { n: b.circuits })}
+        </text>
+      )}
+      <text x={8} y={84} fontSize={11} fill={n ? verdictInk(n.verdict) : 'var(--ink2)'} fontWeight={600}>
+        {n?.zOhm !== null && n?.zOhm !== undefined
+          ? `${figure(n.zOhm, 'Ω')}${n.faultKA ? ` · ${figure(n.faultKA, 'kA')}` : ''}${n.assumed ? ' ◐' : ''}`
+          : n?.faultKA
+            ? figure(n.faultKA, 'kA')
+            : ''}
+      </text>
+    </Pressed>
   );
 }
 

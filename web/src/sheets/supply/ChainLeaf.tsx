@@ -1,5 +1,6 @@
 import { say } from '../../words/words';
 import { useState } from 'react';
+import { useNavigate } from 'react-router';
 import { newKey } from '../../api/client';
 import { useSupply, useTerms } from '../../api/job';
 import { usePart } from '../../api/part';
@@ -7,6 +8,7 @@ import { CheckList } from '../../parts/CheckList';
 import { Heading, P, Row, Section, Wrong } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
 import type { SheetProps } from '../props';
+import { boardNodes } from './boardNodes';
 import { ChainDrawing } from './ChainDrawing';
 import { freshEnclosure } from './enclosure';
 import { AddEnclosure, EnclosureFields } from './EnclosureFields';
@@ -19,6 +21,7 @@ export function ChainLeaf({ job, j, open, opened }: SheetProps) {
   const part = usePart(job, 'chain', j.chain);
   const supply = useSupply(job.id).data;
   const terms = useTerms().data?.survey;
+  const go = useNavigate();
   const [selected, setSelected] = useState<string>();
   const chain = part.value;
   const report = supply?.chain;
@@ -54,7 +57,7 @@ export function ChainLeaf({ job, j, open, opened }: SheetProps) {
             {report.rule}
           </P>
         )}
-        {chain.enclosures.length === 0 ? (
+        {chain.enclosures.length === 0 && j.boards.length === 0 ? (
           <p>{say('Nothing in the supply arrangement yet. Start with what comes in from the street, then add what it feeds, in order.')}</p>
         ) : (
           <ChainDrawing
@@ -63,6 +66,8 @@ export function ChainLeaf({ job, j, open, opened }: SheetProps) {
             selected={selected}
             onSelect={(id) => setSelected(id === selected ? undefined : id)}
             unit={report?.unit ?? ''}
+            boards={boardNodes(j)}
+            onBoard={(id) => void go(`/jobs/${job.id}/board?leaf=${id || 'main'}`)}
           />
         )}
         <Row above="s">
