@@ -99,7 +99,7 @@ func (k *cachedJob) into(l *Loaded) {
 // part inside a list is replaced whole and never changed in place.
 func copied(j *install.Job) install.Job {
 	c := *j
-	c.Circuits, c.Rooms, c.Records, c.Seals = slices.Clone(j.Circuits), slices.Clone(j.Rooms), slices.Clone(j.Records),
+	c.Circuits, c.Rooms, c.Boards, c.Records, c.Seals = slices.Clone(j.Circuits), slices.Clone(j.Rooms), slices.Clone(j.Boards), slices.Clone(j.Records),
 		slices.Clone(j.Seals)
 	c.Materials.Lines, c.Plan.Tasks = maps.Clone(j.Materials.Lines), maps.Clone(j.Plan.Tasks)
 	return c

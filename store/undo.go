@@ -221,25 +221,34 @@ func (s Scope) mark(ctx context.Context, l *Loaded, edits []pastEdit, undone, re
 	return err
 }
 
-// takeBack puts parts as they were before edits, unless somebody has changed one since.
+// takeBack puts parts as they were before edits, unless somebody has changed one since. What an edit made is taken off once nothing
+// that another made rests on it: a board goes before the circuit that feeds it.
 func (l *Loaded) takeBack(edits []pastEdit) error {
 	l.undoing = true
+	made := []string{}
 	for _, e := range edits {
 		switch {
 		case e.Since != nil && l.stale[e.Part] == nil:
 			return &NothingError{l.Job.Words.Say("It is not undone: somebody has taken it off meanwhile.")}
 		case e.Since != nil:
 			return l.staleOf(e.Part)
+		case e.Before == nil:
+			made = append(made, e.Part)
+		default:
+			if err := l.SetPart(e.Part, l.Versions[e.Part], e.Before); err != nil {
+				return err
+			}
 		}
-		var err error
-		if e.Before == nil { // the edit made it
-			err = l.Remove(e.Part, l.Versions[e.Part])
-		} else {
-			err = l.SetPart(e.Part, l.Versions[e.Part], e.Before)
-		}
-		if err != nil {
+	}
+	for len(made) > 0 {
+		i := max(0, slices.IndexFunc(made, func(part string) bool {
+			p, ok := install.PartNamed(part)
+			return ok && p.Of(&l.Job) != nil && p.Stays(&l.Job) == ""
+		}))
+		if err := l.Remove(made[i], l.Versions[made[i]]); err != nil {
 			return err
 		}
+		made = slices.Delete(made, i, i+1)
 	}
 	return nil
 }

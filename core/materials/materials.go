@@ -8,6 +8,7 @@ import (
 	"maps"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 
 	"arvelt/core/install"
@@ -115,11 +116,8 @@ func (t *TakeOff) boards(job *install.Job, p rulebook.Book) {
 			if b.MainSwitchA.Known() {
 				switchA = unit.With(b.MainSwitchA.V(), "A")
 			}
-			key := "new"
-			if !b.Main() {
-				key += "-" + b.ID
-			}
-			add(key, w.Say("Board of %d ways, main switch %s, for %s", len(b.Ways), switchA, b.Called(w)), w.Say("one that the job puts in"), 1)
+			t.Lines = append(t.Lines, Line{Key: "board" + b.ID + ":board:" + strconv.Itoa(len(b.Ways)), Need: 1, Order: 1, Unit: "pcs",
+				Name: w.Say("Board of %d ways, main switch %s, for %s", len(b.Ways), switchA, b.Called(w)), Rule: w.Say("one that the job puts in")})
 		}
 		for _, way := range terms.FreeWays(job, b) {
 			if !way.Blank {

@@ -1,0 +1,159 @@
+package api_test
+
+import (
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arvelt/api"
+	"arvelt/core/dark"
+	"arvelt/core/install"
+	"arvelt/core/working"
+)
+
+// together saves parts of a job as one step.
+func (c *client) together(ref, title string, parts put) answer {
+	c.T.Helper()
+	v := c.job(ref)
+	list := []put{}
+	for part, body := range parts {
+		list = append(list, put{"part": part, "base": v.Versions[part], "body": body})
+	}
+	return c.do("POST", "/api/jobs/"+v.Id+"/parts", put{"title": title, "parts": list})
+}
+
+// template is a circuit of a practice as it starts.
+func (c *client) template(practice string, use install.Use) install.Circuit {
+	c.T.Helper()
+	var terms struct{ Defaults []install.Circuit }
+	c.do("GET", "/api/terms?practice="+practice, nil).into(c.T, &terms)
+	for _, k := range terms.Defaults {
+		if k.Use == use {
+			return k
+		}
+	}
+	require.Fail(c.T, "no template of "+string(use))
+	return install.Circuit{}
+}
+
+func (c *client) checkOf(id string, rule working.RuleID, of string) working.Check {
+	c.T.Helper()
+	s := c.circuitsOf(id)
+	for _, k := range s.Report.Checks() {
+		if k.Rule == rule && (k.Object == of || k.Circuit == of) {
+			return k
+		}
+	}
+	require.Fail(c.T, "no check", "%s of %s", rule, of)
+	return working.Check{}
+}
+
+func ways(n int) (out []install.Way) {
+	for no := 1; no <= n; no++ {
+		out = append(out, install.Way{No: no})
+	}
+	return out
+}
+
+// A second board with the distribution circuit that feeds it is added in one step and taken back in one; a circuit moves to it, and its
+// checks, what goes dark, the order, the tests, the holds and the papers follow, in both practices.
+func TestAFurtherBoardReachesEverySheet(t *testing.T) {
+	w := serve(t)
+	c := w.as("tobias")
+	for practice, x := range map[string]struct {
+		ref, like, walk string
+		use             install.Use
+		tests           []string
+		paper           []string
+	}{
+		"iec230":   {"PW-9300", "PW-2052", twoFloors, "lighting", []string{"pfc:b1", "polarity-board:b1", "functional:b1"}, []string{"Kiln board, fed by Feed of the kiln board", "way 1 of Kiln board"}},
+		"split120": {"PW-9301", "PW-2054", "den: 4 duplex\nbedroom: 2 duplex, ceiling light", "lighting", []string{"ng:b1", "volts-ll:b1", "volts-an:b1", "volts-bn:b1"}, []string{"Kiln board, fed by Feed of the kiln board"}},
+	} {
+		v := c.walked(x.ref, practice, x.like, x.walk)
+		id := v.Id
+		lights := c.template(practice, x.use)
+		lights.ID, lights.Name = "c1", "Lights"
+		require.Equal(t, 200, c.part(v, "circuits/c1", lights).status)
+		main := v.View.Job.Board
+		main.Ways = ways(6)
+		require.Equal(t, 200, c.part(c.job(x.ref), "board", main).status)
+		feed := c.template(practice, "distribution")
+		feed.ID, feed.Name, feed.Protection.Way = "c2", "Feed of the kiln board", 1
+		board := install.Board{ID: "b1", Name: "Kiln board", Feed: "c2", New: true, Ways: ways(4), Groups: []install.Group{}}
+		a := c.together(x.ref, "add Kiln board", put{"circuits/c2": feed, "boards/b1": board})
+		require.Equal(t, 200, a.status, a.text)
+		require.Len(t, c.read(id).View.Job.Boards, 1)
+		a = c.do("POST", "/api/jobs/"+id+"/undo", put{"command": "", "free": false})
+		require.Equal(t, 200, a.status, a.text)
+		require.Empty(t, c.read(id).View.Job.Boards, "one undo takes board and circuit back")
+		require.Nil(t, c.read(id).View.Job.CircuitByID("c2"))
+		a = c.together(x.ref, "add Kiln board", put{"circuits/c2": feed, "boards/b1": board})
+		require.Equal(t, 200, a.status, a.text)
+		require.Len(t, c.read(id).View.Job.Boards, 1)
+
+		// The circuit moves to it, on the same way that another has on the main board.
+		k := *c.read(id).View.Job.CircuitByID("c1")
+		k.From, k.Protection.Way = "c2", 1
+		require.Equal(t, 200, c.part(c.job(x.ref), "circuits/c1", k).status)
+		assert.Equal(t, working.Pass, c.checkOf(id, "way", "c1").Verdict)
+		assert.Equal(t, working.Unknown, c.checkOf(id, "board-feed", "b1").Verdict, "its rating is asked for")
+		assert.Equal(t, working.Unknown, c.checkOf(id, "board-joint", "b1").Verdict)
+		yes := true
+		board.Joined = &yes
+		require.Equal(t, 200, c.part(c.job(x.ref), "boards/b1", board).status)
+		assert.Equal(t, working.Fail, c.checkOf(id, "board-joint", "b1").Verdict)
+		v = c.read(id)
+		held := false
+		for _, h := range v.View.State.Holds {
+			held = held || strings.Contains(h.What, "Kiln board")
+		}
+		assert.True(t, held, "%+v", v.View.State.Holds)
+		devices := map[string]dark.Device{}
+		for _, d := range c.darkOf(id).Devices {
+			devices[d.ID] = d
+		}
+		assert.Equal(t, "Kiln board", devices["circuit:c1"].Board)
+		assert.NotEmpty(t, devices["main:b1"].Name)
+		keys := []string{}
+		for _, l := range v.View.Take.Lines {
+			keys = append(keys, l.Key)
+		}
+		assert.Contains(t, keys, "boardb1:board:4")
+		tests := []string{}
+		for _, r := range v.View.Tests.Rows {
+			tests = append(tests, r.ID)
+		}
+		for _, want := range x.tests {
+			assert.Contains(t, tests, want)
+		}
+		titles := []string{}
+		for _, task := range v.View.Tasks {
+			titles = append(titles, task.Title)
+		}
+		assert.Contains(t, strings.Join(titles, "\n"), "at Kiln board")
+		pack := c.pdf("/api/jobs/" + id + "/pack")
+		for _, says := range x.paper {
+			assert.Contains(t, pack, says)
+		}
+
+		// What does not go together is refused by name, and loses nothing.
+		for says, a := range map[string]answer{
+			"stays: it feeds Kiln board":  c.do("DELETE", "/api/jobs/"+id+"/parts?part=circuits/c2&base="+number(c.job(x.ref), "circuits/c2"), nil),
+			"what no other":               c.part(c.job(x.ref), "boards/b2", install.Board{ID: "b2", Name: "Other", Feed: "c2", Ways: ways(2)}),
+			"the enclosure of the":        c.part(c.job(x.ref), "boards/b2", install.Board{ID: "b2", Name: "Other", Ways: ways(2)}),
+			"it feeds Kiln":               c.part(c.job(x.ref), "circuits/c2", func() install.Circuit { k := feed; k.Use = x.use; return k }()),
+			"another circuit, or empty":   c.part(c.job(x.ref), "circuits/c2", func() install.Circuit { k := feed; k.From = "c2"; return k }()),
+			"the manufacturer gives none": c.part(c.job(x.ref), "boards/b1", func() install.Board { b := board; b.MakerRDF = 3; return b }()),
+		} {
+			assert.GreaterOrEqual(t, a.status, 400, says)
+			assert.Less(t, a.status, 500, says)
+			assert.Contains(t, a.text, says)
+		}
+		assert.Equal(t, "Feed of the kiln board", c.read(id).View.Job.CircuitByID("c2").Name)
+	}
+}
+
+func number(v api.JobView, part string) string { return strconv.Itoa(v.Versions[part]) }
