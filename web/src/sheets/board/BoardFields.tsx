@@ -41,8 +41,8 @@ export function BoardFields({ part, j }: { part: Part<Of<'Board'>>; j: Of<'Job'>
         )}
         <TextBox part={part} path="material" label={say('Material')} />
         <FactBox part={part} path="mainSwitchA" label={say('Main switch')} unit="A" />
-        <FactBox part={part} path="ratingA" label={say('Rated current of the board')} unit="A" />
-        {asks('conditionalKA') && (
+        <FactBox part={part} path="ratingA" label={say('Rated current')} unit="A" />
+        {asks('conditionalKA') && !feeder && (
           <NumberBox
             part={part}
             path="conditionalKA"

@@ -45,7 +45,7 @@ export function OneBoard({ job, j, board: server, report, onOpen, opened }: Prop
       {legs && <LegsDrawing legs={legs} job={job} j={j} board={board} />}
       {checks.length > 0 && (
         <Section>
-          <Heading>{asks('loads') ? say('Checks of the panel') : say('Lost when it trips, and heat')}</Heading>
+          <Heading>{asks('loads') ? say('Checks of the panel') : say('Checks of the board')}</Heading>
           <CheckList checks={checks} onOpen={onOpen} opened={opened} />
         </Section>
       )}

@@ -17,6 +17,8 @@ import type { SheetProps } from '../props';
 import { AddCircuit } from './AddCircuit';
 import { DemandBar } from './DemandBar';
 import { KeptCalcs } from './KeptCalcs';
+import type { Of } from '../../api/client';
+import { boardOf } from '../board/ways';
 import { inOrder, swapWays, wayOf } from './order';
 import { by, Taker, Circuit } from './CircuitCard';
 import { end } from './run/run';
@@ -87,7 +89,7 @@ export function CircuitsSheet(props: SheetProps) {
           ? say('No circuit yet.')
           : say('{{x}} from {{name}}{{x2}}.', {
               x: j.circuits.length === 1 ? say('One circuit') : say('{{circuits}} circuits', { circuits: j.circuits.length }),
-              name: j.board.name,
+              name: j.boards.length ? say('{{n}} boards', { n: j.boards.length + 1 }) : j.board.name,
               x2: fails ? say(', {{fails}} with a check that fails', { fails }) : '',
             })
       }
@@ -147,6 +149,7 @@ export function CircuitsSheet(props: SheetProps) {
                     <Open type="button" aria-pressed={c.id === circuit?.id} data-row={c.id} onClick={() => pick(c.id)} onKeyDown={step}>
                       {c.name}
                     </Open>
+                    <Board of={c.id} j={j} />
                   </td>
                   <Td data-whole nowrap>
                     {c.summary.device || <Quiet>{say('not looked at')}</Quiet>}
@@ -216,4 +219,11 @@ export function CircuitsSheet(props: SheetProps) {
       )}
     </>
   );
+}
+
+/** The further board that a circuit stands on, by name; nothing at the main one. */
+function Board({ of, j }: { of: string; j: Of<'Job'> }) {
+  const c = j.circuits.find((x) => x.id === of);
+  const board = c?.from && boardOf(j, c);
+  return board ? <Quiet> {board.name}</Quiet> : null;
 }

@@ -4,12 +4,12 @@ import { serve, view } from '../../testing/fixture';
 import { inOrder, swapWays, wayOf } from './order';
 
 const circuit = (id: string, way: number, from = '') =>
-  ({ id, name: id, from, protection: { way, ownEnclosure: false } }) as unknown as Of<'Circuit'>;
-const circuits = [circuit('shed', 4), circuit('new', 0), circuit('ring', 1), circuit('shed lights', 0, 'shed'), circuit('loop', 0, 'loop')];
+  ({ id, name: id, from, protection: { way, half: '', ownEnclosure: false } }) as unknown as Of<'Circuit'>;
+const circuits = [circuit('shed', 4), circuit('new', 0), circuit('ring', 1), circuit('shed lights', 2, 'shed'), circuit('loop', 0, 'loop')];
 
 it('circuits stand by way, with what they feed after them', () => {
   expect(inOrder(circuits, circuits).map((c) => c.id)).toEqual(['ring', 'shed', 'shed lights', 'new', 'loop']);
-  expect(['ring', 'shed lights', 'new', 'gone'].map((id) => wayOf(circuits, id))).toEqual(['1', '↳', '–', '']);
+  expect(['ring', 'shed lights', 'new', 'gone'].map((id) => wayOf(circuits, id))).toEqual(['1', '↳ 2', '–', '']);
 });
 
 it('two change ways in one command', async () => {

@@ -11,32 +11,34 @@ export function inOrder<R extends { id: string }>(circuits: Circuit[], rows: R[]
   const known = new Set(circuits.map((c) => c.id));
   const out: string[] = [];
   const walk = (from: string) => {
-    for (const c of sorted.filter((x) => (known.has(x.from) ? x.from : '') === from && !out.includes(x.id))) {
+    for (const c of sorted.filter((x) => x.from === from && !out.includes(x.id))) {
       out.push(c.id);
       walk(c.id);
     }
   };
   walk('');
+  for (const from of new Set(sorted.map((c) => c.from))) if (!known.has(from)) walk(from); // boards of the supply arrangement
   const at = (id: string) => (out.includes(id) ? out.indexOf(id) : out.length); // one that feeds itself stays, last
   return [...rows].sort((a, b) => at(a.id) - at(b.id));
 }
 
-/** Where a circuit stands, in short: its way, or that another circuit feeds it. */
+/** Where a circuit stands, in short: its way, behind an arrow where that is on a further board. */
 export function wayOf(circuits: Circuit[], id: string): string {
   const c = circuits.find((x) => x.id === id);
   if (!c) return '';
-  if (c.from) return '↳';
-  return c.protection.way > 0 ? String(c.protection.way) : c.protection.ownEnclosure ? 'own' : '–';
+  const { way, half, ownEnclosure } = c.protection;
+  if (c.from) return way > 0 ? `↳ ${way}${half}` : '↳';
+  return way > 0 ? `${way}${half}` : ownEnclosure ? 'own' : '–';
 }
 
-/** Lets two circuits of the main board change ways, both or neither. */
+/** Lets two circuits of a board change ways, both or neither. */
 export async function swapWays(job: Of<'JobView'>, a: string, b: string) {
   const circuits = job.view.job?.circuits ?? [];
   const [one, two] = [a, b].map((id) => circuits.find((c) => c.id === id));
   if (!one || !two || job.view.frozen) return;
-  if (one.from || two.from || !one.protection.way || !two.protection.way)
+  if (one.from !== two.from || !one.protection.way || !two.protection.way)
     throw new Error(
-      say('“{{name}}” and “{{name2}}” do not both stand on a way of the main board: give them one first.', {
+      say('“{{name}}” and “{{name2}}” do not both stand on a way of one board: give them one first.', {
         name: one.name,
         name2: two.name,
       }),

@@ -144,7 +144,7 @@ export function ChainDrawing({
 function feedOf(p: Placed, units: ReturnType<typeof useUnits>): { size: string; length: string } {
   if (!p.e) {
     const c = p.b?.feed;
-    return { size: c ? figure(c.protection.ratingA, 'A') : '', length: c?.name ?? '' };
+    return { size: c ? figure(c.protection.ratingA, 'A') : '', length: '' };
   }
   const f = p.e.feed;
   return {
@@ -170,7 +170,7 @@ function BoardBox({ b, x, y, onOpen }: { b: BoardNode; x: number; y: number; onO
         {cut(b.name, 19)}
       </text>
       <text x={8} y={34} fontSize={11.5} fill="var(--ink2)">
-        {say('board')}
+        {b.feed ? cut(b.feed.name, 25) : say('board')}
       </text>
       <text x={8} y={62} fontSize={11.5} fill="var(--ink2)">
         {say('{{n}} circuits', { n: b.circuits })}
