@@ -908,6 +908,9 @@ type SessionInfo struct {
 // Share Share is one category of the demand.
 type Share = rulebook.Share
 
+// SharedNeutral SharedNeutral is of a circuit of two lines that share one neutral, and how they open.
+type SharedNeutral = install.SharedNeutral
+
 // Shorthand defines model for Shorthand.
 type Shorthand struct {
 	Floor    *string `json:"floor,omitempty"`

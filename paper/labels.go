@@ -151,7 +151,8 @@ func (p *pack) directory(b *install.Board) {
 	halves := map[int][]string{}
 	for _, c := range j.On(b) {
 		for _, at := range p.terms.PlacesOf(c) {
-			says := join("  ", c.Name, c.Point.Place, unit.With(c.Protection.RatingA, "A"))
+			says := join("  ", c.Name, c.Point.Place, unit.With(c.Protection.RatingA, "A"),
+				map[bool]string{true: p.words.Say("shared neutral: open both handles")}[c.Protection.Shared.Is])
 			if at.Half != install.WholeWay {
 				says = string(at.Half) + ": " + says
 			}

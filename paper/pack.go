@@ -431,8 +431,8 @@ func (p *pack) placed(c *install.Circuit) string {
 		return p.words.Say("device in its own enclosure beside %s", board)
 	case d.Way > 0:
 		ways := []string{}
-		for _, n := range p.terms.WaysOf(d.Way, max(d.Poles, 1)) {
-			ways = append(ways, fmt.Sprint(n)+string(d.Half))
+		for _, at := range p.terms.PlacesOf(c) {
+			ways = append(ways, fmt.Sprint(at.Way)+string(at.Half))
 		}
 		return p.words.Say("%s %s of %s", p.words.Say("way"), strings.Join(ways, p.words.Say(" and ")), board)
 	case c.From != "":

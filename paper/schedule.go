@@ -76,8 +76,8 @@ func (p *pack) ways(c *install.Circuit) string {
 		return "–"
 	}
 	out := []string{}
-	for _, n := range p.terms.WaysOf(c.Protection.Way, max(c.Protection.Poles, 1)) {
-		out = append(out, fmt.Sprint(n)+string(c.Protection.Half))
+	for _, at := range p.terms.PlacesOf(c) {
+		out = append(out, fmt.Sprint(at.Way)+string(at.Half))
 	}
 	return strings.Join(out, ", ")
 }
@@ -289,7 +289,8 @@ func (p *pack) panelSchedule() {
 			r := p.v.Report.Circuit(c.ID)
 			d := &c.Protection
 			guards := join(", ", map[bool]string{true: p.words.Say("ground-fault breaker")}[d.RCDType != ""],
-				map[bool]string{true: p.words.Say("arc-fault breaker")}[d.ArcFault], p.stringGuards(c))
+				map[bool]string{true: p.words.Say("arc-fault breaker")}[d.ArcFault],
+				map[bool]string{true: p.words.Say("shared neutral: open both handles")}[d.Shared.Is], p.stringGuards(c))
 			rows = append(rows, row{verdict: r.Verdict,
 				cells: []string{p.ways(c), p.legs(c.Protection.Way, c.Protection.Poles), c.Name, points(c),
 					join("; ", r.Summary.Conductor, p.methods(c)),

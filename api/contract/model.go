@@ -164,6 +164,7 @@ var model = map[string]reflect.Type{
 	"Seal":            reflect.TypeFor[install.Seal](),
 	"Segment":         reflect.TypeFor[install.Segment](),
 	"Sent":            reflect.TypeFor[install.Sent](),
+	"SharedNeutral":   reflect.TypeFor[install.SharedNeutral](),
 	"Serves":          reflect.TypeFor[install.Serves](),
 	"Share":           reflect.TypeFor[rulebook.Share](),
 	"Site":            reflect.TypeFor[install.Site](),

@@ -163,8 +163,20 @@ func (h *house) circuit(k *install.Circuit) bool {
 		bar = sharedID + g.ID
 	}
 	end := behind + k.ID
-	n.Device(circuitID+k.ID, network.Pole{From: n.Node(bar, network.L1), To: n.Node(end, network.L1)})
-	h.devices = append(h.devices, Device{ID: circuitID + k.ID, Name: k.Name, Board: board})
+	lines := []network.Core{network.L1}
+	if k.Protection.Shared.Is {
+		lines = []network.Core{network.L1, network.L2}
+	}
+	for i, line := range lines {
+		id, name := circuitID+k.ID, k.Name
+		if i > 0 && k.Protection.Shared.Opens == install.OpensApart {
+			id, name = id+"/second", h.job.Words.Say("%s, second line", k.Name)
+		}
+		n.Device(id, network.Pole{From: n.Node(bar, network.L1), To: n.Node(end, line)})
+		if i == 0 || id != circuitID+k.ID {
+			h.devices = append(h.devices, Device{ID: id, Name: name, Board: board})
+		}
+	}
 	if len(k.Serves.Boxes) == 0 {
 		h.at[n.Node(end, network.L1)] = lost{name: k.Name} // what of it where is not known
 		return true
@@ -181,20 +193,39 @@ func (h *house) circuit(k *install.Circuit) bool {
 	for i := range k.Serves.Boxes {
 		b := &k.Serves.Boxes[i]
 		own := end + "/" + b.ID
-		n.Link(n.Node(place(b.From, b.Side), network.L1), n.Node(own, network.L1))
 		face := own
-		if b.Device == install.GroundFault || b.Device == install.FusedUnit {
+		guards := b.Device == install.GroundFault || b.Device == install.FusedUnit
+		if guards {
 			face = own + "/load"
-			id := boxID + k.ID + "/" + b.ID
-			n.Device(id, network.Pole{From: n.Node(own, network.L1), To: n.Node(face, network.L1), OneWay: b.Device == install.GroundFault})
-			h.devices = append(h.devices, Device{ID: id, Name: k.Name + ": " + b.Called(), Board: board})
 		}
-		if l := h.boxLoss(b); l.loses != "" {
-			h.at[n.Node(face, network.L1)] = l
-			h.count(l)
+		for _, line := range lines {
+			n.Link(n.Node(place(b.From, b.Side), line), n.Node(own, line))
+			if guards {
+				n.Device(boxID+k.ID+"/"+b.ID, network.Pole{From: n.Node(own, line), To: n.Node(face, line), OneWay: b.Device == install.GroundFault})
+			}
+		}
+		if guards {
+			h.devices = append(h.devices, Device{ID: boxID + k.ID + "/" + b.ID, Name: k.Name + ": " + b.Called(), Board: board})
+		}
+		for _, line := range fedBy(b, lines) {
+			if l := h.boxLoss(b); l.loses != "" {
+				h.at[n.Node(face, line)] = l
+				h.count(l)
+			}
 		}
 	}
 	return false
+}
+
+// fedBy are the lines that feed a box, of those that its circuit has: the first where nobody said otherwise.
+func fedBy(b *install.Box, lines []network.Core) []network.Core {
+	switch {
+	case len(lines) > 1 && b.Line == install.SecondLine:
+		return lines[1:]
+	case b.Line == install.BothLines:
+		return lines
+	}
+	return lines[:1]
 }
 
 // boxLoss is what goes dark at a box.

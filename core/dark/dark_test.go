@@ -117,3 +117,27 @@ func TestAFurtherBoardGoesDarkWithWhatFeedsIt(t *testing.T) {
 	assert.True(t, device(t, r, "group:u").Worst)
 	assert.Empty(t, r.Moves, "a circuit does not move to a device of another board")
 }
+
+// Two lines that share a neutral go dark together where one handle opens them, else each by itself.
+func TestLinesOfASharedNeutralGoDarkAsTheyOpen(t *testing.T) {
+	j := twoFloors("a", "b")
+	k := &j.Circuits[1]
+	k.Protection.Shared = install.SharedNeutral{Is: true, Opens: install.OpensTogether}
+	k.Serves.Boxes[1].Line = install.SecondLine
+	points := func(id string) int {
+		n := 0
+		for _, d := range Of(j).Devices {
+			if d.ID == id {
+				for _, r := range d.Rooms {
+					n += len(r.Points)
+				}
+			}
+		}
+		return n
+	}
+	assert.Equal(t, 2, points("circuit:c2"))
+	k.Protection.Shared.Opens = install.OpensApart
+	assert.Equal(t, 1, points("circuit:c2"))
+	assert.Equal(t, 1, points("circuit:c2/second"))
+	assert.Equal(t, 2, points("main")-points("circuit:c1")-points("circuit:c3")-points("circuit:c4"))
+}

@@ -263,7 +263,11 @@ func (t *Terms) PlacesOf(k *Circuit) []Place {
 		return nil
 	}
 	out := []Place{}
-	for _, n := range t.WaysOf(k.Protection.Way, k.Protection.Poles) {
+	ways := t.WaysOf(k.Protection.Way, k.Protection.Poles)
+	if s := &k.Protection.Shared; s.Is && s.SecondWay > 0 {
+		ways = []int{k.Protection.Way, s.SecondWay}
+	}
+	for _, n := range ways {
 		out = append(out, Place{k.From, n, k.Protection.Half})
 	}
 	return out

@@ -77,6 +77,11 @@ type Box struct {
 	Side Side   `json:"side" of:"sides?"`
 	Feed Side   `json:"feed" of:"sides?"`
 
+	// Line is which of two lines that share a neutral feeds it; empty while nobody said. Through: the neutral of what lies behind passes
+	// through its terminals and is not joined beside them; nil when nobody looked.
+	Line    Line  `json:"line" seal:"omitempty" of:"boxLines?"`
+	Through *bool `json:"through" seal:"omitempty"`
+
 	// Accessible: a joint can be reached to be inspected and tested; nil when nobody said.
 	Accessible *bool `json:"accessible" seal:"omitempty"`
 

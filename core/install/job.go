@@ -417,6 +417,8 @@ type Protection struct {
 	// LetThroughA2S is the energy that it lets through at the fault current of the
 	// circuit, A²s, from its manufacturer's instructions.
 	LetThroughA2S Fact `json:"letThroughA2S" range:"1..10000000" unit:"A²s"`
+	// Shared: its two lines share one neutral.
+	Shared SharedNeutral `json:"shared" seal:"omitempty"`
 	// EnergyClass is the energy limiting class marked on a breaker, 1 to 3; 0 when it
 	// was not read.
 	EnergyClass int `json:"energyClass" seal:"omitempty" range:"0..3" zero:"the class in the square mark, or 0 when not read"`

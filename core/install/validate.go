@@ -38,34 +38,36 @@ func (es Errors) Error() string {
 // Terms are the words that a practice accepts where the model holds a name:
 // cable types, methods, devices. The model itself knows none.
 type Terms struct {
-	Fahrenheit   bool         // the weather is spoken of in °F, inches and miles per hour
-	Apprentice   []StepKind   // steps that an apprentice says are done; all others are for the qualified
-	Locale       words.Locale // whose messages the practice speaks with
-	Earthing     []string
-	CableTypes   []string
-	Sizes        map[string][]float64 // by cable type, mm²
-	Methods      map[string][]string  // by cable type
-	Laid         map[Method]MethodTrait
-	Charging     Use                    // the use of circuits that charge a vehicle; empty where there is none
-	Feeder       Use                    // the use of circuits that feed a board
-	Branch       Use                    // the use of circuits that are the branch of a surge device
-	Ring         Use                    // the use of circuits whose run returns to the board; empty where there is none
-	Unring       Use                    // of those that such a one becomes when it is broken
-	ListsBoxes   bool                   // what a circuit takes counts the outlets of its run, so that the walk does not
-	BoxDevices   []string               // what may stand on a run, of [BoxDevices]; nil for all of them
-	PEN          map[BrokenPEN]PENTrait // of PENOptions
-	Categories   []string               // of load
-	Families     []string
-	Curves       []string
-	Curved       string               // the family whose devices have a curve; empty for all
-	Ratings      map[string][]float64 // by device family, A
-	RCDTypes     []string
-	Options      []Option               // choices between schools of practice, in the order in which they are asked
-	ButtonMonths func(*Schools) float64 // months between presses of a test button
-	ResidualMA   float64                // usual rating of a residual-current device that is added, mA
-	PENOptions   []string
-	Uses         []string          // of a circuit
-	Serves       map[string]string // by use what stands at the end of the circuit
+	Fahrenheit bool         // the weather is spoken of in °F, inches and miles per hour
+	Apprentice []StepKind   // steps that an apprentice says are done; all others are for the qualified
+	Locale     words.Locale // whose messages the practice speaks with
+	Earthing   []string
+	CableTypes []string
+	Sizes      map[string][]float64 // by cable type, mm²
+	Methods    map[string][]string  // by cable type
+	Laid       map[Method]MethodTrait
+	Charging   Use // the use of circuits that charge a vehicle; empty where there is none
+	Feeder     Use // the use of circuits that feed a board
+	Branch     Use // the use of circuits that are the branch of a surge device
+	Ring       Use // the use of circuits whose run returns to the board; empty where there is none
+	Unring     Use // of those that such a one becomes when it is broken
+	// SharesNeutral: two lines of a circuit may share one neutral.
+	SharesNeutral bool
+	ListsBoxes    bool                   // what a circuit takes counts the outlets of its run, so that the walk does not
+	BoxDevices    []string               // what may stand on a run, of [BoxDevices]; nil for all of them
+	PEN           map[BrokenPEN]PENTrait // of PENOptions
+	Categories    []string               // of load
+	Families      []string
+	Curves        []string
+	Curved        string               // the family whose devices have a curve; empty for all
+	Ratings       map[string][]float64 // by device family, A
+	RCDTypes      []string
+	Options       []Option               // choices between schools of practice, in the order in which they are asked
+	ButtonMonths  func(*Schools) float64 // months between presses of a test button
+	ResidualMA    float64                // usual rating of a residual-current device that is added, mA
+	PENOptions    []string
+	Uses          []string          // of a circuit
+	Serves        map[string]string // by use what stands at the end of the circuit
 	// Asks names by use the fields of a circuit that it asks for beside those of every
 	// circuit, and under "sheet:" by sheet (supply, board, loads, …) the fields of that.
 	Asks        map[string][]string

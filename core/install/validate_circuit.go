@@ -51,6 +51,7 @@ func (c *checker) protection(d *Protection, t *Terms) {
 	if d.OwnEnclosure && d.Way != 0 {
 		c.say("protection.way", d.Way, c.w.Say("0, as the device stands in an enclosure of its own"))
 	}
+	c.shared(d, t)
 	if d.Group != "" && d.RCDType != "" {
 		c.say("protection.rcdType", d.RCDType, c.w.Say("none, as the circuit shares the residual-current device %s", d.Group))
 	}

@@ -178,7 +178,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 			}
 		}
 		if t.Closed == "" && !t.Done {
-			t.Closed = closedTo(w, t, by, person, &iso, isolated)
+			t.Closed = closedTo(job, t, by, person, &iso, isolated)
 		}
 	}
 	return out
@@ -186,12 +186,15 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 
 // closedTo says why a step that is open is not a person's to tick now: it is not for an apprentice to say, or it is done dead and
 // they have not isolated.
-func closedTo(w *words.Catalogue, t *Task, by Practice, person install.Person, iso *install.Record, isolated bool) string {
+func closedTo(job *install.Job, t *Task, by Practice, person install.Person, iso *install.Record, isolated bool) string {
+	w := job.Words
 	switch {
 	case person.Role == install.RoleApprentice && !slices.Contains(by.Terms.Apprentice, t.Kind):
 		return w.Say("The practice does not let an apprentice say that this is done: whoever is qualified looks at it and does.")
 	case t.Isolation && !isolated:
 		return proving.NeedsIsolation(w, "It", person)
+	case t.Isolation && iso.OneHot && slices.ContainsFunc(append(t.circuits, t.Circuit), job.SharesNeutral):
+		return w.Say(string(proving.SharedNeutralLive))
 	case t.Isolation && iso.OneHot && t.StaysLive != "":
 		return w.Say("One circuit is isolated, the board is live: isolate at the main switch first.")
 	}

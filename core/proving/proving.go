@@ -234,6 +234,8 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 			row.Closed = w.Say("The circuit is energised: isolate and prove dead again first.")
 		case !t.Live && isolated && iso.OneHot && t.Circuit == "":
 			row.Closed = w.Say("One circuit is isolated, the board is live: isolate at the main switch first.")
+		case !t.Live && isolated && iso.OneHot && job.SharesNeutral(t.Circuit):
+			row.Closed = w.Say(string(SharedNeutralLive))
 		case !t.Live && !isolated:
 			row.Closed = NeedsIsolation(w, w.Say("This test"), by)
 		case by.Role != "" && !by.MayAdd(install.Reading):
@@ -250,6 +252,10 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	}
 	return s
 }
+
+// SharedNeutralLive says why one hot conductor is not enough where two share a neutral.
+const SharedNeutralLive = words.Key("Two lines share the neutral of this circuit: an isolation of one hot conductor leaves the other line live on it. " +
+	"Open and lock both.")
 
 // NeedsIsolation says what is missing to a person without an isolation of their own.
 func NeedsIsolation(w *words.Catalogue, what string, by install.Person) string {

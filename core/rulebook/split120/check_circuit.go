@@ -228,7 +228,7 @@ func (c *circuit) fedLoad() (amps, continuous float64, rule, with string) {
 			continue
 		}
 		a, cont, _, _, _ := circuitLoad(k)
-		share := voltsOf(k) / lineV
+		share := loadV(k) / lineV
 		amps, continuous, names = amps+a*share, continuous+cont*share, append(names, k.Name)
 	}
 	return amps, continuous, "sum of the circuits behind it at 240 V", strings.Join(names, ", ")
@@ -485,6 +485,9 @@ func (c *circuit) conductorsOf() {
 		k.Summary += ", the neutral among them"
 	}
 	k.Summary += text("; the cable has ", c.row.cores, ".")
+	if sharesNeutral(c.k) {
+		k.Summary += " Two lines share the neutral."
+	}
 	if hotsOf(c.k) == 2 && !neutralOf(c.k) {
 		k.Summary += " The white one is a hot here: mark it at both ends."
 	}

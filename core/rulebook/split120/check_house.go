@@ -106,6 +106,11 @@ func (s *system) onLegs(b *install.Board, r *rulebook.Legs) (singles []legLoad, 
 			}
 			amps, _, _, _ = (&circuit{system: s, k: k, rules: rulesOf(k.Use)}).fedLoad()
 		}
+		if sharesNeutral(k) {
+			put(legOf(k.Protection.Way), amps)
+			put(legOf(terms.SecondWay(k)), amps)
+			continue
+		}
 		if hotsOf(k) == 2 {
 			put(0, amps)
 			put(1, amps)
@@ -147,6 +152,9 @@ func (s *system) legsBehind(feeder *install.Circuit, depth int) (onA, onB legSum
 			a, b, _ := s.legsBehind(k, depth+1)
 			put(0, a)
 			put(1, b)
+		case sharesNeutral(k):
+			put(legOf(k.Protection.Way), legSum{amps, cont})
+			put(legOf(terms.SecondWay(k)), legSum{amps, cont})
 		case hotsOf(k) == 2:
 			put(0, legSum{amps, cont})
 			put(1, legSum{amps, cont})

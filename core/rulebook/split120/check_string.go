@@ -180,7 +180,7 @@ func (c *circuit) onePlace(gfci *working.Check) {
 
 // arcAt judges arc-fault protection of a circuit without boxes by its place.
 func (c *circuit) arcAt(name string, need Answer) {
-	if hotsOf(c.k) == 2 || c.k.Protection.RatingA > shutteredUpToA {
+	if !plugsAtLegV(c.k) || c.k.Protection.RatingA > shutteredUpToA {
 		return
 	}
 	arc := c.On(c.k.ID)

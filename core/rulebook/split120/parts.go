@@ -21,10 +21,20 @@ func (Practice) Parts(_ *install.Job, c *install.Circuit) []rulebook.Part {
 	case d.ArcFault:
 		kind, key = "Arc-fault breaker", "device:afci"
 	}
-	poles := max(d.Poles, 1)
+	poles, count, rule := max(d.Poles, 1), 1.0, "one for the circuit; listed for the panel"
+	tied := d.Shared.Is && d.Shared.SecondWay > 0
+	if tied {
+		poles, count, rule = 1, 2, "one for each line; listed for the panel"
+	}
+	if d.Half != install.WholeWay {
+		kind, key = "Half-size "+strings.ToLower(kind[:1])+kind[1:], key+":half"
+	}
 	out := []rulebook.Part{{Key: text(key, ":", poles),
-		Name: text(kind, ", ", poles, "-pole ", d.RatingA, " A, ", d.IcnKA, " kA"), Count: 1,
-		Rule: "one for the circuit; listed for the panel", Device: true}}
+		Name: text(kind, ", ", poles, "-pole ", d.RatingA, " A, ", d.IcnKA, " kA"), Count: count, Rule: rule, Device: true}}
+	if tied {
+		out = append(out, rulebook.Part{Key: "handle-tie", Name: "Handle tie identified for the breakers", Count: 1,
+			Rule: "one for two lines that share a neutral", Device: true})
+	}
 	out = append(out, boxParts(c)...)
 	row, size := cables[c.Route.CableType], sizeOf[c.Route.LineMM2]
 	if row == nil || row.cores != 0 || size == "" {

@@ -41,7 +41,7 @@ var terms = func() install.Terms {
 		ButtonMonths: func(*install.Schools) float64 { return rule(protectionNotes, "G-TEST") }, PENOptions: []string{},
 		Tests: TestIDs, Rules: localRules, Serves: map[string]string{},
 		Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, PairsOneHot: []string{"hot-N", "hot-G", "N-G"},
-		ListsBoxes: true, Feeder: useDistribution, Branch: useSurge,
+		ListsBoxes: true, SharesNeutral: true, Feeder: useDistribution, Branch: useSurge,
 		BoxDevices: []string{"plain", "gfci", "two-slot", "light", "switch", "alarm", "wired", "none"},
 		Length:     install.Length{Name: "ft", M: footM}, Columns: 2, Editions: []string{"2023", "2020", "2017"},
 		Bars:   []string{"conductor-load", "voltage-drop", "breaking"},
@@ -50,7 +50,7 @@ var terms = func() install.Terms {
 		Asks: map[string][]string{"sheet:supply": {"intersystem", "earthSize", "earthTo", "bondKind", "bondsAround"},
 			"sheet:chain": {"outside", "deviceA"}, "sheet:board": {"loads", "space", "place", "halves"},
 			"sheet:loads": {"areaM2", "peak", "basementM2", "motors"}, "sheet:conductor": {"aluminium"},
-			"sheet:device":  {"cascade"},
+			"sheet:device":  {"cascade", "shared"},
 			"sheet:outdoor": {"rodListed"}, "sheet:standby": {"legs"}, "sheet:surge": {"letThrough", "inKA", "rod"},
 			"sheet:survey": {"walls"}}}
 	t.Surfaces, t.Soils = outdoorRules.Surfaces(), outdoorRules.SoilNames()

@@ -88,6 +88,8 @@ func init() {
 			Reads: rulebook.ReadsRoute | rulebook.ReadsDevice, Mends: mendGround, Judge: (*circuit).ground},
 		{Rule: ofCircuit("conductors", "Hots and neutral", ""),
 			Reads: rulebook.ReadsRoute | rulebook.ReadsPlace, Mends: mendConductors, Judge: (*circuit).conductorsOf},
+		{Rule: ofObject(ofCircuit("shared-neutral", "Shared neutral", "A")), Mends: mendShared, When: func(c *circuit) bool { return sharesNeutral(c.k) },
+			Judge: (*circuit).sharedNeutral},
 		{Rule: ofCircuit("breaking", "Interrupting rating", "kA"), Branch: true, Reads: rulebook.ReadsDevice, Mends: mendBreaking, Judge: (*circuit).breaking},
 		{Rule: ofObject(ofCircuit("ground-fault", "Ground-fault protection", "")), Mends: mendGroundFault,
 			When: (*circuit).hasOutlets, Judge: (*circuit).groundFault},

@@ -242,6 +242,11 @@ func (l *testList) deadOf(k *install.Circuit) {
 		l.groundAndPolarity(k)
 		return
 	}
+	if sharesNeutral(k) {
+		l.onDead(rulebook.Test{ID: "shared-neutral", Circuit: k.ID, Title: "Shared neutral to the farthest box", Patterns: openOrClosed,
+			Where: "From the neutral bar to the neutral of the farthest box, each device on the way unplugged from its pigtail or out of its box.",
+			Judge: continuity(closed, "Open: the neutral depends on a device, or a splice was missed. With it open the smaller load gets nearly all of 240 V.")})
+	}
 	short := "Closed: loads still connected, or two conductors touch. Find it before anything is energised."
 	if hotsOf(k) == 2 {
 		l.onDead(rulebook.Test{ID: "hh", Circuit: k.ID, Title: "Hot to hot", Patterns: openOrClosed,
@@ -295,7 +300,7 @@ func (l *testList) liveOf(k *install.Circuit, report *rulebook.Report) {
 			continue
 		}
 		grounded := b.Ground == nil || *b.Ground
-		if hotsOf(k) == 1 && b.Device != install.TwoSlot {
+		if plugsAtLegV(k) && b.Device != install.TwoSlot {
 			l.onLive(rulebook.Test{ID: "tester:" + b.ID, Circuit: k.ID, Title: "Tester at " + b.Name,
 				Patterns: testerAnswers(), Where: "Nothing else plugged in; both halves of a duplex.", Judge: pattern(grounded)})
 		}
@@ -314,7 +319,7 @@ func (l *testList) liveOf(k *install.Circuit, report *rulebook.Report) {
 		l.onLive(rulebook.Test{ID: "trip", Circuit: k.ID, Title: "Ground-fault device's own button", YesNo: true,
 			Where: "With its load connected: it opens and can be reset.", Judge: rulebook.YesNo})
 	}
-	if hotsOf(k) == 1 && rulesOf(k.Use).isString && k.State != install.KeptCircuit {
+	if plugsAtLegV(k) && rulesOf(k.Use).isString && k.State != install.KeptCircuit {
 		limit := ruleOf(l.job, nil, "NG-VOLTS")
 		l.onLive(rulebook.Test{ID: "ng-volts", Circuit: k.ID, Title: "Neutral to ground under load", Unit: "V",
 			Where: "At the farthest outlet with about 10 A drawn.", Judge: func(r install.Record) (working.Verdict, string) {
@@ -323,6 +328,9 @@ func (l *testList) liveOf(k *install.Circuit, report *rulebook.Report) {
 				}
 				return working.Fail, text("Above ", limit, " V: look for a loose neutral between here and the panel.")
 			}})
+	}
+	if sharesNeutral(k) && k.State != install.KeptCircuit {
+		l.sharedVolts(k)
 	}
 	l.onLive(rulebook.Test{ID: "functional", Circuit: k.ID, Title: "Switching and disconnecting", YesNo: true,
 		Where: "The breaker opens and closes it; handles tied where they must be.", Judge: rulebook.YesNo})
@@ -333,6 +341,26 @@ func (l *testList) liveOf(k *install.Circuit, report *rulebook.Report) {
 	}
 }
 
+// sharedVolts are the voltages of a circuit whose lines share a neutral: nothing between the lines says that both are on one leg, legs apart
+// under load that the neutral is open.
+func (l *testList) sharedVolts(k *install.Circuit) {
+	l.onLive(rulebook.Test{ID: "shared-ll", Circuit: k.ID, Title: "Between its two lines", Unit: "V", Stops: true,
+		Where: "At the first box, line to line.", Judge: func(r install.Record) (working.Verdict, string) {
+			if *r.Value < legV/2 {
+				return working.Fail, "Both lines are on one leg: the neutral carries the sum of both. Open it and move one of them."
+			}
+			return bandV(l.job, "ll", "")(r)
+		}})
+	l.onLive(rulebook.Test{ID: "shared-an", Circuit: k.ID, Title: "First line to neutral, something on the second", Unit: "V", Stops: true,
+		Where: "At the farthest box of the first line, with about 10 A drawn on the second and nothing sensitive plugged in.",
+		Judge: bandV(l.job, "ln", "")})
+	l.onLive(rulebook.Test{ID: "shared-bn", Circuit: k.ID, Title: "Second line to neutral, something on the first", Unit: "V", Stops: true,
+		Where: "At the farthest box of the second line, with about 10 A drawn on the first and nothing sensitive plugged in.",
+		Judge: bandV(l.job, "ln", "")})
+	l.onLive(rulebook.Test{ID: "shared-off", Circuit: k.ID, Title: "One handle opens both of its lines", YesNo: true,
+		Where: "Open it at the panel: no line of it is live at any box.", Judge: rulebook.YesNo})
+}
+
 // testerAnswers are the patterns that a tester at an outlet can be answered with.
 func testerAnswers() []string {
 	return slices.DeleteFunc(slices.Clone(terms.Patterns), func(p string) bool { return p == open || p == closed })
@@ -341,7 +369,7 @@ func testerAnswers() []string {
 // testerOf is the reading of the tester that a trip at an outlet waits for; none where the
 // tester does not fit.
 func testerOf(k *install.Circuit, b *install.Box) []string {
-	if hotsOf(k) == 1 && b.Device != install.TwoSlot {
+	if plugsAtLegV(k) && b.Device != install.TwoSlot {
 		return []string{"tester:" + b.ID}
 	}
 	return nil

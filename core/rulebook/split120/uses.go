@@ -247,10 +247,16 @@ func materialOf(k *install.Circuit) string {
 	return "cu"
 }
 
+// sharesNeutral: the two lines of a circuit share one neutral, so that its outlets are fed from leg to neutral.
+func sharesNeutral(k *install.Circuit) bool { return k.Protection.Shared.Is }
+
+// plugsAtLegV: the outlets of a circuit are fed from leg to neutral.
+func plugsAtLegV(k *install.Circuit) bool { return hotsOf(k) == 1 || sharesNeutral(k) }
+
 // voltsOf is the voltage of a circuit's load: between the legs with two poles, else
 // of one leg to neutral.
 func voltsOf(k *install.Circuit) float64 {
-	if k.Protection.Poles >= 2 {
+	if k.Protection.Poles >= 2 && !sharesNeutral(k) {
 		return lineV
 	}
 	return legV
@@ -261,7 +267,7 @@ func voltsOf(k *install.Circuit) float64 {
 func hotsOf(k *install.Circuit) int { return min(max(k.Protection.Poles, 1), 2) }
 
 func neutralOf(k *install.Circuit) bool {
-	return hotsOf(k) == 1 || rulesOf(k.Use).neutral
+	return plugsAtLegV(k) || rulesOf(k.Use).neutral
 }
 
 // coresOf is how many hots and neutrals run to a circuit.
@@ -295,7 +301,7 @@ func ratingsList() []float64 {
 // circuitLoad is the current in amperes that a circuit is designed for, with the rule
 // and its numbers; of it so much is continuous. assumed names what nobody stated.
 func circuitLoad(k *install.Circuit) (amps, continuous float64, rule, with, assumed string) {
-	u, volts := rulesOf(k.Use), voltsOf(k)
+	u, volts := rulesOf(k.Use), loadV(k)
 	switch {
 	case u.isString:
 		amps = 0.8 * k.Protection.RatingA
@@ -316,10 +322,22 @@ func circuitLoad(k *install.Circuit) (amps, continuous float64, rule, with, assu
 	default:
 		amps, rule, with = k.Point.DesignA(), "nameplate current", text(k.Point.DesignA())
 	}
+	if sharesNeutral(k) && !u.isString {
+		assumed = "its load lies evenly on both lines"
+	}
 	if u.continuous {
 		continuous = amps
 	}
 	return amps, continuous, rule, with, assumed
+}
+
+// loadV is the voltage by which the load of a circuit becomes a current: of lines that share a neutral both together, its load lying
+// evenly on them.
+func loadV(k *install.Circuit) float64 {
+	if sharesNeutral(k) {
+		return lineV
+	}
+	return voltsOf(k)
 }
 
 // lampVA is what a lighting outlet counts with while its luminaire is not known.
@@ -333,7 +351,7 @@ func demandVA(k *install.Circuit) float64 {
 	case k.Use == useEV:
 		return k.Point.DesignA() * lineV
 	}
-	return k.Point.CurrentA * voltsOf(k)
+	return k.Point.CurrentA * loadV(k)
 }
 
 // ampacityOf is what the conductors of a circuit carry in their worst stretch, by

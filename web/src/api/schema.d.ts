@@ -1035,6 +1035,11 @@ export interface components {
        */
       heightMM: number;
       id: string;
+      /**
+       * @description Line is which of two lines that share a neutral feeds it; empty while nobody said. Through: the neutral of what lies behind passes through its terminals and is not joined beside them; nil when nobody looked.
+       * @enum {string}
+       */
+      line: '' | 'a' | 'b' | 'both';
       /** @description where it is, in words */
       name: string;
       /** @description kind of place that decides its protection, as the practice names it */
@@ -1062,6 +1067,7 @@ export interface components {
       split: boolean;
       /** @description Tag is its number on the job, which the tags of its cables bear; 0 where it was given none. Room and Point are the ids of the room of the walk and of the points there that it is one of; empty where it is none of them. */
       tag: number;
+      through: boolean | null;
       /**
        * Format: double
        * @description of the box by its mark, 0 when not known; ml; or 0 when not known
@@ -3175,6 +3181,8 @@ export interface components {
       ratingA: number;
       /** @description AC, A, F, B; empty when none */
       rcdType: string;
+      /** @description Shared: its two lines share one neutral. */
+      shared: components['schemas']['SharedNeutral'];
       /** @description 0 when not placed */
       way: number;
     };
@@ -3901,6 +3909,17 @@ export interface components {
       full: boolean;
       name: string;
       new: boolean;
+    };
+    /** @description SharedNeutral is of a circuit of two lines that share one neutral, and how they open. */
+    SharedNeutral: {
+      is: boolean;
+      /**
+       * @description Opens is how its lines open; empty while nobody looked.
+       * @enum {string}
+       */
+      opens: '' | 'common' | 'tie' | 'apart';
+      /** @description SecondWay is the way on which the device of the second line stands; 0 where it is that of the second pole of one device. */
+      secondWay: number;
     };
     Shorthand: {
       floor?: string;

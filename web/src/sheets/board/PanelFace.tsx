@@ -14,15 +14,17 @@ export function PanelFace({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<
     if (w.label || w.device) spans.set(w.no, { name: w.label, device: w.device, poles: Math.max(1, w.poles), own: false });
   for (const c of circuits)
     if (c.protection.way && !c.protection.ownEnclosure) {
-      const { half, way } = c.protection;
-      const device = `${c.protection.poles > 1 ? '2P ' : ''}${c.protection.ratingA}`;
+      const { half, way, shared } = c.protection;
+      const apart = shared.is && shared.secondWay; // each line on a device of its own
+      const device = `${c.protection.poles > 1 && !apart ? '2P ' : ''}${c.protection.ratingA}`;
       const other = half ? spans.get(way) : undefined; // the other half of the space
       spans.set(way, {
         name: other ? (half === 'a' ? `${c.name} / ${other.name}` : `${other.name} / ${c.name}`) : c.name,
         device: other ? `${other.device} / ${device}` : device,
-        poles: Math.max(1, c.protection.poles),
+        poles: apart ? 1 : Math.max(1, c.protection.poles),
         own: true,
       });
+      if (apart) spans.set(shared.secondWay, { name: c.name, device, poles: 1, own: true });
     }
   const covered = new Set<number>();
   for (const [no, s] of spans) for (const under of waysOf(no, s.poles, 2).slice(1)) covered.add(under);

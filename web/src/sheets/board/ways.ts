@@ -22,13 +22,18 @@ export const boardOf = (j: Of<'Job'>, c: Circuit): Board | undefined => boardsOf
 export const waysOf = (no: number, poles: number, columns = 1): number[] =>
   columns === 2 ? Array.from({ length: Math.max(1, poles) }, (_, i) => no + 2 * i) : [no];
 
+/** The ways that the device of a circuit takes, those of two lines that share a neutral by themselves. */
+export function placesOf({ way, poles, shared }: Of<'Protection'>, columns = 1): number[] {
+  return shared.is && shared.secondWay ? [way, shared.secondWay] : waysOf(way, poles, columns);
+}
+
 /** The ways of a board on which nothing stands, circuits of the job counted but for one; one with a free half where halves are asked for. */
 export function freeWays(j: Of<'Job'>, b: Board, columns = 1, but = '', half: Of<'Protection'>['half'] = ''): Of<'Way'>[] {
   const taken = new Set([
     ...b.ways.filter((w) => w.label || w.device || w.circuit).flatMap((w) => waysOf(w.no, w.poles, columns)),
     ...circuitsOn(j, b)
       .filter((c) => c.id !== but && !(half && c.protection.half && c.protection.half !== half))
-      .flatMap((c) => waysOf(c.protection.way, c.protection.poles, columns)),
+      .flatMap((c) => placesOf(c.protection, columns)),
   ]);
   return b.ways.filter((w) => !taken.has(w.no) && (!half || w.halves));
 }

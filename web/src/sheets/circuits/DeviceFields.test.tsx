@@ -11,7 +11,14 @@ afterEach(() => {
 });
 
 const circuit = (id: string, from: string, backfeed: boolean) =>
-  ({ id, name: id, use: 'infeed', from, serves: { backfeed }, protection: { family: '', poles: 1, way: 0 } }) as unknown as Of<'Circuit'>;
+  ({
+    id,
+    name: id,
+    use: 'infeed',
+    from,
+    serves: { backfeed },
+    protection: { family: '', poles: 1, way: 0, shared: { is: false, opens: '', secondWay: 0 } },
+  }) as unknown as Of<'Circuit'>;
 
 // Circuits that feed each other in a ring are said so by their check; the sheet stays.
 it('asks for the direction of a device where the check does, also in a ring of feeds', async () => {

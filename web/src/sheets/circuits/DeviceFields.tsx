@@ -5,6 +5,7 @@ import type { Part } from '../../api/part';
 import { ChoiceBox, NumberBox, YesNoBox, choices } from '../../parts/fields';
 import { Fields } from '../../parts/layout';
 import { boardOf, freeWays, waysOf } from '../board/ways';
+import { SharedNeutral } from './SharedNeutral';
 
 interface Props {
   part: Part<Of<'Circuit'>>;
@@ -24,6 +25,7 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
   const placed: Part<Of<'Circuit'>> = {
     ...part,
     save: (path, value) => {
+      if (path === 'protection.poles' && value === 1) part.set('protection.shared', { is: false, opens: '', secondWay: 0 });
       if (path === 'protection.half') part.set('protection.way', 0);
       if (path === 'protection.way' && value) part.set('protection.ownEnclosure', false);
       if (path === 'protection.ownEnclosure' && value) part.set('protection.way', 0);
@@ -41,8 +43,9 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
   const board = boardOf(j, part.value);
   const open = board ? freeWays(j, board, terms?.columns, id, protection.half) : [];
   const halves = board?.ways.some((w) => w.halves) && protection.poles === 1;
-  const free = open.filter((w) =>
-    waysOf(w.no, protection.poles, terms?.columns).every((no) => no === protection.way || open.some((o) => o.no === no)),
+  const alone = protection.shared.is && protection.shared.secondWay > 0; // each line on a device of its own
+  const free = open.filter(
+    (w) => alone || waysOf(w.no, protection.poles, terms?.columns).every((no) => no === protection.way || open.some((o) => o.no === no)),
   );
   return (
     <Fields least={168}>
@@ -50,7 +53,7 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
       {(family?.curves.length ?? 0) > 1 && (
         <ChoiceBox part={part} path="protection.curve" label={say('Curve')} options={choices(family?.curves)} />
       )}
-      {asks('poles') && <ChoiceBox part={part} path="protection.poles" label={say('Poles')} numeric options={choices([1, 2])} />}
+      {asks('poles') && <ChoiceBox part={placed} path="protection.poles" label={say('Poles')} numeric options={choices([1, 2])} />}
       <ChoiceBox part={part} path="protection.ratingA" label={say('Rating, A')} numeric options={choices(family?.ratings)} />
       <NumberBox part={part} path="protection.icnKA" label={say('Breaks')} unit="kA" />
       <NumberBox
@@ -92,6 +95,7 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
       {feedsBack && (
         <YesNoBox part={part} path="protection.bothWays" label={say('Works from either side')} help={say('manufacturer’s statement')} />
       )}
+      {asksOf('shared') && protection.poles === 2 && <SharedNeutral part={part} j={j} />}
       {board && (
         <>
           {(halves || protection.half) && (

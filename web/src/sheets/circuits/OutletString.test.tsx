@@ -10,6 +10,8 @@ const box = (b: Partial<Of<'Box'>>): Of<'Box'> => ({
   room: '',
   point: '',
   accessible: null,
+  line: '',
+  through: null,
   name: 'Loom',
   place: 'garage',
   device: 'plain',
@@ -47,13 +49,13 @@ const report = (r: Partial<Of<'BoxReport'>>): Of<'BoxReport'> => ({
   ...r,
 });
 
-const string = (boxes: Of<'Box'>[], reports: Of<'BoxReport'>[], to: string[] = [], off?: (id: string) => void) => {
+const string = (boxes: Of<'Box'>[], reports: Of<'BoxReport'>[], to: string[] = [], off?: (id: string) => void, shared = false) => {
   serve({ '/api/terms': { places: [{ id: 'garage', name: 'garage' }] } });
   const part = {
     name: 'circuits/c1',
     value: {
       serves: { boxes, place: 'garage' },
-      protection: { ratingA: 20, rcdType: '' },
+      protection: { ratingA: 20, rcdType: '', shared: { is: shared, opens: '', secondWay: 0 } },
       route: { segments: to.map((t) => ({ to: t })) },
     },
     frozen: false,
@@ -120,4 +122,12 @@ test('of a run whose route leads nowhere yet the others close over a box that is
   screen.getByRole('button', { name: 'Remove row 1' }).click();
   expect(off).not.toHaveBeenCalled();
   expect(part.save.mock.calls[0][1]).toMatchObject([{ id: 'b2', from: '' }]);
+});
+
+test('where two lines share a neutral each box says which feeds it and whether the neutral goes through its device', () => {
+  string([box({})], []);
+  expect(screen.queryByText('Neutral through the device')).toBeNull();
+  string([box({ line: 'b', through: true })], [], [], undefined, true);
+  expect(screen.getByText('Neutral through the device')).toBeTruthy();
+  expect(screen.getByText('Line')).toBeTruthy();
 });

@@ -22,6 +22,13 @@ const terminals = [
   { id: 'line', name: msg('LINE') },
   { id: 'load', name: msg('LOAD') },
 ];
+const lines = [
+  { id: '', name: '–' },
+  { id: 'a', name: msg('first') },
+  { id: 'b', name: msg('second') },
+  { id: 'both', name: msg('both') },
+];
+
 /** The boxes of a string in their order, what is on LINE and LOAD of each device, and what that protects. For the bench and the wall. */
 export function OutletString({
   part,
@@ -55,6 +62,8 @@ export function OutletString({
       room: '',
       point: '',
       accessible: null,
+      line: '',
+      through: null,
       name: say('Box {{n}}', { n }),
       place: last?.place ?? part.value.serves.place,
       device: 'plain',
@@ -149,6 +158,19 @@ export function OutletString({
             options: terminals,
             hide: (b) => b.device !== 'gfci',
           },
+          ...(part.value.protection.shared.is
+            ? [
+                { key: 'line' as const, label: say('Line'), kind: 'choice' as const, width: 90, keep: true, options: lines },
+                {
+                  key: 'through' as const,
+                  label: say('Neutral through the device'),
+                  yesNo: true,
+                  width: 110,
+                  keep: true,
+                  hide: (b: Of<'Box'>) => b.device === 'none',
+                },
+              ]
+            : []),
           { key: 'ground', label: say('Ground there'), yesNo: true, width: 100, keep: true },
           { key: 'ratingA', label: say('Outlet'), unit: 'A', kind: 'number', width: 54, keep: true, hide: (b) => b.device === 'none' },
           { key: 'single', label: say('Single'), kind: 'check', width: 56, hide: (b) => b.device === 'none' },

@@ -4,7 +4,12 @@ import { serve, view } from '../../testing/fixture';
 import { inOrder, swapWays, wayOf } from './order';
 
 const circuit = (id: string, way: number, from = '') =>
-  ({ id, name: id, from, protection: { way, half: '', ownEnclosure: false } }) as unknown as Of<'Circuit'>;
+  ({
+    id,
+    name: id,
+    from,
+    protection: { way, half: '', shared: { is: false, opens: '', secondWay: 0 }, ownEnclosure: false },
+  }) as unknown as Of<'Circuit'>;
 const circuits = [circuit('shed', 4), circuit('new', 0), circuit('ring', 1), circuit('shed lights', 2, 'shed'), circuit('loop', 0, 'loop')];
 
 it('circuits stand by way, with what they feed after them', () => {
