@@ -1,6 +1,7 @@
 package api_test
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -157,3 +158,94 @@ func TestAFurtherBoardReachesEverySheet(t *testing.T) {
 }
 
 func number(v api.JobView, part string) string { return strconv.Itoa(v.Versions[part]) }
+
+// A circuit whose two lines share a neutral: what is wrong with it holds the job, its tests and parts follow, it is refused where it cannot
+// be, and one hot conductor is never isolated alone.
+func TestASharedNeutralReachesEverySheet(t *testing.T) {
+	w := serve(t)
+	c := w.as("tobias")
+	v := c.walked("PW-9302", "split120", "PW-2054", "den: 4 duplex", "Receptacles of 20 A")
+	id := v.Id
+	main := v.View.Job.Board
+	main.Ways = ways(8)
+	require.Equal(t, 200, c.part(c.job("PW-9302"), "board", main).status)
+	c.placeAll(id, func(string) string { return "c1" })
+	k := *c.read(id).View.Job.CircuitByID("c1")
+	require.Len(t, k.Serves.Boxes, 4)
+	k.Protection.Way, k.Protection.Poles, k.Route.CableType = 1, 2, "nm-3"
+	k.Protection.Shared = install.SharedNeutral{Is: true, Opens: install.OpensApart}
+	yes, no := true, false
+	k.Serves.Boxes = slices.Clone(k.Serves.Boxes)
+	for i := range k.Serves.Boxes {
+		b := &k.Serves.Boxes[i]
+		b.Line, b.Through = install.FirstLine, &no
+		if i%2 == 1 {
+			b.Line, b.Through = install.SecondLine, &yes
+		}
+	}
+	require.Equal(t, 200, c.part(c.job("PW-9302"), "circuits/c1", k).status)
+	check := c.checkOf(id, "shared-neutral", "c1")
+	assert.Equal(t, working.Fail, check.Verdict)
+	assert.Contains(t, check.Summary, "handle tie")
+	assert.Contains(t, check.Summary, "pigtail")
+	devices := []string{}
+	for _, d := range c.darkOf(id).Devices {
+		devices = append(devices, d.ID)
+	}
+	assert.Contains(t, devices, "circuit:c1/second", "each line goes dark by itself")
+
+	// What mends it is offered and cures it.
+	for i := range k.Serves.Boxes {
+		k.Serves.Boxes[i].Through = &no
+	}
+	require.Equal(t, 200, c.part(c.job("PW-9302"), "circuits/c1", k).status)
+	var s api.CircuitsSheet
+	c.do("GET", "/api/jobs/"+id+"/circuits", nil).into(t, &s)
+	titles := []string{}
+	for _, x := range s.Report.Circuit("c1").Checks {
+		if x.Rule == "shared-neutral" {
+			for _, r := range x.Remedies {
+				titles = append(titles, r.Title)
+			}
+		}
+	}
+	assert.Contains(t, titles, "One breaker of two poles")
+	k.Protection.Shared.Opens = install.OpensTogether
+	require.Equal(t, 200, c.part(c.job("PW-9302"), "circuits/c1", k).status)
+	assert.Equal(t, working.Pass, c.checkOf(id, "shared-neutral", "c1").Verdict)
+	v = c.read(id)
+	tests := []string{}
+	for _, r := range v.View.Tests.Rows {
+		tests = append(tests, r.ID)
+	}
+	assert.Subset(t, tests, []string{"shared-neutral", "shared-ll", "shared-an", "shared-bn", "shared-off"})
+	keys := []string{}
+	for _, l := range v.View.Take.Lines {
+		keys = append(keys, l.Key)
+	}
+	assert.Contains(t, keys, "c1:device:breaker:2")
+	pack := c.pdf("/api/jobs/" + id + "/pack")
+	assert.Contains(t, pack, "Receptacles of 20 A 20 A shared neutral: open both", "in the panel's directory")
+	assert.Contains(t, pack, "2-pole 20 A 10 shared neutral: open", "in the panel schedule")
+	v = c.made(id, put{"kind": "isolation", "source": "breaker 1", "lockTag": "7", "tester": "T", "provedBefore": true, "provedAfter": true,
+		"stillLive": "the panel", "oneHot": true, "pairsDead": []string{"hot-N", "hot-G", "N-G"}})
+	assert.Contains(t, rowOf(t, v, "c1", "shared-neutral").Closed, "leaves the other line live")
+
+	for says, change := range map[string]func(*install.Circuit){
+		"as its two lines share one neutral": func(k *install.Circuit) { k.Protection.Poles = 1 },
+		"one of nothing, a, b, both":         func(k *install.Circuit) { k.Serves.Boxes = slices.Clone(k.Serves.Boxes); k.Serves.Boxes[0].Line = "c" },
+		"another space than that of":         func(k *install.Circuit) { k.Protection.Shared.SecondWay = 1 },
+		"one of nothing, common, tie, apart": func(k *install.Circuit) { k.Protection.Shared.Opens = "often" },
+	} {
+		bad := k
+		change(&bad)
+		a := c.part(c.job("PW-9302"), "circuits/c1", bad)
+		assert.Equal(t, 422, a.status, says)
+		assert.Contains(t, a.text, says)
+	}
+	ring := c.job("PW-2052").View.Job.Circuits[0]
+	ring.Protection.Shared.Is = true
+	a := c.part(c.job("PW-2052"), "circuits/"+ring.ID, ring)
+	assert.Equal(t, 422, a.status)
+	assert.Contains(t, a.text, "two legs of a split-phase supply")
+}

@@ -292,7 +292,7 @@ func (p *pack) panelSchedule() {
 				map[bool]string{true: p.words.Say("arc-fault breaker")}[d.ArcFault],
 				map[bool]string{true: p.words.Say("shared neutral: open both handles")}[d.Shared.Is], p.stringGuards(c))
 			rows = append(rows, row{verdict: r.Verdict,
-				cells: []string{p.ways(c), p.legs(c.Protection.Way, c.Protection.Poles), c.Name, points(c),
+				cells: []string{p.ways(c), p.legsOf(c), c.Name, points(c),
 					join("; ", r.Summary.Conductor, p.methods(c)),
 					p.words.Say("%d-pole %s", max(d.Poles, 1), unit.With(d.RatingA, "A")), figureIf(d.IcnKA, ""), or(guards, "–"),
 					figureIf(r.Summary.DesignA, "A"), p.laid(c), p.remarks(c.ID)}})
@@ -371,6 +371,14 @@ func (p *pack) legs(way, poles int) string {
 		return "A"
 	}
 	return "B"
+}
+
+// legsOf are the legs of a circuit's device, of two lines on devices of their own each by itself.
+func (p *pack) legsOf(c *install.Circuit) string {
+	if s := &c.Protection.Shared; s.Is && s.SecondWay > 0 && c.Protection.Way > 0 {
+		return p.legs(c.Protection.Way, 1) + "/" + p.legs(s.SecondWay, 1)
+	}
+	return p.legs(c.Protection.Way, c.Protection.Poles)
 }
 
 // splitReadings are the readings of a split-phase job: the service first, then each circuit.
