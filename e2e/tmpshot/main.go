@@ -31,12 +31,10 @@ type view struct {
 }
 
 var views = []view{
-	{name: "b1", who: "Tobias Marrick", ref: "PW-2052", sheet: "board?leaf=b1"},
-	{name: "b1-phone", who: "Tobias Marrick", ref: "PW-2052", sheet: "board?leaf=b1", phone: true},
-	{name: "main", who: "Tobias Marrick", ref: "PW-2052", sheet: "board"},
-	{name: "panel", who: "Tobias Marrick", ref: "PW-2054", sheet: "board"},
+	{name: "sn", who: "Tobias Marrick", ref: "PW-2054", sheet: "circuits?c=c3", before: func(p *browser.Page) { p.Has("[data-run]"); p.Eval(`(document.querySelector('[data-path="protection.shared.is"]')||document.body).scrollIntoView({block:'center'})`, nil) }},
+	{name: "snbox", who: "Tobias Marrick", ref: "PW-2054", sheet: "circuits?c=c3", before: func(p *browser.Page) { p.Has("[data-run]"); p.Eval(`([...document.querySelectorAll('h2')].find(h=>/outlets|Boxes|Run/i.test(h.innerText))||document.body).scrollIntoView()`, nil) }},
+	{name: "panel2", who: "Tobias Marrick", ref: "PW-2054", sheet: "board"},
 	{name: "chain", who: "Tobias Marrick", ref: "PW-2052", sheet: "supply?leaf=chain"},
-	{name: "c11", who: "Tobias Marrick", ref: "PW-2052", sheet: "circuits?c=c11"},
 }
 
 // typeReading records an isolation of today, so that the next dead test is open,

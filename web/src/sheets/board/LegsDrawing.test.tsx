@@ -57,3 +57,8 @@ test('the face names what is on each space, a device of two poles once', () => {
   expect(screen.getByText('1, 3')).toBeTruthy();
   expect(screen.getAllByText('free, open')).toHaveLength(1);
 });
+
+test('a device of two poles over another is said and stands out', () => {
+  show(<PanelFace ways={[way(1, 'Range', 33, 2), way(2), way(3, 'Alarms'), way(4)]} circuits={[]} />);
+  expect(screen.getByRole('img').getAttribute('aria-label')).toContain('space 1: Range, over Alarms');
+});

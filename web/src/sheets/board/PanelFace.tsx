@@ -27,7 +27,15 @@ export function PanelFace({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<
       if (apart) spans.set(shared.secondWay, { name: c.name, device, poles: 1, own: true });
     }
   const covered = new Set<number>();
-  for (const [no, s] of spans) for (const under of waysOf(no, s.poles, 2).slice(1)) covered.add(under);
+  const clashes = new Set<number>();
+  for (const [no, s] of spans)
+    for (const under of waysOf(no, s.poles, 2).slice(1)) {
+      covered.add(under);
+      const other = spans.get(under);
+      if (!other) continue;
+      clashes.add(no);
+      s.name = say('{{name}}, over {{other}}', { name: s.name, other: other.name });
+    }
   const text = [...spans].map(([no, s]) => say('space {{no}}: {{name}}', { no, name: s.name })).join('; ');
   return (
     <Section>
@@ -57,7 +65,7 @@ export function PanelFace({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<
                 width={col}
                 height={h}
                 fill={s ? 'var(--sheet)' : 'var(--wash)'}
-                stroke={s?.own ? 'var(--copper)' : 'var(--ink)'}
+                stroke={clashes.has(w.no) ? 'var(--brick)' : s?.own ? 'var(--copper)' : 'var(--ink)'}
                 strokeWidth={s?.own ? 2.5 : 1}
                 strokeDasharray={s || w.blank ? undefined : '4 3'}
               />

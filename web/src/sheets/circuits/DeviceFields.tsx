@@ -118,6 +118,9 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
             help={protection.ownEnclosure ? say('none: it stands in its own enclosure') : undefined}
             options={[
               { id: '0', name: protection.ownEnclosure ? 'none' : say('not placed') },
+              ...(protection.way && !free.some((w) => w.no === protection.way)
+                ? [{ id: String(protection.way), name: say('way {{n}}, not free', { n: protection.way }) }]
+                : []),
               ...free.map((w) => ({ id: String(w.no), name: `${say('way')} ${w.no}` })),
             ]}
           />
