@@ -828,6 +828,9 @@ type Reply = store.Reply
 // Report Report is everything computed of a job's electrics.
 type Report = rulebook.Report
 
+// ReportOutcome Outcome is what a report of an inspection comes to.
+type ReportOutcome = survey.Outcome
+
 // ResidualGroup Group is a residual-current device at the board that several circuits share.
 type ResidualGroup = install.Group
 
@@ -1126,6 +1129,9 @@ type TestRow = proving.Row
 
 // TestSheet Sheet is the test sheet.
 type TestSheet = proving.Sheet
+
+// Unanswered Unanswered is a check or a test of a report that fails and that no finding is about yet.
+type Unanswered = plan.Unanswered
 
 // Unplaced Unplaced are alike points of a room that stand on no run of a circuit yet.
 type Unplaced = survey.Unplaced

@@ -291,6 +291,12 @@ func (p *pack) line(s string) {
 	p.MultiCell(p.width(), 4.4, s, "", "L", false)
 }
 
+// bold writes a line that stands out.
+func (p *pack) bold(s string) {
+	p.SetFont("sans", "B", 10)
+	p.MultiCell(p.width(), 5.4, s, "", "L", false)
+}
+
 // bullet writes one line of a list.
 func (p *pack) bullet(s string) {
 	p.SetFont("sans", "", 8)

@@ -35,8 +35,10 @@ func Pack(w io.Writer, v *whole.View, ctx Context) error {
 		p.readingSchedule()
 	}
 	p.inspected()
-	p.labels()
-	p.owner()
+	if !v.Job.Trait().Report { // a report leaves the board as it is, and nothing was done
+		p.labels()
+		p.owner()
+	}
 	p.annex(&works)
 	return p.Output(w)
 }
@@ -44,7 +46,11 @@ func Pack(w io.Writer, v *whole.View, ctx Context) error {
 // record is what the contractor hands to the client: who, where, what and how far.
 func (p *pack) record() {
 	j, k := p.v.Job, p.ctx.Company
-	p.start(p.words.Say("Handover record"), false)
+	title := p.words.Say("Handover record")
+	if j.Trait().Report {
+		title = p.words.Say("Inspection report")
+	}
+	p.start(title, false)
 	p.pair(p.words.Say("Contractor"), k.Name)
 	for _, x := range []struct{ name, text string }{{"Address", k.Address}, {"Telephone", k.Phone}, {"Licence", k.Licence}} {
 		if x.text != "" {
@@ -61,17 +67,21 @@ func (p *pack) record() {
 	p.pair(p.words.Say("Extent"), or(j.Site.Extent, p.words.Say("the work listed below; nothing else was stated")))
 	p.pair(p.words.Say("Limitations"), or(j.Site.Limits, p.words.Say("none stated")))
 
-	p.heading(p.words.Say("What was done"))
-	done := p.done()
-	for _, s := range done {
-		p.bullet(s)
+	if p.v.Outcome != nil {
+		p.report(p.v.Outcome)
+	} else {
+		p.heading(p.words.Say("What was done"))
+		done := p.done()
+		for _, s := range done {
+			p.bullet(s)
+		}
+		if len(done) == 0 {
+			p.line(p.words.Say("No circuit, enclosure or device is on this job."))
+		}
+		p.declined()
+		p.heading(p.words.Say("Left to others"))
+		p.line(or(j.Site.Others, p.words.Say("Nothing was stated.")))
 	}
-	if len(done) == 0 {
-		p.line(p.words.Say("No circuit, enclosure or device is on this job."))
-	}
-	p.declined()
-	p.heading(p.words.Say("Left to others"))
-	p.line(or(j.Site.Others, p.words.Say("Nothing was stated.")))
 	for i := range j.Rooms {
 		if r := &j.Rooms[i]; r.Skipped != "" {
 			p.bullet(join("", r.Name, p.words.Say(" was not seen: "), r.Skipped, ".", when(p.words.Say(" To be seen on "), r.Revisit)))
@@ -89,6 +99,50 @@ func (p *pack) record() {
 		p.line(upper(strings.Join(list, "; ")) + ".")
 	}
 	p.signatures()
+}
+
+// report is what an inspection comes to: its outcome, every finding with its class, and what was looked at.
+func (p *pack) report(o *survey.Outcome) {
+	j := p.v.Job
+	p.heading(p.words.Say("Outcome"))
+	if o.Satisfactory {
+		p.bold(p.words.Say("Satisfactory for what was inspected and tested."))
+	} else {
+		p.bold(p.words.Say("Unsatisfactory: %s.", counted(len(o.Because), p.words.Say("finding"), p.words.Say("findings"))))
+		for _, f := range o.Because {
+			p.bullet(join("", f.Class, " · ", f.Title, when(", ", f.Where)))
+		}
+	}
+	p.heading(p.words.Say("Findings"))
+	rows := []row{}
+	c := survey.CaseOf(j, whole.Practice(j).Survey(), func(string) (float64, float64, bool) { return 0, 0, false })
+	for _, s := range c.Sections {
+		for _, f := range s.Findings {
+			done, seen := f.Safe, f.Seen
+			if seen == f.Title { // of what is in no catalogue
+				seen = ""
+			}
+			if f.Mended != "" {
+				done = f.Mended
+			}
+			rows = append(rows, row{cells: []string{f.Class, join("", f.Title, when(": ", seen)), f.Where, f.Evidence, f.Risk, f.Mend,
+				join("; ", done, f.Told)}})
+		}
+	}
+	if len(rows) == 0 {
+		p.line(p.words.Say("None."))
+	} else {
+		p.table([]column{{p.words.Say("Class"), 16}, {p.words.Say("Found"), 44}, {p.words.Say("Where"), 24}, {p.words.Say("Known by"), 20},
+			{p.words.Say("Risk"), 40}, {p.words.Say("Remedial action"), 28}, {p.words.Say("Made safe, told"), 18}}, rows)
+	}
+	p.heading(p.words.Say("What was inspected and tested"))
+	for i := range j.Circuits {
+		k := &j.Circuits[i]
+		p.bullet(join("", k.Name, when(", ", p.placed(k))))
+	}
+	if len(j.Circuits) == 0 {
+		p.line(p.words.Say("No circuit is on this job."))
+	}
 }
 
 // done says what the work put in, each line from the model.

@@ -50,7 +50,7 @@ func (p *pack) byBoard(heading func(string), each func(*install.Circuit)) {
 }
 
 // unseen reports whether a circuit was left as it was and nobody looked at its cable and device: of those nothing is said.
-func unseen(c *install.Circuit) bool { return c.State == install.KeptCircuit && !c.Seen }
+func unseen(c *install.Circuit) bool { return (c.State == install.KeptCircuit || c.State == install.InspectedCircuit) && !c.Seen }
 
 // laid is the length of a circuit's cable, as far as the job laid it.
 func (p *pack) laid(c *install.Circuit) string {

@@ -164,6 +164,8 @@ var model = map[string]reflect.Type{
 	"Seal":            reflect.TypeFor[install.Seal](),
 	"Segment":         reflect.TypeFor[install.Segment](),
 	"Sent":            reflect.TypeFor[install.Sent](),
+	"Unanswered":      reflect.TypeFor[plan.Unanswered](),
+	"ReportOutcome":   reflect.TypeFor[survey.Outcome](),
 	"SharedNeutral":   reflect.TypeFor[install.SharedNeutral](),
 	"Serves":          reflect.TypeFor[install.Serves](),
 	"Share":           reflect.TypeFor[rulebook.Share](),

@@ -35,10 +35,11 @@ const (
 	BoardChange   Kind = "board-change" // another board or other devices for circuits that stay
 	Addition      Kind = "addition"     // a circuit added, or one altered
 	Repair        Kind = "repair"       // something repaired, or replaced by its like
+	Inspection    Kind = "inspection"   // what is there looked at and tested, and a report of it: no work
 )
 
 // JobKinds lists them.
-var JobKinds = []Kind{Rewire, SupplyUpgrade, Surge, EVCharger, BoardChange, Addition, Repair}
+var JobKinds = []Kind{Rewire, SupplyUpgrade, Surge, EVCharger, BoardChange, Addition, Repair, Inspection}
 
 // KindTrait is what a kind of job is about, and so what its survey has to find out.
 type KindTrait struct {
@@ -48,6 +49,7 @@ type KindTrait struct {
 	Load    bool `json:"load"`    // what is drawn: the job adds to it
 	Origin  bool `json:"origin"`  // it rests on the supply and its earthing and bonding, which have to be adequate
 	Extent  bool `json:"extent"`  // less than the installation: how far it goes, and what was not looked at, is agreed and printed
+	Report  bool `json:"report"`  // what fails is answered by a finding, and nothing is put in, ordered or mended
 	// Circuit is what it does to a circuit, where nobody says otherwise.
 	Circuit CircuitState `json:"circuit" of:"circuitStates?"`
 }
@@ -61,6 +63,7 @@ var KindTraits = map[Kind]KindTrait{
 	BoardChange:   {Board: true, Origin: true, Extent: true, Circuit: AlteredCircuit},
 	Addition:      {Board: true, Load: true, Origin: true, Extent: true},
 	Repair:        {Extent: true, Circuit: KeptCircuit},
+	Inspection:    {Origin: true, Extent: true, Report: true, Circuit: InspectedCircuit},
 }
 
 // Trait is what the kind of the job is about.

@@ -17,6 +17,9 @@ const (
 	KeptCircuit    CircuitState = "kept"    // leaves both, and repairs or replaces something on it
 )
 
+// InspectedCircuit is one that a job looks at and tests as a whole, and leaves as it is.
+const InspectedCircuit CircuitState = "inspected"
+
 // Method is how a stretch of cable is laid, as a practice names it. What follows from it
 // stands in [Terms.Laid].
 type Method string

@@ -96,6 +96,7 @@ type (
 		Risk       string `json:"risk"`
 		Mend       string `json:"mend"`
 		Work       string `json:"work"`
+		Answers    string `json:"answers"`
 		Note       string `json:"note"`
 		Done       bool   `json:"done"` // taken back
 		Supersedes string `json:"supersedes"`

@@ -121,6 +121,8 @@ type Record struct {
 	Risk     string `json:"risk,omitempty" chars:"400"`     // in plain words, where the catalogue's do not fit
 	Mend     string `json:"mend,omitempty" chars:"400"`     // what would mend it, where the catalogue's does not fit
 	Work     string `json:"work,omitempty" chars:"400"`     // key of the company's price list
+	// Answers is the check or the test that fails and that the finding is about, as [CheckKey] and [TestKey] write it.
+	Answers string `json:"answers,omitempty" chars:"120"`
 
 	// Scope and variation: the rooms as agreed, and what the change brought.
 	Rooms   []Room   `json:"rooms,omitempty" most:"80"`

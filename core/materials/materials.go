@@ -68,6 +68,9 @@ type TakeOff struct {
 // Of computes the take-off of a job. Prices may be nil.
 func Of(job *install.Job, p rulebook.Book, report *rulebook.Report, prices map[string]Item) TakeOff {
 	t := TakeOff{Lines: []Line{}, Troubles: []string{}}
+	if job.Trait().Report {
+		return t
+	}
 	for i := range job.Circuits {
 		t.circuit(job, &job.Circuits[i], p)
 	}

@@ -102,20 +102,11 @@ type Practice struct {
 func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person install.Person, now time.Time) []Task {
 	w := job.Words
 	out := make([]Task, 0, 16*(len(job.Circuits)+len(job.Outdoor.Runs)+1)+4*len(job.Rooms))
-	for i := range job.Circuits {
-		out = append(out, meets(w, job.Found.HazardsAt(nil), circuitTasks(job, &by, &job.Circuits[i], list))...)
-	}
-	for i := range job.Rooms {
-		r := &job.Rooms[i]
-		out = append(out, meets(w, job.Found.HazardsAt(r), roomTasks(job, r, list))...)
-	}
-	for i := range job.Outdoor.Runs {
-		out = append(out, runTasks(w, &job.Outdoor.Runs[i], by.Outdoor, job.Kind == install.SupplyUpgrade)...)
-	}
-	out = withOutage(job, &by, out, list)
-	if len(out) > 0 {
-		out = append(out, Task{ID: "owner", Kind: install.ShowingStep, Stage: install.Handover,
-			Title: w.Say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, "owner")})
+	if job.Trait().Report {
+		out = append(out, Task{ID: ownerTask, Kind: install.ShowingStep, Stage: install.Handover, Title: w.Say("Go through the report with the client"),
+			Crew: 1, Hours: hours(list, ownerTask)})
+	} else {
+		out = work(job, &by, list, out)
 	}
 	// Each stage stands once, in the order of the work within it.
 	slices.SortStableFunc(out, func(a, b Task) int {
@@ -183,6 +174,30 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 	}
 	return out
 }
+
+// work are the tasks of what a job puts in, alters and mends.
+func work(job *install.Job, by *Practice, list map[string]materials.Item, out []Task) []Task {
+	w := job.Words
+	for i := range job.Circuits {
+		out = append(out, meets(w, job.Found.HazardsAt(nil), circuitTasks(job, by, &job.Circuits[i], list))...)
+	}
+	for i := range job.Rooms {
+		r := &job.Rooms[i]
+		out = append(out, meets(w, job.Found.HazardsAt(r), roomTasks(job, r, list))...)
+	}
+	for i := range job.Outdoor.Runs {
+		out = append(out, runTasks(w, &job.Outdoor.Runs[i], by.Outdoor, job.Kind == install.SupplyUpgrade)...)
+	}
+	out = withOutage(job, by, out, list)
+	if len(out) > 0 {
+		out = append(out, Task{ID: ownerTask, Kind: install.ShowingStep, Stage: install.Handover,
+			Title: w.Say("Show the owner: isolator, reset, test button, who to call"), Crew: 1, Hours: hours(list, ownerTask)})
+	}
+	return out
+}
+
+// ownerTask is the last step of every job.
+const ownerTask = "owner"
 
 // closedTo says why a step that is open is not a person's to tick now: it is not for an apprentice to say, or it is done dead and
 // they have not isolated.
@@ -287,6 +302,8 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 		return out
 	}
 	switch c.State {
+	case install.InspectedCircuit:
+		return nil
 	case install.KeptCircuit:
 		add(Task{ID: "replace", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("repair or replace %s, and terminate", strings.TrimPrefix(what, "the ")),
 			Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true,

@@ -48,6 +48,8 @@ type Input struct {
 	Checks []working.Check
 	// Dangers are the findings under which people are at risk now.
 	Dangers []survey.Finding
+	// Unanswered are the checks that fail of a report and that no finding is about.
+	Unanswered []Unanswered
 }
 
 // StateOf finds the stage: the first that something holds.
@@ -59,6 +61,7 @@ func StateOf(in Input) State {
 	s.goods()
 	s.work()
 	s.tests()
+	s.report()
 	s.handover()
 	return s.state()
 }
@@ -104,6 +107,11 @@ func (s *standing) survey() {
 	} {
 		if m.missing {
 			s.hold(install.Survey, m.sheet, working.Surveyor, m.what)
+		}
+	}
+	for i := range job.Circuits {
+		if c := &job.Circuits[i]; trait.Report && c.State == install.InspectedCircuit && !c.Seen {
+			s.hold(install.Survey, working.CircuitsSheet, working.Surveyor, w.Say("%s: its cable and device, looked at and as recorded", c.Name))
 		}
 	}
 	for i := range job.Boards {
@@ -182,6 +190,9 @@ func (s *standing) tests() {
 	for _, r := range s.Tests.Rows {
 		switch r.Verdict {
 		case working.Fail:
+			if r.Answered {
+				continue
+			}
 			s.hold(install.Test, working.TestSheet, working.Crew, s.Job.Words.Say("%s%s failed", s.of(r.Circuit), r.Title))
 			s.failed[working.TestSheet] = true
 		case working.Unknown:
@@ -349,7 +360,7 @@ func (s *standing) walk() {
 		}
 		if f.Safe == "" {
 			s.hold(install.Survey, working.SurveySheet, working.Crew, w.Say("danger, not made safe: %s", where))
-		} else {
+		} else if !job.Trait().Report { // a report says it, and mends nothing
 			s.hold(install.Handover, working.SurveySheet, working.Crew, w.Say("danger made safe but not rectified: %s", where))
 		}
 		s.failed[working.SurveySheet] = true

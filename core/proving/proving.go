@@ -143,6 +143,7 @@ type Row struct {
 	Earlier  []install.Record `json:"earlier"`  // corrected, or older than the work; newest first
 	Closed   string           `json:"closed"`   // why it cannot be recorded now
 	Explain  bool             `json:"explain"`  // the reading waits for the reason why it is what it is
+	Answered bool             `json:"answered"` // it fails, and a finding of the report is about it
 
 	needed bool // before anything is energised
 }
@@ -187,6 +188,8 @@ type Facts struct {
 	// Worked is when work that opens something was last ticked or taken back, by
 	// circuit; under the empty id, work that belongs to no circuit.
 	Worked map[string][]install.Moment
+	// Danger is a finding of a report under which people are at risk and that is not made safe; empty without one.
+	Danger string
 	// Open is a step of first or second fix that is not done, Fails a check of the
 	// design that fails; each empty without one.
 	Open, Fails string
@@ -212,6 +215,7 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	stop := "" // a live reading after which nothing may be tested but what it was about
 	for i := range tests {
 		row := rowOf(job, &tests[i], read, why, facts)
+		row.Answered = job.Trait().Report && job.Answered(install.TestKey(row.Circuit, row.ID))
 		if tests[i].Stops && row.Verdict == working.Fail && energised && row.Reading.Moment().After(on.Moment()) {
 			stop = row.Title
 		}
@@ -241,7 +245,7 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 		case by.Role != "" && !by.MayAdd(install.Reading):
 			row.Closed = mayNot(w, by, install.Reading).Error()
 		}
-		if row.needed && row.Verdict.Worse(working.Caution) {
+		if row.needed && row.Verdict.Worse(working.Caution) && !(row.Answered && row.Verdict == working.Fail) {
 			s.DeadDone = false
 		}
 		s.Verdict = working.Worst(s.Verdict, row.Verdict)
@@ -409,7 +413,7 @@ func mayEnergise(s *Sheet, job *install.Job, facts *Facts, by install.Person) st
 	}
 	if !s.DeadDone {
 		open := func(v working.Verdict) int {
-			return slices.IndexFunc(s.Rows, func(r Row) bool { return r.needed && r.Verdict == v })
+			return slices.IndexFunc(s.Rows, func(r Row) bool { return r.needed && r.Verdict == v && !(r.Answered && v == working.Fail) })
 		}
 		if i := open(working.Fail); i >= 0 {
 			return w.Say("Dead tests come first: %s failed.", s.Rows[i].Title)
@@ -431,6 +435,9 @@ func mayEnergise(s *Sheet, job *install.Job, facts *Facts, by install.Person) st
 		if l.Path != BeforeHandover {
 			return w.Say("Snag: %s.", l.Note)
 		}
+	}
+	if facts.Danger != "" {
+		return w.Say("A danger that is not made safe: %s.", facts.Danger)
 	}
 	if facts.Fails != "" {
 		return w.Say("The design is not in order: %s.", facts.Fails)

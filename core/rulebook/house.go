@@ -77,9 +77,10 @@ func reachOf(job *install.Job) working.Reach {
 	return working.ToObject
 }
 
-// outside reports whether the rule that is judged lies beyond what the job is about.
+// outside reports whether the rule that is judged lies beyond what the job is about. A report holds no work: what fails in it is answered
+// by a finding.
 func (h *House) outside() bool {
-	return h.asked.Reach > max(h.reach, working.ToCircuit) || h.asked.Load && !h.Job.Trait().Load
+	return h.Job.Trait().Report || h.asked.Reach > max(h.reach, working.ToCircuit) || h.asked.Load && !h.Job.Trait().Load
 }
 
 // touches is what a job touches of a circuit by what it does to it.
@@ -149,7 +150,7 @@ func (r *CircuitReport) Leave(k *install.Circuit) {
 		s.LengthM, s.MaxLengthM, s.MaxLoopM, s.Governs = 0, 0, 0, ""
 		s.R1R2Cold, s.ZsCold, s.ZsHot = 0, 0, 0
 	}
-	if k.State == install.KeptCircuit && !k.Seen {
+	if (k.State == install.KeptCircuit || k.State == install.InspectedCircuit) && !k.Seen {
 		s.Device, s.Conductor, s.Cores, s.Text = "", "", "", ""
 	}
 }
@@ -159,7 +160,7 @@ func Unwired(k *install.Circuit, rule *working.Rule, missing string) CircuitRepo
 	r, c := ReportOf(k), rule.Check(k.ID, "")
 	c.AddMissing(missing)
 	c.Summary = "The cable is not chosen yet."
-	c.Outside = k.State == install.KeptCircuit
+	c.Outside = k.State == install.KeptCircuit || k.State == install.InspectedCircuit
 	r.Conclude([]working.Check{*c})
 	return r
 }

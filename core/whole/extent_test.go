@@ -212,3 +212,65 @@ func TestSurgeProtectionOfAnExistingSupply(t *testing.T) {
 		assert.Contains(t, asks(t, j), "test  spd-light", "a device behind the main fuse has no branch, and is seen too")
 	}
 }
+
+// A report asks for every test of what is there and of the supply, for circuits that somebody looked at, and for nothing that is designed,
+// ordered or done; what fails holds it until a finding is about it, and its outcome follows from the findings.
+func TestAReportAsksForEveryTestAndNoWork(t *testing.T) {
+	for practice, want := range map[string][]string{
+		"iec230": {"task owner", "test  continuity-earth", "test  earth-back", "test  pfc", "test  ze", "test c1 functional", "test c1 insulation-le",
+			"test c1 insulation-ln", "test c1 insulation-ne", "test c1 polarity-dead", "test c1 polarity-live", "test c1 r1r2", "test c1 rcd-button",
+			"test c1 rcd-x1", "test c1 zs"},
+		"split120": {"task owner", "test  path", "test  volts-an", "test  volts-bn", "test  volts-ll", "test c1 functional", "test c1 ground-continuity",
+			"test c1 hg", "test c1 hn", "test c1 ng", "test c1 ng-volts"},
+	} {
+		use := map[string]string{"iec230": "sockets-20", "split120": "small-appliance"}[practice]
+		j := started(practice, install.Inspection, use)
+		j.Circuits[0].Name = "Sockets"
+		got := slices.DeleteFunc(asks(t, j), func(s string) bool { return strings.HasPrefix(s, "survey: ") })
+		assert.Equal(t, want, got, practice)
+		assert.Contains(t, asks(t, j), "survey: Sockets: its cable and device, looked at and as recorded")
+		view := func() View { return Of(j, nil, install.Person{}, day) }
+		assert.Empty(t, view().Take.Lines)
+		assert.Empty(t, view().Unanswered, "of what nobody looked at nothing is said to fail")
+		assert.True(t, view().Outcome.Satisfactory)
+
+		// Somebody looked: a device that breaks too little fails, and so does a reading; each waits for a finding.
+		j.Circuits[0].Seen, j.Circuits[0].Protection.IcnKA = true, 1
+		j.Supply.PFCkA = install.Fact{Value: new(5.0), Basis: install.Measured}
+		test := map[string]string{"iec230": "polarity-dead", "split120": "functional"}[practice]
+		j.Records = append(j.Records, install.Record{ID: "r1", Kind: install.Reading, Circuit: "c1", Subject: test, Passed: new(false), By: "A", At: day})
+		check := map[string]string{"iec230": "breaking-capacity", "split120": "breaking"}[practice]
+		keys := func() (out []string) {
+			for _, u := range view().Unanswered {
+				out = append(out, u.Key)
+			}
+			return out
+		}
+		assert.Contains(t, keys(), install.CheckKey("c1", check), practice)
+		assert.Contains(t, keys(), install.TestKey("c1", test), practice)
+		held := func(what string) bool {
+			return slices.ContainsFunc(view().State.Holds, func(h plan.Hold) bool { return strings.Contains(h.What, what) })
+		}
+		assert.True(t, held("a finding of what fails"))
+		class := Practice(j).Survey().Classes[1]
+		require.Equal(t, "soon", class.Urgency)
+		for n, key := range keys() {
+			j.Records = append(j.Records, install.Record{ID: fmt.Sprint("f", n), Kind: install.Observation, Subject: "other", Path: class.ID, Note: "seen",
+				Risk: "harm", Mend: "exchange it", Evidence: "measured", Answers: key, By: "A", At: day})
+		}
+		assert.Empty(t, view().Unanswered)
+		assert.False(t, held("a finding of what fails"))
+		assert.False(t, held(" failed"), "a test that failed and that a finding is about holds nothing")
+		assert.False(t, view().Outcome.Satisfactory)
+		for i := range j.Records {
+			if j.Records[i].Kind == install.Observation {
+				j.Records[i].Path = Practice(j).Survey().Classes[3].ID // an improvement alone
+			}
+		}
+		assert.True(t, view().Outcome.Satisfactory, practice)
+		for i := range j.Records {
+			j.Records[i].Done = j.Records[i].Kind == install.Observation
+		}
+		assert.NotEmpty(t, view().Unanswered, "one that was taken back answers nothing")
+	}
+}

@@ -72,6 +72,10 @@ type View struct {
 	Holds []install.Authority `json:"holds"`
 	// Supervises: may act on what others hung or isolated, with the reason.
 	Supervises bool `json:"supervises"`
+	// Unanswered are the checks and tests of a report that fail and that no finding is about, Outcome what it comes to; nil of a job that is
+	// no report.
+	Unanswered []plan.Unanswered `json:"unanswered"`
+	Outcome    *survey.Outcome   `json:"outcome"`
 	// Imported says who brought the job in as a file; nil where it was made here.
 	Imported *install.Imported `json:"imported"`
 	// Sealed is what the check of the seal found; nil while nothing is signed.
@@ -162,12 +166,33 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	v.Tasks = plan.Tasks(job, customs, list, by, now)
 	v.Chain = p.Chain(job)
 	v.Checks = slices.Concat(v.Report.Checks(), v.Chain.Checks, customs.Outdoor.Checks())
-	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), plan.Facts(job.Words, v.Tasks, v.Checks), by, now)
+	if v.About.Report {
+		for i := range v.Checks { // those of the supply arrangement and of the works outdoors hold nothing either
+			v.Checks[i].Outside = true
+		}
+	}
+	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), factsOf(job, p, v.Tasks, v.Checks), by, now)
 	v.Walk = survey.Tally(job, p.Survey())
-	v.State = plan.StateOf(plan.Input{Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests,
+	v.Unanswered = plan.UnansweredOf(job, v.Checks, v.Tests.Rows)
+	v.Outcome = survey.OutcomeOf(job, p.Survey())
+	v.State = plan.StateOf(plan.Input{Unanswered: v.Unanswered, Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests,
 		Tasks: v.Tasks, Take: v.Take, Walk: &v.Walk, Checks: v.Checks, Dangers: survey.Dangers(job, p.Survey())})
 	v.Ready = handover.Ready(v.State, job, v.Checks)
 	return v
+}
+
+// factsOf is what the plan, the design and the findings say of a job that decides what may be proved and energised.
+func factsOf(job *install.Job, p rulebook.Book, tasks []plan.Task, checks []working.Check) *proving.Facts {
+	f := plan.Facts(job.Words, tasks, checks)
+	if job.Trait().Report {
+		for _, d := range survey.Dangers(job, p.Survey()) {
+			if d.Safe == "" {
+				f.Danger = d.Title
+				break
+			}
+		}
+	}
+	return f
 }
 
 // customsOf is what the practice of a job brings to its tasks.
@@ -206,7 +231,7 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 		return proving.Step{}, false
 	}
 	tests := p.Tests(job, &report)
-	if err := proving.Allow(job, who, r, tests, plan.Facts(job.Words, tasks, checks), step, now); err != nil {
+	if err := proving.Allow(job, who, r, tests, factsOf(job, p, tasks, checks), step, now); err != nil {
 		return "", err
 	}
 	if r.Kind == install.Signature {

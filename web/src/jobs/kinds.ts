@@ -8,5 +8,6 @@ export const kindNames: Record<Of<'Kind'>, string> = {
   'ev-charger': msg('EV charger'),
   'board-change': msg('Board change'),
   addition: msg('Addition or alteration'),
+  inspection: msg('Inspection and report'),
   repair: msg('Repair or like-for-like replacement'),
 };

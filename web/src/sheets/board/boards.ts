@@ -44,7 +44,7 @@ export async function addBoard(job: Of<'JobView'>, name: string, ways: number, f
   const j = job.view.job;
   const id = freeBoardId(j?.boards ?? []);
   const bodies: Record<string, unknown> = {};
-  const board: Partial<Of<'Board'>> = { id, name };
+  const board: Partial<Of<'Board'>> = { id, name, new: !job.view.about.report };
   if ('fresh' in fed) {
     board.feed = freeId(j?.circuits ?? []);
     bodies[`circuits/${board.feed}`] = { ...fed.fresh, id: board.feed, name: say('Feed of {{name}}', { name }) };

@@ -17,6 +17,7 @@ export function StateFields({ part }: { part: Part<Of<'Circuit'>> }) {
         options={[
           { id: 'altered', name: say('leaves its cable, changes its device') },
           { id: 'kept', name: say('repairs or replaces something on it') },
+          { id: 'inspected', name: say('inspects and tests it') },
         ]}
       />
       {part.value.state && (

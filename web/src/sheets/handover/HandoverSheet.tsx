@@ -13,6 +13,7 @@ import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
 import { LookedAfter } from './LookedAfter';
+import { Outcome } from './Outcome';
 import { Sign } from './Sign';
 
 const Sealed = styled('p')({ margin: '4px 0', overflowWrap: 'anywhere' });
@@ -38,6 +39,7 @@ export function HandoverSheet({ job, j }: SheetProps) {
         }
         tables={[['readiness', say('Readiness')]]}
       />
+      {job.view.outcome && <Outcome outcome={job.view.outcome} />}
       <Section>
         <Heading>{say('Readiness, computed from what is recorded')}</Heading>
         <SheetTable aria-label={say('Readiness')}>

@@ -23,10 +23,23 @@ interface Draft {
   risk: string;
   mend: string;
   work: string;
+  answers: string; // the check or test that fails and that it is about
   supersedes: string;
 }
 
-const blank: Draft = { subject: '', path: '', note: '', place: '', room: '', evidence: '', risk: '', mend: '', work: '', supersedes: '' };
+const blank: Draft = {
+  subject: '',
+  path: '',
+  note: '',
+  place: '',
+  room: '',
+  evidence: '',
+  risk: '',
+  mend: '',
+  work: '',
+  answers: '',
+  supersedes: '',
+};
 
 /** Findings: append-only, corrected by a newer one, each with its class, its evidence and photos. */
 export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
@@ -84,6 +97,7 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                       risk: r.risk ?? '',
                       mend: r.mend ?? '',
                       work: r.work ?? '',
+                      answers: r.answers ?? '',
                       supersedes: r.id,
                     })
                   }
@@ -120,6 +134,22 @@ export function Findings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           </Button>
         </Row>
       )}
+      {!draft &&
+        job.view.unanswered.map((u) => (
+          <Row key={u.key} data-unanswered={u.key} pad="xs">
+            <Mark verdict="fail" />
+            <Said>
+              {u.circuit && `${u.circuit}: `}
+              {u.title}. {u.says}
+            </Said>
+            <Button
+              disabled={job.view.frozen}
+              onClick={() => start({ answers: u.key, evidence: u.sheet === 'test' ? 'measured' : 'seen', place: u.circuit })}
+            >
+              {say('Note a finding of it')}
+            </Button>
+          </Row>
+        ))}
       {!draft &&
         sheet?.case.suggest.map((s, i) => (
           <Row key={i} data-suggest={s.kind} pad="xs">
