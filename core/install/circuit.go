@@ -84,6 +84,8 @@ type Box struct {
 
 	// Accessible: a joint can be reached to be inspected and tested; nil when nobody said.
 	Accessible *bool `json:"accessible" seal:"omitempty"`
+	// Sealed: a joint is marked as maintenance-free by its manufacturer; nil when nobody looked.
+	Sealed *bool `json:"sealed" seal:"omitempty"`
 
 	RatingA   float64  `json:"ratingA" range:"0..60" unit:"A" zero:"or 0 without an outlet"` // of the outlet, or of the joint
 	Single    bool     `json:"single" seal:"omitempty"`                                      // one outlet on its yoke, not two

@@ -148,3 +148,29 @@ func TestAFurtherBoardIsTestedForItself(t *testing.T) {
 		assert.NotEqual(t, "pfc:b1", x.ID, "nobody works on it")
 	}
 }
+
+// A joint can be reached or is made to be left alone, and is rated for the device ahead of it.
+func TestJointsAreReachedAndRated(t *testing.T) {
+	for name, x := range map[string]struct {
+		box     install.Box
+		verdict working.Verdict
+		says    string
+	}{
+		"in reach and rated":    {install.Box{Accessible: new(true), RatingA: 32}, working.Pass, "can be reached"},
+		"plastered over":        {install.Box{Accessible: new(false), RatingA: 32}, working.Fail, "maintenance-free"},
+		"made to be left alone": {install.Box{Accessible: new(false), Sealed: new(true), RatingA: 32}, working.Pass, "left alone"},
+		"rated too low":         {install.Box{Accessible: new(true), RatingA: 16}, working.Fail, "is rated 16"},
+		"nobody looked":         {install.Box{RatingA: 32}, working.Unknown, ""},
+		"rating not read":       {install.Box{Accessible: new(true)}, working.Unknown, ""},
+	} {
+		j := behind(t)
+		b := x.box
+		b.ID, b.Name, b.Device, b.Side = "j1", "over the door", install.NoDevice, install.LineSide
+		j.Circuits[1].Serves.Boxes = []install.Box{b}
+		c := judgedOf(j, "joints", "c2")
+		require.NotNil(t, c, name)
+		assert.Equal(t, x.verdict, c.Verdict, "%s: %s %v", name, c.Summary, c.Missing)
+		assert.Contains(t, c.Summary, x.says, name)
+	}
+	assert.Nil(t, judgedOf(behind(t), "joints", "c2"), "without a joint nothing is asked")
+}

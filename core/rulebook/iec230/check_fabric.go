@@ -1,5 +1,10 @@
 package iec230
 
+import (
+	"arvelt/core/rulebook"
+	"arvelt/core/working"
+)
+
 // recessed judges luminaires that sit in a ceiling: under a habitable room they
 // keep its fire time, under insulation they are made for it.
 func (c *circuit) recessed() {
@@ -42,4 +47,10 @@ func (c *circuit) recessed() {
 	if fails != "" {
 		k.Summary = fails
 	}
+}
+
+// joints judges those on the run (526.3, 526.5).
+func (c *circuit) joints() {
+	rulebook.Joints(c.On(c.k.ID), c.k, rulebook.JointTerms{Rated: true, SealedServes: true,
+		Source: working.Source{Ref: "BS 7671 526.3, 526.5; BS 5733 for joints marked maintenance-free", Confidence: "high"}})
 }

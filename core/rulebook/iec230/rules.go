@@ -76,6 +76,8 @@ func init() {
 		{Rule: ofCircuit("area", "Floor area served", "m²"), Reads: rulebook.ReadsLoad, Mends: mendArea, Judge: (*circuit).area},
 		{Rule: ofCircuit("spurs", "Spurs", ""), Reads: rulebook.ReadsLoad, Mends: mendSpurs,
 			When: func(c *circuit) bool { return len(c.branches) > 0 }, Judge: (*circuit).spurs},
+		{Rule: ofCircuit("joints", "Joints on the run", "A"), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Mends: rulebook.MendJoints,
+			When: func(c *circuit) bool { return rulebook.HasJoints(c.k) }, Judge: (*circuit).joints},
 		{Rule: ofObject(ofCircuit("recessed", "Recessed luminaires", "")),
 			When: func(c *circuit) bool { return c.k.Serves.Recessed.Fitted }, Judge: (*circuit).recessed},
 		{Rule: ofCircuit("cover", "Cover of the buried cable", "mm"), Reads: rulebook.ReadsRoute, When: (*circuit).buried, Judge: (*circuit).cover},

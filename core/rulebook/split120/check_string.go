@@ -616,3 +616,8 @@ func (c *circuit) boxFill() {
 		k.Summary = strings.TrimSpace(k.Summary + " Read the volume marked in: " + strings.Join(open, ", ") + ".")
 	}
 }
+
+// joints judges the boxes in which conductors are only joined.
+func (c *circuit) joints() {
+	rulebook.Joints(c.On(c.k.ID), c.k, rulebook.JointTerms{Source: clauseSplices.in(c.code)})
+}

@@ -57,6 +57,7 @@ var (
 	clausePanel         = clause{nec: "NEC 408.36, 408.30", cec: "CEC 14-606"}
 	clausePanelPoles    = clause{nec: "NEC 408.54, 110.3(B)", cec: "CEC 2-024; the panel's own listing"}
 	clausePanelJoint    = clause{nec: "NEC 250.24(B), 250.142(B), 408.40", cec: "CEC 10-210, 10-214"}
+	clauseSplices       = clause{nec: "NEC 300.15, 314.29", cec: "CEC 12-3000, 12-3014"}
 	clauseShared        = clause{nec: "NEC 210.4, 200.4(B), 300.13(B)", cec: "CEC 4-018, 14-010, 14-302"}
 	clauseService       = clause{nec: "NEC 310.12, 230.42, 215.2", cec: "CEC 4-004, Table 39"}
 	clauseMains         = clause{nec: "NEC 230.71", cec: "CEC 6-200"}

@@ -133,3 +133,14 @@ func TestAPanelBehindAFeederIsTestedForItself(t *testing.T) {
 	v, says = tests["volts-bn:b1"].Judge(install.Record{Subject: "volts-bn:b1", Value: known(109).Value})
 	assert.Equal(t, working.Fail, v, "an open neutral of the feeder: %s", says)
 }
+
+// A box in which conductors are only joined stays in reach: no marking frees it of that.
+func TestSplicesStayInReach(t *testing.T) {
+	for reach, verdict := range map[*bool]working.Verdict{truth(true): working.Pass, truth(false): working.Fail, nil: working.Unknown} {
+		j := withSubpanel(t)
+		b := box("j1", "none", "", "line")
+		b.Accessible, b.Sealed = reach, truth(true)
+		j.Circuits[3].Serves.Boxes = []install.Box{b}
+		assert.Equal(t, verdict, find(t, Practice{}.Judge(j), "c4", "joints").Verdict)
+	}
+}

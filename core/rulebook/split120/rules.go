@@ -98,6 +98,8 @@ func init() {
 		{Rule: ofObject(ofCircuit("string", "Wiring of the string", "")), Mends: mendString, When: (*circuit).boxed, Judge: (*circuit).wiring},
 		{Rule: ofObject(ofCircuit("receptacles", "Outlets on their circuit", "")), Mends: mendReceptacles, When: (*circuit).boxed,
 			Judge: (*circuit).receptacles},
+		{Rule: ofCircuit("joints", "Splices on the run", ""), Reads: rulebook.ReadsLoad, When: func(c *circuit) bool { return rulebook.HasJoints(c.k) },
+			Judge: (*circuit).joints},
 		{Rule: ofObject(ofCircuit("box-fill", "Box fill", "in³")), When: (*circuit).boxed, Judge: (*circuit).boxFill},
 		{Rule: ofCircuit("leakage", "Standing leakage on the ground-fault device", "mA"),
 			Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, When: (*circuit).leaks,

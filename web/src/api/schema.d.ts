@@ -1053,6 +1053,8 @@ export interface components {
             /** @description it replaces an outlet that was there */
             replaces: boolean;
             room: string;
+            /** @description Sealed: a joint is marked as maintenance-free by its manufacturer; nil when nobody looked. */
+            sealed: boolean | null;
             shuttered: boolean;
             /** @enum {string} */
             side: "" | "line" | "load";

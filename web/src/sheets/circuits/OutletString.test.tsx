@@ -10,6 +10,7 @@ const box = (b: Partial<Of<'Box'>>): Of<'Box'> => ({
   room: '',
   point: '',
   accessible: null,
+  sealed: null,
   line: '',
   through: null,
   name: 'Loom',

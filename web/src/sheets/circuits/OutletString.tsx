@@ -62,6 +62,7 @@ export function OutletString({
       room: '',
       point: '',
       accessible: null,
+      sealed: null,
       line: '',
       through: null,
       name: say('Box {{n}}', { n }),

@@ -77,6 +77,9 @@ export function StopDetails({ job, row, circuit, circuits, part, stop, frozen, a
         <ChoiceBox part={bound} path={field('device')} label={say('What it is')} options={terms?.boxDevices ?? []} />
         {joint && <NumberBox part={bound} path={field('ratingA')} label={say('Rating of the joint')} unit="A" help={say('0: not known')} />}
         {joint && <YesNoBox part={bound} path={field('accessible')} label={say('Can be reached to be inspected')} />}
+        {joint && box.accessible === false && (
+          <YesNoBox part={bound} path={field('sealed')} label={say('Marked maintenance-free')} help={say('by its manufacturer')} />
+        )}
       </Fields>
       <Row above="m" className="no-print">
         <Pick
