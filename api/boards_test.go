@@ -70,8 +70,10 @@ func TestAFurtherBoardReachesEverySheet(t *testing.T) {
 		tests           []string
 		paper           []string
 	}{
-		"iec230":   {"PW-9300", "PW-2052", twoFloors, "lighting", []string{"pfc:b1", "polarity-board:b1", "functional:b1"}, []string{"Kiln board, fed by Feed of the kiln board", "way 1 of Kiln board"}},
-		"split120": {"PW-9301", "PW-2054", "den: 4 duplex\nbedroom: 2 duplex, ceiling light", "lighting", []string{"ng:b1", "volts-ll:b1", "volts-an:b1", "volts-bn:b1"}, []string{"Kiln board, fed by Feed of the kiln board"}},
+		"iec230": {"PW-9300", "PW-2052", twoFloors, "lighting", []string{"pfc:b1", "polarity-board:b1", "functional:b1"},
+			[]string{"Kiln board, fed by Feed of the kiln board", "way 1 of Kiln board"}},
+		"split120": {"PW-9301", "PW-2054", "den: 4 duplex\nbedroom: 2 duplex, ceiling light", "lighting",
+			[]string{"ng:b1", "volts-ll:b1", "volts-an:b1", "volts-bn:b1"}, []string{"Kiln board, fed by Feed of the kiln board"}},
 	} {
 		v := c.walked(x.ref, practice, x.like, x.walk)
 		id := v.Id

@@ -83,7 +83,8 @@ func TestAnInspectionFromTheDoorToTheReport(t *testing.T) {
 	a = tobias.do("POST", "/api/jobs/"+id+"/sign", put{"password": demo.Password, "note": "reported"})
 	require.Equal(t, 200, a.status, a.text)
 	pack := tobias.pdf("/api/jobs/" + id + "/pack")
-	for _, said := range []string{"Inspection report", "Unsatisfactory: 2 findings", "taped and", "C1 · A live part can be touched, scullery – C2", "0.2 MΩ from line to earth", "Find the damaged", "every circuit of the cottage",
+	for _, said := range []string{"Inspection report", "Unsatisfactory: 2 findings", "taped and", "C1 · A live part can be touched, scullery – C2", "0.2 MΩ from line to earth",
+		"Find the damaged", "every circuit of the cottage",
 		"above the fixed ceiling of the loft nothing was seen", "What was inspected and tested"} {
 		assert.Contains(t, pack, said)
 	}

@@ -37,7 +37,7 @@ func TestASecondBoardInTheBrowser(t *testing.T) {
 	p.Saved()
 	p.choose("protection.way", "3")
 	p.Saved()
-	p.Until("its way on that board", `[...document.querySelectorAll('[data-row="c1"]')].some(r => r.closest('tr').innerText.includes('↳ 3') && r.closest('tr').innerText.includes('Kiln board'))`)
+	p.Until("its way on that board", `(t => t.includes('↳ 3') && t.includes('Kiln board'))(document.querySelector('[data-row="c1"]').closest('tr').innerText)`)
 
 	p.sheet(id, "board")
 	p.leaf("b1")

@@ -50,7 +50,9 @@ func (p *pack) byBoard(heading func(string), each func(*install.Circuit)) {
 }
 
 // unseen reports whether a circuit was left as it was and nobody looked at its cable and device: of those nothing is said.
-func unseen(c *install.Circuit) bool { return (c.State == install.KeptCircuit || c.State == install.InspectedCircuit) && !c.Seen }
+func unseen(c *install.Circuit) bool {
+	return (c.State == install.KeptCircuit || c.State == install.InspectedCircuit) && !c.Seen
+}
 
 // laid is the length of a circuit's cable, as far as the job laid it.
 func (p *pack) laid(c *install.Circuit) string {
@@ -278,7 +280,8 @@ func (p *pack) panelSchedule() {
 		if b.Feed == "" {
 			service = when(p.words.Say("service "), p.serviceRating())
 		}
-		p.line(join(" · ", b.Name, b.Location, when(p.words.Say("main "), strings.TrimPrefix(p.known(b.MainSwitchA, "A"), p.words.Say("not recorded"))), service))
+		main := strings.TrimPrefix(p.known(b.MainSwitchA, "A"), p.words.Say("not recorded"))
+		p.line(join(" · ", b.Name, b.Location, when(p.words.Say("main "), main), service))
 	}
 	rows := []row{}
 	p.byBoard(func(name string) { rows = append(rows, row{heading: p.words.Say("%s: circuits of this job", name)}) },

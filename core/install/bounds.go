@@ -80,7 +80,9 @@ func typed[T ~string](all []T) set {
 
 // sets are the sets by the names that tags call them by.
 var sets = map[string]set{
-	"premises": typed(Premises), "boxDevices": typed(BoxDevices), "sides": typed([]Side{LineSide, LoadSide}), "halves": typed([]Half{FirstHalf, SecondHalf}), "openings": typed(Openings), "boxLines": typed(Lines), "cpcKinds": typed(CPCKinds),
+	"premises": typed(Premises), "boxDevices": typed(BoxDevices), "sides": typed([]Side{LineSide, LoadSide}),
+	"halves": typed([]Half{FirstHalf, SecondHalf}), "openings": typed(Openings), "boxLines": typed(Lines),
+	"cpcKinds": typed(CPCKinds),
 	"runSteps": typed(RunSteps), "circuitStates": typed([]CircuitState{AlteredCircuit, KeptCircuit, InspectedCircuit}),
 	"outChoices": typed(OutChoices), "environments": typed(Environments), "consequences": typed(Consequences),
 	"spdPlaces": typed(SPDPlaces), "spdTypes": typed(SPDTypes), "spdSchemes": typed(SPDSchemes),

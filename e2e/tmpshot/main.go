@@ -31,8 +31,14 @@ type view struct {
 }
 
 var views = []view{
-	{name: "sn", who: "Tobias Marrick", ref: "PW-2054", sheet: "circuits?c=c3", before: func(p *browser.Page) { p.Has("[data-run]"); p.Eval(`(document.querySelector('[data-path="protection.shared.is"]')||document.body).scrollIntoView({block:'center'})`, nil) }},
-	{name: "snbox", who: "Tobias Marrick", ref: "PW-2054", sheet: "circuits?c=c3", before: func(p *browser.Page) { p.Has("[data-run]"); p.Eval(`([...document.querySelectorAll('h2')].find(h=>/outlets|Boxes|Run/i.test(h.innerText))||document.body).scrollIntoView()`, nil) }},
+	{name: "sn", who: "Tobias Marrick", ref: "PW-2054", sheet: "circuits?c=c3", before: func(p *browser.Page) {
+		p.Has("[data-run]")
+		p.Eval(`(document.querySelector('[data-path="protection.shared.is"]')||document.body).scrollIntoView({block:'center'})`, nil)
+	}},
+	{name: "snbox", who: "Tobias Marrick", ref: "PW-2054", sheet: "circuits?c=c3", before: func(p *browser.Page) {
+		p.Has("[data-run]")
+		p.Eval(`([...document.querySelectorAll('h2')].find(h=>/outlets|Boxes|Run/i.test(h.innerText))||document.body).scrollIntoView()`, nil)
+	}},
 	{name: "panel2", who: "Tobias Marrick", ref: "PW-2054", sheet: "board"},
 	{name: "chain", who: "Tobias Marrick", ref: "PW-2052", sheet: "supply?leaf=chain"},
 }

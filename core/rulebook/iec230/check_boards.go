@@ -98,7 +98,8 @@ func (s *system) splitTails(b *install.Board, e *install.Enclosure) {
 	}
 	if !e.Feed.DeviceA.Known() && !working.AtMost(length, tailsMostM) {
 		k.Decide(false)
-		k.Summary = s.Text("Tails of ", length, " m: the main fuse protects at most ", tailsMostM, " m. A device at their origin, and a distribution circuit from there.")
+		k.Summary = s.Text("Tails of ", length, " m: the main fuse protects at most ", tailsMostM, " m. A device at their origin, and a distribution circuit from ",
+			"there.")
 	}
 }
 
@@ -120,7 +121,8 @@ func (s *system) boardJoints() {
 		k.Decide(!*b.Joined || b.Main() && split != nil)
 		k.Summary = "Neutral and earth are apart in it."
 		if *b.Joined {
-			k.Summary = "Neutral and earth are joined in it: the current of the neutral takes the protective conductors too. The link is the network operator's."
+			k.Summary = "Neutral and earth are joined in it: the current of the neutral takes the protective conductors too. " +
+				"The link is the network operator's."
 		}
 	}
 }

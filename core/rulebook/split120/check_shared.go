@@ -39,7 +39,8 @@ func (c *circuit) sharedNeutral() {
 	case "":
 		k.AddMissing("how its two lines open: one device, or two with an identified handle tie")
 	case install.OpensApart:
-		wrong = append(wrong, "its lines open apart: a device of two poles, or an identified handle tie, so that nobody works on a neutral that the other line feeds")
+		wrong = append(wrong, "its lines open apart: a device of two poles, or an identified handle tie, "+
+			"so that nobody works on a neutral that the other line feeds")
 	}
 	wrong = append(wrong, c.neutralThrough(k.AddMissing)...)
 	if len(wrong) > 0 {
@@ -74,11 +75,13 @@ func (c *circuit) neutralThrough(missing func(...string)) (wrong []string) {
 		case b.Through == nil:
 			missing("whether the neutral is joined beside the device at " + b.Name + " and not through it")
 		case *b.Through:
-			wrong = append(wrong, "the neutral of what lies behind "+b.Name+" passes through its device: join it with a pigtail, so that it stays when the device is taken out")
+			wrong = append(wrong, "the neutral of what lies behind "+b.Name+" passes through its device: "+
+				"join it with a pigtail, so that it stays when the device is taken out")
 		}
 		for _, f := range fed {
 			if b.Device == install.GroundFault && f.Side == install.LoadSide && f.Line != install.LineUnsaid && f.Line != b.Line {
-				wrong = append(wrong, f.Name+" is fed from the load side at "+b.Name+" and by the other line: a neutral that two lines share behind it makes it trip")
+				wrong = append(wrong, f.Name+" is fed from the load side at "+b.Name+" and by the other line: "+
+					"a neutral that two lines share behind it makes it trip")
 			}
 		}
 	}

@@ -55,7 +55,7 @@ func TestAPanelBehindAFeederIsJudgedForItself(t *testing.T) {
 		"half-size elsewhere":      {onHalf(1, "a"), "way", "c4", working.Fail, "does not take half-size"},
 		"bars":                     {nil, "board-feed", "b1", working.Pass, "Bars of 125"},
 		"bars too small":           {func(j *install.Job) { j.Boards[0].RatingA = known(20) }, "board-feed", "b1", working.Fail, "Bars of 20"},
-		"its own smaller main":     {func(j *install.Job) { j.Boards[0].RatingA, j.Boards[0].MainSwitchA = known(20), known(16) }, "board-feed", "b1", working.Pass, "behind 16"},
+		"its own smaller main":     {ownMain, "board-feed", "b1", working.Pass, "behind 16"},
 		"bars not known":           {func(j *install.Job) { j.Boards[0].RatingA = install.Fact{} }, "board-feed", "b1", working.Unknown, ""},
 		"neutral apart":            {nil, "board-joint", "b1", working.Pass, "four wires"},
 		"neutral joined to ground": {func(j *install.Job) { j.Boards[0].Joined = truth(true) }, "board-joint", "b1", working.Fail, "joined in it"},
@@ -82,6 +82,9 @@ func TestAPanelBehindAFeederIsJudgedForItself(t *testing.T) {
 		assert.Contains(t, found.Summary, x.says, name)
 	}
 }
+
+// ownMain gives the panel a main breaker smaller than its bars.
+func ownMain(j *install.Job) { j.Boards[0].RatingA, j.Boards[0].MainSwitchA = known(20), known(16) }
 
 // A feeder carries the heavier leg of the panel behind it, and the legs of both panels are told apart.
 func TestAFeederCarriesTheHeavierLeg(t *testing.T) {

@@ -245,7 +245,8 @@ func (l *testList) deadOf(k *install.Circuit) {
 	if sharesNeutral(k) {
 		l.onDead(rulebook.Test{ID: "shared-neutral", Circuit: k.ID, Title: "Shared neutral to the farthest box", Patterns: openOrClosed,
 			Where: "From the neutral bar to the neutral of the farthest box, each device on the way unplugged from its pigtail or out of its box.",
-			Judge: continuity(closed, "Open: the neutral depends on a device, or a splice was missed. With it open the smaller load gets nearly all of 240 V.")})
+			Judge: continuity(closed, "Open: the neutral depends on a device, or a splice was missed. "+
+				"With it open the smaller load gets nearly all of 240 V.")})
 	}
 	short := "Closed: loads still connected, or two conductors touch. Find it before anything is energised."
 	if hotsOf(k) == 2 {
