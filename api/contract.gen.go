@@ -201,13 +201,22 @@ type Company struct {
 	Address     string       `json:"address"`
 	Currency    string       `json:"currency"`
 	Instruments []Instrument `json:"instruments"`
-	Licence     string       `json:"licence"`
+
+	// Kind of a job that is begun; empty for none
+	Kind    string `json:"kind"`
+	Licence string `json:"licence"`
 
 	// Locale en-GB, en-US or en-CA
-	Locale string      `json:"locale"`
-	Name   string      `json:"name"`
-	Phone  string      `json:"phone"`
-	Prices []PriceItem `json:"prices"`
+	Locale string `json:"locale"`
+	Name   string `json:"name"`
+	Phone  string `json:"phone"`
+
+	// Practice with which a job begins; empty for the first that is offered
+	Practice string      `json:"practice"`
+	Prices   []PriceItem `json:"prices"`
+
+	// Refs how jobs are numbered: text with {n}, or {n:4} for four digits, and perhaps {yy} or {yyyy}
+	Refs string `json:"refs"`
 
 	// Schools Schools are the choices between schools of practice on this job: the company's defaults unless overridden.
 	Schools Schools `json:"schools"`
@@ -632,6 +641,18 @@ type NewTick = store.NewRecord
 
 // NewWithdrawal defines model for NewWithdrawal.
 type NewWithdrawal = store.NewRecord
+
+// NextJob defines model for NextJob.
+type NextJob struct {
+	// Kind usual in the company; empty for none
+	Kind string `json:"kind"`
+
+	// Practice usual in the company; empty for the first that is offered
+	Practice string `json:"practice"`
+
+	// Ref by the pattern of the company; empty where it numbers none
+	Ref string `json:"ref"`
+}
 
 // Obstruction Obstruction is what was found on the day and what was done about it.
 type Obstruction = install.Obstruction
@@ -1602,6 +1623,9 @@ type ServerInterface interface {
 	// ImportJob Import a job file; under another reference the seals are left behind
 	// (POST /api/jobs/import)
 	ImportJob(c *gin.Context, params ImportJobParams)
+	// NextJob With what the next job of the company begins
+	// (GET /api/jobs/next)
+	NextJob(c *gin.Context)
 	// Soon The jobs that the person takes along: begun or about to begin, with them on the plan or nobody
 	// (GET /api/jobs/soon)
 	Soon(c *gin.Context)
@@ -2089,6 +2113,19 @@ func (siw *ServerInterfaceWrapper) ImportJob(c *gin.Context) {
 	}
 
 	siw.Handler.ImportJob(c, params)
+}
+
+// NextJob operation middleware
+func (siw *ServerInterfaceWrapper) NextJob(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.NextJob(c)
 }
 
 // Soon operation middleware
@@ -3838,6 +3875,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/jobs/:id/walk", wrapper.Walk)
 	router.POST(options.BaseURL+"/api/jobs/:id/what-if", wrapper.WhatIf)
 	router.POST(options.BaseURL+"/api/jobs/import", wrapper.ImportJob)
+	router.GET(options.BaseURL+"/api/jobs/next", wrapper.NextJob)
 	router.GET(options.BaseURL+"/api/jobs/soon", wrapper.Soon)
 	router.GET(options.BaseURL+"/api/left", wrapper.Left)
 	router.POST(options.BaseURL+"/api/left", wrapper.HandIn)

@@ -79,7 +79,8 @@ func given[T any](p *T) (v T) {
 func companyAnswer(k store.Company) Company {
 	out := Company{Version: k.Version, Name: k.Name, Currency: k.Currency, Prices: k.Settings.Prices,
 		Instruments: k.Settings.Instruments, Schools: k.Settings.Schools, Address: k.Settings.Address,
-		Phone: k.Settings.Phone, Licence: k.Settings.Licence, Locale: string(k.Settings.Speaks())}
+		Phone: k.Settings.Phone, Licence: k.Settings.Licence, Locale: string(k.Settings.Speaks()),
+		Refs: string(k.Settings.Refs), Practice: k.Settings.Practice, Kind: string(k.Settings.Kind)}
 	out.Schools.Tidy()
 	if out.Instruments == nil {
 		out.Instruments = []Instrument{}
@@ -120,7 +121,7 @@ func (s *Server) SaveCompany(c *gin.Context, params SaveCompanyParams) {
 	}
 	settings := store.Settings{Locale: words.Locale(in.Locale), Prices: in.Prices, Instruments: in.Instruments, Schools: in.Schools,
 		Address: in.Address,
-		Phone:   in.Phone, Licence: in.Licence}
+		Phone:   in.Phone, Licence: in.Licence, Refs: install.RefPattern(in.Refs), Practice: in.Practice, Kind: install.Kind(in.Kind)}
 	if err := settings.Validate(); err != nil {
 		fail(c, err)
 		return
@@ -172,6 +173,22 @@ func (s *Server) ListJobs(c *gin.Context, params ListJobsParams) {
 	conditional(c, body)
 }
 
+// NextJob answers with what the next job of the company begins.
+func (s *Server) NextJob(c *gin.Context) {
+	_, scope := s.who(c)
+	k, err := scope.Company(c)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	ref, err := scope.NextRef(c)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	reply(c, NextJob{Ref: ref, Practice: k.Settings.Practice, Kind: string(k.Settings.Kind)})
+}
+
 // Soon answers the jobs that the person takes along.
 func (s *Server) Soon(c *gin.Context) {
 	p, scope := s.who(c)
@@ -208,7 +225,14 @@ func (s *Server) StartJob(c *gin.Context, params StartJobParams) {
 		fail(c, err)
 		return
 	}
-	job := install.Job{Format: install.Format, Ref: strings.TrimSpace(in.Ref), Title: strings.TrimSpace(in.Title),
+	ref := strings.TrimSpace(in.Ref)
+	if ref == "" {
+		if ref, err = scope.NextRef(c); err != nil {
+			fail(c, err)
+			return
+		}
+	}
+	job := install.Job{Format: install.Format, Ref: ref, Title: strings.TrimSpace(in.Title),
 		Kind: install.Kind(in.Kind), Practice: practice.ID(), Rules: install.Rules{Edition: opening.Edition},
 		Site:   install.Site{Customer: in.Customer, Address: in.Address, Town: in.Town},
 		Supply: install.Supply{DeclaredV: opening.DeclaredV, Earthing: install.Earthing(opening.Earthing)},

@@ -159,7 +159,7 @@ func TestThePackCanAlwaysBeHad(t *testing.T) {
 	}
 	house := c.pdf("/api/jobs/" + c.job("PW-2052").Id + "/pack")
 	for _, says := range []string{"Schedule of circuits", "Schedule of test readings", "rn Ω",
-		"Behind Feed to the sail loft", "Annex: checks with their working"} {
+		"Sail loft board, sail loft, inside the door, fed by Feed to the sail loft", "Annex: checks with their working"} {
 		assert.Contains(t, house, says)
 	}
 	for _, word := range []string{"vehicle", "charge point", "…", "from way 0"} {

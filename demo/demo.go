@@ -40,7 +40,7 @@ func Settings() store.Settings {
 	if err != nil {
 		panic(err) // the file is embedded; a test reads it
 	}
-	s := store.Settings{Address: "Unit 3, Tannery Yard, Tarrowick", Phone: "000 1188", Licence: "TV-EL 2207 (demo)",
+	s := store.Settings{Refs: "PW-{n}", Practice: "iec230", Kind: install.Rewire, Address: "Unit 3, Tannery Yard, Tarrowick", Phone: "000 1188", Licence: "TV-EL 2207 (demo)",
 		Schools: install.Schools{}, Instruments: []store.Instrument{
 			{Name: "Tarn M3 multifunction tester", Serial: "T-0412", Calibrated: time.Now().AddDate(0, 7, 0).Format(time.DateOnly)},
 			{Name: "Tarn W2 torque wrench", Serial: "T-0933", Calibrated: time.Now().AddDate(0, 4, 0).Format(time.DateOnly)},

@@ -71,3 +71,49 @@ func TestOneLuminaireInTheBrowser(t *testing.T) {
 	p.See("Revision A is signed.")
 	assert.True(t, strings.HasPrefix(p.download("/api/jobs/"+id+"/pack"), "%PDF-"))
 }
+
+// An inspection, begun with the title and reference that are proposed: what fails waits for a finding, the finding answers it, and the
+// outcome follows.
+func TestAnInspectionInTheBrowser(t *testing.T) {
+	s := start(t)
+	p := s.person("Tobias Marrick")
+	p.Press("Start a job")
+	p.Until("a reference by the company's numbering", `/^PW-\d+$/.test(document.querySelector('input[name="ref"]').value)`)
+	p.Choose(`[name="kind"]`, "inspection")
+	for name, text := range map[string]string{"customer": "Ebba Quill", "address": "2 Sexton Lane"} {
+		p.Type(`input[name="`+name+`"]`, text)
+	}
+	p.Until("a title", `document.querySelector('input[name="title"]').value === 'Inspection and report, 2 Sexton Lane'`)
+	p.Press("Start")
+	p.Has(`main[data-sheet="survey"]`)
+	id := strings.Split(p.Path(), "/")[2]
+
+	p.sheet(id, "supply")
+	p.fact("pfcKA", "3", "measured")
+	p.Saved()
+	p.sheet(id, "circuits")
+	p.Choose(`[name="template"]`, "Lighting")
+	p.Press("Add circuit")
+	p.Has(browser.Field("state"))
+	p.Until("a circuit that is inspected", `document.querySelector('[data-path="state"]').value === 'inspected'`)
+	p.fill("protection.icnKA", "1")
+	p.choose("seen", "yes")
+	p.Saved()
+
+	p.sheet(id, "survey")
+	p.leaf("existing")
+	p.Has(`[data-unanswered="check c1 breaking-capacity"]`)
+	p.Press("Note a finding of it", `[data-unanswered="check c1 breaking-capacity"]`)
+	p.Choose(`[name="subject"]`, "other")
+	p.Choose(`[name="path"]`, "C2")
+	for label, text := range map[string]string{"What was seen, in your words": "the breaker breaks 1 kA", "Risk, in plain words": "it may burst in a fault",
+		"Remedial action": "one that breaks 6 kA"} {
+		p.Eval(`[...document.querySelectorAll('form label')].find(l => l.innerText.startsWith('`+label+`')).htmlFor`, &label)
+		p.Type(`[id="`+label+`"]`, text)
+	}
+	p.Press("Save the finding")
+	p.Until("the check to be answered", `!document.querySelector('[data-unanswered="check c1 breaking-capacity"]')`)
+	p.sheet(id, "handover")
+	p.Has(`[data-outcome="unsatisfactory"]`)
+	p.See("the breaker breaks 1 kA")
+}

@@ -26,6 +26,8 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 
 	// Start.
 	p.Press("Start a job")
+	p.Until("a reference by the company's numbering", `/^PW-\d+$/.test(document.querySelector('input[name="ref"]').value)`)
+	p.Choose(`select[name="kind"]`, "ev-charger")
 	for name, text := range map[string]string{"ref": "E-100", "title": "Charge point at the forge",
 		"customer": "Nils <b>Arnott</b>", "address": "8 Smithy Row", "town": "Tarrowick"} {
 		p.Type(`input[name="`+name+`"]`, text)

@@ -216,6 +216,20 @@ func (s Scope) ListMark(ctx context.Context) (mark string, err error) {
 	return mark, err
 }
 
+// NextRef is the reference of the next job of the company; empty where it numbers none.
+func (s Scope) NextRef(ctx context.Context) (string, error) {
+	k, err := s.Company(ctx)
+	if err != nil || k.Settings.Refs == "" {
+		return "", err
+	}
+	rows, err := s.db.Query(ctx, `SELECT ref FROM job WHERE company_id = $1`, s.CompanyID)
+	if err != nil {
+		return "", err
+	}
+	taken, err := pgx.CollectRows(rows, pgx.RowTo[string])
+	return k.Settings.Refs.Next(s.Now().In(k.Location()).Year(), taken), err
+}
+
 // KeysKept is how long the key of a write is kept: longer than anything waits in a browser.
 const KeysKept = install.LongestWait + 10*24*time.Hour
 

@@ -2,6 +2,7 @@ package store
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"arvelt/core/install"
@@ -27,6 +28,15 @@ func (s Settings) Validate() error {
 	text("address", s.Address, false)
 	text("phone", s.Phone, false)
 	text("licence", s.Licence, false)
+	if !s.Refs.Valid() {
+		say("refs", s.Refs, install.RefPatternAccepts)
+	}
+	if s.Practice != "" && !slices.Contains(whole.PracticeIDs, s.Practice) {
+		say("practice", s.Practice, "one of "+strings.Join(whole.PracticeIDs, ", ")+", or nothing")
+	}
+	if s.Kind != "" && !slices.Contains(install.JobKinds, s.Kind) {
+		say("kind", s.Kind, "a kind of job, or nothing")
+	}
 	keys := map[string]bool{}
 	for i, p := range s.Prices {
 		f := fmt.Sprintf("prices[%d].", i)

@@ -206,6 +206,11 @@ type Settings struct {
 	// Locale is how dates are written and how it is spoken where no job is open; empty for
 	// British English.
 	Locale words.Locale `json:"locale,omitempty"`
+	// Refs is how the jobs are numbered. Practice and Kind are those with which a job begins where nobody chooses another; empty for
+	// the first that is offered.
+	Refs     install.RefPattern `json:"refs,omitempty"`
+	Practice string             `json:"practice,omitempty"`
+	Kind     install.Kind       `json:"kind,omitempty"`
 }
 
 // Speaks is the locale of the company.

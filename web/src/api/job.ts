@@ -301,6 +301,10 @@ export const useRemovePart = (id: string) =>
     askJob(api.DELETE('/api/jobs/{id}/parts', { params: { path: { id }, query: v, header: keyed(key) } })),
   );
 
+/** With what the next job of the company begins: its reference by the company's pattern, practice and kind. */
+export const useNextJob = () =>
+  useQuery({ queryKey: ['next-job'], queryFn: () => ask(api.GET('/api/jobs/next')), staleTime: 0, gcTime: 0, retry: false });
+
 /** Starts a job. */
 export const startJob = (body: Of<'NewJob'>, key: string) => askJob(api.POST('/api/jobs', { params: { header: keyed(key) }, body }));
 

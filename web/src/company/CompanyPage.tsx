@@ -7,6 +7,7 @@ import type { Part, Status } from '../api/part';
 import { get, put } from '../api/paths';
 import { saveCompany, useCompany, useTerms } from '../api/job';
 import { Shell, useFrame } from '../frame/Shell';
+import { kindNames } from '../jobs/kinds';
 import { LocalRules } from '../parts/LocalRules';
 import { SchoolFields } from '../parts/SchoolFields';
 import { EditTable } from '../parts/EditTable';
@@ -136,6 +137,25 @@ function Lists({ company }: { company: Company }) {
               { id: 'en-CA', name: say('Canadian English, Mar 4, 10:05 p.m.') },
             ]}
             help={say('Where no job is open; a job speaks as its practice.')}
+          />
+        </Fields>
+      </Section>
+      <Section>
+        <Heading>{say('How a job begins')}</Heading>
+        <Fields>
+          <TextBox
+            part={part}
+            path="refs"
+            label={say('Numbering of jobs')}
+            help={say('such as PW-{n}, or {yy}-{n:3}; empty: each is typed')}
+          />
+          <ChoiceBox part={part} path="practice" label={say('Practice')} empty={say('the first that is offered')} options={practices} />
+          <ChoiceBox
+            part={part}
+            path="kind"
+            label={say('Kind')}
+            empty={say('none is usual')}
+            options={Object.entries(kindNames).map(([id, name]) => ({ id, name: say(name) }))}
           />
         </Fields>
       </Section>

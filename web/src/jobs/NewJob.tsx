@@ -2,21 +2,27 @@ import { say } from '../words/words';
 import { Button, Dialog, TextField } from '@mui/material';
 import { useRef, useState, type FormEvent } from 'react';
 import { newKey, Trouble, type Of } from '../api/client';
-import { startJob, usePracticeTerms } from '../api/job';
+import { startJob, useNextJob, usePracticeTerms } from '../api/job';
 import { DialogTitle, Fields, Form, P, Row, Wrong } from '../parts/layout';
 import { kindNames } from './kinds';
 
 /** Starting a job: what it is, for whom and where. */
 export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: Of<'JobView'>) => void }) {
-  const [job, setJob] = useState<Of<'NewJob'>>({
-    ref: '',
-    title: '',
-    kind: 'ev-charger',
-    practice: '', // the first that is offered, until another is chosen
+  // What nobody has chosen or typed is as the company has it.
+  const [typed, setJob] = useState<Partial<Of<'NewJob'>>>({});
+  const next = useNextJob().data;
+  const kind = typed.kind ?? (next?.kind || 'rewire');
+  const address = typed.address ?? '';
+  const job: Of<'NewJob'> = {
     customer: '',
-    address: '',
     town: '',
-  });
+    ...typed,
+    address,
+    kind,
+    ref: typed.ref ?? next?.ref ?? '',
+    title: typed.title ?? [say(kindNames[kind as Of<'Kind'>]), address].filter(Boolean).join(', '),
+    practice: typed.practice ?? next?.practice ?? '', // the first that is offered, until another is chosen
+  };
   const terms = usePracticeTerms(job.practice ?? '').data;
   const [trouble, setTrouble] = useState<Trouble>();
   const [busy, setBusy] = useState(false);
@@ -39,7 +45,7 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
       <TextField
         label={label}
         value={job[name]}
-        onChange={(e) => setJob({ ...job, [name]: e.target.value })}
+        onChange={(e) => setJob({ ...typed, [name]: e.target.value })}
         error={!!error}
         helperText={error ? say('Give {{accept}}.', { accept: error.accept }) : hint}
         slotProps={{ htmlInput: { name } }}
@@ -56,7 +62,7 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
             select
             label={say('Kind')}
             value={job.kind}
-            onChange={(e) => setJob({ ...job, kind: e.target.value })}
+            onChange={(e) => setJob({ ...typed, kind: e.target.value })}
             slotProps={{ select: { native: true }, htmlInput: { name: 'kind' } }}
           >
             {Object.entries(kindNames).map(([id, name]) => (
@@ -69,7 +75,7 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
             select
             label={say('Practice')}
             value={job.practice || (terms?.id ?? '')}
-            onChange={(e) => setJob({ ...job, practice: e.target.value, edition: undefined })}
+            onChange={(e) => setJob({ ...typed, practice: e.target.value, edition: undefined })}
             slotProps={{ select: { native: true }, htmlInput: { name: 'practice' } }}
           >
             {(terms?.practices ?? []).map((p) => (
@@ -83,7 +89,7 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
               select
               label={say('Edition')}
               value={job.edition ?? terms?.editions[0]}
-              onChange={(e) => setJob({ ...job, edition: e.target.value })}
+              onChange={(e) => setJob({ ...typed, edition: e.target.value })}
               helperText={say('what the local authority has adopted')}
               error={!!errorOf('edition')}
               slotProps={{ select: { native: true }, htmlInput: { name: 'edition' } }}
@@ -95,11 +101,11 @@ export function NewJob({ onClose, onDone }: { onClose: () => void; onDone: (a: O
               ))}
             </TextField>
           )}
-          {box('ref', say('Reference'), 'ref', say('your own, once in the company'))}
-          {box('title', say('Title'), 'title')}
           {box('customer', say('Customer'), 'site.customer')}
           {box('address', say('Address'), 'site.address')}
           {box('town', say('Town'), 'site.town')}
+          {box('title', say('Title'), 'title', typed.title === undefined ? say('proposed from kind and address') : undefined)}
+          {box('ref', say('Reference'), 'ref', next?.ref ? say('the next by your numbering') : say('your own, once in the company'))}
         </Fields>
         <P around="none" small quiet>
           {terms?.why} {say('The practice stays with the job.')}
