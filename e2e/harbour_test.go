@@ -128,7 +128,7 @@ func TestLegsStandbyAndWallsAreDrawn(t *testing.T) {
 	p.open("PW-2054", "board")
 	id := strings.Split(p.Path(), "/")[2]
 	neutral := func() (amps float64) {
-		p.Eval(`fetch('/api/jobs/`+id+`/circuits').then(r => r.json()).then(c => c.report.legs.neutralA)`, &amps)
+		p.Eval(`fetch('/api/jobs/`+id+`/circuits').then(r => r.json()).then(c => c.report.legs[0].neutralA)`, &amps)
 		return amps
 	}
 	p.See("Leg A")
@@ -140,7 +140,7 @@ func TestLegsStandbyAndWallsAreDrawn(t *testing.T) {
 	p.See("The neutral carries")
 	p.Press("Take it")
 	p.Until("the neutral to carry less",
-		fmt.Sprintf(`fetch('/api/jobs/`+id+`/circuits').then(r => r.json()).then(c => c.report.legs.neutralA < %v)`, before))
+		fmt.Sprintf(`fetch('/api/jobs/`+id+`/circuits').then(r => r.json()).then(c => c.report.legs[0].neutralA < %v)`, before))
 
 	// The breaker of the charge point takes two spaces: none of them is free for another.
 	p.sheet(id, "circuits")
