@@ -679,7 +679,7 @@ func TestStartingAJob(t *testing.T) {
 	again.into(t, &b)
 	assert.Equal(t, a.Id, b.Id, "a retry starts no second job")
 	assert.Equal(t, 409, c.do("POST", "/api/jobs", body).status, "a reference is taken once")
-	body["kind"], body["ref"], body["customer"] = "plumbing", "", ""
+	body["kind"], body["ref"], body["customer"] = "plumbing", strings.Repeat("x", 41), ""
 	p := c.do("POST", "/api/jobs", body).problem(t)
 	require.NotNil(t, p.Fields)
 	assert.Len(t, *p.Fields, 3)

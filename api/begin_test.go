@@ -29,6 +29,15 @@ func TestAJobBeginsAsTheCompanyHasIt(t *testing.T) {
 	require.Equal(t, 201, a.status, a.text)
 	assert.Equal(t, "Rewire, 3 Tallow Court", c.job(first.Ref).View.Job.Title, "nobody typed a reference")
 	second := next()
+	numberless := put{"ref": "", "title": "Twice", "kind": "rewire", "customer": "Oda Brill", "address": "4 Tallow Court", "town": "Tarrowick"}
+	var one, two api.JobView
+	c.do("POST", "/api/jobs", numberless, "Idempotency-Key", "sent-again").into(t, &one)
+	again := c.do("POST", "/api/jobs", numberless, "Idempotency-Key", "sent-again")
+	require.Equal(t, 201, again.status, again.text)
+	again.into(t, &two)
+	assert.Equal(t, one.Id, two.Id, "sent again it begins no second job")
+	assert.Equal(t, second.Ref, two.View.Job.Ref)
+	second = next()
 	assert.NotEqual(t, first.Ref, second.Ref)
 	a = begin("Weir 7")
 	require.Equal(t, 201, a.status, a.text)

@@ -225,8 +225,9 @@ func (s *Server) StartJob(c *gin.Context, params StartJobParams) {
 		fail(c, err)
 		return
 	}
-	ref := strings.TrimSpace(in.Ref)
+	ref, by := strings.TrimSpace(in.Ref), scope.Create
 	if ref == "" {
+		by = scope.Begin
 		if ref, err = scope.NextRef(c); err != nil {
 			fail(c, err)
 			return
@@ -238,7 +239,7 @@ func (s *Server) StartJob(c *gin.Context, params StartJobParams) {
 		Supply: install.Supply{DeclaredV: opening.DeclaredV, Earthing: install.Earthing(opening.Earthing)},
 		Board:  install.Board{Name: words.In(practice.Terms().Locale).Say("Board A")}, Materials: install.Materials{WastagePc: 5},
 		Schools: k.Settings.Schools.Under(practice.Terms())}
-	s.create(c, p, params.IdempotencyKey, job, scope.Create)
+	s.create(c, p, params.IdempotencyKey, job, by)
 }
 
 // create makes a job that is within its bounds, in the way that is given.

@@ -42,6 +42,8 @@ func TestAnInspectionFromTheDoorToTheReport(t *testing.T) {
 	v = tobias.job("PW-9400")
 	require.Len(t, v.View.Tasks, 1, "nothing is done but the report gone through")
 	assert.Empty(t, v.View.Take.Lines)
+	assert.False(t, v.View.Outcome.Satisfactory, "nothing is tested yet")
+	assert.Contains(t, tobias.pdf("/api/jobs/"+id+"/pack"), "Not yet known:")
 
 	jana.made(id, isolates())
 	jana.made(id, reads("", "continuity-earth", "Ω", 0.04))
@@ -72,7 +74,7 @@ func TestAnInspectionFromTheDoorToTheReport(t *testing.T) {
 	v = jana.made(id, put{"kind": "finding-step", "subject": last, "path": "made-safe", "note": "taped and its breaker locked"})
 	v = jana.made(id, put{"kind": "finding-step", "subject": last, "path": "told", "person": "Oda Brill", "note": "in the kitchen, at once"})
 	assert.Empty(t, v.View.Tests.MayEnergise)
-	assert.False(t, v.View.Outcome.Satisfactory)
+	assert.Len(t, v.View.Outcome.Because, 2)
 	jana.made(id, permits())
 	for _, r := range []put{reads("", "pfc", "kA", 1.1), says("c1", "polarity-live", true), reads("c1", "zs", "Ω", 0.95), reads("c1", "rcd-x1", "ms", 24),
 		says("c1", "rcd-button", true), says("c1", "functional", true), ticks("owner", true)} {

@@ -9,9 +9,12 @@ import (
 func (p *pack) report(o *survey.Outcome) {
 	j := p.v.Job
 	p.heading(p.words.Say("Outcome"))
-	if o.Satisfactory {
+	switch {
+	case o.Satisfactory:
 		p.bold(p.words.Say("Satisfactory for what was inspected and tested."))
-	} else {
+	case len(o.Because) == 0:
+		p.bold(p.words.Say("Not yet known: %d things are still to be inspected, tested or answered.", o.Open))
+	default:
 		p.bold(p.words.Say("Unsatisfactory: %s.", counted(len(o.Because), p.words.Say("finding"), p.words.Say("findings"))))
 		for _, f := range o.Because {
 			p.bullet(join("", f.Class, " · ", f.Title, when(", ", f.Where)))

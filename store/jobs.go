@@ -490,18 +490,23 @@ func (e *RefTakenError) Error() string {
 
 // Create adds a job with all it holds.
 func (s Scope) Create(ctx context.Context, who Person, key string, job install.Job) (*Loaded, error) {
-	return s.create(ctx, who, key, job, nil)
+	return s.create(ctx, who, key, "create "+job.Ref, job, nil)
+}
+
+// Begin is Create of a job that the company has numbered: sent again under its key it is the same, though the next number is another by then.
+func (s Scope) Begin(ctx context.Context, who Person, key string, job install.Job) (*Loaded, error) {
+	return s.create(ctx, who, key, "create the next", job, nil)
 }
 
 // Import is Create of a job that came as a file: it is marked so, its people are names and its isolations never in force.
 func (s Scope) Import(ctx context.Context, who Person, key string, job install.Job) (*Loaded, error) {
-	return s.create(ctx, who, key, job, &install.Imported{By: who.Name, At: s.now(), Records: len(job.Records)})
+	return s.create(ctx, who, key, "create "+job.Ref, job, &install.Imported{By: who.Name, At: s.now(), Records: len(job.Records)})
 }
 
-func (s Scope) create(ctx context.Context, who Person, key string, job install.Job, brought *install.Imported) (*Loaded, error) {
+func (s Scope) create(ctx context.Context, who Person, key, what string, job install.Job, brought *install.Imported) (*Loaded, error) {
 	var id string
 	err := pgx.BeginFunc(ctx, s.db, func(tx pgx.Tx) error {
-		done, target, err := s.claim(ctx, tx, who, key, "create "+job.Ref)
+		done, target, err := s.claim(ctx, tx, who, key, what)
 		if err != nil || done {
 			id = target
 			return err

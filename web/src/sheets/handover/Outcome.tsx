@@ -5,12 +5,15 @@ import { say } from '../../words/words';
 
 /** What the report of an inspection comes to, and by which findings. */
 export function Outcome({ outcome }: { outcome: Of<'ReportOutcome'> }) {
+  const verdict = outcome.satisfactory ? 'satisfactory' : outcome.because.length ? 'unsatisfactory' : 'open';
   return (
-    <Section data-outcome={outcome.satisfactory ? 'satisfactory' : 'unsatisfactory'}>
+    <Section data-outcome={verdict}>
       <Heading aside={<Quiet>{say('computed from the findings; whoever signs decides')}</Quiet>}>{say('Outcome')}</Heading>
       <P strong above="none">
-        <Mark verdict={outcome.satisfactory ? 'pass' : 'fail'} />{' '}
-        {outcome.satisfactory ? say('Satisfactory for what was inspected and tested.') : say('Unsatisfactory.')}
+        <Mark verdict={{ satisfactory: 'pass', unsatisfactory: 'fail', open: 'unknown' }[verdict] as Of<'Verdict'>} />{' '}
+        {verdict === 'satisfactory' && say('Satisfactory for what was inspected and tested.')}
+        {verdict === 'unsatisfactory' && say('Unsatisfactory.')}
+        {verdict === 'open' && say('Not yet known: {{n}} things are still to be inspected, tested or answered.', { n: outcome.open })}
       </P>
       {outcome.because.length > 0 && (
         <Bare>
