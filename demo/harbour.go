@@ -91,7 +91,7 @@ func harbourHouse() install.Job {
 			{Name: "Dishwasher", Category: "appliance", Watts: watts(1300), Count: 1, Basis: m},
 			{Name: "Heat pump", Category: "heat-pump", Watts: watts(4300), Count: 1, Volts: 240, Motor: true, Basis: m},
 		}},
-		Board: install.Board{Name: "Panel A", Location: "chart room", Place: "room", Material: "metal",
+		Board: install.Board{Name: "Panel A", Enclosure: "panel", Location: "chart room", Place: "room", Material: "metal",
 			MainSwitchA: measured(200), Space: install.WorkSpace{DepthMM: 1016, WidthMM: 863.6, HeightMM: 2286,
 				BoardMM: 368.3, TopMM: 1828.8, HandleMM: 1727.2, Door90: yes()}},
 		Outdoor: install.Outdoor{Electrodes: install.Electrodes{Soil: "sand or gravel", Moisture: install.Damp, Continuous: yes(),

@@ -248,7 +248,7 @@ func (b *builder) split() error {
 			MainFuseA: measured(200), MainFuseType: "main breaker", TailsMM2: install.Fact{}, EarthTo: "rods",
 			EarthMM2: measured(split120.AreaMM2("4")), Intersystem: yes(), NoExtraneous: true, Operator: "Sound Electric",
 			Number: "4410 882 017", MeterSerial: "KM 55 120 934"},
-		Board: install.Board{Name: "Panel A", Location: "pantry wall", Place: "hall", Material: "metal",
+		Board: install.Board{Name: "Panel A", Enclosure: "panel", Location: "pantry wall", Place: "hall", Material: "metal",
 			MainSwitchA: measured(200), Ways: []install.Way{{No: 1, Label: "Range", Device: "2P 50"}, {No: 2, Blank: true}}},
 		Chain: install.Chain{Enclosures: []install.Enclosure{
 			{ID: "drop", Kind: "drop", Name: "Service drop", Owner: install.OwnerOperator},

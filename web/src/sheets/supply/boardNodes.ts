@@ -16,24 +16,26 @@ export interface BoardNode {
 /** The node by which a board is drawn, or that of the enclosure that it is. */
 export const node = (b: Of<'Board'>): string => b.enclosure || `board:${b.id}`;
 
-/** The boards of a job beside the enclosures of its supply arrangement, each after that which feeds it. */
+/**
+ * The boards of a job beside the enclosures of its supply arrangement, each after that which feeds it. A main board of which nobody said
+ * which enclosure it is stands by itself where others hang on it, and else is not drawn beside the arrangement.
+ */
 export function boardNodes(j: Of<'Job'>): BoardNode[] {
   const boards = boardsOf(j);
-  const fed = new Set(j.chain.enclosures.map((e) => e.from));
-  const ends = j.chain.enclosures.filter((e) => e.owner === 'customer' && !fed.has(e.id));
-  const last = ends[ends.length - 1]?.id ?? j.chain.enclosures[j.chain.enclosures.length - 1]?.id ?? '';
-  return boards.map((b) => {
-    const feed = j.circuits.find((c) => c.id === b.feed);
-    const on = feed && boards.find((x) => feederOf(x) === feed.from);
-    return {
-      id: b.id,
-      name: b.name,
-      at: b.enclosure || (feed ? (on ? node(on) : last) : last),
-      own: !b.enclosure,
-      feed,
-      circuits: circuitsOn(j, b).length,
-      ways: b.ways.length,
-      new: b.new,
-    };
-  });
+  return boards
+    .filter((b) => b.id || b.enclosure || j.boards.length > 0)
+    .map((b) => {
+      const feed = j.circuits.find((c) => c.id === b.feed);
+      const on = feed && boards.find((x) => feederOf(x) === feed.from);
+      return {
+        id: b.id,
+        name: b.name,
+        at: b.enclosure || (on ? node(on) : ''),
+        own: !b.enclosure,
+        feed,
+        circuits: circuitsOn(j, b).length,
+        ways: b.ways.length,
+        new: b.new,
+      };
+    });
 }
