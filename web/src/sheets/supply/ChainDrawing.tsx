@@ -225,15 +225,15 @@ function EnclosureBox({
         {cut(e.name, 19)}
       </text>
       <text x={8} y={34} fontSize={11.5} fill="var(--ink2)">
-        {cut([say(e.owner) || 'owner?', e.ratingA.value ? figure(e.ratingA.value, 'A') : ''].filter(Boolean).join(' · '), 25)}
+        {cut(
+          [b ? say('{{n}} circuits', { n: b.circuits }) : say(e.owner) || 'owner?', e.ratingA.value ? figure(e.ratingA.value, 'A') : '']
+            .filter(Boolean)
+            .join(' · '),
+          25,
+        )}
       </text>
       <Joint x={8} y={48} joined={e.joined} n={n} />
       {e.sealed === 'yes' && <Seal x={box.w - 22} y={8} />}
-      {b && (
-        <text x={box.w - 8} y={84} fontSize={11} fill="var(--ink2)" textAnchor="end">
-          {say('{{n}} circuits', { n: b.circuits })}
-        </text>
-      )}
       <text x={8} y={84} fontSize={11} fill={n ? verdictInk(n.verdict) : 'var(--ink2)'} fontWeight={600}>
         {n?.zOhm !== null && n?.zOhm !== undefined
           ? `${figure(n.zOhm, 'Ω')}${n.faultKA ? ` · ${figure(n.faultKA, 'kA')}` : ''}${n.assumed ? ' ◐' : ''}`
