@@ -282,6 +282,9 @@ func (j *Job) slots(t *Terms, clash func(k, other *Circuit, field string, value 
 	taken := map[[2]any][]held{}
 	for i := range j.Circuits {
 		k := &j.Circuits[i]
+		if j.BoardOf(k) == nil {
+			continue // nobody sees its ways
+		}
 		for _, p := range t.PlacesOf(k) {
 			key := [2]any{p.Feeder, p.Way}
 			for _, h := range taken[key] {

@@ -80,6 +80,10 @@ func TestBoardsThatDoNotAgreeAreRefused(t *testing.T) {
 	onHalves("a", "b")(j)
 	assert.NoError(t, j.Agrees(boardTerms, nil), "each on a half of its own")
 	j = twoBoards()
+	j.Boards = nil
+	j.Circuits[2].From, j.Circuits[2].Protection.Way = "c1", 1
+	assert.NoError(t, j.Agrees(boardTerms, nil), "ways of a board that nobody wrote down say nothing")
+	j = twoBoards()
 	j.Boards = append(j.Boards, Board{ID: "b2", Name: "Second", Enclosure: "e2", Ways: []Way{{No: 1}}})
 	j.Circuits[2].From = "b2"
 	j.Circuits[2].Protection.Way = 1

@@ -48,8 +48,13 @@ func UnansweredOf(job *install.Job, checks []working.Check, tests []proving.Row)
 // report holds what fails and no finding is about. Readings that fail are held with the tests.
 func (s *standing) report() {
 	for _, u := range s.Unanswered {
-		if u.Sheet != working.TestSheet {
-			s.hold(install.Test, working.SurveySheet, working.Surveyor, s.Job.Words.Say("a finding of what fails: %s", u.Title))
+		if u.Sheet == working.TestSheet {
+			continue
 		}
+		what := u.Title
+		if u.Circuit != "" {
+			what = u.Circuit + ": " + what
+		}
+		s.hold(install.Test, working.SurveySheet, working.Surveyor, s.Job.Words.Say("a finding of what fails: %s", what))
 	}
 }
