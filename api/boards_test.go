@@ -251,3 +251,50 @@ func TestASharedNeutralReachesEverySheet(t *testing.T) {
 	assert.Equal(t, 422, a.status)
 	assert.Contains(t, a.text, "two legs of a split-phase supply")
 }
+
+// Light and sockets of a floor on one shared device are said on the Board sheet, with a spread that crosses the floors; taken, it is so.
+func TestNoFloorLosesLightAndSocketsTogether(t *testing.T) {
+	w := serve(t)
+	c := w.as("tobias")
+	v := c.walked("PW-9303", "iec230", "PW-2052", "hall g: 2 double socket, 2 light\nstudy f1: 2 double socket, light", "Lighting", "Lighting",
+		"Radial socket circuit of 20 A", "Radial socket circuit of 20 A")
+	id := v.Id
+	floors := map[string]string{}
+	for _, r := range v.View.Job.Rooms {
+		floors[r.ID] = r.Name
+	}
+	for _, u := range c.circuitsOf(id).Unplaced {
+		at := map[string]string{"lighting point hall": "c1", "lighting point study": "c2", "double socket-outlet hall": "c3",
+			"double socket-outlet study": "c4"}[u.Name+" "+floors[u.Room]]
+		k := c.read(id).View.Job.CircuitByID(at)
+		require.NotNil(t, k, u.Name)
+		ch := install.RunChange{Do: install.PlacePoint, Circuit: at, Room: u.Room, Point: u.Point}
+		ch.After, ch.Before = k.Serves.End()
+		c.runs(id, ch)
+	}
+	board := c.read(id).View.Job.Board
+	for _, g := range []string{"a", "b"} {
+		board.Groups = append(board.Groups, install.Group{ID: g, Name: strings.ToUpper(g), RCDType: "A", IdnMA: 30, RatingA: 63})
+	}
+	require.Equal(t, 200, c.part(c.job("PW-9303"), "board", board).status)
+	for circuit, g := range map[string]string{"c1": "a", "c2": "a", "c3": "b", "c4": "a"} {
+		k := *c.read(id).View.Job.CircuitByID(circuit)
+		k.Protection.Group, k.Protection.RCDType, k.Protection.IdnMA = g, "", 0
+		a := c.part(c.job("PW-9303"), "circuits/"+circuit, k)
+		require.Equal(t, 200, a.status, a.text)
+	}
+	check := c.checkOf(id, "grouping", "")
+	assert.Equal(t, working.Caution, check.Verdict)
+	assert.Contains(t, check.Summary, "Light and sockets go together on floor")
+	require.Len(t, check.Remedies, 1)
+	for _, set := range check.Remedies[0].Sets {
+		part, _ := strings.CutPrefix(set.Part, "circuits/")
+		k := *c.read(id).View.Job.CircuitByID(part)
+		k.Protection.Group = set.Value.(string)
+		require.Equal(t, 200, c.part(c.job("PW-9303"), set.Part, k).status)
+	}
+	assert.Equal(t, working.Pass, c.checkOf(id, "grouping", "").Verdict)
+	for _, d := range c.darkOf(id).Devices {
+		assert.True(t, d.ID == "main" || len(d.Both) == 0, "%s: %v", d.Name, d.Both)
+	}
+}

@@ -1,6 +1,7 @@
 package iec230
 
 import (
+	"fmt"
 	"math"
 	"strings"
 	"testing"
@@ -174,6 +175,52 @@ func TestABetterSpreadIsOffered(t *testing.T) {
 	assert.Equal(t, working.Pass, c.Verdict)
 	assert.InDelta(t, 3, stepOf(c, "most circuits"), 0)
 	assert.LessOrEqual(t, Dark(after)[0], Dark(j)[0])
+}
+
+// No floor loses its light and its sockets together where the devices can be shared otherwise: a pair on one device is said, and the spread
+// that is offered crosses the floors.
+func TestLightAndSocketsOfAFloorAreCrossed(t *testing.T) {
+	house := func(groups ...string) *install.Job {
+		j := wired("lighting-6", "lighting-6", "sockets-20", "sockets-20")
+		j.Rooms = []install.Room{{ID: "r0", Name: "Parlour", Floor: "ground"}, {ID: "r1", Name: "Office", Floor: "first"}}
+		j.Board.Groups = []install.Group{{ID: "a", Name: "A", RCDType: "A", IdnMA: 30, RatingA: 63}, {ID: "b", Name: "B", RCDType: "A", IdnMA: 30, RatingA: 63}}
+		for i := range j.Circuits {
+			k := &j.Circuits[i]
+			k.Protection.RCDType, k.Protection.IdnMA, k.Protection.Group = "", 0, groups[i]
+			device := map[bool]install.BoxDevice{true: install.Luminaire, false: install.PlainOutlet}[i < 2]
+			k.Serves.Boxes = []install.Box{{ID: "x", Name: "x", Room: fmt.Sprint("r", i%2), Device: device, Side: install.LineSide}}
+		}
+		return j
+	}
+	// Sockets up, lights up and lights down on one, sockets down alone on the other: the upper floor goes dark as a whole.
+	_, c := figureOf(t, house("a", "a", "b", "a"), "", "grouping")
+	require.Equal(t, working.Caution, c.Verdict)
+	assert.Contains(t, c.Summary, "Light and sockets go together on floor first.")
+	require.Len(t, c.Remedies, 1)
+	after := taken(t, house("a", "a", "b", "a"), c.Remedies[0])
+	_, c = figureOf(t, after, "", "grouping")
+	assert.Equal(t, working.Pass, c.Verdict, c.Summary)
+	_, c = figureOf(t, house("a", "b", "b", "a"), "", "grouping")
+	assert.Equal(t, working.Pass, c.Verdict, "crossed as it is")
+	_, c = figureOf(t, house("a", "b", "a", "b"), "", "grouping")
+	assert.Contains(t, c.Summary, "floor ground, floor first", "two alike in number, and each of a floor")
+
+	// Whatever the house hangs on, what is offered never takes more floors together than before.
+	for n := range 16 {
+		groups := []string{}
+		for i := range 4 {
+			groups = append(groups, string("ab"[n>>i&1]))
+		}
+		j := house(groups...)
+		_, c := figureOf(t, j, "", "grouping")
+		for _, r := range c.Remedies {
+			_, after := figureOf(t, taken(t, j, r), "", "grouping")
+			assert.NotContains(t, after.Summary, "go together", "%v", groups)
+		}
+		if strings.Contains(c.Summary, "go together") {
+			assert.NotEmpty(t, c.Remedies, "%v", groups)
+		}
+	}
 }
 
 func TestRecessedLuminairesHoldTheFireAndBearTheCover(t *testing.T) {
