@@ -1,7 +1,7 @@
 import { msg, say } from '../words/words';
 import { Button, Dialog } from '@mui/material';
 import { styled } from '@mui/material/styles';
-import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { createContext, useCallback, useContext, useLayoutEffect, useMemo, useState, type ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { forgetAnswers } from '../api/answer';
 import { api, ask, type Of } from '../api/client';
@@ -99,7 +99,8 @@ export function Shell({ job, crumb, tools, actions = [], shortcuts = [], onKey, 
   const [open, setOpen] = useState<'find' | 'keys' | ''>('');
   const go = useNavigate();
   const close = useCallback(() => setOpen(''), []);
-  useEffect(() => {
+  // The keys are heard as soon as the page is there: what is pressed before its effects ran is not lost.
+  useLayoutEffect(() => {
     const listen = (e: KeyboardEvent) => {
       if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'k') {
         e.preventDefault();
