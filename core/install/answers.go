@@ -6,12 +6,13 @@ func CheckKey(circuit, check string) string { return "check " + circuit + " " + 
 // TestKey names a test in the same way.
 func TestKey(circuit, test string) string { return "test " + circuit + " " + test }
 
-// Answered reports whether a finding is noted of a check or a test that fails, by its key. One that was taken back answers nothing.
-func (j *Job) Answered(key string) bool {
+// Answered are the keys of the checks and tests that a finding is about. One that was taken back answers nothing.
+func (j *Job) Answered() map[string]bool {
+	out := map[string]bool{}
 	for _, r := range j.Current(Observation) {
-		if r.Answers == key && !r.Done {
-			return true
+		if r.Answers != "" && !r.Done {
+			out[r.Answers] = true
 		}
 	}
-	return false
+	return out
 }

@@ -21,6 +21,7 @@ func UnansweredOf(job *install.Job, checks []working.Check, tests []proving.Row)
 	if !job.Trait().Report {
 		return out
 	}
+	answered := job.Answered()
 	name := func(id string) string {
 		if c := job.CircuitByID(id); c != nil {
 			return c.Name
@@ -32,7 +33,7 @@ func UnansweredOf(job *install.Job, checks []working.Check, tests []proving.Row)
 		if k := job.CircuitByID(c.Circuit); k != nil && !k.Seen || c.Of() != nil && c.Of().Hint {
 			continue // nobody looked at it yet, or it only advises
 		}
-		if key := install.CheckKey(c.Circuit, c.ID); c.Verdict == working.Fail && !job.Answered(key) {
+		if key := install.CheckKey(c.Circuit, c.ID); c.Verdict == working.Fail && !answered[key] {
 			out = append(out, Unanswered{key, c.Title, name(c.Circuit), c.Summary, c.Sheet})
 		}
 	}

@@ -208,6 +208,10 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 		s.Energised = &on
 	}
 	read := rulebook.ReadingsOf(job)
+	answered := map[string]bool{} // only a report takes a finding for an answer
+	if job.Trait().Report {
+		answered = job.Answered()
+	}
 	why := map[string]string{} // remarks by the reading that they explain
 	for _, r := range job.Current(install.Remark) {
 		why[r.Subject] = r.Note
@@ -215,7 +219,7 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	stop := "" // a live reading after which nothing may be tested but what it was about
 	for i := range tests {
 		row := rowOf(job, &tests[i], read, why, facts)
-		row.Answered = job.Trait().Report && job.Answered(install.TestKey(row.Circuit, row.ID))
+		row.Answered = row.Verdict == working.Fail && answered[install.TestKey(row.Circuit, row.ID)]
 		if tests[i].Stops && row.Verdict == working.Fail && energised && row.Reading.Moment().After(on.Moment()) {
 			stop = row.Title
 		}
@@ -245,7 +249,7 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 		case by.Role != "" && !by.MayAdd(install.Reading):
 			row.Closed = mayNot(w, by, install.Reading).Error()
 		}
-		if row.needed && row.Verdict.Worse(working.Caution) && !(row.Answered && row.Verdict == working.Fail) {
+		if row.needed && row.Verdict.Worse(working.Caution) && !row.Answered {
 			s.DeadDone = false
 		}
 		s.Verdict = working.Worst(s.Verdict, row.Verdict)
@@ -413,7 +417,7 @@ func mayEnergise(s *Sheet, job *install.Job, facts *Facts, by install.Person) st
 	}
 	if !s.DeadDone {
 		open := func(v working.Verdict) int {
-			return slices.IndexFunc(s.Rows, func(r Row) bool { return r.needed && r.Verdict == v && !(r.Answered && v == working.Fail) })
+			return slices.IndexFunc(s.Rows, func(r Row) bool { return r.needed && r.Verdict == v && !r.Answered })
 		}
 		if i := open(working.Fail); i >= 0 {
 			return w.Say("Dead tests come first: %s failed.", s.Rows[i].Title)

@@ -43,7 +43,7 @@ func (s *system) heatOf(b *install.Board) {
 		return
 	}
 	k := s.Of(b.ID)
-	k.Title = "Continuous loads on " + boardName(b)
+	k.Title = "Continuous loads on " + b.Called(nil)
 	k.From(boardRDF.Source)
 	factor, source := DiversityFactor(counted), boardRDF.Source.Ref
 	if b.MakerRDF > 0 {
@@ -89,11 +89,4 @@ func (s *system) heatOf(b *install.Board) {
 func counts(b *install.Board, k *install.Circuit) bool {
 	w := b.WayByNo(k.Protection.Way)
 	return w != nil && k.Protection.Way > 0 && !w.Free()
-}
-
-func boardName(b *install.Board) string {
-	if b.Name == "" {
-		return "the board"
-	}
-	return b.Name
 }

@@ -32,9 +32,9 @@ func (s *system) boardFeeds() {
 // (IEC 60364-5-53 536.4.3.2).
 func (s *system) mainSwitch(b *install.Board, feeder *install.Circuit) {
 	k := s.Of(b.ID)
-	k.Title = "Main switch of " + boardName(b)
+	k.Title = "Main switch of " + b.Called(nil)
 	k.From(working.Source{Ref: "536.4.3.2", Confidence: "medium"})
-	in := use(k, "rating of the main switch of "+boardName(b), b.MainSwitchA)
+	in := use(k, "rating of the main switch of "+b.Called(nil), b.MainSwitchA)
 	ahead := 0.0
 	if feeder != nil {
 		ahead = k.Step("ahead", "device of "+feeder.Name, "", feeder.Protection.RatingA, "A", "")
@@ -65,17 +65,17 @@ func (s *system) mainSwitch(b *install.Board, feeder *install.Circuit) {
 // splitTails judges the tails to a board of the supply arrangement and the block by which they are split.
 func (s *system) splitTails(b *install.Board, e *install.Enclosure) {
 	k := s.Of(b.ID)
-	k.Title = "Tails to " + boardName(b)
+	k.Title = "Tails to " + b.Called(nil)
 	k.From(tailsSource, cccTails.Source)
 	fuse := use(k, "main fuse rating", s.Job.Supply.MainFuseA)
 	if e.Feed.DeviceA.Known() {
 		fuse = k.Step("device", "that protects the tails", "", e.Feed.DeviceA.V(), "A", "")
 	}
-	length := use(k, "length of the tails to "+boardName(b)+" (Supply sheet)", e.Feed.LengthM)
+	length := use(k, "length of the tails to "+b.Called(nil)+" (Supply sheet)", e.Feed.LengthM)
 	mm2, err := strconv.ParseFloat(e.Feed.Size, 64)
 	row := cccTails.Find(func(it *cccTailsRow) bool { return same(it.SizeMM2, mm2) })
 	if err != nil || row < 0 {
-		k.AddMissing("a tabulated size of the tails to " + boardName(b) + " (16, 25 or 35 mm²)")
+		k.AddMissing("a tabulated size of the tails to " + b.Called(nil) + " (16, 25 or 35 mm²)")
 	}
 	block := s.Job.Chain.Enclosure(e.From)
 	split := block != nil && block.Kind == kindBlock
@@ -112,10 +112,10 @@ func (s *system) boardJoints() {
 			continue // of an enclosure of the supply arrangement it is said there
 		}
 		k := s.Of(b.ID)
-		k.Title = "Neutral and earth in " + boardName(b)
+		k.Title = "Neutral and earth in " + b.Called(nil)
 		k.From(working.Source{Ref: "BS 7671 411.4, 543.4.1; 312.2", Confidence: "high"})
 		if b.Joined == nil {
-			k.AddMissing("whether neutral and earth are joined in " + boardName(b))
+			k.AddMissing("whether neutral and earth are joined in " + b.Called(nil))
 			continue
 		}
 		k.Decide(!*b.Joined || b.Main() && split != nil)

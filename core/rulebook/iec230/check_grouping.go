@@ -35,7 +35,8 @@ func (s *system) groupingOf(b *install.Board, by map[string][]*install.Circuit) 
 		k.Title += " of " + b.Name
 	}
 	k.From(working.Source{Ref: "314.1", Confidence: "high"}, rcdByLoad.Source)
-	before := s.darkOf(now)
+	served := s.served()
+	before := s.darkOf(now, served)
 	k.Step("most circuits", "on one of the shared devices", s.Text(len(all), " circuits on ", len(groups), " devices"),
 		float64(before.most), "", "314.1")
 	k.Decide(true)
@@ -48,11 +49,11 @@ func (s *system) groupingOf(b *install.Board, by map[string][]*install.Circuit) 
 		k.Warn()
 		k.Summary += " Light and sockets go together on " + strings.Join(before.together, ", ") + "."
 	}
-	better := s.spread(groups, all)
+	better := s.spread(groups, all, served)
 	if better == nil {
 		return
 	}
-	after := s.darkOf(better)
+	after := s.darkOf(better, served)
 	if !after.less(before) {
 		return
 	}
@@ -99,8 +100,8 @@ func (d darkness) less(than darkness) bool {
 	return d.most < than.most
 }
 
-func (s *system) darkOf(groups [][]*install.Circuit) (d darkness) {
-	d.together = s.lostTogether(groups)
+func (s *system) darkOf(groups [][]*install.Circuit, served served) (d darkness) {
+	d.together = s.lostTogether(groups, served)
 	lights, apart := 0, 0
 	for _, circuits := range groups {
 		d.most = max(d.most, len(circuits))
@@ -117,12 +118,23 @@ func (s *system) darkOf(groups [][]*install.Circuit) (d darkness) {
 	return d
 }
 
-// servedBy are the floors and rooms in which points of a circuit stand, as its run has them.
-func (s *system) servedBy(k *install.Circuit) map[place]bool {
-	out := map[place]bool{}
-	for i := range k.Serves.Boxes {
-		if r := s.Job.RoomByID(k.Serves.Boxes[i].Room); r != nil {
-			out[place{room: r.ID, floor: r.Floor}], out[place{floor: r.Floor}] = true, true
+// served are the floors and rooms in which points of each circuit stand, as its run has them.
+type served map[*install.Circuit]map[place]bool
+
+func (s *system) served() served {
+	floors := map[string]string{}
+	for i := range s.Job.Rooms {
+		floors[s.Job.Rooms[i].ID] = s.Job.Rooms[i].Floor
+	}
+	out := served{}
+	for i := range s.Job.Circuits {
+		k := &s.Job.Circuits[i]
+		out[k] = map[place]bool{}
+		for n := range k.Serves.Boxes {
+			room := k.Serves.Boxes[n].Room
+			if floor, ok := floors[room]; ok {
+				out[k][place{room: room, floor: floor}], out[k][place{floor: floor}] = true, true
+			}
 		}
 	}
 	return out
@@ -132,14 +144,13 @@ func (s *system) servedBy(k *install.Circuit) map[place]bool {
 type place struct{ room, floor string }
 
 // meets counts the places in which a circuit of light would hang on one device with one of sockets there, or the other way about.
-func (s *system) meets(k *install.Circuit, with []*install.Circuit) (n int) {
-	at := s.servedBy(k)
+func (at served) meets(k *install.Circuit, with []*install.Circuit) (n int) {
 	for _, other := range with {
 		if isLighting(k) == isLighting(other) || !isLighting(k) && !hasSockets(k) || !isLighting(other) && !hasSockets(other) {
 			continue
 		}
-		for p := range s.servedBy(other) {
-			if at[p] {
+		for p := range at[other] {
+			if at[k][p] {
 				n++
 			}
 		}
@@ -149,7 +160,7 @@ func (s *system) meets(k *install.Circuit, with []*install.Circuit) (n int) {
 
 // lostTogether are the floors, and the rooms of other floors, that lose all of their light and of their sockets when one device of a
 // grouping opens.
-func (s *system) lostTogether(groups [][]*install.Circuit) (names []string) {
+func (s *system) lostTogether(groups [][]*install.Circuit, served served) (names []string) {
 	device := map[*install.Circuit]int{}
 	for g, circuits := range groups {
 		for _, c := range circuits {
@@ -160,7 +171,7 @@ func (s *system) lostTogether(groups [][]*install.Circuit) (names []string) {
 	at := map[place]hung{}
 	for i := range s.Job.Circuits {
 		k := &s.Job.Circuits[i]
-		for p := range s.servedBy(k) {
+		for p := range served[k] {
 			if at[p].light == nil {
 				at[p] = hung{map[int]bool{}, map[int]bool{}}
 			}
@@ -200,7 +211,7 @@ func isLighting(c *install.Circuit) bool { return c.Use == useLighting }
 // spread deals circuits out over the shared devices: lighting first, then by
 // falling leakage, each to the device with the fewest of its kind, then of any,
 // that suits its load and bears its leakage; nil when one finds no place.
-func (s *system) spread(groups []install.Group, all []*install.Circuit) [][]*install.Circuit {
+func (s *system) spread(groups []install.Group, all []*install.Circuit, served served) [][]*install.Circuit {
 	type load struct {
 		c  *install.Circuit
 		ma float64
@@ -230,7 +241,7 @@ func (s *system) spread(groups []install.Group, all []*install.Circuit) [][]*ins
 				continue
 			}
 			// Not with what lights or powers the same rooms, then with the fewest of its kind, then of any.
-			rank := [3]int{s.meets(l.c, out[g]), 0, len(out[g])}
+			rank := [3]int{served.meets(l.c, out[g]), 0, len(out[g])}
 			if isLighting(l.c) {
 				rank[1] = lights[g]
 			}

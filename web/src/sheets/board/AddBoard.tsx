@@ -7,6 +7,7 @@ import { Details, Fields, Form, Row, Wrong } from '../../parts/layout';
 import { Pick } from '../../parts/Pick';
 import { say } from '../../words/words';
 import { addBoard, type Fed } from './boards';
+import { feedingUses, freeEnclosures } from './ways';
 
 /** Adds a board beside the main one: fed by a distribution circuit, one that is there or a new one, or by the supply arrangement. */
 export function AddBoard({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
@@ -17,11 +18,10 @@ export function AddBoard({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const [from, setFrom] = useState('new');
   const [wrong, setWrong] = useState('');
   const [busy, setBusy] = useState(false);
-  const feeding = new Set(terms?.uses.filter((u) => u.asks.includes('feedsBoard')).map((u) => u.id));
+  const feeding = feedingUses(terms);
   const fresh = terms?.defaults.find((c) => feeding.has(c.use));
   const feeds = j.circuits.filter((c) => feeding.has(c.use) && !j.boards.some((b) => b.feed === c.id));
-  const taken = new Set([j.board, ...j.boards].map((b) => b.enclosure));
-  const enclosures = j.chain.enclosures.filter((e) => e.owner === 'customer' && !taken.has(e.id));
+  const enclosures = freeEnclosures(j);
   const fits = /^[1-9]\d?$/.test(ways) && Number(ways) <= 60;
   const sources: Record<string, Fed | undefined> = {
     new: fresh && { fresh: { ...fresh, state: job.view.about.circuit === 'kept' ? '' : job.view.about.circuit } },

@@ -4,6 +4,7 @@ import { useSheetAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox } from '../../parts/fields';
 import { Fields, P } from '../../parts/layout';
+import { freeEnclosures } from './ways';
 import { WorkSpace } from './WorkSpace';
 
 /** A board for itself: where it is, what feeds it and what its manufacturer says of it. */
@@ -11,8 +12,7 @@ export function BoardFields({ part, j }: { part: Part<Of<'Board'>>; j: Of<'Job'>
   const terms = useTerms().data;
   const asks = useSheetAsks('board');
   const board = part.value;
-  const taken = new Set([j.board, ...j.boards].filter((b) => b.id !== board.id).map((b) => b.enclosure));
-  const enclosures = j.chain.enclosures.filter((e) => e.owner === 'customer' && !taken.has(e.id));
+  const enclosures = freeEnclosures(j, board);
   const feeder = j.circuits.find((c) => c.id === board.feed);
   return (
     <>

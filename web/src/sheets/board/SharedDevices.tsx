@@ -5,11 +5,16 @@ import type { Part } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
 import { NumberBox } from '../../parts/fields';
 import { Fields, Heading, Section } from '../../parts/layout';
+import { boardsOf } from './ways';
 
 /** The residual-current devices of a board that its circuits share. */
 export function SharedDevices({ part, j }: { part: Part<Of<'Board'>>; j: Of<'Job'> }) {
   const terms = useTerms().data;
-  const others = new Set([j.board, ...j.boards].filter((b) => b.id !== part.value.id).flatMap((b) => b.groups.map((g) => g.id)));
+  const others = new Set(
+    boardsOf(j)
+      .filter((b) => b.id !== part.value.id)
+      .flatMap((b) => b.groups.map((g) => g.id)),
+  );
   return (
     <Section>
       <Heading>{say('Residual-current devices that circuits share')}</Heading>

@@ -18,6 +18,16 @@ export const circuitsOn = (j: Of<'Job'>, b: Board): Circuit[] => j.circuits.filt
 /** The board on which a circuit stands, nothing where it was not written down. */
 export const boardOf = (j: Of<'Job'>, c: Circuit): Board | undefined => boardsOf(j).find((b) => feederOf(b) === c.from);
 
+/** The uses of circuits that feed a board. */
+export const feedingUses = (terms?: Of<'Terms'>): Set<string> =>
+  new Set(terms?.uses.filter((u) => u.asks.includes('feedsBoard')).map((u) => u.id));
+
+/** The customer's enclosures of the supply arrangement that no board is, but for one board. */
+export function freeEnclosures(j: Of<'Job'>, but?: Board): Of<'Enclosure'>[] {
+  const taken = new Set(boardsOf(j).flatMap((b) => (b.id === but?.id ? [] : b.enclosure)));
+  return j.chain.enclosures.filter((e) => e.owner === 'customer' && !taken.has(e.id));
+}
+
 /** The ways that a device takes: on a board of two columns its next pole lies two numbers on. */
 export const waysOf = (no: number, poles: number, columns = 1): number[] =>
   columns === 2 ? Array.from({ length: Math.max(1, poles) }, (_, i) => no + 2 * i) : [no];

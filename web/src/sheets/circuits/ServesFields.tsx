@@ -5,7 +5,7 @@ import type { Part } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, YesNoBox, choices } from '../../parts/fields';
 import { Fields } from '../../parts/layout';
-import { feederOf } from '../board/ways';
+import { feederOf, feedingUses } from '../board/ways';
 
 interface Props {
   part: Part<Of<'Circuit'>>;
@@ -20,7 +20,7 @@ export function ServesFields({ part, j }: Props) {
   const asks = useAsks(use);
   const placed = part.value.serves.boxes.length > 0; // its run says what is on it
   const bound = part as Part;
-  const feeding = new Set(terms?.uses.filter((u) => u.asks.includes('feedsBoard')).map((u) => u.id));
+  const feeding = feedingUses(terms);
   const feeds = [
     ...j.boards.filter((b) => b.feed !== id).map((b) => ({ id: feederOf(b), name: b.name })),
     ...j.circuits
