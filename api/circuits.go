@@ -17,7 +17,8 @@ import (
 func (s *Server) Circuits(c *gin.Context, id Id) {
 	s.computed(c, id, "circuits", func(l *store.Loaded) any {
 		p := whole.Practice(&l.Job)
-		return CircuitsSheet{Report: p.Report(&l.Job, materials.Price(p, l.Prices)), Unplaced: survey.UnplacedOf(&l.Job, p.Survey())}
+		return CircuitsSheet{Report: p.Report(&l.Job, materials.Price(p, l.Prices)), Unplaced: survey.UnplacedOf(&l.Job, p.Survey(), false),
+			Leaving: survey.UnplacedOf(&l.Job, p.Survey(), true)}
 	})
 }
 

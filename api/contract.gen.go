@@ -164,6 +164,9 @@ type CircuitSummary = rulebook.Summary
 
 // CircuitsSheet defines model for CircuitsSheet.
 type CircuitsSheet struct {
+	// Leaving those of them that are taken out
+	Leaving []Unplaced `json:"leaving"`
+
 	// Report Report is everything computed of a job's electrics.
 	Report Report `json:"report"`
 
@@ -447,6 +450,9 @@ type Kind = install.Kind
 
 // KindTrait KindTrait is what a kind of job is about, and so what its survey has to find out.
 type KindTrait = install.KindTrait
+
+// Leaving Leaving is how far a circuit has left the installation.
+type Leaving = install.Leaving
 
 // Left defines model for Left.
 type Left struct {

@@ -28,7 +28,7 @@ var ropeLegs = map[string][]float64{
 // ropeRuns puts the points of the walk on the circuits that it names, and says how long each leg is.
 func (b *builder) ropeRuns(id string) error {
 	_, err := b.at(40, 10).Change(b.ctx, b.people["jana"], id, b.key(), func(l *store.Loaded) error {
-		for _, u := range survey.UnplacedOf(&l.Job, whole.Practice(&l.Job).Survey()) {
+		for _, u := range survey.UnplacedOf(&l.Job, whole.Practice(&l.Job).Survey(), false) {
 			s := &l.Job.CircuitByID(u.Circuit).Serves
 			at := install.RunChange{Do: install.PlacePoint, Circuit: u.Circuit, Room: u.Room, Point: u.Point}
 			at.After, at.Before = s.End()

@@ -51,7 +51,8 @@ const (
 // somebody typed can keep it from being printed.
 type pack struct {
 	*fpdf.Fpdf
-	v     *whole.View
+	v     *whole.View // its job as it stands when the work is done
+	gone  []leaver    // the circuits that leave it
 	ctx   Context
 	terms install.Terms
 	words *words.Catalogue
@@ -67,6 +68,7 @@ func newPack(v *whole.View, ctx Context) *pack {
 		size = "Letter"
 	}
 	p := &pack{Fpdf: fpdf.New("P", "mm", size, ""), v: v, ctx: ctx, terms: terms, words: v.Job.Words}
+	p.stand()
 	p.AddUTF8FontFromBytes("sans", "", regular)
 	p.AddUTF8FontFromBytes("sans", "B", bold)
 	p.SetMargins(margin, margin, margin)

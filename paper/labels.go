@@ -303,6 +303,7 @@ func (p *pack) notices() {
 		notice(where, p.words.Say("Surge device %s", d.Name),
 			p.words.Say("Its indicator shows when it is spent: have it exchanged then. Disconnect it before an insulation test."))
 	}
+	p.endLabels(notice)
 	for _, k := range j.Found.Circuits {
 		if k.Colours == "old" || k.Colours == "mixed" {
 			notice(place, p.words.Say("Wires of two colour codes"),
@@ -335,6 +336,9 @@ func (p *pack) owner() {
 	p.heading(p.words.Say("What was done"))
 	for i := range j.Circuits {
 		p.bullet(p.ofCircuit(&j.Circuits[i]))
+	}
+	for _, says := range p.left() {
+		p.bullet(says)
 	}
 	for i := range j.Chain.Enclosures {
 		if e := &j.Chain.Enclosures[i]; e.New {

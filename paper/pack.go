@@ -131,6 +131,7 @@ func (p *pack) done() (out []string) {
 		out = append(out, text+when(", ", c.Point.Place)+when(", ",
 			join(" ", s.Conductor, p.cableName(c)))+", "+p.length(c.Route.LengthM())+when(", ", p.placed(c)))
 	}
+	out = append(out, p.left()...)
 	if own := p.standby(); own != "" {
 		out = append(out, p.words.Say("Standby source: %s", own))
 	}

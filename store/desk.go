@@ -185,8 +185,8 @@ func (s *Store) Answered(ctx context.Context, d *Due, r Reply, pause time.Durati
 		circuits := []string{""}
 		if d.Kind == "notify-load" || d.Kind == "apply-load" {
 			circuits = circuits[:0]
-			for i := range l.Job.Circuits {
-				circuits = append(circuits, l.Job.Circuits[i].ID)
+			for _, k := range l.Job.Standing().Circuits {
+				circuits = append(circuits, k.ID)
 			}
 		}
 		for _, c := range circuits {

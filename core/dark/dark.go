@@ -62,6 +62,8 @@ type Report struct {
 	Moves   []Move   `json:"moves"` // the best first
 	// Unplaced are circuits no point of which stands on their run: what they take along is told by their name alone.
 	Unplaced []string `json:"unplaced"`
+	// Abandoned are circuits that leave the installation and were not yet proved dead: opening any device says nothing of them.
+	Abandoned []string `json:"abandoned"`
 }
 
 // lost is one thing that may go dark.
@@ -81,14 +83,20 @@ type house struct {
 	mains   map[string]bool // which devices are main switches
 }
 
-// Of says what goes dark.
-func Of(job *install.Job) Report {
+// Of says what goes dark when the work is done.
+func Of(all *install.Job) Report {
+	out := Report{Devices: []Device{}, Moves: []Move{}, Unplaced: []string{}, Abandoned: []string{}}
+	for _, k := range all.Leavers() {
+		if all.LeavingOf(k).Parted == nil {
+			out.Abandoned = append(out.Abandoned, k.Name)
+		}
+	}
+	job := all.Standing()
 	h := &house{job: job, net: &network.Net{}, at: map[network.Node]lost{}, has: map[string]map[survey.Loss]int{}, names: map[string]install.Room{},
 		mains: map[string]bool{}}
 	for _, r := range job.Rooms {
 		h.names[r.ID] = r
 	}
-	out := Report{Devices: []Device{}, Moves: []Move{}, Unplaced: []string{}}
 	h.supply()
 	for i := range job.Circuits {
 		if h.circuit(&job.Circuits[i]) {

@@ -141,3 +141,16 @@ func TestLinesOfASharedNeutralGoDarkAsTheyOpen(t *testing.T) {
 	assert.Equal(t, 1, points("circuit:c2/second"))
 	assert.Equal(t, 2, points("main")-points("circuit:c1")-points("circuit:c3")-points("circuit:c4"))
 }
+
+// A circuit that leaves goes dark by nothing, and is named until it was proved dead.
+func TestWhatLeavesIsNamedUntilItIsDead(t *testing.T) {
+	j := twoFloors("a", "b")
+	j.Circuits[1].State = install.RemovedCircuit
+	r := Of(j)
+	for _, d := range r.Devices {
+		assert.NotEqual(t, "circuit:c2", d.ID)
+	}
+	assert.Equal(t, []string{"Sockets down"}, r.Abandoned)
+	j.Records = []install.Record{{Kind: install.Tick, Subject: j.Circuits[1].PartStep(), Done: true}}
+	assert.Empty(t, Of(j).Abandoned)
+}

@@ -123,8 +123,8 @@ func Write(kind Kind, job *install.Job, report *rulebook.Report, number rulebook
 			parts := []string{}
 			for i := range job.Circuits {
 				c := &job.Circuits[i]
-				if !job.AtOrigin(c) {
-					continue // fed by another, whose load holds it
+				if !job.AtOrigin(c) || c.State.Out() {
+					continue // fed by another, whose load holds it, or no load any more
 				}
 				amps := report.Circuit(c.ID).Summary.DesignA
 				if amps <= 0 {

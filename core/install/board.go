@@ -118,11 +118,14 @@ func (j *Job) FeederOf(k *Circuit) *Circuit {
 // AtOrigin reports whether a circuit hangs on a board that the supply arrangement feeds and not a circuit of the job.
 func (j *Job) AtOrigin(k *Circuit) bool { return k.From == "" || j.BoardByID(k.From) != nil }
 
-// On are the circuits on a board, in the job's order.
-func (j *Job) On(b *Board) []*Circuit {
+// On are the circuits that a board has when the work is done, in the job's order.
+func (j *Job) On(b *Board) []*Circuit { return j.on(b, false) }
+
+// on are the circuits of a board that stay on it, or those that leave it.
+func (j *Job) on(b *Board, leave bool) []*Circuit {
 	out := []*Circuit{}
 	for i := range j.Circuits {
-		if k := &j.Circuits[i]; k.From == b.Feeder() {
+		if k := &j.Circuits[i]; k.From == b.Feeder() && k.State.Out() == leave {
 			out = append(out, k)
 		}
 	}
@@ -134,7 +137,7 @@ func (j *Job) Touches(b *Board) bool {
 	if feeder := j.CircuitByID(b.Feed); b.New || feeder != nil && feeder.State != KeptCircuit {
 		return true
 	}
-	return slices.ContainsFunc(j.On(b), func(k *Circuit) bool { return k.State != KeptCircuit })
+	return len(j.on(b, true)) > 0 || slices.ContainsFunc(j.On(b), func(k *Circuit) bool { return k.State != KeptCircuit })
 }
 
 // GroupOf is the residual-current device that a circuit shares with others of its board, nil where it shares none.
@@ -282,8 +285,8 @@ func (j *Job) slots(t *Terms, clash func(k, other *Circuit, field string, value 
 	taken := map[[2]any][]held{}
 	for i := range j.Circuits {
 		k := &j.Circuits[i]
-		if j.BoardOf(k) == nil {
-			continue // nobody sees its ways
+		if j.BoardOf(k) == nil || k.State.Out() {
+			continue // nobody sees its ways, or it leaves them
 		}
 		for _, p := range t.PlacesOf(k) {
 			key := [2]any{p.Feeder, p.Way}
@@ -299,17 +302,12 @@ func (j *Job) slots(t *Terms, clash func(k, other *Circuit, field string, value 
 	}
 }
 
-// FreeWays lists the ways of a board that neither a device there nor a circuit of the job takes, with every pole counted. A way on which
-// one half is free is not among them.
+// FreeWays lists the ways of a board that neither a device there nor a circuit of the job takes when the work is done, with every pole
+// counted. A way on which one half is free is not among them.
 func (t *Terms) FreeWays(job *Job, b *Board) []Way {
-	taken := map[int]bool{}
-	for _, k := range job.On(b) {
-		for _, p := range t.PlacesOf(k) {
-			taken[p.Way] = true
-		}
-	}
+	taken, leaves := t.waysOf(job.on(b, false)), t.waysOf(job.on(b, true))
 	for _, w := range b.Ways {
-		if !w.Free() {
+		if !w.Free() && !leaves[w.No] { // what the board says of such a way is the circuit that leaves it
 			for _, n := range t.WaysOf(w.No, w.Poles) {
 				taken[n] = true
 			}
@@ -319,6 +317,17 @@ func (t *Terms) FreeWays(job *Job, b *Board) []Way {
 	for _, w := range b.Ways {
 		if !taken[w.No] {
 			out = append(out, w)
+		}
+	}
+	return out
+}
+
+// waysOf are the ways that the devices of circuits take, in part or whole.
+func (t *Terms) waysOf(circuits []*Circuit) map[int]bool {
+	out := map[int]bool{}
+	for _, k := range circuits {
+		for _, p := range t.PlacesOf(k) {
+			out[p.Way] = true
 		}
 	}
 	return out

@@ -83,7 +83,7 @@ var sets = map[string]set{
 	"premises": typed(Premises), "boxDevices": typed(BoxDevices), "sides": typed([]Side{LineSide, LoadSide}),
 	"halves": typed([]Half{FirstHalf, SecondHalf}), "openings": typed(Openings), "boxLines": typed(Lines),
 	"cpcKinds": typed(CPCKinds),
-	"runSteps": typed(RunSteps), "circuitStates": typed([]CircuitState{AlteredCircuit, KeptCircuit, InspectedCircuit}),
+	"runSteps": typed(RunSteps), "circuitStates": typed(CircuitStates),
 	"outChoices": typed(OutChoices), "environments": typed(Environments), "consequences": typed(Consequences),
 	"spdPlaces": typed(SPDPlaces), "spdTypes": typed(SPDTypes), "spdSchemes": typed(SPDSchemes),
 	"owners": typed([]string{OwnerOperator, OwnerMeter, OwnerCustomer}), "seals": typed(Seals[1:]),

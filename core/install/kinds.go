@@ -20,6 +20,19 @@ const (
 // InspectedCircuit is one that a job looks at and tests as a whole, and leaves as it is.
 const InspectedCircuit CircuitState = "inspected"
 
+// Circuits that are no part of the installation when the work is done.
+const (
+	RemovedCircuit CircuitState = "removed" // the job takes it out
+	DormantCircuit CircuitState = "dormant" // its cable stays and is connected to nothing, for later
+)
+
+// CircuitStates lists what a job may do to a circuit that is there.
+var CircuitStates = []CircuitState{AlteredCircuit, KeptCircuit, InspectedCircuit, RemovedCircuit, DormantCircuit}
+
+// Out reports whether a circuit of the state is no part of the installation when the work is done: no rule is asked of it, it takes no
+// way and nothing is bought for it, and until it was proved dead it counts as live.
+func (s CircuitState) Out() bool { return s == RemovedCircuit || s == DormantCircuit }
+
 // Method is how a stretch of cable is laid, as a practice names it. What follows from it
 // stands in [Terms.Laid].
 type Method string

@@ -156,7 +156,7 @@ func (r *rerun) leaves(b *Box) bool {
 
 // made reports whether the run may get what it has not yet: the job does not leave the circuit as it is.
 func (r *rerun) made(k *Circuit) bool {
-	if k.State == KeptCircuit {
+	if k.State == KeptCircuit || k.State.Out() {
 		r.say("circuit", k.Name, r.w.Say("a circuit that the job makes or alters: this one is left as it is"))
 		return false
 	}
@@ -176,11 +176,13 @@ func (r *rerun) place(placing func(*Room, *RoomPoint) Placing) {
 		count = free
 	}
 	switch {
-	case p.State == Removed:
+	case p.State == Removed && r.k.State != RemovedCircuit:
 		r.say("point", p.ID, r.w.Say("a point that stays: the walk says that this one is taken out"))
+	case p.State != Removed && r.k.State == RemovedCircuit:
+		r.say("point", p.ID, r.w.Say("a point that is taken out, as %s is", r.k.Name))
 	case count > free || free == 0:
 		r.say("count", count, r.w.Say("at most %d: the others stand on a run", free))
-	case p.State != Kept && !r.made(r.k):
+	case p.State != Kept && p.State != Removed && !r.made(r.k):
 	default:
 		what := placing(room, p)
 		if what.Device == FusedUnit && r.t.BoxDevices != nil && !slices.Contains(r.t.BoxDevices, string(FusedUnit)) {

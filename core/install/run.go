@@ -243,13 +243,15 @@ func (j *Job) Agrees(t Terms, about func(part string) bool) error {
 			j.pointOf(k, b, f, placed, say, c.w)
 		}
 	}
-	j.slots(&t, clash, c.w)
-	j.boards(&t, func(part, field string, value any, accept string) {
+	told := func(part, field string, value any, accept string) {
 		if about == nil || about(part) {
 			c.in = part + "."
 			c.say(field, value, accept)
 		}
-	}, c.w)
+	}
+	j.slots(&t, clash, c.w)
+	j.boards(&t, told, c.w)
+	j.leaves(say, told, c.w)
 	return c.result()
 }
 
@@ -287,9 +289,12 @@ func (j *Job) pointOf(k *Circuit, b *Box, field string, placed map[[2]string][]*
 		}
 	}
 	switch {
+	case k.State == RemovedCircuit && p.State != Removed:
+		say(k, field+"point", b.Called(), w.Say("a point that is taken out with the circuit: move this one to a circuit that stays first"))
+	case k.State == RemovedCircuit: // goes with it
 	case p.State == Removed:
 		say(k, field+"point", b.Called(), w.Say("a point that stays: the walk says that this one is taken out"))
-	case k.State == KeptCircuit && (p.State == New || p.State == Moved):
+	case (k.State == KeptCircuit || k.State == DormantCircuit) && (p.State == New || p.State == Moved):
 		say(k, field+"point", b.Called(), w.Say("a point that is there: %s is left as it is, and the walk says that this one is new", k.Name))
 	}
 }

@@ -311,6 +311,12 @@ func charges(c *install.Circuit, terms *install.Terms) bool {
 }
 
 func (t *TakeOff) circuit(job *install.Job, c *install.Circuit, p rulebook.Book) {
+	if c.State.Out() {
+		w := job.Words
+		t.add(c, "labels", w.Say("Label set"), 1, 1, "pcs", w.Say("both ends of what stays in the wall: not connected"))
+		t.add(c, "caps", w.Say("Terminal covers for conductors that end"), 1, 1, "sets", w.Say("for both ends of what stays in the wall"))
+		return
+	}
 	if c.State != install.NewCircuit {
 		t.parts(job, c, p, func(x *rulebook.Part) bool {
 			return c.State == install.AlteredCircuit && x.Device || c.State == install.KeptCircuit && x.Replaced

@@ -178,12 +178,22 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 // work are the tasks of what a job puts in, alters and mends.
 func work(job *install.Job, by *Practice, list map[string]materials.Item, out []Task) []Task {
 	w := job.Words
+	abandoned := job.Abandoned(nil)
 	for i := range job.Circuits {
-		out = append(out, meets(w, job.Found.HazardsAt(nil), circuitTasks(job, by, &job.Circuits[i], list))...)
+		k := &job.Circuits[i]
+		tasks := meets(w, job.Found.HazardsAt(nil), circuitTasks(job, by, k, list))
+		if !k.State.Out() { // what leaves is parted under an isolation of its own
+			tasks = warned(w, abandoned, tasks)
+		}
+		out = append(out, tasks...)
 	}
 	for i := range job.Rooms {
 		r := &job.Rooms[i]
-		out = append(out, meets(w, job.Found.HazardsAt(r), roomTasks(job, r, list))...)
+		tasks := roomTasks(job, r, list)
+		here := job.Abandoned(r)
+		stops := slices.DeleteFunc(slices.Clone(here), func(h install.Hazard) bool { return h.Room == "" })
+		anywhere := slices.DeleteFunc(here, func(h install.Hazard) bool { return h.Room != "" })
+		out = append(out, warned(w, anywhere, meets(w, append(job.Found.HazardsAt(r), stops...), tasks))...)
 	}
 	for i := range job.Outdoor.Runs {
 		out = append(out, runTasks(w, &job.Outdoor.Runs[i], by.Outdoor, job.Kind == install.SupplyUpgrade)...)
@@ -214,6 +224,18 @@ func closedTo(job *install.Job, t *Task, by Practice, person install.Person, iso
 		return w.Say("One circuit is isolated, the board is live: isolate at the main switch first.")
 	}
 	return ""
+}
+
+// warned tells first fix of circuits that leave and are not yet parted where nobody knows which way they take.
+func warned(w *words.Catalogue, hazards []install.Hazard, tasks []Task) []Task {
+	for i := range tasks {
+		for _, h := range hazards {
+			if t := &tasks[i]; t.Stage == install.FirstFix {
+				t.Caution = strings.TrimSpace(t.Caution + " " + w.Say("%s is not yet proved dead, and nobody knows where its cable runs: it may be live wherever it lies.", h.Place))
+			}
+		}
+	}
+	return tasks
 }
 
 // meets tells the tasks of a place of the hazards there: first fix stops at one that must
@@ -297,13 +319,16 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 		what = w.Say("the appliance")
 	}
 	ff, sf := install.FirstFix, install.SecondFix
-	if by.Terms.IsBranch(c) {
+	if by.Terms.IsBranch(c) && !c.State.Out() {
 		by.atBoard(job, c, list, add) // the branch of a surge device: its leads end beside its breaker
 		return out
 	}
 	switch c.State {
 	case install.InspectedCircuit:
 		return nil
+	case install.RemovedCircuit, install.DormantCircuit:
+		leaves(w, c, list, add)
+		return out
 	case install.KeptCircuit:
 		add(Task{ID: "replace", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("repair or replace %s, and terminate", strings.TrimPrefix(what, "the ")),
 			Crew: 1, Hours: hours(list, "point"), Isolation: true, alters: true,
@@ -352,6 +377,21 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 	}
 	by.atBoard(job, c, list, add)
 	return out
+}
+
+// leaves adds the steps of a circuit that the job takes out, or leaves unconnected.
+func leaves(w *words.Catalogue, c *install.Circuit, list map[string]materials.Item, add func(Task)) {
+	clear := w.Say("take its cable and points out; what stays in the wall is capped and labelled at both ends")
+	if c.State == install.DormantCircuit {
+		clear = w.Say("cap every conductor, and label both ends: not connected, and where the other end is")
+	}
+	add(Task{ID: strings.TrimPrefix(c.PartStep(), c.ID+"-"), Kind: install.ConnectingStep, Stage: install.FirstFix,
+		Title: w.Say("find both its ends, prove each dead, and take it off its device"), Crew: 1, Hours: hours(list, "mark"), Isolation: true,
+		StaysLive: w.Say(string(incomingLive)),
+		Caution: w.Say("It counts as live until then: another circuit may feed it from its far end, or borrow its neutral. "+
+			"Prove it dead at each end before it is cut.")})
+	add(Task{ID: strings.TrimPrefix(c.ClearStep(), c.ID+"-"), Kind: install.LabellingStep, Stage: install.FirstFix, Title: clear, Crew: 1,
+		Hours: hours(list, "label")})
 }
 
 // inRooms reports whether every point of a circuit stands in a room of the walk as one that the job fits there.
@@ -639,7 +679,8 @@ const firstShare = 0.6
 // out. Hours are the company's for each kind of point.
 func roomTasks(job *install.Job, r *install.Room, list map[string]materials.Item) []Task {
 	w := job.Words
-	n, h := 0, 0.0
+	n, gone, h, hGone := 0, 0, 0.0, 0.0
+	leaving := leavingOf(job, r.ID)
 	for _, p := range r.Points {
 		if p.State == install.Kept || p.Kind == "" {
 			continue
@@ -649,10 +690,21 @@ func roomTasks(job *install.Job, r *install.Room, list map[string]materials.Item
 		if !ok || each == 0 {
 			each = norms["room-point"]
 		}
+		if p.State == install.Removed {
+			out := max(0, p.Count-leaving[p.ID])
+			gone, hGone = gone+out, hGone+removeShare*each*float64(out)
+			continue
+		}
 		n, h = n+p.Count, h+each*float64(p.Count)
 	}
+	out := []Task{}
+	if gone > 0 {
+		out = append(out, Task{ID: r.ID + "-remove", Kind: install.ConnectingStep, Stage: install.FirstFix, Crew: 1, Hours: math.Max(0.25, hGone), Isolation: true,
+			Title: w.Say("%s: take out %d points, join or end their cables", r.Name, gone), room: r.ID, alters: true,
+			Caution: w.Say("Prove every cable dead before it is handled. What no longer feeds anything is capped and labelled at both ends.")})
+	}
 	if n == 0 {
-		return nil
+		return out
 	}
 	boxes := Task{ID: r.ID + "-boxes", Kind: install.DrillingStep, Stage: install.FirstFix,
 		Title: w.Say("%s: boxes, holes and cables for %d points", r.Name, n), Crew: 1,
@@ -666,7 +718,23 @@ func roomTasks(job *install.Job, r *install.Room, list map[string]materials.Item
 		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
 	boxes.room, photo.room = r.ID, r.ID
 	fit.circuits = circuitsIn(job, r.ID)
-	return []Task{boxes, photo, fit}
+	return append(out, boxes, photo, fit)
+}
+
+// removeShare is the share of the hours of a new point that taking one out takes.
+const removeShare = 0.3
+
+// leavingOf counts by point the points of a room that are taken out with their circuit.
+func leavingOf(job *install.Job, room string) map[string]int {
+	out := map[string]int{}
+	for _, k := range job.Leavers() {
+		for i := range k.Serves.Boxes {
+			if b := &k.Serves.Boxes[i]; b.Room == room {
+				out[b.Point]++
+			}
+		}
+	}
+	return out
 }
 
 func b2i(b bool) int {

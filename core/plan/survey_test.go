@@ -43,10 +43,13 @@ func TestRoomsMakeTasks(t *testing.T) {
 	}}
 	list := map[string]materials.Item{"point:socket-2": {Hours: 1}, "point:tv": {Hours: 0.5}}
 	tasks := Tasks(job, Practice{Terms: &install.Terms{}}, list, install.Person{Name: "Ada"}, noon)
-	assert.Equal(t, []string{"r1-boxes", "r1-photo", "r1-fit", "owner"}, ids(tasks))
+	assert.Equal(t, []string{"r1-remove", "r1-boxes", "r1-photo", "r1-fit", "owner"}, ids(tasks))
 	boxes, fit := find(t, tasks, "r1-boxes"), find(t, tasks, "r1-fit")
-	assert.Contains(t, boxes.Title, "5 points")
-	assert.InDelta(t, 4.5, boxes.Hours+fit.Hours, 0.26, "shared between first and second fix, in quarters")
+	assert.Contains(t, boxes.Title, "4 points", "what is taken out gets no box")
+	assert.InDelta(t, 4, boxes.Hours+fit.Hours, 0.26, "shared between first and second fix, in quarters")
+	out := find(t, tasks, "r1-remove")
+	assert.Contains(t, out.Title, "take out 1 points")
+	assert.True(t, out.Isolation)
 	assert.True(t, fit.Isolation)
 	assert.Contains(t, fit.Closed, "First:")
 }
@@ -129,4 +132,30 @@ func TestAPracticeAddsItsSteps(t *testing.T) {
 
 	job.Plan.Tasks = map[string]install.TaskEdit{"look": {Who: "Ms Orde"}}
 	assert.Equal(t, "Ms Orde", find(t, Tasks(job, by, nil, install.Person{Name: "Ada"}, noon), "look").Who)
+}
+
+// A circuit that leaves is parted under an isolation before the rooms that its cable lies in are cut open.
+func TestAbandonedCableStopsItsRooms(t *testing.T) {
+	point := install.RoomPoint{ID: "s", Kind: "socket-2", State: install.New, Count: 1}
+	old := install.RoomPoint{ID: "o", Kind: "light", State: install.Removed, Count: 1}
+	job := &install.Job{Rooms: []install.Room{{ID: "r1", Name: "Loom room", Points: []install.RoomPoint{point, old}},
+		{ID: "r2", Name: "Store", Points: []install.RoomPoint{point}}},
+		Circuits: []install.Circuit{{ID: "c1", Name: "Old lights", State: install.RemovedCircuit,
+			Serves: install.Serves{Boxes: []install.Box{{ID: "p1", Room: "r1", Point: "o"}}}}}}
+	tasks := func() []Task { return Tasks(job, Practice{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon) }
+	got := tasks()
+	assert.NotContains(t, ids(got), "r1-remove", "its point goes with it")
+	part := find(t, got, "c1-part")
+	assert.True(t, part.Isolation)
+	assert.NotEmpty(t, part.Closed, "nobody isolated yet")
+	assert.Contains(t, find(t, got, "c1-clear").Closed, "First:")
+	assert.Contains(t, find(t, got, "r1-boxes").Closed, "Old lights")
+	assert.Empty(t, find(t, got, "r2-boxes").Closed)
+	job.Records = []install.Record{{Kind: install.Tick, Subject: "c1-part", Done: true, By: "Ada", At: noon}}
+	assert.Empty(t, find(t, tasks(), "r1-boxes").Closed)
+
+	job.Records, job.Circuits[0].Serves.Boxes = nil, nil
+	assert.Contains(t, find(t, tasks(), "r2-boxes").Caution, "nobody knows where its cable runs")
+	job.Circuits[0].State = install.DormantCircuit
+	assert.Contains(t, find(t, tasks(), "c1-clear").Title, "not connected")
 }

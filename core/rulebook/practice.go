@@ -109,6 +109,25 @@ type Book struct{ Practice }
 // Complete makes a book of a practice.
 func Complete(p Practice) Book { return Book{p} }
 
+// Judge asks the rules of the installation as it stands when the work is done; a circuit that leaves it has a report that says how far it has.
+func (b Book) Judge(job *install.Job) Report { return ofAll(job, b.Practice.Judge(job.Standing())) }
+
+// ofAll puts a report of each circuit that leaves into that of those that stay, in the job's order.
+func ofAll(job *install.Job, r Report) Report {
+	for i := range job.Circuits {
+		k := &job.Circuits[i]
+		leaving := job.LeavingOf(k)
+		if leaving == nil {
+			continue
+		}
+		own := ReportOf(k)
+		own.Leaving = leaving
+		own.Conclude([]working.Check{})
+		r.Circuits = slices.Insert(r.Circuits, min(i, len(r.Circuits)), own)
+	}
+	return r
+}
+
 // Templates is of [Designs]; none where circuits cannot be designed yet.
 func (b Book) Templates() []string {
 	if p, ok := b.Practice.(Designs); ok {
@@ -144,7 +163,7 @@ func (b Book) Parts(job *install.Job, c *install.Circuit) []Part {
 // StopsOf is of [Following]; nothing without it.
 func (b Book) StopsOf(job *install.Job, circuit string) []StopReport {
 	if p, ok := b.Practice.(Following); ok {
-		return p.StopsOf(job, circuit)
+		return p.StopsOf(job.Standing(), circuit)
 	}
 	return nil
 }
@@ -152,17 +171,36 @@ func (b Book) StopsOf(job *install.Job, circuit string) []StopReport {
 // Report is of [Mender]; without it nothing is offered.
 func (b Book) Report(job *install.Job, price Price) Report {
 	if p, ok := b.Practice.(Mender); ok {
-		return p.Report(job, price)
+		return ofAll(job, p.Report(job.Standing(), price))
 	}
 	return b.Judge(job)
 }
 
 // Try is of [Mender]; without it every change is judged whole.
 func (b Book) Try(job *install.Job) Trial {
+	standing := job.Standing()
+	var own Trial = wholeTrial{b, standing}
 	if p, ok := b.Practice.(Mender); ok {
-		return p.Try(job)
+		own = p.Try(standing)
 	}
-	return wholeTrial{b, job}
+	if standing == job {
+		return own
+	}
+	return standingTrial{own, job, standing}
+}
+
+// standingTrial tries changes of a job with circuits that leave, of which nothing is judged.
+type standingTrial struct {
+	own           Trial
+	job, standing *install.Job
+}
+
+func (t standingTrial) Changed(i int, change func(*install.Circuit), look func(*install.Job)) []working.Check {
+	at := slices.IndexFunc(t.standing.Circuits, func(k install.Circuit) bool { return k.ID == t.job.Circuits[i].ID })
+	if at < 0 {
+		return nil
+	}
+	return t.own.Changed(at, change, look)
 }
 
 // wholeTrial judges all of a job with one circuit changed.
@@ -186,7 +224,7 @@ func (t wholeTrial) Changed(i int, change func(*install.Circuit), look func(*ins
 // Needs is of [Needing].
 func (b Book) Needs(job *install.Job) []Need {
 	if p, ok := b.Practice.(Needing); ok {
-		return p.Needs(job)
+		return p.Needs(job.Standing())
 	}
 	return nil
 }
@@ -218,7 +256,7 @@ func (b Book) Survey() *Survey {
 // Outdoor is of [Outdoors].
 func (b Book) Outdoor(job *install.Job) *OutdoorRules {
 	if p, ok := b.Practice.(Outdoors); ok {
-		return p.Outdoor(job)
+		return p.Outdoor(job.Standing())
 	}
 	return &OutdoorRules{}
 }
@@ -226,7 +264,7 @@ func (b Book) Outdoor(job *install.Job) *OutdoorRules {
 // Electrodes is of [Outdoors].
 func (b Book) Electrodes(job *install.Job) ElectrodeReport {
 	if p, ok := b.Practice.(Outdoors); ok {
-		return p.Electrodes(job)
+		return p.Electrodes(job.Standing())
 	}
 	return ElectrodeReport{Steps: []working.Step{}, Checks: []working.Check{}, Missed: []string{}}
 }
@@ -234,7 +272,7 @@ func (b Book) Electrodes(job *install.Job) ElectrodeReport {
 // Chain is of [Supplying].
 func (b Book) Chain(job *install.Job) ChainReport {
 	if p, ok := b.Practice.(Supplying); ok {
-		return p.Chain(job)
+		return p.Chain(job.Standing())
 	}
 	return ChainReport{Nodes: []ChainNode{}, Jumpers: []Jumper{}, Checks: []working.Check{}, Verdict: working.Pass}
 }
@@ -258,7 +296,7 @@ func (b Book) SupplyNumber(text, serial string) Number {
 // Work is of [Working].
 func (b Book) Work(job *install.Job, report *Report) []Work {
 	if p, ok := b.Practice.(Working); ok {
-		return p.Work(job, report)
+		return p.Work(job.Standing(), report)
 	}
 	return nil
 }
@@ -266,7 +304,7 @@ func (b Book) Work(job *install.Job, report *Report) []Work {
 // Tests is of [Proving].
 func (b Book) Tests(job *install.Job, report *Report) []Test {
 	if p, ok := b.Practice.(Proving); ok {
-		return p.Tests(job, report)
+		return p.Tests(job.Standing(), report)
 	}
 	return nil
 }

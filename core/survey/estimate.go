@@ -48,6 +48,9 @@ func Estimates(job *install.Job, p rulebook.Book) []RouteEffect {
 	var trial rulebook.Trial
 	for i := range job.Circuits {
 		c := &job.Circuits[i]
+		if c.State.Out() {
+			continue
+		}
 		e := RouteEffect{Circuit: c.ID, Name: c.Name, Checks: []Held{}}
 		for _, s := range c.Route.Segments {
 			if s.Basis == install.Measured {

@@ -19,8 +19,8 @@ type Unplaced struct {
 	Circuit string `json:"circuit"`
 }
 
-// UnplacedOf lists the points of the walk that stand on no run yet, in walking order.
-func UnplacedOf(job *install.Job, p *rulebook.Survey) []Unplaced {
+// UnplacedOf lists the points of the walk that stand on no run yet, in walking order: those that stay, or those that are taken out.
+func UnplacedOf(job *install.Job, p *rulebook.Survey, removed bool) []Unplaced {
 	placed := job.Placed()
 	out := []Unplaced{}
 	for i := range job.Rooms {
@@ -28,7 +28,7 @@ func UnplacedOf(job *install.Job, p *rulebook.Survey) []Unplaced {
 		for n := range r.Points {
 			pt := &r.Points[n]
 			left := pt.Count - placed[[2]string{r.ID, pt.ID}]
-			if left <= 0 || pt.State == install.Removed || kindByID[pt.Kind].Box == "" {
+			if left <= 0 || (pt.State == install.Removed) != removed || kindByID[pt.Kind].Box == "" {
 				continue
 			}
 			out = append(out, Unplaced{Room: r.ID, RoomName: r.Name, Point: pt.ID, Name: Name(p, pt.Kind), Count: left, FedFrom: pt.FedFrom,

@@ -275,3 +275,54 @@ func TestAReportAsksForEveryTestAndNoWork(t *testing.T) {
 		assert.NotEmpty(t, view().Unanswered, "one that was taken back answers nothing")
 	}
 }
+
+// A circuit that is taken out, or left unconnected, changes no check, test, demand or order of those that stay; it brings two steps of its
+// own and covers and labels for what stays in the wall.
+func TestACircuitThatLeavesChangesNothingOfTheOthers(t *testing.T) {
+	for practice, templates := range map[string][]string{"iec230": {"lighting-6", "ring-32", "radial-20"}, "split120": {"lighting", "Receptacles of 20 A", "range"}} {
+		for _, state := range []install.CircuitState{install.RemovedCircuit, install.DormantCircuit} {
+			j := started(practice, install.Rewire, templates...)
+			alone := started(practice, install.Rewire, templates[1:]...)
+			for i := range alone.Circuits {
+				alone.Circuits[i] = j.Circuits[i+1]
+			}
+			j.Circuits[0].State = state
+			j.Tidy()
+			alone.Tidy()
+			require.NoError(t, j.Validate(Practice(j).Terms()))
+			got, want := Of(j, nil, install.Person{}, day), Of(alone, nil, install.Person{}, day)
+			assert.Equal(t, want.Checks, got.Checks)
+			assert.Equal(t, want.Report.Demand, got.Report.Demand)
+			assert.Equal(t, rowIDs(&want), rowIDs(&got))
+			own := []string{}
+			for i := range got.Tasks {
+				if got.Tasks[i].Circuit == "c1" {
+					own = append(own, got.Tasks[i].ID)
+				}
+			}
+			assert.Equal(t, []string{"c1-part", "c1-clear"}, own)
+			bought := []string{}
+			for _, l := range got.Take.Lines {
+				if l.Circuit == "c1" {
+					bought = append(bought, l.Key)
+				}
+			}
+			assert.Equal(t, []string{"c1:labels", "c1:caps"}, bought)
+			require.Len(t, got.Report.Circuits, 3, "the sheet shows it")
+			assert.NotNil(t, got.Report.Circuits[0].Leaving)
+			assert.Nil(t, got.Report.Circuits[1].Leaving)
+			p := Practice(j)
+			assert.Nil(t, p.Try(j).Changed(0, func(*install.Circuit) {}, nil), "nothing of it is tried")
+			assert.NotEmpty(t, p.Try(j).Changed(1, func(k *install.Circuit) { k.Protection.RatingA *= 10 }, nil))
+			assert.True(t, slices.ContainsFunc(got.State.Holds, func(h plan.Hold) bool { return strings.Contains(h.What, j.Circuits[0].Name) }),
+				"it is not done before it is gone: %v", got.State.Holds)
+		}
+	}
+}
+
+func rowIDs(v *View) (out []string) {
+	for _, r := range v.Tests.Rows {
+		out = append(out, r.Circuit+" "+r.ID)
+	}
+	return out
+}

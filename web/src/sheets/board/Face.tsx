@@ -5,14 +5,19 @@ import { Section } from '../../parts/layout';
 const pitch = 62;
 
 /** The face of a board, way by way, with the circuits on it. */
-export function Face({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<'Circuit'>[] }) {
+export function Face({ ways, circuits, leavers }: { ways: Of<'Way'>[]; circuits: Of<'Circuit'>[]; leavers: Of<'Circuit'>[] }) {
   const perRow = 12;
   const rows = Math.ceil(ways.length / perRow);
+  const leaving = (no: number) => {
+    const c = leavers.find((k) => k.protection.way === no);
+    return c && say('{{name}}, goes', { name: c.name });
+  };
   const text = ways
     .map((w) =>
       say('way {{no}}: {{name}}', {
         no: w.no,
-        name: circuits.find((c) => c.protection.way === w.no)?.name ?? (w.label || (w.blank ? 'blank' : say('free, open'))),
+        name:
+          circuits.find((c) => c.protection.way === w.no)?.name ?? leaving(w.no) ?? (w.label || (w.blank ? 'blank' : say('free, open'))),
       }),
     )
     .join('; ');
@@ -28,7 +33,8 @@ export function Face({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<'Circ
           const c = circuits.find((k) => k.protection.way === w.no);
           const x = 4 + (i % perRow) * pitch;
           const y = 4 + Math.floor(i / perRow) * 118;
-          const name = c?.name ?? w.label;
+          const goes = c ? undefined : leaving(w.no);
+          const name = c?.name ?? goes ?? w.label;
           const empty = !name && !w.device;
           return (
             <g key={w.no}>
@@ -40,7 +46,7 @@ export function Face({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<'Circ
                 fill={empty ? 'var(--wash)' : 'var(--sheet)'}
                 stroke={c ? 'var(--copper)' : 'var(--ink)'}
                 strokeWidth={c ? 2.5 : 1}
-                strokeDasharray={empty && !w.blank ? '4 3' : undefined}
+                strokeDasharray={goes || (empty && !w.blank) ? '4 3' : undefined}
               />
               <text x={x + 6} y={y + 16} fontSize="13" fontWeight="700" fill="var(--ink)">
                 {w.no}

@@ -13,7 +13,7 @@ import { LegsDrawing } from './LegsDrawing';
 import { PanelFace } from './PanelFace';
 import { RemoveBoard } from './RemoveBoard';
 import { SharedDevices } from './SharedDevices';
-import { circuitsOn, following, partOfBoard } from './ways';
+import { circuitsOn, following, leaversOn, partOfBoard } from './ways';
 
 interface Props {
   job: Of<'JobView'>;
@@ -41,7 +41,11 @@ export function OneBoard({ job, j, board: server, report, onOpen, opened }: Prop
         <BoardFields part={part} j={j} />
       </Section>
       {board.ways.length > 0 &&
-        (terms?.columns === 2 ? <PanelFace ways={board.ways} circuits={circuits} /> : <Face ways={board.ways} circuits={circuits} />)}
+        (terms?.columns === 2 ? (
+          <PanelFace ways={board.ways} circuits={circuits} leavers={leaversOn(j, board)} />
+        ) : (
+          <Face ways={board.ways} circuits={circuits} leavers={leaversOn(j, board)} />
+        ))}
       {legs && <LegsDrawing legs={legs} job={job} j={j} board={board} />}
       {checks.length > 0 && (
         <Section>

@@ -7,11 +7,16 @@ const row = 26;
 const col = 250;
 
 /** The face of a panel in two columns, odd spaces left and even right, with the leg of every row. */
-export function PanelFace({ ways, circuits }: { ways: Of<'Way'>[]; circuits: Of<'Circuit'>[] }) {
+export function PanelFace({ ways, circuits, leavers }: { ways: Of<'Way'>[]; circuits: Of<'Circuit'>[]; leavers: Of<'Circuit'>[] }) {
   const rows = Math.ceil(Math.max(...ways.map((w) => w.no)) / 2);
   const spans = new Map<number, { name: string; device: string; poles: number; own: boolean }>();
   for (const w of ways)
     if (w.label || w.device) spans.set(w.no, { name: w.label, device: w.device, poles: Math.max(1, w.poles), own: false });
+  for (const c of leavers)
+    if (c.protection.way) {
+      const name = say('{{name}}, goes', { name: c.name });
+      spans.set(c.protection.way, { name, device: '', poles: Math.max(1, c.protection.poles), own: false });
+    }
   for (const c of circuits)
     if (c.protection.way && !c.protection.ownEnclosure) {
       const { half, way, shared } = c.protection;

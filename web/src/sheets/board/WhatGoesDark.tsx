@@ -3,7 +3,7 @@ import { Button } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import type { Change } from '../../api/take';
-import { Bad, Bare, Heading, Item, P, Quiet, Row, Section } from '../../parts/layout';
+import { Bad, Bare, Heading, Item, P, Quiet, Row, Section, Wrong } from '../../parts/layout';
 import { Pick } from '../../parts/Pick';
 import { msg, say } from '../../words/words';
 
@@ -95,6 +95,13 @@ export function WhatGoesDark({ dark, j, frozen, take }: { dark: Of<'Dark'>; j: O
         <P small quiet>
           {say('No point of these stands on its run, so that no room is drawn for them: {{names}}.', { names: dark.unplaced.join(', ') })}
         </P>
+      )}
+      {dark.abandoned.length > 0 && (
+        <Wrong>
+          {say('These leave and are not yet proved dead, so that nothing here says whether they are: {{names}}.', {
+            names: dark.abandoned.join(', '),
+          })}
+        </Wrong>
       )}
       {dark.moves.length > 0 && (
         <Bare aria-label={say('Better grouped')}>

@@ -12,8 +12,14 @@ export const feederOf = (b: Board): string => b.feed || b.id;
 /** The name of the part of the job that a board is. */
 export const partOfBoard = (b: Board): string => (b.id ? `boards/${b.id}` : 'board');
 
-/** The circuits on a board. */
-export const circuitsOn = (j: Of<'Job'>, b: Board): Circuit[] => j.circuits.filter((c) => c.from === feederOf(b));
+/** Whether a circuit is no part of the installation when the work is done. */
+export const leaves = (c: Circuit): boolean => c.state === 'removed' || c.state === 'dormant';
+
+/** The circuits that a board has when the work is done. */
+export const circuitsOn = (j: Of<'Job'>, b: Board): Circuit[] => j.circuits.filter((c) => c.from === feederOf(b) && !leaves(c));
+
+/** The circuits that leave a board. */
+export const leaversOn = (j: Of<'Job'>, b: Board): Circuit[] => j.circuits.filter((c) => c.from === feederOf(b) && leaves(c));
 
 /** The board on which a circuit stands, nothing where it was not written down. */
 export const boardOf = (j: Of<'Job'>, c: Circuit): Board | undefined => boardsOf(j).find((b) => feederOf(b) === c.from);
@@ -39,8 +45,10 @@ export function placesOf({ way, poles, shared }: Of<'Protection'>, columns = 1):
 
 /** The ways of a board on which nothing stands, circuits of the job counted but for one; one with a free half where halves are asked for. */
 export function freeWays(j: Of<'Job'>, b: Board, columns = 1, but = '', half: Of<'Protection'>['half'] = ''): Of<'Way'>[] {
+  // What the board says of a way that a circuit leaves is that circuit.
+  const left = new Set(leaversOn(j, b).flatMap((c) => placesOf(c.protection, columns)));
   const taken = new Set([
-    ...b.ways.filter((w) => w.label || w.device || w.circuit).flatMap((w) => waysOf(w.no, w.poles, columns)),
+    ...b.ways.filter((w) => (w.label || w.device || w.circuit) && !left.has(w.no)).flatMap((w) => waysOf(w.no, w.poles, columns)),
     ...circuitsOn(j, b)
       .filter((c) => c.id !== but && !(half && c.protection.half && c.protection.half !== half))
       .flatMap((c) => placesOf(c.protection, columns)),

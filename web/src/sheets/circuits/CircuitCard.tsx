@@ -24,6 +24,7 @@ import { PointFields } from './PointFields';
 import { RouteTable } from './RouteTable';
 import { RunSection } from './run/RunSection';
 import { ServesFields } from './ServesFields';
+import { Leaving } from './Leaving';
 import { StateFields } from './StateFields';
 
 /** The check of an id in the report of a circuit, as far as the job is about it. */
@@ -134,6 +135,7 @@ export function Circuit({
       setWrong(e instanceof Error ? e.message : String(e));
     }
   };
+  const leaving = report?.leaving;
   const decided = report?.checks.find((c) => c.rule === report.decides);
   return (
     <div data-circuit={circuit.id}>
@@ -170,10 +172,13 @@ export function Circuit({
         <DeviceFields part={part} j={j} feedsBack={!!report?.feedsBack} />
         {manufacturer && <MakerFigures part={part} />}
       </Section>
-      <Section>
-        <Heading aside={<Quiet>{say('a line opens its working')}</Quiet>}>{say('Checks')}</Heading>
-        <CheckList checks={report?.checks ?? []} onOpen={(c) => open(c, (x) => void take(x))} opened={opened} />
-      </Section>
+      {leaving && <Leaving circuit={circuit} leaving={leaving} />}
+      {!leaving && (
+        <Section>
+          <Heading aside={<Quiet>{say('a line opens its working')}</Quiet>}>{say('Checks')}</Heading>
+          <CheckList checks={report?.checks ?? []} onOpen={(c) => open(c, (x) => void take(x))} opened={opened} />
+        </Section>
+      )}
       {report && circuit.use === 'ev' && report.options.length > 0 && <PenOptions part={part} options={report.options} check={decided} />}
       {report && circuit.out.building && report.options.length > 0 && (
         <OtherBuilding part={part} options={report.options} check={decided} />

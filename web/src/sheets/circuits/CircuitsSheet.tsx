@@ -35,6 +35,12 @@ const Open = styled('button')({
   textAlign: 'left',
 });
 
+/** How far a circuit that leaves has left, in a word. */
+function goes(l: Of<'Leaving'>) {
+  if (!l.parted) return say('leaves, counts as live');
+  return l.cleared ? say('has left') : say('proved dead, to be cleared');
+}
+
 /** Every figure of each circuit, computed while the route or the device changes. For the table, on a laptop. */
 export function CircuitsSheet(props: SheetProps) {
   const { job, j, open } = props;
@@ -139,9 +145,7 @@ export function CircuitsSheet(props: SheetProps) {
                   onDragOver={(e) => e.preventDefault()}
                   onDrop={(e) => drop(e, c.id)}
                 >
-                  <td>
-                    <Mark verdict={c.verdict} />
-                  </td>
+                  <td>{!c.leaving && <Mark verdict={c.verdict} />}</td>
                   <td data-label={say('Way')}>
                     <Quiet>{wayOf(j.circuits, c.id)}</Quiet>
                   </td>
@@ -152,7 +156,7 @@ export function CircuitsSheet(props: SheetProps) {
                     <Board of={c.id} j={j} />
                   </td>
                   <Td data-whole nowrap>
-                    {c.summary.device || <Quiet>{say('not looked at')}</Quiet>}
+                    {c.leaving ? <Quiet>{goes(c.leaving)}</Quiet> : c.summary.device || <Quiet>{say('not looked at')}</Quiet>}
                   </Td>
                   <Td nowrap>{c.summary.conductor}</Td>
                   <Td data-label={say('Length')} nowrap>
@@ -195,7 +199,7 @@ export function CircuitsSheet(props: SheetProps) {
           {...props}
           circuit={circuit}
           report={all.find((c) => c.id === circuit.id)}
-          unplaced={report.data?.unplaced ?? []}
+          unplaced={(circuit.state === 'removed' ? report.data?.leaving : report.data?.unplaced) ?? []}
           taker={taker}
           onPick={pick}
         />
