@@ -279,6 +279,9 @@ type DeskSheet struct {
 // Difference Difference is how a kind's points of a room differ from the agreed scope.
 type Difference = survey.Difference
 
+// Drawn Drawn is what the points of a circuit draw by the walk. One of the two is 0: power is given with its sum, current of a single point.
+type Drawn = install.Drawn
+
 // Edit Edit is one line of the history.
 type Edit = store.Edit
 

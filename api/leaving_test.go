@@ -19,9 +19,10 @@ func TestACircuitThatLeavesReachesEverySheet(t *testing.T) {
 		ref, like, walk string
 		use             install.Use
 		pairs           []string
+		dead            string
 	}{
-		"iec230":   {"PW-9310", "PW-2052", "parlour g: 4 double socket, -2 light", "lighting", []string{"L-N", "L-PE", "N-PE"}},
-		"split120": {"PW-9311", "PW-2054", "den: 4 duplex, -2 ceiling light", "lighting", []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}},
+		"iec230":   {"PW-9310", "PW-2052", "parlour g: 4 double socket, -2 light", "lighting", []string{"L-N", "L-PE", "N-PE"}, "proved dead"},
+		"split120": {"PW-9311", "PW-2054", "den: 4 duplex, -2 ceiling light", "lighting", []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, "tested dead"},
 	} {
 		v := c.walked(x.ref, practice, x.like, x.walk)
 		id := v.Id
@@ -71,7 +72,7 @@ func TestACircuitThatLeavesReachesEverySheet(t *testing.T) {
 			return ""
 		}
 		assert.Contains(t, closed(u.Room+"-boxes"), "Old lights", "its cable may be live where it lies")
-		assert.Contains(t, c.pdf("/api/jobs/"+id+"/pack"), "Not yet proved dead")
+		assert.Contains(t, c.pdf("/api/jobs/"+id+"/pack"), "Not yet "+x.dead)
 		c.held(id, ticks("c1-part", true), 409, "of today")
 		c.held(id, ticks("c1-clear", true), 409, "First:")
 
@@ -88,7 +89,7 @@ func TestACircuitThatLeavesReachesEverySheet(t *testing.T) {
 		c.made(id, ticks("c1-clear", true))
 		pack := c.pdf("/api/jobs/" + id + "/pack")
 		assert.Contains(t, pack, "Not connected: Old lights")
-		assert.Contains(t, strings.ReplaceAll(pack, "\n", " "), "taken out. Both ends proved dead and taken off by Tobias Marrick")
+		assert.Contains(t, strings.ReplaceAll(pack, "\n", " "), "taken out. Both ends "+x.dead+" and taken off by Tobias Marrick")
 
 		// It feeds nothing that stays, and takes no new point.
 		k := *c.read(id).View.Job.CircuitByID("c2")

@@ -82,12 +82,16 @@ func TestAnInspectionFromTheDoorToTheReport(t *testing.T) {
 	}
 	v = tobias.job("PW-9400")
 	require.Len(t, v.View.State.Holds, 1, "%v", whats())
+	for _, item := range v.View.Ready.Items {
+		assert.NotContains(t, item.Title, " fix done", "a report does no work")
+		assert.NotContains(t, item.Title, "material")
+	}
 	a = tobias.do("POST", "/api/jobs/"+id+"/sign", put{"password": demo.Password, "note": "reported"})
 	require.Equal(t, 200, a.status, a.text)
 	pack := tobias.pdf("/api/jobs/" + id + "/pack")
 	for _, said := range []string{"Inspection report", "Unsatisfactory: 2 findings", "taped and", "C1 · A live part can be touched, scullery – C2", "0.2 MΩ from line to earth",
 		"Find the damaged", "every circuit of the cottage",
-		"above the fixed ceiling of the loft nothing was seen", "What was inspected and tested"} {
+		"above the fixed ceiling of the loft nothing was seen", "What was inspected and tested", "Next inspection"} {
 		assert.Contains(t, pack, said)
 	}
 	for _, none := range []string{"Handover record", "What was done", "Board labels", "For the owner", "to be blanked"} {

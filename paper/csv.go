@@ -161,7 +161,7 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 		add("fact", "value", "unit", "basis", "note")
 		add("earthing arrangement", j.Supply.Earthing, "", "", "")
 		add("declared voltage", j.Supply.DeclaredV, "V", "", "")
-		for _, f := range supplyFacts(&j.Supply) {
+		for _, f := range supplyFacts(j) {
 			add(f.name(), f.fact.Value, f.unit, string(f.fact.Basis), f.fact.Note)
 		}
 	case "board":
@@ -257,7 +257,8 @@ func (f *namedFact) name() string {
 }
 
 // supplyFacts lists the supply's facts in the order in which they are read.
-func supplyFacts(s *install.Supply) []namedFact {
+func supplyFacts(j *install.Job) []namedFact {
+	s := &j.Supply
 	out := []namedFact{
 		{title: words.Key("External loop impedance Ze"), unit: "Ω", fact: s.ZeOhm},
 		{title: words.Key("Prospective fault current"), unit: "kA", fact: s.PFCkA},
@@ -266,7 +267,7 @@ func supplyFacts(s *install.Supply) []namedFact {
 		{title: words.Key("Length of tails"), unit: "m", fact: s.TailsM},
 		{title: words.Key("Main earthing conductor"), unit: "mm²", fact: s.EarthMM2},
 		{title: words.Key("Operator's neutral"), unit: "mm²", fact: s.NeutralMM2},
-		{title: words.Key("Earth electrode"), unit: "Ω", fact: s.ElectrodeOhm},
+		{title: words.Key("Earth electrode"), unit: "Ω", fact: j.ElectrodeOhm()},
 	}
 	for _, b := range s.Bonds {
 		out = append(out, namedFact{title: words.Key("Main bond to %s"), to: b.Service, unit: "mm²", fact: b.MM2})

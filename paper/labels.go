@@ -382,6 +382,12 @@ func (p *pack) owner() {
 	if j.Supply.Operator != "" {
 		p.line(upper(p.words.Say("the network operator")) + ": " + j.Supply.Operator + ".")
 	}
+	p.next()
+}
+
+// next says when the installation is to be inspected again.
+func (p *pack) next() {
+	j := p.v.Job
 	p.heading(p.words.Say("Next inspection"))
 	years := whole.Practice(j).InspectionYears(j.Site.Premises)
 	if years == 0 {

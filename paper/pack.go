@@ -136,6 +136,9 @@ func (p *pack) done() (out []string) {
 		out = append(out, p.words.Say("Standby source: %s", own))
 	}
 	for _, d := range j.Surge.Devices {
+		if d.Kept {
+			continue
+		}
 		out = append(out, p.words.Say("Surge device %s, Type %s, %s", d.Name, d.Type,
 			map[string]string{"origin": p.words.Say("at the origin"),
 				"board": p.words.Say("at the board"), "load": p.words.Say("near what it protects")}[string(d.Place)]))
@@ -247,7 +250,7 @@ func (p *pack) origin(works *outdoor.Report) {
 	p.pair(p.words.Say("Earthing arrangement"),
 		or(p.word(string(s.Earthing)), p.words.Say("not recorded"))+when(", ", string(s.EarthingBy)))
 	p.pair(p.words.Say("Declared voltage"), unit.With(s.DeclaredV, "V"))
-	for _, f := range supplyFacts(s) {
+	for _, f := range supplyFacts(j) {
 		if f.fuse {
 			continue // with what it is, below
 		}

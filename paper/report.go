@@ -42,6 +42,7 @@ func (p *pack) report(o *survey.Outcome) {
 		p.table([]column{{p.words.Say("Class"), 16}, {p.words.Say("Found"), 44}, {p.words.Say("Where"), 24}, {p.words.Say("Known by"), 20},
 			{p.words.Say("Risk"), 40}, {p.words.Say("Remedial action"), 28}, {p.words.Say("Made safe, told"), 18}}, rows)
 	}
+	p.next()
 	p.heading(p.words.Say("What was inspected and tested"))
 	for i := range j.Circuits {
 		k := &j.Circuits[i]

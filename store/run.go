@@ -67,7 +67,7 @@ const (
 )
 
 // networkParts are those beside the lists that circuits and boards hang on.
-var networkParts = []string{"board", "chain"}
+var networkParts = []string{"board", "chain", "surge"}
 
 // runTitle says what is done to the runs, as the step is undone by it.
 func (l *Loaded) runTitle(ch install.RunChange) string {

@@ -166,6 +166,7 @@ var model = map[string]reflect.Type{
 	"Sent":            reflect.TypeFor[install.Sent](),
 	"Unanswered":      reflect.TypeFor[plan.Unanswered](),
 	"ReportOutcome":   reflect.TypeFor[survey.Outcome](),
+	"Drawn":           reflect.TypeFor[install.Drawn](),
 	"Leaving":         reflect.TypeFor[install.Leaving](),
 	"SharedNeutral":   reflect.TypeFor[install.SharedNeutral](),
 	"Serves":          reflect.TypeFor[install.Serves](),

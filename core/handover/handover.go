@@ -40,14 +40,15 @@ var subjects = []struct {
 	stage install.Stage
 	title words.Key
 	sheet working.Sheet
+	work  bool // of what is bought and done, which a report has none of
 }{
-	{install.Survey, words.Key("Survey and supply complete"), working.SurveySheet},
-	{install.Design, words.Key("Every check of the design decided"), working.CircuitsSheet},
-	{install.Order, words.Key("Operator asked where needed, material complete"), working.MaterialsSheet},
-	{install.FirstFix, words.Key("First fix done"), working.FirstFixSheet},
-	{install.SecondFix, words.Key("Second fix done"), working.SecondFixSheet},
-	{install.Test, words.Key("Every test passed"), working.TestSheet},
-	{install.Handover, words.Key("No snags open"), working.HandoverSheet},
+	{install.Survey, words.Key("Survey and supply complete"), working.SurveySheet, false},
+	{install.Design, words.Key("Every check of the design decided"), working.CircuitsSheet, false},
+	{install.Order, words.Key("Operator asked where needed, material complete"), working.MaterialsSheet, true},
+	{install.FirstFix, words.Key("First fix done"), working.FirstFixSheet, true},
+	{install.SecondFix, words.Key("Second fix done"), working.SecondFixSheet, true},
+	{install.Test, words.Key("Every test passed"), working.TestSheet, false},
+	{install.Handover, words.Key("No snags open"), working.HandoverSheet, false},
 }
 
 // Ready lists what is ready and each thing that is not.
@@ -63,7 +64,7 @@ func Ready(state plan.State, job *install.Job, checks []working.Check) Readiness
 				r.Missing++
 			}
 		}
-		if clear {
+		if clear && (!s.work || !job.Trait().Report) {
 			r.Items = append(r.Items, Item{Title: w.Say(string(s.title)), Ready: true, Sheet: s.sheet})
 		}
 	}

@@ -183,6 +183,10 @@ type SPD struct {
 	BranchA   float64 `json:"branchA" seal:"omitempty" range:"0..200" unit:"A" zero:"or 0 behind the main fuse"` // of the device of its own branch, A; 0 where it hangs behind the main fuse
 	// NeutralEarth: it has a path between neutral and earth; nil when not yet known.
 	NeutralEarth *bool `json:"neutralEarth" seal:"omitempty"`
+	// Circuit is the id of the circuit of the job that is its branch, whose device stands ahead of it; empty where it has none of its own.
+	Circuit string `json:"circuit" seal:"omitempty" chars:"40"`
+	// Kept: it was there and stays; the job buys and fits none.
+	Kept bool `json:"kept" seal:"omitempty"`
 }
 
 // Words of a surge assessment.

@@ -48,18 +48,32 @@ func (j *Job) Ticked(step string) *Record {
 	return nil
 }
 
-// Standing is the job with the circuits alone that are part of the installation when its work is done, and their ways without what the
-// others had on theirs: what rules are asked of, what is tested, bought and labelled. Without others it is the job itself.
+// Standing is the job as it stands when its work is done: what rules are asked of, what is tested, bought and labelled. It has the circuits
+// alone that are part of the installation then, their ways without what the others had on theirs, and each draws what the walk says of its
+// points. Where nothing of that changes anything it is the job itself.
 func (j *Job) Standing() *Job {
-	if !slices.ContainsFunc(j.Circuits, func(k Circuit) bool { return k.State.Out() }) {
+	leave, drawn := false, make([]*Drawn, len(j.Circuits))
+	for i := range j.Circuits {
+		k := &j.Circuits[i]
+		leave, drawn[i] = leave || k.State.Out(), j.DrawnBy(k)
+	}
+	if !leave && !slices.ContainsFunc(drawn, func(d *Drawn) bool { return d != nil }) {
 		return j
 	}
 	out := *j
 	out.Circuits = make([]Circuit, 0, len(j.Circuits))
 	for i := range j.Circuits {
-		if !j.Circuits[i].State.Out() {
-			out.Circuits = append(out.Circuits, j.Circuits[i])
+		if j.Circuits[i].State.Out() {
+			continue
 		}
+		out.Circuits = append(out.Circuits, j.Circuits[i])
+		if d := drawn[i]; d != nil {
+			k := &out.Circuits[len(out.Circuits)-1]
+			k.Serves.PowerW, k.Point.CurrentA = d.PowerW, d.CurrentA
+		}
+	}
+	if !leave {
+		return &out
 	}
 	out.Boards = slices.Clone(j.Boards)
 	for b := range out.EachBoard() {

@@ -85,8 +85,13 @@ func TestWhatHangsOnACircuitThatLeavesIsRefused(t *testing.T) {
 	assert.Contains(t, told(j)["circuits/c3.serves.boxes[0].point"], "taken out with the circuit", "a new point on a run that leaves")
 	j.Circuits[2].State = DormantCircuit
 	assert.Contains(t, told(j)["circuits/c3.serves.boxes[0].point"], "left as it is")
-	j.Rooms[0].Points[0].State = Removed
+	// A point that stays is free for another circuit, though its own is taken out.
 	j.Circuits[2].State = RemovedCircuit
+	assert.Empty(t, j.Placed())
+	j.Circuits[1].Serves.Boxes = []Box{{ID: "p2", Name: "lamp", Room: "r1", Point: "x"}}
+	require.NoError(t, j.Agrees(boardTerms, func(part string) bool { return part == "circuits/c2" }))
+	j.Circuits[1].Serves.Boxes = nil
+	j.Rooms[0].Points[0].State = Removed
 	require.NoError(t, j.Agrees(boardTerms, nil))
 	j.Kind = Inspection
 	assert.Contains(t, told(j)["circuits/c3.state"], "takes nothing out")

@@ -193,6 +193,9 @@ func (j *Job) circuitStays(id string) string {
 			return j.Words.Say("%s stays: it feeds %s. Take the board off first.", j.CircuitByID(id).Name, b.Called(j.Words))
 		}
 	}
+	if why := j.branchStays(id); why != "" {
+		return why
+	}
 	for _, r := range j.Records {
 		if r.Circuit == id || strings.HasPrefix(r.Subject, id+"-") {
 			return j.Words.Say("%s stays: it has records (%s by %s).", j.CircuitByID(id).Name, string(r.Kind), r.By)

@@ -252,6 +252,7 @@ func (j *Job) Agrees(t Terms, about func(part string) bool) error {
 	j.slots(&t, clash, c.w)
 	j.boards(&t, told, c.w)
 	j.leaves(say, told, c.w)
+	j.once(&t, told, c.w)
 	return c.result()
 }
 
@@ -282,14 +283,16 @@ func (j *Job) pointOf(k *Circuit, b *Box, field string, placed map[[2]string][]*
 		return // said with the run: the walk may change without it
 	}
 	key := [2]string{b.Room, b.Point}
-	placed[key] = append(placed[key], k)
+	if !strays(k, p) {
+		placed[key] = append(placed[key], k)
+	}
 	if len(placed[key]) > p.Count {
 		for _, x := range slices.Compact(slices.Clone(placed[key])) {
 			say(x, field+"point", b.Called(), w.Say("a point that stands on no other run: of these the walk has %d", p.Count))
 		}
 	}
 	switch {
-	case k.State == RemovedCircuit && p.State != Removed:
+	case strays(k, p):
 		say(k, field+"point", b.Called(), w.Say("a point that is taken out with the circuit: move this one to a circuit that stays first"))
 	case k.State == RemovedCircuit: // goes with it
 	case p.State == Removed:
@@ -311,12 +314,18 @@ func (j *Job) PointOf(b *Box) *RoomPoint {
 	return nil
 }
 
-// Placed counts by room and point how many of the points of the walk stand on runs.
+// strays reports whether a point stays though it stands on the run of a circuit that is taken out: it needs another.
+func strays(k *Circuit, p *RoomPoint) bool {
+	return k.State == RemovedCircuit && p != nil && p.State != Removed
+}
+
+// Placed counts by room and point how many of the points of the walk stand on runs, those left out that stay and whose circuit does not.
 func (j *Job) Placed() map[[2]string]int {
 	out := map[[2]string]int{}
 	for i := range j.Circuits {
-		for n := range j.Circuits[i].Serves.Boxes {
-			if b := &j.Circuits[i].Serves.Boxes[n]; b.Point != "" {
+		k := &j.Circuits[i]
+		for n := range k.Serves.Boxes {
+			if b := &k.Serves.Boxes[n]; b.Point != "" && (k.State != RemovedCircuit || !strays(k, j.PointOf(b))) {
 				out[[2]string{b.Room, b.Point}]++
 			}
 		}

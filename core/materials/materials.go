@@ -186,19 +186,17 @@ func (t *TakeOff) points(job *install.Job, p rulebook.Book) {
 	}
 }
 
-// surge lists the surge devices of a job that makes a branch for them, with their leads, each length with its own size.
+// surge lists the surge devices that a job fits, with their leads, each length with its own size.
 func (t *TakeOff) surge(job *install.Job, p rulebook.Book) {
 	w, terms := job.Words, p.Terms()
 	in, waste := terms.Length, job.Materials.WastagePc
-	if !slices.ContainsFunc(job.Circuits, func(c install.Circuit) bool {
-		return terms.IsBranch(&c) && c.State == install.NewCircuit
-	}) {
-		return
-	}
 	for i := range job.Surge.Devices {
 		d := &job.Surge.Devices[i]
+		if d.Kept {
+			continue
+		}
 		t.Lines = append(t.Lines, Line{Key: fmt.Sprintf("surge-%d:device:spd:%s", i+1, d.Type), Name: w.Say("Surge device %s, type %s", d.Name, d.Type), Need: 1,
-			Order: 1, Unit: "pcs", Rule: w.Say("one; order 0 where it is there")})
+			Order: 1, Unit: "pcs", Rule: w.Say("one that the job fits")})
 		for _, lead := range []struct {
 			key, name string
 			m, mm2    float64

@@ -195,6 +195,7 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 		anywhere := slices.DeleteFunc(here, func(h install.Hazard) bool { return h.Room != "" })
 		out = append(out, warned(w, anywhere, meets(w, append(job.Found.HazardsAt(r), stops...), tasks))...)
 	}
+	out = append(out, surgeTasks(job, by, list)...)
 	for i := range job.Outdoor.Runs {
 		out = append(out, runTasks(w, &job.Outdoor.Runs[i], by.Outdoor, job.Kind == install.SupplyUpgrade)...)
 	}
@@ -377,21 +378,6 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 	}
 	by.atBoard(job, c, list, add)
 	return out
-}
-
-// leaves adds the steps of a circuit that the job takes out, or leaves unconnected.
-func leaves(w *words.Catalogue, c *install.Circuit, list map[string]materials.Item, add func(Task)) {
-	clear := w.Say("take its cable and points out; what stays in the wall is capped and labelled at both ends")
-	if c.State == install.DormantCircuit {
-		clear = w.Say("cap every conductor, and label both ends: not connected, and where the other end is")
-	}
-	add(Task{ID: strings.TrimPrefix(c.PartStep(), c.ID+"-"), Kind: install.ConnectingStep, Stage: install.FirstFix,
-		Title: w.Say("find both its ends, prove each dead, and take it off its device"), Crew: 1, Hours: hours(list, "mark"), Isolation: true,
-		StaysLive: w.Say(string(incomingLive)),
-		Caution: w.Say("It counts as live until then: another circuit may feed it from its far end, or borrow its neutral. "+
-			"Prove it dead at each end before it is cut.")})
-	add(Task{ID: strings.TrimPrefix(c.ClearStep(), c.ID+"-"), Kind: install.LabellingStep, Stage: install.FirstFix, Title: clear, Crew: 1,
-		Hours: hours(list, "label")})
 }
 
 // inRooms reports whether every point of a circuit stands in a room of the walk as one that the job fits there.
@@ -667,72 +653,6 @@ func runTasks(w *words.Catalogue, r *install.Run, works *outdoor.Report, service
 			t.stopped = wrong
 		}
 		out, after = append(out, t), []string{s.ID}
-	}
-	return out
-}
-
-// firstShare is the share of a point's hours that falls on first fix: marking,
-// chasing, box and cable; the rest is fitting the accessory.
-const firstShare = 0.6
-
-// roomTasks are the work on the points of a room: what is new, moved or taken
-// out. Hours are the company's for each kind of point.
-func roomTasks(job *install.Job, r *install.Room, list map[string]materials.Item) []Task {
-	w := job.Words
-	n, gone, h, hGone := 0, 0, 0.0, 0.0
-	leaving := leavingOf(job, r.ID)
-	for _, p := range r.Points {
-		if p.State == install.Kept || p.Kind == "" {
-			continue
-		}
-		item, ok := list["point:"+p.Kind]
-		each := item.Hours
-		if !ok || each == 0 {
-			each = norms["room-point"]
-		}
-		if p.State == install.Removed {
-			out := max(0, p.Count-leaving[p.ID])
-			gone, hGone = gone+out, hGone+removeShare*each*float64(out)
-			continue
-		}
-		n, h = n+p.Count, h+each*float64(p.Count)
-	}
-	out := []Task{}
-	if gone > 0 {
-		out = append(out, Task{ID: r.ID + "-remove", Kind: install.ConnectingStep, Stage: install.FirstFix, Crew: 1, Hours: math.Max(0.25, hGone), Isolation: true,
-			Title: w.Say("%s: take out %d points, join or end their cables", r.Name, gone), room: r.ID, alters: true,
-			Caution: w.Say("Prove every cable dead before it is handled. What no longer feeds anything is capped and labelled at both ends.")})
-	}
-	if n == 0 {
-		return out
-	}
-	boxes := Task{ID: r.ID + "-boxes", Kind: install.DrillingStep, Stage: install.FirstFix,
-		Title: w.Say("%s: boxes, holes and cables for %d points", r.Name, n), Crew: 1,
-		Hours:   math.Max(0.25, h*firstShare),
-		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")}
-	photo := Task{ID: r.ID + "-photo", Kind: install.PicturingStep, Stage: install.FirstFix,
-		Title: w.Say("Photograph %s before its walls are closed", r.Name), Photo: true, Crew: 1, Hours: hours(list, "photo"),
-		After: []string{boxes.ID}}
-	fit := Task{ID: r.ID + "-fit", Kind: install.ConnectingStep, Stage: install.SecondFix, Title: w.Say("%s: fit and connect %d points", r.Name, n),
-		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true,
-		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
-	boxes.room, photo.room = r.ID, r.ID
-	fit.circuits = circuitsIn(job, r.ID)
-	return append(out, boxes, photo, fit)
-}
-
-// removeShare is the share of the hours of a new point that taking one out takes.
-const removeShare = 0.3
-
-// leavingOf counts by point the points of a room that are taken out with their circuit.
-func leavingOf(job *install.Job, room string) map[string]int {
-	out := map[string]int{}
-	for _, k := range job.Leavers() {
-		for i := range k.Serves.Boxes {
-			if b := &k.Serves.Boxes[i]; b.Room == room {
-				out[b.Point]++
-			}
-		}
 	}
 	return out
 }

@@ -142,7 +142,9 @@ func TestAbandonedCableStopsItsRooms(t *testing.T) {
 		{ID: "r2", Name: "Store", Points: []install.RoomPoint{point}}},
 		Circuits: []install.Circuit{{ID: "c1", Name: "Old lights", State: install.RemovedCircuit,
 			Serves: install.Serves{Boxes: []install.Box{{ID: "p1", Room: "r1", Point: "o"}}}}}}
-	tasks := func() []Task { return Tasks(job, Practice{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon) }
+	tasks := func() []Task {
+		return Tasks(job, Practice{Terms: &install.Terms{}}, nil, install.Person{Name: "Ada"}, noon)
+	}
 	got := tasks()
 	assert.NotContains(t, ids(got), "r1-remove", "its point goes with it")
 	part := find(t, got, "c1-part")

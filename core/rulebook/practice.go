@@ -112,12 +112,15 @@ func Complete(p Practice) Book { return Book{p} }
 // Judge asks the rules of the installation as it stands when the work is done; a circuit that leaves it has a report that says how far it has.
 func (b Book) Judge(job *install.Job) Report { return ofAll(job, b.Practice.Judge(job.Standing())) }
 
-// ofAll puts a report of each circuit that leaves into that of those that stay, in the job's order.
+// ofAll puts a report of each circuit that leaves into that of those that stay, in the job's order, and says what their points draw.
 func ofAll(job *install.Job, r Report) Report {
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
 		leaving := job.LeavingOf(k)
 		if leaving == nil {
+			if at := slices.IndexFunc(r.Circuits, func(c CircuitReport) bool { return c.ID == k.ID }); at >= 0 {
+				r.Circuits[at].Drawn = job.DrawnBy(k)
+			}
 			continue
 		}
 		own := ReportOf(k)

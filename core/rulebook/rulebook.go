@@ -252,6 +252,8 @@ type CircuitReport struct {
 	Boxes     []BoxReport     `json:"boxes"` // of its string
 	Run       []StopReport    `json:"run"`   // what there is at each box of its run
 	Checks    []working.Check `json:"checks"`
+	// Drawn is what the walk says that its points draw, in place of what was entered with it; nil where it does not say it of all of them.
+	Drawn *install.Drawn `json:"drawn"`
 	// Leaving is how far it has left the installation; nil for one that is part of it when the work is done.
 	Leaving *install.Leaving `json:"leaving"`
 }

@@ -501,14 +501,12 @@ func (c *circuit) ownElectrode() (ra install.Fact, name string) {
 }
 
 // installationElectrode is the resistance that the design of a TT installation rests on:
-// the highest of what the supply says, what is noted with the works outdoors and what was
-// read on the test sheet. They are of the same electrode.
+// the higher of what is entered with the electrodes and what was read on the test sheet.
+// They are of the same electrode.
 func installationElectrode(job *install.Job) install.Fact {
-	out := job.Supply.ElectrodeOhm
-	for _, read := range []install.Fact{job.Outdoor.Electrodes.Measured, tested(job, "electrode")} {
-		if read.Known() && (!out.Known() || read.V() > out.V()) {
-			out = read
-		}
+	out := job.ElectrodeOhm()
+	if read := tested(job, "electrode"); read.Known() && (!out.Known() || read.V() > out.V()) {
+		out = read
 	}
 	return out
 }

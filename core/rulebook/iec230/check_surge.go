@@ -225,7 +225,7 @@ func (s *system) surgeReach(i int) (doubt []string) {
 
 // surgeFault says what is wrong with a device by what stands ahead of it and what may flow.
 func (s *system) surgeFault(k *working.Check, d *install.SPD) (wrong []string) {
-	fuse, atOrigin := d.BranchA, d.Place == install.AtOrigin
+	fuse, atOrigin := s.Job.AheadA(d), d.Place == install.AtOrigin
 	switch {
 	case fuse > 0:
 	case atOrigin:

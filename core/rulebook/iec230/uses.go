@@ -106,7 +106,7 @@ func (u *useRow) asks() []string {
 	shared := []string{"kind", "concealed", "bath", "backfeed", "leakMA"}
 	switch {
 	case u.id == useSurge:
-		return nil
+		return []string{"surge"}
 	case u.id == useDistribution:
 		return []string{"feedsBoard", "powerW", "currentA", "building"}
 	case u.isSockets:

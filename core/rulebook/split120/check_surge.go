@@ -145,7 +145,7 @@ func (s *system) surgeDevice(i int) {
 			res.AddedVAverageSlope, " V at 10 kA"))
 	}
 	switch {
-	case d.BackupA > 0:
+	case d.BackupA > 0 || s.Job.AheadA(d) > 0:
 	case d.Type == spdType2:
 		k.AddMissing("the breaker that it is connected behind: a Type 2 stands on the load side of an overcurrent device")
 	default:

@@ -166,7 +166,7 @@ func (u *useRow) asks() []string {
 	shared := []string{"place", "leakMA", "arcFault", "poles"}
 	switch {
 	case u.id == useSurge:
-		return []string{"poles"}
+		return []string{"surge", "poles"}
 	case u.id == useDistribution:
 		return []string{"feedsBoard", "powerW", "currentA", "building", "poles"}
 	case u.id == useInfeed:

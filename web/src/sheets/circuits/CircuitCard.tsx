@@ -201,11 +201,11 @@ export function Circuit({
       )}
       <Section>
         <Heading>{say('What it serves')}</Heading>
-        <ServesFields part={part} j={j} />
+        <ServesFields part={part} j={j} drawn={report?.drawn} />
       </Section>
       <Section>
         <Heading>{say('The point')}</Heading>
-        <PointFields part={part} />
+        <PointFields part={part} drawn={report?.drawn} />
       </Section>
       <Section>
         <Heading>{say('Route')}</Heading>

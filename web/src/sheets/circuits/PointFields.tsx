@@ -6,7 +6,7 @@ import { NumberBox, TextBox, YesNoBox } from '../../parts/fields';
 import { Fields } from '../../parts/layout';
 
 /** Where the circuit ends and what stands there; a charge point with what it is held to. */
-export function PointFields({ part }: { part: Part<Of<'Circuit'>> }) {
+export function PointFields({ part, drawn }: { part: Part<Of<'Circuit'>>; drawn?: Of<'Drawn'> | null }) {
   const { use } = part.value;
   const asks = useAsks(use);
   const ev = asks('vehicle');
@@ -14,7 +14,7 @@ export function PointFields({ part }: { part: Part<Of<'Circuit'>> }) {
     <Fields>
       <TextBox part={part} path="point.place" label={ev ? say('Where the charge point goes') : say('Where it ends')} />
       <TextBox part={part} path="point.manufacturer" label={say('Make of what it feeds')} />
-      {asks('currentA') && (
+      {asks('currentA') && !drawn && (
         <NumberBox
           part={part}
           path="point.currentA"

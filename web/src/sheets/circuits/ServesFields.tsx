@@ -4,16 +4,17 @@ import { useAsks, useTerms } from '../../api/job';
 import type { Part } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
 import { ChoiceBox, FactBox, NumberBox, YesNoBox, choices } from '../../parts/fields';
-import { Fields } from '../../parts/layout';
+import { Fields, P } from '../../parts/layout';
 import { feederOf, feedingUses } from '../board/ways';
 
 interface Props {
   part: Part<Of<'Circuit'>>;
   j: Of<'Job'>;
+  drawn?: Of<'Drawn'> | null;
 }
 
 /** What a circuit feeds, by its use: how much, of what kind, and where its cables lie. */
-export function ServesFields({ part, j }: Props) {
+export function ServesFields({ part, j, drawn }: Props) {
   const terms = useTerms().data;
   const { use, id } = part.value;
   const { recessed } = part.value.serves;
@@ -57,7 +58,14 @@ export function ServesFields({ part, j }: Props) {
           <NumberBox part={bound} path="serves.areaM2" label={say('Floor area served')} unit="m²" help={say('0: not recorded')} />
         )}
         {asks('outlets') && !placed && <NumberBox part={bound} path="serves.outlets" label={say('Outlets or points')} />}
-        {asks('powerW') && (
+        {drawn && (
+          <P small>
+            {drawn.powerW > 0
+              ? say('Its points draw {{power}} W in all by the walk.', { power: drawn.powerW })
+              : say('Its point draws {{current}} A by the walk.', { current: drawn.currentA })}
+          </P>
+        )}
+        {asks('powerW') && !drawn && (
           <NumberBox part={bound} path="serves.powerW" label={say('Power of all on it')} unit="W" help={say('0: known by current')} />
         )}
         {asks('plugged') && (

@@ -85,6 +85,7 @@ export function ChainLeaf({ job, j, open, opened }: SheetProps) {
       </Section>
       {at >= 0 && (
         <EnclosureFields
+          key={selected}
           job={job}
           part={part}
           at={at}

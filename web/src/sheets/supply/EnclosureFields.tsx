@@ -6,7 +6,7 @@ import { useSheetAsks, useTerms } from '../../api/job';
 import { type Part } from '../../api/part';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, choices } from '../../parts/fields';
 import { figure } from '../../parts/figure';
-import { Caution, Fields, Heading, P, Quiet, Row, Section } from '../../parts/layout';
+import { Caution, Details, Fields, Heading, P, Quiet, Row, Section } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
 import { Photos } from '../../parts/Photos';
 import { useUnits } from '../../parts/units';
@@ -50,6 +50,11 @@ export function AddEnclosure({
   );
 }
 
+/** Whether anything of what is folded was looked at: then it is shown. */
+const toldMore = (e: Of<'Enclosure'>) =>
+  [e.switchesN, e.electrode, e.islandedOnly, e.outside, e.torqueNm.value].some((x) => x !== null) ||
+  [e.mayOpen, e.sealNo, e.lineAt, e.enters, e.condition, e.feed.way, e.feed.earthSize].some((x) => x !== '');
+
 /** What is known of one enclosure and of the conductor that feeds it. */
 export function EnclosureFields({
   job,
@@ -77,6 +82,7 @@ export function EnclosureFields({
   const p = `enclosures[${at}]` as const;
   const others = part.value.enclosures.filter((o) => o.id !== e.id).map((o) => ({ id: o.id, name: o.name }));
   const sizes = choices(terms?.survey.sizes);
+  const [open, setOpen] = useState(() => toldMore(e));
   return (
     <Section data-editing={e.id}>
       <Heading
@@ -107,29 +113,12 @@ export function EnclosureFields({
           empty={say('not said')}
           options={choices([say('network operator'), say('meter operator'), 'customer'])}
         />
-        <TextBox part={part} path={`${p}.mayOpen`} label={say('May open, where settled in writing')} />
         <ChoiceBox
           part={part}
           path={`${p}.sealed`}
           label={say('Sealed')}
           empty={say('not looked at')}
           options={choices(['yes', 'no', 'missing', 'broken'])}
-        />
-        <TextBox part={part} path={`${p}.sealNo`} label={say('Seal number')} />
-        <ChoiceBox
-          part={part}
-          path={`${p}.lineAt`}
-          label={say('Line side, by its marking')}
-          empty={say('not read')}
-          options={choices(['top', 'bottom', 'left', 'right'])}
-          help={say('the load side is opposite')}
-        />
-        <ChoiceBox
-          part={part}
-          path={`${p}.enters`}
-          label={say('Conductors from the operator enter at')}
-          empty={say('not looked at')}
-          options={choices(['top', 'bottom', 'left', 'right'])}
         />
         <FactBox part={part} path={`${p}.ratingA`} label={say('Rating')} unit="A" />
         <YesNoBox
@@ -139,20 +128,6 @@ export function EnclosureFields({
           help={say('as found; looked at only where it may be opened')}
         />
         <YesNoBox part={part} path={`${p}.disconnect`} label={say('Disconnects all behind it')} />
-        {asks('outside') && (
-          <YesNoBox
-            part={part}
-            path={`${p}.outside`}
-            label={say('Stands outdoors, in reach of anybody')}
-            help={say('a disconnect for an emergency')}
-          />
-        )}
-        <YesNoBox part={part} path={`${p}.switchesN`} label={say('Switches the neutral')} />
-        <YesNoBox part={part} path={`${p}.electrode`} label={say('Has an electrode of its own')} />
-        <YesNoBox part={part} path={`${p}.islandedOnly`} label={say('Joint only while islanded')} />
-        <FactBox part={part} path={`${p}.torqueNm`} label={say('Terminal torque')} unit="N·m" scale={units.torque} />
-        <TextBox part={part} path={`${p}.torqueSheet`} label={say('By the manufacturer’s instruction')} help={say('never from memory')} />
-        <TextBox part={part} path={`${p}.condition`} label={say('Condition')} />
         <YesNoBox part={part} path={`${p}.new`} label={say('Put in by this job')} sure />
       </Fields>
       <Heading>{say('What feeds it')}</Heading>
@@ -168,23 +143,59 @@ export function EnclosureFields({
           ]}
         />
         <ChoiceBox part={part} path={`${p}.feed.size`} label={say('Line and neutral')} empty={say('not known')} options={sizes} />
-        <ChoiceBox
-          part={part}
-          path={`${p}.feed.earthSize`}
-          label={earth === 'ground' ? say('Ground') : say('Earth')}
-          empty={say('none, or not known')}
-          options={sizes}
-        />
-        <NumberBox part={part} path={`${p}.feed.wires`} label={say('Conductors, earth counted')} help={say('0 when not known')} />
-        {asks('deviceA') && <FactBox part={part} path={`${p}.feed.deviceA`} label={say('Device that protects it')} unit="A" />}
         <FactBox part={part} path={`${p}.feed.lengthM`} label={say('Length')} unit="m" scale={units.m} />
-        <TextBox
-          part={part}
-          path={`${p}.feed.way`}
-          label={say('In or as')}
-          help={say('metal conduit, plastic duct, sheathed cable, overhead')}
-        />
       </Fields>
+      <Details open={open} onToggle={(x) => setOpen(x.currentTarget.open)}>
+        <summary>{say('More of it: seal number, terminals, marking, who may open it')}</summary>
+        <Fields>
+          <TextBox part={part} path={`${p}.mayOpen`} label={say('May open, where settled in writing')} />
+          <TextBox part={part} path={`${p}.sealNo`} label={say('Seal number')} />
+          <ChoiceBox
+            part={part}
+            path={`${p}.lineAt`}
+            label={say('Line side, by its marking')}
+            empty={say('not read')}
+            options={choices(['top', 'bottom', 'left', 'right'])}
+            help={say('the load side is opposite')}
+          />
+          <ChoiceBox
+            part={part}
+            path={`${p}.enters`}
+            label={say('Conductors from the operator enter at')}
+            empty={say('not looked at')}
+            options={choices(['top', 'bottom', 'left', 'right'])}
+          />
+          {asks('outside') && (
+            <YesNoBox
+              part={part}
+              path={`${p}.outside`}
+              label={say('Stands outdoors, in reach of anybody')}
+              help={say('a disconnect for an emergency')}
+            />
+          )}
+          <YesNoBox part={part} path={`${p}.switchesN`} label={say('Switches the neutral')} />
+          <YesNoBox part={part} path={`${p}.electrode`} label={say('Has an electrode of its own')} />
+          <YesNoBox part={part} path={`${p}.islandedOnly`} label={say('Joint only while islanded')} />
+          <FactBox part={part} path={`${p}.torqueNm`} label={say('Terminal torque')} unit="N·m" scale={units.torque} />
+          <TextBox part={part} path={`${p}.torqueSheet`} label={say('By the manufacturer’s instruction')} help={say('never from memory')} />
+          <TextBox part={part} path={`${p}.condition`} label={say('Condition')} />
+          <ChoiceBox
+            part={part}
+            path={`${p}.feed.earthSize`}
+            label={earth === 'ground' ? say('Ground') : say('Earth')}
+            empty={say('none, or not known')}
+            options={sizes}
+          />
+          <NumberBox part={part} path={`${p}.feed.wires`} label={say('Conductors, earth counted')} help={say('0 when not known')} />
+          {asks('deviceA') && <FactBox part={part} path={`${p}.feed.deviceA`} label={say('Device that protects it')} unit="A" />}
+          <TextBox
+            part={part}
+            path={`${p}.feed.way`}
+            label={say('In or as')}
+            help={say('metal conduit, plastic duct, sheathed cable, overhead')}
+          />
+        </Fields>
+      </Details>
       {node && (
         <P around="s">
           {node.zOhm !== null && (

@@ -14,6 +14,7 @@ import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead, waitsFor } from '../../parts/SheetHead';
 import type { SheetProps } from '../props';
 import { ChainLeaf } from './ChainLeaf';
+import { ElectrodeFields } from './ElectrodeFields';
 import { DemandLeaf } from './DemandLeaf';
 import { DeskLeaf } from './DeskLeaf';
 import { IsolationLeaf } from './IsolationLeaf';
@@ -119,9 +120,7 @@ function AsFound({ job, j, open, opened }: SheetProps) {
           )}
           {asks('neutralMM2') && <FactBox part={part} path="neutralMM2" label={say('Operator’s neutral')} unit="mm²" />}
           {asks('intersystem') && <YesNoBox part={part} path="intersystem" label={say('Bonding place for telephone and data')} />}
-          {asks('electrodeOhm') && j.supply.earthing === 'TT' && (
-            <FactBox part={part} path="electrodeOhm" label={say('Earth electrode')} unit="Ω" />
-          )}
+          {asks('electrodeOhm') && j.supply.earthing === 'TT' && <ElectrodeFields job={job} j={j} part={part} />}
           <TextBox part={part} path="operator" label={say('Network operator')} />
           <TextBox
             part={part}

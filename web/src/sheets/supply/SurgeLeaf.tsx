@@ -1,6 +1,6 @@
 import { say } from '../../words/words';
 import type { Of } from '../../api/client';
-import { useCircuits, useSheetAsks } from '../../api/job';
+import { useCircuits, useSheetAsks, useTerms } from '../../api/job';
 import { usePart, type Part } from '../../api/part';
 import { CheckList } from '../../parts/CheckList';
 import type { Column } from '../../parts/column';
@@ -9,6 +9,7 @@ import { useSchoolAsks } from '../../parts/SchoolFields';
 import { ChoiceBox, FactBox, NumberBox, TextBox, YesNoBox, choices } from '../../parts/fields';
 import { Caution, Fields, Heading, Quiet, Section } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
+import { leaves } from '../board/ways';
 import type { SheetProps } from '../props';
 
 /** Whether surge protection is needed, by the rule of the job, and each device with its leads. For the office. */
@@ -17,6 +18,9 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
   const checks = (useCircuits(job.id).data?.report.job ?? []).filter((c) => c.leaf === 'surge');
   const bound = part as Part;
   const asks = useSheetAsks('surge');
+  const terms = useTerms().data;
+  const branch = new Set(terms?.uses.filter((u) => u.asks.includes('surge')).map((u) => u.id));
+  const branches = j.circuits.filter((c) => branch.has(c.use) && !leaves(c)).map((c) => ({ id: c.id, name: c.name }));
   const byLevel = useSchoolAsks(j.schools, j.practice)('surge-level');
   return (
     <>
@@ -100,6 +104,8 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
             inKA: 0,
             branchA: 0,
             neutralEarth: null,
+            circuit: '',
+            kept: false,
           })}
           // So many figures need their width: the table scrolls.
           columns={(
@@ -107,6 +113,18 @@ export function SurgeLeaf({ job, j, open, opened }: SheetProps) {
               { key: 'name', label: say('Device'), width: 150 },
               { key: 'place', label: say('Place'), kind: 'choice', width: 88, options: choices(['origin', 'board', 'load']) },
               { key: 'type', label: say('Type'), kind: 'choice', width: 70, options: choices(['1', '1+2', '2', '3']) },
+              { key: 'kept' as const, label: say('Was there, stays'), kind: 'check', width: 66 },
+              ...(branches.length
+                ? [
+                    {
+                      key: 'circuit' as const,
+                      label: say('Its branch'),
+                      kind: 'choice' as const,
+                      width: 120,
+                      options: [{ id: '', name: say('none of its own') }, ...branches],
+                    },
+                  ]
+                : []),
               {
                 key: 'upKV',
                 label: asks('letThrough') ? say('Lets through') : say('Up'),

@@ -1,0 +1,74 @@
+package plan
+
+import (
+	"math"
+
+	"arvelt/core/install"
+	"arvelt/core/materials"
+)
+
+// firstShare is the share of a point's hours that falls on first fix: marking,
+// chasing, box and cable; the rest is fitting the accessory.
+const firstShare = 0.6
+
+// roomTasks are the work on the points of a room: what is new, moved or taken
+// out. Hours are the company's for each kind of point.
+func roomTasks(job *install.Job, r *install.Room, list map[string]materials.Item) []Task {
+	w := job.Words
+	n, gone, h, hGone := 0, 0, 0.0, 0.0
+	leaving := leavingOf(job, r.ID)
+	for _, p := range r.Points {
+		if p.State == install.Kept || p.Kind == "" {
+			continue
+		}
+		item, ok := list["point:"+p.Kind]
+		each := item.Hours
+		if !ok || each == 0 {
+			each = norms["room-point"]
+		}
+		if p.State == install.Removed {
+			out := max(0, p.Count-leaving[p.ID])
+			gone, hGone = gone+out, hGone+removeShare*each*float64(out)
+			continue
+		}
+		n, h = n+p.Count, h+each*float64(p.Count)
+	}
+	out := []Task{}
+	if gone > 0 {
+		out = append(out, Task{ID: r.ID + "-remove", Kind: install.ConnectingStep, Stage: install.FirstFix, Crew: 1, Hours: math.Max(0.25, hGone), Isolation: true,
+			Title: w.Say("%s: take out %d points, join or end their cables", r.Name, gone), room: r.ID, alters: true,
+			Caution: w.Say("Prove every cable dead before it is handled. What no longer feeds anything is capped and labelled at both ends.")})
+	}
+	if n == 0 {
+		return out
+	}
+	boxes := Task{ID: r.ID + "-boxes", Kind: install.DrillingStep, Stage: install.FirstFix,
+		Title: w.Say("%s: boxes, holes and cables for %d points", r.Name, n), Crew: 1,
+		Hours:   math.Max(0.25, h*firstShare),
+		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")}
+	photo := Task{ID: r.ID + "-photo", Kind: install.PicturingStep, Stage: install.FirstFix,
+		Title: w.Say("Photograph %s before its walls are closed", r.Name), Photo: true, Crew: 1, Hours: hours(list, "photo"),
+		After: []string{boxes.ID}}
+	fit := Task{ID: r.ID + "-fit", Kind: install.ConnectingStep, Stage: install.SecondFix, Title: w.Say("%s: fit and connect %d points", r.Name, n),
+		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true,
+		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
+	boxes.room, photo.room = r.ID, r.ID
+	fit.circuits = circuitsIn(job, r.ID)
+	return append(out, boxes, photo, fit)
+}
+
+// removeShare is the share of the hours of a new point that taking one out takes.
+const removeShare = 0.3
+
+// leavingOf counts by point the points of a room that are taken out with their circuit.
+func leavingOf(job *install.Job, room string) map[string]int {
+	out := map[string]int{}
+	for _, k := range job.Leavers() {
+		for i := range k.Serves.Boxes {
+			if b := &k.Serves.Boxes[i]; b.Room == room {
+				out[b.Point]++
+			}
+		}
+	}
+	return out
+}
