@@ -166,9 +166,16 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 		}
 	case "board":
 		add("board", "way", "label", "device", "circuit", "blank fitted")
+		terms := whole.Practice(j).Terms()
 		for b := range j.EachBoard() {
+			on := map[int]string{}
+			for _, k := range j.On(b) {
+				for _, at := range terms.PlacesOf(k) {
+					on[at.Way] = join("/", on[at.Way], k.ID)
+				}
+			}
 			for _, w := range b.Ways {
-				add(b.Name, w.No, w.Label, w.Device, w.Circuit, w.Blank)
+				add(b.Name, w.No, w.Label, w.Device, or(on[w.No], w.Circuit), w.Blank)
 			}
 		}
 	case "route":

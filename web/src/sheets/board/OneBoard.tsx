@@ -7,6 +7,7 @@ import { EditTable } from '../../parts/EditTable';
 import { Heading, Section } from '../../parts/layout';
 import { SaveLine } from '../../parts/SaveLine';
 import { AddWays } from './AddWays';
+import { CircuitsOfWays } from './CircuitsOfWays';
 import { BoardFields } from './BoardFields';
 import { Face } from './Face';
 import { LegsDrawing } from './LegsDrawing';
@@ -75,6 +76,7 @@ export function OneBoard({ job, j, board: server, report, onOpen, opened }: Prop
           ]}
         />
         <AddWays part={part} />
+        <CircuitsOfWays job={job} j={j} board={board} />
       </Section>
       {asks('groups') && <SharedDevices part={part} j={j} />}
       {board.id && <RemoveBoard job={job} board={board} />}

@@ -4,25 +4,14 @@ import { ChoiceBox, TextBox, YesNoBox } from '../../parts/fields';
 import { Fields } from '../../parts/layout';
 import { leaves } from '../board/ways';
 import { say } from '../../words/words';
+import { states } from './states';
 
 /** What a circuit is called and what the job does to it: one that stays in part says whether anybody looked at what stays. */
 export function StateFields({ part }: { part: Part<Of<'Circuit'>> }) {
   return (
     <Fields below="s">
       <TextBox part={part} path="name" label={say('Name')} />
-      <ChoiceBox
-        part={part}
-        path="state"
-        label={say('This job')}
-        empty={say('makes the circuit')}
-        options={[
-          { id: 'altered', name: say('leaves its cable, changes its device') },
-          { id: 'kept', name: say('repairs or replaces something on it') },
-          { id: 'inspected', name: say('inspects and tests it') },
-          { id: 'removed', name: say('takes it out') },
-          { id: 'dormant', name: say('leaves its cable for later, connected to nothing') },
-        ]}
-      />
+      <ChoiceBox part={part} path="state" label={say('This job')} empty={say('makes the circuit')} options={states()} />
       {part.value.state && !leaves(part.value) && (
         <YesNoBox
           part={part}
