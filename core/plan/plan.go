@@ -227,14 +227,15 @@ func closedTo(job *install.Job, t *Task, by Practice, person install.Person, iso
 	return ""
 }
 
-// warned tells first fix of circuits that leave and are not yet parted where nobody knows which way they take.
+// warned tells the first step of first fix of the circuits that leave and are not yet parted where nobody knows which way they take.
 func warned(w *words.Catalogue, hazards []install.Hazard, tasks []Task) []Task {
-	for i := range tasks {
-		for _, h := range hazards {
-			if t := &tasks[i]; t.Stage == install.FirstFix {
-				t.Caution = strings.TrimSpace(t.Caution + " " + w.Say("%s is not yet proved dead, and nobody knows where its cable runs: it may be live wherever it lies.", h.Place))
-			}
-		}
+	names := []string{}
+	for _, h := range hazards {
+		names = append(names, h.Place)
+	}
+	if i := slices.IndexFunc(tasks, func(t Task) bool { return t.Stage == install.FirstFix }); i >= 0 && len(names) > 0 {
+		tasks[i].Caution = strings.TrimSpace(tasks[i].Caution + " " +
+			w.Say("Not yet proved dead, and nobody knows where its cable runs: %s. It may be live wherever it lies.", strings.Join(names, ", ")))
 	}
 	return tasks
 }

@@ -157,7 +157,8 @@ func TestAbandonedCableStopsItsRooms(t *testing.T) {
 	assert.Empty(t, find(t, tasks(), "r1-boxes").Closed)
 
 	job.Records, job.Circuits[0].Serves.Boxes = nil, nil
-	assert.Contains(t, find(t, tasks(), "r2-boxes").Caution, "nobody knows where its cable runs")
+	assert.Contains(t, find(t, tasks(), "r2-boxes").Caution, "nobody knows where its cable runs: Old lights.")
+	assert.NotContains(t, find(t, tasks(), "r2-photo").Caution, "Old lights", "said once in a room")
 	job.Circuits[0].State = install.DormantCircuit
 	assert.Contains(t, find(t, tasks(), "c1-clear").Title, "not connected")
 }

@@ -10,14 +10,18 @@ export function Face({ ways, circuits, leavers }: { ways: Of<'Way'>[]; circuits:
   const rows = Math.ceil(ways.length / perRow);
   const leaving = (no: number) => {
     const c = leavers.find((k) => k.protection.way === no);
-    return c && say('{{name}}, goes', { name: c.name });
+    return c?.name;
+  };
+  const goesFrom = (no: number) => {
+    const name = leaving(no);
+    return name && say('{{name}}, goes', { name });
   };
   const text = ways
     .map((w) =>
       say('way {{no}}: {{name}}', {
         no: w.no,
         name:
-          circuits.find((c) => c.protection.way === w.no)?.name ?? leaving(w.no) ?? (w.label || (w.blank ? 'blank' : say('free, open'))),
+          circuits.find((c) => c.protection.way === w.no)?.name ?? goesFrom(w.no) ?? (w.label || (w.blank ? 'blank' : say('free, open'))),
       }),
     )
     .join('; ');
@@ -54,7 +58,7 @@ export function Face({ ways, circuits, leavers }: { ways: Of<'Way'>[]; circuits:
               {!empty && <rect x={x + 20} y={y + 24} width="18" height="26" fill="none" stroke="var(--ink)" />}
               {!empty && <rect x={x + 23} y={y + 27} width="12" height="10" fill={c ? 'var(--copper)' : 'var(--ink2)'} />}
               <text x={x + 6} y={y + 66} fontSize="11" fontWeight="600" fill="var(--ink)">
-                {c ? c.protection.curve + c.protection.ratingA : w.device || (w.blank ? 'blank' : 'open')}
+                {c ? c.protection.curve + c.protection.ratingA : goes ? say('goes') : w.device || (w.blank ? 'blank' : 'open')}
               </text>
               {(name || (empty ? 'free' : ''))
                 .split(' ')

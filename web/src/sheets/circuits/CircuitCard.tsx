@@ -203,14 +203,18 @@ export function Circuit({
         <Heading>{say('What it serves')}</Heading>
         <ServesFields part={part} j={j} drawn={report?.drawn} />
       </Section>
-      <Section>
-        <Heading>{say('The point')}</Heading>
-        <PointFields part={part} drawn={report?.drawn} />
-      </Section>
-      <Section>
-        <Heading>{say('Route')}</Heading>
-        <RouteTable part={part} lengthM={report?.summary.lengthM} />
-      </Section>
+      {!leaving && (
+        <>
+          <Section>
+            <Heading>{say('The point')}</Heading>
+            <PointFields part={part} drawn={report?.drawn} />
+          </Section>
+          <Section>
+            <Heading>{say('Route')}</Heading>
+            <RouteTable part={part} lengthM={report?.summary.lengthM} />
+          </Section>
+        </>
+      )}
       <Block above="l" />
     </div>
   );
