@@ -6,6 +6,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"arvelt/core/dark"
+	"arvelt/core/design"
 	"arvelt/core/materials"
 	"arvelt/core/rulebook"
 	"arvelt/core/survey"
@@ -25,6 +26,25 @@ func (s *Server) Circuits(c *gin.Context, id Id) {
 // DarkSheet answers what goes dark by each device. It is computed once for each version.
 func (s *Server) DarkSheet(c *gin.Context, id Id) {
 	s.computed(c, id, "dark", func(l *store.Loaded) any { return dark.Of(&l.Job) })
+}
+
+// Proposal answers the circuits that are proposed for the points of the walk. It is computed once for each version.
+func (s *Server) Proposal(c *gin.Context, id Id) {
+	s.computed(c, id, "design", func(l *store.Loaded) any {
+		p, _ := design.Propose(&l.Job, whole.Practice(&l.Job))
+		return p
+	})
+}
+
+// TakeProposal takes circuits of a proposal.
+func (s *Server) TakeProposal(c *gin.Context, id Id, params TakeProposalParams) {
+	p, scope := s.who(c)
+	var choice ProposalChoice
+	if err := decode(c, &choice); err != nil {
+		fail(c, err)
+		return
+	}
+	s.change(c, scope, p, id, params.IdempotencyKey, func(l *store.Loaded) error { return l.TakeProposal(choice.Tag, choice.Circuits) })
 }
 
 // RunWorking answers the figures along the run of a circuit with their working.

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"arvelt/core/dark"
+	"arvelt/core/design"
 	"arvelt/core/desk"
 	"arvelt/core/handover"
 	"arvelt/core/install"
@@ -476,6 +477,9 @@ type Left struct {
 // LeftWhat defines model for Left.What.
 type LeftWhat string
 
+// LeftPoint Left are alike points of a room for which nothing is proposed.
+type LeftPoint = design.Left
+
 // Leg Leg is one stretch of the way to a room.
 type Leg = install.Leg
 
@@ -818,6 +822,24 @@ type Problem struct {
 	} `json:"theirs,omitempty"`
 	Title string `json:"title"`
 }
+
+// Proposal Proposal is what is proposed for the points of a walk that stand on no run.
+type Proposal = design.Proposal
+
+// ProposalChoice defines model for ProposalChoice.
+type ProposalChoice struct {
+	// Circuits those that are taken by id
+	Circuits []string `json:"circuits"`
+
+	// Tag of the proposal that was seen
+	Tag string `json:"tag"`
+}
+
+// Proposed Proposed is one circuit that is proposed.
+type Proposed = design.Proposed
+
+// ProposedStop Stop is a point on the run of a proposed circuit and the leg that comes to it, assumed until it is measured.
+type ProposedStop = design.Stop
 
 // Protection Protection is the device at the board.
 type Protection = install.Protection
@@ -1284,6 +1306,12 @@ type ImportJobParams struct {
 	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
+// TakeProposalParams defines parameters for TakeProposal.
+type TakeProposalParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
 // SendToDeskParams defines parameters for SendToDesk.
 type SendToDeskParams struct {
 	// IdempotencyKey the same for every retry of one write, so that it is done once
@@ -1478,6 +1506,9 @@ type StartJobJSONRequestBody = NewJob
 // ImportJobJSONRequestBody defines body for ImportJob for application/json ContentType.
 type ImportJobJSONRequestBody = Job
 
+// TakeProposalJSONRequestBody defines body for TakeProposal for application/json ContentType.
+type TakeProposalJSONRequestBody = ProposalChoice
+
 // SendToDeskJSONRequestBody defines body for SendToDesk for application/json ContentType.
 type SendToDeskJSONRequestBody = DeskLetterRequest
 
@@ -1653,6 +1684,12 @@ type ServerInterface interface {
 	// DarkSheet What goes dark by each device of the house
 	// (GET /api/jobs/{id}/dark)
 	DarkSheet(c *gin.Context, id Id)
+	// Proposal Circuits that are proposed for the points of the walk that stand on none
+	// (GET /api/jobs/{id}/design)
+	Proposal(c *gin.Context, id Id)
+	// TakeProposal Take circuits of a proposal as it was seen; one undo takes all of it back
+	// (POST /api/jobs/{id}/design)
+	TakeProposal(c *gin.Context, id Id, params TakeProposalParams)
 	// Desk What may be sent to the network operator, and what was
 	// (GET /api/jobs/{id}/desk)
 	Desk(c *gin.Context, id Id)
@@ -2273,6 +2310,83 @@ func (siw *ServerInterfaceWrapper) DarkSheet(c *gin.Context) {
 	}
 
 	siw.Handler.DarkSheet(c, id)
+}
+
+// Proposal operation middleware
+func (siw *ServerInterfaceWrapper) Proposal(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Proposal(c, id)
+}
+
+// TakeProposal operation middleware
+func (siw *ServerInterfaceWrapper) TakeProposal(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TakeProposalParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeProposal(c, id, params)
 }
 
 // Desk operation middleware
@@ -3859,6 +3973,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/jobs/:id/case.pdf", wrapper.CasePdf)
 	router.GET(options.BaseURL+"/api/jobs/:id/circuits", wrapper.Circuits)
 	router.GET(options.BaseURL+"/api/jobs/:id/dark", wrapper.DarkSheet)
+	router.GET(options.BaseURL+"/api/jobs/:id/design", wrapper.Proposal)
+	router.POST(options.BaseURL+"/api/jobs/:id/design", wrapper.TakeProposal)
 	router.GET(options.BaseURL+"/api/jobs/:id/desk", wrapper.Desk)
 	router.POST(options.BaseURL+"/api/jobs/:id/desk", wrapper.SendToDesk)
 	router.GET(options.BaseURL+"/api/jobs/:id/file", wrapper.JobFile)

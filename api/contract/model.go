@@ -4,6 +4,7 @@ import (
 	"reflect"
 
 	"arvelt/core/dark"
+	"arvelt/core/design"
 	"arvelt/core/desk"
 	"arvelt/core/handover"
 	"arvelt/core/install"
@@ -118,6 +119,10 @@ var model = map[string]reflect.Type{
 	"Radius":          reflect.TypeFor[rulebook.Radius](),
 	"Riser":           reflect.TypeFor[rulebook.Riser](),
 	"RoomLoss":        reflect.TypeFor[dark.RoomLoss](),
+	"Proposal":        reflect.TypeFor[design.Proposal](),
+	"Proposed":        reflect.TypeFor[design.Proposed](),
+	"ProposedStop":    reflect.TypeFor[design.Stop](),
+	"LeftPoint":       reflect.TypeFor[design.Left](),
 	"Unplaced":        reflect.TypeFor[survey.Unplaced](),
 	"RunChange":       reflect.TypeFor[install.RunChange](),
 	"StopReport":      reflect.TypeFor[rulebook.StopReport](),

@@ -288,6 +288,16 @@ export const useRunWorking = (id: string, circuit: string, version: number) =>
 export const useChangeRun = (id: string) =>
   useWrite((v: Of<'RunChange'>, key) => askJob(api.POST('/api/jobs/{id}/runs', { params: { path: { id }, header: keyed(key) }, body: v })));
 
+/** The circuits that are proposed for the points of the walk, as the job is now. */
+export const useProposal = (job: Of<'JobView'>, open: boolean) =>
+  useQuery({ queryKey: ['design', job.id, job.tag], queryFn: () => ask(api.GET('/api/jobs/{id}/design', params(job.id))), enabled: open });
+
+/** Takes circuits of a proposal. */
+export const useTakeProposal = (id: string) =>
+  useWrite((v: Of<'ProposalChoice'>, key) =>
+    askJob(api.POST('/api/jobs/{id}/design', { params: { path: { id }, header: keyed(key) }, body: v })),
+  );
+
 /** Works out a variation, or agrees it: then the job is answered too. */
 export const vary = (id: string, body: Of<'Variation'>, key: string) =>
   ask(api.POST('/api/jobs/{id}/variations', { params: { path: { id }, header: keyed(key) }, body })).then((a) => {

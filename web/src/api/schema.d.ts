@@ -243,6 +243,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Circuits that are proposed for the points of the walk that stand on none */
+        get: operations["proposal"];
+        put?: never;
+        /** Take circuits of a proposal as it was seen; one undo takes all of it back */
+        post: operations["takeProposal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/desk": {
         parameters: {
             query?: never;
@@ -2108,6 +2128,14 @@ export interface components {
             /** @enum {string} */
             what: "record" | "walk" | "part" | "photo";
         };
+        /** @description Left are alike points of a room for which nothing is proposed. */
+        LeftPoint: {
+            count: number;
+            point: string;
+            /** @description by name */
+            room: string;
+            why: string;
+        };
         /** @description Leg is one stretch of the way to a room. */
         Leg: {
             basis: components["schemas"]["Basis"];
@@ -3171,6 +3199,56 @@ export interface components {
                 version: number;
             };
             title: string;
+        };
+        /** @description Proposal is what is proposed for the points of a walk that stand on no run. */
+        Proposal: {
+            circuits: components["schemas"]["Proposed"][];
+            /** @description Fails is what a job with all of it would still fail that no other device, size or split of the proposed circuits mends. */
+            fails: string[];
+            /** @description Left are points for which nothing is proposed, each with the reason. */
+            left: components["schemas"]["LeftPoint"][];
+            /** @description Shared are the names of residual-current devices that come onto the board with it. */
+            shared: string[];
+            /** @description Tag tells one proposal from another: what is taken is what was seen. */
+            tag: string;
+            /** @description WaysShort is how many ways the board lacks for the devices, 0 where they all find one or its ways were not written down. */
+            waysShort: number;
+        };
+        ProposalChoice: {
+            /** @description those that are taken by id */
+            circuits: string[];
+            /** @description of the proposal that was seen */
+            tag: string;
+        };
+        /** @description Proposed is one circuit that is proposed. */
+        Proposed: {
+            conductor: string;
+            /** Format: double */
+            designA: number;
+            device: string;
+            /** @description what no other device, size or split mends */
+            fails: string[];
+            /** @description the check that leaves least to spare, with how much of its limit is used */
+            governs: string;
+            id: string;
+            /** Format: double */
+            lengthM: number;
+            name: string;
+            /** @description name of the residual-current device that it shares, empty for its own */
+            shared: string;
+            /** @description in the order of its run */
+            stops: components["schemas"]["ProposedStop"][];
+            verdict: components["schemas"]["Verdict"];
+            /** @description 0 where the board has none for it */
+            way: number;
+            /** @description its points go together */
+            why: string;
+        };
+        /** @description Stop is a point on the run of a proposed circuit and the leg that comes to it, assumed until it is measured. */
+        ProposedStop: {
+            /** Format: double */
+            legM: number;
+            name: string;
         };
         /** @description Protection is the device at the board. */
         Protection: {
@@ -5280,6 +5358,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Dark"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    proposal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description proposal */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeProposal: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposalChoice"];
+            };
+        };
+        responses: {
+            /** @description taken */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
                 };
             };
             default: components["responses"]["Problem"];

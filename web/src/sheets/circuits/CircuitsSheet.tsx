@@ -20,6 +20,7 @@ import { KeptCalcs } from './KeptCalcs';
 import type { Of } from '../../api/client';
 import { boardOf } from '../board/ways';
 import { inOrder, swapWays, wayOf } from './order';
+import { Proposal } from './proposal/Proposal';
 import { by, Taker, Circuit } from './CircuitCard';
 import { end } from './run/run';
 
@@ -192,6 +193,7 @@ export function CircuitsSheet(props: SheetProps) {
           </Quiet>
         </p>
       )}
+      <Proposal job={job} count={report.data?.unplaced.reduce((n, u) => n + u.count, 0) ?? 0} onTaken={pick} />
       <AddCircuit job={job} onAdded={pick} />
       {circuit && (
         <Circuit
