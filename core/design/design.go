@@ -26,6 +26,8 @@ type Proposal struct {
 	Fails []string `json:"fails"`
 	// WaysShort is how many ways the board lacks for the devices, 0 where they all find one or its ways were not written down.
 	WaysShort int `json:"waysShort"`
+	// WaysNeeded is how many ways a board has that holds all of them with a fifth to spare, 0 where none is short.
+	WaysNeeded int `json:"waysNeeded"`
 	// Shared are the names of residual-current devices that come onto the board with it.
 	Shared []string `json:"shared"`
 	// Tag tells one proposal from another: what is taken is what was seen.
@@ -253,6 +255,7 @@ func (d *designer) build(id string, c *cluster, template string, pieces []piece)
 	for n := 2; named(k.Name); n++ {
 		k.Name = fmt.Sprintf("%s %d", base, n)
 	}
+	k.Serves.Spread = len(pieces) > 1
 	for _, p := range pieces {
 		k.Serves.Bath = k.Serves.Bath || p.room.Kind == "bathroom"
 	}
@@ -327,9 +330,24 @@ func (d *designer) place() {
 	}
 }
 
+// waysNeeded is how many ways a main board has that holds every device with a fifth to spare, in whole rows of two.
+func (d *designer) waysNeeded() int {
+	terms := d.book.Terms()
+	n := 0
+	for _, k := range d.job.On(&d.job.Board) {
+		if !k.Protection.OwnEnclosure {
+			n += len(terms.WaysOf(1, k.Protection.Poles))
+		}
+	}
+	return (n*6/5 + 2) / 2 * 2
+}
+
 // tell says what is proposed and what it comes to.
 func (d *designer) tell() {
 	r := d.book.Judge(d.job)
+	if d.out.WaysShort > 0 {
+		d.out.WaysNeeded = d.waysNeeded()
+	}
 	for _, m := range d.made {
 		k, own := d.job.CircuitByID(m.id), r.Circuit(m.id)
 		p := Proposed{ID: k.ID, Name: k.Name, Why: m.cluster.row.Why, Stops: []Stop{}, LengthM: k.Route.LengthM(), Device: own.Summary.Device,
@@ -347,7 +365,7 @@ func (d *designer) tell() {
 			if c.Outside {
 				continue
 			}
-			if c.Verdict == working.Fail {
+			if c.Verdict == working.Fail && (p.Way > 0 || c.Sheet != working.BoardSheet) { // that no way is free is said for all of them at once
 				p.Fails = append(p.Fails, c.Title+": "+c.Summary)
 			}
 			if c.Use != nil && *c.Use > most {

@@ -202,6 +202,11 @@ func TestAProposalThatCannotBeMetAnswers(t *testing.T) {
 			}
 		}
 		assert.Equal(t, p.WaysShort, without)
+		for _, c := range p.Circuits {
+			assert.Empty(t, c.Fails, "that it finds no way is said once")
+		}
+		big, _ := design.Propose(house(t, practice, walk, p.WaysNeeded), whole.Practices[practice])
+		assert.Zero(t, big.WaysShort, "a board of %d ways is large enough", p.WaysNeeded)
 	}
 	j := house(t, "iec230", walk230, 40)
 	*j.Supply.MainFuseA.Value = 60

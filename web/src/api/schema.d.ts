@@ -3211,6 +3211,8 @@ export interface components {
             shared: string[];
             /** @description Tag tells one proposal from another: what is taken is what was seen. */
             tag: string;
+            /** @description WaysNeeded is how many ways a board has that holds all of them with a fifth to spare, 0 where none is short. */
+            waysNeeded: number;
             /** @description WaysShort is how many ways the board lacks for the devices, 0 where they all find one or its ways were not written down. */
             waysShort: number;
         };

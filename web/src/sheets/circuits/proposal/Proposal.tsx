@@ -53,7 +53,12 @@ export function Proposal({ job, count, onTaken }: { job: Of<'JobView'>; count: n
             <Wrong key={f}>{f}</Wrong>
           ))}
           {p.waysShort > 0 && (
-            <Wrong>{say('The board has too few free ways: {{count}} circuits find none.', { count: p.waysShort })}</Wrong>
+            <Wrong>
+              {say(
+                'The board has too few free ways: {{count}} circuits find none. A board of {{ways}} ways holds all of them with a fifth to spare.',
+                { count: p.waysShort, ways: p.waysNeeded },
+              )}
+            </Wrong>
           )}
           {p.shared.length > 0 && <P small>{say('Onto the board with them: {{names}}.', { names: p.shared.join(', ') })}</P>}
           <Bare>
