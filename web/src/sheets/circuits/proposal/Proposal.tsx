@@ -55,8 +55,8 @@ export function Proposal({ job, count, onTaken }: { job: Of<'JobView'>; count: n
           {p.waysShort > 0 && (
             <Wrong>
               {say(
-                'The board has too few free ways: {{count}} circuits find none. A board of {{ways}} ways holds all of them with a fifth to spare.',
-                { count: p.waysShort, ways: p.waysNeeded },
+                'The board has too few free ways: {{count}} circuits find none. A board of {{n}} ways holds all of them with a fifth to spare.',
+                { count: p.waysShort, n: p.waysNeeded },
               )}
             </Wrong>
           )}
