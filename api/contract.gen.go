@@ -230,6 +230,12 @@ type Company struct {
 // Conductor Conductor is what feeds an enclosure from the one before.
 type Conductor = install.Conductor
 
+// Control Control are alike lights of a room that are switched together, and what that takes.
+type Control = survey.Control
+
+// ControlPart ControlPart is how many of a part.
+type ControlPart = survey.ControlPart
+
 // CoverRule Cover is the least cover at a place.
 type CoverRule = rulebook.Cover
 

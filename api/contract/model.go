@@ -119,6 +119,8 @@ var model = map[string]reflect.Type{
 	"Radius":          reflect.TypeFor[rulebook.Radius](),
 	"Riser":           reflect.TypeFor[rulebook.Riser](),
 	"RoomLoss":        reflect.TypeFor[dark.RoomLoss](),
+	"Control":         reflect.TypeFor[survey.Control](),
+	"ControlPart":     reflect.TypeFor[survey.ControlPart](),
 	"Proposal":        reflect.TypeFor[design.Proposal](),
 	"Proposed":        reflect.TypeFor[design.Proposed](),
 	"ProposedStop":    reflect.TypeFor[design.Stop](),

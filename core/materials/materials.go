@@ -181,9 +181,49 @@ func (t *TakeOff) points(job *install.Job, p rulebook.Book) {
 			add("point:"+k.ID, survey.Name(words, k.ID), w.Say("new points counted on the survey"), n)
 		}
 	}
+	t.controls(job, words, terms.Length, boxes, add)
 	for _, box := range slices.Sorted(maps.Keys(boxes)) {
 		add("box:"+box, w.Say("Box %s", box), w.Say("one for each new or moved point, usual box where none is noted"), boxes[box])
 	}
+}
+
+// Cable to and between the positions from which a light is switched, m: usual in a dwelling, until the runs are measured.
+const (
+	switchDropM = 3.0
+	strapperM   = 6.0
+)
+
+// controls lists the switches of lights, their boxes and their cables.
+func (t *TakeOff) controls(job *install.Job, words *rulebook.Survey, length install.Length, boxes map[string]int, add func(key, name, rule string, n int)) {
+	w := job.Words
+	parts, drops, straps := map[survey.SwitchPart]int{}, 0, 0
+	for i := range job.Rooms {
+		for _, c := range survey.ControlsOf(job, &job.Rooms[i], words) {
+			drops, straps = drops+1, straps+c.Straps
+			for _, p := range c.Parts {
+				parts[p.ID] += p.Count
+				if box := words.Box["switch"]; box != "" && p.ID != survey.SensorSwitch {
+					boxes[box] += p.Count
+				}
+			}
+		}
+	}
+	for _, p := range survey.SwitchParts {
+		if n := parts[p.ID]; n > 0 {
+			add("switch:"+string(p.ID), p.ID.Name(w), w.Say("by how the lights of the walk are switched; one-way where nobody said"), n)
+		}
+	}
+	cable := func(key, name string, n int, each float64) {
+		if n == 0 {
+			return
+		}
+		need := length.Of(float64(n) * each)
+		t.Lines = append(t.Lines, Line{Key: "walk:" + key, Name: name, Need: unit.Significant(need, 3),
+			Order: math.Ceil(unit.Significant(need*(1+job.Materials.WastagePc/100), 9)), Unit: length.Unit(),
+			Rule: w.Say("%s for each of %d, assumed until it is measured, of the size of their circuit", unit.With(unit.Significant(length.Of(each), 2), length.Unit()), n)})
+	}
+	cable("cable:switch-drop", w.Say("Cable to switches, two cores and earth"), drops, switchDropM)
+	cable("cable:strapper", w.Say("Cable between switches of one light, three cores and earth"), straps, strapperM)
 }
 
 // surge lists the surge devices that a job fits, with their leads, each length with its own size.

@@ -90,6 +90,7 @@ const incomingLive = words.Key("The incoming terminals of the main switch and th
 type Practice struct {
 	Terms  *install.Terms
 	Length install.Length
+	Survey *rulebook.Survey // its words for what is walked; nil where nothing was
 	Own    []rulebook.Work
 	Serves map[string]string // by use what stands at the end of a circuit
 	// Cores says by circuit which core of its cable is what; Outdoor is how the works
@@ -189,7 +190,7 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 	}
 	for i := range job.Rooms {
 		r := &job.Rooms[i]
-		tasks := roomTasks(job, r, list)
+		tasks := roomTasks(job, by, r, list)
 		here := job.Abandoned(r)
 		stops := slices.DeleteFunc(slices.Clone(here), func(h install.Hazard) bool { return h.Room == "" })
 		anywhere := slices.DeleteFunc(here, func(h install.Hazard) bool { return h.Room != "" })

@@ -5,6 +5,7 @@ import (
 
 	"arvelt/core/install"
 	"arvelt/core/materials"
+	"arvelt/core/survey"
 )
 
 // firstShare is the share of a point's hours that falls on first fix: marking,
@@ -13,7 +14,7 @@ const firstShare = 0.6
 
 // roomTasks are the work on the points of a room: what is new, moved or taken
 // out. Hours are the company's for each kind of point.
-func roomTasks(job *install.Job, r *install.Room, list map[string]materials.Item) []Task {
+func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]materials.Item) []Task {
 	w := job.Words
 	n, gone, h, hGone := 0, 0, 0.0, 0.0
 	leaving := leavingOf(job, r.ID)
@@ -42,20 +43,35 @@ func roomTasks(job *install.Job, r *install.Room, list map[string]materials.Item
 	if n == 0 {
 		return out
 	}
+	switches := 0
+	if by.Survey != nil {
+		for _, c := range survey.ControlsOf(job, r, by.Survey) {
+			switches += c.Positions
+		}
+	}
+	h += switchShare * norms["room-point"] * float64(switches)
+	what, fitted := w.Say("%s: boxes, holes and cables for %d points", r.Name, n), w.Say("%s: fit and connect %d points", r.Name, n)
+	if switches > 0 {
+		what = w.Say("%s: boxes, holes and cables for %d points and %d switches", r.Name, n, switches)
+		fitted = w.Say("%s: fit and connect %d points and %d switches", r.Name, n, switches)
+	}
 	boxes := Task{ID: r.ID + "-boxes", Kind: install.DrillingStep, Stage: install.FirstFix,
-		Title: w.Say("%s: boxes, holes and cables for %d points", r.Name, n), Crew: 1,
+		Title: what, Crew: 1,
 		Hours:   math.Max(0.25, h*firstShare),
 		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")}
 	photo := Task{ID: r.ID + "-photo", Kind: install.PicturingStep, Stage: install.FirstFix,
 		Title: w.Say("Photograph %s before its walls are closed", r.Name), Photo: true, Crew: 1, Hours: hours(list, "photo"),
 		After: []string{boxes.ID}}
-	fit := Task{ID: r.ID + "-fit", Kind: install.ConnectingStep, Stage: install.SecondFix, Title: w.Say("%s: fit and connect %d points", r.Name, n),
+	fit := Task{ID: r.ID + "-fit", Kind: install.ConnectingStep, Stage: install.SecondFix, Title: fitted,
 		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true,
 		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
 	boxes.room, photo.room = r.ID, r.ID
 	fit.circuits = circuitsIn(job, r.ID)
 	return append(out, boxes, photo, fit)
 }
+
+// switchShare is the share of the hours of a point that a switch takes.
+const switchShare = 0.5
 
 // removeShare is the share of the hours of a new point that taking one out takes.
 const removeShare = 0.3

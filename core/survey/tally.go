@@ -56,6 +56,7 @@ type Walked struct {
 	Floors    []Group    `json:"floors"`
 	House     Group      `json:"house"`
 	Questions []Question `json:"questions"`
+	Controls  []Control  `json:"controls"`
 	Unread    int        `json:"unread"`
 	Skipped   int        `json:"skipped"`
 }
@@ -126,7 +127,7 @@ func (g *group) done(p *rulebook.Survey) Group {
 
 // Tally counts the walk by room, floor and house and asks what is missing.
 func Tally(job *install.Job, p *rulebook.Survey) Walked {
-	w := Walked{Rooms: make([]RoomView, 0, len(job.Rooms)), Floors: []Group{}, Questions: []Question{}}
+	w := Walked{Rooms: make([]RoomView, 0, len(job.Rooms)), Floors: []Group{}, Questions: []Question{}, Controls: []Control{}}
 	house, room := newGroup("", "House"), newGroup("", "")
 	floors, order := map[string]*group{}, []string{}
 	for i := range job.Rooms {
@@ -157,6 +158,7 @@ func Tally(job *install.Job, p *rulebook.Survey) Walked {
 			w.Skipped++
 		}
 		w.Rooms = append(w.Rooms, v)
+		w.Controls = append(w.Controls, ControlsOf(job, r, p)...)
 		w.Questions = append(w.Questions, ask(job, r, room, p)...)
 	}
 	for _, f := range order {

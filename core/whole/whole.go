@@ -198,7 +198,7 @@ func factsOf(job *install.Job, p rulebook.Book, tasks []plan.Task, checks []work
 // customsOf is what the practice of a job brings to its tasks.
 func practiceOf(p rulebook.Book, job *install.Job, report *rulebook.Report, today time.Time) plan.Practice {
 	terms := p.Terms()
-	c := plan.Practice{Terms: &terms, Length: terms.Length, Serves: terms.Serves, Own: p.Work(job, report),
+	c := plan.Practice{Terms: &terms, Length: terms.Length, Survey: p.Survey(), Serves: terms.Serves, Own: p.Work(job, report),
 		Cores: map[string]string{}}
 	for i := range report.Circuits {
 		c.Cores[report.Circuits[i].ID] = report.Circuits[i].Summary.Cores

@@ -1456,6 +1456,29 @@ export interface components {
             /** @description conductors counted with the earthing conductor, 0 when not known; conductors */
             wires: number;
         };
+        /** @description Control are alike lights of a room that are switched together, and what that takes. */
+        Control: {
+            /** @description nobody said how they are switched: one-way is assumed */
+            assumed: boolean;
+            lamps: number;
+            name: string;
+            parts: components["schemas"]["ControlPart"][];
+            /** @description by id */
+            point: string;
+            positions: number;
+            /** @description by id */
+            room: string;
+            roomName: string;
+            /** @description cables between positions, with a core more */
+            straps: number;
+            switching: string;
+        };
+        /** @description ControlPart is how many of a part. */
+        ControlPart: {
+            count: number;
+            id: string;
+            name: string;
+        };
         /** @description Cover is the least cover at a place. */
         CoverRule: {
             /** @description nothing is laid so there */
@@ -4840,6 +4863,7 @@ export interface components {
         };
         /** @description Walked is what the walk comes to. */
         Walked: {
+            controls: components["schemas"]["Control"][];
             floors: components["schemas"]["PointGroup"][];
             house: components["schemas"]["PointGroup"];
             questions: components["schemas"]["Question"][];

@@ -1,3 +1,4 @@
+import { Controls } from './Controls';
 import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import { Button } from '@mui/material';
@@ -65,6 +66,7 @@ export function Walk({ job, j, working }: { job: Of<'JobView'>; j: Of<'Job'>; wo
       </Section>
       <Questions job={job} j={j} />
       <Tally walk={walk} />
+      <Controls controls={walk.controls} />
     </>
   );
 }

@@ -1,0 +1,60 @@
+package api_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// How lights are switched makes the switches, their boxes and cables, on the walk, in the order and in the steps of the room, in the words of
+// each practice.
+func TestSwitchingReachesTheOrderAndTheSteps(t *testing.T) {
+	w := serve(t)
+	c := w.as("tobias")
+	for practice, x := range map[string]struct {
+		ref, like, walk string
+		names           []string
+	}{
+		"iec230": {"PW-9340", "PW-2052", "hall g: 2 two way light, smoke alarm\nstair g: intermediate light\nstore g: light, 2 socket",
+			[]string{"One-way switch", "Two-way switch", "Intermediate switch", "three cores and earth"}},
+		"split120": {"PW-9341", "PW-2054", "hall: 2 three way light, smoke alarm\nstair: four way light\nstore: light, 2 duplex",
+			[]string{"Single-pole switch", "Three-way switch", "Four-way switch", "three conductors and ground"}},
+	} {
+		v := c.walked(x.ref, practice, x.like, x.walk)
+		require.Len(t, v.View.Walk.Controls, 3)
+		stair := v.View.Walk.Controls[1]
+		assert.Equal(t, 3, stair.Positions)
+		assert.Equal(t, 2, stair.Straps)
+		assert.True(t, v.View.Walk.Controls[2].Assumed, "nobody said how that of the store is switched")
+		lines := map[string]float64{}
+		names := []string{}
+		for _, l := range v.View.Take.Lines {
+			lines[l.Key] = l.Need
+			names = append(names, l.Name)
+		}
+		assert.Equal(t, 1.0, lines["walk:switch:one-way"])
+		assert.Equal(t, 4.0, lines["walk:switch:two-way"])
+		assert.Equal(t, 1.0, lines["walk:switch:intermediate"])
+		assert.Positive(t, lines["walk:cable:switch-drop"])
+		assert.Positive(t, lines["walk:cable:strapper"])
+		for _, name := range x.names {
+			assert.Contains(t, strings.Join(names, "\n"), name)
+		}
+		steps := []string{}
+		for _, s := range v.View.Tasks {
+			steps = append(steps, s.Title)
+		}
+		assert.Contains(t, strings.Join(steps, "\n"), "for 1 points and 3 switches")
+		// The answer to how it is switched is taken up at once.
+		room := v.View.Job.Rooms[2]
+		room.Points[0].Switching = "sensor"
+		require.Equal(t, 200, c.part(v, "rooms/"+room.ID, room).status)
+		v = c.job(x.ref)
+		assert.False(t, v.View.Walk.Controls[2].Assumed)
+		for _, l := range v.View.Take.Lines {
+			assert.NotEqual(t, "walk:switch:one-way", l.Key)
+		}
+	}
+}
