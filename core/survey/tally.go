@@ -48,6 +48,9 @@ type Question struct {
 	Add    string `json:"add"` // shorthand that would add it; empty where there is nothing to add
 	Why    string `json:"why"`
 	Source string `json:"source"`
+	// Alike is what is asked without the room, where the same may be asked of others: they have the same Group, and one answer does for all.
+	Alike string `json:"alike"`
+	Group string `json:"group"`
 }
 
 // Walked is what the walk comes to.
@@ -209,7 +212,7 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 	}
 	put := func(q Question) {
 		if _, no := r.Answered[q.ID]; !no {
-			q.Room = r.ID
+			q.Room, q.Group = r.ID, q.ID+"/"+r.Kind+"/"+q.Alike
 			out = append(out, q)
 		}
 	}
@@ -226,7 +229,8 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 			id := "asked:" + a.Kinds[0]
 			seen[a.Kinds[0]] = true
 			put(Question{ID: id, Asks: w.Say("%s: %d of %d %s, as the practice asks", r.Name, n, a.Count, a.Why),
-				Add: fmt.Sprintf("%d %s", a.Count-n, shorthand(p, a.Kinds[0])), Why: a.Why, Source: a.Source})
+				Alike: w.Say("%d of %d %s, as the practice asks", n, a.Count, a.Why),
+				Add:   fmt.Sprintf("%d %s", a.Count-n, shorthand(p, a.Kinds[0])), Why: a.Why, Source: a.Source})
 		}
 	}
 	for _, usual := range usualByRoom[r.Kind] {
@@ -235,14 +239,14 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 			what = strings.ReplaceAll(what, "sockets", p.Sockets)
 		}
 		if n := have(kinds); n < count && !seen[kinds[0]] {
-			said := w.Say("%s has nothing of the usual: %s", r.Name, what)
+			said, alike := w.Say("%s has nothing of the usual: %s", r.Name, what), w.Say("nothing of the usual: %s", what)
 			if noun, ok := strings.CutPrefix(strings.Replace(what, "an ", "a ", 1), "a "); ok {
-				said = w.Say("%s has no %s", r.Name, noun)
+				said, alike = w.Say("%s has no %s", r.Name, noun), w.Say("no %s", noun)
 			}
 			if n > 0 {
-				said = w.Say("%s has %d of the usual %d: %s", r.Name, n, count, what)
+				said, alike = w.Say("%s has %d of the usual %d: %s", r.Name, n, count, what), w.Say("%d of the usual %d: %s", n, count, what)
 			}
-			put(Question{ID: "usual:" + kinds[0], Asks: w.Say("%s. Is it wanted?", said),
+			put(Question{ID: "usual:" + kinds[0], Asks: w.Say("%s. Is it wanted?", said), Alike: w.Say("%s. Is it wanted?", alike),
 				Add: strings.TrimPrefix(fmt.Sprintf("%d %s", count-n, shorthand(p, kinds[0])), "1 "),
 				Why: w.Say("usual for %s", withArticle(kindRoomName(r.Kind))), Source: typicalTable.Source.Ref})
 		}
@@ -260,7 +264,8 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 		}
 		if k.Own && pt.PowerW == 0 && pt.CurrentA == 0 && pt.State != install.Removed {
 			put(Question{ID: "power:" + pt.Kind, Asks: w.Say("%s: what does the %s draw?", r.Name, Name(p, pt.Kind)),
-				Why: w.Say("its circuit and the demand need its power or current")})
+				Alike: w.Say("what does the %s draw?", Name(p, pt.Kind)),
+				Why:   w.Say("its circuit and the demand need its power or current")})
 		}
 	}
 	if lights > 0 {
@@ -268,11 +273,19 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 		if lights == 1 {
 			asks = w.Say("%s: how is the new light switched?", r.Name)
 		}
-		put(Question{ID: "switching", Asks: asks,
+		put(Question{ID: switchingQuestion, Asks: asks, Alike: w.Say("how are the new lights switched?"),
 			Why: w.Say("one way, two way, from three places, by the bed, dimmed or by a sensor decides the cores")})
+	}
+	for i := range out {
+		if out[i].ID == switchingQuestion {
+			out[i].Group = switchingQuestion // of any kind of room
+		}
 	}
 	return out
 }
+
+// switchingQuestion asks how lights are switched; [Control.Assumed] says of which nobody said it.
+const switchingQuestion = "switching"
 
 // elsewhere reports whether what is asked for once is not this room's to have: another room
 // of its kind has it, or stands before it on the walk.

@@ -388,3 +388,19 @@ func TestWhatAnEstimateDoesToTheChecks(t *testing.T) {
 	job.Circuits[0].Route.Segments[1].Basis = install.Measured
 	assert.Empty(t, survey.Estimates(job, p)[0].Checks)
 }
+
+// What is asked of alike rooms has one group, so that one answer does for all of them; how lights are switched is asked of all rooms at once.
+func TestAlikeRoomsAreAskedAtOnce(t *testing.T) {
+	rooms, err := survey.Apply(nil, nil, survey.Read("front bedroom: 3 socket, light\nback bedroom: 3 socket, 2 light\nhall: light, socket", words, ""), "", ids())
+	require.NoError(t, err)
+	groups := map[string]int{}
+	for _, q := range survey.Tally(&install.Job{Rooms: rooms}, words).Questions {
+		if q.Room != "" {
+			groups[q.Group]++
+			assert.NotEmpty(t, q.Alike, q.ID)
+		}
+	}
+	assert.Equal(t, 3, groups["switching"])
+	assert.Equal(t, 2, groups["usual:tv/bedroom/no television point. Is it wanted?"], "%v", groups)
+	assert.Equal(t, 1, groups["usual:bell/hall/no bell or door entry. Is it wanted?"])
+}

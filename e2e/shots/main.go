@@ -43,7 +43,7 @@ var views = []view{
 	{name: "outdoor", who: "Tobias Marrick", ref: "PW-2050", sheet: "supply?leaf=outdoor"},
 	{name: "circuits", who: "Tobias Marrick", ref: "PW-2056", sheet: "circuits?c=c1", before: toRun},
 	{name: "board", who: "Tobias Marrick", ref: "PW-2054", sheet: "board"},
-	{name: "string", who: "Tobias Marrick", ref: "PW-2054", sheet: "circuits?c=c3", before: toString},
+	{name: "proposal", who: "Tobias Marrick", ref: "PW-2044", sheet: "circuits", before: toProposal},
 	{name: "bench-phone", who: "Jana Okell", sheet: "bench?calc=iec230/zs-check", phone: true, before: calculate},
 	{name: "materials", who: "Dot Farley", ref: "PW-2040", sheet: "materials"},
 	{name: "plan", who: "Dot Farley", ref: "PW-2037", sheet: "plan"},
@@ -88,11 +88,11 @@ func calculate(p *browser.Page) {
 	p.Has(`[data-out="zs_ohm"]`)
 }
 
-// toString scrolls to the drawing of a string of outlets.
-func toString(p *browser.Page) {
-	p.Has(`[data-box]`)
-	p.Eval(`document.querySelector('svg[aria-label^="Run of receptacles"]').closest('section').scrollIntoView()`, nil)
-	p.Eval(`window.scrollBy(0, -70)`, nil)
+// toProposal asks for circuits and shows them.
+func toProposal(p *browser.Page) {
+	p.Click(`[data-propose]`)
+	p.Has(`[data-proposed]`)
+	p.Eval(`document.querySelector('[data-proposal]').scrollIntoView()`, nil)
 }
 
 // openJana shows what one person is authorised to do.

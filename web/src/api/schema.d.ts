@@ -3332,7 +3332,10 @@ export interface components {
         Question: {
             /** @description shorthand that would add it; empty where there is nothing to add */
             add: string;
+            /** @description Alike is what is asked without the room, where the same may be asked of others: they have the same Group, and one answer does for all. */
+            alike: string;
             asks: string;
+            group: string;
             id: string;
             /** @description id; empty for the house */
             room: string;

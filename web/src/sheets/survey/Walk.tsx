@@ -1,14 +1,13 @@
-import { Controls } from './Controls';
 import { styled } from '@mui/material/styles';
 import { say } from '../../words/words';
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useTerms, useWalk } from '../../api/job';
-import { useOutbox } from '../../api/outbox';
-import { usePart } from '../../api/part';
-import { Grow, Heading, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
+import { Heading, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import type { Working } from '../../parts/CheckList';
+import { Controls } from './Controls';
+import { Questions } from './Questions';
 import { RoomCard } from './RoomCard';
 import { ShorthandEntry } from './ShorthandEntry';
 import { ShorthandGuide } from './ShorthandGuide';
@@ -126,76 +125,6 @@ function StartRoom({ job, onOpen }: { job: Of<'JobView'>; onOpen: (id: string) =
       </Keys>
       {walk.error && <Wrong>{walk.error.message}</Wrong>}
     </Full>
-  );
-}
-
-/** What rooms of their kind usually have and these lack: asked, never added by itself. */
-function Questions({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
-  const questions = job.view.walk.questions;
-  const [all, setAll] = useState(false);
-  if (questions.length === 0) return null;
-  const shown = all ? questions : questions.slice(0, 6);
-  return (
-    <Section>
-      <Heading aside={say('{{questions}} open', { questions: questions.length })}>{say('Questions from the survey')}</Heading>
-      {shown.map((q) => (
-        <Question key={`${q.room}/${q.id}`} job={job} q={q} room={j.rooms.find((r) => r.id === q.room)} />
-      ))}
-      {questions.length > 6 && (
-        <Button onClick={() => setAll(!all)}>
-          {all ? say('Fewer') : say('All {{questions}} questions', { questions: questions.length })}
-        </Button>
-      )}
-    </Section>
-  );
-}
-
-function Question({ job, q, room }: { job: Of<'JobView'>; q: Of<'Question'>; room?: Of<'Room'> }) {
-  return room ? <RoomQuestion job={job} q={q} room={room} /> : <HouseQuestion job={job} q={q} />;
-}
-
-function RoomQuestion({ job, q, room }: { job: Of<'JobView'>; q: Of<'Question'>; room: Of<'Room'> }) {
-  const part = usePart(job, `rooms/${room.id}`, room);
-  const outbox = useOutbox(job.id);
-  return (
-    <Asked
-      q={q}
-      frozen={job.view.frozen}
-      onAdd={() => outbox.send(q.add, room.id)}
-      onNo={() => part.save('answered', { ...part.value.answered, [q.id]: 'no' })}
-    />
-  );
-}
-
-function HouseQuestion({ job, q }: { job: Of<'JobView'>; q: Of<'Question'> }) {
-  const found = job.view.job?.found as Of<'Found'>;
-  const part = usePart(job, 'found', found);
-  const outbox = useOutbox(job.id);
-  return (
-    <Asked
-      q={q}
-      frozen={job.view.frozen}
-      onAdd={() => outbox.send(q.add)}
-      onNo={() => part.save('answered', { ...part.value.answered, [q.id]: 'no' })}
-    />
-  );
-}
-
-function Asked({ q, frozen, onAdd, onNo }: { q: Of<'Question'>; frozen: boolean; onAdd: () => void; onNo: () => void }) {
-  return (
-    <Row data-question={q.id} ruled pad="s">
-      <Grow from={240}>
-        {q.asks} <Quiet>· {q.why}</Quiet>
-      </Grow>
-      {q.add && (
-        <Button disabled={frozen} onClick={onAdd}>
-          {say('Add {{add}}', { add: q.add.replace(/:$/, '') })}
-        </Button>
-      )}
-      <Button disabled={frozen} onClick={onNo}>
-        {q.add ? say('No') : say('Not asked again')}
-      </Button>
-    </Row>
   );
 }
 

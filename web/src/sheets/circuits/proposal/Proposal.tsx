@@ -16,7 +16,7 @@ export function Proposal({ job, count, onTaken }: { job: Of<'JobView'>; count: n
   if (!open)
     return (
       <Row className="no-print" around="s">
-        <Button variant="contained" onClick={() => setOpen(true)}>
+        <Button variant="contained" data-propose onClick={() => setOpen(true)}>
           {say('Propose circuits for {{count}} points', { count })}
         </Button>
         <Quiet>{say('What is on circuits already stays as it is.')}</Quiet>
