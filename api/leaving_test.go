@@ -21,8 +21,9 @@ func TestACircuitThatLeavesReachesEverySheet(t *testing.T) {
 		pairs           []string
 		dead            string
 	}{
-		"iec230":   {"PW-9310", "PW-2052", "parlour g: 4 double socket, -2 light", "lighting", []string{"L-N", "L-PE", "N-PE"}, "proved dead"},
-		"split120": {"PW-9311", "PW-2054", "den: 4 duplex, -2 ceiling light", "lighting", []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, "tested dead"},
+		"iec230": {"PW-9310", "PW-2052", "parlour g: 4 double socket, -2 light", "lighting", []string{"L-N", "L-PE", "N-PE"}, "proved dead"},
+		"split120": {"PW-9311", "PW-2054", "den: 4 duplex, -2 ceiling light", "lighting", []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"},
+			"tested dead"},
 	} {
 		v := c.walked(x.ref, practice, x.like, x.walk)
 		id := v.Id

@@ -45,7 +45,8 @@ func TestOneOfEverythingReachesEverySheet(t *testing.T) {
 		branch.ID, branch.Name = "c2", "Surge branch"
 		require.Equal(t, 200, c.part(c.job(x.ref), "circuits/c2", branch).status)
 		plan := c.job(x.ref).View.Job.Surge
-		plan.Devices = []install.SPD{{Name: "Arrester", Place: install.AtOrigin, Type: "2", Circuit: "c2"}, {Name: "Old arrester", Place: install.AtLoad, Type: "3", Kept: true},
+		plan.Devices = []install.SPD{{Name: "Arrester", Place: install.AtOrigin, Type: "2", Circuit: "c2"}, {Name: "Old arrester",
+			Place: install.AtLoad, Type: "3", Kept: true},
 			{Name: "Third arrester", Place: install.AtLoad, Type: "3"}}
 		require.Equal(t, 200, c.part(c.job(x.ref), "surge", plan).status)
 		v = c.read(id)

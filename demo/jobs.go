@@ -360,7 +360,7 @@ func (b *builder) surge() error {
 	job := install.Job{Ref: "PW-2040", Title: "Surge protection at the boat store", Kind: install.Surge,
 		Surge: install.SurgePlan{Environment: "rural", Consequence: "loss",
 			Devices: []install.SPD{{Name: "Korv SPD-2", Place: "origin", Type: "2", UpKV: 1.4, UcV: 275, LineM: 0.15,
-				EarthM: 0.25, LineMM2: 10, EarthMM2: 16, BackupA: 125, IsccrKA: 25, Scheme: "CT2", ToLoadM: 8}}},
+				EarthM: 0.25, LineMM2: 10, EarthMM2: 16, BackupA: 125, IsccrKA: 25, Scheme: "CT2", ToLoadM: 8, Circuit: "c1"}}},
 		Site: install.Site{Customer: "Tarrow Rowing Club", Address: "Slip Road", Town: "Tarrowick", Premises: "rented",
 			Extent: "A surge device at board A with its leads", Limits: "Circuits, sockets and the slip lighting were not looked at"},
 		Supply: house(80), Loads: loads(), Board: board("Board A", "store room", 1, "Sockets", "Sockets bar", "Lights",

@@ -165,19 +165,7 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 			add(f.name(), f.fact.Value, f.unit, string(f.fact.Basis), f.fact.Note)
 		}
 	case "board":
-		add("board", "way", "label", "device", "circuit", "blank fitted")
-		terms := whole.Practice(j).Terms()
-		for b := range j.EachBoard() {
-			on := map[int]string{}
-			for _, k := range j.On(b) {
-				for _, at := range terms.PlacesOf(k) {
-					on[at.Way] = join("/", on[at.Way], k.ID)
-				}
-			}
-			for _, w := range b.Ways {
-				add(b.Name, w.No, w.Label, w.Device, or(on[w.No], w.Circuit), w.Blank)
-			}
-		}
+		return wayRows(j), nil
 	case "route":
 		add("circuit", "order", "place", "length m", "basis", "method", "ambient °C", "circuits grouped", "insulation mm",
 			"cover mm", "soil K·m/W")
@@ -301,4 +289,22 @@ func readingText(r *install.Record, unitName string) string {
 		return "could not test: " + r.CouldNot
 	}
 	return ""
+}
+
+// wayRows are the ways of every board with what stands on them.
+func wayRows(j *install.Job) [][]any {
+	out := [][]any{{"board", "way", "label", "device", "circuit", "blank fitted"}}
+	terms := whole.Practice(j).Terms()
+	for b := range j.EachBoard() {
+		on := map[int]string{}
+		for _, k := range j.On(b) {
+			for _, at := range terms.PlacesOf(k) {
+				on[at.Way] = join("/", on[at.Way], k.ID)
+			}
+		}
+		for _, w := range b.Ways {
+			out = append(out, []any{b.Name, w.No, w.Label, w.Device, or(on[w.No], w.Circuit), w.Blank})
+		}
+	}
+	return out
 }

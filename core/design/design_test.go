@@ -25,10 +25,12 @@ func house(t testing.TB, practice, walk string, ways int) *install.Job {
 	t.Helper()
 	p := whole.Practices[practice]
 	j := &install.Job{Format: install.Format, Ref: "D-1", Title: "House", Kind: install.Rewire, Practice: practice,
-		Rules: install.Rules{Edition: p.Terms().Editions[0]}, Words: words.In(p.Terms().Locale), Schools: install.Schools{Options: map[install.OptionID]install.OptionValue{}},
-		Site:   install.Site{Customer: "A. Person", Address: "1 Test Row"},
-		Supply: install.Supply{DeclaredV: p.Opening().DeclaredV, Earthing: install.Earthing(p.Opening().Earthing), ZeOhm: fact(0.2), PFCkA: fact(1.2), MainFuseA: fact(100)},
-		Board:  install.Board{Name: "A", MainSwitchA: fact(100)}}
+		Rules: install.Rules{Edition: p.Terms().Editions[0]}, Words: words.In(p.Terms().Locale),
+		Schools: install.Schools{Options: map[install.OptionID]install.OptionValue{}},
+		Site:    install.Site{Customer: "A. Person", Address: "1 Test Row"},
+		Supply: install.Supply{DeclaredV: p.Opening().DeclaredV, Earthing: install.Earthing(p.Opening().Earthing), ZeOhm: fact(0.2), PFCkA: fact(1.2),
+			MainFuseA: fact(100)},
+		Board: install.Board{Name: "A", MainSwitchA: fact(100)}}
 	for n := range ways {
 		j.Board.Ways = append(j.Board.Ways, install.Way{No: n + 1})
 	}
@@ -250,13 +252,15 @@ func TestEveryPointOfAnyWalkIsAnswered(t *testing.T) {
 			pick := rand.New(rand.NewPCG(seed, 3))
 			j := house(t, practice, "", 42)
 			for n := range 2 + pick.IntN(7) {
-				r := install.Room{ID: fmt.Sprintf("r%d", n), Name: fmt.Sprintf("Room %d", n), Kind: rooms[pick.IntN(len(rooms))], Floor: []string{"", "ground", "first"}[pick.IntN(3)], At: float64(n)}
+				r := install.Room{ID: fmt.Sprintf("r%d", n), Name: fmt.Sprintf("Room %d", n), Kind: rooms[pick.IntN(len(rooms))], Floor: []string{"",
+					"ground", "first"}[pick.IntN(3)], At: float64(n)}
 				if n > 0 && pick.IntN(2) == 0 {
 					r.From = fmt.Sprintf("r%d", pick.IntN(n))
 					r.Legs = []install.Leg{{LengthM: 1 + 9*pick.Float64(), Basis: install.Measured}}
 				}
 				for p := range 1 + pick.IntN(4) {
-					r.Points = append(r.Points, install.RoomPoint{ID: fmt.Sprintf("p%d", p), Kind: kinds[pick.IntN(len(kinds))], Count: 1 + pick.IntN(5), State: install.New})
+					r.Points = append(r.Points, install.RoomPoint{ID: fmt.Sprintf("p%d", p), Kind: kinds[pick.IntN(len(kinds))],
+						Count: 1 + pick.IntN(5), State: install.New})
 				}
 				j.Rooms = append(j.Rooms, r)
 			}

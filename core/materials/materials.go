@@ -220,7 +220,8 @@ func (t *TakeOff) controls(job *install.Job, words *rulebook.Survey, length inst
 		need := length.Of(float64(n) * each)
 		t.Lines = append(t.Lines, Line{Key: "walk:" + key, Name: name, Need: unit.Significant(need, 3),
 			Order: math.Ceil(unit.Significant(need*(1+job.Materials.WastagePc/100), 9)), Unit: length.Unit(),
-			Rule: w.Say("%s for each of %d, assumed until it is measured, of the size of their circuit", unit.With(unit.Significant(length.Of(each), 2), length.Unit()), n)})
+			Rule: w.Say("%s for each of %d, assumed until it is measured, of the size of their circuit", unit.With(unit.Significant(length.Of(each),
+				2), length.Unit()), n)})
 	}
 	cable("cable:switch-drop", w.Say("Cable to switches, two cores and earth"), drops, switchDropM)
 	cable("cable:strapper", w.Say("Cable between switches of one light, three cores and earth"), straps, strapperM)

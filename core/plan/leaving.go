@@ -38,7 +38,8 @@ func surgeTasks(job *install.Job, by *Practice, list map[string]materials.Item) 
 		if d.Kept || d.Circuit != "" {
 			continue
 		}
-		out = append(out, Task{ID: fmt.Sprintf("surge-%d-fit", i+1), Kind: install.ConnectingStep, Stage: install.SecondFix, Crew: 1, Hours: hours(list, "board"),
+		out = append(out, Task{ID: fmt.Sprintf("surge-%d-fit", i+1), Kind: install.ConnectingStep, Stage: install.SecondFix, Crew: 1,
+			Hours: hours(list, "board"),
 			Title: w.Say("Fit %s, its leads no longer than drawn", d.Name), Isolation: true, alters: true, Day: true, Step: StepOther,
 			StaysLive: w.Say(string(incomingLive)),
 			Caution:   w.Say("It stands on the live side of the board: locked and proved dead before its cover comes off.")})

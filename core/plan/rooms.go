@@ -36,8 +36,9 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 	}
 	out := []Task{}
 	if gone > 0 {
-		out = append(out, Task{ID: r.ID + "-remove", Kind: install.ConnectingStep, Stage: install.FirstFix, Crew: 1, Hours: math.Max(0.25, hGone), Isolation: true,
-			Title: w.Say("%s: take out %d points, join or end their cables", r.Name, gone), room: r.ID, alters: true,
+		out = append(out, Task{ID: r.ID + "-remove", Kind: install.ConnectingStep, Stage: install.FirstFix, Crew: 1, Hours: math.Max(0.25, hGone),
+			Isolation: true,
+			Title:     w.Say("%s: take out %d points, join or end their cables", r.Name, gone), room: r.ID, alters: true,
 			Caution: w.Say("Prove every cable dead before it is handled. What no longer feeds anything is capped and labelled at both ends.")})
 	}
 	if n == 0 {

@@ -332,6 +332,14 @@ func wayTaken(job *install.Job, terms *install.Terms, b *install.Board, no int) 
 	})
 }
 
+// unseen says of a room that was not seen why, and when it is.
+func (s *standing) unseen(r *install.Room) string {
+	if r.Revisit != "" {
+		return s.Job.Words.Say("%s was not seen: %s. It is seen on %s.", r.Name, r.Skipped, r.Revisit)
+	}
+	return s.Job.Words.Say("%s was not seen: %s", r.Name, r.Skipped)
+}
+
 // walk holds what the walk, the hazards and the supply chain leave open.
 func (s *standing) walk() {
 	job, w := s.Job, s.Job.Words
@@ -343,7 +351,7 @@ func (s *standing) walk() {
 	}
 	for i := range job.Rooms {
 		if r := &job.Rooms[i]; r.Skipped != "" {
-			s.hold(install.FirstFix, working.SurveySheet, working.Surveyor, w.Say("%s was not seen: %s", r.Name, r.Skipped))
+			s.hold(install.FirstFix, working.SurveySheet, working.Surveyor, s.unseen(r))
 			s.partly[working.SurveySheet] = true
 		}
 	}

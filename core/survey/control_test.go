@@ -51,7 +51,8 @@ func TestSwitchingMakesControls(t *testing.T) {
 	kept := light("two-way", false)
 	kept.State = install.Kept
 	assert.Empty(t, of(kept), "what stays takes nothing")
-	assert.Empty(t, of(light("two-way", false), install.RoomPoint{ID: "s", Kind: "switch", Count: 2, State: install.New}), "switches that were walked are those")
+	assert.Empty(t, of(light("two-way", false), install.RoomPoint{ID: "s", Kind: "switch", Count: 2, State: install.New}),
+		"switches that were walked are those")
 	assert.Empty(t, of(install.RoomPoint{ID: "f", Kind: "fan", Count: 1, State: install.New}), "a fan goes with the light of its room")
 	for _, s := range Switchings {
 		assert.NotEmpty(t, of(light(s, false))[0].Parts, "%s has its parts", s)

@@ -391,7 +391,8 @@ func TestWhatAnEstimateDoesToTheChecks(t *testing.T) {
 
 // What is asked of alike rooms has one group, so that one answer does for all of them; how lights are switched is asked of all rooms at once.
 func TestAlikeRoomsAreAskedAtOnce(t *testing.T) {
-	rooms, err := survey.Apply(nil, nil, survey.Read("front bedroom: 3 socket, light\nback bedroom: 3 socket, 2 light\nhall: light, socket", words, ""), "", ids())
+	rooms, err := survey.Apply(nil, nil, survey.Read("front bedroom: 3 socket, light\nback bedroom: 3 socket, 2 light\nhall: light, socket", words,
+		""), "", ids())
 	require.NoError(t, err)
 	groups := map[string]int{}
 	for _, q := range survey.Tally(&install.Job{Rooms: rooms}, words).Questions {

@@ -279,7 +279,8 @@ func TestAReportAsksForEveryTestAndNoWork(t *testing.T) {
 // A circuit that is taken out, or left unconnected, changes no check, test, demand or order of those that stay; it brings two steps of its
 // own and covers and labels for what stays in the wall.
 func TestACircuitThatLeavesChangesNothingOfTheOthers(t *testing.T) {
-	for practice, templates := range map[string][]string{"iec230": {"lighting-6", "ring-32", "radial-20"}, "split120": {"lighting", "Receptacles of 20 A", "range"}} {
+	for practice, templates := range map[string][]string{"iec230": {"lighting-6", "ring-32", "radial-20"}, "split120": {"lighting",
+		"Receptacles of 20 A", "range"}} {
 		for _, state := range []install.CircuitState{install.RemovedCircuit, install.DormantCircuit} {
 			j := started(practice, install.Rewire, templates...)
 			alone := started(practice, install.Rewire, templates[1:]...)

@@ -93,6 +93,7 @@ func toProposal(p *browser.Page) {
 	p.Click(`[data-propose]`)
 	p.Has(`[data-proposed]`)
 	p.Eval(`document.querySelector('[data-proposal]').scrollIntoView()`, nil)
+	p.Eval(`window.scrollBy(0, -70)`, nil)
 }
 
 // openJana shows what one person is authorised to do.
