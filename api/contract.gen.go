@@ -501,6 +501,18 @@ type Loads = install.Loads
 // LocalRule LocalRule is a figure that a company, an authority or an operator sets in place of the standard's.
 type LocalRule = install.LocalRule
 
+// LowVoltage LowVoltage is the schedule of the extra-low-voltage points of a walk.
+type LowVoltage = survey.LowVoltage
+
+// LowVoltageCable LowVoltageCable is what is needed of a cable.
+type LowVoltageCable = survey.LowVoltageCable
+
+// LowVoltagePoint LowVoltagePoint are alike points of a room.
+type LowVoltagePoint = survey.LowVoltagePoint
+
+// LowVoltageRoom LowVoltageRoom is a room of the schedule: its points, each with a home run, and how far from power its cables were run.
+type LowVoltageRoom = survey.LowVoltageRoom
+
 // Materials Materials is what was ordered and delivered, and how much is added for waste.
 type Materials = install.Materials
 

@@ -58,3 +58,46 @@ func TestSwitchingReachesTheOrderAndTheSteps(t *testing.T) {
 		}
 	}
 }
+
+// Points of extra-low voltage have a schedule with their home runs, cables on the order, and a hold until somebody read how far they run
+// from power, in both practices.
+func TestExtraLowVoltageReachesTheOrderAndTheHolds(t *testing.T) {
+	w := serve(t)
+	c := w.as("tobias")
+	for practice, x := range map[string]struct{ ref, like, walk, least, cable string }{
+		"iec230":   {"PW-9342", "PW-2052", "study g: 2 data, tv, 4 double socket", "50 mm", "walk:cable:data"},
+		"split120": {"PW-9343", "PW-2054", "study: 2 data, tv, 4 duplex", "2 in", "walk:cable:data"},
+	} {
+		v := c.walked(x.ref, practice, x.like, x.walk)
+		require.Len(t, v.View.Walk.LowVoltage.Rooms, 1)
+		held := func() (says string) {
+			for _, h := range c.job(x.ref).View.State.Holds {
+				if strings.Contains(h.What, "power:") || strings.Contains(h.What, "to power than") {
+					says += h.What
+				}
+			}
+			return says
+		}
+		assert.Contains(t, held(), "at least "+x.least)
+		need := 0.0
+		for _, l := range v.View.Take.Lines {
+			if l.Key == x.cable {
+				need = l.Need
+			}
+		}
+		assert.Positive(t, need)
+		room := v.View.Job.Rooms[0]
+		room.ApartMM = 20
+		require.Equal(t, 200, c.part(v, "rooms/"+room.ID, room).status)
+		assert.Contains(t, held(), "put a divider between them")
+		room.Divided = true
+		require.Equal(t, 200, c.part(c.job(x.ref), "rooms/"+room.ID, room).status)
+		assert.Empty(t, held())
+		room.ApartMM = -3
+		a := c.part(c.job(x.ref), "rooms/"+room.ID, room)
+		assert.Equal(t, 422, a.status)
+		assert.Contains(t, a.text, "0 when not read")
+		csv, _ := c.sheet("/api/jobs/" + v.Id + "/tables/low-voltage")
+		assert.Contains(t, csv, "study")
+	}
+}

@@ -2,6 +2,7 @@ package demo
 
 import (
 	"fmt"
+	"slices"
 
 	"arvelt/core/install"
 	"arvelt/core/survey"
@@ -168,12 +169,21 @@ func (b *builder) decide(id, kind, path, why string) error {
 	return fmt.Errorf("there is no finding of %q to decide on", kind)
 }
 
-// ropeBath measures the points of the bathroom from the bath.
+// ropeBath measures the points of the bathroom from the bath, and how far data and television cables run from power.
 func (b *builder) ropeBath(id string) error {
 	_, err := b.at(40, 10).Change(b.ctx, b.people["jana"], id, b.key(), func(l *store.Loaded) error {
 		for i := range l.Job.Rooms {
 			r := &l.Job.Rooms[i]
+			low := slices.ContainsFunc(r.Points, func(p install.RoomPoint) bool { return p.Kind == "tv" || p.Kind == "data" })
+			if low {
+				r.ApartMM = 80
+			}
 			if r.Name != "bathroom" {
+				if low {
+					if err := l.Touch("rooms/"+r.ID, l.Versions["rooms/"+r.ID], "edited rooms/"+r.ID); err != nil {
+						return err
+					}
+				}
 				continue
 			}
 			mm := func(v float64) *float64 { return &v }
@@ -189,7 +199,9 @@ func (b *builder) ropeBath(id string) error {
 					p.BathMM, p.HeightMM, p.IP = mm(0), 2000, "IPX5"
 				}
 			}
-			return l.Touch("rooms/"+r.ID, l.Versions["rooms/"+r.ID], "edited rooms/"+r.ID)
+			if err := l.Touch("rooms/"+r.ID, l.Versions["rooms/"+r.ID], "edited rooms/"+r.ID); err != nil {
+				return err
+			}
 		}
 		return nil
 	})

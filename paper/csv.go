@@ -22,7 +22,7 @@ import (
 
 // Tables names the tables that can be exported.
 var Tables = []string{"loads", "supply", "board", "route", "checks", "materials", "tasks", "tests", "readiness", "records",
-	"points", "chain"}
+	"points", "chain", "low-voltage"}
 
 // TableError says that there is no such table.
 type TableError struct {
@@ -219,6 +219,8 @@ func rowsOf(table string, v *whole.View) ([][]any, error) {
 		for _, r := range j.Records {
 			add(r.At, r.By, r.Role, string(r.Kind), r.Subject, r.Circuit, r.Note, r.Supersedes)
 		}
+	case "low-voltage":
+		return lowVoltageRows(v), nil
 	case "points":
 		return pointRows(v), nil
 	case "chain":
@@ -304,6 +306,17 @@ func wayRows(j *install.Job) [][]any {
 		}
 		for _, w := range b.Ways {
 			out = append(out, []any{b.Name, w.No, w.Label, w.Device, or(on[w.No], w.Circuit), w.Blank})
+		}
+	}
+	return out
+}
+
+// lowVoltageRows are the points of extra-low voltage with their home runs and how far they are from power.
+func lowVoltageRows(v *whole.View) [][]any {
+	out := [][]any{{"floor", "room", "count", "point", "cable", "box", "home run m", "assumed", "from power"}}
+	for _, r := range v.Walk.LowVoltage.Rooms {
+		for _, p := range r.Points {
+			out = append(out, []any{r.Floor, r.Name, float64(p.Count), p.Name, p.Cable, p.Box, r.HomeM, r.Assumed, r.Says})
 		}
 	}
 	return out

@@ -29,8 +29,12 @@ type Room struct {
 	Bath    BathRoom   `json:"bath" seal:"omitempty"`
 	Skipped string     `json:"skipped" chars:"400"`  // why it was not seen; empty when it was
 	Revisit string     `json:"revisit" shape:"date"` // date on which it is seen, 2006-01-02
-	Closed  string     `json:"closed" shape:"date"`  // date on which its walls were closed; empty while they are open
-	Note    string     `json:"note" chars:"2000"`
+	// ApartMM is the least distance in mm at which cables of extra-low voltage were run from those of power in the room, 0 while nobody
+	// read it; Divided: a divider or a metal pipe is between them.
+	ApartMM float64 `json:"apartMM" seal:"omitempty" range:"0..5000" unit:"mm" zero:"or 0 when not read"`
+	Divided bool    `json:"divided" seal:"omitempty"`
+	Closed  string  `json:"closed" shape:"date"` // date on which its walls were closed; empty while they are open
+	Note    string  `json:"note" chars:"2000"`
 }
 
 // BathRoom is what the rules for a room with a bath or shower ask of it. A nil yes

@@ -193,7 +193,7 @@ const (
 	strapperM   = 6.0
 )
 
-// controls lists the switches of lights, their boxes and their cables.
+// controls lists the switches of lights, their boxes and their cables, and the cables of extra-low voltage.
 func (t *TakeOff) controls(job *install.Job, words *rulebook.Survey, length install.Length, boxes map[string]int, add func(key, name, rule string, n int)) {
 	w := job.Words
 	parts, drops, straps := map[survey.SwitchPart]int{}, 0, 0
@@ -222,6 +222,13 @@ func (t *TakeOff) controls(job *install.Job, words *rulebook.Survey, length inst
 			Order: math.Ceil(unit.Significant(need*(1+job.Materials.WastagePc/100), 9)), Unit: length.Unit(),
 			Rule: w.Say("%s for each of %d, assumed until it is measured, of the size of their circuit", unit.With(unit.Significant(length.Of(each),
 				2), length.Unit()), n)})
+	}
+	low := survey.LowVoltageOf(job, words)
+	for _, c := range low.Cables {
+		need := length.Of(c.LengthM)
+		t.Lines = append(t.Lines, Line{Key: "walk:cable:" + c.ID, Name: c.Name, Need: unit.Significant(need, 3),
+			Order: math.Ceil(unit.Significant(need*(1+job.Materials.WastagePc/100), 9)), Unit: length.Unit(),
+			Rule: w.Say("%d home runs by the routes of the walk, what was not measured assumed", c.Runs)})
 	}
 	cable("cable:switch-drop", w.Say("Cable to switches, two cores and earth"), drops, switchDropM)
 	cable("cable:strapper", w.Say("Cable between switches of one light, three cores and earth"), straps, strapperM)

@@ -355,6 +355,9 @@ func (s *standing) walk() {
 			s.partly[working.SurveySheet] = true
 		}
 	}
+	for _, r := range s.Walk.LowVoltage.Held() {
+		s.hold(install.FirstFix, working.SurveySheet, working.Crew, r.Name+": "+r.Says)
+	}
 	for _, h := range job.Found.Hazards {
 		if !h.Clear {
 			s.hold(install.FirstFix, working.SurveySheet, working.Surveyor, w.Say("%s at %s is not cleared", h.Kind, h.Place))

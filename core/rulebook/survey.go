@@ -1,6 +1,9 @@
 package rulebook
 
-import "arvelt/core/words"
+import (
+	"arvelt/core/unit"
+	"arvelt/core/words"
+)
 
 // Survey is what a practice says of a survey walk: what its points are called,
 // how high they usually stand, what it asks for in a room, how findings are
@@ -12,16 +15,19 @@ type Survey struct {
 	HeightMM map[string]float64 // usual height of a point kind above the finished floor
 	Box      map[string]string  // usual box
 	// Places are the kinds of place that decide the protection of an outlet by the kind of room, where that says it.
-	Places   map[string]string
-	Phrases  []Phrase // words that mean something of their own here
-	Sockets  string   // what socket-outlets are called, in the plural; empty: sockets
-	Inches   bool     // a height without a unit is in inches, otherwise mm
-	Classes  []Class  // of findings, the gravest first
-	Asks     []Ask    // points that the practice asks for
-	Fabric   []Fabric
-	Colours  []Colour
-	Readings []SurveyReading
-	Eras     []Era // what the years of building and rewiring hint at
+	Places  map[string]string
+	Phrases []Phrase // words that mean something of their own here
+	Sockets string   // what socket-outlets are called, in the plural; empty: sockets
+	// ApartMM is the least distance of cables of extra-low voltage from those of power without a divider, mm, ApartSource where that stands.
+	ApartMM     float64
+	ApartSource string
+	Inches      bool    // a height without a unit is in inches, otherwise mm
+	Classes     []Class // of findings, the gravest first
+	Asks        []Ask   // points that the practice asks for
+	Fabric      []Fabric
+	Colours     []Colour
+	Readings    []SurveyReading
+	Eras        []Era // what the years of building and rewiring hint at
 }
 
 // Phrase is a way of switching under the practice's own name.
@@ -81,3 +87,13 @@ type SurveyReading struct {
 	Summary string  `json:"summary"` // what a reading outside says
 	Source  string  `json:"source"`
 }
+
+// Apart is that distance as the practice speaks of it.
+func (s *Survey) Apart() string {
+	if s.Inches {
+		return unit.With(unit.Significant(s.ApartMM/inchMM, 2), "in")
+	}
+	return unit.With(s.ApartMM, "mm")
+}
+
+const inchMM = 25.4

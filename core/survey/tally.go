@@ -60,8 +60,10 @@ type Walked struct {
 	House     Group      `json:"house"`
 	Questions []Question `json:"questions"`
 	Controls  []Control  `json:"controls"`
-	Unread    int        `json:"unread"`
-	Skipped   int        `json:"skipped"`
+	// LowVoltage is the schedule of its points of extra-low voltage.
+	LowVoltage LowVoltage `json:"lowVoltage"`
+	Unread     int        `json:"unread"`
+	Skipped    int        `json:"skipped"`
 }
 
 // States are how many points there are by what the job does with them.
@@ -167,7 +169,7 @@ func Tally(job *install.Job, p *rulebook.Survey) Walked {
 	for _, f := range order {
 		w.Floors = append(w.Floors, floors[f].done(p))
 	}
-	w.House = house.done(p)
+	w.House, w.LowVoltage = house.done(p), LowVoltageOf(job, p)
 	w.Questions = append(w.Questions, forgotten(job)...)
 	return w
 }

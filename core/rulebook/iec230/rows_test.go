@@ -18,7 +18,7 @@ var typed = []string{"calcs", "calc_keys", "eras", "circuit_uses", "cable_types"
 	"options", "option_choices", "circuit_plans",
 	"enclosures", "isolation_routes", "soil_resistivity", "colours",
 	"survey_asks", "survey_points", "survey_readings", "finding_classes", "fabric", "typical", "rooms", "findings",
-	"vocabulary", "questions", "estimates", "kinds", "floors", "switching", "control_parts", "heights"}
+	"vocabulary", "questions", "estimates", "kinds", "floors", "switching", "control_parts", "elv_cables", "heights"}
 
 // everyHouse are houses that together meet every rule.
 func everyHouse() (out []*install.Job) {

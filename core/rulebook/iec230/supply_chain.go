@@ -13,7 +13,7 @@ import (
 )
 
 var (
-	surveyWords   = rulebook.SurveyOf(dataFiles)
+	surveyWords   = walkWords()
 	enclosures    = rulebook.EnclosuresOf(load("enclosures"))
 	isolationWays = tables.LoadOf[isolationWaysRow](dataFiles, "isolation_routes")
 	penConductor  = tables.LoadOf[penConductorRow](dataFiles, "pen_conductor")
@@ -29,6 +29,15 @@ func (Practice) Opening() rulebook.Opening {
 
 // Survey returns what the practice says of a walk.
 func (Practice) Survey() *rulebook.Survey { return surveyWords }
+
+// dataApartMM is the least distance of cables of data, telephone and the like from those of power without a divider, mm.
+const dataApartMM = 50
+
+func walkWords() *rulebook.Survey {
+	s := rulebook.SurveyOf(dataFiles)
+	s.ApartMM, s.ApartSource = dataApartMM, "BS 7671 444.6 and 528.2, BS EN 50174-2"
+	return s
+}
 
 // Isolation lists the ways to make the work dead.
 func (Practice) Isolation(job *install.Job, charge func(string) (float64, bool), today time.Time) []rulebook.IsolationRoute {

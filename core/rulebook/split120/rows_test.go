@@ -19,7 +19,7 @@ var typed = []string{"calcs", "calc_keys", "circuit_uses", "cable_types", "cable
 	"canada_editions", "eras", "room_places", "risers", "duct_radius",
 	"enclosures", "soils", "overhead_parts", "bond_kinds", "isolation_routes",
 	"canada_words", "survey_asks", "survey_points", "survey_readings", "finding_classes", "fabric", "colours", "typical", "rooms",
-	"findings", "vocabulary", "questions", "estimates", "kinds", "floors", "switching", "control_parts", "heights"}
+	"findings", "vocabulary", "questions", "estimates", "kinds", "floors", "switching", "control_parts", "elv_cables", "heights"}
 
 // everyJob are jobs that together meet every rule: each template in each place, edition
 // and code, services of every size, walls, standby, surge.

@@ -2255,6 +2255,50 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        /** @description LowVoltage is the schedule of the extra-low-voltage points of a walk. */
+        LowVoltage: {
+            /**
+             * Format: double
+             * @description ApartMM is the least distance of their cables from those of power without a divider, mm, with where that stands.
+             */
+            apartMM: number;
+            cables: components["schemas"]["LowVoltageCable"][];
+            rooms: components["schemas"]["LowVoltageRoom"][];
+            source: string;
+        };
+        /** @description LowVoltageCable is what is needed of a cable. */
+        LowVoltageCable: {
+            id: string;
+            /** Format: double */
+            lengthM: number;
+            name: string;
+            runs: number;
+        };
+        /** @description LowVoltagePoint are alike points of a room. */
+        LowVoltagePoint: {
+            box: string;
+            cable: string;
+            count: number;
+            name: string;
+        };
+        /** @description LowVoltageRoom is a room of the schedule: its points, each with a home run, and how far from power its cables were run. */
+        LowVoltageRoom: {
+            /** @description part of it, or all, was not measured */
+            assumed: boolean;
+            floor: string;
+            /**
+             * Format: double
+             * @description of one home run, m
+             */
+            homeM: number;
+            name: string;
+            points: components["schemas"]["LowVoltagePoint"][];
+            /** @description by id */
+            room: string;
+            says: string;
+            /** @description of the distance from power; unknown while nobody read it */
+            verdict: components["schemas"]["Verdict"];
+        };
         /** @description Materials is what was ordered and delivered, and how much is added for waste. */
         Materials: {
             /** @description by take-off key */
@@ -3568,12 +3612,18 @@ export interface components {
             answered: {
                 [key: string]: string;
             };
+            /**
+             * Format: double
+             * @description ApartMM is the least distance in mm at which cables of extra-low voltage were run from those of power in the room, 0 while nobody read it; Divided: a divider or a metal pipe is between them.; mm; or 0 when not read
+             */
+            apartMM: number;
             /** Format: double */
             at: number;
             bath: components["schemas"]["BathRoom"];
             ceiling: string;
             /** @description date on which its walls were closed; empty while they are open */
             closed: string;
+            divided: boolean;
             /** @description as people say it; empty when not said */
             floor: string;
             /** @description id of the room that its cables come through; empty: from the board */
@@ -4869,6 +4919,8 @@ export interface components {
             controls: components["schemas"]["Control"][];
             floors: components["schemas"]["PointGroup"][];
             house: components["schemas"]["PointGroup"];
+            /** @description LowVoltage is the schedule of its points of extra-low voltage. */
+            lowVoltage: components["schemas"]["LowVoltage"];
             questions: components["schemas"]["Question"][];
             rooms: components["schemas"]["RoomView"][];
             skipped: number;

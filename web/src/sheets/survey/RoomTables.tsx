@@ -6,7 +6,7 @@ import { useCircuits, useSheetAsks, useTerms } from '../../api/job';
 import { type Part } from '../../api/part';
 import type { Column } from '../../parts/column';
 import { EditTable } from '../../parts/EditTable';
-import { ChoiceBox, bases, choices } from '../../parts/fields';
+import { ChoiceBox, NumberBox, YesNoBox, bases, choices } from '../../parts/fields';
 import { useUnits } from '../../parts/units';
 import { Block, Details, Fields, Fixed, P, Quiet, Row } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
@@ -135,6 +135,19 @@ export function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<
         <ChoiceBox part={part} path="wall" label={say('Walls')} empty={say('not recorded')} options={fabric('wall')} />
         <ChoiceBox part={part} path="under" label={say('Floor')} empty={say('not recorded')} options={fabric('under')} />
         <ChoiceBox part={part} path="ceiling" label={say('Ceiling')} empty={say('not recorded')} options={fabric('ceiling')} />
+        {job.view.walk.lowVoltage.rooms.some((r) => r.room === part.value.id) && (
+          <>
+            <NumberBox
+              part={part}
+              path="apartMM"
+              label={say('Data and bell cables from power, at the closest')}
+              unit="mm"
+              help={say('0: not read')}
+              scale={units.mm}
+            />
+            <YesNoBox part={part} path="divided" label={say('A divider between them')} sure />
+          </>
+        )}
         <DateBox part={part} path="closed" label={say('Walls closed on')} help={say('from then on a change means reopening')} />
       </Fields>
       <Block above="m" />

@@ -7,6 +7,7 @@ import { useTerms, useWalk } from '../../api/job';
 import { Heading, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import type { Working } from '../../parts/CheckList';
 import { Controls } from './Controls';
+import { LowVoltage } from './LowVoltage';
 import { Questions } from './Questions';
 import { RoomCard } from './RoomCard';
 import { ShorthandEntry } from './ShorthandEntry';
@@ -66,6 +67,7 @@ export function Walk({ job, j, working }: { job: Of<'JobView'>; j: Of<'Job'>; wo
       <Questions job={job} j={j} />
       <Tally walk={walk} />
       <Controls controls={walk.controls} />
+      <LowVoltage of={walk.lowVoltage} />
     </>
   );
 }
