@@ -45,6 +45,7 @@ export function SurveySheet({ job, j, open, opened }: SheetProps) {
         summary={waitsFor(job, 'survey', say('Everything asked of the survey is there.'))}
         tables={[
           ['points', say('Points')],
+          ['low-voltage', say('Extra-low voltage')],
           ['loads', say('Loads')],
           ['route', say('Routes')],
         ]}
