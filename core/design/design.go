@@ -24,7 +24,7 @@ type Proposal struct {
 	Left []Left `json:"left"`
 	// Fails is what a job with all of it would still fail that no other device, size or split of the proposed circuits mends.
 	Fails []string `json:"fails"`
-	// WaysShort is how many ways the board lacks for the devices, 0 where they all find one or its ways were not written down.
+	// WaysShort is how many circuits find no way on the board, 0 where they all find one or its ways were not written down.
 	WaysShort int `json:"waysShort"`
 	// WaysNeeded is how many ways a board has that holds all of them with a fifth to spare, 0 where none is short.
 	WaysNeeded int `json:"waysNeeded"`
@@ -44,10 +44,9 @@ type Proposed struct {
 	Device    string          `json:"device"`
 	Shared    string          `json:"shared"` // name of the residual-current device that it shares, empty for its own
 	Conductor string          `json:"conductor"`
-	DesignA   float64         `json:"designA"`
 	Way       int             `json:"way"` // 0 where the board has none for it
 	Verdict   working.Verdict `json:"verdict"`
-	Governs   string          `json:"governs"` // the check that leaves least to spare, with how much of its limit is used
+	Governs   string          `json:"governs"` // the check that leaves least to spare
 	Fails     []string        `json:"fails"`   // what no other device, size or split mends
 }
 
@@ -125,7 +124,7 @@ func Propose(job *install.Job, book rulebook.Book) (Proposal, *install.Job) {
 	return d.out, d.job
 }
 
-// Take is the job with the circuits of a proposal that are chosen, by id, and the ids of those that it has of them.
+// Take is the job with the circuits of its proposal that are chosen, by id, and the proposal itself.
 func Take(job *install.Job, book rulebook.Book, chosen []string) (*install.Job, Proposal) {
 	p, all := Propose(job, book)
 	drop := map[string]bool{}
@@ -271,7 +270,7 @@ func (d *designer) freeID() string {
 }
 
 // share puts the residual-current devices that circuits share onto the board, and the circuits onto them: light and sockets of a floor
-// never on the same, and the floors in turn. A charge point, a source and alarms keep devices of their own.
+// never on the same, and the floors in turn. What has a device that opens more than one pole keeps it.
 func (d *designer) share() {
 	if len(d.plan.Shared) < 2 {
 		return
@@ -288,11 +287,11 @@ func (d *designer) share() {
 		if k.Protection.RCDType == "" || k.Protection.Poles > 1 {
 			continue // it needs none, or one that opens all of it by itself
 		}
-		at := slices.Index(floors, m.cluster.floor)
+		g := slices.Index(floors, m.cluster.floor)
 		if m.cluster.light {
-			at++
+			g++
 		}
-		g := (at + len(floors)*2) % 2
+		g %= 2
 		k.Protection.Group, k.Protection.RCDType, k.Protection.IdnMA = d.plan.Shared[g].ID, "", 0
 		used[g] = true
 	}
@@ -351,7 +350,7 @@ func (d *designer) tell() {
 	for _, m := range d.made {
 		k, own := d.job.CircuitByID(m.id), r.Circuit(m.id)
 		p := Proposed{ID: k.ID, Name: k.Name, Why: m.cluster.row.Why, Stops: []Stop{}, LengthM: k.Route.LengthM(), Device: own.Summary.Device,
-			Conductor: own.Summary.Conductor, DesignA: own.Summary.DesignA, Way: k.Protection.Way, Verdict: own.Verdict, Fails: []string{}}
+			Conductor: own.Summary.Conductor, Way: k.Protection.Way, Verdict: own.Verdict, Fails: []string{}}
 		if g := d.job.GroupOf(k); g != nil {
 			p.Shared = g.Name
 		}
@@ -365,7 +364,7 @@ func (d *designer) tell() {
 			if c.Outside {
 				continue
 			}
-			if c.Verdict == working.Fail && (p.Way > 0 || c.Sheet != working.BoardSheet) { // that no way is free is said for all of them at once
+			if failing(k, &c) {
 				p.Fails = append(p.Fails, c.Title+": "+c.Summary)
 			}
 			if c.Use != nil && *c.Use > most {

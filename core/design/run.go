@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"arvelt/core/install"
+	"arvelt/core/rulebook"
 	"arvelt/core/survey"
 	"arvelt/core/working"
 )
@@ -61,15 +62,13 @@ func (d *designer) mend() {
 	for range splitMost {
 		d.remedy()
 		parted := false
+		r := d.book.Judge(d.job)
 		for i := 0; i < len(d.made); i++ {
-			m := d.made[i]
-			if d.fails(m.id) == 0 {
+			if d.failsIn(&r, d.made[i].id) == 0 {
 				continue
 			}
-			if d.larger(i) {
-				continue
-			}
-			parted = d.part(i) || parted
+			parted = !d.larger(i) && d.part(i) || parted
+			r = d.book.Judge(d.job)
 		}
 		if !parted {
 			return
@@ -129,15 +128,25 @@ func (d *designer) rebuild(i int, template string, pieces []piece) {
 	d.run(m.id, pieces)
 }
 
-// fails is how many checks of a circuit fail.
-func (d *designer) fails(id string) (n int) {
+// fails is how many checks of a circuit fail as the job is now, failsIn how many do in a report of it.
+func (d *designer) fails(id string) int {
 	r := d.book.Judge(d.job)
-	for _, c := range r.Circuit(id).Checks {
-		if c.Verdict == working.Fail && !c.Outside {
+	return d.failsIn(&r, id)
+}
+
+func (d *designer) failsIn(r *rulebook.Report, id string) (n int) {
+	k, checks := d.job.CircuitByID(id), r.Circuit(id).Checks
+	for i := range checks {
+		if failing(k, &checks[i]) {
 			n++
 		}
 	}
 	return n
+}
+
+// failing reports whether a check of a circuit fails and is its own to mend: that the board has no way for it is said for all at once.
+func failing(k *install.Circuit, c *working.Check) bool {
+	return c.Verdict == working.Fail && !c.Outside && (k.Protection.Way > 0 || c.Sheet != working.BoardSheet)
 }
 
 // remedy takes for each circuit that is proposed the first remedy of what fails, as long as there is one that changes nothing else.

@@ -213,25 +213,23 @@ func (t *TakeOff) controls(job *install.Job, words *rulebook.Survey, length inst
 			add("switch:"+string(p.ID), p.ID.Name(w), w.Say("by how the lights of the walk are switched; one-way where nobody said"), n)
 		}
 	}
-	cable := func(key, name string, n int, each float64) {
-		if n == 0 {
+	run := func(key, name string, m float64, rule string) {
+		if m == 0 {
 			return
 		}
-		need := length.Of(float64(n) * each)
-		t.Lines = append(t.Lines, Line{Key: "walk:" + key, Name: name, Need: unit.Significant(need, 3),
-			Order: math.Ceil(unit.Significant(need*(1+job.Materials.WastagePc/100), 9)), Unit: length.Unit(),
-			Rule: w.Say("%s for each of %d, assumed until it is measured, of the size of their circuit", unit.With(unit.Significant(length.Of(each),
-				2), length.Unit()), n)})
+		need := length.Of(m)
+		t.Lines = append(t.Lines, Line{Key: "walk:cable:" + key, Name: name, Need: unit.Significant(need, 3),
+			Order: math.Ceil(unit.Significant(need*(1+job.Materials.WastagePc/100), 9)), Unit: length.Unit(), Rule: rule})
 	}
-	low := survey.LowVoltageOf(job, words)
-	for _, c := range low.Cables {
-		need := length.Of(c.LengthM)
-		t.Lines = append(t.Lines, Line{Key: "walk:cable:" + c.ID, Name: c.Name, Need: unit.Significant(need, 3),
-			Order: math.Ceil(unit.Significant(need*(1+job.Materials.WastagePc/100), 9)), Unit: length.Unit(),
-			Rule: w.Say("%d home runs by the routes of the walk, what was not measured assumed", c.Runs)})
+	for _, c := range survey.LowVoltageOf(job, words).Cables {
+		run(c.ID, c.Name, c.LengthM, w.Say("%d home runs by the routes of the walk, what was not measured assumed", c.Runs))
 	}
-	cable("cable:switch-drop", w.Say("Cable to switches, two cores and earth"), drops, switchDropM)
-	cable("cable:strapper", w.Say("Cable between switches of one light, three cores and earth"), straps, strapperM)
+	each := func(n int, m float64) string {
+		return w.Say("%s for each of %d, assumed until it is measured, of the size of their circuit",
+			unit.With(unit.Significant(length.Of(m), 2), length.Unit()), n)
+	}
+	run("switch-drop", w.Say("Cable to switches, two cores and earth"), float64(drops)*switchDropM, each(drops, switchDropM))
+	run("strapper", w.Say("Cable between switches of one light, three cores and earth"), float64(straps)*strapperM, each(straps, strapperM))
 }
 
 // surge lists the surge devices that a job fits, with their leads, each length with its own size.

@@ -3280,7 +3280,7 @@ export interface components {
             tag: string;
             /** @description WaysNeeded is how many ways a board has that holds all of them with a fifth to spare, 0 where none is short. */
             waysNeeded: number;
-            /** @description WaysShort is how many ways the board lacks for the devices, 0 where they all find one or its ways were not written down. */
+            /** @description WaysShort is how many circuits find no way on the board, 0 where they all find one or its ways were not written down. */
             waysShort: number;
         };
         ProposalChoice: {
@@ -3292,12 +3292,10 @@ export interface components {
         /** @description Proposed is one circuit that is proposed. */
         Proposed: {
             conductor: string;
-            /** Format: double */
-            designA: number;
             device: string;
             /** @description what no other device, size or split mends */
             fails: string[];
-            /** @description the check that leaves least to spare, with how much of its limit is used */
+            /** @description the check that leaves least to spare */
             governs: string;
             id: string;
             /** Format: double */
