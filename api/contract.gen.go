@@ -157,6 +157,9 @@ type CheckDifference = whole.Difference
 // Circuit Circuit is one circuit of the job: a final circuit, or a distribution circuit to another board.
 type Circuit = install.Circuit
 
+// CircuitChange CircuitChange is what a variation does to one circuit.
+type CircuitChange = survey.CircuitChange
+
 // CircuitReport CircuitReport is one circuit with its checks and the figures other rooms use.
 type CircuitReport = rulebook.CircuitReport
 
@@ -491,6 +494,9 @@ type Leg = install.Leg
 
 // Legs Legs is the load on each leg and what would even it out.
 type Legs = rulebook.Legs
+
+// LineChange LineChange is what a variation does to one line of the order.
+type LineChange = survey.LineChange
 
 // Load Load is one item of the existing load, in amperes or watts.
 type Load = install.Load
@@ -1209,7 +1215,7 @@ type Unplaced = survey.Unplaced
 // UsualRod Rod is a rod as the practice usually drives it; a second one stands SpacingM away, twice its length, where each hardly disturbs the other.
 type UsualRod = rulebook.Rod
 
-// Variation Variation is a change that a client asks for: a line of shorthand for a room.
+// Variation Variation is a change of the agreed points that a client asks for: a line of shorthand for a room.
 type Variation = store.Variation
 
 // VariationAnswer defines model for VariationAnswer.
@@ -1774,6 +1780,9 @@ type ServerInterface interface {
 	// Vary Work out a variation and, when it is accepted, keep it
 	// (POST /api/jobs/{id}/variations)
 	Vary(c *gin.Context, id Id, params VaryParams)
+	// VariationsPdf The changes of the agreed points as a PDF for the client to sign
+	// (GET /api/jobs/{id}/variations.pdf)
+	VariationsPdf(c *gin.Context, id Id)
 	// Walk Take shorthand into the walk, or write a room's line anew against the version that was read
 	// (POST /api/jobs/{id}/walk)
 	Walk(c *gin.Context, id Id, params WalkParams)
@@ -3415,6 +3424,31 @@ func (siw *ServerInterfaceWrapper) Vary(c *gin.Context) {
 	siw.Handler.Vary(c, id, params)
 }
 
+// VariationsPdf operation middleware
+func (siw *ServerInterfaceWrapper) VariationsPdf(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.VariationsPdf(c, id)
+}
+
 // Walk operation middleware
 func (siw *ServerInterfaceWrapper) Walk(c *gin.Context) {
 
@@ -4015,6 +4049,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/jobs/:id/undo", wrapper.Steps)
 	router.POST(options.BaseURL+"/api/jobs/:id/undo", wrapper.Undo)
 	router.POST(options.BaseURL+"/api/jobs/:id/variations", wrapper.Vary)
+	router.GET(options.BaseURL+"/api/jobs/:id/variations.pdf", wrapper.VariationsPdf)
 	router.POST(options.BaseURL+"/api/jobs/:id/walk", wrapper.Walk)
 	router.POST(options.BaseURL+"/api/jobs/:id/what-if", wrapper.WhatIf)
 	router.POST(options.BaseURL+"/api/jobs/import", wrapper.ImportJob)

@@ -402,7 +402,7 @@ func TestAVariationWithoutItsCircuitHasNoPrice(t *testing.T) {
 	}
 	a := c.do("POST", "/api/jobs/"+v.Id+"/variations", put{"room": room, "text": "aircon 12A", "accept": false})
 	require.Equal(t, 200, a.status, a.text)
-	assert.Contains(t, a.text, "none of its ways is free")
+	assert.Contains(t, a.text, "No way of the board is free")
 	var answer struct {
 		Change struct {
 			Cost *float64 `json:"cost"`

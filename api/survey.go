@@ -119,6 +119,24 @@ func (s *Server) CasePdf(c *gin.Context, id Id) {
 	c.Data(http.StatusOK, "application/pdf", out.Bytes())
 }
 
+// VariationsPdf answers the changes of the agreed points as the client signs them.
+func (s *Server) VariationsPdf(c *gin.Context, id Id) {
+	l, on := s.printed(c, id)
+	if l == nil {
+		return
+	}
+	view := l.View()
+	scope := survey.ScopeOf(&l.Job, whole.Practice(&l.Job).Survey())
+	var out bytes.Buffer
+	if err := paper.Variations(&out, &view, &scope, on); err != nil {
+		fail(c, err)
+		return
+	}
+	if s.attach(c, l.Job.Ref+"-variations.pdf") {
+		c.Data(http.StatusOK, "application/pdf", out.Bytes())
+	}
+}
+
 // Vary works out a variation and keeps it when it is accepted.
 func (s *Server) Vary(c *gin.Context, id Id, params VaryParams) {
 	who, scope := s.who(c)
@@ -159,7 +177,8 @@ func (s *Server) Vary(c *gin.Context, id Id, params VaryParams) {
 	s.views.keep(answered{view: &view})
 	answer.Job = &view
 	if answer.Change.Summary == nil { // a retry of what was kept already
-		answer.Change.Summary, answer.Change.Effects, answer.Change.Misread = []string{}, []survey.Effect{}, []survey.Misreading{}
+		answer.Change = survey.Change{Room: answer.Change.Room, Summary: []string{}, Circuits: []survey.CircuitChange{}, Lines: []survey.LineChange{},
+			Effects: []survey.Effect{}, Misread: []survey.Misreading{}}
 		kept := install.Job{Rooms: []install.Room{answer.Change.Room}}
 		kept.Tidy()
 		answer.Change.Room = kept.Rooms[0]

@@ -78,6 +78,7 @@ func (p *pack) record() {
 		if len(done) == 0 {
 			p.line(p.words.Say("No circuit, enclosure or device is on this job."))
 		}
+		p.varied()
 		p.declined()
 		p.heading(p.words.Say("Left to others"))
 		p.line(or(j.Site.Others, p.words.Say("Nothing was stated.")))
@@ -178,7 +179,7 @@ func (p *pack) declined() {
 	}
 	p.heading(p.words.Say("Declined or put off by the client"))
 	if len(declined) == 0 {
-		p.line("Nothing.")
+		p.line(p.words.Say("Nothing."))
 	}
 	for _, f := range declined {
 		p.bullet(join("", f.Title, when(", ", f.Where), ": ", f.Decision, " (", f.Decided, ")",

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"maps"
 	"slices"
 	"strings"
 
@@ -44,8 +45,15 @@ func (l *Loaded) Rerun(ch install.RunChange) error {
 
 // applied changes the job and holds what was changed to the rest of it.
 func (l *Loaded) applied(apply func(*Loaded) error) error {
+	rooms := slices.Clone(l.Job.Rooms)
 	if err := apply(l); err != nil {
 		return err
+	}
+	walked := func(part string) bool { return strings.HasPrefix(part, roomParts) }
+	if l.agreedScope() && (slices.ContainsFunc(slices.Collect(maps.Keys(l.touched)), walked) || slices.ContainsFunc(l.removed, walked)) {
+		if err := l.keepsScope(rooms); err != nil {
+			return err
+		}
 	}
 	return l.agrees()
 }
@@ -64,6 +72,7 @@ func (l *Loaded) agrees() error {
 const (
 	circuitParts = "circuits/"
 	boardParts   = "boards/"
+	roomParts    = "rooms/"
 )
 
 // networkParts are those beside the lists that circuits and boards hang on.

@@ -1,9 +1,12 @@
 package store
 
 import (
+	"cmp"
 	"fmt"
-
+	"reflect"
+	"slices"
 	"strings"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -51,7 +54,7 @@ func (l *Loaded) Walk(text, room string, replace bool, base int) error {
 func (l *Loaded) putRooms(what string, base int, rooms ...install.Room) error {
 	terms := whole.Practice(&l.Job).Terms()
 	for _, r := range rooms {
-		part := "rooms/" + r.ID
+		part := roomParts + r.ID
 		p, err := l.part(part)
 		if err != nil {
 			return err
@@ -73,46 +76,98 @@ func (l *Loaded) putRooms(what string, base int, rooms ...install.Room) error {
 	return l.Job.Fits()
 }
 
-// Vary works out a variation of a room and, when it is accepted, takes it into
-// the walk and keeps who accepted it with its consequences.
+// Vary works out a variation of a room and, when it is accepted, takes it into the walk and its circuits, together, and keeps who accepted
+// it with what it brings.
 func (l *Loaded) Vary(v Variation) (survey.Change, error) {
-	room := l.Job.RoomByID(v.Room)
+	room, w := l.Job.RoomByID(v.Room), l.Job.Words
 	if room == nil {
 		return survey.Change{}, fmt.Errorf("room %q: %w", v.Room, ErrNotFound)
 	}
-	p := whole.Practice(&l.Job)
-	before := *room
-	change, err := survey.Vary(before, v.Text, p.Survey(), uuid.NewString)
-	if err != nil {
-		return change, err
+	reason := cmp.Or(v.Reason, install.Wished)
+	if !slices.Contains(install.VariationReasons, reason) {
+		return survey.Change{}, install.Errors{{Field: "reason", Value: reason, Accept: strings.Join(install.VariationReasons, ", ")}}
 	}
-	view := whole.Of(&l.Job, l.Prices, l.Acts(), l.Now)
-	change.Weigh(&l.Job, before, p.Survey(), whole.Costs(l.Prices), whole.JobStatus(&view))
-	if !v.Accept {
-		return change, nil
+	change, then, err := whole.VariationOf(&l.Job, l.Prices, l.Acts(), l.Now, *room, v.Text, uuid.NewString)
+	if err != nil || !v.Accept {
+		return change, err
 	}
 	if l.Job.Frozen() {
 		return change, frozenError(&l.Job)
 	}
-	r := install.Record{Kind: install.Variation, Subject: v.Room, Room: v.Room, Person: v.Person,
+	r := install.Record{Kind: install.Variation, Subject: v.Room, Room: v.Room, Person: v.Person, Path: reason,
 		Note: strings.Join(change.Summary, ", "), Place: v.Text, Cost: change.Cost, Rooms: []install.Room{change.Room}}
 	if v.Note != "" {
 		r.Note += " — " + v.Note
 	}
-	for _, e := range change.Effects {
-		r.Effects = append(r.Effects, e.Summary)
-	}
+	r.Effects = change.Said(w)
 	if err := l.NewRecord(r); err != nil {
 		return change, err
 	}
-	return change, l.putRooms("varied", -1, change.Room)
+	l.title = w.Say("Variation of %s", room.Name)
+	return change, l.follow(then, change.Room)
 }
 
-// Variation is a change that a client asks for: a line of shorthand for a room.
+// follow takes the circuits of a job that followed a change of a room, and the room, into the job. Whoever may agree a variation may have
+// the circuits follow it: the program decides what they become.
+func (l *Loaded) follow(then *install.Job, room install.Room) error {
+	terms := whole.Practice(&l.Job).Terms()
+	parts := []string{}
+	for i := range then.Circuits {
+		k := &then.Circuits[i]
+		if old := l.Job.CircuitByID(k.ID); old == nil || !reflect.DeepEqual(old, k) {
+			parts = append(parts, circuitParts+k.ID)
+		}
+	}
+	for i := range l.Job.Circuits {
+		if part := circuitParts + l.Job.Circuits[i].ID; then.CircuitByID(l.Job.Circuits[i].ID) == nil {
+			l.removed = append(l.removed, part)
+		}
+	}
+	if len(then.Board.Groups) != len(l.Job.Board.Groups) {
+		parts = append(parts, then.Board.Part())
+	}
+	l.Job.Circuits, l.Job.Board.Groups = then.Circuits, then.Board.Groups
+	for _, part := range parts {
+		l.touched[part] = "variation of " + room.Name
+	}
+	l.Job.Tidy()
+	for _, part := range parts {
+		if k := l.Job.CircuitByID(strings.TrimPrefix(part, circuitParts)); k != nil {
+			if err := k.Validate(terms); err != nil {
+				return err
+			}
+		}
+	}
+	return l.putRooms("varied", -1, room)
+}
+
+// Variation is a change of the agreed points that a client asks for: a line of shorthand for a room.
 type Variation struct {
 	Room   string `json:"room"`
 	Text   string `json:"text"`
+	Reason string `json:"reason"` // one of [install.VariationReasons]; empty for what the client wants
 	Accept bool   `json:"accept"`
 	Person string `json:"person"` // who accepted
 	Note   string `json:"note"`
 }
+
+// keepsScope refuses a change of the points that were agreed that is no variation: whoever pays for them agrees to it first. rooms are as
+// they were before.
+func (l *Loaded) keepsScope(rooms []install.Room) error {
+	now, p := l.Job.Rooms, whole.Practice(&l.Job).Survey()
+	l.Job.Rooms = rooms
+	was := survey.Past(&l.Job, p)
+	l.Job.Rooms = now
+	w := l.Job.Words
+	for _, d := range survey.Past(&l.Job, p) {
+		if !slices.Contains(was, d) {
+			agreed := survey.ScopeOf(&l.Job, p).Agreed
+			return &NothingError{w.Say("The points were agreed by %s on %s: a change of them is a variation, which is priced and accepted first "+
+				"(Survey sheet, Scope). It would change %s: %s.", agreed.Person, agreed.At.Format(time.DateOnly), d.Room, d.Name)}
+		}
+	}
+	return nil
+}
+
+// agreedScope reports whether the points of the job were agreed.
+func (l *Loaded) agreedScope() bool { return len(l.Job.Current(install.Scope)) > 0 }

@@ -58,6 +58,8 @@ var model = map[string]reflect.Type{
 	"Difference":      reflect.TypeFor[survey.Difference](),
 	"Edit":            reflect.TypeFor[store.Edit](),
 	"Effect":          reflect.TypeFor[survey.Effect](),
+	"CircuitChange":   reflect.TypeFor[survey.CircuitChange](),
+	"LineChange":      reflect.TypeFor[survey.LineChange](),
 	"ElectrodeReport": reflect.TypeFor[rulebook.ElectrodeReport](),
 	"Electrodes":      reflect.TypeFor[install.Electrodes](),
 	"Enclosure":       reflect.TypeFor[install.Enclosure](),

@@ -90,6 +90,8 @@ type designer struct {
 	out  Proposal
 	// failed are checks of the job that fail without any of it.
 	failed map[string]bool
+	// only are the points that it is about, by room and id; nil for all of them.
+	only map[[2]string]bool
 }
 
 // made is a circuit that is proposed, by its id, with what it was made of.
@@ -101,9 +103,13 @@ type made struct {
 
 // Propose proposes circuits for the points of the walk that stand on no run, and returns the job with all of them.
 func Propose(job *install.Job, book rulebook.Book) (Proposal, *install.Job) {
+	return propose(job, book, nil)
+}
+
+func propose(job *install.Job, book rulebook.Book, only map[[2]string]bool) (Proposal, *install.Job) {
 	own := *job
 	own.Circuits, own.Board.Groups = slices.Clone(job.Circuits), slices.Clone(job.Board.Groups)
-	d := &designer{job: &own, book: book, plan: book.PlanOf(job), ways: waysOf(job),
+	d := &designer{job: &own, book: book, plan: book.PlanOf(job), ways: waysOf(job), only: only,
 		out: Proposal{Circuits: []Proposed{}, Left: []Left{}, Fails: []string{}, Shared: []string{}}}
 	d.failed = map[string]bool{}
 	before := book.Judge(job)
@@ -143,13 +149,15 @@ func (d *designer) gather() []*cluster {
 	w := d.job.Words
 	byKey, order := map[string]*cluster{}, []string{}
 	for _, u := range survey.UnplacedOf(d.job, d.book.Survey(), false) {
+		if d.only != nil && !d.only[[2]string{u.Room, u.Point}] {
+			continue
+		}
 		room := d.job.RoomByID(u.Room)
 		point := d.job.PointOf(&install.Box{Room: u.Room, Point: u.Point})
 		left := func(why string) {
 			d.out.Left = append(d.out.Left, Left{Room: u.RoomName, Point: u.Name, Count: u.Count, Why: why})
 		}
-		kind, _ := survey.KindOf(point.Kind)
-		at := slices.IndexFunc(d.plan.Rows, func(r rulebook.CircuitPlan) bool { return r.Fits(kind.ID, kind.Family, room.Kind) })
+		kind, at := d.rowOf(room, point)
 		switch {
 		case point.State == install.Kept:
 			left(w.Say("It is there and stays: put it on the circuit that feeds it."))
@@ -177,6 +185,12 @@ func (d *designer) gather() []*cluster {
 	}
 	slices.SortStableFunc(out, func(a, b *cluster) int { return d.rank(a.row) - d.rank(b.row) })
 	return out
+}
+
+// rowOf is the row of the plan that a point goes by, negative without one.
+func (d *designer) rowOf(room *install.Room, point *install.RoomPoint) (survey.Kind, int) {
+	kind, _ := survey.KindOf(point.Kind)
+	return kind, slices.IndexFunc(d.plan.Rows, func(r rulebook.CircuitPlan) bool { return r.Fits(kind.ID, kind.Family, room.Kind) })
 }
 
 func (d *designer) rank(row *rulebook.CircuitPlan) int {

@@ -230,6 +230,16 @@ const (
 // FindingSteps lists them.
 var FindingSteps = []string{Told, MadeSafe, Mended}
 
+// Why points that were agreed change.
+const (
+	Wished    = "wished"    // the client wants it
+	FoundOut  = "found"     // the work brought to light what nobody could see
+	Corrected = "corrected" // the survey had it wrong
+)
+
+// VariationReasons lists them.
+var VariationReasons = []string{Wished, FoundOut, Corrected}
+
 // EvidenceKinds say how a finding is known, the surest first.
 var EvidenceKinds = []string{"measured", "seen", "told", "suspected"}
 

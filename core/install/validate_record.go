@@ -87,6 +87,9 @@ func (c *checker) byKind(r Record, t Terms) {
 	case Scope:
 		c.needed("person", r.Person, 400)
 	case Variation:
+		if r.Path != "" { // older ones say none
+			c.oneOf("path", r.Path, VariationReasons)
+		}
 		c.needed("person", r.Person, 400)
 		c.needed("note", r.Note, 400)
 	case Photo:

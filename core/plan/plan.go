@@ -38,6 +38,7 @@ type Task struct {
 	Kind      install.StepKind `json:"kind"`
 	Photo     bool             `json:"photo"` // a picture of it is what ticks it, or why there is none
 	Note      string           `json:"note"`  // what was written with the tick
+	Again     string           `json:"again"` // why it is to be done though it was ticked before; empty where it was not
 	// Day marks what belongs to the day on which the supply goes off, Step what of it the
 	// task is.
 	Day  bool   `json:"-"`
@@ -53,6 +54,8 @@ type Task struct {
 	circuits []string
 	digs     *install.Run // where it breaks the ground: marks of other services must stand
 	touched  install.Moment
+	// grown is when a variation last added points to what it is about: what was ticked before is done again.
+	grown install.Moment
 }
 
 // norms are hours for one crew, by feel of the trade: a start that the
@@ -141,7 +144,10 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 		t.Hours = math.Round(t.Hours*4) / 4
 		if r, ok := ticks[t.ID]; ok {
 			t.touched = r.Moment()
-			if r.Done {
+			switch {
+			case r.Done && t.grown.After(r.Moment()):
+				t.Again = w.Say("It was done on %s: a variation has added or moved points since.", r.At.Format(time.DateOnly))
+			case r.Done:
 				t.Done, t.DoneBy, t.DoneAt, t.Note = true, r.By, &r.At, r.Note
 			}
 		}

@@ -67,6 +67,8 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true,
 		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
 	boxes.room, photo.room = r.ID, r.ID
+	grown := survey.Grown(job, r.ID)
+	boxes.grown, photo.grown, fit.grown = grown, grown, grown
 	fit.circuits = circuitsIn(job, r.ID)
 	return append(out, boxes, photo, fit)
 }

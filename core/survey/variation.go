@@ -1,10 +1,8 @@
 package survey
 
 import (
-	"math"
 	"slices"
 	"strings"
-	"time"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
@@ -12,44 +10,102 @@ import (
 	"arvelt/core/words"
 )
 
-// Effect is one consequence of a variation. One that is not known says what is
-// missing.
+// Effect is one consequence of a variation. One that is not known says what is missing.
 type Effect struct {
-	Kind    string `json:"kind"` // material, hours, circuits, dates, walls, demand
-	Summary string `json:"summary"`
-	Known   bool   `json:"known"`
+	Kind    EffectKind `json:"kind"`
+	Summary string     `json:"summary"`
+	Known   bool       `json:"known"`
 }
+
+// EffectKind is what an effect is about.
+type EffectKind string
+
+// What effects are about. Only [Breaks] stops something that was in order.
+const (
+	Breaks   EffectKind = "breaks" // a check that fails with it, work or a reading that has to be done again
+	Circuits EffectKind = "circuits"
+	Material EffectKind = "material"
+	Labour   EffectKind = "hours"
+	Dates    EffectKind = "dates"
+	Walls    EffectKind = "walls"
+	Demand   EffectKind = "demand"
+)
 
 // Change is a variation before it is accepted.
 type Change struct {
-	Room    install.Room `json:"room"`    // as it would become
-	Summary []string     `json:"summary"` // what changes, in words
-	Effects []Effect     `json:"effects"`
-	Cost    *float64     `json:"cost"` // material and labour; nil when a part is not known
-	Hours   *float64     `json:"hours"`
+	Room     install.Room    `json:"room"`    // as it would become
+	Summary  []string        `json:"summary"` // what changes, in words
+	Circuits []CircuitChange `json:"circuits"`
+	Lines    []LineChange    `json:"lines"` // of the order
+	Effects  []Effect        `json:"effects"`
+	Cost     *float64        `json:"cost"` // material, opening up and labour; nil when a part of it is not known
+	// AtLeast is what the parts of the cost come to that are known.
+	AtLeast float64      `json:"atLeast"`
+	Hours   float64      `json:"hours"` // person-hours
 	Misread []Misreading `json:"misread"`
 }
 
-// Costs is what the company's list says of a point: material and hours for one,
-// and what an hour is charged at.
-type Costs struct {
-	Point func(kind string) (price, hours float64, ok bool)
-	HourA float64 // charge for an hour, 0 when the list has none
-	Open  func() (price, hours float64, ok bool)
+// CircuitChange is what a variation does to one circuit.
+type CircuitChange struct {
+	ID        string   `json:"id"`
+	Name      string   `json:"name"`
+	New       bool     `json:"new"`
+	Gone      bool     `json:"gone"`
+	Gains     []string `json:"gains"` // points that come onto its run, by what they are called
+	Loses     []string `json:"loses"`
+	CableM    float64  `json:"cableM"` // more of it, m; legs that come with it are assumed
+	Device    string   `json:"device"` // as it is then
+	Conductor string   `json:"conductor"`
+	Way       int      `json:"way"` // 0 where it finds none
 }
 
-// JobStatus is where the job is when a variation comes.
-type JobStatus struct {
-	Stage      install.Stage
-	StartDate  string
-	HoursLeft  float64 // person-hours of the tasks that are not done
-	Crew       int
-	DayHours   float64                 // of a working day of one person
-	Works      func(time.Weekday) bool // whether it is a working day
-	DemandA    float64
-	FuseA      float64
-	DemandKnow bool
-	FreeWays   int // at the board
+// LineChange is what a variation does to one line of the order.
+type LineChange struct {
+	Key  string   `json:"key"` // of the price list
+	Name string   `json:"name"`
+	More float64  `json:"more"` // below 0 for less
+	Unit string   `json:"unit"`
+	Cost *float64 `json:"cost"` // nil where the list has no price of it
+	// Bought is how much of what falls away was ordered already: it is no saving.
+	Bought float64 `json:"bought"`
+}
+
+// Said is what a change brings, in sentences, for the record of who accepted it.
+func (c *Change) Said(w *words.Catalogue) []string {
+	out := []string{}
+	for i := range c.Circuits {
+		out = append(out, c.Circuits[i].Says(w))
+	}
+	for _, l := range c.Lines {
+		if l.Cost != nil {
+			out = append(out, w.Say("%s %s %s: %s", unit.Signed(l.More), l.Unit, l.Name, unit.Format(*l.Cost)))
+		} else {
+			out = append(out, w.Say("%s %s %s: not priced", unit.Signed(l.More), l.Unit, l.Name))
+		}
+	}
+	for _, e := range c.Effects {
+		out = append(out, e.Summary)
+	}
+	return out
+}
+
+// Says tells what becomes of the circuit in one sentence.
+func (c *CircuitChange) Says(w *words.Catalogue) string {
+	switch {
+	case c.Gone:
+		return w.Say("%s falls away.", c.Name)
+	case c.New:
+		way := w.Say("no way free")
+		if c.Way > 0 {
+			way = w.Say("way %d", c.Way)
+		}
+		return w.Say("New circuit %s: %s, %s, %s.", c.Name, c.Device, c.Conductor, way)
+	case len(c.Loses) == 0:
+		return w.Say("%s gains %s.", c.Name, strings.Join(c.Gains, ", "))
+	case len(c.Gains) == 0:
+		return w.Say("%s loses %s.", c.Name, strings.Join(c.Loses, ", "))
+	}
+	return w.Say("%s gains %s and loses %s.", c.Name, strings.Join(c.Gains, ", "), strings.Join(c.Loses, ", "))
 }
 
 // changes say what becomes of points that are there.
@@ -63,7 +119,7 @@ var changes = map[string]words.Key{install.Removed: words.Key("drops %d × %s"),
 func Vary(room install.Room, text string, p *rulebook.Survey, newID func() string) (Change, error) {
 	w := p.Words
 	line := Read(strings.ReplaceAll(text, "\n", ", "), p, room.Floor)[0]
-	c := Change{Room: room, Summary: []string{}, Effects: []Effect{}, Misread: line.Misread}
+	c := Change{Room: room, Summary: []string{}, Circuits: []CircuitChange{}, Lines: []LineChange{}, Effects: []Effect{}, Misread: line.Misread}
 	c.Room.Points = slices.Clone(room.Points)
 	bad := func(accept string) error {
 		return install.Errors{{Field: "text", Value: text, Accept: accept}}
@@ -140,152 +196,15 @@ func Vary(room install.Room, text string, p *rulebook.Survey, newID func() strin
 	return c, nil
 }
 
-// Weigh adds the consequences of a change: material and hours by the company's
-// list, the circuits and the demand it touches, dates and walls.
-func (c *Change) Weigh(job *install.Job, before install.Room, p *rulebook.Survey, costs Costs, at JobStatus) {
-	w := job.Words
-	open := false // something that the price rests on is not known
-	say := func(kind string, known bool, text string) {
-		open = open || !known && kind != "dates" && kind != "demand"
-		c.Effects = append(c.Effects, Effect{kind, text, known})
-	}
-	price, hours, places, unknown := 0.0, 0.0, 0, []string{}
-	adds := map[string]int{}
+// Deltas is how two states of a room differ, kind by kind of point; those alike are left out.
+func Deltas(a, b install.Room) []Count {
+	out := []Count{}
 	for _, k := range Kinds {
-		d := delta(before, c.Room, k.ID)
-		if d.New == 0 && d.Moved == 0 && d.Removed == 0 {
-			continue
-		}
-		adds[k.ID] = d.New
-		places += max(d.New, 0) + max(d.Moved, 0) + max(d.Removed, 0)
-		m, h, ok := costs.Point(k.ID)
-		if !ok {
-			unknown = append(unknown, Name(p, k.ID))
-			continue
-		}
-		price += m * float64(d.New)
-		hours += h*float64(d.New) + h*float64(d.Moved) + h/2*float64(max(0, d.Removed))
-	}
-	if len(unknown) > 0 {
-		say("material", false, w.Say("No price: the company's list has none of %s.", strings.Join(unknown, ", ")))
-	} else {
-		say("material", true, w.Say("Material for points %s net by the company's list; cable and making good come on top.", signed(price)))
-	}
-	moreOpen := 0.0
-	if before.Closed != "" && places > 0 {
-		say("walls", true, w.Say("The walls of %s were closed on %s: %d places are opened again and made good.", before.Name,
-			before.Closed, places))
-		if m, h, ok := costs.Open(); ok {
-			price, moreOpen = price+m*float64(places), h*float64(places)
-		} else {
-			unknown = append(unknown, w.Say("opening a wall"))
-		}
-	} else if places > 0 {
-		say("walls", true, w.Say("The walls of %s are open: nothing is reopened.", before.Name))
-	}
-	hours += moreOpen
-	c.Hours = &hours
-	say("hours", len(unknown) == 0, w.Say("%s person-hours.", signed(hours)))
-	measured, estimated, known := job.RouteOf(job.RoomByID(before.ID))
-	if n := positive(adds); n > 0 {
-		if known {
-			l := unit.Lengths{Inches: p.Inches}
-			say("material", true, w.Say("Cable: the board is %s away (%s measured, %s estimated); a point that continues a "+
-				"circuit of the room takes less.", l.M(measured+estimated), l.M(measured), l.M(estimated)))
-		} else {
-			say("material", false, w.Say("Not priced: cable, as the route from the board to %s is not measured "+
-				"or estimated.", before.Name))
+		if d := delta(a, b, k.ID); d.States != (States{}) {
+			out = append(out, d)
 		}
 	}
-	c.circuits(job, before, p, at, say)
-	if start, err := time.Parse(time.DateOnly, at.StartDate); err == nil {
-		a, b := at.finish(start, at.HoursLeft), at.finish(start, at.HoursLeft+hours)
-		if a.Equal(b) {
-			say("dates", true, w.Say("The tasks as they stand still end on %s.", a.Format(time.DateOnly)))
-		} else {
-			say("dates", true, w.Say("The tasks as they stand end on %s instead of %s.", b.Format(time.DateOnly), a.Format(time.DateOnly)))
-		}
-	} else {
-		say("dates", false, w.Say("No start date stands on the Plan sheet."))
-	}
-	if len(unknown) == 0 && costs.HourA > 0 && !open {
-		cost := math.Round((price+hours*costs.HourA)*100) / 100
-		c.Cost = &cost
-	} else if len(unknown) == 0 && costs.HourA <= 0 {
-		say("material", false, w.Say("No price of labour: the company's list has no hourly charge."))
-	}
-}
-
-// circuits says what the change does to circuits: one that is named is loaded
-// more, an appliance with a circuit of its own adds to the demand in full until
-// that circuit is designed.
-func (c *Change) circuits(job *install.Job, before install.Room, p *rulebook.Survey, at JobStatus, say func(string, bool, string)) {
-	w := job.Words
-	old := map[string]bool{}
-	for _, pt := range before.Points {
-		old[pt.ID] = true
-	}
-	added := 0.0
-	for _, pt := range c.Room.Points {
-		if old[pt.ID] || pt.State != install.New {
-			continue
-		}
-		k := kindByID[pt.Kind]
-		name := Name(p, pt.Kind)
-		if k.Own {
-			amps := pt.CurrentA
-			if amps == 0 && pt.PowerW > 0 && job.Supply.DeclaredV > 0 {
-				amps = pt.PowerW / job.Supply.DeclaredV
-			}
-			if amps == 0 {
-				say("circuits", false, w.Say("Not recorded: what the %s draws. It takes a circuit of its own and a way "+
-					"on the board.", name))
-				continue
-			}
-			added += amps * float64(pt.Count)
-			ways := w.Say("%d of its ways are free", at.FreeWays)
-			if at.FreeWays < pt.Count {
-				ways = w.Say("none of its ways is free: a larger or a second board comes with it")
-			}
-			say("circuits", false, w.Say("The %s takes a circuit of its own for %s A and a way on the board (%s). Its cable and "+
-				"device are not designed yet: add it on the Circuits sheet.", name, unit.Format(amps), ways))
-		} else if pt.FedFrom != "" {
-			if k := job.CircuitByID(named(job, pt.FedFrom)); k != nil {
-				say("circuits", true, w.Say("%d × %s on %s: its checks are those on the Circuits sheet.", pt.Count, name, k.Name))
-			} else {
-				say("circuits", false, w.Say("Not computed: %s is fed from “%s”, which is no circuit of this job.", name, pt.FedFrom))
-			}
-		} else if !k.ExtraLow {
-			say("circuits", false, w.Say("Not recorded: the circuit that %d × %s is fed from.", pt.Count, name))
-		}
-	}
-	if added > 0 {
-		if at.DemandKnow {
-			fits := "within"
-			if at.DemandA+added > at.FuseA {
-				fits = "above"
-			}
-			say("demand", true, w.Say("Demand goes from %s A to %s A, counted in full, %s the %s A of the supply.",
-				unit.Format(at.DemandA), unit.Format(at.DemandA+added), fits, unit.Format(at.FuseA)))
-		} else {
-			say("demand", false, w.Say("Not recorded: the demand of the house, to which %s A are added.", unit.Format(added)))
-		}
-	}
-}
-
-func positive(m map[string]int) int {
-	n := 0
-	for _, v := range m {
-		n += max(v, 0)
-	}
-	return n
-}
-
-func signed(v float64) string {
-	if v < 0 {
-		return "−" + unit.Format(-v)
-	}
-	return "+" + unit.Format(v)
+	return out
 }
 
 // delta is how a kind's points of a room differ.
@@ -301,19 +220,6 @@ func delta(a, b install.Room, kind string) Count {
 	x, y := count(a), count(b)
 	return Count{Kind: kind, States: States{New: y.New - x.New, Kept: y.Kept - x.Kept, Moved: y.Moved - x.Moved,
 		Removed: y.Removed - x.Removed}}
-}
-
-// finish is the last working day of so many person-hours from a start on.
-func (at *JobStatus) finish(start time.Time, hours float64) time.Time {
-	days := int(math.Ceil(hours / (at.DayHours * float64(max(1, at.Crew)))))
-	d := start
-	for n := 0; ; d = d.AddDate(0, 0, 1) {
-		if at.Works(d.Weekday()) {
-			if n++; n >= days {
-				return d
-			}
-		}
-	}
 }
 
 // Difference is how a kind's points of a room differ from the agreed scope.
@@ -338,7 +244,6 @@ type Scope struct {
 func ScopeOf(job *install.Job, p *rulebook.Survey) Scope {
 	s := Scope{Variations: []install.Record{}, Differences: []Difference{}}
 	var agreed []install.Room
-	var last []install.Room // as the newest record of scope or variation left them
 	for i := range job.Records {
 		r := job.Records[i]
 		switch r.Kind {
@@ -349,15 +254,7 @@ func ScopeOf(job *install.Job, p *rulebook.Survey) Scope {
 				bare.Rooms = nil
 				s.Agreed = &bare
 			}
-			last = slices.Clone(r.Rooms)
 		case install.Variation:
-			for _, room := range r.Rooms {
-				if k := slices.IndexFunc(last, func(o install.Room) bool { return o.ID == room.ID }); k >= 0 {
-					last[k] = room
-				} else {
-					last = append(last, room)
-				}
-			}
 			if r.Cost != nil {
 				s.Cost += *r.Cost
 			} else {
@@ -371,8 +268,57 @@ func ScopeOf(job *install.Job, p *rulebook.Survey) Scope {
 		return s
 	}
 	s.Differences = differences(agreed, job.Rooms, p)
-	s.Unagreed = len(differences(last, job.Rooms, p))
+	s.Unagreed = len(Past(job, p))
 	return s
+}
+
+// Past is how the walk differs from the points that were agreed and from what variations made of them: nothing where they were never agreed.
+func Past(job *install.Job, p *rulebook.Survey) []Difference {
+	var last []install.Room // as the newest record of scope or variation left them
+	agreed := false
+	for i := range job.Records {
+		r := &job.Records[i]
+		switch r.Kind {
+		case install.Scope:
+			last, agreed = slices.Clone(r.Rooms), true
+		case install.Variation:
+			for _, room := range r.Rooms {
+				if k := slices.IndexFunc(last, func(o install.Room) bool { return o.ID == room.ID }); k >= 0 {
+					last[k] = room
+				} else {
+					last = append(last, room)
+				}
+			}
+		}
+	}
+	if !agreed {
+		return nil
+	}
+	return differences(last, job.Rooms, p)
+}
+
+// Grown is when a variation that was accepted last added or moved points of a room; the zero moment without one.
+func Grown(job *install.Job, room string) (at install.Moment) {
+	var last install.Room
+	for i := range job.Records {
+		r := &job.Records[i]
+		if r.Kind != install.Scope && r.Kind != install.Variation {
+			continue
+		}
+		for _, now := range r.Rooms {
+			if now.ID != room {
+				continue
+			}
+			if r.Kind == install.Variation && slices.ContainsFunc(Kinds, func(k Kind) bool {
+				d := delta(last, now, k.ID)
+				return d.New > 0 || d.Moved > 0
+			}) {
+				at = r.Moment()
+			}
+			last = now
+		}
+	}
+	return at
 }
 
 func differences(was, is []install.Room, p *rulebook.Survey) []Difference {

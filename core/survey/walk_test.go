@@ -267,66 +267,6 @@ func TestVariations(t *testing.T) {
 	}
 }
 
-func weekdays(d time.Weekday) bool { return d != time.Saturday && d != time.Sunday }
-
-func TestTheConsequenceOfAVariation(t *testing.T) {
-	job := walked(t, "studio: 4 double socket, = light")
-	costs := survey.Costs{Point: func(kind string) (float64, float64, bool) { return 10, 0.5, kind != "hob" }, HourA: 40,
-		Open: func() (float64, float64, bool) { return 20, 1, true }}
-	at := survey.JobStatus{StartDate: "2026-11-26", HoursLeft: 7.5, Crew: 1, DayHours: 8, Works: weekdays, DemandA: 50, FuseA: 60,
-		DemandKnow: true}
-	weigh := func(text string) (survey.Change, string) {
-		c, err := survey.Vary(job.Rooms[0], text, words, ids())
-		require.NoError(t, err)
-		c.Weigh(job, job.Rooms[0], words, costs, at)
-		said := []string{}
-		for _, e := range c.Effects {
-			said = append(said, e.Summary)
-		}
-		return c, strings.Join(said, "\n")
-	}
-	c, said := weigh("2 socket")
-	assert.Nil(t, c.Cost, "no price while cable and circuit are not known")
-	assert.Contains(t, said, "end on 2026-11-27 instead of 2026-11-26")
-	assert.Contains(t, said, "nothing is reopened")
-	// A long day, or a Friday that is free, by the company's own week.
-	at.DayHours = 10
-	_, said = weigh("2 socket")
-	assert.Contains(t, said, "still end on 2026-11-26")
-	at.DayHours, at.Works = 8, func(d time.Weekday) bool { return weekdays(d) && d != time.Friday }
-	_, said = weigh("2 socket")
-	assert.Contains(t, said, "end on 2026-11-30 instead of 2026-11-26")
-	at.Works = weekdays
-	assert.Contains(t, said, "Not priced: cable")
-	assert.Contains(t, said, "Not recorded: the circuit")
-
-	job.Rooms[0].Closed = "2026-11-02"
-	job.Rooms[0].Legs = []install.Leg{{LengthM: 6, Basis: install.Measured}}
-	job.Circuits = []install.Circuit{{ID: "c1", Name: "Studio sockets"}}
-	c, said = weigh("2 socket <c1")
-	assert.Contains(t, said, "2 places are opened again")
-	assert.Equal(t, 20+2*20+(1+2)*40.0, *c.Cost)
-	assert.Contains(t, said, "6 m measured")
-
-	c, said = weigh("- 2 socket")
-	assert.Less(t, *c.Hours, 3.0)
-	assert.NotContains(t, said, "Cable")
-
-	c, said = weigh("oven 3.68kW")
-	assert.Nil(t, c.Cost, "its circuit is still to be designed")
-	assert.Contains(t, said, "circuit of its own for 16 A")
-	assert.Contains(t, said, "none of its ways is free")
-	at.FreeWays = 3
-	_, said = weigh("oven 3.68kW")
-	assert.Contains(t, said, "3 of its ways are free")
-	assert.Contains(t, said, "50 A to 66 A, counted in full, above the 60 A")
-	c, said = weigh("hob 7kW")
-	assert.Nil(t, c.Cost)
-	assert.Contains(t, said, "list has none of hob point")
-	_, said = weigh("shower")
-	assert.Contains(t, said, "Not recorded: what the shower point draws")
-}
-
 // The scope that was agreed first is kept; variations account for differences,
 // silent edits do not.
 func TestTheScopeIsCompared(t *testing.T) {

@@ -216,3 +216,11 @@ func ParseLengthMM(s, bare string) (mm float64, err error) {
 	m, err := ParseLength(s)
 	return math.Round(m*1e5) / 100, err
 }
+
+// Signed writes a difference with its sign: +3, −0.5.
+func Signed(v float64) string {
+	if v < 0 {
+		return "−" + Format(-v)
+	}
+	return "+" + Format(v)
+}

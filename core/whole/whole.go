@@ -256,41 +256,6 @@ func plural(n int) string {
 	return strconv.Itoa(n) + " things more"
 }
 
-// Costs reads what a variation needs out of the company's list: "point:<kind>"
-// with price and hours of one, "hour" the charge for an hour, "work:reopen" the
-// opening and making good of one place.
-func Costs(list map[string]materials.Item) survey.Costs {
-	get := func(key string) (float64, float64, bool) {
-		item, ok := list[key]
-		return item.Price, item.Hours, ok
-	}
-	return survey.Costs{Point: func(kind string) (float64, float64, bool) { return get("point:" + kind) },
-		HourA: list["hour"].Price, Open: func() (float64, float64, bool) { return get("work:reopen") }}
-}
-
-// freeWays counts the free ways of all boards.
-func freeWays(job *install.Job) (n int) {
-	terms := Practice(job).Terms()
-	for b := range job.EachBoard() {
-		n += len(terms.FreeWays(job, b))
-	}
-	return n
-}
-
-// JobStatus is where the job is when a variation comes.
-func JobStatus(v *View) survey.JobStatus {
-	s := survey.JobStatus{Stage: v.State.Stage, StartDate: v.Job.Plan.StartDate, Crew: max(1, v.Job.Outage.Crew),
-		DayHours: rulebook.WorkDay.FigureIn(&v.Job.Schools), Works: func(d time.Weekday) bool { return rulebook.Works(&v.Job.Schools, d) },
-		DemandA: v.Report.Demand.AfterA, FuseA: v.Report.Demand.FuseA, FreeWays: freeWays(v.Job)}
-	s.DemandKnow = s.FuseA > 0 && len(v.Job.Loads.Items) > 0 && v.Report.Verdict != ""
-	for _, t := range v.Tasks {
-		if !t.Done {
-			s.HoursLeft += t.Hours * float64(t.Crew)
-		}
-	}
-	return s
-}
-
 // OutageOf plans the day on which the supply goes off.
 func OutageOf(v *View, routes []rulebook.IsolationRoute, now time.Time) outage.Plan {
 	practice := Practice(v.Job)

@@ -594,6 +594,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/variations.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The changes of the agreed points as a PDF for the client to sign */
+        get: operations["variationsPdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/walk": {
         parameters: {
             query?: never;
@@ -1325,6 +1344,26 @@ export interface components {
             /** @description as the practice names it: ring, lighting, ev … */
             use: string;
         };
+        /** @description CircuitChange is what a variation does to one circuit. */
+        CircuitChange: {
+            /**
+             * Format: double
+             * @description more of it, m; legs that come with it are assumed
+             */
+            cableM: number;
+            conductor: string;
+            /** @description as it is then */
+            device: string;
+            /** @description points that come onto its run, by what they are called */
+            gains: string[];
+            gone: boolean;
+            id: string;
+            loses: string[];
+            name: string;
+            new: boolean;
+            /** @description 0 where it finds none */
+            way: number;
+        };
         /** @description CircuitReport is one circuit with its checks and the figures other rooms use. */
         CircuitReport: {
             /** @description of its string */
@@ -1610,7 +1649,6 @@ export interface components {
         };
         /** @description Effect is one consequence of a variation. One that is not known says what is missing. */
         Effect: {
-            /** @description material, hours, circuits, dates, walls, demand */
             kind: string;
             known: boolean;
             summary: string;
@@ -2194,6 +2232,28 @@ export interface components {
             neutralA: number;
             /** @description ways with a device whose load is not known */
             unknown: number;
+        };
+        /** @description LineChange is what a variation does to one line of the order. */
+        LineChange: {
+            /**
+             * Format: double
+             * @description Bought is how much of what falls away was ordered already: it is no saving.
+             */
+            bought: number;
+            /**
+             * Format: double
+             * @description nil where the list has no price of it
+             */
+            cost: number | null;
+            /** @description of the price list */
+            key: string;
+            /**
+             * Format: double
+             * @description below 0 for less
+             */
+            more: number;
+            name: string;
+            unit: string;
         };
         /** @description Load is one item of the existing load, in amperes or watts. */
         Load: {
@@ -4643,6 +4703,8 @@ export interface components {
         /** @description Task is one piece of work. */
         Task: {
             after: string[];
+            /** @description why it is to be done though it was ticked before; empty where it was not */
+            again: string;
             caution: string;
             circuit: string;
             /** @description why it cannot be ticked now */
@@ -4845,12 +4907,14 @@ export interface components {
             /** Format: double */
             spacingM: number;
         };
-        /** @description Variation is a change that a client asks for: a line of shorthand for a room. */
+        /** @description Variation is a change of the agreed points that a client asks for: a line of shorthand for a room. */
         Variation: {
             accept: boolean;
             note: string;
             /** @description who accepted */
             person: string;
+            /** @description one of [install.VariationReasons]; empty for what the client wants */
+            reason: string;
             room: string;
             text: string;
         };
@@ -4862,12 +4926,23 @@ export interface components {
         VariationChange: {
             /**
              * Format: double
-             * @description material and labour; nil when a part is not known
+             * @description AtLeast is what the parts of the cost come to that are known.
+             */
+            atLeast: number;
+            circuits: components["schemas"]["CircuitChange"][];
+            /**
+             * Format: double
+             * @description material, opening up and labour; nil when a part of it is not known
              */
             cost: number | null;
             effects: components["schemas"]["Effect"][];
-            /** Format: double */
-            hours: number | null;
+            /**
+             * Format: double
+             * @description person-hours
+             */
+            hours: number;
+            /** @description of the order */
+            lines: components["schemas"]["LineChange"][];
             misread: components["schemas"]["Misreading"][];
             /** @description as it would become */
             room: components["schemas"]["Room"];
@@ -6100,6 +6175,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VariationAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    variationsPdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description variations */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -69,6 +69,7 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
                 </P>
               )}
               {t.done && t.note && <Quiet block>{t.note}</Quiet>}
+              {t.again && <Quiet block>{t.again}</Quiet>}
               {t.photo && <Photos job={job} subject={t.id} what={t.title} small />}
               {!t.done && t.closed && <Quiet block>{say('Closed. {{closed}}', { closed: t.closed })}</Quiet>}
             </span>

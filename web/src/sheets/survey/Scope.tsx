@@ -1,19 +1,14 @@
-import { styled } from '@mui/material/styles';
 import { moment, say } from '../../words/words';
 import { Button, TextField } from '@mui/material';
-import { useRef, useState } from 'react';
-import { newKey, type Of } from '../../api/client';
-import { keep, queries, useCase, vary } from '../../api/job';
+import { useState } from 'react';
+import type { Of } from '../../api/client';
+import { useCase } from '../../api/job';
 import { useRecord } from '../../api/records';
 import { useFrame } from '../../frame/Shell';
-import { figure, money } from '../../parts/figure';
-import { Block, Boxed, Fields, Grow, Heading, List, P, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
+import { money } from '../../parts/figure';
+import { Block, Grow, Heading, List, Quiet, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import { Mark } from '../../parts/Mark';
-import { Pick } from '../../parts/Pick';
-import { ReadLine, useReading } from './ShorthandEntry';
-
-const Agreement = styled(Fields)({ gridTemplateColumns: 'minmax(min(100%, 160px), 220px) minmax(min(100%, 260px), 1fr)' });
-const Line = styled(Row)({ padding: '3px 0', flexWrap: 'nowrap', alignItems: 'start' });
+import { NewVariation, reasons } from './NewVariation';
 
 /** What was agreed, what the client has changed since, and what each change brings before it is accepted. For the table, client beside. */
 export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
@@ -71,6 +66,11 @@ export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           {say('Variations')}
         </Heading>
         {scope.variations.length === 0 && <p>{say('None since the scope was agreed.')}</p>}
+        {scope.variations.length > 0 && (
+          <Button component="a" href={`/api/jobs/${job.id}/variations.pdf`}>
+            {say('Print for signing')}
+          </Button>
+        )}
         {scope.variations.map((v) => (
           <Block key={v.id} data-variation ruled pad="s">
             <Row>
@@ -80,6 +80,7 @@ export function Scope({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
               <span>{v.cost === null || v.cost === undefined ? say('not priced') : money(v.cost, me.currency)}</span>
             </Row>
             <Quiet>
+              {v.path && `${say(reasons[v.path] ?? v.path)}. `}
               {say('Accepted by {{person}}, written down by {{by}}, {{at}}.', { person: v.person, by: v.by, at: moment(v.at) })}
             </Quiet>
             <List>
@@ -132,96 +133,3 @@ const counts = (c: Of<'PointCount'>) =>
   ]
     .filter(Boolean)
     .join(', ') || 'none';
-
-function NewVariation({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
-  const { me } = useFrame();
-  const [room, setRoom] = useState('');
-  const [text, setText] = useState('');
-  const [person, setPerson] = useState('');
-  const [change, setChange] = useState<Of<'VariationChange'>>();
-  const [wrong, setWrong] = useState('');
-  const [busy, setBusy] = useState(false);
-  const key = useRef(newKey());
-  const reading = useReading(j.practice, text, '');
-  const ask = async (accept: boolean) => {
-    setBusy(true);
-    try {
-      const a = await vary(job.id, { room, text, accept, person, note: '' }, accept ? key.current : newKey());
-      setWrong('');
-      if (a.job) {
-        keep(queries, a.job);
-        key.current = newKey();
-        setChange(undefined);
-        setText('');
-      } else setChange(a.change);
-    } catch (e) {
-      setWrong(e instanceof Error ? e.message : String(e));
-      if (!accept) setChange(undefined);
-    }
-    setBusy(false);
-  };
-  return (
-    <Section>
-      <Heading>{say('The client changes something')}</Heading>
-      <Agreement>
-        <Pick
-          label={say('Room')}
-          name="variation-room"
-          value={room}
-          onChange={(r) => {
-            setRoom(r);
-            setChange(undefined);
-          }}
-          options={j.rooms.map((r) => ({ id: r.id, name: r.name }))}
-        />
-        <TextField
-          label={say('The change, in shorthand')}
-          value={text}
-          placeholder={say('2 double socket @450, - wall light, > tv')}
-          onChange={(e) => {
-            setText(e.target.value);
-            setChange(undefined);
-          }}
-          onKeyDown={(e) => e.key === 'Enter' && void ask(false)}
-          slotProps={{ htmlInput: { name: 'variation', spellCheck: false } }}
-        />
-      </Agreement>
-      <Row above="s">
-        <Button disabled={!room || !text || busy} onClick={() => void ask(false)}>
-          {say('What does it bring?')}
-        </Button>
-      </Row>
-      <div aria-live="polite">{text && reading.data?.map((l, i) => <ReadLine key={i} line={l} />)}</div>
-      {wrong && <Wrong>{wrong}</Wrong>}
-      {change && (
-        <Boxed data-consequence tone="copper" above="s">
-          <b>
-            {j.rooms.find((r) => r.id === room)?.name}: {change.summary.join(', ')}
-          </b>
-          {change.effects.map((e, i) => (
-            <Line key={i}>
-              <Mark verdict={e.known ? 'pass' : 'unknown'} size={14} />
-              <span>{e.summary}</span>
-            </Line>
-          ))}
-          <P around="s">
-            {say('Price:')} <b>{change.cost === null ? say('not recorded') : money(change.cost, me.currency)}</b>
-            {change.hours !== null && ` · ${figure(change.hours, 'person-hours')}`}
-          </P>
-          <Row align="end">
-            <TextField
-              sx={{ maxWidth: 260 }}
-              label={say('Accepted by')}
-              value={person}
-              onChange={(e) => setPerson(e.target.value)}
-              slotProps={{ htmlInput: { name: 'accepted-by' } }}
-            />
-            <Button variant="contained" disabled={busy || !person.trim() || job.view.frozen} onClick={() => void ask(true)}>
-              {say('Accept the variation')}
-            </Button>
-          </Row>
-        </Boxed>
-      )}
-    </Section>
-  );
-}

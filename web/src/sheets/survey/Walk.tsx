@@ -4,6 +4,8 @@ import { Button } from '@mui/material';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
 import { useTerms, useWalk } from '../../api/job';
+import { Link } from 'react-router';
+import { Mark } from '../../parts/Mark';
 import { Heading, Row, Scroll, Section, SheetTable, Wrong } from '../../parts/layout';
 import type { Working } from '../../parts/CheckList';
 import { Controls } from './Controls';
@@ -24,8 +26,19 @@ export function Walk({ job, j, working }: { job: Of<'JobView'>; j: Of<'Job'>; wo
   const walk = job.view.walk;
   const last = j.rooms.at(-1);
   const house = walk.house.total;
+  const agreed = j.records.find((r) => r.kind === 'scope');
   return (
     <>
+      {agreed && (
+        <p data-agreed>
+          <Mark verdict="caution" size={13} />{' '}
+          {say('The points were agreed by {{person}} on {{day}}. A change of them is a variation, worked out and accepted first: ', {
+            person: agreed.person,
+            day: agreed.at.slice(0, 10),
+          })}
+          <Link to={`/jobs/${job.id}/survey?leaf=scope`}>{say('Scope')}</Link>
+        </p>
+      )}
       <Section>
         <ShorthandEntry job={job} room={last?.id} roomName={last?.name} floor={last?.floor ?? ''} />
         <Row above="xs">
