@@ -1,6 +1,7 @@
 package design
 
 import (
+	"cmp"
 	"slices"
 
 	"arvelt/core/install"
@@ -264,13 +265,31 @@ func (f *follower) waits(row int, rest map[[2]string]bool, one survey.Unplaced) 
 	return false
 }
 
-// hosted puts points onto the run of such points that passes with them for the least cable.
+// hosted puts points onto a run that passes with them, the one for the least cable: of those that serve such points alone as the plan parts
+// them, else of those that serve points of the kind and of the room already, as somebody parted the house another way.
 func (f *follower) hosted(u survey.Unplaced, row int) bool {
 	r := &f.plan.Rows[row]
 	if rulebook.Per(r.Per) == rulebook.PerPoint {
 		return false
 	}
-	key, _, _ := f.key(r, f.room, f.job.PointOf(&install.Box{Room: u.Room, Point: u.Point}))
+	point := f.job.PointOf(&install.Box{Room: u.Room, Point: u.Point})
+	key, _, _ := f.key(r, f.room, point)
+	kind, _ := survey.KindOf(point.Kind)
+	alike := func(b install.Box) bool { return b.Point == "" || f.keyOf(&b) == key }
+	family := func(b install.Box) bool { return b.Point == "" || f.familyOf(&b) == kind.Family }
+	here := func(b install.Box) bool { return b.Room == f.room.ID && b.Point != "" }
+	return f.among(u, r, func(k *install.Circuit) bool { return every(k.Serves.Boxes, alike) }) ||
+		f.among(u, r, func(k *install.Circuit) bool {
+			return every(k.Serves.Boxes, family) && slices.ContainsFunc(k.Serves.Boxes, here)
+		})
+}
+
+func every(boxes []install.Box, is func(install.Box) bool) bool {
+	return !slices.ContainsFunc(boxes, func(b install.Box) bool { return !is(b) })
+}
+
+// among puts points onto the first run that passes with them of those that fit, the least cable first.
+func (f *follower) among(u survey.Unplaced, r *rulebook.CircuitPlan, fits func(*install.Circuit) bool) bool {
 	type spot struct {
 		id string
 		m  float64
@@ -278,24 +297,24 @@ func (f *follower) hosted(u survey.Unplaced, row int) bool {
 	hosts := []spot{}
 	for i := range f.job.Circuits {
 		k := &f.job.Circuits[i]
-		if k.State == install.KeptCircuit || k.State.Out() || len(k.Serves.Boxes) == 0 || r.Most > 0 && k.Serves.Points()+u.Count > int(r.Most) ||
-			slices.ContainsFunc(k.Serves.Boxes, func(b install.Box) bool { return b.Point != "" && f.keyOf(&b) != key }) {
+		if k.State == install.KeptCircuit || k.State.Out() || len(k.Serves.Boxes) == 0 || r.Most > 0 && k.Serves.Points()+u.Count > int(r.Most) || !fits(k) {
 			continue
 		}
 		if _, _, m := f.spot(k); m >= 0 {
 			hosts = append(hosts, spot{k.ID, m})
 		}
 	}
-	slices.SortStableFunc(hosts, func(a, b spot) int {
-		switch {
-		case a.m < b.m:
-			return -1
-		case a.m > b.m:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(hosts, func(a, b spot) int { return cmp.Compare(a.m, b.m) })
 	return slices.ContainsFunc(hosts, func(h spot) bool { return f.host(f.job.CircuitByID(h.id), u, false) })
+}
+
+func (f *follower) familyOf(b *install.Box) string {
+	p := f.job.PointOf(b)
+	if p == nil {
+		return ""
+	}
+	kind, _ := survey.KindOf(p.Kind)
+	return kind.Family
 }
 
 // keyOf is what a box that is a point of the walk shares with those that go with it.

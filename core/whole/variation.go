@@ -111,12 +111,10 @@ func (w *weighing) circuits(followed design.Followed) {
 	case a.AfterA == b.AfterA:
 	case b.FuseA == 0 || len(now.Loads.Items) == 0:
 		w.say(survey.Demand, false, words.Say("Not recorded: the demand of the house, to which %s A are added.", unit.Format(b.AfterA-a.AfterA)))
+	case b.AfterA > b.FuseA:
+		w.say(survey.Breaks, true, words.Say("Demand goes from %s A to %s A, above the %s A of the supply.", unit.Format(a.AfterA), unit.Format(b.AfterA), unit.Format(b.FuseA)))
 	default:
-		text := words.Say("Demand goes from %s A to %s A, within the %s A of the supply.", unit.Format(a.AfterA), unit.Format(b.AfterA), unit.Format(b.FuseA))
-		if b.AfterA > b.FuseA {
-			text = words.Say("Demand goes from %s A to %s A, above the %s A of the supply.", unit.Format(a.AfterA), unit.Format(b.AfterA), unit.Format(b.FuseA))
-		}
-		w.say(survey.Demand, true, text)
+		w.say(survey.Demand, true, words.Say("Demand goes from %s A to %s A, within the %s A of the supply.", unit.Format(a.AfterA), unit.Format(b.AfterA), unit.Format(b.FuseA)))
 	}
 }
 

@@ -12,7 +12,7 @@ import { useUnits } from '../../parts/units';
 import { msg, say } from '../../words/words';
 import { ReadLine, useReading } from './ShorthandEntry';
 
-const Agreement = styled(Fields)({ gridTemplateColumns: 'minmax(min(100%, 160px), 220px) minmax(min(100%, 260px), 1fr)' });
+const Agreement = styled(Fields)({ gridTemplateColumns: 'repeat(auto-fit, minmax(min(100%, 240px), 1fr))' });
 const Line = styled(Row)({ padding: '3px 0', flexWrap: 'nowrap', alignItems: 'start' });
 
 /** Why agreed points change, by the id of the reason. */

@@ -36,7 +36,7 @@ export function Walk({ job, j, working }: { job: Of<'JobView'>; j: Of<'Job'>; wo
             person: agreed.person,
             day: agreed.at.slice(0, 10),
           })}
-          <Link to={`/jobs/${job.id}/survey?leaf=scope`}>{say('Scope')}</Link>
+          <Link to={`/jobs/${job.id}/survey?leaf=scope`}>{say('Scope and variations')}</Link>
         </p>
       )}
       <Section>

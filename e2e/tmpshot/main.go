@@ -1,0 +1,182 @@
+// Command shots takes the pictures of docs/screenshots from a running Arvelt
+// with demo data.
+//
+//	go run ./e2e/shots [-url http://127.0.0.1:8080] [-out docs/screenshots] [-only NAME]
+package main
+
+import (
+	"flag"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"arvelt/e2e/browser"
+)
+
+type stop struct{}
+
+func (stop) Helper() {}
+func (stop) Fatalf(format string, args ...any) {
+	fmt.Fprintf(os.Stderr, format+"\n", args...)
+	os.Exit(1)
+}
+
+// view is one picture: who looks, at which job's sheet, and what is done first.
+type view struct {
+	name, who, ref, sheet string
+	phone                 bool
+	theme                 string
+	before                func(*browser.Page)
+}
+
+var views = []view{
+	{name: "v1", who: "Tobias Marrick", ref: "PW-2044", sheet: "survey?leaf=scope", before: func(p *browser.Page) {
+		p.Press("Agree the scope as surveyed")
+		p.Has(`input[name="variation"]`)
+		p.Eval(`(() => { const s = document.querySelector('select[name="variation-room"]'); return s.options[2].value })()`, nil)
+		var id string
+		p.Eval(`document.querySelector('select[name="variation-room"]').options[4].value`, &id)
+		p.Choose(`select[name="variation-room"]`, id)
+		p.Type(`input[name="variation"]`, "2 double socket @450, oven 3.68kW")
+		p.Press("What does it bring?")
+		p.Has("[data-consequence]")
+	}},
+	{name: "v2", who: "Tobias Marrick", ref: "PW-2056", sheet: "survey?leaf=scope", phone: true, before: func(p *browser.Page) {
+		p.Has(`input[name="variation"]`)
+		var id string
+		p.Eval(`document.querySelector('select[name="variation-room"]').options[2].value`, &id)
+		p.Choose(`select[name="variation-room"]`, id)
+		p.Type(`input[name="variation"]`, "2 double socket")
+		p.Press("What does it bring?")
+		p.Has("[data-consequence]")
+		p.Eval(`document.querySelector("[data-consequence]").scrollIntoView()`, nil); var over string; p.Eval(`JSON.stringify([document.documentElement.scrollWidth, innerWidth, [...document.querySelectorAll("main *")].filter(e => e.getBoundingClientRect().right > innerWidth).slice(0,6).map(e => e.tagName + "." + e.className + ":" + Math.round(e.getBoundingClientRect().right) + (e.textContent || "").slice(0,30))])`, &over); fmt.Println(over)
+	}},
+	{name: "v3", who: "Tobias Marrick", ref: "PW-2056", sheet: "survey?leaf=walk"},
+}
+
+// typeReading records an isolation of today, so that the next dead test is open,
+// and types a reading without recording it.
+func typeReading(p *browser.Page) {
+	p.Eval(`fetch(location.pathname.replace('/jobs/', '/api/jobs/').replace('/test', '/records'), {method: 'POST',
+		headers: {'Content-Type': 'application/json', 'Idempotency-Key': crypto.randomUUID()},
+		body: JSON.stringify({kind: 'isolation', source: 'main switch of board A, off', lockTag: 'padlock 4, tag JO-4',
+		tester: 'Tarn V2 two-pole, no. 11', provedBefore: true, pairsDead: ['L-N', 'L-PE', 'N-PE'], provedAfter: true,
+		stillLive: 'tails and incoming terminals'})}).then(r => r.status)`, nil)
+	p.Click(`[data-entry] button[aria-label="2"]`)
+	p.Click(`[data-entry] button[aria-label="8"]`)
+	p.Click(`[data-entry] button[aria-label="0"]`)
+	p.Eval(`window.scrollTo(0, 0)`, nil)
+}
+
+// typeShorthand types a line with a slip in it, and does not take it.
+func typeShorthand(p *browser.Page) {
+	p.Type("#shorthand", "cellar b: 2 doubel socket @1100, two way strip light, sump pump 0.6kW")
+	p.Has(`[data-misread]`)
+	p.Eval(`window.scrollTo(0, 0)`, nil)
+}
+
+func openLetter(p *browser.Page) {
+	p.Press("Ask for an isolator")
+	p.Has(`[data-letter]`)
+}
+
+// calculate fills one calculation of the bench and runs it.
+func calculate(p *browser.Page) {
+	for key, v := range map[string]string{"ze_ohm": "0.35", "line_mm2": "4", "cpc_mm2": "1.5", "length_m": "18",
+		"curve": "B", "in_a": "32", "time_s": "0.4"} {
+		p.Type(`[data-in="`+key+`"]`, v)
+	}
+	p.Press("Calculate")
+	p.Has(`[data-out="zs_ohm"]`)
+}
+
+// toProposal asks for circuits and shows them.
+func toProposal(p *browser.Page) {
+	p.Click(`[data-propose]`)
+	p.Has(`[data-proposed]`)
+	p.Eval(`document.querySelector('[data-proposal]').scrollIntoView()`, nil)
+	p.Eval(`window.scrollBy(0, -70)`, nil)
+}
+
+// openJana shows what one person is authorised to do.
+func openJana(p *browser.Page) {
+	p.Press("Jana Okell", `[data-person="Jana Okell"]`)
+	p.Has(`[data-authorisation]`)
+	p.Eval(`window.scrollTo(0, 0)`, nil)
+}
+
+// toRun opens a point of the run that is shown.
+func toRun(p *browser.Page) {
+	p.Click(`[data-stop="p5"]`)
+	p.See("fault current")
+	p.Eval(`document.querySelector('[data-run]').scrollIntoView()`, nil)
+}
+
+func main() {
+	url := flag.String("url", "http://127.0.0.1:8080", "where Arvelt is")
+	out := flag.String("out", "docs/screenshots", "folder of the pictures")
+	only := flag.String("only", "", "names to take, with commas; all when empty")
+	flag.Parse()
+	if err := os.MkdirAll(*out, 0o755); err != nil {
+		stop{}.Fatalf("%v", err)
+	}
+	b, err := browser.Start()
+	if err != nil {
+		stop{}.Fatalf("%v", err)
+	}
+	defer b.Close()
+	port := (*url)[strings.LastIndex(*url, ":")+1:]
+	for _, v := range views {
+		if *only == "" || strings.Contains(","+*only+",", ","+v.name+",") {
+			v.take(b, port, filepath.Join(*out, v.name+".png"))
+			fmt.Println(v.name)
+		}
+	}
+}
+
+func (v view) take(b *browser.Browser, port, path string) {
+	p := b.Person(stop{}, v.name, port)
+	defer p.Close()
+	if v.phone {
+		p.Size(390, 844)
+	}
+	p.Open("/")
+	p.See("Demo company")
+	if v.theme != "" { // takes effect with the next page
+		p.Eval(`localStorage.setItem('arvelt:theme', '`+v.theme+`')`, nil)
+	}
+	if v.who != "" {
+		SignIn(p, v.who)
+	}
+	switch {
+	case v.ref != "":
+		OpenJob(p, v.ref, v.sheet)
+	case v.sheet != "":
+		p.Open("/" + v.sheet)
+		p.Has("main h1")
+	}
+	if v.before != nil {
+		v.before(p)
+	}
+	p.Until("everything to be computed", `!/Computing|Opening|Gathering/.test(document.body.innerText)`)
+	p.Eval(`document.fonts.ready.then(() => 1)`, nil)
+	p.Shot(path)
+}
+
+// SignIn goes in as one of the demo company's people.
+func SignIn(p *browser.Page, name string) {
+	p.Eval(`fetch('/api/demo').then(r => r.json()).then(all => fetch('/api/demo', {method: 'POST',
+		headers: {'Content-Type': 'application/json'},
+		body: JSON.stringify({personId: all.find(x => x.name === '`+name+`').id})})).then(r => r.status)`, nil)
+	p.Open("/")
+	p.See("Start a job")
+}
+
+// OpenJob opens a sheet of the job with a reference.
+func OpenJob(p *browser.Page, ref, sheet string) {
+	var id string
+	p.Eval(`fetch('/api/jobs?q=`+ref+`').then(r => r.json()).then(all => all.jobs[0].id)`, &id)
+	p.Open("/jobs/" + id + "/" + sheet)
+	p.Has("dl")
+}
