@@ -847,6 +847,9 @@ type Problem struct {
 	Title string `json:"title"`
 }
 
+// Proof Proof is a test that tells what wiring there is where its age only hints at it.
+type Proof = survey.Proof
+
 // Proposal Proposal is what is proposed for the points of a walk that stand on no run.
 type Proposal = design.Proposal
 

@@ -59,6 +59,7 @@ var model = map[string]reflect.Type{
 	"Edit":            reflect.TypeFor[store.Edit](),
 	"Effect":          reflect.TypeFor[survey.Effect](),
 	"CircuitChange":   reflect.TypeFor[survey.CircuitChange](),
+	"Proof":           reflect.TypeFor[survey.Proof](),
 	"LineChange":      reflect.TypeFor[survey.LineChange](),
 	"ElectrodeReport": reflect.TypeFor[rulebook.ElectrodeReport](),
 	"Electrodes":      reflect.TypeFor[install.Electrodes](),

@@ -132,7 +132,20 @@ type Group struct {
 	IdnMA   float64 `json:"idnMA" range:"6..500" unit:"mA"`
 	RatingA float64 `json:"ratingA" range:"16..125" unit:"A"`
 	Delayed bool    `json:"delayed"` // selective, type S
+	Trips   Trips   `json:"trips" seal:"omitempty" of:"trips?"`
 }
+
+// Trips is how often a residual-current device that is there opens by itself, as those who live with it say.
+type Trips string
+
+// How often it opens; empty where nobody was asked.
+const (
+	TripsNever Trips = "never"
+	TripsOften Trips = "often" // now and then, or more
+)
+
+// TripsOf lists them.
+var TripsOf = []Trips{TripsNever, TripsOften}
 
 // GroupByID returns the group or nil.
 func (b *Board) GroupByID(id string) *Group {

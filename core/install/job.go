@@ -411,6 +411,8 @@ type Protection struct {
 	Group    string `json:"group" chars:"40"`
 	Delayed  bool   `json:"delayed"`  // its residual-current device is selective, type S
 	ArcFault bool   `json:"arcFault"` // with arc-fault detection
+	// Trips is how often the residual-current device opens by itself.
+	Trips Trips `json:"trips" seal:"omitempty" of:"trips?"`
 	// BothWays: the manufacturer states that it works with power from either side; nil
 	// when not yet known.
 	BothWays *bool `json:"bothWays"`

@@ -104,6 +104,7 @@ type (
 	// SurveyReadingMembers are of a [SurveyReading].
 	SurveyReadingMembers struct {
 		Subject    string   `json:"subject" needed:"yes"`
+		Circuit    string   `json:"circuit"` // that it was read on; empty for a board or a point
 		Value      *float64 `json:"value"`
 		Unit       string   `json:"unit"`
 		OverRange  bool     `json:"overRange"`

@@ -70,7 +70,9 @@ func (c *checker) byKind(r Record, t Terms) {
 		if r.Value != nil {
 			c.between("value", *r.Value, 0, 100000, r.Unit)
 		}
-		c.needed("place", r.Place, 400)
+		if r.Circuit == "" {
+			c.needed("place", r.Place, 400)
+		}
 		c.needed("instrument", r.Instrument, 400)
 		c.date("calibrated", r.Calibrated)
 	case Decision:

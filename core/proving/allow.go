@@ -93,6 +93,10 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 			return &RoleError{who, r.Kind, w.Say("Whoever is authorised to clear what holds the work says that it is %s.",
 				strings.ReplaceAll(r.Path, "-", " "))}
 		}
+	case install.SurveyReading:
+		if r.Circuit != "" && job.CircuitByID(r.Circuit) == nil {
+			return install.Errors{{Field: "circuit", Value: r.Circuit, Accept: w.Say("a circuit of the job")}}
+		}
 	case install.Variation:
 		if len(job.Current(install.Scope)) == 0 {
 			return &NotYetError{w.Say("No scope was agreed yet: until then the points are simply edited.")}

@@ -73,6 +73,8 @@ type Era struct {
 	To      float64 `json:"to"`
 	Summary string  `json:"summary"`
 	Prove   string  `json:"prove"` // by which test
+	// Tests are those of the Test sheet that prove it, by id.
+	Tests []string `json:"-"`
 }
 
 // SurveyReading is a figure that may be read on the survey.

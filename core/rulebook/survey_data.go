@@ -60,7 +60,7 @@ func SurveyOf(files fs.FS) *Survey {
 	eras := load("eras")
 	for r := range eras.Text {
 		s.Eras = append(s.Eras, Era{From: eras.Num(r, "from"), To: eras.Num(r, "to"), Summary: eras.Str(r, "says"),
-			Prove: eras.Str(r, "prove")})
+			Prove: eras.Str(r, "prove"), Tests: strings.Split(eras.Str(r, "tests"), "|")})
 	}
 	return s
 }

@@ -98,6 +98,16 @@ type Case struct {
 	Suggest  []Suggestion `json:"suggest"`
 	// Hint is what wiring of the house's years usually is; nil while they are not known.
 	Hint *rulebook.Era `json:"hint"`
+	// Proofs are the tests that prove the hint or not, with where they are still to be read.
+	Proofs []Proof `json:"proofs"`
+}
+
+// Proof is a test that tells what wiring there is where its age only hints at it.
+type Proof struct {
+	Test string   `json:"test"` // by id
+	Name string   `json:"name"`
+	Read int      `json:"read"` // of the circuits that were there, or of the house
+	Open []string `json:"open"` // circuits on which it is still to be read, by name; one empty name for the house
 }
 
 // Suggestion is a finding that follows from what is noted elsewhere. It is
@@ -123,7 +133,7 @@ type PriceOf func(key string) (low, high float64, ok bool)
 // CaseOf makes the case from the job's observations.
 func CaseOf(job *install.Job, p *rulebook.Survey, price PriceOf) Case {
 	w := job.Words
-	c := Case{Sections: []Section{}, Suggest: Suggest(job, p)}
+	c := Case{Sections: []Section{}, Suggest: Suggest(job, p), Proofs: []Proof{}}
 	if e, ok := p.EraOf(job.Found.Board.Built, job.Found.Board.Rewired); ok {
 		c.Hint = &e
 	}

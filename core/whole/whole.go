@@ -3,6 +3,7 @@
 package whole
 
 import (
+	"cmp"
 	"crypto/ed25519"
 	"encoding/base64"
 	"fmt"
@@ -290,6 +291,41 @@ func CaseOf(job *install.Job, list map[string]materials.Item) CaseSheet {
 		item, ok := list[key]
 		return item.Price, item.High, ok && key != ""
 	}
-	return CaseSheet{Case: survey.CaseOf(job, p.Survey(), price), Routes: survey.Estimates(job, p),
+	sheet := CaseSheet{Case: survey.CaseOf(job, p.Survey(), price), Routes: survey.Estimates(job, p),
 		Scope: survey.ScopeOf(job, p.Survey()), Readings: survey.Readings(job, p.Survey())}
+	if h := sheet.Case.Hint; h != nil {
+		report := p.Judge(job)
+		sheet.Case.Proofs = proofsOf(job, h.Tests, p.Tests(job, &report))
+	}
+	return sheet
+}
+
+// proofsOf says where the tests are read, and where not yet, that prove what the age of a house hints at: on the circuits that were there,
+// and on the house itself.
+func proofsOf(job *install.Job, ids []string, tests []rulebook.Test) []survey.Proof {
+	out, read := []survey.Proof{}, rulebook.ReadingsOf(job)
+	for _, id := range ids {
+		p := survey.Proof{Test: id, Open: []string{}}
+		for i := range tests {
+			t := &tests[i]
+			of, _, _ := strings.Cut(t.ID, ":")
+			k := job.CircuitByID(t.Circuit)
+			if of != id || k != nil && k.State == install.NewCircuit {
+				continue
+			}
+			p.Name = cmp.Or(p.Name, t.Title)
+			switch {
+			case read.Newest(t.ID, t.Circuit) != nil:
+				p.Read++
+			case k != nil:
+				p.Open = append(p.Open, k.Name)
+			default:
+				p.Open = append(p.Open, "")
+			}
+		}
+		if p.Name != "" {
+			out = append(out, p)
+		}
+	}
+	return out
 }

@@ -219,7 +219,7 @@ func (s *system) spread(groups []install.Group, all []*install.Circuit, served s
 	loads := make([]load, len(all))
 	var quiet working.Check
 	for i, c := range all {
-		loads[i] = load{c, leakOf(&quiet, c)}
+		loads[i] = load{c, s.leakOf(&quiet, c)}
 	}
 	slices.SortStableFunc(loads, func(a, b load) int {
 		if la, lb := isLighting(a.c), isLighting(b.c); la != lb {

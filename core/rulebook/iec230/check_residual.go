@@ -228,7 +228,7 @@ func (c *circuit) leakage() {
 	}
 	k := c.On(c.k.ID)
 	k.From(rcdRules.Source, rcdLeakage.Source)
-	ma := leakOf(k, c.k)
+	ma := c.leakOf(k, c.k)
 	share := c.rule(k, "leakage-share")
 	limit := k.Step("limit", "share × IΔn", c.Text(share, " × ", p.IdnMA), share*p.IdnMA, "mA", "531.3.2")
 	k.Max(ma, limit)
@@ -411,7 +411,7 @@ func (s *system) groupsOf(b *install.Board, by map[string][]*install.Circuit) {
 		total, names, leaks := 0.0, []string{}, []Leak{}
 		lights, rated := 0, 0.0
 		for _, c := range circuits {
-			ma := leakOf(k, c)
+			ma := s.leakOf(k, c)
 			total, names, leaks = total+ma, append(names, c.Name), append(leaks, Leak{c.Name, ma})
 			if c.Use == useLighting {
 				lights++

@@ -18,6 +18,7 @@ type system struct {
 	ahead  map[string]*feed
 	onWay  map[onBoardWay][]*install.Circuit
 	free   map[string]int // ways of each board that are free, by its feeder, once they were counted
+	clamps map[clampOf]*install.Record
 	// electrode is that of the installation, on TT.
 	electrode install.Fact
 	done      *rulebook.Report // what was judged before it
@@ -27,7 +28,7 @@ type system struct {
 
 func newSystem(job *install.Job) *system {
 	s := &system{House: rulebook.NewHouse(job), ahead: map[string]*feed{"": {}},
-		onWay: make(map[onBoardWay][]*install.Circuit, len(job.Circuits)), free: map[string]int{}}
+		clamps: clampsOf(job), onWay: make(map[onBoardWay][]*install.Circuit, len(job.Circuits)), free: map[string]int{}}
 	if job.Supply.Earthing == install.TT {
 		s.electrode = installationElectrode(job)
 	}

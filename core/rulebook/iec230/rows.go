@@ -268,6 +268,12 @@ type rcdByLoadRow struct {
 	Remark string `col:"remark"`
 }
 
+// rcdDirectRow is a row of rcd_direct.
+type rcdDirectRow struct {
+	Type   string `col:"type"`
+	MostMA string `col:"most_ma"`
+}
+
 // rcdLeakageRow is a row of rcd_leakage.
 type rcdLeakageRow struct {
 	Appliance string  `col:"appliance"`

@@ -22,6 +22,12 @@ var typed = []string{"calcs", "calc_keys", "eras", "circuit_uses", "cable_types"
 
 // everyHouse are houses that together meet every rule.
 func everyHouse() (out []*install.Job) {
+	for _, kind := range (Practice{}).Terms().RCDTypes {
+		j := clampedHouse()
+		j.Board.Groups[0].RCDType = kind
+		j.Records = []install.Record{clamp("c1", clampDirect, 4, 8)}
+		out = append(out, j)
+	}
 	at := 0
 	for seed := range uint64(40) {
 		j := anyHouse(seed, 2*len(templates)/3)

@@ -59,6 +59,7 @@ var (
 	recessed       = tables.LoadOf[recessedRow](dataFiles, "recessed_luminaires")
 	outEarth       = tables.LoadOf[outEarthRow](dataFiles, "outbuilding_earth")
 	fuseZs         = tables.LoadOf[fuseZsRow](dataFiles, "max_zs_fuse")
+	rcdDirect      = tables.LoadOf[rcdDirectRow](dataFiles, "rcd_direct")
 	rcdLeakage     = tables.LoadOf[rcdLeakageRow](dataFiles, "rcd_leakage")
 	multipliers    = tables.LoadOf[multipliersRow](dataFiles, "temperature_multipliers")
 	methodNames    = tables.LoadOf[methodNamesRow](dataFiles, "methods")

@@ -179,9 +179,11 @@ func LeakEstimate(k *install.Circuit) (ma float64, with string) {
 		text(of, " ", unit, " × ", u.leakMA, " + ", k.Route.LengthM(), " m × ", wiring, " / 100")
 }
 
-// leakOf is the standing leakage of a circuit: as measured or stated, else
-// estimated and marked so.
-func leakOf(c *working.Check, k *install.Circuit) float64 {
+// leakOf is the standing leakage of a circuit: as it was read with a clamp, else as entered, else estimated and marked so.
+func (s *system) leakOf(c *working.Check, k *install.Circuit) float64 {
+	if ma, by, ok := s.clamped(clampAlternating, k.ID); ok {
+		return c.Step("leakage, "+k.Name, "read by "+by, "", ma, "mA", "")
+	}
 	if k.Serves.LeakMA.Known() {
 		if !k.Serves.LeakMA.Confirmed() {
 			c.Assumes("standing leakage of " + k.Name)

@@ -1218,6 +1218,8 @@ export interface components {
             hint: components["schemas"]["Era"] | null;
             /** @description of all that has one and was not declined */
             price: components["schemas"]["PriceRange"] | null;
+            /** @description Proofs are the tests that prove the hint or not, with where they are still to be read. */
+            proofs: components["schemas"]["Proof"][];
             sections: components["schemas"]["CaseSection"][];
             suggest: components["schemas"]["Suggestion"][];
             /** @description findings without a price */
@@ -2721,6 +2723,7 @@ export interface components {
         NewSurveyReading: {
             /** @description calibrated to, 2006-01-02 */
             calibrated?: string;
+            circuit?: string;
             /** @description tick done, loose end cleared */
             done?: boolean;
             instrument?: string;
@@ -3327,6 +3330,16 @@ export interface components {
             };
             title: string;
         };
+        /** @description Proof is a test that tells what wiring there is where its age only hints at it. */
+        Proof: {
+            name: string;
+            /** @description circuits on which it is still to be read, by name; one empty name for the house */
+            open: string[];
+            /** @description of the circuits that were there, or of the house */
+            read: number;
+            /** @description by id */
+            test: string;
+        };
         /** @description Proposal is what is proposed for the points of a walk that stand on no run. */
         Proposal: {
             circuits: components["schemas"]["Proposed"][];
@@ -3427,6 +3440,11 @@ export interface components {
             rcdType: string;
             /** @description Shared: its two lines share one neutral. */
             shared: components["schemas"]["SharedNeutral"];
+            /**
+             * @description Trips is how often the residual-current device opens by itself.
+             * @enum {string}
+             */
+            trips: "" | "never" | "often";
             /** @description 0 when not placed */
             way: number;
         };
@@ -3657,6 +3675,8 @@ export interface components {
              */
             ratingA: number;
             rcdType: string;
+            /** @enum {string} */
+            trips: "" | "never" | "often";
         };
         /** @description Riser is a grade of conduit, and whether it may stand where it can be struck. */
         Riser: {

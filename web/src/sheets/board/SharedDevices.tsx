@@ -5,6 +5,7 @@ import type { Part } from '../../api/part';
 import { EditTable } from '../../parts/EditTable';
 import { NumberBox } from '../../parts/fields';
 import { Fields, Heading, Section } from '../../parts/layout';
+import { tripsWords } from '../circuits/states';
 import { boardsOf } from './ways';
 
 /** The residual-current devices of a board that its circuits share. */
@@ -33,6 +34,7 @@ export function SharedDevices({ part, j }: { part: Part<Of<'Board'>>; j: Of<'Job
             idnMA: terms?.residualMA ?? 0,
             ratingA: 63,
             delayed: false,
+            trips: '' as const,
           };
         }}
         columns={[
@@ -41,6 +43,7 @@ export function SharedDevices({ part, j }: { part: Part<Of<'Board'>>; j: Of<'Job
           { key: 'idnMA', label: say('Residual'), unit: 'mA', kind: 'number', width: 90 },
           { key: 'ratingA', label: say('Rating'), unit: 'A', kind: 'number', width: 80 },
           { key: 'delayed', label: say('Delayed'), kind: 'check', width: 80 },
+          { key: 'trips', label: say('Trips by itself'), kind: 'choice', width: 120, options: tripsWords() },
         ]}
       />
       <Fields above="m">

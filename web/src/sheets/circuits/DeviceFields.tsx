@@ -5,6 +5,7 @@ import type { Part } from '../../api/part';
 import { ChoiceBox, NumberBox, YesNoBox, choices } from '../../parts/fields';
 import { Fields } from '../../parts/layout';
 import { boardOf, freeWays, waysOf } from '../board/ways';
+import { tripsWords } from './states';
 import { SharedNeutral } from './SharedNeutral';
 
 interface Props {
@@ -16,7 +17,7 @@ interface Props {
 /** The device of a circuit and where it stands. */
 export function DeviceFields({ part, j, feedsBack }: Props) {
   const terms = useTerms().data;
-  const { protection, use, id } = part.value;
+  const { protection, use, id, state } = part.value;
   const family = terms?.families.find((f) => f.id === protection.family);
   const own = protection.rcdType !== '';
   const asks = useAsks(use);
@@ -71,6 +72,9 @@ export function DeviceFields({ part, j, feedsBack }: Props) {
         empty={say('none of its own')}
       />
       {own && <NumberBox part={part} path="protection.idnMA" label={say('Residual current')} unit="mA" />}
+      {own && state !== '' && asksOf('delayed') && (
+        <ChoiceBox part={part} path="protection.trips" label={say('It trips by itself')} options={tripsWords()} />
+      )}
       {own && asksOf('delayed') && <YesNoBox part={part} path="protection.delayed" label={say('Delayed, type S')} sure />}
       {board && board.groups.length > 0 && (
         <ChoiceBox

@@ -8,6 +8,7 @@ import { NumberBox, TextBox, YesNoBox, ChoiceBox } from '../../parts/fields';
 import { Block, Caution, Details, Fields, Heading, Quiet, Scroll, Section, SheetTable, Td } from '../../parts/layout';
 import { Photos } from '../../parts/Photos';
 import { useUnits } from '../../parts/units';
+import { Proofs } from './Proofs';
 import { SaveLine } from '../../parts/SaveLine';
 import { Findings } from './Findings';
 import { Readings } from './SurveyReadings';
@@ -21,7 +22,8 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const units = useUnits();
   const part = usePart(job, 'found', j.found);
   const terms = useTerms().data;
-  const hint = useCase(job.id).data?.case.hint;
+  const found = useCase(job.id).data?.case;
+  const hint = found?.hint;
   return (
     <>
       <Findings job={job} j={j} />
@@ -93,6 +95,7 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             </Quiet>
           </p>
         )}
+        <Proofs job={job} proofs={found?.proofs ?? []} />
         <Block above="s">
           <Photos job={job} subject="board" what={say('the board')} />
         </Block>

@@ -17,6 +17,7 @@ export function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const [subject, setSubject] = useState('');
   const [value, setValue] = useState('');
   const [place, setPlace] = useState('');
+  const [circuit, setCircuit] = useState('');
   const [instrument, setInstrument] = useState('');
   const kind = terms?.readings.find((r) => r.id === subject);
   const readings = j.records.filter((r) => r.kind === 'survey-reading');
@@ -36,7 +37,7 @@ export function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
                     <Mark verdict={judged(r)?.verdict ?? 'unknown'} />
                   </Td>
                   <td>{terms?.readings.find((x) => x.id === r.subject)?.name ?? r.subject}</td>
-                  <td>{r.place}</td>
+                  <td>{[j.circuits.find((k) => k.id === r.circuit)?.name, r.place].filter(Boolean).join(', ')}</td>
                   <td className="num">
                     <b>{figure(r.value, r.unit)}</b>
                   </td>
@@ -57,7 +58,16 @@ export function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           e.preventDefault();
           const meter = company?.instruments.find((i) => i.name === instrument);
           record.mutate(
-            { kind: 'survey-reading', subject, value: number ?? null, unit: kind?.unit, place, instrument, calibrated: meter?.calibrated },
+            {
+              kind: 'survey-reading',
+              subject,
+              value: number ?? null,
+              unit: kind?.unit,
+              place,
+              circuit,
+              instrument,
+              calibrated: meter?.calibrated,
+            },
             { onSuccess: () => setValue('') },
           );
         }}
@@ -77,6 +87,13 @@ export function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
             helperText={number === undefined ? say('“{{value}}” is not a number', { value }) : undefined}
             onChange={(e) => setValue(e.target.value)}
             slotProps={{ htmlInput: { inputMode: 'decimal', name: 'figure' } }}
+          />
+          <Pick
+            label={say('On the circuit')}
+            name="reading-circuit"
+            value={circuit}
+            onChange={setCircuit}
+            options={[{ id: '', name: say('none: at the place beside') }, ...j.circuits.map((k) => ({ id: k.id, name: k.name }))]}
           />
           <TextField
             label={say('Where')}

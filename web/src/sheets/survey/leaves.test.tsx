@@ -41,7 +41,7 @@ const finding: Of<'Finding'> = {
   at: '2026-05-04',
 };
 const sheet = (s: Partial<Of<'CaseSheet'>>): Of<'CaseSheet'> => ({
-  case: { sections: [], count: 0, price: null, unpriced: 0, suggest: [], hint: null },
+  case: { sections: [], count: 0, price: null, unpriced: 0, suggest: [], hint: null, proofs: [] },
   routes: [],
   scope: { agreed: null, variations: [], differences: [], cost: 0, unpriced: 0, unagreed: 0 },
   readings: [],
@@ -58,6 +58,7 @@ describe('the case for the work', () => {
       unpriced: 1,
       suggest: [],
       hint: null,
+      proofs: [],
     },
   });
 
@@ -123,6 +124,7 @@ describe('findings', () => {
           unpriced: 0,
           suggest: [{ kind: 'vermin', title: 'Gnawed cables', why: 'droppings', place: 'eaves', room: '' }],
           hint: null,
+          proofs: [],
         },
       }),
     });
