@@ -676,6 +676,9 @@ type NewSurveyReading = store.NewRecord
 // NewTick defines model for NewTick.
 type NewTick = store.NewRecord
 
+// NewTrace defines model for NewTrace.
+type NewTrace = store.NewRecord
+
 // NewWithdrawal defines model for NewWithdrawal.
 type NewWithdrawal = store.NewRecord
 
@@ -699,6 +702,9 @@ type OperatorRule = rulebook.OperatorRule
 
 // Option Option is one way to decide, with its condition and reason.
 type Option = rulebook.Option
+
+// OrderStep OrderStep are boxes that follow those of the step before; more than one where their order is not known.
+type OrderStep = survey.OrderStep
 
 // OtherBuilding Out is how another building that a distribution circuit feeds is earthed.
 type OtherBuilding = install.Out
@@ -1208,6 +1214,21 @@ type TestRow = proving.Row
 
 // TestSheet Sheet is the test sheet.
 type TestSheet = proving.Sheet
+
+// Traced Traced is what was tried while a circuit was off: alike points of a room, or a box of the run that was parted.
+type Traced = install.Traced
+
+// TracedCircuit TracedCircuit is a circuit that is there.
+type TracedCircuit = survey.TracedCircuit
+
+// TracedOn TracedOn is how many of them went dead with a circuit.
+type TracedOn = survey.TracedOn
+
+// TracedPoint TracedPoint are alike points of a room that are there.
+type TracedPoint = survey.TracedPoint
+
+// Tracing Tracing is what tracing the circuits that are there came to, and what is still open.
+type Tracing = survey.Tracing
 
 // Unanswered Unanswered is a check or a test of a report that fails and that no finding is about yet.
 type Unanswered = plan.Unanswered

@@ -45,7 +45,10 @@ func (l *Loaded) AddRecord(ctx context.Context, r install.Record, sent install.S
 			return install.Errors{{Field: "photo.reference", Value: r.Reference, Accept: "the hash of a picture that was sent to this job"}}
 		}
 	}
-	return l.NewRecordSent(r, sent)
+	if err := l.NewRecordSent(r, sent); err != nil || r.Kind != install.Trace {
+		return err
+	}
+	return l.traced(&r)
 }
 
 // NewRecordSent is NewRecord of what a device made before, as [install.Sent.Stamp] dates it. It
@@ -83,6 +86,9 @@ func (l *Loaded) NewRecordSent(r install.Record, sent install.Sent) error {
 	case install.Variation:
 	default:
 		r.Rooms, r.Effects, r.Cost = nil, nil, nil
+	}
+	if r.Kind != install.Trace {
+		r.Traced = nil
 	}
 	if len(l.Job.Records) >= install.MaxRecords && !r.Kind.NeverFull() {
 		return install.Errors{{Field: "records", Value: strconv.Itoa(len(l.Job.Records) + 1), Accept: fmt.Sprintf("at most %d in one job", install.MaxRecords)}}

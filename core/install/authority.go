@@ -110,6 +110,7 @@ var RecordRules = map[RecordKind]RecordRule{
 	Variation:     {Roles: agrees, Server: true},
 	Photo:         {Corrects: CorrectsSenior},
 	Withdrawal:    {}, // one's own; another's by who is authorised to clear what holds
+	Trace:         {Roles: onSite},
 	LookedAfter:   {},
 }
 

@@ -139,6 +139,15 @@ type (
 		Done       bool   `json:"done"` // taken away
 		Supersedes string `json:"supersedes"`
 	}
+	// TraceMembers are of a [Trace].
+	TraceMembers struct {
+		Circuit    string   `json:"circuit" needed:"yes"`
+		Subject    string   `json:"subject"` // box at which it was parted; empty for the device at the board
+		Traced     []Traced `json:"traced" needed:"yes"`
+		Instrument string   `json:"instrument"` // what told that it was dead
+		Note       string   `json:"note"`
+		Done       bool     `json:"done"` // taken back
+	}
 	// LookedAfterMembers are of a [LookedAfter].
 	LookedAfterMembers struct {
 		Subject string `json:"subject" needed:"yes"`
@@ -158,7 +167,7 @@ var members = map[RecordKind]reflect.Type{
 	Reopen: reflect.TypeFor[SignatureMembers](), Observation: reflect.TypeFor[ObservationMembers](),
 	SurveyReading: reflect.TypeFor[SurveyReadingMembers](), Decision: reflect.TypeFor[DecisionMembers](),
 	FindingStep: reflect.TypeFor[DecisionMembers](), Scope: reflect.TypeFor[ScopeMembers](), Photo: reflect.TypeFor[PhotoMembers](),
-	LookedAfter: reflect.TypeFor[LookedAfterMembers](),
+	Trace: reflect.TypeFor[TraceMembers](), LookedAfter: reflect.TypeFor[LookedAfterMembers](),
 }
 
 // Members are the names of the members that a record of a kind has, and of those without which

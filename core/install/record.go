@@ -32,12 +32,13 @@ const (
 	Photo         RecordKind = "photo"          // a picture kept with a room, point or finding
 
 	Withdrawal  RecordKind = "withdrawal" // an isolation that proves nothing after all, Subject names it
+	Trace       RecordKind = "trace"      // what went dead when a device was opened, or a run parted at a box
 	LookedAfter RecordKind = "aftercare"  // something looked after once the job was signed, Subject is one of AfterSubjects
 )
 
 // Kinds are all kinds of record.
 var Kinds = []RecordKind{Tick, Isolation, Lock, LooseEnd, Reading, Remark, LockOff, Energise, Operator, Signature, Reopen,
-	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, LookedAfter}
+	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, Trace, LookedAfter}
 
 // KindNames are what records of each kind are called, each a message.
 var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation: words.Key("Isolation"),
@@ -46,7 +47,7 @@ var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation
 	Signature: words.Key("Signature"), Reopen: words.Key("New revision"), Observation: words.Key("Finding"),
 	SurveyReading: words.Key("Reading of the survey"), Decision: words.Key("Decision of the client"),
 	FindingStep: words.Key("Finding followed up"), Scope: words.Key("Agreed points"), Variation: words.Key("Variation"),
-	Photo: words.Key("Photo"), Withdrawal: words.Key("Isolation withdrawn"), LookedAfter: words.Key("Aftercare")}
+	Photo: words.Key("Photo"), Withdrawal: words.Key("Isolation withdrawn"), Trace: words.Key("Circuit traced"), LookedAfter: words.Key("Aftercare")}
 
 // AfterSubjects are what a [LookedAfter] record is about.
 var AfterSubjects = []string{"button-test", "storm-check", "return-visit", "other"}
@@ -124,6 +125,9 @@ type Record struct {
 	// Answers is the check or the test that fails and that the finding is about, as [CheckKey] and [TestKey] write it.
 	Answers string `json:"answers,omitempty" chars:"120"`
 
+	// Trace: Circuit is the one whose device was opened, Subject the box of its run at which it was parted instead.
+	Traced []Traced `json:"traced,omitempty" most:"200"`
+
 	// Scope and variation: the rooms as agreed, and what the change brought.
 	Rooms   []Room   `json:"rooms,omitempty" most:"80"`
 	Effects []string `json:"effects,omitempty" most:"200" chars:"400"`
@@ -143,6 +147,15 @@ type Record struct {
 
 	// Foreign: an import brought it. Who made it is a name and nobody of ours.
 	Foreign bool `json:"-"`
+}
+
+// Traced is what was tried while a circuit was off: alike points of a room, or a box of the run that was parted.
+type Traced struct {
+	Room  string `json:"room,omitempty" chars:"40"`
+	Point string `json:"point,omitempty" chars:"40"`
+	Box   string `json:"box,omitempty" chars:"40"`
+	Dead  int    `json:"dead" range:"0..200" unit:"pieces"`
+	Live  int    `json:"live" range:"0..200" unit:"pieces"` // what was not tried is neither
 }
 
 // Person is who acts on a job. ID is empty where only the name is known, as in records

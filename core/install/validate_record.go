@@ -47,6 +47,16 @@ func (c *checker) byKind(r Record, t Terms) {
 	case Withdrawal:
 		c.needed("subject", r.Subject, 80)
 		c.needed("note", r.Note, 400)
+	case Trace:
+		c.needed("circuit", r.Circuit, 40)
+		if len(r.Traced) == 0 {
+			c.say("traced", "nothing", c.w.Say("at least one point or box that was tried"))
+		}
+		for i, x := range r.Traced {
+			if (x.Box != "") == (x.Point != "") || (x.Box != "") != (r.Subject != "") || x.Dead+x.Live == 0 {
+				c.say(c.item("traced", i)+"dead", x.Dead, c.w.Say("points of a room that were found dead or live, or a box where the run was parted at one"))
+			}
+		}
 	case LookedAfter:
 		c.oneOf("subject", r.Subject, AfterSubjects)
 		c.needed("note", r.Note, 400)

@@ -93,6 +93,8 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 			return &RoleError{who, r.Kind, w.Say("Whoever is authorised to clear what holds the work says that it is %s.",
 				strings.ReplaceAll(r.Path, "-", " "))}
 		}
+	case install.Trace:
+		return allowTrace(job, r)
 	case install.SurveyReading:
 		if r.Circuit != "" && job.CircuitByID(r.Circuit) == nil {
 			return install.Errors{{Field: "circuit", Value: r.Circuit, Accept: w.Say("a circuit of the job")}}
@@ -365,4 +367,30 @@ func ClearedEnds(job *install.Job) []install.Record {
 		}
 	}
 	return out
+}
+
+// allowTrace holds what was traced to circuits that are there, and to points and boxes of the job.
+func allowTrace(job *install.Job, r install.Record) error {
+	w := job.Words
+	bad := func(field string, value any, accept string) error {
+		return install.Errors{{Field: "trace." + field, Value: fmt.Sprint(value), Accept: accept}}
+	}
+	k := job.CircuitByID(r.Circuit)
+	switch {
+	case k == nil || k.State == install.NewCircuit:
+		return bad("circuit", r.Circuit, w.Say("a circuit that is there: what the job makes is not traced"))
+	case r.Subject != "" && k.Serves.BoxByID(r.Subject) == nil:
+		return bad("subject", r.Subject, w.Say("a box of %s, or nothing for its device at the board", k.Name))
+	}
+	for _, x := range r.Traced {
+		switch p := job.PointOf(&install.Box{Room: x.Room, Point: x.Point}); {
+		case x.Box != "" && k.Serves.BoxByID(x.Box) == nil:
+			return bad("traced.box", x.Box, w.Say("a box of %s", k.Name))
+		case x.Box == "" && (p == nil || p.State == install.New):
+			return bad("traced.point", x.Point, w.Say("a point of the survey that is there"))
+		case x.Box == "" && x.Dead+x.Live > p.Count:
+			return bad("traced.dead", x.Dead+x.Live, w.Say("at most %d: there are no more", p.Count))
+		}
+	}
+	return nil
 }

@@ -230,9 +230,13 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 		if n := have(a.Kinds); a.Room == r.Kind && n < a.Count && !(a.Once && elsewhere(job, r, a.Kinds)) {
 			id := "asked:" + a.Kinds[0]
 			seen[a.Kinds[0]] = true
-			put(Question{ID: id, Asks: w.Say("%s: %d of %d %s, as the practice asks", r.Name, n, a.Count, a.Why),
-				Alike: w.Say("%d of %d %s, as the practice asks", n, a.Count, a.Why),
-				Add:   fmt.Sprintf("%d %s", a.Count-n, shorthand(p, a.Kinds[0])), Why: a.Why, Source: a.Source})
+			said, alike := w.Say("%s: the practice asks for %s, and there is none", r.Name, a.Why), w.Say("the practice asks for %s, and there is none", a.Why)
+			if n > 0 {
+				said = w.Say("%s: the practice asks for %s, and %d of %d are there", r.Name, a.Why, n, a.Count)
+				alike = w.Say("the practice asks for %s, and %d of %d are there", a.Why, n, a.Count)
+			}
+			put(Question{ID: id, Asks: said, Alike: alike,
+				Add: fmt.Sprintf("%d %s", a.Count-n, shorthand(p, a.Kinds[0])), Why: a.Why, Source: a.Source})
 		}
 	}
 	for _, usual := range usualByRoom[r.Kind] {

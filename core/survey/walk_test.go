@@ -112,7 +112,7 @@ func TestQuestionsAskAndAreAnswered(t *testing.T) {
 	q := questions(survey.Tally(job, words))
 	assert.Contains(t, q[k+"/usual:socket-2"].Asks, "4 of the usual 6")
 	assert.Equal(t, "2 double socket", q[k+"/usual:socket-2"].Add)
-	assert.Contains(t, q[k+"/asked:heat-alarm"].Asks, "as the practice asks")
+	assert.Contains(t, q[k+"/asked:heat-alarm"].Asks, "the practice asks for a heat alarm in the kitchen, and there is none")
 	assert.NotContains(t, q, k+"/usual:heat-alarm", "it is asked once")
 	assert.Contains(t, q[k+"/power:cooker"].Asks, "draw")
 	assert.Contains(t, q[k+"/switching"].Asks, "2 new lights")

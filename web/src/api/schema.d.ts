@@ -1239,6 +1239,8 @@ export interface components {
             readings: components["schemas"]["JudgedReading"][];
             routes: components["schemas"]["RouteEffect"][];
             scope: components["schemas"]["ScopeView"];
+            /** @description Tracing is what tracing the circuits that are there came to. */
+            tracing: components["schemas"]["Tracing"];
         };
         /** @description Chain is the supply from the operator's cable to the last board: a tree of enclosures, each fed from another. */
         Chain: {
@@ -2680,7 +2682,7 @@ export interface components {
             value?: number | null;
         };
         /** @description a record of one kind with the members that it has */
-        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewAftercare"];
+        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"];
         NewRemark: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2762,6 +2764,23 @@ export interface components {
             /** @description task, test, loose end or circuit it is about */
             subject: string;
         };
+        NewTrace: {
+            circuit: string;
+            /** @description tick done, loose end cleared */
+            done?: boolean;
+            instrument?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "trace";
+            note?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject?: string;
+            /** @description Trace: Circuit is the one whose device was opened, Subject the box of its run at which it was parted instead. */
+            traced: components["schemas"]["Traced"][];
+        };
         NewWithdrawal: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2833,6 +2852,12 @@ export interface components {
             summary: string;
             title: string;
             verdict: components["schemas"]["Verdict"];
+        };
+        /** @description OrderStep are boxes that follow those of the step before; more than one where their order is not known. */
+        OrderStep: {
+            /** @description by id */
+            boxes: string[];
+            names: string[];
         };
         /** @description Out is how another building that a distribution circuit feeds is earthed. */
         OtherBuilding: {
@@ -3606,6 +3631,8 @@ export interface components {
              */
             testV?: number;
             tester: string;
+            /** @description Trace: Circuit is the one whose device was opened, Subject the box of its run at which it was parted instead. */
+            traced?: components["schemas"]["Traced"][];
             /** @description Under is what authorised them, in words; empty where nothing had to, or it was not kept yet. */
             under?: string;
             unit: string;
@@ -3620,7 +3647,7 @@ export interface components {
             work?: string;
         };
         /** @enum {string} */
-        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "aftercare";
+        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "trace" | "aftercare";
         /** @description Remedy is a change that was recomputed and found to make its check pass without making any other check worse. Extra is its price in the company's currency beside the present design; nil when no price list was at hand. */
         Remedy: {
             effect: string;
@@ -4889,6 +4916,62 @@ export interface components {
             mayEnergise: string;
             rows: components["schemas"]["TestRow"][];
             verdict: components["schemas"]["Verdict"];
+        };
+        /** @description Traced is what was tried while a circuit was off: alike points of a room, or a box of the run that was parted. */
+        Traced: {
+            box?: string;
+            /** @description pieces */
+            dead: number;
+            /** @description what was not tried is neither; pieces */
+            live: number;
+            point?: string;
+            room?: string;
+        };
+        /** @description TracedCircuit is a circuit that is there. */
+        TracedCircuit: {
+            /** @description 2006-01-02 */
+            at: string;
+            by: string;
+            /** @description Clash says why the partings do not go together; empty where they do. */
+            clash: string;
+            dead: number;
+            id: string;
+            name: string;
+            /** @description Order is the order of its run as far as partings and cables tell: boxes of one step are in an order that nobody knows. None while the run was parted nowhere. */
+            order: components["schemas"]["OrderStep"][];
+            /** @description Tells is where parting the run next would tell most, in words; empty where its order is known. */
+            tells: string;
+            /** @description its device was opened and looked what goes dead */
+            traced: boolean;
+        };
+        /** @description TracedOn is how many of them went dead with a circuit. */
+        TracedOn: {
+            circuit: string;
+            dead: number;
+            name: string;
+        };
+        /** @description TracedPoint are alike points of a room that are there. */
+        TracedPoint: {
+            /** @description it was dead with more devices than there are of it */
+            clash: boolean;
+            count: number;
+            name: string;
+            on: components["schemas"]["TracedOn"][];
+            open: number;
+            point: string;
+            room: string;
+            roomName: string;
+            /** @description what is wrong or open; empty when all are known */
+            says: string;
+        };
+        /** @description Tracing is what tracing the circuits that are there came to, and what is still open. */
+        Tracing: {
+            circuits: components["schemas"]["TracedCircuit"][];
+            /** @description what would tell most; empty when nothing is open */
+            next: string;
+            /** @description points of which nobody knows what feeds them */
+            open: number;
+            points: components["schemas"]["TracedPoint"][];
         };
         /** @description Unanswered is a check or a test of a report that fails and that no finding is about yet. */
         Unanswered: {

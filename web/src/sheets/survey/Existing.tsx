@@ -9,6 +9,7 @@ import { Block, Caution, Details, Fields, Heading, Quiet, Scroll, Section, Sheet
 import { Photos } from '../../parts/Photos';
 import { useUnits } from '../../parts/units';
 import { Proofs } from './Proofs';
+import { TraceCircuits } from './TraceCircuits';
 import { SaveLine } from '../../parts/SaveLine';
 import { Findings } from './Findings';
 import { Readings } from './SurveyReadings';
@@ -103,6 +104,7 @@ export function Existing({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           <Quiet>{say('The ways themselves, with devices and labels, stand on the Board sheet.')}</Quiet>
         </p>
       </Section>
+      <TraceCircuits job={job} j={j} />
       <Section>
         <Heading aside={<SaveLine part={part} />}>{say('Circuits found')}</Heading>
         <EditTable

@@ -9,6 +9,8 @@ import { Fields, Heading, Quiet, Scroll, Section, SheetTable, Td, Wrong } from '
 import { Mark } from '../../parts/Mark';
 import { Pick } from '../../parts/Pick';
 
+const atPlace = '-'; // no circuit has this id
+
 /** Leakage and voltage read on the survey: typed by a person, never filled in. */
 export function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
   const terms = useTerms().data?.survey;
@@ -91,9 +93,9 @@ export function Readings({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) {
           <Pick
             label={say('On the circuit')}
             name="reading-circuit"
-            value={circuit}
-            onChange={setCircuit}
-            options={[{ id: '', name: say('none: at the place beside') }, ...j.circuits.map((k) => ({ id: k.id, name: k.name }))]}
+            value={circuit || atPlace}
+            onChange={(id) => setCircuit(id === atPlace ? '' : id)}
+            options={[{ id: atPlace, name: say('none: at the place beside') }, ...j.circuits.map((k) => ({ id: k.id, name: k.name }))]}
           />
           <TextField
             label={say('Where')}
