@@ -464,6 +464,12 @@ type Kind = install.Kind
 // KindTrait KindTrait is what a kind of job is about, and so what its survey has to find out.
 type KindTrait = install.KindTrait
 
+// Later Later is a change that is planned for after the job.
+type Later = install.Later
+
+// LaterReport LaterReport is what a change that is planned for after the job would meet, as the job leaves it.
+type LaterReport = whole.LaterReport
+
 // Leaving Leaving is how far a circuit has left the installation.
 type Leaving = install.Leaving
 
@@ -1472,6 +1478,18 @@ type VaryParams struct {
 	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
+// MakeVisitJSONBody defines parameters for MakeVisit.
+type MakeVisitJSONBody struct {
+	// Later id of the planned change
+	Later string `json:"later"`
+}
+
+// MakeVisitParams defines parameters for MakeVisit.
+type MakeVisitParams struct {
+	// IdempotencyKey the same for every retry of one write, so that it is done once
+	IdempotencyKey Key `json:"Idempotency-Key"`
+}
+
 // WalkParams defines parameters for Walk.
 type WalkParams struct {
 	// IdempotencyKey the same for every retry of one write, so that it is done once
@@ -1580,6 +1598,9 @@ type UndoJSONRequestBody = TakeBack
 
 // VaryJSONRequestBody defines body for Vary for application/json ContentType.
 type VaryJSONRequestBody = Variation
+
+// MakeVisitJSONRequestBody defines body for MakeVisit for application/json ContentType.
+type MakeVisitJSONRequestBody MakeVisitJSONBody
 
 // WalkJSONRequestBody defines body for Walk for application/json ContentType.
 type WalkJSONRequestBody = WalkText
@@ -1807,6 +1828,9 @@ type ServerInterface interface {
 	// VariationsPdf The changes of the agreed points as a PDF for the client to sign
 	// (GET /api/jobs/{id}/variations.pdf)
 	VariationsPdf(c *gin.Context, id Id)
+	// MakeVisit Make the job of a change that is planned for later, at the same site with what this job leaves there
+	// (POST /api/jobs/{id}/visits)
+	MakeVisit(c *gin.Context, id Id, params MakeVisitParams)
 	// Walk Take shorthand into the walk, or write a room's line anew against the version that was read
 	// (POST /api/jobs/{id}/walk)
 	Walk(c *gin.Context, id Id, params WalkParams)
@@ -3473,6 +3497,58 @@ func (siw *ServerInterfaceWrapper) VariationsPdf(c *gin.Context) {
 	siw.Handler.VariationsPdf(c, id)
 }
 
+// MakeVisit operation middleware
+func (siw *ServerInterfaceWrapper) MakeVisit(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params MakeVisitParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter Idempotency-Key is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MakeVisit(c, id, params)
+}
+
 // Walk operation middleware
 func (siw *ServerInterfaceWrapper) Walk(c *gin.Context) {
 
@@ -4074,6 +4150,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/jobs/:id/undo", wrapper.Undo)
 	router.POST(options.BaseURL+"/api/jobs/:id/variations", wrapper.Vary)
 	router.GET(options.BaseURL+"/api/jobs/:id/variations.pdf", wrapper.VariationsPdf)
+	router.POST(options.BaseURL+"/api/jobs/:id/visits", wrapper.MakeVisit)
 	router.POST(options.BaseURL+"/api/jobs/:id/walk", wrapper.Walk)
 	router.POST(options.BaseURL+"/api/jobs/:id/what-if", wrapper.WhatIf)
 	router.POST(options.BaseURL+"/api/jobs/import", wrapper.ImportJob)

@@ -82,6 +82,7 @@ func (p *pack) record() {
 		p.declined()
 		p.heading(p.words.Say("Left to others"))
 		p.line(or(j.Site.Others, p.words.Say("Nothing was stated.")))
+		p.later()
 	}
 	for i := range j.Rooms {
 		if r := &j.Rooms[i]; r.Skipped != "" {

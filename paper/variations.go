@@ -95,3 +95,30 @@ func (p *pack) roomName(id string) string {
 	}
 	return p.words.Say("a room that is gone")
 }
+
+// later lists what is planned for after the job, and whether what the job leaves suits it.
+func (p *pack) later() {
+	reports := whole.LaterOf(p.v.Job, nil)
+	if len(reports) == 0 {
+		return
+	}
+	p.heading(p.words.Say("Planned for later"))
+	for i, r := range reports {
+		says := p.words.Say("as far as is known, what this job leaves suits it")
+		if !r.Suits {
+			says = p.words.Say("to be settled at its visit: ") + p.unsuited(&r)
+		}
+		l := &p.v.Job.Plan.Later[i]
+		p.bullet(join("", r.Name, when(p.words.Say(", from "), l.From), when(p.words.Say(", visit "), l.Visit), ": ", says))
+	}
+}
+
+// unsuited is the first thing that stands against what is planned, or that is not known of it.
+func (p *pack) unsuited(r *whole.LaterReport) string {
+	for _, e := range r.Effects {
+		if e.Kind == survey.Breaks || !e.Known {
+			return e.Summary
+		}
+	}
+	return ""
+}

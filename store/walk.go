@@ -171,3 +171,15 @@ func (l *Loaded) keepsScope(rooms []install.Room) error {
 
 // agreedScope reports whether the points of the job were agreed.
 func (l *Loaded) agreedScope() bool { return len(l.Job.Current(install.Scope)) > 0 }
+
+// NoteVisit notes the reference of the job that was made for a change that is planned for later.
+func (l *Loaded) NoteVisit(later, ref string) error {
+	list := slices.Clone(l.Job.Plan.Later)
+	at := slices.IndexFunc(list, func(x install.Later) bool { return x.ID == later })
+	if at < 0 || l.Job.Frozen() {
+		return nil // it was taken off the plan meanwhile, or the job is signed: the visit is made all the same
+	}
+	list[at].Visit = ref
+	l.Job.Plan.Later = list
+	return l.Touch("plan", l.Versions["plan"], "visit "+ref)
+}

@@ -66,6 +66,8 @@ var model = map[string]reflect.Type{
 	"TracedOn":        reflect.TypeFor[survey.TracedOn](),
 	"OrderStep":       reflect.TypeFor[survey.OrderStep](),
 	"Traced":          reflect.TypeFor[install.Traced](),
+	"Later":           reflect.TypeFor[install.Later](),
+	"LaterReport":     reflect.TypeFor[whole.LaterReport](),
 	"LineChange":      reflect.TypeFor[survey.LineChange](),
 	"ElectrodeReport": reflect.TypeFor[rulebook.ElectrodeReport](),
 	"Electrodes":      reflect.TypeFor[install.Electrodes](),

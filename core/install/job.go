@@ -461,7 +461,40 @@ type Stock struct {
 type Plan struct {
 	StartDate string              `json:"startDate" shape:"date"` // 2006-01-02, empty when not set
 	Tasks     map[string]TaskEdit `json:"tasks" most:"5000"`
+	// Later is what is to come after the job: what it leaves is held against it now.
+	Later []Later `json:"later" most:"20" seal:"omitempty"`
 }
+
+// Later is a change that is planned for after the job.
+type Later struct {
+	ID      string    `json:"id" shape:"id"`
+	Kind    LaterKind `json:"kind" of:"laterKinds"`
+	Room    string    `json:"room" chars:"40"`    // where it will be, or the room that changes
+	Becomes string    `json:"becomes" chars:"40"` // kind of room that it becomes
+	Board   string    `json:"board" chars:"40"`   // that it will hang on; empty for the main one
+	PowerW  float64   `json:"powerW" range:"0..50000" unit:"W" zero:"or 0 when not known"`
+	From    string    `json:"from" shape:"date"` // when it may come, empty when nobody said
+	Note    string    `json:"note" chars:"400"`
+	Visit   string    `json:"visit" chars:"60"` // reference of the job that was made for it
+}
+
+// LaterKind is what may come later.
+type LaterKind string
+
+// What may come.
+const (
+	LaterCharger LaterKind = "charger"
+	LaterSolar   LaterKind = "solar"
+	LaterBattery LaterKind = "battery"
+	LaterRoom    LaterKind = "room" // a room becomes one of another kind
+)
+
+// LaterKinds lists them, LaterNames what they are called, each a message.
+var (
+	LaterKinds = []LaterKind{LaterCharger, LaterSolar, LaterBattery, LaterRoom}
+	LaterNames = map[LaterKind]words.Key{LaterCharger: words.Key("Charge point"), LaterSolar: words.Key("Solar generation"),
+		LaterBattery: words.Key("Battery storage"), LaterRoom: words.Key("A room becomes another")}
+)
 
 // TaskEdit overrides a generated task.
 type TaskEdit struct {

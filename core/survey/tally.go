@@ -204,6 +204,23 @@ var usualByRoom = func() map[string][]usual {
 	return out
 }()
 
+// Lacking are new points for what a room of a kind usually has and these points do not.
+func Lacking(room string, points []install.RoomPoint, newID func() string) []install.RoomPoint {
+	out := []install.RoomPoint{}
+	for _, u := range usualByRoom[room] {
+		n := 0
+		for i := range points {
+			if p := &points[i]; p.State != install.Removed && slices.Contains(u.kinds, p.Kind) {
+				n += p.Count
+			}
+		}
+		if n < u.count {
+			out = append(out, install.RoomPoint{ID: newID(), Kind: u.kinds[0], Count: u.count - n, State: install.New})
+		}
+	}
+	return out
+}
+
 // ask lists what a room of its kind usually has and this one lacks, and what
 // was counted without what it needs to be known of it.
 func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Question {

@@ -88,7 +88,7 @@ func (w *weighing) circuits(followed design.Followed) {
 		case len(now.Board.Ways) == 0:
 			w.say(survey.Circuits, false, words.Say("Not recorded: the ways of the board, of which %s takes one.", k.Name))
 		default:
-			w.say(survey.Circuits, false, words.Say("No way of the board is free for %s: a larger or a second board comes with it and is not in the price.", k.Name))
+			w.say(survey.Circuits, false, words.Say("No way of the board is free for %s: a larger or a second board comes with it.", k.Name))
 		}
 		if old != nil && old.State == install.KeptCircuit && k.State == install.AlteredCircuit {
 			w.say(survey.Circuits, false, words.Say("%s, which is there, is altered by it. Not priced: the cable of what is new on it.", k.Name))

@@ -280,6 +280,8 @@ type CaseSheet struct {
 	Case   survey.Case          `json:"case"`
 	Routes []survey.RouteEffect `json:"routes"`
 	Scope  survey.Scope         `json:"scope"`
+	// Later is what meets what is planned for after the job.
+	Later []LaterReport `json:"later"`
 	// Tracing is what tracing the circuits that are there came to.
 	Tracing survey.Tracing `json:"tracing"`
 	// Readings judges the figures read on the survey.
@@ -293,7 +295,7 @@ func CaseOf(job *install.Job, list map[string]materials.Item) CaseSheet {
 		item, ok := list[key]
 		return item.Price, item.High, ok && key != ""
 	}
-	sheet := CaseSheet{Tracing: survey.TracingOf(job, p.Survey()), Case: survey.CaseOf(job, p.Survey(), price), Routes: survey.Estimates(job, p),
+	sheet := CaseSheet{Later: LaterOf(job, list), Tracing: survey.TracingOf(job, p.Survey()), Case: survey.CaseOf(job, p.Survey(), price), Routes: survey.Estimates(job, p),
 		Scope: survey.ScopeOf(job, p.Survey()), Readings: survey.Readings(job, p.Survey())}
 	if h := sheet.Case.Hint; h != nil {
 		report := p.Judge(job)

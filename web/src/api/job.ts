@@ -305,6 +305,10 @@ export const vary = (id: string, body: Of<'Variation'>, key: string) =>
     return a;
   });
 
+/** Makes the job of a change that is planned for later. */
+export const makeVisit = (id: string, body: { later: string }, key: string) =>
+  askJob(api.POST('/api/jobs/{id}/visits', { params: { path: { id }, header: keyed(key) }, body }));
+
 /** Takes an entry of a list off the job, such as a circuit of which nothing was recorded. */
 export const useRemovePart = (id: string) =>
   useWrite((v: { part: string; base: number }, key) =>

@@ -613,6 +613,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the job of a change that is planned for later, at the same site with what this job leaves there */
+        post: operations["makeVisit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/walk": {
         parameters: {
             query?: never;
@@ -1235,6 +1254,8 @@ export interface components {
         /** @description CaseSheet is what the survey comes to beside the tally: the case for the work, what estimates do to the checks, and the agreed scope. */
         CaseSheet: {
             case: components["schemas"]["Case"];
+            /** @description Later is what meets what is planned for after the job. */
+            later: components["schemas"]["LaterReport"][];
             /** @description Readings judges the figures read on the survey. */
             readings: components["schemas"]["JudgedReading"][];
             routes: components["schemas"]["RouteEffect"][];
@@ -2168,6 +2189,38 @@ export interface components {
             service: boolean;
             /** @description the rooms and their points */
             walk: boolean;
+        };
+        /** @description Later is a change that is planned for after the job. */
+        Later: {
+            /** @description kind of room that it becomes */
+            becomes: string;
+            /** @description that it will hang on; empty for the main one */
+            board: string;
+            /** @description when it may come, empty when nobody said */
+            from: string;
+            id: string;
+            /** @enum {string} */
+            kind: "charger" | "solar" | "battery" | "room";
+            note: string;
+            /**
+             * Format: double
+             * @description W; or 0 when not known
+             */
+            powerW: number;
+            /** @description where it will be, or the room that changes */
+            room: string;
+            /** @description reference of the job that was made for it */
+            visit: string;
+        };
+        /** @description LaterReport is what a change that is planned for after the job would meet, as the job leaves it. */
+        LaterReport: {
+            circuits: components["schemas"]["CircuitChange"][];
+            /** @description what does not suit it or is not known of it */
+            effects: components["schemas"]["Effect"][];
+            id: string;
+            name: string;
+            /** @description nothing of the present stands against it as far as is known */
+            suits: boolean;
         };
         /** @description Leaving is how far a circuit has left the installation. */
         Leaving: {
@@ -3245,6 +3298,8 @@ export interface components {
         };
         /** @description Plan is what people decided over the generated tasks. */
         Plan: {
+            /** @description Later is what is to come after the job: what it leaves is held against it now. */
+            later: components["schemas"]["Later"][];
             /** @description 2006-01-02, empty when not set */
             startDate: string;
             tasks: {
@@ -6301,6 +6356,39 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeVisit: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description the same for every retry of one write, so that it is done once */
+                "Idempotency-Key": components["parameters"]["Key"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description id of the planned change */
+                    later: string;
+                };
+            };
+        };
+        responses: {
+            /** @description the job that was made */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobAnswer"];
                 };
             };
             default: components["responses"]["Problem"];

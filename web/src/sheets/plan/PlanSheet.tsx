@@ -10,6 +10,7 @@ import { SaveLine } from '../../parts/SaveLine';
 import { SheetHead } from '../../parts/SheetHead';
 import { say } from '../../words/words';
 import type { SheetProps } from '../props';
+import { ComesLater } from './ComesLater';
 
 const nobody: Of<'TaskEdit'> = { crew: 0, hours: 0, who: '' };
 
@@ -104,6 +105,7 @@ export function PlanSheet({ job, j }: SheetProps) {
           ]}
         />
       </Section>
+      <ComesLater job={job} j={j} part={part} />
       <NotYet>{say('crew days on a calendar, other trades. The day of the outage stands hour by hour on the Supply sheet.')}</NotYet>
     </>
   );

@@ -45,6 +45,7 @@ const sheet = (s: Partial<Of<'CaseSheet'>>): Of<'CaseSheet'> => ({
   routes: [],
   scope: { agreed: null, variations: [], differences: [], cost: 0, unpriced: 0, unagreed: 0 },
   readings: [],
+  later: [],
   tracing: { circuits: [], points: [], open: 0, next: '' },
   ...s,
 });
