@@ -51,7 +51,8 @@ func (s *Server) MakeVisit(c *gin.Context, id Id, params MakeVisitParams) {
 		fail(c, err)
 		return
 	}
-	if _, err := scope.Change(c, who, id, params.IdempotencyKey+"-noted", func(l *store.Loaded) error { return l.NoteVisit(in.Later, made.Job.Ref) }); err != nil {
+	note := func(l *store.Loaded) error { return l.NoteVisit(in.Later, made.Job.Ref) }
+	if _, err := scope.Change(c, who, id, params.IdempotencyKey+"-noted", note); err != nil {
 		fail(c, err)
 		return
 	}

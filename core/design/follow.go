@@ -258,7 +258,8 @@ func (f *follower) waits(row int, rest map[[2]string]bool, one survey.Unplaced) 
 	for _, u := range survey.UnplacedOf(f.job, f.book.Survey(), false) {
 		key := [2]string{u.Room, u.Point}
 		p, room := f.job.PointOf(&install.Box{Room: u.Room, Point: u.Point}), f.job.RoomByID(u.Room)
-		if _, at := f.rowOf(room, p); at == row && p.State == install.New && !rest[key] && key != [2]string{one.Room, one.Point} && (room.ID != f.room.ID || !f.fresh(p.ID)) {
+		own := key == [2]string{one.Room, one.Point} || room.ID == f.room.ID && f.fresh(p.ID)
+		if _, at := f.rowOf(room, p); at == row && p.State == install.New && !rest[key] && !own {
 			return true
 		}
 	}

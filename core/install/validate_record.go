@@ -48,15 +48,7 @@ func (c *checker) byKind(r Record, t Terms) {
 		c.needed("subject", r.Subject, 80)
 		c.needed("note", r.Note, 400)
 	case Trace:
-		c.needed("circuit", r.Circuit, 40)
-		if len(r.Traced) == 0 {
-			c.say("traced", "nothing", c.w.Say("at least one point or box that was tried"))
-		}
-		for i, x := range r.Traced {
-			if (x.Box != "") == (x.Point != "") || (x.Box != "") != (r.Subject != "") || x.Dead+x.Live == 0 {
-				c.say(c.item("traced", i)+"dead", x.Dead, c.w.Say("points of a room that were found dead or live, or a box where the run was parted at one"))
-			}
-		}
+		c.traced(r)
 	case LookedAfter:
 		c.oneOf("subject", r.Subject, AfterSubjects)
 		c.needed("note", r.Note, 400)
@@ -114,6 +106,19 @@ func (c *checker) byKind(r Record, t Terms) {
 		c.needed("reference", r.Reference, 120)
 		if r.Called != "" {
 			c.called(r.Called)
+		}
+	}
+}
+
+// traced holds a trace to what was tried: points of a room, or boxes where the run was parted at one.
+func (c *checker) traced(r Record) {
+	c.needed("circuit", r.Circuit, 40)
+	if len(r.Traced) == 0 {
+		c.say("traced", "nothing", c.w.Say("at least one point or box that was tried"))
+	}
+	for i, x := range r.Traced {
+		if (x.Box != "") == (x.Point != "") || (x.Box != "") != (r.Subject != "") || x.Dead+x.Live == 0 {
+			c.say(c.item("traced", i)+"dead", x.Dead, c.w.Say("points of a room that were found dead or live, or a box where the run was parted at one"))
 		}
 	}
 }

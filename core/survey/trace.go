@@ -115,12 +115,14 @@ func TracingOf(job *install.Job, p *rulebook.Survey) Tracing {
 	case len(untried) > 0:
 		t.Next = w.Say("Switch off %s and look what is dead: %d points are not found yet.", untried[0], t.Open)
 	default:
-		t.Next = w.Say("Every circuit was traced and %d points are not found: look for a source or a board that is not recorded. They count as live.", t.Open)
+		t.Next = w.Say("Every circuit was traced and %d points are not found: look for a source or a board that is not recorded. "+
+			"They count as live.", t.Open)
 	}
 	return t
 }
 
-func tracedPoint(job *install.Job, p *rulebook.Survey, r *install.Room, pt *install.RoomPoint, traces map[[2]string]*install.Record, untried []string) TracedPoint {
+func tracedPoint(job *install.Job, p *rulebook.Survey, r *install.Room, pt *install.RoomPoint, traces map[[2]string]*install.Record,
+	untried []string) TracedPoint {
 	w := job.Words
 	out := TracedPoint{Room: r.ID, RoomName: r.Name, Point: pt.ID, Name: Name(p, pt.Kind), Count: pt.Count, On: []TracedOn{}}
 	found := 0

@@ -33,7 +33,8 @@ func LaterOf(job *install.Job, list map[string]materials.Item) []LaterReport {
 	for _, l := range job.Plan.Later {
 		then, followed := design.Meet(job, l, p)
 		after := Of(then, list, install.Person{}, time.Time{})
-		w := &weighing{change: &survey.Change{Circuits: []survey.CircuitChange{}, Effects: []survey.Effect{}}, before: &before, after: &after, list: list, known: true}
+		nothing := survey.Change{Circuits: []survey.CircuitChange{}, Effects: []survey.Effect{}}
+		w := &weighing{change: &nothing, before: &before, after: &after, list: list, known: true}
 		w.circuits(followed)
 		w.stands()
 		r := LaterReport{ID: l.ID, Name: laterName(job, &l), Circuits: w.change.Circuits, Effects: w.change.Effects, Suits: true}
@@ -90,8 +91,8 @@ func laterName(job *install.Job, l *install.Later) string {
 // job leaves them, all of them there and still to be looked at. Nothing that was read or signed goes with it.
 func VisitOf(job *install.Job, l *install.Later, ref string) install.Job {
 	w := job.Words
-	v := install.Job{Format: install.Format, Ref: ref, Title: w.Say("%s, planned with %s", laterName(job, l), job.Ref), Kind: visits[l.Kind], Practice: job.Practice,
-		Rules: job.Rules, Site: job.Site, Supply: job.Supply, Board: job.Board, Chain: job.Chain, Loads: job.Loads, Schools: job.Schools,
+	v := install.Job{Format: install.Format, Ref: ref, Title: w.Say("%s, planned with %s", laterName(job, l), job.Ref), Kind: visits[l.Kind],
+		Practice: job.Practice, Rules: job.Rules, Site: job.Site, Supply: job.Supply, Board: job.Board, Chain: job.Chain, Loads: job.Loads, Schools: job.Schools,
 		Materials: install.Materials{WastagePc: job.Materials.WastagePc}}
 	v.Board.New = false
 	v.Chain.Enclosures = slices.Clone(job.Chain.Enclosures)

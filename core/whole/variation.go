@@ -107,14 +107,15 @@ func (w *weighing) circuits(followed design.Followed) {
 		w.say(survey.Circuits, false, open)
 	}
 	a, b := w.before.Report.Demand, w.after.Report.Demand
+	from, to, fuse := unit.Format(a.AfterA), unit.Format(b.AfterA), unit.Format(b.FuseA)
 	switch {
 	case a.AfterA == b.AfterA:
 	case b.FuseA == 0 || len(now.Loads.Items) == 0:
 		w.say(survey.Demand, false, words.Say("Not recorded: the demand of the house, to which %s A are added.", unit.Format(b.AfterA-a.AfterA)))
 	case b.AfterA > b.FuseA:
-		w.say(survey.Breaks, true, words.Say("Demand goes from %s A to %s A, above the %s A of the supply.", unit.Format(a.AfterA), unit.Format(b.AfterA), unit.Format(b.FuseA)))
+		w.say(survey.Breaks, true, words.Say("Demand goes from %s A to %s A, above the %s A of the supply.", from, to, fuse))
 	default:
-		w.say(survey.Demand, true, words.Say("Demand goes from %s A to %s A, within the %s A of the supply.", unit.Format(a.AfterA), unit.Format(b.AfterA), unit.Format(b.FuseA)))
+		w.say(survey.Demand, true, words.Say("Demand goes from %s A to %s A, within the %s A of the supply.", from, to, fuse))
 	}
 }
 

@@ -56,7 +56,7 @@ var jobRules, houseRules []rulebook.Asked[*system]
 
 // They are set when the program starts: what judges them looks at them in turn.
 func init() {
-	circuitRules = []rulebook.Asked[*circuit]{
+	circuitRules = append(clampRules(), []rulebook.Asked[*circuit]{
 		{Rule: ofCircuit("design-current", "Design current against the device", "A"),
 			Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Mends: mendDesignCurrent,
 			Judge: (*circuit).designCurrent},
@@ -84,10 +84,6 @@ func init() {
 		{Rule: ofCircuit(residualID, "Residual-current device", "mA"), Branch: true,
 			Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Mends: mendResidual, Judge: (*circuit).residual},
 		{Rule: ofCircuit("leakage", "Standing leakage", "mA"), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, Judge: (*circuit).leakage},
-		{Rule: ofCircuit("leakage-direct", "Direct current through the residual-current device", "mA"), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice,
-			When: (*circuit).leaksDirect, Judge: (*circuit).direct},
-		{Rule: ofCircuit("leakage-quiet", "Leakage without a trip", "mA"), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice,
-			When: (*circuit).leaksMuch, Judge: (*circuit).quiet},
 		{Rule: ofCircuit("selectivity", "Residual-current devices in series", ""), Reads: rulebook.ReadsDevice, Judge: (*circuit).selectivity},
 		{Rule: ofCircuit(arcFaultID, "Arc-fault detection", ""),
 			Reads: rulebook.ReadsLoad | rulebook.ReadsDevice, When: (*circuit).arcFaultAsked, Judge: (*circuit).arcFault},
@@ -101,7 +97,7 @@ func init() {
 			Reads: rulebook.ReadsLoad, Judge: (*circuit).operator},
 		{Rule: onBoard(ofCircuit("way", "A way on the board", "")), Branch: true, Reads: rulebook.ReadsPlace, Mends: mendWay,
 			When: func(c *circuit) bool { return c.k.From == "" || c.Job.BoardOf(c.k) != nil }, Judge: (*circuit).way},
-	}
+	}...)
 	jobRules = []rulebook.Asked[*system]{
 		{Rule: working.Rule{ID: "demand", Title: "Maximum demand against the main fuse", Unit: "A", Scope: working.OfJob,
 			Sheet: working.CircuitsSheet, Leaf: working.DemandLeaf, Who: working.Designer, Holds: rulebook.HoldsSupply,
@@ -168,4 +164,14 @@ func (Practice) Rules() []*working.Rule {
 	out = append(out, rulebook.RulesOf(houseRules)...)
 	return append(out, &combinedRule, &rulebook.JointRule, &rulebook.SealRule, &rulebook.LineSideRule, &rodThicknessRule,
 		&rulebook.RodJoinRule, &rulebook.ElectrodeRule)
+}
+
+// clampRules are those of them that are asked where something was read with a clamp.
+func clampRules() []rulebook.Asked[*circuit] {
+	return []rulebook.Asked[*circuit]{
+		{Rule: ofCircuit("leakage-direct", "Direct current through the residual-current device", "mA"), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice,
+			When: (*circuit).leaksDirect, Judge: (*circuit).direct},
+		{Rule: ofCircuit("leakage-quiet", "Leakage without a trip", "mA"), Reads: rulebook.ReadsLoad | rulebook.ReadsDevice,
+			When: (*circuit).leaksMuch, Judge: (*circuit).quiet},
+	}
 }
