@@ -346,6 +346,9 @@ type FoundBoard = install.FoundBoard
 // FoundCircuit FoundCircuit is one existing circuit.
 type FoundCircuit = install.FoundCircuit
 
+// Furniture Furniture is something that stands against a wall, or will: what is behind it cannot be reached.
+type Furniture = install.Furniture
+
 // Happening defines model for Happening.
 type Happening struct {
 	About   string    `json:"about"`
@@ -804,6 +807,9 @@ type Person struct {
 // PlacedRod PlacedRod is one rod.
 type PlacedRod = install.PlacedRod
 
+// PlacedRoom PlacedRoom is a room on the plan of ways.
+type PlacedRoom = survey.PlacedRoom
+
 // Plan Plan is what people decided over the generated tasks.
 type Plan = install.Plan
 
@@ -998,6 +1004,12 @@ type SessionInfo struct {
 	At      time.Time `json:"at"`
 	This    bool      `json:"this"`
 }
+
+// SetPoint SetPoint is where alike points go.
+type SetPoint = survey.SetPoint
+
+// SettingOut SettingOut is where the points of a room go, for whoever marks them out.
+type SettingOut = survey.SettingOut
 
 // Share Share is one category of the demand.
 type Share = rulebook.Share
@@ -1280,6 +1292,9 @@ type WallLine = install.WallLine
 
 // Way Way is one position on the board. A way with neither device nor circuit is free; Blank says whether its opening is closed.
 type Way = install.Way
+
+// WaysPlan WaysPlan is the rooms of a job and the ways of cables between them, laid out to be drawn: not to scale.
+type WaysPlan = survey.WaysPlan
 
 // Weather Weather is a forecast for the day of the outage.
 type Weather = install.Weather
@@ -1807,6 +1822,9 @@ type ServerInterface interface {
 	// ChangeRun Do one thing to the runs of circuits: place points of the walk, move, join, take off, say a length, split, break or close a ring; one undo takes all of it back
 	// (POST /api/jobs/{id}/runs)
 	ChangeRun(c *gin.Context, id Id, params ChangeRunParams)
+	// SettingOutPdf The plan of rooms and ways and where the points of each room go
+	// (GET /api/jobs/{id}/setting-out.pdf)
+	SettingOutPdf(c *gin.Context, id Id)
 	// Sign Sign the revision in work in one's own name, with one's password again; it is sealed in the name of the company
 	// (POST /api/jobs/{id}/sign)
 	Sign(c *gin.Context, id Id, params SignParams)
@@ -3232,6 +3250,31 @@ func (siw *ServerInterfaceWrapper) ChangeRun(c *gin.Context) {
 	siw.Handler.ChangeRun(c, id, params)
 }
 
+// SettingOutPdf operation middleware
+func (siw *ServerInterfaceWrapper) SettingOutPdf(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SettingOutPdf(c, id)
+}
+
 // Sign operation middleware
 func (siw *ServerInterfaceWrapper) Sign(c *gin.Context) {
 
@@ -4143,6 +4186,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/jobs/:id/redo", wrapper.Redo)
 	router.GET(options.BaseURL+"/api/jobs/:id/runs", wrapper.RunWorking)
 	router.POST(options.BaseURL+"/api/jobs/:id/runs", wrapper.ChangeRun)
+	router.GET(options.BaseURL+"/api/jobs/:id/setting-out.pdf", wrapper.SettingOutPdf)
 	router.POST(options.BaseURL+"/api/jobs/:id/sign", wrapper.Sign)
 	router.GET(options.BaseURL+"/api/jobs/:id/supply", wrapper.SupplySheet)
 	router.GET(options.BaseURL+"/api/jobs/:id/tables/:table", wrapper.TableCsv)

@@ -119,6 +119,24 @@ func (s *Server) CasePdf(c *gin.Context, id Id) {
 	c.Data(http.StatusOK, "application/pdf", out.Bytes())
 }
 
+// SettingOutPdf answers the plan of rooms and ways with where the points of each room go.
+func (s *Server) SettingOutPdf(c *gin.Context, id Id) {
+	l, on := s.printed(c, id)
+	if l == nil {
+		return
+	}
+	view := l.View()
+	plan := survey.WaysPlanOf(&l.Job)
+	var out bytes.Buffer
+	if err := paper.SetOut(&out, &view, &plan, survey.SetOut(&l.Job, whole.Practice(&l.Job).Survey()), on); err != nil {
+		fail(c, err)
+		return
+	}
+	if s.attach(c, l.Job.Ref+"-setting-out.pdf") {
+		c.Data(http.StatusOK, "application/pdf", out.Bytes())
+	}
+}
+
 // VariationsPdf answers the changes of the agreed points as the client signs them.
 func (s *Server) VariationsPdf(c *gin.Context, id Id) {
 	l, on := s.printed(c, id)

@@ -463,4 +463,9 @@ func basis(b install.Basis) string {
 	return ", " + string(b)
 }
 
-func upper(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
+func upper(s string) string {
+	if s == "" {
+		return ""
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}

@@ -49,6 +49,9 @@ func (l *Loaded) applied(apply func(*Loaded) error) error {
 	if err := apply(l); err != nil {
 		return err
 	}
+	if err := l.toldApart(rooms); err != nil {
+		return err
+	}
 	walked := func(part string) bool { return strings.HasPrefix(part, roomParts) }
 	if l.agreedScope() && (slices.ContainsFunc(slices.Collect(maps.Keys(l.touched)), walked) || slices.ContainsFunc(l.removed, walked)) {
 		if err := l.keepsScope(rooms); err != nil {

@@ -183,3 +183,20 @@ func (l *Loaded) NoteVisit(later, ref string) error {
 	l.Job.Plan.Later = list
 	return l.Touch("plan", l.Versions["plan"], "visit "+ref)
 }
+
+// toldApart refuses a room that was touched and has the name of another on its floor, unless it had it before. rooms are as they were.
+func (l *Loaded) toldApart(rooms []install.Room) error {
+	for part := range l.touched {
+		r := l.Job.RoomByID(strings.TrimPrefix(part, roomParts))
+		if !strings.HasPrefix(part, roomParts) || r == nil {
+			continue
+		}
+		twin := survey.Twin(l.Job.Rooms, r)
+		was := slices.IndexFunc(rooms, func(o install.Room) bool { return o.ID == r.ID })
+		if twin != nil && (was < 0 || rooms[was].Name != r.Name || rooms[was].Floor != r.Floor) {
+			return install.Errors{{Field: part + ".name", Value: r.Name,
+				Accept: l.Job.Words.Say("a name that no other room of the floor has, such as %s", r.Name+" 2")}}
+		}
+	}
+	return nil
+}

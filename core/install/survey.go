@@ -25,10 +25,12 @@ type Room struct {
 	Answered map[string]string `json:"answered" most:"200" chars:"400"`
 	// Walls are the unbroken wall lines of the room in walking order, where the
 	// practice spaces its receptacles along them.
-	Walls   []WallLine `json:"walls" most:"40"`
-	Bath    BathRoom   `json:"bath" seal:"omitempty"`
-	Skipped string     `json:"skipped" chars:"400"`  // why it was not seen; empty when it was
-	Revisit string     `json:"revisit" shape:"date"` // date on which it is seen, 2006-01-02
+	Walls []WallLine `json:"walls" most:"40"`
+	// Furniture is what stands against its walls, or will.
+	Furniture []Furniture `json:"furniture" seal:"omitempty" most:"40"`
+	Bath      BathRoom    `json:"bath" seal:"omitempty"`
+	Skipped   string      `json:"skipped" chars:"400"`  // why it was not seen; empty when it was
+	Revisit   string      `json:"revisit" shape:"date"` // date on which it is seen, 2006-01-02
 	// ApartMM is the least distance in mm at which cables of extra-low voltage were run from those of power in the room, 0 while nobody
 	// read it; Divided: a divider or a metal pipe is between them.
 	ApartMM float64 `json:"apartMM" seal:"omitempty" range:"0..5000" unit:"mm" zero:"or 0 when not read"`
@@ -50,6 +52,28 @@ type BathRoom struct {
 	NoMetal     bool  `json:"noMetal"` // looked for: no metal of the building comes into the room
 	Jets        *bool `json:"jets"`    // it is cleaned with water jets
 }
+
+// Furniture is something that stands against a wall, or will: what is behind it cannot be reached.
+type Furniture struct {
+	Name   string        `json:"name" chars:"80" needed:"yes"`
+	Kind   FurnitureKind `json:"kind" of:"furnitureKinds"`
+	Wall   string        `json:"wall" chars:"80" needed:"yes"`                                        // as its points name it
+	FromMM float64       `json:"fromMM" range:"0..30000" unit:"mm"`                                   // along the wall, from its left end
+	ToMM   float64       `json:"toMM" range:"0..30000" unit:"mm"`                                     // where it ends
+	TopMM  float64       `json:"topMM" range:"0..4000" unit:"mm" zero:"or 0 where it is open behind"` // above the finished floor
+}
+
+// FurnitureKind is what it does to points behind or above it.
+type FurnitureKind string
+
+// The kinds of furniture.
+const (
+	Stands  FurnitureKind = "stands"  // hides what is behind it
+	Worktop FurnitureKind = "worktop" // points above it keep a distance
+)
+
+// FurnitureKinds lists them.
+var FurnitureKinds = []FurnitureKind{Stands, Worktop}
 
 // Baths are what a room with a bath or shower has: a bath, a shower with a tray, or
 // one without.
@@ -83,10 +107,12 @@ type RoomPoint struct {
 	Dimmed    bool    `json:"dimmed"`
 	HeightMM  float64 `json:"heightMM" range:"0..12000" unit:"mm" zero:"or 0 for the usual height"` // above the finished floor; 0 for the usual of its kind
 	Wall      string  `json:"wall" chars:"80"`
-	FedFrom   string  `json:"fedFrom" chars:"80"`
-	Box       string  `json:"box" chars:"80"`
-	PowerW    float64 `json:"powerW" range:"0..50000" unit:"W" zero:"or 0 when not known"` // of the appliance, 0 when not known
-	CurrentA  float64 `json:"currentA" range:"0..200" unit:"A" zero:"or 0 when not known"`
+	// OffsetMM is how far along its wall the middle of it is, from the left end as one faces the wall; 0 while nobody said.
+	OffsetMM float64 `json:"offsetMM" seal:"omitempty" range:"0..30000" unit:"mm" zero:"or 0 when not said"`
+	FedFrom  string  `json:"fedFrom" chars:"80"`
+	Box      string  `json:"box" chars:"80"`
+	PowerW   float64 `json:"powerW" range:"0..50000" unit:"W" zero:"or 0 when not known"` // of the appliance, 0 when not known
+	CurrentA float64 `json:"currentA" range:"0..200" unit:"A" zero:"or 0 when not known"`
 	// BathMM is the horizontal distance in mm from the edge of a bath or tray, or from the
 	// water outlet of a shower without a tray; 0 above it, nil when not measured. Inside:
 	// within the tub itself. IP is the protection code by its mark.

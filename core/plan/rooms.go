@@ -60,6 +60,9 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 		Title: what, Crew: 1,
 		Hours:   math.Max(0.25, h*firstShare),
 		Caution: w.Say("Check for cables and pipes behind every drilling point; suspected asbestos is not disturbed.")}
+	if clash := clashes(job, by, r); clash > 0 {
+		boxes.Caution = w.Say("Of %d points the setting-out remarks that they are hidden, too near a worktop or out of reach: settle it first.", clash) + " " + boxes.Caution
+	}
 	photo := Task{ID: r.ID + "-photo", Kind: install.PicturingStep, Stage: install.FirstFix,
 		Title: w.Say("Photograph %s before its walls are closed", r.Name), Photo: true, Crew: 1, Hours: hours(list, "photo"),
 		After: []string{boxes.ID}}
@@ -90,4 +93,12 @@ func leavingOf(job *install.Job, room string) map[string]int {
 		}
 	}
 	return out
+}
+
+// clashes is of how many entries of a room the setting-out remarks on something.
+func clashes(job *install.Job, by *Practice, r *install.Room) int {
+	if by.Survey == nil {
+		return 0
+	}
+	return survey.SetOutOf(job, r, by.Survey).Clash
 }

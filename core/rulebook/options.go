@@ -48,7 +48,7 @@ func OptionsOf(files fs.FS, code string) Options {
 		}
 		out = append(out, o)
 	}
-	return append(out, WorkDay, WorkWeek)
+	return append(out, WorkDay, WorkWeek, Reach)
 }
 
 // The options that a company has whatever the practice: by them it is reckoned when work ends.
@@ -61,6 +61,18 @@ var (
 			{ID: "mon-thu", Name: "Monday to Thursday", Why: "Four long days: set the hours of a day to match."},
 			{ID: "mon-sat", Name: "Monday to Saturday", Why: "Where Saturdays are worked."},
 			{ID: "all", Name: "every day", Why: "A crew that works through."}}}
+)
+
+// Reach is whether the heights of accessories are held to what everybody reaches.
+var Reach = install.Option{ID: "reach", Title: "Heights that everybody reaches", Help: "The heights of sockets, switches and controls on the survey.",
+	Default: install.Chose(ReachFree), Choices: []install.OptionChoice{
+		{ID: ReachFree, Name: "as the client wants them", Why: "A dwelling that is there may keep its heights; the client decides."},
+		{ID: ReachAsked, Name: "within reach", Why: "A new dwelling, an adaptation, or a client who will need it; other heights are remarked on."}}}
+
+// The ways of [Reach].
+const (
+	ReachFree  = "free"
+	ReachAsked = "asked"
 )
 
 // lastDay is the last working day of each week, counted from Monday as 1.

@@ -27,7 +27,10 @@ type Survey struct {
 	Fabric      []Fabric
 	Colours     []Colour
 	Readings    []SurveyReading
-	Eras        []Era // what the years of building and rewiring hint at
+	// LowMM and HighMM are the heights within which what is switched or plugged is reached by everybody, ReachSource where they stand.
+	LowMM, HighMM float64
+	ReachSource   string
+	Eras          []Era // what the years of building and rewiring hint at
 }
 
 // Phrase is a way of switching under the practice's own name.

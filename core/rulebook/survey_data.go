@@ -57,6 +57,8 @@ func SurveyOf(files fs.FS) *Survey {
 		}
 		s.Readings = append(s.Readings, x)
 	}
+	reach := load("reach")
+	s.LowMM, s.HighMM, s.ReachSource = reach.Num(0, "least_mm"), reach.Num(0, "most_mm"), reach.Source.Ref
 	eras := load("eras")
 	for r := range eras.Text {
 		s.Eras = append(s.Eras, Era{From: eras.Num(r, "from"), To: eras.Num(r, "to"), Summary: eras.Str(r, "says"),

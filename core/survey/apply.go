@@ -63,6 +63,17 @@ func same(r install.Room, l *Line) bool {
 	return strings.Join(fold(r.Name), " ") == strings.Join(fold(l.Room), " ") && (l.Floor == "" || r.Floor == "" || l.Floor == r.Floor)
 }
 
+// Twin is another room of a job with the name of one on its floor, nil without: two could not be told apart on a sheet or a label.
+func Twin(rooms []install.Room, r *install.Room) *install.Room {
+	name := strings.Join(fold(r.Name), " ")
+	for i := range rooms {
+		if o := &rooms[i]; o.ID != r.ID && o.Floor == r.Floor && strings.Join(fold(o.Name), " ") == name {
+			return o
+		}
+	}
+	return nil
+}
+
 // Rewrite reads a room's line anew: its points become those of the line. A
 // point that reads as one that was there keeps its id, and with it its photos.
 func Rewrite(room install.Room, line *Line, newID func() string) install.Room {

@@ -221,6 +221,23 @@ func Lacking(room string, points []install.RoomPoint, newID func() string) []ins
 	return out
 }
 
+// lampless reports whether new switches were walked in a room where nothing is switched.
+func lampless(r *install.Room) bool {
+	switches := false
+	for i := range r.Points {
+		pt := &r.Points[i]
+		kind := kindByID[pt.Kind]
+		switch {
+		case pt.State == install.Removed:
+		case kind.Box == install.Switch:
+			switches = switches || pt.State == install.New
+		case kind.Loses == LosesLight || kind.Switched:
+			return false
+		}
+	}
+	return switches
+}
+
 // ask lists what a room of its kind usually has and this one lacks, and what
 // was counted without what it needs to be known of it.
 func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Question {
@@ -241,6 +258,11 @@ func ask(job *install.Job, r *install.Room, g *group, p *rulebook.Survey) []Ques
 			n += g.of(k).Left()
 		}
 		return n
+	}
+	if lampless(r) {
+		put(Question{ID: "lampless", Asks: w.Say("%s: a switch and nothing that it switches. What does it switch?", r.Name),
+			Alike: w.Say("a switch and nothing that it switches. What does it switch?"), Add: "light",
+			Why: w.Say("a light, a fan or a switched socket of the room; a light of another room is written there, as switched from two places")})
 	}
 	seen := map[string]bool{}
 	for _, a := range p.Asks {

@@ -280,6 +280,9 @@ type CaseSheet struct {
 	Case   survey.Case          `json:"case"`
 	Routes []survey.RouteEffect `json:"routes"`
 	Scope  survey.Scope         `json:"scope"`
+	// SetOut is where the points of each room go, Ways the rooms with the ways between them.
+	SetOut []survey.SettingOut `json:"setOut"`
+	Ways   survey.WaysPlan     `json:"ways"`
 	// Later is what meets what is planned for after the job.
 	Later []LaterReport `json:"later"`
 	// Tracing is what tracing the circuits that are there came to.
@@ -295,7 +298,8 @@ func CaseOf(job *install.Job, list map[string]materials.Item) CaseSheet {
 		item, ok := list[key]
 		return item.Price, item.High, ok && key != ""
 	}
-	sheet := CaseSheet{Later: LaterOf(job, list), Tracing: survey.TracingOf(job, p.Survey()), Case: survey.CaseOf(job, p.Survey(), price), Routes: survey.Estimates(job, p),
+	sheet := CaseSheet{SetOut: survey.SetOut(job, p.Survey()), Ways: survey.WaysPlanOf(job), Later: LaterOf(job, list),
+		Tracing: survey.TracingOf(job, p.Survey()), Case: survey.CaseOf(job, p.Survey(), price), Routes: survey.Estimates(job, p),
 		Scope: survey.ScopeOf(job, p.Survey()), Readings: survey.Readings(job, p.Survey())}
 	if h := sheet.Case.Hint; h != nil {
 		report := p.Judge(job)

@@ -14,7 +14,7 @@ import (
 
 // typed are the tables whose every row is made into a thing of its own when the program
 // starts: a use, a cable, a kind of point, a word.
-var typed = []string{"calcs", "calc_keys", "eras", "circuit_uses", "cable_types", "cable_makes", "methods", "local_rules",
+var typed = []string{"calcs", "calc_keys", "eras", "reach", "circuit_uses", "cable_types", "cable_makes", "methods", "local_rules",
 	"options", "option_choices", "circuit_plans",
 	"enclosures", "isolation_routes", "soil_resistivity", "colours",
 	"survey_asks", "survey_points", "survey_readings", "finding_classes", "fabric", "typical", "rooms", "findings",

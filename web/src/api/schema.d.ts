@@ -496,6 +496,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/setting-out.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The plan of rooms and ways and where the points of each room go */
+        get: operations["settingOutPdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/sign": {
         parameters: {
             query?: never;
@@ -1260,8 +1279,11 @@ export interface components {
             readings: components["schemas"]["JudgedReading"][];
             routes: components["schemas"]["RouteEffect"][];
             scope: components["schemas"]["ScopeView"];
+            /** @description SetOut is where the points of each room go, Ways the rooms with the ways between them. */
+            setOut: components["schemas"]["SettingOut"][];
             /** @description Tracing is what tracing the circuits that are there came to. */
             tracing: components["schemas"]["Tracing"];
+            ways: components["schemas"]["WaysPlan"];
         };
         /** @description Chain is the supply from the operator's cable to the last board: a tree of enclosures, each fed from another. */
         Chain: {
@@ -1946,6 +1968,29 @@ export interface components {
              * @enum {string}
              */
             wiring: "" | "sheathed" | "conduit" | "armoured" | "aluminium" | "rubber" | "fabric" | "lead" | "open";
+        };
+        /** @description Furniture is something that stands against a wall, or will: what is behind it cannot be reached. */
+        Furniture: {
+            /**
+             * Format: double
+             * @description along the wall, from its left end; mm
+             */
+            fromMM: number;
+            /** @enum {string} */
+            kind: "stands" | "worktop";
+            name: string;
+            /**
+             * Format: double
+             * @description where it ends; mm
+             */
+            toMM: number;
+            /**
+             * Format: double
+             * @description above the finished floor; mm; or 0 where it is open behind
+             */
+            topMM: number;
+            /** @description as its points name it */
+            wall: string;
         };
         Happening: {
             about: string;
@@ -3296,6 +3341,26 @@ export interface components {
              */
             topMM: number;
         };
+        /** @description PlacedRoom is a room on the plan of ways. */
+        PlacedRoom: {
+            /** @description a stretch of it is not measured */
+            assumed: boolean;
+            /** @description how many rooms it is away from the board */
+            column: number;
+            floor: string;
+            /** @description room that its cables come through, empty for the board */
+            from: string;
+            /**
+             * Format: double
+             * @description of the way from there, 0 where nobody noted it
+             */
+            lengthM: number;
+            name: string;
+            /** @description that stay or come */
+            points: number;
+            room: string;
+            row: number;
+        };
         /** @description Plan is what people decided over the generated tasks. */
         Plan: {
             /** @description Later is what is to come after the job: what it leaves is held against it now. */
@@ -3788,6 +3853,8 @@ export interface components {
             floor: string;
             /** @description id of the room that its cables come through; empty: from the board */
             from: string;
+            /** @description Furniture is what stands against its walls, or will. */
+            furniture: components["schemas"]["Furniture"][];
             id: string;
             /** @description kitchen, bedroom …; empty when it is none of the known */
             kind: string;
@@ -3852,6 +3919,11 @@ export interface components {
             /** @description of the survey vocabulary; empty when the text was not understood */
             kind: string;
             note: string;
+            /**
+             * Format: double
+             * @description OffsetMM is how far along its wall the middle of it is, from the left end as one faces the wall; 0 while nobody said.; mm; or 0 when not said
+             */
+            offsetMM: number;
             /**
              * Format: double
              * @description of the appliance, 0 when not known; W; or 0 when not known
@@ -4245,6 +4317,37 @@ export interface components {
             /** Format: date-time */
             at: string;
             this: boolean;
+        };
+        /** @description SetPoint is where alike points go. */
+        SetPoint: {
+            /** @description by name, of each */
+            circuit: string;
+            count: number;
+            /** Format: double */
+            heightMM: number;
+            name: string;
+            /** Format: double */
+            offsetMM: number;
+            point: string;
+            says: string[];
+            state: string;
+            /** @description of those that stand on runs */
+            tags: string;
+            /** @description nobody said a height: it is the usual one of its kind */
+            usual: boolean;
+            verdict: components["schemas"]["Verdict"];
+            wall: string;
+        };
+        /** @description SettingOut is where the points of a room go, for whoever marks them out. */
+        SettingOut: {
+            /** @description points of which something is remarked on */
+            clash: number;
+            floor: string;
+            name: string;
+            /** @description points whose place is not said */
+            open: number;
+            points: components["schemas"]["SetPoint"][];
+            room: string;
         };
         /** @description Share is one category of the demand. */
         Share: {
@@ -5186,6 +5289,13 @@ export interface components {
             no: number;
             /** @description Poles of the device on it; one with two also takes the way that the practice puts its second pole on. 0 counts as one.; poles */
             poles: number;
+        };
+        /** @description WaysPlan is the rooms of a job and the ways of cables between them, laid out to be drawn: not to scale. */
+        WaysPlan: {
+            /** @description the board stands in the first */
+            columns: number;
+            rooms: components["schemas"]["PlacedRoom"][];
+            rows: number;
         };
         /** @description Weather is a forecast for the day of the outage. */
         Weather: {
@@ -6169,6 +6279,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    settingOutPdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description setting-out */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -55,6 +55,7 @@ export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'R
           { key: 'dimmed', label: say('Dim'), kind: 'check', width: 34 },
           { key: 'heightMM', label: say('Height'), scale: units.mm, kind: 'number', width: 66, zero: true },
           { key: 'wall', label: say('Wall'), width: 84 },
+          { key: 'offsetMM', label: say('Along it'), scale: units.mm, kind: 'number', width: 72, zero: true },
           { key: 'fedFrom', label: say('Fed from'), width: 84 },
           { key: 'box', label: say('Box'), width: 72 },
           { key: 'powerW', label: say('Power'), unit: 'W', kind: 'number', width: 66, zero: true },
@@ -80,6 +81,45 @@ export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'R
         ))}
       </Details>
     </>
+  );
+}
+
+/** What stands against the walls of a room, or will: points behind it are remarked on. */
+function Against({ part }: { part: Part<Of<'Room'>> }) {
+  const units = useUnits();
+  return (
+    <Details open={part.value.furniture.length > 0}>
+      <summary>{say('Furniture and worktops against the walls')}</summary>
+      <EditTable
+        part={part}
+        path="furniture"
+        label={say('Furniture of {{name}}', { name: part.value.name })}
+        add={say('Add a piece')}
+        newRow={() => ({ name: say('worktop'), kind: 'worktop' as const, wall: say('north'), fromMM: 0, toMM: 0, topMM: 900 })}
+        columns={[
+          { key: 'name', label: say('What') },
+          {
+            key: 'kind',
+            label: say('Points'),
+            kind: 'choice',
+            width: 150,
+            options: [
+              { id: 'stands', name: say('behind it are hidden') },
+              { id: 'worktop', name: say('above it keep clear') },
+            ],
+          },
+          { key: 'wall', label: say('Wall'), width: 90 },
+          { key: 'fromMM', label: say('From'), scale: units.mm, kind: 'number', width: 80, zero: true },
+          { key: 'toMM', label: say('To'), scale: units.mm, kind: 'number', width: 80 },
+          { key: 'topMM', label: say('Top'), scale: units.mm, kind: 'number', width: 80, zero: true },
+        ]}
+      />
+      <Quiet>
+        {say(
+          'Along the wall from its left end as one faces it; the wall as its points name it. The setting-out remarks on what is hidden.',
+        )}
+      </Quiet>
+    </Details>
   );
 }
 
@@ -178,6 +218,7 @@ export function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<
         )}{' '}
         {view?.method && <Quiet>{say('Installation: {{method}}.', { method: view.method })}</Quiet>}
       </P>
+      <Against part={part} />
       <Walls job={job} part={part} />
     </>
   );

@@ -15,6 +15,7 @@ import { EditionChoice } from './EditionChoice';
 import { Existing } from './Existing';
 import { Routes } from './Routes';
 import { Scope } from './Scope';
+import { SettingOut } from './SettingOut';
 import { Walk } from './Walk';
 
 /**
@@ -30,13 +31,14 @@ export function SurveySheet({ job, j, open, opened }: SheetProps) {
   };
   const routes = { id: 'routes', name: say('Cable routes'), show: () => <Routes job={job} j={j} /> };
   const site = { id: 'site', name: say('Site and loads'), show: () => <SiteAndLoads job={job} j={j} /> };
+  const setOut = { id: 'setting-out', name: say('Setting-out'), show: () => <SettingOut job={job} /> };
   const rest = [
     { id: 'existing', name: say('Existing installation'), show: () => <Existing job={job} j={j} /> },
     { id: 'case', name: say('Survey report'), show: () => <CaseForWork job={job} j={j} /> },
     { id: 'scope', name: say('Scope and variations'), show: () => <Scope job={job} j={j} /> },
   ];
   // A rewire begins with the walk, a single circuit with its way.
-  const leaves = j.kind === 'rewire' ? [walk, site, ...rest, routes] : [site, routes, walk, ...rest];
+  const leaves = j.kind === 'rewire' ? [walk, site, ...rest, routes, setOut] : [site, routes, walk, ...rest, setOut];
   return (
     <>
       <SheetHead

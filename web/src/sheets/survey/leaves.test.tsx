@@ -46,6 +46,8 @@ const sheet = (s: Partial<Of<'CaseSheet'>>): Of<'CaseSheet'> => ({
   scope: { agreed: null, variations: [], differences: [], cost: 0, unpriced: 0, unagreed: 0 },
   readings: [],
   later: [],
+  setOut: [],
+  ways: { rooms: [], columns: 1, rows: 1 },
   tracing: { circuits: [], points: [], open: 0, next: '' },
   ...s,
 });

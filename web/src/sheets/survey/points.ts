@@ -10,6 +10,7 @@ export const freshPoint = (kind: string, state: Of<'RoomPoint'>['state']): Of<'R
   dimmed: false,
   heightMM: 0,
   wall: '',
+  offsetMM: 0,
   fedFrom: '',
   box: '',
   powerW: 0,

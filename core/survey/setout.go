@@ -1,0 +1,142 @@
+package survey
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/rulebook"
+	"arvelt/core/unit"
+	"arvelt/core/working"
+)
+
+// aboveWorktopMM is the least height of an accessory above a worktop, mm: room for what stands on it and for water to drain (practice of the
+// trade; BS 7671 guidance says 150 mm).
+const aboveWorktopMM = 150
+
+// SettingOut is where the points of a room go, for whoever marks them out.
+type SettingOut struct {
+	Room   string     `json:"room"`
+	Name   string     `json:"name"`
+	Floor  string     `json:"floor"`
+	Points []SetPoint `json:"points"`
+	Clash  int        `json:"clash"` // points of which something is remarked on
+	Open   int        `json:"open"`  // points whose place is not said
+}
+
+// SetPoint is where alike points go.
+type SetPoint struct {
+	Point    string          `json:"point"`
+	Name     string          `json:"name"`
+	Count    int             `json:"count"`
+	State    string          `json:"state"`
+	Tags     string          `json:"tags"`    // of those that stand on runs
+	Circuit  string          `json:"circuit"` // by name, of each
+	HeightMM float64         `json:"heightMM"`
+	Usual    bool            `json:"usual"` // nobody said a height: it is the usual one of its kind
+	Wall     string          `json:"wall"`
+	OffsetMM float64         `json:"offsetMM"`
+	Verdict  working.Verdict `json:"verdict"`
+	Says     []string        `json:"says"`
+}
+
+// SetOut is the setting-out of every room that has points to be made or moved.
+func SetOut(job *install.Job, p *rulebook.Survey) []SettingOut {
+	out := []SettingOut{}
+	tags, circuits := standing(job)
+	for i := range job.Rooms {
+		s := SetOutOf(job, &job.Rooms[i], p)
+		for n := range s.Points {
+			key := [2]string{s.Room, s.Points[n].Point}
+			s.Points[n].Tags, s.Points[n].Circuit = strings.Join(tags[key], ", "), strings.Join(circuits[key], ", ")
+		}
+		if len(s.Points) > 0 {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+// SetOutOf is the setting-out of one room, without what stands on which run.
+func SetOutOf(job *install.Job, r *install.Room, p *rulebook.Survey) SettingOut {
+	s := SettingOut{Room: r.ID, Name: r.Name, Floor: r.Floor, Points: []SetPoint{}}
+	placing := Placing(p)
+	for n := range r.Points {
+		pt := &r.Points[n]
+		if pt.Kind == "" || pt.State == install.Kept || pt.State == install.Removed {
+			continue
+		}
+		x := SetPoint{Point: pt.ID, Name: Name(p, pt.Kind), Count: pt.Count, State: pt.State, HeightMM: pt.HeightMM, Wall: pt.Wall,
+			OffsetMM: pt.OffsetMM, Verdict: working.Pass, Says: []string{}}
+		if x.HeightMM == 0 {
+			x.HeightMM, x.Usual = placing(r, pt).Height, true
+		}
+		x.judge(job, r, pt, p)
+		if x.Verdict == working.Caution {
+			s.Clash++
+		}
+		if x.Verdict == working.Unknown {
+			s.Open++
+		}
+		s.Points = append(s.Points, x)
+	}
+	return s
+}
+
+// standing lists the tags and the circuits of the points of the walk that stand on runs, by room and point.
+func standing(job *install.Job) (tags, circuits map[[2]string][]string) {
+	tags, circuits = map[[2]string][]string{}, map[[2]string][]string{}
+	for i := range job.Circuits {
+		k := &job.Circuits[i]
+		for n := range k.Serves.Boxes {
+			b := &k.Serves.Boxes[n]
+			key := [2]string{b.Room, b.Point}
+			if b.Point == "" {
+				continue
+			}
+			if b.Tag > 0 {
+				tags[key] = append(tags[key], b.Label())
+			}
+			if !slices.Contains(circuits[key], k.Name) {
+				circuits[key] = append(circuits[key], k.Name)
+			}
+		}
+	}
+	return tags, circuits
+}
+
+// Remarks of a place: of what stands before it, of a worktop below it, of who reaches it, and of what is not said.
+func (x *SetPoint) judge(job *install.Job, r *install.Room, pt *install.RoomPoint, p *rulebook.Survey) {
+	w := job.Words
+	show := func(mm float64) string {
+		if p.Inches {
+			return fmt.Sprintf("%s in", unit.Format(unit.Significant(mm/25.4, 3)))
+		}
+		return unit.With(mm, "mm")
+	}
+	kind := kindByID[pt.Kind]
+	plugged := kind.Box.Outlet() || kind.Box == install.Switch
+	for _, f := range r.Furniture {
+		if !strings.EqualFold(strings.TrimSpace(f.Wall), strings.TrimSpace(pt.Wall)) || pt.OffsetMM == 0 || pt.OffsetMM < f.FromMM || pt.OffsetMM > f.ToMM || x.HeightMM == 0 {
+			continue
+		}
+		switch {
+		case f.Kind == install.Worktop && x.HeightMM >= f.TopMM && x.HeightMM < f.TopMM+aboveWorktopMM:
+			x.remark(w.Say("%s above the worktop of %s, whose top is at %s: at least %s", show(x.HeightMM-f.TopMM), f.Name, show(f.TopMM), show(aboveWorktopMM)))
+		case x.HeightMM < f.TopMM:
+			x.remark(w.Say("behind %s, whose top is at %s: it cannot be reached", f.Name, show(f.TopMM)))
+		}
+	}
+	if rulebook.Reach.In(&job.Schools) == rulebook.ReachAsked && plugged && x.HeightMM > 0 && (x.HeightMM < p.LowMM || x.HeightMM > p.HighMM) {
+		x.remark(w.Say("at %s: everybody reaches %s to %s (%s)", show(x.HeightMM), show(p.LowMM), show(p.HighMM), p.ReachSource))
+	}
+	if x.Verdict == working.Pass && kind.Box != "" && kind.Loses != LosesLight && (pt.Wall == "" || pt.OffsetMM == 0) {
+		x.Verdict = working.Unknown
+		x.Says = append(x.Says, w.Say("where along which wall is not said"))
+	}
+}
+
+func (x *SetPoint) remark(says string) {
+	x.Verdict, x.Says = working.Caution, append(x.Says, says)
+}
