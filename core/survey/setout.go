@@ -131,7 +131,7 @@ func (x *SetPoint) judge(job *install.Job, r *install.Room, pt *install.RoomPoin
 	if rulebook.Reach.In(&job.Schools) == rulebook.ReachAsked && plugged && x.HeightMM > 0 && (x.HeightMM < p.LowMM || x.HeightMM > p.HighMM) {
 		x.remark(w.Say("at %s: everybody reaches %s to %s (%s)", show(x.HeightMM), show(p.LowMM), show(p.HighMM), p.ReachSource))
 	}
-	if x.Verdict == working.Pass && kind.Box != "" && kind.Loses != LosesLight && (pt.Wall == "" || pt.OffsetMM == 0) {
+	if x.Verdict == working.Pass && x.HeightMM > 0 && kind.Loses != LosesLight && (pt.Wall == "" || pt.OffsetMM == 0) {
 		x.Verdict = working.Unknown
 		x.Says = append(x.Says, w.Say("where along which wall is not said"))
 	}

@@ -68,6 +68,7 @@ export function PointTable({ job, part }: { job: Of<'JobView'>; part: Part<Of<'R
           'An empty height is the usual one of the kind; an empty box the usual box. Power or current may be left open until it is known.',
         )}
       </Quiet>
+      <Against part={part} />
       <OnCircuits job={job} room={part.value} name={(p) => kinds.find((k) => k.id === p.kind)?.name ?? p.typed} />
       <Details>
         <summary>{say('Photos of single points')}</summary>
@@ -218,7 +219,6 @@ export function WayFields({ job, part, view }: { job: Of<'JobView'>; part: Part<
         )}{' '}
         {view?.method && <Quiet>{say('Installation: {{method}}.', { method: view.method })}</Quiet>}
       </P>
-      <Against part={part} />
       <Walls job={job} part={part} />
     </>
   );
