@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"fmt"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -81,5 +82,71 @@ func TestTwelveRoomsBecomeADesign(t *testing.T) {
 		assert.Empty(t, fails)
 		assert.LessOrEqual(t, hits, 900, "keys and touches")
 		t.Logf("%s: %d keys and touches, %d circuits", practice, hits, n)
+		p.measures(id, 2)
+		p.agreesOneVariation(t, id, practice, n)
 	}
+}
+
+// measures types the lengths of the first legs of the longest run, as they were read with a tape.
+func (p *person) measures(id string, legs int) {
+	var run struct {
+		ID   string
+		Tags []int
+	}
+	p.Eval(`fetch('/api/jobs/`+id+`').then(r => r.json()).then(v => {
+		const k = v.view.job.circuits.toSorted((a, b) => b.serves.boxes.length - a.serves.boxes.length)[0];
+		return {ID: k.id, Tags: k.serves.boxes.map(b => b.tag)};
+	})`, &run)
+	p.Open("/jobs/" + id + "/circuits?c=" + run.ID)
+	p.Has(`[data-run]`)
+	for n, tag := range run.Tags[:legs] {
+		p.Type(fmt.Sprintf(`[aria-label^="Length of the leg to P%03d "]`, tag), strconv.Itoa(8+n))
+		p.Key("\r")
+		p.Until("it is measured", fmt.Sprintf(`fetch('/api/jobs/%s').then(r => r.json()).then(v => v.view.job.circuits.find(k => k.id === '%s')
+			.route.segments.filter(s => s.basis === 'measured').length > %d)`, id, run.ID, n))
+	}
+}
+
+// agreesOneVariation agrees the points, is stopped from changing them by the way, and takes a variation, which every sheet follows.
+func (p *person) agreesOneVariation(t *testing.T, id, practice string, circuits int) {
+	p.sheet(id, "survey")
+	p.leaf("scope")
+	p.Press(map[string]string{"iec230": "Agree the scope as surveyed", "split120": "Agree on the scope as surveyed"}[practice])
+	p.See("Agreed by Edda Vane")
+	p.leaf("walk")
+	p.Type("#shorthand", "study: 2 light")
+	p.Press("Add the line")
+	p.See("a change of them is a variation")
+	p.leaf("scope")
+	var study string
+	p.Eval(`[...document.querySelectorAll('select[name="variation-room"] option')].find(o => o.text === 'study').value`, &study)
+	p.Choose(`select[name="variation-room"]`, study)
+	p.Type(`input[name="variation"]`, "flow heater 3kW, 2 light")
+	p.Press("What does it bring?")
+	p.Has(`[data-consequence] [data-varied]`)
+	p.Type(`input[name="accepted-by"]`, "Edda Vane")
+	p.Press("Accept the variation")
+	p.Has("[data-variation]")
+	var got struct {
+		Circuits, Tests, Steps, Boxes int
+		Demand                        bool
+		Labels                        int
+	}
+	p.Eval(`fetch('/api/jobs/`+id+`').then(r => r.json()).then(async v => {
+		const j = v.view.job, own = j.circuits.at(-1);
+		const sheet = await (await fetch('/api/jobs/`+id+`/circuits')).json();
+		return {Circuits: j.circuits.length, Boxes: own.serves.boxes.length, Tests: v.view.tests.rows.filter(r => r.circuit === own.id).length,
+			Steps: v.view.tasks.filter(s => s.circuit === own.id).length, Demand: sheet.report.demand.afterA > 0,
+			Labels: sheet.report.circuits.filter(c => c.id === own.id && c.summary.device !== '').length};
+	})`, &got)
+	assert.Equal(t, circuits+1, got.Circuits, practice)
+	assert.Equal(t, [2]int{1, 1}, [2]int{got.Boxes, got.Labels})
+	assert.Positive(t, got.Tests)
+	assert.Positive(t, got.Steps)
+	if practice == "iec230" { // the other asks for the floor area first
+		assert.True(t, got.Demand)
+	}
+	var text string
+	p.Eval(`fetch('/api/jobs/`+id+`/variations.pdf').then(r => r.arrayBuffer()).then(b => new TextDecoder().decode(b.slice(0, 5)))`, &text)
+	assert.Equal(t, "%PDF-", text)
 }

@@ -43,13 +43,13 @@ func Follow(job *install.Job, room install.Room, book rulebook.Book) (*install.J
 	return f.job, f.out
 }
 
-// run calls f for each box of a run that is a point of the room, until it says stop.
-func (f *follower) boxes(each func(k *install.Circuit, b *install.Box) (stop bool)) {
+// boxes calls each for every box on a run that is a point of the room.
+func (f *follower) boxes(each func(k *install.Circuit, b *install.Box)) {
 	for i := range f.job.Circuits {
 		k := &f.job.Circuits[i]
 		for n := range k.Serves.Boxes {
-			if b := &k.Serves.Boxes[n]; b.Room == f.room.ID && b.Point != "" && each(k, b) {
-				return
+			if b := &k.Serves.Boxes[n]; b.Room == f.room.ID && b.Point != "" {
+				each(k, b)
 			}
 		}
 	}
@@ -58,11 +58,10 @@ func (f *follower) boxes(each func(k *install.Circuit, b *install.Box) (stop boo
 // over is how many more boxes stand on runs for a point than it allows; below nothing where some stand on none.
 func (f *follower) over(point string) int {
 	n := 0
-	f.boxes(func(k *install.Circuit, b *install.Box) bool {
+	f.boxes(func(k *install.Circuit, b *install.Box) {
 		if b.Point == point && k.State != install.RemovedCircuit {
 			n++
 		}
-		return false
 	})
 	p := f.job.PointOf(&install.Box{Room: f.room.ID, Point: point})
 	if p == nil || p.State == install.Removed {
@@ -98,11 +97,10 @@ func (f *follower) repoint() {
 func (f *follower) last(point string, do func(k *install.Circuit, b *install.Box)) {
 	var circuit *install.Circuit
 	var box *install.Box
-	f.boxes(func(k *install.Circuit, b *install.Box) bool {
+	f.boxes(func(k *install.Circuit, b *install.Box) {
 		if b.Point == point && k.State != install.RemovedCircuit {
 			circuit, box = k, b
 		}
-		return false
 	})
 	do(circuit, box)
 }
@@ -168,18 +166,17 @@ func (f *follower) open(says string) {
 func (f *follower) moved() {
 	placing := survey.Placing(f.book.Survey())
 	touched := map[string]map[string]bool{}
-	f.boxes(func(k *install.Circuit, b *install.Box) bool {
+	f.boxes(func(k *install.Circuit, b *install.Box) {
 		p := f.job.PointOf(b)
 		if p == nil || slices.ContainsFunc(f.was.Points, func(o install.RoomPoint) bool {
 			return o.ID == p.ID && o.State == p.State && o.HeightMM == p.HeightMM && o.Wall == p.Wall
 		}) {
-			return false
+			return
 		}
 		if touched[k.ID] == nil {
 			touched[k.ID] = map[string]bool{}
 		}
 		touched[k.ID][b.ID] = true
-		return false
 	})
 	for id, boxes := range touched {
 		k := f.job.CircuitByID(id)

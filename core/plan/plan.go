@@ -13,6 +13,7 @@ import (
 	"arvelt/core/outdoor"
 	"arvelt/core/proving"
 	"arvelt/core/rulebook"
+	"arvelt/core/survey"
 	"arvelt/core/unit"
 	"arvelt/core/words"
 	"arvelt/core/working"
@@ -185,7 +186,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 // work are the tasks of what a job puts in, alters and mends.
 func work(job *install.Job, by *Practice, list map[string]materials.Item, out []Task) []Task {
 	w := job.Words
-	abandoned := job.Abandoned(nil)
+	abandoned, grown := job.Abandoned(nil), survey.Grown(job)
 	for i := range job.Circuits {
 		k := &job.Circuits[i]
 		tasks := meets(w, job.Found.HazardsAt(nil), circuitTasks(job, by, k, list))
@@ -196,7 +197,7 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 	}
 	for i := range job.Rooms {
 		r := &job.Rooms[i]
-		tasks := roomTasks(job, by, r, list)
+		tasks := roomTasks(job, by, r, list, grown[r.ID])
 		here := job.Abandoned(r)
 		stops := slices.DeleteFunc(slices.Clone(here), func(h install.Hazard) bool { return h.Room == "" })
 		anywhere := slices.DeleteFunc(here, func(h install.Hazard) bool { return h.Room != "" })

@@ -14,7 +14,7 @@ const firstShare = 0.6
 
 // roomTasks are the work on the points of a room: what is new, moved or taken
 // out. Hours are the company's for each kind of point.
-func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]materials.Item) []Task {
+func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]materials.Item, grown install.Moment) []Task {
 	w := job.Words
 	n, gone, h, hGone := 0, 0, 0.0, 0.0
 	leaving := leavingOf(job, r.ID)
@@ -70,7 +70,6 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true,
 		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
 	boxes.room, photo.room = r.ID, r.ID
-	grown := survey.Grown(job, r.ID)
 	boxes.grown, photo.grown, fit.grown = grown, grown, grown
 	fit.circuits = circuitsIn(job, r.ID)
 	return append(out, boxes, photo, fit)

@@ -297,28 +297,22 @@ func Past(job *install.Job, p *rulebook.Survey) []Difference {
 	return differences(last, job.Rooms, p)
 }
 
-// Grown is when a variation that was accepted last added or moved points of a room; the zero moment without one.
-func Grown(job *install.Job, room string) (at install.Moment) {
-	var last install.Room
+// Grown is when a variation that was accepted last added or moved points, by room; rooms without one are left out.
+func Grown(job *install.Job) map[string]install.Moment {
+	out, last := map[string]install.Moment{}, map[string]install.Room{}
 	for i := range job.Records {
 		r := &job.Records[i]
 		if r.Kind != install.Scope && r.Kind != install.Variation {
 			continue
 		}
 		for _, now := range r.Rooms {
-			if now.ID != room {
-				continue
+			if r.Kind == install.Variation && slices.ContainsFunc(Deltas(last[now.ID], now), func(d Count) bool { return d.New > 0 || d.Moved > 0 }) {
+				out[now.ID] = r.Moment()
 			}
-			if r.Kind == install.Variation && slices.ContainsFunc(Kinds, func(k Kind) bool {
-				d := delta(last, now, k.ID)
-				return d.New > 0 || d.Moved > 0
-			}) {
-				at = r.Moment()
-			}
-			last = now
+			last[now.ID] = now
 		}
 	}
-	return at
+	return out
 }
 
 func differences(was, is []install.Room, p *rulebook.Survey) []Difference {
