@@ -168,13 +168,8 @@ func TestAVariationSaysWhatItBreaks(t *testing.T) {
 	full := designed(t, "iec230", walk230, 0)
 	n := len(full.Circuits)
 	full = designed(t, "iec230", walk230, n)
-	require.Empty(t, func() (free []install.Way) {
-		terms := whole.Practices["iec230"].Terms()
-		for _, w := range terms.FreeWays(full, &full.Board) {
-			free = append(free, w)
-		}
-		return free
-	}(), "a full board")
+	terms := whole.Practices["iec230"].Terms()
+	require.Empty(t, terms.FreeWays(full, &full.Board), "a full board")
 	c, _ = vary(t, full, "utility", "flow heater 6kW")
 	assert.Nil(t, c.Cost)
 	assert.Contains(t, said(c, survey.Circuits), "No way of the board is free")
@@ -244,5 +239,18 @@ func TestRandomVariationsAreFollowed(t *testing.T) {
 			job, done = then, done+1
 		}
 		assert.Greater(t, done, 30)
+	}
+}
+
+// BenchmarkVariation works out what two sockets more bring to a house of two floors.
+func BenchmarkVariation(b *testing.B) {
+	for practice, x := range map[string]struct{ walk, text string }{"iec230": {walk230, "2 double socket"}, "split120": {walk120, "2 duplex"}} {
+		j := designed(b, practice, x.walk, 60)
+		b.Run(practice, func(b *testing.B) {
+			for b.Loop() {
+				_, _, err := whole.VariationOf(j, nil, install.Person{}, day, *roomNamed(j, "hall"), x.text, ids("v"))
+				require.NoError(b, err)
+			}
+		})
 	}
 }
