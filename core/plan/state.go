@@ -355,8 +355,15 @@ func (s *standing) walk() {
 			s.partly[working.SurveySheet] = true
 		}
 	}
+	alike, order := map[string][]string{}, []string{}
 	for _, r := range s.Walk.LowVoltage.Held() {
-		s.hold(install.FirstFix, working.SurveySheet, working.Crew, r.Name+": "+r.Says)
+		if alike[r.Says] == nil {
+			order = append(order, r.Says)
+		}
+		alike[r.Says] = append(alike[r.Says], r.Name)
+	}
+	for _, says := range order { // once for all rooms that are alike
+		s.hold(install.FirstFix, working.SurveySheet, working.Crew, strings.Join(alike[says], ", ")+": "+says)
 	}
 	for _, h := range job.Found.Hazards {
 		if !h.Clear {

@@ -124,9 +124,9 @@ func apart(w *words.Catalogue, r *install.Room, p *rulebook.Survey) (working.Ver
 	case r.Divided:
 		return working.Pass, w.Say("a divider is between them")
 	case r.ApartMM == 0:
-		return working.Unknown, w.Say("how far their cables run from power: at least %s, or a divider between them", p.Apart())
+		return working.Unknown, w.Say("how far cables of extra-low voltage run from power: at least %s, or a divider between them", p.Apart())
 	case r.ApartMM < p.ApartMM:
-		return working.Fail, w.Say("their cables run closer to power than %s: move them apart, or put a divider between them", p.Apart())
+		return working.Fail, w.Say("cables of extra-low voltage run closer to power than %s: move them apart, or put a divider between them", p.Apart())
 	}
 	return working.Pass, w.Say("far enough from power")
 }
