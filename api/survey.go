@@ -101,56 +101,41 @@ func (s *Server) CaseSheet(c *gin.Context, id Id) {
 
 // CasePdf answers the case for the work as a client reads it.
 func (s *Server) CasePdf(c *gin.Context, id Id) {
-	l, on := s.printed(c, id)
-	if l == nil {
-		return
-	}
-	view := l.View()
-	sheet := whole.CaseOf(&l.Job, l.Prices)
-	var out bytes.Buffer
-	err := paper.Case(&out, &view, &sheet.Case, on)
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	if !s.attach(c, l.Job.Ref+"-case.pdf") {
-		return
-	}
-	c.Data(http.StatusOK, "application/pdf", out.Bytes())
+	s.surveyPaper(c, id, "case", func(out *bytes.Buffer, l *store.Loaded, view *whole.View, on paper.Context) error {
+		sheet := whole.CaseOf(&l.Job, l.Prices)
+		return paper.Case(out, view, &sheet.Case, on)
+	})
 }
 
 // SettingOutPdf answers the plan of rooms and ways with where the points of each room go.
 func (s *Server) SettingOutPdf(c *gin.Context, id Id) {
-	l, on := s.printed(c, id)
-	if l == nil {
-		return
-	}
-	view := l.View()
-	plan := survey.WaysPlanOf(&l.Job)
-	var out bytes.Buffer
-	if err := paper.SetOut(&out, &view, &plan, survey.SetOut(&l.Job, whole.Practice(&l.Job).Survey()), on); err != nil {
-		fail(c, err)
-		return
-	}
-	if s.attach(c, l.Job.Ref+"-setting-out.pdf") {
-		c.Data(http.StatusOK, "application/pdf", out.Bytes())
-	}
+	s.surveyPaper(c, id, "setting-out", func(out *bytes.Buffer, l *store.Loaded, view *whole.View, on paper.Context) error {
+		plan := survey.WaysPlanOf(&l.Job)
+		return paper.SetOut(out, view, &plan, survey.SetOut(&l.Job, whole.Practice(&l.Job).Survey()), on)
+	})
 }
 
 // VariationsPdf answers the changes of the agreed points as the client signs them.
 func (s *Server) VariationsPdf(c *gin.Context, id Id) {
+	s.surveyPaper(c, id, "variations", func(out *bytes.Buffer, l *store.Loaded, view *whole.View, on paper.Context) error {
+		scope := survey.ScopeOf(&l.Job, whole.Practice(&l.Job).Survey())
+		return paper.Variations(out, view, &scope, on)
+	})
+}
+
+// surveyPaper answers a paper of the survey under the reference of its job and a name.
+func (s *Server) surveyPaper(c *gin.Context, id Id, name string, write func(*bytes.Buffer, *store.Loaded, *whole.View, paper.Context) error) {
 	l, on := s.printed(c, id)
 	if l == nil {
 		return
 	}
 	view := l.View()
-	scope := survey.ScopeOf(&l.Job, whole.Practice(&l.Job).Survey())
 	var out bytes.Buffer
-	if err := paper.Variations(&out, &view, &scope, on); err != nil {
+	if err := write(&out, l, &view, on); err != nil {
 		fail(c, err)
 		return
 	}
-	if s.attach(c, l.Job.Ref+"-variations.pdf") {
+	if s.attach(c, l.Job.Ref+"-"+name+".pdf") {
 		c.Data(http.StatusOK, "application/pdf", out.Bytes())
 	}
 }

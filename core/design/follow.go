@@ -133,27 +133,14 @@ func (f *follower) emptied(id string) {
 	if len(k.Serves.Boxes) > 0 {
 		return
 	}
-	bound := k.State != install.NewCircuit ||
-		slices.ContainsFunc(f.job.Records, func(r install.Record) bool {
-			return r.Circuit == id || r.Kind == install.Tick && circuitOf(r.Subject) == id
-		}) ||
-		slices.ContainsFunc(f.job.Circuits, func(o install.Circuit) bool { return o.From == id }) ||
-		slices.ContainsFunc(f.job.Boards, func(b install.Board) bool { return b.Feed == id })
+	part, _ := install.PartNamed("circuits/" + id)
+	bound := k.State != install.NewCircuit || part.Stays(f.job) != "" ||
+		slices.ContainsFunc(f.job.Circuits, func(o install.Circuit) bool { return o.From == id })
 	if bound {
 		f.open(f.job.Words.Say("%s has no point left: say on the Circuits sheet whether it is taken out.", k.Name))
 		return
 	}
 	f.job.Circuits = slices.DeleteFunc(f.job.Circuits, func(o install.Circuit) bool { return o.ID == id })
-}
-
-// circuitOf is the circuit of a step, by the id that it begins with.
-func circuitOf(step string) string {
-	for i, r := range step {
-		if r == '-' {
-			return step[:i]
-		}
-	}
-	return step
 }
 
 func (f *follower) open(says string) {
@@ -188,11 +175,7 @@ func (f *follower) moved() {
 		for i := range k.Serves.Boxes {
 			b := &k.Serves.Boxes[i]
 			if boxes[b.ID] {
-				p := f.job.PointOf(b)
-				b.HeightMM = placing(f.room, p).Height
-				if p.HeightMM > 0 {
-					b.HeightMM = p.HeightMM
-				}
+				b.HeightMM = placing(f.room, f.job.PointOf(b)).Height
 				near[""] = near[""] || !k.Legged()
 			}
 			near[b.ID] = boxes[b.ID] || boxes[b.From]

@@ -53,10 +53,8 @@ func infeed(own *install.Job, l install.Later, book rulebook.Book) (*install.Job
 		}
 		k.ID, k.Name, k.State, k.Protection.Way = LaterCircuit, w.Say(string(install.LaterNames[l.Kind])), install.NewCircuit, 0
 		k.Serves.PowerW = l.PowerW
-		if b := own.BoardByID(l.Board); b != nil && l.Board != "" {
-			if k.From = b.ID; b.Feed != "" {
-				k.From = b.Feed
-			}
+		if b := own.BoardByID(l.Board); b != nil {
+			k.From = b.Feeder()
 		}
 		own.Circuits = append(own.Circuits, k)
 		d := &designer{job: own, book: book, made: []made{{id: k.ID}}}

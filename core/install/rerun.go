@@ -36,7 +36,7 @@ type RunChange struct {
 type Placing struct {
 	Name   string // what it is called in a list: “Double socket-outlet”
 	Device BoxDevice
-	Height float64 // usual, mm
+	Height float64 // as the walk says, else the usual, mm
 	Place  string  // kind of place of its room, as the practice names it; empty where the room does not say
 }
 
@@ -199,9 +199,6 @@ func (r *rerun) place(placing func(*Room, *RoomPoint) Placing) {
 		r.whole = len(r.k.Serves.Boxes) == 0
 		for range count {
 			b := Box{Name: room.Name + ", " + what.Name, Place: what.Place, Room: room.ID, Point: p.ID, Device: what.Device, HeightMM: what.Height}
-			if p.HeightMM > 0 {
-				b.HeightMM = p.HeightMM
-			}
 			if b.Device.Outlet() {
 				b.RatingA = min(r.k.Protection.RatingA, ratingOfOutlets)
 			}

@@ -67,11 +67,8 @@ func SetOutOf(job *install.Job, r *install.Room, p *rulebook.Survey) SettingOut 
 		if pt.Kind == "" || pt.State == install.Kept || pt.State == install.Removed {
 			continue
 		}
-		x := SetPoint{Point: pt.ID, Name: Name(p, pt.Kind), Count: pt.Count, State: pt.State, HeightMM: pt.HeightMM, Wall: pt.Wall,
-			OffsetMM: pt.OffsetMM, Verdict: working.Pass, Says: []string{}}
-		if x.HeightMM == 0 {
-			x.HeightMM, x.Usual = placing(r, pt).Height, true
-		}
+		x := SetPoint{Point: pt.ID, Name: Name(p, pt.Kind), Count: pt.Count, State: pt.State, HeightMM: placing(r, pt).Height,
+			Usual: pt.HeightMM == 0, Wall: pt.Wall, OffsetMM: pt.OffsetMM, Verdict: working.Pass, Says: []string{}}
 		x.judge(job, r, pt, p)
 		if x.Verdict == working.Caution {
 			s.Clash++
@@ -106,7 +103,7 @@ func standing(job *install.Job) (tags, circuits map[[2]string][]string) {
 	return tags, circuits
 }
 
-// Remarks of a place: of what stands before it, of a worktop below it, of who reaches it, and of what is not said.
+// judge remarks on a place: on what stands before it, a worktop below it, who reaches it, and what is not said of it.
 func (x *SetPoint) judge(job *install.Job, r *install.Room, pt *install.RoomPoint, p *rulebook.Survey) {
 	w := job.Words
 	show := func(mm float64) string {

@@ -167,7 +167,11 @@ func Name(p *rulebook.Survey, kind string) string {
 // Placing says what a point of the walk becomes on the run of a circuit.
 func Placing(p *rulebook.Survey) func(*install.Room, *install.RoomPoint) install.Placing {
 	return func(r *install.Room, pt *install.RoomPoint) install.Placing {
-		return install.Placing{Name: Name(p, pt.Kind), Device: kindByID[pt.Kind].Box, Height: p.HeightMM[pt.Kind], Place: p.Places[r.Kind]}
+		height := pt.HeightMM
+		if height == 0 {
+			height = p.HeightMM[pt.Kind]
+		}
+		return install.Placing{Name: Name(p, pt.Kind), Device: kindByID[pt.Kind].Box, Height: height, Place: p.Places[r.Kind]}
 	}
 }
 

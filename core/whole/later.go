@@ -50,26 +50,21 @@ func LaterOf(job *install.Job, list map[string]materials.Item) []LaterReport {
 func (w *weighing) stands() {
 	words := w.after.Job.Words
 	was := map[string]working.Verdict{}
-	key := func(c *working.Check) string { return c.Circuit + "/" + c.ID + "/" + c.Object }
 	for i := range w.before.Checks {
-		was[key(&w.before.Checks[i])] = w.before.Checks[i].Verdict
+		was[checkOf(&w.before.Checks[i])] = w.before.Checks[i].Verdict
 	}
 	for i := range w.after.Checks {
 		c := &w.after.Checks[i]
-		old, there := was[key(c)]
+		old, there := was[checkOf(c)]
 		if c.Outside || c.Circuit != "" && w.before.Job.CircuitByID(c.Circuit) == nil || there && old == c.Verdict {
 			continue
 		}
-		name := c.Title
-		if k := w.after.Job.CircuitByID(c.Circuit); k != nil {
-			name = k.Name + ", " + name
-		}
 		switch c.Verdict {
 		case working.Fail:
-			w.say(survey.Breaks, true, words.Say("Fails with it: %s", name+". "+c.Summary))
+			w.fails(c)
 		case working.Unknown:
 			for _, m := range c.Missing {
-				w.say(survey.Circuits, false, words.Say("%s: %s", name, m))
+				w.say(survey.Circuits, false, words.Say("%s: %s", w.named(c.Circuit, c.Title), m))
 			}
 		}
 	}

@@ -133,23 +133,18 @@ func boxesBeside(k, other *install.Circuit) []string {
 // breaks says what was in order and is not with it: checks that fail, steps and readings that are done again.
 func (w *weighing) breaks() {
 	words := w.after.Job.Words
-	key := func(c *working.Check) string { return c.Circuit + "/" + c.ID + "/" + c.Object }
 	failed := map[string]bool{}
 	for i := range w.before.Checks {
 		if c := &w.before.Checks[i]; c.Verdict == working.Fail {
-			failed[key(c)] = true
+			failed[checkOf(c)] = true
 		}
 	}
 	for i := range w.after.Checks {
 		c := &w.after.Checks[i]
-		if c.Verdict != working.Fail || c.Outside || failed[key(c)] {
+		if c.Verdict != working.Fail || c.Outside || failed[checkOf(c)] {
 			continue
 		}
-		name := ""
-		if k := w.after.Job.CircuitByID(c.Circuit); k != nil {
-			name = k.Name + ", "
-		}
-		w.say(survey.Breaks, true, words.Say("Fails with it: %s", name+c.Title+". "+c.Summary))
+		w.fails(c)
 	}
 	done := map[string]bool{}
 	for i := range w.before.Tasks {
@@ -167,11 +162,7 @@ func (w *weighing) breaks() {
 	}
 	for i := range w.after.Tests.Rows {
 		if r := &w.after.Tests.Rows[i]; read[[2]string{r.Circuit, r.ID}] && r.Reading == nil {
-			name := r.Title
-			if k := w.after.Job.CircuitByID(r.Circuit); k != nil {
-				name = k.Name + ", " + name
-			}
-			w.say(survey.Breaks, true, words.Say("Read before and to be read again: %s.", name))
+			w.say(survey.Breaks, true, words.Say("Read before and to be read again: %s.", w.named(r.Circuit, r.Title)))
 		}
 	}
 	for _, c := range w.change.Circuits {
@@ -179,6 +170,22 @@ func (w *weighing) breaks() {
 			w.say(survey.Breaks, true, words.Say("Readings of %s are older than the work that it brings: they count no more once that is ticked.", k.Name))
 		}
 	}
+}
+
+// checkOf tells one check of a job from another.
+func checkOf(c *working.Check) string { return c.Circuit + "/" + c.ID + "/" + c.Object }
+
+// named is what something is called that is of a circuit, or of the job itself.
+func (w *weighing) named(circuit, title string) string {
+	if k := w.after.Job.CircuitByID(circuit); k != nil {
+		return k.Name + ", " + title
+	}
+	return title
+}
+
+// fails says that a check fails with the change.
+func (w *weighing) fails(c *working.Check) {
+	w.say(survey.Breaks, true, w.after.Job.Words.Say("Fails with it: %s", w.named(c.Circuit, c.Title)+". "+c.Summary))
 }
 
 func readOf(job *install.Job, circuit string) bool {
