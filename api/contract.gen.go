@@ -14,6 +14,7 @@ import (
 	"arvelt/core/desk"
 	"arvelt/core/handover"
 	"arvelt/core/install"
+	"arvelt/core/isolate"
 	"arvelt/core/materials"
 	"arvelt/core/outage"
 	"arvelt/core/outdoor"
@@ -257,6 +258,12 @@ type DarkDevice = dark.Device
 // DarkMove Move is a circuit that would better hang on another device.
 type DarkMove = dark.Move
 
+// DeadPair Pair is what was read between two conductors of every cable there: the highest.
+type DeadPair = install.Pair
+
+// DeadProof Proof is what was read at a place, by its id among those of the house.
+type DeadProof = install.Proof
+
 // Demand Demand is the maximum demand with diversity in amperes, before and after.
 type Demand = rulebook.Demand
 
@@ -405,8 +412,14 @@ type Invitation struct {
 	Until time.Time `json:"until"`
 }
 
+// IsolatingDevice Device is something that can be opened, locked and proved.
+type IsolatingDevice = isolate.Device
+
 // IsolationRoute IsolationRoute is one way to make the work dead.
 type IsolationRoute = rulebook.IsolationRoute
+
+// IsolationState Isolated is an isolation whose lock hangs, and what it comes to.
+type IsolationState = proving.Isolated
 
 // Job Job is one job whole, as computed from and as written to the job file.
 type Job = install.Job
@@ -661,6 +674,9 @@ type NewOperator = store.NewRecord
 // NewPhoto defines model for NewPhoto.
 type NewPhoto = store.NewRecord
 
+// NewProvedDead defines model for NewProvedDead.
+type NewProvedDead = store.NewRecord
+
 // NewReading defines model for NewReading.
 type NewReading = store.NewRecord
 
@@ -681,6 +697,9 @@ type NewSignature = store.NewRecord
 
 // NewSurveyReading defines model for NewSurveyReading.
 type NewSurveyReading = store.NewRecord
+
+// NewTesterProof defines model for NewTesterProof.
+type NewTesterProof = store.NewRecord
 
 // NewTick defines model for NewTick.
 type NewTick = store.NewRecord
@@ -705,6 +724,9 @@ type NextJob struct {
 
 // Obstruction Obstruction is what was found on the day and what was done about it.
 type Obstruction = install.Obstruction
+
+// OpenedDevice Opened is a device that was opened, by its id among those of the house, and how it is kept so.
+type OpenedDevice = install.Opened
 
 // OperatorRule OperatorRule says whether the network operator is told or asked first.
 type OperatorRule = rulebook.OperatorRule
@@ -1315,6 +1337,9 @@ type WhatIf struct {
 	// Report Report is everything computed of a job's electrics.
 	Report Report `json:"report"`
 }
+
+// WorkPlace Place is somewhere that people work, with the pairs of conductors there.
+type WorkPlace = isolate.Place
 
 // WorkSpace WorkSpace is the room in front of a board. A 0 is not yet measured.
 type WorkSpace = install.WorkSpace

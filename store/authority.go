@@ -51,7 +51,8 @@ func (p *Person) ActsOn(j *install.Job, at time.Time) install.Person {
 
 // under says what authorises a person for a kind of record, for the record; empty where nothing has to.
 func (p *Person) under(w *words.Catalogue, j *install.Job, kind install.RecordKind, at time.Time) string {
-	needs := install.RecordRules[kind].Needs
+	rule := install.RecordRules[kind]
+	needs := cmp.Or(rule.Needs, rule.Marks)
 	i := slices.IndexFunc(p.Authorisations, func(a Authorisation) bool { return a.Kind == needs && a.holds(j, at) })
 	if needs == "" || i < 0 {
 		return ""

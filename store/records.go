@@ -95,6 +95,8 @@ func (l *Loaded) NewRecordSent(r install.Record, sent install.Sent) error {
 	}
 	who := l.Who.ActsOn(&l.Job, r.At)
 	r.Under = l.Who.under(l.Job.Words, &l.Job, r.Kind, r.At)
+	marks := install.RecordRules[r.Kind].Marks
+	r.Authorised = marks != "" && who.Holds.Has(marks)
 	left, err := whole.Allow(&l.Job, who, r, l.Prices, r.At.In(l.Now.Location()))
 	if err != nil {
 		return err

@@ -8,6 +8,7 @@ import (
 	"arvelt/core/desk"
 	"arvelt/core/handover"
 	"arvelt/core/install"
+	"arvelt/core/isolate"
 	"arvelt/core/materials"
 	"arvelt/core/outage"
 	"arvelt/core/outdoor"
@@ -65,6 +66,12 @@ var model = map[string]reflect.Type{
 	"TracedPoint":     reflect.TypeFor[survey.TracedPoint](),
 	"TracedOn":        reflect.TypeFor[survey.TracedOn](),
 	"OrderStep":       reflect.TypeFor[survey.OrderStep](),
+	"OpenedDevice":    reflect.TypeFor[install.Opened](),
+	"DeadProof":       reflect.TypeFor[install.Proof](),
+	"DeadPair":        reflect.TypeFor[install.Pair](),
+	"IsolationState":  reflect.TypeFor[proving.Isolated](),
+	"IsolatingDevice": reflect.TypeFor[isolate.Device](),
+	"WorkPlace":       reflect.TypeFor[isolate.Place](),
 	"Traced":          reflect.TypeFor[install.Traced](),
 	"Later":           reflect.TypeFor[install.Later](),
 	"LaterReport":     reflect.TypeFor[whole.LaterReport](),

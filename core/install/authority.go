@@ -78,6 +78,7 @@ const (
 type RecordRule struct {
 	Roles    []string  // that may add one; nil for every role
 	Needs    Authority // beside the role; empty for none
+	Marks    Authority // with which the record counts; without it is taken, and opens nothing
 	Corrects Corrects
 	Server   bool // made by the server alone, out of what somebody asked of it
 }
@@ -92,7 +93,9 @@ var (
 // who is authorised isolates, and an electrician who is not does not.
 var RecordRules = map[RecordKind]RecordRule{
 	Tick:          {Roles: onSite},
-	Isolation:     {Needs: Isolating, Corrects: CorrectsOwn},
+	Isolation:     {Marks: Isolating, Corrects: CorrectsOwn}, // whoever switches off records it; it opens work for whoever is authorised
+	ProvedDead:    {Needs: Isolating},
+	TesterProof:   {Needs: Isolating},
 	Lock:          {},
 	LooseEnd:      {Roles: onSite, Corrects: CorrectsAny}, // of one that was cleared; who opens it again is decided with it
 	Reading:       {Needs: Testing, Corrects: CorrectsAny},

@@ -49,6 +49,9 @@ type Enclosure struct {
 	Outside      *bool     `json:"outside" seal:"omitempty"` // stands outdoors, in reach of anybody
 }
 
+// FitStep is the step of the plan in which an enclosure that the job puts in is fitted.
+func (e *Enclosure) FitStep() string { return "outage-fit:" + e.ID }
+
 // Conductor is what feeds an enclosure from the one before.
 type Conductor struct {
 	Material Metal  `json:"material" of:"metals?"`     // cu, al

@@ -19,16 +19,35 @@ type (
 	}
 	// IsolationMembers are of an [Isolation].
 	IsolationMembers struct {
-		Source       string   `json:"source"`
-		LockTag      string   `json:"lockTag"`
-		Tester       string   `json:"tester"`
-		ProvedBefore bool     `json:"provedBefore"`
-		PairsDead    []string `json:"pairsDead"`
-		ProvedAfter  bool     `json:"provedAfter"`
-		StillLive    string   `json:"stillLive"`
-		OneHot       bool     `json:"oneHot"`
-		Supersedes   string   `json:"supersedes"`
-		Note         string   `json:"note"` // what was wrong with the one that it corrects
+		Source       string     `json:"source"`
+		LockTag      string     `json:"lockTag"`
+		Tester       string     `json:"tester"`
+		ProvedBefore bool       `json:"provedBefore"`
+		ProvedAfter  bool       `json:"provedAfter"`
+		StillLive    string     `json:"stillLive"`
+		Opens        []Opened   `json:"opens" needed:"yes"`
+		Proofs       []Proof    `json:"proofs"`
+		TesterKind   TesterKind `json:"testerKind"`
+		Serves       string     `json:"serves"`
+		Supersedes   string     `json:"supersedes"`
+		Note         string     `json:"note"` // what was wrong with the one that it corrects
+	}
+	// ProvedDeadMembers are of a [ProvedDead].
+	ProvedDeadMembers struct {
+		Subject      string     `json:"subject" needed:"yes"` // the isolation
+		Proofs       []Proof    `json:"proofs" needed:"yes"`
+		Tester       string     `json:"tester"`
+		TesterKind   TesterKind `json:"testerKind"`
+		ProvedBefore bool       `json:"provedBefore"`
+		Serves       string     `json:"serves"`
+		ProvedAfter  bool       `json:"provedAfter"`
+		Note         string     `json:"note"`
+	}
+	// TesterProofMembers are of a [TesterProof].
+	TesterProofMembers struct {
+		Tester string `json:"tester" needed:"yes"`
+		Passed *bool  `json:"passed" needed:"yes"`
+		Note   string `json:"note"`
 	}
 	// LooseEndMembers are of a [LooseEnd].
 	LooseEndMembers struct {
@@ -56,7 +75,14 @@ type (
 		Supersedes string   `json:"supersedes"`
 		Note       string   `json:"note"`
 	}
-	// NoteMembers are of what is said of a record or a lock: [Remark], [LockOff], [Withdrawal].
+	// LockOffMembers are of a [LockOff].
+	LockOffMembers struct {
+		Subject string `json:"subject" needed:"yes"`
+		Reached string `json:"reached"`
+		Walked  string `json:"walked"`
+		Note    string `json:"note"`
+	}
+	// NoteMembers are of what is said of a record: [Remark], [Withdrawal].
 	NoteMembers struct {
 		Subject string `json:"subject" needed:"yes"`
 		Note    string `json:"note"`
@@ -70,6 +96,7 @@ type (
 	// EnergiseMembers are of an [Energise].
 	EnergiseMembers struct {
 		Confirmed []string `json:"confirmed"`
+		Counted   *int     `json:"counted"`
 		Note      string   `json:"note"`
 	}
 	// OperatorMembers are of an [Operator].
@@ -161,12 +188,13 @@ type (
 // points and by nothing else.
 var members = map[RecordKind]reflect.Type{
 	Tick: reflect.TypeFor[TickMembers](), Isolation: reflect.TypeFor[IsolationMembers](), LooseEnd: reflect.TypeFor[LooseEndMembers](),
-	Reading: reflect.TypeFor[ReadingMembers](), Remark: reflect.TypeFor[NoteMembers](), LockOff: reflect.TypeFor[NoteMembers](), Lock: reflect.TypeFor[LockMembers](),
+	Reading: reflect.TypeFor[ReadingMembers](), Remark: reflect.TypeFor[NoteMembers](), LockOff: reflect.TypeFor[LockOffMembers](), Lock: reflect.TypeFor[LockMembers](),
 	Withdrawal: reflect.TypeFor[NoteMembers](), Energise: reflect.TypeFor[EnergiseMembers](),
 	Operator: reflect.TypeFor[OperatorMembers](), Signature: reflect.TypeFor[SignatureMembers](),
 	Reopen: reflect.TypeFor[SignatureMembers](), Observation: reflect.TypeFor[ObservationMembers](),
 	SurveyReading: reflect.TypeFor[SurveyReadingMembers](), Decision: reflect.TypeFor[DecisionMembers](),
 	FindingStep: reflect.TypeFor[DecisionMembers](), Scope: reflect.TypeFor[ScopeMembers](), Photo: reflect.TypeFor[PhotoMembers](),
+	ProvedDead: reflect.TypeFor[ProvedDeadMembers](), TesterProof: reflect.TypeFor[TesterProofMembers](),
 	Trace: reflect.TypeFor[TraceMembers](), LookedAfter: reflect.TypeFor[LookedAfterMembers](),
 }
 

@@ -86,19 +86,30 @@ func TestStandbyWallsSpaceAndSizes(t *testing.T) {
 // A reading is one answer; a pattern is one of those the practice knows, at a box named
 // behind the colon.
 func TestReadingsByPattern(t *testing.T) {
-	yes := true
+	yes, none := true, 0.0
 	for name, row := range map[string]struct {
 		r     Record
 		field string
 	}{
-		"a pattern":       {Record{Kind: Reading, Subject: "tester:b1", Answer: "correct"}, ""},
-		"an unheard one":  {Record{Kind: Reading, Subject: "tester:b1", Answer: "sparks"}, "reading.answer"},
-		"and yes as well": {Record{Kind: Reading, Subject: "tester:b1", Answer: "correct", Passed: &yes}, "reading.value"},
-		"an unheard test": {Record{Kind: Reading, Subject: "taste:b1", Answer: "correct"}, "reading.subject"},
-		"a pair left out": {Record{Kind: Isolation, Source: "s", LockTag: "l", Tester: "t", ProvedBefore: true,
-			ProvedAfter: true, PairsDead: []string{}}, "isolation.pairsDead"},
-		"every pair there": {Record{Kind: Isolation, Source: "s", LockTag: "l", Tester: "t", ProvedBefore: true,
-			ProvedAfter: true, PairsDead: []string{"A-B"}}, ""},
+		"a pattern":              {Record{Kind: Reading, Subject: "tester:b1", Answer: "correct"}, ""},
+		"an unheard one":         {Record{Kind: Reading, Subject: "tester:b1", Answer: "sparks"}, "reading.answer"},
+		"and yes as well":        {Record{Kind: Reading, Subject: "tester:b1", Answer: "correct", Passed: &yes}, "reading.value"},
+		"an unheard test":        {Record{Kind: Reading, Subject: "taste:b1", Answer: "correct"}, "reading.subject"},
+		"nothing opened":         {Record{Kind: Isolation, LockTag: "l"}, "isolation.opens"},
+		"a device twice":         {Record{Kind: Isolation, LockTag: "l", Opens: []Opened{{"main", ByLock}, {"main", ByLock}}}, "isolation.opens[1].device"},
+		"opened, without a lock": {Record{Kind: Isolation, Opens: []Opened{{"main", ByLock}}}, "isolation.lockTag"},
+		"a fuse that is kept":    {Record{Kind: Isolation, Opens: []Opened{{"main", ByFuse}}}, ""},
+		"kept by hope":           {Record{Kind: Isolation, LockTag: "l", Opens: []Opened{{"main", "hope"}}}, "isolation.opens[0].kept"},
+		"read with nothing": {Record{Kind: Isolation, LockTag: "l", Opens: []Opened{{"main", ByLock}}, Proofs: []Proof{{At: "board:"}}},
+			"isolation.tester"},
+		"a pair that is none": {Record{Kind: Isolation, LockTag: "l", Tester: "t", TesterKind: ContactTester, Opens: []Opened{{"main", ByLock}},
+			Proofs: []Proof{{At: "board:", Read: []Pair{{"A-C", &none}}}}}, "isolation.proofs[0].read[0].pair"},
+		"a pair that was not read": {Record{Kind: Isolation, LockTag: "l", Tester: "t", TesterKind: ContactTester, Opens: []Opened{{"main", ByLock}},
+			Proofs: []Proof{{At: "board:", Read: []Pair{{"A-B", nil}}}}}, "isolation.proofs[0].read[0].v"},
+		"every pair there": {Record{Kind: Isolation, LockTag: "l", Tester: "t", TesterKind: ContactTester, Opens: []Opened{{"main", ByLock}},
+			Proofs: []Proof{{At: "board:", Read: []Pair{{"A-B", &none}}}}}, ""},
+		"proved where nothing was read": {Record{Kind: ProvedDead, Subject: "i"}, "proved-dead.proofs"},
+		"a tester of no answer":         {Record{Kind: TesterProof, Tester: "t"}, "tester-proof.passed"},
 	} {
 		t.Run(name, func(t *testing.T) { refusedAt(t, row.r.Validate(stringTerms), row.field) })
 	}

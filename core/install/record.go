@@ -31,14 +31,16 @@ const (
 	Variation     RecordKind = "variation"      // a change of the agreed points, accepted
 	Photo         RecordKind = "photo"          // a picture kept with a room, point or finding
 
-	Withdrawal  RecordKind = "withdrawal" // an isolation that proves nothing after all, Subject names it
-	Trace       RecordKind = "trace"      // what went dead when a device was opened, or a run parted at a box
-	LookedAfter RecordKind = "aftercare"  // something looked after once the job was signed, Subject is one of AfterSubjects
+	Withdrawal  RecordKind = "withdrawal"   // an isolation that proves nothing after all, Subject names it
+	ProvedDead  RecordKind = "proved-dead"  // a further place proved dead under an isolation, which Subject names
+	TesterProof RecordKind = "tester-proof" // the tester proved on a known source, or not, after it was read with
+	Trace       RecordKind = "trace"        // what went dead when a device was opened, or a run parted at a box
+	LookedAfter RecordKind = "aftercare"    // something looked after once the job was signed, Subject is one of AfterSubjects
 )
 
 // Kinds are all kinds of record.
 var Kinds = []RecordKind{Tick, Isolation, Lock, LooseEnd, Reading, Remark, LockOff, Energise, Operator, Signature, Reopen,
-	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, Trace, LookedAfter}
+	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, ProvedDead, TesterProof, Trace, LookedAfter}
 
 // KindNames are what records of each kind are called, each a message.
 var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation: words.Key("Isolation"),
@@ -47,7 +49,8 @@ var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation
 	Signature: words.Key("Signature"), Reopen: words.Key("New revision"), Observation: words.Key("Finding"),
 	SurveyReading: words.Key("Reading of the survey"), Decision: words.Key("Decision of the client"),
 	FindingStep: words.Key("Finding followed up"), Scope: words.Key("Agreed points"), Variation: words.Key("Variation"),
-	Photo: words.Key("Photo"), Withdrawal: words.Key("Isolation withdrawn"), Trace: words.Key("Circuit traced"), LookedAfter: words.Key("Aftercare")}
+	Photo: words.Key("Photo"), Withdrawal: words.Key("Isolation withdrawn"),
+	ProvedDead: words.Key("Proved dead"), TesterProof: words.Key("Tester proved"), Trace: words.Key("Circuit traced"), LookedAfter: words.Key("Aftercare")}
 
 // AfterSubjects are what a [LookedAfter] record is about.
 var AfterSubjects = []string{"button-test", "storm-check", "return-visit", "other"}
@@ -60,7 +63,7 @@ var AfterNames = []words.Key{words.Key("Test buttons pressed"), words.Key("Looke
 // after, and what makes the work on it safe. Everything else opens a new revision first.
 func (k RecordKind) AfterSignature() bool {
 	switch k {
-	case LookedAfter, Photo, LooseEnd, Operator, Isolation, Lock, Withdrawal, LockOff, Energise, Reopen:
+	case LookedAfter, Photo, LooseEnd, Operator, Isolation, ProvedDead, TesterProof, Lock, Withdrawal, LockOff, Energise, Reopen:
 		return true
 	}
 	return false
@@ -76,7 +79,9 @@ type Record struct {
 	PersonID string     `json:"personId,omitempty" chars:"400"` // who it is; names are not unique
 	Role     string     `json:"role" chars:"400"`               // their role at the time
 	// Under is what authorised them, in words; empty where nothing had to, or it was not kept yet.
-	Under      string `json:"under,omitempty" seal:"omitempty" chars:"400"`
+	Under string `json:"under,omitempty" seal:"omitempty" chars:"400"`
+	// Authorised: they held then what the record counts by, of kinds that are taken from everybody.
+	Authorised bool   `json:"authorised,omitempty" seal:"omitempty"`
 	Supersedes string `json:"supersedes" chars:"400"`
 	Subject    string `json:"subject" chars:"400"` // task, test, loose end or circuit it is about
 	Circuit    string `json:"circuit" chars:"400"`
@@ -106,7 +111,19 @@ type Record struct {
 	PairsDead    []string `json:"pairsDead" most:"200" chars:"400"`
 	ProvedAfter  bool     `json:"provedAfter"`
 	StillLive    string   `json:"stillLive" chars:"400"`
-	OneHot       bool     `json:"oneHot,omitempty"` // a circuit of one hot conductor by its own breaker; the board stays live
+	OneHot       bool     `json:"oneHot,omitempty"` // of older ones: a circuit of one hot conductor by its own breaker
+	// Opens are the devices that were opened and how each is kept so; older ones name none, and make nothing dead. Proofs are what
+	// was read, place by place. Serves is the isolation or proof of the same tester whose closing proof is the one before this.
+	Opens      []Opened   `json:"opens,omitempty" most:"60"`
+	Proofs     []Proof    `json:"proofs,omitempty" most:"400"`
+	TesterKind TesterKind `json:"testerKind,omitempty" of:"testerKinds?"`
+	Serves     string     `json:"serves,omitempty" chars:"80"`
+
+	// Lock taken off for somebody else: how they were reached, or tried; who walked the scope and found it clear.
+	Reached string `json:"reached,omitempty" chars:"400"`
+	Walked  string `json:"walked,omitempty" chars:"400"`
+	// Energise: how many locks and tags whoever permits it counted where they hang.
+	Counted *int `json:"counted,omitempty" range:"0..200" unit:"locks and tags"`
 
 	// Operator.
 	Path      string `json:"path" chars:"400"` // notified, applied, agreed, refused
@@ -147,6 +164,51 @@ type Record struct {
 
 	// Foreign: an import brought it. Who made it is a name and nobody of ours.
 	Foreign bool `json:"-"`
+}
+
+// Keeping is how a device that was opened is kept open.
+type Keeping string
+
+// The ways to keep it open.
+const (
+	ByLock   Keeping = "lock"   // locked and tagged
+	ByFuse   Keeping = "fuse"   // its fuse withdrawn and kept in the person's possession, the way blocked
+	ByParted Keeping = "parted" // its conductors parted and capped, under a locked device ahead of it
+)
+
+// Keepings lists them.
+var Keepings = []Keeping{ByLock, ByFuse, ByParted}
+
+// TesterKind is what is read with.
+type TesterKind string
+
+// The kinds of tester. A sensor is a hint and never proof.
+const (
+	ContactTester TesterKind = "contact" // a two-pole voltage detector, or an instrument with a low impedance, made for it
+	MeterTester   TesterKind = "meter"   // a multimeter, of a high impedance
+	SensorTester  TesterKind = "sensor"  // without contact
+)
+
+// TesterKinds lists them.
+var TesterKinds = []TesterKind{ContactTester, MeterTester, SensorTester}
+
+// Opened is a device that was opened, by its id among those of the house, and how it is kept so.
+type Opened struct {
+	Device string  `json:"device" chars:"100" needed:"yes"`
+	Kept   Keeping `json:"kept" of:"keepings"`
+}
+
+// Proof is what was read at a place, by its id among those of the house.
+type Proof struct {
+	At     string `json:"at" chars:"100" needed:"yes"`
+	Cables int    `json:"cables" range:"0..400" unit:"cables"` // that were counted there
+	Read   []Pair `json:"read" most:"40"`
+}
+
+// Pair is what was read between two conductors of every cable there: the highest.
+type Pair struct {
+	Pair string   `json:"pair" chars:"20" needed:"yes"`
+	V    *float64 `json:"v" range:"0..2000" unit:"V"` // as read; nothing is no reading
 }
 
 // Traced is what was tried while a circuit was off: alike points of a room, or a box of the run that was parted.

@@ -77,19 +77,23 @@ type Terms struct {
 	OldEditions bool               // a job file may name another, of before there was a list: the stricter reading is taken
 	Pairs       []string           // of conductors that are proved dead
 	PairsOneHot []string           // those of a circuit with one hot conductor, isolated by its own breaker; nil where that is not done
-	Bars        []string           // checks that the table of circuits shows as headroom
-	Patterns    []string           // that a tester at an outlet may show
-	Length      Length             // unit in which lengths are counted and spoken of
-	Columns     int                // of ways on a board: 1 in a row, 2 with odd numbers left and even right
-	LoadKinds   []string           // that decide the type of a residual-current device
-	Rules       []RuleTerm         // figures over which a local rule may be laid
-	BondKinds   []string           // what a bond goes to, where that decides its rule; nil where it does not
-	EarthTo     []string           // electrodes that the earthing conductor may run to; nil where that is not asked
-	EarthLaid   []string           // how the earthing conductor may lie; nil where that is not asked
-	BoardPlaces []string           // kinds of place in which a board hangs; nil where that is not asked
-	CoverPlaces []string           // places by which a buried run is asked for its cover; nil where that is not asked of a circuit
-	Risers      []string           // grades of what a buried run leaves the ground in; nil where that is not asked
-	Tests       []string
+	// DeadV is the highest voltage, V, that a reading between two conductors may show and count as dead. ServesMin is how long a closing
+	// proof of the tester serves as the one before the next isolation, minutes. Ways are the lawful ways to isolate the intake.
+	DeadV, ServesMin float64
+	Ways             map[string]WayTrait
+	Bars             []string   // checks that the table of circuits shows as headroom
+	Patterns         []string   // that a tester at an outlet may show
+	Length           Length     // unit in which lengths are counted and spoken of
+	Columns          int        // of ways on a board: 1 in a row, 2 with odd numbers left and even right
+	LoadKinds        []string   // that decide the type of a residual-current device
+	Rules            []RuleTerm // figures over which a local rule may be laid
+	BondKinds        []string   // what a bond goes to, where that decides its rule; nil where it does not
+	EarthTo          []string   // electrodes that the earthing conductor may run to; nil where that is not asked
+	EarthLaid        []string   // how the earthing conductor may lie; nil where that is not asked
+	BoardPlaces      []string   // kinds of place in which a board hangs; nil where that is not asked
+	CoverPlaces      []string   // places by which a buried run is asked for its cover; nil where that is not asked of a circuit
+	Risers           []string   // grades of what a buried run leaves the ground in; nil where that is not asked
+	Tests            []string
 
 	Points          []string // kinds of point
 	Switching       []string
@@ -101,6 +105,13 @@ type Terms struct {
 	IsolationRoutes []string // the lawful ones: no other may be chosen
 	Surfaces        []string // places outdoors that have a cover of their own
 	Soils           []string
+}
+
+// WayTrait is what a lawful way to isolate the intake asks of an isolation by it.
+type WayTrait struct {
+	Visit    bool // somebody comes for it: it is of the day that was booked
+	Personal bool // it is of the person who was authorised by name
+	Isolator bool // it opens an isolator of the customer's and not the intake
 }
 
 // IsBranch reports whether a circuit is the branch of a surge device, which has leads and neither a load nor a route.

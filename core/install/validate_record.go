@@ -29,6 +29,17 @@ func (c *checker) byKind(r Record, t Terms) {
 		c.reading(r, t)
 	case LockOff:
 		c.needed("subject", r.Subject, 80)
+	case ProvedDead:
+		c.needed("subject", r.Subject, 80)
+		if len(r.Proofs) == 0 {
+			c.say("proofs", "nothing", c.w.Say("what was read, place by place"))
+		}
+		c.proofs(r, t)
+	case TesterProof:
+		c.needed("tester", r.Tester, 200)
+		if r.Passed == nil {
+			c.say("passed", "nothing", c.w.Say("yes or no: whether it showed the known source"))
+		}
 	case Remark:
 		c.needed("subject", r.Subject, 80)
 		c.needed("note", r.Note, 400)
@@ -153,29 +164,50 @@ func (c *checker) reading(r Record, t Terms) {
 	c.between("testV", r.TestV, 0, 5000, "V")
 }
 
-// isolation holds a record of an isolation to what makes one: source, lock and tag, the tester
-// proved before and after, every pair dead.
+// isolation holds a record of an isolation to saying what was opened and what was read. Whether that makes anything dead is decided from it;
+// what was switched off is recorded whatever it lacks.
 func (c *checker) isolation(r Record, t Terms) {
-	c.needed("source", r.Source, 200)
-	c.needed("lockTag", r.LockTag, 200)
-	c.needed("tester", r.Tester, 200)
-	if !r.ProvedBefore {
-		c.say("provedBefore", false, c.w.Say("yes: the tester is proved on a known source before"))
+	if len(r.Opens) == 0 {
+		c.say("opens", "nothing", c.w.Say("at least one device that was opened"))
 	}
-	if !r.ProvedAfter {
-		c.say("provedAfter", false, c.w.Say("yes: the tester is proved again after"))
-	}
-	pairs := t.Pairs
-	if r.OneHot {
-		if t.PairsOneHot == nil {
-			c.say("oneHot", true, c.w.Say("no: here a device opens every line conductor of what it isolates"))
+	locked, seen := false, map[string]bool{}
+	for i, o := range r.Opens {
+		if seen[o.Device] {
+			c.say(c.item("opens", i)+"device", o.Device, c.w.Say("each device once"))
 		}
-		pairs = t.PairsOneHot
+		seen[o.Device] = true
+		locked = locked || o.Kept == ByLock
 	}
-	for _, pair := range pairs {
-		if !slices.Contains(r.PairsDead, pair) {
-			c.say("pairsDead", strings.Join(r.PairsDead, ", "), c.w.Say("every pair proved dead: %s", strings.Join(pairs, ", ")))
-			break
+	if locked {
+		c.needed("lockTag", r.LockTag, 200)
+	}
+	c.proofs(r, t)
+}
+
+// proofs holds what was read to places, pairs and figures.
+func (c *checker) proofs(r Record, t Terms) {
+	pairs := slices.Concat(t.Pairs, t.PairsOneHot)
+	places := map[string]bool{}
+	for i, p := range r.Proofs {
+		in := c.item("proofs", i)
+		if places[p.At] {
+			c.say(in+"at", p.At, c.w.Say("each place once"))
 		}
+		places[p.At] = true
+		read := map[string]bool{}
+		for n, x := range p.Read {
+			at := in + c.item("read", n)
+			switch {
+			case !slices.Contains(pairs, x.Pair), read[x.Pair]:
+				c.say(at+"pair", x.Pair, c.w.Say("each of these once: %s", strings.Join(pairs, ", ")))
+			case x.V == nil:
+				c.say(at+"v", "nothing", c.w.Say("the voltage that was read, V"))
+			}
+			read[x.Pair] = true
+		}
+	}
+	if len(r.Proofs) > 0 {
+		c.needed("tester", r.Tester, 200)
+		c.oneOf("testerKind", string(r.TesterKind), typed(TesterKinds).fixed)
 	}
 }

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"arvelt/core/install"
+	"arvelt/core/isolate"
 	"arvelt/core/materials"
 	"arvelt/core/words"
 )
@@ -18,7 +19,7 @@ func leaves(w *words.Catalogue, c *install.Circuit, list map[string]materials.It
 	}
 	add(Task{ID: strings.TrimPrefix(c.PartStep(), c.ID+"-"), Kind: install.ConnectingStep, Stage: install.FirstFix,
 		Title: w.Say("find both its ends, prove each dead, and take it off its device"), Crew: 1, Hours: hours(list, "mark"), Isolation: true,
-		StaysLive: w.Say(string(incomingLive)),
+		Dead: []string{isolate.CircuitPlace(c.ID), isolate.DevicePlace(c)}, StaysLive: w.Say(string(incomingLive)),
 		Caution: w.Say("It counts as live until then: another circuit may feed it from its far end, or borrow its neutral. " +
 			"Prove it dead at each end before it is cut.")})
 	add(Task{ID: strings.TrimPrefix(c.ClearStep(), c.ID+"-"), Kind: install.LabellingStep, Stage: install.FirstFix, Title: clear, Crew: 1,
@@ -40,7 +41,8 @@ func surgeTasks(job *install.Job, by *Practice, list map[string]materials.Item) 
 		}
 		out = append(out, Task{ID: fmt.Sprintf("surge-%d-fit", i+1), Kind: install.ConnectingStep, Stage: install.SecondFix, Crew: 1,
 			Hours: hours(list, "board"),
-			Title: w.Say("Fit %s, its leads no longer than drawn", d.Name), Isolation: true, alters: true, Day: true, Step: StepOther,
+			Title: w.Say("Fit %s, its leads no longer than drawn", d.Name), Isolation: true, Dead: []string{isolate.BoardPlace(&job.Board)}, alters: true,
+			Day: true, Step: StepOther,
 			StaysLive: w.Say(string(incomingLive)),
 			Caution:   w.Say("It stands on the live side of the board: locked and proved dead before its cover comes off.")})
 	}

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"arvelt/core/install"
+	"arvelt/core/isolate"
 	"arvelt/core/materials"
 	"arvelt/core/outdoor"
 	"arvelt/core/proving"
@@ -44,6 +45,11 @@ type Task struct {
 	// task is.
 	Day  bool   `json:"-"`
 	Step string `json:"-"`
+
+	// Dead are the places where conductors are handled, by id: each is read and found dead. reach are those that are expected dead beside
+	// them, without being read.
+	Dead  []string `json:"dead"`
+	reach []string
 
 	// stopped is what has to be cleared first, a hazard or works outdoors that are not in
 	// order. alters: dead tests must be newer than it; touched is when it was last ticked
@@ -101,6 +107,8 @@ type Practice struct {
 	// outdoors stand, nil without any.
 	Cores   map[string]string
 	Outdoor *outdoor.Report
+	// House is what can be opened and where people work.
+	House *isolate.House
 }
 
 // Tasks generates the tasks of a job as they stand for a person at a time.
@@ -123,13 +131,19 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 			ticks[r.Subject] = r
 		}
 	}
-	iso, isolated := proving.IsolationInForce(job, person, now)
+	if by.House == nil {
+		by.House = isolate.Of(job, by.Terms)
+	}
+	scope := proving.ScopeOf(job, by.House, by.Terms, person, now)
 	titles := make(map[string]string, len(out))
 	for i := range out {
 		t := &out[i]
 		titles[t.ID] = t.Title
 		if t.After == nil {
 			t.After = []string{}
+		}
+		if t.Dead == nil {
+			t.Dead = []string{}
 		}
 		if edit, ok := job.Plan.Tasks[t.ID]; ok {
 			if edit.Crew > 0 {
@@ -177,7 +191,7 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 			}
 		}
 		if t.Closed == "" && !t.Done {
-			t.Closed = closedTo(job, t, by, person, &iso, isolated)
+			t.Closed = closedTo(job, t, by, person, scope)
 		}
 	}
 	return out
@@ -220,17 +234,22 @@ const ownerTask = "owner"
 
 // closedTo says why a step that is open is not a person's to tick now: it is not for an apprentice to say, or it is done dead and
 // they have not isolated.
-func closedTo(job *install.Job, t *Task, by Practice, person install.Person, iso *install.Record, isolated bool) string {
-	w := job.Words
-	switch {
-	case person.Role == install.RoleApprentice && !slices.Contains(by.Terms.Apprentice, t.Kind):
-		return w.Say("The practice does not let an apprentice say that this is done: whoever is qualified looks at it and does.")
-	case t.Isolation && !isolated:
-		return proving.NeedsIsolation(w, "It", person)
-	case t.Isolation && iso.OneHot && slices.ContainsFunc(append(t.circuits, t.Circuit), job.SharesNeutral):
-		return w.Say(string(proving.SharedNeutralLive))
-	case t.Isolation && iso.OneHot && t.StaysLive != "":
-		return w.Say("One circuit is isolated, the board is live: isolate at the main switch first.")
+func closedTo(job *install.Job, t *Task, by Practice, person install.Person, scope *proving.Scope) string {
+	if person.Role == install.RoleApprentice && !slices.Contains(by.Terms.Apprentice, t.Kind) {
+		return job.Words.Say("The practice does not let an apprentice say that this is done: whoever is qualified looks at it and does.")
+	}
+	if !t.Isolation {
+		return ""
+	}
+	for _, place := range t.reach {
+		if why := scope.Expected(place); why != "" {
+			return why
+		}
+	}
+	for _, place := range t.Dead {
+		if why := scope.Dead(place); why != "" {
+			return why
+		}
 	}
 	return ""
 }
@@ -316,6 +335,9 @@ func circuitTasks(job *install.Job, by *Practice, c *install.Circuit, list map[s
 	last := ""
 	add := func(t Task) {
 		t.ID, t.Circuit, t.Title = id(t.ID), c.ID, name+": "+t.Title
+		if t.Isolation && t.Dead == nil {
+			t.Dead = []string{isolate.CircuitPlace(c.ID)}
+		}
 		if last != "" && t.After == nil {
 			t.After = []string{last}
 		}
@@ -441,17 +463,28 @@ func (p *Practice) atBoard(job *install.Job, c *install.Circuit, list map[string
 		where = w.Say("at the board behind %s", feed.Name)
 	}
 	add(Task{ID: "board", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("fit the device and terminate its conductors %s", where), Crew: 1,
-		Hours: hours(list, "board"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: w.Say(string(incomingLive)),
-		Caution: w.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.") + cores})
+		Hours: hours(list, "board"), Isolation: true, Dead: []string{isolate.DevicePlace(c)}, alters: true, Day: true, Step: StepCircuit,
+		StaysLive: w.Say(string(incomingLive)),
+		Caution:   w.Say("Main switch off, locked and tagged; tester proved, every pair dead, tester proved again.") + cores})
 	add(Task{ID: "torque", Kind: install.ConnectingStep, Stage: sf, Title: w.Say("tighten every terminal to its manufacturer's torque and note it"), Crew: 1,
-		Hours: hours(list, "torque"), Isolation: true, alters: true, Day: true, Step: StepCircuit, StaysLive: w.Say(string(incomingLive))})
+		Hours: hours(list, "torque"), Isolation: true, Dead: []string{isolate.DevicePlace(c)}, alters: true, Day: true, Step: StepCircuit, StaysLive: w.Say(string(incomingLive))})
 	add(Task{ID: "label", Kind: install.LabellingStep, Stage: sf, Title: w.Say("label the circuit at both ends and on the board"), Crew: 1,
 		Hours: hours(list, "label"), Day: true, Step: StepLabel})
 }
 
 // own is a step that only the practice asks for.
-func own(w *rulebook.Work) Task {
-	return Task{ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Caution: w.Caution,
+func own(job *install.Job, w *rulebook.Work) Task {
+	var dead []string
+	switch {
+	case !w.Isolation:
+	case w.At != "":
+		dead = []string{isolate.EnclosurePlace(w.At)}
+	case w.Circuit != "":
+		dead = []string{isolate.CircuitPlace(w.Circuit)}
+	default:
+		dead = []string{isolate.BoardPlace(&job.Board)}
+	}
+	return Task{Dead: dead, ID: w.ID, Circuit: w.Circuit, Stage: w.Stage, Title: w.Title, Who: w.Who, Caution: w.Caution,
 		Hours: w.Hours, Crew: 1, After: w.After, Isolation: w.Isolation, alters: w.Isolation, Day: w.Day || w.At != "",
 		stopped: w.Closed, Photo: w.Photo, Kind: kindOf(w.Isolation, w.Photo)}
 }
@@ -487,7 +520,7 @@ const energiseTask = outagePrefix + StepEnergise
 func withOutage(job *install.Job, by *Practice, tasks []Task, list map[string]materials.Item) []Task {
 	if job.Kind != install.SupplyUpgrade && job.Outage.Day == "" || job.Kind == install.SupplyUpgrade && len(job.Chain.Enclosures) == 0 {
 		for i := range by.Own {
-			tasks = append(tasks, own(&by.Own[i]))
+			tasks = append(tasks, own(job, &by.Own[i]))
 		}
 		return tasks
 	}
@@ -513,7 +546,13 @@ type outageDay struct {
 }
 
 func (o *outageDay) step(kind, of, title, caution string, after ...string) Task {
-	return Task{ID: outagePrefix + kind + of, Kind: install.ConnectingStep, Stage: install.SecondFix, Title: title, Crew: 1,
+	reach := []string{isolate.BoardPlace(&o.job.Board)}
+	for i := range o.job.Chain.Enclosures {
+		if e := &o.job.Chain.Enclosures[i]; e.New {
+			reach = append(reach, isolate.EnclosurePlace(e.ID))
+		}
+	}
+	return Task{ID: outagePrefix + kind + of, reach: reach, Kind: install.ConnectingStep, Stage: install.SecondFix, Title: title, Crew: 1,
 		Hours: hours(o.list, outagePrefix+kind), After: after, Isolation: true, Caution: caution,
 		StaysLive: o.job.Words.Say(string(incomingLive)), Step: kind, Day: true}
 }
@@ -521,14 +560,14 @@ func (o *outageDay) step(kind, of, title, caution string, after ...string) Task 
 // shut isolates, and strips out what goes.
 func (o *outageDay) shut() {
 	w := o.job.Words
-	isolate := o.step(StepIsolate, "", w.Say("Isolate by the agreed way, lock, tag and prove dead"),
+	first := o.step(StepIsolate, "", w.Say("Isolate by the agreed way, lock, tag and prove dead"),
 		w.Say("Planned work sheds load first: ways, then residual devices, then the main switch. "+
 			"Prove the tester, prove dead, prove the tester again."))
-	o.day, o.last = []Task{isolate}, isolate.ID
+	o.day, o.last = []Task{first}, first.ID
 	if o.job.Kind == install.SupplyUpgrade {
 		strip := o.step(StepStrip, "", w.Say("Strip out what goes; save useful lengths"),
 			w.Say("Every conductor is proved dead before it is cut. Suspected asbestos is not disturbed."), o.last)
-		strip.alters = true
+		strip.alters, strip.Dead = true, []string{isolate.BoardPlace(&o.job.Board)}
 		o.day, o.last = append(o.day, strip), strip.ID
 	}
 	o.fitted = []string{o.last}
@@ -546,12 +585,12 @@ func (o *outageDay) mount() {
 			}
 			fit := o.step(StepFit, ":"+e.ID, title+e.Name,
 				w.Say("Line side by its marking; torque by the manufacturer's instruction, once, with the tool."), o.last)
-			fit.alters = true
+			fit.alters, fit.Dead = true, []string{isolate.EnclosurePlace(e.ID)}
 			o.day, o.fitted, after = append(o.day, fit), append(o.fitted, fit.ID), fit.ID
 		}
 		for i := range o.by.Own {
 			if w := &o.by.Own[i]; w.At == e.ID {
-				t := own(w)
+				t := own(o.job, w)
 				t.After, t.Step = append(slices.Clone(t.After), after), StepJoint
 				o.day, o.fitted, after = append(o.day, t), append(o.fitted, t.ID), t.ID
 			}
@@ -582,7 +621,7 @@ func (o *outageDay) circuits(tasks []Task) {
 func (o *outageDay) steps() {
 	for i := range o.by.Own {
 		w := &o.by.Own[i]
-		t := own(w)
+		t := own(o.job, w)
 		switch {
 		case w.At != "":
 		case w.Day, w.Stage == install.Handover:

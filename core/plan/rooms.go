@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"arvelt/core/install"
+	"arvelt/core/isolate"
 	"arvelt/core/materials"
 	"arvelt/core/survey"
 )
@@ -37,8 +38,8 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 	out := []Task{}
 	if gone > 0 {
 		out = append(out, Task{ID: r.ID + "-remove", Kind: install.ConnectingStep, Stage: install.FirstFix, Crew: 1, Hours: math.Max(0.25, hGone),
-			Isolation: true,
-			Title:     w.Say("%s: take out %d points, join or end their cables", r.Name, gone), room: r.ID, alters: true,
+			Isolation: true, Dead: []string{isolate.FoundPlace(r.ID)},
+			Title: w.Say("%s: take out %d points, join or end their cables", r.Name, gone), room: r.ID, alters: true,
 			Caution: w.Say("Prove every cable dead before it is handled. What no longer feeds anything is capped and labelled at both ends.")})
 	}
 	if n == 0 {
@@ -67,7 +68,7 @@ func roomTasks(job *install.Job, by *Practice, r *install.Room, list map[string]
 		Title: w.Say("Photograph %s before its walls are closed", r.Name), Photo: true, Crew: 1, Hours: hours(list, "photo"),
 		After: []string{boxes.ID}}
 	fit := Task{ID: r.ID + "-fit", Kind: install.ConnectingStep, Stage: install.SecondFix, Title: fitted,
-		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true,
+		Crew: 1, Hours: math.Max(0.25, h*(1-firstShare)), After: []string{boxes.ID, photo.ID}, Isolation: true, Dead: []string{isolate.RoomPlace(r.ID)},
 		alters: true, Caution: w.Say("Prove every cable dead before it is handled; two circuits may meet in one box.")}
 	boxes.room, photo.room = r.ID, r.ID
 	boxes.grown, photo.grown, fit.grown = grown, grown, grown

@@ -3,11 +3,13 @@ package proving
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
 	"arvelt/core/install"
 	"arvelt/core/rulebook"
+	"arvelt/core/words"
 )
 
 // NotYetError says what must come first.
@@ -17,9 +19,8 @@ func (e *NotYetError) Error() string { return e.Why }
 
 // Step is what is asked of a step of the plan before it is ticked.
 type Step struct {
-	Isolation bool   // it opens an enclosure
-	Closed    string // what else closes it
-	Photo     bool   // a picture of it is what ticks it, or why there is none
+	Closed string // what closes it
+	Photo  bool   // a picture of it is what ticks it, or why there is none
 }
 
 // Allow reports why a person may not make a record now, nil when they may. step finds a step of
@@ -44,6 +45,9 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 		if sheet.MayEnergise != "" {
 			return &NotYetError{sheet.MayEnergise}
 		}
+		if err := counted(w, job, r); err != nil {
+			return err
+		}
 		for _, ask := range Asks {
 			if !slices.Contains(r.Confirmed, ask.ID) {
 				return install.Errors{{Field: "energise.confirmed", Value: strings.Join(r.Confirmed, ", "),
@@ -56,6 +60,11 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 		return allowLock(job, r)
 	case install.Isolation:
 		return allowCorrection(job, r)
+	case install.ProvedDead:
+		if i := slices.IndexFunc(Locks(job), func(l install.Record) bool { return l.Kind == install.Isolation && l.ID == r.Subject }); i < 0 ||
+			!Locks(job)[i].IsBy(who) {
+			return &NotYetError{w.Say("There is no isolation of yours under which it could be proved dead: isolate first.")}
+		}
 	case install.Withdrawal:
 		return allowWithdrawal(job, who, r)
 	case install.LookedAfter:
@@ -68,7 +77,6 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 		}
 	case install.Tick:
 		s, known := step(r.Subject)
-		_, isolated := IsolationInForce(job, who, now)
 		switch {
 		case !known:
 			return &NotYetError{w.Say("Task %q is not on this job's plan.", r.Subject)}
@@ -76,8 +84,6 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 			return &NotYetError{s.Closed}
 		case r.Done && s.Photo && strings.TrimSpace(r.Note) == "" && !pictured(job, r.Subject):
 			return &NotYetError{w.Say("There is no picture of it: take one, or say why there is none.")}
-		case r.Done && s.Isolation && !isolated:
-			return &NotYetError{NeedsIsolation(w, w.Say("This task opens an enclosure and"), who)}
 		}
 	case install.LooseEnd:
 		return allowLooseEnd(job, who, r)
@@ -188,14 +194,44 @@ func allowLockOff(job *install.Job, who install.Person, r install.Record) error 
 		case !Supervises(who):
 			return &RoleError{who, r.Kind, w.Say("The lock is %s's: only its owner takes it off, or the supervisor with the reason on record.",
 				lock.By)}
-		case strings.TrimSpace(r.Note) == "":
-			return install.Errors{{Field: "lock-off.note", Value: r.Note,
-				Accept: w.Say("how it is known that %s is off the site and told, and that nobody works behind the lock", lock.By)}}
 		default:
-			return nil
+			return removes(w, lock.By, r)
 		}
 	}
 	return &NotYetError{w.Say("This lock is off already: look at the newest.")}
+}
+
+// counted holds whoever permits to energise to the locks and tags that they counted where they hang. How many are on record is not said: it is
+// counted, not copied.
+func counted(w *words.Catalogue, job *install.Job, r install.Record) error {
+	said := "nothing"
+	if r.Counted != nil {
+		if *r.Counted == len(Locks(job)) {
+			return nil
+		}
+		said = strconv.Itoa(*r.Counted)
+	}
+	return install.Errors{{Field: "energise.counted", Value: said,
+		Accept: w.Say("the locks and tags as they hang there, which are those on record: look at the lock board for what differs")}}
+}
+
+// removes holds the taking off of somebody else's lock to its procedure: the owner is off the site, reached or tried, and what is behind the
+// lock was walked and is clear.
+func removes(w *words.Catalogue, owner string, r install.Record) error {
+	out := install.Errors{}
+	for _, f := range []struct{ field, value, accept string }{
+		{"lock-off.reached", r.Reached, w.Say("how %s was reached, or how that was tried", owner)},
+		{"lock-off.walked", r.Walked, w.Say("who walked all that lies behind the lock and found it clear")},
+		{"lock-off.note", r.Note, w.Say("how it is known that %s is off the site", owner)},
+	} {
+		if strings.TrimSpace(f.value) == "" {
+			out = append(out, install.FieldError{Field: f.field, Value: f.value, Accept: f.accept})
+		}
+	}
+	if len(out) > 0 {
+		return out
+	}
+	return nil
 }
 
 // Supervises reports whether a person may act on what others hung or isolated.

@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"arvelt/core/install"
+	"arvelt/core/isolate"
 	"arvelt/core/rulebook"
 	"arvelt/core/words"
 	"arvelt/core/working"
@@ -57,27 +58,13 @@ func mayNot(w *words.Catalogue, who install.Person, kind install.RecordKind) err
 	return &RoleError{who, kind, w.Say("%s: not for the role %s. It is for %s.", called, w.Say(who.Role), rule.May(w))}
 }
 
-// IsolationInForce returns the isolation that makes work by a person safe now:
-// made the same day by the same person, whose lock still hangs, with nothing
-// energised since. Lines are of the day in now's own time zone.
-func IsolationInForce(job *install.Job, by install.Person, now time.Time) (install.Record, bool) {
-	on, is := lastEnergised(job)
-	for _, r := range Locks(job) {
-		if r.Kind == install.Isolation && r.IsBy(by) && !(is && !r.Moment().After(on.Moment())) {
-			at := r.At.In(now.Location())
-			return r, !job.Withdrawn(r.ID) && at.Year() == now.Year() && at.YearDay() == now.YearDay()
-		}
-	}
-	return install.Record{}, false
-}
-
-// Locks returns the isolations whose lock hangs, and the locks that others hung under them: the
-// newest of each person since something was energised, until it is taken off. They hang whatever
-// the day.
+// Locks returns the isolations whose lock hangs, and the locks that others hung under them, the newest first: since something was
+// energised, until each is taken off. An isolation of a person that opens all that an older one of theirs opened is under the same lock, and
+// so is one that corrects it. They hang whatever the day.
 func Locks(job *install.Job) []install.Record {
 	out := []install.Record{}
-	var seen []install.Record // a person has one lock: an older isolation of theirs is under the same
-	off := map[string]bool{}
+	var seen []*install.Record
+	off, corrected := map[string]bool{}, map[string]bool{}
 	for i := len(job.Records) - 1; i >= 0; i-- {
 		r := &job.Records[i]
 		switch r.Kind {
@@ -86,16 +73,29 @@ func Locks(job *install.Job) []install.Record {
 		case install.LockOff:
 			off[r.Subject] = true
 		case install.Isolation, install.Lock:
-			if slices.ContainsFunc(seen, func(s install.Record) bool { return s.Kind == r.Kind && r.IsBy(s.Who()) }) {
+			if r.Supersedes != "" {
+				corrected[r.Supersedes] = true
+			}
+			if corrected[r.ID] || slices.ContainsFunc(seen, func(s *install.Record) bool { return sameLock(s, r) }) {
 				continue
 			}
-			seen = append(seen, *r)
+			seen = append(seen, r)
 			if !off[r.ID] {
 				out = append(out, *r)
 			}
 		}
 	}
 	return out
+}
+
+// sameLock reports whether a newer record is of the lock of an older one.
+func sameLock(newer, older *install.Record) bool {
+	if newer.Kind != older.Kind || !older.IsBy(newer.Who()) {
+		return false
+	}
+	return !slices.ContainsFunc(older.Opens, func(o install.Opened) bool {
+		return !slices.ContainsFunc(newer.Opens, func(n install.Opened) bool { return n.Device == o.Device })
+	})
 }
 
 // Energised reports whether the installation may be live: a permission to energise was given
@@ -175,6 +175,10 @@ type Sheet struct {
 	Rows        []Row            `json:"rows"`
 	Isolation   *install.Record  `json:"isolation"` // in force for the person who looks
 	Locks       []install.Record `json:"locks"`     // isolations whose lock hangs, of anybody
+	Isolations  []Isolated       `json:"isolations"`
+	Devices     []isolate.Device `json:"devices"` // that can be opened
+	Places      []isolate.Place  `json:"places"`  // where people work
+	DeadV       float64          `json:"deadV"`   // the most that a reading may show and count as dead, V
 	Energised   *install.Record  `json:"energised"`
 	MayEnergise string           `json:"mayEnergise"` // empty when permitted, otherwise why not
 	Asks        []Ask            `json:"asks"`
@@ -190,6 +194,9 @@ type Facts struct {
 	Worked map[string][]install.Moment
 	// Danger is a finding of a report under which people are at risk and that is not made safe; empty without one.
 	Danger string
+	// House is what can be opened and where people work, Terms are those of the practice.
+	House *isolate.House
+	Terms *install.Terms
 	// Open is a step of first or second fix that is not done, Fails a check of the
 	// design that fails; each empty without one.
 	Open, Fails string
@@ -199,10 +206,8 @@ type Facts struct {
 func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install.Person, now time.Time) Sheet {
 	w := job.Words
 	s := Sheet{Rows: make([]Row, 0, len(tests)), Verdict: working.Pass, DeadDone: len(tests) > 0, Asks: asksOf(w), Locks: Locks(job)}
-	iso, isolated := IsolationInForce(job, by, now)
-	if isolated {
-		s.Isolation = &iso
-	}
+	scope := facts.scope(job, by, now)
+	s.Isolation, s.Isolations, s.Devices, s.Places, s.DeadV = scope.InForce(), scope.List, scope.house.Devices, scope.house.Places, scope.terms.DeadV
 	on, energised := Energised(job)
 	if energised {
 		s.Energised = &on
@@ -240,12 +245,8 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 			row.Closed = w.Say("%s failed: open the main switch, lock it and find the cause before anything else is tested.", stop)
 		case !t.Live && energised:
 			row.Closed = w.Say("The circuit is energised: isolate and prove dead again first.")
-		case !t.Live && isolated && iso.OneHot && t.Circuit == "":
-			row.Closed = w.Say("One circuit is isolated, the board is live: isolate at the main switch first.")
-		case !t.Live && isolated && iso.OneHot && job.SharesNeutral(t.Circuit):
-			row.Closed = w.Say(string(SharedNeutralLive))
-		case !t.Live && !isolated:
-			row.Closed = NeedsIsolation(w, w.Say("This test"), by)
+		case !t.Live && scope.Expected(placeOf(job, t)) != "":
+			row.Closed = scope.Expected(placeOf(job, t))
 		case by.Role != "" && !by.MayAdd(install.Reading):
 			row.Closed = mayNot(w, by, install.Reading).Error()
 		}
@@ -261,9 +262,33 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	return s
 }
 
-// SharedNeutralLive says why one hot conductor is not enough where two share a neutral.
-const SharedNeutralLive = words.Key("Two lines share the neutral of this circuit: an isolation of one hot conductor leaves the other line live on it. " +
-	"Open and lock both.")
+// scope is what is dead for a person. Where nobody worked out the installation it has no place that could be.
+func (f *Facts) scope(job *install.Job, by install.Person, now time.Time) *Scope {
+	terms, house := f.Terms, f.House
+	if terms == nil {
+		terms = &install.Terms{}
+	}
+	if house == nil {
+		house = isolate.Of(job, terms)
+	}
+	return ScopeOf(job, house, terms, by, now)
+}
+
+// placeOf is the place of which a test is read dead: its circuit, the board or enclosure that it names, else the main board.
+func placeOf(job *install.Job, t *rulebook.Test) string {
+	if t.Circuit != "" {
+		return isolate.CircuitPlace(t.Circuit)
+	}
+	if _, of, ok := strings.Cut(t.ID, ":"); ok {
+		if b := job.BoardByID(of); b != nil && !b.Main() {
+			return isolate.BoardPlace(b)
+		}
+		if job.Chain.Enclosure(of) != nil {
+			return isolate.EnclosurePlace(of)
+		}
+	}
+	return isolate.BoardPlace(&job.Board)
+}
 
 // NeedsIsolation says what is missing to a person without an isolation of their own.
 func NeedsIsolation(w *words.Catalogue, what string, by install.Person) string {
@@ -271,7 +296,7 @@ func NeedsIsolation(w *words.Catalogue, what string, by install.Person) string {
 		return w.Say("%s is done dead: whoever is authorised isolates, locks and proves it dead, and does it or lets "+
 			"you do it under their eye with a record of their own.", what)
 	}
-	return w.Say("%s is done dead: it needs your own isolation record of today, with nothing energised since.", what)
+	return w.Say("%s is done dead: it needs your own isolation of today, read and found dead, with nothing energised since.", what)
 }
 
 // rowOf is a test as its readings stand.

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arvelt/core/install"
+	"arvelt/core/isolate"
 	"arvelt/core/rulebook"
 	"arvelt/core/working"
 )
@@ -16,17 +17,18 @@ import (
 // each without an authorisation and with all of them.
 func TestWhoMayRecordWhat(t *testing.T) {
 	for kind, rows := range map[install.RecordKind][2][5]bool{
-		install.Signature: {{}, {true, true, true, true, true}},
-		install.Energise:  {{}, {true, true, true, true, true}},
-		install.Isolation: {{}, {true, true, true, true, true}},
-		install.Reading:   {{}, {true, true, true, true, true}},
-		install.Remark:    {{}, {true, true, true, true, true}},
-		install.Lock:      {{true, true, true, true, true}, {true, true, true, true, true}},
-		install.Tick:      {{false, true, true, true, false}, {false, true, true, true, false}},
-		install.LooseEnd:  {{false, true, true, true, false}, {false, true, true, true, false}},
-		install.Reopen:    {{true, true, false, false, false}, {true, true, false, false, false}},
-		install.Operator:  {{true, true, true, false, true}, {true, true, true, false, true}},
-		install.Decision:  {{true, true, true, false, true}, {true, true, true, false, true}},
+		install.Signature:  {{}, {true, true, true, true, true}},
+		install.Energise:   {{}, {true, true, true, true, true}},
+		install.Isolation:  {{true, true, true, true, true}, {true, true, true, true, true}},
+		install.ProvedDead: {{}, {true, true, true, true, true}},
+		install.Reading:    {{}, {true, true, true, true, true}},
+		install.Remark:     {{}, {true, true, true, true, true}},
+		install.Lock:       {{true, true, true, true, true}, {true, true, true, true, true}},
+		install.Tick:       {{false, true, true, true, false}, {false, true, true, true, false}},
+		install.LooseEnd:   {{false, true, true, true, false}, {false, true, true, true, false}},
+		install.Reopen:     {{true, true, false, false, false}, {true, true, false, false, false}},
+		install.Operator:   {{true, true, true, false, true}, {true, true, true, false, true}},
+		install.Decision:   {{true, true, true, false, true}, {true, true, true, false, true}},
 	} {
 		for i, role := range install.Roles {
 			for k, holds := range []install.Authorities{0, install.EveryAuthority} {
@@ -67,8 +69,7 @@ func TestALockOfOnesOwn(t *testing.T) {
 	require.NoError(t, allow(remy, lock))
 	job.Records = append(job.Records, lock)
 	require.Len(t, Locks(job), 2)
-	_, isolated := IsolationInForce(job, remy, noon.Add(time.Hour))
-	assert.False(t, isolated, "a lock is no isolation")
+	assert.False(t, inForce(job, remy, noon.Add(time.Hour)), "a lock is no isolation")
 	tests := []rulebook.Test{{ID: "back", YesNo: true, Judge: func(install.Record) (working.Verdict, string) { return working.Pass, "" }}}
 	yes := true
 	job.Records = append(job.Records, install.Record{ID: "b", Kind: install.Reading, Subject: "back", Passed: &yes, By: "Vik", At: noon.UTC()})
@@ -98,7 +99,14 @@ var (
 )
 
 func iso(by string, at time.Time) install.Record {
-	return install.Record{Kind: install.Isolation, By: by, At: at.UTC()}
+	return install.Record{Kind: install.Isolation, By: by, At: at.UTC(), Authorised: true, LockTag: "4", Tester: "T", TesterKind: install.ContactTester,
+		ProvedBefore: true, ProvedAfter: true, Opens: []install.Opened{{Device: "main", Kept: install.ByLock}}, Proofs: []install.Proof{{At: "board:"}}}
+}
+
+// inForce reports whether a person has an isolation that makes something dead.
+func inForce(job *install.Job, by install.Person, now time.Time) bool {
+	terms := &install.Terms{}
+	return ScopeOf(job, isolate.Of(job, terms), terms, by, now).InForce() != nil
 }
 
 func TestAnIsolationHoldsForItsPersonItsDayAndUntilSomethingIsEnergised(t *testing.T) {
@@ -123,8 +131,7 @@ func TestAnIsolationHoldsForItsPersonItsDayAndUntilSomethingIsEnergised(t *testi
 		"isolated again by another":     {[]install.Record{iso("Vik", noon), on, iso("Mo", noon)}, "Vik", noon, false},
 	} {
 		t.Run(name, func(t *testing.T) {
-			_, holds := IsolationInForce(&install.Job{Records: row.records}, install.Person{Name: row.by}, row.now)
-			assert.Equal(t, row.holds, holds)
+			assert.Equal(t, row.holds, inForce(&install.Job{Records: row.records}, install.Person{Name: row.by}, row.now))
 		})
 	}
 }
@@ -245,7 +252,7 @@ func TestLooseEndsAreOpenUntilCleared(t *testing.T) {
 
 func TestTicksFollowTheirTask(t *testing.T) {
 	tasks := func(id string) (Step, bool) {
-		steps := map[string]Step{"open": {}, "later": {Closed: "First: open."}, "board": {Isolation: true}}
+		steps := map[string]Step{"open": {}, "later": {Closed: "First: open."}}
 		s, known := steps[id]
 		return s, known
 	}
@@ -259,14 +266,8 @@ func TestTicksFollowTheirTask(t *testing.T) {
 		"what comes first":          {"later", true, nil, "First: open."},
 		"taking a tick back":        {"later", false, nil, ""},
 		"an open task":              {"open", true, nil, ""},
-		"the board, not isolated":   {"board", true, nil, "isolation record of today"},
-		"the board, isolated":       {"board", true, []install.Record{iso("Vik", noon)}, ""},
-		"the board, another's lock": {"board", true, []install.Record{iso("Mo", noon)}, "isolation record of today"},
-		"the board, a signed sheet": {"open", true, []install.Record{{Kind: install.Signature}}, "is signed"},
+		"a signed sheet":            {"open", true, []install.Record{{Kind: install.Signature}}, "is signed"},
 		"after it was opened again": {"open", true, []install.Record{{Kind: install.Signature}, {Kind: install.Reopen}}, ""},
-		"the board, yesterday's":    {"board", true, []install.Record{iso("Vik", noon.AddDate(0, 0, -1))}, "isolation record of today"},
-		"the board, energised since": {"board", true, []install.Record{iso("Vik", noon), {Kind: install.Energise}},
-			"isolation record of today"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			r := install.Record{Kind: install.Tick, Subject: row.task, Done: row.done, By: "Vik", Role: Electrician}
@@ -357,8 +358,7 @@ func TestWhatArrivesLateIsolatesNothing(t *testing.T) {
 		job := &install.Job{Records: c.records}
 		_, live := Energised(job)
 		assert.Equal(t, c.live, live, name)
-		_, in := IsolationInForce(job, install.Person{Name: "Vik"}, noon.Add(3*time.Hour))
-		assert.Equal(t, c.in, in, name)
+		assert.Equal(t, c.in, inForce(job, install.Person{Name: "Vik"}, noon.Add(3*time.Hour)), name)
 	}
 	assert.Len(t, Locks(&install.Job{Records: []install.Record{on, late(1, noon.Add(-time.Hour), noon.Add(time.Hour))}}), 1,
 		"its lock is shown until somebody has taken it off")

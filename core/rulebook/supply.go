@@ -111,6 +111,20 @@ type Number struct {
 // table of ways whose condition is not "never".
 func Lawful(t *table.Table, row int) bool { return t.Str(row, "condition") != "never" }
 
+// WayOf is what a row of the table of ways asks of an isolation by it.
+func WayOf(t *table.Table, row int) install.WayTrait {
+	condition := t.Str(row, "condition")
+	return install.WayTrait{Visit: condition == "operator", Personal: condition == "authorised", Isolator: condition == "isolator"}
+}
+
+// DeadV and ServesMin hold in both practices. No rule names the voltage up to which two conductors count as dead: 5 V lies below what any
+// extra-low-voltage source shows and above what a two-pole tester shows of nothing. A closing proof serves half an hour: trade practice,
+// as long as the tester does not leave the person's hand.
+const (
+	DeadV     = 5.0
+	ServesMin = 30.0
+)
+
 // Routes reads a practice's table of isolation routes for a job. Which are
 // lawful follows from the table's condition: the operator (always), an isolator
 // of the customer's ahead of the board, a person authorised by name, or never.

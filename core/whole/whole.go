@@ -15,6 +15,7 @@ import (
 
 	"arvelt/core/handover"
 	"arvelt/core/install"
+	"arvelt/core/isolate"
 	"arvelt/core/materials"
 	"arvelt/core/outage"
 	"arvelt/core/outdoor"
@@ -172,7 +173,7 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 			v.Checks[i].Outside = true
 		}
 	}
-	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), factsOf(job, p, v.Tasks, v.Checks), by, now)
+	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), factsOf(job, p, &customs, v.Tasks, v.Checks), by, now)
 	v.Walk = survey.Tally(job, p.Survey())
 	v.Unanswered = plan.UnansweredOf(job, v.Checks, v.Tests.Rows)
 	v.State = plan.StateOf(plan.Input{Unanswered: v.Unanswered, Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests,
@@ -183,8 +184,9 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 }
 
 // factsOf is what the plan, the design and the findings say of a job that decides what may be proved and energised.
-func factsOf(job *install.Job, p rulebook.Book, tasks []plan.Task, checks []working.Check) *proving.Facts {
+func factsOf(job *install.Job, p rulebook.Book, by *plan.Practice, tasks []plan.Task, checks []working.Check) *proving.Facts {
 	f := plan.Facts(job.Words, tasks, checks)
+	f.House, f.Terms = by.House, by.Terms
 	if job.Trait().Report {
 		for _, d := range survey.Dangers(job, p.Survey()) {
 			if d.Safe == "" {
@@ -200,7 +202,7 @@ func factsOf(job *install.Job, p rulebook.Book, tasks []plan.Task, checks []work
 func practiceOf(p rulebook.Book, job *install.Job, report *rulebook.Report, today time.Time) plan.Practice {
 	terms := p.Terms()
 	c := plan.Practice{Terms: &terms, Length: terms.Length, Survey: p.Survey(), Serves: terms.Serves, Own: p.Work(job, report),
-		Cores: map[string]string{}}
+		Cores: map[string]string{}, House: isolate.Of(job, &terms)}
 	for i := range report.Circuits {
 		c.Cores[report.Circuits[i].ID] = report.Circuits[i].Summary.Cores
 	}
@@ -226,13 +228,13 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 	step := func(id string) (proving.Step, bool) {
 		for i := range tasks {
 			if t := &tasks[i]; t.ID == id {
-				return proving.Step{Isolation: t.Isolation, Closed: t.Closed, Photo: t.Photo}, true
+				return proving.Step{Closed: t.Closed, Photo: t.Photo}, true
 			}
 		}
 		return proving.Step{}, false
 	}
 	tests := p.Tests(job, &report)
-	if err := proving.Allow(job, who, r, tests, factsOf(job, p, tasks, checks), step, now); err != nil {
+	if err := proving.Allow(job, who, r, tests, factsOf(job, p, &customs, tasks, checks), step, now); err != nil {
 		return "", err
 	}
 	if r.Kind == install.Signature {

@@ -95,9 +95,19 @@ func (s *site) refused(r install.Record, says string) {
 	assert.Contains(s, err.Error(), says)
 }
 
+// isolation opens the main switch of the board, and is read wherever somebody works.
 func isolation() install.Record {
-	return install.Record{Kind: install.Isolation, Source: "main switch, board A", LockTag: "lock 3, tag 7", Tester: "T-2",
-		ProvedBefore: true, PairsDead: []string{"L-N", "L-PE", "N-PE"}, ProvedAfter: true, StillLive: "tails"}
+	r := install.Record{Kind: install.Isolation, Source: "main switch, board A", LockTag: "lock 3, tag 7", Tester: "T-2", TesterKind: install.ContactTester,
+		ProvedBefore: true, ProvedAfter: true, Authorised: true, Opens: []install.Opened{{Device: "main", Kept: install.ByLock}}}
+	for _, place := range []string{"board:", "circuit:c1"} {
+		p := install.Proof{At: place, Cables: 2}
+		for _, pair := range []string{"L-N", "L-PE", "N-PE"} {
+			v := 0.4
+			p.Read = append(p.Read, install.Pair{Pair: pair, V: &v})
+		}
+		r.Proofs = append(r.Proofs, p)
+	}
+	return r
 }
 
 func reading(id string, v float64) install.Record {
@@ -117,7 +127,8 @@ func answer(id string, ok bool) install.Record {
 }
 
 func energise() install.Record {
-	return install.Record{Kind: install.Energise, Confirmed: []string{"covers", "people", "own-lock"}}
+	counted := 1
+	return install.Record{Kind: install.Energise, Confirmed: []string{"covers", "people", "own-lock"}, Counted: &counted}
 }
 
 // finish works a designed job to the point of signing.
@@ -163,7 +174,7 @@ func TestTheOrderOfWorkIsHeld(t *testing.T) {
 
 	s.refused(install.Record{Kind: install.Tick, Subject: "c1-cable", Done: true}, "First: ")
 	s.refused(install.Record{Kind: install.Tick, Subject: "nothing", Done: true}, "not on this job's plan")
-	s.refused(reading("r1r2", 0.1), "isolation record of today")
+	s.refused(reading("r1r2", 0.1), "your own isolation of today")
 	s.refused(energise(), "Dead tests come first")
 	s.refused(reading("zs", 0.3), "permission to energise")
 
@@ -172,11 +183,12 @@ func TestTheOrderOfWorkIsHeld(t *testing.T) {
 			s.must(install.Record{Kind: install.Tick, Subject: task.ID, Done: true, Note: "no camera"})
 		}
 	}
-	s.refused(install.Record{Kind: install.Tick, Subject: "c1-point", Done: true}, "needs your own isolation")
+	s.refused(install.Record{Kind: install.Tick, Subject: "c1-point", Done: true}, "it needs your own isolation")
 	bad := isolation()
-	bad.PairsDead = []string{"L-N"}
-	s.refused(bad, "every pair proved dead")
-	s.refused(install.Record{Kind: install.Isolation, By: "Ap", Role: proving.Apprentice, Source: "x"}, "source")
+	bad.Proofs[0].Read, bad.Proofs[1].Read = bad.Proofs[0].Read[:1], nil
+	s.must(bad)
+	s.refused(install.Record{Kind: install.Tick, Subject: "c1-point", Done: true}, "at A these were not read: L-PE, N-PE")
+	s.refused(install.Record{Kind: install.Isolation, By: "Ap", Role: proving.Apprentice, Source: "x"}, "opens")
 	s.must(isolation())
 	s.refused(install.Record{Kind: install.Tick, Subject: "c1-point", Done: true, By: "Other", Role: proving.Electrician},
 		"your own isolation")

@@ -90,9 +90,12 @@ func init() {
 		terms.LoadKinds = append(terms.LoadKinds, rcdByLoad.Row(r).Load)
 	}
 	terms.Surfaces, terms.Soils = outdoorRules[usualTables].Surfaces(), outdoorRules[usualTables].SoilNames()
+	terms.DeadV, terms.ServesMin, terms.Ways = rulebook.DeadV, rulebook.ServesMin, map[string]install.WayTrait{}
 	for r := range isolationWays.Text {
 		if rulebook.Lawful(isolationWays.Table, r) {
 			terms.IsolationRoutes = append(terms.IsolationRoutes, isolationWays.Row(r).Route)
+			terms.Ways[isolationWays.Row(r).Route] = rulebook.WayOf(isolationWays.Table, r)
+			terms.Ways[isolationWays.Row(r).Route] = rulebook.WayOf(isolationWays.Table, r)
 		}
 	}
 	for r := range conductors.Text {

@@ -61,9 +61,12 @@ var terms = func() install.Terms {
 	for _, c := range outdoorRules.Covers {
 		t.CoverPlaces = append(t.CoverPlaces, c.Place)
 	}
+	t.DeadV, t.ServesMin, t.Ways = rulebook.DeadV, rulebook.ServesMin, map[string]install.WayTrait{}
 	for r := range isolationWays.Text {
 		if rulebook.Lawful(isolationWays.Table, r) {
 			t.IsolationRoutes = append(t.IsolationRoutes, isolationWays.Row(r).Route)
+			t.Ways[isolationWays.Row(r).Route] = rulebook.WayOf(isolationWays.Table, r)
+			t.Ways[isolationWays.Row(r).Route] = rulebook.WayOf(isolationWays.Table, r)
 		}
 	}
 	for r := range conductors.Text {

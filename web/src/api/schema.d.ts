@@ -1611,6 +1611,22 @@ export interface components {
             to: string;
             why: string;
         };
+        /** @description Pair is what was read between two conductors of every cable there: the highest. */
+        DeadPair: {
+            pair: string;
+            /**
+             * Format: double
+             * @description as read; nothing is no reading; V
+             */
+            v: number | null;
+        };
+        /** @description Proof is what was read at a place, by its id among those of the house. */
+        DeadProof: {
+            at: string;
+            /** @description that were counted there; cables */
+            cables: number;
+            read: components["schemas"]["DeadPair"][];
+        };
         /** @description Demand is the maximum demand with diversity in amperes, before and after. */
         Demand: {
             /** Format: double */
@@ -2082,6 +2098,18 @@ export interface components {
             /** Format: date-time */
             until: string;
         };
+        /** @description Device is something that can be opened, locked and proved. */
+        IsolatingDevice: {
+            /** @description the board or enclosure in which it stands, by name */
+            at: string;
+            id: string;
+            kind: string;
+            name: string;
+            /** @description Note is what is known of it that whoever opens it has to know, empty for nothing. */
+            note: string;
+            /** @description that it opens, in words */
+            poles: string;
+        };
         /** @description IsolationRoute is one way to make the work dead. */
         IsolationRoute: {
             asks: string[];
@@ -2099,6 +2127,20 @@ export interface components {
             visits: number;
             /** @description it is lawful, or is not offered */
             why: string;
+        };
+        /** @description Isolated is an isolation whose lock hangs, and what it comes to. */
+        IsolationState: {
+            /** @description Closes: its readings wait for the tester to be proved again. */
+            closes: boolean;
+            /** @description Flaws say why it makes nothing dead for work, empty where it does. It stays on record whatever they are. */
+            flaws: string[];
+            /** @description Mine: whoever looks made it, today. */
+            mine: boolean;
+            /** @description its devices, by name */
+            opened: string[];
+            /** @description Proved are the places proved dead under it, by id. */
+            proved: string[];
+            record: components["schemas"]["Record"];
         };
         /** @description Job is one job whole, as computed from and as written to the job file. */
         Job: {
@@ -2583,6 +2625,8 @@ export interface components {
         NewEnergise: {
             /** @description Energise: what the person has seen, each one of the asks. */
             confirmed?: string[];
+            /** @description Energise: how many locks and tags whoever permits it counted where they hang.; locks and tags */
+            counted?: number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2614,17 +2658,20 @@ export interface components {
             kind: "isolation";
             lockTag?: string;
             note?: string;
-            /** @description a circuit of one hot conductor by its own breaker; the board stays live */
-            oneHot?: boolean;
-            pairsDead?: string[];
+            /** @description Opens are the devices that were opened and how each is kept so; older ones name none, and make nothing dead. Proofs are what was read, place by place. Serves is the isolation or proof of the same tester whose closing proof is the one before this. */
+            opens: components["schemas"]["OpenedDevice"][];
+            proofs?: components["schemas"]["DeadProof"][];
             provedAfter?: boolean;
             provedBefore?: boolean;
             sent?: components["schemas"]["Sent"];
+            serves?: string;
             /** @description Isolation. */
             source?: string;
             stillLive?: string;
             supersedes?: string;
             tester?: string;
+            /** @enum {string} */
+            testerKind?: "" | "contact" | "meter" | "sensor" | "" | "contact" | "meter" | "sensor";
         };
         NewJob: {
             address: string;
@@ -2655,9 +2702,12 @@ export interface components {
              */
             kind: "lock-off";
             note?: string;
+            /** @description Lock taken off for somebody else: how they were reached, or tried; who walked the scope and found it clear. */
+            reached?: string;
             sent?: components["schemas"]["Sent"];
             /** @description task, test, loose end or circuit it is about */
             subject: string;
+            walked?: string;
         };
         NewLooseEnd: {
             /** @description tick done, loose end cleared */
@@ -2740,6 +2790,24 @@ export interface components {
             /** @description Photo: Reference is the SHA-256 of the picture, Subject the id of what it shows.; px */
             width?: number;
         };
+        NewProvedDead: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "proved-dead";
+            note?: string;
+            proofs: components["schemas"]["DeadProof"][];
+            provedAfter?: boolean;
+            provedBefore?: boolean;
+            sent?: components["schemas"]["Sent"];
+            serves?: string;
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+            tester?: string;
+            /** @enum {string} */
+            testerKind?: "" | "contact" | "meter" | "sensor" | "" | "contact" | "meter" | "sensor";
+        };
         NewReading: {
             /** @description for tests answered by one of several patterns */
             answer?: string;
@@ -2780,7 +2848,7 @@ export interface components {
             value?: number | null;
         };
         /** @description a record of one kind with the members that it has */
-        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"];
+        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"];
         NewRemark: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2847,6 +2915,18 @@ export interface components {
              * @description Reading.
              */
             value?: number | null;
+        };
+        NewTesterProof: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tester-proof";
+            note?: string;
+            /** @description for tests answered yes or no */
+            passed: boolean | null;
+            sent?: components["schemas"]["Sent"];
+            tester: string;
         };
         NewTick: {
             circuit?: string;
@@ -2932,6 +3012,12 @@ export interface components {
              * @description across it, to the side that is free; m to the free side
              */
             widthM: number;
+        };
+        /** @description Opened is a device that was opened, by its id among those of the house, and how it is kept so. */
+        OpenedDevice: {
+            device: string;
+            /** @enum {string} */
+            kept: "lock" | "fuse" | "parted";
         };
         /** @description OperatorRule says whether the network operator is told or asked first. */
         OperatorRule: {
@@ -3672,6 +3758,8 @@ export interface components {
              * @description when it happened, by the server's clock as near as it is known
              */
             at: string;
+            /** @description Authorised: they held then what the record counts by, of kinds that are taken from everybody. */
+            authorised?: boolean;
             /** @description name of the person */
             by: string;
             /** @description calibrated to, 2006-01-02 */
@@ -3689,6 +3777,8 @@ export interface components {
             /** Format: double */
             cost?: number | null;
             couldNot: string;
+            /** @description Energise: how many locks and tags whoever permits it counted where they hang.; locks and tags */
+            counted?: number | null;
             device?: string;
             /** @description tick done, loose end cleared */
             done: boolean;
@@ -3704,8 +3794,10 @@ export interface components {
             /** @description what would mend it, where the catalogue's does not fit */
             mend?: string;
             note: string;
-            /** @description a circuit of one hot conductor by its own breaker; the board stays live */
+            /** @description of older ones: a circuit of one hot conductor by its own breaker */
             oneHot?: boolean;
+            /** @description Opens are the devices that were opened and how each is kept so; older ones name none, and make nothing dead. Proofs are what was read, place by place. Serves is the isolation or proof of the same tester whose closing proof is the one before this. */
+            opens?: components["schemas"]["OpenedDevice"][];
             overRange: boolean;
             pairsDead: string[];
             /** @description for tests answered yes or no */
@@ -3716,8 +3808,11 @@ export interface components {
             /** @description who it is; names are not unique */
             personId?: string;
             place?: string;
+            proofs?: components["schemas"]["DeadProof"][];
             provedAfter: boolean;
             provedBefore: boolean;
+            /** @description Lock taken off for somebody else: how they were reached, or tried; who walked the scope and found it clear. */
+            reached?: string;
             /**
              * Format: date-time
              * @description What was made without a connection came later than it happened. ReceivedAt is when the server had it, zero where that is At; Device and Seq are the device that made it and its own count, ClockOffS how many seconds its clock was ahead where that is over five minutes.
@@ -3734,6 +3829,7 @@ export interface components {
             rooms?: components["schemas"]["Room"][];
             /** Format: int64 */
             seq?: number;
+            serves?: string;
             /** @description Isolation. */
             source: string;
             stillLive: string;
@@ -3751,6 +3847,8 @@ export interface components {
              */
             testV?: number;
             tester: string;
+            /** @enum {string} */
+            testerKind?: "" | "contact" | "meter" | "sensor";
             /** @description Trace: Circuit is the one whose device was opened, Subject the box of its run at which it was parted instead. */
             traced?: components["schemas"]["Traced"][];
             /** @description Under is what authorised them, in words; empty where nothing had to, or it was not kept yet. */
@@ -3761,13 +3859,14 @@ export interface components {
              * @description Reading.
              */
             value: number | null;
+            walked?: string;
             /** @description Photo: Reference is the SHA-256 of the picture, Subject the id of what it shows.; px */
             width?: number;
             /** @description key of the company's price list */
             work?: string;
         };
         /** @enum {string} */
-        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "trace" | "aftercare";
+        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare";
         /** @description Remedy is a change that was recomputed and found to make its check pass without making any other check worse. Extra is its price in the company's currency beside the present design; nil when no price list was at hand. */
         Remedy: {
             effect: string;
@@ -4915,6 +5014,8 @@ export interface components {
             /** @description why it cannot be ticked now */
             closed: string;
             crew: number;
+            /** @description Dead are the places where conductors are handled, by id: each is read and found dead. reach are those that are expected dead beside them, without being read. */
+            dead: string[];
             done: boolean;
             /** Format: date-time */
             doneAt: string | null;
@@ -5065,13 +5166,23 @@ export interface components {
         TestSheet: {
             asks: components["schemas"]["EnergiseAsk"][];
             deadDone: boolean;
+            /**
+             * Format: double
+             * @description the most that a reading may show and count as dead, V
+             */
+            deadV: number;
+            /** @description that can be opened */
+            devices: components["schemas"]["IsolatingDevice"][];
             energised: components["schemas"]["Record"] | null;
             /** @description in force for the person who looks */
             isolation: components["schemas"]["Record"] | null;
+            isolations: components["schemas"]["IsolationState"][];
             /** @description isolations whose lock hangs, of anybody */
             locks: components["schemas"]["Record"][];
             /** @description empty when permitted, otherwise why not */
             mayEnergise: string;
+            /** @description where people work */
+            places: components["schemas"]["WorkPlace"][];
             rows: components["schemas"]["TestRow"][];
             verdict: components["schemas"]["Verdict"];
         };
@@ -5329,6 +5440,17 @@ export interface components {
              */
             extra: number | null;
             report: components["schemas"]["Report"];
+        };
+        /** @description Place is somewhere that people work, with the pairs of conductors there. */
+        WorkPlace: {
+            /** @description Cables is how many the model has there; 0 where it does not say. */
+            cables: number;
+            id: string;
+            name: string;
+            /** @description each of which is read */
+            pairs: string[];
+            /** @description StaysLive names what of it no device of the installation makes dead. */
+            staysLive: string;
         };
         /** @description WorkSpace is the room in front of a board. A 0 is not yet measured. */
         WorkSpace: {

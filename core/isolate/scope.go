@@ -1,0 +1,118 @@
+package isolate
+
+import (
+	"slices"
+
+	"arvelt/core/install"
+	"arvelt/core/network"
+)
+
+// Place is the place of an id, and whether there is one.
+func (h *House) Place(id string) (Place, bool) {
+	i, ok := h.place[id]
+	if !ok {
+		return Place{}, false
+	}
+	return h.Places[i], true
+}
+
+// Device is the device of an id, and whether there is one.
+func (h *House) Device(id string) (Device, bool) {
+	i := slices.IndexFunc(h.Devices, func(d Device) bool { return d.ID == id })
+	if i < 0 {
+		return Device{}, false
+	}
+	return h.Devices[i], true
+}
+
+// Dead is what is expected dead with some devices open.
+type Dead struct {
+	h     *House
+	opens []string
+	reach *network.Reach
+}
+
+// With is the house with devices open. Those that it does not have open nothing.
+func (h *House) With(opens []string) *Dead {
+	return &Dead{h: h, opens: opens, reach: h.net.Reach(network.State{Open: opens})}
+}
+
+// Expects reports whether a place is expected dead: no source reaches any of its terminals. A place that is none is not.
+func (d *Dead) Expects(place string) bool {
+	p, ok := d.h.Place(place)
+	return ok && !slices.ContainsFunc(p.at, d.reach.Live)
+}
+
+// Live names the sources that still reach a place.
+func (d *Dead) Live(place string) []string {
+	out := []string{}
+	p, _ := d.h.Place(place)
+	for _, k := range p.at {
+		for _, s := range d.reach.From(k) {
+			if name := d.h.names[s]; !slices.Contains(out, name) {
+				out = append(out, name)
+			}
+		}
+	}
+	return out
+}
+
+// Places are those that are expected dead, in the order of the house.
+func (d *Dead) Places() []string {
+	out := []string{}
+	for i := range d.h.Places {
+		if d.Expects(d.h.Places[i].ID) {
+			out = append(out, d.h.Places[i].ID)
+		}
+	}
+	return out
+}
+
+// Next are the devices that are still to be opened until a place is expected dead: of those that do it, as few as there are, each as near
+// to the place as it can be. Where nothing but the intake does it, that is named; none where nothing does.
+func (d *Dead) Next(place string) []Device {
+	if _, ok := d.h.Place(place); !ok || d.Expects(place) {
+		return []Device{}
+	}
+	open := slices.Clone(d.opens)
+	all := []Device{}
+	for _, dev := range d.h.Devices {
+		if !slices.Contains(open, dev.ID) {
+			all = append(all, dev)
+			open = append(open, dev.ID)
+		}
+	}
+	if !d.h.With(open).Expects(place) {
+		return []Device{}
+	}
+	// The farthest from the place come first in the house, those at it last: what can stay closed stays closed, from the supply on.
+	needed := all
+	for _, dev := range all {
+		without := slices.DeleteFunc(slices.Clone(needed), func(x Device) bool { return x.ID == dev.ID })
+		try := slices.Clone(d.opens)
+		for _, x := range without {
+			try = append(try, x.ID)
+		}
+		if d.h.With(try).Expects(place) {
+			needed = without
+		}
+	}
+	return needed
+}
+
+// Wired reports whether nothing but the lawful way makes a place dead.
+func Wired(next []Device) bool {
+	return slices.ContainsFunc(next, func(d Device) bool { return d.ID == Intake })
+}
+
+// Known says of devices by their ids those that the house has, and the ids of those that it has not.
+func (h *House) Known(opens []install.Opened) (known []Device, gone []string) {
+	for _, o := range opens {
+		if d, ok := h.Device(o.Device); ok {
+			known = append(known, d)
+		} else {
+			gone = append(gone, o.Device)
+		}
+	}
+	return known, gone
+}
