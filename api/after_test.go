@@ -24,7 +24,7 @@ func TestASignedJobIsLookedAfter(t *testing.T) {
 	require.Len(t, v.View.Loose, 1, "what was not in order is a snag")
 	assert.Contains(t, v.View.Loose[0].Note, "water in the gland")
 	// Somebody makes it safe and puts it right: recorded at once, whatever is signed.
-	jana.made(id, isolates())
+	jana.made(id, jana.isolates(id))
 	v = jana.made(id, put{"kind": "loose-end", "subject": v.View.Loose[0].ID, "done": true, "note": "gland made tight anew"})
 	assert.Empty(t, v.View.Loose)
 	jana.held(id, ticks("c1-point", false), 409, "is signed: open a new revision")
@@ -66,10 +66,10 @@ func TestAnIsolationIsCorrectedAndWithdrawn(t *testing.T) {
 	jana, tobias, remy := w.as("jana"), w.as("tobias"), w.as("remy")
 	twin := w.twin("jana")
 	id := jana.job("PW-2037").Id
-	jana.made(id, isolates())
+	jana.made(id, jana.isolates(id))
 	first := jana.job("PW-2037").View.Tests.Isolation
 	require.NotNil(t, first)
-	again := isolates()
+	again := jana.isolates(id)
 	again["supersedes"] = first.ID
 	jana.held(id, again, 422, "isolation.note")
 	again["note"] = "the other switch was meant"
@@ -94,13 +94,13 @@ func TestAnIsolationIsCorrectedAndWithdrawn(t *testing.T) {
 		notes += l.Note + "\n"
 	}
 	assert.Contains(t, notes, "look again at what was done under it, and prove it dead anew: the tester had a flat cell")
-	jana.held(id, ticks("c1-torque", true), 409, "your own isolation record")
+	jana.held(id, ticks("c1-torque", true), 409, "your own isolation of today")
 	tobias.held(id, back, 409, "withdrawn already")
 	pack := tobias.pdf("/api/jobs/" + id + "/pack")
 	assert.Contains(t, pack, "the other switch was meant")
 	assert.Contains(t, pack, "Withdrawn by Jana Okell")
 	jana.made(id, put{"kind": "lock-off", "subject": second.ID})
-	v = jana.made(id, isolates())
+	v = jana.made(id, jana.isolates(id))
 	assert.NotNil(t, v.View.Tests.Isolation)
 }
 

@@ -46,7 +46,7 @@ func TestAWriteIsAnsweredWithWhatDiffers(t *testing.T) {
 	jana, tobias := w.as("jana"), w.as("tobias")
 	v := jana.job("PW-2052")
 	require.Len(t, v.View.Job.Circuits, 12)
-	jana.made(v.Id, isolates())
+	jana.made(v.Id, jana.isolates(v.Id))
 	had := jana.do("GET", "/api/jobs/"+v.Id, nil)
 	had.into(t, &v)
 
@@ -98,7 +98,7 @@ func TestASheetIsSentOnceWhileItIsSo(t *testing.T) {
 	w := serve(t)
 	jana, nobody := w.as("jana"), &client{world: w}
 	v := jana.job("PW-2052")
-	jana.made(v.Id, isolates())
+	jana.made(v.Id, jana.isolates(v.Id))
 	for _, sheet := range []string{"/circuits", "/supply", "/outdoor", "/desk", "/case"} {
 		path := "/api/jobs/" + v.Id + sheet
 		_, full, h := jana.wire("GET", path, nil)

@@ -478,11 +478,10 @@ func TestRecordsOutOfOrderAreRefusedWithWhatComesFirst(t *testing.T) {
 		"a live test before permission": {map[string]any{"kind": "reading", "subject": "zs", "circuit": "c1", "unit": "Ω",
 			"value": 0.4, "instrument": "x"}, 409, "permission to energise"},
 		"a dead test without isolation": {map[string]any{"kind": "reading", "subject": "insulation-ln", "circuit": "c1",
-			"unit": "MΩ", "value": 200, "instrument": "x"}, 409, "isolation record"},
+			"unit": "MΩ", "value": 200, "instrument": "x"}, 409, "your own isolation of today"},
 		"a reading without an instrument": {map[string]any{"kind": "reading", "subject": "zs", "circuit": "c1", "unit": "Ω",
 			"value": 0.4}, 422, "instrument"},
-		"an isolation half proved": {map[string]any{"kind": "isolation", "source": "s", "lockTag": "l",
-			"tester": "t", "provedBefore": true, "pairsDead": []string{"L-N"}, "provedAfter": true}, 422, "pairsDead"},
+		"an isolation of nothing": {map[string]any{"kind": "isolation", "lockTag": "l", "opens": []string{}}, 422, "isolation.opens"},
 		"a record of no kind": {map[string]any{"kind": "wish"}, 422, "kind"},
 	} {
 		a := record(row.r)

@@ -12,6 +12,7 @@ import (
 	"arvelt/api"
 	"arvelt/core/dark"
 	"arvelt/core/install"
+	"arvelt/core/isolate"
 	"arvelt/core/working"
 )
 
@@ -229,9 +230,13 @@ func TestASharedNeutralReachesEverySheet(t *testing.T) {
 	pack := c.pdf("/api/jobs/" + id + "/pack")
 	assert.Contains(t, pack, "Receptacles of 20 A 20 A shared neutral: open both", "in the panel's directory")
 	assert.Contains(t, pack, "2-pole 20 A 10 shared neutral: open", "in the panel schedule")
-	v = c.made(id, put{"kind": "isolation", "source": "breaker 1", "lockTag": "7", "tester": "T", "provedBefore": true, "provedAfter": true,
-		"stillLive": "the panel", "oneHot": true, "pairsDead": []string{"hot-N", "hot-G", "N-G"}})
-	assert.Contains(t, rowOf(t, v, "c1", "shared-neutral").Closed, "leaves the other line live")
+	k.Protection.Shared.Opens = install.OpensTied
+	require.Equal(t, 200, c.part(c.job("PW-9302"), "circuits/c1", k).status)
+	v = c.made(id, opens(c.read(id), func(d isolate.Device) bool { return d.ID == "circuit:c1" }))
+	assert.Contains(t, rowOf(t, v, "c1", "shared-neutral").Closed, "To open: "+k.Name+", first line, "+k.Name+", second line")
+	assert.Contains(t, v.View.Tests.Isolations[0].Flaws[0], "still live from the supply")
+	v = c.made(id, opens(c.read(id), func(d isolate.Device) bool { return d.Kind == isolate.CircuitKind }))
+	assert.Empty(t, rowOf(t, v, "c1", "shared-neutral").Closed)
 
 	for says, change := range map[string]func(*install.Circuit){
 		"as its two lines share one neutral": func(k *install.Circuit) { k.Protection.Poles = 1 },

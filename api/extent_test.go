@@ -57,8 +57,8 @@ func TestOneLuminaireFromTheDoorToThePack(t *testing.T) {
 	require.Equal(t, 422, a.status)
 	assert.Contains(t, a.text, "altered, kept")
 
-	jana.held(v.Id, ticks("c1-replace", true), 409, "isolation record")
-	jana.made(v.Id, isolates())
+	jana.held(v.Id, ticks("c1-replace", true), 409, "your own isolation of today")
+	jana.made(v.Id, jana.isolates(v.Id))
 	jana.made(v.Id, ticks("c1-replace", true))
 	for _, r := range []put{reads("c1", "continuity-cpc", "Ω", 0.3), says("c1", "polarity-dead", true)} {
 		jana.made(v.Id, r)

@@ -14,6 +14,7 @@ import (
 
 	"arvelt/api"
 	"arvelt/core/install"
+	"arvelt/core/isolate"
 	"arvelt/core/plan"
 	"arvelt/core/proving"
 	"arvelt/core/working"
@@ -81,9 +82,34 @@ func taskOf(t *testing.T, v api.JobView, id string) plan.Task {
 	return plan.Task{}
 }
 
-func isolates() put {
-	return put{"kind": "isolation", "source": "main switch of board A", "lockTag": "padlock 4", "tester": "Tarn V2, no. 11",
-		"provedBefore": true, "pairsDead": []string{"L-N", "L-PE", "N-PE"}, "provedAfter": true, "stillLive": "the tails"}
+// isolates opens every device of a job but the intake, and reads every pair dead wherever somebody works.
+func (c *client) isolates(id string) put {
+	c.Helper()
+	return opens(c.read(id), func(d isolate.Device) bool { return d.Kind != isolate.IntakeKind })
+}
+
+// opens is an isolation by some devices, read dead at every place of the job.
+func opens(v api.JobView, which func(isolate.Device) bool) put {
+	devices, proofs := []put{}, []put{}
+	for _, d := range v.View.Tests.Devices {
+		if which(d) {
+			devices = append(devices, put{"device": d.ID, "kept": "lock"})
+		}
+	}
+	for _, p := range v.View.Tests.Places {
+		proofs = append(proofs, dead(p, 0.4))
+	}
+	return put{"kind": "isolation", "opens": devices, "lockTag": "padlock 4", "tester": "Tarn V2, no. 11", "testerKind": "contact",
+		"provedBefore": true, "proofs": proofs, "provedAfter": true, "stillLive": "the tails"}
+}
+
+// dead is every pair of a place as it was read, V.
+func dead(p isolate.Place, volts float64) put {
+	read := []put{}
+	for _, pair := range p.Pairs {
+		read = append(read, put{"pair": pair, "v": volts})
+	}
+	return put{"at": p.ID, "cables": p.Cables, "read": read}
 }
 
 func reads(circuit, subject, unit string, v float64) put {
@@ -98,7 +124,7 @@ func says(circuit, subject string, yes bool) put {
 func ticks(id string, done bool) put { return put{"kind": "tick", "subject": id, "done": done} }
 
 func permits() put {
-	return put{"kind": "energise", "confirmed": []string{"covers", "people", "own-lock"}}
+	return put{"kind": "energise", "confirmed": []string{"covers", "people", "own-lock"}, "counted": 1}
 }
 
 // deadTests reads what PW-2037 still owes before it is energised.
@@ -121,7 +147,7 @@ func TestWhatHoldsThePermissionToEnergise(t *testing.T) {
 	jana, tobias, remy := w.as("jana"), w.as("tobias"), w.as("remy")
 	const ref = "PW-2037"
 	id := jana.job(ref).Id
-	jana.made(id, isolates())
+	jana.made(id, jana.isolates(id))
 	v := deadTests(jana, id)
 	why := func() string { return jana.job(ref).View.Tests.MayEnergise }
 
@@ -145,7 +171,7 @@ func TestWhatHoldsThePermissionToEnergise(t *testing.T) {
 	twin := w.twin("jana")
 	twin.held(id, permits(), 409, "lock of Jana Okell is in place")
 	jana.made(id, ticks("c1-point", false))
-	twin.held(id, ticks("c1-point", true), 409, "your own isolation record")
+	twin.held(id, ticks("c1-point", true), 409, "your own isolation of today")
 
 	// The step taken back holds it; done again, the older dead tests prove nothing of it.
 	assert.Contains(t, why(), "Dead tests come first")
@@ -174,10 +200,14 @@ func TestWhatHoldsThePermissionToEnergise(t *testing.T) {
 	lock := jana.job(ref).View.Tests.Locks[0].ID
 	remy.held(id, put{"kind": "lock-off", "subject": lock}, 403, "only its owner")
 	twin.held(id, put{"kind": "lock-off", "subject": lock}, 403, "only its owner")
-	tobias.held(id, put{"kind": "lock-off", "subject": lock}, 422, "nobody works behind the lock")
+	tobias.held(id, put{"kind": "lock-off", "subject": lock, "note": "left at ten"}, 422, "how Jana Okell was reached")
+	jana.held(id, put{"kind": "energise", "confirmed": []string{"covers", "people", "own-lock"}, "counted": 2}, 422, "as they hang there")
 	jana.made(id, put{"kind": "lock-off", "subject": lock})
-	jana.held(id, ticks("c1-torque", true), 409, "your own isolation record")
-	v = tobias.made(id, permits())
+	jana.held(id, ticks("c1-torque", true), 409, "your own isolation of today")
+	tobias.held(id, permits(), 422, "energise.counted")
+	none := permits()
+	none["counted"] = 0
+	v = tobias.made(id, none)
 	assert.Equal(t, []string{"covers", "people", "own-lock"}, v.View.Tests.Energised.Confirmed)
 	assert.Empty(t, v.View.Tests.Energised.Note, "nothing is written that nobody said")
 }
@@ -188,7 +218,7 @@ func TestAnybodyQualifiedMayIsolateWhateverHolds(t *testing.T) {
 	for _, ref := range []string{"PW-2044", "PW-2046", "PW-2038"} {
 		v := c.job(ref)
 		require.NotEmpty(t, v.View.State.Holds, ref)
-		assert.NotNil(t, c.made(v.Id, isolates()).View.Tests.Isolation, ref)
+		assert.NotNil(t, c.made(v.Id, c.isolates(v.Id)).View.Tests.Isolation, ref)
 	}
 }
 
@@ -198,8 +228,8 @@ func TestTheEarthIsBackBeforeAnythingIsEnergised(t *testing.T) {
 	w := serve(t)
 	c := w.as("jana")
 	id := c.job("PW-2037").Id
-	c.held(id, reads("", "ze", "Ω", 0.2), 409, "isolation record")
-	c.made(id, isolates())
+	c.held(id, reads("", "ze", "Ω", 0.2), 409, "your own isolation of today")
+	c.made(id, c.isolates(id))
 	v := deadTests(c, id)
 	v = c.made(id, put{"kind": "loose-end", "subject": v.View.Loose[0].ID, "done": true, "note": "cover on"})
 	require.Empty(t, v.View.Tests.MayEnergise)
@@ -221,7 +251,7 @@ func TestReadingsAreHeldToEachOther(t *testing.T) {
 	w := serve(t)
 	c := w.as("jana")
 	id := c.job("PW-2037").Id
-	c.made(id, isolates())
+	c.made(id, c.isolates(id))
 	deadTests(c, id)
 	v := c.job("PW-2037")
 	c.made(id, put{"kind": "loose-end", "subject": v.View.Loose[0].ID, "done": true, "note": "cover on"})
@@ -458,7 +488,7 @@ func TestWhatWaitedForAConnection(t *testing.T) {
 		a.into(t, &v)
 		return v
 	}
-	v := took(isolates(), 5)
+	v := took(jana.isolates(id), 5)
 	iso := v.View.Tests.Isolation
 	require.NotNil(t, iso, "judged as of when it was made")
 	assert.InDelta(t, 5, time.Since(iso.At).Minutes(), 0.5)

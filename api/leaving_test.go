@@ -77,9 +77,7 @@ func TestACircuitThatLeavesReachesEverySheet(t *testing.T) {
 		c.held(id, ticks("c1-part", true), 409, "of today")
 		c.held(id, ticks("c1-clear", true), 409, "First:")
 
-		isolated := isolates()
-		isolated["pairsDead"] = x.pairs
-		c.made(id, isolated)
+		c.made(id, c.isolates(id))
 		c.made(id, ticks("c1-part", true))
 		assert.Empty(t, closed(u.Room+"-boxes"))
 		assert.Empty(t, c.darkOf(id).Abandoned)

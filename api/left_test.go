@@ -36,7 +36,7 @@ func TestWhatAnEndedSessionLeaves(t *testing.T) {
 		return c.do("POST", "/api/left?seq="+seq+"&path="+url.QueryEscape(path), body, "Idempotency-Key", key, "Device-Time",
 			clock.Format(time.RFC3339Nano))
 	}
-	iso, tick, walk := kept(isolates(), ago, 1), kept(ticks("c1-point", true), ago*4/5, 2), put{"text": "nonsense"}
+	iso, tick, walk := kept(jana.isolates(id), ago, 1), kept(ticks("c1-point", true), ago*4/5, 2), put{"text": "nonsense"}
 
 	var me api.Me
 	jana.do("GET", "/api/session", nil).into(t, &me)

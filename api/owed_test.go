@@ -127,7 +127,7 @@ func TestTheDemandIsOfTheCircuitsToo(t *testing.T) {
 func TestInsulationByItsVoltage(t *testing.T) {
 	c := serve(t).as("jana")
 	id := c.job("PW-2037").Id
-	c.made(id, isolates())
+	c.made(id, c.isolates(id))
 	low := reads("c1", "insulation-ln", "MΩ", 40)
 	low["testV"] = 250
 	row := rowOf(t, c.made(id, low), "c1", "insulation-ln")
@@ -229,9 +229,7 @@ func TestAStringHeedsItsTests(t *testing.T) {
 func TestALiftedNeutralIsNotForgotten(t *testing.T) {
 	c := serve(t).as("tobias")
 	id := c.job("PW-2050").Id
-	iso := isolates()
-	iso["pairsDead"] = []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}
-	c.made(id, iso)
+	c.made(id, c.isolates(id))
 	v := c.made(id, put{"kind": "reading", "subject": "ng:panel", "answer": "open"})
 	require.Len(t, v.View.Loose, 1)
 	assert.Contains(t, v.View.Loose[0].Note, "Feeder neutral of Panel A lifted")

@@ -120,7 +120,9 @@ func TestARoleIsNoCompetence(t *testing.T) {
 	for _, name := range []string{"ines", "dot", "remy"} {
 		c := w.as(name)
 		assert.Empty(t, c.job(ref).View.Holds, name)
-		c.held(id, isolates(), 403, "isolate and prove dead")
+		v := c.made(id, c.isolates(id))
+		assert.Nil(t, v.View.Tests.Isolation, "what was switched off is on record, and opens nothing")
+		assert.Contains(t, v.View.Tests.Isolations[0].Flaws[0], "not authorised to isolate on this job")
 		c.held(id, permits(), 403, "permit to energise")
 		c.held(id, reads("", "ze", "Ω", 0.3), 403, "take test readings")
 		c.held(id, put{"kind": "signature"}, 403, "sign the revision")
@@ -135,12 +137,11 @@ func TestARoleIsNoCompetence(t *testing.T) {
 		require.NoError(t, scope.Grant(ctx, ines, ines.ID, a, whole.PracticeIDs))
 	}
 	owner := w.as("ines")
-	owner.held(id, isolates(), 403, "not authorised for it on this job")
+	isolated := func() bool { return owner.made(id, owner.isolates(id)).View.Tests.Isolation != nil }
+	assert.False(t, isolated())
 	require.NoError(t, scope.Grant(ctx, ines, ines.ID, store.Authorisation{Kind: install.Isolating, Until: day(1), Licence: "L-5"}, nil))
-	var a answer
-	require.Eventually(t, func() bool { a = owner.add(id, isolates()); return a.status == 200 }, 5*time.Second, 20*time.Millisecond)
-	var v api.JobView
-	a.into(t, &v)
+	require.Eventually(t, isolated, 5*time.Second, 20*time.Millisecond)
+	v := owner.job(ref)
 	r := v.View.Job.Records[len(v.View.Job.Records)-1]
 	assert.Equal(t, "authorised by Ines Pellmore on "+day(0)+", until "+day(1)+", licence L-5", r.Under)
 	// A lock of one's own is for everybody.
@@ -152,7 +153,7 @@ func TestARoleIsNoCompetence(t *testing.T) {
 	for _, a := range again.Authorisations {
 		require.NoError(t, scope.Withdraw(ctx, ines, a.ID))
 	}
-	assert.Eventually(t, func() bool { return owner.add(id, isolates()).status == 403 }, 5*time.Second, 20*time.Millisecond)
+	assert.Eventually(t, func() bool { return !isolated() }, 5*time.Second, 20*time.Millisecond)
 }
 
 // What a person could make look like another's, or like more than it is, is refused.

@@ -151,11 +151,11 @@ func TestAnAuthorisationIsGrantedAndWithdrawn(t *testing.T) {
 
 	id := w.as("jana").job("PW-2040").Id
 	c := w.as("dot")
-	c.held(id, isolates(), 403, "not authorised")
+	assert.Nil(t, c.made(id, c.isolates(id)).View.Tests.Isolation, "she is not authorised")
 	require.Equal(t, 204, grant(tobias, dot.Id, put{"kind": "isolate", "jobRef": "PW-2040", "licence": "D-9"}).status)
-	v := c.made(id, isolates())
+	v := c.made(id, c.isolates(id))
 	assert.Equal(t, []install.Authority{install.Isolating}, v.View.Holds)
-	assert.Contains(t, v.View.May, install.Isolation)
+	assert.NotNil(t, v.View.Tests.Isolation)
 	assert.NotContains(t, v.View.May, install.Energise)
 	got := ines.colleague("dot").Authorisations
 	require.Len(t, got, 1)
@@ -163,7 +163,7 @@ func TestAnAuthorisationIsGrantedAndWithdrawn(t *testing.T) {
 	assert.Equal(t, 403, c.do("DELETE", "/api/authorisations/"+got[0].Id, nil).status)
 	require.Equal(t, 204, tobias.do("DELETE", "/api/authorisations/"+got[0].Id, nil).status)
 	assert.Equal(t, 404, tobias.do("DELETE", "/api/authorisations/"+got[0].Id, nil).status)
-	c.held(id, isolates(), 403, "not authorised")
+	assert.Nil(t, c.made(id, c.isolates(id)).View.Tests.Isolation, "nor any more")
 }
 
 // Sessions are kept by a hash, listed with where they are, and ended one's own too.

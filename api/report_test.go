@@ -45,7 +45,7 @@ func TestAnInspectionFromTheDoorToTheReport(t *testing.T) {
 	assert.False(t, v.View.Outcome.Satisfactory, "nothing is tested yet")
 	assert.Contains(t, tobias.pdf("/api/jobs/"+id+"/pack"), "Not yet known:")
 
-	jana.made(id, isolates())
+	jana.made(id, jana.isolates(id))
 	jana.made(id, reads("", "continuity-earth", "Ω", 0.04))
 	jana.made(id, reads("", "continuity-bond", "Ω", 0.04))
 	jana.made(id, reads("", "ze", "Ω", 0.21))

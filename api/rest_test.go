@@ -102,10 +102,10 @@ func TestWhoIsNamedIsWhoCan(t *testing.T) {
 	w := serve(t)
 	jana, remy := w.as("jana"), w.as("remy")
 	id := jana.job("PW-2037").Id
-	jana.made(id, isolates())
+	jana.made(id, jana.isolates(id))
 	deadTests(jana, id)
 	jana.made(id, ticks("c1-point", false))
 	remy.held(id, ticks("c1-point", true), 409, "whoever is qualified looks at it and does")
-	assert.NotContains(t, taskOf(t, remy.job("PW-2037"), "c1-point").Closed, "your own isolation record")
-	w.as("tobias").held(id, ticks("c1-point", true), 409, "your own isolation record")
+	assert.NotContains(t, taskOf(t, remy.job("PW-2037"), "c1-point").Closed, "your own isolation of today")
+	w.as("tobias").held(id, ticks("c1-point", true), 409, "your own isolation of today")
 }

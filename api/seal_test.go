@@ -83,7 +83,7 @@ func TestWhatIsImportedIsNobodysHere(t *testing.T) {
 	w := serve(t)
 	jana := w.as("jana")
 	id := jana.job("PW-2040").Id
-	jana.made(id, isolates())
+	jana.made(id, jana.isolates(id))
 	require.NotNil(t, jana.job("PW-2040").View.Tests.Isolation)
 	file := jana.do("GET", "/api/jobs/"+id+"/file", nil).text
 	dot := w.as("dot")
@@ -109,7 +109,7 @@ func TestWhatIsImportedIsNobodysHere(t *testing.T) {
 				assert.NotEmpty(t, row.Closed, row.ID)
 			}
 		}
-		jana.made(v.Id, isolates())
+		jana.made(v.Id, jana.isolates(v.Id))
 		assert.NotNil(t, jana.job(ref).View.Tests.Isolation, "her own is")
 	}
 	assert.Nil(t, jana.job("PW-2040").View.Imported)

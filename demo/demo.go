@@ -16,6 +16,7 @@ import (
 
 	"arvelt/api"
 	"arvelt/core/install"
+	"arvelt/core/isolate"
 	"arvelt/core/materials"
 	"arvelt/core/proving"
 	"arvelt/core/whole"
@@ -243,10 +244,38 @@ func (b *builder) tick(id, who string, daysAgo int, hour float64, stage install.
 	return nil
 }
 
-func (b *builder) isolate(id, who string, daysAgo int, hour float64) error {
-	return b.record(id, who, daysAgo, hour, install.Record{Kind: install.Isolation, Source: "main switch of board A, off",
-		LockTag: "padlock 4, tag JO-4", Tester: "Tarn V2 two-pole, no. 11", ProvedBefore: true,
-		PairsDead: []string{"L-N", "L-PE", "N-PE"}, ProvedAfter: true, StillLive: "tails and the incoming terminals of the main switch"})
+// isolate opens what opens the whole installation behind the intake, and reads every pair wherever somebody works on the job. intake: the
+// supply is off too, by the way that the job has for it.
+func (b *builder) isolate(id, who string, daysAgo int, hour float64, intake bool) error {
+	l, err := b.at(daysAgo, hour).Job(b.ctx, b.people[who], id)
+	if err != nil {
+		return err
+	}
+	t := l.View().Tests
+	r := install.Record{Kind: install.Isolation, LockTag: "padlock 4, tag JO-4", Tester: "Tarn V2 two-pole, no. 11", TesterKind: install.ContactTester,
+		ProvedBefore: true, ProvedAfter: true, StillLive: "tails and the incoming terminals of the main switch"}
+	if intake {
+		r.StillLive = "the utility's line side of the meter base"
+	}
+	for _, d := range t.Devices {
+		switch d.Kind {
+		case isolate.IntakeKind:
+			if intake {
+				r.Opens = append(r.Opens, install.Opened{Device: d.ID, Kept: install.ByFuse})
+			}
+		case isolate.SwitchKind, isolate.SourceKind:
+			r.Opens = append(r.Opens, install.Opened{Device: d.ID, Kept: install.ByLock})
+		}
+	}
+	read := 0.3
+	for _, at := range t.Places {
+		p := install.Proof{At: at.ID, Cables: at.Cables}
+		for _, pair := range at.Pairs {
+			p.Read = append(p.Read, install.Pair{Pair: pair, V: &read})
+		}
+		r.Proofs = append(r.Proofs, p)
+	}
+	return b.record(id, who, daysAgo, hour, r)
 }
 
 // read records readings in the order of the test sheet: figures by test, yes
@@ -314,6 +343,9 @@ func confirmed() []string {
 	}
 	return out
 }
+
+// counted is how many locks somebody counted.
+func counted(n int) *int { return &n }
 
 // first runs the steps until one fails.
 func first(steps ...func() error) error {

@@ -107,7 +107,7 @@ func (b *builder) signed() error {
 		func() error { return b.record(id, "dot", 31, 14, operator("agreed", "TVN-118-204")) },
 		func() error { return b.deliver(id, "dot", 30, true) },
 		func() error { return b.tick(id, "jana", 21, 8, install.FirstFix) },
-		func() error { return b.isolate(id, "jana", 20, 8) },
+		func() error { return b.isolate(id, "jana", 20, 8, false) },
 		func() error { return b.tick(id, "jana", 20, 8.5, install.SecondFix) },
 		func() error {
 			return b.read(id, "jana", 20, 11, false,
@@ -115,7 +115,7 @@ func (b *builder) signed() error {
 					"insulation-le": 290, "insulation-ne": 300, "ze": 0.21})
 		},
 		func() error {
-			return b.record(id, "jana", 20, 12, install.Record{Kind: install.Energise, Confirmed: confirmed()})
+			return b.record(id, "jana", 20, 12, install.Record{Kind: install.Energise, Confirmed: confirmed(), Counted: counted(1)})
 		},
 		func() error {
 			return b.read(id, "jana", 20, 12.1, true, map[string]float64{"pfc": 1.1, "zs": 0.31, "rcd-x1": 27})
@@ -391,7 +391,7 @@ func (b *builder) testing() error {
 		func() error { return b.record(id, "dot", 19, 9, operator("agreed", "TVN-118-391")) },
 		func() error { return b.deliver(id, "dot", 15, true) },
 		func() error { return b.tick(id, "jana", 5, 8, install.FirstFix) },
-		func() error { return b.isolate(id, "jana", 1, 8) },
+		func() error { return b.isolate(id, "jana", 1, 8, false) },
 		func() error { return b.tick(id, "jana", 1, 8.5, install.SecondFix) },
 		func() error {
 			return b.record(id, "remy", 1, 15, install.Record{Kind: install.LooseEnd,

@@ -34,6 +34,7 @@ func (b *builder) sail() error {
 			{Name: "Cold store", RunVA: 900, StartVA: 2600, LegA: true}, {Name: "Lights", RunVA: 600, LegB: true},
 			{Name: "Water heater", RunVA: 4500, Shed: true, LegA: true, LegB: true},
 			{Name: "Charge point", RunVA: 11520, Shed: true, LegA: true, LegB: true}}}
+	job.Outage.Day, job.Outage.BookedOn = inDays(-12), inDays(-12)
 	id, err := b.create("tobias", 34, job)
 	if err != nil {
 		return err
@@ -44,18 +45,12 @@ func (b *builder) sail() error {
 		},
 		func() error { return b.deliver(id, "dot", 26, true) },
 		func() error { return b.tick(id, "jana", 20, 8, install.FirstFix) },
-		func() error {
-			return b.record(id, "jana", 12, 7.5, install.Record{Kind: install.Isolation,
-				Source: "meter base, jaws empty, cover on", LockTag: "padlock 4, tag JO-4",
-				Tester: "Tarn V2 two-pole, no. 11", ProvedBefore: true,
-				PairsDead: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, ProvedAfter: true,
-				StillLive: "the utility's line side of the meter base"})
-		},
+		func() error { return b.isolate(id, "jana", 12, 7.5, true) },
 		func() error { return b.tick(id, "jana", 12, 8, install.SecondFix) },
 		func() error { return b.read(id, "jana", 12, 13, false, sailReadings) },
 		func() error { return b.putBack(id, "jana", 12, 16.5) },
 		func() error {
-			return b.record(id, "jana", 12, 17, install.Record{Kind: install.Energise, Confirmed: confirmed()})
+			return b.record(id, "jana", 12, 17, install.Record{Kind: install.Energise, Confirmed: confirmed(), Counted: counted(1)})
 		},
 		func() error { return b.read(id, "jana", 12, 17.2, true, sailReadings) },
 		func() error { return b.tick(id, "jana", 12, 19, install.SecondFix) },

@@ -161,7 +161,7 @@ func TestAJobFromSurveyToSignedHandover(t *testing.T) {
 	}
 	p.sheet(id, "second-fix")
 	p.See("stay live")
-	p.See("needs your own isolation record of today")
+	p.See("needs your own isolation of today")
 	p.Type(`input[name="loose"]`, "Cover of the board off until it is tested")
 	p.Press("Write it down")
 	p.See("Cover of the board off")

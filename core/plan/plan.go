@@ -3,6 +3,7 @@
 package plan
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strings"
@@ -50,6 +51,7 @@ type Task struct {
 	// them, without being read.
 	Dead  []string `json:"dead"`
 	reach []string
+	held  string // why it is not this person's to tick now, done or not
 
 	// stopped is what has to be cleared first, a hazard or works outdoors that are not in
 	// order. alters: dead tests must be newer than it; touched is when it was last ticked
@@ -190,8 +192,9 @@ func Tasks(job *install.Job, by Practice, list map[string]materials.Item, person
 				break
 			}
 		}
+		t.held = closedTo(job, t, by, person, scope)
 		if t.Closed == "" && !t.Done {
-			t.Closed = closedTo(job, t, by, person, scope)
+			t.Closed = t.held
 		}
 	}
 	return out
@@ -231,6 +234,9 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 
 // ownerTask is the last step of every job.
 const ownerTask = "owner"
+
+// Held says why a step is not the person's to tick now, whether it is done or not; empty where it is.
+func (t *Task) Held() string { return cmp.Or(t.Closed, t.held) }
 
 // closedTo says why a step that is open is not a person's to tick now: it is not for an apprentice to say, or it is done dead and
 // they have not isolated.

@@ -45,15 +45,13 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 		if sheet.MayEnergise != "" {
 			return &NotYetError{sheet.MayEnergise}
 		}
-		if err := counted(w, job, r); err != nil {
-			return err
-		}
 		for _, ask := range Asks {
 			if !slices.Contains(r.Confirmed, ask.ID) {
 				return install.Errors{{Field: "energise.confirmed", Value: strings.Join(r.Confirmed, ", "),
 					Accept: ask.ID + ": " + ask.Title}}
 			}
 		}
+		return counted(w, job, r)
 	case install.LockOff:
 		return allowLockOff(job, who, r)
 	case install.Lock:

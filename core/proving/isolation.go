@@ -153,13 +153,14 @@ func judged(job *install.Job, house *isolate.House, terms *install.Terms, r *ins
 		if len(proof.Proofs) == 0 {
 			continue
 		}
-		why, closes := t.flaw(&proof)
+		untested, closes := t.flaw(&proof)
+		why := untested
 		out.Closes = out.Closes || closes
 		for _, p := range proof.Proofs {
 			switch says, live := proofFlaw(w, house, dead, terms, &p); {
 			case live:
 				flaw(says) // what the model expects is not so
-			case says == "" && why == "" && !slices.Contains(out.Proved, p.At):
+			case says == "" && untested == "" && !slices.Contains(out.Proved, p.At):
 				out.Proved = append(out.Proved, p.At)
 			case why == "":
 				why = says

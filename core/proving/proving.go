@@ -158,7 +158,7 @@ type Ask struct {
 var Asks = []Ask{
 	{"covers", string(words.Key("Every cover is on, and no conductor is left bare"))},
 	{"people", string(words.Key("Everyone on site is told and clear of the work"))},
-	{"own-lock", string(words.Key("My own lock and tag are off"))},
+	{"own-lock", string(words.Key("My own lock and tag are the last, and come off now"))},
 }
 
 // asksOf are the asks in the words of a practice.

@@ -228,7 +228,7 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 	step := func(id string) (proving.Step, bool) {
 		for i := range tasks {
 			if t := &tasks[i]; t.ID == id {
-				return proving.Step{Closed: t.Closed, Photo: t.Photo}, true
+				return proving.Step{Closed: t.Held(), Photo: t.Photo}, true
 			}
 		}
 		return proving.Step{}, false
