@@ -7,6 +7,7 @@ import (
 
 	"arvelt/core/dark"
 	"arvelt/core/design"
+	"arvelt/core/isolate"
 	"arvelt/core/materials"
 	"arvelt/core/rulebook"
 	"arvelt/core/survey"
@@ -26,6 +27,25 @@ func (s *Server) Circuits(c *gin.Context, id Id) {
 // DarkSheet answers what goes dark by each device. It is computed once for each version.
 func (s *Server) DarkSheet(c *gin.Context, id Id) {
 	s.computed(c, id, "dark", func(l *store.Loaded) any { return dark.Of(&l.Job) })
+}
+
+// DeadPlan answers what is to be opened to work at a place, beside what is open.
+func (s *Server) DeadPlan(c *gin.Context, id Id, params DeadPlanParams) {
+	l := s.load(c, id)
+	if l == nil {
+		return
+	}
+	terms := whole.Practice(&l.Job).Terms()
+	house := isolate.Of(&l.Job, &terms)
+	if _, ok := house.Place(params.Place); !ok {
+		fail(c, fmt.Errorf("place %q: %w", params.Place, store.ErrNotFound))
+		return
+	}
+	open := []string{}
+	if params.Open != nil {
+		open = *params.Open
+	}
+	reply(c, house.Plan(params.Place, open))
 }
 
 // Proposal answers the circuits that are proposed for the points of the walk. It is computed once for each version.

@@ -261,6 +261,9 @@ type DarkMove = dark.Move
 // DeadPair Pair is what was read between two conductors of every cable there: the highest.
 type DeadPair = install.Pair
 
+// DeadPlan Plan is what is to be opened to work at a place, beside what is open.
+type DeadPlan = isolate.Plan
+
 // DeadProof Proof is what was read at a place, by its id among those of the house.
 type DeadProof = install.Proof
 
@@ -1400,6 +1403,12 @@ type ImportJobParams struct {
 	IdempotencyKey Key `json:"Idempotency-Key"`
 }
 
+// DeadPlanParams defines parameters for DeadPlan.
+type DeadPlanParams struct {
+	Place string    `form:"place" json:"place"`
+	Open  *[]string `form:"open,omitempty" json:"open,omitempty"`
+}
+
 // TakeProposalParams defines parameters for TakeProposal.
 type TakeProposalParams struct {
 	// IdempotencyKey the same for every retry of one write, so that it is done once
@@ -1793,6 +1802,9 @@ type ServerInterface interface {
 	// DarkSheet What goes dark by each device of the house
 	// (GET /api/jobs/{id}/dark)
 	DarkSheet(c *gin.Context, id Id)
+	// DeadPlan What is to be opened to work at a place, beside what is open, and what that is expected to make dead
+	// (GET /api/jobs/{id}/dead)
+	DeadPlan(c *gin.Context, id Id, params DeadPlanParams)
 	// Proposal Circuits that are proposed for the points of the walk that stand on none
 	// (GET /api/jobs/{id}/design)
 	Proposal(c *gin.Context, id Id)
@@ -2428,6 +2440,50 @@ func (siw *ServerInterfaceWrapper) DarkSheet(c *gin.Context) {
 	}
 
 	siw.Handler.DarkSheet(c, id)
+}
+
+// DeadPlan operation middleware
+func (siw *ServerInterfaceWrapper) DeadPlan(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DeadPlanParams
+
+	// ------------- Required query parameter "place" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "place", c.Request.URL.Query(), &params.Place, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter place: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "open" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "open", c.Request.URL.Query(), &params.Open, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter open: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeadPlan(c, id, params)
 }
 
 // Proposal operation middleware
@@ -4193,6 +4249,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/jobs/:id/case.pdf", wrapper.CasePdf)
 	router.GET(options.BaseURL+"/api/jobs/:id/circuits", wrapper.Circuits)
 	router.GET(options.BaseURL+"/api/jobs/:id/dark", wrapper.DarkSheet)
+	router.GET(options.BaseURL+"/api/jobs/:id/dead", wrapper.DeadPlan)
 	router.GET(options.BaseURL+"/api/jobs/:id/design", wrapper.Proposal)
 	router.POST(options.BaseURL+"/api/jobs/:id/design", wrapper.TakeProposal)
 	router.GET(options.BaseURL+"/api/jobs/:id/desk", wrapper.Desk)

@@ -71,6 +71,7 @@ var model = map[string]reflect.Type{
 	"DeadPair":        reflect.TypeFor[install.Pair](),
 	"IsolationState":  reflect.TypeFor[proving.Isolated](),
 	"IsolatingDevice": reflect.TypeFor[isolate.Device](),
+	"DeadPlan":        reflect.TypeFor[isolate.Plan](),
 	"WorkPlace":       reflect.TypeFor[isolate.Place](),
 	"Traced":          reflect.TypeFor[install.Traced](),
 	"Later":           reflect.TypeFor[install.Later](),

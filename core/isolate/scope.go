@@ -100,9 +100,17 @@ func (d *Dead) Next(place string) []Device {
 	return needed
 }
 
-// Wired reports whether nothing but the lawful way makes a place dead.
-func Wired(next []Device) bool {
-	return slices.ContainsFunc(next, func(d Device) bool { return d.ID == Intake })
+// Plan is what is to be opened to work at a place, beside what is open.
+type Plan struct {
+	Next []Device `json:"next"`
+	Dead []string `json:"dead"` // places that are expected dead with what is open, by id
+	Live []string `json:"live"` // sources that still reach the place
+}
+
+// Plan says what is to be opened to work at a place, with some devices open.
+func (h *House) Plan(place string, opens []string) Plan {
+	d := h.With(opens)
+	return Plan{Next: d.Next(place), Dead: d.Places(), Live: d.Live(place)}
 }
 
 // Known says of devices by their ids those that the house has, and the ids of those that it has not.

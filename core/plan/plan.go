@@ -50,6 +50,7 @@ type Task struct {
 	// Dead are the places where conductors are handled, by id: each is read and found dead. reach are those that are expected dead beside
 	// them, without being read.
 	Dead  []string `json:"dead"`
+	Prove string   `json:"prove"` // of them the one that is expected dead under the person's locks and was not read yet; empty for none
 	reach []string
 	held  string // why it is not this person's to tick now, done or not
 
@@ -254,6 +255,9 @@ func closedTo(job *install.Job, t *Task, by Practice, person install.Person, sco
 	}
 	for _, place := range t.Dead {
 		if why := scope.Dead(place); why != "" {
+			if scope.Expected(place) == "" && !t.Done {
+				t.Prove = place
+			}
 			return why
 		}
 	}

@@ -266,6 +266,21 @@ func (t tester) serves(r *install.Record) bool {
 	return r.At.Sub(old.At) <= time.Duration(t.terms.ServesMin*float64(time.Minute))
 }
 
+// serving is the newest record of a person whose closing proof of the tester still serves as the one before the next.
+func serving(job *install.Job, terms *install.Terms, by install.Person, now time.Time) *install.Record {
+	for i := len(job.Records) - 1; i >= 0; i-- {
+		r := &job.Records[i]
+		if (r.Kind == install.Isolation || r.Kind == install.ProvedDead) && r.IsBy(by) {
+			next := install.Record{Serves: r.ID, Tester: r.Tester, By: by.Name, PersonID: by.ID, At: now}
+			if (tester{job, terms}).serves(&next) {
+				return r
+			}
+			return nil
+		}
+	}
+	return nil
+}
+
 // lawful says why the supply was not isolated at the intake by the way that was chosen, on its day and by whom it is for; empty where it was.
 func lawful(job *install.Job, terms *install.Terms, r *install.Record, now time.Time) string {
 	w, o := job.Words, &job.Outage

@@ -292,6 +292,15 @@ export const useChangeRun = (id: string) =>
 export const useProposal = (job: Of<'JobView'>, open: boolean) =>
   useQuery({ queryKey: ['design', job.id, job.tag], queryFn: () => ask(api.GET('/api/jobs/{id}/design', params(job.id))), enabled: open });
 
+/** What is to be opened to work at a place, beside what is open, of the job as it is in a version. */
+export const useDeadPlan = (job: Of<'JobView'>, place: string, open: string[]) =>
+  useQuery({
+    queryKey: ['dead', job.id, job.version, place, open.join()],
+    queryFn: () => ask(api.GET('/api/jobs/{id}/dead', { params: { path: { id: job.id }, query: { place, open } } })),
+    enabled: place !== '',
+    placeholderData: keepPreviousData,
+  });
+
 /** Takes circuits of a proposal. */
 export const useTakeProposal = (id: string) =>
   useWrite((v: Of<'ProposalChoice'>, key) =>

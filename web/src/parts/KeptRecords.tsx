@@ -23,7 +23,8 @@ function about(job: Of<'JobView'>, { record }: Kept, kinds: Of<'Named'>[] = []):
   const task = job.view.tasks.find((t) => t.id === r.subject);
   const circuit = job.view.job?.circuits.find((c) => c.id === r.circuit)?.name;
   if (record.kind === 'reading') return [circuit, test?.title, shown(record)].filter(Boolean).join(' · ');
-  if (record.kind === 'isolation') return [say('Isolation'), r.source, r.lockTag].filter(Boolean).join(' · ');
+  if (record.kind === 'isolation')
+    return [say('Isolation'), record.opens.map((o) => o.device).join(', '), r.lockTag].filter(Boolean).join(' · ');
   return [task?.title ?? kind, r.note].filter(Boolean).join(' · ');
 }
 

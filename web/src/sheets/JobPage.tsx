@@ -16,6 +16,7 @@ import { UndoBar } from '../frame/UndoBar';
 import { WorkingDrawer } from '../frame/WorkingDrawer';
 
 import { KeptRecords } from '../parts/KeptRecords';
+import { LockStrip } from '../parts/LockStrip';
 import { Caution, DialogTitle, Inside, P, Quiet, SheetTable, Td, Wrong } from '../parts/layout';
 import { WordsContext } from '../parts/practice';
 import { addCircuit } from './circuits/add';
@@ -181,6 +182,7 @@ function OneJob() {
                         <Link to={`/jobs/${id}/handover`}>{say('Open a new revision')}</Link> {say('to change anything.')}
                       </P>
                     )}
+                    <LockStrip job={data} />
                     <KeptRecords job={data} />
                     {steps.error && <Wrong>{steps.error.message}</Wrong>}
                     {notAdded && <Wrong>{notAdded}</Wrong>}

@@ -42,30 +42,90 @@ test('only tasks of the sheet’s own stage are on it', () => {
   expect(screen.queryByText('Mark the route')).toBeNull();
 });
 
-test('an isolation is sent step by step as it was done; nothing is ticked beforehand', async () => {
-  const sent = serve({ '/api/terms': { pairs: ['L-N', 'L-PE', 'N-PE'] } });
-  sheet({ tasks: [task({})] }, 'electrician');
+const place = { id: 'board:', name: 'Board A', pairs: ['L-N', 'L-PE', 'N-PE'], cables: 0, staysLive: 'Its incoming terminals stay live.' };
+const main = { id: 'main', kind: 'switch', name: 'Main switch', at: 'Board A', poles: 'all', note: '' };
+const isolation = record({ id: 'iso1', kind: 'isolation', lockTag: 'padlock 4', tester: 'T 1', opens: [{ device: 'main', kept: 'lock' }] });
+const state = { record: isolation, opened: ['Main switch'], flaws: [] as string[], proved: ['board:'], closes: false, mine: true };
+
+test('an isolation is sent in its order as it was done; nothing is read or ticked beforehand', async () => {
+  const sent = serve({ '/api/jobs/job-1/dead': { next: [main], dead: [], live: ['the supply'] } });
+  sheet({ tests: { ...view().view.tests, devices: [main], places: [place] }, tasks: [task({ dead: ['board:'] })] }, 'electrician');
   fireEvent.click(screen.getByRole('button', { name: 'Record an isolation' }));
   expect(screen.getAllByRole<HTMLInputElement>('checkbox').filter((c) => c.checked)).toHaveLength(0);
-  fireEvent.change(screen.getByLabelText('What was switched off'), { target: { value: 'main switch' } });
-  fireEvent.click(screen.getByLabelText('1. Tester proved on a known source'));
-  fireEvent.click(await screen.findByLabelText('3. Dead between L and PE'));
+  fireEvent.click(await screen.findByRole('button', { name: 'open: Main switch' }));
+  expect(screen.getByText(/still live from the supply/)).toBeTruthy();
+  fireEvent.change(screen.getByLabelText('Lock and tag'), { target: { value: 'padlock 4' } });
+  fireEvent.change(screen.getByLabelText('Tester'), { target: { value: 'T 1' } });
+  fireEvent.change(screen.getByLabelText('Kind of tester'), { target: { value: 'contact' } });
+  fireEvent.click(screen.getByLabelText('Tester proved on a known source'));
+  expect(screen.getByLabelText<HTMLInputElement>('L–N, V').value).toBe('');
+  expect(screen.getByLabelText<HTMLInputElement>('L–PE, V').disabled).toBe(true);
+  fireEvent.change(screen.getByLabelText('L–N, V'), { target: { value: '0,4' } });
+  expect(screen.getByLabelText<HTMLInputElement>('L–PE, V').disabled).toBe(false);
+  expect(screen.getByLabelText<HTMLInputElement>('Tester proved again').disabled).toBe(true);
   fireEvent.click(screen.getByRole('button', { name: 'Record' }));
   await waitFor(() =>
     expect(sent[0].body).toMatchObject({
       kind: 'isolation',
-      source: 'main switch',
+      opens: [{ device: 'main', kept: 'lock' }],
+      lockTag: 'padlock 4',
+      testerKind: 'contact',
       provedBefore: true,
       provedAfter: false,
-      pairsDead: ['L-PE'],
+      proofs: [{ at: 'board:', read: [{ pair: 'L-N', v: 0.4 }] }],
     }),
   );
 });
 
-test('the office does not isolate', () => {
+test('an isolation says what it makes dead, or why nothing, and is closed by the tester', async () => {
+  const sent = serve();
+  const tests = { ...view().view.tests, devices: [main], places: [place], locks: [isolation], isolation, isolations: [state] };
+  const { unmount } = sheet({ tests, tasks: [task({ dead: ['board:'] })] }, 'electrician');
+  expect(screen.getByText(/Read and found dead: Board A/)).toBeTruthy();
+  unmount();
+  const open = { ...state, flaws: ['the tester was not proved again.'], proved: [], closes: true };
+  sheet({ tests: { ...tests, isolation: null, isolations: [open] }, tasks: [task({})] }, 'electrician');
+  expect(screen.getByText(/makes nothing dead for work/).textContent).toContain('the tester was not proved again.');
+  fireEvent.click(screen.getByRole('button', { name: 'It does not' }));
+  await waitFor(() => expect(sent[0].body).toEqual({ kind: 'tester-proof', tester: 'T 1', passed: false }));
+});
+
+test('a further place is proved dead at its task', async () => {
+  const sent = serve();
+  const study = { id: 'room:r1', name: 'Study', pairs: ['L-N'], cables: 3, staysLive: '' };
+  const tests = {
+    ...view().view.tests,
+    devices: [main],
+    places: [place, study],
+    locks: [isolation],
+    isolation,
+    isolations: [state],
+    serves: isolation,
+  };
+  sheet({ tests, tasks: [task({ closed: 'Study was not read.', prove: 'room:r1', dead: ['room:r1'] })] }, 'electrician');
+  fireEvent.click(screen.getByRole('button', { name: 'Prove it dead here' }));
+  fireEvent.change(screen.getByLabelText('Tester'), { target: { value: 'T 1' } });
+  expect(screen.getByText(/that proof serves/)).toBeTruthy();
+  fireEvent.change(screen.getByLabelText('Cables counted'), { target: { value: '3' } });
+  fireEvent.change(screen.getByLabelText('L–N, V'), { target: { value: '0.2' } });
+  fireEvent.click(screen.getByLabelText('Tester proved again'));
+  fireEvent.click(screen.getByRole('button', { name: 'Record' }));
+  await waitFor(() =>
+    expect(sent[0].body).toMatchObject({
+      kind: 'proved-dead',
+      subject: 'iso1',
+      serves: 'iso1',
+      provedAfter: true,
+      proofs: [{ at: 'room:r1', cables: 3, read: [{ pair: 'L-N', v: 0.2 }] }],
+    }),
+  );
+});
+
+test('whoever is not authorised records what they switched off, and is told that it opens nothing', () => {
   serve();
   sheet({ tasks: [task({})] }, 'office');
-  expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Record an isolation' }).disabled).toBe(true);
+  expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Record an isolation' }).disabled).toBe(false);
+  expect(screen.getByText(/goes on record, and opens no work/)).toBeTruthy();
 });
 
 test('what is left undone is written down, and cleared only with how it was put right', async () => {
@@ -113,6 +173,11 @@ test('a lock is taken off by whose it is', async () => {
     rows: [],
     isolation: null,
     locks,
+    isolations: [],
+    devices: [],
+    places: [],
+    deadV: 5,
+    serves: null,
     asks: [],
     energised: null,
     mayEnergise: '',
@@ -127,9 +192,14 @@ test('a lock is taken off by whose it is', async () => {
   unmount();
   sheet({ tests, tasks }, 'supervisor');
   fireEvent.click(screen.getByRole('button', { name: 'Its owner is gone' }));
-  fireEvent.change(screen.getByLabelText(/off the site and told/), { target: { value: 'rang Mo at home, walked the house' } });
+  fireEvent.change(screen.getByLabelText(/is off the site/), { target: { value: 'left at ten' } });
+  fireEvent.change(screen.getByLabelText(/was reached/), { target: { value: 'rang Mo at home' } });
+  expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Remove it' }).disabled).toBe(true);
+  fireEvent.change(screen.getByLabelText(/Who walked/), { target: { value: 'Ada and I' } });
   fireEvent.click(screen.getByRole('button', { name: 'Remove it' }));
-  await waitFor(() => expect(sent[0].body).toEqual({ kind: 'lock-off', subject: 'i1', note: 'rang Mo at home, walked the house' }));
+  await waitFor(() =>
+    expect(sent[0].body).toEqual({ kind: 'lock-off', subject: 'i1', note: 'left at ten', reached: 'rang Mo at home', walked: 'Ada and I' }),
+  );
 });
 
 test('a tick on a lost connection is tried again under the same key', async () => {
@@ -147,12 +217,11 @@ test('a tick on a lost connection is tried again under the same key', async () =
 });
 
 test('an isolation is corrected with what was wrong, proved anew, and withdrawn with why', async () => {
-  const sent = serve();
-  const now = record({ id: 'iso1', kind: 'isolation', source: 'main switch', lockTag: 'padlock 4', tester: 'T 1', provedBefore: true });
-  const tests = { ...view().view.tests, isolation: now };
-  sheet({ tests, tasks: [task({})] });
+  const sent = serve({ '/api/jobs/job-1/dead': { next: [], dead: ['board:'], live: [] } });
+  const tests = { ...view().view.tests, devices: [main], places: [place], locks: [isolation], isolation, isolations: [state] };
+  sheet({ tests, tasks: [task({ dead: ['board:'] })] });
   fireEvent.click(screen.getByRole('button', { name: 'Correct it' }));
-  expect(screen.getByLabelText<HTMLInputElement>('What was switched off').value).toBe('main switch');
+  expect(screen.getByRole('button', { name: 'Main switch: opened' }).getAttribute('aria-pressed')).toBe('true');
   for (const step of screen.getAllByRole<HTMLInputElement>('checkbox', { name: /Tester proved/ })) expect(step.checked).toBe(false);
   fireEvent.change(screen.getByLabelText('What was wrong with the record before'), { target: { value: 'the other switch' } });
   fireEvent.click(screen.getByRole('button', { name: 'Record' }));

@@ -9,6 +9,7 @@ import { SiteHazards } from '../../parts/SiteHazards';
 import type { SheetProps } from '../props';
 import { IsolationPanel } from './IsolationPanel';
 import { LooseEnds } from './LooseEnds';
+import { ProveHere } from './ProveHere';
 import { TickButton } from './TickButton';
 
 const Steps = styled('ol')({ listStyle: 'none', margin: '0 0 18px', padding: 0 });
@@ -29,6 +30,7 @@ export const SecondFix = (p: SheetProps) => <FixSheet {...p} stage="second fix" 
 /** First or second fix: one task under the other, ticked where the work is done. On a phone, on site. */
 export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 'second fix' }) {
   const tasks = job.view.tasks.filter((t) => t.stage === stage);
+  const places = new Map(job.view.tests.places.map((p) => [p.id, p]));
   const done = tasks.filter((t) => t.done).length;
   const name = stage === 'first fix' ? say('First fix') : say('Second fix');
   return (
@@ -72,6 +74,7 @@ export function FixSheet({ job, j, stage }: SheetProps & { stage: 'first fix' | 
               {t.again && <Quiet block>{t.again}</Quiet>}
               {t.photo && <Photos job={job} subject={t.id} what={t.title} small />}
               {!t.done && t.closed && <Quiet block>{say('Closed. {{closed}}', { closed: t.closed })}</Quiet>}
+              {!t.done && places.has(t.prove) && <ProveHere job={job} place={places.get(t.prove)!} />}
             </span>
             <TickButton job={job} task={t} />
           </TaskLine>

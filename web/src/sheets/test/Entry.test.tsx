@@ -102,6 +102,11 @@ test('the sheet shows what superseded what, and the model beside the reading', (
       rows: [row],
       isolation: null,
       locks: [],
+      isolations: [],
+      devices: [],
+      places: [],
+      deadV: 5,
+      serves: null,
       asks: [],
       energised: record({ kind: 'energise' }),
       mayEnergise: 'Already permitted.',
@@ -123,6 +128,11 @@ test('only the qualified permit, and only what they have seen to', async () => {
       rows: [testRow({ live: false })],
       isolation: null,
       locks: [],
+      isolations: [],
+      devices: [],
+      places: [],
+      deadV: 5,
+      serves: null,
       energised: null,
       mayEnergise: '',
       asks: [
@@ -142,9 +152,11 @@ test('only the qualified permit, and only what they have seen to', async () => {
   fireEvent.click(screen.getByLabelText('Every cover is on'));
   expect(permit.disabled).toBe(true);
   fireEvent.click(screen.getByLabelText('Everyone is told'));
+  expect(permit.disabled).toBe(true);
+  fireEvent.change(screen.getByLabelText(/Locks and tags counted/), { target: { value: '1' } });
   expect(permit.disabled).toBe(false);
   fireEvent.click(permit);
-  await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'energise', confirmed: ['covers', 'people'] }));
+  await waitFor(() => expect(sent[0].body).toMatchObject({ kind: 'energise', confirmed: ['covers', 'people'], counted: 1 }));
 });
 
 test('what a tester showed is answered by its pattern, without an instrument', async () => {
@@ -174,6 +186,11 @@ test('an outlier is explained by the qualified', async () => {
       rows: [testRow({ explain: true, reading: record({ id: 'r9', value: 0.2 }) })],
       isolation: null,
       locks: [],
+      isolations: [],
+      devices: [],
+      places: [],
+      deadV: 5,
+      serves: null,
       asks: [],
       energised: null,
       mayEnergise: '',

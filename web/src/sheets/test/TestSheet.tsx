@@ -238,6 +238,7 @@ interface EnergiseProps {
 function Energise({ job, may, at, asks }: EnergiseProps) {
   const record = useRecord(job.id);
   const [seen, setSeen] = useState<Record<string, boolean>>({});
+  const [counted, setCounted] = useState('');
   const allowed = job.view.may.includes('energise');
   return (
     <Section>
@@ -267,10 +268,21 @@ function Energise({ job, may, at, asks }: EnergiseProps) {
               label={a.title}
             />
           ))}
+          <TextField
+            label={say('Locks and tags counted where they hang')}
+            value={counted}
+            disabled={!!may || !allowed}
+            helperText={say('count them at the board; the number has to be that of the record')}
+            onChange={(e) => setCounted(e.target.value)}
+            slotProps={{ htmlInput: { name: 'counted', inputMode: 'numeric', autoComplete: 'off' } }}
+          />
           <Button
             variant="contained"
-            disabled={!!may || !asks.every((a) => seen[a.id]) || !allowed || record.isPending || job.view.frozen}
-            onClick={() => record.mutate({ kind: 'energise', confirmed: asks.map((a) => a.id) })}
+            sx={{ mt: 1, display: 'block' }}
+            disabled={
+              !!may || !asks.every((a) => seen[a.id]) || !/^\d+$/.test(counted.trim()) || !allowed || record.isPending || job.view.frozen
+            }
+            onClick={() => record.mutate({ kind: 'energise', confirmed: asks.map((a) => a.id), counted: Number(counted) })}
           >
             {say('Permit')}
           </Button>

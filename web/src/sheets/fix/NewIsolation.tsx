@@ -1,0 +1,181 @@
+import { styled } from '@mui/material/styles';
+import { Button, TextField } from '@mui/material';
+import { useState } from 'react';
+import type { Of } from '../../api/client';
+import { useDeadPlan } from '../../api/job';
+import { useRecord } from '../../api/records';
+import { Boxed, Caution, Fields, P, Quiet, Row, SubHead, Wrong } from '../../parts/layout';
+import { Pick } from '../../parts/Pick';
+import { say } from '../../words/words';
+import { allRead, DeadReadings, nothingTyped, proofOf } from './DeadReadings';
+import { servesBefore, servesSays, TesterFields, TesterStep } from './TesterFields';
+import { useTester } from './useTester';
+
+const Keys = styled('div')({ display: 'flex', flexWrap: 'wrap', gap: 6, margin: '4px 0 8px' });
+
+const keeping = () => [
+  { id: 'lock', name: say('locked and tagged') },
+  { id: 'fuse', name: say('fuse withdrawn, kept by me, the way blocked') },
+  { id: 'parted', name: say('parted and capped, a lock ahead of it') },
+];
+type Kept = Of<'OpenedDevice'>['kept'];
+
+interface Props {
+  job: Of<'JobView'>;
+  corrects?: Of<'Record'>;
+  onDone: () => void;
+}
+
+/** An isolation: where is worked, what was opened and how it is kept so, the tester proved, every pair read, the tester proved again. */
+export function NewIsolation({ job, corrects, onDone }: Props) {
+  const { tests, tasks } = job.view;
+  const record = useRecord(job.id);
+  const { kit, setKit, remember } = useTester();
+  const first = tasks.find((t) => !t.done && t.dead.length > 0)?.dead[0];
+  const [where, setWhere] = useState(first ?? tests.places[0]?.id ?? '');
+  const [open, setOpen] = useState<Record<string, Kept>>(Object.fromEntries((corrects?.opens ?? []).map((o) => [o.device, o.kept])));
+  const [typed, setTyped] = useState(nothingTyped);
+  const [before, setBefore] = useState(false);
+  const [after, setAfter] = useState(false);
+  const [stillLive, setStillLive] = useState(corrects?.stillLive ?? '');
+  const [why, setWhy] = useState('');
+  const plan = useDeadPlan(job, where, Object.keys(open)).data;
+  const place = tests.places.find((p) => p.id === where);
+  const serves = servesBefore(job, kit);
+  const boards = [...new Set(tests.devices.map((d) => d.at))];
+  const next = new Set(plan?.next.map((d) => d.id));
+  const press = (id: string) =>
+    setOpen(id in open ? Object.fromEntries(Object.entries(open).filter(([k]) => k !== id)) : { ...open, [id]: 'lock' });
+  const notes = tests.devices.filter((d) => d.id in open && d.note);
+  const save = () => {
+    remember();
+    record.mutate(
+      {
+        kind: 'isolation',
+        ...kit,
+        opens: Object.entries(open).map(([device, kept]) => ({ device, kept })),
+        proofs: place && Object.keys(typed.volts).length > 0 ? [proofOf(place, typed)] : [],
+        provedBefore: before,
+        provedAfter: after,
+        stillLive,
+        ...(serves && !before && { serves: serves.id }),
+        ...(corrects && { supersedes: corrects.id, note: why }),
+      },
+      { onSuccess: onDone },
+    );
+  };
+  return (
+    <Boxed data-new-isolation>
+      <Pick
+        label={say('Where is worked')}
+        name="where"
+        value={where}
+        empty={say('choose')}
+        onChange={(v) => {
+          setWhere(v);
+          setTyped(nothingTyped);
+        }}
+        options={tests.places.map((p) => ({ id: p.id, name: p.name }))}
+      />
+      <SubHead>{say('1. Open, lock and tag')}</SubHead>
+      {boards.map((at) => (
+        <div key={at}>
+          <Quiet>{at || say('At the intake')}</Quiet>
+          <Keys>
+            {tests.devices
+              .filter((d) => d.at === at)
+              .map((d) => (
+                <Button
+                  key={d.id}
+                  data-device={d.id}
+                  aria-pressed={d.id in open}
+                  variant={d.id in open ? 'contained' : 'outlined'}
+                  color={next.has(d.id) ? 'secondary' : 'primary'}
+                  onClick={() => press(d.id)}
+                  sx={{ minHeight: 44, textTransform: 'none' }}
+                >
+                  {next.has(d.id)
+                    ? say('open: {{name}}', { name: d.name })
+                    : d.id in open
+                      ? say('{{name}}: opened', { name: d.name })
+                      : d.name}
+                </Button>
+              ))}
+          </Keys>
+        </div>
+      ))}
+      {notes.map((d) => (
+        <Caution key={d.id}>{`${d.name}: ${d.note}`}</Caution>
+      ))}
+      {place && plan && (
+        <P around="xs" data-expected={plan.live.length === 0 ? 'dead' : 'live'}>
+          {plan.live.length === 0
+            ? say('{{place}} is expected dead. Only the readings make it so.', { place: place.name })
+            : say('{{place}} is still live from {{live}}.', { place: place.name, live: plan.live.join(', ') })}{' '}
+          <b>{place.staysLive}</b>
+        </P>
+      )}
+      {tests.devices
+        .filter((d) => d.id in open)
+        .map((d) => (
+          <Row key={d.id} above="xs">
+            <Pick
+              label={say('{{name}} is kept open', { name: d.name })}
+              name={`kept-${d.id}`}
+              value={open[d.id]}
+              onChange={(v) => setOpen({ ...open, [d.id]: (v || 'lock') as Kept })}
+              options={keeping()}
+            />
+          </Row>
+        ))}
+      <Fields>
+        <TextField
+          label={say('Lock and tag')}
+          value={kit.lockTag}
+          helperText={say('whose lock, which tag')}
+          onChange={(e) => setKit({ ...kit, lockTag: e.target.value })}
+          slotProps={{ htmlInput: { name: 'lockTag' } }}
+        />
+        <TextField
+          label={say('What stays live')}
+          value={stillLive}
+          helperText={say('name the terminals')}
+          onChange={(e) => setStillLive(e.target.value)}
+          slotProps={{ htmlInput: { name: 'stillLive' } }}
+        />
+      </Fields>
+      <SubHead>{say('2. Prove the tester, read every pair, prove the tester again')}</SubHead>
+      <TesterFields kit={kit} onChange={setKit} />
+      {serves && !before ? (
+        <P around="xs">{servesSays(serves)}</P>
+      ) : (
+        <TesterStep name="provedBefore" label={say('Tester proved on a known source')} checked={before} onChange={setBefore} />
+      )}
+      {place && <DeadReadings place={place} typed={typed} onChange={setTyped} />}
+      <TesterStep
+        name="provedAfter"
+        label={say('Tester proved again')}
+        checked={after}
+        disabled={!place || !allRead(place, typed)}
+        onChange={setAfter}
+      />
+      {corrects && (
+        <TextField
+          fullWidth
+          label={say('What was wrong with the record before')}
+          value={why}
+          onChange={(e) => setWhy(e.target.value)}
+          slotProps={{ htmlInput: { name: 'why' } }}
+        />
+      )}
+      {record.error && <Wrong>{record.error.message}</Wrong>}
+      <Row above="s">
+        <Button variant="contained" disabled={record.isPending || Object.keys(open).length === 0} onClick={save}>
+          {say('Record')}
+        </Button>
+        <Button onClick={onDone}>{say('Cancel')}</Button>
+        <Quiet>{say('What is switched off goes on record whatever is missing; it opens work when every pair was read dead.')}</Quiet>
+      </Row>
+    </Boxed>
+  );
+}
