@@ -142,7 +142,7 @@ func TestASignedJobIsLookedAfterInTheBrowser(t *testing.T) {
 
 	id := p.open("PW-2037", "second-fix")
 	p.isolate()
-	p.See("Proved dead by you")
+	p.Has("[data-proved]")
 	p.Press("Withdraw it")
 	p.Type(`input[name="why"]`, "tester had a flat cell")
 	p.Press("Withdraw the isolation")

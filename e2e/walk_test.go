@@ -254,27 +254,63 @@ func (p *person) tasks() (ids []string) {
 	return ids
 }
 
-// isolate records an isolation, step by step; pairs are those proved dead, of a
-// single phase where none are named.
-func (p *person) isolate(pairs ...string) {
-	if len(pairs) == 0 {
-		pairs = []string{"L-N", "L-PE", "N-PE"}
-	}
+// isolate opens the main switch of the job's board by touch, in order; the tester is first not proved again, which opens nothing, and then
+// it is. more are devices to open beside it. The other places of the job are read as well, without the screen.
+func (p *person) isolate(more ...string) {
 	p.s.t.Helper()
 	p.Click("[data-isolate]")
-	for name, text := range map[string]string{"source": "main switch", "lockTag": "padlock 2, tag TM",
-		"tester": "Tarn V2 no. 9", "stillLive": "incoming terminals"} {
+	p.Choose(`select[name="where"]`, "board:")
+	p.Until("what to open", `document.querySelector('[data-device="main"]').innerText.startsWith('open:')`)
+	p.Eval(`document.querySelectorAll('[data-device]').forEach(b => /^(main|own:|enclosure:)/.test(b.dataset.device) && b.setAttribute('data-press', ''))`, nil)
+	var devices []string
+	p.Eval(`[...document.querySelectorAll('[data-press]')].map(b => b.dataset.device)`, &devices)
+	for _, d := range append(devices, more...) {
+		p.Click(`[data-device="` + d + `"]`)
+	}
+	p.Has(`[data-expected="dead"]`)
+	for name, text := range map[string]string{"lockTag": "padlock 2, tag TM", "tester": "Tarn V2 no. 9"} {
 		p.Type(`input[name="`+name+`"]`, text)
 	}
-	for _, step := range append([]string{"provedBefore"}, pairs...) {
-		p.Click(`input[name="` + step + `"]`)
+	p.Choose(`select[name="testerKind"]`, "contact")
+	p.Click(`input[name="provedBefore"]`)
+	p.volts("board:")
+	p.Press("Record")
+	p.See("was not proved again after the readings")
+	p.Press("The tester shows the known source")
+	p.Has(`[data-proved]`)
+	var status int
+	p.Eval(`(async () => {
+		const job = location.pathname.replace(/.jobs.([^/]*).*/, '/api/jobs/$1')
+		const { isolation, places } = (await (await fetch(job)).json()).view.tests
+		return (await fetch(job + '/records', {method: 'POST', headers: {'Content-Type': 'application/json', 'Idempotency-Key': crypto.randomUUID()},
+			body: JSON.stringify({kind: 'proved-dead', subject: isolation.id, tester: 'Tarn V2 no. 9', testerKind: 'contact', provedBefore: true,
+			provedAfter: true, proofs: places.map(p => ({at: p.id, cables: p.cables, read: p.pairs.map(pair => ({pair, v: 0.3}))}))})})).status
+	})()`, &status)
+	require.Equal(p.s.t, 200, status)
+}
+
+// today has the visit that isolates the intake booked for today, on which the supply goes off.
+func (p *person) today(id string) {
+	p.s.t.Helper()
+	var status int
+	p.Eval(`(async () => {
+		const v = await (await fetch('/api/jobs/`+id+`')).json(), day = new Date().toISOString().slice(0, 10)
+		return (await fetch('/api/jobs/`+id+`/parts?part=outage&base=' + v.versions.outage, {method: 'PUT',
+			headers: {'Content-Type': 'application/json', 'Idempotency-Key': crypto.randomUUID()},
+			body: JSON.stringify({...v.view.job.outage, day, bookedOn: day})})).status
+	})()`, &status)
+	require.Equal(p.s.t, 200, status)
+}
+
+// volts reads every pair of a place dead.
+func (p *person) volts(place string) {
+	p.s.t.Helper()
+	var pairs []string
+	p.Has(`[data-readings="` + place + `"]`)
+	p.Eval(`[...document.querySelectorAll('[data-readings="`+place+`"] input')].map(i => i.name)`, &pairs)
+	for _, pair := range pairs {
+		p.Type(`[data-readings="`+place+`"] input[name="`+pair+`"]`, "0.3")
 	}
-	p.Press("Record")
-	p.See("proved again") // refused: the tester was not proved after
-	p.Click(`input[name="provedAfter"]`)
-	p.Press("Record")
-	p.Until("an isolation of one's own",
-		`!document.querySelector('input[name="provedAfter"]') && !!document.querySelector("[data-isolate]")`)
 }
 
 // tick ticks a step; one that a picture ticks, with why there is none.
@@ -300,6 +336,12 @@ func (p *person) permit() {
 	for _, ask := range proving.Asks {
 		p.Click(`input[name="seen-` + ask.ID + `"]`)
 	}
+	var locks int
+	p.Eval(`fetch(location.pathname.replace(/.jobs.([^/]*).*/, '/api/jobs/$1')).then(r => r.json()).then(j => j.view.tests.locks.length)`, &locks)
+	p.Type(`input[name="counted"]`, strconv.Itoa(locks+1))
+	p.Press("Permit")
+	p.See("look at the lock board for what differs")
+	p.Type(`input[name="counted"]`, strconv.Itoa(locks))
 	p.Press("Permit")
 }
 

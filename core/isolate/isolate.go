@@ -119,6 +119,7 @@ func Of(job *install.Job, terms *install.Terms) *House {
 		h.circuit(&job.Circuits[i])
 	}
 	h.rooms()
+	h.atSupply()
 	return h
 }
 
@@ -182,8 +183,6 @@ func (h *House) supply() {
 	h.source("supply", w.Say("the supply"), "network")
 	h.device(Device{ID: Intake, Kind: IntakeKind, Name: w.Say("Supply, at the intake"), At: "", Poles: w.Say("all"),
 		Note: w.Say("Only by the lawful way that was chosen, on its day.")}, "network", "head", h.lines())
-	h.addPlace(Place{ID: Origin, Name: w.Say("the intake"), Pairs: h.terms.Pairs,
-		StaysLive: w.Say("The operator's side of the intake stays live.")}, "head")
 	changeover := ""
 	for _, e := range job.Chain.Order() {
 		in, out, from := "in/"+e.ID, "out/"+e.ID, "head"
@@ -200,7 +199,6 @@ func (h *House) supply() {
 		if e.SwitchesN != nil {
 			changeover = cmp.Or(changeover, out)
 		}
-		h.addPlace(Place{ID: EnclosurePlace(e.ID), Name: e.Name, Pairs: h.terms.Pairs}, in, out)
 	}
 	h.mainBoard = h.trunk()
 	if job.Standby.Source == "" {
@@ -214,6 +212,16 @@ func (h *House) supply() {
 	}
 	// Where nobody wrote down at which enclosure it comes in, it may come in at the main board.
 	h.device(d, at, cmp.Or(changeover, h.mainBoard), h.lines())
+}
+
+// atSupply are the places of the supply arrangement, which come after those where most of the work is.
+func (h *House) atSupply() {
+	w := h.job.Words
+	for _, e := range h.job.Chain.Order() {
+		h.addPlace(Place{ID: EnclosurePlace(e.ID), Name: e.Name, Pairs: h.terms.Pairs}, "in/"+e.ID, "out/"+e.ID)
+	}
+	h.addPlace(Place{ID: Origin, Name: w.Say("The intake"), Pairs: h.terms.Pairs,
+		StaysLive: w.Say("The operator's side of the intake stays live.")}, "head")
 }
 
 // trunk is the last enclosure that everything hangs on for certain: where the arrangement branches nobody wrote down on which branch the

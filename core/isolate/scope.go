@@ -30,6 +30,7 @@ type Dead struct {
 	h     *House
 	opens []string
 	reach *network.Reach
+	alone []*Dead // with each device open beside, where that was asked
 }
 
 // With is the house with devices open. Those that it does not have open nothing.
@@ -68,36 +69,47 @@ func (d *Dead) Places() []string {
 	return out
 }
 
-// Next are the devices that are still to be opened until a place is expected dead: of those that do it, as few as there are, each as near
-// to the place as it can be. Where nothing but the intake does it, that is named; none where nothing does.
+// Next are the devices that are still to be opened until a place is expected dead: one alone where one does it, the nearest; else those without
+// any of which it stays live. Where nothing but the intake does it, that is named; none where nothing does.
 func (d *Dead) Next(place string) []Device {
 	if _, ok := d.h.Place(place); !ok || d.Expects(place) {
 		return []Device{}
 	}
-	open := slices.Clone(d.opens)
-	all := []Device{}
-	for _, dev := range d.h.Devices {
-		if !slices.Contains(open, dev.ID) {
-			all = append(all, dev)
-			open = append(open, dev.ID)
+	if d.alone == nil {
+		for _, dev := range d.h.Devices {
+			d.alone = append(d.alone, d.h.With(append(slices.Clone(d.opens), dev.ID)))
 		}
 	}
-	if !d.h.With(open).Expects(place) {
+	for i := len(d.alone) - 1; i >= 0; i-- {
+		if d.alone[i].Expects(place) {
+			return d.h.Devices[i : i+1]
+		}
+	}
+	if !d.with(d.h.Devices).Expects(place) {
 		return []Device{}
 	}
-	// The farthest from the place come first in the house, those at it last: what can stay closed stays closed, from the supply on.
-	needed := all
-	for _, dev := range all {
-		without := slices.DeleteFunc(slices.Clone(needed), func(x Device) bool { return x.ID == dev.ID })
-		try := slices.Clone(d.opens)
-		for _, x := range without {
-			try = append(try, x.ID)
-		}
-		if d.h.With(try).Expects(place) {
-			needed = without
-		}
+	return d.needed(place, d.h.Devices, nil)
+}
+
+func (d *Dead) with(devices []Device) *Dead {
+	open := slices.Clone(d.opens)
+	for _, dev := range devices {
+		open = append(open, dev.ID)
 	}
-	return needed
+	return d.h.With(open)
+}
+
+// needed are those of some devices that a place does not do without, beside others: what can stay closed stays closed, from the supply on.
+func (d *Dead) needed(place string, of, beside []Device) []Device {
+	switch {
+	case d.with(beside).Expects(place):
+		return []Device{}
+	case len(of) == 1:
+		return of
+	}
+	first, rest := of[:len(of)/2], of[len(of)/2:]
+	kept := d.needed(place, first, slices.Concat(beside, rest))
+	return slices.Concat(kept, d.needed(place, rest, slices.Concat(beside, kept)))
 }
 
 // Plan is what is to be opened to work at a place, beside what is open.

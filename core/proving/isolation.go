@@ -20,7 +20,7 @@ type Isolated struct {
 	Proved []string `json:"proved"`
 	// Closes: its readings wait for the tester to be proved again.
 	Closes bool `json:"closes"`
-	// Mine: whoever looks made it, today.
+	// Mine: whoever looks made it.
 	Mine bool `json:"mine"`
 }
 
@@ -36,12 +36,13 @@ type Scope struct {
 	w      *words.Catalogue
 	by     install.Person
 	any    *install.Record
+	said   map[string]string // of places, why they are not expected dead
 }
 
 // ScopeOf says what is dead for a person now. house is the installation as it stands now, so that a source or a way that comes into it ends
 // what it reaches.
 func ScopeOf(job *install.Job, house *isolate.House, terms *install.Terms, by install.Person, now time.Time) *Scope {
-	s := &Scope{List: []Isolated{}, house: house, terms: terms, proved: map[string]bool{}, w: job.Words, by: by}
+	s := &Scope{List: []Isolated{}, said: map[string]string{}, house: house, terms: terms, proved: map[string]bool{}, w: job.Words, by: by}
 	today := now.Format(time.DateOnly)
 	on, live := lastEnergised(job)
 	opens := []string{}
@@ -50,7 +51,13 @@ func ScopeOf(job *install.Job, house *isolate.House, terms *install.Terms, by in
 			continue
 		}
 		i := judged(job, house, terms, &r, now)
-		i.Mine = r.IsBy(by) && r.At.In(now.Location()).Format(time.DateOnly) == today && !(live && !r.Moment().After(on.Moment()))
+		i.Mine = r.IsBy(by)
+		if day := r.At.In(now.Location()).Format(time.DateOnly); day != today {
+			i.ends(s.w.Say("it is of %s: its lock hangs, and every pair is read anew today.", day))
+		}
+		if live && !r.Moment().After(on.Moment()) {
+			i.ends(s.w.Say("the supply was put on since, or may have been."))
+		}
 		if i.Mine && len(i.Flaws) == 0 {
 			for _, o := range r.Opens {
 				opens = append(opens, o.Device)
@@ -68,11 +75,25 @@ func ScopeOf(job *install.Job, house *isolate.House, terms *install.Terms, by in
 	return s
 }
 
+// ends says why an isolation makes nothing dead any more.
+func (i *Isolated) ends(why string) {
+	i.Flaws, i.Proved = append(i.Flaws, why), []string{}
+}
+
 // InForce is the newest isolation of the person that makes something dead, nil without one.
 func (s *Scope) InForce() *install.Record { return s.any }
 
 // Expected says why a place is not expected dead under the person's own locks; empty where it is.
 func (s *Scope) Expected(place string) string {
+	says, known := s.said[place]
+	if !known {
+		says = s.expected(place)
+		s.said[place] = says
+	}
+	return says
+}
+
+func (s *Scope) expected(place string) string {
 	w := s.w
 	if s.dead.Expects(place) && s.any != nil {
 		return ""

@@ -55,11 +55,16 @@ var views = []view{
 // typeReading records an isolation of today, so that the next dead test is open,
 // and types a reading without recording it.
 func typeReading(p *browser.Page) {
-	p.Eval(`fetch(location.pathname.replace('/jobs/', '/api/jobs/').replace('/test', '/records'), {method: 'POST',
-		headers: {'Content-Type': 'application/json', 'Idempotency-Key': crypto.randomUUID()},
-		body: JSON.stringify({kind: 'isolation', source: 'main switch of board A, off', lockTag: 'padlock 4, tag JO-4',
-		tester: 'Tarn V2 two-pole, no. 11', provedBefore: true, pairsDead: ['L-N', 'L-PE', 'N-PE'], provedAfter: true,
-		stillLive: 'tails and incoming terminals'})}).then(r => r.status)`, nil)
+	p.Eval(`(async () => {
+		const job = location.pathname.replace('/jobs/', '/api/jobs/').replace('/test', '')
+		const { devices, places } = (await (await fetch(job)).json()).view.tests
+		return (await fetch(job + '/records', {method: 'POST',
+			headers: {'Content-Type': 'application/json', 'Idempotency-Key': crypto.randomUUID()},
+			body: JSON.stringify({kind: 'isolation', lockTag: 'padlock 4, tag JO-4', tester: 'Tarn V2 two-pole, no. 11', testerKind: 'contact',
+			opens: devices.filter(d => d.kind === 'switch').map(d => ({device: d.id, kept: 'lock'})), provedBefore: true, provedAfter: true,
+			proofs: places.map(p => ({at: p.id, cables: p.cables, read: p.pairs.map(pair => ({pair, v: 0.3}))})),
+			stillLive: 'tails and incoming terminals'})})).status
+	})()`, nil)
 	p.Click(`[data-entry] button[aria-label="2"]`)
 	p.Click(`[data-entry] button[aria-label="8"]`)
 	p.Click(`[data-entry] button[aria-label="0"]`)

@@ -14,6 +14,7 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
   const [open, setOpen] = useState<'' | 'new' | 'correct' | 'withdraw'>('');
   const [why, setWhy] = useState('');
   const mine = job.view.tests.isolations.find((i) => i.mine);
+  const inForce = job.view.tests.isolation;
   const waits = useKept(job.id)
     .kept.filter((k) => !k.refused)
     .flatMap(({ record }) => (record.kind === 'isolation' ? [record] : []))
@@ -36,7 +37,7 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
           })}
         </P>
       )}
-      {!mine && !waits && (
+      {!inForce && !waits && (
         <P around="xs">
           <Mark verdict="unknown" />{' '}
           {say(
@@ -48,8 +49,8 @@ export function IsolationPanel({ job }: { job: Of<'JobView'> }) {
       <Locks job={job} />
       {!open && (
         <Row className="no-print">
-          <Button variant={mine ? 'outlined' : 'contained'} data-isolate onClick={() => setOpen('new')}>
-            {mine ? say('Isolate more') : say('Record an isolation')}
+          <Button variant={inForce ? 'outlined' : 'contained'} data-isolate onClick={() => setOpen('new')}>
+            {inForce ? say('Isolate more') : say('Record an isolation')}
           </Button>
           {mine && <Button onClick={() => setOpen('correct')}>{say('Correct it')}</Button>}
           {mine && <Button onClick={() => setOpen('withdraw')}>{say('Withdraw it')}</Button>}

@@ -37,10 +37,11 @@ export function NewIsolation({ job, corrects, onDone }: Props) {
   const [typed, setTyped] = useState(nothingTyped);
   const [before, setBefore] = useState(false);
   const [after, setAfter] = useState(false);
-  const [stillLive, setStillLive] = useState(corrects?.stillLive ?? '');
+  const [said, setSaid] = useState(corrects?.stillLive);
   const [why, setWhy] = useState('');
   const plan = useDeadPlan(job, where, Object.keys(open)).data;
   const place = tests.places.find((p) => p.id === where);
+  const stillLive = said ?? place?.staysLive ?? '';
   const serves = servesBefore(job, kit);
   const boards = [...new Set(tests.devices.map((d) => d.at))];
   const next = new Set(plan?.next.map((d) => d.id));
@@ -90,9 +91,8 @@ export function NewIsolation({ job, corrects, onDone }: Props) {
                   data-device={d.id}
                   aria-pressed={d.id in open}
                   variant={d.id in open ? 'contained' : 'outlined'}
-                  color={next.has(d.id) ? 'secondary' : 'primary'}
                   onClick={() => press(d.id)}
-                  sx={{ minHeight: 44, textTransform: 'none' }}
+                  sx={{ minHeight: 44, ...(next.has(d.id) && { outline: '3px solid var(--copper)', outlineOffset: -4 }) }}
                 >
                   {next.has(d.id)
                     ? say('open: {{name}}', { name: d.name })
@@ -140,7 +140,7 @@ export function NewIsolation({ job, corrects, onDone }: Props) {
           label={say('What stays live')}
           value={stillLive}
           helperText={say('name the terminals')}
-          onChange={(e) => setStillLive(e.target.value)}
+          onChange={(e) => setSaid(e.target.value)}
           slotProps={{ htmlInput: { name: 'stillLive' } }}
         />
       </Fields>

@@ -1,0 +1,359 @@
+package whole
+
+import (
+	"flag"
+	"fmt"
+	"math/rand/v2"
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"arvelt/core/install"
+	"arvelt/core/proving"
+)
+
+var sequences = flag.Int("sequences", 2000, "random sequences of acts")
+
+// The house of the test: a charge point that is put in (c1) and a solar circuit that is there and gets a part replaced (c2). The oracle knows
+// it by hand: each way by which voltage comes to a place, as the devices in it of which one must be open.
+var waysTo = map[string][][]string{
+	"circuit:c1": {{"main", "circuit:c1"}, {"own:c2", "circuit:c2", "circuit:c1"}},
+	"circuit:c2": {{"main", "circuit:c2"}, {"own:c2"}},
+	"board:":     {{"main"}, {"own:c2"}, {"own:c2", "circuit:c2"}, {"main", "circuit:c2"}, {"main", "circuit:c1"}, {"own:c2", "circuit:c2", "circuit:c1"}},
+}
+
+// doneAt is where conductors are handled in each step, and readAt where the dead tests are read.
+var (
+	doneAt = map[string]string{"c1-point": "circuit:c1", "c1-pen": "circuit:c1", "c1-board": "board:", "c1-torque": "board:", "c2-replace": "circuit:c2"}
+	works  = map[string][]string{"c1": {"c1-point", "c1-pen", "c1-board", "c1-torque"}, "c2": {"c2-replace"}}
+)
+
+// oracle replays what was accepted, and knows nothing of how it was decided.
+type oracle struct {
+	records []install.Record
+}
+
+// gone says what of the isolations is no more at the end of the records: locks taken off, isolations withdrawn.
+func (o *oracle) named(kind install.RecordKind, id string) bool {
+	return slices.ContainsFunc(o.records, func(r install.Record) bool { return r.Kind == kind && r.Subject == id })
+}
+
+// mayWork reports whether a place may be worked at by a person now: by the locks that they hung today and did not take off, every way to it is
+// open, and every pair was read there with a proved tester, none of what they read being live.
+func (o *oracle) mayWork(who, place string, now time.Time) bool {
+	open, read := map[string]bool{}, false
+	for i, r := range o.records {
+		if r.Kind != install.Isolation || r.By != who || !r.Authorised || o.named(install.LockOff, r.ID) || o.named(install.Withdrawal, r.ID) ||
+			r.At.Format(time.DateOnly) != now.Format(time.DateOnly) {
+			continue
+		}
+		if slices.ContainsFunc(o.records[i:], func(e install.Record) bool { return e.Kind == install.Energise }) {
+			continue
+		}
+		live, here := false, false
+		for n, p := range o.records {
+			if p.ID != r.ID && (p.Kind != install.ProvedDead || p.Subject != r.ID) {
+				continue
+			}
+			proved := p.ProvedBefore && p.TesterKind == install.ContactTester && o.closed(n)
+			for _, at := range p.Proofs {
+				pairs := map[string]bool{}
+				for _, x := range at.Read {
+					live = live || *x.V > 5
+					pairs[x.Pair] = true
+				}
+				here = here || proved && at.At == place && len(pairs) == 3
+			}
+		}
+		if live {
+			continue
+		}
+		for _, d := range r.Opens {
+			open[d.Device] = true
+		}
+		read = read || here
+	}
+	for _, way := range waysTo[place] {
+		if !slices.ContainsFunc(way, func(d string) bool { return open[d] }) {
+			return false
+		}
+	}
+	return read
+}
+
+// closed reports whether the tester was proved after the readings of a record.
+func (o *oracle) closed(n int) bool {
+	r := o.records[n]
+	if r.ProvedAfter {
+		return true
+	}
+	for _, p := range o.records[n+1:] {
+		if p.Kind == install.TesterProof && p.Tester == r.Tester && p.By == r.By {
+			return *p.Passed
+		}
+	}
+	return false
+}
+
+// othersLock reports whether a lock of anybody but one person hangs.
+func (o *oracle) othersLock(who string) bool {
+	hangs := map[string]bool{}
+	for _, r := range o.records {
+		switch r.Kind {
+		case install.Energise:
+			clear(hangs)
+		case install.Isolation, install.Lock:
+			if r.By != who {
+				hangs[r.By+string(r.Kind)] = true // a newer one of a person may be of the same lock: it hangs until the newest is off
+			}
+		case install.LockOff:
+			for _, l := range o.records {
+				if l.ID == r.Subject {
+					delete(hangs, l.By+string(l.Kind))
+				}
+			}
+		}
+	}
+	return len(hangs) > 0
+}
+
+// stepOpen reports whether a step that is done dead is open, and when work on a circuit was last ticked or taken back.
+func (o *oracle) stepOpen(task string) bool {
+	done := false
+	for _, r := range o.records {
+		if r.Kind == install.Tick && r.Subject == task {
+			done = r.Done
+		}
+	}
+	return !done
+}
+
+func (o *oracle) readSinceWork(circuit, test string) bool {
+	ok := false
+	for _, r := range o.records {
+		switch {
+		case r.Kind == install.Tick && slices.Contains(works[circuit], r.Subject):
+			ok = false
+		case r.Kind == install.Reading && r.Circuit == circuit && r.Subject == test:
+			ok = true
+		}
+	}
+	return ok
+}
+
+// holds says what is wrong with an act that was accepted; empty where nothing is.
+func (o *oracle) holds(r install.Record, now time.Time) string {
+	switch r.Kind {
+	case install.Tick:
+		if place := doneAt[r.Subject]; r.Done && place != "" && !o.mayWork(r.By, place, now) {
+			return r.Subject + " was ticked and " + place + " is not dead for " + r.By
+		}
+	case install.Reading:
+		at := map[string]string{"c1": "circuit:c1", "c2": "circuit:c2", "": "board:"}[r.Circuit]
+		for _, way := range waysTo[at] {
+			if !slices.ContainsFunc(way, func(d string) bool { return o.opened(r.By, d, now) }) {
+				return r.Subject + " was read dead and " + at + " is not"
+			}
+		}
+	case install.Energise:
+		if o.othersLock(r.By) {
+			return "energised under somebody's lock"
+		}
+		for task := range doneAt {
+			if o.stepOpen(task) {
+				return "energised with " + task + " open"
+			}
+		}
+		for _, test := range []string{"r1r2", "insulation-ln", "insulation-le", "insulation-ne", "polarity-dead"} {
+			if !o.readSinceWork("c1", test) {
+				return "energised with " + test + " older than the work"
+			}
+		}
+	}
+	return ""
+}
+
+// opened reports whether a device is under a lock of the person's that was hung today and hangs.
+func (o *oracle) opened(who, device string, now time.Time) bool {
+	return slices.ContainsFunc(o.records, func(r install.Record) bool {
+		return r.Kind == install.Isolation && r.By == who && !o.named(install.LockOff, r.ID) && r.At.Format(time.DateOnly) == now.Format(time.DateOnly) &&
+			slices.ContainsFunc(r.Opens, func(d install.Opened) bool { return d.Device == device })
+	})
+}
+
+// No sequence of acts that is accepted ever has dead work outside what is dead, nor anything energised under a lock, with dead work open or with
+// dead tests that are older than the work.
+func TestNoAcceptedActIsDeadly(t *testing.T) {
+	accepted, deadWork, energised := 0, 0, 0
+	for seed := range *sequences {
+		rnd := rand.New(rand.NewPCG(uint64(seed), 29))
+		j, now, o := solar(), day, &oracle{}
+		for step := range 6 + rnd.IntN(20) {
+			now = now.Add(time.Duration(1+rnd.IntN(9)) * time.Minute)
+			if rnd.IntN(25) == 0 {
+				now = now.Add(24 * time.Hour)
+			}
+			for _, r := range act(rnd, o) {
+				now = now.Add(time.Second)
+				r.ID, r.At = fmt.Sprintf("s%d-%d-%d", seed, step, len(o.records)), now
+				who := install.Person{Name: r.By, Role: install.RoleElectrician, Holds: install.EveryAuthority}
+				r.Role, r.Authorised = who.Role, r.By != "Remy"
+				if r.By == "Remy" {
+					who.Holds = 0
+				}
+				if _, err := Allow(j, who, r, nil, now); err != nil {
+					continue
+				}
+				require.Empty(t, o.holds(r, now), "sequence %d, act %d: %s by %s", seed, step, r.Kind, r.By)
+				accepted++
+				if r.Kind == install.Tick && r.Done && doneAt[r.Subject] != "" {
+					deadWork++
+				}
+				if r.Kind == install.Energise {
+					energised++
+				}
+				o.records, j.Records = append(o.records, r), append(j.Records, r)
+			}
+		}
+	}
+	t.Logf("%d sequences: %d acts accepted, %d steps done dead, %d times energised", *sequences, accepted, deadWork, energised)
+	require.Positive(t, deadWork, "some work was done dead")
+	require.Positive(t, energised, "and something energised")
+}
+
+// deadTests are the rows of the house that are read dead.
+var deadTests = slices.DeleteFunc(Of(solar(), nil, vik, day).Tests.Rows, func(r proving.Row) bool {
+	return r.Live || r.ID == "ze" || r.ID == "earth-back"
+})
+
+// solar is the house of the test, its first fix done.
+func solar() *install.Job {
+	j := designed()
+	j.Board.Ways = append(j.Board.Ways, install.Way{No: 3, Circuit: "c2"})
+	yes := true
+	k := j.Circuits[0]
+	k.ID, k.Name, k.State, k.Seen = "c2", "Solar", install.KeptCircuit, true
+	k.Protection.Way, k.Serves.Backfeed, k.Protection.BothWays = 3, true, &yes
+	j.Circuits = append(j.Circuits, k)
+	for _, task := range Of(j, nil, vik, day).Tasks {
+		if task.Stage == install.FirstFix {
+			j.Records = append(j.Records, install.Record{ID: "f-" + task.ID, Kind: install.Tick, Subject: task.ID, Done: true, At: day.Add(-24 * time.Hour), By: "Vik"})
+		}
+	}
+	return j
+}
+
+// act is something that somebody does, well or badly; now and then a run of acts that finishes the work.
+func act(rnd *rand.Rand, o *oracle) []install.Record {
+	by := []string{"Vik", "Vik", "Mo", "Remy"}[rnd.IntN(4)]
+	pick := func(list []string) string { return list[rnd.IntN(len(list))] }
+	of := func(kinds ...install.RecordKind) string {
+		ids := []string{"none"}
+		for _, r := range o.records {
+			if slices.Contains(kinds, r.Kind) {
+				ids = append(ids, r.ID)
+			}
+		}
+		return ids[len(ids)-1-rnd.IntN(min(2, len(ids)))]
+	}
+	switch rnd.IntN(14) {
+	case 0, 1:
+		return []install.Record{someIsolation(rnd, by)}
+	case 2:
+		r := someIsolation(rnd, by)
+		r.Kind, r.Subject, r.Opens = install.ProvedDead, of(install.Isolation), nil
+		return []install.Record{r}
+	case 3:
+		passed := rnd.IntN(3) > 0
+		return []install.Record{{Kind: install.TesterProof, By: by, Tester: "T-2", Passed: &passed}}
+	case 4:
+		return []install.Record{{Kind: install.LockOff, By: by, Subject: of(install.Isolation, install.Lock)}}
+	case 5:
+		return []install.Record{{Kind: install.Lock, By: by, Subject: of(install.Isolation), LockTag: "9"}}
+	case 6:
+		return []install.Record{{Kind: install.Withdrawal, By: by, Subject: of(install.Isolation), Note: "cell"}}
+	case 7, 8, 11, 12:
+		return []install.Record{{Kind: install.Tick, By: by, Subject: pick([]string{"c1-point", "c1-pen", "c1-board", "c1-torque", "c2-replace"}), Done: rnd.IntN(5) > 0}}
+	case 9:
+		r := reading(pick([]string{"r1r2", "insulation-ln", "continuity-earth"}), 250)
+		if r.By = by; r.Subject != "insulation-ln" {
+			r.Value = new(float64)
+			*r.Value = 0.03
+		}
+		return []install.Record{r}
+	case 10:
+		return []install.Record{permission(by, rnd.IntN(3))}
+	}
+	return finishing(by, rnd)
+}
+
+func permission(by string, counted int) install.Record {
+	r := energise()
+	r.By, r.Counted = by, &counted
+	return r
+}
+
+// someIsolation opens some devices and reads some places, most of the time well.
+func someIsolation(rnd *rand.Rand, by string) install.Record {
+	r := isolation()
+	r.By, r.Opens, r.Proofs = by, nil, nil
+	for _, d := range []string{"main", "own:c2", "circuit:c1", "circuit:c2", "intake"} {
+		if rnd.IntN(5) < map[string]int{"main": 4, "own:c2": 4, "circuit:c1": 1, "circuit:c2": 1}[d] || d == "intake" && rnd.IntN(20) == 0 {
+			r.Opens = append(r.Opens, install.Opened{Device: d, Kept: install.ByLock})
+		}
+	}
+	for _, place := range []string{"board:", "circuit:c1", "circuit:c2"} {
+		if rnd.IntN(3) == 0 {
+			continue
+		}
+		p := install.Proof{At: place}
+		for _, pair := range []string{"L-N", "L-PE", "N-PE"} {
+			v := []float64{0, 0.4, 4.9}[rnd.IntN(3)]
+			if rnd.IntN(40) == 0 {
+				v = 5.1 + 200*rnd.Float64()
+			}
+			if rnd.IntN(30) > 0 {
+				p.Read = append(p.Read, install.Pair{Pair: pair, V: &v})
+			}
+		}
+		r.Proofs = append(r.Proofs, p)
+	}
+	r.ProvedBefore, r.ProvedAfter = rnd.IntN(8) > 0, rnd.IntN(5) > 0
+	if rnd.IntN(10) == 0 {
+		r.TesterKind = install.SensorTester
+	}
+	return r
+}
+
+// finishing isolates well and does everything up to energising, with one act left out now and then.
+func finishing(by string, rnd *rand.Rand) []install.Record {
+	iso := isolation()
+	iso.Opens = []install.Opened{{Device: "main", Kept: install.ByLock}, {Device: "own:c2", Kept: install.ByLock}}
+	p := iso.Proofs[1]
+	p.At = "circuit:c2"
+	iso.Proofs = append(iso.Proofs, p)
+	out := []install.Record{iso}
+	for _, id := range []string{"c1-point", "c1-pen", "c1-board", "c1-torque", "c1-label", "c2-replace"} {
+		out = append(out, install.Record{Kind: install.Tick, Subject: id, Done: true})
+	}
+	for _, row := range deadTests {
+		r := answer(row.ID, true)
+		if !row.YesNo {
+			v := map[string]float64{"Ω": 0.05, "MΩ": 250}[row.Unit]
+			r = reading(row.ID, v)
+		}
+		r.Circuit = row.Circuit
+		out = append(out, r)
+	}
+	out = append(out, permission("Vik", 1), permission("Vik", 2), permission("Vik", 0))
+	if rnd.IntN(3) == 0 {
+		n := rnd.IntN(len(out))
+		out = slices.Delete(out, n, n+1)
+	}
+	for i := range out {
+		out[i].By = by
+	}
+	return out
+}
