@@ -482,7 +482,7 @@ func TestRecordsOutOfOrderAreRefusedWithWhatComesFirst(t *testing.T) {
 		"a reading without an instrument": {map[string]any{"kind": "reading", "subject": "zs", "circuit": "c1", "unit": "Ω",
 			"value": 0.4}, 422, "instrument"},
 		"an isolation of nothing": {map[string]any{"kind": "isolation", "lockTag": "l", "opens": []string{}}, 422, "isolation.opens"},
-		"a record of no kind": {map[string]any{"kind": "wish"}, 422, "kind"},
+		"a record of no kind":     {map[string]any{"kind": "wish"}, 422, "kind"},
 	} {
 		a := record(row.r)
 		assert.Equal(t, row.status, a.status, name)
