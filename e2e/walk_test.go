@@ -340,7 +340,7 @@ func (p *person) permit() {
 	p.Eval(`fetch(location.pathname.replace(/.jobs.([^/]*).*/, '/api/jobs/$1')).then(r => r.json()).then(j => j.view.tests.locks.length)`, &locks)
 	p.Type(`input[name="counted"]`, strconv.Itoa(locks+1))
 	p.Press("Permit")
-	p.See("look at the lock board for what differs")
+	p.See("look at the locks of the job for what differs")
 	p.Type(`input[name="counted"]`, strconv.Itoa(locks))
 	p.Press("Permit")
 }

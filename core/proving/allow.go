@@ -210,7 +210,7 @@ func counted(w *words.Catalogue, job *install.Job, r install.Record) error {
 		said = strconv.Itoa(*r.Counted)
 	}
 	return install.Errors{{Field: "energise.counted", Value: said,
-		Accept: w.Say("the locks and tags as they hang there, which are those on record: look at the lock board for what differs")}}
+		Accept: w.Say("the locks and tags as they hang there, which are those on record: look at the locks of the job for what differs")}}
 }
 
 // removes holds the taking off of somebody else's lock to its procedure: the owner is off the site, reached or tried, and what is behind the

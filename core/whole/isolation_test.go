@@ -231,6 +231,6 @@ func TestLocksAreCountedBeforeAnythingIsEnergised(t *testing.T) {
 	two := 2
 	r := energise()
 	r.Counted = &two
-	s.refused(r, "look at the lock board")
+	s.refused(r, "look at the locks of the job")
 	s.must(energise())
 }

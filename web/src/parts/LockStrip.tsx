@@ -20,7 +20,7 @@ export function LockStrip({ job }: { job: Of<'JobView'> }) {
     <Strip data-lock-strip role="status">
       {say('Locks in place: {{n}}.', { n: locks.length })}{' '}
       {locks.map((l) => [l.by, l.lockTag, opened(l), moment(l.at)].filter(Boolean).join(', ')).join(' · ')}{' '}
-      <Link to={`/jobs/${job.id}/test`}>{say('Lock board')}</Link>
+      <Link to={`/jobs/${job.id}/test`}>{say('All locks')}</Link>
     </Strip>
   );
 }
