@@ -665,6 +665,9 @@ type NewLock = store.NewRecord
 // NewLockOff defines model for NewLockOff.
 type NewLockOff = store.NewRecord
 
+// NewLockTold defines model for NewLockTold.
+type NewLockTold = store.NewRecord
+
 // NewLooseEnd defines model for NewLooseEnd.
 type NewLooseEnd = store.NewRecord
 

@@ -560,47 +560,6 @@ func (p *pack) tried() {
 	}
 }
 
-// isolations are what was switched off and locked, and who let it be switched on again.
-func (p *pack) isolations() {
-	j := p.v.Job
-	p.heading(p.words.Say("Isolations and permissions"))
-	n := 0
-	for _, r := range j.Records {
-		switch r.Kind {
-		case install.Isolation:
-			n++
-			p.pair(p.words.Say("Isolation %s", p.at(r.At)),
-				join(" ", p.words.Say("%s: %s; lock and tag %s; tester %s proved before and after; dead: %s; stays live: %s", r.By, r.Source,
-					r.LockTag, r.Tester, strings.Join(r.PairsDead, ", "), or(r.StillLive, p.words.Say("not recorded"))), p.takenBack(r.ID)))
-		case install.LockOff:
-			n++
-			p.pair(p.words.Say("Lock off %s", p.at(r.At)), join("; ", r.By, r.Note))
-		case install.Energise:
-			n++
-			p.pair(p.words.Say("Permission to energise"),
-				join("; ", p.words.Say("%s (%s) on %s", r.By, r.Role, p.at(r.At)), p.asked(r.Confirmed), r.Note))
-		}
-	}
-	if n == 0 {
-		p.line(p.words.Say("Nothing is on record."))
-	}
-}
-
-// takenBack says what became of an isolation that was corrected or withdrawn.
-func (p *pack) takenBack(isolation string) string {
-	out := ""
-	for i := range p.v.Job.Records {
-		r := &p.v.Job.Records[i]
-		switch {
-		case r.Kind == install.Isolation && r.Supersedes == isolation:
-			out = p.words.Say("Corrected by the one of %s: %s.", p.at(r.At), r.Note)
-		case r.Kind == install.Withdrawal && r.Subject == isolation:
-			return p.words.Say("Withdrawn by %s, %s: %s.", r.By, p.at(r.At), r.Note)
-		}
-	}
-	return out
-}
-
 // aftercare is what was looked after since the job was first signed.
 func (p *pack) aftercare() {
 	list := p.v.Job.Current(install.LookedAfter)

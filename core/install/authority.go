@@ -100,6 +100,7 @@ var RecordRules = map[RecordKind]RecordRule{
 	LooseEnd:      {Roles: onSite, Corrects: CorrectsAny}, // of one that was cleared; who opens it again is decided with it
 	Reading:       {Needs: Testing, Corrects: CorrectsAny},
 	Remark:        {Needs: Releasing},
+	LockTold:      {},
 	LockOff:       {}, // one's own; another's as its procedure says
 	Energise:      {Needs: Energising},
 	Operator:      {Roles: agrees},

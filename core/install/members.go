@@ -188,7 +188,7 @@ type (
 // points and by nothing else.
 var members = map[RecordKind]reflect.Type{
 	Tick: reflect.TypeFor[TickMembers](), Isolation: reflect.TypeFor[IsolationMembers](), LooseEnd: reflect.TypeFor[LooseEndMembers](),
-	Reading: reflect.TypeFor[ReadingMembers](), Remark: reflect.TypeFor[NoteMembers](), LockOff: reflect.TypeFor[LockOffMembers](), Lock: reflect.TypeFor[LockMembers](),
+	Reading: reflect.TypeFor[ReadingMembers](), Remark: reflect.TypeFor[NoteMembers](), LockOff: reflect.TypeFor[LockOffMembers](), LockTold: reflect.TypeFor[NoteMembers](), Lock: reflect.TypeFor[LockMembers](),
 	Withdrawal: reflect.TypeFor[NoteMembers](), Energise: reflect.TypeFor[EnergiseMembers](),
 	Operator: reflect.TypeFor[OperatorMembers](), Signature: reflect.TypeFor[SignatureMembers](),
 	Reopen: reflect.TypeFor[SignatureMembers](), Observation: reflect.TypeFor[ObservationMembers](),

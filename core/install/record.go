@@ -18,6 +18,7 @@ const (
 	Remark    RecordKind = "remark"    // why a reading is what it is, Subject names the reading
 	Lock      RecordKind = "lock"      // a lock of one's own under somebody's isolation, which Subject names
 	LockOff   RecordKind = "lock-off"  // a lock taken off, Subject names its isolation or lock
+	LockTold  RecordKind = "lock-told" // the owner of a lock knows that another took it off, Subject names the lock-off
 	Energise  RecordKind = "energise"  // permission to energise
 	Operator  RecordKind = "operator"  // notification or application, recorded by hand
 	Signature RecordKind = "signature" // a revision signed
@@ -40,12 +41,12 @@ const (
 
 // Kinds are all kinds of record.
 var Kinds = []RecordKind{Tick, Isolation, Lock, LooseEnd, Reading, Remark, LockOff, Energise, Operator, Signature, Reopen,
-	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, ProvedDead, TesterProof, Trace, LookedAfter}
+	Observation, SurveyReading, Decision, FindingStep, Scope, Variation, Photo, Withdrawal, ProvedDead, TesterProof, Trace, LookedAfter, LockTold}
 
 // KindNames are what records of each kind are called, each a message.
 var KindNames = map[RecordKind]words.Key{Tick: words.Key("Step done"), Isolation: words.Key("Isolation"),
 	Lock: words.Key("Lock"), LooseEnd: words.Key("Snag"), Reading: words.Key("Reading"), Remark: words.Key("Remark"),
-	LockOff: words.Key("Lock taken off"), Energise: words.Key("Permission to energise"), Operator: words.Key("Word of the network operator"),
+	LockOff: words.Key("Lock taken off"), LockTold: words.Key("Told that the lock is off"), Energise: words.Key("Permission to energise"), Operator: words.Key("Word of the network operator"),
 	Signature: words.Key("Signature"), Reopen: words.Key("New revision"), Observation: words.Key("Finding"),
 	SurveyReading: words.Key("Reading of the survey"), Decision: words.Key("Decision of the client"),
 	FindingStep: words.Key("Finding followed up"), Scope: words.Key("Agreed points"), Variation: words.Key("Variation"),
@@ -63,7 +64,7 @@ var AfterNames = []words.Key{words.Key("Test buttons pressed"), words.Key("Looke
 // after, and what makes the work on it safe. Everything else opens a new revision first.
 func (k RecordKind) AfterSignature() bool {
 	switch k {
-	case LookedAfter, Photo, LooseEnd, Operator, Isolation, ProvedDead, TesterProof, Lock, Withdrawal, LockOff, Energise, Reopen:
+	case LookedAfter, Photo, LooseEnd, Operator, Isolation, ProvedDead, TesterProof, Lock, Withdrawal, LockOff, LockTold, Energise, Reopen:
 		return true
 	}
 	return false

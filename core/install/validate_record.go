@@ -27,7 +27,7 @@ func (c *checker) byKind(r Record, t Terms) {
 	switch r.Kind {
 	case Reading:
 		c.reading(r, t)
-	case LockOff:
+	case LockOff, LockTold:
 		c.needed("subject", r.Subject, 80)
 	case ProvedDead:
 		c.needed("subject", r.Subject, 80)

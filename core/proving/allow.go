@@ -56,6 +56,10 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 		return allowLockOff(job, who, r)
 	case install.Lock:
 		return allowLock(job, r)
+	case install.LockTold:
+		if !slices.ContainsFunc(Removed(job, who), func(o install.Record) bool { return o.ID == r.Subject }) {
+			return &NotYetError{w.Say("No lock of yours was taken off by that, or you said so already.")}
+		}
 	case install.Isolation:
 		return allowCorrection(job, r)
 	case install.ProvedDead:

@@ -20,8 +20,9 @@ type Isolated struct {
 	Proved []string `json:"proved"`
 	// Closes: its readings wait for the tester to be proved again.
 	Closes bool `json:"closes"`
-	// Mine: whoever looks made it.
-	Mine bool `json:"mine"`
+	// Mine: whoever looks made it. Under: they hung a lock of their own under it, and work under it as well.
+	Mine  bool `json:"mine"`
+	Under bool `json:"under"`
 }
 
 // Scope is what is dead for a person at a time: what is opened under their own locks, and what of it was read and found dead.
@@ -36,29 +37,36 @@ type Scope struct {
 	w      *words.Catalogue
 	by     install.Person
 	any    *install.Record
+	// removed are their locks that others took off without their knowing yet.
+	removed []install.Record
 	said   map[string]string // of places, why they are not expected dead
 }
 
-// ScopeOf says what is dead for a person now. house is the installation as it stands now, so that a source or a way that comes into it ends
+// ScopeOf says what is dead for a person now: by isolations of their own, and by those of others under which their own lock hangs. house is the installation as it stands now, so that a source or a way that comes into it ends
 // what it reaches.
 func ScopeOf(job *install.Job, house *isolate.House, terms *install.Terms, by install.Person, now time.Time) *Scope {
 	s := &Scope{List: []Isolated{}, said: map[string]string{}, house: house, terms: terms, proved: map[string]bool{}, w: job.Words, by: by}
 	today := now.Format(time.DateOnly)
+	s.removed = Removed(job, by)
 	on, live := lastEnergised(job)
 	opens := []string{}
-	for _, r := range Locks(job) {
+	locks := Locks(job)
+	for _, r := range locks {
 		if r.Kind != install.Isolation {
 			continue
 		}
 		i := judged(job, house, terms, &r, now)
 		i.Mine = r.IsBy(by)
+		i.Under = slices.ContainsFunc(locks, func(l install.Record) bool {
+			return l.Kind == install.Lock && l.Subject == r.ID && l.IsBy(by) && l.At.In(now.Location()).Format(time.DateOnly) == today
+		})
 		if day := r.At.In(now.Location()).Format(time.DateOnly); day != today {
 			i.ends(s.w.Say("it is of %s: its lock hangs, and every pair is read anew today.", day))
 		}
 		if live && !r.Moment().After(on.Moment()) {
 			i.ends(s.w.Say("the supply was put on since, or may have been."))
 		}
-		if i.Mine && len(i.Flaws) == 0 {
+		if (i.Mine || i.Under) && len(i.Flaws) == 0 {
 			for _, o := range r.Opens {
 				opens = append(opens, o.Device)
 			}
@@ -95,6 +103,9 @@ func (s *Scope) Expected(place string) string {
 
 func (s *Scope) expected(place string) string {
 	w := s.w
+	if len(s.removed) > 0 {
+		return removedSays(w, &s.removed[0])
+	}
 	if s.dead.Expects(place) && s.any != nil {
 		return ""
 	}
@@ -122,7 +133,7 @@ func (s *Scope) expected(place string) string {
 // flawed says beside what is missing what is wrong with the isolation that the person has.
 func (s *Scope) flawed(what string) string {
 	for i := range s.List {
-		if l := &s.List[i]; l.Mine && len(l.Flaws) > 0 {
+		if l := &s.List[i]; (l.Mine || l.Under) && len(l.Flaws) > 0 {
 			return what + " " + s.w.Say("Yours makes nothing dead: %s", l.Flaws[0])
 		}
 	}
@@ -285,6 +296,27 @@ func (t tester) serves(r *install.Record) bool {
 		return false
 	}
 	return r.At.Sub(old.At) <= time.Duration(t.terms.ServesMin*float64(time.Minute))
+}
+
+// Removed are the records by which others took off locks of a person who has not said yet that they know.
+func Removed(job *install.Job, by install.Person) []install.Record {
+	out, told := []install.Record{}, map[string]bool{}
+	for i := len(job.Records) - 1; i >= 0; i-- {
+		switch r := &job.Records[i]; r.Kind {
+		case install.LockTold:
+			told[r.Subject] = true
+		case install.LockOff:
+			if lock := job.RecordByID(r.Subject); lock != nil && lock.IsBy(by) && !r.IsBy(by) && !told[r.ID] {
+				out = append(out, *r)
+			}
+		}
+	}
+	return out
+}
+
+// removedSays tells somebody that their lock was taken off.
+func removedSays(w *words.Catalogue, r *install.Record) string {
+	return w.Say("Your lock was taken off by %s on %s. Say that you know before you work again.", r.By, r.At.Format(time.DateOnly))
 }
 
 // serving is the newest record of a person whose closing proof of the tester still serves as the one before the next.

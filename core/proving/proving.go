@@ -93,6 +93,9 @@ func sameLock(newer, older *install.Record) bool {
 	if newer.Kind != older.Kind || !older.IsBy(newer.Who()) {
 		return false
 	}
+	if older.Kind == install.Lock {
+		return newer.Subject == older.Subject
+	}
 	return !slices.ContainsFunc(older.Opens, func(o install.Opened) bool {
 		return !slices.ContainsFunc(newer.Opens, func(n install.Opened) bool { return n.Device == o.Device })
 	})
@@ -176,6 +179,7 @@ type Sheet struct {
 	Isolation   *install.Record  `json:"isolation"` // in force for the person who looks
 	Locks       []install.Record `json:"locks"`     // isolations whose lock hangs, of anybody
 	Isolations  []Isolated       `json:"isolations"`
+	Removed     []install.Record `json:"removed"` // locks of whoever looks that others took off, and that they do not know of yet
 	Devices     []isolate.Device `json:"devices"` // that can be opened
 	Places      []isolate.Place  `json:"places"`  // where people work
 	Serves      *install.Record  `json:"serves"`  // whose closing proof of the tester serves whoever looks as the one before, now
@@ -208,6 +212,7 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	w := job.Words
 	s := Sheet{Rows: make([]Row, 0, len(tests)), Verdict: working.Pass, DeadDone: len(tests) > 0, Asks: asksOf(w), Locks: Locks(job)}
 	scope := facts.scope(job, by, now)
+	s.Removed = Removed(job, by)
 	s.Serves = serving(job, scope.terms, by, now)
 	s.Isolation, s.Isolations, s.Devices, s.Places, s.DeadV = scope.InForce(), scope.List, scope.house.Devices, scope.house.Places, scope.terms.DeadV
 	on, energised := Energised(job)
@@ -295,8 +300,7 @@ func placeOf(job *install.Job, t *rulebook.Test) string {
 // NeedsIsolation says what is missing to a person without an isolation of their own.
 func NeedsIsolation(w *words.Catalogue, what string, by install.Person) string {
 	if !by.Holds.Has(install.Isolating) && by.Role != "" {
-		return w.Say("%s is done dead: whoever is authorised isolates, locks and proves it dead, and does it or lets "+
-			"you do it under their eye with a record of their own.", what)
+		return w.Say("%s is done dead: whoever is authorised isolates and proves it dead, and you hang a lock of your own under theirs.", what)
 	}
 	return w.Say("%s is done dead: it needs your own isolation of today, read and found dead, with nothing energised since.", what)
 }
@@ -441,6 +445,9 @@ func mayEnergise(s *Sheet, job *install.Job, facts *Facts, by install.Person) st
 	w := job.Words
 	if s.Energised != nil {
 		return w.Say("Already permitted.")
+	}
+	if len(s.Removed) > 0 {
+		return removedSays(w, &s.Removed[0])
 	}
 	if !s.DeadDone {
 		open := func(v working.Verdict) int {

@@ -69,7 +69,8 @@ func TestALockOfOnesOwn(t *testing.T) {
 	require.NoError(t, allow(remy, lock))
 	job.Records = append(job.Records, lock)
 	require.Len(t, Locks(job), 2)
-	assert.False(t, inForce(job, remy, noon.Add(time.Hour)), "a lock is no isolation")
+	assert.True(t, inForce(job, remy, noon.Add(time.Hour)), "he works under it")
+	assert.False(t, inForce(job, remy, noon.Add(20*time.Hour)), "on its day")
 	tests := []rulebook.Test{{ID: "back", YesNo: true, Judge: func(install.Record) (working.Verdict, string) { return working.Pass, "" }}}
 	yes := true
 	job.Records = append(job.Records, install.Record{ID: "b", Kind: install.Reading, Subject: "back", Passed: &yes, By: "Vik", At: noon.UTC()})
@@ -78,6 +79,7 @@ func TestALockOfOnesOwn(t *testing.T) {
 	assert.ErrorContains(t, allow(vik, off), "only its owner takes it off")
 	require.NoError(t, allow(remy, off))
 	job.Records = append(job.Records, off)
+	assert.False(t, inForce(job, remy, noon.Add(time.Hour)), "no longer under it")
 	assert.Empty(t, TestSheet(job, tests, &Facts{}, vik, noon.Add(time.Hour)).MayEnergise)
 }
 

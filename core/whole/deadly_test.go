@@ -45,7 +45,7 @@ func (o *oracle) named(kind install.RecordKind, id string) bool {
 func (o *oracle) mayWork(who, place string, now time.Time) bool {
 	open, read := map[string]bool{}, false
 	for i, r := range o.records {
-		if r.Kind != install.Isolation || r.By != who || !r.Authorised || o.named(install.LockOff, r.ID) || o.named(install.Withdrawal, r.ID) ||
+		if r.Kind != install.Isolation || r.By != who && !o.under(who, r.ID, now) || !r.Authorised || o.named(install.LockOff, r.ID) || o.named(install.Withdrawal, r.ID) ||
 			r.At.Format(time.DateOnly) != now.Format(time.DateOnly) {
 			continue
 		}
@@ -81,6 +81,13 @@ func (o *oracle) mayWork(who, place string, now time.Time) bool {
 		}
 	}
 	return read
+}
+
+// under reports whether a person hung a lock of their own under an isolation today, and did not take it off.
+func (o *oracle) under(who, isolation string, now time.Time) bool {
+	return slices.ContainsFunc(o.records, func(r install.Record) bool {
+		return r.Kind == install.Lock && r.By == who && r.Subject == isolation && !o.named(install.LockOff, r.ID) && r.At.Format(time.DateOnly) == now.Format(time.DateOnly)
+	})
 }
 
 // closed reports whether the tester was proved after the readings of a record.
@@ -178,7 +185,7 @@ func (o *oracle) holds(r install.Record, now time.Time) string {
 // opened reports whether a device is under a lock of the person's that was hung today and hangs.
 func (o *oracle) opened(who, device string, now time.Time) bool {
 	return slices.ContainsFunc(o.records, func(r install.Record) bool {
-		return r.Kind == install.Isolation && r.By == who && !o.named(install.LockOff, r.ID) && r.At.Format(time.DateOnly) == now.Format(time.DateOnly) &&
+		return r.Kind == install.Isolation && (r.By == who || o.under(who, r.ID, now)) && !o.named(install.LockOff, r.ID) && r.At.Format(time.DateOnly) == now.Format(time.DateOnly) &&
 			slices.ContainsFunc(r.Opens, func(d install.Opened) bool { return d.Device == device })
 	})
 }

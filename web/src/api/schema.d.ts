@@ -2161,13 +2161,14 @@ export interface components {
             closes: boolean;
             /** @description Flaws say why it makes nothing dead for work, empty where it does. It stays on record whatever they are. */
             flaws: string[];
-            /** @description Mine: whoever looks made it. */
+            /** @description Mine: whoever looks made it. Under: they hung a lock of their own under it, and work under it as well. */
             mine: boolean;
             /** @description its devices, by name */
             opened: string[];
             /** @description Proved are the places proved dead under it, by id. */
             proved: string[];
             record: components["schemas"]["Record"];
+            under: boolean;
         };
         /** @description Job is one job whole, as computed from and as written to the job file. */
         Job: {
@@ -2736,6 +2737,17 @@ export interface components {
             subject: string;
             walked?: string;
         };
+        NewLockTold: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lock-told";
+            note?: string;
+            sent?: components["schemas"]["Sent"];
+            /** @description task, test, loose end or circuit it is about */
+            subject: string;
+        };
         NewLooseEnd: {
             /** @description tick done, loose end cleared */
             done?: boolean;
@@ -2875,7 +2887,7 @@ export interface components {
             value?: number | null;
         };
         /** @description a record of one kind with the members that it has */
-        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"];
+        NewRecord: components["schemas"]["NewTick"] | components["schemas"]["NewIsolation"] | components["schemas"]["NewLock"] | components["schemas"]["NewLooseEnd"] | components["schemas"]["NewReading"] | components["schemas"]["NewRemark"] | components["schemas"]["NewLockOff"] | components["schemas"]["NewEnergise"] | components["schemas"]["NewOperator"] | components["schemas"]["NewSignature"] | components["schemas"]["NewReopen"] | components["schemas"]["NewObservation"] | components["schemas"]["NewSurveyReading"] | components["schemas"]["NewDecision"] | components["schemas"]["NewFindingStep"] | components["schemas"]["NewScope"] | components["schemas"]["NewPhoto"] | components["schemas"]["NewWithdrawal"] | components["schemas"]["NewProvedDead"] | components["schemas"]["NewTesterProof"] | components["schemas"]["NewTrace"] | components["schemas"]["NewAftercare"] | components["schemas"]["NewLockTold"];
         NewRemark: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3893,7 +3905,7 @@ export interface components {
             work?: string;
         };
         /** @enum {string} */
-        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare";
+        RecordKind: "tick" | "isolation" | "lock" | "loose-end" | "reading" | "remark" | "lock-off" | "energise" | "operator" | "signature" | "reopen" | "observation" | "survey-reading" | "decision" | "finding-step" | "scope" | "variation" | "photo" | "withdrawal" | "proved-dead" | "tester-proof" | "trace" | "aftercare" | "lock-told";
         /** @description Remedy is a change that was recomputed and found to make its check pass without making any other check worse. Extra is its price in the company's currency beside the present design; nil when no price list was at hand. */
         Remedy: {
             effect: string;
@@ -5212,6 +5224,8 @@ export interface components {
             mayEnergise: string;
             /** @description where people work */
             places: components["schemas"]["WorkPlace"][];
+            /** @description locks of whoever looks that others took off, and that they do not know of yet */
+            removed: components["schemas"]["Record"][];
             rows: components["schemas"]["TestRow"][];
             /** @description whose closing proof of the tester serves whoever looks as the one before, now */
             serves: components["schemas"]["Record"] | null;

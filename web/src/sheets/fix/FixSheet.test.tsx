@@ -45,7 +45,15 @@ test('only tasks of the sheet’s own stage are on it', () => {
 const place = { id: 'board:', name: 'Board A', pairs: ['L-N', 'L-PE', 'N-PE'], cables: 0, staysLive: 'Its incoming terminals stay live.' };
 const main = { id: 'main', kind: 'switch', name: 'Main switch', at: 'Board A', poles: 'all', note: '' };
 const isolation = record({ id: 'iso1', kind: 'isolation', lockTag: 'padlock 4', tester: 'T 1', opens: [{ device: 'main', kept: 'lock' }] });
-const state = { record: isolation, opened: ['Main switch'], flaws: [] as string[], proved: ['board:'], closes: false, mine: true };
+const state = {
+  record: isolation,
+  opened: ['Main switch'],
+  flaws: [] as string[],
+  proved: ['board:'],
+  closes: false,
+  mine: true,
+  under: false,
+};
 
 test('an isolation is sent in its order as it was done; nothing is read or ticked beforehand', async () => {
   const sent = serve({ '/api/jobs/job-1/dead': { next: [main], dead: [], live: ['the supply'] } });
@@ -178,6 +186,7 @@ test('a lock is taken off by whose it is', async () => {
     places: [],
     deadV: 5,
     serves: null,
+    removed: [],
     asks: [],
     energised: null,
     mayEnergise: '',

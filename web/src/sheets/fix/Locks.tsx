@@ -22,7 +22,6 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
   const [tag, setTag] = useState('');
   const { locks, isolations, places } = job.view.tests;
   const mine = (l: Of<'Record'>) => (l.personId ? l.personId === me.id : l.by === me.name);
-  const hangs = locks.some(mine);
   const placed = new Map(places.map((p) => [p.id, p.name]));
   return (
     <>
@@ -54,7 +53,7 @@ export function Locks({ job }: { job: Of<'JobView'> }) {
                   {say('My lock is off')}
                 </Button>
               )}
-              {!hangs && i && job.view.may.includes('lock') && (
+              {!own && i && !i.under && job.view.may.includes('lock') && (
                 <Button onClick={() => setUnder(under === l.id ? undefined : l.id)}>{say('Hang my own lock')}</Button>
               )}
               {!own && job.view.supervises && (

@@ -107,6 +107,7 @@ test('the sheet shows what superseded what, and the model beside the reading', (
       places: [],
       deadV: 5,
       serves: null,
+      removed: [],
       asks: [],
       energised: record({ kind: 'energise' }),
       mayEnergise: 'Already permitted.',
@@ -133,6 +134,7 @@ test('only the qualified permit, and only what they have seen to', async () => {
       places: [],
       deadV: 5,
       serves: null,
+      removed: [],
       energised: null,
       mayEnergise: '',
       asks: [
@@ -191,6 +193,7 @@ test('an outlier is explained by the qualified', async () => {
       places: [],
       deadV: 5,
       serves: null,
+      removed: [],
       asks: [],
       energised: null,
       mayEnergise: '',

@@ -1,0 +1,134 @@
+package paper
+
+import (
+	"strconv"
+	"strings"
+
+	"arvelt/core/install"
+	"arvelt/core/unit"
+	"arvelt/core/words"
+)
+
+// keptBy is how a device that was opened is kept so, as it is printed.
+var keptBy = map[install.Keeping]words.Key{install.ByLock: words.Key("locked and tagged"), install.ByFuse: words.Key("fuse withdrawn and kept, the way blocked"),
+	install.ByParted: words.Key("parted and capped under a lock ahead of it")}
+
+// testerKinds are the kinds of tester, as they are printed.
+var testerKinds = map[install.TesterKind]words.Key{install.ContactTester: words.Key("two-pole tester"), install.MeterTester: words.Key("multimeter"),
+	install.SensorTester: words.Key("sensor without contact")}
+
+// isolations are what was switched off and locked, what was read, and who let it be switched on again.
+func (p *pack) isolations() {
+	p.heading(p.words.Say("Isolations and permissions"))
+	n := 0
+	for i := range p.v.Job.Records {
+		r := &p.v.Job.Records[i]
+		n++
+		switch r.Kind {
+		case install.Isolation:
+			p.pair(p.words.Say("Isolation %s", p.at(r.At)), join(" ", p.isolation(r), p.takenBack(r.ID)))
+		case install.ProvedDead:
+			p.pair(p.words.Say("Proved dead %s", p.at(r.At)), join("; ", r.By, p.tester(r), p.read(r)))
+		case install.TesterProof:
+			says := p.words.Say("%s shows the known source", r.Tester)
+			if r.Passed == nil || !*r.Passed {
+				says = p.words.Say("%s does not show the known source: what it read before proves nothing", r.Tester)
+			}
+			p.pair(p.words.Say("Tester %s", p.at(r.At)), join("; ", r.By, says))
+		case install.Lock:
+			p.pair(p.words.Say("Lock %s", p.at(r.At)), join("; ", r.By, p.words.Say("lock and tag %s", r.LockTag)))
+		case install.LockOff:
+			p.pair(p.words.Say("Lock off %s", p.at(r.At)), join("; ", r.By, r.Note, when(p.words.Say("reached: "), r.Reached), when(p.words.Say("walked: "), r.Walked)))
+		case install.LockTold:
+			p.pair(p.words.Say("Told %s", p.at(r.At)), p.words.Say("%s knows that the lock was taken off", r.By))
+		case install.Energise:
+			counted := ""
+			if r.Counted != nil {
+				counted = p.words.Say("locks and tags counted: %s", strconv.Itoa(*r.Counted))
+			}
+			p.pair(p.words.Say("Permission to energise"),
+				join("; ", p.words.Say("%s (%s) on %s", r.By, r.Role, p.at(r.At)), p.asked(r.Confirmed), counted, r.Note))
+		default:
+			n--
+		}
+	}
+	if n == 0 {
+		p.line(p.words.Say("Nothing is on record."))
+	}
+}
+
+// isolation is what was opened, with what it was proved and what was read. An older record names no devices, and ticked pairs without volts.
+func (p *pack) isolation(r *install.Record) string {
+	stays := p.words.Say("stays live: %s", or(r.StillLive, p.words.Say("not recorded")))
+	if len(r.Opens) == 0 {
+		return p.words.Say("%s: %s; lock and tag %s; tester %s proved before and after; dead: %s; stays live: %s", r.By, r.Source,
+			r.LockTag, r.Tester, strings.Join(r.PairsDead, ", "), or(r.StillLive, p.words.Say("not recorded")))
+	}
+	opened := []string{}
+	for _, o := range r.Opens {
+		name := o.Device
+		for _, d := range p.v.Tests.Devices {
+			if d.ID == o.Device {
+				name = d.Name
+			}
+		}
+		opened = append(opened, name+" ("+p.words.Say(string(keptBy[o.Kept]))+")")
+	}
+	return join("; ", r.By+": "+strings.Join(opened, ", "), when(p.words.Say("lock and tag "), r.LockTag), p.tester(r), p.read(r), stays)
+}
+
+// tester is what was read with, and how it was proved.
+func (p *pack) tester(r *install.Record) string {
+	if r.Tester == "" {
+		return p.words.Say("not read")
+	}
+	before, after := p.words.Say("not proved before"), p.words.Say("not proved after in this record")
+	switch {
+	case r.ProvedBefore:
+		before = p.words.Say("proved before")
+	case r.Serves != "":
+		before = p.words.Say("proved by the closing proof before")
+	}
+	if r.ProvedAfter {
+		after = p.words.Say("proved after")
+	}
+	return join(", ", r.Tester, p.words.Say(string(testerKinds[r.TesterKind])), before, after)
+}
+
+// read is what was read, place by place and pair by pair.
+func (p *pack) read(r *install.Record) string {
+	out := []string{}
+	for _, proof := range r.Proofs {
+		name, volts := proof.At, []string{}
+		for _, at := range p.v.Tests.Places {
+			if at.ID == proof.At {
+				name = at.Name
+			}
+		}
+		for _, x := range proof.Read {
+			if x.V != nil {
+				volts = append(volts, x.Pair+" "+unit.With(*x.V, "V"))
+			}
+		}
+		if proof.Cables > 0 {
+			name = p.words.Say("%s (%d cables)", name, proof.Cables)
+		}
+		out = append(out, name+": "+strings.Join(volts, ", "))
+	}
+	return strings.Join(out, "; ")
+}
+
+// takenBack says what became of an isolation that was corrected or withdrawn.
+func (p *pack) takenBack(isolation string) string {
+	out := ""
+	for i := range p.v.Job.Records {
+		r := &p.v.Job.Records[i]
+		switch {
+		case r.Kind == install.Isolation && r.Supersedes == isolation:
+			out = p.words.Say("Corrected by the one of %s: %s.", p.at(r.At), r.Note)
+		case r.Kind == install.Withdrawal && r.Subject == isolation:
+			return p.words.Say("Withdrawn by %s, %s: %s.", r.By, p.at(r.At), r.Note)
+		}
+	}
+	return out
+}
