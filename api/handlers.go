@@ -574,11 +574,11 @@ func (s *Server) jobsCsv(c *gin.Context, scope store.Scope) {
 	c.Header("Content-Type", "text/csv; charset=utf-8")
 	err := paper.StreamCSV(c.Writer, func(yield func([]any, error) bool) {
 		if !yield([]any{"reference", "title", "kind", "customer", "address", "town", "stage", "held by", "sheet", "waits for",
-			"things held", "trouble", "changed"}, nil) {
+			"things held", "trouble", "locks in place", "changed"}, nil) {
 			return
 		}
 		for j, err := range scope.EachJob(c) {
-			if !yield([]any{j.Ref, j.Title, j.Kind, j.Customer, j.Address, j.Town, j.Stage, j.Hold, j.Sheet, j.Who, j.Holds, j.Trouble,
+			if !yield([]any{j.Ref, j.Title, j.Kind, j.Customer, j.Address, j.Town, j.Stage, j.Hold, j.Sheet, j.Who, j.Holds, j.Trouble, j.Locks,
 				j.UpdatedAt}, err) {
 				return
 			}

@@ -104,6 +104,11 @@ func TestAHelperWorksUnderALockOfTheirOwn(t *testing.T) {
 	lock := v.View.Tests.Locks[0]
 	assert.Equal(t, "red 9", lock.LockTag)
 
+	var rows api.JobPage
+	w.as("dot").do("GET", "/api/jobs?q=PW-2037", nil).into(t, &rows)
+	require.Len(t, rows.Jobs, 1)
+	assert.Equal(t, "Remy Stroud red 9; Jana Okell padlock 4", rows.Jobs[0].Locks, "the office sees whose they are")
+
 	off := put{"kind": "lock-off", "subject": lock.ID, "note": "went home at four"}
 	jana.held(id, off, 403, "only its owner takes it off")
 	tobias.held(id, off, 422, "lock-off.walked")
@@ -120,6 +125,44 @@ func TestAHelperWorksUnderALockOfTheirOwn(t *testing.T) {
 	assert.Empty(t, v.View.Tests.Removed)
 	remy.held(id, told, 409, "said so already")
 	assert.Contains(t, tobias.pdf("/api/jobs/"+id+"/pack"), "rang him, he answered")
+}
+
+// A day is booked for a way: another way that is chosen afterwards is booked by nobody, and a visit for the day is of the day.
+func TestAVisitIsBookedForItsWayAndDay(t *testing.T) {
+	c := serve(t).as("tobias")
+	lawful := func() string {
+		a := c.do("GET", "/api/jobs/"+c.job("PW-2038").Id+"/supply", nil)
+		var sheet struct {
+			Outage struct {
+				Checks []struct{ What, Summary string }
+			}
+		}
+		a.into(t, &sheet)
+		for _, k := range sheet.Outage.Checks {
+			if k.What == "A lawful isolation" {
+				return k.Summary
+			}
+		}
+		require.Fail(t, "not on the list", a.text)
+		return ""
+	}
+	put := func(change func(*install.Outage)) {
+		v := c.job("PW-2038")
+		o := v.View.Job.Outage
+		change(&o)
+		a := c.part(v, "outage", o)
+		require.Equal(t, 200, a.status, a.text)
+	}
+	day := c.job("PW-2038").View.Job.Outage.Day
+	put(func(o *install.Outage) { o.Route, o.BookedOn = "operator-fuse", "2026-01-10" })
+	assert.Contains(t, lawful(), "booked for 2026-01-10, and the supply goes off on "+day)
+	put(func(o *install.Outage) { o.BookedOn = day })
+	assert.Contains(t, lawful(), "The operator pulls the fuse and puts it back, booked for "+day)
+	put(func(o *install.Outage) { o.Route = "operator-isolator" })
+	assert.Contains(t, lawful(), "the day that is booked is of another way")
+	assert.Equal(t, "operator-fuse", c.job("PW-2038").View.Job.Outage.BookedFor)
+	put(func(o *install.Outage) { o.BookedFor = "operator-isolator" })
+	assert.Contains(t, lawful(), "The operator fits an isolator, booked for "+day)
 }
 
 // placeOf is a place of a job by its id.

@@ -171,9 +171,10 @@ func (s Scope) stand(batch *pgx.Batch, l *Loaded) error {
 	}
 	l.Version, l.stamp = l.Version+1, uuid.New()
 	batch.Queue(`UPDATE job SET version = $3, customer = $4, town = $5, stage = $6, hold = $7, hold_sheet = $8, hold_who = $9,
-		holds = $10, trouble = $11, updated_at = $12, address = $13, stamp = $14, starts = $15, names = $16 WHERE id = $1 AND company_id = $2`,
+		holds = $10, trouble = $11, updated_at = $12, address = $13, stamp = $14, starts = $15, names = $16,
+		locks = $17 WHERE id = $1 AND company_id = $2`,
 		l.ID, s.CompanyID, l.Version, v.Job.Site.Customer, v.Job.Site.Town, v.State.Stage, hold, sheet, who,
-		len(v.State.Holds), trouble, l.Now, v.Job.Site.Address, l.stamp, starts(v.Job), names(v.Job))
+		len(v.State.Holds), trouble, l.Now, v.Job.Site.Address, l.stamp, starts(v.Job), names(v.Job), locks(v.Tests.Locks))
 	j := v.Job
 	batch.Queue(findQuery, l.ID, s.CompanyID, strings.ToLower(strings.Join([]string{j.Ref, j.Title, j.Site.Customer, j.Site.Address,
 		j.Site.Town, string(v.State.Stage), string(j.Kind)}, "\n")))
@@ -184,6 +185,15 @@ func (s Scope) stand(batch *pgx.Batch, l *Loaded) error {
 // the job's own row changes with every edit.
 const findQuery = `INSERT INTO job_find (job_id, company_id, words) VALUES ($1, $2, $3) ON CONFLICT (job_id) DO UPDATE SET
 	words = EXCLUDED.words WHERE job_find.words <> EXCLUDED.words`
+
+// locks are those that hang on a job, whose and which.
+func locks(list []install.Record) string {
+	out := []string{}
+	for i := range list {
+		out = append(out, strings.TrimSpace(list[i].By+" "+list[i].LockTag))
+	}
+	return strings.Join(out, "; ")
+}
 
 // starts is the day on which the work begins, nil where none is planned.
 func starts(j *install.Job) *time.Time {

@@ -345,6 +345,7 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 		return err
 	}
 	into := p.Added(&l.Job)
+	was := l.Job.Outage
 	if err := l.Touch(part, base, "edited "+part); err != nil {
 		return err
 	}
@@ -353,6 +354,9 @@ func (l *Loaded) SetPart(part string, base int, body []byte) error {
 	}
 	if id, other := p.Misnamed(into); other {
 		return install.Errors{{Field: part + ".id", Value: id, Accept: p.ID}}
+	}
+	if into == any(&l.Job.Outage) {
+		l.Job.Outage.Booked(&was)
 	}
 	l.Job.SortRooms()
 	l.Job.Tidy()

@@ -30,11 +30,12 @@ type Row struct {
 	Who       string    `json:"who"`
 	Holds     int       `json:"holds"`
 	Trouble   string    `json:"trouble"`
+	Locks     string    `json:"locks"` // that hang there, whose and which; empty for none
 	UpdatedAt time.Time `json:"updatedAt"`
 }
 
 const rowColumns = `SELECT id::text, ref, title, kind, customer, address, town, stage, hold, hold_sheet, hold_who, holds, trouble,
-	updated_at FROM job WHERE company_id = $1 `
+	locks, updated_at FROM job WHERE company_id = $1 `
 
 const newestFirst = ` ORDER BY updated_at DESC, id DESC`
 
@@ -154,7 +155,7 @@ func scanned(rows pgx.Rows) iter.Seq2[Row, error] {
 		for rows.Next() {
 			var r Row
 			err := rows.Scan(&r.ID, &r.Ref, &r.Title, &r.Kind, &r.Customer, &r.Address, &r.Town, &r.Stage, &r.Hold, &r.Sheet, &r.Who,
-				&r.Holds, &r.Trouble, &r.UpdatedAt)
+				&r.Holds, &r.Trouble, &r.Locks, &r.UpdatedAt)
 			if !yield(r, err) || err != nil {
 				return
 			}

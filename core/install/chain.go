@@ -139,8 +139,9 @@ type Outage struct {
 	Charge      *float64    `json:"charge" range:"0..100000"`
 	AskedOn     string      `json:"askedOn" shape:"date"`
 	BookedOn    string      `json:"bookedOn" shape:"date"`
-	Day         string      `json:"day" shape:"date"`    // on which the supply goes off, 2006-01-02
-	Start       string      `json:"start" shape:"clock"` // 15:04
+	BookedFor   string      `json:"bookedFor" seal:"omitempty" of:"isolationRoutes?"` // the way that the visit was booked for
+	Day         string      `json:"day" shape:"date"`                                 // on which the supply goes off, 2006-01-02
+	Start       string      `json:"start" shape:"clock"`                              // 15:04
 	Crew        int         `json:"crew" range:"0..10" unit:"people"`
 	Latitude    *float64    `json:"latitude" range:"-90..90" unit:"degrees, north positive"` // degrees, north positive
 	Longitude   *float64    `json:"longitude" range:"-180..180" unit:"degrees, east positive"`
@@ -178,6 +179,20 @@ type Weather struct {
 	WindMS *float64 `json:"windMS" range:"0..500" unit:"m/s"`
 	TempC  *float64 `json:"tempC" range:"-50..60" unit:"°C"`
 	Source string   `json:"source" chars:"120"` // who said so; the simulated forecast says that it is one
+}
+
+// Booked keeps with the day that is booked the way that it was booked for. was is the outage before an edit.
+func (o *Outage) Booked(was *Outage) {
+	switch {
+	case o.BookedOn == "":
+		o.BookedFor = ""
+	case o.BookedOn != was.BookedOn:
+		o.BookedFor = o.Route
+	case o.BookedFor == "" && was.BookedFor != "":
+		o.BookedFor = was.BookedFor
+	case o.BookedFor == "":
+		o.BookedFor = was.Route
+	}
 }
 
 // Validate checks the outage. The error is [Errors].

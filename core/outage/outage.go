@@ -463,6 +463,10 @@ func lawful(in Input) Item {
 		out.State, out.Summary = working.Pass, in.Routes[chosen].Title
 	case o.BookedOn == "":
 		out.Summary = w.Say("%s: the operator has not confirmed a day", in.Routes[chosen].Title)
+	case o.BookedFor != "" && o.BookedFor != in.Routes[chosen].ID:
+		out.Summary = w.Say("%s: the day that is booked is of another way", in.Routes[chosen].Title)
+	case o.Day != "" && o.BookedOn != o.Day && in.Routes[chosen].OnDay:
+		out.Summary = w.Say("booked for %s, and the supply goes off on %s", o.BookedOn, o.Day)
 	case o.Day != "" && o.BookedOn > o.Day:
 		out.Summary = w.Say("booked for %s, after the day of the outage", o.BookedOn)
 	default:

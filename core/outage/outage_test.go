@@ -179,6 +179,8 @@ func TestBeforeTheCut(t *testing.T) {
 		"unread tail":  func(i *Input) { i.Job.Found.Circuits = []install.FoundCircuit{{Name: "Press"}} },
 		"not booked":   func(i *Input) { i.Job.Outage.BookedOn = "" },
 		"booked late":  func(i *Input) { i.Job.Outage.BookedOn = "2026-06-11" },
+		"another way":  func(i *Input) { i.Job.Outage.BookedFor = "elsewhere" },
+		"not that day": func(i *Input) { i.Routes[0].OnDay, i.Job.Outage.Day = true, "2026-06-10" },
 		"no light":     func(i *Input) { i.Job.Outage.LightReady = &no },
 		"freezer":      func(i *Input) { i.Job.Outage.Temporary = []install.Temporary{{What: "freezer"}} },
 		"inspector":    func(i *Input) { i.Job.Outage.Inspector.Needed = &yes },
@@ -189,6 +191,7 @@ func TestBeforeTheCut(t *testing.T) {
 		bad := in
 		job := *in.Job
 		bad.Job = &job
+		bad.Routes = append([]rulebook.IsolationRoute{}, in.Routes...)
 		bad.Tasks = append([]plan.Task{}, in.Tasks...)
 		spoil(&bad)
 		assert.False(t, Of(bad).Ready, name)

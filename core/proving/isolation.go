@@ -346,7 +346,7 @@ func lawful(job *install.Job, terms *install.Terms, r *install.Record, now time.
 		return w.Say("the way that was chosen opens an isolator and not the intake: name the isolator.")
 	case o.Day != "" && o.Day != day:
 		return w.Say("the supply goes off on %s by the plan, and this is of %s.", o.Day, day)
-	case way.Visit && o.BookedOn != day:
+	case way.Visit && (o.BookedOn != day || o.BookedFor != "" && o.BookedFor != o.Route):
 		return w.Say("nobody is booked for %s to isolate the intake.", day)
 	case way.Personal && !strings.EqualFold(strings.TrimSpace(o.Authorised.Name), strings.TrimSpace(r.By)):
 		return w.Say("the intake is isolated by %s alone, by name.", o.Authorised.Name)

@@ -90,6 +90,7 @@ type IsolationRoute struct {
 	Why      string   `json:"why"` // it is lawful, or is not offered
 	Asks     []string `json:"asks"`
 	Visits   int      `json:"visits"`
+	OnDay    bool     `json:"onDay"` // the visit is of the day on which the supply goes off
 	LeadDays int      `json:"leadDays"`
 	LeadSays string   `json:"leadSays"`
 	Charge   *float64 `json:"charge"`
@@ -114,7 +115,8 @@ func Lawful(t *table.Table, row int) bool { return t.Str(row, "condition") != "n
 // WayOf is what a row of the table of ways asks of an isolation by it.
 func WayOf(t *table.Table, row int) install.WayTrait {
 	condition := t.Str(row, "condition")
-	return install.WayTrait{Visit: condition == "operator", Personal: condition == "authorised", Isolator: condition == "isolator"}
+	onDay := t.Num(row, "on_day") > 0
+	return install.WayTrait{Visit: onDay, Personal: condition == "authorised", Isolator: condition == "isolator" || condition == "operator" && !onDay}
 }
 
 // DeadV and ServesMin hold in both practices. No rule names the voltage up to which two conductors count as dead: 5 V lies below what any
@@ -137,7 +139,7 @@ func Routes(t *table.Table, job *install.Job, charge func(route string) (float64
 	for r := range t.Text {
 		x := IsolationRoute{ID: t.Str(r, "route"), Title: t.Str(r, "title"), Why: t.Str(r, "why"),
 			Asks: strings.Split(t.Str(r, "asks"), "|"), Visits: int(t.Num(r, "visits")),
-			LeadDays: int(t.Num(r, "lead_days")), Source: t.Source.Ref}
+			LeadDays: int(t.Num(r, "lead_days")), OnDay: t.Num(r, "on_day") > 0, Source: t.Source.Ref}
 		x.LeadSays = w.Say("usually %d days: a setting of %s confidence until %s has said it", x.LeadDays, t.Source.Confidence, operator)
 		x.Chosen = job.Outage.Route == x.ID
 		switch t.Str(r, "condition") {

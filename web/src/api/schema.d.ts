@@ -2149,6 +2149,8 @@ export interface components {
             leadDays: number;
             leadSays: string;
             offered: boolean;
+            /** @description the visit is of the day on which the supply goes off */
+            onDay: boolean;
             source: string;
             title: string;
             visits: number;
@@ -2226,6 +2228,8 @@ export interface components {
             holds: number;
             id: string;
             kind: string;
+            /** @description that hang there, whose and which; empty for none */
+            locks: string;
             ref: string;
             sheet: string;
             stage: string;
@@ -3103,6 +3107,8 @@ export interface components {
         Outage: {
             askedOn: string;
             authorised: components["schemas"]["Authorised"];
+            /** @description the way that the visit was booked for */
+            bookedFor: string;
             bookedOn: string;
             /** Format: double */
             charge: number | null;

@@ -19,6 +19,7 @@ const row = (n: number): Of<'JobRow'> => ({
   who: '',
   holds: 0,
   trouble: '',
+  locks: '',
   updatedAt: '2026-05-04T09:00:00Z',
 });
 

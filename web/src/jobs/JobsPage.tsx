@@ -126,6 +126,11 @@ export function JobsPage() {
                       <StageLine stage={j.stage} />
                     </td>
                     <td data-whole data-label={say('Held by')}>
+                      {j.locks && (
+                        <Bad data-locks style={{ display: 'block' }}>
+                          {say('Lock in place: {{locks}}', { locks: j.locks })}
+                        </Bad>
+                      )}
                       {j.trouble ? <Bad>{j.trouble}</Bad> : j.hold || 'nothing'}
                       {j.holds > 1 && <Quiet> {say('and {{holds}} more', { holds: j.holds - 1 })}</Quiet>}
                       {j.sheet && (

@@ -96,6 +96,16 @@ export function IsolationLeaf({ job, j }: { job: Of<'JobView'>; j: Of<'Job'> }) 
           <NumberBox part={part} path="charge" label={say('Charge the operator said')} unit={me.currency} optional />
           <DateBox part={part} path="bookedOn" label={say('Booked for')} help={say('replaces asked + lead time')} />
         </Fields>
+        {chosen && part.value.bookedFor && part.value.bookedFor !== chosen.id && (
+          <Caution data-booked-for={part.value.bookedFor}>
+            {say('The day was booked for another way: {{way}}.', {
+              way: sheet?.routes.find((r) => r.id === part.value.bookedFor)?.title ?? part.value.bookedFor,
+            })}{' '}
+            <Button disabled={part.frozen} onClick={() => part.save('bookedFor', chosen.id)}>
+              {say('The operator confirmed it for this way')}
+            </Button>
+          </Caution>
+        )}
         <Heading>{say('A person the operator has authorised by name')}</Heading>
         <Fields>
           <TextBox part={part} path="authorised.name" label={say('Name')} />

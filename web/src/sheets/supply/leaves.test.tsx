@@ -17,6 +17,7 @@ const route = (r: Partial<Of<'IsolationRoute'>>): Of<'IsolationRoute'> => ({
   id: 'operator',
   title: 'The operator pulls the fuse',
   offered: true,
+  onDay: false,
   why: 'It is on site.',
   asks: ['supply number'],
   visits: 2,
