@@ -81,19 +81,21 @@ type Terms struct {
 	// proof of the tester serves as the one before the next isolation, minutes. Ways are the lawful ways to isolate the intake.
 	DeadV, ServesMin float64
 	Ways             map[string]WayTrait
-	Bars             []string   // checks that the table of circuits shows as headroom
-	Patterns         []string   // that a tester at an outlet may show
-	Length           Length     // unit in which lengths are counted and spoken of
-	Columns          int        // of ways on a board: 1 in a row, 2 with odd numbers left and even right
-	LoadKinds        []string   // that decide the type of a residual-current device
-	Rules            []RuleTerm // figures over which a local rule may be laid
-	BondKinds        []string   // what a bond goes to, where that decides its rule; nil where it does not
-	EarthTo          []string   // electrodes that the earthing conductor may run to; nil where that is not asked
-	EarthLaid        []string   // how the earthing conductor may lie; nil where that is not asked
-	BoardPlaces      []string   // kinds of place in which a board hangs; nil where that is not asked
-	CoverPlaces      []string   // places by which a buried run is asked for its cover; nil where that is not asked of a circuit
-	Risers           []string   // grades of what a buried run leaves the ground in; nil where that is not asked
-	Tests            []string
+	// PairsOf are the pairs of a circuit\'s conductors; nil where every circuit has those of the installation.
+	PairsOf     func(*Circuit) []string
+	Bars        []string   // checks that the table of circuits shows as headroom
+	Patterns    []string   // that a tester at an outlet may show
+	Length      Length     // unit in which lengths are counted and spoken of
+	Columns     int        // of ways on a board: 1 in a row, 2 with odd numbers left and even right
+	LoadKinds   []string   // that decide the type of a residual-current device
+	Rules       []RuleTerm // figures over which a local rule may be laid
+	BondKinds   []string   // what a bond goes to, where that decides its rule; nil where it does not
+	EarthTo     []string   // electrodes that the earthing conductor may run to; nil where that is not asked
+	EarthLaid   []string   // how the earthing conductor may lie; nil where that is not asked
+	BoardPlaces []string   // kinds of place in which a board hangs; nil where that is not asked
+	CoverPlaces []string   // places by which a buried run is asked for its cover; nil where that is not asked of a circuit
+	Risers      []string   // grades of what a buried run leaves the ground in; nil where that is not asked
+	Tests       []string
 
 	Points          []string // kinds of point
 	Switching       []string

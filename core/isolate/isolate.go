@@ -221,7 +221,7 @@ func (h *House) atSupply() {
 		h.addPlace(Place{ID: EnclosurePlace(e.ID), Name: e.Name, Pairs: h.terms.Pairs}, "in/"+e.ID, "out/"+e.ID)
 	}
 	h.addPlace(Place{ID: Origin, Name: w.Say("The intake"), Pairs: h.terms.Pairs,
-		StaysLive: w.Say("The operator's side of the intake stays live.")}, "head")
+		StaysLive: w.Say("the operator's side of the intake")}, "head")
 }
 
 // trunk is the last enclosure that everything hangs on for certain: where the arrangement branches nobody wrote down on which branch the
@@ -285,7 +285,7 @@ func (h *House) boards() {
 			}
 		}
 		h.addPlace(Place{ID: BoardPlace(b), Name: at, Pairs: h.terms.Pairs,
-			StaysLive: w.Say("Its incoming terminals stay live until what is ahead of it is open.")}, nodes...)
+			StaysLive: w.Say("its incoming terminals, until what is ahead of it is open")}, nodes...)
 	}
 }
 
@@ -333,8 +333,10 @@ func (h *House) circuit(k *install.Circuit) {
 
 // pairs are the pairs of conductors of a circuit.
 func (h *House) pairs(k *install.Circuit) []string {
-	if h.twoLegs() && k.Protection.Poles < 2 {
-		return h.terms.PairsOneHot
+	if h.terms.PairsOf != nil {
+		if of := h.terms.PairsOf(k); of != nil {
+			return of
+		}
 	}
 	return h.terms.Pairs
 }
@@ -390,7 +392,7 @@ func (h *House) rooms() {
 	}
 	for i := range h.job.Rooms {
 		r := &h.job.Rooms[i]
-		at, cables, pairs := []string{}, 0, h.terms.PairsOneHot
+		at, cables, pairs := []string{}, 0, []string{}
 		for n := range h.job.Circuits {
 			k := &h.job.Circuits[n]
 			if h.gone(k) {
@@ -398,8 +400,10 @@ func (h *House) rooms() {
 			}
 			if c := cablesIn(k, r.ID); c > 0 {
 				at, cables = append(at, endOf(k.ID)), cables+c
-				if !h.twoLegs() || k.Protection.Poles > 1 {
-					pairs = h.terms.Pairs
+				for _, pair := range h.pairs(k) {
+					if !slices.Contains(pairs, pair) {
+						pairs = append(pairs, pair)
+					}
 				}
 			}
 		}

@@ -14,8 +14,14 @@ import (
 
 var (
 	metric = &install.Terms{Pairs: []string{"L-N", "L-PE", "N-PE"}}
-	legs   = &install.Terms{Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, PairsOneHot: []string{"hot-N", "hot-G", "N-G"}, Columns: 2}
-	yes    = true
+	legs   = &install.Terms{Pairs: []string{"L1-L2", "L1-N", "L2-N", "L1-G", "L2-G", "N-G"}, PairsOneHot: []string{"hot-N", "hot-G", "N-G"}, Columns: 2,
+		PairsOf: func(k *install.Circuit) []string {
+			if k.Protection.Poles < 2 {
+				return []string{"hot-N", "hot-G", "N-G"}
+			}
+			return nil
+		}}
+	yes = true
 )
 
 // house has a lighting circuit behind a shared device, a solar circuit that power can come back through, and a loft board with a heater.

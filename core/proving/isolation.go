@@ -39,7 +39,7 @@ type Scope struct {
 	any    *install.Record
 	// removed are their locks that others took off without their knowing yet.
 	removed []install.Record
-	said   map[string]string // of places, why they are not expected dead
+	said    map[string]string // of places, why they are not expected dead
 }
 
 // ScopeOf says what is dead for a person now: by isolations of their own, and by those of others under which their own lock hangs. house is the installation as it stands now, so that a source or a way that comes into it ends

@@ -270,6 +270,17 @@ func neutralOf(k *install.Circuit) bool {
 	return plugsAtLegV(k) || rulesOf(k.Use).neutral
 }
 
+// pairsOf are the pairs of conductors of a circuit, nil for those of the installation: both hots with a neutral.
+func pairsOf(k *install.Circuit) []string {
+	switch {
+	case hotsOf(k) == 1:
+		return []string{"hot-N", "hot-G", "N-G"}
+	case !neutralOf(k) && !sharesNeutral(k) && k.Use != useDistribution:
+		return []string{"L1-L2", "L1-G", "L2-G"}
+	}
+	return nil
+}
+
 // coresOf is how many hots and neutrals run to a circuit.
 func coresOf(k *install.Circuit) int {
 	n := hotsOf(k)

@@ -42,7 +42,7 @@ test('only tasks of the sheet’s own stage are on it', () => {
   expect(screen.queryByText('Mark the route')).toBeNull();
 });
 
-const place = { id: 'board:', name: 'Board A', pairs: ['L-N', 'L-PE', 'N-PE'], cables: 0, staysLive: 'Its incoming terminals stay live.' };
+const place = { id: 'board:', name: 'Board A', pairs: ['L-N', 'L-PE', 'N-PE'], cables: 0, staysLive: 'its incoming terminals' };
 const main = { id: 'main', kind: 'switch', name: 'Main switch', at: 'Board A', poles: 'all', note: '' };
 const isolation = record({ id: 'iso1', kind: 'isolation', lockTag: 'padlock 4', tester: 'T 1', opens: [{ device: 'main', kept: 'lock' }] });
 const state = {

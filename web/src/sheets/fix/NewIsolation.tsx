@@ -68,7 +68,7 @@ export function NewIsolation({ job, corrects, onDone }: Props) {
   return (
     <Boxed data-new-isolation>
       <Pick
-        label={say('Where is worked')}
+        label={say('Where you work')}
         name="where"
         value={where}
         empty={say('choose')}
@@ -112,7 +112,7 @@ export function NewIsolation({ job, corrects, onDone }: Props) {
           {plan.live.length === 0
             ? say('{{place}} is expected dead. Only the readings make it so.', { place: place.name })
             : say('{{place}} is still live from {{live}}.', { place: place.name, live: plan.live.join(', ') })}{' '}
-          <b>{place.staysLive}</b>
+          {place.staysLive && <b>{say('Stays live: {{stillLive}}.', { stillLive: place.staysLive })}</b>}
         </P>
       )}
       {tests.devices
