@@ -323,6 +323,9 @@ type EnclosureKind = rulebook.EnclosureKind
 // EnergiseAsk Ask is one thing that whoever permits to energise has to have seen.
 type EnergiseAsk = proving.Ask
 
+// EnergiseWaits Waits is one thing that permission to energise waits for, and the sheet on which it is mended.
+type EnergiseWaits = proving.Waits
+
 // Era Era is what wiring of some years usually is: a hint, never a proof.
 type Era = rulebook.Era
 

@@ -165,6 +165,30 @@ func TestAVisitIsBookedForItsWayAndDay(t *testing.T) {
 	assert.Contains(t, lawful(), "The operator fits an isolator, booked for "+day)
 }
 
+// On the day of a new service the tests are done by their readings, and the permission waits for all that comes before the supply is back:
+// each is listed with the sheet on which it is mended.
+func TestTheDayOfANewServiceWaitsForWhatComesFirst(t *testing.T) {
+	c := serve(t).as("tobias")
+	v := c.job("PW-2054")
+	c.held(v.Id, ticks("outage-dead-tests", true), 409, "First:")
+	why := map[string]string{}
+	for _, x := range v.View.Tests.Waits {
+		why[x.Why] = string(x.Sheet)
+	}
+	assert.Equal(t, why[v.View.Tests.MayEnergise], "test")
+	for _, task := range v.View.Tasks {
+		switch {
+		case task.ID == "service-10", task.ID == "service-11", task.ID == "service-12":
+			assert.Equal(t, "second-fix", why["Not done yet: "+task.Title+"."], task.ID)
+		case task.ID == "outage-energise":
+			for _, first := range []string{"service-10", "service-11", "service-12", "outage-dead-tests"} {
+				assert.Contains(t, task.After, first)
+			}
+		}
+	}
+	assert.Greater(t, len(why), 20)
+}
+
 // placeOf is a place of a job by its id.
 func placeOf(t *testing.T, v api.JobView, id string) isolate.Place {
 	t.Helper()

@@ -49,6 +49,7 @@ func (b *builder) sail() error {
 		func() error { return b.tick(id, "jana", 12, 8, install.SecondFix) },
 		func() error { return b.read(id, "jana", 12, 13, false, sailReadings) },
 		func() error { return b.putBack(id, "jana", 12, 16.5) },
+		func() error { return b.tick(id, "jana", 12, 16.7, install.SecondFix) },
 		func() error {
 			return b.record(id, "jana", 12, 17, install.Record{Kind: install.Energise, Confirmed: confirmed(), Counted: counted(1)})
 		},

@@ -72,6 +72,7 @@ var model = map[string]reflect.Type{
 	"IsolationState":  reflect.TypeFor[proving.Isolated](),
 	"IsolatingDevice": reflect.TypeFor[isolate.Device](),
 	"DeadPlan":        reflect.TypeFor[isolate.Plan](),
+	"EnergiseWaits":   reflect.TypeFor[proving.Waits](),
 	"WorkPlace":       reflect.TypeFor[isolate.Place](),
 	"Traced":          reflect.TypeFor[install.Traced](),
 	"Later":           reflect.TypeFor[install.Later](),

@@ -236,6 +236,9 @@ func work(job *install.Job, by *Practice, list map[string]materials.Item, out []
 // ownerTask is the last step of every job.
 const ownerTask = "owner"
 
+// Tests reports whether a step is the dead or the live tests of the day of the outage.
+func (t *Task) Tests() bool { return t.Step == StepDead || t.Step == StepLive }
+
 // Held says why a step is not the person's to tick now, whether it is done or not; empty where it is.
 func (t *Task) Held() string { return cmp.Or(t.Closed, t.held) }
 
@@ -301,6 +304,9 @@ func meets(w *words.Catalogue, hazards []install.Hazard, tasks []Task) []Task {
 	return tasks
 }
 
+// fixSheets are the sheets of the work that is done before anything is energised.
+var fixSheets = map[install.Stage]working.Sheet{install.FirstFix: working.FirstFixSheet, install.SecondFix: working.SecondFixSheet}
+
 // Facts are what the tasks and the design of a job say to whoever proves it.
 func Facts(w *words.Catalogue, tasks []Task, checks []working.Check) *proving.Facts {
 	f := &proving.Facts{Worked: map[string][]install.Moment{}}
@@ -315,14 +321,13 @@ func Facts(w *words.Catalogue, tasks []Task, checks []working.Check) *proving.Fa
 		if slices.ContainsFunc(t.After, func(id string) bool { return behind[id] }) {
 			behind[t.ID] = true
 		}
-		if f.Open == "" && !t.Done && !behind[t.ID] && (t.Stage == install.FirstFix || t.Stage == install.SecondFix) {
-			f.Open = t.Title
+		if sheet, of := fixSheets[t.Stage]; of && !t.Done && !behind[t.ID] {
+			f.Open = append(f.Open, proving.Waits{Why: t.Title, Sheet: sheet})
 		}
 	}
 	for i := range checks {
 		if c := &checks[i]; c.Stops(working.ToEnergise) {
-			f.Fails = w.Say("%s fails", c.Title)
-			break
+			f.Fails = append(f.Fails, proving.Waits{Why: w.Say("%s fails", c.Title), Sheet: c.Sheet})
 		}
 	}
 	return f

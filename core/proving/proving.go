@@ -185,7 +185,8 @@ type Sheet struct {
 	Serves      *install.Record  `json:"serves"`  // whose closing proof of the tester serves whoever looks as the one before, now
 	DeadV       float64          `json:"deadV"`   // the most that a reading may show and count as dead, V
 	Energised   *install.Record  `json:"energised"`
-	MayEnergise string           `json:"mayEnergise"` // empty when permitted, otherwise why not
+	MayEnergise string           `json:"mayEnergise"` // empty when permitted, otherwise the first that it waits for
+	Waits       []Waits          `json:"waits"`       // all that it waits for
 	Asks        []Ask            `json:"asks"`
 	DeadDone    bool             `json:"deadDone"`
 	Verdict     working.Verdict  `json:"verdict"`
@@ -202,9 +203,8 @@ type Facts struct {
 	// House is what can be opened and where people work, Terms are those of the practice.
 	House *isolate.House
 	Terms *install.Terms
-	// Open is a step of first or second fix that is not done, Fails a check of the
-	// design that fails; each empty without one.
-	Open, Fails string
+	// Open are steps of first and second fix that are not done, Fails checks of the design that fail.
+	Open, Fails []Waits
 }
 
 // TestSheet lays out the tests as they stand for a person at a time.
@@ -262,7 +262,9 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 		}
 		s.Verdict = working.Worst(s.Verdict, row.Verdict)
 	}
-	s.MayEnergise = mayEnergise(&s, job, facts, by)
+	if s.Waits = s.waits(job, facts, by); len(s.Waits) > 0 {
+		s.MayEnergise = s.Waits[0].Why
+	}
 	if len(tests) == 0 {
 		s.Verdict = working.Unknown
 	}
@@ -441,49 +443,78 @@ func isolatedSince(job *install.Job) bool {
 	return false
 }
 
-func mayEnergise(s *Sheet, job *install.Job, facts *Facts, by install.Person) string {
+// Unread names a dead or a live test that is not done or failed and that no finding answers; empty where all of them stand.
+func (s *Sheet) Unread(live bool) string {
+	for i := range s.Rows {
+		if r := &s.Rows[i]; r.Live == live && (live || r.needed) && r.Verdict.Worse(working.Caution) && !r.Answered {
+			return r.Title
+		}
+	}
+	return ""
+}
+
+// Waits is one thing that permission to energise waits for, and the sheet on which it is mended.
+type Waits struct {
+	Why   string        `json:"why"`
+	Sheet working.Sheet `json:"sheet"`
+}
+
+// waits are all that permission to energise waits for, what comes first in the order of the work first.
+func (s *Sheet) waits(job *install.Job, facts *Facts, by install.Person) []Waits {
 	w := job.Words
+	out := []Waits{}
+	add := func(sheet working.Sheet, why string) { out = append(out, Waits{Why: why, Sheet: sheet}) }
 	if s.Energised != nil {
-		return w.Say("Already permitted.")
+		add(working.TestSheet, w.Say("Already permitted."))
+		return out
 	}
 	if len(s.Removed) > 0 {
-		return removedSays(w, &s.Removed[0])
+		add(working.TestSheet, removedSays(w, &s.Removed[0]))
 	}
 	if !s.DeadDone {
-		open := func(v working.Verdict) int {
-			return slices.IndexFunc(s.Rows, func(r Row) bool { return r.needed && r.Verdict == v && !r.Answered })
+		for _, v := range []working.Verdict{working.Fail, working.Unknown} {
+			for i := range s.Rows {
+				r := &s.Rows[i]
+				name := r.Title
+				if k := job.CircuitByID(r.Circuit); k != nil && len(job.Circuits) > 1 {
+					name = k.Name + ": " + r.Title
+				}
+				switch {
+				case !r.needed || r.Answered || r.Verdict != v:
+				case v == working.Fail:
+					add(working.TestSheet, w.Say("Dead tests come first: %s failed.", name))
+				default:
+					add(working.TestSheet, w.Say("Dead tests come first: %s is not done.", name))
+				}
+			}
 		}
-		if i := open(working.Fail); i >= 0 {
-			return w.Say("Dead tests come first: %s failed.", s.Rows[i].Title)
+		if len(out) == 0 {
+			add(working.TestSheet, w.Say("Dead tests come first."))
 		}
-		if i := open(working.Unknown); i >= 0 {
-			return w.Say("Dead tests come first: %s is not done.", s.Rows[i].Title)
-		}
-		return w.Say("Dead tests come first.")
 	}
 	if !isolatedSince(job) {
-		return w.Say("There is no isolation record.")
+		add(working.TestSheet, w.Say("There is no isolation record."))
 	}
 	for i := range s.Locks {
 		if l := &s.Locks[i]; !l.IsBy(by) {
-			return w.Say("The lock of %s is in place (%s): only its owner takes it off.", l.By, l.LockTag)
+			add(working.TestSheet, w.Say("The lock of %s is in place (%s): only its owner takes it off.", l.By, l.LockTag))
 		}
 	}
 	for _, l := range LooseEnds(job) {
 		if l.Path != BeforeHandover {
-			return w.Say("Snag: %s.", l.Note)
+			add(working.SecondFixSheet, w.Say("Snag: %s.", l.Note))
 		}
 	}
 	if facts.Danger != "" {
-		return w.Say("A danger that is not made safe: %s.", facts.Danger)
+		add(working.SurveySheet, w.Say("A danger that is not made safe: %s.", facts.Danger))
 	}
-	if facts.Fails != "" {
-		return w.Say("The design is not in order: %s.", facts.Fails)
+	for _, f := range facts.Fails {
+		add(f.Sheet, w.Say("The design is not in order: %s.", f.Why))
 	}
-	if facts.Open != "" {
-		return w.Say("Not done yet: %s.", facts.Open)
+	for _, o := range facts.Open {
+		add(o.Sheet, w.Say("Not done yet: %s.", o.Why))
 	}
-	return ""
+	return out
 }
 
 func judge(w *words.Catalogue, t *rulebook.Test, r install.Record) (working.Verdict, string) {

@@ -174,6 +174,11 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 		}
 	}
 	v.Tests = proving.TestSheet(job, p.Tests(job, &v.Report), factsOf(job, p, &customs, v.Tasks, v.Checks), by, now)
+	for i := range v.Tasks {
+		if t := &v.Tasks[i]; !t.Done && t.Closed == "" {
+			t.Closed = unread(job, t, &v.Tests)
+		}
+	}
 	v.Walk = survey.Tally(job, p.Survey())
 	v.Unanswered = plan.UnansweredOf(job, v.Checks, v.Tests.Rows)
 	v.State = plan.StateOf(plan.Input{Unanswered: v.Unanswered, Needs: p.Needs(job), Terms: p.Terms(), Job: job, Report: &v.Report, Tests: v.Tests,
@@ -181,6 +186,17 @@ func Of(job *install.Job, list map[string]materials.Item, by install.Person, now
 	v.Ready = handover.Ready(v.State, job, v.Checks)
 	v.Outcome = survey.OutcomeOf(job, p.Survey(), v.Ready.Missing)
 	return v
+}
+
+// unread says why a step that is the tests of the day is not done: it is done by their readings.
+func unread(job *install.Job, t *plan.Task, tests *proving.Sheet) string {
+	if !t.Tests() {
+		return ""
+	}
+	if test := tests.Unread(t.Step == plan.StepLive); test != "" {
+		return job.Words.Say("It is done by its readings on the Test sheet: %s is open.", test)
+	}
+	return ""
 }
 
 // factsOf is what the plan, the design and the findings say of a job that decides what may be proved and energised.
@@ -225,16 +241,21 @@ func Allow(job *install.Job, who install.Person, r install.Record, list map[stri
 	customs := practiceOf(p, job, &report, now)
 	tasks := plan.Tasks(job, customs, list, who, now)
 	checks := slices.Concat(report.Checks(), chain.Checks, customs.Outdoor.Checks())
+	facts, tests := factsOf(job, p, &customs, tasks, checks), p.Tests(job, &report)
 	step := func(id string) (proving.Step, bool) {
 		for i := range tasks {
 			if t := &tasks[i]; t.ID == id {
-				return proving.Step{Closed: t.Held(), Photo: t.Photo}, true
+				closed := t.Held()
+				if closed == "" && t.Tests() {
+					sheet := proving.TestSheet(job, tests, facts, who, now)
+					closed = unread(job, t, &sheet)
+				}
+				return proving.Step{Closed: closed, Photo: t.Photo}, true
 			}
 		}
 		return proving.Step{}, false
 	}
-	tests := p.Tests(job, &report)
-	if err := proving.Allow(job, who, r, tests, factsOf(job, p, &customs, tasks, checks), step, now); err != nil {
+	if err := proving.Allow(job, who, r, tests, facts, step, now); err != nil {
 		return "", err
 	}
 	if r.Kind == install.Signature {

@@ -1845,6 +1845,11 @@ export interface components {
             id: string;
             title: string;
         };
+        /** @description Waits is one thing that permission to energise waits for, and the sheet on which it is mended. */
+        EnergiseWaits: {
+            sheet: string;
+            why: string;
+        };
         /** @description Era is what wiring of some years usually is: a hint, never a proof. */
         Era: {
             /**
@@ -5226,7 +5231,7 @@ export interface components {
             isolations: components["schemas"]["IsolationState"][];
             /** @description isolations whose lock hangs, of anybody */
             locks: components["schemas"]["Record"][];
-            /** @description empty when permitted, otherwise why not */
+            /** @description empty when permitted, otherwise the first that it waits for */
             mayEnergise: string;
             /** @description where people work */
             places: components["schemas"]["WorkPlace"][];
@@ -5236,6 +5241,8 @@ export interface components {
             /** @description whose closing proof of the tester serves whoever looks as the one before, now */
             serves: components["schemas"]["Record"] | null;
             verdict: components["schemas"]["Verdict"];
+            /** @description all that it waits for */
+            waits: components["schemas"]["EnergiseWaits"][];
         };
         /** @description Traced is what was tried while a circuit was off: alike points of a room, or a box of the run that was parted. */
         Traced: {

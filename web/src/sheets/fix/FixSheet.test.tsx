@@ -187,6 +187,7 @@ test('a lock is taken off by whose it is', async () => {
     deadV: 5,
     serves: null,
     removed: [],
+    waits: [],
     asks: [],
     energised: null,
     mayEnergise: '',

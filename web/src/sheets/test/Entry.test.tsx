@@ -108,6 +108,7 @@ test('the sheet shows what superseded what, and the model beside the reading', (
       deadV: 5,
       serves: null,
       removed: [],
+      waits: [],
       asks: [],
       energised: record({ kind: 'energise' }),
       mayEnergise: 'Already permitted.',
@@ -135,6 +136,7 @@ test('only the qualified permit, and only what they have seen to', async () => {
       deadV: 5,
       serves: null,
       removed: [],
+      waits: [],
       energised: null,
       mayEnergise: '',
       asks: [
@@ -194,6 +196,7 @@ test('an outlier is explained by the qualified', async () => {
       deadV: 5,
       serves: null,
       removed: [],
+      waits: [],
       asks: [],
       energised: null,
       mayEnergise: '',

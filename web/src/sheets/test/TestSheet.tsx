@@ -1,5 +1,5 @@
 import { moment, say } from '../../words/words';
-import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
+import { Button, TextField } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { useState } from 'react';
 import type { Of } from '../../api/client';
@@ -7,13 +7,14 @@ import { useCompany } from '../../api/job';
 import { useKept, useRecord, type Kept } from '../../api/records';
 import { shown } from '../../parts/KeptRecords';
 import { figure } from '../../parts/figure';
-import { Caution, Heading, NotYet, P, Quiet, Section, Wrong } from '../../parts/layout';
+import { Heading, NotYet, Quiet, Section, Wrong } from '../../parts/layout';
 import { Mark, verdictWord } from '../../parts/Mark';
 import { SiteHazards } from '../../parts/SiteHazards';
 import { sentLater } from '../../parts/sentLater';
 import { SheetHead } from '../../parts/SheetHead';
 import { IsolationPanel } from '../fix/IsolationPanel';
 import type { SheetProps } from '../props';
+import { Energise } from './Energise';
 import { Entry } from './Entry';
 
 const idOf = (r: Of<'TestRow'>) => `${r.circuit}/${r.id}`;
@@ -166,7 +167,7 @@ export function TestSheet({ job, j }: SheetProps) {
             <Heading>{say('Dead tests')}</Heading>
             {lines(dead)}
           </Section>
-          <Energise job={job} may={mayEnergise} at={energised} asks={job.view.tests.asks} />
+          <Energise job={job} may={mayEnergise} waits={job.view.tests.waits} at={energised} asks={job.view.tests.asks} />
           <Section>
             <Heading>{say('Live tests')}</Heading>
             {lines(live)}
@@ -225,71 +226,5 @@ function Explain({ job, row }: { job: Of<'JobView'>; row: Of<'TestRow'> }) {
       </Button>
       {record.error && <Wrong>{record.error.message}</Wrong>}
     </Differs>
-  );
-}
-
-interface EnergiseProps {
-  job: Of<'JobView'>;
-  may: string;
-  at?: Of<'Record'> | null;
-  asks: Of<'EnergiseAsk'>[];
-}
-
-function Energise({ job, may, at, asks }: EnergiseProps) {
-  const record = useRecord(job.id);
-  const [seen, setSeen] = useState<Record<string, boolean>>({});
-  const [counted, setCounted] = useState('');
-  const allowed = job.view.may.includes('energise');
-  return (
-    <Section>
-      <Heading>{say('Permission to energise')}</Heading>
-      {at ? (
-        <P around="xs">
-          <Mark verdict="pass" /> {say('Given by {{by}} ({{role}}), {{at}}.', { by: at.by, role: at.role, at: moment(at.at) })}
-        </P>
-      ) : (
-        <>
-          <P around="xs">
-            <Mark verdict={may ? 'unknown' : 'caution'} /> {may || say('Every dead test passed and every step before it is done.')}
-          </P>
-          {!may && <Caution>{say('Each is seen by the person who permits it, now, and goes on record.')}</Caution>}
-          {asks.map((a) => (
-            <FormControlLabel
-              key={a.id}
-              sx={{ display: 'flex', minHeight: 44 }}
-              control={
-                <Checkbox
-                  checked={!!seen[a.id]}
-                  disabled={!!may || !allowed}
-                  onChange={(e) => setSeen({ ...seen, [a.id]: e.target.checked })}
-                  slotProps={{ input: { name: `seen-${a.id}` } }}
-                />
-              }
-              label={a.title}
-            />
-          ))}
-          <TextField
-            label={say('Locks and tags counted where they hang')}
-            value={counted}
-            disabled={!!may || !allowed}
-            helperText={say('count them at the board; the number has to be that of the record')}
-            onChange={(e) => setCounted(e.target.value)}
-            slotProps={{ htmlInput: { name: 'counted', inputMode: 'numeric', autoComplete: 'off' } }}
-          />
-          <Button
-            variant="contained"
-            sx={{ mt: 1, display: 'block' }}
-            disabled={
-              !!may || !asks.every((a) => seen[a.id]) || !/^\d+$/.test(counted.trim()) || !allowed || record.isPending || job.view.frozen
-            }
-            onClick={() => record.mutate({ kind: 'energise', confirmed: asks.map((a) => a.id), counted: Number(counted) })}
-          >
-            {say('Permit')}
-          </Button>
-          {!allowed && <Quiet> {say('You are not authorised to permit it on this job. The owner grants it, under People.')}</Quiet>}
-        </>
-      )}
-      {record.error && <Wrong>{record.error.message}</Wrong>}
-    </Section>
   );
 }
