@@ -233,7 +233,7 @@ func TestASharedNeutralReachesEverySheet(t *testing.T) {
 	k.Protection.Shared.Opens = install.OpensTied
 	require.Equal(t, 200, c.part(c.job("PW-9302"), "circuits/c1", k).status)
 	v = c.made(id, opens(c.read(id), func(d isolate.Device) bool { return d.ID == "circuit:c1" }))
-	assert.Contains(t, rowOf(t, v, "c1", "shared-neutral").Closed, "To open: "+k.Name+", first line, "+k.Name+", second line")
+	assert.Contains(t, rowOf(t, v, "c1", "shared-neutral").Closed, "To open: Main breaker")
 	assert.Contains(t, v.View.Tests.Isolations[0].Flaws[0], "still live from the supply")
 	v = c.made(id, opens(c.read(id), func(d isolate.Device) bool { return d.Kind == isolate.CircuitKind }))
 	assert.Empty(t, rowOf(t, v, "c1", "shared-neutral").Closed)

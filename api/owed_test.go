@@ -9,6 +9,7 @@ import (
 
 	"arvelt/api"
 	"arvelt/core/install"
+	"arvelt/core/isolate"
 	"arvelt/core/working"
 )
 
@@ -156,14 +157,10 @@ func TestAnOpenNeutralStopsTheTests(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 3, fresh)
-	one := put{"kind": "isolation", "source": "breaker 4", "lockTag": "7", "tester": "T", "provedBefore": true,
-		"provedAfter": true, "stillLive": "the panel", "oneHot": true, "pairsDead": []string{"hot-N", "hot-G"}}
-	c.held(id, one, 422, "hot-N, hot-G, N-G")
-	one["pairsDead"] = []string{"hot-N", "hot-G", "N-G"}
+	one := opens(v, func(d isolate.Device) bool { return d.Kind == isolate.IntakeKind })
 	v = c.made(id, one)
-	assert.Contains(t, rowOf(t, v, "", "path").Closed, "the panel is live")
-	w.as("jana").held(c.job("PW-2037").Id, put{"kind": "isolation", "source": "b", "lockTag": "7", "tester": "T",
-		"provedBefore": true, "provedAfter": true, "oneHot": true, "pairsDead": []string{"L-N"}}, 422, "oneHot")
+	require.Nil(t, v.View.Tests.Isolation)
+	assert.Contains(t, rowOf(t, v, "", "path").Closed, "To open: Main breaker. Yours makes nothing dead: ")
 }
 
 // Legs that lie apart are an open neutral: nothing else is tested live until the cause is

@@ -475,8 +475,7 @@ func TestAnElectrodeIsReadAgainstTheDeviceThatOpens(t *testing.T) {
 		a.into(t, &out)
 		return out
 	}
-	record(map[string]any{"kind": "isolation", "source": "main switch", "lockTag": "7", "tester": "Tarn",
-		"provedBefore": true, "pairsDead": []string{"L-N", "L-PE", "N-PE"}, "provedAfter": true, "stillLive": "the tails"})
+	record(c.isolates(v.Id))
 	last := ""
 	for _, x := range []struct {
 		ohm  float64

@@ -81,6 +81,8 @@ type Terms struct {
 	// proof of the tester serves as the one before the next isolation, minutes. Ways are the lawful ways to isolate the intake.
 	DeadV, ServesMin float64
 	Ways             map[string]WayTrait
+	// BoardKinds are the kinds of enclosure that are boards.
+	BoardKinds []string
 	// PairsOf are the pairs of a circuit\'s conductors; nil where every circuit has those of the installation.
 	PairsOf     func(*Circuit) []string
 	Bars        []string   // checks that the table of circuits shows as headroom

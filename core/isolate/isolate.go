@@ -106,6 +106,7 @@ type House struct {
 	neutral   bool              // it counts as live: it is not reliably earthed
 	place     map[string]int
 	mainBoard string // node that feeds the main board
+	boardIn   string // enclosure of the supply arrangement that the main board is, by id; empty where none is
 }
 
 // Of is the house of a job as it stands now: with what the job takes out, until that was parted.
@@ -184,12 +185,16 @@ func (h *House) supply() {
 	h.device(Device{ID: Intake, Kind: IntakeKind, Name: w.Say("Supply, at the intake"), At: "", Poles: w.Say("all"),
 		Note: w.Say("Only by the lawful way that was chosen, on its day.")}, "network", "head", h.lines())
 	changeover := ""
+	h.mainBoard = h.trunk()
 	for _, e := range job.Chain.Order() {
 		in, out, from := "in/"+e.ID, "out/"+e.ID, "head"
 		if e.From != "" {
 			from = "out/" + e.From
 		}
 		h.link(from, in)
+		if e.ID == h.boardIn {
+			continue // its main switch is that of the board
+		}
 		fitted := !e.New || job.Ticked(e.FitStep()) != nil // until then it disconnects nothing
 		if e.Disconnect != nil && *e.Disconnect && fitted {
 			h.device(Device{ID: enclosure + e.ID, Kind: SwitchKind, Name: e.Name, At: e.Name, Poles: w.Say("all")}, in, out, h.lines())
@@ -200,7 +205,6 @@ func (h *House) supply() {
 			changeover = cmp.Or(changeover, out)
 		}
 	}
-	h.mainBoard = h.trunk()
 	if job.Standby.Source == "" {
 		return
 	}
@@ -224,11 +228,12 @@ func (h *House) atSupply() {
 		StaysLive: w.Say("the operator's side of the intake")}, "head")
 }
 
-// trunk is the last enclosure that everything hangs on for certain: where the arrangement branches nobody wrote down on which branch the
-// main board is, unless it names its enclosure.
+// trunk is what feeds the main board: the enclosure that the board is, or the first board of the arrangement, or else the last enclosure that
+// everything hangs on for certain. Where the arrangement branches before that, nobody wrote down on which branch the main board is.
 func (h *House) trunk() string {
 	if e := h.job.Board.Enclosure; e != "" && h.job.Chain.Enclosure(e) != nil {
-		return "out/" + e
+		h.boardIn = e
+		return "in/" + e
 	}
 	at, from := "head", ""
 	for {
@@ -242,6 +247,10 @@ func (h *House) trunk() string {
 			return at
 		}
 		from = behind[0]
+		if slices.Contains(h.terms.BoardKinds, h.job.Chain.Enclosure(from).Kind) {
+			h.boardIn = from
+			return "in/" + from
+		}
 		at = "out/" + from
 	}
 }
@@ -273,6 +282,9 @@ func (h *House) boards() {
 		}
 		bar, at := barOf(b.Feeder()), b.Called(w)
 		h.device(Device{ID: id, Kind: SwitchKind, Name: name, At: at, Poles: w.Say("all")}, from, bar, h.lines())
+		if b.Main() && h.boardIn != "" {
+			h.link(bar, "out/"+h.boardIn)
+		}
 		nodes := []string{bar}
 		for i := range b.Groups {
 			g := &b.Groups[i]

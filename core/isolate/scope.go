@@ -16,6 +16,15 @@ func (h *House) Place(id string) (Place, bool) {
 	return h.Places[i], true
 }
 
+// PlaceIn is the place of an enclosure of the supply arrangement as far as a main switch of the house makes it dead: the inside of the main
+// board where it is that.
+func (h *House) PlaceIn(enclosure string) string {
+	if enclosure == h.boardIn {
+		return BoardPlace(&h.job.Board)
+	}
+	return EnclosurePlace(enclosure)
+}
+
 // Device is the device of an id, and whether there is one.
 func (h *House) Device(id string) (Device, bool) {
 	i := slices.IndexFunc(h.Devices, func(d Device) bool { return d.ID == id })

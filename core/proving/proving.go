@@ -252,8 +252,8 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 			row.Closed = w.Say("%s failed: open the main switch, lock it and find the cause before anything else is tested.", stop)
 		case !t.Live && energised:
 			row.Closed = w.Say("The circuit is energised: isolate and prove dead again first.")
-		case !t.Live && scope.Expected(placeOf(job, t)) != "":
-			row.Closed = scope.Expected(placeOf(job, t))
+		case !t.Live && scope.Expected(placeOf(job, scope.house, t)) != "":
+			row.Closed = scope.Expected(placeOf(job, scope.house, t))
 		case by.Role != "" && !by.MayAdd(install.Reading):
 			row.Closed = mayNot(w, by, install.Reading).Error()
 		}
@@ -284,7 +284,7 @@ func (f *Facts) scope(job *install.Job, by install.Person, now time.Time) *Scope
 }
 
 // placeOf is the place of which a test is read dead: its circuit, the board or enclosure that it names, else the main board.
-func placeOf(job *install.Job, t *rulebook.Test) string {
+func placeOf(job *install.Job, house *isolate.House, t *rulebook.Test) string {
 	if t.Circuit != "" {
 		return isolate.CircuitPlace(t.Circuit)
 	}
@@ -293,7 +293,7 @@ func placeOf(job *install.Job, t *rulebook.Test) string {
 			return isolate.BoardPlace(b)
 		}
 		if job.Chain.Enclosure(of) != nil {
-			return isolate.EnclosurePlace(of)
+			return house.PlaceIn(of)
 		}
 	}
 	return isolate.BoardPlace(&job.Board)
