@@ -3,6 +3,7 @@ package api_test
 import (
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -226,8 +227,14 @@ func TestAStringHeedsItsTests(t *testing.T) {
 func TestALiftedNeutralIsNotForgotten(t *testing.T) {
 	c := serve(t).as("tobias")
 	id := c.job("PW-2050").Id
-	c.made(id, c.isolates(id))
-	v := c.made(id, put{"kind": "reading", "subject": "ng:panel", "answer": "open"})
+	// The service is off by the utility, today: the outdoor disconnect has nothing ahead of it that could be opened.
+	v := c.job("PW-2050")
+	o := v.View.Job.Outage
+	o.Route, o.Day = "utility-disconnect", time.Now().Format(time.DateOnly)
+	o.BookedOn = o.Day
+	require.Equal(t, 200, c.part(v, "outage", o).status)
+	c.made(id, opens(v, func(isolate.Device) bool { return true }))
+	v = c.made(id, put{"kind": "reading", "subject": "ng:panel", "answer": "open"})
 	require.Len(t, v.View.Loose, 1)
 	assert.Contains(t, v.View.Loose[0].Note, "Feeder neutral of Panel A lifted")
 	v = c.made(id, put{"kind": "reading", "subject": "ng:panel", "answer": "open"})

@@ -275,10 +275,8 @@ func (h *House) boards() {
 		switch {
 		case b.Feed != "":
 			from = endOf(b.Feed)
-		case b.Enclosure != "":
+		case b.Enclosure != "" && !b.Main():
 			from = "out/" + b.Enclosure
-		case !b.Main():
-			from = h.mainBoard
 		}
 		bar, at := barOf(b.Feeder()), b.Called(w)
 		h.device(Device{ID: id, Kind: SwitchKind, Name: name, At: at, Poles: w.Say("all")}, from, bar, h.lines())

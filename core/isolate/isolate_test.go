@@ -84,6 +84,15 @@ func TestWhatIsOpenMakesDeadWhatNoSourceReaches(t *testing.T) {
 		"an isolator that is not fitted yet disconnects nothing": {metric, func(j *install.Job) {
 			j.Chain.Enclosures = []install.Enclosure{{ID: "e1", Name: "Isolator", Disconnect: &yes, New: true}}
 		}, []string{"enclosure:e1"}, "enclosure:e1", []string{"the supply", "the source on Solar"}, []string{"intake", "own:c2"}},
+		"the main board is an enclosure of the arrangement": {metric, func(j *install.Job) {
+			j.Board.Enclosure = "e2"
+			j.Chain.Enclosures = []install.Enclosure{{ID: "e1", Name: "Isolator", Disconnect: &yes}, {ID: "e2", Name: "Board", From: "e1", Disconnect: &yes},
+				{ID: "e3", Name: "Garden board", From: "e2"}}
+		}, []string{"main", "own:c2"}, "enclosure:e3", nil, nil},
+		"and its incoming terminals are not dead by its own switch": {metric, func(j *install.Job) {
+			j.Board.Enclosure = "e2"
+			j.Chain.Enclosures = []install.Enclosure{{ID: "e1", Name: "Isolator", Disconnect: &yes}, {ID: "e2", Name: "Board", From: "e1"}}
+		}, []string{"main", "own:c2"}, "enclosure:e2", []string{"the supply"}, []string{"enclosure:e1"}},
 		"a device beside the board, on the tails": {metric, func(j *install.Job) { j.Circuits[0].Protection = install.Protection{OwnEnclosure: true, Poles: 1} },
 			[]string{"main", "own:c2"}, "device:c1", []string{"the supply"}, []string{"intake"}},
 		"one of two lines on one neutral": {legs, func(j *install.Job) {
