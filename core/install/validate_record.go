@@ -27,24 +27,11 @@ func (c *checker) byKind(r Record, t Terms) {
 	switch r.Kind {
 	case Reading:
 		c.reading(r, t)
-	case LockOff, LockTold:
-		c.needed("subject", r.Subject, 80)
-	case ProvedDead:
-		c.needed("subject", r.Subject, 80)
-		if len(r.Proofs) == 0 {
-			c.say("proofs", "nothing", c.w.Say("what was read, place by place"))
-		}
-		c.proofs(r, t)
-	case TesterProof:
-		c.needed("tester", r.Tester, 200)
-		if r.Passed == nil {
-			c.say("passed", "nothing", c.w.Say("yes or no: whether it showed the known source"))
-		}
 	case Remark:
 		c.needed("subject", r.Subject, 80)
 		c.needed("note", r.Note, 400)
-	case Isolation:
-		c.isolation(r, t)
+	case Isolation, ProvedDead, TesterProof, Withdrawal, LockOff, LockTold:
+		c.isolating(r, t)
 	case LooseEnd:
 		if !r.Done {
 			c.needed("note", r.Note, 400)
@@ -55,9 +42,6 @@ func (c *checker) byKind(r Record, t Terms) {
 		}
 	case Tick:
 		c.needed("subject", r.Subject, 80)
-	case Withdrawal:
-		c.needed("subject", r.Subject, 80)
-		c.needed("note", r.Note, 400)
 	case Trace:
 		c.traced(r)
 	case LookedAfter:
@@ -162,6 +146,30 @@ func (c *checker) reading(r Record, t Terms) {
 		c.between("tempC", *r.TempC, -20, 60, "°C")
 	}
 	c.between("testV", r.TestV, 0, 5000, "V")
+}
+
+// isolating holds what is recorded of dead and live to what one of its kind says.
+func (c *checker) isolating(r Record, t Terms) {
+	switch r.Kind {
+	case Isolation:
+		c.isolation(r, t)
+	case ProvedDead:
+		c.needed("subject", r.Subject, 80)
+		if len(r.Proofs) == 0 {
+			c.say("proofs", "nothing", c.w.Say("what was read, place by place"))
+		}
+		c.proofs(r, t)
+	case TesterProof:
+		c.needed("tester", r.Tester, 200)
+		if r.Passed == nil {
+			c.say("passed", "nothing", c.w.Say("yes or no: whether it showed the known source"))
+		}
+	case Withdrawal:
+		c.needed("subject", r.Subject, 80)
+		c.needed("note", r.Note, 400)
+	default:
+		c.needed("subject", r.Subject, 80)
+	}
 }
 
 // isolation holds a record of an isolation to saying what was opened and what was read. Whether that makes anything dead is decided from it;

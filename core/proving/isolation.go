@@ -36,14 +36,14 @@ type Scope struct {
 	proved map[string]bool
 	w      *words.Catalogue
 	by     install.Person
-	any    *install.Record
+	newest *install.Record
 	// removed are their locks that others took off without their knowing yet.
 	removed []install.Record
 	said    map[string]string // of places, why they are not expected dead
 }
 
-// ScopeOf says what is dead for a person now: by isolations of their own, and by those of others under which their own lock hangs. house is the installation as it stands now, so that a source or a way that comes into it ends
-// what it reaches.
+// ScopeOf says what is dead for a person now: by isolations of their own, and by those of others under which their own lock hangs. house is
+// the installation as it stands now, so that a source or a way that comes into it ends what it reaches.
 func ScopeOf(job *install.Job, house *isolate.House, terms *install.Terms, by install.Person, now time.Time) *Scope {
 	s := &Scope{List: []Isolated{}, said: map[string]string{}, house: house, terms: terms, proved: map[string]bool{}, w: job.Words, by: by}
 	today := now.Format(time.DateOnly)
@@ -73,8 +73,8 @@ func ScopeOf(job *install.Job, house *isolate.House, terms *install.Terms, by in
 			for _, p := range i.Proved {
 				s.proved[p] = true
 			}
-			if s.any == nil {
-				s.any = &r
+			if s.newest == nil {
+				s.newest = &r
 			}
 		}
 		s.List = append(s.List, i)
@@ -89,7 +89,7 @@ func (i *Isolated) ends(why string) {
 }
 
 // InForce is the newest isolation of the person that makes something dead, nil without one.
-func (s *Scope) InForce() *install.Record { return s.any }
+func (s *Scope) InForce() *install.Record { return s.newest }
 
 // Expected says why a place is not expected dead under the person's own locks; empty where it is.
 func (s *Scope) Expected(place string) string {
@@ -106,7 +106,7 @@ func (s *Scope) expected(place string) string {
 	if len(s.removed) > 0 {
 		return removedSays(w, &s.removed[0])
 	}
-	if s.dead.Expects(place) && s.any != nil {
+	if s.dead.Expects(place) && s.newest != nil {
 		return ""
 	}
 	p, ok := s.house.Place(place)
@@ -117,7 +117,7 @@ func (s *Scope) expected(place string) string {
 	for _, d := range s.dead.Next(place) {
 		next = append(next, d.Name)
 	}
-	if s.any == nil {
+	if s.newest == nil {
 		what := NeedsIsolation(w, w.Say("What is done at %s", p.Name), s.by)
 		if len(next) > 0 {
 			what += " " + w.Say("To open: %s.", strings.Join(next, ", "))
