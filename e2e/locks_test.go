@@ -57,6 +57,21 @@ func TestTwoPeopleAtOneBoard(t *testing.T) {
 		jana.Until("one lock less", `document.querySelectorAll('[data-lock]').length < `+string(rune('0'+before)))
 	}
 	tobias.Until("no lock", `!document.querySelector('[data-lock-strip]')`)
+
+	// Her lock and tester are remembered: beside the readings an isolation is six touches at most.
+	touches := []string{"[data-isolate]", `[data-device="main"]`, `input[name="provedBefore"]`, `input[name="provedAfter"]`}
+	for i, touch := range touches {
+		if i == len(touches)-1 {
+			jana.volts("board:")
+		}
+		jana.Click(touch)
+	}
+	jana.Press("Record")
+	jana.Has("[data-proved]")
+	assert.LessOrEqual(t, len(touches)+1, 6)
+	tobias.Until("her lock", `!!document.querySelector('[data-lock="Jana Okell"]')`)
+	jana.Press("My lock is off")
+	tobias.Until("no lock again", `!document.querySelector('[data-lock-strip]')`)
 	tobias.permit()
 	tobias.See("Given by Tobias Marrick")
 	assert.LessOrEqual(t, tobias.Sideways(), 0)
