@@ -111,6 +111,7 @@ func (s *server) arvelt(args ...string) (string, int) {
 	if err != nil {
 		var failed *exec.ExitError
 		require.ErrorAs(s.t, err, &failed)
+		s.t.Logf("arvelt %v ended with %d: %s", args, failed.ExitCode(), failed.Stderr)
 		return string(out), failed.ExitCode()
 	}
 	return string(out), 0

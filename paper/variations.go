@@ -29,6 +29,7 @@ func Variations(w io.Writer, v *whole.View, scope *survey.Scope, ctx Context) er
 	}
 	p.line(p.words.Say("The points were agreed by %s on %s. Each change since is listed with what it brings; the work on it begins when it is accepted.",
 		scope.Agreed.Person, p.date(scope.Agreed.At)))
+	p.line(p.words.Say("Prices are in %s, without tax.", ctx.Currency))
 	if len(scope.Variations) == 0 {
 		p.line(p.words.Say("There is none."))
 	}
@@ -44,8 +45,7 @@ func Variations(w io.Writer, v *whole.View, scope *survey.Scope, ctx Context) er
 		}
 		p.pair(p.words.Say("Price, without tax"), p.priceOf(r))
 		p.pair(p.words.Say("Accepted"), p.words.Say("%s, %s, written down by %s", r.Person, p.date(r.At), r.By))
-		p.pair(p.words.Say("Signature"), "")
-		p.Ln(6)
+		p.toSign(p.words.Say("Signature"))
 	}
 	if len(scope.Variations) > 0 {
 		sum := unit.Format(scope.Cost) + " " + ctx.Currency
@@ -56,6 +56,15 @@ func Variations(w io.Writer, v *whole.View, scope *survey.Scope, ctx Context) er
 		p.pair(p.words.Say("Price, without tax"), sum)
 	}
 	return p.Output(w)
+}
+
+// toSign is a line for a signature and its day.
+func (p *pack) toSign(name string) {
+	p.Ln(6)
+	p.pair(name, "")
+	y := p.GetY()
+	p.Line(margin+54, y, margin+54+90, y)
+	p.Ln(6)
 }
 
 // varied lists in the pack what was changed of the points that were agreed.

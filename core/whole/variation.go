@@ -228,7 +228,7 @@ func (w *weighing) hours(before install.Room) {
 			w.say(survey.Walls, false, words.Say("No price of opening a wall and making it good: the company's list has none."))
 		}
 	} else if places > 0 {
-		w.say(survey.Walls, true, words.Say("The walls of %s are open: nothing is reopened.", before.Name))
+		w.say(survey.Walls, true, words.Say("Nobody noted that the walls of %s are closed: nothing is counted for opening them again.", before.Name))
 	}
 	w.say(survey.Labour, true, words.Say("%s person-hours.", unit.Signed(w.change.Hours)))
 	if item, ok := w.list[hourKey]; ok && item.Price > 0 {
