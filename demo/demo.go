@@ -267,8 +267,16 @@ func (b *builder) isolate(id, who string, daysAgo int, hour float64, intake bool
 			r.Opens = append(r.Opens, install.Opened{Device: d.ID, Kept: install.ByLock})
 		}
 	}
-	read := 0.3
+	opens := []string{}
+	for _, o := range r.Opens {
+		opens = append(opens, o.Device)
+	}
+	terms := whole.Practice(&l.Job).Terms()
+	dead, read := isolate.Of(&l.Job, &terms).With(opens), 0.3
 	for _, at := range t.Places {
+		if !dead.Expects(at.ID) {
+			continue
+		}
 		p := install.Proof{At: at.ID, Cables: at.Cables}
 		for _, pair := range at.Pairs {
 			p.Read = append(p.Read, install.Pair{Pair: pair, V: &read})

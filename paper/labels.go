@@ -64,7 +64,7 @@ func (p *pack) labels() {
 		return
 	}
 	p.start(p.words.Say("Board labels, to scale"), false)
-	p.line(p.words.Say("Print at 100 %%, not fitted to the page. The rule below is 100 mm long: measure it before cutting."))
+	p.line(p.words.Say("Print at 100 %, not fitted to the page. The rule below is 100 mm long: measure it before cutting."))
 	p.Ln(4)
 	y := p.GetY()
 	p.Line(margin, y, margin+100, y)
