@@ -182,7 +182,7 @@ func (h *House) addPlace(p Place, at ...string) {
 func (h *House) supply() {
 	w, job := h.job.Words, h.job
 	h.source("supply", w.Say("the supply"), "network")
-	h.device(Device{ID: Intake, Kind: IntakeKind, Name: w.Say("Supply, at the intake"), At: "", Poles: w.Say("all"),
+	h.device(Device{ID: Intake, Kind: IntakeKind, Name: w.Say("Supply, at the intake"), At: "", Poles: w.Say("all poles"),
 		Note: w.Say("Only by the lawful way that was chosen, on its day.")}, "network", "head", h.lines())
 	changeover := ""
 	h.mainBoard = h.trunk()
@@ -197,7 +197,7 @@ func (h *House) supply() {
 		}
 		fitted := !e.New || job.Ticked(e.FitStep()) != nil // until then it disconnects nothing
 		if e.Disconnect != nil && *e.Disconnect && fitted {
-			h.device(Device{ID: enclosure + e.ID, Kind: SwitchKind, Name: e.Name, At: e.Name, Poles: w.Say("all")}, in, out, h.lines())
+			h.device(Device{ID: enclosure + e.ID, Kind: SwitchKind, Name: e.Name, At: e.Name, Poles: w.Say("all poles")}, in, out, h.lines())
 		} else {
 			h.link(in, out)
 		}
@@ -210,7 +210,7 @@ func (h *House) supply() {
 	}
 	at := "standby"
 	h.source("standby", job.Standby.Source, at)
-	d := Device{ID: Standby, Kind: SourceKind, Name: w.Say("Isolator of the %s", job.Standby.Source), At: job.Standby.Source, Poles: w.Say("all")}
+	d := Device{ID: Standby, Kind: SourceKind, Name: w.Say("Isolator of the %s", job.Standby.Source), At: job.Standby.Source, Poles: w.Say("all poles")}
 	if job.Standby.Automatic {
 		d.Note = w.Say("It starts by itself: disable its automatic start first.")
 	}
@@ -279,14 +279,14 @@ func (h *House) boards() {
 			from = "out/" + b.Enclosure
 		}
 		bar, at := barOf(b.Feeder()), b.Called(w)
-		h.device(Device{ID: id, Kind: SwitchKind, Name: name, At: at, Poles: w.Say("all")}, from, bar, h.lines())
+		h.device(Device{ID: id, Kind: SwitchKind, Name: name, At: at, Poles: w.Say("all poles")}, from, bar, h.lines())
 		if b.Main() && h.boardIn != "" {
 			h.link(bar, "out/"+h.boardIn)
 		}
 		nodes := []string{bar}
 		for i := range b.Groups {
 			g := &b.Groups[i]
-			h.device(Device{ID: shared + g.ID, Kind: SharedKind, Name: g.Name, At: at, Poles: w.Say("all")}, bar, shared+g.ID, h.lines())
+			h.device(Device{ID: shared + g.ID, Kind: SharedKind, Name: g.Name, At: at, Poles: w.Say("all poles")}, bar, shared+g.ID, h.lines())
 			nodes = append(nodes, shared+g.ID)
 		}
 		for i := range h.job.Circuits {
@@ -334,7 +334,7 @@ func (h *House) circuit(k *install.Circuit) {
 	if k.Serves.Backfeed {
 		id := own + k.ID
 		h.source(id, w.Say("the source on %s", k.Name), "source/"+k.ID)
-		h.device(Device{ID: id, Kind: SourceKind, Name: w.Say("Isolator at the source on %s", k.Name), At: k.Name, Poles: w.Say("all"),
+		h.device(Device{ID: id, Kind: SourceKind, Name: w.Say("Isolator at the source on %s", k.Name), At: k.Name, Poles: w.Say("all poles"),
 			Note: w.Say("Its own side stays live: generation in daylight, a battery, what is stored in it. Wait as its manufacturer says.")},
 			"source/"+k.ID, endOf(k.ID), h.lines())
 	}
@@ -367,7 +367,7 @@ func (h *House) breaker(k *install.Circuit, from, at string) {
 		d.ID, d.Name = d.ID+second, w.Say("%s, second line", k.Name)
 		h.device(d, from, endOf(k.ID), all[1:])
 	case h.twoLegs():
-		d.Poles = w.Say("its hot conductor")
+		d.Poles = w.Say("its hot conductor alone")
 		if k.Protection.Poles > 1 {
 			d.Poles = w.Say("both hot conductors")
 		}

@@ -123,6 +123,7 @@ export function NewIsolation({ job, corrects, onDone }: Props) {
               label={say('{{name}} is kept open', { name: d.name })}
               name={`kept-${d.id}`}
               value={open[d.id]}
+              help={say('It opens {{poles}}.', { poles: d.poles })}
               onChange={(v) => setOpen({ ...open, [d.id]: (v || 'lock') as Kept })}
               options={keeping()}
             />
