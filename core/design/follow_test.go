@@ -110,7 +110,7 @@ func TestAVariationBringsItsCircuits(t *testing.T) {
 			sum += *l.Cost
 		}
 		assert.InDelta(t, sum, *c.Cost, 0.01)
-		assert.Contains(t, said(c, survey.Walls), "nothing is reopened")
+		assert.Contains(t, said(c, survey.Walls), "nothing is counted for opening them again")
 		assert.Empty(t, said(c, survey.Breaks))
 
 		c, then = vary(t, j, x.wet, "flow heater 6kW")
