@@ -1220,9 +1220,7 @@ type Terms struct {
 	Notice  string  `json:"notice"`
 
 	// Options choices between schools of practice
-	Options     []SchoolOption `json:"options"`
-	Pairs       []string       `json:"pairs"`
-	PairsOneHot *[]string      `json:"pairsOneHot,omitempty"`
+	Options []SchoolOption `json:"options"`
 
 	// Parts kinds of part of a job
 	Parts      []PartKind `json:"parts"`

@@ -649,10 +649,3 @@ func (s *Server) attach(c *gin.Context, name string) bool {
 	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="%s"`, safe))
 	return true
 }
-
-// oneHot are the pairs proved dead on a circuit of one hot conductor; none where that is
-// not done.
-func oneHot(t install.Terms) *[]string {
-	pairs := append([]string{}, t.PairsOneHot...)
-	return &pairs
-}

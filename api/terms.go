@@ -36,7 +36,7 @@ func (s *Server) Terms(c *gin.Context, params TermsParams) {
 	out := Terms{Id: p.ID(), Locale: string(t.Locale), Practice: words[p.ID()], Rules: append([]install.RuleTerm{}, t.Rules...),
 		Options: append([]install.Option{}, t.Options...), Why: p.Opening().Why,
 		Survey: surveyTerms(p), Earthing: named(t.Earthing), Curves: t.Curves, Places: []Named{}, Patterns: named(t.Patterns),
-		Pairs: t.Pairs, PairsOneHot: oneHot(t), Asks: map[string][]string{}, Sizes: []Named{},
+		Asks: map[string][]string{}, Sizes: []Named{},
 		Editions: append([]string{}, t.Editions...), Length: t.Length.Unit(), Columns: t.Columns, Bars: []Named{},
 		Families: []NamedRatings{}, LoadKinds: t.LoadKinds, Uses: []NamedUse{}, ResidualMA: t.ResidualMA,
 		PenOptions: named(t.PENOptions), Categories: named(t.Categories), Cables: []NamedSizes{}, Methods: []Named{},

@@ -62,9 +62,3 @@ func (c *checker) shared(d *Protection, t *Terms) {
 		c.say("protection.half", string(d.Half), c.w.Say("nothing: only a breaker of one pole is made in half-size"))
 	}
 }
-
-// SharesNeutral reports whether the two lines of a circuit share one neutral.
-func (j *Job) SharesNeutral(circuit string) bool {
-	k := j.CircuitByID(circuit)
-	return k != nil && k.Protection.Shared.Is
-}

@@ -124,14 +124,13 @@ func (d *Dead) needed(place string, of, beside []Device) []Device {
 // Plan is what is to be opened to work at a place, beside what is open.
 type Plan struct {
 	Next []Device `json:"next"`
-	Dead []string `json:"dead"` // places that are expected dead with what is open, by id
 	Live []string `json:"live"` // sources that still reach the place
 }
 
 // Plan says what is to be opened to work at a place, with some devices open.
 func (h *House) Plan(place string, opens []string) Plan {
 	d := h.With(opens)
-	return Plan{Next: d.Next(place), Dead: d.Places(), Live: d.Live(place)}
+	return Plan{Next: d.Next(place), Live: d.Live(place)}
 }
 
 // Known says of devices by their ids those that the house has, and the ids of those that it has not.

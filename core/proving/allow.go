@@ -51,7 +51,7 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 					Accept: ask.ID + ": " + ask.Title}}
 			}
 		}
-		return counted(w, job, r)
+		return counted(w, len(sheet.Locks), r)
 	case install.LockOff:
 		return allowLockOff(job, who, r)
 	case install.Lock:
@@ -63,8 +63,7 @@ func Allow(job *install.Job, who install.Person, r install.Record, tests []ruleb
 	case install.Isolation:
 		return allowCorrection(job, r)
 	case install.ProvedDead:
-		if i := slices.IndexFunc(Locks(job), func(l install.Record) bool { return l.Kind == install.Isolation && l.ID == r.Subject }); i < 0 ||
-			!Locks(job)[i].IsBy(who) {
+		if !slices.ContainsFunc(Locks(job), func(l install.Record) bool { return l.Kind == install.Isolation && l.ID == r.Subject && l.IsBy(who) }) {
 			return &NotYetError{w.Say("There is no isolation of yours under which it could be proved dead: isolate first.")}
 		}
 	case install.Withdrawal:
@@ -205,10 +204,10 @@ func allowLockOff(job *install.Job, who install.Person, r install.Record) error 
 
 // counted holds whoever permits to energise to the locks and tags that they counted where they hang. How many are on record is not said: it is
 // counted, not copied.
-func counted(w *words.Catalogue, job *install.Job, r install.Record) error {
+func counted(w *words.Catalogue, hang int, r install.Record) error {
 	said := "nothing"
 	if r.Counted != nil {
-		if *r.Counted == len(Locks(job)) {
+		if *r.Counted == hang {
 			return nil
 		}
 		said = strconv.Itoa(*r.Counted)

@@ -183,7 +183,6 @@ type Sheet struct {
 	Devices     []isolate.Device `json:"devices"` // that can be opened
 	Places      []isolate.Place  `json:"places"`  // where people work
 	Serves      *install.Record  `json:"serves"`  // whose closing proof of the tester serves whoever looks as the one before, now
-	DeadV       float64          `json:"deadV"`   // the most that a reading may show and count as dead, V
 	Energised   *install.Record  `json:"energised"`
 	MayEnergise string           `json:"mayEnergise"` // empty when permitted, otherwise the first that it waits for
 	Waits       []Waits          `json:"waits"`       // all that it waits for
@@ -212,9 +211,8 @@ func TestSheet(job *install.Job, tests []rulebook.Test, facts *Facts, by install
 	w := job.Words
 	s := Sheet{Rows: make([]Row, 0, len(tests)), Verdict: working.Pass, DeadDone: len(tests) > 0, Asks: asksOf(w), Locks: Locks(job)}
 	scope := facts.scope(job, by, now)
-	s.Removed = Removed(job, by)
 	s.Serves = serving(job, scope.terms, by, now)
-	s.Isolation, s.Isolations, s.Devices, s.Places, s.DeadV = scope.InForce(), scope.List, scope.house.Devices, scope.house.Places, scope.terms.DeadV
+	s.Isolation, s.Isolations, s.Removed, s.Devices, s.Places = scope.InForce(), scope.List, scope.removed, scope.house.Devices, scope.house.Places
 	on, energised := Energised(job)
 	if energised {
 		s.Energised = &on

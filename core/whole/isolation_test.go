@@ -205,24 +205,7 @@ func TestAnIsolationEndsWithWhatItRestsOn(t *testing.T) {
 // The locks are counted where they hang; the number is that of the record.
 func TestLocksAreCountedBeforeAnythingIsEnergised(t *testing.T) {
 	s := &site{T: t, j: designed(), now: day}
-	for _, task := range Of(s.j, nil, vik, s.now).Tasks {
-		if task.Stage == install.FirstFix {
-			s.must(install.Record{Kind: install.Tick, Subject: task.ID, Done: true, Note: "no camera"})
-		}
-	}
-	s.must(isolation())
-	for _, task := range Of(s.j, nil, vik, s.now).Tasks {
-		if task.Stage == install.SecondFix {
-			s.must(install.Record{Kind: install.Tick, Subject: task.ID, Done: true, Note: "no camera"})
-		}
-	}
-	for id, v := range map[string]float64{"continuity-earth": 0.02, "continuity-bond": 0.03, "r1r2": 0.09,
-		"insulation-ln": 200, "insulation-le": 200, "insulation-ne": 200} {
-		s.must(reading(id, v))
-	}
-	s.must(answer("polarity-dead", true))
-	s.must(reading("ze", 0.25))
-	s.must(answer("earth-back", true))
+	ready(s)
 	for _, n := range []*int{nil, new(int)} {
 		r := energise()
 		r.Counted = n

@@ -1641,8 +1641,6 @@ export interface components {
         };
         /** @description Plan is what is to be opened to work at a place, beside what is open. */
         DeadPlan: {
-            /** @description places that are expected dead with what is open, by id */
-            dead: string[];
             /** @description sources that still reach the place */
             live: string[];
             next: components["schemas"]["IsolatingDevice"][];
@@ -5148,8 +5146,6 @@ export interface components {
             notice: string;
             /** @description choices between schools of practice */
             options: components["schemas"]["SchoolOption"][];
-            pairs: string[];
-            pairsOneHot?: string[];
             /** @description kinds of part of a job */
             parts: components["schemas"]["PartKind"][];
             patterns: components["schemas"]["Named"][];
@@ -5218,11 +5214,6 @@ export interface components {
         TestSheet: {
             asks: components["schemas"]["EnergiseAsk"][];
             deadDone: boolean;
-            /**
-             * Format: double
-             * @description the most that a reading may show and count as dead, V
-             */
-            deadV: number;
             /** @description that can be opened */
             devices: components["schemas"]["IsolatingDevice"][];
             energised: components["schemas"]["Record"] | null;

@@ -56,7 +56,7 @@ const state = {
 };
 
 test('an isolation is sent in its order as it was done; nothing is read or ticked beforehand', async () => {
-  const sent = serve({ '/api/jobs/job-1/dead': { next: [main], dead: [], live: ['the supply'] } });
+  const sent = serve({ '/api/jobs/job-1/dead': { next: [main], live: ['the supply'] } });
   sheet({ tests: { ...view().view.tests, devices: [main], places: [place] }, tasks: [task({ dead: ['board:'] })] }, 'electrician');
   fireEvent.click(screen.getByRole('button', { name: 'Record an isolation' }));
   expect(screen.getAllByRole<HTMLInputElement>('checkbox').filter((c) => c.checked)).toHaveLength(0);
@@ -184,7 +184,6 @@ test('a lock is taken off by whose it is', async () => {
     isolations: [],
     devices: [],
     places: [],
-    deadV: 5,
     serves: null,
     removed: [],
     waits: [],
@@ -227,7 +226,7 @@ test('a tick on a lost connection is tried again under the same key', async () =
 });
 
 test('an isolation is corrected with what was wrong, proved anew, and withdrawn with why', async () => {
-  const sent = serve({ '/api/jobs/job-1/dead': { next: [], dead: ['board:'], live: [] } });
+  const sent = serve({ '/api/jobs/job-1/dead': { next: [], live: [] } });
   const tests = { ...view().view.tests, devices: [main], places: [place], locks: [isolation], isolation, isolations: [state] };
   sheet({ tests, tasks: [task({ dead: ['board:'] })] });
   fireEvent.click(screen.getByRole('button', { name: 'Correct it' }));

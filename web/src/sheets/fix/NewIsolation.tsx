@@ -7,9 +7,8 @@ import { useRecord } from '../../api/records';
 import { Boxed, Caution, Fields, P, Quiet, Row, SubHead, Wrong } from '../../parts/layout';
 import { Pick } from '../../parts/Pick';
 import { say } from '../../words/words';
-import { allRead, DeadReadings, nothingTyped, proofOf } from './DeadReadings';
-import { servesBefore, servesSays, TesterFields, TesterStep } from './TesterFields';
-import { useTester } from './useTester';
+import { nothingTyped } from './DeadReadings';
+import { Sequence, useSequence } from './Sequence';
 
 const Keys = styled('div')({ display: 'flex', flexWrap: 'wrap', gap: 6, margin: '4px 0 8px' });
 
@@ -30,36 +29,31 @@ interface Props {
 export function NewIsolation({ job, corrects, onDone }: Props) {
   const { tests, tasks } = job.view;
   const record = useRecord(job.id);
-  const { kit, setKit, remember } = useTester();
   const first = tasks.find((t) => !t.done && t.dead.length > 0)?.dead[0];
   const [where, setWhere] = useState(first ?? tests.places[0]?.id ?? '');
   const [open, setOpen] = useState<Record<string, Kept>>(Object.fromEntries((corrects?.opens ?? []).map((o) => [o.device, o.kept])));
-  const [typed, setTyped] = useState(nothingTyped);
-  const [before, setBefore] = useState(false);
-  const [after, setAfter] = useState(false);
   const [said, setSaid] = useState(corrects?.stillLive);
   const [why, setWhy] = useState('');
   const plan = useDeadPlan(job, where, Object.keys(open)).data;
   const place = tests.places.find((p) => p.id === where);
+  const proof = useSequence(job, place);
+  const { kit, setKit } = proof;
   const stillLive = said ?? place?.staysLive ?? '';
-  const serves = servesBefore(job, kit);
   const boards = [...new Set(tests.devices.map((d) => d.at))];
   const next = new Set(plan?.next.map((d) => d.id));
   const press = (id: string) =>
     setOpen(id in open ? Object.fromEntries(Object.entries(open).filter(([k]) => k !== id)) : { ...open, [id]: 'lock' });
   const notes = tests.devices.filter((d) => d.id in open && d.note);
   const save = () => {
-    remember();
+    proof.remember();
     record.mutate(
       {
         kind: 'isolation',
         ...kit,
         opens: Object.entries(open).map(([device, kept]) => ({ device, kept })),
-        proofs: place && Object.keys(typed.volts).length > 0 ? [proofOf(place, typed)] : [],
-        provedBefore: before,
-        provedAfter: after,
+        proofs: proof.proofs,
+        ...proof.tester,
         stillLive,
-        ...(serves && !before && { serves: serves.id }),
         ...(corrects && { supersedes: corrects.id, note: why }),
       },
       { onSuccess: onDone },
@@ -74,7 +68,7 @@ export function NewIsolation({ job, corrects, onDone }: Props) {
         empty={say('choose')}
         onChange={(v) => {
           setWhere(v);
-          setTyped(nothingTyped);
+          proof.setTyped(nothingTyped);
         }}
         options={tests.places.map((p) => ({ id: p.id, name: p.name }))}
       />
@@ -146,20 +140,7 @@ export function NewIsolation({ job, corrects, onDone }: Props) {
         />
       </Fields>
       <SubHead>{say('2. Prove the tester, read every pair, prove the tester again')}</SubHead>
-      <TesterFields kit={kit} onChange={setKit} />
-      {serves && !before ? (
-        <P around="xs">{servesSays(serves)}</P>
-      ) : (
-        <TesterStep name="provedBefore" label={say('Tester proved on a known source')} checked={before} onChange={setBefore} />
-      )}
-      {place && <DeadReadings place={place} typed={typed} onChange={setTyped} />}
-      <TesterStep
-        name="provedAfter"
-        label={say('Tester proved again')}
-        checked={after}
-        disabled={!place || !allRead(place, typed)}
-        onChange={setAfter}
-      />
+      <Sequence s={proof} />
       {corrects && (
         <TextField
           fullWidth
